@@ -1,0 +1,228 @@
+package main
+
+import (
+	"context"
+	"encoding/json"
+	"flag"
+	"fmt"
+	"io"
+	"os"
+	"path/filepath"
+	"strings"
+
+	"oddspool/core/batch"
+	"oddspool/core/compose"
+	"oddspool/core/design"
+	"oddspool/core/proof"
+	renderer "oddspool/core/render"
+	"oddspool/internal/press/pwg"
+	"oddspool/internal/sources"
+)
+
+// labels is what the tools work on: a design and the records chosen for it.
+type labels struct {
+	design  *design.Design
+	fields  []string
+	records [][]string
+	chosen  []int // numbers of records, from 1
+}
+
+// open reads a design and its records. Without a records file there is one empty record, for
+// designs that use none.
+func open(designPath, recordsPath, rows string) (*labels, error) {
+	if designPath == "" {
+		return nil, &usageError{"-design FILE is needed"}
+	}
+	data, err := os.ReadFile(designPath)
+	if err != nil {
+		return nil, err
+	}
+	l := &labels{records: [][]string{nil}}
+	if l.design, err = design.Parse(data); err != nil {
+		return nil, fmt.Errorf("%s: %w", designPath, err)
+	}
+	if recordsPath != "" {
+		data, err := os.ReadFile(recordsPath)
+		if err != nil {
+			return nil, err
+		}
+		table, err := sources.ReadText(data, sources.Settings{})
+		if err != nil {
+			return nil, fmt.Errorf("%s: %w", recordsPath, err)
+		}
+		l.fields, l.records = table.Fields, table.Records
+	}
+	l.chosen, err = batch.ParseRange(rows, len(l.records))
+	return l, err
+}
+
+func render(_ context.Context, c *console, args []string) error {
+	var designPath, records, format, out, rows string
+	err := flags(c, "render", args, func(f *flag.FlagSet) {
+		f.StringVar(&designPath, "design", "", "design `FILE`")
+		f.StringVar(&records, "records", "", "records `FILE`: separated values, the first row their names")
+		f.StringVar(&format, "format", "png", "png, svg, pdf or pwg")
+		f.StringVar(&out, "out", "", "`PATH` to write; - is standard output. Of several PNG or SVG, label 7 goes to PATH-7.png")
+		f.StringVar(&rows, "rows", "", "which records, such as 1-3,7; empty: all")
+	})
+	if err != nil {
+		return err
+	}
+	if out == "" {
+		return &usageError{"-out PATH is needed"}
+	}
+	l, err := open(designPath, records, rows)
+	if err != nil {
+		return err
+	}
+	composer, err := compose.New(l.design, l.fields)
+	if err != nil {
+		return err
+	}
+	switch format {
+	case "png", "svg":
+		return l.writeEach(c, composer, format, out)
+	case "pdf", "pwg":
+		return to(c, out, func(w io.Writer) error { return l.writeAll(composer, format, w) })
+	}
+	return &usageError{fmt.Sprintf("-format %s is not known; use png, svg, pdf or pwg", format)}
+}
+
+// writeEach writes a file for each label.
+func (l *labels) writeEach(c *console, composer *compose.Composer, format, out string) error {
+	var label compose.Label
+	w, h := composer.Size()
+	plane := renderer.NewPlane(w, h)
+	extension := filepath.Ext(out)
+	for _, number := range l.chosen {
+		path := out
+		if len(l.chosen) > 1 {
+			if out == "-" {
+				return &usageError{"several labels do not go to standard output as " + format + "; name a PATH, or choose one with -rows"}
+			}
+			path = fmt.Sprintf("%s-%d%s", strings.TrimSuffix(out, extension), number, extension)
+		}
+		composer.Compose(&label, l.records[number-1])
+		err := to(c, path, func(w io.Writer) error {
+			if format == "svg" {
+				return renderer.WriteSVG(w, &label.List, l.design.Printer.Resolution)
+			}
+			plane.Clear()
+			plane.Draw(&label.List)
+			return renderer.WritePNG(w, plane, l.design.Printer.Resolution)
+		})
+		if err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+// writeAll writes all labels into one document: PDF as they are read, PWG raster as they leave
+// the printer.
+func (l *labels) writeAll(composer *compose.Composer, format string, w io.Writer) error {
+	resolution := l.design.Printer.Resolution
+	if format == "pdf" {
+		var label compose.Label
+		document := renderer.NewPDF(l.design.Name, resolution)
+		for _, number := range l.chosen {
+			composer.Compose(&label, l.records[number-1])
+			document.Add(&label.List)
+		}
+		return document.Write(w)
+	}
+	press := compose.NewPress(composer)
+	plane := press.NewPlane()
+	raster := pwg.NewWriter(w)
+	for _, number := range l.chosen {
+		press.Label(plane, l.records[number-1])
+		if err := raster.Page(plane, resolution, ""); err != nil {
+			return err
+		}
+	}
+	return raster.Flush()
+}
+
+// to writes a file whole or not at all: what is half written is never left under its name.
+func to(c *console, path string, write func(io.Writer) error) error {
+	if path == "-" {
+		return write(c.out)
+	}
+	file, err := os.CreateTemp(filepath.Dir(path), filepath.Base(path)+".*")
+	if err != nil {
+		return err
+	}
+	defer os.Remove(file.Name())
+	if err := write(file); err != nil {
+		file.Close()
+		return err
+	}
+	if err := file.Close(); err != nil {
+		return err
+	}
+	if err := os.Chmod(file.Name(), 0o644); err != nil {
+		return err
+	}
+	return os.Rename(file.Name(), path)
+}
+
+func proofCommand(ctx context.Context, c *console, args []string) error {
+	var designPath, records, rows string
+	var asJSON bool
+	err := flags(c, "proof", args, func(f *flag.FlagSet) {
+		f.StringVar(&designPath, "design", "", "design `FILE`")
+		f.StringVar(&records, "records", "", "records `FILE`: separated values, the first row their names")
+		f.StringVar(&rows, "rows", "", "which records, such as 1-3,7; empty: all")
+		f.BoolVar(&asJSON, "json", false, "findings as JSON")
+	})
+	if err != nil {
+		return err
+	}
+	l, err := open(designPath, records, rows)
+	if err != nil {
+		return err
+	}
+	chosen := make([][]string, len(l.chosen))
+	for i, number := range l.chosen {
+		chosen[i] = l.records[number-1]
+	}
+	report, err := proof.All(ctx, l.design, l.fields, chosen)
+	if err != nil {
+		return err
+	}
+	for _, group := range report.Groups { // what was looked at is numbered by its place in the file
+		for i, n := range group.Records {
+			group.Records[i] = l.chosen[n-1]
+		}
+	}
+	if asJSON {
+		err = writeReport(c.out, report)
+	} else {
+		sayReport(c.out, report)
+	}
+	if err == nil && report.Errors() > 0 {
+		return errFound
+	}
+	return err
+}
+
+func writeReport(w io.Writer, r *proof.Report) error {
+	encoder := json.NewEncoder(w)
+	encoder.SetIndent("", "  ")
+	return encoder.Encode(map[string]any{
+		"labels": r.Records, "errors": r.Errors(), "warnings": r.Warnings(), "codesReadBack": r.Codes,
+		"findings": append([]*proof.Group{}, r.Groups...),
+	})
+}
+
+func sayReport(w io.Writer, r *proof.Report) {
+	for _, group := range r.Groups {
+		fmt.Fprintf(w, "%s: record %d, %s: %s", group.Level, group.Records[0], group.Element, group.Text)
+		if more := len(group.Records) - 1; more > 0 {
+			fmt.Fprintf(w, " (and %d more)", more)
+		}
+		fmt.Fprintf(w, " %s\n", group.Do)
+	}
+	fmt.Fprintf(w, "%d labels looked at: %d with errors, %d with warnings; %d codes read back as meant\n",
+		r.Records, r.Errors(), r.Warnings(), r.Codes)
+}

@@ -1,0 +1,195 @@
+// Package batch plans a run: which labels come from which records, in which order, how much of
+// the web they take and how long they need.
+package batch
+
+import (
+	"fmt"
+	"slices"
+	"sort"
+	"strconv"
+	"strings"
+	"time"
+
+	"oddspool/core/stock"
+)
+
+// A Share is how many labels one record gets.
+type Share struct {
+	Record int // from 1
+	Copies int
+}
+
+// A Plan lists the labels of a run: all copies of the first record, then of the next.
+type Plan struct {
+	shares []Share
+	ends   []int // labels up to and with each share
+}
+
+// NewPlan plans the labels of some shares. Shares of no copies are left out.
+func NewPlan(shares []Share) *Plan {
+	p := &Plan{}
+	sum := 0
+	for _, share := range shares {
+		if share.Copies > 0 {
+			sum += share.Copies
+			p.shares, p.ends = append(p.shares, share), append(p.ends, sum)
+		}
+	}
+	return p
+}
+
+// Len returns the number of labels.
+func (p *Plan) Len() int {
+	if len(p.ends) == 0 {
+		return 0
+	}
+	return p.ends[len(p.ends)-1]
+}
+
+// Shares returns the shares that have labels.
+func (p *Plan) Shares() []Share { return p.shares }
+
+// At returns the record of label n, numbered from 1, and which of its copies it is, from 1.
+func (p *Plan) At(n int) (record, copies int) {
+	i := sort.SearchInts(p.ends, n)
+	share := p.shares[i]
+	return share.Record, n - (p.ends[i] - share.Copies)
+}
+
+// Most is the most labels of one run: a million, ten times the largest batch that is asked for.
+const Most = 1_000_000
+
+// A QuantityError says which record gives no usable number of labels.
+type QuantityError struct {
+	Record int // from 1; 0: the number is the same for all
+	Field  string
+	Value  string
+}
+
+func (e *QuantityError) Error() string {
+	if e.Record == 0 {
+		return fmt.Sprintf("%q labels of each record cannot be printed; say 1 to %d", e.Value, Most)
+	}
+	return fmt.Sprintf("record %d: the field %q says %q, which is no whole number from 0 to %d; correct it by hand", e.Record, e.Field, e.Value, Most)
+}
+
+// A TooManyError says that a run would have more than Most labels.
+type TooManyError struct{ Labels int }
+
+func (e *TooManyError) Error() string {
+	return fmt.Sprintf("%d labels are too many for one run; it takes up to %d. Choose fewer records", e.Labels, Most)
+}
+
+// HowMany says how many labels each record gets.
+type HowMany struct {
+	Each      int         `json:"each"`                // the same for all, where Field is empty
+	Field     string      `json:"field,omitempty"`     // the field that tells
+	Corrected map[int]int `json:"corrected,omitempty"` // by record, from 1: set by hand
+}
+
+// Share returns the shares of chosen records, each numbered from 1 in records. Its error is a
+// *QuantityError or a *TooManyError.
+func (h HowMany) Share(chosen []int, fields []string, records func(number int) []string) ([]Share, error) {
+	column := slices.Index(fields, h.Field)
+	shares := make([]Share, 0, len(chosen))
+	sum := 0
+	for _, number := range chosen {
+		copies, corrected := h.Corrected[number]
+		switch {
+		case corrected:
+		case h.Field == "":
+			copies = h.Each
+		default:
+			text := ""
+			if record := records(number); column >= 0 && column < len(record) {
+				text = record[column]
+			}
+			n, ok := wholeNumber(text)
+			if !ok {
+				return nil, &QuantityError{Record: number, Field: h.Field, Value: text}
+			}
+			copies = n
+		}
+		if copies < 0 || copies > Most {
+			return nil, &QuantityError{Record: number, Field: h.Field, Value: strconv.Itoa(copies)}
+		}
+		sum += copies
+		shares = append(shares, Share{number, copies})
+	}
+	if sum > Most {
+		return nil, &TooManyError{Labels: sum}
+	}
+	return shares, nil
+}
+
+// wholeNumber reads a quantity as spreadsheets write it: "24", " 24 ", "24.0", "24,00".
+func wholeNumber(text string) (int, bool) {
+	text = strings.TrimSpace(text)
+	whole, decimals, _ := strings.Cut(strings.ReplaceAll(text, ",", "."), ".")
+	if strings.Trim(decimals, "0") != "" {
+		return 0, false
+	}
+	n, err := strconv.Atoi(whole)
+	return n, err == nil && n >= 0 && n <= Most
+}
+
+// A RangeError says which part of a typed list of records cannot be read.
+type RangeError struct {
+	Text string
+	Last int
+}
+
+func (e *RangeError) Error() string {
+	return fmt.Sprintf("%q is no record or range; write it like 1-3, 7, 12- with records from 1 to %d", e.Text, e.Last)
+}
+
+// ParseRange reads a list of records and ranges such as "1-3, 7, 240-" and returns their numbers
+// in order, each once. An empty text is all records. Its error is always a *RangeError.
+func ParseRange(text string, last int) ([]int, error) {
+	if strings.TrimSpace(text) == "" {
+		text = "1-"
+	}
+	if last == 0 {
+		return nil, nil
+	}
+	chosen := make([]bool, last)
+	for part := range strings.SplitSeq(text, ",") {
+		part = strings.TrimSpace(part)
+		from, to, isRange := strings.Cut(strings.ReplaceAll(part, "–", "-"), "-")
+		first, err := strconv.Atoi(strings.TrimSpace(from))
+		end := first
+		if isRange {
+			if to = strings.TrimSpace(to); to == "" {
+				end = last
+			} else if n, wrong := strconv.Atoi(to); wrong == nil {
+				end = n
+			} else {
+				err = wrong
+			}
+		}
+		if err != nil || first < 1 || end < first || end > last {
+			return nil, &RangeError{Text: part, Last: last}
+		}
+		for i := first; i <= end; i++ {
+			chosen[i-1] = true
+		}
+	}
+	var numbers []int
+	for i, is := range chosen {
+		if is {
+			numbers = append(numbers, i+1)
+		}
+	}
+	return numbers, nil
+}
+
+// Web returns how much of the web n labels take, in millimetres.
+func Web(s stock.Stock, n int) float64 { return s.Pitch().Millimetres() * float64(n) }
+
+// Time returns how long n labels need at a speed in mm/s; 0 where the speed is not known.
+func Time(s stock.Stock, n, speed int) time.Duration {
+	if speed <= 0 {
+		return 0
+	}
+	return time.Duration(Web(s, n) / float64(speed) * float64(time.Second))
+}

@@ -1,0 +1,98 @@
+package batch_test
+
+import (
+	"fmt"
+	"strconv"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/require"
+
+	"oddspool/core/batch"
+	"oddspool/core/measure"
+	"oddspool/core/stock"
+)
+
+func TestPlanCountsEveryLabelOnce(t *testing.T) {
+	plan := batch.NewPlan([]batch.Share{{Record: 4, Copies: 2}, {Record: 5, Copies: 0}, {Record: 9, Copies: 3}})
+	require.Equal(t, 5, plan.Len())
+	var got []string
+	for n := 1; n <= plan.Len(); n++ {
+		record, nth := plan.At(n)
+		got = append(got, fmt.Sprintf("%d/%d", record, nth))
+	}
+	require.Equal(t, []string{"4/1", "4/2", "9/1", "9/2", "9/3"}, got)
+	require.Zero(t, batch.NewPlan(nil).Len())
+	require.Len(t, plan.Shares(), 2)
+}
+
+func TestHowMany(t *testing.T) {
+	fields := []string{"bin", "bags"}
+	rows := map[int][]string{1: {"A", "24"}, 2: {"B", " 3.0 "}, 3: {"C", "0"}, 4: {"D", "two"}, 5: {"E"}, 6: {"F", "1.5"}, 7: {"G", "-2"}}
+	records := func(n int) []string { return rows[n] }
+	share := func(h batch.HowMany, chosen ...int) ([]batch.Share, error) { return h.Share(chosen, fields, records) }
+
+	shares, err := share(batch.HowMany{Each: 2}, 1, 4)
+	require.NoError(t, err)
+	require.Equal(t, []batch.Share{{1, 2}, {4, 2}}, shares)
+	shares, err = share(batch.HowMany{Field: "bags"}, 1, 2, 3)
+	require.NoError(t, err)
+	require.Equal(t, []batch.Share{{1, 24}, {2, 3}, {3, 0}}, shares)
+	shares, err = share(batch.HowMany{Field: "bags", Corrected: map[int]int{4: 2}}, 4)
+	require.NoError(t, err)
+	require.Equal(t, []batch.Share{{4, 2}}, shares)
+
+	for _, bad := range []int{4, 5, 6, 7} {
+		_, err = share(batch.HowMany{Field: "bags"}, 1, bad)
+		var quantity *batch.QuantityError
+		require.ErrorAs(t, err, &quantity)
+		require.Equal(t, bad, quantity.Record)
+		require.ErrorContains(t, err, "correct it by hand")
+	}
+	_, err = share(batch.HowMany{Each: -1}, 1)
+	require.IsType(t, &batch.QuantityError{}, err)
+	_, err = share(batch.HowMany{Each: batch.Most}, 1, 2)
+	require.Equal(t, &batch.TooManyError{Labels: 2 * batch.Most}, err)
+}
+
+func TestParseRange(t *testing.T) {
+	for text, want := range map[string][]int{
+		"": {1, 2, 3, 4, 5}, "2": {2}, "1-3": {1, 2, 3}, "4-": {4, 5}, " 3 , 1–2,2": {1, 2, 3}, "5,1": {1, 5},
+	} {
+		got, err := batch.ParseRange(text, 5)
+		require.NoError(t, err, text)
+		require.Equal(t, want, got, text)
+	}
+	for _, text := range []string{"0", "6", "3-2", "a", "1-b", "-3", "1,,2", "1-9"} {
+		_, err := batch.ParseRange(text, 5)
+		require.IsType(t, &batch.RangeError{}, err, text)
+		require.ErrorContains(t, err, "records from 1 to 5")
+	}
+	none, err := batch.ParseRange("1-3", 0)
+	require.NoError(t, err)
+	require.Empty(t, none)
+}
+
+// Every chosen record is there, in order, once.
+func FuzzParseRange(f *testing.F) {
+	f.Add("1-3, 7", 9)
+	f.Fuzz(func(t *testing.T, text string, last int) {
+		last %= 1000
+		numbers, err := batch.ParseRange(text, max(last, 0))
+		if err != nil {
+			return
+		}
+		for i, n := range numbers {
+			require.True(t, n >= 1 && n <= last)
+			require.True(t, i == 0 || n > numbers[i-1])
+		}
+	})
+}
+
+func ExamplePlan() {
+	roll := stock.Stock{Length: 38 * measure.Millimetre, Gap: 3 * measure.Millimetre}
+	plan := batch.NewPlan([]batch.Share{{Record: 1, Copies: 24}, {Record: 2, Copies: 12}})
+	fmt.Println(plan.Len(), "labels,", strconv.FormatFloat(batch.Web(roll, plan.Len())/1000, 'f', 2, 64), "m,",
+		batch.Time(roll, plan.Len(), 152).Round(time.Second))
+	// Output: 36 labels, 1.48 m, 10s
+}

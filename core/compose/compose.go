@@ -1,0 +1,341 @@
+// Package compose fills a design with one record: what each element says, how it is set, and what
+// it really takes in dots. It judges nothing; proof reads the facts it leaves with each part.
+package compose
+
+import (
+	"slices"
+	"strings"
+
+	"oddspool/core/design"
+	"oddspool/core/measure"
+	"oddspool/core/render"
+	"oddspool/core/symbology"
+	"oddspool/core/typeset"
+)
+
+// A Composer fills one design with records of one set of fields. It is not safe for concurrent
+// use; Clone makes another.
+type Composer struct {
+	design   *design.Design
+	grid     measure.Resolution
+	width    int // of the artwork, dots
+	height   int
+	elements []element
+	fixed    Label // the elements that say the same on every label
+	text     []byte
+	block    typeset.Block
+	readable typeset.Block
+}
+
+// element is what a design's element needs at hand for each label.
+type element struct {
+	pieces   []piece
+	fixed    bool
+	face     *typeset.Face // of a text, or of a code's readable text
+	boxWidth int           // of the content before its turn, dots
+	boxTall  int
+	box      render.Box // on the artwork
+}
+
+type piece struct {
+	text  string
+	field int // index in the record; -1: text; -2: the records lack the field
+	name  string
+}
+
+const (
+	noField      = -1
+	missingField = -2
+)
+
+// A Part is what became of one element on one label. Boxes are dots on the artwork as it is read.
+type Part struct {
+	Says    string
+	Empty   bool       // it says nothing, though it should
+	Lacks   string     // a field it uses that the records do not have
+	Box     render.Box // what the element was given
+	Real    render.Box // what it takes, quiet zones and readable text included
+	TooWide int        // dots that stick out along the reading direction
+	TooTall int        // and across it
+	PerEm   int        // size of type it was set in, 64ths of a dot
+	Missing []rune     // characters that no typeface has
+
+	CodeError error            // why the code could not be made: a *symbology.DataError
+	Symbol    symbology.Symbol // the code
+	Module    int              // dots per module
+	Bars      render.Box       // the bars alone
+	Quiet     render.Box       // the bars with their quiet zones
+	Turn      measure.Turn     // of the bars
+}
+
+// A Label is one composed label: its parts, one an element, and its display list. It can be used
+// again and again.
+type Label struct {
+	Parts []Part
+	List  render.List
+
+	of *design.Design // whose parts these are: memory is shared with the design's fixed parts
+}
+
+// New prepares a design for records with the given fields. Its error is a *typeset.FamilyError or
+// a *symbology.UnknownError: the design asks for what this program does not have.
+func New(d *design.Design, fields []string) (*Composer, error) {
+	c := &Composer{design: d, grid: d.Printer.Resolution}
+	w, h := d.Size()
+	c.width, c.height = c.grid.Dots(w), c.grid.Dots(h)
+	for i := range d.Elements {
+		e, err := c.prepare(&d.Elements[i], fields)
+		if err != nil {
+			return nil, err
+		}
+		c.elements = append(c.elements, e)
+	}
+	c.fixed.reset(c)
+	for i := range c.elements {
+		if c.elements[i].fixed {
+			c.element(&c.fixed, i, nil)
+		}
+	}
+	return c, nil
+}
+
+// Clone returns a composer of the same design for another goroutine.
+func (c *Composer) Clone() *Composer {
+	return &Composer{design: c.design, grid: c.grid, width: c.width, height: c.height, elements: c.elements, fixed: c.fixed}
+}
+
+func (c *Composer) prepare(d *design.Element, fields []string) (element, error) {
+	e := element{fixed: d.Fixed()}
+	e.box = render.Box{X: c.grid.Dots(d.X), Y: c.grid.Dots(d.Y), W: max(c.grid.Dots(d.Width), 1), H: max(c.grid.Dots(d.Height), 1)}
+	e.boxWidth, e.boxTall = d.Turn.Size(e.box.W, e.box.H)
+	for _, p := range d.Says {
+		made := piece{text: p.Text, field: noField, name: p.Field}
+		if p.Field != "" {
+			if made.field = slices.Index(fields, p.Field); made.field < 0 {
+				made.field = missingField
+			}
+		}
+		e.pieces = append(e.pieces, made)
+	}
+	var err error
+	switch d.Kind {
+	case design.Text:
+		e.face, err = typeset.Find(d.Text.Typeface, d.Text.Bold, d.Text.Italic)
+	case design.Code:
+		if err = symbology.Known(symbology.ID(d.Code.Symbology)); err != nil {
+			return e, err
+		}
+		family := d.Code.Typeface
+		if family == "" {
+			family = design.DefaultReadableTypeface
+		}
+		e.face, err = typeset.Find(family, false, false)
+	}
+	return e, err
+}
+
+func (l *Label) reset(c *Composer) {
+	l.List.Reset(c.width, c.height)
+	if l.of != c.design {
+		l.of, l.Parts = c.design, make([]Part, len(c.elements))
+	}
+}
+
+// Size returns the artwork's width and height in dots.
+func (c *Composer) Size() (width, height int) { return c.width, c.height }
+
+// Fixed returns the label of all elements that say the same on every label.
+func (c *Composer) Fixed() *render.List { return &c.fixed.List }
+
+// IsFixed tells whether element i says the same on every label.
+func (c *Composer) IsFixed(i int) bool { return c.elements[i].fixed }
+
+// Compose fills l with everything on the label of one record.
+func (c *Composer) Compose(l *Label, record []string) {
+	c.compose(l, record, true)
+}
+
+// ComposeChanging fills l with what changes from label to label; the parts of fixed elements are
+// there, their items are not. For a run, whose Fixed list is drawn once.
+func (c *Composer) ComposeChanging(l *Label, record []string) {
+	c.compose(l, record, false)
+}
+
+func (c *Composer) compose(l *Label, record []string, all bool) {
+	l.reset(c)
+	if all {
+		l.List.Append(&c.fixed.List)
+	}
+	for i := range c.elements {
+		if c.elements[i].fixed {
+			l.Parts[i] = c.fixed.Parts[i]
+			continue
+		}
+		c.element(l, i, record)
+	}
+}
+
+// element composes element i into its part and adds its items.
+func (c *Composer) element(l *Label, i int, record []string) {
+	d, e, part := &c.design.Elements[i], &c.elements[i], &l.Parts[i]
+	*part = Part{Box: e.box, Real: e.box, Turn: d.Turn, Symbol: part.Symbol, Missing: part.Missing[:0]}
+	first := len(l.List.Items)
+	switch d.Kind {
+	case design.Line:
+		l.List.Fill(i, e.box)
+		return
+	case design.Box:
+		c.outline(l, i, max(c.grid.Dots(d.Weight), 1))
+		return
+	}
+	c.say(part, e, record)
+	part.Empty = part.Says == "" && d.IfEmpty != design.LeaveOut
+	if part.Says == "" {
+		return
+	}
+	if d.Kind == design.Text {
+		c.words(l, i)
+	} else {
+		c.code(l, i)
+	}
+	l.List.Place(first, e.box.X, e.box.Y, d.Turn, e.boxWidth, e.boxTall)
+	for _, box := range []*render.Box{&part.Real, &part.Bars, &part.Quiet} {
+		*box = box.Turned(d.Turn, e.boxWidth, e.boxTall)
+		box.X, box.Y = box.X+e.box.X, box.Y+e.box.Y
+	}
+}
+
+// say joins what the element says for a record.
+func (c *Composer) say(part *Part, e *element, record []string) {
+	if len(e.pieces) == 1 && e.pieces[0].field >= 0 { // one field: no joining, no copy
+		if n := e.pieces[0].field; n < len(record) {
+			part.Says = record[n]
+		}
+		return
+	}
+	c.text = c.text[:0]
+	for _, p := range e.pieces {
+		switch {
+		case p.field == missingField:
+			part.Lacks = p.name
+		case p.field == noField:
+			c.text = append(c.text, p.text...)
+		case p.field < len(record):
+			c.text = append(c.text, record[p.field]...)
+		}
+	}
+	part.Says = string(c.text)
+}
+
+func (c *Composer) outline(l *Label, i, weight int) {
+	b := c.elements[i].box
+	weight = min(weight, (min(b.W, b.H)+1)/2)
+	l.List.Fill(i, render.Box{X: b.X, Y: b.Y, W: b.W, H: weight})
+	l.List.Fill(i, render.Box{X: b.X, Y: b.Y + b.H - weight, W: b.W, H: weight})
+	l.List.Fill(i, render.Box{X: b.X, Y: b.Y, W: weight, H: b.H})
+	l.List.Fill(i, render.Box{X: b.X + b.W - weight, Y: b.Y, W: weight, H: b.H})
+}
+
+// shrinkStep is how much smaller each try is: half a point is what people set type in.
+const shrinkStep = 0.5
+
+// words sets a text in its upright frame, cut off at its box where it is too long.
+func (c *Composer) words(l *Label, i int) {
+	looks, e, part := c.design.Elements[i].Text, &c.elements[i], &l.Parts[i]
+	style := typeset.Style{Face: e.face, Spacing: looks.Spacing}
+	if looks.Wrap {
+		style.Width = e.boxWidth
+	}
+	for points := looks.Points; ; points = max(points-shrinkStep, looks.ShrinkTo) {
+		style.PerEm = c.grid.PerEm(points)
+		c.block.Set(part.Says, style)
+		fits := c.block.Width <= e.boxWidth && c.block.Height <= e.boxTall
+		if fits || looks.ShrinkTo <= 0 || points <= looks.ShrinkTo {
+			break
+		}
+	}
+	part.PerEm = style.PerEm
+	part.Missing = append(part.Missing, c.block.Missing...)
+	part.TooWide, part.TooTall = max(c.block.Width-e.boxWidth, 0), max(c.block.Height-e.boxTall, 0)
+	y := offset(looks.Stand == design.Middle, looks.Stand == design.Bottom, e.boxTall-c.block.Height)
+	left := e.boxWidth
+	for _, line := range c.block.Lines {
+		x := offset(looks.Align == design.Centre, looks.Align == design.Right, e.boxWidth-line.Width)
+		left = min(left, x)
+		l.List.Words(i, x, y, style.PerEm, clipFor(part, e), c.block.Glyphs[line.From:line.To])
+	}
+	part.Real = render.Box{X: left, Y: y, W: c.block.Width, H: c.block.Height}
+}
+
+// clipFor cuts words off at their box only along the side on which they are too long: letters may
+// reach a dot over a box that they fit.
+func clipFor(part *Part, e *element) render.Box {
+	if part.TooWide == 0 && part.TooTall == 0 {
+		return render.Box{}
+	}
+	const far = 1 << 20
+	clip := render.Box{X: -far, Y: -far, W: 2 * far, H: 2 * far}
+	if part.TooWide > 0 {
+		clip.X, clip.W = 0, e.boxWidth
+	}
+	if part.TooTall > 0 {
+		clip.Y, clip.H = 0, e.boxTall
+	}
+	return clip
+}
+
+// offset shares out room: none before, half, or all of it. What is too long always begins at the
+// beginning, so that its start can be read.
+func offset(middle, end bool, room int) int {
+	switch {
+	case room <= 0:
+		return 0
+	case middle:
+		return room / 2
+	case end:
+		return room
+	}
+	return 0
+}
+
+// readableGap is the distance between bars and readable text: half a millimetre.
+const readableGap = 500 * measure.Micrometre
+
+// code sets a bar code in its upright frame: quiet zone, bars, quiet zone, and what they say
+// below or above. A code that is too wide is drawn whole, over its box: cut bars say nothing.
+func (c *Composer) code(l *Label, i int) {
+	looks, e, part := c.design.Elements[i].Code, &c.elements[i], &l.Parts[i]
+	if part.CodeError = part.Symbol.Encode(symbology.ID(looks.Symbology), part.Says); part.CodeError != nil {
+		part.Real = render.Box{W: e.boxWidth, H: e.boxTall}
+		return
+	}
+	symbol := &part.Symbol
+	part.Module = max(c.grid.Dots(looks.Module), 1)
+	total := symbol.Total() * part.Module
+	part.TooWide = max(total-e.boxWidth, 0)
+	x := offset(looks.Align == design.Centre, looks.Align == design.Right, e.boxWidth-total)
+
+	top, tall := 0, e.boxTall
+	if looks.Readable != design.None {
+		points := looks.Points
+		if points == 0 {
+			points = design.DefaultReadablePoints
+		}
+		style := typeset.Style{Face: e.face, PerEm: c.grid.PerEm(points)}
+		c.readable.Set(strings.ReplaceAll(symbol.Text, "\n", " "), style)
+		gap := c.grid.Dots(readableGap)
+		tall -= c.readable.Height + gap
+		textY := tall + gap
+		if looks.Readable == design.Above {
+			top, textY = c.readable.Height+gap, 0
+		}
+		textX := x + symbol.QuietBefore*part.Module + (symbol.Modules()*part.Module-c.readable.Width)/2
+		l.List.Words(i, textX, textY, style.PerEm, render.Box{}, c.readable.Glyphs)
+	}
+	part.TooTall = max(1-tall, 0)
+	tall = max(tall, 1)
+	part.Bars = render.Box{X: x + symbol.QuietBefore*part.Module, Y: top, W: symbol.Modules() * part.Module, H: tall}
+	part.Quiet = render.Box{X: x, Y: top, W: total, H: tall}
+	part.Real = render.Box{X: x, W: total, H: max(e.boxTall, tall)}
+	l.List.Bars(i, part.Bars, part.Module, symbol.Widths)
+}

@@ -1,0 +1,158 @@
+// Package design holds the label design: a document that says what stands where on a label, for
+// which stock and printer, and what of it changes from record to record. A design is values only;
+// compose fills it, typeset and symbology turn it into shapes.
+//
+// The frame of a design is the artwork as it is read: x to the right, y down, from the top left
+// corner of the label. Turn says how that artwork lies on the web.
+package design
+
+import (
+	"slices"
+
+	"oddspool/core/measure"
+	"oddspool/core/stock"
+)
+
+// Format names this version of the document. A file of a later one is a *FutureError.
+const Format = "oddspool.design/1"
+
+// A Design is one label design with all it needs to be drawn: its stock and printer included.
+type Design struct {
+	Format   string        `json:"format"`
+	Name     string        `json:"name"`
+	Stock    stock.Stock   `json:"stock"`
+	Printer  stock.Printer `json:"printer"`
+	Turn     measure.Turn  `json:"turn,omitempty"`   // of the artwork on the web, clockwise as it leaves the printer
+	Fields   []string      `json:"fields,omitempty"` // names of the fields the records are expected to have
+	Elements []Element     `json:"elements"`         // from back to front, which is the reading order of the list
+}
+
+// Size returns width and height of the artwork as it is read.
+func (d *Design) Size() (width, height measure.Length) {
+	if d.Turn.Sideways() {
+		return d.Stock.Length, d.Stock.Width
+	}
+	return d.Stock.Width, d.Stock.Length
+}
+
+// UsedFields returns the names of the fields that the elements use, in order of first use.
+func (d *Design) UsedFields() []string {
+	var names []string
+	for _, element := range d.Elements {
+		for _, piece := range element.Says {
+			if piece.Field != "" && !slices.Contains(names, piece.Field) {
+				names = append(names, piece.Field)
+			}
+		}
+	}
+	return names
+}
+
+// A Kind is a kind of element.
+type Kind string
+
+// The kinds of element.
+const (
+	Text Kind = "text" // words
+	Code Kind = "code" // a bar code
+	Line Kind = "line" // a filled bar of the element's size
+	Box  Kind = "box"  // an outlined rectangle
+)
+
+// An Element is one thing on the label. Its box is what it was given; what it really takes is
+// known once it is composed.
+type Element struct {
+	ID      string         `json:"id"`
+	Kind    Kind           `json:"kind"`
+	X       measure.Length `json:"x"`
+	Y       measure.Length `json:"y"`
+	Width   measure.Length `json:"width"`
+	Height  measure.Length `json:"height"`
+	Turn    measure.Turn   `json:"turn,omitempty"` // of the content in its box, clockwise
+	Locked  bool           `json:"locked,omitempty"`
+	Says    []Piece        `json:"says,omitempty"`    // text and code: joined without anything between
+	IfEmpty EmptyRule      `json:"ifEmpty,omitempty"` // what it means when all it says is empty
+	Text    *TextLooks     `json:"text,omitempty"`    // of a text
+	Code    *CodeLooks     `json:"code,omitempty"`    // of a code
+	Weight  measure.Length `json:"weight,omitempty"`  // of a box's outline, at least one dot
+}
+
+// A Piece is one part of what an element says: just one of its members is set.
+type Piece struct {
+	Text  string `json:"text,omitempty"`
+	Field string `json:"field,omitempty"`
+}
+
+// Fixed tells whether the element says the same on every label.
+func (e *Element) Fixed() bool {
+	return !slices.ContainsFunc(e.Says, func(p Piece) bool { return p.Field != "" })
+}
+
+// An EmptyRule is what happens when an element says nothing on some label.
+type EmptyRule string
+
+// The rules for empty elements.
+const (
+	SaySo    EmptyRule = ""          // an error: the label is not printed
+	LeaveOut EmptyRule = "leave out" // the label is printed without it
+)
+
+// TextLooks is how words look.
+type TextLooks struct {
+	Typeface string  `json:"typeface"` // a family of package typeset
+	Bold     bool    `json:"bold,omitempty"`
+	Italic   bool    `json:"italic,omitempty"`
+	Points   float64 `json:"points"`             // size of type
+	ShrinkTo float64 `json:"shrinkTo,omitempty"` // smallest size when it is too long, in points; 0: do not shrink
+	Align    Align   `json:"align,omitempty"`
+	Stand    Stand   `json:"stand,omitempty"`
+	Wrap     bool    `json:"wrap,omitempty"`    // break into lines at the box's width
+	Spacing  float64 `json:"spacing,omitempty"` // from line to line, in per cent of the typeface's own; 0: 100
+}
+
+// An Align is where lines stand between left and right.
+type Align string
+
+// The alignments.
+const (
+	Left   Align = "" // also written "left"
+	Centre Align = "centre"
+	Right  Align = "right"
+)
+
+// A Stand is where content stands between top and bottom of its box.
+type Stand string
+
+// The stands.
+const (
+	Top    Stand = "" // also written "top"
+	Middle Stand = "middle"
+	Bottom Stand = "bottom"
+)
+
+// CodeLooks is how a bar code looks. The element's box holds the symbol with its quiet zones and
+// its readable text.
+type CodeLooks struct {
+	Symbology string         `json:"symbology"`       // an identifier of package symbology
+	Module    measure.Length `json:"module"`          // wanted width of the narrowest bar
+	Align     Align          `json:"align,omitempty"` // of the symbol in its box
+	Readable  Readable       `json:"readable,omitempty"`
+	Typeface  string         `json:"typeface,omitempty"` // of the readable text; empty: Liberation Mono
+	Points    float64        `json:"points,omitempty"`   // of the readable text; 0: 8
+}
+
+// Readable tells where the human-readable text of a code stands.
+type Readable string
+
+// The places of human-readable text.
+const (
+	Below Readable = "" // also written "below"
+	Above Readable = "above"
+	None  Readable = "none"
+)
+
+// Default looks, used where the design says nothing.
+const (
+	DefaultReadableTypeface = "Liberation Mono"
+	DefaultReadablePoints   = 8
+)

@@ -1,0 +1,220 @@
+package design
+
+import (
+	"bytes"
+	_ "embed"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"strings"
+	"sync"
+
+	"github.com/santhosh-tekuri/jsonschema/v6"
+	"github.com/santhosh-tekuri/jsonschema/v6/kind"
+	"golang.org/x/text/language"
+	"golang.org/x/text/message"
+
+	"oddspool/core/measure"
+)
+
+//go:generate cp design.schema.json ../../docs/design.schema.json
+
+//go:embed design.schema.json
+var schemaText []byte
+
+// Schema returns the JSON Schema (draft 2020-12) of a design document, as published in docs.
+func Schema() []byte { return bytes.Clone(schemaText) }
+
+var compiled = sync.OnceValue(func() *jsonschema.Schema {
+	document, err := jsonschema.UnmarshalJSON(bytes.NewReader(schemaText))
+	if err != nil {
+		panic(err) // the schema is part of this package and its tests
+	}
+	compiler := jsonschema.NewCompiler()
+	if err := compiler.AddResource("design.schema.json", document); err != nil {
+		panic(err)
+	}
+	return compiler.MustCompile("design.schema.json")
+})
+
+// A SyntaxError tells where a document stops being JSON.
+type SyntaxError struct {
+	Line, Column int // from 1, the column in bytes
+	Err          error
+}
+
+func (e *SyntaxError) Error() string {
+	return fmt.Sprintf("line %d, column %d: this is not a design file: %v", e.Line, e.Column, e.Err)
+}
+
+func (e *SyntaxError) Unwrap() error { return e.Err }
+
+// A FutureError says that a document was made by a later version.
+type FutureError struct{ Format string }
+
+func (e *FutureError) Error() string {
+	return fmt.Sprintf("this design was made by a newer Odd Spool (%s); this one reads %s. Update, or save it there for this version", e.Format, Format)
+}
+
+// A Fault is one thing wrong in a document, with its path: elements[2].colour.
+type Fault struct {
+	Path string `json:"path"`
+	Text string `json:"text"`
+}
+
+// A FaultsError lists all that is wrong in a document that is JSON, but no design.
+type FaultsError struct{ Faults []Fault }
+
+func (e *FaultsError) Error() string {
+	lines := make([]string, len(e.Faults))
+	for i, fault := range e.Faults {
+		lines[i] = fault.Path + ": " + fault.Text
+	}
+	return strings.Join(lines, "; ")
+}
+
+// Parse reads a design document. Its error is a *SyntaxError, *FutureError or *FaultsError.
+// Elements that reach off the label are no error here: proof finds them, and a person can move
+// them back.
+func Parse(data []byte) (*Design, error) {
+	data = bytes.TrimPrefix(data, []byte("\ufeff"))
+	document, err := jsonschema.UnmarshalJSON(bytes.NewReader(data))
+	if err != nil {
+		return nil, syntaxError(data, err)
+	}
+	if object, ok := document.(map[string]any); ok {
+		format, _ := object["format"].(string)
+		if strings.HasPrefix(format, "oddspool.design/") && format != Format {
+			return nil, &FutureError{Format: format}
+		}
+	}
+	var invalid *jsonschema.ValidationError
+	if err := compiled().Validate(document); errors.As(err, &invalid) {
+		return nil, &FaultsError{Faults: appendFaults(nil, invalid)}
+	} else if err != nil {
+		return nil, fmt.Errorf("check design against its schema: %w", err)
+	}
+	var d Design
+	if err := json.Unmarshal(data, &d); err != nil {
+		return nil, &FaultsError{Faults: []Fault{{Path: "design", Text: err.Error()}}}
+	}
+	d.settle()
+	if faults := d.Check(); faults != nil {
+		return nil, &FaultsError{Faults: faults}
+	}
+	return &d, nil
+}
+
+// settle turns each default that may also be written out into its one inner form.
+func (d *Design) settle() {
+	for i := range d.Elements {
+		if t := d.Elements[i].Text; t != nil {
+			if t.Align == "left" {
+				t.Align = Left
+			}
+			if t.Stand == "top" {
+				t.Stand = Top
+			}
+		}
+		if c := d.Elements[i].Code; c != nil {
+			if c.Align == "left" {
+				c.Align = Left
+			}
+			if c.Readable == "below" {
+				c.Readable = Below
+			}
+		}
+	}
+}
+
+// Check returns what the schema cannot tell: sizes that no stock has, elements that share an id
+// or lack their looks.
+func (d *Design) Check() []Fault {
+	var faults []Fault
+	for _, reason := range d.Stock.Check() {
+		faults = append(faults, Fault{"stock." + reason.Field, reason.Text})
+	}
+	for _, reason := range d.Printer.Check() {
+		faults = append(faults, Fault{"printer." + reason.Field, reason.Text})
+	}
+	if faults == nil {
+		if dots := area(d.Stock.Width, d.Stock.Length, d.Printer.Resolution); dots > MaxDots {
+			faults = append(faults, Fault{"stock", fmt.Sprintf(
+				"A label of %v × %v at %v has %d million dots; Odd Spool draws up to %d million.",
+				d.Stock.Width, d.Stock.Length, d.Printer.Resolution, dots/1_000_000, MaxDots/1_000_000)})
+		}
+	}
+	seen := map[string]int{}
+	for i, element := range d.Elements {
+		path := fmt.Sprintf("elements[%d]", i)
+		if first, twice := seen[element.ID]; twice {
+			faults = append(faults, Fault{path + ".id", fmt.Sprintf("elements[%d] has the id %q too; each element needs its own.", first, element.ID)})
+		}
+		seen[element.ID] = i
+		if element.Kind == Text && element.Text == nil {
+			faults = append(faults, Fault{path, `A text needs its looks: "text": {"typeface": …, "points": …}.`})
+		}
+		if element.Kind == Code && element.Code == nil {
+			faults = append(faults, Fault{path, `A code needs its looks: "code": {"symbology": …, "module": …}.`})
+		}
+	}
+	return faults
+}
+
+// MaxDots is the most dots one label may have: 512 mm x 512 mm at 24 dots/mm, 19 MB a plane.
+const MaxDots = 151_000_000
+
+func area(w, h measure.Length, r measure.Resolution) int { return r.Dots(w) * r.Dots(h) }
+
+func syntaxError(data []byte, err error) error {
+	offset := int64(len(data))
+	var syntax *json.SyntaxError
+	if errors.As(err, &syntax) {
+		offset = min(syntax.Offset, offset)
+	}
+	before := data[:offset]
+	line := bytes.Count(before, []byte("\n")) + 1
+	column := len(before) - (bytes.LastIndexByte(before, '\n') + 1)
+	return &SyntaxError{Line: line, Column: max(column, 1), Err: err}
+}
+
+var english = message.NewPrinter(language.English)
+
+// appendFaults flattens a tree of schema errors into one fault a place, unknown fields named.
+func appendFaults(faults []Fault, e *jsonschema.ValidationError) []Fault {
+	path := pathOf(e.InstanceLocation)
+	switch k := e.ErrorKind.(type) {
+	case *kind.AdditionalProperties:
+		for _, name := range k.Properties {
+			faults = append(faults, Fault{strings.TrimPrefix(path+"."+name, "design."), "there is no such field in " + Format})
+		}
+		return faults
+	case *kind.OneOf: // only pieces have alternatives
+		return append(faults, Fault{path, `a piece is either {"text": …} or {"field": …}`})
+	}
+	if len(e.Causes) == 0 {
+		return append(faults, Fault{path, e.ErrorKind.LocalizedString(english)})
+	}
+	for _, cause := range e.Causes {
+		faults = appendFaults(faults, cause)
+	}
+	return faults
+}
+
+func pathOf(location []string) string {
+	var path strings.Builder
+	for _, part := range location {
+		if strings.Trim(part, "0123456789") == "" {
+			path.WriteString("[" + part + "]")
+		} else {
+			if path.Len() > 0 {
+				path.WriteByte('.')
+			}
+			path.WriteString(part)
+		}
+	}
+	if path.Len() == 0 {
+		return "design"
+	}
+	return path.String()
+}

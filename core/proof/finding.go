@@ -1,0 +1,238 @@
+// Package proof looks for what is wrong with labels before one is printed: text that does not
+// fit, codes that cannot be made, quiet zones that are cut, and codes that, read back from the
+// very dots that will be printed, say something else than was meant.
+package proof
+
+import (
+	"fmt"
+	"strings"
+
+	"oddspool/core/compose"
+	"oddspool/core/design"
+	"oddspool/core/measure"
+	"oddspool/core/render"
+	"oddspool/core/symbology"
+)
+
+// A Level is how bad a finding is.
+type Level int
+
+// The levels, from harmless to bad.
+const (
+	Fine    Level = iota
+	Warning       // the label is printed; somebody should look
+	Error         // the label is not printed
+)
+
+// String gives the level's name in JSON.
+func (l Level) String() string { return [...]string{"fine", "warning", "error"}[l] }
+
+// MarshalText writes the level as String does.
+func (l Level) MarshalText() ([]byte, error) { return []byte(l.String()), nil }
+
+// A Kind is a kind of finding.
+type Kind string
+
+// The kinds of finding.
+const (
+	FieldGone  Kind = "field-gone"  // the records lack a field that is used
+	Empty      Kind = "empty"       // an element says nothing
+	TooLong    Kind = "too-long"    // words stick out of their box and are cut
+	NoGlyph    Kind = "no-glyph"    // no typeface has a character
+	BadData    Kind = "bad-data"    // the code cannot hold what it should say
+	CodeTooBig Kind = "code-big"    // a code is larger than its box
+	OffLabel   Kind = "off-label"   // something reaches over the edge
+	QuietCut   Kind = "quiet-cut"   // a quiet zone is not free
+	ReadsOther Kind = "reads-other" // read back, a code says something else or nothing
+)
+
+// A Finding is one thing wrong with one label.
+type Finding struct {
+	Level   Level  `json:"level"`
+	Kind    Kind   `json:"kind"`
+	Record  int    `json:"record"`  // from 1
+	Element string `json:"element"` // its id
+	Text    string `json:"text"`    // what is wrong
+	Do      string `json:"do"`      // what helps
+}
+
+// A Checker finds what is wrong with the labels of one design. It is not safe for concurrent use;
+// Clone makes another.
+type Checker struct {
+	design   *design.Design
+	composer *compose.Composer
+	press    *compose.Press
+	plane    *render.Plane
+	reader   reader
+	label    render.Box
+}
+
+// NewChecker prepares a checker for records with the given fields. Its error is that of compose.New.
+func NewChecker(d *design.Design, fields []string) (*Checker, error) {
+	composer, err := compose.New(d, fields)
+	if err != nil {
+		return nil, err
+	}
+	press := compose.NewPress(composer)
+	w, h := composer.Size()
+	return &Checker{d, composer, press, press.NewPlane(), reader{}, render.Box{W: w, H: h}}, nil
+}
+
+// Clone returns a checker of the same design for another goroutine.
+func (c *Checker) Clone() *Checker {
+	press := c.press.Clone()
+	return &Checker{c.design, c.composer.Clone(), press, press.NewPlane(), reader{}, c.label}
+}
+
+// Label composes, draws and reads back the label of one record, numbered from 1, and appends what
+// is wrong with it.
+func (c *Checker) Label(findings []Finding, number int, record []string) []Finding {
+	label := c.press.Label(c.plane, record)
+	return c.Printed(findings, number, label, c.plane)
+}
+
+// Printed appends what is wrong with a label that is composed and drawn already.
+func (c *Checker) Printed(findings []Finding, number int, label *compose.Label, plane *render.Plane) []Finding {
+	for i := range label.Parts {
+		part, element := &label.Parts[i], &c.design.Elements[i]
+		say := func(level Level, kind Kind, text, do string) {
+			findings = append(findings, Finding{level, kind, number, element.ID, text, do})
+		}
+		if part.Lacks != "" {
+			say(Error, FieldGone, fmt.Sprintf("The records have no field %q.", part.Lacks),
+				"Choose another field for it, or records that have it.")
+			continue
+		}
+		if part.Empty {
+			say(Error, Empty, nothing(element), "Fill the field, or say that it may be left out when empty.")
+			continue
+		}
+		if part.CodeError != nil {
+			say(Error, BadData, part.CodeError.Error(), "Correct the record, or choose a symbology that holds it.")
+			continue
+		}
+		c.words(part, element, say)
+		c.edges(part, element, say)
+		if part.Module > 0 && part.Says != "" {
+			c.code(part, element, plane, say)
+		}
+	}
+	return findings
+}
+
+type sayer func(level Level, kind Kind, text, do string)
+
+// nothing names the fields that were empty.
+func nothing(e *design.Element) string {
+	var names []string
+	for _, piece := range e.Says {
+		if piece.Field != "" {
+			names = append(names, piece.Field)
+		}
+	}
+	if len(names) == 0 {
+		return "Nothing is said here yet."
+	}
+	return strings.Join(names, " and ") + map[bool]string{true: " are empty.", false: " is empty."}[len(names) > 1]
+}
+
+func (c *Checker) length(dots int) measure.Length { return c.design.Printer.Resolution.Length(dots) }
+
+// tenths shows a length to a tenth of a millimetre, never as 0.
+func (c *Checker) tenths(dots int) string {
+	return fmt.Sprintf("%.1f mm", max(c.length(dots).Millimetres(), 0.1))
+}
+
+func (c *Checker) words(part *compose.Part, element *design.Element, say sayer) {
+	if len(part.Missing) > 0 {
+		say(Error, NoGlyph, fmt.Sprintf("No typeface here has “%c” (U+%04X).", part.Missing[0], part.Missing[0]),
+			"Write it in another way in the record.")
+	}
+	if element.Kind != design.Text {
+		return
+	}
+	if part.TooWide > 0 {
+		say(Error, TooLong, fmt.Sprintf("Text is %s too long for its box.", c.tenths(part.TooWide)),
+			"Make the box wider or the type smaller, or let it wrap or shrink.")
+	} else if part.TooTall > 0 {
+		say(Error, TooLong, fmt.Sprintf("Text is %s too tall for its box.", c.tenths(part.TooTall)),
+			"Make the box taller or the type smaller, or let it shrink.")
+	}
+}
+
+func (c *Checker) edges(part *compose.Part, element *design.Element, say sayer) {
+	box := part.Real
+	if element.Kind == design.Code {
+		box = part.Bars // quiet zones are looked at by themselves
+	} else if element.Kind == design.Text { // what sticks out of the box is cut, and said already
+		box = box.And(part.Box)
+	}
+	shared := box.And(c.label)
+	if shared == box {
+		return
+	}
+	if shared.Empty() {
+		say(Error, OffLabel, "This lies off the label.", "Move it back, or delete it.")
+		return
+	}
+	over, edge := 0, ""
+	for _, side := range []struct {
+		over int
+		name string
+	}{{-box.X, "left"}, {-box.Y, "top"}, {box.X + box.W - c.label.W, "right"}, {box.Y + box.H - c.label.H, "bottom"}} {
+		if side.over > over {
+			over, edge = side.over, side.name
+		}
+	}
+	do := "Move it or make it smaller."
+	if element.Kind == design.Code {
+		do = "Move it, or choose a smaller module."
+	}
+	say(Error, OffLabel, fmt.Sprintf("This reaches %s over the %s edge of the label.", c.tenths(over), edge), do)
+}
+
+func (c *Checker) code(part *compose.Part, element *design.Element, plane *render.Plane, say sayer) {
+	if part.TooTall > 0 {
+		say(Error, CodeTooBig, "The box has no room for bars beside the readable text.", "Make the box taller.")
+		return
+	}
+	if !c.label.Holds(part.Bars) {
+		return // said already, and nothing could read it
+	}
+	if !c.label.Holds(part.Quiet) {
+		say(Error, QuietCut, fmt.Sprintf("The edge of the label cuts its quiet zone, which needs %d modules (%s).",
+			part.Symbol.QuietBefore, c.tenths(part.Symbol.QuietBefore*part.Module)), "Move it inwards, or choose a smaller module.")
+	} else if !c.quiet(part, plane) {
+		say(Error, QuietCut, fmt.Sprintf("Something stands in its quiet zone, which needs %d modules (%s).",
+			part.Symbol.QuietBefore, c.tenths(part.Symbol.QuietBefore*part.Module)), "Move it or what stands there.")
+	} else if part.TooWide > 0 {
+		say(Warning, CodeTooBig, fmt.Sprintf("The code is %s wider than its box.", c.tenths(part.TooWide)),
+			"Make the box wider, or choose a smaller module.")
+	}
+	got, err := c.reader.read(plane, c.press.OnWeb(part.Bars), part.Turn.Plus(c.design.Turn), part.Module)
+	switch name := symbology.Name(symbology.ID(element.Code.Symbology)); {
+	case err != nil:
+		say(Error, ReadsOther, fmt.Sprintf("Read back from its dots, this %s says nothing: %v.", name, err),
+			"See what crosses the bars, or choose a larger module.")
+	case got != part.Says:
+		say(Error, ReadsOther, fmt.Sprintf("Read back from its dots, this %s says “%s”, not “%s”.", name, got, part.Says),
+			"See what crosses the bars.")
+	default:
+		c.reader.good++
+	}
+}
+
+// quiet tells whether both quiet zones are free of dots.
+func (c *Checker) quiet(part *compose.Part, plane *render.Plane) bool {
+	before, after := part.Quiet, part.Quiet
+	if part.Turn.Sideways() {
+		before.H = part.Bars.Y - part.Quiet.Y
+		after.Y = part.Bars.Y + part.Bars.H
+		after.H = part.Quiet.Y + part.Quiet.H - after.Y
+	} else {
+		before.W = part.Bars.X - part.Quiet.X
+		after.X = part.Bars.X + part.Bars.W
+		after.W = part.Quiet.X + part.Quiet.W - after.X
+	}
+	return plane.Blank(c.press.OnWeb(before)) && plane.Blank(c.press.OnWeb(after))
+}

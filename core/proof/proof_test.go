@@ -1,0 +1,177 @@
+package proof_test
+
+import (
+	"context"
+	"fmt"
+	"os"
+	"slices"
+	"testing"
+
+	"github.com/stretchr/testify/require"
+
+	"oddspool/core/design"
+	"oddspool/core/measure"
+	"oddspool/core/proof"
+	"oddspool/core/stock"
+)
+
+const mm = measure.Millimetre
+
+func label(elements ...design.Element) *design.Design {
+	return &design.Design{
+		Format: design.Format, Name: "Test",
+		Stock:    stock.Stock{Name: "76 × 38", Kind: stock.DieCut, Shape: stock.Rectangle, Width: 76 * mm, Length: 38 * mm, Gap: 3 * mm},
+		Printer:  stock.Printer{Name: "Dock 2", Resolution: measure.DotsPerMillimetre(8), HeadDots: 832},
+		Elements: elements,
+	}
+}
+
+func text(x, y, w, h measure.Length) design.Element {
+	return design.Element{ID: "words", Kind: design.Text, X: x, Y: y, Width: w, Height: h, Says: []design.Piece{{Field: "contents"}},
+		Text: &design.TextLooks{Typeface: "Liberation Sans", Points: 10}}
+}
+
+func code(x, y, w, h measure.Length) design.Element {
+	return design.Element{ID: "code", Kind: design.Code, X: x, Y: y, Width: w, Height: h, Says: []design.Piece{{Field: "code"}},
+		Code: &design.CodeLooks{Symbology: "code128", Module: 375}}
+}
+
+func line(x, y, w, h measure.Length) design.Element {
+	return design.Element{ID: "line", Kind: design.Line, X: x, Y: y, Width: w, Height: h}
+}
+
+var fields = []string{"contents", "code"}
+
+func TestFindings(t *testing.T) {
+	const contents, data = "Dulse, flaked", "952N0307B"
+	at := func(e design.Element, change func(*design.Element)) design.Element { change(&e); return e }
+	good := code(3*mm, 10*mm, 70*mm, 20*mm)
+	for name, test := range map[string]struct {
+		elements []design.Element
+		record   []string
+		kind     proof.Kind
+		level    proof.Level
+		text     string
+	}{
+		"all well":            {[]design.Element{text(3*mm, 3*mm, 40*mm, 5*mm), good}, []string{contents, data}, "", 0, ""},
+		"text too long":       {[]design.Element{text(3*mm, 3*mm, 10*mm, 5*mm)}, []string{contents, data}, proof.TooLong, proof.Error, "mm too long for its box"},
+		"text too tall":       {[]design.Element{text(3*mm, 3*mm, 40*mm, 3*mm)}, []string{contents, data}, proof.TooLong, proof.Error, "1.0 mm too tall"},
+		"no glyph":            {[]design.Element{text(3*mm, 3*mm, 40*mm, 5*mm)}, []string{"\U00013000", data}, proof.NoGlyph, proof.Error, "U+13000"},
+		"empty field":         {[]design.Element{text(3*mm, 3*mm, 40*mm, 5*mm)}, []string{"", data}, proof.Empty, proof.Error, "contents is empty."},
+		"field gone":          {[]design.Element{at(good, func(e *design.Element) { e.Says = []design.Piece{{Field: "shed"}} })}, []string{contents, data}, proof.FieldGone, proof.Error, `no field "shed"`},
+		"cannot be encoded":   {[]design.Element{good}, []string{contents, "Rød"}, proof.BadData, proof.Error, "“ø” (character 2)"},
+		"off the label":       {[]design.Element{line(80*mm, 3*mm, 10*mm, mm)}, nil, proof.OffLabel, proof.Error, "lies off the label"},
+		"over the edge":       {[]design.Element{line(70*mm, 3*mm, 10*mm, mm)}, nil, proof.OffLabel, proof.Error, "4.0 mm over the right edge"},
+		"code wider than it":  {[]design.Element{good}, []string{contents, "952N0307B-and-much-longer"}, proof.OffLabel, proof.Error, "over the right edge"},
+		"code wider than box": {[]design.Element{code(3*mm, 10*mm, 40*mm, 20*mm)}, []string{contents, data}, proof.CodeTooBig, proof.Warning, "wider than its box"},
+		"quiet zone at edge":  {[]design.Element{code(0, 10*mm, 70*mm, 20*mm), line(0, 0, mm, mm)}, []string{contents, data}, "", 0, ""},
+		"quiet zone cut":      {[]design.Element{code(-mm, 10*mm, 70*mm, 20*mm)}, []string{contents, data}, proof.QuietCut, proof.Error, "edge of the label cuts"},
+		"quiet zone used":     {[]design.Element{good, line(4*mm, 8*mm, mm, 10*mm)}, []string{contents, data}, proof.QuietCut, proof.Error, "Something stands in its quiet zone"},
+		"crossed bars":        {[]design.Element{good, line(20*mm, 15*mm, 20*mm, mm)}, []string{contents, data}, proof.ReadsOther, proof.Error, "not the same from end to end"},
+		"covered bars":        {[]design.Element{good, line(20*mm, 5*mm, 2*mm, 30*mm)}, []string{contents, data}, proof.ReadsOther, proof.Error, "says nothing"},
+		"no room for bars":    {[]design.Element{code(3*mm, 10*mm, 70*mm, 2*mm)}, []string{contents, data}, proof.CodeTooBig, proof.Error, "no room for bars"},
+		"nothing said":        {[]design.Element{at(good, func(e *design.Element) { e.Says = nil })}, []string{contents, data}, proof.Empty, proof.Error, "Nothing is said here yet."},
+	} {
+		for _, turn := range []measure.Turn{0, 90, 180, 270} { // of the artwork on the web
+			d := label(test.elements...)
+			d.Elements = slices.Clone(d.Elements)
+			d.Turn = turn
+			if turn.Sideways() {
+				d.Stock.Width, d.Stock.Length = d.Stock.Length, d.Stock.Width
+			}
+			checker, err := proof.NewChecker(d, fields)
+			require.NoError(t, err)
+			findings := checker.Label(nil, 812, test.record)
+			if test.kind == "" {
+				require.Empty(t, findings, "%s, turn %d", name, turn)
+				continue
+			}
+			require.NotEmpty(t, findings, "%s, turn %d", name, turn)
+			require.Equal(t, test.kind, findings[0].Kind, "%s: %+v", name, findings)
+			require.Equal(t, test.level, findings[0].Level, name)
+			require.Contains(t, findings[0].Text, test.text, name)
+			require.NotEmpty(t, findings[0].Do, name)
+			require.Equal(t, 812, findings[0].Record)
+		}
+	}
+}
+
+func TestTurnedCodesReadBack(t *testing.T) {
+	for _, turn := range []measure.Turn{0, 90, 180, 270} {
+		e := code(5*mm, mm, 65*mm, 10*mm)
+		if turn.Sideways() {
+			e = code(5*mm, mm, 12*mm, 36*mm)
+			e.Code.Module = 250
+			e.Says = []design.Piece{{Text: "26K1"}}
+		}
+		e.Turn = turn
+		checker, err := proof.NewChecker(label(e), fields)
+		require.NoError(t, err)
+		require.Empty(t, checker.Label(nil, 1, []string{"x", "952N0307B"}), "turn %d", turn)
+	}
+}
+
+func TestAllFindsEveryRecordOnce(t *testing.T) {
+	d := label(text(3*mm, 3*mm, 24*mm, 5*mm), code(3*mm, 10*mm, 70*mm, 20*mm))
+	records := make([][]string, 1000)
+	for i := range records {
+		records[i] = []string{"Dulse", fmt.Sprintf("952N%04d", i)}
+	}
+	records[811][0] = "Bladderwrack, coarse cut"
+	records[299][0] = "Bladderwrack, coarse cut"
+	records[17][1] = "Rød"
+	report, err := proof.All(context.Background(), d, fields, records)
+	require.NoError(t, err)
+	require.Equal(t, 3, report.Errors())
+	require.Zero(t, report.Warnings())
+	require.Equal(t, 999, report.Codes)
+	require.Len(t, report.Groups, 2)
+	require.Equal(t, []int{18}, report.Groups[0].Records)
+	require.Equal(t, []int{300, 812}, report.Groups[1].Records)
+	require.Equal(t, proof.Error, report.Worst[811])
+	require.Equal(t, proof.Fine, report.Worst[0])
+
+	ctx, cancel := context.WithCancel(context.Background())
+	cancel()
+	_, err = proof.All(ctx, d, fields, records)
+	require.ErrorIs(t, err, context.Canceled)
+
+	d.Elements[0].Text.Typeface = "Seaweed Sans"
+	_, err = proof.All(context.Background(), d, fields, records)
+	require.ErrorContains(t, err, "Seaweed Sans")
+}
+
+func TestExtremesAreTheRecordsWorthALook(t *testing.T) {
+	d := label(text(3*mm, 3*mm, 24*mm, 5*mm))
+	records := [][]string{{"Dulse"}, {"Bladderwrack, coarse"}, {""}, {"Salt"}, {"Dølse"}, {"Dulse"}}
+	require.Equal(t, []proof.Extreme{
+		{2, "longest contents: 20 characters"},
+		{3, "contents is empty"},
+		{4, "shortest contents: 4 characters"},
+		{5, "oddest contents: it has “ø”"},
+	}, proof.Extremes(d, fields, records))
+	require.Empty(t, proof.Extremes(d, []string{"other"}, records))
+}
+
+func BenchmarkCheckLabel(b *testing.B) {
+	data, err := os.ReadFile("../../examples/bin-label.json")
+	require.NoError(b, err)
+	d, err := design.Parse(data)
+	require.NoError(b, err)
+	checker, err := proof.NewChecker(d, d.Fields)
+	require.NoError(b, err)
+	b.ReportAllocs()
+	for b.Loop() {
+		if f := checker.Label(nil, 1, []string{"N-03-07-B", "Dulse, flaked", "26K104", "24", "952N0307B", "00417"}); len(f) > 0 {
+			b.Fatal(f)
+		}
+	}
+}
+
+func ExampleChecker_Label() {
+	checker, _ := proof.NewChecker(label(text(3*mm, 3*mm, 24*mm, 5*mm)), fields)
+	for _, f := range checker.Label(nil, 812, []string{"Bladderwrack, coarse cut for bathing", ""}) {
+		fmt.Printf("Record %d: %s\n", f.Record, f.Text)
+	}
+	// Output: Record 812: Text is 33.2 mm too long for its box.
+}

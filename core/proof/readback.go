@@ -1,0 +1,68 @@
+package proof
+
+import (
+	"errors"
+
+	"github.com/makiuchi-d/gozxing"
+	"github.com/makiuchi-d/gozxing/oned"
+
+	"oddspool/core/measure"
+	"oddspool/core/render"
+)
+
+// A reader reads codes back from the dots of a plane. The decoding is gozxing's, which shares
+// nothing with the encoder.
+type reader struct {
+	code128 rowDecoder
+	good    int // codes that said what was meant
+}
+
+type rowDecoder interface {
+	DecodeRow(rowNumber int, row *gozxing.BitArray, hints map[gozxing.DecodeHintType]interface{}) (*gozxing.Result, error)
+}
+
+var (
+	errNoCode  = errors.New("no code is found")
+	errCrossed = errors.New("its bars are not the same from end to end")
+)
+
+// margin is the light left on either side of a line that is read, in modules: the zone is looked
+// at by itself, and neighbours further out must not disturb the reading.
+const margin = 10
+
+// read decodes the linear code whose bars fill box on the plane, turned as given. Every line of
+// dots through the bars must be the same: a scanner may cross them anywhere.
+func (r *reader) read(plane *render.Plane, box render.Box, turn measure.Turn, module int) (string, error) {
+	length, same := box.W, plane.SameRows
+	if turn.Sideways() {
+		length, same = box.H, plane.SameColumns
+	}
+	if !same(box) {
+		return "", errCrossed
+	}
+	bits := gozxing.NewBitArray(length + 2*margin*module)
+	for at := range length {
+		x, y := box.X, box.Y
+		switch turn {
+		case 90:
+			y += at
+		case 180:
+			x += box.W - 1 - at
+		case 270:
+			y += box.H - 1 - at
+		default:
+			x += at
+		}
+		if plane.Set(x, y) {
+			bits.Set(margin*module + at)
+		}
+	}
+	if r.code128 == nil {
+		r.code128 = oned.NewCode128Reader().(rowDecoder)
+	}
+	result, err := r.code128.DecodeRow(0, bits, nil)
+	if err != nil {
+		return "", errNoCode
+	}
+	return result.GetText(), nil
+}

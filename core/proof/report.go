@@ -1,0 +1,111 @@
+package proof
+
+import (
+	"context"
+	"fmt"
+	"runtime"
+	"slices"
+	"sync"
+
+	"oddspool/core/design"
+)
+
+// A Group is the same finding on several records: the same kind at the same element.
+type Group struct {
+	Level   Level  `json:"level"`
+	Kind    Kind   `json:"kind"`
+	Element string `json:"element"`
+	Text    string `json:"text"` // of the first record
+	Do      string `json:"do"`
+	Records []int  `json:"records"` // from 1, ascending
+}
+
+// A Report is what was found in a whole record set.
+type Report struct {
+	Records int      // looked at
+	Worst   []Level  // of each record
+	Groups  []*Group // worst first, then by their first record
+	Codes   int      // codes read back as meant
+}
+
+// Errors returns how many records must not be printed.
+func (r *Report) Errors() int { return r.count(Error) }
+
+// Warnings returns how many records have only warnings.
+func (r *Report) Warnings() int { return r.count(Warning) }
+
+func (r *Report) count(level Level) int {
+	n := 0
+	for _, worst := range r.Worst {
+		if worst == level {
+			n++
+		}
+	}
+	return n
+}
+
+// chunk is how many records one goroutine takes at a time: some 50 ms of work, so that a cancelled
+// proof ends at once and the last chunk keeps nobody waiting.
+const chunk = 256
+
+// All looks at the labels of all records and returns what is wrong, or the context's error. Its
+// other errors are those of compose.New.
+func All(ctx context.Context, d *design.Design, fields []string, records [][]string) (*Report, error) {
+	first, err := NewChecker(d, fields)
+	if err != nil {
+		return nil, err
+	}
+	chunks := (len(records) + chunk - 1) / chunk
+	found := make([][]Finding, chunks)
+	codes := make([]int, chunks)
+	next := make(chan int, chunks)
+	for i := range chunks {
+		next <- i
+	}
+	close(next)
+	var workers sync.WaitGroup
+	for range min(runtime.GOMAXPROCS(0), max(chunks, 1)) {
+		checker := first.Clone()
+		workers.Go(func() {
+			for i := range next {
+				if ctx.Err() != nil {
+					return
+				}
+				for j := i * chunk; j < min((i+1)*chunk, len(records)); j++ {
+					found[i] = checker.Label(found[i], j+1, records[j])
+				}
+				codes[i], checker.reader.good = checker.reader.good, 0
+			}
+		})
+	}
+	workers.Wait()
+	if err := ctx.Err(); err != nil {
+		return nil, fmt.Errorf("proof stopped: %w", err)
+	}
+	report := &Report{Records: len(records), Worst: make([]Level, len(records))}
+	for i := range found {
+		report.Codes += codes[i]
+		report.add(found[i])
+	}
+	slices.SortStableFunc(report.Groups, func(a, b *Group) int {
+		if a.Level != b.Level {
+			return int(b.Level - a.Level)
+		}
+		return a.Records[0] - b.Records[0]
+	})
+	return report, nil
+}
+
+func (r *Report) add(findings []Finding) {
+	for _, f := range findings {
+		r.Worst[f.Record-1] = max(r.Worst[f.Record-1], f.Level)
+		i := slices.IndexFunc(r.Groups, func(g *Group) bool { return g.Kind == f.Kind && g.Element == f.Element && g.Level == f.Level })
+		if i < 0 {
+			i = len(r.Groups)
+			r.Groups = append(r.Groups, &Group{Level: f.Level, Kind: f.Kind, Element: f.Element, Text: f.Text, Do: f.Do})
+		}
+		if g := r.Groups[i]; len(g.Records) == 0 || g.Records[len(g.Records)-1] != f.Record {
+			g.Records = append(g.Records, f.Record)
+		}
+	}
+}

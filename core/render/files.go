@@ -1,0 +1,235 @@
+package render
+
+import (
+	"bufio"
+	"bytes"
+	"encoding/binary"
+	"fmt"
+	"hash/crc32"
+	"image/color"
+	"image/png"
+	"io"
+	"math"
+	"strconv"
+	"sync"
+	"time"
+
+	"github.com/go-pdf/fpdf"
+	"github.com/go-text/typesetting/font"
+	"github.com/go-text/typesetting/font/opentype"
+
+	"oddspool/core/measure"
+	"oddspool/core/typeset"
+)
+
+// buffers keeps png encoders' memory between pictures.
+type buffers struct{ sync.Pool }
+
+func (b *buffers) Get() *png.EncoderBuffer { e, _ := b.Pool.Get().(*png.EncoderBuffer); return e }
+
+func (b *buffers) Put(e *png.EncoderBuffer) { b.Pool.Put(e) }
+
+var pngEncoder = png.Encoder{CompressionLevel: png.BestSpeed, BufferPool: &buffers{}}
+
+// WritePNG writes a plane as a two-colour PNG, one picture dot a printer dot, whose pHYs chunk
+// (PNG, 11.3.5.3) carries the resolution, so that it prints at true size elsewhere.
+func WritePNG(w io.Writer, p *Plane, r measure.Resolution) error {
+	var file bytes.Buffer
+	if err := pngEncoder.Encode(&file, p.Image(color.Black, color.White)); err != nil {
+		return fmt.Errorf("write PNG: %w", err)
+	}
+	const afterHeader = 8 + 25 // signature and IHDR
+	perMetre := uint32(math.Round(r.PerMillimetre() * 1000))
+	physical := binary.BigEndian.AppendUint32([]byte("pHYs"), perMetre)
+	physical = append(binary.BigEndian.AppendUint32(physical, perMetre), 1)
+	chunk := append(binary.BigEndian.AppendUint32(nil, uint32(len(physical)-4)), physical...)
+	chunk = binary.BigEndian.AppendUint32(chunk, crc32.ChecksumIEEE(physical))
+	for _, part := range [][]byte{file.Bytes()[:afterHeader], chunk, file.Bytes()[afterHeader:]} {
+		if _, err := w.Write(part); err != nil {
+			return fmt.Errorf("write PNG: %w", err)
+		}
+	}
+	return nil
+}
+
+// WriteSVG writes the list as vectors at true size. One user unit is one printer dot.
+func WriteSVG(w io.Writer, l *List, r measure.Resolution) error {
+	out := bufio.NewWriter(w)
+	width, height := float64(l.Width)/r.PerMillimetre(), float64(l.Height)/r.PerMillimetre()
+	fmt.Fprintf(out, `<svg xmlns="http://www.w3.org/2000/svg" width="%smm" height="%smm" viewBox="0 0 %d %d">`+"\n",
+		decimal(width), decimal(height), l.Width, l.Height)
+	fmt.Fprintf(out, `<rect width="%d" height="%d" fill="#fff"/>`+"\n", l.Width, l.Height)
+	for i := range l.Items {
+		item := &l.Items[i]
+		switch item.Op {
+		case Fill:
+			fmt.Fprintf(out, `<path d="%s"/>`+"\n", rectangle(item.Box))
+		case Bars:
+			out.WriteString(`<path shape-rendering="crispEdges" d="`)
+			l.runs(item, func(bar Box) { out.WriteString(rectangle(bar)) })
+			out.WriteString(`"/>` + "\n")
+		case Words:
+			clip := ""
+			if item.Clip != (Box{}) {
+				fmt.Fprintf(out, `<clipPath id="c%d"><path d="%s"/></clipPath>`+"\n", i, rectangle(item.Clip))
+				clip = fmt.Sprintf(` clip-path="url(#c%d)"`, i)
+			}
+			fmt.Fprintf(out, `<path%s d="`, clip)
+			l.placed(item, func(g typeset.Glyph, x, y int) { writeOutline(svgPath{out}, g, item, x, y) })
+			out.WriteString(`"/>` + "\n")
+		}
+	}
+	out.WriteString("</svg>\n")
+	if err := out.Flush(); err != nil {
+		return fmt.Errorf("write SVG: %w", err)
+	}
+	return nil
+}
+
+func rectangle(b Box) string { return fmt.Sprintf("M%d %dh%dv%dh%dz", b.X, b.Y, b.W, b.H, -b.W) }
+
+// decimal writes a number with at most four decimals, enough for a hundredth of a dot.
+func decimal(v float64) string {
+	return strconv.FormatFloat(math.Round(v*10_000)/10_000, 'f', -1, 64)
+}
+
+// A pather takes the outline of a glyph.
+type pather interface {
+	moveTo(x, y float64)
+	lineTo(x, y float64)
+	cubeTo(ax, ay, bx, by, x, y float64)
+	close()
+}
+
+// writeOutline draws a glyph's outline with its origin at x, y.
+func writeOutline(to pather, g typeset.Glyph, item *Item, x, y int) {
+	segments, upem := g.Face.Outline(g.ID)
+	scale := float64(item.PerEm) / 64 / float64(upem)
+	at := func(p font.SegmentPoint) (float64, float64) {
+		u, v := float64(p.X)*scale, -float64(p.Y)*scale
+		switch item.Turn {
+		case 90:
+			u, v = -v, u
+		case 180:
+			u, v = -u, -v
+		case 270:
+			u, v = v, -u
+		}
+		return float64(x) + u, float64(y) + v
+	}
+	var penX, penY float64
+	open := false
+	for _, s := range segments {
+		ax, ay := at(s.Args[0])
+		bx, by := at(s.Args[1])
+		cx, cy := at(s.Args[2])
+		switch s.Op {
+		case opentype.SegmentOpMoveTo:
+			if open {
+				to.close()
+			}
+			open = true
+			to.moveTo(ax, ay)
+			penX, penY = ax, ay
+		case opentype.SegmentOpLineTo:
+			to.lineTo(ax, ay)
+			penX, penY = ax, ay
+		case opentype.SegmentOpQuadTo: // raised to a cubic, which PDF and SVG both have
+			to.cubeTo(penX+(ax-penX)*2/3, penY+(ay-penY)*2/3, bx+(ax-bx)*2/3, by+(ay-by)*2/3, bx, by)
+			penX, penY = bx, by
+		case opentype.SegmentOpCubeTo:
+			to.cubeTo(ax, ay, bx, by, cx, cy)
+			penX, penY = cx, cy
+		}
+	}
+	if open {
+		to.close()
+	}
+}
+
+type svgPath struct{ out *bufio.Writer }
+
+func (s svgPath) moveTo(x, y float64) { fmt.Fprintf(s.out, "M%s %s", decimal(x), decimal(y)) }
+func (s svgPath) lineTo(x, y float64) { fmt.Fprintf(s.out, "L%s %s", decimal(x), decimal(y)) }
+func (s svgPath) cubeTo(ax, ay, bx, by, x, y float64) {
+	fmt.Fprintf(s.out, "C%s %s %s %s %s %s", decimal(ax), decimal(ay), decimal(bx), decimal(by), decimal(x), decimal(y))
+}
+func (s svgPath) close() { s.out.WriteByte('Z') }
+
+// A PDF collects labels as pages of one document.
+type PDF struct {
+	file       *fpdf.Fpdf
+	resolution measure.Resolution
+}
+
+// NewPDF starts a document for labels at a resolution. The same labels give the same bytes.
+func NewPDF(title string, r measure.Resolution) *PDF {
+	file := fpdf.New("P", "pt", "", "")
+	file.SetCatalogSort(true)
+	file.SetCreationDate(time.Unix(0, 0).UTC())
+	file.SetModificationDate(time.Unix(0, 0).UTC())
+	file.SetTitle(title, true)
+	file.SetProducer("Odd Spool", true)
+	file.SetMargins(0, 0, 0)
+	file.SetAutoPageBreak(false, 0)
+	return &PDF{file, r}
+}
+
+// barInset is taken from each side of a bar, in dots, so that no renderer that sets every dot a
+// shape touches makes the bar a dot wider. TestPDFBarsAreWholeModules guards it.
+const barInset = 0.05
+
+// Add adds a label as a page of its true size. The page is drawn in dots under one scaling, since
+// the writer below rounds to hundredths of its unit: of a dot that is nothing, of a point too much.
+func (p *PDF) Add(l *List) {
+	dot := 72 / p.resolution.PerInch() // points in a dot
+	// A page is written in hundredths of a point; rounded down, it never has a dot too many.
+	width, height := math.Floor(float64(l.Width)*dot*100)/100, math.Floor(float64(l.Height)*dot*100)/100
+	p.file.AddPageFormat("P", fpdf.SizeType{Wd: width, Ht: height})
+	p.file.TransformBegin()
+	p.file.Transform(fpdf.TransformMatrix{A: dot, D: dot, F: height * (1 - dot)})
+	p.file.SetFillColor(0, 0, 0)
+	box := func(b Box) {
+		p.file.Rect(float64(b.X)+barInset, float64(b.Y)+barInset, float64(b.W)-2*barInset, float64(b.H)-2*barInset, "F")
+	}
+	for i := range l.Items {
+		item := &l.Items[i]
+		switch item.Op {
+		case Fill:
+			box(item.Box)
+		case Bars:
+			l.runs(item, box)
+		case Words:
+			if c := item.Clip; c != (Box{}) {
+				p.file.ClipRect(float64(c.X), float64(c.Y), float64(c.W), float64(c.H), false)
+			}
+			l.placed(item, func(g typeset.Glyph, x, y int) {
+				if segments, _ := g.Face.Outline(g.ID); len(segments) > 0 {
+					writeOutline(pdfPath{p.file}, g, item, x, y)
+					p.file.DrawPath("F")
+				}
+			})
+			if item.Clip != (Box{}) {
+				p.file.ClipEnd()
+			}
+		}
+	}
+	p.file.TransformEnd()
+}
+
+// Write writes the document.
+func (p *PDF) Write(w io.Writer) error {
+	if err := p.file.Output(w); err != nil {
+		return fmt.Errorf("write PDF: %w", err)
+	}
+	return nil
+}
+
+type pdfPath struct{ file *fpdf.Fpdf }
+
+func (p pdfPath) moveTo(x, y float64) { p.file.MoveTo(x, y) }
+func (p pdfPath) lineTo(x, y float64) { p.file.LineTo(x, y) }
+func (p pdfPath) cubeTo(ax, ay, bx, by, x, y float64) {
+	p.file.CurveBezierCubicTo(ax, ay, bx, by, x, y)
+}
+func (p pdfPath) close() { p.file.ClosePath() }

@@ -1,0 +1,167 @@
+// Package render turns a label into dots. A List holds everything on one label in whole dots, in
+// layout order; from that one list come the packed planes that are printed, the PNG that is seen,
+// and the SVG and PDF that go to others. Bars are runs of dots, never scaled pictures.
+package render
+
+import (
+	"oddspool/core/measure"
+	"oddspool/core/typeset"
+)
+
+// A Box is a rectangle of dots.
+type Box struct{ X, Y, W, H int }
+
+// Empty tells whether the box holds no dot.
+func (b Box) Empty() bool { return b.W <= 0 || b.H <= 0 }
+
+// And returns the part that two boxes share.
+func (b Box) And(c Box) Box {
+	x, y := max(b.X, c.X), max(b.Y, c.Y)
+	return Box{x, y, min(b.X+b.W, c.X+c.W) - x, min(b.Y+b.H, c.Y+c.H) - y}
+}
+
+// Holds tells whether c lies wholly in b.
+func (b Box) Holds(c Box) bool {
+	return c.X >= b.X && c.Y >= b.Y && c.X+c.W <= b.X+b.W && c.Y+c.H <= b.Y+b.H
+}
+
+// Turned returns where the box lies when the frame around it, of w × h dots, is turned.
+func (b Box) Turned(t measure.Turn, w, h int) Box {
+	x, y, bw, bh := t.Box(b.X, b.Y, b.W, b.H, w, h)
+	return Box{x, y, bw, bh}
+}
+
+// An Op is what an Item draws.
+type Op uint8
+
+// The operations.
+const (
+	Fill  Op = iota // the box, filled
+	Bars            // a linear code: bars across the box, which its widths fill exactly
+	Words           // glyphs, from an origin
+)
+
+// An Item is one thing to draw. Which members count depends on Op.
+type Item struct {
+	Op      Op
+	Element int // index of the element it belongs to
+	Box     Box // Fill, Bars: the dots taken; Words: X and Y are the origin
+	Turn    measure.Turn
+	Clip    Box // Words: nothing is drawn outside; the zero Box: the whole label
+	PerEm   int // Words: size of type
+	Module  int // Bars: dots per module
+
+	from, to int // in the list's glyphs or widths
+}
+
+// A List is everything on one label. The zero value with a size is ready; Reset keeps its memory.
+type List struct {
+	Width, Height int
+	Items         []Item
+
+	glyphs []typeset.Glyph
+	widths []uint8
+}
+
+// Reset empties the list for a label of w × h dots.
+func (l *List) Reset(w, h int) {
+	l.Width, l.Height = w, h
+	l.Items, l.glyphs, l.widths = l.Items[:0], l.glyphs[:0], l.widths[:0]
+}
+
+// Fill adds a filled box.
+func (l *List) Fill(element int, box Box) {
+	l.Items = append(l.Items, Item{Op: Fill, Element: element, Box: box})
+}
+
+// Bars adds a linear code. Its widths, in modules of so many dots, begin with a bar; the box must
+// be as long as they are together, along the reading direction.
+func (l *List) Bars(element int, box Box, module int, widths []uint8) {
+	from := len(l.widths)
+	l.widths = append(l.widths, widths...)
+	l.Items = append(l.Items, Item{Op: Bars, Element: element, Box: box, Module: module, from: from, to: len(l.widths)})
+}
+
+// Words adds glyphs whose positions are relative to x, y.
+func (l *List) Words(element, x, y, perEm int, clip Box, glyphs []typeset.Glyph) {
+	from := len(l.glyphs)
+	l.glyphs = append(l.glyphs, glyphs...)
+	l.Items = append(l.Items, Item{Op: Words, Element: element, Box: Box{X: x, Y: y}, PerEm: perEm, Clip: clip, from: from, to: len(l.glyphs)})
+}
+
+// Append adds the items of another list, which must be of the same size.
+func (l *List) Append(other *List) {
+	for _, item := range other.Items {
+		from := item.from
+		switch item.Op {
+		case Bars:
+			item.from = len(l.widths)
+			l.widths = append(l.widths, other.widths[from:item.to]...)
+		case Words:
+			item.from = len(l.glyphs)
+			l.glyphs = append(l.glyphs, other.glyphs[from:item.to]...)
+		}
+		item.to += item.from - from
+		l.Items = append(l.Items, item)
+	}
+}
+
+// Place turns the items from index i on, which were laid out in a frame of w × h dots at the
+// origin, and moves that frame to x, y on the label.
+func (l *List) Place(i, x, y int, t measure.Turn, w, h int) {
+	for ; i < len(l.Items); i++ {
+		item := &l.Items[i]
+		item.Box = item.Box.Turned(t, w, h)
+		item.Box.X, item.Box.Y = item.Box.X+x, item.Box.Y+y
+		if item.Clip != (Box{}) {
+			item.Clip = item.Clip.Turned(t, w, h)
+			item.Clip.X, item.Clip.Y = item.Clip.X+x, item.Clip.Y+y
+		}
+		item.Turn = item.Turn.Plus(t)
+	}
+}
+
+// Turn turns the whole label.
+func (l *List) Turn(t measure.Turn) {
+	l.Place(0, 0, 0, t, l.Width, l.Height)
+	l.Width, l.Height = t.Size(l.Width, l.Height)
+}
+
+// placed calls draw for each glyph of a Words item with its origin on the label.
+func (l *List) placed(item *Item, draw func(g typeset.Glyph, x, y int)) {
+	for _, g := range l.glyphs[item.from:item.to] {
+		dx, dy := int(g.X), int(g.Y)
+		switch item.Turn {
+		case 90:
+			dx, dy = -dy, dx
+		case 180:
+			dx, dy = -dx, -dy
+		case 270:
+			dx, dy = dy, -dx
+		}
+		draw(g, item.Box.X+dx, item.Box.Y+dy)
+	}
+}
+
+// runs calls draw for each bar of a Bars item with the dots it fills.
+func (l *List) runs(item *Item, draw func(bar Box)) {
+	at := 0
+	for i, width := range l.widths[item.from:item.to] {
+		dots := int(width) * item.Module
+		if i%2 == 0 {
+			bar := item.Box
+			switch item.Turn {
+			case 90:
+				bar.Y, bar.H = bar.Y+at, dots
+			case 180:
+				bar.X, bar.W = bar.X+bar.W-at-dots, dots
+			case 270:
+				bar.Y, bar.H = bar.Y+bar.H-at-dots, dots
+			default:
+				bar.X, bar.W = bar.X+at, dots
+			}
+			draw(bar)
+		}
+		at += dots
+	}
+}

@@ -1,0 +1,236 @@
+package render
+
+import (
+	"encoding/binary"
+	"image"
+	"image/color"
+
+	"oddspool/core/typeset"
+)
+
+// A Plane is the dots of one ink on one label, one bit a dot. Each row takes Stride words, its
+// leftmost dot the highest bit of the first; bits beyond Width are always zero.
+type Plane struct {
+	Width, Height int
+	Stride        int
+	Bits          []uint64
+
+	row []uint64 // one row of bars, kept between codes
+}
+
+// NewPlane returns an empty plane.
+func NewPlane(width, height int) *Plane {
+	stride := (width + 63) / 64
+	return &Plane{Width: width, Height: height, Stride: stride, Bits: make([]uint64, stride*height)}
+}
+
+// Clear empties the plane.
+func (p *Plane) Clear() { clear(p.Bits) }
+
+// Copy makes p, which must be of the same size, equal to other.
+func (p *Plane) Copy(other *Plane) { copy(p.Bits, other.Bits) }
+
+// Set tells whether a dot is set. Dots outside are not.
+func (p *Plane) Set(x, y int) bool {
+	return x >= 0 && y >= 0 && x < p.Width && y < p.Height && p.Bits[y*p.Stride+x/64]>>(63-x%64)&1 == 1
+}
+
+// Blank tells whether no dot of a box is set.
+func (p *Plane) Blank(box Box) bool {
+	box = box.And(p.all())
+	for y := box.Y; y < box.Y+box.H; y++ {
+		for i, word := range p.Row(y) {
+			if word&columns(box.X-i*64, box.X+box.W-i*64) != 0 {
+				return false
+			}
+		}
+	}
+	return true
+}
+
+// SameRows tells whether all rows of a box that lies on the plane have the same dots.
+func (p *Plane) SameRows(box Box) bool {
+	for y := box.Y + 1; y < box.Y+box.H; y++ {
+		row := p.Row(y)
+		for i, word := range p.Row(box.Y) {
+			if (word^row[i])&columns(box.X-i*64, box.X+box.W-i*64) != 0 {
+				return false
+			}
+		}
+	}
+	return true
+}
+
+// SameColumns tells whether all columns of a box that lies on the plane have the same dots, which
+// is that each row is all set or all clear.
+func (p *Plane) SameColumns(box Box) bool {
+	for y := box.Y; y < box.Y+box.H; y++ {
+		set := p.Set(box.X, y)
+		for i, word := range p.Row(y) {
+			mask := columns(box.X-i*64, box.X+box.W-i*64)
+			if word&mask != 0 != (set && mask != 0) || set && word&mask != mask {
+				return false
+			}
+		}
+	}
+	return true
+}
+
+// Row returns the words of row y.
+func (p *Plane) Row(y int) []uint64 { return p.Bits[y*p.Stride:][:p.Stride] }
+
+// AppendRow appends row y as bytes, the leftmost dot the highest bit of the first.
+func (p *Plane) AppendRow(dst []byte, y int) []byte {
+	start := len(dst)
+	for _, word := range p.Row(y) {
+		dst = binary.BigEndian.AppendUint64(dst, word)
+	}
+	return dst[:start+(p.Width+7)/8]
+}
+
+// SetRow fills row y from bytes as AppendRow makes them. Bits beyond the width are left out.
+func (p *Plane) SetRow(y int, row []byte) {
+	words := p.Row(y)
+	clear(words)
+	for i, b := range row[:min(len(row), (p.Width+7)/8)] {
+		words[i/8] |= uint64(b) << (56 - i%8*8)
+	}
+	if beyond := p.Width % 64; beyond > 0 {
+		words[len(words)-1] &= ^uint64(0) << (64 - beyond)
+	}
+}
+
+// Draw draws the whole list over what the plane holds.
+func (p *Plane) Draw(l *List) {
+	for i := range l.Items {
+		p.DrawItem(l, &l.Items[i])
+	}
+}
+
+// DrawItem draws one item of a list.
+func (p *Plane) DrawItem(l *List, item *Item) {
+	switch item.Op {
+	case Fill:
+		p.fill(item.Box)
+	case Bars:
+		if item.Turn.Sideways() {
+			l.runs(item, p.fill)
+			return
+		}
+		p.bars(l, item)
+	case Words:
+		clip := item.Clip
+		if clip == (Box{}) {
+			clip = p.all()
+		}
+		clip = clip.And(p.all())
+		l.placed(item, func(g typeset.Glyph, x, y int) {
+			p.mask(g.Face.Mask(g.ID, item.PerEm, item.Turn), x, y, clip)
+		})
+	}
+}
+
+func (p *Plane) all() Box { return Box{0, 0, p.Width, p.Height} }
+
+// fill sets a box of dots, as far as it lies on the plane.
+func (p *Plane) fill(box Box) {
+	if box = box.And(p.all()); box.Empty() {
+		return
+	}
+	for y := box.Y; y < box.Y+box.H; y++ {
+		fillRow(p.Row(y), box.X, box.X+box.W)
+	}
+}
+
+// bars draws upright bars: one row bar by bar, and that row again and again.
+func (p *Plane) bars(l *List, item *Item) {
+	box := item.Box.And(p.all())
+	if box.Empty() {
+		return
+	}
+	p.row = append(p.row[:0], make([]uint64, p.Stride)...)
+	l.runs(item, func(bar Box) {
+		if bar = bar.And(box); !bar.Empty() {
+			fillRow(p.row, bar.X, bar.X+bar.W)
+		}
+	})
+	first, last := box.X/64, (box.X+box.W-1)/64
+	for y := box.Y; y < box.Y+box.H; y++ {
+		row := p.Row(y)
+		for i := first; i <= last; i++ {
+			row[i] |= p.row[i]
+		}
+	}
+}
+
+// fillRow sets the dots of a row from one column up to another; there is at least one.
+func fillRow(row []uint64, from, to int) {
+	first, last := from/64, (to-1)/64
+	head, tail := ^uint64(0)>>(from%64), ^uint64(0)<<(63-(to-1)%64)
+	if first == last {
+		row[first] |= head & tail
+		return
+	}
+	row[first] |= head
+	for i := first + 1; i < last; i++ {
+		row[i] = ^uint64(0)
+	}
+	row[last] |= tail
+}
+
+// mask sets the dots of a glyph whose origin is at x, y, as far as they lie in clip.
+func (p *Plane) mask(m *typeset.Mask, x, y int, clip Box) {
+	x, y = x+m.X, y+m.Y
+	box := Box{x, y, m.Width, m.Height}.And(clip)
+	if box.Empty() {
+		return
+	}
+	left, right := box.X-x, box.X-x+box.W // columns of the mask that count
+	for row := box.Y; row < box.Y+box.H; row++ {
+		bits := m.Bits[(row-y)*m.Stride:][:m.Stride]
+		out := p.Row(row)
+		for i, word := range bits {
+			if word == 0 {
+				continue
+			}
+			word &= columns(left-i*64, right-i*64)
+			at := x + i*64 // of the word's highest bit; may lie before the plane's edge
+			if at < 0 {
+				if at > -64 {
+					out[0] |= word << -at
+				}
+				continue
+			}
+			if n := at / 64; n < len(out) {
+				out[n] |= word >> (at % 64)
+				if at%64 > 0 && n+1 < len(out) {
+					out[n+1] |= word << (64 - at%64)
+				}
+			}
+		}
+	}
+}
+
+// columns has the bits from one column of a word up to another set.
+func columns(from, to int) uint64 {
+	from, to = max(from, 0), min(to, 64)
+	if from >= to {
+		return 0
+	}
+	return ^uint64(0) >> from & (^uint64(0) << (64 - to))
+}
+
+// Image returns the plane as a picture in two colours.
+func (p *Plane) Image(ink, ground color.Color) *image.Paletted {
+	picture := image.NewPaletted(image.Rect(0, 0, p.Width, p.Height), color.Palette{ground, ink})
+	for y := range p.Height {
+		out := picture.Pix[y*picture.Stride:][:p.Width]
+		for i, word := range p.Row(y) {
+			for x := i * 64; word != 0 && x < p.Width; x++ {
+				out[x] = uint8(word >> 63)
+				word <<= 1
+			}
+		}
+	}
+	return picture
+}

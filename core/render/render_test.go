@@ -1,0 +1,267 @@
+package render_test
+
+import (
+	"bytes"
+	"fmt"
+	"image/png"
+	"math/rand/v2"
+	"os"
+	"os/exec"
+	"path/filepath"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/require"
+
+	"oddspool/core/measure"
+	"oddspool/core/render"
+	"oddspool/core/symbology"
+	"oddspool/core/typeset"
+)
+
+var eight = measure.DotsPerMillimetre(8)
+
+// sample is a label with one of everything, some of it over the edges.
+func sample(t testing.TB, w, h int) *render.List {
+	face, err := typeset.Find("Liberation Sans", true, false)
+	require.NoError(t, err)
+	var words typeset.Block
+	perEm := eight.PerEm(10)
+	words.Set("Agjp", typeset.Style{Face: face, PerEm: perEm})
+	var l render.List
+	l.Reset(w, h)
+	l.Fill(0, render.Box{X: 3, Y: 2, W: 70, H: 1})
+	l.Fill(0, render.Box{X: w - 5, Y: h - 5, W: 50, H: 50})
+	l.Bars(1, render.Box{X: 20, Y: 10, W: 2 * 11, H: 9}, 2, []uint8{2, 1, 2, 2, 2, 2})
+	l.Words(2, 60, 15, perEm, render.Box{}, words.Glyphs)
+	l.Words(2, -9, 30, perEm, render.Box{X: 2, Y: 32, W: 40, H: 30}, words.Glyphs)
+	return &l
+}
+
+func text(p *render.Plane) string {
+	var out strings.Builder
+	for y := range p.Height {
+		for x := range p.Width {
+			out.WriteByte(" #"[map[bool]int{false: 0, true: 1}[p.Set(x, y)]])
+		}
+		out.WriteByte('\n')
+	}
+	return out.String()
+}
+
+func drawn(l *render.List) *render.Plane {
+	p := render.NewPlane(l.Width, l.Height)
+	p.Draw(l)
+	return p
+}
+
+// What is turned before drawing is, dot for dot, what is drawn and then turned.
+func TestTurnedLabelHasTheSameDots(t *testing.T) {
+	upright := drawn(sample(t, 130, 75))
+	for _, turn := range []measure.Turn{90, 180, 270} {
+		l := sample(t, 130, 75)
+		l.Turn(turn)
+		p := drawn(l)
+		w, h := turn.Size(130, 75)
+		require.Equal(t, []int{w, h}, []int{p.Width, p.Height})
+		for y := range 75 {
+			for x := range 130 {
+				tx, ty, _, _ := turn.Box(x, y, 1, 1, 130, 75)
+				require.Equal(t, upright.Set(x, y), p.Set(tx, ty), "turn %d, dot %d, %d", turn, x, y)
+			}
+		}
+	}
+}
+
+func TestPlacedContentTurnsInItsBox(t *testing.T) {
+	var l render.List
+	l.Reset(40, 40)
+	l.Bars(0, render.Box{W: 6, H: 3}, 1, []uint8{1, 2, 3})
+	l.Place(0, 10, 20, 90, 6, 3)
+	p := drawn(&l)
+	require.True(t, p.Set(10, 20), "the first bar is on top")
+	require.True(t, p.Set(12, 20))
+	require.False(t, p.Set(10, 21))
+	require.True(t, p.Set(10, 25), "the last bar is at the bottom")
+	require.False(t, p.Set(13, 25))
+}
+
+// The fast drawing must set the dots that setting dot by dot sets.
+func TestFillsAndBarsMatchDotByDot(t *testing.T) {
+	random := rand.New(rand.NewPCG(5, 6))
+	for range 500 {
+		var l render.List
+		l.Reset(1+random.IntN(200), 1+random.IntN(20))
+		box := render.Box{X: random.IntN(200) - 40, Y: random.IntN(30) - 10, W: random.IntN(150), H: random.IntN(15)}
+		l.Fill(0, box)
+		widths := []uint8{1, 3, 2, 1, 4}
+		bars := render.Box{X: random.IntN(150) - 30, Y: random.IntN(20) - 5, W: 11 * 3, H: 4}
+		l.Bars(0, bars, 3, widths)
+		p := drawn(&l)
+		for y := range p.Height {
+			for x := range p.Width {
+				want := x >= box.X && x < box.X+box.W && y >= box.Y && y < box.Y+box.H
+				if y >= bars.Y && y < bars.Y+bars.H {
+					at := bars.X
+					for i, width := range widths {
+						want = want || i%2 == 0 && x >= at && x < at+3*int(width)
+						at += 3 * int(width)
+					}
+				}
+				require.Equal(t, want, p.Set(x, y), "%+v %+v dot %d,%d", box, bars, x, y)
+			}
+		}
+	}
+}
+
+func TestWordsStayInTheirClip(t *testing.T) {
+	l := sample(t, 130, 75)
+	p := drawn(l)
+	for y := range 75 {
+		require.False(t, p.Set(1, y) && y > 3, "left of the clip")
+	}
+	require.Contains(t, text(p), "##")
+}
+
+func TestAppendedListDrawsTheSame(t *testing.T) {
+	var both render.List
+	both.Reset(130, 75)
+	both.Fill(9, render.Box{X: 1, Y: 70, W: 3, H: 3})
+	both.Append(sample(t, 130, 75))
+	want := drawn(sample(t, 130, 75))
+	var extra render.List
+	extra.Reset(130, 75)
+	extra.Fill(9, render.Box{X: 1, Y: 70, W: 3, H: 3})
+	want.Draw(&extra)
+	require.Equal(t, text(want), text(drawn(&both)))
+}
+
+func TestRowsComeBack(t *testing.T) {
+	p := drawn(sample(t, 131, 40))
+	back := render.NewPlane(131, 40)
+	for y := range p.Height {
+		row := p.AppendRow(nil, y)
+		require.Len(t, row, 17)
+		row[16] |= 0x1f // bits beyond the width must not count
+		back.SetRow(y, row)
+	}
+	require.Equal(t, p.Bits, back.Bits)
+}
+
+func TestPNGHasTheDotsAndTheResolution(t *testing.T) {
+	p := drawn(sample(t, 130, 75))
+	var file bytes.Buffer
+	require.NoError(t, render.WritePNG(&file, p, eight))
+	require.Contains(t, file.String(), "pHYs\x00\x00\x1f\x40\x00\x00\x1f\x40\x01", "8,000 dots a metre")
+	picture, err := png.Decode(&file)
+	require.NoError(t, err)
+	for y := range 75 {
+		for x := range 130 {
+			r, _, _, _ := picture.At(x, y).RGBA()
+			require.Equal(t, p.Set(x, y), r == 0)
+		}
+	}
+}
+
+// Poppler draws the PDF, and librsvg-free eyes the SVG: both must be the printed dots, but for the
+// edges of letters, which each renderer rounds in its own way. Bars must be exact.
+func TestPDFBarsAreWholeModules(t *testing.T) {
+	var symbol symbology.Symbol
+	require.NoError(t, symbol.Encode(symbology.Code128, "952N0307B"))
+	for _, resolution := range []measure.Resolution{eight, measure.DotsPerInch(300), measure.DotsPerMillimetre(24)} {
+		var l render.List
+		l.Reset(symbol.Total()*2, 40)
+		l.Bars(0, render.Box{X: 20, Y: 7, W: symbol.Modules() * 2, H: 20}, 2, symbol.Widths)
+		want := drawn(&l)
+		document := render.NewPDF("bars", resolution)
+		document.Add(&l)
+		path := filepath.Join(t.TempDir(), "bars.pdf")
+		file, err := os.Create(path)
+		require.NoError(t, err)
+		require.NoError(t, document.Write(file))
+		require.NoError(t, file.Close())
+
+		out, err := exec.Command("qpdf", "--check", path).CombinedOutput()
+		require.NoError(t, err, string(out))
+		out, err = exec.Command("pdftoppm", "-r", fmt.Sprint(resolution.PerInch()), "-mono", "-aa", "no", path, path).CombinedOutput()
+		require.NoError(t, err, string(out))
+		pages, _ := filepath.Glob(path + "-*.pbm")
+		require.Len(t, pages, 1)
+		require.Equal(t, text(want), text(readPBM(t, pages[0])), resolution.String())
+	}
+}
+
+// readPBM reads the raw one-bit format that pdftoppm -mono writes.
+func readPBM(t *testing.T, path string) *render.Plane {
+	data, err := os.ReadFile(path)
+	require.NoError(t, err)
+	var w, h int
+	_, err = fmt.Sscanf(string(data), "P4\n%d %d\n", &w, &h)
+	require.NoError(t, err)
+	p, stride := render.NewPlane(w, h), (w+7)/8
+	data = data[len(data)-stride*h:]
+	for y := range h {
+		p.SetRow(y, data[y*stride:][:stride])
+	}
+	return p
+}
+
+func TestSameLabelSameBytes(t *testing.T) {
+	write := func() (svg, pdf string) {
+		var a, b bytes.Buffer
+		require.NoError(t, render.WriteSVG(&a, sample(t, 130, 75), eight))
+		document := render.NewPDF("label", eight)
+		document.Add(sample(t, 130, 75))
+		require.NoError(t, document.Write(&b))
+		return a.String(), b.String()
+	}
+	svg, pdf := write()
+	svgAgain, pdfAgain := write()
+	require.Equal(t, svg, svgAgain)
+	require.Equal(t, pdf, pdfAgain)
+	require.Contains(t, svg, `width="16.25mm" height="9.375mm" viewBox="0 0 130 75"`)
+	require.Contains(t, svg, "M20 10h4v9h-4z", "a bar of two modules is four dots")
+}
+
+// A file that cannot be written says so.
+func TestWritersReportErrors(t *testing.T) {
+	full, err := os.OpenFile("/dev/full", os.O_WRONLY, 0)
+	require.NoError(t, err)
+	defer full.Close()
+	require.ErrorContains(t, render.WritePNG(full, drawn(sample(t, 130, 75)), eight), "write PNG")
+	require.ErrorContains(t, render.WriteSVG(full, sample(t, 130, 75), eight), "write SVG")
+	require.ErrorContains(t, render.NewPDF("x", eight).Write(full), "write PDF")
+}
+
+func BenchmarkDrawLabel(b *testing.B) {
+	l := sample(b, 800, 400)
+	p := render.NewPlane(800, 400)
+	b.ReportAllocs()
+	for b.Loop() {
+		p.Clear()
+		p.Draw(l)
+	}
+}
+
+func BenchmarkPNG(b *testing.B) {
+	p := drawn(sample(b, 608, 304))
+	for b.Loop() {
+		var file bytes.Buffer
+		_ = render.WritePNG(&file, p, eight)
+	}
+}
+
+func ExamplePlane_Draw() {
+	var l render.List
+	l.Reset(14, 3)
+	l.Bars(0, render.Box{X: 1, W: 12, H: 2}, 1, []uint8{2, 1, 1, 2, 3, 1, 2})
+	p := render.NewPlane(14, 3)
+	p.Draw(&l)
+	for y := range p.Height {
+		fmt.Printf("|%014b|\n", p.Row(y)[0]>>50)
+	}
+	// Output:
+	// |01101001110110|
+	// |01101001110110|
+	// |00000000000000|
+}

@@ -1,0 +1,201 @@
+package typeset_test
+
+import (
+	"fmt"
+	"math/rand/v2"
+	"strings"
+	"sync"
+	"testing"
+
+	"github.com/stretchr/testify/require"
+
+	"oddspool/core/measure"
+	"oddspool/core/typeset"
+)
+
+func style(t testing.TB, family string, points float64) typeset.Style {
+	face, err := typeset.Find(family, false, false)
+	require.NoError(t, err)
+	return typeset.Style{Face: face, PerEm: measure.DotsPerMillimetre(8).PerEm(points)}
+}
+
+func TestFindNamesWhatThereIs(t *testing.T) {
+	for _, family := range typeset.Families() {
+		for _, bold := range []bool{false, true} {
+			for _, italic := range []bool{false, true} {
+				_, err := typeset.Find(family, bold, italic)
+				require.NoError(t, err)
+			}
+		}
+	}
+	_, err := typeset.Find("Seaweed Sans", false, false)
+	require.Equal(t, &typeset.FamilyError{Family: "Seaweed Sans"}, err)
+	require.ErrorContains(t, err, "Liberation Sans")
+}
+
+// The fast path must set Latin text as the plain path does. A right-to-left mark, which has no
+// width, disguises the same text so that the fast path declines it.
+func TestLatinIsSetAsAnyScript(t *testing.T) {
+	letters := []rune("AVTo fi/ffl,.-–ÄÖé 0123456789WYPL'\"éßæ")
+	random := rand.New(rand.NewPCG(1, 2))
+	for _, family := range typeset.Families() {
+		s := style(t, family, 11)
+		for range 300 {
+			text := make([]rune, 1+random.IntN(12))
+			for i := range text {
+				text[i] = letters[random.IntN(len(letters))]
+			}
+			words := "x" + string(text) + "x" // the mark stands outside what is compared
+			var fast, plain typeset.Block
+			fast.Set(words, s)
+			plain.Set(words+"\u200e", s)
+			require.Equal(t, fast.Width, plain.Width, words)
+			require.Equal(t, fast.Glyphs, plain.Glyphs[:len(fast.Glyphs)], words)
+		}
+	}
+}
+
+func TestLinesBreakAtTheWidth(t *testing.T) {
+	s := style(t, "Liberation Sans", 10)
+	var b typeset.Block
+	b.Set("Bladderwrack, coarse cut for bathing\nsecond", s)
+	require.Len(t, b.Lines, 2)
+	whole := b.Width
+
+	s.Width = whole * 2 / 3
+	b.Set("Bladderwrack, coarse cut for bathing\nsecond", s)
+	require.Len(t, b.Lines, 3)
+	for _, line := range b.Lines {
+		require.LessOrEqual(t, line.Width, s.Width)
+	}
+	require.Greater(t, b.Glyphs[b.Lines[1].From].Y, b.Glyphs[0].Y)
+
+	s.Width = 20 // no word fits: each stands whole on a line of its own, too wide but not lost
+	b.Set("Bladderwrack bathing", s)
+	require.Len(t, b.Lines, 2)
+	require.Greater(t, b.Width, s.Width)
+
+	one := b.Height
+	s.Spacing = 200
+	b.Set("Bladderwrack bathing", s)
+	require.Greater(t, b.Height, one)
+}
+
+func TestMissingCharactersAreNamed(t *testing.T) {
+	var b typeset.Block
+	b.Set("ok \U00013000 no", style(t, "Liberation Sans", 10))
+	require.Equal(t, []rune{0x13000}, b.Missing)
+	b.Set("bell\a", style(t, "Liberation Sans", 10))
+	require.Equal(t, []rune{'\a'}, b.Missing)
+	b.Set("tab\tand\r\nreturn", style(t, "Liberation Sans", 10))
+	require.Empty(t, b.Missing)
+	require.Len(t, b.Lines, 2)
+	b.Set("", style(t, "Liberation Sans", 10))
+	require.Zero(t, b.Height)
+}
+
+// Hebrew and Arabic come from the stand-in face, from right to left, joined.
+func TestRightToLeft(t *testing.T) {
+	s := style(t, "Liberation Mono", 10)
+	var apart, word, mixed typeset.Block
+	apart.Set("ع", s)
+	word.Set("عع", s)
+	require.Empty(t, word.Missing)
+	require.NotEqual(t, apart.Glyphs[0].ID, word.Glyphs[0].ID, "letters join")
+
+	mixed.Set("אב 12", s)
+	require.Len(t, mixed.Glyphs, 5)
+	var digits typeset.Block
+	digits.Set("1", s)
+	leftmost := mixed.Glyphs[0]
+	for _, g := range mixed.Glyphs {
+		if g.X < leftmost.X {
+			leftmost = g
+		}
+	}
+	require.Equal(t, digits.Glyphs[0].ID, leftmost.ID, "the number, read last, stands leftmost")
+}
+
+func TestMaskTurnsDotForDot(t *testing.T) {
+	s := style(t, "Liberation Sans", 12)
+	var b typeset.Block
+	b.Set("R", s)
+	upright := s.Face.Mask(b.Glyphs[0].ID, s.PerEm, 0)
+	turned := s.Face.Mask(b.Glyphs[0].ID, s.PerEm, 180)
+	rows, back := strings.Split(dots(upright), "\n"), strings.Split(dots(turned), "\n")
+	for i, row := range rows {
+		mirrored := []byte(back[len(rows)-1-i])
+		for left, right := 0, len(mirrored)-1; left < right; left, right = left+1, right-1 {
+			mirrored[left], mirrored[right] = mirrored[right], mirrored[left]
+		}
+		require.Equal(t, row, string(mirrored))
+	}
+	require.Equal(t, -upright.X-upright.Width, turned.X)
+	require.Equal(t, -upright.Y-upright.Height, turned.Y)
+	sideways := s.Face.Mask(b.Glyphs[0].ID, s.PerEm, 90)
+	require.Equal(t, []int{upright.Height, upright.Width, upright.X}, []int{sideways.Width, sideways.Height, sideways.Y})
+}
+
+func TestFaceServesManyAtOnce(t *testing.T) {
+	s := style(t, "DejaVu Sans Condensed", 9)
+	var want typeset.Block
+	want.Set("Sugar kelp, שלום", s)
+	var group sync.WaitGroup
+	for range 8 {
+		group.Go(func() {
+			var b typeset.Block
+			for range 50 {
+				b.Set("Sugar kelp, שלום", s)
+				if len(b.Glyphs) != len(want.Glyphs) || b.Width != want.Width {
+					t.Errorf("set differently beside others")
+				}
+				for _, g := range b.Glyphs {
+					g.Face.Mask(g.ID, s.PerEm, 90)
+				}
+			}
+		})
+	}
+	group.Wait()
+}
+
+func BenchmarkSetTwentyLetters(b *testing.B) {
+	s := style(b, "Liberation Sans", 10)
+	var block typeset.Block
+	for b.Loop() {
+		block.Set("Sugar kelp, flaked 7", s)
+	}
+}
+
+func dots(m *typeset.Mask) string {
+	rows := make([]string, m.Height)
+	for y := range rows {
+		row := make([]byte, m.Width)
+		for x := range row {
+			row[x] = " #"[m.Bits[y*m.Stride+x/64]>>(63-x%64)&1]
+		}
+		rows[y] = string(row)
+	}
+	return strings.Join(rows, "\n")
+}
+
+func ExampleFace_Mask() {
+	face, _ := typeset.Find("Liberation Sans", true, false)
+	perEm := measure.DotsPerMillimetre(8).PerEm(5)
+	var block typeset.Block
+	block.Set("A", typeset.Style{Face: face, PerEm: perEm})
+	for _, row := range strings.Split(dots(face.Mask(block.Glyphs[0].ID, perEm, 0)), "\n") {
+		fmt.Println("|" + row + "|")
+	}
+	// Output:
+	// |    ##    |
+	// |   ####   |
+	// |   ####   |
+	// |   ## #   |
+	// |  ##  ##  |
+	// |  ##  ##  |
+	// |  ####### |
+	// | ######## |
+	// | ##    ## |
+	// | ##     ##|
+	// |          |
+}
