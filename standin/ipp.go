@@ -1,0 +1,390 @@
+package standin
+
+import (
+	"bufio"
+	"compress/gzip"
+	"compress/zlib"
+	"fmt"
+	"io"
+	"net/http"
+	"slices"
+	"strconv"
+	"strings"
+	"time"
+
+	"oddspool/core/measure"
+	"oddspool/internal/press/ipp"
+)
+
+const rasterFormat = "image/pwg-raster"
+
+// serveIPP answers one IPP request (RFC 8010 over HTTP).
+func (p *Printer) serveIPP(w http.ResponseWriter, r *http.Request) {
+	if mime, _, _ := strings.Cut(r.Header.Get("Content-Type"), ";"); mime != "application/ipp" {
+		http.Error(w, "this address takes IPP requests", http.StatusUnsupportedMediaType)
+		return
+	}
+	body := bufio.NewReader(r.Body)
+	request, err := ipp.Read(body)
+	if err != nil {
+		http.Error(w, err.Error(), http.StatusBadRequest)
+		return
+	}
+	response := p.answer(request, body, r.Host)
+	w.Header().Set("Content-Type", "application/ipp")
+	_, _ = w.Write(response.Append(nil))
+}
+
+// An exchange is one request and what is being answered.
+type exchange struct {
+	request *ipp.Message
+	body    io.Reader
+	host    string
+	groups  []ipp.Group
+}
+
+func (p *Printer) answer(request *ipp.Message, body io.Reader, host string) *ipp.Message {
+	x := &exchange{request: request, body: body, host: host}
+	status, message := p.operate(x)
+	operation := ipp.Group{Tag: ipp.OperationGroup, Attributes: []ipp.Attribute{
+		ipp.Attr("attributes-charset", ipp.Str(ipp.Charset, "utf-8")),
+		ipp.Attr("attributes-natural-language", ipp.Str(ipp.Language, "en")),
+	}}
+	if message != "" {
+		operation.Attributes = append(operation.Attributes, ipp.Attr("status-message", ipp.Str(ipp.Text, message)))
+	}
+	return &ipp.Message{Major: min(request.Major, 2), Minor: request.Minor, Code: uint16(status), ID: request.ID,
+		Groups: append([]ipp.Group{operation}, x.groups...)}
+}
+
+func (p *Printer) operate(x *exchange) (ipp.Status, string) {
+	if x.request.Major < 1 || x.request.Major > 2 {
+		return ipp.VersionNotSupported, "IPP 1.1 and 2.0 are spoken here."
+	}
+	first := x.request.Groups
+	if x.request.ID == 0 || len(first) == 0 || first[0].Tag != ipp.OperationGroup || len(first[0].Attributes) < 2 ||
+		first[0].Attributes[0].Name != "attributes-charset" || first[0].Attributes[1].Name != "attributes-natural-language" {
+		return ipp.BadRequest, "A request begins with its charset and language (RFC 8011, 4.1.4)."
+	}
+	if charset := first[0].Attributes[0].Values[0].Text; charset != "utf-8" && charset != "us-ascii" {
+		return ipp.CharsetNotSupported, "utf-8 is spoken here."
+	}
+	switch ipp.Op(x.request.Code) {
+	case ipp.GetPrinterAttributes:
+		x.add(ipp.PrinterGroup, p.attributes(x.host))
+		return ipp.OK, ""
+	case ipp.ValidateJob:
+		return p.validate(x)
+	case ipp.PrintJob:
+		return p.printNow(x)
+	case ipp.CreateJob:
+		if status, message := p.validate(x); !status.Succeeded() {
+			return status, message
+		}
+		x.job(p, p.newJob(x.text("job-name"), x.text("requesting-user-name")))
+		return ipp.OK, ""
+	case ipp.SendDocument:
+		return p.sendDocument(x)
+	case ipp.GetJobAttributes, ipp.CancelJob:
+		return p.aboutJob(x)
+	case ipp.GetJobs:
+		return p.listJobs(x)
+	}
+	return ipp.OpNotSupported, "This operation is not supported."
+}
+
+// text returns a text of the operation group; empty when it is not there.
+func (x *exchange) text(name string) string {
+	if values := x.request.Find(ipp.OperationGroup, name); len(values) > 0 {
+		return values[0].Text
+	}
+	return ""
+}
+
+// add answers with a group of attributes, as far as they were requested.
+func (x *exchange) add(tag ipp.Tag, attributes []ipp.Attribute) {
+	wanted := x.request.Find(ipp.OperationGroup, "requested-attributes")
+	all := len(wanted) == 0 && ipp.Op(x.request.Code) != ipp.GetJobs
+	group := ipp.Group{Tag: tag}
+	for _, a := range attributes {
+		named := slices.ContainsFunc(wanted, func(v ipp.Value) bool {
+			return v.Text == a.Name || v.Text == "all" || strings.HasSuffix(v.Text, "-description") || strings.HasSuffix(v.Text, "-template")
+		})
+		short := len(wanted) == 0 && (a.Name == "job-id" || a.Name == "job-uri") // RFC 8011, 4.2.6.1
+		if all || named || short {
+			group.Attributes = append(group.Attributes, a)
+		}
+	}
+	x.groups = append(x.groups, group)
+}
+
+// job answers with what a new job is known by.
+func (x *exchange) job(p *Printer, j *job) {
+	p.mutex.Lock()
+	defer p.mutex.Unlock()
+	x.groups = append(x.groups, ipp.Group{Tag: ipp.JobGroup, Attributes: p.jobAttributes(j, x.host)[:5]})
+}
+
+// validate refuses what could not be printed, naming it (RFC 8011, 4.2.1.2).
+func (p *Printer) validate(x *exchange) (ipp.Status, string) {
+	if format := x.text("document-format"); format != "" && format != rasterFormat && format != "application/octet-stream" {
+		return ipp.FormatNotSupported, fmt.Sprintf("%s cannot be printed here; %s can.", format, rasterFormat)
+	}
+	if compression := x.text("compression"); compression != "" && compression != "none" && compression != "gzip" && compression != "deflate" {
+		return ipp.AttributesNotSupport, fmt.Sprintf("The compression %s is not supported.", compression)
+	}
+	if media := x.request.Find(ipp.JobGroup, "media-col"); len(media) > 0 {
+		if size, ok := media[0].Member("media-size"); ok {
+			width, _ := size.Member("x-dimension")
+			if head := p.config.Printer.HeadWidth(); measure.Length(width.Int)*10 > head {
+				return ipp.AttributesNotSupport, fmt.Sprintf("The label is %v wide and the head prints %v.", measure.Length(width.Int)*10, head)
+			}
+		}
+	}
+	return ipp.OK, ""
+}
+
+func (p *Printer) printNow(x *exchange) (ipp.Status, string) {
+	if status, message := p.validate(x); !status.Succeeded() {
+		return status, message
+	}
+	j := p.newJob(x.text("job-name"), x.text("requesting-user-name"))
+	if status, message := p.receive(x, j); !status.Succeeded() {
+		return status, message
+	}
+	x.job(p, j)
+	return ipp.OK, ""
+}
+
+func (p *Printer) receive(x *exchange, j *job) (ipp.Status, string) {
+	document := x.body
+	var err error
+	switch x.text("compression") {
+	case "gzip":
+		document, err = gzip.NewReader(document)
+	case "deflate":
+		document, err = zlib.NewReader(document)
+	}
+	if err == nil {
+		err = p.document(j, document)
+	}
+	if err != nil {
+		return ipp.DocumentFormatError, "The document broke off: " + err.Error()
+	}
+	return ipp.OK, ""
+}
+
+func (p *Printer) sendDocument(x *exchange) (ipp.Status, string) {
+	if status, message := p.validate(x); !status.Succeeded() {
+		return status, message
+	}
+	j := p.find(x)
+	if j == nil {
+		return ipp.NotFound, "There is no such job."
+	}
+	p.mutex.Lock()
+	open := j.State == held
+	p.mutex.Unlock()
+	if !open {
+		return ipp.NotPossible, "The job takes no further document."
+	}
+	if status, message := p.receive(x, j); !status.Succeeded() {
+		return status, message
+	}
+	x.job(p, j)
+	return ipp.OK, ""
+}
+
+// find returns the job a request is about, by job-uri or job-id; nil when there is none.
+func (p *Printer) find(x *exchange) *job {
+	id := 0
+	if values := x.request.Find(ipp.OperationGroup, "job-id"); len(values) > 0 {
+		id = values[0].Int
+	} else if uri := x.text("job-uri"); uri != "" {
+		id, _ = strconv.Atoi(uri[strings.LastIndexByte(uri, '/')+1:])
+	}
+	p.mutex.Lock()
+	defer p.mutex.Unlock()
+	return p.jobs[id]
+}
+
+func (p *Printer) aboutJob(x *exchange) (ipp.Status, string) {
+	j := p.find(x)
+	if j == nil {
+		return ipp.NotFound, "There is no such job."
+	}
+	if ipp.Op(x.request.Code) == ipp.CancelJob {
+		if !p.cancel(j.ID) {
+			return ipp.NotPossible, "The job is over already."
+		}
+		return ipp.OK, ""
+	}
+	p.mutex.Lock()
+	defer p.mutex.Unlock()
+	x.add(ipp.JobGroup, p.jobAttributes(j, x.host))
+	return ipp.OK, ""
+}
+
+func (p *Printer) listJobs(x *exchange) (ipp.Status, string) {
+	which, limit := x.text("which-jobs"), 0
+	if values := x.request.Find(ipp.OperationGroup, "limit"); len(values) > 0 {
+		limit = values[0].Int
+	}
+	if which != "" && which != "completed" && which != "not-completed" && which != "all" {
+		return ipp.AttributesNotSupport, fmt.Sprintf("which-jobs %s is not supported.", which)
+	}
+	p.mutex.Lock()
+	defer p.mutex.Unlock()
+	var ids []int
+	for id, j := range p.jobs {
+		if which == "all" || j.State.over() == (which == "completed") {
+			ids = append(ids, id)
+		}
+	}
+	slices.Sort(ids)
+	if which == "completed" {
+		slices.Reverse(ids) // the newest first (RFC 8011, 4.2.6.2)
+	}
+	for i, id := range ids {
+		if limit > 0 && i >= limit {
+			break
+		}
+		x.add(ipp.JobGroup, p.jobAttributes(p.jobs[id], x.host))
+	}
+	return ipp.OK, ""
+}
+
+// jobAttributes returns all about a job; the caller holds the mutex. The first five are what a
+// new job is answered with.
+func (p *Printer) jobAttributes(j *job, host string) []ipp.Attribute {
+	reason := map[jobState]string{pending: "none", held: "job-incoming", processing: "job-printing", processingStopped: "printer-stopped",
+		canceled: "job-canceled-by-user", aborted: "aborted-by-system", completed: "job-completed-successfully"}[j.State]
+	at := func(name string, t time.Time) ipp.Attribute {
+		if t.IsZero() {
+			return ipp.Attr(name, ipp.Value{Tag: ipp.NoValue})
+		}
+		return ipp.Attr(name, ipp.Int(ipp.Integer, max(int(t.Sub(p.started).Seconds()), 0)))
+	}
+	return []ipp.Attribute{
+		ipp.Attr("job-id", ipp.Int(ipp.Integer, j.ID)),
+		ipp.Attr("job-uri", ipp.Str(ipp.URI, fmt.Sprintf("ipp://%s/ipp/print/%d", host, j.ID))),
+		ipp.Attr("job-state", ipp.Int(ipp.Enum, int(j.State))),
+		ipp.Keywords("job-state-reasons", reason),
+		ipp.Attr("job-state-message", ipp.Str(ipp.Text, j.Message)),
+		ipp.Attr("job-printer-uri", ipp.Str(ipp.URI, "ipp://"+host+"/ipp/print")),
+		ipp.Attr("job-name", ipp.Str(ipp.Name, j.Name)),
+		ipp.Attr("job-originating-user-name", ipp.Str(ipp.Name, j.User)),
+		ipp.Attr("job-impressions-completed", ipp.Int(ipp.Integer, j.printed)),
+		ipp.Attr("job-media-sheets-completed", ipp.Int(ipp.Integer, j.printed)),
+		at("time-at-creation", j.Created),
+		at("time-at-completed", j.Ended),
+		ipp.Attr("job-printer-up-time", ipp.Int(ipp.Integer, p.upTime())),
+	}
+}
+
+func (p *Printer) upTime() int { return int(time.Since(p.started).Seconds()) + 1 }
+
+// attributes returns all about the printer (RFC 8011, 5.4; PWG 5100.3, 5100.7 and 5100.13).
+func (p *Printer) attributes(host string) []ipp.Attribute {
+	p.mutex.Lock()
+	defer p.mutex.Unlock()
+	state, reasons, message := p.state()
+	waiting := 0
+	for _, j := range p.jobs {
+		if !j.State.over() {
+			waiting++
+		}
+	}
+	uri := "ipp://" + host + "/ipp/print"
+	r := p.config.Printer.Resolution
+	resolution := ipp.Value{Tag: ipp.Resolution, Ints: [3]int{int(r.PerInch() + 0.5), int(r.PerInch() + 0.5), 3}}
+	media := p.media()
+	name := fmt.Sprintf("custom_%s_%gx%gmm", strings.ToLower(strings.ReplaceAll(p.stock.Number, " ", "-")), p.stock.Width.Millimetres(), p.stock.Length.Millimetres())
+	attributes := []ipp.Attribute{
+		ipp.Attr("charset-configured", ipp.Str(ipp.Charset, "utf-8")),
+		ipp.Attr("charset-supported", ipp.Str(ipp.Charset, "utf-8"), ipp.Str(ipp.Charset, "us-ascii")),
+		ipp.Keywords("compression-supported", "none", "gzip", "deflate"),
+		ipp.Attr("copies-default", ipp.Int(ipp.Integer, 1)),
+		ipp.Attr("copies-supported", ipp.Value{Tag: ipp.Range, Ints: [3]int{1, 1}}),
+		ipp.Attr("document-format-default", ipp.Str(ipp.MIMEType, rasterFormat)),
+		ipp.Attr("document-format-supported", ipp.Str(ipp.MIMEType, rasterFormat), ipp.Str(ipp.MIMEType, "application/octet-stream")),
+		ipp.Attr("generated-natural-language-supported", ipp.Str(ipp.Language, "en")),
+		ipp.Keywords("ipp-versions-supported", "1.1", "2.0"),
+		ipp.Keywords("job-creation-attributes-supported", "job-name", "copies", "media-col"),
+		ipp.Keywords("media-col-supported", "media-size", "media-tracking", "media-top-offset", "media-type", "media-key", "media-info"),
+		ipp.Keywords("media-default", name),
+		ipp.Keywords("media-ready", name),
+		ipp.Keywords("media-supported", name),
+		ipp.Attr("media-col-default", media),
+		ipp.Attr("media-col-ready", media),
+		ipp.Keywords("media-tracking-supported", "continuous", "gap", "mark", "web"),
+		ipp.Attr("multiple-document-jobs-supported", ipp.Int(ipp.Boolean, 0)),
+		ipp.Attr("natural-language-configured", ipp.Str(ipp.Language, "en")),
+		ipp.Attr("operations-supported", ipp.Int(ipp.Enum, int(ipp.PrintJob)), ipp.Int(ipp.Enum, int(ipp.ValidateJob)),
+			ipp.Int(ipp.Enum, int(ipp.CreateJob)), ipp.Int(ipp.Enum, int(ipp.SendDocument)), ipp.Int(ipp.Enum, int(ipp.CancelJob)),
+			ipp.Int(ipp.Enum, int(ipp.GetJobAttributes)), ipp.Int(ipp.Enum, int(ipp.GetJobs)), ipp.Int(ipp.Enum, int(ipp.GetPrinterAttributes))),
+		ipp.Keywords("pdl-override-supported", "attempted"),
+		ipp.Attr("printer-info", ipp.Str(ipp.Text, p.config.Printer.Name)),
+		ipp.Attr("printer-input-tray", ipp.Str(ipp.OctetString, fmt.Sprintf(
+			"type=other;mediafeed=0;mediaxfeed=0;maxcapacity=%d;level=%d;unit=label;status=0;name=roll;", p.fullRoll(), p.web.left()))),
+		ipp.Attr("printer-is-accepting-jobs", ipp.Int(ipp.Boolean, 1)),
+		ipp.Attr("printer-location", ipp.Str(ipp.Text, "Brinewick Kelp Works")),
+		ipp.Attr("printer-make-and-model", ipp.Str(ipp.Text, "Odd Spool stand-in label printer")),
+		ipp.Attr("printer-more-info", ipp.Str(ipp.URI, "http://"+host+"/")),
+		ipp.Attr("printer-name", ipp.Str(ipp.Name, p.config.Printer.Name)),
+		ipp.Attr("printer-resolution-default", resolution),
+		ipp.Attr("printer-resolution-supported", resolution),
+		ipp.Attr("printer-state", ipp.Int(ipp.Enum, state)),
+		ipp.Attr("printer-state-message", ipp.Str(ipp.Text, message)),
+		ipp.Keywords("printer-state-reasons", reasons...),
+		ipp.Attr("printer-up-time", ipp.Int(ipp.Integer, p.upTime())),
+		ipp.Attr("printer-uri-supported", ipp.Str(ipp.URI, uri)),
+		ipp.Attr("pwg-raster-document-resolution-supported", resolution),
+		ipp.Keywords("pwg-raster-document-type-supported", "black_1"),
+		ipp.Attr("queued-job-count", ipp.Int(ipp.Integer, waiting)),
+		ipp.Keywords("uri-authentication-supported", "none"),
+		ipp.Keywords("uri-security-supported", "none"),
+	}
+	if p.config.Printer.Speed > 0 {
+		attributes = append(attributes, ipp.Attr("print-speed-supported", ipp.Value{Tag: ipp.Range, Ints: [3]int{0, p.config.Printer.Speed * 100}}))
+	}
+	return attributes
+}
+
+// media tells what is loaded; sizes are hundredths of a millimetre (PWG 5100.3, 3.13; 5100.7, 6.3).
+func (p *Printer) media() ipp.Value {
+	hundredths := func(l measure.Length) ipp.Value { return ipp.Int(ipp.Integer, int(l/10)) }
+	return ipp.Members(
+		ipp.Attr("media-size", ipp.Members(ipp.Attr("x-dimension", hundredths(p.stock.Width)), ipp.Attr("y-dimension", hundredths(p.stock.Length)))),
+		ipp.Keywords("media-key", p.stock.Number),
+		ipp.Attr("media-info", ipp.Str(ipp.Text, p.stock.Name)),
+		ipp.Keywords("media-type", "labels"),
+		ipp.Keywords("media-tracking", "gap"),
+		ipp.Attr("media-top-offset", hundredths(p.stock.Gap)),
+	)
+}
+
+// state returns printer-state, its reasons and a sentence.
+func (p *Printer) state() (state int, reasons []string, message string) {
+	const idle, printing, stopped = 3, 4, 5
+	switch p.fault {
+	case CoverOpen:
+		return stopped, []string{"cover-open-error"}, "The cover is open."
+	case MediaEmpty:
+		return stopped, []string{"media-empty-error"}, "The roll is empty."
+	case RibbonEnd:
+		return stopped, []string{"marker-supply-empty-error"}, "The ribbon has ended."
+	case Paused:
+		return stopped, []string{"paused"}, "Paused at the printer."
+	}
+	reasons = []string{"none"}
+	if p.web.left() <= p.fullRoll()/20 {
+		reasons = []string{"media-low-warning"}
+	}
+	for _, j := range p.jobs {
+		if j.State == processing {
+			return printing, reasons, "Printing."
+		}
+	}
+	return idle, reasons, "Ready."
+}

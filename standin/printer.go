@@ -1,0 +1,401 @@
+// Package standin is the simulated outside: a label printer that speaks IPP, with a roll in it
+// that counts down, sensors, a speed, faults on request, and a camera over what came out. It
+// stands in for a device so that everything can be tried without one.
+package standin
+
+import (
+	"bytes"
+	"context"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"io"
+	"os"
+	"path/filepath"
+	"sync"
+	"time"
+
+	"oddspool/core/stock"
+	"oddspool/internal/press/pwg"
+)
+
+// A Config says what printer to stand in for.
+type Config struct {
+	Printer stock.Printer
+	Stock   stock.Stock // the roll that is in it
+	Labels  int         // on a new roll; 0: as many as a full roll has, or 1,000
+	Speed   int         // mm/s; 0: as fast as it can
+	Folder  string      // for what came out and the jobs; empty: a temporary one, gone with Close
+}
+
+// A Fault is something a person must see to.
+type Fault string
+
+// The faults a printer can have.
+const (
+	NoFault    Fault = ""
+	CoverOpen  Fault = "cover-open"
+	MediaEmpty Fault = "media-empty"
+	RibbonEnd  Fault = "marker-supply-empty"
+	Paused     Fault = "paused"
+)
+
+// JobState is a job's state (RFC 8011, 5.3.7).
+type jobState int
+
+const (
+	pending           jobState = 3
+	held              jobState = 4
+	processing        jobState = 5
+	processingStopped jobState = 6
+	canceled          jobState = 7
+	aborted           jobState = 8
+	completed         jobState = 9
+)
+
+func (s jobState) over() bool { return s >= canceled }
+
+type job struct {
+	ID      int       `json:"id"`
+	Name    string    `json:"name"`
+	User    string    `json:"user"`
+	State   jobState  `json:"state"`
+	Message string    `json:"message,omitempty"`
+	Created time.Time `json:"created"`
+	Ended   time.Time `json:"ended,omitzero"`
+	printed int
+	spool   string // path of its document; empty: none yet
+}
+
+// A Printer is a stand-in label printer. Handler serves it; Close ends it.
+type Printer struct {
+	config  Config
+	folder  string
+	started time.Time
+	web     *web
+	journal *os.File
+
+	mutex   sync.Mutex
+	changed chan struct{} // closed and made anew whenever something changes
+	fault   Fault
+	speed   int
+	stock   stock.Stock
+	jobs    map[int]*job
+	lastID  int
+
+	stop context.CancelFunc
+	done chan struct{}
+}
+
+// New returns a printer that goes on where the one before it with the same folder stopped. Jobs
+// that were not over then are aborted: the printer was switched off.
+func New(config Config) (*Printer, error) {
+	p := &Printer{config: config, folder: config.Folder, started: time.Now(), speed: config.Speed, stock: config.Stock,
+		jobs: map[int]*job{}, changed: make(chan struct{}), done: make(chan struct{})}
+	var err error
+	if p.folder == "" {
+		p.folder, err = os.MkdirTemp("", "oddspool-standin-")
+	} else {
+		err = os.MkdirAll(p.folder, 0o755)
+	}
+	if err != nil {
+		return nil, fmt.Errorf("a folder for the stand-in: %w", err)
+	}
+	if p.web, err = openWeb(p.folder); err != nil {
+		return nil, fmt.Errorf("what came out before: %w", err)
+	}
+	if p.web.count() == 0 {
+		if err := p.web.load(p.fullRoll()); err != nil {
+			return nil, err
+		}
+	}
+	if err := p.openJournal(); err != nil {
+		return nil, fmt.Errorf("the jobs before: %w", err)
+	}
+	ctx, stop := context.WithCancel(context.Background())
+	p.stop = stop
+	go p.work(ctx)
+	return p, nil
+}
+
+func (p *Printer) fullRoll() int {
+	for _, n := range []int{p.config.Labels, p.stock.PerRoll} {
+		if n > 0 {
+			return n
+		}
+	}
+	return 1000
+}
+
+// openJournal reads the jobs of earlier times and aborts those that were not over.
+func (p *Printer) openJournal() error {
+	path := filepath.Join(p.folder, "jobs.jsonl")
+	data, err := os.ReadFile(path)
+	if err != nil && !errors.Is(err, os.ErrNotExist) {
+		return err
+	}
+	for line := range bytes.Lines(data) {
+		var j job
+		if json.Unmarshal(line, &j) == nil && j.ID > 0 {
+			p.jobs[j.ID] = &j
+			p.lastID = max(p.lastID, j.ID)
+		}
+	}
+	if p.journal, err = os.OpenFile(path, os.O_APPEND|os.O_CREATE|os.O_WRONLY, 0o644); err != nil {
+		return err
+	}
+	for _, j := range p.jobs {
+		j.printed = p.web.printed(j.ID)
+		if !j.State.over() {
+			p.end(j, aborted, "The printer was switched off while the job was in it.")
+		}
+	}
+	return nil
+}
+
+// note writes a job's state down. The caller holds the mutex, or is alone.
+func (p *Printer) note(j *job) {
+	line, _ := json.Marshal(j) // a job is plain values
+	_, _ = p.journal.Write(append(line, '\n'))
+	close(p.changed)
+	p.changed = make(chan struct{})
+}
+
+func (p *Printer) end(j *job, state jobState, message string) {
+	j.State, j.Message, j.Ended = state, message, time.Now()
+	if j.spool != "" {
+		os.Remove(j.spool)
+		j.spool = ""
+	}
+	p.note(j)
+}
+
+// newJob adds a job without a document, which is held until one comes.
+func (p *Printer) newJob(name, user string) *job {
+	p.mutex.Lock()
+	defer p.mutex.Unlock()
+	p.lastID++
+	j := &job{ID: p.lastID, Name: name, User: user, State: held, Created: time.Now()}
+	p.jobs[j.ID] = j
+	p.note(j)
+	return j
+}
+
+// document spools a document for a job. A document that breaks off aborts it.
+func (p *Printer) document(j *job, document io.Reader) error {
+	path := filepath.Join(p.folder, fmt.Sprintf("job-%d.pwg", j.ID))
+	file, err := os.Create(path)
+	if err == nil {
+		_, err = io.Copy(file, document)
+		err = errors.Join(err, file.Close())
+	}
+	p.mutex.Lock()
+	defer p.mutex.Unlock()
+	j.spool = path
+	if err != nil {
+		p.end(j, aborted, "The document broke off before its end.")
+		return err
+	}
+	if !j.State.over() {
+		j.State = pending
+		p.note(j)
+	}
+	return nil
+}
+
+// cancel ends a job; false when it is over already.
+func (p *Printer) cancel(id int) bool {
+	p.mutex.Lock()
+	defer p.mutex.Unlock()
+	j := p.jobs[id]
+	if j == nil || j.State.over() {
+		return false
+	}
+	p.end(j, canceled, "Cancelled.")
+	return true
+}
+
+// SetFault makes a fault happen, or ends it. Ending MediaEmpty or RibbonEnd is loading a new one.
+func (p *Printer) SetFault(f Fault) error {
+	p.mutex.Lock()
+	defer p.mutex.Unlock()
+	if f == NoFault && (p.fault == MediaEmpty || p.web.left() == 0) {
+		if err := p.web.load(p.fullRoll()); err != nil {
+			return err
+		}
+	}
+	p.setFault(f)
+	return nil
+}
+
+func (p *Printer) setFault(f Fault) {
+	p.fault = f
+	close(p.changed)
+	p.changed = make(chan struct{})
+}
+
+// SetSpeed changes the speed in mm/s; 0 is as fast as it can.
+func (p *Printer) SetSpeed(speed int) {
+	p.mutex.Lock()
+	defer p.mutex.Unlock()
+	p.speed = max(speed, 0)
+}
+
+// Left returns how many labels the roll still has.
+func (p *Printer) Left() int { return p.web.left() }
+
+// Load puts in a roll of so many labels.
+func (p *Printer) Load(labels int) error { return p.web.load(labels) }
+
+// Out returns how many labels came out since the folder was new.
+func (p *Printer) Out() int {
+	_, total := p.web.labels(0, 0, 0)
+	return total
+}
+
+// Close ends the printer. What was printing stays where it is; the jobs are aborted at the next
+// start. It says what it could not close.
+func (p *Printer) Close() error {
+	p.stop()
+	<-p.done
+	err := errors.Join(p.web.close(), p.journal.Close())
+	if p.config.Folder == "" {
+		err = errors.Join(err, os.RemoveAll(p.folder))
+	}
+	return err
+}
+
+// work prints one job after the other.
+func (p *Printer) work(ctx context.Context) {
+	defer close(p.done)
+	for {
+		p.mutex.Lock()
+		j, changed := p.next(), p.changed
+		p.mutex.Unlock()
+		if j == nil {
+			select {
+			case <-ctx.Done():
+				return
+			case <-changed:
+			}
+			continue
+		}
+		err := p.printJob(ctx, j)
+		if ctx.Err() != nil {
+			return
+		}
+		p.mutex.Lock()
+		if !j.State.over() {
+			if err != nil {
+				p.end(j, aborted, "The document cannot be printed: "+err.Error())
+			} else {
+				p.end(j, completed, "")
+			}
+		}
+		p.mutex.Unlock()
+	}
+}
+
+// next returns the oldest job that waits.
+func (p *Printer) next() *job {
+	var first *job
+	for _, j := range p.jobs {
+		if j.State == pending && (first == nil || j.ID < first.ID) {
+			first = j
+		}
+	}
+	if first != nil {
+		first.State = processing
+		p.note(first)
+	}
+	return first
+}
+
+func (p *Printer) printJob(ctx context.Context, j *job) error {
+	file, err := os.Open(j.spool)
+	if err != nil {
+		return err
+	}
+	defer file.Close()
+	reader := pwg.NewReader(file)
+	for {
+		page, err := reader.Next()
+		if errors.Is(err, io.EOF) {
+			return nil
+		}
+		if err != nil {
+			return err
+		}
+		if w := page.Plane.Width; w > p.config.Printer.HeadDots {
+			return fmt.Errorf("the page is %d dots wide and the head has %d", w, p.config.Printer.HeadDots)
+		}
+		if !p.ready(ctx, j) {
+			return ctx.Err()
+		}
+		p.mutex.Lock()
+		err = p.web.print(j.ID, j.printed+1, page.Plane, p.config.Printer.Resolution)
+		if err == nil {
+			j.printed++
+		}
+		p.mutex.Unlock()
+		if err != nil {
+			return err
+		}
+		if !p.feed(ctx) {
+			return ctx.Err()
+		}
+	}
+}
+
+// ready waits until the printer can print the next label of a job; false when it is not wanted
+// any more.
+func (p *Printer) ready(ctx context.Context, j *job) bool {
+	for {
+		p.mutex.Lock()
+		if p.fault == NoFault && p.web.left() == 0 {
+			p.setFault(MediaEmpty)
+		}
+		over, fault, changed := j.State.over(), p.fault, p.changed
+		if !over {
+			state := processing
+			if fault != NoFault {
+				state = processingStopped
+			}
+			if j.State != state {
+				j.State = state
+				p.note(j)
+				changed = p.changed
+			}
+		}
+		p.mutex.Unlock()
+		if over || ctx.Err() != nil {
+			return false
+		}
+		if fault == NoFault {
+			return true
+		}
+		select {
+		case <-ctx.Done():
+			return false
+		case <-changed:
+		}
+	}
+}
+
+// feed takes the time that one pitch needs.
+func (p *Printer) feed(ctx context.Context) bool {
+	p.mutex.Lock()
+	speed := p.speed
+	p.mutex.Unlock()
+	if speed == 0 {
+		return ctx.Err() == nil
+	}
+	timer := time.NewTimer(time.Duration(p.stock.Pitch().Millimetres() / float64(speed) * float64(time.Second)))
+	defer timer.Stop()
+	select {
+	case <-ctx.Done():
+		return false
+	case <-timer.C:
+		return true
+	}
+}
