@@ -399,3 +399,6 @@ func (p *Printer) feed(ctx context.Context) bool {
 		return true
 	}
 }
+
+// Folder returns where the printer keeps what came out.
+func (p *Printer) Folder() string { return p.folder }

@@ -30,6 +30,17 @@ func (l Level) String() string { return [...]string{"fine", "warning", "error"}[
 // MarshalText writes the level as String does.
 func (l Level) MarshalText() ([]byte, error) { return []byte(l.String()), nil }
 
+// UnmarshalText reads what MarshalText writes.
+func (l *Level) UnmarshalText(text []byte) error {
+	for level := Fine; level <= Error; level++ {
+		if level.String() == string(text) {
+			*l = level
+			return nil
+		}
+	}
+	return fmt.Errorf("the level %q is not known", text)
+}
+
 // A Kind is a kind of finding.
 type Kind string
 

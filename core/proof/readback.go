@@ -2,6 +2,7 @@ package proof
 
 import (
 	"errors"
+	"fmt"
 
 	"github.com/makiuchi-d/gozxing"
 	"github.com/makiuchi-d/gozxing/oned"
@@ -65,4 +66,40 @@ func (r *reader) read(plane *render.Plane, box render.Box, turn measure.Turn, mo
 		return "", errNoCode
 	}
 	return result.GetText(), nil
+}
+
+// A Reading is what the codes of a printed label were read as.
+type Reading struct {
+	Codes int    // codes on the label
+	Other string // what reads otherwise, in words; empty when all say what was meant
+}
+
+// ReadBack reads every code on the label of a record from the dots that came out; nil stands for
+// the dots that were sent.
+func (c *Checker) ReadBack(record []string, printed *render.Plane) Reading {
+	label := c.press.Label(c.plane, record)
+	if printed == nil {
+		printed = c.plane
+	}
+	var reading Reading
+	if printed.Width != c.plane.Width || printed.Height != c.plane.Height {
+		reading.Other = fmt.Sprintf("The label that came out has %d × %d dots, not %d × %d.", printed.Width, printed.Height, c.plane.Width, c.plane.Height)
+	}
+	for i := range label.Parts {
+		part := &label.Parts[i]
+		if part.Module == 0 || part.Says == "" || part.CodeError != nil {
+			continue
+		}
+		reading.Codes++
+		if reading.Other != "" || !c.label.Holds(part.Bars) {
+			continue
+		}
+		got, err := c.reader.read(printed, c.press.OnWeb(part.Bars), part.Turn.Plus(c.design.Turn), part.Module)
+		if err != nil {
+			reading.Other = fmt.Sprintf("“%s” cannot be read: %v.", part.Says, err)
+		} else if got != part.Says {
+			reading.Other = fmt.Sprintf("“%s” is read as “%s”.", part.Says, got)
+		}
+	}
+	return reading
 }

@@ -1,0 +1,326 @@
+package runner_test
+
+import (
+	"context"
+	"encoding/json"
+	"fmt"
+	"log/slog"
+	"net/http"
+	"net/http/httptest"
+	"os"
+	"strings"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/require"
+
+	"oddspool/core/batch"
+	"oddspool/core/design"
+	"oddspool/internal/press/pwg"
+	"oddspool/internal/runner"
+	"oddspool/internal/sources"
+	"oddspool/internal/store"
+	"oddspool/internal/testkit"
+	"oddspool/standin"
+)
+
+func TestMain(m *testing.M) { testkit.Main(m) }
+
+var ctx = context.Background()
+
+func binLabel(t testing.TB) *design.Design {
+	data, err := os.ReadFile("../../examples/bin-label.json")
+	require.NoError(t, err)
+	d, err := design.Parse(data)
+	require.NoError(t, err)
+	return d
+}
+
+// A plant is a database, a printer and a runner.
+type plant struct {
+	*store.Store
+	t       testing.TB
+	design  *design.Design
+	printer *standin.Server
+	runner  *runner.Runner
+	run     int64
+}
+
+// newPlant prepares a run of the example's records, each some times over.
+func newPlant(t testing.TB, config standin.Config, copies int) *plant {
+	p := &plant{Store: testkit.Store(t), t: t, design: binLabel(t)}
+	config.Stock = p.design.Stock
+	config.Printer = p.design.Printer
+	var err error
+	p.printer, err = standin.Start(config, "")
+	require.NoError(t, err)
+	t.Cleanup(func() { _ = p.printer.Close() })
+	p.prepare(copies, p.printer.IPP(), p.printer.Camera())
+	p.start()
+	t.Cleanup(p.stop)
+	return p
+}
+
+func (p *plant) prepare(copies int, address, camera string) {
+	data, err := os.ReadFile("../../examples/bins.csv")
+	require.NoError(p.t, err)
+	table, err := sources.ReadText(data, sources.Settings{})
+	require.NoError(p.t, err)
+	printer, err := p.PutPrinter(ctx, p.design.Printer, address, camera)
+	require.NoError(p.t, err)
+	set, err := p.AddRecordSet(ctx, "bins.csv", table.Fields, table.Records, "Maren")
+	require.NoError(p.t, err)
+	document, err := json.Marshal(p.design)
+	require.NoError(p.t, err)
+	d, err := p.AddDesign(ctx, p.design.Name, document, &set.ID, &printer, "Maren")
+	require.NoError(p.t, err)
+	revision, err := p.KeepRevision(ctx, d.ID, "Maren")
+	require.NoError(p.t, err)
+	shares := make([]batch.Share, len(table.Records))
+	for i := range shares {
+		shares[i] = batch.Share{Record: i + 1, Copies: copies}
+	}
+	p.run, err = p.PrepareRun(ctx, store.RunPlan{RevisionID: revision.ID, RecordSetID: set.ID, PrinterID: printer,
+		HowMany: batch.HowMany{Each: copies}, Plan: batch.NewPlan(shares)}, "Maren")
+	require.NoError(p.t, err)
+}
+
+func (p *plant) start() {
+	var err error
+	p.runner, err = runner.New(p.Store, slog.New(slog.DiscardHandler))
+	require.NoError(p.t, err)
+	require.NoError(p.t, p.runner.Start(ctx))
+}
+
+func (p *plant) stop() { _ = p.runner.Stop(ctx) }
+
+func (p *plant) order(kind string, labels ...int) int64 {
+	id, err := p.StartPrint(ctx, store.Order{Run: p.run, Kind: kind, Labels: labels, By: "Maren"}, p.runner.Queue)
+	require.NoError(p.t, err)
+	return id
+}
+
+// wait asks until a print is as wanted.
+func (p *plant) wait(id int64, wanted func(store.Print) bool) store.Print {
+	var now store.Print
+	deadline := time.Now().Add(60 * time.Second)
+	for {
+		var err error
+		now, err = p.Print(ctx, id)
+		require.NoError(p.t, err)
+		if wanted(now) {
+			return now
+		}
+		if time.Now().After(deadline) {
+			require.Fail(p.t, "the print does not come to it", "%+v", now)
+		}
+		time.Sleep(2 * time.Millisecond)
+	}
+}
+
+func is(state string) func(store.Print) bool {
+	return func(p store.Print) bool { return p.State == state }
+}
+
+func notes(text string) func(store.Print) bool {
+	return func(p store.Print) bool { return strings.Contains(p.Note, text) }
+}
+
+// came checks that just the labels of a run came out, each once and in order.
+func (p *plant) came(labels int) {
+	response, err := http.Get(fmt.Sprintf("%s.pwg?most=5000", p.printer.Camera()))
+	require.NoError(p.t, err)
+	defer response.Body.Close()
+	reader := pwg.NewReader(response.Body)
+	seen := map[string]bool{}
+	for range labels {
+		page, err := reader.Next()
+		require.NoError(p.t, err)
+		dots := fmt.Sprint(page.Plane.Bits)
+		require.False(p.t, seen[dots], "a label came out twice")
+		seen[dots] = true
+	}
+	_, err = reader.Next()
+	require.Error(p.t, err, "more labels than meant")
+}
+
+func TestEveryLabelComesOutOnceAndReadsAsMeant(t *testing.T) {
+	p := newPlant(t, standin.Config{}, 1)
+	sample := p.wait(p.order("sample", 1, 2, 3), is(store.PrintDone))
+	require.Equal(t, []int{3, 3, 0}, []int{sample.Printed, sample.ReadMeant, sample.ReadOther})
+	rest := p.wait(p.order("rest"), is(store.PrintDone))
+	require.Equal(t, []int{237, 237, 0}, []int{rest.Printed, rest.ReadMeant, rest.ReadOther})
+	p.came(240)
+}
+
+func TestCancelStopsAtTheLabelThatIsOut(t *testing.T) {
+	p := newPlant(t, standin.Config{Speed: 2000}, 1)
+	id := p.order("all")
+	p.wait(id, func(p store.Print) bool { return p.Printed >= 3 })
+	require.NoError(t, p.CancelPrint(ctx, id))
+	ended := p.wait(id, is(store.PrintCancelled))
+	require.Equal(t, p.printer.Out(), ended.Printed)
+	require.Less(t, ended.Printed, 240)
+	pieces, err := p.Pieces(ctx, id, false, ended.Printed-1, 2)
+	require.NoError(t, err)
+	require.Equal(t, []string{"printed", "cancelled"}, []string{pieces[0].State, pieces[1].State})
+	rest := p.wait(p.order("rest"), func(p store.Print) bool { return p.State == store.PrintDone })
+	require.Equal(t, 240, ended.Printed+rest.Printed)
+	p.came(240)
+}
+
+func TestRollEndsAndTheRunWaits(t *testing.T) {
+	p := newPlant(t, standin.Config{Labels: 100}, 1)
+	id := p.order("all")
+	waiting := p.wait(id, notes("Roll is empty"))
+	require.Equal(t, 100, waiting.Printed)
+	require.Contains(t, waiting.NoteDo, "Load a roll")
+	require.NoError(t, p.printer.SetFault(standin.NoFault))
+	p.wait(id, func(p store.Print) bool { return p.Printed == 200 && notes("Roll is empty")(p) })
+	require.NoError(t, p.printer.SetFault(standin.NoFault))
+	require.Equal(t, 240, p.wait(id, is(store.PrintDone)).ReadMeant)
+	p.came(240)
+}
+
+// The server is stopped in the middle of a run and another starts: it goes on at the right label.
+func TestServerRestartsInTheMiddle(t *testing.T) {
+	p := newPlant(t, standin.Config{Speed: 4000}, 1)
+	id := p.order("all")
+	for _, at := range []int{2, 80, 150} {
+		p.wait(id, func(p store.Print) bool { return p.Printed >= at })
+		p.stop()
+		p.start()
+	}
+	require.Equal(t, 240, p.wait(id, is(store.PrintDone)).ReadMeant)
+	p.came(240)
+}
+
+// The printer is switched off in the middle and on again: it knows what came out.
+func TestPrinterGoesAwayAndComesBack(t *testing.T) {
+	p := newPlant(t, standin.Config{Speed: 4000, Folder: t.TempDir()}, 1)
+	id := p.order("all")
+	p.wait(id, func(p store.Print) bool { return p.Printed >= 10 })
+	require.NoError(t, p.printer.Close())
+	p.wait(id, notes("does not answer"))
+	var err error
+	p.printer, err = standin.Start(standin.Config{Printer: p.design.Printer, Stock: p.design.Stock, Folder: p.printer.Folder()}, p.printer.Addr)
+	require.NoError(t, err)
+	require.Equal(t, 240, p.wait(id, is(store.PrintDone)).ReadMeant)
+	p.came(240)
+}
+
+// A printer that forgot everything cannot say what came out: a person must.
+func TestPrinterThatForgotHoldsThePrint(t *testing.T) {
+	p := newPlant(t, standin.Config{Speed: 2000}, 1)
+	id := p.order("all")
+	p.wait(id, func(p store.Print) bool { return p.Printed >= 10 })
+	address := p.printer.Addr
+	require.NoError(t, p.printer.Close())
+	var err error
+	p.printer, err = standin.Start(standin.Config{Printer: p.design.Printer, Stock: p.design.Stock}, address)
+	require.NoError(t, err)
+	held := p.wait(id, is(store.PrintHeld))
+	require.Contains(t, held.Note, "no longer knows")
+	require.NoError(t, p.GoOn(ctx, id, 12, p.runner.Queue))
+	require.Equal(t, 240, p.wait(id, is(store.PrintDone)).Printed)
+	p.came(228)
+}
+
+func TestTwoRunsShareAPrinterOneAfterTheOther(t *testing.T) {
+	p := newPlant(t, standin.Config{Speed: 3000}, 1)
+	first := p.order("all")
+	firstRun := p.run
+	p.prepare(1, p.printer.IPP(), p.printer.Camera())
+	second := p.order("sample", 1, 2)
+	p.wait(second, notes("Another run prints on this printer first"))
+	require.Equal(t, store.PrintPrinting, p.wait(first, func(store.Print) bool { return true }).State)
+	require.NoError(t, p.CancelPrint(ctx, first))
+	require.Equal(t, 2, p.wait(second, is(store.PrintDone)).ReadMeant)
+	run, err := p.Run(ctx, firstRun)
+	require.NoError(t, err)
+	require.Positive(t, run.Printed)
+}
+
+// A camera that sees something else than was meant names the labels.
+func TestLabelsThatReadOtherwiseAreNamed(t *testing.T) {
+	p := newPlant(t, standin.Config{}, 1)
+	camera := httptest.NewServer(http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
+		response, err := http.Get(strings.Replace(p.printer.Camera(), "/web", r.URL.Path, 1) + "?" + r.URL.RawQuery)
+		if err != nil {
+			return
+		}
+		defer response.Body.Close()
+		reader, raster := pwg.NewReader(response.Body), pwg.NewWriter(w)
+		for i := 0; ; i++ {
+			page, err := reader.Next()
+			if err != nil {
+				break
+			}
+			if i == 1 { // a fold across the second label
+				page.Plane.SetRow(200, make([]byte, 76))
+			}
+			_ = raster.Page(page.Plane, p.design.Printer.Resolution, "")
+		}
+		_ = raster.Flush()
+	}))
+	defer camera.Close()
+	_, err := p.PutPrinter(ctx, p.design.Printer, p.printer.IPP(), camera.URL+"/web")
+	require.NoError(t, err)
+	id := p.order("sample", 1, 2, 3)
+	done := p.wait(id, is(store.PrintDone))
+	require.Equal(t, []int{2, 1}, []int{done.ReadMeant, done.ReadOther})
+	other, err := p.Pieces(ctx, id, true, 0, 9)
+	require.NoError(t, err)
+	require.Equal(t, 2, other[0].Label)
+	require.Contains(t, *other[0].ReadAs, "cannot be read")
+}
+
+func TestPrinterWithoutACameraIsReadFromTheDotsSent(t *testing.T) {
+	p := newPlant(t, standin.Config{}, 1)
+	_, err := p.PutPrinter(ctx, p.design.Printer, p.printer.IPP(), "")
+	require.NoError(t, err)
+	require.Equal(t, 2, p.wait(p.order("sample", 4, 5), is(store.PrintDone)).ReadMeant)
+}
+
+func TestImpossibleLabelHoldsThePrint(t *testing.T) {
+	p := newPlant(t, standin.Config{}, 1)
+	p.design.Stock.Width = 300_000 // wider than the head of the stand-in
+	p.prepare(1, p.printer.IPP(), "")
+	held := p.wait(p.order("sample", 1), is(store.PrintHeld))
+	require.Contains(t, held.Note, "The label is 300 mm wide and the head prints 104 mm.")
+}
+
+func TestProofOfARunIsKept(t *testing.T) {
+	p := newPlant(t, standin.Config{}, 2)
+	p.design.Elements[1].Width = 20_000 // too narrow for some contents
+	p.prepare(2, p.printer.IPP(), "")
+	run, err := p.Run(ctx, p.run)
+	require.NoError(t, err)
+	found, err := p.runner.Proof(ctx, &run)
+	require.NoError(t, err)
+	require.NotEmpty(t, found.LeftOut)
+	require.Len(t, found.Groups, 1)
+	kept, err := p.Run(ctx, p.run)
+	require.NoError(t, err)
+	again, err := p.runner.Proof(ctx, &kept)
+	require.NoError(t, err)
+	require.Equal(t, found, again)
+}
+
+// BenchmarkRun2000 prints 2,000 labels on a stand-in as fast as it can and reads back each.
+func BenchmarkRun2000(b *testing.B) {
+	p := newPlant(b, standin.Config{Labels: 10_000_000}, 1)
+	labels := make([]int, 2000)
+	p.prepare(9, p.printer.IPP(), p.printer.Camera())
+	for i := range labels {
+		labels[i] = i + 1
+	}
+	for b.Loop() {
+		done := p.wait(p.order("again", labels...), is(store.PrintDone))
+		if done.ReadMeant != 2000 {
+			b.Fatalf("%d of 2000 read as meant", done.ReadMeant)
+		}
+	}
+	b.ReportMetric(float64(2000*b.N)/b.Elapsed().Seconds(), "labels/s")
+}
+

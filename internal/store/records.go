@@ -1,0 +1,82 @@
+package store
+
+import (
+	"context"
+	"fmt"
+	"time"
+
+	"github.com/jackc/pgx/v5"
+)
+
+// A RecordSet is a table of text that was taken in. It never changes.
+type RecordSet struct {
+	ID         int64     `db:"id"`
+	Name       string    `db:"name"`
+	Fields     Strings   `db:"fields"`
+	Count      int       `db:"record_count"`
+	ImportedBy string    `db:"imported_by"`
+	ImportedAt time.Time `db:"imported_at"`
+}
+
+const recordSetColumns = `id, name, fields, record_count, imported_by, imported_at`
+
+// AddRecordSet takes records in, all or none.
+func (s *Store) AddRecordSet(ctx context.Context, name string, fields []string, records [][]string, by string) (set RecordSet, err error) {
+	var id int64
+	err = pgx.BeginFunc(ctx, s.Pool, func(tx pgx.Tx) error {
+		const query = `insert into record_sets (name, fields, record_count, imported_by) values ($1, $2, $3, $4) returning id`
+		if err := tx.QueryRow(ctx, query, name, fields, len(records), by).Scan(&id); err != nil {
+			return err
+		}
+		return copyIn(ctx, tx, "records", []string{"record_set_id", "number", "values"},
+			pgx.CopyFromSlice(len(records), func(i int) ([]any, error) { return []any{id, i + 1, records[i]}, nil }))
+	})
+	if err != nil {
+		return set, fmt.Errorf("add record set %q: %w", name, err)
+	}
+	return s.RecordSet(ctx, id)
+}
+
+// RecordSets returns all sets that are not retired, the newest first.
+func (s *Store) RecordSets(ctx context.Context) (sets []RecordSet, err error) {
+	const query = `select ` + recordSetColumns + ` from record_sets where retired_at is null order by id desc`
+	return sets, list(ctx, s.DB, &sets, query)
+}
+
+// RecordSet returns one set, retired or not: what was printed from it stays.
+func (s *Store) RecordSet(ctx context.Context, id int64) (set RecordSet, err error) {
+	const query = `select ` + recordSetColumns + ` from record_sets where id = $1`
+	return set, get(ctx, s.DB, &set, "record set", id, query, id)
+}
+
+// RetireRecordSet takes a set out of the list.
+func (s *Store) RetireRecordSet(ctx context.Context, id int64) error {
+	const query = `update record_sets set retired_at = now() where id = $1 and retired_at is null returning id`
+	return get(ctx, s.DB, &id, "record set", id, query, id)
+}
+
+// Records returns the values of some records from a number on, in order.
+func (s *Store) Records(ctx context.Context, set int64, from, most int) ([][]string, error) {
+	const query = `select "values" from records where record_set_id = $1 and number >= $2 order by number limit $3`
+	return s.values(ctx, query, set, from, most)
+}
+
+// SomeRecords returns the values of the records with the given numbers, in that order; a record
+// that is not there is nil.
+func (s *Store) SomeRecords(ctx context.Context, set int64, numbers []int) ([][]string, error) {
+	const query = `select coalesce(r."values", '{}') from unnest($2::int[]) with ordinality as wanted (number, place)
+		left join records r on r.record_set_id = $1 and r.number = wanted.number order by wanted.place`
+	return s.values(ctx, query, set, numbers)
+}
+
+func (s *Store) values(ctx context.Context, query string, args ...any) ([][]string, error) {
+	rows, err := s.Pool.Query(ctx, query, args...)
+	if err != nil {
+		return nil, fmt.Errorf("read records: %w", err)
+	}
+	records, err := pgx.CollectRows(rows, pgx.RowTo[[]string])
+	if err != nil {
+		return nil, fmt.Errorf("read records: %w", err)
+	}
+	return records, nil
+}

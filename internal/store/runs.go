@@ -1,0 +1,198 @@
+package store
+
+import (
+	"context"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"time"
+
+	"github.com/jackc/pgx/v5"
+	"github.com/jmoiron/sqlx"
+
+	"oddspool/core/batch"
+)
+
+// A Run is a design version and records, made ready to be printed.
+type Run struct {
+	ID          int64     `db:"id"`
+	RevisionID  int64     `db:"design_revision_id"`
+	DesignID    int64     `db:"design_id"`
+	Version     int       `db:"version"`
+	Document    JSON      `db:"document"`
+	RecordSetID int64     `db:"record_set_id"`
+	RecordSet   string    `db:"record_set"`
+	Fields      Strings   `db:"fields"`
+	RecordCount int       `db:"record_count"`
+	PrinterID   int64     `db:"printer_id"`
+	Records     string    `db:"records"` // which, as typed
+	HowMany     JSON      `db:"how_many"`
+	LabelCount  int       `db:"label_count"`
+	Chosen      int       `db:"chosen"` // records with labels
+	Proof       JSON      `db:"proof"`
+	PreparedBy  string    `db:"prepared_by"`
+	PreparedAt  time.Time `db:"prepared_at"`
+	Printed     int       `db:"printed"` // different labels that came out
+}
+
+const runColumns = `r.id, r.design_revision_id, v.design_id, v.number as version, v.document, r.record_set_id,
+	s.name as record_set, s.fields, s.record_count, r.printer_id, r.records, r.how_many, r.label_count, r.proof,
+	r.prepared_by, r.prepared_at,
+	(select count(*) from run_records c where c.run_id = r.id) as chosen,
+	(select count(distinct p.label) from pieces p join prints q on q.id = p.print_id
+		where q.run_id = r.id and p.state = 'printed') as printed
+	from runs r join design_revisions v on v.id = r.design_revision_id join record_sets s on s.id = r.record_set_id`
+
+// Run returns one run.
+func (s *Store) Run(ctx context.Context, id int64) (r Run, err error) {
+	const query = `select ` + runColumns + ` where r.id = $1`
+	return r, get(ctx, s.DB, &r, "run", id, query, id)
+}
+
+// A RunEntry is a run in a list.
+type RunEntry struct {
+	ID            int64      `db:"id"`
+	Document      JSON       `db:"document"`
+	Version       int        `db:"version"`
+	RecordSetID   int64      `db:"record_set_id"`
+	RecordSet     string     `db:"record_set"`
+	FirstRecord   *int       `db:"first_record"`
+	LabelCount    int        `db:"label_count"`
+	Printed       int        `db:"printed"`
+	PreparedBy    string     `db:"prepared_by"`
+	PreparedAt    time.Time  `db:"prepared_at"`
+	LastPrintedAt *time.Time `db:"last_printed_at"`
+	State         string     `db:"state"`
+}
+
+// Runs returns the latest runs, at most so many; printed ones only where asked.
+func (s *Store) Runs(ctx context.Context, most int, onlyPrinted bool) (runs []RunEntry, err error) {
+	// What came out is summed from the prints, not the pieces: a list must stay quick.
+	const query = `select r.id, v.document, v.number as version, r.record_set_id, s.name as record_set, r.label_count,
+		r.prepared_by, r.prepared_at, f.record as first_record,
+		least(coalesce(p.printed, 0), r.label_count) as printed, p.last_printed_at,
+		case when p.printing then 'printing' when p.held then 'held' when coalesce(p.printed, 0) >= r.label_count and r.label_count > 0 then 'printed'
+			when coalesce(p.printed, 0) > 0 then 'part' when p.cancelled then 'cancelled' else 'prepared' end as state
+		from runs r
+		join design_revisions v on v.id = r.design_revision_id
+		join record_sets s on s.id = r.record_set_id
+		left join run_records f on f.run_id = r.id and f.first_label = 1
+		left join lateral (select sum(printed)::int as printed, max(coalesce(ended_at, started_at)) filter (where printed > 0) as last_printed_at,
+			bool_or(state = 'printing') as printing, bool_or(state = 'held') as held, bool_or(state = 'cancelled') as cancelled
+			from prints where run_id = r.id) p on true
+		where not $2 or p.last_printed_at is not null
+		order by coalesce(p.last_printed_at, r.prepared_at) desc, r.id desc limit $1`
+	return runs, list(ctx, s.DB, &runs, query, most, onlyPrinted)
+}
+
+// A RunPlan is what a run is prepared from.
+type RunPlan struct {
+	RevisionID  int64
+	RecordSetID int64
+	PrinterID   int64
+	Records     string
+	HowMany     batch.HowMany
+	Plan        *batch.Plan
+}
+
+// PrepareRun adds a run.
+func (s *Store) PrepareRun(ctx context.Context, plan RunPlan, by string) (id int64, err error) {
+	howMany, err := json.Marshal(plan.HowMany)
+	if err != nil {
+		return 0, fmt.Errorf("write quantities: %w", err)
+	}
+	err = pgx.BeginFunc(ctx, s.Pool, func(tx pgx.Tx) error {
+		const query = `insert into runs (design_revision_id, record_set_id, printer_id, records, how_many, label_count, prepared_by)
+			values ($1, $2, $3, $4, $5, $6, $7) returning id`
+		row := tx.QueryRow(ctx, query, plan.RevisionID, plan.RecordSetID, plan.PrinterID, plan.Records, howMany, plan.Plan.Len(), by)
+		if err := row.Scan(&id); err != nil {
+			return fmt.Errorf("add run: %w", err)
+		}
+		return copyShares(ctx, tx, id, plan.Plan)
+	})
+	return id, err
+}
+
+func copyShares(ctx context.Context, tx pgx.Tx, run int64, plan *batch.Plan) error {
+	shares, label := plan.Shares(), 1
+	return copyIn(ctx, tx, "run_records", []string{"run_id", "record", "first_label", "copies"},
+		pgx.CopyFromSlice(len(shares), func(i int) ([]any, error) {
+			row := []any{run, shares[i].Record, label, shares[i].Copies}
+			label += shares[i].Copies
+			return row, nil
+		}))
+}
+
+// ErrRunStarted says that a run was printed from, and so stays as it is.
+var ErrRunStarted = errors.New("Labels of this run were printed, so it stays as it is. Prepare a new run for other records or quantities.")
+
+// ChangeRun changes a run that nothing was printed of; else its error is ErrRunStarted.
+func (s *Store) ChangeRun(ctx context.Context, id int64, plan RunPlan) error {
+	howMany, err := json.Marshal(plan.HowMany)
+	if err != nil {
+		return fmt.Errorf("write quantities: %w", err)
+	}
+	return pgx.BeginFunc(ctx, s.Pool, func(tx pgx.Tx) error {
+		if _, err := tx.Exec(ctx, `select 1 from runs where id = $1 for update`, id); err != nil {
+			return fmt.Errorf("lock run %d: %w", id, err)
+		}
+		const query = `update runs set printer_id = $2, records = $3, how_many = $4, label_count = $5, proof = null
+			where id = $1 and not exists (select 1 from prints where run_id = $1)`
+		done, err := tx.Exec(ctx, query, id, plan.PrinterID, plan.Records, howMany, plan.Plan.Len())
+		if err != nil {
+			return fmt.Errorf("change run %d: %w", id, err)
+		}
+		if done.RowsAffected() == 0 {
+			return ErrRunStarted
+		}
+		if _, err := tx.Exec(ctx, `delete from run_records where run_id = $1`, id); err != nil {
+			return fmt.Errorf("change run %d: %w", id, err)
+		}
+		return copyShares(ctx, tx, id, plan.Plan)
+	})
+}
+
+// RunPlanOf returns the labels of a run.
+func (s *Store) RunPlanOf(ctx context.Context, id int64) (*batch.Plan, error) {
+	rows, err := s.Pool.Query(ctx, `select record, copies from run_records where run_id = $1 order by first_label`, id)
+	if err != nil {
+		return nil, fmt.Errorf("read run %d: %w", id, err)
+	}
+	shares, err := pgx.CollectRows(rows, pgx.RowToStructByPos[batch.Share])
+	if err != nil {
+		return nil, fmt.Errorf("read run %d: %w", id, err)
+	}
+	return batch.NewPlan(shares), nil
+}
+
+// RunRecords returns the numbers and values of a run's records, in the order of its labels.
+func (s *Store) RunRecords(ctx context.Context, id int64) (numbers []int, records [][]string, err error) {
+	const query = `select c.record, r."values" from run_records c join runs u on u.id = c.run_id
+		join records r on r.record_set_id = u.record_set_id and r.number = c.record where c.run_id = $1 order by c.first_label`
+	rows, err := s.Pool.Query(ctx, query, id)
+	if err != nil {
+		return nil, nil, fmt.Errorf("read records of run %d: %w", id, err)
+	}
+	var number int
+	var values []string
+	_, err = pgx.ForEachRow(rows, []any{&number, &values}, func() error {
+		numbers, records, values = append(numbers, number), append(records, values), nil
+		return nil
+	})
+	if err != nil {
+		return nil, nil, fmt.Errorf("read records of run %d: %w", id, err)
+	}
+	return numbers, records, nil
+}
+
+// KeepProof keeps what was found on a run's labels, unless the run was changed meanwhile.
+func (s *Store) KeepProof(ctx context.Context, r *Run, proof []byte) error {
+	const query = `update runs set proof = $2 where id = $1 and records = $3 and how_many = $4`
+	if _, err := s.DB.ExecContext(ctx, query, r.ID, string(proof), r.Records, string(r.HowMany)); err != nil {
+		return fmt.Errorf("keep proof of run %d: %w", r.ID, err)
+	}
+	return nil
+}
+
+// A Queue puts the work on a print in line, within the transaction that makes it necessary.
+type Queue func(ctx context.Context, tx *sqlx.Tx, print int64) error

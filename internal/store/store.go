@@ -1,0 +1,153 @@
+// Package store keeps everything in PostgreSQL: one file a subject, each statement in sight beside
+// the function that runs it.
+package store
+
+import (
+	"context"
+	"database/sql"
+	"embed"
+	"errors"
+	"fmt"
+	"io/fs"
+
+	"github.com/jackc/pgx/v5"
+	"github.com/jackc/pgx/v5/pgtype"
+	"github.com/jackc/pgx/v5/pgxpool"
+	"github.com/jackc/pgx/v5/stdlib"
+	"github.com/jmoiron/sqlx"
+	"github.com/pressly/goose/v3"
+	"github.com/pressly/goose/v3/lock"
+	"github.com/riverqueue/river/riverdriver/riverdatabasesql"
+	"github.com/riverqueue/river/rivermigrate"
+)
+
+//go:embed migrations/*.sql
+var migrations embed.FS
+
+// A Store is the database. It is safe for concurrent use.
+type Store struct {
+	DB   *sqlx.DB
+	Pool *pgxpool.Pool // the same connections; for copying in bulk and for listening
+}
+
+// Open connects to a database. Call Migrate before anything else is done with it.
+func Open(ctx context.Context, address string) (*Store, error) {
+	pool, err := pgxpool.New(ctx, address)
+	if err != nil {
+		return nil, fmt.Errorf("the address of the database: %w", err)
+	}
+	if err := pool.Ping(ctx); err != nil {
+		pool.Close()
+		return nil, fmt.Errorf("the database does not answer: %w", err)
+	}
+	return &Store{DB: sqlx.NewDb(stdlib.OpenDBFromPool(pool), "pgx"), Pool: pool}, nil
+}
+
+// Close lets go of the database.
+func (s *Store) Close() error {
+	err := s.DB.Close()
+	s.Pool.Close()
+	return err
+}
+
+// Migrate brings the tables up to date. Several servers may call it at once: one does the work.
+func (s *Store) Migrate(ctx context.Context) error {
+	locker, err := lock.NewPostgresSessionLocker()
+	if err != nil {
+		return fmt.Errorf("lock for migrations: %w", err)
+	}
+	folder, err := fs.Sub(migrations, "migrations")
+	if err != nil {
+		return fmt.Errorf("find migrations: %w", err)
+	}
+	provider, err := goose.NewProvider(goose.DialectPostgres, s.DB.DB, folder, goose.WithSessionLocker(locker))
+	if err != nil {
+		return fmt.Errorf("read migrations: %w", err)
+	}
+	if _, err := provider.Up(ctx); err != nil {
+		return fmt.Errorf("migrate: %w", err)
+	}
+	return s.migrateJobs(ctx)
+}
+
+// jobsLock is the advisory lock under which the job queue's own tables are made.
+const jobsLock = 0x0dd5_9001
+
+func (s *Store) migrateJobs(ctx context.Context) error {
+	conn, err := s.DB.Connx(ctx)
+	if err != nil {
+		return fmt.Errorf("migrate jobs: %w", err)
+	}
+	defer conn.Close()
+	if _, err := conn.ExecContext(ctx, `select pg_advisory_lock($1)`, jobsLock); err != nil {
+		return fmt.Errorf("lock for jobs: %w", err)
+	}
+	defer conn.ExecContext(context.WithoutCancel(ctx), `select pg_advisory_unlock($1)`, jobsLock) //nolint:errcheck // the connection's end unlocks too
+	migrator, err := rivermigrate.New(riverdatabasesql.New(s.DB.DB), nil)
+	if err != nil {
+		return fmt.Errorf("migrate jobs: %w", err)
+	}
+	if _, err := migrator.Migrate(ctx, rivermigrate.DirectionUp, nil); err != nil {
+		return fmt.Errorf("migrate jobs: %w", err)
+	}
+	return nil
+}
+
+// InTx runs do in one transaction: all of it happens or nothing.
+func (s *Store) InTx(ctx context.Context, do func(tx *sqlx.Tx) error) error {
+	tx, err := s.DB.BeginTxx(ctx, nil)
+	if err != nil {
+		return fmt.Errorf("begin transaction: %w", err)
+	}
+	defer tx.Rollback() //nolint:errcheck // after a commit there is nothing to roll back
+	if err := do(tx); err != nil {
+		return err
+	}
+	if err := tx.Commit(); err != nil {
+		return fmt.Errorf("commit: %w", err)
+	}
+	return nil
+}
+
+// A NotFoundError says that there is no such thing, or no longer.
+type NotFoundError struct {
+	What string
+	ID   int64
+}
+
+func (e *NotFoundError) Error() string {
+	return fmt.Sprintf("There is no %s %d, or it was retired.", e.What, e.ID)
+}
+
+// get fills dest with one row, or says that what is not there.
+func get(ctx context.Context, q sqlx.QueryerContext, dest any, what string, id int64, query string, args ...any) error {
+	err := sqlx.GetContext(ctx, q, dest, query, args...)
+	if errors.Is(err, sql.ErrNoRows) {
+		return &NotFoundError{What: what, ID: id}
+	}
+	if err != nil {
+		return fmt.Errorf("get %s %d: %w", what, id, err)
+	}
+	return nil
+}
+
+// list fills dest with all rows.
+func list(ctx context.Context, q sqlx.QueryerContext, dest any, query string, args ...any) error {
+	return sqlx.SelectContext(ctx, q, dest, query, args...)
+}
+
+// Strings is an array of text.
+type Strings []string
+
+var types = pgtype.NewMap()
+
+// Scan implements sql.Scanner.
+func (s *Strings) Scan(source any) error { return types.SQLScanner((*[]string)(s)).Scan(source) }
+
+// copyIn copies rows into a table within a transaction that runs on its own connection.
+func copyIn(ctx context.Context, tx pgx.Tx, table string, columns []string, rows pgx.CopyFromSource) error {
+	if _, err := tx.CopyFrom(ctx, pgx.Identifier{table}, columns, rows); err != nil {
+		return fmt.Errorf("copy into %s: %w", table, err)
+	}
+	return nil
+}

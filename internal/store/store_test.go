@@ -1,0 +1,313 @@
+package store_test
+
+import (
+	"context"
+	"encoding/json"
+	"fmt"
+	"sync"
+	"testing"
+
+	"github.com/jmoiron/sqlx"
+	"github.com/stretchr/testify/require"
+
+	"oddspool/core/batch"
+	"oddspool/core/measure"
+	"oddspool/core/stock"
+	"oddspool/internal/store"
+	"oddspool/internal/testkit"
+)
+
+func TestMain(m *testing.M) { testkit.Main(m) }
+
+var ctx = context.Background()
+
+// noQueue stands for a runner that is told nothing.
+func noQueue(context.Context, *sqlx.Tx, int64) error { return nil }
+
+// plant fills a database with a printer, a design kept once, and records.
+func plant(t *testing.T, s *store.Store, records int) store.RunPlan {
+	printer, err := s.PutPrinter(ctx, stock.Printer{Name: "Dock 2", Resolution: measure.DotsPerMillimetre(8), HeadDots: 832}, "ipp://127.0.0.1:9/ipp/print", "")
+	require.NoError(t, err)
+	rows := make([][]string, records)
+	for i := range rows {
+		rows[i] = []string{fmt.Sprintf("N-%03d", i+1), "00" + fmt.Sprint(i)}
+	}
+	set, err := s.AddRecordSet(ctx, "bins.csv", []string{"bin", "serial"}, rows, "Maren")
+	require.NoError(t, err)
+	d, err := s.AddDesign(ctx, "Bin label", []byte(`{"name": "Bin label"}`), &set.ID, &printer, "Maren")
+	require.NoError(t, err)
+	revision, err := s.KeepRevision(ctx, d.ID, "Maren")
+	require.NoError(t, err)
+	var shares []batch.Share
+	for i := range records {
+		shares = append(shares, batch.Share{Record: i + 1, Copies: 2})
+	}
+	return store.RunPlan{RevisionID: revision.ID, RecordSetID: set.ID, PrinterID: printer, HowMany: batch.HowMany{Each: 2}, Plan: batch.NewPlan(shares)}
+}
+
+func TestMigrateTwiceAtOnce(t *testing.T) {
+	address := testkit.Address(t)
+	var group sync.WaitGroup
+	for range 4 {
+		group.Go(func() {
+			s, err := store.Open(ctx, address)
+			if err == nil {
+				err = s.Migrate(ctx)
+				_ = s.Close()
+			}
+			if err != nil {
+				t.Error(err)
+			}
+		})
+	}
+	group.Wait()
+	_, err := store.Open(ctx, "postgres://app@127.0.0.1:1/none")
+	require.ErrorContains(t, err, "does not answer")
+}
+
+func TestAccounts(t *testing.T) {
+	s := testkit.Store(t)
+	require.NoError(t, s.AddAccount(ctx, "Maren", "drying rack"))
+	require.NoError(t, s.SignIn(ctx, "Maren", "drying rack"))
+	require.ErrorIs(t, s.SignIn(ctx, "Maren", "drying Rack"), store.ErrSignIn)
+	require.ErrorIs(t, s.SignIn(ctx, "Ines", "drying rack"), store.ErrSignIn)
+	require.ErrorIs(t, s.SignIn(ctx, "", ""), store.ErrSignIn)
+	require.NoError(t, s.AddAccount(ctx, "Maren", "new"))
+	require.NoError(t, s.SignIn(ctx, "Maren", "new"))
+	var hash string
+	require.NoError(t, s.DB.Get(&hash, `select password_hash from accounts`))
+	require.NotContains(t, hash, "new")
+}
+
+func TestRecordsStayText(t *testing.T) {
+	s := testkit.Store(t)
+	values := []string{"00417", "12345678901234567890", "3/4", "", `"ø"`}
+	set, err := s.AddRecordSet(ctx, "odd.csv", []string{"a", "b", "c", "d", "e"}, [][]string{values, {"1", "2", "3", "4", "5"}}, "Maren")
+	require.NoError(t, err)
+	require.Equal(t, 2, set.Count)
+	require.Equal(t, store.Strings{"a", "b", "c", "d", "e"}, set.Fields)
+	got, err := s.Records(ctx, set.ID, 1, 10)
+	require.NoError(t, err)
+	require.Equal(t, values, got[0])
+	some, err := s.SomeRecords(ctx, set.ID, []int{2, 99, 1})
+	require.NoError(t, err)
+	require.Equal(t, "1", some[0][0])
+	require.Empty(t, some[1])
+	require.Equal(t, values, some[2])
+
+	require.NoError(t, s.RetireRecordSet(ctx, set.ID))
+	sets, err := s.RecordSets(ctx)
+	require.NoError(t, err)
+	require.Empty(t, sets)
+	_, err = s.RecordSet(ctx, set.ID)
+	require.NoError(t, err, "what was printed from a retired set can be looked at")
+	require.Equal(t, &store.NotFoundError{What: "record set", ID: 99}, s.RetireRecordSet(ctx, 99))
+}
+
+func TestTwoPeopleOnOneDesign(t *testing.T) {
+	s := testkit.Store(t)
+	d, err := s.AddDesign(ctx, "Bin label", []byte(`{"a": 1}`), nil, nil, "Maren")
+	require.NoError(t, err)
+	require.True(t, d.Draft)
+	saved, err := s.SaveDesign(ctx, d.ID, d.Edit, "Bin label", []byte(`{"a": 2}`), nil, "Ines")
+	require.NoError(t, err)
+	_, err = s.SaveDesign(ctx, d.ID, d.Edit, "Bin label", []byte(`{"a": 3}`), nil, "Maren")
+	var conflict *store.ConflictError
+	require.ErrorAs(t, err, &conflict)
+	require.Equal(t, saved.Edit, conflict.Theirs.Edit)
+	require.ErrorContains(t, err, "Ines changed this design")
+
+	first, err := s.KeepRevision(ctx, d.ID, "Ines")
+	require.NoError(t, err)
+	same, err := s.KeepRevision(ctx, d.ID, "Maren")
+	require.NoError(t, err)
+	require.Equal(t, first, same, "an unchanged draft is no new version")
+	_, err = s.SaveDesign(ctx, d.ID, saved.Edit, "Bin label", []byte(`{"a": 4}`), nil, "Maren")
+	require.NoError(t, err)
+	second, err := s.KeepRevision(ctx, d.ID, "Maren")
+	require.NoError(t, err)
+	require.Equal(t, 2, second.Number)
+	old, err := s.Revision(ctx, d.ID, 1)
+	require.NoError(t, err)
+	require.JSONEq(t, `{"a": 2}`, string(old.Document))
+	all, err := s.Revisions(ctx, d.ID)
+	require.NoError(t, err)
+	require.Len(t, all, 2)
+
+	require.NoError(t, s.RetireDesign(ctx, d.ID))
+	_, err = s.Design(ctx, d.ID)
+	require.IsType(t, &store.NotFoundError{}, err)
+	_, err = s.SaveDesign(ctx, d.ID, 3, "x", []byte(`{}`), nil, "Maren")
+	require.IsType(t, &store.NotFoundError{}, err)
+}
+
+func TestRunsArePlannedAndChangedUntilPrinted(t *testing.T) {
+	s := testkit.Store(t)
+	plan := plant(t, s, 5)
+	id, err := s.PrepareRun(ctx, plan, "Maren")
+	require.NoError(t, err)
+	run, err := s.Run(ctx, id)
+	require.NoError(t, err)
+	require.Equal(t, []int{10, 5, 0, 1}, []int{run.LabelCount, run.Chosen, run.Printed, run.Version})
+	require.NoError(t, s.KeepProof(ctx, &run, []byte(`{}`)))
+
+	plan.Records, plan.Plan = "2", batch.NewPlan([]batch.Share{{Record: 2, Copies: 3}})
+	require.NoError(t, s.ChangeRun(ctx, id, plan))
+	changed, err := s.Run(ctx, id)
+	require.NoError(t, err)
+	require.Equal(t, 3, changed.LabelCount)
+	require.Nil(t, changed.Proof, "another choice needs another proof")
+	require.NoError(t, s.KeepProof(ctx, &run, []byte(`{}`)), "a proof of the old choice comes late")
+	changed, err = s.Run(ctx, id)
+	require.NoError(t, err)
+	require.Nil(t, changed.Proof)
+	numbers, records, err := s.RunRecords(ctx, id)
+	require.NoError(t, err)
+	require.Equal(t, []int{2}, numbers)
+	require.Equal(t, [][]string{{"N-002", "001"}}, records)
+
+	_, err = s.StartPrint(ctx, store.Order{Run: id, Kind: "all", By: "Maren"}, noQueue)
+	require.NoError(t, err)
+	require.ErrorIs(t, s.ChangeRun(ctx, id, plan), store.ErrRunStarted)
+	runs, err := s.Runs(ctx, 10, false)
+	require.NoError(t, err)
+	require.Equal(t, "printing", runs[0].State)
+	var howMany batch.HowMany
+	require.NoError(t, json.Unmarshal(changed.HowMany, &howMany))
+	require.Equal(t, 2, howMany.Each)
+}
+
+// settle brings a slice of a print out, as the runner does.
+func settle(t *testing.T, s *store.Store, id int64, printed int) store.Print {
+	p, err := s.Print(ctx, id)
+	require.NoError(t, err)
+	require.NoError(t, s.BeginSlice(ctx, id, 7, p.Printed+1, p.LabelCount))
+	p, err = s.Print(ctx, id)
+	require.NoError(t, err)
+	require.NoError(t, s.SettleSlice(ctx, &p, printed, []store.Reading{{Place: 1, Back: "meant"}, {Place: 2, Back: "other", As: "nothing"}}))
+	p, err = s.Print(ctx, id)
+	require.NoError(t, err)
+	return p
+}
+
+func TestPrintsKnowEveryLabel(t *testing.T) {
+	s := testkit.Store(t)
+	id, err := s.PrepareRun(ctx, plant(t, s, 5), "Maren")
+	require.NoError(t, err)
+	sample, err := s.StartPrint(ctx, store.Order{Run: id, Kind: "sample", Labels: []int{1, 2, 3}, By: "Maren"}, noQueue)
+	require.NoError(t, err)
+	_, err = s.StartPrint(ctx, store.Order{Run: id, Kind: "rest", By: "Ines"}, noQueue)
+	require.ErrorIs(t, err, store.ErrRunBusy)
+	p := settle(t, s, sample, 3)
+	require.Equal(t, []any{"done", 3, 1, 1}, []any{p.State, p.Printed, p.ReadMeant, p.ReadOther})
+	other, err := s.Pieces(ctx, sample, true, 0, 10)
+	require.NoError(t, err)
+	require.Len(t, other, 1)
+	require.Equal(t, "nothing", *other[0].ReadAs)
+
+	// The rest leaves out what the sample brought, and record 4, whose labels have errors.
+	rest, err := s.StartPrint(ctx, store.Order{Run: id, Kind: "rest", LeftOut: []int{4}, By: "Maren"}, noQueue)
+	require.NoError(t, err)
+	pieces, err := s.Pieces(ctx, rest, false, 0, 100)
+	require.NoError(t, err)
+	var got []string
+	for _, piece := range pieces {
+		got = append(got, fmt.Sprintf("%d:%d/%d", piece.Place, piece.Label, piece.Record))
+	}
+	require.Equal(t, []string{"1:4/2", "2:5/3", "3:6/3", "4:9/5", "5:10/5"}, got)
+	slice, err := s.Slice(ctx, rest, 4, 5)
+	require.NoError(t, err)
+	require.Equal(t, "N-005", slice[0][0])
+
+	require.Equal(t, "printing", settle(t, s, rest, 2).State)
+	require.NoError(t, s.CancelPrint(ctx, rest))
+	require.Equal(t, "cancelled", settle(t, s, rest, 3).State)
+	run, err := s.Run(ctx, id)
+	require.NoError(t, err)
+	require.Equal(t, 6, run.Printed)
+	require.Error(t, s.CancelPrint(ctx, rest), "it is over")
+
+	again, err := s.StartPrint(ctx, store.Order{Run: id, Kind: "again", Labels: []int{2}, By: "Maren"}, noQueue)
+	require.NoError(t, err)
+	settle(t, s, again, 1)
+	for _, order := range []store.Order{{Run: id, Kind: "again", Labels: []int{99}}, {Run: id, Kind: "rest", LeftOut: []int{1, 2, 3, 4, 5}}} {
+		_, err = s.StartPrint(ctx, order, noQueue)
+		require.ErrorIs(t, err, store.ErrNothingToPrint)
+	}
+	prints, err := s.PrintsOf(ctx, id)
+	require.NoError(t, err)
+	require.Len(t, prints, 3, "a refused order leaves nothing behind")
+}
+
+func TestHeldPrintGoesOnWhereAPersonSays(t *testing.T) {
+	s := testkit.Store(t)
+	id, err := s.PrepareRun(ctx, plant(t, s, 5), "Maren")
+	require.NoError(t, err)
+	print, err := s.StartPrint(ctx, store.Order{Run: id, Kind: "all", By: "Maren"}, noQueue)
+	require.NoError(t, err)
+	require.ErrorIs(t, s.GoOn(ctx, print, 1, noQueue), store.ErrNotHeld)
+	settle(t, s, print, 4)
+	require.NoError(t, s.Hold(ctx, print, "The printer was reset.", "Look."))
+	require.ErrorIs(t, s.GoOn(ctx, print, 11, noQueue), store.ErrNotHeld, "there are ten labels")
+	require.NoError(t, s.GoOn(ctx, print, 3, noQueue))
+	p, err := s.Print(ctx, print)
+	require.NoError(t, err)
+	require.Equal(t, []any{"printing", 3, ""}, []any{p.State, p.Printed, p.Note})
+	pieces, err := s.Pieces(ctx, print, false, 2, 2)
+	require.NoError(t, err)
+	require.Equal(t, []string{"printed", "waiting"}, []string{pieces[0].State, pieces[1].State})
+
+	require.NoError(t, s.Hold(ctx, print, "x", "y"))
+	require.NoError(t, s.GoOn(ctx, print, 10, noQueue))
+	p, err = s.Print(ctx, print)
+	require.NoError(t, err)
+	require.Equal(t, "done", p.State)
+}
+
+// Two people who press Print at the same moment start one print.
+func TestOnlyOnePrintOfARunAtATime(t *testing.T) {
+	s := testkit.Store(t)
+	id, err := s.PrepareRun(ctx, plant(t, s, 50), "Maren")
+	require.NoError(t, err)
+	var group sync.WaitGroup
+	results := make([]error, 6)
+	for i := range results {
+		group.Go(func() {
+			_, results[i] = s.StartPrint(ctx, store.Order{Run: id, Kind: "all", By: "Maren"}, noQueue)
+		})
+	}
+	group.Wait()
+	started := 0
+	for _, err := range results {
+		if err == nil {
+			started++
+		} else {
+			require.ErrorIs(t, err, store.ErrRunBusy)
+		}
+	}
+	require.Equal(t, 1, started)
+	open, err := s.OpenPrints(ctx)
+	require.NoError(t, err)
+	require.Len(t, open, 1)
+	next, err := s.IsNext(ctx, &open[0])
+	require.NoError(t, err)
+	require.True(t, next)
+}
+
+func TestAHundredThousandRecords(t *testing.T) {
+	s := testkit.Store(t)
+	plan := plant(t, s, 100_000)
+	id, err := s.PrepareRun(ctx, plan, "Maren")
+	require.NoError(t, err)
+	print, err := s.StartPrint(ctx, store.Order{Run: id, Kind: "all", By: "Maren"}, noQueue)
+	require.NoError(t, err)
+	p, err := s.Print(ctx, print)
+	require.NoError(t, err)
+	require.Equal(t, 200_000, p.LabelCount)
+	slice, err := s.Slice(ctx, print, 199_999, 200_000)
+	require.NoError(t, err)
+	require.Equal(t, "N-100000", slice[1][0])
+	back, err := s.RunPlanOf(ctx, id)
+	require.NoError(t, err)
+	require.Equal(t, 200_000, back.Len())
+}
