@@ -35,6 +35,10 @@ func commands() []command {
 	return []command{
 		{"render", "draw labels into PNG, SVG, PDF or PWG raster files", render},
 		{"proof", "say what is wrong with the labels of some records", proofCommand},
+		{"serve", "serve the application", serve},
+		{"migrate", "bring a database up to date", migrate},
+		{"account", "add an account, or give it a new password", account},
+		{"standin", "stand in for a label printer", standIn},
 	}
 }
 

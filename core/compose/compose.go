@@ -52,6 +52,7 @@ const (
 type Part struct {
 	Says    string
 	Empty   bool       // it says nothing, though it should
+	Blank   string     // a field it uses that is empty on this label, though it should not be
 	Lacks   string     // a field it uses that the records do not have
 	Box     render.Box // what the element was given
 	Real    render.Box // what it takes, quiet zones and readable text included
@@ -189,7 +190,11 @@ func (c *Composer) element(l *Label, i int, record []string) {
 		return
 	}
 	c.say(part, e, record)
-	part.Empty = part.Says == "" && d.IfEmpty != design.LeaveOut
+	if d.IfEmpty == design.LeaveOut {
+		part.Blank = ""
+	} else {
+		part.Empty = part.Says == "" && part.Blank == ""
+	}
 	if part.Says == "" {
 		return
 	}
@@ -205,26 +210,43 @@ func (c *Composer) element(l *Label, i int, record []string) {
 	}
 }
 
-// say joins what the element says for a record.
+// say joins what the element says for a record. When it has fields and all of them are empty it
+// says nothing, whatever stands around them.
 func (c *Composer) say(part *Part, e *element, record []string) {
 	if len(e.pieces) == 1 && e.pieces[0].field >= 0 { // one field: no joining, no copy
-		if n := e.pieces[0].field; n < len(record) {
-			part.Says = record[n]
+		if part.Says = value(record, e.pieces[0].field); part.Says == "" {
+			part.Blank = e.pieces[0].name
 		}
 		return
 	}
 	c.text = c.text[:0]
+	fields, filled := 0, 0
 	for _, p := range e.pieces {
-		switch {
-		case p.field == missingField:
+		switch p.field {
+		case missingField:
 			part.Lacks = p.name
-		case p.field == noField:
+		case noField:
 			c.text = append(c.text, p.text...)
-		case p.field < len(record):
-			c.text = append(c.text, record[p.field]...)
+		default:
+			fields++
+			if text := value(record, p.field); text != "" {
+				filled++
+				c.text = append(c.text, text...)
+			} else if part.Blank == "" {
+				part.Blank = p.name
+			}
 		}
 	}
-	part.Says = string(c.text)
+	if fields == 0 || filled > 0 {
+		part.Says = string(c.text)
+	}
+}
+
+func value(record []string, field int) string {
+	if field < len(record) {
+		return record[field]
+	}
+	return ""
 }
 
 func (c *Composer) outline(l *Label, i, weight int) {

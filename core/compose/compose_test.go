@@ -57,9 +57,15 @@ func TestElementsSayTheirPiecesJoined(t *testing.T) {
 	require.Equal(t, "26K104", l.Parts[1].Says)
 	require.Equal(t, "gone", l.Parts[2].Lacks)
 	l = composed(t, d, []string{"serial", "lot"}, []string{"00417"}) // a ragged row
-	require.True(t, l.Parts[1].Empty)
-	d.Elements[1].IfEmpty = design.LeaveOut
-	require.False(t, composed(t, d, []string{"lot"}, []string{""}).Parts[1].Empty)
+	require.Equal(t, "lot", l.Parts[1].Blank)
+	require.Equal(t, "lot", l.Parts[0].Blank, "one of its fields is empty")
+	require.Equal(t, "Lot /00417", l.Parts[0].Says)
+
+	d.Elements[0].IfEmpty, d.Elements[1].IfEmpty = design.LeaveOut, design.LeaveOut
+	l = composed(t, d, []string{"serial", "lot"}, []string{"00417", ""})
+	require.Equal(t, []string{"", "Lot /00417", ""}, []string{l.Parts[0].Blank, l.Parts[0].Says, l.Parts[1].Says})
+	l = composed(t, d, []string{"serial", "lot"}, []string{"", ""})
+	require.Empty(t, l.Parts[0].Says, "without a field there is nothing to say about it")
 }
 
 func TestTextStandsInItsBox(t *testing.T) {

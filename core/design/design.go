@@ -93,8 +93,8 @@ type EmptyRule string
 
 // The rules for empty elements.
 const (
-	SaySo    EmptyRule = ""          // an error: the label is not printed
-	LeaveOut EmptyRule = "leave out" // the label is printed without it
+	SaySo    EmptyRule = ""          // an error when a field it uses is empty: the label is not printed
+	LeaveOut EmptyRule = "leave out" // empty fields are left out; when all are, the element is
 )
 
 // TextLooks is how words look.

@@ -5,7 +5,6 @@ package proof
 
 import (
 	"fmt"
-	"strings"
 
 	"oddspool/core/compose"
 	"oddspool/core/design"
@@ -115,15 +114,20 @@ func (c *Checker) Printed(findings []Finding, number int, label *compose.Label, 
 			continue
 		}
 		if part.Empty {
-			say(Error, Empty, nothing(element), "Fill the field, or say that it may be left out when empty.")
+			say(Error, Empty, "Nothing is said here yet.", "Say something, or delete it.")
 			continue
+		}
+		if part.Blank != "" {
+			say(Error, Empty, part.Blank+" is empty.", "Fill the field, or say that it may be left out when empty.")
 		}
 		if part.CodeError != nil {
 			say(Error, BadData, part.CodeError.Error(), "Correct the record, or choose a symbology that holds it.")
 			continue
 		}
 		c.words(part, element, say)
-		c.edges(part, element, say)
+		if part.Says != "" || len(element.Says) == 0 {
+			c.edges(part, element, say)
+		}
 		if part.Module > 0 && part.Says != "" {
 			c.code(part, element, plane, say)
 		}
@@ -132,20 +136,6 @@ func (c *Checker) Printed(findings []Finding, number int, label *compose.Label, 
 }
 
 type sayer func(level Level, kind Kind, text, do string)
-
-// nothing names the fields that were empty.
-func nothing(e *design.Element) string {
-	var names []string
-	for _, piece := range e.Says {
-		if piece.Field != "" {
-			names = append(names, piece.Field)
-		}
-	}
-	if len(names) == 0 {
-		return "Nothing is said here yet."
-	}
-	return strings.Join(names, " and ") + map[bool]string{true: " are empty.", false: " is empty."}[len(names) > 1]
-}
 
 func (c *Checker) length(dots int) measure.Length { return c.design.Printer.Resolution.Length(dots) }
 

@@ -58,6 +58,8 @@ func TestFindings(t *testing.T) {
 		"text too tall":       {[]design.Element{text(3*mm, 3*mm, 40*mm, 3*mm)}, []string{contents, data}, proof.TooLong, proof.Error, "1.0 mm too tall"},
 		"no glyph":            {[]design.Element{text(3*mm, 3*mm, 40*mm, 5*mm)}, []string{"\U00013000", data}, proof.NoGlyph, proof.Error, "U+13000"},
 		"empty field":         {[]design.Element{text(3*mm, 3*mm, 40*mm, 5*mm)}, []string{"", data}, proof.Empty, proof.Error, "contents is empty."},
+		"empty part":          {[]design.Element{at(text(3*mm, 3*mm, 40*mm, 5*mm), func(e *design.Element) { e.Says = []design.Piece{{Text: "Lot "}, {Field: "contents"}} })}, []string{"", data}, proof.Empty, proof.Error, "contents is empty."},
+		"left out":            {[]design.Element{at(text(90*mm, 3*mm, 40*mm, 5*mm), func(e *design.Element) { e.IfEmpty = design.LeaveOut })}, []string{"", data}, "", 0, ""},
 		"field gone":          {[]design.Element{at(good, func(e *design.Element) { e.Says = []design.Piece{{Field: "shed"}} })}, []string{contents, data}, proof.FieldGone, proof.Error, `no field "shed"`},
 		"cannot be encoded":   {[]design.Element{good}, []string{contents, "Rød"}, proof.BadData, proof.Error, "“ø” (character 2)"},
 		"off the label":       {[]design.Element{line(80*mm, 3*mm, 10*mm, mm)}, nil, proof.OffLabel, proof.Error, "lies off the label"},

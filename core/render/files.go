@@ -3,11 +3,10 @@ package render
 import (
 	"bufio"
 	"bytes"
+	"compress/zlib"
 	"encoding/binary"
 	"fmt"
 	"hash/crc32"
-	"image/color"
-	"image/png"
 	"io"
 	"math"
 	"strconv"
@@ -22,32 +21,51 @@ import (
 	"oddspool/core/typeset"
 )
 
-// buffers keeps png encoders' memory between pictures.
-type buffers struct{ sync.Pool }
-
-func (b *buffers) Get() *png.EncoderBuffer { e, _ := b.Pool.Get().(*png.EncoderBuffer); return e }
-
-func (b *buffers) Put(e *png.EncoderBuffer) { b.Pool.Put(e) }
-
-var pngEncoder = png.Encoder{CompressionLevel: png.BestSpeed, BufferPool: &buffers{}}
+// deflaters keeps compressors' memory between pictures.
+var deflaters = sync.Pool{New: func() any {
+	w, err := zlib.NewWriterLevel(nil, zlib.BestSpeed)
+	if err != nil {
+		panic(err) // the level is one of zlib's own
+	}
+	return w
+}}
 
 // WritePNG writes a plane as a two-colour PNG, one picture dot a printer dot, whose pHYs chunk
-// (PNG, 11.3.5.3) carries the resolution, so that it prints at true size elsewhere.
+// (PNG, 11.3.5.3) carries the resolution, so that it prints at true size elsewhere. image/png
+// knows no pHYs, and takes every dot in hand by itself: rows of bits as they lie in the plane are
+// eight times as fast, which is what the Bench waits for. BenchmarkPNG tells.
 func WritePNG(w io.Writer, p *Plane, r measure.Resolution) error {
-	var file bytes.Buffer
-	if err := pngEncoder.Encode(&file, p.Image(color.Black, color.White)); err != nil {
-		return fmt.Errorf("write PNG: %w", err)
-	}
-	const afterHeader = 8 + 25 // signature and IHDR
-	perMetre := uint32(math.Round(r.PerMillimetre() * 1000))
-	physical := binary.BigEndian.AppendUint32([]byte("pHYs"), perMetre)
-	physical = append(binary.BigEndian.AppendUint32(physical, perMetre), 1)
-	chunk := append(binary.BigEndian.AppendUint32(nil, uint32(len(physical)-4)), physical...)
-	chunk = binary.BigEndian.AppendUint32(chunk, crc32.ChecksumIEEE(physical))
-	for _, part := range [][]byte{file.Bytes()[:afterHeader], chunk, file.Bytes()[afterHeader:]} {
-		if _, err := w.Write(part); err != nil {
+	var data bytes.Buffer
+	deflater := deflaters.Get().(*zlib.Writer)
+	defer deflaters.Put(deflater)
+	deflater.Reset(&data)
+	var row []byte
+	for y := range p.Height {
+		row = p.AppendRow(append(row[:0], 0), y) // filter type 0: as it is
+		if _, err := deflater.Write(row); err != nil {
 			return fmt.Errorf("write PNG: %w", err)
 		}
+	}
+	if err := deflater.Close(); err != nil {
+		return fmt.Errorf("write PNG: %w", err)
+	}
+	header := binary.BigEndian.AppendUint32(binary.BigEndian.AppendUint32(nil, uint32(p.Width)), uint32(p.Height))
+	header = append(header, 1, 3, 0, 0, 0)    // one bit a dot, colours from a palette
+	palette := []byte{255, 255, 255, 0, 0, 0} // a set dot is black
+	perMetre := uint32(math.Round(r.PerMillimetre() * 1000))
+	physical := append(binary.BigEndian.AppendUint32(binary.BigEndian.AppendUint32(nil, perMetre), perMetre), 1)
+	file := []byte("\x89PNG\r\n\x1a\n")
+	for _, chunk := range []struct {
+		name string
+		data []byte
+	}{{"IHDR", header}, {"pHYs", physical}, {"PLTE", palette}, {"IDAT", data.Bytes()}, {"IEND", nil}} {
+		file = binary.BigEndian.AppendUint32(file, uint32(len(chunk.data)))
+		start := len(file)
+		file = append(append(file, chunk.name...), chunk.data...)
+		file = binary.BigEndian.AppendUint32(file, crc32.ChecksumIEEE(file[start:]))
+	}
+	if _, err := w.Write(file); err != nil {
+		return fmt.Errorf("write PNG: %w", err)
 	}
 	return nil
 }

@@ -2,8 +2,6 @@ package render
 
 import (
 	"encoding/binary"
-	"image"
-	"image/color"
 
 	"oddspool/core/typeset"
 )
@@ -218,19 +216,4 @@ func columns(from, to int) uint64 {
 		return 0
 	}
 	return ^uint64(0) >> from & (^uint64(0) << (64 - to))
-}
-
-// Image returns the plane as a picture in two colours.
-func (p *Plane) Image(ink, ground color.Color) *image.Paletted {
-	picture := image.NewPaletted(image.Rect(0, 0, p.Width, p.Height), color.Palette{ground, ink})
-	for y := range p.Height {
-		out := picture.Pix[y*picture.Stride:][:p.Width]
-		for i, word := range p.Row(y) {
-			for x := i * 64; word != 0 && x < p.Width; x++ {
-				out[x] = uint8(word >> 63)
-				word <<= 1
-			}
-		}
-	}
-	return picture
 }

@@ -331,13 +331,6 @@ func (e GetPiecesParamsWhich) Valid() bool {
 // About A stock or printer as in a design document.
 type About = json.RawMessage
 
-// Alone defines model for Alone.
-type Alone struct {
-	// Box Whole dots on the artwork as it is read.
-	Box     DotBox `json:"box"`
-	Picture string `json:"picture"`
-}
-
 // CodeFacts defines model for CodeFacts.
 type CodeFacts struct {
 	// Module True module in micrometres.
@@ -376,7 +369,7 @@ type DesignEntry struct {
 	Id   int64  `json:"id"`
 	Name string `json:"name"`
 
-	// Picture Data URL of its first label.
+	// Picture Address of a picture of its first label.
 	Picture   string    `json:"picture"`
 	Printer   string    `json:"printer"`
 	RecordSet *string   `json:"recordSet,omitempty"`
@@ -722,17 +715,19 @@ type RunChoice struct {
 
 // RunEntry defines model for RunEntry.
 type RunEntry struct {
-	Id            int64         `json:"id"`
-	Labels        int           `json:"labels"`
-	LastPrintedAt *time.Time    `json:"lastPrintedAt,omitempty"`
-	Name          string        `json:"name"`
-	Picture       string        `json:"picture"`
-	PreparedAt    time.Time     `json:"preparedAt"`
-	PreparedBy    string        `json:"preparedBy"`
-	Printed       int           `json:"printed"`
-	RecordSet     string        `json:"recordSet"`
-	State         RunEntryState `json:"state"`
-	Version       int           `json:"version"`
+	Id            int64      `json:"id"`
+	Labels        int        `json:"labels"`
+	LastPrintedAt *time.Time `json:"lastPrintedAt,omitempty"`
+	Name          string     `json:"name"`
+
+	// Picture Address of a picture of its first label.
+	Picture    string        `json:"picture"`
+	PreparedAt time.Time     `json:"preparedAt"`
+	PreparedBy string        `json:"preparedBy"`
+	Printed    int           `json:"printed"`
+	RecordSet  string        `json:"recordSet"`
+	State      RunEntryState `json:"state"`
+	Version    int           `json:"version"`
 }
 
 // RunEntryState defines model for RunEntry.State.
@@ -807,8 +802,6 @@ type StockEntry struct {
 
 // Strip defines model for Strip.
 type Strip struct {
-	Alone *Alone `json:"alone,omitempty"`
-
 	// Fields The fields with their values on the first label.
 	Fields []FieldValue `json:"fields"`
 	Height int          `json:"height"`
@@ -846,9 +839,6 @@ type StripPart struct {
 
 // StripRequest defines model for StripRequest.
 type StripRequest struct {
-	// Alone Id of an element to draw as a picture of its own
-	Alone *string `json:"alone,omitempty"`
-
 	// Document A design document; its own schema is docs/design.schema.json.
 	Document    Document `json:"document"`
 	RecordSetId *int64   `json:"recordSetId,omitempty"`
@@ -876,6 +866,12 @@ type Web struct {
 
 // Id defines model for id.
 type Id = int64
+
+// GetDesignPictureParams defines parameters for GetDesignPicture.
+type GetDesignPictureParams struct {
+	// Edit Which edit is shown; for the browser to keep it.
+	Edit *int64 `form:"edit,omitempty" json:"edit,omitempty"`
+}
 
 // GetWebParams defines parameters for GetWeb.
 type GetWebParams struct {
@@ -959,6 +955,12 @@ type ServerInterface interface {
 	// (PUT /designs/{id})
 	SaveDesign(c *gin.Context, id Id)
 
+	// (GET /designs/{id}/file)
+	GetDesignFile(c *gin.Context, id Id)
+
+	// (GET /designs/{id}/picture)
+	GetDesignPicture(c *gin.Context, id Id, params GetDesignPictureParams)
+
 	// (GET /designs/{id}/revisions)
 	ListRevisions(c *gin.Context, id Id)
 
@@ -1027,6 +1029,9 @@ type ServerInterface interface {
 
 	// (GET /runs/{id}/labels)
 	GetRunLabels(c *gin.Context, id Id, params GetRunLabelsParams)
+
+	// (GET /runs/{id}/picture)
+	GetRunPicture(c *gin.Context, id Id)
 
 	// (POST /runs/{id}/prints)
 	StartPrint(c *gin.Context, id Id)
@@ -1161,6 +1166,67 @@ func (siw *ServerInterfaceWrapper) SaveDesign(c *gin.Context) {
 	}
 
 	siw.Handler.SaveDesign(c, id)
+}
+
+// GetDesignFile operation middleware
+func (siw *ServerInterfaceWrapper) GetDesignFile(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetDesignFile(c, id)
+}
+
+// GetDesignPicture operation middleware
+func (siw *ServerInterfaceWrapper) GetDesignPicture(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params GetDesignPictureParams
+
+	// ------------- Optional query parameter "edit" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "edit", c.Request.URL.Query(), &params.Edit, runtime.BindQueryParameterOptions{Type: "integer", Format: "int64"})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter edit: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetDesignPicture(c, id, params)
 }
 
 // ListRevisions operation middleware
@@ -1732,6 +1798,31 @@ func (siw *ServerInterfaceWrapper) GetRunLabels(c *gin.Context) {
 	siw.Handler.GetRunLabels(c, id, params)
 }
 
+// GetRunPicture operation middleware
+func (siw *ServerInterfaceWrapper) GetRunPicture(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetRunPicture(c, id)
+}
+
 // StartPrint operation middleware
 func (siw *ServerInterfaceWrapper) StartPrint(c *gin.Context) {
 
@@ -1902,6 +1993,8 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.DELETE(options.BaseURL+"/designs/:id", wrapper.RetireDesign)
 	router.GET(options.BaseURL+"/designs/:id", wrapper.GetDesign)
 	router.PUT(options.BaseURL+"/designs/:id", wrapper.SaveDesign)
+	router.GET(options.BaseURL+"/designs/:id/picture", wrapper.GetDesignPicture)
+	router.GET(options.BaseURL+"/designs/:id/file", wrapper.GetDesignFile)
 	router.GET(options.BaseURL+"/designs/:id/revisions", wrapper.ListRevisions)
 	router.POST(options.BaseURL+"/designs/:id/revisions", wrapper.KeepRevision)
 	router.GET(options.BaseURL+"/designs/:id/revisions/:number", wrapper.GetRevision)
@@ -1917,6 +2010,7 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.POST(options.BaseURL+"/runs", wrapper.PrepareRun)
 	router.GET(options.BaseURL+"/runs/:id", wrapper.GetRun)
 	router.PUT(options.BaseURL+"/runs/:id", wrapper.ChangeRun)
+	router.GET(options.BaseURL+"/runs/:id/picture", wrapper.GetRunPicture)
 	router.GET(options.BaseURL+"/runs/:id/proof", wrapper.ProofRun)
 	router.GET(options.BaseURL+"/runs/:id/labels", wrapper.GetRunLabels)
 	router.POST(options.BaseURL+"/runs/:id/prints", wrapper.StartPrint)
@@ -2105,6 +2199,105 @@ type SaveDesigndefaultJSONResponse struct {
 }
 
 func (response SaveDesigndefaultJSONResponse) VisitSaveDesignResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetDesignFileRequestObject struct {
+	Id Id `json:"id"`
+}
+
+type GetDesignFileResponseObject interface {
+	VisitGetDesignFileResponse(w http.ResponseWriter) error
+}
+
+type GetDesignFile200ResponseHeaders struct {
+	ContentDisposition *string
+}
+
+type GetDesignFile200ApplicationoctetStreamResponse struct {
+	Body          io.Reader
+	Headers       GetDesignFile200ResponseHeaders
+	ContentLength int64
+}
+
+func (response GetDesignFile200ApplicationoctetStreamResponse) VisitGetDesignFileResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", "application/octet-stream")
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	if response.Headers.ContentDisposition != nil {
+		w.Header().Set("Content-Disposition", fmt.Sprint(*response.Headers.ContentDisposition))
+	}
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type GetDesignFiledefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetDesignFiledefaultJSONResponse) VisitGetDesignFileResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetDesignPictureRequestObject struct {
+	Id     Id `json:"id"`
+	Params GetDesignPictureParams
+}
+
+type GetDesignPictureResponseObject interface {
+	VisitGetDesignPictureResponse(w http.ResponseWriter) error
+}
+
+type GetDesignPicture200ImagepngResponse struct {
+	Body          io.Reader
+	ContentLength int64
+}
+
+func (response GetDesignPicture200ImagepngResponse) VisitGetDesignPictureResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", "image/png")
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type GetDesignPicturedefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetDesignPicturedefaultJSONResponse) VisitGetDesignPictureResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -3004,6 +3197,51 @@ func (response GetRunLabelsdefaultJSONResponse) VisitGetRunLabelsResponse(w http
 	return err
 }
 
+type GetRunPictureRequestObject struct {
+	Id Id `json:"id"`
+}
+
+type GetRunPictureResponseObject interface {
+	VisitGetRunPictureResponse(w http.ResponseWriter) error
+}
+
+type GetRunPicture200ImagepngResponse struct {
+	Body          io.Reader
+	ContentLength int64
+}
+
+func (response GetRunPicture200ImagepngResponse) VisitGetRunPictureResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", "image/png")
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type GetRunPicturedefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetRunPicturedefaultJSONResponse) VisitGetRunPictureResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type StartPrintRequestObject struct {
 	Id   Id `json:"id"`
 	Body *StartPrintJSONRequestBody
@@ -3325,6 +3563,12 @@ type StrictServerInterface interface {
 	// (PUT /designs/{id})
 	SaveDesign(ctx context.Context, request SaveDesignRequestObject) (SaveDesignResponseObject, error)
 
+	// (GET /designs/{id}/file)
+	GetDesignFile(ctx context.Context, request GetDesignFileRequestObject) (GetDesignFileResponseObject, error)
+
+	// (GET /designs/{id}/picture)
+	GetDesignPicture(ctx context.Context, request GetDesignPictureRequestObject) (GetDesignPictureResponseObject, error)
+
 	// (GET /designs/{id}/revisions)
 	ListRevisions(ctx context.Context, request ListRevisionsRequestObject) (ListRevisionsResponseObject, error)
 
@@ -3393,6 +3637,9 @@ type StrictServerInterface interface {
 
 	// (GET /runs/{id}/labels)
 	GetRunLabels(ctx context.Context, request GetRunLabelsRequestObject) (GetRunLabelsResponseObject, error)
+
+	// (GET /runs/{id}/picture)
+	GetRunPicture(ctx context.Context, request GetRunPictureRequestObject) (GetRunPictureResponseObject, error)
 
 	// (POST /runs/{id}/prints)
 	StartPrint(ctx context.Context, request StartPrintRequestObject) (StartPrintResponseObject, error)
@@ -3631,6 +3878,59 @@ func (sh *strictHandler) SaveDesign(ctx *gin.Context, id Id) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(SaveDesignResponseObject); ok {
 		if err := validResponse.VisitSaveDesignResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// GetDesignFile operation middleware
+func (sh *strictHandler) GetDesignFile(ctx *gin.Context, id Id) {
+	var request GetDesignFileRequestObject
+
+	request.Id = id
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetDesignFile(ctx, request.(GetDesignFileRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetDesignFile")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetDesignFileResponseObject); ok {
+		if err := validResponse.VisitGetDesignFileResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// GetDesignPicture operation middleware
+func (sh *strictHandler) GetDesignPicture(ctx *gin.Context, id Id, params GetDesignPictureParams) {
+	var request GetDesignPictureRequestObject
+
+	request.Id = id
+	request.Params = params
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetDesignPicture(ctx, request.(GetDesignPictureRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetDesignPicture")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetDesignPictureResponseObject); ok {
+		if err := validResponse.VisitGetDesignPictureResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -4310,6 +4610,32 @@ func (sh *strictHandler) GetRunLabels(ctx *gin.Context, id Id, params GetRunLabe
 	}
 }
 
+// GetRunPicture operation middleware
+func (sh *strictHandler) GetRunPicture(ctx *gin.Context, id Id) {
+	var request GetRunPictureRequestObject
+
+	request.Id = id
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetRunPicture(ctx, request.(GetRunPictureRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetRunPicture")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetRunPictureResponseObject); ok {
+		if err := validResponse.VisitGetRunPictureResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // StartPrint operation middleware
 func (sh *strictHandler) StartPrint(ctx *gin.Context, id Id) {
 	var request StartPrintRequestObject
@@ -4565,85 +4891,86 @@ func (sh *strictHandler) ListTypefaces(ctx *gin.Context) {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"3D1Zj9w2mn+F0C4wL3J3O8nu7LSfHDv2GHHiRnd2/OA1MCzpqxKnJVImqS4XjP7vC146Sh9Vqq7DweQh",
-	"sEsUye++5W9JJqpacOBaJdffkppKWoEGaf/Gcvt/nlwnNdVFkiacVpBcmwdpIuFLwyTkybWWDaSJygqo",
-	"qHljKWRFtVnH9X//lKRJxTirmiq5fp4melODewQrkMnj46PZStWCK7Cn3kixKKEyf8wE18C1+SOt65Jl",
-	"VDPBL/+lBDe/dSf+p4Rlcp38x2UHzqV7qi7DfvakHFQmWW22Sa6TjwXVhCmyloKvCOU5WZtftCC5SMxy",
-	"v4c54uVCNO4mec7M+7S8kaIGqZm5t8PBcPuXRGmR3RMhSS0NwJJQRRgnlOSg2IqTXGRNBVxfJC1ixOJf",
-	"kOkkTb4+W4ln/kcD8cUtXf8GStEVJI9p8rIUHCzNerf4lizE110IeS30z+Kr2aNmmW6k3cUfpLRkfJU4",
-	"ogT6fmoXpnb/z9uXfUyTVyKHNzTzbDS4UiXyprSHDNHzh2yAuIcGKRXLpKhAS1A9dLR8kvp9Xgt3Rux5",
-	"5OGXhoH+bWqF2lQLUYrVBkFHmqxZrguFAFEAWTKpNFlQqSwPqZpmYOnsb2TAYRqqyMH+Fyol3Yww390q",
-	"AJgMMNGBvQVje2WMWq8t+41JFfhxNwv5dUakJF1qHDH2EcnZcglSkaUUFdFGwB5AKiZ4j8wLIUqg3OwH",
-	"OUO2eyUarhXRBZCsoHwFioil/as9xGw1UjtjVDuNNmOhl9d3c9dLyITM70DPfqOpc6ohf6kH681vzzSr",
-	"oHun40H/ys84h3qkjlH3e1MtQAZ0lVSDaklA7qHWmLhtsaHV+JYy3UGB9P2L9eFKO3aK8+AvXMvNmBFn",
-	"E8pZJAQdPd02RMdrqin539v3BiFMKy+9JV1AeYFh3bMCekhLdvSp1f7ok1MSfw4lLdb6lHRX7YCN0zTg",
-	"FSVpT33sYya3rOELSxex5sTpG2Oic5GpS7fuwv16YY3i/obTm78RX3wsRAkkF+ZobkWFSr0W8t4abesn",
-	"SKD5hcVSn1cLXK2v8Z+/4j9vZpDua2LWmZ3TpEAJ8MtXLaFC3ALHqJGLFpvdHoDfwK3Gjn7DoMz/QcsG",
-	"OT0qpA9h/fThgV3tavxwnpsXEYOGngslBD4dPbtnPEcflPAApXkC3Piyn5I1ldw8SxOQUsjezbY1RMTw",
-	"w1e9G3h3rL9X2hEiwOD3Mdp2CjdvpWjqMYIyY1fx6x0Vd0a9Iu7Te/u7UcWUyIY790AXoIA4QBVZsQfA",
-	"HcIDCDLpyRUNzyXke7ltT6QmRsTujqknD0rWUgg5pqcx76WV5/bqU47cbeMtMAKQtwVq9mb2SjfegiAb",
-	"rinTXkpn7ffRr9/lI7cX7Y5IAyKiqLvpzPqWRNCaZkxv9hKKEjAf2HO3efiCPHtO1gVIsKYlxIO5AEW4",
-	"0ERDWc7kcmOFjBlYNMpag5bplRZ1DTnK9qWgOeSY1XMC196IaQXlkmS0LJULh5ki7m3cPTJmdbTtyzyX",
-	"oDofHR5YBn9xRt28Efe0dofzzMUdPb9s53of4QV/bGr9nVnUycQsoe68piDefWm2vJF2fIWx5FvxgWPC",
-	"rPSHJhJcmYfObXVYZsrR0OnQjFZARKNfkCtDQC64xXmbibna6fKHw7Hr/p1xLNLPoRI78ctW/B23p423",
-	"FevfKN9gVkpKyLRjYNyzRIV1gLSfN4S3oZBTsS+IAk0WG1JQno99SWPtaFbg+FcGw0shCS3LseAaR8kI",
-	"OxdkaTwjSwRaGSG65k1ZPqaJ/X03c9kbYER4V9VC6jdCVmOEAc9E8IhGcrZkLh3TBh4LxqncYCJZAM0j",
-	"sU/UqfvSCD2gSC8igppKqoXcDba9JAb2r1xoRFSO65zFvF93DHat32HdZVWG3PIL0wVIQi0DpIR22UCe",
-	"E+qShCkxnETWPgjp0oKHJ2gCoSr69T3wlS6S6x+urqwuCH9/Ho97T5gCsYDPXq0byXsEvkr/dpU+/5+r",
-	"9Ie/Xn1GldmIRDcMMsC07MKxDpIGKmkG+CNjhV+qSFaA5j9TZ2oCO1ZArZsnDCuYCFxw2DtgUJpqGDJ5",
-	"cHcctXJrZ3gGZYn6Adt2y4LnvfN+bOEOwtj8RhoRhtsGMVdZIZhD1w6X85Vb6DS0sQen4rEteNvThjtF",
-	"4HxgsN4rYLIKfeguj8i77RPzoCvnv9KLYNqX5r+9/XcF2rDQ7kgBqEGXWzvKUocHLRJC6NIPZhysOLa9",
-	"5zcveuf5frkzG9ZNRXw9NwpsHMo4YfrisBxyCIaDsCpa1TZ9L0EZxDi/ga4o47jL3sbMsfx0HldNQf+g",
-	"AYlZQBY0s6ktq5kuIuJG8w9WYcV2sr6m3c4qtjVTBkAhbUxDtfGNvMOD7t/sIfoN/z3mcSjIBM/VezQI",
-	"a+MuZrxibi62AKJFmV9ErBKVe+Zm/SuR3OxIa1viObVdGBfQxAkcdqjuLhbBapiaGFOgjD/6gkBV640B",
-	"mhv82wLnMLqMmANX1m2cgvQJCnf5lhn7hqZlsz6jDEOfDjF9vA4JFtUHWHBOQxV2SlW5Uu1jaiIFE4Wi",
-	"VDEBkqRjfN6JCnTB+IqUQtwrw8Q2Cs5EBcpEVHjV6tCCxUSW3sHcQdPeHcdcWz0fYm5Jm1Ijaa+bMlQr",
-	"aet3pl2mQgKhEoiCB5C0HKTEhvvbDgHUAM0LoV2DgV2MwTUyW5rqRk3nVUfVeOAaeOaithpEXcJuofAH",
-	"TVztRgqxxByFHBRWyMxhvga2sQuyy61Pjlr9u2ZlSbxe8+IZ2c2VB+Zn9EI9ASHASoqm3iM32M9CI9vd",
-	"c6Enk7J6LYguRKNM0BRyw2umC7J0Ww/L7FN3sRHktGOFVElcPKlmR4sqacnXezv1fNEiMIDeo06UyW7h",
-	"SwNKH6duf6gvHbba7UsPXMf9UhUT+YenpxmQC4aYa6tuZdNFOD/YYtRevvd2Uctt3u70OXoxX18+aRwy",
-	"234xm3Xazz8K70QcpP1N4ijI6J0wuGIcqerkKMXitOkIy3LhLr6JBlg4rA8sNAZsdWXRHPahoVkfo19U",
-	"TGIs7zdLwy3Qqx8pxZAVQgGPm1D3HDeYe6YnZgvRVGg3WUoyVt6beLKBNtfPySJSI433x7hEzl5yHN6J",
-	"8EEvKN1qubEdYMB9oK36kfagWnEx1Yy1R6XHvjFf8tqaEi7Cr+J6YboBqH365snqY698qouqYrnDGcWv",
-	"NnKa6CdKkzUsfmNlyVyz5pB9RLMoe7zjJX5Kl/eScl0/UofXIRHGOE2DTmglfRSsylGDU96V5TyrDJh7",
-	"IB0jeDtER9TWq1ZJbTUKdeWtKSKEKtiTc/CIH33XZIUJNZ4/+zElfw0pAqZcgibt1waeX5n/0ln9QAYZ",
-	"Aar+bSOIObTZb1JtUqWdBthLpc3pHzyz7txXyyD5JXdUIMkg1YQVCtKkplKjSadDGwv7gozkkOJCFxJP",
-	"U/2Gtw1/H4o3s2s6o0rhktnk25yC4RRTzC4mjqotXXd9vLwYQFURWNU+LT8OaVhxQGhazgDBrWspGrnw",
-	"rsTImDZHTirs6DorhbiHnFAda7xZ4t0X/nWbfGgjfKT+z7ICz824DgCMLVTSnTtKFWBovqMPcMxu/tB9",
-	"f/pinO8mn+wRvwOFRy/zQka7Ct3XNaFEt90ulSNdT0qtvbhv2c50XjNruwN6P02ljhTFjldWGnL1G9uA",
-	"4HazzQhmh+uxx54S1TkTT/IdLAQ42G3v1YGZ//np+O3YdTL7EOJXdxkcBMmQNlsaprUmb28XDbINWDbU",
-	"PHPKRxfAJHH5o9C0vjXOMFOPtr3biBYtgK0KHfO69rI9Fju7rQ8eqDMHoIKIvrbzTkjwaTv6l/2O/hkD",
-	"L26zFvi0NXlt+mXC9vXAHNdhfLZ6XyOHduhSqfdE/o1x9LCt5ozLuPmhBZR/UXZQAu3i3L+pqvN/HEBp",
-	"h6Qodi0cqGuxCw3dpOKOZvaaQYZVcGzFFWhWELuCKLpBR/ymQnvH5/OmNM3+M9oE205yu94fEsVftJTQ",
-	"aqoh0O9y26TPiT/HDslKujZ2gBJPwTBSJdbG9R8oJEfs7V6ADkXnqGBMxMduRk51naF+XPH5gLBTc8zW",
-	"Dr5zK5/3bCCexB1VT3BW/9h1zM/qjJnogpxqDt+nD2NeOTd0EYz7oVEwYYEUlG1hGsuZTQ1h7BnA+EPG",
-	"l3LptEYyvbkzrOduojp/1I7FZ0LcM+gG40Weq1qIXj8wrdmvsHHD54wvBW7UM8G1pJmJEvQaIBg6+eCb",
-	"RI1Q2dzKkmZwQZy7pWxl3nWM9oenyS8PIDeEcrV2vc5Gak2YYvM9xHcIXPyfkVHNdGmu+SHPyZ2/eRvy",
-	"J88NSkUNnNYsuU5+vLi6+NFqaT8K7Qfy7J9XLjthKGin9A1DJe+Z0q/9mq0x/x+urvYa8Z9l4vozpeM6",
-	"yqgjPFzNPrANErED2qsPPydQC4VA/UoC1SEqc3wHSv8s8s3RPmrQdRs/DllbywYeD0T1bgxjyDR8zGHt",
-	"hzmfitPHtOWqy28sf3TyUoLLcA3xfAuayT6eBzD/hHmS2mLpyfRGmfwt6NgdzoX3w3CeDr778Ql/s1ty",
-	"yfLk8XOa1Fhu5FeAWvXm8sktLBsFuQtYfrr6m+tLU6KChcg3BEoFpKDKT/UbVUcU4xmQf0LO9D+N/R2i",
-	"u5fxOI1s9Q740wjXr1DrY4nUpfRF4Wm9fduuOofmbgvVM9T2P5yBUufmd1TZG4ZvL//9FID90ob1xYP5",
-	"Pjq3XH5z+Y/HKNu8BX0WVLQxQAQZ/rkbKz4QH09hlhT9alKbPYp/OWnyQ0mfDWmWYezXE2Br0shGpb1v",
-	"DWmiNOW5IlysU9fI2jYKm7gNpBI87T59tKaKuMnZfifhiMpu+PiEJHYHROjrcHAAfxehOwBFYjsSa4Tg",
-	"GXMDq3ZAV3W5T5tNymwLjmOzHCrBlXZ4QpH2d19oPhnS3AEI0vyDJyGsi4OS60+fLfr6g+FR83HTDWWf",
-	"3npEh87HuGjvdQD/BAQ4Bbl20Wucl0J3i2MU/3Lq5FMR18xNFF0TptP+N3pKqjTKSSZeHuklfD5DEHXP",
-	"6heEEg4rqtkDhCHYzH1RyX+VCQi4CViruL40YOdBveYyWyR9PTWOrr+hL1bCliR6Co5+dQruv/wE4oS6",
-	"O6GkGAQivOErrOd0K1B2uvxm8xKThvYjLN63heRJNLGKruCydmkk5Ct9selfXPm6USmqgn34/nY1TDEe",
-	"YlZdF5AjgOuL2P4c4oFu4iu7qSvpzQlV3/m2fuC5QbYSggezE+y7iZpCVu9QZeZBX4lnvtp6CORDSN4K",
-	"V5yyASDtf6OAKVJAmaeELg08evhRg1Fj4JYIiA+8Q+fxo0D7RYZZ8R9OvZUD+1iU6YoRMYVw41aM5ArT",
-	"y7Y3YaCYQ8LYVY/dlDI2P/xtnoGY/s7EvsbCldVPai3muRl2gHyGk2HN/gIc9y5dsagMZc8z25bQg4MK",
-	"5/sw49aW9tzHmMqyrYNYp8UXXYdMZ/t7TpqKGUy9nDkZ47qXYsQ1gdJSNPwg1etQ/EyB3pWK8YWuc+Vi",
-	"Qs/eDFZ3i4mF4ch5dPeBk9u20zTOYVVTalZTqS+NV/Msp5rOJ3TvOypnZrEeouP5dAX6SDx2Wfc+aoCq",
-	"g1uguSKULFkJ7lu2hVirLjVgOT4l9wA14yvChZ2UxTSDPejfmHTh+xBT+kECPZZ6mFkLuR20zX+3csjE",
-	"Nc4oPAcIzpPN7TbJLnsdB9PYUrsi+j+2ein6DQqIN2WeJrODoD+jS7ab+CpukM4fxctmV0GlOVctpZlf",
-	"AreXOrLd7n0j6FRuYXvAuS12Ey3ByOagYM+wT6vlo6qiOWlh5TTQHbO8/Mp/+90113vlmpJCrElF+cYX",
-	"MlhXBbFp1tL+8w4q+CuEqXh1w51wOt7tzab+27HuZdcOjGbD34+mP11Ka+NyXZYm9kN4OcPrTt0UzGxj",
-	"6ZJJ39tWfk9T2eLsz5Px7jimm9Q9YrK1Nz5xohaR7oA/lRS3YwE2cqzDWPPhgt2mkVDL5NI0J7dNMzMy",
-	"YRJCNvwvyie1zs7hvU7RWMh2x1bczXntDtXMWsiJn245brQWhqxOSLxwBEo7YeyxcgAyfmxn1I96nUgP",
-	"hI8Zn1UHTGDz7kA0ItV+Ozk/HdncuSXniG22Ps+9I7rxFztABap2ngtNmL2WdK1sN2M/e+77MVOi6IOR",
-	"Wvs5RNdlo+im+6y6+3fH3BwpzYqxy2O2dxNlp7JjvVGQc3OxhevoPokhmmGLJZ2qlxmu/aNddSzG3fUB",
-	"qBGov9PK/0NW7V2eCvZQdHujCp8+G0fJDRM4G9bIMrlOLmnNjLH6/wAAAP//",
+	"5H1bj9w2lvBfIfR9QF7UFyfZnZ32U2LHGSNO3OieHT94DQxLOlXitETKJNXlgtH/fUEeUpcSqVJ1XRzM",
+	"5iGwixQv536lvyaZqGrBgWuV3HxNaippBRqk/RvL7f95cpPUVBdJmnBaQXJjBtJEwueGSciTGy0bSBOV",
+	"FVBR88VSyIpqM4/r//wxSZOKcVY1VXLzIk30pgYcghXI5OnpySylasEV2F1vpViUUJk/ZoJr4Nr8kdZ1",
+	"yTKqmeBX/1KCm9+6Hf+/hGVyk/y/q+46Vziqrvx6dqccVCZZbZZJbpIPBdWEKbKWgq8I5TlZm1+0ILlI",
+	"zHS3htnip4Vo8CR5zsz3tLyVogapmTk3wmC4/E9EaZE9ECFJLc2FJaGKME4oyUGxFSe5yJoKuL5MWsCI",
+	"xb8g00mafLlYiQv3o7nx5R1d/w5K0RUkT2nySuTwhmYOb72TfE0qkTclmD8Nz/N32QDBQXOKimVSVKAl",
+	"qN7+LWJSt85rgXvExiODnxsG+vepGWpTLUQpVpvesNKS8ZUZXbNcFypwiQLIkkmlyYJKZZGmapqBBaw7",
+	"kbkO01BFNna/UCnpJkH686T8sXcqf8FkAInu2lt3bI/8aRuXT2ny2uJ7jCpPALuI+LWfZ2hY0qUOA8YO",
+	"kZwtlyAVWUpREW0o+hGkYoL30LwQogTKzXqQs8Byr0TDtSK6AJIVlK9AEbG0f7WbmKVGfD4GNYqQGRMd",
+	"g7ydO19CJmR+D3r2F02dUw35T3ow3/x2oVkF3TcdDbpPfg5TqAPqGHR/NNUCpAdXSTWoFgXkAWodYrct",
+	"MrQi1mKm28ijvn+w/r3SjpziNPgL13IzJsTZiEIVEABHzTLdyIDY+SnPJShLPpS4WeYvTCvHySVdQHkZ",
+	"woAji+CGLQkER63oDY6ckhDmYNVCsI9VPGp32Th+PYyD6O2Jkn101JYqemnxItacoOwx+jEXmbrCeZf4",
+	"66XVSPtrrddC/yy+jGnkQyFKILkwW3PLNlTqtZAPVmNaJS2B5pcWSn26LcIifh3++Uv4580M1H1JzDyz",
+	"cpoUQQT88kVLQOYYnhEJNXLQIkRTW3u7BXB2aOs3DMr8H7RsArtHGfbRz5/e3JOrnR3enOfmw4ByC+4L",
+	"JXg6HY09MJ4HB0p4hNKMADeG5MdkTSU3Y2kCUgrZO9m2hIgYAfBF7748buvOlXaI8Hdw6xjJOwWbX6Vo",
+	"6jGAMqNjw8c7KuyMeA2YUu/s7yiXZcPRVNAFKCB4UUVW7BHCxuEBCJm06oqG5xLyvUy4Z2IzhMTujKlD",
+	"TxCtpRByjE+j6kvLz+3Rp4y6u8Zp48CFnC5QsxezR7p1GiSw4Joy7bh01nof3Pxd9nJ70G6L1AMiCrrb",
+	"Tq1vcQStacb0Zi+mKCFkDzvqNoMvycULsi5AglUt3hnLBSjChSYaynImlRstZNTAolFWG7REr7Soa8iD",
+	"ZF8KmkMe0nrIcO2JmFZQLklGy1KhL8oUwa/D5pFRq1MGl7XX4ZFl8B0qdfNF3NLa7Usz9EF6dtnO+c7b",
+	"8/bY1Px7M6njiVlM3VlNnr373GxpI+3oKkSSv4r3PMTMSr9vIo6WGUSzFaHMFOIQZWhGKyCi0S/JtUEg",
+	"F9zCvA2DXO80//3moeP+jfGQ159DJXbCl634W253Gy8r1r9TvglpKSkh00jAYcsyyKwDoP28Ibx1i1DE",
+	"viQKNFlsSEF5PrYljbajWRGGvzIQXgpJaFmOGdcYSobZuSBLYxlZJNDKMNENb8ryKU3s77uJy54ghIS3",
+	"VS2kfiNkNQYY8Ex4i2jEZ0uGoZnW8VgwTuUmxJIF0Dzi+0SNus+N0AOM9DwiqKmkWsjd17aHDF37Ny50",
+	"gFWOa5zFrF/cJnSsP2DdRViG1PIL0wVIQi0BpMYD9aE4nhOKEbqUGEoia+eEdDG5w4M1HlEV/fIO+EoX",
+	"yc3319dWFvi/v4j7vScMh9iLz56tG8l7CL5O/3qdvviv6/T7v1x/CgqzEYpuGWQQkrILJJ1ASKikGYSH",
+	"jBb+SUWiAjT/maKq8eRYAbVmnjCkYDxwwWFvh0FpqmFI5N7cQWzlVs/wDMoyaAds6y17PWed930L3ChE",
+	"5rfSsDDcNQF1lRWCIbh2mJyvcCJKaKMPTkVjW/dtdxuuFLnnI4P1Xg6TFehDc3mE3m2bmHtZOf+TngfT",
+	"fjT/6+2/K9CGhHZ7CkANuHDuKGLtB1ogeNel78zgXcPQdpbfPO+d5/vFzqxbN+Xx9cwosH4o44Tpy8Pi",
+	"yd4Z9syqaFXbUL4EZQCDdgNdUcbDJnvrM8di1XlcNHn5E3RIzASyoJkNbVnJdBlhN5q/twIrtpK1Ne1y",
+	"VrCtmTIXFNL6NFQb28gZPMH1mz1Yv+F/xCwOBZnguXoXdMJav4sZq5ibgy2AaFHmlxGtROWesVn3SSQ2",
+	"O5LaFnkotgtjAho/gcMO0d35IqEEoiZGFShjj74kUNV6Yy7NDfxtdnHoXUbUAeZUGxSQLkCBh2+Jsa9o",
+	"WjLrE8rQ9ekA04frEGFReRByzqlPgU6JKsyTPqXGUzBeaBArxkGSdAzPe1GBLhhfkVKIB2WI2HrBmahA",
+	"GY8qnME6NHkxEaXHO3e3ac8ehlybuh5CbkmbUgfCXrelz1zS1u5Mu0iFBEIlEAWPIGk5CIkN17fp+aAC",
+	"mudCY3bfTg7da6S2NNWNmo6rjlLhwDXwDL22GkRdwm6mcBtNHO1WCrEMGQo5qFBSM4f5Etj6LoFV7lxw",
+	"1MrfNStL4uSaY8/IapgemB/R8/mEAAJWUjT1HrHBfhQ6sNwDF3oyKKvXguhCNMo4TT42vGa6IEtcephy",
+	"nzqL9SCnDatAlgT9STXbW1RJi77e16mjixaA/uo97ESJ7A4+N6D0cXL4h9rSfqndtvTAdNwvVDERf3h+",
+	"mCFwQO9zbeWtbLgoTA82GbWX7b2d1MLF25U+RQ/m8ssn9UNm6y9mo0772Uf+m4iBtL9KHDkZvR0GR4wD",
+	"VZ0cpCE/bdrDslS4i26iDlb4ro/MFwZsVWjRHPbBoZkfw1+UTWIk7xZL/SmCRz9SiCErhAIeV6E4HlaY",
+	"e4YnZjPRlGs3mUoyWt6peLKBNtbPySKSI43XymAgZy8+9t9E6KDnlA4P/9pWgwF3jrbqe9qDbMXlVGHW",
+	"Hpke+8V8zmtzSmEWfhWXC9MFQO3om2eLj73iqehVxWKHM5Jfrec0UU+UJmtY/M7KkmHh5pB8RLMoe7Tj",
+	"OH5KlveCcl09UgfXIRLGME29TGg5feSsylGBU96l5RypDIh7wB2j+3aAjoitV62Q2ioU6tJbU0jwWbBn",
+	"x+ADdvR9kxXG1Xhx8UNK/uJDBExhgCbt5wZeXJv/0ln1QAYY/lb900YAc2jh36TYpEqjBNhLpJ27lvCU",
+	"Qndf8RQITOFWHpeDGFUow5AmNZU6GK06tCKxLwECwac4t/qI1VSh4l3D3/msz+xk0CjFuGQ2ajcn09ij",
+	"pudnIUdpGr/qVF7SX1VF7qr2qRVCoIWyCkLTcsYVcF6L0ciBd0VUxrg5cjRiR7laKcQD5ITqWMXOMly2",
+	"4T63UYs2NBAoHGBZEQ7qYOlAiCxU0u07ijGEwHxPH+GYLQG+hP/0WTxXkj5ZaH4PKuz2zPM17azguli9",
+	"El12O8ceKJdSau3YfUvppvOqYNsVgufTVOpINu14+aghVb+xlQu4mq1iMCvcjE39lKjOCnmW0WFvEL52",
+	"W7R1YMpgfhx/2+mdDFt4xxcPE76CZIH63C7wEAqMmjEUJ7oAJgmGknz9+pY1MlMytmXcAblYAFsVOmaA",
+	"7aVN7H1365Owz87wggoiEti2QQX8UFvcv+wX98/og8HF2sunrRJrIzET2qx3zQBuMXC9r9oKFutSqfcE",
+	"/q0x3UJLxSzf11RT8t9377q2ogWU3ynbMxE0d/evr+osGrxQ2gEpCl17j6CxsAsMXQPjjrr2mkEWSubY",
+	"5CvQrCB2BlF0E+z8m/Lykc6n1aztWDEWO92oGRWDbVG5ne82icLvm2YVJnxW7GFTXbWmayd8MYDwVGOv",
+	"VTFvceaLnnoJB1ZHGY0wzX3oqthnVatMVCZOFWzvUxsxL8XqM/vjGuXgNWERSPLaZHEojjXVGLGnb+A2",
+	"GR8KQ1yNZHpzb0gPT6I6U8/2iWdCPDDoOsVFnqtaiF6NLq3Zb7DBbmzGlyKsXTPBtaSZMcD1GsBrHPno",
+	"CjeNv2/jHUuawSVBS0bZbDlWcfabm8kvjyA3hHK1xvpjytEDsDEY4rL2l/9jPF/NdGmO+T7Pyb07eetN",
+	"Jy8MSEUNnNYsuUl+uLy+/MGKS9eq7Jrk7J9X6PgbDNq2dUNQyTum9Gs3Z6vv/fvr67163mfpmn7P5zi3",
+	"MarS9kezA7ZoIbZBe/Rhf30tVODWryRQ7R0epDtQ+meRb47W5d9VAD8NSVvLBp4OBPVuCIeAaeiYw9o1",
+	"WD4Xpk9pS1VXX1n+hPxSAgaPhnC+A81kH86DO/8YMum0hdKz8R0k8l9Bx85wLrgfBvN08BDGx/CX3ZQr",
+	"lidPn9KkDoUdfgOoVa9vntzBslGQo+fw4/VfsVZMiQoWIt8QKBWQgirXdW9EHVGMZ0D+aXzvfxr9OwR3",
+	"L5hwGt7qbfCnYa7foNbHYqkr35MxTc1vmHfY515WZBr0hdISaDW89M7ujymyNl684MbFtAfCMg17nFd4",
+	"jovXTNVCMc22gT3a5ZwcMoJ7z9mZBv1t3zPpb7vtEbCsIIZNjGZXhVjzl7bezLDfQoq1Akm0IA8AtSsx",
+	"tlbL5wYsDpzR4mJcEw/ajIypTzvpglV0BVc12q4HE0IvupB8UxRKV+MwbfLctbPOYfS0dRczLJ5/oG2n",
+	"zq0qgnaS0RXt4b+d7rSPyFBjGnvL91iCtqWWq68YlXua4v2zgKJ1nyPAcOOYcTwQHs8hljT4Alcb04y/",
+	"wjX56JZl5KXvYncI2Gqcs5GV3rtVmihNea4IF+sU67LbundCSQ1SCZ52z2itqSLYCN4vjB1hGXvpT4hi",
+	"3CAmSHHw+fRd+GKXIBDbDm/DBBcM+69tv7nqIvI2IprZijIksxwqwZVGOAWB9jdXN3EyoOEGAaC5gWcB",
+	"rAshJDcfP1nw9d85iKqP2+6NgdNrj+gbCmNYtOc6gH48AFBArjHwE6clX6zlKiDw4xT5UxHsTSCKrgnT",
+	"af/5qZIqHaSkD7DYZVb5diNB1AOrXxJKOKyoZo/ge7ozfCzMPTgGBLChO2RcmSUGxtU4MPU1+GEl1NAq",
+	"q+gXFHD/4RpqJ8TdCTnFADBAGy7vf27jbEROV19tSG9S0X6Axbu2vOGMVix2/lHl9cO316u+KfcQtYpF",
+	"bYgArNbZflrzQDPxlV0UE81zojxvXZcK8NwAWwnBvdrx+r0wv7uA+KHCzF19JS5cDcAhNx/e5FeBCVYb",
+	"O6H9JzeYIgWUeUro0txHD9/oGNW5brGAeM87cB4/gGIfGJkVOgljb4XXPhZmuoRaTCDc4owRX4Xksq2Y",
+	"GQhmn2vBmgZsug+1w3+dpyCmn03ZV1lgscdJtcU8M8O+hzDDyLBqfwFIvUtMeH4bx79uK8OCzPnOt2y2",
+	"6Wms0yzLNoVojRZXODAkOlt1dtIo5qCJ68xxTKypiyHXOEpL0fCDRC+C+EKB3hWKcTnic8VifCXpDFLH",
+	"ycTe4cgpKHyv564tnI5TWNWUmtVU6itj1VzkVNP5iO49C3RmEusBOp6KUqCPRGNXde+NjqA4uAOaK0Jt",
+	"lBqfaS7EWnWhAUvxqY3FMr4iXNjG75BksBv9G6POP3cyJR8k0GOJh5lpxLtBF8g3yyROHOOMzHMA4zxb",
+	"3W6j7KpXrDMNLbXLo+9SCLhmv7YnYE2Z0WS2E/RnNMl2I1/FFdL5vXjZ7EqoNOfKpTTzq0fsoY6st3tP",
+	"Xp3KLGw3OLfGbqIpGNkc5OwZ8mmlfFRUNCdNrJzmdseszHjl/lkDbPlwwjUlhViTivKNS2SwLgtiw6yl",
+	"/adClLdXCFPx7AbucDra7bVa/9uR7lVX0h6Mhr8bNTNjSGuDsS6LE/uuY87CeaeuN2u2ssRg0rfWld9S",
+	"VbYw+/NEvDuKmVFOctf0akn+z1Rs9EDU9uYfMR7d63s6UQFat8GfStC13T/Wua79QwaHy7420hakY4xk",
+	"nVx9zwxa+YYn2fDvlIv7nZ3Ce3XoMa/2nq04Nmju9mbNXMiJa0s7rkPruyNPiDy/RRB3wtbG4QUZP7a9",
+	"7no0TyQH/PPlZ5UBE9C8PxCMgYII+1bGtPN3j1PO4f5tPci/wwF0BztABKq2ETMYU3wt6VrZWul+gsGV",
+	"xaZE0UfDtfYBVCxEUnTT/UMK+M/8YQM4zYqxVWiWx1bQU+mxXsfXuanY3uvoZptBmiGLJZ1KKRqq/Xs7",
+	"61iEu+vJt9FV/6CV+2fs2rM899pD1u01Qn38ZAwlbFVCHdbIMrlJrmjNjLL63wAAAP//",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

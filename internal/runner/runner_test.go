@@ -323,4 +323,3 @@ func BenchmarkRun2000(b *testing.B) {
 	}
 	b.ReportMetric(float64(2000*b.N)/b.Elapsed().Seconds(), "labels/s")
 }
-

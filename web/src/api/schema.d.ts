@@ -175,6 +175,42 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/designs/{id}/picture": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["id"];
+            };
+            cookie?: never;
+        };
+        get: operations["getDesignPicture"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/designs/{id}/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["id"];
+            };
+            cookie?: never;
+        };
+        get: operations["getDesignFile"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/designs/{id}/revisions": {
         parameters: {
             query?: never;
@@ -343,6 +379,24 @@ export interface paths {
         get: operations["getRun"];
         /** @description Changes which records, how many and which printer, as long as nothing is printed. */
         put: operations["changeRun"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/runs/{id}/picture": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["id"];
+            };
+            cookie?: never;
+        };
+        get: operations["getRunPicture"];
+        put?: never;
         post?: never;
         delete?: never;
         options?: never;
@@ -551,7 +605,7 @@ export interface components {
             updatedBy: string;
             /** Format: date-time */
             updatedAt: string;
-            /** @description Data URL of its first label. */
+            /** @description Address of a picture of its first label. */
             picture: string;
         };
         Design: {
@@ -607,8 +661,6 @@ export interface components {
             recordSetId?: number;
             /** @description Numbers of records from 1. */
             records: number[];
-            /** @description Id of an element to draw as a picture of its own */
-            alone?: string;
         };
         /** @description Whole dots on the artwork as it is read. */
         DotBox: {
@@ -651,11 +703,6 @@ export interface components {
             /** @description The fields with their values on the first label. */
             fields: components["schemas"]["FieldValue"][];
             labels: components["schemas"]["StripLabel"][];
-            alone?: components["schemas"]["Alone"];
-        };
-        Alone: {
-            picture: string;
-            box: components["schemas"]["DotBox"];
         };
         FieldValue: {
             name: string;
@@ -817,6 +864,7 @@ export interface components {
             lastPrintedAt?: string;
             /** @enum {string} */
             state: "prepared" | "printing" | "held" | "printed" | "cancelled" | "part";
+            /** @description Address of a picture of its first label. */
             picture: string;
         };
         Run: {
@@ -1247,6 +1295,56 @@ export interface operations {
             default: components["responses"]["Problem"];
         };
     };
+    getDesignPicture: {
+        parameters: {
+            query?: {
+                /** @description Which edit is shown; for the browser to keep it. */
+                edit?: number;
+            };
+            header?: never;
+            path: {
+                id: components["parameters"]["id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The first label */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/png": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getDesignFile: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The design as one file */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/octet-stream": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
     listRevisions: {
         parameters: {
             query?: never;
@@ -1600,6 +1698,29 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Run"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getRunPicture: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The first label */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/png": string;
                 };
             };
             default: components["responses"]["Problem"];

@@ -1,0 +1,79 @@
+import AxeBuilder from '@axe-core/playwright'
+import { expect, type Page, test as base } from '@playwright/test'
+
+export { expect }
+
+/** A page on which Maren is signed in, that fails its test when the console tells of an error. */
+export const test = base.extend<{ maren: Page }>({
+  maren: async ({ page }, use) => {
+    const errors: string[] = []
+    page.on('pageerror', (error) => errors.push(error.message))
+    page.on('console', (message) => {
+      // Answers other than 2xx are told by the browser itself; the tests look at what people see.
+      if (message.type() === 'error' && !message.text().startsWith('Failed to load resource')) errors.push(message.text())
+    })
+    await signIn(page)
+    await use(page)
+    expect(errors).toEqual([])
+  },
+})
+
+export const address = (path: string) => `${process.env.BASE ?? ''}${path}`
+
+export async function signIn(page: Page) {
+  await page.goto(address('/sign-in'))
+  await page.getByRole('button', { name: 'Sign in with it' }).click()
+  await page.waitForURL('**/floor')
+}
+
+/** Presses a button of the printer itself. */
+export async function device(change: { fault?: string; speed?: number; labels?: number }) {
+  const response = await fetch(`${process.env.DEVICE ?? ''}/device`, { method: 'POST', body: JSON.stringify(change) })
+  expect(response.ok).toBe(true)
+  return (await response.json()) as { left: number; out: number }
+}
+
+/** Nothing that the accessibility checker knows is wrong, and nothing is wider than the screen. */
+export async function sound(page: Page) {
+  const { violations } = await new AxeBuilder({ page }).analyze()
+  expect(violations.map((v) => `${v.id}: ${v.nodes.map((n) => n.html.slice(0, 160)).join(' | ')}`)).toEqual([])
+  const sideways = await page.evaluate(() => document.documentElement.scrollWidth > document.documentElement.clientWidth)
+  expect(sideways).toBe(false)
+}
+
+export async function importText(page: Page, name: string, content: string | Buffer) {
+  await page.goto(address('/records?import=1'))
+  await page.locator('input[type=file]').setInputFiles({ name, mimeType: 'text/csv', buffer: Buffer.from(content as string) })
+}
+
+/** The number at the end of an address such as /bench/7. */
+export const idOf = (page: Page) => Number(/\/(\d+)(\?|$)/.exec(page.url())?.[1])
+
+/** Opens one of Naive UI's selects by its name and takes an option. */
+export async function pick(page: Page, name: string, option: string | RegExp) {
+  await page.getByLabel(name, { exact: true }).click()
+  await page.locator('.n-base-select-option', { hasText: option }).first().click()
+}
+
+export async function newDesign(page: Page, name: string, records?: string | RegExp, along = false) {
+  await page.goto(address('/bench?new=1'))
+  await page.getByLabel('Name', { exact: true }).fill(name)
+  await expect(page.getByRole('button', { name: 'Start the design' })).toBeEnabled()
+  if (records) await pick(page, 'Records', records)
+  if (along) await page.getByText('Reads along the feed').click()
+  await page.getByRole('button', { name: 'Start the design' }).click()
+  await page.waitForURL(/\/bench\/\d+/)
+  await expect(page.getByTestId('in-hand')).toBeVisible()
+}
+
+/** Drags a field from the tray to a point of the label in hand, in millimetres. */
+export async function dragField(page: Page, field: string, x: number, y: number) {
+  const hand = page.getByTestId('in-hand')
+  const box = await hand.boundingBox()
+  if (!box) throw new Error('no label is in hand')
+  const scale = box.width / 76
+  await page.locator(`[data-field="${field}"]`).dragTo(hand, { targetPosition: { x: x * scale, y: y * scale } })
+}
+
+/** The draft is at the server. */
+export const kept = (page: Page) => expect(page.locator('.draft')).toContainText('draft kept')

@@ -1,0 +1,111 @@
+import { address, device, expect, idOf, pick, signIn, sound, test } from '../plant'
+
+const goBar = 'footer.go'
+
+async function prepare(page: import('@playwright/test').Page, design: number) {
+  await page.goto(address(`/bench/${String(design)}`))
+  await page.getByRole('button', { name: 'Prepare a run' }).click()
+  await page.waitForURL(/\/runs\/\d+/)
+  await expect(page.getByText('looked at')).toBeVisible()
+}
+
+test.beforeEach(async () => {
+  await device({ fault: '', speed: 0, labels: 2000 })
+})
+
+test('240 labels come out of the printer and read back as meant', async ({ maren: page }) => {
+  const { out } = await device({})
+  await prepare(page, 2)
+  await expect(page.getByText('240 codes read back as meant')).toBeVisible()
+  await sound(page)
+  await page.getByRole('button', { name: 'Print 3 as a sample' }).click()
+  await expect(page.getByTestId('read-back')).toContainText('3 of 3 read back as meant')
+  await page.getByRole('button', { name: 'Print the other 237' }).click()
+  await expect(page.getByTestId('read-back')).toContainText('240 of 240 read back as meant', { timeout: 30_000 })
+  await expect(page.getByText('All 240 are printed')).toBeVisible()
+  expect((await device({})).out).toBe(out + 240)
+  await sound(page)
+
+  // The web that came out, label by label.
+  await page.getByRole('link', { name: 'See the web that came out' }).click()
+  await expect(page.getByRole('img', { name: `Label ${String(out + 240)} as printed` })).toBeVisible()
+  await sound(page)
+
+  // One label again, then the whole run.
+  await page.goBack()
+  await page.getByLabel('Labels to print again').fill('7')
+  await page.getByRole('button', { name: 'Print again' }).click()
+  await expect(page.getByTestId('read-back')).toContainText('241 of 241')
+  await page.getByRole('button', { name: 'Print all 240 again' }).click()
+  await expect(page.getByTestId('read-back')).toContainText('481 of 481', { timeout: 30_000 })
+  await page.goto(address('/floor'))
+  await expect(page.getByText('Bin label, north shed').first()).toBeVisible()
+  await sound(page)
+})
+
+test('which records and how many, and labels with errors are left out', async ({ maren: page }) => {
+  await prepare(page, 1)
+  await expect(page.getByText('4 labels with errors').first()).toBeVisible()
+  await page.getByRole('button', { name: 'Change' }).first().click()
+  await page.getByRole('textbox', { name: 'Which records' }).fill('1-99')
+  await page.getByRole('button', { name: 'Take these' }).click()
+  await expect(page.getByRole('alert')).toContainText('records from 1 to 48')
+  await page.getByRole('textbox', { name: 'Which records' }).fill('8-10')
+  await page.getByRole('button', { name: 'Take these' }).click()
+  await expect(page.getByText('records 8-10')).toBeVisible()
+  await page.getByRole('button', { name: 'Change' }).nth(1).click()
+  await pick(page, 'Where the number comes from', 'field bags')
+  await page.getByRole('button', { name: 'Take this' }).click()
+  // Records 8, 9 and 10 have 2, 8 and 4 bags, and 9 has an error.
+  await expect(page.getByText('14 labels', { exact: true })).toBeVisible()
+  await expect(page.getByText('leaves out the 8 labels with errors')).toBeVisible()
+  const { out } = await device({})
+  await page.getByRole('button', { name: 'Print 6', exact: true }).click()
+  await expect(page.getByText('All 6 are printed')).toBeVisible()
+  expect((await device({})).out).toBe(out + 6)
+})
+
+test('a run waits for the roll and goes on; cancel stops it', async ({ maren: page }) => {
+  await device({ labels: 20, speed: 4000 })
+  await prepare(page, 2)
+  await expect(page.getByText('The roll has 20 labels left')).toBeVisible()
+  await page.getByRole('button', { name: 'Print 240' }).click()
+  await expect(page.locator(goBar)).toContainText('Roll is empty')
+  await expect(page.locator(goBar)).toContainText('Printing 20 of 240')
+  const run = idOf(page)
+  await page.goto(address('/floor'))
+  await expect(page.getByText('label 20 of 240: Roll is empty')).toBeVisible()
+  await sound(page)
+  await device({ fault: '', speed: 400 })
+  await page.goto(address(`/runs/${String(run)}`))
+  await expect(page.locator(goBar)).toContainText(/Printing (2[1-9]|[3-9]\d) of 240/)
+  await page.getByRole('button', { name: 'Cancel' }).click()
+  await expect(page.getByRole('button', { name: /Print the other/ })).toBeVisible()
+  await expect(page.getByText('cancelled')).toBeVisible()
+})
+
+test('a printer that does not answer is said so, and a stranger sees nothing', async ({ maren: page, browser }) => {
+  await device({ fault: 'cover-open' })
+  await page.goto(address('/floor'))
+  await expect(page.getByText('Cover is open')).toBeVisible()
+  await expect(page.getByText('Close the cover; the run goes on by itself.')).toBeVisible()
+  await device({ fault: '' })
+  await expect(page.getByText('Ready')).toBeVisible()
+
+  const stranger = await (await browser.newContext()).newPage()
+  await stranger.goto(address('/runs/1'))
+  await stranger.waitForURL('**/sign-in?to=/runs/1')
+  await sound(stranger)
+  await stranger.getByLabel('Name').fill('Maren')
+  await stranger.getByLabel('Password').fill('wrong')
+  await stranger.getByRole('button', { name: 'Sign in', exact: true }).click()
+  await expect(stranger.getByRole('alert')).toContainText('do not belong together')
+  await signIn(stranger)
+  await stranger.getByRole('button', { name: 'Maren' }).click()
+  await stranger.getByText('Shop floor (dark)').click()
+  await expect(stranger.locator('.n-dropdown-menu')).toHaveCount(0)
+  await sound(stranger)
+  await stranger.getByRole('button', { name: 'Maren' }).click()
+  await stranger.getByText('Sign out').click()
+  await stranger.waitForURL('**/sign-in')
+})

@@ -1,0 +1,220 @@
+package server
+
+import (
+	"bytes"
+	"context"
+	"encoding/json"
+	"fmt"
+	"io"
+	"net/url"
+
+	"oddspool/core/compose"
+	"oddspool/core/design"
+	"oddspool/core/measure"
+	"oddspool/core/render"
+	"oddspool/core/stock"
+	"oddspool/core/typeset"
+	"oddspool/internal/api"
+	"oddspool/internal/store"
+)
+
+// ListTypefaces implements api.StrictServerInterface.
+func (s *Server) ListTypefaces(context.Context, api.ListTypefacesRequestObject) (api.ListTypefacesResponseObject, error) {
+	return api.ListTypefaces200JSONResponse(typeset.Families()), nil
+}
+
+// ListDesigns implements api.StrictServerInterface.
+func (s *Server) ListDesigns(ctx context.Context, _ api.ListDesignsRequestObject) (api.ListDesignsResponseObject, error) {
+	designs, err := s.store.Designs(ctx)
+	if err != nil {
+		return nil, err
+	}
+	entries := make(api.ListDesigns200JSONResponse, len(designs))
+	for i, d := range designs {
+		var document struct {
+			Stock   struct{ Name string }
+			Printer struct{ Name string }
+		}
+		if err := json.Unmarshal(d.Document, &document); err != nil {
+			return nil, fmt.Errorf("read design %d: %w", d.ID, err)
+		}
+		entries[i] = api.DesignEntry{Id: d.ID, Name: d.Name, Version: d.Version, Stock: document.Stock.Name, Printer: document.Printer.Name,
+			UpdatedBy: d.UpdatedBy, UpdatedAt: d.UpdatedAt, Picture: fmt.Sprintf("/api/designs/%d/picture?edit=%d", d.ID, d.Edit)}
+	}
+	return entries, nil
+}
+
+// CreateDesign implements api.StrictServerInterface.
+func (s *Server) CreateDesign(ctx context.Context, req api.CreateDesignRequestObject) (api.CreateDesignResponseObject, error) {
+	var d *design.Design
+	var err error
+	if req.Body.Document != nil {
+		d, err = design.Parse(*req.Body.Document)
+	} else {
+		d, err = s.emptyDesign(ctx, req.Body)
+	}
+	if err != nil {
+		return nil, err
+	}
+	if req.Body.Name != nil {
+		d.Name = *req.Body.Name
+	}
+	document, err := json.Marshal(d)
+	if err != nil {
+		return nil, fmt.Errorf("write design: %w", err)
+	}
+	added, err := s.store.AddDesign(ctx, d.Name, document, req.Body.RecordSetId, req.Body.PrinterId, s.user(ctx))
+	if err != nil {
+		return nil, err
+	}
+	return api.CreateDesign200JSONResponse(toDesign(added)), nil
+}
+
+// emptyDesign makes a design for a printer and a stock that fit each other.
+func (s *Server) emptyDesign(ctx context.Context, body *api.NewDesign) (*design.Design, error) {
+	if body.PrinterId == nil || body.StockId == nil || body.Name == nil {
+		return nil, refused("A new design needs a name, a printer and a stock.")
+	}
+	printer, err := s.store.Printer(ctx, *body.PrinterId)
+	if err != nil {
+		return nil, err
+	}
+	roll, err := s.store.Stock(ctx, *body.StockId)
+	if err != nil {
+		return nil, err
+	}
+	d := &design.Design{Format: design.Format, Name: *body.Name, Elements: []design.Element{}}
+	if d.Printer, err = printer.Does(); err != nil {
+		return nil, fmt.Errorf("read printer %d: %w", printer.ID, err)
+	}
+	if err := json.Unmarshal(roll.About, &d.Stock); err != nil {
+		return nil, fmt.Errorf("read stock %d: %w", roll.ID, err)
+	}
+	if reasons := stock.Fit(d.Stock, d.Printer); reasons != nil {
+		return nil, refused(reasons[0].Text)
+	}
+	if body.Turn != nil {
+		d.Turn = measure.Turn(*body.Turn)
+	}
+	if body.RecordSetId != nil {
+		set, err := s.store.RecordSet(ctx, *body.RecordSetId)
+		if err != nil {
+			return nil, err
+		}
+		d.Fields = set.Fields
+	}
+	return d, nil
+}
+
+func toDesign(d store.Design) api.Design {
+	return api.Design{Id: d.ID, Edit: d.Edit, Version: d.Version, Draft: d.Draft, UpdatedBy: d.UpdatedBy, UpdatedAt: d.UpdatedAt,
+		RecordSetId: d.RecordSetID, PrinterId: d.PrinterID, Document: api.Document(d.Document)}
+}
+
+// GetDesign implements api.StrictServerInterface.
+func (s *Server) GetDesign(ctx context.Context, req api.GetDesignRequestObject) (api.GetDesignResponseObject, error) {
+	d, err := s.store.Design(ctx, req.Id)
+	return api.GetDesign200JSONResponse(toDesign(d)), err
+}
+
+// SaveDesign implements api.StrictServerInterface.
+func (s *Server) SaveDesign(ctx context.Context, req api.SaveDesignRequestObject) (api.SaveDesignResponseObject, error) {
+	d, err := design.Parse(req.Body.Document)
+	if err != nil {
+		return nil, err
+	}
+	document, err := json.Marshal(d)
+	if err != nil {
+		return nil, fmt.Errorf("write design: %w", err)
+	}
+	saved, err := s.store.SaveDesign(ctx, req.Id, req.Body.Edit, d.Name, document, req.Body.RecordSetId, s.user(ctx))
+	return api.SaveDesign200JSONResponse(toDesign(saved)), err
+}
+
+// RetireDesign implements api.StrictServerInterface.
+func (s *Server) RetireDesign(ctx context.Context, req api.RetireDesignRequestObject) (api.RetireDesignResponseObject, error) {
+	return api.RetireDesign204Response{}, s.store.RetireDesign(ctx, req.Id)
+}
+
+// GetDesignFile implements api.StrictServerInterface.
+func (s *Server) GetDesignFile(ctx context.Context, req api.GetDesignFileRequestObject) (api.GetDesignFileResponseObject, error) {
+	d, err := s.store.Design(ctx, req.Id)
+	if err != nil {
+		return nil, err
+	}
+	var file bytes.Buffer
+	if err := json.Indent(&file, d.Document, "", "  "); err != nil {
+		return nil, fmt.Errorf("write design %d: %w", d.ID, err)
+	}
+	disposition := "attachment; filename*=UTF-8''" + url.PathEscape(d.Name+".json")
+	return api.GetDesignFile200ApplicationoctetStreamResponse{Body: &file, ContentLength: int64(file.Len()),
+		Headers: api.GetDesignFile200ResponseHeaders{ContentDisposition: &disposition}}, nil
+}
+
+// GetDesignPicture implements api.StrictServerInterface.
+func (s *Server) GetDesignPicture(ctx context.Context, req api.GetDesignPictureRequestObject) (api.GetDesignPictureResponseObject, error) {
+	d, err := s.store.Design(ctx, req.Id)
+	if err != nil {
+		return nil, err
+	}
+	var set store.RecordSet
+	if d.RecordSetID != nil {
+		if set, err = s.store.RecordSet(ctx, *d.RecordSetID); err != nil {
+			return nil, err
+		}
+	}
+	picture, err := s.picture(ctx, d.Document, set, 1)
+	if err != nil {
+		return nil, err
+	}
+	return api.GetDesignPicture200ImagepngResponse{Body: picture}, nil
+}
+
+// picture draws the label of one record of a set as PNG.
+func (s *Server) picture(ctx context.Context, document []byte, set store.RecordSet, record int) (io.Reader, error) {
+	d, err := design.Parse(document)
+	if err != nil {
+		return nil, err
+	}
+	composer, err := compose.New(d, set.Fields)
+	if err != nil {
+		return nil, err
+	}
+	values := [][]string{nil}
+	if set.ID != 0 {
+		if values, err = s.store.SomeRecords(ctx, set.ID, []int{record}); err != nil {
+			return nil, err
+		}
+	}
+	var label compose.Label
+	composer.Compose(&label, values[0])
+	plane := render.NewPlane(composer.Size())
+	plane.Draw(&label.List)
+	var file bytes.Buffer
+	return &file, render.WritePNG(&file, plane, d.Printer.Resolution)
+}
+
+// ListRevisions implements api.StrictServerInterface.
+func (s *Server) ListRevisions(ctx context.Context, req api.ListRevisionsRequestObject) (api.ListRevisionsResponseObject, error) {
+	revisions, err := s.store.Revisions(ctx, req.Id)
+	answer := make(api.ListRevisions200JSONResponse, len(revisions))
+	for i, r := range revisions {
+		answer[i] = api.Revision{Number: r.Number, MadeBy: r.MadeBy, MadeAt: r.MadeAt}
+	}
+	return answer, err
+}
+
+// KeepRevision implements api.StrictServerInterface.
+func (s *Server) KeepRevision(ctx context.Context, req api.KeepRevisionRequestObject) (api.KeepRevisionResponseObject, error) {
+	if _, err := s.store.KeepRevision(ctx, req.Id, s.user(ctx)); err != nil {
+		return nil, err
+	}
+	d, err := s.store.Design(ctx, req.Id)
+	return api.KeepRevision200JSONResponse(toDesign(d)), err
+}
+
+// GetRevision implements api.StrictServerInterface.
+func (s *Server) GetRevision(ctx context.Context, req api.GetRevisionRequestObject) (api.GetRevisionResponseObject, error) {
+	r, err := s.store.Revision(ctx, req.Id, req.Number)
+	return api.GetRevision200JSONResponse(api.Document(r.Document)), err
+}

@@ -1,0 +1,259 @@
+package server
+
+import (
+	"context"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"io"
+	"net/http"
+	"sync"
+	"time"
+
+	"oddspool/core/stock"
+	"oddspool/internal/api"
+	"oddspool/internal/press"
+	"oddspool/internal/store"
+)
+
+// A floor remembers what printers last said of themselves, so that however many people look, each
+// printer is asked about once a second, and one that is dead keeps nobody waiting.
+type floor struct {
+	server  *Server
+	mutex   sync.Mutex
+	heard   map[int64]*heard
+	cameras *http.Client
+}
+
+type heard struct {
+	asking bool
+	at     time.Time
+	status *press.Status
+	err    error
+	first  chan struct{} // closed when the printer has answered, or failed to, for the first time
+}
+
+const (
+	askEvery  = time.Second
+	firstWait = 1500 * time.Millisecond // for a printer that was never heard
+)
+
+func newFloor(s *Server) *floor {
+	return &floor{server: s, heard: map[int64]*heard{}, cameras: &http.Client{Timeout: 5 * time.Second}}
+}
+
+// status returns what a printer last said, and asks it anew in the background.
+func (f *floor) status(ctx context.Context, p store.Printer) (*press.Status, error) {
+	f.mutex.Lock()
+	h := f.heard[p.ID]
+	if h == nil {
+		h = &heard{first: make(chan struct{})}
+		f.heard[p.ID] = h
+	}
+	if !h.asking && time.Since(h.at) >= askEvery {
+		h.asking = true
+		go f.ask(context.WithoutCancel(ctx), p, h)
+	}
+	f.mutex.Unlock()
+	select {
+	case <-h.first:
+	case <-ctx.Done():
+		return nil, ctx.Err()
+	case <-time.After(firstWait):
+		return nil, &press.UnreachableError{URI: p.Address, Err: context.DeadlineExceeded}
+	}
+	f.mutex.Lock()
+	defer f.mutex.Unlock()
+	return h.status, h.err
+}
+
+func (f *floor) ask(ctx context.Context, p store.Printer, h *heard) {
+	client, err := press.NewClient(p.Address)
+	var status *press.Status
+	if err == nil {
+		status, err = client.Printer(ctx)
+	}
+	f.mutex.Lock()
+	defer f.mutex.Unlock()
+	if h.at.IsZero() {
+		close(h.first)
+	}
+	h.asking, h.at, h.status, h.err = false, time.Now(), status, err
+}
+
+// ListPrinters implements api.StrictServerInterface.
+func (s *Server) ListPrinters(ctx context.Context, _ api.ListPrintersRequestObject) (api.ListPrintersResponseObject, error) {
+	printers, err := s.store.Printers(ctx)
+	answer := make(api.ListPrinters200JSONResponse, len(printers))
+	for i, p := range printers {
+		answer[i] = toPrinter(p)
+	}
+	return answer, err
+}
+
+func toPrinter(p store.Printer) api.Printer {
+	return api.Printer{Id: p.ID, Name: p.Name, About: api.About(p.About), Address: p.Address, Camera: p.Camera != ""}
+}
+
+// ListStocks implements api.StrictServerInterface.
+func (s *Server) ListStocks(ctx context.Context, _ api.ListStocksRequestObject) (api.ListStocksResponseObject, error) {
+	stocks, err := s.store.Stocks(ctx)
+	answer := make(api.ListStocks200JSONResponse, len(stocks))
+	for i, found := range stocks {
+		answer[i] = toStock(found)
+	}
+	return answer, err
+}
+
+func toStock(found store.Stock) api.StockEntry {
+	return api.StockEntry{Id: found.ID, Number: found.Number, About: api.About(found.About)}
+}
+
+// GetFloor implements api.StrictServerInterface.
+func (s *Server) GetFloor(ctx context.Context, _ api.GetFloorRequestObject) (api.GetFloorResponseObject, error) {
+	printers, err := s.store.Printers(ctx)
+	if err != nil {
+		return nil, err
+	}
+	stocks, err := s.store.Stocks(ctx)
+	if err != nil {
+		return nil, err
+	}
+	open, err := s.store.OpenPrints(ctx)
+	if err != nil {
+		return nil, err
+	}
+	lately, err := s.store.Runs(ctx, 6, true)
+	if err != nil {
+		return nil, err
+	}
+	answer := api.Floor{Printers: make([]api.FloorPrinter, len(printers)), Waiting: []api.Waiting{}, Lately: toRunEntries(lately)}
+	var group sync.WaitGroup
+	for i, p := range printers {
+		group.Go(func() { answer.Printers[i] = s.floorPrinter(ctx, p, stocks, open) })
+	}
+	group.Wait()
+	for i := range open {
+		answer.Waiting = append(answer.Waiting, waiting(&open[i])...)
+	}
+	return api.GetFloor200JSONResponse(answer), nil
+}
+
+// waiting says what a print waits for; nothing when it does not.
+func waiting(p *store.Print) []api.Waiting {
+	level := api.WaitingLevelWarning
+	if p.State == store.PrintHeld {
+		level = api.WaitingLevelStopped
+	} else if p.Note == "" {
+		return nil
+	}
+	return []api.Waiting{{RunId: p.RunID, Level: level, Text: fmt.Sprintf("%s, label %d of %d: %s", p.Name, p.Printed, p.LabelCount, sentence(p.Note)), Do: p.NoteDo}}
+}
+
+func (s *Server) floorPrinter(ctx context.Context, p store.Printer, stocks []store.Stock, open []store.Print) api.FloorPrinter {
+	shown := api.FloorPrinter{Printer: toPrinter(p), Left: -1, Level: api.FloorPrinterLevelReady}
+	for i := range open {
+		if open[i].PrinterID == p.ID {
+			print := toPrint(&open[i], stock.Stock{}, stock.Printer{}) // time left goes by what was printed
+			shown.Print = &print
+			break
+		}
+	}
+	status, err := s.floor.status(ctx, p)
+	if err != nil {
+		shown.Level, shown.Text, shown.Do = api.FloorPrinterLevelStopped, "Does not answer", "See that it is switched on and on the network."
+		var nonsense *press.NonsenseError
+		if errors.As(err, &nonsense) {
+			shown.Text, shown.Do = "Is no printer", nonsense.Error()
+		}
+		return shown
+	}
+	shown.Text, shown.Do = status.Words()
+	shown.Left, shown.Capacity = status.Loaded.Left, status.Loaded.Capacity
+	if status.Page != "" {
+		shown.Page = &status.Page
+	}
+	if status.Loaded.Name != "" {
+		shown.Loaded = &status.Loaded.Name
+	}
+	shown.Stock = matching(stocks, status.Loaded)
+	switch {
+	case status.State == press.Stopped:
+		shown.Level = api.FloorPrinterLevelStopped
+	case shown.Do != "":
+		shown.Level = api.FloorPrinterLevelWarning
+	case status.State == press.Printing:
+		shown.Level = api.FloorPrinterLevelBusy
+	}
+	return shown
+}
+
+// matching finds the plant's stock that a printer says is in it: by its number, else by its size.
+func matching(stocks []store.Stock, loaded press.Loaded) *api.StockEntry {
+	var bySize *api.StockEntry
+	for _, candidate := range stocks {
+		found := toStock(candidate)
+		if candidate.Number == loaded.Key {
+			return &found
+		}
+		var about stock.Stock
+		if json.Unmarshal(candidate.About, &about) == nil && about.Width == loaded.Width && about.Length == loaded.Length && bySize == nil {
+			bySize = &found
+		}
+	}
+	return bySize
+}
+
+// camera asks a printer's camera for something.
+func (s *Server) camera(ctx context.Context, id int64, path string) (*http.Response, error) {
+	p, err := s.store.Printer(ctx, id)
+	if err != nil {
+		return nil, err
+	}
+	if p.Camera == "" {
+		return nil, &wordsError{http.StatusNotFound, fmt.Sprintf("No camera looks at what comes out of %s.", p.Name)}
+	}
+	request, err := http.NewRequestWithContext(ctx, http.MethodGet, p.Camera+path, nil)
+	if err != nil {
+		return nil, fmt.Errorf("ask the camera of %s: %w", p.Name, err)
+	}
+	response, err := s.floor.cameras.Do(request)
+	if err != nil {
+		return nil, &wordsError{http.StatusBadGateway, fmt.Sprintf("The camera of %s does not answer.", p.Name)}
+	}
+	if response.StatusCode != http.StatusOK {
+		response.Body.Close()
+		return nil, &wordsError{http.StatusNotFound, "The camera saw no such label."}
+	}
+	return response, nil
+}
+
+// GetWeb implements api.StrictServerInterface.
+func (s *Server) GetWeb(ctx context.Context, req api.GetWebRequestObject) (api.GetWebResponseObject, error) {
+	response, err := s.camera(ctx, req.Id, fmt.Sprintf("?skip=%d&most=%d", or(req.Params.Skip, 0), or(req.Params.Most, 50)))
+	if err != nil {
+		return nil, err
+	}
+	defer response.Body.Close()
+	var seen struct {
+		Total  int
+		Labels []struct{ Place int }
+	}
+	if err := json.NewDecoder(io.LimitReader(response.Body, mostBody)).Decode(&seen); err != nil {
+		return nil, &wordsError{http.StatusBadGateway, "The camera answers nonsense."}
+	}
+	answer := api.Web{Total: seen.Total, Places: []int{}}
+	for _, label := range seen.Labels {
+		answer.Places = append(answer.Places, label.Place)
+	}
+	return api.GetWeb200JSONResponse(answer), nil
+}
+
+// GetWebLabel implements api.StrictServerInterface.
+func (s *Server) GetWebLabel(ctx context.Context, req api.GetWebLabelRequestObject) (api.GetWebLabelResponseObject, error) {
+	response, err := s.camera(ctx, req.Id, fmt.Sprintf("/%d.png", req.Place))
+	if err != nil {
+		return nil, err
+	}
+	return api.GetWebLabel200ImagepngResponse{Body: response.Body, ContentLength: max(response.ContentLength, 0)}, nil
+}

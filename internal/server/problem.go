@@ -1,0 +1,156 @@
+package server
+
+import (
+	"context"
+	"errors"
+	"net/http"
+	"strings"
+
+	"github.com/getkin/kin-openapi/openapi3"
+	"github.com/getkin/kin-openapi/openapi3filter"
+	"github.com/gin-gonic/gin"
+
+	"oddspool/core/batch"
+	"oddspool/core/design"
+	"oddspool/core/symbology"
+	"oddspool/core/typeset"
+	"oddspool/internal/api"
+	"oddspool/internal/press"
+	"oddspool/internal/sources"
+	"oddspool/internal/store"
+)
+
+// A wordsError is a refusal in words that a handler makes itself.
+type wordsError struct {
+	status int
+	text   string
+}
+
+func (e *wordsError) Error() string { return e.text }
+
+func refused(text string) error { return &wordsError{http.StatusUnprocessableEntity, text} }
+
+// is tells whether err is of a type.
+func is[T error](err error) bool {
+	var target T
+	return errors.As(err, &target)
+}
+
+// statusOf picks the status of an error by its type; 500 for what nobody should see.
+func statusOf(err error) int {
+	var words *wordsError
+	var large *http.MaxBytesError
+	switch {
+	case errors.As(err, &words):
+		return words.status
+	case errors.As(err, &large):
+		return http.StatusRequestEntityTooLarge
+	case is[*store.NotFoundError](err):
+		return http.StatusNotFound
+	case errors.Is(err, store.ErrSignIn):
+		return http.StatusUnauthorized
+	case is[*store.ConflictError](err), errors.Is(err, store.ErrRunBusy), errors.Is(err, store.ErrRunStarted), errors.Is(err, store.ErrNotHeld):
+		return http.StatusConflict
+	case is[*sources.FileError](err), is[*design.SyntaxError](err), is[*design.FutureError](err), is[*design.FaultsError](err),
+		is[*typeset.FamilyError](err), is[*symbology.UnknownError](err), is[*batch.RangeError](err), is[*batch.QuantityError](err),
+		is[*batch.TooManyError](err), errors.Is(err, store.ErrNothingToPrint):
+		return http.StatusUnprocessableEntity
+	case is[*press.UnreachableError](err), is[*press.NonsenseError](err):
+		return http.StatusBadGateway
+	}
+	return http.StatusInternalServerError
+}
+
+// fail answers an error of a handler.
+func (s *Server) fail(c *gin.Context, err error) {
+	if errors.Is(err, context.Canceled) { // nobody waits for the answer
+		c.Abort()
+		return
+	}
+	status := statusOf(err)
+	text := deepest(err)
+	if status == http.StatusInternalServerError {
+		s.log.Error("a request failed", "method", c.Request.Method, "path", c.Request.URL.Path, "error", err)
+		text = "Something went wrong in the server. Nothing that was kept is lost; try again."
+	}
+	if status == http.StatusRequestEntityTooLarge {
+		text = tooLarge(0, mostUpload)
+	}
+	var faults *design.FaultsError
+	errors.As(err, &faults)
+	writeProblem(c, status, text, faults)
+}
+
+// deepest returns the words of the error that has a type of its own, without what the layers above
+// it added for logs.
+func deepest(err error) string {
+	for {
+		switch err.(type) {
+		case *design.FaultsError: // begins with a path, which is written as it is
+			return err.Error() + "."
+		case *wordsError, *store.NotFoundError, *store.ConflictError, *sources.FileError, *design.SyntaxError, *design.FutureError,
+			*typeset.FamilyError, *symbology.UnknownError, *batch.RangeError, *batch.QuantityError, *batch.TooManyError,
+			*press.UnreachableError, *press.NonsenseError:
+			return sentence(err.Error())
+		}
+		next := errors.Unwrap(err)
+		if next == nil {
+			return sentence(err.Error())
+		}
+		err = next
+	}
+}
+
+// sentence begins with a capital and ends with a full stop.
+func sentence(text string) string {
+	if text == "" {
+		return text
+	}
+	text = strings.ToUpper(text[:1]) + text[1:]
+	if !strings.HasSuffix(text, ".") {
+		text += "."
+	}
+	return text
+}
+
+// refuse answers a request that does not keep to the contract.
+func (s *Server) refuse(c *gin.Context, err error) {
+	if large := new(http.MaxBytesError); errors.As(err, &large) {
+		writeProblem(c, http.StatusRequestEntityTooLarge, tooLarge(0, large.Limit), nil)
+		return
+	}
+	writeProblem(c, http.StatusBadRequest, plain(err), nil)
+}
+
+// plain says in a line what about a request is wrong.
+func plain(err error) string {
+	var request *openapi3filter.RequestError
+	var schema *openapi3.SchemaError
+	text := err.Error()
+	if errors.As(err, &schema) {
+		text = schema.Reason
+		if path := schema.JSONPointer(); len(path) > 0 {
+			text = strings.Join(path, ".") + ": " + text
+		}
+	}
+	if errors.As(err, &request) && request.Parameter != nil {
+		text = request.Parameter.Name + ": " + text
+	}
+	text, _, _ = strings.Cut(text, "\n")
+	return "The request is not understood: " + text + "."
+}
+
+func writeProblem(c *gin.Context, status int, text string, faults *design.FaultsError) {
+	problem := api.Problem{Status: status, Text: text}
+	if faults != nil {
+		list := make([]struct {
+			Path string `json:"path"`
+			Text string `json:"text"`
+		}, len(faults.Faults))
+		for i, fault := range faults.Faults {
+			list[i].Path, list[i].Text = fault.Path, fault.Text
+		}
+		problem.Faults = &list
+	}
+	c.AbortWithStatusJSON(status, problem)
+}

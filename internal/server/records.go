@@ -1,0 +1,148 @@
+package server
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"io"
+	"mime/multipart"
+	"path/filepath"
+	"strings"
+
+	"oddspool/internal/api"
+	"oddspool/internal/sources"
+	"oddspool/internal/store"
+)
+
+// ListRecordSets implements api.StrictServerInterface.
+func (s *Server) ListRecordSets(ctx context.Context, _ api.ListRecordSetsRequestObject) (api.ListRecordSetsResponseObject, error) {
+	sets, err := s.store.RecordSets(ctx)
+	answer := make(api.ListRecordSets200JSONResponse, len(sets))
+	for i, set := range sets {
+		answer[i] = toRecordSet(set)
+	}
+	return answer, err
+}
+
+func toRecordSet(set store.RecordSet) api.RecordSet {
+	return api.RecordSet{Id: set.ID, Name: set.Name, Fields: set.Fields, Count: set.Count, ImportedBy: set.ImportedBy, ImportedAt: set.ImportedAt}
+}
+
+// GetRecordSet implements api.StrictServerInterface.
+func (s *Server) GetRecordSet(ctx context.Context, req api.GetRecordSetRequestObject) (api.GetRecordSetResponseObject, error) {
+	set, err := s.store.RecordSet(ctx, req.Id)
+	return api.GetRecordSet200JSONResponse(toRecordSet(set)), err
+}
+
+// RetireRecordSet implements api.StrictServerInterface.
+func (s *Server) RetireRecordSet(ctx context.Context, req api.RetireRecordSetRequestObject) (api.RetireRecordSetResponseObject, error) {
+	return api.RetireRecordSet204Response{}, s.store.RetireRecordSet(ctx, req.Id)
+}
+
+// GetRecords implements api.StrictServerInterface.
+func (s *Server) GetRecords(ctx context.Context, req api.GetRecordsRequestObject) (api.GetRecordsResponseObject, error) {
+	set, err := s.store.RecordSet(ctx, req.Id)
+	if err != nil {
+		return nil, err
+	}
+	from, most := or(req.Params.From, 1), or(req.Params.Most, 100)
+	records, err := s.store.Records(ctx, req.Id, from, most)
+	answer := api.Records{Fields: set.Fields, Count: set.Count, Records: make([]api.Record, len(records))}
+	for i, values := range records {
+		answer.Records[i] = api.Record{Number: from + i, Values: values}
+	}
+	return api.GetRecords200JSONResponse(answer), err
+}
+
+// or returns what a pointer points to, or else.
+func or[T any](pointer *T, otherwise T) T {
+	if pointer == nil {
+		return otherwise
+	}
+	return *pointer
+}
+
+// An upload is a file with how it is to be read.
+type upload struct {
+	name     string
+	data     []byte
+	settings sources.Settings
+}
+
+func readUpload(form *multipart.Reader) (*upload, error) {
+	u := &upload{}
+	for {
+		part, err := form.NextPart()
+		if errors.Is(err, io.EOF) {
+			break
+		}
+		if err != nil {
+			return nil, fmt.Errorf("read upload: %w", err)
+		}
+		data, err := io.ReadAll(part)
+		if err != nil {
+			return nil, fmt.Errorf("read upload: %w", err)
+		}
+		text := string(data)
+		switch part.FormName() {
+		case "file":
+			u.data = data
+			if u.name == "" {
+				u.name = filepath.Base(part.FileName())
+			}
+		case "name":
+			u.name = strings.TrimSpace(text)
+		case "encoding":
+			u.settings.Encoding = sources.Encoding(text)
+		case "separator":
+			u.settings.Separator = text
+		case "quotes":
+			u.settings.Quotes = sources.Quotes(text)
+		case "header":
+			u.settings.Header = sources.Header(text)
+		}
+	}
+	if len(u.name) > 200 {
+		u.name = strings.ToValidUTF8(u.name[:200], "")
+	}
+	return u, nil
+}
+
+// previewed is how many records a preview shows.
+const previewed = 30
+
+// PreviewRecords implements api.StrictServerInterface.
+func (s *Server) PreviewRecords(_ context.Context, req api.PreviewRecordsRequestObject) (api.PreviewRecordsResponseObject, error) {
+	u, err := readUpload(req.Body)
+	if err != nil {
+		return nil, err
+	}
+	table, err := sources.ReadText(u.data, u.settings)
+	if err != nil {
+		return nil, err
+	}
+	used := table.Settings
+	return api.PreviewRecords200JSONResponse{
+		Settings: api.ReadSettings{Encoding: text(string(used.Encoding)), Separator: text(used.Separator), Quotes: text(string(used.Quotes)), Header: text(string(used.Header))},
+		Fields:   table.Fields, Count: len(table.Records), Records: table.Records[:min(len(table.Records), previewed)], Notes: append([]string{}, table.Notes...),
+	}, nil
+}
+
+func text(t string) *string { return &t }
+
+// ImportRecords implements api.StrictServerInterface.
+func (s *Server) ImportRecords(ctx context.Context, req api.ImportRecordsRequestObject) (api.ImportRecordsResponseObject, error) {
+	u, err := readUpload(req.Body)
+	if err != nil {
+		return nil, err
+	}
+	if u.name == "" || u.name == "." {
+		return nil, refused("The record set needs a name.")
+	}
+	table, err := sources.ReadText(u.data, u.settings)
+	if err != nil {
+		return nil, err
+	}
+	set, err := s.store.AddRecordSet(ctx, u.name, table.Fields, table.Records, s.user(ctx))
+	return api.ImportRecords200JSONResponse(toRecordSet(set)), err
+}

@@ -1,0 +1,370 @@
+package server
+
+import (
+	"context"
+	"encoding/json"
+	"fmt"
+	"strconv"
+	"time"
+
+	"oddspool/core/batch"
+	"oddspool/core/design"
+	"oddspool/core/proof"
+	"oddspool/core/stock"
+	"oddspool/internal/api"
+	"oddspool/internal/store"
+)
+
+// listedRuns is how many runs a list shows, the latest first.
+const listedRuns = 200
+
+// ListRuns implements api.StrictServerInterface.
+func (s *Server) ListRuns(ctx context.Context, _ api.ListRunsRequestObject) (api.ListRunsResponseObject, error) {
+	runs, err := s.store.Runs(ctx, listedRuns, false)
+	return api.ListRuns200JSONResponse(toRunEntries(runs)), err
+}
+
+func toRunEntries(runs []store.RunEntry) []api.RunEntry {
+	entries := make([]api.RunEntry, len(runs))
+	for i, r := range runs {
+		entries[i] = api.RunEntry{Id: r.ID, Name: nameOf(r.Document), Version: r.Version, RecordSet: r.RecordSet, Labels: r.LabelCount, Printed: r.Printed,
+			PreparedBy: r.PreparedBy, PreparedAt: r.PreparedAt, LastPrintedAt: r.LastPrintedAt, State: api.RunEntryState(r.State),
+			Picture: fmt.Sprintf("/api/runs/%d/picture", r.ID)}
+	}
+	return entries
+}
+
+func nameOf(document []byte) string {
+	var named struct{ Name string }
+	_ = json.Unmarshal(document, &named) // a stored design is JSON
+	return named.Name
+}
+
+// PrepareRun implements api.StrictServerInterface.
+func (s *Server) PrepareRun(ctx context.Context, req api.PrepareRunRequestObject) (api.PrepareRunResponseObject, error) {
+	d, err := s.store.Design(ctx, req.Body.DesignId)
+	if err != nil {
+		return nil, err
+	}
+	choice := api.RunChoice{HowMany: api.HowMany{Each: 1}}
+	if req.Body.Choice != nil {
+		choice = *req.Body.Choice
+	}
+	if choice.PrinterId == 0 {
+		if choice.PrinterId, err = s.printerFor(ctx, d); err != nil {
+			return nil, err
+		}
+	}
+	plan, err := s.plan(ctx, req.Body.RecordSetId, choice)
+	if err != nil {
+		return nil, err
+	}
+	revision, err := s.store.KeepRevision(ctx, d.ID, s.user(ctx))
+	if err != nil {
+		return nil, err
+	}
+	plan.RevisionID = revision.ID
+	id, err := s.store.PrepareRun(ctx, *plan, s.user(ctx))
+	if err != nil {
+		return nil, err
+	}
+	run, err := s.run(ctx, id)
+	return api.PrepareRun200JSONResponse(run), err
+}
+
+// printerFor picks the printer that a design was made for, or the first there is.
+func (s *Server) printerFor(ctx context.Context, d store.Design) (int64, error) {
+	if d.PrinterID != nil {
+		return *d.PrinterID, nil
+	}
+	printers, err := s.store.Printers(ctx)
+	if err != nil {
+		return 0, err
+	}
+	var document design.Design
+	_ = json.Unmarshal(d.Document, &document)
+	for _, p := range printers {
+		if p.Name == document.Printer.Name {
+			return p.ID, nil
+		}
+	}
+	if len(printers) == 0 {
+		return 0, refused("There is no printer yet. Add one, then prepare the run.")
+	}
+	return printers[0].ID, nil
+}
+
+// plan works out which labels a choice gives.
+func (s *Server) plan(ctx context.Context, setID int64, choice api.RunChoice) (*store.RunPlan, error) {
+	set, err := s.store.RecordSet(ctx, setID)
+	if err != nil {
+		return nil, err
+	}
+	if _, err := s.store.Printer(ctx, choice.PrinterId); err != nil {
+		return nil, err
+	}
+	chosen, err := batch.ParseRange(choice.Records, set.Count)
+	if err != nil {
+		return nil, err
+	}
+	howMany := batch.HowMany{Each: choice.HowMany.Each, Field: or(choice.HowMany.Field, ""), Corrected: map[int]int{}}
+	if howMany.Field == "" && howMany.Each < 1 {
+		return nil, &batch.QuantityError{Value: strconv.Itoa(howMany.Each)}
+	}
+	for number, copies := range or(choice.HowMany.Corrected, nil) {
+		n, err := strconv.Atoi(number)
+		if err != nil {
+			return nil, refused(fmt.Sprintf("%q is no number of a record.", number))
+		}
+		howMany.Corrected[n] = copies
+	}
+	var records [][]string
+	if howMany.Field != "" {
+		if records, err = s.store.SomeRecords(ctx, setID, chosen); err != nil {
+			return nil, err
+		}
+	}
+	next := 0
+	shares, err := howMany.Share(chosen, set.Fields, func(number int) []string { // asked in the order of chosen, corrected ones not at all
+		for chosen[next] != number {
+			next++
+		}
+		return records[next]
+	})
+	if err != nil {
+		return nil, err
+	}
+	return &store.RunPlan{RecordSetID: setID, PrinterID: choice.PrinterId, Records: choice.Records, HowMany: howMany, Plan: batch.NewPlan(shares)}, nil
+}
+
+// GetRun implements api.StrictServerInterface.
+func (s *Server) GetRun(ctx context.Context, req api.GetRunRequestObject) (api.GetRunResponseObject, error) {
+	run, err := s.run(ctx, req.Id)
+	return api.GetRun200JSONResponse(run), err
+}
+
+// ChangeRun implements api.StrictServerInterface.
+func (s *Server) ChangeRun(ctx context.Context, req api.ChangeRunRequestObject) (api.ChangeRunResponseObject, error) {
+	run, err := s.store.Run(ctx, req.Id)
+	if err != nil {
+		return nil, err
+	}
+	plan, err := s.plan(ctx, run.RecordSetID, *req.Body)
+	if err != nil {
+		return nil, err
+	}
+	if err := s.store.ChangeRun(ctx, req.Id, *plan); err != nil {
+		return nil, err
+	}
+	changed, err := s.run(ctx, req.Id)
+	return api.ChangeRun200JSONResponse(changed), err
+}
+
+// run shows a run with its prints.
+func (s *Server) run(ctx context.Context, id int64) (api.Run, error) {
+	r, err := s.store.Run(ctx, id)
+	if err != nil {
+		return api.Run{}, err
+	}
+	printer, err := s.store.Printer(ctx, r.PrinterID)
+	if err != nil {
+		return api.Run{}, err
+	}
+	prints, err := s.store.PrintsOf(ctx, id)
+	if err != nil {
+		return api.Run{}, err
+	}
+	d, err := design.Parse(r.Document)
+	if err != nil {
+		return api.Run{}, err
+	}
+	var howMany batch.HowMany
+	if err := json.Unmarshal(r.HowMany, &howMany); err != nil {
+		return api.Run{}, fmt.Errorf("read quantities of run %d: %w", id, err)
+	}
+	roll, err := json.Marshal(d.Stock)
+	if err != nil {
+		return api.Run{}, fmt.Errorf("write stock: %w", err)
+	}
+	corrected := map[string]int{}
+	for number, copies := range howMany.Corrected {
+		corrected[strconv.Itoa(number)] = copies
+	}
+	shown := api.Run{Id: r.ID, Name: d.Name, DesignId: r.DesignID, Version: r.Version, RecordSetId: &r.RecordSetID, RecordSet: r.RecordSet,
+		RecordCount: r.RecordCount, RecordSetFields: r.Fields, Chosen: r.Chosen, Labels: r.LabelCount, Printer: toPrinter(printer), Stock: roll,
+		Printed: r.Printed, Left: r.LabelCount - r.Printed, PreparedBy: r.PreparedBy, PreparedAt: r.PreparedAt, Prints: []api.Print{},
+		Choice: api.RunChoice{Records: r.Records, PrinterId: r.PrinterID, HowMany: api.HowMany{Each: howMany.Each, Field: &howMany.Field, Corrected: &corrected}}}
+	about, err := printer.Does()
+	if err != nil {
+		return api.Run{}, fmt.Errorf("read printer %d: %w", printer.ID, err)
+	}
+	shown.WebMillimetres = batch.Web(d.Stock, r.LabelCount)
+	shown.Seconds = int(batch.Time(d.Stock, r.LabelCount, about.Speed).Seconds() + 0.5)
+	for _, p := range prints {
+		shown.Prints = append(shown.Prints, toPrint(&p, d.Stock, about))
+	}
+	return shown, nil
+}
+
+func toPrint(p *store.Print, roll stock.Stock, printer stock.Printer) api.Print {
+	shown := api.Print{Id: p.ID, RunId: p.RunID, RunName: &p.Name, Kind: api.PrintKind(p.Kind), State: api.PrintState(p.State), Labels: p.LabelCount,
+		Printed: p.Printed, ReadBack: p.ReadMeant, ReadOther: p.ReadOther, Text: sentence(p.Note), Do: p.NoteDo, StartedBy: p.StartedBy,
+		StartedAt: p.StartedAt, EndedAt: p.EndedAt, SecondsLeft: -1, First: &p.FirstLabel}
+	if p.CancelAsked && p.State == store.PrintPrinting {
+		shown.Text = "Ends as soon as the printer has stopped."
+	}
+	if p.State == store.PrintPrinting && p.Note == "" {
+		shown.SecondsLeft = secondsLeft(p, roll, printer)
+	}
+	return shown
+}
+
+// secondsLeft goes by what was printed so far, and by the printer's speed as long as that is little.
+func secondsLeft(p *store.Print, roll stock.Stock, printer stock.Printer) int {
+	left := p.LabelCount - p.Printed
+	if p.Printed >= 10 {
+		return int(time.Since(p.StartedAt).Seconds()/float64(p.Printed)*float64(left) + 0.5)
+	}
+	if printer.Speed > 0 {
+		return int(batch.Time(roll, left, printer.Speed).Seconds() + 0.5)
+	}
+	return -1
+}
+
+// GetRunPicture implements api.StrictServerInterface.
+func (s *Server) GetRunPicture(ctx context.Context, req api.GetRunPictureRequestObject) (api.GetRunPictureResponseObject, error) {
+	r, err := s.store.Run(ctx, req.Id)
+	if err != nil {
+		return nil, err
+	}
+	set, err := s.store.RecordSet(ctx, r.RecordSetID)
+	if err != nil {
+		return nil, err
+	}
+	plan, err := s.store.RunPlanOf(ctx, req.Id)
+	if err != nil {
+		return nil, err
+	}
+	record := 1
+	if plan.Len() > 0 {
+		record, _ = plan.At(1)
+	}
+	picture, err := s.picture(ctx, r.Document, set, record)
+	if err != nil {
+		return nil, err
+	}
+	return api.GetRunPicture200ImagepngResponse{Body: picture}, nil
+}
+
+// ProofRun implements api.StrictServerInterface.
+func (s *Server) ProofRun(ctx context.Context, req api.ProofRunRequestObject) (api.ProofRunResponseObject, error) {
+	r, err := s.store.Run(ctx, req.Id)
+	if err != nil {
+		return nil, err
+	}
+	found, err := s.runner.Proof(ctx, &r)
+	if err != nil {
+		return nil, err
+	}
+	plan, err := s.store.RunPlanOf(ctx, req.Id)
+	if err != nil {
+		return nil, err
+	}
+	labels := map[int]int{}
+	for _, share := range plan.Shares() {
+		labels[share.Record] += share.Copies
+	}
+	leftOut := 0
+	for _, record := range found.LeftOut {
+		leftOut += labels[record]
+	}
+	return api.ProofRun200JSONResponse{Labels: r.LabelCount, LeftOut: leftOut, Codes: found.Codes, Groups: toGroups(found.Groups, labels)}, nil
+}
+
+// GetRunLabels implements api.StrictServerInterface.
+func (s *Server) GetRunLabels(ctx context.Context, req api.GetRunLabelsRequestObject) (api.GetRunLabelsResponseObject, error) {
+	r, err := s.store.Run(ctx, req.Id)
+	if err != nil {
+		return nil, err
+	}
+	plan, err := s.store.RunPlanOf(ctx, req.Id)
+	if err != nil {
+		return nil, err
+	}
+	d, err := design.Parse(r.Document)
+	if err != nil {
+		return nil, err
+	}
+	from := or(req.Params.From, 1)
+	var numbers []int
+	for n := from; n <= min(from+or(req.Params.Most, 20)-1, plan.Len()); n++ {
+		record, _ := plan.At(n)
+		numbers = append(numbers, record)
+	}
+	records, err := s.store.SomeRecords(ctx, r.RecordSetID, numbers)
+	if err != nil {
+		return nil, err
+	}
+	drawer, err := newDrawer(d, r.Fields)
+	if err != nil {
+		return nil, err
+	}
+	answer := api.RunLabels{Total: plan.Len(), Labels: []api.RunLabel{}}
+	for i, record := range records {
+		picture, err := drawer.draw(record)
+		if err != nil {
+			return nil, err
+		}
+		worst := proof.Fine
+		for _, f := range drawer.checker.Label(nil, numbers[i], record) {
+			worst = max(worst, f.Level)
+		}
+		answer.Labels = append(answer.Labels, api.RunLabel{Label: from + i, Record: numbers[i], Picture: picture, Level: api.RunLabelLevel(worst.String())})
+	}
+	return api.GetRunLabels200JSONResponse(answer), nil
+}
+
+// StartPrint implements api.StrictServerInterface.
+func (s *Server) StartPrint(ctx context.Context, req api.StartPrintRequestObject) (api.StartPrintResponseObject, error) {
+	r, err := s.store.Run(ctx, req.Id)
+	if err != nil {
+		return nil, err
+	}
+	order := store.Order{Run: req.Id, Kind: string(req.Body.Kind), By: s.user(ctx)}
+	if order.Kind == "sample" || order.Kind == "again" {
+		if order.Labels, err = batch.ParseRange(or(req.Body.Labels, ""), r.LabelCount); err != nil {
+			return nil, err
+		}
+	}
+	found, err := s.runner.Proof(ctx, &r) // no label is printed that was not looked at
+	if err != nil {
+		return nil, err
+	}
+	order.LeftOut = found.LeftOut
+	if _, err := s.store.StartPrint(ctx, order, s.runner.Queue); err != nil {
+		return nil, err
+	}
+	run, err := s.run(ctx, req.Id)
+	return api.StartPrint200JSONResponse(run), err
+}
+
+// CancelPrint implements api.StrictServerInterface.
+func (s *Server) CancelPrint(ctx context.Context, req api.CancelPrintRequestObject) (api.CancelPrintResponseObject, error) {
+	return api.CancelPrint204Response{}, s.store.CancelPrint(ctx, req.Id)
+}
+
+// GoOnPrint implements api.StrictServerInterface.
+func (s *Server) GoOnPrint(ctx context.Context, req api.GoOnPrintRequestObject) (api.GoOnPrintResponseObject, error) {
+	return api.GoOnPrint204Response{}, s.store.GoOn(ctx, req.Id, req.Body.LastOut, s.runner.Queue)
+}
+
+// GetPieces implements api.StrictServerInterface.
+func (s *Server) GetPieces(ctx context.Context, req api.GetPiecesRequestObject) (api.GetPiecesResponseObject, error) {
+	pieces, err := s.store.Pieces(ctx, req.Id, or(req.Params.Which, "all") == "other", or(req.Params.Skip, 0), or(req.Params.Most, 100))
+	answer := make(api.GetPieces200JSONResponse, len(pieces))
+	for i, p := range pieces {
+		answer[i] = api.Piece{Place: p.Place, Label: p.Label, Record: p.Record, State: api.PieceState(p.State), ReadAs: p.ReadAs,
+			ReadBack: (*api.PieceReadBack)(p.ReadBack)}
+	}
+	return answer, err
+}

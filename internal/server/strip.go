@@ -1,0 +1,210 @@
+package server
+
+import (
+	"bytes"
+	"context"
+	"encoding/base64"
+	"fmt"
+
+	"oddspool/core/compose"
+	"oddspool/core/design"
+	"oddspool/core/proof"
+	"oddspool/core/render"
+	"oddspool/internal/api"
+	"oddspool/internal/store"
+)
+
+// DrawStrip implements api.StrictServerInterface.
+func (s *Server) DrawStrip(ctx context.Context, req api.DrawStripRequestObject) (api.DrawStripResponseObject, error) {
+	d, err := design.Parse(req.Body.Document)
+	if err != nil {
+		return nil, err
+	}
+	set, numbers, records, err := s.chosen(ctx, req.Body.RecordSetId, req.Body.Records)
+	if err != nil {
+		return nil, err
+	}
+	drawer, err := newDrawer(d, set.Fields)
+	if err != nil {
+		return nil, err
+	}
+	strip := api.Strip{Total: set.Count, Fields: []api.FieldValue{}, Labels: []api.StripLabel{}}
+	strip.Width, strip.Height = drawer.composer.Size()
+	if set.ID == 0 {
+		strip.Total = 1 // a design without records has one label
+	}
+	for i, record := range records {
+		label, err := drawer.label(numbers[i], record)
+		if err != nil {
+			return nil, err
+		}
+		strip.Labels = append(strip.Labels, label)
+	}
+	for i, name := range set.Fields {
+		value := api.FieldValue{Name: name}
+		if len(records) > 0 && i < len(records[0]) {
+			value.Value = records[0][i]
+		}
+		strip.Fields = append(strip.Fields, value)
+	}
+	return api.DrawStrip200JSONResponse(strip), nil
+}
+
+// chosen reads records by their numbers; those that a set does not have are left out. Without a
+// set there is one empty record.
+func (s *Server) chosen(ctx context.Context, id *int64, wanted []int) (set store.RecordSet, numbers []int, records [][]string, err error) {
+	if id == nil {
+		return set, []int{1}, [][]string{nil}, nil
+	}
+	if set, err = s.store.RecordSet(ctx, *id); err != nil {
+		return set, nil, nil, err
+	}
+	for _, n := range wanted {
+		if n >= 1 && n <= set.Count {
+			numbers = append(numbers, n)
+		}
+	}
+	records, err = s.store.SomeRecords(ctx, set.ID, numbers)
+	return set, numbers, records, err
+}
+
+// A drawer draws and checks labels for the screen.
+type drawer struct {
+	design   *design.Design
+	fields   []string
+	composer *compose.Composer
+	checker  *proof.Checker
+	plane    *render.Plane
+	made     compose.Label
+}
+
+func newDrawer(d *design.Design, fields []string) (*drawer, error) {
+	composer, err := compose.New(d, fields)
+	if err != nil {
+		return nil, err
+	}
+	checker, err := proof.NewChecker(d, fields)
+	if err != nil {
+		return nil, err
+	}
+	return &drawer{design: d, fields: fields, composer: composer, checker: checker, plane: render.NewPlane(composer.Size())}, nil
+}
+
+// draw composes and draws a label and returns its picture as a data URL.
+func (w *drawer) draw(record []string) (string, error) {
+	w.composer.Compose(&w.made, record)
+	w.plane.Clear()
+	w.plane.Draw(&w.made.List)
+	var file bytes.Buffer
+	if err := render.WritePNG(&file, w.plane, w.design.Printer.Resolution); err != nil {
+		return "", err
+	}
+	return "data:image/png;base64," + base64.StdEncoding.EncodeToString(file.Bytes()), nil
+}
+
+func (w *drawer) label(number int, record []string) (api.StripLabel, error) {
+	label := api.StripLabel{Record: number, Parts: []api.StripPart{}, Findings: []api.Finding{}}
+	var err error
+	if label.Picture, err = w.draw(record); err != nil {
+		return label, err
+	}
+	for i := range w.made.Parts {
+		label.Parts = append(label.Parts, w.part(&w.design.Elements[i], &w.made.Parts[i], record))
+	}
+	for _, f := range w.checker.Label(nil, number, record) {
+		label.Findings = append(label.Findings, toFinding(f))
+	}
+	return label, nil
+}
+
+// someWidths is how many bars and spaces the picture of a module shows.
+const someWidths = 25
+
+func (w *drawer) part(element *design.Element, part *compose.Part, record []string) api.StripPart {
+	box := part.Real
+	made := api.StripPart{Element: element.ID, Says: part.Says, Real: api.DotBox{X: box.X, Y: box.Y, W: box.W, H: box.H}}
+	if len(element.Says) > 0 {
+		pieces := make([]string, len(element.Says))
+		for i, piece := range element.Says {
+			pieces[i] = piece.Text
+			if piece.Field != "" {
+				pieces[i] = valueOf(w.fields, record, piece.Field)
+			}
+		}
+		made.Pieces = &pieces
+	}
+	if part.Module > 0 && part.CodeError == nil {
+		symbol := &part.Symbol
+		widths := []int{}
+		for _, width := range symbol.Widths[:min(len(symbol.Widths), someWidths)] {
+			widths = append(widths, int(width))
+		}
+		made.Code = &api.CodeFacts{Symbology: element.Code.Symbology, Module: int(w.design.Printer.Resolution.Length(part.Module)),
+			ModuleDots: part.Module, Modules: symbol.Modules(), QuietModules: symbol.QuietBefore, Widths: widths}
+	}
+	return made
+}
+
+func valueOf(fields, record []string, name string) string {
+	for i, field := range fields {
+		if field == name && i < len(record) {
+			return record[i]
+		}
+	}
+	return ""
+}
+
+func toFinding(f proof.Finding) api.Finding {
+	return api.Finding{Level: api.FindingLevel(f.Level.String()), Kind: string(f.Kind), Record: f.Record, Element: f.Element, Text: f.Text, Do: f.Do}
+}
+
+// ProofDesign implements api.StrictServerInterface.
+func (s *Server) ProofDesign(ctx context.Context, req api.ProofDesignRequestObject) (api.ProofDesignResponseObject, error) {
+	d, err := design.Parse(req.Body.Document)
+	if err != nil {
+		return nil, err
+	}
+	set, err := s.store.RecordSet(ctx, req.Body.RecordSetId)
+	if err != nil {
+		return nil, err
+	}
+	records, err := s.store.Records(ctx, set.ID, 1, set.Count)
+	if err != nil {
+		return nil, err
+	}
+	report, err := proof.All(ctx, d, set.Fields, records)
+	if err != nil {
+		return nil, fmt.Errorf("proof of record set %d: %w", set.ID, err)
+	}
+	answer := api.Proof{Records: report.Records, Errors: report.Errors(), Warnings: report.Warnings(), Codes: report.Codes,
+		Groups: toGroups(report.Groups, nil), Knots: []api.Knot{}, Extremes: []api.Extreme{}}
+	const mostKnots = 2000
+	for i, level := range report.Worst {
+		if level != proof.Fine && len(answer.Knots) < mostKnots {
+			answer.Knots = append(answer.Knots, api.Knot{Record: i + 1, Level: api.KnotLevel(level.String())})
+		}
+	}
+	for _, extreme := range proof.Extremes(d, set.Fields, records) {
+		answer.Extremes = append(answer.Extremes, api.Extreme{Record: extreme.Record, Why: extreme.Why})
+	}
+	return api.ProofDesign200JSONResponse(answer), nil
+}
+
+// toGroups shows groups of findings with their first records; labels, where given, tells how many
+// labels of a run a record has.
+func toGroups(groups []*proof.Group, labels map[int]int) []api.FindingGroup {
+	shown := []api.FindingGroup{}
+	for _, g := range groups {
+		group := api.FindingGroup{Level: api.FindingGroupLevel(g.Level.String()), Kind: string(g.Kind), Element: g.Element, Text: g.Text, Do: g.Do,
+			Count: len(g.Records), Records: g.Records[:min(len(g.Records), 100)]}
+		if labels != nil {
+			sum := 0
+			for _, record := range g.Records {
+				sum += labels[record]
+			}
+			group.Labels = &sum
+		}
+		shown = append(shown, group)
+	}
+	return shown
+}

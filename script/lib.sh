@@ -1,0 +1,82 @@
+# Shared by the scripts: what this project needs on a Debian machine, and where it is.
+set -euo pipefail
+cd "$(dirname "${BASH_SOURCE[0]}")/.."
+project=$PWD
+data="${ODDSPOOL_DATA:-$project/.data}" # where the demonstration keeps what it has
+
+say() { printf '%s\n' "$*"; }
+fail() {
+  printf 'oddspool: %s\n' "$*" >&2
+  exit 1
+}
+
+as_root() {
+  if [ "$(id -u)" = 0 ]; then "$@"; elif command -v sudo >/dev/null; then sudo "$@"; else
+    fail "this must be run once as root: $*"
+  fi
+}
+
+# need PACKAGE... installs the Debian packages that are missing.
+need() {
+  local missing=() package
+  for package in "$@"; do
+    [ "$(dpkg-query -W -f '${db:Status-Status}' "$package" 2>/dev/null)" = installed ] || missing+=("$package")
+  done
+  [ ${#missing[@]} -eq 0 ] && return
+  say "Installing ${missing[*]}"
+  as_root apt-get update -qq
+  as_root env DEBIAN_FRONTEND=noninteractive apt-get install -y -qq --no-install-recommends "${missing[@]}" >/dev/null
+}
+
+# Go and Node.js: taken from where they are, else from Debian.
+need_go() {
+  [ -x /usr/local/go/bin/go ] && PATH="/usr/local/go/bin:$PATH"
+  command -v go >/dev/null || need golang-go
+  export PATH
+  go version >/dev/null || fail "Go 1.26 or later is needed"
+}
+need_node() {
+  command -v npm >/dev/null || need nodejs npm
+  case "$(node --version)" in
+    v2[0-9].* | v[3-9][0-9].*) ;;
+    *) fail "Node.js 20 or later is needed; this is $(node --version)" ;;
+  esac
+}
+
+# modules FOLDER installs a folder's npm packages when its lock file is newer than they are.
+modules() {
+  [ "$1/node_modules/.package-lock.json" -nt "$1/package-lock.json" ] && return
+  say "Installing npm packages of $1"
+  (cd "$1" && npm ci --no-audit --no-fund --loglevel=error)
+  touch "$1/node_modules/.package-lock.json"
+}
+
+# build makes bin/oddspool with the interface in it.
+build() {
+  need_go
+  need_node
+  modules web
+  if [ ! -f web/dist/index.html ] || [ -n "$(find web/src web/public web/index.html web/package-lock.json web/vite.config.ts -newer web/dist/index.html -print -quit)" ]; then
+    say "Building the interface"
+    (cd web && npm run --silent build -- --logLevel warn)
+  fi
+  mkdir -p bin
+  go build -o bin/oddspool ./cmd/oddspool
+}
+
+postgres_bin() {
+  local bins=(/usr/lib/postgresql/*/bin)
+  printf '%s' "${bins[-1]}"
+}
+
+# as_postgres runs a command as whom PostgreSQL may run: not as root.
+as_postgres() {
+  if [ "$(id -u)" = 0 ]; then (cd / && exec runuser -u postgres -- "$@"); else "$@"; fi
+}
+
+# free_port WANTED prints it, or the next free one on loopback.
+free_port() {
+  local port=$1
+  while (exec 3<>"/dev/tcp/127.0.0.1/$port") 2>/dev/null; do port=$((port + 1)); done
+  printf '%s' "$port"
+}

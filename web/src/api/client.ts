@@ -1,0 +1,31 @@
+import createClient, { type Middleware } from 'openapi-fetch'
+import type { components, paths } from './schema'
+
+export type Schemas = components['schemas']
+export type Problem = Schemas['Problem']
+
+/** Called when the server says that nobody is signed in. */
+let whenSignedOut: () => void = () => undefined
+export function onSignedOut(call: () => void) {
+  whenSignedOut = call
+}
+
+const unreachable: Problem = {
+  status: 0,
+  text: 'The server does not answer. Nothing is lost; what you do is tried again.',
+}
+
+/** A dead network becomes a problem like any other, and so does an answer that is none of ours. */
+const problems: Middleware = {
+  onError: () => Response.json(unreachable, { status: 503 }),
+  async onResponse({ response, schemaPath }) {
+    if (response.status === 401 && schemaPath !== '/session') whenSignedOut()
+    if (response.ok || response.headers.get('content-type')?.includes('json')) return undefined
+    const text = `The server answers ${String(response.status)}. Try again in a moment.`
+    await response.body?.cancel()
+    return Response.json({ status: response.status, text }, { status: response.status })
+  },
+}
+
+export const api = createClient<paths>({ baseUrl: '/api' })
+api.use(problems)

@@ -1,0 +1,22 @@
+import type { Design, Element, Piece, Printer, Stock } from './design'
+import type { Schemas } from './client'
+
+export type { Design, Element, Piece, Printer, Stock }
+
+// The contract leaves documents open, since they have a schema of their own, from which the types
+// here are made. The server checks every document against it.
+export const asDesign = (document: Schemas['Document']) => document as unknown as Design
+export const asDocument = (design: Design) => design as unknown as Schemas['Document']
+export const asStock = (about: Schemas['About']) => about as unknown as Stock
+export const asPrinter = (about: Schemas['About']) => about as unknown as Printer
+
+/** Width and height of the artwork as it is read, in micrometres. */
+export function artworkSize(design: Pick<Design, 'stock' | 'turn'>): { width: number; height: number } {
+  const { width, length } = design.stock
+  return design.turn === 90 || design.turn === 270
+    ? { width: length, height: width }
+    : { width, height: length }
+}
+
+export const fieldOf = (piece: Piece) => ('field' in piece ? piece.field : undefined)
+export const textOf = (piece: Piece) => ('text' in piece ? piece.text : undefined)

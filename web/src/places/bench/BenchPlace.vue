@@ -1,0 +1,461 @@
+<script setup lang="ts">
+import { useElementSize, useEventListener } from '@vueuse/core'
+import { NButton, NDropdown, NModal } from 'naive-ui'
+import { computed, nextTick, onMounted, ref, shallowRef, watch } from 'vue'
+import { onBeforeRouteLeave, onBeforeRouteUpdate, useRoute, useRouter } from 'vue-router'
+import { api, type Problem, type Schemas } from '@/api/client'
+import type { Element } from '@/api/documents'
+import { dotsPerMicrometre } from '@/shared/format'
+import ProblemNote from '@/shared/ProblemNote.vue'
+import ContactSheet from '@/strip/ContactSheet.vue'
+import LabelStrip from '@/strip/LabelStrip.vue'
+import ThreadLine from '@/strip/ThreadLine.vue'
+import { useStrip } from '@/strip/useStrip'
+import BenchHead from './BenchHead.vue'
+import ElementList from './ElementList.vue'
+import { addable, duplicate, freePlace, type Kind, newElement } from './elements'
+import HandOverlay from './HandOverlay.vue'
+import LooksSheet from './LooksSheet.vue'
+import SaysSheet from './SaysSheet.vue'
+import SitsSheet from './SitsSheet.vue'
+import StripBar from './StripBar.vue'
+import TrayPanel from './TrayPanel.vue'
+import { useBench } from './useBench'
+import { keys, useKeys } from './useKeys'
+import { useProof } from './useProof'
+import { useWalk } from './useWalk'
+
+const props = defineProps<{ designId: number }>()
+const route = useRoute()
+const router = useRouter()
+
+const bench = useBench(() => props.designId)
+const { design, chosen, chosenId, recordSetId } = bench
+const sets = shallowRef<Schemas['RecordSet'][]>([])
+const typefaces = shallowRef<string[]>([])
+const runProblem = shallowRef<Problem>()
+onMounted(async () => {
+  void bench.load()
+  const [s, t] = await Promise.all([api.GET('/record-sets'), api.GET('/typefaces')])
+  sets.value = s.data ?? []
+  typefaces.value = t.data ?? []
+})
+
+const { proof, looking } = useProof(design, recordSetId)
+const total = ref(1)
+const walk = useWalk(total, proof)
+const { mode, zoom, at, order, inHand, notes, shown } = walk
+const strip = useStrip(design, recordSetId, shown)
+watch(strip.total, (n) => (total.value = n))
+const hand = computed(() => strip.labels.value.get(inHand.value))
+const part = computed(() => hand.value?.parts.find((p) => p.element === chosenId.value))
+const lying = computed(() => design.value?.turn === 90 || design.value?.turn === 270)
+const levels = computed(() => new Map((proof.value?.knots ?? []).map((k) => [k.record, k.level])))
+const fieldNames = computed(() => strip.fields.value.map((f) => f.name))
+const handFindings = computed(() => hand.value?.findings ?? [])
+
+const list = ref<InstanceType<typeof ElementList>>()
+const help = ref(false)
+const asked = shallowRef<{
+  field: string
+  at: { x: number; y: number }
+  on?: string
+  left: number
+  top: number
+}>()
+
+function put(field: string, how: 'text' | 'code' | 'join', where?: { x: number; y: number }, on?: string) {
+  if (!design.value) return
+  const target =
+    how === 'join' ? design.value.elements.find((e) => e.id === (on ?? chosenId.value)) : undefined
+  if (target?.says) {
+    chosenId.value = target.id
+    bench.change(target.id, { says: [...target.says, { field }] })
+    bench.commit()
+  } else if (how !== 'join') {
+    bench.add(newElement(design.value, how, [{ field }], where ?? freePlace(design.value)))
+  }
+}
+
+/** Dropped on an element a field is added to it; dropped on the label it is asked how. */
+function dropped(field: string, where: { x: number; y: number }, on: string | undefined, event: DragEvent) {
+  if (on) put(field, 'join', where, on)
+  else asked.value = { field, at: where, left: event.clientX, top: event.clientY }
+}
+function answer(how: 'text' | 'code') {
+  const question = asked.value
+  asked.value = undefined
+  if (question) put(question.field, how, question.at)
+}
+
+function add(kind: Kind) {
+  if (!design.value) return
+  const says = kind === 'text' ? [{ text: 'Text' }] : kind === 'code' ? [{ text: '0001' }] : []
+  bench.add(newElement(design.value, kind, says, freePlace(design.value)))
+}
+function change(to: Partial<Element>) {
+  if (chosen.value) bench.change(chosen.value.id, to)
+}
+function find(group: Schemas['FindingGroup']) {
+  chosenId.value = group.element
+  const here = group.records.indexOf(inHand.value)
+  walk.goTo(group.records[(here + 1) % group.records.length] ?? 1)
+}
+
+useKeys({
+  arrow(dx, dy, fine) {
+    const element = chosen.value
+    if (!element || !design.value) {
+      walk.step(dx || dy)
+    } else if (!element.locked) {
+      const step = fine ? 1 / dotsPerMicrometre(design.value.printer.resolution) : 1000
+      bench.change(element.id, { x: Math.round(element.x + dx * step), y: Math.round(element.y + dy * step) })
+    }
+  },
+  walk: walk.step,
+  openAdd: () => list.value?.openAdd(),
+  add(letter) {
+    const found = addable.find((a) => a.key === letter)
+    if (found) {
+      void nextTick(() => {
+        document.body.click()
+      })
+      add(found.kind)
+    }
+    return found !== undefined
+  },
+  remove: () => chosen.value && bench.remove(chosen.value.id),
+  duplicate: () => chosen.value && design.value && bench.add(duplicate(design.value, chosen.value)),
+  unchoose: () => (chosenId.value = undefined),
+  undo: bench.undo,
+  redo: bench.redo,
+  help: () => (help.value = true),
+})
+useEventListener('keyup', (event) => {
+  if (event.key.startsWith('Arrow')) bench.commit()
+})
+
+async function prepare() {
+  await bench.flush()
+  if (recordSetId.value === undefined || bench.state.value === 'conflict') return
+  const { data, error } = await api.POST('/runs', {
+    body: { designId: props.designId, recordSetId: recordSetId.value },
+  })
+  runProblem.value = error
+  if (data) await router.push(`/runs/${data.id}`)
+}
+async function keepMine() {
+  const id = await bench.keepAsCopy()
+  if (id !== undefined) {
+    await router.push(`/bench/${id}`)
+    void bench.load(true)
+  }
+}
+onBeforeRouteLeave(() => bench.flush())
+onBeforeRouteUpdate((to, from) => (to.path === from.path ? undefined : bench.flush()))
+
+const page = ref<HTMLElement>()
+const { width: pageWidth } = useElementSize(page)
+const sheetMost = computed(() => (pageWidth.value > 1150 ? 40 : 32))
+watch(sheetMost, (most) => (walk.sheetMost.value = most), { immediate: true })
+watch(
+  () => route.query.record,
+  (record) => record && Number(record) !== inHand.value && walk.goTo(Number(record)),
+)
+</script>
+
+<template>
+  <div ref="page" class="bench" :class="lying ? 'lying' : 'upright'">
+    <template v-if="design">
+      <BenchHead
+        class="head"
+        :design
+        :kept="bench.kept.value"
+        :state="bench.state.value"
+        :sets
+        :record-set-id="recordSetId"
+        :proof
+        :looking
+        :can-undo="bench.canUndo.value"
+        :can-redo="bench.canRedo.value"
+        @rename="design.name = $event"
+        @records="recordSetId = $event"
+        @findings="mode = 'findings'"
+        @run="prepare"
+        @undo="bench.undo"
+        @redo="bench.redo"
+      />
+      <div class="notes">
+        <ProblemNote v-if="bench.problem.value" :problem="bench.problem.value">
+          <p v-if="bench.state.value === 'conflict'" class="choices">
+            <NButton size="small" @click="bench.load(true)">Load that draft</NButton>
+            <NButton size="small" @click="keepMine">Keep mine as a copy</NButton>
+          </p>
+        </ProblemNote>
+        <ProblemNote v-else-if="strip.problem.value" :problem="strip.problem.value" />
+        <ProblemNote v-if="runProblem" :problem="runProblem" />
+      </div>
+      <StripBar
+        v-model:mode="mode"
+        v-model:zoom="zoom"
+        class="bar"
+        :record="inHand"
+        :total
+        :lying
+        :found="(proof?.errors ?? 0) + (proof?.warnings ?? 0)"
+        @go="walk.goTo"
+        @step="walk.step"
+      />
+      <ContactSheet
+        v-if="zoom === 'sheet'"
+        class="strip"
+        :labels="strip.labels.value"
+        :order
+        :from="walk.sheetFrom.value"
+        :most="sheetMost"
+        :in-hand="inHand"
+        :levels
+        @go="((at = $event), (zoom = 'fit'))"
+        @walk="walk.step"
+      />
+      <LabelStrip
+        v-else
+        class="strip"
+        :design
+        :labels="strip.labels.value"
+        :order
+        :at
+        :zoom
+        :notes
+        @walk="walk.step"
+        @go="at = $event"
+      >
+        <template #hand="{ scale, label }">
+          <HandOverlay
+            :design
+            :chosen-id="chosenId"
+            :scale
+            :label
+            :asking="asked !== undefined"
+            @choose="chosenId = $event"
+            @change="bench.change"
+            @done="bench.commit"
+            @drop="dropped"
+          />
+        </template>
+      </LabelStrip>
+      <ThreadLine
+        class="thread"
+        :total
+        :in-hand="inHand"
+        :knots="proof?.knots ?? []"
+        :upright="!lying"
+        @go="walk.goTo"
+      />
+      <div class="sheets">
+        <ElementList
+          ref="list"
+          class="elements"
+          :elements="design.elements"
+          :chosen-id="chosenId"
+          :label="hand"
+          :groups="proof?.groups ?? []"
+          @choose="chosenId = $event"
+          @add="add"
+          @find="find"
+        />
+        <template v-if="chosen">
+          <SaysSheet
+            v-if="chosen.says"
+            class="says"
+            :element="chosen"
+            :part
+            :fields="fieldNames"
+            @change="change"
+            @done="bench.commit"
+          />
+          <LooksSheet
+            class="looks"
+            :element="chosen"
+            :part
+            :typefaces
+            @change="change"
+            @done="bench.commit"
+          />
+          <SitsSheet
+            class="sits"
+            :element="chosen"
+            :design
+            @change="change"
+            @done="bench.commit"
+            @move="bench.move(chosen.id, $event)"
+            @duplicate="bench.add(duplicate(design, chosen))"
+            @remove="bench.remove(chosen.id)"
+          />
+        </template>
+        <section v-else class="nothing">
+          <h2>Record {{ inHand }}</h2>
+          <ul v-if="handFindings.length">
+            <li v-for="finding in handFindings" :key="finding.element + finding.kind">
+              <button type="button" class="linklike" @click="chosenId = finding.element">
+                <span :class="finding.level === 'error' ? 'bad' : 'warn'" aria-hidden="true">{{
+                  finding.level === 'error' ? '■' : '▲'
+                }}</span>
+                {{ finding.text }}
+              </button>
+              <span class="quiet"> {{ finding.do }}</span>
+            </li>
+          </ul>
+          <p v-else-if="design.elements.length" class="quiet">
+            All is well on this label. Choose an element, on the label or in the list, to see what it says,
+            how it looks and where it sits.
+          </p>
+          <p v-else class="quiet">
+            Drag a field from the tray onto the label, and say whether it stands there as words or as a code.
+          </p>
+        </section>
+        <TrayPanel
+          class="tray"
+          :fields="strip.fields.value"
+          :record="inHand"
+          :can-join="chosen?.says !== undefined"
+          :linked="recordSetId !== undefined"
+          @put="put"
+        />
+      </div>
+    </template>
+    <ProblemNote v-else-if="bench.problem.value" :problem="bench.problem.value" />
+
+    <NDropdown
+      trigger="manual"
+      placement="bottom-start"
+      :show="asked !== undefined"
+      :x="asked?.left ?? 0"
+      :y="asked?.top ?? 0"
+      :options="[
+        { key: 'text', label: `${asked?.field ?? ''} as words` },
+        { key: 'code', label: `${asked?.field ?? ''} as a code` },
+      ]"
+      @select="answer"
+      @clickoutside="asked = undefined"
+    />
+    <NModal v-model:show="help" preset="card" title="Keys" style="width: 560px">
+      <table class="plain">
+        <tbody>
+          <tr v-for="[key, does] in keys" :key="key">
+            <td class="mono">{{ key }}</td>
+            <td>{{ does }}</td>
+          </tr>
+        </tbody>
+      </table>
+    </NModal>
+  </div>
+</template>
+
+<style scoped>
+.bench {
+  display: grid;
+  height: 100%;
+  min-height: 0;
+}
+.upright {
+  grid-template:
+    'head head head' auto
+    'notes notes notes' auto
+    'bar bar sheets' auto
+    'strip thread sheets' minmax(0, 1fr) / minmax(0, 52fr) 28px minmax(0, 48fr);
+}
+.lying {
+  grid-template:
+    'head' auto
+    'notes' auto
+    'bar' auto
+    'strip' minmax(200px, 44%)
+    'thread' 28px
+    'sheets' minmax(0, 1fr) / minmax(0, 1fr);
+}
+.head {
+  grid-area: head;
+}
+.notes {
+  grid-area: notes;
+}
+.bar {
+  grid-area: bar;
+}
+.strip {
+  grid-area: strip;
+}
+.thread {
+  grid-area: thread;
+}
+.upright .thread {
+  border-left: 1px solid var(--line);
+}
+.lying .thread {
+  border-block: 1px solid var(--line);
+}
+.choices {
+  display: flex;
+  gap: 10px;
+  margin-top: 8px;
+}
+.sheets {
+  grid-area: sheets;
+  display: grid;
+  min-height: 0;
+}
+.sheets > * {
+  padding: 12px 14px;
+  min-width: 0;
+  overflow: auto;
+}
+.upright .sheets {
+  border-left: 1px solid var(--line);
+  grid-template:
+    'elements says' minmax(150px, 34fr)
+    'looks sits' minmax(280px, 46fr)
+    'tray tray' minmax(96px, auto) / minmax(0, 1fr) minmax(0, 1fr);
+}
+.lying .sheets {
+  grid-template: 'elements says looks sits tray' minmax(0, 1fr) / 1.1fr 1.15fr 1.15fr 1.1fr 0.95fr;
+}
+.elements {
+  grid-area: elements;
+}
+.tray {
+  grid-area: tray;
+}
+.says {
+  grid-area: says;
+}
+.looks {
+  grid-area: looks;
+}
+.sits {
+  grid-area: sits;
+}
+.upright .nothing {
+  grid-area: says / says / sits / sits;
+}
+.lying .nothing {
+  grid-area: says / says / sits / sits;
+}
+.lying .sheets > * + *,
+.upright .says,
+.upright .sits,
+.upright .nothing {
+  border-left: 1px solid var(--line);
+}
+.upright .looks,
+.upright .sits,
+.upright .tray {
+  border-top: 1px solid var(--line);
+}
+.upright .tray {
+  max-height: 190px;
+}
+.nothing li {
+  padding: 6px 0;
+}
+</style>

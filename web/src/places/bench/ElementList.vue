@@ -1,0 +1,124 @@
+<script setup lang="ts">
+import { NDropdown } from 'naive-ui'
+import { ref } from 'vue'
+import type { Schemas } from '@/api/client'
+import type { Element } from '@/api/documents'
+import type { StripLabel } from '@/strip/useStrip'
+import { addable, type Kind } from './elements'
+
+/** The elements in reading order: kind, what it says on the label in hand, findings. */
+const props = defineProps<{
+  elements: readonly Element[]
+  chosenId: string | undefined
+  label: StripLabel | undefined
+  groups: readonly Schemas['FindingGroup'][]
+}>()
+const emit = defineEmits<{
+  choose: [id: string]
+  add: [kind: Kind]
+  find: [group: Schemas['FindingGroup']]
+}>()
+
+const names: Record<Element['kind'], string> = { text: 'text', code: 'code', line: 'line', box: 'box' }
+const says = (e: Element) => props.label?.parts.find((p) => p.element === e.id)?.says ?? ''
+const findings = (e: Element) => props.groups.filter((g) => g.element === e.id)
+const adding = ref(false)
+defineExpose({ openAdd: () => (adding.value = true) })
+const options = addable.map((a) => ({ key: a.kind, label: `${a.name}  (${a.key.toUpperCase()})` }))
+</script>
+
+<template>
+  <section aria-labelledby="on-label" class="panel">
+    <div class="top">
+      <h2 id="on-label">On this label</h2>
+      <NDropdown v-model:show="adding" trigger="click" :options @select="(kind: Kind) => emit('add', kind)">
+        <button type="button" class="linklike" aria-haspopup="menu">Add <kbd>A</kbd></button>
+      </NDropdown>
+    </div>
+    <ul>
+      <li v-for="element in elements" :key="element.id" :class="{ chosen: element.id === chosenId }">
+        <button
+          type="button"
+          class="element"
+          :aria-pressed="element.id === chosenId"
+          @click="emit('choose', element.id)"
+        >
+          <span class="quiet kind">{{ names[element.kind] }}</span>
+          <span class="says">{{ says(element) || (element.says ? 'says nothing here' : element.id) }}</span>
+        </button>
+        <button
+          v-for="group in findings(element)"
+          :key="group.kind"
+          type="button"
+          class="linklike mark"
+          :class="group.level === 'error' ? 'bad' : 'warn'"
+          :title="`${group.text} ${group.do}`"
+          :aria-label="`${group.count} records: ${group.text} Go to record ${group.records[0]}`"
+          @click="emit('find', group)"
+        >
+          {{ group.level === 'error' ? '■' : '▲' }} {{ group.count }}
+        </button>
+      </li>
+    </ul>
+    <p v-if="!elements.length" class="quiet none">
+      Nothing yet. Drag a field from the tray onto the label, or press <kbd>A</kbd> to add something.
+    </p>
+  </section>
+</template>
+
+<style scoped>
+.panel {
+  overflow: auto;
+}
+.top {
+  display: flex;
+  justify-content: space-between;
+  margin-bottom: 6px;
+}
+li {
+  display: flex;
+  align-items: center;
+  gap: 6px;
+  border-radius: 6px;
+  padding-right: 6px;
+}
+li.chosen {
+  background: var(--accent-soft);
+}
+.element {
+  flex: 1;
+  min-width: 0;
+  display: flex;
+  gap: 10px;
+  padding: 6px 8px;
+  border: 0;
+  background: none;
+  font: inherit;
+  color: inherit;
+  text-align: left;
+  cursor: pointer;
+}
+.kind {
+  flex: none;
+  width: 34px;
+}
+.says {
+  overflow: hidden;
+  white-space: nowrap;
+  text-overflow: ellipsis;
+}
+.mark {
+  flex: none;
+  font-size: 13px;
+  color: inherit;
+}
+.mark.bad {
+  color: var(--bad);
+}
+.mark.warn {
+  color: var(--warn);
+}
+.none {
+  padding: 6px 0;
+}
+</style>

@@ -1,0 +1,211 @@
+<script setup lang="ts">
+import { computed, ref } from 'vue'
+import type { Design, Element } from '@/api/documents'
+import { dotsPerMicrometre } from '@/shared/format'
+import type { StripLabel } from '@/strip/useStrip'
+import { resized } from './elements'
+
+/** What lies over the label in hand: the boxes of its elements, and the handles of the chosen one. */
+const props = defineProps<{
+  design: Design
+  chosenId: string | undefined
+  scale: number
+  label: StripLabel | undefined
+  asking: boolean
+}>()
+const emit = defineEmits<{
+  choose: [id: string | undefined]
+  change: [id: string, to: Partial<Element>]
+  done: []
+  drop: [field: string, at: { x: number; y: number }, on: string | undefined, event: DragEvent]
+}>()
+
+const frame = ref<HTMLElement>()
+const over = ref(false)
+const px = (length: number) => `${String(length * props.scale)}px`
+const boxStyle = (e: Element) => ({ left: px(e.x), top: px(e.y), width: px(e.width), height: px(e.height) })
+const chosen = computed(() => props.design.elements.find((e) => e.id === props.chosenId))
+const dot = computed(() => 1 / dotsPerMicrometre(props.design.printer.resolution))
+const handles = ['nw', 'n', 'ne', 'e', 'se', 's', 'sw', 'w']
+
+/** What the chosen element really takes, where that is not its box. */
+const real = computed(() => {
+  const part = props.label?.parts.find((p) => p.element === props.chosenId)
+  if (!part || !chosen.value || (chosen.value.kind !== 'text' && chosen.value.kind !== 'code'))
+    return undefined
+  const { x, y, w, h } = part.real
+  return {
+    left: px(x * dot.value),
+    top: px(y * dot.value),
+    width: px(w * dot.value),
+    height: px(h * dot.value),
+  }
+})
+const hasFinding = (id: string) => props.label?.findings.some((f) => f.element === id)
+
+/** A gesture from one pointer down to its up: a move, or the drag of a handle. */
+function drag(down: PointerEvent, element: Element, handle?: string) {
+  if (element.locked) return
+  const target = down.currentTarget as HTMLElement
+  target.setPointerCapture(down.pointerId)
+  const begun = { x: element.x, y: element.y, width: element.width, height: element.height }
+  let moved = false
+  const whole = (length: number) => Math.round(Math.round(length / dot.value) * dot.value)
+  const move = (event: PointerEvent) => {
+    const dx = whole((event.clientX - down.clientX) / props.scale)
+    const dy = whole((event.clientY - down.clientY) / props.scale)
+    if (!moved && Math.abs(event.clientX - down.clientX) + Math.abs(event.clientY - down.clientY) < 3) return
+    moved = true
+    emit('change', element.id, handle ? resized(begun, handle, dx, dy) : { x: begun.x + dx, y: begun.y + dy })
+  }
+  const end = () => {
+    target.removeEventListener('pointermove', move)
+    target.removeEventListener('pointerup', end)
+    target.removeEventListener('pointercancel', end)
+    if (moved) emit('done')
+  }
+  target.addEventListener('pointermove', move)
+  target.addEventListener('pointerup', end)
+  target.addEventListener('pointercancel', end)
+}
+
+function press(event: PointerEvent, element: Element) {
+  if (event.button !== 0) return
+  event.stopPropagation()
+  emit('choose', element.id)
+  drag(event, element)
+}
+
+function drop(event: DragEvent) {
+  over.value = false
+  const field = event.dataTransfer?.getData('application/x-oddspool-field')
+  const rect = frame.value?.getBoundingClientRect()
+  if (!field || !rect) return
+  const at = { x: (event.clientX - rect.left) / props.scale, y: (event.clientY - rect.top) / props.scale }
+  const under = [...props.design.elements]
+    .reverse()
+    .find((e) => e.says && at.x >= e.x && at.x <= e.x + e.width && at.y >= e.y && at.y <= e.y + e.height)
+  emit('drop', field, at, under?.id, event)
+}
+</script>
+
+<template>
+  <div
+    ref="frame"
+    class="overlay"
+    :class="{ over }"
+    data-testid="in-hand"
+    @pointerdown="emit('choose', undefined)"
+    @dragover.prevent="over = true"
+    @dragleave="over = false"
+    @drop.prevent="drop"
+  >
+    <div
+      v-for="element in design.elements"
+      :key="element.id"
+      class="box"
+      :class="{ chosen: element.id === chosenId, finding: hasFinding(element.id), locked: element.locked }"
+      :style="boxStyle(element)"
+      :data-element="element.id"
+      @pointerdown="press($event, element)"
+    />
+    <template v-if="chosen">
+      <div v-if="real" class="real" :style="real" />
+      <div class="frame" :style="boxStyle(chosen)">
+        <span
+          v-for="handle in chosen.locked ? [] : handles"
+          :key="handle"
+          class="handle"
+          :class="handle"
+          :data-handle="handle"
+          @pointerdown.stop="drag($event, chosen, handle)"
+        />
+      </div>
+    </template>
+  </div>
+</template>
+
+<style scoped>
+.overlay {
+  position: absolute;
+  inset: 0;
+  touch-action: none;
+}
+.overlay.over {
+  background: color-mix(in srgb, var(--accent) 12%, transparent);
+}
+.box {
+  position: absolute;
+  cursor: move;
+  min-width: 6px;
+  min-height: 6px;
+}
+.box:hover {
+  outline: 1px dashed var(--accent);
+}
+.box.locked {
+  cursor: default;
+}
+.box.finding {
+  outline: 2px solid #c77700;
+}
+.real {
+  position: absolute;
+  outline: 1px dotted #5a2a6b;
+  pointer-events: none;
+}
+.frame {
+  position: absolute;
+  outline: 1.5px solid #5a2a6b;
+  pointer-events: none;
+}
+.handle {
+  position: absolute;
+  width: 10px;
+  height: 10px;
+  background: #fff;
+  border: 2px solid #5a2a6b;
+  pointer-events: auto;
+  transform: translate(-50%, -50%);
+}
+.nw {
+  left: 0;
+  top: 0;
+  cursor: nwse-resize;
+}
+.n {
+  left: 50%;
+  top: 0;
+  cursor: ns-resize;
+}
+.ne {
+  left: 100%;
+  top: 0;
+  cursor: nesw-resize;
+}
+.e {
+  left: 100%;
+  top: 50%;
+  cursor: ew-resize;
+}
+.se {
+  left: 100%;
+  top: 100%;
+  cursor: nwse-resize;
+}
+.s {
+  left: 50%;
+  top: 100%;
+  cursor: ns-resize;
+}
+.sw {
+  left: 0;
+  top: 100%;
+  cursor: nesw-resize;
+}
+.w {
+  left: 0;
+  top: 50%;
+  cursor: ew-resize;
+}
+</style>

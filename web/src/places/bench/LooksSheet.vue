@@ -1,0 +1,214 @@
+<script setup lang="ts">
+import { NCheckbox, NInputNumber, NSelect } from 'naive-ui'
+import { computed } from 'vue'
+import type { Schemas } from '@/api/client'
+import type { Element } from '@/api/documents'
+import { millimetres } from '@/shared/format'
+import LengthInput from '@/shared/LengthInput.vue'
+import ModulePicture from './ModulePicture.vue'
+import SheetRow from './SheetRow.vue'
+
+/** Type settings of a text, or code settings of a code. */
+const props = defineProps<{
+  element: Element
+  part: Schemas['StripPart'] | undefined
+  typefaces: readonly string[]
+}>()
+const emit = defineEmits<{ change: [to: Partial<Element>]; done: [] }>()
+
+const text = computed(() => props.element.text)
+const code = computed(() => props.element.code)
+const facts = computed(() => props.part?.code)
+const list = (...values: [string, string][]) => values.map(([value, label]) => ({ value, label }))
+const faces = computed(() => props.typefaces.map((value) => ({ value, label: value })))
+const aligns = list(['', 'left'], ['centre', 'centre'], ['right', 'right'])
+const stands = list(['', 'top'], ['middle', 'middle'], ['bottom', 'bottom'])
+const readables = list(['', 'below'], ['above', 'above'], ['none', 'none'])
+const symbologies = list(['code128', 'Code 128'])
+
+function set(to: Partial<NonNullable<Element['text']>>) {
+  if (text.value) emit('change', { text: { ...text.value, ...to } })
+  emit('done')
+}
+function setCode(to: Partial<NonNullable<Element['code']>>) {
+  if (code.value) emit('change', { code: { ...code.value, ...to } })
+  emit('done')
+}
+const size = computed(() =>
+  facts.value ? (facts.value.modules + 2 * facts.value.quietModules) * facts.value.module : 0,
+)
+</script>
+
+<template>
+  <section aria-labelledby="looks">
+    <h2 id="looks">Looks</h2>
+    <template v-if="text">
+      <SheetRow name="Typeface">
+        <NSelect
+          size="small"
+          :value="text.typeface"
+          :options="faces"
+          aria-label="Typeface"
+          class="wide"
+          @update:value="set({ typeface: $event })"
+        />
+      </SheetRow>
+      <SheetRow name="Size">
+        <NInputNumber
+          size="small"
+          :show-button="false"
+          :value="text.points"
+          :min="1"
+          :max="2000"
+          :step="0.5"
+          :input-props="{ 'aria-label': 'Size of type in points' }"
+          class="narrow"
+          @update:value="$event && set({ points: $event })"
+        >
+          <template #suffix>pt</template>
+        </NInputNumber>
+      </SheetRow>
+      <SheetRow name="Style">
+        <NCheckbox :checked="text.bold ?? false" @update:checked="set({ bold: $event })">bold</NCheckbox>
+        <NCheckbox :checked="text.italic ?? false" @update:checked="set({ italic: $event })"
+          >italic</NCheckbox
+        >
+      </SheetRow>
+      <SheetRow name="Lines">
+        <NSelect
+          size="small"
+          :value="text.align ?? ''"
+          :options="aligns"
+          aria-label="Alignment"
+          class="half"
+          @update:value="set({ align: $event })"
+        />
+        <NSelect
+          size="small"
+          :value="text.stand ?? ''"
+          :options="stands"
+          aria-label="Between top and bottom"
+          class="half"
+          @update:value="set({ stand: $event })"
+        />
+      </SheetRow>
+      <SheetRow name="Too long">
+        <NCheckbox :checked="text.wrap ?? false" @update:checked="set({ wrap: $event })">wrap</NCheckbox>
+        <NCheckbox
+          :checked="(text.shrinkTo ?? 0) > 0"
+          @update:checked="set({ shrinkTo: $event ? Math.max(1, Math.round(text.points * 6) / 10) : 0 })"
+        >
+          shrink
+        </NCheckbox>
+      </SheetRow>
+      <SheetRow v-if="(text.shrinkTo ?? 0) > 0" name="Smallest">
+        <NInputNumber
+          size="small"
+          :show-button="false"
+          :value="text.shrinkTo"
+          :min="1"
+          :max="text.points"
+          :step="0.5"
+          :input-props="{ 'aria-label': 'Smallest size of type in points' }"
+          class="narrow"
+          @update:value="$event && set({ shrinkTo: $event })"
+        >
+          <template #suffix>pt</template>
+        </NInputNumber>
+      </SheetRow>
+    </template>
+    <template v-else-if="code">
+      <SheetRow name="Symbology">
+        <NSelect
+          size="small"
+          :value="code.symbology"
+          :options="symbologies"
+          aria-label="Symbology"
+          class="wide"
+        />
+      </SheetRow>
+      <SheetRow name="Module wanted">
+        <LengthInput
+          :model-value="code.module"
+          label="Module wanted"
+          :decimals="3"
+          :least="20"
+          class="narrow"
+          @update:model-value="setCode({ module: $event })"
+        />
+      </SheetRow>
+      <template v-if="facts">
+        <SheetRow name="Module printed"
+          >{{ facts.moduleDots }} dots · {{ millimetres(facts.module, 3) }}</SheetRow
+        >
+        <ModulePicture :widths="facts.widths" :module="facts.moduleDots" />
+        <SheetRow name="Wide, with quiet zones">{{ millimetres(size) }}</SheetRow>
+        <SheetRow name="Quiet zones">{{ millimetres(facts.quietModules * facts.module, 2) }} each</SheetRow>
+      </template>
+      <SheetRow name="Stands">
+        <NSelect
+          size="small"
+          :value="code.align ?? ''"
+          :options="aligns"
+          aria-label="Alignment of the code"
+          class="half"
+          @update:value="setCode({ align: $event })"
+        />
+      </SheetRow>
+      <SheetRow name="Readable text">
+        <NSelect
+          size="small"
+          :value="code.readable ?? ''"
+          :options="readables"
+          aria-label="Readable text"
+          class="half"
+          @update:value="setCode({ readable: $event })"
+        />
+        <NInputNumber
+          v-if="code.readable !== 'none'"
+          size="small"
+          :show-button="false"
+          :value="code.points || 8"
+          :min="1"
+          :max="200"
+          :input-props="{ 'aria-label': 'Size of readable text in points' }"
+          class="tiny"
+          @update:value="$event && setCode({ points: $event })"
+        >
+          <template #suffix>pt</template>
+        </NInputNumber>
+      </SheetRow>
+    </template>
+    <SheetRow v-else-if="element.kind === 'box'" name="Line weight">
+      <LengthInput
+        :model-value="element.weight ?? 0"
+        label="Weight of the line"
+        :decimals="2"
+        :least="0"
+        class="narrow"
+        @update:model-value="(emit('change', { weight: $event }), emit('done'))"
+      />
+    </SheetRow>
+    <p v-else class="quiet">A line is as thick as it is high. See <i>Sits</i>.</p>
+  </section>
+</template>
+
+<style scoped>
+.wide {
+  width: 156px;
+}
+.narrow {
+  width: 116px;
+}
+.tiny {
+  width: 66px;
+}
+.half {
+  width: 84px;
+}
+section :deep(.value) {
+  display: flex;
+  gap: 6px;
+  justify-content: flex-end;
+}
+</style>

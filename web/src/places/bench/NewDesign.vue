@@ -1,0 +1,133 @@
+<script setup lang="ts">
+import { NButton, NInput, NRadio, NRadioGroup, NSelect } from 'naive-ui'
+import { computed, onMounted, ref, shallowRef } from 'vue'
+import { useRoute, useRouter } from 'vue-router'
+import { api, type Problem, type Schemas } from '@/api/client'
+import { asStock } from '@/api/documents'
+import ProblemNote from '@/shared/ProblemNote.vue'
+
+/** Starts a design: printer and stock come first, since they fix what is possible. */
+const emit = defineEmits<{ close: [] }>()
+const route = useRoute()
+const router = useRouter()
+
+const floor = shallowRef<Schemas['Floor']>()
+const stocks = shallowRef<Schemas['StockEntry'][]>([])
+const sets = shallowRef<Schemas['RecordSet'][]>([])
+const problem = shallowRef<Problem>()
+const name = ref('')
+const printerId = ref<number>()
+const stockId = ref<number>()
+const setId = ref<number | null>(null)
+const turn = ref<0 | 90>(0)
+
+onMounted(async () => {
+  const [f, s, r] = await Promise.all([api.GET('/floor'), api.GET('/stocks'), api.GET('/record-sets')])
+  problem.value = f.error ?? s.error ?? r.error
+  floor.value = f.data
+  stocks.value = s.data ?? []
+  sets.value = r.data ?? []
+  setId.value = Number(route.query.records) || (sets.value[0]?.id ?? null)
+  choosePrinter(f.data?.printers[0]?.printer.id)
+})
+
+const loadedIn = (id: number | undefined) => floor.value?.printers.find((p) => p.printer.id === id)?.stock?.id
+function choosePrinter(id: number | undefined) {
+  printerId.value = id
+  stockId.value = loadedIn(id) ?? stocks.value[0]?.id
+}
+
+const printers = computed(() =>
+  (floor.value?.printers ?? []).map((p) => ({ value: p.printer.id, label: p.printer.name })),
+)
+const stockOptions = computed(() =>
+  stocks.value.map((s) => ({
+    value: s.id,
+    label: `${asStock(s.about).name}${s.id === loadedIn(printerId.value) ? ' · in the printer now' : ''}`,
+  })),
+)
+const setOptions = computed(() => sets.value.map((s) => ({ value: s.id, label: `${s.name} · ${s.count}` })))
+
+async function start() {
+  const { data, error } = await api.POST('/designs', {
+    body: {
+      name: name.value.trim() || 'New label',
+      printerId: printerId.value,
+      stockId: stockId.value,
+      turn: turn.value,
+      recordSetId: setId.value ?? undefined,
+    },
+  })
+  problem.value = error
+  if (data) await router.push(`/bench/${data.id}`)
+}
+</script>
+
+<template>
+  <form class="new" aria-label="New design" @submit.prevent="start">
+    <ProblemNote v-if="problem" :problem />
+    <div class="row">
+      <div>
+        <span id="n-name">Name</span>
+        <NInput v-model:value="name" placeholder="New label" :input-props="{ 'aria-labelledby': 'n-name' }" />
+      </div>
+      <div>
+        <span id="n-printer">Printer</span>
+        <NSelect
+          :value="printerId"
+          :options="printers"
+          aria-labelledby="n-printer"
+          @update:value="choosePrinter"
+        />
+      </div>
+      <div>
+        <span id="n-stock">Stock</span>
+        <NSelect v-model:value="stockId" :options="stockOptions" aria-labelledby="n-stock" />
+      </div>
+      <div>
+        <span id="n-set">Records</span>
+        <NSelect
+          v-model:value="setId"
+          :options="setOptions"
+          clearable
+          placeholder="none yet"
+          aria-labelledby="n-set"
+        />
+      </div>
+    </div>
+    <div class="row last">
+      <NRadioGroup v-model:value="turn" name="turn" aria-label="How the artwork lies on the web">
+        <NRadio :value="0">Reads across the web</NRadio>
+        <NRadio :value="90">Reads along the feed</NRadio>
+      </NRadioGroup>
+      <span class="room" />
+      <NButton @click="emit('close')">Not now</NButton>
+      <NButton type="primary" attr-type="submit" :disabled="!printerId || !stockId">Start the design</NButton>
+    </div>
+  </form>
+</template>
+
+<style scoped>
+.new {
+  background: var(--sunken);
+  border-bottom: 1px solid var(--line);
+  padding: 14px 20px;
+}
+.row {
+  display: grid;
+  grid-template-columns: 1.3fr 1fr 1.5fr 1.2fr;
+  gap: 16px;
+}
+.row span[id] {
+  font-size: 13px;
+  color: var(--quiet);
+}
+.row.last {
+  display: flex;
+  align-items: center;
+  margin-top: 14px;
+}
+.room {
+  flex: 1;
+}
+</style>

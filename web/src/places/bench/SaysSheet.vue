@@ -1,0 +1,196 @@
+<script setup lang="ts">
+import { NDropdown, NSelect } from 'naive-ui'
+import { computed, nextTick, ref } from 'vue'
+import type { Schemas } from '@/api/client'
+import { type Element, fieldOf, type Piece, textOf } from '@/api/documents'
+import SheetRow from './SheetRow.vue'
+
+/** What the chosen element says: a row of pieces, each with its value on the label in hand. */
+const props = defineProps<{
+  element: Element
+  part: Schemas['StripPart'] | undefined
+  fields: readonly string[]
+}>()
+const emit = defineEmits<{ change: [to: Partial<Element>]; done: [] }>()
+
+const pieces = computed(() => props.element.says ?? [])
+const row = ref<HTMLElement>()
+
+function put(says: Piece[]) {
+  emit('change', { says })
+  emit('done')
+}
+const type = (i: number, text: string) => {
+  emit('change', { says: pieces.value.map((p, j) => (j === i ? { text } : p)) })
+}
+const remove = (i: number) => {
+  put(pieces.value.filter((_, j) => j !== i))
+}
+function shift(i: number, by: number) {
+  const says = [...pieces.value]
+  const [piece] = says.splice(i, 1)
+  if (piece) says.splice(i + by, 0, piece)
+  put(says)
+}
+async function add(key: string) {
+  if (key !== 'text') {
+    put([...pieces.value, { field: key.slice('field '.length) }])
+    return
+  }
+  put([...pieces.value, { text: '' }])
+  await nextTick()
+  const inputs = row.value?.querySelectorAll('textarea')
+  inputs?.[inputs.length - 1]?.focus()
+}
+
+const options = computed(() => [
+  { key: 'text', label: 'Fixed text' },
+  ...props.fields.map((name) => ({ key: `field ${name}`, label: `Field ${name}` })),
+])
+const rules = [
+  { value: '', label: 'say so' },
+  { value: 'leave out', label: 'leave it out' },
+]
+const isGone = (piece: Piece) => {
+  const field = fieldOf(piece)
+  return field !== undefined && !props.fields.includes(field)
+}
+function key(event: KeyboardEvent, i: number) {
+  if (!event.altKey) return
+  if (event.key === 'ArrowLeft' && i > 0) shift(i, -1)
+  if (event.key === 'ArrowRight' && i < pieces.value.length - 1) shift(i, 1)
+}
+</script>
+
+<template>
+  <section aria-labelledby="says">
+    <h2 id="says">Says</h2>
+    <div ref="row" class="pieces">
+      <span
+        v-for="(piece, i) in pieces"
+        :key="i"
+        class="piece"
+        :class="{ field: fieldOf(piece), gone: isGone(piece) }"
+        @keydown="key($event, i)"
+      >
+        <template v-if="fieldOf(piece)">
+          <span class="value">{{
+            isGone(piece) ? 'not in these records' : part?.pieces?.[i] || 'empty'
+          }}</span>
+          <span class="name">{{ fieldOf(piece) }}</span>
+        </template>
+        <template v-else>
+          <textarea
+            :value="textOf(piece)"
+            :rows="(textOf(piece) ?? '').split('\n').length"
+            :cols="Math.min(Math.max(...(textOf(piece) ?? '').split('\n').map((l) => l.length), 3) + 1, 22)"
+            :aria-label="`Piece ${i + 1}: fixed text`"
+            spellcheck="false"
+            @input="type(i, ($event.target as HTMLTextAreaElement).value)"
+            @blur="emit('done')"
+          />
+          <span class="name">text</span>
+        </template>
+        <button type="button" class="away" :aria-label="`Take piece ${i + 1} away`" @click="remove(i)">
+          ×
+        </button>
+      </span>
+      <NDropdown trigger="click" :options @select="add">
+        <button type="button" class="plus" aria-label="Add a piece" aria-haspopup="menu">+</button>
+      </NDropdown>
+    </div>
+    <p class="quiet whole" aria-live="polite">
+      <template v-if="part?.says">“{{ part.says }}” on this label.</template>
+      <template v-else>Says nothing on this label.</template>
+    </p>
+    <SheetRow name="If empty">
+      <NSelect
+        size="small"
+        :value="element.ifEmpty ?? ''"
+        :options="rules"
+        :consistent-menu-width="false"
+        aria-label="If it is empty"
+        style="width: 118px"
+        @update:value="(emit('change', { ifEmpty: $event }), emit('done'))"
+      />
+    </SheetRow>
+  </section>
+</template>
+
+<style scoped>
+.pieces {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 6px;
+  margin: 8px 0;
+}
+.piece {
+  position: relative;
+  max-width: 100%;
+  padding: 4px 22px 3px 9px;
+  border: 1px solid var(--control);
+  border-radius: 6px;
+  background: var(--raised);
+}
+.piece.field {
+  background: var(--accent-soft);
+  border-color: color-mix(in srgb, var(--accent) 35%, var(--paper));
+}
+.piece.gone {
+  border-color: var(--bad);
+  color: var(--bad);
+}
+.value {
+  display: block;
+  font-weight: 500;
+  overflow-wrap: anywhere;
+}
+.name {
+  display: block;
+  font-size: 12px;
+  color: var(--quiet);
+}
+textarea {
+  display: block;
+  max-width: 100%;
+  padding: 0;
+  border: 0;
+  border-bottom: 1px solid transparent;
+  background: none;
+  color: inherit;
+  font: inherit;
+  font-weight: 500;
+  resize: none;
+  overflow: hidden;
+  field-sizing: content;
+}
+.away {
+  position: absolute;
+  top: 1px;
+  right: 2px;
+  width: 18px;
+  height: 18px;
+  padding: 0;
+  border: 0;
+  background: none;
+  color: var(--quiet);
+  font-size: 15px;
+  line-height: 1;
+  cursor: pointer;
+}
+.plus {
+  width: 32px;
+  min-height: 40px;
+  border: 1px dashed var(--control);
+  border-radius: 6px;
+  background: none;
+  color: var(--accent);
+  font-size: 18px;
+  cursor: pointer;
+}
+.whole {
+  margin-bottom: 6px;
+  white-space: pre-line;
+  overflow-wrap: anywhere;
+}
+</style>

@@ -1,0 +1,80 @@
+<script setup lang="ts">
+import { NCheckbox, NSelect } from 'naive-ui'
+import type { Design, Element } from '@/api/documents'
+import { dotsPerMicrometre } from '@/shared/format'
+import LengthInput from '@/shared/LengthInput.vue'
+
+/** Where the chosen element sits and how big it is, to a tenth of a millimetre and in dots. */
+const props = defineProps<{ element: Element; design: Design }>()
+const emit = defineEmits<{
+  change: [to: Partial<Element>]
+  done: []
+  move: [by: number]
+  duplicate: []
+  remove: []
+}>()
+
+const dots = (length: number) => Math.round(length * dotsPerMicrometre(props.design.printer.resolution))
+function set(to: Partial<Element>) {
+  emit('change', to)
+  emit('done')
+}
+const turns = [0, 90, 180, 270].map((value) => ({ value, label: `${String(value)}°` }))
+const rows = [
+  { name: 'From left', key: 'x', least: undefined },
+  { name: 'From top', key: 'y', least: undefined },
+  { name: 'Width', key: 'width', least: 100 },
+  { name: 'Height', key: 'height', least: 100 },
+] as const
+</script>
+
+<template>
+  <section aria-labelledby="sits">
+    <h2 id="sits">Sits</h2>
+    <div v-for="row in rows" :key="row.key" class="row">
+      <span>{{ row.name }}</span>
+      <LengthInput
+        :model-value="element[row.key]"
+        :label="row.name"
+        :least="row.least"
+        @update:model-value="set({ [row.key]: $event })"
+      />
+      <span class="quiet number">{{ dots(element[row.key]) }} dots</span>
+    </div>
+    <div class="row">
+      <span>Turn</span>
+      <NSelect
+        size="small"
+        :value="element.turn ?? 0"
+        :options="turns"
+        aria-label="Turn"
+        @update:value="set({ turn: $event })"
+      />
+      <NCheckbox :checked="element.locked ?? false" @update:checked="set({ locked: $event })">lock</NCheckbox>
+    </div>
+    <p class="actions">
+      <button type="button" class="linklike" @click="emit('move', 1)">To the front</button>
+      <button type="button" class="linklike" @click="emit('move', -1)">To the back</button>
+      <button type="button" class="linklike" @click="emit('duplicate')">Duplicate</button>
+      <button type="button" class="linklike" @click="emit('remove')">Delete</button>
+    </p>
+  </section>
+</template>
+
+<style scoped>
+.row {
+  display: grid;
+  grid-template-columns: 66px 1fr 64px;
+  align-items: center;
+  gap: 8px;
+  min-height: 34px;
+  padding: 3px 0;
+  border-bottom: 1px dotted var(--control);
+}
+.actions {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 6px 14px;
+  margin-top: 10px;
+}
+</style>

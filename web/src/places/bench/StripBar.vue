@@ -1,0 +1,130 @@
+<script setup lang="ts">
+import { NInputNumber } from 'naive-ui'
+import type { Mode, Zoom } from './useWalk'
+
+/** How the strip is walked and zoomed. */
+defineProps<{ record: number; total: number; lying: boolean; found: number }>()
+const mode = defineModel<Mode>('mode', { required: true })
+const zoom = defineModel<Zoom>('zoom', { required: true })
+const emit = defineEmits<{ go: [record: number]; step: [by: number] }>()
+
+const modes: { key: Mode; name: string }[] = [
+  { key: 'order', name: 'In order' },
+  { key: 'extremes', name: 'Extremes' },
+  { key: 'findings', name: 'With findings' },
+]
+const zooms: { key: Zoom; name: string }[] = [
+  { key: 'sheet', name: 'Contact sheet' },
+  { key: 'fit', name: 'Fit' },
+  { key: 'true', name: 'True size' },
+]
+</script>
+
+<template>
+  <div class="bar">
+    <span class="quiet feed"
+      >feed <span aria-hidden="true">{{ lying ? '←' : '↑' }}</span><span class="unseen">{{
+        lying ? 'to the left' : 'upwards'
+      }}</span></span
+    >
+    <span class="group" role="group" aria-label="Which labels">
+      <button
+        v-for="m in modes"
+        :key="m.key"
+        type="button"
+        :aria-pressed="mode === m.key"
+        :disabled="m.key === 'findings' && !found"
+        @click="mode = m.key"
+      >
+        {{ m.name }}
+      </button>
+    </span>
+    <span class="room" />
+    <span class="walk">
+      <button type="button" aria-label="The label before" @click="emit('step', -1)">‹</button>
+      <NInputNumber
+        size="tiny"
+        :value="record"
+        :min="1"
+        :max="Math.max(total, 1)"
+        :show-button="false"
+        class="which"
+        :input-props="{ 'aria-label': 'Record in hand' }"
+        @update:value="$event && emit('go', $event)"
+      />
+      <span class="quiet">of {{ total }}</span>
+      <button type="button" aria-label="The next label" @click="emit('step', 1)">›</button>
+    </span>
+    <span class="group" role="group" aria-label="Zoom">
+      <button
+        v-for="z in zooms"
+        :key="z.key"
+        type="button"
+        :aria-pressed="zoom === z.key"
+        @click="zoom = z.key"
+      >
+        {{ z.name }}
+      </button>
+    </span>
+  </div>
+</template>
+
+<style scoped>
+.bar {
+  display: flex;
+  align-items: center;
+  gap: 14px;
+  padding: 3px 20px;
+  min-height: 32px;
+  background: var(--sunken);
+  border-bottom: 1px solid var(--line);
+  font-size: 13px;
+  white-space: nowrap;
+}
+button {
+  padding: 3px 0;
+  border: 0;
+  background: none;
+  color: var(--quiet);
+  font: inherit;
+  cursor: pointer;
+}
+button[aria-pressed='true'] {
+  color: var(--ink);
+  font-weight: 600;
+  text-decoration: underline;
+  text-decoration-color: var(--accent);
+  text-decoration-thickness: 2px;
+  text-underline-offset: 4px;
+}
+button:disabled {
+  opacity: 0.6;
+  cursor: default;
+}
+.group {
+  display: flex;
+  gap: 12px;
+}
+.walk {
+  display: flex;
+  align-items: center;
+  gap: 6px;
+}
+.walk button {
+  font-size: 17px;
+  line-height: 1;
+  padding: 2px 7px;
+}
+.which {
+  width: 54px;
+}
+.which:deep(input) {
+  text-align: right;
+}
+.room {
+  flex: 1;
+}
+.feed {
+  letter-spacing: 0.02em;
+}
+</style>

@@ -1,0 +1,86 @@
+import type { Design, Element, Piece } from '@/api/documents'
+import { artworkSize } from '@/api/documents'
+
+/** The kinds that can be added, each with the key that follows A. */
+export const addable = [
+  { kind: 'text', name: 'Text', key: 't' },
+  { kind: 'code', name: 'Bar code', key: 'c' },
+  { kind: 'line', name: 'Line', key: 'l' },
+  { kind: 'box', name: 'Box', key: 'b' },
+] as const
+
+export type Kind = (typeof addable)[number]['kind']
+
+function freeId(design: Design, kind: string): string {
+  for (let n = 1; ; n++) {
+    const id = `${kind}-${String(n)}`
+    if (!design.elements.some((e) => e.id === id)) return id
+  }
+}
+
+const sizes: Record<Kind, { width: number; height: number }> = {
+  text: { width: 40_000, height: 6000 },
+  code: { width: 55_000, height: 14_000 },
+  line: { width: 40_000, height: 500 },
+  box: { width: 40_000, height: 15_000 },
+}
+
+/** A new element of a kind, near x, y where given, held on the label. */
+export function newElement(
+  design: Design,
+  kind: Kind,
+  says: Piece[],
+  at?: { x: number; y: number },
+): Element {
+  const label = artworkSize(design)
+  const margin = 2000
+  const width = Math.min(sizes[kind].width, label.width - 2 * margin)
+  const height = Math.min(sizes[kind].height, label.height - 2 * margin)
+  const clamp = (v: number, most: number) => Math.round(Math.max(margin, Math.min(v, most - margin)))
+  const element: Element = {
+    id: freeId(design, kind),
+    kind,
+    x: clamp(at?.x ?? margin, label.width - width),
+    y: clamp(at?.y ?? margin, label.height - height),
+    width,
+    height,
+  }
+  if (kind === 'text') return { ...element, says, text: { typeface: 'Liberation Sans', points: 10 } }
+  if (kind === 'code') return { ...element, says, code: { symbology: 'code128', module: 250, points: 8 } }
+  return kind === 'box' ? { ...element, weight: 500 } : element
+}
+
+/** The free place below what stands on the label already. */
+export function freePlace(design: Design): { x: number; y: number } {
+  const below = design.elements.filter((e) => e.kind !== 'box').map((e) => e.y + e.height)
+  return { x: 3000, y: Math.max(1000, ...below) + 1000 }
+}
+
+export function duplicate(design: Design, element: Element): Element {
+  const copy = JSON.parse(JSON.stringify(element)) as Element
+  return { ...copy, id: freeId(design, element.kind), x: copy.x + 2000, y: copy.y + 2000 }
+}
+
+/** The box after one of its eight handles was moved, never thinner than a dot or so. */
+export function resized(
+  box: Pick<Element, 'x' | 'y' | 'width' | 'height'>,
+  handle: string,
+  dx: number,
+  dy: number,
+): Pick<Element, 'x' | 'y' | 'width' | 'height'> {
+  const least = 250
+  let { x, y, width, height } = box
+  if (handle.includes('e')) width = Math.max(width + dx, least)
+  if (handle.includes('s')) height = Math.max(height + dy, least)
+  if (handle.includes('w')) {
+    const moved = Math.min(dx, width - least)
+    x += moved
+    width -= moved
+  }
+  if (handle.includes('n')) {
+    const moved = Math.min(dy, height - least)
+    y += moved
+    height -= moved
+  }
+  return { x, y, width, height }
+}

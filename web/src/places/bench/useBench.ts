@@ -1,0 +1,189 @@
+import { useDebounceFn, useEventListener, useManualRefHistory } from '@vueuse/core'
+import { computed, type MaybeRefOrGetter, type Ref, ref, shallowRef, toValue, watch } from 'vue'
+import { api, type Problem, type Schemas } from '@/api/client'
+import { asDesign, asDocument, type Design, type Element } from '@/api/documents'
+
+export interface Bench {
+  design: Ref<Design | undefined>
+  kept: Readonly<Ref<Schemas['Design'] | undefined>>
+  recordSetId: Ref<number | undefined>
+  chosenId: Ref<string | undefined>
+  chosen: Readonly<Ref<Element | undefined>>
+  /** What became of the draft: it is kept, waits to be, or somebody else changed it. */
+  state: Readonly<Ref<'kept' | 'waits' | 'conflict'>>
+  problem: Readonly<Ref<Problem | undefined>>
+  canUndo: Readonly<Ref<boolean>>
+  canRedo: Readonly<Ref<boolean>>
+  undo: () => void
+  redo: () => void
+  /** Ends a gesture: what was changed since the last one is undone in one step. */
+  commit: () => void
+  change: (id: string, to: Partial<Element>) => void
+  add: (element: Element) => void
+  remove: (id: string) => void
+  move: (id: string, by: number) => void
+  /** Loads the draft as the server has it; with what a closed page had not yet sent, unless told not to. */
+  load: (theirs?: boolean) => Promise<void>
+  keepAsCopy: () => Promise<number | undefined>
+  flush: () => Promise<void>
+}
+
+/** A document is plain JSON, so this copies it whole, proxies of reactivity left behind. */
+export const clone = <T>(value: T): T =>
+  value === undefined ? value : (JSON.parse(JSON.stringify(value)) as T)
+
+/** One design being edited: its draft, undo, and the keeping of the draft as it is typed. */
+export function useBench(designId: MaybeRefOrGetter<number>): Bench {
+  const design = ref<Design>()
+  const kept = shallowRef<Schemas['Design']>()
+  const recordSetId = ref<number>()
+  const chosenId = ref<string>()
+  const state = ref<'kept' | 'waits' | 'conflict'>('kept')
+  const problem = shallowRef<Problem>()
+  const history = useManualRefHistory(design, { clone })
+  const chosen = computed(() => design.value?.elements.find((e) => e.id === chosenId.value))
+  const backup = () => `draft ${String(toValue(designId))}`
+  let loading = false
+  let saving: Promise<void> | undefined
+
+  async function load(theirs = false) {
+    if (theirs) localStorage.removeItem(backup())
+    const { data, error } = await api.GET('/designs/{id}', { params: { path: { id: toValue(designId) } } })
+    problem.value = error
+    if (!data) return
+    loading = true
+    kept.value = data
+    design.value = asDesign(data.document)
+    recordSetId.value = data.recordSetId
+    restore(data)
+    state.value = 'kept'
+    history.commit()
+    history.clear()
+    setTimeout(() => (loading = false))
+  }
+
+  /** Brings back what a closed or crashed page had not yet sent. */
+  function restore(data: Schemas['Design']) {
+    const saved = localStorage.getItem(backup())
+    if (!saved) return
+    const draft = JSON.parse(saved) as { edit: number; design: Design }
+    if (draft.edit !== data.edit) return
+    history.commit()
+    design.value = draft.design
+    setTimeout(touched)
+  }
+
+  function touched() {
+    if (loading || !design.value || !kept.value || state.value === 'conflict') return
+    state.value = 'waits'
+    localStorage.setItem(backup(), JSON.stringify({ edit: kept.value.edit, design: design.value }))
+    void saveSoon()
+  }
+
+  async function save() {
+    if (saving) {
+      await saving
+      if (state.value !== 'waits') return
+    }
+    if (!design.value || !kept.value || state.value !== 'waits') return
+    const sent = JSON.stringify(design.value) + String(recordSetId.value)
+    saving = (async () => {
+      const { data, error, response } = await api.PUT('/designs/{id}', {
+        params: { path: { id: toValue(designId) } },
+        body: {
+          edit: kept.value?.edit ?? 0,
+          document: asDocument(design.value as Design),
+          recordSetId: recordSetId.value,
+        },
+      })
+      problem.value = error
+      if (data) {
+        kept.value = data
+        if (sent === JSON.stringify(design.value) + String(recordSetId.value)) {
+          state.value = 'kept'
+          localStorage.removeItem(backup())
+        } else {
+          void saveSoon()
+        }
+      } else if (response.status === 409) {
+        state.value = 'conflict'
+      } else if (response.status === 503) {
+        setTimeout(() => void save(), 3000)
+      }
+    })()
+    await saving
+    saving = undefined
+  }
+  const saveSoon = useDebounceFn(save, 500)
+
+  watch(design, touched, { deep: true })
+  watch(recordSetId, touched)
+  useEventListener('beforeunload', () => void save())
+
+  function change(id: string, to: Partial<Element>) {
+    const element = design.value?.elements.find((e) => e.id === id)
+    if (element) Object.assign(element, to)
+  }
+
+  function add(element: Element) {
+    design.value?.elements.push(element)
+    chosenId.value = element.id
+    history.commit()
+  }
+
+  function remove(id: string) {
+    if (!design.value) return
+    design.value.elements = design.value.elements.filter((e) => e.id !== id)
+    if (chosenId.value === id) chosenId.value = undefined
+    history.commit()
+  }
+
+  function move(id: string, by: number) {
+    const elements = design.value?.elements
+    const at = elements?.findIndex((e) => e.id === id) ?? -1
+    const to = at + by
+    if (!elements || at < 0 || to < 0 || to >= elements.length) return
+    const [element] = elements.splice(at, 1)
+    if (element) elements.splice(to, 0, element)
+    history.commit()
+  }
+
+  async function keepAsCopy(): Promise<number | undefined> {
+    if (!design.value) return undefined
+    const { data, error } = await api.POST('/designs', {
+      body: {
+        name: `${design.value.name}, my copy`,
+        document: asDocument(design.value),
+        recordSetId: recordSetId.value,
+        printerId: kept.value?.printerId,
+      },
+    })
+    problem.value = error
+    if (data) localStorage.removeItem(backup())
+    return data?.id
+  }
+
+  return {
+    design,
+    kept,
+    recordSetId,
+    chosenId,
+    chosen,
+    state,
+    problem,
+    canUndo: history.canUndo,
+    canRedo: history.canRedo,
+    undo: history.undo,
+    redo: history.redo,
+    commit: () => {
+      if (JSON.stringify(history.last.value.snapshot) !== JSON.stringify(design.value)) history.commit()
+    },
+    change,
+    add,
+    remove,
+    move,
+    load,
+    keepAsCopy,
+    flush: save,
+  }
+}

@@ -1,0 +1,106 @@
+<script setup lang="ts">
+import { NButton } from 'naive-ui'
+import { useRouter } from 'vue-router'
+import { api } from '@/api/client'
+import { count, moment } from '@/shared/format'
+import ProblemNote from '@/shared/ProblemNote.vue'
+import { usePolled } from '@/shared/usePolled'
+import PrinterLine from './PrinterLine.vue'
+
+const router = useRouter()
+const { data: floor, problem } = usePolled(() => api.GET('/floor'), 1000)
+</script>
+
+<template>
+  <div class="place">
+    <h1 class="unseen">Floor</h1>
+    <ProblemNote v-if="problem" :problem />
+    <template v-if="floor">
+      <PrinterLine v-for="line in floor.printers" :key="line.printer.id" :line />
+      <div v-if="!floor.printers.length" class="empty">
+        <p>There is no printer yet.</p>
+      </div>
+      <div class="halves">
+        <section aria-labelledby="waits">
+          <h2 id="waits">Waits for a person</h2>
+          <ul>
+            <li v-for="w in floor.waiting" :key="w.runId + w.text">
+              <span :class="w.level === 'stopped' ? 'bad' : 'warn'" aria-hidden="true">{{
+                w.level === 'stopped' ? '■' : '▲'
+              }}</span>
+              <span class="what"
+                >{{ w.text }} <span class="quiet">{{ w.do }}</span></span
+              >
+              <NButton size="large" ghost type="primary" @click="router.push(`/runs/${w.runId}`)"
+                >Look</NButton
+              >
+            </li>
+          </ul>
+          <p v-if="!floor.waiting.length" class="quiet none">Nothing waits.</p>
+        </section>
+        <section aria-labelledby="lately">
+          <h2 id="lately">Lately printed</h2>
+          <ul>
+            <li v-for="run in floor.lately" :key="run.id">
+              <span class="picture"><img :src="run.picture" alt="" loading="lazy" /></span>
+              <span class="what">
+                <RouterLink :to="`/runs/${run.id}`" class="strong">{{ run.name }}</RouterLink>
+                <span class="quiet block">
+                  {{ count(run.printed) }} of {{ count(run.labels) }} labels ·
+                  {{ moment(run.lastPrintedAt ?? run.preparedAt) }} by
+                  {{ run.preparedBy }}
+                </span>
+              </span>
+              <NButton size="large" ghost type="primary" @click="router.push(`/runs/${run.id}`)"
+                >Print again</NButton
+              >
+            </li>
+          </ul>
+          <p v-if="!floor.lately.length" class="quiet none">
+            Nothing was printed yet. <RouterLink to="/bench">Choose a design</RouterLink> and prepare a run.
+          </p>
+        </section>
+      </div>
+    </template>
+  </div>
+</template>
+
+<style scoped>
+.halves {
+  display: grid;
+  grid-template-columns: 1fr 1fr;
+}
+.halves section {
+  padding: 14px 20px;
+}
+.halves section + section {
+  border-left: 1px solid var(--line);
+}
+li {
+  display: flex;
+  align-items: center;
+  gap: 12px;
+  padding: 8px 0;
+  border-bottom: 1px dotted var(--control);
+}
+.what {
+  flex: 1;
+  min-width: 0;
+}
+.block {
+  display: block;
+}
+.picture {
+  flex: none;
+  padding: 4px;
+  background: var(--liner);
+}
+.picture img {
+  display: block;
+  width: 84px;
+  border-radius: 2px;
+}
+.none {
+  padding: 12px 0;
+}
+</style>

@@ -1,0 +1,89 @@
+<script setup lang="ts">
+import { NProgress } from 'naive-ui'
+import { computed } from 'vue'
+import type { Schemas } from '@/api/client'
+import { asPrinter, asStock } from '@/api/documents'
+import { count, duration } from '@/shared/format'
+import SpoolDrawing from './SpoolDrawing.vue'
+import WebOut from './WebOut.vue'
+
+const props = defineProps<{ line: Schemas['FloorPrinter'] }>()
+
+const stock = computed(() => (props.line.stock ? asStock(props.line.stock.about) : undefined))
+const mark = computed(() => ({ ready: '●', busy: '●', warning: '▲', stopped: '■' })[props.line.level])
+const tone = computed(
+  () => ({ ready: 'good', busy: 'good', warning: 'warn', stopped: 'bad' })[props.line.level],
+)
+const print = computed(() => props.line.print)
+</script>
+
+<template>
+  <section class="line" :aria-label="line.printer.name">
+    <SpoolDrawing :left="line.left" :capacity="line.capacity" />
+    <div class="about">
+      <h2>{{ line.printer.name }}</h2>
+      <p class="quiet">{{ stock?.name ?? line.loaded ?? 'stock not known' }}</p>
+      <p class="quiet">
+        {{ asPrinter(line.printer.about).resolution }}
+        <template v-if="line.left >= 0"> · {{ count(line.left) }} labels left</template>
+      </p>
+    </div>
+    <WebOut
+      :printer-id="line.printer.id"
+      :camera="line.printer.camera"
+      :stock="stock"
+      :version="line.left"
+      :name="line.printer.name"
+    />
+    <div class="state">
+      <p :class="['strong', tone]" role="status">
+        <span aria-hidden="true">{{ mark }}</span> {{ line.text }}
+      </p>
+      <p v-if="line.do" class="quiet">{{ line.do }}</p>
+      <template v-if="print">
+        <p>
+          <RouterLink :to="`/runs/${print.runId}`">{{ print.runName }}</RouterLink>
+        </p>
+        <p class="quiet">
+          {{ count(print.printed) }} of {{ count(print.labels)
+          }}<template v-if="print.secondsLeft >= 0"> · {{ duration(print.secondsLeft) }} to go</template>
+        </p>
+        <NProgress
+          type="line"
+          :percentage="Math.round((100 * print.printed) / print.labels)"
+          :show-indicator="false"
+          :height="6"
+          :aria-label="`${print.printed} of ${print.labels} labels`"
+        />
+      </template>
+      <p v-if="line.page">
+        <a :href="line.page" target="_blank" rel="noopener">The printer’s own page</a>
+      </p>
+    </div>
+  </section>
+</template>
+
+<style scoped>
+.line {
+  display: grid;
+  grid-template-columns: 100px 190px minmax(0, 1fr) 250px;
+  align-items: center;
+  gap: 16px;
+  padding: 12px 20px;
+  border-bottom: 1px solid var(--line);
+}
+.about h2 {
+  font-size: 16px;
+  color: var(--ink);
+}
+.state a {
+  display: inline-block;
+  padding: 2px 0;
+}
+@media (max-width: 1100px) {
+  .line {
+    grid-template-columns: 90px 160px minmax(0, 1fr) 210px;
+    gap: 12px;
+  }
+}
+</style>

@@ -1,0 +1,97 @@
+<script setup lang="ts">
+import { shallowRef, watchEffect } from 'vue'
+import { api } from '@/api/client'
+import type { Stock } from '@/api/documents'
+
+/** The web that comes out of a printer: the last printed labels at the head's side, then the next. */
+const props = defineProps<{
+  printerId: number
+  camera: boolean
+  stock?: Stock
+  version: number
+  name: string
+}>()
+
+const places = shallowRef<number[]>([])
+watchEffect(async (onCleanup) => {
+  let newest = true
+  onCleanup(() => (newest = false))
+  if (!props.camera || props.version < 0) return
+  const { data } = await api.GET('/printers/{id}/web', {
+    params: { path: { id: props.printerId }, query: { skip: -3, most: 3 } },
+  })
+  if (newest && data) places.value = data.places
+})
+
+const height = 76
+const scale = (stock: Stock) => height / stock.length
+const blank = (stock: Stock) => ({
+  width: `${stock.width * scale(stock)}px`,
+  height: `${height}px`,
+  borderRadius: `${Math.max((stock.cornerRadius ?? 0) * scale(stock), stock.shape === 'rounded' ? 3 : 0)}px`,
+})
+</script>
+
+<template>
+  <div class="out">
+    <div class="head" title="The print head" />
+    <div class="web">
+      <template v-if="stock">
+        <RouterLink
+          v-for="place in [...places].reverse()"
+          :key="place"
+          class="label printed"
+          :to="`/floor/${printerId}/web`"
+          :style="blank(stock)"
+          :aria-label="`Label ${place} that came out of ${name}`"
+        >
+          <img :src="`/api/printers/${printerId}/web/${place}`" alt="" />
+        </RouterLink>
+        <span v-for="n in 8" :key="`blank ${n}`" class="label" :style="blank(stock)" />
+      </template>
+      <p v-else class="quiet none">Nothing is known of what is loaded.</p>
+    </div>
+  </div>
+</template>
+
+<style scoped>
+.out {
+  display: flex;
+  min-width: 0;
+}
+.head {
+  flex: none;
+  width: 4px;
+  background: var(--ink);
+}
+.web {
+  flex: 1;
+  min-width: 0;
+  display: flex;
+  align-items: center;
+  gap: 7px;
+  overflow: hidden;
+  padding: 6px 7px;
+  background: var(--liner);
+  border-block: 1px solid var(--liner-edge);
+}
+.label {
+  flex: none;
+  display: block;
+  overflow: hidden;
+  background: #fffdf6;
+  opacity: 0.75;
+}
+.label.printed {
+  background: #fff;
+  opacity: 1;
+}
+.label img {
+  display: block;
+  width: 100%;
+  height: 100%;
+}
+.none {
+  padding: 20px;
+}
+</style>

@@ -1,0 +1,231 @@
+<script setup lang="ts">
+import { NButton, NInput, NSelect } from 'naive-ui'
+import { reactive, ref, shallowRef } from 'vue'
+import { api, type Problem, type Schemas } from '@/api/client'
+import { count, plural } from '@/shared/format'
+import ProblemNote from '@/shared/ProblemNote.vue'
+import RecordTable from './RecordTable.vue'
+
+/** Reads a file, shows what was found, lets it be corrected, and takes it in. */
+const emit = defineEmits<{ close: []; taken: [set: Schemas['RecordSet']] }>()
+
+const file = shallowRef<File>()
+const preview = shallowRef<Schemas['Preview']>()
+const problem = shallowRef<Problem>()
+const name = ref('')
+const settings = reactive<Schemas['ReadSettings']>({})
+const busy = ref(false)
+const over = ref(false)
+
+const encodings = ['UTF-8', 'UTF-16LE', 'UTF-16BE', 'Windows-1252'].map((value) => ({ value, label: value }))
+const separators = [
+  { value: ',', label: 'comma' },
+  { value: ';', label: 'semicolon' },
+  { value: '\t', label: 'tab' },
+  { value: '|', label: 'bar |' },
+]
+const quotes = [
+  { value: 'double', label: 'double quotes hold values' },
+  { value: 'none', label: 'quotes are plain text' },
+]
+const headers = [
+  { value: 'first row', label: 'first row names the fields' },
+  { value: 'none', label: 'no row of names' },
+]
+
+function form(): FormData {
+  const data = new FormData()
+  for (const [key, value] of Object.entries(settings)) if (value) data.append(key, value)
+  data.append('name', name.value)
+  if (file.value) data.append('file', file.value)
+  return data
+}
+// A form goes out as it is: the contract's type of it knows no files.
+const body = () => ({ body: { file: '' }, bodySerializer: form })
+
+async function choose(chosen: File | undefined) {
+  if (!chosen) return
+  file.value = chosen
+  name.value = chosen.name
+  for (const key of Object.keys(settings) as (keyof typeof settings)[]) delete settings[key]
+  await look()
+}
+
+async function look() {
+  busy.value = true
+  const { data, error } = await api.POST('/record-sets/preview', body())
+  busy.value = false
+  problem.value = error
+  preview.value = data
+  if (data) Object.assign(settings, data.settings)
+}
+
+function correct(key: keyof Schemas['ReadSettings'], value: string) {
+  settings[key] = value
+  void look()
+}
+
+async function take() {
+  busy.value = true
+  const { data, error } = await api.POST('/record-sets', body())
+  busy.value = false
+  problem.value = error
+  if (data) emit('taken', data)
+}
+</script>
+
+<template>
+  <div>
+    <div
+      class="drop"
+      :class="{ over }"
+      @dragover.prevent="over = true"
+      @dragleave="over = false"
+      @drop.prevent="((over = false), choose($event.dataTransfer?.files[0]))"
+    >
+      <label class="pick">
+        <span>{{ file ? 'Another file' : 'Choose a file' }}</span>
+        <input
+          type="file"
+          accept=".csv,.txt,.tsv,text/*"
+          @change="choose(($event.target as HTMLInputElement).files?.[0])"
+        />
+      </label>
+      <span class="quiet"
+        >or drop it here. Text with separated values, up to 64 MB. Everything stays text as written.</span
+      >
+      <span class="room" />
+      <button type="button" class="linklike" @click="emit('close')">Not now</button>
+    </div>
+    <ProblemNote v-if="problem" :problem />
+    <template v-if="file">
+      <div class="settings">
+        <div>
+          <span id="l-name">Name</span>
+          <NInput v-model:value="name" size="small" :input-props="{ 'aria-labelledby': 'l-name' }" />
+        </div>
+        <div>
+          <span id="l-enc">Letters</span>
+          <NSelect
+            size="small"
+            :value="settings.encoding"
+            :options="encodings"
+            aria-labelledby="l-enc"
+            @update:value="correct('encoding', $event)"
+          />
+        </div>
+        <div>
+          <span id="l-sep">Separator</span>
+          <NSelect
+            size="small"
+            :value="settings.separator"
+            :options="separators"
+            aria-labelledby="l-sep"
+            @update:value="correct('separator', $event)"
+          />
+        </div>
+        <div>
+          <span id="l-quo">Quotes</span>
+          <NSelect
+            size="small"
+            :value="settings.quotes"
+            :options="quotes"
+            aria-labelledby="l-quo"
+            @update:value="correct('quotes', $event)"
+          />
+        </div>
+        <div>
+          <span id="l-head">Names</span>
+          <NSelect
+            size="small"
+            :value="settings.header"
+            :options="headers"
+            aria-labelledby="l-head"
+            @update:value="correct('header', $event)"
+          />
+        </div>
+      </div>
+      <template v-if="preview">
+        <ul v-if="preview.notes.length" class="notes">
+          <li v-for="note in preview.notes" :key="note">
+            <span class="warn" aria-hidden="true">▲</span> {{ note }}
+          </li>
+        </ul>
+        <div class="go">
+          <p>
+            <b>{{ plural(preview.count, 'record') }}</b> with {{ plural(preview.fields.length, 'field') }}
+            <span class="quiet"
+              >· the first {{ count(preview.records.length) }} are shown as they will be kept</span
+            >
+          </p>
+          <span class="room" />
+          <NButton type="primary" :loading="busy" @click="take"
+            >Take in {{ plural(preview.count, 'record') }}</NButton
+          >
+        </div>
+        <RecordTable
+          :fields="preview.fields"
+          :records="preview.records.map((values, i) => ({ number: i + 1, values }))"
+        />
+      </template>
+    </template>
+  </div>
+</template>
+
+<style scoped>
+.drop {
+  display: flex;
+  align-items: center;
+  gap: 12px;
+  margin: 16px 20px;
+  padding: 18px;
+  border: 1px dashed var(--control);
+  border-radius: 6px;
+}
+.drop.over {
+  background: var(--accent-soft);
+}
+.pick span {
+  display: inline-block;
+  padding: 6px 14px;
+  border-radius: 6px;
+  background: var(--accent);
+  color: var(--on-accent);
+  font-weight: 500;
+  cursor: pointer;
+}
+.pick input {
+  position: absolute;
+  width: 1px;
+  height: 1px;
+  opacity: 0;
+}
+.pick:focus-within span {
+  outline: 2px solid var(--accent);
+  outline-offset: 2px;
+}
+.settings {
+  display: grid;
+  grid-template-columns: 1.4fr 1fr 1fr 1.5fr 1.6fr;
+  gap: 14px;
+  padding: 0 20px 14px;
+}
+.settings span {
+  font-size: 13px;
+  color: var(--quiet);
+}
+.notes {
+  padding: 0 20px 10px;
+}
+.go {
+  display: flex;
+  align-items: center;
+  gap: 12px;
+  padding: 8px 20px;
+  border-block: 1px solid var(--line);
+  background: var(--sunken);
+}
+.room {
+  flex: 1;
+}
+</style>

@@ -1,0 +1,129 @@
+<script setup lang="ts">
+import { NButton, NInput } from 'naive-ui'
+import { computed, ref, shallowRef, watch } from 'vue'
+import { api, type Schemas } from '@/api/client'
+import { count, moment, plural } from '@/shared/format'
+import { kindWords } from './words'
+
+/** What came out of the run so far, read back, and labels to print again. */
+const props = defineProps<{ run: Schemas['Run'] }>()
+const emit = defineEmits<{ again: [labels: string] }>()
+
+const out = computed(() => props.run.prints.reduce((sum, p) => sum + p.printed, 0))
+const meant = computed(() => props.run.prints.reduce((sum, p) => sum + p.readBack, 0))
+const other = computed(() => props.run.prints.reduce((sum, p) => sum + p.readOther, 0))
+const busy = computed(() => props.run.prints.some((p) => p.state === 'printing' || p.state === 'held'))
+const which = ref('')
+
+/** The labels that read otherwise, named. */
+const odd = shallowRef<Schemas['Piece'][]>([])
+watch(
+  other,
+  async () => {
+    const found: Schemas['Piece'][] = []
+    for (const print of props.run.prints.filter((p) => p.readOther)) {
+      const { data } = await api.GET('/prints/{id}/pieces', {
+        params: { path: { id: print.id }, query: { which: 'other', most: 50 } },
+      })
+      found.push(...(data ?? []))
+    }
+    odd.value = found
+  },
+  { immediate: true },
+)
+const states = { printing: 'printing', held: 'held', done: '', cancelled: 'cancelled' }
+</script>
+
+<template>
+  <aside aria-label="What came out">
+    <section>
+      <h2>What came out</h2>
+      <p v-if="!run.prints.length" class="quiet">
+        Nothing yet. Print a sample first and hold it against the real thing.
+      </p>
+      <template v-else>
+        <p class="back" :class="other ? 'bad' : 'good'" data-testid="read-back">
+          <span aria-hidden="true">{{ other ? '■' : '✓' }}</span> {{ count(meant) }} of {{ count(out) }} read
+          back as meant
+        </p>
+        <p class="quiet">
+          {{
+            run.printer.camera
+              ? 'Read from what came out, by the camera over the outlet.'
+              : 'Read from the dots that were sent: no camera looks at what comes out.'
+          }}
+        </p>
+        <p v-if="run.printer.camera">
+          <RouterLink :to="`/floor/${run.printer.id}/web`">See the web that came out</RouterLink>
+        </p>
+        <ul v-if="odd.length" class="odd">
+          <li v-for="piece in odd" :key="`${piece.label} ${piece.place}`">
+            <b>label {{ piece.label }}</b
+            >, record {{ piece.record }}: {{ piece.readAs }}
+            <button
+              type="button"
+              class="linklike"
+              :disabled="busy"
+              @click="emit('again', String(piece.label))"
+            >
+              Print it again
+            </button>
+          </li>
+        </ul>
+      </template>
+    </section>
+    <section v-if="run.prints.length">
+      <h2>Prints</h2>
+      <ul>
+        <li v-for="print in [...run.prints].reverse()" :key="print.id" class="print">
+          <span>
+            {{ kindWords[print.kind] }}: {{ count(print.printed) }} of {{ plural(print.labels, 'label') }}
+            <span v-if="states[print.state]" :class="print.state === 'held' ? 'bad' : 'quiet'">{{
+              states[print.state]
+            }}</span>
+          </span>
+          <span class="quiet">{{ moment(print.startedAt) }}, {{ print.startedBy }}</span>
+        </li>
+      </ul>
+    </section>
+    <section v-if="run.printed">
+      <h2>Print some again</h2>
+      <form class="again" @submit.prevent="which && emit('again', which)">
+        <NInput
+          v-model:value="which"
+          placeholder="label 7, or 3-5"
+          :input-props="{ 'aria-label': 'Labels to print again' }"
+        />
+        <NButton attr-type="submit" :disabled="!which || busy">Print again</NButton>
+      </form>
+    </section>
+  </aside>
+</template>
+
+<style scoped>
+section {
+  padding: 12px 18px;
+  border-bottom: 1px solid var(--line);
+}
+h2 {
+  margin-bottom: 6px;
+}
+.back {
+  font-weight: 600;
+  font-size: 16px;
+}
+.print {
+  display: flex;
+  justify-content: space-between;
+  gap: 10px;
+  padding: 6px 0;
+  border-bottom: 1px dotted var(--control);
+}
+.odd li {
+  padding: 6px 0;
+}
+.again {
+  display: flex;
+  gap: 8px;
+}
+</style>

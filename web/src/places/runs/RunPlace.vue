@@ -1,0 +1,363 @@
+<script setup lang="ts">
+import { NButton, NInput, NInputNumber, NSelect } from 'naive-ui'
+import { computed, ref, shallowRef, watch, watchEffect } from 'vue'
+import { api, type Problem, type Schemas } from '@/api/client'
+import { asPrinter, asStock } from '@/api/documents'
+import { count, duration, moment, plural } from '@/shared/format'
+import ProblemNote from '@/shared/ProblemNote.vue'
+import { usePolled } from '@/shared/usePolled'
+import PrintNow from './PrintNow.vue'
+import RunHistory from './RunHistory.vue'
+import RunWeb from './RunWeb.vue'
+
+/** One page that grows: which records, how many, proof, printer, go. */
+const props = defineProps<{ runId: number }>()
+
+const path = computed(() => ({ params: { path: { id: props.runId } } }))
+const { data: run, problem, refresh } = usePolled(() => api.GET('/runs/{id}', path.value), 400)
+const proof = shallowRef<Schemas['RunProof']>()
+const refused = shallowRef<Problem>()
+const open = ref<'records' | 'many' | 'printer'>()
+const printers = shallowRef<Schemas['Printer'][]>([])
+const floor = shallowRef<Schemas['FloorPrinter']>()
+
+const started = computed(() => (run.value?.prints.length ?? 0) > 0)
+const now = computed(() => run.value?.prints.find((p) => p.state === 'printing' || p.state === 'held'))
+
+/** What the proof was made of: another choice needs another look. */
+const made = computed(() =>
+  run.value ? JSON.stringify([run.value.choice.records, run.value.choice.howMany]) : '',
+)
+watchEffect(async (onCleanup) => {
+  if (!made.value) return
+  let newest = true
+  onCleanup(() => (newest = false))
+  proof.value = undefined
+  const { data, error } = await api.GET('/runs/{id}/proof', path.value)
+  if (newest) [proof.value, refused.value] = [data, error]
+})
+watch(
+  () => run.value?.printer.id,
+  async (id) => {
+    const [f, p] = await Promise.all([api.GET('/floor'), api.GET('/printers')])
+    floor.value = f.data?.printers.find((line) => line.printer.id === id)
+    printers.value = p.data ?? []
+  },
+)
+
+const records = ref('')
+const each = ref(1)
+const field = ref<string | null>(null)
+watch(
+  () => run.value?.choice,
+  (choice, before) => {
+    if (!choice || JSON.stringify(choice) === JSON.stringify(before)) return
+    records.value = choice.records
+    each.value = choice.howMany.each
+    field.value = choice.howMany.field ?? null
+    if (!field.value) field.value = null
+  },
+  { immediate: true },
+)
+
+async function choose(printerId?: number) {
+  if (!run.value) return
+  const { error } = await api.PUT('/runs/{id}', {
+    ...path.value,
+    body: {
+      records: records.value,
+      howMany: { each: Math.max(each.value, 1), field: field.value ?? '' },
+      printerId: printerId ?? run.value.printer.id,
+    },
+  })
+  refused.value = error
+  if (!error) open.value = undefined
+  await refresh()
+}
+
+async function print(kind: Schemas['StartPrint']['kind'], labels?: string) {
+  const { error } = await api.POST('/runs/{id}/prints', { ...path.value, body: { kind, labels } })
+  refused.value = error
+  await refresh()
+}
+
+const printable = computed(() => (proof.value && run.value ? run.value.labels - proof.value.leftOut : 0))
+const rest = computed(() => (run.value ? printable.value - run.value.printed : 0))
+const stock = computed(() => (run.value ? asStock(run.value.stock) : undefined))
+const speed = computed(() => (run.value ? asPrinter(run.value.printer.about).speed : undefined))
+const rollLeft = computed(() => floor.value?.left ?? -1)
+const wrongStock = computed(() => {
+  const loaded = floor.value?.stock ? asStock(floor.value.stock.about) : undefined
+  if (!loaded || !stock.value) return ''
+  if (loaded.width === stock.value.width && loaded.length === stock.value.length) return ''
+  return `${floor.value?.printer.name ?? 'The printer'} has ${loaded.name} loaded, and this run needs ${stock.value.name}. Load it before you print.`
+})
+const sampleSize = computed(() => Math.min(3, run.value?.labels ?? 0))
+const seen = ref(1)
+</script>
+
+<template>
+  <div class="run">
+    <ProblemNote v-if="problem" :problem />
+    <template v-if="run">
+      <header class="place-head">
+        <h1>Run of {{ run.name }}</h1>
+        <RouterLink :to="`/bench/${run.designId}`">version {{ run.version }}</RouterLink>
+        <span class="room" />
+        <span class="quiet"
+          >Run {{ run.id }} · prepared {{ moment(run.preparedAt) }} by {{ run.preparedBy }}</span
+        >
+      </header>
+      <div class="columns">
+        <div class="lines">
+          <ProblemNote v-if="refused" :problem="refused" />
+          <section class="line" aria-labelledby="q-records">
+            <h2 id="q-records">Which records</h2>
+            <form v-if="open === 'records'" class="edit" @submit.prevent="choose()">
+              <NInput
+                v-model:value="records"
+                placeholder="all"
+                autofocus
+                :input-props="{ 'aria-label': 'Which records' }"
+              />
+              <NButton type="primary" attr-type="submit">Take these</NButton>
+              <span class="quiet">Such as 1-3, 7 or 200-; empty is all {{ count(run.recordCount) }}.</span>
+            </form>
+            <p v-else>
+              <b>{{ run.recordSet }}</b> ·
+              {{ run.choice.records ? `records ${run.choice.records}` : 'all' }} · {{ count(run.chosen) }} of
+              {{ count(run.recordCount) }}
+            </p>
+            <button
+              v-if="!started && open !== 'records'"
+              type="button"
+              class="linklike"
+              @click="open = 'records'"
+            >
+              Change
+            </button>
+          </section>
+          <section class="line" aria-labelledby="q-many">
+            <h2 id="q-many">How many of each</h2>
+            <form v-if="open === 'many'" class="edit" @submit.prevent="choose()">
+              <NSelect
+                v-model:value="field"
+                :options="
+                  run.recordSetFields.map((value) => ({ value, label: `as the field ${value} says` }))
+                "
+                clearable
+                placeholder="the same number"
+                aria-label="Where the number comes from"
+                class="from"
+              />
+              <NInputNumber
+                v-if="!field"
+                v-model:value="each"
+                :show-button="false"
+                :min="1"
+                :max="1000000"
+                class="each"
+                :input-props="{ 'aria-label': 'Labels of each record' }"
+              />
+              <NButton type="primary" attr-type="submit">Take this</NButton>
+            </form>
+            <p v-else>
+              <template v-if="run.choice.howMany.field"
+                >as the field <b>{{ run.choice.howMany.field }}</b> says</template
+              >
+              <template v-else
+                ><b>{{ count(run.choice.howMany.each) }}</b> of each</template
+              >
+              · <b>{{ plural(run.labels, 'label') }}</b>
+            </p>
+            <button v-if="!started && open !== 'many'" type="button" class="linklike" @click="open = 'many'">
+              Change
+            </button>
+          </section>
+          <section class="line" aria-labelledby="q-proof">
+            <h2 id="q-proof">Proof</h2>
+            <p v-if="!proof" class="quiet">Looking at {{ plural(run.labels, 'label') }}</p>
+            <p v-else>
+              <b>{{ plural(proof.labels, 'label') }} looked at</b>
+              <span class="good"> · ✓ {{ plural(proof.codes, 'code') }} read back as meant</span>
+            </p>
+            <p v-if="proof?.leftOut" class="bad">
+              <span aria-hidden="true">■</span> {{ plural(proof.leftOut, 'label') }} with errors
+            </p>
+          </section>
+          <RunWeb v-model:from="seen" :run-id="run.id" :total="run.labels" :made :stock="stock" />
+          <ul v-if="proof?.groups.length" class="found">
+            <li v-for="group in proof.groups" :key="group.element + group.kind">
+              <span :class="group.level === 'error' ? 'bad' : 'warn'" aria-hidden="true">{{
+                group.level === 'error' ? '■' : '▲'
+              }}</span>
+              <span class="which"
+                >record {{ group.records[0]
+                }}<template v-if="group.count > 1"> and {{ group.count - 1 }} more</template></span
+              >
+              <span class="what"
+                >{{ group.text }} <span class="quiet">{{ plural(group.labels ?? 0, 'label') }}</span></span
+              >
+              <RouterLink :to="`/bench/${run.designId}?record=${group.records[0]}`">Go to it</RouterLink>
+            </li>
+          </ul>
+          <section class="line" aria-labelledby="q-printer">
+            <h2 id="q-printer">Printer</h2>
+            <form v-if="open === 'printer'" class="edit" @submit.prevent>
+              <NSelect
+                :value="run.printer.id"
+                :options="printers.map((p) => ({ value: p.id, label: p.name }))"
+                aria-label="Printer"
+                class="from"
+                @update:value="choose($event)"
+              />
+            </form>
+            <p v-else>
+              <b>{{ run.printer.name }}</b> · {{ stock?.name }} ·
+              {{ (run.webMillimetres / 1000).toFixed(1) }} m of web
+              <template v-if="run.seconds && speed">
+                · {{ duration(run.seconds) }} at {{ speed }} mm/s</template
+              >
+            </p>
+            <button
+              v-if="!started && open !== 'printer'"
+              type="button"
+              class="linklike"
+              @click="open = 'printer'"
+            >
+              Change
+            </button>
+          </section>
+          <p v-if="wrongStock" class="say bad"><span aria-hidden="true">■</span> {{ wrongStock }}</p>
+          <p v-else-if="rollLeft >= 0 && rest > rollLeft" class="say warn">
+            <span aria-hidden="true">▲</span> The roll has {{ plural(rollLeft, 'label') }} left, and
+            {{ count(rest) }} are to be printed. It must be changed after label
+            {{ count(run.printed + rollLeft) }}; the run waits and goes on by itself.
+          </p>
+        </div>
+        <RunHistory class="side" :run @again="print('again', $event)" />
+      </div>
+      <footer class="go">
+        <PrintNow v-if="now" :print="now" @changed="refresh" />
+        <template v-else-if="proof">
+          <NButton
+            v-if="run.printed === 0"
+            size="large"
+            ghost
+            type="primary"
+            :disabled="!printable"
+            @click="print('sample', `1-${sampleSize}`)"
+          >
+            Print {{ sampleSize }} as a sample
+          </NButton>
+          <NButton v-else size="large" ghost type="primary" :disabled="!printable" @click="print('all')"
+            >Print all {{ count(printable) }} again</NButton
+          >
+          <span class="room" />
+          <span v-if="proof.leftOut" class="quiet"
+            >leaves out the {{ plural(proof.leftOut, 'label') }} with errors</span
+          >
+          <span v-if="rest <= 0 && printable" class="good strong"
+            >✓ All {{ count(printable) }} are printed</span
+          >
+          <NButton
+            v-else
+            size="large"
+            type="primary"
+            class="main"
+            :disabled="rest <= 0"
+            @click="print('rest')"
+          >
+            Print {{ run.printed ? `the other ${count(rest)}` : count(rest) }}
+          </NButton>
+        </template>
+        <span v-else class="quiet">The run can be printed as soon as every label was looked at.</span>
+      </footer>
+    </template>
+  </div>
+</template>
+
+<style scoped>
+.run {
+  display: flex;
+  flex-direction: column;
+  height: 100%;
+}
+.columns {
+  flex: 1;
+  min-height: 0;
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) 370px;
+}
+.lines {
+  overflow: auto;
+}
+.side {
+  overflow: auto;
+  border-left: 1px solid var(--line);
+}
+.line {
+  display: grid;
+  grid-template-columns: 150px minmax(0, 1fr) auto;
+  align-items: center;
+  min-height: 42px;
+  padding: 4px 20px;
+  border-bottom: 1px solid var(--line);
+}
+.edit {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  gap: 10px;
+  padding: 4px 0;
+}
+.edit > .n-input {
+  width: 220px;
+}
+.from {
+  width: 230px;
+}
+.each {
+  width: 120px;
+}
+.found li {
+  display: flex;
+  gap: 10px;
+  padding: 8px 20px;
+  border-bottom: 1px dotted var(--control);
+}
+.which {
+  flex: none;
+  width: 170px;
+}
+.what {
+  flex: 1;
+}
+.say {
+  padding: 10px 20px;
+}
+.go {
+  display: flex;
+  align-items: center;
+  gap: 14px;
+  min-height: 68px;
+  padding: 10px 20px;
+  background: var(--sunken);
+  border-top: 1px solid var(--line);
+}
+.room {
+  flex: 1;
+}
+.main {
+  font-size: 16px;
+  padding: 0 24px;
+}
+@media (max-width: 1100px) {
+  .columns {
+    grid-template-columns: minmax(0, 1fr) 300px;
+  }
+  .line {
+    grid-template-columns: 128px minmax(0, 1fr) auto;
+  }
+}
+</style>

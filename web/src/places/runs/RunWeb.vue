@@ -1,0 +1,115 @@
+<script setup lang="ts">
+import { NInputNumber } from 'naive-ui'
+import { shallowRef, watchEffect } from 'vue'
+import { api, type Schemas } from '@/api/client'
+import type { Stock } from '@/api/documents'
+import { count } from '@/shared/format'
+
+/** The labels of the run as they will print; any can be looked at. */
+const props = defineProps<{ runId: number; total: number; made: string; stock?: Stock }>()
+const from = defineModel<number>('from', { required: true })
+
+const most = 6
+const labels = shallowRef<Schemas['RunLabel'][]>([])
+watchEffect(async (onCleanup) => {
+  let newest = true
+  onCleanup(() => (newest = false))
+  if (!props.made) return
+  const query = { from: from.value, most }
+  const { data } = await api.GET('/runs/{id}/labels', { params: { path: { id: props.runId }, query } })
+  if (newest && data) labels.value = data.labels
+})
+function step(by: number) {
+  from.value = Math.min(Math.max(from.value + by, 1), Math.max(props.total, 1))
+}
+</script>
+
+<template>
+  <div>
+    <div class="web" @wheel.prevent="step($event.deltaY + $event.deltaX > 0 ? 1 : -1)">
+      <figure v-for="label in labels" :key="label.label">
+        <img
+          :src="label.picture"
+          :alt="`Label ${label.label}, of record ${label.record}`"
+          :class="label.level"
+        />
+        <figcaption>
+          label {{ count(label.label) }} · record {{ count(label.record) }}
+          <span v-if="label.level !== 'fine'" :class="label.level === 'error' ? 'bad' : 'warn'">{{
+            label.level === 'error' ? '■ not printed' : '▲'
+          }}</span>
+        </figcaption>
+      </figure>
+    </div>
+    <p class="walk">
+      <button type="button" class="linklike" :disabled="from <= 1" @click="step(-most)">Earlier</button>
+      <label>
+        Label
+        <NInputNumber
+          :value="from"
+          size="small"
+          :min="1"
+          :max="Math.max(total, 1)"
+          :show-button="false"
+          class="number"
+          :input-props="{ 'aria-label': 'First label shown' }"
+          @update:value="$event && (from = $event)"
+        />
+        of {{ count(total) }}
+      </label>
+      <button type="button" class="linklike" :disabled="from + most > total" @click="step(most)">
+        Later
+      </button>
+    </p>
+  </div>
+</template>
+
+<style scoped>
+.web {
+  display: flex;
+  gap: 10px;
+  padding: 9px 20px 5px;
+  overflow: hidden;
+  background: var(--liner);
+  border-block: 1px solid var(--liner-edge);
+}
+figure {
+  flex: none;
+  margin: 0;
+}
+img {
+  display: block;
+  height: 118px;
+  background: #fff;
+  border-radius: 5px;
+}
+img.error {
+  outline: 3px solid #a3211d;
+}
+img.warning {
+  outline: 3px solid #c77700;
+}
+figcaption {
+  padding-top: 3px;
+  font-size: 12.5px;
+  color: #4a432c;
+}
+figcaption .bad {
+  color: #8a1512;
+}
+.walk {
+  display: flex;
+  align-items: center;
+  gap: 18px;
+  padding: 6px 20px;
+  border-bottom: 1px solid var(--line);
+}
+.walk label {
+  display: flex;
+  align-items: center;
+  gap: 6px;
+}
+.number {
+  width: 84px;
+}
+</style>

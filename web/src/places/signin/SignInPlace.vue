@@ -1,0 +1,131 @@
+<script setup lang="ts">
+import { NButton, NInput } from 'naive-ui'
+import { onMounted, ref, shallowRef } from 'vue'
+import { useRoute, useRouter } from 'vue-router'
+import { api, type Problem, type Schemas } from '@/api/client'
+import { user } from '@/session'
+
+const route = useRoute()
+const router = useRouter()
+const name = ref('')
+const password = ref('')
+const problem = shallowRef<Problem>()
+const hints = shallowRef<Schemas['Hints']>()
+const waiting = ref(false)
+
+onMounted(async () => {
+  hints.value = (await api.GET('/hints')).data
+})
+
+async function signIn() {
+  waiting.value = true
+  const { data, error } = await api.POST('/session', { body: { name: name.value, password: password.value } })
+  waiting.value = false
+  problem.value = error
+  if (!data) return
+  user.value = data.name
+  const to = typeof route.query.to === 'string' && route.query.to.startsWith('/') ? route.query.to : '/floor'
+  await router.push(to)
+}
+
+function useDemo(demo: Schemas['SignIn']) {
+  name.value = demo.name
+  password.value = demo.password
+  void signIn()
+}
+</script>
+
+<template>
+  <div class="page">
+    <div class="web" aria-hidden="true"><span v-for="n in 7" :key="n" /></div>
+    <form @submit.prevent="signIn">
+      <p class="mark">
+        <svg
+          viewBox="0 0 24 24"
+          width="34"
+          height="34"
+          fill="none"
+          stroke="currentColor"
+          stroke-width="2"
+          aria-hidden="true"
+        >
+          <circle cx="12" cy="12" r="10" />
+          <circle cx="12" cy="12" r="3.5" fill="currentColor" stroke="none" />
+          <path d="M15 12h6.6" />
+        </svg>
+        Odd Spool
+      </p>
+      <h1>Sign in</h1>
+      <label for="name">Name</label>
+      <NInput v-model:value="name" placeholder="" :input-props="{ id: 'name', autocomplete: 'username' }" />
+      <label for="password">Password</label>
+      <NInput
+        v-model:value="password"
+        type="password"
+        placeholder=""
+        :input-props="{ id: 'password', autocomplete: 'current-password' }"
+      />
+      <p v-if="problem" class="bad" role="alert">{{ problem.text }}</p>
+      <NButton type="primary" attr-type="submit" :loading="waiting" block>Sign in</NButton>
+      <p v-if="hints?.demo" class="quiet demo">
+        This is a demonstration. Its account is <b>{{ hints.demo.name }}</b> with the password
+        <b class="mono">{{ hints.demo.password }}</b>.
+        <button type="button" class="linklike" @click="useDemo(hints.demo)">Sign in with it</button>
+      </p>
+    </form>
+  </div>
+</template>
+
+<style scoped>
+.page {
+  display: grid;
+  grid-template-columns: minmax(240px, 34%) 1fr;
+  height: 100%;
+}
+.web {
+  background: var(--liner);
+  border-right: 1px solid var(--liner-edge);
+  display: flex;
+  flex-direction: column;
+  gap: 20px;
+  padding: 0 16%;
+  overflow: hidden;
+}
+.web span {
+  flex: none;
+  height: 26%;
+  background: #fff;
+  border-radius: 10px;
+}
+.web span:first-child {
+  height: 12%;
+  border-radius: 0 0 10px 10px;
+}
+form {
+  align-self: center;
+  justify-self: center;
+  width: 330px;
+  display: flex;
+  flex-direction: column;
+  gap: 8px;
+}
+.mark {
+  display: flex;
+  align-items: center;
+  gap: 12px;
+  font-size: 22px;
+  font-weight: 600;
+  color: var(--accent);
+  margin-bottom: 18px;
+}
+label {
+  font-weight: 500;
+  margin-top: 6px;
+}
+.demo {
+  margin-top: 14px;
+}
+form :deep(.n-button) {
+  margin-top: 12px;
+}
+</style>

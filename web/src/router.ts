@@ -1,0 +1,84 @@
+import { createRouter, createWebHistory } from 'vue-router'
+import { onSignedOut } from './api/client'
+import { user, whoIsIt } from './session'
+
+export const router = createRouter({
+  history: createWebHistory(),
+  routes: [
+    { path: '/', redirect: '/floor' },
+    {
+      path: '/sign-in',
+      name: 'sign-in',
+      component: () => import('./places/signin/SignInPlace.vue'),
+      meta: { title: 'Sign in' },
+    },
+    {
+      path: '/floor',
+      name: 'floor',
+      component: () => import('./places/floor/FloorPlace.vue'),
+      meta: { title: 'Floor' },
+    },
+    {
+      path: '/floor/:id(\\d+)/web',
+      name: 'web',
+      component: () => import('./places/floor/WebPlace.vue'),
+      props: (to) => ({ printerId: Number(to.params.id) }),
+      meta: { title: 'What came out' },
+    },
+    {
+      path: '/bench',
+      name: 'designs',
+      component: () => import('./places/bench/DesignsPlace.vue'),
+      meta: { title: 'Designs' },
+    },
+    {
+      path: '/bench/:id(\\d+)',
+      name: 'bench',
+      component: () => import('./places/bench/BenchPlace.vue'),
+      props: (to) => ({ designId: Number(to.params.id) }),
+      meta: { title: 'Bench' },
+    },
+    {
+      path: '/records',
+      name: 'records',
+      component: () => import('./places/records/RecordsPlace.vue'),
+      meta: { title: 'Records' },
+    },
+    {
+      path: '/records/:id(\\d+)',
+      name: 'record-set',
+      component: () => import('./places/records/RecordSetPlace.vue'),
+      props: (to) => ({ setId: Number(to.params.id) }),
+      meta: { title: 'Records' },
+    },
+    {
+      path: '/runs',
+      name: 'runs',
+      component: () => import('./places/runs/RunsPlace.vue'),
+      meta: { title: 'Runs' },
+    },
+    {
+      path: '/runs/:id(\\d+)',
+      name: 'run',
+      component: () => import('./places/runs/RunPlace.vue'),
+      props: (to) => ({ runId: Number(to.params.id) }),
+      meta: { title: 'Run' },
+    },
+    { path: '/:rest(.*)*', redirect: '/floor' },
+  ],
+})
+
+router.beforeEach(async (to) => {
+  if (to.name === 'sign-in') return true
+  if (await whoIsIt()) return true
+  return { name: 'sign-in', query: { to: to.fullPath } }
+})
+router.afterEach((to) => {
+  document.title = `${String(to.meta.title ?? '')} · Odd Spool`
+})
+
+onSignedOut(() => {
+  user.value = ''
+  if (router.currentRoute.value.name !== 'sign-in')
+    void router.push({ name: 'sign-in', query: { to: router.currentRoute.value.fullPath } })
+})

@@ -1,0 +1,13 @@
+import { shallowRef } from 'vue'
+import { api } from './api/client'
+
+/** Who is signed in; undefined while it is not known, empty when nobody is. */
+export const user = shallowRef<string>()
+
+export async function whoIsIt(): Promise<string> {
+  if (user.value === undefined) {
+    const { data } = await api.GET('/session')
+    user.value = data?.name ?? ''
+  }
+  return user.value
+}

@@ -1,0 +1,131 @@
+<script setup lang="ts">
+import { useEventListener } from '@vueuse/core'
+import { NInput, NModal } from 'naive-ui'
+import { computed, nextTick, ref, shallowRef, watch } from 'vue'
+import { useRouter } from 'vue-router'
+import { api } from '@/api/client'
+
+/** Finds any design, record set, run or place by typing. */
+interface Found {
+  name: string
+  what: string
+  to: string
+}
+
+const open = defineModel<boolean>('open', { required: true })
+const router = useRouter()
+const words = ref('')
+const at = ref(0)
+const all = shallowRef<Found[]>([])
+const input = ref<InstanceType<typeof NInput>>()
+
+const places: Found[] = [
+  { name: 'Floor', what: 'place', to: '/floor' },
+  { name: 'Bench: designs', what: 'place', to: '/bench' },
+  { name: 'New design', what: 'action', to: '/bench?new=1' },
+  { name: 'Records', what: 'place', to: '/records' },
+  { name: 'Import records', what: 'action', to: '/records?import=1' },
+  { name: 'Runs', what: 'place', to: '/runs' },
+]
+
+watch(open, async (isOpen) => {
+  if (!isOpen) return
+  words.value = ''
+  at.value = 0
+  void nextTick(() => input.value?.focus())
+  const [designs, sets, runs] = await Promise.all([
+    api.GET('/designs'),
+    api.GET('/record-sets'),
+    api.GET('/runs'),
+  ])
+  all.value = [
+    ...(designs.data ?? []).map((d) => ({ name: d.name, what: 'design', to: `/bench/${d.id}` })),
+    ...(sets.data ?? []).map((s) => ({ name: s.name, what: 'record set', to: `/records/${s.id}` })),
+    ...(runs.data ?? []).map((r) => ({ name: `Run ${r.id} of ${r.name}`, what: 'run', to: `/runs/${r.id}` })),
+  ]
+})
+
+const found = computed(() => {
+  const parts = words.value.toLowerCase().split(/\s+/).filter(Boolean)
+  return [...places, ...all.value]
+    .filter((f) => parts.every((part) => `${f.name} ${f.what}`.toLowerCase().includes(part)))
+    .slice(0, 12)
+})
+watch(words, () => (at.value = 0))
+
+function go(to: string) {
+  open.value = false
+  void router.push(to)
+}
+
+function key(event: KeyboardEvent) {
+  const step = { ArrowDown: 1, ArrowUp: -1 }[event.key]
+  if (step) {
+    at.value = (at.value + step + found.value.length) % Math.max(found.value.length, 1)
+    event.preventDefault()
+  }
+  const chosen = found.value[at.value]
+  if (event.key === 'Enter' && chosen) go(chosen.to)
+}
+
+useEventListener('keydown', (event) => {
+  if ((event.ctrlKey || event.metaKey) && event.key.toLowerCase() === 'k') {
+    event.preventDefault()
+    open.value = true
+  }
+})
+</script>
+
+<template>
+  <NModal v-model:show="open" :auto-focus="false">
+    <div class="find" role="dialog" aria-label="Find anything">
+      <NInput
+        ref="input"
+        v-model:value="words"
+        placeholder="A design, a record set, a run, a place"
+        :input-props="{ 'aria-label': 'Find anything' }"
+        @keydown="key"
+      />
+      <ul>
+        <li v-for="(f, i) in found" :key="f.to">
+          <button type="button" :class="{ at: i === at }" @click="go(f.to)">
+            <span>{{ f.name }}</span><span class="quiet">{{ f.what }}</span>
+          </button>
+        </li>
+      </ul>
+      <p v-if="!found.length" class="quiet none">Nothing is called that.</p>
+    </div>
+  </NModal>
+</template>
+
+<style scoped>
+.find {
+  width: 520px;
+  padding: 12px;
+  background: var(--raised);
+  border-radius: 8px;
+}
+ul {
+  margin-top: 8px;
+}
+button {
+  display: flex;
+  justify-content: space-between;
+  width: 100%;
+  padding: 8px 10px;
+  border: 0;
+  border-radius: 6px;
+  background: none;
+  color: var(--ink);
+  font: inherit;
+  text-align: left;
+  cursor: pointer;
+}
+button.at,
+button:hover {
+  background: var(--accent-soft);
+}
+.none {
+  padding: 10px;
+}
+</style>

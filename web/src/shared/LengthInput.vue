@@ -1,0 +1,58 @@
+<script setup lang="ts">
+import { NInput } from 'naive-ui'
+import { ref, watch } from 'vue'
+import { parseLength } from './format'
+
+/** A length in micrometres, typed in millimetres or with its unit. */
+const value = defineModel<number>({ required: true })
+const props = defineProps<{ label: string; least?: number; decimals?: number }>()
+
+const shown = (length: number) => (length / 1000).toFixed(props.decimals ?? 1)
+const text = ref(shown(value.value))
+const wrong = ref('')
+watch(value, (length) => {
+  if (parseLength(text.value) !== length) text.value = shown(length)
+  wrong.value = ''
+})
+
+function take() {
+  const length = parseLength(text.value)
+  if (length === undefined) {
+    wrong.value = 'Type a length such as 12.5, 1.2 cm or 0.5 in.'
+    return
+  }
+  if (props.least !== undefined && length < props.least) {
+    wrong.value = `At least ${shown(props.least)} mm.`
+    return
+  }
+  wrong.value = ''
+  text.value = shown(length)
+  value.value = length
+}
+</script>
+
+<template>
+  <div>
+    <NInput
+      v-model:value="text"
+      size="small"
+      class="length"
+      :status="wrong ? 'error' : undefined"
+      :input-props="{ 'aria-label': label, inputmode: 'decimal' }"
+      @blur="take"
+      @keydown.enter="take"
+    >
+      <template #suffix>mm</template>
+    </NInput>
+    <p v-if="wrong" class="bad wrong" role="alert">{{ wrong }}</p>
+  </div>
+</template>
+
+<style scoped>
+.length :deep(input) {
+  text-align: right;
+}
+.wrong {
+  font-size: 12px;
+}
+</style>

@@ -1,0 +1,134 @@
+<script setup lang="ts">
+import { NDropdown } from 'naive-ui'
+import { computed, ref } from 'vue'
+import { useRouter } from 'vue-router'
+import { api } from '@/api/client'
+import { user } from '@/session'
+import FindAnything from './FindAnything.vue'
+
+const theme = defineModel<'light' | 'dark' | 'system'>('theme', { required: true })
+const router = useRouter()
+const finding = ref(false)
+
+const places = [
+  { to: '/floor', name: 'Floor' },
+  { to: '/bench', name: 'Bench' },
+  { to: '/records', name: 'Records' },
+  { to: '/runs', name: 'Runs' },
+]
+const menu = computed(() => [
+  { key: 'light', label: (theme.value === 'light' ? '✓ ' : '') + 'Paper (light)' },
+  { key: 'dark', label: (theme.value === 'dark' ? '✓ ' : '') + 'Shop floor (dark)' },
+  { key: 'line', type: 'divider' },
+  { key: 'out', label: 'Sign out' },
+])
+
+async function choose(key: string) {
+  if (key === 'light' || key === 'dark') {
+    theme.value = key
+    return
+  }
+  await api.DELETE('/session')
+  user.value = ''
+  await router.push('/sign-in')
+}
+</script>
+
+<template>
+  <header class="bar">
+    <RouterLink to="/floor" class="mark">
+      <svg
+        viewBox="0 0 24 24"
+        width="21"
+        height="21"
+        fill="none"
+        stroke="currentColor"
+        stroke-width="2"
+        aria-hidden="true"
+      >
+        <circle cx="12" cy="12" r="10" />
+        <circle cx="12" cy="12" r="3.5" fill="currentColor" stroke="none" />
+        <path d="M15 12h6.6" />
+      </svg>
+      Odd Spool
+    </RouterLink>
+    <nav aria-label="Places">
+      <RouterLink v-for="place in places" :key="place.to" :to="place.to" active-class="here">{{
+        place.name
+      }}</RouterLink>
+    </nav>
+    <span class="room" />
+    <button type="button" class="find" @click="finding = true">
+      <span>Find anything</span><kbd>Ctrl K</kbd>
+    </button>
+    <NDropdown trigger="click" :options="menu" @select="choose">
+      <button type="button" class="linklike who" aria-haspopup="menu">{{ user }}</button>
+    </NDropdown>
+    <FindAnything v-model:open="finding" />
+  </header>
+</template>
+
+<style scoped>
+.bar {
+  display: flex;
+  align-items: stretch;
+  height: 48px;
+  padding: 0 20px;
+  border-bottom: 1px solid var(--line);
+  flex: none;
+}
+.mark {
+  display: flex;
+  align-items: center;
+  gap: 8px;
+  font-weight: 600;
+  color: var(--accent);
+  text-decoration: none;
+  margin-right: 24px;
+}
+nav {
+  display: flex;
+  gap: 22px;
+}
+nav a {
+  display: flex;
+  align-items: center;
+  color: var(--quiet);
+  font-weight: 500;
+  text-decoration: none;
+  border-bottom: 3px solid transparent;
+  border-top: 3px solid transparent;
+}
+nav a.here {
+  color: var(--ink);
+  border-bottom-color: var(--accent);
+}
+.room {
+  flex: 1;
+}
+.find {
+  align-self: center;
+  display: flex;
+  justify-content: space-between;
+  align-items: center;
+  width: 220px;
+  height: 32px;
+  padding: 0 10px;
+  border: 1px solid var(--control);
+  border-radius: 6px;
+  background: var(--raised);
+  color: var(--quiet);
+  font: inherit;
+  cursor: pointer;
+}
+kbd {
+  font:
+    12px 'IBM Plex Mono',
+    monospace;
+}
+.who {
+  align-self: center;
+  margin-left: 20px;
+  color: var(--ink);
+}
+</style>

@@ -1,0 +1,42 @@
+/** A length in micrometres as people read it, to a hundredth of a millimetre at most. */
+export function millimetres(micrometres: number, decimals = 1): string {
+  return `${(micrometres / 1000).toFixed(decimals)} mm`
+}
+
+/** Reads a length typed in millimetres, centimetres or inches; undefined when it is none. */
+export function parseLength(text: string): number | undefined {
+  const match = /^\s*(-?\d+(?:[.,]\d+)?)\s*(mm|cm|in|")?\s*$/.exec(text)
+  if (!match?.[1]) return undefined
+  const units: Record<string, number> = { mm: 1000, cm: 10_000, in: 25_400, '"': 25_400 }
+  return Math.round(Number(match[1].replace(',', '.')) * (units[match[2] ?? 'mm'] ?? 1000))
+}
+
+/** Whole numbers with thousands apart. */
+export function count(n: number): string {
+  return n.toLocaleString('en-GB')
+}
+
+export function plural(n: number, one: string, many = one + 's'): string {
+  return `${count(n)} ${n === 1 ? one : many}`
+}
+
+/** A moment as short as it can be told: the time today, else the date as well. */
+export function moment(iso: string): string {
+  const at = new Date(iso)
+  const time = at.toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit' })
+  if (at.toDateString() === new Date().toDateString()) return time
+  return `${at.toLocaleDateString('en-GB', { day: 'numeric', month: 'short' })} ${time}`
+}
+
+export function duration(seconds: number): string {
+  if (seconds < 60) return `${String(seconds)} s`
+  const minutes = Math.floor(seconds / 60)
+  if (minutes < 60) return `${String(minutes)} min ${String(seconds % 60)} s`
+  return `${String(Math.floor(minutes / 60))} h ${String(minutes % 60)} min`
+}
+
+/** Dots in a micrometre, of a resolution written as in design files. */
+export function dotsPerMicrometre(resolution: string): number {
+  const [number, unit] = resolution.split(' ')
+  return Number(number) / (unit === 'dpi' ? 25_400 : 1000)
+}

@@ -1,0 +1,90 @@
+<script setup lang="ts">
+import type { Schemas } from '@/api/client'
+import type { StripLabel } from './useStrip'
+
+/** Many labels at once, small, to see that a series counts and nothing looks odd. */
+defineProps<{
+  labels: ReadonlyMap<number, StripLabel>
+  order: readonly number[]
+  from: number
+  most: number
+  inHand: number | undefined
+  levels: ReadonlyMap<number, Schemas['Knot']['level']>
+}>()
+const emit = defineEmits<{ go: [at: number]; walk: [by: number] }>()
+</script>
+
+<template>
+  <div class="sheet">
+    <button
+      v-for="(record, i) in order.slice(from, from + most)"
+      :key="record"
+      type="button"
+      :class="{ hand: record === inHand }"
+      :aria-label="`Take the label of record ${record} in hand`"
+      @click="emit('go', from + i)"
+    >
+      <img v-if="labels.get(record)" :src="labels.get(record)?.picture" alt="" />
+      <span class="caption">
+        {{ record }}
+        <span
+          v-if="levels.get(record)"
+          :class="levels.get(record) === 'error' ? 'bad' : 'warn'"
+          aria-hidden="true"
+          >{{ levels.get(record) === 'error' ? '■' : '▲' }}</span
+        >
+      </span>
+    </button>
+    <p class="pages">
+      <button type="button" class="linklike" :disabled="from === 0" @click="emit('walk', -most)">
+        Earlier
+      </button>
+      <button
+        type="button"
+        class="linklike"
+        :disabled="from + most >= order.length"
+        @click="emit('walk', most)"
+      >
+        Later
+      </button>
+    </p>
+  </div>
+</template>
+
+<style scoped>
+.sheet {
+  display: grid;
+  grid-template-columns: repeat(auto-fill, minmax(150px, 1fr));
+  align-content: start;
+  gap: 8px;
+  padding: 10px;
+  overflow: auto;
+  background: var(--liner);
+}
+.sheet > button {
+  padding: 0;
+  border: 0;
+  background: none;
+  font: inherit;
+  color: #4a432c;
+  text-align: left;
+  cursor: pointer;
+}
+.hand img {
+  outline: 3px solid var(--accent);
+}
+img {
+  display: block;
+  width: 100%;
+  background: #fff;
+  border-radius: 4px;
+}
+.caption {
+  font-size: 12.5px;
+}
+.pages {
+  display: flex;
+  gap: 14px;
+  grid-column: 1 / -1;
+}
+</style>

@@ -1,0 +1,84 @@
+import { computed, type MaybeRefOrGetter, type Ref, shallowRef, toValue, watch } from 'vue'
+import { api, type Problem, type Schemas } from '@/api/client'
+import { asDocument, type Design } from '@/api/documents'
+
+export type StripLabel = Schemas['StripLabel']
+
+export interface Strip {
+  /** Labels by record number, as far as they are known for the design as it is now. */
+  labels: Readonly<Ref<ReadonlyMap<number, StripLabel>>>
+  fields: Readonly<Ref<readonly Schemas['FieldValue'][]>>
+  total: Readonly<Ref<number>>
+  size: Readonly<Ref<{ width: number; height: number }>>
+  problem: Readonly<Ref<Problem | undefined>>
+}
+
+/**
+ * The labels of some records, drawn anew whenever the design changes. One request is under way at
+ * a time; what changes meanwhile is asked for as soon as it is back, so that the strip keeps up
+ * with a hand without ever piling up work.
+ */
+export function useStrip(
+  design: MaybeRefOrGetter<Design | undefined>,
+  recordSetId: MaybeRefOrGetter<number | undefined>,
+  records: MaybeRefOrGetter<readonly number[]>,
+): Strip {
+  const answer = shallowRef<Schemas['Strip']>()
+  const labels = shallowRef<ReadonlyMap<number, StripLabel>>(new Map())
+  const problem = shallowRef<Problem>()
+  let asking = false
+  let dirty = false
+
+  async function ask() {
+    const document = toValue(design)
+    if (!document) return
+    if (asking) {
+      dirty = true
+      return
+    }
+    asking = true
+    do {
+      dirty = false
+      const begun = performance.now()
+      const { data, error } = await api.POST('/strip', {
+        body: {
+          document: asDocument(toValue(design) as Design),
+          recordSetId: toValue(recordSetId),
+          records: [...toValue(records)],
+        },
+      })
+      if (data) {
+        await decoded(data.labels)
+        answer.value = data
+        labels.value = new Map(data.labels.map((label) => [label.record, label]))
+        requestAnimationFrame(() => performance.measure('strip drawn', { start: begun }))
+      }
+      problem.value = error
+    } while (dirty)
+    asking = false
+  }
+
+  watch([() => toValue(design), () => toValue(recordSetId), () => toValue(records)], () => void ask(), {
+    deep: true,
+    immediate: true,
+  })
+
+  return {
+    labels,
+    fields: computed(() => answer.value?.fields ?? []),
+    total: computed(() => answer.value?.total ?? 0),
+    size: computed(() => ({ width: answer.value?.width ?? 0, height: answer.value?.height ?? 0 })),
+    problem,
+  }
+}
+
+/** Waits until pictures can be shown without a flicker. */
+async function decoded(shown: StripLabel[]) {
+  await Promise.all(
+    shown.map(({ picture }) => {
+      const image = new Image()
+      image.src = picture
+      return image.decode().catch(() => undefined)
+    }),
+  )
+}

@@ -1,0 +1,114 @@
+import type { GlobalThemeOverrides } from 'naive-ui'
+
+/** The colours of the interface. Everything else, Naive UI included, takes them from here. */
+export interface Tokens {
+  paper: string
+  raised: string
+  sunken: string
+  ink: string
+  quiet: string
+  line: string
+  control: string
+  liner: string
+  linerEdge: string
+  accent: string
+  accentHover: string
+  accentSoft: string
+  onAccent: string
+  good: string
+  warn: string
+  bad: string
+}
+
+export const light: Tokens = {
+  paper: '#FBF9F4',
+  raised: '#FFFFFF',
+  sunken: '#F2EDE2',
+  ink: '#22262B',
+  quiet: '#5F5B53',
+  line: '#DDD6C8',
+  control: '#8A8273',
+  liner: '#F1DFA8',
+  linerEdge: '#DCC682',
+  accent: '#5A2A6B',
+  accentHover: '#74408A',
+  accentSoft: '#F1E7F4',
+  onAccent: '#FFFFFF',
+  good: '#2B6B46',
+  warn: '#8F5300',
+  bad: '#A3211D',
+}
+
+export const dark: Tokens = {
+  paper: '#1D1F22',
+  raised: '#26292D',
+  sunken: '#17191B',
+  ink: '#ECE8DF',
+  quiet: '#B3ADA1',
+  line: '#3B3E43',
+  control: '#8A8578',
+  liner: '#6E6136',
+  linerEdge: '#8C7D4A',
+  accent: '#D3A9E2',
+  accentHover: '#E2C3ED',
+  accentSoft: '#3A2A41',
+  onAccent: '#231229',
+  good: '#7CC79B',
+  warn: '#E3AE5B',
+  bad: '#F0908A',
+}
+
+export const fontSans = "'IBM Plex Sans', system-ui, sans-serif"
+export const fontMono = "'IBM Plex Mono', ui-monospace, monospace"
+
+/** The tokens as style properties for our own styles: --paper, --ink … */
+export function properties(t: Tokens): Record<string, string> {
+  return Object.fromEntries(
+    Object.entries(t).map(([name, value]) => [
+      '--' + name.replace(/[A-Z]/g, (letter) => '-' + letter.toLowerCase()),
+      String(value),
+    ]),
+  )
+}
+
+/** Naive UI in the same tokens. */
+export function overrides(t: Tokens): GlobalThemeOverrides {
+  return {
+    common: {
+      fontFamily: fontSans,
+      fontFamilyMono: fontMono,
+      fontSize: '14px',
+      bodyColor: t.paper,
+      cardColor: t.raised,
+      modalColor: t.raised,
+      popoverColor: t.raised,
+      inputColor: t.raised,
+      tableColor: t.paper,
+      textColorBase: t.ink,
+      textColor1: t.ink,
+      textColor2: t.ink,
+      textColor3: t.quiet,
+      placeholderColor: t.quiet,
+      borderColor: t.control,
+      dividerColor: t.line,
+      hoverColor: t.sunken,
+      primaryColor: t.accent,
+      primaryColorHover: t.accentHover,
+      primaryColorPressed: t.accent,
+      primaryColorSuppl: t.accent,
+      successColor: t.good,
+      warningColor: t.warn,
+      errorColor: t.bad,
+      borderRadius: '6px',
+    },
+    Button: {
+      textColorPrimary: t.onAccent,
+      textColorHoverPrimary: t.onAccent,
+      textColorFocusPrimary: t.onAccent,
+      textColorPressedPrimary: t.onAccent,
+      fontWeight: '500',
+    },
+    Input: { border: `1px solid ${t.control}`, colorFocus: t.raised },
+    InternalSelection: { border: `1px solid ${t.control}`, placeholderColor: t.quiet },
+  }
+}
