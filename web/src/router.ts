@@ -74,7 +74,7 @@ router.beforeEach(async (to) => {
   return { name: 'sign-in', query: { to: to.fullPath } }
 })
 router.afterEach((to) => {
-  document.title = `${String(to.meta.title ?? '')} · Odd Spool`
+  document.title = typeof to.meta.title === 'string' ? `${to.meta.title} · Odd Spool` : 'Odd Spool'
 })
 
 onSignedOut(() => {

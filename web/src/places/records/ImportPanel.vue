@@ -47,7 +47,7 @@ async function choose(chosen: File | undefined) {
   if (!chosen) return
   file.value = chosen
   name.value = chosen.name
-  for (const key of Object.keys(settings) as (keyof typeof settings)[]) delete settings[key]
+  Object.assign(settings, { encoding: undefined, separator: undefined, quotes: undefined, header: undefined })
   await look()
 }
 

@@ -1,0 +1,250 @@
+package server_test
+
+import (
+	"bytes"
+	"context"
+	"encoding/json"
+	"io"
+	"log/slog"
+	"mime/multipart"
+	"net/http"
+	"net/http/cookiejar"
+	"net/http/httptest"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/require"
+
+	"oddspool/internal/api"
+	"oddspool/internal/demo"
+	"oddspool/internal/runner"
+	"oddspool/internal/server"
+	"oddspool/internal/testkit"
+	"oddspool/standin"
+)
+
+func TestMain(m *testing.M) { testkit.Main(m) }
+
+// A site is a server with the demonstration's data, and a browser at it.
+type site struct {
+	t       *testing.T
+	web     *httptest.Server
+	client  *http.Client
+	printer *standin.Server
+}
+
+func newSite(t *testing.T) *site {
+	s := testkit.Store(t)
+	printer, err := standin.Start(standin.Config{Printer: demo.Printer(), Stock: demo.Stocks()[0]}, "")
+	require.NoError(t, err)
+	t.Cleanup(func() { _ = printer.Close() })
+	require.NoError(t, demo.Seed(context.Background(), s, printer.IPP(), printer.Camera()))
+	require.NoError(t, demo.Seed(context.Background(), s, printer.IPP(), printer.Camera()), "seeding twice changes nothing")
+	runs, err := runner.New(s, slog.New(slog.DiscardHandler))
+	require.NoError(t, err)
+	require.NoError(t, runs.Start(context.Background()))
+	t.Cleanup(func() { _ = runs.Stop(context.Background()) })
+	handler, err := server.New(s, runs, server.Options{Demo: &api.SignIn{Name: demo.Name, Password: demo.Password}})
+	require.NoError(t, err)
+	web := httptest.NewServer(handler)
+	t.Cleanup(web.Close)
+	jar, err := cookiejar.New(nil)
+	require.NoError(t, err)
+	return &site{t, web, &http.Client{Jar: jar}, printer}
+}
+
+func (s *site) signIn() {
+	require.Equal(s.t, 200, s.do("POST", "/api/session", api.SignIn{Name: demo.Name, Password: demo.Password}, nil))
+}
+
+// do sends a request with a JSON body and reads the answer into answer, where one is wanted.
+func (s *site) do(method, path string, body, answer any) int {
+	var data []byte
+	switch b := body.(type) {
+	case nil:
+	case string:
+		data = []byte(b)
+	default:
+		var err error
+		data, err = json.Marshal(body)
+		require.NoError(s.t, err)
+	}
+	request, err := http.NewRequest(method, s.web.URL+path, bytes.NewReader(data))
+	require.NoError(s.t, err)
+	request.Header.Set("Content-Type", "application/json")
+	return s.send(request, answer)
+}
+
+func (s *site) send(request *http.Request, answer any) int {
+	response, err := s.client.Do(request)
+	require.NoError(s.t, err)
+	defer response.Body.Close()
+	text, err := io.ReadAll(response.Body)
+	require.NoError(s.t, err)
+	if answer != nil && len(text) > 0 {
+		require.NoError(s.t, json.Unmarshal(text, answer), string(text))
+	}
+	return response.StatusCode
+}
+
+// problem sends a request that must be refused and returns the sentence.
+func (s *site) problem(status int, method, path string, body any) string {
+	var problem api.Problem
+	require.Equal(s.t, status, s.do(method, path, body, &problem), "%s %s: %s", method, path, problem.Text)
+	require.Equal(s.t, status, problem.Status)
+	return problem.Text
+}
+
+func TestNobodyGetsInWithoutSigningIn(t *testing.T) {
+	s := newSite(t)
+	for _, path := range []string{"/api/floor", "/api/designs", "/api/runs/1", "/api/printers/1/web/1", "/api/session"} {
+		require.Contains(t, s.problem(401, "GET", path, nil), "Sign in again")
+	}
+	require.Equal(t, 200, s.do("GET", "/api/hints", nil, nil))
+	require.Contains(t, s.problem(401, "POST", "/api/session", api.SignIn{Name: "Maren", Password: "no"}), "do not belong together")
+	s.signIn()
+	var session api.Session
+	require.Equal(t, 200, s.do("GET", "/api/session", nil, &session))
+	require.Equal(t, "Maren", session.Name)
+	require.Equal(t, 204, s.do("DELETE", "/api/session", nil, nil))
+	s.problem(401, "GET", "/api/designs", nil)
+}
+
+func TestOtherSitesAndLargeBodiesAreRefused(t *testing.T) {
+	s := newSite(t)
+	s.signIn()
+	request, err := http.NewRequest("POST", s.web.URL+"/api/designs", strings.NewReader("{}"))
+	require.NoError(t, err)
+	request.Header.Set("Origin", "https://elsewhere.example")
+	request.Header.Set("Sec-Fetch-Site", "cross-site")
+	require.Equal(t, 403, s.send(request, nil))
+
+	huge := `{"document": {"name": "` + strings.Repeat("x", 5<<20) + `"}}`
+	require.Contains(t, s.problem(413, "POST", "/api/designs", huge), "up to 4 MB")
+	pipe, writer := io.Pipe() // of unknown length
+	go func() {
+		_, _ = io.Copy(writer, strings.NewReader(huge))
+		writer.Close()
+	}()
+	request, err = http.NewRequest("POST", s.web.URL+"/api/designs", pipe)
+	require.NoError(t, err)
+	request.Header.Set("Content-Type", "application/json")
+	require.Equal(t, 413, s.send(request, nil))
+
+	response, err := s.client.Get(s.web.URL + "/floor")
+	require.NoError(t, err)
+	defer response.Body.Close()
+	require.Equal(t, 200, response.StatusCode)
+	require.Contains(t, response.Header.Get("Content-Security-Policy"), "default-src 'self'")
+	require.Equal(t, "nosniff", response.Header.Get("X-Content-Type-Options"))
+}
+
+func TestRequestsKeepToTheContract(t *testing.T) {
+	s := newSite(t)
+	s.signIn()
+	require.Contains(t, s.problem(400, "POST", "/api/strip", `{"records": [1]}`), `"document" is missing`)
+	require.Contains(t, s.problem(400, "POST", "/api/strip", `{oops`), "not understood")
+	require.Contains(t, s.problem(400, "GET", "/api/record-sets/1/records?most=99999", nil), "most:")
+	require.Contains(t, s.problem(404, "GET", "/api/nothing", nil), "nothing at this address")
+	require.Contains(t, s.problem(404, "GET", "/api/designs/99", nil), "There is no design 99")
+	require.Contains(t, s.problem(405, "PATCH", "/api/designs/1", nil), "cannot be done here")
+}
+
+func TestDesignsAreMadeForWhatFits(t *testing.T) {
+	s := newSite(t)
+	s.signIn()
+	require.Contains(t, s.problem(422, "POST", "/api/designs", `{"name": "x"}`), "needs a name, a printer and a stock")
+	var d api.Design
+	require.Equal(t, 200, s.do("POST", "/api/designs", `{"name": "Crate", "printerId": 1, "stockId": 1, "turn": 90, "recordSetId": 2}`, &d))
+	require.Contains(t, string(d.Document), `"turn":90`)
+	require.Contains(t, string(d.Document), `"contents"`)
+	require.Contains(t, s.problem(422, "PUT", "/api/designs/1", `{"edit": 1, "document": {"format": "oddspool.design/7"}}`), "newer Odd Spool")
+	var saved api.Design
+	body := map[string]any{"edit": d.Edit, "document": d.Document}
+	require.Equal(t, 200, s.do("PUT", "/api/designs/3", body, &saved))
+	require.Contains(t, s.problem(409, "PUT", "/api/designs/3", body), "Maren changed this design")
+	require.Equal(t, 200, s.do("POST", "/api/designs/3/revisions", nil, &saved))
+	require.Equal(t, 1, saved.Version)
+	var revisions []api.Revision
+	require.Equal(t, 200, s.do("GET", "/api/designs/3/revisions", nil, &revisions))
+	require.Len(t, revisions, 1)
+	require.Equal(t, 200, s.do("GET", "/api/designs/3/revisions/1", nil, nil))
+	s.problem(404, "GET", "/api/designs/3/revisions/2", nil)
+	require.Equal(t, 204, s.do("DELETE", "/api/designs/3", nil, nil))
+	s.problem(404, "GET", "/api/designs/3/file", nil)
+}
+
+func TestFilesOfRecordsComeIn(t *testing.T) {
+	s := newSite(t)
+	s.signIn()
+	send := func(path, name, content string, settings map[string]string, answer any) int {
+		var body bytes.Buffer
+		form := multipart.NewWriter(&body)
+		for key, value := range settings {
+			require.NoError(t, form.WriteField(key, value))
+		}
+		part, err := form.CreateFormFile("file", name)
+		require.NoError(t, err)
+		_, err = io.WriteString(part, content)
+		require.NoError(t, err)
+		require.NoError(t, form.Close())
+		request, err := http.NewRequest("POST", s.web.URL+path, &body)
+		require.NoError(t, err)
+		request.Header.Set("Content-Type", form.FormDataContentType())
+		return s.send(request, answer)
+	}
+	var preview api.Preview
+	require.Equal(t, 200, send("/api/record-sets/preview", "vats.csv", "vat|no\nB-1|007\n", nil, &preview))
+	require.Equal(t, "|", *preview.Settings.Separator)
+	var set api.RecordSet
+	require.Equal(t, 200, send("/api/record-sets", "vats.csv", "vat|no\nB-1|007\n", map[string]string{"name": "Vats"}, &set))
+	require.Equal(t, []any{"Vats", 1}, []any{set.Name, set.Count})
+	var problem api.Problem
+	require.Equal(t, 422, send("/api/record-sets", "x.csv", "", nil, &problem))
+	require.Contains(t, problem.Text, "The file is empty")
+	require.Equal(t, 413, send("/api/record-sets", "x.csv", strings.Repeat("x", 66<<20), nil, &problem))
+	require.Contains(t, problem.Text, "up to 65 MB")
+}
+
+func TestRunChoicesAreChecked(t *testing.T) {
+	s := newSite(t)
+	s.signIn()
+	var run api.Run
+	require.Equal(t, 200, s.do("POST", "/api/runs", `{"designId": 1, "recordSetId": 1}`, &run))
+	require.Equal(t, 48, run.Labels)
+	for body, text := range map[string]string{
+		`{"records": "50", "howMany": {"each": 1}, "printerId": 1}`:                                     "records from 1 to 48",
+		`{"records": "", "howMany": {"each": 0}, "printerId": 1}`:                                       "cannot be printed",
+		`{"records": "", "howMany": {"each": 1, "field": "contents"}, "printerId": 1}`:                  "correct it by hand",
+		`{"records": "", "howMany": {"each": 1, "corrected": {"x": 1}}, "printerId": 1}`:                "no number of a record",
+		`{"records": "", "howMany": {"each": 1, "corrected": {"1": 100000, "2": 1000000}}, "printerId": 1}`: "too many for one run",
+	} {
+		require.Contains(t, s.problem(422, "PUT", "/api/runs/1", body), text)
+	}
+	require.Contains(t, s.problem(404, "PUT", "/api/runs/1", `{"records": "", "howMany": {"each": 1}, "printerId": 9}`), "no printer 9")
+	require.Equal(t, 200, s.do("PUT", "/api/runs/1", `{"records": "9, 14", "howMany": {"each": 2, "corrected": {"14": 5}}, "printerId": 1}`, &run))
+	require.Equal(t, []int{7, 2}, []int{run.Labels, run.Chosen})
+	var proof api.RunProof
+	require.Equal(t, 200, s.do("GET", "/api/runs/1/proof", nil, &proof))
+	require.Equal(t, 7, proof.LeftOut, "both records have errors")
+	require.Contains(t, s.problem(422, "POST", "/api/runs/1/prints", `{"kind": "rest"}`), "no label to print")
+	require.Contains(t, s.problem(422, "POST", "/api/runs/1/prints", `{"kind": "sample", "labels": "8"}`), "1 to 7")
+	s.problem(404, "POST", "/api/prints/9/cancel", nil)
+	require.Contains(t, s.problem(409, "POST", "/api/prints/9/go-on", `{"lastOut": 1}`), "not held")
+}
+
+func TestFloorTellsOfDeadPrinters(t *testing.T) {
+	s := newSite(t)
+	s.signIn()
+	var floor api.Floor
+	require.Equal(t, 200, s.do("GET", "/api/floor", nil, &floor))
+	require.Equal(t, "Ready", floor.Printers[0].Text)
+	require.Equal(t, 2000, floor.Printers[0].Left)
+	require.Equal(t, "S-076", floor.Printers[0].Stock.Number)
+	require.NoError(t, s.printer.Close())
+	require.Eventually(t, func() bool {
+		require.Equal(t, 200, s.do("GET", "/api/floor", nil, &floor))
+		return floor.Printers[0].Text == "Does not answer"
+	}, 1e10, 1e8)
+	require.Contains(t, s.problem(502, "GET", "/api/printers/1/web", nil), "camera of Dock 2 does not answer")
+}
