@@ -143,13 +143,17 @@ func (e *RangeError) Error() string {
 	return fmt.Sprintf("%q is no record or range; write it like 1-3, 7, 12- with records from 1 to %d", e.Text, e.Last)
 }
 
+// None is the list that chooses no record.
+const None = "none"
+
 // ParseRange reads a list of records and ranges such as "1-3, 7, 240-" and returns their numbers
 // in order, each once. An empty text is all records. Its error is always a *RangeError.
 func ParseRange(text string, last int) ([]int, error) {
-	if strings.TrimSpace(text) == "" {
+	text = strings.TrimSpace(text)
+	if text == "" {
 		text = "1-"
 	}
-	if last == 0 {
+	if last == 0 || text == None {
 		return nil, nil
 	}
 	chosen := make([]bool, last)
@@ -181,6 +185,33 @@ func ParseRange(text string, last int) ([]int, error) {
 		}
 	}
 	return numbers, nil
+}
+
+// FormatRange writes numbers, which ascend, as the shortest list that ParseRange reads back: the
+// empty text when they are all up to last.
+func FormatRange(numbers []int, last int) string {
+	if len(numbers) == 0 {
+		return None
+	}
+	if len(numbers) == last {
+		return ""
+	}
+	var text strings.Builder
+	for i := 0; i < len(numbers); i++ {
+		if text.Len() > 0 {
+			text.WriteString(", ")
+		}
+		text.WriteString(strconv.Itoa(numbers[i]))
+		end := i
+		for end+1 < len(numbers) && numbers[end+1] == numbers[end]+1 {
+			end++
+		}
+		if end > i {
+			text.WriteString("-" + strconv.Itoa(numbers[end]))
+			i = end
+		}
+	}
+	return text.String()
 }
 
 // Web returns how much of the web n labels take, in millimetres.

@@ -57,7 +57,7 @@ func TestHowMany(t *testing.T) {
 
 func TestParseRange(t *testing.T) {
 	for text, want := range map[string][]int{
-		"": {1, 2, 3, 4, 5}, "2": {2}, "1-3": {1, 2, 3}, "4-": {4, 5}, " 3 , 1–2,2": {1, 2, 3}, "5,1": {1, 5},
+		"": {1, 2, 3, 4, 5}, "none": nil, "2": {2}, "1-3": {1, 2, 3}, "4-": {4, 5}, " 3 , 1–2,2": {1, 2, 3}, "5,1": {1, 5},
 	} {
 		got, err := batch.ParseRange(text, 5)
 		require.NoError(t, err, text)
@@ -73,6 +73,12 @@ func TestParseRange(t *testing.T) {
 	require.Empty(t, none)
 }
 
+func TestFormatRange(t *testing.T) {
+	require.Equal(t, "", batch.FormatRange([]int{1, 2, 3}, 3))
+	require.Equal(t, "none", batch.FormatRange(nil, 3))
+	require.Equal(t, "1-3, 5, 8-9", batch.FormatRange([]int{1, 2, 3, 5, 8, 9}, 10))
+}
+
 // Every chosen record is there, in order, once.
 func FuzzParseRange(f *testing.F) {
 	f.Add("1-3, 7", 9)
@@ -86,6 +92,9 @@ func FuzzParseRange(f *testing.F) {
 			require.True(t, n >= 1 && n <= last)
 			require.True(t, i == 0 || n > numbers[i-1])
 		}
+		back, err := batch.ParseRange(batch.FormatRange(numbers, max(last, 0)), max(last, 0))
+		require.NoError(t, err)
+		require.Equal(t, numbers, back)
 	})
 }
 

@@ -47,10 +47,14 @@ test('which records and how many, and labels with errors are left out', async ({
   await prepare(page, 1)
   await expect(page.getByText('4 labels with errors').first()).toBeVisible()
   await page.getByRole('button', { name: 'Change' }).first().click()
-  await page.getByRole('textbox', { name: 'Which records' }).fill('1-99')
+  await page.getByRole('textbox', { name: 'Range of records' }).fill('1-99')
   await page.getByRole('button', { name: 'Take these' }).click()
   await expect(page.getByRole('alert')).toContainText('records from 1 to 48')
-  await page.getByRole('textbox', { name: 'Which records' }).fill('8-10')
+  // None, then ticked by hand.
+  await page.getByRole('button', { name: 'None' }).click()
+  for (const record of [8, 9, 10, 12]) await page.getByLabel(`Record ${String(record)}`, { exact: true }).click()
+  await page.getByLabel('Record 12', { exact: true }).click()
+  await sound(page)
   await page.getByRole('button', { name: 'Take these' }).click()
   await expect(page.getByText('records 8-10')).toBeVisible()
   await page.getByRole('button', { name: 'Change' }).nth(1).click()
@@ -59,10 +63,15 @@ test('which records and how many, and labels with errors are left out', async ({
   // Records 8, 9 and 10 have 2, 8 and 4 bags, and 9 has an error.
   await expect(page.getByText('14 labels', { exact: true })).toBeVisible()
   await expect(page.getByText('leaves out the 8 labels with errors')).toBeVisible()
+  // Corrected by hand for one record.
+  await page.getByRole('button', { name: 'Change' }).first().click()
+  await page.getByLabel('Labels of record 10', { exact: true }).fill('5')
+  await page.getByRole('button', { name: 'Take these' }).click()
+  await expect(page.getByText('15 labels', { exact: true })).toBeVisible()
   const { out } = await device({})
-  await page.getByRole('button', { name: 'Print 6', exact: true }).click()
-  await expect(page.getByText('All 6 are printed')).toBeVisible()
-  expect((await device({})).out).toBe(out + 6)
+  await page.getByRole('button', { name: 'Print 7', exact: true }).click()
+  await expect(page.getByText('All 7 are printed')).toBeVisible()
+  expect((await device({})).out).toBe(out + 7)
 })
 
 test('a run waits for the roll and goes on; cancel stops it', async ({ maren: page }) => {

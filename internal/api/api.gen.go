@@ -709,8 +709,14 @@ type RunChoice struct {
 	HowMany   HowMany `json:"howMany"`
 	PrinterId int64   `json:"printerId"`
 
-	// Records Such as 1-3, 7; empty is all.
+	// Records Such as 1-3, 7; empty is all, none is none.
 	Records string `json:"records"`
+
+	// Tick Records to add to these.
+	Tick *[]int `json:"tick,omitempty"`
+
+	// Untick Records to take away from these.
+	Untick *[]int `json:"untick,omitempty"`
 }
 
 // RunEntry defines model for RunEntry.
@@ -760,6 +766,13 @@ type RunProof struct {
 
 	// LeftOut Labels with errors
 	LeftOut int `json:"leftOut"`
+}
+
+// RunRecord defines model for RunRecord.
+type RunRecord struct {
+	Copies int      `json:"copies"`
+	Number int      `json:"number"`
+	Values []string `json:"values"`
 }
 
 // SaveDesign defines model for SaveDesign.
@@ -904,6 +917,13 @@ type GetRunLabelsParams struct {
 	Most *int `form:"most,omitempty" json:"most,omitempty"`
 }
 
+// GetRunRecordsParams defines parameters for GetRunRecords.
+type GetRunRecordsParams struct {
+	// From The first record from 1.
+	From *int `form:"from,omitempty" json:"from,omitempty"`
+	Most *int `form:"most,omitempty" json:"most,omitempty"`
+}
+
 // CreateDesignJSONRequestBody defines body for CreateDesign for application/json ContentType.
 type CreateDesignJSONRequestBody = NewDesign
 
@@ -1038,6 +1058,9 @@ type ServerInterface interface {
 
 	// (GET /runs/{id}/proof)
 	ProofRun(c *gin.Context, id Id)
+
+	// (GET /runs/{id}/records)
+	GetRunRecords(c *gin.Context, id Id, params GetRunRecordsParams)
 
 	// (DELETE /session)
 	SignOut(c *gin.Context)
@@ -1873,6 +1896,50 @@ func (siw *ServerInterfaceWrapper) ProofRun(c *gin.Context) {
 	siw.Handler.ProofRun(c, id)
 }
 
+// GetRunRecords operation middleware
+func (siw *ServerInterfaceWrapper) GetRunRecords(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params GetRunRecordsParams
+
+	// ------------- Optional query parameter "from" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "from", c.Request.URL.Query(), &params.From, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter from: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "most" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "most", c.Request.URL.Query(), &params.Most, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter most: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetRunRecords(c, id, params)
+}
+
 // SignOut operation middleware
 func (siw *ServerInterfaceWrapper) SignOut(c *gin.Context) {
 
@@ -2012,6 +2079,7 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.PUT(options.BaseURL+"/runs/:id", wrapper.ChangeRun)
 	router.GET(options.BaseURL+"/runs/:id/picture", wrapper.GetRunPicture)
 	router.GET(options.BaseURL+"/runs/:id/proof", wrapper.ProofRun)
+	router.GET(options.BaseURL+"/runs/:id/records", wrapper.GetRunRecords)
 	router.GET(options.BaseURL+"/runs/:id/labels", wrapper.GetRunLabels)
 	router.POST(options.BaseURL+"/runs/:id/prints", wrapper.StartPrint)
 	router.POST(options.BaseURL+"/prints/:id/cancel", wrapper.CancelPrint)
@@ -3321,6 +3389,46 @@ func (response ProofRundefaultJSONResponse) VisitProofRunResponse(w http.Respons
 	return err
 }
 
+type GetRunRecordsRequestObject struct {
+	Id     Id `json:"id"`
+	Params GetRunRecordsParams
+}
+
+type GetRunRecordsResponseObject interface {
+	VisitGetRunRecordsResponse(w http.ResponseWriter) error
+}
+
+type GetRunRecords200JSONResponse []RunRecord
+
+func (response GetRunRecords200JSONResponse) VisitGetRunRecordsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetRunRecordsdefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetRunRecordsdefaultJSONResponse) VisitGetRunRecordsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type SignOutRequestObject struct {
 }
 
@@ -3646,6 +3754,9 @@ type StrictServerInterface interface {
 
 	// (GET /runs/{id}/proof)
 	ProofRun(ctx context.Context, request ProofRunRequestObject) (ProofRunResponseObject, error)
+
+	// (GET /runs/{id}/records)
+	GetRunRecords(ctx context.Context, request GetRunRecordsRequestObject) (GetRunRecordsResponseObject, error)
 
 	// (DELETE /session)
 	SignOut(ctx context.Context, request SignOutRequestObject) (SignOutResponseObject, error)
@@ -4706,6 +4817,33 @@ func (sh *strictHandler) ProofRun(ctx *gin.Context, id Id) {
 	}
 }
 
+// GetRunRecords operation middleware
+func (sh *strictHandler) GetRunRecords(ctx *gin.Context, id Id, params GetRunRecordsParams) {
+	var request GetRunRecordsRequestObject
+
+	request.Id = id
+	request.Params = params
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetRunRecords(ctx, request.(GetRunRecordsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetRunRecords")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetRunRecordsResponseObject); ok {
+		if err := validResponse.VisitGetRunRecordsResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // SignOut operation middleware
 func (sh *strictHandler) SignOut(ctx *gin.Context) {
 	var request SignOutRequestObject
@@ -4891,86 +5029,88 @@ func (sh *strictHandler) ListTypefaces(ctx *gin.Context) {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"5H1bj9w2lvBfIfR9QF7UFyfZnZ32U2LHGSNO3OieHT94DQxLOlXitETKJNXlgtH/fUEeUpcSqVJ1XRzM",
-	"5iGwixQv536lvyaZqGrBgWuV3HxNaippBRqk/RvL7f95cpPUVBdJmnBaQXJjBtJEwueGSciTGy0bSBOV",
-	"FVBR88VSyIpqM4/r//wxSZOKcVY1VXLzIk30pgYcghXI5OnpySylasEV2F1vpViUUJk/ZoJr4Nr8kdZ1",
-	"yTKqmeBX/1KCm9+6Hf+/hGVyk/y/q+46Vziqrvx6dqccVCZZbZZJbpIPBdWEKbKWgq8I5TlZm1+0ILlI",
-	"zHS3htnip4Vo8CR5zsz3tLyVogapmTk3wmC4/E9EaZE9ECFJLc2FJaGKME4oyUGxFSe5yJoKuL5MWsCI",
-	"xb8g00mafLlYiQv3o7nx5R1d/w5K0RUkT2nySuTwhmYOb72TfE0qkTclmD8Nz/N32QDBQXOKimVSVKAl",
-	"qN7+LWJSt85rgXvExiODnxsG+vepGWpTLUQpVpvesNKS8ZUZXbNcFypwiQLIkkmlyYJKZZGmapqBBaw7",
-	"kbkO01BFNna/UCnpJkH686T8sXcqf8FkAInu2lt3bI/8aRuXT2ny2uJ7jCpPALuI+LWfZ2hY0qUOA8YO",
-	"kZwtlyAVWUpREW0o+hGkYoL30LwQogTKzXqQs8Byr0TDtSK6AJIVlK9AEbG0f7WbmKVGfD4GNYqQGRMd",
-	"g7ydO19CJmR+D3r2F02dUw35T3ow3/x2oVkF3TcdDbpPfg5TqAPqGHR/NNUCpAdXSTWoFgXkAWodYrct",
-	"MrQi1mKm28ijvn+w/r3SjpziNPgL13IzJsTZiEIVEABHzTLdyIDY+SnPJShLPpS4WeYvTCvHySVdQHkZ",
-	"woAji+CGLQkER63oDY6ckhDmYNVCsI9VPGp32Th+PYyD6O2Jkn101JYqemnxItacoOwx+jEXmbrCeZf4",
-	"66XVSPtrrddC/yy+jGnkQyFKILkwW3PLNlTqtZAPVmNaJS2B5pcWSn26LcIifh3++Uv4580M1H1JzDyz",
-	"cpoUQQT88kVLQOYYnhEJNXLQIkRTW3u7BXB2aOs3DMr8H7RsArtHGfbRz5/e3JOrnR3enOfmw4ByC+4L",
-	"JXg6HY09MJ4HB0p4hNKMADeG5MdkTSU3Y2kCUgrZO9m2hIgYAfBF7748buvOlXaI8Hdw6xjJOwWbX6Vo",
-	"6jGAMqNjw8c7KuyMeA2YUu/s7yiXZcPRVNAFKCB4UUVW7BHCxuEBCJm06oqG5xLyvUy4Z2IzhMTujKlD",
-	"TxCtpRByjE+j6kvLz+3Rp4y6u8Zp48CFnC5QsxezR7p1GiSw4Joy7bh01nof3Pxd9nJ70G6L1AMiCrrb",
-	"Tq1vcQStacb0Zi+mKCFkDzvqNoMvycULsi5AglUt3hnLBSjChSYaynImlRstZNTAolFWG7REr7Soa8iD",
-	"ZF8KmkMe0nrIcO2JmFZQLklGy1KhL8oUwa/D5pFRq1MGl7XX4ZFl8B0qdfNF3NLa7Usz9EF6dtnO+c7b",
-	"8/bY1Px7M6njiVlM3VlNnr373GxpI+3oKkSSv4r3PMTMSr9vIo6WGUSzFaHMFOIQZWhGKyCi0S/JtUEg",
-	"F9zCvA2DXO80//3moeP+jfGQ159DJXbCl634W253Gy8r1r9TvglpKSkh00jAYcsyyKwDoP28Ibx1i1DE",
-	"viQKNFlsSEF5PrYljbajWRGGvzIQXgpJaFmOGdcYSobZuSBLYxlZJNDKMNENb8ryKU3s77uJy54ghIS3",
-	"VS2kfiNkNQYY8Ex4i2jEZ0uGoZnW8VgwTuUmxJIF0Dzi+0SNus+N0AOM9DwiqKmkWsjd17aHDF37Ny50",
-	"gFWOa5zFrF/cJnSsP2DdRViG1PIL0wVIQi0BpMYD9aE4nhOKEbqUGEoia+eEdDG5w4M1HlEV/fIO+EoX",
-	"yc3319dWFvi/v4j7vScMh9iLz56tG8l7CL5O/3qdvviv6/T7v1x/CgqzEYpuGWQQkrILJJ1ASKikGYSH",
-	"jBb+SUWiAjT/maKq8eRYAbVmnjCkYDxwwWFvh0FpqmFI5N7cQWzlVs/wDMoyaAds6y17PWed930L3ChE",
-	"5rfSsDDcNQF1lRWCIbh2mJyvcCJKaKMPTkVjW/dtdxuuFLnnI4P1Xg6TFehDc3mE3m2bmHtZOf+TngfT",
-	"fjT/6+2/K9CGhHZ7CkANuHDuKGLtB1ogeNel78zgXcPQdpbfPO+d5/vFzqxbN+Xx9cwosH4o44Tpy8Pi",
-	"yd4Z9syqaFXbUL4EZQCDdgNdUcbDJnvrM8di1XlcNHn5E3RIzASyoJkNbVnJdBlhN5q/twIrtpK1Ne1y",
-	"VrCtmTIXFNL6NFQb28gZPMH1mz1Yv+F/xCwOBZnguXoXdMJav4sZq5ibgy2AaFHmlxGtROWesVn3SSQ2",
-	"O5LaFnkotgtjAho/gcMO0d35IqEEoiZGFShjj74kUNV6Yy7NDfxtdnHoXUbUAeZUGxSQLkCBh2+Jsa9o",
-	"WjLrE8rQ9ekA04frEGFReRByzqlPgU6JKsyTPqXGUzBeaBArxkGSdAzPe1GBLhhfkVKIB2WI2HrBmahA",
-	"GY8qnME6NHkxEaXHO3e3ac8ehlybuh5CbkmbUgfCXrelz1zS1u5Mu0iFBEIlEAWPIGk5CIkN17fp+aAC",
-	"mudCY3bfTg7da6S2NNWNmo6rjlLhwDXwDL22GkRdwm6mcBtNHO1WCrEMGQo5qFBSM4f5Etj6LoFV7lxw",
-	"1MrfNStL4uSaY8/IapgemB/R8/mEAAJWUjT1HrHBfhQ6sNwDF3oyKKvXguhCNMo4TT42vGa6IEtcephy",
-	"nzqL9SCnDatAlgT9STXbW1RJi77e16mjixaA/uo97ESJ7A4+N6D0cXL4h9rSfqndtvTAdNwvVDERf3h+",
-	"mCFwQO9zbeWtbLgoTA82GbWX7b2d1MLF25U+RQ/m8ssn9UNm6y9mo0772Uf+m4iBtL9KHDkZvR0GR4wD",
-	"VZ0cpCE/bdrDslS4i26iDlb4ro/MFwZsVWjRHPbBoZkfw1+UTWIk7xZL/SmCRz9SiCErhAIeV6E4HlaY",
-	"e4YnZjPRlGs3mUoyWt6peLKBNtbPySKSI43XymAgZy8+9t9E6KDnlA4P/9pWgwF3jrbqe9qDbMXlVGHW",
-	"Hpke+8V8zmtzSmEWfhWXC9MFQO3om2eLj73iqehVxWKHM5Jfrec0UU+UJmtY/M7KkmHh5pB8RLMoe7Tj",
-	"OH5KlveCcl09UgfXIRLGME29TGg5feSsylGBU96l5RypDIh7wB2j+3aAjoitV62Q2ioU6tJbU0jwWbBn",
-	"x+ADdvR9kxXG1Xhx8UNK/uJDBExhgCbt5wZeXJv/0ln1QAYY/lb900YAc2jh36TYpEqjBNhLpJ27lvCU",
-	"Qndf8RQITOFWHpeDGFUow5AmNZU6GK06tCKxLwECwac4t/qI1VSh4l3D3/msz+xk0CjFuGQ2ajcn09ij",
-	"pudnIUdpGr/qVF7SX1VF7qr2qRVCoIWyCkLTcsYVcF6L0ciBd0VUxrg5cjRiR7laKcQD5ITqWMXOMly2",
-	"4T63UYs2NBAoHGBZEQ7qYOlAiCxU0u07ijGEwHxPH+GYLQG+hP/0WTxXkj5ZaH4PKuz2zPM17azguli9",
-	"El12O8ceKJdSau3YfUvppvOqYNsVgufTVOpINu14+aghVb+xlQu4mq1iMCvcjE39lKjOCnmW0WFvEL52",
-	"W7R1YMpgfhx/2+mdDFt4xxcPE76CZIH63C7wEAqMmjEUJ7oAJgmGknz9+pY1MlMytmXcAblYAFsVOmaA",
-	"7aVN7H1365Owz87wggoiEti2QQX8UFvcv+wX98/og8HF2sunrRJrIzET2qx3zQBuMXC9r9oKFutSqfcE",
-	"/q0x3UJLxSzf11RT8t9377q2ogWU3ynbMxE0d/evr+osGrxQ2gEpCl17j6CxsAsMXQPjjrr2mkEWSubY",
-	"5CvQrCB2BlF0E+z8m/Lykc6n1aztWDEWO92oGRWDbVG5ne82icLvm2YVJnxW7GFTXbWmayd8MYDwVGOv",
-	"VTFvceaLnnoJB1ZHGY0wzX3oqthnVatMVCZOFWzvUxsxL8XqM/vjGuXgNWERSPLaZHEojjXVGLGnb+A2",
-	"GR8KQ1yNZHpzb0gPT6I6U8/2iWdCPDDoOsVFnqtaiF6NLq3Zb7DBbmzGlyKsXTPBtaSZMcD1GsBrHPno",
-	"CjeNv2/jHUuawSVBS0bZbDlWcfabm8kvjyA3hHK1xvpjytEDsDEY4rL2l/9jPF/NdGmO+T7Pyb07eetN",
-	"Jy8MSEUNnNYsuUl+uLy+/MGKS9eq7Jrk7J9X6PgbDNq2dUNQyTum9Gs3Z6vv/fvr67163mfpmn7P5zi3",
-	"MarS9kezA7ZoIbZBe/Rhf30tVODWryRQ7R0epDtQ+meRb47W5d9VAD8NSVvLBp4OBPVuCIeAaeiYw9o1",
-	"WD4Xpk9pS1VXX1n+hPxSAgaPhnC+A81kH86DO/8YMum0hdKz8R0k8l9Bx85wLrgfBvN08BDGx/CX3ZQr",
-	"lidPn9KkDoUdfgOoVa9vntzBslGQo+fw4/VfsVZMiQoWIt8QKBWQgirXdW9EHVGMZ0D+aXzvfxr9OwR3",
-	"L5hwGt7qbfCnYa7foNbHYqkr35MxTc1vmHfY515WZBr0hdISaDW89M7ujymyNl684MbFtAfCMg17nFd4",
-	"jovXTNVCMc22gT3a5ZwcMoJ7z9mZBv1t3zPpb7vtEbCsIIZNjGZXhVjzl7bezLDfQoq1Akm0IA8AtSsx",
-	"tlbL5wYsDpzR4mJcEw/ajIypTzvpglV0BVc12q4HE0IvupB8UxRKV+MwbfLctbPOYfS0dRczLJ5/oG2n",
-	"zq0qgnaS0RXt4b+d7rSPyFBjGnvL91iCtqWWq68YlXua4v2zgKJ1nyPAcOOYcTwQHs8hljT4Alcb04y/",
-	"wjX56JZl5KXvYncI2Gqcs5GV3rtVmihNea4IF+sU67LbundCSQ1SCZ52z2itqSLYCN4vjB1hGXvpT4hi",
-	"3CAmSHHw+fRd+GKXIBDbDm/DBBcM+69tv7nqIvI2IprZijIksxwqwZVGOAWB9jdXN3EyoOEGAaC5gWcB",
-	"rAshJDcfP1nw9d85iKqP2+6NgdNrj+gbCmNYtOc6gH48AFBArjHwE6clX6zlKiDw4xT5UxHsTSCKrgnT",
-	"af/5qZIqHaSkD7DYZVb5diNB1AOrXxJKOKyoZo/ge7ozfCzMPTgGBLChO2RcmSUGxtU4MPU1+GEl1NAq",
-	"q+gXFHD/4RpqJ8TdCTnFADBAGy7vf27jbEROV19tSG9S0X6Axbu2vOGMVix2/lHl9cO316u+KfcQtYpF",
-	"bYgArNbZflrzQDPxlV0UE81zojxvXZcK8NwAWwnBvdrx+r0wv7uA+KHCzF19JS5cDcAhNx/e5FeBCVYb",
-	"O6H9JzeYIgWUeUro0txHD9/oGNW5brGAeM87cB4/gGIfGJkVOgljb4XXPhZmuoRaTCDc4owRX4Xksq2Y",
-	"GQhmn2vBmgZsug+1w3+dpyCmn03ZV1lgscdJtcU8M8O+hzDDyLBqfwFIvUtMeH4bx79uK8OCzPnOt2y2",
-	"6Wms0yzLNoVojRZXODAkOlt1dtIo5qCJ68xxTKypiyHXOEpL0fCDRC+C+EKB3hWKcTnic8VifCXpDFLH",
-	"ycTe4cgpKHyv564tnI5TWNWUmtVU6itj1VzkVNP5iO49C3RmEusBOp6KUqCPRGNXde+NjqA4uAOaK0Jt",
-	"lBqfaS7EWnWhAUvxqY3FMr4iXNjG75BksBv9G6POP3cyJR8k0GOJh5lpxLtBF8g3yyROHOOMzHMA4zxb",
-	"3W6j7KpXrDMNLbXLo+9SCLhmv7YnYE2Z0WS2E/RnNMl2I1/FFdL5vXjZ7EqoNOfKpTTzq0fsoY6st3tP",
-	"Xp3KLGw3OLfGbqIpGNkc5OwZ8mmlfFRUNCdNrJzmdseszHjl/lkDbPlwwjUlhViTivKNS2SwLgtiw6yl",
-	"/adClLdXCFPx7AbucDra7bVa/9uR7lVX0h6Mhr8bNTNjSGuDsS6LE/uuY87CeaeuN2u2ssRg0rfWld9S",
-	"VbYw+/NEvDuKmVFOctf0akn+z1Rs9EDU9uYfMR7d63s6UQFat8GfStC13T/Wua79QwaHy7420hakY4xk",
-	"nVx9zwxa+YYn2fDvlIv7nZ3Ce3XoMa/2nq04Nmju9mbNXMiJa0s7rkPruyNPiDy/RRB3wtbG4QUZP7a9",
-	"7no0TyQH/PPlZ5UBE9C8PxCMgYII+1bGtPN3j1PO4f5tPci/wwF0BztABKq2ETMYU3wt6VrZWul+gsGV",
-	"xaZE0UfDtfYBVCxEUnTT/UMK+M/8YQM4zYqxVWiWx1bQU+mxXsfXuanY3uvoZptBmiGLJZ1KKRqq/Xs7",
-	"61iEu+vJt9FV/6CV+2fs2rM899pD1u01Qn38ZAwlbFVCHdbIMrlJrmjNjLL63wAAAP//",
+	"5D1Zk9s2mn8Fxd2qvLAPJ5mdnfZTYseZVJykq3t2/OB11UDkJxHTJEADYMsqV//3LeADeIgARbUOe2fy",
+	"ELdEEMd3n9DnJBNVLThwrZKbz0lNJa1Ag7SfWG7/z5ObpKa6SNKE0wqSG/MgTSR8bJiEPLnRsoE0UVkB",
+	"FTVvLIWsqDbjuP6v75M0qRhnVVMlNy/SRG9qwEewApk8PT2ZqVQtuAK76q0UixIq82cmuAauzZ+0rkuW",
+	"Uc0Ev/qnEtx81634nxKWyU3yH1fdca7wqbry89mVclCZZLWZJrlJ3hVUE6bIWgq+IpTnZG2+0YLkIjHD",
+	"3RxmiR8WosGd5Dkz79PyVooapGZm3wiD4fQ/EKVF9kCEJLU0B5aEKsI4oSQHxVac5CJrKuD6MmkBIxb/",
+	"hEwnafLpYiUu3JfmxJd3dP0bKEVXkDylySuRwxuaObz1dvI5qUTelGD+Gu7nb7IBgg/NLiqWSVGBlqB6",
+	"67eISd08rwWuEXseefixYaB/mxqhNtVClGK16T1WWjK+Mk/XLNeFChyiALJkUmmyoFJZpKmaZmAB63Zk",
+	"jsM0VJGF3TdUSrpJkP48Kb/v7cofMBlAojv21hnbLX/YxuVTmry2+B6jyhPALiJ+7ccZGpZ0qcOAsY9I",
+	"zpZLkIospaiINhT9CFIxwXtoXghRAuVmPshZYLpXouFaEV0AyQrKV6CIWNqPdhEz1YjPx6BGETJjoGOQ",
+	"X+aOl5AJmd+Dnv1GU+dUQ/6DHow3311oVkH3TkeD7pUfwxTqgDoG3e9NtQDpwVVSDapFAXmAWofYbYsM",
+	"rYi1mOkW8qjvb6x/rrQjpzgN/sS13IwJcTaiUAUEwFGzTDcyIHZ+yHMJypIPJW6U+cC0cpxc0gWUlyEM",
+	"OLIILtiSQPCpFb3BJ6ckhDlYtRDsYxW32h02jl8P4yB6e6JkHx21pYpeWryINScoe4x+zEWmrnDcJX57",
+	"aTXS/lrrtdA/ik9jGnlXiBJILszS3LINlXot5IPVmFZJS6D5pYVSn26LsIhfh7/+FP56MwN1nxIzzsyc",
+	"JkUQAT990hKQOYZ7REKNbLQI0dTW2m4CHB1a+g2DMv87LZvA6lGGffTjpxf35GpHhxfnuXkxoNyC60IJ",
+	"nk5Hzx4Yz4MPSniE0jwBbgzJ98maSm6epQlIKWRvZ9sSImIEwCe9+/C4rNtX2iHCn8HNYyTvFGx+lqKp",
+	"xwDKjI4Nb++osDPiNWBKvbXfo1yWDUdTQReggOBBFVmxRwgbhwcgZNKqKxqeS8j3MuGeic0QErs9pg49",
+	"QbSWQsgxPo2qLy0/t1ufMuruGqeNAwdyukDNnsxu6dZpkMCEa8q049JZ871z43fZy+1GuyVSD4go6G47",
+	"tb7FEbSmGdObvZiihJA97KjbPHxJLl6QdQESrGrxzlguQBEuNNFQljOp3GghowYWjbLaoCV6pUVdQx4k",
+	"+1LQHPKQ1kOGa3fEtIJySTJalgp9UaYIvh02j4xanTK4rL0OjyyDb1CpmzfiltZuX5qhD9Kzy3aOd96e",
+	"t8emxt+bQR1PzGLqzmry7N3nZksbaUdXIZL8WfzBQ8ys9B9NxNEyD9FsRSgzhThEGZrRCoho9EtybRDI",
+	"Bbcwb8Mg1zvNf794aLt/ZTzk9edQiZ3wZSv+C7erjacV698o34S0lJSQaSTgsGUZZNYB0H7cEN66RShi",
+	"XxIFmiw2pKA8H9uSRtvRrAjDXxkIL4UktCzHjGsMJcPsXJClsYwsEmhlmOiGN2X5lCb2+93EZXcQQsIv",
+	"VS2kfiNkNQYY8Ex4i2jEZ0uGoZnW8VgwTuUmxJIF0Dzi+0SNuo+N0AOM9DwiqKmkWsjdx7abDB37Vy50",
+	"gFWOa5zFrF9cJrSt32HdRViG1PIT0wVIQi0BpMYD9aE4nhOKEbqUGEoia+eEdDG5w4M1HlEV/fQW+EoX",
+	"yc2319dWFvjPL+J+7wnDIfbgs0frRvIegq/Tv1ynL/77Ov32z9cfgsJshKJbBhmEpOwCSScQEippBuFH",
+	"Rgv/oCJRAZr/SFHVeHKsgFozTxhSMB644LC3w6A01TAkcm/uILZyq2d4BmUZtAO29ZY9nrPO+74FLhQi",
+	"81tpWBjumoC6ygrBEFw7TM5XOBAltNEHp6KxrfO2qw1nipzzkcF6L4fJCvShuTxC77ZNzL2snP9Kz4Np",
+	"X5r/9vZnBdqQ0G5PAagBF44dRaz9gxYI3nXpOzN41jC0neU3z3vn+X6xM+vWTXl8PTMKrB/KOGH68rB4",
+	"sneGPbMqWtU2lC9BGcCg3UBXlPGwyd76zLFYdR4XTV7+BB0SM4AsaGZDW1YyXUbYjeZ/WIEVm8namnY6",
+	"K9jWTJkDCml9GqqNbeQMnuD8zR6s3/DfYxaHgkzwXL0NOmGt38WMVczNxhZAtCjzy4hWonLP2Kx7JRKb",
+	"HUltizwU24UxAY2fwGGH6O58kVACUROjCpSxR18SqGq9MYfmBv42uzj0LiPqAHOqDQpIF6DAzbfE2Fc0",
+	"LZn1CWXo+nSA6cN1iLCoPAg559SnQKdEFeZJn1LjKRgvNIgV4yBJOobnvahAF4yvSCnEgzJEbL3gTFSg",
+	"jEcVzmAdmryYiNLjmbvTtHsPQ65NXQ8ht6RNqQNhr9vSZy5pa3emXaRCAqESiIJHkLQchMSG89v0fFAB",
+	"zXOhMbtvB4fONVJbmupGTcdVR6lw4Bp4hl5bDaIuYTdTuIUmtnYrhViGDIUcVCipmcN8CWx9l8Asdy44",
+	"auXvmpUlcXLNsWdkNkwPzI/o+XxCAAErKZp6j9hgPwodmO6BCz0ZlNVrQXQhGmWcJh8bXjNdkCVOPUy5",
+	"T+3FepDThlUgS4L+pJrtLaqkRV/v7dTRRQtAf/QedqJEdgcfG1D6ODn8Q21pP9VuW3pgOu4XqpiIPzw/",
+	"zBDYoPe5tvJWNlwUpgebjNrL9t5OauHk7Uwfohtz+eWT+iGz9RezUaf97CP/TsRA2l8ljpyM3gqDLcaB",
+	"qk4O0pCfNu1hWSrcRTdRByt81kfmCwO2KrRoDvvg0IyP4S/KJjGSd5OlfhfBrR8pxJAVQgGPq1B8HlaY",
+	"e4YnZjPRlGs3mUoyWt6peLKBNtbPySKSI43XymAgZy8+9u9E6KDnlA43/9pWgwF3jrbqe9qDbMXlVGHW",
+	"Hpke+8Z8zmtzSmEWfhWXC9MFQO3TN88WH3vFU9GrisUOZyS/Ws9pop4oTdaw+I2VJcPCzSH5iGZR9mjH",
+	"cfyULO8F5bp6pA6uQySMYZp6mdBy+shZlaMCp7xLyzlSGRD3gDtG5+0AHRFbr1ohtVUo1KW3ppDgs2DP",
+	"jsEH7Oj7JiuMq/Hi4ruU/NmHCJgitCxTmx0cZAm7TMGLa/NfKBrBQgGm1i8RhOa5+ccWc+wopajop1/w",
+	"6dZyLTM0fOd6mj4AoWu68UWnh68btes9JvsYihDDocWOk6qCKo1Sby8xfu76yVMqmn1FciAYh0t5XA7i",
+	"cqGsSprUVOpghO7QKsy+1AsE3OISykfppooz7xr+1me6ZifARmnVJbORyjnZ1R41PT/zOkpN+VmncrH+",
+	"qCpyVrVPfRQCLZRJEZqWM46A41qMRja8K4o0xs2RIzA7SvRKIR4gJ1THqpSW4VIV97qN1LThkECxBMuK",
+	"cCALyyVCZKGSbt1RXCUC5pirn4k6WkZy1jBA6rcSOsA9fYRj9nH4vovTp15dH8Fkd8A9qLCvOi9AYEcF",
+	"58WSo+i024URgRo3pdaObLZso3Re6XI7Q3B/mkodSYEeL4k4ZMs3ttwEZ7OlJ2aGm7F/lhLVmY7zbMMt",
+	"CNgThI/dVtodmOeZn3zZ5uTJWJPnTNxM+AiSBYqqu2hRKJptnqE81AUwSZDxfdPBljk1U7S3tfcBwV4A",
+	"WxU6ZkHupQ7teXcrxLCNzvCACiIqxPauBYIHtiNj2e/ImNG8hJO1h09bLdyGzybUce+YAdxitmFfvRus",
+	"sKZS7wn8W2N7hqaKme6vqabkf+7edr1gCyi/UbbRJWiv718U15lkeKC0A1IUuvYcQWtnFxi6rtMdzQg1",
+	"gyyUgbMZc6BZQewIougm2K45FZpBOp9Ws7bNyLgcdKNmlHm2nQB2vFskCr8vmgqaCDRg46HqSmxdD+iL",
+	"AYSnurG33PId5tMoDRWmuXdd68GsEqOJctKpKvt9Clrm5cV9Oca4sDx4TFgEMvM2wx8yUae6WfZ0btwi",
+	"401hXLKRTG/uDenhTlRn6tnm/kyIBwZde7/Ic1UL0SuspjX7FTbYQs/4UoS1aya4ljQzHoReA3iNIx9d",
+	"tS3TRg9pkEuawSVBS0bZEgcsve13pJOfHkFuCOVqjUXjlKMLYwNnxJVaXP6vcd0106XZ5h95Tu7dzttw",
+	"QPLCgFTUwGnNkpvku8vry++suHT95a6z0f69wsiFwaC9a8AQVPKWKf3ajdm6rODb6+u9LiqYpWv6jbpj",
+	"D2ZUWu+3Zh/YSpPYAu3Wh5ci1EIFTv1KAtXe4UG6A6V/FPnmaFczdGXbT0PS1rKBpwNBvRvCIWAaOuaw",
+	"dl2xz4XpU9pS1dVnlj8hv5SA0a8hnO9AM9mH8+DM34dMOm2h9Gx8B4n8Z9CxPZwL7ofBPB3cXvI+/GY3",
+	"5IrlydOHNKlDcZNfAWrVu+yA3MGyUZCj5/D99V+wwE+JChYi3xAoFZCCKndVghF1RDGeAfmH8b3/YfTv",
+	"ENy9YMJpeKu3wFfDXL9CrY/FUle+kWaamt8w77DPPazINOgLpSXQanjonS07U2RtvHjBjYtpN4S1NXY7",
+	"r3AfF6+ZqoVimm0De7TKOTlkBPeeszMN+tu+Z9JfdtsjYFlBDJsYza4KseYvbZGgYb+FFGsFkmhBHgBq",
+	"VxdurZaPDVgcOKPFxbgmbiEaGVMfdtIFq+gKrmq0XQ8mhF50IfmiKJSuMGXa5LlrR53D6GmLZWZYPH9H",
+	"206dW1UE7SSjK9rNfzndaW/+ocY09pbvsQRtSy1XnzEq9zTF+2cBRes+R4DhnmPK9EB4PIdY0uC1aW1M",
+	"M3512uRNaZaRl/7qAYeArW5HG1npXTamidKU54pwsU6xmL5tViCU1CCV4Gl399maKoLd+/1q5hGW8QKE",
+	"E6IYF4gJUnz4fPoufIVSEIhtW75hgguGTfP2kgDVReRtRDSzZYBIZjlUgiuNcAoC7a+u2OVkQMMFAkBz",
+	"D54FsC6EkNy8/2DB17+cIqo+bruLIU6vPaIXX4xh0e7rAPrxAEABucbAT5yWfIWdK+HAl1PkT0WwoYQo",
+	"uiZMp/07w0qqdJCS3sFil1nle8QEUQ+sfkko4bCimj2Cb8TP8IY3X7BDALvwQ8aVmWJgXI0DU5+DL1ZC",
+	"Da2yin5CAfcn1wU9Ie5OyCkGgAHacIUL5zbORuR09dmG9CYV7TtYvG3rM85oxWK7JlVeP3x5veo7qQ9R",
+	"q1iJiAjAcqPt+1APNBNf2Ukx0TwnyvOLay0CnhtgKyG4VztevxfmexcQP1SYuaOvxIWrATjk5MOT/Cww",
+	"wWpjJ7R/TwpTpIAyTwldmvPo4cUqo+LkLRYQf/AOnMcPoNhbYWaFTsLYW+Gxj4WZLqEWEwi3OGLEVyG5",
+	"bEt+BoLZ51qwpgFvSgjdYfB5noKYvutmX2WBxR4n1RbzzAx7icUMI8Oq/QUg9S4x4fllHP+6LW0LMudb",
+	"32fbpqex0LQs2xSiNVpc4cCQ6GzZ3EmjmIPOuzPHMbEoMIZc4ygtRcMPEr0I4gsFelcoxuWIzxWL8aWw",
+	"M0gdBxN7hiOnoPCSpbu28jtOYVVTalZTqa+MVXORU03nI7p3l9OZSawH6HgqSoE+Eo1d1b2LVYLi4A5o",
+	"rgi1UWq8W7sQa9WFBizFpzYWy/iKcGG79UOSwS70L4w6f0fNlHyQQI8lHmamEe8GrTtfLJM4sY0zMs8B",
+	"jPNsdbuNsqtesc40tNQuj75LIeCc/dqegDVlniaznaCv0STbjXwVV0jn9+Jlsyuh0pwrl9LMrx6xmzqy",
+	"3u7dU3Yqs7Bd4Nwau4mmYGRzkLNnyKeV8lFR0Zw0sXKa0x2zMuOV+y0K7FlxwjUlhViTivKNS2SwLgti",
+	"w6yl/X0X5e0VwlQ8u4ErnI52e/3x/3Kke9WVtAej4W9HHegY0tpgrMvixF7GmbNw3qlrLputLDGY9KV1",
+	"5ZdUlS3Mvp6Id0cxM8pJ7ppeLcm/TcVGD0TthQpHjEf3+p5OVIDWLfBVCbq2+8c617W/feJw2ddG2oJ0",
+	"jJGsk6vvmUEr3/AkG/6NcnG/L0jhYydpqwV+GI7sdq5A97u5uivG8UgpuXalZEIBJhSovRdc926eCcmb",
+	"/5cu2Z++jiB51+g7O3p4ftrr9UDEIir3bMWxu3l3JMWMhZy4lsjjBlN8Z+4JBYdfIig3hK3LxAMyfmxf",
+	"0fUHn0gH+d87OKv+mYDm/YFgDBTj2Mt1pgMP9zjkHMy/9QseO7jfbewA9avaJuBgPPu1pGtl6/T7yS1X",
+	"kp0SRR8N19obk7EITtFN98sr+LugeHsCzYqxsjDTYxvyqWyoXrfhuanYnuvoLoNBmiGLJZ1KZxuq/Vs7",
+	"6liEu+tyiNFRf6eV+93Ldi/PPfaQdXtNeO8/GLWMbXKowxpZJjfJFa2ZUVb/FwAA//8=",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

@@ -107,6 +107,7 @@ func (s *Server) plan(ctx context.Context, setID int64, choice api.RunChoice) (*
 	if err != nil {
 		return nil, err
 	}
+	chosen = ticked(chosen, set.Count, or(choice.Tick, nil), or(choice.Untick, nil))
 	howMany := batch.HowMany{Each: choice.HowMany.Each, Field: or(choice.HowMany.Field, ""), Corrected: map[int]int{}}
 	if howMany.Field == "" && howMany.Each < 1 {
 		return nil, &batch.QuantityError{Value: strconv.Itoa(howMany.Each)}
@@ -134,7 +135,51 @@ func (s *Server) plan(ctx context.Context, setID int64, choice api.RunChoice) (*
 	if err != nil {
 		return nil, err
 	}
-	return &store.RunPlan{RecordSetID: setID, PrinterID: choice.PrinterId, Records: choice.Records, HowMany: howMany, Plan: batch.NewPlan(shares)}, nil
+	return &store.RunPlan{RecordSetID: setID, PrinterID: choice.PrinterId, Records: batch.FormatRange(chosen, set.Count), HowMany: howMany, Plan: batch.NewPlan(shares)}, nil
+}
+
+// ticked adds and takes away records that were ticked and unticked by hand.
+func ticked(chosen []int, last int, tick, untick []int) []int {
+	if len(tick)+len(untick) == 0 {
+		return chosen
+	}
+	is := make([]bool, last+1)
+	for _, n := range chosen {
+		is[n] = true
+	}
+	for i, list := range [][]int{tick, untick} {
+		for _, n := range list {
+			if n >= 1 && n <= last {
+				is[n] = i == 0
+			}
+		}
+	}
+	var all []int
+	for n := 1; n <= last; n++ {
+		if is[n] {
+			all = append(all, n)
+		}
+	}
+	return all
+}
+
+// GetRunRecords implements api.StrictServerInterface.
+func (s *Server) GetRunRecords(ctx context.Context, req api.GetRunRecordsRequestObject) (api.GetRunRecordsResponseObject, error) {
+	r, err := s.store.Run(ctx, req.Id)
+	if err != nil {
+		return nil, err
+	}
+	from, most := or(req.Params.From, 1), or(req.Params.Most, 100)
+	records, err := s.store.Records(ctx, r.RecordSetID, from, most)
+	if err != nil {
+		return nil, err
+	}
+	copies, err := s.store.RunCopies(ctx, req.Id, from, most)
+	answer := make(api.GetRunRecords200JSONResponse, len(records))
+	for i, values := range records {
+		answer[i] = api.RunRecord{Number: from + i, Values: values, Copies: copies[from+i]}
+	}
+	return answer, err
 }
 
 // GetRun implements api.StrictServerInterface.

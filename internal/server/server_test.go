@@ -213,10 +213,10 @@ func TestRunChoicesAreChecked(t *testing.T) {
 	require.Equal(t, 200, s.do("POST", "/api/runs", `{"designId": 1, "recordSetId": 1}`, &run))
 	require.Equal(t, 48, run.Labels)
 	for body, text := range map[string]string{
-		`{"records": "50", "howMany": {"each": 1}, "printerId": 1}`:                                     "records from 1 to 48",
-		`{"records": "", "howMany": {"each": 0}, "printerId": 1}`:                                       "cannot be printed",
-		`{"records": "", "howMany": {"each": 1, "field": "contents"}, "printerId": 1}`:                  "correct it by hand",
-		`{"records": "", "howMany": {"each": 1, "corrected": {"x": 1}}, "printerId": 1}`:                "no number of a record",
+		`{"records": "50", "howMany": {"each": 1}, "printerId": 1}`:                                         "records from 1 to 48",
+		`{"records": "", "howMany": {"each": 0}, "printerId": 1}`:                                           "cannot be printed",
+		`{"records": "", "howMany": {"each": 1, "field": "contents"}, "printerId": 1}`:                      "correct it by hand",
+		`{"records": "", "howMany": {"each": 1, "corrected": {"x": 1}}, "printerId": 1}`:                    "no number of a record",
 		`{"records": "", "howMany": {"each": 1, "corrected": {"1": 100000, "2": 1000000}}, "printerId": 1}`: "too many for one run",
 	} {
 		require.Contains(t, s.problem(422, "PUT", "/api/runs/1", body), text)
@@ -224,6 +224,11 @@ func TestRunChoicesAreChecked(t *testing.T) {
 	require.Contains(t, s.problem(404, "PUT", "/api/runs/1", `{"records": "", "howMany": {"each": 1}, "printerId": 9}`), "no printer 9")
 	require.Equal(t, 200, s.do("PUT", "/api/runs/1", `{"records": "9, 14", "howMany": {"each": 2, "corrected": {"14": 5}}, "printerId": 1}`, &run))
 	require.Equal(t, []int{7, 2}, []int{run.Labels, run.Chosen})
+	require.Equal(t, 200, s.do("PUT", "/api/runs/1", `{"records": "none", "tick": [9, 14, 15, 99], "untick": [15], "howMany": {"each": 2, "corrected": {"14": 5}}, "printerId": 1}`, &run))
+	require.Equal(t, "9, 14", run.Choice.Records)
+	var records []api.RunRecord
+	require.Equal(t, 200, s.do("GET", "/api/runs/1/records?from=13&most=3", nil, &records))
+	require.Equal(t, []int{0, 5, 0}, []int{records[0].Copies, records[1].Copies, records[2].Copies})
 	var proof api.RunProof
 	require.Equal(t, 200, s.do("GET", "/api/runs/1/proof", nil, &proof))
 	require.Equal(t, 7, proof.LeftOut, "both records have errors")

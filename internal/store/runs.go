@@ -185,6 +185,21 @@ func (s *Store) RunRecords(ctx context.Context, id int64) (numbers []int, record
 	return numbers, records, nil
 }
 
+// RunCopies returns how many labels a run has of the records from a number on; those without any
+// are not there.
+func (s *Store) RunCopies(ctx context.Context, id int64, from, most int) (map[int]int, error) {
+	rows, err := s.Pool.Query(ctx, `select record, copies from run_records where run_id = $1 and record >= $2 and record < $2 + $3`, id, from, most)
+	if err != nil {
+		return nil, fmt.Errorf("read run %d: %w", id, err)
+	}
+	copies := map[int]int{}
+	var record, n int
+	if _, err = pgx.ForEachRow(rows, []any{&record, &n}, func() error { copies[record] = n; return nil }); err != nil {
+		return nil, fmt.Errorf("read run %d: %w", id, err)
+	}
+	return copies, nil
+}
+
 // KeepProof keeps what was found on a run's labels, unless the run was changed meanwhile.
 func (s *Store) KeepProof(ctx context.Context, r *Run, proof []byte) error {
 	const query = `update runs set proof = $2 where id = $1 and records = $3 and how_many = $4`

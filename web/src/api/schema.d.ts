@@ -422,6 +422,25 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/runs/{id}/records": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["id"];
+            };
+            cookie?: never;
+        };
+        /** @description All records of the run's set with their number of labels, 0 for those that are not chosen. */
+        get: operations["getRunRecords"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/runs/{id}/labels": {
         parameters: {
             query?: never;
@@ -797,6 +816,11 @@ export interface components {
             number: number;
             values: string[];
         };
+        RunRecord: {
+            number: number;
+            values: string[];
+            copies: number;
+        };
         HowMany: {
             /** @description The same for all */
             each: number;
@@ -807,8 +831,12 @@ export interface components {
             };
         };
         RunChoice: {
-            /** @description Such as 1-3, 7; empty is all. */
+            /** @description Such as 1-3, 7; empty is all, none is none. */
             records: string;
+            /** @description Records to add to these. */
+            tick?: number[];
+            /** @description Records to take away from these. */
+            untick?: number[];
             howMany: components["schemas"]["HowMany"];
             /** Format: int64 */
             printerId: number;
@@ -1744,6 +1772,33 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["RunProof"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getRunRecords: {
+        parameters: {
+            query?: {
+                /** @description The first record from 1. */
+                from?: number;
+                most?: number;
+            };
+            header?: never;
+            path: {
+                id: components["parameters"]["id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Records */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RunRecord"][];
                 };
             };
             default: components["responses"]["Problem"];

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { NButton, NInput, NInputNumber, NSelect } from 'naive-ui'
+import { NButton, NInputNumber, NSelect } from 'naive-ui'
 import { computed, ref, shallowRef, watch, watchEffect } from 'vue'
 import { api, type Problem, type Schemas } from '@/api/client'
 import { asPrinter, asStock } from '@/api/documents'
@@ -7,6 +7,7 @@ import { count, duration, moment, plural } from '@/shared/format'
 import ProblemNote from '@/shared/ProblemNote.vue'
 import { usePolled } from '@/shared/usePolled'
 import PrintNow from './PrintNow.vue'
+import RecordTicks from './RecordTicks.vue'
 import RunHistory from './RunHistory.vue'
 import RunWeb from './RunWeb.vue'
 
@@ -45,14 +46,12 @@ watch(
   },
 )
 
-const records = ref('')
 const each = ref(1)
 const field = ref<string | null>(null)
 watch(
   () => run.value?.choice,
   (choice, before) => {
     if (!choice || JSON.stringify(choice) === JSON.stringify(before)) return
-    records.value = choice.records
     each.value = choice.howMany.each
     field.value = choice.howMany.field ?? null
     if (!field.value) field.value = null
@@ -60,19 +59,31 @@ watch(
   { immediate: true },
 )
 
-async function choose(printerId?: number) {
+async function choose(change: Partial<Schemas['RunChoice']> = {}) {
   if (!run.value) return
   const { error } = await api.PUT('/runs/{id}', {
     ...path.value,
     body: {
-      records: records.value,
-      howMany: { each: Math.max(each.value, 1), field: field.value ?? '' },
-      printerId: printerId ?? run.value.printer.id,
+      records: run.value.choice.records,
+      howMany: {
+        each: Math.max(each.value, 1),
+        field: field.value ?? '',
+        corrected: run.value.choice.howMany.corrected,
+      },
+      printerId: run.value.printer.id,
+      ...change,
     },
   })
   refused.value = error
   if (!error) open.value = undefined
   await refresh()
+}
+
+function takeRecords(
+  chosen: Pick<Schemas['RunChoice'], 'records' | 'tick' | 'untick'>,
+  corrected: Record<string, number>,
+) {
+  if (run.value) void choose({ ...chosen, howMany: { ...run.value.choice.howMany, corrected } })
 }
 
 async function print(kind: Schemas['StartPrint']['kind'], labels?: string) {
@@ -113,17 +124,7 @@ const seen = ref(1)
           <ProblemNote v-if="refused" :problem="refused" />
           <section class="line" aria-labelledby="q-records">
             <h2 id="q-records">Which records</h2>
-            <form v-if="open === 'records'" class="edit" @submit.prevent="choose()">
-              <NInput
-                v-model:value="records"
-                placeholder="all"
-                autofocus
-                :input-props="{ 'aria-label': 'Which records' }"
-              />
-              <NButton type="primary" attr-type="submit">Take these</NButton>
-              <span class="quiet">Such as 1-3, 7 or 200-; empty is all {{ count(run.recordCount) }}.</span>
-            </form>
-            <p v-else>
+            <p>
               <b>{{ run.recordSet }}</b> ·
               {{ run.choice.records ? `records ${run.choice.records}` : 'all' }} · {{ count(run.chosen) }} of
               {{ count(run.recordCount) }}
@@ -136,6 +137,7 @@ const seen = ref(1)
             >
               Change
             </button>
+            <RecordTicks v-if="open === 'records'" :run @take="takeRecords" />
           </section>
           <section class="line" aria-labelledby="q-many">
             <h2 id="q-many">How many of each</h2>
@@ -209,7 +211,7 @@ const seen = ref(1)
                 :options="printers.map((p) => ({ value: p.id, label: p.name }))"
                 aria-label="Printer"
                 class="from"
-                @update:value="choose($event)"
+                @update:value="choose({ printerId: $event })"
               />
             </form>
             <p v-else>
@@ -310,9 +312,6 @@ const seen = ref(1)
   align-items: center;
   gap: 10px;
   padding: 4px 0;
-}
-.edit > .n-input {
-  width: 220px;
 }
 .from {
   width: 230px;

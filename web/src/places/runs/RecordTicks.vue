@@ -1,0 +1,154 @@
+<script setup lang="ts">
+import { NButton, NCheckbox, NInput, NInputNumber } from 'naive-ui'
+import { computed, reactive, ref, shallowRef, watchEffect } from 'vue'
+import { api, type Schemas } from '@/api/client'
+import { count } from '@/shared/format'
+
+/** The records of the run's set, to be ticked, or typed as a range, and their numbers corrected by hand. */
+const props = defineProps<{ run: Schemas['Run'] }>()
+const emit = defineEmits<{
+  take: [choice: Pick<Schemas['RunChoice'], 'records' | 'tick' | 'untick'>, corrected: Record<string, number>]
+}>()
+
+const each = 50
+const page = ref(0)
+const range = ref(props.run.choice.records)
+const base = ref(props.run.choice.records)
+const rows = shallowRef<Schemas['RunRecord'][]>([])
+const ticks = reactive(new Map<number, boolean>())
+const corrected = reactive<Record<string, number>>({ ...props.run.choice.howMany.corrected })
+
+watchEffect(async (onCleanup) => {
+  let newest = true
+  onCleanup(() => (newest = false))
+  const query = { from: page.value * each + 1, most: each }
+  const { data } = await api.GET('/runs/{id}/records', { params: { path: { id: props.run.id }, query } })
+  if (newest && data) rows.value = data
+})
+
+const usual = computed(() => (props.run.choice.howMany.field ? undefined : props.run.choice.howMany.each))
+/** All and none forget what was ticked before; a typed range is what the ticks go on from. */
+const isTicked = (row: Schemas['RunRecord']) =>
+  ticks.get(row.number) ?? (base.value === '' ? true : base.value === 'none' ? false : row.copies > 0)
+function all(text: '' | 'none') {
+  base.value = text
+  range.value = text
+  ticks.clear()
+}
+function correct(row: Schemas['RunRecord'], copies: number | null) {
+  if (copies === null) return
+  corrected[String(row.number)] = copies
+}
+function take() {
+  const by = (on: boolean) => [...ticks].filter(([, ticked]) => ticked === on).map(([number]) => number)
+  emit('take', { records: range.value, tick: by(true), untick: by(false) }, { ...corrected })
+}
+</script>
+
+<template>
+  <form class="ticks" @submit.prevent="take">
+    <div class="top">
+      <NInput
+        v-model:value="range"
+        placeholder="all"
+        class="range"
+        :input-props="{ 'aria-label': 'Range of records' }"
+        @update:value="ticks.clear()"
+      />
+      <button type="button" class="linklike" @click="all('')">All {{ count(run.recordCount) }}</button>
+      <button type="button" class="linklike" @click="all('none')">None</button>
+      <span class="quiet">Type 1-3, 7 or 200-, or tick below.</span>
+      <span class="room" />
+      <NButton type="primary" attr-type="submit">Take these</NButton>
+    </div>
+    <div class="scroll" tabindex="0" role="region" aria-label="Records to tick">
+      <table class="plain">
+        <thead>
+          <tr>
+            <th><span class="unseen">Ticked</span></th>
+            <th class="number">No.</th>
+            <th>Labels</th>
+            <th v-for="field in run.recordSetFields" :key="field">{{ field }}</th>
+          </tr>
+        </thead>
+        <tbody>
+          <tr v-for="row in rows" :key="row.number">
+            <td>
+              <NCheckbox
+                :checked="isTicked(row)"
+                :aria-label="`Record ${row.number}`"
+                @update:checked="ticks.set(row.number, $event)"
+              />
+            </td>
+            <td class="number quiet">{{ row.number }}</td>
+            <td>
+              <NInputNumber
+                size="tiny"
+                :show-button="false"
+                :value="corrected[String(row.number)] ?? (row.copies || usual || null)"
+                :min="0"
+                :max="1000000"
+                placeholder=""
+                class="copies"
+                :input-props="{ 'aria-label': `Labels of record ${row.number}` }"
+                @update:value="correct(row, $event)"
+              />
+            </td>
+            <td v-for="(value, i) in row.values" :key="i">{{ value }}</td>
+          </tr>
+        </tbody>
+      </table>
+    </div>
+    <p v-if="run.recordCount > each" class="pages">
+      <button type="button" class="linklike" :disabled="page === 0" @click="page--">Earlier records</button>
+      <span class="quiet"
+        >{{ count(page * each + 1) }} to {{ count(Math.min((page + 1) * each, run.recordCount)) }} of
+        {{ count(run.recordCount) }}</span
+      >
+      <button type="button" class="linklike" :disabled="(page + 1) * each >= run.recordCount" @click="page++">
+        Later records
+      </button>
+    </p>
+  </form>
+</template>
+
+<style scoped>
+.ticks {
+  grid-column: 1 / -1;
+  padding: 6px 0 10px;
+}
+.top,
+.pages {
+  display: flex;
+  align-items: center;
+  gap: 14px;
+  padding: 6px 0;
+}
+.range {
+  width: 200px;
+}
+.room {
+  flex: 1;
+}
+.scroll {
+  max-height: 300px;
+  overflow: auto;
+  border-block: 1px solid var(--line);
+}
+.scroll th {
+  position: sticky;
+  top: 0;
+  background: var(--paper);
+  z-index: 1;
+}
+.scroll td {
+  padding-block: 3px;
+  white-space: nowrap;
+}
+.copies {
+  width: 64px;
+}
+.copies:deep(input) {
+  text-align: right;
+}
+</style>
