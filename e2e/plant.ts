@@ -71,7 +71,7 @@ export async function dragField(page: Page, field: string, x: number, y: number)
   const hand = page.getByTestId('in-hand')
   const box = await hand.boundingBox()
   if (!box) throw new Error('no label is in hand')
-  const scale = box.width / 76
+  const scale = Math.max(box.width, box.height) / 76
   await page.locator(`[data-field="${field}"]`).dragTo(hand, { targetPosition: { x: x * scale, y: y * scale } })
 }
 

@@ -159,7 +159,7 @@ func (s *Server) floorPrinter(ctx context.Context, p store.Printer, stocks []sto
 			break
 		}
 	}
-	status, err := s.floor.status(ctx, p)
+	heard, err := s.floor.status(ctx, p)
 	if err != nil {
 		shown.Level, shown.Text, shown.Do = api.FloorPrinterLevelStopped, "Does not answer", "See that it is switched on and on the network."
 		var nonsense *press.NonsenseError
@@ -168,6 +168,7 @@ func (s *Server) floorPrinter(ctx context.Context, p store.Printer, stocks []sto
 		}
 		return shown
 	}
+	status := *heard
 	shown.Text, shown.Do = status.Words()
 	shown.Left, shown.Capacity = status.Loaded.Left, status.Loaded.Capacity
 	if status.Page != "" {
@@ -177,6 +178,9 @@ func (s *Server) floorPrinter(ctx context.Context, p store.Printer, stocks []sto
 		shown.Loaded = &status.Loaded.Name
 	}
 	shown.Stock = matching(stocks, status.Loaded)
+	if shown.Print != nil && shown.Print.State == api.PrintStatePrinting && status.State == press.Idle && shown.Do == "" {
+		status.State, shown.Text = press.Printing, "Printing" // it was asked between two slices
+	}
 	switch {
 	case status.State == press.Stopped:
 		shown.Level = api.FloorPrinterLevelStopped

@@ -109,6 +109,7 @@ export function overrides(t: Tokens): GlobalThemeOverrides {
       fontWeight: '500',
     },
     Input: { border: `1px solid ${t.control}`, colorFocus: t.raised },
+    Progress: { fillColor: t.accent, railColor: t.line },
     InternalSelection: { border: `1px solid ${t.control}`, placeholderColor: t.quiet },
   }
 }

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { useElementSize } from '@vueuse/core'
-import { computed, ref } from 'vue'
+import { computed, ref, watch } from 'vue'
 import { artworkSize, type Design } from '@/api/documents'
 import { dotsPerMicrometre } from '@/shared/format'
 import type { StripLabel } from './useStrip'
@@ -17,7 +17,7 @@ const props = defineProps<{
   zoom: 'fit' | 'true'
   notes?: ReadonlyMap<number, string>
 }>()
-const emit = defineEmits<{ walk: [by: number]; go: [at: number] }>()
+const emit = defineEmits<{ walk: [by: number]; go: [at: number]; room: [labels: number] }>()
 defineSlots<{ hand(p: { scale: number; label: StripLabel | undefined }): unknown }>()
 
 const frame = ref<HTMLElement>()
@@ -88,6 +88,15 @@ const places = computed<Place[]>(() => {
   }
   return made
 })
+
+/** How many labels, from the one in hand on, there is room for. */
+const room = computed(() =>
+  Math.max(
+    1,
+    Math.ceil(((lying.value ? frameW.value : frameH.value) - handAt.value) / Math.max(pitch.value, 1)),
+  ),
+)
+watch(room, (labels) => emit('room', labels), { immediate: true })
 
 let wheeled = 0
 function wheel(event: WheelEvent) {

@@ -229,6 +229,7 @@ watch(
         :notes
         @walk="walk.step"
         @go="at = $event"
+        @room="walk.room.value = $event"
       >
         <template #hand="{ scale, label }">
           <HandOverlay

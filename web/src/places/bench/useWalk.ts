@@ -14,6 +14,7 @@ export function useWalk(total: Ref<number>, proof: Readonly<Ref<Schemas['Proof']
   const mode = useRouteQuery<Mode>('strip', 'order')
   const zoom = useRouteQuery<Zoom>('zoom', 'fit')
   const sheetMost = ref(40)
+  const room = ref(2) // labels on the strip, from the one in hand on
 
   const order = computed<readonly number[]>(() => {
     if (mode.value === 'extremes') return proof.value?.extremes.map((e) => e.record) ?? []
@@ -43,7 +44,7 @@ export function useWalk(total: Ref<number>, proof: Readonly<Ref<Schemas['Proof']
     const near =
       zoom.value === 'sheet'
         ? order.value.slice(sheetFrom.value, sheetFrom.value + sheetMost.value)
-        : order.value.slice(Math.max(at.value - 1, 0), at.value + (zoom.value === 'true' ? 6 : 3))
+        : order.value.slice(Math.max(at.value - 1, 0), at.value + Math.min(room.value, 60))
     // The label in hand comes first: its values lie in the tray.
     return [inHand.value, ...near.filter((n) => n !== inHand.value)]
   })
@@ -61,6 +62,7 @@ export function useWalk(total: Ref<number>, proof: Readonly<Ref<Schemas['Proof']
     notes,
     sheetFrom,
     sheetMost,
+    room,
     goTo,
     step: (by: number) => (at.value += by),
   }

@@ -1,0 +1,60 @@
+import { fileURLToPath } from 'node:url'
+import type { Page } from '@playwright/test'
+import { address, device, dragField, expect, kept, newDesign, test } from '../plant'
+
+const file = (name: string) => fileURLToPath(new URL(`../../docs/screenshots/${name}.png`, import.meta.url))
+const shoot = async (page: Page, name: string) => {
+  await page.mouse.move(0, 0)
+  await page.evaluate(() => document.fonts.ready)
+  await page.waitForFunction(() => [...document.images].every((image) => image.complete))
+  await page.screenshot({ path: file(name), animations: 'disabled' })
+}
+
+test('pictures of each place', async ({ maren: page }) => {
+  test.setTimeout(180_000)
+  await page.goto(address('/bench/2?record=47'))
+  await page.locator('[data-element="code"]').click()
+  await expect(page.getByText('all 240 well')).toBeVisible()
+  await shoot(page, 'bench')
+
+  await page.goto(address('/bench/1?record=9&strip=findings'))
+  await expect(page.getByText('9 · in hand')).toBeVisible()
+  await shoot(page, 'bench-findings')
+
+  await newDesign(page, 'Crate end, brine hall', /bins\.csv/, true)
+  await dragField(page, 'contents', 3, 3)
+  await page.getByText('contents as words').click()
+  await dragField(page, 'lot', 3, 14)
+  await page.getByText('lot as a code').click()
+  await kept(page)
+  await shoot(page, 'bench-lying')
+  await page.goto(address('/bench'))
+  await shoot(page, 'designs')
+
+  await page.goto(address('/records?import=1'))
+  await page.locator('input[type=file]').setInputFiles(fileURLToPath(new URL('../../examples/racks.csv', import.meta.url)))
+  await expect(page.getByText('Take in 48 records')).toBeVisible()
+  await shoot(page, 'records-import')
+
+  await page.goto(address('/bench/1'))
+  await page.getByRole('button', { name: 'Prepare a run' }).click()
+  await page.waitForURL(/\/runs\/\d+/)
+  await expect(page.getByText('44 labels', { exact: false }).or(page.getByText('Print 44'))).toBeVisible()
+  await page.getByRole('button', { name: 'Print 3 as a sample' }).click()
+  await expect(page.getByTestId('read-back')).toContainText('3 of 3')
+  await shoot(page, 'run')
+
+  await page.goto(address('/bench/2'))
+  await page.getByRole('button', { name: 'Prepare a run' }).click()
+  await page.waitForURL(/\/runs\/\d+/)
+  await device({ speed: 400 })
+  await page.getByRole('button', { name: 'Print 240' }).click()
+  await expect(page.locator('footer.go')).toContainText(/Printing (2\d|3\d) of 240/)
+  await page.goto(address('/floor'))
+  await expect(page.getByRole('link', { name: /Label \d+ that came out/ })).toHaveCount(3)
+  await shoot(page, 'floor')
+  await device({ speed: 0 })
+  await page.goto(address('/floor/1/web'))
+  await expect(page.getByText('243 labels')).toBeVisible()
+  await shoot(page, 'web')
+})
