@@ -41,8 +41,9 @@ test('bad files are refused in words', async ({ maren: page }) => {
     await importText(page, name, content)
     await expect(page.getByRole('alert')).toContainText(words)
   }
-  // 200 MB, refused by its size before it is read.
+  // 200 MB, refused by its size before it is sent.
   await page.goto(address('/records?import=1'))
+  await expect(page.locator('input[type=file]')).toBeAttached()
   await page.evaluate(() => {
     const input = document.querySelector<HTMLInputElement>('input[type=file]')
     const files = new DataTransfer()

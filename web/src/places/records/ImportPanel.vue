@@ -43,8 +43,17 @@ function form(): FormData {
 // A form goes out as it is: the contract's type of it knows no files.
 const body = () => ({ body: { file: '' }, bodySerializer: form })
 
+/** As much as the server reads at once; what is larger is not even sent. */
+const mostMegabytes = 64
+
 async function choose(chosen: File | undefined) {
   if (!chosen) return
+  const megabytes = Math.round(chosen.size / 2 ** 20)
+  if (megabytes > mostMegabytes) {
+    const text = `${chosen.name} has ${megabytes} MB, and up to ${mostMegabytes} MB are read at once. Split it, or leave out columns that no label needs.`
+    problem.value = { status: 413, text }
+    return
+  }
   file.value = chosen
   name.value = chosen.name
   Object.assign(settings, { encoding: undefined, separator: undefined, quotes: undefined, header: undefined })
