@@ -142,6 +142,7 @@ function caption(place: Place): string {
           :src="labels.get(place.record)?.picture"
           :alt="`Label of record ${place.record}`"
           :style="{ borderRadius: `${radius}px` }"
+          decoding="sync"
           draggable="false"
         />
         <slot v-if="place.inHand" name="hand" :scale :label="labels.get(place.record)" />

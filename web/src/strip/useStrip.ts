@@ -48,10 +48,9 @@ export function useStrip(
         },
       })
       if (data) {
-        await decoded(data.labels)
         answer.value = data
         labels.value = new Map(data.labels.map((label) => [label.record, label]))
-        requestAnimationFrame(() => performance.measure('strip drawn', { start: begun }))
+        afterPaint(() => performance.measure('strip drawn', { start: begun }))
       }
       problem.value = error
     } while (dirty)
@@ -72,13 +71,7 @@ export function useStrip(
   }
 }
 
-/** Waits until pictures can be shown without a flicker. */
-async function decoded(shown: StripLabel[]) {
-  await Promise.all(
-    shown.map(({ picture }) => {
-      const image = new Image()
-      image.src = picture
-      return image.decode().catch(() => undefined)
-    }),
-  )
+/** Calls back when what was changed is on the screen: a task queued in a frame runs after its paint. */
+function afterPaint(call: () => void) {
+  requestAnimationFrame(() => setTimeout(call))
 }
