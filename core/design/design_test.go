@@ -45,7 +45,7 @@ func TestParseSaysWhere(t *testing.T) {
 		"missing looks":      {`"text": {`, `"locked": true, "code": {`, "elements[0].code", ""},
 		"two-headed piece":   {`{"field": "bin"}`, `{"field": "bin", "text": "x"}`, "elements[0].says[0]", "a piece is either"},
 		"twin ids":           {`"id": "contents"`, `"id": "bin"`, "elements[1].id", `elements[0] has the id "bin" too`},
-		"impossible stock":   {`"gap": 3000`, `"gap": -3000`, "stock.gap", "from 0 to 200 mm"},
+		"impossible stock":   {`"gap": 3000`, `"gap": -3000`, "stock.gap", "from 0 mm to 200 mm"},
 		"impossible printer": {`"headDots": 832`, `"headDots": 4`, "printer.headDots", "head of 4 dots"},
 		"no resolution":      {`"8 dots/mm"`, `"8 dots"`, "printer.resolution", "pattern"},
 		"wild resolution":    {`"8 dots/mm"`, `"99999 dpi"`, "design", "from 1 dot/mm to 2400 dpi"},

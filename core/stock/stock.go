@@ -1,15 +1,18 @@
-// Package stock holds what labels are printed on and by what: stocks, printers, and whether the
-// one fits the other. Directions are the web's own: across is from the left edge of the web to
-// the right as it leaves the printer, along is the way it moves.
+// Package stock holds what labels are printed on and by what: stocks of every kind, printers,
+// print set-ups, and whether the one fits the other. Directions are the web's own: across is from
+// the left edge of the web to the right as it leaves the printer, along is the way it moves.
 //
 //	            across ─────────▶
-//	┌──────┬────────────┬──────┐  ▲
-//	│ edge │   label    │ edge │  │ feed
-//	│ left │            │ right│  │
-//	├──────┴────────────┴──────┤
-//	│           gap            │
-//	├──────┬────────────┬──────┤
-//	│      │   label    │      │
+//	┌──────┬────────┬─────────┬────────┬──────┐  ▲
+//	│ edge │ label  │ lane    │ label  │ edge │  │ feed
+//	│ left │        │ gap     │        │ right│  │
+//	├──────┴────────┴─────────┴────────┴──────┤
+//	│                   gap                   │  pitch = length + gap
+//	├──────┬────────┬─────────┬────────┬──────┤
+//
+// Width and Length are those of one piece of artwork, whatever the kind: a label, a cut of tape, a
+// sleeve pressed flat, a plate, a cell of a sheet. Whoever draws needs no more; what a kind has
+// beside them is in the member named after it.
 package stock
 
 import (
@@ -23,8 +26,17 @@ type Kind string
 
 // The kinds of stock.
 const (
-	DieCut Kind = "die-cut" // labels cut out on a liner, with a gap between two
+	DieCut Kind = "die-cut" // labels cut out on a liner
+	Tape   Kind = "tape"    // continuous, cut after printing
+	Sleeve Kind = "sleeve"  // shrink tubing pressed flat
+	Wrap   Kind = "wrap"    // self-laminating: a print zone and a clear tail that covers it
+	Flag   Kind = "flag"    // two faces and a part that goes round the cable
+	Plate  Kind = "plate"   // rigid, marked with vectors
+	Sheet  Kind = "sheet"   // labels on a page
 )
+
+// Kinds returns all kinds.
+func Kinds() []Kind { return []Kind{DieCut, Tape, Sleeve, Wrap, Flag, Plate, Sheet} }
 
 // A Shape is the outline of a label.
 type Shape string
@@ -33,30 +45,92 @@ type Shape string
 const (
 	Rectangle Shape = "rectangle"
 	Rounded   Shape = "rounded" // a rectangle with CornerRadius
+	Circle    Shape = "circle"  // as wide as it is long
+	Ellipse   Shape = "ellipse"
+)
+
+// A Tracking is how a printer finds where a label begins (PWG 5100.3, media-tracking).
+type Tracking string
+
+// The trackings.
+const (
+	Gap        Tracking = "gap"        // light falls through between two labels
+	Mark       Tracking = "mark"       // a black mark on the back
+	Notch      Tracking = "notch"      // a notch or hole
+	Continuous Tracking = "continuous" // nothing is to be found
 )
 
 // A Stock is a material as it is bought: everything about it that a label, a printer or a person
 // must know. Lengths are micrometres.
 type Stock struct {
-	Number       string         `json:"number,omitempty"` // the plant's own number, such as S-076
-	Name         string         `json:"name"`
-	Kind         Kind           `json:"kind"`
-	Material     string         `json:"material,omitempty"`
+	Number   string `json:"number,omitempty"` // the plant's own number, such as S-076
+	Name     string `json:"name"`
+	Kind     Kind   `json:"kind"`
+	Material string `json:"material,omitempty"`
+	Purpose  string `json:"purpose,omitempty"` // in plain words, to be found by
+	Colour   string `json:"colour,omitempty"`  // of its face, #RRGGBB; empty: white
+	Reacts   []Ink  `json:"reacts,omitempty"`  // inks that heat alone brings out of its coating: direct thermal
+
 	Shape        Shape          `json:"shape"`
 	CornerRadius measure.Length `json:"cornerRadius,omitempty"`
-	Width        measure.Length `json:"width"`  // of one label, across
-	Length       measure.Length `json:"length"` // of one label, along
-	Gap          measure.Length `json:"gap"`    // between two labels, along
+	Width        measure.Length `json:"width"`  // of one piece, across
+	Length       measure.Length `json:"length"` // of one piece, along
+	Gap          measure.Length `json:"gap"`    // between two pieces, along
 	EdgeLeft     measure.Length `json:"edgeLeft,omitempty"`
 	EdgeRight    measure.Length `json:"edgeRight,omitempty"`
-	PerRoll      int            `json:"perRoll,omitempty"` // labels on a full roll; 0: not known
+	Lanes        int            `json:"lanes,omitempty"` // side by side; 0: one
+	LaneGap      measure.Length `json:"laneGap,omitempty"`
+	Perforated   bool           `json:"perforated,omitempty"` // between two pieces, to be torn
+
+	Tracking Tracking       `json:"tracking,omitempty"` // empty: a gap where there is one
+	Mark     *BlackMark     `json:"mark,omitempty"`     // with tracking by mark
+	Roll     *Roll          `json:"roll,omitempty"`
+	PerRoll  int            `json:"perRoll,omitempty"` // pieces on a full roll, where that is known better than by its size
+	Tape     *TapeCut       `json:"tape,omitempty"`
+	Sleeve   *Tubing        `json:"sleeve,omitempty"`
+	Wrap     *Laminate      `json:"wrap,omitempty"`
+	Flag     *TwoFaces      `json:"flag,omitempty"`
+	Plate    *Rigid         `json:"plate,omitempty"`
+	Sheet    *Page          `json:"sheet,omitempty"`
+	Keep     measure.Length `json:"keep,omitempty"` // margin along each edge that must stay free of print
 }
 
-// WebWidth returns the width of the whole web: label and both liner edges.
-func (s Stock) WebWidth() measure.Length { return s.EdgeLeft + s.Width + s.EdgeRight }
+// A BlackMark is printed on the back of the web, once a pitch.
+type BlackMark struct {
+	Offset measure.Length `json:"offset"` // from the label's leading edge to the mark's
+	Height measure.Length `json:"height"` // along
+}
 
-// Pitch returns the way the web moves for one label: label and gap.
+// Lane returns how many labels lie side by side, at least one.
+func (s Stock) lanes() int { return max(s.Lanes, 1) }
+
+// WebWidth returns the width of the whole web, page or plate.
+func (s Stock) WebWidth() measure.Length {
+	if s.Kind == Sheet && s.Sheet != nil {
+		return s.Sheet.Width
+	}
+	n := measure.Length(s.lanes())
+	return s.EdgeLeft + n*s.Width + (n-1)*s.LaneGap + s.EdgeRight
+}
+
+// Pitch returns the way the web moves for one row of pieces: length and gap.
 func (s Stock) Pitch() measure.Length { return s.Length + s.Gap }
+
+// LaneAt returns where lane i, from 0, begins, from the left edge of the web.
+func (s Stock) LaneAt(i int) measure.Length {
+	return s.EdgeLeft + measure.Length(i)*(s.Width+s.LaneGap)
+}
+
+// Found returns how a printer finds the pieces.
+func (s Stock) Found() Tracking {
+	switch {
+	case s.Tracking != "":
+		return s.Tracking
+	case s.Gap == 0 || s.Kind == Tape:
+		return Continuous
+	}
+	return Gap
+}
 
 // A Reason says why something cannot be, with the figures that clash and what to do.
 type Reason struct {
@@ -64,39 +138,114 @@ type Reason struct {
 	Text  string `json:"text"`
 }
 
+// reasons collects what is impossible.
+type reasons []Reason
+
+func (r *reasons) say(field, format string, args ...any) {
+	*r = append(*r, Reason{field, fmt.Sprintf(format, args...)})
+}
+
+// within says so when a length is not from least to most.
+func (r *reasons) within(field, name string, length, least, most measure.Length) {
+	if length < least || length > most {
+		r.say(field, "%s of %v is impossible: it can be from %v to %v.", name, length, least, most)
+	}
+}
+
+const mm = measure.Millimetre
+
 // Check returns what is impossible about the stock by itself; nil when nothing is.
 func (s Stock) Check() []Reason {
-	var reasons []Reason
-	say := func(field, format string, args ...any) {
-		reasons = append(reasons, Reason{field, fmt.Sprintf(format, args...)})
+	var r reasons
+	r.within("width", "A width", s.Width, 2*mm, 2000*mm)
+	least := 2 * mm
+	if s.Kind == Tape && s.Tape != nil && s.Tape.ByContent {
+		least = 0 // each piece has a length of its own
 	}
-	if s.Kind != DieCut {
-		say("kind", "The kind of stock %q is not known; use %q.", s.Kind, DieCut)
-	}
-	if s.Shape != Rectangle && s.Shape != Rounded {
-		say("shape", "The shape %q is not known; use %q or %q.", s.Shape, Rectangle, Rounded)
-	}
-	for _, size := range []struct {
-		field  string
-		length measure.Length
-	}{{"width", s.Width}, {"length", s.Length}} {
-		if size.length < 2*measure.Millimetre || size.length > 2000*measure.Millimetre {
-			say(size.field, "A label's %s of %v is impossible: it can be from 2 mm to 2 m.", size.field, size.length)
-		}
-	}
-	for _, edge := range []struct {
-		field, name string
-		length      measure.Length
-	}{{"gap", "gap", s.Gap}, {"edgeLeft", "left liner edge", s.EdgeLeft}, {"edgeRight", "right liner edge", s.EdgeRight}} {
-		if edge.length < 0 || edge.length > 200*measure.Millimetre {
-			say(edge.field, "A %s of %v is impossible: it can be from 0 to 200 mm.", edge.name, edge.length)
-		}
-	}
-	if half := min(s.Width, s.Length) / 2; s.CornerRadius < 0 || s.CornerRadius > half {
-		say("cornerRadius", "A corner radius of %v does not fit this label: it can be from 0 to %v.", s.CornerRadius, half)
+	r.within("length", "A length", s.Length, least, 5000*mm)
+	r.within("gap", "A gap", s.Gap, 0, 200*mm)
+	r.within("edgeLeft", "A left edge", s.EdgeLeft, 0, 200*mm)
+	r.within("edgeRight", "A right edge", s.EdgeRight, 0, 200*mm)
+	r.within("laneGap", "A gap between lanes", s.LaneGap, 0, 200*mm)
+	r.within("keep", "A margin to keep free", s.Keep, 0, max(min(s.Width, s.Length)/2, 0))
+	if s.Lanes < 0 || s.Lanes > 40 {
+		r.say("lanes", "%d lanes are impossible: there can be 1 to 40.", s.Lanes)
 	}
 	if s.PerRoll < 0 {
-		say("perRoll", "%d labels on a roll are impossible.", s.PerRoll)
+		r.say("perRoll", "%d pieces on a roll are impossible.", s.PerRoll)
 	}
-	return reasons
+	if s.Colour != "" && !isColour(s.Colour) {
+		r.say("colour", "%q is no colour; write it like #F7C600.", s.Colour)
+	}
+	s.checkInks(&r)
+	s.checkShape(&r)
+	s.checkTracking(&r)
+	if s.Roll != nil {
+		s.Roll.check(&r)
+	}
+	switch s.Kind {
+	case DieCut:
+	case Tape:
+		s.Tape.check(&r)
+	case Sleeve:
+		s.Sleeve.check(&r, s)
+	case Wrap:
+		s.Wrap.check(&r, s)
+	case Flag:
+		s.Flag.check(&r, s)
+	case Plate:
+		s.Plate.check(&r, s)
+	case Sheet:
+		s.Sheet.check(&r, s)
+	default:
+		r.say("kind", "The kind of stock %q is not known; use one of %v.", s.Kind, Kinds())
+	}
+	return r
+}
+
+func (s Stock) checkShape(r *reasons) {
+	switch s.Shape {
+	case Rectangle, Ellipse:
+	case Circle:
+		if s.Width != s.Length {
+			r.say("shape", "A circle is as wide as it is long; this is %v wide and %v long.", s.Width, s.Length)
+		}
+	case Rounded:
+		if half := min(s.Width, s.Length) / 2; s.CornerRadius < 0 || s.CornerRadius > half {
+			r.say("cornerRadius", "A corner radius of %v does not fit this piece: it can be from 0 mm to %v.", s.CornerRadius, half)
+		}
+	default:
+		r.say("shape", "The shape %q is not known; use rectangle, rounded, circle or ellipse.", s.Shape)
+	}
+}
+
+func (s Stock) checkTracking(r *reasons) {
+	switch s.Tracking {
+	case "", Continuous, Notch:
+	case Gap:
+		if s.Gap == 0 {
+			r.say("gap", "A printer cannot find a gap of 0 mm; give the gap, or choose another tracking.")
+		}
+	case Mark:
+		if s.Mark == nil {
+			r.say("mark", "Tracking by a black mark needs the mark's place and height.")
+		} else {
+			r.within("mark.height", "A black mark's height", s.Mark.Height, mm, 30*mm)
+			r.within("mark.offset", "A black mark's place", s.Mark.Offset, 0, s.Pitch())
+		}
+	default:
+		r.say("tracking", "The tracking %q is not known; use gap, mark, notch or continuous.", s.Tracking)
+	}
+}
+
+func isColour(text string) bool {
+	if len(text) != 7 || text[0] != '#' {
+		return false
+	}
+	for _, c := range text[1:] {
+		if (c < '0' || c > '9') && (c < 'a' || c > 'f') && (c < 'A' || c > 'F') {
+			return false
+		}
+	}
+	return true
 }

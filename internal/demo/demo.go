@@ -37,7 +37,7 @@ func Stocks() []stock.Stock {
 
 // Printer is the label printer on dock 2.
 func Printer() stock.Printer {
-	return stock.Printer{Name: "Dock 2", Resolution: measure.DotsPerMillimetre(8), HeadDots: 832, MaxLength: 1000 * mm, Speed: 152}
+	return stock.Printer{Name: "Dock 2", Resolution: measure.DotsPerMillimetre(8), HeadDots: 832, MaxLength: 1000 * mm, Inks: []stock.Ink{stock.Black}, Speed: 152}
 }
 
 // Seed fills a database that has no account yet; one that has is left as it is.
