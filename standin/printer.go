@@ -119,7 +119,7 @@ func New(config Config) (*Printer, error) {
 }
 
 func (p *Printer) fullRoll() int {
-	for _, n := range []int{p.config.Labels, p.stock.PerRoll} {
+	for _, n := range []int{p.config.Labels, p.stock.Pieces()} {
 		if n > 0 {
 			return n
 		}

@@ -35,6 +35,8 @@ func commands() []command {
 	return []command{
 		{"render", "draw labels into PNG, SVG, PDF or PWG raster files", render},
 		{"proof", "say what is wrong with the labels of some records", proofCommand},
+		{"fit", "say whether a printer takes a stock, and a design on it", fit},
+		{"stock", "look stocks up in the catalogue", stockCommand},
 		{"serve", "serve the application", serve},
 		{"migrate", "bring a database up to date", migrate},
 		{"account", "add an account, or give it a new password", account},

@@ -17,6 +17,7 @@ import (
 
 	"github.com/stretchr/testify/require"
 
+	"oddspool/core/stock/catalogue"
 	"oddspool/internal/demo"
 	"oddspool/internal/press/pwg"
 	"oddspool/internal/testkit"
@@ -51,7 +52,7 @@ func TestKillingTheServerLosesNothing(t *testing.T) {
 	binary := filepath.Join(t.TempDir(), "oddspool")
 	out, err := exec.Command("go", "build", "-o", binary, ".").CombinedOutput()
 	require.NoError(t, err, string(out))
-	config := standin.Config{Printer: demo.Printer(), Stock: demo.Stocks()[0], Speed: 4000, Folder: t.TempDir()}
+	config := standin.Config{Printer: demo.Printer(), Stock: catalogue.All()[0], Speed: 4000, Folder: t.TempDir()}
 	printer, err := standin.Start(config, "")
 	require.NoError(t, err)
 	database := testkit.Address(t)

@@ -148,6 +148,9 @@ func (c *Composer) Size() (width, height int) { return c.width, c.height }
 // Fixed returns the label of all elements that say the same on every label.
 func (c *Composer) Fixed() *render.List { return &c.fixed.List }
 
+// Box returns the box that element i was given, in dots on the artwork as it is read.
+func (c *Composer) Box(i int) render.Box { return c.elements[i].box }
+
 // IsFixed tells whether element i says the same on every label.
 func (c *Composer) IsFixed(i int) bool { return c.elements[i].fixed }
 

@@ -10,6 +10,7 @@ import (
 	"oddspool/core/design"
 	"oddspool/core/measure"
 	"oddspool/core/render"
+	"oddspool/core/stock"
 	"oddspool/core/symbology"
 )
 
@@ -52,6 +53,7 @@ const (
 	BadData    Kind = "bad-data"    // the code cannot hold what it should say
 	CodeTooBig Kind = "code-big"    // a code is larger than its box
 	OffLabel   Kind = "off-label"   // something reaches over the edge
+	NoPrint    Kind = "no-print"    // something lies where the printer cannot print, or must not
 	QuietCut   Kind = "quiet-cut"   // a quiet zone is not free
 	ReadsOther Kind = "reads-other" // read back, a code says something else or nothing
 )
@@ -75,6 +77,7 @@ type Checker struct {
 	plane    *render.Plane
 	reader   reader
 	label    render.Box
+	areas    []stock.Area // what can be printed, in each lane
 }
 
 // NewChecker prepares a checker for records with the given fields. Its error is that of compose.New.
@@ -85,13 +88,17 @@ func NewChecker(d *design.Design, fields []string) (*Checker, error) {
 	}
 	press := compose.NewPress(composer)
 	w, h := composer.Size()
-	return &Checker{d, composer, press, press.NewPlane(), reader{}, render.Box{W: w, H: h}}, nil
+	c := &Checker{d, composer, press, press.NewPlane(), reader{}, render.Box{W: w, H: h}, nil}
+	for lane := range max(d.Stock.Lanes, 1) {
+		c.areas = append(c.areas, stock.Printable(d.Stock, d.Printer, stock.Setup{}, lane))
+	}
+	return c, nil
 }
 
 // Clone returns a checker of the same design for another goroutine.
 func (c *Checker) Clone() *Checker {
 	press := c.press.Clone()
-	return &Checker{c.design, c.composer.Clone(), press, press.NewPlane(), reader{}, c.label}
+	return &Checker{c.design, c.composer.Clone(), press, press.NewPlane(), reader{}, c.label, c.areas}
 }
 
 // Label composes, draws and reads back the label of one record, numbered from 1, and appends what
@@ -135,6 +142,21 @@ func (c *Checker) Printed(findings []Finding, number int, label *compose.Label, 
 	return findings
 }
 
+// Placing returns which elements, by the boxes they were given, lie off the label or where it cannot
+// be printed, whatever the records say.
+func (c *Checker) Placing() []Finding {
+	var findings []Finding
+	for i := range c.design.Elements {
+		element := &c.design.Elements[i]
+		box := c.composer.Box(i)
+		part := compose.Part{Box: box, Real: box, Bars: box}
+		c.edges(&part, element, func(level Level, kind Kind, text, do string) {
+			findings = append(findings, Finding{level, kind, 0, element.ID, text, do})
+		})
+	}
+	return findings
+}
+
 type sayer func(level Level, kind Kind, text, do string)
 
 func (c *Checker) length(dots int) measure.Length { return c.design.Printer.Resolution.Length(dots) }
@@ -170,6 +192,7 @@ func (c *Checker) edges(part *compose.Part, element *design.Element, say sayer) 
 	}
 	shared := box.And(c.label)
 	if shared == box {
+		c.reach(box, say)
 		return
 	}
 	if shared.Empty() {
@@ -190,6 +213,25 @@ func (c *Checker) edges(part *compose.Part, element *design.Element, say sayer) 
 		do = "Move it, or choose a smaller module."
 	}
 	say(Error, OffLabel, fmt.Sprintf("This reaches %s over the %s edge of the label.", c.tenths(over), edge), do)
+}
+
+// reach says so when something on the label lies where it cannot be printed: beyond the head, in a
+// margin that must stay free, or on a hole.
+func (c *Checker) reach(box render.Box, say sayer) {
+	onWeb := c.press.OnWeb(box)
+	for _, area := range c.areas {
+		if area.Holds(onWeb.X, onWeb.Y, onWeb.W, onWeb.H) {
+			continue
+		}
+		across := max(area.Left-onWeb.X, onWeb.X+onWeb.W-area.Right)
+		along := max(area.Top-onWeb.Y, onWeb.Y+onWeb.H-area.Bottom)
+		if over := max(across, along); over > 0 {
+			say(Error, NoPrint, fmt.Sprintf("This reaches %s beyond what %s can print on this stock.", c.tenths(over), c.design.Printer.Name), "Move it inwards, or make it smaller.")
+		} else {
+			say(Error, NoPrint, "This lies on a hole or too close to it.", "Move it away from the hole.")
+		}
+		return
+	}
 }
 
 func (c *Checker) code(part *compose.Part, element *design.Element, plane *render.Plane, say sayer) {

@@ -98,6 +98,41 @@ func TestFindings(t *testing.T) {
 	}
 }
 
+// What the head does not reach, a margin to keep and a hole are no place for print, whatever the turn.
+func TestWhatCannotBePrintedIsSaid(t *testing.T) {
+	head := func(s *stock.Stock) { s.Width, s.EdgeLeft, s.EdgeRight = 110*mm, 0, 0 }
+	for name, test := range map[string]struct {
+		change  func(*stock.Stock)
+		element design.Element
+		text    string
+	}{
+		"within":      {head, line(4*mm, 3*mm, 10*mm, mm), ""},
+		"beyond head": {head, line(mm, 3*mm, 10*mm, mm), "2.0 mm beyond what Dock 2 can print"},
+		"margin":      {func(s *stock.Stock) { s.Keep = 2 * mm }, line(10*mm, mm, 10*mm, mm), "1.0 mm beyond"},
+		"hole": {func(s *stock.Stock) {
+			s.Kind, s.Plate = stock.Plate, &stock.Rigid{Holes: []stock.Hole{{X: 20 * mm, Y: 20 * mm, Diameter: 4 * mm}}, Clearance: mm}
+		}, line(10*mm, 22*mm, 20*mm, 2*mm), "hole"},
+		"by the hole": {func(s *stock.Stock) {
+			s.Kind, s.Plate = stock.Plate, &stock.Rigid{Holes: []stock.Hole{{X: 20 * mm, Y: 20 * mm, Diameter: 4 * mm}}, Clearance: mm}
+		}, line(10*mm, 24*mm, 20*mm, 2*mm), ""},
+		"second lane":   {func(s *stock.Stock) { s.Width, s.Lanes, s.LaneGap = 52*mm, 2, 4*mm }, line(49*mm, 5*mm, 3*mm, mm), "beyond what Dock 2"},
+		"in both lanes": {func(s *stock.Stock) { s.Width, s.Lanes, s.LaneGap = 48*mm, 2, 4*mm }, line(0, 5*mm, 48*mm, mm), ""},
+	} {
+		d := label(test.element)
+		test.change(&d.Stock)
+		checker, err := proof.NewChecker(d, fields)
+		require.NoError(t, err)
+		findings := checker.Label(nil, 1, nil)
+		if test.text == "" {
+			require.Empty(t, findings, name)
+			continue
+		}
+		require.Len(t, findings, 1, name)
+		require.Equal(t, proof.NoPrint, findings[0].Kind)
+		require.Contains(t, findings[0].Text, test.text, name)
+	}
+}
+
 func TestTurnedCodesReadBack(t *testing.T) {
 	for _, turn := range []measure.Turn{0, 90, 180, 270} {
 		e := code(5*mm, mm, 65*mm, 10*mm)

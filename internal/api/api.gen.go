@@ -598,6 +598,14 @@ type Printer struct {
 	Name   string `json:"name"`
 }
 
+// PrinterFit defines model for PrinterFit.
+type PrinterFit struct {
+	// Printable Micrometres of a piece that can be printed across.
+	Printable int      `json:"printable"`
+	Printer   string   `json:"printer"`
+	Reasons   []Reason `json:"reasons"`
+}
+
 // Problem defines model for Problem.
 type Problem struct {
 	// Faults Places in a document, where there are several.
@@ -640,6 +648,13 @@ type ReadSettings struct {
 	Header    *string `json:"header,omitempty"`
 	Quotes    *string `json:"quotes,omitempty"`
 	Separator *string `json:"separator,omitempty"`
+}
+
+// Reason defines model for Reason.
+type Reason struct {
+	// Field The figure to change.
+	Field string `json:"field"`
+	Text  string `json:"text"`
 }
 
 // Record defines model for Record.
@@ -805,12 +820,47 @@ type StartPrint struct {
 // StartPrintKind defines model for StartPrint.Kind.
 type StartPrintKind string
 
+// StockCheck defines model for StockCheck.
+type StockCheck struct {
+	// Facts What follows from a stock's figures. Lengths are micrometres.
+	Facts    StockFacts   `json:"facts"`
+	Printers []PrinterFit `json:"printers"`
+	Reasons  []Reason     `json:"reasons"`
+}
+
 // StockEntry defines model for StockEntry.
 type StockEntry struct {
 	// About A stock or printer as in a design document.
 	About  About  `json:"about"`
 	Id     int64  `json:"id"`
 	Number string `json:"number"`
+}
+
+// StockFacts What follows from a stock's figures. Lengths are micrometres.
+type StockFacts struct {
+	// FlatWidth Of a sleeve pressed flat.
+	FlatWidth    *int `json:"flatWidth,omitempty"`
+	LargestCable *int `json:"largestCable,omitempty"`
+
+	// Pieces On a full roll; 0 where it is not known.
+	Pieces        int    `json:"pieces"`
+	Pitch         int    `json:"pitch"`
+	RollLength    *int64 `json:"rollLength,omitempty"`
+	SmallestCable *int   `json:"smallestCable,omitempty"`
+	Tracking      string `json:"tracking"`
+	Web           int    `json:"web"`
+}
+
+// StockRow defines model for StockRow.
+type StockRow struct {
+	// About A stock or printer as in a design document.
+	About About `json:"about"`
+
+	// Facts What follows from a stock's figures. Lengths are micrometres.
+	Facts  StockFacts `json:"facts"`
+	Id     int64      `json:"id"`
+	Number string     `json:"number"`
+	UsedAt *time.Time `json:"usedAt,omitempty"`
 }
 
 // Strip defines model for Strip.
@@ -924,6 +974,15 @@ type GetRunRecordsParams struct {
 	Most *int `form:"most,omitempty" json:"most,omitempty"`
 }
 
+// ListStocksParams defines parameters for ListStocks.
+type ListStocksParams struct {
+	// Find Words and sizes, such as 76x38 or sleeve yellow.
+	Find *string `form:"find,omitempty" json:"find,omitempty"`
+
+	// Cable Diameter of a cable in micrometres; only what goes round it.
+	Cable *int `form:"cable,omitempty" json:"cable,omitempty"`
+}
+
 // CreateDesignJSONRequestBody defines body for CreateDesign for application/json ContentType.
 type CreateDesignJSONRequestBody = NewDesign
 
@@ -953,6 +1012,15 @@ type StartPrintJSONRequestBody = StartPrint
 
 // SignInJSONRequestBody defines body for SignIn for application/json ContentType.
 type SignInJSONRequestBody = SignIn
+
+// AddStockJSONRequestBody defines body for AddStock for application/json ContentType.
+type AddStockJSONRequestBody = About
+
+// CheckStockJSONRequestBody defines body for CheckStock for application/json ContentType.
+type CheckStockJSONRequestBody = About
+
+// ChangeStockJSONRequestBody defines body for ChangeStock for application/json ContentType.
+type ChangeStockJSONRequestBody = About
 
 // DrawStripJSONRequestBody defines body for DrawStrip for application/json ContentType.
 type DrawStripJSONRequestBody = StripRequest
@@ -1072,7 +1140,19 @@ type ServerInterface interface {
 	SignIn(c *gin.Context)
 
 	// (GET /stocks)
-	ListStocks(c *gin.Context)
+	ListStocks(c *gin.Context, params ListStocksParams)
+
+	// (POST /stocks)
+	AddStock(c *gin.Context)
+
+	// (POST /stocks/check)
+	CheckStock(c *gin.Context)
+
+	// (DELETE /stocks/{id})
+	RetireStock(c *gin.Context, id Id)
+
+	// (PUT /stocks/{id})
+	ChangeStock(c *gin.Context, id Id)
 
 	// (POST /strip)
 	DrawStrip(c *gin.Context)
@@ -1982,6 +2062,28 @@ func (siw *ServerInterfaceWrapper) SignIn(c *gin.Context) {
 // ListStocks operation middleware
 func (siw *ServerInterfaceWrapper) ListStocks(c *gin.Context) {
 
+	var err error
+	_ = err
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params ListStocksParams
+
+	// ------------- Optional query parameter "find" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "find", c.Request.URL.Query(), &params.Find, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter find: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "cable" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "cable", c.Request.URL.Query(), &params.Cable, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter cable: %w", err), http.StatusBadRequest)
+		return
+	}
+
 	for _, middleware := range siw.HandlerMiddlewares {
 		middleware(c)
 		if c.IsAborted() {
@@ -1989,7 +2091,83 @@ func (siw *ServerInterfaceWrapper) ListStocks(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.ListStocks(c)
+	siw.Handler.ListStocks(c, params)
+}
+
+// AddStock operation middleware
+func (siw *ServerInterfaceWrapper) AddStock(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.AddStock(c)
+}
+
+// CheckStock operation middleware
+func (siw *ServerInterfaceWrapper) CheckStock(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.CheckStock(c)
+}
+
+// RetireStock operation middleware
+func (siw *ServerInterfaceWrapper) RetireStock(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.RetireStock(c, id)
+}
+
+// ChangeStock operation middleware
+func (siw *ServerInterfaceWrapper) ChangeStock(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ChangeStock(c, id)
 }
 
 // DrawStrip operation middleware
@@ -2054,6 +2232,10 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.GET(options.BaseURL+"/printers/:id/web", wrapper.GetWeb)
 	router.GET(options.BaseURL+"/printers/:id/web/:place", wrapper.GetWebLabel)
 	router.GET(options.BaseURL+"/stocks", wrapper.ListStocks)
+	router.POST(options.BaseURL+"/stocks", wrapper.AddStock)
+	router.POST(options.BaseURL+"/stocks/check", wrapper.CheckStock)
+	router.DELETE(options.BaseURL+"/stocks/:id", wrapper.RetireStock)
+	router.PUT(options.BaseURL+"/stocks/:id", wrapper.ChangeStock)
 	router.GET(options.BaseURL+"/typefaces", wrapper.ListTypefaces)
 	router.GET(options.BaseURL+"/designs", wrapper.ListDesigns)
 	router.POST(options.BaseURL+"/designs", wrapper.CreateDesign)
@@ -3539,13 +3721,14 @@ func (response SignIndefaultJSONResponse) VisitSignInResponse(w http.ResponseWri
 }
 
 type ListStocksRequestObject struct {
+	Params ListStocksParams
 }
 
 type ListStocksResponseObject interface {
 	VisitListStocksResponse(w http.ResponseWriter) error
 }
 
-type ListStocks200JSONResponse []StockEntry
+type ListStocks200JSONResponse []StockRow
 
 func (response ListStocks200JSONResponse) VisitListStocksResponse(w http.ResponseWriter) error {
 
@@ -3565,6 +3748,157 @@ type ListStocksdefaultJSONResponse struct {
 }
 
 func (response ListStocksdefaultJSONResponse) VisitListStocksResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type AddStockRequestObject struct {
+	Body *AddStockJSONRequestBody
+}
+
+type AddStockResponseObject interface {
+	VisitAddStockResponse(w http.ResponseWriter) error
+}
+
+type AddStock200JSONResponse StockRow
+
+func (response AddStock200JSONResponse) VisitAddStockResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type AddStockdefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response AddStockdefaultJSONResponse) VisitAddStockResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type CheckStockRequestObject struct {
+	Body *CheckStockJSONRequestBody
+}
+
+type CheckStockResponseObject interface {
+	VisitCheckStockResponse(w http.ResponseWriter) error
+}
+
+type CheckStock200JSONResponse StockCheck
+
+func (response CheckStock200JSONResponse) VisitCheckStockResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type CheckStockdefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response CheckStockdefaultJSONResponse) VisitCheckStockResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type RetireStockRequestObject struct {
+	Id Id `json:"id"`
+}
+
+type RetireStockResponseObject interface {
+	VisitRetireStockResponse(w http.ResponseWriter) error
+}
+
+type RetireStock204Response struct {
+}
+
+func (response RetireStock204Response) VisitRetireStockResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type RetireStockdefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response RetireStockdefaultJSONResponse) VisitRetireStockResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ChangeStockRequestObject struct {
+	Id   Id `json:"id"`
+	Body *ChangeStockJSONRequestBody
+}
+
+type ChangeStockResponseObject interface {
+	VisitChangeStockResponse(w http.ResponseWriter) error
+}
+
+type ChangeStock200JSONResponse StockRow
+
+func (response ChangeStock200JSONResponse) VisitChangeStockResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ChangeStockdefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ChangeStockdefaultJSONResponse) VisitChangeStockResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -3769,6 +4103,18 @@ type StrictServerInterface interface {
 
 	// (GET /stocks)
 	ListStocks(ctx context.Context, request ListStocksRequestObject) (ListStocksResponseObject, error)
+
+	// (POST /stocks)
+	AddStock(ctx context.Context, request AddStockRequestObject) (AddStockResponseObject, error)
+
+	// (POST /stocks/check)
+	CheckStock(ctx context.Context, request CheckStockRequestObject) (CheckStockResponseObject, error)
+
+	// (DELETE /stocks/{id})
+	RetireStock(ctx context.Context, request RetireStockRequestObject) (RetireStockResponseObject, error)
+
+	// (PUT /stocks/{id})
+	ChangeStock(ctx context.Context, request ChangeStockRequestObject) (ChangeStockResponseObject, error)
 
 	// (POST /strip)
 	DrawStrip(ctx context.Context, request DrawStripRequestObject) (DrawStripResponseObject, error)
@@ -4935,8 +5281,10 @@ func (sh *strictHandler) SignIn(ctx *gin.Context) {
 }
 
 // ListStocks operation middleware
-func (sh *strictHandler) ListStocks(ctx *gin.Context) {
+func (sh *strictHandler) ListStocks(ctx *gin.Context, params ListStocksParams) {
 	var request ListStocksRequestObject
+
+	request.Params = params
 
 	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
 		return sh.ssi.ListStocks(ctx, request.(ListStocksRequestObject))
@@ -4951,6 +5299,160 @@ func (sh *strictHandler) ListStocks(ctx *gin.Context) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(ListStocksResponseObject); ok {
 		if err := validResponse.VisitListStocksResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// AddStock operation middleware
+func (sh *strictHandler) AddStock(ctx *gin.Context) {
+	var request AddStockRequestObject
+
+	var body AddStockJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.AddStock(ctx, request.(AddStockRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "AddStock")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(AddStockResponseObject); ok {
+		if err := validResponse.VisitAddStockResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// CheckStock operation middleware
+func (sh *strictHandler) CheckStock(ctx *gin.Context) {
+	var request CheckStockRequestObject
+
+	var body CheckStockJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.CheckStock(ctx, request.(CheckStockRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "CheckStock")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(CheckStockResponseObject); ok {
+		if err := validResponse.VisitCheckStockResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// RetireStock operation middleware
+func (sh *strictHandler) RetireStock(ctx *gin.Context, id Id) {
+	var request RetireStockRequestObject
+
+	request.Id = id
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.RetireStock(ctx, request.(RetireStockRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "RetireStock")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(RetireStockResponseObject); ok {
+		if err := validResponse.VisitRetireStockResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// ChangeStock operation middleware
+func (sh *strictHandler) ChangeStock(ctx *gin.Context, id Id) {
+	var request ChangeStockRequestObject
+
+	request.Id = id
+
+	var body ChangeStockJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ChangeStock(ctx, request.(ChangeStockRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ChangeStock")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(ChangeStockResponseObject); ok {
+		if err := validResponse.VisitChangeStockResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -5029,88 +5531,97 @@ func (sh *strictHandler) ListTypefaces(ctx *gin.Context) {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"5D1Zk9s2mn8Fxd2qvLAPJ5mdnfZTYseZVJykq3t2/OB11UDkJxHTJEADYMsqV//3LeADeIgARbUOe2fy",
-	"ELdEEMd3n9DnJBNVLThwrZKbz0lNJa1Ag7SfWG7/z5ObpKa6SNKE0wqSG/MgTSR8bJiEPLnRsoE0UVkB",
-	"FTVvLIWsqDbjuP6v75M0qRhnVVMlNy/SRG9qwEewApk8PT2ZqVQtuAK76q0UixIq82cmuAauzZ+0rkuW",
-	"Uc0Ev/qnEtx81634nxKWyU3yH1fdca7wqbry89mVclCZZLWZJrlJ3hVUE6bIWgq+IpTnZG2+0YLkIjHD",
-	"3RxmiR8WosGd5Dkz79PyVooapGZm3wiD4fQ/EKVF9kCEJLU0B5aEKsI4oSQHxVac5CJrKuD6MmkBIxb/",
-	"hEwnafLpYiUu3JfmxJd3dP0bKEVXkDylySuRwxuaObz1dvI5qUTelGD+Gu7nb7IBgg/NLiqWSVGBlqB6",
-	"67eISd08rwWuEXseefixYaB/mxqhNtVClGK16T1WWjK+Mk/XLNeFChyiALJkUmmyoFJZpKmaZmAB63Zk",
-	"jsM0VJGF3TdUSrpJkP48Kb/v7cofMBlAojv21hnbLX/YxuVTmry2+B6jyhPALiJ+7ccZGpZ0qcOAsY9I",
-	"zpZLkIospaiINhT9CFIxwXtoXghRAuVmPshZYLpXouFaEV0AyQrKV6CIWNqPdhEz1YjPx6BGETJjoGOQ",
-	"X+aOl5AJmd+Dnv1GU+dUQ/6DHow3311oVkH3TkeD7pUfwxTqgDoG3e9NtQDpwVVSDapFAXmAWofYbYsM",
-	"rYi1mOkW8qjvb6x/rrQjpzgN/sS13IwJcTaiUAUEwFGzTDcyIHZ+yHMJypIPJW6U+cC0cpxc0gWUlyEM",
-	"OLIILtiSQPCpFb3BJ6ckhDlYtRDsYxW32h02jl8P4yB6e6JkHx21pYpeWryINScoe4x+zEWmrnDcJX57",
-	"aTXS/lrrtdA/ik9jGnlXiBJILszS3LINlXot5IPVmFZJS6D5pYVSn26LsIhfh7/+FP56MwN1nxIzzsyc",
-	"JkUQAT990hKQOYZ7REKNbLQI0dTW2m4CHB1a+g2DMv87LZvA6lGGffTjpxf35GpHhxfnuXkxoNyC60IJ",
-	"nk5Hzx4Yz4MPSniE0jwBbgzJ98maSm6epQlIKWRvZ9sSImIEwCe9+/C4rNtX2iHCn8HNYyTvFGx+lqKp",
-	"xwDKjI4Nb++osDPiNWBKvbXfo1yWDUdTQReggOBBFVmxRwgbhwcgZNKqKxqeS8j3MuGeic0QErs9pg49",
-	"QbSWQsgxPo2qLy0/t1ufMuruGqeNAwdyukDNnsxu6dZpkMCEa8q049JZ871z43fZy+1GuyVSD4go6G47",
-	"tb7FEbSmGdObvZiihJA97KjbPHxJLl6QdQESrGrxzlguQBEuNNFQljOp3GghowYWjbLaoCV6pUVdQx4k",
-	"+1LQHPKQ1kOGa3fEtIJySTJalgp9UaYIvh02j4xanTK4rL0OjyyDb1CpmzfiltZuX5qhD9Kzy3aOd96e",
-	"t8emxt+bQR1PzGLqzmry7N3nZksbaUdXIZL8WfzBQ8ys9B9NxNEyD9FsRSgzhThEGZrRCoho9EtybRDI",
-	"Bbcwb8Mg1zvNf794aLt/ZTzk9edQiZ3wZSv+C7erjacV698o34S0lJSQaSTgsGUZZNYB0H7cEN66RShi",
-	"XxIFmiw2pKA8H9uSRtvRrAjDXxkIL4UktCzHjGsMJcPsXJClsYwsEmhlmOiGN2X5lCb2+93EZXcQQsIv",
-	"VS2kfiNkNQYY8Ex4i2jEZ0uGoZnW8VgwTuUmxJIF0Dzi+0SNuo+N0AOM9DwiqKmkWsjdx7abDB37Vy50",
-	"gFWOa5zFrF9cJrSt32HdRViG1PIT0wVIQi0BpMYD9aE4nhOKEbqUGEoia+eEdDG5w4M1HlEV/fQW+EoX",
-	"yc2319dWFvjPL+J+7wnDIfbgs0frRvIegq/Tv1ynL/77Ov32z9cfgsJshKJbBhmEpOwCSScQEippBuFH",
-	"Rgv/oCJRAZr/SFHVeHKsgFozTxhSMB644LC3w6A01TAkcm/uILZyq2d4BmUZtAO29ZY9nrPO+74FLhQi",
-	"81tpWBjumoC6ygrBEFw7TM5XOBAltNEHp6KxrfO2qw1nipzzkcF6L4fJCvShuTxC77ZNzL2snP9Kz4Np",
-	"X5r/9vZnBdqQ0G5PAagBF44dRaz9gxYI3nXpOzN41jC0neU3z3vn+X6xM+vWTXl8PTMKrB/KOGH68rB4",
-	"sneGPbMqWtU2lC9BGcCg3UBXlPGwyd76zLFYdR4XTV7+BB0SM4AsaGZDW1YyXUbYjeZ/WIEVm8namnY6",
-	"K9jWTJkDCml9GqqNbeQMnuD8zR6s3/DfYxaHgkzwXL0NOmGt38WMVczNxhZAtCjzy4hWonLP2Kx7JRKb",
-	"HUltizwU24UxAY2fwGGH6O58kVACUROjCpSxR18SqGq9MYfmBv42uzj0LiPqAHOqDQpIF6DAzbfE2Fc0",
-	"LZn1CWXo+nSA6cN1iLCoPAg559SnQKdEFeZJn1LjKRgvNIgV4yBJOobnvahAF4yvSCnEgzJEbL3gTFSg",
-	"jEcVzmAdmryYiNLjmbvTtHsPQ65NXQ8ht6RNqQNhr9vSZy5pa3emXaRCAqESiIJHkLQchMSG89v0fFAB",
-	"zXOhMbtvB4fONVJbmupGTcdVR6lw4Bp4hl5bDaIuYTdTuIUmtnYrhViGDIUcVCipmcN8CWx9l8Asdy44",
-	"auXvmpUlcXLNsWdkNkwPzI/o+XxCAAErKZp6j9hgPwodmO6BCz0ZlNVrQXQhGmWcJh8bXjNdkCVOPUy5",
-	"T+3FepDThlUgS4L+pJrtLaqkRV/v7dTRRQtAf/QedqJEdgcfG1D6ODn8Q21pP9VuW3pgOu4XqpiIPzw/",
-	"zBDYoPe5tvJWNlwUpgebjNrL9t5OauHk7Uwfohtz+eWT+iGz9RezUaf97CP/TsRA2l8ljpyM3gqDLcaB",
-	"qk4O0pCfNu1hWSrcRTdRByt81kfmCwO2KrRoDvvg0IyP4S/KJjGSd5OlfhfBrR8pxJAVQgGPq1B8HlaY",
-	"e4YnZjPRlGs3mUoyWt6peLKBNtbPySKSI43XymAgZy8+9u9E6KDnlA43/9pWgwF3jrbqe9qDbMXlVGHW",
-	"Hpke+8Z8zmtzSmEWfhWXC9MFQO3TN88WH3vFU9GrisUOZyS/Ws9pop4oTdaw+I2VJcPCzSH5iGZR9mjH",
-	"cfyULO8F5bp6pA6uQySMYZp6mdBy+shZlaMCp7xLyzlSGRD3gDtG5+0AHRFbr1ohtVUo1KW3ppDgs2DP",
-	"jsEH7Oj7JiuMq/Hi4ruU/NmHCJgitCxTmx0cZAm7TMGLa/NfKBrBQgGm1i8RhOa5+ccWc+wopajop1/w",
-	"6dZyLTM0fOd6mj4AoWu68UWnh68btes9JvsYihDDocWOk6qCKo1Sby8xfu76yVMqmn1FciAYh0t5XA7i",
-	"cqGsSprUVOpghO7QKsy+1AsE3OISykfppooz7xr+1me6ZifARmnVJbORyjnZ1R41PT/zOkpN+VmncrH+",
-	"qCpyVrVPfRQCLZRJEZqWM46A41qMRja8K4o0xs2RIzA7SvRKIR4gJ1THqpSW4VIV97qN1LThkECxBMuK",
-	"cCALyyVCZKGSbt1RXCUC5pirn4k6WkZy1jBA6rcSOsA9fYRj9nH4vovTp15dH8Fkd8A9qLCvOi9AYEcF",
-	"58WSo+i024URgRo3pdaObLZso3Re6XI7Q3B/mkodSYEeL4k4ZMs3ttwEZ7OlJ2aGm7F/lhLVmY7zbMMt",
-	"CNgThI/dVtodmOeZn3zZ5uTJWJPnTNxM+AiSBYqqu2hRKJptnqE81AUwSZDxfdPBljk1U7S3tfcBwV4A",
-	"WxU6ZkHupQ7teXcrxLCNzvCACiIqxPauBYIHtiNj2e/ImNG8hJO1h09bLdyGzybUce+YAdxitmFfvRus",
-	"sKZS7wn8W2N7hqaKme6vqabkf+7edr1gCyi/UbbRJWiv718U15lkeKC0A1IUuvYcQWtnFxi6rtMdzQg1",
-	"gyyUgbMZc6BZQewIougm2K45FZpBOp9Ws7bNyLgcdKNmlHm2nQB2vFskCr8vmgqaCDRg46HqSmxdD+iL",
-	"AYSnurG33PId5tMoDRWmuXdd68GsEqOJctKpKvt9Clrm5cV9Oca4sDx4TFgEMvM2wx8yUae6WfZ0btwi",
-	"401hXLKRTG/uDenhTlRn6tnm/kyIBwZde7/Ic1UL0SuspjX7FTbYQs/4UoS1aya4ljQzHoReA3iNIx9d",
-	"tS3TRg9pkEuawSVBS0bZEgcsve13pJOfHkFuCOVqjUXjlKMLYwNnxJVaXP6vcd0106XZ5h95Tu7dzttw",
-	"QPLCgFTUwGnNkpvku8vry++suHT95a6z0f69wsiFwaC9a8AQVPKWKf3ajdm6rODb6+u9LiqYpWv6jbpj",
-	"D2ZUWu+3Zh/YSpPYAu3Wh5ci1EIFTv1KAtXe4UG6A6V/FPnmaFczdGXbT0PS1rKBpwNBvRvCIWAaOuaw",
-	"dl2xz4XpU9pS1dVnlj8hv5SA0a8hnO9AM9mH8+DM34dMOm2h9Gx8B4n8Z9CxPZwL7ofBPB3cXvI+/GY3",
-	"5IrlydOHNKlDcZNfAWrVu+yA3MGyUZCj5/D99V+wwE+JChYi3xAoFZCCKndVghF1RDGeAfmH8b3/YfTv",
-	"ENy9YMJpeKu3wFfDXL9CrY/FUle+kWaamt8w77DPPazINOgLpSXQanjonS07U2RtvHjBjYtpN4S1NXY7",
-	"r3AfF6+ZqoVimm0De7TKOTlkBPeeszMN+tu+Z9JfdtsjYFlBDJsYza4KseYvbZGgYb+FFGsFkmhBHgBq",
-	"VxdurZaPDVgcOKPFxbgmbiEaGVMfdtIFq+gKrmq0XQ8mhF50IfmiKJSuMGXa5LlrR53D6GmLZWZYPH9H",
-	"206dW1UE7SSjK9rNfzndaW/+ocY09pbvsQRtSy1XnzEq9zTF+2cBRes+R4DhnmPK9EB4PIdY0uC1aW1M",
-	"M3512uRNaZaRl/7qAYeArW5HG1npXTamidKU54pwsU6xmL5tViCU1CCV4Gl399maKoLd+/1q5hGW8QKE",
-	"E6IYF4gJUnz4fPoufIVSEIhtW75hgguGTfP2kgDVReRtRDSzZYBIZjlUgiuNcAoC7a+u2OVkQMMFAkBz",
-	"D54FsC6EkNy8/2DB17+cIqo+bruLIU6vPaIXX4xh0e7rAPrxAEABucbAT5yWfIWdK+HAl1PkT0WwoYQo",
-	"uiZMp/07w0qqdJCS3sFil1nle8QEUQ+sfkko4bCimj2Cb8TP8IY3X7BDALvwQ8aVmWJgXI0DU5+DL1ZC",
-	"Da2yin5CAfcn1wU9Ie5OyCkGgAHacIUL5zbORuR09dmG9CYV7TtYvG3rM85oxWK7JlVeP3x5veo7qQ9R",
-	"q1iJiAjAcqPt+1APNBNf2Ukx0TwnyvOLay0CnhtgKyG4VztevxfmexcQP1SYuaOvxIWrATjk5MOT/Cww",
-	"wWpjJ7R/TwpTpIAyTwldmvPo4cUqo+LkLRYQf/AOnMcPoNhbYWaFTsLYW+Gxj4WZLqEWEwi3OGLEVyG5",
-	"bEt+BoLZ51qwpgFvSgjdYfB5noKYvutmX2WBxR4n1RbzzAx7icUMI8Oq/QUg9S4x4fllHP+6LW0LMudb",
-	"32fbpqex0LQs2xSiNVpc4cCQ6GzZ3EmjmIPOuzPHMbEoMIZc4ygtRcMPEr0I4gsFelcoxuWIzxWL8aWw",
-	"M0gdBxN7hiOnoPCSpbu28jtOYVVTalZTqa+MVXORU03nI7p3l9OZSawH6HgqSoE+Eo1d1b2LVYLi4A5o",
-	"rgi1UWq8W7sQa9WFBizFpzYWy/iKcGG79UOSwS70L4w6f0fNlHyQQI8lHmamEe8GrTtfLJM4sY0zMs8B",
-	"jPNsdbuNsqtesc40tNQuj75LIeCc/dqegDVlniaznaCv0STbjXwVV0jn9+Jlsyuh0pwrl9LMrx6xmzqy",
-	"3u7dU3Yqs7Bd4Nwau4mmYGRzkLNnyKeV8lFR0Zw0sXKa0x2zMuOV+y0K7FlxwjUlhViTivKNS2SwLgti",
-	"w6yl/X0X5e0VwlQ8u4ErnI52e/3x/3Kke9WVtAej4W9HHegY0tpgrMvixF7GmbNw3qlrLputLDGY9KV1",
-	"5ZdUlS3Mvp6Id0cxM8pJ7ppeLcm/TcVGD0TthQpHjEf3+p5OVIDWLfBVCbq2+8c617W/feJw2ddG2oJ0",
-	"jJGsk6vvmUEr3/AkG/6NcnG/L0jhYydpqwV+GI7sdq5A97u5uivG8UgpuXalZEIBJhSovRdc926eCcmb",
-	"/5cu2Z++jiB51+g7O3p4ftrr9UDEIir3bMWxu3l3JMWMhZy4lsjjBlN8Z+4JBYdfIig3hK3LxAMyfmxf",
-	"0fUHn0gH+d87OKv+mYDm/YFgDBTj2Mt1pgMP9zjkHMy/9QseO7jfbewA9avaJuBgPPu1pGtl6/T7yS1X",
-	"kp0SRR8N19obk7EITtFN98sr+LugeHsCzYqxsjDTYxvyqWyoXrfhuanYnuvoLoNBmiGLJZ1KZxuq/Vs7",
-	"6liEu+tyiNFRf6eV+93Ldi/PPfaQdXtNeO8/GLWMbXKowxpZJjfJFa2ZUVb/FwAA//8=",
+	"5D1dk9y2kX8Fxbsqv3A/ZDtxsnqSV5bjsmxt7eaiB5+qgiF7hsiSAA2AO5pT7X+/AhrgxxDgcHZmVoqT",
+	"h1g7BPHR3ejvbn5KMlHVggPXKrn6lNRU0go0SPsXy+3/8+QqqakukjThtILkyjxIEwm/N0xCnlxp2UCa",
+	"qKyAipo3lkJWVJtxXP/52yRNKsZZ1VTJ1Ys00Zsa8BGsQCaPj49mKlULrsCueiPFooTK/DMTXAPX5p+0",
+	"rkuWUc0Ev/iXEtz81q343xKWyVXyXxfdcS7wqbrw89mVclCZZLWZJrlK3hdUE6bIWgq+IpTnZG1+0YLk",
+	"IjHD3RxmiVcL0eBO8pyZ92l5I0UNUjOzb4TBcPpXRGmR3RMhSS3NgSWhijBOKMlBsRUnuciaCrg+T1rA",
+	"iMW/INNJmnw8W4kz96M58fktXf8CStEVJI9pci1yeEMzh7feTj4llcibEsy/hvv5u2yA4EOzi4plUlSg",
+	"Jaje+i1iUjfPa4FrxJ5HHv7eMNC/TI1Qm2ohSrHa9B4rLRlfmadrlutCBQ5RAFkyqTRZUKks0lRNM7CA",
+	"dTsyx2EaqsjC7hcqJd0kSH+elH/r7cofMBlAojv21hnbLX/YxuVjmry2+B6jyhPALiJ+7ccZGpZ0qcOA",
+	"sY9IzpZLkIospaiINhT9AFIxwXtoXghRAuVmPshZYLpr0XCtiC6AZAXlK1BELO2fdhEz1eiej0GNLGTG",
+	"QHdBfpo7XkImZH4HevYbTZ1TDfkrPRhvfjvTrILunY4G3SvfhynUAXUMul+bagHSg6ukGlSLAnIPtQ5d",
+	"ty0ytCzWYqZbyKO+v7H+udKOnOI0+APXcjMmxNmIQhEQAEfNMt3IANt5lecSlCUfStwo8wfTyt3kki6g",
+	"PA9hwJFFcMGWBIJPLesNPjklIczBqoVgH6u41e6wcfx6GAfR22Ml+8ioLVH00uJFrDlB3mPkYy4ydYHj",
+	"zvHXcyuR9pdar4X+Xnwc08j7QpRAcmGW5vbaUKnXQt5biWmFtASan1so9em2CLP4dfjnj+GfNzNQ9zEx",
+	"48zMaVIEEfDDRy0BL8dwj0iokY0WIZraWttNgKNDS79hUOb/oGUTWD16YR/8+OnFPbna0eHFeW5eDAi3",
+	"4LpQgqfT0bN7xvPggxIeoDRPgBtF8rdkTSU3z9IEpBSyt7NtDhFRAuCj3n14XNbtK+0Q4c/g5jGcdwo2",
+	"P0rR1GMAZUbGhrd3VNgZ9hpQpd7a35Evy4ajqqALUEDwoIqs2AOElcMDEDKp1RUNzyXke6lwT8RmCInd",
+	"HlOHniBaSyHkGJ9G1Jf2Prdbn1LqbhsnjQMHcrJAzZ7MbunGSZDAhGvKtLuls+Z778bv0pfbjXZLpB4Q",
+	"UdDddGJ960bQmmZMb/a6FCWE9GFH3ebhS3L2gqwLkGBFizfGcgGKcKGJhrKcSeVGChkxsGiUlQYt0Sst",
+	"6hryINmXguaQh6QeXrh2R0wrKJcko2Wp0BZliuDbYfXIiNUphcvq6/DAMvgKhbp5I65p7balGdogPb1s",
+	"53hn7Xl9bGr8nRnU3YlZl7rTmvz17t9mSxtpR1chkvxRvOOhy6z0uyZiaJmHqLYilJlCHCIPzWgFRDT6",
+	"Jbk0COSCW5i3bpDLneq/Xzy03b8xHrL6c6jETviyFf+J29XG04r1L5RvQlJKSsg0EnBYswxe1gHQvt8Q",
+	"3ppFyGJfEgWaLDakoDwf65JG2tGsCMNfGQgvhSS0LMcX1yhK5rJzQZZGM7JIoJW5RFe8KcvHNLG/7yYu",
+	"u4MQEn6qaiH1GyGrMcCAZ8JrRKN7tmTommkNjwXjVG5CV7IAmkdsn6hS93sj9AAjPYsIaiqpFnL3se0m",
+	"Q8f+mQsduCrHVc5i2i8uE9rWr7DuPCxDavmB6QIkoZYAUmOBelcczwlFD11KDCWRtTNCOp/c4c4aj6iK",
+	"fnwLfKWL5Orry0vLC/zfL+J27wndIfbgs0frRvIegi/Tv16mL/5ymX793eWHIDMboeiGQQYhLrtA0gm4",
+	"hEqaQfiRkcKvVMQrQPPvKYoaT44VUKvmCUMKxgIXHPY2GJSmGoZE7tUdxFZu5QzPoCyDesC23LLHc9p5",
+	"37bAhUJkfiPNFYbbJiCuskIwBNcOlfMaByKHNvLgVDS2dd52teFMkXM+MFjvZTBZhj5Ul0fo3daJueeV",
+	"81/pWTDtS/Pf3v5bgTYktNtSAGrAhWNHHmv/oAWCN136xgyeNQxtp/nNs955vp/vzJp1UxZfT40Ca4cy",
+	"Tpg+P8yf7I1hf1kVrWrrypegDGBQb6ArynhYZW9t5pivOo+zJs9/ggaJGUAWNLOuLcuZziPXjebvLMOK",
+	"zWR1TTudZWxrpswBhbQ2DdVGN3IKT3D+Zo+r3/BfYxqHgkzwXL0NGmGt3cWMVszNxhZAtCjz84hUonJP",
+	"36x7JeKbHXFtizxk24VRAY2dwGEH6+5skVAAURMjCpTRR18SqGq9MYfmBv42uji0LiPiAGOqDTJI56DA",
+	"zbfE2Bc0LZn1CWVo+nSA6cN1iLAoPwgZ59SHQKdYFcZJH1NjKRgrNIgVYyBJOobnnahAF4yvSCnEvTJE",
+	"bK3gTFSgjEUVjmAdGryY8NLjmbvTtHufgNwbFmCnFnV0EYrL/tIFYn2QBDLwpiQ3N8YhntBMChUJ107H",
+	"SqgSfL436daOn+v8SboF0t5BwyBqo/tD+CxpU+qAZ/Cm9MFd2qrmaefMkUCoBKLgASQtB17DLfhTXYRl",
+	"9DwvAyZA2MGhc40ku6a6UdOu51G2AHANPEPDtgZRl7Cbb7iFJrZ2I4VYhnSpHFQo7pvDfCFlzbvALLfO",
+	"f2xpeM3KkjjW7wg5MhtGUOaTqQ+5BBCwkqKp93Cf9h31genuudCTfmu9FkQXolHGrvTu8zXTBVni1MOs",
+	"hKm9WCN7WvcMBJLQ5FazDWqVtOjrvZ06umgB6I/ew06UyG7h9waUPk6aw6Hmhp9qt7kx0K738+ZMuGie",
+	"7okJbdClPG3xTO/EChHlqjEcUrjsjaDPdx7rw1UmGMxtazVvRR6twy9MrjacuJf1tB2WxMnbmeIbcxkC",
+	"J7UkZ2sgzPoN99Nw/TsRFXd/pWZkJvZWGGwxDlR1cpCGLO1plcVS4S66iZrI4bM+MJ/asZVjR3PYB4dm",
+	"fAx/0WsSI3k3Wep3Edz6kZxEWSEU8LiEx+dheb6ng2n2JZoyzieDgUYJ8ar0BnRfxT7fM9sJXXF73WP/",
+	"ToQOem6F4eZf23w+4M5Vovq+kkG8aaddMDNWZ9+Yf/PaqGD4Cl/H+cJ0Clf79M2T2cdeHnG0i2Pe3xnh",
+	"y9b2ncgIS5M1LH5hZcnQ4huSj2gWZY923I2f4uU9t2qXUdbBdYiEMUxTzxPamz5yN8hRilreBVYdqQyI",
+	"e3A7RuftAB1hW9ctk9pK9eoClFNI8HHMJ0dRAmr+XZMVxhJ6cfZNSr7zTh6mCC3L1MZ3B3HeLtbz4tL8",
+	"L6R6sZCLsDWbBKF5bv5j03F2JMNU9ONP+HRrufYyNHznepreA6FruvFpw4evGzU7PCb7GIoQw6HpqpOi",
+	"giqNXG8vNv7cGbCnFDT7suSAOxWX8rgceFZDcbE0qanUQR/roXm0fa4XcJnGOZT3s06l1942/K2PVc4O",
+	"YY4C40tmfc1z4uM9anp67HwUXPSzTkXT/VFV5Kxqnww3BFooFiY0LWccAce1GI1seJeTa4ybIzuIdiRZ",
+	"lkLcQ06ojuWZLcPJRu5160hqvTWBdBeWFWE/Gya8hMhCJd26I7dPBMwxUz8TdTQR6FndAKnfSugAd/QB",
+	"jlmJ4ytnTh88d5Ugk/Udd6DCtuo8B4EdFZwXk8ai026ntgSyFJVaO7LZ0o3Secnn7QzB/WkqdSSIfbww",
+	"8PBavrEJQzibTR4yM1yN7bOUqE51nKcbbkHAniB8bJHdXxeAet12MMUVBu5MtsQSwqckHPeCXUHz6yQB",
+	"py7MhEfs7TsKo4gKuV80c36IcZvbTfrjPPfCzUSP0BZ6BsLPS1GWYu2q/VxC21fKOYDVOUFyUzZMtlXy",
+	"uUU0JdXvWa4DKZfvjOKqSoAHI1lAKciJGR4RZlSuQOlrH+0MuCQYZKHg0ztOKFk2ZUmkKMuX5LLLHmDo",
+	"vbnnYh3xNtVMZ5FyIDObv3bzfAEVLcvpM2hJs/tYXGANixmqjRnl990CpTdzlB5uxfpQgn4Cizj8DqRJ",
+	"o/YxZWbcGX+SMKwkqyNhk2gwzzxDfUsXwCRBxcKXpW2ZazNVx7Y6K8ApC2CrQscs1L3UbXve3Qp32AfA",
+	"8IAKIrd6HWYNr23N3rJfszejvBUnaw+ftlp+656fUPd7xwzgFoOt++r1wRocKvWewL8xtm1oqphr4DXV",
+	"lPzP7duuWngB5VfKlkIG/QH7p013Jh8eKO2AFIWuPUfQmtoFhq4vwY5ytZgMsEINaFa4NBhFN8GC/inX",
+	"L9L5tBpvC1ENq6cbNaMQoK0Vs+PdIlH4fdZI+IQjE0vTVVeE4fSGFwMIT/Xr2HL77dDXRlH4MM2974rT",
+	"ZiWhThQcTNVh7ZPyOC827hP2xqVHwWOiVrCVmGQTnEIm8FS9457OE7fIeFMY92gk05s7Q3q4E9WZkrb9",
+	"SybEPYOuAYzIc1UL0Su9oTX7GTbYZIXxpQhL10xwo9xosgC9BvASRz64egymjRzSIJc0g6HqisUZfQWW",
+	"/PAAckMoV2ssK6IcXSTWMU9cptn5/3KzS6aNHpe8y3Ny53beuhuTFwakogZOa5ZcJd+cX55/Y9ml60Di",
+	"at/tv1foGTUYtN1oDEElb5nSr92YrXY2X19e7tXKZpas6bdyGJtMo+IrvzX7wCbaxRZotz5sm1MLFTj1",
+	"tQSqvUMF6Q6U/l7km6M17+kKex6HpK1lA48Hgno3hEPANHTMYe36JjwVpo9pS1UXn1j+iPelBPSuD+F8",
+	"C5rJPpwHZ/42pNJpC6Un4ztI5D+Cju3hueB+GMzTQX+r38JvdkMuWJ48fkiTOuSX/RmgVr12OOQWlsa2",
+	"Qcvh28u/Ygq4EhUsRL4hUCogBVUuHcuwOqIYz4D8E3Km/2nk7xDcPWflae5Wb4Ev5nL9DLU+1pW68KWW",
+	"09T8hnmH4NzDikyDPlNaAq2Gh95Z1DlF1oQaK9OYmHZDmFpot3ON+zh7zVQtFNNsG9ijVZ7zhozg3jN2",
+	"pkF/07dM+stuWwQsK4i5Jkayq0Ks+UubI22u30KKtQJJtCD3ALWrHLJay+8NWBw4pcX50Cf61I2UqQ87",
+	"6YJVdAUXNequBxNCz7uQfFYUSpf4Nq3y3LajnkPpaZPxZmg8/0DdTj23qAjqSUZWtJv/fLLT9oajRjX2",
+	"mu+xGG1LLRef0Dv3OHX3nwUUrfkcAYZ7jikZB8LjKcSSBhtrtr7NeHPNyV6a9iIvfXMah4CtenjrWem1",
+	"o9REacpzRbhYp1hu1ZazEUpqkErwtOuOuaaKYH+XfjHHCMvYIueEKMYFYowUHz6dvgufARkEYtu4xVyC",
+	"M4ZtVWwbGdVF/KxHNLNpxkhmOVSCK41wCgLtby6Z7mRAwwUCQHMPngSwzoWQXP32wYKvH02Mio+brnXQ",
+	"6aVHtDXSGBbtvg6gHw8AZJAuHBSnJZ/B61LE8OUU76ciWHJIFF0TptN+V8mSKh2kpPcYWppSq3wVsSDq",
+	"ntUvCSUcVlSzB/CtWjLsAeoTAglgn5aQcmWmGChXY8fUp+CLlVBDrayiH5HB/cn1yZhgdye8KQaAAdpw",
+	"iVHPrZyNyOnik3XpTQra97B42+Z/PaMWiwX9VHn58Pnlqu+1cYhYxUxnRACmM253zD5QTby2k2Iiyxwv",
+	"z0+ushJ4boCthOBe7Hj5XpjfnUP8UGbmjr4SZy7H6JCTD0/yo8AAq/Wd0H4nLaZIAWWeEro059HD1luj",
+	"4oetKyDe8Q6cx3eg2L5hs1wnYeyt8NjHwkwXUIsxhBufYbCFuxBftimFA8bsYy2YM4W9dEJdbj7NExDT",
+	"3dD2FRaYTHZSaTFPzbBtjmYoGVbsLwCpd4kBz89j+Ndt6mzwcr71nRja8DQmspdlG0K0SotLHBgSnU3L",
+	"PakXc1B4/Mx+TEw6jiHXGEpL0fCDWC+C+EyB3uWKcTHi5/LF+FT7GaSOg4k9w5FDUNiG77atLIlTWNWU",
+	"mtVU6guj1ZzlVNP5iO51+3tmEusBOh6KUqCPRGMXda/1VpAd3ALNFaHWS41fXyjEWnWuAUvxqfXFMr4i",
+	"XNh+LiHOYBf6A6POdzGb4g8S6LHYw8ww4u2gNPCzRRIntvGMl+eAi/NkcbuNsotess40tNQui74LIeCc",
+	"/dyegDZlniazjaAvUSXbjXwVF0jPb8XLZldApXmuWEozP3vEburIcrvXyfJUamG7wHNL7CYagpHNQcae",
+	"IZ+Wy0dZRXPSwMppTnfMzIxr97UirIlzzDUlhViTivKNC2SwLgpi3ayl/QKY8voKYSoe3cAVTke7vf4b",
+	"fzjSvehS2oPe8LejDhfo0tqgr8vixLZrzlk47tQVr84WluhM+tyy8nOKyhZmX47Hu6OYGekkt00vl+Q/",
+	"JmOjB6K2YcsR/dG9usoTJaB1C3xRjK6t/rHGde272xzO+1pPW5CO0ZN1cvE902nlC55kw79Szu/3GSl8",
+	"bCRttdgYuiO7nSvQ/Wqu7iMUeKSUXLpUMqFcy1Vqvxyhe52tQvzm39Ik+9OX4STvGgnM9h4+P+31aiBi",
+	"HpU7tuLYPWG3J8WMhZy46svjOlN85f8JGYdfIsg3hM3LxAMyfmxb0fUfOJEM8l/EeVb5MwHNuwPBGEjG",
+	"sSXhcdZpHWFmiBSiSn1ul01mt5zLqtvWv2tbFuEnqWw3k6WQY/b4lil9hyvuyuu13Nr6kNn/QS9z6rs/",
+	"f/zmL2ZVV3K+gbIU6yjPdM3S++xuqiGFYZvbDfZwkxjIyuhi9IHkl0TwcoNQsGFbaWVkPNnYThL3i30h",
+	"0cq2mHwGH3Y4PfLlfpXnd6633Cmutyt3f+bb3UJ1ImRjD32AVomX+iJrG4AEozV3dNN9SI5VtVCKGeq2",
+	"tfO+W0T3jVVDA3k6dpEoshZNmWOTOKZDLhHI7v+YiMQWKycN8jpczgvgdFA+efDm+E45R3HnxJUkYs2G",
+	"0dYFB+fnAQmkojlYtT3mffuPYxpHYBi+GUaQU7yWdK1svVo/ycOVJqVE0QejvdpvyyCDUH3WspaCr1yX",
+	"MpoFsGamx3Ycp/Il9Krunx115lxHd50ZpBmGvKRTaV1G3fp7O+pYSsOuJmyjo/5KK/x6Sbfjpx57qML2",
+	"itF/+2D4C5aLI0dqZJlcJRe0ZsZo+/8AAAD//w==",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

@@ -5,11 +5,13 @@ package demo
 import (
 	"context"
 	"encoding/json"
+	"errors"
 	"fmt"
 
 	"oddspool/core/design"
 	"oddspool/core/measure"
 	"oddspool/core/stock"
+	"oddspool/core/stock/catalogue"
 	"oddspool/examples"
 	"oddspool/internal/sources"
 	"oddspool/internal/store"
@@ -21,23 +23,9 @@ const (
 	Password = "kelp-and-salt"
 )
 
-const mm = measure.Millimetre
-
-// Stocks are the rolls in the plant's stockroom.
-func Stocks() []stock.Stock {
-	return []stock.Stock{
-		{Number: "S-076", Name: "76 × 38 paper, gap 3", Kind: stock.DieCut, Material: "paper, thermal transfer", Shape: stock.Rounded,
-			CornerRadius: 2 * mm, Width: 76 * mm, Length: 38 * mm, Gap: 3 * mm, EdgeLeft: 2 * mm, EdgeRight: 2 * mm, PerRoll: 2000},
-		{Number: "S-102", Name: "102 × 51 paper, gap 3", Kind: stock.DieCut, Material: "paper, direct thermal", Shape: stock.Rounded,
-			CornerRadius: 3 * mm, Width: 102 * mm, Length: 51 * mm, Gap: 3 * mm, EdgeLeft: 2 * mm, EdgeRight: 2 * mm, PerRoll: 1400},
-		{Number: "S-050", Name: "50 × 25 polyester, gap 2", Kind: stock.DieCut, Material: "polyester, matt white", Shape: stock.Rectangle,
-			Width: 50 * mm, Length: 25 * mm, Gap: 2 * mm, EdgeLeft: 1500, EdgeRight: 1500, PerRoll: 3000},
-	}
-}
-
 // Printer is the label printer on dock 2.
 func Printer() stock.Printer {
-	return stock.Printer{Name: "Dock 2", Resolution: measure.DotsPerMillimetre(8), HeadDots: 832, MaxLength: 1000 * mm, Inks: []stock.Ink{stock.Black}, Speed: 152}
+	return stock.Printer{Name: "Dock 2", Resolution: measure.DotsPerMillimetre(8), HeadDots: 832, MaxLength: 1000 * measure.Millimetre, Inks: []stock.Ink{stock.Black}, Speed: 152}
 }
 
 // Seed fills a database that has no account yet; one that has is left as it is.
@@ -54,8 +42,9 @@ func Seed(ctx context.Context, s *store.Store, printerAddress, camera string) er
 	if accounts > 0 {
 		return nil
 	}
-	for _, roll := range Stocks() {
-		if _, err := s.PutStock(ctx, roll); err != nil {
+	for _, roll := range catalogue.All() {
+		var taken *store.NumberTakenError // by a seeding that was interrupted
+		if _, err := s.AddStock(ctx, roll); err != nil && !errors.As(err, &taken) {
 			return err
 		}
 	}

@@ -95,16 +95,6 @@ func toPrinter(p store.Printer) api.Printer {
 	return api.Printer{Id: p.ID, Name: p.Name, About: api.About(p.About), Address: p.Address, Camera: p.Camera != ""}
 }
 
-// ListStocks implements api.StrictServerInterface.
-func (s *Server) ListStocks(ctx context.Context, _ api.ListStocksRequestObject) (api.ListStocksResponseObject, error) {
-	stocks, err := s.store.Stocks(ctx)
-	answer := make(api.ListStocks200JSONResponse, len(stocks))
-	for i, found := range stocks {
-		answer[i] = toStock(found)
-	}
-	return answer, err
-}
-
 func toStock(found store.Stock) api.StockEntry {
 	return api.StockEntry{Id: found.ID, Number: found.Number, About: api.About(found.About)}
 }

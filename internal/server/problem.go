@@ -49,7 +49,7 @@ func statusOf(err error) int {
 		return http.StatusNotFound
 	case errors.Is(err, store.ErrSignIn):
 		return http.StatusUnauthorized
-	case is[*store.ConflictError](err), errors.Is(err, store.ErrRunBusy), errors.Is(err, store.ErrRunStarted), errors.Is(err, store.ErrNotHeld):
+	case is[*store.ConflictError](err), is[*store.NumberTakenError](err), errors.Is(err, store.ErrRunBusy), errors.Is(err, store.ErrRunStarted), errors.Is(err, store.ErrNotHeld):
 		return http.StatusConflict
 	case is[*sources.FileError](err), is[*design.SyntaxError](err), is[*design.FutureError](err), is[*design.FaultsError](err),
 		is[*typeset.FamilyError](err), is[*symbology.UnknownError](err), is[*batch.RangeError](err), is[*batch.QuantityError](err),
@@ -88,7 +88,7 @@ func deepest(err error) string {
 		switch err.(type) {
 		case *design.FaultsError: // begins with a path, which is written as it is
 			return err.Error() + "."
-		case *wordsError, *store.NotFoundError, *store.ConflictError, *sources.FileError, *design.SyntaxError, *design.FutureError,
+		case *wordsError, *store.NotFoundError, *store.ConflictError, *store.NumberTakenError, *sources.FileError, *design.SyntaxError, *design.FutureError,
 			*typeset.FamilyError, *symbology.UnknownError, *batch.RangeError, *batch.QuantityError, *batch.TooManyError,
 			*press.UnreachableError, *press.NonsenseError:
 			return sentence(err.Error())

@@ -46,6 +46,9 @@ func (s *Server) PrepareRun(ctx context.Context, req api.PrepareRunRequestObject
 	if err != nil {
 		return nil, err
 	}
+	if err := printable(d.Document); err != nil {
+		return nil, err
+	}
 	choice := api.RunChoice{HowMany: api.HowMany{Each: 1}}
 	if req.Body.Choice != nil {
 		choice = *req.Body.Choice
@@ -70,6 +73,18 @@ func (s *Server) PrepareRun(ctx context.Context, req api.PrepareRunRequestObject
 	}
 	run, err := s.run(ctx, id)
 	return api.PrepareRun200JSONResponse(run), err
+}
+
+// printable refuses stocks that runs cannot bring out yet: they can be designed for and drawn.
+func printable(document []byte) error {
+	d, err := design.Parse(document)
+	if err != nil {
+		return err
+	}
+	if d.Stock.Kind != stock.DieCut || d.Stock.Lanes > 1 {
+		return refused("Runs print on die-cut stock of one lane only, so far. This design can be looked at, saved and written to files.")
+	}
+	return nil
 }
 
 // printerFor picks the printer that a design was made for, or the first there is.

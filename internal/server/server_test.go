@@ -4,6 +4,7 @@ import (
 	"bytes"
 	"context"
 	"encoding/json"
+	"fmt"
 	"io"
 	"log/slog"
 	"mime/multipart"
@@ -15,6 +16,7 @@ import (
 
 	"github.com/stretchr/testify/require"
 
+	"oddspool/core/stock/catalogue"
 	"oddspool/internal/api"
 	"oddspool/internal/demo"
 	"oddspool/internal/runner"
@@ -35,7 +37,7 @@ type site struct {
 
 func newSite(t *testing.T) *site {
 	s := testkit.Store(t)
-	printer, err := standin.Start(standin.Config{Printer: demo.Printer(), Stock: demo.Stocks()[0]}, "")
+	printer, err := standin.Start(standin.Config{Printer: demo.Printer(), Stock: catalogue.All()[0]}, "")
 	require.NoError(t, err)
 	t.Cleanup(func() { _ = printer.Close() })
 	require.NoError(t, demo.Seed(context.Background(), s, printer.IPP(), printer.Camera()))
@@ -244,7 +246,7 @@ func TestFloorTellsOfDeadPrinters(t *testing.T) {
 	var floor api.Floor
 	require.Equal(t, 200, s.do("GET", "/api/floor", nil, &floor))
 	require.Equal(t, "Ready", floor.Printers[0].Text)
-	require.Equal(t, 2000, floor.Printers[0].Left)
+	require.Equal(t, catalogue.All()[0].Pieces(), floor.Printers[0].Left)
 	require.Equal(t, "S-076", floor.Printers[0].Stock.Number)
 	require.NoError(t, s.printer.Close())
 	require.Eventually(t, func() bool {
@@ -252,4 +254,49 @@ func TestFloorTellsOfDeadPrinters(t *testing.T) {
 		return floor.Printers[0].Text == "Does not answer"
 	}, 1e10, 1e8)
 	require.Contains(t, s.problem(502, "GET", "/api/printers/1/web", nil), "camera of Dock 2 does not answer")
+}
+
+func TestStockroomIsSearchedKeptAndChecked(t *testing.T) {
+	s := newSite(t)
+	s.signIn()
+	var all, found []api.StockRow
+	require.Equal(t, 200, s.do("GET", "/api/stocks", nil, &all))
+	require.GreaterOrEqual(t, len(all), 80)
+	require.Equal(t, "S-076", all[0].Number, "lately used first")
+	require.Equal(t, 200, s.do("GET", "/api/stocks?find=76x38", nil, &found))
+	require.Len(t, found, 1)
+	require.Equal(t, 200, s.do("GET", "/api/stocks?cable=6200", nil, &found))
+	require.NotEmpty(t, found)
+	for _, row := range found {
+		require.True(t, *row.Facts.SmallestCable <= 6200 && *row.Facts.LargestCable >= 6200)
+	}
+
+	own := `{"number": "X-1", "name": "Own", "kind": "die-cut", "shape": "rectangle", "width": 40000, "length": 20000, "gap": 2000}`
+	var row api.StockRow
+	require.Equal(t, 200, s.do("POST", "/api/stocks", own, &row))
+	require.Equal(t, 22_000, row.Facts.Pitch)
+	require.Contains(t, s.problem(409, "POST", "/api/stocks", own), "Another stock has the number X-1")
+	require.Contains(t, s.problem(422, "POST", "/api/stocks", `{"number": "", "name": "x"}`), "needs a number and a name")
+	require.Contains(t, s.problem(422, "POST", "/api/stocks", strings.Replace(own, "40000", "-1", 1)), "A width of -0.001 mm is impossible")
+	require.Contains(t, s.problem(422, "POST", "/api/stocks", strings.Replace(own, "gap", "gapp", 1)), `unknown field "gapp"`)
+	path := fmt.Sprintf("/api/stocks/%d", row.Id)
+	require.Equal(t, 200, s.do("PUT", path, strings.Replace(own, "20000", "30000", 1), &row))
+	require.Equal(t, 32_000, row.Facts.Pitch)
+	require.Equal(t, 204, s.do("DELETE", path, nil, nil))
+	s.problem(404, "PUT", path, own)
+
+	var check api.StockCheck
+	require.Equal(t, 200, s.do("POST", "/api/stocks/check", own, &check))
+	require.Empty(t, check.Reasons)
+	require.Equal(t, "Dock 2", check.Printers[0].Printer)
+	require.Empty(t, check.Printers[0].Reasons)
+	require.Equal(t, 200, s.do("POST", "/api/stocks/check", strings.Replace(own, "40000", "140000", 1), &check))
+	require.Contains(t, check.Printers[0].Reasons[0].Text, "choose one that is 26 mm narrower")
+	require.Equal(t, 200, s.do("POST", "/api/stocks/check", strings.Replace(own, "40000", "0", 1), &check))
+	require.Equal(t, "width", check.Reasons[0].Field)
+
+	// A design keeps its stock, and what runs cannot print yet is said.
+	var d api.Design
+	require.Equal(t, 200, s.do("POST", "/api/designs", `{"name": "Two lanes", "printerId": 1, "stockId": 23, "recordSetId": 1}`, &d))
+	require.Contains(t, s.problem(422, "POST", "/api/runs", fmt.Sprintf(`{"designId": %d, "recordSetId": 1}`, d.Id)), "die-cut stock of one lane only")
 }

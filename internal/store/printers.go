@@ -68,34 +68,3 @@ func (s *Store) Printer(ctx context.Context, id int64) (p Printer, err error) {
 	const query = `select id, name, about, address, camera from printers where id = $1`
 	return p, get(ctx, s.DB, &p, "printer", id, query, id)
 }
-
-// A Stock is a stock of the plant.
-type Stock struct {
-	ID     int64  `db:"id"`
-	Number string `db:"number"`
-	About  JSON   `db:"about"`
-}
-
-// PutStock adds a stock, or changes the one of that number, and returns its id.
-func (s *Store) PutStock(ctx context.Context, about stock.Stock) (id int64, err error) {
-	document, err := json.Marshal(about)
-	if err != nil {
-		return 0, fmt.Errorf("write stock: %w", err)
-	}
-	const query = `insert into stocks (number, about) values ($1, $2)
-		on conflict (number) do update set about = excluded.about returning id`
-	if err := s.DB.GetContext(ctx, &id, query, about.Number, string(document)); err != nil {
-		return 0, fmt.Errorf("put stock %q: %w", about.Number, err)
-	}
-	return id, nil
-}
-
-// Stocks returns all stocks by number.
-func (s *Store) Stocks(ctx context.Context) (stocks []Stock, err error) {
-	return stocks, list(ctx, s.DB, &stocks, `select id, number, about from stocks order by number`)
-}
-
-// Stock returns one stock.
-func (s *Store) Stock(ctx context.Context, id int64) (found Stock, err error) {
-	return found, get(ctx, s.DB, &found, "stock", id, `select id, number, about from stocks where id = $1`, id)
-}

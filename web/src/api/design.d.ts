@@ -1,9 +1,13 @@
 /* Generated from docs/design.schema.json by npm run api. */
 
+export type Kind = "die-cut" | "tape" | "sleeve" | "wrap" | "flag" | "plate" | "sheet";
+export type Colour = string;
+export type Ink = string;
 /**
  * Whole micrometres.
  */
 export type Length = number;
+export type Tracking = "gap" | "mark" | "notch" | "continuous";
 export type Turn = 0 | 90 | 180 | 270;
 /**
  * One part of what an element says.
@@ -42,26 +46,195 @@ export interface Design {
 export interface Stock {
   number?: string;
   name: string;
-  kind: "die-cut";
+  kind: Kind;
   material?: string;
-  shape: "rectangle" | "rounded";
+  purpose?: string;
+  colour?: Colour;
+  /**
+   * Inks that heat alone brings out of its coating.
+   *
+   * @maxItems 10
+   */
+  reacts?:
+    | []
+    | [Ink]
+    | [Ink, Ink]
+    | [Ink, Ink, Ink]
+    | [Ink, Ink, Ink, Ink]
+    | [Ink, Ink, Ink, Ink, Ink]
+    | [Ink, Ink, Ink, Ink, Ink, Ink]
+    | [Ink, Ink, Ink, Ink, Ink, Ink, Ink]
+    | [Ink, Ink, Ink, Ink, Ink, Ink, Ink, Ink]
+    | [Ink, Ink, Ink, Ink, Ink, Ink, Ink, Ink, Ink]
+    | [Ink, Ink, Ink, Ink, Ink, Ink, Ink, Ink, Ink, Ink];
+  shape: "rectangle" | "rounded" | "circle" | "ellipse";
   cornerRadius?: Length;
-  width: Length;
-  length: Length;
+  /**
+   * Whole micrometres.
+   */
+  width: number;
+  /**
+   * Whole micrometres.
+   */
+  length: number;
   gap: Length;
   edgeLeft?: Length;
   edgeRight?: Length;
+  lanes?: number;
+  laneGap?: Length;
+  perforated?: boolean;
+  tracking?: Tracking;
+  mark?: {
+    offset: Length;
+    height: Length;
+  };
+  roll?: {
+    core: Length;
+    outside: Length;
+    thickness: Length;
+    winding?: "in" | "out";
+  };
   perRoll?: number;
+  tape?: {
+    byContent?: boolean;
+    margin?: Length;
+    least?: Length;
+    most?: Length;
+    waste?: Length;
+  };
+  sleeve?: {
+    supplied: Length;
+    recovered: Length;
+    wall: Length;
+    ladder?: boolean;
+    faces?: number;
+  };
+  wrap?: {
+    tail: Length;
+  };
+  flag?: {
+    round: Length;
+  };
+  plate?: {
+    /**
+     * @maxItems 50
+     */
+    holes?: {
+      x: Length;
+      y: Length;
+      diameter: Length;
+    }[];
+    clearance?: Length;
+    core?: Colour;
+  };
+  sheet?: {
+    width: Length;
+    height: Length;
+    left: Length;
+    top: Length;
+    columns: number;
+    rows: number;
+    pitchX: Length;
+    pitchY: Length;
+  };
+  /**
+   * Whole micrometres.
+   */
+  keep?: number;
 }
 export interface Printer {
   name: string;
   resolution: string;
   headDots: number;
+  alignment?: "" | "centred" | "left";
+  /**
+   * @maxItems 10
+   */
+  takes?:
+    | []
+    | [Kind]
+    | [Kind, Kind]
+    | [Kind, Kind, Kind]
+    | [Kind, Kind, Kind, Kind]
+    | [Kind, Kind, Kind, Kind, Kind]
+    | [Kind, Kind, Kind, Kind, Kind, Kind]
+    | [Kind, Kind, Kind, Kind, Kind, Kind, Kind]
+    | [Kind, Kind, Kind, Kind, Kind, Kind, Kind, Kind]
+    | [Kind, Kind, Kind, Kind, Kind, Kind, Kind, Kind, Kind]
+    | [Kind, Kind, Kind, Kind, Kind, Kind, Kind, Kind, Kind, Kind];
+  leastWeb?: Length;
+  mostWeb?: Length;
+  minLength?: Length;
   maxLength?: Length;
+  /**
+   * @maxItems 10
+   */
+  sensors?:
+    | []
+    | [Tracking]
+    | [Tracking, Tracking]
+    | [Tracking, Tracking, Tracking]
+    | [Tracking, Tracking, Tracking, Tracking]
+    | [Tracking, Tracking, Tracking, Tracking, Tracking]
+    | [Tracking, Tracking, Tracking, Tracking, Tracking, Tracking]
+    | [Tracking, Tracking, Tracking, Tracking, Tracking, Tracking, Tracking]
+    | [Tracking, Tracking, Tracking, Tracking, Tracking, Tracking, Tracking, Tracking]
+    | [Tracking, Tracking, Tracking, Tracking, Tracking, Tracking, Tracking, Tracking, Tracking]
+    | [Tracking, Tracking, Tracking, Tracking, Tracking, Tracking, Tracking, Tracking, Tracking, Tracking];
+  /**
+   * @maxItems 20
+   */
+  inks?:
+    | []
+    | [Ink]
+    | [Ink, Ink]
+    | [Ink, Ink, Ink]
+    | [Ink, Ink, Ink, Ink]
+    | [Ink, Ink, Ink, Ink, Ink]
+    | [Ink, Ink, Ink, Ink, Ink, Ink]
+    | [Ink, Ink, Ink, Ink, Ink, Ink, Ink]
+    | [Ink, Ink, Ink, Ink, Ink, Ink, Ink, Ink]
+    | [Ink, Ink, Ink, Ink, Ink, Ink, Ink, Ink, Ink]
+    | [Ink, Ink, Ink, Ink, Ink, Ink, Ink, Ink, Ink, Ink]
+    | [Ink, Ink, Ink, Ink, Ink, Ink, Ink, Ink, Ink, Ink, Ink]
+    | [Ink, Ink, Ink, Ink, Ink, Ink, Ink, Ink, Ink, Ink, Ink, Ink]
+    | [Ink, Ink, Ink, Ink, Ink, Ink, Ink, Ink, Ink, Ink, Ink, Ink, Ink]
+    | [Ink, Ink, Ink, Ink, Ink, Ink, Ink, Ink, Ink, Ink, Ink, Ink, Ink, Ink]
+    | [Ink, Ink, Ink, Ink, Ink, Ink, Ink, Ink, Ink, Ink, Ink, Ink, Ink, Ink, Ink]
+    | [Ink, Ink, Ink, Ink, Ink, Ink, Ink, Ink, Ink, Ink, Ink, Ink, Ink, Ink, Ink, Ink]
+    | [Ink, Ink, Ink, Ink, Ink, Ink, Ink, Ink, Ink, Ink, Ink, Ink, Ink, Ink, Ink, Ink, Ink]
+    | [Ink, Ink, Ink, Ink, Ink, Ink, Ink, Ink, Ink, Ink, Ink, Ink, Ink, Ink, Ink, Ink, Ink, Ink]
+    | [Ink, Ink, Ink, Ink, Ink, Ink, Ink, Ink, Ink, Ink, Ink, Ink, Ink, Ink, Ink, Ink, Ink, Ink, Ink]
+    | [Ink, Ink, Ink, Ink, Ink, Ink, Ink, Ink, Ink, Ink, Ink, Ink, Ink, Ink, Ink, Ink, Ink, Ink, Ink, Ink];
+  /**
+   * @maxItems 10
+   */
+  heats?:
+    | []
+    | [Ink]
+    | [Ink, Ink]
+    | [Ink, Ink, Ink]
+    | [Ink, Ink, Ink, Ink]
+    | [Ink, Ink, Ink, Ink, Ink]
+    | [Ink, Ink, Ink, Ink, Ink, Ink]
+    | [Ink, Ink, Ink, Ink, Ink, Ink, Ink]
+    | [Ink, Ink, Ink, Ink, Ink, Ink, Ink, Ink]
+    | [Ink, Ink, Ink, Ink, Ink, Ink, Ink, Ink, Ink]
+    | [Ink, Ink, Ink, Ink, Ink, Ink, Ink, Ink, Ink, Ink];
   /**
    * mm/s at most.
    */
   speed?: number;
+  /**
+   * mm/s at least.
+   */
+  slowSpeed?: number;
+  cutter?: boolean;
+  peeler?: boolean;
+  rewinder?: boolean;
+  applicator?: boolean;
+  encoder?: boolean;
+  vector?: boolean;
 }
 export interface Element {
   id: string;

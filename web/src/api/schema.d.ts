@@ -115,10 +115,47 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
+        /** @description The stockroom, lately used first, or what of it is looked for. */
         get: operations["listStocks"];
         put?: never;
-        post?: never;
+        post: operations["addStock"];
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/stocks/check": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Says what is impossible about a stock as it is typed, and which printers would take it. */
+        post: operations["checkStock"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/stocks/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        /** @description Changes a stock. Designs keep the one they were made with. */
+        put: operations["changeStock"];
+        post?: never;
+        delete: operations["retireStock"];
         options?: never;
         head?: never;
         patch?: never;
@@ -579,6 +616,45 @@ export interface components {
             id: number;
             number: string;
             about: components["schemas"]["About"];
+        };
+        StockRow: {
+            /** Format: int64 */
+            id: number;
+            number: string;
+            about: components["schemas"]["About"];
+            facts: components["schemas"]["StockFacts"];
+            /** Format: date-time */
+            usedAt?: string;
+        };
+        /** @description What follows from a stock's figures. Lengths are micrometres. */
+        StockFacts: {
+            web: number;
+            pitch: number;
+            /** @description On a full roll; 0 where it is not known. */
+            pieces: number;
+            /** Format: int64 */
+            rollLength?: number;
+            tracking: string;
+            smallestCable?: number;
+            largestCable?: number;
+            /** @description Of a sleeve pressed flat. */
+            flatWidth?: number;
+        };
+        Reason: {
+            /** @description The figure to change. */
+            field: string;
+            text: string;
+        };
+        StockCheck: {
+            reasons: components["schemas"]["Reason"][];
+            facts: components["schemas"]["StockFacts"];
+            printers: components["schemas"]["PrinterFit"][];
+        };
+        PrinterFit: {
+            printer: string;
+            reasons: components["schemas"]["Reason"][];
+            /** @description Micrometres of a piece that can be printed across. */
+            printable: number;
         };
         FloorPrinter: {
             printer: components["schemas"]["Printer"];
@@ -1166,7 +1242,12 @@ export interface operations {
     };
     listStocks: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description Words and sizes, such as 76x38 or sleeve yellow. */
+                find?: string;
+                /** @description Diameter of a cable in micrometres; only what goes round it. */
+                cable?: number;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -1179,8 +1260,106 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["StockEntry"][];
+                    "application/json": components["schemas"]["StockRow"][];
                 };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    addStock: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["About"];
+            };
+        };
+        responses: {
+            /** @description The new stock */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StockRow"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    checkStock: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["About"];
+            };
+        };
+        responses: {
+            /** @description What was found */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StockCheck"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    changeStock: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["About"];
+            };
+        };
+        responses: {
+            /** @description The stock */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StockRow"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    retireStock: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Retired */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             default: components["responses"]["Problem"];
         };

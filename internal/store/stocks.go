@@ -1,0 +1,88 @@
+package store
+
+import (
+	"context"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"time"
+
+	"github.com/jackc/pgx/v5/pgconn"
+
+	"oddspool/core/stock"
+)
+
+// A Stock is a stock of the plant.
+type Stock struct {
+	ID     int64      `db:"id"`
+	Number string     `db:"number"`
+	About  JSON       `db:"about"`
+	UsedAt *time.Time `db:"used_at"` // when a design on it was last changed
+}
+
+// Is reads what the stock is.
+func (s *Stock) Is() (stock.Stock, error) {
+	var about stock.Stock
+	err := json.Unmarshal(s.About, &about)
+	return about, err
+}
+
+const stockQuery = `select s.id, s.number, s.about,
+	(select max(d.updated_at) from designs d where d.document->'stock'->>'number' = s.number and d.retired_at is null) as used_at
+	from stocks s where s.retired_at is null `
+
+// Stocks returns all stocks that are not retired, lately used first, then by number.
+func (s *Store) Stocks(ctx context.Context) (stocks []Stock, err error) {
+	return stocks, list(ctx, s.DB, &stocks, stockQuery+`order by used_at desc nulls last, s.number`)
+}
+
+// Stock returns one stock that is not retired.
+func (s *Store) Stock(ctx context.Context, id int64) (found Stock, err error) {
+	return found, get(ctx, s.DB, &found, "stock", id, stockQuery+`and s.id = $1`, id)
+}
+
+// A NumberTakenError says that another stock, maybe a retired one, has the number.
+type NumberTakenError struct{ Number string }
+
+func (e *NumberTakenError) Error() string {
+	return fmt.Sprintf("Another stock has the number %s already, or had it. Choose another.", e.Number)
+}
+
+// AddStock adds a stock. A number that is taken is a *NumberTakenError.
+func (s *Store) AddStock(ctx context.Context, about stock.Stock) (id int64, err error) {
+	document, err := json.Marshal(about)
+	if err != nil {
+		return 0, fmt.Errorf("write stock: %w", err)
+	}
+	const query = `insert into stocks (number, about) values ($1, $2) returning id`
+	return id, taken(s.DB.GetContext(ctx, &id, query, about.Number, string(document)), about.Number)
+}
+
+// ChangeStock changes a stock. Designs keep the one they were made with.
+func (s *Store) ChangeStock(ctx context.Context, id int64, about stock.Stock) error {
+	document, err := json.Marshal(about)
+	if err != nil {
+		return fmt.Errorf("write stock: %w", err)
+	}
+	const query = `update stocks set number = $2, about = $3 where id = $1 and retired_at is null returning id`
+	return taken(get(ctx, s.DB, &id, "stock", id, query, id, about.Number, string(document)), about.Number)
+}
+
+// taken turns the database's word for a number that is there twice into ours.
+func taken(err error, number string) error {
+	const uniqueViolation = "23505"
+	var refused *pgconn.PgError
+	if errors.As(err, &refused) && refused.Code == uniqueViolation {
+		return &NumberTakenError{Number: number}
+	}
+	if err != nil {
+		return fmt.Errorf("keep stock %q: %w", number, err)
+	}
+	return nil
+}
+
+// RetireStock takes a stock out of the stockroom.
+func (s *Store) RetireStock(ctx context.Context, id int64) error {
+	const query = `update stocks set retired_at = now() where id = $1 and retired_at is null returning id`
+	return get(ctx, s.DB, &id, "stock", id, query, id)
+}
