@@ -31,6 +31,10 @@ test('pictures of each place', async ({ maren: page }) => {
   await page.goto(address('/bench'))
   await shoot(page, 'designs')
 
+  await page.goto(address('/stockroom?cable=6.2&stock=S-137'))
+  await expect(page.getByText('4.0 mm to 8.1 mm')).toBeVisible()
+  await shoot(page, 'stockroom')
+
   await page.goto(address('/records?import=1'))
   await page.locator('input[type=file]').setInputFiles(fileURLToPath(new URL('../../examples/racks.csv', import.meta.url)))
   await expect(page.getByText('Take in 48 records')).toBeVisible()

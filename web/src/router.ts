@@ -52,6 +52,12 @@ export const router = createRouter({
       meta: { title: 'Records' },
     },
     {
+      path: '/stockroom',
+      name: 'stockroom',
+      component: () => import('./places/stockroom/StockroomPlace.vue'),
+      meta: { title: 'Stockroom' },
+    },
+    {
       path: '/runs',
       name: 'runs',
       component: () => import('./places/runs/RunsPlace.vue'),

@@ -4,6 +4,7 @@ import { NInput, NModal } from 'naive-ui'
 import { computed, nextTick, ref, shallowRef, watch } from 'vue'
 import { useRouter } from 'vue-router'
 import { api } from '@/api/client'
+import { asStock } from '@/api/documents'
 
 /** Finds any design, record set, run or place by typing. */
 interface Found {
@@ -25,6 +26,7 @@ const places: Found[] = [
   { name: 'New design', what: 'action', to: '/bench?new=1' },
   { name: 'Records', what: 'place', to: '/records' },
   { name: 'Import records', what: 'action', to: '/records?import=1' },
+  { name: 'Stockroom', what: 'place', to: '/stockroom' },
   { name: 'Runs', what: 'place', to: '/runs' },
 ]
 
@@ -33,15 +35,21 @@ watch(open, async (isOpen) => {
   words.value = ''
   at.value = 0
   void nextTick(() => input.value?.focus())
-  const [designs, sets, runs] = await Promise.all([
+  const [designs, sets, runs, stocks] = await Promise.all([
     api.GET('/designs'),
     api.GET('/record-sets'),
     api.GET('/runs'),
+    api.GET('/stocks'),
   ])
   all.value = [
     ...(designs.data ?? []).map((d) => ({ name: d.name, what: 'design', to: `/bench/${d.id}` })),
     ...(sets.data ?? []).map((s) => ({ name: s.name, what: 'record set', to: `/records/${s.id}` })),
     ...(runs.data ?? []).map((r) => ({ name: `Run ${r.id} of ${r.name}`, what: 'run', to: `/runs/${r.id}` })),
+    ...(stocks.data ?? []).map((s) => ({
+      name: `${s.number} ${asStock(s.about).name}`,
+      what: 'stock',
+      to: `/stockroom?stock=${s.number}`,
+    })),
   ]
 })
 

@@ -40,7 +40,7 @@ function take() {
       :status="wrong ? 'error' : undefined"
       :input-props="{ 'aria-label': label, inputmode: 'decimal' }"
       @blur="take"
-      @keydown.enter="take"
+      @keydown.enter.prevent="take"
     >
       <template #suffix>mm</template>
     </NInput>

@@ -14,6 +14,7 @@ const places = [
   { to: '/floor', name: 'Floor' },
   { to: '/bench', name: 'Bench' },
   { to: '/records', name: 'Records' },
+  { to: '/stockroom', name: 'Stockroom' },
   { to: '/runs', name: 'Runs' },
 ]
 const menu = computed(() => [

@@ -12,7 +12,7 @@ const route = useRoute()
 const router = useRouter()
 
 const floor = shallowRef<Schemas['Floor']>()
-const stocks = shallowRef<Schemas['StockEntry'][]>([])
+const stocks = shallowRef<Schemas['StockRow'][]>([])
 const sets = shallowRef<Schemas['RecordSet'][]>([])
 const problem = shallowRef<Problem>()
 const name = ref('')
@@ -34,7 +34,7 @@ onMounted(async () => {
 const loadedIn = (id: number | undefined) => floor.value?.printers.find((p) => p.printer.id === id)?.stock?.id
 function choosePrinter(id: number | undefined) {
   printerId.value = id
-  stockId.value = loadedIn(id) ?? stocks.value[0]?.id
+  stockId.value = (Number(route.query.stock) || loadedIn(id)) ?? stocks.value[0]?.id
 }
 
 const printers = computed(() =>
@@ -82,7 +82,7 @@ async function start() {
       </div>
       <div>
         <span id="n-stock">Stock</span>
-        <NSelect v-model:value="stockId" :options="stockOptions" aria-labelledby="n-stock" />
+        <NSelect v-model:value="stockId" filterable :options="stockOptions" aria-labelledby="n-stock" />
       </div>
       <div>
         <span id="n-set">Records</span>

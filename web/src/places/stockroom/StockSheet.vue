@@ -1,0 +1,194 @@
+<script setup lang="ts">
+import { NButton, NPopconfirm } from 'naive-ui'
+import { computed, shallowRef, watchEffect } from 'vue'
+import { api, type Schemas } from '@/api/client'
+import { asStock } from '@/api/documents'
+import { count, millimetres } from '@/shared/format'
+import CableDrawing from './CableDrawing.vue'
+import { drawnHeight } from './pieces'
+import StockDrawn from './StockDrawn.vue'
+
+/** The chosen stock with its dimensions, what follows from them, and which printers take it. */
+const props = defineProps<{ row: Schemas['StockRow']; cable?: number }>()
+const emit = defineEmits<{ design: []; copy: []; change: []; retire: [] }>()
+
+const stock = computed(() => asStock(props.row.about))
+const facts = computed(() => props.row.facts)
+const tall = computed(() => drawnHeight(stock.value))
+const scale = computed(() =>
+  Math.min(250 / Math.max(facts.value.web / 1000, 1), 210 / Math.max(tall.value, 1), 6),
+)
+const printers = shallowRef<Schemas['PrinterFit'][]>([])
+watchEffect(async (onCleanup) => {
+  let newest = true
+  onCleanup(() => (newest = false))
+  const { data } = await api.POST('/stocks/check', { body: props.row.about })
+  if (newest && data) printers.value = data.printers
+})
+
+const lines = computed(() => {
+  const s = stock.value
+  const f = facts.value
+  const made: [string, string][] = [['Piece', `${millimetres(s.width)} × ${millimetres(s.length)}`]]
+  if (s.kind === 'die-cut' || s.kind === 'wrap' || s.kind === 'flag') {
+    made.push(['Web · pitch', `${millimetres(f.web)} · ${millimetres(f.pitch)}`])
+    if ((s.lanes ?? 1) > 1) made.push(['Lanes', `${s.lanes ?? 1}, ${millimetres(s.laneGap ?? 0)} apart`])
+    made.push(['Liner edges', `${millimetres(s.edgeLeft ?? 0)} left, ${millimetres(s.edgeRight ?? 0)} right`])
+  }
+  if (s.kind !== 'plate' && s.kind !== 'sheet')
+    made.push(['Found by', f.tracking === 'gap' ? `gap of ${millimetres(s.gap)}` : f.tracking])
+  if (s.roll)
+    made.push(['Core · outside', `${millimetres(s.roll.core, 0)} · ${millimetres(s.roll.outside, 0)}`])
+  if (f.pieces)
+    made.push([
+      'On a full roll',
+      `${count(f.pieces)} pieces${f.rollLength ? `, ${(f.rollLength / 1e6).toFixed(1)} m` : ''}`,
+    ])
+  if (s.tape) {
+    if (!f.pieces && f.rollLength) made.push(['On a full roll', `${(f.rollLength / 1e6).toFixed(1)} m`])
+    made.push([
+      'Length',
+      s.tape.byContent
+        ? `by content, ${millimetres(s.tape.least ?? 0, 0)} to ${millimetres(s.tape.most ?? 1_000_000, 0)}`
+        : 'set',
+    ])
+  }
+  if (s.sleeve)
+    made.push([
+      'Supplied · recovered',
+      `${millimetres(s.sleeve.supplied)} · ${millimetres(s.sleeve.recovered)}`,
+    ])
+  if (f.flatWidth) made.push(['Pressed flat', millimetres(f.flatWidth)])
+  if (s.wrap) made.push(['Print zone · clear tail', `${millimetres(s.length)} · ${millimetres(s.wrap.tail)}`])
+  if (s.flag)
+    made.push([
+      'Each face · round',
+      `${millimetres((s.length - s.flag.round) / 2)} · ${millimetres(s.flag.round)}`,
+    ])
+  if (f.largestCable)
+    made.push(['For cables of', `${millimetres(f.smallestCable ?? 0)} to ${millimetres(f.largestCable)}`])
+  if (s.plate)
+    made.push([
+      'Holes',
+      s.plate.holes?.length
+        ? `${s.plate.holes.length} of ${millimetres(s.plate.holes[0]?.diameter ?? 0)}, ${millimetres(s.plate.clearance ?? 0)} clear`
+        : 'none',
+    ])
+  if (s.sheet)
+    made.push([
+      'Page',
+      `${millimetres(s.sheet.width, 0)} × ${millimetres(s.sheet.height, 0)}, ${s.sheet.columns} × ${s.sheet.rows}`,
+    ])
+  if (s.keep) made.push(['Kept free at the edges', millimetres(s.keep)])
+  made.push(['Shown by heat', s.reacts?.join(' and ') ?? 'nothing: needs a ribbon or marking'])
+  return made
+})
+</script>
+
+<template>
+  <aside aria-label="The chosen stock">
+    <header>
+      <h2>{{ stock.name }}</h2>
+      <span class="quiet">{{ row.number }}</span>
+    </header>
+    <p class="quiet">{{ [stock.material, stock.purpose].filter(Boolean).join(' · ') }}</p>
+    <div class="drawing">
+      <figure>
+        <figcaption>{{ millimetres(facts.web) }}</figcaption>
+        <div class="rule" :style="{ width: `${(facts.web / 1000) * scale}px` }" />
+        <StockDrawn :stock :scale :tall :name="`${stock.name}, drawn to scale`" />
+      </figure>
+      <CableDrawing v-if="cable && facts.largestCable" :stock :cable />
+    </div>
+    <dl>
+      <div v-for="[name, value] in lines" :key="name">
+        <dt>{{ name }}</dt>
+        <dd>{{ value }}</dd>
+      </div>
+    </dl>
+    <h3>Which printers take it</h3>
+    <ul>
+      <li v-for="fit in printers" :key="fit.printer">
+        <template v-if="fit.reasons.length">
+          <span>{{ fit.printer }}</span>
+          <span class="bad"><span aria-hidden="true">■</span> {{ fit.reasons[0]?.text }}</span>
+        </template>
+        <template v-else>
+          <span>{{ fit.printer }}</span>
+          <span class="good">✓ fits, {{ millimetres(fit.printable) }} printable across</span>
+        </template>
+      </li>
+    </ul>
+    <p class="actions">
+      <NButton type="primary" size="small" @click="emit('design')">Design on it</NButton>
+      <NButton size="small" @click="emit('copy')">Copy</NButton>
+      <NButton size="small" @click="emit('change')">Change</NButton>
+      <NPopconfirm positive-text="Retire it" negative-text="Keep it" @positive-click="emit('retire')">
+        <template #trigger><NButton size="small">Retire</NButton></template>
+        It leaves the stockroom. Designs keep the stock they were made with.
+      </NPopconfirm>
+    </p>
+  </aside>
+</template>
+
+<style scoped>
+aside {
+  padding: 14px 20px;
+  overflow: auto;
+}
+header {
+  display: flex;
+  justify-content: space-between;
+  align-items: baseline;
+}
+h2 {
+  font-size: 16px;
+  color: var(--ink);
+}
+h3 {
+  margin: 14px 0 4px;
+  font-size: 13px;
+  color: var(--quiet);
+}
+.drawing {
+  display: flex;
+  align-items: center;
+  justify-content: space-around;
+  gap: 10px;
+  margin: 8px 0;
+}
+figure {
+  margin: 0;
+}
+figcaption {
+  text-align: center;
+  font-size: 12.5px;
+  font-weight: 600;
+  color: var(--accent);
+}
+.rule {
+  height: 7px;
+  margin-bottom: 3px;
+  border: solid var(--accent);
+  border-width: 0 1px 0;
+  background: linear-gradient(var(--accent), var(--accent)) center / 100% 1px no-repeat;
+}
+dl > div,
+li {
+  display: flex;
+  justify-content: space-between;
+  gap: 14px;
+  padding: 5px 0;
+  border-bottom: 1px dotted var(--control);
+}
+dd,
+li span:last-child {
+  font-weight: 500;
+  text-align: right;
+}
+.actions {
+  display: flex;
+  gap: 8px;
+  margin-top: 14px;
+}
+</style>
