@@ -355,7 +355,7 @@ func (p *Printer) attributes(host string) []ipp.Attribute {
 func (p *Printer) media() ipp.Value {
 	hundredths := func(l measure.Length) ipp.Value { return ipp.Int(ipp.Integer, int(l/10)) }
 	return ipp.Members(
-		ipp.Attr("media-size", ipp.Members(ipp.Attr("x-dimension", hundredths(p.stock.Width)), ipp.Attr("y-dimension", hundredths(p.stock.Length)))),
+		ipp.Attr("media-size", ipp.Members(ipp.Attr("x-dimension", hundredths(p.stock.RowWidth())), ipp.Attr("y-dimension", hundredths(p.stock.Length)))),
 		ipp.Keywords("media-key", p.stock.Number),
 		ipp.Attr("media-info", ipp.Str(ipp.Text, p.stock.Name)),
 		ipp.Keywords("media-type", "labels"),

@@ -101,7 +101,7 @@ func New(config Config) (*Printer, error) {
 	if err != nil {
 		return nil, fmt.Errorf("a folder for the stand-in: %w", err)
 	}
-	if p.web, err = openWeb(p.folder); err != nil {
+	if p.web, err = openWeb(p.folder, p.stock.Across()); err != nil {
 		return nil, fmt.Errorf("what came out before: %w", err)
 	}
 	if p.web.count() == 0 {

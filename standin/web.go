@@ -25,6 +25,7 @@ type web struct {
 	entries []entry
 	loaded  int // labels on the roll when it was last loaded
 	since   int // labels printed since then
+	across  int // labels in a row, and so on a page
 }
 
 // An entry of the index: a label, or with Job 0 the loading of a roll of Number labels.
@@ -39,8 +40,8 @@ const entrySize = 16
 // errRollEmpty says that no label is left.
 var errRollEmpty = errors.New("the roll is empty")
 
-func openWeb(folder string) (*web, error) {
-	w := &web{}
+func openWeb(folder string, across int) (*web, error) {
+	w := &web{across: across}
 	var err error
 	if w.pages, err = os.OpenFile(filepath.Join(folder, "web.pages"), os.O_RDWR|os.O_CREATE, 0o644); err != nil {
 		return nil, err
@@ -72,7 +73,7 @@ func (w *web) note(e entry) {
 	if e.Job == 0 {
 		w.loaded, w.since = int(e.Number), 0
 	} else {
-		w.since++
+		w.since += w.across
 	}
 }
 

@@ -214,8 +214,11 @@ func FormatRange(numbers []int, last int) string {
 	return text.String()
 }
 
+// Rows returns how many rows of the web n labels take: lanes are filled from left to right.
+func Rows(s stock.Stock, n int) int { return (n + s.Across() - 1) / s.Across() }
+
 // Web returns how much of the web n labels take, in millimetres.
-func Web(s stock.Stock, n int) float64 { return s.Pitch().Millimetres() * float64(n) }
+func Web(s stock.Stock, n int) float64 { return s.Pitch().Millimetres() * float64(Rows(s, n)) }
 
 // Time returns how long n labels need at a speed in mm/s; 0 where the speed is not known.
 func Time(s stock.Stock, n, speed int) time.Duration {

@@ -178,6 +178,23 @@ func TestPressDrawsWhatThePreviewShows(t *testing.T) {
 	}
 }
 
+func TestRowsHaveALabelInEachLane(t *testing.T) {
+	d := label(text("a", 0, 0, 30*mm, 6*mm, design.Piece{Field: "lot"}))
+	d.Stock.Width, d.Stock.Length, d.Stock.Lanes, d.Stock.LaneGap, d.Stock.EdgeLeft = 30*mm, 10*mm, 3, 3100, 2*mm
+	c, err := compose.New(d, []string{"lot"})
+	require.NoError(t, err)
+	press := compose.NewPress(c)
+	row, plane := press.NewRow(), press.NewPlane()
+	require.Equal(t, []int{770, 80}, []int{row.Width, row.Height}, "96.2 mm across")
+	press.Row(row, plane, [][]string{{"26K104"}, {"26K105"}})
+	for i, lot := range []string{"26K104", "26K105"} {
+		press.Label(plane, []string{lot})
+		require.Equal(t, plane.Bits, row.Cut(press.Lane(i)).Bits)
+	}
+	require.Equal(t, 265, press.Lane(1).X)
+	require.True(t, row.Blank(press.Lane(2)), "the last lane has no label")
+}
+
 func TestExampleDesignIsComposed(t *testing.T) {
 	data, err := os.ReadFile("../../examples/bin-label.json")
 	require.NoError(t, err)

@@ -39,6 +39,27 @@ func (p *Press) Label(plane *render.Plane, record []string) *Label {
 	return &p.label
 }
 
+// NewRow returns a plane for a row of labels, one in each lane.
+func (p *Press) NewRow() *render.Plane {
+	return render.NewPlane(p.composer.grid.Dots(p.composer.design.Stock.RowWidth()), p.base.Height)
+}
+
+// Lane returns where the label of a lane, from 0, lies in a row.
+func (p *Press) Lane(i int) render.Box {
+	s := &p.composer.design.Stock
+	return render.Box{X: p.composer.grid.Dots(s.LaneAt(i) - s.EdgeLeft), W: p.base.Width, H: p.base.Height}
+}
+
+// Row draws a row: the labels of up to as many records as there are lanes, from left to right. The
+// lanes that are left over stay blank. label is a plane to draw one label on.
+func (p *Press) Row(row, label *render.Plane, records [][]string) {
+	row.Clear()
+	for i, record := range records {
+		p.Label(label, record)
+		row.Place(label, p.Lane(i).X, 0)
+	}
+}
+
 // OnWeb returns where a box of the artwork lies on the plane.
 func (p *Press) OnWeb(b render.Box) render.Box {
 	return b.Turned(p.composer.design.Turn, p.composer.width, p.composer.height)

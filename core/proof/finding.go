@@ -89,7 +89,7 @@ func NewChecker(d *design.Design, fields []string) (*Checker, error) {
 	press := compose.NewPress(composer)
 	w, h := composer.Size()
 	c := &Checker{d, composer, press, press.NewPlane(), reader{}, render.Box{W: w, H: h}, nil}
-	for lane := range max(d.Stock.Lanes, 1) {
+	for lane := range d.Stock.Across() {
 		c.areas = append(c.areas, stock.Printable(d.Stock, d.Printer, stock.Setup{}, lane))
 	}
 	return c, nil

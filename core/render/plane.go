@@ -161,6 +161,57 @@ func (p *Plane) bars(l *List, item *Item) {
 	}
 }
 
+// Place adds the dots of another plane with its top left corner at x, y, which lies on p.
+func (p *Plane) Place(other *Plane, x, y int) {
+	for row := 0; row < other.Height && y+row < p.Height; row++ {
+		out := p.Row(y + row)
+		for i, word := range other.Row(row) {
+			n, shift := x/64+i, x%64
+			if word == 0 || n >= len(out) {
+				continue
+			}
+			out[n] |= word >> shift
+			if shift > 0 && n+1 < len(out) {
+				out[n+1] |= word << (64 - shift)
+			}
+		}
+	}
+	p.trim()
+}
+
+// Cut returns a copy of the dots in a box; what of it lies beside the plane is empty.
+func (p *Plane) Cut(box Box) *Plane {
+	cut := NewPlane(box.W, box.H)
+	for row := range box.H {
+		if y := box.Y + row; y < 0 || y >= p.Height {
+			continue
+		}
+		in, out := p.Row(box.Y+row), cut.Row(row)
+		for i := range out {
+			n, shift := box.X/64+i, box.X%64
+			if n < len(in) {
+				out[i] = in[n] << shift
+			}
+			if shift > 0 && n+1 < len(in) {
+				out[i] |= in[n+1] >> (64 - shift)
+			}
+		}
+	}
+	cut.trim()
+	return cut
+}
+
+// trim clears the bits beyond the width of each row.
+func (p *Plane) trim() {
+	beyond := p.Width % 64
+	if beyond == 0 {
+		return
+	}
+	for y := range p.Height {
+		p.Bits[(y+1)*p.Stride-1] &= ^uint64(0) << (64 - beyond)
+	}
+}
+
 // fillRow sets the dots of a row from one column up to another; there is at least one.
 func fillRow(row []uint64, from, to int) {
 	first, last := from/64, (to-1)/64

@@ -148,6 +148,23 @@ func TestRowsComeBack(t *testing.T) {
 	require.Equal(t, p.Bits, back.Bits)
 }
 
+// What is placed side by side and cut out again is as it was, at every offset.
+func TestPlacedPlanesAreCutOutAsTheyWere(t *testing.T) {
+	label := drawn(sample(t, 130, 75))
+	for x := range 70 {
+		row := render.NewPlane(2*130+x+9, 80)
+		row.Place(label, x, 3)
+		row.Place(label, x+139, 3)
+		for _, at := range []int{x, x + 139} {
+			require.Equal(t, label.Bits, row.Cut(render.Box{X: at, Y: 3, W: 130, H: 75}).Bits, "at %d", at)
+		}
+		require.True(t, row.Blank(render.Box{X: x + 130, W: 9, H: 80}))
+	}
+	narrow := render.NewPlane(100, 40)
+	narrow.Place(label, 0, 0)
+	require.Equal(t, label.Cut(render.Box{W: 100, H: 40}).Bits, narrow.Bits, "what lies beside the plane is left out")
+}
+
 func TestPNGHasTheDotsAndTheResolution(t *testing.T) {
 	p := drawn(sample(t, 130, 75))
 	var file bytes.Buffer

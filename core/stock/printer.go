@@ -153,7 +153,7 @@ func (p Printer) beyond(s Stock) (left, right measure.Length) {
 		return 0, max(s.WebWidth()-p.HeadWidth(), 0)
 	}
 	head := p.headAt(s.WebWidth())
-	last := s.LaneAt(s.lanes()-1) + s.Width
+	last := s.LaneAt(s.Across()-1) + s.Width
 	return max(head-s.EdgeLeft, 0), max(last-(head+p.HeadWidth()), 0)
 }
 

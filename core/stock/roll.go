@@ -64,7 +64,7 @@ func (s Stock) Pieces() int {
 	if s.Roll == nil || s.Pitch() <= 0 {
 		return 0
 	}
-	return int(s.Roll.Length(s.Roll.Outside)/s.Pitch()) * s.lanes()
+	return int(s.Roll.Length(s.Roll.Outside)/s.Pitch()) * s.Across()
 }
 
 // TapeCut is how a continuous tape is cut into pieces.

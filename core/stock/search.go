@@ -68,7 +68,7 @@ func (q Query) Size() (width, length measure.Length, ok bool) {
 // or colour, and every size, either way round.
 func (q Query) Matches(s Stock) bool {
 	text := strings.ToLower(strings.Join([]string{s.Number, s.Name, string(s.Kind), s.Material, s.Purpose, string(s.Shape), s.Colour, string(s.Found())}, " "))
-	if s.lanes() > 1 {
+	if s.Across() > 1 {
 		text += " lanes"
 	}
 	for _, word := range q.words {

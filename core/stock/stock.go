@@ -101,16 +101,15 @@ type BlackMark struct {
 	Height measure.Length `json:"height"` // along
 }
 
-// Lane returns how many labels lie side by side, at least one.
-func (s Stock) lanes() int { return max(s.Lanes, 1) }
+// Across returns how many labels lie side by side, at least one.
+func (s Stock) Across() int { return max(s.Lanes, 1) }
 
 // WebWidth returns the width of the whole web, page or plate.
 func (s Stock) WebWidth() measure.Length {
 	if s.Kind == Sheet && s.Sheet != nil {
 		return s.Sheet.Width
 	}
-	n := measure.Length(s.lanes())
-	return s.EdgeLeft + n*s.Width + (n-1)*s.LaneGap + s.EdgeRight
+	return s.EdgeLeft + s.RowWidth() + s.EdgeRight
 }
 
 // Pitch returns the way the web moves for one row of pieces: length and gap.
@@ -119,6 +118,12 @@ func (s Stock) Pitch() measure.Length { return s.Length + s.Gap }
 // LaneAt returns where lane i, from 0, begins, from the left edge of the web.
 func (s Stock) LaneAt(i int) measure.Length {
 	return s.EdgeLeft + measure.Length(i)*(s.Width+s.LaneGap)
+}
+
+// RowWidth returns the width of a row: from the first lane's left edge to the last one's right.
+func (s Stock) RowWidth() measure.Length {
+	n := measure.Length(s.Across())
+	return n*s.Width + (n-1)*s.LaneGap
 }
 
 // Found returns how a printer finds the pieces.

@@ -19,6 +19,7 @@ import (
 	"io"
 	"log/slog"
 	"net/http"
+	"slices"
 	"time"
 
 	"github.com/jmoiron/sqlx"
@@ -230,13 +231,13 @@ const (
 	sliceMost    = 250
 )
 
+// sliceLabels returns how many labels a slice has: whole rows, so that the next begins a row.
 func (w *work) sliceLabels() int {
-	about, err := w.printer.Does()
-	if err != nil || about.Speed <= 0 {
-		return sliceMost
+	rows := sliceMost
+	if about, err := w.printer.Does(); err == nil && about.Speed > 0 {
+		rows = min(max(int(float64(about.Speed)/w.design.Stock.Pitch().Millimetres()*sliceSeconds), sliceLeast), sliceMost)
 	}
-	perSecond := float64(about.Speed) / w.design.Stock.Pitch().Millimetres()
-	return min(max(int(perSecond*sliceSeconds), sliceLeast), sliceMost)
+	return rows * w.design.Stock.Across()
 }
 
 // begin opens the next slice's job, notes it, and sends its labels.
@@ -244,7 +245,9 @@ func (w *work) begin(ctx context.Context) (time.Duration, error) {
 	p := w.print
 	first := p.Printed + 1
 	last := min(p.Printed+w.sliceLabels(), p.LabelCount)
-	job, err := w.client.Create(ctx, fmt.Sprintf("%s, %d to %d of %d (print %d)", w.design.Name, first, last, p.LabelCount, p.ID), w.design.Stock)
+	row := w.design.Stock // a page is a row of labels
+	row.Width = row.RowWidth()
+	job, err := w.client.Create(ctx, fmt.Sprintf("%s, %d to %d of %d (print %d)", w.design.Name, first, last, p.LabelCount, p.ID), row)
 	if err != nil {
 		return w.trouble(ctx, err)
 	}
@@ -278,12 +281,12 @@ func (w *work) send(ctx context.Context) (time.Duration, error) {
 		return over, err
 	}
 	labels := compose.NewPress(composer)
-	plane := labels.NewPlane()
+	row, plane := labels.NewRow(), labels.NewPlane()
 	err = w.client.Send(ctx, *w.print.DeviceJob, func(out io.Writer) error {
 		raster := pwg.NewWriter(out)
-		for _, record := range records {
-			labels.Label(plane, record)
-			if err := raster.Page(plane, w.design.Printer.Resolution, ""); err != nil {
+		for rowOf := range slices.Chunk(records, w.design.Stock.Across()) {
+			labels.Row(row, plane, rowOf)
+			if err := raster.Page(row, w.design.Printer.Resolution, ""); err != nil {
 				return err
 			}
 		}
@@ -298,7 +301,6 @@ func (w *work) send(ctx context.Context) (time.Duration, error) {
 // follow asks what became of the slice at the printer.
 func (w *work) follow(ctx context.Context) (time.Duration, error) {
 	p := w.print
-	before := *p.SliceFirst - 1
 	wait := 4 * time.Millisecond
 	for until := time.Now().Add(workFor); time.Now().Before(until); {
 		job, err := w.client.Job(ctx, *p.DeviceJob)
@@ -313,7 +315,7 @@ func (w *work) follow(ctx context.Context) (time.Duration, error) {
 		case job.Incoming:
 			return w.resend(ctx)
 		}
-		if err := w.progress(ctx, before+job.Printed, job.Stopped); err != nil {
+		if err := w.progress(ctx, w.out(job), job.Stopped); err != nil {
 			return over, err
 		}
 		select {
@@ -324,6 +326,12 @@ func (w *work) follow(ctx context.Context) (time.Duration, error) {
 		}
 	}
 	return 0, nil
+}
+
+// out returns how many labels of the print came out when a job says so of its pages: each is a row,
+// of which the last may not be full.
+func (w *work) out(job *press.Job) int {
+	return min(*w.print.SliceFirst-1+job.Printed*w.design.Stock.Across(), *w.print.SliceLast)
 }
 
 // resend sends the labels of a job that has none: the server was killed before it could. A printer
@@ -367,7 +375,7 @@ const mostFailures = 3
 // settle notes what a slice that is over brought, each label read back.
 func (w *work) settle(ctx context.Context, job *press.Job) (time.Duration, error) {
 	p := w.print
-	printed := min(*p.SliceFirst-1+job.Printed, *p.SliceLast)
+	printed := w.out(job)
 	readings, err := w.readBack(ctx, *p.SliceFirst, printed)
 	if err != nil {
 		w.log.Warn("labels were not read back", "print", p.ID, "error", err)
@@ -400,9 +408,14 @@ func (w *work) readBack(ctx context.Context, first, last int) ([]store.Reading, 
 	if err != nil {
 		return nil, err
 	}
+	composer, err := compose.New(w.design, w.run.Fields)
+	if err != nil {
+		return nil, err
+	}
+	lanes, across := compose.NewPress(composer), w.design.Stock.Across()
 	next := func() (*render.Plane, error) { return nil, nil }
 	if w.printer.Camera != "" {
-		seen, closeCamera, err := w.look(ctx, len(records))
+		seen, closeCamera, err := w.look(ctx, (len(records)+across-1)/across)
 		if err != nil {
 			return nil, err
 		}
@@ -410,12 +423,18 @@ func (w *work) readBack(ctx context.Context, first, last int) ([]store.Reading, 
 		next = seen
 	}
 	readings := make([]store.Reading, 0, len(records))
+	var row *render.Plane
 	for i, record := range records {
-		plane, err := next()
-		if err != nil {
-			return readings, fmt.Errorf("label %d of %d under the camera: %w", i+1, len(records), err)
+		if i%across == 0 {
+			if row, err = next(); err != nil {
+				return readings, fmt.Errorf("label %d of %d under the camera: %w", i+1, len(records), err)
+			}
 		}
-		reading := checker.ReadBack(record, plane)
+		label := row
+		if row != nil && across > 1 {
+			label = row.Cut(lanes.Lane(i % across))
+		}
+		reading := checker.ReadBack(record, label)
 		back := "meant"
 		switch {
 		case reading.Other != "":
@@ -428,7 +447,7 @@ func (w *work) readBack(ctx context.Context, first, last int) ([]store.Reading, 
 	return readings, nil
 }
 
-// look returns the labels of the slice's job as the camera saw them, one a call.
+// look returns the rows of the slice's job as the camera saw them, one a call.
 func (w *work) look(ctx context.Context, most int) (next func() (*render.Plane, error), done func(), err error) {
 	address := fmt.Sprintf("%s.pwg?job=%d&most=%d", w.printer.Camera, *w.print.DeviceJob, most)
 	request, err := http.NewRequestWithContext(ctx, http.MethodGet, address, nil)

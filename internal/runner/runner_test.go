@@ -16,6 +16,7 @@ import (
 
 	"oddspool/core/batch"
 	"oddspool/core/design"
+	"oddspool/core/measure"
 	"oddspool/internal/press/pwg"
 	"oddspool/internal/runner"
 	"oddspool/internal/sources"
@@ -27,6 +28,8 @@ import (
 func TestMain(m *testing.M) { testkit.Main(m) }
 
 var ctx = context.Background()
+
+const mm = measure.Millimetre
 
 func binLabel(t testing.TB) *design.Design {
 	data, err := os.ReadFile("../../examples/bin-label.json")
@@ -151,6 +154,42 @@ func TestEveryLabelComesOutOnceAndReadsAsMeant(t *testing.T) {
 	rest := p.wait(p.order("rest"), is(store.PrintDone))
 	require.Equal(t, []int{237, 237, 0}, []int{rest.Printed, rest.ReadMeant, rest.ReadOther})
 	p.came(240)
+}
+
+// Three labels a row: the last row is not full, the roll ends within a slice, every label reads.
+func TestLanesAreFilledFromLeftToRight(t *testing.T) {
+	p := newPlant(t, standin.Config{}, 1)
+	require.NoError(t, p.printer.Close())
+	d := p.design
+	d.Stock.Width, d.Stock.Length, d.Stock.Lanes, d.Stock.LaneGap, d.Stock.CornerRadius = 33*mm, 20*mm, 3, 2*mm, 0
+	for i := range d.Elements {
+		d.Elements[i].IfEmpty = design.LeaveOut
+	}
+	code := d.Elements[len(d.Elements)-1]
+	code.X, code.Y, code.Width, code.Height, code.Code.Module = 0, 2*mm, 33*mm, 14*mm, 125
+	d.Elements = []design.Element{code}
+	var err error
+	p.printer, err = standin.Start(standin.Config{Printer: d.Printer, Stock: d.Stock, Labels: 90}, "")
+	require.NoError(t, err)
+	p.prepare(1, p.printer.IPP(), p.printer.Camera())
+	id := p.order("all")
+	waiting := p.wait(id, notes("Roll is empty"))
+	require.Equal(t, 90, waiting.Printed)
+	for range 2 { // each roll has thirty rows
+		at := p.printer.Out()
+		require.NoError(t, p.printer.SetFault(standin.NoFault))
+		p.wait(id, func(print store.Print) bool {
+			return p.printer.Out() > at && (print.State == store.PrintDone || notes("Roll is empty")(print))
+		})
+	}
+	done := p.wait(id, is(store.PrintDone))
+	require.Equal(t, []int{240, 240, 0}, []int{done.Printed, done.ReadMeant, done.ReadOther})
+	require.Equal(t, 80, p.printer.Out(), "rows of three")
+
+	some := p.order("again", 1, 2, 3, 4)
+	require.NoError(t, p.printer.SetFault(standin.NoFault))
+	done = p.wait(some, is(store.PrintDone))
+	require.Equal(t, []int{4, 4}, []int{done.Printed, done.ReadMeant})
 }
 
 func TestCancelStopsAtTheLabelThatIsOut(t *testing.T) {

@@ -81,8 +81,8 @@ func printable(document []byte) error {
 	if err != nil {
 		return err
 	}
-	if d.Stock.Kind != stock.DieCut || d.Stock.Lanes > 1 {
-		return refused("Runs print on die-cut stock of one lane only, so far. This design can be looked at, saved and written to files.")
+	if d.Stock.Kind != stock.DieCut {
+		return refused("Runs print on die-cut stock only, so far. This design can be looked at, saved and written to files.")
 	}
 	return nil
 }

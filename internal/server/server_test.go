@@ -295,8 +295,10 @@ func TestStockroomIsSearchedKeptAndChecked(t *testing.T) {
 	require.Equal(t, 200, s.do("POST", "/api/stocks/check", strings.Replace(own, "40000", "0", 1), &check))
 	require.Equal(t, "width", check.Reasons[0].Field)
 
-	// A design keeps its stock, and what runs cannot print yet is said.
+	// What runs cannot print yet is said: a tape's pieces are still cut one by one.
+	var tapes []api.StockRow
+	require.Equal(t, 200, s.do("GET", "/api/stocks?find=tape+white+12mm", nil, &tapes))
 	var d api.Design
-	require.Equal(t, 200, s.do("POST", "/api/designs", `{"name": "Two lanes", "printerId": 1, "stockId": 23, "recordSetId": 1}`, &d))
-	require.Contains(t, s.problem(422, "POST", "/api/runs", fmt.Sprintf(`{"designId": %d, "recordSetId": 1}`, d.Id)), "die-cut stock of one lane only")
+	require.Equal(t, 200, s.do("POST", "/api/designs", fmt.Sprintf(`{"name": "Tape", "printerId": 1, "stockId": %d, "recordSetId": 1}`, tapes[0].Id), &d))
+	require.Contains(t, s.problem(422, "POST", "/api/runs", fmt.Sprintf(`{"designId": %d, "recordSetId": 1}`, d.Id)), "die-cut stock only")
 }
