@@ -15,7 +15,7 @@ export default async function setup() {
     demo.stdout.on('data', (data: Buffer) => {
       said += data.toString()
       const found = /Odd Spool is at (\S+)\//.exec(said)
-      const printer = /own page is (\S+)\//.exec(said)
+      const printer = /Dock 2 prints at \S+ its own page is (\S+)\//.exec(said)
       if (!found?.[1] || !printer?.[1]) return
       process.env.DEVICE = printer[1]
       resolve(found[1])

@@ -326,7 +326,7 @@ func (p *Printer) attributes(host string) []ipp.Attribute {
 		ipp.Keywords("pdl-override-supported", "attempted"),
 		ipp.Attr("printer-info", ipp.Str(ipp.Text, p.config.Printer.Name)),
 		ipp.Attr("printer-input-tray", ipp.Str(ipp.OctetString, fmt.Sprintf(
-			"type=other;mediafeed=0;mediaxfeed=0;maxcapacity=%d;level=%d;unit=label;status=0;name=roll;", p.fullRoll(), p.web.left()))),
+			"type=other;mediafeed=0;mediaxfeed=0;maxcapacity=%d;level=%d;unit=label;status=0;name=roll;", max(p.fullRoll(), p.stock.Pieces()), p.web.left()))),
 		ipp.Attr("printer-is-accepting-jobs", ipp.Int(ipp.Boolean, 1)),
 		ipp.Attr("printer-location", ipp.Str(ipp.Text, "Brinewick Kelp Works")),
 		ipp.Attr("printer-make-and-model", ipp.Str(ipp.Text, "Odd Spool stand-in label printer")),

@@ -3,17 +3,21 @@ package main
 import (
 	"bufio"
 	"context"
+	"encoding/json"
 	"errors"
 	"flag"
 	"fmt"
+	"io"
 	"log/slog"
 	"net"
 	"net/http"
 	"os"
+	"path/filepath"
+	"strconv"
+	"strings"
+	"syscall"
 	"time"
 
-	"oddspool/core/design"
-	"oddspool/examples"
 	"oddspool/internal/api"
 	"oddspool/internal/demo"
 	"oddspool/internal/runner"
@@ -45,14 +49,13 @@ func databaseFlag(f *flag.FlagSet, address *string) {
 const stopTime = 10 * time.Second
 
 func serve(ctx context.Context, c *console, args []string) error {
-	var address, listen, demoPrinter, demoCamera string
+	var address, listen, plant string
 	var secure bool
 	err := flags(c, "serve", args, func(f *flag.FlagSet) {
 		databaseFlag(f, &address)
 		f.StringVar(&listen, "listen", "127.0.0.1:8080", "host:port to listen on; loopback unless told otherwise")
 		f.BoolVar(&secure, "secure", false, "it is reached through TLS: mark cookies so")
-		f.StringVar(&demoPrinter, "demo-printer", "", "fill an empty database with the demonstration, whose printer is at this `ADDRESS`")
-		f.StringVar(&demoCamera, "demo-camera", "", "`ADDRESS` of the camera of the demonstration's printer")
+		f.StringVar(&plant, "demo", "", "fill an empty database with the demonstration, whose printers are in this `FILE`, as standin -plant writes it")
 	})
 	if err != nil {
 		return err
@@ -64,8 +67,12 @@ func serve(ctx context.Context, c *console, args []string) error {
 	defer s.Close()
 	log := slog.New(slog.NewTextHandler(c.err, &slog.HandlerOptions{Level: slog.LevelWarn}))
 	options := server.Options{Log: log, Secure: secure}
-	if demoPrinter != "" {
-		if err := demo.Seed(ctx, s, demoPrinter, demoCamera); err != nil {
+	if plant != "" {
+		var printers []demo.Reached
+		if err := readJSON(plant, &printers); err != nil {
+			return err
+		}
+		if err := demo.Seed(ctx, s, printers); err != nil {
 			return fmt.Errorf("fill the demonstration: %w", err)
 		}
 		options.Demo = &api.SignIn{Name: demo.Name, Password: demo.Password}
@@ -130,36 +137,77 @@ func account(ctx context.Context, c *console, args []string) error {
 	return errors.Join(s.AddAccount(ctx, name, input.Text()), s.Close())
 }
 
-// standIn runs the simulated printer of the demonstration in a process of its own, as a device is.
+// standIn runs simulated printers in a process of their own, as devices are: one with the printer
+// and stock of a design, or all of the demonstration's.
 func standIn(ctx context.Context, c *console, args []string) error {
-	var listen, folder, designPath string
+	var listen, folder, designPath, plant string
 	var speed, labels int
 	err := flags(c, "standin", args, func(f *flag.FlagSet) {
-		f.StringVar(&listen, "listen", "127.0.0.1:8631", "host:port to listen on")
+		f.StringVar(&listen, "listen", "127.0.0.1:8631", "host:port to listen on; with -plant the first of several, each at the next free port")
 		f.StringVar(&folder, "folder", "", "`FOLDER` for what came out; empty: a temporary one")
-		f.StringVar(&designPath, "design", "", "design `FILE` whose printer and stock it has; empty: the demonstration's")
-		f.IntVar(&speed, "speed", 152, "mm/s; 0: as fast as it can")
+		f.StringVar(&designPath, "design", "", "design `FILE` whose printer and stock it has")
+		f.StringVar(&plant, "plant", "", "stand in for all printers of the demonstration, and write where they are into this `FILE`")
+		f.IntVar(&speed, "speed", -1, "mm/s; 0: as fast as it can; -1: as fast as the printer is")
 		f.IntVar(&labels, "labels", 0, "labels on a new roll; 0: as many as a full one has")
 	})
 	if err != nil {
 		return err
 	}
-	data, err := examples.Files.ReadFile("bin-label.json")
-	if designPath != "" {
-		data, err = os.ReadFile(designPath)
+	devices := demo.Devices()
+	switch {
+	case plant == "" && designPath == "":
+		return &usageError{"-design FILE or -plant FILE is needed"}
+	case plant == "":
+		l, err := open(designPath, "", "")
+		if err != nil {
+			return err
+		}
+		devices = []demo.Device{{Printer: l.design.Printer, Stock: l.design.Stock, Left: labels}}
 	}
-	if err != nil {
-		return err
+	var reached []demo.Reached
+	var started []*standin.Server
+	defer func() {
+		for _, s := range started {
+			_ = s.Close()
+		}
+	}()
+	for _, d := range devices {
+		config := standin.Config{Printer: d.Printer, Stock: d.Stock, Labels: d.Left, Speed: speed}
+		if speed < 0 {
+			config.Speed = d.Printer.Speed
+		}
+		if folder != "" {
+			config.Folder = filepath.Join(folder, strings.ReplaceAll(strings.ToLower(d.Printer.Name), " ", "-"))
+		}
+		s, err := startAt(config, listen, plant != "")
+		if err != nil {
+			return err
+		}
+		started = append(started, s)
+		reached = append(reached, demo.Reached{Printer: d.Printer, Address: s.IPP(), Camera: s.Camera()})
+		fmt.Fprintf(c.out, "%s prints at %s; its own page is http://%s/\n", d.Printer.Name, s.IPP(), s.Addr)
 	}
-	d, err := design.Parse(data)
-	if err != nil {
-		return err
+	if plant != "" {
+		if err := to(c, plant, func(w io.Writer) error { return json.NewEncoder(w).Encode(reached) }); err != nil {
+			return err
+		}
 	}
-	printer, err := standin.Start(standin.Config{Printer: d.Printer, Stock: d.Stock, Labels: labels, Speed: speed, Folder: folder}, listen)
-	if err != nil {
-		return err
-	}
-	fmt.Fprintf(c.out, "%s prints at %s; its own page is http://%s/\n", d.Printer.Name, printer.IPP(), printer.Addr)
 	<-ctx.Done()
-	return printer.Close()
+	return nil
+}
+
+// startAt starts a stand-in at an address, or at the next free port after it.
+func startAt(config standin.Config, listen string, next bool) (*standin.Server, error) {
+	for {
+		s, err := standin.Start(config, listen)
+		if err == nil || !next || !errors.Is(err, syscall.EADDRINUSE) {
+			return s, err
+		}
+		host, port, splitErr := net.SplitHostPort(listen)
+		n, numberErr := strconv.Atoi(port)
+		if splitErr != nil || numberErr != nil {
+			return nil, err
+		}
+		listen = net.JoinHostPort(host, strconv.Itoa(n+1))
+	}
 }

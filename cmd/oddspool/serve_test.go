@@ -17,7 +17,6 @@ import (
 
 	"github.com/stretchr/testify/require"
 
-	"oddspool/core/stock/catalogue"
 	"oddspool/internal/demo"
 	"oddspool/internal/press/pwg"
 	"oddspool/internal/testkit"
@@ -33,8 +32,11 @@ type process struct {
 }
 
 func startServer(t *testing.T, binary, database string, printer *standin.Server) *process {
-	command := exec.Command(binary, "serve", "-listen", "127.0.0.1:0", "-database", database,
-		"-demo-printer", printer.IPP(), "-demo-camera", printer.Camera())
+	plant := filepath.Join(t.TempDir(), "plant.json")
+	data, err := json.Marshal([]demo.Reached{{Printer: demo.Devices()[0].Printer, Address: printer.IPP(), Camera: printer.Camera()}})
+	require.NoError(t, err)
+	require.NoError(t, os.WriteFile(plant, data, 0o600))
+	command := exec.Command(binary, "serve", "-listen", "127.0.0.1:0", "-database", database, "-demo", plant)
 	command.Stderr = os.Stderr
 	out, err := command.StdoutPipe()
 	require.NoError(t, err)
@@ -52,7 +54,7 @@ func TestKillingTheServerLosesNothing(t *testing.T) {
 	binary := filepath.Join(t.TempDir(), "oddspool")
 	out, err := exec.Command("go", "build", "-o", binary, ".").CombinedOutput()
 	require.NoError(t, err, string(out))
-	config := standin.Config{Printer: demo.Printer(), Stock: catalogue.All()[0], Speed: 4000, Folder: t.TempDir()}
+	config := standin.Config{Printer: demo.Devices()[0].Printer, Stock: demo.Devices()[0].Stock, Speed: 4000, Folder: t.TempDir()}
 	printer, err := standin.Start(config, "")
 	require.NoError(t, err)
 	database := testkit.Address(t)
@@ -139,6 +141,9 @@ func TestServeSaysWhatIsMissing(t *testing.T) {
 	code, _, message = do("standin", "-design", "none.json")
 	require.Equal(t, 2, code)
 	require.Contains(t, message, "no such file")
+	code, _, message = do("standin")
+	require.Equal(t, 2, code)
+	require.Contains(t, message, "-plant FILE is needed")
 	code, _, message = do("serve", "-database", testkit.Address(t), "-listen", "192.0.2.1:1")
 	require.Equal(t, 2, code)
 	require.Contains(t, message, "choose another with -listen")

@@ -99,7 +99,7 @@ test('a printer that does not answer is said so, and a stranger sees nothing', a
   await expect(page.getByText('Cover is open')).toBeVisible()
   await expect(page.getByText('Close the cover; the run goes on by itself.')).toBeVisible()
   await device({ fault: '' })
-  await expect(page.getByText('Ready')).toBeVisible()
+  await expect(page.getByRole('region', { name: 'Dock 2' }).getByText('Ready')).toBeVisible()
 
   const stranger = await (await browser.newContext()).newPage()
   await stranger.goto(address('/runs/1'))

@@ -23,17 +23,56 @@ const (
 	Password = "kelp-and-salt"
 )
 
-// Printer is the label printer on dock 2.
-func Printer() stock.Printer {
-	return stock.Printer{Name: "Dock 2", Resolution: measure.DotsPerMillimetre(8), HeadDots: 832, MaxLength: 1000 * measure.Millimetre, Inks: []stock.Ink{stock.Black}, Speed: 152}
+// A Device is a stand-in printer of the plant: what it is, what is loaded, and how many pieces are
+// left on its roll.
+type Device struct {
+	Printer stock.Printer
+	Stock   stock.Stock
+	Left    int
 }
 
-// Seed fills a database that has no account yet; one that has is left as it is.
-func Seed(ctx context.Context, s *store.Store, printerAddress, camera string) error {
-	// The printer's address may change from start to start; all else is seeded once.
-	printer, err := s.PutPrinter(ctx, Printer(), printerAddress, camera)
-	if err != nil {
-		return err
+// A Reached is a printer with where it is reached.
+type Reached struct {
+	Printer stock.Printer `json:"printer"`
+	Address string        `json:"address"`
+	Camera  string        `json:"camera"`
+}
+
+// Devices are the printers on the floor, each with powers of its own.
+func Devices() []Device {
+	black := []stock.Ink{stock.Black}
+	loaded := func(find string) stock.Stock {
+		query := stock.ParseQuery(find)
+		for _, s := range catalogue.All() {
+			if query.Matches(s) {
+				return s
+			}
+		}
+		panic("the catalogue has no " + find) // TestDevicesTakeWhatIsLoaded guards it
+	}
+	return []Device{
+		{stock.Printer{Name: "Dock 2", Resolution: measure.DotsPerMillimetre(8), HeadDots: 832, MaxLength: 1000 * measure.Millimetre, Inks: black,
+			Speed: 152, SlowSpeed: 25, Peeler: true}, loaded("76x38"), 1739},
+		{stock.Printer{Name: "Packing 1", Resolution: measure.DotsPerMillimetre(12), HeadDots: 1248, Sensors: []stock.Tracking{stock.Gap, stock.Mark, stock.Notch},
+			Heats: []stock.Ink{stock.Red}, Speed: 203, SlowSpeed: 50, Cutter: true}, loaded("102x51 direct thermal"), 96},
+		{stock.Printer{Name: "Shelf cart", Resolution: measure.DotsPerMillimetre(8), HeadDots: 864, Inks: black, Speed: 127, SlowSpeed: 25},
+			loaded("50x25 lanes"), 2190},
+		{stock.Printer{Name: "Lab bench", Resolution: measure.DotsPerMillimetre(24), HeadDots: 1344, Inks: black, Speed: 102, SlowSpeed: 25, Encoder: true},
+			loaded("25x13 polyester"), 4450},
+		{stock.Printer{Name: "Sign bench", Resolution: measure.DotsPerMillimetre(12), HeadDots: 1248, Takes: []stock.Kind{stock.Tape}, MostWeb: 104 * measure.Millimetre,
+			Sensors: []stock.Tracking{stock.Continuous}, Inks: []stock.Ink{stock.Black, stock.Red}, Speed: 40, SlowSpeed: 10, Cutter: true}, loaded("101mm yellow tape"), 140},
+		{stock.Printer{Name: "Cable bench", Resolution: measure.DotsPerMillimetre(12), HeadDots: 672, Takes: []stock.Kind{stock.Sleeve, stock.Wrap, stock.Flag, stock.Tape},
+			MostWeb: 60 * measure.Millimetre, Inks: black, Speed: 76, SlowSpeed: 25, Cutter: true}, loaded("sleeve white 6.4mm"), 210},
+	}
+}
+
+// Seed fills a database that has no account yet; one that has is left as it is, but for where its
+// printers are reached, which may change from start to start.
+func Seed(ctx context.Context, s *store.Store, printers []Reached) error {
+	for _, p := range printers {
+		if _, err := s.PutPrinter(ctx, p.Printer, p.Address, p.Camera); err != nil {
+			return err
+		}
 	}
 	var accounts int
 	if err := s.DB.GetContext(ctx, &accounts, `select count(*) from accounts`); err != nil {
@@ -60,7 +99,7 @@ func Seed(ctx context.Context, s *store.Store, printerAddress, camera string) er
 		name string
 		set  store.RecordSet
 	}{{"Rack label, drying hall", racks}, {"Bin label, north shed", bins}} {
-		if err := addDesign(ctx, s, made.name, made.set, printer); err != nil {
+		if err := addDesign(ctx, s, made.name, made.set); err != nil {
 			return err
 		}
 	}
@@ -79,7 +118,7 @@ func addRecords(ctx context.Context, s *store.Store, file string) (store.RecordS
 	return s.AddRecordSet(ctx, file, table.Fields, table.Records, Name)
 }
 
-func addDesign(ctx context.Context, s *store.Store, name string, set store.RecordSet, printer int64) error {
+func addDesign(ctx context.Context, s *store.Store, name string, set store.RecordSet) error {
 	data, err := examples.Files.ReadFile("bin-label.json")
 	if err != nil {
 		return fmt.Errorf("demo design: %w", err)
@@ -93,6 +132,6 @@ func addDesign(ctx context.Context, s *store.Store, name string, set store.Recor
 	if err != nil {
 		return fmt.Errorf("write design: %w", err)
 	}
-	_, err = s.AddDesign(ctx, name, document, &set.ID, &printer, Name)
+	_, err = s.AddDesign(ctx, name, document, &set.ID, nil, Name) // the printer is found by its name
 	return err
 }

@@ -191,7 +191,7 @@ func matching(stocks []store.Stock, loaded press.Loaded) *api.StockEntry {
 			return &found
 		}
 		var about stock.Stock
-		if json.Unmarshal(candidate.About, &about) == nil && about.Width == loaded.Width && about.Length == loaded.Length && bySize == nil {
+		if json.Unmarshal(candidate.About, &about) == nil && about.RowWidth() == loaded.Width && about.Length == loaded.Length && bySize == nil {
 			bySize = &found
 		}
 	}

@@ -222,15 +222,16 @@ func (s *Server) ChangeRun(ctx context.Context, req api.ChangeRunRequestObject) 
 
 // run shows a run with its prints.
 func (s *Server) run(ctx context.Context, id int64) (api.Run, error) {
+	// The prints are read first: one that is done has all its labels counted in the run that follows.
+	prints, err := s.store.PrintsOf(ctx, id)
+	if err != nil {
+		return api.Run{}, err
+	}
 	r, err := s.store.Run(ctx, id)
 	if err != nil {
 		return api.Run{}, err
 	}
 	printer, err := s.store.Printer(ctx, r.PrinterID)
-	if err != nil {
-		return api.Run{}, err
-	}
-	prints, err := s.store.PrintsOf(ctx, id)
 	if err != nil {
 		return api.Run{}, err
 	}

@@ -37,11 +37,13 @@ type site struct {
 
 func newSite(t *testing.T) *site {
 	s := testkit.Store(t)
-	printer, err := standin.Start(standin.Config{Printer: demo.Printer(), Stock: catalogue.All()[0]}, "")
+	device := demo.Devices()[0]
+	printer, err := standin.Start(standin.Config{Printer: device.Printer, Stock: device.Stock}, "")
 	require.NoError(t, err)
+	reached := []demo.Reached{{Printer: device.Printer, Address: printer.IPP(), Camera: printer.Camera()}}
 	t.Cleanup(func() { _ = printer.Close() })
-	require.NoError(t, demo.Seed(context.Background(), s, printer.IPP(), printer.Camera()))
-	require.NoError(t, demo.Seed(context.Background(), s, printer.IPP(), printer.Camera()), "seeding twice changes nothing")
+	require.NoError(t, demo.Seed(context.Background(), s, reached))
+	require.NoError(t, demo.Seed(context.Background(), s, reached), "seeding twice changes nothing")
 	runs, err := runner.New(s, slog.New(slog.DiscardHandler))
 	require.NoError(t, err)
 	require.NoError(t, runs.Start(context.Background()))

@@ -57,9 +57,9 @@ func (s *Store) PutPrinter(ctx context.Context, about stock.Printer, address, ca
 	return id, nil
 }
 
-// Printers returns all printers by name.
+// Printers returns all printers in the order they were added.
 func (s *Store) Printers(ctx context.Context) (printers []Printer, err error) {
-	const query = `select id, name, about, address, camera from printers order by name`
+	const query = `select id, name, about, address, camera from printers order by id`
 	return printers, list(ctx, s.DB, &printers, query)
 }
 

@@ -25,7 +25,7 @@ const print = computed(() => props.line.print)
       <p class="quiet">{{ stock?.name ?? line.loaded ?? 'stock not known' }}</p>
       <p class="quiet">
         {{ asPrinter(line.printer.about).resolution }}
-        <template v-if="line.left >= 0"> · {{ count(line.left) }} labels left</template>
+        <template v-if="line.left >= 0"> · {{ count(line.left) }} left</template>
       </p>
     </div>
     <WebOut
@@ -66,10 +66,10 @@ const print = computed(() => props.line.print)
 <style scoped>
 .line {
   display: grid;
-  grid-template-columns: 100px 190px minmax(0, 1fr) 250px;
+  grid-template-columns: 84px 190px minmax(0, 1fr) 250px;
   align-items: center;
   gap: 16px;
-  padding: 12px 20px;
+  padding: 7px 20px;
   border-bottom: 1px solid var(--line);
 }
 .about h2 {
@@ -82,7 +82,7 @@ const print = computed(() => props.line.print)
 }
 @media (max-width: 1100px) {
   .line {
-    grid-template-columns: 90px 160px minmax(0, 1fr) 210px;
+    grid-template-columns: 84px 160px minmax(0, 1fr) 210px;
     gap: 12px;
   }
 }

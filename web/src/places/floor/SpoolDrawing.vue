@@ -23,7 +23,7 @@ const words = computed(() =>
 </script>
 
 <template>
-  <svg viewBox="-50 -50 100 100" width="100" height="100" role="img" :aria-label="words">
+  <svg viewBox="-50 -50 100 100" width="84" height="84" role="img" :aria-label="words">
     <circle r="46" fill="none" stroke="var(--control)" stroke-width="1" stroke-dasharray="2 4" />
     <circle :r="outside" fill="var(--liner)" stroke="var(--liner-edge)" stroke-width="1.5" />
     <circle v-for="r in turns" :key="r" :r="r" fill="none" stroke="var(--liner-edge)" stroke-width="0.8" />

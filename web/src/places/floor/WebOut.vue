@@ -23,11 +23,17 @@ watchEffect(async (onCleanup) => {
   if (newest && data) places.value = data.places
 })
 
-const height = 76
-const scale = (stock: Stock) => height / stock.length
+const height = 58
+const across = (stock: Stock) => {
+  const lanes = Math.max(stock.lanes ?? 1, 1)
+  return lanes * stock.width + (lanes - 1) * (stock.laneGap ?? 0)
+}
+/** Low rows are not blown up to the height of the web: they would be wider than the screen. */
+const scale = (stock: Stock) => Math.min(height / stock.length, 260 / across(stock))
 const blank = (stock: Stock) => ({
-  width: `${stock.width * scale(stock)}px`,
-  height: `${height}px`,
+  width: `${across(stock) * scale(stock)}px`,
+  height: `${stock.length * scale(stock)}px`,
+  backgroundColor: stock.colour,
   borderRadius: `${Math.max((stock.cornerRadius ?? 0) * scale(stock), stock.shape === 'rounded' ? 3 : 0)}px`,
 })
 </script>
@@ -47,7 +53,7 @@ const blank = (stock: Stock) => ({
         >
           <img :src="`/api/printers/${printerId}/web/${place}`" alt="" />
         </RouterLink>
-        <span v-for="n in 8" :key="`blank ${n}`" class="label" :style="blank(stock)" />
+        <span v-for="n in 30" :key="`blank ${n}`" class="label" :style="blank(stock)" />
       </template>
       <p v-else class="quiet none">Nothing is known of what is loaded.</p>
     </div>
