@@ -60,7 +60,7 @@ func Devices() []Device {
 		{stock.Printer{Name: "Lab bench", Resolution: measure.DotsPerMillimetre(24), HeadDots: 1344, Inks: black, Speed: 102, SlowSpeed: 25, Encoder: true},
 			loaded("25x13 polyester"), 4450},
 		{stock.Printer{Name: "Sign bench", Resolution: measure.DotsPerMillimetre(12), HeadDots: 1248, Takes: []stock.Kind{stock.Tape}, MostWeb: 104 * measure.Millimetre,
-			Sensors: []stock.Tracking{stock.Continuous}, Inks: []stock.Ink{stock.Black, stock.Red}, Speed: 40, SlowSpeed: 10, Cutter: true}, loaded("101mm yellow tape"), 140},
+			Sensors: []stock.Tracking{stock.Continuous}, Inks: []stock.Ink{stock.Black, stock.Red}, Speed: 40, SlowSpeed: 10, Cutter: true}, loaded("101mm yellow tape"), 100},
 		{stock.Printer{Name: "Cable bench", Resolution: measure.DotsPerMillimetre(12), HeadDots: 672, Takes: []stock.Kind{stock.Sleeve, stock.Wrap, stock.Flag, stock.Tape},
 			MostWeb: 60 * measure.Millimetre, Inks: black, Speed: 76, SlowSpeed: 25, Cutter: true}, loaded("sleeve white 6.4mm"), 210},
 	}
