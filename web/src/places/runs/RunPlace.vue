@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { NButton, NInputNumber, NSelect } from 'naive-ui'
-import { computed, ref, shallowRef, watch, watchEffect } from 'vue'
+import { computed, onMounted, ref, shallowRef, watch, watchEffect } from 'vue'
 import { api, type Problem, type Schemas } from '@/api/client'
 import { asPrinter, asStock } from '@/api/documents'
 import { count, duration, moment, plural } from '@/shared/format'
@@ -20,7 +20,6 @@ const proof = shallowRef<Schemas['RunProof']>()
 const refused = shallowRef<Problem>()
 const open = ref<'records' | 'many' | 'printer'>()
 const printers = shallowRef<Schemas['Printer'][]>([])
-const floor = shallowRef<Schemas['FloorPrinter']>()
 
 const started = computed(() => (run.value?.prints.length ?? 0) > 0)
 const now = computed(() => run.value?.prints.find((p) => p.state === 'printing' || p.state === 'held'))
@@ -37,14 +36,12 @@ watchEffect(async (onCleanup) => {
   const { data, error } = await api.GET('/runs/{id}/proof', path.value)
   if (newest) [proof.value, refused.value] = [data, error]
 })
-watch(
-  () => run.value?.printer.id,
-  async (id) => {
-    const [f, p] = await Promise.all([api.GET('/floor'), api.GET('/printers')])
-    floor.value = f.data?.printers.find((line) => line.printer.id === id)
-    printers.value = p.data ?? []
-  },
+/** What is loaded is asked again and again: somebody may be changing the roll just now. */
+const { data: floorNow } = usePolled(() => api.GET('/floor'), 2000)
+const floor = computed(() =>
+  floorNow.value?.printers.find((line) => line.printer.id === run.value?.printer.id),
 )
+onMounted(async () => (printers.value = (await api.GET('/printers')).data ?? []))
 
 const each = ref(1)
 const field = ref<string | null>(null)
