@@ -3,6 +3,7 @@ package standin
 import (
 	_ "embed"
 	"encoding/json"
+	"errors"
 	"fmt"
 	"io"
 	"net"
@@ -27,6 +28,7 @@ func (p *Printer) Handler() http.Handler {
 	mux.HandleFunc("POST /ipp/print/{job}", p.serveIPP)
 	mux.HandleFunc("GET /device", p.serveDevice)
 	mux.HandleFunc("POST /device", p.changeDevice)
+	mux.HandleFunc("GET /jobs", p.serveJobs)
 	mux.HandleFunc("GET /web", p.serveWeb)
 	mux.HandleFunc("GET /web.pwg", p.serveRaster)
 	mux.HandleFunc("GET /web/{file}", p.servePicture)
@@ -61,18 +63,27 @@ func (p *Printer) serveDevice(w http.ResponseWriter, _ *http.Request) {
 // changeDevice presses the device's buttons. Only a page of the device itself may do so.
 func (p *Printer) changeDevice(w http.ResponseWriter, r *http.Request) {
 	var change struct {
-		Fault  *Fault `json:"fault"`
-		Speed  *int   `json:"speed"`
-		Labels *int   `json:"labels"` // load a roll of so many
+		Fault  *Fault       `json:"fault"`
+		Speed  *int         `json:"speed"`
+		Labels *int         `json:"labels"` // load a roll of so many
+		Stock  *stock.Stock `json:"stock"`  // load another stock
 	}
 	if err := json.NewDecoder(io.LimitReader(r.Body, 1<<16)).Decode(&change); err != nil {
 		http.Error(w, "this takes JSON such as {\"fault\": \"cover-open\"}: "+err.Error(), http.StatusBadRequest)
 		return
 	}
 	var err error
-	if change.Labels != nil {
-		if *change.Labels < 0 || *change.Labels > 10_000_000 {
-			http.Error(w, "a roll has 0 to 10,000,000 labels", http.StatusBadRequest)
+	if change.Stock != nil {
+		err = p.Change(*change.Stock)
+		var misfit *MisfitError
+		if errors.As(err, &misfit) || errors.Is(err, ErrPrinting) {
+			http.Error(w, err.Error(), http.StatusConflict)
+			return
+		}
+	}
+	if change.Labels != nil && err == nil {
+		if *change.Labels < 0 || *change.Labels > 2_000_000_000 {
+			http.Error(w, "a roll has 0 to 2,000,000,000 labels, or micrometres of tape", http.StatusBadRequest)
 			return
 		}
 		err = p.Load(*change.Labels)
@@ -107,6 +118,20 @@ func which(r *http.Request) (job, skip, most int) {
 	return number("job", 0), number("skip", 0), min(max(number("most", 50), 0), 5000)
 }
 
+// serveJobs tells what the latest jobs asked for, the newest first.
+func (p *Printer) serveJobs(w http.ResponseWriter, _ *http.Request) {
+	const latest = 50
+	p.mutex.Lock()
+	jobs := []job{}
+	for id := p.lastID; id > 0 && len(jobs) < latest; id-- {
+		if j := p.jobs[id]; j != nil {
+			jobs = append(jobs, *j)
+		}
+	}
+	p.mutex.Unlock()
+	writeJSON(w, jobs)
+}
+
 func (p *Printer) serveWeb(w http.ResponseWriter, r *http.Request) {
 	job, skip, most := which(r)
 	outs, total := p.web.labels(job, skip, most)
@@ -118,7 +143,7 @@ func (p *Printer) serveRaster(w http.ResponseWriter, r *http.Request) {
 	outs, _ := p.web.labels(which(r))
 	w.Header().Set("Content-Type", rasterFormat)
 	for i, out := range outs {
-		page, ok := p.web.page(out.Place)
+		page, _, ok := p.web.page(out.Place)
 		if !ok {
 			return
 		}
@@ -135,7 +160,7 @@ func (p *Printer) serveRaster(w http.ResponseWriter, r *http.Request) {
 
 func (p *Printer) servePicture(w http.ResponseWriter, r *http.Request) {
 	place, err := strconv.Atoi(strings.TrimSuffix(r.PathValue("file"), ".png"))
-	page, ok := p.web.page(place)
+	page, on, ok := p.web.page(place)
 	if err != nil || place < 1 || !ok {
 		http.Error(w, "no such label came out", http.StatusNotFound)
 		return
@@ -147,7 +172,16 @@ func (p *Printer) servePicture(w http.ResponseWriter, r *http.Request) {
 	}
 	w.Header().Set("Content-Type", "image/png")
 	w.Header().Set("Cache-Control", "max-age=86400")
-	_ = render.WritePNG(w, label.Plane, p.config.Printer.Resolution)
+	palette := render.Palette{Face: on.FaceColour(), Inks: label.Colours}
+	if palette.Inks == nil {
+		for _, ink := range stock.Inks(on, p.config.Printer) {
+			palette.Inks = append(palette.Inks, on.InkColour(ink))
+		}
+	}
+	for len(palette.Inks) < len(label.Layers) {
+		palette.Inks = append(palette.Inks, "#000000")
+	}
+	_ = render.WritePNG(w, label.Layers, palette, p.config.Printer.Resolution)
 }
 
 func writeJSON(w http.ResponseWriter, value any) {

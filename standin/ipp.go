@@ -13,7 +13,9 @@ import (
 	"time"
 
 	"oddspool/core/measure"
+	"oddspool/core/stock"
 	"oddspool/internal/press/ipp"
+	"oddspool/internal/press/pwg"
 )
 
 const rasterFormat = "image/pwg-raster"
@@ -81,7 +83,7 @@ func (p *Printer) operate(x *exchange) (ipp.Status, string) {
 		if status, message := p.validate(x); !status.Succeeded() {
 			return status, message
 		}
-		x.job(p, p.newJob(x.text("job-name"), x.text("requesting-user-name")))
+		x.job(p, p.newJob(x))
 		return ipp.OK, ""
 	case ipp.SendDocument:
 		return p.sendDocument(x)
@@ -127,8 +129,8 @@ func (x *exchange) job(p *Printer, j *job) {
 
 // validate refuses what could not be printed, naming it (RFC 8011, 4.2.1.2).
 func (p *Printer) validate(x *exchange) (ipp.Status, string) {
-	if format := x.text("document-format"); format != "" && format != rasterFormat && format != "application/octet-stream" {
-		return ipp.FormatNotSupported, fmt.Sprintf("%s cannot be printed here; %s can.", format, rasterFormat)
+	if format := x.text("document-format"); format != "" && !slices.Contains(p.formats(), format) {
+		return ipp.FormatNotSupported, fmt.Sprintf("%s cannot be printed here; %s can.", format, p.formats()[0])
 	}
 	if compression := x.text("compression"); compression != "" && compression != "none" && compression != "gzip" && compression != "deflate" {
 		return ipp.AttributesNotSupport, fmt.Sprintf("The compression %s is not supported.", compression)
@@ -136,19 +138,42 @@ func (p *Printer) validate(x *exchange) (ipp.Status, string) {
 	if media := x.request.Find(ipp.JobGroup, "media-col"); len(media) > 0 {
 		if size, ok := media[0].Member("media-size"); ok {
 			width, _ := size.Member("x-dimension")
-			if head := p.config.Printer.HeadWidth(); measure.Length(width.Int)*10 > head {
-				return ipp.AttributesNotSupport, fmt.Sprintf("The label is %v wide and the head prints %v.", measure.Length(width.Int)*10, head)
+			most := p.config.Printer.HeadWidth() * measure.Length(p.faces())
+			if p.config.Printer.Vector {
+				most = p.config.Printer.WidestWeb()
+			}
+			if measure.Length(width.Int)*10 > most {
+				return ipp.AttributesNotSupport, fmt.Sprintf("The label is %v wide and the head prints %v.", measure.Length(width.Int)*10, most)
 			}
 		}
 	}
 	return ipp.OK, ""
 }
 
+// formats returns what documents can be printed, the preferred first.
+func (p *Printer) formats() []string {
+	if p.config.Printer.Vector {
+		return []string{pdfFormat, svgFormat}
+	}
+	return []string{rasterFormat, "application/octet-stream"}
+}
+
+// asked notes in a job what it asks of the printer.
+func (x *exchange) asked(j *job) {
+	number := func(name string) int {
+		if values := x.request.Find(ipp.JobGroup, name); len(values) > 0 {
+			return values[0].Int
+		}
+		return 0
+	}
+	j.Darkness, j.Speed, j.Finishing = number("print-darkness"), number("print-speed")/100, number("finishings")
+}
+
 func (p *Printer) printNow(x *exchange) (ipp.Status, string) {
 	if status, message := p.validate(x); !status.Succeeded() {
 		return status, message
 	}
-	j := p.newJob(x.text("job-name"), x.text("requesting-user-name"))
+	j := p.newJob(x)
 	if status, message := p.receive(x, j); !status.Succeeded() {
 		return status, message
 	}
@@ -166,7 +191,11 @@ func (p *Printer) receive(x *exchange, j *job) (ipp.Status, string) {
 		document, err = zlib.NewReader(document)
 	}
 	if err == nil {
-		err = p.document(j, document)
+		format := x.text("document-format")
+		if format == "" || format == "application/octet-stream" {
+			format = p.formats()[0]
+		}
+		err = p.document(j, format, document)
 	}
 	if err != nil {
 		return ipp.DocumentFormatError, "The document broke off: " + err.Error()
@@ -299,18 +328,23 @@ func (p *Printer) attributes(host string) []ipp.Attribute {
 	r := p.config.Printer.Resolution
 	resolution := ipp.Value{Tag: ipp.Resolution, Ints: [3]int{int(r.PerInch() + 0.5), int(r.PerInch() + 0.5), 3}}
 	media := p.media()
-	name := fmt.Sprintf("custom_%s_%gx%gmm", strings.ToLower(strings.ReplaceAll(p.stock.Number, " ", "-")), p.stock.Width.Millimetres(), p.stock.Length.Millimetres())
+	width, length := p.stock.PageSize()
+	name := fmt.Sprintf("custom_%s_%gx%gmm", strings.ToLower(strings.ReplaceAll(p.stock.Number, " ", "-")), width.Millimetres(), length.Millimetres())
+	formats := ipp.Attribute{Name: "document-format-supported"}
+	for _, format := range p.formats() {
+		formats.Values = append(formats.Values, ipp.Str(ipp.MIMEType, format))
+	}
 	attributes := []ipp.Attribute{
 		ipp.Attr("charset-configured", ipp.Str(ipp.Charset, "utf-8")),
 		ipp.Attr("charset-supported", ipp.Str(ipp.Charset, "utf-8"), ipp.Str(ipp.Charset, "us-ascii")),
 		ipp.Keywords("compression-supported", "none", "gzip", "deflate"),
 		ipp.Attr("copies-default", ipp.Int(ipp.Integer, 1)),
 		ipp.Attr("copies-supported", ipp.Value{Tag: ipp.Range, Ints: [3]int{1, 1}}),
-		ipp.Attr("document-format-default", ipp.Str(ipp.MIMEType, rasterFormat)),
-		ipp.Attr("document-format-supported", ipp.Str(ipp.MIMEType, rasterFormat), ipp.Str(ipp.MIMEType, "application/octet-stream")),
+		ipp.Attr("document-format-default", ipp.Str(ipp.MIMEType, p.formats()[0])),
+		formats,
 		ipp.Attr("generated-natural-language-supported", ipp.Str(ipp.Language, "en")),
 		ipp.Keywords("ipp-versions-supported", "1.1", "2.0"),
-		ipp.Keywords("job-creation-attributes-supported", "job-name", "copies", "media-col"),
+		ipp.Keywords("job-creation-attributes-supported", "job-name", "copies", "media-col", "print-darkness", "print-speed", "finishings"),
 		ipp.Keywords("media-col-supported", "media-size", "media-tracking", "media-top-offset", "media-type", "media-key", "media-info"),
 		ipp.Keywords("media-default", name),
 		ipp.Keywords("media-ready", name),
@@ -325,8 +359,7 @@ func (p *Printer) attributes(host string) []ipp.Attribute {
 			ipp.Int(ipp.Enum, int(ipp.GetJobAttributes)), ipp.Int(ipp.Enum, int(ipp.GetJobs)), ipp.Int(ipp.Enum, int(ipp.GetPrinterAttributes))),
 		ipp.Keywords("pdl-override-supported", "attempted"),
 		ipp.Attr("printer-info", ipp.Str(ipp.Text, p.config.Printer.Name)),
-		ipp.Attr("printer-input-tray", ipp.Str(ipp.OctetString, fmt.Sprintf(
-			"type=other;mediafeed=0;mediaxfeed=0;maxcapacity=%d;level=%d;unit=label;status=0;name=roll;", max(p.fullRoll(), p.stock.Pieces()), p.web.left()))),
+		ipp.Attr("printer-input-tray", ipp.Str(ipp.OctetString, p.tray())),
 		ipp.Attr("printer-is-accepting-jobs", ipp.Int(ipp.Boolean, 1)),
 		ipp.Attr("printer-location", ipp.Str(ipp.Text, "Brinewick Kelp Works")),
 		ipp.Attr("printer-make-and-model", ipp.Str(ipp.Text, "Odd Spool stand-in label printer")),
@@ -340,26 +373,84 @@ func (p *Printer) attributes(host string) []ipp.Attribute {
 		ipp.Attr("printer-up-time", ipp.Int(ipp.Integer, p.upTime())),
 		ipp.Attr("printer-uri-supported", ipp.Str(ipp.URI, uri)),
 		ipp.Attr("pwg-raster-document-resolution-supported", resolution),
-		ipp.Keywords("pwg-raster-document-type-supported", "black_1"),
+		ipp.Keywords("pwg-raster-document-type-supported", string(p.rasterType())),
+		ipp.Attr("print-darkness-supported", ipp.Int(ipp.Integer, 100)),
+		ipp.Attr("media-size-supported", ipp.Members(
+			ipp.Attr("x-dimension", ipp.Value{Tag: ipp.Range, Ints: [3]int{200, int(p.config.Printer.HeadWidth() / 10)}}),
+			ipp.Attr("y-dimension", ipp.Value{Tag: ipp.Range, Ints: [3]int{200, int(p.config.Printer.LongestLabel() / 10)}}))),
+		p.supplies(),
+		p.finishings(),
 		ipp.Attr("queued-job-count", ipp.Int(ipp.Integer, waiting)),
 		ipp.Keywords("uri-authentication-supported", "none"),
 		ipp.Keywords("uri-security-supported", "none"),
 	}
 	if p.config.Printer.Speed > 0 {
-		attributes = append(attributes, ipp.Attr("print-speed-supported", ipp.Value{Tag: ipp.Range, Ints: [3]int{0, p.config.Printer.Speed * 100}}))
+		attributes = append(attributes, ipp.Attr("print-speed-supported", ipp.Value{Tag: ipp.Range,
+			Ints: [3]int{p.config.Printer.SlowSpeed * 100, p.config.Printer.Speed * 100}}))
 	}
 	return attributes
+}
+
+// tray tells what is left (PWG 5100.13, 5.6.23), in the units of RFC 3805.
+func (p *Printer) tray() string {
+	unit, name := "items", "roll"
+	switch p.stock.Kind {
+	case stock.Tape:
+		unit = "micrometers"
+	case stock.Sheet:
+		unit, name = "sheets", "tray"
+	case stock.Plate:
+		name = "tray"
+	}
+	return fmt.Sprintf("type=other;mediafeed=0;mediaxfeed=0;maxcapacity=%d;level=%d;unit=%s;status=0;name=%s;", max(p.full(), p.stock.Pieces()), p.web.left(), unit, name)
+}
+
+// rasterType returns the type of PWG raster that is taken for the stock that is loaded.
+func (p *Printer) rasterType() pwg.Type {
+	switch inks := stock.Inks(p.stock, p.config.Printer); {
+	case slices.Contains(inks, stock.Full):
+		return pwg.SRGB
+	case len(inks) > 1:
+		return pwg.Device(len(inks))
+	}
+	return pwg.Black
+}
+
+// supplies tells what is printed with (PWG 5100.13, 5.6.35).
+func (p *Printer) supplies() ipp.Attribute {
+	a := ipp.Attribute{Name: "printer-supply"}
+	for i, ink := range stock.Inks(p.stock, p.config.Printer) {
+		a.Values = append(a.Values, ipp.Str(ipp.OctetString, fmt.Sprintf("index=%d;type=ribbonWax;colorantname=%s;level=-2;maxcapacity=-2;unit=percent;", i+1, ink)))
+	}
+	if a.Values == nil {
+		a.Values = []ipp.Value{{Tag: ipp.NoValue}}
+	}
+	return a
+}
+
+// finishings tells whether it cuts (PWG 5100.1, 5.1.1): none, after each page, after the job.
+func (p *Printer) finishings() ipp.Attribute {
+	a := ipp.Attr("finishings-supported", ipp.Int(ipp.Enum, 3))
+	if p.config.Printer.Cutter {
+		a.Values = append(a.Values, ipp.Int(ipp.Enum, 60), ipp.Int(ipp.Enum, 63))
+	}
+	return a
 }
 
 // media tells what is loaded; sizes are hundredths of a millimetre (PWG 5100.3, 3.13; 5100.7, 6.3).
 func (p *Printer) media() ipp.Value {
 	hundredths := func(l measure.Length) ipp.Value { return ipp.Int(ipp.Integer, int(l/10)) }
+	width, length := p.stock.PageSize()
+	tracking := string(p.stock.Found())
+	if tracking == string(stock.Notch) {
+		tracking = "web"
+	}
 	return ipp.Members(
-		ipp.Attr("media-size", ipp.Members(ipp.Attr("x-dimension", hundredths(p.stock.RowWidth())), ipp.Attr("y-dimension", hundredths(p.stock.Length)))),
+		ipp.Attr("media-size", ipp.Members(ipp.Attr("x-dimension", hundredths(width)), ipp.Attr("y-dimension", hundredths(length)))),
 		ipp.Keywords("media-key", p.stock.Number),
 		ipp.Attr("media-info", ipp.Str(ipp.Text, p.stock.Name)),
 		ipp.Keywords("media-type", "labels"),
-		ipp.Keywords("media-tracking", "gap"),
+		ipp.Keywords("media-tracking", tracking),
 		ipp.Attr("media-top-offset", hundredths(p.stock.Gap)),
 	)
 }
@@ -378,7 +469,7 @@ func (p *Printer) state() (state int, reasons []string, message string) {
 		return stopped, []string{"paused"}, "Paused at the printer."
 	}
 	reasons = []string{"none"}
-	if p.web.left() <= p.fullRoll()/20 {
+	if p.web.left() <= p.full()/20 {
 		reasons = []string{"media-low-warning"}
 	}
 	for _, j := range p.jobs {

@@ -63,6 +63,12 @@ type job struct {
 	Message string    `json:"message,omitempty"`
 	Created time.Time `json:"created"`
 	Ended   time.Time `json:"ended,omitzero"`
+	Format  string    `json:"format,omitempty"` // of its document
+	// What it asked for: per cent, mm/s, and an enum of PWG 5100.1; 0: as the printer has it.
+	Darkness  int `json:"darkness,omitempty"`
+	Speed     int `json:"speed,omitempty"`
+	Finishing int `json:"finishing,omitempty"`
+
 	printed int
 	spool   string // path of its document; empty: none yet
 }
@@ -101,13 +107,13 @@ func New(config Config) (*Printer, error) {
 	if err != nil {
 		return nil, fmt.Errorf("a folder for the stand-in: %w", err)
 	}
-	if p.web, err = openWeb(p.folder, p.stock.Across()); err != nil {
+	if p.web, err = openWeb(p.folder); err != nil {
 		return nil, fmt.Errorf("what came out before: %w", err)
 	}
-	if p.web.count() == 0 {
-		if err := p.web.load(p.fullRoll()); err != nil {
-			return nil, err
-		}
+	if loaded, some := p.web.stock(); some {
+		p.stock = loaded
+	} else if err := p.web.load(p.stock, p.full()); err != nil {
+		return nil, err
 	}
 	if err := p.openJournal(); err != nil {
 		return nil, fmt.Errorf("the jobs before: %w", err)
@@ -118,11 +124,22 @@ func New(config Config) (*Printer, error) {
 	return p, nil
 }
 
-func (p *Printer) fullRoll() int {
-	for _, n := range []int{p.config.Labels, p.stock.Pieces()} {
-		if n > 0 {
-			return n
-		}
+// full returns how many units are in the printer when its stock is newly loaded: pieces, sheets, or
+// micrometres of tape.
+func (p *Printer) full() int {
+	switch {
+	case p.config.Labels > 0 && p.stock.Number == p.config.Stock.Number:
+		return p.config.Labels
+	case p.stock.Kind == stock.Tape && p.stock.Roll != nil:
+		return int(p.stock.Roll.Length(p.stock.Roll.Outside))
+	case p.stock.Kind == stock.Tape:
+		return 30_000_000
+	case p.stock.Kind == stock.Sheet:
+		return 100
+	case p.stock.Kind == stock.Plate:
+		return 50
+	case p.stock.Pieces() > 0:
+		return p.stock.Pieces()
 	}
 	return 1000
 }
@@ -171,19 +188,20 @@ func (p *Printer) end(j *job, state jobState, message string) {
 }
 
 // newJob adds a job without a document, which is held until one comes.
-func (p *Printer) newJob(name, user string) *job {
+func (p *Printer) newJob(x *exchange) *job {
 	p.mutex.Lock()
 	defer p.mutex.Unlock()
 	p.lastID++
-	j := &job{ID: p.lastID, Name: name, User: user, State: held, Created: time.Now()}
+	j := &job{ID: p.lastID, Name: x.text("job-name"), User: x.text("requesting-user-name"), State: held, Created: time.Now()}
+	x.asked(j)
 	p.jobs[j.ID] = j
 	p.note(j)
 	return j
 }
 
 // document spools a document for a job. A document that breaks off aborts it.
-func (p *Printer) document(j *job, document io.Reader) error {
-	path := filepath.Join(p.folder, fmt.Sprintf("job-%d.pwg", j.ID))
+func (p *Printer) document(j *job, format string, document io.Reader) error {
+	path := filepath.Join(p.folder, fmt.Sprintf("job-%d.document", j.ID))
 	file, err := os.Create(path)
 	if err == nil {
 		_, err = io.Copy(file, document)
@@ -191,7 +209,7 @@ func (p *Printer) document(j *job, document io.Reader) error {
 	}
 	p.mutex.Lock()
 	defer p.mutex.Unlock()
-	j.spool = path
+	j.spool, j.Format = path, format
 	if err != nil {
 		p.end(j, aborted, "The document broke off before its end.")
 		return err
@@ -220,7 +238,7 @@ func (p *Printer) SetFault(f Fault) error {
 	p.mutex.Lock()
 	defer p.mutex.Unlock()
 	if f == NoFault && (p.fault == MediaEmpty || p.web.left() == 0) {
-		if err := p.web.load(p.fullRoll()); err != nil {
+		if err := p.web.load(p.stock, p.full()); err != nil {
 			return err
 		}
 	}
@@ -241,11 +259,46 @@ func (p *Printer) SetSpeed(speed int) {
 	p.speed = max(speed, 0)
 }
 
-// Left returns how many labels the roll still has.
+// Left returns how many pieces, sheets or micrometres of tape are left.
 func (p *Printer) Left() int { return p.web.left() }
 
-// Load puts in a roll of so many labels.
-func (p *Printer) Load(labels int) error { return p.web.load(labels) }
+// Load puts in so much of the stock that is in it.
+func (p *Printer) Load(units int) error {
+	p.mutex.Lock()
+	defer p.mutex.Unlock()
+	return p.web.load(p.stock, units)
+}
+
+// ErrPrinting says that a stock cannot be changed while labels are being printed.
+var ErrPrinting = errors.New("The printer is printing. Wait until it is done, or cancel what it prints.")
+
+// Change takes out what is loaded and puts in a full roll of another stock. Its error is a
+// *MisfitError or ErrPrinting.
+func (p *Printer) Change(s stock.Stock) error {
+	if reasons := stock.Fit(s, p.config.Printer); reasons != nil {
+		return &MisfitError{reasons[0].Text}
+	}
+	p.mutex.Lock()
+	defer p.mutex.Unlock()
+	for _, j := range p.jobs {
+		if j.State == processing || j.State == processingStopped && j.printed > 0 {
+			return ErrPrinting
+		}
+	}
+	p.stock = s
+	if err := p.web.load(s, p.full()); err != nil {
+		return err
+	}
+	if p.fault == MediaEmpty {
+		p.setFault(NoFault)
+	}
+	return nil
+}
+
+// A MisfitError says why a stock does not fit the printer.
+type MisfitError struct{ Reason string }
+
+func (e *MisfitError) Error() string { return e.Reason }
 
 // Out returns how many labels came out since the folder was new.
 func (p *Printer) Out() int {
@@ -317,23 +370,29 @@ func (p *Printer) printJob(ctx context.Context, j *job) error {
 		return err
 	}
 	defer file.Close()
-	reader := pwg.NewReader(file)
+	next := pwg.NewReader(file).Next
+	if j.Format == pdfFormat || j.Format == svgFormat {
+		if next, err = p.plot(ctx, j.spool, j.Format); err != nil {
+			return err
+		}
+	}
 	for {
-		page, err := reader.Next()
+		page, err := next()
 		if errors.Is(err, io.EOF) {
 			return nil
 		}
 		if err != nil {
 			return err
 		}
-		if w := page.Plane.Width; w > p.config.Printer.HeadDots {
-			return fmt.Errorf("the page is %d dots wide and the head has %d", w, p.config.Printer.HeadDots)
+		w, h := page.Layers.Size()
+		if most := p.config.Printer.HeadDots * p.faces(); w > most {
+			return fmt.Errorf("the page is %d dots wide and the head has %d", w, most)
 		}
 		if !p.ready(ctx, j) {
 			return ctx.Err()
 		}
 		p.mutex.Lock()
-		err = p.web.print(j.ID, j.printed+1, page.Plane, p.config.Printer.Resolution)
+		err = p.web.print(j.ID, j.printed+1, page, p.config.Printer.Resolution)
 		if err == nil {
 			j.printed++
 		}
@@ -341,10 +400,17 @@ func (p *Printer) printJob(ctx context.Context, j *job) error {
 		if err != nil {
 			return err
 		}
-		if !p.feed(ctx) {
+		if !p.feed(ctx, j, h) {
 			return ctx.Err()
 		}
 	}
+}
+
+// faces returns how many heads print side by side: one for each face of a sleeve.
+func (p *Printer) faces() int {
+	p.mutex.Lock()
+	defer p.mutex.Unlock()
+	return p.stock.Faces()
 }
 
 // ready waits until the printer can print the next label of a job; false when it is not wanted
@@ -382,15 +448,19 @@ func (p *Printer) ready(ctx context.Context, j *job) bool {
 	}
 }
 
-// feed takes the time that one pitch needs.
-func (p *Printer) feed(ctx context.Context) bool {
+// feed takes the time that a page of so many dots and the gap after it need.
+func (p *Printer) feed(ctx context.Context, j *job, height int) bool {
 	p.mutex.Lock()
 	speed := p.speed
+	if speed > 0 && j.Speed > 0 {
+		speed = min(speed, j.Speed)
+	}
+	way := (p.config.Printer.Resolution.Length(height) + p.stock.Gap).Millimetres()
 	p.mutex.Unlock()
 	if speed == 0 {
 		return ctx.Err() == nil
 	}
-	timer := time.NewTimer(time.Duration(p.stock.Pitch().Millimetres() / float64(speed) * float64(time.Second)))
+	timer := time.NewTimer(time.Duration(way / float64(speed) * float64(time.Second)))
 	defer timer.Stop()
 	select {
 	case <-ctx.Done():

@@ -64,9 +64,9 @@ func document(n int) func(io.Writer) error {
 }
 
 func send(t testing.TB, client *press.Client, n int) int {
-	id, err := client.Create(context.Background(), "bins", config("").Stock)
+	id, err := client.Create(context.Background(), press.Wanted{Name: "bins", Width: 76_000, Length: 38_000, Tracking: stock.Gap})
 	require.NoError(t, err)
-	require.NoError(t, client.Send(context.Background(), id, document(n)))
+	require.NoError(t, client.Send(context.Background(), id, "image/pwg-raster", document(n)))
 	return id
 }
 
@@ -88,9 +88,9 @@ func TestLabelsComeOutAsSent(t *testing.T) {
 	s, client := start(t, config(""))
 	status, err := client.Printer(context.Background())
 	require.NoError(t, err)
-	require.Equal(t, press.Loaded{Key: "S-076", Name: "76 × 38 paper", Width: 76_000, Length: 38_000, Left: 100, Capacity: 100}, status.Loaded)
+	require.Equal(t, press.Loaded{Key: "S-076", Name: "76 × 38 paper", Width: 76_000, Length: 38_000, Tracking: stock.Gap, Left: 100, Capacity: 100, LeftLength: -1}, status.Loaded)
 	require.Equal(t, press.Idle, status.State)
-	require.True(t, status.TakesIt)
+	require.Equal(t, []string{"image/pwg-raster", "application/octet-stream"}, status.Formats)
 	require.Equal(t, 203, status.DPI)
 
 	first, second := send(t, client, 3), send(t, client, 4)
@@ -105,7 +105,7 @@ func TestLabelsComeOutAsSent(t *testing.T) {
 	for i := range 4 {
 		page, err := reader.Next()
 		require.NoError(t, err)
-		require.Equal(t, label(i+1).Bits, page.Plane.Bits)
+		require.Equal(t, label(i+1).Bits, page.Layers[0].Bits)
 	}
 	_, err = reader.Next()
 	require.Equal(t, io.EOF, err)
@@ -190,9 +190,9 @@ func TestNothingIsForgottenWhenSwitchedOff(t *testing.T) {
 func TestBrokenDocumentsAreRefused(t *testing.T) {
 	_, client := start(t, config(""))
 	ctx := context.Background()
-	id, err := client.Create(ctx, "broken", config("").Stock)
+	id, err := client.Create(ctx, press.Wanted{Name: "broken"})
 	require.NoError(t, err)
-	require.Error(t, client.Send(ctx, id, func(w io.Writer) error {
+	require.Error(t, client.Send(ctx, id, "image/pwg-raster", func(w io.Writer) error {
 		if err := document(1)(w); err != nil {
 			return err
 		}
@@ -202,16 +202,14 @@ func TestBrokenDocumentsAreRefused(t *testing.T) {
 	require.False(t, job.Done)
 	require.Zero(t, job.Printed)
 
-	id, err = client.Create(ctx, "no raster", config("").Stock)
+	id, err = client.Create(ctx, press.Wanted{Name: "no raster"})
 	require.NoError(t, err)
-	require.NoError(t, client.Send(ctx, id, func(w io.Writer) error { _, err := io.WriteString(w, "%PDF-1.7"); return err }))
+	require.NoError(t, client.Send(ctx, id, "image/pwg-raster", func(w io.Writer) error { _, err := io.WriteString(w, "%PDF-1.7"); return err }))
 	require.Contains(t, wait(t, client, id, over).Message, "no PWG raster")
 
-	wide := config("").Stock
-	wide.Width = 200_000
-	_, err = client.Create(ctx, "wide", wide)
+	_, err = client.Create(ctx, press.Wanted{Name: "wide", Width: 200_000, Length: 38_000})
 	require.ErrorContains(t, err, "The label is 200 mm wide and the head prints 104 mm.")
-	require.ErrorIs(t, client.Send(ctx, 999, document(1)), press.ErrNoJob)
+	require.ErrorIs(t, client.Send(ctx, 999, "image/pwg-raster", document(1)), press.ErrNoJob)
 	_, err = client.Job(ctx, 999)
 	require.ErrorIs(t, err, press.ErrNoJob)
 }

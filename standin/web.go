@@ -1,7 +1,9 @@
 package standin
 
 import (
+	"bytes"
 	"encoding/binary"
+	"encoding/json"
 	"errors"
 	"fmt"
 	"io"
@@ -11,61 +13,86 @@ import (
 
 	"oddspool/core/measure"
 	"oddspool/core/render"
+	"oddspool/core/stock"
 	"oddspool/internal/press/pwg"
 )
 
-// A web is what came out of the printer, kept in two files that only grow: the labels as PWG
-// raster pages, and an index of fixed entries. A label counts as printed when its entry is
+// A web is what came out of the printer, kept in files that only grow: the pages as PWG raster, an
+// index of fixed entries, and the stocks that were loaded. A page counts as printed when its entry is
 // written whole, so the count survives kill -9 at any moment.
 type web struct {
 	mutex   sync.Mutex
 	pages   *os.File
 	index   *os.File
+	stocks  *os.File
 	end     int64 // of the last whole page
 	entries []entry
-	loaded  int // labels on the roll when it was last loaded
-	since   int // labels printed since then
-	across  int // labels in a row, and so on a page
+	loads   []stock.Stock // each stock that was loaded, in order
+	loaded  int           // units that were loaded last
+	since   int           // units used since then
 }
 
-// An entry of the index: a label, or with Job 0 the loading of a roll of Number labels.
+// An entry of the index: a page, or with Job 0 the loading of a stock of Number units.
 type entry struct {
 	Offset int64 // of its page
 	Job    int32
-	Number int32 // of the label in its job, from 1
+	Number int32 // of the page in its job, from 1
+	Used   int64 // units of the stock
 }
 
-const entrySize = 16
+const entrySize = 24
 
-// errRollEmpty says that no label is left.
+// errRollEmpty says that nothing is left to print on.
 var errRollEmpty = errors.New("the roll is empty")
 
-func openWeb(folder string, across int) (*web, error) {
-	w := &web{across: across}
-	var err error
-	if w.pages, err = os.OpenFile(filepath.Join(folder, "web.pages"), os.O_RDWR|os.O_CREATE, 0o644); err != nil {
-		return nil, err
+// units returns what is used up of a stock by a page of so many dots: micrometres of a tape, sheets,
+// or pieces.
+func units(s stock.Stock, height int, r measure.Resolution) int {
+	switch {
+	case s.Kind == stock.Tape:
+		return int(r.Length(height) + s.Gap)
+	case s.Kind == stock.Sheet:
+		return 1
 	}
-	if w.index, err = os.OpenFile(filepath.Join(folder, "web.index"), os.O_RDWR|os.O_CREATE, 0o644); err != nil {
-		return nil, errors.Join(err, w.pages.Close())
+	return s.Across()
+}
+
+func openWeb(folder string) (*web, error) {
+	w := &web{}
+	var err error
+	for _, file := range []struct {
+		name string
+		to   **os.File
+	}{{"web.pages", &w.pages}, {"web.entries", &w.index}, {"web.stocks", &w.stocks}} {
+		if *file.to, err = os.OpenFile(filepath.Join(folder, file.name), os.O_RDWR|os.O_CREATE, 0o644); err != nil {
+			return nil, errors.Join(err, w.close())
+		}
+	}
+	stocks, err := io.ReadAll(w.stocks)
+	if err != nil {
+		return nil, errors.Join(err, w.close())
+	}
+	for line := range bytes.Lines(stocks) {
+		var s stock.Stock
+		if json.Unmarshal(line, &s) == nil { // one that a killed process left half written was not loaded
+			w.loads = append(w.loads, s)
+		}
 	}
 	data, err := io.ReadAll(w.index)
 	if err != nil {
 		return nil, errors.Join(err, w.close())
 	}
 	for ; len(data) >= entrySize; data = data[entrySize:] {
-		w.note(entry{int64(binary.BigEndian.Uint64(data)), int32(binary.BigEndian.Uint32(data[8:])), int32(binary.BigEndian.Uint32(data[12:]))})
+		w.note(entry{int64(binary.BigEndian.Uint64(data)), int32(binary.BigEndian.Uint32(data[8:])), int32(binary.BigEndian.Uint32(data[12:])), int64(binary.BigEndian.Uint64(data[16:]))})
 	}
 	if w.end, err = w.pages.Seek(0, io.SeekEnd); err != nil { // what a killed process left half written stays behind, unindexed
 		return nil, errors.Join(err, w.close())
 	}
-	if _, err = w.index.Seek(int64(w.count())*entrySize, io.SeekStart); err != nil {
+	if _, err = w.index.Seek(int64(len(w.entries))*entrySize, io.SeekStart); err != nil {
 		return nil, errors.Join(err, w.close())
 	}
 	return w, nil
 }
-
-func (w *web) count() int { return len(w.entries) }
 
 // note takes an entry into account.
 func (w *web) note(e entry) {
@@ -73,7 +100,7 @@ func (w *web) note(e entry) {
 	if e.Job == 0 {
 		w.loaded, w.since = int(e.Number), 0
 	} else {
-		w.since += w.across
+		w.since += int(e.Used)
 	}
 }
 
@@ -81,6 +108,7 @@ func (w *web) write(e entry) error {
 	data := binary.BigEndian.AppendUint64(nil, uint64(e.Offset))
 	data = binary.BigEndian.AppendUint32(data, uint32(e.Job))
 	data = binary.BigEndian.AppendUint32(data, uint32(e.Number))
+	data = binary.BigEndian.AppendUint64(data, uint64(e.Used))
 	if _, err := w.index.Write(data); err != nil {
 		return fmt.Errorf("note a label: %w", err)
 	}
@@ -88,22 +116,40 @@ func (w *web) write(e entry) error {
 	return nil
 }
 
-// load puts a roll of so many labels in.
-func (w *web) load(labels int) error {
+// load puts a stock of so many units in.
+func (w *web) load(s stock.Stock, units int) error {
 	w.mutex.Lock()
 	defer w.mutex.Unlock()
-	return w.write(entry{Job: 0, Number: int32(labels), Offset: w.end})
+	line, err := json.Marshal(s)
+	if err != nil {
+		return fmt.Errorf("note a stock: %w", err)
+	}
+	if _, err := w.stocks.Write(append(line, '\n')); err != nil {
+		return fmt.Errorf("note a stock: %w", err)
+	}
+	w.loads = append(w.loads, s)
+	return w.write(entry{Job: 0, Number: int32(units), Offset: w.end})
 }
 
-// left returns how many labels the roll still has.
+// stock returns what is loaded; false when nothing ever was.
+func (w *web) stock() (stock.Stock, bool) {
+	w.mutex.Lock()
+	defer w.mutex.Unlock()
+	if len(w.loads) == 0 {
+		return stock.Stock{}, false
+	}
+	return w.loads[len(w.loads)-1], true
+}
+
+// left returns how many units are left.
 func (w *web) left() int {
 	w.mutex.Lock()
 	defer w.mutex.Unlock()
-	return w.loaded - w.since
+	return max(w.loaded-w.since, 0)
 }
 
-// print lets one label out: its page first, then its entry.
-func (w *web) print(job, number int, p *render.Plane, r measure.Resolution) error {
+// print lets one page out: its dots first, then its entry.
+func (w *web) print(job, number int, page *pwg.Page, r measure.Resolution) error {
 	w.mutex.Lock()
 	defer w.mutex.Unlock()
 	if w.loaded <= w.since {
@@ -111,12 +157,17 @@ func (w *web) print(job, number int, p *render.Plane, r measure.Resolution) erro
 	}
 	out := &countWriter{w: io.NewOffsetWriter(w.pages, w.end)}
 	raster := pwg.NewWriter(out)
-	if err := errors.Join(raster.Page(p, r, ""), raster.Flush()); err != nil {
+	look := pwg.Look{Type: page.Type, Colours: render.Palette{Inks: page.Colours}}
+	for i := range page.Layers {
+		look.Ink = append(look.Ink, i)
+	}
+	if err := errors.Join(raster.Layers(page.Layers, look, r, ""), raster.Flush()); err != nil {
 		return err
 	}
 	start := w.end
 	w.end += out.n
-	return w.write(entry{start, int32(job), int32(number)})
+	_, height := page.Layers.Size()
+	return w.write(entry{start, int32(job), int32(number), int64(units(w.loads[len(w.loads)-1], height, r))})
 }
 
 type countWriter struct {
@@ -173,12 +224,15 @@ func (w *web) labels(job, skip, most int) (outs []Out, total int) {
 	return all[min(skip, total):min(skip+most, total)], total
 }
 
-// page returns the raster of one label by its place, from 1, as a stream of its own.
-func (w *web) page(place int) (io.Reader, bool) {
+// page returns the raster of one page by its place, from 1, as a stream of its own, and the stock it
+// was printed on.
+func (w *web) page(place int) (io.Reader, stock.Stock, bool) {
 	w.mutex.Lock()
 	defer w.mutex.Unlock()
+	loads := 0
 	for i, e := range w.entries {
 		if e.Job == 0 {
+			loads++
 			continue
 		}
 		if place--; place > 0 {
@@ -188,9 +242,17 @@ func (w *web) page(place int) (io.Reader, bool) {
 		if i+1 < len(w.entries) {
 			end = w.entries[i+1].Offset
 		}
-		return io.NewSectionReader(w.pages, e.Offset, end-e.Offset), true
+		return io.NewSectionReader(w.pages, e.Offset, end-e.Offset), w.loads[min(max(loads, 1), len(w.loads))-1], true
 	}
-	return nil, false
+	return nil, stock.Stock{}, false
 }
 
-func (w *web) close() error { return errors.Join(w.pages.Close(), w.index.Close()) }
+func (w *web) close() error {
+	var err error
+	for _, file := range []*os.File{w.pages, w.index, w.stocks} {
+		if file != nil {
+			err = errors.Join(err, file.Close())
+		}
+	}
+	return err
+}

@@ -15,7 +15,7 @@ import (
 	"oddspool/core/design"
 	"oddspool/core/proof"
 	renderer "oddspool/core/render"
-	"oddspool/internal/press/pwg"
+	"oddspool/internal/press"
 	"oddspool/internal/sources"
 )
 
@@ -91,8 +91,8 @@ func render(_ context.Context, c *console, args []string) error {
 // writeEach writes a file for each label.
 func (l *labels) writeEach(c *console, composer *compose.Composer, format, out string) error {
 	var label compose.Label
-	w, h := composer.Size()
-	plane := renderer.NewPlane(w, h)
+	w, h := composer.Piece()
+	layers := renderer.NewLayers(len(composer.Inks()), w, h)
 	extension := filepath.Ext(out)
 	for _, number := range l.chosen {
 		path := out
@@ -105,11 +105,11 @@ func (l *labels) writeEach(c *console, composer *compose.Composer, format, out s
 		composer.Compose(&label, l.records[number-1])
 		err := to(c, path, func(w io.Writer) error {
 			if format == "svg" {
-				return renderer.WriteSVG(w, &label.List, l.design.Printer.Resolution)
+				return renderer.WriteSVG(w, &label.List, composer.Palette(), l.design.Printer.Resolution)
 			}
-			plane.Clear()
-			plane.Draw(&label.List)
-			return renderer.WritePNG(w, plane, l.design.Printer.Resolution)
+			layers.Resize(label.List.Width, label.List.Height)
+			layers.Draw(&label.List)
+			return renderer.WritePNG(w, layers, composer.Palette(), l.design.Printer.Resolution)
 		})
 		if err != nil {
 			return err
@@ -121,26 +121,24 @@ func (l *labels) writeEach(c *console, composer *compose.Composer, format, out s
 // writeAll writes all labels into one document: PDF as they are read, PWG raster as they leave
 // the printer.
 func (l *labels) writeAll(composer *compose.Composer, format string, w io.Writer) error {
-	resolution := l.design.Printer.Resolution
 	if format == "pdf" {
 		var label compose.Label
-		document := renderer.NewPDF(l.design.Name, resolution)
+		document := renderer.NewPDF(l.design.Name, composer.Palette(), l.design.Printer.Resolution)
 		for _, number := range l.chosen {
 			composer.Compose(&label, l.records[number-1])
 			document.Add(&label.List)
 		}
 		return document.Write(w)
 	}
-	press := compose.NewPress(composer)
-	plane := press.NewPlane()
-	raster := pwg.NewWriter(w)
-	for _, number := range l.chosen {
-		press.Label(plane, l.records[number-1])
-		if err := raster.Page(plane, resolution, ""); err != nil {
-			return err
-		}
+	chosen := make([][]string, len(l.chosen))
+	for i, number := range l.chosen {
+		chosen[i] = l.records[number-1]
 	}
-	return raster.Flush()
+	raster, err := press.NewLabels(l.design, l.fields)
+	if err != nil {
+		return err
+	}
+	return raster.WriteRaster(w, chosen)
 }
 
 // to writes a file whole or not at all: what is half written is never left under its name.

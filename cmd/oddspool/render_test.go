@@ -63,7 +63,7 @@ func TestRenderOneDocument(t *testing.T) {
 	require.Zero(t, code, message)
 	page, err := pwg.NewReader(strings.NewReader(raster)).Next()
 	require.NoError(t, err)
-	require.Equal(t, []int{608, 304}, []int{page.Plane.Width, page.Plane.Height})
+	require.Equal(t, []int{608, 304}, []int{page.Layers[0].Width, page.Layers[0].Height})
 
 	code, svg, _ := do("render", "-design", binLabel, "-records", bins, "-format", "svg", "-out", "-", "-rows", "2")
 	require.Zero(t, code)

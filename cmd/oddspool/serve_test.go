@@ -119,7 +119,7 @@ func TestKillingTheServerLosesNothing(t *testing.T) {
 			break
 		}
 		require.NoError(t, err)
-		seen[fmt.Sprint(page.Plane.Bits)] = true
+		seen[fmt.Sprint(page.Layers[0].Bits)] = true
 	}
 	require.Equal(t, 240, printer.Out())
 	require.Len(t, seen, 240)

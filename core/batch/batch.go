@@ -214,16 +214,27 @@ func FormatRange(numbers []int, last int) string {
 	return text.String()
 }
 
-// Rows returns how many rows of the web n labels take: lanes are filled from left to right.
-func Rows(s stock.Stock, n int) int { return (n + s.Across() - 1) / s.Across() }
+// Pages returns how many pages n labels take when some places of the first are used already: a page
+// is a row across the lanes, or a sheet.
+func Pages(s stock.Stock, n, used int) int {
+	if n == 0 {
+		return 0
+	}
+	return (n + used + s.PerPage() - 1) / s.PerPage()
+}
 
 // Web returns how much of the web n labels take, in millimetres.
-func Web(s stock.Stock, n int) float64 { return s.Pitch().Millimetres() * float64(Rows(s, n)) }
+func Web(s stock.Stock, n int) float64 {
+	if s.Kind == stock.Sheet {
+		return s.Sheet.Height.Millimetres() * float64(Pages(s, n, 0))
+	}
+	return s.Pitch().Millimetres() * float64(Pages(s, n, 0))
+}
 
-// Time returns how long n labels need at a speed in mm/s; 0 where the speed is not known.
-func Time(s stock.Stock, n, speed int) time.Duration {
+// Time returns how long so much web needs at a speed in mm/s; 0 where the speed is not known.
+func Time(millimetres float64, speed int) time.Duration {
 	if speed <= 0 {
 		return 0
 	}
-	return time.Duration(Web(s, n) / float64(speed) * float64(time.Second))
+	return time.Duration(millimetres / float64(speed) * float64(time.Second))
 }

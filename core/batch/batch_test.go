@@ -102,6 +102,6 @@ func ExamplePlan() {
 	roll := stock.Stock{Length: 38 * measure.Millimetre, Gap: 3 * measure.Millimetre}
 	plan := batch.NewPlan([]batch.Share{{Record: 1, Copies: 24}, {Record: 2, Copies: 12}})
 	fmt.Println(plan.Len(), "labels,", strconv.FormatFloat(batch.Web(roll, plan.Len())/1000, 'f', 2, 64), "m,",
-		batch.Time(roll, plan.Len(), 152).Round(time.Second))
+		batch.Time(batch.Web(roll, plan.Len()), 152).Round(time.Second))
 	// Output: 36 labels, 1.48 m, 10s
 }

@@ -9,6 +9,7 @@ import (
 	"oddspool/core/design"
 	"oddspool/core/measure"
 	"oddspool/core/render"
+	"oddspool/core/stock"
 	"oddspool/core/symbology"
 	"oddspool/core/typeset"
 )
@@ -20,6 +21,13 @@ type Composer struct {
 	grid     measure.Resolution
 	width    int // of the artwork, dots
 	height   int
+	pieceW   int // of the whole piece, as the artwork is read
+	pieceH   int
+	times    int // the legend stands on it, each time so much further
+	stepX    int
+	stepY    int
+	grows    bool // the piece is as long as its content
+	inks     []stock.Ink
 	elements []element
 	fixed    Label // the elements that say the same on every label
 	text     []byte
@@ -35,6 +43,8 @@ type element struct {
 	boxWidth int           // of the content before its turn, dots
 	boxTall  int
 	box      render.Box // on the artwork
+	ink      int        // index of its ink
+	grows    bool       // what it says may reach on along a piece that is as long as its content
 }
 
 type piece struct {
@@ -74,6 +84,8 @@ type Part struct {
 type Label struct {
 	Parts []Part
 	List  render.List
+	Over  int // dots by which the content is longer than a piece can be
+	Last  int // index of the element that reaches furthest along; -1: none
 
 	of *design.Design // whose parts these are: memory is shared with the design's fixed parts
 }
@@ -82,8 +94,7 @@ type Label struct {
 // a *symbology.UnknownError: the design asks for what this program does not have.
 func New(d *design.Design, fields []string) (*Composer, error) {
 	c := &Composer{design: d, grid: d.Printer.Resolution}
-	w, h := d.Size()
-	c.width, c.height = c.grid.Dots(w), c.grid.Dots(h)
+	c.layOut()
 	for i := range d.Elements {
 		e, err := c.prepare(&d.Elements[i], fields)
 		if err != nil {
@@ -91,24 +102,79 @@ func New(d *design.Design, fields []string) (*Composer, error) {
 		}
 		c.elements = append(c.elements, e)
 	}
+	if c.inks == nil {
+		c.inks = []stock.Ink{stock.Black}
+	}
 	c.fixed.reset(c)
 	for i := range c.elements {
 		if c.elements[i].fixed {
 			c.element(&c.fixed, i, nil)
 		}
 	}
+	c.finish(&c.fixed)
 	return c, nil
 }
 
+// layOut works out the frame of the artwork and how often it stands on the piece.
+func (c *Composer) layOut() {
+	d := c.design
+	w, h := d.Size()
+	c.width, c.height = c.grid.Dots(w), c.grid.Dots(h)
+	c.pieceW, c.pieceH = d.Turn.Size(c.grid.Dots(d.Stock.PieceWidth()), c.grid.Dots(d.Stock.Length))
+	legend := d.Stock.Legend(d.Repeat)
+	c.times = legend.Times
+	c.stepX, c.stepY = d.Turn.Size(c.grid.Dots(legend.Across), c.grid.Dots(legend.Along))
+	c.grows = d.Stock.ByContent()
+}
+
+// ink returns the index of an element's ink among those that the design uses.
+func (c *Composer) ink(wanted stock.Ink) int {
+	if wanted == "" {
+		var some bool
+		if wanted, some = stock.NearestInk(stock.Black, stock.Inks(c.design.Stock, c.design.Printer)); !some {
+			wanted = stock.Black
+		}
+	}
+	i := slices.Index(c.inks, wanted)
+	if i < 0 {
+		i = len(c.inks)
+		c.inks = append(c.inks, wanted)
+	}
+	return i
+}
+
+// Inks returns the inks that the design uses, one a layer; at least one.
+func (c *Composer) Inks() []stock.Ink { return c.inks }
+
+// Palette returns the colours that the design's labels are shown in.
+func (c *Composer) Palette() render.Palette {
+	p := render.Palette{Face: c.design.Stock.FaceColour()}
+	for _, ink := range c.inks {
+		p.Inks = append(p.Inks, c.design.Stock.InkColour(ink))
+	}
+	return p
+}
+
+// Ink returns the layer of element i.
+func (c *Composer) Ink(i int) int { return c.elements[i].ink }
+
+// Copies returns how often the legend stands on a piece, and how much further each time, in dots on
+// the artwork.
+func (c *Composer) Copies() (times, stepX, stepY int) { return c.times, c.stepX, c.stepY }
+
 // Clone returns a composer of the same design for another goroutine.
 func (c *Composer) Clone() *Composer {
-	return &Composer{design: c.design, grid: c.grid, width: c.width, height: c.height, elements: c.elements, fixed: c.fixed}
+	clone := *c
+	clone.text, clone.block, clone.readable = nil, typeset.Block{}, typeset.Block{}
+	return &clone
 }
 
 func (c *Composer) prepare(d *design.Element, fields []string) (element, error) {
 	e := element{fixed: d.Fixed()}
 	e.box = render.Box{X: c.grid.Dots(d.X), Y: c.grid.Dots(d.Y), W: max(c.grid.Dots(d.Width), 1), H: max(c.grid.Dots(d.Height), 1)}
 	e.boxWidth, e.boxTall = d.Turn.Size(e.box.W, e.box.H)
+	e.ink = c.ink(d.Ink)
+	e.grows = c.grows && (d.Text == nil || !d.Text.Wrap) && (c.design.Turn.Sideways() && d.Turn == 0 || !c.design.Turn.Sideways() && d.Turn == 90)
 	for _, p := range d.Says {
 		made := piece{text: p.Text, field: noField, name: p.Field}
 		if p.Field != "" {
@@ -136,7 +202,8 @@ func (c *Composer) prepare(d *design.Element, fields []string) (element, error) 
 }
 
 func (l *Label) reset(c *Composer) {
-	l.List.Reset(c.width, c.height)
+	l.List.Reset(c.pieceW, c.pieceH)
+	l.Over, l.Last = 0, -1
 	if l.of != c.design {
 		l.of, l.Parts = c.design, make([]Part, len(c.elements))
 	}
@@ -145,8 +212,12 @@ func (l *Label) reset(c *Composer) {
 // Size returns the artwork's width and height in dots.
 func (c *Composer) Size() (width, height int) { return c.width, c.height }
 
-// Fixed returns the label of all elements that say the same on every label.
-func (c *Composer) Fixed() *render.List { return &c.fixed.List }
+// Piece returns width and height of the whole piece in dots, as the artwork is read. A piece that is
+// as long as its content has the size of its label's list.
+func (c *Composer) Piece() (width, height int) { return c.pieceW, c.pieceH }
+
+// shares tells whether what never changes can be drawn once for all labels.
+func (c *Composer) shares() bool { return len(c.inks) == 1 && !c.grows }
 
 // Box returns the box that element i was given, in dots on the artwork as it is read.
 func (c *Composer) Box(i int) render.Box { return c.elements[i].box }
@@ -156,20 +227,17 @@ func (c *Composer) IsFixed(i int) bool { return c.elements[i].fixed }
 
 // Compose fills l with everything on the label of one record.
 func (c *Composer) Compose(l *Label, record []string) {
-	c.compose(l, record, true)
-}
-
-// ComposeChanging fills l with what changes from label to label; the parts of fixed elements are
-// there, their items are not. For a run, whose Fixed list is drawn once.
-func (c *Composer) ComposeChanging(l *Label, record []string) {
-	c.compose(l, record, false)
-}
-
-func (c *Composer) compose(l *Label, record []string, all bool) {
-	l.reset(c)
-	if all {
-		l.List.Append(&c.fixed.List)
+	c.compose(l, record)
+	l.List.Append(&c.fixed.List)
+	if len(c.inks) > 1 { // a later element covers what is under it
+		slices.SortStableFunc(l.List.Items, func(a, b render.Item) int { return a.Element - b.Element })
 	}
+}
+
+// compose fills l with what changes from label to label; the parts of fixed elements are there,
+// their items are not.
+func (c *Composer) compose(l *Label, record []string) {
+	l.reset(c)
 	for i := range c.elements {
 		if c.elements[i].fixed {
 			l.Parts[i] = c.fixed.Parts[i]
@@ -177,10 +245,60 @@ func (c *Composer) compose(l *Label, record []string, all bool) {
 		}
 		c.element(l, i, record)
 	}
+	c.finish(l)
+}
+
+// finish gives a piece that is as long as its content its length, and repeats the legend.
+func (c *Composer) finish(l *Label) {
+	if c.grows {
+		c.grow(l)
+	}
+	l.List.Repeat(c.times, c.stepX, c.stepY)
+}
+
+// grow works out how long the piece is: to the end of what reaches furthest, and its margin.
+func (c *Composer) grow(l *Label) {
+	end := 0
+	for i := range l.Parts {
+		part, kind := &l.Parts[i], c.design.Elements[i].Kind
+		if part.Says == "" && (kind == design.Text || kind == design.Code) {
+			continue
+		}
+		box := part.Real
+		if kind == design.Text && !c.elements[i].grows {
+			box = box.And(part.Box) // what sticks out is cut
+		}
+		reach := box.Y + box.H
+		if c.design.Turn.Sideways() {
+			reach = box.X + box.W
+		}
+		if reach > end {
+			end, l.Last = reach, i
+		}
+	}
+	s := &c.design.Stock
+	content := c.grid.Length(end)
+	length, fits := s.PieceLength(content)
+	if !fits {
+		l.Over = c.grid.Dots(content + s.Tape.Margin - length)
+	}
+	if c.design.Turn.Sideways() {
+		l.List.Width = max(c.grid.Dots(length), 1)
+	} else {
+		l.List.Height = max(c.grid.Dots(length), 1)
+	}
 }
 
 // element composes element i into its part and adds its items.
 func (c *Composer) element(l *Label, i int, record []string) {
+	first := len(l.List.Items)
+	c.fill(l, i, record)
+	for j := first; j < len(l.List.Items); j++ {
+		l.List.Items[j].Ink = c.elements[i].ink
+	}
+}
+
+func (c *Composer) fill(l *Label, i int, record []string) {
 	d, e, part := &c.design.Elements[i], &c.elements[i], &l.Parts[i]
 	*part = Part{Box: e.box, Real: e.box, Turn: d.Turn, Symbol: part.Symbol, Missing: part.Missing[:0]}
 	first := len(l.List.Items)
@@ -274,7 +392,7 @@ func (c *Composer) words(l *Label, i int) {
 	for points := looks.Points; ; points = max(points-shrinkStep, looks.ShrinkTo) {
 		style.PerEm = c.grid.PerEm(points)
 		c.block.Set(part.Says, style)
-		fits := c.block.Width <= e.boxWidth && c.block.Height <= e.boxTall
+		fits := (c.block.Width <= e.boxWidth || e.grows) && c.block.Height <= e.boxTall
 		if fits || looks.ShrinkTo <= 0 || points <= looks.ShrinkTo {
 			break
 		}
@@ -282,6 +400,9 @@ func (c *Composer) words(l *Label, i int) {
 	part.PerEm = style.PerEm
 	part.Missing = append(part.Missing, c.block.Missing...)
 	part.TooWide, part.TooTall = max(c.block.Width-e.boxWidth, 0), max(c.block.Height-e.boxTall, 0)
+	if e.grows {
+		part.TooWide = 0
+	}
 	y := offset(looks.Stand == design.Middle, looks.Stand == design.Bottom, e.boxTall-c.block.Height)
 	left := e.boxWidth
 	for _, line := range c.block.Lines {
@@ -337,7 +458,9 @@ func (c *Composer) code(l *Label, i int) {
 	symbol := &part.Symbol
 	part.Module = max(c.grid.Dots(looks.Module), 1)
 	total := symbol.Total() * part.Module
-	part.TooWide = max(total-e.boxWidth, 0)
+	if !e.grows {
+		part.TooWide = max(total-e.boxWidth, 0)
+	}
 	x := offset(looks.Align == design.Centre, looks.Align == design.Right, e.boxWidth-total)
 
 	top, tall := 0, e.boxTall

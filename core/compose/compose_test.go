@@ -165,14 +165,14 @@ func TestPressDrawsWhatThePreviewShows(t *testing.T) {
 		c, err := compose.New(&d, []string{"lot"})
 		require.NoError(t, err)
 		press := compose.NewPress(c)
-		plane := press.NewPlane()
+		plane := press.NewLayers()
 		for _, lot := range []string{"26K104", "26K105-and-longer", ""} {
 			press.Label(plane, []string{lot})
 			c.Compose(&shared, []string{lot})
 			shared.List.Turn(turn)
 			want := render.NewPlane(shared.List.Width, shared.List.Height)
 			want.Draw(&shared.List)
-			require.Equal(t, want.Bits, plane.Bits, "turn %d, %q", turn, lot)
+			require.Equal(t, want.Bits, plane[0].Bits, "turn %d, %q", turn, lot)
 			require.Equal(t, "BRINE", shared.Parts[0].Symbol.Text)
 		}
 	}
@@ -184,15 +184,15 @@ func TestRowsHaveALabelInEachLane(t *testing.T) {
 	c, err := compose.New(d, []string{"lot"})
 	require.NoError(t, err)
 	press := compose.NewPress(c)
-	row, plane := press.NewRow(), press.NewPlane()
-	require.Equal(t, []int{770, 80}, []int{row.Width, row.Height}, "96.2 mm across")
-	press.Row(row, plane, [][]string{{"26K104"}, {"26K105"}})
+	row, plane := press.NewPage(), press.NewLayers()
+	require.Equal(t, []int{770, 80}, []int{row[0].Width, row[0].Height}, "96.2 mm across")
+	press.Page(row, plane, [][]string{{"26K104"}, {"26K105"}}, 0)
 	for i, lot := range []string{"26K104", "26K105"} {
 		press.Label(plane, []string{lot})
-		require.Equal(t, plane.Bits, row.Cut(press.Lane(i)).Bits)
+		require.Equal(t, plane[0].Bits, row[0].Cut(press.Place(i)).Bits)
 	}
-	require.Equal(t, 265, press.Lane(1).X)
-	require.True(t, row.Blank(press.Lane(2)), "the last lane has no label")
+	require.Equal(t, 265, press.Place(1).X)
+	require.True(t, row[0].Blank(press.Place(2)), "the last lane has no label")
 }
 
 func TestExampleDesignIsComposed(t *testing.T) {
@@ -219,7 +219,7 @@ func BenchmarkLabel(b *testing.B) {
 	c, err := compose.New(d, []string{"contents", "lot", "code"})
 	require.NoError(b, err)
 	press := compose.NewPress(c)
-	plane := press.NewPlane()
+	plane := press.NewLayers()
 	records := make([][]string, 1000)
 	for i := range records {
 		records[i] = []string{fmt.Sprintf("Sugar kelp, flaked %d", i), fmt.Sprintf("26K%04d", i), fmt.Sprintf("952N0307B-%04d", i)}

@@ -1,66 +1,102 @@
 package compose
 
-import "oddspool/core/render"
+import (
+	"oddspool/core/design"
+	"oddspool/core/render"
+)
 
 // A Press draws the labels of one design as they leave the printer: the artwork turned as the
-// design says, what never changes drawn once. It is not safe for concurrent use; Clone makes
-// another.
+// design says, what never changes drawn once where that can be. It is not safe for concurrent use;
+// Clone makes another.
 type Press struct {
 	composer *Composer
-	base     *render.Plane
+	base     *render.Plane // what never changes; nil when it cannot be shared
 	label    Label
+	pieceW   int // of the label last drawn, as its artwork is read
+	pieceH   int
 }
 
 // NewPress returns a press for a composer's design.
 func NewPress(c *Composer) *Press {
-	w, h := c.design.Turn.Size(c.width, c.height)
-	p := &Press{composer: c, base: render.NewPlane(w, h)}
+	p := &Press{composer: c, pieceW: c.pieceW, pieceH: c.pieceH}
+	if !c.shares() {
+		return p
+	}
 	var fixed render.List
-	fixed.Reset(c.width, c.height)
-	fixed.Append(c.Fixed())
+	fixed.Reset(c.pieceW, c.pieceH)
+	fixed.Append(&c.fixed.List)
 	fixed.Turn(c.design.Turn)
+	p.base = render.NewPlane(fixed.Width, fixed.Height)
 	p.base.Draw(&fixed)
 	return p
 }
 
 // Clone returns a press of the same design for another goroutine.
-func (p *Press) Clone() *Press { return &Press{composer: p.composer.Clone(), base: p.base} }
+func (p *Press) Clone() *Press {
+	return &Press{composer: p.composer.Clone(), base: p.base, pieceW: p.pieceW, pieceH: p.pieceH}
+}
 
-// NewPlane returns a plane of the size that Label draws on.
-func (p *Press) NewPlane() *render.Plane { return render.NewPlane(p.base.Width, p.base.Height) }
+// Design returns the design whose labels are drawn.
+func (p *Press) Design() *design.Design { return p.composer.design }
 
-// Label composes the label of a record and draws it. The label is the press's own and holds until
-// the next call; its parts tell where things are on the artwork as it is read.
-func (p *Press) Label(plane *render.Plane, record []string) *Label {
-	p.composer.ComposeChanging(&p.label, record)
+// NewLayers returns layers that Label draws on, one for each ink of the design.
+func (p *Press) NewLayers() render.Layers {
+	w, h := p.composer.design.Turn.Size(p.composer.pieceW, p.composer.pieceH)
+	return render.NewLayers(len(p.composer.inks), w, h)
+}
+
+// Label composes the label of a record and draws it; the layers take its size. The label is the
+// press's own and holds until the next call; its parts tell where things are on the artwork as it
+// is read.
+func (p *Press) Label(layers render.Layers, record []string) *Label {
+	if p.base == nil {
+		p.composer.Compose(&p.label, record)
+	} else {
+		p.composer.compose(&p.label, record)
+	}
+	p.pieceW, p.pieceH = p.label.List.Width, p.label.List.Height
 	p.label.List.Turn(p.composer.design.Turn)
-	plane.Copy(p.base)
-	plane.Draw(&p.label.List)
+	if p.base != nil {
+		layers[0].Copy(p.base)
+	} else {
+		layers.Resize(p.label.List.Width, p.label.List.Height)
+	}
+	layers.Draw(&p.label.List)
 	return &p.label
 }
 
-// NewRow returns a plane for a row of labels, one in each lane.
-func (p *Press) NewRow() *render.Plane {
-	return render.NewPlane(p.composer.grid.Dots(p.composer.design.Stock.RowWidth()), p.base.Height)
+// NewPage returns layers for what a printer prints at once: a row of labels, or a sheet.
+func (p *Press) NewPage() render.Layers {
+	w, h := p.composer.design.Stock.PageSize()
+	return render.NewLayers(len(p.composer.inks), p.composer.grid.Dots(w), p.composer.grid.Dots(h))
 }
 
-// Lane returns where the label of a lane, from 0, lies in a row.
-func (p *Press) Lane(i int) render.Box {
-	s := &p.composer.design.Stock
-	return render.Box{X: p.composer.grid.Dots(s.LaneAt(i) - s.EdgeLeft), W: p.base.Width, H: p.base.Height}
+// Place returns where place i of a page, from 0, lies on it.
+func (p *Press) Place(i int) render.Box {
+	x, y := p.composer.design.Stock.OnPage(i)
+	w, h := p.composer.design.Turn.Size(p.pieceW, p.pieceH)
+	return render.Box{X: p.composer.grid.Dots(x), Y: p.composer.grid.Dots(y), W: w, H: h}
 }
 
-// Row draws a row: the labels of up to as many records as there are lanes, from left to right. The
-// lanes that are left over stay blank. label is a plane to draw one label on.
-func (p *Press) Row(row, label *render.Plane, records [][]string) {
-	row.Clear()
+// Page draws a page: the labels of up to as many records as it has places from one on, along its
+// rows. Places that are left over stay blank. label has layers to draw one label on. A page that is
+// a single label takes its size.
+func (p *Press) Page(page, label render.Layers, records [][]string, from int) {
+	if p.composer.design.Stock.PerPage() == 1 {
+		p.Label(page, records[0])
+		return
+	}
+	for _, plane := range page {
+		plane.Clear()
+	}
 	for i, record := range records {
 		p.Label(label, record)
-		row.Place(label, p.Lane(i).X, 0)
+		place := p.Place(from + i)
+		page.Place(label, place.X, place.Y)
 	}
 }
 
-// OnWeb returns where a box of the artwork lies on the plane.
+// OnWeb returns where a box of the artwork of the label last drawn lies on its layers.
 func (p *Press) OnWeb(b render.Box) render.Box {
-	return b.Turned(p.composer.design.Turn, p.composer.width, p.composer.height)
+	return b.Turned(p.composer.design.Turn, p.pieceW, p.pieceH)
 }

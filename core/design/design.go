@@ -23,16 +23,19 @@ type Design struct {
 	Stock    stock.Stock   `json:"stock"`
 	Printer  stock.Printer `json:"printer"`
 	Turn     measure.Turn  `json:"turn,omitempty"`   // of the artwork on the web, clockwise as it leaves the printer
+	Repeat   int           `json:"repeat,omitempty"` // how often the legend stands on a piece, see stock.Legend; 0: once
 	Fields   []string      `json:"fields,omitempty"` // names of the fields the records are expected to have
 	Elements []Element     `json:"elements"`         // from back to front, which is the reading order of the list
 }
 
-// Size returns width and height of the artwork as it is read.
+// Size returns width and height of the artwork as it is read. Where a piece is as long as its
+// content, that is the length the stock begins with.
 func (d *Design) Size() (width, height measure.Length) {
+	legend := d.Stock.Legend(d.Repeat)
 	if d.Turn.Sideways() {
-		return d.Stock.Length, d.Stock.Width
+		return legend.Length, legend.Width
 	}
-	return d.Stock.Width, d.Stock.Length
+	return legend.Width, legend.Length
 }
 
 // UsedFields returns the names of the fields that the elements use, in order of first use.
@@ -70,6 +73,7 @@ type Element struct {
 	Height  measure.Length `json:"height"`
 	Turn    measure.Turn   `json:"turn,omitempty"` // of the content in its box, clockwise
 	Locked  bool           `json:"locked,omitempty"`
+	Ink     stock.Ink      `json:"ink,omitempty"`     // empty: black, or the nearest there is
 	Says    []Piece        `json:"says,omitempty"`    // text and code: joined without anything between
 	IfEmpty EmptyRule      `json:"ifEmpty,omitempty"` // what it means when all it says is empty
 	Text    *TextLooks     `json:"text,omitempty"`    // of a text

@@ -138,11 +138,16 @@ func (d *Design) Check() []Fault {
 		faults = append(faults, Fault{"printer." + reason.Field, reason.Text})
 	}
 	if faults == nil {
-		if dots := area(d.Stock.Width, d.Stock.Length, d.Printer.Resolution); dots > MaxDots {
+		w, l := d.Stock.PageSize()
+		l = max(l, d.Stock.LongestPiece())
+		if dots := area(w, l, d.Printer.Resolution); dots > MaxDots {
 			faults = append(faults, Fault{"stock", fmt.Sprintf(
 				"A label of %v × %v at %v has %d million dots; Odd Spool draws up to %d million.",
-				d.Stock.Width, d.Stock.Length, d.Printer.Resolution, dots/1_000_000, MaxDots/1_000_000)})
+				w, l, d.Printer.Resolution, dots/1_000_000, MaxDots/1_000_000)})
 		}
+	}
+	if most := d.Stock.MostLegends(); d.Repeat < 0 || d.Repeat > most {
+		faults = append(faults, Fault{"repeat", fmt.Sprintf("The legend stands %d times on a piece; on this stock it can 1 to %d times.", d.Repeat, most)})
 	}
 	seen := map[string]int{}
 	for i, element := range d.Elements {

@@ -46,16 +46,18 @@ type Kind string
 
 // The kinds of finding.
 const (
-	FieldGone  Kind = "field-gone"  // the records lack a field that is used
-	Empty      Kind = "empty"       // an element says nothing
-	TooLong    Kind = "too-long"    // words stick out of their box and are cut
-	NoGlyph    Kind = "no-glyph"    // no typeface has a character
-	BadData    Kind = "bad-data"    // the code cannot hold what it should say
-	CodeTooBig Kind = "code-big"    // a code is larger than its box
-	OffLabel   Kind = "off-label"   // something reaches over the edge
-	NoPrint    Kind = "no-print"    // something lies where the printer cannot print, or must not
-	QuietCut   Kind = "quiet-cut"   // a quiet zone is not free
-	ReadsOther Kind = "reads-other" // read back, a code says something else or nothing
+	FieldGone   Kind = "field-gone"   // the records lack a field that is used
+	Empty       Kind = "empty"        // an element says nothing
+	TooLong     Kind = "too-long"     // words stick out of their box and are cut
+	NoGlyph     Kind = "no-glyph"     // no typeface has a character
+	BadData     Kind = "bad-data"     // the code cannot hold what it should say
+	CodeTooBig  Kind = "code-big"     // a code is larger than its box
+	OffLabel    Kind = "off-label"    // something reaches over the edge
+	NoPrint     Kind = "no-print"     // something lies where the printer cannot print, or must not
+	NoInk       Kind = "no-ink"       // the printer cannot show an ink on this stock
+	LowContrast Kind = "low-contrast" // a scanner cannot tell the bars from what they stand on
+	QuietCut    Kind = "quiet-cut"    // a quiet zone is not free
+	ReadsOther  Kind = "reads-other"  // read back, a code says something else or nothing
 )
 
 // A Finding is one thing wrong with one label.
@@ -74,10 +76,13 @@ type Checker struct {
 	design   *design.Design
 	composer *compose.Composer
 	press    *compose.Press
-	plane    *render.Plane
+	layers   render.Layers
 	reader   reader
-	label    render.Box
-	areas    []stock.Area // what can be printed, in each lane
+	frame    render.Box     // of the artwork
+	inks     []stock.Ink    // that can be shown
+	dark     []bool         // of each layer: a scanner sees it on this stock
+	areas    []stock.Area   // what can be printed, in each place of a page that differs
+	lengths  measure.Length // of all pieces looked at
 }
 
 // NewChecker prepares a checker for records with the given fields. Its error is that of compose.New.
@@ -87,29 +92,39 @@ func NewChecker(d *design.Design, fields []string) (*Checker, error) {
 		return nil, err
 	}
 	press := compose.NewPress(composer)
-	w, h := composer.Size()
-	c := &Checker{d, composer, press, press.NewPlane(), reader{}, render.Box{W: w, H: h}, nil}
-	for lane := range d.Stock.Across() {
-		c.areas = append(c.areas, stock.Printable(d.Stock, d.Printer, stock.Setup{}, lane))
+	c := &Checker{design: d, composer: composer, press: press, layers: press.NewLayers(), inks: stock.Inks(d.Stock, d.Printer)}
+	c.frame.W, c.frame.H = composer.Size()
+	c.dark = darkLayers(composer.Palette())
+	for place := range d.Stock.PerPage() {
+		area := stock.Printable(d.Stock, d.Printer, stock.Setup{}, place)
+		if place == 0 || area.Left != c.areas[0].Left || area.Right != c.areas[0].Right {
+			c.areas = append(c.areas, area)
+		}
 	}
 	return c, nil
 }
 
+// Composer returns what composes the checker's labels.
+func (c *Checker) Composer() *compose.Composer { return c.composer }
+
 // Clone returns a checker of the same design for another goroutine.
 func (c *Checker) Clone() *Checker {
 	press := c.press.Clone()
-	return &Checker{c.design, c.composer.Clone(), press, press.NewPlane(), reader{}, c.label, c.areas}
+	return &Checker{design: c.design, composer: c.composer.Clone(), press: press, layers: press.NewLayers(), frame: c.frame, inks: c.inks, dark: c.dark, areas: c.areas}
 }
 
 // Label composes, draws and reads back the label of one record, numbered from 1, and appends what
 // is wrong with it.
 func (c *Checker) Label(findings []Finding, number int, record []string) []Finding {
-	label := c.press.Label(c.plane, record)
-	return c.Printed(findings, number, label, c.plane)
+	findings, _, _ = c.Look(findings, number, record)
+	return findings
 }
 
-// Printed appends what is wrong with a label that is composed and drawn already.
-func (c *Checker) Printed(findings []Finding, number int, label *compose.Label, plane *render.Plane) []Finding {
+// Look does as Label does, and returns the label with its layers as they leave the printer. They
+// are the checker's own and hold until the next call.
+func (c *Checker) Look(findings []Finding, number int, record []string) ([]Finding, *compose.Label, render.Layers) {
+	label := c.draw(record)
+	seen := c.layers.Flat(c.dark)
 	for i := range label.Parts {
 		part, element := &label.Parts[i], &c.design.Elements[i]
 		say := func(level Level, kind Kind, text, do string) {
@@ -131,15 +146,44 @@ func (c *Checker) Printed(findings []Finding, number int, label *compose.Label, 
 			say(Error, BadData, part.CodeError.Error(), "Correct the record, or choose a symbology that holds it.")
 			continue
 		}
+		c.ink(element, say)
 		c.words(part, element, say)
+		if label.Over > 0 && i == label.Last {
+			say(Error, TooLong, fmt.Sprintf("This makes the piece %s longer than the %v it can be.", c.tenths(label.Over), c.design.Stock.LongestPiece()),
+				"Say less, or make it smaller.")
+			continue
+		}
 		if part.Says != "" || len(element.Says) == 0 {
 			c.edges(part, element, say)
 		}
 		if part.Module > 0 && part.Says != "" {
-			c.code(part, element, plane, say)
+			c.code(part, i, seen, say)
 		}
 	}
-	return findings
+	return findings, label, c.layers
+}
+
+// draw draws the label of a record, and takes its length into account.
+func (c *Checker) draw(record []string) *compose.Label {
+	label := c.press.Label(c.layers, record)
+	w, h := c.layers.Size()
+	c.lengths += c.length(h)
+	if c.design.Stock.ByContent() {
+		c.frame.W, c.frame.H = c.design.Turn.Size(w, h)
+	}
+	return label
+}
+
+// ink says so when an element's ink cannot be shown, with the nearest that can.
+func (c *Checker) ink(element *design.Element, say sayer) {
+	if element.Ink == "" || stock.Can(element.Ink, c.inks) {
+		return
+	}
+	do := "Choose another printer or stock."
+	if nearest, some := stock.NearestInk(element.Ink, c.inks); some {
+		do = fmt.Sprintf("Choose %s, the nearest it has, or another printer.", nearest)
+	}
+	say(Error, NoInk, fmt.Sprintf("%s cannot print %s on this stock.", c.design.Printer.Name, element.Ink), do)
 }
 
 // Placing returns which elements, by the boxes they were given, lie off the label or where it cannot
@@ -150,9 +194,13 @@ func (c *Checker) Placing() []Finding {
 		element := &c.design.Elements[i]
 		box := c.composer.Box(i)
 		part := compose.Part{Box: box, Real: box, Bars: box}
-		c.edges(&part, element, func(level Level, kind Kind, text, do string) {
+		say := func(level Level, kind Kind, text, do string) {
 			findings = append(findings, Finding{level, kind, 0, element.ID, text, do})
-		})
+		}
+		c.ink(element, say)
+		if !c.design.Stock.ByContent() {
+			c.edges(&part, element, say)
+		}
 	}
 	return findings
 }
@@ -190,7 +238,7 @@ func (c *Checker) edges(part *compose.Part, element *design.Element, say sayer) 
 	} else if element.Kind == design.Text { // what sticks out of the box is cut, and said already
 		box = box.And(part.Box)
 	}
-	shared := box.And(c.label)
+	shared := box.And(c.frame)
 	if shared == box {
 		c.reach(box, say)
 		return
@@ -203,7 +251,7 @@ func (c *Checker) edges(part *compose.Part, element *design.Element, say sayer) 
 	for _, side := range []struct {
 		over int
 		name string
-	}{{-box.X, "left"}, {-box.Y, "top"}, {box.X + box.W - c.label.W, "right"}, {box.Y + box.H - c.label.H, "bottom"}} {
+	}{{-box.X, "left"}, {-box.Y, "top"}, {box.X + box.W - c.frame.W, "right"}, {box.Y + box.H - c.frame.H, "bottom"}} {
 		if side.over > over {
 			over, edge = side.over, side.name
 		}
@@ -216,43 +264,55 @@ func (c *Checker) edges(part *compose.Part, element *design.Element, say sayer) 
 }
 
 // reach says so when something on the label lies where it cannot be printed: beyond the head, in a
-// margin that must stay free, or on a hole.
+// margin that must stay free, on a hole, or on what goes round the cable.
 func (c *Checker) reach(box render.Box, say sayer) {
-	onWeb := c.press.OnWeb(box)
-	for _, area := range c.areas {
-		if area.Holds(onWeb.X, onWeb.Y, onWeb.W, onWeb.H) {
-			continue
+	times, stepX, stepY := c.composer.Copies()
+	for n := range times {
+		onWeb := c.press.OnWeb(render.Box{X: box.X + n*stepX, Y: box.Y + n*stepY, W: box.W, H: box.H})
+		for _, area := range c.areas {
+			if area.Holds(onWeb.X, onWeb.Y, onWeb.W, onWeb.H) {
+				continue
+			}
+			across := max(area.Left-onWeb.X, onWeb.X+onWeb.W-area.Right)
+			along := max(area.Top-onWeb.Y, onWeb.Y+onWeb.H-area.Bottom)
+			switch over := max(across, along); {
+			case over > 0:
+				say(Error, NoPrint, fmt.Sprintf("This reaches %s beyond what %s can print on this stock.", c.tenths(over), c.design.Printer.Name), "Move it inwards, or make it smaller.")
+			case len(area.Bands) > 0:
+				say(Error, NoPrint, "This lies on what goes round the cable, or on a fold.", "Keep it on one face.")
+			default:
+				say(Error, NoPrint, "This lies on a hole or too close to it.", "Move it away from the hole.")
+			}
+			return
 		}
-		across := max(area.Left-onWeb.X, onWeb.X+onWeb.W-area.Right)
-		along := max(area.Top-onWeb.Y, onWeb.Y+onWeb.H-area.Bottom)
-		if over := max(across, along); over > 0 {
-			say(Error, NoPrint, fmt.Sprintf("This reaches %s beyond what %s can print on this stock.", c.tenths(over), c.design.Printer.Name), "Move it inwards, or make it smaller.")
-		} else {
-			say(Error, NoPrint, "This lies on a hole or too close to it.", "Move it away from the hole.")
-		}
-		return
 	}
 }
 
-func (c *Checker) code(part *compose.Part, element *design.Element, plane *render.Plane, say sayer) {
+func (c *Checker) code(part *compose.Part, i int, seen *render.Plane, say sayer) {
+	element := &c.design.Elements[i]
+	if !c.dark[c.composer.Ink(i)] {
+		say(Error, LowContrast, fmt.Sprintf("A scanner does not see these bars: %s on this stock is not dark enough in its red light.", c.composer.Inks()[c.composer.Ink(i)]),
+			"Choose a darker ink, or a lighter stock.")
+		return
+	}
 	if part.TooTall > 0 {
 		say(Error, CodeTooBig, "The box has no room for bars beside the readable text.", "Make the box taller.")
 		return
 	}
-	if !c.label.Holds(part.Bars) {
+	if !c.frame.Holds(part.Bars) {
 		return // said already, and nothing could read it
 	}
-	if !c.label.Holds(part.Quiet) {
+	if !c.frame.Holds(part.Quiet) {
 		say(Error, QuietCut, fmt.Sprintf("The edge of the label cuts its quiet zone, which needs %d modules (%s).",
 			part.Symbol.QuietBefore, c.tenths(part.Symbol.QuietBefore*part.Module)), "Move it inwards, or choose a smaller module.")
-	} else if !c.quiet(part, plane) {
+	} else if !c.quiet(part, seen) {
 		say(Error, QuietCut, fmt.Sprintf("Something stands in its quiet zone, which needs %d modules (%s).",
 			part.Symbol.QuietBefore, c.tenths(part.Symbol.QuietBefore*part.Module)), "Move it or what stands there.")
 	} else if part.TooWide > 0 {
 		say(Warning, CodeTooBig, fmt.Sprintf("The code is %s wider than its box.", c.tenths(part.TooWide)),
 			"Make the box wider, or choose a smaller module.")
 	}
-	got, err := c.reader.read(plane, c.press.OnWeb(part.Bars), part.Turn.Plus(c.design.Turn), part.Module)
+	got, err := c.readAll(part, seen)
 	switch name := symbology.Name(symbology.ID(element.Code.Symbology)); {
 	case err != nil:
 		say(Error, ReadsOther, fmt.Sprintf("Read back from its dots, this %s says nothing: %v.", name, err),
@@ -263,6 +323,20 @@ func (c *Checker) code(part *compose.Part, element *design.Element, plane *rende
 	default:
 		c.reader.good++
 	}
+}
+
+// readAll reads a code in every copy of the legend, and returns the first that says something else
+// than was meant.
+func (c *Checker) readAll(part *compose.Part, plane *render.Plane) (got string, err error) {
+	times, stepX, stepY := c.composer.Copies()
+	for n := range times {
+		bars := part.Bars
+		bars.X, bars.Y = bars.X+n*stepX, bars.Y+n*stepY
+		if got, err = c.reader.read(plane, c.press.OnWeb(bars), part.Turn.Plus(c.design.Turn), part.Module); err != nil || got != part.Says {
+			break
+		}
+	}
+	return got, err
 }
 
 // quiet tells whether both quiet zones are free of dots.

@@ -74,16 +74,17 @@ type Reading struct {
 	Other string // what reads otherwise, in words; empty when all say what was meant
 }
 
-// ReadBack reads every code on the label of a record from the dots that came out; nil stands for
-// the dots that were sent.
-func (c *Checker) ReadBack(record []string, printed *render.Plane) Reading {
-	label := c.press.Label(c.plane, record)
+// ReadBack reads every code on the label of a record from the dots that came out, one plane an ink
+// of the design; nil stands for the dots that were sent.
+func (c *Checker) ReadBack(record []string, printed render.Layers) Reading {
+	label := c.draw(record)
 	if printed == nil {
-		printed = c.plane
+		printed = c.layers
 	}
 	var reading Reading
-	if printed.Width != c.plane.Width || printed.Height != c.plane.Height {
-		reading.Other = fmt.Sprintf("The label that came out has %d × %d dots, not %d × %d.", printed.Width, printed.Height, c.plane.Width, c.plane.Height)
+	w, h := c.layers.Size()
+	if pw, ph := printed.Size(); pw != w || ph != h {
+		reading.Other = fmt.Sprintf("The label that came out has %d × %d dots, not %d × %d.", pw, ph, w, h)
 	}
 	for i := range label.Parts {
 		part := &label.Parts[i]
@@ -91,10 +92,10 @@ func (c *Checker) ReadBack(record []string, printed *render.Plane) Reading {
 			continue
 		}
 		reading.Codes++
-		if reading.Other != "" || !c.label.Holds(part.Bars) {
+		if reading.Other != "" || !c.frame.Holds(part.Bars) {
 			continue
 		}
-		got, err := c.reader.read(printed, c.press.OnWeb(part.Bars), part.Turn.Plus(c.design.Turn), part.Module)
+		got, err := c.readAll(part, printed[c.composer.Ink(i)])
 		if err != nil {
 			reading.Other = fmt.Sprintf("“%s” cannot be read: %v.", part.Says, err)
 		} else if got != part.Says {

@@ -8,6 +8,7 @@ import (
 	"sync"
 
 	"oddspool/core/design"
+	"oddspool/core/measure"
 )
 
 // A Group is the same finding on several records: the same kind at the same element.
@@ -22,10 +23,11 @@ type Group struct {
 
 // A Report is what was found in a whole record set.
 type Report struct {
-	Records int      // looked at
-	Worst   []Level  // of each record
-	Groups  []*Group // worst first, then by their first record
-	Codes   int      // codes read back as meant
+	Records int              // looked at
+	Worst   []Level          // of each record
+	Groups  []*Group         // worst first, then by their first record
+	Codes   int              // codes read back as meant
+	Lengths []measure.Length // of the piece of each record
 }
 
 // Errors returns how many records must not be printed.
@@ -57,7 +59,7 @@ func All(ctx context.Context, d *design.Design, fields []string, records [][]str
 	}
 	chunks := (len(records) + chunk - 1) / chunk
 	found := make([][]Finding, chunks)
-	codes := make([]int, chunks)
+	codes, lengths := make([]int, chunks), make([]measure.Length, len(records))
 	next := make(chan int, chunks)
 	for i := range chunks {
 		next <- i
@@ -72,7 +74,9 @@ func All(ctx context.Context, d *design.Design, fields []string, records [][]str
 					return
 				}
 				for j := i * chunk; j < min((i+1)*chunk, len(records)); j++ {
+					before := checker.lengths
 					found[i] = checker.Label(found[i], j+1, records[j])
+					lengths[j] = checker.lengths - before
 				}
 				codes[i], checker.reader.good = checker.reader.good, 0
 			}
@@ -82,7 +86,7 @@ func All(ctx context.Context, d *design.Design, fields []string, records [][]str
 	if err := ctx.Err(); err != nil {
 		return nil, fmt.Errorf("proof stopped: %w", err)
 	}
-	report := &Report{Records: len(records), Worst: make([]Level, len(records))}
+	report := &Report{Records: len(records), Worst: make([]Level, len(records)), Lengths: lengths}
 	for i := range found {
 		report.Codes += codes[i]
 		report.add(found[i])

@@ -10,6 +10,7 @@ import (
 	"io"
 	"math"
 	"strconv"
+	"strings"
 	"sync"
 	"time"
 
@@ -30,18 +31,43 @@ var deflaters = sync.Pool{New: func() any {
 	return w
 }}
 
-// WritePNG writes a plane as a two-colour PNG, one picture dot a printer dot, whose pHYs chunk
+// A Palette is the colours that a label is shown in, each #RRGGBB.
+type Palette struct {
+	Face string   // what is printed on
+	Inks []string // one a layer
+}
+
+// BlackOnWhite is the palette of one black ink on white.
+var BlackOnWhite = Palette{"#FFFFFF", []string{"#000000"}}
+
+// RGB reads #RRGGBB; what is none is black.
+func RGB(colour string) [3]byte {
+	n, _ := strconv.ParseUint(strings.TrimPrefix(colour, "#"), 16, 24)
+	return [3]byte{byte(n >> 16), byte(n >> 8), byte(n)}
+}
+
+// WritePNG writes layers as a PNG of few colours, one picture dot a printer dot, whose pHYs chunk
 // (PNG, 11.3.5.3) carries the resolution, so that it prints at true size elsewhere. image/png
 // knows no pHYs, and takes every dot in hand by itself: rows of bits as they lie in the plane are
 // eight times as fast, which is what the Bench waits for. BenchmarkPNG tells.
-func WritePNG(w io.Writer, p *Plane, r measure.Resolution) error {
+func WritePNG(w io.Writer, l Layers, colours Palette, r measure.Resolution) error {
 	var data bytes.Buffer
 	deflater := deflaters.Get().(*zlib.Writer)
 	defer deflaters.Put(deflater)
 	deflater.Reset(&data)
+	width, height := l.Size()
+	depth := 1 // bits a dot
+	for len(l) >= 1<<depth {
+		depth *= 2
+	}
 	var row []byte
-	for y := range p.Height {
-		row = p.AppendRow(append(row[:0], 0), y) // filter type 0: as it is
+	for y := range height {
+		row = append(row[:0], 0) // filter type 0: as it is
+		if depth == 1 {
+			row = l[0].AppendRow(row, y)
+		} else {
+			row = l.appendIndexes(row, y, depth)
+		}
 		if _, err := deflater.Write(row); err != nil {
 			return fmt.Errorf("write PNG: %w", err)
 		}
@@ -49,9 +75,13 @@ func WritePNG(w io.Writer, p *Plane, r measure.Resolution) error {
 	if err := deflater.Close(); err != nil {
 		return fmt.Errorf("write PNG: %w", err)
 	}
-	header := binary.BigEndian.AppendUint32(binary.BigEndian.AppendUint32(nil, uint32(p.Width)), uint32(p.Height))
-	header = append(header, 1, 3, 0, 0, 0)    // one bit a dot, colours from a palette
-	palette := []byte{255, 255, 255, 0, 0, 0} // a set dot is black
+	header := binary.BigEndian.AppendUint32(binary.BigEndian.AppendUint32(nil, uint32(width)), uint32(height))
+	header = append(header, byte(depth), 3, 0, 0, 0) // colours from a palette
+	var palette []byte
+	for _, colour := range append([]string{colours.Face}, colours.Inks...) {
+		c := RGB(colour)
+		palette = append(palette, c[:]...)
+	}
 	perMetre := uint32(math.Round(r.PerMillimetre() * 1000))
 	physical := append(binary.BigEndian.AppendUint32(binary.BigEndian.AppendUint32(nil, perMetre), perMetre), 1)
 	file := []byte("\x89PNG\r\n\x1a\n")
@@ -70,20 +100,37 @@ func WritePNG(w io.Writer, p *Plane, r measure.Resolution) error {
 	return nil
 }
 
+// appendIndexes appends a row of dots as numbers of so many bits: 0 is the face, n the nth ink.
+func (l Layers) appendIndexes(row []byte, y, depth int) []byte {
+	width, _ := l.Size()
+	start := len(row)
+	row = append(row, make([]byte, (width*depth+7)/8)...)
+	for ink, p := range l {
+		p.EachDot(y, func(x int) {
+			row[start+x*depth/8] |= byte(ink+1) << (8 - depth - x*depth%8)
+		})
+	}
+	return row
+}
+
 // WriteSVG writes the list as vectors at true size. One user unit is one printer dot.
-func WriteSVG(w io.Writer, l *List, r measure.Resolution) error {
+func WriteSVG(w io.Writer, l *List, colours Palette, r measure.Resolution) error {
 	out := bufio.NewWriter(w)
 	width, height := float64(l.Width)/r.PerMillimetre(), float64(l.Height)/r.PerMillimetre()
 	fmt.Fprintf(out, `<svg xmlns="http://www.w3.org/2000/svg" width="%smm" height="%smm" viewBox="0 0 %d %d">`+"\n",
 		decimal(width), decimal(height), l.Width, l.Height)
-	fmt.Fprintf(out, `<rect width="%d" height="%d" fill="#fff"/>`+"\n", l.Width, l.Height)
+	fmt.Fprintf(out, `<rect width="%d" height="%d" fill="%s"/>`+"\n", l.Width, l.Height, colours.Face)
 	for i := range l.Items {
 		item := &l.Items[i]
+		fill := ""
+		if ink := colours.Inks[item.Ink]; ink != "#000000" {
+			fill = fmt.Sprintf(` fill="%s"`, ink)
+		}
 		switch item.Op {
 		case Fill:
-			fmt.Fprintf(out, `<path d="%s"/>`+"\n", rectangle(item.Box))
+			fmt.Fprintf(out, `<path%s d="%s"/>`+"\n", fill, rectangle(item.Box))
 		case Bars:
-			out.WriteString(`<path shape-rendering="crispEdges" d="`)
+			fmt.Fprintf(out, `<path%s shape-rendering="crispEdges" d="`, fill)
 			l.runs(item, func(bar Box) { out.WriteString(rectangle(bar)) })
 			out.WriteString(`"/>` + "\n")
 		case Words:
@@ -92,7 +139,7 @@ func WriteSVG(w io.Writer, l *List, r measure.Resolution) error {
 				fmt.Fprintf(out, `<clipPath id="c%d"><path d="%s"/></clipPath>`+"\n", i, rectangle(item.Clip))
 				clip = fmt.Sprintf(` clip-path="url(#c%d)"`, i)
 			}
-			fmt.Fprintf(out, `<path%s d="`, clip)
+			fmt.Fprintf(out, `<path%s%s d="`, fill, clip)
 			l.placed(item, func(g typeset.Glyph, x, y int) { writeOutline(svgPath{out}, g, item, x, y) })
 			out.WriteString(`"/>` + "\n")
 		}
@@ -177,11 +224,13 @@ func (s svgPath) close() { s.out.WriteByte('Z') }
 // A PDF collects labels as pages of one document.
 type PDF struct {
 	file       *fpdf.Fpdf
+	colours    Palette
 	resolution measure.Resolution
 }
 
-// NewPDF starts a document for labels at a resolution. The same labels give the same bytes.
-func NewPDF(title string, r measure.Resolution) *PDF {
+// NewPDF starts a document for labels at a resolution. The face stays bare: it is what the pages are
+// printed on. The same labels give the same bytes.
+func NewPDF(title string, colours Palette, r measure.Resolution) *PDF {
 	file := fpdf.New("P", "pt", "", "")
 	file.SetCatalogSort(true)
 	file.SetCreationDate(time.Unix(0, 0).UTC())
@@ -190,7 +239,7 @@ func NewPDF(title string, r measure.Resolution) *PDF {
 	file.SetProducer("Odd Spool", true)
 	file.SetMargins(0, 0, 0)
 	file.SetAutoPageBreak(false, 0)
-	return &PDF{file, r}
+	return &PDF{file, colours, r}
 }
 
 // barInset is taken from each side of a bar, in dots, so that no renderer that sets every dot a
@@ -206,12 +255,13 @@ func (p *PDF) Add(l *List) {
 	p.file.AddPageFormat("P", fpdf.SizeType{Wd: width, Ht: height})
 	p.file.TransformBegin()
 	p.file.Transform(fpdf.TransformMatrix{A: dot, D: dot, F: height * (1 - dot)})
-	p.file.SetFillColor(0, 0, 0)
 	box := func(b Box) {
 		p.file.Rect(float64(b.X)+barInset, float64(b.Y)+barInset, float64(b.W)-2*barInset, float64(b.H)-2*barInset, "F")
 	}
 	for i := range l.Items {
 		item := &l.Items[i]
+		ink := RGB(p.colours.Inks[item.Ink])
+		p.file.SetFillColor(int(ink[0]), int(ink[1]), int(ink[2]))
 		switch item.Op {
 		case Fill:
 			box(item.Box)

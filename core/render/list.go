@@ -45,6 +45,7 @@ const (
 type Item struct {
 	Op      Op
 	Element int // index of the element it belongs to
+	Ink     int // index of the layer it is printed in
 	Box     Box // Fill, Bars: the dots taken; Words: X and Y are the origin
 	Turn    measure.Turn
 	Clip    Box // Words: nothing is drawn outside; the zero Box: the whole label
@@ -89,7 +90,7 @@ func (l *List) Words(element, x, y, perEm int, clip Box, glyphs []typeset.Glyph)
 	l.Items = append(l.Items, Item{Op: Words, Element: element, Box: Box{X: x, Y: y}, PerEm: perEm, Clip: clip, from: from, to: len(l.glyphs)})
 }
 
-// Append adds the items of another list, which must be of the same size.
+// Append adds the items of another list where they are.
 func (l *List) Append(other *List) {
 	for _, item := range other.Items {
 		from := item.from
@@ -118,6 +119,27 @@ func (l *List) Place(i, x, y int, t measure.Turn, w, h int) {
 			item.Clip.X, item.Clip.Y = item.Clip.X+x, item.Clip.Y+y
 		}
 		item.Turn = item.Turn.Plus(t)
+	}
+}
+
+// Add adds the items of a smaller list with its top left corner at x, y.
+func (l *List) Add(other *List, x, y int) {
+	first := len(l.Items)
+	l.Append(other)
+	l.Place(first, x, y, 0, other.Width, other.Height)
+}
+
+// Repeat adds all items again, times in all, each dx and dy dots on.
+func (l *List) Repeat(times, dx, dy int) {
+	items := l.Items
+	for i := 1; i < times; i++ {
+		for _, item := range items {
+			item.Box.X, item.Box.Y = item.Box.X+i*dx, item.Box.Y+i*dy
+			if item.Clip != (Box{}) {
+				item.Clip.X, item.Clip.Y = item.Clip.X+i*dx, item.Clip.Y+i*dy
+			}
+			l.Items = append(l.Items, item)
+		}
 	}
 }
 

@@ -2,7 +2,9 @@ package render
 
 import (
 	"encoding/binary"
+	"math/bits"
 
+	"oddspool/core/measure"
 	"oddspool/core/typeset"
 )
 
@@ -22,6 +24,17 @@ func NewPlane(width, height int) *Plane {
 	return &Plane{Width: width, Height: height, Stride: stride, Bits: make([]uint64, stride*height)}
 }
 
+// Resize empties the plane and gives it another size, in the memory it has where that is enough.
+func (p *Plane) Resize(width, height int) {
+	p.Width, p.Height, p.Stride = width, height, (width+63)/64
+	if n := p.Stride * height; n <= cap(p.Bits) {
+		p.Bits = p.Bits[:n]
+		clear(p.Bits)
+	} else {
+		p.Bits = make([]uint64, n)
+	}
+}
+
 // Clear empties the plane.
 func (p *Plane) Clear() { clear(p.Bits) }
 
@@ -32,6 +45,9 @@ func (p *Plane) Copy(other *Plane) { copy(p.Bits, other.Bits) }
 func (p *Plane) Set(x, y int) bool {
 	return x >= 0 && y >= 0 && x < p.Width && y < p.Height && p.Bits[y*p.Stride+x/64]>>(63-x%64)&1 == 1
 }
+
+// Dot sets a dot that lies on the plane.
+func (p *Plane) Dot(x, y int) { p.Bits[y*p.Stride+x/64] |= 1 << (63 - x%64) }
 
 // Blank tells whether no dot of a box is set.
 func (p *Plane) Blank(box Box) bool {
@@ -182,23 +198,74 @@ func (p *Plane) Place(other *Plane, x, y int) {
 // Cut returns a copy of the dots in a box; what of it lies beside the plane is empty.
 func (p *Plane) Cut(box Box) *Plane {
 	cut := NewPlane(box.W, box.H)
+	first, shift := box.X>>6, box.X&63 // rounded down, also left of the plane
 	for row := range box.H {
-		if y := box.Y + row; y < 0 || y >= p.Height {
+		y := box.Y + row
+		if y < 0 || y >= p.Height {
 			continue
 		}
-		in, out := p.Row(box.Y+row), cut.Row(row)
+		in, out := p.Row(y), cut.Row(row)
 		for i := range out {
-			n, shift := box.X/64+i, box.X%64
-			if n < len(in) {
+			if n := first + i; n >= 0 && n < len(in) {
 				out[i] = in[n] << shift
 			}
-			if shift > 0 && n+1 < len(in) {
-				out[i] |= in[n+1] >> (64 - shift)
+			if n := first + i + 1; shift > 0 && n >= 0 && n < len(in) {
+				out[i] |= in[n] >> (64 - shift)
 			}
 		}
 	}
 	cut.trim()
 	return cut
+}
+
+// Or adds the dots of another plane of the same size.
+func (p *Plane) Or(other *Plane) {
+	for i, word := range other.Bits {
+		p.Bits[i] |= word
+	}
+}
+
+// Without takes away the dots that another plane of the same size has.
+func (p *Plane) Without(other *Plane) {
+	for i, word := range other.Bits {
+		p.Bits[i] &^= word
+	}
+}
+
+// Turned returns the plane turned clockwise.
+func (p *Plane) Turned(t measure.Turn) *Plane {
+	w, h := t.Size(p.Width, p.Height)
+	turned := NewPlane(w, h)
+	if t == 0 {
+		turned.Copy(p)
+		return turned
+	}
+	for y := range p.Height {
+		p.EachDot(y, func(x int) {
+			to, down := x, y
+			switch t {
+			case 90:
+				to, down = w-1-y, x
+			case 180:
+				to, down = w-1-x, h-1-y
+			case 270:
+				to, down = y, h-1-x
+			}
+			turned.Bits[down*turned.Stride+to/64] |= 1 << (63 - to%64)
+		})
+	}
+	return turned
+}
+
+// EachDot calls do with the column of each dot of a row.
+func (p *Plane) EachDot(y int, do func(x int)) {
+	for i, word := range p.Row(y) {
+		for word != 0 {
+			bit := bits.LeadingZeros64(word)
+			word &^= 1 << (63 - bit)
+			do(i*64 + bit)
+		}
+	}
 }
 
 // trim clears the bits beyond the width of each row.
@@ -236,9 +303,8 @@ func (p *Plane) mask(m *typeset.Mask, x, y int, clip Box) {
 	}
 	left, right := box.X-x, box.X-x+box.W // columns of the mask that count
 	for row := box.Y; row < box.Y+box.H; row++ {
-		bits := m.Bits[(row-y)*m.Stride:][:m.Stride]
 		out := p.Row(row)
-		for i, word := range bits {
+		for i, word := range m.Bits[(row-y)*m.Stride:][:m.Stride] {
 			if word == 0 {
 				continue
 			}

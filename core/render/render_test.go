@@ -168,7 +168,7 @@ func TestPlacedPlanesAreCutOutAsTheyWere(t *testing.T) {
 func TestPNGHasTheDotsAndTheResolution(t *testing.T) {
 	p := drawn(sample(t, 130, 75))
 	var file bytes.Buffer
-	require.NoError(t, render.WritePNG(&file, p, eight))
+	require.NoError(t, render.WritePNG(&file, render.Layers{p}, render.BlackOnWhite, eight))
 	require.Contains(t, file.String(), "pHYs\x00\x00\x1f\x40\x00\x00\x1f\x40\x01", "8,000 dots a metre")
 	picture, err := png.Decode(&file)
 	require.NoError(t, err)
@@ -190,7 +190,7 @@ func TestPDFBarsAreWholeModules(t *testing.T) {
 		l.Reset(symbol.Total()*2, 40)
 		l.Bars(0, render.Box{X: 20, Y: 7, W: symbol.Modules() * 2, H: 20}, 2, symbol.Widths)
 		want := drawn(&l)
-		document := render.NewPDF("bars", resolution)
+		document := render.NewPDF("bars", render.BlackOnWhite, resolution)
 		document.Add(&l)
 		path := filepath.Join(t.TempDir(), "bars.pdf")
 		file, err := os.Create(path)
@@ -226,8 +226,8 @@ func readPBM(t *testing.T, path string) *render.Plane {
 func TestSameLabelSameBytes(t *testing.T) {
 	write := func() (svg, pdf string) {
 		var a, b bytes.Buffer
-		require.NoError(t, render.WriteSVG(&a, sample(t, 130, 75), eight))
-		document := render.NewPDF("label", eight)
+		require.NoError(t, render.WriteSVG(&a, sample(t, 130, 75), render.BlackOnWhite, eight))
+		document := render.NewPDF("label", render.BlackOnWhite, eight)
 		document.Add(sample(t, 130, 75))
 		require.NoError(t, document.Write(&b))
 		return a.String(), b.String()
@@ -245,9 +245,9 @@ func TestWritersReportErrors(t *testing.T) {
 	full, err := os.OpenFile("/dev/full", os.O_WRONLY, 0)
 	require.NoError(t, err)
 	defer full.Close()
-	require.ErrorContains(t, render.WritePNG(full, drawn(sample(t, 130, 75)), eight), "write PNG")
-	require.ErrorContains(t, render.WriteSVG(full, sample(t, 130, 75), eight), "write SVG")
-	require.ErrorContains(t, render.NewPDF("x", eight).Write(full), "write PDF")
+	require.ErrorContains(t, render.WritePNG(full, render.Layers{drawn(sample(t, 130, 75))}, render.BlackOnWhite, eight), "write PNG")
+	require.ErrorContains(t, render.WriteSVG(full, sample(t, 130, 75), render.BlackOnWhite, eight), "write SVG")
+	require.ErrorContains(t, render.NewPDF("x", render.BlackOnWhite, eight).Write(full), "write PDF")
 }
 
 func BenchmarkDrawLabel(b *testing.B) {
@@ -264,7 +264,7 @@ func BenchmarkPNG(b *testing.B) {
 	p := drawn(sample(b, 608, 304))
 	for b.Loop() {
 		var file bytes.Buffer
-		_ = render.WritePNG(&file, p, eight)
+		_ = render.WritePNG(&file, render.Layers{p}, render.BlackOnWhite, eight)
 	}
 }
 

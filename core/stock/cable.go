@@ -127,7 +127,7 @@ func (s Stock) Cables() (smallest, largest measure.Length, ok bool) {
 // further apart.
 func Repeats(cable, legend measure.Length) int {
 	circumference := math.Pi * float64(cable)
-	if legend <= 0 || circumference <= 0 {
+	if legend < 0 || circumference <= 0 {
 		return 0
 	}
 	seen := circumference / 3

@@ -24,6 +24,44 @@ func (s Stock) checkInks(r *reasons) {
 	}
 }
 
+// FaceColour returns the colour of the face, #RRGGBB.
+func (s Stock) FaceColour() string {
+	if s.Colour == "" {
+		return "#FFFFFF"
+	}
+	return s.Colour
+}
+
+// InkColour returns the colour that an ink has on a stock, #RRGGBB: marking a plate lays its core bare,
+// a name that is a colour is that colour, and spot colours have the colours their names say.
+func (s Stock) InkColour(ink Ink) string {
+	if s.Kind == Plate && s.Plate != nil && s.Plate.Core != "" && ink == Black {
+		return s.Plate.Core
+	}
+	if isColour(string(ink)) {
+		return strings.ToUpper(string(ink))
+	}
+	if colour, known := spotColours[ink]; known {
+		return colour
+	}
+	return "#000000"
+}
+
+// spotColours are what ribbons of these names look like.
+var spotColours = map[Ink]string{
+	Red: "#C8102E", White: "#FFFFFF", "green": "#1F7A4D", "blue": "#1D5FA8", "yellow": "#F7C600", "orange": "#E87722",
+	"violet": "#6B3FA0", "brown": "#6B4423", "grey": "#7A7F85", "silver": "#C9CCD1", "gold": "#B8860B",
+}
+
+// Can tells whether an ink is among those that can be shown. Where colours are mixed, any colour is.
+func Can(ink Ink, can []Ink) bool {
+	if slices.Contains(can, Full) {
+		_, known := spotColours[ink]
+		return known || ink == Black || isColour(string(ink))
+	}
+	return slices.Contains(can, ink)
+}
+
 // Inks returns what can be shown by a printer on a stock: the inks of its ribbon or cartridges, or,
 // without them, those that heat brings out of the coating.
 func Inks(s Stock, p Printer) []Ink {
@@ -49,9 +87,9 @@ func Inks(s Stock, p Printer) []Ink {
 // best; false when nothing can be shown at all.
 func NearestInk(wanted Ink, can []Ink) (Ink, bool) {
 	switch {
-	case slices.Contains(can, wanted) || slices.Contains(can, Full):
+	case Can(wanted, can):
 		return wanted, true
-	case slices.Contains(can, Black):
+	case Can(Black, can):
 		return Black, true
 	case len(can) > 0:
 		return can[0], true

@@ -70,16 +70,19 @@ func (s Stock) Pieces() int {
 // TapeCut is how a continuous tape is cut into pieces.
 type TapeCut struct {
 	ByContent bool           `json:"byContent,omitempty"` // each piece as long as what is on it
-	Margin    measure.Length `json:"margin,omitempty"`    // before and after the content
+	Margin    measure.Length `json:"margin,omitempty"`    // after the content
 	Least     measure.Length `json:"least,omitempty"`     // shortest piece
 	Most      measure.Length `json:"most,omitempty"`      // longest; 0: 1 m
 	Waste     measure.Length `json:"waste,omitempty"`     // between head and cutter, lost before the first piece
 }
 
-func (t *TapeCut) check(r *reasons) {
+func (t *TapeCut) check(r *reasons, s Stock) {
 	if t == nil {
 		r.say("tape", `A tape needs its cutting: "tape": {…}.`)
 		return
+	}
+	if t.ByContent && s.Across() > 1 {
+		r.say("lanes", "Pieces as long as their content are cut from one lane, not %d.", s.Across())
 	}
 	r.within("tape.margin", "A margin", t.Margin, 0, 500*mm)
 	r.within("tape.waste", "The waste before the cutter", t.Waste, 0, 200*mm)
@@ -94,12 +97,12 @@ func (t *TapeCut) most() measure.Length {
 	return 1000 * mm
 }
 
-// PieceLength returns how long a piece is whose content ends at an extent along: with its margins,
-// within what is allowed; fits is false when the content is longer than that.
+// PieceLength returns how long a piece is whose content ends at an extent along: the margin follows
+// it, within what is allowed; fits is false when the content is longer than that.
 func (s Stock) PieceLength(content measure.Length) (length measure.Length, fits bool) {
-	if s.Tape == nil || !s.Tape.ByContent {
+	if !s.ByContent() {
 		return s.Length, content <= s.Length
 	}
-	wanted := content + 2*s.Tape.Margin
+	wanted := content + s.Tape.Margin
 	return min(max(wanted, s.Tape.Least), s.Tape.most()), wanted <= s.Tape.most()
 }

@@ -109,7 +109,7 @@ func (s Stock) WebWidth() measure.Length {
 	if s.Kind == Sheet && s.Sheet != nil {
 		return s.Sheet.Width
 	}
-	return s.EdgeLeft + s.RowWidth() + s.EdgeRight
+	return s.EdgeLeft + s.rowWidth() + s.EdgeRight
 }
 
 // Pitch returns the way the web moves for one row of pieces: length and gap.
@@ -120,8 +120,8 @@ func (s Stock) LaneAt(i int) measure.Length {
 	return s.EdgeLeft + measure.Length(i)*(s.Width+s.LaneGap)
 }
 
-// RowWidth returns the width of a row: from the first lane's left edge to the last one's right.
-func (s Stock) RowWidth() measure.Length {
+// rowWidth returns the width of a row: from the first lane's left edge to the last one's right.
+func (s Stock) rowWidth() measure.Length {
 	n := measure.Length(s.Across())
 	return n*s.Width + (n-1)*s.LaneGap
 }
@@ -191,7 +191,7 @@ func (s Stock) Check() []Reason {
 	switch s.Kind {
 	case DieCut:
 	case Tape:
-		s.Tape.check(&r)
+		s.Tape.check(&r, s)
 	case Sleeve:
 		s.Sleeve.check(&r, s)
 	case Wrap:

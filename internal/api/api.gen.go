@@ -85,6 +85,27 @@ func (e FloorPrinterLevel) Valid() bool {
 	}
 }
 
+// Defines values for FloorPrinterUnit.
+const (
+	Labels FloorPrinterUnit = "labels"
+	Length FloorPrinterUnit = "length"
+	Sheets FloorPrinterUnit = "sheets"
+)
+
+// Valid indicates whether the value is a known member of the FloorPrinterUnit enum.
+func (e FloorPrinterUnit) Valid() bool {
+	switch e {
+	case Labels:
+		return true
+	case Length:
+		return true
+	case Sheets:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for KnotLevel.
 const (
 	KnotLevelError   KnotLevel = "error"
@@ -443,12 +464,15 @@ type Floor struct {
 
 // FloorPrinter defines model for FloorPrinter.
 type FloorPrinter struct {
-	Capacity int    `json:"capacity"`
+	Capacity int64  `json:"capacity"`
 	Do       string `json:"do"`
 
-	// Left Labels left; -1 where the printer does not tell.
-	Left  int               `json:"left"`
+	// Left What is left, in its unit; -1 where the printer does not tell.
+	Left  int64             `json:"left"`
 	Level FloorPrinterLevel `json:"level"`
+
+	// Loadable It is a stand-in into which another stock can be loaded from here.
+	Loadable bool `json:"loadable"`
 
 	// Loaded What the printer itself calls what is loaded.
 	Loaded *string `json:"loaded,omitempty"`
@@ -459,10 +483,16 @@ type FloorPrinter struct {
 	Printer Printer     `json:"printer"`
 	Stock   *StockEntry `json:"stock,omitempty"`
 	Text    string      `json:"text"`
+
+	// Unit A length is micrometres.
+	Unit FloorPrinterUnit `json:"unit"`
 }
 
 // FloorPrinterLevel defines model for FloorPrinter.Level.
 type FloorPrinterLevel string
+
+// FloorPrinterUnit A length is micrometres.
+type FloorPrinterUnit string
 
 // GoOn defines model for GoOn.
 type GoOn struct {
@@ -698,8 +728,11 @@ type Run struct {
 	Labels   int   `json:"labels"`
 
 	// Left Labels not printed yet that can be.
-	Left       int       `json:"left"`
-	Name       string    `json:"name"`
+	Left int    `json:"left"`
+	Name string `json:"name"`
+
+	// PerPage Labels that are printed at once: in a row of lanes, or on a sheet.
+	PerPage    int       `json:"perPage"`
 	PreparedAt time.Time `json:"preparedAt"`
 	PreparedBy string    `json:"preparedBy"`
 
@@ -726,6 +759,9 @@ type RunChoice struct {
 
 	// Records Such as 1-3, 7; empty is all, none is none.
 	Records string `json:"records"`
+
+	// SetupId A print set-up of the printer.
+	SetupId *int64 `json:"setupId,omitempty"`
 
 	// Tick Records to add to these.
 	Tick *[]int `json:"tick,omitempty"`
@@ -756,10 +792,12 @@ type RunEntryState string
 
 // RunLabel defines model for RunLabel.
 type RunLabel struct {
+	Height  int           `json:"height"`
 	Label   int           `json:"label"`
 	Level   RunLabelLevel `json:"level"`
 	Picture string        `json:"picture"`
 	Record  int           `json:"record"`
+	Width   int           `json:"width"`
 }
 
 // RunLabelLevel defines model for RunLabel.Level.
@@ -781,6 +819,9 @@ type RunProof struct {
 
 	// LeftOut Labels with errors
 	LeftOut int `json:"leftOut"`
+
+	// WebMillimetres What the labels take of a tape whose pieces are as long as their content.
+	WebMillimetres *float64 `json:"webMillimetres,omitempty"`
 }
 
 // RunRecord defines model for RunRecord.
@@ -815,6 +856,9 @@ type StartPrint struct {
 
 	// Labels For a sample or again: labels of the run, such as 1-3.
 	Labels *string `json:"labels,omitempty"`
+
+	// Start Places of the first sheet that are used already.
+	Start *int `json:"start,omitempty"`
 }
 
 // StartPrintKind defines model for StartPrint.Kind.
@@ -880,11 +924,15 @@ type Strip struct {
 // StripLabel defines model for StripLabel.
 type StripLabel struct {
 	Findings []Finding   `json:"findings"`
+	Height   int         `json:"height"`
 	Parts    []StripPart `json:"parts"`
 
-	// Picture Data URL of the label's dots.
+	// Picture Data URL of the dots of the whole piece, as the artwork is read.
 	Picture string `json:"picture"`
 	Record  int    `json:"record"`
+
+	// Width Dots of the whole piece as the artwork is read; the artwork stands at its top left.
+	Width int `json:"width"`
 }
 
 // StripPart defines model for StripPart.
@@ -5531,97 +5579,101 @@ func (sh *strictHandler) ListTypefaces(ctx *gin.Context) {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"5D1dk9y2kX8Fxbsqv3A/ZDtxsnqSV5bjsmxt7eaiB5+qgiF7hsiSAA2AO5pT7X+/AhrgxxDgcHZmVoqT",
-	"h1g7BPHR3ejvbn5KMlHVggPXKrn6lNRU0go0SPsXy+3/8+QqqakukjThtILkyjxIEwm/N0xCnlxp2UCa",
-	"qKyAipo3lkJWVJtxXP/52yRNKsZZ1VTJ1Ys00Zsa8BGsQCaPj49mKlULrsCueiPFooTK/DMTXAPX5p+0",
-	"rkuWUc0Ev/iXEtz81q343xKWyVXyXxfdcS7wqbrw89mVclCZZLWZJrlK3hdUE6bIWgq+IpTnZG1+0YLk",
-	"IjHD3RxmiVcL0eBO8pyZ92l5I0UNUjOzb4TBcPpXRGmR3RMhSS3NgSWhijBOKMlBsRUnuciaCrg+T1rA",
-	"iMW/INNJmnw8W4kz96M58fktXf8CStEVJI9pci1yeEMzh7feTj4llcibEsy/hvv5u2yA4EOzi4plUlSg",
-	"Jaje+i1iUjfPa4FrxJ5HHv7eMNC/TI1Qm2ohSrHa9B4rLRlfmadrlutCBQ5RAFkyqTRZUKks0lRNM7CA",
-	"dTsyx2EaqsjC7hcqJd0kSH+elH/r7cofMBlAojv21hnbLX/YxuVjmry2+B6jyhPALiJ+7ccZGpZ0qcOA",
-	"sY9IzpZLkIospaiINhT9AFIxwXtoXghRAuVmPshZYLpr0XCtiC6AZAXlK1BELO2fdhEz1eiej0GNLGTG",
-	"QHdBfpo7XkImZH4HevYbTZ1TDfkrPRhvfjvTrILunY4G3SvfhynUAXUMul+bagHSg6ukGlSLAnIPtQ5d",
-	"ty0ytCzWYqZbyKO+v7H+udKOnOI0+APXcjMmxNmIQhEQAEfNMt3IANt5lecSlCUfStwo8wfTyt3kki6g",
-	"PA9hwJFFcMGWBIJPLesNPjklIczBqoVgH6u41e6wcfx6GAfR22Ml+8ioLVH00uJFrDlB3mPkYy4ydYHj",
-	"zvHXcyuR9pdar4X+Xnwc08j7QpRAcmGW5vbaUKnXQt5biWmFtASan1so9em2CLP4dfjnj+GfNzNQ9zEx",
-	"48zMaVIEEfDDRy0BL8dwj0iokY0WIZraWttNgKNDS79hUOb/oGUTWD16YR/8+OnFPbna0eHFeW5eDAi3",
-	"4LpQgqfT0bN7xvPggxIeoDRPgBtF8rdkTSU3z9IEpBSyt7NtDhFRAuCj3n14XNbtK+0Q4c/g5jGcdwo2",
-	"P0rR1GMAZUbGhrd3VNgZ9hpQpd7a35Evy4ajqqALUEDwoIqs2AOElcMDEDKp1RUNzyXke6lwT8RmCInd",
-	"HlOHniBaSyHkGJ9G1Jf2Prdbn1LqbhsnjQMHcrJAzZ7MbunGSZDAhGvKtLuls+Z778bv0pfbjXZLpB4Q",
-	"UdDddGJ960bQmmZMb/a6FCWE9GFH3ebhS3L2gqwLkGBFizfGcgGKcKGJhrKcSeVGChkxsGiUlQYt0Sst",
-	"6hryINmXguaQh6QeXrh2R0wrKJcko2Wp0BZliuDbYfXIiNUphcvq6/DAMvgKhbp5I65p7balGdogPb1s",
-	"53hn7Xl9bGr8nRnU3YlZl7rTmvz17t9mSxtpR1chkvxRvOOhy6z0uyZiaJmHqLYilJlCHCIPzWgFRDT6",
-	"Jbk0COSCW5i3bpDLneq/Xzy03b8xHrL6c6jETviyFf+J29XG04r1L5RvQlJKSsg0EnBYswxe1gHQvt8Q",
-	"3ppFyGJfEgWaLDakoDwf65JG2tGsCMNfGQgvhSS0LMcX1yhK5rJzQZZGM7JIoJW5RFe8KcvHNLG/7yYu",
-	"u4MQEn6qaiH1GyGrMcCAZ8JrRKN7tmTommkNjwXjVG5CV7IAmkdsn6hS93sj9AAjPYsIaiqpFnL3se0m",
-	"Q8f+mQsduCrHVc5i2i8uE9rWr7DuPCxDavmB6QIkoZYAUmOBelcczwlFD11KDCWRtTNCOp/c4c4aj6iK",
-	"fnwLfKWL5Orry0vLC/zfL+J27wndIfbgs0frRvIegi/Tv16mL/5ymX793eWHIDMboeiGQQYhLrtA0gm4",
-	"hEqaQfiRkcKvVMQrQPPvKYoaT44VUKvmCUMKxgIXHPY2GJSmGoZE7tUdxFZu5QzPoCyDesC23LLHc9p5",
-	"37bAhUJkfiPNFYbbJiCuskIwBNcOlfMaByKHNvLgVDS2dd52teFMkXM+MFjvZTBZhj5Ul0fo3daJueeV",
-	"81/pWTDtS/Pf3v5bgTYktNtSAGrAhWNHHmv/oAWCN136xgyeNQxtp/nNs955vp/vzJp1UxZfT40Ca4cy",
-	"Tpg+P8yf7I1hf1kVrWrrypegDGBQb6ArynhYZW9t5pivOo+zJs9/ggaJGUAWNLOuLcuZziPXjebvLMOK",
-	"zWR1TTudZWxrpswBhbQ2DdVGN3IKT3D+Zo+r3/BfYxqHgkzwXL0NGmGt3cWMVszNxhZAtCjz84hUonJP",
-	"36x7JeKbHXFtizxk24VRAY2dwGEH6+5skVAAURMjCpTRR18SqGq9MYfmBv42uji0LiPiAGOqDTJI56DA",
-	"zbfE2Bc0LZn1CWVo+nSA6cN1iLAoPwgZ59SHQKdYFcZJH1NjKRgrNIgVYyBJOobnnahAF4yvSCnEvTJE",
-	"bK3gTFSgjEUVjmAdGryY8NLjmbvTtHufgNwbFmCnFnV0EYrL/tIFYn2QBDLwpiQ3N8YhntBMChUJ107H",
-	"SqgSfL436daOn+v8SboF0t5BwyBqo/tD+CxpU+qAZ/Cm9MFd2qrmaefMkUCoBKLgASQtB17DLfhTXYRl",
-	"9DwvAyZA2MGhc40ku6a6UdOu51G2AHANPEPDtgZRl7Cbb7iFJrZ2I4VYhnSpHFQo7pvDfCFlzbvALLfO",
-	"f2xpeM3KkjjW7wg5MhtGUOaTqQ+5BBCwkqKp93Cf9h31genuudCTfmu9FkQXolHGrvTu8zXTBVni1MOs",
-	"hKm9WCN7WvcMBJLQ5FazDWqVtOjrvZ06umgB6I/ew06UyG7h9waUPk6aw6Hmhp9qt7kx0K738+ZMuGie",
-	"7okJbdClPG3xTO/EChHlqjEcUrjsjaDPdx7rw1UmGMxtazVvRR6twy9MrjacuJf1tB2WxMnbmeIbcxkC",
-	"J7UkZ2sgzPoN99Nw/TsRFXd/pWZkJvZWGGwxDlR1cpCGLO1plcVS4S66iZrI4bM+MJ/asZVjR3PYB4dm",
-	"fAx/0WsSI3k3Wep3Edz6kZxEWSEU8LiEx+dheb6ng2n2JZoyzieDgUYJ8ar0BnRfxT7fM9sJXXF73WP/",
-	"ToQOem6F4eZf23w+4M5Vovq+kkG8aaddMDNWZ9+Yf/PaqGD4Cl/H+cJ0Clf79M2T2cdeHnG0i2Pe3xnh",
-	"y9b2ncgIS5M1LH5hZcnQ4huSj2gWZY923I2f4uU9t2qXUdbBdYiEMUxTzxPamz5yN8hRilreBVYdqQyI",
-	"e3A7RuftAB1hW9ctk9pK9eoClFNI8HHMJ0dRAmr+XZMVxhJ6cfZNSr7zTh6mCC3L1MZ3B3HeLtbz4tL8",
-	"L6R6sZCLsDWbBKF5bv5j03F2JMNU9ONP+HRrufYyNHznepreA6FruvFpw4evGzU7PCb7GIoQw6HpqpOi",
-	"giqNXG8vNv7cGbCnFDT7suSAOxWX8rgceFZDcbE0qanUQR/roXm0fa4XcJnGOZT3s06l1942/K2PVc4O",
-	"YY4C40tmfc1z4uM9anp67HwUXPSzTkXT/VFV5Kxqnww3BFooFiY0LWccAce1GI1seJeTa4ybIzuIdiRZ",
-	"lkLcQ06ojuWZLcPJRu5160hqvTWBdBeWFWE/Gya8hMhCJd26I7dPBMwxUz8TdTQR6FndAKnfSugAd/QB",
-	"jlmJ4ytnTh88d5Ugk/Udd6DCtuo8B4EdFZwXk8ai026ntgSyFJVaO7LZ0o3Secnn7QzB/WkqdSSIfbww",
-	"8PBavrEJQzibTR4yM1yN7bOUqE51nKcbbkHAniB8bJHdXxeAet12MMUVBu5MtsQSwqckHPeCXUHz6yQB",
-	"py7MhEfs7TsKo4gKuV80c36IcZvbTfrjPPfCzUSP0BZ6BsLPS1GWYu2q/VxC21fKOYDVOUFyUzZMtlXy",
-	"uUU0JdXvWa4DKZfvjOKqSoAHI1lAKciJGR4RZlSuQOlrH+0MuCQYZKHg0ztOKFk2ZUmkKMuX5LLLHmDo",
-	"vbnnYh3xNtVMZ5FyIDObv3bzfAEVLcvpM2hJs/tYXGANixmqjRnl990CpTdzlB5uxfpQgn4Cizj8DqRJ",
-	"o/YxZWbcGX+SMKwkqyNhk2gwzzxDfUsXwCRBxcKXpW2ZazNVx7Y6K8ApC2CrQscs1L3UbXve3Qp32AfA",
-	"8IAKIrd6HWYNr23N3rJfszejvBUnaw+ftlp+656fUPd7xwzgFoOt++r1wRocKvWewL8xtm1oqphr4DXV",
-	"lPzP7duuWngB5VfKlkIG/QH7p013Jh8eKO2AFIWuPUfQmtoFhq4vwY5ytZgMsEINaFa4NBhFN8GC/inX",
-	"L9L5tBpvC1ENq6cbNaMQoK0Vs+PdIlH4fdZI+IQjE0vTVVeE4fSGFwMIT/Xr2HL77dDXRlH4MM2974rT",
-	"ZiWhThQcTNVh7ZPyOC827hP2xqVHwWOiVrCVmGQTnEIm8FS9457OE7fIeFMY92gk05s7Q3q4E9WZkrb9",
-	"SybEPYOuAYzIc1UL0Su9oTX7GTbYZIXxpQhL10xwo9xosgC9BvASRz64egymjRzSIJc0g6HqisUZfQWW",
-	"/PAAckMoV2ssK6IcXSTWMU9cptn5/3KzS6aNHpe8y3Ny53beuhuTFwakogZOa5ZcJd+cX55/Y9ml60Di",
-	"at/tv1foGTUYtN1oDEElb5nSr92YrXY2X19e7tXKZpas6bdyGJtMo+IrvzX7wCbaxRZotz5sm1MLFTj1",
-	"tQSqvUMF6Q6U/l7km6M17+kKex6HpK1lA48Hgno3hEPANHTMYe36JjwVpo9pS1UXn1j+iPelBPSuD+F8",
-	"C5rJPpwHZ/42pNJpC6Un4ztI5D+Cju3hueB+GMzTQX+r38JvdkMuWJ48fkiTOuSX/RmgVr12OOQWlsa2",
-	"Qcvh28u/Ygq4EhUsRL4hUCogBVUuHcuwOqIYz4D8E3Km/2nk7xDcPWflae5Wb4Ev5nL9DLU+1pW68KWW",
-	"09T8hnmH4NzDikyDPlNaAq2Gh95Z1DlF1oQaK9OYmHZDmFpot3ON+zh7zVQtFNNsG9ijVZ7zhozg3jN2",
-	"pkF/07dM+stuWwQsK4i5Jkayq0Ks+UubI22u30KKtQJJtCD3ALWrHLJay+8NWBw4pcX50Cf61I2UqQ87",
-	"6YJVdAUXNequBxNCz7uQfFYUSpf4Nq3y3LajnkPpaZPxZmg8/0DdTj23qAjqSUZWtJv/fLLT9oajRjX2",
-	"mu+xGG1LLRef0Dv3OHX3nwUUrfkcAYZ7jikZB8LjKcSSBhtrtr7NeHPNyV6a9iIvfXMah4CtenjrWem1",
-	"o9REacpzRbhYp1hu1ZazEUpqkErwtOuOuaaKYH+XfjHHCMvYIueEKMYFYowUHz6dvgufARkEYtu4xVyC",
-	"M4ZtVWwbGdVF/KxHNLNpxkhmOVSCK41wCgLtby6Z7mRAwwUCQHMPngSwzoWQXP32wYKvH02Mio+brnXQ",
-	"6aVHtDXSGBbtvg6gHw8AZJAuHBSnJZ/B61LE8OUU76ciWHJIFF0TptN+V8mSKh2kpPcYWppSq3wVsSDq",
-	"ntUvCSUcVlSzB/CtWjLsAeoTAglgn5aQcmWmGChXY8fUp+CLlVBDrayiH5HB/cn1yZhgdye8KQaAAdpw",
-	"iVHPrZyNyOnik3XpTQra97B42+Z/PaMWiwX9VHn58Pnlqu+1cYhYxUxnRACmM253zD5QTby2k2Iiyxwv",
-	"z0+ushJ4boCthOBe7Hj5XpjfnUP8UGbmjr4SZy7H6JCTD0/yo8AAq/Wd0H4nLaZIAWWeEro059HD1luj",
-	"4oetKyDe8Q6cx3eg2L5hs1wnYeyt8NjHwkwXUIsxhBufYbCFuxBftimFA8bsYy2YM4W9dEJdbj7NExDT",
-	"3dD2FRaYTHZSaTFPzbBtjmYoGVbsLwCpd4kBz89j+Ndt6mzwcr71nRja8DQmspdlG0K0SotLHBgSnU3L",
-	"PakXc1B4/Mx+TEw6jiHXGEpL0fCDWC+C+EyB3uWKcTHi5/LF+FT7GaSOg4k9w5FDUNiG77atLIlTWNWU",
-	"mtVU6guj1ZzlVNP5iO51+3tmEusBOh6KUqCPRGMXda/1VpAd3ALNFaHWS41fXyjEWnWuAUvxqfXFMr4i",
-	"XNh+LiHOYBf6A6POdzGb4g8S6LHYw8ww4u2gNPCzRRIntvGMl+eAi/NkcbuNsotess40tNQui74LIeCc",
-	"/dyegDZlniazjaAvUSXbjXwVF0jPb8XLZldApXmuWEozP3vEburIcrvXyfJUamG7wHNL7CYagpHNQcae",
-	"IZ+Wy0dZRXPSwMppTnfMzIxr97UirIlzzDUlhViTivKNC2SwLgpi3ayl/QKY8voKYSoe3cAVTke7vf4b",
-	"fzjSvehS2oPe8LejDhfo0tqgr8vixLZrzlk47tQVr84WluhM+tyy8nOKyhZmX47Hu6OYGekkt00vl+Q/",
-	"JmOjB6K2YcsR/dG9usoTJaB1C3xRjK6t/rHGde272xzO+1pPW5CO0ZN1cvE902nlC55kw79Szu/3GSl8",
-	"bCRttdgYuiO7nSvQ/Wqu7iMUeKSUXLpUMqFcy1Vqvxyhe52tQvzm39Ik+9OX4STvGgnM9h4+P+31aiBi",
-	"HpU7tuLYPWG3J8WMhZy46svjOlN85f8JGYdfIsg3hM3LxAMyfmxb0fUfOJEM8l/EeVb5MwHNuwPBGEjG",
-	"sSXhcdZpHWFmiBSiSn1ul01mt5zLqtvWv2tbFuEnqWw3k6WQY/b4lil9hyvuyuu13Nr6kNn/QS9z6rs/",
-	"f/zmL2ZVV3K+gbIU6yjPdM3S++xuqiGFYZvbDfZwkxjIyuhi9IHkl0TwcoNQsGFbaWVkPNnYThL3i30h",
-	"0cq2mHwGH3Y4PfLlfpXnd6633Cmutyt3f+bb3UJ1ImRjD32AVomX+iJrG4AEozV3dNN9SI5VtVCKGeq2",
-	"tfO+W0T3jVVDA3k6dpEoshZNmWOTOKZDLhHI7v+YiMQWKycN8jpczgvgdFA+efDm+E45R3HnxJUkYs2G",
-	"0dYFB+fnAQmkojlYtT3mffuPYxpHYBi+GUaQU7yWdK1svVo/ycOVJqVE0QejvdpvyyCDUH3WspaCr1yX",
-	"MpoFsGamx3Ycp/Il9Krunx115lxHd50ZpBmGvKRTaV1G3fp7O+pYSsOuJmyjo/5KK/x6Sbfjpx57qML2",
-	"itF/+2D4C5aLI0dqZJlcJRe0ZsZo+/8AAAD//w==",
+	"5H1bk9y2sfBfQfH7qvLCvch24mT1JK8sR2XZ2trNiR58VBUM2TNElgPQALjUHNX+91NoALwMAQ5nZ2al",
+	"4+Qh1pIgLt2NvnfP5yQT60pw4FolV5+Tikq6Bg0S/2I5/j9PrpKK6iJJE07XkFyZF2ki4feaSciTKy1r",
+	"SBOVFbCm5oulkGuqzTiu//JdkiZrxtm6XidXL9JEbyqwr2AFMnl8fDRTqUpwBbjqjRSLEtbmn5ngGrg2",
+	"/6RVVbKMaib4xb+V4OZZt+L/l7BMrpL/d9Ed58K+VRd+PlwpB5VJVplpkqvkQ0E1YYo0UvAVoTwnjXmi",
+	"BclFYoa7OcwSrxaitjvJc2a+p+WNFBVIzcy+LQyG078iSovsnghJKmkOLAlVhHFCSQ6KrTjJRVavgevz",
+	"pAWMWPwbMp2kyaezlThzD82Jz29p8wsoRVeQPKbJtcjhDc0c3no7+ZysRV6XYP413M8/ZA3EvjS7WLNM",
+	"ijVoCaq3fouY1M3zWtg1Yu8jL3+vGehfpkaozXohSrHa9F4rLRlfmbcNy3WhAocogCyZVJosqFSINFXR",
+	"DBCwbkfmOEzDOrKwe0KlpJvE0p8n5d96u/IHTAaQ6I69dcZ2yx+3cfmYJq8R32NUeQLYRcSv/ThDw5Iu",
+	"dRgw+IrkbLkEqchSijXRhqIfQComeA/NCyFKoNzMBzkLTHctaq4V0QWQrKB8BYqIJf6Ji5ipRvd8DGrL",
+	"QmYMdBfk7dzxEjIh8zvQs7+oq5xqyF/pwXjz7EyzNXTfdDToPvkhTKEOqGPQ/VqvFyA9uEqqQbUoIPdQ",
+	"6dB12yJDZLGImW4hj/r+xvrnSjtyitPgj1zLzZgQZyPKioAAOCqW6VoG2M6rPJegkHwocaPMH0wrd5NL",
+	"uoDyPIQBRxbBBVsSCL5F1ht8c0pCmINVhGAfq3ar3WHj+PUwDqK3x0r2kVFbougl4kU0nFjeY+RjLjJ1",
+	"Yced26fnKJH2l1qvhf5BfBrTyIdClEByYZbmeG2o1I2Q9ygxUUhLoPk5QqlPt0WYxTfhx5/CjzczUPcp",
+	"MePMzGlSBBHw4yctwV6O4R4toUY2WoRoamttN4EdHVr6DYMy/yct68Dq0Qv74MdPL+7JFUeHF+e5+TAg",
+	"3ILrQgmeTkfv7hnPgy9KeIDSvAFuFMnfkoZKbt6lCUgpZG9n2xwiogTAJ7378HZZt6+0Q4Q/g5vHcN4p",
+	"2PwkRV2NAZQZGRve3lFhZ9hrQJV6h88tX5Y1t6qCLkABsQdVZMUeIKwcHoCQSa2uqHkuId9LhXsiNkNI",
+	"7PaYOvQE0VoKIcf4NKK+xPvcbn1KqbutnTQOHMjJAjV7MtzSjZMggQkbyrS7pbPm++DG79KX2412S6Qe",
+	"EFHQ3XRifetG0IpmTG9mKiORW1JCSEH21p55mxprwQi6mjP9kpy9IE0BElDyeFstF6AIF5poKMuZ+u7o",
+	"VhipZcTGolYoPdpLorSoKsiD16QUNKeLkAn3Fk9AidKU52fmDFwL0hQsKwjlQhcgndGZUU4WQMxUkFtT",
+	"wJwwbALYURGQ9WHCtIJySTJalsoaywag+HVYfzNyf0ojRIMCHlgGf7Jah/kirgruNvaZNZJ6iuPO8c4c",
+	"9Qrj1Pg7M6i7tGGukyaGqgLHJiXwlS4MzLaMb08ujlWniSoA0Nq0nwTIJHwPk7Tlcn2mhjci7a6X22KP",
+	"1EJ39Sfxnoe4nNLv64gFal5afd5ilylLO1a4ZHQNRNT6Jbk0QOCCI65b/9DlTrvILx7a7t8ZD7lDcliL",
+	"nXhlK/6W42rjaUXzC+WbkPiWEjJtL05Y5Q6K9gHQftgQ3tqLVva8JAo0WWxIQXk+VrKNGkCzIgx/ZSC8",
+	"FJLQshxzKKNBGjbHBVkalRGRQNfm8l7xuiwf0wSf7xaluIMQEt6uKyH1GyHXY4ABz4RXFUd3Zsksw2u5",
+	"7IJxKjchVlAAzSNGYVTb/b0WeoCRnqkIFZVUC7n72LjJ0LF/5kIHrspxtdaYWWCXCW3rV2g619OQWn5k",
+	"KC0oEkBqTHPvo+Q5ShiR3afEUBJpnHXWOSsP92J5RK3pp3eWxV19c3mJvMD//SLuEDihnwgPPnu0riXv",
+	"Ifgy/dtl+uKvl+k3319+DDKzEYpuGGQQ4rILSzoBX1lJMwi/MurGKxVxl9D8B2pFnCfHNVDUf1FxSNLE",
+	"MOS9LSmlqYYhkXs90GIrR8nDMyjLoMKzLcnweM5s6RtddqEQmd9Ic4Xhtg6Iq6wQzIJrhy5+bQdaDm3k",
+	"walobOu87WrDmSLnfGDQ7GVJIkMf2hEj9G4bC9zzyvmf9Ey79qP5X2//rUAbEtptQgE14LJjR658/6IF",
+	"grfp+laePWsY2k7jnOfW4Pl+TkW0d6dM4Z4aBWigo81yfpij3XsJ/GVVdF1hjEOCMoCxegNdUcbDtknr",
+	"TIg58fM4a/L8J+iHMAPIgmbo80POdB65bjR/jwwrNhPqmjgdMraGKXNAIdGao9roRk7hCc5f73H1a/5r",
+	"TONQkAmeq3dBY7S1OJnRirnZ2AKIFmV+HpFKVO7ptHafRJzWI66NyLNsuzAqoLEcOOxg3Z0NFLK1NTGi",
+	"QBl99CWBdaU35tDcwB/Drs6unhYHNthcWwbpPDd282lnLnWCpiWzPqEMjaEOMH24DhEW5QchrwX1seEp",
+	"VmUDyI+psRSM9RvEijGQJB3D887YigXjK1IKca8MEaP1nYk1KGNRhe36Q6M6E+ELe+buNO3eJyD3hgXY",
+	"KaIu7O34pTOSffQIMvCmJPo3HOIJzaRQkTj2dBCJKsHnu9lucfxcr1jSLZD2DhoGUZv2MITPktalDrhM",
+	"b0of9aatap52biwJhEogCh5A0nLgTt2CP9VFWEbP8qm6zBAcHDrXSLJrqms17ZMfpVEA18Aza9hWIKoS",
+	"dvMNt9DE1m6kEMuQLpWDCgXEc5gvpNC8C8xy6xzrSMMNK0viWL8j5MhsNrQ0n0x9LCqAgJUUdbWHX7kf",
+	"wQhMd8+FnnTo60YQXYhaGbvSxxUapguytFMP0zWm9oJG9rTuGYiwWZNbzTaoVdKir/d16uiiBaA/eg87",
+	"USK7hd9rUPo4+R+Hmht+qt3mxkC73s+bM+GiebonJrRBlwu2xTO9EytElKvacEjh0lqCvuZ5rM+uMsFg",
+	"blureSskiw6/MLlinHUv62k7Xmsnb2eKb8ylTpzUkpytgTD0G+6n4fpvIiru/krNyEzsrTDYYhyo6uQg",
+	"DVna0yoLUuEuuomayOGzPjCf87KVfEhz2AeHZnwMf9FrEiN5N1nqdxHc+pGcRFkhFPC4hLfvw/J8TwfT",
+	"7Es0ZZyHg6LOYjZKiFelN6D7Kvb5nmlgIG+CQb++bW4001Zz10TwDK6sJitFY1T9knJQ6H0W5ilGw2LK",
+	"Pbr+9uIb/psI3fXcGMMjvMbESuDONaP6vplBfGunHTIzJolfzL/pbfQzzDKu43xoOpeuffvmyexqLw+8",
+	"tcNj3uYZYdrW1p5IzUuTBha/sLJk1sIcko+oF2WPdhyHmZIdPTdul9rXwXWIhDFMU8+DWs4ycm/IUa5g",
+	"3oV2HakMiHtwO7qrOTp5B/IIw7xu2eNW9l0XGp1Ch4+gPjl+EzAw7uqsMDbYi7NvU/K9dy8xRWhZphhZ",
+	"HkSYuyjTi0vzv5C/DHRdvc1DBqgNYSvQZ3XlL707yczEEM1Cns/WGhSE5rn5D6Zf7Uh+WtNPb+3brbO0",
+	"d67mO9fT9B4IbejGp4kfvm7UmvJk0kd/hNIOTU+elIBUactc95IWz53xfEp5ti/nD3iJ7VIelwOHcSjc",
+	"lyYVlTroOj40b7rPXAOe4Dgj9O7jqXTq25q/8yHYLaYHbFXoGIlFo7ajXIAlQ/f6nJSAHqXtFZrFipQZ",
+	"8B2FWv2CforUn3oq2cCDTEWi2WqfzEgL/FCoUGhazjiTHddSRmTDu3yAY5ge2X+2Izm3FOIeleRYFu4y",
+	"nIvlPkc/W+vMCmQDsawIuyF9PtBYSYqkCDqVGOUKMj5NKyCN0WWs316h2k/NmfjK/FcXwCRxRX4DOTpT",
+	"/WovvQfDyEkXwXrMMZOJKpq29axOm9RvJXSAO/oAxywo8wVgp091cAVNk2VKd6DCnoV57hwcFZzXpvhF",
+	"p91ORArksirVOLLZ0ifTeTUU7QzB/WkqdSTl4HhB++HlfYPpXXY2TPUyM1yNrduUqE7dnq1PmwNF41Zu",
+	"cqsOoX3fuQZqZVheibnTbjWbH/qdXWqPfFGEXBjcIru/LsCqydshN1dXuzMV2FbgPiVfvxcSDRrNJwlL",
+	"dsFIe8TevqMwimjk+8W85weit7nspNfWc027megR2jrpgOhairIUjSuWdWmPf1IuTKDOiSVzK7u2kra3",
+	"iKak+oPXt4YLvTfiUJUAD0bAgjLkbYZHZDqVK1D62sfEA44kFKeBdTihZFmXJZGiLF+Syy7HhFkf3z0X",
+	"TcQnWTGdRarpzGz+us/z4KxpWU6fQUua3ceiRw0sZmh4ZpTfdwuU3sxRergVzaEE/QQWcfgdSBPDGedb",
+	"hjPujD9JGFaSVZHgWjTka95ZtdOqd1ah8VWdW9bvTA26LW4McMqd1th8Jorn3W13hF0qzB5QxfzUTZg1",
+	"vMaS12W/5HVGdfjIKPPGThvEmbB6escM4NaG5Pc1b/bFTEWl3hMxN0abCFXKxbwwr6mm5L9u37VlRj1Q",
+	"24x2ZBmpM0XaiuNerfHTjO04hnvLRlZ9OXiIZV6Y7cW0IlpUWLw2g0DmGPIWB2mH8yix3DhFbmwj78Jc",
+	"16VkR/FqTKShjAaaFQ5qim6C7T2m4g/22k5bQ1iWbiQX3agZ1S9t5SiOd4tE4fdF0z8mfOi2UYXqKo+c",
+	"GvRiAOGp7j1bTuEd6uco9SRMcx+6UtVZmdcTVTZTVZb75PnOSwjxWarjCrzgMa2Ss5WNh9ZRyJMwVf28",
+	"p0vMLTLelA2+1ZLpzZ0hPbsT1Vnk2AwqE+KeQdcOSuS5qoTo1ZvRiv0MG9tyifGlCCsLmeBGV9NkAboB",
+	"8AJUPrgiJMPz0DpZ0gyGmrhlpH19nPz4AHJDKFeNraWj3Dq+bMGsS688/29udsm0UUuT93lO7tzOW2d0",
+	"8sKAVFTAacWSq+Tb88vzb5Fdun5ErhMG/ntl/eYGg9ibyhBU8o4p/dqN2Wpu9c3l5V6NrWaJx35jl7EF",
+	"OKo49FvDF5hdGlug3fqwiVYlVODU1xKo9n4pS3eg9A8i3xytlVdXzfY4JG0ta3g8ENS7IRwCpqFjDo3r",
+	"ovJUmD6mLVVdfGb5o70vJdjYyxDOt6CZ7MN5cObvQhqqRig9Gd9BIv8JdGwPzwX3w2CeDrrd/Rb+shty",
+	"wfLk8WOaVCFv+88Aleo1xyK3sEQnFhpC313+zdY9KLGGhcg3BEoFpKDK5SAaVkcU4xmQf0HO9L+M/B2C",
+	"u+fzPc3d6i3w1Vyun6HSx7pSF76+eJqa3zDvV517WJFp0GdKS6Dr4aF3VjJPkbWxDwQ3FjNuyObT4nau",
+	"7T7OXjNVCcU02wb2aJXnvCEjuPfss2nQ37Smytay2xYBywpiromR7KoQDX+JhQHm+i2kaBRIogW5B6hc",
+	"uRxqLb/XgDhwSosLRUx0rRwpUx930gVb0xVcVFZ3PZgQes6S5IuiULpsz2mV57Yd9RxKT5uBOkPj+afV",
+	"7dRzi4qgnmRkRbv5Lyc7sVMkNaqx13yPxWhbarn4bJ2Nj1N3/1lA0ZrPEWC49zZufSA8nkIsabDNbuuq",
+	"jbfaneysixd56VtVOQRsNYFAz0qvOa32PicumtTWGLY1nISSCqQSPO165TZUEdvtqV/BNMKybZh1QhTb",
+	"BWKM1L58On0XPg03CMQ2BcJcgjNmexhh1yjVBU7RrZdhbr0lsxzWgitt4RQE2t9dRufJgGYXCADNvXgS",
+	"wDoXQnL120cEXz84GhUfN10jsdNLj2ijtDEs2n0dQD8eAJZBuuhWnJZ8GrlLILQfp/Z+KmLrbImiDWE6",
+	"7feYLanSQUr6YCNlU2qVT88XRN2z6iWhhMOKavYAvj9RZjsC+3RRArY5UUi5MlMMlKuxY+pz8MO1UEOt",
+	"rA39/3kQ+H/xJPXs6TfFADBAGy7d7bmVsxE5XXxGl96koP0Ai3dtmt8zarG2iwVVXj58ebnqG8wcIlZt",
+	"ur1FgE123e6ff6CaeI2T2nygOV6et66cGHhugK2E4F7sePlemOfOIX4oM3NHX4kzl6p1yMmHJ/lJ2Hgx",
+	"+k5ov30cU6SAMk8JXZrz6GG/uVEFztYVEO95B87jO1CwWd4s10kYeyt77GNhpguoxRjCjU+Y2MJdiC9j",
+	"ouiAMftYi009sw2kQq2dPs8TENMpXfsKixeXJ5cW89QM7O01Q8lAsb8AS71LG/D8MoZ/1SZEBy/nO99+",
+	"pJfya7SUsmxDiKi0uDyIIdFhsvVJvZiDavtn9mPaVPIYco2htBQ1P4j1WhCfKdC7XDEuRvxcvhhfiDGD",
+	"1O1ggmc4cgjK9p68beuO4hS2rkvNKir1hdFqznKq6XxE91pcPjOJ9QAdD0Up0EeisYuq128uyA5ugeaK",
+	"UPRS299iKUSjOtcAUnyKvljGV4QLbGIU4gy40B8Ydb513xR/kECPxR5mhhFvB/WpXyySOLGNZ7w8B1yc",
+	"J4vbbZRd9JJ1pqGldln0XQjBztnP7QloU+ZtMtsI+hpVst3IV3GB9PxWvKx3BVTq54ql1POzR3BTR5bb",
+	"vfatp1IL2wWeW2LX0RCMrA8y9gz5tFw+yirqkwZWTnO6Y2ZmXLvfLrOVjo65pqQQDVlTvnGBDNZFQdJ+",
+	"haLTVwhT8eiGXeF0tNtrOvOHI92LLkM/6A1/N2qzYl1aG+vrQpxgl5icheNOXUnybGFpnUlfWlZ+SVHZ",
+	"wuzr8Xh3FDMjneS27uWS/MdkbPRA1HYNOqI/uleeeqIEtG6Br4rRtcVMaFxXvsXS4byv9bQF6dh6sk4u",
+	"vmc6rXz9lqz5n5Tz+31BCh8bSVsNWIbuyG7nCnS/OK375RV7pJRculQyoaCrR+ZC99q5hfjN/0mT7M9f",
+	"h5O868cw23v4/LTXq4GIeVTu2IrbJhS7PSlmLOTEFZMe15niGyickHH4JYJ8Q2Bepj0g48e2FV0bhxPJ",
+	"IP8zUM8qfyageXcgGAPJOFjhHmed6AgzQ6QQ69TndmEyO3IuVLfRv4sNrezvv2GPmqWQY/b4jil9Z1fc",
+	"ldeL3Bp9yOx/oJc59f1fPn37V7Oqq6DfQFmKJsoz3S8E9NndVF8Pwza3uzzaTdpAVkYXo59Lf0kELzcW",
+	"Chi2lSgj48nGOEncL/aVRCvb2vgZfNjh9MiX+1We37kGh6e43q56/5lvdwvViZANHvoArdJe6ous7WcS",
+	"jNbc0U33q41sXQmlmKFubAXgm190v7hsaCBPxy4SRRpRl7lt9cR0yCUC2f0fE5G2Y8xJg7wOl/MCOB2U",
+	"Tx68Ob5TzlHcOXElibZmw2jrgoPz84AEsqY5oNoe8779xzGNIzAM39sjyCleS9oorFfrJ3m40qSUKPpg",
+	"tFf8QSXLIFSftTRS8JXrPUezANbM9La7yKl8Cb2q+2dHnTnX0V1nBmmGIS/pVFqXUbf+0Y46ltKwq5fd",
+	"6Ki/0rVr8dXu5anHHqqwvWL03z4a/mLLxS1HqmWZXCUXtGLGaPvfAAAA//8=",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

@@ -24,7 +24,7 @@ const (
 )
 
 // A Device is a stand-in printer of the plant: what it is, what is loaded, and how many pieces are
-// left on its roll.
+// left; 0 is as many as a full load has.
 type Device struct {
 	Printer stock.Printer
 	Stock   stock.Stock
@@ -60,9 +60,16 @@ func Devices() []Device {
 		{stock.Printer{Name: "Lab bench", Resolution: measure.DotsPerMillimetre(24), HeadDots: 1344, Inks: black, Speed: 102, SlowSpeed: 25, Encoder: true},
 			loaded("25x13 polyester"), 4450},
 		{stock.Printer{Name: "Sign bench", Resolution: measure.DotsPerMillimetre(12), HeadDots: 1248, Takes: []stock.Kind{stock.Tape}, MostWeb: 104 * measure.Millimetre,
-			Sensors: []stock.Tracking{stock.Continuous}, Inks: []stock.Ink{stock.Black, stock.Red}, Speed: 40, SlowSpeed: 10, Cutter: true}, loaded("101mm yellow tape"), 100},
+			Sensors: []stock.Tracking{stock.Continuous}, Inks: []stock.Ink{stock.Black, stock.Red}, Speed: 40, SlowSpeed: 10, Cutter: true}, loaded("101mm yellow tape"), 0},
 		{stock.Printer{Name: "Cable bench", Resolution: measure.DotsPerMillimetre(12), HeadDots: 672, Takes: []stock.Kind{stock.Sleeve, stock.Wrap, stock.Flag, stock.Tape},
 			MostWeb: 60 * measure.Millimetre, Inks: black, Speed: 76, SlowSpeed: 25, Cutter: true}, loaded("sleeve white 6.4mm"), 210},
+		{stock.Printer{Name: "Drawer cart", Resolution: measure.DotsPerMillimetre(8), HeadDots: 192, Takes: []stock.Kind{stock.Tape}, LeastWeb: 6 * measure.Millimetre,
+			MostWeb: 24 * measure.Millimetre, Sensors: []stock.Tracking{stock.Continuous}, Inks: black, Speed: 20, SlowSpeed: 10, Cutter: true},
+			loaded("12mm white tape"), 0},
+		{stock.Printer{Name: "Drum store", Resolution: measure.DotsPerMillimetre(12), HeadDots: 2640, Takes: []stock.Kind{stock.DieCut, stock.Sheet}, MostWeb: 220 * measure.Millimetre,
+			Sensors: []stock.Tracking{stock.Gap, stock.Mark}, Inks: []stock.Ink{stock.Full}, Speed: 100, SlowSpeed: 40}, loaded("105x148 polypropylene"), 320},
+		{stock.Printer{Name: "Plate bench", Resolution: measure.DotsPerMillimetre(10), HeadDots: 2000, Takes: []stock.Kind{stock.Plate}, MostWeb: 200 * measure.Millimetre,
+			Speed: 30, Vector: true}, loaded("S-146"), 40},
 	}
 }
 

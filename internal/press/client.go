@@ -168,8 +168,11 @@ type Loaded struct {
 	Key           string // the plant's number of the stock; empty: not told
 	Name          string
 	Width, Length measure.Length // of one label
-	Left          int            // labels; -1: not told
-	Capacity      int            // labels on a full roll; 0: not told
+	Tracking      stock.Tracking // how it is found; empty: not told
+	Left          int            // labels or sheets; -1: not told so
+	Capacity      int            // labels or sheets when full; 0: not told
+	LeftLength    measure.Length // of a web without pieces; -1: not told so
+	FullLength    measure.Length
 }
 
 // A Status is what a printer says of itself.
@@ -179,10 +182,17 @@ type Status struct {
 	Reasons []string // keywords of the standard, such as media-empty-error
 	Loaded  Loaded
 	DPI     int
-	Page    string // address of the device's own page; empty: none
-	TakesIt bool   // it takes PWG raster of one bit
+	Page    string         // address of the device's own page; empty: none
+	Formats []string       // MIME types of the documents it takes
+	Rasters []string       // types of PWG raster it takes
+	Inks    []string       // colour names of what it prints with
+	Head    measure.Length // widest page; 0: not told
+	Longest measure.Length // longest page; 0: not told
+	Speeds  [2]int         // mm/s, least and most; 0: not told
+	Cuts    bool
 
 	media []string // members of media-col that a job may have
+	takes []string // attributes that a job may have
 }
 
 // Printer asks the printer about itself.
@@ -211,25 +221,49 @@ func (c *Client) Printer(ctx context.Context) (*Status, error) {
 			s.Reasons = append(s.Reasons, reason.Text)
 		}
 	}
-	for _, format := range answer.Find(ipp.PrinterGroup, "document-format-supported") {
-		s.TakesIt = s.TakesIt || format.Text == rasterFormat
+	texts := func(name string) (list []string) {
+		for _, v := range answer.Find(ipp.PrinterGroup, name) {
+			list = append(list, v.Text)
+		}
+		return list
+	}
+	s.Formats, s.Rasters = texts("document-format-supported"), texts("pwg-raster-document-type-supported")
+	for _, supply := range texts("printer-supply") { // PWG 5100.13, 5.6.35
+		for pair := range strings.SplitSeq(supply, ";") {
+			if name, value, _ := strings.Cut(pair, "="); name == "colorantname" {
+				s.Inks = append(s.Inks, value)
+			}
+		}
+	}
+	s.size(get("media-size-supported"))
+	speeds := get("print-speed-supported").Ints
+	s.Speeds = [2]int{speeds[0] / 100, speeds[1] / 100}
+	for _, v := range answer.Find(ipp.PrinterGroup, "finishings-supported") {
+		s.Cuts = s.Cuts || v.Int == trimAfterPages || v.Int == trimAfterJob
 	}
 	s.Loaded = loaded(get("media-col-ready"), get("printer-input-tray").Text)
-	if contains(answer.Find(ipp.PrinterGroup, "job-creation-attributes-supported"), "media-col") {
-		for _, member := range answer.Find(ipp.PrinterGroup, "media-col-supported") {
-			s.media = append(s.media, member.Text)
-		}
+	s.takes = texts("job-creation-attributes-supported")
+	if slices.Contains(s.takes, "media-col") {
+		s.media = texts("media-col-supported")
 	}
 	return s, nil
 }
 
-func contains(values []ipp.Value, word string) bool {
-	return slices.ContainsFunc(values, func(v ipp.Value) bool { return v.Text == word })
+// size reads how wide and long a page may be (PWG 5100.3, 3.13.9).
+func (s *Status) size(media ipp.Value) {
+	most := func(name string) measure.Length {
+		v, _ := media.Member(name)
+		if v.Tag == ipp.Range {
+			return measure.Length(v.Ints[1]) * 10
+		}
+		return measure.Length(v.Int) * 10
+	}
+	s.Head, s.Longest = most("x-dimension"), most("y-dimension")
 }
 
 // loaded reads media-col-ready (PWG 5100.7, 6.9.15) and printer-input-tray (PWG 5100.13, 5.6.23).
 func loaded(media ipp.Value, tray string) Loaded {
-	l := Loaded{Left: -1}
+	l := Loaded{Left: -1, LeftLength: -1}
 	if size, ok := media.Member("media-size"); ok {
 		x, _ := size.Member("x-dimension")
 		y, _ := size.Member("y-dimension")
@@ -237,12 +271,18 @@ func loaded(media ipp.Value, tray string) Loaded {
 	}
 	key, _ := media.Member("media-key")
 	info, _ := media.Member("media-info")
-	l.Key, l.Name = key.Text, info.Text
+	tracking, _ := media.Member("media-tracking")
+	l.Key, l.Name, l.Tracking = key.Text, info.Text, stock.Tracking(tracking.Text)
+	inMicrometres := strings.Contains(tray, "unit=micrometers")
 	for pair := range strings.SplitSeq(tray, ";") {
 		name, value, _ := strings.Cut(pair, "=")
 		n, err := strconv.Atoi(value)
 		switch {
 		case err != nil:
+		case inMicrometres && name == "level" && n >= 0:
+			l.LeftLength = measure.Length(n)
+		case inMicrometres && name == "maxcapacity" && n > 0:
+			l.FullLength = measure.Length(n)
 		case name == "level" && n >= 0:
 			l.Left = n
 		case name == "maxcapacity" && n > 0:
@@ -254,27 +294,24 @@ func loaded(media ipp.Value, tray string) Loaded {
 
 const rasterFormat = "image/pwg-raster"
 
-// Create opens a job for labels of a stock and returns its number. It prints nothing until a
-// document is sent, so its number can be kept first. The stock is named as far as the printer
-// lets jobs name one.
-func (c *Client) Create(ctx context.Context, name string, s stock.Stock) (int, error) {
+// A Wanted is what a job asks of its printer.
+type Wanted struct {
+	Name          string
+	Width, Length measure.Length // of a page
+	Tracking      stock.Tracking
+	Setup         stock.Setup
+}
+
+// Create opens a job and returns its number. It prints nothing until a document is sent, so its
+// number can be kept first. What is wanted is said as far as the printer lets jobs say it.
+func (c *Client) Create(ctx context.Context, wanted Wanted) (int, error) {
 	printer, err := c.Printer(ctx)
 	if err != nil {
 		return 0, err
 	}
-	request := c.request(ipp.CreateJob, userName, ipp.Attr("job-name", ipp.Str(ipp.Name, name)))
-	hundredths := func(l measure.Length) ipp.Value { return ipp.Int(ipp.Integer, int(l/10)) }
-	var media []ipp.Attribute
-	for _, member := range []ipp.Attribute{
-		ipp.Attr("media-size", ipp.Members(ipp.Attr("x-dimension", hundredths(s.Width)), ipp.Attr("y-dimension", hundredths(s.Length)))),
-		ipp.Keywords("media-tracking", "gap"),
-	} {
-		if slices.Contains(printer.media, member.Name) {
-			media = append(media, member)
-		}
-	}
-	if media != nil {
-		request.Groups = append(request.Groups, ipp.Group{Tag: ipp.JobGroup, Attributes: []ipp.Attribute{ipp.Attr("media-col", ipp.Members(media...))}})
+	request := c.request(ipp.CreateJob, userName, ipp.Attr("job-name", ipp.Str(ipp.Name, wanted.Name)))
+	if attributes := wanted.attributes(printer); attributes != nil {
+		request.Groups = append(request.Groups, ipp.Group{Tag: ipp.JobGroup, Attributes: attributes})
 	}
 	answer, err := c.do(ctx, request, nil)
 	if err != nil {
@@ -287,12 +324,61 @@ func (c *Client) Create(ctx context.Context, name string, s stock.Stock) (int, e
 	return id[0].Int, nil
 }
 
-// Send sends a job's document, written by write as it goes out.
-func (c *Client) Send(ctx context.Context, job int, write func(io.Writer) error) error {
+// attributes returns the job template attributes that the printer takes.
+func (w *Wanted) attributes(printer *Status) []ipp.Attribute {
+	hundredths := func(l measure.Length) ipp.Value { return ipp.Int(ipp.Integer, int(l/10)) }
+	tracking := w.Tracking
+	if tracking == stock.Notch {
+		tracking = "web" // as PWG 5100.7, 6.3.1.17 calls what is seen through the web
+	}
+	var media, job []ipp.Attribute
+	for _, member := range []ipp.Attribute{
+		ipp.Attr("media-size", ipp.Members(ipp.Attr("x-dimension", hundredths(w.Width)), ipp.Attr("y-dimension", hundredths(w.Length)))),
+		ipp.Keywords("media-tracking", string(tracking)),
+	} {
+		if slices.Contains(printer.media, member.Name) {
+			media = append(media, member)
+		}
+	}
+	if media != nil {
+		job = append(job, ipp.Attr("media-col", ipp.Members(media...)))
+	}
+	if w.Setup.Darkness > 0 && slices.Contains(printer.takes, "print-darkness") {
+		job = append(job, ipp.Attr("print-darkness", ipp.Int(ipp.Integer, w.Setup.Darkness)))
+	}
+	if w.Setup.Speed > 0 && slices.Contains(printer.takes, "print-speed") {
+		job = append(job, ipp.Attr("print-speed", ipp.Int(ipp.Integer, w.Setup.Speed*100)))
+	}
+	if finishing := w.finishing(); finishing > 0 && slices.Contains(printer.takes, "finishings") {
+		job = append(job, ipp.Attr("finishings", ipp.Int(ipp.Enum, finishing)))
+	}
+	return job
+}
+
+// The finishings of cutting (PWG 5100.1, 5.1.1).
+const (
+	trimAfterPages = 60
+	trimAfterJob   = 63
+)
+
+// finishing returns the enum of the set-up's cutting; 0 for none. Peeling, rewinding and applying
+// have no finishing of their own: they are how the printer is fitted.
+func (w *Wanted) finishing() int {
+	switch {
+	case w.Setup.Finish != stock.Cut:
+		return 0
+	case w.Setup.CutEvery == 1:
+		return trimAfterPages
+	}
+	return trimAfterJob
+}
+
+// Send sends a job's document of a format, written by write as it goes out.
+func (c *Client) Send(ctx context.Context, job int, format string, write func(io.Writer) error) error {
 	reader, writer := io.Pipe()
 	go func() { writer.CloseWithError(write(writer)) }()
 	request := c.request(ipp.SendDocument, ipp.Attr("job-id", ipp.Int(ipp.Integer, job)), userName,
-		ipp.Attr("document-format", ipp.Str(ipp.MIMEType, rasterFormat)), ipp.Attr("last-document", ipp.Int(ipp.Boolean, 1)))
+		ipp.Attr("document-format", ipp.Str(ipp.MIMEType, format)), ipp.Attr("last-document", ipp.Int(ipp.Boolean, 1)))
 	_, err := c.do(ctx, request, reader)
 	reader.CloseWithError(io.ErrClosedPipe) // whatever is still being written has no reader
 	return err
@@ -303,7 +389,7 @@ type Job struct {
 	Incoming bool // it still waits for its document
 	Over     bool // nothing more of it will print
 	Done     bool // all of it was printed
-	Printed  int  // labels that came out
+	Printed  int  // pages that came out
 	Stopped  bool // it waits because the printer has stopped
 	Message  string
 }

@@ -62,7 +62,7 @@ func TestNonsenseIsSaidSo(t *testing.T) {
 		},
 	} {
 		server := httptest.NewServer(answer)
-		_, err := client(t, server.URL).Create(ctx, "x", stock.Stock{})
+		_, err := client(t, server.URL).Create(ctx, press.Wanted{Name: "x"})
 		var nonsense *press.NonsenseError
 		require.ErrorAs(t, err, &nonsense, name)
 		require.ErrorContains(t, err, "no IPP printer", name)
@@ -91,7 +91,7 @@ func TestPrinterGoesAwayWhileSending(t *testing.T) {
 	}))
 	defer server.Close()
 	stopped := make(chan error, 1)
-	err := client(t, server.URL).Send(ctx, 1, func(w io.Writer) error {
+	err := client(t, server.URL).Send(ctx, 1, "image/pwg-raster", func(w io.Writer) error {
 		for {
 			if _, err := w.Write(make([]byte, 4096)); err != nil {
 				stopped <- err
@@ -149,12 +149,12 @@ func TestPrintsToAnIndependentPrinter(t *testing.T) {
 	wait(t, "ippeveprinter", func() bool { _, err := c.Printer(ctx); return err == nil })
 	status, err := c.Printer(ctx)
 	require.NoError(t, err)
-	require.True(t, status.TakesIt)
+	require.Contains(t, status.Formats, "image/pwg-raster")
 
 	var sent bytes.Buffer
-	id, err := c.Create(ctx, "bins", stock.Stock{Width: 76_000, Length: 38_000})
+	id, err := c.Create(ctx, press.Wanted{Name: "bins", Width: 76_000, Length: 38_000, Tracking: stock.Gap})
 	require.NoError(t, err)
-	require.NoError(t, c.Send(ctx, id, func(w io.Writer) error {
+	require.NoError(t, c.Send(ctx, id, "image/pwg-raster", func(w io.Writer) error {
 		raster := pwg.NewWriter(io.MultiWriter(w, &sent))
 		plane := render.NewPlane(608, 304)
 		plane.SetRow(7, []byte("Brinewick"))

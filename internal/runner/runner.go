@@ -19,17 +19,18 @@ import (
 	"io"
 	"log/slog"
 	"net/http"
-	"slices"
 	"time"
 
 	"github.com/jmoiron/sqlx"
 	"github.com/riverqueue/river"
 	"github.com/riverqueue/river/riverdriver/riverdatabasesql"
 
-	"oddspool/core/compose"
+	"oddspool/core/batch"
 	"oddspool/core/design"
+	"oddspool/core/measure"
 	"oddspool/core/proof"
 	"oddspool/core/render"
+	"oddspool/core/stock"
 	"oddspool/internal/press"
 	"oddspool/internal/press/pwg"
 	"oddspool/internal/store"
@@ -203,7 +204,9 @@ type work struct {
 	print   *store.Print
 	run     store.Run
 	printer store.Printer
+	setup   stock.Setup
 	design  *design.Design
+	labels  *press.Labels
 	client  *press.Client
 }
 
@@ -219,7 +222,13 @@ func (r *Runner) open(ctx context.Context, p *store.Print) (*work, error) {
 	if w.client, err = press.NewClient(w.printer.Address); err != nil {
 		return nil, err
 	}
-	w.design, err = design.Parse(w.run.Document)
+	if w.setup, err = p.With(); err != nil {
+		return nil, err
+	}
+	if w.design, err = design.Parse(w.run.Document); err != nil {
+		return nil, err
+	}
+	w.labels, err = press.NewLabels(w.design, w.run.Fields)
 	return w, err
 }
 
@@ -231,23 +240,30 @@ const (
 	sliceMost    = 250
 )
 
-// sliceLabels returns how many labels a slice has: whole rows, so that the next begins a row.
-func (w *work) sliceLabels() int {
-	rows := sliceMost
+// sliceLabels returns how many labels the slice from a label on has: whole pages, so that the next
+// begins one.
+func (w *work) sliceLabels(first int) int {
+	pages := sliceMost
 	if about, err := w.printer.Does(); err == nil && about.Speed > 0 {
-		rows = min(max(int(float64(about.Speed)/w.design.Stock.Pitch().Millimetres()*sliceSeconds), sliceLeast), sliceMost)
+		_, length := w.design.Stock.PageSize()
+		pitch := max(length+w.design.Stock.Gap, measure.Millimetre)
+		pages = min(max(int(float64(about.Speed)/pitch.Millimetres()*sliceSeconds), sliceLeast), sliceMost)
 	}
-	return rows * w.design.Stock.Across()
+	per := w.design.Stock.PerPage()
+	pages = max(min(pages, sliceMost*8/per), 1) // of sheets with many labels fewer
+	return pages*per - w.print.Skip(first)
 }
 
 // begin opens the next slice's job, notes it, and sends its labels.
 func (w *work) begin(ctx context.Context) (time.Duration, error) {
 	p := w.print
 	first := p.Printed + 1
-	last := min(p.Printed+w.sliceLabels(), p.LabelCount)
-	row := w.design.Stock // a page is a row of labels
-	row.Width = row.RowWidth()
-	job, err := w.client.Create(ctx, fmt.Sprintf("%s, %d to %d of %d (print %d)", w.design.Name, first, last, p.LabelCount, p.ID), row)
+	last := min(p.Printed+w.sliceLabels(first), p.LabelCount)
+	wanted := press.Wanted{Name: fmt.Sprintf("%s, %d to %d of %d (print %d)", w.design.Name, first, last, p.LabelCount, p.ID),
+		Tracking: w.design.Stock.Found(), Setup: w.setup}
+	wanted.Width, wanted.Length = w.design.Stock.PageSize()
+	wanted.Length = max(wanted.Length, w.design.Stock.LongestPiece())
+	job, err := w.client.Create(ctx, wanted)
 	if err != nil {
 		return w.trouble(ctx, err)
 	}
@@ -276,21 +292,8 @@ func (w *work) send(ctx context.Context) (time.Duration, error) {
 	if err != nil {
 		return over, err
 	}
-	composer, err := compose.New(w.design, w.run.Fields)
-	if err != nil {
-		return over, err
-	}
-	labels := compose.NewPress(composer)
-	row, plane := labels.NewRow(), labels.NewPlane()
-	err = w.client.Send(ctx, *w.print.DeviceJob, func(out io.Writer) error {
-		raster := pwg.NewWriter(out)
-		for rowOf := range slices.Chunk(records, w.design.Stock.Across()) {
-			labels.Row(row, plane, rowOf)
-			if err := raster.Page(row, w.design.Printer.Resolution, ""); err != nil {
-				return err
-			}
-		}
-		return raster.Flush()
+	err = w.client.Send(ctx, *w.print.DeviceJob, w.labels.Format(), func(out io.Writer) error {
+		return w.labels.Write(out, records, w.print.Skip(*w.print.SliceFirst), w.setup)
 	})
 	if err != nil {
 		w.log.Warn("a slice was not sent whole", "print", w.print.ID, "job", *w.print.DeviceJob, "error", err)
@@ -328,10 +331,12 @@ func (w *work) follow(ctx context.Context) (time.Duration, error) {
 	return 0, nil
 }
 
-// out returns how many labels of the print came out when a job says so of its pages: each is a row,
-// of which the last may not be full.
+// out returns how many labels of the print came out when a job says so of its pages, of which the
+// first may begin, and the last end, within.
 func (w *work) out(job *press.Job) int {
-	return min(*w.print.SliceFirst-1+job.Printed*w.design.Stock.Across(), *w.print.SliceLast)
+	first := *w.print.SliceFirst
+	labels := max(job.Printed*w.design.Stock.PerPage()-w.print.Skip(first), 0)
+	return min(first-1+labels, *w.print.SliceLast)
 }
 
 // resend sends the labels of a job that has none: the server was killed before it could. A printer
@@ -408,14 +413,10 @@ func (w *work) readBack(ctx context.Context, first, last int) ([]store.Reading, 
 	if err != nil {
 		return nil, err
 	}
-	composer, err := compose.New(w.design, w.run.Fields)
-	if err != nil {
-		return nil, err
-	}
-	lanes, across := compose.NewPress(composer), w.design.Stock.Across()
-	next := func() (*render.Plane, error) { return nil, nil }
+	per, skip := w.design.Stock.PerPage(), w.print.Skip(first)
+	next := func() (render.Layers, error) { return nil, nil }
 	if w.printer.Camera != "" {
-		seen, closeCamera, err := w.look(ctx, (len(records)+across-1)/across)
+		seen, closeCamera, err := w.look(ctx, batch.Pages(w.design.Stock, len(records), skip))
 		if err != nil {
 			return nil, err
 		}
@@ -423,16 +424,17 @@ func (w *work) readBack(ctx context.Context, first, last int) ([]store.Reading, 
 		next = seen
 	}
 	readings := make([]store.Reading, 0, len(records))
-	var row *render.Plane
+	var page render.Layers
 	for i, record := range records {
-		if i%across == 0 {
-			if row, err = next(); err != nil {
+		place := (skip + i) % per
+		if i == 0 || place == 0 {
+			if page, err = next(); err != nil {
 				return readings, fmt.Errorf("label %d of %d under the camera: %w", i+1, len(records), err)
 			}
 		}
-		label := row
-		if row != nil && across > 1 {
-			label = row.Cut(lanes.Lane(i % across))
+		var label render.Layers
+		if page != nil {
+			label = w.labels.Label(page, place)
 		}
 		reading := checker.ReadBack(record, label)
 		back := "meant"
@@ -447,8 +449,8 @@ func (w *work) readBack(ctx context.Context, first, last int) ([]store.Reading, 
 	return readings, nil
 }
 
-// look returns the rows of the slice's job as the camera saw them, one a call.
-func (w *work) look(ctx context.Context, most int) (next func() (*render.Plane, error), done func(), err error) {
+// look returns the pages of the slice's job as the camera saw them, one a call.
+func (w *work) look(ctx context.Context, most int) (next func() (render.Layers, error), done func(), err error) {
 	address := fmt.Sprintf("%s.pwg?job=%d&most=%d", w.printer.Camera, *w.print.DeviceJob, most)
 	request, err := http.NewRequestWithContext(ctx, http.MethodGet, address, nil)
 	if err != nil {
@@ -463,20 +465,21 @@ func (w *work) look(ctx context.Context, most int) (next func() (*render.Plane, 
 		return nil, nil, fmt.Errorf("the camera answers %s", response.Status)
 	}
 	reader := pwg.NewReader(response.Body)
-	return func() (*render.Plane, error) {
+	return func() (render.Layers, error) {
 		page, err := reader.Next()
 		if err != nil {
 			return nil, err
 		}
-		return page.Plane, nil
+		return w.labels.Seen(page, w.setup), nil
 	}, func() { response.Body.Close() }, nil
 }
 
 // RunProof is what was found on the labels of a run.
 type RunProof struct {
-	Groups  []*proof.Group `json:"groups"`
-	LeftOut []int          `json:"leftOut"` // records that must not be printed
-	Codes   int            `json:"codes"`
+	Groups  []*proof.Group         `json:"groups"`
+	LeftOut []int                  `json:"leftOut"` // records that must not be printed
+	Codes   int                    `json:"codes"`
+	Lengths map[int]measure.Length `json:"lengths,omitempty"` // of the piece of each record, where pieces differ
 }
 
 // Proof looks at the labels of a run, once: what it finds is kept with the run.
@@ -504,6 +507,12 @@ func (r *Runner) Proof(ctx context.Context, run *store.Run) (*RunProof, error) {
 	for i, level := range report.Worst {
 		if level == proof.Error {
 			found.LeftOut = append(found.LeftOut, numbers[i])
+		}
+	}
+	if d.Stock.ByContent() {
+		found.Lengths = map[int]measure.Length{}
+		for i, length := range report.Lengths {
+			found.Lengths[numbers[i]] = length
 		}
 	}
 	for _, group := range report.Groups {

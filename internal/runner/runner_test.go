@@ -51,24 +51,33 @@ type plant struct {
 
 // newPlant prepares a run of the example's records, each some times over.
 func newPlant(t testing.TB, config standin.Config, copies int) *plant {
-	p := &plant{Store: testkit.Store(t), t: t, design: binLabel(t)}
+	return newPlantOf(t, binLabel(t), bins(t), config, copies)
+}
+
+func bins(t testing.TB) *sources.Table {
+	data, err := os.ReadFile("../../examples/bins.csv")
+	require.NoError(t, err)
+	table, err := sources.ReadText(data, sources.Settings{})
+	require.NoError(t, err)
+	return table
+}
+
+// newPlantOf prepares a run of a design with the records of a table.
+func newPlantOf(t testing.TB, d *design.Design, table *sources.Table, config standin.Config, copies int) *plant {
+	p := &plant{Store: testkit.Store(t), t: t, design: d}
 	config.Stock = p.design.Stock
 	config.Printer = p.design.Printer
 	var err error
 	p.printer, err = standin.Start(config, "")
 	require.NoError(t, err)
 	t.Cleanup(func() { _ = p.printer.Close() })
-	p.prepare(copies, p.printer.IPP(), p.printer.Camera())
+	p.prepare(table, copies, p.printer.IPP(), p.printer.Camera())
 	p.start()
 	t.Cleanup(p.stop)
 	return p
 }
 
-func (p *plant) prepare(copies int, address, camera string) {
-	data, err := os.ReadFile("../../examples/bins.csv")
-	require.NoError(p.t, err)
-	table, err := sources.ReadText(data, sources.Settings{})
-	require.NoError(p.t, err)
+func (p *plant) prepare(table *sources.Table, copies int, address, camera string) {
 	printer, err := p.PutPrinter(ctx, p.design.Printer, address, camera)
 	require.NoError(p.t, err)
 	set, err := p.AddRecordSet(ctx, "bins.csv", table.Fields, table.Records, "Maren")
@@ -139,7 +148,7 @@ func (p *plant) came(labels int) {
 	for range labels {
 		page, err := reader.Next()
 		require.NoError(p.t, err)
-		dots := fmt.Sprint(page.Plane.Bits)
+		dots := fmt.Sprint(page.Layers[0].Bits)
 		require.False(p.t, seen[dots], "a label came out twice")
 		seen[dots] = true
 	}
@@ -171,7 +180,7 @@ func TestLanesAreFilledFromLeftToRight(t *testing.T) {
 	var err error
 	p.printer, err = standin.Start(standin.Config{Printer: d.Printer, Stock: d.Stock, Labels: 90}, "")
 	require.NoError(t, err)
-	p.prepare(1, p.printer.IPP(), p.printer.Camera())
+	p.prepare(bins(p.t), 1, p.printer.IPP(), p.printer.Camera())
 	id := p.order("all")
 	waiting := p.wait(id, notes("Roll is empty"))
 	require.Equal(t, 90, waiting.Printed)
@@ -265,7 +274,7 @@ func TestTwoRunsShareAPrinterOneAfterTheOther(t *testing.T) {
 	p := newPlant(t, standin.Config{Speed: 3000}, 1)
 	first := p.order("all")
 	firstRun := p.run
-	p.prepare(1, p.printer.IPP(), p.printer.Camera())
+	p.prepare(bins(p.t), 1, p.printer.IPP(), p.printer.Camera())
 	second := p.order("sample", 1, 2)
 	p.wait(second, notes("Another run prints on this printer first"))
 	require.Equal(t, store.PrintPrinting, p.wait(first, func(store.Print) bool { return true }).State)
@@ -292,9 +301,9 @@ func TestLabelsThatReadOtherwiseAreNamed(t *testing.T) {
 				break
 			}
 			if i == 1 { // a fold across the second label
-				page.Plane.SetRow(200, make([]byte, 76))
+				page.Layers[0].SetRow(200, make([]byte, 76))
 			}
-			_ = raster.Page(page.Plane, p.design.Printer.Resolution, "")
+			_ = raster.Page(page.Layers[0], p.design.Printer.Resolution, "")
 		}
 		_ = raster.Flush()
 	}))
@@ -320,7 +329,7 @@ func TestPrinterWithoutACameraIsReadFromTheDotsSent(t *testing.T) {
 func TestImpossibleLabelHoldsThePrint(t *testing.T) {
 	p := newPlant(t, standin.Config{}, 1)
 	p.design.Stock.Width = 300_000 // wider than the head of the stand-in
-	p.prepare(1, p.printer.IPP(), "")
+	p.prepare(bins(p.t), 1, p.printer.IPP(), "")
 	held := p.wait(p.order("sample", 1), is(store.PrintHeld))
 	require.Contains(t, held.Note, "The label is 300 mm wide and the head prints 104 mm.")
 }
@@ -328,7 +337,7 @@ func TestImpossibleLabelHoldsThePrint(t *testing.T) {
 func TestProofOfARunIsKept(t *testing.T) {
 	p := newPlant(t, standin.Config{}, 2)
 	p.design.Elements[1].Width = 20_000 // too narrow for some contents
-	p.prepare(2, p.printer.IPP(), "")
+	p.prepare(bins(p.t), 2, p.printer.IPP(), "")
 	run, err := p.Run(ctx, p.run)
 	require.NoError(t, err)
 	found, err := p.runner.Proof(ctx, &run)
@@ -346,7 +355,7 @@ func TestProofOfARunIsKept(t *testing.T) {
 func BenchmarkRun2000(b *testing.B) {
 	p := newPlant(b, standin.Config{Labels: 10_000_000}, 1)
 	labels := make([]int, 2000)
-	p.prepare(9, p.printer.IPP(), p.printer.Camera())
+	p.prepare(bins(p.t), 9, p.printer.IPP(), p.printer.Camera())
 	for i := range labels {
 		labels[i] = i + 1
 	}

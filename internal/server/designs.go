@@ -8,10 +8,8 @@ import (
 	"io"
 	"net/url"
 
-	"oddspool/core/compose"
 	"oddspool/core/design"
 	"oddspool/core/measure"
-	"oddspool/core/render"
 	"oddspool/core/stock"
 	"oddspool/core/typeset"
 	"oddspool/internal/api"
@@ -96,6 +94,7 @@ func (s *Server) emptyDesign(ctx context.Context, body *api.NewDesign) (*design.
 	if body.Turn != nil {
 		d.Turn = measure.Turn(*body.Turn)
 	}
+	d.Repeat = d.Stock.Usual()
 	if body.RecordSetId != nil {
 		set, err := s.store.RecordSet(ctx, *body.RecordSetId)
 		if err != nil {
@@ -176,7 +175,7 @@ func (s *Server) picture(ctx context.Context, document []byte, set store.RecordS
 	if err != nil {
 		return nil, err
 	}
-	composer, err := compose.New(d, set.Fields)
+	drawer, err := newDrawer(d, set.Fields)
 	if err != nil {
 		return nil, err
 	}
@@ -186,12 +185,8 @@ func (s *Server) picture(ctx context.Context, document []byte, set store.RecordS
 			return nil, err
 		}
 	}
-	var label compose.Label
-	composer.Compose(&label, values[0])
-	plane := render.NewPlane(composer.Size())
-	plane.Draw(&label.List)
-	var file bytes.Buffer
-	return &file, render.WritePNG(&file, plane, d.Printer.Resolution)
+	made, err := drawer.draw(record, values[0])
+	return bytes.NewReader(made.png), err
 }
 
 // ListRevisions implements api.StrictServerInterface.

@@ -141,7 +141,7 @@ func waiting(p *store.Print) []api.Waiting {
 }
 
 func (s *Server) floorPrinter(ctx context.Context, p store.Printer, stocks []store.Stock, open []store.Print) api.FloorPrinter {
-	shown := api.FloorPrinter{Printer: toPrinter(p), Left: -1, Level: api.FloorPrinterLevelReady}
+	shown := api.FloorPrinter{Printer: toPrinter(p), Left: -1, Unit: api.Labels, Loadable: p.Camera != "", Level: api.FloorPrinterLevelReady}
 	for i := range open {
 		if open[i].PrinterID == p.ID {
 			print := toPrint(&open[i], stock.Stock{}, stock.Printer{}) // time left goes by what was printed
@@ -160,14 +160,22 @@ func (s *Server) floorPrinter(ctx context.Context, p store.Printer, stocks []sto
 	}
 	status := *heard
 	shown.Text, shown.Do = status.Words()
-	shown.Left, shown.Capacity = status.Loaded.Left, status.Loaded.Capacity
+	shown.Left, shown.Capacity = int64(status.Loaded.Left), int64(status.Loaded.Capacity)
+	if status.Loaded.LeftLength >= 0 {
+		shown.Unit, shown.Left, shown.Capacity = api.Length, int64(status.Loaded.LeftLength), int64(status.Loaded.FullLength)
+	}
 	if status.Page != "" {
 		shown.Page = &status.Page
 	}
 	if status.Loaded.Name != "" {
 		shown.Loaded = &status.Loaded.Name
 	}
-	shown.Stock = matching(stocks, status.Loaded)
+	if shown.Stock = matching(stocks, status.Loaded); shown.Stock != nil && shown.Unit == api.Labels {
+		var about stock.Stock
+		if json.Unmarshal(shown.Stock.About, &about) == nil && about.Kind == stock.Sheet {
+			shown.Unit = api.Sheets
+		}
+	}
 	if shown.Print != nil && shown.Print.State == api.PrintStatePrinting && status.State == press.Idle && shown.Do == "" {
 		status.State, shown.Text = press.Printing, "Printing" // it was asked between two slices
 	}
@@ -191,7 +199,10 @@ func matching(stocks []store.Stock, loaded press.Loaded) *api.StockEntry {
 			return &found
 		}
 		var about stock.Stock
-		if json.Unmarshal(candidate.About, &about) == nil && about.RowWidth() == loaded.Width && about.Length == loaded.Length && bySize == nil {
+		if json.Unmarshal(candidate.About, &about) != nil || bySize != nil {
+			continue
+		}
+		if w, l := about.PageSize(); w == loaded.Width && l == loaded.Length {
 			bySize = &found
 		}
 	}

@@ -9,9 +9,11 @@ import (
 
 	"oddspool/core/batch"
 	"oddspool/core/design"
+	"oddspool/core/measure"
 	"oddspool/core/proof"
 	"oddspool/core/stock"
 	"oddspool/internal/api"
+	"oddspool/internal/runner"
 	"oddspool/internal/store"
 )
 
@@ -46,9 +48,6 @@ func (s *Server) PrepareRun(ctx context.Context, req api.PrepareRunRequestObject
 	if err != nil {
 		return nil, err
 	}
-	if err := printable(d.Document); err != nil {
-		return nil, err
-	}
 	choice := api.RunChoice{HowMany: api.HowMany{Each: 1}}
 	if req.Body.Choice != nil {
 		choice = *req.Body.Choice
@@ -73,18 +72,6 @@ func (s *Server) PrepareRun(ctx context.Context, req api.PrepareRunRequestObject
 	}
 	run, err := s.run(ctx, id)
 	return api.PrepareRun200JSONResponse(run), err
-}
-
-// printable refuses stocks that runs cannot bring out yet: they can be designed for and drawn.
-func printable(document []byte) error {
-	d, err := design.Parse(document)
-	if err != nil {
-		return err
-	}
-	if d.Stock.Kind != stock.DieCut {
-		return refused("Runs print on die-cut stock only, so far. This design can be looked at, saved and written to files.")
-	}
-	return nil
 }
 
 // printerFor picks the printer that a design was made for, or the first there is.
@@ -150,7 +137,16 @@ func (s *Server) plan(ctx context.Context, setID int64, choice api.RunChoice) (*
 	if err != nil {
 		return nil, err
 	}
-	return &store.RunPlan{RecordSetID: setID, PrinterID: choice.PrinterId, Records: batch.FormatRange(chosen, set.Count), HowMany: howMany, Plan: batch.NewPlan(shares)}, nil
+	if choice.SetupId != nil {
+		setup, err := s.store.Setup(ctx, *choice.SetupId)
+		if err != nil {
+			return nil, err
+		}
+		if setup.PrinterID != choice.PrinterId {
+			return nil, refused("This print set-up belongs to another printer.")
+		}
+	}
+	return &store.RunPlan{RecordSetID: setID, PrinterID: choice.PrinterId, SetupID: choice.SetupId, Records: batch.FormatRange(chosen, set.Count), HowMany: howMany, Plan: batch.NewPlan(shares)}, nil
 }
 
 // ticked adds and takes away records that were ticked and unticked by hand.
@@ -254,17 +250,40 @@ func (s *Server) run(ctx context.Context, id int64) (api.Run, error) {
 	shown := api.Run{Id: r.ID, Name: d.Name, DesignId: r.DesignID, Version: r.Version, RecordSetId: &r.RecordSetID, RecordSet: r.RecordSet,
 		RecordCount: r.RecordCount, RecordSetFields: r.Fields, Chosen: r.Chosen, Labels: r.LabelCount, Printer: toPrinter(printer), Stock: roll,
 		Printed: r.Printed, Left: r.LabelCount - r.Printed, PreparedBy: r.PreparedBy, PreparedAt: r.PreparedAt, Prints: []api.Print{},
-		Choice: api.RunChoice{Records: r.Records, PrinterId: r.PrinterID, HowMany: api.HowMany{Each: howMany.Each, Field: &howMany.Field, Corrected: &corrected}}}
+		Choice: api.RunChoice{Records: r.Records, PrinterId: r.PrinterID, SetupId: r.SetupID, HowMany: api.HowMany{Each: howMany.Each, Field: &howMany.Field, Corrected: &corrected}}}
 	about, err := printer.Does()
 	if err != nil {
 		return api.Run{}, fmt.Errorf("read printer %d: %w", printer.ID, err)
 	}
-	shown.WebMillimetres = batch.Web(d.Stock, r.LabelCount)
-	shown.Seconds = int(batch.Time(d.Stock, r.LabelCount, about.Speed).Seconds() + 0.5)
+	shown.PerPage = d.Stock.PerPage()
+	if shown.WebMillimetres = batch.Web(d.Stock, r.LabelCount); d.Stock.ByContent() && r.Proof != nil {
+		var found runner.RunProof
+		if err := json.Unmarshal(r.Proof, &found); err != nil {
+			return api.Run{}, fmt.Errorf("read proof of run %d: %w", id, err)
+		}
+		if shown.WebMillimetres, err = s.tape(ctx, id, &found); err != nil {
+			return api.Run{}, err
+		}
+	}
+	shown.Seconds = int(batch.Time(shown.WebMillimetres, about.Speed).Seconds() + 0.5)
 	for _, p := range prints {
 		shown.Prints = append(shown.Prints, toPrint(&p, d.Stock, about))
 	}
 	return shown, nil
+}
+
+// tape returns how much tape the labels of a run take whose pieces are as long as their content, in
+// millimetres.
+func (s *Server) tape(ctx context.Context, run int64, found *runner.RunProof) (float64, error) {
+	plan, err := s.store.RunPlanOf(ctx, run)
+	if err != nil {
+		return 0, err
+	}
+	var sum measure.Length
+	for _, share := range plan.Shares() {
+		sum += found.Lengths[share.Record] * measure.Length(share.Copies)
+	}
+	return sum.Millimetres(), nil
 }
 
 func toPrint(p *store.Print, roll stock.Stock, printer stock.Printer) api.Print {
@@ -287,7 +306,7 @@ func secondsLeft(p *store.Print, roll stock.Stock, printer stock.Printer) int {
 		return int(time.Since(p.StartedAt).Seconds()/float64(p.Printed)*float64(left) + 0.5)
 	}
 	if printer.Speed > 0 {
-		return int(batch.Time(roll, left, printer.Speed).Seconds() + 0.5)
+		return int(batch.Time(batch.Web(roll, left), printer.Speed).Seconds() + 0.5)
 	}
 	return -1
 }
@@ -339,7 +358,15 @@ func (s *Server) ProofRun(ctx context.Context, req api.ProofRunRequestObject) (a
 	for _, record := range found.LeftOut {
 		leftOut += labels[record]
 	}
-	return api.ProofRun200JSONResponse{Labels: r.LabelCount, LeftOut: leftOut, Codes: found.Codes, Groups: toGroups(found.Groups, labels)}, nil
+	answer := api.ProofRun200JSONResponse{Labels: r.LabelCount, LeftOut: leftOut, Codes: found.Codes, Groups: toGroups(found.Groups, labels)}
+	if found.Lengths != nil {
+		tape, err := s.tape(ctx, req.Id, found)
+		if err != nil {
+			return nil, err
+		}
+		answer.WebMillimetres = &tape
+	}
+	return answer, nil
 }
 
 // GetRunLabels implements api.StrictServerInterface.
@@ -372,15 +399,16 @@ func (s *Server) GetRunLabels(ctx context.Context, req api.GetRunLabelsRequestOb
 	}
 	answer := api.RunLabels{Total: plan.Len(), Labels: []api.RunLabel{}}
 	for i, record := range records {
-		picture, err := drawer.draw(record)
+		made, err := drawer.draw(numbers[i], record)
 		if err != nil {
 			return nil, err
 		}
 		worst := proof.Fine
-		for _, f := range drawer.checker.Label(nil, numbers[i], record) {
+		for _, f := range made.findings {
 			worst = max(worst, f.Level)
 		}
-		answer.Labels = append(answer.Labels, api.RunLabel{Label: from + i, Record: numbers[i], Picture: picture, Level: api.RunLabelLevel(worst.String())})
+		answer.Labels = append(answer.Labels, api.RunLabel{Label: from + i, Record: numbers[i], Picture: made.picture(),
+			Width: made.width, Height: made.height, Level: api.RunLabelLevel(worst.String())})
 	}
 	return api.GetRunLabels200JSONResponse(answer), nil
 }
@@ -391,7 +419,10 @@ func (s *Server) StartPrint(ctx context.Context, req api.StartPrintRequestObject
 	if err != nil {
 		return nil, err
 	}
-	order := store.Order{Run: req.Id, Kind: string(req.Body.Kind), By: s.user(ctx)}
+	order := store.Order{Run: req.Id, Kind: string(req.Body.Kind), Start: or(req.Body.Start, 0), By: s.user(ctx)}
+	if order.Setup, err = s.setupOf(ctx, &r); err != nil {
+		return nil, err
+	}
 	if order.Kind == "sample" || order.Kind == "again" {
 		if order.Labels, err = batch.ParseRange(or(req.Body.Labels, ""), r.LabelCount); err != nil {
 			return nil, err
@@ -407,6 +438,44 @@ func (s *Server) StartPrint(ctx context.Context, req api.StartPrintRequestObject
 	}
 	run, err := s.run(ctx, req.Id)
 	return api.StartPrint200JSONResponse(run), err
+}
+
+// setupOf returns the set-up that a run is printed with, after a last look at whether its printer can
+// do what is asked.
+func (s *Server) setupOf(ctx context.Context, r *store.Run) (setup stock.Setup, err error) {
+	printer, err := s.store.Printer(ctx, r.PrinterID)
+	if err != nil {
+		return setup, err
+	}
+	does, err := printer.Does()
+	if err != nil {
+		return setup, fmt.Errorf("read printer %d: %w", printer.ID, err)
+	}
+	d, err := design.Parse(r.Document)
+	if err != nil {
+		return setup, err
+	}
+	if does.Resolution != d.Printer.Resolution {
+		return setup, refused(fmt.Sprintf("This design is made in dots of %v and %s prints %v. Change its printer on the Bench, then prepare the run again.",
+			d.Printer.Resolution, does.Name, does.Resolution))
+	}
+	if reasons := stock.Fit(d.Stock, does); reasons != nil {
+		return setup, refused(reasons[0].Text)
+	}
+	if r.SetupID == nil {
+		return setup, nil
+	}
+	kept, err := s.store.Setup(ctx, *r.SetupID)
+	if err != nil {
+		return setup, err
+	}
+	if setup, err = kept.Is(); err != nil {
+		return setup, err
+	}
+	if reasons := setup.Check(does); reasons != nil {
+		return setup, refused(reasons[0].Text)
+	}
+	return setup, nil
 }
 
 // CancelPrint implements api.StrictServerInterface.

@@ -29,13 +29,13 @@ func TestMain(m *testing.M) { testkit.Main(m) }
 
 // A site is a server with the demonstration's data, and a browser at it.
 type site struct {
-	t       *testing.T
+	t       testing.TB
 	web     *httptest.Server
 	client  *http.Client
 	printer *standin.Server
 }
 
-func newSite(t *testing.T) *site {
+func newSite(t testing.TB) *site {
 	s := testkit.Store(t)
 	device := demo.Devices()[0]
 	printer, err := standin.Start(standin.Config{Printer: device.Printer, Stock: device.Stock}, "")
@@ -248,7 +248,7 @@ func TestFloorTellsOfDeadPrinters(t *testing.T) {
 	var floor api.Floor
 	require.Equal(t, 200, s.do("GET", "/api/floor", nil, &floor))
 	require.Equal(t, "Ready", floor.Printers[0].Text)
-	require.Equal(t, catalogue.All()[0].Pieces(), floor.Printers[0].Left)
+	require.EqualValues(t, catalogue.All()[0].Pieces(), floor.Printers[0].Left)
 	require.Equal(t, "S-076", floor.Printers[0].Stock.Number)
 	require.NoError(t, s.printer.Close())
 	require.Eventually(t, func() bool {
@@ -296,11 +296,4 @@ func TestStockroomIsSearchedKeptAndChecked(t *testing.T) {
 	require.Contains(t, check.Printers[0].Reasons[0].Text, "choose one that is 26 mm narrower")
 	require.Equal(t, 200, s.do("POST", "/api/stocks/check", strings.Replace(own, "40000", "0", 1), &check))
 	require.Equal(t, "width", check.Reasons[0].Field)
-
-	// What runs cannot print yet is said: a tape's pieces are still cut one by one.
-	var tapes []api.StockRow
-	require.Equal(t, 200, s.do("GET", "/api/stocks?find=tape+white+12mm", nil, &tapes))
-	var d api.Design
-	require.Equal(t, 200, s.do("POST", "/api/designs", fmt.Sprintf(`{"name": "Tape", "printerId": 1, "stockId": %d, "recordSetId": 1}`, tapes[0].Id), &d))
-	require.Contains(t, s.problem(422, "POST", "/api/runs", fmt.Sprintf(`{"designId": %d, "recordSetId": 1}`, d.Id)), "die-cut stock only")
 }

@@ -8,6 +8,7 @@ import (
 
 	"oddspool/core/compose"
 	"oddspool/core/design"
+	"oddspool/core/measure"
 	"oddspool/core/proof"
 	"oddspool/core/render"
 	"oddspool/internal/api"
@@ -29,7 +30,7 @@ func (s *Server) DrawStrip(ctx context.Context, req api.DrawStripRequestObject) 
 		return nil, err
 	}
 	strip := api.Strip{Total: set.Count, Fields: []api.FieldValue{}, Labels: []api.StripLabel{}}
-	strip.Width, strip.Height = drawer.composer.Size()
+	strip.Width, strip.Height = drawer.width, drawer.height
 	if set.ID == 0 {
 		strip.Total = 1 // a design without records has one label
 	}
@@ -68,50 +69,61 @@ func (s *Server) chosen(ctx context.Context, id *int64, wanted []int) (set store
 	return set, numbers, records, err
 }
 
-// A drawer draws and checks labels for the screen.
+// A drawer draws and checks labels for the screen: the very layers that are printed, turned so that
+// they can be read.
 type drawer struct {
-	design   *design.Design
-	fields   []string
-	composer *compose.Composer
-	checker  *proof.Checker
-	plane    *render.Plane
-	made     compose.Label
+	design        *design.Design
+	fields        []string
+	checker       *proof.Checker
+	palette       render.Palette
+	width, height int // of the artwork, dots
 }
 
 func newDrawer(d *design.Design, fields []string) (*drawer, error) {
-	composer, err := compose.New(d, fields)
-	if err != nil {
-		return nil, err
-	}
 	checker, err := proof.NewChecker(d, fields)
 	if err != nil {
 		return nil, err
 	}
-	return &drawer{design: d, fields: fields, composer: composer, checker: checker, plane: render.NewPlane(composer.Size())}, nil
+	w := &drawer{design: d, fields: fields, checker: checker, palette: checker.Composer().Palette()}
+	w.width, w.height = checker.Composer().Size()
+	return w, nil
 }
 
-// draw composes and draws a label and returns its picture as a data URL.
-func (w *drawer) draw(record []string) (string, error) {
-	w.composer.Compose(&w.made, record)
-	w.plane.Clear()
-	w.plane.Draw(&w.made.List)
+// A drawn label is one with its picture and what is wrong with it. Its parts hold until the next is
+// drawn.
+type drawn struct {
+	label         *compose.Label
+	findings      []proof.Finding
+	png           []byte
+	width, height int
+}
+
+func (w *drawer) draw(number int, record []string) (d drawn, err error) {
+	var layers render.Layers
+	d.findings, d.label, layers = w.checker.Look(nil, number, record)
+	read := layers.Turned(measure.Turn(0).Plus(-w.design.Turn))
+	d.width, d.height = read.Size()
 	var file bytes.Buffer
-	if err := render.WritePNG(&file, w.plane, w.design.Printer.Resolution); err != nil {
-		return "", err
-	}
-	return "data:image/png;base64," + base64.StdEncoding.EncodeToString(file.Bytes()), nil
+	err = render.WritePNG(&file, read, w.palette, w.design.Printer.Resolution)
+	d.png = file.Bytes()
+	return d, err
+}
+
+func (d *drawn) picture() string {
+	return "data:image/png;base64," + base64.StdEncoding.EncodeToString(d.png)
 }
 
 func (w *drawer) label(number int, record []string) (api.StripLabel, error) {
 	label := api.StripLabel{Record: number, Parts: []api.StripPart{}, Findings: []api.Finding{}}
-	var err error
-	if label.Picture, err = w.draw(record); err != nil {
+	d, err := w.draw(number, record)
+	if err != nil {
 		return label, err
 	}
-	for i := range w.made.Parts {
-		label.Parts = append(label.Parts, w.part(&w.design.Elements[i], &w.made.Parts[i], record))
+	label.Picture, label.Width, label.Height = d.picture(), d.width, d.height
+	for i := range d.label.Parts {
+		label.Parts = append(label.Parts, w.part(&w.design.Elements[i], &d.label.Parts[i], record))
 	}
-	for _, f := range w.checker.Label(nil, number, record) {
+	for _, f := range d.findings {
 		label.Findings = append(label.Findings, toFinding(f))
 	}
 	return label, nil

@@ -3,11 +3,14 @@ package store
 import (
 	"context"
 	"database/sql"
+	"encoding/json"
 	"errors"
 	"fmt"
 	"time"
 
 	"github.com/jmoiron/sqlx"
+
+	"oddspool/core/stock"
 )
 
 // A Print is one order to bring labels of a run out of its printer.
@@ -25,6 +28,8 @@ type Print struct {
 	DeviceJob   *int       `db:"device_job"`
 	SliceFirst  *int       `db:"slice_first"`
 	SliceLast   *int       `db:"slice_last"`
+	Setup       JSON       `db:"setup"`
+	Start       int        `db:"start_place"` // places of its first page that were used already
 	Failures    int        `db:"failures"`
 	StartedBy   string     `db:"started_by"`
 	StartedAt   time.Time  `db:"started_at"`
@@ -44,7 +49,7 @@ const (
 )
 
 const printQuery = `select p.id, p.run_id, r.printer_id, p.kind, p.state, p.label_count, p.printed, p.cancel_asked, p.note, p.note_do,
-	p.device_job, p.slice_first, p.slice_last, p.failures, p.started_by, p.started_at, p.ended_at, v.document->>'name' as name,
+	p.device_job, p.slice_first, p.slice_last, p.setup, p.start_place, p.failures, p.started_by, p.started_at, p.ended_at, v.document->>'name' as name,
 	coalesce((select label from pieces where print_id = p.id and place = 1), 0) as first_label,
 	(select count(*) from pieces where print_id = p.id and read_back = 'meant') as read_meant,
 	(select count(*) from pieces where print_id = p.id and read_back = 'other') as read_other
@@ -88,7 +93,26 @@ type Order struct {
 	Kind    string // sample, rest, all, again
 	Labels  []int  // for a sample or again; numbers in the run
 	LeftOut []int  // records whose labels must not be printed
+	Setup   stock.Setup
+	Start   int // places of the first sheet that are used already
 	By      string
+}
+
+// With returns the set-up that the print was started with.
+func (p *Print) With() (stock.Setup, error) {
+	var setup stock.Setup
+	if err := json.Unmarshal(p.Setup, &setup); err != nil {
+		return setup, fmt.Errorf("read the set-up of print %d: %w", p.ID, err)
+	}
+	return setup, nil
+}
+
+// Skip returns how many places of the first page of a slice that begins with a label stay blank.
+func (p *Print) Skip(first int) int {
+	if first == 1 {
+		return p.Start
+	}
+	return 0
 }
 
 // StartPrint makes a print of a run and puts it in line. Its refusals are ErrRunBusy and
@@ -106,8 +130,13 @@ func (s *Store) StartPrint(ctx context.Context, o Order, queue Queue) (id int64,
 		if busy {
 			return ErrRunBusy
 		}
-		const add = `insert into prints (run_id, kind, state, label_count, started_by) values ($1, $2, 'printing', 1, $3) returning id`
-		if err := tx.GetContext(ctx, &id, add, o.Run, o.Kind, o.By); err != nil {
+		setup, err := json.Marshal(o.Setup)
+		if err != nil {
+			return fmt.Errorf("write set-up: %w", err)
+		}
+		const add = `insert into prints (run_id, kind, state, label_count, setup, start_place, started_by)
+			values ($1, $2, 'printing', 1, $3, $4, $5) returning id`
+		if err := tx.GetContext(ctx, &id, add, o.Run, o.Kind, string(setup), o.Start, o.By); err != nil {
 			return fmt.Errorf("add print of run %d: %w", o.Run, err)
 		}
 		const pieces = `insert into pieces (print_id, place, label, record)

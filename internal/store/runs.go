@@ -25,6 +25,7 @@ type Run struct {
 	Fields      Strings   `db:"fields"`
 	RecordCount int       `db:"record_count"`
 	PrinterID   int64     `db:"printer_id"`
+	SetupID     *int64    `db:"setup_id"`
 	Records     string    `db:"records"` // which, as typed
 	HowMany     JSON      `db:"how_many"`
 	LabelCount  int       `db:"label_count"`
@@ -36,7 +37,7 @@ type Run struct {
 }
 
 const runColumns = `r.id, r.design_revision_id, v.design_id, v.number as version, v.document, r.record_set_id,
-	s.name as record_set, s.fields, s.record_count, r.printer_id, r.records, r.how_many, r.label_count, r.proof,
+	s.name as record_set, s.fields, s.record_count, r.printer_id, r.setup_id, r.records, r.how_many, r.label_count, r.proof,
 	r.prepared_by, r.prepared_at,
 	(select count(*) from run_records c where c.run_id = r.id) as chosen,
 	(select count(distinct p.label) from pieces p join prints q on q.id = p.print_id
@@ -90,6 +91,7 @@ type RunPlan struct {
 	RevisionID  int64
 	RecordSetID int64
 	PrinterID   int64
+	SetupID     *int64
 	Records     string
 	HowMany     batch.HowMany
 	Plan        *batch.Plan
@@ -102,9 +104,9 @@ func (s *Store) PrepareRun(ctx context.Context, plan RunPlan, by string) (id int
 		return 0, fmt.Errorf("write quantities: %w", err)
 	}
 	err = pgx.BeginFunc(ctx, s.Pool, func(tx pgx.Tx) error {
-		const query = `insert into runs (design_revision_id, record_set_id, printer_id, records, how_many, label_count, prepared_by)
-			values ($1, $2, $3, $4, $5, $6, $7) returning id`
-		row := tx.QueryRow(ctx, query, plan.RevisionID, plan.RecordSetID, plan.PrinterID, plan.Records, howMany, plan.Plan.Len(), by)
+		const query = `insert into runs (design_revision_id, record_set_id, printer_id, setup_id, records, how_many, label_count, prepared_by)
+			values ($1, $2, $3, $4, $5, $6, $7, $8) returning id`
+		row := tx.QueryRow(ctx, query, plan.RevisionID, plan.RecordSetID, plan.PrinterID, plan.SetupID, plan.Records, howMany, plan.Plan.Len(), by)
 		if err := row.Scan(&id); err != nil {
 			return fmt.Errorf("add run: %w", err)
 		}
@@ -136,9 +138,9 @@ func (s *Store) ChangeRun(ctx context.Context, id int64, plan RunPlan) error {
 		if _, err := tx.Exec(ctx, `select 1 from runs where id = $1 for update`, id); err != nil {
 			return fmt.Errorf("lock run %d: %w", id, err)
 		}
-		const query = `update runs set printer_id = $2, records = $3, how_many = $4, label_count = $5, proof = null
+		const query = `update runs set printer_id = $2, setup_id = $3, records = $4, how_many = $5, label_count = $6, proof = null
 			where id = $1 and not exists (select 1 from prints where run_id = $1)`
-		done, err := tx.Exec(ctx, query, id, plan.PrinterID, plan.Records, howMany, plan.Plan.Len())
+		done, err := tx.Exec(ctx, query, id, plan.PrinterID, plan.SetupID, plan.Records, howMany, plan.Plan.Len())
 		if err != nil {
 			return fmt.Errorf("change run %d: %w", id, err)
 		}

@@ -1,5 +1,6 @@
 // Package pwg writes and reads PWG Raster (PWG 5102.4-2012, Printer Working Group Raster Format),
-// the stream of pages that IPP printers take, for one-bit pages.
+// the stream of pages that IPP printers take: one ink of one bit, several inks of a byte each, or
+// sRGB.
 //
 // A stream is the word "RaS2" and pages. A page is a header of 1,796 bytes and its rows. A row is a
 // byte that counts its repetitions less one, then runs: a byte n from 0 to 127 and one byte that
@@ -42,7 +43,37 @@ const (
 	atFeed         = 460
 )
 
-const spaceBlack = 3 // a set bit is ink
+// The colour spaces (PWG 5102.4, 4.2.1.5).
+const (
+	spaceBlack   = 3  // a set bit is ink
+	spaceSRGB    = 19 // three bytes
+	spaceDevice1 = 48 // one byte, and one more for each device colour space after it
+	mostDevice   = 15
+)
+
+// A Type is a page's type by its keyword (PWG 5102.4, 7.1): how the inks of a dot are written.
+type Type string
+
+// The types of one ink, and of colours mixed. Device gives that of several inks.
+const (
+	Black Type = "black_1"
+	SRGB  Type = "srgb_8"
+)
+
+// Device returns the type of so many inks, each with a byte that says how much of it there is.
+func Device(inks int) Type { return Type(fmt.Sprintf("device%d_8", inks)) }
+
+// bytes returns how many bytes a dot of the type takes; 0 for one bit.
+func (t Type) bytes() int {
+	inks := 0
+	if t == SRGB {
+		return 3
+	}
+	if _, err := fmt.Sscanf(string(t), "device%d_8", &inks); err != nil {
+		return 0
+	}
+	return inks
+}
 
 // Most is the widest and tallest page that is read, in dots.
 const Most = 100_000
@@ -59,32 +90,71 @@ type Writer struct {
 // NewWriter returns a writer of a stream to w. Call Flush after the last page.
 func NewWriter(w io.Writer) *Writer { return &Writer{out: bufio.NewWriterSize(w, 64<<10)} }
 
-// Page writes one page. The header's resolution is a whole number of dots per inch, so 8 dots/mm
-// is written as 203: width and height in dots are what holds.
+// A Look says how layers are written as a page.
+type Look struct {
+	Type    Type
+	Ink     []int          // for several inks: the printer's ink, from 0, that each layer is printed with
+	Colours render.Palette // for sRGB
+}
+
+// Page writes one page of one ink.
 func (w *Writer) Page(p *render.Plane, r measure.Resolution, media string) error {
+	return w.Layers(render.Layers{p}, Look{Type: Black}, r, media)
+}
+
+// Layers writes one page. The header's resolution is a whole number of dots per inch, so 8 dots/mm
+// is written as 203: width and height in dots are what holds.
+func (w *Writer) Layers(l render.Layers, look Look, r measure.Resolution, media string) error {
 	if !w.started {
 		w.started = true
 		if _, err := w.out.Write(syncWord); err != nil {
 			return fmt.Errorf("write PWG raster: %w", err)
 		}
 	}
-	w.fillHeader(p, r, media)
+	width, height := l.Size()
+	w.fillHeader(width, height, look.Type, r, media)
 	if _, err := w.out.Write(w.header[:]); err != nil {
 		return fmt.Errorf("write PWG raster: %w", err)
 	}
-	for y := 0; y < p.Height; {
-		w.row = p.AppendRow(w.row[:0], y)
+	unit := max(look.Type.bytes(), 1)
+	for y := 0; y < height; {
+		w.row = look.appendRow(w.row[:0], l, y)
 		same := 1
-		for same < 256 && y+same < p.Height && slices.Equal(p.Row(y), p.Row(y+same)) {
+		for same < 256 && y+same < height && l.SameRow(y, y+same) {
 			same++
 		}
-		w.packed = appendPacked(append(w.packed[:0], byte(same-1)), w.row)
+		w.packed = appendPacked(append(w.packed[:0], byte(same-1)), w.row, unit)
 		if _, err := w.out.Write(w.packed); err != nil {
 			return fmt.Errorf("write PWG raster: %w", err)
 		}
 		y += same
 	}
 	return nil
+}
+
+// appendRow appends a row of dots as the type writes them.
+func (k *Look) appendRow(row []byte, l render.Layers, y int) []byte {
+	unit := k.Type.bytes()
+	if unit == 0 {
+		return l[0].AppendRow(row, y)
+	}
+	width, _ := l.Size()
+	start := len(row)
+	row = append(row, make([]byte, width*unit)...)
+	if k.Type != SRGB {
+		for i, p := range l {
+			p.EachDot(y, func(x int) { row[start+x*unit+k.Ink[i]] = 255 })
+		}
+		return row
+	}
+	for i := start; i < len(row); i++ {
+		row[i] = 255 // what is not printed is white
+	}
+	for i, p := range l {
+		colour := render.RGB(k.Colours.Inks[i])
+		p.EachDot(y, func(x int) { copy(row[start+x*3:], colour[:]) })
+	}
+	return row
 }
 
 // Flush writes what is still held back.
@@ -95,7 +165,7 @@ func (w *Writer) Flush() error {
 	return nil
 }
 
-func (w *Writer) fillHeader(p *render.Plane, r measure.Resolution, media string) {
+func (w *Writer) fillHeader(width, height int, t Type, r measure.Resolution, media string) {
 	h := w.header[:]
 	clear(h)
 	put := func(at, value int) { binary.BigEndian.PutUint32(h[at:], uint32(value)) }
@@ -105,40 +175,57 @@ func (w *Writer) fillHeader(p *render.Plane, r measure.Resolution, media string)
 	dpi := int(r.PerInch() + 0.5)
 	put(atResolution, dpi)
 	put(atResolution+4, dpi)
-	put(atPageSize, int(float64(p.Width)*72/r.PerInch()+0.5))
-	put(atPageSize+4, int(float64(p.Height)*72/r.PerInch()+0.5))
-	put(atWidth, p.Width)
-	put(atHeight, p.Height)
-	put(atBitsPerColor, 1)
-	put(atBitsPerPixel, 1)
-	put(atBytesPerLine, (p.Width+7)/8)
-	put(atColorSpace, spaceBlack)
-	put(atNumColors, 1)
+	put(atPageSize, int(float64(width)*72/r.PerInch()+0.5))
+	put(atPageSize+4, int(float64(height)*72/r.PerInch()+0.5))
+	put(atWidth, width)
+	put(atHeight, height)
+	switch n := t.bytes(); {
+	case n == 0:
+		put(atBitsPerColor, 1)
+		put(atBitsPerPixel, 1)
+		put(atBytesPerLine, (width+7)/8)
+		put(atColorSpace, spaceBlack)
+		put(atNumColors, 1)
+	default:
+		put(atBitsPerColor, 8)
+		put(atBitsPerPixel, 8*n)
+		put(atBytesPerLine, n*width)
+		put(atColorSpace, spaceDevice1+n-1)
+		if t == SRGB {
+			put(atColorSpace, spaceSRGB)
+		}
+		put(atNumColors, n)
+	}
 	put(atCrossFeed, 1)
 	put(atFeed, 1)
 }
 
-// appendPacked packs one row into runs.
-func appendPacked(dst, row []byte) []byte {
+// appendPacked packs one row into runs of dots of so many bytes; dots of one bit go by eight.
+func appendPacked(dst, row []byte, unit int) []byte {
+	same := func(i, j int) bool {
+		if unit == 1 {
+			return row[i] == row[j]
+		}
+		return bytes.Equal(row[i:i+unit], row[j:j+unit])
+	}
 	for i := 0; i < len(row); {
 		run := 1
-		for run < 128 && i+run < len(row) && row[i+run] == row[i] {
+		for run < 128 && i+run*unit < len(row) && same(i+run*unit, i) {
 			run++
 		}
 		if run > 1 {
-			dst = append(dst, byte(run-1), row[i])
-			i += run
+			dst = append(append(dst, byte(run-1)), row[i:i+unit]...)
+			i += run * unit
 			continue
 		}
-		end := i + 1
-		for end < len(row) && end-i < 128 && (end+1 >= len(row) || row[end] != row[end+1]) {
-			end++
+		end := i + unit
+		for end < len(row) && (end-i)/unit < 128 && (end+unit >= len(row) || !same(end, end+unit)) {
+			end += unit
 		}
-		if end-i == 1 { // 256 would be needed for a literal of one, which is reserved
-			dst = append(dst, 0, row[i])
+		if n := (end - i) / unit; n == 1 { // 256 would be needed for a literal of one, which is reserved
+			dst = append(append(dst, 0), row[i:end]...)
 		} else {
-			dst = append(dst, byte(257-(end-i)))
-			dst = append(dst, row[i:end]...)
+			dst = append(append(dst, byte(257-n)), row[i:end]...)
 		}
 		i = end
 	}
@@ -168,11 +255,15 @@ func (e *BrokenError) Error() string {
 
 func (e *BrokenError) Unwrap() error { return e.Err }
 
-// A Page is one page read.
+// A Page is one page read: one ink, several, or colours.
 type Page struct {
-	Plane *render.Plane
-	DPI   int
-	Media string
+	Layers  render.Layers
+	Type    Type
+	Colours []string // of sRGB: what each layer is, #RRGGBB, in the order they were met
+	DPI     int
+	Media   string
+
+	known [][3]byte // of Colours
 }
 
 // A Reader reads a stream of pages.
@@ -204,63 +295,126 @@ func (r *Reader) Next() (*Page, error) {
 	get := func(at int) int { return int(binary.BigEndian.Uint32(r.header[at:])) }
 	width, height := get(atWidth), get(atHeight)
 	switch {
-	case get(atBitsPerPixel) != 1 || get(atColorSpace) != spaceBlack || get(atColorOrder) != 0:
-		return nil, &UnsupportedError{r.page, fmt.Sprintf("%d bits a dot in colour space %d; one bit of black is read", get(atBitsPerPixel), get(atColorSpace))}
 	case width < 1 || height < 1 || width > Most || height > Most || width*height > 200_000_000:
 		return nil, &UnsupportedError{r.page, fmt.Sprintf("a page of %d × %d dots; 1 to %d are read", width, height, Most)}
-	case get(atBytesPerLine) != (width+7)/8:
+	}
+	page := &Page{DPI: get(atResolution), Media: text(r.header[atMedia:][:64])}
+	space, bits := get(atColorSpace), get(atBitsPerPixel)
+	switch {
+	case get(atColorOrder) != 0:
+	case space == spaceBlack && bits == 1:
+		page.Type, page.Layers = Black, render.NewLayers(1, width, height)
+	case space == spaceSRGB && bits == 24:
+		page.Type = SRGB
+	case space >= spaceDevice1 && space < spaceDevice1+mostDevice && bits == 8*(space-spaceDevice1+1):
+		page.Type, page.Layers = Device(bits/8), render.NewLayers(bits/8, width, height)
+	}
+	if page.Type == "" {
+		return nil, &UnsupportedError{r.page, fmt.Sprintf("%d bits a dot in colour space %d; black of one bit, device colours and sRGB of a byte each are read", bits, space)}
+	}
+	unit := page.Type.bytes()
+	length := unit * width
+	if unit == 0 {
+		length = (width + 7) / 8
+	}
+	if get(atBytesPerLine) != length {
 		return nil, &BrokenError{r.page, 0, fmt.Errorf("rows of %d dots in %d bytes", width, get(atBytesPerLine))}
 	}
-	page := &Page{Plane: render.NewPlane(width, height), DPI: get(atResolution), Media: text(r.header[atMedia:][:64])}
-	r.row = append(r.row[:0], make([]byte, (width+7)/8)...)
+	r.row = append(r.row[:0], make([]byte, length)...)
 	for y := 0; y < height; {
 		same, err := r.in.ReadByte()
 		if err != nil {
 			return nil, &BrokenError{r.page, y + 1, io.ErrUnexpectedEOF}
 		}
-		if err := r.unpack(); err != nil {
+		if err := r.unpack(max(unit, 1)); err != nil {
 			return nil, &BrokenError{r.page, y + 1, err}
 		}
 		if y+int(same) >= height {
 			return nil, &BrokenError{r.page, y + 1, errors.New("more rows than the page has")}
 		}
-		for range int(same) + 1 {
-			page.Plane.SetRow(y, r.row)
-			y++
+		if err := page.setRows(y, int(same)+1, r.row, width, height); err != nil {
+			return nil, &UnsupportedError{r.page, err.Error()}
 		}
+		y += int(same) + 1
+	}
+	if page.Layers == nil { // nothing but white
+		page.Layers, page.Colours = render.NewLayers(1, width, height), []string{"#000000"}
 	}
 	return page, nil
 }
 
-func (r *Reader) unpack() error {
+// mostColours is how many colours of sRGB are told apart on one page: labels are drawn in few.
+const mostColours = 255
+
+// setRows sets rows from y on from the bytes of one of them.
+func (p *Page) setRows(y, count int, row []byte, width, height int) error {
+	unit := p.Type.bytes()
+	switch {
+	case unit == 0:
+		for i := range count {
+			p.Layers[0].SetRow(y+i, row)
+		}
+		return nil
+	case p.Type == SRGB:
+		for x := range width {
+			dot := row[x*3 : x*3+3]
+			if dot[0] == 255 && dot[1] == 255 && dot[2] == 255 {
+				continue
+			}
+			colour := [3]byte(dot)
+			layer := slices.Index(p.known, colour)
+			if layer < 0 {
+				if layer = len(p.known); layer == mostColours {
+					return fmt.Errorf("more than %d colours", mostColours)
+				}
+				p.known, p.Layers = append(p.known, colour), append(p.Layers, render.NewPlane(width, height))
+				p.Colours = append(p.Colours, fmt.Sprintf("#%02X%02X%02X", dot[0], dot[1], dot[2]))
+			}
+			for i := range count {
+				p.Layers[layer].Dot(x, y+i)
+			}
+		}
+		return nil
+	}
+	for x := range width {
+		for ink, amount := range row[x*unit : x*unit+unit] {
+			if amount >= 128 {
+				for i := range count {
+					p.Layers[ink].Dot(x, y+i)
+				}
+			}
+		}
+	}
+	return nil
+}
+
+// unpack reads a row of runs of dots of so many bytes.
+func (r *Reader) unpack(unit int) error {
 	for i := 0; i < len(r.row); {
 		code, err := r.in.ReadByte()
 		if err != nil {
 			return io.ErrUnexpectedEOF
 		}
-		count := int(code) + 1
+		length := (int(code) + 1) * unit
 		if code > 128 {
-			count = 257 - int(code)
+			length = (257 - int(code)) * unit
 		} else if code == 128 {
 			return errors.New("a run of the reserved kind 128")
 		}
-		if i+count > len(r.row) {
+		if i+length > len(r.row) {
 			return errors.New("a run longer than the row")
 		}
-		if code > 128 {
-			if _, err := io.ReadFull(r.in, r.row[i:i+count]); err != nil {
+		if code <= 128 {
+			if _, err := io.ReadFull(r.in, r.row[i:i+unit]); err != nil {
 				return io.ErrUnexpectedEOF
 			}
-		} else {
-			value, err := r.in.ReadByte()
-			if err != nil {
-				return io.ErrUnexpectedEOF
+			for j := unit; j < length; j++ {
+				r.row[i+j] = r.row[i+j-unit]
 			}
-			for j := range count {
-				r.row[i+j] = value
-			}
+		} else if _, err := io.ReadFull(r.in, r.row[i:i+length]); err != nil {
+			return io.ErrUnexpectedEOF
 		}
-		i += count
+		i += length
 	}
 	return nil
 }

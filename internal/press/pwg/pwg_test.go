@@ -61,7 +61,7 @@ func TestPagesComeBack(t *testing.T) {
 		for _, want := range planes {
 			got, err := r.Next()
 			require.NoError(t, err, name)
-			require.Equal(t, want.Bits, got.Plane.Bits, name)
+			require.Equal(t, want.Bits, got.Layers[0].Bits, name)
 			require.Equal(t, 203, got.DPI)
 			require.Equal(t, "custom_76x38mm", got.Media)
 		}
@@ -162,7 +162,7 @@ func FuzzReader(f *testing.F) {
 			if err != nil {
 				return
 			}
-			require.Positive(t, p.Plane.Width*p.Plane.Height)
+			require.Positive(t, p.Layers[0].Width*p.Layers[0].Height)
 		}
 	})
 }

@@ -27,11 +27,11 @@ func BenchmarkStream(b *testing.B) {
 				composer, err := compose.New(d, d.Fields)
 				require.NoError(b, err)
 				press := compose.NewPress(composer)
-				plane, raster := press.NewPlane(), pwg.NewWriter(io.Discard)
+				plane, raster := press.NewLayers(), pwg.NewWriter(io.Discard)
 				for i := range labels {
 					code := fmt.Sprintf("952N%06d", i)
 					press.Label(plane, []string{"N-03-07-B", "Dulse, flaked", "26K104", "24", code, fmt.Sprint(i)})
-					_ = raster.Page(plane, d.Printer.Resolution, "")
+					_ = raster.Page(plane[0], d.Printer.Resolution, "")
 				}
 			}
 			runtime.GC()

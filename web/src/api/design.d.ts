@@ -35,6 +35,10 @@ export interface Design {
    */
   turn?: 0 | 90 | 180 | 270;
   /**
+   * How often the legend stands on a piece, as round a cable.
+   */
+  repeat?: number;
+  /**
    * @maxItems 500
    */
   fields?: string[];
@@ -251,6 +255,10 @@ export interface Element {
   height: number;
   turn?: Turn;
   locked?: boolean;
+  /**
+   * A name such as red, or a colour #RRGGBB; without one black, or the nearest there is.
+   */
+  ink?: string;
   /**
    * @maxItems 100
    */

@@ -10,13 +10,5 @@ export const asDocument = (design: Design) => design as unknown as Schemas['Docu
 export const asStock = (about: Schemas['About']) => about as unknown as Stock
 export const asPrinter = (about: Schemas['About']) => about as unknown as Printer
 
-/** Width and height of the artwork as it is read, in micrometres. */
-export function artworkSize(design: Pick<Design, 'stock' | 'turn'>): { width: number; height: number } {
-  const { width, length } = design.stock
-  return design.turn === 90 || design.turn === 270
-    ? { width: length, height: width }
-    : { width, height: length }
-}
-
 export const fieldOf = (piece: Piece) => ('field' in piece ? piece.field : undefined)
 export const textOf = (piece: Piece) => ('text' in piece ? piece.text : undefined)

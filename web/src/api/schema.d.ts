@@ -667,9 +667,20 @@ export interface components {
             stock?: components["schemas"]["StockEntry"];
             /** @description What the printer itself calls what is loaded. */
             loaded?: string;
-            /** @description Labels left; -1 where the printer does not tell. */
+            /**
+             * Format: int64
+             * @description What is left, in its unit; -1 where the printer does not tell.
+             */
             left: number;
+            /** Format: int64 */
             capacity: number;
+            /** @description It is a stand-in into which another stock can be loaded from here. */
+            loadable: boolean;
+            /**
+             * @description A length is micrometres.
+             * @enum {string}
+             */
+            unit: "labels" | "sheets" | "length";
             print?: components["schemas"]["Print"];
         };
         Waiting: {
@@ -784,8 +795,11 @@ export interface components {
         };
         StripLabel: {
             record: number;
-            /** @description Data URL of the label's dots. */
+            /** @description Data URL of the dots of the whole piece, as the artwork is read. */
             picture: string;
+            /** @description Dots of the whole piece as the artwork is read; the artwork stands at its top left. */
+            width: number;
+            height: number;
             parts: components["schemas"]["StripPart"][];
             findings: components["schemas"]["Finding"][];
         };
@@ -916,6 +930,11 @@ export interface components {
             howMany: components["schemas"]["HowMany"];
             /** Format: int64 */
             printerId: number;
+            /**
+             * Format: int64
+             * @description A print set-up of the printer.
+             */
+            setupId?: number;
         };
         PrepareRun: {
             /** Format: int64 */
@@ -997,11 +1016,18 @@ export interface components {
             preparedBy: string;
             /** Format: date-time */
             preparedAt: string;
+            /** @description Labels that are printed at once: in a row of lanes, or on a sheet. */
+            perPage: number;
             /** Format: double */
             webMillimetres: number;
             seconds: number;
         };
         RunProof: {
+            /**
+             * Format: double
+             * @description What the labels take of a tape whose pieces are as long as their content.
+             */
+            webMillimetres?: number;
             /** @description Labels looked at. */
             labels: number;
             /** @description Labels with errors */
@@ -1013,6 +1039,8 @@ export interface components {
             label: number;
             record: number;
             picture: string;
+            width: number;
+            height: number;
             /** @enum {string} */
             level: "fine" | "warning" | "error";
         };
@@ -1025,6 +1053,8 @@ export interface components {
             kind: "sample" | "rest" | "all" | "again";
             /** @description For a sample or again: labels of the run, such as 1-3. */
             labels?: string;
+            /** @description Places of the first sheet that are used already. */
+            start?: number;
         };
         GoOn: {
             /** @description The last label of this print that came out; 0 is none. */

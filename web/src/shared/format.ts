@@ -20,6 +20,11 @@ export function plural(n: number, one: string, many = one + 's'): string {
   return `${count(n)} ${n === 1 ? one : many}`
 }
 
+/** What is left in a printer, as short as it can be told. */
+export function amount(left: number, unit: 'labels' | 'sheets' | 'length'): string {
+  return unit === 'length' ? `${(left / 1e6).toFixed(1)} m` : count(left)
+}
+
 /** A moment as short as it can be told: the time today, else the date as well. */
 export function moment(iso: string): string {
   const at = new Date(iso)

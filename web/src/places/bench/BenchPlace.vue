@@ -47,6 +47,11 @@ const walk = useWalk(total, proof)
 const { mode, zoom, at, order, inHand, notes, shown } = walk
 const strip = useStrip(design, recordSetId, shown)
 watch(strip.total, (n) => (total.value = n))
+/** The artwork's size in micrometres. */
+const art = computed(() => {
+  const dot = design.value ? 1 / dotsPerMicrometre(design.value.printer.resolution) : 0
+  return { width: strip.size.value.width * dot, height: strip.size.value.height * dot }
+})
 const hand = computed(() => strip.labels.value.get(inHand.value))
 const part = computed(() => hand.value?.parts.find((p) => p.element === chosenId.value))
 const lying = computed(() => design.value?.turn === 90 || design.value?.turn === 270)
@@ -73,7 +78,7 @@ function put(field: string, how: 'text' | 'code' | 'join', where?: { x: number; 
     bench.change(target.id, { says: [...target.says, { field }] })
     bench.commit()
   } else if (how !== 'join') {
-    bench.add(newElement(design.value, how, [{ field }], where ?? freePlace(design.value)))
+    bench.add(newElement(design.value, art.value, how, [{ field }], where ?? freePlace(design.value)))
   }
 }
 
@@ -91,7 +96,7 @@ function answer(how: 'text' | 'code') {
 function add(kind: Kind) {
   if (!design.value) return
   const says = kind === 'text' ? [{ text: 'Text' }] : kind === 'code' ? [{ text: '0001' }] : []
-  bench.add(newElement(design.value, kind, says, freePlace(design.value)))
+  bench.add(newElement(design.value, art.value, kind, says, freePlace(design.value)))
 }
 function change(to: Partial<Element>) {
   if (chosen.value) bench.change(chosen.value.id, to)
@@ -222,6 +227,7 @@ watch(
         v-else
         class="strip"
         :design
+        :art="strip.size.value"
         :labels="strip.labels.value"
         :order
         :at
@@ -231,9 +237,10 @@ watch(
         @go="at = $event"
         @room="walk.room.value = $event"
       >
-        <template #hand="{ scale, label }">
+        <template #hand="{ scale, label, art: frame }">
           <HandOverlay
             :design
+            :art="frame"
             :chosen-id="chosenId"
             :scale
             :label

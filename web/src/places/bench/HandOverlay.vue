@@ -8,6 +8,7 @@ import { resized } from './elements'
 /** What lies over the label in hand: the boxes of its elements, and the handles of the chosen one. */
 const props = defineProps<{
   design: Design
+  art: { width: number; height: number }
   chosenId: string | undefined
   scale: number
   label: StripLabel | undefined
@@ -94,6 +95,7 @@ function drop(event: DragEvent) {
     ref="frame"
     class="overlay"
     :class="{ over }"
+    :style="{ width: px(art.width), height: px(art.height) }"
     data-testid="in-hand"
     @pointerdown="emit('choose', undefined)"
     @dragover.prevent="over = true"
@@ -128,7 +130,7 @@ function drop(event: DragEvent) {
 <style scoped>
 .overlay {
   position: absolute;
-  inset: 0;
+  inset: 0 auto auto 0;
   touch-action: none;
 }
 .overlay.over {

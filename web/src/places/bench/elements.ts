@@ -1,5 +1,4 @@
 import type { Design, Element, Piece } from '@/api/documents'
-import { artworkSize } from '@/api/documents'
 
 /** The kinds that can be added, each with the key that follows A. */
 export const addable = [
@@ -25,17 +24,17 @@ const sizes: Record<Kind, { width: number; height: number }> = {
   box: { width: 40_000, height: 15_000 },
 }
 
-/** A new element of a kind, near x, y where given, held on the label. */
+/** A new element of a kind, near x, y where given, held on the label, whose size is given. */
 export function newElement(
   design: Design,
+  label: { width: number; height: number },
   kind: Kind,
   says: Piece[],
   at?: { x: number; y: number },
 ): Element {
-  const label = artworkSize(design)
-  const margin = 2000
-  const width = Math.min(sizes[kind].width, label.width - 2 * margin)
-  const height = Math.min(sizes[kind].height, label.height - 2 * margin)
+  const margin = Math.min(2000, label.width / 20, label.height / 10)
+  const width = Math.round(Math.min(sizes[kind].width, label.width - 2 * margin))
+  const height = Math.round(Math.min(sizes[kind].height, label.height - 2 * margin))
   const clamp = (v: number, most: number) => Math.round(Math.max(margin, Math.min(v, most - margin)))
   const element: Element = {
     id: freeId(design, kind),

@@ -3,7 +3,7 @@ import { NProgress } from 'naive-ui'
 import { computed } from 'vue'
 import type { Schemas } from '@/api/client'
 import { asPrinter, asStock } from '@/api/documents'
-import { count, duration } from '@/shared/format'
+import { amount, count, duration } from '@/shared/format'
 import SpoolDrawing from './SpoolDrawing.vue'
 import WebOut from './WebOut.vue'
 
@@ -19,13 +19,15 @@ const print = computed(() => props.line.print)
 
 <template>
   <section class="line" :aria-label="line.printer.name">
-    <SpoolDrawing :left="line.left" :capacity="line.capacity" />
+    <SpoolDrawing :left="line.left" :capacity="line.capacity" :unit="line.unit" />
     <div class="about">
       <h2>{{ line.printer.name }}</h2>
       <p class="quiet">{{ stock?.name ?? line.loaded ?? 'stock not known' }}</p>
       <p class="quiet">
         {{ asPrinter(line.printer.about).resolution }}
-        <template v-if="line.left >= 0"> · {{ count(line.left) }} left</template>
+        <template v-if="line.left >= 0">
+          · {{ amount(line.left, line.unit) }}{{ line.unit === 'sheets' ? ' sheets' : '' }} left</template
+        >
       </p>
     </div>
     <WebOut

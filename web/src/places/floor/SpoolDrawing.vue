@@ -1,9 +1,9 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import { count } from '@/shared/format'
+import { amount } from '@/shared/format'
 
 /** A spool seen from the side: its outside shrinks as labels are used. */
-const props = defineProps<{ left: number; capacity: number }>()
+const props = defineProps<{ left: number; capacity: number; unit: 'labels' | 'sheets' | 'length' }>()
 
 const core = 19
 const full = 44
@@ -18,7 +18,9 @@ const turns = computed(() => {
   return radii
 })
 const words = computed(() =>
-  props.left < 0 ? 'The printer does not tell how much is left' : `${count(props.left)} labels left`,
+  props.left < 0
+    ? 'The printer does not tell how much is left'
+    : `${amount(props.left, props.unit)} ${props.unit === 'length' ? 'of tape' : props.unit} left`,
 )
 </script>
 
@@ -35,7 +37,7 @@ const words = computed(() =>
       font-weight="600"
       fill="var(--ink)"
     >
-      {{ left < 0 ? '?' : count(left) }}
+      {{ left < 0 ? '?' : amount(left, unit) }}
     </text>
   </svg>
 </template>

@@ -93,7 +93,7 @@ const printable = computed(() => (proof.value && run.value ? run.value.labels - 
 const rest = computed(() => (run.value ? printable.value - run.value.printed : 0))
 const stock = computed(() => (run.value ? asStock(run.value.stock) : undefined))
 const speed = computed(() => (run.value ? asPrinter(run.value.printer.about).speed : undefined))
-const rollLeft = computed(() => floor.value?.left ?? -1)
+const rollLeft = computed(() => (floor.value?.unit === 'labels' ? floor.value.left : -1))
 const wrongStock = computed(() => {
   const loaded = floor.value?.stock ? asStock(floor.value.stock.about) : undefined
   if (!loaded || !stock.value) return ''

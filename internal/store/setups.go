@@ -1,0 +1,73 @@
+package store
+
+import (
+	"context"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"time"
+
+	"github.com/jackc/pgx/v5/pgconn"
+
+	"oddspool/core/stock"
+)
+
+// A Setup is a print set-up of a printer.
+type Setup struct {
+	ID        int64     `db:"id"`
+	PrinterID int64     `db:"printer_id"`
+	Stock     string    `db:"stock"` // number of the stock it is for; empty: any
+	About     JSON      `db:"about"`
+	ChangedBy string    `db:"changed_by"`
+	ChangedAt time.Time `db:"changed_at"`
+}
+
+// Is reads what the set-up is.
+func (u *Setup) Is() (stock.Setup, error) {
+	var about stock.Setup
+	if err := json.Unmarshal(u.About, &about); err != nil {
+		return about, fmt.Errorf("read print set-up %d: %w", u.ID, err)
+	}
+	return about, nil
+}
+
+const setupQuery = `select id, printer_id, stock, about, changed_by, changed_at from setups `
+
+// Setups returns the set-ups of a printer by name.
+func (s *Store) Setups(ctx context.Context, printer int64) (setups []Setup, err error) {
+	return setups, list(ctx, s.DB, &setups, setupQuery+`where printer_id = $1 order by about->>'name', id`, printer)
+}
+
+// Setup returns one set-up.
+func (s *Store) Setup(ctx context.Context, id int64) (u Setup, err error) {
+	return u, get(ctx, s.DB, &u, "print set-up", id, setupQuery+`where id = $1`, id)
+}
+
+// ErrSetupTaken says that a printer has a set-up of that name for that stock already.
+var ErrSetupTaken = errors.New("This printer has a set-up of that name already. Choose another name.")
+
+// PutSetup adds a set-up, or with an id changes one.
+func (s *Store) PutSetup(ctx context.Context, id, printer int64, number string, about stock.Setup, by string) (int64, error) {
+	document, err := json.Marshal(about)
+	if err != nil {
+		return 0, fmt.Errorf("write print set-up: %w", err)
+	}
+	query := `insert into setups (printer_id, stock, about, changed_by) values ($1, $2, $3, $4) returning id`
+	args := []any{printer, number, string(document), by}
+	if id != 0 {
+		query = `update setups set stock = $2, about = $3, changed_by = $4, changed_at = now() where printer_id = $1 and id = $5 returning id`
+		args = append(args, id)
+	}
+	err = get(ctx, s.DB, &id, "print set-up", id, query, args...)
+	const uniqueViolation = "23505"
+	var refused *pgconn.PgError
+	if errors.As(err, &refused) && refused.Code == uniqueViolation {
+		return 0, ErrSetupTaken
+	}
+	return id, err
+}
+
+// DeleteSetup takes a set-up away. Prints keep the one they were started with.
+func (s *Store) DeleteSetup(ctx context.Context, id int64) error {
+	return get(ctx, s.DB, &id, "print set-up", id, `delete from setups where id = $1 returning id`, id)
+}
