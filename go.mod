@@ -16,6 +16,7 @@ require (
 	github.com/go-fonts/liberation v0.3.3
 	github.com/go-pdf/fpdf v0.9.0
 	github.com/go-text/typesetting v0.3.5
+	github.com/hashicorp/golang-lru/v2 v2.0.7
 	github.com/jackc/pgx/v5 v5.12.0
 	github.com/jmoiron/sqlx v1.4.0
 	github.com/makiuchi-d/gozxing v0.1.1
@@ -27,6 +28,7 @@ require (
 	github.com/stretchr/testify v1.12.1
 	golang.org/x/crypto v0.59.0
 	golang.org/x/image v0.47.0
+	golang.org/x/sync v0.25.0
 	golang.org/x/text v0.44.0
 )
 
@@ -88,7 +90,6 @@ require (
 	golang.org/x/mod v0.42.0 // indirect
 	golang.org/x/net v0.62.0 // indirect
 	golang.org/x/perf v0.0.0-20260908200009-22c9c6c9d4da // indirect
-	golang.org/x/sync v0.25.0 // indirect
 	golang.org/x/sys v0.50.0 // indirect
 	golang.org/x/tools v0.52.0 // indirect
 	golang.org/x/xerrors v0.0.0-20240903120638-7835f813f4da // indirect

@@ -42,6 +42,7 @@ type Server struct {
 	demo     *api.SignIn
 	sessions *scs.SessionManager
 	floor    *floor
+	seen     *seen
 	signing  chan struct{} // one slot for each password that may be checked at once
 	handler  http.Handler
 }
@@ -62,6 +63,10 @@ func New(s *store.Store, r *runner.Runner, options Options) (*Server, error) {
 	}
 	server := &Server{store: s, runner: r, log: options.Log, demo: options.Demo, signing: make(chan struct{}, signingSlots)}
 	server.floor = newFloor(server)
+	var err error
+	if server.seen, err = newSeen(); err != nil {
+		return nil, err
+	}
 	sessions := scs.New()
 	sessions.Store = postgresstore.NewWithCleanupInterval(s.DB.DB, time.Hour)
 	sessions.Lifetime = sessionTime

@@ -4,7 +4,11 @@ import (
 	"bytes"
 	"context"
 	"encoding/base64"
+	"errors"
 	"fmt"
+
+	lru "github.com/hashicorp/golang-lru/v2"
+	"golang.org/x/sync/errgroup"
 
 	"oddspool/core/compose"
 	"oddspool/core/design"
@@ -34,12 +38,8 @@ func (s *Server) DrawStrip(ctx context.Context, req api.DrawStripRequestObject) 
 	if set.ID == 0 {
 		strip.Total = 1 // a design without records has one label
 	}
-	for i, record := range records {
-		label, err := drawer.label(numbers[i], record)
-		if err != nil {
-			return nil, err
-		}
-		strip.Labels = append(strip.Labels, label)
+	if strip.Labels, err = drawer.all(numbers, records); err != nil {
+		return nil, err
 	}
 	for i, name := range set.Fields {
 		value := api.FieldValue{Name: name}
@@ -57,7 +57,7 @@ func (s *Server) chosen(ctx context.Context, id *int64, wanted []int) (set store
 	if id == nil {
 		return set, []int{1}, [][]string{nil}, nil
 	}
-	if set, err = s.store.RecordSet(ctx, *id); err != nil {
+	if set, err = s.seen.recordSet(ctx, s.store, *id); err != nil {
 		return set, nil, nil, err
 	}
 	for _, n := range wanted {
@@ -65,8 +65,66 @@ func (s *Server) chosen(ctx context.Context, id *int64, wanted []int) (set store
 			numbers = append(numbers, n)
 		}
 	}
-	records, err = s.store.SomeRecords(ctx, set.ID, numbers)
+	records, err = s.seen.records(ctx, s.store, set.ID, numbers)
 	return set, numbers, records, err
+}
+
+// seen keeps the records that were looked at lately, so that a change on the Bench does not wait
+// for the database. They never change.
+type seen struct {
+	sets   *lru.Cache[int64, store.RecordSet]
+	values *lru.Cache[recordKey, []string]
+}
+
+type recordKey struct {
+	set    int64
+	number int
+}
+
+// How many are kept: some screens full of records, each of a few hundred bytes.
+const (
+	keptSets    = 64
+	keptRecords = 8192
+)
+
+func newSeen() (*seen, error) {
+	sets, err := lru.New[int64, store.RecordSet](keptSets)
+	if err != nil {
+		return nil, fmt.Errorf("keep record sets: %w", err)
+	}
+	values, err := lru.New[recordKey, []string](keptRecords)
+	return &seen{sets, values}, err
+}
+
+func (k *seen) recordSet(ctx context.Context, s *store.Store, id int64) (store.RecordSet, error) {
+	if set, kept := k.sets.Get(id); kept {
+		return set, nil
+	}
+	set, err := s.RecordSet(ctx, id)
+	if err == nil {
+		k.sets.Add(id, set)
+	}
+	return set, err
+}
+
+func (k *seen) records(ctx context.Context, s *store.Store, set int64, numbers []int) ([][]string, error) {
+	records := make([][]string, len(numbers))
+	for i, n := range numbers {
+		values, kept := k.values.Get(recordKey{set, n})
+		if !kept {
+			return k.readAll(ctx, s, set, numbers)
+		}
+		records[i] = values
+	}
+	return records, nil
+}
+
+func (k *seen) readAll(ctx context.Context, s *store.Store, set int64, numbers []int) ([][]string, error) {
+	records, err := s.SomeRecords(ctx, set, numbers)
+	for i, values := range records {
+		k.values.Add(recordKey{set, numbers[i]}, values)
+	}
+	return records, err
 }
 
 // A drawer draws and checks labels for the screen: the very layers that are printed, turned so that
@@ -111,6 +169,34 @@ func (w *drawer) draw(number int, record []string) (d drawn, err error) {
 
 func (d *drawn) picture() string {
 	return "data:image/png;base64," + base64.StdEncoding.EncodeToString(d.png)
+}
+
+// all draws labels, two at a time where there are several: the hand waits for them.
+func (w *drawer) all(numbers []int, records [][]string) ([]api.StripLabel, error) {
+	labels := make([]api.StripLabel, len(records))
+	half := (len(records) + 1) / 2
+	var other errgroup.Group
+	if half < len(records) {
+		second := w.clone()
+		other.Go(func() error { return second.some(labels[half:], numbers[half:], records[half:]) })
+	}
+	err := w.some(labels[:half], numbers[:half], records[:half])
+	return labels, errors.Join(err, other.Wait())
+}
+
+func (w *drawer) some(labels []api.StripLabel, numbers []int, records [][]string) (err error) {
+	for i := range labels {
+		if labels[i], err = w.label(numbers[i], records[i]); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+func (w *drawer) clone() *drawer {
+	clone := *w
+	clone.checker = w.checker.Clone()
+	return &clone
 }
 
 func (w *drawer) label(number int, record []string) (api.StripLabel, error) {

@@ -263,6 +263,7 @@ function caption(place: Place): string {
 .strip {
   position: relative;
   overflow: hidden;
+  contain: strict;
   background: var(--sunken);
 }
 .web {

@@ -73,5 +73,12 @@ export function useStrip(
 
 /** Calls back when what was changed is on the screen: a task queued in a frame runs after its paint. */
 function afterPaint(call: () => void) {
-  requestAnimationFrame(() => setTimeout(call))
+  requestAnimationFrame(() => {
+    const { port1, port2 } = new MessageChannel()
+    port1.onmessage = () => {
+      port1.close()
+      call()
+    }
+    port2.postMessage(undefined)
+  })
 }

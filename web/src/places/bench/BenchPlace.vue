@@ -410,6 +410,7 @@ watch(
 }
 .sheets {
   grid-area: sheets;
+  contain: strict;
   display: grid;
   min-height: 0;
 }
