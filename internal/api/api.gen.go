@@ -25,6 +25,30 @@ import (
 	openapi_types "github.com/oapi-codegen/runtime/types"
 )
 
+// Defines values for CarriedWayWay.
+const (
+	Margins CarriedWayWay = "margins"
+	Places  CarriedWayWay = "places"
+	ReFlow  CarriedWayWay = "re-flow"
+	Scale   CarriedWayWay = "scale"
+)
+
+// Valid indicates whether the value is a known member of the CarriedWayWay enum.
+func (e CarriedWayWay) Valid() bool {
+	switch e {
+	case Margins:
+		return true
+	case Places:
+		return true
+	case ReFlow:
+		return true
+	case Scale:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for FindingLevel.
 const (
 	FindingLevelError   FindingLevel = "error"
@@ -313,6 +337,24 @@ func (e StartPrintKind) Valid() bool {
 	}
 }
 
+// Defines values for Units.
+const (
+	In Units = "in"
+	Mm Units = "mm"
+)
+
+// Valid indicates whether the value is a known member of the Units enum.
+func (e Units) Valid() bool {
+	switch e {
+	case In:
+		return true
+	case Mm:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for WaitingLevel.
 const (
 	WaitingLevelStopped WaitingLevel = "stopped"
@@ -349,8 +391,64 @@ func (e GetPiecesParamsWhich) Valid() bool {
 	}
 }
 
+// Defines values for GetStockFileParamsFormat.
+const (
+	Csv  GetStockFileParamsFormat = "csv"
+	Json GetStockFileParamsFormat = "json"
+)
+
+// Valid indicates whether the value is a known member of the GetStockFileParamsFormat enum.
+func (e GetStockFileParamsFormat) Valid() bool {
+	switch e {
+	case Csv:
+		return true
+	case Json:
+		return true
+	default:
+		return false
+	}
+}
+
 // About A stock or printer as in a design document.
 type About = json.RawMessage
+
+// Carried defines model for Carried.
+type Carried struct {
+	// Reasons Why the printer cannot print the stock.
+	Reasons []Reason     `json:"reasons"`
+	Ways    []CarriedWay `json:"ways"`
+}
+
+// CarriedWay defines model for CarriedWay.
+type CarriedWay struct {
+	// Document A design document; its own schema is docs/design.schema.json.
+	Document Document `json:"document"`
+
+	// Errors Labels that break.
+	Errors  int            `json:"errors"`
+	Groups  []FindingGroup `json:"groups"`
+	Height  int            `json:"height"`
+	Picture string         `json:"picture"`
+	Way     CarriedWayWay  `json:"way"`
+
+	// Width Micrometres.
+	Width int `json:"width"`
+}
+
+// CarriedWayWay defines model for CarriedWay.Way.
+type CarriedWayWay string
+
+// Carry defines model for Carry.
+type Carry struct {
+	// Document A design document; its own schema is docs/design.schema.json.
+	Document  Document `json:"document"`
+	PrinterId *int64   `json:"printerId,omitempty"`
+
+	// Record Whose label is shown.
+	Record      *int   `json:"record,omitempty"`
+	RecordSetId *int64 `json:"recordSetId,omitempty"`
+	StockId     *int64 `json:"stockId,omitempty"`
+}
 
 // CodeFacts defines model for CodeFacts.
 type CodeFacts struct {
@@ -363,6 +461,15 @@ type CodeFacts struct {
 
 	// Widths The first bars and spaces in modules.
 	Widths []int `json:"widths"`
+}
+
+// Cross defines model for Cross.
+type Cross struct {
+	// X Micrometres from the left edge of the label as it lies on the web.
+	X int `json:"x"`
+
+	// Y And from its leading edge.
+	Y int `json:"y"`
 }
 
 // Design defines model for Design.
@@ -534,6 +641,15 @@ type Knot struct {
 // KnotLevel defines model for Knot.Level.
 type KnotLevel string
 
+// Measured defines model for Measured.
+type Measured struct {
+	StockId int64 `json:"stockId"`
+
+	// X Where the cross came out, in micrometres.
+	X int `json:"x"`
+	Y int `json:"y"`
+}
+
 // NewDesign Either a name, a printer and a stock, or a whole document.
 type NewDesign struct {
 	// Document A design document; its own schema is docs/design.schema.json.
@@ -636,6 +752,16 @@ type PrinterFit struct {
 	Reasons   []Reason `json:"reasons"`
 }
 
+// PrinterLook defines model for PrinterLook.
+type PrinterLook struct {
+	// About A stock or printer as in a design document.
+	About About `json:"about"`
+
+	// Loaded What it calls what is loaded; empty where it does not tell.
+	Loaded string      `json:"loaded"`
+	Stock  *StockEntry `json:"stock,omitempty"`
+}
+
 // Problem defines model for Problem.
 type Problem struct {
 	// Faults Places in a document, where there are several.
@@ -670,6 +796,24 @@ type ProofRequest struct {
 	// Document A design document; its own schema is docs/design.schema.json.
 	Document    Document `json:"document"`
 	RecordSetId int64    `json:"recordSetId"`
+}
+
+// PutPrinter defines model for PutPrinter.
+type PutPrinter struct {
+	// About A stock or printer as in a design document.
+	About About `json:"about"`
+
+	// Address Empty for one that is not connected.
+	Address string `json:"address"`
+
+	// Camera Address of a camera over what comes out.
+	Camera *string `json:"camera,omitempty"`
+}
+
+// PutSetup defines model for PutSetup.
+type PutSetup struct {
+	About SetupAbout `json:"about"`
+	Stock *string    `json:"stock,omitempty"`
 }
 
 // ReadSettings defines model for ReadSettings.
@@ -715,6 +859,12 @@ type Revision struct {
 	MadeAt time.Time `json:"madeAt"`
 	MadeBy string    `json:"madeBy"`
 	Number int       `json:"number"`
+}
+
+// Ruled defines model for Ruled.
+type Ruled struct {
+	SetupId *int64 `json:"setupId,omitempty"`
+	StockId int64  `json:"stockId"`
 }
 
 // Run defines model for Run.
@@ -834,14 +984,51 @@ type RunRecord struct {
 // SaveDesign defines model for SaveDesign.
 type SaveDesign struct {
 	// Document A design document; its own schema is docs/design.schema.json.
-	Document    Document `json:"document"`
-	Edit        int64    `json:"edit"`
-	RecordSetId *int64   `json:"recordSetId,omitempty"`
+	Document Document `json:"document"`
+	Edit     int64    `json:"edit"`
+
+	// PrinterId Another printer than it was made for.
+	PrinterId   *int64 `json:"printerId,omitempty"`
+	RecordSetId *int64 `json:"recordSetId,omitempty"`
 }
 
 // Session defines model for Session.
 type Session struct {
 	Name string `json:"name"`
+
+	// Units What lengths are shown and typed in.
+	Units Units `json:"units"`
+}
+
+// Setup defines model for Setup.
+type Setup struct {
+	About     SetupAbout `json:"about"`
+	ChangedAt time.Time  `json:"changedAt"`
+	ChangedBy string     `json:"changedBy"`
+	Id        int64      `json:"id"`
+	PrinterId int64      `json:"printerId"`
+
+	// Stock Number of the stock it is for; empty for any.
+	Stock string `json:"stock"`
+}
+
+// SetupAbout defines model for SetupAbout.
+type SetupAbout struct {
+	// Across The print is moved to the right by so many micrometres.
+	Across *int `json:"across,omitempty"`
+
+	// Along And later by so many.
+	Along    *int `json:"along,omitempty"`
+	Bleed    *int `json:"bleed,omitempty"`
+	CutEvery *int `json:"cutEvery,omitempty"`
+
+	// Darkness Per cent; 0 as the printer has it.
+	Darkness *int    `json:"darkness,omitempty"`
+	Finish   *string `json:"finish,omitempty"`
+	Name     string  `json:"name"`
+
+	// Speed mm/s; 0 as the printer has it.
+	Speed *int `json:"speed,omitempty"`
 }
 
 // SignIn defines model for SignIn.
@@ -893,6 +1080,15 @@ type StockFacts struct {
 	SmallestCable *int   `json:"smallestCable,omitempty"`
 	Tracking      string `json:"tracking"`
 	Web           int    `json:"web"`
+}
+
+// StockImport defines model for StockImport.
+type StockImport struct {
+	Added   int `json:"added"`
+	Changed int `json:"changed"`
+
+	// Refused Rows that were left out and why.
+	Refused []string `json:"refused"`
 }
 
 // StockRow defines model for StockRow.
@@ -958,6 +1154,9 @@ type StripRequest struct {
 	Records []int `json:"records"`
 }
 
+// Units What lengths are shown and typed in.
+type Units string
+
 // Waiting defines model for Waiting.
 type Waiting struct {
 	Do    string       `json:"do"`
@@ -982,6 +1181,16 @@ type Id = int64
 type GetDesignPictureParams struct {
 	// Edit Which edit is shown; for the browser to keep it.
 	Edit *int64 `form:"edit,omitempty" json:"edit,omitempty"`
+}
+
+// LookAtPrinterJSONBody defines parameters for LookAtPrinter.
+type LookAtPrinterJSONBody struct {
+	Address string `json:"address"`
+}
+
+// LoadStockJSONBody defines parameters for LoadStock.
+type LoadStockJSONBody struct {
+	StockId int64 `json:"stockId"`
 }
 
 // GetWebParams defines parameters for GetWeb.
@@ -1022,6 +1231,12 @@ type GetRunRecordsParams struct {
 	Most *int `form:"most,omitempty" json:"most,omitempty"`
 }
 
+// ChooseUnitsJSONBody defines parameters for ChooseUnits.
+type ChooseUnitsJSONBody struct {
+	// Units What lengths are shown and typed in.
+	Units Units `json:"units"`
+}
+
 // ListStocksParams defines parameters for ListStocks.
 type ListStocksParams struct {
 	// Find Words and sizes, such as 76x38 or sleeve yellow.
@@ -1031,11 +1246,50 @@ type ListStocksParams struct {
 	Cable *int `form:"cable,omitempty" json:"cable,omitempty"`
 }
 
+// GetStockFileParams defines parameters for GetStockFile.
+type GetStockFileParams struct {
+	Format GetStockFileParamsFormat `form:"format" json:"format"`
+}
+
+// GetStockFileParamsFormat defines parameters for GetStockFile.
+type GetStockFileParamsFormat string
+
+// PutStockFileJSONBody defines parameters for PutStockFile.
+type PutStockFileJSONBody struct {
+	Text string `json:"text"`
+}
+
+// AddStockOfSizeJSONBody defines parameters for AddStockOfSize.
+type AddStockOfSizeJSONBody struct {
+	Size string `json:"size"`
+}
+
 // CreateDesignJSONRequestBody defines body for CreateDesign for application/json ContentType.
 type CreateDesignJSONRequestBody = NewDesign
 
+// CarryDesignJSONRequestBody defines body for CarryDesign for application/json ContentType.
+type CarryDesignJSONRequestBody = Carry
+
 // SaveDesignJSONRequestBody defines body for SaveDesign for application/json ContentType.
 type SaveDesignJSONRequestBody = SaveDesign
+
+// AddPrinterJSONRequestBody defines body for AddPrinter for application/json ContentType.
+type AddPrinterJSONRequestBody = PutPrinter
+
+// LookAtPrinterJSONRequestBody defines body for LookAtPrinter for application/json ContentType.
+type LookAtPrinterJSONRequestBody LookAtPrinterJSONBody
+
+// ChangePrinterJSONRequestBody defines body for ChangePrinter for application/json ContentType.
+type ChangePrinterJSONRequestBody = PutPrinter
+
+// LoadStockJSONRequestBody defines body for LoadStock for application/json ContentType.
+type LoadStockJSONRequestBody LoadStockJSONBody
+
+// PrintRuledJSONRequestBody defines body for PrintRuled for application/json ContentType.
+type PrintRuledJSONRequestBody = Ruled
+
+// AddSetupJSONRequestBody defines body for AddSetup for application/json ContentType.
+type AddSetupJSONRequestBody = PutSetup
 
 // GoOnPrintJSONRequestBody defines body for GoOnPrint for application/json ContentType.
 type GoOnPrintJSONRequestBody = GoOn
@@ -1061,11 +1315,26 @@ type StartPrintJSONRequestBody = StartPrint
 // SignInJSONRequestBody defines body for SignIn for application/json ContentType.
 type SignInJSONRequestBody = SignIn
 
+// ChooseUnitsJSONRequestBody defines body for ChooseUnits for application/json ContentType.
+type ChooseUnitsJSONRequestBody ChooseUnitsJSONBody
+
+// ChangeSetupJSONRequestBody defines body for ChangeSetup for application/json ContentType.
+type ChangeSetupJSONRequestBody = PutSetup
+
+// SetOffsetsJSONRequestBody defines body for SetOffsets for application/json ContentType.
+type SetOffsetsJSONRequestBody = Measured
+
 // AddStockJSONRequestBody defines body for AddStock for application/json ContentType.
 type AddStockJSONRequestBody = About
 
 // CheckStockJSONRequestBody defines body for CheckStock for application/json ContentType.
 type CheckStockJSONRequestBody = About
+
+// PutStockFileJSONRequestBody defines body for PutStockFile for application/json ContentType.
+type PutStockFileJSONRequestBody PutStockFileJSONBody
+
+// AddStockOfSizeJSONRequestBody defines body for AddStockOfSize for application/json ContentType.
+type AddStockOfSizeJSONRequestBody AddStockOfSizeJSONBody
 
 // ChangeStockJSONRequestBody defines body for ChangeStock for application/json ContentType.
 type ChangeStockJSONRequestBody = About
@@ -1081,6 +1350,9 @@ type ServerInterface interface {
 
 	// (POST /designs)
 	CreateDesign(c *gin.Context)
+
+	// (POST /designs/carry)
+	CarryDesign(c *gin.Context)
 
 	// (DELETE /designs/{id})
 	RetireDesign(c *gin.Context, id Id)
@@ -1114,6 +1386,33 @@ type ServerInterface interface {
 
 	// (GET /printers)
 	ListPrinters(c *gin.Context)
+
+	// (POST /printers)
+	AddPrinter(c *gin.Context)
+
+	// (POST /printers/look)
+	LookAtPrinter(c *gin.Context)
+
+	// (DELETE /printers/{id})
+	RetirePrinter(c *gin.Context, id Id)
+
+	// (GET /printers/{id})
+	GetPrinter(c *gin.Context, id Id)
+
+	// (PUT /printers/{id})
+	ChangePrinter(c *gin.Context, id Id)
+
+	// (POST /printers/{id}/load)
+	LoadStock(c *gin.Context, id Id)
+
+	// (POST /printers/{id}/ruled)
+	PrintRuled(c *gin.Context, id Id)
+
+	// (GET /printers/{id}/setups)
+	ListSetups(c *gin.Context, id Id)
+
+	// (POST /printers/{id}/setups)
+	AddSetup(c *gin.Context, id Id)
 
 	// (GET /printers/{id}/web)
 	GetWeb(c *gin.Context, id Id, params GetWebParams)
@@ -1187,6 +1486,18 @@ type ServerInterface interface {
 	// (POST /session)
 	SignIn(c *gin.Context)
 
+	// (PUT /session/units)
+	ChooseUnits(c *gin.Context)
+
+	// (DELETE /setups/{id})
+	DeleteSetup(c *gin.Context, id Id)
+
+	// (PUT /setups/{id})
+	ChangeSetup(c *gin.Context, id Id)
+
+	// (POST /setups/{id}/offsets)
+	SetOffsets(c *gin.Context, id Id)
+
 	// (GET /stocks)
 	ListStocks(c *gin.Context, params ListStocksParams)
 
@@ -1195,6 +1506,15 @@ type ServerInterface interface {
 
 	// (POST /stocks/check)
 	CheckStock(c *gin.Context)
+
+	// (GET /stocks/file)
+	GetStockFile(c *gin.Context, params GetStockFileParams)
+
+	// (POST /stocks/file)
+	PutStockFile(c *gin.Context)
+
+	// (POST /stocks/of-size)
+	AddStockOfSize(c *gin.Context)
 
 	// (DELETE /stocks/{id})
 	RetireStock(c *gin.Context, id Id)
@@ -1242,6 +1562,19 @@ func (siw *ServerInterfaceWrapper) CreateDesign(c *gin.Context) {
 	}
 
 	siw.Handler.CreateDesign(c)
+}
+
+// CarryDesign operation middleware
+func (siw *ServerInterfaceWrapper) CarryDesign(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.CarryDesign(c)
 }
 
 // RetireDesign operation middleware
@@ -1501,6 +1834,207 @@ func (siw *ServerInterfaceWrapper) ListPrinters(c *gin.Context) {
 	}
 
 	siw.Handler.ListPrinters(c)
+}
+
+// AddPrinter operation middleware
+func (siw *ServerInterfaceWrapper) AddPrinter(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.AddPrinter(c)
+}
+
+// LookAtPrinter operation middleware
+func (siw *ServerInterfaceWrapper) LookAtPrinter(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.LookAtPrinter(c)
+}
+
+// RetirePrinter operation middleware
+func (siw *ServerInterfaceWrapper) RetirePrinter(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.RetirePrinter(c, id)
+}
+
+// GetPrinter operation middleware
+func (siw *ServerInterfaceWrapper) GetPrinter(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetPrinter(c, id)
+}
+
+// ChangePrinter operation middleware
+func (siw *ServerInterfaceWrapper) ChangePrinter(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ChangePrinter(c, id)
+}
+
+// LoadStock operation middleware
+func (siw *ServerInterfaceWrapper) LoadStock(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.LoadStock(c, id)
+}
+
+// PrintRuled operation middleware
+func (siw *ServerInterfaceWrapper) PrintRuled(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.PrintRuled(c, id)
+}
+
+// ListSetups operation middleware
+func (siw *ServerInterfaceWrapper) ListSetups(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ListSetups(c, id)
+}
+
+// AddSetup operation middleware
+func (siw *ServerInterfaceWrapper) AddSetup(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.AddSetup(c, id)
 }
 
 // GetWeb operation middleware
@@ -2107,6 +2641,94 @@ func (siw *ServerInterfaceWrapper) SignIn(c *gin.Context) {
 	siw.Handler.SignIn(c)
 }
 
+// ChooseUnits operation middleware
+func (siw *ServerInterfaceWrapper) ChooseUnits(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ChooseUnits(c)
+}
+
+// DeleteSetup operation middleware
+func (siw *ServerInterfaceWrapper) DeleteSetup(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.DeleteSetup(c, id)
+}
+
+// ChangeSetup operation middleware
+func (siw *ServerInterfaceWrapper) ChangeSetup(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ChangeSetup(c, id)
+}
+
+// SetOffsets operation middleware
+func (siw *ServerInterfaceWrapper) SetOffsets(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.SetOffsets(c, id)
+}
+
 // ListStocks operation middleware
 func (siw *ServerInterfaceWrapper) ListStocks(c *gin.Context) {
 
@@ -2166,6 +2788,59 @@ func (siw *ServerInterfaceWrapper) CheckStock(c *gin.Context) {
 	}
 
 	siw.Handler.CheckStock(c)
+}
+
+// GetStockFile operation middleware
+func (siw *ServerInterfaceWrapper) GetStockFile(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params GetStockFileParams
+
+	// ------------- Required query parameter "format" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "format", c.Request.URL.Query(), &params.Format, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter format: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetStockFile(c, params)
+}
+
+// PutStockFile operation middleware
+func (siw *ServerInterfaceWrapper) PutStockFile(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.PutStockFile(c)
+}
+
+// AddStockOfSize operation middleware
+func (siw *ServerInterfaceWrapper) AddStockOfSize(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.AddStockOfSize(c)
 }
 
 // RetireStock operation middleware
@@ -2274,19 +2949,36 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.DELETE(options.BaseURL+"/session", wrapper.SignOut)
 	router.GET(options.BaseURL+"/session", wrapper.GetSession)
 	router.POST(options.BaseURL+"/session", wrapper.SignIn)
+	router.PUT(options.BaseURL+"/session/units", wrapper.ChooseUnits)
 	router.GET(options.BaseURL+"/hints", wrapper.GetHints)
 	router.GET(options.BaseURL+"/floor", wrapper.GetFloor)
 	router.GET(options.BaseURL+"/printers", wrapper.ListPrinters)
+	router.POST(options.BaseURL+"/printers", wrapper.AddPrinter)
+	router.POST(options.BaseURL+"/printers/look", wrapper.LookAtPrinter)
+	router.DELETE(options.BaseURL+"/printers/:id", wrapper.RetirePrinter)
+	router.GET(options.BaseURL+"/printers/:id", wrapper.GetPrinter)
+	router.PUT(options.BaseURL+"/printers/:id", wrapper.ChangePrinter)
+	router.POST(options.BaseURL+"/printers/:id/load", wrapper.LoadStock)
+	router.POST(options.BaseURL+"/printers/:id/ruled", wrapper.PrintRuled)
+	router.GET(options.BaseURL+"/printers/:id/setups", wrapper.ListSetups)
+	router.POST(options.BaseURL+"/printers/:id/setups", wrapper.AddSetup)
+	router.DELETE(options.BaseURL+"/setups/:id", wrapper.DeleteSetup)
+	router.PUT(options.BaseURL+"/setups/:id", wrapper.ChangeSetup)
+	router.POST(options.BaseURL+"/setups/:id/offsets", wrapper.SetOffsets)
 	router.GET(options.BaseURL+"/printers/:id/web", wrapper.GetWeb)
 	router.GET(options.BaseURL+"/printers/:id/web/:place", wrapper.GetWebLabel)
 	router.GET(options.BaseURL+"/stocks", wrapper.ListStocks)
 	router.POST(options.BaseURL+"/stocks", wrapper.AddStock)
 	router.POST(options.BaseURL+"/stocks/check", wrapper.CheckStock)
+	router.POST(options.BaseURL+"/stocks/of-size", wrapper.AddStockOfSize)
+	router.GET(options.BaseURL+"/stocks/file", wrapper.GetStockFile)
+	router.POST(options.BaseURL+"/stocks/file", wrapper.PutStockFile)
 	router.DELETE(options.BaseURL+"/stocks/:id", wrapper.RetireStock)
 	router.PUT(options.BaseURL+"/stocks/:id", wrapper.ChangeStock)
 	router.GET(options.BaseURL+"/typefaces", wrapper.ListTypefaces)
 	router.GET(options.BaseURL+"/designs", wrapper.ListDesigns)
 	router.POST(options.BaseURL+"/designs", wrapper.CreateDesign)
+	router.POST(options.BaseURL+"/designs/carry", wrapper.CarryDesign)
 	router.DELETE(options.BaseURL+"/designs/:id", wrapper.RetireDesign)
 	router.GET(options.BaseURL+"/designs/:id", wrapper.GetDesign)
 	router.PUT(options.BaseURL+"/designs/:id", wrapper.SaveDesign)
@@ -2385,6 +3077,45 @@ type CreateDesigndefaultJSONResponse struct {
 }
 
 func (response CreateDesigndefaultJSONResponse) VisitCreateDesignResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type CarryDesignRequestObject struct {
+	Body *CarryDesignJSONRequestBody
+}
+
+type CarryDesignResponseObject interface {
+	VisitCarryDesignResponse(w http.ResponseWriter) error
+}
+
+type CarryDesign200JSONResponse Carried
+
+func (response CarryDesign200JSONResponse) VisitCarryDesignResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type CarryDesigndefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response CarryDesigndefaultJSONResponse) VisitCarryDesignResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -2828,6 +3559,349 @@ type ListPrintersdefaultJSONResponse struct {
 }
 
 func (response ListPrintersdefaultJSONResponse) VisitListPrintersResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type AddPrinterRequestObject struct {
+	Body *AddPrinterJSONRequestBody
+}
+
+type AddPrinterResponseObject interface {
+	VisitAddPrinterResponse(w http.ResponseWriter) error
+}
+
+type AddPrinter200JSONResponse Printer
+
+func (response AddPrinter200JSONResponse) VisitAddPrinterResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type AddPrinterdefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response AddPrinterdefaultJSONResponse) VisitAddPrinterResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type LookAtPrinterRequestObject struct {
+	Body *LookAtPrinterJSONRequestBody
+}
+
+type LookAtPrinterResponseObject interface {
+	VisitLookAtPrinterResponse(w http.ResponseWriter) error
+}
+
+type LookAtPrinter200JSONResponse PrinterLook
+
+func (response LookAtPrinter200JSONResponse) VisitLookAtPrinterResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type LookAtPrinterdefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response LookAtPrinterdefaultJSONResponse) VisitLookAtPrinterResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type RetirePrinterRequestObject struct {
+	Id Id `json:"id"`
+}
+
+type RetirePrinterResponseObject interface {
+	VisitRetirePrinterResponse(w http.ResponseWriter) error
+}
+
+type RetirePrinter204Response struct {
+}
+
+func (response RetirePrinter204Response) VisitRetirePrinterResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type RetirePrinterdefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response RetirePrinterdefaultJSONResponse) VisitRetirePrinterResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetPrinterRequestObject struct {
+	Id Id `json:"id"`
+}
+
+type GetPrinterResponseObject interface {
+	VisitGetPrinterResponse(w http.ResponseWriter) error
+}
+
+type GetPrinter200JSONResponse FloorPrinter
+
+func (response GetPrinter200JSONResponse) VisitGetPrinterResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetPrinterdefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetPrinterdefaultJSONResponse) VisitGetPrinterResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ChangePrinterRequestObject struct {
+	Id   Id `json:"id"`
+	Body *ChangePrinterJSONRequestBody
+}
+
+type ChangePrinterResponseObject interface {
+	VisitChangePrinterResponse(w http.ResponseWriter) error
+}
+
+type ChangePrinter200JSONResponse Printer
+
+func (response ChangePrinter200JSONResponse) VisitChangePrinterResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ChangePrinterdefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ChangePrinterdefaultJSONResponse) VisitChangePrinterResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type LoadStockRequestObject struct {
+	Id   Id `json:"id"`
+	Body *LoadStockJSONRequestBody
+}
+
+type LoadStockResponseObject interface {
+	VisitLoadStockResponse(w http.ResponseWriter) error
+}
+
+type LoadStock204Response struct {
+}
+
+func (response LoadStock204Response) VisitLoadStockResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type LoadStockdefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response LoadStockdefaultJSONResponse) VisitLoadStockResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PrintRuledRequestObject struct {
+	Id   Id `json:"id"`
+	Body *PrintRuledJSONRequestBody
+}
+
+type PrintRuledResponseObject interface {
+	VisitPrintRuledResponse(w http.ResponseWriter) error
+}
+
+type PrintRuled200JSONResponse Cross
+
+func (response PrintRuled200JSONResponse) VisitPrintRuledResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PrintRuleddefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response PrintRuleddefaultJSONResponse) VisitPrintRuledResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ListSetupsRequestObject struct {
+	Id Id `json:"id"`
+}
+
+type ListSetupsResponseObject interface {
+	VisitListSetupsResponse(w http.ResponseWriter) error
+}
+
+type ListSetups200JSONResponse []Setup
+
+func (response ListSetups200JSONResponse) VisitListSetupsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ListSetupsdefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ListSetupsdefaultJSONResponse) VisitListSetupsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type AddSetupRequestObject struct {
+	Id   Id `json:"id"`
+	Body *AddSetupJSONRequestBody
+}
+
+type AddSetupResponseObject interface {
+	VisitAddSetupResponse(w http.ResponseWriter) error
+}
+
+type AddSetup200JSONResponse Setup
+
+func (response AddSetup200JSONResponse) VisitAddSetupResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type AddSetupdefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response AddSetupdefaultJSONResponse) VisitAddSetupResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -3768,6 +4842,152 @@ func (response SignIndefaultJSONResponse) VisitSignInResponse(w http.ResponseWri
 	return err
 }
 
+type ChooseUnitsRequestObject struct {
+	Body *ChooseUnitsJSONRequestBody
+}
+
+type ChooseUnitsResponseObject interface {
+	VisitChooseUnitsResponse(w http.ResponseWriter) error
+}
+
+type ChooseUnits204Response struct {
+}
+
+func (response ChooseUnits204Response) VisitChooseUnitsResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type ChooseUnitsdefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ChooseUnitsdefaultJSONResponse) VisitChooseUnitsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type DeleteSetupRequestObject struct {
+	Id Id `json:"id"`
+}
+
+type DeleteSetupResponseObject interface {
+	VisitDeleteSetupResponse(w http.ResponseWriter) error
+}
+
+type DeleteSetup204Response struct {
+}
+
+func (response DeleteSetup204Response) VisitDeleteSetupResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type DeleteSetupdefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response DeleteSetupdefaultJSONResponse) VisitDeleteSetupResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ChangeSetupRequestObject struct {
+	Id   Id `json:"id"`
+	Body *ChangeSetupJSONRequestBody
+}
+
+type ChangeSetupResponseObject interface {
+	VisitChangeSetupResponse(w http.ResponseWriter) error
+}
+
+type ChangeSetup200JSONResponse Setup
+
+func (response ChangeSetup200JSONResponse) VisitChangeSetupResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ChangeSetupdefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ChangeSetupdefaultJSONResponse) VisitChangeSetupResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type SetOffsetsRequestObject struct {
+	Id   Id `json:"id"`
+	Body *SetOffsetsJSONRequestBody
+}
+
+type SetOffsetsResponseObject interface {
+	VisitSetOffsetsResponse(w http.ResponseWriter) error
+}
+
+type SetOffsets200JSONResponse Setup
+
+func (response SetOffsets200JSONResponse) VisitSetOffsetsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type SetOffsetsdefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response SetOffsetsdefaultJSONResponse) VisitSetOffsetsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type ListStocksRequestObject struct {
 	Params ListStocksParams
 }
@@ -3874,6 +5094,137 @@ type CheckStockdefaultJSONResponse struct {
 }
 
 func (response CheckStockdefaultJSONResponse) VisitCheckStockResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetStockFileRequestObject struct {
+	Params GetStockFileParams
+}
+
+type GetStockFileResponseObject interface {
+	VisitGetStockFileResponse(w http.ResponseWriter) error
+}
+
+type GetStockFile200ResponseHeaders struct {
+	ContentDisposition *string
+}
+
+type GetStockFile200ApplicationoctetStreamResponse struct {
+	Body          io.Reader
+	Headers       GetStockFile200ResponseHeaders
+	ContentLength int64
+}
+
+func (response GetStockFile200ApplicationoctetStreamResponse) VisitGetStockFileResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", "application/octet-stream")
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	if response.Headers.ContentDisposition != nil {
+		w.Header().Set("Content-Disposition", fmt.Sprint(*response.Headers.ContentDisposition))
+	}
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type GetStockFiledefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetStockFiledefaultJSONResponse) VisitGetStockFileResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PutStockFileRequestObject struct {
+	Body *PutStockFileJSONRequestBody
+}
+
+type PutStockFileResponseObject interface {
+	VisitPutStockFileResponse(w http.ResponseWriter) error
+}
+
+type PutStockFile200JSONResponse StockImport
+
+func (response PutStockFile200JSONResponse) VisitPutStockFileResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PutStockFiledefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response PutStockFiledefaultJSONResponse) VisitPutStockFileResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type AddStockOfSizeRequestObject struct {
+	Body *AddStockOfSizeJSONRequestBody
+}
+
+type AddStockOfSizeResponseObject interface {
+	VisitAddStockOfSizeResponse(w http.ResponseWriter) error
+}
+
+type AddStockOfSize200JSONResponse StockRow
+
+func (response AddStockOfSize200JSONResponse) VisitAddStockOfSizeResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type AddStockOfSizedefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response AddStockOfSizedefaultJSONResponse) VisitAddStockOfSizeResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -4044,6 +5395,9 @@ type StrictServerInterface interface {
 	// (POST /designs)
 	CreateDesign(ctx context.Context, request CreateDesignRequestObject) (CreateDesignResponseObject, error)
 
+	// (POST /designs/carry)
+	CarryDesign(ctx context.Context, request CarryDesignRequestObject) (CarryDesignResponseObject, error)
+
 	// (DELETE /designs/{id})
 	RetireDesign(ctx context.Context, request RetireDesignRequestObject) (RetireDesignResponseObject, error)
 
@@ -4076,6 +5430,33 @@ type StrictServerInterface interface {
 
 	// (GET /printers)
 	ListPrinters(ctx context.Context, request ListPrintersRequestObject) (ListPrintersResponseObject, error)
+
+	// (POST /printers)
+	AddPrinter(ctx context.Context, request AddPrinterRequestObject) (AddPrinterResponseObject, error)
+
+	// (POST /printers/look)
+	LookAtPrinter(ctx context.Context, request LookAtPrinterRequestObject) (LookAtPrinterResponseObject, error)
+
+	// (DELETE /printers/{id})
+	RetirePrinter(ctx context.Context, request RetirePrinterRequestObject) (RetirePrinterResponseObject, error)
+
+	// (GET /printers/{id})
+	GetPrinter(ctx context.Context, request GetPrinterRequestObject) (GetPrinterResponseObject, error)
+
+	// (PUT /printers/{id})
+	ChangePrinter(ctx context.Context, request ChangePrinterRequestObject) (ChangePrinterResponseObject, error)
+
+	// (POST /printers/{id}/load)
+	LoadStock(ctx context.Context, request LoadStockRequestObject) (LoadStockResponseObject, error)
+
+	// (POST /printers/{id}/ruled)
+	PrintRuled(ctx context.Context, request PrintRuledRequestObject) (PrintRuledResponseObject, error)
+
+	// (GET /printers/{id}/setups)
+	ListSetups(ctx context.Context, request ListSetupsRequestObject) (ListSetupsResponseObject, error)
+
+	// (POST /printers/{id}/setups)
+	AddSetup(ctx context.Context, request AddSetupRequestObject) (AddSetupResponseObject, error)
 
 	// (GET /printers/{id}/web)
 	GetWeb(ctx context.Context, request GetWebRequestObject) (GetWebResponseObject, error)
@@ -4149,6 +5530,18 @@ type StrictServerInterface interface {
 	// (POST /session)
 	SignIn(ctx context.Context, request SignInRequestObject) (SignInResponseObject, error)
 
+	// (PUT /session/units)
+	ChooseUnits(ctx context.Context, request ChooseUnitsRequestObject) (ChooseUnitsResponseObject, error)
+
+	// (DELETE /setups/{id})
+	DeleteSetup(ctx context.Context, request DeleteSetupRequestObject) (DeleteSetupResponseObject, error)
+
+	// (PUT /setups/{id})
+	ChangeSetup(ctx context.Context, request ChangeSetupRequestObject) (ChangeSetupResponseObject, error)
+
+	// (POST /setups/{id}/offsets)
+	SetOffsets(ctx context.Context, request SetOffsetsRequestObject) (SetOffsetsResponseObject, error)
+
 	// (GET /stocks)
 	ListStocks(ctx context.Context, request ListStocksRequestObject) (ListStocksResponseObject, error)
 
@@ -4157,6 +5550,15 @@ type StrictServerInterface interface {
 
 	// (POST /stocks/check)
 	CheckStock(ctx context.Context, request CheckStockRequestObject) (CheckStockResponseObject, error)
+
+	// (GET /stocks/file)
+	GetStockFile(ctx context.Context, request GetStockFileRequestObject) (GetStockFileResponseObject, error)
+
+	// (POST /stocks/file)
+	PutStockFile(ctx context.Context, request PutStockFileRequestObject) (PutStockFileResponseObject, error)
+
+	// (POST /stocks/of-size)
+	AddStockOfSize(ctx context.Context, request AddStockOfSizeRequestObject) (AddStockOfSizeResponseObject, error)
 
 	// (DELETE /stocks/{id})
 	RetireStock(ctx context.Context, request RetireStockRequestObject) (RetireStockResponseObject, error)
@@ -4287,6 +5689,48 @@ func (sh *strictHandler) CreateDesign(ctx *gin.Context) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(CreateDesignResponseObject); ok {
 		if err := validResponse.VisitCreateDesignResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// CarryDesign operation middleware
+func (sh *strictHandler) CarryDesign(ctx *gin.Context) {
+	var request CarryDesignRequestObject
+
+	var body CarryDesignJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.CarryDesign(ctx, request.(CarryDesignRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "CarryDesign")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(CarryDesignResponseObject); ok {
+		if err := validResponse.VisitCarryDesignResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -4587,6 +6031,344 @@ func (sh *strictHandler) ListPrinters(ctx *gin.Context) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(ListPrintersResponseObject); ok {
 		if err := validResponse.VisitListPrintersResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// AddPrinter operation middleware
+func (sh *strictHandler) AddPrinter(ctx *gin.Context) {
+	var request AddPrinterRequestObject
+
+	var body AddPrinterJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.AddPrinter(ctx, request.(AddPrinterRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "AddPrinter")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(AddPrinterResponseObject); ok {
+		if err := validResponse.VisitAddPrinterResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// LookAtPrinter operation middleware
+func (sh *strictHandler) LookAtPrinter(ctx *gin.Context) {
+	var request LookAtPrinterRequestObject
+
+	var body LookAtPrinterJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.LookAtPrinter(ctx, request.(LookAtPrinterRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "LookAtPrinter")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(LookAtPrinterResponseObject); ok {
+		if err := validResponse.VisitLookAtPrinterResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// RetirePrinter operation middleware
+func (sh *strictHandler) RetirePrinter(ctx *gin.Context, id Id) {
+	var request RetirePrinterRequestObject
+
+	request.Id = id
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.RetirePrinter(ctx, request.(RetirePrinterRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "RetirePrinter")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(RetirePrinterResponseObject); ok {
+		if err := validResponse.VisitRetirePrinterResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// GetPrinter operation middleware
+func (sh *strictHandler) GetPrinter(ctx *gin.Context, id Id) {
+	var request GetPrinterRequestObject
+
+	request.Id = id
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetPrinter(ctx, request.(GetPrinterRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetPrinter")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetPrinterResponseObject); ok {
+		if err := validResponse.VisitGetPrinterResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// ChangePrinter operation middleware
+func (sh *strictHandler) ChangePrinter(ctx *gin.Context, id Id) {
+	var request ChangePrinterRequestObject
+
+	request.Id = id
+
+	var body ChangePrinterJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ChangePrinter(ctx, request.(ChangePrinterRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ChangePrinter")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(ChangePrinterResponseObject); ok {
+		if err := validResponse.VisitChangePrinterResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// LoadStock operation middleware
+func (sh *strictHandler) LoadStock(ctx *gin.Context, id Id) {
+	var request LoadStockRequestObject
+
+	request.Id = id
+
+	var body LoadStockJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.LoadStock(ctx, request.(LoadStockRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "LoadStock")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(LoadStockResponseObject); ok {
+		if err := validResponse.VisitLoadStockResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// PrintRuled operation middleware
+func (sh *strictHandler) PrintRuled(ctx *gin.Context, id Id) {
+	var request PrintRuledRequestObject
+
+	request.Id = id
+
+	var body PrintRuledJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.PrintRuled(ctx, request.(PrintRuledRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "PrintRuled")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(PrintRuledResponseObject); ok {
+		if err := validResponse.VisitPrintRuledResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// ListSetups operation middleware
+func (sh *strictHandler) ListSetups(ctx *gin.Context, id Id) {
+	var request ListSetupsRequestObject
+
+	request.Id = id
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ListSetups(ctx, request.(ListSetupsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ListSetups")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(ListSetupsResponseObject); ok {
+		if err := validResponse.VisitListSetupsResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// AddSetup operation middleware
+func (sh *strictHandler) AddSetup(ctx *gin.Context, id Id) {
+	var request AddSetupRequestObject
+
+	request.Id = id
+
+	var body AddSetupJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.AddSetup(ctx, request.(AddSetupRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "AddSetup")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(AddSetupResponseObject); ok {
+		if err := validResponse.VisitAddSetupResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -5328,6 +7110,162 @@ func (sh *strictHandler) SignIn(ctx *gin.Context) {
 	}
 }
 
+// ChooseUnits operation middleware
+func (sh *strictHandler) ChooseUnits(ctx *gin.Context) {
+	var request ChooseUnitsRequestObject
+
+	var body ChooseUnitsJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ChooseUnits(ctx, request.(ChooseUnitsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ChooseUnits")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(ChooseUnitsResponseObject); ok {
+		if err := validResponse.VisitChooseUnitsResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// DeleteSetup operation middleware
+func (sh *strictHandler) DeleteSetup(ctx *gin.Context, id Id) {
+	var request DeleteSetupRequestObject
+
+	request.Id = id
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.DeleteSetup(ctx, request.(DeleteSetupRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "DeleteSetup")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(DeleteSetupResponseObject); ok {
+		if err := validResponse.VisitDeleteSetupResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// ChangeSetup operation middleware
+func (sh *strictHandler) ChangeSetup(ctx *gin.Context, id Id) {
+	var request ChangeSetupRequestObject
+
+	request.Id = id
+
+	var body ChangeSetupJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ChangeSetup(ctx, request.(ChangeSetupRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ChangeSetup")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(ChangeSetupResponseObject); ok {
+		if err := validResponse.VisitChangeSetupResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// SetOffsets operation middleware
+func (sh *strictHandler) SetOffsets(ctx *gin.Context, id Id) {
+	var request SetOffsetsRequestObject
+
+	request.Id = id
+
+	var body SetOffsetsJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.SetOffsets(ctx, request.(SetOffsetsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "SetOffsets")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(SetOffsetsResponseObject); ok {
+		if err := validResponse.VisitSetOffsetsResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // ListStocks operation middleware
 func (sh *strictHandler) ListStocks(ctx *gin.Context, params ListStocksParams) {
 	var request ListStocksRequestObject
@@ -5431,6 +7369,116 @@ func (sh *strictHandler) CheckStock(ctx *gin.Context) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(CheckStockResponseObject); ok {
 		if err := validResponse.VisitCheckStockResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// GetStockFile operation middleware
+func (sh *strictHandler) GetStockFile(ctx *gin.Context, params GetStockFileParams) {
+	var request GetStockFileRequestObject
+
+	request.Params = params
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetStockFile(ctx, request.(GetStockFileRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetStockFile")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetStockFileResponseObject); ok {
+		if err := validResponse.VisitGetStockFileResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// PutStockFile operation middleware
+func (sh *strictHandler) PutStockFile(ctx *gin.Context) {
+	var request PutStockFileRequestObject
+
+	var body PutStockFileJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.PutStockFile(ctx, request.(PutStockFileRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "PutStockFile")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(PutStockFileResponseObject); ok {
+		if err := validResponse.VisitPutStockFileResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// AddStockOfSize operation middleware
+func (sh *strictHandler) AddStockOfSize(ctx *gin.Context) {
+	var request AddStockOfSizeRequestObject
+
+	var body AddStockOfSizeJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.AddStockOfSize(ctx, request.(AddStockOfSizeRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "AddStockOfSize")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(AddStockOfSizeResponseObject); ok {
+		if err := validResponse.VisitAddStockOfSizeResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -5579,101 +7627,123 @@ func (sh *strictHandler) ListTypefaces(ctx *gin.Context) {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"5H1bk9y2sfBfQfH7qvLCvch24mT1JK8sR2XZ2trNiR58VBUM2TNElgPQALjUHNX+91NoALwMAQ5nZ2al",
-	"4+Qh1pIgLt2NvnfP5yQT60pw4FolV5+Tikq6Bg0S/2I5/j9PrpKK6iJJE07XkFyZF2ki4feaSciTKy1r",
-	"SBOVFbCm5oulkGuqzTiu//JdkiZrxtm6XidXL9JEbyqwr2AFMnl8fDRTqUpwBbjqjRSLEtbmn5ngGrg2",
-	"/6RVVbKMaib4xb+V4OZZt+L/l7BMrpL/d9Ed58K+VRd+PlwpB5VJVplpkqvkQ0E1YYo0UvAVoTwnjXmi",
-	"BclFYoa7OcwSrxaitjvJc2a+p+WNFBVIzcy+LQyG078iSovsnghJKmkOLAlVhHFCSQ6KrTjJRVavgevz",
-	"pAWMWPwbMp2kyaezlThzD82Jz29p8wsoRVeQPKbJtcjhDc0c3no7+ZysRV6XYP413M8/ZA3EvjS7WLNM",
-	"ijVoCaq3fouY1M3zWtg1Yu8jL3+vGehfpkaozXohSrHa9F4rLRlfmbcNy3WhAocogCyZVJosqFSINFXR",
-	"DBCwbkfmOEzDOrKwe0KlpJvE0p8n5d96u/IHTAaQ6I69dcZ2yx+3cfmYJq8R32NUeQLYRcSv/ThDw5Iu",
-	"dRgw+IrkbLkEqchSijXRhqIfQComeA/NCyFKoNzMBzkLTHctaq4V0QWQrKB8BYqIJf6Ji5ipRvd8DGrL",
-	"QmYMdBfk7dzxEjIh8zvQs7+oq5xqyF/pwXjz7EyzNXTfdDToPvkhTKEOqGPQ/VqvFyA9uEqqQbUoIPdQ",
-	"6dB12yJDZLGImW4hj/r+xvrnSjtyitPgj1zLzZgQZyPKioAAOCqW6VoG2M6rPJegkHwocaPMH0wrd5NL",
-	"uoDyPIQBRxbBBVsSCL5F1ht8c0pCmINVhGAfq3ar3WHj+PUwDqK3x0r2kVFbougl4kU0nFjeY+RjLjJ1",
-	"Yced26fnKJH2l1qvhf5BfBrTyIdClEByYZbmeG2o1I2Q9ygxUUhLoPk5QqlPt0WYxTfhx5/CjzczUPcp",
-	"MePMzGlSBBHw4yctwV6O4R4toUY2WoRoamttN4EdHVr6DYMy/yct68Dq0Qv74MdPL+7JFUeHF+e5+TAg",
-	"3ILrQgmeTkfv7hnPgy9KeIDSvAFuFMnfkoZKbt6lCUgpZG9n2xwiogTAJ7378HZZt6+0Q4Q/g5vHcN4p",
-	"2PwkRV2NAZQZGRve3lFhZ9hrQJV6h88tX5Y1t6qCLkABsQdVZMUeIKwcHoCQSa2uqHkuId9LhXsiNkNI",
-	"7PaYOvQE0VoKIcf4NKK+xPvcbn1KqbutnTQOHMjJAjV7MtzSjZMggQkbyrS7pbPm++DG79KX2412S6Qe",
-	"EFHQ3XRifetG0IpmTG9mKiORW1JCSEH21p55mxprwQi6mjP9kpy9IE0BElDyeFstF6AIF5poKMuZ+u7o",
-	"VhipZcTGolYoPdpLorSoKsiD16QUNKeLkAn3Fk9AidKU52fmDFwL0hQsKwjlQhcgndGZUU4WQMxUkFtT",
-	"wJwwbALYURGQ9WHCtIJySTJalsoaywag+HVYfzNyf0ojRIMCHlgGf7Jah/kirgruNvaZNZJ6iuPO8c4c",
-	"9Qrj1Pg7M6i7tGGukyaGqgLHJiXwlS4MzLaMb08ujlWniSoA0Nq0nwTIJHwPk7Tlcn2mhjci7a6X22KP",
-	"1EJ39Sfxnoe4nNLv64gFal5afd5ilylLO1a4ZHQNRNT6Jbk0QOCCI65b/9DlTrvILx7a7t8ZD7lDcliL",
-	"nXhlK/6W42rjaUXzC+WbkPiWEjJtL05Y5Q6K9gHQftgQ3tqLVva8JAo0WWxIQXk+VrKNGkCzIgx/ZSC8",
-	"FJLQshxzKKNBGjbHBVkalRGRQNfm8l7xuiwf0wSf7xaluIMQEt6uKyH1GyHXY4ABz4RXFUd3Zsksw2u5",
-	"7IJxKjchVlAAzSNGYVTb/b0WeoCRnqkIFZVUC7n72LjJ0LF/5kIHrspxtdaYWWCXCW3rV2g619OQWn5k",
-	"KC0oEkBqTHPvo+Q5ShiR3afEUBJpnHXWOSsP92J5RK3pp3eWxV19c3mJvMD//SLuEDihnwgPPnu0riXv",
-	"Ifgy/dtl+uKvl+k3319+DDKzEYpuGGQQ4rILSzoBX1lJMwi/MurGKxVxl9D8B2pFnCfHNVDUf1FxSNLE",
-	"MOS9LSmlqYYhkXs90GIrR8nDMyjLoMKzLcnweM5s6RtddqEQmd9Ic4Xhtg6Iq6wQzIJrhy5+bQdaDm3k",
-	"walobOu87WrDmSLnfGDQ7GVJIkMf2hEj9G4bC9zzyvmf9Ey79qP5X2//rUAbEtptQgE14LJjR658/6IF",
-	"grfp+laePWsY2k7jnOfW4Pl+TkW0d6dM4Z4aBWigo81yfpij3XsJ/GVVdF1hjEOCMoCxegNdUcbDtknr",
-	"TIg58fM4a/L8J+iHMAPIgmbo80POdB65bjR/jwwrNhPqmjgdMraGKXNAIdGao9roRk7hCc5f73H1a/5r",
-	"TONQkAmeq3dBY7S1OJnRirnZ2AKIFmV+HpFKVO7ptHafRJzWI66NyLNsuzAqoLEcOOxg3Z0NFLK1NTGi",
-	"QBl99CWBdaU35tDcwB/Drs6unhYHNthcWwbpPDd282lnLnWCpiWzPqEMjaEOMH24DhEW5QchrwX1seEp",
-	"VmUDyI+psRSM9RvEijGQJB3D887YigXjK1IKca8MEaP1nYk1KGNRhe36Q6M6E+ELe+buNO3eJyD3hgXY",
-	"KaIu7O34pTOSffQIMvCmJPo3HOIJzaRQkTj2dBCJKsHnu9lucfxcr1jSLZD2DhoGUZv2MITPktalDrhM",
-	"b0of9aatap52biwJhEogCh5A0nLgTt2CP9VFWEbP8qm6zBAcHDrXSLJrqms17ZMfpVEA18Aza9hWIKoS",
-	"dvMNt9DE1m6kEMuQLpWDCgXEc5gvpNC8C8xy6xzrSMMNK0viWL8j5MhsNrQ0n0x9LCqAgJUUdbWHX7kf",
-	"wQhMd8+FnnTo60YQXYhaGbvSxxUapguytFMP0zWm9oJG9rTuGYiwWZNbzTaoVdKir/d16uiiBaA/eg87",
-	"USK7hd9rUPo4+R+Hmht+qt3mxkC73s+bM+GiebonJrRBlwu2xTO9EytElKvacEjh0lqCvuZ5rM+uMsFg",
-	"blureSskiw6/MLlinHUv62k7Xmsnb2eKb8ylTpzUkpytgTD0G+6n4fpvIiru/krNyEzsrTDYYhyo6uQg",
-	"DVna0yoLUuEuuomayOGzPjCf87KVfEhz2AeHZnwMf9FrEiN5N1nqdxHc+pGcRFkhFPC4hLfvw/J8TwfT",
-	"7Es0ZZyHg6LOYjZKiFelN6D7Kvb5nmlgIG+CQb++bW4001Zz10TwDK6sJitFY1T9knJQ6H0W5ilGw2LK",
-	"Pbr+9uIb/psI3fXcGMMjvMbESuDONaP6vplBfGunHTIzJolfzL/pbfQzzDKu43xoOpeuffvmyexqLw+8",
-	"tcNj3uYZYdrW1p5IzUuTBha/sLJk1sIcko+oF2WPdhyHmZIdPTdul9rXwXWIhDFMU8+DWs4ycm/IUa5g",
-	"3oV2HakMiHtwO7qrOTp5B/IIw7xu2eNW9l0XGp1Ch4+gPjl+EzAw7uqsMDbYi7NvU/K9dy8xRWhZphhZ",
-	"HkSYuyjTi0vzv5C/DHRdvc1DBqgNYSvQZ3XlL707yczEEM1Cns/WGhSE5rn5D6Zf7Uh+WtNPb+3brbO0",
-	"d67mO9fT9B4IbejGp4kfvm7UmvJk0kd/hNIOTU+elIBUactc95IWz53xfEp5ti/nD3iJ7VIelwOHcSjc",
-	"lyYVlTroOj40b7rPXAOe4Dgj9O7jqXTq25q/8yHYLaYHbFXoGIlFo7ajXIAlQ/f6nJSAHqXtFZrFipQZ",
-	"8B2FWv2CforUn3oq2cCDTEWi2WqfzEgL/FCoUGhazjiTHddSRmTDu3yAY5ge2X+2Izm3FOIeleRYFu4y",
-	"nIvlPkc/W+vMCmQDsawIuyF9PtBYSYqkCDqVGOUKMj5NKyCN0WWs316h2k/NmfjK/FcXwCRxRX4DOTpT",
-	"/WovvQfDyEkXwXrMMZOJKpq29axOm9RvJXSAO/oAxywo8wVgp091cAVNk2VKd6DCnoV57hwcFZzXpvhF",
-	"p91ORArksirVOLLZ0ifTeTUU7QzB/WkqdSTl4HhB++HlfYPpXXY2TPUyM1yNrduUqE7dnq1PmwNF41Zu",
-	"cqsOoX3fuQZqZVheibnTbjWbH/qdXWqPfFGEXBjcIru/LsCqydshN1dXuzMV2FbgPiVfvxcSDRrNJwlL",
-	"dsFIe8TevqMwimjk+8W85weit7nspNfWc027megR2jrpgOhairIUjSuWdWmPf1IuTKDOiSVzK7u2kra3",
-	"iKak+oPXt4YLvTfiUJUAD0bAgjLkbYZHZDqVK1D62sfEA44kFKeBdTihZFmXJZGiLF+Syy7HhFkf3z0X",
-	"TcQnWTGdRarpzGz+us/z4KxpWU6fQUua3ceiRw0sZmh4ZpTfdwuU3sxRergVzaEE/QQWcfgdSBPDGedb",
-	"hjPujD9JGFaSVZHgWjTka95ZtdOqd1ah8VWdW9bvTA26LW4McMqd1th8Jorn3W13hF0qzB5QxfzUTZg1",
-	"vMaS12W/5HVGdfjIKPPGThvEmbB6escM4NaG5Pc1b/bFTEWl3hMxN0abCFXKxbwwr6mm5L9u37VlRj1Q",
-	"24x2ZBmpM0XaiuNerfHTjO04hnvLRlZ9OXiIZV6Y7cW0IlpUWLw2g0DmGPIWB2mH8yix3DhFbmwj78Jc",
-	"16VkR/FqTKShjAaaFQ5qim6C7T2m4g/22k5bQ1iWbiQX3agZ1S9t5SiOd4tE4fdF0z8mfOi2UYXqKo+c",
-	"GvRiAOGp7j1bTuEd6uco9SRMcx+6UtVZmdcTVTZTVZb75PnOSwjxWarjCrzgMa2Ss5WNh9ZRyJMwVf28",
-	"p0vMLTLelA2+1ZLpzZ0hPbsT1Vnk2AwqE+KeQdcOSuS5qoTo1ZvRiv0MG9tyifGlCCsLmeBGV9NkAboB",
-	"8AJUPrgiJMPz0DpZ0gyGmrhlpH19nPz4AHJDKFeNraWj3Dq+bMGsS688/29udsm0UUuT93lO7tzOW2d0",
-	"8sKAVFTAacWSq+Tb88vzb5Fdun5ErhMG/ntl/eYGg9ibyhBU8o4p/dqN2Wpu9c3l5V6NrWaJx35jl7EF",
-	"OKo49FvDF5hdGlug3fqwiVYlVODU1xKo9n4pS3eg9A8i3xytlVdXzfY4JG0ta3g8ENS7IRwCpqFjDo3r",
-	"ovJUmD6mLVVdfGb5o70vJdjYyxDOt6CZ7MN5cObvQhqqRig9Gd9BIv8JdGwPzwX3w2CeDrrd/Rb+shty",
-	"wfLk8WOaVCFv+88Aleo1xyK3sEQnFhpC313+zdY9KLGGhcg3BEoFpKDK5SAaVkcU4xmQf0HO9L+M/B2C",
-	"u+fzPc3d6i3w1Vyun6HSx7pSF76+eJqa3zDvV517WJFp0GdKS6Dr4aF3VjJPkbWxDwQ3FjNuyObT4nau",
-	"7T7OXjNVCcU02wb2aJXnvCEjuPfss2nQ37Smytay2xYBywpiromR7KoQDX+JhQHm+i2kaBRIogW5B6hc",
-	"uRxqLb/XgDhwSosLRUx0rRwpUx930gVb0xVcVFZ3PZgQes6S5IuiULpsz2mV57Yd9RxKT5uBOkPj+afV",
-	"7dRzi4qgnmRkRbv5Lyc7sVMkNaqx13yPxWhbarn4bJ2Nj1N3/1lA0ZrPEWC49zZufSA8nkIsabDNbuuq",
-	"jbfaneysixd56VtVOQRsNYFAz0qvOa32PicumtTWGLY1nISSCqQSPO165TZUEdvtqV/BNMKybZh1QhTb",
-	"BWKM1L58On0XPg03CMQ2BcJcgjNmexhh1yjVBU7RrZdhbr0lsxzWgitt4RQE2t9dRufJgGYXCADNvXgS",
-	"wDoXQnL120cEXz84GhUfN10jsdNLj2ijtDEs2n0dQD8eAJZBuuhWnJZ8GrlLILQfp/Z+KmLrbImiDWE6",
-	"7feYLanSQUr6YCNlU2qVT88XRN2z6iWhhMOKavYAvj9RZjsC+3RRArY5UUi5MlMMlKuxY+pz8MO1UEOt",
-	"rA39/3kQ+H/xJPXs6TfFADBAGy7d7bmVsxE5XXxGl96koP0Ai3dtmt8zarG2iwVVXj58ebnqG8wcIlZt",
-	"ur1FgE123e6ff6CaeI2T2nygOV6et66cGHhugK2E4F7sePlemOfOIX4oM3NHX4kzl6p1yMmHJ/lJ2Hgx",
-	"+k5ov30cU6SAMk8JXZrz6GG/uVEFztYVEO95B87jO1CwWd4s10kYeyt77GNhpguoxRjCjU+Y2MJdiC9j",
-	"ouiAMftYi009sw2kQq2dPs8TENMpXfsKixeXJ5cW89QM7O01Q8lAsb8AS71LG/D8MoZ/1SZEBy/nO99+",
-	"pJfya7SUsmxDiKi0uDyIIdFhsvVJvZiDavtn9mPaVPIYco2htBQ1P4j1WhCfKdC7XDEuRvxcvhhfiDGD",
-	"1O1ggmc4cgjK9p68beuO4hS2rkvNKir1hdFqznKq6XxE91pcPjOJ9QAdD0Up0EeisYuq128uyA5ugeaK",
-	"UPRS299iKUSjOtcAUnyKvljGV4QLbGIU4gy40B8Ydb513xR/kECPxR5mhhFvB/WpXyySOLGNZ7w8B1yc",
-	"J4vbbZRd9JJ1pqGldln0XQjBztnP7QloU+ZtMtsI+hpVst3IV3GB9PxWvKx3BVTq54ql1POzR3BTR5bb",
-	"vfatp1IL2wWeW2LX0RCMrA8y9gz5tFw+yirqkwZWTnO6Y2ZmXLvfLrOVjo65pqQQDVlTvnGBDNZFQdJ+",
-	"haLTVwhT8eiGXeF0tNtrOvOHI92LLkM/6A1/N2qzYl1aG+vrQpxgl5icheNOXUnybGFpnUlfWlZ+SVHZ",
-	"wuzr8Xh3FDMjneS27uWS/MdkbPRA1HYNOqI/uleeeqIEtG6Br4rRtcVMaFxXvsXS4byv9bQF6dh6sk4u",
-	"vmc6rXz9lqz5n5Tz+31BCh8bSVsNWIbuyG7nCnS/OK375RV7pJRculQyoaCrR+ZC99q5hfjN/0mT7M9f",
-	"h5O868cw23v4/LTXq4GIeVTu2IrbJhS7PSlmLOTEFZMe15niGyickHH4JYJ8Q2Bepj0g48e2FV0bhxPJ",
-	"IP8zUM8qfyageXcgGAPJOFjhHmed6AgzQ6QQ69TndmEyO3IuVLfRv4sNrezvv2GPmqWQY/b4jil9Z1fc",
-	"ldeL3Bp9yOx/oJc59f1fPn37V7Oqq6DfQFmKJsoz3S8E9NndVF8Pwza3uzzaTdpAVkYXo59Lf0kELzcW",
-	"Chi2lSgj48nGOEncL/aVRCvb2vgZfNjh9MiX+1We37kGh6e43q56/5lvdwvViZANHvoArdJe6ous7WcS",
-	"jNbc0U33q41sXQmlmKFubAXgm190v7hsaCBPxy4SRRpRl7lt9cR0yCUC2f0fE5G2Y8xJg7wOl/MCOB2U",
-	"Tx68Ob5TzlHcOXElibZmw2jrgoPz84AEsqY5oNoe8779xzGNIzAM39sjyCleS9oorFfrJ3m40qSUKPpg",
-	"tFf8QSXLIFSftTRS8JXrPUezANbM9La7yKl8Cb2q+2dHnTnX0V1nBmmGIS/pVFqXUbf+0Y46ltKwq5fd",
-	"6Ki/0rVr8dXu5anHHqqwvWL03z4a/mLLxS1HqmWZXCUXtGLGaPvfAAAA//8=",
+	"5H1bk9y2sfBfQfH7qvLCvSh2bqsnWbIclyVra9eJHnxUFQzZM4MMB6ABcEcT1f73U2gAvAIczs5ldeI8",
+	"xNohiUt3o+/d+JJkYl0KDlyr5OZLUlJJ16BB4l8sx//nyU1SUr1M0oTTNSQ35kGaSPitYhLy5EbLCtJE",
+	"ZUtYU/PFXMg11eY9rv/8bZIma8bZulonNy/SRG9LsI9gATJ5fHw0Q6lScAU4660UswLW5p+Z4Bq4Nv+k",
+	"ZVmwjGom+NW/leDmt2bG/y9hntwk/++q2c6Vfaqu/Hg4Uw4qk6w0wyQ3yccl1YQpspGCLwjlOdmYX7Qg",
+	"uUjM624MM8WrmajsSvKcme9pcStFCVIzs24Lg+7wr4jSIlsRIUkpzYYloYowTijJQbEFJ7nIqjVwfZnU",
+	"gBGzf0OmkzT5fLEQF+5Hs+PLO7p5D0rRBSSPafKaSskAMVS21vElkUCV4PjP/m63RC+hXktGORfa/okP",
+	"cLVmKUzDWu2C6x3OY5biFkmlpFvz94ZuLf1MGcbt46P9tDvUY5vKfq135mb41IdZAxUz2gAwHti7VvTG",
+	"v/eYJiClkAFYvqMzKBTRhlxmEuiqhcGatNNkIUVVTofFW8Zzxhc/mK9CgF0CWyxx/cOpSpbpSkLrodKS",
+	"8YVDiPkduDmDvyZlQTMwYFxTuWAIUJXRAvBQX8wLsWnBtjUKy/VyCIr3LJNiDVqCCgGhh0OzlLRBRbNu",
+	"P369yxr4NRhjCD8Srt25+DEP8rAhxCVkQuahcyYUkMJQiGEuaik2/HIHF/Sj3YOePD8e14lv97BQgycI",
+	"UpHDW5o5idAB61rkVQHDLf8iKyD2oeFv63GSSN04b4SdI/Y88vC3ioF+P/aG2q5nohCLbfg0GDoLnOlf",
+	"lkDmTCpNZlQqFAeqNCcFt2Tn63DH4cSj7KtZld9g0oFEs+3eHuslB7ElhQpg6vPoQSVzKdbI8wuYawL5",
+	"AoiY2x+Qbo2c0qRgoIjg+PsGZmFcboczveK5nYFpRQqghqnhJBMYxOfEDBna6RuUmcc567mkcx0mAXxE",
+	"cjafg6wBRTV5AKmY4K0tzIQogKIIhJwFhnstKq4Vgi9bUr4w0LRQxknMUBPOOZvKEJ7GwPZhOVWZUw35",
+	"K9153/x2odkakoDUcJ98Fz6LDqhD0P1crWcgG6LUoGoUkBWUegIpoZqKmGkm8qhvL6y9r3ScN1oa/J7r",
+	"kNCZjCirRgfA0RLivROV5xIUkg8l7i3zhzlglmfhub0MYcCRRXDCmgSCT1HCBJ+ckhCmYBUh2MaqXWqz",
+	"2Th+PYyD6G2xkn30/J46/xLxIjacWN5j1IBcZOrKvndpf71ErX5/zf+N0N+Jz0G9owCSC13zbCr1RsiV",
+	"4+ZMEQk0v0Qotel2GRZmm/DPn8M/byegzvJ2M3KaLIMI+P6zlmAPR9+q8cpWYKHLEE0NjAccwL4dmvot",
+	"gyL/Jy2qwOzRA/vg3x+f3JMrvh2eHDX/kHALzgsFeDodPFsxngcfFPAARdsQ2FDJzTOnage1/jHAa/is",
+	"d2/eTuvWlTaI8Htw4xjOOwYbaxUNAJQZGRte3lFhhwZf1BBEviwrblUFvQQFxG5UkQV7gLDqdABCRvXX",
+	"ZcVzCfleyuoTsRlCYrPG1KEniNZCCDnEpxH1xXayyXxXOWkc2JCTBXvY32ZJt06CBB0bTLtTOmm8j+79",
+	"XZZBvdBmitQDIgq620as904ELWnG9HaiMhI5JcYwCMkY6zEzT1NjFxlBV3GmX5KLF2SzBAkdH1MuQBEu",
+	"NNFQFBP13cGpMFLLiI1ZpVB61IdEaVGWkAePSSFoTmchY/VH3AElSlOeX5g9cC3IZsmyJaFc6CVI57jL",
+	"KCczIGYocBaN2WHYBLBvRUDWhgnTCoo5yWhRKOtwNADFr8P6m5H7YxohGhTwwDL4g9U6zBdxVXC3w5R1",
+	"HCKT3m+5JHa9f29eag5tmOukiaGqwLZJAXyhlwZmPTeDJxfHqtNELQHQrrafBMgkfA6TtOZybaaGJyJt",
+	"jpdbYovUQmf1B/GBh7ic0h+qiAVqHjo7HLHLVO2kpZpkdA1EVPoluTZA4IJDx7t0vdMu8pOHlvt3xkOO",
+	"nxzWYide2YL/yHG24bBi857ybUh8SwmZtgcnrHIHRXsHaN9tCa/tRSt7XhIFmsy2ZEl5PlSyjRpAs2UY",
+	"/spAeC4koUUx5FBGgzRsjgsyNyojIoGuzeG94VVRPKYJ/r5blOIKQkj4cV0Kqd8KuR4CDHgmvKo4ODNz",
+	"ZhlezWVnjFO5DbGCJdA8YhRGtd3fKqE7GGmZilBSSbWQu7eNiwxt+ycudOCoHFdrjZkFdprQst4DVZUM",
+	"hVr28cCmSdBk8wIzk0Kp+mynk7yoU0wuv8R0xLH2M2wa31p3gd8zFIcUKTwltAlk8RxFqMhWKTFHhWyc",
+	"+dlEtA5303lKXNPP7ywPv/nj9TUyO//3i7jH44SOsP0wryvJWxR8nf7tOn3x1+v0j3+5/hTk1gMU3TLI",
+	"ICRGZvZsBJyBBc0g/MjoU69UxB9E8++oleH+vK2BooKPmlGSJkbi7G0qKk01dE+xV3QttnIUrTyDoghq",
+	"dH1RjdtzdlnbqrQThcj8VhoeBXdVQB5nS8EsuHYYG6/ti1YEGYF3KhrrR2z8bN2RIvt8YLDZy1RGidU1",
+	"lAbo7VtD3AuD6Z+0bNf6o+lf9/9WoA0JTYlUG3DZdwcM0j+ogeCN1rYZa/cahrZTqaf5bXi+n9cUDfox",
+	"W7+lJwJ6INAouzwskuDdIP6wKrouXXxYGcBYxYguKONh46v2lsSiFHmcNXn+E3S0mBfIjGbo1ETOdBk5",
+	"bjT/gAxrNHaPwyFj2zBlNigkmqtUG+XPaXTB8as9jn7Ff46pVAoywXP1Lmht1yY10z5bYwZEiyK/jEgl",
+	"Kvf0yrtPIl75AddG5Fm2vTQ6rjGNOOxg3Y2RF3ImaGJEgTIK90sC61Jvzaa5gT/m5jjHwbg4sBlJlWWQ",
+	"zjVlF5829mAjaGoyaxNK19prANOGaxdhUX4QcstQn0A0xqpsltFjakwhY94HsWK0REmH8Lw32uKS8QUp",
+	"hFgpQ8ToXsjEGpRRK8OOi0PDViPxGbvnZjf12kcg95YF2CmiLuzOaYe1XXgMMvC2MjpwHOIJRS37cix4",
+	"GtOKfErVQalRUXdDk9nUbHQERO+EWB1KYKPuKuQ3Q/dU63xapjRw78VDiFM9Qj0YeQpyyw0DpU4Y7AJk",
+	"TqtCBxzlt4XP6qC1vZI2zksJhEogCh5A0qLjRO8RJdXLsOIyyZPucirx5dC+BuqOprpS45GYQQIicA08",
+	"s+6MEkRZwG5m6iYaWdqtFGIeUjBzUKE0iBymS+5Yyt2dC6fgwd6woiBOHrrTHRnNBhSnn10fgQwg4MjZ",
+	"fCsu9GgYR28E0UtRKWNs+2jShuklmduh1eRkTXStjCvkgbiqdbSoyW4U1U7aq79OHV3UAPRbb2EnSmR3",
+	"8FsFSh8n6+dQG6zJWtxpg1X6+IpAzzWDrNica8GduGOWGWeCc/Spol+4cZ18e32dTtcmOikn9iUiHkAG",
+	"dIodc0RYut9ZBH73oEPx3knQw29rENYyqLXOP09cZmhxHXtyPwftiNf16c7V0AJdinxPIHq/dIjjLCoj",
+	"/oTLVAsK82lyzc4yIj3uaj9RL8sCffhhXoSpE3v5C/opGHbweqT4wlw21El9J5N1boahgP1sOv9NxKjb",
+	"X40fOEZaM3SWGAeqOjlIQ76lcSUdqXAX3USdQuG9PjCfxtbLnKY57IND834Mf9FjEiN5N1jqVxFcelUE",
+	"QxyGk54jJd1/Gl7bcVy22VIo4HHV0j4PK5J7unsnH/AxV1k4B8P5r+raHcjJFnTb4L3cM+sU5G0wx6Dt",
+	"KTMmUW1HayJ4BjfWhJJiY5SEgnJQGAsS5lcMvsdMbXTE78XT/DeRM9FyKna38AbzuIE7R6lqe0o74fSd",
+	"XoGJKRD4xXQuVCdbhNnZ6ziPHE/drZ++fTIr3SseZr1isdjPBB9Ara2NZAKnyQZm71lRMOvv6ZKPqGZF",
+	"i3Yc9xuTa62gSpNJ3MC1i4QhTFPPg2rOMnA2ykFqct5kkjhS6RB353Q0R3Ow8wbkEYb5umaPvWTfJhNj",
+	"DB0+YePJ0dSAxXJfZUtj/L+4+CYlf/HOJKYILYoUE1k6CS2Nsv7i2vwv5F1qpFPf82EzZhToi6r0h97t",
+	"ZGIemmahOETthhCE5rn5D2Z77si1XNPPP9qnvb3UZ67iO+fTdAWEbui2Lt85eN6oGe/JpI3+CKUdWg0x",
+	"KgGpcob0XtLi3AUWp5Rn+3L+QMzGTuVx2QnfhILvaVJSqYOBnEPLNNrMNRCXiTNCH8wZq964q/g7nxDR",
+	"Y3ojhbMjORSD1KM5w2DXlAyksXrc0WIGX2W7M4mvl/gwUkgbz23yIFOR3BK1TyK2BX4ocC80LSbsyb5X",
+	"U0Zkwbuczycvw95RC1AIsUIlOZb0Pw+nfrrP0cFbe1EDyYcsW4b93z79cKgkRTKSnUqMcgUZn6YlkA3W",
+	"L2MUTaHaT82e+ML8Vy+BSeL6MnTk6ET1qz70HgwD73AE6zGnUSbKaJboWR1KqV9KaAP39AGOWb/q6033",
+	"rQrt1+nabHef1KeXlNuAvCJrmmPUaKKydKBr3VVpjtZe3oMK+1ai0r7iTO887f/AlyIVW3aE8GqO5Z62",
+	"Dte9tAf3SUR5OFnBcG3IjdXq2tIJW2/YyunAfGq+nZjK0ayssZ983KDZfBt2URztaNwyp4WCfq6qTRQI",
+	"e8qtYcEUWYsH8AYAkUbUktmWKEHWlG93Z+9Sw1PDtfMFNaexGSw8wKyAmIaYVfr7B5DbSPI8lSsejCnd",
+	"giQZFrBeO25f84YlFpGGVzJnnKnlIFF3RDHvGnc7E3pVCSHnznp9pfZaauiQBwnHljJEOU0/HzlQs6PU",
+	"xsmrniGbTqsVrUcIrk9TqSOZh8fL3esC+y1medvRMOPbjHAzdKulRDV2/mRD3mwomqnhBrd2GDoWG59k",
+	"pYyuVWCNmJvN1sF8a6faoy4GIRcGt8hWr5eQrUJJJtluGYMD2J4qT6lLbGVGBb11J8lOanKS7BZb647C",
+	"KOIK2C/iPT0fra/ejYayvLoWj+u2sBTWmeeiKMTGNQVx1Q9/UC52qi6JJXOrNPf4f49oCqo/htspfTB6",
+	"uCoAHgxDA2XI27weMSaoXIDSr31qXKgvlNHjA/NwQsm8KgoiRVEYLlpndbk0ghV3jYtCg+os0jXAjOaP",
+	"+zSlYk2LYnwPWtJsFQupb2A2wbQ0b/l110BpjRylB1uLFaDpPI9KX6uUxJw3c8OyAo4+Q1k2ucngARvz",
+	"iEq7tnTbkKNvoqVil9qsq1lEdNd3YnPoMX4CYzz85KeJ2dd0VXoCp/A7CcNKsjKSZxFN7TLPrJVvrWlr",
+	"P/qeHT1n40SHRd26Ys+ucXs6eXC/u908YQ82sxtUsbBgpL/cG2xoMm83NJnSZ67vA/O+pTqeP+Jkam0z",
+	"gFuberevN2nvfn5U6j0Rc2t0qFAfhJjT+w3VlPzj7l1dRN4CtS3nQ0aZegXb95NpdZJ5mm8zjuHWtJFZ",
+	"X3Z+xCJ+THVnWhEtSmScEwhkit/U4iBtcB4lllsqddglubP/Zd1tb0drkpggR80EaLZ0UFN0q/YRFqhA",
+	"FrudT9h0yMhr191zR21z3RcE33eTROH3rGmeIyFL69pQTV25U/5edCA83tmxE4PbIaoHKaZhmvuHd2wF",
+	"SKFoKaHYexI1CDNEThhvN0pYr80mwlbgx6bVyaTCtpEq7bEuHfuUUU3LPvRFQMMODiFAfrTKYy+v3/ZH",
+	"DbiGx7rn7BnjcJMMF2WzKSrJ9PbeELfPw6qdn9iQORNixaBpySzyXJVCtPoV0JL9BFvb9pjxuQirI5ng",
+	"RgfWZAZ6A+BFtHxwNd6Gq6LVN6cZdC0cy6rbdg5BpxOhXG2sP5ByG8mwDVdcocbl/3CzSqaNup98yHNy",
+	"71ZeRxeTFwakogROS5bcJN9cXl9+gwzZde50ndTw3wsbCDUYxP7QhqCSd0zpN+6dXoPpP15f79VcepIA",
+	"bjcGHOrjg44Vfmn4AOtUYhPUS+82si6FCuz6tQSqfaDB0h0o/Z3It0drp900C3jskraWFTweCOrdEA4B",
+	"09Axh43rwvdUmD6mNVVdZXVXYRGqvr1fGlut7uJt2+ttRFXkZAaY/tZpI9T0/8a+DiirN3SbWiNgU/eQ",
+	"RrHdQ6hZyEnxaRsonxmXvnl5BJnY3vsIaPzC8keLvQJsTkQXunegmWwfl852vw2ZMhoB9ORjG+RVP4CO",
+	"reFcx+ewo5N2Lg74Nfxl88oVy5PHT2lShqLgPwGUqtUjl9xZX4U9LN9e/81WByuxhpnItwQKBejxd94N",
+	"cxQV4xmQf0HO9L+GZ6oViz3NkWpN8NXwyJ+g1Mc6Ule+zdA4Nb9lPuwwdbMi06AvlJZA191N72xoNEbW",
+	"hkELDmRuF2RrcHA5r+06Lt4wVQrFNOsDezDLOU/IAO4tQ34c9Le1Tdubtm8vsGxJzDGpG9W/xECtOX4z",
+	"KTYKJNGCrABKF1FD5fO3ChAHTvd0wfuRC0AGOvGnnXTB1nQBV6U1QQ4mhJZXLXlWFEpXITKuud7Vb51D",
+	"d62rViYorv+0Kro6t6gIqrtGVtSLfz7ZiQ3jqVEIvQFzLEZbU8vVF+uVfhw7+2cBRe1niQDDPbf5ZAfC",
+	"4ynEkgZvLKp9+vFbi0YvKcKDPPcdax0CevW46IJr3fOjvXOSi01q1fy60wmhpASpBE+ba4c2VBHb9LVd",
+	"0j7Asu2be0IU2wlijNQ+fDp9L315TBCIdWqiOQQXzLYyxe4SqskrQP9vhvV4lsxyWAuutIVTEGh/d5UW",
+	"JwOanSAANPfgSQBrPEHJza+fEHzt3IGo+Lht+gmfXnpE+yUPYVGv68huj1d5ftvqpXJ8jb5Vzn9mjb4z",
+	"bdjtUTYIeOqh9FR1VfjOMkG/xyu1ci1hrIsP4y6UE1fJ77rF2CrEXDScrdPfuEeuQqxe6cOxNwjO+6YJ",
+	"/d4Eo5lmw8B5pEPBsxABtv2JXmOnMfJzFCqY5jdpI22X48T23F6gFeavHkJRYq/KkBVXRlpuj+9Zia7y",
+	"yAJzx0HtKgaYYbN5HndLz8GIXpPfKfc8JudEfd1wuf49mnvbOL2qEEFz1XMoY8P6poF9iKvS/N6lTR+H",
+	"o56ksn8KMUSZiesIdjTcyboBwvGQh/Sn8GqQAnKCl1ihEyK1bNAW84j5XIG2QTWfV9HFJ45jOzSc5oja",
+	"sc8dBcAk+6BAs5mIyrXFnkEhsHfrsXCNdcPjOvS9feUcGrQtJZmqP7uaZkVmW+zK/VV4Yl7lud3FySSI",
+	"A9J5KbQ1aVj3trg4HmG6ZNa4bezbVbhCZR9WRLVC+TZdim4I02n76ryCKh20jD/axNgxN7FvAyKIWrHy",
+	"JaGEw4Jq9gD+2oXMXnRYq3Zg71wIOYvNEB1n8VB6fAl+uBaq62WuM/3/1Mnzf/Ekd/PTacQAMEAhrqz2",
+	"3M7mATldfcFMk1HH4UeYvavLic/ola/vGvUV4M/uJ/Rt5Q9xE9q2HhYBtqj+YK2inxRgBrXlPxP1JawX",
+	"Bp4bYCsheKhkyudpHcrM3NYX4sIVax5Pn/pB2ERpjAXT9q04TJElFHlK6NxWsnau0Rl0+ukdAfGBN+A8",
+	"vvjCO4AO0HYXdtvHwkyTSRo1mn19RA93Ib6MOmyHMfsUQFtpZq+NCF3o8GWagBiv4NpXWLy4Prm0mOY2",
+	"xRs9Jih9KPZnYKl3brOHnieQWdaNFyKWqms63motYLSUoqhzZ1FpcQUAfQtHiPlJszI67WTP7ocwkIsh",
+	"d0MVmYuKH8R6LYgvjCG5I7TskqPPFVv2DV8mkLp9meAejhwisGVcd3V/oziFratCs5JKfWW0moucajod",
+	"0a2bu85MYi1Aj5orR6Kxq7J1y0yQHdwBOq4w68Zepo9Zk5sOxaeYW8L4gnCBVxeEOANO9F+MOn9hzxh/",
+	"kECPxR4muvfvOn3wni0zcmQZZzw8BxycJ4vbPsquWlUq49BSuyz6JiXKjtkuagloU+ZpMtkI+hpVst3I",
+	"V3GBdH4rXla7EsSqc+WGVdOLGnBRR5bbrUvbTqUW1hOcW2JX0ZQyWR1k7Bnyqbl8lFVUJ00UO83ujplp",
+	"bkOfygVhHHNNyVJsbAcfm77AmqyutN0JzekrhKl4tpad4XS022pu/V9HuldNaXrQG/5u0M7ZurS21teF",
+	"OMFu1DkL59E1rQ8nC0vrTHpuWfmcorKG2dfj8W4oZkJ6/F3Vyo3/3WSgt0BUdyc/oj+61Y3qRAU1zQRf",
+	"FaOru3g0eXjH4X21py1Ix9aTdXLxPdFp5RuXyIr/QTm/3zNS+NBI6uUwdt2RzcoV6HZXluZCebullFy7",
+	"0hihoGk/hvct1ddGhPjN/0mT7E9fh5O86fs62Xt4ftprlebHPCr3bMFts9vdnhTzLuTEdVE6rjPFt1A9",
+	"acqEnSLINwTWmdkNMn5sW9F1bTyRDLKDnz0BJQrN+wPBGCgucJR8VffNjaSMCqHAtiA5VnrhAZ16Yy16",
+	"nxhu/cWYEIazr6BsBIKvNzlEvNuks53e1zf4e5NNNT21+uvJJ/7d5YIdngfWoo4rlxB65OSJprLeJ5zq",
+	"pqmlz0d1d+C6xEuM1/ZzV0cSKe5Bf3BrPw3y3wNVlTx/quqpka9FtorrrL/4ttpSiHXqiwSxKwKqjOjn",
+	"wMAa3lhis6PxEgLXwD2Q3mpn3FUgjmoyBu/Yf6BVgveXP3/+5q9mVtepdAuGiKLKqruQva1njvVPNvpq",
+	"/xovu0h/G+msAMJ4u/nQSyJ4sbVQwHwZicZJvGodB4kHJL6SNJG6G+cEBdjh9PjFdYeWEkzoF3rm41xD",
+	"dSRWjps++FBfZXXf6HAvIbptrlln61IoxQx1Y/NR32S4KRvCPm7p0DetXP8hvMuD6ZAvGrLVfycibWfu",
+	"k2bXOFzuanxi29naNiMTUuecK3Es3dTn0iFY0iRTD6FUuk/P12blVVEQ5YXJM7VWCR6sX+gKlFuakRWu",
+	"abdB4UvnxXFppNjo2jt8jOrvWgkFclGqDoqPY/v4vobdStXrCVcFRG5YfoYj6Lpk705fZPoIx1DML4w+",
+	"EmeqbxnPVes2Ept3yP7jHHeGJThGKiRZI6G4WwfDsu/D/N7Md7RiOrf4vW7B6FfVmTG+CtyPyNFjydBp",
+	"GUuNdDt5ttLxo9BO0l8S1xrSNl1Caw2v94et7QuP9zIZxhULN//ulLUjEJnv4h5kJm8k3ShsONfOana9",
+	"xVKi6APkho9woa1iptoq3UYKvnCXutEsgDUzvO0jf6rgWau/8tlRZ/Z19FixQZrhe3M6VsdgzNxf6reO",
+	"ZaztunphsNWf6dpdYVOv5anb7vpsW02Bf/1k+Itt22s5UiWL5Ca5oiVLHj89/m8AAAD//w==",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

@@ -126,7 +126,7 @@ func (s *Server) SaveDesign(ctx context.Context, req api.SaveDesignRequestObject
 	if err != nil {
 		return nil, fmt.Errorf("write design: %w", err)
 	}
-	saved, err := s.store.SaveDesign(ctx, req.Id, req.Body.Edit, d.Name, document, req.Body.RecordSetId, s.user(ctx))
+	saved, err := s.store.SaveDesign(ctx, req.Id, req.Body.Edit, d.Name, document, req.Body.RecordSetId, req.Body.PrinterId, s.user(ctx))
 	return api.SaveDesign200JSONResponse(toDesign(saved)), err
 }
 

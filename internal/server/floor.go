@@ -7,6 +7,7 @@ import (
 	"fmt"
 	"io"
 	"net/http"
+	"strings"
 	"sync"
 	"time"
 
@@ -141,13 +142,17 @@ func waiting(p *store.Print) []api.Waiting {
 }
 
 func (s *Server) floorPrinter(ctx context.Context, p store.Printer, stocks []store.Stock, open []store.Print) api.FloorPrinter {
-	shown := api.FloorPrinter{Printer: toPrinter(p), Left: -1, Unit: api.Labels, Loadable: p.Camera != "", Level: api.FloorPrinterLevelReady}
+	shown := api.FloorPrinter{Printer: toPrinter(p), Left: -1, Unit: api.Labels, Loadable: strings.HasSuffix(p.Camera, "/web"), Level: api.FloorPrinterLevelReady}
 	for i := range open {
 		if open[i].PrinterID == p.ID {
 			print := toPrint(&open[i], stock.Stock{}, stock.Printer{}) // time left goes by what was printed
 			shown.Print = &print
 			break
 		}
+	}
+	if p.Address == "" {
+		shown.Text, shown.Do = "Not connected", "Designs can be made for it; to print, give it its address."
+		return shown
 	}
 	heard, err := s.floor.status(ctx, p)
 	if err != nil {

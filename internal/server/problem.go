@@ -49,13 +49,13 @@ func statusOf(err error) int {
 		return http.StatusNotFound
 	case errors.Is(err, store.ErrSignIn):
 		return http.StatusUnauthorized
-	case is[*store.ConflictError](err), is[*store.NumberTakenError](err), errors.Is(err, store.ErrRunBusy), errors.Is(err, store.ErrRunStarted), errors.Is(err, store.ErrNotHeld):
+	case is[*store.ConflictError](err), is[*store.NumberTakenError](err), is[*store.NameTakenError](err), errors.Is(err, store.ErrSetupTaken), errors.Is(err, store.ErrPrinterBusy), errors.Is(err, store.ErrRunBusy), errors.Is(err, store.ErrRunStarted), errors.Is(err, store.ErrNotHeld):
 		return http.StatusConflict
 	case is[*sources.FileError](err), is[*design.SyntaxError](err), is[*design.FutureError](err), is[*design.FaultsError](err),
 		is[*typeset.FamilyError](err), is[*symbology.UnknownError](err), is[*batch.RangeError](err), is[*batch.QuantityError](err),
 		is[*batch.TooManyError](err), errors.Is(err, store.ErrNothingToPrint):
 		return http.StatusUnprocessableEntity
-	case is[*press.UnreachableError](err), is[*press.NonsenseError](err):
+	case is[*press.UnreachableError](err), is[*press.NonsenseError](err), is[*press.RefusedError](err):
 		return http.StatusBadGateway
 	}
 	return http.StatusInternalServerError
@@ -88,9 +88,9 @@ func deepest(err error) string {
 		switch err.(type) {
 		case *design.FaultsError: // begins with a path, which is written as it is
 			return err.Error() + "."
-		case *wordsError, *store.NotFoundError, *store.ConflictError, *store.NumberTakenError, *sources.FileError, *design.SyntaxError, *design.FutureError,
+		case *wordsError, *store.NotFoundError, *store.ConflictError, *store.NumberTakenError, *store.NameTakenError, *sources.FileError, *design.SyntaxError, *design.FutureError,
 			*typeset.FamilyError, *symbology.UnknownError, *batch.RangeError, *batch.QuantityError, *batch.TooManyError,
-			*press.UnreachableError, *press.NonsenseError:
+			*press.UnreachableError, *press.NonsenseError, *press.RefusedError:
 			return sentence(err.Error())
 		}
 		next := errors.Unwrap(err)

@@ -451,6 +451,9 @@ func (s *Server) setupOf(ctx context.Context, r *store.Run) (setup stock.Setup, 
 	if err != nil {
 		return setup, fmt.Errorf("read printer %d: %w", printer.ID, err)
 	}
+	if printer.Address == "" {
+		return setup, notConnected(&printer)
+	}
 	d, err := design.Parse(r.Document)
 	if err != nil {
 		return setup, err

@@ -14,7 +14,13 @@ func (s *Server) GetHints(context.Context, api.GetHintsRequestObject) (api.GetHi
 
 // GetSession implements api.StrictServerInterface.
 func (s *Server) GetSession(ctx context.Context, _ api.GetSessionRequestObject) (api.GetSessionResponseObject, error) {
-	return api.GetSession200JSONResponse{Name: s.user(ctx)}, nil
+	units, err := s.store.Units(ctx, s.user(ctx))
+	return api.GetSession200JSONResponse{Name: s.user(ctx), Units: api.Units(units)}, err
+}
+
+// ChooseUnits implements api.StrictServerInterface.
+func (s *Server) ChooseUnits(ctx context.Context, req api.ChooseUnitsRequestObject) (api.ChooseUnitsResponseObject, error) {
+	return api.ChooseUnits204Response{}, s.store.ChooseUnits(ctx, s.user(ctx), string(req.Body.Units))
 }
 
 // SignIn implements api.StrictServerInterface.
@@ -32,7 +38,8 @@ func (s *Server) SignIn(ctx context.Context, req api.SignInRequestObject) (api.S
 		return nil, fmt.Errorf("begin session: %w", err)
 	}
 	s.sessions.Put(ctx, "name", req.Body.Name)
-	return api.SignIn200JSONResponse{Name: req.Body.Name}, nil
+	units, err := s.store.Units(ctx, req.Body.Name)
+	return api.SignIn200JSONResponse{Name: req.Body.Name, Units: api.Units(units)}, err
 }
 
 // SignOut implements api.StrictServerInterface.

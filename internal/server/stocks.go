@@ -5,6 +5,7 @@ import (
 	"context"
 	"encoding/json"
 	"fmt"
+	"slices"
 	"strings"
 
 	"oddspool/core/measure"
@@ -147,4 +148,123 @@ func (s *Server) ChangeStock(ctx context.Context, req api.ChangeStockRequestObje
 // RetireStock implements api.StrictServerInterface.
 func (s *Server) RetireStock(ctx context.Context, req api.RetireStockRequestObject) (api.RetireStockResponseObject, error) {
 	return api.RetireStock204Response{}, s.store.RetireStock(ctx, req.Id)
+}
+
+// AddStockOfSize implements api.StrictServerInterface.
+func (s *Server) AddStockOfSize(ctx context.Context, req api.AddStockOfSizeRequestObject) (api.AddStockOfSizeResponseObject, error) {
+	query := stock.ParseQuery(req.Body.Size)
+	width, length, ok := query.Size()
+	if !ok {
+		return nil, refused(fmt.Sprintf("“%s” is no size; type it like 100x50 or 4 in x 2 in.", req.Body.Size))
+	}
+	stocks, err := s.store.Stocks(ctx)
+	if err != nil {
+		return nil, err
+	}
+	for _, found := range stocks {
+		about, err := found.Is()
+		if err != nil {
+			return nil, fmt.Errorf("read stock %d: %w", found.ID, err)
+		}
+		if about.Width == width && about.Length == length && about.Kind == stock.DieCut {
+			return api.AddStockOfSize200JSONResponse(toStockRow(found, about)), nil
+		}
+	}
+	about := stock.OfSize(width, length)
+	if reasons := about.Check(); reasons != nil {
+		return nil, refused(reasons[0].Text)
+	}
+	if about.Number, err = s.store.FreeNumber(ctx, "own-"); err != nil {
+		return nil, err
+	}
+	id, err := s.store.AddStock(ctx, about)
+	if err != nil {
+		return nil, err
+	}
+	kept, err := s.store.Stock(ctx, id)
+	return api.AddStockOfSize200JSONResponse(toStockRow(kept, about)), err
+}
+
+// GetStockFile implements api.StrictServerInterface.
+func (s *Server) GetStockFile(ctx context.Context, req api.GetStockFileRequestObject) (api.GetStockFileResponseObject, error) {
+	kept, err := s.store.Stocks(ctx)
+	if err != nil {
+		return nil, err
+	}
+	stocks := make([]stock.Stock, len(kept))
+	for i := range kept {
+		if stocks[i], err = kept[i].Is(); err != nil {
+			return nil, fmt.Errorf("read stock %d: %w", kept[i].ID, err)
+		}
+	}
+	slices.SortFunc(stocks, func(a, b stock.Stock) int { return strings.Compare(a.Number, b.Number) })
+	var file bytes.Buffer
+	if req.Params.Format == api.Csv {
+		err = stock.WriteTable(&file, stocks)
+	} else {
+		encoder := json.NewEncoder(&file)
+		encoder.SetIndent("", "  ")
+		err = encoder.Encode(stocks)
+	}
+	if err != nil {
+		return nil, fmt.Errorf("write stocks: %w", err)
+	}
+	disposition := "attachment; filename=stocks." + string(req.Params.Format)
+	return api.GetStockFile200ApplicationoctetStreamResponse{Body: &file, ContentLength: int64(file.Len()),
+		Headers: api.GetStockFile200ResponseHeaders{ContentDisposition: &disposition}}, nil
+}
+
+// PutStockFile implements api.StrictServerInterface.
+func (s *Server) PutStockFile(ctx context.Context, req api.PutStockFileRequestObject) (api.PutStockFileResponseObject, error) {
+	stocks, answer, err := readStockFile(strings.TrimPrefix(req.Body.Text, "\ufeff"))
+	if err != nil {
+		return nil, err
+	}
+	for _, about := range stocks {
+		kept, err := s.store.StockNumbered(ctx, about.Number)
+		switch {
+		case is[*store.NotFoundError](err):
+			if _, err = s.store.AddStock(ctx, about); err == nil {
+				answer.Added++
+			}
+		case err == nil:
+			if err = s.store.ChangeStock(ctx, kept.ID, about); err == nil {
+				answer.Changed++
+			}
+		}
+		if is[*store.NumberTakenError](err) {
+			answer.Refused = append(answer.Refused, fmt.Sprintf("%s: a stock that is retired had this number.", about.Number))
+		} else if err != nil {
+			return nil, err
+		}
+	}
+	return api.PutStockFile200JSONResponse(answer), nil
+}
+
+// readStockFile reads stocks written as JSON or as separated values.
+func readStockFile(text string) (stocks []stock.Stock, answer api.StockImport, err error) {
+	answer.Refused = []string{}
+	if !strings.HasPrefix(strings.TrimSpace(text), "[") {
+		stocks, wrong, err := stock.ReadTable(strings.NewReader(text))
+		if err != nil {
+			return nil, answer, refused(sentence(err.Error()))
+		}
+		for _, w := range wrong {
+			answer.Refused = append(answer.Refused, sentence(w.Error()))
+		}
+		return stocks, answer, nil
+	}
+	var documents []json.RawMessage
+	if err := json.Unmarshal([]byte(text), &documents); err != nil {
+		return nil, answer, refused(fmt.Sprintf("This is no list of stocks: %v.", err))
+	}
+	for i, document := range documents {
+		about, err := possible(document)
+		if err != nil {
+			answer.Refused = append(answer.Refused, fmt.Sprintf("Stock %d: %s", i+1, sentence(err.Error())))
+			continue
+		}
+		stocks = append(stocks, about)
+	}
+	return stocks, answer, nil
 }

@@ -58,3 +58,13 @@ func (s *Store) SignIn(ctx context.Context, name, password string) error {
 	}
 	return nil
 }
+
+// Units returns the units in which lengths are shown to an account.
+func (s *Store) Units(ctx context.Context, name string) (units string, err error) {
+	return units, get(ctx, s.DB, &units, "account", 0, `select units from accounts where name = $1`, name)
+}
+
+// ChooseUnits keeps the units in which lengths are shown to an account.
+func (s *Store) ChooseUnits(ctx context.Context, name, units string) error {
+	return get(ctx, s.DB, &name, "account", 0, `update accounts set units = $2 where name = $1 returning name`, name, units)
+}

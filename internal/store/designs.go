@@ -64,11 +64,12 @@ func (e *ConflictError) Error() string {
 		e.Theirs.UpdatedBy, e.Theirs.UpdatedAt.Local().Format("15:04"))
 }
 
-// SaveDesign keeps a draft made from the given edit. A draft changed since is a *ConflictError.
-func (s *Store) SaveDesign(ctx context.Context, id, edit int64, name string, document []byte, recordSet *int64, by string) (Design, error) {
-	const query = `update designs set name = $3, document = $4, record_set_id = $5, edit = edit + 1, updated_by = $6, updated_at = now()
+// SaveDesign keeps a draft made from the given edit, and the printer it is for where that changed. A
+// draft changed since is a *ConflictError.
+func (s *Store) SaveDesign(ctx context.Context, id, edit int64, name string, document []byte, recordSet, printer *int64, by string) (Design, error) {
+	const query = `update designs set name = $3, document = $4, record_set_id = $5, printer_id = coalesce($7, printer_id), edit = edit + 1, updated_by = $6, updated_at = now()
 		where id = $1 and edit = $2 and retired_at is null returning id`
-	err := s.DB.GetContext(ctx, &id, query, id, edit, name, string(document), recordSet, by)
+	err := s.DB.GetContext(ctx, &id, query, id, edit, name, string(document), recordSet, by, printer)
 	if err != nil && !errors.Is(err, sql.ErrNoRows) {
 		return Design{}, fmt.Errorf("save design %d: %w", id, err)
 	}

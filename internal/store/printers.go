@@ -3,6 +3,7 @@ package store
 import (
 	"context"
 	"encoding/json"
+	"errors"
 	"fmt"
 
 	"oddspool/core/stock"
@@ -49,7 +50,7 @@ func (s *Store) PutPrinter(ctx context.Context, about stock.Printer, address, ca
 		return 0, fmt.Errorf("write printer: %w", err)
 	}
 	const query = `insert into printers (name, about, address, camera) values ($1, $2, $3, $4)
-		on conflict (name) do update set about = excluded.about, address = excluded.address, camera = excluded.camera
+		on conflict (name) do update set about = excluded.about, address = excluded.address, camera = excluded.camera, retired_at = null
 		returning id`
 	if err := s.DB.GetContext(ctx, &id, query, about.Name, string(document), address, camera); err != nil {
 		return 0, fmt.Errorf("put printer %q: %w", about.Name, err)
@@ -57,9 +58,9 @@ func (s *Store) PutPrinter(ctx context.Context, about stock.Printer, address, ca
 	return id, nil
 }
 
-// Printers returns all printers in the order they were added.
+// Printers returns all printers that are not retired, in the order they were added.
 func (s *Store) Printers(ctx context.Context) (printers []Printer, err error) {
-	const query = `select id, name, about, address, camera from printers order by id`
+	const query = `select id, name, about, address, camera from printers where retired_at is null order by id`
 	return printers, list(ctx, s.DB, &printers, query)
 }
 
@@ -67,4 +68,56 @@ func (s *Store) Printers(ctx context.Context) (printers []Printer, err error) {
 func (s *Store) Printer(ctx context.Context, id int64) (p Printer, err error) {
 	const query = `select id, name, about, address, camera from printers where id = $1`
 	return p, get(ctx, s.DB, &p, "printer", id, query, id)
+}
+
+// A NameTakenError says that another printer has the name.
+type NameTakenError struct{ Name string }
+
+func (e *NameTakenError) Error() string {
+	return fmt.Sprintf("Another printer is called %s already. Choose another name.", e.Name)
+}
+
+// AddPrinter adds a printer. A name that is taken is a *NameTakenError.
+func (s *Store) AddPrinter(ctx context.Context, about stock.Printer, address, camera string) (id int64, err error) {
+	document, err := json.Marshal(about)
+	if err != nil {
+		return 0, fmt.Errorf("write printer: %w", err)
+	}
+	const query = `insert into printers (name, about, address, camera) values ($1, $2, $3, $4) returning id`
+	return id, nameTaken(s.DB.GetContext(ctx, &id, query, about.Name, string(document), address, camera), about.Name)
+}
+
+// ChangePrinter changes a printer. Designs keep what they were made with.
+func (s *Store) ChangePrinter(ctx context.Context, id int64, about stock.Printer, address, camera string) error {
+	document, err := json.Marshal(about)
+	if err != nil {
+		return fmt.Errorf("write printer: %w", err)
+	}
+	const query = `update printers set name = $2, about = $3, address = $4, camera = $5 where id = $1 and retired_at is null returning id`
+	return nameTaken(get(ctx, s.DB, &id, "printer", id, query, id, about.Name, string(document), address, camera), about.Name)
+}
+
+func nameTaken(err error, name string) error {
+	if isTwice(err) {
+		return &NameTakenError{name}
+	}
+	return err
+}
+
+// ErrPrinterBusy says that a printer cannot be retired now.
+var ErrPrinterBusy = errors.New("Labels are being printed on this printer. Wait until they are done, or cancel them.")
+
+// RetirePrinter takes a printer off the floor, and frees its name. What is being printed on it is
+// ErrPrinterBusy.
+func (s *Store) RetirePrinter(ctx context.Context, id int64) error {
+	var busy bool
+	const open = `select exists (select 1 from prints p join runs r on r.id = p.run_id where r.printer_id = $1 and p.state in ('printing', 'held'))`
+	if err := s.DB.GetContext(ctx, &busy, open, id); err != nil {
+		return fmt.Errorf("look at printer %d: %w", id, err)
+	}
+	if busy {
+		return ErrPrinterBusy
+	}
+	const query = `update printers set retired_at = now(), name = name || ' (retired, ' || id || ')' where id = $1 and retired_at is null returning id`
+	return get(ctx, s.DB, &id, "printer", id, query, id)
 }

@@ -7,8 +7,6 @@ import (
 	"fmt"
 	"time"
 
-	"github.com/jackc/pgx/v5/pgconn"
-
 	"oddspool/core/stock"
 )
 
@@ -59,9 +57,7 @@ func (s *Store) PutSetup(ctx context.Context, id, printer int64, number string, 
 		args = append(args, id)
 	}
 	err = get(ctx, s.DB, &id, "print set-up", id, query, args...)
-	const uniqueViolation = "23505"
-	var refused *pgconn.PgError
-	if errors.As(err, &refused) && refused.Code == uniqueViolation {
+	if isTwice(err) {
 		return 0, ErrSetupTaken
 	}
 	return id, err

@@ -3,11 +3,8 @@ package store
 import (
 	"context"
 	"encoding/json"
-	"errors"
 	"fmt"
 	"time"
-
-	"github.com/jackc/pgx/v5/pgconn"
 
 	"oddspool/core/stock"
 )
@@ -41,6 +38,20 @@ func (s *Store) Stock(ctx context.Context, id int64) (found Stock, err error) {
 	return found, get(ctx, s.DB, &found, "stock", id, stockQuery+`and s.id = $1`, id)
 }
 
+// StockNumbered returns the stock that has a number and is not retired.
+func (s *Store) StockNumbered(ctx context.Context, number string) (found Stock, err error) {
+	return found, get(ctx, s.DB, &found, "stock", 0, stockQuery+`and s.number = $1`, number)
+}
+
+// FreeNumber returns a number that no stock has or had, made from what it begins with.
+func (s *Store) FreeNumber(ctx context.Context, begins string) (number string, err error) {
+	const query = `select $1 || n from generate_series(1, 1000000) n where not exists (select 1 from stocks where number = $1 || n) limit 1`
+	if err := s.DB.GetContext(ctx, &number, query, begins); err != nil {
+		return "", fmt.Errorf("find a free number: %w", err)
+	}
+	return number, nil
+}
+
 // A NumberTakenError says that another stock, maybe a retired one, has the number.
 type NumberTakenError struct{ Number string }
 
@@ -70,9 +81,7 @@ func (s *Store) ChangeStock(ctx context.Context, id int64, about stock.Stock) er
 
 // taken turns the database's word for a number that is there twice into ours.
 func taken(err error, number string) error {
-	const uniqueViolation = "23505"
-	var refused *pgconn.PgError
-	if errors.As(err, &refused) && refused.Code == uniqueViolation {
+	if isTwice(err) {
 		return &NumberTakenError{Number: number}
 	}
 	if err != nil {

@@ -11,6 +11,7 @@ import (
 	"io/fs"
 
 	"github.com/jackc/pgx/v5"
+	"github.com/jackc/pgx/v5/pgconn"
 	"github.com/jackc/pgx/v5/pgtype"
 	"github.com/jackc/pgx/v5/pgxpool"
 	"github.com/jackc/pgx/v5/stdlib"
@@ -150,4 +151,11 @@ func copyIn(ctx context.Context, tx pgx.Tx, table string, columns []string, rows
 		return fmt.Errorf("copy into %s: %w", table, err)
 	}
 	return nil
+}
+
+// isTwice tells whether the database refused what would be there twice.
+func isTwice(err error) bool {
+	const uniqueViolation = "23505"
+	var refused *pgconn.PgError
+	return errors.As(err, &refused) && refused.Code == uniqueViolation
 }

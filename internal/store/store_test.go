@@ -109,9 +109,9 @@ func TestTwoPeopleOnOneDesign(t *testing.T) {
 	d, err := s.AddDesign(ctx, "Bin label", []byte(`{"a": 1}`), nil, nil, "Maren")
 	require.NoError(t, err)
 	require.True(t, d.Draft)
-	saved, err := s.SaveDesign(ctx, d.ID, d.Edit, "Bin label", []byte(`{"a": 2}`), nil, "Ines")
+	saved, err := s.SaveDesign(ctx, d.ID, d.Edit, "Bin label", []byte(`{"a": 2}`), nil, nil, "Ines")
 	require.NoError(t, err)
-	_, err = s.SaveDesign(ctx, d.ID, d.Edit, "Bin label", []byte(`{"a": 3}`), nil, "Maren")
+	_, err = s.SaveDesign(ctx, d.ID, d.Edit, "Bin label", []byte(`{"a": 3}`), nil, nil, "Maren")
 	var conflict *store.ConflictError
 	require.ErrorAs(t, err, &conflict)
 	require.Equal(t, saved.Edit, conflict.Theirs.Edit)
@@ -122,7 +122,7 @@ func TestTwoPeopleOnOneDesign(t *testing.T) {
 	same, err := s.KeepRevision(ctx, d.ID, "Maren")
 	require.NoError(t, err)
 	require.Equal(t, first, same, "an unchanged draft is no new version")
-	_, err = s.SaveDesign(ctx, d.ID, saved.Edit, "Bin label", []byte(`{"a": 4}`), nil, "Maren")
+	_, err = s.SaveDesign(ctx, d.ID, saved.Edit, "Bin label", []byte(`{"a": 4}`), nil, nil, "Maren")
 	require.NoError(t, err)
 	second, err := s.KeepRevision(ctx, d.ID, "Maren")
 	require.NoError(t, err)
@@ -137,7 +137,7 @@ func TestTwoPeopleOnOneDesign(t *testing.T) {
 	require.NoError(t, s.RetireDesign(ctx, d.ID))
 	_, err = s.Design(ctx, d.ID)
 	require.IsType(t, &store.NotFoundError{}, err)
-	_, err = s.SaveDesign(ctx, d.ID, 3, "x", []byte(`{}`), nil, "Maren")
+	_, err = s.SaveDesign(ctx, d.ID, 3, "x", []byte(`{}`), nil, nil, "Maren")
 	require.IsType(t, &store.NotFoundError{}, err)
 }
 

@@ -20,6 +20,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/session/units": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: operations["chooseUnits"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/hints": {
         parameters: {
             query?: never;
@@ -63,7 +79,135 @@ export interface paths {
         };
         get: operations["listPrinters"];
         put?: never;
+        post: operations["addPrinter"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/printers/look": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Asks what answers at an address what it can do and what is loaded. */
+        post: operations["lookAtPrinter"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/printers/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["id"];
+            };
+            cookie?: never;
+        };
+        get: operations["getPrinter"];
+        put: operations["changePrinter"];
         post?: never;
+        delete: operations["retirePrinter"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/printers/{id}/load": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Loads another stock into a stand-in. */
+        post: operations["loadStock"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/printers/{id}/ruled": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Prints a ruled test label, from which offsets are read. */
+        post: operations["printRuled"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/printers/{id}/setups": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["id"];
+            };
+            cookie?: never;
+        };
+        get: operations["listSetups"];
+        put?: never;
+        post: operations["addSetup"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/setups/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put: operations["changeSetup"];
+        post?: never;
+        delete: operations["deleteSetup"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/setups/{id}/offsets": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Keeps the offsets that follow from where the cross of a ruled test label came out. */
+        post: operations["setOffsets"];
         delete?: never;
         options?: never;
         head?: never;
@@ -142,6 +286,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/stocks/of-size": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Finds the stock of a size that was typed, or makes one. */
+        post: operations["addStockOfSize"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/stocks/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getStockFile"];
+        put?: never;
+        /** @description Takes stocks in from a file; those with a known number are changed. */
+        post: operations["putStockFile"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/stocks/{id}": {
         parameters: {
             query?: never;
@@ -187,6 +365,23 @@ export interface paths {
         get: operations["listDesigns"];
         put?: never;
         post: operations["createDesign"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/designs/carry": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Shows a design as it would be on another stock or printer, in each way, with what breaks. */
+        post: operations["carryDesign"];
         delete?: never;
         options?: never;
         head?: never;
@@ -586,6 +781,7 @@ export interface components {
         };
         Session: {
             name: string;
+            units: components["schemas"]["Units"];
         };
         SignIn: {
             name: string;
@@ -610,6 +806,107 @@ export interface components {
             address: string;
             /** @description Something looks at what comes out. */
             camera: boolean;
+        };
+        /**
+         * @description What lengths are shown and typed in.
+         * @enum {string}
+         */
+        Units: "mm" | "in";
+        PutPrinter: {
+            about: components["schemas"]["About"];
+            /** @description Empty for one that is not connected. */
+            address: string;
+            /** @description Address of a camera over what comes out. */
+            camera?: string;
+        };
+        PrinterLook: {
+            about: components["schemas"]["About"];
+            /** @description What it calls what is loaded; empty where it does not tell. */
+            loaded: string;
+            stock?: components["schemas"]["StockEntry"];
+        };
+        Setup: {
+            /** Format: int64 */
+            id: number;
+            /** Format: int64 */
+            printerId: number;
+            /** @description Number of the stock it is for; empty for any. */
+            stock: string;
+            about: components["schemas"]["SetupAbout"];
+            changedBy: string;
+            /** Format: date-time */
+            changedAt: string;
+        };
+        SetupAbout: {
+            name: string;
+            /** @description Per cent; 0 as the printer has it. */
+            darkness?: number;
+            /** @description mm/s; 0 as the printer has it. */
+            speed?: number;
+            /** @description The print is moved to the right by so many micrometres. */
+            across?: number;
+            /** @description And later by so many. */
+            along?: number;
+            finish?: string;
+            cutEvery?: number;
+            bleed?: number;
+        };
+        PutSetup: {
+            stock?: string;
+            about: components["schemas"]["SetupAbout"];
+        };
+        Ruled: {
+            /** Format: int64 */
+            stockId: number;
+            /** Format: int64 */
+            setupId?: number;
+        };
+        Cross: {
+            /** @description Micrometres from the left edge of the label as it lies on the web. */
+            x: number;
+            /** @description And from its leading edge. */
+            y: number;
+        };
+        Measured: {
+            /** Format: int64 */
+            stockId: number;
+            /** @description Where the cross came out, in micrometres. */
+            x: number;
+            y: number;
+        };
+        StockImport: {
+            added: number;
+            changed: number;
+            /** @description Rows that were left out and why. */
+            refused: string[];
+        };
+        Carry: {
+            document: components["schemas"]["Document"];
+            /** Format: int64 */
+            stockId?: number;
+            /** Format: int64 */
+            printerId?: number;
+            /** Format: int64 */
+            recordSetId?: number;
+            /** @description Whose label is shown. */
+            record?: number;
+        };
+        Carried: {
+            /** @description Why the printer cannot print the stock. */
+            reasons: components["schemas"]["Reason"][];
+            ways: components["schemas"]["CarriedWay"][];
+        };
+        CarriedWay: {
+            /** @enum {string} */
+            way: "places" | "margins" | "scale" | "re-flow";
+            document: components["schemas"]["Document"];
+            picture: string;
+            /** @description Micrometres. */
+            width: number;
+            height: number;
+            /** @description Labels that break. */
+            errors: number;
+            groups: components["schemas"]["FindingGroup"][];
         };
         StockEntry: {
             /** Format: int64 */
@@ -753,6 +1050,11 @@ export interface components {
             edit: number;
             /** Format: int64 */
             recordSetId?: number;
+            /**
+             * Format: int64
+             * @description Another printer than it was made for.
+             */
+            printerId?: number;
             document: components["schemas"]["Document"];
         };
         Revision: {
@@ -1156,6 +1458,31 @@ export interface operations {
             default: components["responses"]["Problem"];
         };
     };
+    chooseUnits: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    units: components["schemas"]["Units"];
+                };
+            };
+        };
+        responses: {
+            /** @description They are kept with the account */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
     getHints: {
         parameters: {
             query?: never;
@@ -1214,6 +1541,309 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Printer"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    addPrinter: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PutPrinter"];
+            };
+        };
+        responses: {
+            /** @description The new printer */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Printer"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    lookAtPrinter: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    address: string;
+                };
+            };
+        };
+        responses: {
+            /** @description What it says */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PrinterLook"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getPrinter: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The printer as it is now */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FloorPrinter"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    changePrinter: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PutPrinter"];
+            };
+        };
+        responses: {
+            /** @description The printer */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Printer"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    retirePrinter: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description It is gone from the floor; its runs stay */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    loadStock: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    /** Format: int64 */
+                    stockId: number;
+                };
+            };
+        };
+        responses: {
+            /** @description It is loaded */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    printRuled: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Ruled"];
+            };
+        };
+        responses: {
+            /** @description Where its cross belongs */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Cross"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listSetups: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Print set-ups by name */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Setup"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    addSetup: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PutSetup"];
+            };
+        };
+        responses: {
+            /** @description The new set-up */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Setup"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    changeSetup: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PutSetup"];
+            };
+        };
+        responses: {
+            /** @description The set-up */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Setup"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    deleteSetup: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description It is gone */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    setOffsets: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Measured"];
+            };
+        };
+        responses: {
+            /** @description The set-up */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Setup"];
                 };
             };
             default: components["responses"]["Problem"];
@@ -1346,6 +1976,84 @@ export interface operations {
             default: components["responses"]["Problem"];
         };
     };
+    addStockOfSize: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    size: string;
+                };
+            };
+        };
+        responses: {
+            /** @description The stock */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StockRow"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getStockFile: {
+        parameters: {
+            query: {
+                format: "json" | "csv";
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description All stocks */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/octet-stream": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    putStockFile: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    text: string;
+                };
+            };
+        };
+        responses: {
+            /** @description What became of it */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StockImport"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
     changeStock: {
         parameters: {
             query?: never;
@@ -1456,6 +2164,31 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Design"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    carryDesign: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Carry"];
+            };
+        };
+        responses: {
+            /** @description The ways */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Carried"];
                 };
             };
             default: components["responses"]["Problem"];

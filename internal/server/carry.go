@@ -1,0 +1,87 @@
+package server
+
+import (
+	"context"
+	"encoding/json"
+	"fmt"
+
+	"oddspool/core/design"
+	"oddspool/core/proof"
+	"oddspool/core/stock"
+	"oddspool/internal/api"
+	"oddspool/internal/store"
+)
+
+// carriedRecords is how many records are looked at to tell what breaks, in each of the ways; the
+// proof on the Bench looks at all.
+const carriedRecords = 2000
+
+// CarryDesign implements api.StrictServerInterface.
+func (s *Server) CarryDesign(ctx context.Context, req api.CarryDesignRequestObject) (api.CarryDesignResponseObject, error) {
+	d, err := design.Parse(req.Body.Document)
+	if err != nil {
+		return nil, err
+	}
+	on, printer := d.Stock, d.Printer
+	if req.Body.StockId != nil {
+		if on, err = s.stock(ctx, *req.Body.StockId); err != nil {
+			return nil, err
+		}
+	}
+	if req.Body.PrinterId != nil {
+		p, err := s.store.Printer(ctx, *req.Body.PrinterId)
+		if err != nil {
+			return nil, err
+		}
+		if printer, err = p.Does(); err != nil {
+			return nil, fmt.Errorf("read printer %d: %w", p.ID, err)
+		}
+	}
+	var set store.RecordSet
+	records := [][]string{nil}
+	if req.Body.RecordSetId != nil {
+		if set, err = s.store.RecordSet(ctx, *req.Body.RecordSetId); err != nil {
+			return nil, err
+		}
+		if records, err = s.store.Records(ctx, set.ID, 1, carriedRecords); err != nil {
+			return nil, err
+		}
+	}
+	shown := min(or(req.Body.Record, 1), len(records))
+	answer := api.CarryDesign200JSONResponse{Reasons: toReasons(stock.Fit(on, printer)), Ways: []api.CarriedWay{}}
+	if len(answer.Reasons) > 0 {
+		return answer, nil
+	}
+	for _, way := range design.Ways() {
+		made, err := carriedWay(ctx, d.Carried(on, printer, way), way, set.Fields, records, shown)
+		if err != nil {
+			return nil, err
+		}
+		answer.Ways = append(answer.Ways, made)
+	}
+	return answer, nil
+}
+
+// carriedWay shows a design that was carried, with what breaks.
+func carriedWay(ctx context.Context, d *design.Design, way design.Way, fields []string, records [][]string, shown int) (made api.CarriedWay, err error) {
+	made.Way = api.CarriedWayWay(way)
+	if made.Document, err = json.Marshal(d); err != nil {
+		return made, fmt.Errorf("write design: %w", err)
+	}
+	report, err := proof.All(ctx, d, fields, records)
+	if err != nil {
+		return made, err
+	}
+	made.Errors, made.Groups = report.Errors(), toGroups(report.Groups, nil)
+	drawer, err := newDrawer(d, fields)
+	if err != nil {
+		return made, err
+	}
+	label, err := drawer.draw(shown, records[shown-1])
+	if err != nil {
+		return made, err
+	}
+	made.Picture = label.picture()
+	made.Width, made.Height = int(d.Printer.Resolution.Length(label.width)), int(d.Printer.Resolution.Length(label.height))
+	return made, nil
+}

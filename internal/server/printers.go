@@ -1,0 +1,353 @@
+package server
+
+import (
+	"bytes"
+	"context"
+	"encoding/json"
+	"fmt"
+	"io"
+	"net/http"
+	"strings"
+
+	"oddspool/core/design"
+	"oddspool/core/measure"
+	"oddspool/core/stock"
+	"oddspool/internal/api"
+	"oddspool/internal/press"
+	"oddspool/internal/store"
+)
+
+// LookAtPrinter implements api.StrictServerInterface.
+func (s *Server) LookAtPrinter(ctx context.Context, req api.LookAtPrinterRequestObject) (api.LookAtPrinterResponseObject, error) {
+	client, err := press.NewClient(req.Body.Address)
+	if err != nil {
+		return nil, refused(err.Error())
+	}
+	status, err := client.Printer(ctx)
+	if err != nil {
+		return nil, err
+	}
+	does, err := status.Does()
+	if err != nil {
+		return nil, refused(err.Error())
+	}
+	stocks, err := s.store.Stocks(ctx)
+	if err != nil {
+		return nil, err
+	}
+	answer := api.LookAtPrinter200JSONResponse{Loaded: status.Loaded.Name, Stock: matching(stocks, status.Loaded)}
+	if answer.Stock != nil { // what is loaded tells a kind of stock that it takes
+		var loaded stock.Stock
+		if json.Unmarshal(answer.Stock.About, &loaded) == nil && !does.Vector {
+			does.Takes = []stock.Kind{loaded.Kind}
+		}
+	}
+	answer.About, err = json.Marshal(does)
+	return answer, err
+}
+
+// readPrinter reads a printer as it was typed, and refuses what is impossible.
+func readPrinter(body *api.PutPrinter) (about stock.Printer, address, camera string, err error) {
+	decoder := json.NewDecoder(bytes.NewReader(body.About))
+	decoder.DisallowUnknownFields()
+	if err := decoder.Decode(&about); err != nil {
+		return about, "", "", refused(fmt.Sprintf("This is no printer: %v.", strings.TrimPrefix(err.Error(), "json: ")))
+	}
+	if about.Name = strings.TrimSpace(about.Name); about.Name == "" {
+		return about, "", "", refused("A printer needs a name to be found by.")
+	}
+	if reasons := about.Check(); reasons != nil {
+		return about, "", "", refused(reasons[0].Text)
+	}
+	if address = strings.TrimSpace(body.Address); address != "" {
+		if _, err := press.NewClient(address); err != nil {
+			return about, "", "", refused(err.Error())
+		}
+	}
+	camera = strings.TrimSpace(or(body.Camera, ""))
+	if camera != "" && !strings.HasPrefix(camera, "http://") && !strings.HasPrefix(camera, "https://") {
+		return about, "", "", refused("A camera's address begins with http:// or https://.")
+	}
+	return about, address, camera, nil
+}
+
+// AddPrinter implements api.StrictServerInterface.
+func (s *Server) AddPrinter(ctx context.Context, req api.AddPrinterRequestObject) (api.AddPrinterResponseObject, error) {
+	about, address, camera, err := readPrinter(req.Body)
+	if err != nil {
+		return nil, err
+	}
+	id, err := s.store.AddPrinter(ctx, about, address, camera)
+	if err != nil {
+		return nil, err
+	}
+	added, err := s.store.Printer(ctx, id)
+	return api.AddPrinter200JSONResponse(toPrinter(added)), err
+}
+
+// GetPrinter implements api.StrictServerInterface.
+func (s *Server) GetPrinter(ctx context.Context, req api.GetPrinterRequestObject) (api.GetPrinterResponseObject, error) {
+	p, err := s.store.Printer(ctx, req.Id)
+	if err != nil {
+		return nil, err
+	}
+	stocks, err := s.store.Stocks(ctx)
+	if err != nil {
+		return nil, err
+	}
+	open, err := s.store.OpenPrints(ctx)
+	return api.GetPrinter200JSONResponse(s.floorPrinter(ctx, p, stocks, open)), err
+}
+
+// ChangePrinter implements api.StrictServerInterface.
+func (s *Server) ChangePrinter(ctx context.Context, req api.ChangePrinterRequestObject) (api.ChangePrinterResponseObject, error) {
+	about, address, camera, err := readPrinter(req.Body)
+	if err != nil {
+		return nil, err
+	}
+	if req.Body.Camera == nil { // not told: as it was
+		p, err := s.store.Printer(ctx, req.Id)
+		if err != nil {
+			return nil, err
+		}
+		camera = p.Camera
+	}
+	if err := s.store.ChangePrinter(ctx, req.Id, about, address, camera); err != nil {
+		return nil, err
+	}
+	s.floor.forget(req.Id)
+	changed, err := s.store.Printer(ctx, req.Id)
+	return api.ChangePrinter200JSONResponse(toPrinter(changed)), err
+}
+
+// RetirePrinter implements api.StrictServerInterface.
+func (s *Server) RetirePrinter(ctx context.Context, req api.RetirePrinterRequestObject) (api.RetirePrinterResponseObject, error) {
+	return api.RetirePrinter204Response{}, s.store.RetirePrinter(ctx, req.Id)
+}
+
+// LoadStock implements api.StrictServerInterface. A stand-in's buttons are beside its camera.
+func (s *Server) LoadStock(ctx context.Context, req api.LoadStockRequestObject) (api.LoadStockResponseObject, error) {
+	p, err := s.store.Printer(ctx, req.Id)
+	if err != nil {
+		return nil, err
+	}
+	kept, err := s.store.Stock(ctx, req.Body.StockId)
+	if err != nil {
+		return nil, err
+	}
+	device, isStandIn := strings.CutSuffix(p.Camera, "/web")
+	if !isStandIn {
+		return nil, refused(fmt.Sprintf("%s is no stand-in: load it by hand, and it tells what is in it.", p.Name))
+	}
+	body, err := json.Marshal(map[string]any{"stock": json.RawMessage(kept.About)})
+	if err != nil {
+		return nil, fmt.Errorf("write stock: %w", err)
+	}
+	request, err := http.NewRequestWithContext(ctx, http.MethodPost, device+"/device", bytes.NewReader(body))
+	if err != nil {
+		return nil, fmt.Errorf("load %s: %w", p.Name, err)
+	}
+	response, err := s.floor.cameras.Do(request)
+	if err != nil {
+		return nil, &wordsError{http.StatusBadGateway, fmt.Sprintf("%s does not answer. See that it is switched on.", p.Name)}
+	}
+	defer response.Body.Close()
+	if response.StatusCode != http.StatusOK {
+		words, _ := io.ReadAll(io.LimitReader(response.Body, 1000))
+		return nil, refused(strings.TrimSpace(string(words)))
+	}
+	s.floor.forget(req.Id)
+	return api.LoadStock204Response{}, nil
+}
+
+// notConnected says that a printer has no address.
+func notConnected(p *store.Printer) error {
+	return refused(fmt.Sprintf("%s is not connected: it has no address to print to. Give it one on the Floor.", p.Name))
+}
+
+// PrintRuled implements api.StrictServerInterface.
+func (s *Server) PrintRuled(ctx context.Context, req api.PrintRuledRequestObject) (api.PrintRuledResponseObject, error) {
+	p, err := s.store.Printer(ctx, req.Id)
+	if err != nil {
+		return nil, err
+	}
+	if p.Address == "" {
+		return nil, notConnected(&p)
+	}
+	does, err := p.Does()
+	if err != nil {
+		return nil, fmt.Errorf("read printer %d: %w", p.ID, err)
+	}
+	on, err := s.stock(ctx, req.Body.StockId)
+	if err != nil {
+		return nil, err
+	}
+	if reasons := stock.Fit(on, does); reasons != nil {
+		return nil, refused(reasons[0].Text)
+	}
+	var setup stock.Setup
+	if req.Body.SetupId != nil {
+		kept, err := s.store.Setup(ctx, *req.Body.SetupId)
+		if err != nil {
+			return nil, err
+		}
+		if setup, err = kept.Is(); err != nil {
+			return nil, err
+		}
+	}
+	open, err := s.store.OpenPrints(ctx)
+	if err != nil {
+		return nil, err
+	}
+	for i := range open {
+		if open[i].PrinterID == p.ID {
+			return nil, &wordsError{http.StatusConflict, fmt.Sprintf("A run is being printed on %s. Wait until it is done.", p.Name)}
+		}
+	}
+	x, y := design.RuledCross(on)
+	return api.PrintRuled200JSONResponse{X: int(x), Y: int(y)}, printOnce(ctx, p.Address, design.Ruled(on, does), setup)
+}
+
+// printOnce prints a label that belongs to no run.
+func printOnce(ctx context.Context, address string, d *design.Design, setup stock.Setup) error {
+	client, err := press.NewClient(address)
+	if err != nil {
+		return refused(err.Error())
+	}
+	labels, err := press.NewLabels(d, nil)
+	if err != nil {
+		return err
+	}
+	wanted := press.Wanted{Name: d.Name, Tracking: d.Stock.Found(), Setup: setup}
+	wanted.Width, wanted.Length = d.Stock.PageSize()
+	job, err := client.Create(ctx, wanted)
+	if err != nil {
+		return err
+	}
+	return client.Send(ctx, job, labels.Format(), func(w io.Writer) error { return labels.Write(w, [][]string{nil}, 0, setup) })
+}
+
+// stock returns what a stock of the stockroom is.
+func (s *Server) stock(ctx context.Context, id int64) (stock.Stock, error) {
+	kept, err := s.store.Stock(ctx, id)
+	if err != nil {
+		return stock.Stock{}, err
+	}
+	is, err := kept.Is()
+	if err != nil {
+		return is, fmt.Errorf("read stock %d: %w", id, err)
+	}
+	return is, nil
+}
+
+// ListSetups implements api.StrictServerInterface.
+func (s *Server) ListSetups(ctx context.Context, req api.ListSetupsRequestObject) (api.ListSetupsResponseObject, error) {
+	setups, err := s.store.Setups(ctx, req.Id)
+	if err != nil {
+		return nil, err
+	}
+	answer := api.ListSetups200JSONResponse{}
+	for i := range setups {
+		shown, err := toSetup(&setups[i])
+		if err != nil {
+			return nil, err
+		}
+		answer = append(answer, shown)
+	}
+	return answer, nil
+}
+
+func toSetup(u *store.Setup) (api.Setup, error) {
+	shown := api.Setup{Id: u.ID, PrinterId: u.PrinterID, Stock: u.Stock, ChangedBy: u.ChangedBy, ChangedAt: u.ChangedAt}
+	if err := json.Unmarshal(u.About, &shown.About); err != nil {
+		return shown, fmt.Errorf("read print set-up %d: %w", u.ID, err)
+	}
+	return shown, nil
+}
+
+// putSetup keeps a set-up of a printer, after a look at whether the printer can do what it says.
+func (s *Server) putSetup(ctx context.Context, id, printer int64, body *api.PutSetup) (api.Setup, error) {
+	p, err := s.store.Printer(ctx, printer)
+	if err != nil {
+		return api.Setup{}, err
+	}
+	does, err := p.Does()
+	if err != nil {
+		return api.Setup{}, fmt.Errorf("read printer %d: %w", p.ID, err)
+	}
+	document, err := json.Marshal(body.About)
+	if err != nil {
+		return api.Setup{}, fmt.Errorf("write print set-up: %w", err)
+	}
+	var about stock.Setup
+	if err := json.Unmarshal(document, &about); err != nil {
+		return api.Setup{}, fmt.Errorf("read print set-up: %w", err)
+	}
+	if about.Name = strings.TrimSpace(about.Name); about.Name == "" {
+		return api.Setup{}, refused("A print set-up needs a name to be chosen by.")
+	}
+	if reasons := about.Check(does); reasons != nil {
+		return api.Setup{}, refused(reasons[0].Text)
+	}
+	if id, err = s.store.PutSetup(ctx, id, printer, or(body.Stock, ""), about, s.user(ctx)); err != nil {
+		return api.Setup{}, err
+	}
+	kept, err := s.store.Setup(ctx, id)
+	if err != nil {
+		return api.Setup{}, err
+	}
+	return toSetup(&kept)
+}
+
+// AddSetup implements api.StrictServerInterface.
+func (s *Server) AddSetup(ctx context.Context, req api.AddSetupRequestObject) (api.AddSetupResponseObject, error) {
+	setup, err := s.putSetup(ctx, 0, req.Id, req.Body)
+	return api.AddSetup200JSONResponse(setup), err
+}
+
+// ChangeSetup implements api.StrictServerInterface.
+func (s *Server) ChangeSetup(ctx context.Context, req api.ChangeSetupRequestObject) (api.ChangeSetupResponseObject, error) {
+	kept, err := s.store.Setup(ctx, req.Id)
+	if err != nil {
+		return nil, err
+	}
+	setup, err := s.putSetup(ctx, req.Id, kept.PrinterID, req.Body)
+	return api.ChangeSetup200JSONResponse(setup), err
+}
+
+// DeleteSetup implements api.StrictServerInterface.
+func (s *Server) DeleteSetup(ctx context.Context, req api.DeleteSetupRequestObject) (api.DeleteSetupResponseObject, error) {
+	return api.DeleteSetup204Response{}, s.store.DeleteSetup(ctx, req.Id)
+}
+
+// SetOffsets implements api.StrictServerInterface.
+func (s *Server) SetOffsets(ctx context.Context, req api.SetOffsetsRequestObject) (api.SetOffsetsResponseObject, error) {
+	kept, err := s.store.Setup(ctx, req.Id)
+	if err != nil {
+		return nil, err
+	}
+	about, err := kept.Is()
+	if err != nil {
+		return nil, err
+	}
+	on, err := s.stock(ctx, req.Body.StockId)
+	if err != nil {
+		return nil, err
+	}
+	moved := design.Offsets(about, on, measure.Length(req.Body.X), measure.Length(req.Body.Y))
+	shown, err := toSetup(&kept)
+	if err != nil {
+		return nil, err
+	}
+	across, along := int(moved.Across), int(moved.Along)
+	shown.About.Across, shown.About.Along = &across, &along
+	setup, err := s.putSetup(ctx, req.Id, kept.PrinterID, &api.PutSetup{About: shown.About, Stock: &kept.Stock})
+	return api.SetOffsets200JSONResponse(setup), err
+}
+
+// forget makes the floor ask a printer anew, since something about it was changed from here.
+func (f *floor) forget(id int64) {
+	f.mutex.Lock()
+	defer f.mutex.Unlock()
+	delete(f.heard, id)
+}
