@@ -102,11 +102,20 @@ func Seed(ctx context.Context, s *store.Store, printers []Reached) error {
 	if err != nil {
 		return err
 	}
+	circuits, err := addRecords(ctx, s, "circuits.csv")
+	if err != nil {
+		return err
+	}
 	for _, made := range []struct {
-		name string
-		set  store.RecordSet
-	}{{"Rack label, drying hall", racks}, {"Bin label, north shed", bins}} {
-		if err := addDesign(ctx, s, made.name, made.set); err != nil {
+		name, file string
+		set        store.RecordSet
+	}{
+		{"Rack label, drying hall", "bin-label.json", racks}, {"Bin label, north shed", "bin-label.json", bins},
+		{"Drawer tape", "drawer-tape.json", circuits}, {"Circuit sleeve", "circuit-sleeve.json", circuits}, {"Hose wrap", "hose-wrap.json", circuits},
+		{"Cable flag", "cable-flag.json", circuits}, {"Valve plate", "valve-plate.json", circuits}, {"Stairs sign", "stairs-sign.json", circuits},
+		{"Drum label", "drum-label.json", circuits},
+	} {
+		if err := addDesign(ctx, s, made.name, made.file, made.set); err != nil {
 			return err
 		}
 	}
@@ -125,8 +134,8 @@ func addRecords(ctx context.Context, s *store.Store, file string) (store.RecordS
 	return s.AddRecordSet(ctx, file, table.Fields, table.Records, Name)
 }
 
-func addDesign(ctx context.Context, s *store.Store, name string, set store.RecordSet) error {
-	data, err := examples.Files.ReadFile("bin-label.json")
+func addDesign(ctx context.Context, s *store.Store, name, file string, set store.RecordSet) error {
+	data, err := examples.Files.ReadFile(file)
 	if err != nil {
 		return fmt.Errorf("demo design: %w", err)
 	}

@@ -15,6 +15,7 @@ import (
 	"oddspool/core/measure"
 	"oddspool/core/proof"
 	"oddspool/core/render"
+	"oddspool/core/stock"
 	"oddspool/internal/api"
 	"oddspool/internal/store"
 )
@@ -33,8 +34,14 @@ func (s *Server) DrawStrip(ctx context.Context, req api.DrawStripRequestObject) 
 	if err != nil {
 		return nil, err
 	}
-	strip := api.Strip{Total: set.Count, Fields: []api.FieldValue{}, Labels: []api.StripLabel{}}
+	strip := api.Strip{Inks: []api.Ink{}, MostLegends: d.Stock.MostLegends(), Total: set.Count, Fields: []api.FieldValue{}, Labels: []api.StripLabel{}}
 	strip.Width, strip.Height = drawer.width, drawer.height
+	for _, ink := range stock.Inks(d.Stock, d.Printer) {
+		if ink == stock.Full {
+			strip.Mixes, ink = true, stock.Black
+		}
+		strip.Inks = append(strip.Inks, api.Ink{Name: string(ink), Colour: d.Stock.InkColour(ink)})
+	}
 	if set.ID == 0 {
 		strip.Total = 1 // a design without records has one label
 	}

@@ -19,6 +19,13 @@ export const router = createRouter({
       meta: { title: 'Floor' },
     },
     {
+      path: '/floor/:id(\\d+)',
+      name: 'printer',
+      component: () => import('./places/floor/PrinterPlace.vue'),
+      props: (to) => ({ printerId: Number(to.params.id) }),
+      meta: { title: 'Printer' },
+    },
+    {
       path: '/floor/:id(\\d+)/web',
       name: 'web',
       component: () => import('./places/floor/WebPlace.vue'),

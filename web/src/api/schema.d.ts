@@ -1109,11 +1109,21 @@ export interface components {
             /** @description Dots of the artwork. */
             width: number;
             height: number;
+            /** @description What the printer can show on this stock. */
+            inks: components["schemas"]["Ink"][];
+            /** @description Any colour can be mixed. */
+            mixes: boolean;
+            /** @description How often the legend can stand on a piece. */
+            mostLegends: number;
             /** @description Records in the set. */
             total: number;
             /** @description The fields with their values on the first label. */
             fields: components["schemas"]["FieldValue"][];
             labels: components["schemas"]["StripLabel"][];
+        };
+        Ink: {
+            name: string;
+            colour: string;
         };
         FieldValue: {
             name: string;

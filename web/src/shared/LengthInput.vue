@@ -1,16 +1,16 @@
 <script setup lang="ts">
 import { NInput } from 'naive-ui'
 import { ref, watch } from 'vue'
-import { parseLength } from './format'
+import { bareLength, parseLength, units } from './format'
 
 /** A length in micrometres, typed in millimetres or with its unit. */
 const value = defineModel<number>({ required: true })
 const props = defineProps<{ label: string; least?: number; decimals?: number }>()
 
-const shown = (length: number) => (length / 1000).toFixed(props.decimals ?? 1)
+const shown = (length: number) => bareLength(length, props.decimals ?? 1)
 const text = ref(shown(value.value))
 const wrong = ref('')
-watch(value, (length) => {
+watch([value, units], ([length]) => {
   if (parseLength(text.value) !== length) text.value = shown(length)
   wrong.value = ''
 })
@@ -22,12 +22,12 @@ function take() {
     return
   }
   if (props.least !== undefined && length < props.least) {
-    wrong.value = `At least ${shown(props.least)} mm.`
+    wrong.value = `At least ${shown(props.least)} ${units.value}.`
     return
   }
   wrong.value = ''
+  if (text.value !== shown(value.value)) value.value = length // what is shown may be rounded
   text.value = shown(length)
-  value.value = length
 }
 </script>
 
@@ -42,7 +42,7 @@ function take() {
       @blur="take"
       @keydown.enter.prevent="take"
     >
-      <template #suffix>mm</template>
+      <template #suffix>{{ units }}</template>
     </NInput>
     <p v-if="wrong" class="bad wrong" role="alert">{{ wrong }}</p>
   </div>

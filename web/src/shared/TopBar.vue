@@ -4,6 +4,7 @@ import { computed, ref } from 'vue'
 import { useRouter } from 'vue-router'
 import { api } from '@/api/client'
 import { user } from '@/session'
+import { units } from './format'
 import FindAnything from './FindAnything.vue'
 
 const theme = defineModel<'light' | 'dark' | 'system'>('theme', { required: true })
@@ -20,6 +21,9 @@ const places = [
 const menu = computed(() => [
   { key: 'light', label: (theme.value === 'light' ? '✓ ' : '') + 'Paper (light)' },
   { key: 'dark', label: (theme.value === 'dark' ? '✓ ' : '') + 'Shop floor (dark)' },
+  { key: 'units', type: 'divider' },
+  { key: 'mm', label: (units.value === 'mm' ? '✓ ' : '') + 'Millimetres' },
+  { key: 'in', label: (units.value === 'in' ? '✓ ' : '') + 'Inches' },
   { key: 'line', type: 'divider' },
   { key: 'out', label: 'Sign out' },
 ])
@@ -27,6 +31,11 @@ const menu = computed(() => [
 async function choose(key: string) {
   if (key === 'light' || key === 'dark') {
     theme.value = key
+    return
+  }
+  if (key === 'mm' || key === 'in') {
+    units.value = key
+    await api.PUT('/session/units', { body: { units: key } })
     return
   }
   await api.DELETE('/session')

@@ -1,14 +1,26 @@
-/** A length in micrometres as people read it, to a hundredth of a millimetre at most. */
-export function millimetres(micrometres: number, decimals = 1): string {
-  return `${(micrometres / 1000).toFixed(decimals)} mm`
+import { shallowRef } from 'vue'
+
+/** What lengths are shown and typed in, as the person who is signed in chose. */
+export const units = shallowRef<'mm' | 'in'>('mm')
+
+/** A length without its unit. An inch is shown to as many figures more as it is longer. */
+export function bareLength(micrometres: number, decimals = 1): string {
+  return units.value === 'in'
+    ? (micrometres / 25_400).toFixed(decimals + 2)
+    : (micrometres / 1000).toFixed(decimals)
+}
+
+/** A length in micrometres as people read it. */
+export function lengthText(micrometres: number, decimals = 1): string {
+  return `${bareLength(micrometres, decimals)} ${units.value}`
 }
 
 /** Reads a length typed in millimetres, centimetres or inches; undefined when it is none. */
 export function parseLength(text: string): number | undefined {
   const match = /^\s*(-?\d+(?:[.,]\d+)?)\s*(mm|cm|in|")?\s*$/.exec(text)
   if (!match?.[1]) return undefined
-  const units: Record<string, number> = { mm: 1000, cm: 10_000, in: 25_400, '"': 25_400 }
-  return Math.round(Number(match[1].replace(',', '.')) * (units[match[2] ?? 'mm'] ?? 1000))
+  const sizes: Record<string, number> = { mm: 1000, cm: 10_000, in: 25_400, '"': 25_400 }
+  return Math.round(Number(match[1].replace(',', '.')) * (sizes[match[2] ?? units.value] ?? 1000))
 }
 
 /** Whole numbers with thousands apart. */

@@ -10,6 +10,9 @@ export interface Strip {
   fields: Readonly<Ref<readonly Schemas['FieldValue'][]>>
   total: Readonly<Ref<number>>
   size: Readonly<Ref<{ width: number; height: number }>>
+  inks: Readonly<Ref<readonly Schemas['Ink'][]>>
+  mixes: Readonly<Ref<boolean>>
+  mostLegends: Readonly<Ref<number>>
   problem: Readonly<Ref<Problem | undefined>>
 }
 
@@ -67,6 +70,9 @@ export function useStrip(
     fields: computed(() => answer.value?.fields ?? []),
     total: computed(() => answer.value?.total ?? 0),
     size: computed(() => ({ width: answer.value?.width ?? 0, height: answer.value?.height ?? 0 })),
+    inks: computed(() => answer.value?.inks ?? []),
+    mixes: computed(() => answer.value?.mixes ?? false),
+    mostLegends: computed(() => answer.value?.mostLegends ?? 1),
     problem,
   }
 }

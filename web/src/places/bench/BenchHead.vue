@@ -20,6 +20,7 @@ const emit = defineEmits<{
   rename: [name: string]
   records: [id: number | undefined]
   findings: []
+  carry: []
   run: []
   undo: []
   redo: []
@@ -55,11 +56,16 @@ const found = computed(() => (props.proof ? props.proof.errors + props.proof.war
     <dl>
       <div>
         <dt>stock</dt>
-        <dd>{{ design.stock.name }}</dd>
+        <dd>
+          <button type="button" class="linklike" @click="emit('carry')">{{ design.stock.name }}</button>
+        </dd>
       </div>
       <div>
         <dt>printer</dt>
-        <dd>{{ design.printer.name }} · {{ design.printer.resolution }}</dd>
+        <dd>
+          <button type="button" class="linklike" @click="emit('carry')">{{ design.printer.name }}</button>
+          · {{ design.printer.resolution }}
+        </dd>
       </div>
       <div>
         <dt id="b-records">records</dt>

@@ -4,7 +4,7 @@ import { NButton, NDropdown, NModal } from 'naive-ui'
 import { computed, nextTick, onMounted, ref, shallowRef, watch } from 'vue'
 import { onBeforeRouteLeave, onBeforeRouteUpdate, useRoute, useRouter } from 'vue-router'
 import { api, type Problem, type Schemas } from '@/api/client'
-import type { Element } from '@/api/documents'
+import { asDesign, type Element } from '@/api/documents'
 import { dotsPerMicrometre } from '@/shared/format'
 import ProblemNote from '@/shared/ProblemNote.vue'
 import ContactSheet from '@/strip/ContactSheet.vue'
@@ -12,6 +12,7 @@ import LabelStrip from '@/strip/LabelStrip.vue'
 import ThreadLine from '@/strip/ThreadLine.vue'
 import { useStrip } from '@/strip/useStrip'
 import BenchHead from './BenchHead.vue'
+import CarryPanel from './CarryPanel.vue'
 import ElementList from './ElementList.vue'
 import { addable, duplicate, freePlace, type Kind, newElement } from './elements'
 import HandOverlay from './HandOverlay.vue'
@@ -61,6 +62,7 @@ const handFindings = computed(() => hand.value?.findings ?? [])
 
 const list = ref<InstanceType<typeof ElementList>>()
 const help = ref(false)
+const carrying = ref(false)
 const asked = shallowRef<{
   field: string
   at: { x: number; y: number }
@@ -140,6 +142,11 @@ useEventListener('keyup', (event) => {
   if (event.key.startsWith('Arrow')) bench.commit()
 })
 
+function take(document: Schemas['Document'], printerId: number | undefined) {
+  carrying.value = false
+  bench.carry(asDesign(document), printerId)
+}
+
 async function prepare() {
   await bench.flush()
   if (recordSetId.value === undefined || bench.state.value === 'conflict') return
@@ -186,11 +193,21 @@ watch(
         @rename="design.name = $event"
         @records="recordSetId = $event"
         @findings="mode = 'findings'"
+        @carry="carrying = !carrying"
         @run="prepare"
         @undo="bench.undo"
         @redo="bench.redo"
       />
       <div class="notes">
+        <CarryPanel
+          v-if="carrying"
+          :design
+          :record-set-id="recordSetId"
+          :record="inHand"
+          :printer-id="bench.kept.value?.printerId"
+          @take="take"
+          @close="carrying = false"
+        />
         <ProblemNote v-if="bench.problem.value" :problem="bench.problem.value">
           <p v-if="bench.state.value === 'conflict'" class="choices">
             <NButton size="small" @click="bench.load(true)">Load that draft</NButton>
@@ -208,6 +225,9 @@ watch(
         :total
         :lying
         :found="(proof?.errors ?? 0) + (proof?.warnings ?? 0)"
+        :legends="Math.max(design.repeat ?? 1, 1)"
+        :most-legends="strip.mostLegends.value"
+        @legends="((design.repeat = $event), bench.commit())"
         @go="walk.goTo"
         @step="walk.step"
       />
@@ -287,6 +307,8 @@ watch(
             :element="chosen"
             :part
             :typefaces
+            :inks="strip.inks.value"
+            :mixes="strip.mixes.value"
             @change="change"
             @done="bench.commit"
           />

@@ -3,7 +3,7 @@ import { NCheckbox, NInputNumber, NSelect } from 'naive-ui'
 import { computed } from 'vue'
 import type { Schemas } from '@/api/client'
 import type { Element } from '@/api/documents'
-import { millimetres } from '@/shared/format'
+import { lengthText } from '@/shared/format'
 import LengthInput from '@/shared/LengthInput.vue'
 import ModulePicture from './ModulePicture.vue'
 import SheetRow from './SheetRow.vue'
@@ -13,6 +13,8 @@ const props = defineProps<{
   element: Element
   part: Schemas['StripPart'] | undefined
   typefaces: readonly string[]
+  inks: readonly Schemas['Ink'][]
+  mixes: boolean
 }>()
 const emit = defineEmits<{ change: [to: Partial<Element>]; done: [] }>()
 
@@ -32,6 +34,22 @@ function set(to: Partial<NonNullable<Element['text']>>) {
 }
 function setCode(to: Partial<NonNullable<Element['code']>>) {
   if (code.value) emit('change', { code: { ...code.value, ...to } })
+  emit('done')
+}
+/** The inks that can be shown, and the one the element has though it cannot. */
+const inkOptions = computed(() => {
+  const names = props.mixes
+    ? ['black', 'red', 'green', 'blue', 'yellow', 'orange', 'violet', 'brown', 'grey', 'white']
+    : props.inks.map((ink) => ink.name)
+  const has = props.element.ink
+  if (has && !names.includes(has)) names.push(has)
+  return names.map((value) => ({ value, label: value }))
+})
+const ink = computed(() => props.element.ink ?? inkOptions.value[0]?.value)
+function setInk(value: string) {
+  const text = value.trim()
+  if (!text) return
+  emit('change', { ink: text === inkOptions.value[0]?.value ? undefined : text })
   emit('done')
 }
 const size = computed(() =>
@@ -139,11 +157,11 @@ const size = computed(() =>
       </SheetRow>
       <template v-if="facts">
         <SheetRow name="Module printed"
-          >{{ facts.moduleDots }} dots · {{ millimetres(facts.module, 3) }}</SheetRow
+          >{{ facts.moduleDots }} dots · {{ lengthText(facts.module, 3) }}</SheetRow
         >
         <ModulePicture :widths="facts.widths" :module="facts.moduleDots" />
-        <SheetRow name="Wide, with quiet zones">{{ millimetres(size) }}</SheetRow>
-        <SheetRow name="Quiet zones">{{ millimetres(facts.quietModules * facts.module, 2) }} each</SheetRow>
+        <SheetRow name="Wide, with quiet zones">{{ lengthText(size) }}</SheetRow>
+        <SheetRow name="Quiet zones">{{ lengthText(facts.quietModules * facts.module, 2) }} each</SheetRow>
       </template>
       <SheetRow name="Stands">
         <NSelect
@@ -190,6 +208,18 @@ const size = computed(() =>
       />
     </SheetRow>
     <p v-else class="quiet">A line is as thick as it is high. See <i>Sits</i>.</p>
+    <SheetRow v-if="inkOptions.length > 1" name="Ink">
+      <NSelect
+        size="small"
+        :value="ink"
+        :options="inkOptions"
+        :tag="mixes"
+        :filterable="mixes"
+        aria-label="Ink"
+        class="wide"
+        @update:value="setInk"
+      />
+    </SheetRow>
   </section>
 </template>
 

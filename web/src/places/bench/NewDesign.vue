@@ -40,12 +40,52 @@ function choosePrinter(id: number | undefined) {
 const printers = computed(() =>
   (floor.value?.printers ?? []).map((p) => ({ value: p.printer.id, label: p.printer.name })),
 )
-const stockOptions = computed(() =>
-  stocks.value.map((s) => ({
-    value: s.id,
-    label: `${asStock(s.about).name}${s.id === loadedIn(printerId.value) ? ' · in the printer now' : ''}`,
-  })),
-)
+const typed = ref('')
+const option = (s: Schemas['StockRow'], after = '') => ({
+  value: s.id,
+  label: `${asStock(s.about).name}${after}`,
+})
+/** What is in the printer comes first, then what was used lately, then all; or what is looked for. */
+const stockOptions = computed(() => {
+  const loaded = stocks.value.find((s) => s.id === loadedIn(printerId.value))
+  const rest = stocks.value.filter((s) => s !== loaded)
+  const recent = rest.filter((s) => s.usedAt)
+  const made = [
+    ...(loaded ? [option(loaded, ' · in the printer now')] : []),
+    ...recent.map((s) => option(s, ' · used lately')),
+    ...rest.filter((s) => !s.usedAt).map((s) => option(s)),
+  ]
+  if (!found.value) return made
+  const ids = new Set(found.value.map((s) => s.id))
+  const some = made.filter((o) => ids.has(o.value))
+  return isSize.value ? [...some, { value: ofSize, label: `Make a label of ${typed.value.trim()}` }] : some
+})
+const ofSize = -1
+const found = shallowRef<Schemas['StockRow'][]>()
+const isSize = computed(() => /\d\s*(mm|cm|in|")?\s*[x×*]\s*\d/i.test(typed.value))
+let asked = 0
+async function look(text: string) {
+  typed.value = text
+  const mine = ++asked
+  if (!text.trim()) {
+    found.value = undefined
+    return
+  }
+  const { data } = await api.GET('/stocks', { params: { query: { find: text } } })
+  if (mine === asked) found.value = data
+}
+async function chooseStock(id: number) {
+  if (id !== ofSize) {
+    stockId.value = id
+    return
+  }
+  const { data, error } = await api.POST('/stocks/of-size', { body: { size: typed.value } })
+  problem.value = error
+  if (!data) return
+  if (!stocks.value.some((s) => s.id === data.id)) stocks.value = [data, ...stocks.value]
+  stockId.value = data.id
+  void look('')
+}
 const setOptions = computed(() => sets.value.map((s) => ({ value: s.id, label: `${s.name} · ${s.count}` })))
 
 async function start() {
@@ -82,7 +122,17 @@ async function start() {
       </div>
       <div>
         <span id="n-stock">Stock</span>
-        <NSelect v-model:value="stockId" filterable :options="stockOptions" aria-labelledby="n-stock" />
+        <NSelect
+          :value="stockId"
+          filterable
+          remote
+          placeholder="76x38, 4 in x 2 in, sleeve"
+          :options="stockOptions"
+          aria-labelledby="n-stock"
+          @search="look"
+          @update:value="chooseStock"
+          @blur="look('')"
+        />
       </div>
       <div>
         <span id="n-set">Records</span>

@@ -1,12 +1,19 @@
 <script setup lang="ts">
-import { NInputNumber } from 'naive-ui'
+import { NInputNumber, NSelect } from 'naive-ui'
 import type { Mode, Zoom } from './useWalk'
 
 /** How the strip is walked and zoomed. */
-defineProps<{ record: number; total: number; lying: boolean; found: number }>()
+defineProps<{
+  record: number
+  total: number
+  lying: boolean
+  found: number
+  legends: number
+  mostLegends: number
+}>()
 const mode = defineModel<Mode>('mode', { required: true })
 const zoom = defineModel<Zoom>('zoom', { required: true })
-const emit = defineEmits<{ go: [record: number]; step: [by: number] }>()
+const emit = defineEmits<{ go: [record: number]; step: [by: number]; legends: [times: number] }>()
 
 const modes: { key: Mode; name: string }[] = [
   { key: 'order', name: 'In order' },
@@ -39,6 +46,17 @@ const zooms: { key: Zoom; name: string }[] = [
         {{ m.name }}
       </button>
     </span>
+    <label v-if="mostLegends > 1" class="legends">
+      legend
+      <NSelect
+        size="tiny"
+        :value="legends"
+        :options="Array.from({ length: mostLegends }, (_, i) => ({ value: i + 1, label: `${i + 1} ×` }))"
+        aria-label="How often the legend stands on a piece"
+        class="times"
+        @update:value="emit('legends', $event)"
+      />
+    </label>
     <span class="room" />
     <span class="walk">
       <button type="button" aria-label="The label before" @click="emit('step', -1)">‹</button>
@@ -120,6 +138,14 @@ button:disabled {
 }
 .which:deep(input) {
   text-align: right;
+}
+.legends {
+  display: flex;
+  align-items: center;
+  gap: 6px;
+}
+.times {
+  width: 66px;
 }
 .room {
   flex: 1;

@@ -21,6 +21,8 @@ export interface Bench {
   change: (id: string, to: Partial<Element>) => void
   add: (element: Element) => void
   remove: (id: string) => void
+  /** Takes the design as it is on another stock or printer. */
+  carry: (to: Design, printerId: number | undefined) => void
   move: (id: string, by: number) => void
   /** Loads the draft as the server has it; with what a closed page had not yet sent, unless told not to. */
   load: (theirs?: boolean) => Promise<void>
@@ -37,6 +39,7 @@ export function useBench(designId: MaybeRefOrGetter<number>): Bench {
   const design = ref<Design>()
   const kept = shallowRef<Schemas['Design']>()
   const recordSetId = ref<number>()
+  const printerId = ref<number>()
   const chosenId = ref<string>()
   const state = ref<'kept' | 'waits' | 'conflict'>('kept')
   const problem = shallowRef<Problem>()
@@ -94,6 +97,7 @@ export function useBench(designId: MaybeRefOrGetter<number>): Bench {
           edit: kept.value?.edit ?? 0,
           document: asDocument(design.value as Design),
           recordSetId: recordSetId.value,
+          printerId: printerId.value,
         },
       })
       problem.value = error
@@ -138,6 +142,13 @@ export function useBench(designId: MaybeRefOrGetter<number>): Bench {
     history.commit()
   }
 
+  function carry(to: Design, printer: number | undefined) {
+    if (!design.value) return
+    printerId.value = printer
+    design.value = { ...to, name: design.value.name }
+    history.commit()
+  }
+
   function move(id: string, by: number) {
     const elements = design.value?.elements
     const at = elements?.findIndex((e) => e.id === id) ?? -1
@@ -155,7 +166,7 @@ export function useBench(designId: MaybeRefOrGetter<number>): Bench {
         name: `${design.value.name}, my copy`,
         document: asDocument(design.value),
         recordSetId: recordSetId.value,
-        printerId: kept.value?.printerId,
+        printerId: printerId.value ?? kept.value?.printerId,
       },
     })
     problem.value = error
@@ -181,6 +192,7 @@ export function useBench(designId: MaybeRefOrGetter<number>): Bench {
     change,
     add,
     remove,
+    carry,
     move,
     load,
     keepAsCopy,

@@ -1,80 +1,78 @@
 <script setup lang="ts">
 import { NButton } from 'naive-ui'
+import { ref } from 'vue'
 import { useRouter } from 'vue-router'
 import { api } from '@/api/client'
 import { count, moment } from '@/shared/format'
 import ProblemNote from '@/shared/ProblemNote.vue'
 import { usePolled } from '@/shared/usePolled'
+import AddPrinter from './AddPrinter.vue'
 import PrinterLine from './PrinterLine.vue'
 
 const router = useRouter()
+const adding = ref(false)
 const { data: floor, problem } = usePolled(() => api.GET('/floor'), 1000)
 </script>
 
 <template>
   <div class="place">
     <h1 class="unseen">Floor</h1>
+    <AddPrinter v-if="adding" @close="adding = false" />
     <ProblemNote v-if="problem" :problem />
     <template v-if="floor">
+      <section v-if="floor.waiting.length" class="list" aria-labelledby="waits">
+        <h2 id="waits">Waits for a person</h2>
+        <ul>
+          <li v-for="w in floor.waiting" :key="w.runId + w.text">
+            <span :class="w.level === 'stopped' ? 'bad' : 'warn'" aria-hidden="true">{{
+              w.level === 'stopped' ? '■' : '▲'
+            }}</span>
+            <span class="what"
+              >{{ w.text }} <span class="quiet">{{ w.do }}</span></span
+            >
+            <NButton size="large" ghost type="primary" @click="router.push(`/runs/${w.runId}`)">Look</NButton>
+          </li>
+        </ul>
+      </section>
       <PrinterLine v-for="line in floor.printers" :key="line.printer.id" :line />
-      <div v-if="!floor.printers.length" class="empty">
-        <p>There is no printer yet.</p>
-      </div>
-      <div class="halves">
-        <section aria-labelledby="waits">
-          <h2 id="waits">Waits for a person</h2>
-          <ul>
-            <li v-for="w in floor.waiting" :key="w.runId + w.text">
-              <span :class="w.level === 'stopped' ? 'bad' : 'warn'" aria-hidden="true">{{
-                w.level === 'stopped' ? '■' : '▲'
-              }}</span>
-              <span class="what"
-                >{{ w.text }} <span class="quiet">{{ w.do }}</span></span
-              >
-              <NButton size="large" ghost type="primary" @click="router.push(`/runs/${w.runId}`)"
-                >Look</NButton
-              >
-            </li>
-          </ul>
-          <p v-if="!floor.waiting.length" class="quiet none">Nothing waits.</p>
-        </section>
-        <section aria-labelledby="lately">
-          <h2 id="lately">Lately printed</h2>
-          <ul>
-            <li v-for="run in floor.lately" :key="run.id">
-              <span class="picture"><img :src="run.picture" alt="" loading="lazy" /></span>
-              <span class="what">
-                <RouterLink :to="`/runs/${run.id}`" class="strong">{{ run.name }}</RouterLink>
-                <span class="quiet block">
-                  {{ count(run.printed) }} of {{ count(run.labels) }} labels ·
-                  {{ moment(run.lastPrintedAt ?? run.preparedAt) }} by
-                  {{ run.preparedBy }}
-                </span>
+      <p class="more">
+        <span v-if="!floor.printers.length" class="quiet">There is no printer yet.</span>
+        <button v-if="!adding" type="button" class="linklike" @click="adding = true">Add a printer</button>
+      </p>
+      <section class="list" aria-labelledby="lately">
+        <h2 id="lately">Lately printed</h2>
+        <ul>
+          <li v-for="run in floor.lately" :key="run.id">
+            <span class="picture"><img :src="run.picture" alt="" loading="lazy" /></span>
+            <span class="what">
+              <RouterLink :to="`/runs/${run.id}`" class="strong">{{ run.name }}</RouterLink>
+              <span class="quiet block">
+                {{ count(run.printed) }} of {{ count(run.labels) }} labels ·
+                {{ moment(run.lastPrintedAt ?? run.preparedAt) }} by
+                {{ run.preparedBy }}
               </span>
-              <NButton size="large" ghost type="primary" @click="router.push(`/runs/${run.id}`)"
-                >Print again</NButton
-              >
-            </li>
-          </ul>
-          <p v-if="!floor.lately.length" class="quiet none">
-            Nothing was printed yet. <RouterLink to="/bench">Choose a design</RouterLink> and prepare a run.
-          </p>
-        </section>
-      </div>
+            </span>
+            <NButton size="large" ghost type="primary" @click="router.push(`/runs/${run.id}`)"
+              >Print again</NButton
+            >
+          </li>
+        </ul>
+        <p v-if="!floor.lately.length" class="quiet none">
+          Nothing was printed yet. <RouterLink to="/bench">Choose a design</RouterLink> and prepare a run.
+        </p>
+      </section>
     </template>
   </div>
 </template>
 
 <style scoped>
-.halves {
-  display: grid;
-  grid-template-columns: 1fr 1fr;
+.list {
+  padding: 12px 20px;
+  border-bottom: 1px solid var(--line);
 }
-.halves section {
-  padding: 14px 20px;
-}
-.halves section + section {
-  border-left: 1px solid var(--line);
+.more {
+  padding: 8px 20px;
+  border-bottom: 1px solid var(--line);
 }
 li {
   display: flex;

@@ -21,10 +21,11 @@ const print = computed(() => props.line.print)
   <section class="line" :aria-label="line.printer.name">
     <SpoolDrawing :left="line.left" :capacity="line.capacity" :unit="line.unit" />
     <div class="about">
-      <h2>{{ line.printer.name }}</h2>
-      <p class="quiet">{{ stock?.name ?? line.loaded ?? 'stock not known' }}</p>
+      <h2>
+        <RouterLink :to="`/floor/${line.printer.id}`">{{ line.printer.name }}</RouterLink>
+      </h2>
       <p class="quiet">
-        {{ asPrinter(line.printer.about).resolution }}
+        {{ stock?.name ?? line.loaded ?? asPrinter(line.printer.about).resolution }}
         <template v-if="line.left >= 0">
           · {{ amount(line.left, line.unit) }}{{ line.unit === 'sheets' ? ' sheets' : '' }} left</template
         >
@@ -68,14 +69,16 @@ const print = computed(() => props.line.print)
 <style scoped>
 .line {
   display: grid;
-  grid-template-columns: 84px 190px minmax(0, 1fr) 250px;
+  grid-template-columns: 60px 210px minmax(0, 1fr) 250px;
   align-items: center;
   gap: 16px;
-  padding: 7px 20px;
+  padding: 5px 20px;
   border-bottom: 1px solid var(--line);
 }
 .about h2 {
   font-size: 16px;
+}
+.about h2 a {
   color: var(--ink);
 }
 .state a {
@@ -84,7 +87,7 @@ const print = computed(() => props.line.print)
 }
 @media (max-width: 1100px) {
   .line {
-    grid-template-columns: 84px 160px minmax(0, 1fr) 210px;
+    grid-template-columns: 60px 180px minmax(0, 1fr) 210px;
     gap: 12px;
   }
 }

@@ -25,19 +25,13 @@ const words = computed(() =>
 </script>
 
 <template>
-  <svg viewBox="-50 -50 100 100" width="84" height="84" role="img" :aria-label="words">
+  <svg viewBox="-50 -50 100 100" width="60" height="60" role="img" :aria-label="words">
     <circle r="46" fill="none" stroke="var(--control)" stroke-width="1" stroke-dasharray="2 4" />
     <circle :r="outside" fill="var(--liner)" stroke="var(--liner-edge)" stroke-width="1.5" />
     <circle v-for="r in turns" :key="r" :r="r" fill="none" stroke="var(--liner-edge)" stroke-width="0.8" />
     <circle :r="core" fill="var(--paper)" stroke="var(--control)" />
-    <text
-      text-anchor="middle"
-      dominant-baseline="central"
-      font-size="11.5"
-      font-weight="600"
-      fill="var(--ink)"
-    >
-      {{ left < 0 ? '?' : amount(left, unit) }}
+    <text v-if="left < 0" text-anchor="middle" dominant-baseline="central" font-size="22" fill="var(--ink)">
+      ?
     </text>
   </svg>
 </template>

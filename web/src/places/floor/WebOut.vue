@@ -23,16 +23,18 @@ watchEffect(async (onCleanup) => {
   if (newest && data) places.value = data.places
 })
 
-const height = 58
+const height = 42
 const across = (stock: Stock) => {
   const lanes = Math.max(stock.lanes ?? 1, 1)
-  return lanes * stock.width + (lanes - 1) * (stock.laneGap ?? 0)
+  if (stock.sheet) return stock.sheet.width
+  return lanes * stock.width * (stock.sleeve?.faces ?? 1) + (lanes - 1) * (stock.laneGap ?? 0)
 }
+const along = (stock: Stock) => stock.sheet?.height ?? stock.length
 /** Low rows are not blown up to the height of the web: they would be wider than the screen. */
-const scale = (stock: Stock) => Math.min(height / stock.length, 260 / across(stock))
+const scale = (stock: Stock) => Math.min(height / along(stock), 190 / across(stock))
 const blank = (stock: Stock) => ({
   width: `${across(stock) * scale(stock)}px`,
-  height: `${stock.length * scale(stock)}px`,
+  height: `${along(stock) * scale(stock)}px`,
   backgroundColor: stock.colour,
   borderRadius: `${Math.max((stock.cornerRadius ?? 0) * scale(stock), stock.shape === 'rounded' ? 3 : 0)}px`,
 })
@@ -41,7 +43,7 @@ const blank = (stock: Stock) => ({
 <template>
   <div class="out">
     <div class="head" title="The print head" />
-    <div class="web">
+    <div class="web" :class="{ close: stock?.kind === 'tape' }">
       <template v-if="stock">
         <RouterLink
           v-for="place in [...places].reverse()"
@@ -53,7 +55,7 @@ const blank = (stock: Stock) => ({
         >
           <img :src="`/api/printers/${printerId}/web/${place}`" alt="" />
         </RouterLink>
-        <span v-for="n in 30" :key="`blank ${n}`" class="label" :style="blank(stock)" />
+        <span v-for="n in 70" :key="`blank ${n}`" class="label" :style="blank(stock)" />
       </template>
       <p v-else class="quiet none">Nothing is known of what is loaded.</p>
     </div>
@@ -80,6 +82,9 @@ const blank = (stock: Stock) => ({
   padding: 6px 7px;
   background: var(--liner);
   border-block: 1px solid var(--liner-edge);
+}
+.web.close {
+  gap: 1px;
 }
 .label {
   flex: none;

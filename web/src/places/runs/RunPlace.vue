@@ -68,6 +68,7 @@ async function choose(change: Partial<Schemas['RunChoice']> = {}) {
         corrected: run.value.choice.howMany.corrected,
       },
       printerId: run.value.printer.id,
+      setupId: run.value.choice.setupId,
       ...change,
     },
   })
@@ -84,7 +85,8 @@ function takeRecords(
 }
 
 async function print(kind: Schemas['StartPrint']['kind'], labels?: string) {
-  const { error } = await api.POST('/runs/{id}/prints', { ...path.value, body: { kind, labels } })
+  const body = { kind, labels, start: sheet.value ? start.value - 1 : undefined }
+  const { error } = await api.POST('/runs/{id}/prints', { ...path.value, body })
   refused.value = error
   await refresh()
 }
@@ -97,9 +99,30 @@ const rollLeft = computed(() => (floor.value?.unit === 'labels' ? floor.value.le
 const wrongStock = computed(() => {
   const loaded = floor.value?.stock ? asStock(floor.value.stock.about) : undefined
   if (!loaded || !stock.value) return ''
-  if (loaded.width === stock.value.width && loaded.length === stock.value.length) return ''
+  const same = loaded.number && loaded.number === stock.value.number
+  if (same || (loaded.width === stock.value.width && loaded.length === stock.value.length)) return ''
   return `${floor.value?.printer.name ?? 'The printer'} has ${loaded.name} loaded, and this run needs ${stock.value.name}. Load it before you print.`
 })
+/** On a sheet of labels the first places may be used already. */
+const sheet = computed(() => stock.value?.sheet)
+const start = ref(1)
+const setups = shallowRef<Schemas['Setup'][]>([])
+watch(
+  () => run.value?.printer.id,
+  async (id) => {
+    if (id === undefined) return
+    const { data } = await api.GET('/printers/{id}/setups', { params: { path: { id } } })
+    setups.value = data ?? []
+  },
+  { immediate: true },
+)
+const setupOptions = computed(() =>
+  setups.value
+    .filter((u) => !u.stock || u.stock === stock.value?.number)
+    .map((u) => ({ value: u.id, label: u.about.name })),
+)
+/** What the labels take of the web; of a tape cut by content it is known once all were looked at. */
+const web = computed(() => proof.value?.webMillimetres ?? run.value?.webMillimetres ?? 0)
 const sampleSize = computed(() => Math.min(3, run.value?.labels ?? 0))
 const seen = ref(1)
 </script>
@@ -208,12 +231,14 @@ const seen = ref(1)
                 :options="printers.map((p) => ({ value: p.id, label: p.name }))"
                 aria-label="Printer"
                 class="from"
-                @update:value="choose({ printerId: $event })"
+                @update:value="choose({ printerId: $event, setupId: undefined })"
               />
             </form>
             <p v-else>
-              <b>{{ run.printer.name }}</b> · {{ stock?.name }} ·
-              {{ (run.webMillimetres / 1000).toFixed(1) }} m of web
+              <RouterLink :to="`/floor/${run.printer.id}`">{{ run.printer.name }}</RouterLink> ·
+              {{ stock?.name }} ·
+              <template v-if="sheet">{{ plural(Math.ceil(run.labels / run.perPage), 'sheet') }}</template>
+              <template v-else>{{ (web / 1000).toFixed(1) }} m of web</template>
               <template v-if="run.seconds && speed">
                 · {{ duration(run.seconds) }} at {{ speed }} mm/s</template
               >
@@ -226,6 +251,35 @@ const seen = ref(1)
             >
               Change
             </button>
+          </section>
+          <section v-if="setupOptions.length" class="line" aria-labelledby="q-setup">
+            <h2 id="q-setup">Print set-up</h2>
+            <NSelect
+              class="from"
+              size="small"
+              :value="run.choice.setupId ?? null"
+              :options="setupOptions"
+              clearable
+              :disabled="started"
+              placeholder="as the printer is set"
+              aria-labelledby="q-setup"
+              @update:value="choose({ setupId: $event ?? undefined })"
+            />
+          </section>
+          <section v-if="sheet" class="line" aria-labelledby="q-start">
+            <h2 id="q-start">Begin at place</h2>
+            <p class="edit">
+              <NInputNumber
+                v-model:value="start"
+                size="small"
+                :min="1"
+                :max="run.perPage"
+                :show-button="false"
+                class="each"
+                :input-props="{ 'aria-label': 'First place of the first sheet' }"
+              />
+              <span class="quiet">of {{ run.perPage }}, along the rows, on the first sheet</span>
+            </p>
           </section>
           <p v-if="wrongStock" class="say bad"><span aria-hidden="true">■</span> {{ wrongStock }}</p>
           <p v-else-if="rollLeft >= 0 && rest > rollLeft" class="say warn">

@@ -4,6 +4,7 @@ import { onMounted, ref, shallowRef } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { api, type Problem, type Schemas } from '@/api/client'
 import { user } from '@/session'
+import { units } from '@/shared/format'
 
 const route = useRoute()
 const router = useRouter()
@@ -24,6 +25,7 @@ async function signIn() {
   problem.value = error
   if (!data) return
   user.value = data.name
+  units.value = data.units
   const to = typeof route.query.to === 'string' && route.query.to.startsWith('/') ? route.query.to : '/floor'
   await router.push(to)
 }

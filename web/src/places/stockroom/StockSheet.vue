@@ -3,7 +3,7 @@ import { NButton, NPopconfirm } from 'naive-ui'
 import { computed, shallowRef, watchEffect } from 'vue'
 import { api, type Schemas } from '@/api/client'
 import { asStock } from '@/api/documents'
-import { count, millimetres } from '@/shared/format'
+import { count, lengthText } from '@/shared/format'
 import CableDrawing from './CableDrawing.vue'
 import { drawnHeight } from './pieces'
 import StockDrawn from './StockDrawn.vue'
@@ -29,16 +29,16 @@ watchEffect(async (onCleanup) => {
 const lines = computed(() => {
   const s = stock.value
   const f = facts.value
-  const made: [string, string][] = [['Piece', `${millimetres(s.width)} × ${millimetres(s.length)}`]]
+  const made: [string, string][] = [['Piece', `${lengthText(s.width)} × ${lengthText(s.length)}`]]
   if (s.kind === 'die-cut' || s.kind === 'wrap' || s.kind === 'flag') {
-    made.push(['Web · pitch', `${millimetres(f.web)} · ${millimetres(f.pitch)}`])
-    if ((s.lanes ?? 1) > 1) made.push(['Lanes', `${s.lanes ?? 1}, ${millimetres(s.laneGap ?? 0)} apart`])
-    made.push(['Liner edges', `${millimetres(s.edgeLeft ?? 0)} left, ${millimetres(s.edgeRight ?? 0)} right`])
+    made.push(['Web · pitch', `${lengthText(f.web)} · ${lengthText(f.pitch)}`])
+    if ((s.lanes ?? 1) > 1) made.push(['Lanes', `${s.lanes ?? 1}, ${lengthText(s.laneGap ?? 0)} apart`])
+    made.push(['Liner edges', `${lengthText(s.edgeLeft ?? 0)} left, ${lengthText(s.edgeRight ?? 0)} right`])
   }
   if (s.kind !== 'plate' && s.kind !== 'sheet')
-    made.push(['Found by', f.tracking === 'gap' ? `gap of ${millimetres(s.gap)}` : f.tracking])
+    made.push(['Found by', f.tracking === 'gap' ? `gap of ${lengthText(s.gap)}` : f.tracking])
   if (s.roll)
-    made.push(['Core · outside', `${millimetres(s.roll.core, 0)} · ${millimetres(s.roll.outside, 0)}`])
+    made.push(['Core · outside', `${lengthText(s.roll.core, 0)} · ${lengthText(s.roll.outside, 0)}`])
   if (f.pieces)
     made.push([
       'On a full roll',
@@ -49,37 +49,37 @@ const lines = computed(() => {
     made.push([
       'Length',
       s.tape.byContent
-        ? `by content, ${millimetres(s.tape.least ?? 0, 0)} to ${millimetres(s.tape.most ?? 1_000_000, 0)}`
+        ? `by content, ${lengthText(s.tape.least ?? 0, 0)} to ${lengthText(s.tape.most ?? 1_000_000, 0)}`
         : 'set',
     ])
   }
   if (s.sleeve)
     made.push([
       'Supplied · recovered',
-      `${millimetres(s.sleeve.supplied)} · ${millimetres(s.sleeve.recovered)}`,
+      `${lengthText(s.sleeve.supplied)} · ${lengthText(s.sleeve.recovered)}`,
     ])
-  if (f.flatWidth) made.push(['Pressed flat', millimetres(f.flatWidth)])
-  if (s.wrap) made.push(['Print zone · clear tail', `${millimetres(s.length)} · ${millimetres(s.wrap.tail)}`])
+  if (f.flatWidth) made.push(['Pressed flat', lengthText(f.flatWidth)])
+  if (s.wrap) made.push(['Print zone · clear tail', `${lengthText(s.length)} · ${lengthText(s.wrap.tail)}`])
   if (s.flag)
     made.push([
       'Each face · round',
-      `${millimetres((s.length - s.flag.round) / 2)} · ${millimetres(s.flag.round)}`,
+      `${lengthText((s.length - s.flag.round) / 2)} · ${lengthText(s.flag.round)}`,
     ])
   if (f.largestCable)
-    made.push(['For cables of', `${millimetres(f.smallestCable ?? 0)} to ${millimetres(f.largestCable)}`])
+    made.push(['For cables of', `${lengthText(f.smallestCable ?? 0)} to ${lengthText(f.largestCable)}`])
   if (s.plate)
     made.push([
       'Holes',
       s.plate.holes?.length
-        ? `${s.plate.holes.length} of ${millimetres(s.plate.holes[0]?.diameter ?? 0)}, ${millimetres(s.plate.clearance ?? 0)} clear`
+        ? `${s.plate.holes.length} of ${lengthText(s.plate.holes[0]?.diameter ?? 0)}, ${lengthText(s.plate.clearance ?? 0)} clear`
         : 'none',
     ])
   if (s.sheet)
     made.push([
       'Page',
-      `${millimetres(s.sheet.width, 0)} × ${millimetres(s.sheet.height, 0)}, ${s.sheet.columns} × ${s.sheet.rows}`,
+      `${lengthText(s.sheet.width, 0)} × ${lengthText(s.sheet.height, 0)}, ${s.sheet.columns} × ${s.sheet.rows}`,
     ])
-  if (s.keep) made.push(['Kept free at the edges', millimetres(s.keep)])
+  if (s.keep) made.push(['Kept free at the edges', lengthText(s.keep)])
   made.push(['Shown by heat', s.reacts?.join(' and ') ?? 'nothing: needs a ribbon or marking'])
   return made
 })
@@ -94,7 +94,7 @@ const lines = computed(() => {
     <p class="quiet">{{ [stock.material, stock.purpose].filter(Boolean).join(' · ') }}</p>
     <div class="drawing">
       <figure>
-        <figcaption>{{ millimetres(facts.web) }}</figcaption>
+        <figcaption>{{ lengthText(facts.web) }}</figcaption>
         <div class="rule" :style="{ width: `${(facts.web / 1000) * scale}px` }" />
         <StockDrawn :stock :scale :tall :name="`${stock.name}, drawn to scale`" />
       </figure>
@@ -115,7 +115,7 @@ const lines = computed(() => {
         </template>
         <template v-else>
           <span>{{ fit.printer }}</span>
-          <span class="good">✓ fits, {{ millimetres(fit.printable) }} printable across</span>
+          <span class="good">✓ fits, {{ lengthText(fit.printable) }} printable across</span>
         </template>
       </li>
     </ul>

@@ -1,11 +1,11 @@
 <script setup lang="ts">
 import { watchDebounced } from '@vueuse/core'
-import { NButton, NInput } from 'naive-ui'
+import { NButton, NDropdown, NInput } from 'naive-ui'
 import { computed, ref, shallowRef } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { api, type Problem, type Schemas } from '@/api/client'
 import { asStock, type Stock } from '@/api/documents'
-import { count, millimetres, parseLength, plural } from '@/shared/format'
+import { count, lengthText, parseLength, plural, units } from '@/shared/format'
 import ProblemNote from '@/shared/ProblemNote.vue'
 import StockDrawn from './StockDrawn.vue'
 import StockForm from './StockForm.vue'
@@ -84,6 +84,27 @@ async function kept(row: Schemas['StockRow']) {
   chosenNumber.value = row.number
   await load()
 }
+const files = [
+  { key: 'csv', label: 'Write all to a CSV file' },
+  { key: 'json', label: 'Write all to a JSON file' },
+  { key: 'in', label: 'Take stocks in from a file' },
+]
+const picker = ref<HTMLInputElement>()
+const taken = shallowRef<Schemas['StockImport']>()
+function file(key: string) {
+  if (key === 'in') picker.value?.click()
+  else location.assign(`/api/stocks/file?format=${key}`)
+}
+async function takeIn(event: Event) {
+  const input = event.target as HTMLInputElement
+  const chosenFile = input.files?.[0]
+  if (!chosenFile) return
+  const { data, error } = await api.POST('/stocks/file', { body: { text: await chosenFile.text() } })
+  input.value = ''
+  taken.value = data
+  await load()
+  problem.value = error
+}
 async function retire(row: Schemas['StockRow']) {
   problem.value = (await api.DELETE('/stocks/{id}', { params: { path: { id: row.id } } })).error
   await load()
@@ -115,12 +136,34 @@ async function retire(row: Schemas['StockRow']) {
           :status="cableWrong ? 'error' : undefined"
           :input-props="{ 'aria-label': 'Diameter of a cable' }"
         >
-          <template #suffix>mm</template>
+          <template #suffix>{{ units }}</template>
         </NInput>
       </label>
+      <NDropdown trigger="click" :options="files" @select="file">
+        <NButton>Files</NButton>
+      </NDropdown>
+      <input
+        ref="picker"
+        type="file"
+        class="unseen"
+        accept=".csv,.json,text/csv,application/json"
+        aria-label="File of stocks"
+        tabindex="-1"
+        @change="takeIn"
+      />
       <NButton type="primary" @click="form = { stock: fresh }">New stock</NButton>
     </header>
     <ProblemNote v-if="problem" :problem />
+    <div v-if="taken" class="taken" role="status">
+      <p>
+        <b>{{ plural(taken.added, 'stock') }} added, {{ count(taken.changed) }} changed</b
+        ><template v-if="taken.refused.length">, {{ count(taken.refused.length) }} left out:</template>
+        <button type="button" class="linklike" @click="taken = undefined">Good</button>
+      </p>
+      <ul>
+        <li v-for="line in taken.refused.slice(0, 8)" :key="line" class="bad">{{ line }}</li>
+      </ul>
+    </div>
     <StockForm
       v-if="form"
       :id="form.id"
@@ -162,7 +205,7 @@ async function retire(row: Schemas['StockRow']) {
           </button>
         </div>
         <div v-else class="empty">
-          <p v-if="cable">Nothing in the stockroom goes round a cable of {{ millimetres(cable) }}.</p>
+          <p v-if="cable">Nothing in the stockroom goes round a cable of {{ lengthText(cable) }}.</p>
           <p v-else>Nothing in the stockroom is called that, or has that size.</p>
           <NButton @click="form = { stock: fresh }">Make a new stock</NButton>
         </div>
@@ -206,6 +249,14 @@ async function retire(row: Schemas['StockRow']) {
 </template>
 
 <style scoped>
+.taken {
+  padding: 10px 20px;
+  background: var(--sunken);
+  border-bottom: 1px solid var(--line);
+}
+.taken .linklike {
+  margin-left: 16px;
+}
 .stockroom {
   display: flex;
   flex-direction: column;

@@ -1,0 +1,195 @@
+<script setup lang="ts">
+import { NButton, NSelect } from 'naive-ui'
+import { computed, onMounted, ref, shallowRef, watch } from 'vue'
+import { api, type Problem, type Schemas } from '@/api/client'
+import { asDocument, asStock, type Design } from '@/api/documents'
+import { lengthText, plural } from '@/shared/format'
+import ProblemNote from '@/shared/ProblemNote.vue'
+
+/** Another stock or printer for the design: each way it can be carried there, with what breaks. */
+const props = defineProps<{
+  design: Design
+  recordSetId: number | undefined
+  record: number
+  printerId: number | undefined
+}>()
+const emit = defineEmits<{
+  take: [document: Schemas['Document'], printerId: number | undefined]
+  close: []
+}>()
+
+const printers = shallowRef<Schemas['Printer'][]>([])
+const stocks = shallowRef<Schemas['StockRow'][]>([])
+const onPrinter = ref<number>()
+const stockId = ref<number>()
+const carried = shallowRef<Schemas['Carried']>()
+const problem = shallowRef<Problem>()
+const looking = ref(false)
+
+onMounted(async () => {
+  const [p, s] = await Promise.all([api.GET('/printers'), api.GET('/stocks')])
+  problem.value = p.error ?? s.error
+  printers.value = p.data ?? []
+  stocks.value = s.data ?? []
+  onPrinter.value = props.printerId ?? printers.value.find((x) => x.name === props.design.printer.name)?.id
+})
+const printerOptions = computed(() => printers.value.map((p) => ({ value: p.id, label: p.name })))
+const stockOptions = computed(() =>
+  stocks.value.map((s) => ({ value: s.id, label: `${s.number} · ${asStock(s.about).name}` })),
+)
+const wayNames = {
+  places: ['Keep places', 'Sizes, and places from the top left, stay.'],
+  margins: ['Keep margins', 'Sizes stay, and the distance to the nearer edges.'],
+  scale: ['Scale', 'All grows or shrinks with the label.'],
+  're-flow': ['Re-flow', 'Rows are spread over the new width and stacked anew.'],
+} as const
+
+let asked = 0
+watch([onPrinter, stockId], async () => {
+  if (!onPrinter.value) return
+  const mine = ++asked
+  looking.value = true
+  const { data, error } = await api.POST('/designs/carry', {
+    body: {
+      document: asDocument(props.design),
+      stockId: stockId.value,
+      printerId: onPrinter.value,
+      recordSetId: props.recordSetId,
+      record: props.record,
+    },
+  })
+  if (mine !== asked) return
+  looking.value = false
+  problem.value = error
+  carried.value = data
+})
+</script>
+
+<template>
+  <section class="carry" aria-label="Another stock or printer">
+    <header>
+      <label>
+        Printer
+        <NSelect v-model:value="onPrinter" class="choice" :options="printerOptions" aria-label="Printer" />
+      </label>
+      <label>
+        Stock
+        <NSelect
+          v-model:value="stockId"
+          class="choice wide"
+          filterable
+          clearable
+          :placeholder="`${design.stock.name}, as now`"
+          :options="stockOptions"
+          aria-label="Stock"
+        />
+      </label>
+      <span v-if="looking" class="quiet">looking at what breaks</span>
+      <span class="room" />
+      <NButton @click="emit('close')">Leave it as it is</NButton>
+    </header>
+    <ProblemNote v-if="problem" :problem />
+    <ul v-if="carried?.reasons.length" class="reasons">
+      <li v-for="reason in carried.reasons" :key="reason.text" class="bad">
+        <span aria-hidden="true">■</span> {{ reason.text }}
+      </li>
+    </ul>
+    <ol v-else-if="carried" class="ways">
+      <li v-for="way in carried.ways" :key="way.way">
+        <h3>{{ wayNames[way.way][0] }}</h3>
+        <p class="quiet">{{ wayNames[way.way][1] }}</p>
+        <div class="liner">
+          <img
+            :src="way.picture"
+            :alt="`The label of record ${record}, ${wayNames[way.way][0].toLowerCase()}`"
+          />
+        </div>
+        <p class="quiet size">{{ lengthText(way.width) }} × {{ lengthText(way.height) }}</p>
+        <p v-if="!way.groups.length" class="good">✓ Nothing breaks</p>
+        <template v-else>
+          <p :class="way.errors ? 'bad' : 'warn'">
+            <span aria-hidden="true">{{ way.errors ? '■' : '▲' }}</span>
+            {{ way.errors ? `${plural(way.errors, 'label')} with errors` : 'warnings only' }}
+          </p>
+          <ul class="breaks">
+            <li v-for="group in way.groups.slice(0, 3)" :key="group.element + group.kind">
+              {{ group.element }}: {{ group.text }}
+            </li>
+            <li v-if="way.groups.length > 3" class="quiet">and {{ way.groups.length - 3 }} more</li>
+          </ul>
+        </template>
+        <NButton size="small" type="primary" @click="emit('take', way.document, onPrinter)"
+          >Take this</NButton
+        >
+      </li>
+    </ol>
+    <p v-else class="quiet none">Choose a stock or a printer to see what would become of this design.</p>
+  </section>
+</template>
+
+<style scoped>
+.carry {
+  padding: 12px 20px;
+  background: var(--sunken);
+  border-bottom: 1px solid var(--line);
+  max-height: 62vh;
+  overflow: auto;
+}
+header,
+header label {
+  display: flex;
+  align-items: center;
+  gap: 10px;
+}
+header {
+  gap: 18px;
+}
+.choice {
+  width: 170px;
+}
+.choice.wide {
+  width: 300px;
+}
+.room {
+  flex: 1;
+}
+.reasons,
+.none {
+  padding: 12px 0 4px;
+}
+.ways {
+  display: grid;
+  grid-template-columns: repeat(4, minmax(0, 1fr));
+  gap: 18px;
+  margin: 12px 0 0;
+  padding: 0;
+  list-style: none;
+}
+.ways > li {
+  display: flex;
+  flex-direction: column;
+  gap: 4px;
+}
+h3 {
+  font-size: 14px;
+}
+.liner {
+  display: flex;
+  align-items: center;
+  justify-content: center;
+  height: 150px;
+  padding: 8px;
+  background: var(--liner);
+}
+.liner img {
+  max-width: 100%;
+  max-height: 100%;
+}
+.breaks {
+  font-size: 13px;
+}
+.ways .n-button {
+  align-self: flex-start;
+  margin-top: auto;
+}
+</style>

@@ -1,0 +1,207 @@
+<script setup lang="ts">
+import { NButton, NCheckbox, NCheckboxGroup, NInput, NInputNumber, NSelect } from 'naive-ui'
+import { computed, ref, shallowRef } from 'vue'
+import { api, type Problem, type Schemas } from '@/api/client'
+import { asPrinter, type Printer } from '@/api/documents'
+import LengthInput from '@/shared/LengthInput.vue'
+import ProblemNote from '@/shared/ProblemNote.vue'
+
+/** What a printer can do, typed by hand or looked over after the printer told it. */
+const props = defineProps<{ about: Schemas['About']; address: string; id?: number }>()
+const emit = defineEmits<{ kept: [printer: Schemas['Printer']]; close: [] }>()
+
+/** The lists of a printer grow and shrink while it is described. */
+type Draft = Omit<Printer, 'takes' | 'sensors' | 'inks' | 'heats'> & {
+  takes?: string[]
+  sensors?: string[]
+  inks?: string[]
+  heats?: string[]
+}
+const does = ref(JSON.parse(JSON.stringify(asPrinter(props.about))) as Draft)
+const at = shallowRef(props.address)
+const problem = shallowRef<Problem>()
+
+const kinds = ['die-cut', 'tape', 'sleeve', 'wrap', 'flag', 'plate', 'sheet'] as const
+const sensors = ['gap', 'mark', 'notch', 'continuous'] as const
+const resolutions = [
+  ...['6 dots/mm', '8 dots/mm', '10 dots/mm', '12 dots/mm', '24 dots/mm'],
+  ...['180 dpi', '200 dpi', '300 dpi', '360 dpi', '600 dpi'],
+].map((value) => ({ value, label: value }))
+const takes = computed({
+  get: () => does.value.takes ?? ['die-cut', 'tape'],
+  set: (value) => (does.value.takes = value),
+})
+const finds = computed({
+  get: () => does.value.sensors ?? ['gap', 'mark'],
+  set: (value) => (does.value.sensors = value),
+})
+const inks = computed({
+  get: () => (does.value.inks ?? []).join(', '),
+  set: (text) => {
+    const list = text
+      .split(',')
+      .map((ink) => ink.trim())
+      .filter(Boolean)
+    does.value.inks = list.length ? list : undefined
+  },
+})
+const flags = [
+  { key: 'cutter', name: 'cuts' },
+  { key: 'peeler', name: 'peels' },
+  { key: 'rewinder', name: 'rewinds' },
+  { key: 'applicator', name: 'applies' },
+  { key: 'encoder', name: 'writes tags' },
+  { key: 'vector', name: 'marks with vectors' },
+] as const
+
+async function keep() {
+  const body = { about: does.value as unknown as Schemas['About'], address: at.value }
+  const { data, error } = props.id
+    ? await api.PUT('/printers/{id}', { params: { path: { id: props.id } }, body })
+    : await api.POST('/printers', { body })
+  problem.value = error
+  if (data) emit('kept', data)
+}
+</script>
+
+<template>
+  <form class="form" aria-label="What the printer can do" @submit.prevent="keep">
+    <ProblemNote v-if="problem" :problem />
+    <div class="fields">
+      <label>
+        <span>Name</span>
+        <NInput v-model:value="does.name" :input-props="{ 'aria-label': 'Name of the printer' }" />
+      </label>
+      <label class="two">
+        <span>Address, empty when it is not connected</span>
+        <NInput
+          v-model:value="at"
+          placeholder="ipp://192.0.2.7/ipp/print"
+          :input-props="{ 'aria-label': 'Address' }"
+        />
+      </label>
+      <label>
+        <span>Resolution</span>
+        <NSelect
+          v-model:value="does.resolution"
+          tag
+          filterable
+          :options="resolutions"
+          aria-label="Resolution"
+        />
+      </label>
+      <label>
+        <span>Dots across the head</span>
+        <NInputNumber
+          v-model:value="does.headDots"
+          :show-button="false"
+          :min="1"
+          :input-props="{ 'aria-label': 'Dots across the head' }"
+        />
+      </label>
+      <label>
+        <span>Inks, empty for heat alone</span>
+        <NInput v-model:value="inks" placeholder="black, red" :input-props="{ 'aria-label': 'Inks' }" />
+      </label>
+      <label>
+        <span>Speed, mm/s</span>
+        <NInputNumber
+          :value="does.speed ?? null"
+          :show-button="false"
+          :min="0"
+          :input-props="{ 'aria-label': 'Speed in mm/s' }"
+          @update:value="does.speed = $event ?? undefined"
+        />
+      </label>
+      <div>
+        <span>Widest web</span>
+        <LengthInput
+          :model-value="does.mostWeb ?? 0"
+          label="Widest web"
+          :least="0"
+          @update:model-value="does.mostWeb = $event || undefined"
+        />
+      </div>
+      <div>
+        <span>Longest label</span>
+        <LengthInput
+          :model-value="does.maxLength ?? 0"
+          label="Longest label"
+          :least="0"
+          @update:model-value="does.maxLength = $event || undefined"
+        />
+      </div>
+    </div>
+    <fieldset>
+      <legend>Takes</legend>
+      <NCheckboxGroup v-model:value="takes"
+        ><NCheckbox v-for="kind in kinds" :key="kind" :value="kind" :label="kind"
+      /></NCheckboxGroup>
+    </fieldset>
+    <fieldset>
+      <legend>Finds pieces by</legend>
+      <NCheckboxGroup v-model:value="finds"
+        ><NCheckbox v-for="sensor in sensors" :key="sensor" :value="sensor" :label="sensor"
+      /></NCheckboxGroup>
+    </fieldset>
+    <fieldset>
+      <legend>And</legend>
+      <NCheckbox
+        v-for="flag in flags"
+        :key="flag.key"
+        :checked="does[flag.key] ?? false"
+        @update:checked="does[flag.key] = $event || undefined"
+        >{{ flag.name }}</NCheckbox
+      >
+    </fieldset>
+    <p class="go">
+      <NButton @click="emit('close')">Not now</NButton>
+      <NButton type="primary" attr-type="submit">{{ id ? 'Keep it' : 'Add this printer' }}</NButton>
+    </p>
+  </form>
+</template>
+
+<style scoped>
+.form {
+  padding: 14px 20px;
+}
+.fields {
+  display: grid;
+  grid-template-columns: repeat(4, minmax(0, 1fr));
+  gap: 12px 16px;
+}
+.fields span:first-child,
+legend {
+  font-size: 13px;
+  color: var(--quiet);
+}
+.fields :deep(.n-input-number) {
+  width: 100%;
+}
+.two {
+  grid-column: span 2;
+}
+fieldset {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 6px 18px;
+  margin: 12px 0 0;
+  padding: 0;
+  border: 0;
+}
+fieldset :deep(.n-checkbox-group) {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 6px 18px;
+}
+legend {
+  float: left;
+  width: 120px;
+}
+.go {
+  display: flex;
+  justify-content: flex-end;
+  gap: 12px;
+  margin-top: 14px;
+}
+</style>

@@ -1,0 +1,192 @@
+<script setup lang="ts">
+import { NButton, NPopconfirm, NSelect } from 'naive-ui'
+import { computed, onMounted, ref, shallowRef } from 'vue'
+import { useRouter } from 'vue-router'
+import { api, type Problem, type Schemas } from '@/api/client'
+import { asPrinter, asStock } from '@/api/documents'
+import { amount, lengthText } from '@/shared/format'
+import ProblemNote from '@/shared/ProblemNote.vue'
+import { usePolled } from '@/shared/usePolled'
+import PrinterForm from './PrinterForm.vue'
+import SetupList from './SetupList.vue'
+
+/** One printer: what it can do, what is in it, and its print set-ups. */
+const props = defineProps<{ printerId: number }>()
+const router = useRouter()
+const path = computed(() => ({ params: { path: { id: props.printerId } } }))
+const { data: line, problem, refresh } = usePolled(() => api.GET('/printers/{id}', path.value), 1000)
+const stocks = shallowRef<Schemas['StockRow'][]>([])
+const refused = shallowRef<Problem>()
+const changing = ref(false)
+const wanted = ref<number | null>(null)
+onMounted(async () => (stocks.value = (await api.GET('/stocks')).data ?? []))
+
+const does = computed(() => (line.value ? asPrinter(line.value.printer.about) : undefined))
+const loaded = computed(() => (line.value?.stock ? asStock(line.value.stock.about) : undefined))
+const takes = computed<readonly string[]>(() => does.value?.takes ?? ['die-cut', 'tape'])
+const options = computed(() =>
+  stocks.value
+    .filter((s) => takes.value.includes(asStock(s.about).kind))
+    .map((s) => ({ value: s.id, label: `${s.number} · ${asStock(s.about).name}` })),
+)
+const facts = computed(() => {
+  const d = does.value
+  if (!d) return []
+  const dots = d.resolution.endsWith('dpi')
+    ? Number(d.resolution.split(' ')[0]) / 25_400
+    : Number(d.resolution.split(' ')[0]) / 1000
+  const can = [
+    d.cutter && 'cuts',
+    d.peeler && 'peels',
+    d.rewinder && 'rewinds',
+    d.applicator && 'applies',
+    d.encoder && 'writes tags',
+  ].filter(Boolean)
+  const made: [string, string][] = [
+    ['Resolution', d.resolution],
+    [
+      'Head',
+      `${String(d.headDots)} dots, ${lengthText(d.headDots / dots)}${d.alignment === 'left' ? ', web at the left' : ', web centred'}`,
+    ],
+    ['Takes', takes.value.join(', ')],
+    ['Finds pieces by', (d.sensors ?? ['gap', 'mark']).join(', ')],
+    [
+      'Prints with',
+      d.vector
+        ? 'vectors'
+        : (d.inks ?? ['heat']).join(', ') + (d.heats ? `, heat brings out ${d.heats.join(', ')}` : ''),
+    ],
+  ]
+  if (d.speed) made.push(['Speed', `${String(d.slowSpeed ?? 0)} to ${String(d.speed)} mm/s`])
+  if (d.mostWeb) made.push(['Widest web', lengthText(d.mostWeb)])
+  if (d.maxLength) made.push(['Longest label', lengthText(d.maxLength, 0)])
+  if (can.length) made.push(['Also', can.join(', ')])
+  made.push(['Address', line.value?.printer.address || 'not connected'])
+  return made
+})
+
+async function load() {
+  if (!wanted.value) return
+  refused.value = (
+    await api.POST('/printers/{id}/load', { ...path.value, body: { stockId: wanted.value } })
+  ).error
+  if (!refused.value) wanted.value = null
+  await refresh()
+}
+async function retire() {
+  refused.value = (await api.DELETE('/printers/{id}', path.value)).error
+  if (!refused.value) await router.push('/floor')
+}
+</script>
+
+<template>
+  <div class="printer">
+    <ProblemNote v-if="problem" :problem />
+    <template v-if="line && does">
+      <header class="place-head">
+        <h1>{{ line.printer.name }}</h1>
+        <span
+          :class="{ ready: 'good', busy: 'good', warning: 'warn', stopped: 'bad' }[line.level]"
+          role="status"
+          ><span aria-hidden="true">{{
+            line.level === 'stopped' ? '■' : line.level === 'warning' ? '▲' : '●'
+          }}</span>
+          {{ line.text }}</span
+        >
+        <span class="room" />
+        <RouterLink v-if="line.printer.camera" :to="`/floor/${printerId}/web`">What came out</RouterLink>
+        <NButton @click="changing = !changing">Change</NButton>
+        <NPopconfirm :positive-text="'Take it off'" :negative-text="'Keep it'" @positive-click="retire">
+          <template #trigger><NButton>Take off the floor</NButton></template>
+          Its runs and what was printed stay; nothing more can be printed on it.
+        </NPopconfirm>
+      </header>
+      <ProblemNote v-if="refused" :problem="refused" />
+      <PrinterForm
+        v-if="changing"
+        :id="printerId"
+        :about="line.printer.about"
+        :address="line.printer.address"
+        @kept="((changing = false), refresh())"
+        @close="changing = false"
+      />
+      <div v-else class="halves">
+        <div>
+          <section aria-labelledby="p-in">
+            <h2 id="p-in">In it</h2>
+            <p>
+              <b>{{ loaded?.name ?? line.loaded ?? 'not known' }}</b>
+              <template v-if="line.left >= 0">
+                · {{ amount(line.left, line.unit)
+                }}{{ line.unit === 'length' ? ' of tape' : ` ${line.unit}` }} left</template
+              >
+            </p>
+            <form v-if="line.loadable" class="load" @submit.prevent="load">
+              <NSelect
+                v-model:value="wanted"
+                filterable
+                :options
+                placeholder="another stock"
+                aria-label="Stock to load"
+                class="stock"
+              />
+              <NButton attr-type="submit" :disabled="!wanted">Load it</NButton>
+            </form>
+            <p v-else-if="line.printer.address" class="quiet">Load it by hand; it tells what is in it.</p>
+          </section>
+          <section aria-labelledby="p-can">
+            <h2 id="p-can">What it can do</h2>
+            <dl>
+              <div v-for="[name, value] in facts" :key="name">
+                <dt>{{ name }}</dt>
+                <dd>{{ value }}</dd>
+              </div>
+            </dl>
+          </section>
+        </div>
+        <SetupList :printer="line.printer" :stock-id="line.stock?.id" :stock-name="loaded?.name" />
+      </div>
+    </template>
+  </div>
+</template>
+
+<style scoped>
+.printer {
+  height: 100%;
+  overflow: auto;
+}
+.halves {
+  display: grid;
+  grid-template-columns: minmax(0, 5fr) minmax(0, 7fr);
+}
+.halves > * + * {
+  border-left: 1px solid var(--line);
+}
+section {
+  padding: 14px 20px;
+}
+.load {
+  display: flex;
+  gap: 10px;
+  margin-top: 8px;
+}
+.stock {
+  width: 290px;
+}
+dl > div {
+  display: grid;
+  grid-template-columns: 130px minmax(0, 1fr);
+  padding: 6px 0;
+  border-bottom: 1px dotted var(--control);
+}
+dt {
+  color: var(--quiet);
+}
+dd {
+  font-weight: 500;
+  overflow-wrap: anywhere;
+}
+.room {
+  flex: 1;
+}
+</style>
