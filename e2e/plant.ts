@@ -55,6 +55,13 @@ export async function pick(page: Page, name: string, option: string | RegExp) {
   await page.locator('.n-base-select-option', { hasText: option }).first().click()
 }
 
+/** Opens a select that can be searched, types, and takes the first option that has the text. */
+export async function find(page: Page, name: string, text: string) {
+  await page.getByLabel(name, { exact: true }).click()
+  await page.keyboard.type(text)
+  await page.locator('.n-base-select-option', { hasText: text }).first().click()
+}
+
 export async function newDesign(page: Page, name: string, records?: string | RegExp, along = false) {
   await page.goto(address('/bench?new=1'))
   await page.getByLabel('Name', { exact: true }).fill(name)

@@ -300,6 +300,7 @@ type Wanted struct {
 	Width, Length measure.Length // of a page
 	Tracking      stock.Tracking
 	Setup         stock.Setup
+	Last          bool // nothing of the run follows
 }
 
 // Create opens a job and returns its number. It prints nothing until a document is sent, so its
@@ -369,8 +370,10 @@ func (w *Wanted) finishing() int {
 		return 0
 	case w.Setup.CutEvery == 1:
 		return trimAfterPages
+	case w.Setup.CutEvery > 1 || w.Last: // jobs are as long as the way between two cuts
+		return trimAfterJob
 	}
-	return trimAfterJob
+	return 0
 }
 
 // Send sends a job's document of a format, written by write as it goes out.

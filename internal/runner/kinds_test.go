@@ -160,3 +160,25 @@ func TestSetupsAreAppliedAndOffsetsReadBack(t *testing.T) {
 	require.Equal(t, 70, jobs[0].Darkness)
 	require.Equal(t, 102, jobs[0].Speed)
 }
+
+// A cutter cuts after each label, after every so many, or once at the end of the run.
+func TestCutsComeWhereTheSetupSays(t *testing.T) {
+	for every, want := range map[int][]int{1: {60}, 4: {63, 63, 63}, 0: {63}} {
+		d := &design.Design{Format: design.Format, Name: "Totes", Stock: find(t, "102x51 direct thermal"), Printer: device(t, "Packing 1"),
+			Elements: []design.Element{bars(8*mm, 8*mm, 60*mm, 20*mm, 333)}}
+		p := newPlantOf(t, d, circuits(10), standin.Config{}, 1)
+		id, err := p.StartPrint(ctx, store.Order{Run: p.run, Kind: "all", Setup: stock.Setup{Finish: stock.Cut, CutEvery: every}, By: "Maren"}, p.runner.Queue)
+		require.NoError(t, err)
+		require.Equal(t, 10, p.wait(id, is(store.PrintDone)).ReadMeant)
+		response, err := http.Get("http://" + p.printer.Addr + "/jobs")
+		require.NoError(t, err)
+		var jobs []struct{ Finishing int }
+		require.NoError(t, json.NewDecoder(response.Body).Decode(&jobs))
+		require.NoError(t, response.Body.Close())
+		var got []int
+		for _, j := range jobs {
+			got = append(got, j.Finishing)
+		}
+		require.Equal(t, want, got, "every %d", every)
+	}
+}

@@ -250,6 +250,9 @@ func (w *work) sliceLabels(first int) int {
 		pages = min(max(int(float64(about.Speed)/pitch.Millimetres()*sliceSeconds), sliceLeast), sliceMost)
 	}
 	per := w.design.Stock.PerPage()
+	if n := w.setup.CutEvery; w.setup.Finish == stock.Cut && n > 1 { // the printer cuts at the end of a job
+		return n - (first-1)%n
+	}
 	pages = max(min(pages, sliceMost*8/per), 1) // of sheets with many labels fewer
 	return pages*per - w.print.Skip(first)
 }
@@ -260,7 +263,7 @@ func (w *work) begin(ctx context.Context) (time.Duration, error) {
 	first := p.Printed + 1
 	last := min(p.Printed+w.sliceLabels(first), p.LabelCount)
 	wanted := press.Wanted{Name: fmt.Sprintf("%s, %d to %d of %d (print %d)", w.design.Name, first, last, p.LabelCount, p.ID),
-		Tracking: w.design.Stock.Found(), Setup: w.setup}
+		Tracking: w.design.Stock.Found(), Setup: w.setup, Last: last == p.LabelCount}
 	wanted.Width, wanted.Length = w.design.Stock.PageSize()
 	wanted.Length = max(wanted.Length, w.design.Stock.LongestPiece())
 	job, err := w.client.Create(ctx, wanted)

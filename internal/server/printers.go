@@ -218,7 +218,7 @@ func printOnce(ctx context.Context, address string, d *design.Design, setup stoc
 	if err != nil {
 		return err
 	}
-	wanted := press.Wanted{Name: d.Name, Tracking: d.Stock.Found(), Setup: setup}
+	wanted := press.Wanted{Name: d.Name, Tracking: d.Stock.Found(), Setup: setup, Last: true}
 	wanted.Width, wanted.Length = d.Stock.PageSize()
 	job, err := client.Create(ctx, wanted)
 	if err != nil {

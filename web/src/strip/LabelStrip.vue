@@ -49,12 +49,19 @@ const web = computed(
     (stock.value.edgeRight ?? 0),
 )
 
+/** The length that must be in sight; of a piece that grows as it is typed, in steps of 20 mm. */
+const longest = computed(() => {
+  const length = lying.value ? inHand.value.width : inHand.value.height
+  if (!stock.value.tape?.byContent) return Math.max(length, 1)
+  return Math.ceil(Math.max(length, stock.value.length, 1) / 20_000) * 20_000
+})
+
 /** Pixels in a micrometre. Dots that come out nearly one to one are shown just so. */
 const scale = computed(() => {
   if (props.zoom === 'true') return 96 / 25_400
   const across = lying.value ? frameH.value - 2 * captionHeight - 10 : frameW.value
   const along = lying.value ? frameW.value : frameH.value - captionHeight
-  const fit = Math.min(across / web.value, (along * 0.9) / Math.max(stock.value.length, 1))
+  const fit = Math.min(across / web.value, (along * 0.9) / longest.value)
   const dots = 1 / dot.value
   const whole = Math.floor(fit / dots)
   return whole >= 1 && fit / dots < whole + 0.25 ? whole * dots : Math.max(fit, 0.0005)

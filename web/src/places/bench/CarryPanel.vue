@@ -81,7 +81,7 @@ watch([onPrinter, stockId], async () => {
           clearable
           :placeholder="`${design.stock.name}, as now`"
           :options="stockOptions"
-          aria-label="Stock"
+          :input-props="{ 'aria-label': 'Stock' }"
         />
       </label>
       <span v-if="looking" class="quiet">looking at what breaks</span>
@@ -96,7 +96,7 @@ watch([onPrinter, stockId], async () => {
     </ul>
     <ol v-else-if="carried" class="ways">
       <li v-for="way in carried.ways" :key="way.way">
-        <h3>{{ wayNames[way.way][0] }}</h3>
+        <h2>{{ wayNames[way.way][0] }}</h2>
         <p class="quiet">{{ wayNames[way.way][1] }}</p>
         <div class="liner">
           <img
@@ -170,7 +170,7 @@ header {
   flex-direction: column;
   gap: 4px;
 }
-h3 {
+h2 {
   font-size: 14px;
 }
 .liner {

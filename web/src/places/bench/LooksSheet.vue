@@ -216,6 +216,7 @@ const size = computed(() =>
         :tag="mixes"
         :filterable="mixes"
         aria-label="Ink"
+        :input-props="mixes ? { 'aria-label': 'Type an ink' } : undefined"
         class="wide"
         @update:value="setInk"
       />

@@ -128,7 +128,7 @@ async function start() {
           remote
           placeholder="76x38, 4 in x 2 in, sleeve"
           :options="stockOptions"
-          aria-labelledby="n-stock"
+          :input-props="{ 'aria-labelledby': 'n-stock' }"
           @search="look"
           @update:value="chooseStock"
           @blur="look('')"

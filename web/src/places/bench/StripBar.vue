@@ -91,7 +91,8 @@ const zooms: { key: Zoom; name: string }[] = [
 .bar {
   display: flex;
   align-items: center;
-  gap: 14px;
+  flex-wrap: wrap;
+  gap: 0 14px;
   padding: 3px 20px;
   min-height: 32px;
   background: var(--sunken);

@@ -87,7 +87,7 @@ async function keep() {
           tag
           filterable
           :options="resolutions"
-          aria-label="Resolution"
+          :input-props="{ 'aria-label': 'Resolution' }"
         />
       </label>
       <label>
@@ -114,7 +114,7 @@ async function keep() {
         />
       </label>
       <div>
-        <span>Widest web</span>
+        <span>Widest web, 0 when not known</span>
         <LengthInput
           :model-value="does.mostWeb ?? 0"
           label="Widest web"
@@ -123,7 +123,7 @@ async function keep() {
         />
       </div>
       <div>
-        <span>Longest label</span>
+        <span>Longest label, 0 when not known</span>
         <LengthInput
           :model-value="does.maxLength ?? 0"
           label="Longest label"

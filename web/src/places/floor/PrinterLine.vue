@@ -69,7 +69,7 @@ const print = computed(() => props.line.print)
 <style scoped>
 .line {
   display: grid;
-  grid-template-columns: 60px 210px minmax(0, 1fr) 250px;
+  grid-template-columns: 60px 250px minmax(0, 1fr) 230px;
   align-items: center;
   gap: 16px;
   padding: 5px 20px;

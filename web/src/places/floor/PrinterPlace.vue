@@ -127,7 +127,7 @@ async function retire() {
                 filterable
                 :options
                 placeholder="another stock"
-                aria-label="Stock to load"
+                :input-props="{ 'aria-label': 'Stock to load' }"
                 class="stock"
               />
               <NButton attr-type="submit" :disabled="!wanted">Load it</NButton>

@@ -41,7 +41,15 @@ function words(u: Schemas['SetupAbout']): string {
   if (u.across)
     parts.push(`${lengthText(Math.abs(u.across))} ${u.across > 0 ? 'to the right' : 'to the left'}`)
   if (u.along) parts.push(`${lengthText(Math.abs(u.along))} ${u.along > 0 ? 'later' : 'earlier'}`)
-  if (u.finish) parts.push(u.finish === 'cut' && u.cutEvery === 1 ? 'cut after each' : u.finish)
+  if (u.finish)
+    parts.push(
+      u.finish +
+        (u.finish === 'cut'
+          ? u.cutEvery
+            ? ` after every ${u.cutEvery === 1 ? 'label' : String(u.cutEvery)}`
+            : ' at the end'
+          : ''),
+    )
   return parts.join(' · ') || 'all as the printer has it'
 }
 
@@ -154,16 +162,15 @@ async function nudge(setup: Schemas['Setup'], dx: number, dy: number) {
         />
       </label>
       <label v-if="edited.about.finish === 'cut'">
-        <span>Cut</span>
-        <NSelect
+        <span>Cut after every</span>
+        <NInputNumber
           size="small"
-          :value="edited.about.cutEvery ?? 0"
-          :options="[
-            { value: 0, label: 'at the end' },
-            { value: 1, label: 'after each' },
-          ]"
-          aria-label="When it cuts"
-          @update:value="edited.about.cutEvery = $event"
+          :show-button="false"
+          :min="0"
+          :value="edited.about.cutEvery || null"
+          placeholder="at the end"
+          :input-props="{ 'aria-label': 'Labels between two cuts' }"
+          @update:value="edited.about.cutEvery = $event ?? 0"
         />
       </label>
       <div>

@@ -201,7 +201,9 @@ const seen = ref(1)
             <p v-if="!proof" class="quiet">Looking at {{ plural(run.labels, 'label') }}</p>
             <p v-else>
               <b>{{ plural(proof.labels, 'label') }} looked at</b>
-              <span class="good"> · ✓ {{ plural(proof.codes, 'code') }} read back as meant</span>
+              <span v-if="proof.codes" class="good">
+                · ✓ {{ plural(proof.codes, 'code') }} read back as meant</span
+              >
             </p>
             <p v-if="proof?.leftOut" class="bad">
               <span aria-hidden="true">■</span> {{ plural(proof.leftOut, 'label') }} with errors
@@ -238,6 +240,7 @@ const seen = ref(1)
               <RouterLink :to="`/floor/${run.printer.id}`">{{ run.printer.name }}</RouterLink> ·
               {{ stock?.name }} ·
               <template v-if="sheet">{{ plural(Math.ceil(run.labels / run.perPage), 'sheet') }}</template>
+              <template v-else-if="stock?.plate">{{ plural(run.labels, 'plate') }}</template>
               <template v-else>{{ (web / 1000).toFixed(1) }} m of web</template>
               <template v-if="run.seconds && speed">
                 · {{ duration(run.seconds) }} at {{ speed }} mm/s</template
@@ -262,7 +265,7 @@ const seen = ref(1)
               clearable
               :disabled="started"
               placeholder="as the printer is set"
-              aria-labelledby="q-setup"
+              aria-label="Set-up to print with"
               @update:value="choose({ setupId: $event ?? undefined })"
             />
           </section>
