@@ -59,6 +59,8 @@ const (
 	jobTimeout  = 90 * time.Second
 	rescueAfter = 2 * time.Minute
 	askAgain    = 2 * time.Second // when a printer does not answer
+	lookAgain   = 300 * time.Millisecond
+	readTries   = 5 // to read a slice back
 )
 
 // New returns a runner that works once started.
@@ -385,7 +387,15 @@ func (w *work) settle(ctx context.Context, job *press.Job) (time.Duration, error
 	p := w.print
 	printed := w.out(job)
 	readings, err := w.readBack(ctx, *p.SliceFirst, printed)
-	if err != nil {
+	for try := 1; err != nil && try < readTries; try++ { // a camera may be blind for a moment
+		select {
+		case <-ctx.Done():
+			return over, ctx.Err()
+		case <-time.After(lookAgain):
+		}
+		readings, err = w.readBack(ctx, *p.SliceFirst, printed)
+	}
+	if err != nil { // the run goes on; its page counts what was read
 		w.log.Warn("labels were not read back", "print", p.ID, "error", err)
 	}
 	if err := w.store.SettleSlice(ctx, p, printed, readings); err != nil {

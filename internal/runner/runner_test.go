@@ -367,3 +367,22 @@ func BenchmarkRun2000(b *testing.B) {
 	}
 	b.ReportMetric(float64(2000*b.N)/b.Elapsed().Seconds(), "labels/s")
 }
+
+// A camera that is blind for a moment is asked again, so that no label stays unread.
+func TestCamerasAreAskedAgain(t *testing.T) {
+	p := newPlant(t, standin.Config{}, 1)
+	asked := 0
+	camera := httptest.NewServer(http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
+		if asked++; asked <= 2 {
+			http.Error(w, "fogged", http.StatusServiceUnavailable)
+			return
+		}
+		http.Redirect(w, r, strings.Replace(p.printer.Camera(), "/web", r.URL.Path, 1)+"?"+r.URL.RawQuery, http.StatusTemporaryRedirect)
+	}))
+	defer camera.Close()
+	_, err := p.PutPrinter(ctx, p.design.Printer, p.printer.IPP(), camera.URL+"/web")
+	require.NoError(t, err)
+	done := p.wait(p.order("sample", 1, 2, 3), is(store.PrintDone))
+	require.Equal(t, []int{3, 0}, []int{done.ReadMeant, done.ReadOther})
+	require.Equal(t, 3, asked)
+}
