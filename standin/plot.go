@@ -7,6 +7,8 @@ import (
 	"errors"
 	"fmt"
 	"image"
+	"image/color"
+	"image/png"
 	"io"
 	"os"
 	"os/exec"
@@ -29,20 +31,16 @@ func (p *Printer) plot(ctx context.Context, path, format string) (func() (*pwg.P
 	if err != nil {
 		return nil, fmt.Errorf("a folder for what is marked: %w", err)
 	}
+	dpi := fmt.Sprint(p.config.Printer.Resolution.PerInch())
 	pages := filepath.Join(folder, "page")
-	command := exec.CommandContext(ctx, "pdftoppm", "-mono", "-r", fmt.Sprint(p.config.Printer.Resolution.PerInch()), path, pages)
+	command, read := exec.CommandContext(ctx, "pdftoppm", "-mono", "-r", dpi, path, pages), readPBM
 	if format == svgFormat {
-		dpi := fmt.Sprint(p.config.Printer.Resolution.PerInch())
-		asPDF := filepath.Join(folder, "drawing.pdf")
-		if out, err := exec.CommandContext(ctx, "rsvg-convert", "-f", "pdf", "-d", dpi, "-p", dpi, "-o", asPDF, path).CombinedOutput(); err != nil {
-			return nil, errors.Join(fmt.Errorf("the SVG cannot be read: %w: %s", err, bytes.TrimSpace(out)), os.RemoveAll(folder))
-		}
-		command.Args[len(command.Args)-2] = asPDF
+		command, read = exec.CommandContext(ctx, "rsvg-convert", "-f", "png", "-b", "white", "-d", dpi, "-p", dpi, "-o", pages+".png", path), readPNG
 	}
 	if out, err := command.CombinedOutput(); err != nil {
-		return nil, errors.Join(fmt.Errorf("the PDF cannot be read: %w: %s", err, bytes.TrimSpace(out)), os.RemoveAll(folder))
+		return nil, errors.Join(fmt.Errorf("the %s cannot be read: %w: %s", map[string]string{pdfFormat: "PDF", svgFormat: "SVG"}[format], err, bytes.TrimSpace(out)), os.RemoveAll(folder))
 	}
-	found, err := filepath.Glob(pages + "*.pbm")
+	found, err := filepath.Glob(pages + "*.p[bn][mg]")
 	if err != nil {
 		return nil, fmt.Errorf("what was marked: %w", err)
 	}
@@ -50,7 +48,7 @@ func (p *Printer) plot(ctx context.Context, path, format string) (func() (*pwg.P
 		if len(found) == 0 {
 			return nil, errors.Join(io.EOF, os.RemoveAll(folder))
 		}
-		plane, err := readPBM(found[0])
+		plane, err := read(found[0])
 		found = found[1:]
 		return &pwg.Page{Layers: render.Layers{plane}, Type: pwg.Black}, err
 	}, nil
@@ -74,6 +72,29 @@ func readPBM(path string) (*render.Plane, error) {
 			return nil, fmt.Errorf("what was marked breaks off: %w", err)
 		}
 		plane.SetRow(y, row)
+	}
+	return plane, nil
+}
+
+// readPNG reads a picture: what is darker than half is black.
+func readPNG(path string) (*render.Plane, error) {
+	file, err := os.Open(path)
+	if err != nil {
+		return nil, fmt.Errorf("what was marked: %w", err)
+	}
+	defer file.Close()
+	picture, err := png.Decode(file)
+	if err != nil {
+		return nil, fmt.Errorf("what was marked is no picture: %w", err)
+	}
+	size := picture.Bounds()
+	plane := render.NewPlane(size.Dx(), size.Dy())
+	for y := range size.Dy() {
+		for x := range size.Dx() {
+			if color.GrayModel.Convert(picture.At(x, y)).(color.Gray).Y < 128 {
+				plane.Dot(x, y)
+			}
+		}
 	}
 	return plane, nil
 }

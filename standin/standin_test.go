@@ -3,6 +3,7 @@ package standin_test
 import (
 	"bytes"
 	"context"
+	"errors"
 	"encoding/json"
 	"fmt"
 	"io"
@@ -252,4 +253,72 @@ func TestDeviceTellsItsState(t *testing.T) {
 	require.Equal(t, "Dock 2", device.Name)
 	require.Equal(t, 98, device.Left)
 	require.Equal(t, 2, device.Out)
+}
+
+// A device that marks with vectors follows PDF and SVG, and refuses dots.
+func TestVectorsAreFollowed(t *testing.T) {
+	s, client := start(t, standin.Config{
+		Printer: stock.Printer{Name: "Plate bench", Resolution: measure.DotsPerMillimetre(10), HeadDots: 2000, Takes: []stock.Kind{stock.Plate}, MostWeb: 200_000, Vector: true},
+		Stock: stock.Stock{Number: "P-1", Name: "Plate 20 × 10", Kind: stock.Plate, Shape: stock.Rectangle, Width: 20_000, Length: 10_000, Plate: &stock.Rigid{}}})
+	ctx := context.Background()
+	status, err := client.Printer(ctx)
+	require.NoError(t, err)
+	require.Equal(t, []string{"application/pdf", "image/svg+xml"}, status.Formats)
+	var list render.List
+	list.Reset(200, 100)
+	list.Fill(0, render.Box{X: 20, Y: 30, W: 100, H: 40})
+	document := render.NewPDF("plate", render.BlackOnWhite, status10())
+	document.Add(&list)
+	for format, write := range map[string]func(io.Writer) error{
+		"application/pdf": document.Write,
+		"image/svg+xml":   func(w io.Writer) error { return render.WriteSVG(w, &list, render.BlackOnWhite, status10()) },
+	} {
+		id, err := client.Create(ctx, press.Wanted{Name: format, Width: 20_000, Length: 10_000})
+		require.NoError(t, err)
+		require.NoError(t, client.Send(ctx, id, format, write))
+		job := wait(t, client, id, over)
+		require.True(t, job.Done, job.Message)
+		response, err := http.Get(fmt.Sprintf("http://%s/web.pwg?job=%d", s.Addr, id))
+		require.NoError(t, err)
+		page, err := pwg.NewReader(response.Body).Next()
+		require.NoError(t, errors.Join(err, response.Body.Close()))
+		w, h := page.Layers.Size()
+		require.Equal(t, []int{200, 100}, []int{w, h}, format)
+		marked := page.Layers[0]
+		require.True(t, marked.Set(22, 32) && marked.Set(117, 67) && !marked.Set(17, 50) && !marked.Set(123, 50), format)
+	}
+	id, err := client.Create(ctx, press.Wanted{Name: "dots"})
+	require.NoError(t, err)
+	require.ErrorContains(t, client.Send(ctx, id, "image/pwg-raster", func(io.Writer) error { return nil }), "image/pwg-raster cannot be printed here")
+	id, err = client.Create(ctx, press.Wanted{Name: "broken"})
+	require.NoError(t, err)
+	require.NoError(t, client.Send(ctx, id, "application/pdf", func(w io.Writer) error { _, err := io.WriteString(w, "%PDF-1.7 and no more"); return err }))
+	require.Contains(t, wait(t, client, id, over).Message, "the PDF cannot be read")
+	require.ErrorContains(t, s.Change(config("").Stock), "Plate bench takes plate")
+}
+
+func status10() measure.Resolution { return measure.DotsPerMillimetre(10) }
+
+// What is loaded, and how much of it is left, is known after the plug was pulled.
+func TestAnotherStockStaysLoaded(t *testing.T) {
+	folder := t.TempDir()
+	s, client := start(t, config(folder))
+	tape := stock.Stock{Number: "S-113", Name: "12 mm tape", Kind: stock.Tape, Shape: stock.Rectangle, Width: 12_000, Length: 40_000, Reacts: []stock.Ink{stock.Black},
+		Roll: &stock.Roll{Core: 25_000, Outside: 74_000, Thickness: 150}, Tape: &stock.TapeCut{ByContent: true, Margin: 2000, Most: 600_000}}
+	require.NoError(t, s.Change(tape))
+	full := s.Left()
+	require.Equal(t, int(tape.Roll.Length(74_000)), full)
+	id, err := client.Create(context.Background(), press.Wanted{Name: "tape", Width: 12_000, Length: 40_000})
+	require.NoError(t, err)
+	require.NoError(t, client.Send(context.Background(), id, "image/pwg-raster", document(2)))
+	require.True(t, wait(t, client, id, over).Done)
+	require.Equal(t, full-2*38_000, s.Left(), "two pieces of 304 dots")
+	require.NoError(t, s.Close())
+
+	again, client := start(t, config(folder))
+	require.Equal(t, full-2*38_000, again.Left())
+	status, err := client.Printer(context.Background())
+	require.NoError(t, err)
+	require.Equal(t, "S-113", status.Loaded.Key)
+	require.EqualValues(t, full-2*38_000, status.Loaded.LeftLength)
 }

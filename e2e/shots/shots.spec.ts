@@ -1,6 +1,6 @@
 import { fileURLToPath } from 'node:url'
 import type { Page } from '@playwright/test'
-import { address, device, dragField, expect, kept, newDesign, test } from '../plant'
+import { address, device, dragField, expect, find, kept, newDesign, test } from '../plant'
 
 const file = (name: string) => fileURLToPath(new URL(`../../docs/screenshots/${name}.png`, import.meta.url))
 const shoot = async (page: Page, name: string) => {
@@ -11,7 +11,7 @@ const shoot = async (page: Page, name: string) => {
 }
 
 test('pictures of each place', async ({ maren: page }) => {
-  test.setTimeout(180_000)
+  test.setTimeout(240_000)
   await page.goto(address('/bench/2?record=47'))
   await page.locator('[data-element="code"]').click()
   await expect(page.getByText('all 240 well')).toBeVisible()
@@ -31,6 +31,15 @@ test('pictures of each place', async ({ maren: page }) => {
   await page.goto(address('/bench'))
   await shoot(page, 'designs')
 
+  await page.goto(address('/bench/4?record=3'))
+  await page.locator('[data-element="circuit"]').click()
+  await shoot(page, 'bench-sleeve')
+  await page.goto(address('/bench/2?record=47'))
+  await page.getByRole('button', { name: '76 × 38 paper' }).click()
+  await find(page, 'Stock', 'S-087')
+  await expect(page.getByText('labels with errors').first()).toBeVisible()
+  await shoot(page, 'carry')
+
   await page.goto(address('/stockroom?cable=6.2&stock=S-137'))
   await expect(page.getByText('4.0 mm to 8.1 mm')).toBeVisible()
   await shoot(page, 'stockroom')
@@ -39,6 +48,27 @@ test('pictures of each place', async ({ maren: page }) => {
   await page.locator('input[type=file]').setInputFiles(fileURLToPath(new URL('../../examples/racks.csv', import.meta.url)))
   await expect(page.getByText('Take in 48 records')).toBeVisible()
   await shoot(page, 'records-import')
+
+  await page.goto(address('/bench/9'))
+  await page.getByRole('button', { name: 'Prepare a run' }).click()
+  await page.waitForURL(/\/runs\/\d+/)
+  await page.getByRole('button', { name: 'Print 40' }).click()
+  await expect(page.getByText('All 40 are printed')).toBeVisible({ timeout: 30_000 })
+  await page.getByRole('link', { name: 'See the web that came out' }).click()
+  await expect(page.getByText('40 labels')).toBeVisible()
+  await shoot(page, 'web-colours')
+
+  await page.goto(address('/floor/1'))
+  for (const [name, darkness] of [['cold hall', '70'], ['warm hall', '45']] as const) {
+    await page.getByRole('button', { name: 'New set-up' }).click()
+    await page.getByLabel('Name of the set-up').fill(name)
+    await page.getByLabel('Darkness in per cent').fill(darkness)
+    await page.getByRole('button', { name: 'Keep it' }).click()
+    await expect(page.getByText(name, { exact: true })).toBeVisible()
+  }
+  await page.getByRole('button', { name: 'Print a ruled label' }).first().click()
+  await expect(page.getByText('Where did it come out?')).toBeVisible()
+  await shoot(page, 'printer')
 
   await page.goto(address('/bench/1'))
   await page.getByRole('button', { name: 'Prepare a run' }).click()
@@ -55,10 +85,10 @@ test('pictures of each place', async ({ maren: page }) => {
   await page.getByRole('button', { name: 'Print 240' }).click()
   await expect(page.locator('footer.go')).toContainText(/Printing (2\d|3\d) of 240/)
   await page.goto(address('/floor'))
-  await expect(page.getByRole('link', { name: /Label \d+ that came out/ })).toHaveCount(3)
+  await expect(page.getByRole('link', { name: /came out of Dock 2/ })).toHaveCount(3)
   await shoot(page, 'floor')
   await device({ speed: 0 })
   await page.goto(address('/floor/1/web'))
-  await expect(page.getByText('243 labels')).toBeVisible()
+  await expect(page.getByText('244 labels')).toBeVisible()
   await shoot(page, 'web')
 })

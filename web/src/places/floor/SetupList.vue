@@ -303,6 +303,7 @@ li {
   background: var(--sunken);
 }
 .row {
+  white-space: nowrap;
   display: flex;
   align-items: center;
   gap: 10px;
