@@ -3,8 +3,8 @@ package standin_test
 import (
 	"bytes"
 	"context"
-	"errors"
 	"encoding/json"
+	"errors"
 	"fmt"
 	"io"
 	"net/http"
@@ -259,7 +259,7 @@ func TestDeviceTellsItsState(t *testing.T) {
 func TestVectorsAreFollowed(t *testing.T) {
 	s, client := start(t, standin.Config{
 		Printer: stock.Printer{Name: "Plate bench", Resolution: measure.DotsPerMillimetre(10), HeadDots: 2000, Takes: []stock.Kind{stock.Plate}, MostWeb: 200_000, Vector: true},
-		Stock: stock.Stock{Number: "P-1", Name: "Plate 20 × 10", Kind: stock.Plate, Shape: stock.Rectangle, Width: 20_000, Length: 10_000, Plate: &stock.Rigid{}}})
+		Stock:   stock.Stock{Number: "P-1", Name: "Plate 20 × 10", Kind: stock.Plate, Shape: stock.Rectangle, Width: 20_000, Length: 10_000, Plate: &stock.Rigid{}}})
 	ctx := context.Background()
 	status, err := client.Printer(ctx)
 	require.NoError(t, err)
