@@ -36,6 +36,7 @@ func commands() []command {
 		{"render", "draw labels into PNG, SVG, PDF or PWG raster files", render},
 		{"proof", "say what is wrong with the labels of some records", proofCommand},
 		{"fit", "say whether a printer takes a stock, and a design on it", fit},
+		{"code", "write one code, list the symbologies, or read a picture back", codeCommand},
 		{"stock", "look stocks up in the catalogue", stockCommand},
 		{"serve", "serve the application", serve},
 		{"migrate", "bring a database up to date", migrate},

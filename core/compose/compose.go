@@ -4,7 +4,6 @@ package compose
 
 import (
 	"slices"
-	"strings"
 
 	"oddspool/core/design"
 	"oddspool/core/measure"
@@ -33,6 +32,7 @@ type Composer struct {
 	text     []byte
 	block    typeset.Block
 	readable typeset.Block
+	dots     []uint16 // of one row of bars
 }
 
 // element is what a design's element needs at hand for each label.
@@ -71,9 +71,12 @@ type Part struct {
 	PerEm   int        // size of type it was set in, 64ths of a dot
 	Missing []rune     // characters that no typeface has
 
-	CodeError error            // why the code could not be made: a *symbology.DataError
+	CodeError error // why the code could not be made: a *symbology.DataError
+	ID        symbology.ID
+	Options   symbology.Options
 	Symbol    symbology.Symbol // the code
 	Module    int              // dots per module
+	Narrower  int              // dots by which each bar is narrower than it is meant
 	Bars      render.Box       // the bars alone
 	Quiet     render.Box       // the bars with their quiet zones
 	Turn      measure.Turn     // of the bars
@@ -165,7 +168,7 @@ func (c *Composer) Copies() (times, stepX, stepY int) { return c.times, c.stepX,
 // Clone returns a composer of the same design for another goroutine.
 func (c *Composer) Clone() *Composer {
 	clone := *c
-	clone.text, clone.block, clone.readable = nil, typeset.Block{}, typeset.Block{}
+	clone.text, clone.block, clone.readable, clone.dots = nil, typeset.Block{}, typeset.Block{}, nil
 	return &clone
 }
 
@@ -442,48 +445,4 @@ func offset(middle, end bool, room int) int {
 		return room
 	}
 	return 0
-}
-
-// readableGap is the distance between bars and readable text: half a millimetre.
-const readableGap = 500 * measure.Micrometre
-
-// code sets a bar code in its upright frame: quiet zone, bars, quiet zone, and what they say
-// below or above. A code that is too wide is drawn whole, over its box: cut bars say nothing.
-func (c *Composer) code(l *Label, i int) {
-	looks, e, part := c.design.Elements[i].Code, &c.elements[i], &l.Parts[i]
-	if part.CodeError = part.Symbol.Encode(symbology.ID(looks.Symbology), part.Says); part.CodeError != nil {
-		part.Real = render.Box{W: e.boxWidth, H: e.boxTall}
-		return
-	}
-	symbol := &part.Symbol
-	part.Module = max(c.grid.Dots(looks.Module), 1)
-	total := symbol.Total() * part.Module
-	if !e.grows {
-		part.TooWide = max(total-e.boxWidth, 0)
-	}
-	x := offset(looks.Align == design.Centre, looks.Align == design.Right, e.boxWidth-total)
-
-	top, tall := 0, e.boxTall
-	if looks.Readable != design.None {
-		points := looks.Points
-		if points == 0 {
-			points = design.DefaultReadablePoints
-		}
-		style := typeset.Style{Face: e.face, PerEm: c.grid.PerEm(points)}
-		c.readable.Set(strings.ReplaceAll(symbol.Text, "\n", " "), style)
-		gap := c.grid.Dots(readableGap)
-		tall -= c.readable.Height + gap
-		textY := tall + gap
-		if looks.Readable == design.Above {
-			top, textY = c.readable.Height+gap, 0
-		}
-		textX := x + symbol.QuietBefore*part.Module + (symbol.Modules()*part.Module-c.readable.Width)/2
-		l.List.Words(i, textX, textY, style.PerEm, render.Box{}, c.readable.Glyphs)
-	}
-	part.TooTall = max(1-tall, 0)
-	tall = max(tall, 1)
-	part.Bars = render.Box{X: x + symbol.QuietBefore*part.Module, Y: top, W: symbol.Modules() * part.Module, H: tall}
-	part.Quiet = render.Box{X: x, Y: top, W: total, H: tall}
-	part.Real = render.Box{X: x, W: total, H: max(e.boxTall, tall)}
-	l.List.Bars(i, part.Bars, part.Module, symbol.Widths)
 }

@@ -11,6 +11,7 @@ import (
 
 	"oddspool/core/measure"
 	"oddspool/core/stock"
+	"oddspool/core/symbology"
 )
 
 // Format names this version of the document. A file of a later one is a *FutureError.
@@ -137,13 +138,35 @@ const (
 // CodeLooks is how a bar code looks. The element's box holds the symbol with its quiet zones and
 // its readable text.
 type CodeLooks struct {
-	Symbology string         `json:"symbology"`       // an identifier of package symbology
-	Module    measure.Length `json:"module"`          // wanted width of the narrowest bar
+	Symbology string         `json:"symbology"` // an identifier of package symbology
+	Module    measure.Length `json:"module"`    // wanted width of the narrowest bar
+	Fit       Fit            `json:"fit,omitempty"`
 	Align     Align          `json:"align,omitempty"` // of the symbol in its box
 	Readable  Readable       `json:"readable,omitempty"`
 	Typeface  string         `json:"typeface,omitempty"` // of the readable text; empty: Liberation Mono
 	Points    float64        `json:"points,omitempty"`   // of the readable text; 0: 8
+
+	Check    bool    `json:"check,omitempty"`    // append the check character that the symbology leaves open
+	Ratio    float64 `json:"ratio,omitempty"`    // wide to narrow, of two widths
+	Level    string  `json:"level,omitempty"`    // error correction, as the symbology has it
+	Shape    string  `json:"shape,omitempty"`    // square or rectangle of Data Matrix
+	Narrower int     `json:"narrower,omitempty"` // dots by which each bar is narrower, for ink that spreads
 }
+
+// Options returns what is chosen about the code as its symbology takes it.
+func (c *CodeLooks) Options() symbology.Options {
+	return symbology.Options{Check: c.Check, Ratio: c.Ratio, Level: c.Level, Shape: c.Shape}
+}
+
+// A Fit is how the wanted module becomes whole dots.
+type Fit string
+
+// The fits.
+const (
+	Nearest    Fit = ""            // to the nearest dot
+	NotSmaller Fit = "not smaller" // to the next dot up
+	Largest    Fit = "largest"     // as large as the box allows
+)
 
 // Readable tells where the human-readable text of a code stands.
 type Readable string

@@ -296,8 +296,11 @@ func (c *Checker) code(part *compose.Part, i int, seen *render.Plane, say sayer)
 		return
 	}
 	if part.TooTall > 0 {
-		say(Error, CodeTooBig, "The box has no room for bars beside the readable text.", "Make the box taller.")
-		return
+		if !part.Symbol.Is2D() {
+			say(Error, CodeTooBig, "The box has no room for bars beside the readable text.", "Make the box taller.")
+			return
+		}
+		say(Warning, CodeTooBig, fmt.Sprintf("The code is %s taller than its box.", c.tenths(part.TooTall)), "Make the box taller, or choose a smaller module.")
 	}
 	if !c.frame.Holds(part.Bars) {
 		return // said already, and nothing could read it
@@ -332,7 +335,7 @@ func (c *Checker) readAll(part *compose.Part, plane *render.Plane) (got string, 
 	for n := range times {
 		bars := part.Bars
 		bars.X, bars.Y = bars.X+n*stepX, bars.Y+n*stepY
-		if got, err = c.reader.read(plane, c.press.OnWeb(bars), part.Turn.Plus(c.design.Turn), part.Module); err != nil || got != part.Says {
+		if got, err = c.reader.read(plane, c.press.OnWeb(bars), part, part.Turn.Plus(c.design.Turn)); err != nil || got != part.Says {
 			break
 		}
 	}
@@ -351,5 +354,21 @@ func (c *Checker) quiet(part *compose.Part, plane *render.Plane) bool {
 		after.X = part.Bars.X + part.Bars.W
 		after.W = part.Quiet.X + part.Quiet.W - after.X
 	}
-	return plane.Blank(c.press.OnWeb(before)) && plane.Blank(c.press.OnWeb(after))
+	if !plane.Blank(c.press.OnWeb(before)) || !plane.Blank(c.press.OnWeb(after)) {
+		return false
+	}
+	if !part.Symbol.Is2D() {
+		return true
+	}
+	above, below := part.Quiet, part.Quiet
+	if part.Turn.Sideways() {
+		above.W = part.Bars.X - part.Quiet.X
+		below.X = part.Bars.X + part.Bars.W
+		below.W = part.Quiet.X + part.Quiet.W - below.X
+	} else {
+		above.H = part.Bars.Y - part.Quiet.Y
+		below.Y = part.Bars.Y + part.Bars.H
+		below.H = part.Quiet.Y + part.Quiet.H - below.Y
+	}
+	return plane.Blank(c.press.OnWeb(above)) && plane.Blank(c.press.OnWeb(below))
 }

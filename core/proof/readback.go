@@ -5,67 +5,179 @@ import (
 	"fmt"
 
 	"github.com/makiuchi-d/gozxing"
+	"github.com/makiuchi-d/gozxing/common"
+	dmdecoder "github.com/makiuchi-d/gozxing/datamatrix/decoder"
 	"github.com/makiuchi-d/gozxing/oned"
+	qrdecoder "github.com/makiuchi-d/gozxing/qrcode/decoder"
 
+	"oddspool/core/compose"
 	"oddspool/core/measure"
 	"oddspool/core/render"
+	"oddspool/core/symbology"
 )
 
-// A reader reads codes back from the dots of a plane. The decoding is gozxing's, which shares
-// nothing with the encoder.
+// A reader reads codes back from the dots of a plane. Where gozxing has a decoder it decodes, which
+// shares nothing with the encoder; the other codes must be, bar by bar and module by module, what
+// encoding their data gives.
 type reader struct {
-	code128 rowDecoder
-	good    int // codes that said what was meant
+	rows map[symbology.ID]rowDecoder
+	dots []uint16
+	good int // codes that said what was meant
 }
 
 type rowDecoder interface {
 	DecodeRow(rowNumber int, row *gozxing.BitArray, hints map[gozxing.DecodeHintType]interface{}) (*gozxing.Result, error)
 }
 
+// rowDecoders makes the decoder of a linear symbology.
+var rowDecoders = map[symbology.ID]func() gozxing.Reader{
+	symbology.Code128: oned.NewCode128Reader, symbology.Code39: oned.NewCode39Reader, symbology.Code39Full: oned.NewCode39Reader,
+	symbology.Code93: oned.NewCode93Reader, symbology.Codabar: oned.NewCodaBarReader, symbology.Interleaved: oned.NewITFReader, symbology.ITF14: oned.NewITFReader,
+	symbology.EAN13: oned.NewEAN13Reader, symbology.EAN8: oned.NewEAN8Reader, symbology.UPCA: oned.NewUPCAReader, symbology.UPCE: oned.NewUPCEReader,
+}
+
 var (
 	errNoCode  = errors.New("no code is found")
 	errCrossed = errors.New("its bars are not the same from end to end")
+	errModules = errors.New("something stands in its modules")
 )
 
 // margin is the light left on either side of a line that is read, in modules: the zone is looked
 // at by itself, and neighbours further out must not disturb the reading.
 const margin = 10
 
-// read decodes the linear code whose bars fill box on the plane, turned as given. Every line of
-// dots through the bars must be the same: a scanner may cross them anywhere.
-func (r *reader) read(plane *render.Plane, box render.Box, turn measure.Turn, module int) (string, error) {
+// read decodes the code of a part whose bars fill box on the plane, turned as given, and returns what
+// it says: what was meant, where a reader says what it should.
+func (r *reader) read(plane *render.Plane, box render.Box, part *compose.Part, turn measure.Turn) (string, error) {
+	if part.Symbol.Is2D() {
+		return readMatrix(plane, box, part, turn)
+	}
 	length, same := box.W, plane.SameRows
 	if turn.Sideways() {
 		length, same = box.H, plane.SameColumns
 	}
-	if !same(box) {
+	if !same(box) { // a scanner may cross the bars anywhere
 		return "", errCrossed
 	}
-	bits := gozxing.NewBitArray(length + 2*margin*module)
-	for at := range length {
-		x, y := box.X, box.Y
+	set := func(at int) bool {
 		switch turn {
 		case 90:
-			y += at
+			return plane.Set(box.X, box.Y+at)
 		case 180:
-			x += box.W - 1 - at
+			return plane.Set(box.X+box.W-1-at, box.Y)
 		case 270:
-			y += box.H - 1 - at
-		default:
-			x += at
+			return plane.Set(box.X, box.Y+box.H-1-at)
 		}
-		if plane.Set(x, y) {
-			bits.Set(margin*module + at)
+		return plane.Set(box.X+at, box.Y)
+	}
+	decoder := r.decoder(part.ID)
+	if decoder == nil || part.Narrower > 0 { // narrower bars are what the ink makes up for
+		return r.compare(part, set)
+	}
+	bits := gozxing.NewBitArray(length + 2*margin*part.Module)
+	for at := range length {
+		if set(at) {
+			bits.Set(margin*part.Module + at)
 		}
 	}
-	if r.code128 == nil {
-		r.code128 = oned.NewCode128Reader().(rowDecoder)
+	var hints map[gozxing.DecodeHintType]interface{}
+	if part.ID == symbology.Interleaved || part.ID == symbology.ITF14 {
+		hints = map[gozxing.DecodeHintType]interface{}{gozxing.DecodeHintType_ALLOWED_LENGTHS: []int{len(part.Symbol.Reads)}}
 	}
-	result, err := r.code128.DecodeRow(0, bits, nil)
+	result, err := decoder.DecodeRow(0, bits, hints)
 	if err != nil {
 		return "", errNoCode
 	}
+	if result.GetText() == part.Symbol.Reads {
+		return part.Says, nil
+	}
 	return result.GetText(), nil
+}
+
+func (r *reader) decoder(id symbology.ID) rowDecoder {
+	if decoder, made := r.rows[id]; made {
+		return decoder
+	}
+	if r.rows == nil {
+		r.rows = map[symbology.ID]rowDecoder{}
+	}
+	if make := rowDecoders[id]; make != nil {
+		r.rows[id], _ = make().(rowDecoder)
+	} else {
+		r.rows[id] = nil
+	}
+	return r.rows[id]
+}
+
+// compare holds bars against what encoding their data anew gives.
+func (r *reader) compare(part *compose.Part, set func(at int) bool) (string, error) {
+	var again symbology.Symbol
+	if err := again.Encode(part.ID, part.Says, part.Options); err != nil {
+		return "", errNoCode
+	}
+	r.dots = again.AppendDots(r.dots[:0], part.Module, part.Narrower)
+	at := 0
+	for i, width := range r.dots {
+		for range width {
+			if set(at) != (i%2 == 0) {
+				return "", errNoCode
+			}
+			at++
+		}
+	}
+	return part.Says, nil
+}
+
+// readMatrix reads the modules of a 2D code, each of which must be all dark or all light, and decodes
+// them.
+func readMatrix(plane *render.Plane, box render.Box, part *compose.Part, turn measure.Turn) (string, error) {
+	m := &part.Symbol.Matrix
+	tall := max(part.Symbol.RowHeight, 1) * part.Module
+	bits, err := gozxing.NewBitMatrix(m.Width, m.Height)
+	if err != nil {
+		return "", errNoCode
+	}
+	same := true
+	for y := range m.Height {
+		for x := range m.Width {
+			module := render.Box{X: x * part.Module, Y: y * tall, W: part.Module, H: tall}.Turned(turn, m.Width*part.Module, m.Height*tall)
+			module.X, module.Y = module.X+box.X, module.Y+box.Y
+			dark := plane.Set(module.X, module.Y)
+			if !plane.All(module, dark) {
+				return "", errModules
+			}
+			if dark {
+				bits.Set(x, y)
+			}
+			same = same && dark == m.At(x, y)
+		}
+	}
+	if !same {
+		return "", errNoCode
+	}
+	var result *common.DecoderResult
+	switch part.ID {
+	case symbology.QR:
+		result, err = qrdecoder.NewDecoder().Decode(bits, nil)
+	case symbology.DataMatrix:
+		result, err = dmdecoder.NewDecoder().Decode(bits)
+	}
+	if err != nil {
+		return "", errNoCode
+	}
+	if result != nil && isASCII(part.Says) && result.GetText() != part.Says { // beyond ASCII it gives bytes as they are
+		return result.GetText(), nil
+	}
+	return part.Says, nil
+}
+
+func isASCII(text string) bool {
+	for i := range len(text) {
+		if text[i] >= 0x80 {
+			return false
+		}
+	}
+	return true
 }
 
 // A Reading is what the codes of a printed label were read as.

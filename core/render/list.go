@@ -50,7 +50,6 @@ type Item struct {
 	Turn    measure.Turn
 	Clip    Box // Words: nothing is drawn outside; the zero Box: the whole label
 	PerEm   int // Words: size of type
-	Module  int // Bars: dots per module
 
 	from, to int // in the list's glyphs or widths
 }
@@ -61,7 +60,7 @@ type List struct {
 	Items         []Item
 
 	glyphs []typeset.Glyph
-	widths []uint8
+	widths []uint16
 }
 
 // Reset empties the list for a label of w × h dots.
@@ -75,12 +74,12 @@ func (l *List) Fill(element int, box Box) {
 	l.Items = append(l.Items, Item{Op: Fill, Element: element, Box: box})
 }
 
-// Bars adds a linear code. Its widths, in modules of so many dots, begin with a bar; the box must
-// be as long as they are together, along the reading direction.
-func (l *List) Bars(element int, box Box, module int, widths []uint8) {
+// Bars adds a linear code, or a row of a 2D one. Its widths, in dots, begin with a bar, which may have
+// none; the box must be as long as they are together, along the reading direction.
+func (l *List) Bars(element int, box Box, widths []uint16) {
 	from := len(l.widths)
 	l.widths = append(l.widths, widths...)
-	l.Items = append(l.Items, Item{Op: Bars, Element: element, Box: box, Module: module, from: from, to: len(l.widths)})
+	l.Items = append(l.Items, Item{Op: Bars, Element: element, Box: box, from: from, to: len(l.widths)})
 }
 
 // Words adds glyphs whose positions are relative to x, y.
@@ -169,8 +168,8 @@ func (l *List) placed(item *Item, draw func(g typeset.Glyph, x, y int)) {
 func (l *List) runs(item *Item, draw func(bar Box)) {
 	at := 0
 	for i, width := range l.widths[item.from:item.to] {
-		dots := int(width) * item.Module
-		if i%2 == 0 {
+		dots := int(width)
+		if i%2 == 0 && dots > 0 {
 			bar := item.Box
 			switch item.Turn {
 			case 90:

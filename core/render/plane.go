@@ -62,6 +62,18 @@ func (p *Plane) Blank(box Box) bool {
 	return true
 }
 
+// All tells whether every dot of a small box that lies on the plane is as given.
+func (p *Plane) All(box Box, set bool) bool {
+	for y := box.Y; y < box.Y+box.H; y++ {
+		for x := box.X; x < box.X+box.W; x++ {
+			if p.Set(x, y) != set {
+				return false
+			}
+		}
+	}
+	return true
+}
+
 // SameRows tells whether all rows of a box that lies on the plane have the same dots.
 func (p *Plane) SameRows(box Box) bool {
 	for y := box.Y + 1; y < box.Y+box.H; y++ {

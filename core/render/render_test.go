@@ -32,7 +32,7 @@ func sample(t testing.TB, w, h int) *render.List {
 	l.Reset(w, h)
 	l.Fill(0, render.Box{X: 3, Y: 2, W: 70, H: 1})
 	l.Fill(0, render.Box{X: w - 5, Y: h - 5, W: 50, H: 50})
-	l.Bars(1, render.Box{X: 20, Y: 10, W: 2 * 11, H: 9}, 2, []uint8{2, 1, 2, 2, 2, 2})
+	l.Bars(1, render.Box{X: 20, Y: 10, W: 2 * 11, H: 9}, []uint16{4, 2, 4, 4, 4, 4})
 	l.Words(2, 60, 15, perEm, render.Box{}, words.Glyphs)
 	l.Words(2, -9, 30, perEm, render.Box{X: 2, Y: 32, W: 40, H: 30}, words.Glyphs)
 	return &l
@@ -76,7 +76,7 @@ func TestTurnedLabelHasTheSameDots(t *testing.T) {
 func TestPlacedContentTurnsInItsBox(t *testing.T) {
 	var l render.List
 	l.Reset(40, 40)
-	l.Bars(0, render.Box{W: 6, H: 3}, 1, []uint8{1, 2, 3})
+	l.Bars(0, render.Box{W: 6, H: 3}, []uint16{1, 2, 3})
 	l.Place(0, 10, 20, 90, 6, 3)
 	p := drawn(&l)
 	require.True(t, p.Set(10, 20), "the first bar is on top")
@@ -94,9 +94,9 @@ func TestFillsAndBarsMatchDotByDot(t *testing.T) {
 		l.Reset(1+random.IntN(200), 1+random.IntN(20))
 		box := render.Box{X: random.IntN(200) - 40, Y: random.IntN(30) - 10, W: random.IntN(150), H: random.IntN(15)}
 		l.Fill(0, box)
-		widths := []uint8{1, 3, 2, 1, 4}
+		widths := []uint16{3, 9, 6, 3, 12}
 		bars := render.Box{X: random.IntN(150) - 30, Y: random.IntN(20) - 5, W: 11 * 3, H: 4}
-		l.Bars(0, bars, 3, widths)
+		l.Bars(0, bars, widths)
 		p := drawn(&l)
 		for y := range p.Height {
 			for x := range p.Width {
@@ -104,8 +104,8 @@ func TestFillsAndBarsMatchDotByDot(t *testing.T) {
 				if y >= bars.Y && y < bars.Y+bars.H {
 					at := bars.X
 					for i, width := range widths {
-						want = want || i%2 == 0 && x >= at && x < at+3*int(width)
-						at += 3 * int(width)
+						want = want || i%2 == 0 && x >= at && x < at+int(width)
+						at += int(width)
 					}
 				}
 				require.Equal(t, want, p.Set(x, y), "%+v %+v dot %d,%d", box, bars, x, y)
@@ -184,11 +184,11 @@ func TestPNGHasTheDotsAndTheResolution(t *testing.T) {
 // edges of letters, which each renderer rounds in its own way. Bars must be exact.
 func TestPDFBarsAreWholeModules(t *testing.T) {
 	var symbol symbology.Symbol
-	require.NoError(t, symbol.Encode(symbology.Code128, "952N0307B"))
+	require.NoError(t, symbol.Encode(symbology.Code128, "952N0307B", symbology.Options{}))
 	for _, resolution := range []measure.Resolution{eight, measure.DotsPerInch(300), measure.DotsPerMillimetre(24)} {
 		var l render.List
-		l.Reset(symbol.Total()*2, 40)
-		l.Bars(0, render.Box{X: 20, Y: 7, W: symbol.Modules() * 2, H: 20}, 2, symbol.Widths)
+		l.Reset((symbol.Modules()+20)*2, 40)
+		l.Bars(0, render.Box{X: 20, Y: 7, W: symbol.Modules() * 2, H: 20}, symbol.AppendDots(nil, 2, 0))
 		want := drawn(&l)
 		document := render.NewPDF("bars", render.BlackOnWhite, resolution)
 		document.Add(&l)
@@ -271,7 +271,7 @@ func BenchmarkPNG(b *testing.B) {
 func ExamplePlane_Draw() {
 	var l render.List
 	l.Reset(14, 3)
-	l.Bars(0, render.Box{X: 1, W: 12, H: 2}, 1, []uint8{2, 1, 1, 2, 3, 1, 2})
+	l.Bars(0, render.Box{X: 1, W: 12, H: 2}, []uint16{2, 1, 1, 2, 3, 1, 2})
 	p := render.NewPlane(14, 3)
 	p.Draw(&l)
 	for y := range p.Height {

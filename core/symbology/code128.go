@@ -2,7 +2,6 @@ package symbology
 
 import (
 	"fmt"
-	"strings"
 	"unicode/utf8"
 )
 
@@ -38,22 +37,29 @@ const (
 // code128Latch holds, for each set, the symbol character that switches to it.
 var code128Latch = [3]uint8{setA: 101, setB: 100, setC: 99}
 
-func (s *Symbol) code128(text string) error {
+// fnc1 stands for the function character 1 in what appendCode128 takes: no ASCII character does.
+const (
+	fnc1        = 0x80
+	code128FNC1 = 102
+)
+
+func (s *Symbol) code128(text string, _ Options) error {
 	if err := checkCode128(text); err != nil {
 		return err
 	}
+	s.code128Bars(text)
+	s.Text, s.Reads = printable(text), text
+	return nil
+}
+
+// code128Bars encodes ASCII and fnc1.
+func (s *Symbol) code128Bars(text string) {
 	s.values = appendCode128(s.values, text)
-	sum := 0
-	for i, value := range s.values {
-		sum += int(value) * max(i, 1)
-	}
-	s.values = append(s.values, uint8(sum%103), code128Stop)
+	s.values = append(s.values, Mod103(s.values), code128Stop)
 	for _, value := range s.values {
 		s.Widths = append(s.Widths, code128Widths[value][:]...)
 	}
 	s.Widths = append(s.Widths, 2) // the bar that closes the stop character
-	s.QuietBefore, s.QuietAfter, s.Text = code128Quiet, code128Quiet, printable(text)
-	return nil
 }
 
 func checkCode128(text string) error {
@@ -94,8 +100,10 @@ func appendCode128(values []uint8, text string) []uint8 {
 	for i := len(text) - 1; i >= 0; i-- {
 		c := &consume[i]
 		*c = [3]int32{never, never, never}
-		inA, inB := text[i] < 96, text[i] >= 32
+		inA, inB := text[i] < 96, text[i] >= 32 && text[i] < fnc1
 		switch {
+		case text[i] == fnc1:
+			c[setA], c[setB], c[setC] = 1+stay(i+1, setA), 1+stay(i+1, setB), 1+stay(i+1, setC)
 		case inA && inB:
 			c[setA], c[setB] = 1+stay(i+1, setA), 1+stay(i+1, setB)
 		case inA:
@@ -123,6 +131,11 @@ func appendCode128(values []uint8, text string) []uint8 {
 		if next := best(i); consume[i][set] > 1+consume[i][next] {
 			values, set = append(values, code128Latch[next]), next
 		}
+		if text[i] == fnc1 {
+			values = append(values, code128FNC1)
+			i++
+			continue
+		}
 		if set == setC {
 			values = append(values, 10*(text[i]-'0')+text[i+1]-'0')
 			i += 2
@@ -148,19 +161,6 @@ func code128Value(c byte, set int) uint8 {
 		return c + 64
 	}
 	return c - 32
-}
-
-// printable shows control characters, which no one could read, as spaces.
-func printable(text string) string {
-	if strings.IndexFunc(text, func(r rune) bool { return r < 32 || r == 127 }) < 0 {
-		return text
-	}
-	return strings.Map(func(r rune) rune {
-		if r < 32 || r == 127 {
-			return ' '
-		}
-		return r
-	}, text)
 }
 
 // code128Widths holds bars and spaces of each symbol character (table 1 of the standard); the

@@ -15,7 +15,7 @@ import (
 
 // read decodes a symbol's modules with a reader that shares nothing with the encoder.
 func read(t testing.TB, s *symbology.Symbol) string {
-	bits := gozxing.NewBitArray(s.Total())
+	bits := gozxing.NewBitArray(s.QuietBefore + s.Modules() + s.QuietAfter)
 	at := s.QuietBefore
 	for i, width := range s.Widths {
 		for range width {
@@ -38,13 +38,13 @@ func TestCode128SaysWhatWasMeant(t *testing.T) {
 	for c := range 128 {
 		for _, around := range []string{"%c", "12%c34", "a%cB", "\t%c\t", "0123%c"} {
 			text := fmt.Sprintf(around, c)
-			require.NoError(t, s.Encode(symbology.Code128, text))
+			require.NoError(t, s.Encode(symbology.Code128, text, symbology.Options{}))
 			require.Equal(t, text, read(t, &s))
 		}
 	}
 	for n := range 100 {
 		text := fmt.Sprintf("%02d%02d", n, 99-n)
-		require.NoError(t, s.Encode(symbology.Code128, text))
+		require.NoError(t, s.Encode(symbology.Code128, text, symbology.Options{}))
 		require.Equal(t, text, read(t, &s))
 	}
 	require.Equal(t, 10, s.QuietBefore)
@@ -66,7 +66,7 @@ func TestCode128LengthsCheckedByHand(t *testing.T) {
 		"26K104":     9,
 	} {
 		var s symbology.Symbol
-		require.NoError(t, s.Encode(symbology.Code128, text))
+		require.NoError(t, s.Encode(symbology.Code128, text, symbology.Options{}))
 		require.Equal(t, characters*11+2, s.Modules(), text)
 	}
 }
@@ -82,7 +82,7 @@ func TestCode128IsAsShortAsBruteForce(t *testing.T) {
 			text[i] = letters[random.IntN(len(letters))]
 		}
 		shortest := min(bruteForce(string(text), 'A'), bruteForce(string(text), 'B'), bruteForce(string(text), 'C'))
-		require.NoError(t, s.Encode(symbology.Code128, string(text)))
+		require.NoError(t, s.Encode(symbology.Code128, string(text), symbology.Options{}))
 		require.Equal(t, (shortest+3)*11+2, s.Modules(), "%q", text)
 		require.Equal(t, string(text), read(t, &s))
 	}
@@ -118,21 +118,21 @@ func TestCode128RefusesInWords(t *testing.T) {
 		"a\xffb":                 {Position: 2, Reason: "Character 2 is not valid text"},
 		strings.Repeat("x", 129): {Position: 0, Reason: "129 characters are too many"},
 	} {
-		err := s.Encode(symbology.Code128, text)
+		err := s.Encode(symbology.Code128, text, symbology.Options{})
 		var dataError *symbology.DataError
 		require.ErrorAs(t, err, &dataError)
 		require.Equal(t, want.Position, dataError.Position)
 		require.Contains(t, dataError.Reason, want.Reason)
 		require.Empty(t, s.Widths)
 	}
-	require.Equal(t, &symbology.UnknownError{ID: "runes"}, s.Encode("runes", "1"))
+	require.Equal(t, &symbology.UnknownError{ID: "runes"}, s.Encode("runes", "1", symbology.Options{}))
 	require.Error(t, symbology.Known("runes"))
 	require.NoError(t, symbology.Known(symbology.Code128))
 }
 
 func TestReadableTextHidesControlCharacters(t *testing.T) {
 	var s symbology.Symbol
-	require.NoError(t, s.Encode(symbology.Code128, "A\x1dB"))
+	require.NoError(t, s.Encode(symbology.Code128, "A\x1dB", symbology.Options{}))
 	require.Equal(t, "A B", s.Text)
 }
 
@@ -141,7 +141,7 @@ func FuzzCode128(f *testing.F) {
 	f.Add("\x00\x7f00")
 	f.Fuzz(func(t *testing.T, text string) {
 		var s symbology.Symbol
-		if err := s.Encode(symbology.Code128, text); err != nil {
+		if err := s.Encode(symbology.Code128, text, symbology.Options{}); err != nil {
 			require.IsType(t, &symbology.DataError{}, err)
 			return
 		}
@@ -153,13 +153,13 @@ func BenchmarkCode128FourteenCharacters(b *testing.B) {
 	var s symbology.Symbol
 	b.ReportAllocs()
 	for b.Loop() {
-		_ = s.Encode(symbology.Code128, "952N0307B-0418")
+		_ = s.Encode(symbology.Code128, "952N0307B-0418", symbology.Options{})
 	}
 }
 
 func ExampleSymbol_Encode() {
 	var s symbology.Symbol
-	err := s.Encode(symbology.Code128, "26K104")
-	fmt.Println(s.Modules(), "modules,", s.Total(), "with quiet zones", err)
+	err := s.Encode(symbology.Code128, "26K104", symbology.Options{})
+	fmt.Println(s.Modules(), "modules,", s.QuietBefore+s.Modules()+s.QuietAfter, "with quiet zones", err)
 	// Output: 101 modules, 121 with quiet zones <nil>
 }

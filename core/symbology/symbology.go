@@ -1,34 +1,131 @@
 // Package symbology turns data into codes: what each symbology can hold, how it is encoded, and
-// how large it becomes in whole modules. It knows no dots; render draws a module as a whole
-// number of them.
+// how large it becomes in whole modules. It knows no printer; it is told how many dots a module has.
+//
+// Each symbology has a file of its own, which cites its standard.
 package symbology
 
 import (
 	"fmt"
+	"math"
 	"slices"
 )
 
 // An ID names a symbology in design files.
 type ID string
 
-// The symbologies.
-const (
-	Code128 ID = "code128"
-)
-
-// A Symbol is an encoded linear code: the widths of its bars and spaces in modules, alternately,
-// beginning and ending with a bar. The zero value is ready for Encode, which reuses it.
+// A Symbol is an encoded code. A linear one has the widths of its bars and spaces; a 2D one has a
+// matrix of modules. The zero value is ready for Encode, which reuses it.
 type Symbol struct {
-	Widths      []uint8
-	QuietBefore int    // modules that must stay light before the first bar
-	QuietAfter  int    // and after the last
-	Text        string // the human-readable text
+	// Of a linear code: widths in modules, alternately bar and space, beginning and ending with a
+	// bar. Where Ratio is set there are two widths, 1 for narrow and 2 for wide.
+	Widths []uint8
+	Ratio  float64
+	Long   []int // indexes in Widths of the guard bars, which reach down into the readable text
+
+	Matrix    Matrix // of a 2D code; empty for a linear one
+	RowHeight int    // modules that a row of the matrix is tall; 0: 1
+
+	QuietBefore int // modules that must stay light before the first bar
+	QuietAfter  int // and after the last
+	QuietAbove  int // and, for a 2D code, above and below
+
+	Text  string  // the human-readable text
+	Parts []Words // where its parts stand under the bars, where the standard says so; else nil
+	Reads string  // what a reader says that knows nothing of check characters and escapes
 
 	values []uint8 // symbol characters, kept between calls so that encoding allocates nothing
 }
 
-// Modules returns the width of the symbol without its quiet zones.
+// Words are a part of the readable text with the modules that it stands under, from the first bar;
+// below 0 it stands in the quiet zone.
+type Words struct {
+	Text     string
+	From, To int
+}
+
+// A Matrix is the modules of a 2D code, row by row.
+type Matrix struct {
+	Width, Height int
+	Dark          []bool
+}
+
+// At tells whether a module is dark.
+func (m *Matrix) At(x, y int) bool { return m.Dark[y*m.Width+x] }
+
+func (m *Matrix) set(x, y int, dark bool) { m.Dark[y*m.Width+x] = dark }
+
+// resize empties the matrix and gives it another size.
+func (m *Matrix) resize(w, h int) {
+	m.Width, m.Height = w, h
+	m.Dark = append(m.Dark[:0], make([]bool, w*h)...)
+}
+
+// Is2D tells whether the symbol is a matrix.
+func (s *Symbol) Is2D() bool { return s.Matrix.Width > 0 }
+
+// Rows returns how tall a 2D symbol is in modules, without its quiet zones; 0 for a linear one.
+func (s *Symbol) Rows() int { return s.Matrix.Height * max(s.RowHeight, 1) }
+
+// WideDots returns the dots of a wide bar at so many dots a module: the ratio, to the nearest dot,
+// and never as narrow as a narrow one.
+func (s *Symbol) WideDots(module int) int {
+	return max(int(math.Round(s.Ratio*float64(module))), module+1)
+}
+
+// AppendDots appends the widths of bars and spaces in dots. Each bar is so many dots narrower than it
+// is meant to be, to make up for ink that spreads, and each space so much wider; no bar vanishes.
+func (s *Symbol) AppendDots(dst []uint16, module, narrower int) []uint16 {
+	narrower = min(narrower, module-1)
+	for i, width := range s.Widths {
+		dots := int(width) * module
+		if s.Ratio > 0 && width == 2 {
+			dots = s.WideDots(module)
+		}
+		switch {
+		case i%2 == 0:
+			dots -= narrower
+		case narrower != 0:
+			dots += narrower
+		}
+		dst = append(dst, uint16(dots))
+	}
+	if narrower != 0 && len(s.Widths) > 0 { // what the last bar lacks is no space, but still of the symbol
+		dst = append(dst, uint16(max(narrower, 0)))
+	}
+	return dst
+}
+
+// DotsWide returns how wide the symbol is without its quiet zones.
+func (s *Symbol) DotsWide(module int) int {
+	if s.Is2D() {
+		return s.Matrix.Width * module
+	}
+	sum := 0
+	for _, width := range s.Widths {
+		if s.Ratio > 0 && width == 2 {
+			sum += s.WideDots(module)
+		} else {
+			sum += int(width) * module
+		}
+	}
+	return sum
+}
+
+// DotsWithQuiet returns how wide and, for a 2D code, how tall the symbol is with its quiet zones.
+func (s *Symbol) DotsWithQuiet(module int) (wide, tall int) {
+	wide = s.DotsWide(module) + (s.QuietBefore+s.QuietAfter)*module
+	if s.Is2D() {
+		tall = (s.Rows() + 2*s.QuietAbove) * module
+	}
+	return wide, tall
+}
+
+// Modules returns the width of the symbol without its quiet zones in modules, of a code of two widths
+// at a wide one of twice a narrow one.
 func (s *Symbol) Modules() int {
+	if s.Is2D() {
+		return s.Matrix.Width
+	}
 	sum := 0
 	for _, width := range s.Widths {
 		sum += int(width)
@@ -36,8 +133,22 @@ func (s *Symbol) Modules() int {
 	return sum
 }
 
-// Total returns the width of the symbol with its quiet zones.
-func (s *Symbol) Total() int { return s.QuietBefore + s.Modules() + s.QuietAfter }
+// Options are what can be chosen about a code. What a symbology does not have is not looked at.
+type Options struct {
+	Check   bool    // append the check character that the symbology leaves open
+	Ratio   float64 // wide to narrow, of codes with two widths: 2 to 3; 0: 3
+	Level   string  // error correction: L, M, Q or H of QR; 0 to 8 of PDF417; per cent of Aztec; empty: the usual
+	Shape   string  // square or rectangle of Data Matrix; empty: the smaller
+	Columns int     // of PDF417; 0: as suits
+	Bearer  bool    // bearer bars of ITF-14: drawn by who knows the height
+}
+
+func (o Options) ratio() float64 {
+	if o.Ratio == 0 {
+		return 3
+	}
+	return min(max(o.Ratio, 2), 3)
+}
 
 // A DataError says why some data cannot be held by a symbology.
 type DataError struct {
@@ -48,6 +159,10 @@ type DataError struct {
 
 func (e *DataError) Error() string { return e.Reason }
 
+func wrong(name string, position int, format string, args ...any) error {
+	return &DataError{name, position, fmt.Sprintf(format, args...)}
+}
+
 // An UnknownError says that a design asks for a symbology that this version does not have.
 type UnknownError struct{ ID ID }
 
@@ -55,52 +170,82 @@ func (e *UnknownError) Error() string {
 	return fmt.Sprintf("the symbology %q is not known to this Odd Spool", string(e.ID))
 }
 
-// symbologies lists what there is, with its encoder.
-var symbologies = []struct {
-	id     ID
-	name   string
-	encode func(s *Symbol, text string) error
-}{
-	{Code128, "Code 128", (*Symbol).code128},
-}
-
 // Known tells whether a symbology can be encoded; its error is an *UnknownError.
 func Known(id ID) error {
-	for _, known := range symbologies {
-		if known.id == id {
-			return nil
-		}
+	if find(id) == nil {
+		return &UnknownError{ID: id}
 	}
-	return &UnknownError{ID: id}
+	return nil
 }
 
 // Name returns what people call a symbology.
 func Name(id ID) string {
-	for _, known := range symbologies {
-		if known.id == id {
-			return known.name
-		}
+	if known := find(id); known != nil {
+		return known.Name
 	}
 	return string(id)
 }
 
-// Encode makes s the symbol that says text. Its error is a *DataError or an *UnknownError, and s
-// is empty then.
-func (s *Symbol) Encode(id ID, text string) error {
-	*s = Symbol{Widths: s.Widths[:0], values: s.values[:0]}
-	for _, known := range symbologies {
-		if known.id == id {
-			err := known.encode(s, text)
-			if err != nil {
-				*s = Symbol{Widths: s.Widths[:0], values: s.values[:0]}
-			}
-			return err
+func find(id ID) *Guide {
+	for i := range guides {
+		if guides[i].ID == id {
+			return &guides[i]
 		}
 	}
-	return &UnknownError{ID: id}
+	return nil
+}
+
+// Encode makes s the symbol that says text. Its error is a *DataError or an *UnknownError, and s
+// is empty then.
+func (s *Symbol) Encode(id ID, text string, o Options) error {
+	s.clear()
+	known := find(id)
+	if known == nil {
+		return &UnknownError{ID: id}
+	}
+	if len(text) > mostBytes {
+		return wrong(known.Name, 0, "%d bytes are too many for any code.", len(text))
+	}
+	s.QuietBefore, s.QuietAfter, s.QuietAbove = known.Quiet, known.Quiet, 0
+	if known.Is2D {
+		s.QuietAbove = known.Quiet
+	}
+	err := known.encode(s, text, o)
+	if err != nil {
+		s.clear()
+	}
+	return err
+}
+
+// mostBytes is more than any symbology holds.
+const mostBytes = 8000
+
+func (s *Symbol) clear() {
+	*s = Symbol{Widths: s.Widths[:0], Long: s.Long[:0], Parts: s.Parts[:0], Matrix: Matrix{Dark: s.Matrix.Dark[:0]}, values: s.values[:0]}
 }
 
 // Clone returns a symbol that shares nothing with s.
 func (s *Symbol) Clone() Symbol {
-	return Symbol{Widths: slices.Clone(s.Widths), QuietBefore: s.QuietBefore, QuietAfter: s.QuietAfter, Text: s.Text}
+	c := *s
+	c.Widths, c.Long, c.Parts, c.values = slices.Clone(s.Widths), slices.Clone(s.Long), slices.Clone(s.Parts), nil
+	c.Matrix.Dark = slices.Clone(s.Matrix.Dark)
+	return c
+}
+
+// printable shows control characters, which no one could read, as spaces.
+func printable(text string) string {
+	clean := true
+	for i := range len(text) {
+		clean = clean && text[i] >= 32 && text[i] != 127
+	}
+	if clean {
+		return text
+	}
+	shown := []byte(text)
+	for i, c := range shown {
+		if c < 32 || c == 127 {
+			shown[i] = ' '
+		}
+	}
+	return string(shown)
 }

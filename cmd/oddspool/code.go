@@ -1,0 +1,276 @@
+package main
+
+import (
+	"context"
+	"encoding/json"
+	"errors"
+	"flag"
+	"fmt"
+	"image/png"
+	"io"
+	"os"
+	"path/filepath"
+	"strconv"
+	"strings"
+
+	"github.com/makiuchi-d/gozxing"
+	"github.com/makiuchi-d/gozxing/aztec"
+	"github.com/makiuchi-d/gozxing/datamatrix"
+	"github.com/makiuchi-d/gozxing/oned"
+	"github.com/makiuchi-d/gozxing/qrcode"
+
+	"oddspool/core/compose"
+	"oddspool/core/design"
+	"oddspool/core/measure"
+	"oddspool/core/proof"
+	renderer "oddspool/core/render"
+	"oddspool/core/stock"
+	"oddspool/core/symbology"
+)
+
+// codeCommand writes one code, lists the symbologies, or reads a picture back.
+func codeCommand(_ context.Context, c *console, args []string) error {
+	var list bool
+	var read string
+	made := &codeRequest{options: map[string]string{}}
+	err := flags(c, "code", args, func(f *flag.FlagSet) {
+		f.BoolVar(&list, "list", false, "print every symbology as JSON")
+		f.StringVar(&read, "read", "", "read the code of a picture, `FILE`.png")
+		f.StringVar(&made.symbology, "symbology", "", "`NAME` of the symbology")
+		f.StringVar(&made.data, "data", "", "what it says; \\xNN is a byte, (01) an application identifier")
+		f.StringVar(&made.module, "module", "0.33mm", "wanted `WIDTH` of a module")
+		f.IntVar(&made.perMillimetre, "dots-per-mm", 8, "resolution")
+		f.StringVar(&made.height, "height", "12mm", "`HEIGHT` of a linear code's bars")
+		f.IntVar(&made.turn, "turn", 0, "0, 90, 180 or 270, clockwise")
+		f.StringVar(&made.text, "text", "none", "none, below or above")
+		f.Func("option", "`KEY=VALUE`: check=true, ratio=2.5, level=H, shape=rectangle, narrower=1, fit=not smaller", func(text string) error {
+			key, value, ok := strings.Cut(text, "=")
+			if !ok {
+				return errors.New("write it like level=H")
+			}
+			made.options[key] = value
+			return nil
+		})
+		f.StringVar(&made.out, "out", "", "`FILE`.png or FILE.svg")
+	})
+	switch {
+	case err != nil:
+		return err
+	case list:
+		return writeIndented(c.out, symbology.Guides())
+	case read != "":
+		return readCode(c, read)
+	}
+	err = made.make(c)
+	var wrong *symbology.DataError
+	if errors.As(err, &wrong) {
+		fmt.Fprintln(c.err, wrong.Reason)
+		return errFound
+	}
+	return err
+}
+
+func writeIndented(w io.Writer, value any) error {
+	encoder := json.NewEncoder(w)
+	encoder.SetIndent("", "  ")
+	return encoder.Encode(value)
+}
+
+type codeRequest struct {
+	symbology, data, module, height, text, out string
+	perMillimetre, turn                        int
+	options                                    map[string]string
+}
+
+// looks reads the flags as a code's looks.
+func (r *codeRequest) looks() (*design.CodeLooks, error) {
+	looks := &design.CodeLooks{Symbology: r.symbology, Readable: design.Readable(r.text), Points: design.DefaultReadablePoints}
+	switch looks.Readable {
+	case "below":
+		looks.Readable = design.Below
+	case design.Above, design.None:
+	default:
+		return nil, &usageError{"-text is none, below or above"}
+	}
+	var err error
+	if looks.Module, err = measure.Parse(r.module, measure.UnitMillimetre); err != nil || looks.Module <= 0 {
+		return nil, &usageError{"-module: a width such as 0.33mm is needed"}
+	}
+	for key, value := range r.options {
+		switch key {
+		case "check":
+			looks.Check, err = strconv.ParseBool(value)
+		case "ratio":
+			looks.Ratio, err = strconv.ParseFloat(value, 64)
+		case "level":
+			looks.Level = value
+		case "shape":
+			looks.Shape = value
+		case "narrower":
+			looks.Narrower, err = strconv.Atoi(value)
+		case "fit":
+			looks.Fit = design.Fit(value)
+		default:
+			err = errors.New("there is no such option")
+		}
+		if err != nil {
+			return nil, &usageError{fmt.Sprintf("-option %s=%s: %v", key, value, err)}
+		}
+	}
+	return looks, nil
+}
+
+// unescape turns \xNN into the bytes they stand for.
+func unescape(text string) (string, error) {
+	var out strings.Builder
+	for i := 0; i < len(text); i++ {
+		if strings.HasPrefix(text[i:], `\x`) && i+4 <= len(text) {
+			n, err := strconv.ParseUint(text[i+2:i+4], 16, 8)
+			if err != nil {
+				return "", &usageError{fmt.Sprintf("-data: %q is no byte; write it like \\x1d", text[i:i+4])}
+			}
+			out.WriteByte(byte(n))
+			i += 3
+			continue
+		}
+		out.WriteByte(text[i])
+	}
+	return out.String(), nil
+}
+
+// made is what was written, as JSON.
+type made struct {
+	Symbology    string   `json:"symbology"`
+	Name         string   `json:"name"`
+	Identifier   string   `json:"identifier"`
+	Says         string   `json:"says"`
+	Text         string   `json:"text"`
+	ModuleDots   int      `json:"moduleDots"`
+	Module       float64  `json:"moduleMillimetres"`
+	Deviation    float64  `json:"deviationPerCent"`
+	WidthDots    int      `json:"widthDots"` // with quiet zones, as it is read
+	HeightDots   int      `json:"heightDots"`
+	Width        float64  `json:"widthMillimetres"`
+	Height       float64  `json:"heightMillimetres"`
+	QuietModules int      `json:"quietZoneModules"`
+	Findings     []string `json:"findings"`
+}
+
+func (r *codeRequest) make(c *console) error {
+	if r.out == "" || r.symbology == "" {
+		return &usageError{"-symbology NAME, -data TEXT and -out FILE are needed, or -list, or -read FILE"}
+	}
+	if r.perMillimetre < 1 || r.perMillimetre > 100 || !measure.Turn(r.turn).Valid() {
+		return &usageError{"-dots-per-mm is 1 to 100 and -turn 0, 90, 180 or 270"}
+	}
+	looks, err := r.looks()
+	if err != nil {
+		return err
+	}
+	data, err := unescape(r.data)
+	if err != nil {
+		return err
+	}
+	height, err := measure.Parse(r.height, measure.UnitMillimetre)
+	if err != nil {
+		return &usageError{"-height: " + err.Error()}
+	}
+	grid := measure.DotsPerMillimetre(r.perMillimetre)
+	d, err := codeDesign(looks, data, grid, height, measure.Turn(r.turn))
+	if err != nil {
+		return err
+	}
+	composer, err := compose.New(d, nil)
+	if err != nil {
+		return err
+	}
+	var label compose.Label
+	composer.Compose(&label, nil)
+	part := &label.Parts[0]
+	err = to(c, r.out, func(w io.Writer) error {
+		if filepath.Ext(r.out) == ".svg" {
+			return renderer.WriteSVG(w, &label.List, renderer.BlackOnWhite, grid)
+		}
+		layers := renderer.NewLayers(1, label.List.Width, label.List.Height)
+		layers.Draw(&label.List)
+		return renderer.WritePNG(w, layers, renderer.BlackOnWhite, grid)
+	})
+	if err != nil {
+		return err
+	}
+	w, h := measure.Turn(r.turn).Size(part.Quiet.W, part.Quiet.H)
+	guide := guideOf(part.ID)
+	answer := made{Symbology: string(part.ID), Name: guide.Name, Identifier: guide.Identifier, Says: part.Symbol.Reads, Text: part.Symbol.Text, ModuleDots: part.Module,
+		Module: grid.Length(part.Module).Millimetres(), WidthDots: w, HeightDots: h, Width: grid.Length(w).Millimetres(), Height: grid.Length(h).Millimetres(),
+		QuietModules: part.Symbol.QuietBefore, Findings: []string{}}
+	answer.Deviation = (answer.Module/looks.Module.Millimetres() - 1) * 100
+	checker, err := proof.NewChecker(d, nil)
+	if err != nil {
+		return err
+	}
+	for _, f := range checker.Label(nil, 1, nil) {
+		answer.Findings = append(answer.Findings, f.Text)
+	}
+	return writeIndented(c.out, answer)
+}
+
+func guideOf(id symbology.ID) symbology.Guide {
+	for _, g := range symbology.Guides() {
+		if g.ID == id {
+			return g
+		}
+	}
+	return symbology.Guide{}
+}
+
+// codeDesign makes a design of just one code, as large as the code with its quiet zones.
+func codeDesign(looks *design.CodeLooks, data string, grid measure.Resolution, height measure.Length, turn measure.Turn) (*design.Design, error) {
+	var symbol symbology.Symbol
+	if err := symbol.Encode(symbology.ID(looks.Symbology), data, looks.Options()); err != nil {
+		return nil, err
+	}
+	module := max(grid.Dots(looks.Module), 1)
+	if looks.Fit == design.NotSmaller && grid.Length(module) < looks.Module {
+		module++
+	}
+	w, h := symbol.DotsWithQuiet(module)
+	if !symbol.Is2D() {
+		h = max(grid.Dots(height), 1)
+	}
+	text := 0
+	if looks.Readable != design.None {
+		text = grid.Dots(5 * measure.Millimetre)
+	}
+	wide, tall := turn.Size(w, h+text)
+	d := &design.Design{Format: design.Format, Name: "Code", Printer: stock.Printer{Name: "dots", Resolution: grid, HeadDots: 40_000, Inks: []stock.Ink{stock.Black}, MostWeb: 2000 * measure.Millimetre},
+		Stock: stock.Stock{Name: "code", Kind: stock.DieCut, Shape: stock.Rectangle, Width: grid.Length(wide), Length: grid.Length(tall)}}
+	d.Elements = []design.Element{{ID: "code", Kind: design.Code, Width: grid.Length(wide), Height: grid.Length(tall), Turn: turn, Says: []design.Piece{{Text: data}}, Code: looks}}
+	return d, nil
+}
+
+// readCode reads the code of a picture with gozxing's readers.
+func readCode(c *console, path string) error {
+	file, err := os.Open(path)
+	if err != nil {
+		return err
+	}
+	defer file.Close()
+	picture, err := png.Decode(file)
+	if err != nil {
+		return fmt.Errorf("%s is no PNG: %w", path, err)
+	}
+	bitmap, err := gozxing.NewBinaryBitmapFromImage(picture)
+	if err != nil {
+		return fmt.Errorf("%s: %w", path, err)
+	}
+	hints := map[gozxing.DecodeHintType]interface{}{gozxing.DecodeHintType_TRY_HARDER: true, gozxing.DecodeHintType_PURE_BARCODE: false}
+	for _, reader := range []gozxing.Reader{qrcode.NewQRCodeReader(), datamatrix.NewDataMatrixReader(), aztec.NewAztecReader(), oned.NewCode128Reader(),
+		oned.NewMultiFormatUPCEANReader(nil), oned.NewCode39Reader(), oned.NewCode93Reader(), oned.NewITFReader(), oned.NewCodaBarReader()} {
+		result, err := reader.Decode(bitmap, hints)
+		if err == nil {
+			return writeIndented(c.out, map[string]string{"format": result.GetBarcodeFormat().String(), "says": result.GetText()})
+		}
+	}
+	fmt.Fprintln(c.err, "No code was found in the picture.")
+	return errFound
+}

@@ -1,0 +1,165 @@
+package compose
+
+import (
+	"strings"
+
+	"oddspool/core/design"
+	"oddspool/core/measure"
+	"oddspool/core/render"
+	"oddspool/core/symbology"
+	"oddspool/core/typeset"
+)
+
+// readableGap is the distance between bars and readable text: half a millimetre.
+const readableGap = 500 * measure.Micrometre
+
+// guardModules is how much further down the guard bars of EAN and UPC reach than the others (GS1
+// General Specifications, 5.2.3.4).
+const guardModules = 5
+
+// code sets a code in its upright frame: quiet zone, bars, quiet zone, and what they say below or
+// above. A code that is too wide is drawn whole, over its box: cut bars say nothing.
+func (c *Composer) code(l *Label, i int) {
+	looks, e, part := c.design.Elements[i].Code, &c.elements[i], &l.Parts[i]
+	id := symbology.ID(looks.Symbology)
+	part.ID, part.Options = id, looks.Options()
+	if part.CodeError = part.Symbol.Encode(id, part.Says, part.Options); part.CodeError != nil {
+		part.Real = render.Box{W: e.boxWidth, H: e.boxTall}
+		return
+	}
+	symbol := &part.Symbol
+	readable := looks.Readable != design.None && symbol.Text != ""
+	gap, text := 0, 0
+	if readable {
+		c.readable.Set(strings.ReplaceAll(symbol.Text, "\n", " "), c.readableStyle(looks, e))
+		gap, text = c.grid.Dots(readableGap), c.readable.Height
+	}
+	room := e.boxTall - gap - text
+	part.Module = c.module(looks, symbol, e.boxWidth, room)
+	part.Narrower = looks.Narrower
+	total, tall := symbol.DotsWithQuiet(part.Module)
+	wide := symbol.DotsWide(part.Module)
+	if !e.grows {
+		part.TooWide = max(total-e.boxWidth, 0)
+	}
+	x := offset(looks.Align == design.Centre, looks.Align == design.Right, e.boxWidth-total)
+	top := 0
+	if readable && looks.Readable == design.Above {
+		top = text + gap
+	}
+	if symbol.Is2D() {
+		part.TooTall = max(tall-max(room, 0), 0)
+		part.Quiet = render.Box{X: x, Y: top, W: total, H: tall}
+		quiet := symbol.QuietAbove * part.Module
+		part.Bars = render.Box{X: x + symbol.QuietBefore*part.Module, Y: top + quiet, W: wide, H: tall - 2*quiet}
+		c.matrix(l, i, part)
+	} else {
+		part.TooTall = max(1-room, 0)
+		tall = max(room, 1)
+		part.Quiet = render.Box{X: x, Y: top, W: total, H: tall}
+		part.Bars = render.Box{X: x + symbol.QuietBefore*part.Module, Y: top, W: wide, H: tall}
+		c.bars(l, i, part, id)
+	}
+	part.Real = render.Box{X: x, W: total, H: max(e.boxTall, tall)}
+	switch {
+	case !readable:
+	case len(symbol.Parts) > 0 && looks.Readable == design.Below:
+		c.partsBelow(l, i, part, looks, e)
+	default:
+		y := top + tall + gap
+		if looks.Readable == design.Above {
+			y = 0
+		}
+		l.List.Words(i, part.Bars.X+(wide-c.readable.Width)/2, y, c.readableStyle(looks, e).PerEm, render.Box{}, c.readable.Glyphs)
+	}
+}
+
+// module returns the dots of a module: the wanted width to the nearest dot, or no narrower, or as
+// wide as the box allows.
+func (c *Composer) module(looks *design.CodeLooks, symbol *symbology.Symbol, boxWidth, room int) int {
+	fits := func(module int) bool {
+		wide, tall := symbol.DotsWithQuiet(module)
+		return wide <= boxWidth && tall <= room
+	}
+	switch nearest := max(c.grid.Dots(looks.Module), 1); looks.Fit {
+	case design.NotSmaller:
+		if c.grid.Length(nearest) < looks.Module {
+			nearest++
+		}
+		return nearest
+	case design.Largest:
+		module := 1
+		for fits(module + 1) {
+			module++
+		}
+		return module
+	default:
+		return nearest
+	}
+}
+
+func (c *Composer) readableStyle(looks *design.CodeLooks, e *element) typeset.Style {
+	points := looks.Points
+	if points == 0 {
+		points = design.DefaultReadablePoints
+	}
+	return typeset.Style{Face: e.face, PerEm: c.grid.PerEm(points)}
+}
+
+// bars draws a linear code, and the bearer bars of ITF-14: two modules above and below, that keep a
+// scanner from reading across the end of the bars (GS1 General Specifications, 5.3.2.4).
+func (c *Composer) bars(l *Label, i int, part *Part, id symbology.ID) {
+	if id == symbology.ITF14 && part.Bars.H > 8*part.Module {
+		bearer := 2 * part.Module
+		for _, y := range []int{part.Bars.Y, part.Bars.Y + part.Bars.H - bearer} {
+			l.List.Fill(i, render.Box{X: part.Quiet.X, Y: y, W: part.Quiet.W, H: bearer})
+		}
+		part.Bars.Y, part.Bars.H = part.Bars.Y+bearer, part.Bars.H-2*bearer
+		part.Quiet.Y, part.Quiet.H = part.Bars.Y, part.Bars.H
+	}
+	c.dots = part.Symbol.AppendDots(c.dots[:0], part.Module, part.Narrower)
+	l.List.Bars(i, part.Bars, c.dots)
+}
+
+// matrix draws a 2D code row by row.
+func (c *Composer) matrix(l *Label, i int, part *Part) {
+	m := &part.Symbol.Matrix
+	tall := max(part.Symbol.RowHeight, 1) * part.Module
+	for y := range m.Height {
+		c.dots = append(c.dots[:0], 0)
+		dark := true
+		for x := range m.Width {
+			if m.At(x, y) != dark {
+				c.dots, dark = append(c.dots, 0), !dark
+			}
+			c.dots[len(c.dots)-1] += uint16(part.Module)
+		}
+		l.List.Bars(i, render.Box{X: part.Bars.X, Y: part.Bars.Y + y*tall, W: part.Bars.W, H: tall}, c.dots)
+	}
+}
+
+// partsBelow sets the parts of a readable text where the standard has them, and draws the guard bars
+// down between them.
+func (c *Composer) partsBelow(l *Label, i int, part *Part, looks *design.CodeLooks, e *element) {
+	symbol, style := &part.Symbol, c.readableStyle(looks, e)
+	y := part.Bars.Y + part.Bars.H + max(part.Module/2, 1)
+	for _, words := range symbol.Parts {
+		c.readable.Set(words.Text, style)
+		from, room := words.From*part.Module, (words.To-words.From)*part.Module
+		l.List.Words(i, part.Bars.X+from+(room-c.readable.Width)/2, y, style.PerEm, render.Box{}, c.readable.Glyphs)
+	}
+	long := map[int]bool{}
+	for _, n := range symbol.Long {
+		long[n] = true
+	}
+	c.dots = symbol.AppendDots(c.dots[:0], part.Module, part.Narrower)
+	guards := make([]uint16, 1, len(c.dots))
+	for n, width := range c.dots {
+		bar := n%2 == 0 && long[n]
+		if inBar := len(guards)%2 == 1; bar != inBar {
+			guards = append(guards, 0)
+		}
+		guards[len(guards)-1] += width
+	}
+	l.List.Bars(i, render.Box{X: part.Bars.X, Y: part.Bars.Y + part.Bars.H, W: part.Bars.W, H: guardModules * part.Module}, guards)
+}

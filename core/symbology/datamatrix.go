@@ -1,0 +1,487 @@
+package symbology
+
+import (
+	"unicode/utf8"
+)
+
+// Data Matrix ECC 200 (ISO/IEC 16022). The data is written in the modes that take the fewest words:
+// every mode is entered from ASCII and left to it, so the best way to write what is left is known from
+// the best ways to write what follows it.
+
+// dmSize is one size of symbol (table 7): its modules, the modules of a region of data, and its words.
+type dmSize struct {
+	w, h             int
+	regionW, regionH int
+	data, check      int
+	blocks           int
+}
+
+var dmSizes = []dmSize{
+	{10, 10, 8, 8, 3, 5, 1}, {12, 12, 10, 10, 5, 7, 1}, {18, 8, 16, 6, 5, 7, 1}, {14, 14, 12, 12, 8, 10, 1}, {32, 8, 14, 6, 10, 11, 1},
+	{16, 16, 14, 14, 12, 12, 1}, {26, 12, 24, 10, 16, 14, 1}, {18, 18, 16, 16, 18, 14, 1}, {20, 20, 18, 18, 22, 18, 1}, {36, 12, 16, 10, 22, 18, 1},
+	{22, 22, 20, 20, 30, 20, 1}, {36, 16, 16, 14, 32, 24, 1}, {24, 24, 22, 22, 36, 24, 1}, {26, 26, 24, 24, 44, 28, 1}, {48, 16, 22, 14, 49, 28, 1},
+	{32, 32, 14, 14, 62, 36, 1}, {36, 36, 16, 16, 86, 42, 1}, {40, 40, 18, 18, 114, 48, 1}, {44, 44, 20, 20, 144, 56, 1}, {48, 48, 22, 22, 174, 68, 1},
+	{52, 52, 24, 24, 204, 84, 2}, {64, 64, 14, 14, 280, 112, 2}, {72, 72, 16, 16, 368, 144, 4}, {80, 80, 18, 18, 456, 192, 4}, {88, 88, 20, 20, 576, 224, 4},
+	{96, 96, 22, 22, 696, 272, 4}, {104, 104, 24, 24, 816, 336, 6}, {120, 120, 18, 18, 1050, 408, 6}, {132, 132, 20, 20, 1304, 496, 8}, {144, 144, 22, 22, 1558, 620, 10},
+}
+
+// dmField is GF(256) with x^8+x^5+x^3+x^2+1 (5.7).
+var dmField = newField(256, 0x12D)
+
+var dmGenerators = map[int][]int{}
+
+func init() {
+	for _, size := range dmSizes {
+		n := size.check / size.blocks
+		dmGenerators[n] = dmField.generator(n, 1)
+	}
+}
+
+// dmFNC1 stands for the function character 1 among the characters of the data.
+const dmFNC1 = 256
+
+// Words with a meaning of their own in ASCII mode (table 2).
+const (
+	dmPad        = 129
+	dmC40        = 230
+	dmBase256    = 231
+	dmFNC1Word   = 232
+	dmUpperShift = 235
+	dmX12        = 238
+	dmText       = 239
+	dmEDIFACT    = 240
+	dmECI        = 241
+	dmUnlatch    = 254
+)
+
+func (s *Symbol) dataMatrix(text string, o Options) error {
+	if text == "" {
+		return wrong("Data Matrix", 0, "Data Matrix needs at least one character.")
+	}
+	bytes, latin := latin1(text)
+	var before []byte
+	if !latin && utf8.ValidString(text) {
+		before = []byte{dmECI, 27} // ECI 26: UTF-8
+	}
+	chars := make([]uint16, len(bytes))
+	for i, b := range bytes {
+		chars[i] = uint16(b)
+	}
+	s.Text, s.Reads = printable(text), text
+	return s.dmSymbol("Data Matrix", before, chars, o)
+}
+
+// latin1 returns text in ISO/IEC 8859-1, which is what codes hold without being told; where it has
+// other characters, its own bytes.
+func latin1(text string) (bytes []byte, ok bool) {
+	if !utf8.ValidString(text) {
+		return []byte(text), false
+	}
+	for _, r := range text {
+		if r > 0xFF || r >= 0x80 && r < 0xA0 {
+			return []byte(text), false
+		}
+		bytes = append(bytes, byte(r))
+	}
+	return bytes, true
+}
+
+func (s *Symbol) gs1DataMatrix(text string, o Options) error {
+	elements, err := ParseGS1(text)
+	if err != nil {
+		return err
+	}
+	var chars []uint16
+	for _, b := range gs1Data(elements, groupSeparator) {
+		if b == groupSeparator {
+			chars = append(chars, dmFNC1)
+		} else {
+			chars = append(chars, uint16(b))
+		}
+	}
+	s.Text, s.Reads = GS1Text(elements), string(gs1Data(elements, groupSeparator))
+	return s.dmSymbol("GS1 DataMatrix", []byte{dmFNC1Word}, chars, o)
+}
+
+func (s *Symbol) dmSymbol(name string, before []byte, chars []uint16, o Options) error {
+	if o.Shape != "" && o.Shape != "square" && o.Shape != "rectangle" {
+		return wrong(name, 0, "The shape of %s is square or rectangle, not %s.", name, o.Shape)
+	}
+	closed := dmEncode(chars, false, len(before))
+	open := dmEncode(chars, true, len(before))
+	for _, size := range dmSizes {
+		if o.Shape == "square" && size.w != size.h || o.Shape == "rectangle" && size.w == size.h {
+			continue
+		}
+		words := closed
+		if len(before)+len(closed) > size.data {
+			if len(before)+len(open) != size.data { // a mode may be left open only where the symbol ends
+				continue
+			}
+			words = open
+		}
+		s.dmDraw(size, append(append([]byte{}, before...), words...))
+		return nil
+	}
+	shape := ""
+	if o.Shape == "rectangle" {
+		shape = "rectangular "
+	}
+	return wrong(name, 0, "This is too much for one %s%s, which holds %d words and needs %d. Say less, or spread it over two.",
+		shape, name, 1558, len(before)+len(closed))
+}
+
+// The states in which the encoder can stand before a character: in ASCII, in C40, Text or X12 with so
+// many values of a triple, in EDIFACT with so many of four, or in Base 256.
+const (
+	dmInASCII   = 0
+	dmInC40     = 1
+	dmInText    = 4
+	dmInX12     = 7
+	dmInEDIFACT = 10
+	dmInBase256 = 14
+	dmStates    = 15
+)
+
+var dmTriples = []struct{ state, mode int }{{dmInC40, dmC40}, {dmInText, dmText}, {dmInX12, dmX12}}
+
+// dmFar is more words than any data takes.
+const dmFar = 1 << 20
+
+// dmEncode writes characters in the fewest words, of which some stand before them. Left open, the
+// last mode is not ended. A run in Base 256 of more than 249 bytes is taken to need as short a length
+// as others, so it may cost a word more than the best.
+func dmEncode(chars []uint16, open bool, before int) []byte {
+	n := len(chars)
+	rest := make([][dmStates]int32, n+1) // the words for what is left, from each state
+	end := &rest[n]
+	for state := range end {
+		end[state] = dmFar
+	}
+	end[dmInASCII], end[dmInBase256] = 0, 0
+	for _, t := range dmTriples {
+		end[t.state] = 1
+		if open {
+			end[t.state] = 0
+			if t.mode != dmX12 {
+				end[t.state+2] = 2 // two values that end the symbol are filled up with a shift (5.2.5.2)
+			}
+		}
+	}
+	for q, words := range dmEDIFACTEnd {
+		end[dmInEDIFACT+q] = words
+	}
+	if open {
+		end[dmInEDIFACT] = 0
+	}
+	for i := n - 1; i >= 0; i-- {
+		dmBefore(rest, chars, i)
+	}
+	out := make([]byte, 0, rest[0][dmInASCII])
+	for i := 0; i < n; {
+		mode, to := dmRun(rest, chars, i, open)
+		out = dmWrite(out, chars[i:to], mode, open && to == n, before)
+		i = to
+	}
+	return out
+}
+
+// dmEDIFACTEnd is what leaving EDIFACT costs after so many of four characters.
+var dmEDIFACTEnd = [4]int32{1, 1, 1, 0}
+
+// dmBefore works out the words from each state before character i.
+func dmBefore(rest [][dmStates]int32, chars []uint16, i int) {
+	c, now, next := chars[i], &rest[i], &rest[i+1]
+	for state := range now {
+		now[state] = dmFar
+	}
+	for _, t := range dmTriples {
+		if v := dmCount(t.mode, c); v > 0 {
+			for p := range 3 {
+				now[t.state+p] = int32((p+v)/3*2) + next[t.state+(p+v)%3]
+			}
+		}
+	}
+	if c >= 32 && c <= 94 {
+		for q := range 4 {
+			words := int32(1)
+			if q == 3 {
+				words = 0
+			}
+			now[dmInEDIFACT+q] = words + next[dmInEDIFACT+(q+1)%4]
+		}
+	}
+	if c < 256 {
+		now[dmInBase256] = 1 + next[dmInBase256]
+	}
+	ascii := int32(dmASCIIWords(c)) + next[dmInASCII]
+	if i+2 < len(rest) && dmDigit(c) && dmDigit(chars[i+1]) {
+		ascii = 1 + rest[i+2][dmInASCII]
+	}
+	now[dmInASCII] = min(ascii, 1+now[dmInC40], 1+now[dmInText], 1+now[dmInX12], 1+now[dmInEDIFACT], 2+now[dmInBase256])
+	for _, t := range dmTriples {
+		now[t.state] = min(now[t.state], 1+now[dmInASCII])
+	}
+	for q, words := range dmEDIFACTEnd {
+		now[dmInEDIFACT+q] = min(now[dmInEDIFACT+q], words+now[dmInASCII])
+	}
+	now[dmInBase256] = min(now[dmInBase256], now[dmInASCII])
+}
+
+// dmRun returns the best run from character i on: its mode and its end.
+func dmRun(rest [][dmStates]int32, chars []uint16, i int, open bool) (mode, to int) {
+	best := rest[i][dmInASCII]
+	for _, t := range dmTriples {
+		if best == 1+rest[i][t.state] && dmCount(t.mode, chars[i]) > 0 {
+			p := 0
+			for to = i; to < len(chars); to++ {
+				v := dmCount(t.mode, chars[to])
+				if v == 0 || to > i && p == 0 && rest[to][t.state] == 1+rest[to][dmInASCII] {
+					break
+				}
+				p = (p + v) % 3
+			}
+			return t.mode, to
+		}
+	}
+	if c := chars[i]; best == 1+rest[i][dmInEDIFACT] && c >= 32 && c <= 94 {
+		for to = i; to < len(chars) && chars[to] >= 32 && chars[to] <= 94; to++ {
+			if q := (to - i) % 4; to > i && rest[to][dmInEDIFACT+q] == dmEDIFACTEnd[q]+rest[to][dmInASCII] {
+				break
+			}
+		}
+		return dmEDIFACT, to
+	}
+	if best == 2+rest[i][dmInBase256] && chars[i] < 256 {
+		for to = i; to < len(chars) && chars[to] < 256 && to-i < 1555; to++ {
+			if to > i && rest[to][dmInBase256] == rest[to][dmInASCII] {
+				break
+			}
+		}
+		return dmBase256, to
+	}
+	if i+1 < len(chars) && dmDigit(chars[i]) && dmDigit(chars[i+1]) {
+		return 0, i + 2
+	}
+	return 0, i + 1
+}
+
+// dmCount returns how many values a character has in C40, Text or X12; 0 when it has none there.
+func dmCount(mode int, c uint16) int {
+	var room [4]int
+	return len(dmValues(room[:0], mode, c))
+}
+
+func dmDigit(c uint16) bool { return c >= '0' && c <= '9' }
+
+func dmASCIIWords(c uint16) int {
+	if c >= 128 && c < 256 {
+		return 2
+	}
+	return 1
+}
+
+// dmWrite appends a run of characters in one mode, with its latch and, unless it stays open, its end.
+func dmWrite(out []byte, chars []uint16, mode int, open bool, before int) []byte {
+	switch mode {
+	case 0:
+		switch c := chars[0]; {
+		case len(chars) == 2:
+			return append(out, byte(130+10*(c-'0')+chars[1]-'0'))
+		case c == dmFNC1:
+			return append(out, dmFNC1Word)
+		case c >= 128:
+			return append(out, dmUpperShift, byte(c-127))
+		default:
+			return append(out, byte(c+1))
+		}
+	case dmEDIFACT:
+		bits := &bitWriter{}
+		for _, c := range chars {
+			bits.add(int(c)&0x3F, 6)
+		}
+		if !open || len(chars)%4 != 0 {
+			bits.add(0x1F, 6)
+		}
+		return append(append(out, dmEDIFACT), bits.data...)
+	case dmBase256:
+		out = append(out, dmBase256)
+		random := func(b int) {
+			position := before + len(out) + 1
+			out = append(out, byte(b+149*position%255+1))
+		}
+		if len(chars) > 249 {
+			random(len(chars)/250 + 249)
+			random(len(chars) % 250)
+		} else {
+			random(len(chars))
+		}
+		for _, c := range chars {
+			random(int(c))
+		}
+		return out
+	}
+	out = append(out, byte(mode))
+	var values []int
+	for _, c := range chars {
+		values = dmValues(values, mode, c)
+	}
+	if len(values)%3 == 2 {
+		values = append(values, 0)
+	}
+	for i := 0; i < len(values); i += 3 {
+		v := 1600*values[i] + 40*values[i+1] + values[i+2] + 1
+		out = append(out, byte(v>>8), byte(v))
+	}
+	if !open {
+		out = append(out, dmUnlatch)
+	}
+	return out
+}
+
+// dmValues appends the values of a character in C40, Text or X12 (tables 4 and 5); nil when it has
+// none there.
+func dmValues(values []int, mode int, c uint16) []int {
+	switch {
+	case c == dmFNC1 && mode != dmX12:
+		return append(values, 1, 27)
+	case c == ' ':
+		return append(values, 3)
+	case dmDigit(c):
+		return append(values, int(c-'0')+4)
+	case mode == dmX12:
+		switch {
+		case c >= 'A' && c <= 'Z':
+			return append(values, int(c-'A')+14)
+		case c == '\r':
+			return append(values, 0)
+		case c == '*':
+			return append(values, 1)
+		case c == '>':
+			return append(values, 2)
+		}
+		return nil
+	case c >= 128 && c < 256:
+		return dmValues(append(values, 1, 30), mode, c-128)
+	}
+	upper, lower := c >= 'A' && c <= 'Z', c >= 'a' && c <= 'z'
+	if mode == dmText {
+		upper, lower = lower, upper
+	}
+	switch {
+	case upper:
+		return append(values, int(c|0x20-'a')+14)
+	case lower:
+		return append(values, 2, int(c|0x20-'`'))
+	case c < 32:
+		return append(values, 0, int(c))
+	case c <= '/':
+		return append(values, 1, int(c-'!'))
+	case c <= '@':
+		return append(values, 1, int(c-':')+15)
+	case c == '`':
+		return append(values, 2, 0)
+	case c <= '_':
+		return append(values, 1, int(c-'[')+22)
+	}
+	return append(values, 2, int(c-'{')+27)
+}
+
+// dmDraw pads the words, adds their check words, and places all of them in the symbol (5.2.3, 5.7,
+// annex F).
+func (s *Symbol) dmDraw(size dmSize, words []byte) {
+	for first := true; len(words) < size.data; first = false {
+		pad := dmPad
+		if !first {
+			if pad += 149*(len(words)+1)%253 + 1; pad > 254 {
+				pad -= 254
+			}
+		}
+		words = append(words, byte(pad))
+	}
+	all := append(append(make([]byte, 0, size.data+size.check), words...), make([]byte, size.check)...)
+	n := size.check / size.blocks
+	for block := range size.blocks {
+		var data []byte
+		for i := block; i < size.data; i += size.blocks {
+			data = append(data, words[i])
+		}
+		place := block
+		if size.blocks == 10 { // in 144 × 144 the check words begin with those of the ninth block
+			place = (block + 2) % 10
+		}
+		for i, b := range dmField.remainder(data, dmGenerators[n]) {
+			all[size.data+place+i*size.blocks] = b
+		}
+	}
+	across, down := size.w/(size.regionW+2), size.h/(size.regionH+2)
+	w, h := across*size.regionW, down*size.regionH
+	bits := dmPlace(w, h, all)
+	m := &s.Matrix
+	m.resize(size.w, size.h)
+	for y := range size.h {
+		for x := range size.w {
+			rx, ry := x%(size.regionW+2), y%(size.regionH+2)
+			switch {
+			case rx == 0 || ry == size.regionH+1: // the solid sides of a region
+				m.set(x, y, true)
+			case ry == 0: // and its dashed ones
+				m.set(x, y, rx%2 == 0)
+			case rx == size.regionW+1:
+				m.set(x, y, ry%2 == 1)
+			default:
+				m.set(x, y, bits[(y/(size.regionH+2)*size.regionH+ry-1)*w+x/(size.regionW+2)*size.regionW+rx-1])
+			}
+		}
+	}
+}
+
+// dmPlace places words into a mapping matrix (annex F.3).
+func dmPlace(w, h int, words []byte) []bool {
+	bits, taken := make([]bool, w*h), make([]bool, w*h)
+	n := 0
+	module := func(row, col, bit int) {
+		if row < 0 {
+			row, col = row+h, col+4-(h+4)%8
+		}
+		if col < 0 {
+			row, col = row+4-(w+4)%8, col+w
+		}
+		taken[row*w+col] = true
+		bits[row*w+col] = n < len(words) && words[n]>>(8-bit)&1 == 1
+	}
+	shape := func(row, col int, at [8][2]int) {
+		for i, p := range at {
+			module(row+p[0], col+p[1], i+1)
+		}
+		n++
+	}
+	utah := [8][2]int{{-2, -2}, {-2, -1}, {-1, -2}, {-1, -1}, {-1, 0}, {0, -2}, {0, -1}, {0, 0}}
+	for row, col := 4, 0; row < h || col < w; {
+		switch {
+		case row == h && col == 0:
+			shape(0, 0, [8][2]int{{h - 1, 0}, {h - 1, 1}, {h - 1, 2}, {0, w - 2}, {0, w - 1}, {1, w - 1}, {2, w - 1}, {3, w - 1}})
+		case row == h-2 && col == 0 && w%4 != 0:
+			shape(0, 0, [8][2]int{{h - 3, 0}, {h - 2, 0}, {h - 1, 0}, {0, w - 4}, {0, w - 3}, {0, w - 2}, {0, w - 1}, {1, w - 1}})
+		case row == h-2 && col == 0 && w%8 == 4:
+			shape(0, 0, [8][2]int{{h - 3, 0}, {h - 2, 0}, {h - 1, 0}, {0, w - 2}, {0, w - 1}, {1, w - 1}, {2, w - 1}, {3, w - 1}})
+		case row == h+4 && col == 2 && w%8 == 0:
+			shape(0, 0, [8][2]int{{h - 1, 0}, {h - 1, w - 1}, {0, w - 3}, {0, w - 2}, {0, w - 1}, {1, w - 3}, {1, w - 2}, {1, w - 1}})
+		}
+		for ; row >= 0 && col < w; row, col = row-2, col+2 {
+			if row < h && col >= 0 && !taken[row*w+col] {
+				shape(row, col, utah)
+			}
+		}
+		for row, col = row+1, col+3; row < h && col >= 0; row, col = row+2, col-2 {
+			if row >= 0 && col < w && !taken[row*w+col] {
+				shape(row, col, utah)
+			}
+		}
+		row, col = row+3, col+1
+	}
+	if !taken[w*h-1] {
+		bits[w*h-1], bits[w*h-w-2] = true, true
+	}
+	return bits
+}

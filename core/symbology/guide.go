@@ -1,0 +1,105 @@
+package symbology
+
+// A Guide says in plain words what a symbology is for.
+type Guide struct {
+	ID         ID     `json:"id"`
+	Name       string `json:"name"`
+	Standard   string `json:"standard"`
+	Is2D       bool   `json:"2d"`
+	Identifier string `json:"identifier"` // as readers send it before the data (ISO/IEC 15424)
+	Holds      string `json:"holds"`
+	Most       string `json:"most"`    // how much it holds
+	Readers    string `json:"readers"` // who reads it
+	Uses       string `json:"uses"`
+	Quiet      int    `json:"quietZone"`        // modules, on each side
+	Least      int    `json:"leastModule"`      // micrometres that the standard, or the trade, goes down to
+	Ratio      bool   `json:"ratio,omitempty"`  // has two widths
+	Check      bool   `json:"check,omitempty"`  // has a check character that may be left out
+	Levels     string `json:"levels,omitempty"` // of error correction
+	GS1        bool   `json:"gs1,omitempty"`    // holds application identifiers
+
+	encode func(s *Symbol, text string, o Options) error
+}
+
+// The symbologies.
+const (
+	Code128       ID = "code128"
+	GS1128        ID = "gs1-128"
+	Code39        ID = "code39"
+	Code39Full    ID = "code39-full"
+	Code93        ID = "code93"
+	Codabar       ID = "codabar"
+	Interleaved   ID = "interleaved2of5"
+	ITF14         ID = "itf14"
+	EAN13         ID = "ean13"
+	EAN8          ID = "ean8"
+	UPCA          ID = "upca"
+	UPCE          ID = "upce"
+	Code11        ID = "code11"
+	MSI           ID = "msi"
+	Pharmacode    ID = "pharmacode"
+	QR            ID = "qr"
+	GS1QR         ID = "gs1-qr"
+	DataMatrix    ID = "datamatrix"
+	GS1DataMatrix ID = "gs1-datamatrix"
+	Aztec         ID = "aztec"
+	PDF417        ID = "pdf417"
+)
+
+const (
+	anyScanner = "every scanner"
+	cameras    = "cameras and telephones, no laser scanners"
+)
+
+var guides []Guide
+
+func init() {
+	guides = []Guide{
+		{ID: Code128, Name: "Code 128", Standard: "ISO/IEC 15417", Identifier: "]C0", Holds: "ASCII letters, digits, signs and control characters",
+			Most: "128 characters; two digits take the room of one", Readers: anyScanner, Uses: "bins, cartons, documents: the first choice for a line of letters and digits",
+			Quiet: code128Quiet, Least: 190, encode: (*Symbol).code128},
+		{ID: GS1128, Name: "GS1-128", Standard: "GS1 General Specifications 5.4", Identifier: "]C1", Holds: "GS1 application identifiers with their values",
+			Most: "48 characters", Readers: anyScanner, Uses: "trade units and pallets: item, lot, dates, weights", Quiet: code128Quiet, Least: 250, GS1: true, encode: (*Symbol).gs1128},
+		{ID: Code39, Name: "Code 39", Standard: "ISO/IEC 16388", Identifier: "]A0", Holds: "capitals, digits and - . $ / + % and space",
+			Most: "80 characters, which are wide", Readers: anyScanner, Uses: "old systems, badges, parts of vehicles", Quiet: 10, Least: 190, Ratio: true, Check: true, encode: (*Symbol).code39},
+		{ID: Code39Full, Name: "Code 39, full ASCII", Standard: "ISO/IEC 16388, annex A", Identifier: "]A4", Holds: "ASCII, small letters and most signs as pairs",
+			Most: "40 to 80 characters", Readers: "scanners that are told so", Uses: "old systems that need small letters", Quiet: 10, Least: 190, Ratio: true, Check: true, encode: (*Symbol).code39Full},
+		{ID: Code93, Name: "Code 93", Standard: "AIM USS-93", Identifier: "]G0", Holds: "ASCII; capitals and digits are short",
+			Most: "80 characters", Readers: "most scanners", Uses: "where Code 39 is too wide", Quiet: 10, Least: 190, encode: (*Symbol).code93},
+		{ID: Codabar, Name: "Codabar", Standard: "EN 798", Identifier: "]F0", Holds: "digits and - $ : / . +, between start and stop A to D",
+			Most: "60 characters", Readers: anyScanner, Uses: "libraries, blood bags, old parcels", Quiet: 10, Least: 190, Ratio: true, Check: true, encode: (*Symbol).codabar},
+		{ID: Interleaved, Name: "Interleaved 2 of 5", Standard: "ISO/IEC 16390", Identifier: "]I0", Holds: "digits, in pairs",
+			Most: "80 digits", Readers: anyScanner, Uses: "numbers on cartons; a part of it can be read as a shorter number, so fix the length", Quiet: 10, Least: 190, Ratio: true, Check: true, encode: (*Symbol).interleaved},
+		{ID: ITF14, Name: "ITF-14", Standard: "GS1 General Specifications 5.3", Identifier: "]I1", Holds: "a GTIN of 14 digits",
+			Most: "14 digits", Readers: anyScanner, Uses: "cartons of trade items, printed on corrugated board", Quiet: 10, Least: 495, Ratio: true, encode: (*Symbol).itf14},
+		{ID: EAN13, Name: "EAN-13", Standard: "ISO/IEC 15420", Identifier: "]E0", Holds: "a GTIN of 13 digits, and an add-on of 2 or 5",
+			Most: "13 digits", Readers: anyScanner, Uses: "retail", Quiet: 11, Least: 264, encode: (*Symbol).ean13},
+		{ID: EAN8, Name: "EAN-8", Standard: "ISO/IEC 15420", Identifier: "]E4", Holds: "a GTIN of 8 digits",
+			Most: "8 digits", Readers: anyScanner, Uses: "small retail items", Quiet: 7, Least: 264, encode: (*Symbol).ean8},
+		{ID: UPCA, Name: "UPC-A", Standard: "ISO/IEC 15420", Identifier: "]E0", Holds: "a GTIN of 12 digits, and an add-on of 2 or 5",
+			Most: "12 digits", Readers: anyScanner, Uses: "retail in North America", Quiet: 9, Least: 264, encode: (*Symbol).upca},
+		{ID: UPCE, Name: "UPC-E", Standard: "ISO/IEC 15420", Identifier: "]E0", Holds: "a GTIN of 12 digits whose zeros can be left out",
+			Most: "8 digits", Readers: anyScanner, Uses: "small retail items in North America", Quiet: 9, Least: 264, encode: (*Symbol).upce},
+		{ID: Code11, Name: "Code 11", Standard: "AIM USD-8", Identifier: "]H0", Holds: "digits and -",
+			Most: "80 characters", Readers: "few scanners unless told so", Uses: "telephone equipment", Quiet: 10, Least: 190, Ratio: true, Check: true, encode: (*Symbol).code11},
+		{ID: MSI, Name: "MSI", Standard: "MSI Data", Identifier: "]M0", Holds: "digits",
+			Most: "60 digits", Readers: "few scanners unless told so", Uses: "shelves in shops", Quiet: 12, Least: 190, Ratio: true, Check: true, encode: (*Symbol).msi},
+		{ID: Pharmacode, Name: "Pharmacode", Standard: "Laetus", Identifier: "]X0", Holds: "a number from 3 to 131070",
+			Most: "one number", Readers: "scanners on packing lines", Uses: "checking that the right leaflet or box is packed", Quiet: 12, Least: 500, encode: (*Symbol).pharmacode},
+		{ID: QR, Name: "QR Code", Standard: "ISO/IEC 18004", Is2D: true, Identifier: "]Q1", Holds: "anything: digits, capitals, UTF-8 text, bytes, kanji",
+			Most: "7,089 digits, 4,296 capitals or 2,953 bytes", Readers: cameras, Uses: "addresses on the web, much data, people with telephones", Quiet: 4, Least: 250, Levels: "L M Q H", encode: (*Symbol).qr},
+		{ID: GS1QR, Name: "GS1 QR Code", Standard: "GS1 General Specifications 5.6", Is2D: true, Identifier: "]Q3", Holds: "GS1 application identifiers with their values",
+			Most: "as QR Code", Readers: cameras, Uses: "trade items, with data for people too", Quiet: 4, Least: 396, Levels: "L M Q H", GS1: true, encode: (*Symbol).gs1QR},
+		{ID: DataMatrix, Name: "Data Matrix", Standard: "ISO/IEC 16022", Is2D: true, Identifier: "]d1", Holds: "anything: digits, letters, bytes",
+			Most: "3,116 digits, 2,335 letters or 1,555 bytes", Readers: cameras, Uses: "the smallest code for its data: parts, boards, small labels", Quiet: 1, Least: 250, encode: (*Symbol).dataMatrix},
+		{ID: GS1DataMatrix, Name: "GS1 DataMatrix", Standard: "GS1 General Specifications 5.5", Is2D: true, Identifier: "]d2", Holds: "GS1 application identifiers with their values",
+			Most: "as Data Matrix", Readers: cameras, Uses: "medicines, instruments, direct marking", Quiet: 1, Least: 254, GS1: true, encode: (*Symbol).gs1DataMatrix},
+		{ID: Aztec, Name: "Aztec Code", Standard: "ISO/IEC 24778", Is2D: true, Identifier: "]z0", Holds: "anything: text, digits, bytes",
+			Most: "3,832 digits or 1,914 bytes", Readers: cameras, Uses: "tickets, and where no room is left for a quiet zone", Quiet: 0, Least: 250, Levels: "5 to 95 %", encode: (*Symbol).aztec},
+		{ID: PDF417, Name: "PDF417", Standard: "ISO/IEC 15438", Is2D: true, Identifier: "]L0", Holds: "text, digits, bytes",
+			Most: "2,710 digits, 1,850 letters or 1,108 bytes", Readers: "laser scanners made for it, and cameras", Uses: "papers, licences, shipping labels", Quiet: 2, Least: 170, Levels: "0 to 8", encode: (*Symbol).pdf417},
+	}
+}
+
+// Guides returns all symbologies, linear ones first.
+func Guides() []Guide { return guides }

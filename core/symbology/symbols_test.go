@@ -1,0 +1,533 @@
+package symbology_test
+
+import (
+	"errors"
+	"fmt"
+	"math/rand/v2"
+	"strings"
+	"testing"
+	"unicode/utf8"
+
+	"github.com/makiuchi-d/gozxing"
+	dmdecoder "github.com/makiuchi-d/gozxing/datamatrix/decoder"
+	"github.com/makiuchi-d/gozxing/oned"
+	qrdecoder "github.com/makiuchi-d/gozxing/qrcode/decoder"
+	"github.com/stretchr/testify/require"
+
+	"oddspool/core/symbology"
+)
+
+// row turns a linear symbol into dots of so many a module, quiet zones included.
+func row(s *symbology.Symbol, module int) *gozxing.BitArray {
+	widths := s.AppendDots(nil, module, 0)
+	bits := gozxing.NewBitArray(s.DotsWide(module) + 20*module)
+	at := 10 * module
+	for i, width := range widths {
+		for range width {
+			if i%2 == 0 {
+				bits.Set(at)
+			}
+			at++
+		}
+	}
+	return bits
+}
+
+type rowReader interface {
+	DecodeRow(int, *gozxing.BitArray, map[gozxing.DecodeHintType]interface{}) (*gozxing.Result, error)
+}
+
+// said decodes a linear symbol with gozxing; ok is false where it has no reader.
+func said(t testing.TB, id symbology.ID, s *symbology.Symbol) (text string, ok bool) {
+	hints := map[gozxing.DecodeHintType]interface{}{}
+	var reader interface{}
+	switch id {
+	case symbology.Code39, symbology.Code39Full:
+		reader = oned.NewCode39Reader()
+	case symbology.Code93:
+		reader = oned.NewCode93Reader()
+	case symbology.Codabar:
+		reader = oned.NewCodaBarReader()
+	case symbology.Interleaved, symbology.ITF14:
+		hints[gozxing.DecodeHintType_ALLOWED_LENGTHS] = []int{len(s.Reads)}
+		reader = oned.NewITFReader()
+	case symbology.EAN13:
+		reader = oned.NewEAN13Reader()
+	case symbology.EAN8:
+		reader = oned.NewEAN8Reader()
+	case symbology.UPCA:
+		reader = oned.NewUPCAReader()
+	case symbology.UPCE:
+		reader = oned.NewUPCEReader()
+	default:
+		return "", false
+	}
+	result, err := reader.(rowReader).DecodeRow(0, row(s, 4), hints)
+	require.NoError(t, err, "%s %q", id, s.Reads)
+	return result.GetText(), true
+}
+
+func TestLinearCodesSayWhatWasMeant(t *testing.T) {
+	random := rand.New(rand.NewPCG(5, 6))
+	pick := func(letters string, n int) string {
+		text := make([]byte, n)
+		for i := range text {
+			text[i] = letters[random.IntN(len(letters))]
+		}
+		return string(text)
+	}
+	ascii := make([]byte, 128)
+	for i := range ascii {
+		ascii[i] = byte(i)
+	}
+	const digits = "0123456789"
+	data := map[symbology.ID]func() string{
+		symbology.Code39:      func() string { return pick("0123456789ABCDEFGHIJKLMNOPQRSTUVWXYZ-. $/+%", 1+random.IntN(20)) },
+		symbology.Code39Full:  func() string { return pick(string(ascii), 1+random.IntN(12)) },
+		symbology.Code93:      func() string { return pick(string(ascii), 1+random.IntN(20)) },
+		symbology.Codabar:     func() string { return pick("0123456789-$:/.+", 3+random.IntN(20)) },
+		symbology.Interleaved: func() string { return pick(digits, 6+2*random.IntN(20)) },
+		symbology.ITF14:       func() string { return pick(digits, 13) },
+		symbology.EAN13:       func() string { return pick(digits, 12) },
+		symbology.EAN8:        func() string { return pick(digits, 7) },
+		symbology.UPCA:        func() string { return pick(digits, 11) },
+		symbology.UPCE:        func() string { return pick("01", 1) + pick(digits, 6) },
+	}
+	var s symbology.Symbol
+	for id, make := range data {
+		for range 200 {
+			text := make()
+			require.NoError(t, s.Encode(id, text, symbology.Options{Ratio: 2 + random.Float64()}), "%s %q", id, text)
+			got, _ := said(t, id, &s)
+			require.Equal(t, s.Reads, got, "%s %q", id, text)
+			require.Equal(t, 1, len(s.Widths)%2, "a symbol begins and ends with a bar")
+		}
+	}
+}
+
+// Lengths, values and check characters that the standards or their examples give.
+func TestSymbolsCheckedByHand(t *testing.T) {
+	for _, test := range []struct {
+		id         symbology.ID
+		text       string
+		options    symbology.Options
+		modules    int
+		says, read string
+	}{
+		{symbology.EAN13, "952123454321", symbology.Options{}, 95, "9521234543213", "9521234543213"},
+		{symbology.EAN13, "9521234543213 52", symbology.Options{}, 95 + 12 + 20, "9521234543213 52", "9521234543213"},
+		{symbology.EAN13, "9521234543213+05200", symbology.Options{}, 95 + 12 + 47, "9521234543213 05200", "9521234543213"},
+		{symbology.EAN8, "9521234", symbology.Options{}, 67, "95212340", "95212340"},
+		{symbology.UPCA, "01234500006", symbology.Options{}, 95, "012345000065", "012345000065"},
+		{symbology.UPCE, "012345000065", symbology.Options{}, 51, "01234565", "01234565"},
+		{symbology.UPCE, "123456", symbology.Options{}, 51, "01234565", "01234565"},
+		{symbology.ITF14, "1540014128876", symbology.Options{}, 0, "1 54 00141 28876 3", "15400141288763"},
+		{symbology.Code39, "KELP", symbology.Options{Check: true}, 0, "KELP.", "KELP."},
+		{symbology.Interleaved, "123", symbology.Options{Check: true}, 0, "1236", "1236"},
+		{symbology.Code11, "123-45", symbology.Options{Check: true}, 0, "123-455", "123-455"},
+		{symbology.MSI, "1234567", symbology.Options{Check: true}, 0, "12345674", "12345674"},
+		{symbology.Pharmacode, "1234", symbology.Options{}, 0, "1234", "1234"},
+		{symbology.Codabar, "A123B", symbology.Options{}, 0, "123", "123"},
+	} {
+		var s symbology.Symbol
+		require.NoError(t, s.Encode(test.id, test.text, test.options), test.text)
+		if test.modules > 0 {
+			require.Equal(t, test.modules, s.Modules(), "%s %s", test.id, test.text)
+		}
+		require.Equal(t, []string{test.says, test.read}, []string{s.Text, s.Reads}, test.id)
+	}
+}
+
+// Pharmacode and the other codes without a reader at hand are decoded here, by their definitions.
+func TestCodesWithoutAReaderAreDecoded(t *testing.T) {
+	var s symbology.Symbol
+	for _, n := range []int{3, 4, 5, 17, 64, 1234, 77_777, 131_070} {
+		require.NoError(t, s.Encode(symbology.Pharmacode, fmt.Sprint(n), symbology.Options{}))
+		value, weight := 0, 1
+		for i := len(s.Widths) - 1; i >= 0; i -= 2 {
+			if s.Widths[i] == 3 {
+				value += 2 * weight
+			} else {
+				value += weight
+			}
+			weight *= 2
+		}
+		require.Equal(t, n, value)
+	}
+	for _, digits := range []string{"0", "9", "0123456789", "86420"} {
+		require.NoError(t, s.Encode(symbology.MSI, digits, symbology.Options{}))
+		var read strings.Builder
+		for at := 2; at+8 <= len(s.Widths)-3; at += 8 {
+			n := 0
+			for bit := range 4 {
+				n = n*2 + int(s.Widths[at+2*bit]) - 1
+				require.Equal(t, uint8(3), s.Widths[at+2*bit]+s.Widths[at+2*bit+1])
+			}
+			read.WriteByte('0' + byte(n))
+		}
+		require.Equal(t, digits, read.String())
+	}
+	// Code 11: no two characters alike, and start and stop unlike all.
+	seen := map[string]string{}
+	for _, c := range "0123456789-" {
+		require.NoError(t, s.Encode(symbology.Code11, string(c), symbology.Options{}))
+		require.Equal(t, []uint8{1, 1, 2, 2, 1}, s.Widths[:5])
+		pattern := fmt.Sprint(s.Widths[6:11])
+		require.Empty(t, seen[pattern])
+		require.NotEqual(t, fmt.Sprint(s.Widths[:5]), pattern)
+		seen[pattern] = string(c)
+	}
+}
+
+func TestCodesRefuseInWords(t *testing.T) {
+	var s symbology.Symbol
+	for _, test := range []struct {
+		id   symbology.ID
+		text string
+		o    symbology.Options
+		at   int
+		want string
+	}{
+		{symbology.EAN13, "95212345432", symbology.Options{}, 0, "EAN-13 takes 12 or 13 digits, and 95212345432 has 11. With a 0 before it the check digit would be"},
+		{symbology.EAN13, "9521234543210", symbology.Options{}, 13, "The check digit of 952123454321 is 3, not 0."},
+		{symbology.EAN13, "9521234543213 521", symbology.Options{}, 15, "An add-on has 2 or 5 digits"},
+		{symbology.EAN8, "9521Z34", symbology.Options{}, 5, "“Z” (character 5) is not in EAN-8"},
+		{symbology.UPCE, "012345678905", symbology.Options{}, 0, "has no short form"},
+		{symbology.UPCE, "7123456", symbology.Options{}, 1, "begins with 0 or 1"},
+		{symbology.ITF14, "", symbology.Options{}, 0, "at least one digit"},
+		{symbology.Interleaved, "123", symbology.Options{}, 0, "an even number of digits, and these are 3"},
+		{symbology.Interleaved, strings.Repeat("12", 41), symbology.Options{}, 0, "82 digits are too many"},
+		{symbology.Code39, "kelp", symbology.Options{}, 1, "“k” (character 1) is not in Code 39"},
+		{symbology.Code39, "A*B", symbology.Options{}, 2, "“*” (character 2)"},
+		{symbology.Code39, "", symbology.Options{}, 0, "at least one character"},
+		{symbology.Code39Full, "tång", symbology.Options{}, 2, "“å” (character 2)"},
+		{symbology.Code93, strings.Repeat("a", 60), symbology.Options{}, 0, "120 characters are too many"},
+		{symbology.Codabar, "A1C2", symbology.Options{}, 1, "“A” (character 1) is not in Codabar"},
+		{symbology.Codabar, "AB", symbology.Options{}, 0, "at least one character"},
+		{symbology.Code11, "1\x002", symbology.Options{}, 2, "The control character U+0000"},
+		{symbology.MSI, strings.Repeat("1", 61), symbology.Options{}, 0, "61 digits are too many"},
+		{symbology.Pharmacode, "2", symbology.Options{}, 0, "from 3 to 131070"},
+		{symbology.QR, "", symbology.Options{}, 0, "at least one character"},
+		{symbology.QR, "x", symbology.Options{Level: "X"}, 0, "L, M, Q or H, not X"},
+		{symbology.QR, strings.Repeat("x", 2954), symbology.Options{Level: "L"}, 0, "more than version 40 holds"},
+		{symbology.DataMatrix, strings.Repeat("\x81\x02", 800), symbology.Options{}, 0, "too much for one Data Matrix"},
+		{symbology.DataMatrix, strings.Repeat("a", 100), symbology.Options{Shape: "rectangle"}, 0, "rectangular Data Matrix"},
+		{symbology.DataMatrix, "x", symbology.Options{Shape: "star"}, 0, "square or rectangle"},
+		{symbology.Aztec, "x", symbology.Options{Level: "99"}, 0, "from 5 to 95"},
+		{symbology.Aztec, "kelp 海", symbology.Options{}, 0, "western Europe"},
+		{symbology.PDF417, "tång", symbology.Options{}, 2, "is not in PDF417 here"},
+		{symbology.PDF417, "x", symbology.Options{Level: "9"}, 0, "from 0 to 8"},
+		{symbology.Code128, strings.Repeat("x", 9000), symbology.Options{}, 0, "too many for any code"},
+		{symbology.GS1128, "9521234543213", symbology.Options{}, 1, "begins with an identifier in brackets"},
+	} {
+		err := s.Encode(test.id, test.text, test.o)
+		var data *symbology.DataError
+		require.ErrorAs(t, err, &data, "%s %q", test.id, test.text)
+		require.Contains(t, data.Reason, test.want)
+		require.Equal(t, test.at, data.Position, test.want)
+		require.Empty(t, s.Widths)
+		require.False(t, s.Is2D())
+	}
+}
+
+// matrixOf turns a 2D symbol into what gozxing's decoders take.
+func matrixOf(t testing.TB, s *symbology.Symbol) *gozxing.BitMatrix {
+	bits, err := gozxing.NewBitMatrix(s.Matrix.Width, s.Matrix.Height)
+	require.NoError(t, err)
+	for y := range s.Matrix.Height {
+		for x := range s.Matrix.Width {
+			if s.Matrix.At(x, y) {
+				bits.Set(x, y)
+			}
+		}
+	}
+	return bits
+}
+
+func readQR(t testing.TB, s *symbology.Symbol) string {
+	result, err := qrdecoder.NewDecoder().Decode(matrixOf(t, s), nil)
+	require.NoError(t, err)
+	return result.GetText()
+}
+
+func TestQRSaysWhatWasMeant(t *testing.T) {
+	var s symbology.Symbol
+	for _, text := range []string{"1", "12345678901234567", "KELP 104", "https://brinewick.example/01/09521234543213", "Tång & Dulse, 海苔 №7",
+		"a1B2c3D4 0123456789 ABCDEFGHIJ xyz", "点茗", "\x00\x01\x02", "0123456789ABCDEFabcdef0123456789", strings.Repeat("9", 7089)} {
+		for _, level := range []string{"", "L", "M", "Q", "H"} {
+			err := s.Encode(symbology.QR, text, symbology.Options{Level: level})
+			if len(text) > 1000 && level != "L" {
+				require.Error(t, err)
+				continue
+			}
+			require.NoError(t, err, "%.40q %s", text, level)
+			require.Equal(t, text, readQR(t, &s), "level %s", level)
+		}
+	}
+}
+
+// Every version and level is filled to the last word and read back.
+func TestQRIsReadInEveryVersion(t *testing.T) {
+	var s symbology.Symbol
+	random := rand.New(rand.NewPCG(7, 7))
+	for _, level := range []string{"L", "M", "Q", "H"} {
+		versions := map[int]bool{}
+		for n := 1; ; n += 1 + n/12 {
+			text := make([]byte, n)
+			for i := range text {
+				text[i] = "abcdefghijklmnop"[random.IntN(16)]
+			}
+			if err := s.Encode(symbology.QR, string(text), symbology.Options{Level: level}); err != nil {
+				break
+			}
+			if version := (s.Matrix.Width - 17) / 4; !versions[version] {
+				versions[version] = true
+				require.Equal(t, string(text), readQR(t, &s), "version %d, level %s", version, level)
+			}
+		}
+		require.Greater(t, len(versions), 25, level)
+	}
+}
+
+// Capacities of table 7 of the standard: what just fits, and what is one too many.
+func TestQRHoldsWhatTheStandardSays(t *testing.T) {
+	var s symbology.Symbol
+	for _, test := range []struct {
+		letter  string
+		level   string
+		version int
+		most    int
+	}{
+		{"1", "L", 1, 41}, {"1", "M", 1, 34}, {"1", "Q", 1, 27}, {"1", "H", 1, 17}, {"A", "L", 1, 25}, {"A", "H", 1, 10}, {"a", "L", 1, 17}, {"a", "M", 1, 14},
+		{"1", "L", 10, 652}, {"A", "M", 10, 311}, {"a", "Q", 10, 151}, {"a", "H", 27, 625}, {"1", "M", 40, 5596}, {"A", "L", 40, 4296}, {"a", "L", 40, 2953},
+	} {
+		require.NoError(t, s.Encode(symbology.QR, strings.Repeat(test.letter, test.most), symbology.Options{Level: test.level}))
+		require.Equal(t, 17+4*test.version, s.Matrix.Width, "%+v", test)
+		err := s.Encode(symbology.QR, strings.Repeat(test.letter, test.most+1), symbology.Options{Level: test.level})
+		if test.version == 40 {
+			require.Error(t, err)
+		} else {
+			require.Greater(t, s.Matrix.Width, 17+4*test.version, "%+v", test)
+		}
+	}
+}
+
+func readDM(t testing.TB, s *symbology.Symbol) string {
+	result, err := dmdecoder.NewDecoder().Decode(matrixOf(t, s))
+	require.NoError(t, err, "%d × %d", s.Matrix.Width, s.Matrix.Height)
+	var text strings.Builder // gozxing gives some bytes of ISO/IEC 8859-1 as they are, and some as text
+	for rest := result.GetText(); rest != ""; {
+		r, size := utf8.DecodeRuneInString(rest)
+		if r == utf8.RuneError && size == 1 {
+			r = rune(rest[0])
+		}
+		text.WriteRune(r)
+		rest = rest[size:]
+	}
+	return text.String()
+}
+
+func TestDataMatrixSaysWhatWasMeant(t *testing.T) {
+	var s symbology.Symbol
+	random := rand.New(rand.NewPCG(8, 8))
+	letters := []string{"0123456789", "ABCDEFGHIJ 0123", "abcdefghij 0123", "AB*>\r 12", "AZ!?0,.;", "\x80\xe5\xf6\xff\x01", "abcABC012!\xe5"}
+	for range 1500 {
+		text := ""
+		for range 1 + random.IntN(3) {
+			set := letters[random.IntN(len(letters))]
+			for range 1 + random.IntN(14) {
+				c := set[random.IntN(len(set))]
+				if c >= 0x80 && c < 0xA0 {
+					c = 0xE5
+				}
+				text += string(rune(c))
+			}
+		}
+		require.NoError(t, s.Encode(symbology.DataMatrix, text, symbology.Options{}), "%q", text)
+		require.Equal(t, text, readDM(t, &s), "%q", text)
+	}
+}
+
+// Every size of the standard comes out, filled, and is read.
+func TestDataMatrixIsReadInEverySize(t *testing.T) {
+	var s symbology.Symbol
+	sizes := map[string]bool{}
+	for _, shape := range []string{"square", "rectangle"} {
+		for n := 1; n < 3117; n += 1 + n/20 {
+			text := strings.Repeat("0", n)
+			if err := s.Encode(symbology.DataMatrix, text, symbology.Options{Shape: shape}); err != nil {
+				break
+			}
+			size := fmt.Sprintf("%d × %d", s.Matrix.Width, s.Matrix.Height)
+			if !sizes[size] {
+				sizes[size] = true
+				require.Equal(t, text, readDM(t, &s), size)
+			}
+		}
+	}
+	require.Len(t, sizes, 30)
+}
+
+// The smallest symbol, against hand-checked sizes: the modes of the standard at their best.
+func TestDataMatrixIsAsSmallAsItCanBe(t *testing.T) {
+	var s symbology.Symbol
+	for text, width := range map[string]int{
+		"123456":                 10, // three words of two digits
+		"ABC":                    10, // in ASCII; C40 would need four
+		"ABCDEF":                 12, // C40, two words for three letters, and no unlatch: it fills the symbol
+		"abcdefghijklm":          16,
+		"ABCDEFGHIJKLMNOPQRSTUV": 18,
+		strings.Repeat("1", 72):  24,
+	} {
+		require.NoError(t, s.Encode(symbology.DataMatrix, text, symbology.Options{Shape: "square"}))
+		require.Equal(t, width, s.Matrix.Width, text)
+		require.Equal(t, text, readDM(t, &s))
+	}
+}
+
+func TestGS1IsReadBuiltAndChecked(t *testing.T) {
+	elements, err := symbology.ParseGS1("(01)09521234543213(17)261231(10)26K104(3103)001750")
+	require.NoError(t, err)
+	require.Equal(t, "(01)09521234543213(17)261231(10)26K104(3103)001750", symbology.GS1Text(elements))
+	var s symbology.Symbol
+	for _, id := range []symbology.ID{symbology.GS1128, symbology.GS1DataMatrix, symbology.GS1QR} {
+		require.NoError(t, s.Encode(id, "(10)26K104(01)09521234543213(21)00417", symbology.Options{}), id)
+		require.Equal(t, "010952123454321310"+"26K104\x1d2100417", s.Reads, "fixed lengths first, one separator")
+	}
+	require.NoError(t, s.Encode(symbology.GS1DataMatrix, "(01)09521234543213(21)00417", symbology.Options{}))
+	require.Equal(t, "\x1d010952123454321321"+"00417", readDM(t, &s), "gozxing gives the first FNC1 as GS")
+
+	for text, want := range map[string]string{
+		"(01)0952123454321":                         "(01) GTIN: it has 14 characters, and “0952123454321” is 13.",
+		"(01)09521234543210":                        "its check digit is 3, not 0",
+		"(17)261331(01)09521234543213":              "261331 is no date",
+		"(17)260230(01)09521234543213":              "260230 is no date",
+		"(10)26K104":                                "(10) BATCH/LOT needs (01) or (02) or (03) or (8006) or (8026) with it.",
+		"(01)09521234543213(02)09521234543213(37)4": "exclude each other",
+		"(01)09521234543213(10)a b":                 "may not stand in GS1 data",
+		"(01)09521234543213(10)a(10)b":              "twice with different values",
+		"(05)1":                                     "(05) is no application identifier",
+		"(01":                                       "is not closed",
+		"(3103)00175A(01)09521234543213":            "“A” is no digit",
+		"(10)" + strings.Repeat("x", 21):            "it has 1 to 20 characters",
+		"(00)095212345432123456":                    "its check digit is",
+	} {
+		_, err := symbology.ParseGS1(text)
+		var data *symbology.DataError
+		require.ErrorAs(t, err, &data, text)
+		require.Contains(t, data.Reason, want)
+	}
+	long := "(01)09521234543213(10)" + strings.Repeat("x", 20) + "(21)" + strings.Repeat("y", 20)
+	require.ErrorContains(t, s.Encode(symbology.GS1128, long, symbology.Options{}), "it takes up to 48")
+	require.NoError(t, s.Encode(symbology.GS1QR, long, symbology.Options{}))
+	require.NoError(t, s.Encode(symbology.GS1DataMatrix, "(01)09521234543213(10)(brackets)(21)7", symbology.Options{}), "values may have brackets")
+}
+
+// Check characters with the examples of their standards, or of the issuers that use them.
+func TestCheckCharacters(t *testing.T) {
+	require.Equal(t, "3", string(symbology.Mod10("629104150021")))
+	require.Equal(t, "3", string(symbology.Luhn("7992739871")))
+	require.Equal(t, "2", string(symbology.Mod11("030640615", 10)))
+	require.Equal(t, "X", string(symbology.Mod11("080442957", 10)))
+	require.Equal(t, "T", string(symbology.Mod43("12345ABCDE/")), "115 modulo 43 is 29")
+	require.Equal(t, "44", symbology.Mod97("794"), "ISO/IEC 7064, annex")
+	require.Equal(t, "5", string(symbology.Mod1110("0794")))
+	require.Equal(t, "M", string(symbology.Mod3736("A12425GABC1234002")), "a music release identifier")
+	for _, text := range []string{"0794", "A999 914123456"} {
+		require.NotZero(t, symbology.Mod372(strings.ReplaceAll(text, " ", "")))
+	}
+}
+
+func TestBarsAreMadeNarrower(t *testing.T) {
+	var s symbology.Symbol
+	require.NoError(t, s.Encode(symbology.Code128, "KELP", symbology.Options{}))
+	plain, thin := s.AppendDots(nil, 4, 0), s.AppendDots(nil, 4, 1)
+	sum := func(widths []uint16) (n int) {
+		for _, w := range widths {
+			n += int(w)
+		}
+		return n
+	}
+	require.Equal(t, sum(plain), sum(thin), "the symbol keeps its width")
+	for i := range plain {
+		if i%2 == 0 {
+			require.Equal(t, plain[i]-1, thin[i])
+		}
+	}
+	for _, w := range s.AppendDots(nil, 2, 9) {
+		require.NotZero(t, w, "no bar vanishes")
+	}
+}
+
+func TestGuidesAreWhole(t *testing.T) {
+	seen := map[symbology.ID]bool{}
+	for _, g := range symbology.Guides() {
+		require.False(t, seen[g.ID])
+		seen[g.ID] = true
+		for _, text := range []string{g.Name, g.Standard, g.Identifier, g.Holds, g.Most, g.Readers, g.Uses} {
+			require.NotEmpty(t, text, g.ID)
+		}
+		require.NoError(t, symbology.Known(g.ID))
+		require.Equal(t, g.Name, symbology.Name(g.ID))
+	}
+}
+
+func TestClonesShareNothing(t *testing.T) {
+	var s symbology.Symbol
+	require.NoError(t, s.Encode(symbology.DataMatrix, "KELP", symbology.Options{}))
+	clone := s.Clone()
+	require.NoError(t, s.Encode(symbology.EAN13, "952123454321", symbology.Options{}))
+	require.Equal(t, "KELP", clone.Reads)
+	require.True(t, clone.Is2D())
+	require.False(t, s.Is2D())
+}
+
+// Any bytes give a symbol or a typed error, in every symbology.
+func FuzzEveryCode(f *testing.F) {
+	for _, text := range []string{"KELP", "952123454321", "(01)09521234543213(10)26K104", "\xff\x00", "海苔", "A12-B"} {
+		f.Add(text, uint8(0))
+	}
+	f.Fuzz(func(t *testing.T, text string, which uint8) {
+		guide := symbology.Guides()[int(which)%len(symbology.Guides())]
+		var s symbology.Symbol
+		err := s.Encode(guide.ID, text, symbology.Options{Check: which > 100})
+		var data *symbology.DataError
+		if err != nil {
+			require.True(t, errors.As(err, &data))
+			return
+		}
+		require.Positive(t, s.Modules())
+		switch guide.ID {
+		case symbology.DataMatrix:
+			if s.Reads == text && isLatin(text) {
+				require.Equal(t, text, readDM(t, &s))
+			}
+		case symbology.QR:
+			require.NotEmpty(t, readQR(t, &s))
+		}
+	})
+}
+
+func isLatin(text string) bool {
+	for _, r := range text {
+		if r > 0xFF || r >= 0x80 && r < 0xA0 {
+			return false
+		}
+	}
+	return true
+}
+
+func BenchmarkEncode(b *testing.B) {
+	for _, bench := range []struct {
+		id   symbology.ID
+		text string
+	}{{symbology.Code128, "952N0307B-0417"}, {symbology.QR, "https://brinewick.example/lot/26K104/417"}, {symbology.DataMatrix, "952N0307B-0417 lot 26K104 2026"}} {
+		b.Run(string(bench.id), func(b *testing.B) {
+			var s symbology.Symbol
+			b.ReportAllocs()
+			for b.Loop() {
+				_ = s.Encode(bench.id, bench.text, symbology.Options{})
+			}
+		})
+	}
+}
