@@ -452,14 +452,24 @@ type Carry struct {
 
 // CodeFacts defines model for CodeFacts.
 type CodeFacts struct {
-	// Module True module in micrometres.
-	Module       int    `json:"module"`
-	ModuleDots   int    `json:"moduleDots"`
-	Modules      int    `json:"modules"`
-	QuietModules int    `json:"quietModules"`
-	Symbology    string `json:"symbology"`
+	// Height Micrometres with quiet zones, of a linear code its bars.
+	Height int  `json:"height"`
+	Is2d   bool `json:"is2d"`
 
-	// Widths The first bars and spaces in modules.
+	// Module True module in micrometres.
+	Module       int `json:"module"`
+	ModuleDots   int `json:"moduleDots"`
+	Modules      int `json:"modules"`
+	QuietModules int `json:"quietModules"`
+
+	// Reads What a reader says.
+	Reads     string `json:"reads"`
+	Symbology string `json:"symbology"`
+
+	// Width Micrometres with quiet zones.
+	Width int `json:"width"`
+
+	// Widths The first bars and spaces in dots; of a 2D code those of its first row.
 	Widths []int `json:"widths"`
 }
 
@@ -822,6 +832,16 @@ type PutSetup struct {
 	Stock *string    `json:"stock,omitempty"`
 }
 
+// RankRequest defines model for RankRequest.
+type RankRequest struct {
+	// Document A design document; its own schema is docs/design.schema.json.
+	Document Document `json:"document"`
+
+	// Element Id of the code whose data is meant.
+	Element     string `json:"element"`
+	RecordSetId *int64 `json:"recordSetId,omitempty"`
+}
+
 // ReadSettings defines model for ReadSettings.
 type ReadSettings struct {
 	Encoding  *string `json:"encoding,omitempty"`
@@ -1169,6 +1189,54 @@ type StripRequest struct {
 	Records []int `json:"records"`
 }
 
+// Suit defines model for Suit.
+type Suit struct {
+	// Fails Records it cannot hold.
+	Fails int `json:"fails"`
+
+	// Fits It fits the element's box.
+	Fits   bool   `json:"fits"`
+	Height int    `json:"height"`
+	Id     string `json:"id"`
+
+	// Module Micrometres.
+	Module int    `json:"module"`
+	Why    string `json:"why"`
+
+	// Width Micrometres of the largest, with quiet zones.
+	Width int `json:"width"`
+}
+
+// Symbology defines model for Symbology.
+type Symbology struct {
+	// Check Its check character may be left out.
+	Check bool   `json:"check"`
+	Gs1   bool   `json:"gs1"`
+	Holds string `json:"holds"`
+	Id    string `json:"id"`
+
+	// Identifier As readers send it before the data.
+	Identifier string `json:"identifier"`
+	Is2d       bool   `json:"is2d"`
+
+	// LeastModule Micrometres.
+	LeastModule int `json:"leastModule"`
+
+	// Levels Of error correction.
+	Levels string `json:"levels"`
+	Most   string `json:"most"`
+	Name   string `json:"name"`
+
+	// QuietZone Modules.
+	QuietZone int `json:"quietZone"`
+
+	// Ratio It has two widths.
+	Ratio    bool   `json:"ratio"`
+	Readers  string `json:"readers"`
+	Standard string `json:"standard"`
+	Uses     string `json:"uses"`
+}
+
 // Units What lengths are shown and typed in.
 type Units string
 
@@ -1357,6 +1425,9 @@ type ChangeStockJSONRequestBody = About
 // DrawStripJSONRequestBody defines body for DrawStrip for application/json ContentType.
 type DrawStripJSONRequestBody = StripRequest
 
+// RankSymbologiesJSONRequestBody defines body for RankSymbologies for application/json ContentType.
+type RankSymbologiesJSONRequestBody = RankRequest
+
 // ServerInterface represents all server handlers.
 type ServerInterface interface {
 
@@ -1539,6 +1610,12 @@ type ServerInterface interface {
 
 	// (POST /strip)
 	DrawStrip(c *gin.Context)
+
+	// (GET /symbologies)
+	ListSymbologies(c *gin.Context)
+
+	// (POST /symbologies/rank)
+	RankSymbologies(c *gin.Context)
 
 	// (GET /typefaces)
 	ListTypefaces(c *gin.Context)
@@ -2921,6 +2998,32 @@ func (siw *ServerInterfaceWrapper) DrawStrip(c *gin.Context) {
 	siw.Handler.DrawStrip(c)
 }
 
+// ListSymbologies operation middleware
+func (siw *ServerInterfaceWrapper) ListSymbologies(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ListSymbologies(c)
+}
+
+// RankSymbologies operation middleware
+func (siw *ServerInterfaceWrapper) RankSymbologies(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.RankSymbologies(c)
+}
+
 // ListTypefaces operation middleware
 func (siw *ServerInterfaceWrapper) ListTypefaces(c *gin.Context) {
 
@@ -2990,6 +3093,8 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.POST(options.BaseURL+"/stocks/file", wrapper.PutStockFile)
 	router.DELETE(options.BaseURL+"/stocks/:id", wrapper.RetireStock)
 	router.PUT(options.BaseURL+"/stocks/:id", wrapper.ChangeStock)
+	router.GET(options.BaseURL+"/symbologies", wrapper.ListSymbologies)
+	router.POST(options.BaseURL+"/symbologies/rank", wrapper.RankSymbologies)
 	router.GET(options.BaseURL+"/typefaces", wrapper.ListTypefaces)
 	router.GET(options.BaseURL+"/designs", wrapper.ListDesigns)
 	router.POST(options.BaseURL+"/designs", wrapper.CreateDesign)
@@ -5363,6 +5468,83 @@ func (response DrawStripdefaultJSONResponse) VisitDrawStripResponse(w http.Respo
 	return err
 }
 
+type ListSymbologiesRequestObject struct {
+}
+
+type ListSymbologiesResponseObject interface {
+	VisitListSymbologiesResponse(w http.ResponseWriter) error
+}
+
+type ListSymbologies200JSONResponse []Symbology
+
+func (response ListSymbologies200JSONResponse) VisitListSymbologiesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ListSymbologiesdefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ListSymbologiesdefaultJSONResponse) VisitListSymbologiesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type RankSymbologiesRequestObject struct {
+	Body *RankSymbologiesJSONRequestBody
+}
+
+type RankSymbologiesResponseObject interface {
+	VisitRankSymbologiesResponse(w http.ResponseWriter) error
+}
+
+type RankSymbologies200JSONResponse []Suit
+
+func (response RankSymbologies200JSONResponse) VisitRankSymbologiesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type RankSymbologiesdefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response RankSymbologiesdefaultJSONResponse) VisitRankSymbologiesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type ListTypefacesRequestObject struct {
 }
 
@@ -5583,6 +5765,12 @@ type StrictServerInterface interface {
 
 	// (POST /strip)
 	DrawStrip(ctx context.Context, request DrawStripRequestObject) (DrawStripResponseObject, error)
+
+	// (GET /symbologies)
+	ListSymbologies(ctx context.Context, request ListSymbologiesRequestObject) (ListSymbologiesResponseObject, error)
+
+	// (POST /symbologies/rank)
+	RankSymbologies(ctx context.Context, request RankSymbologiesRequestObject) (RankSymbologiesResponseObject, error)
 
 	// (GET /typefaces)
 	ListTypefaces(ctx context.Context, request ListTypefacesRequestObject) (ListTypefacesResponseObject, error)
@@ -7613,6 +7801,72 @@ func (sh *strictHandler) DrawStrip(ctx *gin.Context) {
 	}
 }
 
+// ListSymbologies operation middleware
+func (sh *strictHandler) ListSymbologies(ctx *gin.Context) {
+	var request ListSymbologiesRequestObject
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ListSymbologies(ctx, request.(ListSymbologiesRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ListSymbologies")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(ListSymbologiesResponseObject); ok {
+		if err := validResponse.VisitListSymbologiesResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// RankSymbologies operation middleware
+func (sh *strictHandler) RankSymbologies(ctx *gin.Context) {
+	var request RankSymbologiesRequestObject
+
+	var body RankSymbologiesJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.RankSymbologies(ctx, request.(RankSymbologiesRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "RankSymbologies")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(RankSymbologiesResponseObject); ok {
+		if err := validResponse.VisitRankSymbologiesResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // ListTypefaces operation middleware
 func (sh *strictHandler) ListTypefaces(ctx *gin.Context) {
 	var request ListTypefacesRequestObject
@@ -7642,125 +7896,133 @@ func (sh *strictHandler) ListTypefaces(ctx *gin.Context) {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"5H1bk9y2sfBfQfH7qvLCvSh2bqsnWbIclyVra9eJHnxUFQzZM4MMB6ABcEcT1f73U2gAvAIczs5ldeI8",
-	"xNohiUt3o+/d+JJkYl0KDlyr5OZLUlJJ16BB4l8sx//nyU1SUr1M0oTTNSQ35kGaSPitYhLy5EbLCtJE",
-	"ZUtYU/PFXMg11eY9rv/8bZIma8bZulonNy/SRG9LsI9gATJ5fHw0Q6lScAU4660UswLW5p+Z4Bq4Nv+k",
-	"ZVmwjGom+NW/leDmt2bG/y9hntwk/++q2c6Vfaqu/Hg4Uw4qk6w0wyQ3yccl1YQpspGCLwjlOdmYX7Qg",
-	"uUjM624MM8WrmajsSvKcme9pcStFCVIzs24Lg+7wr4jSIlsRIUkpzYYloYowTijJQbEFJ7nIqjVwfZnU",
-	"gBGzf0OmkzT5fLEQF+5Hs+PLO7p5D0rRBSSPafKaSskAMVS21vElkUCV4PjP/m63RC+hXktGORfa/okP",
-	"cLVmKUzDWu2C6x3OY5biFkmlpFvz94ZuLf1MGcbt46P9tDvUY5vKfq135mb41IdZAxUz2gAwHti7VvTG",
-	"v/eYJiClkAFYvqMzKBTRhlxmEuiqhcGatNNkIUVVTofFW8Zzxhc/mK9CgF0CWyxx/cOpSpbpSkLrodKS",
-	"8YVDiPkduDmDvyZlQTMwYFxTuWAIUJXRAvBQX8wLsWnBtjUKy/VyCIr3LJNiDVqCCgGhh0OzlLRBRbNu",
-	"P369yxr4NRhjCD8Srt25+DEP8rAhxCVkQuahcyYUkMJQiGEuaik2/HIHF/Sj3YOePD8e14lv97BQgycI",
-	"UpHDW5o5idAB61rkVQHDLf8iKyD2oeFv63GSSN04b4SdI/Y88vC3ioF+P/aG2q5nohCLbfg0GDoLnOlf",
-	"lkDmTCpNZlQqFAeqNCcFt2Tn63DH4cSj7KtZld9g0oFEs+3eHuslB7ElhQpg6vPoQSVzKdbI8wuYawL5",
-	"AoiY2x+Qbo2c0qRgoIjg+PsGZmFcboczveK5nYFpRQqghqnhJBMYxOfEDBna6RuUmcc567mkcx0mAXxE",
-	"cjafg6wBRTV5AKmY4K0tzIQogKIIhJwFhnstKq4Vgi9bUr4w0LRQxknMUBPOOZvKEJ7GwPZhOVWZUw35",
-	"K9153/x2odkakoDUcJ98Fz6LDqhD0P1crWcgG6LUoGoUkBWUegIpoZqKmGkm8qhvL6y9r3ScN1oa/J7r",
-	"kNCZjCirRgfA0RLivROV5xIUkg8l7i3zhzlglmfhub0MYcCRRXDCmgSCT1HCBJ+ckhCmYBUh2MaqXWqz",
-	"2Th+PYyD6G2xkn30/J46/xLxIjacWN5j1IBcZOrKvndpf71ErX5/zf+N0N+Jz0G9owCSC13zbCr1RsiV",
-	"4+ZMEQk0v0Qotel2GRZmm/DPn8M/byegzvJ2M3KaLIMI+P6zlmAPR9+q8cpWYKHLEE0NjAccwL4dmvot",
-	"gyL/Jy2qwOzRA/vg3x+f3JMrvh2eHDX/kHALzgsFeDodPFsxngcfFPAARdsQ2FDJzTOnage1/jHAa/is",
-	"d2/eTuvWlTaI8Htw4xjOOwYbaxUNAJQZGRte3lFhhwZf1BBEviwrblUFvQQFxG5UkQV7gLDqdABCRvXX",
-	"ZcVzCfleyuoTsRlCYrPG1KEniNZCCDnEpxH1xXayyXxXOWkc2JCTBXvY32ZJt06CBB0bTLtTOmm8j+79",
-	"XZZBvdBmitQDIgq620as904ELWnG9HaiMhI5JcYwCMkY6zEzT1NjFxlBV3GmX5KLF2SzBAkdH1MuQBEu",
-	"NNFQFBP13cGpMFLLiI1ZpVB61IdEaVGWkAePSSFoTmchY/VH3AElSlOeX5g9cC3IZsmyJaFc6CVI57jL",
-	"KCczIGYocBaN2WHYBLBvRUDWhgnTCoo5yWhRKOtwNADFr8P6m5H7YxohGhTwwDL4g9U6zBdxVXC3w5R1",
-	"HCKT3m+5JHa9f29eag5tmOukiaGqwLZJAXyhlwZmPTeDJxfHqtNELQHQrrafBMgkfA6TtOZybaaGJyJt",
-	"jpdbYovUQmf1B/GBh7ic0h+qiAVqHjo7HLHLVO2kpZpkdA1EVPoluTZA4IJDx7t0vdMu8pOHlvt3xkOO",
-	"nxzWYide2YL/yHG24bBi857ybUh8SwmZtgcnrHIHRXsHaN9tCa/tRSt7XhIFmsy2ZEl5PlSyjRpAs2UY",
-	"/spAeC4koUUx5FBGgzRsjgsyNyojIoGuzeG94VVRPKYJ/r5blOIKQkj4cV0Kqd8KuR4CDHgmvKo4ODNz",
-	"ZhlezWVnjFO5DbGCJdA8YhRGtd3fKqE7GGmZilBSSbWQu7eNiwxum69CBFKIaq91hnVvN05o3p+40IEj",
-	"elxtOWaO2GlCy3oPVFUyFOLZx/ObJkFT0QvqTAqlap6STvLeTjH1/BLTEYfez7BpfHrdBX7PUAxTPFkp",
-	"oU0AjecoukW2Sok5omTjzN4mkna4e9BT1pp+fmdlx80fr6+Ryfq/X8Q9LSd0wO2HeV1J3qLg6/Rv1+mL",
-	"v16nf/zL9aeglBig6JZBBiHxNbNnI+CELGgG4UdGj3ulIn4omn9Hre7gz9saKBoWqJElaWIk3d4mqtJU",
-	"Q/cUewXbYitHkc4zKIqgJtlXEXB7zh5sW7N2ohCZ30rDG+GuCugB2VIwC64dRs5r+6IVfUbQnorG+pEi",
-	"P1t3pMg+Hxhs9jLRUVJ2DbQBevtWGPdCaPonLZu5/mj61/2/FWhDQlMi5AZc9t0Bg/QPaiB4Y7ltPtu9",
-	"hqHtVPlp/iKe7+etRUfCmI+hpZ8Cej7QGLw8LILh3S/+sCq6Ll1cWhnAWIWMLijjYaOv9tLEoiN5nDV5",
-	"/hN08JgXyIxm6ExFznQZOW40/4AMazRnAIdDxrZhymxQSDSTqTZKp9Mkg+NXexz9iv8cU+UUZILn6l3Q",
-	"yq9NeaZ9lsgMiBZFfhmRSlTuGQ1wn0SiAQOujcizbHtpdGtjknHYwbob4zLkxNDEiAJlFP2XBNal3ppN",
-	"cwN/zAlyDotxcWAzoSrLIJ1LzC4+bezQRtDUZNYmlK6V2QCmDdcuwqL8IOQOoj5xaYxV2eymx9SYYBJU",
-	"mC8aLVHSITzvjba4ZHxBCiFWyhAxujUysQZl1Mqww+TQcNlIXMjuudlNvfYRyL1lAXaKqAu7kdrhdBeW",
-	"gwy8jY6OI4d4QlHLvhwL2sa0Ip/KdVBKVtTN0WRUNRsdAdE7IVaHEtiomwz5zdAt1jqflikN3Irx0OVU",
-	"T1QPRp6C3HLDQKkTFbsAmdOq0AEH/W3hs0loba+kjdNUAqESiIIHkLToOO97REn1Mqy4TPLgu1xOfDm0",
-	"r4G6o6mu1HgEaJD4CFwDz6wbpQRRFrCbmbqJRpZ2K4WYhxTMHFQo/SKH6ZI7lup358I4eLA3rCiIk4fu",
-	"dEdGs4HM6WfXRz4DCDhyFuGKCz0aPtIbQfRSVMoY2z6KtWF6SeZ2aDU5SRRdK+MKeSCeax0tarIbRbWT",
-	"BeuvU0cXNQD91lvYiRLZHfxWgdLHyTY61AZrsiV32mCVPr4i0HPNICs251pwJ+6YZcaZ4Bx9ueiPblwn",
-	"315fp9O1iU6qi32JiAeQAZ1ixxwRlu53FoHfPehQnHkS9PDbGoS1DGqt888TlxlaXMee3M8xPOLtfbpT",
-	"N7RAl5rfE4jeHx7iOIvKiD/hMuSCwnyaXLOzjEiPu9pP1MvuwNhBmBdhysZe/oK++9kOXo8UX5jLwjqp",
-	"72Syzs0wBLGfTee/iRh1+6vxA8dIa4bOEuNAVScHaci3NK6kIxXuopuoUyi81wfm0+d6Gds0h31waN6P",
-	"4S96TGIk7wZL/SqCS6+KYIjDcNJzpML7T8NrO47LNlsKBTyuWtrnYUVyT3fv5AM+5ioL5344/1VdMwQ5",
-	"2YJuG7yXe2a7grwN5ja0PWXGJKrtaE0Ez+DGmlBSbIySUFAOCmNBwvyKQf+YqY2O+L14mv8mciZaTsXu",
-	"Ft5g/jhw5yhVbU9pJ4y/0yswMfUCv5jOheokjzA7ex3nkeMpw/XTt09mpXvFw6xXLBb7meADqLW1kQzk",
-	"NNnA7D0rCmb9PV3yEdWsaNGO435jcq0VVGkymBu4dpEwhGnqeVDNWQbORjlIic6bDBZHKh3i7pyO5mgO",
-	"dt6APMIwX9fssZdk3GSAjKHDJ4o8OZoasFjuq2xpjP8XF9+k5C/emcQUoUWRYgJNJ5GmUdZfXJv/hbxL",
-	"jXTqez5spo4CfVGV/tC7nUzMf9MsFIeo3RCC0Dw3/8Es0x05nmv6+Uf7tLeX+sxVfOd8mq6A0A3d1mVD",
-	"B88bNeM9mbTRH6G0Q6swRiUgVc6Q3ktanLuw45TybF/OH4jZ2Kk8Ljvhm1DwPU1KKnUwkHNoeUibuQbi",
-	"MnFG6IM5Y1UjdxV/5xMiekxvpGB3JIdikHo0ZxjsmpKBNFYHPFpE4at7dyYP9hIfRgp447lNHmQqklui",
-	"9kkAt8APBe6FpsWEPdn3asqILHiX8/nk5d87ahAKIVaoJMeKDebhlFP3OTp4ay9qIOmRZcuw/9unPQ6V",
-	"pEgmtFOJUa4g49O0BLLBummMoilU+6nZE1+Y/+olMElcP4iOHJ2oftWH3oNh4B2OYD3mNMpEGc1OPatD",
-	"KfVLCW3gnj7AMetmfZ3rvtWo/fpgm2Xvk/r0knIbkFdkTXOMGk1Ulg50rbvq0NGaz3tQYd9KVNpXnOmd",
-	"p/0f+FIkW9WOEF7NsdzT1uG6l/bgPokoDycrVK4NubEaYVuyYescWzkdmMfNtxNTOZqVNfaTjxs0m2/D",
-	"LoqjHQ1j5rRQ0M9VtYkCYU+5NSyYImvxAN4AINKIWjLbEiXImvLt7uxdanhquGa/oOY0NoOFB5gVENMQ",
-	"s0p//wByG0nap3LFgzGlW5Akw8LZa8fta96wxOLV8ErmjDO1HCTqjijmXeNuZ0KvKiHk3Fmvr9ReSw0d",
-	"8iDh2BKKKKfp5yMHaoWU2jh51TNk02l58vUIwfVpKnUk8/B4uXtdYL/FLG87GmZ8mxFuhm61lKjGzp9s",
-	"yJsNRTM13ODWDkPHYuOTrJTRtQqsTXOz2fqbb+1Ue9TjIOTC4BbZ6vUSslUoySTbLWNwANvL5Sn1kK3M",
-	"qKC37iTZSU1Okt1ia91RGEVcAftFvKfno/XVu9FQllfX4nHdFpbCOvNcFIXYuGYkrvrhD8rFTtUlsWRu",
-	"leYe/+8RTUH1x3Abpw9GD1cFwINhaKAMeZvXI8YElQtQ+rVPjQv1ozJ6fGAeTiiZV0VBpCgKw0XrrC6X",
-	"RrDirmFSaFCdRboVmNH8cZ+mVKxpUYzvQUuarWIh9Q3MJpiW5i2/7hoorZGj9GBrwAI0nedR6WuVkpjz",
-	"Zm5YVsDRZyjLJjcZPGBDIFFp1w5vG3L0TbRU7FKbdTWLiO76TmwOPcZPYIyHn/w0MfuarkpP4BR+J2FY",
-	"SVZG8iyiqV3mmbXyrTVt7UffK6TnbJzosKhbZuzZrY7xlZpQKp1Rjv3T7CKZ2rNF4Y98Ne5HmTQKAjvq",
-	"Y1qzzyE294pviS059MnA5sU8nAm9Fkq/gwXwEPL+jmFODdz16zKvWcBoc0Qx6Il8Jcwyax9Y2L3P7LAq",
-	"FjONNP17g11m5u0uM1Oa//UdhN7xVic71G4aJBAP3S6Eogci4oT1SYv7+uH27sBIpd6Tqm6N9hnqXBEL",
-	"F7yhmpJ/3L2ry/5beLCFkEgKqTdNfAegVu+fp3mF4+hvTRuZ9WXnRyRbLBJgWhEtShQ5E6hnisfZ4iBt",
-	"cB4lllsqddiZu7Njad0fcUczmZgKhGwOaLZ0UFN0q/YRs6h6F7vddtgmymg6rh/rjmr0upMLvu8micLv",
-	"WRNkR4K91imkmk4ATm1+0YHweC/OTvRyh5IzSM4N09w/vEswQApFS33HbqGoe5khcsJ4u7XFeo2sMWg/",
-	"f2ya00wqCRypbx/rq7JPAdq0vE1fPjXsuREC5EerdvcqImxH24BTfazf0Z7RITfJcFE2D6WSTG/vDXH7",
-	"DLbabYwttDMhVgyaJtoiz1UpRKvDBC3ZT7C1jaoZn4uwIpcJbqwHTWagNwBefssHVx1vuCpqT3OaQdc2",
-	"tKy6bSESdNcRytXGelIptzEg2yLHlbhc/g83q2TaGErJhzwn927ldVw2eWFAKkrgtGTJTfLN5fXlN8iQ",
-	"Xa9V1/sO/72wIWSDQezobQgqeceUfuPe6bUE/+P19V7twCcJ4HYrx6ElM+gx4peGD7DCJzZBvfRu6/FS",
-	"qMCuX0ug2odoLN2B0t+JfHu0BuhNm4XHLmlrWcHjgaDeDeEQMA0dc9i4volPheljWlPVVVb3gRahuuX7",
-	"pbFy677rtiHiRlRFblRzo0N3Gj81HduxIwbK6g3dptZ82tRdv1Fs9xBqFnJSfNqW12fGpW83H0EmNmQ/",
-	"Ahq/sPzRYq8Am03She4daCbbx6Wz3W9Ddo5GAD352AZ51Q+gY2s41/E57Oiknasefg1/2bxyxfLk8VOa",
-	"lKH8gZ8AStXqakzurJfHHpZvr/9m66qVWMNM5FsChQKMlTi/kDmKivEMyL8gZ/pfwzPVimKf5ki1Jvhq",
-	"eORPUOpjHakr3xhqnJrfMh+wmbpZkWnQF0pLoOvupne2oBoja8OgBQcytwuy1Uu4nNd2HRdvmCqFYpr1",
-	"gT2Y5ZwnZAD3liE/Dvrb2qbtTdu3F1i2JOaY1FcLvMQQtzl+Myk2CiTRgqwASheLROXztwoQB073dGkP",
-	"I1e2DHTiTzvpgq3pAq5Ka4IcTAgtf2TyrCiUrrZmXHO9q986h+5a1/tMUFz/aVV0dW5REVR3jayoF/98",
-	"shNb/FOjEHoD5liMtqaWqy/Wn/84dvbPAorazxIBhntuM/EOhMdTiCUN3jFVR0Pi90yNXiuFB3nueww7",
-	"BPQqmdEF17qZSXvnJBeb1Kr5dY8YQkkJUgmeNhdFbagitk1vuxnAAMu20/EJUWwniDFS+/Dp9L30hUVB",
-	"INYxG3MILphtPot9OVSTkYH+3wwrGS2Z5bAWXGkLpyDQ/u5qVE4GNDtBAGjuwZMA1niCkptfPyH42lkX",
-	"UfFx23SAPr30iHa4HsKiXteR3R6v8vy21YXm+Bp9qxHCmTX6zrRht0fZIOCph9JT1VXhe/IE/R6v1Mo1",
-	"07EuPoy7UE5cDwTXZ8fWb+ai4WydjtQ9chVi9Uofjr1BWoNvN9Hv6jCaozdMOYj0dngWIsCGSdGLBzVG",
-	"fo5CBdP8Jm2k7XKc2C7pC7TC/GVRKErs5Say4spIy+3xPSvRVR5ZYO44qF3FAHOTNs/jbuk5GNFr8jvl",
-	"nsfknKivGy7Xv/l0bxunV08jaK56DmW8YqC5ciDEVWl+7xLOj8NRT9ITYQoxRJmJ66V2NNzJunXE8ZCH",
-	"9KfwMpcCcoLXjqETIrVs0JZBiflcgbZBNZ9X0cUnjmN7W5zmiNqxzx0FwPKEoECzOZzKNRSfQSGw6+2x",
-	"cI0V1+M69L195RwatC3Cmao/u2pwRWZb7Gf+VXhiXuW53cXJJIgD0nkptDVpWPe2uDgeYbo04Lht7Bt9",
-	"uBJvH1ZEtUL5BmeKbgjTafuyw4IqHbSMP9qU4jE3sW+gIohasfIloYTDgmr2AP6ijMxeTVmrdmBvyQg5",
-	"i80QHWfxUHp8CX64FqrrZa5rJP7UqZB48SR389NpxAAwQCGuIPnczuYBOV19wUyTUcfhR5i9qwuxz+iV",
-	"r2+H9bXzz+4n9A35D3ET2oYoFgG2HcHBWkU/KcAMagunJupLWGkNPDfAVkLwULGZz9M6lJm5rS/EhStz",
-	"PZ4+9YOwKeYYC6bte4yYIkso8pTQua0B7lx8NOiR1DsC4gNvwHl88YW3Nh2g7S7sto+FmSaTNGo0+8qS",
-	"Hu5CfBl12A5j9imAtkbPXrgRugrjyzQBMV77tq+weHF9cmkxzW2Kd6FMUPpQ7M/AUu/cZg89TyCzrFtW",
-	"RCxV16691ZTBaClFUefOotLiqgP6Fo4Q85NmZXQa8Z7dD2EgF0PuhioyFxU/iPVaEF8YQ3JHaNklR58r",
-	"tuxb5UwgdfsywT0cOURgC+Du6s5QcQpbV4VmJZX6ymg1FznVdDqiW3etnZnEWoAeNVeORGNXZet+niA7",
-	"uAN0XGHWDYYCFGZNbjoUn2JuCeMLwgVe+hDiDDjRfzHq/FVHY/xBAj0We5jo3r/rdBB8tszIkWWc8fAc",
-	"cHCeLG77KLtqVamMQ0vtsuiblCg7ZruoJaBNmafJZCPoa1TJdiNfxQXS+a14We1KEKvOlRtWTS9qwEUd",
-	"WW63rrs7lVpYT3BuiV1FU8pkdZCxZ8in5vJRVlGdNFHsNLs7Zqa5DX0qF4RxzDUlS7GxvY9s+gJrsrrS",
-	"dg85p68QpuLZWnaG09Fuqy34fx3pXjV19UFv+LtBI2zr0tpaXxfiBPt45yycR9c0jZwsLK0z6bll5XOK",
-	"yhpmX4/Hu6GYCenxd1UrN/53k4HeAlHd1/2I/uhWH68TFdQ0E3xVjK7uf9Lk4R2H99WetiAdW0/WycX3",
-	"RKeVb/kiK/4H5fx+z0jhQyOpl8PYdUc2K1eg2/1seN0O0m4pJdeuNEYoaBq34U1V9YUbIX7zf9Ik+9PX",
-	"4SRvOuZO9h6en/Zapfkxj8o9W3DbJni3J8W8Czlx/aeO60zxzWdPmjJhpwjyDYF1ZnaDjB/bVnT9Lk8k",
-	"g+zgZ09AiULz/kAwBooLHCVf1R2HIymjQiiwLUiOlV54QI/jWHPjJ4ZbfzEmhOHsKygbgeDrTQ4R7zbp",
-	"bKf39Q3+3mRTTU+t/nryiX93uWCH54G1qOPKJYQeOXmiqaz3Cae6aQfq81Hd7cEu8RLjtf3c1ZFEinvQ",
-	"H9zaT4P890BVJc+fqnpq5GuRreI66y++IbkUYp36IkHsioAqI/o5MLCGd73Y7Gi8vsG1vg+kt9oZdxWI",
-	"o5qMwTv2H2iV4P3lz5+/+auZ1fV43YIhoqiy6q6yb+uZY52njb7avwDNLtLf4zorgDDebj70kghebC0U",
-	"MF9GonESr1rHQeIBia8kTaTuYzpBAXY4PX5x3aGlBBM6rZ75ONdQHYmV46YPPtRXWd1xO9xLiG6bC+rZ",
-	"uhRKMUPd2LbVt2duyoawj1s69E0r138Ib0FhOuSLhmz134lI29P8pNk1Dpe7Gp/YRsC2zciE1DnnShxL",
-	"N/W5dAiWNMnUQyiV7tPztVl5VRREeWHyTK1VggfrF7oC1+IXG9O6ducGhS+dF8elkWKLcO/wMaq/ayUU",
-	"yEWpOig+ju3j+xp2K1WvJ1yyELmb+hmOoOsvvjt9kekjHEMxvzD6SJypvmU8V617XGzeIfuPc9wZluAY",
-	"qZBkjYTi7msMy74P83sz39GK6dzi97o/pF9VZ8b4KnA/IkePJUOnZSw10u3k2UrHj0I7SX9JXGtI23QJ",
-	"rTUOLrBpjDO80cowrli4+XenrB2ByHz/+yAzeSPpRmHDuXZWs+stlhJFHyA3fIQLbRUz1VbpNlLwhbsO",
-	"j2YBrJnhbQf+UwXPWv2Vz446s6+jx4oN0gzfm9OxOgZj5v5Sv3UsY23XpRWDrf5M1+7yn3otT91212fb",
-	"agr86yfDX2zbXsuRKlkkN8kVLVny+OnxfwMAAP//",
+	"5H1bk9s20uhfQfGcqrxwLk6yN/vJseOsK3Y8NZNdV50cVy1EtiSsKIABwJG1rvnvX6EB8ApQ1Ogy/jb7",
+	"sPGIJC7djb5340uSiXUpOHCtkudfkpJKugYNEv9iOf4/T54nJdXLJE04XUPy3DxIEwm/V0xCnjzXsoI0",
+	"UdkS1tR8MRdyTbV5j+s/f5+kyZpxtq7WyfNnaaK3JdhHsACZPDw8mKFUKbgCnPVGilkBa/PPTHANXJt/",
+	"0rIsWEY1E/zq30pw81sz4/+VME+eJ//nqtnOlX2qrvx4OFMOKpOsNMMkz5OPS6oJU2QjBV8QynOyMb9o",
+	"QXKRmNfdGGaKlzNR2ZXkOTPf0+JGihKkZmbdFgbd4V8SpUW2IkKSUpoNS0IVYZxQkoNiC05ykVVr4Poy",
+	"qQEjZv+GTCdp8vliIS7cj2bHl7d08x6UogtIHtLkFZWSAWKobK3jSyKBKsHxn/3dboleQr2WjHIutP0T",
+	"H+BqzVKYhrXaBddbnMcsxS2SSkm35u8N3Vr6mTKM28dH+2l3qIc2lf1W78zN8KkPswYqZrQBYDywd63o",
+	"tX/vIU1ASiEDsHxHZ1Aoog25zCTQVQuDNWmnyUKKqpwOizeM54wvfjJfhQC7BLZY4vqHU5Us05WE1kOl",
+	"JeMLhxDzO3BzBn9LyoJmYMC4pnLBEKAqowXgob6YF2LTgm1rFJbr5RAU71kmxRq0BBUCQg+HZilpg4pm",
+	"3X78epc18GswxhB+JFy7c/E2D/KwIcQlZELmoXMmFJDCUIhhLmopNvxyBxf0o92Bnjw/HteJb/ewUIMn",
+	"CFKRwxuaOYnQAWtDgFEaIBuml+T3ioEm/xEcVErEnFBSMA5UkkzkQJhWZEalCh8apr7NW2Q8E6IAioxm",
+	"LfKqgOH0v8oKiH1o2Ot6nCL9OK+F3WLseeQhbu392BsSaB7kv1QTSsxTkETRbXt1zTFT2/VMFGKxDR/l",
+	"nYdwgIAwDHCgwCp/XQKZM6k0YgiFoioNvzCQzYVWLyw+v31tcamR2sUckWo/lGLTkSLDyUfZfAOAGuMd",
+	"lDX46SGj3pSjoQBLsagJUr0UKkDxn8dhPZdijbKzgLkmkC8QFPgDnn8j7zUpGCgiOP6+gVkYIdvhTC95",
+	"bmcwsC2AGuGAk0xgtJ8TM2Rop69R9zgOz8wlneswEeEjkrP5HGQNKKrJPUjFBG9toXXCIWeB4V6JimuF",
+	"4MuWlC8MNC2UcRIz1AR+yaYy1scJgn1Yd1XmVEP+UnfeN79daLaGEFtwn/wQZgsOqEPQ/VKtZyAbotSg",
+	"ahSQFZR6Aimhuo+YaSbyqG8vrL2vdFzGWBr8keuQ8J6MKGuOBMDRUoZ6JyrPJShlWZh7q8u88NwGGbMj",
+	"i+CENQkEn6KkDj45JSFMwSpCsI1Vu9Rms3H8ehgH0dtiJfvYSz2z6AXiRWw4sbzHqFO5yNSVfe/S/nqJ",
+	"1tH+FtRroX8Qn4P6WwEo6jzPplJvhFw5bs4UyvBLhFJHOwoLu03458/hn7cTUGd5uxk5TZZBBPz4WUuw",
+	"h6NvHXqlNbDQZYimBkYYDmDfDk39hkGR/5MWVWD26IG99++PT+7JFd8OT44WVEi4BeeFAjydDp6tGM+D",
+	"Dwq4h6JtUG2o5OaZM1mC1tMY4DV81rs3b6d160obRPg9uHEM5x2DjbUuBwDKjIwNL++osEPDOWpQI1+W",
+	"Fbeqgl6CAmI3qsiC3UNYdToAIaMa8LLiuYR8L2X2kdgMIbFZY+rQE0RrIYQc4tOI+mI72fVwWzlpHNiQ",
+	"kwV7+DHMkm6cBAk6iJh2p3TSeB/d+7ssh3qhzRSpB0QUdDeNWO+dCFrSjOntRGUkckqMYRCxBZlCsyE1",
+	"lpURdBVn+gW5eEY2S5DQ8dXlAhThQhMNRTFR3x2cCiO1jNiYVQqlR31IlBZlCXnwmBSC5nQWsrrf4g4o",
+	"UZry/MLsgWtBNkuWLQnlQi+NlYsO0IxyMgNihgJn0Zgdhk0A+1YEZG2YMK2gmJOMFoWyjlsDUPw6rL8Z",
+	"uT+mEaJBAfcsg2+s1mG+iKuCux3PrONYmvR+y7Wz6/0781JzaMNcJ00MVQW2TQrgC700MOv5Szy5OFad",
+	"JmoJgHa3/SRAJuFzmKQ1l2szNTwRaXO83BJbpBY6qz+JDzzE5ZT+UEUsUPPQ2eGIXaZqZzfVJKNrIKLS",
+	"L8i1AQIXHDpeuuuddpGfPLTcvzMecqDlsBY78coW/C3H2YbDis17yrch8S0lZNoenLDKHRTtHaD9sCW8",
+	"thet7HlBFGgy25Il5flQyTZqAM2WYfgrA+G5kIQWxZBDGQ3SsDkuyNyojIgEujaH9zmviuIhTfD33aIU",
+	"VxBCwtt1KaR+I+R6CDDgmfCq4uDMzJlleDWXnTFO5TbECpbozguOEtV2f6+E7mCkZSpCSSXVQu7eNi4y",
+	"uG2+ChFIIaq91hnWvd04oXl/5kIHjuhxteWYOWKnCS3rPVBVyVCobB8PepoETUUvqDMplKp5SjrJDT3F",
+	"1PNLTEccer/ApvHpdRf4I0MxTPFkpYQ2gUieo+gW2Sol5oiSjTN7m4jk4e5BT1lr+vmdlR3Pv72+Ribr",
+	"/34W97Sc0AG3H+Z1JXmLgq/Tv12nz/56nX77l+tPQSkxQNENgwxC4mtmz0bACVnQDOLxhZcq4oei+Q/U",
+	"6g7+vK2BomGBGlmSJkbS7W2iKk01dE+xV7AttnIU6TyDoghqkn0VAbfn7MG2NWsnCpH5jTS8EW6rgB6Q",
+	"LQWz4Nph5LyyL1rRZwTtqWisH3Hzs3VHiuzznsFmLxMdJWXXQBugt2+FcS+Epn/Sspnrj6Z/3f9bgTYk",
+	"NCXTwIDLvjtgkP5BDQRvLLfNZ7vXMLSdKj/NX8Tz/by16EgY8zG09FNAzwcag5eHRTC8+8UfVkXXpYvv",
+	"KwMYq5DRBWU8bPTVXppYdCSPsybPf4IOHvMCmdEMnanImS4jx43mH5BhjeZe4HDI2DZMmQ0KiWYy1Ubp",
+	"dJpkcPxqj6Nf8V9iqpyCTPBcvQta+bUpz7TPtpkB0aLILyNSico9owHuk0g0YMC1EXmWbS+Nbm1MMg47",
+	"WHdjXIacGJoYUaCMov+CwLrUW7NpbuCPuVXOYTEuDmxGWWUZpHOJ2cWnjR3aCJqazNqE0rUyG8C04dpF",
+	"WJQfhNxB1CeAjbEqmyX2kBoTTIIK80WjJUo6hOed0RaXjC9IIcRKGSJGt0Ym1qCMWhl2mBwaLhuJC9k9",
+	"N7up1z4CuTcswE4RdWE3Ujuc7sJykIG30dFx5BBPKGrZl2NB25hW5FPiDkpti7o5msy0ZqMjIHonxOpQ",
+	"Aht1kyG/GbrFWufTMqWBWzEeupzqierByFOQW24YKHXCZxcgc1oVOuCgvyl8Pgqt7ZW0cZpKIFQCUXAP",
+	"khYd532PKKlehhWXSR58lxOLL4f2NVB3NNWVGo8ADRJIgWvgmXWjlCDKAnYzUzfRyNJupBDzkIKZgwql",
+	"X+QwXXLHUiZvXRgHD/aGFQVx8tCd7shoNpA5/ez6yGcAAUfOxlxxoUfDR3ojiF6KShlj20exMDtrbodW",
+	"k5Nt0bUyrpAH4rnW0aImu1FUO+my/jp1dFED0G+9hZ0okd3C7xUofZxso0NtsCbrdKcNVunjKwI91wyy",
+	"YnOuBXfijllmnAnO0ZeL/ujGdfL99XU6XZvopLrYl4i4BxnQKXbMEWHpfmcR+N2BDsWZJ0EPv61BWMug",
+	"1jr/PHGZocXdUr46Kl22IuG9EFnuLTvMldxgrmRONWay9HloIJvoYDr3KwuCoW1W7+cfH3F6P963HVqg",
+	"q/To6QU+LBBivIvKaAHCJQoGwTtNvNtZRoTobe0u6yW5YAglzJIxc2Uvt0nfC28Hr0eKL8wlo53UhTTZ",
+	"9GAYidnPtPXfRGzb/a2ZgX+oNUNniXGgqpODNORiG7dVkAp30U3UNxbe6z3zWYTdza5pDvvg0Lwfw1/0",
+	"mMRI3g2W+lUEl14VwUiPESjnqKzwn4bXdhzPdWbECI9r2PZ5WJ/e0+s9+YCPeQzDKTDOjVeXoEFOtqDb",
+	"dv/lnkm/IG+CKR5th6GxDGt3giaCZ/DcWpJSbIywLqitWTFqGaEEcx9iHgeMR+zF0/w3kTPR8q12t/Aa",
+	"0+iBO3+xajuMO9kMO50jEzNQ8IvpXKjOdQmzs1dxHjmeOV0/ffNoVrpXWNA6B2MhsAmukFppHUnETpMN",
+	"zN6zomDW7dUlH1HNihbtOO43JtdasaUmkbuBaxcJQ5imngfVnGXgc5WDzPC8SeRxpNIh7s7paI7mYOcN",
+	"yCMM81XNHnu51k0izBg6fL7Mo4PKAcPtrsqWhCry7OK7lPzF+9SYIrQoUswj6uQTNTbLs2vzv5CTrZFO",
+	"fQeQTVhSoC+q0h96t5OJaYCahcIxtTdGEJrn5j+YbLsj1XVNP7+1T3t7qc9cxXfOp+kKCN3QbV09dfC8",
+	"UW+GJ5M2+iOUdmgxyqgEpMr5E/aSFueubzmlPNuX8wdCV3Yqj8tOFCuUg5AmJZU6GM86tEqmzVwD4ak4",
+	"I/QxrbHimduKv/N5IbHy2wj5xfSvXgbWnGHMb0oi1lhZ+Wgtia9T3ZlD2cv/GKkHj6d4eZCpSIqN2icP",
+	"3gI/lL8gNC0m7Mm+V1NGZMG7fPAn7yawoxSjEGKFSnKs5mIezrx1n6Ofu3YmB3I/WbYMhwF89udQSYok",
+	"hDuVGOUKMj5NS+9sw2CiQrWfmj3xhfmvXgKTxLUX6cjRiepXfeg9GAZO8gjWY06jTJTRJN2zOpRSv5TQ",
+	"Bu7oPRyzfNiX++5blNsvk7bFBj63US8pt3kJiqxpjsGzicrSgZ5XVyQ7Wvp6ByrsW4lK+4ozvfO0/wNf",
+	"iiTt2hHCqzmWl946XPfSHtwnEeXhZPXatSE3ViptK1dsuWcrtQXT2fl2YkZLs7LGfvLhk2bzbdhFcbSj",
+	"/9CcFgr6Kbs2XyLsKbeGBVNkLe7BGwBEGlFLZluiBFlTvt2dxEwNTw23LiioOY3NYOEBZgXENMSs0j/e",
+	"g9xGaheoXPFgaO0GJMmwfvjacfuaNyyxhje8kjnjTC0H+cojinnXuNuZ16xKCDl31usrtddSQ4c8SDi2",
+	"kiTKafpp2YGSKaU2Tl71DNl0WrlAPUJwfZpKHUnAPF4KYxfYbzDZ3Y6Gie9mhOdDt1pKVGPnTzbkzYai",
+	"CStucGuHoWOx8UlWyuhaBZboudlsGdL3dqo9ypIQcmFwi2z1agnZKpRrk+2WMTiAbQ30mLLQVoJY0Ft3",
+	"kiStJjXLbrG17iiMIq6A/QL/09Py+urdaCjLq2vx8HYLS2GdeS6KQmxcTxZXBPKNcrFTdUksmVulucf/",
+	"e0RTUP0x3JDog9HDVQFwbxgaKEPe5vWIMUHlApR+5TMEQ+3NjB4fmIcTSuZVURApisJw0Tq5zWVTrLjr",
+	"vxUaVGeRpg1mNH/cpykVa1oU43vQkmarWEh9A7MJpqV5y6+7Bkpr5Cg92FK4AE3neVT6WqUk5ryZG5YV",
+	"cPQZyrI5XgYP2BdJVNp1V9yGHH0TLRW71GZdzSKiu74Vm0OP8SMY4+EnP03Mvqar0hM4hd9JGFaSlZE8",
+	"i2iGm3lmrXxrTVv70bdM6TkbJzos6s4hezY/ZHylJlSMZ5RjOz67SKb27Hj5lq/G/SiTRkFgR31Ma/Y5",
+	"xOZe8i2xlZc+J9q8mIcTwtdC6XewAB5C3t8xzKmBu7Zl5jULGG2OKAY9ka+EWWbtAwu795kdVsVippH2",
+	"da+x2c683WxnSi/JvoPQO97qZIfaTYME4qHbhVD0QEScsD53c18/3N4NPanUe1LVjdE+Qw08YuGC11RT",
+	"8o/bd3X3gxYebD0okkLqTRPfCKnVAulxXuE4+lvTRmZ90fkRyRZrJZhWRIsSRc4E6pnicbY4SBucR4nl",
+	"hkoddububIBbt9vc0VMnpgIhmwOaLR3UfGfJfQLl9kyPu+2wW5bRdFx73x1F+XVDG3zfTRKF35PmCY8E",
+	"e61TSDUNEZza/KwD4fHWrp3o5Q4lZ5CjHKG5KlRlM6esGMm8b6rQltEStDkLmQ1vNZkz14HRIfYbRWbi",
+	"c1gAjYrqcF+oWGvX97v8T+GmZZMapdZNEdH4SCc1Tg1pWhbsdimtlqUDbjKPOmHbLV/76WEQ8lW+1Yrg",
+	"I5ItqaSZ0W7WdItddpzGHUbNQj0L99Y1JKFG/LCBn4FrNmehEs2XyrW5VUQZ/YJpMoO5cL0ScqppUHTE",
+	"O/8WQJXr8/oIGsHAoQoaqRihIq57SrctaZs4ld63wwcD/f8ED63WdquNlL1SzUTw/C2NMNwIYlvchpHr",
+	"YB6Lp/Ocyjxmbaj9cmnr4epeuy168NTkINcszM3Uhk8Xtx4CqSP8GneWckOH5x+cRT0dRcuTgX240Qw1",
+	"Q+SE8Xazo/UatcSgK/Fj065sUpH4SMeTsU5b+5QkT0th9wW1wy5MIUB+tB6IXo2c7RUfiC+OdcDbM1Du",
+	"JhkuyqbkVZLp7Z2R8z6Zt46g4eUUmRArBs31FCLPVSlEq+cQLdnPsLVXQDA+F2GbNhNcG15KZqA3AN6U",
+	"kfeuX4qRgGhIzmkGXTeZ1VrbzjKCkQtCudrYoBLljtlg0zRX9Hj5/7lZJdOGryUf8pzcuZXXKSrJMwNS",
+	"UQKnJUueJ99dXl9+h7qp69/tuqHivxc2m8ZgEO/KMASVvGNKv3bv9C7b+Pb6eq+LNibZIu3mvkOnzqDr",
+	"lF8aPsCaz9gE9dK7l3qUjj13d/1KAtU+Wm3pDpT+QeTbo10t0jTeeeiStpYVPBwI6t0QDgHT0DGHjeuk",
+	"+1iYPqQ1VV1l9Q0LItTJ4m4pNqq50cS2yN2IqsiNMiJ4rxVgcxcK9khCs2VDt0752tT3aaCE6yHULOSk",
+	"+LSXSZwZl/4ilwgy8aqTI6DxC8sfLPYKsIl1XejegmayfVw62/0+ZFVoBNCjj22QV/0EOraGcx2fw45O",
+	"2rlE6bfwl80rVyxPHj6lSRlKpfoZoFStPvfk1jq87WH5/vpvttOGEmuYiXxLoFCAiqJzkZujqBjPgPwL",
+	"cqb/NTxTrYSe0xyp1gRfDY/8GUp9rCN15VsFjlPzG+Zj11M3KzIN+kJpCXTd3fTOpoRjZG0YtOBA5nZB",
+	"y8ZieGXXcfGaqVIoplkf2INZznlCBnBv+TTHQX9Tu/d60/btBZYtiTkm9aU9LzDbxxy/mRQbBZJoQVYA",
+	"pUvLQOXz9woQB073dBlgI5ehDXTiTzvpgq3pAq5Ka4IcTAit0EzypCiUrsxwXHO9rd86h+5alz5OUFz/",
+	"aVV0dW5REVR3jayoF/90shMvfaFGIfQGzLEYbU0tV19saPNh7OyfBRS1yzkCDPfcJiUfCI/HEEsavL2x",
+	"DgzHb3AcvbARD/Lcd513COj1tsBoROvOQ+3jNFxsUqvm113DCCUlSCV42lzBuKGK2Mbt7fYwAyzb3vcn",
+	"RLGdIMZI7cPH0/fS11gGgViHr80huGC2HTl2alJNchqGwjIs6rZklsNacKUtnIJA+7sr1zsZ0OwEAaC5",
+	"B48CWOMJSp7/9gnB105Ai4qPm+ZOgNNLj+idB0NY1Os6stvjZZ7ftPqSHV+jb7XGObNG35k27PYoGwQ8",
+	"9lB6qroqfJe2oN/jpVq59mrWxYchaMqJ64rjOq/ZUvZcNJytc0dBj1yFWL3Uh2NvkOHlGxD1+/yMpisP",
+	"s68i3X6ehAiwhV70Sl+NQfCjUME0v0kbabscJ/bejAVaYf76QBQl9rorWXFlpOX2+J6V6CqPLDB3HNSu",
+	"YoBpmpuncbf0HIzoNfmDcs9jck7U1w2X698pvreN0ystFDRXPYcyXjrTXEIT4qo0v3O1N8fhqCdpDzOF",
+	"GKLMxHXXPBruZN1F53jIQ/pTeL1XATnBiyjRCZFaNmgrQsV8rkDboJpPMeviE8exbX5Oc0Tt2OeOAmCl",
+	"VlCg2XR25a6YmEEhsA/6sXCNzSfGdeg7+8o5NGhbjzhVf3aNMRSZbfGGi6/CE/Myz+0uTiZBHJDOS6Gt",
+	"ScO6t8XF8QjTVUTEbWPf88h1u/BhRVQrlG95qeiGMJ22r78tqNJBy/ijra4YcxP7XlKCqBUrXxBKOCyo",
+	"Zvfgr07K7GXFtWoH9t6kkLPYDNFxFg+lx5fghy6tpuWw8eVif+oUiz17lLv58TRiABigENeb4dzO5gE5",
+	"XX3BTJNRx+FHmL2re1Kc0Stf3xfu24g8uZ/QX9FyiJvQ9oayCLCdWQ7WKvpJAWZQW0M6UV/CphPAcwNs",
+	"JQQP1d36PK1DmZnb+kJcuIr/4+lTPwlbbYOxYNq+2Y4psoQiTwmd23YInavwBu3iekdAfOANOI8vvvAe",
+	"vwO03YXd9rEw0yTVR41mX2TXw12IL6MO22HMPgXQlivbK5hClyN9mSYgxsuA9xUWz65PLi2muU3xdqwJ",
+	"Sh+K/RlY6p3b7KGnCWSWdfeeiKXqLvBo9acxWkpR1GUEqLS4Qqm+hSPE/KRZGZ3W7Gf3QxjIxZC7oYrM",
+	"RcUPYr0WxBfGkNwRWnZ1IueKLfuuYRNI3b5McA9HDhHYWuDbuklenMLWVaFZSaW+MlrNRU41nY7o1u2b",
+	"ZyaxFqBHzZUj0dhV2bqxLcgObgEdV5h1g6EAhVmTmw7Fp5hbwviCcIHXAIU4A070X4w6f/ndGH+QQI/F",
+	"Hia69287zVSfLDNyZBlnPDwHHJxHi9s+yq5aBXvj0FK7LPomJcqO2a7vC2hT5mky2Qj6GlWy3chXcYF0",
+	"fiteVrsSxKpz5YZV04sacFFHltutC1BPpRbWE5xbYlfRlDJZHWTsGfKpuXyUVVQnTRQ7ze6OmWluQ5/K",
+	"BWEcc03JUmxsGzibvsCarK603U7T6SuEqXi2lp3hdLTbuiHhv450r5oWI0Fv+LvBnQDWpbW1vi7ECV5p",
+	"kLNwHl3TP3eysLTOpKeWlU8pKmuYfT0e74ZiJqTH31at3Pg/TAZ6C0T1FRdH9Ee3WhqeqKCmmeCrYnR1",
+	"K6gmD+84vK/2tAXp2HqyTi6+JzqtfPcrWfFvlPP7PSGFD42kXg5j1x3ZrFyBbrf24nVnXLullFy70hih",
+	"oOlhiXcX1ncPhfjN/0qT7E9fh5O8aR4+2Xt4ftprlebHPCp3bMFtx/TdnhTzLuTEteI7rjPF9+E+acqE",
+	"nSLINwTWmdkNMn5sW9G1/j2RDLKDnz0BJQrNuwPBGCgucJR8VTdfj6SMCqHAtiA5VnrhAe3eY33eHxlu",
+	"/dWYEIazr6BsBIKvNzlEvNuks53e19f4e5NNNT21+uvJJ/7D5YIdngfWoo4rlxB65OSJprLeJ5zqpjOy",
+	"z0d198m7xEuM1/ZzV0cSKe5Af3BrPw3y3wNVlTx/quqpka9FtorrrL/6uxmkEOvUFwliVwRUGdHPgYE1",
+	"vPbKZkfjTTbuFpBAequdcVeBOKrJGLxj/4FWCd5f/vz5u7+aWV276y0YIooqq4znfT1zrAm/0Vf7d0Ha",
+	"RfqbvWcFEMbbzYdeEMGLrYUC5stINE7iVes4SDwg8ZWkidQtnScowA6nxy+uO7SUYELT6TMf5xqqI7Fy",
+	"3PTBh/qq7mYY6SVEt6qukmPrUijFDHVjB2vfqb4pG8I+bunQN61c/yG8EIrpkC8astV/JyLt9Q4nza5x",
+	"uNzV+MT2RLdtRiakzjlX4li6qc+lQ7CkSabuQ6l0n56uzcrLoiDKC5Mnaq0SPFi/0hW4bufYo9vd/GBQ",
+	"+MJ5cVwaKd6W4B0+RvV3rYQCuShVB8XHsX18X8Nuper1hPtmItf0P8ERdFct7E5fZPoIx1DML4w+Emeq",
+	"bxjPVetKK5t3yP7jHHeGJThGKiRZI6G4q2vDsu/D/M7Md7RiOrf4va5S6lfVmTG+CtyPyNFjydBpGUuN",
+	"dDt5ttLxo9BO0l8S1xrSNl1Ca42DC2wa4wwv9zOMKxZu/sMpa0cgMn8VSJCZvJZ0o7DhXDur2fUWS4mi",
+	"95AbPsKFtoqZaqt0Gyn4wt0MSrMA1szw9jKSUwXPWq3mz446s6+jx4oRaa5/OIMddZyt985isNV9zSdY",
+	"bLZfrt/K1pIJ04osKpbDkcBzJSkfMUBsE7jW+9gpH9P2/fU2c9SbsLwGZaq79snn+tuT8I2qq4nQKTGk",
+	"9FvKV310nCAphvLVCcl9GhFUbFLCO7KvFkQOQLiZak6zHafh1/qtY4Fh131Wgz3/QtfuHoJ6LY/ddjeG",
+	"0WqS/dsnI29tG2sroStZJM+TK1qy5OHTw/8EAAD//w==",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

@@ -239,15 +239,34 @@ func (w *drawer) part(element *design.Element, part *compose.Part, record []stri
 		made.Pieces = &pieces
 	}
 	if part.Module > 0 && part.CodeError == nil {
-		symbol := &part.Symbol
-		widths := []int{}
-		for _, width := range symbol.Widths[:min(len(symbol.Widths), someWidths)] {
-			widths = append(widths, int(width))
-		}
-		made.Code = &api.CodeFacts{Symbology: element.Code.Symbology, Module: int(w.design.Printer.Resolution.Length(part.Module)),
-			ModuleDots: part.Module, Modules: symbol.Modules(), QuietModules: symbol.QuietBefore, Widths: widths}
+		made.Code = w.codeFacts(element, part)
 	}
 	return made
+}
+
+func (w *drawer) codeFacts(element *design.Element, part *compose.Part) *api.CodeFacts {
+	symbol, r := &part.Symbol, w.design.Printer.Resolution
+	facts := &api.CodeFacts{Symbology: element.Code.Symbology, Module: int(r.Length(part.Module)), ModuleDots: part.Module, Modules: symbol.Modules(),
+		QuietModules: symbol.QuietBefore, Is2d: symbol.Is2D(), Width: int(r.Length(part.Quiet.W)), Height: int(r.Length(part.Quiet.H)), Reads: symbol.Reads, Widths: []int{}}
+	if part.Turn.Sideways() {
+		facts.Width, facts.Height = facts.Height, facts.Width
+	}
+	if symbol.Is2D() { // the first row, which ends within the symbol
+		run, dark := 0, true
+		for x := 0; x < symbol.Matrix.Width && len(facts.Widths) < someWidths; x++ {
+			if symbol.Matrix.At(x, 0) != dark {
+				facts.Widths, run, dark = append(facts.Widths, run), 0, !dark
+			}
+			run += part.Module
+		}
+		return facts
+	}
+	for _, width := range symbol.AppendDots(nil, part.Module, part.Narrower) {
+		if len(facts.Widths) < someWidths {
+			facts.Widths = append(facts.Widths, int(width))
+		}
+	}
+	return facts
 }
 
 func valueOf(fields, record []string, name string) string {

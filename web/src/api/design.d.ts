@@ -286,13 +286,52 @@ export interface TextLooks {
   spacing?: number;
 }
 export interface CodeLooks {
-  symbology: "code128";
+  symbology:
+    | "code128"
+    | "gs1-128"
+    | "code39"
+    | "code39-full"
+    | "code93"
+    | "codabar"
+    | "interleaved2of5"
+    | "itf14"
+    | "ean13"
+    | "ean8"
+    | "upca"
+    | "upce"
+    | "code11"
+    | "msi"
+    | "pharmacode"
+    | "qr"
+    | "gs1-qr"
+    | "datamatrix"
+    | "gs1-datamatrix"
+    | "aztec"
+    | "pdf417";
   /**
    * Whole micrometres.
    */
   module: number;
+  fit?: "" | "not smaller" | "largest";
   align?: Align;
   readable?: "" | "below" | "above" | "none";
   typeface?: string;
   points?: number;
+  /**
+   * Append the check character that the symbology leaves open.
+   */
+  check?: boolean;
+  /**
+   * Wide to narrow, of codes with two widths.
+   */
+  ratio?: number;
+  /**
+   * Error correction, as the symbology has it.
+   */
+  level?: string;
+  shape?: "" | "square" | "rectangle";
+  /**
+   * Dots by which each bar is narrower.
+   */
+  narrower?: number;
 }

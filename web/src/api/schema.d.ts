@@ -339,6 +339,39 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/symbologies": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["listSymbologies"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/symbologies/rank": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Which symbologies hold all values of a field, the smallest at the design's printer first. */
+        post: operations["rankSymbologies"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/typefaces": {
         parameters: {
             query?: never;
@@ -807,6 +840,49 @@ export interface components {
             /** @description Something looks at what comes out. */
             camera: boolean;
         };
+        Symbology: {
+            id: string;
+            name: string;
+            standard: string;
+            is2d: boolean;
+            /** @description As readers send it before the data. */
+            identifier: string;
+            holds: string;
+            most: string;
+            readers: string;
+            uses: string;
+            /** @description Modules. */
+            quietZone: number;
+            /** @description Micrometres. */
+            leastModule: number;
+            /** @description It has two widths. */
+            ratio: boolean;
+            /** @description Its check character may be left out. */
+            check: boolean;
+            /** @description Of error correction. */
+            levels: string;
+            gs1: boolean;
+        };
+        RankRequest: {
+            document: components["schemas"]["Document"];
+            /** @description Id of the code whose data is meant. */
+            element: string;
+            /** Format: int64 */
+            recordSetId?: number;
+        };
+        Suit: {
+            id: string;
+            /** @description Records it cannot hold. */
+            fails: number;
+            why: string;
+            /** @description Micrometres. */
+            module: number;
+            /** @description Micrometres of the largest, with quiet zones. */
+            width: number;
+            height: number;
+            /** @description It fits the element's box. */
+            fits: boolean;
+        };
         /**
          * @description What lengths are shown and typed in.
          * @enum {string}
@@ -1092,8 +1168,15 @@ export interface components {
             moduleDots: number;
             modules: number;
             quietModules: number;
-            /** @description The first bars and spaces in modules. */
+            /** @description The first bars and spaces in dots; of a 2D code those of its first row. */
             widths: number[];
+            is2d: boolean;
+            /** @description Micrometres with quiet zones. */
+            width: number;
+            /** @description Micrometres with quiet zones, of a linear code its bars. */
+            height: number;
+            /** @description What a reader says. */
+            reads: string;
         };
         StripLabel: {
             record: number;
@@ -2108,6 +2191,52 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listSymbologies: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Every symbology with its guide */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Symbology"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    rankSymbologies: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RankRequest"];
+            };
+        };
+        responses: {
+            /** @description The symbologies */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Suit"][];
+                };
             };
             default: components["responses"]["Problem"];
         };

@@ -309,6 +309,8 @@ watch(
             :typefaces
             :inks="strip.inks.value"
             :mixes="strip.mixes.value"
+            :document="design"
+            :record-set-id="recordSetId"
             @change="change"
             @done="bench.commit"
           />

@@ -2,10 +2,9 @@
 import { NCheckbox, NInputNumber, NSelect } from 'naive-ui'
 import { computed } from 'vue'
 import type { Schemas } from '@/api/client'
-import type { Element } from '@/api/documents'
-import { lengthText } from '@/shared/format'
+import type { Design, Element } from '@/api/documents'
 import LengthInput from '@/shared/LengthInput.vue'
-import ModulePicture from './ModulePicture.vue'
+import CodeLooks from './CodeLooks.vue'
 import SheetRow from './SheetRow.vue'
 
 /** Type settings of a text, or code settings of a code. */
@@ -15,6 +14,8 @@ const props = defineProps<{
   typefaces: readonly string[]
   inks: readonly Schemas['Ink'][]
   mixes: boolean
+  document: Design
+  recordSetId: number | undefined
 }>()
 const emit = defineEmits<{ change: [to: Partial<Element>]; done: [] }>()
 
@@ -25,8 +26,6 @@ const list = (...values: [string, string][]) => values.map(([value, label]) => (
 const faces = computed(() => props.typefaces.map((value) => ({ value, label: value })))
 const aligns = list(['', 'left'], ['centre', 'centre'], ['right', 'right'])
 const stands = list(['', 'top'], ['middle', 'middle'], ['bottom', 'bottom'])
-const readables = list(['', 'below'], ['above', 'above'], ['none', 'none'])
-const symbologies = list(['code128', 'Code 128'])
 
 function set(to: Partial<NonNullable<Element['text']>>) {
   if (text.value) emit('change', { text: { ...text.value, ...to } })
@@ -52,9 +51,6 @@ function setInk(value: string) {
   emit('change', { ink: text === inkOptions.value[0]?.value ? undefined : text })
   emit('done')
 }
-const size = computed(() =>
-  facts.value ? (facts.value.modules + 2 * facts.value.quietModules) * facts.value.module : 0,
-)
 </script>
 
 <template>
@@ -135,68 +131,15 @@ const size = computed(() =>
         </NInputNumber>
       </SheetRow>
     </template>
-    <template v-else-if="code">
-      <SheetRow name="Symbology">
-        <NSelect
-          size="small"
-          :value="code.symbology"
-          :options="symbologies"
-          aria-label="Symbology"
-          class="wide"
-        />
-      </SheetRow>
-      <SheetRow name="Module wanted">
-        <LengthInput
-          :model-value="code.module"
-          label="Module wanted"
-          :decimals="3"
-          :least="20"
-          class="narrow"
-          @update:model-value="setCode({ module: $event })"
-        />
-      </SheetRow>
-      <template v-if="facts">
-        <SheetRow name="Module printed"
-          >{{ facts.moduleDots }} dots · {{ lengthText(facts.module, 3) }}</SheetRow
-        >
-        <ModulePicture :widths="facts.widths" :module="facts.moduleDots" />
-        <SheetRow name="Wide, with quiet zones">{{ lengthText(size) }}</SheetRow>
-        <SheetRow name="Quiet zones">{{ lengthText(facts.quietModules * facts.module, 2) }} each</SheetRow>
-      </template>
-      <SheetRow name="Stands">
-        <NSelect
-          size="small"
-          :value="code.align ?? ''"
-          :options="aligns"
-          aria-label="Alignment of the code"
-          class="half"
-          @update:value="setCode({ align: $event })"
-        />
-      </SheetRow>
-      <SheetRow name="Readable text">
-        <NSelect
-          size="small"
-          :value="code.readable ?? ''"
-          :options="readables"
-          aria-label="Readable text"
-          class="half"
-          @update:value="setCode({ readable: $event })"
-        />
-        <NInputNumber
-          v-if="code.readable !== 'none'"
-          size="small"
-          :show-button="false"
-          :value="code.points || 8"
-          :min="1"
-          :max="200"
-          :input-props="{ 'aria-label': 'Size of readable text in points' }"
-          class="tiny"
-          @update:value="$event && setCode({ points: $event })"
-        >
-          <template #suffix>pt</template>
-        </NInputNumber>
-      </SheetRow>
-    </template>
+    <CodeLooks
+      v-else-if="code"
+      :code
+      :facts
+      :element-id="element.id"
+      :document="document"
+      :record-set-id="recordSetId"
+      @set="setCode"
+    />
     <SheetRow v-else-if="element.kind === 'box'" name="Line weight">
       <LengthInput
         :model-value="element.weight ?? 0"
@@ -230,9 +173,6 @@ const size = computed(() =>
 }
 .narrow {
   width: 116px;
-}
-.tiny {
-  width: 66px;
 }
 .half {
   width: 84px;

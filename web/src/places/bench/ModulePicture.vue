@@ -2,16 +2,15 @@
 import { computed } from 'vue'
 
 /** The first bars of a code, dot by dot, as the printer sets them. */
-const props = defineProps<{ widths: readonly number[]; module: number }>()
+const props = defineProps<{ widths: readonly number[] }>()
 
 const cell = 4
 const shown = 48 // dots
 const bars = computed(() => {
   const made: { x: number; w: number }[] = []
   let at = 0
-  props.widths.forEach((width, i) => {
-    const dots = width * props.module
-    if (i % 2 === 0 && at < shown) made.push({ x: at, w: Math.min(dots, shown - at) })
+  props.widths.forEach((dots, i) => {
+    if (i % 2 === 0 && dots > 0 && at < shown) made.push({ x: at, w: Math.min(dots, shown - at) })
     at += dots
   })
   return made

@@ -1,0 +1,63 @@
+package symbology
+
+import (
+	"cmp"
+	"slices"
+
+	"oddspool/core/measure"
+)
+
+// A Suit is how a symbology suits some values on a printer.
+type Suit struct {
+	ID      ID
+	Fails   int    // values it cannot hold
+	Why     string // of the first of them
+	Module  int    // dots, the smallest sensible at this printer
+	Wide    int    // dots of the largest symbol, with quiet zones
+	Tall    int    // dots; of a linear code the least that its bars should be tall
+	Longest string // the value that gives the largest symbol
+}
+
+// A linear code should be at least 15 per cent of its length tall, and 5 mm (ISO/IEC 15417, 4.7.1.2,
+// and its like of the others).
+const (
+	leastHeight      = 5 * measure.Millimetre
+	leastHeightShare = 0.15
+)
+
+// Rank returns how each symbology suits some values at a resolution: those that hold all of them
+// first, the smallest before larger ones. Symbologies of GS1 data, and those of numbers that mean
+// something of their own, stand behind others of the same size only because of what they hold.
+func Rank(values []string, r measure.Resolution) []Suit {
+	var suits []Suit
+	var s Symbol
+	for _, guide := range guides {
+		suit := Suit{ID: guide.ID, Module: max(r.Dots(measure.Length(guide.Least)), 1)}
+		if r.Length(suit.Module) < measure.Length(guide.Least) {
+			suit.Module++
+		}
+		for _, value := range values {
+			if err := s.Encode(guide.ID, value, Options{}); err != nil {
+				if suit.Fails++; suit.Fails == 1 {
+					suit.Why = err.Error()
+				}
+				continue
+			}
+			wide, tall := s.DotsWithQuiet(suit.Module)
+			if !s.Is2D() {
+				tall = max(r.Dots(leastHeight), int(leastHeightShare*float64(wide)))
+			}
+			if wide*tall > suit.Wide*suit.Tall {
+				suit.Wide, suit.Tall, suit.Longest = wide, tall, value
+			}
+		}
+		suits = append(suits, suit)
+	}
+	slices.SortStableFunc(suits, func(a, b Suit) int {
+		if c := cmp.Compare(a.Fails, b.Fails); c != 0 {
+			return c
+		}
+		return cmp.Compare(a.Wide*a.Tall, b.Wide*b.Tall)
+	})
+	return suits
+}
