@@ -1,7 +1,6 @@
 package proof
 
 import (
-	"math"
 	"strconv"
 
 	"oddspool/core/render"
@@ -12,17 +11,14 @@ import (
 const leastContrast = 0.40
 
 // reflectance returns how much of the red light of scanners, 660 nm (ISO/IEC 15416, 5.2), a colour
-// throws back, from 0 to 1: the red of sRGB without its gamma (IEC 61966-2-1).
+// throws back, from 0 to 1. The red of sRGB (IEC 61966-2-1) lies at 612 nm, and what is reddish there
+// throws back more of a deeper red: the value as it is coded, its gamma left in, is the careful guess.
 func reflectance(colour string) float64 {
 	n, err := strconv.ParseUint(colour[1:3], 16, 8)
 	if err != nil {
 		return 0
 	}
-	v := float64(n) / 255
-	if v <= 0.04045 {
-		return v / 12.92
-	}
-	return math.Pow((v+0.055)/1.055, 2.4)
+	return float64(n) / 255
 }
 
 // darkLayers tells of each layer whether a scanner can tell its ink from the face.

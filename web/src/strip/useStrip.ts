@@ -67,14 +67,26 @@ export function useStrip(
 
   return {
     labels,
-    fields: computed(() => answer.value?.fields ?? []),
+    fields: stable(() => answer.value?.fields ?? []),
     total: computed(() => answer.value?.total ?? 0),
-    size: computed(() => ({ width: answer.value?.width ?? 0, height: answer.value?.height ?? 0 })),
-    inks: computed(() => answer.value?.inks ?? []),
+    size: stable(() => ({ width: answer.value?.width ?? 0, height: answer.value?.height ?? 0 })),
+    inks: stable(() => answer.value?.inks ?? []),
     mixes: computed(() => answer.value?.mixes ?? false),
     mostLegends: computed(() => answer.value?.mostLegends ?? 1),
     problem,
   }
+}
+
+/** A value that stays the same object as long as it says the same, so that nothing is drawn anew for it. */
+function stable<T>(get: () => T) {
+  let last: T
+  let text = ''
+  return computed(() => {
+    const now = get()
+    const said = JSON.stringify(now)
+    if (said !== text) [last, text] = [now, said]
+    return last
+  })
 }
 
 /** Calls back when what was changed is on the screen: a task queued in a frame runs after its paint. */

@@ -305,7 +305,7 @@ watch(
           <LooksSheet
             class="looks"
             :element="chosen"
-            :part
+            :facts="part?.code"
             :typefaces
             :inks="strip.inks.value"
             :mixes="strip.mixes.value"

@@ -83,7 +83,8 @@ const nameOf = (id: string) => guides.value.find((g) => g.id === id)?.name ?? id
       size="small"
       :value="code.symbology"
       :options
-      aria-label="Symbology"
+      filterable
+      :input-props="{ 'aria-label': 'Symbology' }"
       class="wide"
       @update:value="choose"
     />
@@ -214,46 +215,52 @@ const nameOf = (id: string) => guides.value.find((g) => g.id === id)?.name ?? id
       <template #suffix>pt</template>
     </NInputNumber>
   </SheetRow>
-  <NModal v-model:show="open" preset="card" title="Which symbology suits" style="width: 760px">
-    <ProblemNote v-if="problem" :problem />
-    <div v-if="ranking" class="ranking">
-      <table class="plain">
-        <thead>
-          <tr>
-            <th>Symbology</th>
-            <th>Largest, with quiet zones</th>
-            <th>Module</th>
-            <th>This data</th>
-            <th><span class="unseen">Choose</span></th>
-          </tr>
-        </thead>
-        <tbody>
-          <tr v-for="suit in ranking" :key="suit.id">
-            <td>{{ nameOf(suit.id) }}</td>
-            <td>
-              <template v-if="suit.width"
-                >{{ lengthText(suit.width) }} × {{ lengthText(suit.height) }}</template
-              >
-            </td>
-            <td>{{ lengthText(suit.module, 3) }}</td>
-            <td>
-              <span v-if="suit.fails" class="bad">■ {{ suit.why }}</span>
-              <span v-else-if="suit.fits" class="good">✓ all, and it fits the box</span>
-              <span v-else class="warn">▲ all, but larger than the box</span>
-            </td>
-            <td>
-              <NButton
-                v-if="!suit.fails"
-                size="small"
-                :aria-label="`Take ${nameOf(suit.id)}`"
-                @click="((open = false), choose(suit.id))"
-                >Take</NButton
-              >
-            </td>
-          </tr>
-        </tbody>
-      </table>
-    </div>
+  <NModal v-model:show="open">
+    <section class="panel" role="dialog" aria-modal="true" aria-labelledby="which-suits">
+      <div class="top">
+        <h2 id="which-suits">Which symbology suits</h2>
+        <NButton size="small" @click="open = false">Close</NButton>
+      </div>
+      <ProblemNote v-if="problem" :problem />
+      <div v-if="ranking" class="ranking" tabindex="0" role="region" aria-label="Symbologies">
+        <table class="plain">
+          <thead>
+            <tr>
+              <th>Symbology</th>
+              <th>Largest, with quiet zones</th>
+              <th>Module</th>
+              <th>This data</th>
+              <th><span class="unseen">Choose</span></th>
+            </tr>
+          </thead>
+          <tbody>
+            <tr v-for="suit in ranking" :key="suit.id">
+              <td>{{ nameOf(suit.id) }}</td>
+              <td>
+                <template v-if="suit.width"
+                  >{{ lengthText(suit.width) }} × {{ lengthText(suit.height) }}</template
+                >
+              </td>
+              <td>{{ lengthText(suit.module, 3) }}</td>
+              <td>
+                <span v-if="suit.fails" class="bad">■ {{ suit.why }}</span>
+                <span v-else-if="suit.fits" class="good">✓ all, and it fits the box</span>
+                <span v-else class="warn">▲ all, but larger than the box</span>
+              </td>
+              <td>
+                <NButton
+                  v-if="!suit.fails"
+                  size="small"
+                  :aria-label="`Take ${nameOf(suit.id)}`"
+                  @click="((open = false), choose(suit.id))"
+                  >Take</NButton
+                >
+              </td>
+            </tr>
+          </tbody>
+        </table>
+      </div>
+    </section>
   </NModal>
 </template>
 
@@ -273,6 +280,18 @@ const nameOf = (id: string) => guides.value.find((g) => g.id === id)?.name ?? id
 .guide {
   padding: 4px 0;
   font-size: 13px;
+}
+.panel {
+  width: 780px;
+  padding: 16px 20px;
+  background: var(--paper);
+  border-radius: 8px;
+}
+.panel .top {
+  display: flex;
+  align-items: center;
+  justify-content: space-between;
+  margin-bottom: 10px;
 }
 .ranking td:nth-child(2),
 .ranking td:nth-child(3) {

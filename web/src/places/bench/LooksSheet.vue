@@ -10,7 +10,7 @@ import SheetRow from './SheetRow.vue'
 /** Type settings of a text, or code settings of a code. */
 const props = defineProps<{
   element: Element
-  part: Schemas['StripPart'] | undefined
+  facts: Schemas['CodeFacts'] | undefined
   typefaces: readonly string[]
   inks: readonly Schemas['Ink'][]
   mixes: boolean
@@ -21,7 +21,6 @@ const emit = defineEmits<{ change: [to: Partial<Element>]; done: [] }>()
 
 const text = computed(() => props.element.text)
 const code = computed(() => props.element.code)
-const facts = computed(() => props.part?.code)
 const list = (...values: [string, string][]) => values.map(([value, label]) => ({ value, label }))
 const faces = computed(() => props.typefaces.map((value) => ({ value, label: value })))
 const aligns = list(['', 'left'], ['centre', 'centre'], ['right', 'right'])

@@ -79,9 +79,16 @@ export function useBench(designId: MaybeRefOrGetter<number>): Bench {
   function touched() {
     if (loading || !design.value || !kept.value || state.value === 'conflict') return
     state.value = 'waits'
-    localStorage.setItem(backup(), JSON.stringify({ edit: kept.value.edit, design: design.value }))
+    void backUpSoon()
     void saveSoon()
   }
+
+  /** Keeps the draft in the browser too, for a page that dies; a moment later, since it stops the hand. */
+  function backUp() {
+    if (state.value === 'waits' && design.value && kept.value)
+      localStorage.setItem(backup(), JSON.stringify({ edit: kept.value.edit, design: design.value }))
+  }
+  const backUpSoon = useDebounceFn(backUp, 100, { maxWait: 300 })
 
   async function save() {
     if (saving) {
@@ -122,7 +129,10 @@ export function useBench(designId: MaybeRefOrGetter<number>): Bench {
 
   watch(design, touched, { deep: true })
   watch(recordSetId, touched)
-  useEventListener('beforeunload', () => void save())
+  useEventListener('beforeunload', () => {
+    backUp()
+    void save()
+  })
 
   function change(id: string, to: Partial<Element>) {
     const element = design.value?.elements.find((e) => e.id === id)

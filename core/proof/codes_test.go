@@ -1,0 +1,138 @@
+package proof_test
+
+import (
+	"testing"
+
+	"github.com/stretchr/testify/require"
+
+	"oddspool/core/design"
+	"oddspool/core/measure"
+	"oddspool/core/proof"
+	"oddspool/core/render"
+	"oddspool/core/stock"
+	"oddspool/core/symbology"
+)
+
+// of returns a code element of a symbology.
+func of(id symbology.ID, looks design.CodeLooks, x, y, w, h measure.Length) design.Element {
+	looks.Symbology = string(id)
+	if looks.Module == 0 {
+		looks.Module = 375
+	}
+	e := code(x, y, w, h)
+	e.Code = &looks
+	return e
+}
+
+func kinds(t *testing.T, d *design.Design, record []string) (found []proof.Kind) {
+	checker, err := proof.NewChecker(d, fields)
+	require.NoError(t, err)
+	for _, f := range checker.Label(nil, 1, record) {
+		require.NotEmpty(t, f.Text)
+		require.NotEmpty(t, f.Do)
+		found = append(found, f.Kind)
+	}
+	return found
+}
+
+// Codes of every symbology are read back from their dots as meant, in each quarter turn.
+func TestEveryCodeIsReadBack(t *testing.T) {
+	data := map[symbology.ID]string{
+		symbology.GS1128: "(01)09521234543213(10)26K104", symbology.GS1QR: "(01)09521234543213(10)26K104", symbology.GS1DataMatrix: "(01)09521234543213(10)26K104",
+		symbology.ITF14: "1540014128876", symbology.EAN13: "952123454321", symbology.EAN8: "9521234", symbology.UPCA: "01234500006", symbology.UPCE: "012345000065",
+		symbology.Interleaved: "123456", symbology.Codabar: "A123B", symbology.Code11: "123-4", symbology.MSI: "1234", symbology.Pharmacode: "1234",
+	}
+	for _, guide := range symbology.Guides() {
+		says := data[guide.ID]
+		if says == "" {
+			says = "KELP 104"
+		}
+		for _, turn := range []measure.Turn{0, 90, 180, 270} {
+			for _, looks := range []design.CodeLooks{{Readable: design.None}, {}, {Narrower: 1}} {
+				e := of(guide.ID, looks, 5*mm, 5*mm, 100*mm, 30*mm)
+				if turn.Sideways() {
+					e.Width, e.Height = e.Height, e.Width
+				}
+				e.Turn = turn
+				d := label(e)
+				d.Stock.Width, d.Stock.Length, d.Printer.HeadDots = 120*mm, 120*mm, 1200
+				require.Empty(t, kinds(t, d, []string{"", says}), "%s turned %d, %+v", guide.ID, turn, looks)
+			}
+		}
+	}
+}
+
+func TestSpoiledCodesAreFound(t *testing.T) {
+	says := []string{"", "952N0307B"}
+	at := func(x, y, w, h measure.Length) design.Element { return line(x, y, w, h) }
+	qr := of(symbology.QR, design.CodeLooks{Readable: design.None}, 10*mm, 5*mm, 25*mm, 25*mm)
+	require.Empty(t, kinds(t, label(qr), says))
+	require.Contains(t, kinds(t, label(qr, at(14*mm, 8*mm, 4*mm, 125)), says), proof.ReadsOther, "a line across its modules")
+	require.Contains(t, kinds(t, label(qr, at(10*mm, 5*mm, 25*mm, 500)), says), proof.QuietCut, "above it")
+	require.Contains(t, kinds(t, label(qr, at(10*mm, 5*mm, 500, 25*mm)), says), proof.QuietCut, "beside it")
+	require.Contains(t, kinds(t, label(of(symbology.QR, design.CodeLooks{Readable: design.None}, 10*mm, 5*mm, 25*mm, 6*mm)), says), proof.CodeTooBig)
+	require.Contains(t, kinds(t, label(of(symbology.EAN13, design.CodeLooks{}, 3*mm, 5*mm, 70*mm, 25*mm)), says), proof.BadData)
+	require.Contains(t, kinds(t, label(of(symbology.MSI, design.CodeLooks{Readable: design.None}, 3*mm, 5*mm, 70*mm, 25*mm), at(3*mm, 10*mm, 60*mm, 250)), []string{"", "1234"}), proof.ReadsOther)
+
+	for _, fit := range []design.Fit{design.NotSmaller, design.Largest} {
+		e := of(symbology.QR, design.CodeLooks{Readable: design.None, Fit: fit, Module: 300}, 10*mm, 5*mm, 25*mm, 25*mm)
+		require.Empty(t, kinds(t, label(e), says), fit)
+	}
+}
+
+func TestInksAndContrastAreLookedAt(t *testing.T) {
+	says := []string{"", "952N0307B"}
+	for name, test := range map[string]struct {
+		face string
+		ink  stock.Ink
+		inks []stock.Ink
+		want []proof.Kind
+	}{
+		"black on white":    {"", "", []stock.Ink{stock.Black}, nil},
+		"black on yellow":   {"#F7C600", "", []stock.Ink{stock.Black}, nil},
+		"black on red":      {"#D0312D", "", []stock.Ink{stock.Black}, nil},
+		"black on blue":     {"#1D5FA8", "", []stock.Ink{stock.Black}, []proof.Kind{proof.LowContrast}},
+		"red on white":      {"", stock.Red, []stock.Ink{stock.Black, stock.Red}, []proof.Kind{proof.LowContrast}},
+		"blue on white":     {"", "#1D5FA8", []stock.Ink{stock.Full}, nil},
+		"an ink it lacks":   {"", "green", []stock.Ink{stock.Black}, []proof.Kind{proof.NoInk}},
+		"red that it lacks": {"", stock.Red, []stock.Ink{stock.Black}, []proof.Kind{proof.NoInk, proof.LowContrast}},
+	} {
+		e := of(symbology.Code128, design.CodeLooks{}, 3*mm, 5*mm, 70*mm, 25*mm)
+		e.Ink = test.ink
+		d := label(e)
+		d.Stock.Colour, d.Printer.Inks = test.face, test.inks
+		require.Equal(t, test.want, kinds(t, d, says), name)
+	}
+}
+
+// Every copy of a legend is read: one that is spoiled on the second face is found.
+func TestEveryCopyIsRead(t *testing.T) {
+	d := label(of(symbology.Code128, design.CodeLooks{Readable: design.None, Module: 250}, 1*mm, 2*mm, 34*mm, 8*mm))
+	d.Stock = stock.Stock{Name: "Flag", Kind: stock.Flag, Shape: stock.Rectangle, Width: 25 * mm, Length: 85 * mm, Gap: 3 * mm, Flag: &stock.TwoFaces{Round: 15 * mm}}
+	d.Printer.Takes, d.Printer.Inks = []stock.Kind{stock.Flag}, []stock.Ink{stock.Black}
+	d.Turn, d.Repeat = 90, 2
+	checker, err := proof.NewChecker(d, fields)
+	require.NoError(t, err)
+	record := []string{"", "W104"}
+	require.Empty(t, checker.Label(nil, 1, record))
+	_, _, layers := checker.Look(nil, 1, record)
+	spoiled := render.Layers{layers[0].Cut(render.Box{W: layers[0].Width, H: layers[0].Height})}
+	for y := 500; y < 504; y++ {
+		spoiled[0].SetRow(y, make([]byte, 25))
+	}
+	require.NotEmpty(t, checker.ReadBack(record, spoiled).Other)
+	require.Empty(t, checker.ReadBack(record, layers).Other)
+	require.Contains(t, checker.ReadBack(record, render.NewLayers(1, 5, 5)).Other, "5 × 5 dots")
+
+	d.Elements = append(d.Elements, line(30*mm, 12*mm, 10*mm, 2*mm))
+	d.Repeat = 1
+	require.Contains(t, kinds(t, d, record), proof.NoPrint, "on what goes round the cable")
+}
+
+func TestPiecesThatGrowTooLongAreFound(t *testing.T) {
+	d := label(text(2*mm, 3*mm, 10*mm, 6*mm))
+	d.Stock = stock.Stock{Name: "Tape", Kind: stock.Tape, Shape: stock.Rectangle, Width: 12 * mm, Length: 40 * mm, Tape: &stock.TapeCut{ByContent: true, Margin: 2 * mm, Most: 40 * mm}}
+	d.Printer.Takes, d.Printer.Inks, d.Turn = []stock.Kind{stock.Tape}, []stock.Ink{stock.Black}, 90
+	require.Empty(t, kinds(t, d, []string{"pump 3", ""}))
+	require.Equal(t, []proof.Kind{proof.TooLong}, kinds(t, d, []string{"pump 3 in the drying hall, north side", ""}))
+}

@@ -1,0 +1,44 @@
+package server_test
+
+import (
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/require"
+
+	"oddspool/core/symbology"
+	"oddspool/internal/api"
+)
+
+func TestSymbologiesAreListedAndRanked(t *testing.T) {
+	s := newSite(t)
+	s.signIn()
+	var guides []api.Symbology
+	require.Equal(t, 200, s.do("GET", "/api/symbologies", nil, &guides))
+	require.Len(t, guides, len(symbology.Guides()))
+	var d api.Design
+	require.Equal(t, 200, s.do("GET", "/api/designs/2", nil, &d))
+	var suits []api.Suit
+	require.Equal(t, 200, s.do("POST", "/api/symbologies/rank", api.RankRequest{Document: d.Document, Element: "code", RecordSetId: d.RecordSetId}, &suits))
+	require.Equal(t, "aztec", suits[0].Id)
+	require.True(t, suits[0].Fits)
+	last := suits[len(suits)-1]
+	require.Equal(t, 240, last.Fails)
+	require.NotEmpty(t, last.Why)
+	require.Contains(t, s.problem(422, "POST", "/api/symbologies/rank", api.RankRequest{Document: d.Document, Element: "bin"}), `no code "bin"`)
+	s.problem(404, "POST", "/api/symbologies/rank", api.RankRequest{Document: d.Document, Element: "code", RecordSetId: ptr(int64(99))})
+
+	// The strip tells the facts of a 2D code, and a code's findings in words.
+	matrix := api.Document(strings.Replace(string(d.Document), `"code128"`, `"datamatrix"`, 1))
+	var strip api.Strip
+	require.Equal(t, 200, s.do("POST", "/api/strip", api.StripRequest{Document: matrix, RecordSetId: d.RecordSetId, Records: []int{47}}, &strip))
+	facts := strip.Labels[0].Parts[4].Code
+	require.True(t, facts.Is2d)
+	require.Equal(t, facts.Width, facts.Height)
+	require.Equal(t, "952N0202C", facts.Reads)
+	require.NotEmpty(t, facts.Widths)
+	require.Empty(t, strip.Labels[0].Findings)
+	ean := api.Document(strings.Replace(string(d.Document), `"code128"`, `"ean13"`, 1))
+	require.Equal(t, 200, s.do("POST", "/api/strip", api.StripRequest{Document: ean, RecordSetId: d.RecordSetId, Records: []int{47}}, &strip))
+	require.Contains(t, strip.Labels[0].Findings[0].Text, "“N” (character 4) is not in EAN-13; it takes digits.")
+}
