@@ -199,7 +199,7 @@ func (r *codeRequest) make(c *console) error {
 		return err
 	}
 	w, h := measure.Turn(r.turn).Size(part.Quiet.W, part.Quiet.H)
-	guide := guideOf(part.ID)
+	guide := symbology.GuideOf(part.ID)
 	answer := made{Symbology: string(part.ID), Name: guide.Name, Identifier: guide.Identifier, Says: part.Symbol.Reads, Text: part.Symbol.Text, ModuleDots: part.Module,
 		Module: grid.Length(part.Module).Millimetres(), WidthDots: w, HeightDots: h, Width: grid.Length(w).Millimetres(), Height: grid.Length(h).Millimetres(),
 		QuietModules: part.Symbol.QuietBefore, Findings: []string{}}
@@ -212,15 +212,6 @@ func (r *codeRequest) make(c *console) error {
 		answer.Findings = append(answer.Findings, f.Text)
 	}
 	return writeIndented(c.out, answer)
-}
-
-func guideOf(id symbology.ID) symbology.Guide {
-	for _, g := range symbology.Guides() {
-		if g.ID == id {
-			return g
-		}
-	}
-	return symbology.Guide{}
 }
 
 // codeDesign makes a design of just one code, as large as the code with its quiet zones.

@@ -19,7 +19,7 @@ var written = map[symbology.ID]string{
 	symbology.Code128: "952N0307B-0417", symbology.GS1128: "(01)09521234543213(10)26K104", symbology.Code39: "KELP-104", symbology.Code39Full: "Kelp 104",
 	symbology.Code93: "Kelp-104", symbology.Codabar: "A40156B", symbology.Interleaved: "12345670", symbology.ITF14: "1540014128876", symbology.EAN13: "952123454321",
 	symbology.EAN8: "9521234", symbology.UPCA: "01234500006", symbology.UPCE: "012345000065", symbology.Code11: "104-26", symbology.MSI: "1042026",
-	symbology.Pharmacode: "1042", symbology.QR: "https://brinewick.example/lot/26K104", symbology.GS1QR: "(01)09521234543213(10)26K104", symbology.DataMatrix: "952N0307B-0417 lot 26K104",
+	symbology.Pharmacode: "1042", symbology.DataBar: "(01)09521234543213", symbology.QR: "https://brinewick.example/lot/26K104", symbology.GS1QR: "(01)09521234543213(10)26K104", symbology.DataMatrix: "952N0307B-0417 lot 26K104",
 	symbology.GS1DataMatrix: "(01)09521234543213(10)26K104", symbology.Aztec: "Berth 7, crate 104", symbology.PDF417: "Manifest 26K104, 12 crates of dulse",
 }
 

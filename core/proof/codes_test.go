@@ -19,6 +19,9 @@ func of(id symbology.ID, looks design.CodeLooks, x, y, w, h measure.Length) desi
 	if looks.Module == 0 {
 		looks.Module = 375
 	}
+	if id == symbology.ITF14 || id == symbology.GS1QR || id == symbology.Pharmacode {
+		looks.Module = 500
+	}
 	e := code(x, y, w, h)
 	e.Code = &looks
 	return e
@@ -39,7 +42,7 @@ func kinds(t *testing.T, d *design.Design, record []string) (found []proof.Kind)
 func TestEveryCodeIsReadBack(t *testing.T) {
 	data := map[symbology.ID]string{
 		symbology.GS1128: "(01)09521234543213(10)26K104", symbology.GS1QR: "(01)09521234543213(10)26K104", symbology.GS1DataMatrix: "(01)09521234543213(10)26K104",
-		symbology.ITF14: "1540014128876", symbology.EAN13: "952123454321", symbology.EAN8: "9521234", symbology.UPCA: "01234500006", symbology.UPCE: "012345000065",
+		symbology.ITF14: "1540014128876", symbology.DataBar: "(01)09521234543213", symbology.EAN13: "952123454321", symbology.EAN8: "9521234", symbology.UPCA: "01234500006", symbology.UPCE: "012345000065",
 		symbology.Interleaved: "123456", symbology.Codabar: "A123B", symbology.Code11: "123-4", symbology.MSI: "1234", symbology.Pharmacode: "1234",
 	}
 	for _, guide := range symbology.Guides() {
@@ -73,6 +76,9 @@ func TestSpoiledCodesAreFound(t *testing.T) {
 	require.Contains(t, kinds(t, label(of(symbology.QR, design.CodeLooks{Readable: design.None}, 10*mm, 5*mm, 25*mm, 6*mm)), says), proof.CodeTooBig)
 	require.Contains(t, kinds(t, label(of(symbology.EAN13, design.CodeLooks{}, 3*mm, 5*mm, 70*mm, 25*mm)), says), proof.BadData)
 	require.Contains(t, kinds(t, label(of(symbology.MSI, design.CodeLooks{Readable: design.None}, 3*mm, 5*mm, 70*mm, 25*mm), at(3*mm, 10*mm, 60*mm, 250)), []string{"", "1234"}), proof.ReadsOther)
+
+	require.Equal(t, []proof.Kind{proof.ModuleRange}, kinds(t, label(of(symbology.EAN13, design.CodeLooks{Module: 250}, 3*mm, 5*mm, 70*mm, 25*mm)), []string{"", "952123454321"}), "80 per cent is 0.264 mm")
+	require.Equal(t, []proof.Kind{proof.ModuleRange}, kinds(t, label(of(symbology.EAN8, design.CodeLooks{Module: 750}, 3*mm, 5*mm, 70*mm, 25*mm)), []string{"", "9521234"}), "200 per cent is 0.66 mm")
 
 	for _, fit := range []design.Fit{design.NotSmaller, design.Largest} {
 		e := of(symbology.QR, design.CodeLooks{Readable: design.None, Fit: fit, Module: 300}, 10*mm, 5*mm, 25*mm, 25*mm)

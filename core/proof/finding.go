@@ -56,6 +56,7 @@ const (
 	NoPrint     Kind = "no-print"     // something lies where the printer cannot print, or must not
 	NoInk       Kind = "no-ink"       // the printer cannot show an ink on this stock
 	LowContrast Kind = "low-contrast" // a scanner cannot tell the bars from what they stand on
+	ModuleRange Kind = "module-range" // the module is smaller or larger than the standard has it
 	QuietCut    Kind = "quiet-cut"    // a quiet zone is not free
 	ReadsOther  Kind = "reads-other"  // read back, a code says something else or nothing
 )
@@ -315,6 +316,7 @@ func (c *Checker) code(part *compose.Part, i int, seen *render.Plane, say sayer)
 		say(Warning, CodeTooBig, fmt.Sprintf("The code is %s wider than its box.", c.tenths(part.TooWide)),
 			"Make the box wider, or choose a smaller module.")
 	}
+	c.moduleRange(part, say)
 	got, err := c.readAll(part, seen)
 	switch name := symbology.Name(symbology.ID(element.Code.Symbology)); {
 	case err != nil:
@@ -325,6 +327,19 @@ func (c *Checker) code(part *compose.Part, i int, seen *render.Plane, say sayer)
 			"See what crosses the bars.")
 	default:
 		c.reader.good++
+	}
+}
+
+// moduleRange says so when the printed module is not within what the symbology's standard gives, to
+// within a hundredth.
+func (c *Checker) moduleRange(part *compose.Part, say sayer) {
+	guide, printed := symbology.GuideOf(part.ID), c.length(part.Module)
+	least, most := measure.Length(guide.Least), measure.Length(guide.MostModule)
+	switch {
+	case printed*100 < least*99:
+		say(Warning, ModuleRange, fmt.Sprintf("%s goes down to a module of %v, and this is %v.", guide.Name, least, printed), "Choose a larger module, or make more room for it.")
+	case most > 0 && printed*99 > most*100:
+		say(Warning, ModuleRange, fmt.Sprintf("%s goes up to a module of %v, and this is %v.", guide.Name, most, printed), "Choose a smaller module.")
 	}
 }
 

@@ -11,12 +11,13 @@ type Guide struct {
 	Most       string `json:"most"`    // how much it holds
 	Readers    string `json:"readers"` // who reads it
 	Uses       string `json:"uses"`
-	Quiet      int    `json:"quietZone"`        // modules, on each side
-	Least      int    `json:"leastModule"`      // micrometres that the standard, or the trade, goes down to
-	Ratio      bool   `json:"ratio,omitempty"`  // has two widths
-	Check      bool   `json:"check,omitempty"`  // has a check character that may be left out
-	Levels     string `json:"levels,omitempty"` // of error correction
-	GS1        bool   `json:"gs1,omitempty"`    // holds application identifiers
+	Quiet      int    `json:"quietZone"`            // modules, on each side
+	Least      int    `json:"leastModule"`          // micrometres that the standard, or the trade, goes down to
+	MostModule int    `json:"mostModule,omitempty"` // micrometres that the standard goes up to; 0: no limit
+	Ratio      bool   `json:"ratio,omitempty"`      // has two widths
+	Check      bool   `json:"check,omitempty"`      // has a check character that may be left out
+	Levels     string `json:"levels,omitempty"`     // of error correction
+	GS1        bool   `json:"gs1,omitempty"`        // holds application identifiers
 
 	encode func(s *Symbol, text string, o Options) error
 }
@@ -38,6 +39,7 @@ const (
 	Code11        ID = "code11"
 	MSI           ID = "msi"
 	Pharmacode    ID = "pharmacode"
+	DataBar       ID = "databar"
 	QR            ID = "qr"
 	GS1QR         ID = "gs1-qr"
 	DataMatrix    ID = "datamatrix"
@@ -71,21 +73,23 @@ func init() {
 		{ID: Interleaved, Name: "Interleaved 2 of 5", Standard: "ISO/IEC 16390", Identifier: "]I0", Holds: "digits, in pairs",
 			Most: "80 digits", Readers: anyScanner, Uses: "numbers on cartons; a part of it can be read as a shorter number, so fix the length", Quiet: 10, Least: 190, Ratio: true, Check: true, encode: (*Symbol).interleaved},
 		{ID: ITF14, Name: "ITF-14", Standard: "GS1 General Specifications 5.3", Identifier: "]I1", Holds: "a GTIN of 14 digits",
-			Most: "14 digits", Readers: anyScanner, Uses: "cartons of trade items, printed on corrugated board", Quiet: 10, Least: 495, Ratio: true, encode: (*Symbol).itf14},
+			Most: "14 digits", Readers: anyScanner, Uses: "cartons of trade items, printed on corrugated board", Quiet: 10, Least: 495, MostModule: 1016, Ratio: true, encode: (*Symbol).itf14},
 		{ID: EAN13, Name: "EAN-13", Standard: "ISO/IEC 15420", Identifier: "]E0", Holds: "a GTIN of 13 digits, and an add-on of 2 or 5",
-			Most: "13 digits", Readers: anyScanner, Uses: "retail", Quiet: 11, Least: 264, encode: (*Symbol).ean13},
+			Most: "13 digits", Readers: anyScanner, Uses: "retail", Quiet: 11, Least: 264, MostModule: 660, encode: (*Symbol).ean13},
 		{ID: EAN8, Name: "EAN-8", Standard: "ISO/IEC 15420", Identifier: "]E4", Holds: "a GTIN of 8 digits",
-			Most: "8 digits", Readers: anyScanner, Uses: "small retail items", Quiet: 7, Least: 264, encode: (*Symbol).ean8},
+			Most: "8 digits", Readers: anyScanner, Uses: "small retail items", Quiet: 7, Least: 264, MostModule: 660, encode: (*Symbol).ean8},
 		{ID: UPCA, Name: "UPC-A", Standard: "ISO/IEC 15420", Identifier: "]E0", Holds: "a GTIN of 12 digits, and an add-on of 2 or 5",
-			Most: "12 digits", Readers: anyScanner, Uses: "retail in North America", Quiet: 9, Least: 264, encode: (*Symbol).upca},
+			Most: "12 digits", Readers: anyScanner, Uses: "retail in North America", Quiet: 9, Least: 264, MostModule: 660, encode: (*Symbol).upca},
 		{ID: UPCE, Name: "UPC-E", Standard: "ISO/IEC 15420", Identifier: "]E0", Holds: "a GTIN of 12 digits whose zeros can be left out",
-			Most: "8 digits", Readers: anyScanner, Uses: "small retail items in North America", Quiet: 9, Least: 264, encode: (*Symbol).upce},
+			Most: "8 digits", Readers: anyScanner, Uses: "small retail items in North America", Quiet: 9, Least: 264, MostModule: 660, encode: (*Symbol).upce},
 		{ID: Code11, Name: "Code 11", Standard: "AIM USD-8", Identifier: "]H0", Holds: "digits and -",
 			Most: "80 characters", Readers: "few scanners unless told so", Uses: "telephone equipment", Quiet: 10, Least: 190, Ratio: true, Check: true, encode: (*Symbol).code11},
 		{ID: MSI, Name: "MSI", Standard: "MSI Data", Identifier: "]M0", Holds: "digits",
 			Most: "60 digits", Readers: "few scanners unless told so", Uses: "shelves in shops", Quiet: 12, Least: 190, Ratio: true, Check: true, encode: (*Symbol).msi},
 		{ID: Pharmacode, Name: "Pharmacode", Standard: "Laetus", Identifier: "]X0", Holds: "a number from 3 to 131070",
 			Most: "one number", Readers: "scanners on packing lines", Uses: "checking that the right leaflet or box is packed", Quiet: 12, Least: 500, encode: (*Symbol).pharmacode},
+		{ID: DataBar, Name: "GS1 DataBar", Standard: "ISO/IEC 24724", Identifier: "]e0", Holds: "a GTIN",
+			Most: "14 digits", Readers: "scanners of shops, and most others", Uses: "fruit, loose goods and coupons: smaller than EAN-13; with low bars it is the truncated form", Quiet: 1, Least: 170, GS1: true, encode: (*Symbol).dataBar},
 		{ID: QR, Name: "QR Code", Standard: "ISO/IEC 18004", Is2D: true, Identifier: "]Q1", Holds: "anything: digits, capitals, UTF-8 text, bytes, kanji",
 			Most: "7,089 digits, 4,296 capitals or 2,953 bytes", Readers: cameras, Uses: "addresses on the web, much data, people with telephones", Quiet: 4, Least: 250, Levels: "L M Q H", encode: (*Symbol).qr},
 		{ID: GS1QR, Name: "GS1 QR Code", Standard: "GS1 General Specifications 5.6", Is2D: true, Identifier: "]Q3", Holds: "GS1 application identifiers with their values",
@@ -99,6 +103,14 @@ func init() {
 		{ID: PDF417, Name: "PDF417", Standard: "ISO/IEC 15438", Is2D: true, Identifier: "]L0", Holds: "text, digits, bytes",
 			Most: "2,710 digits, 1,850 letters or 1,108 bytes", Readers: "laser scanners made for it, and cameras", Uses: "papers, licences, shipping labels", Quiet: 2, Least: 170, Levels: "0 to 8", encode: (*Symbol).pdf417},
 	}
+}
+
+// GuideOf returns the guide of a symbology; an empty one when it is not known.
+func GuideOf(id ID) Guide {
+	if known := find(id); known != nil {
+		return *known
+	}
+	return Guide{}
 }
 
 // Guides returns all symbologies, linear ones first.

@@ -531,3 +531,52 @@ func BenchmarkEncode(b *testing.B) {
 		})
 	}
 }
+
+func TestLinksAreBuiltAndRead(t *testing.T) {
+	elements, err := symbology.ParseGS1("(01)09521234543213(10)26/K 104(21)00417(17)261231(3103)001750")
+	require.Error(t, err, "a space is none of GS1's characters")
+	elements, err = symbology.ParseGS1("(01)09521234543213(10)26/K104(21)00417(17)261231(3103)001750")
+	require.NoError(t, err)
+	link, err := symbology.Link("https://id.brinewick.example/", elements, false)
+	require.NoError(t, err)
+	require.Equal(t, "https://id.brinewick.example/01/09521234543213/10/26%2FK104/21/00417?17=261231&3103=001750", link)
+	back, err := symbology.ParseLink(link)
+	require.NoError(t, err)
+	require.Equal(t, symbology.GS1Text(elements), symbology.GS1Text(back))
+	short, err := symbology.Link("https://id.brinewick-kelp-works.example", elements[:1], true)
+	require.NoError(t, err)
+	require.Equal(t, "HTTPS://ID.BRINEWICK-KELP-WORKS.EXAMPLE/01/09521234543213", short)
+	var plain, shortest symbology.Symbol
+	require.NoError(t, plain.Encode(symbology.QR, strings.ToLower(short), symbology.Options{}))
+	require.NoError(t, shortest.Encode(symbology.QR, short, symbology.Options{}))
+	require.Less(t, shortest.Matrix.Width, plain.Matrix.Width, "capitals take fewer modules")
+
+	for link, want := range map[string]string{
+		"kelp": "no web address", "https://x.example/lot/7": "has no key", "https://x.example/01/09521234543213/99/7": "99 does not follow 01",
+		"https://x.example/01/09521234543210": "check digit", "https://x.example/01": "has no key", "https://x.example/01/%zz": "no web address",
+	} {
+		_, err := symbology.ParseLink(link)
+		require.ErrorContains(t, err, want, link)
+	}
+	other, err := symbology.ParseLink("https://x.example/some/path/01/9521234543213?from=mail")
+	require.NoError(t, err)
+	require.Equal(t, "(01)09521234543213", symbology.GS1Text(other))
+	_, err = symbology.Link("https://x.example", []symbology.Element{elements[3]}, false)
+	require.ErrorContains(t, err, "needs a key")
+}
+
+// Every character of DataBar has its modules: 16 outside, 15 inside, and no element none.
+func TestDataBarHasItsModules(t *testing.T) {
+	var s symbology.Symbol
+	random := rand.New(rand.NewPCG(9, 9))
+	for range 500 {
+		text := fmt.Sprintf("%013d", random.Int64N(10_000_000_000_000))
+		require.NoError(t, s.Encode(symbology.DataBar, "(01)"+text+string(symbology.Mod10(text)), symbology.Options{}))
+		require.Equal(t, 95, s.Modules(), text)
+		require.Len(t, s.Widths, 45)
+		require.NotContains(t, s.Widths, uint8(0))
+	}
+	require.NoError(t, s.Encode(symbology.DataBar, "952123454321", symbology.Options{}))
+	require.Equal(t, "(01)09521234543213", s.Text)
+	require.ErrorContains(t, s.Encode(symbology.DataBar, "(01)09521234543210", symbology.Options{}), "check digit")
+}

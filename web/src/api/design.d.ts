@@ -302,6 +302,7 @@ export interface CodeLooks {
     | "code11"
     | "msi"
     | "pharmacode"
+    | "databar"
     | "qr"
     | "gs1-qr"
     | "datamatrix"
