@@ -42,6 +42,7 @@ const (
 	DataBar       ID = "databar"
 	QR            ID = "qr"
 	GS1QR         ID = "gs1-qr"
+	MicroQR       ID = "micro-qr"
 	DataMatrix    ID = "datamatrix"
 	GS1DataMatrix ID = "gs1-datamatrix"
 	Aztec         ID = "aztec"
@@ -94,6 +95,8 @@ func init() {
 			Most: "7,089 digits, 4,296 capitals or 2,953 bytes", Readers: cameras, Uses: "addresses on the web, much data, people with telephones", Quiet: 4, Least: 250, Levels: "L M Q H", encode: (*Symbol).qr},
 		{ID: GS1QR, Name: "GS1 QR Code", Standard: "GS1 General Specifications 5.6", Is2D: true, Identifier: "]Q3", Holds: "GS1 application identifiers with their values",
 			Most: "as QR Code", Readers: cameras, Uses: "trade items, with data for people too", Quiet: 4, Least: 396, Levels: "L M Q H", GS1: true, encode: (*Symbol).gs1QR},
+		{ID: MicroQR, Name: "Micro QR Code", Standard: "ISO/IEC 18004", Is2D: true, Identifier: "]Q1", Holds: "digits, capitals, the characters of western Europe",
+			Most: "35 digits, 21 capitals or 15 others", Readers: "cameras, but few telephones", Uses: "small parts, where QR Code is too large", Quiet: 2, Least: 250, Levels: "L M Q", encode: (*Symbol).microQR},
 		{ID: DataMatrix, Name: "Data Matrix", Standard: "ISO/IEC 16022", Is2D: true, Identifier: "]d1", Holds: "anything: digits, letters, bytes",
 			Most: "3,116 digits, 2,335 letters or 1,555 bytes", Readers: cameras, Uses: "the smallest code for its data: parts, boards, small labels", Quiet: 1, Least: 250, encode: (*Symbol).dataMatrix},
 		{ID: GS1DataMatrix, Name: "GS1 DataMatrix", Standard: "GS1 General Specifications 5.5", Is2D: true, Identifier: "]d2", Holds: "GS1 application identifiers with their values",

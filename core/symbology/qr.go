@@ -213,6 +213,11 @@ func qrSegment(w *bitWriter, chars []qrChar, mode, group int) {
 	}
 	w.add(qrModes[mode].indicator, 4)
 	w.add(count, qrModes[mode].count[group])
+	qrData(w, chars, mode)
+}
+
+// qrData writes the characters of a segment.
+func qrData(w *bitWriter, chars []qrChar, mode int) {
 	switch mode {
 	case qrNumeric:
 		for i := 0; i < len(chars); i += 3 {

@@ -305,6 +305,7 @@ export interface CodeLooks {
     | "databar"
     | "qr"
     | "gs1-qr"
+    | "micro-qr"
     | "datamatrix"
     | "gs1-datamatrix"
     | "aztec"
