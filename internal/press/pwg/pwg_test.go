@@ -2,6 +2,7 @@ package pwg_test
 
 import (
 	"bytes"
+	"fmt"
 	"io"
 	"math/rand/v2"
 	"os"
@@ -174,4 +175,83 @@ func BenchmarkPage(b *testing.B) {
 	for b.Loop() {
 		_ = w.Page(p, eight, "")
 	}
+}
+
+// inked makes layers of random dots, none of which has two inks.
+func inked(w, h, inks int, seed uint64) render.Layers {
+	random := rand.New(rand.NewPCG(seed, 3))
+	l := render.NewLayers(inks, w, h)
+	for y := range h {
+		if y%3 == 1 { // rows that repeat
+			for _, p := range l {
+				p.SetRow(y, p.AppendRow(nil, y-1))
+			}
+			continue
+		}
+		for x := range w {
+			if ink := random.IntN(inks * 3); ink < inks {
+				l[ink].Dot(x, y)
+			}
+		}
+	}
+	return l
+}
+
+func TestPagesOfSeveralInksComeBack(t *testing.T) {
+	for _, inks := range []int{2, 3, 7, 15} {
+		var out bytes.Buffer
+		w := pwg.NewWriter(&out)
+		sent := inked(131, 40, inks, uint64(inks))
+		look := pwg.Look{Type: pwg.Device(inks)}
+		for i := range inks {
+			look.Ink = append(look.Ink, inks-1-i) // the printer has them the other way round
+		}
+		require.NoError(t, w.Layers(sent, look, eight, ""))
+		require.NoError(t, w.Flush())
+		page, err := pwg.NewReader(iotest.OneByteReader(&out)).Next()
+		require.NoError(t, err)
+		require.Equal(t, pwg.Device(inks), page.Type)
+		for i := range inks {
+			require.Equal(t, sent[i].Bits, page.Layers[inks-1-i].Bits, "%d inks, ink %d", inks, i)
+		}
+	}
+}
+
+func TestPagesOfColoursComeBack(t *testing.T) {
+	var out bytes.Buffer
+	w := pwg.NewWriter(&out)
+	sent := inked(97, 30, 3, 5)
+	colours := render.Palette{Face: "#F7C600", Inks: []string{"#C8102E", "#000000", "#12AB34"}}
+	require.NoError(t, w.Layers(sent, pwg.Look{Type: pwg.SRGB, Colours: colours}, eight, ""))
+	require.NoError(t, w.Layers(render.NewLayers(1, 20, 5), pwg.Look{Type: pwg.SRGB, Colours: render.BlackOnWhite}, eight, ""))
+	require.NoError(t, w.Flush())
+	r := pwg.NewReader(&out)
+	page, err := r.Next()
+	require.NoError(t, err)
+	require.ElementsMatch(t, colours.Inks, page.Colours, "the face is not printed")
+	for i, colour := range page.Colours {
+		for j, ink := range colours.Inks {
+			if ink == colour {
+				require.Equal(t, sent[j].Bits, page.Layers[i].Bits, colour)
+			}
+		}
+	}
+	blank, err := r.Next()
+	require.NoError(t, err)
+	require.Len(t, blank.Layers, 1, "nothing but white has a layer still")
+}
+
+func TestTooManyColoursAreRefused(t *testing.T) {
+	l := render.NewLayers(256, 256, 1)
+	palette := render.Palette{}
+	for i := range l {
+		l[i].Dot(i, 0)
+		palette.Inks = append(palette.Inks, fmt.Sprintf("#%02X00FF", i))
+	}
+	var out bytes.Buffer
+	w := pwg.NewWriter(&out)
+	require.NoError(t, w.Layers(l, pwg.Look{Type: pwg.SRGB, Colours: palette}, eight, ""))
+	require.NoError(t, w.Flush())
+	_, err := pwg.NewReader(&out).Next()
+	require.ErrorContains(t, err, "more than 255 colours")
 }
