@@ -311,3 +311,128 @@ func TestAHundredThousandRecords(t *testing.T) {
 	require.NoError(t, err)
 	require.Equal(t, 200_000, back.Len())
 }
+
+func TestPrintersAreAddedChangedAndRetired(t *testing.T) {
+	s := testkit.Store(t)
+	about := stock.Printer{Name: "Dock 2", Resolution: measure.DotsPerMillimetre(8), HeadDots: 832}
+	id, err := s.AddPrinter(ctx, about, "", "")
+	require.NoError(t, err)
+	var taken *store.NameTakenError
+	_, err = s.AddPrinter(ctx, about, "", "")
+	require.ErrorAs(t, err, &taken)
+	other := about
+	other.Name = "Dock 3"
+	second, err := s.AddPrinter(ctx, other, "ipp://127.0.0.1:9/ipp/print", "http://127.0.0.1:9/web")
+	require.NoError(t, err)
+	require.ErrorAs(t, s.ChangePrinter(ctx, second, about, "", ""), &taken)
+	other.HeadDots = 640
+	require.NoError(t, s.ChangePrinter(ctx, second, other, "ipp://127.0.0.1:10/ipp/print", ""))
+	kept, err := s.Printer(ctx, second)
+	require.NoError(t, err)
+	does, err := kept.Does()
+	require.NoError(t, err)
+	require.Equal(t, 640, does.HeadDots)
+	require.Equal(t, []string{"ipp://127.0.0.1:10/ipp/print", ""}, []string{kept.Address, kept.Camera})
+	require.NoError(t, s.RetirePrinter(ctx, id))
+	all, err := s.Printers(ctx)
+	require.NoError(t, err)
+	require.Len(t, all, 1)
+	var missing *store.NotFoundError
+	require.ErrorAs(t, s.RetirePrinter(ctx, id), &missing)
+	require.ErrorAs(t, s.ChangePrinter(ctx, id, about, "", ""), &missing)
+	_, err = s.AddPrinter(ctx, about, "", "")
+	require.NoError(t, err, "the name of a retired printer is free")
+	retired, err := s.Printer(ctx, id)
+	require.NoError(t, err, "runs of it can still be looked at")
+	require.Contains(t, retired.Name, "retired")
+}
+
+func TestPrintersThatPrintAreNotRetired(t *testing.T) {
+	s := testkit.Store(t)
+	plan := plant(t, s, 3)
+	run, err := s.PrepareRun(ctx, plan, "Maren")
+	require.NoError(t, err)
+	id, err := s.StartPrint(ctx, store.Order{Run: run, Kind: "all", By: "Maren"}, noQueue)
+	require.NoError(t, err)
+	require.ErrorIs(t, s.RetirePrinter(ctx, plan.PrinterID), store.ErrPrinterBusy)
+	require.NoError(t, s.Hold(ctx, id, "The cover is open.", "Close it."))
+	require.ErrorIs(t, s.RetirePrinter(ctx, plan.PrinterID), store.ErrPrinterBusy, "held is not over")
+	require.NoError(t, s.CancelPrint(ctx, id))
+	require.NoError(t, s.RetirePrinter(ctx, plan.PrinterID))
+}
+
+func TestSetupsBelongToPrintersAndPrintsKeepThem(t *testing.T) {
+	s := testkit.Store(t)
+	plan := plant(t, s, 3)
+	cold := stock.Setup{Name: "cold hall", Darkness: 70, Across: 500}
+	id, err := s.PutSetup(ctx, 0, plan.PrinterID, "", cold, "Maren")
+	require.NoError(t, err)
+	_, err = s.PutSetup(ctx, 0, plan.PrinterID, "", cold, "Maren")
+	require.ErrorIs(t, err, store.ErrSetupTaken)
+	_, err = s.PutSetup(ctx, 0, plan.PrinterID, "S-076", cold, "Maren")
+	require.NoError(t, err, "for another stock the name is free")
+	cold.Darkness = 55
+	same, err := s.PutSetup(ctx, id, plan.PrinterID, "", cold, "Ines")
+	require.NoError(t, err)
+	require.Equal(t, id, same)
+	kept, err := s.Setup(ctx, id)
+	require.NoError(t, err)
+	is, err := kept.Is()
+	require.NoError(t, err)
+	require.Equal(t, cold, is)
+	require.Equal(t, "Ines", kept.ChangedBy)
+	all, err := s.Setups(ctx, plan.PrinterID)
+	require.NoError(t, err)
+	require.Len(t, all, 2)
+
+	plan.SetupID = &id
+	run, err := s.PrepareRun(ctx, plan, "Maren")
+	require.NoError(t, err)
+	print, err := s.StartPrint(ctx, store.Order{Run: run, Kind: "all", Setup: cold, Start: 2, By: "Maren"}, noQueue)
+	require.NoError(t, err)
+	require.NoError(t, s.DeleteSetup(ctx, id))
+	r, err := s.Run(ctx, run)
+	require.NoError(t, err)
+	require.Nil(t, r.SetupID, "the run has none any more")
+	p, err := s.Print(ctx, print)
+	require.NoError(t, err)
+	with, err := p.With()
+	require.NoError(t, err)
+	require.Equal(t, cold, with, "but the print keeps it as it was")
+	require.Equal(t, []int{2, 0}, []int{p.Skip(1), p.Skip(4)})
+	var missing *store.NotFoundError
+	require.ErrorAs(t, s.DeleteSetup(ctx, id), &missing)
+	_, err = s.PutSetup(ctx, id, plan.PrinterID, "", cold, "Maren")
+	require.ErrorAs(t, err, &missing)
+}
+
+func TestNumbersOfStocksAreFoundAndFree(t *testing.T) {
+	s := testkit.Store(t)
+	for _, number := range []string{"own-1", "own-3"} {
+		_, err := s.AddStock(ctx, stock.Stock{Number: number, Name: number, Kind: stock.DieCut, Shape: stock.Rectangle, Width: 40_000, Length: 20_000})
+		require.NoError(t, err)
+	}
+	free, err := s.FreeNumber(ctx, "own-")
+	require.NoError(t, err)
+	require.Equal(t, "own-2", free)
+	found, err := s.StockNumbered(ctx, "own-3")
+	require.NoError(t, err)
+	require.NoError(t, s.RetireStock(ctx, found.ID))
+	var missing *store.NotFoundError
+	_, err = s.StockNumbered(ctx, "own-3")
+	require.ErrorAs(t, err, &missing)
+}
+
+func TestUnitsAreOfThePerson(t *testing.T) {
+	s := testkit.Store(t)
+	require.NoError(t, s.AddAccount(ctx, "Maren", "kelp-and-salt"))
+	units, err := s.Units(ctx, "Maren")
+	require.NoError(t, err)
+	require.Equal(t, "mm", units)
+	require.NoError(t, s.ChooseUnits(ctx, "Maren", "in"))
+	units, err = s.Units(ctx, "Maren")
+	require.NoError(t, err)
+	require.Equal(t, "in", units)
+	require.Error(t, s.ChooseUnits(ctx, "Maren", "furlongs"))
+	require.Error(t, s.ChooseUnits(ctx, "nobody", "mm"))
+}
