@@ -1,0 +1,149 @@
+package server_test
+
+import (
+	"encoding/json"
+	"fmt"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/require"
+
+	"oddspool/core/design"
+	"oddspool/core/stock"
+	"oddspool/examples"
+	"oddspool/internal/api"
+	"oddspool/internal/demo"
+)
+
+// add puts one of the demonstration's stand-ins on the floor, and returns its id.
+func (s *site) add(t *testing.T, name string) int64 {
+	for _, d := range demo.Devices() {
+		if d.Printer.Name != name {
+			continue
+		}
+		started := device(t, name)
+		about, err := json.Marshal(d.Printer)
+		require.NoError(t, err)
+		camera := started.Camera()
+		var added api.Printer
+		require.Equal(t, 200, s.do("POST", "/api/printers", api.PutPrinter{About: about, Address: started.IPP(), Camera: &camera}, &added))
+		return added.Id
+	}
+	t.Fatalf("no device %s", name)
+	return 0
+}
+
+// keep adds an example design for a printer, with the circuits as its records.
+func (s *site) keep(t *testing.T, file string, printer int64) api.Design {
+	data, err := examples.Files.ReadFile(file)
+	require.NoError(t, err)
+	document := api.Document(data)
+	set := int64(3)
+	var d api.Design
+	require.Equal(t, 200, s.do("POST", "/api/designs", api.NewDesign{Document: &document, RecordSetId: &set, PrinterId: &printer}, &d))
+	return d
+}
+
+// all prepares and prints a run of all records, and waits until it is done.
+func (s *site) all(t *testing.T, designID int64) (run api.Run, proof api.RunProof) {
+	require.Equal(t, 200, s.do("POST", "/api/runs", fmt.Sprintf(`{"designId": %d, "recordSetId": 3}`, designID), &run))
+	path := fmt.Sprintf("/api/runs/%d", run.Id)
+	require.Equal(t, 200, s.do("GET", path+"/proof", nil, &proof))
+	require.Equal(t, 200, s.do("POST", path+"/prints", `{"kind": "all"}`, &run))
+	require.Eventually(t, func() bool {
+		require.Equal(t, 200, s.do("GET", path, nil, &run))
+		return run.Printed == 40 && run.Prints[0].State == api.PrintStateDone
+	}, 30*time.Second, 10*time.Millisecond)
+	return run, proof
+}
+
+func TestTapeIsCountedByItsContent(t *testing.T) {
+	s := newSite(t)
+	s.signIn()
+	printer := s.add(t, "Drawer cart")
+	d := s.keep(t, "drawer-tape.json", printer)
+	var strip api.Strip
+	require.Equal(t, 200, s.do("POST", "/api/strip", api.StripRequest{Document: d.Document, RecordSetId: d.RecordSetId, Records: []int{1, 4}}, &strip))
+	require.NotEqual(t, strip.Labels[0].Width, strip.Labels[1].Width, "each label has its own length")
+	require.Equal(t, 96, strip.Labels[0].Height)
+
+	run, proof := s.all(t, d.Id)
+	require.Zero(t, proof.LeftOut)
+	require.InDelta(t, *proof.WebMillimetres, run.WebMillimetres, 0.01)
+	require.NotEqual(t, 40*40.0, run.WebMillimetres, "not forty times the length it begins with")
+	require.Equal(t, []int{40, 0}, []int{run.Prints[0].ReadBack, run.Prints[0].ReadOther})
+	var line api.FloorPrinter
+	require.Eventually(t, func() bool {
+		require.Equal(t, 200, s.do("GET", fmt.Sprintf("/api/printers/%d", printer), nil, &line))
+		return line.Capacity-line.Left == int64(run.WebMillimetres*1000+0.5)
+	}, 5*time.Second, 50*time.Millisecond, "the roll has just so much less")
+	require.Equal(t, api.Length, line.Unit)
+}
+
+func TestLegendsAndInksAreOnTheStrip(t *testing.T) {
+	s := newSite(t)
+	s.signIn()
+	sleeve := s.keep(t, "circuit-sleeve.json", s.add(t, "Cable bench"))
+	var strip api.Strip
+	require.Equal(t, 200, s.do("POST", "/api/strip", api.StripRequest{Document: sleeve.Document, RecordSetId: sleeve.RecordSetId, Records: []int{1}}, &strip))
+	require.Equal(t, 2, strip.MostLegends)
+	require.Equal(t, 2*strip.Height, strip.Labels[0].Height, "two faces, one above the other")
+	require.Equal(t, []api.Ink{{Name: "black", Colour: "#000000"}}, strip.Inks)
+	require.False(t, strip.Mixes)
+
+	sign := s.keep(t, "stairs-sign.json", s.add(t, "Sign bench"))
+	require.Equal(t, 200, s.do("POST", "/api/strip", api.StripRequest{Document: sign.Document, RecordSetId: sign.RecordSetId, Records: []int{1}}, &strip))
+	require.Equal(t, []api.Ink{{Name: "black", Colour: "#000000"}, {Name: "red", Colour: "#C8102E"}}, strip.Inks)
+	drum := s.keep(t, "drum-label.json", s.add(t, "Drum store"))
+	require.Equal(t, 200, s.do("POST", "/api/strip", api.StripRequest{Document: drum.Document, RecordSetId: drum.RecordSetId, Records: []int{1}}, &strip))
+	require.True(t, strip.Mixes)
+
+	// An ink that the printer lacks is a finding, and so is carrying the design to a printer without it.
+	var carried api.Carried
+	require.Equal(t, 200, s.do("POST", "/api/designs/carry", api.Carry{Document: drum.Document, StockId: ptr(s.stockID("74x105")), PrinterId: ptr(int64(1)), RecordSetId: drum.RecordSetId}, &carried))
+	kinds := map[string]bool{}
+	for _, g := range carried.Ways[0].Groups {
+		kinds[g.Kind] = true
+	}
+	require.True(t, kinds["no-ink"])
+}
+
+func TestPlatesSheetsAndColoursComeOut(t *testing.T) {
+	s := newSite(t)
+	s.signIn()
+	plates := s.keep(t, "valve-plate.json", s.add(t, "Plate bench"))
+	run, _ := s.all(t, plates.Id)
+	require.Equal(t, 1, run.PerPage)
+	require.Zero(t, run.Prints[0].ReadOther)
+
+	store := s.add(t, "Drum store")
+	drum := s.keep(t, "drum-label.json", store)
+	run, _ = s.all(t, drum.Id)
+	require.Equal(t, []int{40, 0}, []int{run.Prints[0].ReadBack, run.Prints[0].ReadOther})
+
+	// The same label on sheets of four, from the third place on.
+	var carried api.Carried
+	require.Equal(t, 200, s.do("POST", "/api/designs/carry", api.Carry{Document: drum.Document, StockId: ptr(s.stockID("S-158")), RecordSetId: drum.RecordSetId}, &carried))
+	document := api.Document(carried.Ways[0].Document)
+	var sheets api.Design
+	require.Equal(t, 200, s.do("POST", "/api/designs", api.NewDesign{Document: &document, RecordSetId: drum.RecordSetId, PrinterId: &store}, &sheets))
+	var kept design.Design
+	require.NoError(t, json.Unmarshal(sheets.Document, &kept))
+	require.Equal(t, stock.Sheet, kept.Stock.Kind)
+	require.Equal(t, 204, s.do("POST", fmt.Sprintf("/api/printers/%d/load", store), fmt.Sprintf(`{"stockId": %d}`, s.stockID("S-158")), nil))
+	require.Equal(t, 200, s.do("POST", "/api/runs", fmt.Sprintf(`{"designId": %d, "recordSetId": 3}`, sheets.Id), &run))
+	require.Equal(t, 4, run.PerPage)
+	path := fmt.Sprintf("/api/runs/%d", run.Id)
+	require.Equal(t, 200, s.do("POST", path+"/prints", `{"kind": "sample", "labels": "1-5", "start": 2}`, &run))
+	require.Eventually(t, func() bool {
+		require.Equal(t, 200, s.do("GET", path, nil, &run))
+		return run.Prints[0].State == api.PrintStateDone
+	}, 30*time.Second, 10*time.Millisecond)
+	require.Equal(t, []int{5, 5}, []int{run.Prints[0].Printed, run.Prints[0].ReadBack})
+	var line api.FloorPrinter
+	require.Eventually(t, func() bool {
+		require.Equal(t, 200, s.do("GET", fmt.Sprintf("/api/printers/%d", store), nil, &line))
+		return line.Capacity-line.Left == 2
+	}, 5*time.Second, 50*time.Millisecond, "two sheets were used")
+	require.Equal(t, api.Sheets, line.Unit)
+}
