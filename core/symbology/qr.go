@@ -1,6 +1,7 @@
 package symbology
 
 import (
+	"math/bits"
 	"strings"
 	"unicode/utf8"
 
@@ -416,11 +417,11 @@ func (s *Symbol) qrDraw(version, level int, words []byte) {
 			}
 		}
 	}
-	best, least, turned := 0, -1, make([]bool, size*size)
+	best, least, sides := 0, -1, &qrSides{}
 	for mask := range 8 {
 		qrMask(m, fixed, mask)
 		format(mask)
-		if penalty := qrPenalty(m, turned); least < 0 || penalty < least {
+		if penalty := qrPenalty(m, sides); least < 0 || penalty < least {
 			best, least = mask, penalty
 		}
 		qrMask(m, fixed, mask)
@@ -495,54 +496,96 @@ func qrMask(m *Matrix, fixed []bool, mask int) {
 	}
 }
 
-// qrPenalty counts what disturbs a reader (7.8.3.1): runs, blocks, finders where there are none, and
-// too much of one colour. turned is memory for the symbol's columns.
-func qrPenalty(m *Matrix, turned []bool) int {
-	size, penalty, dark := m.Width, 0, 0
-	for y := range size {
-		row := m.Dark[y*size : (y+1)*size]
-		var below []bool
-		if y+1 < size {
-			below = m.Dark[(y+1)*size : (y+2)*size]
+// A qrRow is a row or a column of up to 177 modules, one a bit.
+type qrRow [3]uint64
+
+// down returns the row n modules nearer to its beginning.
+func (r qrRow) down(n int) qrRow {
+	return qrRow{r[0]>>n | r[1]<<(64-n), r[1]>>n | r[2]<<(64-n), r[2] >> n}
+}
+
+func (r qrRow) and(o qrRow) qrRow { return qrRow{r[0] & o[0], r[1] & o[1], r[2] & o[2]} }
+
+// same returns where two rows have the same module.
+func (r qrRow) same(o qrRow) qrRow {
+	return qrRow{^(r[0] ^ o[0]), ^(r[1] ^ o[1]), ^(r[2] ^ o[2])}
+}
+
+func (r qrRow) count() int {
+	return bits.OnesCount64(r[0]) + bits.OnesCount64(r[1]) + bits.OnesCount64(r[2])
+}
+
+// first returns a row of n modules set.
+func first(n int) (r qrRow) {
+	for i := range r {
+		if have := min(max(n-64*i, 0), 64); have > 0 {
+			r[i] = ^uint64(0) >> (64 - have)
 		}
-		for x, now := range row {
-			turned[x*size+y] = now
-			if now {
-				dark++
-			}
-			if below != nil && x > 0 && now == row[x-1] && now == below[x] && now == below[x-1] {
-				penalty += 3
+	}
+	return r
+}
+
+// qrSides are the rows and the columns of a symbol, kept between masks.
+type qrSides struct{ rows, columns [177]qrRow }
+
+func (q *qrSides) fill(m *Matrix) {
+	size := m.Width
+	clear(q.rows[:size])
+	clear(q.columns[:size])
+	for y := range size {
+		row := &q.rows[y]
+		for x, dark := range m.Dark[y*size : (y+1)*size] {
+			if dark {
+				row[x>>6] |= 1 << (x & 63)
+				q.columns[x][y>>6] |= 1 << (y & 63)
 			}
 		}
 	}
+}
+
+// qrPenalty counts what disturbs a reader (7.8.3.1): runs, blocks, finders where there are none, and
+// too much of one colour.
+func qrPenalty(m *Matrix, q *qrSides) int {
+	q.fill(m)
+	size, penalty, dark := m.Width, 0, 0
 	for y := range size {
-		penalty += qrRuns(m.Dark[y*size:(y+1)*size]) + qrRuns(turned[y*size:(y+1)*size])
+		penalty += qrRuns(q.rows[y], size) + qrRuns(q.columns[y], size)
+		dark += q.rows[y].count()
+		if y+1 < size { // blocks of two by two
+			row, below := q.rows[y], q.rows[y+1]
+			block := row.same(row.down(1)).and(below.same(below.down(1))).and(row.same(below))
+			penalty += 3 * block.and(first(size-1)).count()
+		}
 	}
 	off := dark*20 - size*size*10
 	return penalty + max(off, -off)/(size*size)*10
 }
 
+// qrFinder is what looks like a finder with four light modules before or after it, its first module
+// lowest.
+const qrFinder = 0b1011101
+
 // qrRuns counts runs of five and more, and what looks like a finder, in a row or a column.
-func qrRuns(row []bool) int {
-	penalty, run, window, before := 0, 0, 0, false
-	for i, now := range row {
-		if i > 0 && now == before {
-			if run++; run == 5 {
-				penalty += 3
-			} else if run > 5 {
-				penalty++
-			}
+func qrRuns(row qrRow, size int) int {
+	pairs := row.same(row.down(1)).and(first(size - 1))
+	two := pairs.and(pairs.down(1))
+	five := two.and(two.down(2)) // each begins five alike
+	begins := qrRow{five[0] &^ (five[0] << 1), five[1] &^ (five[1]<<1 | five[0]>>63), five[2] &^ (five[2]<<1 | five[1]>>63)}
+	penalty := five.count() + 2*begins.count()
+	after, before := first(size-10), first(size-10)
+	for i := range 11 {
+		shifted := row.down(i)
+		light := qrRow{^shifted[0], ^shifted[1], ^shifted[2]}
+		if i < 7 && qrFinder>>i&1 == 1 {
+			after = after.and(shifted)
 		} else {
-			run = 1
+			after = after.and(light)
 		}
-		window = window << 1 & 0x7FF
-		if now {
-			window |= 1
+		if i >= 4 && qrFinder>>(i-4)&1 == 1 {
+			before = before.and(shifted)
+		} else {
+			before = before.and(light)
 		}
-		if i >= 10 && (window == 0b10111010000 || window == 0b00001011101) {
-			penalty += 40
-		}
-		before = now
 	}
-	return penalty
+	return penalty + 40*(after.count()+before.count())
 }

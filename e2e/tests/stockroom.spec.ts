@@ -1,7 +1,7 @@
 import { address, expect, pick, sound, test } from '../plant'
 
 test('stocks are found by size, words and cable, with the printers that take them', async ({ maren: page }) => {
-  await page.goto(address('/stockroom'))
+  await page.goto(address('/stockroom?stock=S-076'))
   await expect(page.getByRole('heading', { name: '76 × 38 paper' })).toBeVisible()
   await sound(page)
   await page.getByLabel('Find stocks').fill('50x25 lanes')
