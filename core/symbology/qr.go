@@ -361,27 +361,7 @@ func (s *Symbol) qrDraw(version, level int, words []byte) {
 			}
 		}
 	}
-	format := func(mask int) {
-		for i, bits := 0, qrFormat(level, mask); i < 15; i++ {
-			dark := bits>>i&1 == 1
-			switch { // beside the first finder
-			case i < 6:
-				set(8, i, dark)
-			case i < 8:
-				set(8, i+1, dark)
-			case i == 8:
-				set(7, 8, dark)
-			default:
-				set(14-i, 8, dark)
-			}
-			if i < 8 { // and shared between the two others
-				set(size-1-i, 8, dark)
-			} else {
-				set(8, size-15+i, dark)
-			}
-		}
-		set(8, size-8, true)
-	}
+	format := func(mask int) { qrFormatAt(size, level, mask, set) }
 	format(0)
 	if version >= 7 {
 		bits := version << 12
@@ -417,17 +397,62 @@ func (s *Symbol) qrDraw(version, level int, words []byte) {
 			}
 		}
 	}
-	best, least, sides := 0, -1, &qrSides{}
-	for mask := range 8 {
-		qrMask(m, fixed, mask)
-		format(mask)
-		if penalty := qrPenalty(m, sides); least < 0 || penalty < least {
-			best, least = mask, penalty
-		}
-		qrMask(m, fixed, mask)
-	}
+	best := qrBestMask(m, fixed, level)
 	qrMask(m, fixed, best)
 	format(best)
+}
+
+// qrFormatAt calls set with the modules of the format information (figure 25).
+func qrFormatAt(size, level, mask int, set func(x, y int, dark bool)) {
+	for i, bits := 0, qrFormat(level, mask); i < 15; i++ {
+		dark := bits>>i&1 == 1
+		switch { // beside the first finder
+		case i < 6:
+			set(8, i, dark)
+		case i < 8:
+			set(8, i+1, dark)
+		case i == 8:
+			set(7, 8, dark)
+		default:
+			set(14-i, 8, dark)
+		}
+		if i < 8 { // and shared between the two others
+			set(size-1-i, 8, dark)
+		} else {
+			set(8, size-15+i, dark)
+		}
+	}
+	set(8, size-8, true)
+}
+
+// qrBestMask returns the mask that disturbs a reader least. Symbols of up to 64 modules, which most
+// are, are masked and counted a row at a time.
+func qrBestMask(m *Matrix, fixed []bool, level int) int {
+	size := m.Width
+	var small *qrSmall
+	var sides *qrSides
+	if size <= 64 {
+		small = newQRSmall(m, fixed)
+	} else {
+		sides = &qrSides{}
+	}
+	best, least := 0, -1
+	for mask := range 8 {
+		penalty := 0
+		if small != nil {
+			small.mask(mask, level)
+			penalty = small.penalty()
+		} else {
+			qrMask(m, fixed, mask)
+			qrFormatAt(size, level, mask, m.set)
+			penalty = qrPenalty(m, sides)
+			qrMask(m, fixed, mask)
+		}
+		if least < 0 || penalty < least {
+			best, least = mask, penalty
+		}
+	}
+	return best
 }
 
 // qrAlignments returns where alignment patterns have their centres, both ways (annex E).
@@ -457,29 +482,33 @@ func qrFormat(level, mask int) int {
 	return (data<<10 | rest) ^ 0x5412
 }
 
+// qrHit tells whether a mask turns a module over (table 10).
+func qrHit(mask, x, y int) bool {
+	switch mask {
+	case 0:
+		return (x+y)%2 == 0
+	case 1:
+		return y%2 == 0
+	case 2:
+		return x%3 == 0
+	case 3:
+		return (x+y)%3 == 0
+	case 4:
+		return (x/3+y/2)%2 == 0
+	case 5:
+		return x*y%2+x*y%3 == 0
+	case 6:
+		return (x*y%2+x*y%3)%2 == 0
+	}
+	return ((x+y)%2+x*y%3)%2 == 0
+}
+
 // qrMask turns the modules of data over where a mask says so (table 10).
 func qrMask(m *Matrix, fixed []bool, mask int) {
 	var pattern [12][12]bool // every mask repeats itself after twelve modules
 	for y := range 12 {
 		for x := range 12 {
-			switch mask {
-			case 0:
-				pattern[y][x] = (x+y)%2 == 0
-			case 1:
-				pattern[y][x] = y%2 == 0
-			case 2:
-				pattern[y][x] = x%3 == 0
-			case 3:
-				pattern[y][x] = (x+y)%3 == 0
-			case 4:
-				pattern[y][x] = (x/3+y/2)%2 == 0
-			case 5:
-				pattern[y][x] = x*y%2+x*y%3 == 0
-			case 6:
-				pattern[y][x] = (x*y%2+x*y%3)%2 == 0
-			case 7:
-				pattern[y][x] = ((x+y)%2+x*y%3)%2 == 0
-			}
+			pattern[y][x] = qrHit(mask, x, y)
 		}
 	}
 	for y := range m.Height {
@@ -588,4 +617,91 @@ func qrRuns(row qrRow, size int) int {
 		}
 	}
 	return penalty + 40*(after.count()+before.count())
+}
+
+// A qrSmall is a symbol of up to 64 modules: a row, and a column, is a word.
+type qrSmall struct {
+	size                  int
+	rows, columns         [64]uint64 // masked
+	bareRows, bareColumns [64]uint64
+	freeRows, freeColumns [64]uint64 // modules of data
+}
+
+// qrRowMasks and qrColumnMasks are the masks as rows and as columns, which repeat themselves.
+var qrRowMasks, qrColumnMasks [8][12]uint64
+
+func init() {
+	for mask := range 8 {
+		for i := range 12 {
+			for j := range 64 {
+				if qrHit(mask, j, i) {
+					qrRowMasks[mask][i] |= 1 << j
+				}
+				if qrHit(mask, i, j) {
+					qrColumnMasks[mask][i] |= 1 << j
+				}
+			}
+		}
+	}
+}
+
+func newQRSmall(m *Matrix, fixed []bool) *qrSmall {
+	q := &qrSmall{size: m.Width}
+	for y := range q.size {
+		for x := range q.size {
+			if m.Dark[y*q.size+x] {
+				q.bareRows[y] |= 1 << x
+				q.bareColumns[x] |= 1 << y
+			}
+			if !fixed[y*q.size+x] {
+				q.freeRows[y] |= 1 << x
+				q.freeColumns[x] |= 1 << y
+			}
+		}
+	}
+	return q
+}
+
+// mask masks the symbol and writes its format information.
+func (q *qrSmall) mask(mask, level int) {
+	for i := range q.size {
+		q.rows[i] = q.bareRows[i] ^ qrRowMasks[mask][i%12]&q.freeRows[i]
+		q.columns[i] = q.bareColumns[i] ^ qrColumnMasks[mask][i%12]&q.freeColumns[i]
+	}
+	qrFormatAt(q.size, level, mask, func(x, y int, dark bool) {
+		q.rows[y], q.columns[x] = q.rows[y]&^(1<<x), q.columns[x]&^(1<<y)
+		if dark {
+			q.rows[y], q.columns[x] = q.rows[y]|1<<x, q.columns[x]|1<<y
+		}
+	})
+}
+
+// penalty counts as qrPenalty does.
+func (q *qrSmall) penalty() int {
+	penalty, dark, inner := 0, 0, uint64(1)<<(q.size-1)-1
+	for y := range q.size {
+		row := q.rows[y]
+		penalty += qrSmallRuns(row, q.size) + qrSmallRuns(q.columns[y], q.size)
+		dark += bits.OnesCount64(row)
+		if y+1 < q.size {
+			below := q.rows[y+1]
+			block := ^(row ^ row>>1) & ^(below ^ below>>1) & ^(row ^ below) & inner
+			penalty += 3 * bits.OnesCount64(block)
+		}
+	}
+	off := dark*20 - q.size*q.size*10
+	return penalty + max(off, -off)/(q.size*q.size)*10
+}
+
+// qrSmallRuns counts as qrRuns does.
+func qrSmallRuns(row uint64, size int) int {
+	two := ^(row ^ row>>1) & (uint64(1)<<(size-1) - 1)
+	two &= two >> 1
+	five := two & (two >> 2)
+	penalty := bits.OnesCount64(five) + 2*bits.OnesCount64(five&^(five<<1))
+	finder := row & ^(row >> 1) & (row >> 2) & (row >> 3) & (row >> 4) & ^(row >> 5) & (row >> 6)
+	light := ^(row | row>>1 | row>>2 | row>>3) // four light modules begin here
+	within := uint64(1)<<(size-10) - 1
+	after, before := finder&(light>>7)&within, light&(finder>>4)&within
+	return penalty + 40*(bits.OnesCount64(after)+bits.OnesCount64(before))
 }

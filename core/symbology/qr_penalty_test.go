@@ -74,6 +74,17 @@ func TestPenaltiesAreCountedAlike(t *testing.T) {
 				m.Dark[i] = dark
 			}
 			require.Equal(t, plainPenalty(&m), qrPenalty(&m, &sides), "version %d, runs up to %d", version, share)
+			if m.Width <= 64 {
+				fixed := make([]bool, len(m.Dark))
+				small := newQRSmall(&m, fixed)
+				for mask := range 8 {
+					small.mask(mask, 1)
+					masked := Matrix{m.Width, m.Height, append([]bool{}, m.Dark...)}
+					qrMask(&masked, fixed, mask)
+					qrFormatAt(m.Width, 1, mask, masked.set)
+					require.Equal(t, plainPenalty(&masked), small.penalty(), "version %d, mask %d", version, mask)
+				}
+			}
 		}
 	}
 	var s Symbol

@@ -533,9 +533,9 @@ func BenchmarkEncode(b *testing.B) {
 }
 
 func TestLinksAreBuiltAndRead(t *testing.T) {
-	elements, err := symbology.ParseGS1("(01)09521234543213(10)26/K 104(21)00417(17)261231(3103)001750")
+	_, err := symbology.ParseGS1("(01)09521234543213(10)26/K 104(21)00417(17)261231(3103)001750")
 	require.Error(t, err, "a space is none of GS1's characters")
-	elements, err = symbology.ParseGS1("(01)09521234543213(10)26/K104(21)00417(17)261231(3103)001750")
+	elements, err := symbology.ParseGS1("(01)09521234543213(10)26/K104(21)00417(17)261231(3103)001750")
 	require.NoError(t, err)
 	link, err := symbology.Link("https://id.brinewick.example/", elements, false)
 	require.NoError(t, err)
