@@ -105,3 +105,23 @@ func ExamplePlan() {
 		batch.Time(batch.Web(roll, plan.Len()), 152).Round(time.Second))
 	// Output: 36 labels, 1.48 m, 10s
 }
+
+func TestPagesAreRowsOrSheets(t *testing.T) {
+	lanes := stock.Stock{Kind: stock.DieCut, Width: 50 * measure.Millimetre, Length: 25 * measure.Millimetre, Gap: 3 * measure.Millimetre, Lanes: 2}
+	sheet := stock.Stock{Kind: stock.Sheet, Width: 70 * measure.Millimetre, Length: 37 * measure.Millimetre,
+		Sheet: &stock.Page{Width: 210 * measure.Millimetre, Height: 297 * measure.Millimetre, Columns: 3, Rows: 8, PitchX: 70 * measure.Millimetre, PitchY: 37 * measure.Millimetre}}
+	for _, test := range []struct {
+		stock         stock.Stock
+		labels, used  int
+		pages         int
+		webOfNoneUsed float64
+	}{
+		{lanes, 0, 0, 0, 0}, {lanes, 1, 0, 1, 28}, {lanes, 2, 0, 1, 28}, {lanes, 3, 0, 2, 56}, {lanes, 240, 0, 120, 3360},
+		{sheet, 24, 0, 1, 297}, {sheet, 24, 1, 2, 297}, {sheet, 25, 0, 2, 594}, {sheet, 23, 1, 1, 297}, {sheet, 0, 5, 0, 0},
+	} {
+		require.Equal(t, test.pages, batch.Pages(test.stock, test.labels, test.used), "%+v", test)
+		require.InDelta(t, test.webOfNoneUsed, batch.Web(test.stock, test.labels), 1e-9, "%+v", test)
+	}
+	require.Zero(t, batch.Time(1000, 0), "the speed is not known")
+	require.Equal(t, 10*time.Second, batch.Time(1000, 100))
+}
