@@ -225,9 +225,6 @@ func (c *Composer) shares() bool { return len(c.inks) == 1 && !c.grows }
 // Box returns the box that element i was given, in dots on the artwork as it is read.
 func (c *Composer) Box(i int) render.Box { return c.elements[i].box }
 
-// IsFixed tells whether element i says the same on every label.
-func (c *Composer) IsFixed(i int) bool { return c.elements[i].fixed }
-
 // Compose fills l with everything on the label of one record.
 func (c *Composer) Compose(l *Label, record []string) {
 	c.compose(l, record)

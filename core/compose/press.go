@@ -1,9 +1,6 @@
 package compose
 
-import (
-	"oddspool/core/design"
-	"oddspool/core/render"
-)
+import "oddspool/core/render"
 
 // A Press draws the labels of one design as they leave the printer: the artwork turned as the
 // design says, what never changes drawn once where that can be. It is not safe for concurrent use;
@@ -35,9 +32,6 @@ func NewPress(c *Composer) *Press {
 func (p *Press) Clone() *Press {
 	return &Press{composer: p.composer.Clone(), base: p.base, pieceW: p.pieceW, pieceH: p.pieceH}
 }
-
-// Design returns the design whose labels are drawn.
-func (p *Press) Design() *design.Design { return p.composer.design }
 
 // NewLayers returns layers that Label draws on, one for each ink of the design.
 func (p *Press) NewLayers() render.Layers {

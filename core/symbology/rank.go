@@ -9,13 +9,12 @@ import (
 
 // A Suit is how a symbology suits some values on a printer.
 type Suit struct {
-	ID      ID
-	Fails   int    // values it cannot hold
-	Why     string // of the first of them
-	Module  int    // dots, the smallest sensible at this printer
-	Wide    int    // dots of the largest symbol, with quiet zones
-	Tall    int    // dots; of a linear code the least that its bars should be tall
-	Longest string // the value that gives the largest symbol
+	ID     ID
+	Fails  int    // values it cannot hold
+	Why    string // of the first of them
+	Module int    // dots, the smallest sensible at this printer
+	Wide   int    // dots of the largest symbol, with quiet zones
+	Tall   int    // dots; of a linear code the least that its bars should be tall
 }
 
 // A linear code should be at least 15 per cent of its length tall, and 5 mm (ISO/IEC 15417, 4.7.1.2,
@@ -26,8 +25,7 @@ const (
 )
 
 // Rank returns how each symbology suits some values at a resolution: those that hold all of them
-// first, the smallest before larger ones. Symbologies of GS1 data, and those of numbers that mean
-// something of their own, stand behind others of the same size only because of what they hold.
+// first, the smallest before larger ones.
 func Rank(values []string, r measure.Resolution) []Suit {
 	var suits []Suit
 	var s Symbol
@@ -48,7 +46,7 @@ func Rank(values []string, r measure.Resolution) []Suit {
 				tall = max(r.Dots(leastHeight), int(leastHeightShare*float64(wide)))
 			}
 			if wide*tall > suit.Wide*suit.Tall {
-				suit.Wide, suit.Tall, suit.Longest = wide, tall, value
+				suit.Wide, suit.Tall = wide, tall
 			}
 		}
 		suits = append(suits, suit)

@@ -140,7 +140,6 @@ type Options struct {
 	Level   string  // error correction: L, M, Q or H of QR; 0 to 8 of PDF417; per cent of Aztec; empty: the usual
 	Shape   string  // square or rectangle of Data Matrix; empty: the smaller
 	Columns int     // of PDF417; 0: as suits
-	Bearer  bool    // bearer bars of ITF-14: drawn by who knows the height
 }
 
 func (o Options) ratio() float64 {
