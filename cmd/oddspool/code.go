@@ -43,7 +43,7 @@ func codeCommand(_ context.Context, c *console, args []string) error {
 		f.StringVar(&made.height, "height", "12mm", "`HEIGHT` of a linear code's bars")
 		f.IntVar(&made.turn, "turn", 0, "0, 90, 180 or 270, clockwise")
 		f.StringVar(&made.text, "text", "none", "none, below or above")
-		f.Func("option", "`KEY=VALUE`: check=true, ratio=2.5, level=H, shape=rectangle, narrower=1, fit=not smaller", func(text string) error {
+		f.Func("option", "`KEY=VALUE`: check=true, ratio=2.5, level=H, shape=rectangle, columns=4, host=https://id.brinewick.example, purpose=logistic, narrower=1, fit=not smaller", func(text string) error {
 			key, value, ok := strings.Cut(text, "=")
 			if !ok {
 				return errors.New("write it like level=H")
@@ -106,6 +106,12 @@ func (r *codeRequest) looks() (*design.CodeLooks, error) {
 			looks.Level = value
 		case "shape":
 			looks.Shape = value
+		case "columns":
+			looks.Columns, err = strconv.Atoi(value)
+		case "host":
+			looks.Host = value
+		case "purpose":
+			looks.Purpose = symbology.Purpose(value)
 		case "narrower":
 			looks.Narrower, err = strconv.Atoi(value)
 		case "fit":

@@ -17,9 +17,9 @@ const readableGap = 500 * measure.Micrometre
 // General Specifications, 5.2.3.4).
 const guardModules = 5
 
-// code sets a code in its upright frame: quiet zone, bars, quiet zone, and what they say below or
-// above. A code that is too wide is drawn whole, over its box: cut bars say nothing.
-func (c *Composer) code(l *Label, i int) {
+// code sets a code in its upright frame: a header, quiet zone, bars, quiet zone, what they say below
+// or above, and a footer. A code that is too wide is drawn whole, over its box: cut bars say nothing.
+func (c *Composer) code(l *Label, i int, record []string) {
 	looks, e, part := c.design.Elements[i].Code, &c.elements[i], &l.Parts[i]
 	id := symbology.ID(looks.Symbology)
 	part.ID, part.Options = id, looks.Options()
@@ -28,13 +28,14 @@ func (c *Composer) code(l *Label, i int) {
 		return
 	}
 	symbol := &part.Symbol
-	readable := looks.Readable != design.None && symbol.Text != ""
-	gap, text := 0, 0
-	if readable {
-		c.readable.Set(strings.ReplaceAll(symbol.Text, "\n", " "), c.readableStyle(looks, e))
-		gap, text = c.grid.Dots(readableGap), c.readable.Height
+	above, below := c.besideCode(part, looks, e, record)
+	line := 0
+	if len(above)+len(below) > 0 {
+		c.readable.Set("0", c.readableStyle(looks, e))
+		line = c.readable.Height
 	}
-	room := e.boxTall - gap - text
+	tallAbove, tallBelow := c.tall(len(above), line), c.tall(len(below), line)
+	room := e.boxTall - tallAbove - tallBelow
 	part.Module = c.module(looks, symbol, e.boxWidth, room)
 	part.Narrower = looks.Narrower
 	total, tall := symbol.DotsWithQuiet(part.Module)
@@ -43,34 +44,94 @@ func (c *Composer) code(l *Label, i int) {
 		part.TooWide = max(total-e.boxWidth, 0)
 	}
 	x := offset(looks.Align == design.Centre, looks.Align == design.Right, e.boxWidth-total)
-	top := 0
-	if readable && looks.Readable == design.Above {
-		top = text + gap
-	}
 	if symbol.Is2D() {
 		part.TooTall = max(tall-max(room, 0), 0)
-		part.Quiet = render.Box{X: x, Y: top, W: total, H: tall}
+		part.Quiet = render.Box{X: x, Y: tallAbove, W: total, H: tall}
 		quiet := symbol.QuietAbove * part.Module
-		part.Bars = render.Box{X: x + symbol.QuietBefore*part.Module, Y: top + quiet, W: wide, H: tall - 2*quiet}
+		part.Bars = render.Box{X: x + symbol.QuietBefore*part.Module, Y: tallAbove + quiet, W: wide, H: tall - 2*quiet}
 		c.matrix(l, i, part)
 	} else {
 		part.TooTall = max(1-room, 0)
 		tall = max(room, 1)
-		part.Quiet = render.Box{X: x, Y: top, W: total, H: tall}
-		part.Bars = render.Box{X: x + symbol.QuietBefore*part.Module, Y: top, W: wide, H: tall}
+		part.Quiet = render.Box{X: x, Y: tallAbove, W: total, H: tall}
+		part.Bars = render.Box{X: x + symbol.QuietBefore*part.Module, Y: tallAbove, W: wide, H: tall}
 		c.bars(l, i, part, id)
 	}
 	part.Real = render.Box{X: x, W: total, H: max(e.boxTall, tall)}
-	switch {
-	case !readable:
-	case len(symbol.Parts) > 0 && looks.Readable == design.Below:
-		c.partsBelow(l, i, part, looks, e)
-	default:
-		y := top + tall + gap
-		if looks.Readable == design.Above {
-			y = 0
+	for n, words := range above {
+		c.line(l, i, words, n*line)
+	}
+	for n, words := range below {
+		if words.parts {
+			c.partsBelow(l, i, part, looks, e)
+			continue
 		}
-		l.List.Words(i, part.Bars.X+(wide-c.readable.Width)/2, y, c.readableStyle(looks, e).PerEm, render.Box{}, c.readable.Glyphs)
+		c.line(l, i, words, tallAbove+tall+tallBelow-(len(below)-n)*line)
+	}
+}
+
+// beside is a line of words above or below a code.
+type beside struct {
+	text   string
+	parts  bool // it is the readable text, in parts where the standard has them
+	spread bool // over the width of the bars
+}
+
+// besideCode returns the lines above a code and below it, from top to bottom.
+func (c *Composer) besideCode(part *Part, looks *design.CodeLooks, e *element, record []string) (above, below []beside) {
+	if text := c.joined(part, e.header, record); text != "" {
+		above = append(above, beside{text: text})
+	}
+	if text := part.Symbol.Text; looks.Readable != design.None && text != "" {
+		words := beside{text: strings.ReplaceAll(text, "\n", " "), spread: looks.Spread, parts: len(part.Symbol.Parts) > 0 && looks.Readable == design.Below}
+		if looks.Readable == design.Above {
+			above = append(above, words)
+		} else {
+			below = append(below, words)
+		}
+	}
+	if text := c.joined(part, e.footer, record); text != "" {
+		below = append(below, beside{text: text})
+	}
+	return above, below
+}
+
+// joined returns a header or footer. It may be empty where its fields are: the code is what counts.
+func (c *Composer) joined(part *Part, pieces []piece, record []string) string {
+	if len(pieces) == 0 {
+		return ""
+	}
+	blank := part.Blank
+	fields, filled := c.join(part, pieces, record)
+	part.Blank = blank
+	if fields > 0 && filled == 0 {
+		return ""
+	}
+	return string(c.text)
+}
+
+// tall returns the room of so many lines and their distance from the bars.
+func (c *Composer) tall(lines, line int) int {
+	if lines == 0 {
+		return 0
+	}
+	return lines*line + c.grid.Dots(readableGap)
+}
+
+// line sets a line of words in the middle of the bars, or each letter in the middle of its share of
+// them.
+func (c *Composer) line(l *Label, i int, words beside, y int) {
+	looks, e, part := c.design.Elements[i].Code, &c.elements[i], &l.Parts[i]
+	style := c.readableStyle(looks, e)
+	letters := []string{words.text}
+	if words.spread {
+		letters = strings.Split(words.text, "")
+	}
+	for n, letter := range letters {
+		c.readable.Set(letter, style)
+		part.Missing = append(part.Missing, c.readable.Missing...)
+		from, to := part.Bars.W*n/len(letters), part.Bars.W*(n+1)/len(letters)
+		l.List.Words(i, part.Bars.X+(from+to-c.readable.Width)/2, y, style.PerEm, render.Box{}, c.readable.Glyphs)
 	}
 }
 

@@ -109,12 +109,17 @@ func TestWideBarsAndNarrowedOnes(t *testing.T) {
 }
 
 func TestOptionsReachTheSymbol(t *testing.T) {
-	for looks, want := range map[design.CodeLooks]string{
-		{Symbology: "code39", Check: true}:                   "KELP.",
-		{Symbology: "qr", Level: "H", Readable: design.None}: "KELP",
-		{Symbology: "datamatrix", Shape: "rectangle"}:        "KELP",
-		{Symbology: string(symbology.Aztec), Level: "50"}:    "KELP",
+	for _, test := range []struct {
+		looks design.CodeLooks
+		want  string
+	}{
+		{design.CodeLooks{Symbology: "code39", Check: true}, "KELP."},
+		{design.CodeLooks{Symbology: "qr", Level: "H", Readable: design.None}, "KELP"},
+		{design.CodeLooks{Symbology: "datamatrix", Shape: "rectangle"}, "KELP"},
+		{design.CodeLooks{Symbology: string(symbology.Aztec), Level: "50"}, "KELP"},
+		{design.CodeLooks{Symbology: string(symbology.PDF417), Columns: 2}, "KELP"},
 	} {
+		looks, want := test.looks, test.want
 		part, _ := coded(t, looks, 80*mm, 30*mm, "KELP")
 		require.Equal(t, want, part.Symbol.Reads)
 		require.Equal(t, symbology.ID(looks.Symbology), part.ID)
@@ -122,4 +127,30 @@ func TestOptionsReachTheSymbol(t *testing.T) {
 	}
 	part, _ := coded(t, design.CodeLooks{Symbology: "datamatrix", Shape: "rectangle"}, 80*mm, 30*mm, "KELP")
 	require.NotEqual(t, part.Symbol.Matrix.Width, part.Symbol.Matrix.Height)
+}
+
+// Words stand above and below a code, each line in its place, and the bars take what room is left.
+func TestCodesHaveLinesAboveAndBelow(t *testing.T) {
+	plain, _ := coded(t, design.CodeLooks{Symbology: "code128"}, 80*mm, 30*mm, "KELP")
+	looks := design.CodeLooks{Symbology: "code128", Header: []design.Piece{{Text: "Brinewick"}}, Footer: []design.Piece{{Field: "code"}, {Text: " dry"}}}
+	part, plane := coded(t, looks, 80*mm, 30*mm, "KELP")
+	line := 30*8 - plain.Bars.H - 4 // of dots, with half a millimetre between
+	require.Equal(t, plain.Bars.Y+line+4, part.Bars.Y)
+	require.Equal(t, plain.Bars.H-2*line-4, part.Bars.H)
+	above := render.Box{X: part.Bars.X, Y: part.Bars.Y - line - 4, W: part.Bars.W, H: line}
+	require.False(t, plane.Blank(above), "the header")
+	below := render.Box{X: part.Bars.X, Y: part.Bars.Y + part.Bars.H + 4, W: part.Bars.W, H: line}
+	require.False(t, plane.Blank(below), "what the bars say")
+	below.Y += line
+	require.False(t, plane.Blank(below), "the footer")
+	require.True(t, plane.Blank(render.Box{X: part.Bars.X, Y: part.Bars.Y - 4, W: part.Bars.W, H: 4}), "nothing touches the bars")
+
+	spread, plane := coded(t, design.CodeLooks{Symbology: "code128", Spread: true}, 80*mm, 30*mm, "KELP")
+	top := spread.Bars.Y + spread.Bars.H + 4
+	for n := range 4 { // each letter within its quarter
+		quarter := render.Box{X: spread.Bars.X + spread.Bars.W*n/4, Y: top, W: spread.Bars.W / 4, H: line}
+		require.False(t, plane.Blank(quarter))
+		quarter.W = 4
+		require.True(t, plane.Blank(quarter), "letter %d does not stand at its edge", n)
+	}
 }

@@ -38,6 +38,8 @@ type Composer struct {
 // element is what a design's element needs at hand for each label.
 type element struct {
 	pieces   []piece
+	header   []piece // of a code, the line above it
+	footer   []piece // and below
 	fixed    bool
 	face     *typeset.Face // of a text, or of a code's readable text
 	boxWidth int           // of the content before its turn, dots
@@ -178,15 +180,7 @@ func (c *Composer) prepare(d *design.Element, fields []string) (element, error) 
 	e.boxWidth, e.boxTall = d.Turn.Size(e.box.W, e.box.H)
 	e.ink = c.ink(d.Ink)
 	e.grows = c.grows && (d.Text == nil || !d.Text.Wrap) && (c.design.Turn.Sideways() && d.Turn == 0 || !c.design.Turn.Sideways() && d.Turn == 90)
-	for _, p := range d.Says {
-		made := piece{text: p.Text, field: noField, name: p.Field}
-		if p.Field != "" {
-			if made.field = slices.Index(fields, p.Field); made.field < 0 {
-				made.field = missingField
-			}
-		}
-		e.pieces = append(e.pieces, made)
-	}
+	e.pieces = findFields(d.Says, fields)
 	var err error
 	switch d.Kind {
 	case design.Text:
@@ -195,6 +189,7 @@ func (c *Composer) prepare(d *design.Element, fields []string) (element, error) 
 		if err = symbology.Known(symbology.ID(d.Code.Symbology)); err != nil {
 			return e, err
 		}
+		e.header, e.footer = findFields(d.Code.Header, fields), findFields(d.Code.Footer, fields)
 		family := d.Code.Typeface
 		if family == "" {
 			family = design.DefaultReadableTypeface
@@ -202,6 +197,19 @@ func (c *Composer) prepare(d *design.Element, fields []string) (element, error) 
 		e.face, err = typeset.Find(family, false, false)
 	}
 	return e, err
+}
+
+func findFields(says []design.Piece, fields []string) (pieces []piece) {
+	for _, p := range says {
+		made := piece{text: p.Text, field: noField, name: p.Field}
+		if p.Field != "" {
+			if made.field = slices.Index(fields, p.Field); made.field < 0 {
+				made.field = missingField
+			}
+		}
+		pieces = append(pieces, made)
+	}
+	return pieces
 }
 
 func (l *Label) reset(c *Composer) {
@@ -322,7 +330,7 @@ func (c *Composer) fill(l *Label, i int, record []string) {
 	if d.Kind == design.Text {
 		c.words(l, i)
 	} else {
-		c.code(l, i)
+		c.code(l, i, record)
 	}
 	l.List.Place(first, e.box.X, e.box.Y, d.Turn, e.boxWidth, e.boxTall)
 	for _, box := range []*render.Box{&part.Real, &part.Bars, &part.Quiet} {
@@ -340,9 +348,16 @@ func (c *Composer) say(part *Part, e *element, record []string) {
 		}
 		return
 	}
+	fields, filled := c.join(part, e.pieces, record)
+	if fields == 0 || filled > 0 {
+		part.Says = string(c.text)
+	}
+}
+
+// join puts pieces together in c.text, and counts the fields among them and those that are not empty.
+func (c *Composer) join(part *Part, pieces []piece, record []string) (fields, filled int) {
 	c.text = c.text[:0]
-	fields, filled := 0, 0
-	for _, p := range e.pieces {
+	for _, p := range pieces {
 		switch p.field {
 		case missingField:
 			part.Lacks = p.name
@@ -358,9 +373,7 @@ func (c *Composer) say(part *Part, e *element, record []string) {
 			}
 		}
 	}
-	if fields == 0 || filled > 0 {
-		part.Says = string(c.text)
-	}
+	return fields, filled
 }
 
 func value(record []string, field int) string {

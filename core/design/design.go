@@ -7,6 +7,7 @@
 package design
 
 import (
+	"iter"
 	"slices"
 
 	"oddspool/core/measure"
@@ -43,7 +44,7 @@ func (d *Design) Size() (width, height measure.Length) {
 func (d *Design) UsedFields() []string {
 	var names []string
 	for _, element := range d.Elements {
-		for _, piece := range element.Says {
+		for piece := range element.Pieces() {
 			if piece.Field != "" && !slices.Contains(names, piece.Field) {
 				names = append(names, piece.Field)
 			}
@@ -88,9 +89,31 @@ type Piece struct {
 	Field string `json:"field,omitempty"`
 }
 
+// Pieces returns all that the element says, the lines above and below a code included.
+func (e *Element) Pieces() iter.Seq[Piece] {
+	return func(yield func(Piece) bool) {
+		all := [][]Piece{e.Says}
+		if e.Code != nil {
+			all = append(all, e.Code.Header, e.Code.Footer)
+		}
+		for _, pieces := range all {
+			for _, piece := range pieces {
+				if !yield(piece) {
+					return
+				}
+			}
+		}
+	}
+}
+
 // Fixed tells whether the element says the same on every label.
 func (e *Element) Fixed() bool {
-	return !slices.ContainsFunc(e.Says, func(p Piece) bool { return p.Field != "" })
+	for p := range e.Pieces() {
+		if p.Field != "" {
+			return false
+		}
+	}
+	return true
 }
 
 // An EmptyRule is what happens when an element says nothing on some label.
@@ -150,12 +173,19 @@ type CodeLooks struct {
 	Ratio    float64 `json:"ratio,omitempty"`    // wide to narrow, of two widths
 	Level    string  `json:"level,omitempty"`    // error correction, as the symbology has it
 	Shape    string  `json:"shape,omitempty"`    // square or rectangle of Data Matrix
+	Columns  int     `json:"columns,omitempty"`  // of stacked symbologies; 0: as suits
+	Host     string  `json:"host,omitempty"`     // where a GS1 Digital Link begins; empty: symbology.DefaultHost
 	Narrower int     `json:"narrower,omitempty"` // dots by which each bar is narrower, for ink that spreads
+
+	Purpose symbology.Purpose `json:"purpose,omitempty"` // where it is scanned, which decides its size
+	Spread  bool              `json:"spread,omitempty"`  // the readable text over the width of the bars
+	Header  []Piece           `json:"header,omitempty"`  // a line above the code
+	Footer  []Piece           `json:"footer,omitempty"`  // a line below it
 }
 
 // Options returns what is chosen about the code as its symbology takes it.
 func (c *CodeLooks) Options() symbology.Options {
-	return symbology.Options{Check: c.Check, Ratio: c.Ratio, Level: c.Level, Shape: c.Shape}
+	return symbology.Options{Check: c.Check, Ratio: c.Ratio, Level: c.Level, Shape: c.Shape, Columns: c.Columns, Host: c.Host}
 }
 
 // A Fit is how the wanted module becomes whole dots.

@@ -19,7 +19,7 @@ func of(id symbology.ID, looks design.CodeLooks, x, y, w, h measure.Length) desi
 	if looks.Module == 0 {
 		looks.Module = 375
 	}
-	if id == symbology.ITF14 || id == symbology.GS1QR || id == symbology.Pharmacode {
+	if id == symbology.ITF14 || id == symbology.GS1QR || symbology.GuideOf(id).Link || id == symbology.Pharmacode {
 		looks.Module = 500
 	}
 	e := code(x, y, w, h)
@@ -44,6 +44,8 @@ func TestEveryCodeIsReadBack(t *testing.T) {
 		symbology.GS1128: "(01)09521234543213(10)26K104", symbology.GS1QR: "(01)09521234543213(10)26K104", symbology.GS1DataMatrix: "(01)09521234543213(10)26K104",
 		symbology.ITF14: "1540014128876", symbology.DataBar: "(01)09521234543213", symbology.EAN13: "952123454321", symbology.EAN8: "9521234", symbology.UPCA: "01234500006", symbology.UPCE: "012345000065",
 		symbology.Interleaved: "123456", symbology.Codabar: "A123B", symbology.Code11: "123-4", symbology.MSI: "1234", symbology.Pharmacode: "1234",
+		symbology.GS1LinkQR: "(01)09521234543213(10)26K104", symbology.GS1LinkDataMatrix: "(01)09521234543213(10)26K104", symbology.GS1Aztec: "(01)09521234543213(10)26K104(21)7", symbology.DataBarStacked: "(01)09521234543213", symbology.DataBarLimited: "(01)09521234543213",
+		symbology.DataBarExpanded: "(01)99521234543216(3103)001750", symbology.DataBarExpandedStacked: "(01)99521234543216(3103)001750(10)26K104",
 	}
 	for _, guide := range symbology.Guides() {
 		says := data[guide.ID]
@@ -52,7 +54,7 @@ func TestEveryCodeIsReadBack(t *testing.T) {
 		}
 		for _, turn := range []measure.Turn{0, 90, 180, 270} {
 			for _, looks := range []design.CodeLooks{{Readable: design.None}, {}, {Narrower: 1}} {
-				e := of(guide.ID, looks, 5*mm, 5*mm, 100*mm, 30*mm)
+				e := of(guide.ID, looks, 5*mm, 5*mm, 110*mm, 60*mm)
 				if turn.Sideways() {
 					e.Width, e.Height = e.Height, e.Width
 				}
@@ -78,7 +80,7 @@ func TestSpoiledCodesAreFound(t *testing.T) {
 	require.Contains(t, kinds(t, label(of(symbology.MSI, design.CodeLooks{Readable: design.None}, 3*mm, 5*mm, 70*mm, 25*mm), at(3*mm, 10*mm, 60*mm, 250)), []string{"", "1234"}), proof.ReadsOther)
 
 	require.Equal(t, []proof.Kind{proof.ModuleRange}, kinds(t, label(of(symbology.EAN13, design.CodeLooks{Module: 250}, 3*mm, 5*mm, 70*mm, 25*mm)), []string{"", "952123454321"}), "80 per cent is 0.264 mm")
-	require.Equal(t, []proof.Kind{proof.ModuleRange}, kinds(t, label(of(symbology.EAN8, design.CodeLooks{Module: 750}, 3*mm, 5*mm, 70*mm, 25*mm)), []string{"", "9521234"}), "200 per cent is 0.66 mm")
+	require.Equal(t, []proof.Kind{proof.ModuleRange, proof.LowBars}, kinds(t, label(of(symbology.EAN8, design.CodeLooks{Module: 750}, 3*mm, 5*mm, 70*mm, 25*mm)), []string{"", "9521234"}), "200 per cent is 0.66 mm, and 18.23 mm at 0.33 mm is 41 mm at 0.75 mm")
 
 	for _, fit := range []design.Fit{design.NotSmaller, design.Largest} {
 		e := of(symbology.QR, design.CodeLooks{Readable: design.None, Fit: fit, Module: 300}, 10*mm, 5*mm, 25*mm, 25*mm)
@@ -141,4 +143,44 @@ func TestPiecesThatGrowTooLongAreFound(t *testing.T) {
 	d.Printer.Takes, d.Printer.Inks, d.Turn = []stock.Kind{stock.Tape}, []stock.Ink{stock.Black}, 90
 	require.Empty(t, kinds(t, d, []string{"pump 3", ""}))
 	require.Equal(t, []proof.Kind{proof.TooLong}, kinds(t, d, []string{"pump 3 in the drying hall, north side", ""}))
+}
+
+// What GS1 asks for a purpose: modules, heights, and which symbology at all.
+func TestSizesAreThoseOfThePurpose(t *testing.T) {
+	ean := []string{"", "952123454321"}
+	at := func(id symbology.ID, p symbology.Purpose, module, tall measure.Length) []proof.Kind {
+		e := of(id, design.CodeLooks{Module: module, Purpose: p, Readable: design.None}, 3*mm, 3*mm, 94*mm, tall)
+		e.Code.Module = module
+		d := label(e)
+		d.Stock.Width, d.Stock.Length, d.Printer.HeadDots = 110*mm, 60*mm, 1200
+		says := ean
+		if id == symbology.GS1128 || id == symbology.Code128 {
+			says = []string{"", "(00)095212345432123453"}
+		}
+		return kinds(t, d, says)
+	}
+	require.Empty(t, at(symbology.EAN13, symbology.Checkout, 375, 30*mm))
+	require.Equal(t, []proof.Kind{proof.ModuleRange}, at(symbology.EAN13, symbology.Distribution, 375, 30*mm), "0.495 mm at least")
+	require.Empty(t, at(symbology.EAN13, symbology.Distribution, 625, 45*mm))
+	require.Equal(t, []proof.Kind{proof.ModuleRange}, at(symbology.EAN13, symbology.Logistic, 500, 40*mm), "not at all")
+	require.Empty(t, at(symbology.GS1128, symbology.Logistic, 500, 32*mm))
+	require.Equal(t, []proof.Kind{proof.LowBars}, at(symbology.GS1128, symbology.Logistic, 500, 31*mm), "31.75 mm")
+	require.Empty(t, at(symbology.Code128, symbology.AnyPurpose, 375, 13*mm))
+	require.Equal(t, []proof.Kind{proof.LowBars}, at(symbology.Code128, symbology.AnyPurpose, 375, 8*mm), "15 per cent of the width")
+}
+
+// Thin bars across the feed smear on a printer that can run fast.
+func TestLaddersOnFastPrinters(t *testing.T) {
+	at := func(turn measure.Turn, module measure.Length, speed int) []proof.Kind {
+		e := of(symbology.Code128, design.CodeLooks{Module: module, Readable: design.None}, 3*mm, 3*mm, 60*mm, 60*mm)
+		e.Turn = turn
+		d := label(e)
+		d.Stock.Width, d.Stock.Length, d.Printer.HeadDots, d.Printer.Speed = 70*mm, 70*mm, 800, speed
+		return kinds(t, d, []string{"", "952N"})
+	}
+	require.Empty(t, at(0, 250, 200), "along the feed")
+	require.Equal(t, []proof.Kind{proof.Ladder}, at(90, 250, 200))
+	require.Equal(t, []proof.Kind{proof.Ladder}, at(270, 250, 200))
+	require.Empty(t, at(90, 375, 200), "three dots are thick enough")
+	require.Empty(t, at(90, 250, 100), "slow enough")
 }

@@ -57,6 +57,8 @@ const (
 	NoInk       Kind = "no-ink"       // the printer cannot show an ink on this stock
 	LowContrast Kind = "low-contrast" // a scanner cannot tell the bars from what they stand on
 	ModuleRange Kind = "module-range" // the module is smaller or larger than the standard has it
+	LowBars     Kind = "low-bars"     // bars are lower than the standard has them
+	Ladder      Kind = "ladder"       // bars lie across the feed, and the printer is fast
 	QuietCut    Kind = "quiet-cut"    // a quiet zone is not free
 	ReadsOther  Kind = "reads-other"  // read back, a code says something else or nothing
 )
@@ -316,7 +318,11 @@ func (c *Checker) code(part *compose.Part, i int, seen *render.Plane, say sayer)
 		say(Warning, CodeTooBig, fmt.Sprintf("The code is %s wider than its box.", c.tenths(part.TooWide)),
 			"Make the box wider, or choose a smaller module.")
 	}
-	c.moduleRange(part, say)
+	c.moduleRange(part, element.Code.Purpose, say)
+	if !part.Symbol.Is2D() {
+		c.lowBars(part, element.Code.Purpose, say)
+	}
+	c.ladder(part, say)
 	got, err := c.readAll(part, seen)
 	switch name := symbology.Name(symbology.ID(element.Code.Symbology)); {
 	case err != nil:
@@ -330,17 +336,70 @@ func (c *Checker) code(part *compose.Part, i int, seen *render.Plane, say sayer)
 	}
 }
 
-// moduleRange says so when the printed module is not within what the symbology's standard gives, to
-// within a hundredth.
-func (c *Checker) moduleRange(part *compose.Part, say sayer) {
-	guide, printed := symbology.GuideOf(part.ID), c.length(part.Module)
-	least, most := measure.Length(guide.Least), measure.Length(guide.MostModule)
+// moduleRange says so when the printed module is not within what the symbology's standard gives, or
+// GS1 for the purpose, to within a hundredth.
+func (c *Checker) moduleRange(part *compose.Part, purpose symbology.Purpose, say sayer) {
+	name, printed := symbology.Name(part.ID), c.length(part.Module)
+	size, ok := symbology.SizeFor(part.ID, purpose)
+	if !ok {
+		say(Warning, ModuleRange, fmt.Sprintf("GS1 does not use %s %s.", name, purposeNames[purpose]), "Choose another symbology, or another purpose.")
+		return
+	}
+	where := ""
+	if purpose != symbology.AnyPurpose {
+		where = " " + purposeNames[purpose]
+	}
+	least, most := measure.Length(size.Least), measure.Length(size.Most)
 	switch {
 	case printed*100 < least*99:
-		say(Warning, ModuleRange, fmt.Sprintf("%s goes down to a module of %v, and this is %v.", guide.Name, least, printed), "Choose a larger module, or make more room for it.")
+		say(Warning, ModuleRange, fmt.Sprintf("%s goes down to a module of %v%s, and this is %v.", name, least, where, printed), "Choose a larger module, or make more room for it.")
 	case most > 0 && printed*99 > most*100:
-		say(Warning, ModuleRange, fmt.Sprintf("%s goes up to a module of %v, and this is %v.", guide.Name, most, printed), "Choose a smaller module.")
+		say(Warning, ModuleRange, fmt.Sprintf("%s goes up to a module of %v%s, and this is %v.", name, most, where, printed), "Choose a smaller module.")
 	}
+}
+
+var purposeNames = map[symbology.Purpose]string{
+	symbology.Checkout: "at the checkout", symbology.Distribution: "in distribution", symbology.Both: "at the checkout and in distribution",
+	symbology.HandScanned: "for items scanned by hand", symbology.Logistic: "on logistic units", symbology.Healthcare: "on healthcare items", symbology.Assets: "on assets and documents",
+}
+
+// lowBars says so when bars are lower than they should be, to within a hundredth: a scanner held askew
+// then misses some.
+func (c *Checker) lowBars(part *compose.Part, purpose symbology.Purpose, say sayer) {
+	tall, wide := part.Bars.H, part.Bars.W
+	if part.Turn.Sideways() {
+		tall, wide = wide, tall
+	}
+	least := measure.Length(symbology.LeastHeight(part.ID, purpose, int(c.length(part.Module)), int(c.length(wide))))
+	if got := c.length(tall); got*100 < least*99 {
+		say(Warning, LowBars, fmt.Sprintf("The bars are %.1f mm tall, and %s should have %.1f mm.", got.Millimetres(), symbology.Name(part.ID), least.Millimetres()),
+			"Make the box taller, or leave the readable text out.")
+	}
+}
+
+// A head that prints fast leaves each line of dots hot while the web moves on, so that bars which lie
+// across the feed grow into the spaces behind them. Up to slowEnough, or from thickEnough dots a module
+// on, that is no harm: the trade's rule of thumb.
+const (
+	slowEnough  = 100 // mm/s
+	thickEnough = 3   // dots
+)
+
+// ladder says so when bars lie across the feed of a fast printer.
+func (c *Checker) ladder(part *compose.Part, say sayer) {
+	speed := c.design.Printer.Speed
+	if part.Symbol.Is2D() || speed <= slowEnough || part.Module >= thickEnough || !part.Turn.Plus(c.design.Turn).Sideways() {
+		return
+	}
+	say(Warning, Ladder, fmt.Sprintf("The bars lie across the feed (a ladder). At more than %d mm/s, bars of %s smear into one another; %s goes up to %d mm/s.",
+		slowEnough, dots(part.Module), c.design.Printer.Name, speed), fmt.Sprintf("Turn it by 90°, choose a module of %d dots, or print slower.", thickEnough))
+}
+
+func dots(n int) string {
+	if n == 1 {
+		return "1 dot"
+	}
+	return fmt.Sprintf("%d dots", n)
 }
 
 // readAll reads a code in every copy of the legend, and returns the first that says something else

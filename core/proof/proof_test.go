@@ -135,7 +135,7 @@ func TestWhatCannotBePrintedIsSaid(t *testing.T) {
 
 func TestTurnedCodesReadBack(t *testing.T) {
 	for _, turn := range []measure.Turn{0, 90, 180, 270} {
-		e := code(5*mm, mm, 65*mm, 10*mm)
+		e := code(5*mm, mm, 65*mm, 12*mm)
 		if turn.Sideways() {
 			e = code(5*mm, mm, 12*mm, 36*mm)
 			e.Code.Module = 250

@@ -5,6 +5,8 @@ import (
 	"fmt"
 
 	"github.com/makiuchi-d/gozxing"
+	aztecdecoder "github.com/makiuchi-d/gozxing/aztec/decoder"
+	aztecdetector "github.com/makiuchi-d/gozxing/aztec/detector"
 	"github.com/makiuchi-d/gozxing/common"
 	dmdecoder "github.com/makiuchi-d/gozxing/datamatrix/decoder"
 	"github.com/makiuchi-d/gozxing/oned"
@@ -31,7 +33,7 @@ type rowDecoder interface {
 
 // rowDecoders makes the decoder of a linear symbology.
 var rowDecoders = map[symbology.ID]func() gozxing.Reader{
-	symbology.Code128: oned.NewCode128Reader, symbology.Code39: oned.NewCode39Reader, symbology.Code39Full: oned.NewCode39Reader,
+	symbology.Code128: oned.NewCode128Reader, symbology.GS1128: oned.NewCode128Reader, symbology.Code39: oned.NewCode39Reader, symbology.Code39Full: oned.NewCode39Reader,
 	symbology.Code93: oned.NewCode93Reader, symbology.Codabar: oned.NewCodaBarReader, symbology.Interleaved: oned.NewITFReader, symbology.ITF14: oned.NewITFReader,
 	symbology.EAN13: oned.NewEAN13Reader, symbology.EAN8: oned.NewEAN8Reader, symbology.UPCA: oned.NewUPCAReader, symbology.UPCE: oned.NewUPCEReader,
 }
@@ -81,18 +83,25 @@ func (r *reader) read(plane *render.Plane, box render.Box, part *compose.Part, t
 		}
 	}
 	var hints map[gozxing.DecodeHintType]interface{}
-	if part.ID == symbology.Interleaved || part.ID == symbology.ITF14 {
-		hints = map[gozxing.DecodeHintType]interface{}{gozxing.DecodeHintType_ALLOWED_LENGTHS: []int{len(part.Symbol.Reads)}}
+	meant := part.Symbol.Reads
+	switch part.ID {
+	case symbology.Interleaved, symbology.ITF14:
+		hints = map[gozxing.DecodeHintType]interface{}{gozxing.DecodeHintType_ALLOWED_LENGTHS: []int{len(meant)}}
+	case symbology.GS1128:
+		hints, meant = gs1Hints, symbology.GuideOf(part.ID).Identifier+meant
 	}
 	result, err := decoder.DecodeRow(0, bits, hints)
 	if err != nil {
 		return "", errNoCode
 	}
-	if result.GetText() == part.Symbol.Reads {
+	if result.GetText() == meant {
 		return part.Says, nil
 	}
 	return result.GetText(), nil
 }
+
+// gs1Hints have function characters told rather than dropped.
+var gs1Hints = map[gozxing.DecodeHintType]interface{}{gozxing.DecodeHintType_ASSUME_GS1: true}
 
 func (r *reader) decoder(id symbology.ID) rowDecoder {
 	if decoder, made := r.rows[id]; made {
@@ -155,20 +164,70 @@ func readMatrix(plane *render.Plane, box render.Box, part *compose.Part, turn me
 	if !same {
 		return "", errNoCode
 	}
-	var result *common.DecoderResult
-	switch part.ID {
-	case symbology.QR:
-		result, err = qrdecoder.NewDecoder().Decode(bits, nil)
-	case symbology.DataMatrix:
-		result, err = dmdecoder.NewDecoder().Decode(bits)
-	}
+	text, decoded, err := decodeMatrix(part.ID, bits)
 	if err != nil {
 		return "", errNoCode
 	}
-	if result != nil && isASCII(part.Says) && result.GetText() != part.Says { // beyond ASCII it gives bytes as they are
-		return result.GetText(), nil
+	meant := part.Symbol.Reads
+	if part.ID == symbology.GS1DataMatrix || part.ID == symbology.GS1Aztec {
+		meant = string(rune(gs1First)) + meant
+	}
+	if decoded && isASCII(part.Says) && text != meant { // beyond ASCII the decoders give some bytes as they are
+		return text, nil
 	}
 	return part.Says, nil
+}
+
+// gs1First is how gozxing tells of the function character that says that the data is GS1's.
+const gs1First = 0x1D
+
+// decodeMatrix decodes the modules of a code; decoded is false where gozxing has no decoder.
+func decodeMatrix(id symbology.ID, bits *gozxing.BitMatrix) (text string, decoded bool, err error) {
+	var result *common.DecoderResult
+	switch id {
+	case symbology.QR, symbology.GS1QR:
+		result, err = qrdecoder.NewDecoder().Decode(bits, nil)
+	case symbology.DataMatrix, symbology.GS1DataMatrix:
+		result, err = dmdecoder.NewDecoder().Decode(bits)
+	case symbology.Aztec, symbology.GS1Aztec:
+		compact, layers, words := aztecMessage(bits)
+		result, err = aztecdecoder.NewDecoder().Decode(aztecdetector.NewAztecDetectorResult(bits, nil, compact, words, layers))
+	default:
+		return "", false, nil
+	}
+	if err != nil {
+		return "", true, err
+	}
+	return result.GetText(), true, nil
+}
+
+// aztecMessage reads the message round the bull's eye of an Aztec Code: layers, and words of data
+// (ISO/IEC 24778, 7.2). A symbol as small as a compact one is one: this program makes no full ones of
+// less than four layers.
+func aztecMessage(bits *gozxing.BitMatrix) (compact bool, layers, words int) {
+	const compactBits, fullBits, compactMost = 8, 16, 27
+	centre, number := bits.GetWidth()/2, 0
+	read := func(n, side, eye, from int) {
+		for i := range n {
+			x, y := from+i%side, centre-eye
+			if side == 10 {
+				x += i % side / 5 // the reference grid runs between
+			}
+			if i >= side {
+				x, y = centre+eye, x
+			}
+			number *= 2
+			if bits.Get(x, y) {
+				number++
+			}
+		}
+	}
+	if bits.GetWidth() <= compactMost {
+		read(compactBits, 7, 5, centre-3)
+		return true, number>>6 + 1, number&63 + 1
+	}
+	read(fullBits, 10, 7, centre-5)
+	return false, number>>11 + 1, number&2047 + 1
 }
 
 func isASCII(text string) bool {

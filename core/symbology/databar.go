@@ -1,6 +1,9 @@
 package symbology
 
-import "strings"
+import (
+	"slices"
+	"strings"
+)
 
 // GS1 DataBar Omnidirectional (ISO/IEC 24724, 5): a GTIN in four characters of eight elements around
 // two finders. A character's value chooses one of the ways to share modules among its elements.
@@ -23,19 +26,99 @@ var (
 var dataBarFinders = [9][5]uint8{{3, 8, 2, 1, 1}, {3, 5, 5, 1, 1}, {3, 3, 7, 1, 1}, {3, 1, 9, 1, 1}, {2, 7, 4, 1, 1}, {2, 5, 6, 1, 1}, {2, 3, 8, 1, 1}, {1, 5, 7, 1, 1}, {1, 3, 9, 1, 1}}
 
 func (s *Symbol) dataBar(text string, _ Options) error {
-	const name = "GS1 DataBar"
-	digits := strings.TrimPrefix(text, "(01)")
-	if len(digits) == 12 || len(digits) == 13 && Mod10(digits[:12]) == digits[12] {
-		digits = strings.Repeat("0", 13-len(digits[:12])) + digits[:12] // a GTIN-13, with or without its check digit
-	}
-	gtin, err := withCheck(name, digits, 14)
+	gtin, err := dataBarGTIN("GS1 DataBar", text)
 	if err != nil {
 		return err
 	}
+	h := dataBarHalves(gtin)
+	s.Widths = append(s.Widths, 1)
+	s.Widths = append(append(s.Widths, h[0][:]...), h[1][:]...)
+	s.Widths = append(s.Widths, 1, 1)
+	s.Text, s.Reads = "(01)"+gtin, "01"+gtin
+	return nil
+}
+
+// dataBarStacked makes the stacked omnidirectional form (5.3.2.2): the halves above one another, each
+// 33 modules tall, and three rows of one module between them.
+func (s *Symbol) dataBarStacked(text string, _ Options) error {
+	const width, tall, finder = 50, 33, 18 // modules, and where the upper finder begins; the lower one begins one before
+	gtin, err := dataBarGTIN("GS1 DataBar Stacked", text)
+	if err != nil {
+		return err
+	}
+	h := dataBarHalves(gtin)
+	top := moduleRow(false, []uint8{1, 1}, h[0][:], []uint8{1, 1})
+	bottom := moduleRow(true, []uint8{1, 1}, h[1][:], []uint8{1, 1})
+	s.Matrix.resize(width, 2*tall+3)
+	for y := range tall {
+		s.Matrix.setRow(y, top)
+		s.Matrix.setRow(tall+3+y, bottom)
+	}
+	s.Matrix.setRow(tall, separator(top, 4, width-4, []int{finder}, false))
+	for x := 5; x < width-4; x += 2 {
+		s.Matrix.set(x, tall+1, true)
+	}
+	below := separator(bottom, 4, width-4, []int{finder - 1}, false)
+	if h[1][10] == 9 && h[1][12] == 3 { // finder 3: the last dark module is moved by one, away from what would look like a finder
+		below[finder+10], below[finder+11] = false, true
+	}
+	s.Matrix.setRow(tall+2, below)
+	s.Text, s.Reads = "(01)"+gtin, "01"+gtin
+	return nil
+}
+
+// separator returns the row between rows of a stacked symbol: what is light beside it is dark, but over
+// 13 modules of a finder dark and light take turns where it is light, so that no reader takes the row
+// for another finder (5.3.2.2 and 7.2.8.2). From and to bound it.
+func separator(row []bool, from, to int, finders []int, backwards bool) []bool {
+	between := make([]bool, len(row))
+	for x := from; x < to; x++ {
+		between[x] = !row[x]
+	}
+	for _, finder := range finders {
+		last := false
+		for i := range 13 {
+			x := finder + i
+			if backwards {
+				x = finder + 12 - i
+			}
+			last = !row[x] && !last
+			between[x] = last
+		}
+	}
+	return between
+}
+
+// moduleRow lays runs of elements out as modules, the first element dark or light.
+func moduleRow(dark bool, runs ...[]uint8) (row []bool) {
+	for _, run := range runs {
+		for _, width := range run {
+			for range width {
+				row = append(row, dark)
+			}
+			dark = !dark
+		}
+	}
+	return row
+}
+
+func (m *Matrix) setRow(y int, row []bool) { copy(m.Dark[y*m.Width:(y+1)*m.Width], row) }
+
+// dataBarGTIN reads a GTIN with or without its identifier and check digit.
+func dataBarGTIN(name, text string) (string, error) {
+	digits := strings.TrimPrefix(text, "(01)")
+	if len(digits) == 12 || len(digits) == 13 && Mod10(digits[:12]) == digits[12] {
+		digits = strings.Repeat("0", 13-len(digits[:12])) + digits[:12] // a GTIN-13
+	}
+	return withCheck(name, digits, 14)
+}
+
+// dataBarHalves returns the elements of both halves: character, finder, character.
+func dataBarHalves(gtin string) (halves [2][21]uint8) {
 	value := number(gtin[:13])
-	const halves, characters = 4_537_077, 1597
+	const half, characters = 4_537_077, 1597
 	var widths [4][8]uint8
-	for i, v := range [4]int{value / halves / characters, value / halves % characters, value % halves / characters, value % halves % characters} {
+	for i, v := range [4]int{value / half / characters, value / half % characters, value % half / characters, value % half % characters} {
 		widths[i] = dataBarCharacter(v, i%2 == 0)
 	}
 	sum, weight := 0, 1
@@ -52,22 +135,91 @@ func (s *Symbol) dataBar(text string, _ Options) error {
 		sum++
 	}
 	left, right := dataBarFinders[sum/9], dataBarFinders[sum%9]
+	copy(halves[0][:], widths[0][:])
+	copy(halves[0][8:], left[:])
+	copy(halves[0][13:], backwards(widths[1][:]))
+	copy(halves[1][:], widths[3][:])
+	copy(halves[1][8:], backwards(right[:]))
+	copy(halves[1][13:], backwards(widths[2][:]))
+	return halves
+}
+
+func backwards(widths []uint8) []uint8 {
+	turned := slices.Clone(widths)
+	slices.Reverse(turned)
+	return turned
+}
+
+// dataBarLimitedGroups are the groups of the two characters of GS1 DataBar Limited (6.2.2, table 6).
+var dataBarLimitedGroups = []dataBarGroup{{0, 28, 17, 9, 6, 3}, {183_064, 728, 13, 13, 5, 4}, {820_064, 6454, 9, 17, 3, 6}, {1_000_776, 203, 15, 11, 5, 4},
+	{1_491_021, 2408, 11, 15, 4, 5}, {1_979_845, 1, 19, 7, 8, 1}, {1_996_939, 16_632, 7, 19, 1, 8}}
+
+// dataBarLimited makes GS1 DataBar Limited (6): two characters of 14 elements round one of check
+// elements, for GTINs whose first digit is 0 or 1.
+func (s *Symbol) dataBarLimited(text string, _ Options) error {
+	const name, characters, modulus = "GS1 DataBar Limited", 2_013_571, 89
+	gtin, err := dataBarGTIN(name, text)
+	if err != nil {
+		return err
+	}
+	if gtin[0] > '1' {
+		return wrong(name, 0, "%s takes a GTIN that begins with 0 or 1, and %s begins with %c. Use GS1 DataBar for it.", name, gtin, gtin[0])
+	}
+	value := number(gtin[:13])
+	var data [2][14]uint8
+	sum, weight := 0, 1
+	for i, v := range [2]int{value / characters, value % characters} {
+		g := dataBarGroupOf(dataBarLimitedGroups, v)
+		odd := elementWidths((v-g.from)/g.ways, g.odd, 7, g.oddWidest, true)
+		even := elementWidths((v-g.from)%g.ways, g.even, 7, g.evenWide, false)
+		for n := range 7 {
+			data[i][2*n], data[i][2*n+1] = odd[n], even[n]
+		}
+		for _, width := range data[i] {
+			sum, weight = sum+int(width)*weight, weight*3%modulus
+		}
+	}
 	s.Widths = append(s.Widths, 1)
-	s.Widths = append(s.Widths, widths[0][:]...)
-	s.Widths = append(s.Widths, left[:]...)
-	s.appendBackwards(widths[1][:])
-	s.Widths = append(s.Widths, widths[3][:]...)
-	s.appendBackwards(right[:])
-	s.appendBackwards(widths[2][:])
+	s.Widths = append(s.Widths, data[0][:]...)
+	s.Widths = append(s.Widths, dataBarLimitedCheck(sum%modulus)...)
+	s.Widths = append(s.Widths, data[1][:]...)
 	s.Widths = append(s.Widths, 1, 1)
+	s.QuietAfter = 5 // the right guard pattern ends with five light modules (6.2.1)
 	s.Text, s.Reads = "(01)"+gtin, "01"+gtin
 	return nil
 }
 
-func (s *Symbol) appendBackwards(widths []uint8) {
-	for i := len(widths) - 1; i >= 0; i-- {
-		s.Widths = append(s.Widths, widths[i])
+// dataBarLimitedChecks tell which of the 441 ways to share 8 modules among six bars, and 8 among six
+// spaces, the check values are: those that are told apart best (6.2.4, table 7). Each pair is a run.
+var dataBarLimitedChecks = [][2]int{{0, 43}, {45, 45}, {52, 52}, {57, 57}, {63, 66}, {73, 79}, {82, 82}, {126, 130}, {132, 132}, {141, 146}, {210, 217}, {220, 220},
+	{316, 320}, {322, 323}, {326, 326}, {337, 337}}
+
+func dataBarLimitedCheck(value int) []uint8 {
+	const ways = 21
+	for _, run := range dataBarLimitedChecks {
+		if n := run[1] - run[0] + 1; value >= n {
+			value -= n
+			continue
+		}
+		value += run[0]
+		break
 	}
+	odd, even := elementWidths(value/ways, 8, 6, 3, false), elementWidths(value%ways, 8, 6, 3, false)
+	widths := make([]uint8, 0, 14)
+	for i := range odd {
+		widths = append(widths, odd[i], even[i])
+	}
+	return append(widths, 1, 1)
+}
+
+func dataBarGroupOf(groups []dataBarGroup, value int) dataBarGroup {
+	g := groups[0]
+	for _, group := range groups {
+		if value >= group.from {
+			g = group
+		}
+	}
+	return g
 }
 
 // dataBarCharacter returns the elements of a character (5.2.2).
@@ -76,12 +228,7 @@ func dataBarCharacter(value int, outside bool) (widths [8]uint8) {
 	if outside {
 		groups = dataBarOutside
 	}
-	g := groups[0]
-	for _, group := range groups {
-		if value >= group.from {
-			g = group
-		}
-	}
+	g := dataBarGroupOf(groups, value)
 	rest := value - g.from
 	odd, even := rest/g.ways, rest%g.ways
 	if !outside {

@@ -410,7 +410,7 @@ func (s *Symbol) dmDraw(size dmSize, words []byte) {
 		if size.blocks == 10 { // in 144 × 144 the check words begin with those of the ninth block
 			place = (block + 2) % 10
 		}
-		for i, b := range dmField.remainder(data, dmGenerators[n]) {
+		for i, b := range remainder(dmField, data, dmGenerators[n]) {
 			all[size.data+place+i*size.blocks] = b
 		}
 	}

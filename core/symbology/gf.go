@@ -42,14 +42,14 @@ func (f *field) generator(n, first int) []int {
 }
 
 // remainder returns the check words of data.
-func (f *field) remainder(data []byte, generator []int) []byte {
-	rest := make([]byte, len(generator))
-	for _, b := range data {
-		factor := int(b ^ rest[0])
+func remainder[word byte | uint16](f *field, data []word, generator []int) []word {
+	rest := make([]word, len(generator))
+	for _, w := range data {
+		factor := int(w ^ rest[0])
 		copy(rest, rest[1:])
 		rest[len(rest)-1] = 0
 		for i, g := range generator {
-			rest[i] ^= byte(f.mul(g, factor))
+			rest[i] ^= word(f.mul(g, factor))
 		}
 	}
 	return rest

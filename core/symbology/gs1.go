@@ -445,20 +445,31 @@ func GS1Text(elements []Element) string {
 // gs1Data returns elements as they stand in a symbol, with separator for the function character that
 // ends a value of no fixed length. Those of fixed length go first, which takes fewest separators.
 func gs1Data(elements []Element, separator byte) []byte {
-	var data []byte
-	for _, fixed := range []bool{true, false} {
-		for _, e := range elements {
-			if e.AI.fixed != fixed {
-				continue
-			}
-			data = append(append(data, e.AI.AI...), e.Value...)
-			if !fixed {
-				data = append(data, separator)
-			}
+	ordered := slices.Clone(elements)
+	slices.SortStableFunc(ordered, func(a, b Element) int {
+		switch {
+		case a.AI.fixed == b.AI.fixed:
+			return 0
+		case a.AI.fixed:
+			return -1
 		}
-	}
-	if n := len(data); n > 0 && data[n-1] == separator {
-		data = data[:n-1]
+		return 1
+	})
+	return gs1DataInOrder(ordered, separator)
+}
+
+// gs1DataInOrder leaves them in their order. An element without an identifier is the rest of one whose
+// beginning stands elsewhere.
+func gs1DataInOrder(elements []Element, separator byte) (data []byte) {
+	for i, e := range elements {
+		fixed := false
+		if e.AI != nil {
+			data, fixed = append(data, e.AI.AI...), e.AI.fixed
+		}
+		data = append(data, e.Value...)
+		if !fixed && i < len(elements)-1 {
+			data = append(data, separator)
+		}
 	}
 	return data
 }

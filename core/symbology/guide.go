@@ -18,35 +18,46 @@ type Guide struct {
 	Check      bool   `json:"check,omitempty"`      // has a check character that may be left out
 	Levels     string `json:"levels,omitempty"`     // of error correction
 	GS1        bool   `json:"gs1,omitempty"`        // holds application identifiers
+	Link       bool   `json:"link,omitempty"`       // writes them as a web address
+	Sizes      []Size `json:"sizes,omitempty"`      // by purpose
+	Columns    int    `json:"columns,omitempty"`    // most columns that can be chosen; 0: there is no choice
 
 	encode func(s *Symbol, text string, o Options) error
 }
 
 // The symbologies.
 const (
-	Code128       ID = "code128"
-	GS1128        ID = "gs1-128"
-	Code39        ID = "code39"
-	Code39Full    ID = "code39-full"
-	Code93        ID = "code93"
-	Codabar       ID = "codabar"
-	Interleaved   ID = "interleaved2of5"
-	ITF14         ID = "itf14"
-	EAN13         ID = "ean13"
-	EAN8          ID = "ean8"
-	UPCA          ID = "upca"
-	UPCE          ID = "upce"
-	Code11        ID = "code11"
-	MSI           ID = "msi"
-	Pharmacode    ID = "pharmacode"
-	DataBar       ID = "databar"
-	QR            ID = "qr"
-	GS1QR         ID = "gs1-qr"
-	MicroQR       ID = "micro-qr"
-	DataMatrix    ID = "datamatrix"
-	GS1DataMatrix ID = "gs1-datamatrix"
-	Aztec         ID = "aztec"
-	PDF417        ID = "pdf417"
+	Code128                ID = "code128"
+	GS1128                 ID = "gs1-128"
+	Code39                 ID = "code39"
+	Code39Full             ID = "code39-full"
+	Code93                 ID = "code93"
+	Codabar                ID = "codabar"
+	Interleaved            ID = "interleaved2of5"
+	ITF14                  ID = "itf14"
+	EAN13                  ID = "ean13"
+	EAN8                   ID = "ean8"
+	UPCA                   ID = "upca"
+	UPCE                   ID = "upce"
+	Code11                 ID = "code11"
+	MSI                    ID = "msi"
+	Pharmacode             ID = "pharmacode"
+	DataBar                ID = "databar"
+	DataBarStacked         ID = "databar-stacked"
+	DataBarLimited         ID = "databar-limited"
+	DataBarExpanded        ID = "databar-expanded"
+	DataBarExpandedStacked ID = "databar-expanded-stacked"
+	MicroPDF417            ID = "micro-pdf417"
+	GS1LinkQR              ID = "gs1-link-qr"
+	GS1LinkDataMatrix      ID = "gs1-link-datamatrix"
+	GS1Aztec               ID = "gs1-aztec"
+	QR                     ID = "qr"
+	GS1QR                  ID = "gs1-qr"
+	MicroQR                ID = "micro-qr"
+	DataMatrix             ID = "datamatrix"
+	GS1DataMatrix          ID = "gs1-datamatrix"
+	Aztec                  ID = "aztec"
+	PDF417                 ID = "pdf417"
 )
 
 const (
@@ -85,12 +96,20 @@ func init() {
 			Most: "8 digits", Readers: anyScanner, Uses: "small retail items in North America", Quiet: 9, Least: 264, MostModule: 660, encode: (*Symbol).upce},
 		{ID: Code11, Name: "Code 11", Standard: "AIM USD-8", Identifier: "]H0", Holds: "digits and -",
 			Most: "80 characters", Readers: "few scanners unless told so", Uses: "telephone equipment", Quiet: 10, Least: 190, Ratio: true, Check: true, encode: (*Symbol).code11},
-		{ID: MSI, Name: "MSI", Standard: "MSI Data", Identifier: "]M0", Holds: "digits",
+		{ID: MSI, Name: "MSI", Standard: "the shelf-label trade's own", Identifier: "]M0", Holds: "digits",
 			Most: "60 digits", Readers: "few scanners unless told so", Uses: "shelves in shops", Quiet: 12, Least: 190, Ratio: true, Check: true, encode: (*Symbol).msi},
-		{ID: Pharmacode, Name: "Pharmacode", Standard: "Laetus", Identifier: "]X0", Holds: "a number from 3 to 131070",
+		{ID: Pharmacode, Name: "Pharmacode", Standard: "the packaging trade's own", Identifier: "]X0", Holds: "a number from 3 to 131070",
 			Most: "one number", Readers: "scanners on packing lines", Uses: "checking that the right leaflet or box is packed", Quiet: 12, Least: 500, encode: (*Symbol).pharmacode},
 		{ID: DataBar, Name: "GS1 DataBar", Standard: "ISO/IEC 24724", Identifier: "]e0", Holds: "a GTIN",
 			Most: "14 digits", Readers: "scanners of shops, and most others", Uses: "fruit, loose goods and coupons: smaller than EAN-13; with low bars it is the truncated form", Quiet: 1, Least: 170, GS1: true, encode: (*Symbol).dataBar},
+		{ID: DataBarStacked, Name: "GS1 DataBar Stacked", Standard: "ISO/IEC 24724", Is2D: true, Identifier: "]e0", Holds: "a GTIN",
+			Most: "14 digits", Readers: "scanners of shops, and most others", Uses: "fruit and loose goods, where the label is narrow: read from any side", Quiet: 1, Least: 170, GS1: true, encode: (*Symbol).dataBarStacked},
+		{ID: DataBarLimited, Name: "GS1 DataBar Limited", Standard: "ISO/IEC 24724", Identifier: "]e0", Holds: "a GTIN that begins with 0 or 1",
+			Most: "14 digits", Readers: "hand-held scanners, not those of checkouts", Uses: "very small items, medicines", Quiet: 1, Least: 170, GS1: true, encode: (*Symbol).dataBarLimited},
+		{ID: DataBarExpanded, Name: "GS1 DataBar Expanded", Standard: "ISO/IEC 24724", Identifier: "]e0", Holds: "GS1 application identifiers with their values",
+			Most: "74 digits or 41 letters", Readers: "scanners of shops, and most others", Uses: "weighed goods with weight, price and date; coupons", Quiet: 1, Least: 170, GS1: true, encode: (*Symbol).dataBarExpanded},
+		{ID: DataBarExpandedStacked, Name: "GS1 DataBar Expanded Stacked", Standard: "ISO/IEC 24724", Is2D: true, Identifier: "]e0", Holds: "GS1 application identifiers with their values",
+			Most: "74 digits or 41 letters", Readers: "scanners of shops, and most others", Uses: "as GS1 DataBar Expanded, where the label is narrow", Quiet: 1, Least: 170, GS1: true, Columns: 11, encode: (*Symbol).dataBarExpandedStacked},
 		{ID: QR, Name: "QR Code", Standard: "ISO/IEC 18004", Is2D: true, Identifier: "]Q1", Holds: "anything: digits, capitals, UTF-8 text, bytes, kanji",
 			Most: "7,089 digits, 4,296 capitals or 2,953 bytes", Readers: cameras, Uses: "addresses on the web, much data, people with telephones", Quiet: 4, Least: 250, Levels: "L M Q H", encode: (*Symbol).qr},
 		{ID: GS1QR, Name: "GS1 QR Code", Standard: "GS1 General Specifications 5.6", Is2D: true, Identifier: "]Q3", Holds: "GS1 application identifiers with their values",
@@ -103,8 +122,19 @@ func init() {
 			Most: "as Data Matrix", Readers: cameras, Uses: "medicines, instruments, direct marking", Quiet: 1, Least: 254, GS1: true, encode: (*Symbol).gs1DataMatrix},
 		{ID: Aztec, Name: "Aztec Code", Standard: "ISO/IEC 24778", Is2D: true, Identifier: "]z0", Holds: "anything: text, digits, bytes",
 			Most: "3,832 digits or 1,914 bytes", Readers: cameras, Uses: "tickets, and where no room is left for a quiet zone", Quiet: 0, Least: 250, Levels: "5 to 95 %", encode: (*Symbol).aztec},
+		{ID: GS1LinkQR, Name: "QR Code with GS1 Digital Link", Standard: "GS1 Digital Link Standard: URI Syntax", Is2D: true, Identifier: "]Q1", Holds: "GS1 application identifiers with their values, as a web address",
+			Most: "as QR Code", Readers: cameras, Uses: "trade items that tills scan and people look up", Quiet: 4, Least: 396, Levels: "L M Q H", GS1: true, Link: true, encode: (*Symbol).linkQR},
+		{ID: GS1LinkDataMatrix, Name: "Data Matrix with GS1 Digital Link", Standard: "GS1 Digital Link Standard: URI Syntax", Is2D: true, Identifier: "]d1", Holds: "GS1 application identifiers with their values, as a web address",
+			Most: "as Data Matrix", Readers: cameras, Uses: "trade items that tills scan, where there is little room", Quiet: 1, Least: 396, GS1: true, Link: true, encode: (*Symbol).linkDataMatrix},
+		{ID: GS1Aztec, Name: "Aztec Code with GS1 data", Standard: "ISO/IEC 24778, annex F", Is2D: true, Identifier: "]z1", Holds: "GS1 application identifiers with their values",
+			Most: "as Aztec Code", Readers: cameras, Uses: "trade items whose partners have agreed on it", Quiet: 0, Least: 250, Levels: "5 to 95 %", GS1: true, encode: (*Symbol).gs1Aztec},
 		{ID: PDF417, Name: "PDF417", Standard: "ISO/IEC 15438", Is2D: true, Identifier: "]L0", Holds: "text, digits, bytes",
-			Most: "2,710 digits, 1,850 letters or 1,108 bytes", Readers: "laser scanners made for it, and cameras", Uses: "papers, licences, shipping labels", Quiet: 2, Least: 170, Levels: "0 to 8", encode: (*Symbol).pdf417},
+			Most: "2,710 digits, 1,850 letters or 1,108 bytes", Readers: "laser scanners made for it, and cameras", Uses: "papers, licences, shipping labels", Quiet: 2, Least: 170, Levels: "0 to 8", Columns: pdf417MostColumns, encode: (*Symbol).pdf417},
+		{ID: MicroPDF417, Name: "MicroPDF417", Standard: "ISO/IEC 24728", Is2D: true, Identifier: "]L0", Holds: "text, digits, bytes",
+			Most: "366 digits, 250 letters or 150 bytes", Readers: "scanners made for it, and cameras", Uses: "small labels whose readers want rows, as with PDF417", Quiet: 1, Least: 170, Columns: 4, encode: (*Symbol).microPDF417},
+	}
+	for i := range guides {
+		guides[i].Sizes = Sizes(guides[i].ID)
 	}
 }
 

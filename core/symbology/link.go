@@ -93,3 +93,47 @@ func ParseLink(link string) ([]Element, error) {
 	}
 	return ParseGS1(text.String())
 }
+
+// DefaultHost is GS1's own resolver, which knows where a link leads.
+const DefaultHost = "https://id.gs1.org"
+
+// link returns the shortest address of element strings, or of another address of the same, at a host.
+func (s *Symbol) link(name, text, host string) (address, readable string, err error) {
+	if host == "" {
+		host = DefaultHost
+	}
+	if parsed, err := url.Parse(host); err != nil || parsed.Host == "" || parsed.RawQuery != "" {
+		return "", "", wrong(name, 0, "“%s” is no address that a link can begin with; write it like https://id.brinewick.example.", host)
+	}
+	var elements []Element
+	if strings.HasPrefix(text, "(") {
+		elements, err = ParseGS1(text)
+	} else {
+		elements, err = ParseLink(text)
+	}
+	if err != nil {
+		return "", "", err
+	}
+	address, err = Link(host, elements, true)
+	return address, GS1Text(elements), err
+}
+
+func (s *Symbol) linkQR(text string, o Options) error {
+	address, readable, err := s.link("QR Code with GS1 Digital Link", text, o.Host)
+	if err != nil {
+		return err
+	}
+	err = s.qr(address, o)
+	s.Text = readable
+	return err
+}
+
+func (s *Symbol) linkDataMatrix(text string, o Options) error {
+	address, readable, err := s.link("Data Matrix with GS1 Digital Link", text, o.Host)
+	if err != nil {
+		return err
+	}
+	err = s.dataMatrix(address, o)
+	s.Text = readable
+	return err
+}

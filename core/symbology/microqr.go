@@ -87,7 +87,7 @@ func microWords(v microVersion, w *bitWriter) (data, check []byte) {
 	if v.bits%8 != 0 { // half a word counts by itself
 		forCheck[len(forCheck)-1] >>= 4
 	}
-	return data, qrField.remainder(forCheck, qrField.generator(v.check, 0))
+	return data, remainder(qrField, forCheck, qrField.generator(v.check, 0))
 }
 
 func (s *Symbol) microDraw(v microVersion, w *bitWriter) {

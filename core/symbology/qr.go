@@ -305,7 +305,7 @@ func qrWords(w *bitWriter, version, level int) []byte {
 			n++
 		}
 		words = append(words, data[at:at+n])
-		checks = append(checks, qrField.remainder(data[at:at+n], qrGenerators[check]))
+		checks = append(checks, remainder(qrField, data[at:at+n], qrGenerators[check]))
 		at += n
 	}
 	out := make([]byte, 0, all)

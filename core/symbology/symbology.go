@@ -139,7 +139,8 @@ type Options struct {
 	Ratio   float64 // wide to narrow, of codes with two widths: 2 to 3; 0: 3
 	Level   string  // error correction: L, M, Q or H of QR; 0 to 8 of PDF417; per cent of Aztec; empty: the usual
 	Shape   string  // square or rectangle of Data Matrix; empty: the smaller
-	Columns int     // of PDF417; 0: as suits
+	Columns int     // of PDF417 and MicroPDF417, or pairs in a row of GS1 DataBar Expanded Stacked; 0: as suits
+	Host    string  // where a GS1 Digital Link begins; empty: DefaultHost
 }
 
 func (o Options) ratio() float64 {

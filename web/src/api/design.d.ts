@@ -19,8 +19,24 @@ export type Piece =
   | {
       field: string;
     };
+/**
+ * @maxItems 100
+ */
+export type Says = Piece[];
 export type Points = number;
 export type Align = "" | "left" | "centre" | "right";
+/**
+ * A line above the code.
+ *
+ * @maxItems 100
+ */
+export type Says1 = Piece[];
+/**
+ * A line below the code.
+ *
+ * @maxItems 100
+ */
+export type Says2 = Piece[];
 
 /**
  * A label design with its stock and printer. All lengths are whole micrometres.
@@ -259,10 +275,7 @@ export interface Element {
    * A name such as red, or a colour #RRGGBB; without one black, or the nearest there is.
    */
   ink?: string;
-  /**
-   * @maxItems 100
-   */
-  says?: Piece[];
+  says?: Says;
   ifEmpty?: "" | "leave out";
   text?: TextLooks;
   code?: CodeLooks;
@@ -309,7 +322,15 @@ export interface CodeLooks {
     | "datamatrix"
     | "gs1-datamatrix"
     | "aztec"
-    | "pdf417";
+    | "pdf417"
+    | "databar-stacked"
+    | "databar-limited"
+    | "databar-expanded"
+    | "databar-expanded-stacked"
+    | "gs1-aztec"
+    | "gs1-link-qr"
+    | "gs1-link-datamatrix"
+    | "micro-pdf417";
   /**
    * Whole micrometres.
    */
@@ -332,6 +353,24 @@ export interface CodeLooks {
    */
   level?: string;
   shape?: "" | "square" | "rectangle";
+  /**
+   * Of PDF417 and MicroPDF417, or pairs in a row of GS1 DataBar Expanded Stacked.
+   */
+  columns?: number;
+  /**
+   * Where a GS1 Digital Link begins.
+   */
+  host?: string;
+  /**
+   * Where the code is scanned, which decides its size.
+   */
+  purpose?: "" | "checkout" | "distribution" | "both" | "hand" | "logistic" | "healthcare" | "assets";
+  /**
+   * Spread the readable text over the width of the bars.
+   */
+  spread?: boolean;
+  header?: Says1;
+  footer?: Says2;
   /**
    * Dots by which each bar is narrower.
    */

@@ -1,0 +1,548 @@
+package symbology
+
+import (
+	"slices"
+	"strings"
+)
+
+// GS1 DataBar Expanded (ISO/IEC 24724, 7): GS1 element strings in 4 to 22 characters of 17 modules, two
+// around each finder. The data is a row of bits, 12 a character: how it is packed (the encodation
+// method, 7.2.5.4), what that method keeps of it, and the rest in the general purpose field (7.2.5.5).
+
+// dataBarExpandedGroups are the groups of its characters (table 8).
+var dataBarExpandedGroups = []dataBarGroup{{0, 4, 12, 5, 7, 2}, {348, 20, 10, 7, 5, 4}, {1388, 52, 8, 9, 4, 5}, {2948, 104, 6, 11, 3, 6}, {3988, 204, 4, 13, 1, 8}}
+
+// dataBarExpandedFinders are the finders A to F (table 13); the second of each letter is turned round.
+var dataBarExpandedFinders = [6][5]uint8{{1, 8, 4, 1, 1}, {3, 6, 4, 1, 1}, {3, 4, 6, 1, 1}, {3, 2, 8, 1, 1}, {2, 6, 5, 1, 1}, {2, 2, 9, 1, 1}}
+
+// dataBarExpandedOrders are the finders of symbols with 2 to 11 of them (table 14).
+var dataBarExpandedOrders = [...]string{"Aa", "AbB", "AcBd", "AeBdC", "AeBdDf", "AeBdEfF", "AaBbCcDd", "AaBbCcDeE", "AaBbCcDeFf", "AaBbCdDeEfF"}
+
+const (
+	dataBarExpandedLeast = 4  // characters, the check character among them
+	dataBarExpandedMost  = 22 // 7.1
+)
+
+func (s *Symbol) dataBarExpanded(text string, _ Options) error {
+	characters, err := s.dataBarExpandedData("GS1 DataBar Expanded", text, 0)
+	if err != nil {
+		return err
+	}
+	s.Widths = append(s.Widths, 1)
+	s.Widths = append(s.Widths, dataBarExpandedElements(characters)...)
+	s.Widths = append(s.Widths, 1, 1)
+	if len(s.Widths)%2 == 0 { // the right guard ends with a light module, which is of the quiet zone as well
+		s.Widths = s.Widths[:len(s.Widths)-1]
+	}
+	return nil
+}
+
+// dataBarExpandedStacked makes the stacked form (7.2.8): rows of some pairs of characters with their
+// finder, 34 modules tall, and three rows of one module between them. Every other row may run from
+// right to left. o.Columns is the pairs in a row.
+func (s *Symbol) dataBarExpandedStacked(text string, o Options) error {
+	const name, most = "GS1 DataBar Expanded Stacked", 11
+	const tall, between, pair, beforeFinder = 34, 3, 21, 8
+	columns := o.Columns
+	if columns == 0 {
+		columns = 2
+	}
+	if columns < 1 || columns > most {
+		return wrong(name, 0, "A row of %s has 1 to %d pairs of characters, not %d.", name, most, columns)
+	}
+	characters, err := s.dataBarExpandedData(name, text, columns)
+	if err != nil {
+		return err
+	}
+	elements := dataBarExpandedElements(characters)
+	pairs := (len(characters) + 1) / 2
+	columns = min(columns, pairs)
+	rows := (pairs + columns - 1) / columns
+	wide := columns*49 + 4
+	if rows == 1 && len(characters)%2 == 1 {
+		wide -= 17 // the last pair has but one character
+	}
+	s.Matrix.resize(wide, rows*(tall+between)-between)
+	width := s.Matrix.Width
+	var above []bool
+	for row := range rows {
+		own := elements[row*columns*pair : min((row+1)*columns*pair, len(elements))]
+		modules := make([]bool, 0, width)
+		var finders []int // elements at which they begin
+		for at := beforeFinder; at < len(own); at += pair {
+			finders = append(finders, at)
+		}
+		// With an even number of pairs every second row is turned; when it has an odd number of them
+		// that cannot be, and it begins one module further right.
+		second := row%2 == 1 && columns%2 == 0
+		turned := second && len(finders)%2 == 0
+		if turned {
+			own = backwards(own)
+			for i := range finders {
+				finders[i] = len(own) - finders[i] - len(dataBarExpandedFinders[0])
+			}
+		} else if second {
+			modules = append(modules, false)
+		}
+		from := len(modules) + 4
+		modules = append(modules, moduleRow(turned || columns%2 == 1 && row%2 == 1, []uint8{1, 1}, own, []uint8{1, 1})...)
+		to := len(modules) - 4
+		for i, element := range finders {
+			x := from - 2
+			for _, w := range own[:element] {
+				x += int(w)
+			}
+			if own[element] == 1 && own[element+1] == 1 {
+				x += 2 // the two modules of a finder that are left out lie at its narrow end
+			}
+			finders[i] = x
+		}
+		modules = append(modules, make([]bool, width-len(modules))...)
+		y := row * (tall + between)
+		if row > 0 {
+			s.Matrix.setRow(y-3, above)
+			for x := 5; x < width-4; x += 2 {
+				s.Matrix.set(x, y-2, true)
+			}
+			s.Matrix.setRow(y-1, separator(modules, from, to, finders, turned))
+		}
+		for n := range tall {
+			s.Matrix.setRow(y+n, modules)
+		}
+		above = separator(modules, from, to, finders, turned)
+	}
+	return nil
+}
+
+// dataBarExpandedData packs elements and returns the values of the characters, the check character
+// first. With columns, the last row has more than one character.
+func (s *Symbol) dataBarExpandedData(name, text string, columns int) ([]int, error) {
+	elements, err := ParseGS1(text)
+	if err != nil {
+		return nil, err
+	}
+	elements = dataBarOrder(elements)
+	bits, ok := dataBarExpandedBits(elements, columns)
+	if !ok {
+		return nil, wrong(name, 0, "This is too much for one %s. Use GS1 DataMatrix or GS1 QR Code, or say less.", name)
+	}
+	characters := []int{0}
+	for at := 0; at < len(bits); at += 12 {
+		characters = append(characters, bitsValue(bits[at:at+12]))
+	}
+	// The check character (7.2.6): each element of each character has a weight, which are powers of 3.
+	sum := 0
+	for i, value := range characters[1:] {
+		position := i + 1 // 0 is left of the first finder
+		weight := dataBarWeight(len(characters), position)
+		widths := dataBarExpandedCharacter(value)
+		for _, width := range widths {
+			sum, weight = sum+int(width)*weight, weight*3%211
+		}
+	}
+	characters[0] = 211*(len(characters)-dataBarExpandedLeast) + sum%211
+	s.Text, s.Reads = GS1Text(elements), string(gs1DataInOrder(elements, groupSeparator))
+	return characters, nil
+}
+
+func dataBarFinder(characters, n int) (letter int, turned bool) {
+	finder := dataBarExpandedOrders[(characters+1)/2-2][n]
+	if finder >= 'a' {
+		return int(finder - 'a'), true
+	}
+	return int(finder - 'A'), false
+}
+
+// dataBarWeight returns the first weight of a character beside its finder (table 15): 3 to the power of
+// 8 for each of the characters that could stand before it in the order of all finders.
+func dataBarWeight(characters, position int) int {
+	letter, turned := dataBarFinder(characters, position/2)
+	row := 4*letter + position%2 - 1
+	if turned {
+		row += 2
+	}
+	weight := 1
+	for range 8 * row {
+		weight = weight * 3 % 211
+	}
+	return weight
+}
+
+// dataBarExpandedElements returns the elements of the characters and their finders in order.
+func dataBarExpandedElements(characters []int) (elements []uint8) {
+	for i, value := range characters {
+		widths := dataBarExpandedCharacter(value)
+		if i%2 == 1 {
+			elements = append(elements, backwards(widths[:])...)
+			continue
+		}
+		elements = append(elements, widths[:]...)
+		letter, turned := dataBarFinder(len(characters), i/2)
+		finder := dataBarExpandedFinders[letter][:]
+		if turned {
+			finder = backwards(finder)
+		}
+		elements = append(elements, finder...)
+	}
+	return elements
+}
+
+// dataBarExpandedCharacter returns the elements of a character (7.2.2).
+func dataBarExpandedCharacter(value int) (widths [8]uint8) {
+	g := dataBarGroupOf(dataBarExpandedGroups, value)
+	odd := elementWidths((value-g.from)/g.ways, g.odd, 4, g.oddWidest, false)
+	even := elementWidths((value-g.from)%g.ways, g.even, 4, g.evenWide, true)
+	for i := range 4 {
+		widths[2*i], widths[2*i+1] = odd[i], even[i]
+	}
+	return widths
+}
+
+func bitsValue(bits []bool) (value int) {
+	for _, bit := range bits {
+		value *= 2
+		if bit {
+			value++
+		}
+	}
+	return value
+}
+
+// dataBarExpandedBits packs elements by the method that keeps most of them (7.2.5.4). A symbol has at
+// least four characters and at most 22; ok is false when the data needs more.
+func dataBarExpandedBits(elements []Element, columns int) (bits []bool, ok bool) {
+	w := &dataBarBits{columns: columns}
+	w.add(0, 1) // no 2D component is linked
+	rest := elements
+	switch {
+	case w.weights(elements):
+		rest = nil
+	case isPrice(elements):
+		currency := elements[1].AI.AI[2] == '3'
+		w.add(0b01100, 5)
+		if currency {
+			w.bits[len(w.bits)-1] = true
+		}
+		w.openLength()
+		w.gtin(elements[0].Value[1:13])
+		w.add(int(elements[1].AI.AI[3]-'0'), 2)
+		amount := elements[1].Value
+		if currency {
+			w.add(number(amount[:3]), 10)
+			amount = amount[3:]
+		}
+		rest = append([]Element{{nil, amount}}, elements[2:]...)
+	case elements[0].AI.AI == "01":
+		w.add(1, 1)
+		w.openLength()
+		w.add(int(elements[0].Value[0]-'0'), 4)
+		w.gtin(elements[0].Value[1:13])
+		rest = elements[1:]
+	default:
+		w.add(0b00, 2)
+		w.openLength()
+	}
+	w.general(string(gs1DataInOrder(rest, fnc1)))
+	return w.end()
+}
+
+// dataBarOrder puts a GTIN first, a price after it, then what has a fixed length, which packs best.
+func dataBarOrder(elements []Element) []Element {
+	rank := func(e Element) int {
+		switch {
+		case e.AI.AI == "01":
+			return 0
+		case len(e.AI.AI) == 4 && (e.AI.AI[:3] == "392" || e.AI.AI[:3] == "393"):
+			return 1
+		case e.AI.fixed:
+			return 2
+		}
+		return 3
+	}
+	ordered := slices.Clone(elements)
+	slices.SortStableFunc(ordered, func(a, b Element) int { return rank(a) - rank(b) })
+	return ordered
+}
+
+// isPrice tells whether elements begin with a variable measure item and its price, with up to three
+// decimals (methods 01100 and 01101).
+func isPrice(elements []Element) bool {
+	if len(elements) < 2 || elements[0].AI.AI != "01" || elements[0].Value[0] != '9' {
+		return false
+	}
+	ai := elements[1].AI.AI
+	return len(ai) == 4 && (ai[:3] == "392" || ai[:3] == "393") && ai[3] <= '3'
+}
+
+type dataBarBits struct {
+	bits    []bool
+	length  int // where the length field stands; 0: there is none
+	columns int
+	numeric bool // the general purpose field ended in numeric mode
+	last    byte // a last digit that is not written yet
+}
+
+func (w *dataBarBits) add(value, bits int) {
+	for i := bits - 1; i >= 0; i-- {
+		w.bits = append(w.bits, value>>i&1 == 1)
+	}
+}
+
+// openLength leaves room for the two bits that tell the symbol's length.
+func (w *dataBarBits) openLength() {
+	w.length = len(w.bits)
+	w.add(0, 2)
+}
+
+// gtin packs twelve digits, three in ten bits.
+func (w *dataBarBits) gtin(digits string) {
+	for at := 0; at < len(digits); at += 3 {
+		w.add(number(digits[at:at+3]), 10)
+	}
+}
+
+// weights packs a variable measure item of which only weight, and perhaps a date, is told (methods
+// 0100, 0101 and 0111000 to 0111111).
+func (w *dataBarBits) weights(elements []Element) bool {
+	if len(elements) < 2 || len(elements) > 3 || elements[0].AI.AI != "01" || elements[0].Value[0] != '9' || len(elements[1].AI.AI) != 4 {
+		return false
+	}
+	item, ai := elements[0].Value[1:13], elements[1].AI.AI
+	pounds := ai[:3] == "320"
+	if ai[:3] != "310" && !pounds || elements[1].Value[0] != '0' {
+		return false
+	}
+	weight := number(elements[1].Value)
+	if len(elements) == 2 {
+		switch {
+		case ai == "3103" && weight <= 32_767:
+			w.add(0b0100, 4)
+			w.gtin(item)
+			w.add(weight, 15)
+			return true
+		case ai == "3202" && weight <= 9999, ai == "3203" && weight <= 22_767:
+			w.add(0b0101, 4)
+			w.gtin(item)
+			if ai == "3203" {
+				weight += 10_000
+			}
+			w.add(weight, 15)
+			return true
+		}
+	}
+	const noDate = 38_400
+	method, date := 0b0111000, noDate
+	if len(elements) == 3 {
+		which := strings.Index("11 13 15 17", elements[2].AI.AI)
+		if len(elements[2].AI.AI) != 2 || which < 0 || which%3 != 0 {
+			return false
+		}
+		method += 2 * (which / 3)
+		v := elements[2].Value
+		date = number(v[:2])*384 + (number(v[2:4])-1)*32 + number(v[4:])
+	}
+	if pounds {
+		method++
+	}
+	w.add(method, 7)
+	w.gtin(item)
+	w.add(int(ai[3]-'0')*100_000+weight, 20)
+	w.add(date, 16)
+	return true
+}
+
+// The modes of the general purpose field (7.2.5.5).
+const (
+	dataBarNumeric = iota
+	dataBarAlpha
+	dataBarISO
+)
+
+// general writes the general purpose field: at each place in the mode that takes the fewest bits for
+// all that follows. It begins in numeric mode.
+func (w *dataBarBits) general(data string) {
+	if data == "" {
+		w.numeric = true
+		return
+	}
+	n := len(data)
+	// cost[i][m]: bits for data[i:] when in mode m; to[i][m] the mode to be in.
+	const never = 1 << 20
+	cost := make([][3]int, n+3)
+	to := make([][3]int, n+3)
+	for i := n + 1; i < len(cost); i++ {
+		cost[i] = [3]int{never, never, never}
+	}
+	for i := n - 1; i >= 0; i-- {
+		own := [3]int{never, never, never}
+		switch {
+		case i+1 < n && numericPair(data[i], data[i+1]):
+			own[dataBarNumeric] = 7 + cost[i+2][dataBarNumeric]
+		case i+1 == n && isDigit(data[i]):
+			own[dataBarNumeric] = 7
+		}
+		if bits := alphaBits(data[i]); bits > 0 {
+			own[dataBarAlpha] = bits + cost[i+1][afterFNC1(data[i], dataBarAlpha)]
+		}
+		own[dataBarISO] = isoBits(data[i]) + cost[i+1][afterFNC1(data[i], dataBarISO)]
+		for mode := range 3 {
+			cost[i][mode], to[i][mode] = own[mode], mode
+			for next := range 3 {
+				if c := own[next] + dataBarLatches[mode][next].bits; next != mode && c < cost[i][mode] {
+					cost[i][mode], to[i][mode] = c, next
+				}
+			}
+		}
+	}
+	mode := dataBarNumeric
+	for i := 0; i < n; {
+		if next := to[i][mode]; next != mode {
+			for _, latch := range dataBarLatches[mode][next].path {
+				w.add(latch.value, latch.bits)
+			}
+			mode = next
+		}
+		switch c := data[i]; mode {
+		case dataBarNumeric:
+			if i+1 == n {
+				w.last = c
+				w.numeric = true
+				return
+			}
+			w.add(11*numericValue(c)+numericValue(data[i+1])+8, 7)
+			i += 2
+		case dataBarAlpha:
+			w.add(alphaValue(c), alphaBits(c))
+			mode = afterFNC1(c, mode)
+			i++
+		default:
+			w.add(isoValue(c), isoBits(c))
+			mode = afterFNC1(c, mode)
+			i++
+		}
+	}
+	w.numeric = mode == dataBarNumeric
+}
+
+// afterFNC1 returns the mode after a character: a function character outside numeric mode latches it.
+func afterFNC1(c byte, mode int) int {
+	if c == fnc1 {
+		return dataBarNumeric
+	}
+	return mode
+}
+
+type dataBarLatch struct{ value, bits int }
+
+type dataBarWay struct {
+	path []dataBarLatch
+	bits int
+}
+
+// dataBarLatches are the ways from mode to mode.
+var dataBarLatches = [3][3]dataBarWay{
+	{{}, {[]dataBarLatch{{0, 4}}, 4}, {[]dataBarLatch{{0, 4}, {4, 5}}, 9}},
+	{{[]dataBarLatch{{0, 3}}, 3}, {}, {[]dataBarLatch{{4, 5}}, 5}},
+	{{[]dataBarLatch{{0, 3}}, 3}, {[]dataBarLatch{{4, 5}}, 5}, {}},
+}
+
+func isDigit(c byte) bool { return c >= '0' && c <= '9' }
+
+// numericPair tells whether two characters go into seven bits: digits, and one of them may be FNC1.
+func numericPair(a, b byte) bool {
+	return (isDigit(a) || a == fnc1) && (isDigit(b) || b == fnc1) && !(a == fnc1 && b == fnc1)
+}
+
+func numericValue(c byte) int {
+	if c == fnc1 {
+		return 10
+	}
+	return int(c - '0')
+}
+
+const (
+	alphaSigns = "*,-./"
+	isoSigns   = "!\"%&'()*+,-./:;<=>?_ "
+)
+
+func alphaBits(c byte) int {
+	switch {
+	case isDigit(c), c == fnc1:
+		return 5
+	case c >= 'A' && c <= 'Z', strings.IndexByte(alphaSigns, c) >= 0:
+		return 6
+	}
+	return 0
+}
+
+func alphaValue(c byte) int {
+	switch {
+	case c == fnc1:
+		return 15
+	case isDigit(c):
+		return int(c-'0') + 5
+	case c >= 'A' && c <= 'Z':
+		return int(c-'A') + 32
+	}
+	return 58 + strings.IndexByte(alphaSigns, c)
+}
+
+func isoBits(c byte) int {
+	switch {
+	case isDigit(c), c == fnc1:
+		return 5
+	case c >= 'A' && c <= 'Z', c >= 'a' && c <= 'z':
+		return 7
+	}
+	return 8
+}
+
+func isoValue(c byte) int {
+	switch {
+	case c == fnc1:
+		return 15
+	case isDigit(c):
+		return int(c-'0') + 5
+	case c >= 'A' && c <= 'Z':
+		return int(c-'A') + 64
+	case c >= 'a' && c <= 'z':
+		return int(c-'a') + 90
+	}
+	return 232 + strings.IndexByte(isoSigns, c)
+}
+
+// end writes a last digit, tells the length and fills the last character up (7.2.5.5.3).
+func (w *dataBarBits) end() (bits []bool, ok bool) {
+	const character = 12
+	fill := func(least int) int {
+		n := max((least+character-1)/character, dataBarExpandedLeast-1)
+		if w.columns > 0 && w.columns*2 < n+1 && (n+1)%(w.columns*2) == 1 {
+			n++ // no row has but one character (7.2.8)
+		}
+		return n
+	}
+	if w.last != 0 {
+		digit := int(w.last - '0')
+		if free := fill(len(w.bits)+4)*character - len(w.bits); free >= 4 && free <= 6 {
+			w.add(digit+1, 4)
+		} else {
+			w.add(11*digit+10+8, 7)
+		}
+	}
+	n := fill(len(w.bits))
+	if n+1 > dataBarExpandedMost {
+		return nil, false
+	}
+	if w.length > 0 {
+		w.bits[w.length] = (n+1)%2 == 1
+		w.bits[w.length+1] = n+1 > 14
+	}
+	filled := n * character
+	if w.numeric && len(w.bits) < filled {
+		w.add(0, min(4, filled-len(w.bits)))
+	}
+	for at := 0; len(w.bits) < filled; at++ {
+		w.bits = append(w.bits, at%5 == 2)
+	}
+	return w.bits, true
+}
