@@ -52,14 +52,14 @@ export const idOf = (page: Page) => Number(/\/(\d+)(\?|$)/.exec(page.url())?.[1]
 /** Opens one of Naive UI's selects by its name and takes an option. */
 export async function pick(page: Page, name: string, option: string | RegExp) {
   await page.getByLabel(name, { exact: true }).click()
-  await page.locator('.n-base-select-option', { hasText: option }).first().click()
+  await page.locator('.n-base-select-option:visible', { hasText: option }).first().click()
 }
 
 /** Opens a select that can be searched, types, and takes the first option that has the text. */
 export async function find(page: Page, name: string, text: string) {
   await page.getByLabel(name, { exact: true }).click()
   await page.keyboard.type(text)
-  await page.locator('.n-base-select-option', { hasText: text }).first().click()
+  await page.locator('.n-base-select-option:visible', { hasText: text }).first().click()
 }
 
 export async function newDesign(page: Page, name: string, records?: string | RegExp, along = false) {

@@ -131,7 +131,13 @@ func (c *Composer) line(l *Label, i int, words beside, y int) {
 		c.readable.Set(letter, style)
 		part.Missing = append(part.Missing, c.readable.Missing...)
 		from, to := part.Bars.W*n/len(letters), part.Bars.W*(n+1)/len(letters)
-		l.List.Words(i, part.Bars.X+(from+to-c.readable.Width)/2, y, style.PerEm, render.Box{}, c.readable.Glyphs)
+		x := part.Bars.X + (from+to-c.readable.Width)/2
+		if over := c.readable.Width - e.boxWidth; over > 0 && !e.grows {
+			part.LineOver = max(part.LineOver, over)
+		} else if !words.spread { // longer than the bars, but within the box
+			x = max(min(x, e.boxWidth-c.readable.Width), 0)
+		}
+		l.List.Words(i, x, y, style.PerEm, render.Box{}, c.readable.Glyphs)
 	}
 }
 

@@ -154,3 +154,13 @@ func TestCodesHaveLinesAboveAndBelow(t *testing.T) {
 		require.True(t, plane.Blank(quarter), "letter %d does not stand at its edge", n)
 	}
 }
+
+// A line longer than the bars stays in the box; one longer than the box is told.
+func TestLongLinesStayInTheBox(t *testing.T) {
+	looks := design.CodeLooks{Symbology: "datamatrix", Readable: design.None, Header: []design.Piece{{Text: "Sugar kelp"}}}
+	part, plane := coded(t, looks, 30*mm, 15*mm, "K")
+	require.Zero(t, part.LineOver)
+	require.True(t, plane.Blank(render.Box{X: 0, W: part.Box.X, H: plane.Height}), "nothing left of the box")
+	part, _ = coded(t, looks, 10*mm, 15*mm, "K")
+	require.Positive(t, part.LineOver)
+}

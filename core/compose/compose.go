@@ -78,6 +78,7 @@ type Part struct {
 	Options   symbology.Options
 	Symbol    symbology.Symbol // the code
 	Module    int              // dots per module
+	LineOver  int              // dots by which a line beside the code is longer than its box
 	Narrower  int              // dots by which each bar is narrower than it is meant
 	Bars      render.Box       // the bars alone
 	Quiet     render.Box       // the bars with their quiet zones

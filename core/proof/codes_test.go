@@ -184,3 +184,24 @@ func TestLaddersOnFastPrinters(t *testing.T) {
 	require.Empty(t, at(90, 375, 200), "three dots are thick enough")
 	require.Empty(t, at(90, 250, 100), "slow enough")
 }
+
+// What GS1 data needs may stand in another code of the same label, also in one that does not say so.
+func TestGS1DataNeedsOtherDataOnTheLabel(t *testing.T) {
+	at := func(id symbology.ID, y measure.Length, says string) design.Element {
+		e := of(id, design.CodeLooks{Readable: design.None}, 3*mm, y, 94*mm, 28*mm)
+		e.ID, e.Says = string(id), []design.Piece{{Text: says}}
+		return e
+	}
+	kindsOf := func(elements ...design.Element) []proof.Kind {
+		d := label(elements...)
+		d.Stock.Width, d.Stock.Length, d.Printer.HeadDots = 110*mm, 70*mm, 1200
+		return kinds(t, d, nil)
+	}
+	lot := at(symbology.GS1128, 3*mm, "(10)26K104")
+	require.Equal(t, []proof.Kind{proof.GS1Lacks}, kindsOf(lot))
+	require.Empty(t, kindsOf(lot, at(symbology.GS1DataMatrix, 35*mm, "(01)09521234543213")))
+	require.Empty(t, kindsOf(lot, at(symbology.EAN13, 35*mm, "9521234543213")))
+	require.Equal(t, []proof.Kind{proof.GS1Lacks}, kindsOf(lot, at(symbology.Code128, 35*mm, "9521234543213")))
+	// A check character of 102 looks like a separator to a reader.
+	require.Empty(t, kindsOf(at(symbology.GS1128, 3*mm, "(00)095212345000004498")))
+}

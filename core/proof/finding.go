@@ -59,6 +59,7 @@ const (
 	ModuleRange Kind = "module-range" // the module is smaller or larger than the standard has it
 	LowBars     Kind = "low-bars"     // bars are lower than the standard has them
 	Ladder      Kind = "ladder"       // bars lie across the feed, and the printer is fast
+	GS1Lacks    Kind = "gs1-lacks"    // GS1 data needs other data with it
 	QuietCut    Kind = "quiet-cut"    // a quiet zone is not free
 	ReadsOther  Kind = "reads-other"  // read back, a code says something else or nothing
 )
@@ -81,11 +82,12 @@ type Checker struct {
 	press    *compose.Press
 	layers   render.Layers
 	reader   reader
-	frame    render.Box     // of the artwork
-	inks     []stock.Ink    // that can be shown
-	dark     []bool         // of each layer: a scanner sees it on this stock
-	areas    []stock.Area   // what can be printed, in each place of a page that differs
-	lengths  measure.Length // of all pieces looked at
+	frame    render.Box          // of the artwork
+	inks     []stock.Ink         // that can be shown
+	dark     []bool              // of each layer: a scanner sees it on this stock
+	areas    []stock.Area        // what can be printed, in each place of a page that differs
+	lengths  measure.Length      // of all pieces looked at
+	elements []symbology.Element // of all GS1 data on a label
 }
 
 // NewChecker prepares a checker for records with the given fields. Its error is that of compose.New.
@@ -128,6 +130,13 @@ func (c *Checker) Label(findings []Finding, number int, record []string) []Findi
 func (c *Checker) Look(findings []Finding, number int, record []string) ([]Finding, *compose.Label, render.Layers) {
 	label := c.draw(record)
 	seen := c.layers.Flat(c.dark)
+	elements := c.elements[:0]
+	for i := range label.Parts {
+		if part := &label.Parts[i]; part.Module > 0 {
+			elements = append(elements, part.Symbol.Elements...)
+		}
+	}
+	c.elements = elements
 	for i := range label.Parts {
 		part, element := &label.Parts[i], &c.design.Elements[i]
 		say := func(level Level, kind Kind, text, do string) {
@@ -161,6 +170,9 @@ func (c *Checker) Look(findings []Finding, number int, record []string) ([]Findi
 		}
 		if part.Module > 0 && part.Says != "" {
 			c.code(part, i, seen, say)
+			if err := symbology.Lacking(part.Symbol.Elements, elements); err != nil {
+				say(Error, GS1Lacks, err.Error(), "Add it to this code, or put a code that holds it on the label.")
+			}
 		}
 	}
 	return findings, label, c.layers
@@ -221,6 +233,10 @@ func (c *Checker) words(part *compose.Part, element *design.Element, say sayer) 
 	if len(part.Missing) > 0 {
 		say(Error, NoGlyph, fmt.Sprintf("No typeface here has “%c” (U+%04X).", part.Missing[0], part.Missing[0]),
 			"Write it in another way in the record.")
+	}
+	if part.LineOver > 0 {
+		say(Warning, TooLong, fmt.Sprintf("A line beside the code is %s longer than its box.", c.tenths(part.LineOver)),
+			"Make the box wider or the type smaller, or say less.")
 	}
 	if element.Kind != design.Text {
 		return

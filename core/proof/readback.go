@@ -3,6 +3,7 @@ package proof
 import (
 	"errors"
 	"fmt"
+	"strings"
 
 	"github.com/makiuchi-d/gozxing"
 	aztecdecoder "github.com/makiuchi-d/gozxing/aztec/decoder"
@@ -94,10 +95,14 @@ func (r *reader) read(plane *render.Plane, box render.Box, part *compose.Part, t
 	if err != nil {
 		return "", errNoCode
 	}
-	if result.GetText() == meant {
+	text := result.GetText()
+	if part.ID == symbology.GS1128 { // the decoder takes a check character of 102 for a separator
+		text = strings.TrimSuffix(text, string(rune(gs1First)))
+	}
+	if text == meant {
 		return part.Says, nil
 	}
-	return result.GetText(), nil
+	return text, nil
 }
 
 // gs1Hints have function characters told rather than dropped.
@@ -178,7 +183,8 @@ func readMatrix(plane *render.Plane, box render.Box, part *compose.Part, turn me
 	return part.Says, nil
 }
 
-// gs1First is how gozxing tells of the function character that says that the data is GS1's.
+// gs1First is how gozxing tells of a function character, also of the first, which says that the data is
+// GS1's.
 const gs1First = 0x1D
 
 // decodeMatrix decodes the modules of a code; decoded is false where gozxing has no decoder.

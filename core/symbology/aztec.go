@@ -88,7 +88,7 @@ func (s *Symbol) aztec(text string, o Options) error {
 
 // gs1Aztec begins with FLG(0), the function character that says so.
 func (s *Symbol) gs1Aztec(text string, o Options) error {
-	elements, err := ParseGS1(text)
+	elements, err := s.gs1(text)
 	if err != nil {
 		return err
 	}

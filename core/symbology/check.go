@@ -115,3 +115,16 @@ func Mod372(text string) byte {
 	}
 	return (alphanumeric + "*")[(38-rest)%37]
 }
+
+// ModelCheck returns the two check characters of a Global Model Number: each character by its value in
+// set 82, weighted with primes from the right, modulo 1021 (GS1 General Specifications, 7.9.5).
+func ModelCheck(text string) string {
+	const modulus, base, letters = 1021, 32, "23456789ABCDEFGHJKLMNPQRSTUVWXYZ"
+	primes := [...]int{2, 3, 5, 7, 11, 13, 17, 19, 23, 29, 31, 37, 41, 43, 47, 53, 59, 61, 67, 71, 73, 79, 83}
+	sum := 0
+	for i := range min(len(text), len(primes)) {
+		sum += strings.IndexByte(set82, text[len(text)-1-i]) * primes[i]
+	}
+	sum %= modulus
+	return string([]byte{letters[sum/base], letters[sum%base]})
+}

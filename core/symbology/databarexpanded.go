@@ -117,7 +117,7 @@ func (s *Symbol) dataBarExpandedStacked(text string, o Options) error {
 // dataBarExpandedData packs elements and returns the values of the characters, the check character
 // first. With columns, the last row has more than one character.
 func (s *Symbol) dataBarExpandedData(name, text string, columns int) ([]int, error) {
-	elements, err := ParseGS1(text)
+	elements, err := s.gs1(text)
 	if err != nil {
 		return nil, err
 	}

@@ -87,7 +87,7 @@ func latin1(text string) (bytes []byte, ok bool) {
 }
 
 func (s *Symbol) gs1DataMatrix(text string, o Options) error {
-	elements, err := ParseGS1(text)
+	elements, err := s.gs1(text)
 	if err != nil {
 		return err
 	}

@@ -2,6 +2,7 @@ package symbology
 
 import (
 	"fmt"
+	"maps"
 	"slices"
 	"strings"
 	"sync"
@@ -27,10 +28,11 @@ type aiPart struct {
 	numeric     bool
 	least, most int
 	check       byte // 'c' the last digit is a check digit, 'd' a date YYMMDD, 'D' one whose day may be 00, 'p' two check characters
+	set39       bool // its characters are of GS1's set 39: digits, capitals and # - /
 }
 
 // aiTable has a line for each identifier or range: identifier, format, flags, title. A format is N
-// digits or X characters, as many or up to as many; c, d, D and p mark what is checked. Flags: = fixed
+// digits, X characters or Y characters of set 39, as many or up to as many; c, d, D and p mark what is checked. Flags: = fixed
 // length, +AI needs one of, -AI excludes.
 const aiTable = `
 00 N18c = SSCC
@@ -217,10 +219,10 @@ const aiTable = `
 8007 X..34 +8020 IBAN
 8008 N8..12 +01|+02 PROD TIME
 8009 X..50 +00|+01 OPTSEN
-8010 X..30p . CPID
+8010 Y..30 . CPID
 8011 N..12 +8010 CPID SERIAL
 8012 X..20 +01|+8006 VERSION
-8013 X..30p . GMN
+8013 X..25p . GMN
 8017 N18c -8018 GSRN - PROVIDER
 8018 N18c -8017 GSRN - RECIPIENT
 8019 N..10 +8017|+8018 SRIN
@@ -264,6 +266,48 @@ var ais = sync.OnceValue(func() map[string]*AI {
 	return table
 })
 
+// Identifiers returns all application identifiers in their order.
+func Identifiers() []*AI {
+	all := slices.Collect(maps.Values(ais()))
+	slices.SortFunc(all, func(a, b *AI) int { return strings.Compare(a.AI, b.AI) })
+	return all
+}
+
+// Format tells in words what a value is: "14 digits, the last a check digit".
+func (a *AI) Format() string {
+	var words []string
+	for _, p := range a.parts {
+		kind := "characters"
+		if p.numeric {
+			kind = "digits"
+		}
+		count := fmt.Sprint(p.most)
+		if p.least < p.most {
+			count = "up to " + count
+		}
+		text := count + " " + kind
+		switch p.check {
+		case 'c':
+			text += ", the last a check digit"
+		case 'd', 'D':
+			text = "a date, YYMMDD"
+		case 'p':
+			text += ", the last two check characters"
+		}
+		words = append(words, text)
+	}
+	if a.decimals() {
+		words[len(words)-1] += fmt.Sprintf(", %c after the decimal point", a.AI[3])
+	}
+	return strings.Join(words, ", then ")
+}
+
+// decimals tells whether the last digit of the identifier is how many stand after the decimal point of
+// its value: those of measures and amounts (GS1 General Specifications, 3.6 and 3.9).
+func (a *AI) decimals() bool {
+	return len(a.AI) == 4 && (a.AI >= "3100" && a.AI <= "3699" || a.AI >= "3900" && a.AI <= "3959")
+}
+
 func number(digits string) int {
 	n := 0
 	for i := range len(digits) {
@@ -274,7 +318,7 @@ func number(digits string) int {
 
 // readPart reads N18c, X..20 or N3..15.
 func readPart(text string) aiPart {
-	p := aiPart{numeric: text[0] == 'N'}
+	p := aiPart{numeric: text[0] == 'N', set39: text[0] == 'Y'}
 	text = text[1:]
 	if last := text[len(text)-1]; last > '9' {
 		p.check, text = last, text[:len(text)-1]
@@ -298,7 +342,8 @@ type Element struct {
 }
 
 // ParseGS1 reads element strings in brackets and checks them: known identifiers, lengths, characters,
-// check digits, dates, and which need or exclude one another. Its error is a *DataError.
+// check digits, dates, and which exclude one another; Lacking tells which need others. Its error is a
+// *DataError.
 func ParseGS1(text string) ([]Element, error) {
 	const name = "GS1"
 	if text == "" || text[0] != '(' {
@@ -366,7 +411,10 @@ func (a *AI) check(value string) (problem string, position int) {
 			if p.numeric && (part[i] < '0' || part[i] > '9') {
 				return fmt.Sprintf("“%c” is no digit.", part[i]), at + i + 1
 			}
-			if !p.numeric && !in82(part[i]) {
+			if p.set39 && !isDigit(part[i]) && (part[i] < 'A' || part[i] > 'Z') && strings.IndexByte("#-/", part[i]) < 0 {
+				return fmt.Sprintf("%s may not stand here; digits, capitals, #, - and / may.", shown(rune(part[i]))), at + i + 1
+			}
+			if !p.numeric && !p.set39 && !in82(part[i]) {
 				return fmt.Sprintf("%s may not stand in GS1 data.", shown(rune(part[i]))), at + i + 1
 			}
 		}
@@ -385,10 +433,11 @@ func quoted(value string) string {
 	return "“" + value + "”"
 }
 
+// set82 are GS1's characters in the order of their values (figure 7.11-1).
+const set82 = "!\"%&'()*+,-./0123456789:;<=>?ABCDEFGHIJKLMNOPQRSTUVWXYZ_abcdefghijklmnopqrstuvwxyz"
+
 // in82 tells whether a character is of GS1's set 82 (figure 7.11-1).
-func in82(c byte) bool {
-	return c >= '0' && c <= '9' || c >= 'A' && c <= 'Z' || c >= 'a' && c <= 'z' || strings.IndexByte(`!"%&'()*+,-./_:;<=>?`, c) >= 0
-}
+func in82(c byte) bool { return strings.IndexByte(set82, c) >= 0 }
 
 // checked returns what is wrong with a part by its check.
 func (p aiPart) checked(part string) string {
@@ -396,6 +445,13 @@ func (p aiPart) checked(part string) string {
 	case 'c':
 		if check := Mod10(part[:len(part)-1]); check != part[len(part)-1] {
 			return fmt.Sprintf("its check digit is %c, not %c.", check, part[len(part)-1])
+		}
+	case 'p':
+		if len(part) < 3 {
+			return "its last two characters are check characters, and more stand before them."
+		}
+		if check := ModelCheck(part[:len(part)-2]); check != part[len(part)-2:] {
+			return fmt.Sprintf("its check characters are %s, not %s.", check, part[len(part)-2:])
 		}
 	case 'd', 'D':
 		month, day := number(part[2:4]), number(part[4:6])
@@ -407,8 +463,8 @@ func (p aiPart) checked(part string) string {
 	return ""
 }
 
-// together looks at which identifiers need or exclude one another (GS1 General Specifications, 4.14
-// and 4.15), and at the same one twice with another value.
+// together looks at which identifiers exclude one another (GS1 General Specifications, 4.14), and at the
+// same one twice with another value.
 func together(elements []Element) error {
 	has := func(id string) bool {
 		return slices.ContainsFunc(elements, func(e Element) bool { return e.AI.AI == id })
@@ -424,9 +480,21 @@ func together(elements []Element) error {
 				return wrong("GS1", 0, "(%s) %s and (%s) %s exclude each other.", e.AI.AI, e.AI.Title, not, ais()[not].Title)
 			}
 		}
+	}
+	return nil
+}
+
+// Lacking returns what the first of elements that needs another lacks of all, which are those of every
+// symbol on the same label: a pallet has its number in one and its content in another. Its error is a
+// *DataError; nil: nothing is lacking (GS1 General Specifications, 4.13).
+func Lacking(elements, all []Element) error {
+	has := func(id string) bool {
+		return slices.ContainsFunc(all, func(e Element) bool { return e.AI.AI == id })
+	}
+	for _, e := range elements {
 		for _, needs := range e.AI.needs {
 			if !slices.ContainsFunc(strings.Split(needs, "|"), has) {
-				return wrong("GS1", 0, "(%s) %s needs (%s) with it.", e.AI.AI, e.AI.Title, strings.ReplaceAll(needs, "|", ") or ("))
+				return wrong("GS1", 0, "(%s) %s needs (%s) with it on the label.", e.AI.AI, e.AI.Title, strings.ReplaceAll(needs, "|", ") or ("))
 			}
 		}
 	}
@@ -477,9 +545,16 @@ func gs1DataInOrder(elements []Element, separator byte) (data []byte) {
 // groupSeparator is what readers send for a function character within the data (ISO/IEC 15424).
 const groupSeparator = 0x1D
 
+// gs1 parses GS1 data and keeps its elements.
+func (s *Symbol) gs1(text string) ([]Element, error) {
+	elements, err := ParseGS1(text)
+	s.Elements = append(s.Elements, elements...)
+	return elements, err
+}
+
 func (s *Symbol) gs1128(text string, _ Options) error {
 	const longest = 48 // GS1 General Specifications, 5.4.4.4
-	elements, err := ParseGS1(text)
+	elements, err := s.gs1(text)
 	if err != nil {
 		return err
 	}

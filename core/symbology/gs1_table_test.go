@@ -1,6 +1,7 @@
 package symbology
 
 import (
+	"slices"
 	"strings"
 	"testing"
 
@@ -35,10 +36,15 @@ func TestTheTableOfIdentifiersIsWhole(t *testing.T) {
 			require.Equal(t, ai.parts[0].least, ai.parts[0].most)
 		}
 	}
-	require.Equal(t, []aiPart{{true, 18, 18, 'c'}}, table["00"].parts)
-	require.Equal(t, []aiPart{{true, 13, 13, 'c'}, {false, 1, 17, 0}}, table["253"].parts)
-	require.Equal(t, []aiPart{{true, 3, 15, 0}}, table["423"].parts)
+	require.Equal(t, []aiPart{{true, 18, 18, 'c', false}}, table["00"].parts)
+	require.Equal(t, []aiPart{{true, 13, 13, 'c', false}, {false, 1, 17, 0, false}}, table["253"].parts)
+	require.Equal(t, []aiPart{{true, 3, 15, 0, false}}, table["423"].parts)
 	require.Equal(t, "NET WEIGHT (kg)", table["3103"].Title)
+	for id, format := range map[string]string{"01": "14 digits, the last a check digit", "10": "up to 20 characters", "17": "a date, YYMMDD",
+		"3103": "6 digits, 3 after the decimal point", "253": "13 digits, the last a check digit, then up to 17 characters", "8013": "up to 25 characters, the last two check characters"} {
+		require.Equal(t, format, table[id].Format())
+	}
+	require.True(t, slices.IsSortedFunc(Identifiers(), func(a, b *AI) int { return strings.Compare(a.AI, b.AI) }))
 }
 
 // One value of each identifier's own format is taken, and one that is too long is refused.
@@ -52,6 +58,8 @@ func TestEveryIdentifierTakesItsFormat(t *testing.T) {
 				part = part[:p.most-1] + string(Mod10(part[:p.most-1]))
 			case 'd', 'D':
 				part = "261231"
+			case 'p':
+				part = part[:p.most-2] + ModelCheck(part[:p.most-2])
 			}
 			value += part
 		}

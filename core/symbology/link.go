@@ -114,6 +114,7 @@ func (s *Symbol) link(name, text, host string) (address, readable string, err er
 	if err != nil {
 		return "", "", err
 	}
+	s.Elements = append(s.Elements, elements...)
 	address, err = Link(host, elements, true)
 	return address, GS1Text(elements), err
 }

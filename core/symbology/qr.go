@@ -68,7 +68,7 @@ func (s *Symbol) qr(text string, o Options) error {
 }
 
 func (s *Symbol) gs1QR(text string, o Options) error {
-	elements, err := ParseGS1(text)
+	elements, err := s.gs1(text)
 	if err != nil {
 		return err
 	}

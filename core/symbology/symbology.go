@@ -29,6 +29,8 @@ type Symbol struct {
 	QuietAfter  int // and after the last
 	QuietAbove  int // and, for a 2D code, above and below
 
+	Elements []Element // what GS1 data is made of
+
 	Text  string  // the human-readable text
 	Parts []Words // where its parts stand under the bars, where the standard says so; else nil
 	Reads string  // what a reader says that knows nothing of check characters and escapes
@@ -213,21 +215,26 @@ func (s *Symbol) Encode(id ID, text string, o Options) error {
 	err := known.encode(s, text, o)
 	if err != nil {
 		s.clear()
+		return err
 	}
-	return err
+	switch id {
+	case EAN13, EAN8, UPCA, UPCE, ITF14, DataBar, DataBarStacked, DataBarLimited: // they hold a GTIN and do not say so
+		s.Elements = append(s.Elements, Element{AI: ais()["01"], Value: s.Reads})
+	}
+	return nil
 }
 
 // mostBytes is more than any symbology holds.
 const mostBytes = 8000
 
 func (s *Symbol) clear() {
-	*s = Symbol{Widths: s.Widths[:0], Long: s.Long[:0], Parts: s.Parts[:0], Matrix: Matrix{Dark: s.Matrix.Dark[:0]}, values: s.values[:0]}
+	*s = Symbol{Widths: s.Widths[:0], Elements: s.Elements[:0], Long: s.Long[:0], Parts: s.Parts[:0], Matrix: Matrix{Dark: s.Matrix.Dark[:0]}, values: s.values[:0]}
 }
 
 // Clone returns a symbol that shares nothing with s.
 func (s *Symbol) Clone() Symbol {
 	c := *s
-	c.Widths, c.Long, c.Parts, c.values = slices.Clone(s.Widths), slices.Clone(s.Long), slices.Clone(s.Parts), nil
+	c.Widths, c.Long, c.Parts, c.Elements, c.values = slices.Clone(s.Widths), slices.Clone(s.Long), slices.Clone(s.Parts), slices.Clone(s.Elements), nil
 	c.Matrix.Dark = slices.Clone(s.Matrix.Dark)
 	return c
 }

@@ -224,11 +224,10 @@ func TestCodesRefuseInWords(t *testing.T) {
 		{symbology.DataBarLimited, "29521234543217", symbology.Options{}, 0, "begins with 0 or 1"},
 		{symbology.DataBarStacked, "(01)0952123454321X", symbology.Options{}, 14, "is not in GS1 DataBar Stacked"},
 		{symbology.DataBarExpandedStacked, "(01)09521234543213(21)7", symbology.Options{Columns: 12}, 0, "1 to 11 pairs"},
-		{symbology.DataBarExpanded, "(8004)" + strings.Repeat("x", 30) + "(21)7", symbology.Options{}, 0, "needs (01)"},
 		{symbology.DataBarExpanded, "(01)09521234543213(10)" + strings.Repeat("x", 20) + "(21)" + strings.Repeat("x", 20), symbology.Options{}, 0, "too much for one GS1 DataBar Expanded"},
 		{symbology.GS1LinkQR, "(01)09521234543213", symbology.Options{Host: "brinewick"}, 0, "no address that a link can begin with"},
 		{symbology.GS1LinkQR, "kelp", symbology.Options{}, 0, "no web address"},
-		{symbology.GS1LinkDataMatrix, "(10)26K104", symbology.Options{}, 0, "needs (01)"},
+		{symbology.GS1LinkDataMatrix, "(10)26K104", symbology.Options{}, 0, "A link needs a key"},
 		{symbology.PDF417, "x", symbology.Options{Level: "9"}, 0, "from 0 to 8"},
 		{symbology.Code128, strings.Repeat("x", 9000), symbology.Options{}, 0, "too many for any code"},
 		{symbology.GS1128, "9521234543213", symbology.Options{}, 1, "begins with an identifier in brackets"},
@@ -415,7 +414,6 @@ func TestGS1IsReadBuiltAndChecked(t *testing.T) {
 		"(01)09521234543210":                        "its check digit is 3, not 0",
 		"(17)261331(01)09521234543213":              "261331 is no date",
 		"(17)260230(01)09521234543213":              "260230 is no date",
-		"(10)26K104":                                "(10) BATCH/LOT needs (01) or (02) or (03) or (8006) or (8026) with it.",
 		"(01)09521234543213(02)09521234543213(37)4": "exclude each other",
 		"(01)09521234543213(10)a b":                 "may not stand in GS1 data",
 		"(01)09521234543213(10)a(10)b":              "twice with different values",
@@ -423,6 +421,9 @@ func TestGS1IsReadBuiltAndChecked(t *testing.T) {
 		"(01":                                       "is not closed",
 		"(3103)00175A(01)09521234543213":            "“A” is no digit",
 		"(10)" + strings.Repeat("x", 21):            "it has 1 to 20 characters",
+		"(8013)1987654Ad4X4bL5ttr2310c2L":           "its check characters are 2K, not 2L",
+		"(8013)12":                                  "more stand before them",
+		"(8010)952a":                                "digits, capitals, #, - and / may",
 		"(00)095212345432123456":                    "its check digit is",
 	} {
 		_, err := symbology.ParseGS1(text)
@@ -430,6 +431,10 @@ func TestGS1IsReadBuiltAndChecked(t *testing.T) {
 		require.ErrorAs(t, err, &data, text)
 		require.Contains(t, data.Reason, want)
 	}
+	lot, err := symbology.ParseGS1("(10)26K104")
+	require.NoError(t, err)
+	require.EqualError(t, symbology.Lacking(lot, lot), "(10) BATCH/LOT needs (01) or (02) or (03) or (8006) or (8026) with it on the label.")
+	require.NoError(t, symbology.Lacking(lot, append(elements, lot...)))
 	long := "(01)09521234543213(10)" + strings.Repeat("x", 20) + "(21)" + strings.Repeat("y", 20)
 	require.ErrorContains(t, s.Encode(symbology.GS1128, long, symbology.Options{}), "it takes up to 48")
 	require.NoError(t, s.Encode(symbology.GS1QR, long, symbology.Options{}))
@@ -446,6 +451,7 @@ func TestCheckCharacters(t *testing.T) {
 	require.Equal(t, "44", symbology.Mod97("794"), "ISO/IEC 7064, annex")
 	require.Equal(t, "5", string(symbology.Mod1110("0794")))
 	require.Equal(t, "M", string(symbology.Mod3736("A12425GABC1234002")), "a music release identifier")
+	require.Equal(t, "2K", symbology.ModelCheck("1987654Ad4X4bL5ttr2310c"), "the example of GS1's own page on them")
 	for _, text := range []string{"0794", "A999 914123456"} {
 		require.NotZero(t, symbology.Mod372(strings.ReplaceAll(text, " ", "")))
 	}

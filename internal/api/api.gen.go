@@ -632,6 +632,16 @@ type HowMany struct {
 	Field *string `json:"field,omitempty"`
 }
 
+// Identifier defines model for Identifier.
+type Identifier struct {
+	// Ai Its digits.
+	Ai string `json:"ai"`
+
+	// Format What its value is
+	Format string `json:"format"`
+	Title  string `json:"title"`
+}
+
 // ImportForm defines model for ImportForm.
 type ImportForm struct {
 	Encoding  *string            `json:"encoding,omitempty"`
@@ -812,6 +822,18 @@ type ProofRequest struct {
 	// Document A design document; its own schema is docs/design.schema.json.
 	Document    Document `json:"document"`
 	RecordSetId int64    `json:"recordSetId"`
+}
+
+// PurposeSize defines model for PurposeSize.
+type PurposeSize struct {
+	// LeastHeight Of the bars; 0 where it is in proportion.
+	LeastHeight int `json:"leastHeight"`
+
+	// LeastModule Micrometres.
+	LeastModule int    `json:"leastModule"`
+	MostModule  int    `json:"mostModule"`
+	Purpose     string `json:"purpose"`
+	UsualModule int    `json:"usualModule"`
 }
 
 // PutPrinter defines model for PutPrinter.
@@ -1210,7 +1232,12 @@ type Suit struct {
 // Symbology defines model for Symbology.
 type Symbology struct {
 	// Check Its check character may be left out.
-	Check bool   `json:"check"`
+	Check bool `json:"check"`
+
+	// Columns Most that can be chosen; 0 where there is no choice.
+	Columns int `json:"columns"`
+
+	// Gs1 It holds application identifiers.
 	Gs1   bool   `json:"gs1"`
 	Holds string `json:"holds"`
 	Id    string `json:"id"`
@@ -1224,17 +1251,23 @@ type Symbology struct {
 
 	// Levels Of error correction.
 	Levels string `json:"levels"`
-	Most   string `json:"most"`
-	Name   string `json:"name"`
+
+	// Link It writes them as a web address.
+	Link bool   `json:"link"`
+	Most string `json:"most"`
+	Name string `json:"name"`
 
 	// QuietZone Modules.
 	QuietZone int `json:"quietZone"`
 
 	// Ratio It has two widths.
-	Ratio    bool   `json:"ratio"`
-	Readers  string `json:"readers"`
-	Standard string `json:"standard"`
-	Uses     string `json:"uses"`
+	Ratio   bool   `json:"ratio"`
+	Readers string `json:"readers"`
+
+	// Sizes What GS1 asks of it for each purpose.
+	Sizes    []PurposeSize `json:"sizes"`
+	Standard string        `json:"standard"`
+	Uses     string        `json:"uses"`
 }
 
 // Units What lengths are shown and typed in.
@@ -1466,6 +1499,9 @@ type ServerInterface interface {
 
 	// (GET /floor)
 	GetFloor(c *gin.Context)
+
+	// (GET /gs1/identifiers)
+	ListIdentifiers(c *gin.Context)
 
 	// (GET /hints)
 	GetHints(c *gin.Context)
@@ -1900,6 +1936,19 @@ func (siw *ServerInterfaceWrapper) GetFloor(c *gin.Context) {
 	}
 
 	siw.Handler.GetFloor(c)
+}
+
+// ListIdentifiers operation middleware
+func (siw *ServerInterfaceWrapper) ListIdentifiers(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ListIdentifiers(c)
 }
 
 // GetHints operation middleware
@@ -3094,6 +3143,7 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.DELETE(options.BaseURL+"/stocks/:id", wrapper.RetireStock)
 	router.PUT(options.BaseURL+"/stocks/:id", wrapper.ChangeStock)
 	router.GET(options.BaseURL+"/symbologies", wrapper.ListSymbologies)
+	router.GET(options.BaseURL+"/gs1/identifiers", wrapper.ListIdentifiers)
 	router.POST(options.BaseURL+"/symbologies/rank", wrapper.RankSymbologies)
 	router.GET(options.BaseURL+"/typefaces", wrapper.ListTypefaces)
 	router.GET(options.BaseURL+"/designs", wrapper.ListDesigns)
@@ -3603,6 +3653,44 @@ type GetFloordefaultJSONResponse struct {
 }
 
 func (response GetFloordefaultJSONResponse) VisitGetFloorResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ListIdentifiersRequestObject struct {
+}
+
+type ListIdentifiersResponseObject interface {
+	VisitListIdentifiersResponse(w http.ResponseWriter) error
+}
+
+type ListIdentifiers200JSONResponse []Identifier
+
+func (response ListIdentifiers200JSONResponse) VisitListIdentifiersResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ListIdentifiersdefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ListIdentifiersdefaultJSONResponse) VisitListIdentifiersResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -5622,6 +5710,9 @@ type StrictServerInterface interface {
 	// (GET /floor)
 	GetFloor(ctx context.Context, request GetFloorRequestObject) (GetFloorResponseObject, error)
 
+	// (GET /gs1/identifiers)
+	ListIdentifiers(ctx context.Context, request ListIdentifiersRequestObject) (ListIdentifiersResponseObject, error)
+
 	// (GET /hints)
 	GetHints(ctx context.Context, request GetHintsRequestObject) (GetHintsResponseObject, error)
 
@@ -6186,6 +6277,30 @@ func (sh *strictHandler) GetFloor(ctx *gin.Context) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(GetFloorResponseObject); ok {
 		if err := validResponse.VisitGetFloorResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// ListIdentifiers operation middleware
+func (sh *strictHandler) ListIdentifiers(ctx *gin.Context) {
+	var request ListIdentifiersRequestObject
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ListIdentifiers(ctx, request.(ListIdentifiersRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ListIdentifiers")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(ListIdentifiersResponseObject); ok {
+		if err := validResponse.VisitListIdentifiersResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -7896,133 +8011,137 @@ func (sh *strictHandler) ListTypefaces(ctx *gin.Context) {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"5H1bk9s20uhfQfGcqrxwLk6yN/vJseOsK3Y8NZNdV50cVy1EtiSsKIABwJG1rvnvX6EB8ApQ1Ogy/jb7",
-	"sPGIJC7djb5340uSiXUpOHCtkudfkpJKugYNEv9iOf4/T54nJdXLJE04XUPy3DxIEwm/V0xCnjzXsoI0",
-	"UdkS1tR8MRdyTbV5j+s/f5+kyZpxtq7WyfNnaaK3JdhHsACZPDw8mKFUKbgCnPVGilkBa/PPTHANXJt/",
-	"0rIsWEY1E/zq30pw81sz4/+VME+eJ//nqtnOlX2qrvx4OFMOKpOsNMMkz5OPS6oJU2QjBV8QynOyMb9o",
-	"QXKRmNfdGGaKlzNR2ZXkOTPf0+JGihKkZmbdFgbd4V8SpUW2IkKSUpoNS0IVYZxQkoNiC05ykVVr4Poy",
-	"qQEjZv+GTCdp8vliIS7cj2bHl7d08x6UogtIHtLkFZWSAWKobK3jSyKBKsHxn/3dboleQr2WjHIutP0T",
-	"H+BqzVKYhrXaBddbnMcsxS2SSkm35u8N3Vr6mTKM28dH+2l3qIc2lf1W78zN8KkPswYqZrQBYDywd63o",
-	"tX/vIU1ASiEDsHxHZ1Aoog25zCTQVQuDNWmnyUKKqpwOizeM54wvfjJfhQC7BLZY4vqHU5Us05WE1kOl",
-	"JeMLhxDzO3BzBn9LyoJmYMC4pnLBEKAqowXgob6YF2LTgm1rFJbr5RAU71kmxRq0BBUCQg+HZilpg4pm",
-	"3X78epc18GswxhB+JFy7c/E2D/KwIcQlZELmoXMmFJDCUIhhLmopNvxyBxf0o92Bnjw/HteJb/ewUIMn",
-	"CFKRwxuaOYnQAWtDgFEaIBuml+T3ioEm/xEcVErEnFBSMA5UkkzkQJhWZEalCh8apr7NW2Q8E6IAioxm",
-	"LfKqgOH0v8oKiH1o2Ot6nCL9OK+F3WLseeQhbu392BsSaB7kv1QTSsxTkETRbXt1zTFT2/VMFGKxDR/l",
-	"nYdwgIAwDHCgwCp/XQKZM6k0YgiFoioNvzCQzYVWLyw+v31tcamR2sUckWo/lGLTkSLDyUfZfAOAGuMd",
-	"lDX46SGj3pSjoQBLsagJUr0UKkDxn8dhPZdijbKzgLkmkC8QFPgDnn8j7zUpGCgiOP6+gVkYIdvhTC95",
-	"bmcwsC2AGuGAk0xgtJ8TM2Rop69R9zgOz8wlneswEeEjkrP5HGQNKKrJPUjFBG9toXXCIWeB4V6JimuF",
-	"4MuWlC8MNC2UcRIz1AR+yaYy1scJgn1Yd1XmVEP+UnfeN79daLaGEFtwn/wQZgsOqEPQ/VKtZyAbotSg",
-	"ahSQFZR6Aimhuo+YaSbyqG8vrL2vdFzGWBr8keuQ8J6MKGuOBMDRUoZ6JyrPJShlWZh7q8u88NwGGbMj",
-	"i+CENQkEn6KkDj45JSFMwSpCsI1Vu9Rms3H8ehgH0dtiJfvYSz2z6AXiRWw4sbzHqFO5yNSVfe/S/nqJ",
-	"1tH+FtRroX8Qn4P6WwEo6jzPplJvhFw5bs4UyvBLhFJHOwoLu03458/hn7cTUGd5uxk5TZZBBPz4WUuw",
-	"h6NvHXqlNbDQZYimBkYYDmDfDk39hkGR/5MWVWD26IG99++PT+7JFd8OT44WVEi4BeeFAjydDp6tGM+D",
-	"Dwq4h6JtUG2o5OaZM1mC1tMY4DV81rs3b6d160obRPg9uHEM5x2DjbUuBwDKjIwNL++osEPDOWpQI1+W",
-	"Fbeqgl6CAmI3qsiC3UNYdToAIaMa8LLiuYR8L2X2kdgMIbFZY+rQE0RrIYQc4tOI+mI72fVwWzlpHNiQ",
-	"kwV7+DHMkm6cBAk6iJh2p3TSeB/d+7ssh3qhzRSpB0QUdDeNWO+dCFrSjOntRGUkckqMYRCxBZlCsyE1",
-	"lpURdBVn+gW5eEY2S5DQ8dXlAhThQhMNRTFR3x2cCiO1jNiYVQqlR31IlBZlCXnwmBSC5nQWsrrf4g4o",
-	"UZry/MLsgWtBNkuWLQnlQi+NlYsO0IxyMgNihgJn0Zgdhk0A+1YEZG2YMK2gmJOMFoWyjlsDUPw6rL8Z",
-	"uT+mEaJBAfcsg2+s1mG+iKuCux3PrONYmvR+y7Wz6/0781JzaMNcJ00MVQW2TQrgC700MOv5Szy5OFad",
-	"JmoJgHa3/SRAJuFzmKQ1l2szNTwRaXO83BJbpBY6qz+JDzzE5ZT+UEUsUPPQ2eGIXaZqZzfVJKNrIKLS",
-	"L8i1AQIXHDpeuuuddpGfPLTcvzMecqDlsBY78coW/C3H2YbDis17yrch8S0lZNoenLDKHRTtHaD9sCW8",
-	"thet7HlBFGgy25Il5flQyTZqAM2WYfgrA+G5kIQWxZBDGQ3SsDkuyNyojIgEujaH9zmviuIhTfD33aIU",
-	"VxBCwtt1KaR+I+R6CDDgmfCq4uDMzJlleDWXnTFO5TbECpbozguOEtV2f6+E7mCkZSpCSSXVQu7eNi4y",
-	"uG2+ChFIIaq91hnWvd04oXl/5kIHjuhxteWYOWKnCS3rPVBVyVCobB8PepoETUUvqDMplKp5SjrJDT3F",
-	"1PNLTEccer/ApvHpdRf4I0MxTPFkpYQ2gUieo+gW2Sol5oiSjTN7m4jk4e5BT1lr+vmdlR3Pv72+Ribr",
-	"/34W97Sc0AG3H+Z1JXmLgq/Tv12nz/56nX77l+tPQSkxQNENgwxC4mtmz0bACVnQDOLxhZcq4oei+Q/U",
-	"6g7+vK2BomGBGlmSJkbS7W2iKk01dE+xV7AttnIU6TyDoghqkn0VAbfn7MG2NWsnCpH5jTS8EW6rgB6Q",
-	"LQWz4Nph5LyyL1rRZwTtqWisH3Hzs3VHiuzznsFmLxMdJWXXQBugt2+FcS+Epn/Sspnrj6Z/3f9bgTYk",
-	"NCXTwIDLvjtgkP5BDQRvLLfNZ7vXMLSdKj/NX8Tz/by16EgY8zG09FNAzwcag5eHRTC8+8UfVkXXpYvv",
-	"KwMYq5DRBWU8bPTVXppYdCSPsybPf4IOHvMCmdEMnanImS4jx43mH5BhjeZe4HDI2DZMmQ0KiWYy1Ubp",
-	"dJpkcPxqj6Nf8V9iqpyCTPBcvQta+bUpz7TPtpkB0aLILyNSico9owHuk0g0YMC1EXmWbS+Nbm1MMg47",
-	"WHdjXIacGJoYUaCMov+CwLrUW7NpbuCPuVXOYTEuDmxGWWUZpHOJ2cWnjR3aCJqazNqE0rUyG8C04dpF",
-	"WJQfhNxB1CeAjbEqmyX2kBoTTIIK80WjJUo6hOed0RaXjC9IIcRKGSJGt0Ym1qCMWhl2mBwaLhuJC9k9",
-	"N7up1z4CuTcswE4RdWE3Ujuc7sJykIG30dFx5BBPKGrZl2NB25hW5FPiDkpti7o5msy0ZqMjIHonxOpQ",
-	"Aht1kyG/GbrFWufTMqWBWzEeupzqierByFOQW24YKHXCZxcgc1oVOuCgvyl8Pgqt7ZW0cZpKIFQCUXAP",
-	"khYd532PKKlehhWXSR58lxOLL4f2NVB3NNWVGo8ADRJIgWvgmXWjlCDKAnYzUzfRyNJupBDzkIKZgwql",
-	"X+QwXXLHUiZvXRgHD/aGFQVx8tCd7shoNpA5/ez6yGcAAUfOxlxxoUfDR3ojiF6KShlj20exMDtrbodW",
-	"k5Nt0bUyrpAH4rnW0aImu1FUO+my/jp1dFED0G+9hZ0okd3C7xUofZxso0NtsCbrdKcNVunjKwI91wyy",
-	"YnOuBXfijllmnAnO0ZeL/ujGdfL99XU6XZvopLrYl4i4BxnQKXbMEWHpfmcR+N2BDsWZJ0EPv61BWMug",
-	"1jr/PHGZocXdUr46Kl22IuG9EFnuLTvMldxgrmRONWay9HloIJvoYDr3KwuCoW1W7+cfH3F6P963HVqg",
-	"q/To6QU+LBBivIvKaAHCJQoGwTtNvNtZRoTobe0u6yW5YAglzJIxc2Uvt0nfC28Hr0eKL8wlo53UhTTZ",
-	"9GAYidnPtPXfRGzb/a2ZgX+oNUNniXGgqpODNORiG7dVkAp30U3UNxbe6z3zWYTdza5pDvvg0Lwfw1/0",
-	"mMRI3g2W+lUEl14VwUiPESjnqKzwn4bXdhzPdWbECI9r2PZ5WJ/e0+s9+YCPeQzDKTDOjVeXoEFOtqDb",
-	"dv/lnkm/IG+CKR5th6GxDGt3giaCZ/DcWpJSbIywLqitWTFqGaEEcx9iHgeMR+zF0/w3kTPR8q12t/Aa",
-	"0+iBO3+xajuMO9kMO50jEzNQ8IvpXKjOdQmzs1dxHjmeOV0/ffNoVrpXWNA6B2MhsAmukFppHUnETpMN",
-	"zN6zomDW7dUlH1HNihbtOO43JtdasaUmkbuBaxcJQ5imngfVnGXgc5WDzPC8SeRxpNIh7s7paI7mYOcN",
-	"yCMM81XNHnu51k0izBg6fL7Mo4PKAcPtrsqWhCry7OK7lPzF+9SYIrQoUswj6uQTNTbLs2vzv5CTrZFO",
-	"fQeQTVhSoC+q0h96t5OJaYCahcIxtTdGEJrn5j+YbLsj1XVNP7+1T3t7qc9cxXfOp+kKCN3QbV09dfC8",
-	"UW+GJ5M2+iOUdmgxyqgEpMr5E/aSFueubzmlPNuX8wdCV3Yqj8tOFCuUg5AmJZU6GM86tEqmzVwD4ak4",
-	"I/QxrbHimduKv/N5IbHy2wj5xfSvXgbWnGHMb0oi1lhZ+Wgtia9T3ZlD2cv/GKkHj6d4eZCpSIqN2icP",
-	"3gI/lL8gNC0m7Mm+V1NGZMG7fPAn7yawoxSjEGKFSnKs5mIezrx1n6Ofu3YmB3I/WbYMhwF89udQSYok",
-	"hDuVGOUKMj5NS+9sw2CiQrWfmj3xhfmvXgKTxLUX6cjRiepXfeg9GAZO8gjWY06jTJTRJN2zOpRSv5TQ",
-	"Bu7oPRyzfNiX++5blNsvk7bFBj63US8pt3kJiqxpjsGzicrSgZ5XVyQ7Wvp6ByrsW4lK+4ozvfO0/wNf",
-	"iiTt2hHCqzmWl946XPfSHtwnEeXhZPXatSE3ViptK1dsuWcrtQXT2fl2YkZLs7LGfvLhk2bzbdhFcbSj",
-	"/9CcFgr6Kbs2XyLsKbeGBVNkLe7BGwBEGlFLZluiBFlTvt2dxEwNTw23LiioOY3NYOEBZgXENMSs0j/e",
-	"g9xGaheoXPFgaO0GJMmwfvjacfuaNyyxhje8kjnjTC0H+cojinnXuNuZ16xKCDl31usrtddSQ4c8SDi2",
-	"kiTKafpp2YGSKaU2Tl71DNl0WrlAPUJwfZpKHUnAPF4KYxfYbzDZ3Y6Gie9mhOdDt1pKVGPnTzbkzYai",
-	"CStucGuHoWOx8UlWyuhaBZboudlsGdL3dqo9ypIQcmFwi2z1agnZKpRrk+2WMTiAbQ30mLLQVoJY0Ft3",
-	"kiStJjXLbrG17iiMIq6A/QL/09Py+urdaCjLq2vx8HYLS2GdeS6KQmxcTxZXBPKNcrFTdUksmVulucf/",
-	"e0RTUP0x3JDog9HDVQFwbxgaKEPe5vWIMUHlApR+5TMEQ+3NjB4fmIcTSuZVURApisJw0Tq5zWVTrLjr",
-	"vxUaVGeRpg1mNH/cpykVa1oU43vQkmarWEh9A7MJpqV5y6+7Bkpr5Cg92FK4AE3neVT6WqUk5ryZG5YV",
-	"cPQZyrI5XgYP2BdJVNp1V9yGHH0TLRW71GZdzSKiu74Vm0OP8SMY4+EnP03Mvqar0hM4hd9JGFaSlZE8",
-	"i2iGm3lmrXxrTVv70bdM6TkbJzos6s4hezY/ZHylJlSMZ5RjOz67SKb27Hj5lq/G/SiTRkFgR31Ma/Y5",
-	"xOZe8i2xlZc+J9q8mIcTwtdC6XewAB5C3t8xzKmBu7Zl5jULGG2OKAY9ka+EWWbtAwu795kdVsVippH2",
-	"da+x2c683WxnSi/JvoPQO97qZIfaTYME4qHbhVD0QEScsD53c18/3N4NPanUe1LVjdE+Qw08YuGC11RT",
-	"8o/bd3X3gxYebD0okkLqTRPfCKnVAulxXuE4+lvTRmZ90fkRyRZrJZhWRIsSRc4E6pnicbY4SBucR4nl",
-	"hkoddububIBbt9vc0VMnpgIhmwOaLR3UfGfJfQLl9kyPu+2wW5bRdFx73x1F+XVDG3zfTRKF35PmCY8E",
-	"e61TSDUNEZza/KwD4fHWrp3o5Q4lZ5CjHKG5KlRlM6esGMm8b6rQltEStDkLmQ1vNZkz14HRIfYbRWbi",
-	"c1gAjYrqcF+oWGvX97v8T+GmZZMapdZNEdH4SCc1Tg1pWhbsdimtlqUDbjKPOmHbLV/76WEQ8lW+1Yrg",
-	"I5ItqaSZ0W7WdItddpzGHUbNQj0L99Y1JKFG/LCBn4FrNmehEs2XyrW5VUQZ/YJpMoO5cL0ScqppUHTE",
-	"O/8WQJXr8/oIGsHAoQoaqRihIq57SrctaZs4ld63wwcD/f8ED63WdquNlL1SzUTw/C2NMNwIYlvchpHr",
-	"YB6Lp/Ocyjxmbaj9cmnr4epeuy168NTkINcszM3Uhk8Xtx4CqSP8GneWckOH5x+cRT0dRcuTgX240Qw1",
-	"Q+SE8Xazo/UatcSgK/Fj065sUpH4SMeTsU5b+5QkT0th9wW1wy5MIUB+tB6IXo2c7RUfiC+OdcDbM1Du",
-	"JhkuyqbkVZLp7Z2R8z6Zt46g4eUUmRArBs31FCLPVSlEq+cQLdnPsLVXQDA+F2GbNhNcG15KZqA3AN6U",
-	"kfeuX4qRgGhIzmkGXTeZ1VrbzjKCkQtCudrYoBLljtlg0zRX9Hj5/7lZJdOGryUf8pzcuZXXKSrJMwNS",
-	"UQKnJUueJ99dXl9+h7qp69/tuqHivxc2m8ZgEO/KMASVvGNKv3bv9C7b+Pb6eq+LNibZIu3mvkOnzqDr",
-	"lF8aPsCaz9gE9dK7l3qUjj13d/1KAtU+Wm3pDpT+QeTbo10t0jTeeeiStpYVPBwI6t0QDgHT0DGHjeuk",
-	"+1iYPqQ1VV1l9Q0LItTJ4m4pNqq50cS2yN2IqsiNMiJ4rxVgcxcK9khCs2VDt0752tT3aaCE6yHULOSk",
-	"+LSXSZwZl/4ilwgy8aqTI6DxC8sfLPYKsIl1XejegmayfVw62/0+ZFVoBNCjj22QV/0EOraGcx2fw45O",
-	"2rlE6bfwl80rVyxPHj6lSRlKpfoZoFStPvfk1jq87WH5/vpvttOGEmuYiXxLoFCAiqJzkZujqBjPgPwL",
-	"cqb/NTxTrYSe0xyp1gRfDY/8GUp9rCN15VsFjlPzG+Zj11M3KzIN+kJpCXTd3fTOpoRjZG0YtOBA5nZB",
-	"y8ZieGXXcfGaqVIoplkf2INZznlCBnBv+TTHQX9Tu/d60/btBZYtiTkm9aU9LzDbxxy/mRQbBZJoQVYA",
-	"pUvLQOXz9woQB073dBlgI5ehDXTiTzvpgq3pAq5Ka4IcTAit0EzypCiUrsxwXHO9rd86h+5alz5OUFz/",
-	"aVV0dW5REVR3jayoF/90shMvfaFGIfQGzLEYbU0tV19saPNh7OyfBRS1yzkCDPfcJiUfCI/HEEsavL2x",
-	"DgzHb3AcvbARD/Lcd513COj1tsBoROvOQ+3jNFxsUqvm113DCCUlSCV42lzBuKGK2Mbt7fYwAyzb3vcn",
-	"RLGdIMZI7cPH0/fS11gGgViHr80huGC2HTl2alJNchqGwjIs6rZklsNacKUtnIJA+7sr1zsZ0OwEAaC5",
-	"B48CWOMJSp7/9gnB105Ai4qPm+ZOgNNLj+idB0NY1Os6stvjZZ7ftPqSHV+jb7XGObNG35k27PYoGwQ8",
-	"9lB6qroqfJe2oN/jpVq59mrWxYchaMqJ64rjOq/ZUvZcNJytc0dBj1yFWL3Uh2NvkOHlGxD1+/yMpisP",
-	"s68i3X6ehAiwhV70Sl+NQfCjUME0v0kbabscJ/bejAVaYf76QBQl9rorWXFlpOX2+J6V6CqPLDB3HNSu",
-	"YoBpmpuncbf0HIzoNfmDcs9jck7U1w2X698pvreN0ystFDRXPYcyXjrTXEIT4qo0v3O1N8fhqCdpDzOF",
-	"GKLMxHXXPBruZN1F53jIQ/pTeL1XATnBiyjRCZFaNmgrQsV8rkDboJpPMeviE8exbX5Oc0Tt2OeOAmCl",
-	"VlCg2XR25a6YmEEhsA/6sXCNzSfGdeg7+8o5NGhbjzhVf3aNMRSZbfGGi6/CE/Myz+0uTiZBHJDOS6Gt",
-	"ScO6t8XF8QjTVUTEbWPf88h1u/BhRVQrlG95qeiGMJ22r78tqNJBy/ijra4YcxP7XlKCqBUrXxBKOCyo",
-	"Zvfgr07K7GXFtWoH9t6kkLPYDNFxFg+lx5fghy6tpuWw8eVif+oUiz17lLv58TRiABigENeb4dzO5gE5",
-	"XX3BTJNRx+FHmL2re1Kc0Stf3xfu24g8uZ/QX9FyiJvQ9oayCLCdWQ7WKvpJAWZQW0M6UV/CphPAcwNs",
-	"JQQP1d36PK1DmZnb+kJcuIr/4+lTPwlbbYOxYNq+2Y4psoQiTwmd23YInavwBu3iekdAfOANOI8vvvAe",
-	"vwO03YXd9rEw0yTVR41mX2TXw12IL6MO22HMPgXQlivbK5hClyN9mSYgxsuA9xUWz65PLi2muU3xdqwJ",
-	"Sh+K/RlY6p3b7KGnCWSWdfeeiKXqLvBo9acxWkpR1GUEqLS4Qqm+hSPE/KRZGZ3W7Gf3QxjIxZC7oYrM",
-	"RcUPYr0WxBfGkNwRWnZ1IueKLfuuYRNI3b5McA9HDhHYWuDbuklenMLWVaFZSaW+MlrNRU41nY7o1u2b",
-	"ZyaxFqBHzZUj0dhV2bqxLcgObgEdV5h1g6EAhVmTmw7Fp5hbwviCcIHXAIU4A070X4w6f/ndGH+QQI/F",
-	"Hia69287zVSfLDNyZBlnPDwHHJxHi9s+yq5aBXvj0FK7LPomJcqO2a7vC2hT5mky2Qj6GlWy3chXcYF0",
-	"fiteVrsSxKpz5YZV04sacFFHltutC1BPpRbWE5xbYlfRlDJZHWTsGfKpuXyUVVQnTRQ7ze6OmWluQ5/K",
-	"BWEcc03JUmxsGzibvsCarK603U7T6SuEqXi2lp3hdLTbuiHhv450r5oWI0Fv+LvBnQDWpbW1vi7ECV5p",
-	"kLNwHl3TP3eysLTOpKeWlU8pKmuYfT0e74ZiJqTH31at3Pg/TAZ6C0T1FRdH9Ee3WhqeqKCmmeCrYnR1",
-	"K6gmD+84vK/2tAXp2HqyTi6+JzqtfPcrWfFvlPP7PSGFD42kXg5j1x3ZrFyBbrf24nVnXLullFy70hih",
-	"oOlhiXcX1ncPhfjN/0qT7E9fh5O8aR4+2Xt4ftprlebHPCp3bMFtx/TdnhTzLuTEteI7rjPF9+E+acqE",
-	"nSLINwTWmdkNMn5sW9G1/j2RDLKDnz0BJQrNuwPBGCgucJR8VTdfj6SMCqHAtiA5VnrhAe3eY33eHxlu",
-	"/dWYEIazr6BsBIKvNzlEvNuks53e19f4e5NNNT21+uvJJ/7D5YIdngfWoo4rlxB65OSJprLeJ5zqpjOy",
-	"z0d198m7xEuM1/ZzV0cSKe5Af3BrPw3y3wNVlTx/quqpka9FtorrrL/6uxmkEOvUFwliVwRUGdHPgYE1",
-	"vPbKZkfjTTbuFpBAequdcVeBOKrJGLxj/4FWCd5f/vz5u7+aWV276y0YIooqq4znfT1zrAm/0Vf7d0Ha",
-	"RfqbvWcFEMbbzYdeEMGLrYUC5stINE7iVes4SDwg8ZWkidQtnScowA6nxy+uO7SUYELT6TMf5xqqI7Fy",
-	"3PTBh/qq7mYY6SVEt6qukmPrUijFDHVjB2vfqb4pG8I+bunQN61c/yG8EIrpkC8astV/JyLt9Q4nza5x",
-	"uNzV+MT2RLdtRiakzjlX4li6qc+lQ7CkSabuQ6l0n56uzcrLoiDKC5Mnaq0SPFi/0hW4bufYo9vd/GBQ",
-	"+MJ5cVwaKd6W4B0+RvV3rYQCuShVB8XHsX18X8Nuper1hPtmItf0P8ERdFct7E5fZPoIx1DML4w+Emeq",
-	"bxjPVetKK5t3yP7jHHeGJThGKiRZI6G4q2vDsu/D/M7Md7RiOrf4va5S6lfVmTG+CtyPyNFjydBpGUuN",
-	"dDt5ttLxo9BO0l8S1xrSNl1Ca42DC2wa4wwv9zOMKxZu/sMpa0cgMn8VSJCZvJZ0o7DhXDur2fUWS4mi",
-	"95AbPsKFtoqZaqt0Gyn4wt0MSrMA1szw9jKSUwXPWq3mz446s6+jx4oRaa5/OIMddZyt985isNV9zSdY",
-	"bLZfrt/K1pIJ04osKpbDkcBzJSkfMUBsE7jW+9gpH9P2/fU2c9SbsLwGZaq79snn+tuT8I2qq4nQKTGk",
-	"9FvKV310nCAphvLVCcl9GhFUbFLCO7KvFkQOQLiZak6zHafh1/qtY4Fh131Wgz3/QtfuHoJ6LY/ddjeG",
-	"0WqS/dsnI29tG2sroStZJM+TK1qy5OHTw/8EAAD//w==",
+	"5H1bk9s20uhfQemcqrxwLk7y7X7f+Mmx48QVO56aya6rTo6rFiIhCSsKUABwZMU1//0UGgAJkg2KGl3s",
+	"s9mHjUckcelu9L0bnye5XK2lYMLoyc3nyZoqumKGKfiLF/D/YnIzWVOzmGQTQVdscmMfZBPF/qi4YsXk",
+	"xqiKZROdL9iK2i9mUq2ose8J87fvJ9lkxQVfVavJzbNsYrZr5h6xOVOTx8dHO5ReS6EZzHqr5LRkK/vP",
+	"XArDhLH/pOt1yXNquBRX/9ZS2N+aGf+3YrPJzeR/XTXbuXJP9VUYD2YqmM4VX9thJjeTDwtqCNdko6SY",
+	"EyoKsrG/GEkKObGv+zHsFC+msnIrKQpuv6flrZJrpgy363YwaA//gmgj8yWRiqyV3bAiVBMuCCUF03wu",
+	"SCHzasWEuZzUgJHTf7PcTLLJp4u5vPA/2h1f3tHNO6Y1nbPJYzZ5SZXiDDC0jtbxeaIY1VLAP7u73RKz",
+	"YPVaciqENO5PeACrtUvhhq30LrjewTx2KX6RVCm6tX9v6NbRz5hh/D4+uE/bQz3GVPZ7vTM/w8cuzBqo",
+	"2NF6gAnA3rWiV+G9x2zClJIKgeVbOmWlJsaSy1QxuowwWJN2NpkrWa3Hw+I1FwUX85/sVxhgF4zPF7D+",
+	"/lRrnptKseihNoqLuUeI/Z0JewZ/n6xLmjMLxhVVcw4A1TktGRzqi1kpNxFso1F4YRZ9ULzjuZIrZhTT",
+	"GBA6OLRLyRpUNOsO49e7rIFfgzGF8CPh2p+LNwXKw/oQVyyXqsDOmdSMlJZCLHPRC7kRlzu4YBjtnpnR",
+	"88NxHfl2Bws1eFCQyoK9prmXCC2wNgSYpAGy4WZB/qg4M+RPKZjOiJwRSkouGFUklwUj3GgypUrjh4br",
+	"b4uIjKdSlowCo1nJoipZf/rfVMWIe2jZ62qYIsM4r6TbYup54iFs7d3QG4rRAuW/1BBK7FOmiKbbeHXN",
+	"MdPb1VSWcr7Fj/LOQ9hDAA4DGAhZ5W8LRmZcaQMYAqGo15ZfWMgW0ujnDp/fvnK4NEDtcgZIdR8quWlJ",
+	"kf7kg2y+AUCN8RbKGvx0kFFvytMQwlIcalCqV1IjFP9pGNYzJVcgO0s2M4QVcwAF/ADn38p7Q0rONJEC",
+	"ft+wKY6QbX+mF6JwM1jYloxa4QCTjGC0nyZ2SGynr0D3OA7PLBSdGZyI4BEp+GzGVA0oasgDU5pLEW0h",
+	"OuGs4MhwL2UljAbw5Qsq5haaDsowiR1qBL/kYxnr0wTBPqy7WhfUsOKFab1vf7swfMUwtuA/+QFnCx6o",
+	"fdD9Wq2mTDVEaZiuUUCWbG1GkBKo+4CZZqKA+nhh8b6yYRnjaPBHYTDhPRpRzhxBwBEpQ50TVRSKae1Y",
+	"mH+rzbzg3KKM2ZMFOmFNAuhTkNTok1MSwhisAgRjrLqlNptN4zfAGEVvxEr2sZc6ZtFzwIvcCOJ4j1Wn",
+	"CpnrK/fepfv1Eqyj/S2oV9L8ID+h+lvJQNQFnk2V2Ui19Nyca5DhlwCllnaEC7sN/vMn/OftCNQ53m5H",
+	"ziYLFAE/fjKKucPRtQ6D0oosdIHRVM8IgwHc29jUrzkri3/SskJmTx7Yh/D+8OSBXOFtfHKwoDDhhs7L",
+	"ShbotPdsyUWBPijZAytjg2pDlbDPvMmCWk9DgDfsk9m9eTetX1fWICLswY9jOe8QbJx12QNQbmUsvryj",
+	"wg4M56RBDXxZVcKpCmbBNCNuo5rM+QPDVacDEDKoAS8qUShW7KXMPhGbGBKbNWYePShaSylVH59W1Jfb",
+	"0a6Hu8pLY2RDXhbs4cewS7r1EgR1EHHjT+mo8T7493dZDvVCmymyAIgk6G4bsd45EXRNc262I5WRxCmx",
+	"hkHCFuQazIbMWlZW0FWCm+fk4hnZLJhiLV9dIZkmQhpiWFmO1Hd7p8JKLSs2ppUG6VEfEm3kes0K9JiU",
+	"khZ0ilndb2AHlGhDRXFh9yCMJJsFzxeECmkW1soFB2hOBZkyYodi3qKxO8RNAPdWAmQxTLjRrJyRnJal",
+	"do5bC1D4GtffrNwf0gjBoGAPPGffOK3DfpFWBXc7nnnLsTTq/ci1s+v9e/tSc2hxrpNNLFUh2yYlE3Oz",
+	"sDDr+EsCuXhWnU30gjGwu90nCJng53CS1VwuZmpwIrLmePklRqSGndWf5HuBcTlt3lcJC9Q+9HY4YJfr",
+	"2tlNDcnpihFZmefk2gJBSMFaXrrrnXZRmBxb7s9cYA60gq3kTrzyuXgjYLb+sHLzjootJr6VYrlxBwdX",
+	"uVHR3gLaD1sianvRyZ7nRDNDpluyoKLoK9lWDaD5Aoe/thCeSUVoWfY5lNUgLZsTksysyghIoCt7eG9E",
+	"VZaP2QR+3y1KYQUYEt4UTBg+4xh3pxzjaJoUfM4N7pkLPBdn5kYT0EsJBweUIBsruv1mkNEMN+UIlZfy",
+	"SXi3XgG619VaKvNaqlV/r0zkMqjF/V1xt4xaoky5oGqLAWABrkt0lKRm/0clTYv6IrOYramiRqrdUIBF",
+	"otsWS+wwlLLaa524neHHweb9RUiDsKPjWgYp08tNgy3rHaO6UlhYcJ9oQTZBzeKglORKal3zz2yUy32M",
+	"WRuWmA04L39lm8Z/2V7gjxxUDgpcJCO0CbqKAtQUmS8zYtkR2XgTv4m+Hu4KDZS1op/eOjl58+31NQiU",
+	"8PeztFfphM7G/TBvKiUiCr7O/uc6e/bf19m3f7/+iErEHopuOcsZJqqn7mwgDteS5iwdS3mhEz43WvxA",
+	"nZ4UztuKUTCiQPucZBMr1fc2x7WhhrVPcTAmHLYKUF9EzsoS1Zq76hBsz9u+seXuJsLI/FZZ3sjuKkTn",
+	"yReSO3DtMOheuhedmLdKxalorBtdDLO1R0rs84GzzV7uCNAK2sZoX7h2LE4RhND4TyL/QP3R+K+7f2tm",
+	"LAmNyaqw4HLv9hhkeFADITgGYleB2ysObW+2jPONiWI/zzQ4TYb8KZEuzsDLA4bv5WHRmuBqCodV09Xa",
+	"5zJoCxinfNI55QI3cGuPVCoSVKRZU+A/qDPLvkCmNAfHMXCmy8Rxo8V7YFiDeSYwHDC2Ddd2g1KBS4Aa",
+	"q2B3Fc14/GqPo1+JX1OqnGa5FIV+i3o0arcFNyGzaMqIkWVxmZBKVO0Z+fCfJCIfPa4NyHNse2HtCGt+",
+	"CraDdTeGNKrjEysKtDVqnhO2Wput3bSw8Ic8Mu+cGRYHLnuucgzSu//c4rPG5m4ETU1mMaG0LeoGMDFc",
+	"2whL8gPUOArJbkOsymXEPWbW3FRM43zRaomK9uF5b7XFBRdzUkq51JaIwYWTyxXTVq3EnUOHhgYHYmBu",
+	"z81u6rUPQO41R9gpoA53mcWpAz4EyXIW/BHgJPOIJxS07MuhAHVKKwrpfwel8SVdOk0WXrPRARC9lXJ5",
+	"KIENugSB3/RdgNH5dEyp50JNh2nHet26prqnIL9cHCh1cmsbIDNalQYJRtyWIfeG1vZK1jiIFSNUMaLZ",
+	"A1O0bAUqOkRJzQJXXEZFK3z+L7yM7aun7hhqKj0c7eolyzJhmMidy2jN5Lpku5mpn2hgabdKyhmmYBZM",
+	"Y6kmBRsvuVPpoXc+ZAUHe8PLknh56E93YjQXtB1/dkOUF0HAkTNPl0KawVCZ2UhiFrLS1tgOETvIRJu5",
+	"ofXoxGJwrQwr5Ejs2jla9Gg3io4TTOuvM08XNQDD1iPsJInsjv1RMW2Ok1l1qA3WZNjutMEqtZaa3fM/",
+	"MaudUW1+TqR9vnea/JQq/ZxcN6yWA8OyA0ll2rlerfgU1T53b++s4myykvHHiIx0u8JDIrqiZfrjLu/z",
+	"I7VX3B6ltZ6sBTUc5Ob4ulfHGwbSz7JSKbyGwZ38y6UQECqAcEfjrfr++jobr8C1MqncS0Q+MIWocTvm",
+	"SEjRsLME/O6ZwdIYRkEPvq1BWIv9aJ1/G7lMbHF3VCyPygqiRItOvKIIxjSk4m4gFbegBhKlumILSVY7",
+	"mLWElaFgiD0Z+4UkBuIMTw8nYAv0hUQdVSxEnTBZN6+s4iV9HioK3nEalZtlQG+5qz2UnRwqiNDhTA8C",
+	"UHt5qrqBDzd4PVJ6YT7X8aReu9HWHofg137ehPBNwp2wvwHZc8lFM7SWmAaqPjlIMa/msHkIVLiLbpLu",
+	"SHyvDzwkqbY3u6IF2weH9v0U/pLHJEXyfrAsrAJdelWiwTUrUM5RuBM+xdd2nGBBbsWISBs17jmule0Z",
+	"aBh9wIectHiGlfec1hWOrCBbZmJXy+WeOeVM3aIZRLGP1hrjtQfHEClyduOMdyU3VliX1JVEWbWMUAKp",
+	"NSknD4SA9uJp4ZvEmYjc2e0tvIIqDSa8i17HPvpWssxOf9TIBCf4YjwXqlOpcHb2Ms0jhxPz66evn8xK",
+	"94rEOn9sKuo4wvtUK60Def7ZZMOm73hZcmc/tclHVtMyoh3P/YbkWhTOa+oEGri2kdCHaRZ4UM1Zem5u",
+	"1Ss8KJo8MU8qLeJunY7maPZ23oA8wTBf1uyxk8rf5FkNoSOkYz05jo8YbvdVviBUk2cX32Xk78GNyTWh",
+	"ZZlBmlorXa2xWZ5d2/9hfs1GOnV9bi4fTjNzUa3Dofc7GZllajgWAasdYJLQorD/gVzuHZnUK/rpjXva",
+	"2Ut95iqxcz5Dl4zQDd3WxXkHz5t0IAUyidGfoLRDa50GJSDV3p+wl7Q4d/nUKeXZvpwfiRa6qQIuW4FD",
+	"LO0jm6ypMmgI8dAirJi5IhHBNCMMYcSh2qy7SrwNqTip6u4E+aX0r07S24xDmHVM7ttQ14LBUqVQBr0z",
+	"RbeTcjPQbiCdVRdAphNZTXqfMgsHfCxlRBpajtiTe6+mjMSCd4U9Tt6sYkelTynlEpTklHN4hid2+88h",
+	"tFD775HUYp4v8MhLSC7uK0mJegOvEoNcAcZn6Do42yB+q0Htp3ZPYm7/axaMK+K717Tk6Ej1qz70AQy9",
+	"uEQC6ymnUS7XyRzwszqUsrAUbAP39IEdszo9VJPvW/PdrcJ3tSwhndQsqHCpIJqsaAHxypHK0oGeV1+D",
+	"PVhZfc807ltJSvtKcLPztP8DXkrkSbsR8NUcy0vvHK57aQ/+k4TycLJ2ALUhN1SJ7wqjXKwsyiaCagmx",
+	"HZlE1KyssZ9C+KTZfAy7JI52tLea0VKzbpa0S1HBPeXOsOCarOQDCwYAUVbUkumWaElWVGx3541Ty1Px",
+	"zhgltaexGQwfYFqylIaYV+bHB6a2idIYqpYCDa3dMkVyKE+/9ty+5g0LKBHHVzLjgutFL0V8QDFvG3c7",
+	"U8n1mmHOndXqSu+1VOyQo4TjCpWSnKabCY9U5Gm98fKqY8hm4yo06hHQ9RmqTCLn9XhZo21gv4b6Ajca",
+	"1BrYEW76brWM6MbOH23I2w0lc4T84M4OA8di45OstNW1SqgA9bO5Krfv3VR7VL0B5HBwy3z5csHyJZbe",
+	"lO+WMTCA6zz1lKrjKCcP9dadJC+uyYZzW4zWnYRRwhWwX+B/fCZkV70bDGUFdS0d3o6whOvMM1mWcuNb",
+	"/vi6m2+0j53qS+LI3CnNHf7fIZqSmg94v6v3Vg/XJWMPlqExbcnbvp4wJqiaM21ehqRMrHue1eOReQSh",
+	"ZFaVJVGyLLtJLta0WArf3g0b1OSJniB2tHDcxykVK1qWw3swiubLVEh9w6YjTEv7Vlh3DZRo5CQ9uOpD",
+	"hKaLIil9nVKSct7MLMtCHH2WslxancUDtN2SlfHNO7eYo2+kpeKW2qyrWURy13dyc+gxfgJjPPzkZxO7",
+	"r/Gq9AhOEXaCw0rxdSLPIplUaJ85K99Z085+DB15Os7GkQ6LujHNnr01uVjqEQ0Jciqg26NbJNd7NlR9",
+	"I5bDfpRRowCwkz6mFf+EsbkXYktcsWtIQ7cvFngO/kpq85bNmcCQ9zOEOQ0Tviuefc0BxtgjCkFP4Cs4",
+	"y6x9YLh7n7thdSpmmuiO+Ap6Oc3iXk5jWpV2HYTB8VYnO9RuGiCQAN02hJIHIuGEDemy+/rh9u4XS5XZ",
+	"k6purfaJ9YdJhQteUUPJP+7e1s01Ijy4ElwghSyYJqHPVtRh62le4TT6o2kTsz5v/QhkC+Up3Ghi5BpE",
+	"zgjqGeNxdjjIGpwnieWWKoM7c3f2V667ue5o2ZRSgYDNMZovPNRC49J9AuXuTA+77aAZm9V0fPfoHT0f",
+	"6n5J8L6fJAm/L5qaPRDsdU4h3fTb8GrzsxaEhzsHt6KXO5ScXlp4guYqrLBpRnk5UOzQFP4tklV/M46Z",
+	"DW8MmXHf4NMj9htNpvITLoAGRTXedmz11DRzvCfeqD68dc9NMD6yUX15MU3Lgd0tJeqI2+Mms6QTNu4o",
+	"3E0PY5iv8o3RBB6RfEEVza12s6JbaOLkNW4cNbksqxXWfP6d1K3kK59F1lhUrpgJjCriEkYSLdX1M5SA",
+	"LM1pEl0TQHjd/UUn6EiWhR7wDSM/x/1kOiqU9p2dNdFW5+GGTNlM+pYZBTUUFWfpZteHlUdAMFOjhjNE",
+	"zYhvGNSuzoj8W1ygdEE2ihsGR3VlBSglGzYlPlc/rS/u2zOGM/N/pMA27no9JwqpLeJx6rCyfiOJaxCN",
+	"r9OjD08X4H8mZeNP988I1UvtEiHAhe/EpasbGa3/x3U4eEmdKKgqUvac3i9buR6ubpYdUXc4Gx55DWz8",
+	"TDGKumUxDgmZZy01JbqT6wmrYRQBtBjf+ofgSSdTGTmRoMM+eADsEAXhIm5jtlqBgo56cT80jQhHtUQY",
+	"6O8z1ENvnwL8cdUDoXy8318NA+QH5/zpVIS6WyCQ0O5Qb8s9cxT8JP1FuWzISnGzvbf0H/Ko6+AlXDuT",
+	"S7nkrLl4RhaFXksZdROja/4L27rLXbiYSdydkEthrBgjU2Y2jAUrUj347kBW+QAbfkZz1vZQOoMh9lMS",
+	"CBoRKvTGxfOo8DwV2iH6Et/L/yvqxl03k/dFQe79yuvsoMkzC1K5ZoKu+eRm8t3l9eV3YBb4zvy+zzH8",
+	"e+4SmSwGQbxZgpq85dq88u90rtH59vp6ryt0RrGouG1335/W6ycXlgYPoMI5NUG99PZ1PWsvOtq7fqkY",
+	"NSFRwNEd0+YHWWyPdmlQ02bqsU3aRlXs8UBQ74YwBkxLx4JtfI/sp8L0Maup6iqv706RWN+W+4Xc6Oau",
+	"Itf8eiOrsrD6mxSdJp/NLUfQEQxE4IZuvd67qW/KAenbQahdyEnx6a6JOTMuwxVNCWTCJUZHQONnXjw6",
+	"7JXM5TS2oXvHDFfxcWlt93vMoDMAoCcfW5RX/cRMag3nOj6HHZ2sdT3a7/iXzStXvJg8fswmayyL7RfG",
+	"1jq6wYLcuViDOyzfX/+P6yuj5YpNZbElrNQMlFgfnbBHUXORM/IvVnDzr/6ZinKpTnOkogm+Gh75C1ub",
+	"Yx2pq9AYc5iaX/OQNjB2szI3zFxooxhdtTe9swXnEFlbBi0FIzO3oEVjzbx067h4xfVaam54F9i9Wc55",
+	"Qnpwj9zJw6C/rT2rnWm79gLPF8Qek/o6rudgpUHvAiU3miliJFkytvYZMaB8/lExwIHXPX3y3cA1hz2d",
+	"+ONOuuArOmdXa2eCHEwIUVRs8kVRqHyF57Dmele/dQ7dta46HaG4/tOp6PrcogJVd62sqBf/5WQnXOcE",
+	"Hp9gwByL0dbUcvXZRZUfh87+WUBRe/sTwPDPXT74gfB4CrFk6L2sdUw+fTfr4FWscJBn4T4Jj4BOWxHw",
+	"bEW3mZoQIhNykzk1v+6RRyhZM6WlyJrLVTdUE3clQ9wMqYdld6vFCVHsJkgxUvfw6fQ918+uIv/zIBt8",
+	"E713DkYYdUUfwQp/un/2TdKvfgiIFqECGKWzOrnC8okL7u5igNZtukmdhEBtDi0H3Eks2EoKbRyAUbr6",
+	"2ReTnoyu3AQIIP2DJwGscZZNbn7/COCL0yOTpHXbXIhyerpKXvjSh0W9riN7hl4UxW3UqPD4Rk/UuOnM",
+	"Rk9rWtwztG4Q8NRDGajqqgxtG1HX0Au99P0WnRcUEiSoCHEg34rRxfoK2TD/1gUtHXKVcvnCHI69Xv5h",
+	"aI/V7UI1mEzfzw1M9KL6IkQAPTWT95kbSNE4ChWMcy3FSNvlW3KXBs3BUA13p4K0dXf9qUpoq1Bsj+98",
+	"Sq7yyDrFjoPa1p0g3r35Mh6pjg8WHEt/Ue55TM4JJo3lcq7t6gFmYKfwVdJCd3zucONWcwMXxlVpce8r",
+	"w47DUU/SvGgMMSSZiW+3ezTcqbrH0/GQB/Sn4W7DkhUEbuEFP03m2KCrV5azmWbGxR1DAmQbnzCOa0J1",
+	"miPqxj53oATqCFGB5oottL9zZspKCRcjHAvX0BplWIe+d6+cQ4N21bJj9WfftkWT6RauvPkqnFUvisLt",
+	"4mQSxAPpvBQaTYrr3g4XxyNMX6+Tto1DRy7fiyVEXkGt0KEhq6Ybwk0W3/1dUm1Qy/iDq/0Z8qSHTmeS",
+	"6CVfPyeUCDanhj+wcG9c7m5qr1U75i6Nw/zpdoiWP70vPT6jH/qUpMinFYoZ/6tVyvjsSR75p9OIBSBC",
+	"Ib5zyLn98T1yuvoMyTiDvtUPbPq27phyxsCFuxiG6uAS/PKu1HBn0yGeVNe5zCHA9Q06WKvo5k3YQV2F",
+	"80h9CVqiMFFYYGspBVYVHlLZDmVmfutzeeH7URxPn/pJulowCJfT+FpPrsmClUVG6Mw162jdA9prZtg5",
+	"AvK9aMB5fPEFl5geoO3O3baPhZmm5CNpNIcS0A7uML4MOmyLMYcsSVdM7+5kw25L+zxOQAwXqe8rLJ5d",
+	"n1xajHObwnV5I5Q+EPtT5qh35hKsvkysd133lkpYqv5Gn6h7ktVSyrIucgGlxZfxdS0cKWcnTVxp3dVw",
+	"dj+EhVwKuRuqyUxW4iDW60B8YQ3JHdF3X8V0rvB76Gk3gtTdywT2cOQQgatUv6tbOKYpbFWVhq+pMldW",
+	"q7koqKHjER1dx3tmEosAPWiuHInGrtbRFY4oO7hj4LiCxCQIBWhILN20KD6D9Bsu5kRIuBcM4www0X8w",
+	"6sJtmEP8QTF6LPYw0r1/12r1+8WSRweWccbDc8DBebK47aLsKionHYaW3mXRN1ljbsy4+hTRpuzTyWgj",
+	"6GtUyXYjX6cF0vmteFXtyqGrzpU+V42v+4BFHVluRzcin0otrCc4t8Sukll3qjrI2LPkU3P5JKuoTppL",
+	"d5rdHTMZ34U+tQ/CeOaakYXcuCaFLn2BN4lvWdzs1esrhOt0Qpub4XS0G93f8R9HuldNAxzUG/62d2OF",
+	"c2ltna8LcAIXbhQcTzVsujuPFpbOmfSlZeWXFJU1zL4ej3dDMSMqCO6qqHzgL5OkH4GovoDliP7oqOHm",
+	"iWqOmgm+KkZXNypr8vCOw/tqTxtKx86TdXLxPdJpFXqzqUp8o73f7wtSeN9I6uQwtt2Rzco1M3HjOVH3",
+	"bXZbysi1rx6SmjUdVuFmzfpmLIzf/H9pkv3X1+Ekb1rbj/Yenp/2ou4FKY/KPZ8L189/tyfFvssK4htF",
+	"HteZErrEnzRlwk2B8g0JpXhug1wc21b0jalPJIPc4GdPQElC8/5AMCLFBZ6Sr+qrARIpo1Jq5rq0HCu9",
+	"8IDLCFK3EDwx3PqbNSEsZ1+ydSMQQr3JIeLdJZ3t9L6+gt+bbKrxqdVfTz7xXy4X7PA8sIg6rnxC6JGT",
+	"J5rmAyHh1DR9u0M+qu/J5hMvIV7bzV0dSKS4Z+a9X/tpkP+OUV2p86eqnhr5RubLtM76W7g5REm5ykId",
+	"JTSOAJUR/BwQWHO9yHh9z5K/owZJb3Uz7qqhBzUZgnf8TxaV4P39b5+++287q2/GvmWWiJLKKhdFV88c",
+	"uiLC6qvdm0rdIsO989OSES7i/kzPiRTl1kEB8mUUGCfpwn4YJB2Q+ErSROqG4yMUYI/T4xfXHVpKMKIl",
+	"+pmPcw3VgVg5bPrgQ31V99pMtFuiW11XyfHVWmrNLXVDf/Vwj0JTNgSt7rK+b1r7Fk1wXRk3mC+a5cv/",
+	"TES6y0dOml3jcbmrN4zr2O86sYxInfOuxKF005BLB2DJJrl+wFLpPn65TjQvypLoIEy+UPcZ9GD9RpfM",
+	"9+KHDvL+XhKLwufei+PTSOEuj+Dwsaq/77aE5KJULRQfx/YJrR/blarXI25Dgi+/dHFqfBHI7vRFbo5w",
+	"DOXswuojaab6motCRxeuubxD/qd33FmW4BmpVGQFhOIvVsZl3/sZtGc9WjGdX/xeF311q+rsGF8F7gfk",
+	"6LFk6LiMpUa6nTxb6fhRaC/pL4nvnun6UoG1JpgPbFrjDK6etIwrFW7+yylrRyCycFENykxeKbrR0JMv",
+	"zmr27dcyoukDKywfEdI4xUzHKt1GSTH399bSHMGaHd5dlXOq4Fl0EcLZUWf3dfRYMSDNd7fnbEcdZ/Te",
+	"WQy2uuv+CIvNtRQOW9k6MuFGk3nFC3Yk8FwpKgYMENcnL3ofeupD2n64fGkGehOU14BM9ZeShVx/dxK+",
+	"0XU1ETgl+pR+R8Wyi44TJMVQsTwhuY8jgoqPSngH9hVB5ACE26lmNN9xGn6r3zoWGHbdttbb86905W/J",
+	"qNfy1G23YxhRH/HfP1p56zp9OwldqXJyM7miaz55/Pj4/wIAAP//",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

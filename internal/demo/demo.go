@@ -106,6 +106,10 @@ func Seed(ctx context.Context, s *store.Store, printers []Reached) error {
 	if err != nil {
 		return err
 	}
+	pallets, err := addRecords(ctx, s, "pallets.csv")
+	if err != nil {
+		return err
+	}
 	for _, made := range []struct {
 		name, file string
 		set        store.RecordSet
@@ -113,7 +117,7 @@ func Seed(ctx context.Context, s *store.Store, printers []Reached) error {
 		{"Rack label, drying hall", "bin-label.json", racks}, {"Bin label, north shed", "bin-label.json", bins},
 		{"Drawer tape", "drawer-tape.json", circuits}, {"Circuit sleeve", "circuit-sleeve.json", circuits}, {"Hose wrap", "hose-wrap.json", circuits},
 		{"Cable flag", "cable-flag.json", circuits}, {"Valve plate", "valve-plate.json", circuits}, {"Stairs sign", "stairs-sign.json", circuits},
-		{"Drum label", "drum-label.json", circuits},
+		{"Drum label", "drum-label.json", circuits}, {"Pallet label", "pallet-label.json", pallets},
 	} {
 		if err := addDesign(ctx, s, made.name, made.file, made.set); err != nil {
 			return err

@@ -14,8 +14,21 @@ import (
 func (s *Server) ListSymbologies(context.Context, api.ListSymbologiesRequestObject) (api.ListSymbologiesResponseObject, error) {
 	answer := api.ListSymbologies200JSONResponse{}
 	for _, g := range symbology.Guides() {
+		sizes := []api.PurposeSize{}
+		for _, size := range g.Sizes {
+			sizes = append(sizes, api.PurposeSize{Purpose: string(size.Purpose), LeastModule: size.Least, UsualModule: size.Usual, MostModule: size.Most, LeastHeight: size.Height})
+		}
 		answer = append(answer, api.Symbology{Id: string(g.ID), Name: g.Name, Standard: g.Standard, Is2d: g.Is2D, Identifier: g.Identifier, Holds: g.Holds, Most: g.Most,
-			Readers: g.Readers, Uses: g.Uses, QuietZone: g.Quiet, LeastModule: g.Least, Ratio: g.Ratio, Check: g.Check, Levels: g.Levels, Gs1: g.GS1})
+			Readers: g.Readers, Uses: g.Uses, QuietZone: g.Quiet, LeastModule: g.Least, Ratio: g.Ratio, Check: g.Check, Levels: g.Levels, Gs1: g.GS1, Link: g.Link, Columns: g.Columns, Sizes: sizes})
+	}
+	return answer, nil
+}
+
+// ListIdentifiers implements api.StrictServerInterface.
+func (s *Server) ListIdentifiers(context.Context, api.ListIdentifiersRequestObject) (api.ListIdentifiersResponseObject, error) {
+	answer := api.ListIdentifiers200JSONResponse{}
+	for _, ai := range symbology.Identifiers() {
+		answer = append(answer, api.Identifier{Ai: ai.AI, Title: ai.Title, Format: ai.Format()})
 	}
 	return answer, nil
 }

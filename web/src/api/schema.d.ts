@@ -355,6 +355,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/gs1/identifiers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["listIdentifiers"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/symbologies/rank": {
         parameters: {
             query?: never;
@@ -861,7 +877,30 @@ export interface components {
             check: boolean;
             /** @description Of error correction. */
             levels: string;
+            /** @description It holds application identifiers. */
             gs1: boolean;
+            /** @description It writes them as a web address. */
+            link: boolean;
+            /** @description Most that can be chosen; 0 where there is no choice. */
+            columns: number;
+            /** @description What GS1 asks of it for each purpose. */
+            sizes: components["schemas"]["PurposeSize"][];
+        };
+        PurposeSize: {
+            purpose: string;
+            /** @description Micrometres. */
+            leastModule: number;
+            usualModule: number;
+            mostModule: number;
+            /** @description Of the bars; 0 where it is in proportion. */
+            leastHeight: number;
+        };
+        Identifier: {
+            /** @description Its digits. */
+            ai: string;
+            title: string;
+            /** @description What its value is */
+            format: string;
         };
         RankRequest: {
             document: components["schemas"]["Document"];
@@ -2211,6 +2250,27 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Symbology"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listIdentifiers: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description GS1's application identifiers */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Identifier"][];
                 };
             };
             default: components["responses"]["Problem"];

@@ -311,6 +311,7 @@ watch(
             :mixes="strip.mixes.value"
             :document="design"
             :record-set-id="recordSetId"
+            :fields="fieldNames"
             @change="change"
             @done="bench.commit"
           />

@@ -1,13 +1,15 @@
 <script setup lang="ts">
-import { NButton, NCheckbox, NInputNumber, NModal, NSelect } from 'naive-ui'
+import { NCheckbox, NInput, NInputNumber, NSelect } from 'naive-ui'
 import { computed, onMounted, ref, shallowRef } from 'vue'
-import { api, type Problem, type Schemas } from '@/api/client'
-import { asDocument, type Design, type Element } from '@/api/documents'
+import { api, type Schemas } from '@/api/client'
+import type { Design, Element } from '@/api/documents'
 import { lengthText, plural } from '@/shared/format'
 import LengthInput from '@/shared/LengthInput.vue'
-import ProblemNote from '@/shared/ProblemNote.vue'
+import { visible } from '@/shared/visible'
+import CodeWords from './CodeWords.vue'
 import ModulePicture from './ModulePicture.vue'
 import SheetRow from './SheetRow.vue'
+import SuitsPanel from './SuitsPanel.vue'
 
 /** How a code looks: its symbology with what that is for, its module in dots, and what can be chosen. */
 type Code = NonNullable<Element['code']>
@@ -17,6 +19,8 @@ const props = defineProps<{
   elementId: string
   document: Design
   recordSetId: number | undefined
+  typefaces: readonly string[]
+  fields: readonly string[]
 }>()
 const emit = defineEmits<{ set: [to: Partial<Code>] }>()
 
@@ -26,7 +30,6 @@ const guide = computed(() => guides.value.find((g) => g.id === props.code.symbol
 const options = computed(() => guides.value.map((g) => ({ value: g.id, label: g.name })))
 const list = (...values: [string, string][]) => values.map(([value, label]) => ({ value, label }))
 const aligns = list(['', 'left'], ['centre', 'centre'], ['right', 'right'])
-const readables = list(['', 'below'], ['above', 'above'], ['none', 'none'])
 const fits = list(['', 'nearest'], ['not smaller', 'not smaller'], ['largest', 'largest that fits'])
 const shapes = list(['', 'the smaller'], ['square', 'square'], ['rectangle', 'rectangle'])
 const levels = computed(() => {
@@ -46,6 +49,33 @@ const deviation = computed(() =>
   props.facts ? ((props.facts.module / props.code.module - 1) * 100).toFixed(0) : '0',
 )
 
+/** What GS1 calls the places where a code is scanned, with the modules that it asks for there. */
+const places: Record<string, string> = {
+  checkout: 'at the checkout',
+  distribution: 'in distribution',
+  both: 'checkout and distribution',
+  hand: 'by hand, elsewhere',
+  logistic: 'on logistic units',
+  healthcare: 'on healthcare items',
+  assets: 'on assets, documents',
+}
+const purposes = computed(() => [
+  { value: '', label: 'anywhere' },
+  ...(guide.value?.sizes ?? []).map((s) => ({ value: s.purpose, label: places[s.purpose] ?? s.purpose })),
+])
+const asked = computed(() => guide.value?.sizes.find((s) => s.purpose === props.code.purpose))
+/** EAN and UPC are named by their size against the nominal module of 0.33 mm. */
+const magnification = computed(() =>
+  /^(ean|upc)/.test(props.code.symbology) && props.facts
+    ? `${(props.facts.module / 3.3).toFixed(0)} %`
+    : undefined,
+)
+/** The module that makes the symbol, with its quiet zones, as wide as wanted. */
+function widen(width: number) {
+  const facts = props.facts
+  if (facts) emit('set', { module: Math.max(20, Math.round((width * facts.module) / facts.width)) })
+}
+
 /** Another symbology has other choices: what the new one does not have is dropped. */
 function choose(symbology: string) {
   const next = guides.value.find((g) => g.id === symbology)
@@ -55,6 +85,9 @@ function choose(symbology: string) {
     shape: undefined,
     check: undefined,
     ratio: undefined,
+    columns: undefined,
+    host: undefined,
+    purpose: next?.sizes.some((s) => s.purpose === props.code.purpose) ? props.code.purpose : undefined,
     readable: next?.is2d
       ? 'none'
       : props.code.readable === 'none' && guide.value?.is2d
@@ -63,18 +96,7 @@ function choose(symbology: string) {
   })
 }
 
-const ranking = shallowRef<Schemas['Suit'][]>()
-const open = ref(false)
-const problem = shallowRef<Problem>()
-async function rank() {
-  open.value = true
-  const { data, error } = await api.POST('/symbologies/rank', {
-    body: { document: asDocument(props.document), element: props.elementId, recordSetId: props.recordSetId },
-  })
-  problem.value = error
-  ranking.value = data
-}
-const nameOf = (id: string) => guides.value.find((g) => g.id === id)?.name ?? id
+const ranking = ref(false)
 </script>
 
 <template>
@@ -91,7 +113,7 @@ const nameOf = (id: string) => guides.value.find((g) => g.id === id)?.name ?? id
   </SheetRow>
   <p v-if="guide" class="quiet guide">
     Holds {{ guide.holds }}; {{ guide.most }}. Read by {{ guide.readers }}. For {{ guide.uses }}.
-    <button type="button" class="linklike" @click="rank">Which suits my data?</button>
+    <button type="button" class="linklike" @click="ranking = true">Which suits my data?</button>
   </p>
   <SheetRow name="Module wanted">
     <LengthInput
@@ -122,13 +144,65 @@ const nameOf = (id: string) => guides.value.find((g) => g.id === id)?.name ?? id
     </SheetRow>
     <ModulePicture :widths="facts.widths" />
     <SheetRow name="With quiet zones">
-      {{ lengthText(facts.width) }}<template v-if="facts.is2d"> × {{ lengthText(facts.height) }}</template>
+      <LengthInput
+        :model-value="facts.width"
+        label="Width with quiet zones"
+        :decimals="1"
+        :least="20"
+        class="narrow"
+        @update:model-value="widen"
+      />
+      <template v-if="facts.is2d">× {{ lengthText(facts.height) }}</template>
     </SheetRow>
+    <SheetRow v-if="magnification" name="Magnification">{{ magnification }}</SheetRow>
     <SheetRow name="Quiet zone"
       >{{ plural(facts.quietModules, 'module') }} ·
       {{ lengthText(facts.quietModules * facts.module, 2) }}</SheetRow
     >
   </template>
+  <SheetRow v-if="facts" name="A reader says">
+    <span class="says">{{ visible(facts.reads) }}</span>
+  </SheetRow>
+  <SheetRow v-if="purposes.length > 1" name="Scanned">
+    <NSelect
+      size="small"
+      :value="code.purpose ?? ''"
+      :options="purposes"
+      aria-label="Where it is scanned"
+      class="wide"
+      @update:value="emit('set', { purpose: $event || undefined })"
+    />
+  </SheetRow>
+  <p v-if="asked" class="quiet guide">
+    GS1 asks for a module of {{ lengthText(asked.leastModule, 3) }} to {{ lengthText(asked.mostModule, 3) }},
+    usually {{ lengthText(asked.usualModule, 3)
+    }}<template v-if="asked.leastHeight"> and bars of {{ lengthText(asked.leastHeight, 2) }} or more</template
+    >.
+  </p>
+  <SheetRow v-if="guide?.link" name="Link begins">
+    <NInput
+      size="small"
+      :key="code.host"
+      :default-value="code.host ?? ''"
+      placeholder="https://id.gs1.org"
+      class="wide"
+      :input-props="{ 'aria-label': 'Where the link begins' }"
+      @change="emit('set', { host: $event.trim() || undefined })"
+    />
+  </SheetRow>
+  <SheetRow v-if="guide?.columns" name="Columns">
+    <NInputNumber
+      size="small"
+      :show-button="false"
+      :value="code.columns || null"
+      :min="1"
+      :max="guide.columns"
+      placeholder="as suits"
+      class="tiny"
+      :input-props="{ 'aria-label': 'Columns' }"
+      @update:value="emit('set', { columns: $event ?? undefined })"
+    />
+  </SheetRow>
   <SheetRow v-if="levels.length" name="Correction">
     <NSelect
       size="small"
@@ -139,13 +213,13 @@ const nameOf = (id: string) => guides.value.find((g) => g.id === id)?.name ?? id
       @update:value="emit('set', { level: $event || undefined })"
     />
   </SheetRow>
-  <SheetRow v-if="code.symbology.endsWith('datamatrix')" name="Shape">
+  <SheetRow v-if="/datamatrix$/.test(code.symbology)" name="Shape">
     <NSelect
       size="small"
       :value="code.shape ?? ''"
       :options="shapes"
       aria-label="Shape"
-      class="half"
+      class="wide"
       @update:value="emit('set', { shape: $event || undefined })"
     />
   </SheetRow>
@@ -192,76 +266,8 @@ const nameOf = (id: string) => guides.value.find((g) => g.id === id)?.name ?? id
       @update:value="emit('set', { align: $event })"
     />
   </SheetRow>
-  <SheetRow name="Readable text">
-    <NSelect
-      size="small"
-      :value="code.readable ?? ''"
-      :options="readables"
-      aria-label="Readable text"
-      class="half"
-      @update:value="emit('set', { readable: $event })"
-    />
-    <NInputNumber
-      v-if="code.readable !== 'none'"
-      size="small"
-      :show-button="false"
-      :value="code.points || 8"
-      :min="1"
-      :max="200"
-      :input-props="{ 'aria-label': 'Size of readable text in points' }"
-      class="tiny"
-      @update:value="$event && emit('set', { points: $event })"
-    >
-      <template #suffix>pt</template>
-    </NInputNumber>
-  </SheetRow>
-  <NModal v-model:show="open">
-    <section class="panel" role="dialog" aria-modal="true" aria-labelledby="which-suits">
-      <div class="top">
-        <h2 id="which-suits">Which symbology suits</h2>
-        <NButton size="small" @click="open = false">Close</NButton>
-      </div>
-      <ProblemNote v-if="problem" :problem />
-      <div v-if="ranking" class="ranking" tabindex="0" role="region" aria-label="Symbologies">
-        <table class="plain">
-          <thead>
-            <tr>
-              <th>Symbology</th>
-              <th>Largest, with quiet zones</th>
-              <th>Module</th>
-              <th>This data</th>
-              <th><span class="unseen">Choose</span></th>
-            </tr>
-          </thead>
-          <tbody>
-            <tr v-for="suit in ranking" :key="suit.id">
-              <td>{{ nameOf(suit.id) }}</td>
-              <td>
-                <template v-if="suit.width"
-                  >{{ lengthText(suit.width) }} × {{ lengthText(suit.height) }}</template
-                >
-              </td>
-              <td>{{ lengthText(suit.module, 3) }}</td>
-              <td>
-                <span v-if="suit.fails" class="bad">■ {{ suit.why }}</span>
-                <span v-else-if="suit.fits" class="good">✓ all, and it fits the box</span>
-                <span v-else class="warn">▲ all, but larger than the box</span>
-              </td>
-              <td>
-                <NButton
-                  v-if="!suit.fails"
-                  size="small"
-                  :aria-label="`Take ${nameOf(suit.id)}`"
-                  @click="((open = false), choose(suit.id))"
-                  >Take</NButton
-                >
-              </td>
-            </tr>
-          </tbody>
-        </table>
-      </div>
-    </section>
-  </NModal>
+  <CodeWords :code :typefaces :fields @set="emit('set', $event)" />
+  <SuitsPanel v-model:show="ranking" :document :element-id :record-set-id :guides @take="choose" />
 </template>
 
 <style scoped>
@@ -281,24 +287,7 @@ const nameOf = (id: string) => guides.value.find((g) => g.id === id)?.name ?? id
   padding: 4px 0;
   font-size: 13px;
 }
-.panel {
-  width: 780px;
-  padding: 16px 20px;
-  background: var(--paper);
-  border-radius: 8px;
-}
-.panel .top {
-  display: flex;
-  align-items: center;
-  justify-content: space-between;
-  margin-bottom: 10px;
-}
-.ranking td:nth-child(2),
-.ranking td:nth-child(3) {
-  white-space: nowrap;
-}
-.ranking {
-  max-height: 60vh;
-  overflow: auto;
+.says {
+  overflow-wrap: anywhere;
 }
 </style>

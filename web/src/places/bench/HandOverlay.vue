@@ -1,9 +1,9 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
 import type { Design, Element } from '@/api/documents'
-import { dotsPerMicrometre } from '@/shared/format'
+import { dotsPerMicrometre, lengthText, plural } from '@/shared/format'
 import type { StripLabel } from '@/strip/useStrip'
-import { resized } from './elements'
+import { codeResized, resized } from './elements'
 
 /** What lies over the label in hand: the boxes of its elements, and the handles of the chosen one. */
 const props = defineProps<{
@@ -44,12 +44,35 @@ const real = computed(() => {
 })
 const hasFinding = (id: string) => props.label?.findings.some((f) => f.element === id)
 
+/** What is told while a code is dragged larger or smaller: its module. */
+const told = ref('')
+
+/** Makes the chosen element another size; a code goes in steps of whole dots a module. */
+function resize(
+  element: Element,
+  begun: Pick<Element, 'x' | 'y' | 'width' | 'height'>,
+  handle: string,
+  dx: number,
+  dy: number,
+  facts: NonNullable<StripLabel['parts'][number]['code']> | undefined,
+) {
+  const stepped = facts && codeResized(begun, element.turn ?? 0, facts, handle, dx, dy)
+  if (!stepped || !element.code) {
+    emit('change', element.id, resized(begun, handle, dx, dy))
+    return
+  }
+  const module = Math.round(stepped.dots * dot.value)
+  told.value = `${plural(stepped.dots, 'dot')} · ${lengthText(module, 3)} a module`
+  emit('change', element.id, { ...stepped.box, code: { ...element.code, module } })
+}
+
 /** A gesture from one pointer down to its up: a move, or the drag of a handle. */
 function drag(down: PointerEvent, element: Element, handle?: string) {
   if (element.locked) return
   const target = down.currentTarget as HTMLElement
   target.setPointerCapture(down.pointerId)
   const begun = { x: element.x, y: element.y, width: element.width, height: element.height }
+  const facts = props.label?.parts.find((p) => p.element === element.id)?.code
   let moved = false
   const whole = (length: number) => Math.round(Math.round(length / dot.value) * dot.value)
   const move = (event: PointerEvent) => {
@@ -57,12 +80,14 @@ function drag(down: PointerEvent, element: Element, handle?: string) {
     const dy = whole((event.clientY - down.clientY) / props.scale)
     if (!moved && Math.abs(event.clientX - down.clientX) + Math.abs(event.clientY - down.clientY) < 3) return
     moved = true
-    emit('change', element.id, handle ? resized(begun, handle, dx, dy) : { x: begun.x + dx, y: begun.y + dy })
+    if (handle) resize(element, begun, handle, dx, dy, facts)
+    else emit('change', element.id, { x: begun.x + dx, y: begun.y + dy })
   }
   const end = () => {
     target.removeEventListener('pointermove', move)
     target.removeEventListener('pointerup', end)
     target.removeEventListener('pointercancel', end)
+    told.value = ''
     if (moved) emit('done')
   }
   target.addEventListener('pointermove', move)
@@ -122,6 +147,7 @@ function drop(event: DragEvent) {
           :data-handle="handle"
           @pointerdown.stop="drag($event, chosen, handle)"
         />
+        <span v-if="told" class="told" role="status">{{ told }}</span>
       </div>
     </template>
   </div>
@@ -160,6 +186,17 @@ function drop(event: DragEvent) {
   position: absolute;
   outline: 1.5px solid #5a2a6b;
   pointer-events: none;
+}
+.told {
+  position: absolute;
+  top: calc(100% + 8px);
+  left: 0;
+  padding: 2px 8px;
+  border-radius: 4px;
+  background: var(--ink);
+  color: var(--paper);
+  font-size: 13px;
+  white-space: nowrap;
 }
 .handle {
   position: absolute;

@@ -16,6 +16,7 @@ const props = defineProps<{
   mixes: boolean
   document: Design
   recordSetId: number | undefined
+  fields: readonly string[]
 }>()
 const emit = defineEmits<{ change: [to: Partial<Element>]; done: [] }>()
 
@@ -137,6 +138,8 @@ function setInk(value: string) {
       :element-id="element.id"
       :document="document"
       :record-set-id="recordSetId"
+      :typefaces
+      :fields
       @set="setCode"
     />
     <SheetRow v-else-if="element.kind === 'box'" name="Line weight">

@@ -3,6 +3,8 @@ import { NDropdown, NSelect } from 'naive-ui'
 import { computed, nextTick, ref } from 'vue'
 import type { Schemas } from '@/api/client'
 import { type Element, fieldOf, type Piece, textOf } from '@/api/documents'
+import { controls, meant, visible } from '@/shared/visible'
+import Gs1Builder from './Gs1Builder.vue'
 import SheetRow from './SheetRow.vue'
 
 /** What the chosen element says: a row of pieces, each with its value on the label in hand. */
@@ -20,9 +22,18 @@ function put(says: Piece[]) {
   emit('change', { says })
   emit('done')
 }
-const type = (i: number, text: string) => {
+// Codes hold control characters, which are shown as pictures; a line's end is seen as it is.
+const isCode = computed(() => props.element.kind === 'code')
+const shown = (piece: Piece) => {
+  const text = textOf(piece) ?? ''
+  return isCode.value ? text.split('\n').map(visible).join('\n') : text
+}
+const type = (i: number, typed: string) => {
+  const text = isCode.value ? meant(typed) : typed
   emit('change', { says: pieces.value.map((p, j) => (j === i ? { text } : p)) })
 }
+const isGS1 = computed(() => /^(gs1-|databar)/.test(props.element.code?.symbology ?? ''))
+const building = ref(false)
 const remove = (i: number) => {
   put(pieces.value.filter((_, j) => j !== i))
 }
@@ -33,6 +44,10 @@ function shift(i: number, by: number) {
   put(says)
 }
 async function add(key: string) {
+  if (key.startsWith('control ')) {
+    put([...pieces.value, { text: key.slice('control '.length) }])
+    return
+  }
   if (key !== 'text') {
     put([...pieces.value, { field: key.slice('field '.length) }])
     return
@@ -46,6 +61,18 @@ async function add(key: string) {
 const options = computed(() => [
   { key: 'text', label: 'Fixed text' },
   ...props.fields.map((name) => ({ key: `field ${name}`, label: `Field ${name}` })),
+  ...(isCode.value
+    ? [
+        {
+          key: 'controls',
+          label: 'Control character',
+          children: controls.map(({ char, name }) => ({
+            key: `control ${char}`,
+            label: `${visible(char)} ${name}`,
+          })),
+        },
+      ]
+    : []),
 ])
 const rules = [
   { value: '', label: 'say so' },
@@ -81,9 +108,19 @@ function key(event: KeyboardEvent, i: number) {
         </template>
         <template v-else>
           <textarea
-            :value="textOf(piece)"
-            :rows="(textOf(piece) ?? '').split('\n').length"
-            :cols="Math.min(Math.max(...(textOf(piece) ?? '').split('\n').map((l) => l.length), 3) + 1, 22)"
+            :value="shown(piece)"
+            :rows="shown(piece).split('\n').length"
+            :cols="
+              Math.min(
+                Math.max(
+                  ...shown(piece)
+                    .split('\n')
+                    .map((l) => l.length),
+                  3,
+                ) + 1,
+                22,
+              )
+            "
             :aria-label="`Piece ${i + 1}: fixed text`"
             spellcheck="false"
             @input="type(i, ($event.target as HTMLTextAreaElement).value)"
@@ -100,8 +137,12 @@ function key(event: KeyboardEvent, i: number) {
       </NDropdown>
     </div>
     <p class="quiet whole" aria-live="polite">
-      <template v-if="part?.says">“{{ part.says }}” on this label.</template>
+      <template v-if="part?.says">“{{ isCode ? visible(part.says) : part.says }}” on this label.</template>
       <template v-else>Says nothing on this label.</template>
+    </p>
+    <p v-if="isGS1" class="whole">
+      <button type="button" class="linklike" @click="building = true">Build it from GS1 identifiers…</button>
+      <Gs1Builder v-model:show="building" :pieces :fields @take="put" />
     </p>
     <SheetRow name="If empty">
       <NSelect

@@ -83,3 +83,48 @@ export function resized(
   }
   return { x, y, width, height }
 }
+
+type Box = Pick<Element, 'x' | 'y' | 'width' | 'height'>
+
+/**
+ * The box of a code after one of its handles was moved: as large as a whole number of dots a module
+ * makes the symbol, and what else stands in the box. Of linear codes only the width goes in steps.
+ * What is undefined keeps to the ordinary way.
+ */
+export function codeResized(
+  begun: Box,
+  turn: number,
+  facts: { width: number; height: number; moduleDots: number; is2d: boolean },
+  handle: string,
+  dx: number,
+  dy: number,
+): { box: Box; dots: number } | undefined {
+  const sideways = turn === 90 || turn === 270
+  const along = sideways ? /[ns]/ : /[ew]/
+  const across = sideways ? /[ew]/ : /[ns]/
+  if (!facts.moduleDots || !(along.test(handle) || facts.is2d)) return undefined
+  const free = resized(begun, handle, dx, dy)
+  const [long, tall, wasTall] = sideways
+    ? [free.height, free.width, begun.width]
+    : [free.width, free.height, begun.height]
+  const beside = Math.max(wasTall - facts.height, 0)
+  const dots = Math.max(
+    1,
+    along.test(handle)
+      ? Math.round((long / facts.width) * facts.moduleDots)
+      : Math.round(((tall - beside) / facts.height) * facts.moduleDots),
+  )
+  const symbol = (length: number) => Math.ceil((length * dots) / facts.moduleDots)
+  const newLong = symbol(facts.width)
+  const newTall = facts.is2d ? symbol(facts.height) + beside : across.test(handle) ? tall : wasTall
+  const [width, height] = sideways ? [newTall, newLong] : [newLong, newTall]
+  return {
+    dots,
+    box: {
+      x: handle.includes('w') ? begun.x + begun.width - width : begun.x,
+      y: handle.includes('n') ? begun.y + begun.height - height : begun.y,
+      width,
+      height,
+    },
+  }
+}

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { visible } from '@/shared/visible'
 import type { Schemas } from '@/api/client'
 
 defineProps<{ fields: string[]; records: Schemas['Record'][] }>()
@@ -17,7 +18,7 @@ defineProps<{ fields: string[]; records: Schemas['Record'][] }>()
         <tr v-for="record in records" :key="record.number">
           <td class="number quiet">{{ record.number }}</td>
           <td v-for="(value, i) in record.values" :key="i" class="mono">
-            <template v-if="value">{{ value }}</template><span v-else class="quiet">empty</span>
+            <template v-if="value">{{ visible(value) }}</template><span v-else class="quiet">empty</span>
           </td>
         </tr>
       </tbody>
