@@ -1,7 +1,6 @@
 package symbology_test
 
 import (
-	"errors"
 	"fmt"
 	"math/rand/v2"
 	"strings"
@@ -499,41 +498,6 @@ func TestClonesShareNothing(t *testing.T) {
 	require.Equal(t, "KELP", clone.Reads)
 	require.True(t, clone.Is2D())
 	require.False(t, s.Is2D())
-}
-
-// Any bytes give a symbol or a typed error, in every symbology.
-func FuzzEveryCode(f *testing.F) {
-	for _, text := range []string{"KELP", "952123454321", "(01)09521234543213(10)26K104", "\xff\x00", "海苔", "A12-B"} {
-		f.Add(text, uint8(0))
-	}
-	f.Fuzz(func(t *testing.T, text string, which uint8) {
-		guide := symbology.Guides()[int(which)%len(symbology.Guides())]
-		var s symbology.Symbol
-		err := s.Encode(guide.ID, text, symbology.Options{Check: which > 100})
-		var data *symbology.DataError
-		if err != nil {
-			require.True(t, errors.As(err, &data))
-			return
-		}
-		require.Positive(t, s.Modules())
-		switch guide.ID {
-		case symbology.DataMatrix:
-			if s.Reads == text && isLatin(text) {
-				require.Equal(t, text, readDM(t, &s))
-			}
-		case symbology.QR:
-			require.NotEmpty(t, readQR(t, &s))
-		}
-	})
-}
-
-func isLatin(text string) bool {
-	for _, r := range text {
-		if r > 0xFF || r >= 0x80 && r < 0xA0 {
-			return false
-		}
-	}
-	return true
 }
 
 func BenchmarkEncode(b *testing.B) {

@@ -181,8 +181,8 @@ const ranking = ref(false)
   </p>
   <SheetRow v-if="guide?.link" name="Link begins">
     <NInput
-      size="small"
       :key="code.host"
+      size="small"
       :default-value="code.host ?? ''"
       placeholder="https://id.gs1.org"
       class="wide"
