@@ -164,3 +164,27 @@ func TestLongLinesStayInTheBox(t *testing.T) {
 	part, _ = coded(t, looks, 10*mm, 15*mm, "K")
 	require.Positive(t, part.LineOver)
 }
+
+// BenchmarkCode encodes a code and draws it into a packed plane, as for each label of a run.
+func BenchmarkCode(b *testing.B) {
+	for _, test := range []struct {
+		id   symbology.ID
+		says string
+	}{
+		{symbology.Code128, "952N0307B-0417"}, {symbology.QR, "https://brinewick.example/lot/26K104/417"}, {symbology.DataMatrix, "952N0307B-0417 lot 26K104 2026"},
+		{symbology.Aztec, "952N0307B-0417 lot 26K104 2026"}, {symbology.PDF417, "952N0307B-0417 lot 26K104 2026"}, {symbology.GS1128, "(00)095212345432123453"},
+	} {
+		b.Run(string(test.id), func(b *testing.B) {
+			e := code("c", 2*mm, 2*mm, 60*mm, 30*mm, design.Piece{Field: "code"})
+			e.Code = &design.CodeLooks{Symbology: string(test.id), Module: 250, Readable: design.None}
+			c, err := compose.New(label(e), []string{"code"})
+			require.NoError(b, err)
+			press := compose.NewPress(c)
+			plane, record := press.NewLayers(), []string{test.says}
+			b.ReportAllocs()
+			for b.Loop() {
+				press.Label(plane, record)
+			}
+		})
+	}
+}

@@ -205,3 +205,19 @@ func TestGS1DataNeedsOtherDataOnTheLabel(t *testing.T) {
 	// A check character of 102 looks like a separator to a reader.
 	require.Empty(t, kindsOf(at(symbology.GS1128, 3*mm, "(00)095212345000004498")))
 }
+
+// BenchmarkReadBackTwoCodes draws a label with two codes and reads both back.
+func BenchmarkReadBackTwoCodes(b *testing.B) {
+	first := of(symbology.Code128, design.CodeLooks{}, 3*mm, 3*mm, 60*mm, 14*mm)
+	second := of(symbology.QR, design.CodeLooks{Readable: design.None}, 3*mm, 20*mm, 20*mm, 20*mm)
+	second.ID = "second"
+	checker, err := proof.NewChecker(label(first, second), fields)
+	require.NoError(b, err)
+	record := []string{"", "952N0307B-0417"}
+	b.ReportAllocs()
+	for b.Loop() {
+		if read := checker.ReadBack(record, nil); read.Codes != 2 || read.Other != "" {
+			b.Fatal(read)
+		}
+	}
+}

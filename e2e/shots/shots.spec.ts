@@ -21,6 +21,13 @@ test('pictures of each place', async ({ maren: page }) => {
   await expect(page.getByText('9 · in hand')).toBeVisible()
   await shoot(page, 'bench-findings')
 
+  await page.goto(address('/bench/10?record=33'))
+  await page.locator('[data-element="unit"]').click()
+  await expect(page.getByText('GS1 asks for a module')).toBeVisible()
+  await expect(page.getByText('all 36 well')).toBeVisible()
+  await page.locator('.looks').evaluate((sheet) => (sheet.scrollTop = 170))
+  await shoot(page, 'bench-code')
+
   await newDesign(page, 'Crate end, brine hall', /bins\.csv/, true)
   await dragField(page, 'contents', 3, 3)
   await page.getByText('contents as words').click()
