@@ -16,6 +16,16 @@ func TestSymbologiesAreListedAndRanked(t *testing.T) {
 	var guides []api.Symbology
 	require.Equal(t, 200, s.do("GET", "/api/symbologies", nil, &guides))
 	require.Len(t, guides, len(symbology.Guides()))
+	for _, g := range guides {
+		if g.Id == string(symbology.GS1128) {
+			require.True(t, g.Gs1)
+			require.Contains(t, g.Sizes, api.PurposeSize{Purpose: "logistic", LeastModule: 495, UsualModule: 495, MostModule: 940, LeastHeight: 31_750})
+		}
+	}
+	var identifiers []api.Identifier
+	require.Equal(t, 200, s.do("GET", "/api/gs1/identifiers", nil, &identifiers))
+	require.Len(t, identifiers, len(symbology.Identifiers()))
+	require.Equal(t, api.Identifier{Ai: "00", Title: "SSCC", Format: "18 digits, the last a check digit"}, identifiers[0])
 	var d api.Design
 	require.Equal(t, 200, s.do("GET", "/api/designs/2", nil, &d))
 	var suits []api.Suit
