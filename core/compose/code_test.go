@@ -165,7 +165,8 @@ func TestLongLinesStayInTheBox(t *testing.T) {
 	require.Positive(t, part.LineOver)
 }
 
-// BenchmarkCode encodes a code and draws it into a packed plane, as for each label of a run.
+// BenchmarkCode encodes a code and draws it into a packed plane of its own size, as for each label of a
+// run: bars of 12 mm, modules of two dots.
 func BenchmarkCode(b *testing.B) {
 	for _, test := range []struct {
 		id   symbology.ID
@@ -175,9 +176,11 @@ func BenchmarkCode(b *testing.B) {
 		{symbology.Aztec, "952N0307B-0417 lot 26K104 2026"}, {symbology.PDF417, "952N0307B-0417 lot 26K104 2026"}, {symbology.GS1128, "(00)095212345432123453"},
 	} {
 		b.Run(string(test.id), func(b *testing.B) {
-			e := code("c", 2*mm, 2*mm, 60*mm, 30*mm, design.Piece{Field: "code"})
+			e := code("c", 0, 0, 50*mm, 12*mm, design.Piece{Field: "code"})
 			e.Code = &design.CodeLooks{Symbology: string(test.id), Module: 250, Readable: design.None}
-			c, err := compose.New(label(e), []string{"code"})
+			d := label(e)
+			d.Stock.Width, d.Stock.Length = 50*mm, 12*mm
+			c, err := compose.New(d, []string{"code"})
 			require.NoError(b, err)
 			press := compose.NewPress(c)
 			plane, record := press.NewLayers(), []string{test.says}

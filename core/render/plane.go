@@ -181,10 +181,11 @@ func (p *Plane) bars(l *List, item *Item) {
 		}
 	})
 	first, last := box.X/64, (box.X+box.W-1)/64
+	row := p.row[first : last+1]
 	for y := box.Y; y < box.Y+box.H; y++ {
-		row := p.Row(y)
-		for i := first; i <= last; i++ {
-			row[i] |= p.row[i]
+		out := p.Row(y)[first:][:len(row)]
+		for i, word := range row {
+			out[i] |= word
 		}
 	}
 }
