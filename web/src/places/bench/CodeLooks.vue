@@ -3,7 +3,7 @@ import { NCheckbox, NInput, NInputNumber, NSelect } from 'naive-ui'
 import { computed, onMounted, ref, shallowRef } from 'vue'
 import { api, type Schemas } from '@/api/client'
 import type { Design, Element } from '@/api/documents'
-import { lengthText, plural } from '@/shared/format'
+import { dotsPerMicrometre, lengthText, plural } from '@/shared/format'
 import LengthInput from '@/shared/LengthInput.vue'
 import { visible } from '@/shared/visible'
 import CodeWords from './CodeWords.vue'
@@ -48,6 +48,10 @@ const levels = computed(() => {
 const deviation = computed(() =>
   props.facts ? ((props.facts.module / props.code.module - 1) * 100).toFixed(0) : '0',
 )
+
+/** The smallest module that the standard has, in whole dots of the design's printer. */
+const dot = computed(() => 1 / dotsPerMicrometre(props.document.printer.resolution))
+const smallest = computed(() => Math.max(1, Math.ceil((guide.value?.leastModule ?? 0) / dot.value - 0.01)))
 
 /** What GS1 calls the places where a code is scanned, with the modules that it asks for there. */
 const places: Record<string, string> = {
@@ -112,7 +116,8 @@ const ranking = ref(false)
     />
   </SheetRow>
   <p v-if="guide" class="quiet guide">
-    Holds {{ guide.holds }}; {{ guide.most }}. Read by {{ guide.readers }}. For {{ guide.uses }}.
+    Holds {{ guide.holds }}; {{ guide.most }}. Read by {{ guide.readers }}. For {{ guide.uses }}. Its smallest
+    module at this printer: {{ plural(smallest, 'dot') }} ({{ lengthText(smallest * dot, 3) }}).
     <button type="button" class="linklike" @click="ranking = true">Which suits my data?</button>
   </p>
   <SheetRow name="Module wanted">

@@ -64,7 +64,7 @@ const rows = [
 <style scoped>
 .row {
   display: grid;
-  grid-template-columns: 66px 1fr 64px;
+  grid-template-columns: 66px 1fr 72px;
   align-items: center;
   gap: 8px;
   min-height: 34px;
