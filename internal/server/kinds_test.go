@@ -147,3 +147,19 @@ func TestPlatesSheetsAndColoursComeOut(t *testing.T) {
 	}, 5*time.Second, 50*time.Millisecond, "two sheets were used")
 	require.Equal(t, api.Sheets, line.Unit)
 }
+
+// What is loaded has another size: nothing is printed, and the way out is told.
+func TestARunIsRefusedWhileAnotherSizeIsLoaded(t *testing.T) {
+	s := newSite(t)
+	s.signIn()
+	drawer := s.add(t, "Drawer cart")
+	flag := s.add(t, "Cable bench")
+	d := s.keep(t, "cable-flag.json", flag)
+	var run api.Run
+	require.Equal(t, 200, s.do("POST", "/api/runs", fmt.Sprintf(`{"designId": %d, "recordSetId": 3}`, d.Id), &run))
+	refused := s.problem(422, "POST", fmt.Sprintf("/api/runs/%d/prints", run.Id), `{"kind": "all"}`)
+	require.Regexp(t, `Cable bench has Sleeve 6.4, white loaded, and this run needs Flag .*\. Load it, then print\.`, refused)
+	tape := s.keep(t, "drawer-tape.json", drawer) // of a tape only the width counts
+	_, proof := s.all(t, tape.Id)
+	require.Positive(t, proof.Labels)
+}

@@ -13,6 +13,7 @@ import (
 	"oddspool/core/proof"
 	"oddspool/core/stock"
 	"oddspool/internal/api"
+	"oddspool/internal/press"
 	"oddspool/internal/runner"
 	"oddspool/internal/store"
 )
@@ -465,6 +466,9 @@ func (s *Server) setupOf(ctx context.Context, r *store.Run) (setup stock.Setup, 
 	if reasons := stock.Fit(d.Stock, does); reasons != nil {
 		return setup, refused(reasons[0].Text)
 	}
+	if err := misloaded(ctx, &printer, &d.Stock); err != nil {
+		return setup, err
+	}
 	if r.SetupID == nil {
 		return setup, nil
 	}
@@ -479,6 +483,30 @@ func (s *Server) setupOf(ctx context.Context, r *store.Run) (setup stock.Setup, 
 		return setup, refused(reasons[0].Text)
 	}
 	return setup, nil
+}
+
+// misloaded refuses a print when the printer says that what is loaded has another size: all of it would
+// be spoiled. A printer that does not answer is waited for, and one that does not tell is trusted.
+func misloaded(ctx context.Context, p *store.Printer, needs *stock.Stock) error {
+	client, err := press.NewClient(p.Address)
+	if err != nil {
+		return nil
+	}
+	ctx, cancel := context.WithTimeout(ctx, firstWait)
+	defer cancel()
+	status, err := client.Printer(ctx)
+	if err != nil {
+		return nil
+	}
+	has := status.Loaded
+	if has.Width == 0 || has.Key != "" && has.Key == needs.Number {
+		return nil
+	}
+	wide, long := needs.PageSize()
+	if has.Width == wide && (has.Length == long || needs.Kind == stock.Tape) {
+		return nil
+	}
+	return refused(fmt.Sprintf("%s has %s loaded, and this run needs %s. Load it, then print.", p.Name, has.Name, needs.Name))
 }
 
 // CancelPrint implements api.StrictServerInterface.

@@ -100,7 +100,8 @@ const wrongStock = computed(() => {
   const loaded = floor.value?.stock ? asStock(floor.value.stock.about) : undefined
   if (!loaded || !stock.value) return ''
   const same = loaded.number && loaded.number === stock.value.number
-  if (same || (loaded.width === stock.value.width && loaded.length === stock.value.length)) return ''
+  const long = stock.value.kind === 'tape' || loaded.length === stock.value.length
+  if (same || (loaded.width === stock.value.width && long)) return ''
   return `${floor.value?.printer.name ?? 'The printer'} has ${loaded.name} loaded, and this run needs ${stock.value.name}. Load it before you print.`
 })
 /** On a sheet of labels the first places may be used already. */
@@ -301,12 +302,18 @@ const seen = ref(1)
             size="large"
             ghost
             type="primary"
-            :disabled="!printable"
+            :disabled="!printable || !!wrongStock"
             @click="print('sample', `1-${sampleSize}`)"
           >
             Print {{ sampleSize }} as a sample
           </NButton>
-          <NButton v-else size="large" ghost type="primary" :disabled="!printable" @click="print('all')"
+          <NButton
+            v-else
+            size="large"
+            ghost
+            type="primary"
+            :disabled="!printable || !!wrongStock"
+            @click="print('all')"
             >Print all {{ count(printable) }} again</NButton
           >
           <span class="room" />
@@ -321,7 +328,7 @@ const seen = ref(1)
             size="large"
             type="primary"
             class="main"
-            :disabled="rest <= 0"
+            :disabled="rest <= 0 || !!wrongStock"
             @click="print('rest')"
           >
             Print {{ run.printed ? `the other ${count(rest)}` : count(rest) }}
