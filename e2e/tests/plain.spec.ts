@@ -1,0 +1,194 @@
+import { expect, test } from '@playwright/test'
+import type { Design, Element, Stock } from '@/api/documents'
+import { codeResized, duplicate, freePlace, newElement, resized } from '@/places/bench/elements'
+import { piecesOf, rowsOf } from '@/places/bench/gs1'
+import { drawnHeight, drawStock, type Drawn } from '@/places/stockroom/pieces'
+import { amount, bareLength, dotsPerMicrometre, duration, lengthText, moment, parseLength, plural, units } from '@/shared/format'
+import { controls, meant, visible } from '@/shared/visible'
+
+// Plain functions of the interface, without a browser.
+
+test('control characters are shown by their names, and taken back', () => {
+  expect(visible('KELP\u001d104\r\n')).toBe('KELP‹GS›104‹CR›‹LF›')
+  expect(visible('\u007f\u0000')).toBe('‹DEL›‹NUL›')
+  expect(visible('Tång 海苔')).toBe('Tång 海苔')
+  for (let code = 0; code < 0x100; code++) {
+    const text = `a${String.fromCharCode(code)}b`
+    expect(meant(visible(text)), `character ${String(code)}`).toBe(text)
+  }
+  expect(meant('\\x1d\\x1E\\xff')).toBe('\u001d\u001e\u00ff')
+  expect(meant('‹ABC› ‹gs› \\xzz')).toBe('‹ABC› ‹gs› \\xzz')
+  for (const { char } of controls) expect(visible(char)).toMatch(/^‹[A-Z]{2,3}›$/)
+})
+
+test('GS1 data is taken apart at its identifiers and put together again', () => {
+  const known = new Set(['01', '10', '21', '3103'])
+  const says = [{ text: '(01)' }, { field: 'gtin' }, { text: '(10)26' }, { field: 'lot' }, { text: '(3103)001750' }]
+  expect(rowsOf(says, known)).toEqual([
+    { ai: '01', value: [{ field: 'gtin' }] },
+    { ai: '10', value: [{ text: '26' }, { field: 'lot' }] },
+    { ai: '3103', value: [{ text: '001750' }] },
+  ])
+  expect(piecesOf(rowsOf(says, known))).toEqual(says)
+  expect(rowsOf([{ text: '(01)09521234543213(21)A(7)' }], known), 'a value may have brackets').toEqual([
+    { ai: '01', value: [{ text: '09521234543213' }] },
+    { ai: '21', value: [{ text: 'A(7)' }] },
+  ])
+  expect(rowsOf([{ text: 'kelp' }], known)).toEqual([])
+  expect(rowsOf([], known)).toEqual([])
+  expect(piecesOf([{ ai: '01', value: [] }])).toEqual([{ text: '(01)' }])
+})
+
+const box = { x: 10_000, y: 20_000, width: 40_000, height: 12_000 }
+
+test('a box is resized by each of its handles, and never away', () => {
+  expect(resized(box, 'e', 5000, 9000)).toEqual({ ...box, width: 45_000 })
+  expect(resized(box, 's', 5000, 9000)).toEqual({ ...box, height: 21_000 })
+  expect(resized(box, 'nw', 5000, 2000)).toEqual({ x: 15_000, y: 22_000, width: 35_000, height: 10_000 })
+  expect(resized(box, 'w', 90_000, 0)).toEqual({ ...box, x: 49_750, width: 250 })
+  expect(resized(box, 'n', 0, 90_000)).toEqual({ ...box, y: 31_750, height: 250 })
+  expect(resized(box, 'se', -90_000, -90_000)).toEqual({ ...box, width: 250, height: 250 })
+})
+
+test('a code is resized by whole dots a module', () => {
+  const linear = { width: 38_500, height: 9000, moduleDots: 2, is2d: false }
+  expect(codeResized(box, 0, linear, 'e', -1500, 0)).toEqual({ dots: 2, box: { ...box, width: 38_500 } })
+  expect(codeResized(box, 0, linear, 'e', 12_000, 0)).toEqual({ dots: 3, box: { ...box, width: 57_750 } })
+  expect(codeResized(box, 0, linear, 'e', -39_000, 0)).toEqual({ dots: 1, box: { ...box, width: 19_250 } })
+  expect(codeResized(box, 0, linear, 'w', 20_000, 0), 'the right edge stays').toEqual({
+    dots: 1,
+    box: { ...box, x: 30_750, width: 19_250 },
+  })
+  expect(codeResized(box, 0, linear, 'se', 12_000, 3000)).toEqual({ dots: 3, box: { ...box, width: 57_750, height: 15_000 } })
+  expect(codeResized(box, 0, linear, 's', 0, 3000), 'bars may be of any height').toBeUndefined()
+  expect(codeResized(box, 90, linear, 'e', 3000, 0), 'across the bars of a turned code').toBeUndefined()
+  expect(codeResized({ ...box, width: 12_000, height: 40_000 }, 90, linear, 's', 0, 18_000)).toEqual({
+    dots: 3,
+    box: { x: 10_000, y: 20_000, width: 12_000, height: 57_750 },
+  })
+
+  // A matrix grows both ways, and what is written beside it keeps its room.
+  const matrix = { width: 4000, height: 4000, moduleDots: 2, is2d: true }
+  expect(codeResized({ ...box, width: 4000, height: 7000 }, 0, matrix, 'e', 2100, 0)).toEqual({
+    dots: 3,
+    box: { x: 10_000, y: 20_000, width: 6000, height: 9000 },
+  })
+  expect(codeResized({ ...box, width: 4000, height: 7000 }, 0, matrix, 's', 0, 4000)?.dots).toBe(4)
+  expect(codeResized({ ...box, width: 4000, height: 7000 }, 0, matrix, 'n', 0, -4000)?.box).toEqual({
+    x: 10_000,
+    y: 16_000,
+    width: 8000,
+    height: 11_000,
+  })
+  expect(codeResized(box, 0, { ...matrix, moduleDots: 0 }, 'e', 1, 1), 'a code that cannot be made').toBeUndefined()
+})
+
+const design = (...elements: Partial<Element>[]) => ({ elements }) as unknown as Design
+
+test('new elements are held on the label and have ids of their own', () => {
+  const label = { width: 76_000, height: 38_000 }
+  const first = newElement(design(), label, 'code', [{ field: 'code' }])
+  expect(first).toMatchObject({ id: 'code-1', kind: 'code', width: 55_000, height: 14_000, says: [{ field: 'code' }] })
+  const second = newElement(design({ id: 'code-1' }), label, 'code', [], { x: 70_000, y: 36_000 })
+  expect(second.id).toBe('code-2')
+  expect(second.x + second.width).toBeLessThanOrEqual(label.width)
+  expect(second.y + second.height).toBeLessThanOrEqual(label.height)
+  const narrow = newElement(design(), { width: 12_000, height: 9000 }, 'text', [])
+  expect(narrow.width).toBeLessThan(12_000)
+  expect(narrow.height).toBeLessThan(9000)
+  expect(newElement(design(), label, 'box', []).weight).toBe(500)
+  expect(newElement(design(), label, 'line', []).says).toBeUndefined()
+
+  const copy = duplicate(design(first as Element), first as Element)
+  expect(copy).toMatchObject({ id: 'code-2', x: first.x + 2000, y: first.y + 2000 })
+  expect(copy.says).not.toBe(first.says)
+
+  expect(freePlace(design())).toEqual({ x: 3000, y: 2000 })
+  expect(freePlace(design({ kind: 'text', y: 3000, height: 6000 }, { kind: 'box', y: 0, height: 38_000 }))).toEqual({
+    x: 3000,
+    y: 10_000,
+  })
+})
+
+test('lengths are shown and read in the units of the person', () => {
+  units.value = 'mm'
+  expect(lengthText(38_100)).toBe('38.1 mm')
+  expect(lengthText(375, 3)).toBe('0.375 mm')
+  for (const [text, length] of [
+    ['38.1', 38_100],
+    ['38,1 mm', 38_100],
+    [' 3.81 cm ', 38_100],
+    ['1.5in', 38_100],
+    ['1.5"', 38_100],
+    ['-2', -2000],
+    ['0', 0],
+  ] as const)
+    expect(parseLength(text), text).toBe(length)
+  for (const text of ['', 'wide', '1.2.3', '5 ft', '1e3', '--1', '3 mm 2']) expect(parseLength(text), text).toBeUndefined()
+  units.value = 'in'
+  expect(lengthText(38_100)).toBe('1.500 in')
+  expect(bareLength(25_400, 0)).toBe('1.00')
+  expect(parseLength('1.5')).toBe(38_100)
+  expect(parseLength('3 mm')).toBe(3000)
+  units.value = 'mm'
+})
+
+test('counts, amounts and times are told as short as they can be', () => {
+  expect([plural(1, 'label'), plural(1739, 'label'), plural(2, 'entry', 'entries')]).toEqual(['1 label', '1,739 labels', '2 entries'])
+  expect([amount(12_345_678, 'length'), amount(1739, 'labels'), amount(40, 'sheets')]).toEqual(['12.3 m', '1,739', '40'])
+  expect([duration(59), duration(61), duration(3600), duration(7384)]).toEqual(['59 s', '1 min 1 s', '1 h 0 min', '2 h 3 min'])
+  const now = new Date()
+  expect(moment(now.toISOString())).toMatch(/^\d\d:\d\d$/)
+  expect(moment(new Date(now.getTime() - 3 * 86_400_000).toISOString())).toMatch(/^\d{1,2} \w{3,4} \d\d:\d\d$/)
+  expect(dotsPerMicrometre('8 dots/mm')).toBe(0.008)
+  expect(dotsPerMicrometre('300 dpi') * 25_400).toBeCloseTo(300, 9)
+})
+
+const stock = (about: Partial<Stock>) =>
+  ({ name: 'x', kind: 'die-cut', shape: 'rectangle', width: 50_000, length: 25_000, gap: 3000, ...about }) as Stock
+const kindsOf = (shapes: Drawn[]) => {
+  const counted: Record<string, number> = {}
+  for (const { kind } of shapes) counted[kind] = (counted[kind] ?? 0) + 1
+  return counted
+}
+
+test('each kind of stock is drawn in millimetres, to its own shape', () => {
+  const lanes = stock({ lanes: 2, laneGap: 4000, edgeLeft: 2000, edgeRight: 1000, shape: 'rounded', cornerRadius: 1500 })
+  const { shapes, width } = drawStock(lanes, drawnHeight(lanes))
+  expect(width).toBe(2 + 50 + 4 + 50 + 1)
+  expect(kindsOf(shapes)).toEqual({ web: 1, piece: 4 })
+  expect(shapes.filter((s) => s.kind === 'piece').map(({ x, y, w, h, rx }) => [x, y, w, h, rx])).toEqual([
+    [2, 3, 50, 25, 1.5],
+    [56, 3, 50, 25, 1.5],
+    [2, 31, 50, 25, 1.5],
+    [56, 31, 50, 25, 1.5],
+  ])
+  const round = drawStock(stock({ shape: 'circle', width: 25_000, colour: '#F7C600' }), 40).shapes.find((s) => s.kind === 'piece')
+  expect(round).toMatchObject({ rx: 12.5, ry: 12.5, fill: '#F7C600' })
+  expect(kindsOf(drawStock(stock({ tracking: 'mark', mark: { height: 3000 } as Stock['mark'] }), 56).shapes).mark).toBe(2)
+  expect(kindsOf(drawStock(stock({ tracking: 'notch' }), 56).shapes).hole).toBe(2)
+
+  const tape = drawStock(stock({ kind: 'tape', gap: 0, width: 12_000, length: 40_000, colour: '#FFFFFF' }), 85)
+  expect(kindsOf(tape.shapes)).toEqual({ web: 1, mark: 3 })
+  expect(tape.width).toBe(12)
+  const wrap = drawStock(stock({ kind: 'wrap', wrap: { tail: 60_000 } as Stock['wrap'] }), 28)
+  expect(wrap.shapes.find((s) => s.kind === 'clear')).toMatchObject({ y: 28, h: 60 })
+  const flag = drawStock(stock({ kind: 'flag', length: 85_000, flag: { round: 15_000 } }), 80)
+  expect(flag.shapes.find((s) => s.kind === 'round')).toMatchObject({ y: 38, h: 15 })
+
+  const plate = stock({ kind: 'plate', plate: { holes: [{ x: 5000, y: 12_500, diameter: 4000 }] } as Stock['plate'] })
+  expect(drawStock(plate, 25).shapes).toMatchObject([
+    { kind: 'piece', x: 0, y: 0, w: 50, h: 25 },
+    { kind: 'hole', x: 3, y: 10.5, w: 4, rx: 2 },
+  ])
+  expect(drawnHeight(plate)).toBe(25)
+  const sheet = stock({
+    kind: 'sheet',
+    sheet: { width: 210_000, height: 297_000, left: 5000, top: 13_000, rows: 4, columns: 2, pitchX: 100_000, pitchY: 68_000 },
+  })
+  expect(kindsOf(drawStock(sheet, 297).shapes)).toEqual({ page: 1, piece: 8 })
+  expect(drawStock(sheet, 297).shapes.at(-1)).toMatchObject({ x: 105, y: 13 + 3 * 68 })
+  expect(drawnHeight(sheet)).toBe(297)
+  expect(drawnHeight(stock({}))).toBe(56)
+  expect(drawnHeight(stock({ kind: 'sleeve', gap: 0, length: 4000 }))).toBe(14)
+})
