@@ -170,3 +170,28 @@ func TestMicroQRIsReadInEveryVersion(t *testing.T) {
 		require.Contains(t, errors, want)
 	}
 }
+
+// Each rectangle of Data Matrix is read by libdmtx and ZXing, lying and standing.
+func TestRectanglesOfDataMatrixAreRead(t *testing.T) {
+	file := filepath.Join(t.TempDir(), "rectangle.png")
+	sizes, second := map[string]bool{}, 0
+	for _, text := range []string{"26K", "26K104", "KELP 26K104", "Kelp lot 26K104, berth", "Kelp lot 26K104, berth 7, crate 00", "Kelp lot 26K104, berth 7, crate 00417 of 04, dulse"} {
+		for _, turn := range []string{"0", "90"} {
+			code, out, errors := do("code", "-symbology", "datamatrix", "-data", text, "-option", "shape=rectangle", "-module", "0.5mm", "-turn", turn, "-out", file)
+			require.Zero(t, code, errors)
+			var made made
+			require.NoError(t, json.Unmarshal([]byte(out), &made))
+			if turn == "0" {
+				sizes[fmt.Sprint(made.WidthDots, made.HeightDots)] = true
+			}
+			texts := read(t, symbology.DataMatrix, file)
+			require.Contains(t, texts[0], text)
+			for _, other := range texts[1:] {
+				require.Equal(t, text, strings.TrimSuffix(other, "\n"))
+				second++
+			}
+		}
+	}
+	require.GreaterOrEqual(t, len(sizes), 5)
+	require.GreaterOrEqual(t, second, 6, "libdmtx does not find them all")
+}

@@ -96,14 +96,30 @@ const rest = computed(() => (run.value ? printable.value - run.value.printed : 0
 const stock = computed(() => (run.value ? asStock(run.value.stock) : undefined))
 const speed = computed(() => (run.value ? asPrinter(run.value.printer.about).speed : undefined))
 const rollLeft = computed(() => (floor.value?.unit === 'labels' ? floor.value.left : -1))
-const wrongStock = computed(() => {
-  const loaded = floor.value?.stock ? asStock(floor.value.stock.about) : undefined
-  if (!loaded || !stock.value) return ''
-  const same = loaded.number && loaded.number === stock.value.number
-  const long = stock.value.kind === 'tape' || loaded.length === stock.value.length
-  if (same || (loaded.width === stock.value.width && long)) return ''
-  return `${floor.value?.printer.name ?? 'The printer'} has ${loaded.name} loaded, and this run needs ${stock.value.name}. Load it before you print.`
+/** What is loaded against what the run needs: of another size it cannot be printed on. */
+const loaded = computed(() => {
+  const has = floor.value?.stock ? asStock(floor.value.stock.about) : undefined
+  const needs = stock.value
+  if (!has || !needs || (has.number && has.number === needs.number)) return undefined
+  const fits = has.width === needs.width && (needs.kind === 'tape' || has.length === needs.length)
+  const told = `${floor.value?.printer.name ?? 'The printer'} has ${has.name} loaded`
+  return {
+    fits,
+    told,
+    needs: needs.name,
+    material: has.material !== needs.material ? has.material : undefined,
+  }
 })
+const wrongStock = computed(() =>
+  loaded.value && !loaded.value.fits
+    ? `${loaded.value.told}, and this run needs ${loaded.value.needs}. Load it before you print.`
+    : '',
+)
+const otherMaterial = computed(() =>
+  loaded.value?.fits && loaded.value.material
+    ? `${loaded.value.told}, which is ${loaded.value.material}; this run was made for ${loaded.value.needs} of the same size.`
+    : '',
+)
 /** On a sheet of labels the first places may be used already. */
 const sheet = computed(() => stock.value?.sheet)
 const start = ref(1)
@@ -286,6 +302,9 @@ const seen = ref(1)
             </p>
           </section>
           <p v-if="wrongStock" class="say bad"><span aria-hidden="true">■</span> {{ wrongStock }}</p>
+          <p v-else-if="otherMaterial" class="say warn">
+            <span aria-hidden="true">▲</span> {{ otherMaterial }}
+          </p>
           <p v-else-if="rollLeft >= 0 && rest > rollLeft" class="say warn">
             <span aria-hidden="true">▲</span> The roll has {{ plural(rollLeft, 'label') }} left, and
             {{ count(rest) }} are to be printed. It must be changed after label
