@@ -1,5 +1,5 @@
 import { readFileSync } from 'node:fs'
-import { address, expect, pick, sound, test } from '../plant'
+import { address, expect, find, pick, sound, test } from '../plant'
 
 test('a printer is added by its address, and one that is not connected by hand', async ({ maren: page }) => {
   await page.goto(address('/floor'))
@@ -117,4 +117,27 @@ test('stocks go out to a file and come in from one', async ({ maren: page }) => 
   await page.goto(address('/stockroom?stock=B-77&find=Taken'))
   await page.getByRole('button', { name: 'Retire', exact: true }).click()
   await page.getByRole('button', { name: 'Retire it' }).click()
+})
+
+test('a run waits until stock of its size is loaded', async ({ maren: page }) => {
+  await page.goto(address('/bench/10'))
+  await page.getByRole('button', { name: 'Prepare a run' }).click()
+  await page.waitForURL(/\/runs\/\d+/)
+  const run = page.url()
+  await expect(page.getByText('Packing 1 has 102 × 51 paper loaded, and this run needs 102 × 152 paper.')).toBeVisible()
+  await expect(page.getByText('108 codes read back as meant')).toBeVisible()
+  await expect(page.getByRole('button', { name: 'Print 36' })).toBeDisabled()
+  await expect(page.getByRole('button', { name: 'Print 3 as a sample' })).toBeDisabled()
+
+  await page.goto(address('/floor'))
+  await page.getByRole('link', { name: 'Packing 1', exact: true }).click()
+  await find(page, 'Stock to load', 'S-081')
+  await page.getByRole('button', { name: 'Load it' }).click()
+  await expect(page.getByText('102 × 152 paper ·')).toBeVisible()
+  await page.goto(run)
+  await page.getByRole('button', { name: 'Print 3 as a sample' }).click()
+  await expect(page.getByTestId('read-back')).toContainText('3 of 3')
+  await page.getByRole('button', { name: 'Print the other 33' }).click()
+  await expect(page.getByText('All 36 are printed')).toBeVisible({ timeout: 30_000 })
+  await expect(page.getByTestId('read-back')).toContainText('36 of 36')
 })
