@@ -49,14 +49,19 @@ export async function importText(page: Page, name: string, content: string | Buf
 /** The number at the end of an address such as /bench/7. */
 export const idOf = (page: Page) => Number(/\/(\d+)(\?|$)/.exec(page.url())?.[1])
 
+/** A menu that is still closing has options too, which are not meant. */
+const noMenu = (page: Page) => expect(page.locator('.n-base-select-menu:visible')).toHaveCount(0)
+
 /** Opens one of Naive UI's selects by its name and takes an option. */
 export async function pick(page: Page, name: string, option: string | RegExp) {
+  await noMenu(page)
   await page.getByLabel(name, { exact: true }).click()
   await page.locator('.n-base-select-option:visible', { hasText: option }).first().click()
 }
 
 /** Opens a select that can be searched, types, and takes the first option that has the text. */
 export async function find(page: Page, name: string, text: string) {
+  await noMenu(page)
   await page.getByLabel(name, { exact: true }).click()
   await page.keyboard.type(text)
   await page.locator('.n-base-select-option:visible', { hasText: text }).first().click()
