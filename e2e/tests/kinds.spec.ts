@@ -64,6 +64,11 @@ test('a legend stands as often as is chosen, and a part-used sheet is gone on wi
   await expect(label).toHaveAttribute('src', before ?? '')
   await sound(page)
 
+  await page.goto(address('/floor'))
+  await page.getByRole('link', { name: 'Drum store', exact: true }).click()
+  await find(page, 'Stock to load', 'S-156')
+  await page.getByRole('button', { name: 'Load it' }).click()
+  await expect(page.getByText('Sheet of 8, 99.1 × 67.7 ·')).toBeVisible()
   await page.goto(address('/bench'))
   await page.getByRole('link', { name: 'A sheet' }).first().click()
   await page.getByRole('button', { name: 'Prepare a run' }).click()
