@@ -195,3 +195,38 @@ func TestRectanglesOfDataMatrixAreRead(t *testing.T) {
 	require.GreaterOrEqual(t, len(sizes), 5)
 	require.GreaterOrEqual(t, second, 6, "libdmtx does not find them all")
 }
+
+// What is chosen reaches the code: columns, the beginning of a link, and the purpose, whose sizes are
+// told as findings.
+func TestOptionsOfTheCommandLine(t *testing.T) {
+	file := filepath.Join(t.TempDir(), "code.png")
+	make := func(args ...string) (m made) {
+		code, out, errors := do(append([]string{"code", "-out", file}, args...)...)
+		require.Zero(t, code, errors)
+		require.NoError(t, json.Unmarshal([]byte(out), &m))
+		return m
+	}
+	one := make("-symbology", "pdf417", "-data", "Crate 104", "-option", "columns=1")
+	four := make("-symbology", "pdf417", "-data", "Crate 104", "-option", "columns=4")
+	require.Equal(t, 3*17*one.ModuleDots, four.WidthDots-one.WidthDots, "three columns of 17 modules more")
+	require.Less(t, four.HeightDots, one.HeightDots)
+
+	link := make("-symbology", "gs1-link-qr", "-data", "(01)09521234543213", "-option", "host=https://id.brinewick.example", "-module", "0.5mm")
+	require.Equal(t, "HTTPS://ID.BRINEWICK.EXAMPLE/01/09521234543213", link.Says)
+	require.Equal(t, "(01)09521234543213", link.Text)
+	require.Empty(t, link.Findings)
+
+	require.Empty(t, make("-symbology", "gs1-128", "-data", "(00)095212345432123453", "-module", "0.5mm", "-height", "32mm", "-option", "purpose=logistic").Findings)
+	small := make("-symbology", "gs1-128", "-data", "(00)095212345432123453", "-module", "0.375mm", "-height", "20mm", "-option", "purpose=logistic")
+	require.Len(t, small.Findings, 2)
+	require.Contains(t, small.Findings[0], "0.495 mm on logistic units")
+	require.Contains(t, small.Findings[1], "should have 31.8 mm")
+	require.Contains(t, make("-symbology", "gs1-128", "-data", "(10)26K104").Findings[0], "needs (01)")
+
+	code, _, errors := do("code", "-symbology", "pdf417", "-data", "x", "-option", "columns=many", "-out", file)
+	require.Equal(t, 2, code)
+	require.Contains(t, errors, "columns=many")
+	code, _, errors = do("code", "-symbology", "micro-pdf417", "-data", "x", "-option", "columns=9", "-out", file)
+	require.Equal(t, 1, code)
+	require.Contains(t, errors, "1 to 4 columns, not 9")
+}

@@ -221,3 +221,113 @@ func BenchmarkReadBackTwoCodes(b *testing.B) {
 		}
 	}
 }
+
+// meant is what each symbology says in these tests.
+func meant(id symbology.ID) string {
+	switch id {
+	case symbology.EAN13, symbology.DataBar, symbology.DataBarStacked, symbology.DataBarLimited:
+		return "9521234543213"
+	case symbology.EAN8:
+		return "95212340"
+	case symbology.UPCA, symbology.UPCE:
+		return "012345000065"
+	case symbology.ITF14:
+		return "15400141288763"
+	case symbology.Interleaved, symbology.MSI:
+		return "104026"
+	case symbology.Codabar, symbology.Code11:
+		return "104-26"
+	case symbology.Pharmacode:
+		return "1042"
+	}
+	if symbology.GuideOf(id).GS1 {
+		return "(01)09521234543213(10)26K104"
+	}
+	return "KELP-104"
+}
+
+// alone returns a design of one code with room around it, and where its bars and its quiet zone lie.
+func alone(t *testing.T, id symbology.ID, turn measure.Turn) (d *design.Design, bars, quiet render.Box, dot measure.Length) {
+	e := of(id, design.CodeLooks{Readable: design.None}, 20*mm, 20*mm, 90*mm, 60*mm)
+	if turn.Sideways() {
+		e.Width, e.Height = e.Height, e.Width
+	}
+	e.Turn, e.Says = turn, []design.Piece{{Text: meant(id)}}
+	d = label(e)
+	d.Stock.Width, d.Stock.Length, d.Printer.HeadDots = 130*mm, 130*mm, 1200
+	checker, err := proof.NewChecker(d, nil)
+	require.NoError(t, err)
+	found, composed, _ := checker.Look(nil, 1, nil)
+	require.Empty(t, found, "%s turned %d", id, turn)
+	return d, composed.Parts[0].Bars, composed.Parts[0].Quiet, d.Printer.Resolution.Length(1)
+}
+
+// at returns a line that covers a box of dots.
+func at(box render.Box, dot measure.Length) design.Element {
+	return line(measure.Length(box.X)*dot, measure.Length(box.Y)*dot, measure.Length(box.W)*dot, measure.Length(box.H)*dot)
+}
+
+// A line of two dots across the middle of any code, in any turn, is found.
+func TestEverySpoiledCodeIsFound(t *testing.T) {
+	for _, guide := range symbology.Guides() {
+		for _, turn := range []measure.Turn{0, 90, 180, 270} {
+			d, bars, _, dot := alone(t, guide.ID, turn)
+			across := render.Box{X: bars.X, Y: bars.Y + bars.H/2, W: bars.W, H: 2}
+			if turn.Sideways() {
+				across = render.Box{X: bars.X + bars.W/2, Y: bars.Y, W: 2, H: bars.H}
+			}
+			d.Elements = append(d.Elements, at(across, dot))
+			require.Contains(t, kinds(t, d, nil), proof.ReadsOther, "%s turned %d", guide.ID, turn)
+		}
+	}
+}
+
+// A single dot in the quiet zone of any code that has one is found, on each side that must be free.
+func TestEveryQuietZoneIsLookedAt(t *testing.T) {
+	for _, guide := range symbology.Guides() {
+		for _, turn := range []measure.Turn{0, 90, 180, 270} {
+			_, bars, quiet, dot := alone(t, guide.ID, turn)
+			if guide.Quiet == 0 {
+				require.Equal(t, bars, quiet, guide.ID)
+				continue
+			}
+			sides := []render.Box{
+				{X: quiet.X, Y: bars.Y + bars.H/2, W: 1, H: 1}, {X: quiet.X + quiet.W - 1, Y: bars.Y + bars.H/2, W: 1, H: 1},
+				{X: bars.X + bars.W/2, Y: quiet.Y, W: 1, H: 1}, {X: bars.X + bars.W/2, Y: quiet.Y + quiet.H - 1, W: 1, H: 1},
+			}
+			if !guide.Is2D { // only before the first bar and after the last
+				sides = sides[:2]
+				if turn.Sideways() {
+					sides = []render.Box{{X: bars.X + bars.W/2, Y: quiet.Y, W: 1, H: 1}, {X: bars.X + bars.W/2, Y: quiet.Y + quiet.H - 1, W: 1, H: 1}}
+				}
+			}
+			for i, side := range sides {
+				d, _, _, _ := alone(t, guide.ID, turn)
+				d.Elements = append(d.Elements, at(side, dot))
+				require.Contains(t, kinds(t, d, nil), proof.QuietCut, "%s turned %d, side %d", guide.ID, turn, i)
+			}
+		}
+	}
+}
+
+// A label that came out with one bar or module less is read as something else, or as nothing.
+func TestEveryCodeThatCameOutOtherwiseIsFound(t *testing.T) {
+	for _, guide := range symbology.Guides() {
+		d, bars, _, _ := alone(t, guide.ID, 0)
+		checker, err := proof.NewChecker(d, nil)
+		require.NoError(t, err)
+		_, _, layers := checker.Look(nil, 1, nil)
+		came := render.Layers{layers[0].Cut(render.Box{W: layers[0].Width, H: layers[0].Height})}
+		require.Empty(t, checker.ReadBack(nil, came).Other, guide.ID)
+		for y := bars.Y; y < bars.Y+bars.H; y++ { // the dots over the middle of the code did not heat
+			row := came[0].AppendRow(nil, y)
+			for x := bars.X + bars.W/3; x < bars.X+bars.W*2/3; x++ {
+				row[x/8] &^= 0x80 >> (x % 8)
+			}
+			came[0].SetRow(y, row)
+		}
+		reading := checker.ReadBack(nil, came)
+		require.Equal(t, 1, reading.Codes)
+		require.NotEmpty(t, reading.Other, guide.ID)
+	}
+}

@@ -37,3 +37,52 @@ func TestRankingPutsWhatHoldsAllFirst(t *testing.T) {
 	}
 	require.Empty(t, symbology.Rank(nil, eight)[0].Why)
 }
+
+// GS1's tables are sane: a usual module between the least and the most, and each symbology known.
+func TestSizesOfPurposesAreSane(t *testing.T) {
+	seen := map[symbology.Purpose]int{}
+	for _, guide := range symbology.Guides() {
+		require.Equal(t, symbology.Sizes(guide.ID), guide.Sizes)
+		for _, size := range guide.Sizes {
+			seen[size.Purpose]++
+			require.LessOrEqual(t, size.Least, size.Usual, "%s %s", guide.ID, size.Purpose)
+			require.LessOrEqual(t, size.Usual, size.Most, "%s %s", guide.ID, size.Purpose)
+			require.Contains(t, []int{0, 12_700, 31_750}, size.Height)
+			found, ok := symbology.SizeFor(guide.ID, size.Purpose)
+			require.True(t, ok)
+			require.Equal(t, size, found)
+		}
+	}
+	for _, purpose := range []symbology.Purpose{symbology.Checkout, symbology.Distribution, symbology.Both, symbology.HandScanned, symbology.Logistic, symbology.Healthcare, symbology.Assets} {
+		require.Positive(t, seen[purpose], purpose)
+	}
+	_, ok := symbology.SizeFor(symbology.EAN13, symbology.Logistic)
+	require.False(t, ok)
+	size, ok := symbology.SizeFor(symbology.EAN13, symbology.AnyPurpose)
+	require.True(t, ok)
+	require.Equal(t, []int{264, 660}, []int{size.Least, size.Most}, "80 to 200 per cent of 0.33 mm")
+	require.Equal(t, 18_230, symbology.LeastHeight(symbology.EAN8, symbology.AnyPurpose, 330, 26_730))
+	require.Equal(t, 5000, symbology.LeastHeight(symbology.Code39, symbology.AnyPurpose, 250, 20_000))
+	require.Equal(t, 8500, symbology.LeastHeight(symbology.DataBarExpanded, symbology.AnyPurpose, 250, 40_000))
+}
+
+// Symbologies that hold GS1 data are ranked for it, and those that hold only numbers say why not.
+func TestGS1DataIsRanked(t *testing.T) {
+	suits := symbology.Rank([]string{"(01)09521234543213(10)26K104"}, measure.DotsPerMillimetre(12))
+	fails := map[symbology.ID]int{}
+	for _, suit := range suits {
+		fails[suit.ID] = suit.Fails
+		if suit.Fails > 0 {
+			require.NotEmpty(t, suit.Why)
+			continue
+		}
+		require.Positive(t, suit.Wide)
+		require.Positive(t, suit.Tall)
+	}
+	for _, id := range []symbology.ID{symbology.GS1128, symbology.GS1DataMatrix, symbology.GS1QR, symbology.GS1Aztec, symbology.GS1LinkQR, symbology.DataBarExpanded, symbology.Code128} {
+		require.Zero(t, fails[id], id)
+	}
+	for _, id := range []symbology.ID{symbology.EAN13, symbology.DataBarLimited, symbology.Pharmacode, symbology.Code11} {
+		require.Equal(t, 1, fails[id], id)
+	}
+}

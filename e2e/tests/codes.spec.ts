@@ -32,6 +32,7 @@ test('a code takes the symbology that suits its data, in whole dots', async ({ m
   await find(page, 'Symbology', 'EAN-13')
   await expect(page.getByText('240 findings')).toBeVisible()
   await expect(page.getByText('“N” (character 4) is not in EAN-13; it takes digits.').first()).toBeVisible()
+  await expect(page.locator('.looks')).toContainText('“N” (character 4) is not in EAN-13; it takes digits.')
   await find(page, 'Symbology', 'Code 39')
   await expect(page.getByLabel('Wide to narrow')).toBeVisible()
   await page.getByText('append it').click()
@@ -88,6 +89,8 @@ test('GS1 data is built from fields, and asked for as GS1 has it for the purpose
   await page.keyboard.press('Enter')
   await expect(page.locator('.looks').getByText('2 dots · 0.250 mm')).toBeVisible()
 
+  await find(page, 'Symbology', 'ITF-14')
+  await expect(page.locator('.looks')).toContainText('it takes digits')
   await find(page, 'Symbology', 'QR Code with GS1 Digital Link')
   await page.getByLabel('Where the link begins').fill('https://id.brinewick.example')
   await page.keyboard.press('Enter')

@@ -312,6 +312,7 @@ watch(
             :document="design"
             :record-set-id="recordSetId"
             :fields="fieldNames"
+            :findings="handFindings.filter((f) => f.element === chosenId)"
             @change="change"
             @done="bench.commit"
           />

@@ -74,6 +74,12 @@ const magnification = computed(() =>
     ? `${(props.facts.module / 3.3).toFixed(0)} %`
     : undefined,
 )
+/** Numbers of trade items end with their check digit, which is worked out where it is not given. */
+const checkDigit = computed(() =>
+  /^(ean|upc|itf14|databar($|-stacked|-limited))/.test(props.code.symbology)
+    ? props.facts?.reads.slice(-1)
+    : undefined,
+)
 /** The module that makes the symbol, with its quiet zones, as wide as wanted. */
 function widen(width: number) {
   const facts = props.facts
@@ -168,6 +174,7 @@ const ranking = ref(false)
   <SheetRow v-if="facts" name="A reader says">
     <span class="says">{{ visible(facts.reads) }}</span>
   </SheetRow>
+  <SheetRow v-if="checkDigit" name="Check digit">{{ checkDigit }}</SheetRow>
   <SheetRow v-if="purposes.length > 1" name="Scanned">
     <NSelect
       size="small"

@@ -17,6 +17,7 @@ const props = defineProps<{
   document: Design
   recordSetId: number | undefined
   fields: readonly string[]
+  findings: readonly Schemas['Finding'][]
 }>()
 const emit = defineEmits<{ change: [to: Partial<Element>]; done: [] }>()
 
@@ -56,6 +57,15 @@ function setInk(value: string) {
 <template>
   <section aria-labelledby="looks">
     <h2 id="looks">Looks</h2>
+    <p
+      v-for="f in findings"
+      :key="f.kind + f.text"
+      class="found"
+      :class="f.level === 'error' ? 'bad' : 'warn'"
+    >
+      <span aria-hidden="true">{{ f.level === 'error' ? '■' : '▲' }}</span> {{ f.text }}
+      <span class="quiet">{{ f.do }}</span>
+    </p>
     <template v-if="text">
       <SheetRow name="Typeface">
         <NSelect
@@ -170,6 +180,10 @@ function setInk(value: string) {
 </template>
 
 <style scoped>
+.found {
+  margin-bottom: 6px;
+  font-size: 13px;
+}
 .wide {
   width: 156px;
 }
