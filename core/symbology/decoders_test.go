@@ -3,6 +3,7 @@ package symbology
 import (
 	"fmt"
 	"math/big"
+	"math/rand/v2"
 	"slices"
 	"strings"
 	"testing"
@@ -545,4 +546,151 @@ func FuzzEveryCode(f *testing.F) {
 
 func ascii(text string) bool {
 	return !strings.ContainsFunc(text, func(r rune) bool { return r >= 0x80 })
+}
+
+// expandedReads reads all that GS1 DataBar Expanded says: the method first, then what it keeps (7.2.5.4).
+func expandedReads(t testing.TB, bits []bool) (reads, method string) {
+	at := 1 // no 2D component
+	take := func(n int) int {
+		value := bitsValue(bits[at : at+n])
+		at += n
+		return value
+	}
+	prefix := func(text string) bool {
+		if at+len(text) > len(bits) {
+			return false
+		}
+		for i := range len(text) {
+			if bits[at+i] != (text[i] == '1') {
+				return false
+			}
+		}
+		return true
+	}
+	gtin := func(first string) string {
+		digits := first
+		for range 4 {
+			digits += fmt.Sprintf("%03d", take(10))
+		}
+		return "01" + digits + string(Mod10(digits))
+	}
+	general := func() string { return strings.TrimRight(expandedText(bits, at), string(rune(groupSeparator))) }
+	switch {
+	case prefix("1"):
+		at += 3
+		first := fmt.Sprint(take(4))
+		return gtin(first) + general(), "1"
+	case prefix("00"):
+		at += 4
+		return general(), "00"
+	case prefix("0100"):
+		at += 4
+		return gtin("9") + fmt.Sprintf("3103%06d", take(15)), "0100"
+	case prefix("0101"):
+		at += 4
+		item, weight := gtin("9"), take(15)
+		if weight < 10_000 {
+			return item + fmt.Sprintf("3202%06d", weight), "0101"
+		}
+		return item + fmt.Sprintf("3203%06d", weight-10_000), "0101"
+	case prefix("01100"):
+		at += 7
+		item, decimals := gtin("9"), take(2)
+		return item + fmt.Sprintf("392%d", decimals) + general(), "01100"
+	case prefix("01101"):
+		at += 7
+		item, decimals, currency := gtin("9"), take(2), take(10)
+		return item + fmt.Sprintf("393%d%03d", decimals, currency) + general(), "01101"
+	}
+	require.True(t, prefix("0111"))
+	at += 4
+	kind := take(3)
+	item, weight, date := gtin("9"), take(20), take(16)
+	reads = item + fmt.Sprintf("3%d0%d%06d", 1+kind%2, weight/100_000, weight%100_000)
+	if date != 38_400 {
+		reads += fmt.Sprintf("%d%02d%02d%02d", []int{11, 13, 15, 17}[kind/2], date/384, date%384/32+1, date%32)
+	}
+	return reads, fmt.Sprintf("0111%03b", kind)
+}
+
+// Each kind of item is packed by the method that is made for it, and takes no more room than it must.
+func TestExpandedPacksEachItemItsOwnWay(t *testing.T) {
+	var s Symbol
+	for _, test := range []struct {
+		text, method string
+		characters   int
+	}{
+		{"(01)09521234543213", "1", 5}, // 48 bits, and the check character
+		{"(01)99521234543216(3103)001750", "0100", 6},
+		{"(01)99521234543216(3103)032767", "0100", 6},
+		{"(01)99521234543216(3103)032768", "0111000", 8}, // too heavy for 15 bits
+		{"(01)99521234543216(3202)009999", "0101", 6},
+		{"(01)99521234543216(3203)022767", "0101", 6},
+		{"(01)99521234543216(3203)022768", "0111001", 8},
+		{"(01)99521234543216(3101)001750", "0111000", 8},
+		{"(01)99521234543216(3101)001750(11)261125", "0111000", 8},
+		{"(01)99521234543216(3205)001750(13)261125", "0111011", 8},
+		{"(01)99521234543216(3100)099999(15)991231", "0111100", 8},
+		{"(01)99521234543216(3209)001750(17)270331", "", 0}, // no such identifier
+		{"(01)99521234543216(3202)001750(17)270331", "0111111", 8},
+		{"(01)99521234543216(3922)1250", "01100", 0},
+		{"(01)99521234543216(3922)1250(10)K104", "01100", 0},
+		{"(01)99521234543216(3932)9781250", "01101", 0},
+		{"(01)99521234543216(3932)9781250(10)K104", "01101", 0},
+		{"(01)99521234543216(3922)1250(17)270331", "01100", 0},
+		{"(01)09521234543213(3103)001750", "1", 0}, // not of variable measure
+		{"(01)99521234543216(3103)101750", "1", 0}, // 101.750 kg
+		{"(01)09521234543213(10)26K104(21)0042", "1", 0},
+		{"(00)095212345432123453", "00", 0},
+		{"(8004)952/CRATE-00417", "00", 0},
+	} {
+		err := s.Encode(DataBarExpanded, test.text, Options{})
+		if test.method == "" {
+			require.Error(t, err)
+			continue
+		}
+		require.NoError(t, err, test.text)
+		bits := expandedBits(t, &s)
+		reads, method := expandedReads(t, bits)
+		require.Equal(t, []string{s.Reads, test.method}, []string{reads, method}, test.text)
+		if test.characters > 0 {
+			require.Equal(t, test.characters, len(bits)/12+1, test.text)
+		}
+	}
+}
+
+// Random element strings say what they should, and the stacked form has the same characters in its rows.
+func TestExpandedSaysWhatWasMeant(t *testing.T) {
+	random := rand.New(rand.NewPCG(11, 12))
+	pick := func(letters string, n int) string {
+		text := make([]byte, n)
+		for i := range text {
+			text[i] = letters[random.IntN(len(letters))]
+		}
+		return string(text)
+	}
+	sets := []string{"0123456789", "0123456789ABCDEFGHIJKLMNOPQRSTUVWXYZ*,-./", set82}
+	var s, stacked Symbol
+	fitted := 0
+	for range 600 {
+		digits := pick("0123456789", 13)
+		text := "(01)" + digits + string(Mod10(digits)) + "(10)" + pick(sets[random.IntN(2)], 1+random.IntN(10)) + "(21)" + pick(sets[random.IntN(2)], 1+random.IntN(10))
+		if random.IntN(3) == 0 {
+			text = "(8004)" + strings.ReplaceAll(pick(sets[2], 1+random.IntN(30)), "(", "x")
+		}
+		if s.Encode(DataBarExpanded, text, Options{}) != nil {
+			continue
+		}
+		fitted++
+		bits := expandedBits(t, &s)
+		reads, _ := expandedReads(t, bits)
+		require.Equal(t, s.Reads, reads, text)
+		for columns := 1; columns <= 5; columns++ {
+			require.NoError(t, stacked.Encode(DataBarExpandedStacked, text, Options{Columns: columns}))
+			rows := (stacked.Matrix.Height + 3) / 37
+			require.Equal(t, 37*rows-3, stacked.Matrix.Height, "rows of 34 modules with three between")
+			require.LessOrEqual(t, (rows-1)*columns*2, len(bits)/12+2, "no row too many")
+		}
+	}
+	require.Greater(t, fitted, 400)
 }
