@@ -331,3 +331,31 @@ func TestEveryCodeThatCameOutOtherwiseIsFound(t *testing.T) {
 		require.NotEmpty(t, reading.Other, guide.ID)
 	}
 }
+
+func TestLevelsAreWrittenAndRead(t *testing.T) {
+	for _, level := range []proof.Level{proof.Fine, proof.Warning, proof.Error} {
+		text, err := level.MarshalText()
+		require.NoError(t, err)
+		require.Equal(t, level.String(), string(text))
+		var back proof.Level
+		require.NoError(t, back.UnmarshalText(text))
+		require.Equal(t, level, back)
+	}
+	var level proof.Level
+	require.EqualError(t, level.UnmarshalText([]byte("dire")), `the level "dire" is not known`)
+}
+
+// Placing looks at the boxes that elements were given, without a record.
+func TestPlacingNeedsNoRecord(t *testing.T) {
+	off := text(90*mm, 5*mm, 30*mm, 8*mm)
+	off.ID = "off"
+	red := text(3*mm, 20*mm, 30*mm, 8*mm)
+	red.ID, red.Ink = "red", stock.Red
+	checker, err := proof.NewChecker(label(text(3*mm, 3*mm, 30*mm, 8*mm), off, red), fields)
+	require.NoError(t, err)
+	found := checker.Placing()
+	require.Len(t, found, 2)
+	require.Equal(t, []string{"off", "red"}, []string{found[0].Element, found[1].Element})
+	require.Equal(t, []proof.Kind{proof.OffLabel, proof.NoInk}, []proof.Kind{found[0].Kind, found[1].Kind})
+	require.Zero(t, found[0].Record)
+}

@@ -52,3 +52,39 @@ func TestSymbologiesAreListedAndRanked(t *testing.T) {
 	require.Equal(t, 200, s.do("POST", "/api/strip", api.StripRequest{Document: ean, RecordSetId: d.RecordSetId, Records: []int{47}}, &strip))
 	require.Contains(t, strip.Labels[0].Findings[0].Text, "“N” (character 4) is not in EAN-13; it takes digits.")
 }
+
+// The strip tells of a code what it takes along its bars and across them, in any turn, what it says with
+// control characters as they are, and what GS1 data lacks.
+func TestTheStripTellsOfCodes(t *testing.T) {
+	s := newSite(t)
+	s.signIn()
+	var d api.Design
+	require.Equal(t, 200, s.do("GET", "/api/designs/10", nil, &d))
+	look := func(change ...string) (*api.CodeFacts, []api.Finding) {
+		document := api.Document(strings.NewReplacer(change...).Replace(string(d.Document)))
+		var strip api.Strip
+		require.Equal(t, 200, s.do("POST", "/api/strip", api.StripRequest{Document: document, RecordSetId: d.RecordSetId, Records: []int{33}}, &strip))
+		parts := strip.Labels[0].Parts
+		return parts[len(parts)-1].Code, strip.Labels[0].Findings
+	}
+	facts, findings := look()
+	require.Empty(t, findings)
+	require.Equal(t, "00095212345000004498", facts.Reads)
+	require.Equal(t, 6, facts.ModuleDots)
+	require.Equal(t, 88_000, facts.Width, "156 modules and 20 of quiet zones, half a millimetre each")
+	turned, _ := look(`"id":"unit",`, `"id":"unit","turn":180,`, `"id": "unit",`, `"id": "unit", "turn": 180,`)
+	require.Equal(t, facts.Width, turned.Width)
+	require.Equal(t, facts.Height, turned.Height)
+
+	control, _ := look(`"gs1-128"`, `"datamatrix"`, `"(00)"`, `"A\u001d"`)
+	require.Equal(t, "A\x1d095212345000004498", control.Reads)
+	_, findings = look(`"(00)"`, `"(21)"`)
+	var texts []string
+	for _, f := range findings {
+		texts = append(texts, f.Text)
+	}
+	require.Contains(t, strings.Join(texts, "\n"), "(37) COUNT needs (00) with it on the label.")
+	_, findings = look(`"logistic"`, `"checkout"`)
+	require.Len(t, findings, 2)
+	require.Equal(t, "GS1 does not use GS1-128 at the checkout.", findings[0].Text)
+}
