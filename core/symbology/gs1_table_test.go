@@ -108,3 +108,31 @@ func TestFormatBitsAreTheStandards(t *testing.T) {
 		}
 	}
 }
+
+// What is taken is written back as it was, and goes through a link and back.
+func FuzzGS1(f *testing.F) {
+	for _, text := range []string{"(01)09521234543213(10)26K104", "(00)095212345432123453", "(01)09521234543213(21)A(7)(10)b", "(8003)09521234543213x/y", "(414)9521234500008(254)7",
+		"(01", "(10)%2F&?=", "(3103)001750", "(99)", "()", "(01)095212345432130(17)"} {
+		f.Add(text)
+	}
+	f.Fuzz(func(t *testing.T, text string) {
+		elements, err := ParseGS1(text)
+		if err != nil {
+			var data *DataError
+			require.ErrorAs(t, err, &data)
+			require.LessOrEqual(t, data.Position, len(text)+1)
+			return
+		}
+		require.Equal(t, text, GS1Text(elements))
+		require.NotContains(t, string(gs1Data(elements, groupSeparator)), "(01)")
+		for _, shortest := range []bool{false, true} {
+			link, err := Link("https://id.brinewick.example", elements, shortest)
+			if err != nil {
+				continue // no key among them
+			}
+			back, err := ParseLink(link)
+			require.NoError(t, err, link)
+			require.ElementsMatch(t, elements, back, link)
+		}
+	})
+}
