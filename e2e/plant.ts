@@ -1,7 +1,10 @@
 import AxeBuilder from '@axe-core/playwright'
-import { expect, type Page, test as base } from '@playwright/test'
+import { type Cookie, expect, type Page, test as base } from '@playwright/test'
 
 export { expect }
+
+/** Maren's session: she signs in once. */
+let session: Cookie[] | undefined
 
 /** A page on which Maren is signed in, that fails its test when the console tells of an error. */
 export const test = base.extend<{ maren: Page }>({
@@ -12,7 +15,11 @@ export const test = base.extend<{ maren: Page }>({
       // Answers other than 2xx are told by the browser itself; the tests look at what people see.
       if (message.type() === 'error' && !message.text().startsWith('Failed to load resource')) errors.push(message.text())
     })
-    await signIn(page)
+    if (session) await page.context().addCookies(session)
+    else {
+      await signIn(page)
+      session = await page.context().cookies()
+    }
     await use(page)
     expect(errors).toEqual([])
   },
