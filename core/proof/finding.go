@@ -358,12 +358,12 @@ func (c *Checker) moduleRange(part *compose.Part, purpose symbology.Purpose, say
 	name, printed := symbology.Name(part.ID), c.length(part.Module)
 	size, ok := symbology.SizeFor(part.ID, purpose)
 	if !ok {
-		say(Warning, ModuleRange, fmt.Sprintf("GS1 does not use %s %s.", name, purposeNames[purpose]), "Choose another symbology, or another purpose.")
+		say(Warning, ModuleRange, fmt.Sprintf("GS1 does not use %s %s.", name, purpose.Where()), "Choose another symbology, or another purpose.")
 		return
 	}
 	where := ""
 	if purpose != symbology.AnyPurpose {
-		where = " " + purposeNames[purpose]
+		where = " " + purpose.Where()
 	}
 	least, most := measure.Length(size.Least), measure.Length(size.Most)
 	switch {
@@ -372,11 +372,6 @@ func (c *Checker) moduleRange(part *compose.Part, purpose symbology.Purpose, say
 	case most > 0 && printed*99 > most*100:
 		say(Warning, ModuleRange, fmt.Sprintf("%s goes up to a module of %v%s, and this is %v.", name, most, where, printed), "Choose a smaller module.")
 	}
-}
-
-var purposeNames = map[symbology.Purpose]string{
-	symbology.Checkout: "at the checkout", symbology.Distribution: "in distribution", symbology.Both: "at the checkout and in distribution",
-	symbology.HandScanned: "for items scanned by hand", symbology.Logistic: "on logistic units", symbology.Healthcare: "on healthcare items", symbology.Assets: "on assets and documents",
 }
 
 // lowBars says so when bars are lower than they should be, to within a hundredth: a scanner held askew

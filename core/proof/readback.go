@@ -191,9 +191,9 @@ const gs1First = 0x1D
 func decodeMatrix(id symbology.ID, bits *gozxing.BitMatrix) (text string, decoded bool, err error) {
 	var result *common.DecoderResult
 	switch id {
-	case symbology.QR, symbology.GS1QR:
+	case symbology.QR, symbology.GS1QR, symbology.GS1LinkQR:
 		result, err = qrdecoder.NewDecoder().Decode(bits, nil)
-	case symbology.DataMatrix, symbology.GS1DataMatrix:
+	case symbology.DataMatrix, symbology.GS1DataMatrix, symbology.GS1LinkDataMatrix:
 		result, err = dmdecoder.NewDecoder().Decode(bits)
 	case symbology.Aztec, symbology.GS1Aztec:
 		compact, layers, words := aztecMessage(bits)

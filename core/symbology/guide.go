@@ -11,16 +11,18 @@ type Guide struct {
 	Most       string `json:"most"`    // how much it holds
 	Readers    string `json:"readers"` // who reads it
 	Uses       string `json:"uses"`
-	Quiet      int    `json:"quietZone"`            // modules, on each side
-	Least      int    `json:"leastModule"`          // micrometres that the standard, or the trade, goes down to
-	MostModule int    `json:"mostModule,omitempty"` // micrometres that the standard goes up to; 0: no limit
-	Ratio      bool   `json:"ratio,omitempty"`      // has two widths
-	Check      bool   `json:"check,omitempty"`      // has a check character that may be left out
-	Levels     string `json:"levels,omitempty"`     // of error correction
-	GS1        bool   `json:"gs1,omitempty"`        // holds application identifiers
-	Link       bool   `json:"link,omitempty"`       // writes them as a web address
-	Sizes      []Size `json:"sizes,omitempty"`      // by purpose
-	Columns    int    `json:"columns,omitempty"`    // most columns that can be chosen; 0: there is no choice
+	Quiet      int    `json:"quietZone"`               // modules, on each side
+	Least      int    `json:"leastModule"`             // micrometres that the standard, or the trade, goes down to
+	MostModule int    `json:"mostModule,omitempty"`    // micrometres that the standard goes up to; 0: no limit
+	Ratio      bool   `json:"ratio,omitempty"`         // has two widths
+	Check      bool   `json:"check,omitempty"`         // has a check character that may be left out
+	Levels     string `json:"levels,omitempty"`        // of error correction
+	Nominal    int    `json:"nominalModule,omitempty"` // micrometres against which its magnification is told; 0: it has none
+	CheckDigit bool   `json:"checkDigit,omitempty"`    // what it says ends with a check digit, which is worked out where it is not given
+	GS1        bool   `json:"gs1,omitempty"`           // holds application identifiers
+	Link       bool   `json:"link,omitempty"`          // writes them as a web address
+	Sizes      []Size `json:"sizes,omitempty"`         // by purpose
+	Columns    int    `json:"columns,omitempty"`       // most columns that can be chosen; 0: there is no choice
 
 	encode func(s *Symbol, text string, o Options) error
 }
@@ -135,6 +137,12 @@ func init() {
 	}
 	for i := range guides {
 		guides[i].Sizes = Sizes(guides[i].ID)
+		switch guides[i].ID {
+		case EAN13, EAN8, UPCA, UPCE:
+			guides[i].Nominal, guides[i].CheckDigit = 330, true // ISO/IEC 15420, 4.4.2
+		case ITF14, DataBar, DataBarStacked, DataBarLimited:
+			guides[i].CheckDigit = true
+		}
 	}
 }
 

@@ -16,6 +16,14 @@ const (
 	Assets       Purpose = "assets"       // table 9: assets, documents and locations
 )
 
+// Where tells the place in words, as in "GS1-128 on logistic units".
+func (p Purpose) Where() string { return purposeWhere[p] }
+
+var purposeWhere = map[Purpose]string{
+	AnyPurpose: "anywhere", Checkout: "at the checkout", Distribution: "in distribution", Both: "at tills and in distribution",
+	HandScanned: "for items scanned by hand", Logistic: "on logistic units", Healthcare: "on healthcare items", Assets: "on assets and documents",
+}
+
 // A Size says how large a symbol should be for a purpose, in micrometres.
 type Size struct {
 	Purpose Purpose `json:"purpose"`

@@ -79,7 +79,7 @@ test('GS1 data is built from fields, and asked for as GS1 has it for the purpose
   await pick(page, 'How the module becomes dots', 'nearest')
   await page.getByLabel('Module wanted').fill('0.25')
   await page.keyboard.press('Enter')
-  await pick(page, 'Where it is scanned', 'by hand, elsewhere')
+  await pick(page, 'Where it is scanned', 'for items scanned by hand')
   await expect(page.getByText('GS1 asks for a module of 0.380 mm to 0.495 mm')).toBeVisible()
   await expect(page.getByText('GS1 DataMatrix goes down to a module of 0.38 mm for items scanned by hand', { exact: false }).first()).toBeVisible()
   await page.getByLabel('Module wanted').fill('0.49')

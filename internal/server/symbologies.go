@@ -16,10 +16,10 @@ func (s *Server) ListSymbologies(context.Context, api.ListSymbologiesRequestObje
 	for _, g := range symbology.Guides() {
 		sizes := []api.PurposeSize{}
 		for _, size := range g.Sizes {
-			sizes = append(sizes, api.PurposeSize{Purpose: string(size.Purpose), LeastModule: size.Least, UsualModule: size.Usual, MostModule: size.Most, LeastHeight: size.Height})
+			sizes = append(sizes, api.PurposeSize{Purpose: string(size.Purpose), Where: size.Purpose.Where(), LeastModule: size.Least, UsualModule: size.Usual, MostModule: size.Most, LeastHeight: size.Height})
 		}
 		answer = append(answer, api.Symbology{Id: string(g.ID), Name: g.Name, Standard: g.Standard, Is2d: g.Is2D, Identifier: g.Identifier, Holds: g.Holds, Most: g.Most,
-			Readers: g.Readers, Uses: g.Uses, QuietZone: g.Quiet, LeastModule: g.Least, Ratio: g.Ratio, Check: g.Check, Levels: g.Levels, Gs1: g.GS1, Link: g.Link, Columns: g.Columns, Sizes: sizes})
+			Readers: g.Readers, Uses: g.Uses, QuietZone: g.Quiet, LeastModule: g.Least, Ratio: g.Ratio, Check: g.Check, Levels: g.Levels, Gs1: g.GS1, Link: g.Link, Columns: g.Columns, Sizes: sizes, NominalModule: g.Nominal, CheckDigit: g.CheckDigit})
 	}
 	return answer, nil
 }

@@ -19,7 +19,7 @@ func TestSymbologiesAreListedAndRanked(t *testing.T) {
 	for _, g := range guides {
 		if g.Id == string(symbology.GS1128) {
 			require.True(t, g.Gs1)
-			require.Contains(t, g.Sizes, api.PurposeSize{Purpose: "logistic", LeastModule: 495, UsualModule: 495, MostModule: 940, LeastHeight: 31_750})
+			require.Contains(t, g.Sizes, api.PurposeSize{Purpose: "logistic", Where: "on logistic units", LeastModule: 495, UsualModule: 495, MostModule: 940, LeastHeight: 31_750})
 		}
 	}
 	var identifiers []api.Identifier

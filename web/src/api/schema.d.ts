@@ -879,6 +879,10 @@ export interface components {
             levels: string;
             /** @description It holds application identifiers. */
             gs1: boolean;
+            /** @description Micrometres against which its magnification is told; 0 where it has none. */
+            nominalModule: number;
+            /** @description What it says ends with a check digit. */
+            checkDigit: boolean;
             /** @description It writes them as a web address. */
             link: boolean;
             /** @description Most that can be chosen; 0 where there is no choice. */
@@ -888,6 +892,8 @@ export interface components {
         };
         PurposeSize: {
             purpose: string;
+            /** @description In words. */
+            where: string;
             /** @description Micrometres. */
             leastModule: number;
             usualModule: number;

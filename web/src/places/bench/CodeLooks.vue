@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { NCheckbox, NInput, NInputNumber, NSelect } from 'naive-ui'
-import { computed, onMounted, ref, shallowRef } from 'vue'
-import { api, type Schemas } from '@/api/client'
+import { computed, ref } from 'vue'
+import type { Schemas } from '@/api/client'
 import type { Design, Element } from '@/api/documents'
 import { dotsPerMicrometre, lengthText, plural } from '@/shared/format'
 import LengthInput from '@/shared/LengthInput.vue'
@@ -10,6 +10,7 @@ import CodeWords from './CodeWords.vue'
 import ModulePicture from './ModulePicture.vue'
 import SheetRow from './SheetRow.vue'
 import SuitsPanel from './SuitsPanel.vue'
+import { useSymbologies } from './useSymbologies'
 
 /** How a code looks: its symbology with what that is for, its module in dots, and what can be chosen. */
 type Code = NonNullable<Element['code']>
@@ -24,8 +25,7 @@ const props = defineProps<{
 }>()
 const emit = defineEmits<{ set: [to: Partial<Code>] }>()
 
-const guides = shallowRef<Schemas['Symbology'][]>([])
-onMounted(async () => (guides.value = (await api.GET('/symbologies')).data ?? []))
+const guides = useSymbologies()
 const guide = computed(() => guides.value.find((g) => g.id === props.code.symbology))
 const options = computed(() => guides.value.map((g) => ({ value: g.id, label: g.name })))
 const list = (...values: [string, string][]) => values.map(([value, label]) => ({ value, label }))
@@ -53,33 +53,18 @@ const deviation = computed(() =>
 const dot = computed(() => 1 / dotsPerMicrometre(props.document.printer.resolution))
 const smallest = computed(() => Math.max(1, Math.ceil((guide.value?.leastModule ?? 0) / dot.value - 0.01)))
 
-/** What GS1 calls the places where a code is scanned, with the modules that it asks for there. */
-const places: Record<string, string> = {
-  checkout: 'at the checkout',
-  distribution: 'in distribution',
-  both: 'checkout and distribution',
-  hand: 'by hand, elsewhere',
-  logistic: 'on logistic units',
-  healthcare: 'on healthcare items',
-  assets: 'on assets, documents',
-}
+/** Where a code is scanned, which decides how large GS1 wants it. */
 const purposes = computed(() => [
   { value: '', label: 'anywhere' },
-  ...(guide.value?.sizes ?? []).map((s) => ({ value: s.purpose, label: places[s.purpose] ?? s.purpose })),
+  ...(guide.value?.sizes ?? []).map((s) => ({ value: s.purpose, label: s.where })),
 ])
 const asked = computed(() => guide.value?.sizes.find((s) => s.purpose === props.code.purpose))
-/** EAN and UPC are named by their size against the nominal module of 0.33 mm. */
 const magnification = computed(() =>
-  /^(ean|upc)/.test(props.code.symbology) && props.facts
-    ? `${(props.facts.module / 3.3).toFixed(0)} %`
+  guide.value?.nominalModule && props.facts
+    ? `${((props.facts.module / guide.value.nominalModule) * 100).toFixed(0)} %`
     : undefined,
 )
-/** Numbers of trade items end with their check digit, which is worked out where it is not given. */
-const checkDigit = computed(() =>
-  /^(ean|upc|itf14|databar($|-stacked|-limited))/.test(props.code.symbology)
-    ? props.facts?.reads.slice(-1)
-    : undefined,
-)
+const checkDigit = computed(() => (guide.value?.checkDigit ? props.facts?.reads.slice(-1) : undefined))
 /** The module that makes the symbol, with its quiet zones, as wide as wanted. */
 function widen(width: number) {
   const facts = props.facts
@@ -181,7 +166,7 @@ const ranking = ref(false)
       :value="code.purpose ?? ''"
       :options="purposes"
       aria-label="Where it is scanned"
-      class="wide"
+      class="wider"
       @update:value="emit('set', { purpose: $event || undefined })"
     />
   </SheetRow>
@@ -285,6 +270,9 @@ const ranking = ref(false)
 <style scoped>
 .wide {
   width: 150px;
+}
+.wider {
+  width: 205px;
 }
 .narrow {
   width: 116px;

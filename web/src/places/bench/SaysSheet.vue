@@ -6,6 +6,7 @@ import { type Element, fieldOf, type Piece, textOf } from '@/api/documents'
 import { controls, meant, visible } from '@/shared/visible'
 import Gs1Builder from './Gs1Builder.vue'
 import SheetRow from './SheetRow.vue'
+import { useSymbologies } from './useSymbologies'
 
 /** What the chosen element says: a row of pieces, each with its value on the label in hand. */
 const props = defineProps<{
@@ -32,7 +33,8 @@ const type = (i: number, typed: string) => {
   const text = isCode.value ? meant(typed) : typed
   emit('change', { says: pieces.value.map((p, j) => (j === i ? { text } : p)) })
 }
-const isGS1 = computed(() => /^(gs1-|databar)/.test(props.element.code?.symbology ?? ''))
+const guides = useSymbologies()
+const isGS1 = computed(() => guides.value.some((g) => g.gs1 && g.id === props.element.code?.symbology))
 const building = ref(false)
 const remove = (i: number) => {
   put(pieces.value.filter((_, j) => j !== i))
