@@ -21,6 +21,7 @@ import (
 
 	"oddspool/core/compose"
 	"oddspool/core/design"
+	"oddspool/core/gs1"
 	"oddspool/core/measure"
 	"oddspool/core/proof"
 	renderer "oddspool/core/render"
@@ -43,7 +44,7 @@ func codeCommand(_ context.Context, c *console, args []string) error {
 		f.StringVar(&made.height, "height", "12mm", "`HEIGHT` of a linear code's bars")
 		f.IntVar(&made.turn, "turn", 0, "0, 90, 180 or 270, clockwise")
 		f.StringVar(&made.text, "text", "none", "none, below or above")
-		f.Func("option", "`KEY=VALUE`: check=true, ratio=2.5, level=H, shape=rectangle, columns=4, host=https://id.brinewick.example, purpose=logistic, narrower=1, fit=not smaller", func(text string) error {
+		f.Func("option", "`KEY=VALUE`: check=true, ratio=2.5, level=H, version=5, form=compact, shape=rectangle, size=24x24, columns=4, checkdigit=missing, bytes=true, host=https://id.brinewick.example, purpose=logistic, narrower=1, fit=not smaller", func(text string) error {
 			key, value, ok := strings.Cut(text, "=")
 			if !ok {
 				return errors.New("write it like level=H")
@@ -96,6 +97,9 @@ func (r *codeRequest) looks() (*design.CodeLooks, error) {
 	if looks.Module, err = measure.Parse(r.module, measure.UnitMillimetre); err != nil || looks.Module <= 0 {
 		return nil, &usageError{"-module: a width such as 0.33mm is needed"}
 	}
+	if looks.Module > design.MostModule {
+		return nil, &usageError{fmt.Sprintf("-module: a module is up to %v wide, and this is %v", design.MostModule, looks.Module)}
+	}
 	for key, value := range r.options {
 		switch key {
 		case "check":
@@ -108,6 +112,16 @@ func (r *codeRequest) looks() (*design.CodeLooks, error) {
 			looks.Shape = value
 		case "columns":
 			looks.Columns, err = strconv.Atoi(value)
+		case "version":
+			looks.Version = value
+		case "form":
+			looks.Form = value
+		case "size":
+			looks.Size = value
+		case "checkdigit":
+			looks.CheckDigit = gs1.CheckDigit(value)
+		case "bytes":
+			looks.Bytes, err = strconv.ParseBool(value)
 		case "host":
 			looks.Host = value
 		case "purpose":
@@ -126,22 +140,30 @@ func (r *codeRequest) looks() (*design.CodeLooks, error) {
 	return looks, nil
 }
 
-// unescape turns \xNN into the bytes they stand for.
-func unescape(text string) (string, error) {
-	var out strings.Builder
+// unescape turns \xNN into the bytes they stand for. Where there are such of 80 and more the whole is bytes:
+// each character of what is returned is one.
+func unescape(text string) (data string, isBytes bool, err error) {
+	var out []byte
 	for i := 0; i < len(text); i++ {
 		if strings.HasPrefix(text[i:], `\x`) && i+4 <= len(text) {
 			n, err := strconv.ParseUint(text[i+2:i+4], 16, 8)
 			if err != nil {
-				return "", &usageError{fmt.Sprintf("-data: %q is no byte; write it like \\x1d", text[i:i+4])}
+				return "", false, &usageError{fmt.Sprintf("-data: %q is no byte; write it like \\x1d", text[i:i+4])}
 			}
-			out.WriteByte(byte(n))
+			out, isBytes = append(out, byte(n)), isBytes || n >= 0x80
 			i += 3
 			continue
 		}
-		out.WriteByte(text[i])
+		out = append(out, text[i])
 	}
-	return out.String(), nil
+	if !isBytes {
+		return string(out), false, nil
+	}
+	runes := make([]rune, len(out))
+	for i, b := range out {
+		runes[i] = rune(b)
+	}
+	return string(runes), true, nil
 }
 
 // made is what was written, as JSON.
@@ -173,13 +195,20 @@ func (r *codeRequest) make(c *console) error {
 	if err != nil {
 		return err
 	}
-	data, err := unescape(r.data)
+	data, isBytes, err := unescape(r.data)
 	if err != nil {
+		return err
+	}
+	looks.Bytes = looks.Bytes || isBytes
+	if err := checkLooks(looks); err != nil {
 		return err
 	}
 	height, err := measure.Parse(r.height, measure.UnitMillimetre)
 	if err != nil {
 		return &usageError{"-height: " + err.Error()}
+	}
+	if height <= 0 || height > 500*measure.Millimetre {
+		return &usageError{"-height: bars are more than 0 and up to 500 mm tall"}
 	}
 	grid := measure.DotsPerMillimetre(r.perMillimetre)
 	d, err := codeDesign(looks, data, grid, height, measure.Turn(r.turn))
@@ -227,8 +256,8 @@ func codeDesign(looks *design.CodeLooks, data string, grid measure.Resolution, h
 		return nil, err
 	}
 	module := max(grid.Dots(looks.Module), 1)
-	if looks.Fit == design.NotSmaller && grid.Length(module) < looks.Module {
-		module++
+	if looks.Fit == design.NotSmaller {
+		module = symbology.DotsNotLess(looks.Module, grid)
 	}
 	w, h := symbol.DotsWithQuiet(module)
 	if !symbol.Is2D() {
@@ -239,10 +268,28 @@ func codeDesign(looks *design.CodeLooks, data string, grid measure.Resolution, h
 		text = grid.Dots(5 * measure.Millimetre)
 	}
 	wide, tall := turn.Size(w, h+text)
+	if wide > design.MaxDots/tall {
+		return nil, &usageError{fmt.Sprintf("-module: a code of %d × %d dots is more than the %d million that are drawn; choose a smaller module or fewer dots per mm", wide, tall, design.MaxDots/1_000_000)}
+	}
 	d := &design.Design{Format: design.Format, Name: "Code", Printer: stock.Printer{Name: "dots", Resolution: grid, HeadDots: 40_000, Inks: []stock.Ink{stock.Black}, MostWeb: 2000 * measure.Millimetre},
 		Stock: stock.Stock{Name: "code", Kind: stock.DieCut, Shape: stock.Rectangle, Width: grid.Length(wide), Length: grid.Length(tall)}}
 	d.Elements = []design.Element{{ID: "code", Kind: design.Code, Width: grid.Length(wide), Height: grid.Length(tall), Turn: turn, Says: []design.Piece{{Text: data}}, Code: looks}}
 	return d, nil
+}
+
+// checkLooks refuses what no design may have: the very rules that design files are held to.
+func checkLooks(looks *design.CodeLooks) error {
+	d := &design.Design{Format: design.Format, Name: "Code", Printer: stock.Printer{Name: "dots", Resolution: measure.DotsPerMillimetre(8), HeadDots: 800},
+		Stock: stock.Stock{Name: "code", Kind: stock.DieCut, Shape: stock.Rectangle, Width: 50 * measure.Millimetre, Length: 50 * measure.Millimetre}}
+	d.Elements = []design.Element{{ID: "code", Kind: design.Code, Width: measure.Millimetre, Height: measure.Millimetre, Says: []design.Piece{{Text: "1"}}, Code: looks}}
+	text, err := json.Marshal(d)
+	if err != nil {
+		return &usageError{"-option: " + err.Error()}
+	}
+	if _, err = design.Parse(text); err != nil {
+		return &usageError{strings.ReplaceAll(err.Error(), "elements[0].code.", "")}
+	}
+	return nil
 }
 
 // readCode reads the code of a picture with gozxing's readers.

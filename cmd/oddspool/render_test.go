@@ -79,7 +79,7 @@ func TestProofSaysWhatIsWrong(t *testing.T) {
 	require.Equal(t, 1, code)
 	require.Contains(t, out, "error: record 9, contents: Text is ")
 	require.Contains(t, out, "(and 1 more)")
-	require.Contains(t, out, "error: record 22, code: “ø” (character 5) is not in Code 128")
+	require.Contains(t, out, "error: record 22, code: “–” (character 5) is not in Code 128")
 
 	code, out, _ = do("proof", "-design", binLabel, "-records", "../../examples/racks.csv", "-rows", "20-30", "-json")
 	require.Equal(t, 1, code)

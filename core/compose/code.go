@@ -55,7 +55,7 @@ func (c *Composer) code(l *Label, i int, record []string) {
 		tall = max(room, 1)
 		part.Quiet = render.Box{X: x, Y: tallAbove, W: total, H: tall}
 		part.Bars = render.Box{X: x + symbol.QuietBefore*part.Module, Y: tallAbove, W: wide, H: tall}
-		c.bars(l, i, part, id)
+		c.bars(l, i, part)
 	}
 	part.Real = render.Box{X: x, W: total, H: max(e.boxTall, tall)}
 	for n, words := range above {
@@ -102,7 +102,7 @@ func (c *Composer) joined(part *Part, pieces []piece, record []string) string {
 		return ""
 	}
 	blank := part.Blank
-	fields, filled := c.join(part, pieces, record)
+	fields, filled := c.join(part, pieces, record, false)
 	part.Blank = blank
 	if fields > 0 && filled == 0 {
 		return ""
@@ -150,10 +150,7 @@ func (c *Composer) module(looks *design.CodeLooks, symbol *symbology.Symbol, box
 	}
 	switch nearest := max(c.grid.Dots(looks.Module), 1); looks.Fit {
 	case design.NotSmaller:
-		if c.grid.Length(nearest) < looks.Module {
-			nearest++
-		}
-		return nearest
+		return symbology.DotsNotLess(looks.Module, c.grid)
 	case design.Largest:
 		module := 1
 		for fits(module + 1) {
@@ -175,8 +172,8 @@ func (c *Composer) readableStyle(looks *design.CodeLooks, e *element) typeset.St
 
 // bars draws a linear code, and the bearer bars of ITF-14: two modules above and below, that keep a
 // scanner from reading across the end of the bars (GS1 General Specifications, 5.3.2.4).
-func (c *Composer) bars(l *Label, i int, part *Part, id symbology.ID) {
-	if id == symbology.ITF14 && part.Bars.H > 8*part.Module {
+func (c *Composer) bars(l *Label, i int, part *Part) {
+	if symbology.GuideOf(part.ID).Bearer && part.Bars.H > 8*part.Module {
 		bearer := 2 * part.Module
 		for _, y := range []int{part.Bars.Y, part.Bars.Y + part.Bars.H - bearer} {
 			l.List.Fill(i, render.Box{X: part.Quiet.X, Y: y, W: part.Quiet.W, H: bearer})

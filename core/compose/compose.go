@@ -6,6 +6,7 @@ import (
 	"slices"
 
 	"oddspool/core/design"
+	"oddspool/core/gs1"
 	"oddspool/core/measure"
 	"oddspool/core/render"
 	"oddspool/core/stock"
@@ -37,6 +38,7 @@ type Composer struct {
 
 // element is what a design's element needs at hand for each label.
 type element struct {
+	escapes  bool // values of fields are written so that GS1 data takes them for nothing else
 	pieces   []piece
 	header   []piece // of a code, the line above it
 	footer   []piece // and below
@@ -190,6 +192,8 @@ func (c *Composer) prepare(d *design.Element, fields []string) (element, error) 
 		if err = symbology.Known(symbology.ID(d.Code.Symbology)); err != nil {
 			return e, err
 		}
+		guide := symbology.GuideOf(symbology.ID(d.Code.Symbology))
+		e.escapes = guide.GS1 && !guide.CheckDigit
 		e.header, e.footer = findFields(d.Code.Header, fields), findFields(d.Code.Footer, fields)
 		family := d.Code.Typeface
 		if family == "" {
@@ -349,14 +353,16 @@ func (c *Composer) say(part *Part, e *element, record []string) {
 		}
 		return
 	}
-	fields, filled := c.join(part, e.pieces, record)
+	fields, filled := c.join(part, e.pieces, record, e.escapes)
 	if fields == 0 || filled > 0 {
 		part.Says = string(c.text)
 	}
 }
 
-// join puts pieces together in c.text, and counts the fields among them and those that are not empty.
-func (c *Composer) join(part *Part, pieces []piece, record []string) (fields, filled int) {
+// join puts pieces together in c.text, and counts the fields among them and those that are not empty. Where it
+// escapes, a value that follows an identifier is data, whatever stands in it; one that begins the whole may
+// be element strings or a link.
+func (c *Composer) join(part *Part, pieces []piece, record []string, escapes bool) (fields, filled int) {
 	c.text = c.text[:0]
 	for _, p := range pieces {
 		switch p.field {
@@ -368,6 +374,13 @@ func (c *Composer) join(part *Part, pieces []piece, record []string) (fields, fi
 			fields++
 			if text := value(record, p.field); text != "" {
 				filled++
+				switch {
+				case !escapes || len(c.text) == 0:
+				case c.text[0] == '(':
+					text = gs1.Escape(text)
+				default:
+					text = gs1.EscapeInLink(text)
+				}
 				c.text = append(c.text, text...)
 			} else if part.Blank == "" {
 				part.Blank = p.name

@@ -130,7 +130,7 @@ func TestCodeTakesWholeDotsAndItsQuietZones(t *testing.T) {
 	e.Code.Module = 10 // less than half a dot is still a dot
 	require.Equal(t, 1, composed(t, label(e), nil, nil).Parts[0].Module)
 
-	e.Says = []design.Piece{{Text: "ø"}}
+	e.Says = []design.Piece{{Text: "昆"}}
 	require.IsType(t, &symbology.DataError{}, composed(t, label(e), nil, nil).Parts[0].CodeError)
 }
 

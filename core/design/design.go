@@ -10,6 +10,7 @@ import (
 	"iter"
 	"slices"
 
+	"oddspool/core/gs1"
 	"oddspool/core/measure"
 	"oddspool/core/stock"
 	"oddspool/core/symbology"
@@ -172,10 +173,16 @@ type CodeLooks struct {
 	Check    bool    `json:"check,omitempty"`    // append the check character that the symbology leaves open
 	Ratio    float64 `json:"ratio,omitempty"`    // wide to narrow, of two widths
 	Level    string  `json:"level,omitempty"`    // error correction, as the symbology has it
+	Version  string  `json:"version,omitempty"`  // of QR, Micro QR or rMQR; empty: the smallest
+	Form     string  `json:"form,omitempty"`     // compact, full or rune of Aztec; empty: the smaller
 	Shape    string  `json:"shape,omitempty"`    // square or rectangle of Data Matrix
+	Size     string  `json:"size,omitempty"`     // rows by columns of Data Matrix; empty: the smallest
 	Columns  int     `json:"columns,omitempty"`  // of stacked symbologies; 0: as suits
-	Host     string  `json:"host,omitempty"`     // where a GS1 Digital Link begins; empty: symbology.DefaultHost
+	Host     string  `json:"host,omitempty"`     // where a GS1 Digital Link begins; empty: gs1.DefaultHost
 	Narrower int     `json:"narrower,omitempty"` // dots by which each bar is narrower, for ink that spreads
+
+	Bytes      bool           `json:"bytes,omitempty"`      // each character is the byte of its number, up to U+00FF
+	CheckDigit gs1.CheckDigit `json:"checkDigit,omitempty"` // whether GTINs are given with their check digit
 
 	Purpose symbology.Purpose `json:"purpose,omitempty"` // where it is scanned, which decides its size
 	Spread  bool              `json:"spread,omitempty"`  // the readable text over the width of the bars
@@ -185,7 +192,8 @@ type CodeLooks struct {
 
 // Options returns what is chosen about the code as its symbology takes it.
 func (c *CodeLooks) Options() symbology.Options {
-	return symbology.Options{Check: c.Check, Ratio: c.Ratio, Level: c.Level, Shape: c.Shape, Columns: c.Columns, Host: c.Host}
+	return symbology.Options{Check: c.Check, Ratio: c.Ratio, Level: c.Level, Version: c.Version, Form: c.Form, Shape: c.Shape, Size: c.Size,
+		Columns: c.Columns, Host: c.Host, Bytes: c.Bytes, CheckDigit: c.CheckDigit}
 }
 
 // A Fit is how the wanted module becomes whole dots.
@@ -207,6 +215,10 @@ const (
 	Above Readable = "above"
 	None  Readable = "none"
 )
+
+// MostModule is the widest module: fifty times what any standard goes up to, and as wide as signs are read
+// from afar. The schema has it too.
+const MostModule = 50 * measure.Millimetre
 
 // Default looks, used where the design says nothing.
 const (

@@ -44,7 +44,7 @@ func TestEveryCodeIsReadBack(t *testing.T) {
 		symbology.GS1128: "(01)09521234543213(10)26K104", symbology.GS1QR: "(01)09521234543213(10)26K104", symbology.GS1DataMatrix: "(01)09521234543213(10)26K104",
 		symbology.ITF14: "1540014128876", symbology.DataBar: "(01)09521234543213", symbology.EAN13: "952123454321", symbology.EAN8: "9521234", symbology.UPCA: "01234500006", symbology.UPCE: "012345000065",
 		symbology.Interleaved: "123456", symbology.Codabar: "A123B", symbology.Code11: "123-4", symbology.MSI: "1234", symbology.Pharmacode: "1234",
-		symbology.GS1LinkQR: "(01)09521234543213(10)26K104", symbology.GS1LinkDataMatrix: "(01)09521234543213(10)26K104", symbology.GS1Aztec: "(01)09521234543213(10)26K104(21)7", symbology.DataBarStacked: "(01)09521234543213", symbology.DataBarLimited: "(01)09521234543213",
+		symbology.GS1LinkQR: "(01)09521234543213(10)26K104", symbology.GS1LinkDataMatrix: "(01)09521234543213(10)26K104", symbology.GS1Aztec: "(01)09521234543213(10)26K104(21)7", symbology.DataBarStacked: "(01)09521234543213", symbology.DataBarStackedLow: "(01)09521234543213", symbology.DataBarLimited: "(01)09521234543213",
 		symbology.DataBarExpanded: "(01)99521234543216(3103)001750", symbology.DataBarExpandedStacked: "(01)99521234543216(3103)001750(10)26K104",
 	}
 	for _, guide := range symbology.Guides() {
@@ -225,7 +225,7 @@ func BenchmarkReadBackTwoCodes(b *testing.B) {
 // meant is what each symbology says in these tests.
 func meant(id symbology.ID) string {
 	switch id {
-	case symbology.EAN13, symbology.DataBar, symbology.DataBarStacked, symbology.DataBarLimited:
+	case symbology.EAN13, symbology.DataBar, symbology.DataBarStacked, symbology.DataBarStackedLow, symbology.DataBarLimited:
 		return "9521234543213"
 	case symbology.EAN8:
 		return "95212340"

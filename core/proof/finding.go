@@ -8,6 +8,7 @@ import (
 
 	"oddspool/core/compose"
 	"oddspool/core/design"
+	"oddspool/core/gs1"
 	"oddspool/core/measure"
 	"oddspool/core/render"
 	"oddspool/core/stock"
@@ -82,12 +83,12 @@ type Checker struct {
 	press    *compose.Press
 	layers   render.Layers
 	reader   reader
-	frame    render.Box          // of the artwork
-	inks     []stock.Ink         // that can be shown
-	dark     []bool              // of each layer: a scanner sees it on this stock
-	areas    []stock.Area        // what can be printed, in each place of a page that differs
-	lengths  measure.Length      // of all pieces looked at
-	elements []symbology.Element // of all GS1 data on a label
+	frame    render.Box     // of the artwork
+	inks     []stock.Ink    // that can be shown
+	dark     []bool         // of each layer: a scanner sees it on this stock
+	areas    []stock.Area   // what can be printed, in each place of a page that differs
+	lengths  measure.Length // of all pieces looked at
+	elements []gs1.Element  // of all GS1 data on a label
 }
 
 // NewChecker prepares a checker for records with the given fields. Its error is that of compose.New.
@@ -170,7 +171,7 @@ func (c *Checker) Look(findings []Finding, number int, record []string) ([]Findi
 		}
 		if part.Module > 0 && part.Says != "" {
 			c.code(part, i, seen, say)
-			if err := symbology.Lacking(part.Symbol.Elements, elements); err != nil {
+			if err := gs1.Lacking(part.Symbol.Elements, elements); err != nil {
 				say(Error, GS1Lacks, err.Error(), "Add it to this code, or put a code that holds it on the label.")
 			}
 		}
@@ -365,7 +366,7 @@ func (c *Checker) moduleRange(part *compose.Part, purpose symbology.Purpose, say
 	if purpose != symbology.AnyPurpose {
 		where = " " + purpose.Where()
 	}
-	least, most := measure.Length(size.Least), measure.Length(size.Most)
+	least, most := size.Least, size.Most
 	switch {
 	case printed*100 < least*99:
 		say(Warning, ModuleRange, fmt.Sprintf("%s goes down to a module of %v%s, and this is %v.", name, least, where, printed), "Choose a larger module, or make more room for it.")
@@ -381,7 +382,7 @@ func (c *Checker) lowBars(part *compose.Part, purpose symbology.Purpose, say say
 	if part.Turn.Sideways() {
 		tall, wide = wide, tall
 	}
-	least := measure.Length(symbology.LeastHeight(part.ID, purpose, int(c.length(part.Module)), int(c.length(wide))))
+	least := symbology.LeastHeight(part.ID, purpose, c.length(part.Module), c.length(wide))
 	if got := c.length(tall); got*100 < least*99 {
 		say(Warning, LowBars, fmt.Sprintf("The bars are %.1f mm tall, and %s should have %.1f mm.", got.Millimetres(), symbology.Name(part.ID), least.Millimetres()),
 			"Make the box taller, or leave the readable text out.")

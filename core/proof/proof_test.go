@@ -61,7 +61,7 @@ func TestFindings(t *testing.T) {
 		"empty part":          {[]design.Element{at(text(3*mm, 3*mm, 40*mm, 5*mm), func(e *design.Element) { e.Says = []design.Piece{{Text: "Lot "}, {Field: "contents"}} })}, []string{"", data}, proof.Empty, proof.Error, "contents is empty."},
 		"left out":            {[]design.Element{at(text(90*mm, 3*mm, 40*mm, 5*mm), func(e *design.Element) { e.IfEmpty = design.LeaveOut })}, []string{"", data}, "", 0, ""},
 		"field gone":          {[]design.Element{at(good, func(e *design.Element) { e.Says = []design.Piece{{Field: "shed"}} })}, []string{contents, data}, proof.FieldGone, proof.Error, `no field "shed"`},
-		"cannot be encoded":   {[]design.Element{good}, []string{contents, "Rød"}, proof.BadData, proof.Error, "“ø” (character 2)"},
+		"cannot be encoded":   {[]design.Element{good}, []string{contents, "R昆d"}, proof.BadData, proof.Error, "“昆” (character 2)"},
 		"off the label":       {[]design.Element{line(80*mm, 3*mm, 10*mm, mm)}, nil, proof.OffLabel, proof.Error, "lies off the label"},
 		"over the edge":       {[]design.Element{line(70*mm, 3*mm, 10*mm, mm)}, nil, proof.OffLabel, proof.Error, "4.0 mm over the right edge"},
 		"code wider than it":  {[]design.Element{good}, []string{contents, "952N0307B-and-much-longer"}, proof.OffLabel, proof.Error, "over the right edge"},
@@ -156,7 +156,7 @@ func TestAllFindsEveryRecordOnce(t *testing.T) {
 	}
 	records[811][0] = "Bladderwrack, coarse cut"
 	records[299][0] = "Bladderwrack, coarse cut"
-	records[17][1] = "Rød"
+	records[17][1] = "R昆d"
 	report, err := proof.All(context.Background(), d, fields, records)
 	require.NoError(t, err)
 	require.Equal(t, 3, report.Errors())

@@ -5,38 +5,37 @@ import (
 	"fmt"
 	"strings"
 
-	"github.com/makiuchi-d/gozxing"
-	aztecdecoder "github.com/makiuchi-d/gozxing/aztec/decoder"
-	aztecdetector "github.com/makiuchi-d/gozxing/aztec/detector"
-	"github.com/makiuchi-d/gozxing/common"
-	dmdecoder "github.com/makiuchi-d/gozxing/datamatrix/decoder"
-	"github.com/makiuchi-d/gozxing/oned"
-	qrdecoder "github.com/makiuchi-d/gozxing/qrcode/decoder"
-
 	"oddspool/core/compose"
+	"oddspool/core/decode"
 	"oddspool/core/measure"
 	"oddspool/core/render"
 	"oddspool/core/symbology"
 )
 
-// A reader reads codes back from the dots of a plane. Where gozxing has a decoder it decodes, which
-// shares nothing with the encoder; the other codes must be, bar by bar and module by module, what
-// encoding their data gives.
+// A reader reads codes back from the dots of a plane with package decode, which shares nothing with the
+// encoders.
 type reader struct {
-	rows map[symbology.ID]rowDecoder
-	dots []uint16
-	good int // codes that said what was meant
+	widths  []int
+	modules decode.Modules
+	good    int // codes that said what was meant
 }
 
-type rowDecoder interface {
-	DecodeRow(rowNumber int, row *gozxing.BitArray, hints map[gozxing.DecodeHintType]interface{}) (*gozxing.Result, error)
+// widthDecoders decode linear symbologies from the widths of their bars and spaces.
+var widthDecoders = map[symbology.ID]func(widths []int) (decode.Message, error){
+	symbology.Code128: decode.Code128, symbology.GS1128: decode.Code128, symbology.Code39: decode.Code39, symbology.Code39Full: decode.Code39,
+	symbology.Code93: decode.Code93, symbology.Codabar: decode.Codabar, symbology.Interleaved: decode.Interleaved, symbology.ITF14: decode.Interleaved,
+	symbology.EAN13: decode.EAN13, symbology.EAN8: decode.EAN8, symbology.UPCA: decode.UPCA, symbology.UPCE: decode.UPCE,
+	symbology.Code11: decode.Code11, symbology.MSI: decode.MSI, symbology.Pharmacode: decode.Pharmacode,
+	symbology.DataBar: decode.DataBar, symbology.DataBarLimited: decode.DataBarLimited, symbology.DataBarExpanded: decode.DataBarExpanded,
 }
 
-// rowDecoders makes the decoder of a linear symbology.
-var rowDecoders = map[symbology.ID]func() gozxing.Reader{
-	symbology.Code128: oned.NewCode128Reader, symbology.GS1128: oned.NewCode128Reader, symbology.Code39: oned.NewCode39Reader, symbology.Code39Full: oned.NewCode39Reader,
-	symbology.Code93: oned.NewCode93Reader, symbology.Codabar: oned.NewCodaBarReader, symbology.Interleaved: oned.NewITFReader, symbology.ITF14: oned.NewITFReader,
-	symbology.EAN13: oned.NewEAN13Reader, symbology.EAN8: oned.NewEAN8Reader, symbology.UPCA: oned.NewUPCAReader, symbology.UPCE: oned.NewUPCEReader,
+// matrixDecoders decode 2D symbologies from their modules.
+var matrixDecoders = map[symbology.ID]func(m *decode.Modules) (decode.Message, error){
+	symbology.DataBarStacked: decode.DataBarStacked, symbology.DataBarStackedLow: decode.DataBarStacked, symbology.DataBarExpandedStacked: decode.DataBarExpandedStacked,
+	symbology.PDF417: decode.PDF417, symbology.MicroPDF417: decode.MicroPDF417, symbology.MicroQR: decode.MicroQR, symbology.RMQR: decode.RMQR,
+	symbology.QR: decode.QR, symbology.GS1QR: decode.QR, symbology.GS1LinkQR: decode.QR,
+	symbology.DataMatrix: decode.DataMatrix, symbology.GS1DataMatrix: decode.DataMatrix, symbology.GS1LinkDataMatrix: decode.DataMatrix,
+	symbology.Aztec: decode.Aztec, symbology.GS1Aztec: decode.Aztec,
 }
 
 var (
@@ -45,15 +44,11 @@ var (
 	errModules = errors.New("something stands in its modules")
 )
 
-// margin is the light left on either side of a line that is read, in modules: the zone is looked
-// at by itself, and neighbours further out must not disturb the reading.
-const margin = 10
-
 // read decodes the code of a part whose bars fill box on the plane, turned as given, and returns what
 // it says: what was meant, where a reader says what it should.
 func (r *reader) read(plane *render.Plane, box render.Box, part *compose.Part, turn measure.Turn) (string, error) {
 	if part.Symbol.Is2D() {
-		return readMatrix(plane, box, part, turn)
+		return r.matrix(plane, box, part, turn)
 	}
 	length, same := box.W, plane.SameRows
 	if turn.Sideways() {
@@ -73,85 +68,77 @@ func (r *reader) read(plane *render.Plane, box render.Box, part *compose.Part, t
 		}
 		return plane.Set(box.X+at, box.Y)
 	}
-	decoder := r.decoder(part.ID)
-	if decoder == nil || part.Narrower > 0 { // narrower bars are what the ink makes up for
-		return r.compare(part, set)
+	if err := r.measure(part, length, set); err != nil {
+		return "", err
 	}
-	bits := gozxing.NewBitArray(length + 2*margin*part.Module)
-	for at := range length {
-		if set(at) {
-			bits.Set(margin*part.Module + at)
-		}
+	message, err := widthDecoders[part.ID](r.widths)
+	return said(part, message, err)
+}
+
+// said returns what a part says when a decoder reads what a reader should, and else what it reads.
+func said(part *compose.Part, message decode.Message, err error) (string, error) {
+	switch {
+	case err != nil:
+		return "", err
+	case symbology.GuideOf(part.ID).GS1 && !symbology.GuideOf(part.ID).Link && !message.GS1:
+		return message.Text, nil
 	}
-	var hints map[gozxing.DecodeHintType]interface{}
 	meant := part.Symbol.Reads
-	switch part.ID {
-	case symbology.Interleaved, symbology.ITF14:
-		hints = map[gozxing.DecodeHintType]interface{}{gozxing.DecodeHintType_ALLOWED_LENGTHS: []int{len(meant)}}
-	case symbology.GS1128:
-		hints, meant = gs1Hints, symbology.GuideOf(part.ID).Identifier+meant
+	if _, addOn, has := strings.Cut(part.Symbol.Text, " "); has && symbology.GuideOf(part.ID).AddOn {
+		meant += " " + addOn
 	}
-	result, err := decoder.DecodeRow(0, bits, hints)
-	if err != nil {
-		return "", errNoCode
-	}
-	text := result.GetText()
-	if part.ID == symbology.GS1128 { // the decoder takes a check character of 102 for a separator
-		text = strings.TrimSuffix(text, string(rune(gs1First)))
-	}
-	if text == meant {
+	if message.Says(meant) {
 		return part.Says, nil
 	}
-	return text, nil
+	return message.Text, nil
 }
 
-// gs1Hints have function characters told rather than dropped.
-var gs1Hints = map[gozxing.DecodeHintType]interface{}{gozxing.DecodeHintType_ASSUME_GS1: true}
-
-func (r *reader) decoder(id symbology.ID) rowDecoder {
-	if decoder, made := r.rows[id]; made {
-		return decoder
-	}
-	if r.rows == nil {
-		r.rows = map[symbology.ID]rowDecoder{}
-	}
-	if make := rowDecoders[id]; make != nil {
-		r.rows[id], _ = make().(rowDecoder)
-	} else {
-		r.rows[id] = nil
-	}
-	return r.rows[id]
-}
-
-// compare holds bars against what encoding their data anew gives.
-func (r *reader) compare(part *compose.Part, set func(at int) bool) (string, error) {
-	var again symbology.Symbol
-	if err := again.Encode(part.ID, part.Says, part.Options); err != nil {
-		return "", errNoCode
-	}
-	r.dots = again.AppendDots(r.dots[:0], part.Module, part.Narrower)
-	at := 0
-	for i, width := range r.dots {
-		for range width {
-			if set(at) != (i%2 == 0) {
-				return "", errNoCode
-			}
-			at++
+// measure reads the widths of bars and spaces in modules, or in 1 for narrow and 2 for wide. Bars that are
+// narrower than they are meant, for ink that spreads, count as if it had.
+func (r *reader) measure(part *compose.Part, length int, set func(at int) bool) error {
+	r.widths = r.widths[:0]
+	narrower := min(part.Narrower, part.Module-1)
+	take := func(dots int) error {
+		if dots += narrower; len(r.widths)%2 == 1 {
+			dots -= 2 * narrower
 		}
+		switch {
+		case part.Symbol.Ratio > 0 && dots == part.Module:
+			r.widths = append(r.widths, 1)
+		case part.Symbol.Ratio > 0 && dots == part.Symbol.WideDots(part.Module):
+			r.widths = append(r.widths, 2)
+		case part.Symbol.Ratio == 0 && dots%part.Module == 0 && dots > 0:
+			r.widths = append(r.widths, dots/part.Module)
+		default:
+			return errNoCode
+		}
+		return nil
 	}
-	return part.Says, nil
+	from := 0
+	for at := 1; at <= length; at++ {
+		if at < length && set(at) == set(at-1) {
+			continue
+		}
+		if at == length && !set(at-1) { // what the last bar lacks
+			break
+		}
+		if err := take(at - from); err != nil {
+			return err
+		}
+		from = at
+	}
+	if !set(0) || len(r.widths)%2 == 0 {
+		return errNoCode
+	}
+	return nil
 }
 
-// readMatrix reads the modules of a 2D code, each of which must be all dark or all light, and decodes
-// them.
-func readMatrix(plane *render.Plane, box render.Box, part *compose.Part, turn measure.Turn) (string, error) {
+// matrix reads the modules of a 2D code, each of which must be all dark or all light, and decodes them.
+func (r *reader) matrix(plane *render.Plane, box render.Box, part *compose.Part, turn measure.Turn) (string, error) {
 	m := &part.Symbol.Matrix
 	tall := max(part.Symbol.RowHeight, 1) * part.Module
-	bits, err := gozxing.NewBitMatrix(m.Width, m.Height)
-	if err != nil {
-		return "", errNoCode
-	}
-	same := true
+	r.modules.Width, r.modules.Height, r.modules.Dark = m.Width, m.Height, r.modules.Dark[:0]
+	same := true // a decoder would make good what is wrong with some modules; on paper there will be more
 	for y := range m.Height {
 		for x := range m.Width {
 			module := render.Box{X: x * part.Module, Y: y * tall, W: part.Module, H: tall}.Turned(turn, m.Width*part.Module, m.Height*tall)
@@ -160,89 +147,15 @@ func readMatrix(plane *render.Plane, box render.Box, part *compose.Part, turn me
 			if !plane.All(module, dark) {
 				return "", errModules
 			}
-			if dark {
-				bits.Set(x, y)
-			}
+			r.modules.Dark = append(r.modules.Dark, dark)
 			same = same && dark == m.At(x, y)
 		}
 	}
 	if !same {
 		return "", errNoCode
 	}
-	text, decoded, err := decodeMatrix(part.ID, bits)
-	if err != nil {
-		return "", errNoCode
-	}
-	meant := part.Symbol.Reads
-	if part.ID == symbology.GS1DataMatrix || part.ID == symbology.GS1Aztec {
-		meant = string(rune(gs1First)) + meant
-	}
-	if decoded && isASCII(part.Says) && text != meant { // beyond ASCII the decoders give some bytes as they are
-		return text, nil
-	}
-	return part.Says, nil
-}
-
-// gs1First is how gozxing tells of a function character, also of the first, which says that the data is
-// GS1's.
-const gs1First = 0x1D
-
-// decodeMatrix decodes the modules of a code; decoded is false where gozxing has no decoder.
-func decodeMatrix(id symbology.ID, bits *gozxing.BitMatrix) (text string, decoded bool, err error) {
-	var result *common.DecoderResult
-	switch id {
-	case symbology.QR, symbology.GS1QR, symbology.GS1LinkQR:
-		result, err = qrdecoder.NewDecoder().Decode(bits, nil)
-	case symbology.DataMatrix, symbology.GS1DataMatrix, symbology.GS1LinkDataMatrix:
-		result, err = dmdecoder.NewDecoder().Decode(bits)
-	case symbology.Aztec, symbology.GS1Aztec:
-		compact, layers, words := aztecMessage(bits)
-		result, err = aztecdecoder.NewDecoder().Decode(aztecdetector.NewAztecDetectorResult(bits, nil, compact, words, layers))
-	default:
-		return "", false, nil
-	}
-	if err != nil {
-		return "", true, err
-	}
-	return result.GetText(), true, nil
-}
-
-// aztecMessage reads the message round the bull's eye of an Aztec Code: layers, and words of data
-// (ISO/IEC 24778, 7.2). A symbol as small as a compact one is one: this program makes no full ones of
-// less than four layers.
-func aztecMessage(bits *gozxing.BitMatrix) (compact bool, layers, words int) {
-	const compactBits, fullBits, compactMost = 8, 16, 27
-	centre, number := bits.GetWidth()/2, 0
-	read := func(n, side, eye, from int) {
-		for i := range n {
-			x, y := from+i%side, centre-eye
-			if side == 10 {
-				x += i % side / 5 // the reference grid runs between
-			}
-			if i >= side {
-				x, y = centre+eye, x
-			}
-			number *= 2
-			if bits.Get(x, y) {
-				number++
-			}
-		}
-	}
-	if bits.GetWidth() <= compactMost {
-		read(compactBits, 7, 5, centre-3)
-		return true, number>>6 + 1, number&63 + 1
-	}
-	read(fullBits, 10, 7, centre-5)
-	return false, number>>11 + 1, number&2047 + 1
-}
-
-func isASCII(text string) bool {
-	for i := range len(text) {
-		if text[i] >= 0x80 {
-			return false
-		}
-	}
-	return true
+	message, err := matrixDecoders[part.ID](&r.modules)
+	return said(part, message, err)
 }
 
 // A Reading is what the codes of a printed label were read as.

@@ -1,11 +1,14 @@
 package symbology
 
 import (
+	"fmt"
 	"math"
 	"slices"
 	"strconv"
 	"strings"
-	"unicode/utf8"
+
+	"oddspool/core/codewords"
+	"oddspool/core/gs1"
 )
 
 // Aztec Code (ISO/IEC 24778): data in layers round a bull's eye, which needs no quiet zone. Letters,
@@ -69,14 +72,14 @@ func (s *Symbol) aztec(text string, o Options) error {
 	if text == "" {
 		return wrong(name, 0, "Aztec Code needs at least one character.")
 	}
-	w := &bitWriter{}
-	data, latin := latin1(text)
-	if !latin {
-		data = []byte(text)
-		if utf8.ValidString(text) { // FLG(2) and the two digits of its ECI
-			for _, code := range []aztecCode{{0, 5}, {0, 5}, {2, 3}, {utf8ECI/10 + 2, 4}, {utf8ECI%10 + 2, 4}} {
-				w.add(code.value, code.bits)
-			}
+	w := &codewords.Bits{}
+	if o.Form == "rune" {
+		return s.aztecRune(text)
+	}
+	data, isUTF8 := plainBytes(text, o)
+	if isUTF8 { // FLG(2) and the two digits of its ECI
+		for _, code := range []aztecCode{{0, 5}, {0, 5}, {2, 3}, {utf8ECI/10 + 2, 4}, {utf8ECI%10 + 2, 4}} {
+			w.Add(code.value, code.bits)
 		}
 	}
 	if err := s.aztecSymbol(name, w, data, false, o); err != nil {
@@ -88,22 +91,22 @@ func (s *Symbol) aztec(text string, o Options) error {
 
 // gs1Aztec begins with FLG(0), the function character that says so.
 func (s *Symbol) gs1Aztec(text string, o Options) error {
-	elements, err := s.gs1(text)
+	elements, err := s.gs1("Aztec Code with GS1 data", text)
 	if err != nil {
 		return err
 	}
-	w := &bitWriter{}
+	w := &codewords.Bits{}
 	for _, code := range []aztecCode{{0, 5}, {0, 5}, {0, 3}} {
-		w.add(code.value, code.bits)
+		w.Add(code.value, code.bits)
 	}
-	if err := s.aztecSymbol("Aztec Code with GS1 data", w, gs1Data(elements, fnc1), true, o); err != nil {
+	if err := s.aztecSymbol("Aztec Code with GS1 data", w, gs1.Data(gs1.Order(elements), fnc1), true, o); err != nil {
 		return err
 	}
-	s.Text, s.Reads = GS1Text(elements), string(gs1Data(elements, groupSeparator))
+	s.Text, s.Reads = gs1.Text(elements), string(gs1.Data(gs1.Order(elements), groupSeparator))
 	return nil
 }
 
-func (s *Symbol) aztecSymbol(name string, w *bitWriter, data []byte, gs1 bool, o Options) error {
+func (s *Symbol) aztecSymbol(name string, w *codewords.Bits, data []byte, isGS1 bool, o Options) error {
 	const usual, most = 23, 4000 // per cent, as the standard recommends (6); more bytes than any symbol holds
 	percent := usual
 	if o.Level != "" {
@@ -116,8 +119,14 @@ func (s *Symbol) aztecSymbol(name string, w *bitWriter, data []byte, gs1 bool, o
 	if len(data) > most {
 		return wrong(name, 0, "%d characters are too many for %s.", len(data), name)
 	}
-	aztecWrite(w, data, gs1)
+	aztecWrite(w, data, isGS1)
+	if o.Form != "" && o.Form != "compact" && o.Form != "full" && o.Form != "rune" {
+		return wrong(name, 0, "The forms of %s are compact, full and rune, and there is no %s.", name, o.Form)
+	}
 	for _, size := range aztecSizes {
+		if o.Form == "compact" && !size.compact || o.Form == "full" && size.compact || o.Form == "" && !size.compact && size.layers < aztecLeastFull {
+			continue
+		}
 		words := aztecWords(w, size.word)
 		all := size.bits() / size.word
 		if size.compact && len(words) > aztecMostWords || len(words)+(all*percent+99)/100+3 > all {
@@ -126,7 +135,25 @@ func (s *Symbol) aztecSymbol(name string, w *bitWriter, data []byte, gs1 bool, o
 		s.aztecDraw(size, words, all)
 		return nil
 	}
-	return wrong(name, 0, "This is too much for one %s with %d per cent of error correction. Say less, or choose less.", name, percent)
+	form := ""
+	if o.Form != "" {
+		form = o.Form + " "
+	}
+	return wrong(name, 0, "This is too much for one %s%s with %d per cent of error correction. Say less, or choose less.", form, name, percent)
+}
+
+// aztecRune makes a rune: a bull's eye with a number from 0 to 255 in the message round it (annex A).
+func (s *Symbol) aztecRune(text string) error {
+	const name, most = "Aztec rune", 255
+	n, err := strconv.Atoi(text)
+	if err != nil || n < 0 || n > most || len(text) > len("255") {
+		return wrong(name, 0, "An Aztec rune says a number from 0 to %d, and “%s” is none.", most, text)
+	}
+	const eye = 5
+	s.aztecEye(2*eye+1, eye)
+	s.aztecRing([]byte{byte(n >> 4), byte(n & 15)}, 5, eye, eye, 0b1010)
+	s.Text, s.Reads = strconv.Itoa(n), fmt.Sprintf("%03d", n)
+	return nil
 }
 
 // An aztecSize is a size of a symbol (table 1).
@@ -143,8 +170,11 @@ func (a aztecSize) bits() int {
 	return (112 + 16*a.layers) * a.layers
 }
 
-// aztecSizes are the sizes from the smallest on. Full symbols of less than four layers hold no more
-// than compact ones that are smaller.
+// aztecLeastFull are the layers of the smallest full symbol that holds more than a compact one: others
+// are made only when a full one is asked for.
+const aztecLeastFull = 4
+
+// aztecSizes are the sizes: compact ones, then full ones, each from the smallest on.
 var aztecSizes = func() (sizes []aztecSize) {
 	word := func(layers int) int {
 		switch {
@@ -160,13 +190,13 @@ var aztecSizes = func() (sizes []aztecSize) {
 	for layers := 1; layers <= 4; layers++ {
 		sizes = append(sizes, aztecSize{true, layers, word(layers)})
 	}
-	for layers := 4; layers <= 32; layers++ {
+	for layers := 1; layers <= 32; layers++ {
 		sizes = append(sizes, aztecSize{false, layers, word(layers)})
 	}
 	return sizes
 }()
 
-var aztecFields = map[int]*field{4: newField(16, 0x13), 6: newField(64, 0x43), 8: newField(256, 0x12D), 10: newField(1024, 0x409), 12: newField(4096, 0x1069)}
+var aztecFields = map[int]*codewords.Field{4: codewords.NewField(16, 0x13), 6: codewords.NewField(64, 0x43), 8: codewords.NewField(256, 0x12D), 10: codewords.NewField(1024, 0x409), 12: codewords.NewField(4096, 0x1069)}
 
 // An aztecStep is the cheapest way to a mode before a byte of the data.
 type aztecStep struct {
@@ -180,7 +210,7 @@ const aztecInBytes = aztecModes // as a mode shifted to
 
 // aztecWrite writes data in the fewest bits, found by looking at every way through the modes. In gs1
 // data the byte fnc1 is the function character.
-func aztecWrite(w *bitWriter, data []byte, gs1 bool) {
+func aztecWrite(w *codewords.Bits, data []byte, isGS1 bool) {
 	const never = math.MaxInt / 2
 	steps := make([][aztecModes]aztecStep, len(data)+1)
 	for i := range steps {
@@ -197,7 +227,7 @@ func aztecWrite(w *bitWriter, data []byte, gs1 bool) {
 	var long [aztecModes]struct{ bits, from int } // where a long run of bytes is best begun: bits less eight for each byte before
 	since := 0                                    // where a run of bytes may begin: a function character is no byte
 	for i := range steps {
-		if i == 0 || gs1 && data[i-1] == fnc1 {
+		if i == 0 || isGS1 && data[i-1] == fnc1 {
 			since = i
 			for mode := range long {
 				long[mode].bits = never
@@ -233,7 +263,7 @@ func aztecWrite(w *bitWriter, data []byte, gs1 bool) {
 			break
 		}
 		for in := range aztecModes {
-			_, bits, taken := aztecValue(in, data[i:], gs1)
+			_, bits, taken := aztecValue(in, data[i:], isGS1)
 			if taken == 0 {
 				continue
 			}
@@ -266,36 +296,36 @@ func aztecWrite(w *bitWriter, data []byte, gs1 bool) {
 		switch {
 		case m.back == 0:
 			for _, code := range aztecLatches[m.from][m.to] {
-				w.add(code.value, code.bits)
+				w.Add(code.value, code.bits)
 			}
 			continue
 		case m.shift == aztecInBytes:
-			w.add(aztecBytes, 5)
+			w.Add(aztecBytes, 5)
 			if m.back <= aztecShortBytes {
-				w.add(m.back, 5)
+				w.Add(m.back, 5)
 			} else {
-				w.add(0, 5)
-				w.add(m.back-aztecShortBytes, 11)
+				w.Add(0, 5)
+				w.Add(m.back-aztecShortBytes, 11)
 			}
 			for _, b := range data[m.at : m.at+m.back] {
-				w.add(int(b), 8)
+				w.Add(int(b), 8)
 			}
 			continue
 		case m.shift != m.from:
 			shift := aztecShifts[m.from][m.shift]
-			w.add(shift.value, shift.bits)
+			w.Add(shift.value, shift.bits)
 		}
-		value, bits, _ := aztecValue(m.shift, data[m.at:], gs1)
-		w.add(value, bits)
+		value, bits, _ := aztecValue(m.shift, data[m.at:], isGS1)
+		w.Add(value, bits)
 	}
 }
 
 // aztecValue returns the value of the next byte or two in a mode, its bits, and the bytes taken; 0: it
 // has none.
-func aztecValue(mode int, data []byte, gs1 bool) (value, bits, taken int) {
+func aztecValue(mode int, data []byte, isGS1 bool) (value, bits, taken int) {
 	c := data[0]
 	if mode == aztecPunct {
-		if gs1 && c == fnc1 {
+		if isGS1 && c == fnc1 {
 			return 0, 8, 1 // FLG and 0 in three bits
 		}
 		if len(data) > 1 {
@@ -312,14 +342,14 @@ func aztecValue(mode int, data []byte, gs1 bool) (value, bits, taken int) {
 
 // aztecWords cuts bits into words. A word whose bits but the last are all alike gets the other as its
 // last (7.3.1.2); the end is filled with ones.
-func aztecWords(w *bitWriter, size int) (words []uint16) {
+func aztecWords(w *codewords.Bits, size int) (words []uint16) {
 	bit := func(i int) uint16 {
-		if i >= w.n || w.data[i>>3]>>(7-i&7)&1 == 1 {
+		if i >= w.Len || w.At(i) {
 			return 1
 		}
 		return 0
 	}
-	for at := 0; at < w.n; {
+	for at := 0; at < w.Len; {
 		var word uint16
 		for i := range size - 1 {
 			word = word<<1 | bit(at+i)
@@ -343,7 +373,7 @@ func aztecWords(w *bitWriter, size int) (words []uint16) {
 func (s *Symbol) aztecDraw(size aztecSize, words []uint16, all int) {
 	f := aztecFields[size.word]
 	data := len(words)
-	words = append(words, remainder(f, words, f.generator(all-data, 1))...)
+	words = append(words, codewords.Check(f, words, f.Generator(all-data, 1))...)
 	bits := make([]bool, size.bits()%size.word, size.bits())
 	for _, word := range words {
 		for i := size.word - 1; i >= 0; i-- {
@@ -393,6 +423,17 @@ func (s *Symbol) aztecDraw(size aztecSize, words []uint16, all int) {
 			}
 		}
 	}
+	s.aztecEye(width, eye)
+	s.aztecMessage(size, data, centre, eye)
+}
+
+// aztecEye draws the bull's eye in the middle of a symbol, and the marks that tell which way it is turned. A
+// symbol that is nothing more gets its size.
+func (s *Symbol) aztecEye(width, eye int) {
+	if s.Matrix.Width == 0 {
+		s.Matrix.resize(width, width)
+	}
+	centre := width / 2
 	for ring := 0; ring < eye; ring += 2 {
 		for i := -ring; i <= ring; i++ {
 			for _, side := range []int{-ring, ring} {
@@ -404,7 +445,6 @@ func (s *Symbol) aztecDraw(size aztecSize, words []uint16, all int) {
 	for _, mark := range [][2]int{{-eye, -eye}, {-eye + 1, -eye}, {-eye, -eye + 1}, {eye, -eye}, {eye, -eye + 1}, {eye, eye - 1}} {
 		s.Matrix.set(centre+mark[0], centre+mark[1], true)
 	}
-	s.aztecMessage(size, data, centre, eye)
 }
 
 // aztecMessage draws the message that tells layers and words, round the bull's eye.
@@ -413,18 +453,24 @@ func (s *Symbol) aztecMessage(size aztecSize, data, centre, eye int) {
 	if size.compact {
 		message, n, check = (size.layers-1)<<6|(data-1), 2, 5
 	}
-	f := aztecFields[4]
 	var nibbles []byte
 	for i := n - 1; i >= 0; i-- {
 		nibbles = append(nibbles, byte(message>>(4*i)&15))
 	}
-	nibbles = append(nibbles, remainder(f, nibbles, f.generator(check, 1))...)
-	bit := func(i int) bool { return nibbles[i/4]>>(3-i%4)&1 == 1 }
+	s.aztecRing(nibbles, check, centre, eye, 0)
+}
+
+// aztecRing draws words of four bits and their check words round the bull's eye, each turned over where a
+// mask says so: that of runes tells them from compact symbols.
+func (s *Symbol) aztecRing(nibbles []byte, check, centre, eye int, mask byte) {
+	f := aztecFields[4]
+	nibbles = append(nibbles, codewords.Check(f, nibbles, f.Generator(check, 1))...)
+	bit := func(i int) bool { return (nibbles[i/4]^mask)>>(3-i%4)&1 == 1 }
 	side := len(nibbles) // bits on each side
 	for i := range side {
 		offset := centre - eye + 2 + i
-		if !size.compact {
-			offset += i / 5 // the reference grid runs between
+		if side > 7 {
+			offset += i / 5 // the reference grid of full symbols runs between
 		}
 		s.Matrix.set(offset, centre-eye, bit(i))
 		s.Matrix.set(centre+eye, offset, bit(side+i))

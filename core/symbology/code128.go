@@ -1,8 +1,8 @@
 package symbology
 
 import (
-	"fmt"
-	"unicode/utf8"
+	"oddspool/core/check"
+	"oddspool/core/gs1"
 )
 
 // Code 128 (ISO/IEC 15417). Each symbol character is three bars and three spaces in 11 modules;
@@ -44,44 +44,65 @@ const (
 )
 
 func (s *Symbol) code128(text string, _ Options) error {
-	if err := checkCode128(text); err != nil {
+	data, err := code128Data(text)
+	if err != nil {
 		return err
 	}
-	s.code128Bars(text)
+	if isASCII(data) {
+		s.values = appendCode128(s.values, data)
+	} else {
+		s.values = appendCode128Latin(s.values, data)
+	}
+	s.code128Bars()
 	s.Text, s.Reads = printable(text), text
 	return nil
 }
 
-// code128Bars encodes ASCII and fnc1.
-func (s *Symbol) code128Bars(text string) {
-	s.values = appendCode128(s.values, text)
-	s.values = append(s.values, Mod103(s.values), code128Stop)
+func (s *Symbol) gs1128(text string, _ Options) error {
+	const longest = 48 // GS1 General Specifications, 5.4.4.4
+	elements, err := s.gs1("GS1-128", text)
+	if err != nil {
+		return err
+	}
+	elements = gs1.Order(elements)
+	data := gs1.Data(elements, fnc1)
+	if len(data) > longest {
+		return wrong("GS1-128", 0, "%d characters are too many for one GS1-128; it takes up to %d. Spread them over two symbols.", len(data), longest)
+	}
+	s.values = appendCode128(s.values, string(append([]byte{fnc1}, data...)))
+	s.code128Bars()
+	s.Text, s.Reads = gs1.Text(s.Elements), string(gs1.Data(elements, groupSeparator))
+	return nil
+}
+
+// code128Bars draws the values of symbol characters with the check and stop characters behind them.
+func (s *Symbol) code128Bars() {
+	s.values = append(s.values, check.Mod103(s.values), code128Stop)
 	for _, value := range s.values {
 		s.Widths = append(s.Widths, code128Widths[value][:]...)
 	}
 	s.Widths = append(s.Widths, 2) // the bar that closes the stop character
 }
 
-func checkCode128(text string) error {
-	fail := func(position int, format string, args ...any) error {
-		return &DataError{Symbology: "Code 128", Position: position, Reason: fmt.Sprintf(format, args...)}
-	}
+// code128Data returns the bytes of ISO/IEC 8859-1 that say text.
+func code128Data(text string) (string, error) {
+	const name = "Code 128"
 	if text == "" {
-		return fail(0, "Code 128 needs at least one character.")
+		return "", wrong(name, 0, "Code 128 needs at least one character.")
 	}
-	position := 0
+	data, position := text, 0
 	for _, r := range text {
-		if position++; r > 127 {
-			if r == utf8.RuneError {
-				return fail(position, "Character %d is not valid text; Code 128 takes ASCII characters.", position)
-			}
-			return fail(position, "“%c” (character %d) is not in Code 128; it takes ASCII letters, digits and signs.", r, position)
+		if position++; r > 0xFF {
+			return "", wrong(name, position, "%s (character %d) is not in Code 128; it takes the letters, digits and signs of western Europe.", shown(r), position)
 		}
 	}
-	if position > code128Longest {
-		return fail(0, "%d characters are too many for one Code 128; it takes up to %d.", position, code128Longest)
+	if !isASCII(text) {
+		data = string(byteOfEach(text))
 	}
-	return nil
+	if len(data) > code128Longest {
+		return "", wrong(name, 0, "%d characters are too many for one Code 128; it takes up to %d.", len(data), code128Longest)
+	}
+	return data, nil
 }
 
 // appendCode128 appends start and data characters: the fewest there can be. Among equals it
@@ -146,6 +167,111 @@ func appendCode128(values []uint8, text string) []uint8 {
 			values, in = append(values, code128Shift), setA+setB-set
 		}
 		values = append(values, code128Value(text[i], in))
+		i++
+	}
+	return values
+}
+
+// code128FNC4 holds, for sets A and B, the function character 4: one turns the next character over
+// between ASCII and the upper half of ISO/IEC 8859-1, two do so until the next two (4.3.4.2 d).
+var code128FNC4 = [2]uint8{setA: 101, setB: 100}
+
+// The states of the slow search: a set, and whether characters are of the upper half.
+const (
+	code128States = 5 // A, B, C, upper A, upper B
+	upperSet      = 3 // what is added to A and B
+)
+
+// appendCode128Latin does as appendCode128 does for any bytes. It is the plain and slow one.
+func appendCode128Latin(values []uint8, text string) []uint8 {
+	const never = 1 << 20
+	move := func(from, to int) int { // symbol characters between two states
+		cost := 0
+		if from%upperSet != to%upperSet {
+			cost++
+		}
+		if from/upperSet != to/upperSet {
+			cost += 2
+		}
+		return cost
+	}
+	// consume[i][state] is the least number of characters for text[i:] when text[i] is read in state.
+	consume := make([][code128States]int, len(text)+3)
+	stay := func(i, state int) int {
+		if i >= len(text) {
+			return 0
+		}
+		least := never
+		for next, cost := range consume[i] {
+			least = min(least, cost+move(state, next))
+		}
+		return least
+	}
+	for i := len(text) - 1; i >= 0; i-- {
+		for state := range code128States {
+			cost, set := never, state%upperSet
+			switch {
+			case state == setC && twoDigits(text, i):
+				cost = 1 + stay(i+2, state)
+			case state != setC:
+				own, c := 1, text[i]&0x7F
+				if text[i] >= 0x80 != (state >= upperSet) {
+					own++ // FNC4
+				}
+				if set == setA && c >= 96 || set == setB && c < 32 {
+					if own == 2 {
+						own = never // not with a shift as well: readers differ
+					}
+					own++
+				}
+				cost = own + stay(i+1, state)
+			}
+			consume[i][state] = min(cost, never)
+		}
+	}
+	best := func(i, from int) int {
+		least := from
+		for _, next := range []int{setB, setA, setC, upperSet + setB, upperSet + setA} {
+			if consume[i][next]+move(from, next) < consume[i][least]+move(from, least) {
+				least = next
+			}
+		}
+		return least
+	}
+	state := setB
+	for _, first := range []int{setA, setC} {
+		if stay(0, first) < stay(0, state) {
+			state = first
+		}
+	}
+	values = append(values, uint8(code128StartA+state))
+	for i := 0; i < len(text); {
+		if next := best(i, state); next != state {
+			set, to := state%upperSet, next%upperSet
+			if set == setC { // which has no FNC4
+				values, set = append(values, code128Latch[to]), to
+			}
+			if state/upperSet != next/upperSet {
+				values = append(values, code128FNC4[set], code128FNC4[set])
+			}
+			if set != to {
+				values = append(values, code128Latch[to])
+			}
+			state = next
+		}
+		if state == setC {
+			values = append(values, 10*(text[i]-'0')+text[i+1]-'0')
+			i += 2
+			continue
+		}
+		set, c := state%upperSet, text[i]&0x7F
+		if text[i] >= 0x80 != (state >= upperSet) {
+			values = append(values, code128FNC4[set])
+		}
+		if set == setA && c >= 96 || set == setB && c < 32 {
+			values, set = append(values, code128Shift), setA+setB-set
+		}
+		values = append(values, code128Value(c, set))
 		i++
 	}
 	return values

@@ -114,8 +114,8 @@ func TestCode128RefusesInWords(t *testing.T) {
 	var s symbology.Symbol
 	for text, want := range map[string]symbology.DataError{
 		"":                       {Position: 0, Reason: "needs at least one character"},
-		"Rødalge":                {Position: 2, Reason: "“ø” (character 2) is not in Code 128"},
-		"a\xffb":                 {Position: 2, Reason: "Character 2 is not valid text"},
+		"R昆alge":                 {Position: 2, Reason: "“昆” (character 2) is not in Code 128"},
+		"a\xffb":                 {Position: 2, Reason: "What is no valid text (character 2) is not in Code 128"},
 		strings.Repeat("x", 129): {Position: 0, Reason: "129 characters are too many"},
 	} {
 		err := s.Encode(symbology.Code128, text, symbology.Options{})
@@ -162,4 +162,72 @@ func ExampleSymbol_Encode() {
 	err := s.Encode(symbology.Code128, "26K104", symbology.Options{})
 	fmt.Println(s.Modules(), "modules,", s.QuietBefore+s.Modules()+s.QuietAfter, "with quiet zones", err)
 	// Output: 101 modules, 121 with quiet zones <nil>
+}
+
+// The plain search for any bytes finds as few symbol characters as the quick one for ASCII, and what it
+// writes of the upper half says so, read by the rules of the standard.
+func TestCode128OfAnyBytes(t *testing.T) {
+	random := rand.New(rand.NewPCG(4, 4))
+	for _, sets := range []string{"09azAZ\x00\x1f~ ", "09az\xe5\xff\x80\x9f", "\xe5\xf8\xc5", "0123456789\xe5"} {
+		for range 300 {
+			text := make([]byte, 1+random.IntN(24))
+			for i := range text {
+				text[i] = sets[random.IntN(len(sets))]
+			}
+			values := symbology.AppendCode128Latin(nil, string(text))
+			if !strings.ContainsFunc(string(text), func(r rune) bool { return r >= 0x80 }) {
+				require.Len(t, values, len(symbology.AppendCode128(nil, string(text))), "%q", text)
+			}
+			require.Equal(t, string(text), decode128(values), "%q %v", text, values)
+		}
+	}
+	var s symbology.Symbol
+	require.NoError(t, s.Encode(symbology.Code128, "Rødalge", symbology.Options{}))
+	require.Equal(t, "Rødalge", s.Reads)
+	require.NoError(t, s.Encode(symbology.DataMatrix, "\u00c3\u00a5\x00", symbology.Options{Bytes: true}))
+	require.Equal(t, "\u00c3\u00a5\x00", s.Reads)
+	require.ErrorContains(t, s.Encode(symbology.QR, "a昆", symbology.Options{Bytes: true}), "“昆” (character 2) is no byte")
+}
+
+// decode128 reads symbol characters (ISO/IEC 15417, table 1 and 4.3.4.2).
+func decode128(values []uint8) string {
+	set, upper, once, shifted := "ABC"[values[0]-103], false, false, byte(0)
+	var text []byte
+	for _, v := range values[1:] {
+		now := set
+		if shifted != 0 {
+			now, shifted = shifted, 0
+		}
+		if now == 'C' && v < 100 {
+			text = append(text, '0'+v/10, '0'+v%10)
+			continue
+		}
+		switch {
+		case v < 96:
+			c := v + 32
+			if now == 'A' && v >= 64 {
+				c = v - 64
+			}
+			if upper != once {
+				c += 128
+			}
+			once = false
+			text = append(text, c)
+		case v == 98:
+			shifted = 'A' + 'B' - now
+		case v == 99:
+			set = 'C'
+		case now == 'A' && v == 101, now == 'B' && v == 100: // FNC4
+			if once {
+				upper, once = !upper, false
+			} else {
+				once = true
+			}
+		case v == 100:
+			set = 'B'
+		case v == 101:
+			set = 'A'
+		}
+	}
+	return string(text)
 }

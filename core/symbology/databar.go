@@ -3,6 +3,8 @@ package symbology
 import (
 	"slices"
 	"strings"
+
+	"oddspool/core/gs1"
 )
 
 // GS1 DataBar Omnidirectional (ISO/IEC 24724, 5): a GTIN in four characters of eight elements around
@@ -25,8 +27,8 @@ var (
 // dataBarFinders are the finders by their value (table 5).
 var dataBarFinders = [9][5]uint8{{3, 8, 2, 1, 1}, {3, 5, 5, 1, 1}, {3, 3, 7, 1, 1}, {3, 1, 9, 1, 1}, {2, 7, 4, 1, 1}, {2, 5, 6, 1, 1}, {2, 3, 8, 1, 1}, {1, 5, 7, 1, 1}, {1, 3, 9, 1, 1}}
 
-func (s *Symbol) dataBar(text string, _ Options) error {
-	gtin, err := dataBarGTIN("GS1 DataBar", text)
+func (s *Symbol) dataBar(text string, o Options) error {
+	gtin, err := s.dataBarGTIN("GS1 DataBar", text, o)
 	if err != nil {
 		return err
 	}
@@ -38,17 +40,16 @@ func (s *Symbol) dataBar(text string, _ Options) error {
 	return nil
 }
 
-// dataBarStacked makes the stacked omnidirectional form (5.3.2.2): the halves above one another, each
+// dataBarStackedOmni makes the stacked omnidirectional form (5.3.2.2): the halves above one another, each
 // 33 modules tall, and three rows of one module between them.
-func (s *Symbol) dataBarStacked(text string, _ Options) error {
+func (s *Symbol) dataBarStackedOmni(text string, o Options) error {
 	const width, tall, finder = 50, 33, 18 // modules, and where the upper finder begins; the lower one begins one before
-	gtin, err := dataBarGTIN("GS1 DataBar Stacked", text)
+	gtin, err := s.dataBarGTIN("GS1 DataBar Stacked Omnidirectional", text, o)
 	if err != nil {
 		return err
 	}
 	h := dataBarHalves(gtin)
-	top := moduleRow(false, []uint8{1, 1}, h[0][:], []uint8{1, 1})
-	bottom := moduleRow(true, []uint8{1, 1}, h[1][:], []uint8{1, 1})
+	top, bottom := dataBarRows(h)
 	s.Matrix.resize(width, 2*tall+3)
 	for y := range tall {
 		s.Matrix.setRow(y, top)
@@ -63,6 +64,42 @@ func (s *Symbol) dataBarStacked(text string, _ Options) error {
 		below[finder+10], below[finder+11] = false, true
 	}
 	s.Matrix.setRow(tall+2, below)
+	s.Text, s.Reads = "(01)"+gtin, "01"+gtin
+	return nil
+}
+
+// dataBarRows lays both halves out as rows of a stacked symbol.
+func dataBarRows(h [2][21]uint8) (top, bottom []bool) {
+	guard := []uint8{1, 1}
+	return moduleRow(false, guard, h[0][:], guard), moduleRow(true, guard, h[1][:], guard)
+}
+
+// dataBarStacked makes the plain stacked form (5.3.2.1), 13 modules high: the halves 5 and 7 modules tall,
+// and one row between them, which is dark where both are light, light where both are dark, and takes
+// turns where they differ.
+func (s *Symbol) dataBarStacked(text string, o Options) error {
+	const width, upper, lower = 50, 5, 7
+	gtin, err := s.dataBarGTIN("GS1 DataBar Stacked", text, o)
+	if err != nil {
+		return err
+	}
+	top, bottom := dataBarRows(dataBarHalves(gtin))
+	between := make([]bool, width)
+	for x := 4; x < width-4; x++ {
+		if top[x] == bottom[x] {
+			between[x] = !top[x]
+		} else {
+			between[x] = !between[x-1]
+		}
+	}
+	s.Matrix.resize(width, upper+1+lower)
+	for y := range upper {
+		s.Matrix.setRow(y, top)
+	}
+	s.Matrix.setRow(upper, between)
+	for y := range lower {
+		s.Matrix.setRow(upper+1+y, bottom)
+	}
 	s.Text, s.Reads = "(01)"+gtin, "01"+gtin
 	return nil
 }
@@ -104,13 +141,21 @@ func moduleRow(dark bool, runs ...[]uint8) (row []bool) {
 
 func (m *Matrix) setRow(y int, row []bool) { copy(m.Dark[y*m.Width:(y+1)*m.Width], row) }
 
-// dataBarGTIN reads a GTIN with or without its identifier and check digit.
-func dataBarGTIN(name, text string) (string, error) {
-	digits := strings.TrimPrefix(text, "(01)")
-	if len(digits) == 12 || len(digits) == 13 && Mod10(digits[:12]) == digits[12] {
-		digits = strings.Repeat("0", 13-len(digits[:12])) + digits[:12] // a GTIN-13
+// dataBarGTIN reads a GTIN of any length, with or without its identifier.
+func (s *Symbol) dataBarGTIN(name, text string, o Options) (string, error) {
+	digits := text
+	if inside, is := strings.CutPrefix(text, "(01)"); is {
+		const gtin = 14
+		if digits = inside; len(digits) != gtin && onlyDigits(name, digits) == nil {
+			return "", wrong(name, 0, "(01) has %d digits, and %s has %d.", gtin, digits, len(digits))
+		}
+		o.CheckDigit = gs1.Given
 	}
-	return withCheck(name, digits, 14)
+	whole, err := gs1.CompleteGTIN(name, digits, o.CheckDigit)
+	if err != nil {
+		return "", fromGS1(name, err, len(text)-len(digits))
+	}
+	return whole, nil
 }
 
 // dataBarHalves returns the elements of both halves: character, finder, character.
@@ -156,9 +201,9 @@ var dataBarLimitedGroups = []dataBarGroup{{0, 28, 17, 9, 6, 3}, {183_064, 728, 1
 
 // dataBarLimited makes GS1 DataBar Limited (6): two characters of 14 elements round one of check
 // elements, for GTINs whose first digit is 0 or 1.
-func (s *Symbol) dataBarLimited(text string, _ Options) error {
+func (s *Symbol) dataBarLimited(text string, o Options) error {
 	const name, characters, modulus = "GS1 DataBar Limited", 2_013_571, 89
-	gtin, err := dataBarGTIN(name, text)
+	gtin, err := s.dataBarGTIN(name, text, o)
 	if err != nil {
 		return err
 	}

@@ -8,6 +8,9 @@ import (
 	"testing"
 
 	"github.com/stretchr/testify/require"
+
+	"oddspool/core/check"
+	"oddspool/core/gs1"
 )
 
 // GS1 DataBar is read back here from its elements, method by method and mode by mode.
@@ -60,185 +63,6 @@ func TestDataBarSharesModulesInOrder(t *testing.T) {
 	}
 }
 
-// expandedBits reads the bits of GS1 DataBar Expanded from its elements.
-func expandedBits(t testing.TB, s *Symbol) (bits []bool) {
-	elements := s.Widths[1:]
-	characters := map[[8]uint8]int{}
-	for value := range 4192 {
-		characters[dataBarExpandedCharacter(value)] = value
-	}
-	for at, n := 0, 0; at+8 <= len(elements); n++ {
-		var one [8]uint8
-		copy(one[:], elements[at:at+8])
-		if n%2 == 1 {
-			slices.Reverse(one[:])
-		}
-		value, ok := characters[one]
-		require.True(t, ok)
-		if n > 0 {
-			for i := 11; i >= 0; i-- {
-				bits = append(bits, value>>i&1 == 1)
-			}
-		}
-		if at += 8; n%2 == 0 {
-			at += 5
-		}
-		if len(elements)-at < 8 {
-			break
-		}
-	}
-	return bits
-}
-
-// The general purpose field is read mode by mode, as the standard describes it from the reader's side.
-func expandedText(bits []bool, from int) string {
-	var text strings.Builder
-	at := from
-	take := func(n int) int {
-		value := bitsValue(bits[at : at+n])
-		at += n
-		return value
-	}
-	left := func() int { return len(bits) - at }
-	digit := func(n int) {
-		if n == 10 {
-			text.WriteByte(groupSeparator)
-		} else {
-			text.WriteByte(byte('0' + n))
-		}
-	}
-	mode := dataBarNumeric
-	for left() > 0 {
-		switch {
-		case mode == dataBarNumeric && left() < 7:
-			if left() >= 4 {
-				if value := take(4); value > 0 {
-					digit(value - 1)
-				}
-			}
-			return text.String()
-		case mode == dataBarNumeric && bitsValue(bits[at:at+4]) == 0:
-			at, mode = at+4, dataBarAlpha
-		case mode == dataBarNumeric:
-			pair := take(7) - 8
-			digit(pair / 11)
-			digit(pair % 11)
-		case left() < 5:
-			return text.String()
-		case bitsValue(bits[at:at+3]) == 0:
-			at, mode = at+3, dataBarNumeric
-		case bitsValue(bits[at:at+5]) == 4:
-			if at += 5; mode == dataBarAlpha {
-				mode = dataBarISO
-			} else {
-				mode = dataBarAlpha
-			}
-		case bitsValue(bits[at:at+5]) == 15:
-			at, mode = at+5, dataBarNumeric
-			text.WriteByte(groupSeparator)
-		case bitsValue(bits[at:at+5]) < 15:
-			text.WriteByte(byte('0' + take(5) - 5))
-		case mode == dataBarAlpha:
-			if value := take(6); value < 58 {
-				text.WriteByte(byte('A' + value - 32))
-			} else {
-				text.WriteByte("*,-./"[value-58])
-			}
-		default:
-			if value := bitsValue(bits[at : at+7]); value < 116 {
-				if at += 7; value < 90 {
-					text.WriteByte(byte('A' + value - 64))
-				} else {
-					text.WriteByte(byte('a' + value - 90))
-				}
-			} else {
-				text.WriteByte("!\"%&'()*+,-./:;<=>?_ "[take(8)-232])
-			}
-		}
-	}
-	return text.String()
-}
-
-// saidGeneral is what the general method of GS1 DataBar Expanded says of data without a GTIN.
-func saidGeneral(t testing.TB, s *Symbol) string {
-	bits := expandedBits(t, s)
-	require.Equal(t, []bool{false, false, false}, bits[:3], "no 2D component, general method")
-	return strings.TrimRight(expandedText(bits, 5), string(rune(groupSeparator)))
-}
-
-func TestExpandedDataIsReadBitByBit(t *testing.T) {
-	var s Symbol
-	for _, text := range []string{"(00)095212345432123453", "(8004)952/CRATE-00417", "(8004)kelp&Dulse.7", "(400)A1(8004)12345678901b", "(8004)1", "(8004)12", "(8004)123", "(400)2026-11-25(8004)Zz_!"} {
-		require.NoError(t, s.Encode(DataBarExpanded, text, Options{}), text)
-		require.Equal(t, s.Reads, saidGeneral(t, &s), text)
-	}
-}
-
-// expandedReads reads all that GS1 DataBar Expanded says: the method first, then what it keeps (7.2.5.4).
-func expandedReads(t testing.TB, bits []bool) (reads, method string) {
-	at := 1 // no 2D component
-	take := func(n int) int {
-		value := bitsValue(bits[at : at+n])
-		at += n
-		return value
-	}
-	prefix := func(text string) bool {
-		if at+len(text) > len(bits) {
-			return false
-		}
-		for i := range len(text) {
-			if bits[at+i] != (text[i] == '1') {
-				return false
-			}
-		}
-		return true
-	}
-	gtin := func(first string) string {
-		digits := first
-		for range 4 {
-			digits += fmt.Sprintf("%03d", take(10))
-		}
-		return "01" + digits + string(Mod10(digits))
-	}
-	general := func() string { return strings.TrimRight(expandedText(bits, at), string(rune(groupSeparator))) }
-	switch {
-	case prefix("1"):
-		at += 3
-		first := fmt.Sprint(take(4))
-		return gtin(first) + general(), "1"
-	case prefix("00"):
-		at += 4
-		return general(), "00"
-	case prefix("0100"):
-		at += 4
-		return gtin("9") + fmt.Sprintf("3103%06d", take(15)), "0100"
-	case prefix("0101"):
-		at += 4
-		item, weight := gtin("9"), take(15)
-		if weight < 10_000 {
-			return item + fmt.Sprintf("3202%06d", weight), "0101"
-		}
-		return item + fmt.Sprintf("3203%06d", weight-10_000), "0101"
-	case prefix("01100"):
-		at += 7
-		item, decimals := gtin("9"), take(2)
-		return item + fmt.Sprintf("392%d", decimals) + general(), "01100"
-	case prefix("01101"):
-		at += 7
-		item, decimals, currency := gtin("9"), take(2), take(10)
-		return item + fmt.Sprintf("393%d%03d", decimals, currency) + general(), "01101"
-	}
-	require.True(t, prefix("0111"))
-	at += 4
-	kind := take(3)
-	item, weight, date := gtin("9"), take(20), take(16)
-	reads = item + fmt.Sprintf("3%d0%d%06d", 1+kind%2, weight/100_000, weight%100_000)
-	if date != 38_400 {
-		reads += fmt.Sprintf("%d%02d%02d%02d", []int{11, 13, 15, 17}[kind/2], date/384, date%384/32+1, date%32)
-	}
-	return reads, fmt.Sprintf("0111%03b", kind)
-}
-
 // Each kind of item is packed by the method that is made for it, and takes no more room than it must.
 func TestExpandedPacksEachItemItsOwnWay(t *testing.T) {
 	var s Symbol
@@ -277,12 +101,24 @@ func TestExpandedPacksEachItemItsOwnWay(t *testing.T) {
 		}
 		require.NoError(t, err, test.text)
 		bits := expandedBits(t, &s)
-		reads, method := expandedReads(t, bits)
-		require.Equal(t, []string{s.Reads, test.method}, []string{reads, method}, test.text)
+		for i := range len(test.method) {
+			require.Equal(t, test.method[i] == '1', bits[1+i], "%s: method %s", test.text, test.method)
+		}
 		if test.characters > 0 {
 			require.Equal(t, test.characters, len(bits)/12+1, test.text)
 		}
 	}
+}
+
+// expandedBits returns the bits of the characters behind the check character.
+func expandedBits(t testing.TB, s *Symbol) []bool {
+	var again Symbol
+	elements, err := gs1.Parse(s.Text)
+	require.NoError(t, err)
+	require.NoError(t, again.Encode(DataBarExpanded, gs1.Text(elements), Options{}))
+	bits, ok := dataBarExpandedBits(dataBarOrder(elements), 0)
+	require.True(t, ok)
+	return bits
 }
 
 // Random element strings say what they should, and the stacked form has the same characters in its rows.
@@ -295,22 +131,20 @@ func TestExpandedSaysWhatWasMeant(t *testing.T) {
 		}
 		return string(text)
 	}
-	sets := []string{"0123456789", "0123456789ABCDEFGHIJKLMNOPQRSTUVWXYZ*,-./", set82}
+	sets := []string{"0123456789", "0123456789ABCDEFGHIJKLMNOPQRSTUVWXYZ*,-./", check.Set82}
 	var s, stacked Symbol
 	fitted := 0
 	for range 600 {
 		digits := pick("0123456789", 13)
-		text := "(01)" + digits + string(Mod10(digits)) + "(10)" + pick(sets[random.IntN(2)], 1+random.IntN(10)) + "(21)" + pick(sets[random.IntN(2)], 1+random.IntN(10))
+		text := "(01)" + digits + string(check.GS1(digits)) + "(10)" + pick(sets[random.IntN(2)], 1+random.IntN(10)) + "(21)" + pick(sets[random.IntN(2)], 1+random.IntN(10))
 		if random.IntN(3) == 0 {
-			text = "(8004)" + strings.ReplaceAll(pick(sets[2], 1+random.IntN(30)), "(", "x")
+			text = "(91)" + strings.ReplaceAll(pick(sets[2], 1+random.IntN(30)), "(", "x")
 		}
 		if s.Encode(DataBarExpanded, text, Options{}) != nil {
 			continue
 		}
 		fitted++
 		bits := expandedBits(t, &s)
-		reads, _ := expandedReads(t, bits)
-		require.Equal(t, s.Reads, reads, text)
 		for columns := 1; columns <= 5; columns++ {
 			require.NoError(t, stacked.Encode(DataBarExpandedStacked, text, Options{Columns: columns}))
 			rows := (stacked.Matrix.Height + 3) / 37

@@ -3,6 +3,8 @@ package symbology
 import (
 	"slices"
 	"strings"
+
+	"oddspool/core/gs1"
 )
 
 // GS1 DataBar Expanded (ISO/IEC 24724, 7): GS1 element strings in 4 to 22 characters of 17 modules, two
@@ -117,7 +119,7 @@ func (s *Symbol) dataBarExpandedStacked(text string, o Options) error {
 // dataBarExpandedData packs elements and returns the values of the characters, the check character
 // first. With columns, the last row has more than one character.
 func (s *Symbol) dataBarExpandedData(name, text string, columns int) ([]int, error) {
-	elements, err := s.gs1(text)
+	elements, err := s.gs1(name, text)
 	if err != nil {
 		return nil, err
 	}
@@ -141,7 +143,7 @@ func (s *Symbol) dataBarExpandedData(name, text string, columns int) ([]int, err
 		}
 	}
 	characters[0] = 211*(len(characters)-dataBarExpandedLeast) + sum%211
-	s.Text, s.Reads = GS1Text(elements), string(gs1DataInOrder(elements, groupSeparator))
+	s.Text, s.Reads = gs1.Text(elements), string(gs1.Data(elements, groupSeparator))
 	return characters, nil
 }
 
@@ -210,7 +212,7 @@ func bitsValue(bits []bool) (value int) {
 
 // dataBarExpandedBits packs elements by the method that keeps most of them (7.2.5.4). A symbol has at
 // least four characters and at most 22; ok is false when the data needs more.
-func dataBarExpandedBits(elements []Element, columns int) (bits []bool, ok bool) {
+func dataBarExpandedBits(elements []gs1.Element, columns int) (bits []bool, ok bool) {
 	w := &dataBarBits{columns: columns}
 	w.add(0, 1) // no 2D component is linked
 	rest := elements
@@ -231,7 +233,7 @@ func dataBarExpandedBits(elements []Element, columns int) (bits []bool, ok bool)
 			w.add(number(amount[:3]), 10)
 			amount = amount[3:]
 		}
-		rest = append([]Element{{nil, amount}}, elements[2:]...)
+		rest = append([]gs1.Element{{Value: amount}}, elements[2:]...)
 	case elements[0].AI.AI == "01":
 		w.add(1, 1)
 		w.openLength()
@@ -242,31 +244,31 @@ func dataBarExpandedBits(elements []Element, columns int) (bits []bool, ok bool)
 		w.add(0b00, 2)
 		w.openLength()
 	}
-	w.general(string(gs1DataInOrder(rest, fnc1)))
+	w.general(string(gs1.Data(rest, fnc1)))
 	return w.end()
 }
 
 // dataBarOrder puts a GTIN first, a price after it, then what has a fixed length, which packs best.
-func dataBarOrder(elements []Element) []Element {
-	rank := func(e Element) int {
+func dataBarOrder(elements []gs1.Element) []gs1.Element {
+	rank := func(e gs1.Element) int {
 		switch {
 		case e.AI.AI == "01":
 			return 0
 		case len(e.AI.AI) == 4 && (e.AI.AI[:3] == "392" || e.AI.AI[:3] == "393"):
 			return 1
-		case e.AI.fixed:
+		case e.AI.Predefined():
 			return 2
 		}
 		return 3
 	}
 	ordered := slices.Clone(elements)
-	slices.SortStableFunc(ordered, func(a, b Element) int { return rank(a) - rank(b) })
+	slices.SortStableFunc(ordered, func(a, b gs1.Element) int { return rank(a) - rank(b) })
 	return ordered
 }
 
 // isPrice tells whether elements begin with a variable measure item and its price, with up to three
 // decimals (methods 01100 and 01101).
-func isPrice(elements []Element) bool {
+func isPrice(elements []gs1.Element) bool {
 	if len(elements) < 2 || elements[0].AI.AI != "01" || elements[0].Value[0] != '9' {
 		return false
 	}
@@ -303,7 +305,7 @@ func (w *dataBarBits) gtin(digits string) {
 
 // weights packs a variable measure item of which only weight, and perhaps a date, is told (methods
 // 0100, 0101 and 0111000 to 0111111).
-func (w *dataBarBits) weights(elements []Element) bool {
+func (w *dataBarBits) weights(elements []gs1.Element) bool {
 	if len(elements) < 2 || len(elements) > 3 || elements[0].AI.AI != "01" || elements[0].Value[0] != '9' || len(elements[1].AI.AI) != 4 {
 		return false
 	}
@@ -445,8 +447,6 @@ var dataBarLatches = [3][3]dataBarWay{
 	{{[]dataBarLatch{{0, 3}}, 3}, {}, {[]dataBarLatch{{4, 5}}, 5}},
 	{{[]dataBarLatch{{0, 3}}, 3}, {[]dataBarLatch{{4, 5}}, 5}, {}},
 }
-
-func isDigit(c byte) bool { return c >= '0' && c <= '9' }
 
 // numericPair tells whether two characters go into seven bits: digits, and one of them may be FNC1.
 func numericPair(a, b byte) bool {

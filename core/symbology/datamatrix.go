@@ -1,7 +1,12 @@
 package symbology
 
 import (
+	"fmt"
+	"strings"
 	"unicode/utf8"
+
+	"oddspool/core/codewords"
+	"oddspool/core/gs1"
 )
 
 // Data Matrix ECC 200 (ISO/IEC 16022). The data is written in the modes that take the fewest words:
@@ -26,14 +31,14 @@ var dmSizes = []dmSize{
 }
 
 // dmField is GF(256) with x^8+x^5+x^3+x^2+1 (5.7).
-var dmField = newField(256, 0x12D)
+var dmField = codewords.NewField(256, 0x12D)
 
 var dmGenerators = map[int][]int{}
 
 func init() {
 	for _, size := range dmSizes {
 		n := size.check / size.blocks
-		dmGenerators[n] = dmField.generator(n, 1)
+		dmGenerators[n] = dmField.Generator(n, 1)
 	}
 }
 
@@ -58,10 +63,12 @@ func (s *Symbol) dataMatrix(text string, o Options) error {
 	if text == "" {
 		return wrong("Data Matrix", 0, "Data Matrix needs at least one character.")
 	}
-	bytes, latin := latin1(text)
+	bytes, isUTF8 := plainBytes(text, o)
 	var before []byte
-	if !latin && utf8.ValidString(text) {
+	if isUTF8 {
 		before = []byte{dmECI, 27} // ECI 26: UTF-8
+	} else if macro, inside, ok := dmMacro(bytes); ok {
+		before, bytes = []byte{macro}, inside
 	}
 	chars := make([]uint16, len(bytes))
 	for i, b := range bytes {
@@ -71,14 +78,48 @@ func (s *Symbol) dataMatrix(text string, o Options) error {
 	return s.dmSymbol("Data Matrix", before, chars, o)
 }
 
-// latin1 returns text in ISO/IEC 8859-1, which is what codes hold without being told; where it has
-// other characters, its own bytes.
+// dmMacro takes away what Macro 05 and 06 stand for: the beginning and the end of a message in the formats
+// of ISO/IEC 15434 that have these numbers (5.2.4.7).
+func dmMacro(data []byte) (macro byte, inside []byte, ok bool) {
+	const begin, end, firstMacro = "[)>\x1e05\x1d", "\x1e\x04", 236
+	n := len(begin)
+	if len(data) < n+len(end) || string(data[len(data)-len(end):]) != end {
+		return 0, nil, false
+	}
+	for i, format := range []string{begin, strings.Replace(begin, "05", "06", 1)} {
+		if string(data[:n]) == format {
+			return byte(firstMacro + i), data[n : len(data)-len(end)], true
+		}
+	}
+	return 0, nil, false
+}
+
+// plainBytes returns the bytes that say text: of ISO/IEC 8859-1, which is what codes hold without being
+// told, or the text's own; isUTF8 tells that they are no plain bytes, but need its ECI.
+func plainBytes(text string, o Options) (bytes []byte, isUTF8 bool) {
+	if o.Bytes {
+		return byteOfEach(text), false
+	}
+	bytes, latin := latin1(text)
+	return bytes, !latin && utf8.ValidString(text)
+}
+
+// byteOfEach returns the byte of each character's number.
+func byteOfEach(text string) []byte {
+	bytes := make([]byte, 0, len(text))
+	for _, r := range text {
+		bytes = append(bytes, byte(r))
+	}
+	return bytes
+}
+
+// latin1 returns text in ISO/IEC 8859-1; where it has other characters, its own bytes.
 func latin1(text string) (bytes []byte, ok bool) {
 	if !utf8.ValidString(text) {
 		return []byte(text), false
 	}
 	for _, r := range text {
-		if r > 0xFF || r >= 0x80 && r < 0xA0 {
+		if r > 0xFF || r >= 0x80 && r < 0xA0 { // what lies between the halves readers take for other sets
 			return []byte(text), false
 		}
 		bytes = append(bytes, byte(r))
@@ -87,19 +128,19 @@ func latin1(text string) (bytes []byte, ok bool) {
 }
 
 func (s *Symbol) gs1DataMatrix(text string, o Options) error {
-	elements, err := s.gs1(text)
+	elements, err := s.gs1("GS1 DataMatrix", text)
 	if err != nil {
 		return err
 	}
-	var chars []uint16
-	for _, b := range gs1Data(elements, groupSeparator) {
+	data := gs1.Data(gs1.Order(elements), groupSeparator)
+	chars := make([]uint16, len(data))
+	for i, b := range data {
+		chars[i] = uint16(b)
 		if b == groupSeparator {
-			chars = append(chars, dmFNC1)
-		} else {
-			chars = append(chars, uint16(b))
+			chars[i] = dmFNC1
 		}
 	}
-	s.Text, s.Reads = GS1Text(elements), string(gs1Data(elements, groupSeparator))
+	s.Text, s.Reads = gs1.Text(elements), string(data)
 	return s.dmSymbol("GS1 DataMatrix", []byte{dmFNC1Word}, chars, o)
 }
 
@@ -107,10 +148,14 @@ func (s *Symbol) dmSymbol(name string, before []byte, chars []uint16, o Options)
 	if o.Shape != "" && o.Shape != "square" && o.Shape != "rectangle" {
 		return wrong(name, 0, "The shape of %s is square or rectangle, not %s.", name, o.Shape)
 	}
+	wanted, err := dmWanted(name, o.Size)
+	if err != nil {
+		return err
+	}
 	closed := dmEncode(chars, false, len(before))
 	open := dmEncode(chars, true, len(before))
 	for _, size := range dmSizes {
-		if o.Shape == "square" && size.w != size.h || o.Shape == "rectangle" && size.w == size.h {
+		if wanted != nil && size != *wanted || o.Shape == "square" && size.w != size.h || o.Shape == "rectangle" && size.w == size.h {
 			continue
 		}
 		words := closed
@@ -123,12 +168,40 @@ func (s *Symbol) dmSymbol(name string, before []byte, chars []uint16, o Options)
 		s.dmDraw(size, append(append([]byte{}, before...), words...))
 		return nil
 	}
-	shape := ""
-	if o.Shape == "rectangle" {
-		shape = "rectangular "
+	needs := len(before) + min(len(closed), len(open))
+	switch {
+	case wanted != nil:
+		return wrong(name, 0, "This is too much for one %s of %s modules, which holds %d words and needs %d. Say less, or choose a larger one.", name, o.Size, wanted.data, needs)
+	case o.Shape == "rectangle":
+		return wrong(name, 0, "This is too much for one rectangular %s, which holds %d words and needs %d. Say less, or choose a square one.", name, dmMost(false), needs)
 	}
-	return wrong(name, 0, "This is too much for one %s%s, which holds %d words and needs %d. Say less, or spread it over two.",
-		shape, name, 1558, len(before)+len(closed))
+	return wrong(name, 0, "This is too much for one %s, which holds %d words and needs %d. Say less, or spread it over two.", name, dmMost(true), needs)
+}
+
+// dmMost returns the words of data that the largest symbol of a shape holds.
+func dmMost(square bool) (words int) {
+	for _, size := range dmSizes {
+		if square == (size.w == size.h) {
+			words = max(words, size.data)
+		}
+	}
+	return words
+}
+
+// dmWanted finds the size that is asked for, such as 24x24 or 12x36, its sides in either order; nil: any.
+func dmWanted(name, asked string) (*dmSize, error) {
+	if asked == "" {
+		return nil, nil
+	}
+	var list []string
+	for i, size := range dmSizes {
+		rows, columns := fmt.Sprintf("%dx%d", size.h, size.w), fmt.Sprintf("%dx%d", size.w, size.h)
+		if asked == rows || asked == columns {
+			return &dmSizes[i], nil
+		}
+		list = append(list, rows)
+	}
+	return nil, wrong(name, 0, "%s has no size %s; there are %s.", name, asked, strings.Join(list, ", "))
 }
 
 // The states in which the encoder can stand before a character: in ASCII, in C40, Text or X12 with so
@@ -296,14 +369,14 @@ func dmWrite(out []byte, chars []uint16, mode int, open bool, before int) []byte
 			return append(out, byte(c+1))
 		}
 	case dmEDIFACT:
-		bits := &bitWriter{}
+		bits := &codewords.Bits{}
 		for _, c := range chars {
-			bits.add(int(c)&0x3F, 6)
+			bits.Add(int(c)&0x3F, 6)
 		}
 		if !open || len(chars)%4 != 0 {
-			bits.add(0x1F, 6)
+			bits.Add(0x1F, 6)
 		}
-		return append(append(out, dmEDIFACT), bits.data...)
+		return append(append(out, dmEDIFACT), bits.Bytes...)
 	case dmBase256:
 		out = append(out, dmBase256)
 		random := func(b int) {
@@ -410,7 +483,7 @@ func (s *Symbol) dmDraw(size dmSize, words []byte) {
 		if size.blocks == 10 { // in 144 × 144 the check words begin with those of the ninth block
 			place = (block + 2) % 10
 		}
-		for i, b := range remainder(dmField, data, dmGenerators[n]) {
+		for i, b := range codewords.Check(dmField, data, dmGenerators[n]) {
 			all[size.data+place+i*size.blocks] = b
 		}
 	}

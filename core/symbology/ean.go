@@ -50,12 +50,12 @@ func splitAddOn(name, text string) (code, addOn string, err error) {
 	return code, addOn, nil
 }
 
-func (s *Symbol) ean13(text string, _ Options) error {
+func (s *Symbol) ean13(text string, o Options) error {
 	code, addOn, err := splitAddOn("EAN-13", text)
 	if err != nil {
 		return err
 	}
-	digits, err := withCheck("EAN-13", code, 13)
+	digits, err := s.number("EAN-13", code, 13, o)
 	if err != nil {
 		return err
 	}
@@ -82,8 +82,12 @@ func (s *Symbol) ean13Bars(digits string) {
 	s.guard(1, 1, 1)
 }
 
-func (s *Symbol) ean8(text string, _ Options) error {
-	digits, err := withCheck("EAN-8", text, 8)
+func (s *Symbol) ean8(text string, o Options) error {
+	code, addOn, err := splitAddOn("EAN-8", text)
+	if err != nil {
+		return err
+	}
+	digits, err := s.number("EAN-8", code, 8, o)
 	if err != nil {
 		return err
 	}
@@ -100,15 +104,16 @@ func (s *Symbol) ean8(text string, _ Options) error {
 	s.guard(1, 1, 1)
 	s.Parts = append(s.Parts, Words{digits[:4], 3, 31}, Words{digits[4:], 36, 64})
 	s.Text, s.Reads = digits, digits
+	s.addOn(addOn)
 	return nil
 }
 
-func (s *Symbol) upca(text string, _ Options) error {
+func (s *Symbol) upca(text string, o Options) error {
 	code, addOn, err := splitAddOn("UPC-A", text)
 	if err != nil {
 		return err
 	}
-	digits, err := withCheck("UPC-A", code, 12)
+	digits, err := s.number("UPC-A", code, 12, o)
 	if err != nil {
 		return err
 	}
@@ -122,32 +127,33 @@ func (s *Symbol) upca(text string, _ Options) error {
 	return nil
 }
 
-func (s *Symbol) upce(text string, _ Options) error {
+func (s *Symbol) upce(text string, o Options) error {
 	const name = "UPC-E"
-	if err := onlyDigits(name, text); err != nil {
+	code, addOn, err := splitAddOn(name, text)
+	if err != nil {
 		return err
 	}
-	long := text
-	if len(text) >= 6 && len(text) <= 8 { // written short already: with or without number system and check digit
-		short := text
-		if len(text) == 6 {
-			short = "0" + text
+	if err := onlyDigits(name, code); err != nil {
+		return err
+	}
+	long := code
+	if n := len(code); n >= 6 && n <= 8 { // written short already: with or without number system and check digit
+		short := code
+		if n == 6 {
+			short = "0" + code
 		}
 		if short[0] != '0' && short[0] != '1' {
 			return wrong(name, 1, "UPC-E begins with 0 or 1, not %c.", short[0])
 		}
-		long = expandUPCE(short[:7])
-		if len(short) == 8 {
-			long += short[7:]
-		}
+		long = expandUPCE(short[:7]) + short[7:]
 	}
-	digits, err := withCheck(name, long, 12)
+	digits, err := s.number(name, long, 12, o)
 	if err != nil {
 		return err
 	}
 	six, ok := shortenUPCA(digits)
 	if !ok || digits[0] > '1' {
-		return wrong(name, 0, "%s has no short form: UPC-E leaves out zeros, and these are not where it can.", digits)
+		return wrong(name, 0, "%s has no short form: UPC-E leaves out zeros, and these are not where it can. Use UPC-A.", digits)
 	}
 	sets := upceSets[digits[11]-'0']
 	if digits[0] == '1' {
@@ -163,6 +169,7 @@ func (s *Symbol) upce(text string, _ Options) error {
 	s.QuietAfter = 7
 	s.Text = digits[:1] + six + digits[11:]
 	s.Reads = s.Text
+	s.addOn(addOn)
 	return nil
 }
 

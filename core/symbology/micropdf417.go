@@ -34,7 +34,7 @@ func (s *Symbol) microPDF417(text string, o Options) error {
 	if o.Columns < 0 || o.Columns > 4 {
 		return wrong(name, 0, "MicroPDF417 has 1 to 4 columns, not %d.", o.Columns)
 	}
-	words, err := pdf417Words(name, text)
+	words, err := pdf417Words(name, text, o)
 	if err != nil {
 		return err
 	}

@@ -4,6 +4,8 @@ import (
 	"slices"
 	"strconv"
 	"strings"
+
+	"oddspool/core/check"
 )
 
 // Code 93 (AIM USS-93): a character is three bars and three spaces in nine modules; two check
@@ -26,7 +28,7 @@ func (s *Symbol) code93(text string, _ Options) error {
 	var raw []byte
 	for i := range len(text) {
 		c := text[i]
-		if strings.IndexByte(code39Letters, c) >= 0 { // signs of its own need no shift here
+		if strings.IndexByte(check.Code39Letters, c) >= 0 { // signs of its own need no shift here
 			raw = append(raw, c)
 			continue
 		}

@@ -7,7 +7,8 @@ import (
 	"slices"
 	"strconv"
 	"strings"
-	"unicode/utf8"
+
+	"oddspool/core/codewords"
 )
 
 // PDF417 (ISO/IEC 15438): data as words from 0 to 928, each a pattern of 17 modules, in rows whose ends
@@ -40,7 +41,7 @@ func (s *Symbol) pdf417(text string, o Options) error {
 	if o.Columns < 0 || o.Columns > pdf417MostColumns {
 		return wrong(name, 0, "PDF417 has 1 to %d columns, not %d.", pdf417MostColumns, o.Columns)
 	}
-	words, err := pdf417Words(name, text)
+	words, err := pdf417Words(name, text, o)
 	if err != nil {
 		return err
 	}
@@ -128,7 +129,7 @@ func (s *Symbol) pattern(x, y, bits, n int) int {
 }
 
 func (s *Symbol) pdf417Pattern(x, y, cluster, word int) int {
-	return s.pattern(x, y, 1<<16|int(pdf417Patterns[cluster][word])<<1, 17)
+	return s.pattern(x, y, 1<<16|int(codewords.PDF417Patterns[cluster][word])<<1, 17)
 }
 
 // pdf417Check returns the words of correction: the complement of what is left of the data divided by
@@ -195,17 +196,14 @@ type pdf417Step struct {
 // pdf417Words returns the fewest words that say text, found by looking at every way through the modes
 // of compaction (5.4). ISO/IEC 8859-1 is what readers take for granted, and other text is UTF-8 behind
 // its number; what is neither goes as the bytes that it is.
-func pdf417Words(name, text string) ([]int, error) {
+func pdf417Words(name, text string, o Options) ([]int, error) {
 	if text == "" {
 		return nil, wrong(name, 0, "%s needs at least one character.", name)
 	}
 	var words []int
-	data, latin := latin1(text)
-	if !latin {
-		data = []byte(text)
-		if utf8.ValidString(text) {
-			words = []int{pdf417ECI, utf8ECI}
-		}
+	data, isUTF8 := plainBytes(text, o)
+	if isUTF8 {
+		words = []int{pdf417ECI, utf8ECI}
 	}
 	if len(data) > 2800 {
 		return nil, wrong(name, 0, "%d characters are too many for %s.", len(data), name)

@@ -14,26 +14,16 @@ type Suit struct {
 	Why    string // of the first of them
 	Module int    // dots, the smallest sensible at this printer
 	Wide   int    // dots of the largest symbol, with quiet zones
-	Tall   int    // dots; of a linear code the least that its bars should be tall
+	Tall   int    // dots; of a linear code what LeastHeight says
 }
-
-// A linear code should be at least 15 per cent of its length tall, and 5 mm (ISO/IEC 15417, 4.7.1.2,
-// and its like of the others).
-const (
-	leastHeight      = 5 * measure.Millimetre
-	leastHeightShare = 0.15
-)
 
 // Rank returns how each symbology suits some values at a resolution: those that hold all of them
 // first, the smallest before larger ones.
 func Rank(values []string, r measure.Resolution) []Suit {
 	var suits []Suit
 	var s Symbol
-	for _, guide := range guides {
-		suit := Suit{ID: guide.ID, Module: max(r.Dots(measure.Length(guide.Least)), 1)}
-		if r.Length(suit.Module) < measure.Length(guide.Least) {
-			suit.Module++
-		}
+	for _, guide := range registry {
+		suit := Suit{ID: guide.ID, Module: LeastModule(guide.ID, AnyPurpose, r)}
 		for _, value := range values {
 			if err := s.Encode(guide.ID, value, Options{}); err != nil {
 				if suit.Fails++; suit.Fails == 1 {
@@ -43,7 +33,8 @@ func Rank(values []string, r measure.Resolution) []Suit {
 			}
 			wide, tall := s.DotsWithQuiet(suit.Module)
 			if !s.Is2D() {
-				tall = max(r.Dots(leastHeight), int(leastHeightShare*float64(wide)))
+				bars := r.Length(s.DotsWide(suit.Module))
+				tall = DotsNotLess(LeastHeight(guide.ID, AnyPurpose, r.Length(suit.Module), bars), r)
 			}
 			if wide*tall > suit.Wide*suit.Tall {
 				suit.Wide, suit.Tall = wide, tall

@@ -5,9 +5,13 @@
 package symbology
 
 import (
+	"errors"
 	"fmt"
 	"math"
 	"slices"
+	"unicode/utf8"
+
+	"oddspool/core/gs1"
 )
 
 // An ID names a symbology in design files.
@@ -29,7 +33,7 @@ type Symbol struct {
 	QuietAfter  int // and after the last
 	QuietAbove  int // and, for a 2D code, above and below
 
-	Elements []Element // what GS1 data is made of
+	Elements []gs1.Element // what GS1 data is made of
 
 	Text  string  // the human-readable text
 	Parts []Words // where its parts stand under the bars, where the standard says so; else nil
@@ -140,9 +144,15 @@ type Options struct {
 	Check   bool    // append the check character that the symbology leaves open
 	Ratio   float64 // wide to narrow, of codes with two widths: 2 to 3; 0: 3
 	Level   string  // error correction: L, M, Q or H of QR; 0 to 8 of PDF417; per cent of Aztec; empty: the usual
+	Version string  // 1 to 40 of QR, M1 to M4 of Micro QR, R7x43 to R17x139 of rMQR; empty: the smallest
+	Form    string  // compact, full or rune of Aztec; empty: the smaller
 	Shape   string  // square or rectangle of Data Matrix; empty: the smaller
+	Size    string  // rows by columns of Data Matrix, such as 24x24; empty: the smallest
 	Columns int     // of PDF417 and MicroPDF417, or pairs in a row of GS1 DataBar Expanded Stacked; 0: as suits
-	Host    string  // where a GS1 Digital Link begins; empty: DefaultHost
+	Host    string  // where a GS1 Digital Link begins; empty: that of a typed link, else gs1.DefaultHost
+	Bytes   bool    // each character stands for the byte of its number, up to U+00FF
+
+	CheckDigit gs1.CheckDigit // whether GTINs are given with their check digit
 }
 
 func (o Options) ratio() float64 {
@@ -160,6 +170,20 @@ type DataError struct {
 }
 
 func (e *DataError) Error() string { return e.Reason }
+
+// fromGS1 gives an error of GS1 data the name of the symbology that was to hold it. Its position is counted
+// from so many characters on.
+func fromGS1(name string, err error, from int) error {
+	var data *gs1.DataError
+	if !errors.As(err, &data) {
+		return err
+	}
+	position := data.Position
+	if position > 0 {
+		position += from
+	}
+	return &DataError{name, position, data.Reason}
+}
 
 func wrong(name string, position int, format string, args ...any) error {
 	return &DataError{name, position, fmt.Sprintf(format, args...)}
@@ -189,9 +213,9 @@ func Name(id ID) string {
 }
 
 func find(id ID) *Guide {
-	for i := range guides {
-		if guides[i].ID == id {
-			return &guides[i]
+	for i := range registry {
+		if registry[i].ID == id {
+			return &registry[i]
 		}
 	}
 	return nil
@@ -208,6 +232,14 @@ func (s *Symbol) Encode(id ID, text string, o Options) error {
 	if len(text) > mostBytes {
 		return wrong(known.Name, 0, "%d bytes are too many for any code.", len(text))
 	}
+	if o.Bytes {
+		position := 0
+		for _, r := range text {
+			if position++; r > 0xFF {
+				return wrong(known.Name, position, "%s (character %d) is no byte: those are U+0000 to U+00FF.", shown(r), position)
+			}
+		}
+	}
 	s.QuietBefore, s.QuietAfter, s.QuietAbove = known.Quiet, known.Quiet, 0
 	if known.Is2D {
 		s.QuietAbove = known.Quiet
@@ -217,9 +249,9 @@ func (s *Symbol) Encode(id ID, text string, o Options) error {
 		s.clear()
 		return err
 	}
-	switch id {
-	case EAN13, EAN8, UPCA, UPCE, ITF14, DataBar, DataBarStacked, DataBarLimited: // they hold a GTIN and do not say so
-		s.Elements = append(s.Elements, Element{AI: ais()["01"], Value: s.Reads})
+	if known.CheckDigit { // it holds a GTIN and does not say so
+		const longest = 14
+		s.Elements = append(s.Elements, gs1.Element{AI: gs1.Find("01"), Value: s.Reads[max(len(s.Reads)-longest, 0):]})
 	}
 	return nil
 }
@@ -255,4 +287,45 @@ func printable(text string) string {
 		}
 	}
 	return string(shown)
+}
+
+// number completes a GTIN of so many digits.
+func (s *Symbol) number(name, text string, length int, o Options) (string, error) {
+	digits, err := gs1.Complete(name, text, length, o.CheckDigit)
+	if err != nil {
+		return "", fromGS1(name, err, 0)
+	}
+	return digits, nil
+}
+
+// gs1 reads element strings and keeps them.
+func (s *Symbol) gs1(name, text string) ([]gs1.Element, error) {
+	elements, err := gs1.Parse(text)
+	if err != nil {
+		return nil, fromGS1(name, err, 0)
+	}
+	s.Elements = append(s.Elements, elements...)
+	return elements, nil
+}
+
+// groupSeparator is what readers send for a function character within GS1 data.
+const groupSeparator = gs1.Separator
+
+func number(digits string) int {
+	n := 0
+	for i := range len(digits) {
+		n = n*10 + int(digits[i]-'0')
+	}
+	return n
+}
+
+func isDigit(c byte) bool { return c >= '0' && c <= '9' }
+
+func isASCII(text string) bool {
+	for i := range len(text) {
+		if text[i] >= utf8.RuneSelf {
+			return false
+		}
+	}
+	return true
 }

@@ -13,6 +13,8 @@ import (
 	qrdecoder "github.com/makiuchi-d/gozxing/qrcode/decoder"
 	"github.com/stretchr/testify/require"
 
+	"oddspool/core/check"
+	"oddspool/core/gs1"
 	"oddspool/core/symbology"
 )
 
@@ -92,11 +94,12 @@ func TestLinearCodesSayWhatWasMeant(t *testing.T) {
 		symbology.UPCA:        func() string { return pick(digits, 11) },
 		symbology.UPCE:        func() string { return pick("01", 1) + pick(digits, 6) },
 	}
+	missing := map[symbology.ID]gs1.CheckDigit{symbology.ITF14: gs1.Missing, symbology.EAN13: gs1.Missing}
 	var s symbology.Symbol
 	for id, make := range data {
 		for range 200 {
 			text := make()
-			require.NoError(t, s.Encode(id, text, symbology.Options{Ratio: 2 + random.Float64()}), "%s %q", id, text)
+			require.NoError(t, s.Encode(id, text, symbology.Options{Ratio: 2 + random.Float64(), CheckDigit: missing[id]}), "%s %q", id, text)
 			got, _ := said(t, id, &s)
 			require.Equal(t, s.Reads, got, "%s %q", id, text)
 			require.Equal(t, 1, len(s.Widths)%2, "a symbol begins and ends with a bar")
@@ -221,7 +224,7 @@ func TestCodesRefuseInWords(t *testing.T) {
 		{symbology.MicroPDF417, strings.Repeat("x", 260), symbology.Options{}, 0, "too much for one MicroPDF417"},
 		{symbology.MicroPDF417, "", symbology.Options{}, 0, "at least one character"},
 		{symbology.DataBarLimited, "29521234543217", symbology.Options{}, 0, "begins with 0 or 1"},
-		{symbology.DataBarStacked, "(01)0952123454321X", symbology.Options{}, 14, "is not in GS1 DataBar Stacked"},
+		{symbology.DataBarStacked, "(01)0952123454321X", symbology.Options{}, 18, "is not in GS1 DataBar Stacked"},
 		{symbology.DataBarExpandedStacked, "(01)09521234543213(21)7", symbology.Options{Columns: 12}, 0, "1 to 11 pairs"},
 		{symbology.DataBarExpanded, "(01)09521234543213(10)" + strings.Repeat("x", 20) + "(21)" + strings.Repeat("x", 20), symbology.Options{}, 0, "too much for one GS1 DataBar Expanded"},
 		{symbology.GS1LinkQR, "(01)09521234543213", symbology.Options{Host: "brinewick"}, 0, "no address that a link can begin with"},
@@ -396,10 +399,7 @@ func TestDataMatrixIsAsSmallAsItCanBe(t *testing.T) {
 	}
 }
 
-func TestGS1IsReadBuiltAndChecked(t *testing.T) {
-	elements, err := symbology.ParseGS1("(01)09521234543213(17)261231(10)26K104(3103)001750")
-	require.NoError(t, err)
-	require.Equal(t, "(01)09521234543213(17)261231(10)26K104(3103)001750", symbology.GS1Text(elements))
+func TestGS1DataIsWrittenInItsSymbols(t *testing.T) {
 	var s symbology.Symbol
 	for _, id := range []symbology.ID{symbology.GS1128, symbology.GS1DataMatrix, symbology.GS1QR} {
 		require.NoError(t, s.Encode(id, "(10)26K104(01)09521234543213(21)00417", symbology.Options{}), id)
@@ -407,53 +407,21 @@ func TestGS1IsReadBuiltAndChecked(t *testing.T) {
 	}
 	require.NoError(t, s.Encode(symbology.GS1DataMatrix, "(01)09521234543213(21)00417", symbology.Options{}))
 	require.Equal(t, "\x1d010952123454321321"+"00417", readDM(t, &s), "gozxing gives the first FNC1 as GS")
-
-	for text, want := range map[string]string{
-		"(01)0952123454321":                         "(01) GTIN: it has 14 characters, and “0952123454321” is 13.",
-		"(01)09521234543210":                        "its check digit is 3, not 0",
-		"(17)261331(01)09521234543213":              "261331 is no date",
-		"(17)260230(01)09521234543213":              "260230 is no date",
-		"(01)09521234543213(02)09521234543213(37)4": "exclude each other",
-		"(01)09521234543213(10)a b":                 "may not stand in GS1 data",
-		"(01)09521234543213(10)a(10)b":              "twice with different values",
-		"(05)1":                                     "(05) is no application identifier",
-		"(01":                                       "is not closed",
-		"(3103)00175A(01)09521234543213":            "“A” is no digit",
-		"(10)" + strings.Repeat("x", 21):            "it has 1 to 20 characters",
-		"(8013)1987654Ad4X4bL5ttr2310c2L":           "its check characters are 2K, not 2L",
-		"(8013)12":                                  "more stand before them",
-		"(8010)952a":                                "digits, capitals, #, - and / may",
-		"(00)095212345432123456":                    "its check digit is",
-	} {
-		_, err := symbology.ParseGS1(text)
-		var data *symbology.DataError
-		require.ErrorAs(t, err, &data, text)
-		require.Contains(t, data.Reason, want)
-	}
-	lot, err := symbology.ParseGS1("(10)26K104")
-	require.NoError(t, err)
-	require.EqualError(t, symbology.Lacking(lot, lot), "(10) BATCH/LOT needs (01) or (02) or (03) or (8006) or (8026) with it on the label.")
-	require.NoError(t, symbology.Lacking(lot, append(elements, lot...)))
 	long := "(01)09521234543213(10)" + strings.Repeat("x", 20) + "(21)" + strings.Repeat("y", 20)
 	require.ErrorContains(t, s.Encode(symbology.GS1128, long, symbology.Options{}), "it takes up to 48")
 	require.NoError(t, s.Encode(symbology.GS1QR, long, symbology.Options{}))
-	require.NoError(t, s.Encode(symbology.GS1DataMatrix, "(01)09521234543213(10)(brackets)(21)7", symbology.Options{}), "values may have brackets")
-}
-
-// Check characters with the examples of their standards, or of the issuers that use them.
-func TestCheckCharacters(t *testing.T) {
-	require.Equal(t, "3", string(symbology.Mod10("629104150021")))
-	require.Equal(t, "3", string(symbology.Luhn("7992739871")))
-	require.Equal(t, "2", string(symbology.Mod11("030640615", 10)))
-	require.Equal(t, "X", string(symbology.Mod11("080442957", 10)))
-	require.Equal(t, "T", string(symbology.Mod43("12345ABCDE/")), "115 modulo 43 is 29")
-	require.Equal(t, "44", symbology.Mod97("794"), "ISO/IEC 7064, annex")
-	require.Equal(t, "5", string(symbology.Mod1110("0794")))
-	require.Equal(t, "M", string(symbology.Mod3736("A12425GABC1234002")), "a music release identifier")
-	require.Equal(t, "2K", symbology.ModelCheck("1987654Ad4X4bL5ttr2310c"), "the example of GS1's own page on them")
-	for _, text := range []string{"0794", "A999 914123456"} {
-		require.NotZero(t, symbology.Mod372(strings.ReplaceAll(text, " ", "")))
-	}
+	require.NoError(t, s.Encode(symbology.GS1DataMatrix, `(01)09521234543213(10)A1\(21\)7`, symbology.Options{}))
+	require.Len(t, s.Elements, 2, "a value cannot forge an identifier")
+	require.Equal(t, "010952123454321310A1(21)7", s.Reads)
+	err := s.Encode(symbology.GS1DataMatrix, "(01)09521234543213(10)Tång", symbology.Options{})
+	var data *symbology.DataError
+	require.ErrorAs(t, err, &data)
+	require.Equal(t, 24, data.Position)
+	require.Equal(t, "GS1 DataMatrix", data.Symbology)
+	require.NoError(t, s.Encode(symbology.EAN13, "952123454321", symbology.Options{}))
+	require.Equal(t, "9521234543213", s.Elements[0].Value)
+	require.NoError(t, s.Encode(symbology.DataBar, "9521234543213", symbology.Options{}))
+	require.Equal(t, "09521234543213", s.Elements[0].Value)
 }
 
 func TestBarsAreMadeNarrower(t *testing.T) {
@@ -515,37 +483,23 @@ func BenchmarkEncode(b *testing.B) {
 	}
 }
 
-func TestLinksAreBuiltAndRead(t *testing.T) {
-	_, err := symbology.ParseGS1("(01)09521234543213(10)26/K 104(21)00417(17)261231(3103)001750")
-	require.Error(t, err, "a space is none of GS1's characters")
-	elements, err := symbology.ParseGS1("(01)09521234543213(10)26/K104(21)00417(17)261231(3103)001750")
-	require.NoError(t, err)
-	link, err := symbology.Link("https://id.brinewick.example/", elements, false)
-	require.NoError(t, err)
-	require.Equal(t, "https://id.brinewick.example/01/09521234543213/10/26%2FK104/21/00417?17=261231&3103=001750", link)
-	back, err := symbology.ParseLink(link)
-	require.NoError(t, err)
-	require.Equal(t, symbology.GS1Text(elements), symbology.GS1Text(back))
-	short, err := symbology.Link("https://id.brinewick-kelp-works.example", elements[:1], true)
-	require.NoError(t, err)
-	require.Equal(t, "HTTPS://ID.BRINEWICK-KELP-WORKS.EXAMPLE/01/09521234543213", short)
-	var plain, shortest symbology.Symbol
-	require.NoError(t, plain.Encode(symbology.QR, strings.ToLower(short), symbology.Options{}))
-	require.NoError(t, shortest.Encode(symbology.QR, short, symbology.Options{}))
-	require.Less(t, shortest.Matrix.Width, plain.Matrix.Width, "capitals take fewer modules")
-
-	for link, want := range map[string]string{
-		"kelp": "no web address", "https://x.example/lot/7": "has no key", "https://x.example/01/09521234543213/99/7": "99 does not follow 01",
-		"https://x.example/01/09521234543210": "check digit", "https://x.example/01": "has no key", "https://x.example/01/%zz": "no web address",
+func TestLinksAreTheShortestAddresses(t *testing.T) {
+	var s, plain symbology.Symbol
+	for _, test := range []struct{ text, host, want string }{
+		{"(01)09521234543213(10)26K104", "", "HTTPS://ID.GS1.ORG/01/09521234543213/10/26K104"},
+		{"(01)09521234543213", "https://brinewick.example/Kelp", "HTTPS://BRINEWICK.EXAMPLE/Kelp/01/09521234543213"},
+		{"https://brinewick.example/01/09521234543213?linkType=all", "", "HTTPS://BRINEWICK.EXAMPLE/01/09521234543213?linkType=all"},
+		{"https://brinewick.example/01/09521234543213?x=1", "https://kelp.example", "HTTPS://KELP.EXAMPLE/01/09521234543213?x=1"},
 	} {
-		_, err := symbology.ParseLink(link)
-		require.ErrorContains(t, err, want, link)
+		for _, id := range []symbology.ID{symbology.GS1LinkQR, symbology.GS1LinkDataMatrix} {
+			require.NoError(t, s.Encode(id, test.text, symbology.Options{Host: test.host}), test.text)
+			require.Equal(t, test.want, s.Reads)
+			require.Equal(t, "09521234543213", s.Elements[0].Value)
+		}
 	}
-	other, err := symbology.ParseLink("https://x.example/some/path/01/9521234543213?from=mail")
-	require.NoError(t, err)
-	require.Equal(t, "(01)09521234543213", symbology.GS1Text(other))
-	_, err = symbology.Link("https://x.example", []symbology.Element{elements[3]}, false)
-	require.ErrorContains(t, err, "needs a key")
+	require.NoError(t, s.Encode(symbology.GS1LinkQR, "(01)09521234543213", symbology.Options{Host: "https://id.brinewick-kelp-works.example"}))
+	require.NoError(t, plain.Encode(symbology.QR, strings.ToLower(s.Reads), symbology.Options{}))
+	require.Less(t, s.Matrix.Width, plain.Matrix.Width, "capitals take fewer modules")
 }
 
 // Every character of DataBar has its modules: 16 outside, 15 inside, and no element none.
@@ -554,12 +508,12 @@ func TestDataBarHasItsModules(t *testing.T) {
 	random := rand.New(rand.NewPCG(9, 9))
 	for range 500 {
 		text := fmt.Sprintf("%013d", random.Int64N(10_000_000_000_000))
-		require.NoError(t, s.Encode(symbology.DataBar, "(01)"+text+string(symbology.Mod10(text)), symbology.Options{}))
+		require.NoError(t, s.Encode(symbology.DataBar, "(01)"+text+string(check.GS1(text)), symbology.Options{}))
 		require.Equal(t, 95, s.Modules(), text)
 		require.Len(t, s.Widths, 45)
 		require.NotContains(t, s.Widths, uint8(0))
 	}
-	require.NoError(t, s.Encode(symbology.DataBar, "952123454321", symbology.Options{}))
+	require.NoError(t, s.Encode(symbology.DataBar, "952123454321", symbology.Options{CheckDigit: gs1.Missing}))
 	require.Equal(t, "(01)09521234543213", s.Text)
 	require.ErrorContains(t, s.Encode(symbology.DataBar, "(01)09521234543210", symbology.Options{}), "check digit")
 }

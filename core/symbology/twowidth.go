@@ -3,6 +3,8 @@ package symbology
 import (
 	"fmt"
 	"strings"
+
+	"oddspool/core/check"
 )
 
 // twoWidths appends elements of which each set bit of a pattern is wide, its highest of n bits first.
@@ -35,7 +37,7 @@ func (s *Symbol) code39(text string, o Options) error {
 	position := 0
 	for i, r := range text {
 		position++
-		if i >= len(text) || r > 127 || strings.IndexByte(code39Letters, byte(r)) < 0 {
+		if i >= len(text) || r > 127 || strings.IndexByte(check.Code39Letters, byte(r)) < 0 {
 			return wrong(name, position, "%s (character %d) is not in Code 39; it takes capitals, digits and - . $ / + %% and space.", shown(r), position)
 		}
 	}
@@ -45,7 +47,7 @@ func (s *Symbol) code39(text string, o Options) error {
 // code39Raw encodes characters of Code 39 that stand for text.
 func (s *Symbol) code39Raw(name, raw, text string, o Options) error {
 	if o.Check {
-		raw += string(Mod43(raw))
+		raw += string(check.Mod43(raw))
 	}
 	if len(raw) > code39Longest {
 		return wrong(name, 0, "%d characters are too many for one %s; it takes up to %d.", len(raw), name, code39Longest)
@@ -57,7 +59,7 @@ func (s *Symbol) code39Raw(name, raw, text string, o Options) error {
 	s.twoWidths(code39Star, 9)
 	for i := range len(raw) {
 		s.Widths = append(s.Widths, 1)
-		s.twoWidths(code39Patterns[strings.IndexByte(code39Letters, raw[i])], 9)
+		s.twoWidths(code39Patterns[strings.IndexByte(check.Code39Letters, raw[i])], 9)
 	}
 	s.Widths = append(s.Widths, 1)
 	s.twoWidths(code39Star, 9)
@@ -179,8 +181,8 @@ func (s *Symbol) codabar(text string, o Options) error {
 		for i := range len(data) {
 			sum += strings.IndexByte(codabarLetters, data[i])
 		}
-		check := (16 - sum%16) % 16
-		data += codabarLetters[check : check+1]
+		value := (16 - sum%16) % 16
+		data += codabarLetters[value : value+1]
 	}
 	if len(data) > longest {
 		return wrong(name, 0, "%d characters are too many for one Codabar; it takes up to %d.", len(data), longest)
@@ -206,7 +208,7 @@ func (s *Symbol) interleaved(text string, o Options) error {
 		return err
 	}
 	if o.Check {
-		text += string(Mod10(text))
+		text += string(check.GS1(text))
 	}
 	if len(text)%2 == 1 {
 		return wrong(name, 0, "Interleaved 2 of 5 takes an even number of digits, and these are %d: put a 0 before them, or add a check digit.", len(text))
@@ -229,7 +231,7 @@ func (s *Symbol) interleaved(text string, o Options) error {
 // ITF-14 (GS1 General Specifications, 5.3.2): a GTIN-14 in Interleaved 2 of 5 of ratio 2.5.
 func (s *Symbol) itf14(text string, o Options) error {
 	const name = "ITF-14"
-	digits, err := withCheck(name, text, 14)
+	digits, err := s.number(name, text, 14, o)
 	if err != nil {
 		return err
 	}
@@ -242,31 +244,6 @@ func (s *Symbol) itf14(text string, o Options) error {
 	}
 	s.Text = digits[:1] + " " + digits[1:3] + " " + digits[3:8] + " " + digits[8:13] + " " + digits[13:]
 	return nil
-}
-
-// withCheck takes a number with or without its GS1 check digit, so many digits long with it, and
-// returns it with a right one.
-func withCheck(name, text string, length int) (string, error) {
-	if err := onlyDigits(name, text); err != nil {
-		return "", err
-	}
-	switch len(text) {
-	case length - 1:
-		return text + string(Mod10(text)), nil
-	case length:
-		if check := Mod10(text[:length-1]); check != text[length-1] {
-			return "", wrong(name, length, "The check digit of %s is %c, not %c.", text[:length-1], check, text[length-1])
-		}
-		return text, nil
-	}
-	hint := ""
-	if length-len(text) > 1 {
-		hint = fmt.Sprintf(" Put %d zeros before it if that is the number that is meant.", length-len(text))
-		if length-len(text) == 2 {
-			hint = fmt.Sprintf(" With a 0 before it the check digit would be %c.", Mod10("0"+text))
-		}
-	}
-	return "", wrong(name, 0, "%s takes %d or %d digits, and %s has %d.%s", name, length-1, length, text, len(text), hint)
 }
 
 // Code 11 (AIM USD-8): a character is three bars and two spaces; one or two check characters follow.
@@ -323,7 +300,7 @@ func (s *Symbol) msi(text string, o Options) error {
 		return err
 	}
 	if o.Check {
-		text += string(Luhn(text))
+		text += string(check.Luhn(text))
 	}
 	if len(text) > longest {
 		return wrong(name, 0, "%d digits are too many for one MSI; it takes up to %d.", len(text), longest)

@@ -452,15 +452,31 @@ type Carry struct {
 
 // CodeFacts defines model for CodeFacts.
 type CodeFacts struct {
+	// CheckDigit Of those whose data ends with one.
+	CheckDigit *string `json:"checkDigit,omitempty"`
+
+	// Deviation Per cent by which the true module is larger than the wanted one.
+	Deviation int `json:"deviation"`
+
 	// Height Micrometres with quiet zones, of a linear code its bars.
 	Height int  `json:"height"`
 	Is2d   bool `json:"is2d"`
+
+	// LeastModule Micrometres of the smallest module that the standard has, or GS1 for the purpose, in whole dots.
+	LeastModule     int `json:"leastModule"`
+	LeastModuleDots int `json:"leastModuleDots"`
+
+	// Magnification Per cent of the nominal size, of those that have one.
+	Magnification *int `json:"magnification,omitempty"`
 
 	// Module True module in micrometres.
 	Module       int `json:"module"`
 	ModuleDots   int `json:"moduleDots"`
 	Modules      int `json:"modules"`
 	QuietModules int `json:"quietModules"`
+
+	// QuietZone Micrometres on each side.
+	QuietZone int `json:"quietZone"`
 
 	// Reads What a reader says.
 	Reads     string `json:"reads"`
@@ -1237,11 +1253,14 @@ type Symbology struct {
 	// Check Its check character may be left out.
 	Check bool `json:"check"`
 
-	// CheckDigit What it says ends with a check digit.
+	// CheckDigit It holds a GTIN, whose check digit is worked out where it is not given.
 	CheckDigit bool `json:"checkDigit"`
 
 	// Columns Most that can be chosen; 0 where there is no choice.
 	Columns int `json:"columns"`
+
+	// Forms That can be asked for.
+	Forms []string `json:"forms"`
 
 	// Gs1 It holds application identifiers.
 	Gs1   bool   `json:"gs1"`
@@ -1256,12 +1275,15 @@ type Symbology struct {
 	LeastModule int `json:"leastModule"`
 
 	// Levels Of error correction.
-	Levels string `json:"levels"`
+	Levels []string `json:"levels"`
 
 	// Link It writes them as a web address.
-	Link bool   `json:"link"`
-	Most string `json:"most"`
-	Name string `json:"name"`
+	Link bool `json:"link"`
+
+	// Matrices Sizes in modules, rows by columns, that can be asked for.
+	Matrices []string `json:"matrices"`
+	Most     string   `json:"most"`
+	Name     string   `json:"name"`
 
 	// NominalModule Micrometres against which its magnification is told; 0 where it has none.
 	NominalModule int `json:"nominalModule"`
@@ -1277,6 +1299,9 @@ type Symbology struct {
 	Sizes    []PurposeSize `json:"sizes"`
 	Standard string        `json:"standard"`
 	Uses     string        `json:"uses"`
+
+	// Versions That can be asked for.
+	Versions []string `json:"versions"`
 }
 
 // Units What lengths are shown and typed in.
@@ -8020,138 +8045,142 @@ func (sh *strictHandler) ListTypefaces(ctx *gin.Context) {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"5H1bk9s20uhfQfGcqrxwLk7y7X7f+Mmx48QVO56aya6rTo6rFiIhCSsSUABwZMU1//0UGgCvDYoaXeyz",
-	"2YeNRyRx6W70vRufk0yWaymYMDq5+ZysqaIlM0zBXzyH/xfJTbKmZpmkiaAlS27sgzRR7I+KK5YnN0ZV",
-	"LE10tmQltV/MpSqpse8J87fvkzQpueBlVSY3z9LEbNfMPWILppLHx0c7lF5LoRnMeqvkrGCl/WcmhWHC",
-	"2H/S9brgGTVciqt/aynsb82M/1uxeXKT/K+rZjtX7qm+CuPBTDnTmeJrO0xyk3xYUkO4JhslxYJQkZON",
-	"/cVIksvEvu7HsFO8mMnKrSTPuf2eFrdKrpky3K7bwaA7/AuijcxWRCqyVnbDilBNuCCU5EzzhSC5zKqS",
-	"CXOZ1ICRs3+zzCRp8uliIS/8j3bHl3d0845pTRcseUyTl1QpzgBD69Y6PieKUS0F/LO/2y0xS1avJaNC",
-	"SOP+hAewWrsUblipd8H1DuaxS/GLpErRrf17Q7eOfqYM4/fxwX3aHeqxTWW/1zvzM3zsw6yBih1tAJgA",
-	"7F0rehXee0wTppRUCCzf0hkrNDGWXGaK0VULgzVpp8lCyWo9HRavuci5WPxkv8IAu2R8sYT1D6da88xU",
-	"irUeaqO4WHiE2N+ZsGfw92Rd0IxZMJZULTgAVGe0YHCoL+aF3LRg2xqF52Y5BMU7nilZMqOYxoDQw6Fd",
-	"Stqgoll3GL/eZQ38GowxhB8J1/5cvMlRHjaEuGKZVDl2zqRmpLAUYpmLXsqNuNzBBcNo98xMnh+O68S3",
-	"e1iowYOCVObsNc28ROiAtSHAKA2QDTdL8kfFmSF/SsF0SuScUFJwwagimcwZ4UaTGVUaPzRcf5u3yHgm",
-	"ZcEoMJpS5lXBhtP/pipG3EPLXstxigzjvJJui7HnkYewtXdjbyhGc5T/UkMosU+ZIppu26trjpneljNZ",
-	"yMUWP8o7D+EAATgMYCBklb8tGZlzpQ1gCISiXlt+YSGbS6OfO3x++8rh0gC1yzkg1X2o5KYjRYaTj7L5",
-	"BgA1xjsoa/DTQ0a9KU9DCEtxqEGpXkmNUPyncVjPlSxBdhZsbgjLFwAK+AHOv5X3hhScaSIF/L5hMxwh",
-	"2+FML0TuZrCwLRi1wgEmmcBoPyV2SGynr0D3OA7PzBWdG5yI4BHJ+XzOVA0oasgDU5pL0dpC64SznCPD",
-	"vZSVMBrAly2pWFhoOijDJHaoCfyST2WsTxME+7Duap1Tw/IXpvO+/e3C8JJhbMF/8gPOFjxQh6D7tSpn",
-	"TDVEaZiuUUBWbG0mkBKo+4CZZqKA+vbC2vtKx2WMo8EfhcGE92REOXMEAUdLGeqdqDxXTGvHwvxbXeYF",
-	"5xZlzJ4s0AlrEkCfgqRGn5ySEKZgFSDYxqpbarPZOH4DjFH0tljJPvZSzyx6DniRG0Ec77HqVC4zfeXe",
-	"u3S/XoJ1tL8F9UqaH+QnVH8rGIi6wLOpMhupVp6bcw0y/BKg1NGOcGG3wX/+hP+8nYA6x9vtyGmyRBHw",
-	"4yejmDscfeswKK3IQpcYTQ2MMBjAvY1N/ZqzIv8nLSpk9uiBfQjvj08eyBXexicHCwoTbui8rGCBTgfP",
-	"Vlzk6IOCPbCibVBtqBL2mTdZUOtpDPCGfTK7N++m9etKG0SEPfhxLOcdg42zLgcAyqyMxZd3VNiB4Rw1",
-	"qIEvq0o4VcEsmWbEbVSTBX9guOp0AEJGNeBlJXLF8r2U2SdiE0Nis8bUowdFayGlGuLTivpiO9n1cFd5",
-	"aYxsyMuCPfwYdkm3XoKgDiJu/CmdNN4H//4uy6FeaDNFGgARBd1tI9Z7J4KuacbNdqIyEjkl1jCI2IJc",
-	"g9mQWsvKCrpKcPOcXDwjmyVTrOOryyXTREhDDCuKifru4FRYqWXFxqzSID3qQ6KNXK9Zjh6TQtKczjCr",
-	"+w3sgBJtqMgv7B6EkWSz5NmSUCHN0lq54ADNqCAzRuxQzFs0doe4CeDeioCsDRNuNCvmJKNFoZ3j1gIU",
-	"vsb1Nyv3xzRCMCjYA8/YN07rsF/EVcHdjmfecSxNer/l2tn1/r19qTm0ONdJE0tVyLZJwcTCLC3Mev6S",
-	"QC6eVaeJXjIGdrf7BCET/Bwmac3l2kwNTkTaHC+/xBapYWf1J/leYFxOm/dVxAK1D70dDtjlunZ2U0My",
-	"WjIiK/OcXFsgCClYx0t3vdMuCpNjy/2ZC8yBlrNS7sQrX4g3AmYbDis376jYYuJbKZYZd3BwlRsV7R2g",
-	"/bAlorYXnex5TjQzZLYlSyryoZJt1QCaLXH4awvhuVSEFsWQQ1kN0rI5IcncqoyABFraw3sjqqJ4TBP4",
-	"fbcohRVgSHiTM2H4nGPcnXKMo2mS8wU3uGcu8FycmRtNQC8lHBxQgmys6PabQUYz3BQTVF7Kk/BuvQJ0",
-	"r+VaKvNaqnK4VyYyGdTi4a64W0YtUWZcULXFALAE1yU6SlSz/6OSpkN9LbOYramiRqrdUIBFotsWK+ww",
-	"FLLaa524neHHweb9RUiDsKPjWgYx08tNgy3rHaO6UlhYcJ9oQZqgZnFQSjIlta75ZzrJ5T7FrA1LTEec",
-	"l7+yTeO/7C7wRw4qBwUukhLaBF1FDmqKzFYpseyIbLyJ30RfD3eFBsoq6ae3Tk7efHt9DQIl/P0s7lU6",
-	"obNxP8ybSokWBV+n/3OdPvvv6/Tbv19/RCXiAEW3nGUME9UzdzYQh2tBMxaPpbzQEZ8bzX+gTk8K561k",
-	"FIwo0D6TNLFSfW9zXBtqWPcUB2PCYSsH9UVkrChQrbmvDsH2vO3bttzdRBiZ3yrLG9ldheg82VJyB64d",
-	"Bt1L96IT81apOBWN9aOLYbbuSJF9PnC22csdAVpB1xgdCteexSmCEJr+Scs/UH80/ev+35oZS0JTsios",
-	"uNy7AwYZHtRACI6BtqvA7RWHtjdbpvnGRL6fZxqcJmP+lJYuzsDLA4bv5WHRmuBqCodV03Ltcxm0BYxT",
-	"PumCcoEbuLVHKhYJyuOsKfAf1JllXyAzmoHjGDjTZeS40fw9MKzRPBMYDhjbhmu7QanAJUCNVbD7imZ7",
-	"/GqPo1+JX2OqnGaZFLl+i3o0arcFNyGzaMaIkUV+GZFKVO0Z+fCfRCIfA64NyHNse2ntCGt+CraDdTeG",
-	"NKrjEysKtDVqnhNWrs3WblpY+EMemXfOjIsDlz1XOQbp3X9u8WljczeCpiazNqF0LeoGMG24dhEW5Qeo",
-	"cRSS3cZYlcuIe0ytuamYxvmi1RIVHcLz3mqLSy4WpJBypS0RgwsnkyXTVq3EnUOHhgZHYmBuz81u6rWP",
-	"QO41R9gpoA53mbVTB3wIkmUs+CPASeYRTyho2ZdjAeqYVhTS/w5K44u6dJosvGajIyB6K+XqUAIbdQkC",
-	"vxm6AFvn0zGlgQs1Hqad6nXrm+qegvxycaDUya1dgMxpVRgkGHFbhNwbWtsraeMgVoxQxYhmD0zRohOo",
-	"6BElNUtccZkUrfD5v/Aytq+BumOoqfR4tGuQLMuEYSJzLqM1k+uC7WamfqKRpd0qKeeYgpkzjaWa5Gy6",
-	"5I6lh975kBUc7A0vCuLloT/dkdFc0Hb62Q1RXgQBR848XQlpRkNlZiOJWcpKW2M7ROwgE23uhtaTE4vB",
-	"tTKukCOxa+do0ZPdKLqdYFp/nXq6qAEYtt7CTpTI7tgfFdPmOJlVh9pgTYbtThusUmup2T3/E7PaGdXm",
-	"50ja53unyc+o0s/JdcNqOTAsO5BUppvr1YlPUe1z9/bOKk6TUrY/RmSk2xUeEtEVLcY+hp0g/uHaqbvT",
-	"5Pezh6G6u+2uoLOXtANxHF3m+Hpbz5MGktOyYSm8dsKd7MykEBBmgFBJ4+n6/vo6na78dbKw3EtEPjCF",
-	"qIA75ohI4LCzCPzumcFSICZBD76tQVirDK11/m3iMrHF3VGxOiobaSVp9Gg5D4Y4pPFuII03pwaSrPoi",
-	"D0l0O5gthZWhYGh7QfYLZ4zEKJ4eisAW6IuQempciFhhcnJRWaVN+hxWFLzTtDE3y4jOc1d7N3v5VxDd",
-	"w3keBK/28nL1gyZu8Hqk+MJ8nuRJPX6TLUUOgbP9PBHhm4grYn/jc+DOa83QWWIcqPrkIMU8ouOmJVDh",
-	"LrqJujLxvT7wkODa3WxJc7YPDu37MfxFj0mM5P1gaVgFuvSqQANzVqCco+gnfIqv7TiBhsyKERE3iNxz",
-	"XKPbM0gx+YCPOXjx7Czvda2rI1lOtsy03TSXe+ajM3WLZh+1/bvWkK+9P4ZIkbEbZ/grubHCuqCunMqq",
-	"ZYQSSMuJOYggfLQXTwvfRM5EyxXe3cIrqPBgwrv3ddu/30m02enLmpgcBV9M50J1GhbOzl7GeeR4Un/9",
-	"9PWTWeleUVzny41FLCd4rmqldaRGIE02bPaOFwV3tleXfGQ1K1q047nfmFxrhQKbGoMGrl0kDGGaBh5U",
-	"c5aBi1wNihbyJsfMk0qHuDunozmag503II8wzJc1e+yVATQ5WmPoCKlcT84BQAy3+ypbEqrJs4vvUvL3",
-	"4ALlmtCiSCHFrZPq1tgsz67t/zCfaCOd+v46l0unmbmo1uHQ+51MzFA1HIue1c4zSWie2/9AHviOLOyS",
-	"fnrjnvb2Up+5Suycz9AVI3RDt3Vh38HzRp1PgUza6I9Q2qF1UqMSkGrvT9hLWpy79OqU8mxfzo9EGt1U",
-	"AZedoCOWMpIma6oMGn48tICrzVyRaGKcEYYQ5Fhd110l3oY0nlhleIT8YvpXL2FuziFEOyVvbqzjwWiZ",
-	"Uyih3pne20vXGWlVEM/ICyDTkYwovU+JhgM+lm4iDS0m7Mm9V1NGZMG7QiYnb3Sxo0qokHIFSnLMsTzH",
-	"k8L95xCWqH3/SFoyz5Z41CYkJg+VpEitgleJQa4A4zN0HZxtEPvVoPZTuyexsP81S8YV8Z1vOnJ0ovpV",
-	"H/oAhkFMI4L1mNMok+to/vhZHUppWAq2gXv6wI5Z2R4q0fetF+9X8Ls6mJCKapZUuDQSTUqaQ6xzorJ0",
-	"oOfV12+PVmXfM437VqLSvhLc7Dzt/4CXIjnWbgR8Ncfy0juH617ag/8kojycrJVAbciNVfG7oioXZ2tl",
-	"IkGlhdhOTEBqVtbYTyF80my+Dbsojna0xprTQrN+hrVLb8E95c6w4JqU8oEFA4AoK2rJbEu0JCUV2905",
-	"59TyVLyrRkHtaWwGwweYFSymIWaV+fGBqW2krIaqlUBDa7dMkQxK2689t695wxLKy/GVzLngejlILx9R",
-	"zLvG3c40dL1mmHOnLK/0XkvFDjlKOK7IKcpp+ln0SDWf1hsvr3qGbDqtuqMeAV2focpE8mWPl3HaBfZr",
-	"qE1wo0Gdgh3hZuhWS4lu7PzJhrzdUDS/yA/u7DBwLDY+yUpbXauA6lE/m6uQ+95NtUfFHEAOB7fMVi+X",
-	"LFthqVHZbhkDA7iuVU+pWG7l86HeupPk1DWZdG6LrXVHYRRxBewX+J+eRdlX70ZDWUFdi4e3W1jCdea5",
-	"LAq58e2CfM3ON9rHTvUlcWTulOYe/+8RTUHNB7xX1nurh+uCsQfL0Ji25G1fjxgTVC2YNi9DQifWec/q",
-	"8cg8glAyr4qCKFkU/QQZa1qshG8Nhw1qskg/ETtaOO7TlIqSFsX4Hoyi2SoWUt+w2QTT0r4V1l0DpTVy",
-	"lB5c5SJC03kelb5OKYk5b+aWZSGOPktZLiXP4gFadsnK+MafW8zRN9FScUtt1tUsIrrrO7k59Bg/gTEe",
-	"fvLTxO5ruio9gVOEneCwUnwdybOIJiTaZ87Kd9a0sx9DN5+es3Giw6JuarNnX04uVnpCM4OMCugU6RbJ",
-	"9Z7NWN+I1bgfZdIoAOyoj6nknzA290JsiSuUDSns9sUcz98vpTZv2YIJDHk/Q5jTMOE76tnXHGCMPaIQ",
-	"9AS+grPM2geGu/e5G1bHYqaRzoqvoA/UvN0Hakqb076DMDje6mSH2k0DBBKg24VQ9EBEnLAh1XZfP9ze",
-	"vWapMntS1a3VPrHeMrFwwStqKPnH3du6MUcLD658F0ghDaZJ6NHV6s71NK9wHP2taSOzPu/8CGQLpS3c",
-	"aGLkGkTOBOqZ4nF2OEgbnEeJ5ZYqgztzd/ZmrjvB7mj3FFOBgM0xmi091ELT030C5e5Mj7vtoJGb1XR8",
-	"5+kd/SLqXkvwvp8kCr8vmtY9Eux1TiHd9OrwavOzDoTHuw53opc7lJxBSnmE5iqsKGpOeTFSKNEUDS6j",
-	"FYNzjpkNbwyZc98c1CP2G01m8hMugEZFNd6yrHxqijreT29SD9+6XycYH+mknr6YpuXA7pbS6qY74Cbz",
-	"qBO23Y24nx7GMF/lG6MJPCLZkiqaWe2mpFtoAOU1bhw18NErvuAj5Zf2wBIrGx1EqJ8JmrZERpVFVWLt",
-	"8N9J3Unp8rlpjZ3myqvAVCMuDSXS5F0/Q8nSUrImrYsLCK/70egIdcoi1yMeZ+TndoebnmKmfa9pTbTV",
-	"pLghMzaXvolHTg1FhWS8/fZhBRsQItWoOQ6xOOJbGHXrRVpeMy5QaiMbxQ0DBlBasUzJhs2IrwCIa6H7",
-	"dbERsuSiXTMSP7rgtdPGN0KzrKmkC8HnNRFoqIru+AOWtMnKiXQc/z9SYBO71teRunI7IU6aVn3ZSOL6",
-	"ZeNA8rSDZ0DwP6Pi/qf7Z4TqlXa5HRCVcBqAK4mZbNK0y5LwCkORU5XHTFS9XwJ2PVzdO7x1tMLB9JTT",
-	"wMbP1EZRv9LHIcFzt6Q+Bo5teKpuuFQAbZ/iOtwR49P/EDzqVCtaTjO4jQA8HnaInHDRbvlWlmCQoF7r",
-	"D03TxkntI0Z6IY31G9ynWcG0aolQaj/sRYcB8oNzdvWqZ92NGUgoe6wP6J45GX6S4aJc9meluNne28MR",
-	"8sbrYC1c0ZNJueKsuaRH5rleS9nqvEbX/Be2dRfhcDGXuPskk8JYsU1mzGwYC1azevCdlCxHA5/FnGas",
-	"65F1BlLbL0sgSEao0BsXv6TCc3toHenLoS//r6ibnN0k7/Oc3PuV19lQyTMLUrlmgq55cpN8d3l9+R2Y",
-	"Qf4WA98TGv69cIlbFoPAcy1BJW+5Nq/8O70rh769vt7ruqFJ/Kvd4nzoPxz03gtLgwdQDR6boF5692qj",
-	"tRdq3V2/VIyakBjh6I5p84PMt0e7YKlpyfXYJW2jKvZ4IKh3QxgDpqVjwTa+n/hTYfqY1lR1ldX3zEis",
-	"x839Um50c6+TaxS+kVWRW81Sil5D1OZGKOieBvJxQ7dez9/UtwqBaO4h1C7kpPh0V+qcGZfhOqsIMuHC",
-	"pyOg8TPPHx32CuZyOLvQvWOGq/Zx6Wz3e8yANQCgJx9blFf9xExsDec6PocdnbRzldzv+JfNK1c8Tx4/",
-	"pskay9r7hbG1bt32Qe5cbMUdlu+v/8f14NGyZDOZbwkrNAMN10djwG7kImPkXyzn5l/DM9XKHTvNkWpN",
-	"8NXwyF/Y2hzrSF2FJqLj1PyahzSJqZuVmWHmQhvFaNnd9M52pWNkbRm0FIzM3YKWjanz0q3j4hXXa6m5",
-	"4X1gD2Y55wkZwL3lPh8H/W3tSe5N27cXrNFqj0l9ddlzMOGgz4OSG80UMZKsGFv7DCBQPv+oGODA654+",
-	"2XDkSsiBTvxxJ13wki7Y1dqZIAcTQisKmHxRFCpf0Tquud7Vb51Dd62rbCcorv90Kro+t6hA1V0rK+rF",
-	"fznZCVdfgS8qGDDHYrQ1tVx9dlH0x7GzfxZQ1NGNCDD8c5f/fiA8nkIsKXqHbZ2DEL/HdvTaWjjI83D3",
-	"hkdAr40KuL1aN7+aEBIUcpM6Nb/uJ0goWTOlpUibi2g3VBN3fUW7cdQAy+4GkBOi2E0QY6Tu4dPpe6Gf",
-	"XbU846Ns8E3rvXMwwlYH+Qms8Kf7Z99EPf6HgGgZKp5ROquTSSyfuODu3gpoc6ebVFEITGfQYsGdxJyV",
-	"UmjjAIzS1c++ePZkdOUmQADpHzwJYI2zLLn5/SOAr50OGiWt2+bymNPTVfRynCEs6nUd2TP0Is9vW00d",
-	"j2/0tBpVndno6UyLe4bWDQKeeigDVV0VocUl6hp6oVe+N6XzgkJCCBUhQuXbVrooZC4b5t+5zKZHrlKu",
-	"XpjDsTfItwztwPpdt0aLB4a5kJHeW1+ECKD/aPTudxdRPgoVTHMttZG2y7fkLlhagKEa7pkFaevuRVSV",
-	"0Fah2B7f+RRd5ZF1ih0Htas7QSR+82U8Uj0fLDiW/qLc85icE0way+Vci9oDzMBeoa+kue753OF2sua2",
-	"Moyr0vzeV8Idh6OepFnTFGKIMhPfmvhouFN1T6vjIQ/oT8M9kAXLCdxYDH6a1LFBl1gh53PNjIs7hoTP",
-	"Lj5hHNd06zRH1I197kAJ1E2iAs0lk2h/P8+MFRIukTgWrqEVzLgOfe9eOYcG7aqDp+rPvk2NJrMtXA/0",
-	"VTirXuS528XJJIgH0nkptDUprns7XByPMH19Utw2Dh3IfO+ZEHkFtUKHBrSabgg3afue9IJqg1rGH1yt",
-	"05gnPXR2k0Sv+Po5oUSwBTX8gYU79jJ3q32t2jF3wR7mT7dDdPzpQ+nxGf3Q5yu1fFqhePO/OqWbz57k",
-	"kX86jVgAIhTiO6Wc2x8/IKerz5CMM+pb/cBmb+sOMWcMXLhLdKgOLsEv70oN91sd4kl1ndocAlyfpIO1",
-	"in7ehB3UVXRP1JegBQwTuQW2llJgVfAhle1QZua3vpAXvv/G8fSpn6SrffMZ060rULkmS1bkKaFz15yk",
-	"c2fqoHlj7wjI96IB5/HFF1z4eoC2u3DbPhZmmhKXqNEcSl57uMP4MuiwHcYcsiRd8wB3fx12s9znaQJi",
-	"vCh/X2Hx7Prk0mKa2xSuFpyg9IHYnzFHvXOXYPVlYr3rupdWxFL1tx+1ukVZLaUo6qIeUFp82WLfwpFy",
-	"ftLElc69Fmf3Q1jIxZC7oZrMZSUOYr0OxBfWkNwRffdVW+cKv4cefhNI3b1MYA9HDhG4yvy7umVlnMLK",
-	"qjB8TZW5slrNRU4NnY7o1tXFZyaxFqBHzZUj0djVunXdJcoO7hg4riAxCUIBGhJLNx2KTyH9hosFERLu",
-	"UMM4A0z0H4y6cHPoGH9QjB6LPUx07991Wht/seTRkWWc8fAccHCeLG77KLtqlc+OQ0vvsuibrDE3Zrva",
-	"FtGm7NNkshH0Napku5Gv4wLp/Fa8qnbl0FXnSp+rptd9wKKOLLdbt0efSi2sJzi3xK6iWXeqOsjYs+RT",
-	"c/koq6hOmkt3mt0dMxnfhT61D8J45pqSpdy4powufYE3iW9pu7mt11cI1/GENjfD6Wi3dV/JfxzpXjUN",
-	"f1Bv+NvBDR3OpbV1vi7ACVwwknM81bDpZj1ZWDpn0peWlV9SVNYw+3o83g3FTKgguKta5QN/mST9Fojq",
-	"C2eO6I9uNRg9Uc1RM8FXxejqxmxNHt5xeF/taUPp2HmyTi6+JzqtQi86VYlvtPf7fUEKHxpJvRzGrjuy",
-	"Wblmpt1oT9R9qt2WUnLtq4ekZk1HWbhJtL4JDOM3/1+aZP/1dTjJm1b+k72H56e9VveCmEflni+Eu79g",
-	"tyfFvsty4htjHteZErrinzRlwk2B8g0JpXhug1wc21b0jbhPJIPc4GdPQIlC8/5AMCLFBZ6Sr+qrECIp",
-	"o1Jq5rq0HCu98IDLF2K3Ljwx3PqbNSEsZ1+xdSMQQr3JIeLdJZ3t9L6+gt+bbKrpqdVfTz7xXy4X7PA8",
-	"sBZ1XPmE0CMnTzTNB0LCqWn6lId8VN8tzideQry2n7s6kkhxz8x7v/bTIP8do7pS509VPTXyjcxWcZ31",
-	"t3BTipKyTEMdJTSOAJUR/BwQWHONynh9r5S/kwdJb3Uz7qqhBzUZgnf8T9Yqwfv73z599992Vt98fsss",
-	"EUWVVS7yvp45diWG1Vf7N7O6RYZ79mcFI1y0+zM9J1IUWwcFyJdRYJzEC/thkHhA4itJE6kbrE9QgD1O",
-	"j19cd2gpwYQW8Gc+zjVUR2LlsOmDD/VV3Vs00m6JbnVdJcfLtdSaW+qGfvLh3oimbAha3aVD37T2LZrg",
-	"ejZuMF80y1b/mYh0l62cNLvG43JXbxh3Q4HrxDIhdc67EsfSTUMuHYAlTTL9gKXSffxynWheFAXRQZh8",
-	"oe4z6MH6ja6Yv3sAOub7e1gsCp97L45PI4W7S4LDx6r+vtsSkotSdVB8HNsntH7sVqpeT7j9Cb780sWp",
-	"7YtPdqcvcnOEYyjnF1YfiTPV11zkunXBnMs75H96x51lCZ6RSkVKIBTfshaXfe/n0Lv1aMV0fvF7XWzW",
-	"r6qzY3wVuB+Ro8eSodMylhrpdvJspeNHob2kvyS+e6brSwXWmmA+sGmNM7hq0zKuWLj5L6esHYHIwsU8",
-	"KDN5pehGQ0++dlazb7+WEk0fWG75iJDGKWa6rdJtlBQLf08vzRCs2eHd1UCnCp61Ln44O+rsvo4eKwak",
-	"+W7+nO2o42y9dxaDrb5lYILF5loKh61sHZlwo8mi4jk7EniuFBUjBojrk9d6H7r9Q9p+uGxqDnoTlNeA",
-	"TPWXsIVcf3cSvtF1NRE4JYaUfkfFqo+OEyTFULE6IblPI4KKT0p4B/bVgsgBCLdTzWm24zT8Vr91LDDs",
-	"ul1usOdfaelvBanX8tRtd2MYrT7iv3+08tZ1+nYSulJFcpNc0TVPHj8+/r8AAAD//w==",
+	"5H1bk9s20uhfQemcqrxwbkn2Nn5y7NhxxY6nZrLrqpPjqoVISMKKAhQAHFlxzX//Cg2ABMkGRY2ksb/N",
+	"Pmw8IolLd6Pv3fg8yeVqLQUTRk+uP0/WVNEVM0zBX7yA/xeT68mamsUkmwi6YpNr+yCbKPZ7xRUrJtdG",
+	"VSyb6HzBVtR+MZNqRY19T5i/fj/JJisu+KpaTa6vsonZrpl7xOZMTR4eHuxQei2FZjDrjZLTkq3sP3Mp",
+	"DBPG/pOu1yXPqeFSXPxHS2F/a2b8v4rNJteT/3PRbOfCPdUXYTyYqWA6V3xth5lcTz4sqCFck42SYk6o",
+	"KMjG/mIkKeTEvu7HsFM8n8rKraQouP2eljdKrpky3K7bwaA9/HOijcyXRCqyVnbDilBNuCCUFEzzuSCF",
+	"zKsVE+Z8UgNGTv/DcjPJJp/O5vLM/2h3fH5LN++Y1nTOJg/Z5AVVijPA0Dpax+eJYlRLAf/s7nZLzILV",
+	"a8mpENK4P+EBrNYuhRu20rvgegvz2KX4RVKl6Nb+vaFbRz9jhvH7+OA+bQ/1EFPZb/XO/AwfuzBroGJH",
+	"6wEmAHvXil6G9x6yCVNKKgSWb+mUlZoYSy5TxegywmBN2tlkrmS1Hg+LV1wUXMxf268wwC4Yny9g/f2p",
+	"1jw3lWLRQ20UF3OPEPs7E/YM/jZZlzRnFowrquYcAKpzWjI41GezUm4i2Eaj8MIs+qB4x3MlV8wopjEg",
+	"dHBol5I1qGjWHcavd1kDvwZjCuFHwrU/F28KlIf1Ia5YLlWBnTOpGSkthVjmohdyI853cMEw2h0zo+eH",
+	"4zry7Q4WavCgIJUFe0VzLxFaYM0XLF++5HNu+tt+PyMGdr6B/y+ooYSJQpMNNwsiBYuooyGqgt1z6kbo",
+	"DnhjeRQThky3ZLPg+QKYlGW0ZCWLqmQWuiVVc6bsQRTweEOFYUVnughozRFKUrFb8O8VZ4b8IQXTGZEz",
+	"QknJBaOK5LJghBtNplRpfBKuvy2igziVsmQUWGXJqDbvYPXDa5Azx5JXtCyZNmHHwHAcr6aioKogC2rX",
+	"p8jruysyk8px+EqtpWaZlTWbhSwZKaRJrDVa0UvpcN5/aUXngs+8/B3AlF+1kCsuaEk0/4Nl7kdLErD4",
+	"Bb1nafSsEqD5Nca6IKthnhPGGdgQPE88BNS/2/nG/5NiFxIFYTRfEM2LxH4VowUqqqkhlNinTBFNtxo9",
+	"PHq7mspSzrc419/Jr3uUji8SBkJW+euCkRlX2sBRAP1Jr61osSiyFPfMHZxvX7pD46hAzuD0uA+V3LQU",
+	"jv7kgxpBA4CadFq4bxDdwWqMwnqD/uAiksihKeZW7aPcP0YoY1VSI0z10zCOZkqu4FSVbGYIK+YsHDMn",
+	"YqxKaUjJHb0BD2RTHJHb/kzPReFmsDgpGbX6B0wyQpZ/mtghsZ2+BPX2OGK5UHRmcOKDR6TgsxlTNaCo",
+	"IfdMaS5FtIWIBbMCk14vZCWMBvDlCyrmDQuGSexQI0QyHyu7H6dr7KMdVOuCGlY8N6337W9nhq8Yxk78",
+	"Jz/g7MQDtQ+6X6rVlKmGKI2VV/5tsmRrM4KUwKIEzDQTBdTHC4v3lQ2rMY4GfxQG0w9HI8pZvAg4In27",
+	"c6KKQjGtHevzb7WZHpxblKF7skAnrEkAfQrKIPrklIQwBqsAwRirbqnNZtP4DTBG0Ruxkn1M8o7l/Qzw",
+	"IjeCON5jdcpC5vrCvXfufj0HA3x/I/2lND/IT6iJ4JWywLOpMhuplp6bcw2y/xygFNPtAheSG/znT/jP",
+	"2xGoc7zdjpxNFigCfvxkFHOHo+uACHYRstAFRlM9Ox8GcG9jU7/irCz+RcsKmT15YO/D+8OTB3KFt/HJ",
+	"wUjHhBs6LytZoNPesyUXBfqgZPesjG32DVXCPvNWMWqgDwHesE9m9+bdtH5dWYOIsAc/juW8Q7BxDoy+",
+	"9WhlLL68o8IOfDNJnw3wZVWJ2pbSjLiNajLn9yxlJj0aIYOa86IShWLFXkrwI7GJIbFZY+bRg6K1lFL1",
+	"8WlFfbkd7d26rbw0RjbkZcEerjK7pBsvQVAfJDf+lI4a74N/f5fFUS+0mSILgEiC7qYR650TQdc052Y7",
+	"UhlJnBJrGCRsSK7BbABPgBV0leDmGTm7IpsFU6zlDi4k00RIQwwry5H6bu9UWKllxca00iA96kOijVyv",
+	"WYEek1LSgk4xs/8N7IA6b8eZ3YMw0juDqJBmYa1j8LHnVJApI3Yo5i0au0PcBHBvJUAWw4QbzcoZyWlZ",
+	"ahcbsACFr3H9zcr9IY0QDAp2z3P2jdM67BdpVXB3bIO3fJej3o+8h7vev7MvNYcW5zrZxFIVsm1SMjE3",
+	"CwuzjsMmkItn1dlELxgDe919gpAJfg4nWc3lYqYGJyJrjpdfYkRq2Fl9Ld8LjMtp875KWKD2obfDAbtc",
+	"1/EUakhOV4zIyjwjlxYIwru9akfw5U67KEyOLfcnLjAfbcFWcide+Vy8ETBbf1i5eUfFFhPfSrHcuIOD",
+	"q9yoaG8B7YctEbW96GTPM6IZOHkXVBR9JduqATRf4PDXFsIzqQgtyz6HshqkZXNCkplVGQEJdGUP77Wo",
+	"yvIhm8Dvu0UprABDwpuCCcNnHOPulGMcTZOCz7nBPXqB5+LM3GgCeinh4KwSZGNFt98MMprhphyh8lI+",
+	"Ce/WK0D3ulpLZV5JtervlYlcBrW4vyvullFLlCkXVG0xACzA5YmOktTsf6+kaVFfZBazNVXUSLUbCrBI",
+	"dNtiiR2GUlZ7rRO3M/w42Lw/C2kQdnRcyyBlerlpsGW9Y1RXCos87xOQyiaoWRyUklxJrWv+mY3y+Y8x",
+	"a8MSswHn5S9s0/gv2wv8kYPKQYGLZIQ2cX1RgJoi8yVEY2gdd2kC/Ie7QgNlreint05OXn97eQkCJfx9",
+	"lfYqndDZuB/mTaVERMGX2T8us6u/X2bf/u3yIyoReyi64SxnmKieurOBOFxLmjP8kdVZn+uEz40WP1Cn",
+	"J4XztmIUjCjQPifZxEr1vc1xbahh7VMcjAmHrQLUF5GzskS15q46BNvztm9subuJMDK/UZY3sttKYHFe",
+	"yR24dhh0L9yLTsxbpeJUNNYNYIfZ2iMl9nnP2WYvdwRoBW1jtC9cOxanCEJo/CeRf6D+aPzX3b81M5aE",
+	"xiTuWHC5d3sMMjyogRAcA7GrwO0Vh7Y3W8b5xkSxn2canCZD/pRIF2fg5QHD9/ywaE1wNYXDqulq7dNl",
+	"tAWMUz7pnHKBG7i1RyoVCSrSrCnwH9SZZV8gU5qD4xg4UzrO/B4Y1mAqEwwHjG3Dtd2gVOASoMYq2F1F",
+	"Mx6/2uPoV+KXlCqnWS5Fod+iHo3abcFNSF6bMmJkWZwnpBJVe0Y+/CeJyEePawPyHNteWDvCmp8QUR5i",
+	"3Y0hjer4xIoCbY2aZ4St1mZrNy0s/CFV0TtnhsWBS9CsHIP07j+3+KyxuRtBU5NZTChti7oBTAzXNsKS",
+	"/AA1jkI+5RCrckmXD5k1NxXTOF+0WqKifXjeWW1xwcWclFIutSVicOHkcsW0VStx59ChocGBGJjbc7Ob",
+	"eu0DkHvFEXYKqMNdZp0kIkrWVlcK/ghwknnEEwpa9vlQgDqlFYUM04MyRZMunSbRs9noAIjeSrk8lMAG",
+	"XYLAb/ouwOh8OqbUc6Gmw7RjvW5dU91TkF8uDpQ6f7oNkBmtSoMEI27KkLNDa3slaxzEihGqGNHsnila",
+	"tgIVHaKkZoErLqOiFT7FHF7G9tVTdww1lR6OdvXysZkwTOTOZbRmcl2y3czUTzSwtBsl5QxTMAumsVST",
+	"go2X3KkM5FsfsoKDveFlSbw89Kc7MZoL2o4/uyHKiyDgyMnNSyHNYKjMbCQxC1lpa2yHiB1ksM3c0Hp0",
+	"7jq4VoYVciR27RwterQbRcc5zPXXmaeLGoBh6xF2kkR2y36vmDbHyaw61AZrkrh32mAuIfWO/4FZ7Yxq",
+	"81MiL/e90+SnVOln5LJhtRwYlh1IKtPO9cKTW/dOXM8mKxl/jMhItys8JKIrWg59DDtB/MO1U3enye9n",
+	"D0N1MxLjFbT2krUgjqPLHF9v63jSQHJaNiyF1064k525FALCDBAqaTxd319eZuOVv1YWlnuJyHumEBVw",
+	"xxwJCRx2loDfHTNYCsQo6MG3NQhrlSFa519HLhNb3C0Vy6OykShJo0PLRTDEIf03qgvgfZGHJLodzJbC",
+	"ylAwxF6Q/cIZAzGKx4cisAX6OreOGhciVpicnFdWaZM+hxUF7zhtzM0yoPPc1t7NTv4VRPdwngfBq728",
+	"XN2giRu8Him9MJ8neVKP32hLkUPgbD9PRPgm4YrY3/jsufOiGVpLTANVnxykmEd02LQEKtxFN0lXJr7X",
+	"ex4SXNubXdGC7YND+34Kf8ljkiJ5P1gWVoEuvSrRwJwVKE9RVxY+xdd2nEBDbsWISBtE7jmu0e0ZpBh9",
+	"wIccvHh2lve61gW4rCBbZmI3zfme+ehM3aDZR7F/1xrytffHEClydu0MfyU3VliX1NW7WbWMUAJpOSkH",
+	"EYSP9uJp4ZvEmYhc4e0tvIQKDya8e1/H/v1Wos1OX9bI5Cj4YjwXqtOwcHb2Is0jh5P666evHs1K94ri",
+	"Ol9uKmI5wnNVK60DNQLZZMOm73hZcmd7tclHVtMyoh3P/YbkWhQKbGoMGri2kdCHaRZ4UM1Zei5y1Sta",
+	"KJocM08qLeJunY7maPZ23oA8wTBf1OyxUwbQ5GgNoSOkcj06BwAx3O6qfEGoJldn32Xkb8EFyjWhZZlB",
+	"ilsr1a2xWa4u7f8wn2gjnbr+OpdLp5k5q9bh0PudjMxQNRyLntXOM0loUdj/QB74jizsFf30xj3t7KU+",
+	"c5XYOZ+hS0bohm7rwr6D5006nwKZxOhPUNqhdVKDEpBq70/YS1o8denVKeXZvpwfiTS6qQIuW0FHLGUk",
+	"m6ypMmj48dACrpi5ItHENCMMIcihuq7bSrwNaTwdpjfQ/WIg86eXMDfjruh3RN7cUFONwTKnUHq9M723",
+	"k64z0A0jnZEXQKYTGVF6nxINB3ws3UQaWo7Yk3uvpozEgneFTE7eS2VHlVAp5RKU5JRjeYYnhfvPISxR",
+	"+/6RtGSeL/CoTUhM7itJiVoFrxKDXAHGZ+g6ONsg9qtB7ad2T2Ju/2sWjCvimyu15OhI9as+9AEMvZhG",
+	"Auspp1Eu18n88Sd1KGVhKdgG7ug9O2Zle6hE37devFvB7+pgQioqtEKBNBJNVrSAWOdIZelAz6uv3x6s",
+	"yr5jGvetJKV9JbjZedr/CS8lcqzdCPhqjuWldw7XvbQH/0lCeThZK4HakBuq4ndFVS7OFmUiQaWF2I5M",
+	"QGpW1thPIXzSbD6GXRJHO7qvzWipWTfD2qW34J5yZ1hwTVbyngUDgCgrasl0S7QkKyq2u3POqeWpeFeN",
+	"ktrT2AyGDzAtWUpDzCvz4z1T20RZDVVLgYbWQjeeZ+TSc/uaNyygvBxfyYwLrhe99PIBxbxt3O1MQ9dr",
+	"hjl3VqsLvddSsUOOEo4rckpymm4WPVLNp/XGy6uOIZuNq+6oR0DXZ6gyiXzZ42WctoH9CmoT3GhQp2BH",
+	"uO671TKiGzt/tCFvN5TML/KDOzsMHIuNT7LSVtcqoXrUz+Yq5L53U+1RMQeQw8Et8+WLBcuXWGpUvlvG",
+	"wACuMdpjKpajfD7UW3eSnLomk85tMVp3EkYJV8B+gf/xWZRd9W4wlBXUtXR4O8ISrjPPZFnKjW8X5Gt2",
+	"vtE+dqrPiSNzpzR3+H+HaEpqPuA9tt5bPVyXjN1bhsa0JW/7esKYoGrOtHkREjqx5o5Wj0fmEYSSWVWW",
+	"RMmy7CbIWNNiKXz3QWxQkyf6idjRwnEfp1T4PnUDezCK5stUSH3DpiNMS/tWWHcNlGjkJD24ykWEposi",
+	"KX2dUpJy3swsy0IcfZayXEqexQO07JKV8b1lt5ijb6Sl4pbarKtZRHLXt3Jz6DF+BGM8/ORnE7uv8ar0",
+	"CE4RdoLDSvF1Is8imZBonzkr31nTzn4M3Xw6zsaRDou6qc2erV+5WOoRzQxyKqAZqVsk13v2+30jlsN+",
+	"lFGjALCTPqYV/4SxuediS1yhbEhhty8WeP7+Smrzls2ZwJD3E4Q5DRO+o559zQHG2CMKQU/gKzjLrH1g",
+	"uHufu2F1Kmaa6Mj4EvpAzeI+UGM66XYdhMHxVic71G4aIJAA3TaEkgci4YQNqbb7+uH2bmdMldmTqm6s",
+	"9on1lkmFC15SQ8k/b9/WjTkiPLjyXSCFLJgmoUdX1J3rcV7hNPqjaROzPmv9CGQLpS3caGLkGkTOCOoZ",
+	"43F2OMganCeJ5YYqgztzd7b/rpsN72j3lFKBgM1Bl1UHtdAsdZ9AuTvTw247aORmNR3f3HxHv4i61xK8",
+	"7ydJwu+LpnUPBHudU0g3vTq82nzVgvBwY+tW9HKHktNLKU/QXIUVRc0oLwcKJZqiwUWyYnDGMbPhjSEz",
+	"7puDesR+o8lUfsIF0KCoxluWrR6boo730xvV+7fu1wnGRzaqFzCmaTmwu6VEXXh73GSWdMLGXYyRfuN4",
+	"ExV4RPIFVTS32s2KbqEBlNe4cdQM9S9/4whDE0pe//rml8yHUNw80LIF6i+lWrICdPquqTXn9yzRczaX",
+	"ZbXC7mR4J3Ur6ctnrzWWnCvAghmIS1RJUK5UK1RZbYam2q7cRwPGs8e5vhoCVnMvB+F1LxydOBmyLPSA",
+	"txv5Oe6u01EKte+PrYm2Whw3ZMpm0jcQKaihqIA+vDf7QINAjboCIA5IfPskX6syHv4lF+gRIBvFDQOu",
+	"tLK6AiUbNiW+LCGhGlOjOCpF7/gfrgTQ98vOiLKW7BT0bku6WYtKH0lKVvHcr7WP7yQ/pmM+uDK18d3h",
+	"LL9uda23Z8jIsmg5SRa0SVXar8u7A1Oi2N5OiJ8Zq9NtJHENx3EkeaLG00IsmhI60Ou7K4sX7RJeIFTj",
+	"1CJXJzTazotrtfCyS7h4IGW366GewafgUAMpK/Va687uEUMJ7MiTZQN4v412i/h2bZXDsJcnk/rwR/sM",
+	"HDk6dI6V+gPdyISA1S6xt6QVJjf/KXjSyVlGTky4gAQ8UHaIgnARt+BbrcBARKMIH5ommqPaeQz0phrq",
+	"/7hP84hx1Suh9UG/NyAGyA/O+dipZnaX5CCpBUN9WffMkfGT9BflsnErxc32zp7LkMdfB8/hVq5cyiVn",
+	"zb1csij0WsqoEx5d85/Z1t19xcVM4u6sXApj1SgyZWbDWPBiqHvf2coyU/AhzWjO2h5yZ7DGfnICQUtC",
+	"hd64eDIVXgJCK09fnn7+/0XddO568r4oyJ1feZ2dNrmyIJVrJuiaT64n351fnn8HZqm/jcL36IZ/z10i",
+	"ncUgsHtLUJO3XJuX/p3OLWPfXl7udcPYKNYZt5zv86leL8SwNHgA1fmpCeqlt28zW3t52t71C8WoCYkq",
+	"ju6YNj/IYnu0O9WaFmkPbdI2qmIPB4J6N4QxYFo6Fmzj+7s/FqYPWU1VF3l9tZTEeg7dLayGVF/l5hq3",
+	"b2RVFlaUSdFpUNtcAgfd7EA0b+jW212b+iIx0Ao6CLULOSk+3S1aT4zLcINdAplwx9sR0PiZFw8OeyVz",
+	"ObVt6N4yw1V8XFrb/R5zKBgA0KOPLcqrXjOTWsNTHZ/Djk7Wuj3yN/zL5pULXkwePmaTNZZF+TNjax3d",
+	"vkJuXazLHZbvL//heiJpuWJTWWwJKzUD5dpHx+xR1FzkjPybFdz8u3+moly+0xypaIKvhkf+zNbmWEfq",
+	"IjR1HabmVzykrYzdrMwNM2faKEZX7U3vbB87RNaWQUvByMwtaNFYWS/cOs5ecr2Wmocrzpp5e7M85Qnp",
+	"wT0KZwyD/qb27Hem7doL1l62x6S+rfBZfZPcVMmNZooYSZaMrX1GFiifv1cMcOB1T5/8OXALbE8n/riT",
+	"LviKztnF2pkgBxNCFJWdfFEUKl9hPKy53tZvPYXuWlc9j1Bc/xWs3CcWFai6a2VFvfgvJzvhKjJwwwUD",
+	"5liMtqaWi88uq+Fh6Ow/CSjqaFMCGP65q0c4EB6PIZYMvba6zglJX109eFM1HORZuAvFI6DT1gY8btFl",
+	"zyaEaIXcZE7Nr/s7EkrWTGkpsubu6Q3VxF0nEjfy6mHZ3chyQhS7CVKM1D18PH3P9dVFFC0YZINvovee",
+	"ghFGHf1HsMLXd1ffJKMgh4BoESrQUTqrk3ssnzjj7h4RaDuom9RdSBTIoeWFO4kFW0mhjQMwSlc/+WLm",
+	"k9GVmwABpH/wKIA1zrLJ9W8fAXxxem6StG6ay3xOT1fJy4r6sKjXdWTP0POiuImabB7f6Ikahz2x0dOa",
+	"FvcMrRsEPPZQBqq6KEPLUdQ19Fwvfa9Q5wWFBB0qQnDOtxF1YY9CNsy/dblQh1ylXD43h2Ovl/8a2rN1",
+	"u6ANFnP0c1MTvdC+CBFAP1iEEEIvV32gZ6mmgnGupRhpu3xL7sKrORiq4d5fkLbunkpVCW0Viu3xnU/J",
+	"VR5Zp9hxUNu6E+Q9bL6MR6rjgwXH0p+Uex6Tc4JJY7mcaxl8gBnYKbyWtNAdnzvcFtfcHodxVVrc+crE",
+	"43DUkzTPGkMMSWbiW0UfDXeq7jF2POQB/Wm4l7NkBYEbpMFPkzk26HI65GymmXFxx5CA28YnjOOaoJ3m",
+	"iLqxnzpQAnWsqEBzeSza35c0ZaWESz2OhWtozTOsQ9+5V55Cg3bV2mP1Z982CJKYwAHwNTirnheF28XJ",
+	"JIgH0tNSaDQprns7XByPMH29WNo2Dh3hfC+gEHkFtUKHhsCabgg3WXxvfUm1QS3jD672bMiTHjrtSaKX",
+	"fP2MUCLYnBp+z8Kdh2CL60a1Y+7CQ8yfbodo+dP70uMz+qHPZop8WqGY9i+tUtqrR3nkH08jFoAIhfjO",
+	"NU/tj++R08VnSMYZ9K1+YNO3dceeJwxcuEuNqA4uwS/vSg33jR3iSXWd8xwCXN+qg7WKbt6EHdRV2I/U",
+	"l6AlDxOFBbaWUmBdCUIq26HMzG99Ls98P5Tj6VOvpatFhHA5ja+k5ZosWFlkhM5cs5jWHba9ZpqdIyDf",
+	"iwacxxdfcAHvAdru3G37WJhpSo6SRnMoQe7gDuPLoMO2GHPIknTNHNx9gthNf5/HCYjhJgn7Coury5NL",
+	"i3FuU7jqcYTSB2J/yhz1zlyC1ZeJ9a7r3mYJS9XfRhV177JaSlnWRVagtPgy0q6FI+XspIkrrXtGntwP",
+	"YSGXQu6GajKTlTiI9ToQn1lDckf03VfRPVX4PfRUHEHq7mUCezhyiMB1SritW4imKWxVlYavqTIXVqs5",
+	"K6ih4xEdXSX9xCQWAXrQXDkSjV2so+tHUXZwy8BxBYlJEArQkFi6aVF8Buk3XMyJkHCnHcYZYKL/YtSF",
+	"m1yH+INi9FjsYaR7/7bVavqLJY8OLOMJD88BB+fR4raLsouonHkYWnqXRd9kjbkx4+pnRJuyTyejjaCv",
+	"USXbjXydFkhPb8WralcOXfVU6XPV+LoPWNSR5XZ0m/ep1MJ6gqeW2FUy605VBxl7lnxqLp9kFdVJc+lO",
+	"s7tjJuO70Kf2QRjPXDOykBvXJNOlL/Am8S2Lmw17fYVwnU5oczOcjnaj+2P+60j3omnAhHrD3/ZuTHEu",
+	"ra3zdQFO4MKXguOphk138dHC0jmTvrSs/JKisobZ1+PxbihmRAXBbRWVD/xpkvQjENUXAB3RHx01fD1R",
+	"zVEzwVfF6OpGeU0e3nF4X+1pQ+nYebJOLr5HOq1Cb0BViW+09/t9QQrvG0mdHMa2O7JZuWYmbnwo6r7h",
+	"bksZufTVQ1KzpsMv3Oxa38yG8Zv/lSbZX74OJ3lztcJo7+HT017UvSDlUbnjc+Huk9jtSbHvuk5Mx3em",
+	"hFsKTpoy4aZA+YaEUjy3QS6ObSv6xugnkkFu8CdPQElC8+5AMCLFBZ6SL+qrKRIpo1Jq5rq0HCu98IDL",
+	"MFK3YDwy3PqrNSEsZ1+ydSMQQr3JIeLdJZ3t9L6+hN+bbKrxqdVfTz7xny4X7PA8sIg6LnxC6JGTJ5rm",
+	"AyHh1DR940M+qu/N5xMvIV7bzV0dSKS4Y+a9X/tpkP+OUV2pp09VPTXyjcyXaZ3113BzjZJylYU6Smgc",
+	"ASoj+DkgsOZ6pPH6ni/fcwxJb3Uz7qqhBzUZgnf8DxaV4P3tr5+++7ud1V8GsGWWiJLKKhdFV88cuqLE",
+	"6qvdm3LdIh1F5nRaMujq1/RnekakKLcOCpAvo8A4SRf2wyDpgMRXkiZSN7wfoQB7nB6/uO7QUoIRLfmf",
+	"+DjXUB2IlcOmDz7UF3Wv10S7JbrVdZUcX62l1txSN/T3D/d4NGVD0Oou6/umtW/RBNflcYP5olm+/O9E",
+	"pLv85qTZNR6Xu3rDuBsjXCeWEalz3pU4lG4acukALNkk1/dYKt3HL9eJ5nlZEh2EyRfqPoMerF/pkvm7",
+	"IKADrL8Xx6Lwmffi+DRSuEsmOHys6u+7LSG5KFULxcexfULrx3al6uWI27jgyy9dnBpfRLM7fZGbIxxD",
+	"OTuz+kiaqb7iotDRhX8u75D/4R13liV4RioVWQGh+G65uOx7P4O2sUcrpvOL3+uiuW5VnR3jq8D9gBw9",
+	"lgwdl7HUSLeTZysdPwrtJf058d0zXV8qsNYE84FNa5zB1aeWcaXCzX86Ze0IRBYuSkKZyUtFNxp68sVZ",
+	"zb79WkY0vWeF5SNCGqeY6Vil2ygp5v7eZJojWLPDu6uaThU8iy7ieHLU2X0dPVYMSPO3K3C2o44zeu9J",
+	"DLb61ocRFptrKRy2snVkwo0m84oX7EjguVBUDBggrk9e9D7cgABp++HyrxnoTVBeAzLVX4oXcv3dSfhG",
+	"19VE4JToU/otFcsuOk6QFEPF8oTkPo4IKj4q4R3YVwSRAxBup5rRfMdp+LV+61hg2NXFvrfnX+jK39JS",
+	"r+Wx227HMKI+4r99tPLWdfp2ErpS5eR6ckHXfPLw8eF/AgAA//8=",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

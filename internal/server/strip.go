@@ -16,6 +16,7 @@ import (
 	"oddspool/core/proof"
 	"oddspool/core/render"
 	"oddspool/core/stock"
+	"oddspool/core/symbology"
 	"oddspool/internal/api"
 	"oddspool/internal/store"
 )
@@ -246,8 +247,20 @@ func (w *drawer) part(element *design.Element, part *compose.Part, record []stri
 
 func (w *drawer) codeFacts(element *design.Element, part *compose.Part) *api.CodeFacts {
 	symbol, r := &part.Symbol, w.design.Printer.Resolution
-	facts := &api.CodeFacts{Symbology: element.Code.Symbology, Module: int(r.Length(part.Module)), ModuleDots: part.Module, Modules: symbol.Modules(),
-		QuietModules: symbol.QuietBefore, Is2d: symbol.Is2D(), Width: int(r.Length(part.Quiet.W)), Height: int(r.Length(part.Quiet.H)), Reads: symbol.Reads, Widths: []int{}}
+	guide, module := symbology.GuideOf(part.ID), r.Length(part.Module)
+	least := symbology.LeastModule(part.ID, element.Code.Purpose, r)
+	facts := &api.CodeFacts{Symbology: element.Code.Symbology, Module: int(module), ModuleDots: part.Module, Modules: symbol.Modules(),
+		QuietModules: symbol.QuietBefore, QuietZone: int(r.Length(symbol.QuietBefore * part.Module)), Is2d: symbol.Is2D(), Width: int(r.Length(part.Quiet.W)),
+		Height: int(r.Length(part.Quiet.H)), Reads: symbol.Reads, Widths: []int{}, Deviation: perCent(module, element.Code.Module) - 100,
+		LeastModule: int(r.Length(least)), LeastModuleDots: least}
+	if guide.Nominal > 0 {
+		magnification := perCent(module, guide.Nominal)
+		facts.Magnification = &magnification
+	}
+	if guide.CheckDigit {
+		digit := symbol.Reads[len(symbol.Reads)-1:]
+		facts.CheckDigit = &digit
+	}
 	if part.Turn.Sideways() {
 		facts.Width, facts.Height = facts.Height, facts.Width
 	}
@@ -268,6 +281,9 @@ func (w *drawer) codeFacts(element *design.Element, part *compose.Part) *api.Cod
 	}
 	return facts
 }
+
+// perCent returns how many per cent of b a is, to the nearest one.
+func perCent(a, b measure.Length) int { return int((200*a + b) / (2 * b)) }
 
 func valueOf(fields, record []string, name string) string {
 	for i, field := range fields {

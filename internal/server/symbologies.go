@@ -6,6 +6,7 @@ import (
 
 	"oddspool/core/compose"
 	"oddspool/core/design"
+	"oddspool/core/gs1"
 	"oddspool/core/symbology"
 	"oddspool/internal/api"
 )
@@ -16,10 +17,10 @@ func (s *Server) ListSymbologies(context.Context, api.ListSymbologiesRequestObje
 	for _, g := range symbology.Guides() {
 		sizes := []api.PurposeSize{}
 		for _, size := range g.Sizes {
-			sizes = append(sizes, api.PurposeSize{Purpose: string(size.Purpose), Where: size.Purpose.Where(), LeastModule: size.Least, UsualModule: size.Usual, MostModule: size.Most, LeastHeight: size.Height})
+			sizes = append(sizes, api.PurposeSize{Purpose: string(size.Purpose), Where: size.Purpose.Where(), LeastModule: int(size.Least), UsualModule: int(size.Usual), MostModule: int(size.Most), LeastHeight: int(size.Height)})
 		}
 		answer = append(answer, api.Symbology{Id: string(g.ID), Name: g.Name, Standard: g.Standard, Is2d: g.Is2D, Identifier: g.Identifier, Holds: g.Holds, Most: g.Most,
-			Readers: g.Readers, Uses: g.Uses, QuietZone: g.Quiet, LeastModule: g.Least, Ratio: g.Ratio, Check: g.Check, Levels: g.Levels, Gs1: g.GS1, Link: g.Link, Columns: g.Columns, Sizes: sizes, NominalModule: g.Nominal, CheckDigit: g.CheckDigit})
+			Readers: g.Readers, Uses: g.Uses, QuietZone: g.Quiet, LeastModule: int(g.Least), Ratio: g.Ratio, Check: g.Check, Levels: list(g.Levels), Versions: list(g.Versions), Forms: list(g.Forms), Matrices: list(g.Matrices), Gs1: g.GS1, Link: g.Link, Columns: g.Columns, Sizes: sizes, NominalModule: int(g.Nominal), CheckDigit: g.CheckDigit})
 	}
 	return answer, nil
 }
@@ -27,7 +28,7 @@ func (s *Server) ListSymbologies(context.Context, api.ListSymbologiesRequestObje
 // ListIdentifiers implements api.StrictServerInterface.
 func (s *Server) ListIdentifiers(context.Context, api.ListIdentifiersRequestObject) (api.ListIdentifiersResponseObject, error) {
 	answer := api.ListIdentifiers200JSONResponse{}
-	for _, ai := range symbology.Identifiers() {
+	for _, ai := range gs1.All() {
 		answer = append(answer, api.Identifier{Ai: ai.AI, Title: ai.Title, Format: ai.Format()})
 	}
 	return answer, nil
@@ -94,3 +95,6 @@ func (s *Server) saidBy(ctx context.Context, d *design.Design, at int, setID *in
 	}
 	return values, nil
 }
+
+// list returns words as a list that is never null in JSON.
+func list(words []string) []string { return append([]string{}, words...) }

@@ -6,6 +6,7 @@ import (
 
 	"github.com/stretchr/testify/require"
 
+	"oddspool/core/gs1"
 	"oddspool/core/symbology"
 	"oddspool/internal/api"
 )
@@ -24,7 +25,7 @@ func TestSymbologiesAreListedAndRanked(t *testing.T) {
 	}
 	var identifiers []api.Identifier
 	require.Equal(t, 200, s.do("GET", "/api/gs1/identifiers", nil, &identifiers))
-	require.Len(t, identifiers, len(symbology.Identifiers()))
+	require.Len(t, identifiers, len(gs1.All()))
 	require.Equal(t, api.Identifier{Ai: "00", Title: "SSCC", Format: "18 digits, the last a check digit"}, identifiers[0])
 	var d api.Design
 	require.Equal(t, 200, s.do("GET", "/api/designs/2", nil, &d))

@@ -316,7 +316,9 @@ export interface CodeLooks {
     | "msi"
     | "pharmacode"
     | "databar"
+    | "databar-stacked-low"
     | "qr"
+    | "rmqr"
     | "gs1-qr"
     | "micro-qr"
     | "datamatrix"
@@ -352,7 +354,27 @@ export interface CodeLooks {
    * Error correction, as the symbology has it.
    */
   level?: string;
+  /**
+   * 1 to 40 of QR Code, M1 to M4 of Micro QR Code, R7x43 to R17x139 of rMQR Code; without one the smallest.
+   */
+  version?: string;
+  /**
+   * Of Aztec Code; without one the smaller.
+   */
+  form?: "" | "compact" | "full" | "rune";
   shape?: "" | "square" | "rectangle";
+  /**
+   * Rows by columns of Data Matrix, such as 24x24; without one the smallest.
+   */
+  size?: string;
+  /**
+   * Each character is the byte of its number, up to U+00FF.
+   */
+  bytes?: boolean;
+  /**
+   * Whether GTINs are given with their check digit or without it; without a word by their length.
+   */
+  checkDigit?: "" | "given" | "missing";
   /**
    * Of PDF417 and MicroPDF417, or pairs in a row of GS1 DataBar Expanded Stacked.
    */

@@ -876,12 +876,18 @@ export interface components {
             /** @description Its check character may be left out. */
             check: boolean;
             /** @description Of error correction. */
-            levels: string;
+            levels: string[];
+            /** @description That can be asked for. */
+            versions: string[];
+            /** @description That can be asked for. */
+            forms: string[];
+            /** @description Sizes in modules, rows by columns, that can be asked for. */
+            matrices: string[];
             /** @description It holds application identifiers. */
             gs1: boolean;
             /** @description Micrometres against which its magnification is told; 0 where it has none. */
             nominalModule: number;
-            /** @description What it says ends with a check digit. */
+            /** @description It holds a GTIN, whose check digit is worked out where it is not given. */
             checkDigit: boolean;
             /** @description It writes them as a web address. */
             link: boolean;
@@ -1222,6 +1228,17 @@ export interface components {
             height: number;
             /** @description What a reader says. */
             reads: string;
+            /** @description Micrometres on each side. */
+            quietZone: number;
+            /** @description Per cent by which the true module is larger than the wanted one. */
+            deviation: number;
+            /** @description Micrometres of the smallest module that the standard has, or GS1 for the purpose, in whole dots. */
+            leastModule: number;
+            leastModuleDots: number;
+            /** @description Per cent of the nominal size, of those that have one. */
+            magnification?: number;
+            /** @description Of those whose data ends with one. */
+            checkDigit?: string;
         };
         StripLabel: {
             record: number;

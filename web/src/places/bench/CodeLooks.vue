@@ -3,7 +3,7 @@ import { NCheckbox, NInput, NInputNumber, NSelect } from 'naive-ui'
 import { computed, ref } from 'vue'
 import type { Schemas } from '@/api/client'
 import type { Design, Element } from '@/api/documents'
-import { dotsPerMicrometre, lengthText, plural } from '@/shared/format'
+import { lengthText, plural } from '@/shared/format'
 import LengthInput from '@/shared/LengthInput.vue'
 import { visible } from '@/shared/visible'
 import CodeWords from './CodeWords.vue'
@@ -32,26 +32,21 @@ const list = (...values: [string, string][]) => values.map(([value, label]) => (
 const aligns = list(['', 'left'], ['centre', 'centre'], ['right', 'right'])
 const fits = list(['', 'nearest'], ['not smaller', 'not smaller'], ['largest', 'largest that fits'])
 const shapes = list(['', 'the smaller'], ['square', 'square'], ['rectangle', 'rectangle'])
-const levels = computed(() => {
-  const text = guide.value?.levels ?? ''
-  if (!text) return []
-  const values = text.startsWith('L')
-    ? text.split(' ')
-    : text.endsWith('%')
-      ? ['5', '10', '23', '36', '50']
-      : '012345678'.split('')
-  return [
-    { value: '', label: 'usual' },
-    ...values.map((value) => ({ value, label: text.endsWith('%') ? `${value} %` : value })),
-  ]
-})
-const deviation = computed(() =>
-  props.facts ? ((props.facts.module / props.code.module - 1) * 100).toFixed(0) : '0',
+const choices = (first: string, values: readonly string[] | undefined, unit = '') =>
+  values?.length
+    ? [{ value: '', label: first }, ...values.map((value) => ({ value, label: value + unit }))]
+    : []
+const levels = computed(() =>
+  choices('usual', guide.value?.levels, /aztec/.test(props.code.symbology) ? ' %' : ''),
 )
-
-/** The smallest module that the standard has, in whole dots of the design's printer. */
-const dot = computed(() => 1 / dotsPerMicrometre(props.document.printer.resolution))
-const smallest = computed(() => Math.max(1, Math.ceil((guide.value?.leastModule ?? 0) / dot.value - 0.01)))
+const versions = computed(() => choices('the smallest', guide.value?.versions))
+const forms = computed(() => choices('the smaller', guide.value?.forms))
+const matrices = computed(() => choices('the smallest', guide.value?.matrices))
+const checkDigits = list(['', 'told by its length'], ['given', 'given'], ['missing', 'to be added'])
+const deviation = computed(() => {
+  const by = props.facts?.deviation ?? 0
+  return by === 0 ? '' : `${by > 0 ? '+' : ''}${by} %`
+})
 
 /** Where a code is scanned, which decides how large GS1 wants it. */
 const purposes = computed(() => [
@@ -59,12 +54,6 @@ const purposes = computed(() => [
   ...(guide.value?.sizes ?? []).map((s) => ({ value: s.purpose, label: s.where })),
 ])
 const asked = computed(() => guide.value?.sizes.find((s) => s.purpose === props.code.purpose))
-const magnification = computed(() =>
-  guide.value?.nominalModule && props.facts
-    ? `${((props.facts.module / guide.value.nominalModule) * 100).toFixed(0)} %`
-    : undefined,
-)
-const checkDigit = computed(() => (guide.value?.checkDigit ? props.facts?.reads.slice(-1) : undefined))
 /** The module that makes the symbol, with its quiet zones, as wide as wanted. */
 function widen(width: number) {
   const facts = props.facts
@@ -77,7 +66,11 @@ function choose(symbology: string) {
   emit('set', {
     symbology: symbology as Code['symbology'],
     level: undefined,
+    version: undefined,
+    form: undefined,
     shape: undefined,
+    size: undefined,
+    checkDigit: undefined,
     check: undefined,
     ratio: undefined,
     columns: undefined,
@@ -107,8 +100,12 @@ const ranking = ref(false)
     />
   </SheetRow>
   <p v-if="guide" class="quiet guide">
-    Holds {{ guide.holds }}; {{ guide.most }}. Read by {{ guide.readers }}. For {{ guide.uses }}. Its smallest
-    module at this printer: {{ plural(smallest, 'dot') }} ({{ lengthText(smallest * dot, 3) }}).
+    Holds {{ guide.holds }}; {{ guide.most }}. Read by {{ guide.readers }}. For {{ guide.uses }}.
+    <template v-if="facts"
+      >Its smallest module at this printer: {{ plural(facts.leastModuleDots, 'dot') }} ({{
+        lengthText(facts.leastModule, 3)
+      }}).</template
+    >
     <button type="button" class="linklike" @click="ranking = true">Which suits my data?</button>
   </p>
   <SheetRow name="Module wanted">
@@ -134,9 +131,7 @@ const ranking = ref(false)
   <template v-if="facts">
     <SheetRow name="Module printed">
       {{ plural(facts.moduleDots, 'dot') }} · {{ lengthText(facts.module, 3) }}
-      <span v-if="deviation !== '0'" class="quiet"
-        >{{ deviation.startsWith('-') ? '' : '+' }}{{ deviation }} %</span
-      >
+      <span v-if="deviation" class="quiet">{{ deviation }}</span>
     </SheetRow>
     <ModulePicture :widths="facts.widths" />
     <SheetRow name="With quiet zones">
@@ -150,16 +145,25 @@ const ranking = ref(false)
       />
       <template v-if="facts.is2d">× {{ lengthText(facts.height) }}</template>
     </SheetRow>
-    <SheetRow v-if="magnification" name="Magnification">{{ magnification }}</SheetRow>
+    <SheetRow v-if="facts.magnification" name="Magnification">{{ facts.magnification }} %</SheetRow>
     <SheetRow name="Quiet zone"
-      >{{ plural(facts.quietModules, 'module') }} ·
-      {{ lengthText(facts.quietModules * facts.module, 2) }}</SheetRow
+      >{{ plural(facts.quietModules, 'module') }} · {{ lengthText(facts.quietZone, 2) }}</SheetRow
     >
   </template>
   <SheetRow v-if="facts" name="A reader says">
     <span class="says">{{ visible(facts.reads) }}</span>
   </SheetRow>
-  <SheetRow v-if="checkDigit" name="Check digit">{{ checkDigit }}</SheetRow>
+  <SheetRow v-if="guide?.checkDigit" name="Check digit">
+    <NSelect
+      size="small"
+      :value="code.checkDigit ?? ''"
+      :options="checkDigits"
+      aria-label="How the check digit is given"
+      class="wide"
+      @update:value="emit('set', { checkDigit: $event || undefined })"
+    />
+    <template v-if="facts?.checkDigit">&nbsp;{{ facts.checkDigit }}</template>
+  </SheetRow>
   <SheetRow v-if="purposes.length > 1" name="Scanned">
     <NSelect
       size="small"
@@ -210,7 +214,39 @@ const ranking = ref(false)
       @update:value="emit('set', { level: $event || undefined })"
     />
   </SheetRow>
-  <SheetRow v-if="/datamatrix$/.test(code.symbology)" name="Shape">
+  <SheetRow v-if="versions.length" name="Version">
+    <NSelect
+      size="small"
+      :value="code.version ?? ''"
+      :options="versions"
+      filterable
+      :input-props="{ 'aria-label': 'Version' }"
+      class="wide"
+      @update:value="emit('set', { version: $event || undefined })"
+    />
+  </SheetRow>
+  <SheetRow v-if="forms.length" name="Form">
+    <NSelect
+      size="small"
+      :value="code.form ?? ''"
+      :options="forms"
+      aria-label="Form"
+      class="wide"
+      @update:value="emit('set', { form: $event || undefined })"
+    />
+  </SheetRow>
+  <SheetRow v-if="matrices.length" name="Size">
+    <NSelect
+      size="small"
+      :value="code.size ?? ''"
+      :options="matrices"
+      filterable
+      :input-props="{ 'aria-label': 'Size in modules' }"
+      class="wide"
+      @update:value="emit('set', { size: $event || undefined })"
+    />
+  </SheetRow>
+  <SheetRow v-if="matrices.length" name="Shape">
     <NSelect
       size="small"
       :value="code.shape ?? ''"

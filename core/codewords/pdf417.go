@@ -1,10 +1,10 @@
 // The patterns of PDF417's code words. Not written by hand, and nothing to read.
 
-package symbology
+package codewords
 
-// pdf417Patterns are the patterns of the code words in the three clusters 0, 3 and 6 (ISO/IEC 15438,
+// PDF417Patterns are the patterns of the code words in the three clusters 0, 3 and 6 (ISO/IEC 15438,
 // annex A): 17 modules, of which the first is dark and the last light; those between are the bits.
-var pdf417Patterns = [3][929]uint16{
+var PDF417Patterns = [3][929]uint16{
 	{
 		0x6ae0, 0x7578, 0x7abe, 0x6a70, 0x753c, 0x7a9f, 0x5460, 0x6a38, 0x5430, 0x2820, 0x5418, 0x2810, 0x56e0, 0x6b78, 0x75be, 0x5670, 0x6b3c, 0x759f, 0x2c60, 0x5638,
 		0x2c30, 0x2ee0, 0x5778, 0x6bbe, 0x2e70, 0x573c, 0x6b9f, 0x2e38, 0x571e, 0x2f78, 0x57be, 0x2f3c, 0x579f, 0x2fbe, 0x7afd, 0x6970, 0x74bc, 0x7a5f, 0x5260, 0x6938,
