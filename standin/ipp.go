@@ -135,17 +135,12 @@ func (p *Printer) validate(x *exchange) (ipp.Status, string) {
 	if compression := x.text("compression"); compression != "" && compression != "none" && compression != "gzip" && compression != "deflate" {
 		return ipp.AttributesNotSupport, fmt.Sprintf("The compression %s is not supported.", compression)
 	}
-	if media := x.request.Find(ipp.JobGroup, "media-col"); len(media) > 0 {
-		if size, ok := media[0].Member("media-size"); ok {
-			width, _ := size.Member("x-dimension")
-			most := p.config.Printer.HeadWidth() * measure.Length(p.faces())
-			if p.config.Printer.Vector {
-				most = p.config.Printer.WidestWeb()
-			}
-			if measure.Length(width.Int)*10 > most {
-				return ipp.AttributesNotSupport, fmt.Sprintf("The label is %v wide and the head prints %v.", measure.Length(width.Int)*10, most)
-			}
-		}
+	most := p.config.Printer.HeadWidth() * measure.Length(p.faces())
+	if p.config.Printer.Vector {
+		most = p.config.Printer.WidestWeb()
+	}
+	if width, _ := x.size(); width > most {
+		return ipp.AttributesNotSupport, fmt.Sprintf("The label is %v wide and the head prints %v.", width, most)
 	}
 	return ipp.OK, ""
 }
@@ -167,6 +162,19 @@ func (x *exchange) asked(j *job) {
 		return 0
 	}
 	j.Darkness, j.Speed, j.Finishing = number("print-darkness"), number("print-speed")/100, number("finishings")
+	j.Width, j.Length = x.size()
+}
+
+// size returns the size of page that a request is for; 0 where it does not say.
+func (x *exchange) size() (width, length measure.Length) {
+	if media := x.request.Find(ipp.JobGroup, "media-col"); len(media) > 0 {
+		if size, ok := media[0].Member("media-size"); ok {
+			w, _ := size.Member("x-dimension")
+			l, _ := size.Member("y-dimension")
+			return measure.Length(w.Int) * 10, measure.Length(l.Int) * 10
+		}
+	}
+	return 0, 0
 }
 
 func (p *Printer) printNow(x *exchange) (ipp.Status, string) {
@@ -174,14 +182,17 @@ func (p *Printer) printNow(x *exchange) (ipp.Status, string) {
 		return status, message
 	}
 	j := p.newJob(x)
-	if status, message := p.receive(x, j); !status.Succeeded() {
+	if status, message := p.receiveFor(x, j); !status.Succeeded() {
 		return status, message
 	}
 	x.job(p, j)
 	return ipp.OK, ""
 }
 
-func (p *Printer) receive(x *exchange, j *job) (ipp.Status, string) {
+func (p *Printer) receiveFor(x *exchange, j *job) (ipp.Status, string) {
+	if !p.receive(j) {
+		return ipp.NotPossible, "The job takes no further document."
+	}
 	document := x.body
 	var err error
 	switch x.text("compression") {
@@ -211,13 +222,7 @@ func (p *Printer) sendDocument(x *exchange) (ipp.Status, string) {
 	if j == nil {
 		return ipp.NotFound, "There is no such job."
 	}
-	p.mutex.Lock()
-	open := j.State == held
-	p.mutex.Unlock()
-	if !open {
-		return ipp.NotPossible, "The job takes no further document."
-	}
-	if status, message := p.receive(x, j); !status.Succeeded() {
+	if status, message := p.receiveFor(x, j); !status.Succeeded() {
 		return status, message
 	}
 	x.job(p, j)
@@ -318,12 +323,6 @@ func (p *Printer) attributes(host string) []ipp.Attribute {
 	p.mutex.Lock()
 	defer p.mutex.Unlock()
 	state, reasons, message := p.state()
-	waiting := 0
-	for _, j := range p.jobs {
-		if !j.State.over() {
-			waiting++
-		}
-	}
 	uri := "ipp://" + host + "/ipp/print"
 	r := p.config.Printer.Resolution
 	resolution := ipp.Value{Tag: ipp.Resolution, Ints: [3]int{int(r.PerInch() + 0.5), int(r.PerInch() + 0.5), 3}}
@@ -380,7 +379,7 @@ func (p *Printer) attributes(host string) []ipp.Attribute {
 			ipp.Attr("y-dimension", ipp.Value{Tag: ipp.Range, Ints: [3]int{200, int(p.config.Printer.LongestLabel() / 10)}}))),
 		p.supplies(),
 		p.finishings(),
-		ipp.Attr("queued-job-count", ipp.Int(ipp.Integer, waiting)),
+		ipp.Attr("queued-job-count", ipp.Int(ipp.Integer, len(p.open))),
 		ipp.Keywords("uri-authentication-supported", "none"),
 		ipp.Keywords("uri-security-supported", "none"),
 	}
@@ -465,14 +464,19 @@ func (p *Printer) state() (state int, reasons []string, message string) {
 		return stopped, []string{"media-empty-error"}, "The roll is empty."
 	case RibbonEnd:
 		return stopped, []string{"marker-supply-empty-error"}, "The ribbon has ended."
+	case Jam:
+		return stopped, []string{"media-jam-error"}, "Labels are jammed."
 	case Paused:
 		return stopped, []string{"paused"}, "Paused at the printer."
+	}
+	if p.needed {
+		return stopped, []string{"media-needed-error"}, "Another stock is needed."
 	}
 	reasons = []string{"none"}
 	if p.web.left() <= p.full()/20 {
 		reasons = []string{"media-low-warning"}
 	}
-	for _, j := range p.jobs {
+	for _, j := range p.open {
 		if j.State == processing {
 			return printing, reasons, "Printing."
 		}

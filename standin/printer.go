@@ -12,9 +12,12 @@ import (
 	"io"
 	"os"
 	"path/filepath"
+	"strconv"
+	"strings"
 	"sync"
 	"time"
 
+	"oddspool/core/measure"
 	"oddspool/core/stock"
 	"oddspool/internal/press/pwg"
 )
@@ -37,6 +40,7 @@ const (
 	CoverOpen  Fault = "cover-open"
 	MediaEmpty Fault = "media-empty"
 	RibbonEnd  Fault = "marker-supply-empty"
+	Jam        Fault = "media-jam"
 	Paused     Fault = "paused"
 )
 
@@ -69,8 +73,13 @@ type job struct {
 	Speed     int `json:"speed,omitempty"`
 	Finishing int `json:"finishing,omitempty"`
 
-	printed int
-	spool   string // path of its document; empty: none yet
+	// The page it is for, in micrometres; 0: it does not say.
+	Width  measure.Length `json:"width,omitempty"`
+	Length measure.Length `json:"length,omitempty"`
+
+	printed   int
+	receiving bool   // a document is coming
+	spool     string // path of its document; empty: none yet
 }
 
 // A Printer is a stand-in label printer. Handler serves it; Close ends it.
@@ -87,6 +96,8 @@ type Printer struct {
 	speed   int
 	stock   stock.Stock
 	jobs    map[int]*job
+	open    map[int]*job // those that are not over
+	needed  bool         // the first job in line waits for another stock
 	lastID  int
 
 	stop context.CancelFunc
@@ -97,7 +108,7 @@ type Printer struct {
 // that were not over then are aborted: the printer was switched off.
 func New(config Config) (*Printer, error) {
 	p := &Printer{config: config, folder: config.Folder, started: time.Now(), speed: config.Speed, stock: config.Stock,
-		jobs: map[int]*job{}, changed: make(chan struct{}), done: make(chan struct{})}
+		jobs: map[int]*job{}, open: map[int]*job{}, changed: make(chan struct{}), done: make(chan struct{})}
 	var err error
 	if p.folder == "" {
 		p.folder, err = os.MkdirTemp("", "oddspool-standin-")
@@ -161,6 +172,13 @@ func (p *Printer) openJournal() error {
 	if p.journal, err = os.OpenFile(path, os.O_APPEND|os.O_CREATE|os.O_WRONLY, 0o644); err != nil {
 		return err
 	}
+	left, err := filepath.Glob(filepath.Join(p.folder, documents))
+	for _, document := range left { // of jobs that a killed process had
+		err = errors.Join(err, os.Remove(document))
+	}
+	if err != nil {
+		return err
+	}
 	for _, j := range p.jobs {
 		j.printed = p.web.printed(j.ID)
 		if !j.State.over() {
@@ -179,7 +197,9 @@ func (p *Printer) note(j *job) {
 }
 
 func (p *Printer) end(j *job, state jobState, message string) {
-	j.State, j.Message, j.Ended = state, message, time.Now()
+	j.State, j.Message, j.Ended, j.receiving = state, message, time.Now(), false
+	delete(p.open, j.ID)
+	p.needed = false
 	if j.spool != "" {
 		os.Remove(j.spool)
 		j.spool = ""
@@ -194,14 +214,28 @@ func (p *Printer) newJob(x *exchange) *job {
 	p.lastID++
 	j := &job{ID: p.lastID, Name: x.text("job-name"), User: x.text("requesting-user-name"), State: held, Created: time.Now()}
 	x.asked(j)
-	p.jobs[j.ID] = j
+	p.jobs[j.ID], p.open[j.ID] = j, j
 	p.note(j)
 	return j
 }
 
+// documents is the pattern of the names of what is spooled.
+const documents = "job-*.document"
+
+// receive notes that a job's document comes; false when it has one, or is over.
+func (p *Printer) receive(j *job) bool {
+	p.mutex.Lock()
+	defer p.mutex.Unlock()
+	if j.State != held || j.receiving {
+		return false
+	}
+	j.receiving = true
+	return true
+}
+
 // document spools a document for a job. A document that breaks off aborts it.
 func (p *Printer) document(j *job, format string, document io.Reader) error {
-	path := filepath.Join(p.folder, fmt.Sprintf("job-%d.document", j.ID))
+	path := filepath.Join(p.folder, strings.Replace(documents, "*", strconv.Itoa(j.ID), 1))
 	file, err := os.Create(path)
 	if err == nil {
 		_, err = io.Copy(file, document)
@@ -209,15 +243,16 @@ func (p *Printer) document(j *job, format string, document io.Reader) error {
 	}
 	p.mutex.Lock()
 	defer p.mutex.Unlock()
-	j.spool, j.Format = path, format
+	j.spool, j.Format, j.receiving = path, format, false
+	if j.State.over() { // cancelled meanwhile
+		return errors.Join(err, os.Remove(path))
+	}
 	if err != nil {
 		p.end(j, aborted, "The document broke off before its end.")
 		return err
 	}
-	if !j.State.over() {
-		j.State = pending
-		p.note(j)
-	}
+	j.State = pending
+	p.note(j)
 	return nil
 }
 
@@ -269,7 +304,7 @@ func (p *Printer) Load(units int) error {
 	return p.web.load(p.stock, units)
 }
 
-// ErrPrinting says that a stock cannot be changed while labels are being printed.
+// ErrPrinting says that a stock cannot be changed while labels are moving.
 var ErrPrinting = errors.New("The printer is printing. Wait until it is done, or cancel what it prints.")
 
 // Change takes out what is loaded and puts in a full roll of another stock. Its error is a
@@ -280,8 +315,8 @@ func (p *Printer) Change(s stock.Stock) error {
 	}
 	p.mutex.Lock()
 	defer p.mutex.Unlock()
-	for _, j := range p.jobs {
-		if j.State == processing || j.State == processingStopped && j.printed > 0 {
+	for _, j := range p.open {
+		if j.State == processing {
 			return ErrPrinting
 		}
 	}
@@ -289,9 +324,11 @@ func (p *Printer) Change(s stock.Stock) error {
 	if err := p.web.load(s, p.full()); err != nil {
 		return err
 	}
-	if p.fault == MediaEmpty {
-		p.setFault(NoFault)
+	fault := p.fault
+	if fault == MediaEmpty {
+		fault = NoFault
 	}
+	p.setFault(fault) // whoever waits for this stock looks again
 	return nil
 }
 
@@ -352,7 +389,7 @@ func (p *Printer) work(ctx context.Context) {
 // next returns the oldest job that waits.
 func (p *Printer) next() *job {
 	var first *job
-	for _, j := range p.jobs {
+	for _, j := range p.open {
 		if j.State == pending && (first == nil || j.ID < first.ID) {
 			first = j
 		}
@@ -423,8 +460,9 @@ func (p *Printer) ready(ctx context.Context, j *job) bool {
 		}
 		over, fault, changed := j.State.over(), p.fault, p.changed
 		if !over {
+			p.needed = !p.fits(j)
 			state := processing
-			if fault != NoFault {
+			if fault != NoFault || p.needed {
 				state = processingStopped
 			}
 			if j.State != state {
@@ -433,11 +471,12 @@ func (p *Printer) ready(ctx context.Context, j *job) bool {
 				changed = p.changed
 			}
 		}
+		needed := p.needed
 		p.mutex.Unlock()
 		if over || ctx.Err() != nil {
 			return false
 		}
-		if fault == NoFault {
+		if fault == NoFault && !needed {
 			return true
 		}
 		select {
@@ -446,6 +485,14 @@ func (p *Printer) ready(ctx context.Context, j *job) bool {
 		case <-changed:
 		}
 	}
+}
+
+// fits tells whether what is loaded has the size of page that a job is for.
+func (p *Printer) fits(j *job) bool {
+	const tolerance = 300 * measure.Micrometre
+	near := func(a, b measure.Length) bool { return a-b <= tolerance && b-a <= tolerance }
+	width, length := p.stock.PageSize()
+	return j.Width == 0 || near(j.Width, width) && (p.stock.Kind == stock.Tape || near(j.Length, length))
 }
 
 // feed takes the time that a page of so many dots and the gap after it need.

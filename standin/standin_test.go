@@ -40,7 +40,7 @@ func start(t testing.TB, config standin.Config) (*standin.Server, *press.Client)
 	s, err := standin.Start(config, "")
 	require.NoError(t, err)
 	t.Cleanup(func() { _ = s.Close() })
-	client, err := press.NewClient(s.IPP())
+	client, err := (&press.Clients{}).At(s.IPP())
 	require.NoError(t, err)
 	return s, client
 }
@@ -64,10 +64,24 @@ func document(n int) func(io.Writer) error {
 	}
 }
 
+func create(client *press.Client, wanted press.Wanted) (int, error) {
+	status, err := client.Printer(context.Background())
+	if err != nil {
+		return 0, err
+	}
+	return client.Create(context.Background(), status, wanted)
+}
+
+func deliver(client *press.Client, job int, format string, write func(io.Writer) error) error {
+	sending := client.Send(context.Background(), job, format, write)
+	<-sending.Done()
+	return sending.Err()
+}
+
 func send(t testing.TB, client *press.Client, n int) int {
-	id, err := client.Create(context.Background(), press.Wanted{Name: "bins", Width: 76_000, Length: 38_000, Tracking: stock.Gap})
+	id, err := create(client, press.Wanted{Name: "bins", Width: 76_000, Length: 38_000, Tracking: stock.Gap})
 	require.NoError(t, err)
-	require.NoError(t, client.Send(context.Background(), id, "image/pwg-raster", document(n)))
+	require.NoError(t, deliver(client, id, "image/pwg-raster", document(n)))
 	return id
 }
 
@@ -83,20 +97,20 @@ func wait(t testing.TB, client *press.Client, id int, wanted func(*press.Job) bo
 	return job
 }
 
-func over(j *press.Job) bool { return j.Over }
+func over(j *press.Job) bool { return j.Over() }
 
 func TestLabelsComeOutAsSent(t *testing.T) {
 	s, client := start(t, config(""))
 	status, err := client.Printer(context.Background())
 	require.NoError(t, err)
-	require.Equal(t, press.Loaded{Key: "S-076", Name: "76 × 38 paper", Width: 76_000, Length: 38_000, Tracking: stock.Gap, Left: 100, Capacity: 100, LeftLength: -1}, status.Loaded)
+	require.Equal(t, stock.Loaded{Key: "S-076", Name: "76 × 38 paper", Width: 76_000, Length: 38_000, Tracking: stock.Gap, Left: 100, Capacity: 100, LeftLength: -1}, status.Loaded)
 	require.Equal(t, press.Idle, status.State)
 	require.Equal(t, []string{"image/pwg-raster", "application/octet-stream"}, status.Formats)
 	require.Equal(t, 203, status.DPI)
 
 	first, second := send(t, client, 3), send(t, client, 4)
-	require.True(t, wait(t, client, second, over).Done)
-	require.Equal(t, 3, wait(t, client, first, over).Printed)
+	require.Equal(t, press.JobCompleted, wait(t, client, second, over).State)
+	require.Equal(t, 3, *wait(t, client, first, over).Printed)
 	require.Equal(t, 93, s.Left())
 
 	response, err := http.Get(fmt.Sprintf("http://%s/web.pwg?job=%d", s.Addr, second))
@@ -124,8 +138,8 @@ func TestRollEndsAndTheJobGoesOn(t *testing.T) {
 	small.Labels = 5
 	s, client := start(t, small)
 	id := send(t, client, 8)
-	job := wait(t, client, id, func(j *press.Job) bool { return j.Stopped })
-	require.Equal(t, 5, job.Printed)
+	job := wait(t, client, id, func(j *press.Job) bool { return j.State == press.JobProcessingStopped })
+	require.Equal(t, 5, *job.Printed)
 	status, err := client.Printer(context.Background())
 	require.NoError(t, err)
 	text, do := status.Words()
@@ -133,7 +147,7 @@ func TestRollEndsAndTheJobGoesOn(t *testing.T) {
 	require.Contains(t, do, "Load a roll")
 
 	require.NoError(t, s.SetFault(standin.NoFault)) // a new roll
-	require.Equal(t, 8, wait(t, client, id, over).Printed)
+	require.Equal(t, 8, *wait(t, client, id, over).Printed)
 	require.Equal(t, 2, s.Left())
 }
 
@@ -150,13 +164,13 @@ func TestFaultsStopAndCancelEnds(t *testing.T) {
 	} {
 		require.Equal(t, 200, button(fmt.Sprintf(`{"fault": %q}`, fault)))
 		id := send(t, client, 2)
-		require.Zero(t, wait(t, client, id, func(j *press.Job) bool { return j.Stopped }).Printed)
+		require.Zero(t, *wait(t, client, id, func(j *press.Job) bool { return j.State == press.JobProcessingStopped }).Printed)
 		status, err := client.Printer(context.Background())
 		require.NoError(t, err)
 		text, _ := status.Words()
 		require.Equal(t, words, text)
 		require.NoError(t, client.Cancel(context.Background(), id))
-		require.False(t, wait(t, client, id, over).Done)
+		require.Equal(t, press.JobCanceled, wait(t, client, id, over).State)
 		require.NoError(t, client.Cancel(context.Background(), id), "cancelling twice is no error")
 		require.Equal(t, 200, button(`{"fault": ""}`))
 	}
@@ -174,43 +188,43 @@ func TestNothingIsForgottenWhenSwitchedOff(t *testing.T) {
 	whole := send(t, client, 2)
 	wait(t, client, whole, over)
 	half := send(t, client, 90)
-	wait(t, client, half, func(j *press.Job) bool { return j.Printed >= 3 })
+	wait(t, client, half, func(j *press.Job) bool { return *j.Printed >= 3 })
 	require.NoError(t, s.Close())
 	out := s.Out()
 
 	s, client = start(t, slow)
 	require.Equal(t, out, s.Out())
 	require.Equal(t, 100-out, s.Left())
-	require.True(t, wait(t, client, whole, over).Done)
+	require.Equal(t, press.JobCompleted, wait(t, client, whole, over).State)
 	job := wait(t, client, half, over)
-	require.False(t, job.Done)
-	require.Equal(t, out-2, job.Printed)
+	require.Equal(t, press.JobAborted, job.State)
+	require.Equal(t, out-2, *job.Printed)
 	require.Greater(t, send(t, client, 1), half, "numbers of jobs are not used again")
 }
 
 func TestBrokenDocumentsAreRefused(t *testing.T) {
 	_, client := start(t, config(""))
 	ctx := context.Background()
-	id, err := client.Create(ctx, press.Wanted{Name: "broken"})
+	id, err := create(client, press.Wanted{Name: "broken"})
 	require.NoError(t, err)
-	require.Error(t, client.Send(ctx, id, "image/pwg-raster", func(w io.Writer) error {
+	require.Error(t, deliver(client, id, "image/pwg-raster", func(w io.Writer) error {
 		if err := document(1)(w); err != nil {
 			return err
 		}
 		return io.ErrClosedPipe // the program that sends dies
 	}))
 	job := wait(t, client, id, over)
-	require.False(t, job.Done)
-	require.Zero(t, job.Printed)
+	require.Equal(t, press.JobAborted, job.State)
+	require.Zero(t, *job.Printed)
 
-	id, err = client.Create(ctx, press.Wanted{Name: "no raster"})
+	id, err = create(client, press.Wanted{Name: "no raster"})
 	require.NoError(t, err)
-	require.NoError(t, client.Send(ctx, id, "image/pwg-raster", func(w io.Writer) error { _, err := io.WriteString(w, "%PDF-1.7"); return err }))
+	require.NoError(t, deliver(client, id, "image/pwg-raster", func(w io.Writer) error { _, err := io.WriteString(w, "%PDF-1.7"); return err }))
 	require.Contains(t, wait(t, client, id, over).Message, "no PWG raster")
 
-	_, err = client.Create(ctx, press.Wanted{Name: "wide", Width: 200_000, Length: 38_000})
+	_, err = create(client, press.Wanted{Name: "wide", Width: 200_000, Length: 38_000})
 	require.ErrorContains(t, err, "The label is 200 mm wide and the head prints 104 mm.")
-	require.ErrorIs(t, client.Send(ctx, 999, "image/pwg-raster", document(1)), press.ErrNoJob)
+	require.ErrorIs(t, deliver(client, 999, "image/pwg-raster", document(1)), press.ErrNoJob)
 	_, err = client.Job(ctx, 999)
 	require.ErrorIs(t, err, press.ErrNoJob)
 }
@@ -273,11 +287,11 @@ func TestVectorsAreFollowed(t *testing.T) {
 		"application/pdf": document.Write,
 		"image/svg+xml":   func(w io.Writer) error { return render.WriteSVG(w, &list, render.BlackOnWhite, status10()) },
 	} {
-		id, err := client.Create(ctx, press.Wanted{Name: format, Width: 20_000, Length: 10_000})
+		id, err := create(client, press.Wanted{Name: format, Width: 20_000, Length: 10_000})
 		require.NoError(t, err)
-		require.NoError(t, client.Send(ctx, id, format, write))
+		require.NoError(t, deliver(client, id, format, write))
 		job := wait(t, client, id, over)
-		require.True(t, job.Done, job.Message)
+		require.Equal(t, press.JobCompleted, job.State, job.Message)
 		response, err := http.Get(fmt.Sprintf("http://%s/web.pwg?job=%d", s.Addr, id))
 		require.NoError(t, err)
 		page, err := pwg.NewReader(response.Body).Next()
@@ -287,12 +301,12 @@ func TestVectorsAreFollowed(t *testing.T) {
 		marked := page.Layers[0]
 		require.True(t, marked.Set(22, 32) && marked.Set(117, 67) && !marked.Set(17, 50) && !marked.Set(123, 50), format)
 	}
-	id, err := client.Create(ctx, press.Wanted{Name: "dots"})
+	id, err := create(client, press.Wanted{Name: "dots"})
 	require.NoError(t, err)
-	require.ErrorContains(t, client.Send(ctx, id, "image/pwg-raster", func(io.Writer) error { return nil }), "image/pwg-raster cannot be printed here")
-	id, err = client.Create(ctx, press.Wanted{Name: "broken"})
+	require.ErrorContains(t, deliver(client, id, "image/pwg-raster", func(io.Writer) error { return nil }), "image/pwg-raster cannot be printed here")
+	id, err = create(client, press.Wanted{Name: "broken"})
 	require.NoError(t, err)
-	require.NoError(t, client.Send(ctx, id, "application/pdf", func(w io.Writer) error { _, err := io.WriteString(w, "%PDF-1.7 and no more"); return err }))
+	require.NoError(t, deliver(client, id, "application/pdf", func(w io.Writer) error { _, err := io.WriteString(w, "%PDF-1.7 and no more"); return err }))
 	require.Contains(t, wait(t, client, id, over).Message, "the PDF cannot be read")
 	require.ErrorContains(t, s.Change(config("").Stock), "Plate bench takes plate")
 }
@@ -308,10 +322,10 @@ func TestAnotherStockStaysLoaded(t *testing.T) {
 	require.NoError(t, s.Change(tape))
 	full := s.Left()
 	require.Equal(t, int(tape.Roll.Length(74_000)), full)
-	id, err := client.Create(context.Background(), press.Wanted{Name: "tape", Width: 12_000, Length: 40_000})
+	id, err := create(client, press.Wanted{Name: "tape", Width: 12_000, Length: 40_000})
 	require.NoError(t, err)
-	require.NoError(t, client.Send(context.Background(), id, "image/pwg-raster", document(2)))
-	require.True(t, wait(t, client, id, over).Done)
+	require.NoError(t, deliver(client, id, "image/pwg-raster", document(2)))
+	require.Equal(t, press.JobCompleted, wait(t, client, id, over).State)
 	require.Equal(t, full-2*38_000, s.Left(), "two pieces of 304 dots")
 	require.NoError(t, s.Close())
 

@@ -27,10 +27,17 @@ type web struct {
 	stocks  *os.File
 	end     int64 // of the last whole page
 	entries []entry
+	outs    []out         // pages in the order they came out
+	jobs    map[int][]int // places of each job's pages, from 1
 	loads   []stock.Stock // each stock that was loaded, in order
 	loaded  int           // units that were loaded last
 	since   int           // units used since then
+
+	loadings int // entries of loads
 }
+
+// An out is a page that came out: which entry it is, and how many stocks had been loaded by then.
+type out struct{ entry, loads int }
 
 // An entry of the index: a page, or with Job 0 the loading of a stock of Number units.
 type entry struct {
@@ -58,7 +65,7 @@ func units(s stock.Stock, height int, r measure.Resolution) int {
 }
 
 func openWeb(folder string) (*web, error) {
-	w := &web{}
+	w := &web{jobs: map[int][]int{}}
 	var err error
 	for _, file := range []struct {
 		name string
@@ -99,9 +106,12 @@ func (w *web) note(e entry) {
 	w.entries = append(w.entries, e)
 	if e.Job == 0 {
 		w.loaded, w.since = int(e.Number), 0
-	} else {
-		w.since += int(e.Used)
+		w.loadings++
+		return
 	}
+	w.since += int(e.Used)
+	w.outs = append(w.outs, out{len(w.entries) - 1, w.loadings})
+	w.jobs[int(e.Job)] = append(w.jobs[int(e.Job)], len(w.outs))
 }
 
 func (w *web) write(e entry) error {
@@ -185,13 +195,7 @@ func (c *countWriter) Write(p []byte) (int, error) {
 func (w *web) printed(job int) int {
 	w.mutex.Lock()
 	defer w.mutex.Unlock()
-	n := 0
-	for _, e := range w.entries {
-		if e.Job == int32(job) {
-			n = int(e.Number)
-		}
-	}
-	return n
+	return len(w.jobs[job])
 }
 
 // An Out is a label that came out.
@@ -206,22 +210,19 @@ type Out struct {
 func (w *web) labels(job, skip, most int) (outs []Out, total int) {
 	w.mutex.Lock()
 	defer w.mutex.Unlock()
-	var all []Out
-	place := 0
-	for _, e := range w.entries {
-		if e.Job == 0 {
-			continue
-		}
-		place++
-		if job == 0 || int(e.Job) == job {
-			all = append(all, Out{place, int(e.Job), int(e.Number)})
-		}
+	place := func(i int) int { return i + 1 }
+	if total = len(w.outs); job != 0 {
+		places := w.jobs[job]
+		total, place = len(places), func(i int) int { return places[i] }
 	}
-	total = len(all)
 	if skip < 0 {
 		skip = max(total+skip, 0)
 	}
-	return all[min(skip, total):min(skip+most, total)], total
+	for i := min(skip, total); i < total && len(outs) < most; i++ {
+		e := w.entries[w.outs[place(i)-1].entry]
+		outs = append(outs, Out{place(i), int(e.Job), int(e.Number)})
+	}
+	return outs, total
 }
 
 // page returns the raster of one page by its place, from 1, as a stream of its own, and the stock it
@@ -229,22 +230,16 @@ func (w *web) labels(job, skip, most int) (outs []Out, total int) {
 func (w *web) page(place int) (io.Reader, stock.Stock, bool) {
 	w.mutex.Lock()
 	defer w.mutex.Unlock()
-	loads := 0
-	for i, e := range w.entries {
-		if e.Job == 0 {
-			loads++
-			continue
-		}
-		if place--; place > 0 {
-			continue
-		}
-		end := w.end
-		if i+1 < len(w.entries) {
-			end = w.entries[i+1].Offset
-		}
-		return io.NewSectionReader(w.pages, e.Offset, end-e.Offset), w.loads[min(max(loads, 1), len(w.loads))-1], true
+	if place < 1 || place > len(w.outs) {
+		return nil, stock.Stock{}, false
 	}
-	return nil, stock.Stock{}, false
+	is := w.outs[place-1]
+	end := w.end
+	if is.entry+1 < len(w.entries) {
+		end = w.entries[is.entry+1].Offset
+	}
+	start := w.entries[is.entry].Offset
+	return io.NewSectionReader(w.pages, start, end-start), w.loads[min(max(is.loads, 1), len(w.loads))-1], true
 }
 
 func (w *web) close() error {

@@ -20,6 +20,7 @@ import (
 
 	"oddspool/internal/api"
 	"oddspool/internal/demo"
+	"oddspool/internal/press"
 	"oddspool/internal/runner"
 	"oddspool/internal/server"
 	"oddspool/internal/store"
@@ -27,11 +28,11 @@ import (
 )
 
 // database opens and migrates the database at an address.
-func database(ctx context.Context, address string) (*store.Store, error) {
+func database(ctx context.Context, address string, connections int) (*store.Store, error) {
 	if address == "" {
 		return nil, &usageError{"-database ADDRESS is needed, or ODDSPOOL_DATABASE in the environment"}
 	}
-	s, err := store.Open(ctx, address)
+	s, err := store.Open(ctx, address, connections)
 	if err != nil {
 		return nil, err
 	}
@@ -51,16 +52,18 @@ const stopTime = 10 * time.Second
 func serve(ctx context.Context, c *console, args []string) error {
 	var address, listen, plant string
 	var secure bool
+	var connections int
 	err := flags(c, "serve", args, func(f *flag.FlagSet) {
 		databaseFlag(f, &address)
 		f.StringVar(&listen, "listen", "127.0.0.1:8080", "host:port to listen on; loopback unless told otherwise")
+		f.IntVar(&connections, "connections", 0, fmt.Sprintf("connections to the database at most; 0: as its address says, or %d", store.Connections))
 		f.BoolVar(&secure, "secure", false, "it is reached through TLS: mark cookies so")
 		f.StringVar(&plant, "demo", "", "fill an empty database with the demonstration, whose printers are in this `FILE`, as standin -plant writes it")
 	})
 	if err != nil {
 		return err
 	}
-	s, err := database(ctx, address)
+	s, err := database(ctx, address, connections)
 	if err != nil {
 		return err
 	}
@@ -77,11 +80,9 @@ func serve(ctx context.Context, c *console, args []string) error {
 		}
 		options.Demo = &api.SignIn{Name: demo.Name, Password: demo.Password}
 	}
-	runs, err := runner.New(s, log)
-	if err != nil {
-		return err
-	}
-	handler, err := server.New(s, runs, options)
+	clients := &press.Clients{}
+	runs := runner.New(s, clients, log)
+	handler, err := server.New(s, runs, clients, options)
 	if err != nil {
 		return err
 	}
@@ -89,9 +90,7 @@ func serve(ctx context.Context, c *console, args []string) error {
 	if err != nil {
 		return fmt.Errorf("listen on %s: %w; choose another with -listen", listen, err)
 	}
-	if err := runs.Start(context.WithoutCancel(ctx)); err != nil {
-		return err
-	}
+	runs.Start(context.WithoutCancel(ctx))
 	web := &http.Server{Handler: handler, ReadHeaderTimeout: 10 * time.Second, IdleTimeout: 2 * time.Minute, ErrorLog: slog.NewLogLogger(log.Handler(), slog.LevelDebug)}
 	failed := make(chan error, 1)
 	go func() { failed <- web.Serve(listener) }()
@@ -110,7 +109,7 @@ func migrate(ctx context.Context, c *console, args []string) error {
 	if err := flags(c, "migrate", args, func(f *flag.FlagSet) { databaseFlag(f, &address) }); err != nil {
 		return err
 	}
-	s, err := database(ctx, address)
+	s, err := database(ctx, address, 0)
 	if err != nil {
 		return err
 	}
@@ -130,7 +129,7 @@ func account(ctx context.Context, c *console, args []string) error {
 	if name == "" || !input.Scan() || len(input.Text()) < 8 {
 		return &usageError{"-name NAME is needed, and a password of at least 8 letters on standard input"}
 	}
-	s, err := database(ctx, address)
+	s, err := database(ctx, address, 0)
 	if err != nil {
 		return err
 	}

@@ -200,14 +200,6 @@ func finderHere(m *Modules, x, y int) bool {
 	return true
 }
 
-// distance counts the bits in which two numbers differ.
-func distance(a, b int) (n int) {
-	for a ^= b; a > 0; a &= a - 1 {
-		n++
-	}
-	return n
-}
-
 // QRVersion returns the version of a QR Code by its size; 0: it has none.
 func QRVersion(m *Modules) int {
 	version := (m.Width - 17) / 4

@@ -9,6 +9,7 @@ import (
 	"context"
 	"encoding/base64"
 	"encoding/json"
+	"errors"
 	"fmt"
 	"io"
 	"mime/multipart"
@@ -197,6 +198,7 @@ func (e PieceReadBack) Valid() bool {
 const (
 	PieceStateCancelled PieceState = "cancelled"
 	PieceStatePrinted   PieceState = "printed"
+	PieceStateUnknown   PieceState = "unknown"
 	PieceStateWaiting   PieceState = "waiting"
 )
 
@@ -206,6 +208,8 @@ func (e PieceState) Valid() bool {
 	case PieceStateCancelled:
 		return true
 	case PieceStatePrinted:
+		return true
+	case PieceStateUnknown:
 		return true
 	case PieceStateWaiting:
 		return true
@@ -627,12 +631,6 @@ type FloorPrinterLevel string
 // FloorPrinterUnit A length is micrometres.
 type FloorPrinterUnit string
 
-// GoOn defines model for GoOn.
-type GoOn struct {
-	// LastOut The last label of this print that came out; 0 is none.
-	LastOut int `json:"lastOut"`
-}
-
 // Hints defines model for Hints.
 type Hints struct {
 	Demo *SignIn `json:"demo,omitempty"`
@@ -683,6 +681,12 @@ type Knot struct {
 // KnotLevel defines model for Knot.Level.
 type KnotLevel string
 
+// LastOut defines model for LastOut.
+type LastOut struct {
+	// LastLabel The last label of the run that came out, as the labels of a run are numbered; 0: none of this print did.
+	LastLabel *int `json:"lastLabel,omitempty"`
+}
+
 // Measured defines model for Measured.
 type Measured struct {
 	StockId int64 `json:"stockId"`
@@ -690,6 +694,16 @@ type Measured struct {
 	// X Where the cross came out, in micrometres.
 	X int `json:"x"`
 	Y int `json:"y"`
+}
+
+// MovePrint defines model for MovePrint.
+type MovePrint struct {
+	// LastLabel As in LastOut; needed where the first printer cannot tell.
+	LastLabel *int  `json:"lastLabel,omitempty"`
+	PrinterId int64 `json:"printerId"`
+
+	// SetupId A print set-up of that printer.
+	SetupId *int64 `json:"setupId,omitempty"`
 }
 
 // NewDesign Either a name, a printer and a stock, or a whole document.
@@ -724,9 +738,11 @@ type PieceState string
 
 // PrepareRun defines model for PrepareRun.
 type PrepareRun struct {
-	Choice      *RunChoice `json:"choice,omitempty"`
-	DesignId    int64      `json:"designId"`
-	RecordSetId int64      `json:"recordSetId"`
+	Choice   *RunChoice `json:"choice,omitempty"`
+	DesignId int64      `json:"designId"`
+
+	// RecordSetId Missing: the label needs no records.
+	RecordSetId *int64 `json:"recordSetId,omitempty"`
 }
 
 // Preview defines model for Preview.
@@ -743,17 +759,26 @@ type Print struct {
 	Do      string     `json:"do"`
 	EndedAt *time.Time `json:"endedAt,omitempty"`
 
-	// First The first label of the run in it.
-	First   *int      `json:"first,omitempty"`
-	Id      int64     `json:"id"`
-	Kind    PrintKind `json:"kind"`
-	Labels  int       `json:"labels"`
-	Printed int       `json:"printed"`
+	// FirstLabel The first label of the run in it.
+	FirstLabel int       `json:"firstLabel"`
+	Id         int64     `json:"id"`
+	Kind       PrintKind `json:"kind"`
+	Labels     int       `json:"labels"`
 
-	// ReadBack Labels read back as meant.
+	// LastLabel The last label of the run in it.
+	LastLabel int `json:"lastLabel"`
+
+	// LastOut The last label of the run that is known to have come out; 0: none.
+	LastOut int `json:"lastOut"`
+
+	// NotLookedAt Labels that came out and that no camera saw.
+	NotLookedAt int `json:"notLookedAt"`
+	Printed     int `json:"printed"`
+
+	// ReadBack Labels that a camera saw and that read back as meant.
 	ReadBack int `json:"readBack"`
 
-	// ReadOther Labels that read otherwise
+	// ReadOther Labels that a camera saw and that read otherwise
 	ReadOther int     `json:"readOther"`
 	RunId     int64   `json:"runId"`
 	RunName   *string `json:"runName,omitempty"`
@@ -766,6 +791,12 @@ type Print struct {
 
 	// Text What it waits for; empty when all is well.
 	Text string `json:"text"`
+
+	// Unknown Labels of which nobody said whether they came out.
+	Unknown int `json:"unknown"`
+
+	// WithoutCode Labels that a camera saw and that have no code to read.
+	WithoutCode int `json:"withoutCode"`
 }
 
 // PrintKind defines model for Print.Kind.
@@ -1441,8 +1472,14 @@ type PrintRuledJSONRequestBody = Ruled
 // AddSetupJSONRequestBody defines body for AddSetup for application/json ContentType.
 type AddSetupJSONRequestBody = PutSetup
 
+// CancelPrintJSONRequestBody defines body for CancelPrint for application/json ContentType.
+type CancelPrintJSONRequestBody = LastOut
+
 // GoOnPrintJSONRequestBody defines body for GoOnPrint for application/json ContentType.
-type GoOnPrintJSONRequestBody = GoOn
+type GoOnPrintJSONRequestBody = LastOut
+
+// MovePrintJSONRequestBody defines body for MovePrint for application/json ContentType.
+type MovePrintJSONRequestBody = MovePrint
 
 // ProofDesignJSONRequestBody defines body for ProofDesign for application/json ContentType.
 type ProofDesignJSONRequestBody = ProofRequest
@@ -1581,6 +1618,9 @@ type ServerInterface interface {
 
 	// (POST /prints/{id}/go-on)
 	GoOnPrint(c *gin.Context, id Id)
+
+	// (POST /prints/{id}/move)
+	MovePrint(c *gin.Context, id Id)
 
 	// (GET /prints/{id}/pieces)
 	GetPieces(c *gin.Context, id Id, params GetPiecesParams)
@@ -2338,6 +2378,31 @@ func (siw *ServerInterfaceWrapper) GoOnPrint(c *gin.Context) {
 	}
 
 	siw.Handler.GoOnPrint(c, id)
+}
+
+// MovePrint operation middleware
+func (siw *ServerInterfaceWrapper) MovePrint(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.MovePrint(c, id)
 }
 
 // GetPieces operation middleware
@@ -3210,6 +3275,7 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.POST(options.BaseURL+"/runs/:id/prints", wrapper.StartPrint)
 	router.POST(options.BaseURL+"/prints/:id/cancel", wrapper.CancelPrint)
 	router.POST(options.BaseURL+"/prints/:id/go-on", wrapper.GoOnPrint)
+	router.POST(options.BaseURL+"/prints/:id/move", wrapper.MovePrint)
 	router.GET(options.BaseURL+"/prints/:id/pieces", wrapper.GetPieces)
 }
 
@@ -4242,7 +4308,8 @@ func (response GetWebLabeldefaultJSONResponse) VisitGetWebLabelResponse(w http.R
 }
 
 type CancelPrintRequestObject struct {
-	Id Id `json:"id"`
+	Id   Id `json:"id"`
+	Body *CancelPrintJSONRequestBody
 }
 
 type CancelPrintResponseObject interface {
@@ -4297,6 +4364,40 @@ type GoOnPrintdefaultJSONResponse struct {
 }
 
 func (response GoOnPrintdefaultJSONResponse) VisitGoOnPrintResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type MovePrintRequestObject struct {
+	Id   Id `json:"id"`
+	Body *MovePrintJSONRequestBody
+}
+
+type MovePrintResponseObject interface {
+	VisitMovePrintResponse(w http.ResponseWriter) error
+}
+
+type MovePrint204Response struct {
+}
+
+func (response MovePrint204Response) VisitMovePrintResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type MovePrintdefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response MovePrintdefaultJSONResponse) VisitMovePrintResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -5792,6 +5893,9 @@ type StrictServerInterface interface {
 	// (POST /prints/{id}/go-on)
 	GoOnPrint(ctx context.Context, request GoOnPrintRequestObject) (GoOnPrintResponseObject, error)
 
+	// (POST /prints/{id}/move)
+	MovePrint(ctx context.Context, request MovePrintRequestObject) (MovePrintResponseObject, error)
+
 	// (GET /prints/{id}/pieces)
 	GetPieces(ctx context.Context, request GetPiecesRequestObject) (GetPiecesResponseObject, error)
 
@@ -6788,6 +6892,27 @@ func (sh *strictHandler) CancelPrint(ctx *gin.Context, id Id) {
 
 	request.Id = id
 
+	var body CancelPrintJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		if !errors.Is(err, io.EOF) {
+			sh.options.RequestErrorHandlerFunc(ctx, err)
+			return
+		}
+	} else {
+		request.Body = &body
+	}
+
 	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
 		return sh.ssi.CancelPrint(ctx, request.(CancelPrintRequestObject))
 	}
@@ -6845,6 +6970,50 @@ func (sh *strictHandler) GoOnPrint(ctx *gin.Context, id Id) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(GoOnPrintResponseObject); ok {
 		if err := validResponse.VisitGoOnPrintResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// MovePrint operation middleware
+func (sh *strictHandler) MovePrint(ctx *gin.Context, id Id) {
+	var request MovePrintRequestObject
+
+	request.Id = id
+
+	var body MovePrintJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.MovePrint(ctx, request.(MovePrintRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "MovePrint")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(MovePrintResponseObject); ok {
+		if err := validResponse.VisitMovePrintResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -8045,142 +8214,148 @@ func (sh *strictHandler) ListTypefaces(ctx *gin.Context) {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"5H1bk9s20uhfQemcqrxwbkn2Nn5y7NhxxY6nZrLrqpPjqoVISMKKAhQAHFlxzX//Cg2ABMkGRY2ksb/N",
-	"Pmw8IolLd6Pv3fg8yeVqLQUTRk+uP0/WVNEVM0zBX7yA/xeT68mamsUkmwi6YpNr+yCbKPZ7xRUrJtdG",
-	"VSyb6HzBVtR+MZNqRY19T5i/fj/JJisu+KpaTa6vsonZrpl7xOZMTR4eHuxQei2FZjDrjZLTkq3sP3Mp",
-	"DBPG/pOu1yXPqeFSXPxHS2F/a2b8v4rNJteT/3PRbOfCPdUXYTyYqWA6V3xth5lcTz4sqCFck42SYk6o",
-	"KMjG/mIkKeTEvu7HsFM8n8rKraQouP2eljdKrpky3K7bwaA9/HOijcyXRCqyVnbDilBNuCCUFEzzuSCF",
-	"zKsVE+Z8UgNGTv/DcjPJJp/O5vLM/2h3fH5LN++Y1nTOJg/Z5AVVijPA0Dpax+eJYlRLAf/s7nZLzILV",
-	"a8mpENK4P+EBrNYuhRu20rvgegvz2KX4RVKl6Nb+vaFbRz9jhvH7+OA+bQ/1EFPZb/XO/AwfuzBroGJH",
-	"6wEmAHvXil6G9x6yCVNKKgSWb+mUlZoYSy5TxegywmBN2tlkrmS1Hg+LV1wUXMxf268wwC4Yny9g/f2p",
-	"1jw3lWLRQ20UF3OPEPs7E/YM/jZZlzRnFowrquYcAKpzWjI41GezUm4i2Eaj8MIs+qB4x3MlV8wopjEg",
-	"dHBol5I1qGjWHcavd1kDvwZjCuFHwrU/F28KlIf1Ia5YLlWBnTOpGSkthVjmohdyI853cMEw2h0zo+eH",
-	"4zry7Q4WavCgIJUFe0VzLxFaYM0XLF++5HNu+tt+PyMGdr6B/y+ooYSJQpMNNwsiBYuooyGqgt1z6kbo",
-	"DnhjeRQThky3ZLPg+QKYlGW0ZCWLqmQWuiVVc6bsQRTweEOFYUVnughozRFKUrFb8O8VZ4b8IQXTGZEz",
-	"QknJBaOK5LJghBtNplRpfBKuvy2igziVsmQUWGXJqDbvYPXDa5Azx5JXtCyZNmHHwHAcr6aioKogC2rX",
-	"p8jruysyk8px+EqtpWaZlTWbhSwZKaRJrDVa0UvpcN5/aUXngs+8/B3AlF+1kCsuaEk0/4Nl7kdLErD4",
-	"Bb1nafSsEqD5Nca6IKthnhPGGdgQPE88BNS/2/nG/5NiFxIFYTRfEM2LxH4VowUqqqkhlNinTBFNtxo9",
-	"PHq7mspSzrc419/Jr3uUji8SBkJW+euCkRlX2sBRAP1Jr61osSiyFPfMHZxvX7pD46hAzuD0uA+V3LQU",
-	"jv7kgxpBA4CadFq4bxDdwWqMwnqD/uAiksihKeZW7aPcP0YoY1VSI0z10zCOZkqu4FSVbGYIK+YsHDMn",
-	"YqxKaUjJHb0BD2RTHJHb/kzPReFmsDgpGbX6B0wyQpZ/mtghsZ2+BPX2OGK5UHRmcOKDR6TgsxlTNaCo",
-	"IfdMaS5FtIWIBbMCk14vZCWMBvDlCyrmDQuGSexQI0QyHyu7H6dr7KMdVOuCGlY8N6337W9nhq8Yxk78",
-	"Jz/g7MQDtQ+6X6rVlKmGKI2VV/5tsmRrM4KUwKIEzDQTBdTHC4v3lQ2rMY4GfxQG0w9HI8pZvAg4In27",
-	"c6KKQjGtHevzb7WZHpxblKF7skAnrEkAfQrKIPrklIQwBqsAwRirbqnNZtP4DTBG0Ruxkn1M8o7l/Qzw",
-	"IjeCON5jdcpC5vrCvXfufj0HA3x/I/2lND/IT6iJ4JWywLOpMhuplp6bcw2y/xygFNPtAheSG/znT/jP",
-	"2xGoc7zdjpxNFigCfvxkFHOHo+uACHYRstAFRlM9Ox8GcG9jU7/irCz+RcsKmT15YO/D+8OTB3KFt/HJ",
-	"wUjHhBs6LytZoNPesyUXBfqgZPesjG32DVXCPvNWMWqgDwHesE9m9+bdtH5dWYOIsAc/juW8Q7BxDoy+",
-	"9WhlLL68o8IOfDNJnw3wZVWJ2pbSjLiNajLn9yxlJj0aIYOa86IShWLFXkrwI7GJIbFZY+bRg6K1lFL1",
-	"8WlFfbkd7d26rbw0RjbkZcEerjK7pBsvQVAfJDf+lI4a74N/f5fFUS+0mSILgEiC7qYR650TQdc052Y7",
-	"UhlJnBJrGCRsSK7BbABPgBV0leDmGTm7IpsFU6zlDi4k00RIQwwry5H6bu9UWKllxca00iA96kOijVyv",
-	"WYEek1LSgk4xs/8N7IA6b8eZ3YMw0juDqJBmYa1j8LHnVJApI3Yo5i0au0PcBHBvJUAWw4QbzcoZyWlZ",
-	"ahcbsACFr3H9zcr9IY0QDAp2z3P2jdM67BdpVXB3bIO3fJej3o+8h7vev7MvNYcW5zrZxFIVsm1SMjE3",
-	"CwuzjsMmkItn1dlELxgDe919gpAJfg4nWc3lYqYGJyJrjpdfYkRq2Fl9Ld8LjMtp875KWKD2obfDAbtc",
-	"1/EUakhOV4zIyjwjlxYIwru9akfw5U67KEyOLfcnLjAfbcFWcide+Vy8ETBbf1i5eUfFFhPfSrHcuIOD",
-	"q9yoaG8B7YctEbW96GTPM6IZOHkXVBR9JduqATRf4PDXFsIzqQgtyz6HshqkZXNCkplVGQEJdGUP77Wo",
-	"yvIhm8Dvu0UprABDwpuCCcNnHOPulGMcTZOCz7nBPXqB5+LM3GgCeinh4KwSZGNFt98MMprhphyh8lI+",
-	"Ce/WK0D3ulpLZV5JtervlYlcBrW4vyvullFLlCkXVG0xACzA5YmOktTsf6+kaVFfZBazNVXUSLUbCrBI",
-	"dNtiiR2GUlZ7rRO3M/w42Lw/C2kQdnRcyyBlerlpsGW9Y1RXCos87xOQyiaoWRyUklxJrWv+mY3y+Y8x",
-	"a8MSswHn5S9s0/gv2wv8kYPKQYGLZIQ2cX1RgJoi8yVEY2gdd2kC/Ie7QgNlreint05OXn97eQkCJfx9",
-	"lfYqndDZuB/mTaVERMGX2T8us6u/X2bf/u3yIyoReyi64SxnmKieurOBOFxLmjP8kdVZn+uEz40WP1Cn",
-	"J4XztmIUjCjQPifZxEr1vc1xbahh7VMcjAmHrQLUF5GzskS15q46BNvztm9subuJMDK/UZY3sttKYHFe",
-	"yR24dhh0L9yLTsxbpeJUNNYNYIfZ2iMl9nnP2WYvdwRoBW1jtC9cOxanCEJo/CeRf6D+aPzX3b81M5aE",
-	"xiTuWHC5d3sMMjyogRAcA7GrwO0Vh7Y3W8b5xkSxn2canCZD/pRIF2fg5QHD9/ywaE1wNYXDqulq7dNl",
-	"tAWMUz7pnHKBG7i1RyoVCSrSrCnwH9SZZV8gU5qD4xg4UzrO/B4Y1mAqEwwHjG3Dtd2gVOASoMYq2F1F",
-	"Mx6/2uPoV+KXlCqnWS5Fod+iHo3abcFNSF6bMmJkWZwnpBJVe0Y+/CeJyEePawPyHNteWDvCmp8QUR5i",
-	"3Y0hjer4xIoCbY2aZ4St1mZrNy0s/CFV0TtnhsWBS9CsHIP07j+3+KyxuRtBU5NZTChti7oBTAzXNsKS",
-	"/AA1jkI+5RCrckmXD5k1NxXTOF+0WqKifXjeWW1xwcWclFIutSVicOHkcsW0VStx59ChocGBGJjbc7Ob",
-	"eu0DkHvFEXYKqMNdZp0kIkrWVlcK/ghwknnEEwpa9vlQgDqlFYUM04MyRZMunSbRs9noAIjeSrk8lMAG",
-	"XYLAb/ouwOh8OqbUc6Gmw7RjvW5dU91TkF8uDpQ6f7oNkBmtSoMEI27KkLNDa3slaxzEihGqGNHsnila",
-	"tgIVHaKkZoErLqOiFT7FHF7G9tVTdww1lR6OdvXysZkwTOTOZbRmcl2y3czUTzSwtBsl5QxTMAumsVST",
-	"go2X3KkM5FsfsoKDveFlSbw89Kc7MZoL2o4/uyHKiyDgyMnNSyHNYKjMbCQxC1lpa2yHiB1ksM3c0Hp0",
-	"7jq4VoYVciR27RwterQbRcc5zPXXmaeLGoBh6xF2kkR2y36vmDbHyaw61AZrkrh32mAuIfWO/4FZ7Yxq",
-	"81MiL/e90+SnVOln5LJhtRwYlh1IKtPO9cKTW/dOXM8mKxl/jMhItys8JKIrWg59DDtB/MO1U3enye9n",
-	"D0N1MxLjFbT2krUgjqPLHF9v63jSQHJaNiyF1064k525FALCDBAqaTxd319eZuOVv1YWlnuJyHumEBVw",
-	"xxwJCRx2loDfHTNYCsQo6MG3NQhrlSFa519HLhNb3C0Vy6OykShJo0PLRTDEIf03qgvgfZGHJLodzJbC",
-	"ylAwxF6Q/cIZAzGKx4cisAX6OreOGhciVpicnFdWaZM+hxUF7zhtzM0yoPPc1t7NTv4VRPdwngfBq728",
-	"XN2giRu8Him9MJ8neVKP32hLkUPgbD9PRPgm4YrY3/jsufOiGVpLTANVnxykmEd02LQEKtxFN0lXJr7X",
-	"ex4SXNubXdGC7YND+34Kf8ljkiJ5P1gWVoEuvSrRwJwVKE9RVxY+xdd2nEBDbsWISBtE7jmu0e0ZpBh9",
-	"wIccvHh2lve61gW4rCBbZmI3zfme+ehM3aDZR7F/1xrytffHEClydu0MfyU3VliX1NW7WbWMUAJpOSkH",
-	"EYSP9uJp4ZvEmYhc4e0tvIQKDya8e1/H/v1Wos1OX9bI5Cj4YjwXqtOwcHb2Is0jh5P666evHs1K94ri",
-	"Ol9uKmI5wnNVK60DNQLZZMOm73hZcmd7tclHVtMyoh3P/YbkWhQKbGoMGri2kdCHaRZ4UM1Zei5y1Sta",
-	"KJocM08qLeJunY7maPZ23oA8wTBf1OyxUwbQ5GgNoSOkcj06BwAx3O6qfEGoJldn32Xkb8EFyjWhZZlB",
-	"ilsr1a2xWa4u7f8wn2gjnbr+OpdLp5k5q9bh0PudjMxQNRyLntXOM0loUdj/QB74jizsFf30xj3t7KU+",
-	"c5XYOZ+hS0bohm7rwr6D5006nwKZxOhPUNqhdVKDEpBq70/YS1o8denVKeXZvpwfiTS6qQIuW0FHLGUk",
-	"m6ypMmj48dACrpi5ItHENCMMIcihuq7bSrwNaTwdpjfQ/WIg86eXMDfjruh3RN7cUFONwTKnUHq9M723",
-	"k64z0A0jnZEXQKYTGVF6nxINB3ws3UQaWo7Yk3uvpozEgneFTE7eS2VHlVAp5RKU5JRjeYYnhfvPISxR",
-	"+/6RtGSeL/CoTUhM7itJiVoFrxKDXAHGZ+g6ONsg9qtB7ad2T2Ju/2sWjCvimyu15OhI9as+9AEMvZhG",
-	"Auspp1Eu18n88Sd1KGVhKdgG7ug9O2Zle6hE37devFvB7+pgQioqtEKBNBJNVrSAWOdIZelAz6uv3x6s",
-	"yr5jGvetJKV9JbjZedr/CS8lcqzdCPhqjuWldw7XvbQH/0lCeThZK4HakBuq4ndFVS7OFmUiQaWF2I5M",
-	"QGpW1thPIXzSbD6GXRJHO7qvzWipWTfD2qW34J5yZ1hwTVbyngUDgCgrasl0S7QkKyq2u3POqeWpeFeN",
-	"ktrT2AyGDzAtWUpDzCvz4z1T20RZDVVLgYbWQjeeZ+TSc/uaNyygvBxfyYwLrhe99PIBxbxt3O1MQ9dr",
-	"hjl3VqsLvddSsUOOEo4rckpymm4WPVLNp/XGy6uOIZuNq+6oR0DXZ6gyiXzZ42WctoH9CmoT3GhQp2BH",
-	"uO671TKiGzt/tCFvN5TML/KDOzsMHIuNT7LSVtcqoXrUz+Yq5L53U+1RMQeQw8Et8+WLBcuXWGpUvlvG",
-	"wACuMdpjKpajfD7UW3eSnLomk85tMVp3EkYJV8B+gf/xWZRd9W4wlBXUtXR4O8ISrjPPZFnKjW8X5Gt2",
-	"vtE+dqrPiSNzpzR3+H+HaEpqPuA9tt5bPVyXjN1bhsa0JW/7esKYoGrOtHkREjqx5o5Wj0fmEYSSWVWW",
-	"RMmy7CbIWNNiKXz3QWxQkyf6idjRwnEfp1T4PnUDezCK5stUSH3DpiNMS/tWWHcNlGjkJD24ykWEposi",
-	"KX2dUpJy3swsy0IcfZayXEqexQO07JKV8b1lt5ijb6Sl4pbarKtZRHLXt3Jz6DF+BGM8/ORnE7uv8ar0",
-	"CE4RdoLDSvF1Is8imZBonzkr31nTzn4M3Xw6zsaRDou6qc2erV+5WOoRzQxyKqAZqVsk13v2+30jlsN+",
-	"lFGjALCTPqYV/4SxuediS1yhbEhhty8WeP7+Smrzls2ZwJD3E4Q5DRO+o559zQHG2CMKQU/gKzjLrH1g",
-	"uHufu2F1Kmaa6Mj4EvpAzeI+UGM66XYdhMHxVic71G4aIJAA3TaEkgci4YQNqbb7+uH2bmdMldmTqm6s",
-	"9on1lkmFC15SQ8k/b9/WjTkiPLjyXSCFLJgmoUdX1J3rcV7hNPqjaROzPmv9CGQLpS3caGLkGkTOCOoZ",
-	"43F2OMganCeJ5YYqgztzd7b/rpsN72j3lFKBgM1Bl1UHtdAsdZ9AuTvTw247aORmNR3f3HxHv4i61xK8",
-	"7ydJwu+LpnUPBHudU0g3vTq82nzVgvBwY+tW9HKHktNLKU/QXIUVRc0oLwcKJZqiwUWyYnDGMbPhjSEz",
-	"7puDesR+o8lUfsIF0KCoxluWrR6boo730xvV+7fu1wnGRzaqFzCmaTmwu6VEXXh73GSWdMLGXYyRfuN4",
-	"ExV4RPIFVTS32s2KbqEBlNe4cdQM9S9/4whDE0pe//rml8yHUNw80LIF6i+lWrICdPquqTXn9yzRczaX",
-	"ZbXC7mR4J3Ur6ctnrzWWnCvAghmIS1RJUK5UK1RZbYam2q7cRwPGs8e5vhoCVnMvB+F1LxydOBmyLPSA",
-	"txv5Oe6u01EKte+PrYm2Whw3ZMpm0jcQKaihqIA+vDf7QINAjboCIA5IfPskX6syHv4lF+gRIBvFDQOu",
-	"tLK6AiUbNiW+LCGhGlOjOCpF7/gfrgTQ98vOiLKW7BT0bku6WYtKH0lKVvHcr7WP7yQ/pmM+uDK18d3h",
-	"LL9uda23Z8jIsmg5SRa0SVXar8u7A1Oi2N5OiJ8Zq9NtJHENx3EkeaLG00IsmhI60Ou7K4sX7RJeIFTj",
-	"1CJXJzTazotrtfCyS7h4IGW366GewafgUAMpK/Va687uEUMJ7MiTZQN4v412i/h2bZXDsJcnk/rwR/sM",
-	"HDk6dI6V+gPdyISA1S6xt6QVJjf/KXjSyVlGTky4gAQ8UHaIgnARt+BbrcBARKMIH5ommqPaeQz0phrq",
-	"/7hP84hx1Suh9UG/NyAGyA/O+dipZnaX5CCpBUN9WffMkfGT9BflsnErxc32zp7LkMdfB8/hVq5cyiVn",
-	"zb1csij0WsqoEx5d85/Z1t19xcVM4u6sXApj1SgyZWbDWPBiqHvf2coyU/AhzWjO2h5yZ7DGfnICQUtC",
-	"hd64eDIVXgJCK09fnn7+/0XddO568r4oyJ1feZ2dNrmyIJVrJuiaT64n351fnn8HZqm/jcL36IZ/z10i",
-	"ncUgsHtLUJO3XJuX/p3OLWPfXl7udcPYKNYZt5zv86leL8SwNHgA1fmpCeqlt28zW3t52t71C8WoCYkq",
-	"ju6YNj/IYnu0O9WaFmkPbdI2qmIPB4J6N4QxYFo6Fmzj+7s/FqYPWU1VF3l9tZTEeg7dLayGVF/l5hq3",
-	"b2RVFlaUSdFpUNtcAgfd7EA0b+jW212b+iIx0Ao6CLULOSk+3S1aT4zLcINdAplwx9sR0PiZFw8OeyVz",
-	"ObVt6N4yw1V8XFrb/R5zKBgA0KOPLcqrXjOTWsNTHZ/Djk7Wuj3yN/zL5pULXkwePmaTNZZF+TNjax3d",
-	"vkJuXazLHZbvL//heiJpuWJTWWwJKzUD5dpHx+xR1FzkjPybFdz8u3+moly+0xypaIKvhkf+zNbmWEfq",
-	"IjR1HabmVzykrYzdrMwNM2faKEZX7U3vbB87RNaWQUvByMwtaNFYWS/cOs5ecr2Wmocrzpp5e7M85Qnp",
-	"wT0KZwyD/qb27Hem7doL1l62x6S+rfBZfZPcVMmNZooYSZaMrX1GFiifv1cMcOB1T5/8OXALbE8n/riT",
-	"LviKztnF2pkgBxNCFJWdfFEUKl9hPKy53tZvPYXuWlc9j1Bc/xWs3CcWFai6a2VFvfgvJzvhKjJwwwUD",
-	"5liMtqaWi88uq+Fh6Ow/CSjqaFMCGP65q0c4EB6PIZYMvba6zglJX109eFM1HORZuAvFI6DT1gY8btFl",
-	"zyaEaIXcZE7Nr/s7EkrWTGkpsubu6Q3VxF0nEjfy6mHZ3chyQhS7CVKM1D18PH3P9dVFFC0YZINvovee",
-	"ghFGHf1HsMLXd1ffJKMgh4BoESrQUTqrk3ssnzjj7h4RaDuom9RdSBTIoeWFO4kFW0mhjQMwSlc/+WLm",
-	"k9GVmwABpH/wKIA1zrLJ9W8fAXxxem6StG6ay3xOT1fJy4r6sKjXdWTP0POiuImabB7f6Ikahz2x0dOa",
-	"FvcMrRsEPPZQBqq6KEPLUdQ19Fwvfa9Q5wWFBB0qQnDOtxF1YY9CNsy/dblQh1ylXD43h2Ovl/8a2rN1",
-	"u6ANFnP0c1MTvdC+CBFAP1iEEEIvV32gZ6mmgnGupRhpu3xL7sKrORiq4d5fkLbunkpVCW0Viu3xnU/J",
-	"VR5Zp9hxUNu6E+Q9bL6MR6rjgwXH0p+Uex6Tc4JJY7mcaxl8gBnYKbyWtNAdnzvcFtfcHodxVVrc+crE",
-	"43DUkzTPGkMMSWbiW0UfDXeq7jF2POQB/Wm4l7NkBYEbpMFPkzk26HI65GymmXFxx5CA28YnjOOaoJ3m",
-	"iLqxnzpQAnWsqEBzeSza35c0ZaWESz2OhWtozTOsQ9+5V55Cg3bV2mP1Z982CJKYwAHwNTirnheF28XJ",
-	"JIgH0tNSaDQprns7XByPMH29WNo2Dh3hfC+gEHkFtUKHhsCabgg3WXxvfUm1QS3jD672bMiTHjrtSaKX",
-	"fP2MUCLYnBp+z8Kdh2CL60a1Y+7CQ8yfbodo+dP70uMz+qHPZop8WqGY9i+tUtqrR3nkH08jFoAIhfjO",
-	"NU/tj++R08VnSMYZ9K1+YNO3dceeJwxcuEuNqA4uwS/vSg33jR3iSXWd8xwCXN+qg7WKbt6EHdRV2I/U",
-	"l6AlDxOFBbaWUmBdCUIq26HMzG99Ls98P5Tj6VOvpatFhHA5ja+k5ZosWFlkhM5cs5jWHba9ZpqdIyDf",
-	"iwacxxdfcAHvAdru3G37WJhpSo6SRnMoQe7gDuPLoMO2GHPIknTNHNx9gthNf5/HCYjhJgn7Coury5NL",
-	"i3FuU7jqcYTSB2J/yhz1zlyC1ZeJ9a7r3mYJS9XfRhV177JaSlnWRVagtPgy0q6FI+XspIkrrXtGntwP",
-	"YSGXQu6GajKTlTiI9ToQn1lDckf03VfRPVX4PfRUHEHq7mUCezhyiMB1SritW4imKWxVlYavqTIXVqs5",
-	"K6ih4xEdXSX9xCQWAXrQXDkSjV2so+tHUXZwy8BxBYlJEArQkFi6aVF8Buk3XMyJkHCnHcYZYKL/YtSF",
-	"m1yH+INi9FjsYaR7/7bVavqLJY8OLOMJD88BB+fR4raLsouonHkYWnqXRd9kjbkx4+pnRJuyTyejjaCv",
-	"USXbjXydFkhPb8WralcOXfVU6XPV+LoPWNSR5XZ0m/ep1MJ6gqeW2FUy605VBxl7lnxqLp9kFdVJc+lO",
-	"s7tjJuO70Kf2QRjPXDOykBvXJNOlL/Am8S2Lmw17fYVwnU5oczOcjnaj+2P+60j3omnAhHrD3/ZuTHEu",
-	"ra3zdQFO4MKXguOphk138dHC0jmTvrSs/JKisobZ1+PxbihmRAXBbRWVD/xpkvQjENUXAB3RHx01fD1R",
-	"zVEzwVfF6OpGeU0e3nF4X+1pQ+nYebJOLr5HOq1Cb0BViW+09/t9QQrvG0mdHMa2O7JZuWYmbnwo6r7h",
-	"bksZufTVQ1KzpsMv3Oxa38yG8Zv/lSbZX74OJ3lztcJo7+HT017UvSDlUbnjc+Huk9jtSbHvuk5Mx3em",
-	"hFsKTpoy4aZA+YaEUjy3QS6ObSv6xugnkkFu8CdPQElC8+5AMCLFBZ6SL+qrKRIpo1Jq5rq0HCu98IDL",
-	"MFK3YDwy3PqrNSEsZ1+ydSMQQr3JIeLdJZ3t9L6+hN+bbKrxqdVfTz7xny4X7PA8sIg6LnxC6JGTJ5rm",
-	"AyHh1DR940M+qu/N5xMvIV7bzV0dSKS4Y+a9X/tpkP+OUV2pp09VPTXyjcyXaZ3113BzjZJylYU6Smgc",
-	"ASoj+DkgsOZ6pPH6ni/fcwxJb3Uz7qqhBzUZgnf8DxaV4P3tr5+++7ud1V8GsGWWiJLKKhdFV88cuqLE",
-	"6qvdm3LdIh1F5nRaMujq1/RnekakKLcOCpAvo8A4SRf2wyDpgMRXkiZSN7wfoQB7nB6/uO7QUoIRLfmf",
-	"+DjXUB2IlcOmDz7UF3Wv10S7JbrVdZUcX62l1txSN/T3D/d4NGVD0Oou6/umtW/RBNflcYP5olm+/O9E",
-	"pLv85qTZNR6Xu3rDuBsjXCeWEalz3pU4lG4acukALNkk1/dYKt3HL9eJ5nlZEh2EyRfqPoMerF/pkvm7",
-	"IKADrL8Xx6Lwmffi+DRSuEsmOHys6u+7LSG5KFULxcexfULrx3al6uWI27jgyy9dnBpfRLM7fZGbIxxD",
-	"OTuz+kiaqb7iotDRhX8u75D/4R13liV4RioVWQGh+G65uOx7P4O2sUcrpvOL3+uiuW5VnR3jq8D9gBw9",
-	"lgwdl7HUSLeTZysdPwrtJf058d0zXV8qsNYE84FNa5zB1aeWcaXCzX86Ze0IRBYuSkKZyUtFNxp68sVZ",
-	"zb79WkY0vWeF5SNCGqeY6Vil2ygp5v7eZJojWLPDu6uaThU8iy7ieHLU2X0dPVYMSPO3K3C2o44zeu9J",
-	"DLb61ocRFptrKRy2snVkwo0m84oX7EjguVBUDBggrk9e9D7cgABp++HyrxnoTVBeAzLVX4oXcv3dSfhG",
-	"19VE4JToU/otFcsuOk6QFEPF8oTkPo4IKj4q4R3YVwSRAxBup5rRfMdp+LV+61hg2NXFvrfnX+jK39JS",
-	"r+Wx227HMKI+4r99tPLWdfp2ErpS5eR6ckHXfPLw8eF/AgAA//8=",
+	"5H1rk9s2tuBfQWm3Kl/ofiS5M/e2Pzl2nLhix13dmXHVZl01EAlJGFGAAoAtK67+71s4AEiQPKCo1sPe",
+	"yf0wN26RBHDOwXk/Pk9yuVpLwYTRk5vPkzVVdMUMU/AvXsD/isnNZE3NYpJNBF2xyY39IZso9kfFFSsm",
+	"N0ZVLJvofMFW1L4xk2pFjX1OmL99P8kmKy74qlpNbq6zidmumfuJzZmaPD4+2k/ptRSawaq3Sk5LtrL/",
+	"mUthmDD2P+l6XfKcGi7F5b+1FPZvzYr/W7HZ5Gbyvy6b41y6X/Vl+B6sVDCdK762n5ncTD4sqCFck42S",
+	"Yk6oKMjG/sVIUsiJfdx/wy7xYiort5Oi4PZ9Wt4quWbKcLtvB4P2518QbWS+JFKRtbIHVoRqwgWhpGCa",
+	"zwUpZF6tmDAXkxowcvpvlptJNvn0bC6f+T/aE1/c0c07pjWds8ljNnlJleIMMLSO9vF5ohjVUsB/dk+7",
+	"JWbB6r3kVAhp3D/hB9it3Qo3bKV3wfUO1rFb8ZukStGt/feGbh39jPmMP8cH92r7U48xlf1en8yv8LEL",
+	"swYq9ms9wARg79rRq/DcYzZhSkmFwPItnbJSE2PJZaoYXUYYrEk7m8yVrNbjYfGai4KL+U/2LQywC8bn",
+	"C9h/f6k1z02lWPSjNoqLuUeI/TsT9g7+PlmXNGcWjCuq5hwAqnNaMrjUz2al3ESwjb7CC7Pog+Idz5Vc",
+	"MaOYxoDQwaHdStagotl3+H59yhr4NRhTCD8Srv29eFOgPKwPccVyqQrsnknNSGkpxDIXvZAbcbGDC4av",
+	"3TMzen24riOf7mChBg8KUlmw1zT3EqEF1nzB8uUrPuemf+z3M2Lg5Bv434IaSpgoNNlwsyBSsIg6GqIq",
+	"2AOn7gvdD95aHsWEIdMt2Sx4vgAmZRktWcmiKpmFbknVnCl7EQX8vKHCsKKzXAS05golqdht+I+KM0P+",
+	"lILpjMgZoaTkglFFclkwwo0mU6o0vgjX3xbRRZxKWTIKrLJkVJt3sPvhPciZY8krWpZMm3BiYDiOV1NR",
+	"UFWQBbX7U+Sn+2syk8px+EqtpWaZlTWbhSwZKaRJ7DXa0SvpcN5/aEXngs+8/B3AlN+1kCsuaEk0/5Nl",
+	"7o+WJGDzC/rA0uhZJUDzW4x1QVbDPCd8Z+BA8HviR0D9u51P/B8pdiFREEbzBdG8SJxXMVqgopoaQon9",
+	"lSmi6Vajl0dvV1NZyvkW5/o7+XWP0vFNwoeQXf62YGTGlTZwFUB/0msrWiyKLMU9dxfn21fu0jgqkDO4",
+	"Pe5FJTcthaO/+KBG0ACgJp0W7htEd7Aao7A+oL+4iCRyaIq5Vfsq968RyliV1AhT/TSMo5mSK7hVJZsZ",
+	"woo5C9fMiRirUhpSckdvwAPZFEfktr/SC1G4FSxOSkat/gGLjJDlnyb2k9hJX4F6exyxXCg6MzjxwU+k",
+	"4LMZUzWgqCEPTGkuRXSEiAWzApNeL2UljAbw5Qsq5g0LhkXsp0aIZD5Wdj9N19hHO6jWBTWseGFaz9u/",
+	"PTN8xTB24l/5AWcnHqh90P1araZMNURprLzyT5MlW5sRpAQWJWCmWSigPt5YfK5sWI1xNPijMJh+OBpR",
+	"zuJFwBHp250bVRSKae1Yn3+qzfTg3qIM3ZMFumBNAuivoAyiv5ySEMZgFSAYY9VttTlsGr8Bxih6I1ay",
+	"j0nesbyfA17kRhDHe6xOWchcX7rnLtxfL8AA399IfyXND/ITaiJ4pSzwbKrMRqql5+Zcg+y/ACjFdLvA",
+	"heQG//Mn/M/bEahzvN1+OZssUAT8+Mko5i5H1wER7CJkowuMpnp2PnzAPY0t/ZqzsvgnLStk9eSFfQjP",
+	"Dy8eyBWexhcHIx0Tbui6rGSBTnu/Lbko0B9K9sDK2GbfUCXsb94qRg30IcAb9snsPrxb1u8raxARzuC/",
+	"YznvEGycA6NvPVoZi2/vqLAD30zSZwN8WVWitqU0I+6gmsz5A0uZSU9GyKDmvKhEoVixlxL8RGxiSGz2",
+	"mHn0oGgtpVR9fFpRX25He7fuKi+NkQN5WbCHq8xu6dZLENQHyY2/paO+98E/v8viqDfaLJEFQCRBd9uI",
+	"9c6NoGuac7MdqYwkbok1DBI2JNdgNoAnwAq6SnDznDy7JpsFU6zlDi4k00RIQwwry5H6bu9WWKllxca0",
+	"0iA96kuijVyvWYFek1LSgk4xs/8NnIA6b8czewZhpHcGUSHNwlrH4GPPqSBTRuynmLdo7AlxE8A9lQBZ",
+	"DBNuNCtnJKdlqV1swAIU3sb1Nyv3hzRCMCjYA8/ZN07rsG+kVcHdsQ3e8l2Oej7yHu56/t4+1FxanOtk",
+	"E0tVyLFJycTcLCzMOg6bQC6eVWcTvWAM7HX3CkIm+D2cZDWXi5ka3IisuV5+ixGpYXf1Zy4wp2fBVnIn",
+	"oPhcvBGwy/5n5eYdFVtMHirFcuMoEddhUVnZgvIPWyJqA8wx8+dEM/CaLqgo+lqrlas0X+BSSdMVAz8i",
+	"Lcv+lbcqmeUbQpKZ1cEsaq3CVFxMbkRVlo/ZBP6+WzbBDjAkvCmYMHzGMXZJOcYiNCn4nBvcRRaYGM4d",
+	"jSag6BEO3h9BNlYW+sMgXzPclCN0SMon4dl6B+hZV2upzGupVv2zMpHLoGf2T8XdNmoWPeWCqi0GgAX4",
+	"ENGvJFXlPyppWtQX2ZlsTRU1Uu2GAmwSPbZYYpehlNVe+8QVd/8dbN1fhDSIFnNcVTtly7hlsG29pdq8",
+	"r7CdUW1AacWvqv3Z+wC9ZKm12tzeYlmZzNqTtasw0n2pvcTANljxnFzdECGF9yty7UPCBQfmsaKffNjq",
+	"Cv4vCmRdoX6d3gHfMaorhcWq9wlhZRPUkA5qTK6k1tHBx0QJxhjCYYvZgLvznXxgt0Fej8bhC/CTe+w/",
+	"J4Ixq7o0ipkzEDrR+qCc7YeVXQ7H4dCkZqZavykwCe8oRTPzrFo78qH1llEdcjAVBBXxbwoU5r+yTeNl",
+	"bm/rRw6KIQXRlBHaZF+IApRJmS8hZkbr6FiThnG4wzqwqxX99NZpMzffegSFf1+nfX8ndAnvd9tMpUTE",
+	"Fq+y/7nKrv/7Kvv271cfx937W85yhl0Jfx0QKi1pzvCfrGXxQic8o7T4gTptNjDxFaNg6oKNMMkmlr/t",
+	"7TTRhhrWFg3B5HPYKkDJFDkrS/jvSiyF3IgR6isc1PsqYk+LWxIj+FtlRS+7qwQWl5fcAW6HAf7SPei0",
+	"SKuzPpHauuEqrbmY30RRKcvNrDkZXCujDMpulkLYYgIcD5xt9vIygW7a9jH0VbyOI0EEVWj8K5Hbp35p",
+	"/Nvdf2tmLM2Nycey+HHP9qRY+KEGQvD3xB4gd1Yc2qh0S7ntRLFfwAFE3YCqE8VNYl0HnBoXh0Xighsx",
+	"XHFNV2ufCqUtdJwdROeUC9x5UXsbEffIUxS4gUOVjaa4lzrINQG+RIx0+Re5dGpSrfrh6wlp3kq5DLhM",
+	"p8AFtQskLPxFSPijokTTzcVADLRIs/vA09Pr0miRZm37LpnSHKIpIAjSyRfvQT48dRGQLhuuLb1IBd4z",
+	"+4JV0domZLxqtQfXrcSvKSNNs1yKQr9FnX+1h4+boDlOGTGyLC4SqgFVewYJ/SuJIGFPdAK2nexcsLIA",
+	"Tw0kXzTyE7teweeEWu/EymNNZlI9J2y1Nlt7aGHhD1m9XlVG3FVOSg9ECJyLUcipLLZEUw56OWiVZsG2",
+	"Nb2n8mXMQlbmpSzYUygLbqi9P5AzI+tI4JhgqyOu2uXvsJA1frZGbakvWHwP2ntvM4AGbi1+HXO5hkO1",
+	"3XENqcSU1ibhpNRBHUEhGXtIILqM7cdsQp3/FaVTh4A+mu6t4bjgYk5KKZfaXmvw/1rOqTuojzzLh+YV",
+	"DATQ3Zmb09R7H4Dca44IbaAB3N/eyUCkZG1V+MDjwcPuKYhQMLiHOHsqjaFOTz8ozTzpD26yxJuDDoDI",
+	"0vehBDYYTwAO3I8fRBzLsele/CWd4zHWZd91S3oK8tvFgVIXX7QBMqNVaZBI5m0ZEv5obUZnjRNDMXA1",
+	"afbAFC1bUc4OUVKzwNXjUaFOX58CD2Pn6inVhppKD4fKe8UcTBgmcuceXzO5LrHITc99BAsNbO1WSTnD",
+	"zJiCaSxPrWB6tIaTKl+48/FuuNgbXpbEawj+die+5jI+xt/dkCKCIODIlRFLIc1gnN1sJLGSTVsxG8L9",
+	"kP46c5/WowtfwI08bPYhOoFzKuvRLmMdF0DUb2eeLmoAhqNH2EkS2R37o7JGzVHSMvd1P6UqENpfQvfu",
+	"stnv+Z+YM4lRbX5OJPW/d3bQlCr9nFw1rJYDw7Ifksq0E0XxzPi9q16yyUrGLyMy0p0Kj6fqipZDL8NJ",
+	"kFhYHcDa6X/yq4dPddOZ4x20zpK1II6jyxxfb+s4eEFyWjYsBatNXMvCcikEhFS9jzw4XL+/usrGK3+t",
+	"FE6vossHphAVcMcaCQkcTpaA3z0zWP7UKOjBuzUIa5Uh2uffRm4T29wdFcujspEow6tDy0VwY4AdFBUV",
+	"8b7IQ7JkD2ZLYWcoGGJf236h24F47NPDrtgGfZFsR40L0XlMTs4rBQanS4BHwTtOG3OrDOg8d7XTvZO8",
+	"CSFJnOdBoH4vX2o3QOw+Xn8pvTGfZH1Sv/JoS5FDksB+vpnwTsI5s7/x2XMaRyu0tpgGqj45SDG/+7Bp",
+	"CVS4i26SDnP8rA88ZMe3D7uiBdsHh/b5FP6S1yRF8v5jWdgFuvWqRGP0TfT3tEWp4VV8b8eJeuVWjIi0",
+	"QeR+xzW6PSNmoy/4YAQB9e56H2Jdvc8KsmUmdtNc7FnMwtQtmrrY8laqyPtjiBQ5u3GGv5IbK6xL6opl",
+	"rVpGKIGcvpSDCGKZe/G08E7iTkTRhPYRXkF5GBMmSoJBk2V2+rJGZlbCG+O5UJ3DibOzl2keOVwRVP/6",
+	"+smsdK/kAufLTQXSR3iuaqV1oMAom2zY9B0vS+5srzb5yGpaRrTjud+QXKvvdFyg1MC1jYQ+TLPAg2rO",
+	"0vO1q17FU9EkqHpSaRF363Y0V7N38gbkCYb5smaPnRqiJh91CB0hbfXJqSmI4XZf5QtCNbl+9l1G/h5c",
+	"oFwTWpaZy0EDQ84FJCOb5donOSGK8R65SWwwNQnxBHIsAFk7zyShRWH/HxSR7CjhWNFPb9yvnbPUd64S",
+	"O9czdMkI3dBtXRV88LpJ51Mgk2xHIlZd1vH0IstdMXTHXPeSFueu2zylPNuX8yOxV7dUwGUrDItnMq2p",
+	"MmhA9tDqz5i5ImHJNCMMscyhotC7StT5Fh2mN9A6ZyAhrZccPOOuY8CIHOGhjjyDNZKhb8MO+PZyxwZa",
+	"6aSzjwPIdCJRT+9T3+WAjyU1SUPLEWdyz9WUkdjwrpDJyRsx7SgxLCFmTmgqjYfN8DQe/zqEJWrfP1KC",
+	"wfMFHrUJRRh9JSlR6ORVYpArwPgMXQdnG8R+Naj91J5JzH02OVfEd2ZrydGR6ld96QMYejGNBNZTTqNc",
+	"rpO1Mmd1KGVhK9gB7ukDO2ZbjNDGYt9mE932H66ILmRIQx8lSKzRZEULiHWOVJYO9Lz65g+DLR3umcZ9",
+	"K0lpXwludt72f8BDiXoS9wV8N8fy0juH617ag38loTycrA9JbcgNtQBxFZkuzhblZkFVmdjuDk7xoqV0",
+	"NvZTCJ80h49hl8TRjtaNM1pq1k38d+ktuKfcGRZck5V8YMEAIMqKWjLdEi3Jiort7vITankq3pKnpPY2",
+	"Nh/DPzAtWUpDzCvz4wNT20QJIVVLgYbWQiuv5+Qq1A4F3rCA3hT4TmZccL3oVT0MKOZt425ndYReM8y5",
+	"s1pd6r22il1ylHBcQWeS03SLO5BSYK03Xl51DNlsXCVb/QV0f4Yqk8jKPl5KcxvYr6Fkxn0NymfsF276",
+	"brWM6MbOH23I2wMl84v8x50dBo7FxidZaatrlVB63iqN+n5UuVoMeYAcDm6ZL18uWL7EUqPy3TIGPuC6",
+	"Kj6l3UGUz4d6606SU9dk0rkjRvtOwijhCtgv8D8+i7Kr3g2GsoK6lg5vR1jCdeaZLEu58b3GfCnZN9rH",
+	"TvUFcWTulOYO/+8QTUnNB7xB33urh+uSsQfL0Ji25G0fT9UEqDnT5mVI6MQ6w1o9HllHEEpmVVkSJcuy",
+	"myBjTQtI9024xbnJE82I7NfCdR+nVPgmlwNnMIrmy1RIfcOmI0xL+1TYdw2U6MtJenBV2ghNF0VS+jql",
+	"JOW8mVmWhTj6LGW5lDyLB+j3F4oqNost5ugbaam4rTb7ajaRPPWd3Bx6jZ/AGA+/+dnEnmu8Kj2CU4ST",
+	"4LBSfJ3Is0gmJNrfnJXvrGlnP4ZWYB1n40iHRd0Ra8++0Vws9YhOKDkV0MnYbZLrPZuFvxHLYT/KqK8A",
+	"sJM+phX/hLG5F2JLXFOAkMJuHyzw/P2V1OYtmzOBIe9nCHMaJnw7TvuYA4yxVxSCnsBXcJZZ+8Bw9z53",
+	"n9XMDHRhRcKb0ERuFjeRG9OGu+sgDI63OtmhdtMAgQTotiGUvBAJJ2xItd3XD7d3L3SqzJ5UdWu1T6wx",
+	"VSpc8IoaSv5x97bu6hPhwVWVAynUHRhCg7+otd/TvMJp9EfLJlZ93vojkC2UtnCjiZFrEDkjqGeMx9nh",
+	"IGtwniSWW6oM7szdOTug7lS+o1dcSgUCNgctmh3UQqflfQLl7k4Pu+2gC6TVdPxkhB29cepGbfC8XyQJ",
+	"vy+a1j0Q7HVOId30JfJq83ULwsOtJ1rRyx1KTi+lPEFzFVYUNaO8HCiUaMooF8kayhnHzIY3hsy47yzs",
+	"EfuNJlP5CRdAg6Ia73e4emqKOt6Mc1Tj8LrZLxgf2ahG4pim5cDuthK18O5xk1nSCRu3QEeGFeANo+An",
+	"ki+oornVblZ0C93jvMaNo2Zo+MEbRxiaUPLTb29+zXwIxa0D7amgIlWqJStAp++aWnP+wBINq3NZVits",
+	"oMs7qVtJXz57rbHkXAEWrEBcokqCcqVaocpq82mq7c59NGA8e5zr6yFgNUN9CK/7funEzZBloQe83cif",
+	"405ivd47rrm+JtpqcdyQKZtJ33mnoIaiAvrwwQ4D3UU16gqAOCDxreJ8rcp4+JdcoFeAbBQ3DLjSyuoK",
+	"lGzYlPiyhIRqTI3iqBS953+6EkDfbD8jylqyU9C7LelmLSp9IilZxXO/NmZ+DMWYcRvgytTG131bft0a",
+	"eWHvkJFl0XKSLKge6J0wNCLCgSnRlMAuiN8Zq9NtJHHTCnAkeaLG00IsmhI60E/31xYv2iW8QKjGqUWu",
+	"Tmi0nRfXauFllzC1JGW366GG46fgUAMpK/Ve67EQEUMJ7MiTZQN4f4z2fIl2bZXDsJcnk/ryR+cMHDm6",
+	"dI6V+gvdyISA1S6xt6QVJjf/IXjSyVlGTkyYXuR6E2zXrCBcxP07VyswENEowoemA++opjEDffiGmsfu",
+	"005jXPVK6KHQbyyKAfKDcz52qpndhC0ktWCoqfOeOTJ+kf6mXDZupbjZ3tt7GfL46+A5jPTLpVxy1gz1",
+	"k0Wh11JGXT/pmv/Ctm5wHhczibuzcimMVaPIlJkNY8GLoR58wzXLTMGHNKM5a3vIncEa+8kJBC0JFXrj",
+	"4slUeAkIfYB9efrF/xV1g82byfuiIPd+53V22uTaglSumaBrPrmZfHdxdfEdmKV+lI1v8A//PXeJdBaD",
+	"wO4tQU3ecm1e+Wc6Iwq/vbraazzhKNYZz6vo86le39ewNfgBqvNTC9Rbb49CXHt52j71S8WoCYkqju6Y",
+	"Nj/IYnu0gYxN577HNmkbVbHHA0G9G8IYMC0dC7bxwyGeCtPHrKaqy7yeS+fB3FGZFlZDqudAuqkPG1mV",
+	"hRVlUnS6WzcTJKGxJYjmDd16u2tTTyEEraCDULuRk+LTjeA7My7D+MsEMmFA5BHQ+JkXjw57JXM5tW3o",
+	"3jHDVXxdWsf9HnMoGADQk68tyqt+Yia1h3Ndn8OuTtYaPfs7/mbzyCUvJo8fs8kay6L8hbG1jkY3kTsX",
+	"63KX5fur/3FdorRcMWjvxErNQLn20TF7FTUXOSP/YgU3/+rfqSiX7zRXKlrgq+GRv7C1OdaVugwNrIep",
+	"+TUPaStjDytzw8wzbRSjq/ahd7bKHiJry6ClYGTmNrRorKyXbh/PXnG9lpqH+YjNur1VznlDenCPwhnD",
+	"oL+tPfudZbv2grWX7TWpR50+r8dQTpXcaKaIkWTJ2NpnZIHy+UfFAAde9/TJnwMjpHs68ceddMFXdM4u",
+	"184EOZgQoqjs5IuiUPkK42HN9a5+6hy6a131PEJx/Wewcs8sKlB118qKevNfTnbCHENwwwUD5liMtqaW",
+	"y88uq+Fx6O6fBRR1tCkBDP+7q0c4EB5PIZYMnXlf54Sk594P9jaHizwLg5Q8AjptbcDjFk2KNyFEK+Qm",
+	"c2p+3fGSULJmSkuRNYPrN1QTN4sobuTVw7Ib53RCFLsFUozU/fh0+p7r68soWjDIBt9Ez52DEUbTS0aw",
+	"wp/ur79JRkEOAdEiVKCjdFYn91g+8Yy7IUTQdlA3qbuQKJBDywt3Ewu2kkIbB2CUrn72xcwnoyu3AAJI",
+	"/8OTANY4yyY3v38E8MXpuUnSum0mgZ2erpKTzvqwqPd1ZM/Qi6K4jZpsHt/oiRqHndnoaS2Le4bWDQKe",
+	"eikDVV2WoeUo6hp6oZe+V6jzgkKCDhUhOOfbiLqwRyEb5t+aTNYhVymXL8zh2Ovlv4b2bN0uaIPFHP3c",
+	"1EQvtC9CBNAPFiGE0MtVH+hZqqlgnGspRtou35KbljcHQzUMDQdp64bcqkpoq1Bsj+98Su7yyDrFjova",
+	"1p0g72HzZTxSHR8sOJb+otzzmJwTTBrL5VzL4APMwE7htaSF7vjcYdRkM3oS46q0uPeVicfhqCdpnjWG",
+	"GJLMxLeKPhruVN1j7HjIA/rTMNisZAWB8fPgp8kcG3Q5HXI208y4uGNIwG3jE77jmqCd5oq6b587UAJ1",
+	"rKhAc3ks2o9Om7JSwuiYY+EaWvMM69D37pFzaNCuWnus/uzbBkESEzgAvgZn1YuicKc4mQTxQDovhUaL",
+	"4rq3w8XxCNPXi6Vt43qcjesFFCKvoFboeGYHN5nPg/VcRxvUMv7gas+GPOmh054kesnXzwklgs2p4Q9h",
+	"UCMBW1w3qh1zw10xf7r9RMuf3pcen9EXfTZT5NMKxbT/1SqlvX6SR/7pNGIBiFCI71xzbn98j5wuP0My",
+	"zqBv9QObvq079pwxcOFGQlEdXIJf3pUaht8d4kl1nfMcAlzfqiNrFT9CaYwD2k2rz3hooWVhqqUUWPMB",
+	"n7GWtV5csLLunHlBPgSPLQwCihqwmHjWJ2SeLpggfvhORipRMh0MHD+ayCo4Ds+beuCrNtDLWTbNLbuJ",
+	"IRZqroXAaQRKGGz76AXKCJUTuhoxUYyA7cHywFPPXD7zLWWORzw/SVfOCRkHHrktMsgInTl0twa39fqR",
+	"driIfC/OhLCn2gxzd/JjIWclH9g5cAMutl4rJOdk8+1ejPadLvp4aeb/ngYvzfcPx4wrCjkWfprCuqRr",
+	"KBTad1CIaR/AyFrqR8gFdi1L3DBXbLjq53Fq0HArkH1Vouurk+tE44IDMGd3hGkDImfKHIOZuTTCL5PR",
+	"sK47+CX8MX7mWmd2eVnWpYSgmvti6a4dL+XspOlZrWk6Z/e2WcilkGvF/0xW4iDp6ED8TDOzK8fE14qe",
+	"K8kkdA4dQeruYQJnOHIgzPUDuasb5aYpbFWVhq+pMpdWd39WUEPHI9ot81qq1blJLAL0oFF+JBq7XEej",
+	"nFF2cMfAPQvpdxDw0pA+vWlRfAZJZlYvt4KciznGGWCh/2DUhanYQ/xBMXos9jAyiHXXaqj+xVKkB7Zx",
+	"xstzwMV5srjtouwyKtofhpbe5bdqciPdN+Maf0Sbsr9ORpv6X6NKthv5Oi2Qzu+rUtWuTNHqXEmi1fjq",
+	"JtjUkeX2resmfledTi2sFzi3xK6SuaWqOsgYt+RTc/kkq6hOmjF6mtMds+TEBfi198R55pqRhdy4VrAu",
+	"SYc36Z1Z3FLb6yu1bxFL4XErnI52oylJ/3Gke9m0GUNjPm97c4Gc13Hr3JGAExhrVHA8obbpoT9aWDp/",
+	"35eWlV9SVNYw+3riOg3FjKiTuauiIpm/TClKBKJ6zNURQ9xRW+MTVdY1C3xVjK5uB9lkmx6H99WeNpSO",
+	"nSfr5OJ7pNMqdMBUlfgmeNu/IIX3jaROpm7bHdnsXDMTt/cUdXd8d6SMXPkaOalZ08ca5hfX8wcxfvP/",
+	"pUn2X1+Hk7wZIDLae3h+2ot6dKQ8Kvd8LtzUlN2eFPus6zd2fGdKmMVx0sQgtwTKNySEv90BuTi2rejb",
+	"/59IBrmPnz3NKgnN+wPBiJTQeEq+rAewJBKjpdTM9SI6VhLtASNfUrNenhh0/c2aEJazL9m6EQihquoQ",
+	"8e5SK3d6X1/B35ucwfEFBF9P1vxfLuPx8GzHiDoufdrzkXMomhYbIa3aNNMRQta170Dp04shXtvN0B7I",
+	"dbln5r3f+4mSKhjVlTp/QvapkW9kvkzrrL+F+UxKylUWqoWhPQqojODngMCa6wTI62l2vrMeksTtVtzV",
+	"KQLUZAje8T9ZVGj69799+u6/7ap+5MWWWSJKKqtcFF09c2gQj9VXu/Og3SYdReZ0WjLoXdl0IXtOpCi3",
+	"DgqQNaPAOEm3r4CPpAMSX0maSD3WYYQC7HF6/BLSQwtmRgyeOPN1rqE6ECuHQx98qS/rjsaJpmJ0q+ta",
+	"UL5aS625pW6YYhGm1TTFcdDQMev7prVvRAZDITmWOWq38Z+JSDfi6aTZNR6Xuzogubkort/QiNQ570oc",
+	"SqoOuXQAlmyS6wcsle7jl+u39KIsiQ7C5Av1WEIv1m90yfzEE+hz7Kc/WRQ+914cn00KOdrB4WNVf99T",
+	"DMlFqVooPo7tExqctuuxr0bMnIM3v3QJdjxuaXf6IjdHuIZy9szqI2mm+pqLQkdjLV3eIf/TO+4g394x",
+	"UqnICgjF94TGZd/7GTRHPlrJqN/8XuMUu7Wj9htfBe4H5OixZOi4jKVGup08W+n4UWgv6S+I7xHruq+B",
+	"tQbVKGzrBozBgF/LuFLh5r+csnYEIgvjwFBm8krRjYbOk3FWs28ymBFNH1hh+YiQxilmOlbpNkqKuZ8O",
+	"TnMEa/bzbiDZqYJn0biZs6POnuvosWJAmp8hwtmOauXoubMYbPVskxEWm2ucHY6ydWTCjSbzihfsSOC5",
+	"VFQMGCCuG2T0PMz5gLT9MOJuBnoTVECBTPWjH0Ouv7sJ3+i6CgecEn1Kv6Ni2UXHCZJiqFiekNzHEUHF",
+	"RyW8A/uKIHIAwu1SM5rvuA2/1U8dCwy7ZjX0zvwrXflZRPVennrsdgwj6pb/+0crb10/eyehK1VObiaX",
+	"dM0njx8f/18AAAD//w==",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

@@ -11,9 +11,12 @@ import (
 	"io"
 	"net/http"
 	"net/url"
+	"runtime/debug"
 	"slices"
 	"strconv"
 	"strings"
+	"sync"
+	"sync/atomic"
 	"time"
 
 	"oddspool/core/measure"
@@ -32,8 +35,23 @@ type Client struct {
 // limit, since a printer may take it in only as fast as it prints.
 const answerTime = 5 * time.Second
 
-// NewClient returns a client for a printer's address: ipp://host[:port]/path, or http likewise.
-func NewClient(address string) (*Client, error) {
+// Clients are the clients of a plant's printers, which share their connections. The zero value is ready.
+type Clients struct {
+	once sync.Once
+	http *http.Client
+}
+
+// At returns a client for a printer's address: ipp://host[:port]/path, or http likewise.
+func (c *Clients) At(address string) (*Client, error) {
+	c.once.Do(func() {
+		const each = 4 // a document that is being sent, and questions beside it
+		c.http = &http.Client{
+			Transport: &http.Transport{MaxConnsPerHost: each, MaxIdleConnsPerHost: 1, IdleConnTimeout: 30 * time.Second, TLSHandshakeTimeout: answerTime},
+			CheckRedirect: func(*http.Request, []*http.Request) error {
+				return http.ErrUseLastResponse
+			},
+		}
+	})
 	parsed, err := url.Parse(strings.TrimSpace(address))
 	if err != nil || parsed.Host == "" || parsed.User != nil {
 		return nil, fmt.Errorf("%q is no printer's address; write it like ipp://192.0.2.7/ipp/print", address)
@@ -50,12 +68,7 @@ func NewClient(address string) (*Client, error) {
 	if parsed.Port() == "" && strings.HasPrefix(parsed.Scheme, "ipp") {
 		plain.Host += ":631" // RFC 3510, 4.3
 	}
-	return &Client{uri: uri.String(), url: plain.String(), http: &http.Client{
-		Transport: &http.Transport{MaxIdleConnsPerHost: 2, IdleConnTimeout: 30 * time.Second, ResponseHeaderTimeout: 0},
-		CheckRedirect: func(*http.Request, []*http.Request) error {
-			return http.ErrUseLastResponse
-		},
-	}}, nil
+	return &Client{uri: uri.String(), url: plain.String(), http: c.http}, nil
 }
 
 // An UnreachableError says that a printer does not answer.
@@ -97,6 +110,9 @@ func (e *RefusedError) Error() string {
 	return fmt.Sprintf("The printer at %s refused: %s", e.URI, message)
 }
 
+// mostAnswer bounds what a printer may answer: all about itself takes some kilobytes.
+const mostAnswer = 1 << 20
+
 // ErrNoJob says that the printer knows no such job: it was reset, or forgot it.
 var ErrNoJob = errors.New("the printer no longer knows the job")
 
@@ -134,7 +150,7 @@ func (c *Client) do(ctx context.Context, m *ipp.Message, document io.Reader) (*i
 	if response.StatusCode != http.StatusOK {
 		return nil, &NonsenseError{c.uri, fmt.Errorf("HTTP status %s", response.Status)}
 	}
-	answer, err := ipp.Read(bufio.NewReader(response.Body))
+	answer, err := ipp.Read(bufio.NewReader(io.LimitReader(response.Body, mostAnswer)))
 	switch {
 	case errors.Is(err, ipp.ErrNotIPP):
 		return nil, &NonsenseError{c.uri, err}
@@ -163,24 +179,12 @@ const (
 	Stopped  State = "stopped"
 )
 
-// Loaded is what a printer says is in it.
-type Loaded struct {
-	Key           string // the plant's number of the stock; empty: not told
-	Name          string
-	Width, Length measure.Length // of one label
-	Tracking      stock.Tracking // how it is found; empty: not told
-	Left          int            // labels or sheets; -1: not told so
-	Capacity      int            // labels or sheets when full; 0: not told
-	LeftLength    measure.Length // of a web without pieces; -1: not told so
-	FullLength    measure.Length
-}
-
 // A Status is what a printer says of itself.
 type Status struct {
 	Name    string
 	State   State
 	Reasons []string // keywords of the standard, such as media-empty-error
-	Loaded  Loaded
+	Loaded  stock.Loaded
 	DPI     int
 	Page    string         // address of the device's own page; empty: none
 	Formats []string       // MIME types of the documents it takes
@@ -262,8 +266,8 @@ func (s *Status) size(media ipp.Value) {
 }
 
 // loaded reads media-col-ready (PWG 5100.7, 6.9.15) and printer-input-tray (PWG 5100.13, 5.6.23).
-func loaded(media ipp.Value, tray string) Loaded {
-	l := Loaded{Left: -1, LeftLength: -1}
+func loaded(media ipp.Value, tray string) stock.Loaded {
+	l := stock.Loaded{Left: -1, LeftLength: -1}
 	if size, ok := media.Member("media-size"); ok {
 		x, _ := size.Member("x-dimension")
 		y, _ := size.Member("y-dimension")
@@ -304,12 +308,8 @@ type Wanted struct {
 }
 
 // Create opens a job and returns its number. It prints nothing until a document is sent, so its
-// number can be kept first. What is wanted is said as far as the printer lets jobs say it.
-func (c *Client) Create(ctx context.Context, wanted Wanted) (int, error) {
-	printer, err := c.Printer(ctx)
-	if err != nil {
-		return 0, err
-	}
+// number can be kept first. What is wanted is said as far as the printer, which was just asked, lets jobs say it.
+func (c *Client) Create(ctx context.Context, printer *Status, wanted Wanted) (int, error) {
 	request := c.request(ipp.CreateJob, userName, ipp.Attr("job-name", ipp.Str(ipp.Name, wanted.Name)))
 	if attributes := wanted.attributes(printer); attributes != nil {
 		request.Groups = append(request.Groups, ipp.Group{Tag: ipp.JobGroup, Attributes: attributes})
@@ -376,26 +376,96 @@ func (w *Wanted) finishing() int {
 	return 0
 }
 
-// Send sends a job's document of a format, written by write as it goes out.
-func (c *Client) Send(ctx context.Context, job int, format string, write func(io.Writer) error) error {
+// A Sending is a document on its way to a printer.
+type Sending struct {
+	moved atomic.Int64 // when something was last taken, in nanoseconds
+	done  chan struct{}
+	err   error
+}
+
+// Done is closed when the document was sent, or could not be; Err tells which.
+func (s *Sending) Done() <-chan struct{} { return s.done }
+
+// Err returns why the document could not be sent whole; only when Done is closed.
+func (s *Sending) Err() error { return s.err }
+
+// Stuck returns for how long the printer has taken nothing; 0 when all was sent.
+func (s *Sending) Stuck() time.Duration {
+	select {
+	case <-s.done:
+		return 0
+	default:
+		return time.Since(time.Unix(0, s.moved.Load()))
+	}
+}
+
+// Send begins to send a job's document of a format, written by write as it goes out. A write that panics breaks the
+// document off, and its error has the stack.
+func (c *Client) Send(ctx context.Context, job int, format string, write func(io.Writer) error) *Sending {
+	s := &Sending{done: make(chan struct{})}
+	s.moved.Store(time.Now().UnixNano())
 	reader, writer := io.Pipe()
-	go func() { writer.CloseWithError(write(writer)) }()
+	go func() {
+		defer func() {
+			if broken := recover(); broken != nil {
+				writer.CloseWithError(&PanicError{broken, debug.Stack()})
+			}
+		}()
+		writer.CloseWithError(write(writer))
+	}()
 	request := c.request(ipp.SendDocument, ipp.Attr("job-id", ipp.Int(ipp.Integer, job)), userName,
 		ipp.Attr("document-format", ipp.Str(ipp.MIMEType, format)), ipp.Attr("last-document", ipp.Int(ipp.Boolean, 1)))
-	_, err := c.do(ctx, request, reader)
-	reader.CloseWithError(io.ErrClosedPipe) // whatever is still being written has no reader
-	return err
+	go func() {
+		defer close(s.done)
+		_, s.err = c.do(ctx, request, &watched{reader, &s.moved})
+		reader.CloseWithError(io.ErrClosedPipe) // whatever is still being written has no reader
+	}()
+	return s
 }
+
+// watched notes whenever something of a document is taken.
+type watched struct {
+	io.Reader
+	moved *atomic.Int64
+}
+
+func (w *watched) Read(p []byte) (int, error) {
+	w.moved.Store(time.Now().UnixNano())
+	return w.Reader.Read(p)
+}
+
+// A PanicError says that labels could not be drawn: a fault of this program.
+type PanicError struct {
+	Value any
+	Stack []byte
+}
+
+func (e *PanicError) Error() string { return fmt.Sprintf("labels could not be drawn: %v", e.Value) }
+
+// A JobState is a state of a job (RFC 8011, 5.3.7).
+type JobState int
+
+// The states.
+const (
+	JobPending           JobState = 3
+	JobHeld              JobState = 4
+	JobProcessing        JobState = 5
+	JobProcessingStopped JobState = 6
+	JobCanceled          JobState = 7
+	JobAborted           JobState = 8
+	JobCompleted         JobState = 9
+)
 
 // A Job is what became of a job.
 type Job struct {
-	Incoming bool // it still waits for its document
-	Over     bool // nothing more of it will print
-	Done     bool // all of it was printed
-	Printed  int  // pages that came out
-	Stopped  bool // it waits because the printer has stopped
+	State    JobState
+	Incoming bool // it waits for its document, or for the rest of it
+	Printed  *int // pages that came out; nil: the printer does not tell
 	Message  string
 }
+
+// Over tells whether nothing more of the job will print.
+func (j *Job) Over() bool { return j.State >= JobCanceled }
 
 // Job asks what became of a job; ErrNoJob when the printer does not know it.
 func (c *Client) Job(ctx context.Context, job int) (*Job, error) {
@@ -404,18 +474,22 @@ func (c *Client) Job(ctx context.Context, job int) (*Job, error) {
 	if err != nil {
 		return nil, err
 	}
-	first := func(name string) ipp.Value {
-		if values := answer.Find(ipp.JobGroup, name); len(values) > 0 {
-			return values[0]
-		}
-		return ipp.Value{}
+	state := answer.Find(ipp.JobGroup, "job-state")
+	if len(state) == 0 || state[0].Int < int(JobPending) || state[0].Int > int(JobCompleted) {
+		return nil, &NonsenseError{c.uri, errors.New("a job in no state")}
 	}
-	state := first("job-state").Int
-	return &Job{
-		Incoming: state == 4 || first("job-state-reasons").Text == "job-incoming",
-		Over:     state >= 7, Done: state == 9, Stopped: state == 6,
-		Printed: first("job-impressions-completed").Int, Message: first("job-state-message").Text,
-	}, nil
+	j := &Job{State: JobState(state[0].Int)}
+	for _, reason := range answer.Find(ipp.JobGroup, "job-state-reasons") {
+		j.Incoming = j.Incoming || reason.Text == "job-incoming" || reason.Text == "job-data-insufficient"
+	}
+	j.Incoming = j.Incoming && !j.Over()
+	if message := answer.Find(ipp.JobGroup, "job-state-message"); len(message) > 0 {
+		j.Message = message[0].Text
+	}
+	if printed := answer.Find(ipp.JobGroup, "job-impressions-completed"); len(printed) > 0 && printed[0].Tag == ipp.Integer {
+		j.Printed = &printed[0].Int
+	}
+	return j, nil
 }
 
 // Cancel ends a job. A job that is over already, or unknown, is no error.

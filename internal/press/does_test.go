@@ -90,6 +90,14 @@ func TestPrintersTellWhatTheyCanDo(t *testing.T) {
 	require.ErrorIs(t, err, press.ErrNoLabels)
 }
 
+func create(c *press.Client, wanted press.Wanted) (int, error) {
+	status, err := c.Printer(context.Background())
+	if err != nil {
+		return 0, err
+	}
+	return c.Create(context.Background(), status, wanted)
+}
+
 func TestJobsAskOnlyForWhatThePrinterTakes(t *testing.T) {
 	wanted := press.Wanted{Name: "bins", Width: 76 * mm, Length: 38 * mm, Tracking: stock.Notch,
 		Setup: stock.Setup{Darkness: 60, Speed: 102, Finish: stock.Cut, CutEvery: 1}}
@@ -100,14 +108,14 @@ func TestJobsAskOnlyForWhatThePrinterTakes(t *testing.T) {
 		return list
 	}
 	c, asked := device(t, ipp.Keywords("job-creation-attributes-supported", "job-name"))
-	id, err := c.Create(context.Background(), wanted)
+	id, err := create(c, wanted)
 	require.NoError(t, err)
 	require.Equal(t, 7, id)
 	require.Empty(t, *asked)
 
 	c, asked = device(t, ipp.Keywords("job-creation-attributes-supported", "media-col", "print-darkness", "print-speed", "finishings"),
 		ipp.Keywords("media-col-supported", "media-size", "media-tracking"))
-	_, err = c.Create(context.Background(), wanted)
+	_, err = create(c, wanted)
 	require.NoError(t, err)
 	require.Equal(t, []string{"media-col", "print-darkness", "print-speed", "finishings"}, names(*asked))
 	tracking, _ := (*asked)[0].Values[0].Member("media-tracking")
@@ -123,7 +131,7 @@ func TestJobsAskOnlyForWhatThePrinterTakes(t *testing.T) {
 		{stock.Setup{Finish: stock.Cut, CutEvery: 5}, false, 63}, {stock.Setup{Finish: stock.Peel}, true, 0},
 	} {
 		wanted.Setup, wanted.Last = test.setup, test.last
-		_, err = c.Create(context.Background(), wanted)
+		_, err = create(c, wanted)
 		require.NoError(t, err)
 		got := 0
 		for _, a := range *asked {
@@ -136,7 +144,7 @@ func TestJobsAskOnlyForWhatThePrinterTakes(t *testing.T) {
 }
 
 func TestWhatIsLeftIsReadInItsUnit(t *testing.T) {
-	for tray, want := range map[string]press.Loaded{
+	for tray, want := range map[string]stock.Loaded{
 		"type=other;maxcapacity=1739;level=96;unit=items;":                {Left: 96, Capacity: 1739, LeftLength: -1},
 		"type=other;maxcapacity=30000000;level=25400000;unit=micrometers": {Left: -1, LeftLength: 25_400 * mm, FullLength: 30_000 * mm},
 		"type=other;maxcapacity=100;level=-2;unit=sheets;":                {Left: -1, Capacity: 100, LeftLength: -1},

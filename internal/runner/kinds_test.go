@@ -15,6 +15,7 @@ import (
 	"oddspool/core/stock"
 	"oddspool/core/stock/catalogue"
 	"oddspool/internal/demo"
+	"oddspool/internal/prover"
 	"oddspool/internal/sources"
 	"oddspool/internal/store"
 	"oddspool/standin"
@@ -99,7 +100,7 @@ func TestEveryKindOfStockIsPrintedAndReadBack(t *testing.T) {
 			p := newPlantOf(t, d, circuits(10), standin.Config{}, 1)
 			run, err := p.Run(ctx, p.run)
 			require.NoError(t, err)
-			found, err := p.runner.Proof(ctx, &run)
+			found, err := prover.Prove(ctx, p.Store, &run)
 			require.NoError(t, err)
 			for _, group := range found.Groups { // bars as low as a wrap with three legends has room for
 				require.Equal(t, proof.LowBars, group.Kind)
@@ -140,7 +141,7 @@ func TestPartUsedSheetsAreGoneOnWith(t *testing.T) {
 	d := &design.Design{Format: design.Format, Name: "Files", Stock: find(t, "sheet 99.1x67.7"), Printer: device(t, "Drum store"),
 		Elements: []design.Element{bars(8*mm, 8*mm, 60*mm, 20*mm, 333)}}
 	p := newPlantOf(t, d, circuits(10), standin.Config{}, 1)
-	id, err := p.StartPrint(ctx, store.Order{Run: p.run, Kind: "all", Start: 5, By: "Maren"}, p.runner.Queue)
+	id, err := p.StartPrint(ctx, store.Order{Run: p.run, Kind: "all", Start: 5, By: "Maren"})
 	require.NoError(t, err)
 	done := p.wait(id, is(store.PrintDone))
 	require.Equal(t, []int{10, 10, 0}, []int{done.Printed, done.ReadMeant, done.ReadOther})
@@ -151,7 +152,7 @@ func TestPartUsedSheetsAreGoneOnWith(t *testing.T) {
 func TestSetupsAreAppliedAndOffsetsReadBack(t *testing.T) {
 	p := newPlant(t, standin.Config{}, 1)
 	setup := stock.Setup{Name: "cold hall", Darkness: 70, Speed: 102, Across: mm, Along: -mm / 2}
-	id, err := p.StartPrint(ctx, store.Order{Run: p.run, Kind: "sample", Labels: []int{1, 2, 3}, Setup: setup, By: "Maren"}, p.runner.Queue)
+	id, err := p.StartPrint(ctx, store.Order{Run: p.run, Kind: "sample", Labels: []int{1, 2, 3}, Setup: setup, By: "Maren"})
 	require.NoError(t, err)
 	done := p.wait(id, is(store.PrintDone))
 	require.Equal(t, []int{3, 0}, []int{done.ReadMeant, done.ReadOther})
@@ -170,7 +171,7 @@ func TestCutsComeWhereTheSetupSays(t *testing.T) {
 		d := &design.Design{Format: design.Format, Name: "Totes", Stock: find(t, "102x51 direct thermal"), Printer: device(t, "Packing 1"),
 			Elements: []design.Element{bars(8*mm, 8*mm, 60*mm, 20*mm, 333)}}
 		p := newPlantOf(t, d, circuits(10), standin.Config{}, 1)
-		id, err := p.StartPrint(ctx, store.Order{Run: p.run, Kind: "all", Setup: stock.Setup{Finish: stock.Cut, CutEvery: every}, By: "Maren"}, p.runner.Queue)
+		id, err := p.StartPrint(ctx, store.Order{Run: p.run, Kind: "all", Setup: stock.Setup{Finish: stock.Cut, CutEvery: every}, By: "Maren"})
 		require.NoError(t, err)
 		require.Equal(t, 10, p.wait(id, is(store.PrintDone)).ReadMeant)
 		response, err := http.Get("http://" + p.printer.Addr + "/jobs")

@@ -17,7 +17,9 @@ import (
 	"oddspool/core/batch"
 	"oddspool/core/design"
 	"oddspool/core/measure"
+	"oddspool/internal/press"
 	"oddspool/internal/press/pwg"
+	"oddspool/internal/prover"
 	"oddspool/internal/runner"
 	"oddspool/internal/sources"
 	"oddspool/internal/store"
@@ -92,23 +94,22 @@ func (p *plant) prepare(table *sources.Table, copies int, address, camera string
 	for i := range shares {
 		shares[i] = batch.Share{Record: i + 1, Copies: copies}
 	}
-	p.run, err = p.PrepareRun(ctx, store.RunPlan{RevisionID: revision.ID, RecordSetID: set.ID, PrinterID: printer,
+	p.run, err = p.PrepareRun(ctx, store.RunPlan{RevisionID: revision.ID, RecordSetID: &set.ID, PrinterID: printer,
 		HowMany: batch.HowMany{Each: copies}, Plan: batch.NewPlan(shares)}, "Maren")
 	require.NoError(p.t, err)
 }
 
 func (p *plant) start() {
-	var err error
-	p.runner, err = runner.New(p.Store, slog.New(slog.DiscardHandler))
-	require.NoError(p.t, err)
-	require.NoError(p.t, p.runner.Start(ctx))
+	p.runner = runner.New(p.Store, &press.Clients{}, slog.New(slog.DiscardHandler))
+	p.runner.Start(ctx)
 }
 
 func (p *plant) stop() { _ = p.runner.Stop(ctx) }
 
 func (p *plant) order(kind string, labels ...int) int64 {
-	id, err := p.StartPrint(ctx, store.Order{Run: p.run, Kind: kind, Labels: labels, By: "Maren"}, p.runner.Queue)
+	id, err := p.StartPrint(ctx, store.Order{Run: p.run, Kind: kind, Labels: labels, By: "Maren"})
 	require.NoError(p.t, err)
+	p.runner.Wake()
 	return id
 }
 
@@ -201,7 +202,7 @@ func TestCancelStopsAtTheLabelThatIsOut(t *testing.T) {
 	p := newPlant(t, standin.Config{Speed: 2000}, 1)
 	id := p.order("all")
 	p.wait(id, func(p store.Print) bool { return p.Printed >= 3 })
-	require.NoError(t, p.CancelPrint(ctx, id))
+	require.NoError(t, p.CancelPrint(ctx, id, nil))
 	ended := p.wait(id, is(store.PrintCancelled))
 	require.Equal(t, p.printer.Out(), ended.Printed)
 	require.Less(t, ended.Printed, 240)
@@ -265,7 +266,7 @@ func TestPrinterThatForgotHoldsThePrint(t *testing.T) {
 	require.NoError(t, err)
 	held := p.wait(id, is(store.PrintHeld))
 	require.Contains(t, held.Note, "no longer knows")
-	require.NoError(t, p.GoOn(ctx, id, 12, p.runner.Queue))
+	require.NoError(t, p.GoOn(ctx, id, 12))
 	require.Equal(t, 240, p.wait(id, is(store.PrintDone)).Printed)
 	p.came(228)
 }
@@ -276,9 +277,9 @@ func TestTwoRunsShareAPrinterOneAfterTheOther(t *testing.T) {
 	firstRun := p.run
 	p.prepare(bins(p.t), 1, p.printer.IPP(), p.printer.Camera())
 	second := p.order("sample", 1, 2)
-	p.wait(second, notes("Another run prints on this printer first"))
+	require.False(t, p.wait(second, func(store.Print) bool { return true }).First)
 	require.Equal(t, store.PrintPrinting, p.wait(first, func(store.Print) bool { return true }).State)
-	require.NoError(t, p.CancelPrint(ctx, first))
+	require.NoError(t, p.CancelPrint(ctx, first, nil))
 	require.Equal(t, 2, p.wait(second, is(store.PrintDone)).ReadMeant)
 	run, err := p.Run(ctx, firstRun)
 	require.NoError(t, err)
@@ -319,11 +320,12 @@ func TestLabelsThatReadOtherwiseAreNamed(t *testing.T) {
 	require.Contains(t, *other[0].ReadAs, "cannot be read")
 }
 
-func TestPrinterWithoutACameraIsReadFromTheDotsSent(t *testing.T) {
+func TestLabelsThatNoCameraSeesAreNotLookedAt(t *testing.T) {
 	p := newPlant(t, standin.Config{}, 1)
 	_, err := p.PutPrinter(ctx, p.design.Printer, p.printer.IPP(), "")
 	require.NoError(t, err)
-	require.Equal(t, 2, p.wait(p.order("sample", 4, 5), is(store.PrintDone)).ReadMeant)
+	done := p.wait(p.order("sample", 4, 5), is(store.PrintDone))
+	require.Equal(t, []int{2, 0, 0, 0}, []int{done.Printed, done.ReadMeant, done.ReadOther, done.ReadNone})
 }
 
 func TestImpossibleLabelHoldsThePrint(t *testing.T) {
@@ -340,13 +342,13 @@ func TestProofOfARunIsKept(t *testing.T) {
 	p.prepare(bins(p.t), 2, p.printer.IPP(), "")
 	run, err := p.Run(ctx, p.run)
 	require.NoError(t, err)
-	found, err := p.runner.Proof(ctx, &run)
+	found, err := prover.Prove(ctx, p.Store, &run)
 	require.NoError(t, err)
 	require.NotEmpty(t, found.LeftOut)
 	require.Len(t, found.Groups, 1)
 	kept, err := p.Run(ctx, p.run)
 	require.NoError(t, err)
-	again, err := p.runner.Proof(ctx, &kept)
+	again, err := prover.Prove(ctx, p.Store, &kept)
 	require.NoError(t, err)
 	require.Equal(t, found, again)
 }

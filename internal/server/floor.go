@@ -69,7 +69,7 @@ func (f *floor) status(ctx context.Context, p store.Printer) (*press.Status, err
 }
 
 func (f *floor) ask(ctx context.Context, p store.Printer, h *heard) {
-	client, err := press.NewClient(p.Address)
+	client, err := f.server.clients.At(p.Address)
 	var status *press.Status
 	if err == nil {
 		status, err = client.Printer(ctx)
@@ -196,7 +196,7 @@ func (s *Server) floorPrinter(ctx context.Context, p store.Printer, stocks []sto
 }
 
 // matching finds the plant's stock that a printer says is in it: by its number, else by its size.
-func matching(stocks []store.Stock, loaded press.Loaded) *api.StockEntry {
+func matching(stocks []store.Stock, loaded stock.Loaded) *api.StockEntry {
 	var bySize *api.StockEntry
 	for _, candidate := range stocks {
 		found := toStock(candidate)

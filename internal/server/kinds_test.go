@@ -158,7 +158,7 @@ func TestARunIsRefusedWhileAnotherSizeIsLoaded(t *testing.T) {
 	var run api.Run
 	require.Equal(t, 200, s.do("POST", "/api/runs", fmt.Sprintf(`{"designId": %d, "recordSetId": 3}`, d.Id), &run))
 	refused := s.problem(422, "POST", fmt.Sprintf("/api/runs/%d/prints", run.Id), `{"kind": "all"}`)
-	require.Regexp(t, `Cable bench has Sleeve 6.4, white loaded, and this run needs Flag .*\. Load it, then print\.`, refused)
+	require.Regexp(t, `Cable bench: Sleeve 6.4, white is loaded, and this needs Flag 25 × 35 .*\. Load it, then print\.`, refused)
 	tape := s.keep(t, "drawer-tape.json", drawer) // of a tape only the width counts
 	_, proof := s.all(t, tape.Id)
 	require.Positive(t, proof.Labels)

@@ -19,7 +19,7 @@ import (
 
 // LookAtPrinter implements api.StrictServerInterface.
 func (s *Server) LookAtPrinter(ctx context.Context, req api.LookAtPrinterRequestObject) (api.LookAtPrinterResponseObject, error) {
-	client, err := press.NewClient(req.Body.Address)
+	client, err := s.clients.At(req.Body.Address)
 	if err != nil {
 		return nil, refused(err.Error())
 	}
@@ -47,7 +47,7 @@ func (s *Server) LookAtPrinter(ctx context.Context, req api.LookAtPrinterRequest
 }
 
 // readPrinter reads a printer as it was typed, and refuses what is impossible.
-func readPrinter(body *api.PutPrinter) (about stock.Printer, address, camera string, err error) {
+func (s *Server) readPrinter(body *api.PutPrinter) (about stock.Printer, address, camera string, err error) {
 	decoder := json.NewDecoder(bytes.NewReader(body.About))
 	decoder.DisallowUnknownFields()
 	if err := decoder.Decode(&about); err != nil {
@@ -60,7 +60,7 @@ func readPrinter(body *api.PutPrinter) (about stock.Printer, address, camera str
 		return about, "", "", refused(reasons[0].Text)
 	}
 	if address = strings.TrimSpace(body.Address); address != "" {
-		if _, err := press.NewClient(address); err != nil {
+		if _, err := s.clients.At(address); err != nil {
 			return about, "", "", refused(err.Error())
 		}
 	}
@@ -73,7 +73,7 @@ func readPrinter(body *api.PutPrinter) (about stock.Printer, address, camera str
 
 // AddPrinter implements api.StrictServerInterface.
 func (s *Server) AddPrinter(ctx context.Context, req api.AddPrinterRequestObject) (api.AddPrinterResponseObject, error) {
-	about, address, camera, err := readPrinter(req.Body)
+	about, address, camera, err := s.readPrinter(req.Body)
 	if err != nil {
 		return nil, err
 	}
@@ -101,7 +101,7 @@ func (s *Server) GetPrinter(ctx context.Context, req api.GetPrinterRequestObject
 
 // ChangePrinter implements api.StrictServerInterface.
 func (s *Server) ChangePrinter(ctx context.Context, req api.ChangePrinterRequestObject) (api.ChangePrinterResponseObject, error) {
-	about, address, camera, err := readPrinter(req.Body)
+	about, address, camera, err := s.readPrinter(req.Body)
 	if err != nil {
 		return nil, err
 	}
@@ -205,12 +205,12 @@ func (s *Server) PrintRuled(ctx context.Context, req api.PrintRuledRequestObject
 		}
 	}
 	x, y := design.RuledCross(on)
-	return api.PrintRuled200JSONResponse{X: int(x), Y: int(y)}, printOnce(ctx, p.Address, design.Ruled(on, does), setup)
+	return api.PrintRuled200JSONResponse{X: int(x), Y: int(y)}, s.printOnce(ctx, p.Address, design.Ruled(on, does), setup)
 }
 
 // printOnce prints a label that belongs to no run.
-func printOnce(ctx context.Context, address string, d *design.Design, setup stock.Setup) error {
-	client, err := press.NewClient(address)
+func (s *Server) printOnce(ctx context.Context, address string, d *design.Design, setup stock.Setup) error {
+	client, err := s.clients.At(address)
 	if err != nil {
 		return refused(err.Error())
 	}
@@ -220,11 +220,20 @@ func printOnce(ctx context.Context, address string, d *design.Design, setup stoc
 	}
 	wanted := press.Wanted{Name: d.Name, Tracking: d.Stock.Found(), Setup: setup, Last: true}
 	wanted.Width, wanted.Length = d.Stock.PageSize()
-	job, err := client.Create(ctx, wanted)
+	status, err := client.Printer(ctx)
 	if err != nil {
 		return err
 	}
-	return client.Send(ctx, job, labels.Format(), func(w io.Writer) error { return labels.Write(w, [][]string{nil}, 0, setup) })
+	if misfit := status.Loaded.Misfit(d.Stock); misfit != nil {
+		return refused(misfit.Text + " Load it, then print.")
+	}
+	job, err := client.Create(ctx, status, wanted)
+	if err != nil {
+		return err
+	}
+	sending := client.Send(ctx, job, labels.Format(), func(w io.Writer) error { return labels.Write(w, [][]string{nil}, 0, setup) })
+	<-sending.Done() // ends with the request at the latest
+	return sending.Err()
 }
 
 // stock returns what a stock of the stockroom is.

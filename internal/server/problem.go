@@ -49,11 +49,11 @@ func statusOf(err error) int {
 		return http.StatusNotFound
 	case errors.Is(err, store.ErrSignIn):
 		return http.StatusUnauthorized
-	case is[*store.ConflictError](err), is[*store.NumberTakenError](err), is[*store.NameTakenError](err), errors.Is(err, store.ErrSetupTaken), errors.Is(err, store.ErrPrinterBusy), errors.Is(err, store.ErrRunBusy), errors.Is(err, store.ErrRunStarted), errors.Is(err, store.ErrNotHeld):
+	case is[*store.ConflictError](err), is[*store.NumberTakenError](err), is[*store.NameTakenError](err), errors.Is(err, store.ErrSetupTaken), errors.Is(err, store.ErrPrinterBusy), errors.Is(err, store.ErrRunBusy), errors.Is(err, store.ErrRunStarted), errors.Is(err, store.ErrNotHeld), errors.Is(err, store.ErrUnsettled):
 		return http.StatusConflict
 	case is[*sources.FileError](err), is[*design.SyntaxError](err), is[*design.FutureError](err), is[*design.FaultsError](err),
 		is[*typeset.FamilyError](err), is[*symbology.UnknownError](err), is[*batch.RangeError](err), is[*batch.QuantityError](err),
-		is[*batch.TooManyError](err), errors.Is(err, store.ErrNothingToPrint):
+		is[*batch.TooManyError](err), is[*store.NotOfPrintError](err), errors.Is(err, store.ErrNothingToPrint):
 		return http.StatusUnprocessableEntity
 	case is[*press.UnreachableError](err), is[*press.NonsenseError](err), is[*press.RefusedError](err):
 		return http.StatusBadGateway

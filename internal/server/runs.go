@@ -13,8 +13,7 @@ import (
 	"oddspool/core/proof"
 	"oddspool/core/stock"
 	"oddspool/internal/api"
-	"oddspool/internal/press"
-	"oddspool/internal/runner"
+	"oddspool/internal/prover"
 	"oddspool/internal/store"
 )
 
@@ -98,8 +97,8 @@ func (s *Server) printerFor(ctx context.Context, d store.Design) (int64, error) 
 }
 
 // plan works out which labels a choice gives.
-func (s *Server) plan(ctx context.Context, setID int64, choice api.RunChoice) (*store.RunPlan, error) {
-	set, err := s.store.RecordSet(ctx, setID)
+func (s *Server) plan(ctx context.Context, setID *int64, choice api.RunChoice) (*store.RunPlan, error) {
+	set, err := s.recordSet(ctx, setID)
 	if err != nil {
 		return nil, err
 	}
@@ -124,7 +123,7 @@ func (s *Server) plan(ctx context.Context, setID int64, choice api.RunChoice) (*
 	}
 	var records [][]string
 	if howMany.Field != "" {
-		if records, err = s.store.SomeRecords(ctx, setID, chosen); err != nil {
+		if records, err = s.someRecords(ctx, setID, chosen); err != nil {
 			return nil, err
 		}
 	}
@@ -148,6 +147,22 @@ func (s *Server) plan(ctx context.Context, setID int64, choice api.RunChoice) (*
 		}
 	}
 	return &store.RunPlan{RecordSetID: setID, PrinterID: choice.PrinterId, SetupID: choice.SetupId, Records: batch.FormatRange(chosen, set.Count), HowMany: howMany, Plan: batch.NewPlan(shares)}, nil
+}
+
+// recordSet returns a record set; without one there is one record that has no fields.
+func (s *Server) recordSet(ctx context.Context, id *int64) (store.RecordSet, error) {
+	if id == nil {
+		return store.RecordSet{Count: 1}, nil
+	}
+	return s.store.RecordSet(ctx, *id)
+}
+
+// someRecords returns records by their numbers.
+func (s *Server) someRecords(ctx context.Context, id *int64, numbers []int) ([][]string, error) {
+	if id == nil {
+		return make([][]string, len(numbers)), nil
+	}
+	return s.store.SomeRecords(ctx, *id, numbers)
 }
 
 // ticked adds and takes away records that were ticked and unticked by hand.
@@ -182,7 +197,12 @@ func (s *Server) GetRunRecords(ctx context.Context, req api.GetRunRecordsRequest
 		return nil, err
 	}
 	from, most := or(req.Params.From, 1), or(req.Params.Most, 100)
-	records, err := s.store.Records(ctx, r.RecordSetID, from, most)
+	records := [][]string{{}}
+	if r.RecordSetID != nil {
+		records, err = s.store.Records(ctx, *r.RecordSetID, from, most)
+	} else if from > 1 {
+		records = nil
+	}
 	if err != nil {
 		return nil, err
 	}
@@ -248,7 +268,7 @@ func (s *Server) run(ctx context.Context, id int64) (api.Run, error) {
 	for number, copies := range howMany.Corrected {
 		corrected[strconv.Itoa(number)] = copies
 	}
-	shown := api.Run{Id: r.ID, Name: d.Name, DesignId: r.DesignID, Version: r.Version, RecordSetId: &r.RecordSetID, RecordSet: r.RecordSet,
+	shown := api.Run{Id: r.ID, Name: d.Name, DesignId: r.DesignID, Version: r.Version, RecordSetId: r.RecordSetID, RecordSet: r.RecordSet,
 		RecordCount: r.RecordCount, RecordSetFields: r.Fields, Chosen: r.Chosen, Labels: r.LabelCount, Printer: toPrinter(printer), Stock: roll,
 		Printed: r.Printed, Left: r.LabelCount - r.Printed, PreparedBy: r.PreparedBy, PreparedAt: r.PreparedAt, Prints: []api.Print{},
 		Choice: api.RunChoice{Records: r.Records, PrinterId: r.PrinterID, SetupId: r.SetupID, HowMany: api.HowMany{Each: howMany.Each, Field: &howMany.Field, Corrected: &corrected}}}
@@ -258,11 +278,11 @@ func (s *Server) run(ctx context.Context, id int64) (api.Run, error) {
 	}
 	shown.PerPage = d.Stock.PerPage()
 	if shown.WebMillimetres = batch.Web(d.Stock, r.LabelCount); d.Stock.ByContent() && r.Proof != nil {
-		var found runner.RunProof
-		if err := json.Unmarshal(r.Proof, &found); err != nil {
-			return api.Run{}, fmt.Errorf("read proof of run %d: %w", id, err)
+		found, err := prover.Kept(&r)
+		if err != nil {
+			return api.Run{}, err
 		}
-		if shown.WebMillimetres, err = s.tape(ctx, id, &found); err != nil {
+		if shown.WebMillimetres, err = s.tape(ctx, id, found); err != nil {
 			return api.Run{}, err
 		}
 	}
@@ -275,7 +295,7 @@ func (s *Server) run(ctx context.Context, id int64) (api.Run, error) {
 
 // tape returns how much tape the labels of a run take whose pieces are as long as their content, in
 // millimetres.
-func (s *Server) tape(ctx context.Context, run int64, found *runner.RunProof) (float64, error) {
+func (s *Server) tape(ctx context.Context, run int64, found *prover.Found) (float64, error) {
 	plan, err := s.store.RunPlanOf(ctx, run)
 	if err != nil {
 		return 0, err
@@ -289,12 +309,17 @@ func (s *Server) tape(ctx context.Context, run int64, found *runner.RunProof) (f
 
 func toPrint(p *store.Print, roll stock.Stock, printer stock.Printer) api.Print {
 	shown := api.Print{Id: p.ID, RunId: p.RunID, RunName: &p.Name, Kind: api.PrintKind(p.Kind), State: api.PrintState(p.State), Labels: p.LabelCount,
-		Printed: p.Printed, ReadBack: p.ReadMeant, ReadOther: p.ReadOther, Text: sentence(p.Note), Do: p.NoteDo, StartedBy: p.StartedBy,
-		StartedAt: p.StartedAt, EndedAt: p.EndedAt, SecondsLeft: -1, First: &p.FirstLabel}
-	if p.CancelAsked && p.State == store.PrintPrinting {
-		shown.Text = "Ends as soon as the printer has stopped."
+		Printed: p.Printed, ReadBack: p.ReadMeant, ReadOther: p.ReadOther, WithoutCode: p.ReadNone, NotLookedAt: max(p.Printed-p.ReadMeant-p.ReadOther-p.ReadNone, 0),
+		Unknown: p.Unknown, FirstLabel: p.FirstLabel, LastLabel: p.LastLabel, LastOut: p.LastOut, Text: sentence(p.Note), Do: p.NoteDo, StartedBy: p.StartedBy,
+		StartedAt: p.StartedAt, EndedAt: p.EndedAt, SecondsLeft: -1}
+	switch {
+	case p.State != store.PrintPrinting:
+	case p.CancelAsked:
+		shown.Text, shown.Do = "It ends as soon as the printer has stopped.", ""
+	case !p.First && p.Note == "":
+		shown.Text, shown.Do = "Another run prints on this printer first.", "This one goes on by itself."
 	}
-	if p.State == store.PrintPrinting && p.Note == "" {
+	if p.State == store.PrintPrinting && shown.Text == "" {
 		shown.SecondsLeft = secondsLeft(p, roll, printer)
 	}
 	return shown
@@ -318,7 +343,7 @@ func (s *Server) GetRunPicture(ctx context.Context, req api.GetRunPictureRequest
 	if err != nil {
 		return nil, err
 	}
-	set, err := s.store.RecordSet(ctx, r.RecordSetID)
+	set, err := s.recordSet(ctx, r.RecordSetID)
 	if err != nil {
 		return nil, err
 	}
@@ -343,7 +368,7 @@ func (s *Server) ProofRun(ctx context.Context, req api.ProofRunRequestObject) (a
 	if err != nil {
 		return nil, err
 	}
-	found, err := s.runner.Proof(ctx, &r)
+	found, err := prover.Prove(ctx, s.store, &r)
 	if err != nil {
 		return nil, err
 	}
@@ -390,7 +415,7 @@ func (s *Server) GetRunLabels(ctx context.Context, req api.GetRunLabelsRequestOb
 		record, _ := plan.At(n)
 		numbers = append(numbers, record)
 	}
-	records, err := s.store.SomeRecords(ctx, r.RecordSetID, numbers)
+	records, err := s.someRecords(ctx, r.RecordSetID, numbers)
 	if err != nil {
 		return nil, err
 	}
@@ -421,30 +446,47 @@ func (s *Server) StartPrint(ctx context.Context, req api.StartPrintRequestObject
 		return nil, err
 	}
 	order := store.Order{Run: req.Id, Kind: string(req.Body.Kind), Start: or(req.Body.Start, 0), By: s.user(ctx)}
-	if order.Setup, err = s.setupOf(ctx, &r); err != nil {
+	if order.Setup, err = s.setupOf(ctx, &r, r.PrinterID, r.SetupID); err != nil {
 		return nil, err
+	}
+	if order.Start > 0 {
+		d, err := design.Parse(r.Document)
+		if err != nil {
+			return nil, err
+		}
+		if places := d.Stock.PerPage(); d.Stock.Kind != stock.Sheet || order.Start >= places {
+			return nil, refused(fmt.Sprintf("%d places of the first sheet cannot be used already: %s.", order.Start, sheetPlaces(&d.Stock)))
+		}
 	}
 	if order.Kind == "sample" || order.Kind == "again" {
 		if order.Labels, err = batch.ParseRange(or(req.Body.Labels, ""), r.LabelCount); err != nil {
 			return nil, err
 		}
 	}
-	found, err := s.runner.Proof(ctx, &r) // no label is printed that was not looked at
+	found, err := prover.Prove(ctx, s.store, &r) // no label is printed that was not looked at
 	if err != nil {
 		return nil, err
 	}
 	order.LeftOut = found.LeftOut
-	if _, err := s.store.StartPrint(ctx, order, s.runner.Queue); err != nil {
+	if _, err := s.store.StartPrint(ctx, order); err != nil {
 		return nil, err
 	}
+	s.runner.Wake()
 	run, err := s.run(ctx, req.Id)
 	return api.StartPrint200JSONResponse(run), err
 }
 
-// setupOf returns the set-up that a run is printed with, after a last look at whether its printer can
-// do what is asked.
-func (s *Server) setupOf(ctx context.Context, r *store.Run) (setup stock.Setup, err error) {
-	printer, err := s.store.Printer(ctx, r.PrinterID)
+func sheetPlaces(on *stock.Stock) string {
+	if on.Kind != stock.Sheet {
+		return on.Name + " has no sheets"
+	}
+	return fmt.Sprintf("a sheet of %s has %d", on.Name, on.PerPage())
+}
+
+// setupOf returns the set-up that a run is printed with at a printer, after a last look at whether that one can do what
+// is asked.
+func (s *Server) setupOf(ctx context.Context, r *store.Run, printerID int64, setupID *int64) (setup stock.Setup, err error) {
+	printer, err := s.store.Printer(ctx, printerID)
 	if err != nil {
 		return setup, err
 	}
@@ -466,15 +508,24 @@ func (s *Server) setupOf(ctx context.Context, r *store.Run) (setup stock.Setup, 
 	if reasons := stock.Fit(d.Stock, does); reasons != nil {
 		return setup, refused(reasons[0].Text)
 	}
-	if err := misloaded(ctx, &printer, &d.Stock); err != nil {
+	inks := stock.Inks(d.Stock, does)
+	for _, element := range d.Elements {
+		if element.Ink != "" && !stock.Can(element.Ink, inks) {
+			return setup, refused(fmt.Sprintf("This design prints in %s, and %s cannot now. Change its ribbon or the design, then prepare the run again.", element.Ink, does.Name))
+		}
+	}
+	if err := s.misloaded(ctx, &printer, &d.Stock); err != nil {
 		return setup, err
 	}
-	if r.SetupID == nil {
+	if setupID == nil {
 		return setup, nil
 	}
-	kept, err := s.store.Setup(ctx, *r.SetupID)
+	kept, err := s.store.Setup(ctx, *setupID)
 	if err != nil {
 		return setup, err
+	}
+	if kept.PrinterID != printerID {
+		return setup, refused("This print set-up belongs to another printer.")
 	}
 	if setup, err = kept.Is(); err != nil {
 		return setup, err
@@ -487,8 +538,8 @@ func (s *Server) setupOf(ctx context.Context, r *store.Run) (setup stock.Setup, 
 
 // misloaded refuses a print when the printer says that what is loaded has another size: all of it would
 // be spoiled. A printer that does not answer is waited for, and one that does not tell is trusted.
-func misloaded(ctx context.Context, p *store.Printer, needs *stock.Stock) error {
-	client, err := press.NewClient(p.Address)
+func (s *Server) misloaded(ctx context.Context, p *store.Printer, needs *stock.Stock) error {
+	client, err := s.clients.At(p.Address)
 	if err != nil {
 		return nil
 	}
@@ -498,25 +549,50 @@ func misloaded(ctx context.Context, p *store.Printer, needs *stock.Stock) error 
 	if err != nil {
 		return nil
 	}
-	has := status.Loaded
-	if has.Width == 0 || has.Key != "" && has.Key == needs.Number {
-		return nil
+	if misfit := status.Loaded.Misfit(*needs); misfit != nil {
+		return refused(fmt.Sprintf("%s: %s Load it, then print.", p.Name, misfit.Text))
 	}
-	wide, long := needs.PageSize()
-	if has.Width == wide && (has.Length == long || needs.Kind == stock.Tape) {
-		return nil
-	}
-	return refused(fmt.Sprintf("%s has %s loaded, and this run needs %s. Load it, then print.", p.Name, has.Name, needs.Name))
+	return nil
 }
 
 // CancelPrint implements api.StrictServerInterface.
 func (s *Server) CancelPrint(ctx context.Context, req api.CancelPrintRequestObject) (api.CancelPrintResponseObject, error) {
-	return api.CancelPrint204Response{}, s.store.CancelPrint(ctx, req.Id)
+	var lastLabel *int
+	if req.Body != nil {
+		lastLabel = req.Body.LastLabel
+	}
+	err := s.store.CancelPrint(ctx, req.Id, lastLabel)
+	s.runner.Wake()
+	return api.CancelPrint204Response{}, err
 }
 
 // GoOnPrint implements api.StrictServerInterface.
 func (s *Server) GoOnPrint(ctx context.Context, req api.GoOnPrintRequestObject) (api.GoOnPrintResponseObject, error) {
-	return api.GoOnPrint204Response{}, s.store.GoOn(ctx, req.Id, req.Body.LastOut, s.runner.Queue)
+	if req.Body.LastLabel == nil {
+		return nil, refused("Say which label of the run was the last to come out; 0 if none of this print did.")
+	}
+	err := s.store.GoOn(ctx, req.Id, *req.Body.LastLabel)
+	s.runner.Wake()
+	return api.GoOnPrint204Response{}, err
+}
+
+// MovePrint implements api.StrictServerInterface.
+func (s *Server) MovePrint(ctx context.Context, req api.MovePrintRequestObject) (api.MovePrintResponseObject, error) {
+	p, err := s.store.Print(ctx, req.Id)
+	if err != nil {
+		return nil, err
+	}
+	r, err := s.store.Run(ctx, p.RunID)
+	if err != nil {
+		return nil, err
+	}
+	setup, err := s.setupOf(ctx, &r, req.Body.PrinterId, req.Body.SetupId)
+	if err != nil {
+		return nil, err
+	}
+	err = s.store.MovePrint(ctx, req.Id, req.Body.PrinterId, setup, req.Body.LastLabel)
+	s.runner.Wake()
+	return api.MovePrint204Response{}, err
 }
 
 // GetPieces implements api.StrictServerInterface.

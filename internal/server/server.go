@@ -21,6 +21,7 @@ import (
 	"github.com/gin-gonic/gin"
 
 	"oddspool/internal/api"
+	"oddspool/internal/press"
 	"oddspool/internal/runner"
 	"oddspool/internal/sources"
 	"oddspool/internal/store"
@@ -38,6 +39,7 @@ type Options struct {
 type Server struct {
 	store    *store.Store
 	runner   *runner.Runner
+	clients  *press.Clients
 	log      *slog.Logger
 	demo     *api.SignIn
 	sessions *scs.SessionManager
@@ -56,12 +58,12 @@ const (
 	contentRules = "default-src 'self'; img-src 'self' data: blob:; style-src 'self' 'unsafe-inline'; frame-ancestors 'none'; base-uri 'none'; form-action 'self'"
 )
 
-// New returns a server on a migrated database.
-func New(s *store.Store, r *runner.Runner, options Options) (*Server, error) {
+// New returns a server on a migrated database, whose runner reaches printers through the same clients.
+func New(s *store.Store, r *runner.Runner, clients *press.Clients, options Options) (*Server, error) {
 	if options.Log == nil {
 		options.Log = slog.New(slog.DiscardHandler)
 	}
-	server := &Server{store: s, runner: r, log: options.Log, demo: options.Demo, signing: make(chan struct{}, signingSlots)}
+	server := &Server{store: s, runner: r, clients: clients, log: options.Log, demo: options.Demo, signing: make(chan struct{}, signingSlots)}
 	server.floor = newFloor(server)
 	var err error
 	if server.seen, err = newSeen(); err != nil {

@@ -19,6 +19,7 @@ import (
 	"oddspool/core/stock/catalogue"
 	"oddspool/internal/api"
 	"oddspool/internal/demo"
+	"oddspool/internal/press"
 	"oddspool/internal/runner"
 	"oddspool/internal/server"
 	"oddspool/internal/testkit"
@@ -44,11 +45,11 @@ func newSite(t testing.TB) *site {
 	t.Cleanup(func() { _ = printer.Close() })
 	require.NoError(t, demo.Seed(context.Background(), s, reached))
 	require.NoError(t, demo.Seed(context.Background(), s, reached), "seeding twice changes nothing")
-	runs, err := runner.New(s, slog.New(slog.DiscardHandler))
-	require.NoError(t, err)
-	require.NoError(t, runs.Start(context.Background()))
+	clients := &press.Clients{}
+	runs := runner.New(s, clients, slog.New(slog.DiscardHandler))
+	runs.Start(context.Background())
 	t.Cleanup(func() { _ = runs.Stop(context.Background()) })
-	handler, err := server.New(s, runs, server.Options{Demo: &api.SignIn{Name: demo.Name, Password: demo.Password}})
+	handler, err := server.New(s, runs, clients, server.Options{Demo: &api.SignIn{Name: demo.Name, Password: demo.Password}})
 	require.NoError(t, err)
 	web := httptest.NewServer(handler)
 	t.Cleanup(web.Close)
@@ -239,7 +240,7 @@ func TestRunChoicesAreChecked(t *testing.T) {
 	require.Contains(t, s.problem(422, "POST", "/api/runs/1/prints", `{"kind": "rest"}`), "no label to print")
 	require.Contains(t, s.problem(422, "POST", "/api/runs/1/prints", `{"kind": "sample", "labels": "8"}`), "1 to 7")
 	s.problem(404, "POST", "/api/prints/9/cancel", nil)
-	require.Contains(t, s.problem(409, "POST", "/api/prints/9/go-on", `{"lastOut": 1}`), "not held")
+	require.Contains(t, s.problem(409, "POST", "/api/prints/9/go-on", `{"lastLabel": 1}`), "not held")
 }
 
 func TestFloorTellsOfDeadPrinters(t *testing.T) {

@@ -6,6 +6,8 @@ import (
 	"errors"
 	"fmt"
 
+	"github.com/jmoiron/sqlx"
+
 	"oddspool/core/stock"
 )
 
@@ -87,14 +89,26 @@ func (s *Store) AddPrinter(ctx context.Context, about stock.Printer, address, ca
 	return id, nameTaken(s.DB.GetContext(ctx, &id, query, about.Name, string(document), address, camera), about.Name)
 }
 
-// ChangePrinter changes a printer. Designs keep what they were made with.
+// ChangePrinter changes a printer. Designs keep what they were made with. Its address cannot change while something
+// is being printed on it: that is ErrPrinterBusy.
 func (s *Store) ChangePrinter(ctx context.Context, id int64, about stock.Printer, address, camera string) error {
 	document, err := json.Marshal(about)
 	if err != nil {
 		return fmt.Errorf("write printer: %w", err)
 	}
-	const query = `update printers set name = $2, about = $3, address = $4, camera = $5 where id = $1 and retired_at is null returning id`
-	return nameTaken(get(ctx, s.DB, &id, "printer", id, query, id, about.Name, string(document), address, camera), about.Name)
+	return s.InTx(ctx, func(tx *sqlx.Tx) error {
+		var old string
+		if err := get(ctx, tx, &old, "printer", id, `select address from printers where id = $1 and retired_at is null for update`, id); err != nil {
+			return err
+		}
+		if old != address {
+			if err := idle(ctx, tx, id); err != nil {
+				return err
+			}
+		}
+		const query = `update printers set name = $2, about = $3, address = $4, camera = $5 where id = $1 returning id`
+		return nameTaken(get(ctx, tx, &id, "printer", id, query, id, about.Name, string(document), address, camera), about.Name)
+	})
 }
 
 func nameTaken(err error, name string) error {
@@ -104,20 +118,30 @@ func nameTaken(err error, name string) error {
 	return err
 }
 
-// ErrPrinterBusy says that a printer cannot be retired now.
+// ErrPrinterBusy says that a printer cannot be retired, or get another address, now.
 var ErrPrinterBusy = errors.New("Labels are being printed on this printer. Wait until they are done, or cancel them.")
 
-// RetirePrinter takes a printer off the floor, and frees its name. What is being printed on it is
-// ErrPrinterBusy.
-func (s *Store) RetirePrinter(ctx context.Context, id int64) error {
+// idle is ErrPrinterBusy when something is being printed on a printer, whose row the caller has locked.
+func idle(ctx context.Context, tx *sqlx.Tx, id int64) error {
 	var busy bool
-	const open = `select exists (select 1 from prints p join runs r on r.id = p.run_id where r.printer_id = $1 and p.state in ('printing', 'held'))`
-	if err := s.DB.GetContext(ctx, &busy, open, id); err != nil {
+	const open = `select exists (select 1 from prints where printer_id = $1 and state in ('printing', 'held'))`
+	if err := tx.GetContext(ctx, &busy, open, id); err != nil {
 		return fmt.Errorf("look at printer %d: %w", id, err)
 	}
 	if busy {
 		return ErrPrinterBusy
 	}
-	const query = `update printers set retired_at = now(), name = name || ' (retired, ' || id || ')' where id = $1 and retired_at is null returning id`
-	return get(ctx, s.DB, &id, "printer", id, query, id)
+	return nil
+}
+
+// RetirePrinter takes a printer off the floor, and frees its name. What is being printed on it is
+// ErrPrinterBusy.
+func (s *Store) RetirePrinter(ctx context.Context, id int64) error {
+	return s.InTx(ctx, func(tx *sqlx.Tx) error {
+		const query = `update printers set retired_at = now(), name = name || ' (retired, ' || id || ')' where id = $1 and retired_at is null returning id`
+		if err := get(ctx, tx, &id, "printer", id, query, id); err != nil {
+			return err
+		}
+		return idle(ctx, tx, id)
+	})
 }

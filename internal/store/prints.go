@@ -13,7 +13,7 @@ import (
 	"oddspool/core/stock"
 )
 
-// A Print is one order to bring labels of a run out of its printer.
+// A Print is one order to bring labels of a run out of a printer.
 type Print struct {
 	ID          int64      `db:"id"`
 	RunID       int64      `db:"run_id"`
@@ -21,23 +21,27 @@ type Print struct {
 	Kind        string     `db:"kind"`
 	State       string     `db:"state"`
 	LabelCount  int        `db:"label_count"`
-	Printed     int        `db:"printed"`
+	Settled     int        `db:"settled"` // labels of slices that are over
+	Printed     int        `db:"printed"` // and those that are known to be out of the others
 	CancelAsked bool       `db:"cancel_asked"`
 	Note        string     `db:"note"`
 	NoteDo      string     `db:"note_do"`
-	DeviceJob   *int       `db:"device_job"`
-	SliceFirst  *int       `db:"slice_first"`
-	SliceLast   *int       `db:"slice_last"`
 	Setup       JSON       `db:"setup"`
 	Start       int        `db:"start_place"` // places of its first page that were used already
-	Failures    int        `db:"failures"`
+	Failures    int        `db:"failures"`    // slices in a row that brought nothing
 	StartedBy   string     `db:"started_by"`
 	StartedAt   time.Time  `db:"started_at"`
 	EndedAt     *time.Time `db:"ended_at"`
-	ReadMeant   int        `db:"read_meant"`
-	ReadOther   int        `db:"read_other"`
+	ReadMeant   int        `db:"read_meant"` // labels that a camera saw and that say what was meant
+	ReadOther   int        `db:"read_other"` // and something else
+	ReadNone    int        `db:"read_none"`  // and that have no code
 	FirstLabel  int        `db:"first_label"`
-	Name        string     `db:"name"` // of the design
+	LastLabel   int        `db:"last_label"`
+	LastOut     int        `db:"last_out"` // the last label that is known to be out; 0: none
+	Unknown     int        `db:"unknown"`  // labels of which nobody said whether they came out
+	Name        string     `db:"name"`     // of the design
+	First       bool       `db:"first"`    // in line at its printer
+	Leased      bool       `db:"leased"`   // a server works on it
 }
 
 // The states of a print.
@@ -48,11 +52,13 @@ const (
 	PrintCancelled = "cancelled"
 )
 
-const printQuery = `select p.id, p.run_id, r.printer_id, p.kind, p.state, p.label_count, p.printed, p.cancel_asked, p.note, p.note_do,
-	p.device_job, p.slice_first, p.slice_last, p.setup, p.start_place, p.failures, p.started_by, p.started_at, p.ended_at, v.document->>'name' as name,
-	coalesce((select label from pieces where print_id = p.id and place = 1), 0) as first_label,
-	(select count(*) from pieces where print_id = p.id and read_back = 'meant') as read_meant,
-	(select count(*) from pieces where print_id = p.id and read_back = 'other') as read_other
+const printQuery = `select p.id, p.run_id, p.printer_id, p.kind, p.state, p.label_count, p.settled, p.printed, p.cancel_asked, p.note, p.note_do,
+	p.setup, p.start_place, p.failures, p.started_by, p.started_at, p.ended_at, p.read_meant, p.read_other, p.read_none, p.first_label,
+	coalesce((select label from pieces where print_id = p.id and place = p.label_count), 0) as last_label,
+	coalesce((select label from pieces where print_id = p.id and place = p.printed), 0) as last_out,
+	(select count(*) from pieces where print_id = p.id and state = 'unknown') as unknown,
+	v.document->>'name' as name, coalesce(p.lease_until > clock_timestamp(), false) as leased,
+	not exists (select 1 from prints o where o.printer_id = p.printer_id and o.state = 'printing' and o.id < p.id) as first
 	from prints p join runs r on r.id = p.run_id join design_revisions v on v.id = r.design_revision_id `
 
 // Print returns one print.
@@ -70,22 +76,20 @@ func (s *Store) OpenPrints(ctx context.Context) (prints []Print, err error) {
 	return prints, list(ctx, s.DB, &prints, printQuery+`where p.state in ('printing', 'held') order by p.id`)
 }
 
-// IsNext tells whether a print is the first in line at its printer.
-func (s *Store) IsNext(ctx context.Context, p *Print) (next bool, err error) {
-	const query = `select not exists (select 1 from prints o join runs r on r.id = o.run_id
-		where o.state = 'printing' and r.printer_id = $1 and o.id < $2)`
-	if err := s.DB.GetContext(ctx, &next, query, p.PrinterID, p.ID); err != nil {
-		return false, fmt.Errorf("who is next: %w", err)
-	}
-	return next, nil
-}
-
-// The refusals of StartPrint and GoOn.
+// The refusals of those who order.
 var (
 	ErrRunBusy        = errors.New("This run is printing already. Wait until it is done, or cancel it.")
 	ErrNothingToPrint = errors.New("There is no label to print: all were printed, or all have findings that must be mended first.")
 	ErrNotHeld        = errors.New("This print is not held: it goes on by itself, or is over.")
+	ErrUnsettled      = errors.New("It is not known which labels came out last. Look at the web, say which label was the last, then move the print.")
 )
+
+// A NotOfPrintError says that a label is none of a print.
+type NotOfPrintError struct{ Label, First, Last int }
+
+func (e *NotOfPrintError) Error() string {
+	return fmt.Sprintf("Label %d of the run is none of this print, which has labels %d to %d. Say one of them, or 0 if none came out.", e.Label, e.First, e.Last)
+}
 
 // An Order says which labels of a run to print.
 type Order struct {
@@ -107,7 +111,7 @@ func (p *Print) With() (stock.Setup, error) {
 	return setup, nil
 }
 
-// Skip returns how many places of the first page of a slice that begins with a label stay blank.
+// Skip returns how many places of the first page of a slice that begins with a place stay blank.
 func (p *Print) Skip(first int) int {
 	if first == 1 {
 		return p.Start
@@ -115,9 +119,9 @@ func (p *Print) Skip(first int) int {
 	return 0
 }
 
-// StartPrint makes a print of a run and puts it in line. Its refusals are ErrRunBusy and
+// StartPrint makes a print of a run, which a runner takes up. Its refusals are ErrRunBusy and
 // ErrNothingToPrint.
-func (s *Store) StartPrint(ctx context.Context, o Order, queue Queue) (id int64, err error) {
+func (s *Store) StartPrint(ctx context.Context, o Order) (id int64, err error) {
 	err = s.InTx(ctx, func(tx *sqlx.Tx) error {
 		if _, err := tx.ExecContext(ctx, `select 1 from runs where id = $1 for update`, o.Run); err != nil {
 			return fmt.Errorf("lock run %d: %w", o.Run, err)
@@ -134,18 +138,19 @@ func (s *Store) StartPrint(ctx context.Context, o Order, queue Queue) (id int64,
 		if err != nil {
 			return fmt.Errorf("write set-up: %w", err)
 		}
-		const add = `insert into prints (run_id, kind, state, label_count, setup, start_place, started_by)
-			values ($1, $2, 'printing', 1, $3, $4, $5) returning id`
+		const add = `insert into prints (run_id, printer_id, kind, state, label_count, setup, start_place, started_by)
+			select $1, printer_id, $2, 'printing', 1, $3, $4, $5 from runs where id = $1 returning id`
 		if err := tx.GetContext(ctx, &id, add, o.Run, o.Kind, string(setup), o.Start, o.By); err != nil {
 			return fmt.Errorf("add print of run %d: %w", o.Run, err)
 		}
+		// The rest leaves out what came out, and what may have: a person says of that.
 		const pieces = `insert into pieces (print_id, place, label, record)
 			select $1, row_number() over (order by label), label, record
 			from (select c.first_label + n as label, c.record from run_records c, generate_series(0, c.copies - 1) n
 				where c.run_id = $2 and c.record not in (select unnest($3::int[]))) l
 			where ($4 or label in (select unnest($5::int[])))
 			and (not $6 or label not in (select p.label from pieces p join prints q on q.id = p.print_id
-				where q.run_id = $2 and p.state = 'printed'))`
+				where q.run_id = $2 and p.state in ('printed', 'unknown')))`
 		chosen := o.Kind == "sample" || o.Kind == "again"
 		done, err := tx.ExecContext(ctx, pieces, id, o.Run, o.LeftOut, !chosen, o.Labels, o.Kind == "rest")
 		if err != nil {
@@ -158,162 +163,177 @@ func (s *Store) StartPrint(ctx context.Context, o Order, queue Queue) (id int64,
 		if count == 0 {
 			return ErrNothingToPrint
 		}
-		if _, err := tx.ExecContext(ctx, `update prints set label_count = $2 where id = $1`, id, count); err != nil {
+		const counted = `update prints set label_count = $2, first_label = (select label from pieces where print_id = $1 and place = 1) where id = $1`
+		if _, err := tx.ExecContext(ctx, counted, id, count); err != nil {
 			return fmt.Errorf("count labels: %w", err)
 		}
-		return queue(ctx, tx, id)
+		return nil
 	})
 	return id, err
 }
 
-// CancelPrint asks for a print to be ended. One that is held ends at once; one that is printing
-// ends when the printer has stopped.
-func (s *Store) CancelPrint(ctx context.Context, id int64) error {
+// CancelPrint asks for a print to be ended. One that is printing ends when the printer has stopped. One
+// that is held ends at once: the last label that came out is what a person says, and without a word what was
+// at the printer is unknown.
+func (s *Store) CancelPrint(ctx context.Context, id int64, lastLabel *int) error {
 	return s.InTx(ctx, func(tx *sqlx.Tx) error {
 		const query = `update prints set cancel_asked = true where id = $1 and state in ('printing', 'held') returning state`
 		var state string
 		if err := get(ctx, tx, &state, "open print", id, query, id); err != nil {
 			return err
 		}
-		if state == PrintHeld {
-			return endPrint(ctx, tx, id, PrintCancelled)
+		if state != PrintHeld {
+			return nil
 		}
-		return nil
+		if lastLabel != nil {
+			if err := settleByWord(ctx, tx, id, *lastLabel); err != nil {
+				return err
+			}
+		}
+		return endPrint(ctx, tx, id, PrintCancelled)
 	})
 }
 
+// GoOn lets a print that is held go on after the last label of the run that came out, which a person has
+// looked up; 0: none did. A print that is not held is ErrNotHeld, a label that is none of it a
+// *NotOfPrintError.
+func (s *Store) GoOn(ctx context.Context, id int64, lastLabel int) error {
+	return s.InTx(ctx, func(tx *sqlx.Tx) error {
+		if err := lockHeld(ctx, tx, id); err != nil {
+			return err
+		}
+		if err := settleByWord(ctx, tx, id, lastLabel); err != nil {
+			return err
+		}
+		return resume(ctx, tx, id)
+	})
+}
+
+// MovePrint lets a print go on at another printer with a set-up of that one. What was at the printer must be
+// settled, or is by the last label that a person says came out; else that is ErrUnsettled.
+func (s *Store) MovePrint(ctx context.Context, id, printer int64, setup stock.Setup, lastLabel *int) error {
+	document, err := json.Marshal(setup)
+	if err != nil {
+		return fmt.Errorf("write set-up: %w", err)
+	}
+	return s.InTx(ctx, func(tx *sqlx.Tx) error {
+		const query = `update prints set printer_id = $2, setup = $3, lease = lease + 1, lease_until = null where id = $1 and state in ('printing', 'held') returning id`
+		if err := get(ctx, tx, &id, "open print", id, query, id, printer, string(document)); err != nil {
+			return err
+		}
+		if lastLabel != nil {
+			if err := settleByWord(ctx, tx, id, *lastLabel); err != nil {
+				return err
+			}
+		}
+		var open bool
+		if err := tx.GetContext(ctx, &open, `select exists (select 1 from slices where print_id = $1 and came is null)`, id); err != nil {
+			return fmt.Errorf("look at print %d: %w", id, err)
+		}
+		if open {
+			return ErrUnsettled
+		}
+		return resume(ctx, tx, id)
+	})
+}
+
+func lockHeld(ctx context.Context, tx *sqlx.Tx, id int64) error {
+	var state string
+	err := tx.GetContext(ctx, &state, `select state from prints where id = $1 and state = 'held' for update`, id)
+	if errors.Is(err, sql.ErrNoRows) {
+		return ErrNotHeld
+	}
+	if err != nil {
+		return fmt.Errorf("look at print %d: %w", id, err)
+	}
+	return nil
+}
+
+// resume has a runner take a print up again, or ends it when there is nothing left to do.
+func resume(ctx context.Context, tx *sqlx.Tx, id int64) error {
+	const query = `update prints set state = 'printing', failures = 0, cancel_asked = false, lease = lease + 1, lease_until = null, note = '', note_do = '' where id = $1`
+	if _, err := tx.ExecContext(ctx, query, id); err != nil {
+		return fmt.Errorf("go on with print %d: %w", id, err)
+	}
+	return finish(ctx, tx, id)
+}
+
+// settleByWord makes what a person says of a print true: its labels up to one of the run came out, later ones
+// did not.
+func settleByWord(ctx context.Context, tx *sqlx.Tx, id int64, lastLabel int) error {
+	var has struct{ First, Last, Place int }
+	const find = `select min(label) as first, max(label) as last, coalesce(max(place) filter (where label = $2), 0) as place from pieces where print_id = $1`
+	if err := tx.GetContext(ctx, &has, find, id, lastLabel); err != nil {
+		return fmt.Errorf("look at print %d: %w", id, err)
+	}
+	if lastLabel != 0 && has.Place == 0 {
+		return &NotOfPrintError{lastLabel, has.First, has.Last}
+	}
+	for _, query := range []string{
+		`update pieces set state = case when place <= $2 then 'printed' else 'waiting' end,
+			read_back = case when place <= $2 then read_back end, read_as = case when place <= $2 then read_as end where print_id = $1`,
+		`delete from slices where print_id = $1 and (came is null or $2 < last_place)`,
+		`update prints set settled = $2, printed = $2,
+			read_meant = (select count(*) from pieces where print_id = $1 and place <= $2 and read_back = 'meant'),
+			read_other = (select count(*) from pieces where print_id = $1 and place <= $2 and read_back = 'other'),
+			read_none = (select count(*) from pieces where print_id = $1 and place <= $2 and read_back = 'none') where id = $1`,
+	} {
+		if _, err := tx.ExecContext(ctx, query, id, has.Place); err != nil {
+			return fmt.Errorf("settle print %d: %w", id, err)
+		}
+	}
+	return countRun(ctx, tx, id)
+}
+
+// countRun counts the labels of a print's run anew that came out.
+func countRun(ctx context.Context, tx *sqlx.Tx, print int64) error {
+	const query = `update runs r set printed = (select count(distinct p.label) from pieces p join prints q on q.id = p.print_id where q.run_id = r.id and p.state = 'printed')
+		where r.id = (select run_id from prints where id = $1)`
+	if _, err := tx.ExecContext(ctx, query, print); err != nil {
+		return fmt.Errorf("count the run of print %d: %w", print, err)
+	}
+	return nil
+}
+
+// finish ends a print that has nothing left to do: every label came out, or none more is wanted, and nothing is
+// at the printer or waits to be read.
+func finish(ctx context.Context, tx *sqlx.Tx, id int64) error {
+	var now struct {
+		Done      bool `db:"done"`
+		Cancelled bool `db:"cancelled"`
+		Open      bool `db:"open"`
+	}
+	const query = `select settled >= label_count as done, cancel_asked as cancelled, exists (select 1 from slices where print_id = $1) as open
+		from prints where id = $1`
+	if err := tx.GetContext(ctx, &now, query, id); err != nil {
+		return fmt.Errorf("look at print %d: %w", id, err)
+	}
+	switch {
+	case now.Open:
+		return nil
+	case now.Done:
+		return endPrint(ctx, tx, id, PrintDone)
+	case now.Cancelled:
+		return endPrint(ctx, tx, id, PrintCancelled)
+	}
+	return nil
+}
+
+// endPrint ends a print. What is still at its printer is unknown.
 func endPrint(ctx context.Context, tx *sqlx.Tx, id int64, state string) error {
-	const end = `update prints set state = $2, ended_at = now(), note = '', note_do = '', device_job = null, slice_first = null, slice_last = null where id = $1`
+	for _, query := range []string{
+		`update pieces p set state = 'unknown' from slices s where p.print_id = $1 and s.print_id = $1 and s.came is null
+			and p.place between s.first_place and s.last_place and p.state = 'waiting'`,
+		`update pieces set state = 'cancelled' where print_id = $1 and state = 'waiting'`,
+		`delete from slices where print_id = $1`,
+	} {
+		if _, err := tx.ExecContext(ctx, query, id); err != nil {
+			return fmt.Errorf("end print %d: %w", id, err)
+		}
+	}
+	const end = `update prints set state = $2, ended_at = now(), note = '', note_do = '', lease = lease + 1, lease_until = null where id = $1`
 	if _, err := tx.ExecContext(ctx, end, id, state); err != nil {
 		return fmt.Errorf("end print %d: %w", id, err)
 	}
-	if _, err := tx.ExecContext(ctx, `update pieces set state = 'cancelled' where print_id = $1 and state = 'waiting'`, id); err != nil {
-		return fmt.Errorf("end print %d: %w", id, err)
-	}
 	return nil
-}
-
-// BeginSlice notes the printer's job that is to bring out places first to last, before a label of
-// it is sent.
-func (s *Store) BeginSlice(ctx context.Context, id int64, job, first, last int) error {
-	const query = `update prints set device_job = $2, slice_first = $3, slice_last = $4, note = '', note_do = '' where id = $1 and device_job is null`
-	return s.one(ctx, query, id, job, first, last)
-}
-
-// NoteProgress notes how many labels of a print came out, and what it waits for, if anything.
-func (s *Store) NoteProgress(ctx context.Context, id int64, printed int, note, do string) error {
-	const query = `update prints set printed = greatest(printed, $2), note = $3, note_do = $4 where id = $1`
-	return s.one(ctx, query, id, printed, note, do)
-}
-
-// Hold stops a print until a person says how to go on.
-func (s *Store) Hold(ctx context.Context, id int64, note, do string) error {
-	const query = `update prints set state = 'held', note = $2, note_do = $3 where id = $1 and state = 'printing'`
-	return s.one(ctx, query, id, note, do)
-}
-
-func (s *Store) one(ctx context.Context, query string, args ...any) error {
-	done, err := s.DB.ExecContext(ctx, query, args...)
-	if err != nil {
-		return fmt.Errorf("note on print %v: %w", args[0], err)
-	}
-	if n, err := done.RowsAffected(); err != nil || n != 1 {
-		return fmt.Errorf("note on print %v: %d rows, %w", args[0], n, errors.Join(err, sql.ErrNoRows))
-	}
-	return nil
-}
-
-// A Reading is what a label that came out was read as.
-type Reading struct {
-	Place int
-	Back  string // meant, other, none
-	As    string // what was read, where it was other
-}
-
-// SettleSlice notes that the slice at the printer is over: places up to printed came out, and were
-// read as given. The print is done when all came out, and cancelled when that was asked; what
-// else tells is failed, the count of slices in a row that brought nothing.
-func (s *Store) SettleSlice(ctx context.Context, p *Print, printed int, readings []Reading) error {
-	return s.InTx(ctx, func(tx *sqlx.Tx) error {
-		places, backs, reads := make([]int, len(readings)), make([]string, len(readings)), make([]string, len(readings))
-		for i, r := range readings {
-			places[i], backs[i], reads[i] = r.Place, r.Back, r.As
-		}
-		const came = `update pieces set state = 'printed' where print_id = $1 and place <= $2 and state = 'waiting'`
-		if _, err := tx.ExecContext(ctx, came, p.ID, printed); err != nil {
-			return fmt.Errorf("settle print %d: %w", p.ID, err)
-		}
-		const read = `update pieces p set read_back = r.back, read_as = nullif(r.reading, '')
-			from unnest($2::int[], $3::text[], $4::text[]) r (place, back, reading) where p.print_id = $1 and p.place = r.place`
-		if _, err := tx.ExecContext(ctx, read, p.ID, places, backs, reads); err != nil {
-			return fmt.Errorf("keep readings of print %d: %w", p.ID, err)
-		}
-		failures := 0
-		if p.SliceFirst != nil && printed < *p.SliceFirst {
-			failures = p.Failures + 1
-		}
-		const query = `update prints set printed = greatest(printed, $2), failures = $3, device_job = null, slice_first = null, slice_last = null,
-			note = '', note_do = '' where id = $1 returning cancel_asked`
-		var cancelled bool
-		if err := tx.GetContext(ctx, &cancelled, query, p.ID, printed, failures); err != nil {
-			return fmt.Errorf("settle print %d: %w", p.ID, err)
-		}
-		switch {
-		case printed >= p.LabelCount:
-			return endPrint(ctx, tx, p.ID, PrintDone)
-		case cancelled:
-			return endPrint(ctx, tx, p.ID, PrintCancelled)
-		}
-		return nil
-	})
-}
-
-// GoOn lets a print that is held go on after the last label that came out, which a person has
-// looked up. A print that is not held is ErrNotHeld.
-func (s *Store) GoOn(ctx context.Context, id int64, lastOut int, queue Queue) error {
-	return s.InTx(ctx, func(tx *sqlx.Tx) error {
-		const query = `update prints set state = 'printing', printed = $2, failures = 0, device_job = null, slice_first = null, slice_last = null,
-			note = '', note_do = '' where id = $1 and state = 'held' and $2 between 0 and label_count returning label_count`
-		var labels int
-		err := tx.GetContext(ctx, &labels, query, id, lastOut)
-		if errors.Is(err, sql.ErrNoRows) {
-			return ErrNotHeld
-		}
-		if err != nil {
-			return fmt.Errorf("go on with print %d: %w", id, err)
-		}
-		const pieces = `update pieces set state = case when place <= $2 then 'printed' else 'waiting' end where print_id = $1`
-		if _, err := tx.ExecContext(ctx, pieces, id, lastOut); err != nil {
-			return fmt.Errorf("go on with print %d: %w", id, err)
-		}
-		if lastOut >= labels {
-			return endPrint(ctx, tx, id, PrintDone)
-		}
-		return queue(ctx, tx, id)
-	})
-}
-
-// A Piece is one label of a print and what became of it.
-type Piece struct {
-	Place    int     `db:"place"`
-	Label    int     `db:"label"`
-	Record   int     `db:"record"`
-	State    string  `db:"state"`
-	ReadBack *string `db:"read_back"`
-	ReadAs   *string `db:"read_as"`
-}
-
-// Pieces returns labels of a print in order; only those that read otherwise where asked.
-func (s *Store) Pieces(ctx context.Context, print int64, onlyOther bool, skip, most int) (pieces []Piece, err error) {
-	const query = `select place, label, record, state, read_back, read_as from pieces
-		where print_id = $1 and (not $2 or read_back = 'other') order by place offset $3 limit $4`
-	return pieces, list(ctx, s.DB, &pieces, query, print, onlyOther, skip, most)
-}
-
-// Slice returns the values of the records of some places of a print, in order.
-func (s *Store) Slice(ctx context.Context, print int64, first, last int) ([][]string, error) {
-	const query = `select r."values" from pieces p join prints q on q.id = p.print_id join runs u on u.id = q.run_id
-		join records r on r.record_set_id = u.record_set_id and r.number = p.record
-		where p.print_id = $1 and p.place between $2 and $3 order by p.place`
-	return s.values(ctx, query, print, first, last)
 }

@@ -8,7 +8,6 @@ import (
 	"time"
 
 	"github.com/jackc/pgx/v5"
-	"github.com/jmoiron/sqlx"
 
 	"oddspool/core/batch"
 )
@@ -20,7 +19,7 @@ type Run struct {
 	DesignID    int64     `db:"design_id"`
 	Version     int       `db:"version"`
 	Document    JSON      `db:"document"`
-	RecordSetID int64     `db:"record_set_id"`
+	RecordSetID *int64    `db:"record_set_id"` // nil: a label without records
 	RecordSet   string    `db:"record_set"`
 	Fields      Strings   `db:"fields"`
 	RecordCount int       `db:"record_count"`
@@ -37,12 +36,9 @@ type Run struct {
 }
 
 const runColumns = `r.id, r.design_revision_id, v.design_id, v.number as version, v.document, r.record_set_id,
-	s.name as record_set, s.fields, s.record_count, r.printer_id, r.setup_id, r.records, r.how_many, r.label_count, r.proof,
-	r.prepared_by, r.prepared_at,
-	(select count(*) from run_records c where c.run_id = r.id) as chosen,
-	(select count(distinct p.label) from pieces p join prints q on q.id = p.print_id
-		where q.run_id = r.id and p.state = 'printed') as printed
-	from runs r join design_revisions v on v.id = r.design_revision_id join record_sets s on s.id = r.record_set_id`
+	coalesce(s.name, '') as record_set, coalesce(s.fields, '{}') as fields, coalesce(s.record_count, 1) as record_count, r.printer_id, r.setup_id, r.records, r.how_many, r.label_count, r.proof,
+	r.prepared_by, r.prepared_at, r.chosen, r.printed
+	from runs r join design_revisions v on v.id = r.design_revision_id left join record_sets s on s.id = r.record_set_id`
 
 // Run returns one run.
 func (s *Store) Run(ctx context.Context, id int64) (r Run, err error) {
@@ -55,7 +51,6 @@ type RunEntry struct {
 	ID            int64      `db:"id"`
 	Document      JSON       `db:"document"`
 	Version       int        `db:"version"`
-	RecordSetID   int64      `db:"record_set_id"`
 	RecordSet     string     `db:"record_set"`
 	FirstRecord   *int       `db:"first_record"`
 	LabelCount    int        `db:"label_count"`
@@ -68,17 +63,16 @@ type RunEntry struct {
 
 // Runs returns the latest runs, at most so many; printed ones only where asked.
 func (s *Store) Runs(ctx context.Context, most int, onlyPrinted bool) (runs []RunEntry, err error) {
-	// What came out is summed from the prints, not the pieces: a list must stay quick.
-	const query = `select r.id, v.document, v.number as version, r.record_set_id, s.name as record_set, r.label_count,
+	const query = `select r.id, v.document, v.number as version, coalesce(s.name, '') as record_set, r.label_count,
 		r.prepared_by, r.prepared_at, f.record as first_record,
-		least(coalesce(p.printed, 0), r.label_count) as printed, p.last_printed_at,
-		case when p.printing then 'printing' when p.held then 'held' when coalesce(p.printed, 0) >= r.label_count and r.label_count > 0 then 'printed'
-			when coalesce(p.printed, 0) > 0 then 'part' when p.cancelled then 'cancelled' else 'prepared' end as state
+		r.printed, p.last_printed_at,
+		case when p.printing then 'printing' when p.held then 'held' when r.printed >= r.label_count and r.label_count > 0 then 'printed'
+			when r.printed > 0 then 'part' when p.cancelled then 'cancelled' else 'prepared' end as state
 		from runs r
 		join design_revisions v on v.id = r.design_revision_id
-		join record_sets s on s.id = r.record_set_id
+		left join record_sets s on s.id = r.record_set_id
 		left join run_records f on f.run_id = r.id and f.first_label = 1
-		left join lateral (select sum(printed)::int as printed, max(coalesce(ended_at, started_at)) filter (where printed > 0) as last_printed_at,
+		left join lateral (select max(coalesce(ended_at, started_at)) filter (where printed > 0) as last_printed_at,
 			bool_or(state = 'printing') as printing, bool_or(state = 'held') as held, bool_or(state = 'cancelled') as cancelled
 			from prints where run_id = r.id) p on true
 		where not $2 or p.last_printed_at is not null
@@ -89,7 +83,7 @@ func (s *Store) Runs(ctx context.Context, most int, onlyPrinted bool) (runs []Ru
 // A RunPlan is what a run is prepared from.
 type RunPlan struct {
 	RevisionID  int64
-	RecordSetID int64
+	RecordSetID *int64 // nil: a label without records
 	PrinterID   int64
 	SetupID     *int64
 	Records     string
@@ -104,9 +98,9 @@ func (s *Store) PrepareRun(ctx context.Context, plan RunPlan, by string) (id int
 		return 0, fmt.Errorf("write quantities: %w", err)
 	}
 	err = pgx.BeginFunc(ctx, s.Pool, func(tx pgx.Tx) error {
-		const query = `insert into runs (design_revision_id, record_set_id, printer_id, setup_id, records, how_many, label_count, prepared_by)
-			values ($1, $2, $3, $4, $5, $6, $7, $8) returning id`
-		row := tx.QueryRow(ctx, query, plan.RevisionID, plan.RecordSetID, plan.PrinterID, plan.SetupID, plan.Records, howMany, plan.Plan.Len(), by)
+		const query = `insert into runs (design_revision_id, record_set_id, printer_id, setup_id, records, how_many, label_count, chosen, prepared_by)
+			values ($1, $2, $3, $4, $5, $6, $7, $8, $9) returning id`
+		row := tx.QueryRow(ctx, query, plan.RevisionID, plan.RecordSetID, plan.PrinterID, plan.SetupID, plan.Records, howMany, plan.Plan.Len(), len(plan.Plan.Shares()), by)
 		if err := row.Scan(&id); err != nil {
 			return fmt.Errorf("add run: %w", err)
 		}
@@ -138,9 +132,9 @@ func (s *Store) ChangeRun(ctx context.Context, id int64, plan RunPlan) error {
 		if _, err := tx.Exec(ctx, `select 1 from runs where id = $1 for update`, id); err != nil {
 			return fmt.Errorf("lock run %d: %w", id, err)
 		}
-		const query = `update runs set printer_id = $2, setup_id = $3, records = $4, how_many = $5, label_count = $6, proof = null
+		const query = `update runs set printer_id = $2, setup_id = $3, records = $4, how_many = $5, label_count = $6, chosen = $7, proof = null
 			where id = $1 and not exists (select 1 from prints where run_id = $1)`
-		done, err := tx.Exec(ctx, query, id, plan.PrinterID, plan.SetupID, plan.Records, howMany, plan.Plan.Len())
+		done, err := tx.Exec(ctx, query, id, plan.PrinterID, plan.SetupID, plan.Records, howMany, plan.Plan.Len(), len(plan.Plan.Shares()))
 		if err != nil {
 			return fmt.Errorf("change run %d: %w", id, err)
 		}
@@ -169,8 +163,8 @@ func (s *Store) RunPlanOf(ctx context.Context, id int64) (*batch.Plan, error) {
 
 // RunRecords returns the numbers and values of a run's records, in the order of its labels.
 func (s *Store) RunRecords(ctx context.Context, id int64) (numbers []int, records [][]string, err error) {
-	const query = `select c.record, r."values" from run_records c join runs u on u.id = c.run_id
-		join records r on r.record_set_id = u.record_set_id and r.number = c.record where c.run_id = $1 order by c.first_label`
+	const query = `select c.record, coalesce(r."values", '{}') from run_records c join runs u on u.id = c.run_id
+		left join records r on r.record_set_id = u.record_set_id and r.number = c.record where c.run_id = $1 order by c.first_label`
 	rows, err := s.Pool.Query(ctx, query, id)
 	if err != nil {
 		return nil, nil, fmt.Errorf("read records of run %d: %w", id, err)
@@ -210,6 +204,3 @@ func (s *Store) KeepProof(ctx context.Context, r *Run, proof []byte) error {
 	}
 	return nil
 }
-
-// A Queue puts the work on a print in line, within the transaction that makes it necessary.
-type Queue func(ctx context.Context, tx *sqlx.Tx, print int64) error

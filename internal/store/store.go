@@ -5,10 +5,14 @@ package store
 import (
 	"context"
 	"database/sql"
+	"database/sql/driver"
 	"embed"
 	"errors"
 	"fmt"
+	"io"
 	"io/fs"
+	"net"
+	"strings"
 
 	"github.com/jackc/pgx/v5"
 	"github.com/jackc/pgx/v5/pgconn"
@@ -18,9 +22,11 @@ import (
 	"github.com/jmoiron/sqlx"
 	"github.com/pressly/goose/v3"
 	"github.com/pressly/goose/v3/lock"
-	"github.com/riverqueue/river/riverdriver/riverdatabasesql"
-	"github.com/riverqueue/river/rivermigrate"
 )
+
+// Connections is how many connections a server has unless told otherwise: no request and no print keeps one while
+// it waits for anything else, so few serve many.
+const Connections = 20
 
 //go:embed migrations/*.sql
 var migrations embed.FS
@@ -31,9 +37,19 @@ type Store struct {
 	Pool *pgxpool.Pool // the same connections; for copying in bulk and for listening
 }
 
-// Open connects to a database. Call Migrate before anything else is done with it.
-func Open(ctx context.Context, address string) (*Store, error) {
-	pool, err := pgxpool.New(ctx, address)
+// Open connects to a database with so many connections at most; 0: as many as its address says, or else
+// Connections. Call Migrate before anything else is done with it.
+func Open(ctx context.Context, address string, connections int) (*Store, error) {
+	config, err := pgxpool.ParseConfig(address)
+	if err != nil {
+		return nil, fmt.Errorf("the address of the database: %w", err)
+	}
+	if connections > 0 {
+		config.MaxConns = int32(connections)
+	} else if !strings.Contains(address, "pool_max_conns") {
+		config.MaxConns = Connections
+	}
+	pool, err := pgxpool.NewWithConfig(ctx, config)
 	if err != nil {
 		return nil, fmt.Errorf("the address of the database: %w", err)
 	}
@@ -67,29 +83,6 @@ func (s *Store) Migrate(ctx context.Context) error {
 	}
 	if _, err := provider.Up(ctx); err != nil {
 		return fmt.Errorf("migrate: %w", err)
-	}
-	return s.migrateJobs(ctx)
-}
-
-// jobsLock is the advisory lock under which the job queue's own tables are made.
-const jobsLock = 0x0dd5_9001
-
-func (s *Store) migrateJobs(ctx context.Context) error {
-	conn, err := s.DB.Connx(ctx)
-	if err != nil {
-		return fmt.Errorf("migrate jobs: %w", err)
-	}
-	defer conn.Close()
-	if _, err := conn.ExecContext(ctx, `select pg_advisory_lock($1)`, jobsLock); err != nil {
-		return fmt.Errorf("lock for jobs: %w", err)
-	}
-	defer conn.ExecContext(context.WithoutCancel(ctx), `select pg_advisory_unlock($1)`, jobsLock) //nolint:errcheck // the connection's end unlocks too
-	migrator, err := rivermigrate.New(riverdatabasesql.New(s.DB.DB), nil)
-	if err != nil {
-		return fmt.Errorf("migrate jobs: %w", err)
-	}
-	if _, err := migrator.Migrate(ctx, rivermigrate.DirectionUp, nil); err != nil {
-		return fmt.Errorf("migrate jobs: %w", err)
 	}
 	return nil
 }
@@ -151,6 +144,20 @@ func copyIn(ctx context.Context, tx pgx.Tx, table string, columns []string, rows
 		return fmt.Errorf("copy into %s: %w", table, err)
 	}
 	return nil
+}
+
+// IsUnreachable tells whether an error says that the database cannot be reached, or serves nobody now: the same may
+// succeed later.
+func IsUnreachable(err error) bool {
+	var refused *pgconn.PgError
+	if errors.As(err, &refused) { // classes of SQLSTATE: connections, resources, operators
+		class := refused.Code[:min(2, len(refused.Code))]
+		return class == "08" || class == "53" || class == "57"
+	}
+	var connect *pgconn.ConnectError
+	var network net.Error
+	return errors.As(err, &connect) || errors.As(err, &network) || errors.Is(err, io.ErrUnexpectedEOF) || errors.Is(err, io.EOF) ||
+		errors.Is(err, driver.ErrBadConn) || pgconn.SafeToRetry(err)
 }
 
 // isTwice tells whether the database refused what would be there twice.

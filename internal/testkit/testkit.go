@@ -114,7 +114,7 @@ func start() (*Cluster, error) {
 		}
 		time.Sleep(20 * time.Millisecond) // the server tells of its readiness only by answering
 	}
-	s, err := store.Open(ctx, c.address("template_oddspool"))
+	s, err := store.Open(ctx, c.address("template_oddspool"), 0)
 	if err != nil {
 		return nil, err
 	}
@@ -157,7 +157,7 @@ func Address(t testing.TB) string {
 
 // Store makes a migrated database and opens it until the test ends.
 func Store(t testing.TB) *store.Store {
-	s, err := store.Open(context.Background(), Address(t))
+	s, err := store.Open(context.Background(), Address(t), 0)
 	require.NoError(t, err)
 	t.Cleanup(func() { _ = s.Close() })
 	return s

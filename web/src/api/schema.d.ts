@@ -770,6 +770,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
+        /** @description Ends a print: one that is printing as soon as the printer has stopped, one that is held at once. What was at a printer that cannot tell is then unknown, unless it is said which label was the last to come out. */
         post: operations["cancelPrint"];
         delete?: never;
         options?: never;
@@ -790,6 +791,25 @@ export interface paths {
         put?: never;
         /** @description Goes on with a print that is held, after the last label that came out. */
         post: operations["goOnPrint"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/prints/{id}/move": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Goes on with a print at another printer that can print its labels. */
+        post: operations["movePrint"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1396,8 +1416,11 @@ export interface components {
         PrepareRun: {
             /** Format: int64 */
             designId: number;
-            /** Format: int64 */
-            recordSetId: number;
+            /**
+             * Format: int64
+             * @description Missing: the label needs no records.
+             */
+            recordSetId?: number;
             choice?: components["schemas"]["RunChoice"];
         };
         Print: {
@@ -1412,10 +1435,22 @@ export interface components {
             state: "printing" | "held" | "done" | "cancelled";
             labels: number;
             printed: number;
-            /** @description Labels read back as meant. */
+            /** @description Labels that a camera saw and that read back as meant. */
             readBack: number;
-            /** @description Labels that read otherwise */
+            /** @description Labels that a camera saw and that read otherwise */
             readOther: number;
+            /** @description Labels that a camera saw and that have no code to read. */
+            withoutCode: number;
+            /** @description Labels that came out and that no camera saw. */
+            notLookedAt: number;
+            /** @description Labels of which nobody said whether they came out. */
+            unknown: number;
+            /** @description The first label of the run in it. */
+            firstLabel: number;
+            /** @description The last label of the run in it. */
+            lastLabel: number;
+            /** @description The last label of the run that is known to have come out; 0: none. */
+            lastOut: number;
             /** @description What it waits for; empty when all is well. */
             text: string;
             do: string;
@@ -1426,8 +1461,6 @@ export interface components {
             endedAt?: string;
             /** @description -1 where it cannot be told. */
             secondsLeft: number;
-            /** @description The first label of the run in it. */
-            first?: number;
         };
         RunEntry: {
             /** Format: int64 */
@@ -1513,16 +1546,27 @@ export interface components {
             /** @description Places of the first sheet that are used already. */
             start?: number;
         };
-        GoOn: {
-            /** @description The last label of this print that came out; 0 is none. */
-            lastOut: number;
+        LastOut: {
+            /** @description The last label of the run that came out, as the labels of a run are numbered; 0: none of this print did. */
+            lastLabel?: number;
+        };
+        MovePrint: {
+            /** Format: int64 */
+            printerId: number;
+            /**
+             * Format: int64
+             * @description A print set-up of that printer.
+             */
+            setupId?: number;
+            /** @description As in LastOut; needed where the first printer cannot tell. */
+            lastLabel?: number;
         };
         Piece: {
             place: number;
             label: number;
             record: number;
             /** @enum {string} */
-            state: "waiting" | "printed" | "cancelled";
+            state: "waiting" | "printed" | "cancelled" | "unknown";
             /** @enum {string} */
             readBack?: "meant" | "other" | "none";
             readAs?: string;
@@ -3031,7 +3075,11 @@ export interface operations {
             };
             cookie?: never;
         };
-        requestBody?: never;
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["LastOut"];
+            };
+        };
         responses: {
             /** @description It will end as soon as the printer has stopped */
             204: {
@@ -3054,11 +3102,36 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["GoOn"];
+                "application/json": components["schemas"]["LastOut"];
             };
         };
         responses: {
             /** @description It goes on */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    movePrint: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MovePrint"];
+            };
+        };
+        responses: {
+            /** @description It goes on there */
             204: {
                 headers: {
                     [name: string]: unknown;

@@ -93,7 +93,7 @@ const found = computed(() => (props.proof ? props.proof.errors + props.proof.war
     </button>
     <span v-else-if="looking" class="quiet findings">looking</span>
     <span v-else-if="proof" class="good findings">✓ all {{ proof.records }} well</span>
-    <NButton type="primary" :disabled="!recordSetId" @click="emit('run')">Prepare a run</NButton>
+    <NButton type="primary" @click="emit('run')">Prepare a run</NButton>
   </header>
 </template>
 

@@ -149,7 +149,7 @@ function take(document: Schemas['Document'], printerId: number | undefined) {
 
 async function prepare() {
   await bench.flush()
-  if (recordSetId.value === undefined || bench.state.value === 'conflict') return
+  if (bench.state.value === 'conflict') return
   const { data, error } = await api.POST('/runs', {
     body: { designId: props.designId, recordSetId: recordSetId.value },
   })

@@ -1,30 +1,45 @@
 <script setup lang="ts">
-import { NButton, NInputNumber, NProgress } from 'naive-ui'
-import { ref, shallowRef, watch } from 'vue'
+import { NButton, NInputNumber, NProgress, NSelect } from 'naive-ui'
+import { computed, ref, shallowRef, watch } from 'vue'
 import { api, type Problem, type Schemas } from '@/api/client'
 import { count, duration } from '@/shared/format'
 
-/** What prints now: progress on the label count, what it waits for, cancel, go on. */
-const props = defineProps<{ print: Schemas['Print'] }>()
+/** What prints now: progress on the label count, what it waits for, cancel, go on, here or at another printer. */
+const props = defineProps<{
+  print: Schemas['Print']
+  printers: Schemas['Printer'][]
+  at: Schemas['Printer']
+}>()
 const emit = defineEmits<{ changed: [] }>()
 
 const problem = shallowRef<Problem>()
-const lastOut = ref(0)
+const held = computed(() => props.print.state === 'held')
+/** The last label that came out, as the labels of the run are numbered. */
+const lastLabel = ref<number | null>(0)
 watch(
-  () => props.print.state,
-  () => (lastOut.value = props.print.printed),
+  () => [props.print.id, props.print.state],
+  () => (lastLabel.value = props.print.lastOut),
   { immediate: true },
 )
 const path = () => ({ params: { path: { id: props.print.id } } })
+const word = () => ({ lastLabel: lastLabel.value ?? undefined })
+const others = computed(() =>
+  props.printers
+    .filter((p) => p.id !== props.at.id && p.address)
+    .map((p) => ({ value: p.id, label: `at ${p.name}` })),
+)
 
 async function cancel() {
-  problem.value = (await api.POST('/prints/{id}/cancel', path())).error
+  const body = held.value ? word() : {}
+  problem.value = (await api.POST('/prints/{id}/cancel', { ...path(), body })).error
   emit('changed')
 }
 async function goOn() {
-  problem.value = (
-    await api.POST('/prints/{id}/go-on', { ...path(), body: { lastOut: lastOut.value } })
-  ).error
+  problem.value = (await api.POST('/prints/{id}/go-on', { ...path(), body: word() })).error
+  emit('changed')
+}
+async function move(printerId: number) {
+  problem.value = (await api.POST('/prints/{id}/move', { ...path(), body: { printerId, ...word() } })).error
   emit('changed')
 }
 </script>
@@ -33,12 +48,11 @@ async function goOn() {
   <div class="now">
     <div class="words" aria-live="polite">
       <p class="strong">
-        {{ print.state === 'held' ? 'Held at' : 'Printing' }} {{ count(print.printed) }} of
-        {{ count(print.labels) }}
+        {{ held ? 'Held at' : 'Printing' }} {{ count(print.printed) }} of {{ count(print.labels) }}
         <span v-if="print.secondsLeft >= 0" class="quiet">· {{ duration(print.secondsLeft) }} to go</span>
       </p>
-      <p v-if="print.text" :class="print.state === 'held' ? 'bad' : 'warn'">
-        <span aria-hidden="true">{{ print.state === 'held' ? '■' : '▲' }}</span> {{ print.text }}
+      <p v-if="print.text" :class="held ? 'bad' : 'warn'">
+        <span aria-hidden="true">{{ held ? '■' : '▲' }}</span> {{ print.text }}
         <span class="quiet">{{ print.do }}</span>
       </p>
       <p v-if="problem" class="bad" role="alert">{{ problem.text }}</p>
@@ -50,34 +64,58 @@ async function goOn() {
         :aria-label="`${print.printed} of ${print.labels} labels`"
       />
     </div>
-    <template v-if="print.state === 'held'">
-      <label class="last">
-        Last label out
-        <NInputNumber
-          v-model:value="lastOut"
+    <div class="ways">
+      <template v-if="held">
+        <label class="last">
+          Last label out
+          <NInputNumber
+            v-model:value="lastLabel"
+            size="large"
+            :min="0"
+            :max="print.lastLabel"
+            :show-button="false"
+            class="number"
+            :input-props="{
+              'aria-label': `Last label of the run that came out, ${print.firstLabel} to ${print.lastLabel}, or 0`,
+            }"
+          />
+          <span class="quiet">of {{ count(print.firstLabel) }} to {{ count(print.lastLabel) }}; 0: none</span>
+        </label>
+        <NButton size="large" type="primary" :disabled="lastLabel === null" @click="goOn"
+          >Go on after it</NButton
+        >
+        <NSelect
+          v-if="others.length"
           size="large"
-          :min="0"
-          :max="print.labels"
-          :show-button="false"
-          class="number"
-          :input-props="{ 'aria-label': 'Last label that came out' }"
+          class="elsewhere"
+          :value="null"
+          :options="others"
+          placeholder="or go on elsewhere"
+          aria-label="Go on at another printer"
+          @update:value="move"
         />
-      </label>
-      <NButton size="large" type="primary" @click="goOn">Go on after it</NButton>
-    </template>
-    <NButton size="large" @click="cancel">Cancel</NButton>
+      </template>
+      <NButton size="large" @click="cancel">Cancel</NButton>
+    </div>
   </div>
 </template>
 
 <style scoped>
 .now {
   display: flex;
+  flex-wrap: wrap;
   align-items: center;
-  gap: 18px;
+  gap: 10px 18px;
   width: 100%;
 }
 .words {
-  flex: 1;
+  flex: 1 1 340px;
+}
+.ways {
+  display: flex;
+  align-items: center;
+  gap: 14px;
+  margin-left: auto;
 }
 .last {
   display: flex;
@@ -86,5 +124,8 @@ async function goOn() {
 }
 .number {
   width: 90px;
+}
+.elsewhere {
+  width: 190px;
 }
 </style>

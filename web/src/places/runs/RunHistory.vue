@@ -9,9 +9,14 @@ import { kindWords } from './words'
 const props = defineProps<{ run: Schemas['Run'] }>()
 const emit = defineEmits<{ again: [labels: string] }>()
 
-const out = computed(() => props.run.prints.reduce((sum, p) => sum + p.printed, 0))
-const meant = computed(() => props.run.prints.reduce((sum, p) => sum + p.readBack, 0))
-const other = computed(() => props.run.prints.reduce((sum, p) => sum + p.readOther, 0))
+const sum = (of: (p: Schemas['Print']) => number) => props.run.prints.reduce((all, p) => all + of(p), 0)
+const out = computed(() => sum((p) => p.printed))
+const meant = computed(() => sum((p) => p.readBack))
+const other = computed(() => sum((p) => p.readOther))
+const seen = computed(() => meant.value + other.value)
+const withoutCode = computed(() => sum((p) => p.withoutCode))
+const notLookedAt = computed(() => sum((p) => p.notLookedAt))
+const unknown = computed(() => sum((p) => p.unknown))
 const busy = computed(() => props.run.prints.some((p) => p.state === 'printing' || p.state === 'held'))
 const which = ref('')
 
@@ -42,16 +47,24 @@ const states = { printing: 'printing', held: 'held', done: '', cancelled: 'cance
         Nothing yet. Print a sample first and hold it against the real thing.
       </p>
       <template v-else>
-        <p class="back" :class="other ? 'bad' : 'good'" data-testid="read-back">
-          <span aria-hidden="true">{{ other ? '■' : '✓' }}</span> {{ count(meant) }} of {{ count(out) }} read
+        <p class="strong">{{ plural(out, 'label') }}</p>
+        <p v-if="seen" class="back" :class="other ? 'bad' : 'good'" data-testid="read-back">
+          <span aria-hidden="true">{{ other ? '■' : '✓' }}</span> {{ count(meant) }} of {{ count(seen) }} read
           back as meant
         </p>
-        <p class="quiet">
-          {{
-            run.printer.camera
-              ? 'Read from what came out, by the camera over the outlet.'
-              : 'Read from the dots that were sent: no camera looks at what comes out.'
+        <p v-if="withoutCode" class="quiet">
+          {{ plural(withoutCode, 'label') }} {{ withoutCode === 1 ? 'has' : 'have' }} no code to read
+        </p>
+        <p v-if="notLookedAt" :class="busy ? 'quiet' : 'warn'" data-testid="not-looked-at">
+          <template v-if="!busy"><span aria-hidden="true">▲</span> </template
+          >{{ plural(notLookedAt, 'label') }} not looked at{{
+            run.printer.camera ? '' : ': no camera sees what comes out'
           }}
+        </p>
+        <p v-if="unknown" class="bad">
+          <span aria-hidden="true">■</span> {{ plural(unknown, 'label') }}
+          {{ unknown === 1 ? 'is' : 'are' }} in doubt: nobody said whether
+          {{ unknown === 1 ? 'it' : 'they' }} came out. Print again what is missing.
         </p>
         <p v-if="run.printer.camera">
           <RouterLink :to="`/floor/${run.printer.id}/web`">See the web that came out</RouterLink>

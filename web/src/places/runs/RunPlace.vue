@@ -162,12 +162,15 @@ const seen = ref(1)
           <section class="line" aria-labelledby="q-records">
             <h2 id="q-records">Which records</h2>
             <p>
-              <b>{{ run.recordSet }}</b> ·
-              {{ run.choice.records ? `records ${run.choice.records}` : 'all' }} · {{ count(run.chosen) }} of
-              {{ count(run.recordCount) }}
+              <template v-if="run.recordSetId === undefined">This label needs none</template>
+              <template v-else>
+                <b>{{ run.recordSet }}</b> ·
+                {{ run.choice.records ? `records ${run.choice.records}` : 'all' }} ·
+                {{ count(run.chosen) }} of {{ count(run.recordCount) }}
+              </template>
             </p>
             <button
-              v-if="!started && open !== 'records'"
+              v-if="!started && open !== 'records' && run.recordSetId !== undefined"
               type="button"
               class="linklike"
               @click="open = 'records'"
@@ -177,9 +180,10 @@ const seen = ref(1)
             <RecordTicks v-if="open === 'records'" :run @take="takeRecords" />
           </section>
           <section class="line" aria-labelledby="q-many">
-            <h2 id="q-many">How many of each</h2>
+            <h2 id="q-many">{{ run.recordSetId === undefined ? 'How many' : 'How many of each' }}</h2>
             <form v-if="open === 'many'" class="edit" @submit.prevent="choose()">
               <NSelect
+                v-if="run.recordSetFields.length"
                 v-model:value="field"
                 :options="
                   run.recordSetFields.map((value) => ({ value, label: `as the field ${value} says` }))
@@ -205,7 +209,8 @@ const seen = ref(1)
                 >as the field <b>{{ run.choice.howMany.field }}</b> says</template
               >
               <template v-else
-                ><b>{{ count(run.choice.howMany.each) }}</b> of each</template
+                ><b>{{ count(run.choice.howMany.each) }}</b>
+                {{ run.recordSetId === undefined ? 'of it' : 'of each' }}</template
               >
               · <b>{{ plural(run.labels, 'label') }}</b>
             </p>
@@ -314,7 +319,7 @@ const seen = ref(1)
         <RunHistory class="side" :run @again="print('again', $event)" />
       </div>
       <footer class="go">
-        <PrintNow v-if="now" :print="now" @changed="refresh" />
+        <PrintNow v-if="now" :print="now" :printers :at="run.printer" @changed="refresh" />
         <template v-else-if="proof">
           <NButton
             v-if="run.printed === 0"

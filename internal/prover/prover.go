@@ -1,0 +1,74 @@
+// Package prover looks at every label of a run before one is printed, and keeps what it found with the run.
+package prover
+
+import (
+	"context"
+	"encoding/json"
+	"fmt"
+
+	"oddspool/core/design"
+	"oddspool/core/measure"
+	"oddspool/core/proof"
+	"oddspool/internal/store"
+)
+
+// Found is what was found on the labels of a run.
+type Found struct {
+	Groups  []*proof.Group         `json:"groups"`
+	LeftOut []int                  `json:"leftOut"` // records that must not be printed
+	Codes   int                    `json:"codes"`
+	Lengths map[int]measure.Length `json:"lengths,omitempty"` // of the piece of each record, where pieces differ
+}
+
+// Kept returns what was found on a run before; nil: it was not looked at since it was prepared or changed.
+func Kept(run *store.Run) (*Found, error) {
+	if run.Proof == nil {
+		return nil, nil //nolint:nilnil // there is nothing, and that is no error
+	}
+	var kept Found
+	if err := json.Unmarshal(run.Proof, &kept); err != nil {
+		return nil, fmt.Errorf("read proof of run %d: %w", run.ID, err)
+	}
+	return &kept, nil
+}
+
+// Prove looks at the labels of a run, once: what it finds is kept with the run.
+func Prove(ctx context.Context, s *store.Store, run *store.Run) (*Found, error) {
+	if kept, err := Kept(run); kept != nil || err != nil {
+		return kept, err
+	}
+	d, err := design.Parse(run.Document)
+	if err != nil {
+		return nil, err
+	}
+	numbers, records, err := s.RunRecords(ctx, run.ID)
+	if err != nil {
+		return nil, err
+	}
+	report, err := proof.All(ctx, d, run.Fields, records)
+	if err != nil {
+		return nil, err
+	}
+	found := &Found{Groups: report.Groups, Codes: report.Codes, LeftOut: []int{}}
+	for i, level := range report.Worst {
+		if level == proof.Error {
+			found.LeftOut = append(found.LeftOut, numbers[i])
+		}
+	}
+	if d.Stock.ByContent() {
+		found.Lengths = map[int]measure.Length{}
+		for i, length := range report.Lengths {
+			found.Lengths[numbers[i]] = length
+		}
+	}
+	for _, group := range report.Groups {
+		for i, place := range group.Records {
+			group.Records[i] = numbers[place-1]
+		}
+	}
+	text, err := json.Marshal(found)
+	if err != nil {
+		return nil, fmt.Errorf("write proof of run %d: %w", run.ID, err)
+	}
+	return found, s.KeepProof(ctx, run, text)
+}

@@ -1,0 +1,435 @@
+package runner
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"io"
+	"time"
+
+	"oddspool/core/batch"
+	"oddspool/core/design"
+	"oddspool/core/measure"
+	"oddspool/core/stock"
+	"oddspool/internal/press"
+	"oddspool/internal/store"
+)
+
+// work is a print that is being carried out under a lease.
+type work struct {
+	*Runner
+	lease   store.Lease
+	run     store.Run
+	printer store.Printer
+	setup   stock.Setup
+	design  *design.Design
+	labels  *press.Labels
+	client  *press.Client
+	sending map[int]*press.Sending // documents that this server sends, by the number of their slice
+	reading *reading               // nil: nobody looks at what comes out
+	came    chan struct{}          // something happened that the next step should see at once
+	pause   time.Duration          // before the printer is asked again
+	underWay,
+	noted int // labels of open slices that are out, and as it was noted
+	note string
+}
+
+// What a step returns when there is nothing more to do, for now or for good.
+const over = -1
+
+// How a printer is asked. A slice is what it gets at once: some twenty seconds of labels, so that one that takes
+// labels only as fast as it prints them is done with it soon, and within limits. Two are at the printer: while the
+// first is printed, the next is sent.
+const (
+	sliceSeconds  = 20
+	sliceLeast    = 20
+	sliceMost     = 250
+	slicesAtOnce  = 2
+	quickest      = 4 * time.Millisecond
+	slowest       = 250 * time.Millisecond
+	stuckAfter    = 20 * time.Second // a printer that takes no data for so long is told of
+	mostFailures  = 2                // slices in a row that bring nothing before a person must look
+	cancelledSoon = 10 * time.Second // a cancelled job is over by then
+)
+
+func (w *work) end() {
+	if w.reading != nil {
+		w.reading.end()
+	}
+}
+
+// step does the next thing for a print and returns how long to wait for the one after it, or over.
+func (w *work) step(ctx context.Context) (again time.Duration, err error) {
+	p, err := w.store.Print(ctx, w.lease.Print)
+	if err != nil {
+		return over, err
+	}
+	if p.State != store.PrintPrinting {
+		return over, nil
+	}
+	if w.labels == nil {
+		if err := w.open(ctx, &p); err != nil {
+			if ctx.Err() != nil || isTrouble(err) {
+				return over, err
+			}
+			return over, w.store.Hold(ctx, w.lease, "This print cannot go on: "+err.Error(), "Cancel it, and prepare the run again.")
+		}
+	}
+	slices, err := w.store.Slices(ctx, p.ID)
+	if err != nil {
+		return over, err
+	}
+	var open, unread []store.Slice
+	for _, s := range slices {
+		if s.Came == nil {
+			open = append(open, s)
+		} else {
+			unread = append(unread, s)
+		}
+	}
+	for _, s := range unread {
+		w.reading.take(ctx, s)
+	}
+	if len(open) > 0 {
+		return w.follow(ctx, &p, open)
+	}
+	switch {
+	case p.CancelAsked || p.Settled >= p.LabelCount:
+		if len(unread) > 0 {
+			return slowest, nil
+		}
+		return over, w.store.EndCancelled(ctx, w.lease)
+	case !p.First: // one that was held goes on before this one
+		return over, nil
+	}
+	return w.begin(ctx, &p)
+}
+
+// isTrouble tells whether an error is of the database, and will pass, rather than of what the print is made of.
+func isTrouble(err error) bool {
+	var missing *store.NotFoundError
+	var faults *design.FaultsError
+	return !errors.As(err, &missing) && !errors.As(err, &faults) && store.IsUnreachable(err)
+}
+
+// open gets together what it takes to carry the print out.
+func (w *work) open(ctx context.Context, p *store.Print) (err error) {
+	if w.run, err = w.store.Run(ctx, p.RunID); err != nil {
+		return err
+	}
+	if w.printer, err = w.store.Printer(ctx, p.PrinterID); err != nil {
+		return err
+	}
+	if w.client, err = w.clients.At(w.printer.Address); err != nil {
+		return err
+	}
+	if w.setup, err = p.With(); err != nil {
+		return err
+	}
+	if w.design, err = design.Parse(w.run.Document); err != nil {
+		return err
+	}
+	if w.printer.Camera != "" {
+		if w.reading, err = w.newReading(p); err != nil {
+			return err
+		}
+	}
+	w.pause = quickest
+	w.labels, err = press.NewLabels(w.design, w.run.Fields)
+	return err
+}
+
+// sliceLabels returns how many labels the slice from a place on has: whole pages, so that the next begins one.
+func (w *work) sliceLabels(p *store.Print, first int) int {
+	pages := sliceMost
+	if about, err := w.printer.Does(); err == nil && about.Speed > 0 {
+		_, length := w.design.Stock.PageSize()
+		pitch := max(length+w.design.Stock.Gap, measure.Millimetre)
+		pages = min(max(int(float64(about.Speed)/pitch.Millimetres()*sliceSeconds), sliceLeast), sliceMost)
+	}
+	per := w.design.Stock.PerPage()
+	if n := w.setup.CutEvery; w.setup.Finish == stock.Cut && n > 1 { // the printer cuts at the end of a job
+		return n - (first-1)%n
+	}
+	pages = max(min(pages, sliceMost*8/per), 1) // of sheets with many labels fewer
+	return pages*per - p.Skip(first)
+}
+
+// begin opens the next slice's job at the printer, notes it, and begins to send its labels.
+func (w *work) begin(ctx context.Context, p *store.Print) (time.Duration, error) {
+	status, err := w.client.Printer(ctx)
+	if err != nil {
+		return w.trouble(ctx, p, nil, err)
+	}
+	if misfit := status.Loaded.Misfit(w.design.Stock); misfit != nil {
+		return lookEvery, w.say(ctx, misfit.Text, fmt.Sprintf("Load %s; the run goes on by itself.", w.design.Stock.Name))
+	}
+	first, _, err := w.store.Waiting(ctx, p.ID, 1)
+	if err != nil || first == 0 {
+		return slowest, err
+	}
+	_, last, err := w.store.Waiting(ctx, p.ID, w.sliceLabels(p, first))
+	if err != nil {
+		return over, err
+	}
+	wanted := press.Wanted{Name: fmt.Sprintf("%s, %d to %d of %d (print %d)", w.design.Name, first, last, p.LabelCount, p.ID),
+		Tracking: w.design.Stock.Found(), Setup: w.setup, Last: last == p.LabelCount}
+	wanted.Width, wanted.Length = w.design.Stock.PageSize()
+	wanted.Length = max(wanted.Length, w.design.Stock.LongestPiece())
+	records, err := w.store.Slice(ctx, p.ID, first, last)
+	if err != nil {
+		return over, err
+	}
+	job, err := w.client.Create(ctx, status, wanted)
+	if err != nil {
+		return w.trouble(ctx, p, nil, err)
+	}
+	slice := store.Slice{Job: job, First: first, Last: last}
+	if err := w.store.BeginSlice(ctx, w.lease, &slice); err != nil {
+		return over, errors.Join(err, w.client.Cancel(context.WithoutCancel(ctx), job))
+	}
+	w.note = ""
+	w.sending[slice.Number] = w.client.Send(ctx, job, w.labels.Format(), func(out io.Writer) error {
+		return w.labels.Write(out, records, p.Skip(first), w.setup)
+	})
+	w.pause = quickest
+	return w.pause, nil
+}
+
+// say notes what the print waits for, where that is new.
+func (w *work) say(ctx context.Context, note, do string) error {
+	if note == w.note && w.underWay == w.noted {
+		return nil
+	}
+	w.note, w.noted = note, w.underWay
+	return w.store.NoteProgress(ctx, w.lease, w.underWay, note, do)
+}
+
+// trouble says what an error of the printer means for the print.
+func (w *work) trouble(ctx context.Context, p *store.Print, open []store.Slice, err error) (time.Duration, error) {
+	var refused *press.RefusedError
+	switch {
+	case ctx.Err() != nil:
+		return over, ctx.Err()
+	case errors.As(err, &refused):
+		return over, w.hold(ctx, open, refused.Error(), "Put it right, then go on.")
+	case p.CancelAsked && len(open) == 0:
+		return over, w.store.EndCancelled(ctx, w.lease)
+	case p.CancelAsked:
+		return over, w.store.Hold(ctx, w.lease, "It cannot be cancelled while the printer does not answer: "+err.Error(),
+			"Look at the web, say which label was the last to come out, and cancel it or move it to another printer.")
+	}
+	return askAgain, w.say(ctx, err.Error(), "It goes on by itself as soon as the printer answers.")
+}
+
+// follow asks what became of the slices at the printer, and sends the next while they are printed.
+func (w *work) follow(ctx context.Context, p *store.Print, open []store.Slice) (time.Duration, error) {
+	slice := &open[0]
+	job, err := w.client.Job(ctx, slice.Job)
+	switch {
+	case errors.Is(err, press.ErrNoJob):
+		return over, w.hold(ctx, open, "The printer no longer knows what it printed: it was reset.",
+			"Look at the last label that came out, say which one it is, then go on.")
+	case err != nil:
+		return w.trouble(ctx, p, open, err)
+	case job.Over():
+		return w.settle(ctx, p, open, job)
+	}
+	w.underWay = w.out(p, slice, job)
+	if held, err := w.document(ctx, open, job); held || err != nil {
+		return over, err
+	}
+	if p.CancelAsked {
+		for _, s := range open {
+			if err := w.client.Cancel(ctx, s.Job); err != nil {
+				return w.trouble(ctx, p, open, err)
+			}
+		}
+		return quickest, nil
+	}
+	note, do, misfit := w.waitsFor(ctx, slice, job)
+	if misfit { // what is loaded now would be spoiled by what is at the printer
+		return w.withdraw(ctx, open)
+	}
+	if err := w.say(ctx, note, do); err != nil {
+		return over, err
+	}
+	if w.mayFollow(open) && note == "" && p.First {
+		if next, _, err := w.store.Waiting(ctx, p.ID, 1); err != nil {
+			return over, err
+		} else if next > 0 {
+			return w.begin(ctx, p)
+		}
+	}
+	w.pause = min(w.pause*2, slowest)
+	return w.pause, nil
+}
+
+// mayFollow tells whether the next slice may be sent: the last document is at the printer whole.
+func (w *work) mayFollow(open []store.Slice) bool {
+	last := w.sending[open[len(open)-1].Number]
+	if len(open) >= slicesAtOnce || last == nil {
+		return false
+	}
+	select {
+	case <-last.Done():
+		return last.Err() == nil
+	default:
+		return false
+	}
+}
+
+// document sees to the document of a job that waits for it. One that nobody sends any more, since its server is gone or
+// the way to the printer broke, has its job ended: what it brought is settled, and the rest sent anew in another.
+func (w *work) document(ctx context.Context, open []store.Slice, job *press.Job) (held bool, err error) {
+	slice := &open[0]
+	sending := w.sending[slice.Number]
+	if sending == nil {
+		if job.Incoming {
+			return false, w.client.Cancel(ctx, slice.Job)
+		}
+		return false, nil
+	}
+	select {
+	case <-sending.Done():
+	default:
+		return false, nil
+	}
+	var broken *press.PanicError
+	var refused *press.RefusedError
+	switch err := sending.Err(); {
+	case err == nil:
+		return false, nil
+	case errors.As(err, &broken):
+		w.log.Error("labels could not be drawn", "print", w.lease.Print, "panic", fmt.Sprint(broken.Value), "stack", string(broken.Stack))
+		return true, w.hold(ctx, open, "This print cannot go on: the program failed at drawing its labels.",
+			"Look at the web, say which label was the last, and go on; if it stops again, tell whoever looks after Odd Spool.")
+	case errors.As(err, &refused) && job.Incoming:
+		return true, w.hold(ctx, open, refused.Error(), "Put it right, then go on.")
+	case job.Incoming:
+		w.log.Warn("a slice was not sent whole", "print", w.lease.Print, "job", slice.Job, "error", err)
+		return false, w.client.Cancel(ctx, slice.Job)
+	}
+	return false, nil
+}
+
+// waitsFor says what a job waits for, and what a person is to do about it; misfit tells that labels of another size were
+// loaded while it waits.
+func (w *work) waitsFor(ctx context.Context, slice *store.Slice, job *press.Job) (note, do string, misfit bool) {
+	stuck := time.Duration(0)
+	if sending := w.sending[slice.Number]; sending != nil {
+		stuck = sending.Stuck()
+	}
+	held := job.State == press.JobHeld && !job.Incoming
+	if job.State != press.JobProcessingStopped && job.State != press.JobPending && !held && stuck < stuckAfter {
+		return "", "", false
+	}
+	status, err := w.client.Printer(ctx)
+	if err == nil && status.State == press.Stopped {
+		note, do = status.Words()
+		if reason := status.Loaded.Misfit(w.design.Stock); reason != nil {
+			return reason.Text, fmt.Sprintf("Load %s; the run goes on by itself.", w.design.Stock.Name), true
+		}
+	}
+	switch {
+	case note != "":
+	case held:
+		note, do = "The printer holds the job back.", "Release it at the printer."
+	case stuck >= stuckAfter:
+		note, do = fmt.Sprintf("The printer has taken no data for %d seconds.", int(stuck.Seconds())), "See what it shows; the run goes on by itself when it takes data again."
+	}
+	return note, do, false
+}
+
+// withdraw ends the jobs at a printer whose labels must not be printed now.
+func (w *work) withdraw(ctx context.Context, open []store.Slice) (time.Duration, error) {
+	for i := len(open) - 1; i >= 0; i-- {
+		if err := w.client.Cancel(ctx, open[i].Job); err != nil {
+			return askAgain, nil //nolint:nilerr // it is tried again
+		}
+	}
+	return quickest, nil
+}
+
+// out returns how many labels of a slice came out when a job says so of its pages, of which the first may begin, and the
+// last end, within.
+func (w *work) out(p *store.Print, slice *store.Slice, job *press.Job) int {
+	if job.Printed == nil {
+		return 0
+	}
+	labels := max(*job.Printed, 0)*w.design.Stock.PerPage() - p.Skip(slice.First)
+	return min(max(labels, 0), slice.Labels())
+}
+
+// settle notes what a slice brought whose job is over. What the printer says of it is weighed: where it cannot be true, a
+// person looks.
+func (w *work) settle(ctx context.Context, p *store.Print, open []store.Slice, job *press.Job) (time.Duration, error) {
+	slice := &open[0]
+	pages := batch.Pages(w.design.Stock, slice.Labels(), p.Skip(slice.First))
+	const look = "Look at the web: which label was the last to come out? Say it, then go on."
+	came := w.out(p, slice, job)
+	switch {
+	case job.Printed == nil && job.State == press.JobCompleted:
+		came = slice.Labels()
+	case job.Printed == nil:
+		return over, w.hold(ctx, open, "The printer gave up and does not tell how many labels came out. It says: "+words(job.Message), look)
+	case *job.Printed < 0 || *job.Printed > pages, job.State == press.JobCompleted && *job.Printed < pages:
+		return over, w.hold(ctx, open, fmt.Sprintf("The printer says that its job is over and counts %d of %d.", *job.Printed, pages), look)
+	}
+	delete(w.sending, slice.Number)
+	w.underWay, w.note = 0, ""
+	if err := w.store.SettleSlice(ctx, w.lease, slice, came, w.reading != nil && came > 0); err != nil {
+		return over, err
+	}
+	w.pause = quickest
+	if came == slice.Labels() || p.CancelAsked {
+		return 0, nil
+	}
+	// What follows was sent as if all of this had come out: it is withdrawn, so that labels stay in order.
+	for _, later := range open[1:] {
+		if err := w.client.Cancel(ctx, later.Job); err != nil {
+			w.log.Warn("a later slice is not withdrawn", "print", p.ID, "job", later.Job, "error", err)
+		}
+	}
+	if came == 0 && p.Failures+1 >= mostFailures {
+		return over, w.hold(ctx, open[1:], fmt.Sprintf("The printer gave up %d times without a label. It says: %s", p.Failures+1, words(job.Message)),
+			"See what the printer shows, then go on.")
+	}
+	return 0, nil
+}
+
+// words is what a printer says, or that it says nothing.
+func words(message string) string {
+	if message == "" {
+		return "nothing."
+	}
+	return message
+}
+
+// hold stops the print until a person says how to go on. Jobs that wait behind the one that is in doubt are ended first, and
+// settled where the printer tells what they brought.
+func (w *work) hold(ctx context.Context, open []store.Slice, note, do string) error {
+	for i := len(open) - 1; i >= 0; i-- {
+		later := &open[i]
+		if err := w.client.Cancel(ctx, later.Job); err != nil || i == 0 {
+			continue
+		}
+		p, err := w.store.Print(ctx, w.lease.Print)
+		if err != nil {
+			return err
+		}
+		for until := time.Now().Add(cancelledSoon); time.Now().Before(until); time.Sleep(quickest) {
+			job, err := w.client.Job(ctx, later.Job)
+			if err != nil {
+				break
+			}
+			if job.Over() && job.Printed != nil && *job.Printed >= 0 {
+				if err := w.store.SettleSlice(ctx, w.lease, later, w.out(&p, later, job), w.reading != nil && *job.Printed > 0); err != nil {
+					return err
+				}
+				break
+			}
+		}
+	}
+	return w.store.Hold(ctx, w.lease, note, do)
+}
