@@ -31,12 +31,12 @@ type process struct {
 	url     string
 }
 
-func startServer(t *testing.T, binary, database string, printer *standin.Server) *process {
+func startServer(t *testing.T, binary, database string, printer *standin.Server, more ...string) *process {
 	plant := filepath.Join(t.TempDir(), "plant.json")
 	data, err := json.Marshal([]demo.Reached{{Printer: demo.Devices()[0].Printer, Address: printer.IPP(), Camera: printer.Camera()}})
 	require.NoError(t, err)
 	require.NoError(t, os.WriteFile(plant, data, 0o600))
-	command := exec.Command(binary, "serve", "-listen", "127.0.0.1:0", "-database", database, "-demo", plant)
+	command := exec.Command(binary, append([]string{"serve", "-listen", "127.0.0.1:0", "-database", database, "-demo", plant}, more...)...)
 	command.Stderr = os.Stderr
 	out, err := command.StdoutPipe()
 	require.NoError(t, err)

@@ -5,6 +5,8 @@ import (
 	"errors"
 	"net/http"
 	"strings"
+	"unicode"
+	"unicode/utf8"
 
 	"github.com/getkin/kin-openapi/openapi3"
 	"github.com/getkin/kin-openapi/openapi3filter"
@@ -61,6 +63,8 @@ func statusOf(err error) int {
 	return http.StatusInternalServerError
 }
 
+const databaseAway = "The database does not answer. Nothing that was kept is lost; try again in a moment."
+
 // fail answers an error of a handler.
 func (s *Server) fail(c *gin.Context, err error) {
 	if errors.Is(err, context.Canceled) { // nobody waits for the answer
@@ -69,6 +73,13 @@ func (s *Server) fail(c *gin.Context, err error) {
 	}
 	status := statusOf(err)
 	text := deepest(err)
+	switch {
+	case status != http.StatusInternalServerError:
+	case store.IsUnreachable(err):
+		status, text = http.StatusServiceUnavailable, databaseAway
+	case store.IsImpossible(err):
+		status, text = http.StatusUnprocessableEntity, "A number or a text in this request is not one that can be kept. See that all are of a usual size."
+	}
 	if status == http.StatusInternalServerError {
 		s.log.Error("a request failed", "method", c.Request.Method, "path", c.Request.URL.Path, "error", err)
 		text = "Something went wrong in the server. Nothing that was kept is lost; try again."
@@ -106,7 +117,8 @@ func sentence(text string) string {
 	if text == "" {
 		return text
 	}
-	text = strings.ToUpper(text[:1]) + text[1:]
+	first, size := utf8.DecodeRuneInString(text)
+	text = string(unicode.ToUpper(first)) + text[size:]
 	if !strings.HasSuffix(text, ".") {
 		text += "."
 	}
@@ -141,13 +153,18 @@ func plain(err error) string {
 }
 
 func writeProblem(c *gin.Context, status int, text string, faults *design.FaultsError) {
+	const longest = 2000
+	if len(text) > longest {
+		text = strings.ToValidUTF8(text[:longest], "") + "…"
+	}
 	problem := api.Problem{Status: status, Text: text}
 	if faults != nil {
+		told := faults.Faults[:min(len(faults.Faults), mostFaults)]
 		list := make([]struct {
 			Path string `json:"path"`
 			Text string `json:"text"`
-		}, len(faults.Faults))
-		for i, fault := range faults.Faults {
+		}, len(told))
+		for i, fault := range told {
 			list[i].Path, list[i].Text = fault.Path, fault.Text
 		}
 		problem.Faults = &list

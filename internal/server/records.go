@@ -1,6 +1,7 @@
 package server
 
 import (
+	"cmp"
 	"context"
 	"errors"
 	"fmt"
@@ -69,6 +70,12 @@ type upload struct {
 	settings sources.Settings
 }
 
+// Limits of what is said beside a file.
+const (
+	mostChoice = 1000 // bytes of a choice
+	mostName   = 200  // of a name
+)
+
 func readUpload(form *multipart.Reader) (*upload, error) {
 	u := &upload{}
 	for {
@@ -79,17 +86,27 @@ func readUpload(form *multipart.Reader) (*upload, error) {
 		if err != nil {
 			return nil, fmt.Errorf("read upload: %w", err)
 		}
-		data, err := io.ReadAll(part)
+		if part.FormName() == "file" {
+			if u.data != nil {
+				return nil, refused("One file is taken in at a time.")
+			}
+			if u.data, err = io.ReadAll(part); err != nil {
+				return nil, fmt.Errorf("read upload: %w", err)
+			}
+			if u.name == "" {
+				u.name = filepath.Base(part.FileName())
+			}
+			continue
+		}
+		data, err := io.ReadAll(io.LimitReader(part, mostChoice+1))
 		if err != nil {
 			return nil, fmt.Errorf("read upload: %w", err)
 		}
 		text := string(data)
+		if why := badText(text); len(data) > mostChoice || why != "" {
+			return nil, refused(fmt.Sprintf("The %s cannot be taken: it %s.", part.FormName(), cmp.Or(why, "is too long")))
+		}
 		switch part.FormName() {
-		case "file":
-			u.data = data
-			if u.name == "" {
-				u.name = filepath.Base(part.FileName())
-			}
 		case "name":
 			u.name = strings.TrimSpace(text)
 		case "encoding":
@@ -100,10 +117,12 @@ func readUpload(form *multipart.Reader) (*upload, error) {
 			u.settings.Quotes = sources.Quotes(text)
 		case "header":
 			u.settings.Header = sources.Header(text)
+		default:
+			return nil, refused(fmt.Sprintf("There is no choice %q of how a file is read.", part.FormName()))
 		}
 	}
-	if len(u.name) > 200 {
-		u.name = strings.ToValidUTF8(u.name[:200], "")
+	if u.name = strings.ToValidUTF8(strings.ReplaceAll(u.name, "\x00", ""), ""); len(u.name) > mostName {
+		u.name = strings.ToValidUTF8(u.name[:mostName], "")
 	}
 	return u, nil
 }

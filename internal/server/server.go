@@ -5,6 +5,7 @@ package server
 
 import (
 	"context"
+	"encoding/json"
 	"errors"
 	"fmt"
 	"io/fs"
@@ -23,7 +24,6 @@ import (
 	"oddspool/internal/api"
 	"oddspool/internal/press"
 	"oddspool/internal/runner"
-	"oddspool/internal/sources"
 	"oddspool/internal/store"
 	"oddspool/web"
 )
@@ -49,12 +49,10 @@ type Server struct {
 	handler  http.Handler
 }
 
-// Limits of what comes in.
+// How long sessions last, and what a page may do.
 const (
-	mostBody     = 4 << 20                   // of an ordinary request
-	mostUpload   = sources.MostBytes + 1<<20 // of a file, with room for its form
-	sessionTime  = 14 * time.Hour            // a long shift; fixed, so that no request must write it down
-	signingSlots = 2                         // each takes 64 MiB
+	sessionTime  = 14 * time.Hour // a long shift; fixed, so that no request must write it down
+	signingSlots = 2              // each takes 64 MiB
 	contentRules = "default-src 'self'; img-src 'self' data: blob:; style-src 'self' 'unsafe-inline'; frame-ancestors 'none'; base-uri 'none'; form-action 'self'"
 )
 
@@ -73,6 +71,12 @@ func New(s *store.Store, r *runner.Runner, clients *press.Clients, options Optio
 	sessions.Store = postgresstore.NewWithCleanupInterval(s.DB.DB, time.Hour)
 	sessions.Lifetime = sessionTime
 	sessions.Cookie.Name, sessions.Cookie.HttpOnly, sessions.Cookie.SameSite, sessions.Cookie.Secure = "oddspool", true, http.SameSiteStrictMode, options.Secure
+	sessions.ErrorFunc = func(w http.ResponseWriter, r *http.Request, err error) {
+		server.log.Error("a session cannot be read", "path", r.URL.Path, "error", err)
+		w.Header().Set("Content-Type", "application/json; charset=utf-8")
+		w.WriteHeader(http.StatusServiceUnavailable)
+		_ = json.NewEncoder(w).Encode(api.Problem{Status: http.StatusServiceUnavailable, Text: databaseAway})
+	}
 	server.sessions = sessions
 
 	gin.SetMode(gin.ReleaseMode)
@@ -82,7 +86,7 @@ func New(s *store.Store, r *runner.Runner, clients *press.Clients, options Optio
 	engine.Use(gin.CustomRecoveryWithWriter(nil, func(c *gin.Context, recovered any) {
 		server.log.Error("a request failed", "path", c.Request.URL.Path, "panic", fmt.Sprint(recovered))
 		writeProblem(c, http.StatusInternalServerError, "Something went wrong in the server. Nothing that was kept is lost; try again.", nil)
-	}), headers, limitBody)
+	}), headers)
 	check, err := server.validate()
 	if err != nil {
 		return nil, err
@@ -119,30 +123,11 @@ func headers(c *gin.Context) {
 	}
 }
 
-// limitBody refuses what is too large before it is read, where the size is told, and else as soon
-// as it is.
-func limitBody(c *gin.Context) {
-	most := int64(mostBody)
-	if strings.HasPrefix(c.ContentType(), "multipart/") {
-		most = mostUpload
-	}
-	if c.Request.ContentLength > most {
-		writeProblem(c, http.StatusRequestEntityTooLarge, tooLarge(c.Request.ContentLength, most), nil)
-		return
-	}
-	c.Request.Body = http.MaxBytesReader(c.Writer, c.Request.Body, most)
-}
-
-func tooLarge(size, most int64) string {
-	if size <= 0 {
-		return fmt.Sprintf("This is too large: up to %d MB are taken at once. Split it, or leave out what no label needs.", most>>20)
-	}
-	return fmt.Sprintf("This has %d MB, and up to %d MB are taken at once. Split it, or leave out what no label needs.", size>>20, most>>20)
-}
+const signInPath = "/api/session"
 
 // open are the paths that need no session.
 func open(r *http.Request) bool {
-	return r.URL.Path == "/api/session" && r.Method == http.MethodPost || r.URL.Path == "/api/hints"
+	return r.URL.Path == signInPath && r.Method == http.MethodPost || r.URL.Path == "/api/hints"
 }
 
 func (s *Server) signedIn(c *gin.Context) {
@@ -160,6 +145,7 @@ func (s *Server) validate() (gin.HandlerFunc, error) {
 	if err != nil {
 		return nil, fmt.Errorf("read contract: %w", err)
 	}
+	boundIntegers(contract)
 	router, err := gorillamux.NewRouter(contract)
 	if err != nil {
 		return nil, fmt.Errorf("routes of contract: %w", err)
@@ -174,9 +160,13 @@ func (s *Server) validate() (gin.HandlerFunc, error) {
 			writeProblem(c, http.StatusBadRequest, plain(err), nil)
 			return
 		}
+		bounds := boundOf(c.Request.URL.Path, route.Operation)
+		if !bounds.take(c) {
+			return
+		}
 		input := &openapi3filter.RequestValidationInput{Request: c.Request, PathParams: parameters, Route: route, Options: &openapi3filter.Options{
 			AuthenticationFunc: openapi3filter.NoopAuthenticationFunc, // signedIn does it
-			ExcludeRequestBody: strings.HasPrefix(c.ContentType(), "multipart/"),
+			ExcludeRequestBody: bounds.time == uploadTime,             // read as it comes
 		}}
 		if err := openapi3filter.ValidateRequest(c.Request.Context(), input); err != nil {
 			s.refuse(c, err)

@@ -8,33 +8,21 @@ import (
 	"errors"
 	"fmt"
 	"io"
-	"net/http"
 	"slices"
+	"strconv"
 	"strings"
-	"unicode/utf8"
-
-	"golang.org/x/text/encoding"
-	"golang.org/x/text/encoding/charmap"
-	"golang.org/x/text/encoding/unicode"
 )
 
-// Limits of what is taken in at once.
+// Limits of what is taken in at once; docs/limits.md tells them.
 const (
-	MostBytes   = 64 << 20  // of a file: some 600,000 records
-	MostRecords = 1_000_000 //
-	MostFields  = 500       //
-	MostLetters = 10_000    // bytes in one value
-)
-
-// An Encoding is how a file's bytes are letters.
-type Encoding string
-
-// The encodings that are found and can be chosen.
-const (
-	UTF8        Encoding = "UTF-8"
-	UTF16LE     Encoding = "UTF-16LE"
-	UTF16BE     Encoding = "UTF-16BE"
-	Windows1252 Encoding = "Windows-1252"
+	MostBytes     = 64 << 20  // of a file: some 600,000 records
+	MostRecords   = 1_000_000 //
+	MostFields    = 500       //
+	MostLetters   = 10_000    // bytes in one value
+	MostValues    = 5_000_000 // of all records
+	mostInLine    = 20_000    // separators in a line: more are no row of values
+	mostTitleRows = 20        // above the row of names
+	mostName      = 200       // bytes of a field's name
 )
 
 // Settings say how a text file is read. What is zero is found from the file itself.
@@ -88,137 +76,117 @@ func ReadText(data []byte, wanted Settings) (*Table, error) {
 	if len(data) > MostBytes {
 		return nil, &FileError{Text: fmt.Sprintf("The file has %d MB; up to %d MB are read at once. Split it, or leave out columns that no label needs.", len(data)>>20, MostBytes>>20)}
 	}
+	if len(data) == 0 {
+		return nil, errEmpty
+	}
 	t := &Table{Settings: wanted}
+	if err := wanted.check(); err != nil {
+		return nil, err
+	}
 	text, err := t.decode(data)
 	if err != nil {
 		return nil, err
 	}
-	if strings.TrimSpace(text) == "" {
-		return nil, &FileError{Text: "The file is empty. Choose one with a row of names and a row for each label."}
-	}
-	if !strings.Contains(text, "\n") {
-		text = strings.ReplaceAll(text, "\r", "\n") // the line ends of old desktop files
+	if len(bytes.TrimSpace(text)) == 0 {
+		return nil, errEmpty
 	}
 	if t.Settings.Quotes == "" {
 		t.Settings.Quotes = QuotesDouble
 	}
+	text, firstLine := t.separatorLine(t.lineEnds(text))
 	if t.Settings.Separator == "" {
 		t.Settings.Separator = findSeparator(text, t.Settings.Quotes)
 	}
-	if !slices.Contains(separators, t.Settings.Separator) {
-		return nil, &FileError{Text: fmt.Sprintf("The separator %q is not known; choose comma, semicolon, tab or bar.", t.Settings.Separator)}
-	}
 	rows, lines, err := split(text, t.Settings.Separator, t.Settings.Quotes, 0)
 	if err != nil {
+		var file *FileError
+		if errors.As(err, &file) && file.Line > 0 {
+			file.Line += firstLine
+		}
 		return nil, err
+	}
+	for i := range lines {
+		lines[i] += firstLine
+	}
+	if len(rows) == 0 {
+		return nil, errEmpty
 	}
 	return t, t.arrange(rows, lines)
 }
 
-// decode turns bytes into text and notes the encoding.
-func (t *Table) decode(data []byte) (string, error) {
-	marked := t.Settings.Encoding
-	for _, mark := range []struct {
-		bytes    string
-		encoding Encoding
-	}{{"\xef\xbb\xbf", UTF8}, {"\xff\xfe", UTF16LE}, {"\xfe\xff", UTF16BE}} {
-		if bytes.HasPrefix(data, []byte(mark.bytes)) && (marked == "" || marked == mark.encoding) {
-			data, marked = data[len(mark.bytes):], mark.encoding
-			break
-		}
-	}
-	if marked == "" {
-		marked = guess(data)
-		if marked == "" {
-			return "", &FileError{Text: fmt.Sprintf("This is no text but %s. Save the records as CSV and choose that file.", contentName(data))}
-		}
-	}
-	t.Settings.Encoding = marked
-	var decoder *encoding.Decoder
-	switch marked {
-	case UTF8:
-		if !utf8.Valid(data) {
-			return "", &FileError{Line: firstInvalid(data), Text: "The file is not UTF-8 here. Choose another encoding, such as Windows-1252."}
-		}
-		return strings.ReplaceAll(string(data), "\x00", ""), nil
-	case UTF16LE:
-		decoder = unicode.UTF16(unicode.LittleEndian, unicode.IgnoreBOM).NewDecoder()
-	case UTF16BE:
-		decoder = unicode.UTF16(unicode.BigEndian, unicode.IgnoreBOM).NewDecoder()
-	case Windows1252:
-		decoder = charmap.Windows1252.NewDecoder()
-	default:
-		return "", &FileError{Text: fmt.Sprintf("The encoding %q is not known; choose %s, %s, %s or %s.", marked, UTF8, UTF16LE, UTF16BE, Windows1252)}
-	}
-	text, err := decoder.Bytes(data)
-	if err != nil {
-		return "", &FileError{Text: fmt.Sprintf("The file cannot be read as %s: %v. Choose another encoding.", marked, err)}
-	}
-	return strings.ReplaceAll(string(text), "\x00", ""), nil // PostgreSQL holds no NUL, and no label shows one
-}
+var errEmpty = &FileError{Text: "The file is empty. Choose one with a row of names and a row for each label."}
 
-// guess finds the encoding of unmarked bytes; empty when they are no text.
-func guess(data []byte) Encoding {
-	head := data[:min(len(data), 64<<10)]
-	var even, odd int
-	for i, b := range head {
-		if b == 0 {
-			if i%2 == 0 {
-				even++
-			} else {
-				odd++
-			}
-		}
-	}
-	switch half := len(head) / 2; {
-	case odd*5 > half*2 && even*20 < half:
-		return UTF16LE
-	case even*5 > half*2 && odd*20 < half:
-		return UTF16BE
-	case even+odd > 0 || !strings.HasPrefix(http.DetectContentType(head), "text/") && control(head):
-		return ""
-	case utf8.Valid(data):
-		return UTF8
-	}
-	return Windows1252
-}
-
-// control tells whether bytes have control characters that no text file has.
-func control(head []byte) bool {
-	return bytes.ContainsFunc(head, func(r rune) bool { return r < 0x20 && r != '\t' && r != '\n' && r != '\r' && r != 0x1d && r != 0x0c })
-}
-
-func contentName(data []byte) string {
-	kind, _, _ := strings.Cut(http.DetectContentType(data), ";")
+// check refuses choices that are none.
+func (s *Settings) check() error {
 	switch {
-	case strings.HasPrefix(kind, "image/"):
-		return "a picture (" + kind + ")"
-	case kind == "application/zip":
-		return "a workbook or archive (" + kind + ")"
-	case kind == "application/octet-stream":
-		return "binary data"
+	case s.Separator != "" && !slices.Contains(separators, s.Separator):
+		return &FileError{Text: fmt.Sprintf("The separator %q is not known; choose comma, semicolon, tab or bar.", s.Separator)}
+	case s.Quotes != "" && s.Quotes != QuotesDouble && s.Quotes != QuotesNone:
+		return &FileError{Text: fmt.Sprintf("The quotes %q are not known; choose %q or %q.", s.Quotes, QuotesDouble, QuotesNone)}
+	case s.Header != "" && s.Header != HeaderFirst && s.Header != HeaderNone && s.Header.row() == 0:
+		return &FileError{Text: fmt.Sprintf("The header %q is not known; choose %q, %q, or a row such as \"row 3\", up to row %d.", s.Header, HeaderFirst, HeaderNone, mostTitleRows+1)}
 	}
-	return kind
+	return nil
 }
 
-func firstInvalid(data []byte) int {
-	line := 1
-	for len(data) > 0 {
-		r, size := utf8.DecodeRune(data)
-		if r == utf8.RuneError && size == 1 {
-			break
-		}
-		if r == '\n' {
-			line++
-		}
-		data = data[size:]
+// row returns which row of those that are not blank names the fields, from 1; 0: none.
+func (h Header) row() int {
+	if h == HeaderFirst {
+		return 1
 	}
-	return line
+	number, isRow := strings.CutPrefix(string(h), "row ")
+	if n, err := strconv.Atoi(number); isRow && err == nil && n >= 1 && n <= mostTitleRows+1 {
+		return n
+	}
+	return 0
+}
+
+func headerAt(row int) Header {
+	if row == 1 {
+		return HeaderFirst
+	}
+	return Header(fmt.Sprintf("row %d", row))
+}
+
+// lineEnds makes lone carriage returns, as old desktop files have them, the line ends that they are; within quotation marks
+// they are part of a value.
+func (t *Table) lineEnds(text []byte) []byte {
+	inQuotes, lone := false, 0
+	for i, b := range text {
+		switch {
+		case b == '"' && t.Settings.Quotes != QuotesNone:
+			inQuotes = !inQuotes
+		case b == '\r' && !inQuotes && (i+1 == len(text) || text[i+1] != '\n'):
+			if lone == 0 {
+				text = bytes.Clone(text)
+			}
+			lone++
+			text[i] = '\n'
+		}
+	}
+	if lone > 0 && bytes.Contains(text, []byte("\r\n")) {
+		t.note("Lines end in several ways; all are taken for line ends.")
+	}
+	return text
+}
+
+// separatorLine takes a first line "sep=;", which spreadsheets write, for what it says. It returns how many lines it took.
+func (t *Table) separatorLine(text []byte) ([]byte, int) {
+	line, rest, more := bytes.Cut(text, []byte("\n"))
+	said, isIt := strings.CutPrefix(strings.ToLower(strings.Trim(string(line[:min(len(line), 20)]), "\"\r ")), "sep=")
+	if !isIt || !more || !slices.Contains(separators, said) {
+		return text, 0
+	}
+	if t.Settings.Separator == "" {
+		t.Settings.Separator = said
+	}
+	t.note("The first line says which separator is used; it is no record.")
+	return rest, 1
 }
 
 // findSeparator takes the one that cuts most of the first rows into the same number of values,
 // more than one.
-func findSeparator(text string, quotes Quotes) string {
+func findSeparator(text []byte, quotes Quotes) string {
 	const rows = 50
 	best, bestScore := ",", 0.0
 	for _, separator := range separators {
@@ -247,41 +215,85 @@ func findSeparator(text string, quotes Quotes) string {
 }
 
 // split cuts text into rows of values, at most so many; 0 is all. Blank rows are left out.
-func split(text, separator string, quotes Quotes, most int) (rows [][]string, lines []int, err error) {
+func split(text []byte, separator string, quotes Quotes, most int) (rows [][]string, lines []int, err error) {
+	if most == 0 {
+		most = MostRecords + mostTitleRows + 2 // one more than is taken, so that it is seen
+	}
+	values := 0
+	full := func(row []string) bool {
+		values += len(row)
+		return len(rows) >= most || values > MostValues+MostFields
+	}
 	if quotes == QuotesNone {
 		number := 0
-		for line := range strings.Lines(text) {
+		for line := range bytes.Lines(text) {
 			number++
-			if line = strings.TrimRight(line, "\r\n"); strings.TrimSpace(line) == "" {
+			if line = bytes.TrimRight(line, "\r\n"); len(bytes.TrimSpace(line)) == 0 {
 				continue
 			}
-			rows, lines = append(rows, strings.Split(line, separator)), append(lines, number)
-			if len(rows) == most || len(rows) > MostRecords {
+			if err := wide(line, separator, number); err != nil {
+				return nil, nil, err
+			}
+			row := strings.Split(string(line), separator)
+			rows, lines = append(rows, row), append(lines, number)
+			if full(row) {
 				break
 			}
 		}
 		return rows, lines, nil
 	}
-	reader := csv.NewReader(strings.NewReader(text))
+	number := 0
+	for line := range bytes.Lines(text) { // before anything is made of it
+		number++
+		if err := wide(line, separator, number); err != nil {
+			return nil, nil, err
+		}
+		if number > 2*most {
+			break
+		}
+	}
+	reader := csv.NewReader(bytes.NewReader(text))
 	reader.Comma, reader.LazyQuotes, reader.FieldsPerRecord = rune(separator[0]), true, -1
 	for {
+		start := reader.InputOffset()
 		row, err := reader.Read()
 		if errors.Is(err, io.EOF) {
 			return rows, lines, nil
 		}
+		line, _ := reader.FieldPos(0)
 		if err != nil {
-			line, _ := reader.FieldPos(0)
 			return nil, nil, &FileError{Line: line, Text: fmt.Sprintf("The row cannot be read: %v.", err)}
 		}
 		if len(row) == 1 && strings.TrimSpace(row[0]) == "" {
 			continue
 		}
-		line, _ := reader.FieldPos(0)
+		if slices.ContainsFunc(row, func(value string) bool { return strings.Contains(value, "\n") }) && open(text[start:reader.InputOffset()], separator) {
+			return nil, nil, &FileError{Line: line, Text: "A quotation mark opens here and is not closed where its value ends, so that later rows would be taken for one value. Close it, or read the file with quotes as plain text."}
+		}
 		rows, lines = append(rows, row), append(lines, line)
-		if len(rows) == most || len(rows) > MostRecords {
+		if full(row) {
 			return rows, lines, nil
 		}
 	}
+}
+
+// open tells whether a row that goes over several lines does so by mistake: read to the letter, it is no row.
+func open(raw []byte, separator string) bool {
+	strict := csv.NewReader(bytes.NewReader(raw))
+	strict.Comma, strict.FieldsPerRecord = rune(separator[0]), -1
+	_, err := strict.Read()
+	return err != nil
+}
+
+// wide refuses a line with more separators than any row of values has.
+func wide(line []byte, separator string, number int) error {
+	if len(line) <= mostInLine {
+		return nil
+	}
+	if n := bytes.Count(line, []byte(separator)); n > mostInLine {
+		return &FileError{Line: number, Text: fmt.Sprintf("The line has %d separators; up to %d values of a row are read. Is %q the right separator?", n, MostFields, separator)}
+	}
+	return nil
 }
 
 // arrange makes fields and records of rows.
@@ -289,22 +301,34 @@ func (t *Table) arrange(rows [][]string, lines []int) error {
 	if t.Settings.Header == "" {
 		t.Settings.Header = findHeader(rows)
 	}
-	width := 0
+	width, values := 0, 0
 	for _, row := range rows {
-		width = max(width, len(row))
+		width, values = max(width, len(row)), values+len(row)
 	}
 	if width > MostFields {
 		return &FileError{Text: fmt.Sprintf("The rows have %d values; up to %d are read. Is %q the right separator?", width, MostFields, t.Settings.Separator)}
 	}
 	var header []string
-	if t.Settings.Header == HeaderFirst {
-		header, rows, lines = rows[0], rows[1:], lines[1:]
+	if n := t.Settings.Header.row(); n > len(rows) {
+		return &FileError{Text: fmt.Sprintf("The file has no row %d that could name the fields: it has %s.", n, count(len(rows), "row", "rows"))}
+	} else if n > 0 {
+		if n > 1 {
+			t.note("%s above the names, from line %d on, and %s left out.", count(n-1, "row stands", "rows stand"), lines[0], map[bool]string{true: "is", false: "are"}[n == 2])
+		}
+		header, rows, lines = rows[n-1], rows[n:], lines[n:]
+		width = len(header)
+		for _, row := range rows {
+			width = max(width, len(row))
+		}
 	}
 	if len(rows) == 0 {
 		return &FileError{Text: "The file has names of fields but no records. Add a row for each label."}
 	}
 	if len(rows) > MostRecords {
 		return &FileError{Text: fmt.Sprintf("The file has more than %d records. Split it.", MostRecords)}
+	}
+	if values > MostValues || len(rows)*width > MostValues {
+		return &FileError{Text: fmt.Sprintf("%d records of %d values are too much at once: up to %d values are read. Split the file, or leave out columns that no label needs.", len(rows), width, MostValues)}
 	}
 	t.name(header, width)
 	ragged, firstRagged := 0, 0
@@ -320,8 +344,9 @@ func (t *Table) arrange(rows [][]string, lines []int) error {
 				return &FileError{Line: lines[i], Text: fmt.Sprintf("The field %q has %d letters; up to %d are read. A quotation mark may be missing at its end: try without quotes.", t.Fields[column], len(value), MostLetters)}
 			}
 		}
-		t.Records = append(t.Records, row)
+		rows[i] = row
 	}
+	t.Records = rows
 	if ragged > 0 {
 		t.note("%s fewer values than the widest (the first in line %d); the missing are empty.", count(ragged, "row has", "rows have"), lines[firstRagged])
 	}
@@ -335,8 +360,9 @@ func (t *Table) name(header []string, width int) {
 		if i < len(header) {
 			name = strings.Join(strings.Fields(header[i]), " ")
 		}
-		if len(name) > 200 {
-			name = strings.ToValidUTF8(name[:200], "")
+		if len(name) > mostName {
+			t.note("The name of column %d has %d letters; the first %d are kept.", i+1, len(name), mostName)
+			name = strings.ToValidUTF8(name[:mostName], "")
 		}
 		switch {
 		case name == "":
@@ -375,26 +401,52 @@ func count(n int, one, many string) string {
 	return fmt.Sprint(n, " ", many)
 }
 
-// findHeader takes the first row for names when none of them has a digit where the rows below
-// have them, and none is empty or there twice.
+// findHeader takes the first row that is as wide as most for names, when none of them has a digit where the rows below
+// have them, and none stands among the values. Rows above it that have less are titles.
 func findHeader(rows [][]string) Header {
-	if len(rows) < 2 {
-		if slices.ContainsFunc(rows[0], startsWithDigit) {
+	at := titles(rows)
+	names, below := rows[at], rows[at+1:min(len(rows), at+21)]
+	if len(below) == 0 {
+		if slices.ContainsFunc(names, startsWithDigit) {
 			return HeaderNone
 		}
-		return HeaderFirst
+		return headerAt(at + 1)
 	}
-	for column, name := range rows[0] {
+	for column, name := range names {
 		if startsWithDigit(name) {
 			return HeaderNone
 		}
-		for _, row := range rows[1:min(len(rows), 20)] {
+		for _, row := range below {
 			if column < len(row) && strings.TrimSpace(name) != "" && row[column] == name {
 				return HeaderNone // a name stands among the values
 			}
 		}
 	}
-	return HeaderFirst
+	return headerAt(at + 1)
+}
+
+// titles counts the rows at the start that are none of the table: they have few values where most rows have several.
+func titles(rows [][]string) int {
+	counts, usual := map[int]int{}, 0
+	for _, row := range rows[:min(len(rows), 100)] {
+		if n := len(row); n > 0 {
+			if counts[n]++; counts[n] > counts[usual] {
+				usual = n
+			}
+		}
+	}
+	for i, row := range rows[:min(len(rows), mostTitleRows+1)] {
+		said := 0
+		for _, value := range row {
+			if strings.TrimSpace(value) != "" {
+				said++
+			}
+		}
+		if usual < 2 || said > 1 && 2*said > usual {
+			return i
+		}
+	}
+	return 0
 }
 
 func startsWithDigit(text string) bool {

@@ -6,7 +6,10 @@ import (
 	"testing"
 
 	"github.com/stretchr/testify/require"
+	"golang.org/x/text/encoding"
 	"golang.org/x/text/encoding/charmap"
+	"golang.org/x/text/encoding/japanese"
+	"golang.org/x/text/encoding/simplifiedchinese"
 	"golang.org/x/text/encoding/unicode"
 
 	"oddspool/internal/sources"
@@ -109,14 +112,25 @@ func TestWhatIsPutRightIsSaid(t *testing.T) {
 func TestBadFilesAreRefusedInWords(t *testing.T) {
 	png := "\x89PNG\r\n\x1a\n\x00\x00\x00\rIHDR"
 	for name, test := range map[string]struct{ data, text string }{
-		"empty":            {"", "The file is empty"},
-		"blank":            {" \r\n\t\n", "The file is empty"},
-		"header only":      {"bin,lot\n", "names of fields but no records"},
-		"picture":          {png, "a picture (image/png)"},
-		"workbook":         {"PK\x03\x04\x14\x00\x00\x00", "a workbook or archive"},
-		"binary":           {"\x00\x01\x02\x03\xff\xfe\xfd", "binary data"},
-		"open quote":       {"bin,lot\n\"N-1," + strings.Repeat("x\n", 9000), "quotation mark may be missing"},
-		"too many columns": {strings.Repeat("a,", 501) + "\n1\n", "up to 500 are read"},
+		"empty":             {"", "The file is empty"},
+		"blank":             {" \r\n\t\n", "The file is empty"},
+		"header only":       {"bin,lot\n", "names of fields but no records"},
+		"picture":           {png, "a picture (image/png)"},
+		"workbook":          {"PK\x03\x04\x14\x00\x00\x00", "a workbook or archive"},
+		"PDF":               {"%PDF-1.7\n1 0 obj", "This is a PDF"},
+		"SVG":               {"<?xml version=\"1.0\"?>\n<svg xmlns=\"http://www.w3.org/2000/svg\"/>", "This is a drawing (SVG)"},
+		"XML":               {"<?xml version=\"1.0\"?>\n<rows/>", "This is XML"},
+		"page":              {"<!DOCTYPE html><table>", "This is a web page"},
+		"JSON":              {`[{"bin": "N-01", "lot": 3}, {"bin": "N-02", "lot": 4}]`, "This is JSON, which"},
+		"JSON cut off":      {`{"bins": [{"bin": "N-01", "lot": 3}, {"bin"`, "This is JSON, which"},
+		"NDJSON":            {"{\"bin\": \"N-01\"}\n{\"bin\": \"N-02\"}\n", "NDJSON"},
+		"a line of commas":  {"a,b\n" + strings.Repeat(",", 1<<20), "line 2: The line has 1048576 separators"},
+		"quote swallows":    {"bin,lot\nN-1,\"4 in\nN-2,5\nN-3,\"6 in\nN-4,7\n", "line 2: A quotation mark opens here"},
+		"UTF-8 but for one": {strings.Repeat("Rødalge,Dulse\n", 20) + "R\xf8d,x\n", "line 21: The file is UTF-8 but for 1 byte"},
+		"control":           {"a,b\n\x02,c\n", "binary data"},
+		"binary":            {"\x00\x01\x02\x03\xff\xfe\xfd", "binary data"},
+		"open quote":        {"bin,lot\n\"N-1," + strings.Repeat("x\n", 9000), "A quotation mark opens here and is not closed"},
+		"too many columns":  {strings.Repeat("a,", 501) + "\n1\n", "up to 500 are read"},
 	} {
 		_, err := sources.ReadText([]byte(test.data), sources.Settings{})
 		require.IsType(t, &sources.FileError{}, err, name)
@@ -126,8 +140,76 @@ func TestBadFilesAreRefusedInWords(t *testing.T) {
 	require.Equal(t, &sources.FileError{Line: 3, Text: "The file is not UTF-8 here. Choose another encoding, such as Windows-1252."}, err)
 	_, err = sources.ReadText([]byte("a\nb\n"), sources.Settings{Encoding: "EBCDIC"})
 	require.ErrorContains(t, err, "is not known")
+	for _, settings := range []sources.Settings{{Quotes: "single"}, {Header: "second"}, {Header: "row 99"}, {Header: "row 3"}} {
+		_, err = sources.ReadText([]byte("a,b\nc,d\n"), settings)
+		require.IsType(t, &sources.FileError{}, err, "%v", settings)
+	}
+	_, err = sources.ReadText([]byte("bin,lot\nN-1,2\n"), sources.Settings{Encoding: sources.UTF16LE})
+	require.IsType(t, &sources.FileError{}, err, "an encoding that was chosen is judged as well")
 	_, err = sources.ReadText(make([]byte, 200<<20), sources.Settings{})
 	require.ErrorContains(t, err, "The file has 200 MB; up to 64 MB are read at once")
+}
+
+func TestEncodingsOfBytesAreToldApartOrAskedFor(t *testing.T) {
+	for encoding, test := range map[sources.Encoding]struct {
+		as   encoding.Encoding
+		text string
+	}{
+		sources.Windows1250: {charmap.Windows1250, "pojemnik;zawartość\nN-01;Suszone wodorosty, świeże, żółte\nN-02;Sól gruboziarnista, mąka\n"},
+		sources.Windows1251: {charmap.Windows1251, "ящик;содержимое\nN-01;Соль крупная\nN-02;Ламинария сушёная\n"},
+		sources.CodePage850: {charmap.CodePage850, "bin;contents\nN-01;Rødalge, tørret\nN-02;Gemüse für Kühlhaus\n"},
+		sources.KOI8R:       {charmap.KOI8R, "ящик;содержимое\nN-01;Соль крупная\nN-02;Ламинария сушёная\n"},
+		sources.ShiftJIS:    {japanese.ShiftJIS, "棚;内容\nN-01;昆布、乾燥\nN-02;あおさのり\n"},
+		sources.GB18030:     {simplifiedchinese.GB18030, "货架;内容\nN-01;干海带\nN-02;食盐，粗粒\n"},
+		sources.Windows1252: {charmap.Windows1252, "Fach;Inhalt\nN-01;Rotalge, getrocknet, 25 °C\nN-02;Gemüse für Kühlhaus – größer\n"},
+	} {
+		data, err := test.as.NewEncoder().String(test.text)
+		require.NoError(t, err)
+		table, err := sources.ReadText([]byte(data), sources.Settings{})
+		require.NoError(t, err, encoding)
+		require.Equal(t, encoding, table.Settings.Encoding, table.Notes)
+		require.Equal(t, test.text, strings.Join(append([]string{strings.Join(table.Fields, ";")}, strings.Join(table.Records[0], ";"), strings.Join(table.Records[1], ";"), ""), "\n"))
+		require.Len(t, table.Notes, 1, "a guess is told")
+		require.Contains(t, table.Notes[0], "does not tell its encoding")
+	}
+}
+
+func TestTitlesAboveTheNamesAreLeftOut(t *testing.T) {
+	const titled = "Brinewick Kelp Works\n\nStock list,October\nbin,contents,lot,shelf\nN-01,Dulse,26K104,3\nN-02,Salt,26K105,4\n"
+	table, err := sources.ReadText([]byte(titled), sources.Settings{})
+	require.NoError(t, err)
+	require.Equal(t, sources.Header("row 3"), table.Settings.Header)
+	require.Equal(t, []string{"bin", "contents", "lot", "shelf"}, table.Fields)
+	require.Len(t, table.Records, 2)
+	require.Equal(t, []string{"2 rows stand above the names, from line 1 on, and are left out."}, table.Notes)
+	table, err = sources.ReadText([]byte(titled), sources.Settings{Header: sources.HeaderNone})
+	require.NoError(t, err)
+	require.Len(t, table.Records, 5, "and none is lost where that is chosen")
+}
+
+func TestOddLinesLoseNothing(t *testing.T) {
+	table, err := sources.ReadText([]byte("sep=|\nbin|says\nN-01|a\u2028b\vc\rN-02|\"two\r\nlines\"\r\n"), sources.Settings{})
+	require.NoError(t, err)
+	require.Equal(t, [][]string{{"N-01", "a\u2028b\vc"}, {"N-02", "two\nlines"}}, table.Records)
+	require.Len(t, table.Notes, 2)
+	table, err = sources.ReadText([]byte(strings.Repeat("n", 300)+",b\n1\x00,2\n"), sources.Settings{Encoding: sources.UTF8})
+	require.NoError(t, err)
+	require.Contains(t, strings.Join(table.Notes, " "), "1 NUL character is left out")
+	require.Contains(t, strings.Join(table.Notes, " "), "The name of column 1 has 300 letters")
+}
+
+// A record more than are taken is told of, not left out.
+func TestNoRecordIsLeftOutInSilence(t *testing.T) {
+	many := "bin\n" + strings.Repeat("7\n", sources.MostRecords)
+	table, err := sources.ReadText([]byte(many), sources.Settings{Header: sources.HeaderFirst, Separator: ","})
+	require.NoError(t, err)
+	require.Len(t, table.Records, sources.MostRecords)
+	for _, quotes := range []sources.Quotes{sources.QuotesDouble, sources.QuotesNone} {
+		_, err = sources.ReadText([]byte(many+"8\n"), sources.Settings{Header: sources.HeaderFirst, Separator: ",", Quotes: quotes})
+		require.ErrorContains(t, err, "more than 1000000 records")
+	}
+	_, err = sources.ReadText([]byte(strings.Repeat(strings.Repeat(",", 499)+"\n", 20_000)), sources.Settings{})
+	require.ErrorContains(t, err, "up to 5000000 values are read")
 }
 
 func TestDemoFilesAreRead(t *testing.T) {

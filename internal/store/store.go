@@ -160,6 +160,16 @@ func IsUnreachable(err error) bool {
 		errors.Is(err, driver.ErrBadConn) || pgconn.SafeToRetry(err)
 }
 
+// IsImpossible tells whether the database, or the way to it, refused a value that it cannot hold: a number out of
+// range, a text with a NUL.
+func IsImpossible(err error) bool {
+	var refused *pgconn.PgError
+	if errors.As(err, &refused) {
+		return strings.HasPrefix(refused.Code, "22") // SQLSTATE class 22, data exception
+	}
+	return err != nil && strings.Contains(err.Error(), "unable to encode") // pgx has no type for it
+}
+
 // isTwice tells whether the database refused what would be there twice.
 func isTwice(err error) bool {
 	const uniqueViolation = "23505"

@@ -17,7 +17,18 @@ const settings = reactive<Schemas['ReadSettings']>({})
 const busy = ref(false)
 const over = ref(false)
 
-const encodings = ['UTF-8', 'UTF-16LE', 'UTF-16BE', 'Windows-1252'].map((value) => ({ value, label: value }))
+const encodings = [
+  ['UTF-8', 'UTF-8'],
+  ['Windows-1252', 'Windows-1252, western'],
+  ['Windows-1250', 'Windows-1250, central Europe'],
+  ['Windows-1251', 'Windows-1251, Cyrillic'],
+  ['CP850', 'CP850, old western'],
+  ['KOI8-R', 'KOI8-R, old Cyrillic'],
+  ['Shift-JIS', 'Shift-JIS, Japanese'],
+  ['GB18030', 'GB18030, Chinese'],
+  ['UTF-16LE', 'UTF-16LE'],
+  ['UTF-16BE', 'UTF-16BE'],
+].map(([value, label]) => ({ value, label }))
 const separators = [
   { value: ',', label: 'comma' },
   { value: ';', label: 'semicolon' },
@@ -31,6 +42,10 @@ const quotes = [
 const headers = [
   { value: 'first row', label: 'first row names the fields' },
   { value: 'none', label: 'no row of names' },
+  ...Array.from({ length: 20 }, (_, i) => ({
+    value: `row ${i + 2}`,
+    label: `row ${i + 2} names the fields`,
+  })),
 ]
 
 function form(): FormData {

@@ -1,0 +1,231 @@
+package server
+
+import (
+	"bytes"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"io"
+	"math"
+	"net/http"
+	"slices"
+	"strings"
+	"time"
+	"unicode/utf8"
+
+	"github.com/getkin/kin-openapi/openapi3"
+	"github.com/gin-gonic/gin"
+
+	"oddspool/internal/sources"
+)
+
+// Limits of what comes in, judged by the route and not by what a request calls itself; docs/limits.md tells them.
+const (
+	mostBody    = 4 << 20                   // bytes of an ordinary request
+	mostSignIn  = 8 << 10                   // of one that anybody may send
+	mostUpload  = sources.MostBytes + 1<<20 // of a file, with room for its form
+	mostDepth   = 32                        // levels of a JSON document
+	mostTokens  = 500_000                   // values, names and brackets of a JSON document
+	mostDigits  = 40                        // of a number
+	mostLetters = 200_000                   // bytes of a text
+	mostFaults  = 50                        // of a design that are told at once
+	bodyTime    = 15 * time.Second          // for a body to come in
+	uploadTime  = 3 * time.Minute
+)
+
+// A bound is what a route takes in.
+type bound struct {
+	types []string // of its body; none: it takes none
+	most  int64
+	time  time.Duration
+}
+
+// boundOf reads it from the contract.
+func boundOf(path string, operation *openapi3.Operation) bound {
+	b := bound{most: mostBody, time: bodyTime}
+	if path == signInPath {
+		b.most = mostSignIn
+	}
+	if operation.RequestBody == nil {
+		return b
+	}
+	for name := range operation.RequestBody.Value.Content {
+		b.types = append(b.types, name)
+		if strings.HasPrefix(name, "multipart/") {
+			b.most, b.time = mostUpload, uploadTime
+		}
+	}
+	return b
+}
+
+// boundIntegers bounds every integer of the contract that has no bounds of its own to what the database holds.
+func boundIntegers(contract *openapi3.T) {
+	most := float64(math.MaxInt32)
+	seen := map[*openapi3.Schema]bool{}
+	var walk func(ref *openapi3.SchemaRef)
+	walk = func(ref *openapi3.SchemaRef) {
+		if ref == nil || ref.Value == nil || seen[ref.Value] {
+			return
+		}
+		s := ref.Value
+		seen[s] = true
+		if s.Type.Is("integer") && s.Format == "" {
+			if s.Max == nil {
+				s.Max = &most
+			}
+			if s.Min == nil {
+				least := -most
+				s.Min = &least
+			}
+		}
+		walk(s.Items)
+		walk(s.AdditionalProperties.Schema)
+		for _, property := range s.Properties {
+			walk(property)
+		}
+		for _, list := range []openapi3.SchemaRefs{s.AllOf, s.AnyOf, s.OneOf} {
+			for _, one := range list {
+				walk(one)
+			}
+		}
+	}
+	for _, schema := range contract.Components.Schemas {
+		walk(schema)
+	}
+	for _, item := range contract.Paths.Map() {
+		parameters := slices.Clone(item.Parameters)
+		for _, operation := range item.Operations() {
+			parameters = append(parameters, operation.Parameters...)
+		}
+		for _, parameter := range parameters {
+			walk(parameter.Value.Schema)
+		}
+	}
+}
+
+// take takes a request's body in within the bounds of its route; false when it was refused.
+func (b *bound) take(c *gin.Context) bool {
+	for name, values := range c.Request.URL.Query() {
+		for _, value := range values {
+			if why := badText(value); why != "" || badText(name) != "" {
+				writeProblem(c, http.StatusBadRequest, fmt.Sprintf("The request is not understood: %s %s.", name, why), nil)
+				return false
+			}
+		}
+	}
+	r := c.Request
+	if b.types == nil || r.ContentLength == 0 {
+		r.Body = http.NoBody
+		return true
+	}
+	if !slices.Contains(b.types, c.ContentType()) {
+		writeProblem(c, http.StatusUnsupportedMediaType, fmt.Sprintf("This takes %s.", strings.Join(b.types, " or ")), nil)
+		return false
+	}
+	if r.ContentLength > b.most {
+		writeProblem(c, http.StatusRequestEntityTooLarge, tooLarge(r.ContentLength, b.most), nil)
+		return false
+	}
+	control := http.NewResponseController(c.Writer)
+	_ = control.SetReadDeadline(time.Now().Add(b.time)) //nolint:errcheck // a test's recorder has no deadline
+	in := &takenBody{http.MaxBytesReader(c.Writer, r.Body, b.most), func() { _ = control.SetReadDeadline(time.Time{}) }}
+	r.Body = in
+	if c.ContentType() != gin.MIMEJSON {
+		return true
+	}
+	data, err := io.ReadAll(in)
+	var large *http.MaxBytesError
+	switch {
+	case errors.As(err, &large):
+		writeProblem(c, http.StatusRequestEntityTooLarge, tooLarge(0, b.most), nil)
+		return false
+	case err != nil:
+		writeProblem(c, http.StatusRequestTimeout, "The request did not come in whole, or too slowly. Send it again.", nil)
+		return false
+	}
+	if why := badJSON(data); why != "" {
+		writeProblem(c, http.StatusBadRequest, "The request is not understood: "+why+".", nil)
+		return false
+	}
+	r.Body = io.NopCloser(bytes.NewReader(data))
+	return true
+}
+
+// takenBody lets a connection wait again once a body is read, since whoever works on it may take its time.
+type takenBody struct {
+	io.ReadCloser
+	done func()
+}
+
+func (b *takenBody) Read(p []byte) (int, error) {
+	n, err := b.ReadCloser.Read(p)
+	if err != nil {
+		b.done()
+	}
+	return n, err
+}
+
+// badJSON says why a document is not worked on; empty: it may be.
+func badJSON(data []byte) string {
+	if !utf8.Valid(data) {
+		return "it is not UTF-8"
+	}
+	decoder := json.NewDecoder(bytes.NewReader(data))
+	decoder.UseNumber()
+	depth, tokens := 0, 0
+	for {
+		token, err := decoder.Token()
+		if errors.Is(err, io.EOF) && tokens > 0 && depth == 0 {
+			return ""
+		}
+		if err != nil {
+			return "it is no JSON: " + err.Error()
+		}
+		if tokens++; tokens > mostTokens {
+			return fmt.Sprintf("it has more than %d values and names", mostTokens)
+		}
+		switch t := token.(type) {
+		case json.Delim:
+			if t == '{' || t == '[' {
+				depth++
+			} else {
+				depth--
+			}
+			if depth > mostDepth {
+				return fmt.Sprintf("it is deeper than %d levels", mostDepth)
+			}
+		case json.Number:
+			if len(t) > mostDigits {
+				return fmt.Sprintf("a number has %d digits; %d are read", len(t), mostDigits)
+			}
+		case string:
+			if why := badText(t); why != "" {
+				return "a text " + why
+			}
+		}
+	}
+}
+
+// badText says what is wrong with a text; empty: nothing.
+func badText(text string) string {
+	switch {
+	case len(text) > mostLetters:
+		return fmt.Sprintf("has %d letters; %d are taken", len(text), mostLetters)
+	case !utf8.ValidString(text):
+		return "is not UTF-8"
+	case strings.ContainsRune(text, 0):
+		return "holds a NUL, which cannot be kept"
+	}
+	return ""
+}
+
+func tooLarge(size, most int64) string {
+	told := fmt.Sprintf("%d MB", most>>20)
+	if most < 1<<20 {
+		told = fmt.Sprintf("%d KB", most>>10)
+	}
+	if size <= 0 {
+		return fmt.Sprintf("This is too large: up to %s are taken at once. Split it, or leave out what no label needs.", told)
+	}
+	return fmt.Sprintf("This has %.1f MB, and up to %s are taken at once. Split it, or leave out what no label needs.", float64(size)/(1<<20), told)
+}

@@ -1,0 +1,340 @@
+package sources
+
+import (
+	"bytes"
+	"fmt"
+	"slices"
+	"strings"
+	goUnicode "unicode"
+	"unicode/utf8"
+
+	"golang.org/x/text/encoding"
+	"golang.org/x/text/encoding/charmap"
+	"golang.org/x/text/encoding/japanese"
+	"golang.org/x/text/encoding/simplifiedchinese"
+	"golang.org/x/text/encoding/unicode"
+)
+
+// An Encoding is how a file's bytes are letters.
+type Encoding string
+
+// The encodings that are found and can be chosen.
+const (
+	UTF8        Encoding = "UTF-8"
+	UTF16LE     Encoding = "UTF-16LE"
+	UTF16BE     Encoding = "UTF-16BE"
+	Windows1252 Encoding = "Windows-1252"
+	Windows1250 Encoding = "Windows-1250"
+	Windows1251 Encoding = "Windows-1251"
+	CodePage850 Encoding = "CP850"
+	KOI8R       Encoding = "KOI8-R"
+	ShiftJIS    Encoding = "Shift-JIS"
+	GB18030     Encoding = "GB18030"
+)
+
+// letters are the letters that words in an encoding are usually made of.
+type letters string
+
+const (
+	western  letters = "äöüßÄÖÜéèêëàâáãçñóòôõíìîïúùûåøæÅØÆœÉÈÊÀÁÂÇÑÓÔÕÍÎÚÛŒ"
+	central  letters = "ąćęłńóśźżĄĆĘŁŃÓŚŹŻáčďéěíňřšťúůýžÁČĎÉĚÍŇŘŠŤÚŮÝŽőűŐŰäöüßÄÖÜôľĺŕăâîşţŞŢđĐ"
+	cyrillic letters = "абвгдежзийклмнопрстуфхцчшщъыьэюяёАБВГДЕЖЗИЙКЛМНОПРСТУФХЦЧШЩЪЫЬЭЮЯЁ"
+	frequent         = "оеаинтсрвлкОЕАИНТСРВЛК" // in Cyrillic writing
+	rare             = "щъэфцёыщюЩЪЭФЦЁЫЮ"
+	signs            = "°±½¼¾²³µ€§×–—…„“”‘’«»№™®©·•¿¡"
+	quoting          = "–—…„“”‘’«»"
+)
+
+type known struct {
+	name    Encoding
+	is      encoding.Encoding
+	letters letters
+}
+
+// encodings are those that text in bytes may have, in the order in which equals are preferred.
+var encodings = []known{
+	{Windows1252, charmap.Windows1252, western}, {Windows1250, charmap.Windows1250, central}, {Windows1251, charmap.Windows1251, cyrillic},
+	{CodePage850, charmap.CodePage850, western}, {KOI8R, charmap.KOI8R, cyrillic}, {ShiftJIS, japanese.ShiftJIS, ""}, {GB18030, simplifiedchinese.GB18030, ""},
+	{UTF16LE, unicode.UTF16(unicode.LittleEndian, unicode.IgnoreBOM), ""}, {UTF16BE, unicode.UTF16(unicode.BigEndian, unicode.IgnoreBOM), ""},
+}
+
+// decode turns bytes into UTF-8 and notes the encoding.
+func (t *Table) decode(data []byte) ([]byte, error) {
+	chosen := t.Settings.Encoding
+	for _, mark := range []struct {
+		bytes    string
+		encoding Encoding
+	}{{"\xef\xbb\xbf", UTF8}, {"\xff\xfe", UTF16LE}, {"\xfe\xff", UTF16BE}} {
+		if bytes.HasPrefix(data, []byte(mark.bytes)) && (chosen == "" || chosen == mark.encoding) {
+			data, chosen = data[len(mark.bytes):], mark.encoding
+			break
+		}
+	}
+	if other := otherThanRows(data); other != "" {
+		return nil, &FileError{Text: other}
+	}
+	if chosen == "" {
+		var err error
+		if chosen, err = t.guess(data); err != nil {
+			return nil, err
+		}
+	}
+	t.Settings.Encoding = chosen
+	text := data
+	if chosen != UTF8 {
+		at := slices.IndexFunc(encodings, func(e known) bool { return e.name == chosen })
+		if at < 0 {
+			return nil, &FileError{Text: fmt.Sprintf("The encoding %q is not known; choose UTF-8, UTF-16LE, UTF-16BE or %s.", chosen, names())}
+		}
+		var err error
+		if text, err = encodings[at].is.NewDecoder().Bytes(data); err != nil {
+			return nil, &FileError{Text: fmt.Sprintf("The file cannot be read as %s: %v. Choose another encoding.", chosen, err)}
+		}
+		if bad := bytes.Index(text, []byte("\uFFFD")); bad >= 0 {
+			return nil, &FileError{Line: lineAt(text, bad), Text: fmt.Sprintf("The file is not %s here. Choose another encoding.", chosen)}
+		}
+		if utf8.Valid(data) && !ascii(data) {
+			t.note("The file is valid UTF-8 and is read as %s, as was chosen: see that its letters are right.", chosen)
+		}
+	} else if !utf8.Valid(text) {
+		return nil, &FileError{Line: firstInvalid(text), Text: "The file is not UTF-8 here. Choose another encoding, such as Windows-1252."}
+	}
+	if nul := bytes.Count(text, []byte{0}); nul > 0 { // PostgreSQL holds none, and no label shows one
+		t.note("%s left out.", count(nul, "NUL character is", "NUL characters are"))
+		text = bytes.ReplaceAll(text, []byte{0}, nil)
+	}
+	if at := bytes.IndexFunc(text, control); at >= 0 {
+		return nil, &FileError{Line: lineAt(text, at), Text: fmt.Sprintf("Read as %s, a control character stands here that no text has. Choose another encoding, or another file.", chosen)}
+	}
+	return text, nil
+}
+
+func names() string {
+	var list []string
+	for _, e := range encodings {
+		if e.letters != "" || e.name == ShiftJIS {
+			list = append(list, string(e.name))
+		}
+	}
+	return strings.Join(list, ", ") + " or " + string(GB18030)
+}
+
+// control tells whether a rune is a control character that no text has. Those that part what belongs together, and
+// vertical tabs, stand in data.
+func control(r rune) bool {
+	return r < 0x09 || r > 0x0d && r < 0x1c || r == 0x7f || r >= 0x80 && r < 0xa0 && r != 0x85
+}
+
+func ascii(data []byte) bool {
+	return !slices.ContainsFunc(data, func(b byte) bool { return b >= 0x80 })
+}
+
+func lineAt(data []byte, at int) int { return 1 + bytes.Count(data[:at], []byte{'\n'}) }
+
+// guess finds the encoding of unmarked bytes. Where another is nearly as likely, a note asks.
+func (t *Table) guess(data []byte) (Encoding, error) {
+	head := data[:min(len(data), 64<<10)]
+	var even, odd int
+	for i, b := range head {
+		if b == 0 {
+			if i%2 == 0 {
+				even++
+			} else {
+				odd++
+			}
+		}
+	}
+	switch half := len(head) / 2; {
+	case odd*5 > half*2 && even*20 < half:
+		return UTF16LE, nil
+	case even*5 > half*2 && odd*20 < half:
+		return UTF16BE, nil
+	case even+odd > 0 || bytes.ContainsFunc(head, func(r rune) bool { return r < 0x80 && control(r) }):
+		return "", &FileError{Text: "This is no text but binary data. Save the records as CSV and choose that file."}
+	case utf8.Valid(data):
+		return UTF8, nil
+	}
+	if whole, broken := sequences(data); whole > 4*broken {
+		return "", &FileError{Line: firstInvalid(data), Text: fmt.Sprintf("The file is UTF-8 but for %s, here first. Mend it, or choose the encoding by hand.", count(broken, "byte", "bytes"))}
+	}
+	return t.likeliest(sample(data)), nil
+}
+
+// sequences counts the letters of several bytes, as UTF-8 has them, and the bytes that are none.
+func sequences(data []byte) (whole, broken int) {
+	for len(data) > 0 {
+		r, size := utf8.DecodeRune(data)
+		switch {
+		case r == utf8.RuneError && size == 1:
+			broken++
+		case size > 1:
+			whole++
+		}
+		data = data[size:]
+	}
+	return whole, broken
+}
+
+// sample returns lines with bytes beyond ASCII.
+func sample(data []byte) []byte {
+	const most = 64 << 10
+	var out []byte
+	for line := range bytes.Lines(data) {
+		if !ascii(line) {
+			if out = append(out, line...); len(out) > most {
+				break
+			}
+		}
+	}
+	return out
+}
+
+// likeliest returns the encoding in which bytes make the likeliest words.
+func (t *Table) likeliest(data []byte) Encoding {
+	type reading struct {
+		name  Encoding
+		text  string
+		score float64
+	}
+	var best, second reading
+	for _, e := range encodings {
+		if e.name == UTF16LE || e.name == UTF16BE {
+			continue
+		}
+		text, err := e.is.NewDecoder().String(string(data))
+		if err != nil || strings.ContainsFunc(text, func(r rune) bool { return r == utf8.RuneError || control(r) }) {
+			continue
+		}
+		score := likely(text, e.letters)
+		switch {
+		case best.name == "" || score > best.score:
+			best, second = reading{e.name, text, score}, best
+		case text != best.text && (second.name == "" || score > second.score):
+			second = reading{e.name, text, score}
+		}
+	}
+	if best.name == "" {
+		return Windows1252 // of which the reader then says what is wrong
+	}
+	word := wordBeyondASCII(best.text)
+	if second.name != "" && second.text != best.text && (second.score > best.score*0.6 || best.score <= 0) {
+		t.note("The file does not tell its encoding. Read as %s it says “%s”; as %s it would say “%s”. Choose which is right.", best.name, word, second.name, wordBeyondASCII(second.text))
+	} else {
+		t.note("The file does not tell its encoding; it is read as %s, which makes “%s”. If that is wrong, choose another.", best.name, word)
+	}
+	return best.name
+}
+
+// wordBeyondASCII returns the first word that has a letter beyond ASCII.
+func wordBeyondASCII(text string) string {
+	words := strings.FieldsFunc(text, func(r rune) bool { return goUnicode.IsSpace(r) || strings.ContainsRune(",;|\"", r) })
+	for _, word := range words {
+		if !ascii([]byte(word)) {
+			const most = 40
+			if runes := []rune(word); len(runes) > most {
+				return string(runes[:most]) + "…"
+			}
+			return word
+		}
+	}
+	return text
+}
+
+// likely scores how much a text looks like words.
+func likely(text string, usual letters) (score float64) {
+	runes := []rune(text)
+	at := func(i int) rune {
+		if i < 0 || i >= len(runes) {
+			return ' '
+		}
+		return runes[i]
+	}
+	row := 0 // letters beyond ASCII one after the other
+	for i, r := range runes {
+		if r < 0x80 {
+			if goUnicode.IsUpper(r) && at(i-1) >= 0x80 && goUnicode.IsLower(at(i-1)) {
+				score -= 2
+			}
+			row = 0
+			continue
+		}
+		before, after := at(i-1), at(i+1)
+		switch {
+		case usual == "":
+			score += likelyEastern(r)
+			continue
+		case goUnicode.IsLetter(r):
+			row++
+			if strings.ContainsRune(string(usual), r) {
+				score += 2
+			} else {
+				score--
+			}
+			if goUnicode.IsUpper(r) && goUnicode.IsLower(before) {
+				score -= 2
+			}
+			if usual == cyrillic {
+				if before < 0x80 && goUnicode.IsLetter(before) || after < 0x80 && goUnicode.IsLetter(after) {
+					score -= 4 // two scripts in a word
+				}
+				if strings.ContainsRune(frequent, r) {
+					score += 0.5
+				} else if strings.ContainsRune(rare, r) {
+					score -= 0.5
+				}
+			} else if row > 2 {
+				score -= 3
+			}
+		case r >= 0x2500 && r < 0x25a0: // lines and blocks
+			score -= 4
+		case strings.ContainsRune(quoting, r):
+		case goUnicode.IsLetter(before) && goUnicode.IsLetter(after):
+			score -= 3
+		case goUnicode.IsLetter(before) || goUnicode.IsLetter(after):
+			score -= 2
+		case strings.ContainsRune(signs, r):
+			score += 0.5
+		default:
+			score -= 2
+		}
+	}
+	return score
+}
+
+// likelyEastern scores a letter of East Asian writing: kana, and ideographs by whether they are among those in daily use,
+// which GB 2312 and JIS X 0208 have in their first levels.
+func likelyEastern(r rune) float64 {
+	switch {
+	case r >= 0x3040 && r < 0x3100:
+		return 4
+	case r >= 0xff61 && r < 0xffa0: // half-width katakana
+		return -0.5
+	case r >= 0x3000 && r < 0x3020, r >= 0xff01 && r < 0xff61:
+		return 2
+	case r >= 0x4e00 && r < 0xa000:
+		first := func(e encoding.Encoding, from, to byte) bool {
+			b, err := e.NewEncoder().Bytes([]byte(string(r)))
+			return err == nil && len(b) == 2 && b[0] >= from && b[0] <= to
+		}
+		if first(simplifiedchinese.GBK, 0xb0, 0xd7) || first(japanese.ShiftJIS, 0x88, 0x97) {
+			return 3
+		}
+		return 0
+	}
+	return -2
+}
+
+func firstInvalid(data []byte) int {
+	line := 1
+	for len(data) > 0 {
+		r, size := utf8.DecodeRune(data)
+		if r == utf8.RuneError && size == 1 {
+			break
+		}
+		if r == '\n' {
+			line++
+		}
+		data = data[size:]
+	}
+	return line
+}
