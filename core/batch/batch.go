@@ -156,7 +156,7 @@ func ParseRange(text string, last int) ([]int, error) {
 	if last == 0 || text == None {
 		return nil, nil
 	}
-	chosen := make([]bool, last)
+	begins := make([]int, last+1) // how many ranges begin at a record, less those that ended before it
 	for part := range strings.SplitSeq(text, ",") {
 		part = strings.TrimSpace(part)
 		from, to, isRange := strings.Cut(strings.ReplaceAll(part, "–", "-"), "-")
@@ -174,13 +174,13 @@ func ParseRange(text string, last int) ([]int, error) {
 		if err != nil || first < 1 || end < first || end > last {
 			return nil, &RangeError{Text: part, Last: last}
 		}
-		for i := first; i <= end; i++ {
-			chosen[i-1] = true
-		}
+		begins[first-1]++
+		begins[end]--
 	}
 	var numbers []int
-	for i, is := range chosen {
-		if is {
+	in := 0
+	for i, n := range begins[:last] {
+		if in += n; in > 0 {
 			numbers = append(numbers, i+1)
 		}
 	}

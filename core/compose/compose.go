@@ -4,6 +4,7 @@ package compose
 
 import (
 	"slices"
+	"strings"
 
 	"oddspool/core/design"
 	"oddspool/core/gs1"
@@ -74,6 +75,7 @@ type Part struct {
 	TooTall int        // and across it
 	PerEm   int        // size of type it was set in, 64ths of a dot
 	Missing []rune     // characters that no typeface has
+	CutOff  int        // letters beyond MostLetters, which are not drawn
 
 	CodeError error // why the code could not be made: a *symbology.DataError
 	ID        symbology.ID
@@ -347,6 +349,17 @@ func (c *Composer) fill(l *Label, i int, record []string) {
 // say joins what the element says for a record. When it has fields and all of them are empty it
 // says nothing, whatever stands around them.
 func (c *Composer) say(part *Part, e *element, record []string) {
+	c.put(part, e, record)
+	if len(part.Says) > MostLetters {
+		part.CutOff = len(part.Says) - MostLetters
+		part.Says = strings.ToValidUTF8(part.Says[:MostLetters], "")
+	}
+}
+
+// MostLetters is how many bytes of a text are drawn, or put into a code: more than any label can show.
+const MostLetters = 5000
+
+func (c *Composer) put(part *Part, e *element, record []string) {
 	if len(e.pieces) == 1 && e.pieces[0].field >= 0 { // one field: no joining, no copy
 		if part.Says = value(record, e.pieces[0].field); part.Says == "" {
 			part.Blank = e.pieces[0].name

@@ -94,3 +94,6 @@ func (p *Press) Page(page, label render.Layers, records [][]string, from int) {
 func (p *Press) OnWeb(b render.Box) render.Box {
 	return b.Turned(p.composer.design.Turn, p.pieceW, p.pieceH)
 }
+
+// Last returns the label last drawn.
+func (p *Press) Last() *Label { return &p.label }

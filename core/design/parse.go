@@ -15,6 +15,7 @@ import (
 	"golang.org/x/text/message"
 
 	"oddspool/core/measure"
+	"oddspool/core/stock"
 )
 
 //go:generate cp design.schema.json ../../docs/design.schema.json
@@ -140,14 +141,17 @@ func (d *Design) Check() []Fault {
 	if faults == nil {
 		w, l := d.Stock.PageSize()
 		l = max(l, d.Stock.LongestPiece())
-		if dots := area(w, l, d.Printer.Resolution); dots > MaxDots {
+		if dots := area(w, l, d.Printer.Resolution); dots*max(d.inks(), 1) > MaxDots {
 			faults = append(faults, Fault{"stock", fmt.Sprintf(
-				"A label of %v × %v at %v has %d million dots; Odd Spool draws up to %d million.",
-				w, l, d.Printer.Resolution, dots/1_000_000, MaxDots/1_000_000)})
+				"A label of %v × %v at %v in %d inks has %d million dots; Odd Spool draws up to %d million.",
+				w, l, d.Printer.Resolution, max(d.inks(), 1), dots*max(d.inks(), 1)/1_000_000, MaxDots/1_000_000)})
 		}
 	}
 	if most := d.Stock.MostLegends(); d.Repeat < 0 || d.Repeat > most {
 		faults = append(faults, Fault{"repeat", fmt.Sprintf("The legend stands %d times on a piece; on this stock it can 1 to %d times.", d.Repeat, most)})
+	}
+	if inks := d.inks(); faults == nil && inks > MostInks {
+		faults = append(faults, Fault{"elements", fmt.Sprintf("The elements have %d different inks; up to %d are printed.", inks, MostInks)})
 	}
 	seen := map[string]int{}
 	for i, element := range d.Elements {
@@ -164,6 +168,18 @@ func (d *Design) Check() []Fault {
 		}
 	}
 	return faults
+}
+
+// MostInks is how many inks a design may have: each is a plane of its own.
+const MostInks = 8
+
+// inks counts the different inks of the elements.
+func (d *Design) inks() int {
+	inks := map[stock.Ink]bool{}
+	for _, element := range d.Elements {
+		inks[element.Ink] = true
+	}
+	return len(inks)
 }
 
 // MaxDots is the most dots one label may have: 512 mm x 512 mm at 24 dots/mm, 19 MB a plane.

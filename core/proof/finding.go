@@ -5,6 +5,7 @@ package proof
 
 import (
 	"fmt"
+	"strings"
 
 	"oddspool/core/compose"
 	"oddspool/core/design"
@@ -63,6 +64,10 @@ const (
 	GS1Lacks    Kind = "gs1-lacks"    // GS1 data needs other data with it
 	QuietCut    Kind = "quiet-cut"    // a quiet zone is not free
 	ReadsOther  Kind = "reads-other"  // read back, a code says something else or nothing
+	Overlap     Kind = "overlap"      // a text lies over another element
+	Spaces      Kind = "spaces"       // a code begins or ends with white space
+	Twice       Kind = "twice"        // a code says the same on two records
+	BlankLabel  Kind = "blank-label"  // nothing is on it
 )
 
 // A Finding is one thing wrong with one label.
@@ -89,10 +94,20 @@ type Checker struct {
 	areas    []stock.Area   // what can be printed, in each place of a page that differs
 	lengths  measure.Length // of all pieces looked at
 	elements []gs1.Element  // of all GS1 data on a label
+	pairs    [][2]int       // of elements that may lie over each other
+	shiftX   int            // dots that the set-up moves the print across the web
+	shiftY   int            // and along it
 }
 
-// NewChecker prepares a checker for records with the given fields. Its error is that of compose.New.
+// NewChecker prepares a checker for records with the given fields, of labels that are printed as their printer is set. Its
+// error is that of compose.New.
 func NewChecker(d *design.Design, fields []string) (*Checker, error) {
+	return NewCheckerWith(d, fields, stock.Setup{})
+}
+
+// NewCheckerWith does as NewChecker does, for labels that are printed with a set-up: what its offsets move is looked at where it
+// comes to lie.
+func NewCheckerWith(d *design.Design, fields []string, setup stock.Setup) (*Checker, error) {
 	composer, err := compose.New(d, fields)
 	if err != nil {
 		return nil, err
@@ -101,8 +116,10 @@ func NewChecker(d *design.Design, fields []string) (*Checker, error) {
 	c := &Checker{design: d, composer: composer, press: press, layers: press.NewLayers(), inks: stock.Inks(d.Stock, d.Printer)}
 	c.frame.W, c.frame.H = composer.Size()
 	c.dark = darkLayers(composer.Palette())
+	c.pairs = overlaps(d, composer)
+	c.shiftX, c.shiftY = d.Printer.Resolution.Dots(setup.Across), d.Printer.Resolution.Dots(setup.Along)
 	for place := range d.Stock.PerPage() {
-		area := stock.Printable(d.Stock, d.Printer, stock.Setup{}, place)
+		area := stock.Printable(d.Stock, d.Printer, stock.Setup{Bleed: setup.Bleed}, place)
 		if place == 0 || area.Left != c.areas[0].Left || area.Right != c.areas[0].Right {
 			c.areas = append(c.areas, area)
 		}
@@ -116,7 +133,8 @@ func (c *Checker) Composer() *compose.Composer { return c.composer }
 // Clone returns a checker of the same design for another goroutine.
 func (c *Checker) Clone() *Checker {
 	press := c.press.Clone()
-	return &Checker{design: c.design, composer: c.composer.Clone(), press: press, layers: press.NewLayers(), frame: c.frame, inks: c.inks, dark: c.dark, areas: c.areas}
+	return &Checker{design: c.design, composer: c.composer.Clone(), press: press, layers: press.NewLayers(), frame: c.frame, inks: c.inks, dark: c.dark, areas: c.areas,
+		pairs: c.pairs, shiftX: c.shiftX, shiftY: c.shiftY}
 }
 
 // Label composes, draws and reads back the label of one record, numbered from 1, and appends what
@@ -160,6 +178,9 @@ func (c *Checker) Look(findings []Finding, number int, record []string) ([]Findi
 			continue
 		}
 		c.ink(element, say)
+		if part.Says != "" || len(element.Says) == 0 {
+			c.seen(i, element, say)
+		}
 		c.words(part, element, say)
 		if label.Over > 0 && i == label.Last {
 			say(Error, TooLong, fmt.Sprintf("This makes the piece %s longer than the %v it can be.", c.tenths(label.Over), c.design.Stock.LongestPiece()),
@@ -174,7 +195,14 @@ func (c *Checker) Look(findings []Finding, number int, record []string) ([]Findi
 			if err := gs1.Lacking(part.Symbol.Elements, elements); err != nil {
 				say(Error, GS1Lacks, err.Error(), "Add it to this code, or put a code that holds it on the label.")
 			}
+			if strings.TrimSpace(part.Says) != part.Says {
+				say(Warning, Spaces, "The code begins or ends with white space, which readers pass on.", "Take it away in the record, or in what the code says.")
+			}
 		}
+	}
+	findings = c.over(findings, number, label)
+	if c.blank() {
+		findings = append(findings, Finding{Error, BlankLabel, number, "", "Nothing is on this label.", "Fill the record, or leave it out of the run."})
 	}
 	return findings, label, c.layers
 }
@@ -231,6 +259,9 @@ func (c *Checker) tenths(dots int) string {
 }
 
 func (c *Checker) words(part *compose.Part, element *design.Element, say sayer) {
+	if part.CutOff > 0 {
+		say(Error, TooLong, fmt.Sprintf("This says %d letters, and up to %d are drawn.", len(part.Says)+part.CutOff, compose.MostLetters), "Say less.")
+	}
 	if len(part.Missing) > 0 {
 		say(Error, NoGlyph, fmt.Sprintf("No typeface here has “%c” (U+%04X).", part.Missing[0], part.Missing[0]),
 			"Write it in another way in the record.")
@@ -260,7 +291,9 @@ func (c *Checker) edges(part *compose.Part, element *design.Element, say sayer) 
 	}
 	shared := box.And(c.frame)
 	if shared == box {
-		c.reach(box, say)
+		if !c.moved(box, "this", say) && !c.outline(box, element, say) {
+			c.reach(box, say)
+		}
 		return
 	}
 	if shared.Empty() {
@@ -289,6 +322,7 @@ func (c *Checker) reach(box render.Box, say sayer) {
 	times, stepX, stepY := c.composer.Copies()
 	for n := range times {
 		onWeb := c.press.OnWeb(render.Box{X: box.X + n*stepX, Y: box.Y + n*stepY, W: box.W, H: box.H})
+		onWeb.X, onWeb.Y = onWeb.X+c.shiftX, onWeb.Y+c.shiftY
 		for _, area := range c.areas {
 			if area.Holds(onWeb.X, onWeb.Y, onWeb.W, onWeb.H) {
 				continue
@@ -331,6 +365,8 @@ func (c *Checker) code(part *compose.Part, i int, seen *render.Plane, say sayer)
 	} else if !c.quiet(part, seen) {
 		say(Error, QuietCut, fmt.Sprintf("Something stands in its quiet zone, which needs %d modules (%s).",
 			part.Symbol.QuietBefore, c.tenths(part.Symbol.QuietBefore*part.Module)), "Move it or what stands there.")
+	} else if c.moved(part.Quiet, "its quiet zone", say) {
+		return
 	} else if part.TooWide > 0 {
 		say(Warning, CodeTooBig, fmt.Sprintf("The code is %s wider than its box.", c.tenths(part.TooWide)),
 			"Make the box wider, or choose a smaller module.")

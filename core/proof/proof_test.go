@@ -59,7 +59,7 @@ func TestFindings(t *testing.T) {
 		"no glyph":            {[]design.Element{text(3*mm, 3*mm, 40*mm, 5*mm)}, []string{"\U00013000", data}, proof.NoGlyph, proof.Error, "U+13000"},
 		"empty field":         {[]design.Element{text(3*mm, 3*mm, 40*mm, 5*mm)}, []string{"", data}, proof.Empty, proof.Error, "contents is empty."},
 		"empty part":          {[]design.Element{at(text(3*mm, 3*mm, 40*mm, 5*mm), func(e *design.Element) { e.Says = []design.Piece{{Text: "Lot "}, {Field: "contents"}} })}, []string{"", data}, proof.Empty, proof.Error, "contents is empty."},
-		"left out":            {[]design.Element{at(text(90*mm, 3*mm, 40*mm, 5*mm), func(e *design.Element) { e.IfEmpty = design.LeaveOut })}, []string{"", data}, "", 0, ""},
+		"left out":            {[]design.Element{line(3*mm, 3*mm, 10*mm, mm), at(text(90*mm, 3*mm, 40*mm, 5*mm), func(e *design.Element) { e.IfEmpty = design.LeaveOut })}, []string{"", data}, "", 0, ""},
 		"field gone":          {[]design.Element{at(good, func(e *design.Element) { e.Says = []design.Piece{{Field: "shed"}} })}, []string{contents, data}, proof.FieldGone, proof.Error, `no field "shed"`},
 		"cannot be encoded":   {[]design.Element{good}, []string{contents, "R昆d"}, proof.BadData, proof.Error, "“昆” (character 2)"},
 		"off the label":       {[]design.Element{line(80*mm, 3*mm, 10*mm, mm)}, nil, proof.OffLabel, proof.Error, "lies off the label"},
@@ -72,6 +72,11 @@ func TestFindings(t *testing.T) {
 		"crossed bars":        {[]design.Element{good, line(20*mm, 15*mm, 20*mm, mm)}, []string{contents, data}, proof.ReadsOther, proof.Error, "not the same from end to end"},
 		"covered bars":        {[]design.Element{good, line(20*mm, 5*mm, 2*mm, 30*mm)}, []string{contents, data}, proof.ReadsOther, proof.Error, "says nothing"},
 		"no room for bars":    {[]design.Element{code(3*mm, 10*mm, 70*mm, 2*mm)}, []string{contents, data}, proof.CodeTooBig, proof.Error, "no room for bars"},
+		"blank":               {[]design.Element{at(text(9*mm, 3*mm, 40*mm, 5*mm), func(e *design.Element) { e.IfEmpty = design.LeaveOut })}, []string{"", data}, proof.BlankLabel, proof.Error, "Nothing is on this label."},
+		"text over text":      {[]design.Element{text(3*mm, 3*mm, 40*mm, 5*mm), at(text(6*mm, 4*mm, 40*mm, 5*mm), func(e *design.Element) { e.ID = "second" })}, []string{contents, data}, proof.Overlap, proof.Warning, "This lies over"},
+		"text over a line":    {[]design.Element{text(3*mm, 3*mm, 40*mm, 5*mm), line(3*mm, 5*mm, 40*mm, mm)}, []string{contents, data}, proof.Overlap, proof.Warning, "This lies over"},
+		"lines of text":       {[]design.Element{text(3*mm, 3*mm, 40*mm, 5*mm), at(text(3*mm, 7*mm, 40*mm, 5*mm), func(e *design.Element) { e.ID = "second" })}, []string{contents, data}, "", 0, ""},
+		"space at the end":    {[]design.Element{good}, []string{contents, data + " "}, proof.Spaces, proof.Warning, "white space"},
 		"nothing said":        {[]design.Element{at(good, func(e *design.Element) { e.Says = nil })}, []string{contents, data}, proof.Empty, proof.Error, "Nothing is said here yet."},
 	} {
 		for _, turn := range []measure.Turn{0, 90, 180, 270} { // of the artwork on the web
@@ -211,4 +216,88 @@ func ExampleChecker_Label() {
 		fmt.Printf("Record %d: %s\n", f.Record, f.Text)
 	}
 	// Output: Record 812: Text is 33.2 mm too long for its box.
+}
+
+// What a piece is cut to is its real outline: a text in the corner of a round label is cut off, one in the middle is not.
+func TestRealOutlinesAreLookedAt(t *testing.T) {
+	round := func(x, y measure.Length) *design.Design {
+		d := label(text(x, y, 30*mm, 5*mm))
+		d.Stock.Shape, d.Stock.CornerRadius, d.Stock.Width, d.Stock.Length = stock.Circle, 0, 60*mm, 60*mm
+		return d
+	}
+	rounded := label(text(0, 0, 40*mm, 5*mm), line(20*mm, 20*mm, 10*mm, mm))
+	rounded.Stock.Shape, rounded.Stock.CornerRadius = stock.Rounded, 6*mm
+	run := label(line(0, 0, 76*mm, 4*mm))
+	run.Stock.Shape, run.Stock.CornerRadius = stock.Rounded, 3*mm
+	for name, test := range map[string]struct {
+		d    *design.Design
+		want []proof.Level
+	}{
+		"corner of a round label": {round(mm, mm), []proof.Level{proof.Error}},
+		"middle of a round label": {round(16*mm, 27*mm), nil},
+		"a rounded corner":        {rounded, []proof.Level{proof.Error}},
+		"a band that may run out": {run, []proof.Level{proof.Warning}},
+	} {
+		for _, turn := range []measure.Turn{0, 180} {
+			test.d.Turn = turn
+			checker, err := proof.NewChecker(test.d, fields)
+			require.NoError(t, err)
+			var got []proof.Level
+			for _, f := range checker.Label(nil, 1, []string{"Rødalge", "x"}) {
+				require.Equal(t, proof.OffLabel, f.Kind, "%s: %s", name, f.Text)
+				require.Contains(t, f.Text, "outline")
+				got = append(got, f.Level)
+			}
+			require.Equal(t, test.want, got, name)
+		}
+	}
+}
+
+// What a set-up moves over the edge of the label is found before it is printed.
+func TestOffsetsOfTheSetupAreLookedAt(t *testing.T) {
+	d := label(text(3*mm, 3*mm, 40*mm, 5*mm), code(3*mm, 10*mm, 70*mm, 20*mm))
+	for setup, want := range map[stock.Setup]bool{{}: false, {Across: mm, Along: mm}: false, {Across: 30 * mm}: true, {Across: -30 * mm}: true, {Along: -12 * mm}: true} {
+		for _, turn := range []measure.Turn{0, 180} {
+			d.Turn = turn
+			report, err := proof.AllWith(context.Background(), d, fields, [][]string{{"Rødalge", "952N0307B"}}, setup)
+			require.NoError(t, err)
+			require.Equal(t, want, report.Errors() > 0, "%+v turned %d: %+v", setup, turn, report.Groups)
+			if want {
+				require.Contains(t, report.Groups[0].Text, "With the offsets of the print set-up")
+			}
+		}
+	}
+}
+
+// Ink that does not show, or hardly, is said so.
+func TestInkThatDoesNotShow(t *testing.T) {
+	for ink, want := range map[stock.Ink]proof.Level{stock.Black: proof.Fine, stock.White: proof.Error, "yellow": proof.Warning, stock.Red: proof.Fine} {
+		d := label(text(3*mm, 3*mm, 40*mm, 5*mm))
+		d.Printer.Inks = []stock.Ink{ink}
+		d.Elements[0].Ink = ink
+		report, err := proof.All(context.Background(), d, fields, [][]string{{"Rødalge", "x"}})
+		require.NoError(t, err)
+		require.Equal(t, want, report.Worst[0], "%s: %+v", ink, report.Groups)
+	}
+}
+
+// A serial number that two records have is told of; the number of a product may stand on many labels.
+func TestCodesThatSayTheSameTwice(t *testing.T) {
+	d := label(code(3*mm, 10*mm, 70*mm, 20*mm))
+	records := [][]string{{"a", "952N01"}, {"b", "952N02"}, {"c", "952N01"}}
+	report, err := proof.All(context.Background(), d, fields, records)
+	require.NoError(t, err)
+	require.Len(t, report.Groups, 1)
+	require.Equal(t, []any{proof.Twice, proof.Warning, []int{3}}, []any{report.Groups[0].Kind, report.Groups[0].Level, report.Groups[0].Records})
+	require.Contains(t, report.Groups[0].Text, "record 1")
+	for symbology, data := range map[string]string{"ean13": "9521234567899", "gs1-128": "(01)09521234567899(10)A1"} {
+		d.Elements[0].Code.Symbology = symbology
+		report, err = proof.All(context.Background(), d, fields, [][]string{{"a", data}, {"b", data}})
+		require.NoError(t, err)
+		require.False(t, slices.ContainsFunc(report.Groups, func(g *proof.Group) bool { return g.Kind == proof.Twice }), symbology)
+	}
+	d.Elements[0].Code.Symbology = "gs1-128"
+	report, err = proof.All(context.Background(), d, fields, [][]string{{"a", "(21)A1"}, {"b", "(21)A1"}})
+	require.NoError(t, err)
+	require.True(t, slices.ContainsFunc(report.Groups, func(g *proof.Group) bool { return g.Kind == proof.Twice }))
 }

@@ -9,6 +9,7 @@ import (
 
 	"oddspool/core/design"
 	"oddspool/core/measure"
+	"oddspool/core/stock"
 )
 
 // A Group is the same finding on several records: the same kind at the same element.
@@ -53,12 +54,18 @@ const chunk = 256
 // All looks at the labels of all records and returns what is wrong, or the context's error. Its
 // other errors are those of compose.New.
 func All(ctx context.Context, d *design.Design, fields []string, records [][]string) (*Report, error) {
-	first, err := NewChecker(d, fields)
+	return AllWith(ctx, d, fields, records, stock.Setup{})
+}
+
+// AllWith does as All does, of labels that are printed with a set-up.
+func AllWith(ctx context.Context, d *design.Design, fields []string, records [][]string, setup stock.Setup) (*Report, error) {
+	first, err := NewCheckerWith(d, fields, setup)
 	if err != nil {
 		return nil, err
 	}
 	chunks := (len(records) + chunk - 1) / chunk
 	found := make([][]Finding, chunks)
+	repeats := newRepeats(d, len(records))
 	codes, lengths := make([]int, chunks), make([]measure.Length, len(records))
 	next := make(chan int, chunks)
 	for i := range chunks {
@@ -77,6 +84,7 @@ func All(ctx context.Context, d *design.Design, fields []string, records [][]str
 					before := checker.lengths
 					found[i] = checker.Label(found[i], j+1, records[j])
 					lengths[j] = checker.lengths - before
+					repeats.note(j, checker.press.Last().Parts)
 				}
 				codes[i], checker.reader.good = checker.reader.good, 0
 			}
@@ -91,6 +99,7 @@ func All(ctx context.Context, d *design.Design, fields []string, records [][]str
 		report.Codes += codes[i]
 		report.add(found[i])
 	}
+	report.add(repeats.twice())
 	slices.SortStableFunc(report.Groups, func(a, b *Group) int {
 		if a.Level != b.Level {
 			return int(b.Level - a.Level)

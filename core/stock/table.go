@@ -3,6 +3,7 @@ package stock
 import (
 	"encoding/csv"
 	"encoding/json"
+	"errors"
 	"fmt"
 	"io"
 	"maps"
@@ -55,7 +56,7 @@ func WriteTable(w io.Writer, stocks []Stock) error {
 	for _, row := range rows {
 		record := make([]string, len(header))
 		for i, name := range header {
-			record[i] = row[name]
+			record[i] = plain(row[name])
 		}
 		if err := out.Write(record); err != nil {
 			return fmt.Errorf("write stocks: %w", err)
@@ -64,6 +65,30 @@ func WriteTable(w io.Writer, stocks []Stock) error {
 	out.Flush()
 	return out.Error()
 }
+
+// plain keeps a spreadsheet from taking a text for a formula: it begins with an apostrophe, which ReadTable takes off.
+func plain(cell string) string {
+	if cell != "" && strings.ContainsRune("=+-@\t\r'", rune(cell[0])) {
+		if _, err := strconv.ParseFloat(cell, 64); err != nil {
+			return "'" + cell
+		}
+	}
+	return cell
+}
+
+// written takes off what plain put before a cell.
+func written(cell string) string {
+	if len(cell) > 1 && cell[0] == '\'' && strings.ContainsRune("=+-@\t\r'", rune(cell[1])) {
+		return cell[1:]
+	}
+	return cell
+}
+
+// Limits of a table of stocks.
+const (
+	MostStocks  = 2000
+	mostColumns = 200
+)
 
 func flatten(row map[string]string, before string, about map[string]any) {
 	for name, value := range about {
@@ -108,9 +133,19 @@ func (e *RowError) Error() string {
 func ReadTable(r io.Reader) (stocks []Stock, wrong []*RowError, err error) {
 	in := csv.NewReader(r)
 	in.FieldsPerRecord = -1
-	rows, err := in.ReadAll()
-	if err != nil {
-		return nil, nil, fmt.Errorf("this is no table of stocks: %w", err)
+	var rows [][]string
+	for {
+		row, err := in.Read()
+		if errors.Is(err, io.EOF) {
+			break
+		}
+		if err != nil {
+			return nil, nil, fmt.Errorf("this is no table of stocks: %w", err)
+		}
+		if len(rows) > MostStocks || len(row) > mostColumns {
+			return nil, nil, fmt.Errorf("this is too large for a table of stocks: up to %d stocks of %d columns are read", MostStocks, mostColumns)
+		}
+		rows = append(rows, row)
 	}
 	if len(rows) == 0 || !slices.Contains(rows[0], "number") {
 		return nil, nil, fmt.Errorf("this is no table of stocks: its first row must name the columns, with “number” among them")
@@ -138,7 +173,7 @@ func fromRow(header, record []string) (s Stock, number, text string) {
 		if i >= len(record) || strings.TrimSpace(record[i]) == "" {
 			continue
 		}
-		value, wrong := typed(name, strings.TrimSpace(record[i]))
+		value, wrong := typed(name, written(strings.TrimSpace(record[i])))
 		if wrong != "" {
 			return s, number, wrong
 		}

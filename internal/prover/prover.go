@@ -9,6 +9,7 @@ import (
 	"oddspool/core/design"
 	"oddspool/core/measure"
 	"oddspool/core/proof"
+	"oddspool/core/stock"
 	"oddspool/internal/store"
 )
 
@@ -18,6 +19,7 @@ type Found struct {
 	LeftOut []int                  `json:"leftOut"` // records that must not be printed
 	Codes   int                    `json:"codes"`
 	Lengths map[int]measure.Length `json:"lengths,omitempty"` // of the piece of each record, where pieces differ
+	Setup   stock.Setup            `json:"setup"`             // that it is printed with
 }
 
 // Kept returns what was found on a run before; nil: it was not looked at since it was prepared or changed.
@@ -32,9 +34,9 @@ func Kept(run *store.Run) (*Found, error) {
 	return &kept, nil
 }
 
-// Prove looks at the labels of a run, once: what it finds is kept with the run.
-func Prove(ctx context.Context, s *store.Store, run *store.Run) (*Found, error) {
-	if kept, err := Kept(run); kept != nil || err != nil {
+// Prove looks at the labels of a run that is printed with a set-up, once: what it finds is kept with the run.
+func Prove(ctx context.Context, s *store.Store, run *store.Run, setup stock.Setup) (*Found, error) {
+	if kept, err := Kept(run); err != nil || kept != nil && kept.Setup == setup {
 		return kept, err
 	}
 	d, err := design.Parse(run.Document)
@@ -45,11 +47,11 @@ func Prove(ctx context.Context, s *store.Store, run *store.Run) (*Found, error) 
 	if err != nil {
 		return nil, err
 	}
-	report, err := proof.All(ctx, d, run.Fields, records)
+	report, err := proof.AllWith(ctx, d, run.Fields, records, setup)
 	if err != nil {
 		return nil, err
 	}
-	found := &Found{Groups: report.Groups, Codes: report.Codes, LeftOut: []int{}}
+	found := &Found{Groups: report.Groups, Codes: report.Codes, LeftOut: []int{}, Setup: setup}
 	for i, level := range report.Worst {
 		if level == proof.Error {
 			found.LeftOut = append(found.LeftOut, numbers[i])

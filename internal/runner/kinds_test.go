@@ -100,7 +100,7 @@ func TestEveryKindOfStockIsPrintedAndReadBack(t *testing.T) {
 			p := newPlantOf(t, d, circuits(10), standin.Config{}, 1)
 			run, err := p.Run(ctx, p.run)
 			require.NoError(t, err)
-			found, err := prover.Prove(ctx, p.Store, &run)
+			found, err := prover.Prove(ctx, p.Store, &run, stock.Setup{})
 			require.NoError(t, err)
 			for _, group := range found.Groups { // bars as low as a wrap with three legends has room for
 				require.Equal(t, proof.LowBars, group.Kind)

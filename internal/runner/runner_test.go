@@ -17,6 +17,7 @@ import (
 	"oddspool/core/batch"
 	"oddspool/core/design"
 	"oddspool/core/measure"
+	"oddspool/core/stock"
 	"oddspool/internal/press"
 	"oddspool/internal/press/pwg"
 	"oddspool/internal/prover"
@@ -342,13 +343,13 @@ func TestProofOfARunIsKept(t *testing.T) {
 	p.prepare(bins(p.t), 2, p.printer.IPP(), "")
 	run, err := p.Run(ctx, p.run)
 	require.NoError(t, err)
-	found, err := prover.Prove(ctx, p.Store, &run)
+	found, err := prover.Prove(ctx, p.Store, &run, stock.Setup{})
 	require.NoError(t, err)
 	require.NotEmpty(t, found.LeftOut)
 	require.Len(t, found.Groups, 1)
 	kept, err := p.Run(ctx, p.run)
 	require.NoError(t, err)
-	again, err := prover.Prove(ctx, p.Store, &kept)
+	again, err := prover.Prove(ctx, p.Store, &kept, stock.Setup{})
 	require.NoError(t, err)
 	require.Equal(t, found, again)
 }

@@ -320,6 +320,9 @@ func (s *Server) ChangeSetup(ctx context.Context, req api.ChangeSetupRequestObje
 	if err != nil {
 		return nil, err
 	}
+	if req.Body.Stock == nil { // not told: as it was
+		req.Body.Stock = &kept.Stock
+	}
 	setup, err := s.putSetup(ctx, req.Id, kept.PrinterID, req.Body)
 	return api.ChangeSetup200JSONResponse(setup), err
 }

@@ -57,7 +57,7 @@ func (s *Server) PrepareRun(ctx context.Context, req api.PrepareRunRequestObject
 			return nil, err
 		}
 	}
-	plan, err := s.plan(ctx, req.Body.RecordSetId, choice)
+	plan, err := s.plan(ctx, req.Body.RecordSetId, d.Document, choice)
 	if err != nil {
 		return nil, err
 	}
@@ -97,7 +97,7 @@ func (s *Server) printerFor(ctx context.Context, d store.Design) (int64, error) 
 }
 
 // plan works out which labels a choice gives.
-func (s *Server) plan(ctx context.Context, setID *int64, choice api.RunChoice) (*store.RunPlan, error) {
+func (s *Server) plan(ctx context.Context, setID *int64, document []byte, choice api.RunChoice) (*store.RunPlan, error) {
 	set, err := s.recordSet(ctx, setID)
 	if err != nil {
 		return nil, err
@@ -137,14 +137,8 @@ func (s *Server) plan(ctx context.Context, setID *int64, choice api.RunChoice) (
 	if err != nil {
 		return nil, err
 	}
-	if choice.SetupId != nil {
-		setup, err := s.store.Setup(ctx, *choice.SetupId)
-		if err != nil {
-			return nil, err
-		}
-		if setup.PrinterID != choice.PrinterId {
-			return nil, refused("This print set-up belongs to another printer.")
-		}
+	if _, err := s.keptSetup(ctx, choice.SetupId, choice.PrinterId, document); err != nil {
+		return nil, err
 	}
 	return &store.RunPlan{RecordSetID: setID, PrinterID: choice.PrinterId, SetupID: choice.SetupId, Records: batch.FormatRange(chosen, set.Count), HowMany: howMany, Plan: batch.NewPlan(shares)}, nil
 }
@@ -226,7 +220,7 @@ func (s *Server) ChangeRun(ctx context.Context, req api.ChangeRunRequestObject) 
 	if err != nil {
 		return nil, err
 	}
-	plan, err := s.plan(ctx, run.RecordSetID, *req.Body)
+	plan, err := s.plan(ctx, run.RecordSetID, run.Document, *req.Body)
 	if err != nil {
 		return nil, err
 	}
@@ -368,7 +362,11 @@ func (s *Server) ProofRun(ctx context.Context, req api.ProofRunRequestObject) (a
 	if err != nil {
 		return nil, err
 	}
-	found, err := prover.Prove(ctx, s.store, &r)
+	setup, err := s.keptSetup(ctx, r.SetupID, r.PrinterID, r.Document)
+	if err != nil {
+		return nil, err
+	}
+	found, err := prover.Prove(ctx, s.store, &r, setup)
 	if err != nil {
 		return nil, err
 	}
@@ -463,7 +461,7 @@ func (s *Server) StartPrint(ctx context.Context, req api.StartPrintRequestObject
 			return nil, err
 		}
 	}
-	found, err := prover.Prove(ctx, s.store, &r) // no label is printed that was not looked at
+	found, err := prover.Prove(ctx, s.store, &r, order.Setup) // no label is printed that was not looked at
 	if err != nil {
 		return nil, err
 	}
@@ -517,23 +515,36 @@ func (s *Server) setupOf(ctx context.Context, r *store.Run, printerID int64, set
 	if err := s.misloaded(ctx, &printer, &d.Stock); err != nil {
 		return setup, err
 	}
-	if setupID == nil {
-		return setup, nil
-	}
-	kept, err := s.store.Setup(ctx, *setupID)
-	if err != nil {
-		return setup, err
-	}
-	if kept.PrinterID != printerID {
-		return setup, refused("This print set-up belongs to another printer.")
-	}
-	if setup, err = kept.Is(); err != nil {
+	if setup, err = s.keptSetup(ctx, setupID, printerID, r.Document); err != nil {
 		return setup, err
 	}
 	if reasons := setup.Check(does); reasons != nil {
 		return setup, refused(reasons[0].Text)
 	}
 	return setup, nil
+}
+
+// keptSetup returns a print set-up, which must be of the printer, and of the stock that a design is on where it is for one; without
+// one, the printer is as it is.
+func (s *Server) keptSetup(ctx context.Context, id *int64, printer int64, document []byte) (setup stock.Setup, err error) {
+	if id == nil {
+		return setup, nil
+	}
+	kept, err := s.store.Setup(ctx, *id)
+	if err != nil {
+		return setup, err
+	}
+	if kept.PrinterID != printer {
+		return setup, refused("This print set-up belongs to another printer. Choose one of this printer, or none.")
+	}
+	var d struct{ Stock struct{ Number, Name string } }
+	if err := json.Unmarshal(document, &d); err != nil {
+		return setup, fmt.Errorf("read a design: %w", err)
+	}
+	if kept.Stock != "" && kept.Stock != d.Stock.Number {
+		return setup, refused(fmt.Sprintf("This print set-up is for the stock %s, and these labels are on %s. Choose another, or none.", kept.Stock, d.Stock.Name))
+	}
+	return kept.Is()
 }
 
 // misloaded refuses a print when the printer says that what is loaded has another size: all of it would

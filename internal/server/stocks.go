@@ -220,23 +220,13 @@ func (s *Server) PutStockFile(ctx context.Context, req api.PutStockFileRequestOb
 	if err != nil {
 		return nil, err
 	}
-	for _, about := range stocks {
-		kept, err := s.store.StockNumbered(ctx, about.Number)
-		switch {
-		case is[*store.NotFoundError](err):
-			if _, err = s.store.AddStock(ctx, about); err == nil {
-				answer.Added++
-			}
-		case err == nil:
-			if err = s.store.ChangeStock(ctx, kept.ID, about); err == nil {
-				answer.Changed++
-			}
-		}
-		if is[*store.NumberTakenError](err) {
-			answer.Refused = append(answer.Refused, fmt.Sprintf("%s: a stock that is retired had this number.", about.Number))
-		} else if err != nil {
-			return nil, err
-		}
+	added, changed, taken, err := s.store.PutStocks(ctx, stocks)
+	if err != nil {
+		return nil, err
+	}
+	answer.Added, answer.Changed = added, changed
+	for _, number := range taken {
+		answer.Refused = append(answer.Refused, fmt.Sprintf("%s: a stock that is retired had this number.", number))
 	}
 	return api.PutStockFile200JSONResponse(answer), nil
 }
@@ -257,6 +247,9 @@ func readStockFile(text string) (stocks []stock.Stock, answer api.StockImport, e
 	var documents []json.RawMessage
 	if err := json.Unmarshal([]byte(text), &documents); err != nil {
 		return nil, answer, refused(fmt.Sprintf("This is no list of stocks: %v.", err))
+	}
+	if len(documents) > stock.MostStocks {
+		return nil, answer, refused(fmt.Sprintf("The list has %d stocks; up to %d are taken in at once. Split it.", len(documents), stock.MostStocks))
 	}
 	for i, document := range documents {
 		about, err := possible(document)

@@ -46,7 +46,7 @@ func (s *Server) DrawStrip(ctx context.Context, req api.DrawStripRequestObject) 
 	if set.ID == 0 {
 		strip.Total = 1 // a design without records has one label
 	}
-	if strip.Labels, err = drawer.all(numbers, records); err != nil {
+	if strip.Labels, err = drawer.all(ctx, numbers, records); err != nil {
 		return nil, err
 	}
 	for i, name := range set.Fields {
@@ -135,6 +135,9 @@ func (k *seen) readAll(ctx context.Context, s *store.Store, set int64, numbers [
 	return records, err
 }
 
+// mostDrawn is how many dots are drawn for one request: twenty labels of 100 x 300 mm at 24 dots/mm.
+const mostDrawn = 400_000_000
+
 // A drawer draws and checks labels for the screen: the very layers that are printed, turned so that
 // they can be read.
 type drawer struct {
@@ -180,20 +183,26 @@ func (d *drawn) picture() string {
 }
 
 // all draws labels, two at a time where there are several: the hand waits for them.
-func (w *drawer) all(numbers []int, records [][]string) ([]api.StripLabel, error) {
+func (w *drawer) all(ctx context.Context, numbers []int, records [][]string) ([]api.StripLabel, error) {
+	if dots := w.width * w.height * len(w.palette.Inks) * len(records); dots > mostDrawn && len(records) > 1 {
+		return nil, refused(fmt.Sprintf("%d labels of this size have %d million dots, and up to %d million are drawn at once. Look at fewer.", len(records), dots/1_000_000, mostDrawn/1_000_000))
+	}
 	labels := make([]api.StripLabel, len(records))
 	half := (len(records) + 1) / 2
 	var other errgroup.Group
 	if half < len(records) {
 		second := w.clone()
-		other.Go(func() error { return second.some(labels[half:], numbers[half:], records[half:]) })
+		other.Go(func() error { return second.some(ctx, labels[half:], numbers[half:], records[half:]) })
 	}
-	err := w.some(labels[:half], numbers[:half], records[:half])
+	err := w.some(ctx, labels[:half], numbers[:half], records[:half])
 	return labels, errors.Join(err, other.Wait())
 }
 
-func (w *drawer) some(labels []api.StripLabel, numbers []int, records [][]string) (err error) {
+func (w *drawer) some(ctx context.Context, labels []api.StripLabel, numbers []int, records [][]string) (err error) {
 	for i := range labels {
+		if err := ctx.Err(); err != nil { // nobody waits for it any more
+			return err
+		}
 		if labels[i], err = w.label(numbers[i], records[i]); err != nil {
 			return err
 		}

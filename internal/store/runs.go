@@ -119,10 +119,11 @@ func copyShares(ctx context.Context, tx pgx.Tx, run int64, plan *batch.Plan) err
 		}))
 }
 
-// ErrRunStarted says that a run was printed from, and so stays as it is.
-var ErrRunStarted = errors.New("Labels of this run were printed, so it stays as it is. Prepare a new run for other records or quantities.")
+// ErrRunStarted says that a run was printed from, and so keeps its labels.
+var ErrRunStarted = errors.New("Labels of this run were printed, so it keeps its records and quantities. Prepare a new run for others.")
 
-// ChangeRun changes a run that nothing was printed of; else its error is ErrRunStarted.
+// ChangeRun changes a run. One that was printed from keeps its records and quantities: to change them is ErrRunStarted, and to change
+// anything while it is being printed is ErrRunBusy.
 func (s *Store) ChangeRun(ctx context.Context, id int64, plan RunPlan) error {
 	howMany, err := json.Marshal(plan.HowMany)
 	if err != nil {
@@ -132,14 +133,26 @@ func (s *Store) ChangeRun(ctx context.Context, id int64, plan RunPlan) error {
 		if _, err := tx.Exec(ctx, `select 1 from runs where id = $1 for update`, id); err != nil {
 			return fmt.Errorf("lock run %d: %w", id, err)
 		}
-		const query = `update runs set printer_id = $2, setup_id = $3, records = $4, how_many = $5, label_count = $6, chosen = $7, proof = null
-			where id = $1 and not exists (select 1 from prints where run_id = $1)`
-		done, err := tx.Exec(ctx, query, id, plan.PrinterID, plan.SetupID, plan.Records, howMany, plan.Plan.Len(), len(plan.Plan.Shares()))
-		if err != nil {
-			return fmt.Errorf("change run %d: %w", id, err)
+		var now struct{ open, started, same bool }
+		const look = `select exists (select 1 from prints where run_id = $1 and state in ('printing', 'held')), exists (select 1 from prints where run_id = $1),
+			records = $2 and how_many = $3::jsonb from runs where id = $1`
+		if err := tx.QueryRow(ctx, look, id, plan.Records, string(howMany)).Scan(&now.open, &now.started, &now.same); err != nil {
+			return fmt.Errorf("look at run %d: %w", id, err)
 		}
-		if done.RowsAffected() == 0 {
+		switch {
+		case now.open:
+			return ErrRunBusy
+		case now.started && !now.same:
 			return ErrRunStarted
+		case now.started:
+			if _, err := tx.Exec(ctx, `update runs set printer_id = $2, setup_id = $3, proof = null where id = $1`, id, plan.PrinterID, plan.SetupID); err != nil {
+				return fmt.Errorf("change run %d: %w", id, err)
+			}
+			return nil
+		}
+		const query = `update runs set printer_id = $2, setup_id = $3, records = $4, how_many = $5, label_count = $6, chosen = $7, proof = null where id = $1`
+		if _, err := tx.Exec(ctx, query, id, plan.PrinterID, plan.SetupID, plan.Records, howMany, plan.Plan.Len(), len(plan.Plan.Shares())); err != nil {
+			return fmt.Errorf("change run %d: %w", id, err)
 		}
 		if _, err := tx.Exec(ctx, `delete from run_records where run_id = $1`, id); err != nil {
 			return fmt.Errorf("change run %d: %w", id, err)

@@ -2,9 +2,13 @@ package store
 
 import (
 	"context"
+	"database/sql"
 	"encoding/json"
+	"errors"
 	"fmt"
 	"time"
+
+	"github.com/jmoiron/sqlx"
 
 	"oddspool/core/stock"
 )
@@ -41,6 +45,35 @@ func (s *Store) Stock(ctx context.Context, id int64) (found Stock, err error) {
 // StockNumbered returns the stock that has a number and is not retired.
 func (s *Store) StockNumbered(ctx context.Context, number string) (found Stock, err error) {
 	return found, get(ctx, s.DB, &found, "stock", 0, stockQuery+`and s.number = $1`, number)
+}
+
+// PutStocks adds stocks and changes those whose numbers are there, all or none. Those whose numbers retired stocks had are
+// left out, and returned.
+func (s *Store) PutStocks(ctx context.Context, stocks []stock.Stock) (added, changed int, taken []string, err error) {
+	err = s.InTx(ctx, func(tx *sqlx.Tx) error {
+		for _, about := range stocks {
+			document, err := json.Marshal(about)
+			if err != nil {
+				return fmt.Errorf("write stock: %w", err)
+			}
+			const query = `insert into stocks (number, about) values ($1, $2)
+				on conflict (number) do update set about = excluded.about where stocks.retired_at is null returning xmax = 0`
+			var isNew bool
+			err = tx.GetContext(ctx, &isNew, query, about.Number, string(document))
+			switch {
+			case errors.Is(err, sql.ErrNoRows):
+				taken = append(taken, about.Number)
+			case err != nil:
+				return fmt.Errorf("keep stock %q: %w", about.Number, err)
+			case isNew:
+				added++
+			default:
+				changed++
+			}
+		}
+		return nil
+	})
+	return added, changed, taken, err
 }
 
 // FreeNumber returns a number that no stock has or had, made from what it begins with.

@@ -166,13 +166,25 @@ func TestRunsArePlannedAndChangedUntilPrinted(t *testing.T) {
 
 	_, err = s.StartPrint(ctx, store.Order{Run: id, Kind: "all", By: "Maren"})
 	require.NoError(t, err)
-	require.ErrorIs(t, s.ChangeRun(ctx, id, plan), store.ErrRunStarted)
+	require.ErrorIs(t, s.ChangeRun(ctx, id, plan), store.ErrRunBusy)
 	runs, err := s.Runs(ctx, 10, false)
 	require.NoError(t, err)
 	require.Equal(t, "printing", runs[0].State)
 	var howMany batch.HowMany
 	require.NoError(t, json.Unmarshal(changed.HowMany, &howMany))
 	require.Equal(t, 2, howMany.Each)
+
+	// Once it is over, printer and set-up may still be changed, and nothing else.
+	settle(t, s, 3)
+	other, err := s.AddPrinter(ctx, stock.Printer{Name: "Dock 3", Resolution: measure.DotsPerMillimetre(8), HeadDots: 832}, "", "")
+	require.NoError(t, err)
+	plan.PrinterID = other
+	require.NoError(t, s.ChangeRun(ctx, id, plan))
+	changed, err = s.Run(ctx, id)
+	require.NoError(t, err)
+	require.Equal(t, []any{other, 3, 3}, []any{changed.PrinterID, changed.LabelCount, changed.Printed})
+	plan.Records = "3"
+	require.ErrorIs(t, s.ChangeRun(ctx, id, plan), store.ErrRunStarted)
 }
 
 const lasts = time.Minute // of a lease in these tests

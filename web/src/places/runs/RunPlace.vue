@@ -26,7 +26,14 @@ const now = computed(() => run.value?.prints.find((p) => p.state === 'printing' 
 
 /** What the proof was made of: another choice needs another look. */
 const made = computed(() =>
-  run.value ? JSON.stringify([run.value.choice.records, run.value.choice.howMany]) : '',
+  run.value
+    ? JSON.stringify([
+        run.value.choice.records,
+        run.value.choice.howMany,
+        run.value.printer.id,
+        run.value.choice.setupId,
+      ])
+    : '',
 )
 watchEffect(async (onCleanup) => {
   if (!made.value) return
@@ -269,7 +276,7 @@ const seen = ref(1)
               >
             </p>
             <button
-              v-if="!started && open !== 'printer'"
+              v-if="!now && open !== 'printer'"
               type="button"
               class="linklike"
               @click="open = 'printer'"
@@ -285,7 +292,7 @@ const seen = ref(1)
               :value="run.choice.setupId ?? null"
               :options="setupOptions"
               clearable
-              :disabled="started"
+              :disabled="!!now"
               placeholder="as the printer is set"
               aria-label="Set-up to print with"
               @update:value="choose({ setupId: $event ?? undefined })"

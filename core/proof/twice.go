@@ -1,0 +1,75 @@
+package proof
+
+import (
+	"fmt"
+	"hash/maphash"
+	"slices"
+
+	"oddspool/core/compose"
+	"oddspool/core/design"
+	"oddspool/core/gs1"
+	"oddspool/core/symbology"
+)
+
+// repeats keeps what the codes that change from label to label say, so that what is there twice is found: a serial number that
+// two records have is issued twice.
+type repeats struct {
+	design *design.Design
+	seed   maphash.Seed
+	codes  []int      // indexes of elements
+	hashes [][]uint64 // of each code: of each record, 0: it says nothing
+}
+
+func newRepeats(d *design.Design, records int) *repeats {
+	s := &repeats{design: d, seed: maphash.MakeSeed()}
+	for i := range d.Elements {
+		if d.Elements[i].Kind == design.Code && !d.Elements[i].Fixed() {
+			s.codes, s.hashes = append(s.codes, i), append(s.hashes, make([]uint64, records))
+		}
+	}
+	return s
+}
+
+// note takes a record, from 0, into account; different records may be noted at once.
+func (s *repeats) note(record int, parts []compose.Part) {
+	for k, i := range s.codes {
+		if text := parts[i].Says; text != "" && parts[i].CodeError == nil && identifies(&parts[i]) {
+			s.hashes[k][record] = maphash.String(s.seed, text) | 1
+		}
+	}
+}
+
+// serials are the identifiers of GS1 whose values belong to one thing each (GS1 General Specifications, 3): logistic units, serial
+// numbers, assets, documents, coupons and relations with a serial of their own.
+var serials = []string{"00", "21", "253", "254", "255", "8003", "8004", "8010", "8011", "8017", "8018"}
+
+// identifies tells whether what a code says belongs to one label: the number of a product does not.
+func identifies(part *compose.Part) bool {
+	guide := symbology.GuideOf(part.ID)
+	if !guide.GS1 {
+		return !guide.CheckDigit
+	}
+	return slices.ContainsFunc(part.Symbol.Elements, func(e gs1.Element) bool {
+		return e.AI != nil && slices.Contains(serials, e.AI.AI)
+	})
+}
+
+// twice returns a finding for each record whose code says what one before it says.
+func (s *repeats) twice() (findings []Finding) {
+	for k, i := range s.codes {
+		first := make(map[uint64]int, len(s.hashes[k]))
+		for record, hash := range s.hashes[k] {
+			if hash == 0 {
+				continue
+			}
+			before, is := first[hash]
+			if !is {
+				first[hash] = record
+				continue
+			}
+			findings = append(findings, Finding{Warning, Twice, record + 1, s.design.Elements[i].ID,
+				fmt.Sprintf("This code says the same as that of record %d.", before+1), "See whether that is meant; a serial number belongs to one label."})
+		}
+	}
+	return findings
+}
