@@ -11,6 +11,8 @@ import (
 	"log/slog"
 	"net"
 	"net/http"
+	"net/netip"
+	"net/url"
 	"os"
 	"path/filepath"
 	"strconv"
@@ -21,6 +23,7 @@ import (
 	"oddspool/internal/api"
 	"oddspool/internal/demo"
 	"oddspool/internal/press"
+	"oddspool/internal/reach"
 	"oddspool/internal/runner"
 	"oddspool/internal/server"
 	"oddspool/internal/store"
@@ -50,14 +53,18 @@ func databaseFlag(f *flag.FlagSet, address *string) {
 const stopTime = 10 * time.Second
 
 func serve(ctx context.Context, c *console, args []string) error {
-	var address, listen, plant string
-	var secure bool
+	var address, listen, plant, networks, hosts string
 	var connections int
+	var options server.Options
 	err := flags(c, "serve", args, func(f *flag.FlagSet) {
 		databaseFlag(f, &address)
 		f.StringVar(&listen, "listen", "127.0.0.1:8080", "host:port to listen on; loopback unless told otherwise")
 		f.IntVar(&connections, "connections", 0, fmt.Sprintf("connections to the database at most; 0: as its address says, or %d", store.Connections))
-		f.BoolVar(&secure, "secure", false, "it is reached through TLS: mark cookies so")
+		f.BoolVar(&options.Secure, "secure", false, "it is reached through TLS: mark cookies so")
+		f.StringVar(&networks, "reach", "", "`NETWORKS`, such as 192.0.2.0/24, in which printers and cameras may be, beside private ones")
+		f.StringVar(&hosts, "hosts", "", "`NAMES` that it is reached by, with commas between; others are refused. Empty: any")
+		f.DurationVar(&options.Idle, "idle", server.IdleTime, "after which a session ends that nobody uses")
+		f.DurationVar(&options.Longest, "longest", server.SessionTime, "after which a session ends anyway")
 		f.StringVar(&plant, "demo", "", "fill an empty database with the demonstration, whose printers are in this `FILE`, as standin -plant writes it")
 	})
 	if err != nil {
@@ -69,7 +76,16 @@ func serve(ctx context.Context, c *console, args []string) error {
 	}
 	defer s.Close()
 	log := slog.New(slog.NewTextHandler(c.err, &slog.HandlerOptions{Level: slog.LevelWarn}))
-	options := server.Options{Log: log, Secure: secure}
+	options.Log = log
+	for name := range strings.SplitSeq(hosts, ",") {
+		if name = strings.TrimSpace(name); name != "" {
+			options.Hosts = append(options.Hosts, name)
+		}
+	}
+	guard := &reach.Guard{}
+	if guard.Networks, err = reach.Parse(networks); err != nil {
+		return &usageError{err.Error()}
+	}
 	if plant != "" {
 		var printers []demo.Reached
 		if err := readJSON(plant, &printers); err != nil {
@@ -78,9 +94,16 @@ func serve(ctx context.Context, c *console, args []string) error {
 		if err := demo.Seed(ctx, s, printers); err != nil {
 			return fmt.Errorf("fill the demonstration: %w", err)
 		}
+		for _, p := range printers { // stand-ins, which were started with this server
+			if at, err := url.Parse(p.Address); err == nil {
+				if one, err := netip.ParseAddrPort(at.Host); err == nil {
+					guard.Exactly = append(guard.Exactly, one)
+				}
+			}
+		}
 		options.Demo = &api.SignIn{Name: demo.Name, Password: demo.Password}
 	}
-	clients := &press.Clients{}
+	clients := &press.Clients{Guard: guard}
 	runs := runner.New(s, clients, log)
 	handler, err := server.New(s, runs, clients, options)
 	if err != nil {
@@ -118,22 +141,36 @@ func migrate(ctx context.Context, c *console, args []string) error {
 
 func account(ctx context.Context, c *console, args []string) error {
 	var address, name string
+	var closing bool
 	err := flags(c, "account", args, func(f *flag.FlagSet) {
 		databaseFlag(f, &address)
 		f.StringVar(&name, "name", "", "`NAME` to sign in with; the password is read from standard input")
+		f.BoolVar(&closing, "close", false, "close the account and end its sessions")
 	})
 	if err != nil {
 		return err
 	}
+	if name == "" {
+		return &usageError{"-name NAME is needed"}
+	}
 	input := bufio.NewScanner(os.Stdin)
-	if name == "" || !input.Scan() || len(input.Text()) < 8 {
-		return &usageError{"-name NAME is needed, and a password of at least 8 letters on standard input"}
+	if !closing && !input.Scan() {
+		return &usageError{"a password is needed on standard input"}
 	}
 	s, err := database(ctx, address, 0)
 	if err != nil {
 		return err
 	}
-	return errors.Join(s.AddAccount(ctx, name, input.Text()), s.Close())
+	if closing {
+		err = s.CloseAccount(ctx, name)
+	} else {
+		err = s.AddAccount(ctx, name, input.Text())
+	}
+	var why *store.PasswordError
+	if errors.As(err, &why) {
+		err = &usageError{why.Text}
+	}
+	return errors.Join(err, s.Close())
 }
 
 // standIn runs simulated printers in a process of their own, as devices are: one with the printer

@@ -22,6 +22,7 @@ import (
 	"oddspool/core/measure"
 	"oddspool/core/stock"
 	"oddspool/internal/press/ipp"
+	"oddspool/internal/reach"
 )
 
 // A Client prints to one printer.
@@ -37,6 +38,8 @@ const answerTime = 5 * time.Second
 
 // Clients are the clients of a plant's printers, which share their connections. The zero value is ready.
 type Clients struct {
+	Guard *reach.Guard // nil: any address may be reached
+
 	once sync.Once
 	http *http.Client
 }
@@ -45,12 +48,9 @@ type Clients struct {
 func (c *Clients) At(address string) (*Client, error) {
 	c.once.Do(func() {
 		const each = 4 // a document that is being sent, and questions beside it
-		c.http = &http.Client{
-			Transport: &http.Transport{MaxConnsPerHost: each, MaxIdleConnsPerHost: 1, IdleConnTimeout: 30 * time.Second, TLSHandshakeTimeout: answerTime},
-			CheckRedirect: func(*http.Request, []*http.Request) error {
-				return http.ErrUseLastResponse
-			},
-		}
+		transport := c.Guard.Transport()
+		transport.MaxConnsPerHost, transport.MaxIdleConnsPerHost = each, 1
+		c.http = &http.Client{Transport: transport, CheckRedirect: reach.NoRedirects}
 	})
 	parsed, err := url.Parse(strings.TrimSpace(address))
 	if err != nil || parsed.Host == "" || parsed.User != nil {
@@ -143,6 +143,10 @@ func (c *Client) do(ctx context.Context, m *ipp.Message, document io.Reader) (*i
 	}
 	request.Header.Set("Content-Type", "application/ipp")
 	response, err := c.http.Do(request)
+	var forbidden *reach.ForbiddenError
+	if errors.As(err, &forbidden) {
+		return nil, forbidden
+	}
 	if err != nil {
 		return nil, &UnreachableError{c.uri, err}
 	}
@@ -157,6 +161,7 @@ func (c *Client) do(ctx context.Context, m *ipp.Message, document io.Reader) (*i
 	case err != nil:
 		return nil, &UnreachableError{c.uri, err}
 	}
+	answer.Clean()
 	if status := ipp.Status(answer.Code); status == ipp.NotFound {
 		return nil, ErrNoJob
 	} else if !status.Succeeded() {

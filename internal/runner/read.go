@@ -14,6 +14,7 @@ import (
 	"oddspool/core/proof"
 	"oddspool/core/render"
 	"oddspool/internal/press/pwg"
+	"oddspool/internal/reach"
 	"oddspool/internal/store"
 )
 
@@ -43,7 +44,7 @@ func (w *work) newReading(p *store.Print) (*reading, error) {
 		return nil, err
 	}
 	const waiting = 64 // slices: the printer is never that far ahead
-	return &reading{work: w, print: *p, checker: checker, camera: &http.Client{Timeout: cameraTime}, queue: make(chan store.Slice, waiting), taken: map[int]bool{}}, nil
+	return &reading{work: w, print: *p, checker: checker, camera: &http.Client{Timeout: cameraTime, Transport: w.cameras, CheckRedirect: reach.NoRedirects}, queue: make(chan store.Slice, waiting), taken: map[int]bool{}}, nil
 }
 
 // take has a slice read, once. Without a camera its labels are not looked at.

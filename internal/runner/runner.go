@@ -25,6 +25,7 @@ import (
 	"errors"
 	"fmt"
 	"log/slog"
+	"net/http"
 	"runtime/debug"
 	"sync"
 	"time"
@@ -45,6 +46,7 @@ const (
 type Runner struct {
 	store   *store.Store
 	clients *press.Clients
+	cameras *http.Transport
 	log     *slog.Logger
 	worker  string // unlike that of any other server, also of this one before it was started again
 	wake    chan struct{}
@@ -64,7 +66,7 @@ type working struct {
 
 // New returns a runner that works once started.
 func New(s *store.Store, clients *press.Clients, log *slog.Logger) *Runner {
-	return &Runner{store: s, clients: clients, log: log, worker: rand.Text(), wake: make(chan struct{}, 1), working: map[int64]*working{}}
+	return &Runner{store: s, clients: clients, cameras: clients.Guard.Transport(), log: log, worker: rand.Text(), wake: make(chan struct{}, 1), working: map[int64]*working{}}
 }
 
 // Start begins to work.

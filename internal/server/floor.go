@@ -1,12 +1,14 @@
 package server
 
 import (
+	"bytes"
 	"context"
 	"encoding/json"
 	"errors"
 	"fmt"
 	"io"
 	"net/http"
+	"net/url"
 	"strings"
 	"sync"
 	"time"
@@ -14,6 +16,7 @@ import (
 	"oddspool/core/stock"
 	"oddspool/internal/api"
 	"oddspool/internal/press"
+	"oddspool/internal/reach"
 	"oddspool/internal/store"
 )
 
@@ -40,7 +43,7 @@ const (
 )
 
 func newFloor(s *Server) *floor {
-	return &floor{server: s, heard: map[int64]*heard{}, cameras: &http.Client{Timeout: 5 * time.Second}}
+	return &floor{server: s, heard: map[int64]*heard{}, cameras: &http.Client{Timeout: 5 * time.Second, Transport: s.clients.Guard.Transport(), CheckRedirect: reach.NoRedirects}}
 }
 
 // status returns what a printer last said, and asks it anew in the background.
@@ -158,8 +161,12 @@ func (s *Server) floorPrinter(ctx context.Context, p store.Printer, stocks []sto
 	if err != nil {
 		shown.Level, shown.Text, shown.Do = api.FloorPrinterLevelStopped, "Does not answer", "See that it is switched on and on the network."
 		var nonsense *press.NonsenseError
-		if errors.As(err, &nonsense) {
+		var forbidden *reach.ForbiddenError
+		switch {
+		case errors.As(err, &nonsense):
 			shown.Text, shown.Do = "Is no printer", nonsense.Error()
+		case errors.As(err, &forbidden):
+			shown.Text, shown.Do = "May not be reached", forbidden.Error()
 		}
 		return shown
 	}
@@ -169,7 +176,7 @@ func (s *Server) floorPrinter(ctx context.Context, p store.Printer, stocks []sto
 	if status.Loaded.LeftLength >= 0 {
 		shown.Unit, shown.Left, shown.Capacity = api.Length, int64(status.Loaded.LeftLength), int64(status.Loaded.FullLength)
 	}
-	if status.Page != "" {
+	if page, err := url.Parse(status.Page); err == nil && (page.Scheme == "http" || page.Scheme == "https") && page.Host != "" {
 		shown.Page = &status.Page
 	}
 	if status.Loaded.Name != "" {
@@ -228,6 +235,10 @@ func (s *Server) camera(ctx context.Context, id int64, path string) (*http.Respo
 		return nil, fmt.Errorf("ask the camera of %s: %w", p.Name, err)
 	}
 	response, err := s.floor.cameras.Do(request)
+	var forbidden *reach.ForbiddenError
+	if errors.As(err, &forbidden) {
+		return nil, forbidden
+	}
 	if err != nil {
 		return nil, &wordsError{http.StatusBadGateway, fmt.Sprintf("The camera of %s does not answer.", p.Name)}
 	}
@@ -259,11 +270,19 @@ func (s *Server) GetWeb(ctx context.Context, req api.GetWebRequestObject) (api.G
 	return api.GetWeb200JSONResponse(answer), nil
 }
 
+// mostPicture bounds the bytes of a picture of one label.
+const mostPicture = 32 << 20
+
 // GetWebLabel implements api.StrictServerInterface.
 func (s *Server) GetWebLabel(ctx context.Context, req api.GetWebLabelRequestObject) (api.GetWebLabelResponseObject, error) {
 	response, err := s.camera(ctx, req.Id, fmt.Sprintf("/%d.png", req.Place))
 	if err != nil {
 		return nil, err
 	}
-	return api.GetWebLabel200ImagepngResponse{Body: response.Body, ContentLength: max(response.ContentLength, 0)}, nil
+	defer response.Body.Close()
+	picture, err := io.ReadAll(io.LimitReader(response.Body, mostPicture+1))
+	if err != nil || len(picture) > mostPicture || http.DetectContentType(picture) != "image/png" {
+		return nil, &wordsError{http.StatusBadGateway, "The camera answers with something else than a picture of a label."}
+	}
+	return api.GetWebLabel200ImagepngResponse{Body: bytes.NewReader(picture), ContentLength: int64(len(picture))}, nil
 }

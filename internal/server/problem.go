@@ -18,6 +18,7 @@ import (
 	"oddspool/core/typeset"
 	"oddspool/internal/api"
 	"oddspool/internal/press"
+	"oddspool/internal/reach"
 	"oddspool/internal/sources"
 	"oddspool/internal/store"
 )
@@ -55,7 +56,7 @@ func statusOf(err error) int {
 		return http.StatusConflict
 	case is[*sources.FileError](err), is[*design.SyntaxError](err), is[*design.FutureError](err), is[*design.FaultsError](err),
 		is[*typeset.FamilyError](err), is[*symbology.UnknownError](err), is[*batch.RangeError](err), is[*batch.QuantityError](err),
-		is[*batch.TooManyError](err), is[*store.NotOfPrintError](err), errors.Is(err, store.ErrNothingToPrint):
+		is[*batch.TooManyError](err), is[*store.NotOfPrintError](err), is[*reach.ForbiddenError](err), errors.Is(err, store.ErrNothingToPrint):
 		return http.StatusUnprocessableEntity
 	case is[*press.UnreachableError](err), is[*press.NonsenseError](err), is[*press.RefusedError](err):
 		return http.StatusBadGateway
@@ -101,7 +102,7 @@ func deepest(err error) string {
 			return err.Error() + "."
 		case *wordsError, *store.NotFoundError, *store.ConflictError, *store.NumberTakenError, *store.NameTakenError, *sources.FileError, *design.SyntaxError, *design.FutureError,
 			*typeset.FamilyError, *symbology.UnknownError, *batch.RangeError, *batch.QuantityError, *batch.TooManyError,
-			*press.UnreachableError, *press.NonsenseError, *press.RefusedError:
+			*reach.ForbiddenError, *press.UnreachableError, *press.NonsenseError, *press.RefusedError:
 			return sentence(err.Error())
 		}
 		next := errors.Unwrap(err)

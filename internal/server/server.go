@@ -4,13 +4,16 @@
 package server
 
 import (
+	"cmp"
 	"context"
 	"encoding/json"
 	"errors"
 	"fmt"
 	"io/fs"
 	"log/slog"
+	"net"
 	"net/http"
+	"slices"
 	"strings"
 	"time"
 
@@ -20,6 +23,7 @@ import (
 	"github.com/getkin/kin-openapi/routers"
 	"github.com/getkin/kin-openapi/routers/gorillamux"
 	"github.com/gin-gonic/gin"
+	"github.com/hashicorp/golang-lru/v2/expirable"
 
 	"oddspool/internal/api"
 	"oddspool/internal/press"
@@ -30,9 +34,12 @@ import (
 
 // Options are what a server may be told.
 type Options struct {
-	Log    *slog.Logger
-	Secure bool        // it is reached through TLS: cookies are marked so
-	Demo   *api.SignIn // an account that the sign-in page tells; nil: none
+	Log     *slog.Logger
+	Secure  bool          // it is reached through TLS: cookies are marked so
+	Hosts   []string      // names it is reached by; none: any
+	Idle    time.Duration // after which a session ends that nobody uses; 0: IdleTime
+	Longest time.Duration // after which a session ends anyway; 0: SessionTime
+	Demo    *api.SignIn   // an account that the sign-in page tells; nil: none
 }
 
 // A Server answers the interface.
@@ -46,13 +53,18 @@ type Server struct {
 	floor    *floor
 	seen     *seen
 	signing  chan struct{} // one slot for each password that may be checked at once
+	tries    *tries
+	idle     time.Duration
+	valid    *expirable.LRU[string, int] // numbers of sessions of accounts, as they were a moment ago
 	handler  http.Handler
 }
 
 // How long sessions last, and what a page may do.
 const (
-	sessionTime  = 14 * time.Hour // a long shift; fixed, so that no request must write it down
-	signingSlots = 2              // each takes 64 MiB
+	SessionTime  = 14 * time.Hour // a long shift
+	IdleTime     = 4 * time.Hour
+	signingSlots = 4 // each takes 19 MiB
+	validFor     = time.Second
 	contentRules = "default-src 'self'; img-src 'self' data: blob:; style-src 'self' 'unsafe-inline'; frame-ancestors 'none'; base-uri 'none'; form-action 'self'"
 )
 
@@ -61,7 +73,8 @@ func New(s *store.Store, r *runner.Runner, clients *press.Clients, options Optio
 	if options.Log == nil {
 		options.Log = slog.New(slog.DiscardHandler)
 	}
-	server := &Server{store: s, runner: r, clients: clients, log: options.Log, demo: options.Demo, signing: make(chan struct{}, signingSlots)}
+	server := &Server{store: s, runner: r, clients: clients, log: options.Log, demo: options.Demo, signing: make(chan struct{}, signingSlots), tries: newTries(),
+		valid: expirable.NewLRU[string, int](0, nil, validFor)}
 	server.floor = newFloor(server)
 	var err error
 	if server.seen, err = newSeen(); err != nil {
@@ -69,7 +82,8 @@ func New(s *store.Store, r *runner.Runner, clients *press.Clients, options Optio
 	}
 	sessions := scs.New()
 	sessions.Store = postgresstore.NewWithCleanupInterval(s.DB.DB, time.Hour)
-	sessions.Lifetime = sessionTime
+	sessions.Lifetime = cmp.Or(options.Longest, SessionTime)
+	server.idle = cmp.Or(options.Idle, IdleTime) // looked at by signedIn: the sessions' own would write with every request
 	sessions.Cookie.Name, sessions.Cookie.HttpOnly, sessions.Cookie.SameSite, sessions.Cookie.Secure = "oddspool", true, http.SameSiteStrictMode, options.Secure
 	sessions.ErrorFunc = func(w http.ResponseWriter, r *http.Request, err error) {
 		server.log.Error("a session cannot be read", "path", r.URL.Path, "error", err)
@@ -105,12 +119,39 @@ func New(s *store.Store, r *runner.Runner, clients *press.Clients, options Optio
 	guard.SetDenyHandler(http.HandlerFunc(func(w http.ResponseWriter, _ *http.Request) {
 		http.Error(w, `{"status":403,"text":"This request comes from another site and was refused."}`, http.StatusForbidden)
 	}))
-	server.handler = guard.Handler(sessions.LoadAndSave(engine))
+	server.handler = known(options.Hosts, guard.Handler(sessions.LoadAndSave(engine)))
+	if options.Secure {
+		within := server.handler
+		server.handler = http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
+			w.Header().Set("Strict-Transport-Security", "max-age=31536000") // RFC 6797
+			within.ServeHTTP(w, r)
+		})
+	}
 	return server, nil
 }
 
 // ServeHTTP implements http.Handler.
 func (s *Server) ServeHTTP(w http.ResponseWriter, r *http.Request) { s.handler.ServeHTTP(w, r) }
+
+// known refuses requests for other hosts than those that a server is reached by; without any, all are.
+func known(hosts []string, handler http.Handler) http.Handler {
+	if len(hosts) == 0 {
+		return handler
+	}
+	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
+		host := r.Host
+		if name, _, err := net.SplitHostPort(host); err == nil {
+			host = name
+		}
+		if !slices.ContainsFunc(hosts, func(known string) bool { return strings.EqualFold(known, host) }) {
+			w.Header().Set("Content-Type", "application/json; charset=utf-8")
+			w.WriteHeader(http.StatusMisdirectedRequest)
+			_ = json.NewEncoder(w).Encode(api.Problem{Status: http.StatusMisdirectedRequest, Text: "Odd Spool is not reached by this name here."})
+			return
+		}
+		handler.ServeHTTP(w, r)
+	})
+}
 
 func headers(c *gin.Context) {
 	h := c.Writer.Header()
@@ -131,10 +172,35 @@ func open(r *http.Request) bool {
 }
 
 func (s *Server) signedIn(c *gin.Context) {
-	if !open(c.Request) && s.user(c) == "" {
-		writeProblem(c, http.StatusUnauthorized, "You are not signed in, or were away for long. Sign in again; drafts are kept.", nil)
+	if open(c.Request) {
+		return
+	}
+	name := s.user(c)
+	number, kept := s.valid.Get(name)
+	if !kept && name != "" {
+		var err error
+		if number, err = s.store.Sessions(c.Request.Context(), name); err != nil {
+			s.fail(c, err)
+			return
+		}
+		s.valid.Add(name, number)
+	}
+	if name == "" || number == 0 || number != s.sessions.GetInt(c, "number") { // another password was given since, or the account closed
+		writeProblem(c, http.StatusUnauthorized, notSignedIn, nil)
+		return
+	}
+	now, seen := time.Now(), time.UnixMilli(s.sessions.GetInt64(c, "seen"))
+	if now.Sub(seen) > s.idle {
+		_ = s.sessions.Destroy(c) //nolint:errcheck // it is over all the same
+		writeProblem(c, http.StatusUnauthorized, notSignedIn, nil)
+		return
+	}
+	if now.Sub(seen) > s.idle/20 {
+		s.sessions.Put(c, "seen", now.UnixMilli())
 	}
 }
+
+const notSignedIn = "You are not signed in, or were away for long. Sign in again; drafts are kept."
 
 // user returns who is signed in.
 func (s *Server) user(ctx context.Context) string { return s.sessions.GetString(ctx, "name") }

@@ -22,6 +22,7 @@ import (
 	"oddspool/internal/press"
 	"oddspool/internal/runner"
 	"oddspool/internal/server"
+	"oddspool/internal/store"
 	"oddspool/internal/testkit"
 	"oddspool/standin"
 )
@@ -34,9 +35,12 @@ type site struct {
 	web     *httptest.Server
 	client  *http.Client
 	printer *standin.Server
+	store   *store.Store
 }
 
-func newSite(t testing.TB) *site {
+func newSite(t testing.TB) *site { return newSiteWith(t, server.Options{}) }
+
+func newSiteWith(t testing.TB, options server.Options) *site {
 	s := testkit.Store(t)
 	device := demo.Devices()[0]
 	printer, err := standin.Start(standin.Config{Printer: device.Printer, Stock: device.Stock}, "")
@@ -49,13 +53,14 @@ func newSite(t testing.TB) *site {
 	runs := runner.New(s, clients, slog.New(slog.DiscardHandler))
 	runs.Start(context.Background())
 	t.Cleanup(func() { _ = runs.Stop(context.Background()) })
-	handler, err := server.New(s, runs, clients, server.Options{Demo: &api.SignIn{Name: demo.Name, Password: demo.Password}})
+	options.Demo = &api.SignIn{Name: demo.Name, Password: demo.Password}
+	handler, err := server.New(s, runs, clients, options)
 	require.NoError(t, err)
 	web := httptest.NewServer(handler)
 	t.Cleanup(web.Close)
 	jar, err := cookiejar.New(nil)
 	require.NoError(t, err)
-	return &site{t, web, &http.Client{Jar: jar}, printer}
+	return &site{t, web, &http.Client{Jar: jar}, printer, s}
 }
 
 func (s *site) signIn() {

@@ -2,9 +2,15 @@ package server
 
 import (
 	"context"
+	"errors"
 	"fmt"
+	"strings"
+	"time"
+
+	"github.com/gin-gonic/gin"
 
 	"oddspool/internal/api"
+	"oddspool/internal/store"
 )
 
 // GetHints implements api.StrictServerInterface.
@@ -25,21 +31,41 @@ func (s *Server) ChooseUnits(ctx context.Context, req api.ChooseUnitsRequestObje
 
 // SignIn implements api.StrictServerInterface.
 func (s *Server) SignIn(ctx context.Context, req api.SignInRequestObject) (api.SignInResponseObject, error) {
+	name, address := strings.Join(strings.Fields(req.Body.Name), " "), addressOf(ctx)
+	if err := s.tries.begin(name, address, time.Now()); err != nil {
+		return nil, err
+	}
 	select {
 	case s.signing <- struct{}{}:
 		defer func() { <-s.signing }()
 	case <-ctx.Done():
 		return nil, ctx.Err()
 	}
-	if err := s.store.SignIn(ctx, req.Body.Name, req.Body.Password); err != nil {
+	number, err := s.store.SignIn(ctx, name, req.Body.Password)
+	if errors.Is(err, store.ErrSignIn) {
+		s.log.Warn("a sign-in was refused", "name", name, "address", address)
+	}
+	if err != nil {
 		return nil, err
 	}
+	s.tries.wasRight(name, address)
+	s.valid.Remove(name)
 	if err := s.sessions.RenewToken(ctx); err != nil {
 		return nil, fmt.Errorf("begin session: %w", err)
 	}
-	s.sessions.Put(ctx, "name", req.Body.Name)
-	units, err := s.store.Units(ctx, req.Body.Name)
-	return api.SignIn200JSONResponse{Name: req.Body.Name, Units: api.Units(units)}, err
+	s.sessions.Put(ctx, "name", name)
+	s.sessions.Put(ctx, "number", number)
+	s.sessions.Put(ctx, "seen", time.Now().UnixMilli())
+	units, err := s.store.Units(ctx, name)
+	return api.SignIn200JSONResponse{Name: name, Units: api.Units(units)}, err
+}
+
+// addressOf returns the address that a request comes from.
+func addressOf(ctx context.Context) string {
+	if c, is := ctx.(*gin.Context); is {
+		return c.RemoteIP()
+	}
+	return ""
 }
 
 // SignOut implements api.StrictServerInterface.

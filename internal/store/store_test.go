@@ -65,16 +65,35 @@ func TestMigrateTwiceAtOnce(t *testing.T) {
 
 func TestAccounts(t *testing.T) {
 	s := testkit.Store(t)
-	require.NoError(t, s.AddAccount(ctx, "Maren", "drying rack"))
-	require.NoError(t, s.SignIn(ctx, "Maren", "drying rack"))
-	require.ErrorIs(t, s.SignIn(ctx, "Maren", "drying Rack"), store.ErrSignIn)
-	require.ErrorIs(t, s.SignIn(ctx, "Ines", "drying rack"), store.ErrSignIn)
-	require.ErrorIs(t, s.SignIn(ctx, "", ""), store.ErrSignIn)
-	require.NoError(t, s.AddAccount(ctx, "Maren", "new"))
-	require.NoError(t, s.SignIn(ctx, "Maren", "new"))
+	require.NoError(t, s.AddAccount(ctx, " Maren ", "drying rack 3"))
+	first, err := s.SignIn(ctx, "Maren", "drying rack 3")
+	require.NoError(t, err)
+	for name, password := range map[string]string{"Maren": "drying Rack 3", "Ines": "drying rack 3", "": ""} {
+		_, err = s.SignIn(ctx, name, password)
+		require.ErrorIs(t, err, store.ErrSignIn, name)
+	}
+	require.NoError(t, s.AddAccount(ctx, "Maren", "a salt shed in fog"))
+	second, err := s.SignIn(ctx, "Maren", "a salt shed in fog")
+	require.NoError(t, err)
+	require.NotEqual(t, first, second, "a new password ends the sessions there are")
 	var hash string
 	require.NoError(t, s.DB.Get(&hash, `select password_hash from accounts`))
-	require.NotContains(t, hash, "new")
+	require.NotContains(t, hash, "salt")
+	require.NoError(t, s.CloseAccount(ctx, "Maren"))
+	number, err := s.Sessions(ctx, "Maren")
+	require.NoError(t, err)
+	require.Zero(t, number)
+	_, err = s.SignIn(ctx, "Maren", "a salt shed in fog")
+	require.ErrorIs(t, err, store.ErrSignIn)
+	require.Error(t, s.CloseAccount(ctx, "Maren"))
+
+	var why *store.PasswordError
+	for _, password := range []string{"", "short", "elevenlette", "            ", "password1234", "Password!2026", "1234567890123", "qwertyuiop12", "aaaaaaaaaaaaaaa", "Maren-123456", strings.Repeat("word ", 50)} {
+		require.ErrorAs(t, s.AddAccount(ctx, "Maren", password), &why, password)
+	}
+	for _, name := range []string{"", "  ", "a\x00b", strings.Repeat("n", 101)} {
+		require.ErrorAs(t, s.AddAccount(ctx, name, "a salt shed in fog"), &why, name)
+	}
 }
 
 func TestRecordsStayText(t *testing.T) {

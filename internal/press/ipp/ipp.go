@@ -10,6 +10,7 @@ import (
 	"io"
 	"math"
 	"strings"
+	"unicode/utf8"
 )
 
 // A Tag says what follows: the start of a group, or the type of a value (RFC 8010, 3.5).
@@ -391,4 +392,33 @@ func (v Value) String() string {
 		return "{" + strings.Join(parts, " ") + "}"
 	}
 	return v.Text
+}
+
+// mostText bounds a text that is kept of a printer's answer (RFC 8010, 3.9: 1023 octets, where a sender keeps to it).
+const mostText = 4096
+
+// Clean makes every text of a message one that can be shown and kept: what is not UTF-8 or a control character is replaced, what is
+// longer than any is cut.
+func (m *Message) Clean() {
+	for i := range m.Groups {
+		clean(m.Groups[i].Attributes)
+	}
+}
+
+func clean(attributes []Attribute) {
+	for i := range attributes {
+		for j := range attributes[i].Values {
+			v := &attributes[i].Values[j]
+			if len(v.Text) > mostText {
+				v.Text = v.Text[:mostText]
+			}
+			v.Text = strings.Map(func(r rune) rune {
+				if r < 0x20 && r != '\t' && r != '\n' || r == 0x7f {
+					return utf8.RuneError
+				}
+				return r
+			}, strings.ToValidUTF8(v.Text, "\uFFFD"))
+			clean(v.Members)
+		}
+	}
 }
