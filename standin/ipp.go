@@ -2,8 +2,8 @@ package standin
 
 import (
 	"bufio"
+	"compress/flate"
 	"compress/gzip"
-	"compress/zlib"
 	"fmt"
 	"io"
 	"net/http"
@@ -71,9 +71,19 @@ func (p *Printer) operate(x *exchange) (ipp.Status, string) {
 	if charset := first[0].Attributes[0].Values[0].Text; charset != "utf-8" && charset != "us-ascii" {
 		return ipp.CharsetNotSupported, "utf-8 is spoken here."
 	}
+	if x.text("printer-uri") == "" && x.text("job-uri") == "" { // RFC 8011, 4.1.5
+		return ipp.BadRequest, "A request names its printer, or its job."
+	}
 	switch ipp.Op(x.request.Code) {
 	case ipp.GetPrinterAttributes:
 		x.add(ipp.PrinterGroup, p.attributes(x.host))
+		return ipp.OK, ""
+	case ipp.CloseJob:
+		return p.closeJob(x)
+	case ipp.CancelMyJobs:
+		return p.cancelMine(x)
+	case ipp.IdentifyPrinter: // it has neither lamp nor sound: its page says that it was asked
+		p.identified()
 		return ipp.OK, ""
 	case ipp.ValidateJob:
 		return p.validate(x)
@@ -150,7 +160,7 @@ func (p *Printer) formats() []string {
 	if p.config.Printer.Vector {
 		return []string{pdfFormat, svgFormat}
 	}
-	return []string{rasterFormat, "application/octet-stream"}
+	return []string{rasterFormat, jpegFormat, "application/octet-stream"}
 }
 
 // asked notes in a job what it asks of the printer.
@@ -199,12 +209,17 @@ func (p *Printer) receiveFor(x *exchange, j *job) (ipp.Status, string) {
 	case "gzip":
 		document, err = gzip.NewReader(document)
 	case "deflate":
-		document, err = zlib.NewReader(document)
+		document = flate.NewReader(document) // RFC 1951, as RFC 8011, 5.4.32 has it
 	}
 	if err == nil {
 		format := x.text("document-format")
-		if format == "" || format == "application/octet-stream" {
-			format = p.formats()[0]
+		if format == "" || format == "application/octet-stream" { // told by how it begins
+			begins := bufio.NewReader(document)
+			start, _ := begins.Peek(2)
+			document, format = begins, p.formats()[0]
+			if string(start) == "\xff\xd8" && !p.config.Printer.Vector {
+				format = jpegFormat
+			}
 		}
 		err = p.document(j, format, document)
 	}
@@ -222,10 +237,44 @@ func (p *Printer) sendDocument(x *exchange) (ipp.Status, string) {
 	if j == nil {
 		return ipp.NotFound, "There is no such job."
 	}
+	if last := x.request.Find(ipp.OperationGroup, "last-document"); len(last) == 0 || last[0].Tag != ipp.Boolean { // RFC 8011, 4.3.1.1
+		return ipp.BadRequest, "A document says whether it is the last."
+	}
 	if status, message := p.receiveFor(x, j); !status.Succeeded() {
 		return status, message
 	}
 	x.job(p, j)
+	return ipp.OK, ""
+}
+
+// closeJob says that no further document comes (PWG 5100.11, 4.1); one that has none is over.
+func (p *Printer) closeJob(x *exchange) (ipp.Status, string) {
+	j := p.find(x)
+	if j == nil {
+		return ipp.NotFound, "There is no such job."
+	}
+	p.mutex.Lock()
+	if j.State == held && !j.receiving {
+		p.end(j, completed, "It had no document.")
+	}
+	p.mutex.Unlock()
+	x.job(p, j)
+	return ipp.OK, ""
+}
+
+// cancelMine cancels the jobs of who asks (PWG 5100.11, 4.2).
+func (p *Printer) cancelMine(x *exchange) (ipp.Status, string) {
+	p.mutex.Lock()
+	defer p.mutex.Unlock()
+	ids := map[int]bool{}
+	for _, v := range x.request.Find(ipp.OperationGroup, "job-ids") {
+		ids[v.Int] = true
+	}
+	for id, j := range p.open {
+		if j.User == x.text("requesting-user-name") && (len(ids) == 0 || ids[id]) {
+			p.end(j, canceled, "Cancelled.")
+		}
+	}
 	return ipp.OK, ""
 }
 
@@ -311,6 +360,7 @@ func (p *Printer) jobAttributes(j *job, host string) []ipp.Attribute {
 		ipp.Attr("job-impressions-completed", ipp.Int(ipp.Integer, j.printed)),
 		ipp.Attr("job-media-sheets-completed", ipp.Int(ipp.Integer, j.printed)),
 		at("time-at-creation", j.Created),
+		at("time-at-processing", j.Began),
 		at("time-at-completed", j.Ended),
 		ipp.Attr("job-printer-up-time", ipp.Int(ipp.Integer, p.upTime())),
 	}
@@ -355,7 +405,8 @@ func (p *Printer) attributes(host string) []ipp.Attribute {
 		ipp.Attr("natural-language-configured", ipp.Str(ipp.Language, "en")),
 		ipp.Attr("operations-supported", ipp.Int(ipp.Enum, int(ipp.PrintJob)), ipp.Int(ipp.Enum, int(ipp.ValidateJob)),
 			ipp.Int(ipp.Enum, int(ipp.CreateJob)), ipp.Int(ipp.Enum, int(ipp.SendDocument)), ipp.Int(ipp.Enum, int(ipp.CancelJob)),
-			ipp.Int(ipp.Enum, int(ipp.GetJobAttributes)), ipp.Int(ipp.Enum, int(ipp.GetJobs)), ipp.Int(ipp.Enum, int(ipp.GetPrinterAttributes))),
+			ipp.Int(ipp.Enum, int(ipp.GetJobAttributes)), ipp.Int(ipp.Enum, int(ipp.GetJobs)), ipp.Int(ipp.Enum, int(ipp.GetPrinterAttributes)),
+			ipp.Int(ipp.Enum, int(ipp.CancelMyJobs)), ipp.Int(ipp.Enum, int(ipp.CloseJob)), ipp.Int(ipp.Enum, int(ipp.IdentifyPrinter))),
 		ipp.Keywords("pdl-override-supported", "attempted"),
 		ipp.Attr("printer-info", ipp.Str(ipp.Text, p.config.Printer.Name)),
 		ipp.Attr("printer-input-tray", ipp.Str(ipp.OctetString, p.tray())),
@@ -383,6 +434,7 @@ func (p *Printer) attributes(host string) []ipp.Attribute {
 		ipp.Keywords("uri-authentication-supported", "none"),
 		ipp.Keywords("uri-security-supported", "none"),
 	}
+	attributes = append(attributes, p.everywhere(host)...)
 	if p.config.Printer.Speed > 0 {
 		attributes = append(attributes, ipp.Attr("print-speed-supported", ipp.Value{Tag: ipp.Range,
 			Ints: [3]int{p.config.Printer.SlowSpeed * 100, p.config.Printer.Speed * 100}}))
@@ -421,8 +473,8 @@ func (p *Printer) supplies() ipp.Attribute {
 	for i, ink := range stock.Inks(p.stock, p.config.Printer) {
 		a.Values = append(a.Values, ipp.Str(ipp.OctetString, fmt.Sprintf("index=%d;type=ribbonWax;colorantname=%s;level=-2;maxcapacity=-2;unit=percent;", i+1, ink)))
 	}
-	if a.Values == nil {
-		a.Values = []ipp.Value{{Tag: ipp.NoValue}}
+	if a.Values == nil { // heat alone prints
+		a.Values = []ipp.Value{ipp.Str(ipp.OctetString, "index=1;type=other;level=-2;maxcapacity=-2;unit=percent;")}
 	}
 	return a
 }

@@ -8,6 +8,7 @@ import (
 	"fmt"
 	"image"
 	"image/color"
+	"image/jpeg"
 	"image/png"
 	"io"
 	"os"
@@ -52,6 +53,39 @@ func (p *Printer) plot(ctx context.Context, path, format string) (func() (*pwg.P
 		found = found[1:]
 		return &pwg.Page{Layers: render.Layers{plane}, Type: pwg.Black}, err
 	}, nil
+}
+
+// jpegFormat is a picture, which IPP Everywhere wants of every printer (PWG 5100.14, 5.2): it is printed over a whole label.
+const jpegFormat = "image/jpeg"
+
+// picture returns the one page of a picture: as large as the label has room for, its dots black where it is darker than half.
+func (p *Printer) picture(in io.Reader) func() (*pwg.Page, error) {
+	done := false
+	return func() (*pwg.Page, error) {
+		if done {
+			return nil, io.EOF
+		}
+		done = true
+		picture, err := jpeg.Decode(in)
+		if err != nil {
+			return nil, fmt.Errorf("the picture cannot be read: %w", err)
+		}
+		p.mutex.Lock()
+		width, height := p.stock.PageSize()
+		p.mutex.Unlock()
+		r, from := p.config.Printer.Resolution, picture.Bounds()
+		plane := render.NewPlane(max(r.Dots(width), 1), max(r.Dots(height), 1))
+		scale := min(float64(plane.Width)/float64(from.Dx()), float64(plane.Height)/float64(from.Dy()))
+		for y := range min(int(scale*float64(from.Dy())), plane.Height) {
+			for x := range min(int(scale*float64(from.Dx())), plane.Width) {
+				at := picture.At(from.Min.X+int(float64(x)/scale), from.Min.Y+int(float64(y)/scale))
+				if color.GrayModel.Convert(at).(color.Gray).Y < 128 {
+					plane.Dot(x, y)
+				}
+			}
+		}
+		return &pwg.Page{Layers: render.Layers{plane}, Type: pwg.Black}, nil
+	}
 }
 
 // readPBM reads a portable bitmap of packed bits (netpbm's P4): a set bit is black.

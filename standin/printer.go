@@ -66,6 +66,7 @@ type job struct {
 	State   jobState  `json:"state"`
 	Message string    `json:"message,omitempty"`
 	Created time.Time `json:"created"`
+	Began   time.Time `json:"began,omitzero"`
 	Ended   time.Time `json:"ended,omitzero"`
 	Format  string    `json:"format,omitempty"` // of its document
 	// What it asked for: per cent, mm/s, and an enum of PWG 5100.1; 0: as the printer has it.
@@ -97,6 +98,7 @@ type Printer struct {
 	stock   stock.Stock
 	jobs    map[int]*job
 	open    map[int]*job // those that are not over
+	asked   time.Time    // when somebody last asked which printer this is
 	needed  bool         // the first job in line waits for another stock
 	lastID  int
 
@@ -281,6 +283,13 @@ func (p *Printer) SetFault(f Fault) error {
 	return nil
 }
 
+// identified notes that somebody asked which printer this is.
+func (p *Printer) identified() {
+	p.mutex.Lock()
+	defer p.mutex.Unlock()
+	p.asked = time.Now()
+}
+
 func (p *Printer) setFault(f Fault) {
 	p.fault = f
 	close(p.changed)
@@ -395,7 +404,7 @@ func (p *Printer) next() *job {
 		}
 	}
 	if first != nil {
-		first.State = processing
+		first.State, first.Began = processing, time.Now()
 		p.note(first)
 	}
 	return first
@@ -408,6 +417,9 @@ func (p *Printer) printJob(ctx context.Context, j *job) error {
 	}
 	defer file.Close()
 	next := pwg.NewReader(file).Next
+	if j.Format == jpegFormat {
+		next = p.picture(file)
+	}
 	if j.Format == pdfFormat || j.Format == svgFormat {
 		if next, err = p.plot(ctx, j.spool, j.Format); err != nil {
 			return err

@@ -105,7 +105,7 @@ func TestLabelsComeOutAsSent(t *testing.T) {
 	require.NoError(t, err)
 	require.Equal(t, stock.Loaded{Key: "S-076", Name: "76 × 38 paper", Width: 76_000, Length: 38_000, Tracking: stock.Gap, Left: 100, Capacity: 100, LeftLength: -1}, status.Loaded)
 	require.Equal(t, press.Idle, status.State)
-	require.Equal(t, []string{"image/pwg-raster", "application/octet-stream"}, status.Formats)
+	require.Equal(t, []string{"image/pwg-raster", "image/jpeg", "application/octet-stream"}, status.Formats)
 	require.Equal(t, 203, status.DPI)
 
 	first, second := send(t, client, 3), send(t, client, 4)
@@ -251,6 +251,12 @@ func TestIPPToolIsContent(t *testing.T) {
 		require.NoError(t, err, "%s\n%s", test.file, out)
 		require.Contains(t, string(out), "[PASS]", test.file)
 		require.NotContains(t, string(out), "[FAIL]", test.file)
+	}
+	for _, suite := range []string{"ipp-1.1.test", "ipp-2.0.test", "ipp-everywhere.test"} {
+		// Debian does not ship the samples of the later tests: there the suite breaks off, naming the file.
+		out, _ := exec.Command("ipptool", "-tI", "-V", "2.0", "-f", page, s.IPP(), suite).CombinedOutput()
+		require.NotContains(t, string(out), "[FAIL]", suite)
+		require.Greater(t, strings.Count(string(out), "[PASS]"), 25, suite)
 	}
 	out, err := exec.Command("ipptool", "-tI", s.IPP()+"/99", "get-job-attributes.test").CombinedOutput()
 	require.Error(t, err, "an unknown job must fail: %s", out)

@@ -61,6 +61,9 @@ const (
 	GetJobAttributes     Op = 0x0009
 	GetJobs              Op = 0x000a
 	GetPrinterAttributes Op = 0x000b
+	CancelMyJobs         Op = 0x0039
+	CloseJob             Op = 0x003b
+	IdentifyPrinter      Op = 0x003c
 )
 
 // A Status is the outcome of an operation (RFC 8011, appendix B).
