@@ -201,7 +201,7 @@ func (c *Checker) Look(findings []Finding, number int, record []string) ([]Findi
 		}
 	}
 	findings = c.over(findings, number, label)
-	if c.blank() {
+	if len(c.design.Elements) > 0 && c.blank() { // a design that was just begun is no mistake
 		findings = append(findings, Finding{Error, BlankLabel, number, "", "Nothing is on this label.", "Fill the record, or leave it out of the run."})
 	}
 	return findings, label, c.layers

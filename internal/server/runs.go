@@ -61,6 +61,13 @@ func (s *Server) PrepareRun(ctx context.Context, req api.PrepareRunRequestObject
 	if err != nil {
 		return nil, err
 	}
+	var has struct{ Elements []json.RawMessage }
+	if err := json.Unmarshal(d.Document, &has); err != nil {
+		return nil, fmt.Errorf("read design %d: %w", d.ID, err)
+	}
+	if len(has.Elements) == 0 {
+		return nil, refused("There is nothing on this design yet. Put something on it, then prepare the run.")
+	}
 	revision, err := s.store.KeepRevision(ctx, d.ID, s.user(ctx))
 	if err != nil {
 		return nil, err

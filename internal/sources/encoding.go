@@ -36,13 +36,15 @@ const (
 type letters string
 
 const (
-	western  letters = "äöüßÄÖÜéèêëàâáãçñóòôõíìîïúùûåøæÅØÆœÉÈÊÀÁÂÇÑÓÔÕÍÎÚÛŒ"
-	central  letters = "ąćęłńóśźżĄĆĘŁŃÓŚŹŻáčďéěíňřšťúůýžÁČĎÉĚÍŇŘŠŤÚŮÝŽőűŐŰäöüßÄÖÜôľĺŕăâîşţŞŢđĐ"
-	cyrillic letters = "абвгдежзийклмнопрстуфхцчшщъыьэюяёАБВГДЕЖЗИЙКЛМНОПРСТУФХЦЧШЩЪЫЬЭЮЯЁ"
-	frequent         = "оеаинтсрвлкОЕАИНТСРВЛК" // in Cyrillic writing
-	rare             = "щъэфцёыщюЩЪЭФЦЁЫЮ"
-	signs            = "°±½¼¾²³µ€§×–—…„“”‘’«»№™®©·•¿¡"
-	quoting          = "–—…„“”‘’«»"
+	western         letters = "äöüßÄÖÜéèêëàâáãçñóòôõíìîïúùûåøæÅØÆœÉÈÊÀÁÂÇÑÓÔÕÍÎÚÛŒ"
+	central         letters = "ąćęłńóśźżĄĆĘŁŃÓŚŹŻáčďéěíňřšťúůýžÁČĎÉĚÍŇŘŠŤÚŮÝŽőűŐŰäöüßÄÖÜôľĺŕăâîşţŞŢđĐ"
+	cyrillic        letters = "абвгдежзийклмнопрстуфхцчшщъыьэюяёАБВГДЕЖЗИЙКЛМНОПРСТУФХЦЧШЩЪЫЬЭЮЯЁ"
+	japaneseWriting letters = "kana and kanji, by their code points"
+	chineseWriting  letters = "hanzi, by their code points"
+	frequent                = "оеаинтсрвлкОЕАИНТСРВЛК" // in Cyrillic writing
+	rare                    = "щъэфцёыщюЩЪЭФЦЁЫЮ"
+	signs                   = "°±½¼¾²³µ€§×–—…„“”‘’«»№™®©·•¿¡"
+	quoting                 = "–—…„“”‘’«»"
 )
 
 type known struct {
@@ -54,7 +56,7 @@ type known struct {
 // encodings are those that text in bytes may have, in the order in which equals are preferred.
 var encodings = []known{
 	{Windows1252, charmap.Windows1252, western}, {Windows1250, charmap.Windows1250, central}, {Windows1251, charmap.Windows1251, cyrillic},
-	{CodePage850, charmap.CodePage850, western}, {KOI8R, charmap.KOI8R, cyrillic}, {ShiftJIS, japanese.ShiftJIS, ""}, {GB18030, simplifiedchinese.GB18030, ""},
+	{CodePage850, charmap.CodePage850, western}, {KOI8R, charmap.KOI8R, cyrillic}, {ShiftJIS, japanese.ShiftJIS, japaneseWriting}, {GB18030, simplifiedchinese.GB18030, chineseWriting},
 	{UTF16LE, unicode.UTF16(unicode.LittleEndian, unicode.IgnoreBOM), ""}, {UTF16BE, unicode.UTF16(unicode.BigEndian, unicode.IgnoreBOM), ""},
 }
 
@@ -112,7 +114,7 @@ func (t *Table) decode(data []byte) ([]byte, error) {
 func names() string {
 	var list []string
 	for _, e := range encodings {
-		if e.letters != "" || e.name == ShiftJIS {
+		if e.letters != "" && e.name != GB18030 {
 			list = append(list, string(e.name))
 		}
 	}
@@ -260,8 +262,11 @@ func likely(text string, usual letters) (score float64) {
 		}
 		before, after := at(i-1), at(i+1)
 		switch {
-		case usual == "":
-			score += likelyEastern(r)
+		case usual == japaneseWriting || usual == chineseWriting:
+			score += likelyEastern(r, usual)
+			if before < 0x80 && goUnicode.IsLetter(before) || after < 0x80 && goUnicode.IsLetter(after) {
+				score -= 4 // within a word of other letters
+			}
 			continue
 		case goUnicode.IsLetter(r):
 			row++
@@ -303,7 +308,7 @@ func likely(text string, usual letters) (score float64) {
 
 // likelyEastern scores a letter of East Asian writing: kana, and ideographs by whether they are among those in daily use,
 // which GB 2312 and JIS X 0208 have in their first levels.
-func likelyEastern(r rune) float64 {
+func likelyEastern(r rune, usual letters) float64 {
 	switch {
 	case r >= 0x3040 && r < 0x3100:
 		return 4
@@ -312,14 +317,14 @@ func likelyEastern(r rune) float64 {
 	case r >= 0x3000 && r < 0x3020, r >= 0xff01 && r < 0xff61:
 		return 2
 	case r >= 0x4e00 && r < 0xa000:
-		first := func(e encoding.Encoding, from, to byte) bool {
-			b, err := e.NewEncoder().Bytes([]byte(string(r)))
-			return err == nil && len(b) == 2 && b[0] >= from && b[0] <= to
+		is, from, to := encoding.Encoding(simplifiedchinese.GBK), byte(0xb0), byte(0xd7)
+		if usual == japaneseWriting {
+			is, from, to = japanese.ShiftJIS, 0x88, 0x97
 		}
-		if first(simplifiedchinese.GBK, 0xb0, 0xd7) || first(japanese.ShiftJIS, 0x88, 0x97) {
+		if b, err := is.NewEncoder().Bytes([]byte(string(r))); err == nil && len(b) == 2 && b[0] >= from && b[0] <= to {
 			return 3
 		}
-		return 0
+		return -1
 	}
 	return -2
 }

@@ -174,6 +174,14 @@ func TestEncodingsOfBytesAreToldApartOrAskedFor(t *testing.T) {
 	}
 }
 
+// A single letter beyond ASCII in a file is read as the most usual, and asked about.
+func TestOneOddLetterIsAskedAbout(t *testing.T) {
+	table, err := sources.ReadText([]byte("vat;contents;number\nB-1;R\xf8dalge;00417\nB-2;\"Salt; fine\";12345678901234567890\n"), sources.Settings{})
+	require.NoError(t, err)
+	require.Equal(t, sources.Windows1252, table.Settings.Encoding)
+	require.Contains(t, table.Notes[0], "Choose which is right")
+}
+
 func TestTitlesAboveTheNamesAreLeftOut(t *testing.T) {
 	const titled = "Brinewick Kelp Works\n\nStock list,October\nbin,contents,lot,shelf\nN-01,Dulse,26K104,3\nN-02,Salt,26K105,4\n"
 	table, err := sources.ReadText([]byte(titled), sources.Settings{})
