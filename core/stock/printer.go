@@ -1,6 +1,7 @@
 package stock
 
 import (
+	"cmp"
 	"fmt"
 	"slices"
 
@@ -117,35 +118,41 @@ func Fit(s Stock, p Printer) []Reason {
 		return r
 	}
 	if !slices.Contains(p.takes(), s.Kind) {
-		r.say("kind", "%s takes %s, not %s.", p.Name, list(p.takes()), s.Kind)
+		r.say("kind", "%s takes %s, not %s.", p.called(), list(p.takes()), s.Kind)
 		return r
 	}
 	if web := s.WebWidth(); web > p.WidestWeb() {
-		r.say("width", "The web is %v wide and %s takes up to %v: choose one that is %v narrower.", web, p.Name, p.WidestWeb(), web-p.WidestWeb())
+		r.say("width", "The web is %v wide and %s takes up to %v: choose one that is %v narrower.", web, p.called(), p.WidestWeb(), web-p.WidestWeb())
 	} else if web < p.LeastWeb {
-		r.say("width", "The web is %v wide and %s takes at least %v: choose one that is %v wider.", web, p.Name, p.LeastWeb, p.LeastWeb-web)
+		r.say("width", "The web is %v wide and %s takes at least %v: choose one that is %v wider.", web, p.called(), p.LeastWeb, p.LeastWeb-web)
 	} else if left, right := p.beyond(s); left > 0 || right > 0 {
 		over := max(left, right)
 		r.say("width", "The head of %s prints %v and misses %v of the label's edge: choose a label at most %v wide, or keep the print away from it.",
-			p.Name, p.HeadWidth(), over, s.Width-over)
+			p.called(), p.HeadWidth(), over, s.Width-over)
 	}
 	if s.Kind == Tape && s.Tape.ByContent {
 		if s.Tape.most() > p.LongestLabel() {
-			r.say("tape.most", "Pieces of up to %v are too long for %s, which prints up to %v: allow no more.", s.Tape.most(), p.Name, p.LongestLabel())
+			r.say("tape.most", "Pieces of up to %v are too long for %s, which prints up to %v: allow no more.", s.Tape.most(), p.called(), p.LongestLabel())
 		}
 	} else if s.Length > p.LongestLabel() {
-		r.say("length", "The label is %v long and %s takes up to %v: choose one that is %v shorter.", s.Length, p.Name, p.LongestLabel(), s.Length-p.LongestLabel())
+		r.say("length", "The label is %v long and %s takes up to %v: choose one that is %v shorter.", s.Length, p.called(), p.LongestLabel(), s.Length-p.LongestLabel())
 	} else if s.Length < p.MinLength {
-		r.say("length", "The label is %v long and %s takes at least %v: choose one that is %v longer.", s.Length, p.Name, p.MinLength, p.MinLength-s.Length)
+		r.say("length", "The label is %v long and %s takes at least %v: choose one that is %v longer.", s.Length, p.called(), p.MinLength, p.MinLength-s.Length)
 	}
 	if found := s.Found(); found != Continuous && s.Kind != Plate && s.Kind != Sheet && !slices.Contains(p.sensors(), found) {
-		r.say("tracking", "%s has no sensor for a %s; it finds %s.", p.Name, found, list(p.sensors()))
+		r.say("tracking", "%s has no sensor for a %s; it finds %s.", p.called(), found, list(p.sensors()))
 	}
 	if len(Inks(s, p)) == 0 {
-		r.say("inks", "%s has no ribbon and heat brings nothing out of %s: choose a direct thermal stock, or a printer with a ribbon.", p.Name, s.Name)
+		r.say("inks", "%s has no ribbon and heat brings nothing out of %s: choose a direct thermal stock, or a printer with a ribbon.", p.called(), s.called())
 	}
 	return r
 }
+
+// called is how a printer is spoken of; one that is being made has no name yet.
+func (p Printer) called() string { return cmp.Or(p.Name, "this printer") }
+
+// called is how a stock is spoken of.
+func (s Stock) called() string { return cmp.Or(s.Name, "this stock") }
 
 // beyond returns how much of the outermost labels lies left and right of the head.
 func (p Printer) beyond(s Stock) (left, right measure.Length) {

@@ -242,3 +242,36 @@ func TestUnitsAreKeptWithTheAccount(t *testing.T) {
 	require.EqualValues(t, "in", session.Units)
 	s.problem(400, "PUT", "/api/session/units", `{"units": "furlongs"}`)
 }
+
+// A size that was typed leads to a stock that the chosen printer takes: with a coating, where heat alone prints.
+func TestStockOfATypedSizeSuitsThePrinter(t *testing.T) {
+	s := newSite(t)
+	s.signIn()
+	packing := s.add(t, "Packing 1")
+	var row api.StockRow
+	require.Equal(t, 200, s.do("POST", "/api/stocks/of-size", fmt.Sprintf(`{"size": "88x44", "printerId": %d}`, packing), &row))
+	var made stock.Stock
+	require.NoError(t, json.Unmarshal(row.About, &made))
+	require.Equal(t, []stock.Ink{stock.Black}, made.Reacts)
+	require.Equal(t, 200, s.do("POST", "/api/designs", fmt.Sprintf(`{"name": "Typed", "printerId": %d, "stockId": %d}`, packing, row.Id), nil))
+	var same api.StockRow
+	require.Equal(t, 200, s.do("POST", "/api/stocks/of-size", fmt.Sprintf(`{"size": "88 x 44", "printerId": %d}`, packing), &same))
+	require.Equal(t, row.Id, same.Id)
+}
+
+func TestAddressesOfNothingAreSaidSo(t *testing.T) {
+	s := newSite(t)
+	for _, path := range []string{"/metrics", "/debug/pprof/", "/wp-login.php", "/api/nothing", "/.env"} {
+		require.Contains(t, []int{401, 404}, s.do("GET", path, nil, nil), path)
+	}
+	require.Equal(t, 404, s.do("GET", "/metrics", nil, nil))
+}
+
+func TestVersionsAnswerTheirDocuments(t *testing.T) {
+	s := newSite(t)
+	s.signIn()
+	require.Equal(t, 200, s.do("POST", "/api/runs", `{"designId": 2, "recordSetId": 2}`, nil)) // keeps version 1
+	var document struct{ Format, Name string }
+	require.Equal(t, 200, s.do("GET", "/api/designs/2/revisions/1", nil, &document))
+	require.Equal(t, []string{"oddspool.design/1", "Bin label, north shed"}, []string{document.Format, document.Name})
+}

@@ -240,6 +240,9 @@ func (s *Server) validate() (gin.HandlerFunc, error) {
 	}, nil
 }
 
+// places are what addresses of the page begin with, as web/src/router.ts has them.
+var places = []string{"", "sign-in", "floor", "bench", "records", "stockroom", "runs"}
+
 // serveInterface serves the built interface; an address of its own making gets the page, which
 // finds its place by itself.
 func serveInterface(files fs.FS) gin.HandlerFunc {
@@ -255,6 +258,10 @@ func serveInterface(files fs.FS) gin.HandlerFunc {
 				c.Header("Cache-Control", "public, max-age=31536000, immutable")
 			}
 			server.ServeHTTP(c.Writer, c.Request)
+			return
+		}
+		if first, _, _ := strings.Cut(path, "/"); !slices.Contains(places, first) {
+			writeProblem(c, http.StatusNotFound, "There is nothing at this address.", nil)
 			return
 		}
 		page, err := fs.ReadFile(files, "index.html")

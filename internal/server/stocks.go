@@ -157,6 +157,18 @@ func (s *Server) AddStockOfSize(ctx context.Context, req api.AddStockOfSizeReque
 	if !ok {
 		return nil, refused(fmt.Sprintf("“%s” is no size; type it like 100x50 or 4 in x 2 in.", req.Body.Size))
 	}
+	about, fits := stock.OfSize(width, length), func(stock.Stock) bool { return true }
+	if req.Body.PrinterId != nil {
+		printer, err := s.store.Printer(ctx, *req.Body.PrinterId)
+		if err != nil {
+			return nil, err
+		}
+		does, err := printer.Does()
+		if err != nil {
+			return nil, fmt.Errorf("read printer %d: %w", printer.ID, err)
+		}
+		about, fits = stock.OfSizeFor(width, length, does), func(s stock.Stock) bool { return stock.Fit(s, does) == nil }
+	}
 	stocks, err := s.store.Stocks(ctx)
 	if err != nil {
 		return nil, err
@@ -166,11 +178,10 @@ func (s *Server) AddStockOfSize(ctx context.Context, req api.AddStockOfSizeReque
 		if err != nil {
 			return nil, fmt.Errorf("read stock %d: %w", found.ID, err)
 		}
-		if about.Width == width && about.Length == length && about.Kind == stock.DieCut {
+		if about.Width == width && about.Length == length && about.Kind == stock.DieCut && fits(about) {
 			return api.AddStockOfSize200JSONResponse(toStockRow(found, about)), nil
 		}
 	}
-	about := stock.OfSize(width, length)
 	if reasons := about.Check(); reasons != nil {
 		return nil, refused(reasons[0].Text)
 	}

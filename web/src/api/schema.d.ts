@@ -2186,6 +2186,11 @@ export interface operations {
             content: {
                 "application/json": {
                     size: string;
+                    /**
+                     * Format: int64
+                     * @description That is to take it: with its sensors, and its coating where heat alone prints.
+                     */
+                    printerId?: number;
                 };
             };
         };

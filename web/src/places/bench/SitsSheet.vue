@@ -9,7 +9,7 @@ const props = defineProps<{ element: Element; design: Design }>()
 const emit = defineEmits<{
   change: [to: Partial<Element>]
   done: []
-  move: [by: number]
+  move: [to: 'front' | 'back']
   duplicate: []
   remove: []
 }>()
@@ -53,8 +53,8 @@ const rows = [
       <NCheckbox :checked="element.locked ?? false" @update:checked="set({ locked: $event })">lock</NCheckbox>
     </div>
     <p class="actions">
-      <button type="button" class="linklike" @click="emit('move', 1)">To the front</button>
-      <button type="button" class="linklike" @click="emit('move', -1)">To the back</button>
+      <button type="button" class="linklike" @click="emit('move', 'front')">To the front</button>
+      <button type="button" class="linklike" @click="emit('move', 'back')">To the back</button>
       <button type="button" class="linklike" @click="emit('duplicate')">Duplicate</button>
       <button type="button" class="linklike" @click="emit('remove')">Delete</button>
     </p>

@@ -23,7 +23,7 @@ export interface Bench {
   remove: (id: string) => void
   /** Takes the design as it is on another stock or printer. */
   carry: (to: Design, printerId: number | undefined) => void
-  move: (id: string, by: number) => void
+  move: (id: string, to: 'front' | 'back') => void
   /** Loads the draft as the server has it; with what a closed page had not yet sent, unless told not to. */
   load: (theirs?: boolean) => Promise<void>
   keepAsCopy: () => Promise<number | undefined>
@@ -159,13 +159,14 @@ export function useBench(designId: MaybeRefOrGetter<number>): Bench {
     history.commit()
   }
 
-  function move(id: string, by: number) {
+  /** Draws an element over all others, or under them. */
+  function move(id: string, to: 'front' | 'back') {
     const elements = design.value?.elements
     const at = elements?.findIndex((e) => e.id === id) ?? -1
-    const to = at + by
-    if (!elements || at < 0 || to < 0 || to >= elements.length) return
+    if (!elements || at < 0) return
     const [element] = elements.splice(at, 1)
-    if (element) elements.splice(to, 0, element)
+    if (element && to === 'front') elements.push(element)
+    else if (element) elements.unshift(element)
     history.commit()
   }
 
