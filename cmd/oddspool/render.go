@@ -13,6 +13,8 @@ import (
 	"oddspool/core/batch"
 	"oddspool/core/compose"
 	"oddspool/core/design"
+	"oddspool/core/measure"
+	"oddspool/core/ordered"
 	"oddspool/core/proof"
 	renderer "oddspool/core/render"
 	"oddspool/internal/press"
@@ -90,32 +92,45 @@ func render(_ context.Context, c *console, args []string) error {
 
 // writeEach writes a file for each label.
 func (l *labels) writeEach(c *console, composer *compose.Composer, format, out string) error {
-	var label compose.Label
-	w, h := composer.Piece()
-	layers := renderer.NewLayers(len(composer.Inks()), w, h)
+	if out == "-" && len(l.chosen) > 1 {
+		return &usageError{"several labels do not go to standard output as " + format + "; name a PATH, or choose one with -rows"}
+	}
 	extension := filepath.Ext(out)
-	for _, number := range l.chosen {
-		path := out
+	painters := make([]*painter, ordered.Workers(len(l.chosen)))
+	return ordered.Each(len(l.chosen), func(worker, i int) (struct{}, error) {
+		if painters[worker] == nil {
+			painters[worker] = newPainter(composer.Clone())
+		}
+		number, path := l.chosen[i], out
 		if len(l.chosen) > 1 {
-			if out == "-" {
-				return &usageError{"several labels do not go to standard output as " + format + "; name a PATH, or choose one with -rows"}
-			}
 			path = fmt.Sprintf("%s-%d%s", strings.TrimSuffix(out, extension), number, extension)
 		}
-		composer.Compose(&label, l.records[number-1])
-		err := to(c, path, func(w io.Writer) error {
-			if format == "svg" {
-				return renderer.WriteSVG(w, &label.List, composer.Palette(), l.design.Printer.Resolution)
-			}
-			layers.Resize(label.List.Width, label.List.Height)
-			layers.Draw(&label.List)
-			return renderer.WritePNG(w, layers, composer.Palette(), l.design.Printer.Resolution)
+		return struct{}{}, to(c, path, func(w io.Writer) error {
+			return painters[worker].paint(w, format, l.records[number-1], l.design.Printer.Resolution)
 		})
-		if err != nil {
-			return err
-		}
+	}, func(struct{}) error { return nil })
+}
+
+// A painter draws labels as they are read, on one core.
+type painter struct {
+	composer *compose.Composer
+	label    compose.Label
+	layers   renderer.Layers
+}
+
+func newPainter(composer *compose.Composer) *painter {
+	w, h := composer.Piece()
+	return &painter{composer: composer, layers: renderer.NewLayers(len(composer.Inks()), w, h)}
+}
+
+func (p *painter) paint(w io.Writer, format string, record []string, r measure.Resolution) error {
+	p.composer.Compose(&p.label, record)
+	if format == "svg" {
+		return renderer.WriteSVG(w, &p.label.List, p.composer.Palette(), r)
 	}
-	return nil
+	p.layers.Resize(p.label.List.Width, p.label.List.Height)
+	p.layers.Draw(&p.label.List)
+	return renderer.WritePNG(w, p.layers, p.composer.Palette(), r)
 }
 
 // writeAll writes all labels into one document: PDF as they are read, PWG raster as they leave

@@ -20,6 +20,7 @@ import (
 	"time"
 
 	"oddspool/core/measure"
+	"oddspool/core/ordered"
 	"oddspool/core/stock"
 	"oddspool/internal/press/ipp"
 	"oddspool/internal/reach"
@@ -405,7 +406,7 @@ func (s *Sending) Stuck() time.Duration {
 }
 
 // Send begins to send a job's document of a format, written by write as it goes out. A write that panics breaks the
-// document off, and its error has the stack.
+// document off; its error is a *ordered.PanicError.
 func (c *Client) Send(ctx context.Context, job int, format string, write func(io.Writer) error) *Sending {
 	s := &Sending{done: make(chan struct{})}
 	s.moved.Store(time.Now().UnixNano())
@@ -413,7 +414,7 @@ func (c *Client) Send(ctx context.Context, job int, format string, write func(io
 	go func() {
 		defer func() {
 			if broken := recover(); broken != nil {
-				writer.CloseWithError(&PanicError{broken, debug.Stack()})
+				writer.CloseWithError(&ordered.PanicError{Value: broken, Stack: debug.Stack()})
 			}
 		}()
 		writer.CloseWithError(write(writer))
@@ -438,14 +439,6 @@ func (w *watched) Read(p []byte) (int, error) {
 	w.moved.Store(time.Now().UnixNano())
 	return w.Reader.Read(p)
 }
-
-// A PanicError says that labels could not be drawn: a fault of this program.
-type PanicError struct {
-	Value any
-	Stack []byte
-}
-
-func (e *PanicError) Error() string { return fmt.Sprintf("labels could not be drawn: %v", e.Value) }
 
 // A JobState is a state of a job (RFC 8011, 5.3.7).
 type JobState int

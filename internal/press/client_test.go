@@ -18,6 +18,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"oddspool/core/measure"
+	"oddspool/core/ordered"
 	"oddspool/core/render"
 	"oddspool/core/stock"
 	"oddspool/internal/press"
@@ -118,7 +119,7 @@ func TestDrawingThatPanicsBreaksTheDocumentOff(t *testing.T) {
 		panic("a hole in the stock")
 	})
 	<-sending.Done()
-	var broken *press.PanicError
+	var broken *ordered.PanicError
 	require.ErrorAs(t, sending.Err(), &broken)
 	require.Contains(t, string(broken.Stack), "client_test.go")
 	require.Error(t, <-whole, "the printer does not take it for whole")

@@ -1,11 +1,14 @@
 package press
 
 import (
+	"bytes"
 	"io"
 	"slices"
+	"sync"
 
 	"oddspool/core/compose"
 	"oddspool/core/design"
+	"oddspool/core/ordered"
 	"oddspool/core/render"
 	"oddspool/core/stock"
 	"oddspool/internal/press/pwg"
@@ -81,15 +84,74 @@ func (l *Labels) WriteRaster(w io.Writer, records [][]string) error {
 }
 
 func (l *Labels) writeRaster(w io.Writer, records [][]string, skip, dx, dy int) error {
-	page, label, raster := l.press.NewPage(), l.press.NewLayers(), pwg.NewWriter(w)
-	err := l.pages(records, skip, func(records [][]string, from int) error {
-		l.press.Page(page, label, records, from)
-		return raster.Layers(page.Shifted(dx, dy), l.look, l.design.Printer.Resolution, "")
-	})
-	if err != nil {
+	per := l.design.Stock.PerPage()
+	pages := (skip + len(records) + per - 1) / per
+	chunks := chunked(pages)
+	workers := make([]*painter, ordered.Workers(len(chunks)))
+	first := true
+	return ordered.Each(len(chunks), func(worker, i int) (*bytes.Buffer, error) {
+		if workers[worker] == nil {
+			workers[worker] = l.painter()
+		}
+		return workers[worker].paint(records, skip, chunks[i], dx, dy)
+	}, func(raster *bytes.Buffer) error {
+		if !first { // the word that begins a stream stands once
+			raster.Next(pwg.SyncBytes)
+		}
+		first = false
+		_, err := w.Write(raster.Bytes())
+		buffers.Put(raster)
 		return err
+	})
+}
+
+// A span is some pages of a document, from 0.
+type span struct{ from, to int }
+
+// chunked cuts pages into what one core draws at once: little at first, so that a printer begins at once, then more.
+func chunked(pages int) (chunks []span) {
+	const most = 64
+	for from, n := 0, 1; from < pages; n = min(n*2, most) {
+		to := min(from+n, pages)
+		chunks = append(chunks, span{from, to})
+		from = to
 	}
-	return raster.Flush()
+	return chunks
+}
+
+// A painter draws pages on one core.
+type painter struct {
+	labels      *Labels
+	press       *compose.Press
+	page, label render.Layers
+	raster      *pwg.Writer
+}
+
+// buffers keep what was written between chunks.
+var buffers = sync.Pool{New: func() any { return &bytes.Buffer{} }}
+
+func (l *Labels) painter() *painter {
+	press := l.press.Clone()
+	return &painter{l, press, press.NewPage(), press.NewLayers(), pwg.NewWriter(nil)}
+}
+
+// paint returns pages as a raster stream of its own.
+func (p *painter) paint(records [][]string, skip int, pages span, dx, dy int) (*bytes.Buffer, error) {
+	out, per := buffers.Get().(*bytes.Buffer), p.labels.design.Stock.PerPage()
+	out.Reset()
+	p.raster.Reset(out)
+	for i := pages.from; i < pages.to; i++ {
+		from := max(i*per-skip, 0)
+		to, place := min((i+1)*per-skip, len(records)), 0
+		if i == 0 {
+			place = skip
+		}
+		p.press.Page(p.page, p.label, records[from:to], place)
+		if err := p.raster.Layers(p.page.Shifted(dx, dy), p.labels.look, p.labels.design.Printer.Resolution, ""); err != nil {
+			return nil, err
+		}
+	}
+	return out, p.raster.Flush()
 }
 
 // writePDF writes vectors. What is marked is black, whatever colour that lays bare.

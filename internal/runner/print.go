@@ -10,6 +10,7 @@ import (
 	"oddspool/core/batch"
 	"oddspool/core/design"
 	"oddspool/core/measure"
+	"oddspool/core/ordered"
 	"oddspool/core/stock"
 	"oddspool/internal/press"
 	"oddspool/internal/store"
@@ -295,7 +296,7 @@ func (w *work) document(ctx context.Context, open []store.Slice, job *press.Job)
 	default:
 		return false, nil
 	}
-	var broken *press.PanicError
+	var broken *ordered.PanicError
 	var refused *press.RefusedError
 	switch err := sending.Err(); {
 	case err == nil:

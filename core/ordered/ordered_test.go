@@ -1,0 +1,53 @@
+package ordered_test
+
+import (
+	"errors"
+	"fmt"
+	"sync/atomic"
+	"testing"
+
+	"github.com/stretchr/testify/require"
+
+	"oddspool/core/ordered"
+)
+
+func ExampleEach() {
+	_ = ordered.Each(4, func(_, i int) (int, error) { return i * i, nil }, func(square int) error { fmt.Println(square); return nil })
+	// Output:
+	// 0
+	// 1
+	// 4
+	// 9
+}
+
+func TestEachKeepsOrderAndEndsAtTheFirstError(t *testing.T) {
+	for _, n := range []int{0, 1, 2, 1000} {
+		next := 0
+		require.NoError(t, ordered.Each(n, func(worker, i int) (int, error) {
+			require.Less(t, worker, ordered.Workers(n))
+			return i, nil
+		}, func(i int) error {
+			require.Equal(t, next, i)
+			next++
+			return nil
+		}))
+		require.Equal(t, n, next)
+	}
+	broken := errors.New("broken")
+	var begun atomic.Int64
+	last := -1
+	err := ordered.Each(1_000_000, func(_, i int) (int, error) {
+		begun.Add(1)
+		if i == 7 {
+			return 0, broken
+		}
+		return i, nil
+	}, func(i int) error { last = i; return nil })
+	require.ErrorIs(t, err, broken)
+	require.Equal(t, 6, last)
+	require.Less(t, begun.Load(), int64(100), "little is done in vain")
+	require.ErrorIs(t, ordered.Each(10, func(_, i int) (int, error) { return i, nil }, func(int) error { return broken }), broken)
+	var panicked *ordered.PanicError
+	require.ErrorAs(t, ordered.Each(3, func(_, i int) (int, error) { panic(i) }, func(int) error { return nil }), &panicked)
+	require.Contains(t, string(panicked.Stack), "ordered_test.go")
+}
