@@ -15,7 +15,6 @@ require (
 	github.com/gin-gonic/gin v1.12.0
 	github.com/go-fonts/dejavu v0.3.2
 	github.com/go-fonts/liberation v0.3.3
-	github.com/go-pdf/fpdf v0.9.0
 	github.com/go-text/typesetting v0.3.5
 	github.com/hashicorp/golang-lru/v2 v2.0.7
 	github.com/jackc/pgx/v5 v5.12.0

@@ -287,11 +287,12 @@ func TestVectorsAreFollowed(t *testing.T) {
 	var list render.List
 	list.Reset(200, 100)
 	list.Fill(0, render.Box{X: 20, Y: 30, W: 100, H: 40})
-	document := render.NewPDF("plate", render.BlackOnWhite, status10())
-	document.Add(&list)
 	for format, write := range map[string]func(io.Writer) error{
-		"application/pdf": document.Write,
-		"image/svg+xml":   func(w io.Writer) error { return render.WriteSVG(w, &list, render.BlackOnWhite, status10()) },
+		"application/pdf": func(w io.Writer) error {
+			document := render.NewPDF(w, "plate", render.BlackOnWhite, status10())
+			return errors.Join(document.Add(&list), document.Close())
+		},
+		"image/svg+xml": func(w io.Writer) error { return render.WriteSVG(w, &list, render.BlackOnWhite, status10()) },
 	} {
 		id, err := create(client, press.Wanted{Name: format, Width: 20_000, Length: 10_000})
 		require.NoError(t, err)

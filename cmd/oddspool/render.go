@@ -1,8 +1,10 @@
 package main
 
 import (
+	"bufio"
 	"context"
 	"encoding/json"
+	"errors"
 	"flag"
 	"fmt"
 	"io"
@@ -137,13 +139,18 @@ func (p *painter) paint(w io.Writer, format string, record []string, r measure.R
 // the printer.
 func (l *labels) writeAll(composer *compose.Composer, format string, w io.Writer) error {
 	if format == "pdf" {
-		var label compose.Label
-		document := renderer.NewPDF(l.design.Name, composer.Palette(), l.design.Printer.Resolution)
-		for _, number := range l.chosen {
-			composer.Compose(&label, l.records[number-1])
-			document.Add(&label.List)
-		}
-		return document.Write(w)
+		buffered := bufio.NewWriterSize(w, 1<<18)
+		document := renderer.NewPDF(buffered, l.design.Name, composer.Palette(), l.design.Printer.Resolution)
+		painters := make([]*painter, ordered.Workers(len(l.chosen)))
+		err := ordered.Each(len(l.chosen), func(worker, i int) (*renderer.DrawnPage, error) {
+			if painters[worker] == nil {
+				painters[worker] = newPainter(composer.Clone())
+			}
+			p := painters[worker]
+			p.composer.Compose(&p.label, l.records[l.chosen[i]-1])
+			return document.Draw(&p.label.List), nil
+		}, document.Put)
+		return errors.Join(err, document.Close(), buffered.Flush())
 	}
 	chosen := make([][]string, len(l.chosen))
 	for i, number := range l.chosen {

@@ -12,9 +12,7 @@ import (
 	"strconv"
 	"strings"
 	"sync"
-	"time"
 
-	"github.com/go-pdf/fpdf"
 	"github.com/go-text/typesetting/font"
 	"github.com/go-text/typesetting/font/opentype"
 
@@ -220,84 +218,3 @@ func (s svgPath) cubeTo(ax, ay, bx, by, x, y float64) {
 	fmt.Fprintf(s.out, "C%s %s %s %s %s %s", decimal(ax), decimal(ay), decimal(bx), decimal(by), decimal(x), decimal(y))
 }
 func (s svgPath) close() { s.out.WriteByte('Z') }
-
-// A PDF collects labels as pages of one document.
-type PDF struct {
-	file       *fpdf.Fpdf
-	colours    Palette
-	resolution measure.Resolution
-}
-
-// NewPDF starts a document for labels at a resolution. The face stays bare: it is what the pages are
-// printed on. The same labels give the same bytes.
-func NewPDF(title string, colours Palette, r measure.Resolution) *PDF {
-	file := fpdf.New("P", "pt", "", "")
-	file.SetCatalogSort(true)
-	file.SetCreationDate(time.Unix(0, 0).UTC())
-	file.SetModificationDate(time.Unix(0, 0).UTC())
-	file.SetTitle(title, true)
-	file.SetProducer("Odd Spool", true)
-	file.SetMargins(0, 0, 0)
-	file.SetAutoPageBreak(false, 0)
-	return &PDF{file, colours, r}
-}
-
-// barInset is taken from each side of a bar, in dots, so that no renderer that sets every dot a
-// shape touches makes the bar a dot wider. TestPDFBarsAreWholeModules guards it.
-const barInset = 0.05
-
-// Add adds a label as a page of its true size. The page is drawn in dots under one scaling, since
-// the writer below rounds to hundredths of its unit: of a dot that is nothing, of a point too much.
-func (p *PDF) Add(l *List) {
-	dot := 72 / p.resolution.PerInch() // points in a dot
-	// A page is written in hundredths of a point; rounded down, it never has a dot too many.
-	width, height := math.Floor(float64(l.Width)*dot*100)/100, math.Floor(float64(l.Height)*dot*100)/100
-	p.file.AddPageFormat("P", fpdf.SizeType{Wd: width, Ht: height})
-	p.file.TransformBegin()
-	p.file.Transform(fpdf.TransformMatrix{A: dot, D: dot, F: height * (1 - dot)})
-	box := func(b Box) {
-		p.file.Rect(float64(b.X)+barInset, float64(b.Y)+barInset, float64(b.W)-2*barInset, float64(b.H)-2*barInset, "F")
-	}
-	for i := range l.Items {
-		item := &l.Items[i]
-		ink := RGB(p.colours.Inks[item.Ink])
-		p.file.SetFillColor(int(ink[0]), int(ink[1]), int(ink[2]))
-		switch item.Op {
-		case Fill:
-			box(item.Box)
-		case Bars:
-			l.runs(item, box)
-		case Words:
-			if c := item.Clip; c != (Box{}) {
-				p.file.ClipRect(float64(c.X), float64(c.Y), float64(c.W), float64(c.H), false)
-			}
-			l.placed(item, func(g typeset.Glyph, x, y int) {
-				if segments, _ := g.Face.Outline(g.ID); len(segments) > 0 {
-					writeOutline(pdfPath{p.file}, g, item, x, y)
-					p.file.DrawPath("F")
-				}
-			})
-			if item.Clip != (Box{}) {
-				p.file.ClipEnd()
-			}
-		}
-	}
-	p.file.TransformEnd()
-}
-
-// Write writes the document.
-func (p *PDF) Write(w io.Writer) error {
-	if err := p.file.Output(w); err != nil {
-		return fmt.Errorf("write PDF: %w", err)
-	}
-	return nil
-}
-
-type pdfPath struct{ file *fpdf.Fpdf }
-
-func (p pdfPath) moveTo(x, y float64) { p.file.MoveTo(x, y) }
-func (p pdfPath) lineTo(x, y float64) { p.file.LineTo(x, y) }
-func (p pdfPath) cubeTo(ax, ay, bx, by, x, y float64) {
-	p.file.CurveBezierCubicTo(ax, ay, bx, by, x, y)
-}
-func (p pdfPath) close() { p.file.ClosePath() }

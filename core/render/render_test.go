@@ -190,12 +190,12 @@ func TestPDFBarsAreWholeModules(t *testing.T) {
 		l.Reset((symbol.Modules()+20)*2, 40)
 		l.Bars(0, render.Box{X: 20, Y: 7, W: symbol.Modules() * 2, H: 20}, symbol.AppendDots(nil, 2, 0))
 		want := drawn(&l)
-		document := render.NewPDF("bars", render.BlackOnWhite, resolution)
-		document.Add(&l)
 		path := filepath.Join(t.TempDir(), "bars.pdf")
 		file, err := os.Create(path)
 		require.NoError(t, err)
-		require.NoError(t, document.Write(file))
+		document := render.NewPDF(file, "bars", render.BlackOnWhite, resolution)
+		require.NoError(t, document.Add(&l))
+		require.NoError(t, document.Close())
 		require.NoError(t, file.Close())
 
 		out, err := exec.Command("qpdf", "--check", path).CombinedOutput()
@@ -227,9 +227,9 @@ func TestSameLabelSameBytes(t *testing.T) {
 	write := func() (svg, pdf string) {
 		var a, b bytes.Buffer
 		require.NoError(t, render.WriteSVG(&a, sample(t, 130, 75), render.BlackOnWhite, eight))
-		document := render.NewPDF("label", render.BlackOnWhite, eight)
-		document.Add(sample(t, 130, 75))
-		require.NoError(t, document.Write(&b))
+		document := render.NewPDF(&b, "label", render.BlackOnWhite, eight)
+		require.NoError(t, document.Add(sample(t, 130, 75)))
+		require.NoError(t, document.Close())
 		return a.String(), b.String()
 	}
 	svg, pdf := write()
@@ -247,7 +247,7 @@ func TestWritersReportErrors(t *testing.T) {
 	defer full.Close()
 	require.ErrorContains(t, render.WritePNG(full, render.Layers{drawn(sample(t, 130, 75))}, render.BlackOnWhite, eight), "write PNG")
 	require.ErrorContains(t, render.WriteSVG(full, sample(t, 130, 75), render.BlackOnWhite, eight), "write SVG")
-	require.ErrorContains(t, render.NewPDF("x", render.BlackOnWhite, eight).Write(full), "write PDF")
+	require.ErrorContains(t, render.NewPDF(full, "x", render.BlackOnWhite, eight).Close(), "write PDF")
 }
 
 func BenchmarkDrawLabel(b *testing.B) {

@@ -7,6 +7,7 @@ import (
 	"bytes"
 	"fmt"
 	"slices"
+	"strings"
 	"sync"
 	"sync/atomic"
 
@@ -60,6 +61,7 @@ func Families() []string {
 
 // A Face is one typeface in one style. It is safe for concurrent use and remembers what it drew.
 type Face struct {
+	key             string
 	font            *font.Font
 	bold            bool
 	ascent, descent int32 // emUnits above and below the baseline, both positive
@@ -69,6 +71,9 @@ type Face struct {
 
 	mutex sync.RWMutex
 	masks map[maskKey]*Mask
+
+	said sync.Once
+	says map[uint32]rune // characters of glyphs
 }
 
 // emUnits is what an em is divided into for positions: 2,048 x 64, so that fonts of 2,048 units,
@@ -110,16 +115,16 @@ func fallback(bold bool) *Face {
 }
 
 func load(key string, file []byte, bold bool) *Face {
-	once, _ := faces.LoadOrStore(key, sync.OnceValue(func() *Face { return newFace(file, bold) }))
+	once, _ := faces.LoadOrStore(key, sync.OnceValue(func() *Face { return newFace(key, file, bold) }))
 	return once.(func() *Face)()
 }
 
-func newFace(file []byte, bold bool) *Face {
+func newFace(key string, file []byte, bold bool) *Face {
 	parsed, err := font.ParseTTF(bytes.NewReader(file))
 	if err != nil {
 		panic(fmt.Errorf("a typeface of the program itself is broken: %w", err))
 	}
-	f := &Face{font: parsed.Font, bold: bold, masks: map[maskKey]*Mask{}}
+	f := &Face{key: strings.NewReplacer("/", "-", " ", "-").Replace(key), font: parsed.Font, bold: bold, masks: map[maskKey]*Mask{}}
 	f.shapers.New = func() any { return &shaper{face: font.NewFace(f.font)} }
 	extents, _ := parsed.FontHExtents()
 	scale := float32(emUnits) / float32(f.font.Upem())
@@ -139,6 +144,36 @@ func (f *Face) Outline(id uint32) ([]font.Segment, int) {
 	defer f.shapers.Put(s)
 	outline, _ := s.face.GlyphDataOutline(font.GID(id))
 	return outline.Segments, int(f.font.Upem())
+}
+
+// Key returns a short name of the face, of letters, digits and hyphens, that is the same in every run.
+func (f *Face) Key() string { return "F" + f.key }
+
+// Upem returns how many font units make an em.
+func (f *Face) Upem() int { return int(f.font.Upem()) }
+
+// Advance returns how far the pen moves behind a glyph, in font units.
+func (f *Face) Advance(id uint32) int {
+	s := f.shapers.Get().(*shaper)
+	defer f.shapers.Put(s)
+	return int(s.face.HorizontalAdvance(font.GID(id)) + 0.5)
+}
+
+// Says returns the character that a glyph stands for by itself; empty: it is a form or a ligature of others.
+func (f *Face) Says(id uint32) string {
+	f.said.Do(func() {
+		f.says = map[uint32]rune{}
+		for iter := f.font.Cmap.Iter(); iter.Next(); {
+			r, glyph := iter.Char()
+			if before, some := f.says[uint32(glyph)]; !some || r < before {
+				f.says[uint32(glyph)] = r
+			}
+		}
+	})
+	if r, some := f.says[id]; some {
+		return string(r)
+	}
+	return ""
 }
 
 // shaper holds what one goroutine needs for shaping.

@@ -157,7 +157,7 @@ func (p *painter) paint(records [][]string, skip int, pages span, dx, dy int) (*
 // writePDF writes vectors. What is marked is black, whatever colour that lays bare.
 func (l *Labels) writePDF(w io.Writer, records [][]string, skip, dx, dy int) error {
 	marks := render.Palette{Face: "#FFFFFF", Inks: slices.Repeat([]string{"#000000"}, len(l.palette.Inks))}
-	document := render.NewPDF(l.design.Name, marks, l.design.Printer.Resolution)
+	document := render.NewPDF(w, l.design.Name, marks, l.design.Printer.Resolution)
 	width, length := l.design.Stock.PageSize()
 	var label compose.Label
 	var page render.List
@@ -169,13 +169,12 @@ func (l *Labels) writePDF(w io.Writer, records [][]string, skip, dx, dy int) err
 			place := l.press.Place(from + i)
 			page.Add(&label.List, place.X+dx, place.Y+dy)
 		}
-		document.Add(&page)
-		return nil
+		return document.Add(&page)
 	})
 	if err != nil {
 		return err
 	}
-	return document.Write(w)
+	return document.Close()
 }
 
 // Seen returns the layers of a page that came out as the design has them, the moves of the set-up

@@ -1,0 +1,432 @@
+package render
+
+import (
+	"bytes"
+	"compress/zlib"
+	"encoding/hex"
+	"fmt"
+	"io"
+	"maps"
+	"math"
+	"slices"
+	"strconv"
+	"strings"
+	"sync"
+	"unicode/utf16"
+
+	"oddspool/core/measure"
+	"oddspool/core/typeset"
+)
+
+// A PDF writes labels as pages of one document (ISO 32000-1) as they come: what it holds grows by a few bytes a page, whatever is on them. Letters are
+// those of a font in which only the glyphs stand that are used, each by its outline (Type 3, 9.6.5), so that they can be searched and copied and
+// look alike everywhere. The same labels give the same bytes.
+type PDF struct {
+	out        io.Writer
+	written    int64
+	err        error
+	colours    Palette
+	resolution measure.Resolution
+	title      string
+
+	offsets []int64 // of objects, from number 1 on
+	nodes   []int   // of the tree of pages
+	inNode  int     // pages in the last of them
+	pages   int
+
+	mutex sync.Mutex
+	used  map[glyphKey]bool
+}
+
+type glyphKey struct {
+	face *typeset.Face
+	id   uint32
+}
+
+// Objects that are written last and that others name.
+const (
+	pdfCatalog = iota + 1
+	pdfTree
+	pdfResources
+	pdfInfo
+)
+
+// pagesPerNode is how many pages hang on one node of the tree.
+const pagesPerNode = 64
+
+// barInset is taken from each side of a bar, in pdfUnits of a dot, so that no renderer that sets every dot a
+// shape touches makes the bar a dot wider. TestPDFBarsAreWholeModules guards it.
+const (
+	pdfUnits = 20
+	barInset = 1
+)
+
+// NewPDF starts a document for labels at a resolution. The face stays bare: it is what the pages are printed on.
+func NewPDF(w io.Writer, title string, colours Palette, r measure.Resolution) *PDF {
+	p := &PDF{out: w, colours: colours, resolution: r, title: title, used: map[glyphKey]bool{}}
+	p.offsets = make([]int64, pdfInfo)
+	p.writeBytes([]byte("%PDF-1.7\n%\xe2\xe3\xcf\xd3\n"))
+	return p
+}
+
+// A DrawnPage is a page that Put adds to its document.
+type DrawnPage struct {
+	content       []byte // compressed
+	width, height string // points
+}
+
+// pdfDrawer keeps memory between pages.
+type pdfDrawer struct {
+	raw     []byte
+	packed  bytes.Buffer
+	deflate *zlib.Writer
+	seen    map[glyphKey]bool
+	of      *PDF
+}
+
+var pdfDrawers = sync.Pool{New: func() any {
+	deflate, err := zlib.NewWriterLevel(nil, zlib.BestSpeed)
+	if err != nil {
+		panic(err) // the level is one of zlib's own
+	}
+	return &pdfDrawer{deflate: deflate}
+}}
+
+// Draw makes a page of its true size of a label. Several may be drawn at once.
+func (p *PDF) Draw(l *List) *DrawnPage {
+	d := pdfDrawers.Get().(*pdfDrawer)
+	defer pdfDrawers.Put(d)
+	if d.of != p {
+		d.of, d.seen = p, map[glyphKey]bool{}
+	}
+	dot := 72 / p.resolution.PerInch() // points in a dot
+	// A page is written in hundredths of a point; rounded down, it never has a dot too many.
+	hundredths := func(dots int) string {
+		return strconv.FormatFloat(math.Floor(float64(dots)*dot*100)/100, 'f', -1, 64)
+	}
+	page := &DrawnPage{width: hundredths(l.Width), height: hundredths(l.Height)}
+	d.raw = d.raw[:0]
+	scale := strconv.FormatFloat(dot/pdfUnits, 'f', 10, 64)
+	d.raw = append(d.raw, scale...)
+	d.raw = append(d.raw, " 0 0 -"...)
+	d.raw = append(append(d.raw, scale...), " 0 "...)
+	d.raw = append(append(d.raw, page.height...), " cm\n"...)
+	ink := -1
+	for i := range l.Items {
+		item := &l.Items[i]
+		if item.Ink != ink {
+			ink = item.Ink
+			d.raw = appendColour(d.raw, p.colours.Inks[ink])
+		}
+		switch item.Op {
+		case Fill:
+			d.raw = append(appendBox(d.raw, item.Box), "f\n"...)
+		case Bars:
+			l.runs(item, func(bar Box) { d.raw = appendBox(d.raw, bar) })
+			d.raw = append(d.raw, "f\n"...)
+		case Words:
+			d.words(l, item)
+		}
+	}
+	d.packed.Reset()
+	d.deflate.Reset(&d.packed)
+	_, _ = d.deflate.Write(d.raw) // into memory
+	_ = d.deflate.Close()
+	page.content = bytes.Clone(d.packed.Bytes())
+	return page
+}
+
+func appendColour(dst []byte, colour string) []byte {
+	if colour == "#000000" {
+		return append(dst, "0 g\n"...)
+	}
+	for _, part := range RGB(colour) {
+		dst = append(strconv.AppendFloat(dst, math.Round(float64(part)/255*10_000)/10_000, 'f', -1, 64), ' ')
+	}
+	return append(dst, "rg\n"...)
+}
+
+func appendNumbers(dst []byte, numbers ...int) []byte {
+	for _, n := range numbers {
+		dst = append(strconv.AppendInt(dst, int64(n), 10), ' ')
+	}
+	return dst
+}
+
+func appendBox(dst []byte, b Box) []byte {
+	dst = appendNumbers(dst, b.X*pdfUnits+barInset, b.Y*pdfUnits+barInset, b.W*pdfUnits-2*barInset, b.H*pdfUnits-2*barInset)
+	return append(dst, "re\n"...)
+}
+
+// textMatrices bring glyphs, whose y goes up, onto the label, whose y goes down, turned.
+var textMatrices = map[measure.Turn]string{0: "1 0 0 -1 ", 90: "0 1 1 0 ", 180: "-1 0 0 1 ", 270: "0 -1 -1 0 "}
+
+// words sets the glyphs of an item, each at its own place.
+func (d *pdfDrawer) words(l *List, item *Item) {
+	if c := item.Clip; c != (Box{}) {
+		d.raw = append(d.raw, "q "...)
+		d.raw = append(appendNumbers(d.raw, c.X*pdfUnits, c.Y*pdfUnits, c.W*pdfUnits, c.H*pdfUnits), "re W n\n"...)
+	}
+	d.raw = append(d.raw, "BT\n"...)
+	var face *typeset.Face
+	block, lastX, lastY, begun := uint32(0), 0, 0, false
+	l.placed(item, func(g typeset.Glyph, x, y int) {
+		d.use(glyphKey{g.Face, g.ID})
+		if g.Face != face || g.ID>>8 != block {
+			face, block = g.Face, g.ID>>8
+			d.raw = append(append(append(d.raw, '/'), fontName(face, block)...), ' ')
+			d.raw = strconv.AppendFloat(d.raw, float64(item.PerEm)*pdfUnits/64, 'f', -1, 64)
+			d.raw = append(d.raw, " Tf\n"...)
+		}
+		if !begun {
+			begun = true
+			d.raw = append(d.raw, textMatrices[item.Turn]...)
+			d.raw = append(appendNumbers(d.raw, x*pdfUnits, y*pdfUnits), "Tm"...)
+		} else {
+			along, up := x-lastX, lastY-y
+			switch item.Turn {
+			case 90:
+				along, up = y-lastY, x-lastX
+			case 180:
+				along, up = lastX-x, y-lastY
+			case 270:
+				along, up = lastY-y, lastX-x
+			}
+			d.raw = append(appendNumbers(d.raw, along*pdfUnits, up*pdfUnits), "Td"...)
+		}
+		lastX, lastY = x, y
+		d.raw = append(d.raw, '<')
+		d.raw = hex.AppendEncode(d.raw, []byte{byte(g.ID)})
+		d.raw = append(d.raw, ">Tj\n"...)
+	})
+	d.raw = append(d.raw, "ET\n"...)
+	if item.Clip != (Box{}) {
+		d.raw = append(d.raw, "Q\n"...)
+	}
+}
+
+// use notes a glyph that the document needs.
+func (d *pdfDrawer) use(key glyphKey) {
+	if d.seen[key] {
+		return
+	}
+	d.seen[key] = true
+	d.of.mutex.Lock()
+	d.of.used[key] = true
+	d.of.mutex.Unlock()
+}
+
+// fontName names the font of 256 glyphs of a face.
+func fontName(face *typeset.Face, block uint32) string {
+	return face.Key() + "-" + strconv.Itoa(int(block))
+}
+
+// Add adds a label as a page.
+func (p *PDF) Add(l *List) error { return p.Put(p.Draw(l)) }
+
+// Put adds a page that was drawn.
+func (p *PDF) Put(page *DrawnPage) error {
+	if p.inNode%pagesPerNode == 0 {
+		p.endNode()
+		p.nodes = append(p.nodes, p.reserve())
+	}
+	p.inNode++
+	p.pages++
+	number := p.begin()
+	p.write("<</Type/Page/Parent %d 0 R/MediaBox[0 0 %s %s]/Resources %d 0 R/Contents %d 0 R>>\nendobj\n", p.nodes[len(p.nodes)-1], page.width, page.height, pdfResources, number+1)
+	p.begin()
+	p.stream("/Filter/FlateDecode", page.content)
+	return p.err
+}
+
+// endNode writes the node whose pages are all there: each has its content behind it.
+func (p *PDF) endNode() {
+	if len(p.nodes) == 0 {
+		return
+	}
+	node := p.nodes[len(p.nodes)-1]
+	p.offsets[node-1] = p.written
+	var kids strings.Builder
+	for i := range p.inNode {
+		fmt.Fprintf(&kids, "%d 0 R ", node+1+2*i)
+	}
+	p.write("%d 0 obj\n<</Type/Pages/Parent %d 0 R/Count %d/Kids[%s]>>\nendobj\n", node, pdfTree, p.inNode, kids.String())
+	p.inNode = 0
+}
+
+// Close writes what all pages share, and ends the document.
+func (p *PDF) Close() error {
+	p.endNode()
+	fonts := p.fonts()
+	p.object(pdfCatalog, fmt.Sprintf("<</Type/Catalog/Pages %d 0 R>>", pdfTree))
+	var kids strings.Builder
+	for _, node := range p.nodes {
+		fmt.Fprintf(&kids, "%d 0 R ", node)
+	}
+	p.object(pdfTree, fmt.Sprintf("<</Type/Pages/Count %d/Kids[%s]>>", p.pages, kids.String()))
+	p.object(pdfResources, "<</Font<<"+fonts+">>>>")
+	title := []byte{0xfe, 0xff} // UTF-16, 7.9.2.2
+	for _, r := range utf16.Encode([]rune(p.title)) {
+		title = append(title, byte(r>>8), byte(r))
+	}
+	p.object(pdfInfo, fmt.Sprintf("<</Title<%x>/Producer(Odd Spool)>>", title))
+	start := p.written
+	p.write("xref\n0 %d\n0000000000 65535 f \n", len(p.offsets)+1)
+	for _, offset := range p.offsets {
+		p.write("%010d 00000 n \n", offset)
+	}
+	p.write("trailer\n<</Size %d/Root %d 0 R/Info %d 0 R>>\nstartxref\n%d\n%%%%EOF\n", len(p.offsets)+1, pdfCatalog, pdfInfo, start)
+	return p.err
+}
+
+// fonts writes the fonts that are used and returns their names with their numbers.
+func (p *PDF) fonts() string {
+	type font struct {
+		face  *typeset.Face
+		block uint32
+	}
+	blocks := map[font][]uint32{}
+	for key := range p.used {
+		f := font{key.face, key.id >> 8}
+		blocks[f] = append(blocks[f], key.id)
+	}
+	sorted := slices.SortedFunc(maps.Keys(blocks), func(a, b font) int { return strings.Compare(fontName(a.face, a.block), fontName(b.face, b.block)) })
+	var list strings.Builder
+	for _, f := range sorted {
+		ids := blocks[f]
+		slices.Sort(ids)
+		fmt.Fprintf(&list, "/%s %d 0 R", fontName(f.face, f.block), p.font(f.face, ids))
+	}
+	return list.String()
+}
+
+// font writes a Type 3 font of some glyphs and returns its number.
+func (p *PDF) font(face *typeset.Face, ids []uint32) int {
+	upem := face.Upem()
+	first, last := int(ids[0]&0xff), int(ids[len(ids)-1]&0xff)
+	widths := make([]string, last-first+1)
+	for i := range widths {
+		widths[i] = "0"
+	}
+	var procs, differences, unicodes strings.Builder
+	said := 0
+	for _, id := range ids {
+		code := int(id & 0xff)
+		widths[code-first] = strconv.Itoa(face.Advance(id))
+		fmt.Fprintf(&differences, "%d/g%d ", code, id)
+		glyph := p.begin()
+		p.deflated(face.Advance(id), glyphPath(face, id))
+		fmt.Fprintf(&procs, "/g%d %d 0 R", id, glyph)
+		if text := face.Says(id); text != "" {
+			said++
+			fmt.Fprintf(&unicodes, "<%02x> <", code)
+			for _, unit := range utf16.Encode([]rune(text)) {
+				fmt.Fprintf(&unicodes, "%04x", unit)
+			}
+			unicodes.WriteString(">\n")
+		}
+	}
+	cmap := p.begin()
+	p.stream("", []byte("/CIDInit /ProcSet findresource begin 12 dict begin begincmap /CMapName /Says def /CMapType 2 def\n"+ // 9.10.3
+		"1 begincodespacerange <00> <ff> endcodespacerange\n"+bfchars(unicodes.String(), said)+"endcmap end end\n"))
+	number := p.begin()
+	p.write("<</Type/Font/Subtype/Type3/Name/%s/FontBBox[0 0 0 0]/FontMatrix[%s 0 0 %s 0 0]/FirstChar %d/LastChar %d/Widths[%s]"+
+		"/Encoding<</Type/Encoding/Differences[%s]>>/CharProcs<<%s>>/Resources<<>>/ToUnicode %d 0 R>>\nendobj\n",
+		fontName(face, ids[0]>>8), perUnit(upem), perUnit(upem), first, last, strings.Join(widths, " "), differences.String(), procs.String(), cmap)
+	return number
+}
+
+func perUnit(upem int) string { return strconv.FormatFloat(1/float64(upem), 'f', 10, 64) }
+
+// bfchars writes what glyphs say in sections of up to a hundred, as a CMap may have them.
+func bfchars(lines string, n int) string {
+	const most = 100
+	var out strings.Builder
+	rows := strings.SplitAfter(lines, "\n")[:n]
+	for chunk := range slices.Chunk(rows, most) {
+		fmt.Fprintf(&out, "%d beginbfchar\n%sendbfchar\n", len(chunk), strings.Join(chunk, ""))
+	}
+	return out.String()
+}
+
+// deflated writes a glyph's procedure: its advance, and its outline in font units.
+func (p *PDF) deflated(advance int, path []byte) {
+	var packed bytes.Buffer
+	deflate := zlib.NewWriter(&packed)
+	fmt.Fprintf(deflate, "%d 0 d0\n", advance)
+	_, _ = deflate.Write(path) // into memory
+	_ = deflate.Close()
+	p.stream("/Filter/FlateDecode", packed.Bytes())
+}
+
+// glyphPath returns the outline of a glyph as operators, filled.
+func glyphPath(face *typeset.Face, id uint32) []byte {
+	path := &pdfPath{}
+	upem := face.Upem()
+	// As large as its em, and with y up: the text matrix turns it.
+	item := &Item{PerEm: upem * 64}
+	writeOutline(path, typeset.Glyph{Face: face, ID: id}, item, 0, 0)
+	if len(path.out) > 0 {
+		path.out = append(path.out, "f\n"...)
+	}
+	return path.out
+}
+
+// pdfPath writes an outline whose y goes down as one whose y goes up.
+type pdfPath struct{ out []byte }
+
+func (p *pdfPath) points(op string, numbers ...float64) {
+	for i, n := range numbers {
+		if i%2 == 1 {
+			n = -n
+		}
+		p.out = append(strconv.AppendFloat(p.out, math.Round(n*100)/100+0, 'f', -1, 64), ' ')
+	}
+	p.out = append(append(p.out, op...), '\n')
+}
+func (p *pdfPath) moveTo(x, y float64) { p.points("m", x, y) }
+func (p *pdfPath) lineTo(x, y float64) { p.points("l", x, y) }
+func (p *pdfPath) cubeTo(ax, ay, bx, by, x, y float64) {
+	p.points("c", ax, ay, bx, by, x, y)
+}
+func (p *pdfPath) close() { p.out = append(p.out, "h\n"...) }
+
+// reserve takes a number for an object that is written later.
+func (p *PDF) reserve() int {
+	p.offsets = append(p.offsets, 0)
+	return len(p.offsets)
+}
+
+// begin begins the next object and returns its number.
+func (p *PDF) begin() int {
+	number := p.reserve()
+	p.offsets[number-1] = p.written
+	p.write("%d 0 obj\n", number)
+	return number
+}
+
+func (p *PDF) object(number int, text string) {
+	p.offsets[number-1] = p.written
+	p.write("%d 0 obj\n%s\nendobj\n", number, text)
+}
+
+func (p *PDF) stream(dictionary string, data []byte) {
+	p.write("<<%s/Length %d>>\nstream\n", dictionary, len(data))
+	p.writeBytes(data)
+	p.write("\nendstream\nendobj\n")
+}
+
+func (p *PDF) write(format string, args ...any) {
+	p.writeBytes(fmt.Appendf(nil, format, args...))
+}
+
+func (p *PDF) writeBytes(data []byte) {
+	if p.err != nil {
+		return
+	}
+	n, err := p.out.Write(data)
+	p.written += int64(n)
+	if err != nil {
+		p.err = fmt.Errorf("write PDF: %w", err)
+	}
+}
