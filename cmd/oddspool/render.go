@@ -168,22 +168,19 @@ func to(c *console, path string, write func(io.Writer) error) error {
 	if path == "-" {
 		return write(c.out)
 	}
-	file, err := os.CreateTemp(filepath.Dir(path), filepath.Base(path)+".*")
+	part := fmt.Sprintf("%s.%d.part", path, os.Getpid())
+	file, err := os.OpenFile(part, os.O_CREATE|os.O_TRUNC|os.O_WRONLY, 0o644)
 	if err != nil {
 		return err
 	}
-	defer os.Remove(file.Name())
-	if err := write(file); err != nil {
-		file.Close()
-		return err
+	err = write(file)
+	if err = errors.Join(err, file.Close()); err == nil {
+		err = os.Rename(part, path)
 	}
-	if err := file.Close(); err != nil {
-		return err
+	if err != nil {
+		_ = os.Remove(part) // what is left of it
 	}
-	if err := os.Chmod(file.Name(), 0o644); err != nil {
-		return err
-	}
-	return os.Rename(file.Name(), path)
+	return err
 }
 
 func proofCommand(ctx context.Context, c *console, args []string) error {
