@@ -15,6 +15,7 @@ import (
 	"net/url"
 	"os"
 	"path/filepath"
+	"runtime/debug"
 	"strconv"
 	"strings"
 	"syscall"
@@ -52,6 +53,9 @@ func databaseFlag(f *flag.FlagSet, address *string) {
 // stopTime is how long requests and the work on prints may take to end.
 const stopTime = 10 * time.Second
 
+// mostMemory is what the server tries to stay below: as it nears it, what is no longer used is given back sooner.
+const mostMemory = 400 << 20
+
 func serve(ctx context.Context, c *console, args []string) error {
 	var address, listen, plant, networks, hosts string
 	var connections int
@@ -77,6 +81,9 @@ func serve(ctx context.Context, c *console, args []string) error {
 	defer s.Close()
 	log := slog.New(slog.NewTextHandler(c.err, &slog.HandlerOptions{Level: slog.LevelWarn}))
 	options.Log = log
+	if os.Getenv("GOMEMLIMIT") == "" {
+		debug.SetMemoryLimit(mostMemory)
+	}
 	for name := range strings.SplitSeq(hosts, ",") {
 		if name = strings.TrimSpace(name); name != "" {
 			options.Hosts = append(options.Hosts, name)

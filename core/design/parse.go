@@ -153,6 +153,9 @@ func (d *Design) Check() []Fault {
 	if inks := d.inks(); faults == nil && inks > MostInks {
 		faults = append(faults, Fault{"elements", fmt.Sprintf("The elements have %d different inks; up to %d are printed.", inks, MostInks)})
 	}
+	if codes := d.codes(); codes > MostCodes {
+		faults = append(faults, Fault{"elements", fmt.Sprintf("The design has %d codes; up to %d are printed on a label.", codes, MostCodes)})
+	}
 	seen := map[string]int{}
 	for i, element := range d.Elements {
 		path := fmt.Sprintf("elements[%d]", i)
@@ -172,6 +175,18 @@ func (d *Design) Check() []Fault {
 
 // MostInks is how many inks a design may have: each is a plane of its own.
 const MostInks = 8
+
+// MostCodes is how many codes a design may have.
+const MostCodes = 100
+
+func (d *Design) codes() (n int) {
+	for _, element := range d.Elements {
+		if element.Kind == Code {
+			n++
+		}
+	}
+	return n
+}
 
 // inks counts the different inks of the elements.
 func (d *Design) inks() int {

@@ -7,6 +7,7 @@ import (
 	"fmt"
 	"io"
 	"mime/multipart"
+	"net/http"
 	"path/filepath"
 	"strings"
 
@@ -84,14 +85,14 @@ func readUpload(form *multipart.Reader) (*upload, error) {
 			break
 		}
 		if err != nil {
-			return nil, fmt.Errorf("read upload: %w", err)
+			return nil, notWhole(err)
 		}
 		if part.FormName() == "file" {
 			if u.data != nil {
 				return nil, refused("One file is taken in at a time.")
 			}
 			if u.data, err = io.ReadAll(part); err != nil {
-				return nil, fmt.Errorf("read upload: %w", err)
+				return nil, notWhole(err)
 			}
 			if u.name == "" {
 				u.name = filepath.Base(part.FileName())
@@ -100,7 +101,7 @@ func readUpload(form *multipart.Reader) (*upload, error) {
 		}
 		data, err := io.ReadAll(io.LimitReader(part, mostChoice+1))
 		if err != nil {
-			return nil, fmt.Errorf("read upload: %w", err)
+			return nil, notWhole(err)
 		}
 		text := string(data)
 		if why := badText(text); len(data) > mostChoice || why != "" {
@@ -125,6 +126,14 @@ func readUpload(form *multipart.Reader) (*upload, error) {
 		u.name = strings.ToValidUTF8(u.name[:mostName], "")
 	}
 	return u, nil
+}
+
+// notWhole says that an upload broke off, or is none; what is too large keeps its own words.
+func notWhole(err error) error {
+	if is[*http.MaxBytesError](err) {
+		return fmt.Errorf("read upload: %w", err)
+	}
+	return &wordsError{http.StatusBadRequest, "The file did not come in whole, or too slowly. Choose it again."}
 }
 
 // previewed is how many records a preview shows.

@@ -6,6 +6,7 @@ import (
 	"encoding/base64"
 	"errors"
 	"fmt"
+	"time"
 
 	lru "github.com/hashicorp/golang-lru/v2"
 	"golang.org/x/sync/errgroup"
@@ -46,7 +47,9 @@ func (s *Server) DrawStrip(ctx context.Context, req api.DrawStripRequestObject) 
 	if set.ID == 0 {
 		strip.Total = 1 // a design without records has one label
 	}
-	if strip.Labels, err = drawer.all(ctx, numbers, records); err != nil {
+	drawing, cancel := context.WithTimeoutCause(ctx, drawTime, errDrawing)
+	defer cancel()
+	if strip.Labels, err = drawer.all(drawing, numbers, records); err != nil {
 		return nil, err
 	}
 	for i, name := range set.Fields {
@@ -138,6 +141,11 @@ func (k *seen) readAll(ctx context.Context, s *store.Store, set int64, numbers [
 // mostDrawn is how many dots are drawn for one request: twenty labels of 100 x 300 mm at 24 dots/mm.
 const mostDrawn = 400_000_000
 
+// drawTime is how long labels may take that are drawn for one request.
+const drawTime = 2 * time.Second
+
+var errDrawing = refused("These labels take too long to draw. Put less on them, or look at fewer at once.")
+
 // A drawer draws and checks labels for the screen: the very layers that are printed, turned so that
 // they can be read.
 type drawer struct {
@@ -200,8 +208,8 @@ func (w *drawer) all(ctx context.Context, numbers []int, records [][]string) ([]
 
 func (w *drawer) some(ctx context.Context, labels []api.StripLabel, numbers []int, records [][]string) (err error) {
 	for i := range labels {
-		if err := ctx.Err(); err != nil { // nobody waits for it any more
-			return err
+		if ctx.Err() != nil { // nobody waits for it any more, or it takes too long
+			return context.Cause(ctx)
 		}
 		if labels[i], err = w.label(numbers[i], records[i]); err != nil {
 			return err

@@ -21,8 +21,9 @@ const (
 	MostLetters   = 10_000    // bytes in one value
 	MostValues    = 5_000_000 // of all records
 	mostInLine    = 20_000    // separators in a line: more are no row of values
-	mostTitleRows = 20        // above the row of names
-	mostName      = 200       // bytes of a field's name
+	mostLine      = MostFields * MostLetters
+	mostTitleRows = 20  // above the row of names
+	mostName      = 200 // bytes of a field's name
 )
 
 // Settings say how a text file is read. What is zero is found from the file itself.
@@ -94,6 +95,9 @@ func ReadText(data []byte, wanted Settings) (*Table, error) {
 		t.Settings.Quotes = QuotesDouble
 	}
 	text, firstLine := t.separatorLine(t.lineEnds(text))
+	if number, length := longestLine(text); length > mostLine { // before anything is made of it
+		return nil, &FileError{Line: number + firstLine, Text: fmt.Sprintf("The line has %d MB, and no row of values is so long. See that this is a file with a line for each record.", length>>20)}
+	}
 	if t.Settings.Separator == "" {
 		t.Settings.Separator = findSeparator(text, t.Settings.Quotes)
 	}
@@ -283,6 +287,17 @@ func open(raw []byte, separator string) bool {
 	strict.Comma, strict.FieldsPerRecord = rune(separator[0]), -1
 	_, err := strict.Read()
 	return err != nil
+}
+
+// longestLine returns the number, from 1, and the bytes of the longest line.
+func longestLine(text []byte) (number, length int) {
+	at := 0
+	for line := range bytes.Lines(text) {
+		if at++; len(line) > length {
+			number, length = at, len(line)
+		}
+	}
+	return number, length
 }
 
 // wide refuses a line with more separators than any row of values has.
