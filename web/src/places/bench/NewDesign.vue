@@ -79,7 +79,9 @@ async function chooseStock(id: number) {
     stockId.value = id
     return
   }
-  const { data, error } = await api.POST('/stocks/of-size', { body: { size: typed.value, printerId: printerId.value ?? undefined } })
+  const { data, error } = await api.POST('/stocks/of-size', {
+    body: { size: typed.value, printerId: printerId.value ?? undefined },
+  })
   problem.value = error
   if (!data) return
   if (!stocks.value.some((s) => s.id === data.id)) stocks.value = [data, ...stocks.value]
