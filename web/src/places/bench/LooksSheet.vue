@@ -186,6 +186,7 @@ function setInk(value: string) {
 }
 .wide {
   width: 156px;
+  max-width: 100%;
 }
 .narrow {
   width: 116px;
@@ -195,7 +196,11 @@ function setInk(value: string) {
 }
 section :deep(.value) {
   display: flex;
+  flex-wrap: wrap;
   gap: 6px;
   justify-content: flex-end;
+}
+section :deep(.n-checkbox__label) {
+  white-space: nowrap;
 }
 </style>

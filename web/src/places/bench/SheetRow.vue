@@ -12,9 +12,10 @@ defineProps<{ name: string }>()
 <style scoped>
 .row {
   display: flex;
+  flex-wrap: wrap;
   align-items: center;
   justify-content: space-between;
-  gap: 8px;
+  gap: 2px 8px;
   min-height: 34px;
   padding: 3px 0;
   border-bottom: 1px dotted var(--control);
@@ -23,7 +24,8 @@ defineProps<{ name: string }>()
   flex: none;
 }
 .value {
-  min-width: 0;
+  max-width: 100%;
+  margin-left: auto;
   text-align: right;
   font-weight: 500;
 }

@@ -62,14 +62,29 @@ const rows = [
 </template>
 
 <style scoped>
+section {
+  container-type: inline-size;
+}
 .row {
   display: grid;
-  grid-template-columns: 66px 1fr 72px;
+  grid-template-columns: 62px minmax(92px, 1fr) 64px;
   align-items: center;
-  gap: 8px;
+  gap: 2px 8px;
   min-height: 34px;
   padding: 3px 0;
   border-bottom: 1px dotted var(--control);
+}
+.number {
+  white-space: nowrap;
+}
+@container (max-width: 240px) {
+  .row {
+    grid-template-columns: 62px minmax(0, 1fr);
+  }
+  .row > :nth-child(3) {
+    grid-column: 2;
+    font-size: 13px;
+  }
 }
 .actions {
   display: flex;

@@ -39,6 +39,16 @@ const print = computed(() => props.line.print)
       :name="line.printer.name"
     />
     <div class="state">
+      <a
+        v-if="line.page"
+        class="page"
+        :href="line.page"
+        target="_blank"
+        rel="noopener"
+        :aria-label="`The own page of ${line.printer.name}`"
+        title="The printer’s own page"
+        >↗</a
+      >
       <p :class="['strong', tone]" role="status">
         <span aria-hidden="true">{{ mark }}</span> {{ line.text }}
       </p>
@@ -59,9 +69,6 @@ const print = computed(() => props.line.print)
           :aria-label="`${print.printed} of ${print.labels} labels`"
         />
       </template>
-      <p v-if="line.page">
-        <a :href="line.page" target="_blank" rel="noopener">The printer’s own page</a>
-      </p>
     </div>
   </section>
 </template>
@@ -74,6 +81,11 @@ const print = computed(() => props.line.print)
   gap: 16px;
   padding: 5px 20px;
   border-bottom: 1px solid var(--line);
+}
+.page {
+  float: right;
+  padding: 4px 8px;
+  text-decoration: none;
 }
 .about h2 {
   font-size: 16px;

@@ -232,7 +232,7 @@ const seen = ref(1)
               <b>{{ plural(proof.labels, 'label') }} looked at</b>
               <span v-if="proof.codes" class="good">
                 · ✓ {{ plural(proof.codes, 'code') }} read back as meant</span
-              >
+              ><span v-else class="quiet"> · none has a code to read back</span>
             </p>
             <p v-if="proof?.leftOut" class="bad">
               <span aria-hidden="true">■</span> {{ plural(proof.leftOut, 'label') }} with errors
