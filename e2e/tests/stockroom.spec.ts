@@ -73,6 +73,43 @@ test('own stocks are drawn as they are typed; impossible figures say so at the f
   await expect(page.getByText('Brine tank 90 × 60 · Dock 2')).toBeVisible()
 })
 
+test('coating, how it is found, colours and holes are entered and kept', async ({ maren: page }) => {
+  await page.goto(address('/stockroom'))
+  await page.getByRole('button', { name: 'New stock' }).click()
+  await page.getByLabel('Number', { exact: true }).fill('B-7')
+  await page.getByLabel('Name', { exact: true }).fill('Receipt label')
+  await pick(page, 'Inks that heat brings out', 'black')
+  await page.keyboard.press('Escape')
+  await expect(page.getByText('✓ Packing 1: fits')).toBeVisible()
+  await pick(page, 'How a printer finds it', 'a mark on the back')
+  await page.getByLabel('Height of the mark').fill('4')
+  await page.getByLabel('Height of the mark').press('Enter')
+  await sound(page)
+  await page.getByRole('button', { name: 'Keep this stock' }).click()
+  await expect(page.getByRole('heading', { name: 'Receipt label' })).toBeVisible()
+
+  await page.getByRole('button', { name: 'New stock' }).click()
+  await page.getByLabel('Number', { exact: true }).fill('B-8')
+  await page.getByLabel('Name', { exact: true }).fill('Pump plate')
+  await pick(page, 'Kind', 'plate or tag')
+  await page.getByRole('button', { name: 'Add a hole' }).click()
+  await page.getByLabel('Hole 1 from left').fill('900')
+  await page.getByLabel('Hole 1 from left').press('Enter')
+  await expect(page.getByText('does not lie in the plate')).toBeVisible()
+  await page.getByLabel('Hole 1 from left').fill('6')
+  await page.getByLabel('Hole 1 from left').press('Enter')
+  await page.getByRole('button', { name: 'Keep this stock' }).click()
+  await expect(page.getByRole('heading', { name: 'Pump plate' })).toBeVisible()
+  const stocks = (await (await page.request.get(address('/api/stocks/file?format=json'))).json()) as {
+    number: string
+    mark?: { height: number }
+    reacts?: string[]
+    plate?: { holes: { x: number }[] }
+  }[]
+  expect(stocks.find((s) => s.number === 'B-7')).toMatchObject({ reacts: ['black'], mark: { height: 4000 }, tracking: 'mark' })
+  expect(stocks.find((s) => s.number === 'B-8')?.plate?.holes[0]?.x).toBe(6000)
+})
+
 test('two lanes, from the stock in the printer to the printed piece', async ({ maren: page }) => {
   await page.goto(address('/bench?new=1'))
   await page.getByLabel('Name', { exact: true }).fill('Shelf edge')

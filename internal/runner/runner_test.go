@@ -277,6 +277,7 @@ func TestTwoRunsShareAPrinterOneAfterTheOther(t *testing.T) {
 	p := newPlant(t, standin.Config{Speed: 3000}, 1)
 	first := p.order("all")
 	firstRun := p.run
+	p.wait(first, func(now store.Print) bool { return now.Printed > 0 })
 	p.prepare(bins(p.t), 1, p.printer.IPP(), p.printer.Camera())
 	second := p.order("sample", 1, 2)
 	require.False(t, p.wait(second, func(store.Print) bool { return true }).First)

@@ -8,6 +8,7 @@ import LengthInput from '@/shared/LengthInput.vue'
 import ProblemNote from '@/shared/ProblemNote.vue'
 import { drawnHeight, drawStock } from './pieces'
 import StockDrawn from './StockDrawn.vue'
+import StockMore from './StockMore.vue'
 
 /** A stock's figures, each checked as it is typed, with the drawing beside them. */
 const props = defineProps<{ stock: Stock; id?: number }>()
@@ -116,7 +117,11 @@ const figures = computed<Figure[]>(() => {
 const wrong = (field: string) => check.value?.reasons.find((r) => r.field === field)?.text
 /** What is wrong with no figure that stands here. */
 const other = computed(
-  () => check.value?.reasons.filter((r) => !figures.value.some((f) => f.field === r.field)) ?? [],
+  () =>
+    check.value?.reasons.filter(
+      (r) =>
+        !figures.value.some((f) => f.field === r.field) && !['tracking', 'plate.holes'].includes(r.field),
+    ) ?? [],
 )
 const tall = computed(() => Math.min(Math.max(drawnHeight(stock.value), 1), 400))
 const scale = computed(() =>
@@ -234,6 +239,7 @@ async function keep() {
             </div>
           </template>
         </div>
+        <StockMore v-model="stock" :wrong />
         <p v-for="reason in other" :key="reason.text" class="bad" role="alert">{{ reason.text }}</p>
       </div>
       <div class="picture">

@@ -1,0 +1,216 @@
+<script setup lang="ts">
+import { NButton, NCheckbox, NInputNumber, NSelect } from 'naive-ui'
+import { computed } from 'vue'
+import type { Stock } from '@/api/documents'
+import LengthInput from '@/shared/LengthInput.vue'
+
+/** What a stock has beside its sizes: colours, coating, how it is found, what it is torn and cut by, holes, its roll. */
+const stock = defineModel<Stock>({ required: true })
+defineProps<{ wrong: (field: string) => string | undefined }>()
+
+const tracking = [
+  { value: '', label: 'as is usual for it' },
+  { value: 'gap', label: 'the gap between pieces' },
+  { value: 'mark', label: 'a mark on the back' },
+  { value: 'notch', label: 'a notch or slot' },
+  { value: 'continuous', label: 'nothing: it is continuous' },
+]
+const coatings = ['black', 'red', 'blue'].map((value) => ({ value, label: value }))
+
+function found(by: Stock['tracking'] | '') {
+  const s = stock.value
+  if (by) s.tracking = by
+  else delete s.tracking
+  if (by === 'mark') s.mark ??= { offset: 0, height: 3000 }
+  else delete s.mark
+}
+function coat(inks: string[]) {
+  if (inks.length) stock.value.reacts = inks as Stock['reacts']
+  else delete stock.value.reacts
+}
+const rolled = computed({
+  get: () => stock.value.roll !== undefined,
+  set: (is) => {
+    if (is) stock.value.roll = { core: 25_400, outside: 127_000, thickness: 150 }
+    else delete stock.value.roll
+  },
+})
+const holes = computed(() => stock.value.plate?.holes ?? [])
+function drill() {
+  const s = stock.value
+  if (!s.plate) return
+  s.plate.holes = [...holes.value, { x: 5000, y: Math.round(s.length / 2), diameter: 3200 }]
+}
+function fill(at: number) {
+  if (stock.value.plate) stock.value.plate.holes = holes.value.filter((_, i) => i !== at)
+}
+</script>
+
+<template>
+  <div class="more">
+    <label
+      >Colour of the face
+      <span class="colour">
+        <input
+          type="color"
+          :value="stock.colour || '#FFFFFF'"
+          aria-label="Colour of the face"
+          @input="stock.colour = ($event.target as HTMLInputElement).value.toUpperCase()"
+        />
+        {{ stock.colour || '#FFFFFF' }}</span
+      ></label
+    >
+    <label v-if="stock.plate"
+      >Colour of the core
+      <span class="colour">
+        <input
+          type="color"
+          :value="stock.plate.core || '#000000'"
+          aria-label="Colour of the core"
+          @input="stock.plate.core = ($event.target as HTMLInputElement).value.toUpperCase()"
+        />
+        {{ stock.plate.core || '#000000' }}</span
+      ></label
+    >
+    <div>
+      <span>Heat brings out</span>
+      <NSelect
+        :value="stock.reacts ?? []"
+        size="small"
+        multiple
+        tag
+        filterable
+        :options="coatings"
+        placeholder="nothing: no coating"
+        aria-label="Inks that heat brings out"
+        @update:value="coat"
+      />
+    </div>
+    <template v-if="stock.kind !== 'plate' && stock.kind !== 'sheet'">
+      <div>
+        <span>Found by</span>
+        <NSelect
+          :value="stock.tracking ?? ''"
+          size="small"
+          :options="tracking"
+          aria-label="How a printer finds it"
+          @update:value="found"
+        />
+        <p v-if="wrong('tracking')" class="bad" role="alert">{{ wrong('tracking') }}</p>
+      </div>
+      <template v-if="stock.mark">
+        <div>
+          <span>Mark from the edge</span>
+          <LengthInput
+            :model-value="stock.mark.offset"
+            label="Mark from the edge"
+            @update:model-value="stock.mark.offset = $event"
+          />
+        </div>
+        <div>
+          <span>Height of the mark</span>
+          <LengthInput
+            :model-value="stock.mark.height"
+            label="Height of the mark"
+            @update:model-value="stock.mark.height = $event"
+          />
+        </div>
+      </template>
+      <div>
+        <span>Pieces on a full roll</span>
+        <NInputNumber
+          :value="stock.perRoll ?? null"
+          size="small"
+          clearable
+          :show-button="false"
+          :min="1"
+          :max="1000000"
+          placeholder="by its size"
+          :input-props="{ 'aria-label': 'Pieces on a full roll' }"
+          @update:value="stock.perRoll = $event ?? undefined"
+        />
+      </div>
+      <div class="ticks">
+        <NCheckbox v-model:checked="rolled">on a roll</NCheckbox>
+        <NCheckbox
+          :checked="stock.perforated ?? false"
+          @update:checked="stock.perforated = $event || undefined"
+          >perforated</NCheckbox
+        >
+        <NCheckbox v-if="stock.tape" v-model:checked="stock.tape.byContent">cut by content</NCheckbox>
+      </div>
+    </template>
+    <fieldset v-if="stock.plate" class="holes">
+      <legend>Holes, by their middles</legend>
+      <p v-for="(hole, i) in holes" :key="i" class="hole">
+        <LengthInput
+          :model-value="hole.x"
+          :label="`Hole ${i + 1} from left`"
+          @update:model-value="hole.x = $event"
+        />
+        <LengthInput
+          :model-value="hole.y"
+          :label="`Hole ${i + 1} from top`"
+          @update:model-value="hole.y = $event"
+        />
+        <LengthInput
+          :model-value="hole.diameter"
+          :label="`Hole ${i + 1} diameter`"
+          @update:model-value="hole.diameter = $event"
+        />
+        <button type="button" class="linklike" :aria-label="`Take hole ${i + 1} away`" @click="fill(i)">
+          Take away
+        </button>
+      </p>
+      <p v-if="wrong('plate.holes')" class="bad" role="alert">{{ wrong('plate.holes') }}</p>
+      <NButton size="small" @click="drill">Add a hole</NButton>
+      <span class="quiet">from left, from top, diameter</span>
+    </fieldset>
+  </div>
+</template>
+
+<style scoped>
+.more {
+  display: grid;
+  grid-template-columns: repeat(auto-fill, minmax(170px, 1fr));
+  gap: 10px 16px;
+  align-items: start;
+  margin-bottom: 10px;
+}
+label,
+.more span {
+  font-size: 13px;
+  color: var(--quiet);
+}
+.colour {
+  display: flex;
+  align-items: center;
+  gap: 8px;
+}
+input[type='color'] {
+  width: 44px;
+  height: 28px;
+  padding: 2px;
+  border: 1px solid var(--control);
+  border-radius: 4px;
+  background: none;
+}
+.ticks {
+  display: flex;
+  flex-direction: column;
+  gap: 4px;
+  padding-top: 16px;
+}
+.holes {
+  grid-column: 1 / -1;
+  border: 1px solid var(--line);
+  border-radius: 6px;
+  padding: 8px 12px;
+}
+.hole {
+  display: grid;
+  grid-template-columns: repeat(3, minmax(90px, 130px)) auto;
+  gap: 8px;
+  margin-bottom: 6px;
+}
+</style>
