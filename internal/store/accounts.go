@@ -13,17 +13,47 @@ import (
 	"golang.org/x/crypto/argon2"
 )
 
-// The cost of a password: argon2id (RFC 9106) with 19 MiB, two passes and one lane, the least that OWASP's Password Storage Cheat Sheet has. A sign-in
+// hashCost is what a new password costs: argon2id (RFC 9106) with 19 MiB, two passes and one lane, the least that OWASP's Password Storage Cheat Sheet has. A sign-in
 // takes some 20 ms, so that many wrong ones at once keep nobody waiting.
-const (
-	hashTime    = 2
-	hashMemory  = 19 << 10 // KiB
-	hashThreads = 1
-	hashLength  = 32
-)
+var hashCost = cost{memory: 19 << 10, time: 2, threads: 1}
 
-func hashed(password string, salt []byte) []byte {
-	return argon2.IDKey([]byte(password), salt, hashTime, hashMemory, hashThreads, hashLength)
+// earlierCost is that of passwords that were kept without their cost.
+var earlierCost = cost{memory: 64 << 10, time: 3, threads: 4}
+
+const hashLength = 32
+
+// A cost is what checking a password takes.
+type cost struct {
+	memory  uint32 // KiB
+	time    uint32
+	threads uint8
+}
+
+func (c cost) hash(password string, salt []byte) []byte {
+	return argon2.IDKey([]byte(password), salt, c.time, c.memory, c.threads, hashLength)
+}
+
+// keptPassword writes a password as it is kept: cost, salt and hash.
+func keptPassword(password string, salt []byte) string {
+	encode := base64.RawStdEncoding.EncodeToString
+	c := hashCost
+	return fmt.Sprintf("%d,%d,%d$%s$%s", c.memory, c.time, c.threads, encode(salt), encode(c.hash(password, salt)))
+}
+
+// matches tells whether a password is the one that is kept; nothing that is kept takes as long.
+func matches(password, kept string) bool {
+	c := hashCost
+	parts := strings.Split(kept, "$")
+	if len(parts) == 2 {
+		c, parts = earlierCost, append([]string{""}, parts...)
+	} else if len(parts) != 3 {
+		parts = []string{"", "", ""}
+	} else if _, err := fmt.Sscanf(parts[0], "%d,%d,%d", &c.memory, &c.time, &c.threads); err != nil {
+		return false
+	}
+	salt, _ := base64.RawStdEncoding.DecodeString(parts[1])
+	want, _ := base64.RawStdEncoding.DecodeString(parts[2])
+	return subtle.ConstantTimeCompare(c.hash(password, salt), want) == 1 && kept != ""
 }
 
 // AddAccount adds an account, opens one that was closed, or gives it a new password, which ends its sessions. What cannot be taken is a
@@ -42,8 +72,7 @@ func (s *Store) AddAccount(ctx context.Context, name, password string) error {
 	}
 	const query = `insert into accounts (name, password_hash) values ($1, $2)
 		on conflict (name) do update set password_hash = excluded.password_hash, closed_at = null, sessions = accounts.sessions + 1`
-	encode := base64.RawStdEncoding.EncodeToString
-	if _, err := s.DB.ExecContext(ctx, query, name, encode(salt)+"$"+encode(hashed(password, salt))); err != nil {
+	if _, err := s.DB.ExecContext(ctx, query, name, keptPassword(password, salt)); err != nil {
 		return fmt.Errorf("add account %q: %w", name, err)
 	}
 	return nil
@@ -77,10 +106,7 @@ func (s *Store) SignIn(ctx context.Context, name, password string) (sessions int
 	if err != nil && !errors.Is(err, sql.ErrNoRows) {
 		return 0, fmt.Errorf("sign in: %w", err)
 	}
-	saltText, hashText, _ := strings.Cut(is.Hash, "$")
-	salt, _ := base64.RawStdEncoding.DecodeString(saltText)
-	want, _ := base64.RawStdEncoding.DecodeString(hashText)
-	if subtle.ConstantTimeCompare(hashed(password, salt), want) != 1 || is.Hash == "" || is.Closed {
+	if right := matches(password, is.Hash); !right || is.Closed {
 		return 0, ErrSignIn
 	}
 	return is.Sessions, nil

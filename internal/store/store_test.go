@@ -2,6 +2,7 @@ package store_test
 
 import (
 	"context"
+	"encoding/base64"
 	"encoding/json"
 	"fmt"
 	"strings"
@@ -10,6 +11,7 @@ import (
 	"time"
 
 	"github.com/stretchr/testify/require"
+	"golang.org/x/crypto/argon2"
 
 	"oddspool/core/batch"
 	"oddspool/core/measure"
@@ -79,6 +81,12 @@ func TestAccounts(t *testing.T) {
 	var hash string
 	require.NoError(t, s.DB.Get(&hash, `select password_hash from accounts`))
 	require.NotContains(t, hash, "salt")
+	require.NoError(t, s.AddAccount(ctx, "Ines", "fog over the harbour"))
+	earlier := base64.RawStdEncoding.EncodeToString(argon2.IDKey([]byte("drying racks"), []byte("sea"), 3, 64<<10, 4, 32))
+	_, err = s.DB.Exec(`update accounts set password_hash = $1 where name = 'Ines'`, base64.RawStdEncoding.EncodeToString([]byte("sea"))+"$"+earlier)
+	require.NoError(t, err)
+	_, err = s.SignIn(ctx, "Ines", "drying racks")
+	require.NoError(t, err, "a password that was kept at an earlier cost")
 	require.NoError(t, s.CloseAccount(ctx, "Maren"))
 	number, err := s.Sessions(ctx, "Maren")
 	require.NoError(t, err)
