@@ -5,11 +5,13 @@ import (
 	"encoding/base64"
 	"encoding/json"
 	"fmt"
+	"os"
 	"strings"
 	"sync"
 	"testing"
 	"time"
 
+	"github.com/pressly/goose/v3"
 	"github.com/stretchr/testify/require"
 	"golang.org/x/crypto/argon2"
 
@@ -63,6 +65,35 @@ func TestMigrateTwiceAtOnce(t *testing.T) {
 	group.Wait()
 	_, err := store.Open(ctx, "postgres://app@127.0.0.1:1/none", 0)
 	require.ErrorContains(t, err, "does not answer")
+}
+
+// A database of the version before keeps the prints that were open in it, and what was at their printers.
+func TestMigrationsKeepOpenPrints(t *testing.T) {
+	s := testkit.Store(t)
+	plan := plant(t, s, 5)
+	run, err := s.PrepareRun(ctx, plan, "Maren")
+	require.NoError(t, err)
+	print, err := s.StartPrint(ctx, store.Order{Run: run, Kind: "all", By: "Maren"})
+	require.NoError(t, err)
+	settle(t, s, 3)
+	l := take(t, s, "one")
+	require.NoError(t, s.BeginSlice(ctx, l, &store.Slice{Job: 12, First: 4, Last: 8}))
+	provider, err := goose.NewProvider(goose.DialectPostgres, s.DB.DB, os.DirFS("migrations"))
+	require.NoError(t, err)
+	_, err = provider.DownTo(ctx, 3)
+	require.NoError(t, err)
+	require.NoError(t, s.Migrate(ctx))
+	slices, err := s.Slices(ctx, print)
+	require.NoError(t, err)
+	require.Equal(t, []store.Slice{{Number: 1, Job: 12, First: 4, Last: 8}}, slices)
+	p, err := s.Print(ctx, print)
+	require.NoError(t, err)
+	require.Equal(t, []any{plan.PrinterID, 3, 1, 1, 1}, []any{p.PrinterID, p.Settled, p.FirstLabel, p.ReadMeant, p.ReadOther})
+	r, err := s.Run(ctx, run)
+	require.NoError(t, err)
+	require.Equal(t, []int{3, 5}, []int{r.Printed, r.Chosen})
+	l = take(t, s, "two")
+	require.NoError(t, s.SettleSlice(ctx, l, &slices[0], 5, false))
 }
 
 func TestAccounts(t *testing.T) {
