@@ -636,6 +636,21 @@ type Hints struct {
 	Demo *SignIn `json:"demo,omitempty"`
 }
 
+// Hit defines model for Hit.
+type Hit struct {
+	DesignId *int64 `json:"designId,omitempty"`
+
+	// Name Of the design or the record set.
+	Name string `json:"name"`
+
+	// Record The number of the record, from 1.
+	Record      *int   `json:"record,omitempty"`
+	RecordSetId *int64 `json:"recordSetId,omitempty"`
+
+	// Text What the record says.
+	Text string `json:"text"`
+}
+
 // HowMany defines model for HowMany.
 type HowMany struct {
 	// Corrected By number of record; set by hand.
@@ -1364,6 +1379,11 @@ type GetDesignPictureParams struct {
 	Edit *int64 `form:"edit,omitempty" json:"edit,omitempty"`
 }
 
+// FindWordsParams defines parameters for FindWords.
+type FindWordsParams struct {
+	Words string `form:"words" json:"words"`
+}
+
 // LookAtPrinterJSONBody defines parameters for LookAtPrinter.
 type LookAtPrinterJSONBody struct {
 	Address string `json:"address"`
@@ -1569,6 +1589,9 @@ type ServerInterface interface {
 
 	// (GET /designs/{id}/revisions/{number})
 	GetRevision(c *gin.Context, id Id, number int)
+
+	// (GET /find)
+	FindWords(c *gin.Context, params FindWordsParams)
 
 	// (GET /floor)
 	GetFloor(c *gin.Context)
@@ -1999,6 +2022,33 @@ func (siw *ServerInterfaceWrapper) GetRevision(c *gin.Context) {
 	}
 
 	siw.Handler.GetRevision(c, id, number)
+}
+
+// FindWords operation middleware
+func (siw *ServerInterfaceWrapper) FindWords(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params FindWordsParams
+
+	// ------------- Required query parameter "words" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "words", c.Request.URL.Query(), &params.Words, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter words: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.FindWords(c, params)
 }
 
 // GetFloor operation middleware
@@ -3266,6 +3316,7 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.DELETE(options.BaseURL+"/record-sets/:id", wrapper.RetireRecordSet)
 	router.GET(options.BaseURL+"/record-sets/:id", wrapper.GetRecordSet)
 	router.GET(options.BaseURL+"/record-sets/:id/records", wrapper.GetRecords)
+	router.GET(options.BaseURL+"/find", wrapper.FindWords)
 	router.GET(options.BaseURL+"/runs", wrapper.ListRuns)
 	router.POST(options.BaseURL+"/runs", wrapper.PrepareRun)
 	router.GET(options.BaseURL+"/runs/:id", wrapper.GetRun)
@@ -3717,6 +3768,45 @@ type GetRevisiondefaultJSONResponse struct {
 }
 
 func (response GetRevisiondefaultJSONResponse) VisitGetRevisionResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type FindWordsRequestObject struct {
+	Params FindWordsParams
+}
+
+type FindWordsResponseObject interface {
+	VisitFindWordsResponse(w http.ResponseWriter) error
+}
+
+type FindWords200JSONResponse []Hit
+
+func (response FindWords200JSONResponse) VisitFindWordsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type FindWordsdefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response FindWordsdefaultJSONResponse) VisitFindWordsResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -5844,6 +5934,9 @@ type StrictServerInterface interface {
 	// (GET /designs/{id}/revisions/{number})
 	GetRevision(ctx context.Context, request GetRevisionRequestObject) (GetRevisionResponseObject, error)
 
+	// (GET /find)
+	FindWords(ctx context.Context, request FindWordsRequestObject) (FindWordsResponseObject, error)
+
 	// (GET /floor)
 	GetFloor(ctx context.Context, request GetFloorRequestObject) (GetFloorResponseObject, error)
 
@@ -6393,6 +6486,32 @@ func (sh *strictHandler) GetRevision(ctx *gin.Context, id Id, number int) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(GetRevisionResponseObject); ok {
 		if err := validResponse.VisitGetRevisionResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// FindWords operation middleware
+func (sh *strictHandler) FindWords(ctx *gin.Context, params FindWordsParams) {
+	var request FindWordsRequestObject
+
+	request.Params = params
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.FindWords(ctx, request.(FindWordsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "FindWords")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(FindWordsResponseObject); ok {
+		if err := validResponse.VisitFindWordsResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -8216,148 +8335,150 @@ func (sh *strictHandler) ListTypefaces(ctx *gin.Context) {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"5H1rk9s2suhfQeneqnyhZ8ZJ9jX+5Nhx4oodT81411U311ULkZCEFQUoADiy4pr/fgoNgATJBkWNHvbZ",
-	"nA974hFJAN2Nfj8+T3K5WkvBhNGT68+TNVV0xQxT8C9ewP+KyfVkTc1ikk0EXbHJtf0hmyj2e8UVKybX",
-	"RlUsm+h8wVbUvjGTakWNfU6Yv34/ySYrLviqWk2un2YTs10z9xObMzV5eHiwn9JrKTSDVW+UnJZsZf8z",
-	"l8IwYex/0vW65Dk1XIrL/2gp7N+aFf+vYrPJ9eT/XDbHuXS/6svwPVipYDpXfG0/M7mefFhQQ7gmGyXF",
-	"nFBRkI39i5GkkBP7uP+GXeL5VFZuJ0XB7fu0vFFyzZThdt8OBu3PPyfayHxJpCJrZQ+sCNWEC0JJwTSf",
-	"C1LIvFoxYS4mNWDk9D8sN5Ns8unJXD7xf7Qnvrilm7dMazpnk4ds8oIqxRlgaB3t4/NEMaqlgP/snnZL",
-	"zILVe8mpENK4f8IPsFu7FW7YSu+C6y2sY7fiN0mVolv77w3dOvoZ8xl/jg/u1fanHmIq+60+mV/hYxdm",
-	"DVTs13qACcDetaOX4bmHbMKUkgqB5Rs6ZaUmxpLLVDG6jDBYk3Y2mStZrcfD4hUXBRfzn+xbGGAXjM8X",
-	"sP/+Umuem0qx6EdtFBdzjxD7dybsHfxtsi5pziwYV1TNOQBU57RkcKmfzEq5iWAbfYUXZtEHxVueK7li",
-	"RjGNAaGDQ7uVrEFFs+/w/fqUNfBrMKYQfiRc+3vxukB5WB/iiuVSFdg9k5qR0lKIZS56ITfiYgcXDF+7",
-	"Y2b0+nBdRz7dwUINHhSksmCvaO4lQgus+YLly5d8zk3/2O9mxMDJN/C/BTWUMFFosuFmQaRgEXU0RFWw",
-	"e07dF7ofvLE8iglDpluyWfB8AUzKMlqykkVVMgvdkqo5U/YiCvh5Q4VhRWe5CGjNFUpSsdvw7xVnhvwh",
-	"BdMZkTNCSckFo4rksmCEG02mVGl8Ea6/LaKLOJWyZBRYZcmoNm9h98N7kDPHkle0LJk24cTAcByvpqKg",
-	"qiALavenyE93T8lMKsfhK7WWmmVW1mwWsmSkkCax12hHL6XDef+hFZ0LPvPydwBTftdCrrigJdH8D5a5",
-	"P1qSgM0v6D1Lo2eVAM37GOuCrIZ5TvjOwIHg98SPgPq3O5/4f1LsQqIgjOYLonmROK9itEBFNTWEEvsr",
-	"U0TTrUYvj96uprKU8y3O9Xfy6x6l45uEDyG7fL9gZMaVNnAVQH/SaytaLIosxT1zF+fbl+7SOCqQM7g9",
-	"7kUlNy2Fo7/4oEbQAKAmnRbuG0R3sBqjsD6gv7iIJHJoirlV+yr3rxHKWJXUCFP9NIyjmZIruFUlmxnC",
-	"ijkL18yJGKtSGlJyR2/AA9kUR+S2v9JzUbgVLE5KRq3+AYuMkOWfJvaT2Elfgnp7HLFcKDozOPHBT6Tg",
-	"sxlTNaCoIfdMaS5FdISIBbMCk14vZCWMBvDlCyrmDQuGReynRohkPlZ2P07X2Ec7qNYFNax4blrP2789",
-	"MXzFMHbiX/kBZyceqH3Q/Vqtpkw1RGmsvPJPkyVbmxGkBBYlYKZZKKA+3lh8rmxYjXE0+KMwmH44GlHO",
-	"4kXAEenbnRtVFIpp7Viff6rN9ODeogzdkwW6YE0C6K+gDKK/nJIQxmAVIBhj1W21OWwavwHGKHojVrKP",
-	"Sd6xvJ8BXuRGEMd7rE5ZyFxfuucu3F8vwADf30h/Kc0P8hNqInilLPBsqsxGqqXn5lyD7L8AKMV0u8CF",
-	"5Ab/8yf8z9sRqHO83X45myxQBPz4ySjmLkfXARHsImSjC4ymenY+fMA9jS39irOy+BctK2T15IW9D88P",
-	"Lx7IFZ7GFwcjHRNu6LqsZIFOe78tuSjQH0p2z8rYZt9QJexv3ipGDfQhwBv2yew+vFvW7ytrEBHO4L9j",
-	"Oe8QbJwDo289WhmLb++osAPfTNJnA3xZVaK2pTQj7qCazPk9S5lJj0bIoOa8qEShWLGXEvxIbGJIbPaY",
-	"efSgaC2lVH18WlFfbkd7t24rL42RA3lZsIerzG7pxksQ1AfJjb+lo773wT+/y+KoN9oskQVAJEF304j1",
-	"zo2ga5pzsx2pjCRuiTUMEjYk12A2gCfACrpKcPOMPHlKNgumWMsdXEimiZCGGFaWI/Xd3q2wUsuKjWml",
-	"QXrUl0QbuV6zAr0mpaQFnWJm/2s4AXXejif2DMJI7wyiQpqFtY7Bx55TQaaM2E8xb9HYE+ImgHsqAbIY",
-	"JtxoVs5ITstSu9iABSi8jetvVu4PaYRgULB7nrNvnNZh30irgrtjG7zluxz1fOQ93PX8nX2oubQ418km",
-	"lqqQY5OSiblZWJh1HDaBXDyrziZ6wRjY6+4VhEzwezjJai4XMzW4EVlzvfwWI1LD7urPXGBOz4Kt5E5A",
-	"8bl4LWCX/c/KzVsqtpg8VIrlxlEirsOisrIF5R+2RNQGmGPmz4hm4DVdUFH0tVYrV2m+wKWSpisGfkRa",
-	"lv0rb1UyyzeEJDOrg1nUWoWpuJhci6osH7IJ/H23bIIdYEh4XTBh+Ixj7JJyjEVoUvA5N7iLLDAxnDsa",
-	"TUDRIxy8P4JsrCz0h0G+ZrgpR+iQlE/Cs/UO0LOu1lKZV1Kt+mdlIpdBz+yfirtt1Cx6ygVVWwwAC/Ah",
-	"ol9Jqsq/V9K0qC+yM9maKmqk2g0F2CR6bLHELkMpq732iSvu/jvYur8IaRAt5riqdsqWcctg23pDtXlX",
-	"YTuj2oDSil9V+7P3AXrJUmu1ub3FsjKZtSdrV2Gk+1J7iYFtsOIZubomQgrvV+Tah4QLDsxjRT/5sNUV",
-	"/F8UyLpC/Tq9A75lVFcKi1XvE8LKJqghHdSYXEmto4OPiRKMMYTDFrMBd+dbec9ugrwejcPn4Cf32H9G",
-	"BGNWdWkUM2cgdKL1QTnbDyu7HI7DoUnNTLV+XWAS3lGKZuZJtXbkQ+stozrkYCoIKuJfFyjMf2Wbxsvc",
-	"3taPHBRDCqIpI7TJvhAFKJMyX0LMjNbRsSYN43CHdWBXK/rpjdNmrr/1CAr/fpr2/Z3QJbzfbTOVEhFb",
-	"vMr+cZU9/ftV9u3frj6Ou/c3nOUMuxL+OiBUWtKc4T9Zy+K5TnhGafEDddpsYOIrRsHUBRthkk0sf9vb",
-	"aaINNawtGoLJ57BVgJIpclaW8N+VWAq5ESPUVzio91XEnha3JEbwN8qKXnZbCSwuL7kD3A4D/IV70GmR",
-	"Vmd9JLV1w1VaczG/jqJSlptZczK4VkYZlN0shbDFBDjuOdvs5WUC3bTtY+ireB1Hggiq0PhXIrdP/dL4",
-	"t7v/1sxYmhuTj2Xx457tSbHwQw2E4O+JPUDurDi0UemWctuJYr+AA4i6AVUnipvEug44NS4Oi8QFN2K4",
-	"4pqu1j4VSlvoODuIzikXuPOi9jYi7pHHKHADhyobTXEvdZBrAnyJGOnyL3Lp1KRa9cPXE9K8kXIZcJlO",
-	"gQtqF0hY+IuQ8EdFiaabi4EYaJFm94Gnp9el0SLN2vZdMqU5RFNAEKSTL96BfHjsIiBdNlxbepEKvGf2",
-	"BauitU3IeNVqD65biV9TRppmuRSFfoM6/2oPHzdBc5wyYmRZXCRUA6r2DBL6VxJBwp7oBGw72blgZQGe",
-	"Gki+aOQndr2Czwm13omVx5rMpHpG2GpttvbQwsIfsnq9qoy4q5yUHogQOBejkFNZbImmHPRy0CrNgm1r",
-	"ek/ly5iFrMwLWbDHUBbcUHt/IGdG1pHAMcFWR1y1y99hIWv8bI3aUl+w+B60995mAA3cWvw65nINh2q7",
-	"4xpSiSmtTcJJqYM6gkIy9pBAdBnbD9mEOv8rSqcOAX003VnDccHFnJRSLrW91uD/tZxTd1AfeZYPzSsY",
-	"CKC7Mzenqfc+ALlXHBHaQAO4v72TgUjJ2qrwgceDh91TEKFgcA9x9lQaQ52eflCaedIf3GSJNwcdAJGl",
-	"70MJbDCeABy4Hz+IOJZj0734SzrHY6zLvuuW9BTkt4sDpS6+aANkRqvSIJHMmzIk/NHajM4aJ4Zi4GrS",
-	"7J4pWrainB2ipGaBq8ejQp2+PgUexs7VU6oNNZUeDpX3ijmYMEzkzj2+ZnJdYpGbnvsIFhrY2o2ScoaZ",
-	"MQXTWJ5awfRoDSdVvnDr491wsTe8LInXEPztTnzNZXyMv7shRQRBwJErI5ZCmsE4u9lIYiWbtmI2hPsh",
-	"/XXmPq1HF76AG3nY7EN0AudU1qNdxjougKjfzjxd1AAMR4+wkySyW/Z7ZY2ao6Rl7ut+SlUgtL+E7t1l",
-	"s9/xPzBnEqPa/JxI6n/n7KApVfoZuWpYLQeGZT8klWkniuKZ8XtXvWSTlYxfRmSkOxUeT9UVLYdehpMg",
-	"sbA6gLXT/+RXD5/qpjPHO2idJWtBHEeXOb7e1nHwguS0bFgKVpu4loXlUggIqXofeXC4fn91lY1X/lop",
-	"nF5Fl/dMISrgjjUSEjicLAG/O2aw/KlR0IN3axDWKkO0z7+O3Ca2uVsqlkdlI1GGV4eWi+DGADsoKiri",
-	"fZGHZMkezJbCzlAwxL62/UK3A/HYx4ddsQ36ItmOGhei85icnFcKDE6XAI+Cd5w25lYZ0Hlua6d7J3kT",
-	"QpI4z4NA/V6+1G6A2H28/lJ6Yz7J+qR+5dGWIockgf18M+GdhHNmf+Oz5zSOVmhtMQ1UfXKQYn73YdMS",
-	"qHAX3SQd5vhZ73nIjm8fdkULtg8O7fMp/CWvSYrk/ceysAt061WJxuib6O9pi1LDq/jejhP1yq0YEWmD",
-	"yP2Oa3R7RsxGX/DBCALq3fU+xLp6nxVky0zsprnYs5iFqRs0dbHlrVSR98cQKXJ27Qx/JTdWWJfUFcta",
-	"tYxQAjl9KQcRxDL34mnhncSdiKIJ7SO8hPIwJkyUBIMmy+z0ZY3MrIQ3xnOhOocTZ2cv0jxyuCKo/vXV",
-	"o1npXskFzpebCqSP8FzVSutAgVE22bDpW16W3NlebfKR1bSMaMdzvyG5Vt/puECpgWsbCX2YZoEH1Zyl",
-	"52tXvYqnoklQ9aTSIu7W7WiuZu/kDcgTDPNFzR47NURNPuoQOkLa6qNTUxDD7a7KF4Rq8vTJdxn5W3CB",
-	"ck1oWWYuBw0MOReQjGyWpz7JCVGM98hNYoOpSYgnkGMByNp5JgktCvv/oIhkRwnHin567X7tnKW+c5XY",
-	"uZ6hS0bohm7rquCD1006nwKZZDsSseqyjscXWe6KoTvmupe0OHfd5inl2b6cH4m9uqUCLlthWDyTaU2V",
-	"QQOyh1Z/xswVCUumGWGIZQ4Vhd5Wos636DC9gdY5AwlpveTgGXcdA0bkCA915BmskQx9G3bAt5c7NtBK",
-	"J519HECmE4l6ep/6Lgd8LKlJGlqOOJN7rqaMxIZ3hUxO3ohpR4lhCTFzQlNpPGyGp/H41yEsUfv+kRIM",
-	"ni/wqE0owugrSYlCJ68Sg1wBxmfoOjjbIParQe2n9kxi7rPJuSK+M1tLjo5Uv+pLH8DQi2kksJ5yGuVy",
-	"nayVOatDKQtbwQ5wR+/ZMdtihDYW+zab6Lb/cEV0IUMa+ihBYo0mK1pArHOksnSg59U3fxhs6XDHNO5b",
-	"SUr7SnCz87b/Ex5K1JO4L+C7OZaX3jlc99Ie/CsJ5eFkfUhqQ26oBYiryHRxtig3C6rKxHZ3cIoXLaWz",
-	"sZ9C+KQ5fAy7JI52tG6c0VKzbuK/S2/BPeXOsOCarOQ9CwYAUVbUkumWaElWVGx3l59Qy1Pxljwltbex",
-	"+Rj+gWnJUhpiXpkf75naJkoIqVoKNLQWWnk9I1ehdijwhgX0psB3MuOC60Wv6mFAMW8bdzurI/SaYc6d",
-	"1epS77VV7JKjhOMKOpOcplvcgZQCa73x8qpjyGbjKtnqL6D7M1SZRFb28VKa28B+BSUz7mtQPmO/cN13",
-	"q2VEN3b+aEPeHiiZX+Q/7uwwcCw2PslKW12rhNLzVmnU96PK1WLIA+RwcMt8+WLB8iWWGpXvljHwAddV",
-	"8THtDqJ8PtRbd5KcuiaTzh0x2ncSRglXwH6B//FZlF31bjCUFdS1dHg7whKuM89kWcqN7zXmS8m+0T52",
-	"qi+II3OnNHf4f4doSmo+4A363lk9XJeM3VuGxrQlb/t4qiZAzZk2L0JCJ9YZ1urxyDqCUDKrypIoWZbd",
-	"BBlrWkC6b8Itzk2eaEZkvxau+zilwje5HDiDUTRfpkLqGzYdYVrap8K+a6BEX07Sg6vSRmi6KJLS1ykl",
-	"KefNzLIsxNFnKcul5Fk8QL+/UFSxWWwxR99IS8VttdlXs4nkqW/l5tBr/AjGePjNzyb2XONV6RGcIpwE",
-	"h5Xi60SeRTIh0f7mrHxnTTv7MbQC6zgbRzos6o5Ye/aN5mKpR3RCyamATsZuk1zv2Sz8tVgO+1FGfQWA",
-	"nfQxrfgnjM09F1vimgKEFHb7YIHn76+kNm/YnAkMeT9DmNMw4dtx2sccYIy9ohD0BL6Cs8zaB4a797n7",
-	"rGZmoAsrEt6EJnKzuIncmDbcXQdhcLzVyQ61mwYIJEC3DaHkhUg4YUOq7b5+uL17oVNl9qSqG6t9Yo2p",
-	"UuGCl9RQ8s/bN3VXnwgPrqocSKHuwBAa/EWt/R7nFU6jP1o2seqz1h+BbKG0hRtNjFyDyBlBPWM8zg4H",
-	"WYPzJLHcUGVwZ+7O2QF1p/IdveJSKhCwOWjR7KAWOi3vEyh3d3rYbQddIK2m4ycj7OiNUzdqg+f9Ikn4",
-	"fdG07oFgr3MK6aYvkVebn7YgPNx6ohW93KHk9FLKEzRXYUVRM8rLgUKJpoxykayhnHHMbHhtyIz7zsIe",
-	"sd9oMpWfcAE0KKrxfoerx6ao4804RzUOr5v9gvGRjWokjmlaDuxuK1EL7x43mSWdsHELdGRYAd4wCn4i",
-	"+YIqmlvtZkW30D3Oa9w4aoaGH7x2hKEJJT+9f/1r5kMobh1oTwUVqVItWQE6fdfUmvN7lmhYncuyWmED",
-	"Xd5K3Ur68tlrjSXnCrBgBeISVRKUK9UKVVabT1Ntd+6jAePZ41w/HQJWM9SH8Lrvl07cDFkWesDbjfw5",
-	"7iTW673jmutroq0Wxw2Zspn0nXcKaigqoA8f7DDQXVSjrgCIAxLfKs7XqoyHf8kFegXIRnHDgCutrK5A",
-	"yYZNiS9LSKjG1CiOStE7/ocrAfTN9jOirCU7Bb3bkm7WotJHkpJVPPdrY+bHUIwZtwGuTG183bfl162R",
-	"F/YOGVkWLSfJguqB3glDIyIcmBJNCeyC+J2xOt1GEjetAEeSJ2o8LcSiKaED/XT31OJFu4QXCNU4tcjV",
-	"CY228+JaLbzsEqaWpOx2PdRw/BQcaiBlpd5rPRYiYiiBHXmybADvj9GeL9GurXIY9vJkUl/+6JyBI0eX",
-	"zrFSf6EbmRCw2iX2lrTC5OY/BU86OcvIiQnTi1xvgu2aFYSLuH/nagUGIhpF+NB04B3VNGagD99Q89h9",
-	"2mmMq14JPRT6jUUxQH5wzsdONbObsIWkFgw1dd4zR8Yv0t+Uy8atFDfbO3svQx5/HTyHkX65lEvOmqF+",
-	"sij0Wsqo6ydd81/Y1g3O42ImcXdWLoWxahSZMrNhLHgx1L1vuGaZKfiQZjRnbQ+5M1hjPzmBoCWhQm9c",
-	"PJkKLwGhD7AvT7/4/6JusHk9eVcU5M7vvM5Omzy1IJVrJuiaT64n311cXXwHZqkfZeMb/MN/z10incUg",
-	"sHtLUJM3XJuX/pnOiMJvr672Gk84inXG8yr6fKrX9zVsDX6A6vzUAvXW26MQ116etk/9QjFqQqKKozum",
-	"zQ+y2B5tIGPTue+hTdpGVezhQFDvhjAGTEvHgm38cIjHwvQhq6nqMq/n0nkwd1SmhdWQ6jmQburDRlZl",
-	"YUWZFJ3u1s0ESWhsCaJ5Q7fe7trUUwhBK+gg1G7kpPh0I/jOjMsw/jKBTBgQeQQ0fubFg8NeyVxObRu6",
-	"t8xwFV+X1nG/xxwKBgD06GuL8qqfmEnt4VzX57Crk7VGz/6Gv9k8csmLycPHbLLGsih/YWyto9FN5NbF",
-	"utxl+f7qH65LlJYrBu2dWKkZKNc+OmavouYiZ+TfrODm3/07FeXyneZKRQt8NTzyF7Y2x7pSl6GB9TA1",
-	"v+IhbWXsYWVumHmijWJ01T70zlbZQ2RtGbQUjMzchhaNlfXC7ePJS67XUvMwH7FZt7fKOW9ID+5ROGMY",
-	"9De1Z7+zbNdesPayvSb1qNNn9RjKqZIbzRQxkiwZW/uMLFA+f68Y4MDrnj75c2CEdE8n/riTLviKztnl",
-	"2pkgBxNCFJWdfFEUKl9hPKy53tZPnUN3raueRyiu/wpW7plFBaruWllRb/7LyU6YYwhuuGDAHIvR1tRy",
-	"+dllNTwM3f2zgKKONiWA4X939QgHwuMxxJKhM+/rnJD03PvB3uZwkWdhkJJHQKetDXjcoknxJoRohdxk",
-	"Ts2vO14SStZMaSmyZnD9hmriZhHFjbx6WHbjnE6IYrdAipG6Hx9P33P99DKKFgyywdfRc+dghNH0khGs",
-	"8Ke7p98koyCHgGgRKtBROquTeyyfeMLdECJoO6ib1F1IFMih5YW7iQVbSaGNAzBKVz/7YuaT0ZVbAAGk",
-	"/+FRAGucZZPr3z4C+OL03CRp3TSTwE5PV8lJZ31Y1Ps6smfoeVHcRE02j2/0RI3Dzmz0tJbFPUPrBgGP",
-	"vZSBqi7L0HIUdQ0910vfK9R5QSFBh4oQnPNtRF3Yo5AN829NJuuQq5TL5+Zw7PXyX0N7tm4XtMFijn5u",
-	"aqIX2hchAugHixBC6OWqD/Qs1VQwzrUUI22Xb8lNy5uDoRqGhoO0dUNuVSW0VSi2x3c+JXd5ZJ1ix0Vt",
-	"606Q97D5Mh6pjg8WHEt/Uu55TM4JJo3lcq5l8AFmYKfwWtJCd3zuMGqyGT2JcVVa3PnKxONw1JM0zxpD",
-	"DElm4ltFHw13qu4xdjzkAf1pGGxWsoLA+Hnw02SODbqcDjmbaWZc3DEk4LbxCd9xTdBOc0Xdt88dKIE6",
-	"VlSguTwW7UenTVkpYXTMsXANrXmGdeg798g5NGhXrT1Wf/ZtgyCJCRwAX4Oz6nlRuFOcTIJ4IJ2XQqNF",
-	"cd3b4eJ4hOnrxdK2cT3OxvUCCpFXUCt0PLODm8znwXquow1qGX9wtWdDnvTQaU8SveTrZ4QSwebU8Psw",
-	"qJGALa4b1Y654a6YP91+ouVP70uPz+iLPpsp8mmFYtq/tEppnz7KI/94GrEARCjEd645tz++R06XnyEZ",
-	"Z9C3+oFN39Qde84YuHAjoagOLsEv70oNw+8O8aS6znkOAa5v1ZG1ih+hNMYB7brVZzy00LIw1VIKrPmA",
-	"z1jLWi8uWFl3zrwgH4LHFgYBRQ1YTDzrEzJPF0wQP3wnI5UomQ4Gjh9NZBUch+dNPfBVG+jlLJvmlt3E",
-	"EAs110LgNAIlDLZ98AJlhMoJXY2YKEbA9mB54KlnLp/4ljLHI56fpCvnhIwDj9wWGWSEzhy6W4Pbev1I",
-	"O1xEvhNnQthjbYa5O/mxkLOS9+wcuAEXW68VknOy+XYvRvtOF328NPN/T4OX5vuHY8YVhRwLP01hXdI1",
-	"FArtOyjEtA9gZC31I+QCu5YlbpgrNlz18zg1aLgVyL4q0dOrk+tE44IDMGd3hGkDImfKHIOZuTTCL5PR",
-	"sK47+CX8MX7mWmd2eVnWpYSgmvti6a4dL+XspOlZrWk6Z/e2WcilkGvF/0xW4iDp6ED8RDOzK8fE14qe",
-	"K8kkdA4dQeruYQJnOHIgzPUDua0b5aYpbFWVhq+pMpdWd39SUEPHI9ot80qq1blJLAL0oFF+JBq7XEej",
-	"nFF2cMvAPQvpdxDw0pA+vWlRfAZJZlYvt4KciznGGWCh/2LUhanYQ/xBMXos9jAyiHXbaqj+xVKkB7Zx",
-	"xstzwMV5tLjtouwyKtofhpbe5bdqciPdN+Maf0Sbsr9ORpv6X6NKthv5Oi2Qzu+rUtWuTNHqXEmi1fjq",
-	"JtjUkeX2jesmfludTi2sFzi3xK6SuaWqOsgYt+RTc/kkq6hOmjF6mtMds+TEBfi198R55pqRhdy4VrAu",
-	"SYc36Z1Z3FLb6yu1bxFL4XErnI52oylJ/3Wke9m0GUNjPm96c4Gc13Hr3JGAExhrVHA8obbpoT9aWDp/",
-	"35eWlV9SVNYw+3riOg3FjKiTua2iIpk/TSlKBKJ6zNURQ9xRW+MTVdY1C3xVjK5uB9lkmx6H99WeNpSO",
-	"nSfr5OJ7pNMqdMBUlfgmeNu/IIX3jaROpm7bHdnsXDMTt/cUdXd8d6SMXPkaOalZ08ca5hfX8wcxfvO/",
-	"0iT7y9fhJG8GiIz2Hp6f9qIeHSmPyh2fCzc1ZbcnxT7r+o0d35kSZnGcNDHILYHyDQnhb3dALo5tK/r2",
-	"/yeSQe7jZ0+zSkLz7kAwIiU0npIv6wEsicRoKTVzvYiOlUR7wMiX1KyXRwZd31sTwnL2JVs3AiFUVR0i",
-	"3l1q5U7v60v4e5MzOL6A4OvJmv/TZTwenu0YUcelT3s+cg5F02IjpFWbZjpCyLr2HSh9ejHEa7sZ2gO5",
-	"LnfMvPN7P1FSBaO6UudPyD418o3Ml2md9X2Yz6SkXGWhWhjao4DKCH4OCKy5ToC8nmbnO+shSdxuxV2d",
-	"IkBNhuAd/4NFhaZ/++un7/5uV/UjL7bMElFSWeWi6OqZQ4N4rL7anQftNukoMqfTkkHvyqYL2TMiRbl1",
-	"UICsGQXGSbp9BXwkHZD4StJE6rEOIxRgj9Pjl5AeWjAzYvDEma9zDdWBWDkc+uBLfVl3NE40FaNbXdeC",
-	"8tVaas0tdcMUizCtpimOg4aOWd83rX0jMhgKybHMUbuN/05EuhFPJ82u8bjc1QHJzUVx/YZGpM55V+JQ",
-	"UnXIpQOwZJNc32OpdB+/XL+l52VJdBAmX6jHEnqx3tMl8xNPoM+xn/5kUfjMe3F8NinkaAeHj1X9fU8x",
-	"JBelaqH4OLZPaHDarse+GjFzDt780iXY8bil3emL3BzhGsrZE6uPpJnqKy4KHY21dHmH/A/vuIN8e8dI",
-	"pSIrIBTfExqXfe9m0Bz5WBgfmO363kuCMDeem2tHptxA13Mtlc7qFq25pFDU4PT2BaOG0FIKn3qv0SGw",
-	"w7MbAlz3mvTYLWu13/gqyHJAxB9LvI9LpmoE78kTqY4fIPdKyAXx7WtdYzgwJKFQhm3d7DOYPWyJNRUJ",
-	"/9PpkUcgsjCpDOVzLxXdaGiKGSdc+/6HGdH0nhWWxQlpHNPQsba5UdLyDhhcTnMEa/bzblbaqeJ60SSc",
-	"s6POnuvoYWxAmh9vwtmOQuroubPYkvXYlRHGpOvpHY6ybYTQvOIFOxJ4LhUVA7aRa1QZPQ8jSKCiIEzf",
-	"m4FKB8VZIO79VMpQhuBuwje6LhACf0mf0m+pWHbRcYJ8HSqWJyT3cURQ8VG5+MC+IogcgHC71IzmO27D",
-	"+/qpY4Fh1xiJ3pl/pSs/Jqney2OP3Q6vRI38f/to5a1rte8kdKXKyfXkkq755OHjw/8EAAD//w==",
+	"5H1dk9s2tuBfQXG3Ki90dzuTO3Nv+8mx48Q1dtzV7bmu2qyrLkRCEkYUoABgy0qq//sWDgASJA8oqiW1",
+	"vTPzkHFLFAGcc3C+P/7MCrneSMGE0dn1n9mGKrpmhin4i5fwX5FdZxtqllmeCbpm2bX9Is8U+73mipXZ",
+	"tVE1yzNdLNma2l/MpVpTY58T5q8/ZHm25oKv63V2/TzPzG7D3FdswVT28PBgX6U3UmgGq94oOavY2v6z",
+	"kMIwYew/6WZT8YIaLsXlP7UU9rN2xf+t2Dy7zv7XZXucS/etvgzvg5VKpgvFN/Y12XX2aUkN4ZpslRQL",
+	"QkVJtvYTI0kpM/u4f4dd4uVM1m4nZcnt72l1o+SGKcPtvh0Muq9/SbSRxYpIRTbKHlgRqgkXhJKSab4Q",
+	"pJRFvWbCXGQNYOTsn6wwWZ59ebaQz/yH9sQXt3T7nmlNFyx7yLNXVCnOAEObaB9/ZopRLQX8s3/aHTFL",
+	"1uyloEJI4/6EL2C3divcsLXeB9dbWMduxW+SKkV39u8t3Tn6mfIaf45P7qfdVz3EVPZbczK/wuc+zFqo",
+	"2LcNABOAvW9Hr8NzD3nGlJIKgeU7OmOVJsaSy0wxuoow2JB2ni2UrDfTYfGGi5KLxc/2Vxhgl4wvlrD/",
+	"4VIbXphasehLbRQXC48Q+zkT9g7+lm0qWjALxjVVCw4A1QWtGFzqZ/NKbiPYRm/hpVkOQfGeF0qumVFM",
+	"Y0Do4dBuJW9R0e47vL85ZQP8BowphJ8I1/5evC1RHjaEuGKFVCV2z6RmpLIUYpmLXsqtuNjDBcPb7piZ",
+	"vD5c14lP97DQgAcFqSzZG1p4idABa7Fkxeo1X3AzPPaHOTFw8i38t6SGEiZKTbbcLIkULKKOlqhKds+p",
+	"e0P/hTeWRzFhyGxHtkteLIFJWUZL1rKsK2ahW1G1YMpeRAFfb6kwrOwtFwGtvUJJKnYb/r3mzJA/pGA6",
+	"J3JOKKm4YFSRQpaMcKPJjCqNL8L192V0EWdSVowCq6wY1eY97H58D3LuWPKaVhXTJpwYGI7j1VSUVJVk",
+	"Se3+FPn57jmZS+U4fK02UrPcyprtUlaMlNIk9hrt6LV0OB8+tKYLwede/o5gyu9ayDUXtCKa/8Fy96El",
+	"Cdj8kt6zNHrWCdB8jLEuyHqc54T3jBwIvk98Cah/v/eJ/yPFPiQKwmixJJqXifMqRktUVFNDKLHfMkU0",
+	"3Wn08ujdeiYrudjhXH8vvx5QOr5JeBGyy49LRuZcaQNXAfQnvbGixaLIUtwLd3G+f+0ujaMCOYfb436o",
+	"5LajcAwXH9UIWgA0pNPBfYvoHlZjFDYH9BcXkUQOTTG36l7l4TVCGauSGmGqX8ZxNFdyDbeqYnNDWLlg",
+	"4Zo5EWNVSkMq7ugNeCCb4YjcDVd6KUq3gsVJxajVP2CRCbL8S2ZfiZ30Nai3pxHLpaJzgxMffEVKPp8z",
+	"1QCKGnLPlOZSREeIWDArMen1StbCaABfsaRi0bJgWMS+aoJI5lNl9+N0jUO0g3pTUsPKl6bzvP3smeFr",
+	"hrET/5MfcXbigToE3a/1esZUS5TGyiv/NFmxjZlASmBRAmbahQLq443F58rH1RhHgz8Jg+mHkxHlLF4E",
+	"HJG+3btRZamY1o71+ae6TA/uLcrQPVmgCzYkgH4LyiD6zTkJYQpWAYIxVt1W28Om8RtgjKI3YiWHmOQ9",
+	"y/sF4EVuBXG8x+qUpSz0pXvuwn16AQb44Ub6a2l+lF9QE8ErZYFnU2W2Uq08N+caZP8FQCmm2yUuJLf4",
+	"x1/wj3cTUOd4u31zni1RBPz0xSjmLkffARHsImSjS4ymBnY+vMA9jS39hrOq/G9a1cjqyQt7H54fXzyQ",
+	"KzyNLw5GOibc0HVZxQKdDr5bcVGiX1TsnlWxzb6lStjvvFWMGuhjgDfsi9l/eLes31feIiKcwb/Hct4x",
+	"2DgHxtB6tDIW395JYQe+maTPBviyqkVjS2lG3EE1WfB7ljKTHo2QUc15WYtSsfIgJfiR2MSQ2O4x9+hB",
+	"0VpJqYb4tKK+2k32bt3WXhojB/Ky4ABXmd3SjZcgqA+SG39LJ73vk39+n8XRbLRdIg+ASILuphXrvRtB",
+	"N7TgZjdRGUncEmsYJGxIrsFsAE+AFXS14OYFefacbJdMsY47uJRMEyENMayqJuq7g1thpZYVG7Nag/Ro",
+	"Lok2crNhJXpNKklLOsPM/rdwAuq8Hc/sGYSR3hlEhTRLax2Dj72ggswYsa9i3qKxJ8RNAPdUAmQxTLjR",
+	"rJqTglaVdrEBC1D4Na6/Wbk/phGCQcHuecG+c1qH/UVaFdwf2+Ad3+Wk5yPv4b7n7+xD7aXFuU6eWapC",
+	"jk0qJhZmaWHWc9gEcvGsOs/0kjGw191PEDLB72GWN1wuZmpwI/L2evktRqSG3dVfuMCcniVby72A4gvx",
+	"VsAukdca7KVWvXx7qBmCuFxZUGm9888xdKKZQekq5bW2Ikl0LDn3ZO4u0/OLE9mlgYgSNy/sHnd54boa",
+	"vBJFqNy+p2KHaSJKscI4HoBbD6iW0tnzj7sIYG7fLyzYyWxHllSUQ3vBajS0WOLA13TNwINLq2oIOasM",
+	"W44tJJlb7ddeKnv88iK7FnVVPeQZfL5fK4AdYNB6WzJh+JxjgopyjDlrUvIFN7hzMtACLpeMJqBiEw5+",
+	"N0G2Vgvxh0HeZripJmjvlGfh2WYH6FnXG6nMG6nWw7MyUcig4Q9Pxd02GkqfcUHVDgPAEry36FuSRsrv",
+	"tTQd6ossfLahihqp9kMBNokeW6ywy1DJ+qB94tfQvwdb9+9CIjzwxEZOyop0y2Dbeke1+VBjO6PagLmA",
+	"X1X7tfe+Bl4Z7InC3mJZm9xa8o2TNrI6qAp8lpUvyNU1EVJ4jy7XPhhfcmAea/rFBwyv4H9RCPEK9agN",
+	"DvieUV0rLEvgkOBhnqEujKBAFkpqHR18SnxmigsibDEfcTS/l/fsJmhKk3H4EiIUHvsviGDMKo2tSuxM",
+	"s16eRFCLD8PKPlfveFBYM1Nv3paYbuUoRTPzrN448qHNllHtfTQJB1Wu3pYozH9l29a/393WTxxUcgqi",
+	"KSe0zXsRJajxslhBtJI2cck2Aeb4UEFgV2v65Z3TI6+/9wgKfz9Pe13P6Iw/7LaZWomILV7l/3WVP//P",
+	"q/z7v119nnbvbzgrGHYl/HVAqLSiBcO/sjbdS53wSdPyR+rsiMDE14yCkwGssyzPLH872F2lDTWsKxqC",
+	"se2wVYJ6LwpWVfDvWqyE3IoJhgMc1HuJYh+XWxIj+BtlRS+7rQWWESG5A9we18cr96DTIg9R/XvU1g8U",
+	"as3F4jqKB1puZg354NSaZMr380PCFhPguOdse5B/D3TTrndnqOL1XDgiqELTfxI53JofTf91/2/NjKW5",
+	"KZlwFj/u2YEUC180QAiettj35s6KQxuVbimHqSgPC/WAqBtRdaKIVazrgDvp4rgYaHDghiuu6Xrjk9C0",
+	"hY6zg+iCcoG7jRo/L+KYeowCN3KoqtUUD1IHuSbAl4iRLvOlkE5NalQ/fD0hzTspVwGX6eTDoHaBhIVP",
+	"hIQPFSWabi9Gos9lmt0Hnp5el0aLtGvb35IZLSCOBYIgnfbyAeTDYxcB6bLl2tKLVOC3tD+wKlrXhIxX",
+	"rQ/gurX4NWWkaVZIUep3qNu18a1yEzTHGSNGVuVFQjWg6sDwrP9JIjw7EJ2AbSc7l6wqwUcGaS+t/MSu",
+	"14ijhhti5bEmc6leELbemJ09tLDwh3xqryojjkInpUdiM865K+RMljuiKQe9HLRKs2S7ht5TmUpmKWvz",
+	"SpbsMZQFN9TeH8hWkk0MdkqY2xFXE2xxWMhbD2ertjQXLL4H3b13GUALtw6/jrlcy6G6jtCWVGJK65Jw",
+	"UuqgjqCQBj8mEF2u/EOeUef5RunUIWCIpjtrOC65WJBKypW21xo875Zz6h7qI5/+sRkdI6kL7sztaZq9",
+	"j0DuDeb0BRrAIx293E9KNlaFDzweYhuegggFg3uMs6cSSJrCgKMS/JOe+DY/vz3oCIgsfR9LYKORHODA",
+	"w8hNxLEcmx5EvtLZNVODJX23pKcgv10cKE3ZSxcgc1pXBokh31Qh1ZI2ZnTeOjEUA1eTZvdM0aoTX+4R",
+	"JTVLXD2eFGT2lUFJH/xAqTbU1Ho8SWFQRsOEYaJw7vENk5uK7Q8O+IVGtnajpJxjZkzJNJYhWDI9WcNJ",
+	"FY7c+kwDuNhbXlXEawj+dife5nJtpt/dkJyDIODENSkrIc1ohoPZSmIlm7ZiNiRaQOLx3L1aTy45Ajfy",
+	"uNmH6ATOqawnu4x1XHrS/Dr3dNEAMBw9wk6SyG7Z77U1ak6SEHuo+ylV+9F9E7p3V0dwx//AnEmMavNL",
+	"opzCRyZnVOkX5KpltRwYln2RVKaboovXJBxcb5Rnaxn/GJGR7lR4JFvXtBr7MZwEiYU1Aay9/ie/enhV",
+	"P5E83kHnLHkH4ji6zOn1tp6DFySnZcNSsMbEtSyskEJASNX7yIPD9Yerq3y68tdJnvUqurxnClEB96yR",
+	"kMDhZAn43TGDZa5Ngh78tgFhozJE+/zrxG1im7ulYnVSNhLl1vVouQxuDLCDonIuPhR5SH7y0Wwp7AwF",
+	"Q+xrOyx0OxKPfXzYFdugL0/uqXEhOo/JyUWtwOB0pQcoeKdpY26VEZ3ntnG699JmISSJ8zwI1B/kS+0H",
+	"iN3LmzelN+bT28/qV55sKXJIEjjMNxN+k3DOHG58DpzG0QqdLaaBqs8OUszvPm5aAhXuo5ukwxw/6z0P",
+	"dQndw65pyQ7BoX0+hb/kNUmRvH9ZHnaBbr2u0Bh9G/09bzlw+Cm+t9NEvQorRkTaIHLf4xrdgRGzyRd8",
+	"NIKAene9D7Hpm8BKsmMmdtNcHFhGxNQNmjTa8VaqyPtjiBQFu3aGv5JbK6wr6sqUrVpGKIFsypSDCGKZ",
+	"B/G08JvEnYiiCd0jvIbCPCZMlASDJsvs9WVNzGmFX0znQk32LM7OXqV55HgtVvPtm0ez0oOSC5wvNxVI",
+	"n+C5apTWkdKuPNuy2XteVdzZXl3ykfWsimjHc78xudbc6bg0rIVrFwlDmOaBBzWcZeBrV4Nas7JNDfak",
+	"0iHuzu1or+bg5C3IEwzzVcMee9VbbT7qGDpC2uqjU1MQw+2uLpaEavL82V9y8rfgAuWa0KrKXQ4aGHIu",
+	"IBnZLM99khOiGB+Qm8RGU5MQTyDHApCN80wSWpb2/6B8Z0/xzJp+eeu+7Z2luXO12LueoStG6Jbumnrs",
+	"o9dNOp8CmeR7ErGagprHl7fui6E75nqQtHjqitlzyrNDOT8Se3VLBVx2wrB4JtOGKoMGZI+tu42ZKxKW",
+	"TDPCEMscK8e9rUWTb9FjeiNNi0YS0gbJwXPuejVMyBEe64U0Wp0aOmbsge8gd2ykiVE6+ziATCcS9fQh",
+	"lXUO+FhSkzS0mnAm91xDGYkN7wuZnL0F1p7izgpi5oSm0njYHE/j8T+HsETj+0dKMHixxKM2oQhjqCQl",
+	"Cl28SgxyBRifoZvgbIPYrwa1n9oziYXPJueK+J54HTk6Uf1qLn0AwyCmkcB6ymlUyE2yVuZJHUp52Ap2",
+	"gDt6z07ZkCQ0EDm0zUe/8YorXwwZ0tDBChJrNFnTEmKdE5WlIz2vvu3GaDONO6Zx30pS2teCm723/R/w",
+	"UKKexL0B382pvPTO4XqQ9uB/klAeztYBpjHkxpqvuFpYF2eLcrOgqkzs9geneNlROlv7KYRP2sPHsEvi",
+	"aE/TzDmtNOsn/rv0FtxT7gwLrsla3rNgABBlRS2Z7YiWZE3Fbn/5CbU8FW+GVFF7G9uX4S+YVSylIRa1",
+	"+emeqV2ihJCqlUBDa6GJ2gtyFWqHAm9YQlcQfCdzLrheDqoeRhTzrnG3tzpCbxjm3FmvL/VBW8UuOUo4",
+	"rpQ2yWn6xR1IEbbWWy+veobsxILS5g3o/gxVJpGVfbqU5i6w30DJjHsblM/YN1wP3Wo50a2dP9mQtwdK",
+	"5hf5lzs7DByLrU+y1lbXqqDov1Ma9cOkcrUY8gA5HNyyWL1asmKFpUYV+2UMvMD1s3xMo4konw/11p0l",
+	"p67NpHNHjPadhFHCFXBY4H96FmVfvRsNZQV1LR3ejrCE68xzWVVy67u8+VKy77SPneoL4sjcKc09/t8j",
+	"moqaT3hrxA9WD9cVY/eWoTFtyds+nqoJUAumzauQ0In15LV6PLKOIJTM66oiSlZVP0HGmhaQ7ptwi3NT",
+	"JNpA2beF6z5NqfDtRUfOYBQtVqmQ+pbNJpiW9qmw7wYo0ZuT9OCqtBGaLsuk9HVKScp5M7csC3H0Wcpy",
+	"KXkWD9BpMRRVbJc7zNE30VJxW2331W4ieepbuT32Gj+CMR5/8/PMnmu6Kj2BU4ST4LBSfJPIs0gmJNrv",
+	"nJXvrGlnP4YmbD1n40SHRdOL7MCO3Vys9IQeNAUV0EPabZLrA9u0vxWrcT/KpLcAsJM+pjX/grG5l2JH",
+	"XFOAkMJuHyzx/P211OYdWzCBIe8XCHMaJnwjVPuYA4yxVxSCnsBXcJbZ+MBw9z53r9XMjPS/RcKb0L5v",
+	"Hrfvm9IAve8gDI63JtmhcdMAgQTodiGUvBAJJ2xItT3UD3dwF3qqzIFUdWO1T6wlWCpc8JoaSv5x+67p",
+	"pxThwVWVAyk0HRhCa8WoqeLjvMJp9EfLJlZ90fkQyBZKW7jRxMgNiJwJ1DPF4+xwkLc4TxLLDVUGd+bu",
+	"ndrQ9Ijf06UvpQIBm4Pm2A5qoeHPIYFyd6fH3XbQf9NqOn4mxZ7eOE2LPHjeL5KE31dN6x4J9jqnkG77",
+	"EumoiVMD4fHWE53o5R4lZ5BSnqC5GiuKmlNejRRKtGWUy2QN5ZxjZsNbQ+bc93T2iP1Ok5n8ggugUVGN",
+	"d5pcPzZFHW+DOqlle9NmGYyPfFILd0zTcmB3W4mapw+4yTzphI2bzyNjIvCGUfAVKZZU0cJqN2u6g759",
+	"XuPGUTM2duKtIwxNKPn549tfcx9CcetAeyqoSJVqxUrQ6fum1oLfs0Sr8EJW9RobpfNe6k7Sl89eay05",
+	"V4AFKxCXqJKgXKnWqLLavppqu3MfDZjOHhf6+Riw2nFKhDd9v3TiZsiq1CPebuTjuJPYoPeOG2ugibZa",
+	"HDdkxubSd94pqaGogD5+pMZIX1eNugIgDkh8qzhfqzId/hUX6BUgW8UNA660troCJVs2I74sIaEaU6M4",
+	"KkXv+B+uBNCPOciJspbsDPRuS7p5h0ofSUpW8TysjZkfADJl0Am4MrXxdd+WX3eGjdg7ZGRVdpwkS6pH",
+	"eieMDedwYEo0JbAL4nfG6nRbSdycCBxJnqjxtBCLpoQO9PPdc4sX7RJeIFTj1CJXJzTZzotrtfCyS5gX",
+	"k7Lb9Vir93NwqJGUlWavzUCOiKEEduTJsgW8P0Z3ske3tsph2MuTrLn80TkDR44unWOl/kK3MiFgtU/s",
+	"HWmFyc1/CJ50claRExPmRrneBLsNKwkXcefU9RoMRDSK8KntfTypacxIH76xtr2HtNOYVr0SeigMW7pi",
+	"gPzknI+9amY32wxJLRhrp31gjoxfZLgpl41bK252d/Zehjz+JngOwxQLKVecteMUZVnqjZRR10+64X9n",
+	"OzeykIu5xN1ZhRTGqlFkxsyWseDFUPe+4ZplpuBDmtOCdT3kzmCN/eQEgpaECr118WQqvASEDsy+PP3i",
+	"/4qmweZ19qEsyZ3feZOdlj23IJUbJuiGZ9fZXy6uLv4CZqkfIuRHK8C/Fy6RzmIQ2L0lqOwd1+a1f6Y3",
+	"HPL7q6uDBkNOYp3xpJAhnxr0fQ1bgy+gOj+1QLP17hDKjZen3VO/UoyakKji6I5p86Msdycbhdl27nvo",
+	"krZRNXs4EtT7IYwBE9oOs63vYfxYmD7kDVVdFs1EQA/mnsq0tBpSM4HTzdvYyroqrSiTotdXvJ3dCY0t",
+	"QTRv6c7bXdtm/iNoBT2E2o2cFZ9u+OET4zIMHk0gE0ZzngCNf/LywWGvYi6ntgvdW2a4iq9L57g/YA4F",
+	"AwB69LVFedXPzKT28FTX57irk3eG/v6G/7J95JKX2cPnPNtgWZR/Z2yjo6FZ5NbFutxl+eHqv1yXKC3X",
+	"DNo7sUozUK59dMxeRc1Fwcj/sJKb/xneqSiX7zxXKlrgm+GRf2cbc6ordRkaWI9T8xse0lamHlYWhpln",
+	"2ihG191D722VPUbWlkFLwcjcbWjZWlmv3D6eveZ6IzUPkynbdQerPOUNGcA9CmeMg/6m8ez3lu3bC9Ze",
+	"ttekGTL7ohkAOlNyq5kiRpIVYxufkQXK5+81Axx43dMnf44M7x7oxJ/30gVf0wW73DgT5GhCiKKy2VdF",
+	"ofIVxuOa623z1FPork3V8wTF9b+DlfvEogJVd62saDb/9WQnTJAEN1wwYE7FaBtqufzTZTU8jN39JwFF",
+	"E21KAMN/7+oRjoTHY4gl9way7ynmWVSTE9KVxTHTGu1tDhd57jMzPfyxXvbQwMdnFBi5cE0nuQghtNzZ",
+	"1MIp/R7VRNPdUEt5w0X5yRfz9aCA8eCtf3TkfIc0NJ/AoE/AeH7BEiKHdPULN0eZA/MwegxF3E/gKQ09",
+	"5sGU86F1Ibe5w1TTqZRQsmFKS5H7vC7qqi3c9K64AdvgdroBaGe8mm6BlAB0Xz4eiAv9/DKK8oyKr7fR",
+	"c09BR9HUmQnk9PPd8++S0atjQLQMnQMSDCKMXecL8Yy7sV3QLlK3KdeQ4FFAqxLHQUu2lkIbB2CUrn7x",
+	"Rehnoyu3AHovxaMvZuvkzK5/+wzgi9Oqk6R1087OOz9dJWcDDmHR7OvEHr2XZXkTNUc9vbEaNXx7YmO1",
+	"syzu0du0CHjspQxUdVmFVrGoS++lXvker857DYlVVISgqm//6sJVpWyZf2eWX49cpVy9NMdjb5C3HNrq",
+	"9bvXjUv0QU5xoofdVyEC6OOLEELowauP9Ag2VDDNJRgjbZ9P0M2XXICDIYzZB2nrxkKrWoBCuDu90zC5",
+	"yxPrFHsuald3gnyV7dfxJPZ85+AQ/DflnqfknGCKWi7nWj0fYb73CuYlLXUvVgLDWdthrRhXpeWdryg9",
+	"DUc9S9OzKcSQZCa+xffJcKea3nCnQx7Qn4aBdBUriWHBv+aHfbpcHDmfa2ZcvDgkTnfxCe9xzevOc0Xd",
+	"u586wAX1x6hAc/lH2o+8m7FKwsifU+EaWiqN69B37pGn0KBdlf1U/dm3e4LkM/BrfAtOxpdl6U5xNgni",
+	"gfS0FBotiuveDhenI0xf55e2jZsxRK6HU4iYg1qh41kr3OQ+f9lzHW1Qy/iTqxkci4CEDomS6BXfvCCU",
+	"CLaght83g4zBFtetasfcUF7MB2df0YmDDKUH7rzzWWgdX53zRf5HpwT6+aMiKY+nEQtAhEJ8x6GnjqMM",
+	"yOnyT0iiGvWJf2Kzd02npScMOLlRXlQHl+DXd4GHoYXHeMBdx0OHANdv7MRaxU9Q0uSAdt3pDx9an1mY",
+	"aikF1jTCZxrmnR8uWdV0PL0gn4LHFgY4RY1zTDyjFTKGl0wQPzQpJ7WomA4Gjh8pZRUch+dtM6hXG+jB",
+	"LdumpP2EHgs11/rhPAIlDCR+8AJlgsoJ3aiYKCfA9mh54KlnIZ/5VkCnI56fpSvDhUwRj9wOGeSEzh26",
+	"OwP3Bn1ke1xEfhBPhLDH2gwLd/JTIWct79lT4AZcbIMWVs7J5tv0GO07lAzx0s5tPg9e2vcfjxlXzHMq",
+	"/LQFkUnXUGiQMCV0aBlZR/0IOdyu1YwbwosNxf1zmho03sLlUJXo+dXZdaJpwQGYjzzBtAGRM2OOwcxd",
+	"+ufXyUTZNJ0XE/4YPyuvN3O+qpoSUFDNfZF7346Xcn7WtLrOFKQn97ZZyKWQa8X/XNbiKOnoQPxMM7Mv",
+	"N8jX+D5VclDo+DqB1N3DBM5w4kCY6+Ny2zQ4TlPYuq4M31BlLq3u/qykhk5HtFvmjVTrpyaxCNCjRvmJ",
+	"aOxyE43gRtnBLQP3LKRNQsBLQ9r7tkPxOSQHWr3cCnIuFhhngIX+hVEXppmP8QfF6KnYw8Qg1m2nEf5X",
+	"S20f2cYTXp4jLs6jxW0fZZdRs4VxaOl9fqs2p9W9M+7NgGhT9ttssqn/Lapk+5Gv0wLp6X1Vqt6X4Vs/",
+	"VXJvPb0qDTZ1Yrl947rA39bnUwubBZ5aYtfJnGBVH2WMW/JpuHySVdRnzfQ9z+lOWSrkAvzae+KaFNul",
+	"3LoWvi5Jh7fpnXncCt3rK41vEUvhcSucj3aj6Vb/cqR72baHQ2M+7wbznJzXcefckYATGEdVcjyhtp19",
+	"MFlYOn/f15aVX1NUNjD7duI6LcVMqG+6raPipn+bEqIIRM14shOGuKN21GeqiGwX+KYYXdPGs802PQ3v",
+	"azxtKB07T9bZxfdEp1XoXKpq8V3wtn9FCh8aSb1M3a47st25ZiZuyyqaqQbuSDm58rWNUrO2/zjMnW7m",
+	"RmL85v9Lk+w/vg0neTv4ZbL38OlpL+qtkvKo3PGFcNNu9ntS7LOuT9zpnSlhhspZE4PcEijfkBD+dgfk",
+	"4tS2oh/bcCYZ5F7+5GlWSWjeHQlGpITGU/JlMzgnkRgtpWauh9SpkmiPGNWTmtHzyKDrR2tCWM6+YptW",
+	"IISqqmPEu0ut3Ot9fQ2ftzmD0wsIvp2s+X+7jMfjsx0j6rj0ac8nzqFoW6OEtGrTTrUIWde+c6hPL4Z4",
+	"bT9DeyTX5Y6ZD37vZ0qqYFTX6ukTss+NfCOLVVpn/Rjmaikp13moFoa2NqAygp8DAmuugyNvphD6johI",
+	"ErdbcV+HD1CTIXjH/2BRoenf/vrlL/9pV/WjSnbMElFSWeWizMaKyZHUkP4cb7dJR5EFnVUMeo623eNe",
+	"ECmqnYMCZM0oME7SbUfgJemAxDeSJtKM45igAHucnr6E9NiCmQkDQ574OjdQHYmVw6GPvtSXTSfqRDM4",
+	"utNNLShfb6TW3FI3TB8JU4ba4jhoxJkPfdPaN5CDYZ4cyxy12/jXRKQbzXXW7BqPy32dq9w8G9cnakLq",
+	"nHcljiVVh1w6AEueFfoeS6X7/PX6ZL2sKqKDMPlKvbHQi/WRrpifVAP9qf3ULovCF96L47NJIUc7OHys",
+	"6u97wSG5KHUHxaexfUJj2m499tWEWYHwy69dgh2PydqfvsjNCa6hnD+z+kiaqb7hotTROFKXd8j/8I47",
+	"yLd3jFQqsgZC8b28cdn3YQ5NrU+F8ZGZvB+9JAjz/rm5dmTKDXSr11KFNkBGk0JSKGpwevuSUUNoJYVP",
+	"vdfo8N7xmRsBrgdN6OyXtdp3fBNkOSLiTyXepyVTtYL37IlUpw+QeyXkgvi2w66hHxiSUCjDdm5mHcyM",
+	"tsSaioT/2+mRJyCyMGEO5XOvFd1qaGYaJ1z7zmA50fSelZbFCWkc09CxtrlV0vIOGDhPCwRr9vVuxt25",
+	"4nrRBKMnR50918nD2IA0P5aGsz2F1NFzT2JLNuNyJhiTrhd7OMquFUKLmpfsROC5VFSM2EauwWj0PIyO",
+	"gYqCMDVxDiodFGeBuPfTREMZgrsJ3+mmQAj8JUNKv6Vi1UfHGfJ1qFidkdynEUE9rWsesK8IIkcg3C41",
+	"p8We2/CxeepUYNg3/mNw5l/p2o+3avby2GN3wyvRAIbfPlt560YkOAldqyq7zi7phmcPnx/+XwAAAP//",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

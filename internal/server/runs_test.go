@@ -75,3 +75,25 @@ func TestPrintsAreCheckedOnTheWayIn(t *testing.T) {
 	}, 2e10, 1e7)
 	require.Zero(t, run.Prints[0].Unknown, "the printer could tell")
 }
+
+// Words are found in records and in what designs say, whatever stands in them.
+func TestWordsAreFoundInRecordsAndOnLabels(t *testing.T) {
+	s := newSite(t)
+	require.Equal(t, 401, s.do("GET", "/api/find?words=Dulse", nil, nil))
+	s.signIn()
+	var hits []api.Hit
+	require.Equal(t, 200, s.do("GET", "/api/find?words=dulse+26K119", nil, &hits))
+	for _, hit := range hits {
+		require.Contains(t, hit.Text, "26K119")
+	}
+	require.Equal(t, 200, s.do("GET", "/api/find?words=N-02-02-C", nil, &hits))
+	require.NotEmpty(t, hits)
+	require.Equal(t, "bins.csv", hits[0].Name)
+	require.Equal(t, 47, *hits[0].Record)
+	require.Equal(t, 200, s.do("GET", "/api/find?words=Lot+No.", nil, &hits))
+	require.NotNil(t, hits[len(hits)-1].DesignId, "a text of a design")
+	for _, odd := range []string{"_", "%5C", "zzzz-nothing"} {
+		require.Equal(t, 200, s.do("GET", "/api/find?words="+odd, nil, &hits))
+		require.Empty(t, hits, odd)
+	}
+}

@@ -55,7 +55,10 @@ export const router = createRouter({
       path: '/records/:id(\\d+)',
       name: 'record-set',
       component: () => import('./places/records/RecordSetPlace.vue'),
-      props: (to) => ({ setId: Number(to.params.id) }),
+      props: (to) => ({
+        setId: Number(to.params.id),
+        record: to.query.record ? Number(to.query.record) : undefined,
+      }),
       meta: { title: 'Records' },
     },
     {

@@ -632,6 +632,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/find": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Where words stand together in records, and in what designs say. */
+        get: operations["findWords"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/runs": {
         parameters: {
             query?: never;
@@ -1382,6 +1399,18 @@ export interface components {
         Record: {
             number: number;
             values: string[];
+        };
+        Hit: {
+            /** Format: int64 */
+            designId?: number;
+            /** Format: int64 */
+            recordSetId?: number;
+            /** @description The number of the record, from 1. */
+            record?: number;
+            /** @description Of the design or the record set. */
+            name: string;
+            /** @description What the record says. */
+            text: string;
         };
         RunRecord: {
             number: number;
@@ -2843,6 +2872,29 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Records"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    findWords: {
+        parameters: {
+            query: {
+                words: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Hits */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Hit"][];
                 };
             };
             default: components["responses"]["Problem"];

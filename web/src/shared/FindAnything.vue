@@ -1,12 +1,12 @@
 <script setup lang="ts">
-import { useEventListener } from '@vueuse/core'
+import { useEventListener, watchDebounced } from '@vueuse/core'
 import { NInput, NModal } from 'naive-ui'
 import { computed, nextTick, ref, shallowRef, watch } from 'vue'
 import { useRouter } from 'vue-router'
 import { api } from '@/api/client'
 import { asStock } from '@/api/documents'
 
-/** Finds any design, record set, run or place by typing. */
+/** Finds any design, record set, run or place by typing, and words in records and on labels. */
 interface Found {
   name: string
   what: string
@@ -53,11 +53,36 @@ watch(open, async (isOpen) => {
   ]
 })
 
+/** What stands in records and on labels, looked for by the server. */
+const within = shallowRef<Found[]>([])
+watchDebounced(
+  words,
+  async (asked) => {
+    if (asked.trim().length < 2) {
+      within.value = []
+      return
+    }
+    const { data } = await api.GET('/find', { params: { query: { words: asked } } })
+    if (asked !== words.value) return
+    within.value = (data ?? []).map((hit) =>
+      hit.designId
+        ? { name: hit.name, what: 'said by a design', to: `/bench/${hit.designId}` }
+        : {
+            name: hit.text,
+            what: `record ${hit.record ?? ''} of ${hit.name}`,
+            to: `/records/${hit.recordSetId ?? 0}?record=${hit.record ?? 1}`,
+          },
+    )
+  },
+  { debounce: 150 },
+)
+
 const found = computed(() => {
   const parts = words.value.toLowerCase().split(/\s+/).filter(Boolean)
-  return [...places, ...all.value]
+  const named = [...places, ...all.value]
     .filter((f) => parts.every((part) => `${f.name} ${f.what}`.toLowerCase().includes(part)))
     .slice(0, 12)
+  return [...named, ...within.value.filter((hit) => !named.some((f) => f.to === hit.to))].slice(0, 16)
 })
 watch(words, () => (at.value = 0))
 
@@ -90,14 +115,14 @@ useEventListener('keydown', (event) => {
       <NInput
         ref="input"
         v-model:value="words"
-        placeholder="A design, a record set, a run, a place"
+        placeholder="A design, a run, a place, a word in records"
         :input-props="{ 'aria-label': 'Find anything' }"
         @keydown="key"
       />
       <ul>
         <li v-for="(f, i) in found" :key="f.to">
           <button type="button" :class="{ at: i === at }" @click="go(f.to)">
-            <span>{{ f.name }}</span><span class="quiet">{{ f.what }}</span>
+            <span class="called">{{ f.name }}</span><span class="quiet">{{ f.what }}</span>
           </button>
         </li>
       </ul>
@@ -107,8 +132,18 @@ useEventListener('keydown', (event) => {
 </template>
 
 <style scoped>
+li .quiet {
+  flex: none;
+  padding-left: 14px;
+  white-space: nowrap;
+}
+.called {
+  overflow: hidden;
+  text-overflow: ellipsis;
+  white-space: nowrap;
+}
 .find {
-  width: 520px;
+  width: min(660px, 94vw);
   padding: 12px;
   background: var(--raised);
   border-radius: 8px;

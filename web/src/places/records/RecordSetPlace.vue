@@ -1,19 +1,24 @@
 <script setup lang="ts">
 import { NButton, NPagination, NPopconfirm } from 'naive-ui'
-import { ref, shallowRef, watchEffect } from 'vue'
+import { ref, shallowRef, watch, watchEffect } from 'vue'
 import { useRouter } from 'vue-router'
 import { api, type Problem, type Schemas } from '@/api/client'
 import { moment, plural } from '@/shared/format'
 import ProblemNote from '@/shared/ProblemNote.vue'
 import RecordTable from './RecordTable.vue'
 
-const props = defineProps<{ setId: number }>()
+/** The records of a set; one of them may be asked for. */
+const props = defineProps<{ setId: number; record?: number }>()
 const router = useRouter()
 const set = shallowRef<Schemas['RecordSet']>()
 const records = shallowRef<Schemas['Record'][]>([])
 const problem = shallowRef<Problem>()
-const page = ref(1)
 const each = 200
+const page = ref(Math.ceil((props.record ?? 1) / each))
+watch(
+  () => [props.setId, props.record],
+  () => (page.value = Math.ceil((props.record ?? 1) / each)),
+)
 
 watchEffect(async () => {
   const answer = await api.GET('/record-sets/{id}', { params: { path: { id: props.setId } } })
@@ -55,7 +60,7 @@ async function retire() {
       >
     </header>
     <ProblemNote v-if="problem" :problem />
-    <RecordTable v-if="set" class="table" :fields="set.fields" :records />
+    <RecordTable v-if="set" class="table" :fields="set.fields" :records :asked="record" />
     <NPagination
       v-if="set && set.count > each"
       v-model:page="page"

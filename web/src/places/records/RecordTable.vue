@@ -1,8 +1,17 @@
 <script setup lang="ts">
+import { nextTick, ref, watch } from 'vue'
 import { visible } from '@/shared/visible'
 import type { Schemas } from '@/api/client'
 
-defineProps<{ fields: string[]; records: Schemas['Record'][] }>()
+const props = defineProps<{ fields: string[]; records: Schemas['Record'][]; asked?: number }>()
+const rows = ref<HTMLElement>()
+watch(
+  () => [props.records, props.asked],
+  async () => {
+    await nextTick()
+    rows.value?.querySelector('.asked')?.scrollIntoView({ block: 'center' })
+  },
+)
 </script>
 
 <template>
@@ -14,8 +23,8 @@ defineProps<{ fields: string[]; records: Schemas['Record'][] }>()
           <th v-for="field in fields" :key="field">{{ field }}</th>
         </tr>
       </thead>
-      <tbody>
-        <tr v-for="record in records" :key="record.number">
+      <tbody ref="rows">
+        <tr v-for="record in records" :key="record.number" :class="{ asked: record.number === asked }">
           <td class="number quiet">{{ record.number }}</td>
           <td v-for="(value, i) in record.values" :key="i" class="mono">
             <template v-if="value">{{ visible(value) }}</template><span v-else class="quiet">empty</span>
@@ -27,6 +36,9 @@ defineProps<{ fields: string[]; records: Schemas['Record'][] }>()
 </template>
 
 <style scoped>
+.asked td {
+  background: var(--accent-soft);
+}
 .scroll {
   overflow: auto;
 }
