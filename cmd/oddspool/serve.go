@@ -65,7 +65,7 @@ func serve(ctx context.Context, c *console, args []string) error {
 		f.StringVar(&listen, "listen", "127.0.0.1:8080", "host:port to listen on; loopback unless told otherwise")
 		f.IntVar(&connections, "connections", 0, fmt.Sprintf("connections to the database at most; 0: as its address says, or %d", store.Connections))
 		f.BoolVar(&options.Secure, "secure", false, "it is reached through TLS: mark cookies so")
-		f.StringVar(&networks, "reach", "", "`NETWORKS`, such as 192.0.2.0/24, in which printers and cameras may be, beside private ones")
+		f.StringVar(&networks, "reach", os.Getenv("ODDSPOOL_REACH"), "`NETWORKS`, such as 192.0.2.0/24, in which printers and cameras may be, beside private ones")
 		f.StringVar(&hosts, "hosts", "", "`NAMES` that it is reached by, with commas between; others are refused. Empty: any")
 		f.DurationVar(&options.Idle, "idle", server.IdleTime, "after which a session ends that nobody uses")
 		f.DurationVar(&options.Longest, "longest", server.SessionTime, "after which a session ends anyway")
