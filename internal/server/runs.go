@@ -308,6 +308,9 @@ func (s *Server) tape(ctx context.Context, run int64, found *prover.Found) (floa
 	return sum.Millimetres(), nil
 }
 
+// unattended is how long a print may wait for a server before that is told: they look for prints every second.
+const unattended = 3 * time.Second
+
 func toPrint(p *store.Print, roll stock.Stock, printer stock.Printer) api.Print {
 	shown := api.Print{Id: p.ID, RunId: p.RunID, RunName: &p.Name, Kind: api.PrintKind(p.Kind), State: api.PrintState(p.State), Labels: p.LabelCount,
 		Printed: p.Printed, ReadBack: p.ReadMeant, ReadOther: p.ReadOther, WithoutCode: p.ReadNone, NotLookedAt: max(p.Printed-p.ReadMeant-p.ReadOther-p.ReadNone, 0),
@@ -319,6 +322,8 @@ func toPrint(p *store.Print, roll stock.Stock, printer stock.Printer) api.Print 
 		shown.Text, shown.Do = "It ends as soon as the printer has stopped.", ""
 	case !p.First && p.Note == "":
 		shown.Text, shown.Do = "Another run prints on this printer first.", "This one goes on by itself."
+	case !p.Leased && p.First && time.Since(p.StartedAt) > unattended:
+		shown.Text, shown.Do = "No server works on this print just now.", "One takes it up within seconds; if none does, see that Odd Spool's servers run."
 	}
 	if p.State == store.PrintPrinting && shown.Text == "" {
 		shown.SecondsLeft = secondsLeft(p, roll, printer)

@@ -97,3 +97,18 @@ func TestWordsAreFoundInRecordsAndOnLabels(t *testing.T) {
 		require.Empty(t, hits, odd)
 	}
 }
+
+// A print that no server has is shown as such.
+func TestPrintsThatNoServerHasAreToldOf(t *testing.T) {
+	s := newSite(t)
+	s.signIn()
+	require.Equal(t, 200, s.do("POST", "/api/runs", `{"designId": 2, "recordSetId": 2}`, nil))
+	require.NoError(t, s.printer.SetFault(standin.Paused))
+	require.Equal(t, 200, s.do("POST", "/api/runs/1/prints", `{"kind": "rest"}`, nil))
+	require.NoError(t, s.runner.Stop(t.Context()))
+	_, err := s.store.DB.Exec(`update prints set started_at = now() - interval '1 minute', note = ''`)
+	require.NoError(t, err)
+	var run api.Run
+	require.Equal(t, 200, s.do("GET", "/api/runs/1", nil, &run))
+	require.Equal(t, "No server works on this print just now.", run.Prints[0].Text)
+}

@@ -36,6 +36,7 @@ type site struct {
 	client  *http.Client
 	printer *standin.Server
 	store   *store.Store
+	runner  *runner.Runner
 }
 
 func newSite(t testing.TB) *site { return newSiteWith(t, server.Options{}) }
@@ -60,7 +61,7 @@ func newSiteWith(t testing.TB, options server.Options) *site {
 	t.Cleanup(web.Close)
 	jar, err := cookiejar.New(nil)
 	require.NoError(t, err)
-	return &site{t, web, &http.Client{Jar: jar}, printer, s}
+	return &site{t, web, &http.Client{Jar: jar}, printer, s, runs}
 }
 
 func (s *site) signIn() {
