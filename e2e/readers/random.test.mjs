@@ -121,6 +121,9 @@ const formats = {
   interleaved2of5: ['ITF'],
   itf14: ['ITF'],
   'micro-pdf417': ['MicroPDF417'],
+  // Asked for any format, the reader now and then sees a linear code in the rows of a small matrix.
+  'micro-qr': ['MicroQRCode'],
+  rmqr: ['rMQRCode'],
   code39: ['Code39Std'],
   'code39-full': ['Code39Ext', 'Code39Std'],
 }
