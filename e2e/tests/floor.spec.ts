@@ -124,7 +124,7 @@ test('a run waits until stock of its size is loaded', async ({ maren: page }) =>
   await page.getByRole('button', { name: 'Prepare a run' }).click()
   await page.waitForURL(/\/runs\/\d+/)
   const run = page.url()
-  await expect(page.getByText('Packing 1 has 102 × 51 paper loaded, and this run needs 102 × 152 paper.')).toBeVisible()
+  await expect(page.getByText(/102 × 51 paper is loaded, and this needs 102 × 152 paper .* Load it before you print/)).toBeVisible()
   await expect(page.getByText('108 codes read back as meant')).toBeVisible()
   await expect(page.getByRole('button', { name: 'Print 36' })).toBeDisabled()
   await expect(page.getByRole('button', { name: 'Print 3 as a sample' })).toBeDisabled()

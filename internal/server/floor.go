@@ -48,17 +48,7 @@ func newFloor(s *Server) *floor {
 
 // status returns what a printer last said, and asks it anew in the background.
 func (f *floor) status(ctx context.Context, p store.Printer) (*press.Status, error) {
-	f.mutex.Lock()
-	h := f.heard[p.ID]
-	if h == nil {
-		h = &heard{first: make(chan struct{})}
-		f.heard[p.ID] = h
-	}
-	if !h.asking && time.Since(h.at) >= askEvery {
-		h.asking = true
-		go f.ask(context.WithoutCancel(ctx), p, h)
-	}
-	f.mutex.Unlock()
+	h := f.hear(ctx, p)
 	select {
 	case <-h.first:
 	case <-ctx.Done():
@@ -69,6 +59,36 @@ func (f *floor) status(ctx context.Context, p store.Printer) (*press.Status, err
 	f.mutex.Lock()
 	defer f.mutex.Unlock()
 	return h.status, h.err
+}
+
+// lately returns what a printer last said is loaded, without waiting for it; nil: it was not heard yet, or does not answer.
+func (f *floor) lately(ctx context.Context, p store.Printer) *stock.Loaded {
+	if p.Address == "" {
+		return nil
+	}
+	h := f.hear(ctx, p)
+	f.mutex.Lock()
+	defer f.mutex.Unlock()
+	if h.status == nil {
+		return nil
+	}
+	return &h.status.Loaded
+}
+
+// hear returns what was heard of a printer, and has it asked anew where that is some time ago.
+func (f *floor) hear(ctx context.Context, p store.Printer) *heard {
+	f.mutex.Lock()
+	defer f.mutex.Unlock()
+	h := f.heard[p.ID]
+	if h == nil {
+		h = &heard{first: make(chan struct{})}
+		f.heard[p.ID] = h
+	}
+	if !h.asking && time.Since(h.at) >= askEvery {
+		h.asking = true
+		go f.ask(context.WithoutCancel(ctx), p, h)
+	}
+	return h
 }
 
 func (f *floor) ask(ctx context.Context, p store.Printer, h *heard) {

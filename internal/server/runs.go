@@ -5,13 +5,11 @@ import (
 	"encoding/json"
 	"fmt"
 	"strconv"
-	"time"
 
 	"oddspool/core/batch"
 	"oddspool/core/design"
 	"oddspool/core/measure"
 	"oddspool/core/proof"
-	"oddspool/core/stock"
 	"oddspool/internal/api"
 	"oddspool/internal/prover"
 	"oddspool/internal/store"
@@ -287,6 +285,13 @@ func (s *Server) run(ctx context.Context, id int64) (api.Run, error) {
 			return api.Run{}, err
 		}
 	}
+	if loaded := s.floor.lately(ctx, printer); loaded != nil {
+		if misfit := loaded.Misfit(d.Stock); misfit != nil {
+			shown.Misfit = misfit.Text
+		} else if loaded.OtherMaterial(d.Stock) {
+			shown.OtherStock = loaded.Name
+		}
+	}
 	shown.Seconds = int(batch.Time(shown.WebMillimetres, about.Speed).Seconds() + 0.5)
 	for _, p := range prints {
 		shown.Prints = append(shown.Prints, toPrint(&p, d.Stock, about))
@@ -306,41 +311,6 @@ func (s *Server) tape(ctx context.Context, run int64, found *prover.Found) (floa
 		sum += found.Lengths[share.Record] * measure.Length(share.Copies)
 	}
 	return sum.Millimetres(), nil
-}
-
-// unattended is how long a print may wait for a server before that is told: they look for prints every second.
-const unattended = 3 * time.Second
-
-func toPrint(p *store.Print, roll stock.Stock, printer stock.Printer) api.Print {
-	shown := api.Print{Id: p.ID, RunId: p.RunID, RunName: &p.Name, Kind: api.PrintKind(p.Kind), State: api.PrintState(p.State), Labels: p.LabelCount,
-		Printed: p.Printed, ReadBack: p.ReadMeant, ReadOther: p.ReadOther, WithoutCode: p.ReadNone, NotLookedAt: max(p.Printed-p.ReadMeant-p.ReadOther-p.ReadNone, 0),
-		Unknown: p.Unknown, FirstLabel: p.FirstLabel, LastLabel: p.LastLabel, LastOut: p.LastOut, Text: sentence(p.Note), Do: p.NoteDo, StartedBy: p.StartedBy,
-		StartedAt: p.StartedAt, EndedAt: p.EndedAt, SecondsLeft: -1}
-	switch {
-	case p.State != store.PrintPrinting:
-	case p.CancelAsked:
-		shown.Text, shown.Do = "It ends as soon as the printer has stopped.", ""
-	case !p.First && p.Note == "":
-		shown.Text, shown.Do = "Another run prints on this printer first.", "This one goes on by itself."
-	case !p.Leased && p.First && time.Since(p.StartedAt) > unattended:
-		shown.Text, shown.Do = "No server works on this print just now.", "One takes it up within seconds; if none does, see that Odd Spool's servers run."
-	}
-	if p.State == store.PrintPrinting && shown.Text == "" {
-		shown.SecondsLeft = secondsLeft(p, roll, printer)
-	}
-	return shown
-}
-
-// secondsLeft goes by what was printed so far, and by the printer's speed as long as that is little.
-func secondsLeft(p *store.Print, roll stock.Stock, printer stock.Printer) int {
-	left := p.LabelCount - p.Printed
-	if p.Printed >= 10 {
-		return int(time.Since(p.StartedAt).Seconds()/float64(p.Printed)*float64(left) + 0.5)
-	}
-	if printer.Speed > 0 {
-		return int(batch.Time(batch.Web(roll, left), printer.Speed).Seconds() + 0.5)
-	}
-	return -1
 }
 
 // GetRunPicture implements api.StrictServerInterface.
@@ -447,184 +417,4 @@ func (s *Server) GetRunLabels(ctx context.Context, req api.GetRunLabelsRequestOb
 			Width: made.width, Height: made.height, Level: api.RunLabelLevel(worst.String())})
 	}
 	return api.GetRunLabels200JSONResponse(answer), nil
-}
-
-// StartPrint implements api.StrictServerInterface.
-func (s *Server) StartPrint(ctx context.Context, req api.StartPrintRequestObject) (api.StartPrintResponseObject, error) {
-	r, err := s.store.Run(ctx, req.Id)
-	if err != nil {
-		return nil, err
-	}
-	order := store.Order{Run: req.Id, Kind: string(req.Body.Kind), Start: or(req.Body.Start, 0), By: s.user(ctx)}
-	if order.Setup, err = s.setupOf(ctx, &r, r.PrinterID, r.SetupID); err != nil {
-		return nil, err
-	}
-	if order.Start > 0 {
-		d, err := design.Parse(r.Document)
-		if err != nil {
-			return nil, err
-		}
-		if places := d.Stock.PerPage(); d.Stock.Kind != stock.Sheet || order.Start >= places {
-			return nil, refused(fmt.Sprintf("%d places of the first sheet cannot be used already: %s.", order.Start, sheetPlaces(&d.Stock)))
-		}
-	}
-	if order.Kind == "sample" || order.Kind == "again" {
-		if order.Labels, err = batch.ParseRange(or(req.Body.Labels, ""), r.LabelCount); err != nil {
-			return nil, err
-		}
-	}
-	found, err := prover.Prove(ctx, s.store, &r, order.Setup) // no label is printed that was not looked at
-	if err != nil {
-		return nil, err
-	}
-	order.LeftOut = found.LeftOut
-	if _, err := s.store.StartPrint(ctx, order); err != nil {
-		return nil, err
-	}
-	s.runner.Wake()
-	run, err := s.run(ctx, req.Id)
-	return api.StartPrint200JSONResponse(run), err
-}
-
-func sheetPlaces(on *stock.Stock) string {
-	if on.Kind != stock.Sheet {
-		return on.Name + " has no sheets"
-	}
-	return fmt.Sprintf("a sheet of %s has %d", on.Name, on.PerPage())
-}
-
-// setupOf returns the set-up that a run is printed with at a printer, after a last look at whether that one can do what
-// is asked.
-func (s *Server) setupOf(ctx context.Context, r *store.Run, printerID int64, setupID *int64) (setup stock.Setup, err error) {
-	printer, err := s.store.Printer(ctx, printerID)
-	if err != nil {
-		return setup, err
-	}
-	does, err := printer.Does()
-	if err != nil {
-		return setup, fmt.Errorf("read printer %d: %w", printer.ID, err)
-	}
-	if printer.Address == "" {
-		return setup, notConnected(&printer)
-	}
-	d, err := design.Parse(r.Document)
-	if err != nil {
-		return setup, err
-	}
-	if does.Resolution != d.Printer.Resolution {
-		return setup, refused(fmt.Sprintf("This design is made in dots of %v and %s prints %v. Change its printer on the Bench, then prepare the run again.",
-			d.Printer.Resolution, does.Name, does.Resolution))
-	}
-	if reasons := stock.Fit(d.Stock, does); reasons != nil {
-		return setup, refused(reasons[0].Text)
-	}
-	inks := stock.Inks(d.Stock, does)
-	for _, element := range d.Elements {
-		if element.Ink != "" && !stock.Can(element.Ink, inks) {
-			return setup, refused(fmt.Sprintf("This design prints in %s, and %s cannot now. Change its ribbon or the design, then prepare the run again.", element.Ink, does.Name))
-		}
-	}
-	if err := s.misloaded(ctx, &printer, &d.Stock); err != nil {
-		return setup, err
-	}
-	if setup, err = s.keptSetup(ctx, setupID, printerID, r.Document); err != nil {
-		return setup, err
-	}
-	if reasons := setup.Check(does); reasons != nil {
-		return setup, refused(reasons[0].Text)
-	}
-	return setup, nil
-}
-
-// keptSetup returns a print set-up, which must be of the printer, and of the stock that a design is on where it is for one; without
-// one, the printer is as it is.
-func (s *Server) keptSetup(ctx context.Context, id *int64, printer int64, document []byte) (setup stock.Setup, err error) {
-	if id == nil {
-		return setup, nil
-	}
-	kept, err := s.store.Setup(ctx, *id)
-	if err != nil {
-		return setup, err
-	}
-	if kept.PrinterID != printer {
-		return setup, refused("This print set-up belongs to another printer. Choose one of this printer, or none.")
-	}
-	var d struct{ Stock struct{ Number, Name string } }
-	if err := json.Unmarshal(document, &d); err != nil {
-		return setup, fmt.Errorf("read a design: %w", err)
-	}
-	if kept.Stock != "" && kept.Stock != d.Stock.Number {
-		return setup, refused(fmt.Sprintf("This print set-up is for the stock %s, and these labels are on %s. Choose another, or none.", kept.Stock, d.Stock.Name))
-	}
-	return kept.Is()
-}
-
-// misloaded refuses a print when the printer says that what is loaded has another size: all of it would
-// be spoiled. A printer that does not answer is waited for, and one that does not tell is trusted.
-func (s *Server) misloaded(ctx context.Context, p *store.Printer, needs *stock.Stock) error {
-	client, err := s.clients.At(p.Address)
-	if err != nil {
-		return nil
-	}
-	ctx, cancel := context.WithTimeout(ctx, firstWait)
-	defer cancel()
-	status, err := client.Printer(ctx)
-	if err != nil {
-		return nil
-	}
-	if misfit := status.Loaded.Misfit(*needs); misfit != nil {
-		return refused(fmt.Sprintf("%s: %s Load it, then print.", p.Name, misfit.Text))
-	}
-	return nil
-}
-
-// CancelPrint implements api.StrictServerInterface.
-func (s *Server) CancelPrint(ctx context.Context, req api.CancelPrintRequestObject) (api.CancelPrintResponseObject, error) {
-	var lastLabel *int
-	if req.Body != nil {
-		lastLabel = req.Body.LastLabel
-	}
-	err := s.store.CancelPrint(ctx, req.Id, lastLabel)
-	s.runner.Wake()
-	return api.CancelPrint204Response{}, err
-}
-
-// GoOnPrint implements api.StrictServerInterface.
-func (s *Server) GoOnPrint(ctx context.Context, req api.GoOnPrintRequestObject) (api.GoOnPrintResponseObject, error) {
-	if req.Body.LastLabel == nil {
-		return nil, refused("Say which label of the run was the last to come out; 0 if none of this print did.")
-	}
-	err := s.store.GoOn(ctx, req.Id, *req.Body.LastLabel)
-	s.runner.Wake()
-	return api.GoOnPrint204Response{}, err
-}
-
-// MovePrint implements api.StrictServerInterface.
-func (s *Server) MovePrint(ctx context.Context, req api.MovePrintRequestObject) (api.MovePrintResponseObject, error) {
-	p, err := s.store.Print(ctx, req.Id)
-	if err != nil {
-		return nil, err
-	}
-	r, err := s.store.Run(ctx, p.RunID)
-	if err != nil {
-		return nil, err
-	}
-	setup, err := s.setupOf(ctx, &r, req.Body.PrinterId, req.Body.SetupId)
-	if err != nil {
-		return nil, err
-	}
-	err = s.store.MovePrint(ctx, req.Id, req.Body.PrinterId, setup, req.Body.LastLabel)
-	s.runner.Wake()
-	return api.MovePrint204Response{}, err
-}
-
-// GetPieces implements api.StrictServerInterface.
-func (s *Server) GetPieces(ctx context.Context, req api.GetPiecesRequestObject) (api.GetPiecesResponseObject, error) {
-	pieces, err := s.store.Pieces(ctx, req.Id, or(req.Params.Which, "all") == "other", or(req.Params.Skip, 0), or(req.Params.Most, 100))
-	answer := make(api.GetPieces200JSONResponse, len(pieces))
-	for i, p := range pieces {
-		answer[i] = api.Piece{Place: p.Place, Label: p.Label, Record: p.Record, State: api.PieceState(p.State), ReadAs: p.ReadAs,
-			ReadBack: (*api.PieceReadBack)(p.ReadBack)}
-	}
-	return answer, err
 }

@@ -38,6 +38,7 @@ type Print struct {
 	FirstLabel  int        `db:"first_label"`
 	LastLabel   int        `db:"last_label"`
 	LastOut     int        `db:"last_out"` // the last label that is known to be out; 0: none
+	InDoubt     bool       `db:"in_doubt"` // something is at its printer of which it is not known what came out
 	Unknown     int        `db:"unknown"`  // labels of which nobody said whether they came out
 	Name        string     `db:"name"`     // of the design
 	First       bool       `db:"first"`    // in line at its printer
@@ -57,6 +58,7 @@ const printQuery = `select p.id, p.run_id, p.printer_id, p.kind, p.state, p.labe
 	coalesce((select label from pieces where print_id = p.id and place = p.label_count), 0) as last_label,
 	coalesce((select label from pieces where print_id = p.id and place = p.printed), 0) as last_out,
 	(select count(*) from pieces where print_id = p.id and state = 'unknown') as unknown,
+	exists (select 1 from slices s where s.print_id = p.id and s.came is null) as in_doubt,
 	v.document->>'name' as name, coalesce(p.lease_until > clock_timestamp(), false) as leased,
 	not exists (select 1 from prints o where o.printer_id = p.printer_id and o.state = 'printing' and o.id < p.id) as first
 	from prints p join runs r on r.id = p.run_id join design_revisions v on v.id = r.design_revision_id `

@@ -1474,6 +1474,8 @@ export interface components {
             notLookedAt: number;
             /** @description Labels of which nobody said whether they came out. */
             unknown: number;
+            /** @description It is held, and its printer cannot tell what came out last: a person must look before it goes on. */
+            inDoubt: boolean;
             /** @description The first label of the run in it. */
             firstLabel: number;
             /** @description The last label of the run in it. */
@@ -1527,6 +1529,10 @@ export interface components {
             labels: number;
             printer: components["schemas"]["Printer"];
             stock: components["schemas"]["About"];
+            /** @description Why the labels would be spoiled on what is loaded in the printer; empty: they would not, or it is not told. */
+            misfit: string;
+            /** @description What is loaded where it has the size that is needed and is another stock; empty: it is none. */
+            otherStock: string;
             /** @description Different labels of the run that came out. */
             printed: number;
             /** @description Labels not printed yet that can be. */

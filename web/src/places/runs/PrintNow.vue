@@ -14,11 +14,11 @@ const emit = defineEmits<{ changed: [] }>()
 
 const problem = shallowRef<Problem>()
 const held = computed(() => props.print.state === 'held')
-/** The last label that came out, as the labels of the run are numbered. */
+/** The last label that came out, as the labels of the run are numbered. Where that is in doubt, a person says it first. */
 const lastLabel = ref<number | null>(0)
 watch(
   () => [props.print.id, props.print.state],
-  () => (lastLabel.value = props.print.lastOut),
+  () => (lastLabel.value = props.print.inDoubt ? null : props.print.lastOut),
   { immediate: true },
 )
 const path = () => ({ params: { path: { id: props.print.id } } })
@@ -74,6 +74,7 @@ async function move(printerId: number) {
             :min="0"
             :max="print.lastLabel"
             :show-button="false"
+            :placeholder="print.inDoubt ? 'look' : undefined"
             class="number"
             :input-props="{
               'aria-label': `Last label of the run that came out, ${print.firstLabel} to ${print.lastLabel}, or 0`,
@@ -90,6 +91,7 @@ async function move(printerId: number) {
           class="elsewhere"
           :value="null"
           :options="others"
+          :disabled="lastLabel === null"
           placeholder="or go on elsewhere"
           aria-label="Go on at another printer"
           @update:value="move"

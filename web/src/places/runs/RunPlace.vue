@@ -103,28 +103,10 @@ const rest = computed(() => (run.value ? printable.value - run.value.printed : 0
 const stock = computed(() => (run.value ? asStock(run.value.stock) : undefined))
 const speed = computed(() => (run.value ? asPrinter(run.value.printer.about).speed : undefined))
 const rollLeft = computed(() => (floor.value?.unit === 'labels' ? floor.value.left : -1))
-/** What is loaded against what the run needs: of another size it cannot be printed on. */
-const loaded = computed(() => {
-  const has = floor.value?.stock ? asStock(floor.value.stock.about) : undefined
-  const needs = stock.value
-  if (!has || !needs || (has.number && has.number === needs.number)) return undefined
-  const fits = has.width === needs.width && (needs.kind === 'tape' || has.length === needs.length)
-  const told = `${floor.value?.printer.name ?? 'The printer'} has ${has.name} loaded`
-  return {
-    fits,
-    told,
-    needs: needs.name,
-    material: has.material !== needs.material ? has.material : undefined,
-  }
-})
-const wrongStock = computed(() =>
-  loaded.value && !loaded.value.fits
-    ? `${loaded.value.told}, and this run needs ${loaded.value.needs}. Load it before you print.`
-    : '',
-)
+const wrongStock = computed(() => (run.value?.misfit ? `${run.value.misfit} Load it before you print.` : ''))
 const otherMaterial = computed(() =>
-  loaded.value?.fits && loaded.value.material
-    ? `${loaded.value.told}, which is ${loaded.value.material}; this run was made for ${loaded.value.needs} of the same size.`
+  run.value?.otherStock
+    ? `${run.value.otherStock} is loaded; this run was made for ${stock.value?.name ?? 'another stock'} of the same size.`
     : '',
 )
 /** On a sheet of labels the first places may be used already. */
