@@ -359,6 +359,7 @@ func (c *Composer) say(part *Part, e *element, record []string) {
 // MostLetters is how many bytes of a text are drawn, or put into a code: more than any label can show.
 const MostLetters = 5000
 
+// put has the part say what the element's pieces say together.
 func (c *Composer) put(part *Part, e *element, record []string) {
 	if len(e.pieces) == 1 && e.pieces[0].field >= 0 { // one field: no joining, no copy
 		if part.Says = value(record, e.pieces[0].field); part.Says == "" {

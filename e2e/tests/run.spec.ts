@@ -118,3 +118,36 @@ test('a printer that does not answer is said so, and a stranger sees nothing', a
   await stranger.getByText('Sign out').click()
   await stranger.waitForURL('**/sign-in')
 })
+
+test('where it is in doubt which label came out last, a person says it before anything goes on', async ({
+  maren: page,
+}) => {
+  await page.goto(address('/bench/2'))
+  await page.getByRole('button', { name: 'Prepare a run' }).click()
+  await page.waitForURL(/\/runs\/\d+/)
+  await page.getByRole('button', { name: 'as a sample' }).click()
+  await expect(page.getByTestId('read-back')).toContainText('3 of 3')
+  // A printer that was reset, as the server tells of it; what is answered to it is looked at.
+  const said: unknown[] = []
+  await page.route(/\/api\/runs\/\d+$/, async (route) => {
+    const response = await route.fetch()
+    const run = (await response.json()) as { prints: object[] }
+    const doubt = { state: 'held', kind: 'rest', labels: 237, printed: 41, firstLabel: 4, lastLabel: 240, lastOut: 44 }
+    run.prints.push({ ...run.prints[0], ...doubt, id: 99, inDoubt: true, text: 'The printer was reset.', do: 'Look.' })
+    await route.fulfill({ json: run })
+  })
+  await page.route(/\/api\/prints\/99\//, async (route) => {
+    said.push([route.request().url().split('/').pop(), route.request().postDataJSON()])
+    await route.fulfill({ status: 204 })
+  })
+  const goOn = page.getByRole('button', { name: 'Go on after it' })
+  await expect(goOn).toBeDisabled()
+  await sound(page)
+  await page.getByRole('button', { name: 'Cancel' }).click()
+  await expect.poll(() => said).toEqual([['cancel', {}]])
+  await page.getByLabel(/Last label of the run that came out, 4 to 240/).fill('51')
+  await page.keyboard.press('Tab')
+  await goOn.click()
+  await expect.poll(() => said.at(-1)).toEqual(['go-on', { lastLabel: 51 }])
+  if (process.env.LOOK) await page.screenshot({ path: process.env.LOOK })
+})

@@ -268,6 +268,7 @@ func TestPrinterThatForgotHoldsThePrint(t *testing.T) {
 	require.NoError(t, err)
 	held := p.wait(id, is(store.PrintHeld))
 	require.Contains(t, held.Note, "no longer knows")
+	require.True(t, held.InDoubt, "a person must look")
 	require.NoError(t, p.GoOn(ctx, id, 12))
 	require.Equal(t, 240, p.wait(id, is(store.PrintDone)).Printed)
 	p.came(228)
@@ -354,6 +355,16 @@ func TestProofOfARunIsKept(t *testing.T) {
 	again, err := prover.Prove(ctx, p.Store, &kept, stock.Setup{})
 	require.NoError(t, err)
 	require.Equal(t, found, again)
+
+	// Another set-up moves the print elsewhere: all is looked at anew.
+	moved, err := prover.Prove(ctx, p.Store, &kept, stock.Setup{Across: 30 * mm})
+	require.NoError(t, err)
+	require.Len(t, moved.LeftOut, len(bins(t).Records))
+	kept, err = p.Run(ctx, p.run)
+	require.NoError(t, err)
+	now, err := prover.Kept(&kept)
+	require.NoError(t, err)
+	require.Equal(t, moved, now)
 }
 
 // BenchmarkRun2000 prints 2,000 labels on a stand-in as fast as it can and reads back each.

@@ -47,6 +47,7 @@ func TestPrinterThatGivesUpHoldsThePrint(t *testing.T) {
 	require.Contains(t, held.Note, "gave up 2 times without a label")
 	require.Contains(t, held.Note, "the head has 832")
 	require.Zero(t, held.Printed)
+	require.False(t, held.InDoubt, "the printer told that none came out")
 	require.NoError(t, p.CancelPrint(ctx, id, nil))
 	ended := p.wait(id, is(store.PrintCancelled))
 	require.Zero(t, ended.Unknown)

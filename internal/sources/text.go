@@ -328,7 +328,7 @@ func (t *Table) arrange(rows [][]string, lines []int) error {
 		return &FileError{Text: fmt.Sprintf("The file has no row %d that could name the fields: it has %s.", n, count(len(rows), "row", "rows"))}
 	} else if n > 0 {
 		if n > 1 {
-			t.note("%s above the names, from line %d on, and %s left out.", count(n-1, "row stands", "rows stand"), lines[0], map[bool]string{true: "is", false: "are"}[n == 2])
+			t.note("%s, from line %d on.", count(n-1, "row stands above the names and is left out", "rows stand above the names and are left out"), lines[0])
 		}
 		header, rows, lines = rows[n-1], rows[n:], lines[n:]
 		width = len(header)

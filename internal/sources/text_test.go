@@ -189,7 +189,7 @@ func TestTitlesAboveTheNamesAreLeftOut(t *testing.T) {
 	require.Equal(t, sources.Header("row 3"), table.Settings.Header)
 	require.Equal(t, []string{"bin", "contents", "lot", "shelf"}, table.Fields)
 	require.Len(t, table.Records, 2)
-	require.Equal(t, []string{"2 rows stand above the names, from line 1 on, and are left out."}, table.Notes)
+	require.Equal(t, []string{"2 rows stand above the names and are left out, from line 1 on."}, table.Notes)
 	table, err = sources.ReadText([]byte(titled), sources.Settings{Header: sources.HeaderNone})
 	require.NoError(t, err)
 	require.Len(t, table.Records, 5, "and none is lost where that is chosen")

@@ -17,7 +17,7 @@ const held = computed(() => props.print.state === 'held')
 /** The last label that came out, as the labels of the run are numbered. Where that is in doubt, a person says it first. */
 const lastLabel = ref<number | null>(0)
 watch(
-  () => [props.print.id, props.print.state],
+  [() => props.print.id, () => props.print.state], // not whenever the print is asked about anew: somebody types
   () => (lastLabel.value = props.print.inDoubt ? null : props.print.lastOut),
   { immediate: true },
 )
