@@ -1,3 +1,6 @@
+import { spawn } from 'node:child_process'
+import { once } from 'node:events'
+import { fileURLToPath } from 'node:url'
 import AxeBuilder from '@axe-core/playwright'
 import { type Cookie, expect, type Page, test as base } from '@playwright/test'
 
@@ -6,8 +9,43 @@ export { expect }
 /** Maren's session: she signs in once. */
 let session: Cookie[] | undefined
 
+/** Starts a demonstration with data of its own, and tells the tests of this worker where it is. */
+async function startPlant(worker: number) {
+  const project = fileURLToPath(new URL('..', import.meta.url))
+  const demo = spawn('script/demo', ['--fresh', '--fast', '--port', String(18080 + 100 * worker)], {
+    cwd: project,
+    env: { ...process.env, ODDSPOOL_BUILT: '1', ODDSPOOL_DATA: `${project}.data/e2e-${String(worker)}` },
+    stdio: ['ignore', 'pipe', 'inherit'],
+  })
+  await new Promise<void>((resolve, reject) => {
+    let said = ''
+    demo.stdout.on('data', (data: Buffer) => {
+      said += data.toString()
+      const found = /Odd Spool is at (\S+)\//.exec(said)
+      const printer = /Dock 2 prints at \S+ its own page is (\S+)\//.exec(said)
+      if (!found?.[1] || !printer?.[1]) return
+      process.env.BASE = found[1]
+      process.env.DEVICE = printer[1]
+      resolve()
+    })
+    demo.once('exit', (code) => {
+      reject(new Error(`script/demo ended with ${String(code)}: ${said}`))
+    })
+  })
+  return demo
+}
+
 /** A page on which Maren is signed in, that fails its test when the console tells of an error. */
-export const test = base.extend<{ maren: Page }>({
+export const test = base.extend<{ maren: Page }, { plant: undefined }>({
+  plant: [
+    async ({}, use, info) => {
+      const demo = await startPlant(info.parallelIndex)
+      await use(undefined)
+      demo.kill('SIGTERM')
+      await once(demo, 'exit')
+    },
+    { scope: 'worker', auto: true, timeout: 120_000 },
+  ],
   maren: async ({ page }, use) => {
     const errors: string[] = []
     page.on('pageerror', (error) => errors.push(error.message))
@@ -92,6 +130,18 @@ export async function dragField(page: Page, field: string, x: number, y: number)
   if (!box) throw new Error('no label is in hand')
   const scale = Math.max(box.width, box.height) / 76
   await page.locator(`[data-field="${field}"]`).dragTo(hand, { targetPosition: { x: x * scale, y: y * scale } })
+}
+
+/** What a label on the strip looks like, drawn here or by the server. */
+export const looks = (page: Page, record: number) =>
+  page
+    .getByRole('img', { name: `Label of record ${String(record)}`, exact: true })
+    .evaluate((shown) => (shown instanceof HTMLCanvasElement ? shown.toDataURL() : (shown as HTMLImageElement).src))
+
+/** The draft as the server has it. */
+export async function documentOf(page: Page) {
+  const answer = await page.request.get(address(`/api/designs/${String(idOf(page))}`))
+  return ((await answer.json()) as { document: { turn?: number; elements: Record<string, unknown>[] } }).document
 }
 
 /** The draft is at the server. */

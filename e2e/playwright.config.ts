@@ -1,11 +1,12 @@
 import { defineConfig } from '@playwright/test'
 
-// One worker: the tests share one plant with one printer, as people do.
+// Two workers, each with a plant of its own: the tests of a file share it, as people do.
 export default defineConfig({
   testDir: 'tests',
   globalSetup: './setup.ts',
-  workers: 1,
-  timeout: 60_000,
+  workers: 2,
+  timeout: 90_000,
+  retries: 1, // a busy machine; what needed it is told as flaky
   forbidOnly: !!process.env.CI,
   reporter: [['list']],
   use: {

@@ -51,14 +51,27 @@ modules() {
   touch "$1/node_modules/.package-lock.json"
 }
 
+# core_module builds the core for the page, and leaves it alone when nothing of it changed.
+core_module() {
+  local folder=web/src/core
+  GOOS=js GOARCH=wasm go build -trimpath -ldflags="-s -w" -o "$folder/core.wasm.new" ./cmd/oddcore
+  cp "$(go env GOROOT)/lib/wasm/wasm_exec.js" "$folder/wasm_exec.js.new"
+  local file
+  for file in core.wasm wasm_exec.js; do
+    if cmp -s "$folder/$file.new" "$folder/$file"; then rm "$folder/$file.new"; else mv "$folder/$file.new" "$folder/$file"; fi
+  done
+}
+
 # build makes bin/oddspool with the interface in it.
 build() {
   need_go
   need_node
   modules web
+  core_module
   if [ ! -f web/dist/index.html ] || [ -n "$(find web/src web/public web/index.html web/package-lock.json web/vite.config.ts -newer web/dist/index.html -print -quit)" ]; then
     say "Building the interface"
     (cd web && npm run --silent build -- --logLevel warn)
+    gzip -9 -f web/dist/assets/*.wasm # it is served as it lies
   fi
   mkdir -p bin
   go build -o bin/oddspool ./cmd/oddspool

@@ -216,7 +216,9 @@ func (w *web) labels(job, skip, most int) (outs []Out, total int) {
 		total, place = len(places), func(i int) int { return places[i] }
 	}
 	if skip < 0 {
-		skip = max(total+skip, 0)
+		if skip += total; skip < 0 { // of what lies before the first, nothing
+			most, skip = most+skip, 0
+		}
 	}
 	for i := min(skip, total); i < total && len(outs) < most; i++ {
 		e := w.entries[w.outs[place(i)-1].entry]

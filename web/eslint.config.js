@@ -4,7 +4,7 @@ import vue from 'eslint-plugin-vue'
 
 export default defineConfigWithVueTs(
   { name: 'files', files: ['**/*.{ts,vue}'] },
-  { name: 'left out', ignores: ['dist/**', 'src/api/*.d.ts', 'eslint.config.js'] },
+  { name: 'left out', ignores: ['dist/**', 'src/core/wasm_exec.js', 'src/api/*.d.ts', 'eslint.config.js'] },
   vue.configs['flat/recommended'],
   vueTsConfigs.strictTypeChecked,
   {

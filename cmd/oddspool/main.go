@@ -7,6 +7,7 @@ import (
 	"flag"
 	"fmt"
 	"io"
+	_ "oddspool/core/typefaces" // the program's own
 	"os"
 	"os/signal"
 	"syscall"

@@ -8,8 +8,10 @@ import (
 	"flag"
 	"fmt"
 	"io"
+	"iter"
 	"os"
 	"path/filepath"
+	"runtime/debug"
 	"strings"
 
 	"oddspool/core/batch"
@@ -17,6 +19,7 @@ import (
 	"oddspool/core/design"
 	"oddspool/core/measure"
 	"oddspool/core/ordered"
+	"oddspool/core/picture"
 	"oddspool/core/proof"
 	renderer "oddspool/core/render"
 	"oddspool/internal/press"
@@ -25,14 +28,61 @@ import (
 
 // labels is what the tools work on: a design and the records chosen for it.
 type labels struct {
-	design  *design.Design
-	fields  []string
-	records [][]string
-	chosen  []int // numbers of records, from 1
+	design *design.Design
+	source *sources.Source // nil: one empty record, for designs that use none
+	fields []string
+	chosen []int // numbers of records, from 1, in order
+	file   *os.File
 }
 
-// open reads a design and its records. Without a records file there is one empty record, for
-// designs that use none.
+func (l *labels) Close() error {
+	if l.file == nil {
+		return nil
+	}
+	return l.file.Close()
+}
+
+// A record is one that was chosen.
+type record struct {
+	number int // from 1
+	values []string
+}
+
+// records reads those that were chosen.
+func (l *labels) records() iter.Seq2[record, error] {
+	return func(yield func(record, error) bool) {
+		if l.source == nil {
+			yield(record{1, nil}, nil)
+			return
+		}
+		number, chosen := 0, l.chosen
+		for values, err := range l.source.Records() {
+			number++
+			switch {
+			case len(chosen) == 0:
+				return
+			case err == nil && number != chosen[0]:
+				continue
+			}
+			if chosen = chosen[1:]; !yield(record{number, values}, err) {
+				return
+			}
+		}
+	}
+}
+
+// values reads the values of those that were chosen.
+func (l *labels) values() iter.Seq2[[]string, error] {
+	return func(yield func([]string, error) bool) {
+		for r, err := range l.records() {
+			if !yield(r.values, err) {
+				return
+			}
+		}
+	}
+}
+
+// open reads a design and looks its records through.
 func open(designPath, recordsPath, rows string) (*labels, error) {
 	if designPath == "" {
 		return nil, &usageError{"-design FILE is needed"}
@@ -41,29 +91,63 @@ func open(designPath, recordsPath, rows string) (*labels, error) {
 	if err != nil {
 		return nil, err
 	}
-	l := &labels{records: [][]string{nil}}
+	l := &labels{}
 	if l.design, err = design.Parse(data); err != nil {
 		return nil, fmt.Errorf("%s: %w", designPath, err)
 	}
+	count := 1
 	if recordsPath != "" {
-		data, err := os.ReadFile(recordsPath)
-		if err != nil {
+		if l.file, err = os.Open(recordsPath); err != nil {
 			return nil, err
 		}
-		table, err := sources.ReadText(data, sources.Settings{})
-		if err != nil {
-			return nil, fmt.Errorf("%s: %w", recordsPath, err)
+		info, err := l.file.Stat()
+		if err == nil {
+			l.source, err = sources.Open(l.file, info.Size(), sources.Settings{})
 		}
-		l.fields, l.records = table.Fields, table.Records
+		if err != nil {
+			return nil, errors.Join(fmt.Errorf("%s: %w", recordsPath, err), l.Close())
+		}
+		l.fields, count = l.source.Fields, l.source.Count
 	}
-	l.chosen, err = batch.ParseRange(rows, len(l.records))
-	return l, err
+	if l.chosen, err = batch.ParseRange(rows, count); err != nil {
+		return nil, errors.Join(err, l.Close())
+	}
+	return l, nil
+}
+
+// bringPictures has the pictures in a folder found by the hashes of their bytes.
+func bringPictures(folder string) error {
+	entries, err := os.ReadDir(folder)
+	if err != nil {
+		return err
+	}
+	paths := map[string]string{}
+	for _, entry := range entries {
+		info, err := entry.Info()
+		if err != nil || !info.Mode().IsRegular() || info.Size() > picture.MostBytes {
+			continue
+		}
+		path := filepath.Join(folder, entry.Name())
+		data, err := os.ReadFile(path)
+		if err != nil {
+			return err
+		}
+		paths[picture.Hash(data)] = path
+	}
+	picture.SetSource(func(hash string) ([]byte, error) {
+		if path, some := paths[hash]; some {
+			return os.ReadFile(path)
+		}
+		return nil, &picture.AbsentError{Hash: hash}
+	})
+	return nil
 }
 
 func render(_ context.Context, c *console, args []string) error {
-	var designPath, records, format, out, rows string
+	var designPath, records, format, out, rows, pictures string
 	err := flags(c, "render", args, func(f *flag.FlagSet) {
 		f.StringVar(&designPath, "design", "", "design `FILE`")
+		f.StringVar(&pictures, "pictures", "", "`FOLDER` with the pictures of the design, under any names")
 		f.StringVar(&records, "records", "", "records `FILE`: separated values, the first row their names")
 		f.StringVar(&format, "format", "png", "png, svg, pdf or pwg")
 		f.StringVar(&out, "out", "", "`PATH` to write; - is standard output. Of several PNG or SVG, label 7 goes to PATH-7.png")
@@ -76,9 +160,14 @@ func render(_ context.Context, c *console, args []string) error {
 		return &usageError{"-out PATH is needed"}
 	}
 	l, err := open(designPath, records, rows)
+	if err == nil && pictures != "" {
+		err = bringPictures(pictures)
+	}
 	if err != nil {
 		return err
 	}
+	defer func() { _ = l.Close() }() // it was only read
+	debug.SetGCPercent(50)           // memory stays flat; what lives is little, so that it costs nothing to speak of
 	composer, err := compose.New(l.design, l.fields)
 	if err != nil {
 		return err
@@ -99,40 +188,38 @@ func (l *labels) writeEach(c *console, composer *compose.Composer, format, out s
 	}
 	extension := filepath.Ext(out)
 	painters := make([]*painter, ordered.Workers(len(l.chosen)))
-	return ordered.Each(len(l.chosen), func(worker, i int) (struct{}, error) {
+	return ordered.Stream(len(painters), l.records(), func(worker int, r record) (struct{}, error) {
 		if painters[worker] == nil {
 			painters[worker] = newPainter(composer.Clone())
 		}
-		number, path := l.chosen[i], out
+		path := out
 		if len(l.chosen) > 1 {
-			path = fmt.Sprintf("%s-%d%s", strings.TrimSuffix(out, extension), number, extension)
+			path = fmt.Sprintf("%s-%d%s", strings.TrimSuffix(out, extension), r.number, extension)
 		}
 		return struct{}{}, to(c, path, func(w io.Writer) error {
-			return painters[worker].paint(w, format, l.records[number-1], l.design.Printer.Resolution)
+			return painters[worker].paint(w, format, r.values, l.design.Printer.Resolution)
 		})
 	}, func(struct{}) error { return nil })
 }
 
-// A painter draws labels as they are read, on one core.
+// A painter draws labels on one core.
 type painter struct {
 	composer *compose.Composer
 	label    compose.Label
-	layers   renderer.Layers
+	artwork  *compose.Artwork
 }
 
 func newPainter(composer *compose.Composer) *painter {
-	w, h := composer.Piece()
-	return &painter{composer: composer, layers: renderer.NewLayers(len(composer.Inks()), w, h)}
+	return &painter{composer: composer, artwork: compose.NewArtwork(composer)}
 }
 
 func (p *painter) paint(w io.Writer, format string, record []string, r measure.Resolution) error {
-	p.composer.Compose(&p.label, record)
 	if format == "svg" {
+		p.composer.Compose(&p.label, record)
 		return renderer.WriteSVG(w, &p.label.List, p.composer.Palette(), r)
 	}
-	p.layers.Resize(p.label.List.Width, p.label.List.Height)
-	p.layers.Draw(&p.label.List)
-	return renderer.WritePNG(w, p.layers, p.composer.Palette(), r)
+	_, layers := p.artwork.Draw(record)
+	return renderer.WritePNG(w, layers, p.composer.Palette(), r)
 }
 
 // writeAll writes all labels into one document: PDF as they are read, PWG raster as they leave
@@ -141,26 +228,27 @@ func (l *labels) writeAll(composer *compose.Composer, format string, w io.Writer
 	if format == "pdf" {
 		buffered := bufio.NewWriterSize(w, 1<<18)
 		document := renderer.NewPDF(buffered, l.design.Name, composer.Palette(), l.design.Printer.Resolution)
+		if fixed := composer.Fixed(); fixed != nil {
+			if err := document.Every(fixed); err != nil {
+				return err
+			}
+		}
 		painters := make([]*painter, ordered.Workers(len(l.chosen)))
-		err := ordered.Each(len(l.chosen), func(worker, i int) (*renderer.DrawnPage, error) {
+		err := ordered.Stream(len(painters), l.records(), func(worker int, r record) (*renderer.DrawnPage, error) {
 			if painters[worker] == nil {
 				painters[worker] = newPainter(composer.Clone())
 			}
 			p := painters[worker]
-			p.composer.Compose(&p.label, l.records[l.chosen[i]-1])
+			p.composer.ComposeChanging(&p.label, r.values)
 			return document.Draw(&p.label.List), nil
 		}, document.Put)
 		return errors.Join(err, document.Close(), buffered.Flush())
-	}
-	chosen := make([][]string, len(l.chosen))
-	for i, number := range l.chosen {
-		chosen[i] = l.records[number-1]
 	}
 	raster, err := press.NewLabels(l.design, l.fields)
 	if err != nil {
 		return err
 	}
-	return raster.WriteRaster(w, chosen)
+	return raster.WriteRaster(w, l.values())
 }
 
 // to writes a file whole or not at all: what is half written is never left under its name.
@@ -184,10 +272,11 @@ func to(c *console, path string, write func(io.Writer) error) error {
 }
 
 func proofCommand(ctx context.Context, c *console, args []string) error {
-	var designPath, records, rows string
+	var designPath, records, rows, pictures string
 	var asJSON bool
 	err := flags(c, "proof", args, func(f *flag.FlagSet) {
 		f.StringVar(&designPath, "design", "", "design `FILE`")
+		f.StringVar(&pictures, "pictures", "", "`FOLDER` with the pictures of the design, under any names")
 		f.StringVar(&records, "records", "", "records `FILE`: separated values, the first row their names")
 		f.StringVar(&rows, "rows", "", "which records, such as 1-3,7; empty: all")
 		f.BoolVar(&asJSON, "json", false, "findings as JSON")
@@ -196,12 +285,19 @@ func proofCommand(ctx context.Context, c *console, args []string) error {
 		return err
 	}
 	l, err := open(designPath, records, rows)
+	if err == nil && pictures != "" {
+		err = bringPictures(pictures)
+	}
 	if err != nil {
 		return err
 	}
-	chosen := make([][]string, len(l.chosen))
-	for i, number := range l.chosen {
-		chosen[i] = l.records[number-1]
+	defer func() { _ = l.Close() }() // it was only read
+	chosen := make([][]string, 0, len(l.chosen))
+	for values, err := range l.values() {
+		if err != nil {
+			return err
+		}
+		chosen = append(chosen, values)
 	}
 	report, err := proof.All(ctx, l.design, l.fields, chosen)
 	if err != nil {

@@ -4,6 +4,8 @@ import (
 	"bytes"
 	"context"
 	"encoding/json"
+	"image"
+	"image/png"
 	"os"
 	"os/exec"
 	"path/filepath"
@@ -13,6 +15,8 @@ import (
 
 	"github.com/stretchr/testify/require"
 
+	"oddspool/core/design"
+	"oddspool/core/picture"
 	"oddspool/internal/press/pwg"
 )
 
@@ -127,4 +131,37 @@ func TestWrongCallsSayWhatToDo(t *testing.T) {
 	require.Contains(t, out, "render")
 	code, _, _ = do("render", "-h")
 	require.Zero(t, code)
+}
+
+// A design's pictures are found in a folder by what they are, not by their names.
+func TestPicturesComeFromAFolder(t *testing.T) {
+	folder := t.TempDir()
+	mark := image.NewGray(image.Rect(0, 0, 80, 80)) // all black
+	var file bytes.Buffer
+	require.NoError(t, png.Encode(&file, mark))
+	require.NoError(t, os.WriteFile(filepath.Join(folder, "whatever.bin"), file.Bytes(), 0o600))
+	require.NoError(t, os.WriteFile(filepath.Join(folder, "notes.txt"), []byte("no picture"), 0o600))
+	data, err := os.ReadFile(binLabel)
+	require.NoError(t, err)
+	d, err := design.Parse(data)
+	require.NoError(t, err)
+	d.Elements = []design.Element{{ID: "mark", Kind: design.Picture, X: 2000, Y: 2000, Width: 10_000, Height: 10_000,
+		Picture: &design.PictureLooks{Hash: picture.Hash(file.Bytes())}}}
+	data, err = json.Marshal(d)
+	require.NoError(t, err)
+	path := filepath.Join(folder, "mark.json")
+	require.NoError(t, os.WriteFile(path, data, 0o600))
+
+	code, _, message := do("render", "-design", path, "-format", "svg", "-out", "-")
+	require.NotZero(t, code)
+	require.Contains(t, message, "is not here")
+	code, svg, message := do("render", "-design", path, "-pictures", folder, "-format", "svg", "-out", "-")
+	require.Zero(t, code, message)
+	require.Contains(t, svg, "M16 16h80v1h-80z", "its first row of dots")
+	code, said, _ := do("proof", "-design", path, "-pictures", folder)
+	require.Zero(t, code)
+	require.Contains(t, said, "nearly all dark")
+	code, _, message = do("render", "-design", path, "-pictures", filepath.Join(folder, "nowhere"), "-format", "svg", "-out", "-")
+	require.NotZero(t, code)
+	require.Contains(t, message, "nowhere")
 }

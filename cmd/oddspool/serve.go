@@ -21,6 +21,7 @@ import (
 	"syscall"
 	"time"
 
+	"oddspool/core/picture"
 	"oddspool/internal/api"
 	"oddspool/internal/demo"
 	"oddspool/internal/press"
@@ -112,6 +113,7 @@ func serve(ctx context.Context, c *console, args []string) error {
 	}
 	clients := &press.Clients{Guard: guard}
 	runs := runner.New(s, clients, log)
+	picture.SetSource(func(hash string) ([]byte, error) { return s.PictureData(context.Background(), hash) })
 	handler, err := server.New(s, runs, clients, options)
 	if err != nil {
 		return err

@@ -87,13 +87,16 @@ type HowMany struct {
 	Corrected map[int]int `json:"corrected,omitempty"` // by record, from 1: set by hand
 }
 
-// Share returns the shares of chosen records, each numbered from 1 in records. Its error is a
-// *QuantityError or a *TooManyError.
-func (h HowMany) Share(chosen []int, fields []string, records func(number int) []string) ([]Share, error) {
+// Share returns the shares of chosen records by their numbers; records are their values, in the same order, and are looked at where
+// a field tells. Its error is a *QuantityError or a *TooManyError.
+func (h HowMany) Share(chosen []int, fields []string, records [][]string) ([]Share, error) {
+	if h.Field == "" && h.Each < 1 {
+		return nil, &QuantityError{Value: strconv.Itoa(h.Each)}
+	}
 	column := slices.Index(fields, h.Field)
 	shares := make([]Share, 0, len(chosen))
 	sum := 0
-	for _, number := range chosen {
+	for i, number := range chosen {
 		copies, corrected := h.Corrected[number]
 		switch {
 		case corrected:
@@ -101,8 +104,8 @@ func (h HowMany) Share(chosen []int, fields []string, records func(number int) [
 			copies = h.Each
 		default:
 			text := ""
-			if record := records(number); column >= 0 && column < len(record) {
-				text = record[column]
+			if column >= 0 && column < len(records[i]) {
+				text = records[i][column]
 			}
 			n, ok := wholeNumber(text)
 			if !ok {
@@ -131,6 +134,40 @@ func wholeNumber(text string) (int, bool) {
 	}
 	n, err := strconv.Atoi(whole)
 	return n, err == nil && n >= 0 && n <= Most
+}
+
+// A Choice says which records a run is of.
+type Choice struct {
+	Records string // a list as ParseRange reads it
+	Tick    []int  // taken besides, by hand
+	Untick  []int  // and left out
+}
+
+// Numbers returns the numbers of the records, in order, of a set of so many. What is ticked beyond the last is left out. Its
+// error is that of ParseRange.
+func (c Choice) Numbers(last int) ([]int, error) {
+	numbers, err := ParseRange(c.Records, last)
+	if err != nil || len(c.Tick)+len(c.Untick) == 0 {
+		return numbers, err
+	}
+	taken := make([]bool, last+1)
+	for _, n := range numbers {
+		taken[n] = true
+	}
+	for i, list := range [][]int{c.Tick, c.Untick} {
+		for _, n := range list {
+			if n >= 1 && n <= last {
+				taken[n] = i == 0
+			}
+		}
+	}
+	numbers = numbers[:0]
+	for n, is := range taken {
+		if is {
+			numbers = append(numbers, n)
+		}
+	}
+	return numbers, nil
 }
 
 // A RangeError says which part of a typed list of records cannot be read.

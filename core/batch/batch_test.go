@@ -30,7 +30,13 @@ func TestHowMany(t *testing.T) {
 	fields := []string{"bin", "bags"}
 	rows := map[int][]string{1: {"A", "24"}, 2: {"B", " 3.0 "}, 3: {"C", "0"}, 4: {"D", "two"}, 5: {"E"}, 6: {"F", "1.5"}, 7: {"G", "-2"}}
 	records := func(n int) []string { return rows[n] }
-	share := func(h batch.HowMany, chosen ...int) ([]batch.Share, error) { return h.Share(chosen, fields, records) }
+	share := func(h batch.HowMany, chosen ...int) ([]batch.Share, error) {
+		values := make([][]string, len(chosen))
+		for i, number := range chosen {
+			values[i] = records(number)
+		}
+		return h.Share(chosen, fields, values)
+	}
 
 	shares, err := share(batch.HowMany{Each: 2}, 1, 4)
 	require.NoError(t, err)
@@ -124,4 +130,21 @@ func TestPagesAreRowsOrSheets(t *testing.T) {
 	}
 	require.Zero(t, batch.Time(1000, 0), "the speed is not known")
 	require.Equal(t, 10*time.Second, batch.Time(1000, 100))
+}
+
+func TestChoicesAreListsWithTicks(t *testing.T) {
+	for _, test := range []struct {
+		choice batch.Choice
+		want   []int
+	}{
+		{batch.Choice{}, []int{1, 2, 3, 4, 5}}, {batch.Choice{Records: "2-3"}, []int{2, 3}}, {batch.Choice{Records: "2-3", Tick: []int{5, 1, 9, 0}}, []int{1, 2, 3, 5}},
+		{batch.Choice{Untick: []int{1, 3, 77}}, []int{2, 4, 5}}, {batch.Choice{Records: batch.None, Tick: []int{4}}, []int{4}},
+		{batch.Choice{Records: "1", Tick: []int{2}, Untick: []int{2}}, []int{1}}, {batch.Choice{Records: "1", Untick: []int{1}}, []int{}},
+	} {
+		numbers, err := test.choice.Numbers(5)
+		require.NoError(t, err)
+		require.Equal(t, test.want, numbers, "%+v", test.choice)
+	}
+	_, err := batch.Choice{Records: "6", Tick: []int{1}}.Numbers(5)
+	require.IsType(t, &batch.RangeError{}, err)
 }

@@ -96,7 +96,7 @@ func (c *Composer) besideCode(part *Part, looks *design.CodeLooks, e *element, r
 	return above, below
 }
 
-// joined returns a header or footer. It may be empty where its fields are: the code is what counts.
+// joined returns a header, footer or add-on. It may be empty where its fields are: the code is what counts.
 func (c *Composer) joined(part *Part, pieces []piece, record []string) string {
 	if len(pieces) == 0 {
 		return ""

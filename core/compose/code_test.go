@@ -191,3 +191,17 @@ func BenchmarkCode(b *testing.B) {
 		})
 	}
 }
+
+// An add-on is a choice of its own; it may be empty where its field is.
+func TestAddOnsAreChosenByThemselves(t *testing.T) {
+	element := code("gtin", 0, 0, 60*mm, 25*mm, design.Piece{Field: "gtin"})
+	element.Code.Symbology, element.Code.AddOn = "ean13", []design.Piece{{Field: "issue"}}
+	for issue, want := range map[string]string{"": "952123454321", "05": "952123454321 05", "51299": "952123454321 51299"} {
+		part := composed(t, label(element), []string{"gtin", "issue"}, []string{"952123454321", issue}).Parts[0]
+		require.NoError(t, part.CodeError)
+		require.Equal(t, want, part.Says)
+		require.Empty(t, part.Blank)
+	}
+	element.Code.Symbology = "code128"
+	require.Equal(t, "952123454321", composed(t, label(element), []string{"gtin", "issue"}, []string{"952123454321", "05"}).Parts[0].Says, "others have none")
+}

@@ -9,6 +9,7 @@ import (
 	"oddspool/core/design"
 	"oddspool/core/gs1"
 	"oddspool/core/measure"
+	"oddspool/core/picture"
 	"oddspool/core/render"
 	"oddspool/core/stock"
 	"oddspool/core/symbology"
@@ -29,6 +30,7 @@ type Composer struct {
 	stepY    int
 	grows    bool // the piece is as long as its content
 	inks     []stock.Ink
+	bares    bool // something lays the face bare, so that the order of all counts
 	elements []element
 	fixed    Label // the elements that say the same on every label
 	text     []byte
@@ -41,15 +43,18 @@ type Composer struct {
 type element struct {
 	escapes  bool // values of fields are written so that GS1 data takes them for nothing else
 	pieces   []piece
-	header   []piece // of a code, the line above it
+	addOn    []piece // of a code, what stands beside it
+	header   []piece // the line above it
 	footer   []piece // and below
 	fixed    bool
 	face     *typeset.Face // of a text, or of a code's readable text
 	boxWidth int           // of the content before its turn, dots
 	boxTall  int
-	box      render.Box // on the artwork
-	ink      int        // index of its ink
-	grows    bool       // what it says may reach on along a piece that is as long as its content
+	box      render.Box    // on the artwork
+	ink      int           // index of its ink
+	fill     int           // of what it is filled with
+	dots     *render.Plane // of a picture, before its turn
+	grows    bool          // what it says may reach on along a piece that is as long as its content
 }
 
 type piece struct {
@@ -74,6 +79,7 @@ type Part struct {
 	TooWide int        // dots that stick out along the reading direction
 	TooTall int        // and across it
 	PerEm   int        // size of type it was set in, 64ths of a dot
+	Lines   int        // of a text
 	Missing []rune     // characters that no typeface has
 	CutOff  int        // letters beyond MostLetters, which are not drawn
 
@@ -100,8 +106,8 @@ type Label struct {
 	of *design.Design // whose parts these are: memory is shared with the design's fixed parts
 }
 
-// New prepares a design for records with the given fields. Its error is a *typeset.FamilyError or
-// a *symbology.UnknownError: the design asks for what this program does not have.
+// New prepares a design for records with the given fields. Its error is a *typeset.FamilyError, a *symbology.UnknownError or a
+// *picture.AbsentError: the design asks for what this program does not have.
 func New(d *design.Design, fields []string) (*Composer, error) {
 	c := &Composer{design: d, grid: d.Printer.Resolution}
 	c.layOut()
@@ -139,6 +145,10 @@ func (c *Composer) layOut() {
 
 // ink returns the index of an element's ink among those that the design uses.
 func (c *Composer) ink(wanted stock.Ink) int {
+	if wanted == design.Bare {
+		c.bares = true
+		return render.Bare
+	}
 	if wanted == "" {
 		var some bool
 		if wanted, some = stock.NearestInk(stock.Black, stock.Inks(c.design.Stock, c.design.Printer)); !some {
@@ -165,8 +175,14 @@ func (c *Composer) Palette() render.Palette {
 	return p
 }
 
-// Ink returns the layer of element i.
+// Ink returns the layer of element i; render.Bare where it lays the face bare.
 func (c *Composer) Ink(i int) int { return c.elements[i].ink }
+
+// Picture returns the dots of the picture that element i is, before its turn.
+func (c *Composer) Picture(i int) *render.Plane { return c.elements[i].dots }
+
+// Filled returns the layer that element i is filled in; render.Bare where it lays the face bare.
+func (c *Composer) Filled(i int) int { return c.elements[i].fill }
 
 // Copies returns how often the legend stands on a piece, and how much further each time, in dots on
 // the artwork.
@@ -184,18 +200,29 @@ func (c *Composer) prepare(d *design.Element, fields []string) (element, error) 
 	e.box = render.Box{X: c.grid.Dots(d.X), Y: c.grid.Dots(d.Y), W: max(c.grid.Dots(d.Width), 1), H: max(c.grid.Dots(d.Height), 1)}
 	e.boxWidth, e.boxTall = d.Turn.Size(e.box.W, e.box.H)
 	e.ink = c.ink(d.Ink)
+	if d.Shape != nil && d.Shape.Fill != "" {
+		e.fill = c.ink(d.Shape.Fill)
+	}
 	e.grows = c.grows && (d.Text == nil || !d.Text.Wrap) && (c.design.Turn.Sideways() && d.Turn == 0 || !c.design.Turn.Sideways() && d.Turn == 90)
 	e.pieces = findFields(d.Says, fields)
 	var err error
 	switch d.Kind {
 	case design.Text:
 		e.face, err = typeset.Find(d.Text.Typeface, d.Text.Bold, d.Text.Italic)
+	case design.Picture:
+		var p *picture.Picture
+		if p, err = picture.Find(d.Picture.Hash); err == nil {
+			e.dots = p.Dots(e.boxWidth, e.boxTall, d.Picture.Way, d.Picture.Lighter, d.Picture.Stretch)
+		}
 	case design.Code:
 		if err = symbology.Known(symbology.ID(d.Code.Symbology)); err != nil {
 			return e, err
 		}
 		guide := symbology.GuideOf(symbology.ID(d.Code.Symbology))
 		e.escapes = guide.GS1 && !guide.CheckDigit
+		if guide.AddOn {
+			e.addOn = findFields(d.Code.AddOn, fields)
+		}
 		e.header, e.footer = findFields(d.Code.Header, fields), findFields(d.Code.Footer, fields)
 		family := d.Code.Typeface
 		if family == "" {
@@ -235,7 +262,7 @@ func (c *Composer) Size() (width, height int) { return c.width, c.height }
 func (c *Composer) Piece() (width, height int) { return c.pieceW, c.pieceH }
 
 // shares tells whether what never changes can be drawn once for all labels.
-func (c *Composer) shares() bool { return len(c.inks) == 1 && !c.grows }
+func (c *Composer) shares() bool { return len(c.inks) == 1 && !c.grows && !c.bares }
 
 // Box returns the box that element i was given, in dots on the artwork as it is read.
 func (c *Composer) Box(i int) render.Box { return c.elements[i].box }
@@ -244,9 +271,27 @@ func (c *Composer) Box(i int) render.Box { return c.elements[i].box }
 func (c *Composer) Compose(l *Label, record []string) {
 	c.compose(l, record)
 	l.List.Append(&c.fixed.List)
-	if len(c.inks) > 1 { // a later element covers what is under it
+	if len(c.inks) > 1 || c.bares { // a later element covers what is under it
 		slices.SortStableFunc(l.List.Items, func(a, b render.Item) int { return a.Element - b.Element })
 	}
+}
+
+// Fixed returns what stands the same on every label, where it can be drawn apart from the rest: in one ink, on pieces of
+// one length. Else nil.
+func (c *Composer) Fixed() *render.List {
+	if !c.shares() || len(c.fixed.List.Items) == 0 {
+		return nil
+	}
+	return &c.fixed.List
+}
+
+// ComposeChanging fills l as Compose does, but for what Fixed returns.
+func (c *Composer) ComposeChanging(l *Label, record []string) {
+	if c.Fixed() == nil {
+		c.Compose(l, record)
+		return
+	}
+	c.compose(l, record)
 }
 
 // compose fills l with what changes from label to label; the parts of fixed elements are there,
@@ -311,6 +356,9 @@ func (c *Composer) element(l *Label, i int, record []string) {
 	for j := first; j < len(l.List.Items); j++ {
 		l.List.Items[j].Ink = c.elements[i].ink
 	}
+	if shape := c.design.Elements[i].Shape; shape != nil && shape.Fill != "" && len(l.List.Items) > first {
+		l.List.Items[first].Ink = c.elements[i].fill
+	}
 }
 
 func (c *Composer) fill(l *Label, i int, record []string) {
@@ -319,10 +367,18 @@ func (c *Composer) fill(l *Label, i int, record []string) {
 	first := len(l.List.Items)
 	switch d.Kind {
 	case design.Line:
-		l.List.Fill(i, e.box)
+		if d.Shape != nil && d.Shape.Slope != "" {
+			c.askew(l, i, max(c.grid.Dots(d.Weight), 1))
+		} else {
+			l.List.Fill(i, e.box)
+		}
 		return
-	case design.Box:
-		c.outline(l, i, max(c.grid.Dots(d.Weight), 1))
+	case design.Picture:
+		l.List.Dots(i, render.Box{W: e.boxWidth, H: e.boxTall}, e.dots)
+		l.List.Place(first, e.box.X, e.box.Y, d.Turn, e.boxWidth, e.boxTall)
+		return
+	case design.Box, design.Oval:
+		c.shape(l, i, max(c.grid.Dots(d.Weight), 1))
 		return
 	}
 	c.say(part, e, record)
@@ -359,8 +415,18 @@ func (c *Composer) say(part *Part, e *element, record []string) {
 // MostLetters is how many bytes of a text are drawn, or put into a code: more than any label can show.
 const MostLetters = 5000
 
-// put has the part say what the element's pieces say together.
+// put has the part say what the element's pieces say together, and its add-on.
 func (c *Composer) put(part *Part, e *element, record []string) {
+	c.putPieces(part, e, record)
+	if part.Says == "" {
+		return
+	}
+	if text := c.joined(part, e.addOn, record); text != "" {
+		part.Says += " " + text
+	}
+}
+
+func (c *Composer) putPieces(part *Part, e *element, record []string) {
 	if len(e.pieces) == 1 && e.pieces[0].field >= 0 { // one field: no joining, no copy
 		if part.Says = value(record, e.pieces[0].field); part.Says == "" {
 			part.Blank = e.pieces[0].name
@@ -411,15 +477,6 @@ func value(record []string, field int) string {
 	return ""
 }
 
-func (c *Composer) outline(l *Label, i, weight int) {
-	b := c.elements[i].box
-	weight = min(weight, (min(b.W, b.H)+1)/2)
-	l.List.Fill(i, render.Box{X: b.X, Y: b.Y, W: b.W, H: weight})
-	l.List.Fill(i, render.Box{X: b.X, Y: b.Y + b.H - weight, W: b.W, H: weight})
-	l.List.Fill(i, render.Box{X: b.X, Y: b.Y, W: weight, H: b.H})
-	l.List.Fill(i, render.Box{X: b.X + b.W - weight, Y: b.Y, W: weight, H: b.H})
-}
-
 // shrinkStep is how much smaller each try is: half a point is what people set type in.
 const shrinkStep = 0.5
 
@@ -438,7 +495,7 @@ func (c *Composer) words(l *Label, i int) {
 			break
 		}
 	}
-	part.PerEm = style.PerEm
+	part.PerEm, part.Lines = style.PerEm, len(c.block.Lines)
 	part.Missing = append(part.Missing, c.block.Missing...)
 	part.TooWide, part.TooTall = max(c.block.Width-e.boxWidth, 0), max(c.block.Height-e.boxTall, 0)
 	if e.grows {

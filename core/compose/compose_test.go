@@ -13,6 +13,7 @@ import (
 	"oddspool/core/render"
 	"oddspool/core/stock"
 	"oddspool/core/symbology"
+	_ "oddspool/core/typefaces" // the program's own
 	"oddspool/core/typeset"
 )
 

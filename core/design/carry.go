@@ -27,6 +27,11 @@ func Ways() []Way { return []Way{KeepPlaces, KeepMargins, Scale, Reflow} }
 // across the web, unless only the other fits its shape; how often its legend stands on a piece is
 // what is usual where the kind of stock changes.
 func (d *Design) Carried(s stock.Stock, p stock.Printer, way Way) *Design {
+	return d.CarriedTurned(s, p, nil, way)
+}
+
+// CarriedTurned does as Carried does, and has the artwork lie on the web as is asked for; nil: as is usual.
+func (d *Design) CarriedTurned(s stock.Stock, p stock.Printer, turn *measure.Turn, way Way) *Design {
 	to := *d
 	to.Stock, to.Printer = s, p
 	if s.Kind != d.Stock.Kind {
@@ -35,7 +40,10 @@ func (d *Design) Carried(s stock.Stock, p stock.Printer, way Way) *Design {
 	to.Repeat = min(to.Repeat, s.MostLegends())
 	oldW, oldH := d.Size()
 	w, h := to.Size()
-	if (oldW > oldH) != (w > h) && w != h && oldW != oldH {
+	if turn != nil {
+		to.Turn = *turn
+		w, h = to.Size()
+	} else if (oldW > oldH) != (w > h) && w != h && oldW != oldH {
 		to.Turn = to.Turn.Plus(90)
 		if to.Turn.Sideways() != d.Turn.Sideways() && d.Turn.Sideways() {
 			to.Turn = d.Turn.Plus(-90)
@@ -50,6 +58,12 @@ func (d *Design) Carried(s stock.Stock, p stock.Printer, way Way) *Design {
 		}
 		if e.Code != nil {
 			e.Code = new(*e.Code)
+		}
+		if e.Picture != nil {
+			e.Picture = new(*e.Picture)
+		}
+		if e.Shape != nil {
+			e.Shape = new(*e.Shape)
 		}
 	}
 	switch way {

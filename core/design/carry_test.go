@@ -125,3 +125,15 @@ func ExampleOffsets() {
 	// The cross belongs at 10 mm from both edges: 0.8 mm more to the right than it is now, 0.4 mm less far down.
 	// Output: across 1.3 mm along -0.4 mm
 }
+
+func TestArtworkIsTurnedAsAsked(t *testing.T) {
+	for _, turn := range []measure.Turn{0, 90, 180, 270} {
+		d := rack().CarriedTurned(rack().Stock, rack().Printer, &turn, design.Scale)
+		require.Equal(t, turn, d.Turn)
+		w, h := d.Size()
+		for _, e := range d.Elements {
+			require.LessOrEqual(t, e.X+e.Width, w)
+			require.LessOrEqual(t, e.Y+e.Height, h)
+		}
+	}
+}

@@ -12,6 +12,7 @@ import (
 
 	"oddspool/core/gs1"
 	"oddspool/core/measure"
+	"oddspool/core/picture"
 	"oddspool/core/stock"
 	"oddspool/core/symbology"
 )
@@ -62,7 +63,10 @@ const (
 	Text Kind = "text" // words
 	Code Kind = "code" // a bar code
 	Line Kind = "line" // a filled bar of the element's size
-	Box  Kind = "box"  // an outlined rectangle
+	Box  Kind = "box"  // a rectangle, its corners rounded where it says so
+	Oval Kind = "oval" // an ellipse that fills its box
+
+	Picture Kind = "picture" // a picture as dots of one ink
 )
 
 // An Element is one thing on the label. Its box is what it was given; what it really takes is
@@ -81,7 +85,9 @@ type Element struct {
 	IfEmpty EmptyRule      `json:"ifEmpty,omitempty"` // what it means when all it says is empty
 	Text    *TextLooks     `json:"text,omitempty"`    // of a text
 	Code    *CodeLooks     `json:"code,omitempty"`    // of a code
-	Weight  measure.Length `json:"weight,omitempty"`  // of a box's outline, at least one dot
+	Weight  measure.Length `json:"weight,omitempty"`  // of an outline, at least one dot
+	Picture *PictureLooks  `json:"picture,omitempty"` // of a picture
+	Shape   *Shape         `json:"shape,omitempty"`   // of a box or an oval, and of a line that lies askew
 }
 
 // A Piece is one part of what an element says: just one of its members is set.
@@ -90,12 +96,41 @@ type Piece struct {
 	Field string `json:"field,omitempty"`
 }
 
-// Pieces returns all that the element says, the lines above and below a code included.
+// PictureLooks is which picture it is and how it becomes dots.
+type PictureLooks struct {
+	Hash    string      `json:"hash"` // of its bytes
+	Name    string      `json:"name,omitempty"`
+	Way     picture.Way `json:"way,omitempty"`
+	Lighter int         `json:"lighter,omitempty"` // per cent; below zero darker
+	Stretch bool        `json:"stretch,omitempty"` // fill the box, proportions or not
+}
+
+// A Shape is how a box, an oval or a line is drawn.
+type Shape struct {
+	Corner    measure.Length `json:"corner,omitempty"`    // radius of a box's corners
+	Fill      stock.Ink      `json:"fill,omitempty"`      // empty: none
+	NoOutline bool           `json:"noOutline,omitempty"` // it is only filled
+	Slope     Slope          `json:"slope,omitempty"`     // of a line: from corner to corner of its box
+}
+
+// A Slope is where a line runs that does not lie straight.
+type Slope string
+
+// The slopes, as one reads.
+const (
+	Down Slope = "down" // from the top left to the bottom right
+	Up   Slope = "up"   // from the bottom left to the top right
+)
+
+// Bare is the ink that lays the face bare: words in it are white out of a filled box.
+const Bare stock.Ink = "bare"
+
+// Pieces returns all that the element says, the add-on of a code and the lines above and below it included.
 func (e *Element) Pieces() iter.Seq[Piece] {
 	return func(yield func(Piece) bool) {
 		all := [][]Piece{e.Says}
 		if e.Code != nil {
-			all = append(all, e.Code.Header, e.Code.Footer)
+			all = append(all, e.Code.AddOn, e.Code.Header, e.Code.Footer)
 		}
 		for _, pieces := range all {
 			for _, piece := range pieces {
@@ -186,6 +221,7 @@ type CodeLooks struct {
 
 	Purpose symbology.Purpose `json:"purpose,omitempty"` // where it is scanned, which decides its size
 	Spread  bool              `json:"spread,omitempty"`  // the readable text over the width of the bars
+	AddOn   []Piece           `json:"addOn,omitempty"`   // 2 or 5 digits beside an EAN or UPC; none where they are empty
 	Header  []Piece           `json:"header,omitempty"`  // a line above the code
 	Footer  []Piece           `json:"footer,omitempty"`  // a line below it
 }

@@ -95,6 +95,12 @@ func Parse(data []byte) (*Design, error) {
 	} else if err != nil {
 		return nil, fmt.Errorf("check design against its schema: %w", err)
 	}
+	return Trusted(data)
+}
+
+// Trusted reads a document that is known to keep to the schema, such as one that was parsed before and changed by the page since: five
+// times as fast, for what the hand waits for. Its error is a *FaultsError.
+func Trusted(data []byte) (*Design, error) {
 	var d Design
 	if err := json.Unmarshal(data, &d); err != nil {
 		return nil, &FaultsError{Faults: []Fault{{Path: "design", Text: err.Error()}}}
@@ -166,6 +172,12 @@ func (d *Design) Check() []Fault {
 		if element.Kind == Text && element.Text == nil {
 			faults = append(faults, Fault{path, `A text needs its looks: "text": {"typeface": …, "points": …}.`})
 		}
+		if element.Kind == Code && element.Ink == Bare {
+			faults = append(faults, Fault{path + ".ink", "A code needs an ink: what is laid bare no scanner tells from its ground."})
+		}
+		if element.Kind == Picture && element.Picture == nil {
+			faults = append(faults, Fault{path, `A picture needs to say which: "picture": {"hash": …}.`})
+		}
 		if element.Kind == Code && element.Code == nil {
 			faults = append(faults, Fault{path, `A code needs its looks: "code": {"symbology": …, "module": …}.`})
 		}
@@ -193,7 +205,11 @@ func (d *Design) inks() int {
 	inks := map[stock.Ink]bool{}
 	for _, element := range d.Elements {
 		inks[element.Ink] = true
+		if element.Shape != nil {
+			inks[element.Shape.Fill] = true
+		}
 	}
+	delete(inks, Bare)
 	return len(inks)
 }
 

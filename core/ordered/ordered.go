@@ -3,6 +3,7 @@ package ordered
 
 import (
 	"fmt"
+	"iter"
 	"runtime"
 	"runtime/debug"
 	"sync"
@@ -24,39 +25,54 @@ type result[T any] struct {
 // Workers returns how many workers Each has for n pieces of work.
 func Workers(n int) int { return max(min(runtime.GOMAXPROCS(0), n), 1) }
 
-// Each does pieces of work 0 to n-1 on as many cores as there are, each by one of Workers(n) workers, and calls emit with what came of each, in
-// order and one at a time. No more than a few pieces per core are done ahead of emit. It ends at the first error, of do or emit, in order;
-// what panics in do is a *PanicError.
+// Each does pieces of work 0 to n-1 as Stream does.
 func Each[T any](n int, do func(worker, i int) (T, error), emit func(T) error) error {
-	workers := Workers(n)
+	numbers := func(yield func(int, error) bool) {
+		for i := range n {
+			if !yield(i, nil) {
+				return
+			}
+		}
+	}
+	return Stream(Workers(n), numbers, do, emit)
+}
+
+// Stream does pieces of work as they come, each by one of so many workers, from 0, and calls emit with what came of each, in order and one at a
+// time. No more than a few pieces a worker are taken ahead of emit. It ends at the first error, of the work, do or emit, in order; what panics
+// in do is a *PanicError.
+func Stream[In, Out any](workers int, work iter.Seq2[In, error], do func(worker int, in In) (Out, error), emit func(Out) error) error {
 	done := make(chan struct{})
-	line := make(chan chan result[T], 2*workers) // results in order, as they will come
+	line := make(chan chan result[Out], 2*workers) // results in order, as they will come
 	type job struct {
-		i  int
-		to chan result[T]
+		in In
+		to chan result[Out]
 	}
 	jobs := make(chan job)
 	var group sync.WaitGroup
 	for worker := range workers {
 		group.Go(func() {
 			for j := range jobs {
-				made, err := guarded(do, worker, j.i)
-				j.to <- result[T]{made, err}
+				made, err := guarded(do, worker, j.in)
+				j.to <- result[Out]{made, err}
 			}
 		})
 	}
 	group.Go(func() {
 		defer close(line)
 		defer close(jobs)
-		for i := range n {
-			to := make(chan result[T], 1)
+		for in, err := range work {
+			to := make(chan result[Out], 1)
 			select {
 			case line <- to:
 			case <-done:
 				return
 			}
+			if err != nil {
+				to <- result[Out]{err: err}
+				return
+			}
 			select {
-			case jobs <- job{i, to}:
+			case jobs <- job{in, to}:
 			case <-done:
 				return
 			}
@@ -76,11 +92,11 @@ func Each[T any](n int, do func(worker, i int) (T, error), emit func(T) error) e
 	return nil
 }
 
-func guarded[T any](do func(worker, i int) (T, error), worker, i int) (made T, err error) {
+func guarded[In, Out any](do func(worker int, in In) (Out, error), worker int, in In) (made Out, err error) {
 	defer func() {
 		if broken := recover(); broken != nil {
 			err = &PanicError{broken, debug.Stack()}
 		}
 	}()
-	return do(worker, i)
+	return do(worker, in)
 }

@@ -51,3 +51,18 @@ func TestEachKeepsOrderAndEndsAtTheFirstError(t *testing.T) {
 	require.ErrorAs(t, ordered.Each(3, func(_, i int) (int, error) { panic(i) }, func(int) error { return nil }), &panicked)
 	require.Contains(t, string(panicked.Stack), "ordered_test.go")
 }
+
+// Work that comes with an error ends there, after what came before it.
+func TestStreamEndsWhereItsWorkDoes(t *testing.T) {
+	broken := errors.New("broken")
+	work := func(yield func(string, error) bool) {
+		_ = yield("a", nil) && yield("b", nil) && yield("", broken) && yield("never", nil)
+	}
+	var got []string
+	err := ordered.Stream(2, work, func(_ int, letter string) (string, error) { return letter + letter, nil }, func(s string) error {
+		got = append(got, s)
+		return nil
+	})
+	require.ErrorIs(t, err, broken)
+	require.Equal(t, []string{"aa", "bb"}, got)
+}

@@ -68,6 +68,8 @@ const (
 	Spaces      Kind = "spaces"       // a code begins or ends with white space
 	Twice       Kind = "twice"        // a code says the same on two records
 	BlankLabel  Kind = "blank-label"  // nothing is on it
+	Jagged      Kind = "jagged"       // a picture is blown up until its dots are seen
+	Blob        Kind = "blob"         // a picture becomes nearly all dark, or bare
 )
 
 // A Finding is one thing wrong with one label.
@@ -178,6 +180,7 @@ func (c *Checker) Look(findings []Finding, number int, record []string) ([]Findi
 			continue
 		}
 		c.ink(element, say)
+		c.picture(i, element, say)
 		if part.Says != "" || len(element.Says) == 0 {
 			c.seen(i, element, say)
 		}
@@ -220,7 +223,10 @@ func (c *Checker) draw(record []string) *compose.Label {
 
 // ink says so when an element's ink cannot be shown, with the nearest that can.
 func (c *Checker) ink(element *design.Element, say sayer) {
-	if element.Ink == "" || stock.Can(element.Ink, c.inks) {
+	if element.Shape != nil && element.Shape.Fill != "" && element.Shape.Fill != design.Bare && !stock.Can(element.Shape.Fill, c.inks) {
+		say(Error, NoInk, fmt.Sprintf("%s cannot fill this with %s on this stock.", c.design.Printer.Name, element.Shape.Fill), "Choose an ink that it has.")
+	}
+	if element.Ink == "" || element.Ink == design.Bare || stock.Can(element.Ink, c.inks) {
 		return
 	}
 	do := "Choose another printer or stock."

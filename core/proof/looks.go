@@ -24,6 +24,15 @@ func (c *Checker) seen(i int, element *design.Element, say sayer) {
 		return
 	}
 	ink := c.composer.Ink(i)
+	if ink == render.Bare {
+		if !c.onGround(i) {
+			say(Error, LowContrast, "This lays bare what is bare: nothing filled lies under it.", "Put a filled box under it, or choose an ink.")
+		}
+		return
+	}
+	if shape := element.Shape; shape != nil && shape.NoOutline && shape.Fill != "" { // its fill is all there is of it
+		ink = c.composer.Filled(i)
+	}
 	palette := c.composer.Palette()
 	ratio := contrast(palette.Face, palette.Inks[ink])
 	if ratio >= hardlySeen || c.onGround(i) {
@@ -40,12 +49,26 @@ func (c *Checker) seen(i int, element *design.Element, say sayer) {
 // onGround tells whether an element lies on a filled one of another ink, which it may stand out from.
 func (c *Checker) onGround(i int) bool {
 	for j := range i {
-		if c.design.Elements[j].Kind == design.Line && c.composer.Ink(j) != c.composer.Ink(i) && c.composer.Box(j).Holds(c.composer.Box(i)) {
+		if ink, filled := c.filled(j); filled && ink != c.composer.Ink(i) && c.composer.Box(j).Holds(c.composer.Box(i)) {
 			return true
 		}
 	}
 	return false
 }
+
+// filled returns the ink that element i is filled with.
+func (c *Checker) filled(i int) (ink int, filled bool) {
+	switch element := &c.design.Elements[i]; {
+	case element.Kind == design.Line:
+		return c.composer.Ink(i), !askew(element)
+	case element.Shape != nil && element.Shape.Fill != "":
+		return c.composer.Filled(i), true
+	}
+	return 0, false
+}
+
+// askew tells whether a line runs from corner to corner of its box, most of which it leaves free.
+func askew(element *design.Element) bool { return element.Shape != nil && element.Shape.Slope != "" }
 
 // contrast returns the contrast ratio of two colours #RRGGBB (WCAG 2.2, contrast ratio and relative luminance).
 func contrast(a, b string) float64 {
@@ -93,7 +116,7 @@ func (c *Checker) outline(box render.Box, element *design.Element, say sayer) bo
 				for x := max(at.X, 0); x < min(at.X+at.W, w); x++ {
 					if !shape.holds(x+c.shiftX, y+c.shiftY) && plane.Set(x, y) {
 						level := Error
-						if element.Kind == design.Line || element.Kind == design.Box { // it may be meant to run out
+						if element.Kind != design.Text && element.Kind != design.Code { // it may be meant to run out
 							level = Warning
 						}
 						say(level, OffLabel, "This reaches over the outline that the label is cut to.", "Move it inwards, or make it smaller.")
@@ -163,7 +186,7 @@ func overlaps(d *design.Design, c *compose.Composer) (pairs [][2]int) {
 func (c *Checker) over(findings []Finding, number int, label *compose.Label) []Finding {
 	for _, pair := range c.pairs {
 		first, second := &label.Parts[pair[0]], &label.Parts[pair[1]]
-		if c.composer.Ink(pair[0]) != c.composer.Ink(pair[1]) && c.design.Elements[pair[0]].Kind == design.Line {
+		if ink, filled := c.filled(pair[0]); filled && ink != c.composer.Ink(pair[1]) {
 			continue // words on a coloured ground
 		}
 		if !c.meet(pair[0], first, pair[1], second) {
@@ -192,11 +215,25 @@ func (c *Checker) meet(i int, a *compose.Part, j int, b *compose.Part) bool {
 func (c *Checker) inked(i int, part *compose.Part) []render.Box {
 	element := &c.design.Elements[i]
 	switch element.Kind {
+	case design.Oval:
+		if _, filled := c.filled(i); filled {
+			return []render.Box{c.composer.Box(i)}
+		}
+		return nil // words may stand within
 	case design.Box:
+		if _, filled := c.filled(i); filled {
+			return []render.Box{c.composer.Box(i)}
+		}
+		if element.Shape != nil && element.Shape.NoOutline {
+			return nil
+		}
 		b := c.composer.Box(i)
 		w := max(c.design.Printer.Resolution.Dots(element.Weight), 1)
 		return []render.Box{{X: b.X, Y: b.Y, W: b.W, H: w}, {X: b.X, Y: b.Y + b.H - w, W: b.W, H: w}, {X: b.X, Y: b.Y, W: w, H: b.H}, {X: b.X + b.W - w, Y: b.Y, W: w, H: b.H}}
 	case design.Line:
+		if askew(element) {
+			return nil
+		}
 		return []render.Box{c.composer.Box(i)}
 	}
 	if part.Says == "" {

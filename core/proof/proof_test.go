@@ -5,6 +5,7 @@ import (
 	"fmt"
 	"os"
 	"slices"
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/require"
@@ -13,6 +14,7 @@ import (
 	"oddspool/core/measure"
 	"oddspool/core/proof"
 	"oddspool/core/stock"
+	_ "oddspool/core/typefaces" // the program's own
 )
 
 const mm = measure.Millimetre
@@ -183,16 +185,42 @@ func TestAllFindsEveryRecordOnce(t *testing.T) {
 	require.ErrorContains(t, err, "Seaweed Sans")
 }
 
+// Extremes are judged by what they do on this label, and told only where labels differ.
 func TestExtremesAreTheRecordsWorthALook(t *testing.T) {
-	d := label(text(3*mm, 3*mm, 24*mm, 5*mm))
-	records := [][]string{{"Dulse"}, {"Bladderwrack, coarse"}, {""}, {"Salt"}, {"Dølse"}, {"Dulse"}}
-	require.Equal(t, []proof.Extreme{
-		{2, "longest contents: 20 characters"},
-		{3, "contents is empty"},
-		{4, "shortest contents: 4 characters"},
-		{5, "oddest contents: it has “ø”"},
-	}, proof.Extremes(d, fields, records))
-	require.Empty(t, proof.Extremes(d, []string{"other"}, records))
+	words := text(3*mm, 3*mm, 24*mm, 5*mm)
+	words.Text.ShrinkTo = 5
+	d := label(words, code(3*mm, 10*mm, 70*mm, 20*mm))
+	d.Elements[0].IfEmpty = design.LeaveOut
+	records := [][]string{{"Dulse", "N-01"}, {"iiiiiiiiiiiiiiii", "N-02"}, {"", "N-03"}, {"WWWWWWWWWWWW", "N-0004-long"}, {"Salt", "N-05"}, {"Dølse", "N-06"}, {"Dulse", "N-07"}}
+	report, err := proof.All(context.Background(), d, fields, records)
+	require.NoError(t, err)
+	var told []string
+	for _, e := range report.Extremes {
+		told = append(told, fmt.Sprintf("%d %s", e.Record, e.Why))
+	}
+	said := strings.Join(told, "\n")
+	id, bars := d.Elements[0].ID, d.Elements[1].ID
+	require.Contains(t, said, "3 "+id+": says nothing")
+	require.Contains(t, said, "4 "+id+": widest", "by its width in its box, not by its letters")
+	require.Contains(t, said, "5 "+id+": shortest, 4 letters")
+	require.Contains(t, said, "6 "+id+": “ø” stands here only")
+	require.NotContains(t, said, bars+": says nothing")
+
+	same := make([][]string, 600)
+	for i := range same {
+		same[i] = []string{"Dulse", "N-01"}
+	}
+	report, err = proof.All(context.Background(), d, fields, same)
+	require.NoError(t, err)
+	require.Empty(t, report.Extremes, "where all are alike there is none")
+	same[599] = []string{"Dulse, flaked", "N-01"}
+	first, err := proof.All(context.Background(), d, fields, same)
+	require.NoError(t, err)
+	for range 5 {
+		again, err := proof.All(context.Background(), d, fields, same)
+		require.NoError(t, err)
+		require.Equal(t, first.Extremes, again.Extremes, "whoever looked first")
+	}
 }
 
 func BenchmarkCheckLabel(b *testing.B) {
@@ -300,4 +328,33 @@ func TestCodesThatSayTheSameTwice(t *testing.T) {
 	report, err = proof.All(context.Background(), d, fields, [][]string{{"a", "(21)A1"}, {"b", "(21)A1"}})
 	require.NoError(t, err)
 	require.True(t, slices.ContainsFunc(report.Groups, func(g *proof.Group) bool { return g.Kind == proof.Twice }))
+}
+
+// Words are judged by what lies under them: a filled box is a ground, a line askew and a box without an outline are none.
+func TestShapesAreGroundsWhereTheyAreFilled(t *testing.T) {
+	kinds := func(under design.Element, ink stock.Ink) (kinds []proof.Kind) {
+		words := text(5*mm, 5*mm, 24*mm, 5*mm)
+		words.Says, words.Ink = []design.Piece{{Text: "BRINE"}}, ink
+		d := label(under, words)
+		d.Printer.Inks = []stock.Ink{stock.Black}
+		checker, err := proof.NewChecker(d, nil)
+		require.NoError(t, err)
+		for _, f := range checker.Label(nil, 1, nil) {
+			kinds = append(kinds, f.Kind)
+		}
+		return kinds
+	}
+	under := func(kind design.Kind, shape design.Shape) design.Element {
+		return design.Element{ID: "under", Kind: kind, X: 3 * mm, Y: 3 * mm, Width: 30 * mm, Height: 10 * mm, Weight: mm / 2, Shape: &shape}
+	}
+	filled := design.Shape{Fill: "black", NoOutline: true}
+	for _, kind := range []design.Kind{design.Box, design.Oval} {
+		require.Empty(t, kinds(under(kind, filled), design.Bare), kind)
+		require.Contains(t, kinds(under(kind, filled), ""), proof.Overlap, "black on black")
+		require.Contains(t, kinds(under(kind, design.Shape{}), design.Bare), proof.LowContrast, "nothing lies under it")
+		require.Empty(t, kinds(under(kind, design.Shape{}), ""), "words stand within an outline")
+	}
+	askew := under(design.Line, design.Shape{Slope: design.Down})
+	require.Contains(t, kinds(askew, design.Bare), proof.LowContrast)
+	require.Empty(t, kinds(askew, ""))
 }

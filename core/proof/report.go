@@ -24,11 +24,12 @@ type Group struct {
 
 // A Report is what was found in a whole record set.
 type Report struct {
-	Records int              // looked at
-	Worst   []Level          // of each record
-	Groups  []*Group         // worst first, then by their first record
-	Codes   int              // codes read back as meant
-	Lengths []measure.Length // of the piece of each record
+	Records  int              // looked at
+	Worst    []Level          // of each record
+	Groups   []*Group         // worst first, then by their first record
+	Codes    int              // codes read back as meant
+	Lengths  []measure.Length // of the piece of each record
+	Extremes []Extreme        // records worth a look before all others
 }
 
 // Errors returns how many records must not be printed.
@@ -73,9 +74,17 @@ func AllWith(ctx context.Context, d *design.Design, fields []string, records [][
 	}
 	close(next)
 	var workers sync.WaitGroup
+	seen := newExtremes(d)
+	var joining sync.Mutex
 	for range min(runtime.GOMAXPROCS(0), max(chunks, 1)) {
 		checker := first.Clone()
 		workers.Go(func() {
+			mine := newExtremes(d)
+			defer func() {
+				joining.Lock()
+				defer joining.Unlock()
+				seen.join(mine)
+			}()
 			for i := range next {
 				if ctx.Err() != nil {
 					return
@@ -85,6 +94,7 @@ func AllWith(ctx context.Context, d *design.Design, fields []string, records [][
 					found[i] = checker.Label(found[i], j+1, records[j])
 					lengths[j] = checker.lengths - before
 					repeats.note(j, checker.press.Last().Parts)
+					mine.note(j+1, checker.press.Last().Parts)
 				}
 				codes[i], checker.reader.good = checker.reader.good, 0
 			}
@@ -94,7 +104,7 @@ func AllWith(ctx context.Context, d *design.Design, fields []string, records [][
 	if err := ctx.Err(); err != nil {
 		return nil, fmt.Errorf("proof stopped: %w", err)
 	}
-	report := &Report{Records: len(records), Worst: make([]Level, len(records)), Lengths: lengths}
+	report := &Report{Records: len(records), Worst: make([]Level, len(records)), Lengths: lengths, Extremes: seen.list()}
 	for i := range found {
 		report.Codes += codes[i]
 		report.add(found[i])

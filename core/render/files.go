@@ -1,7 +1,6 @@
 package render
 
 import (
-	"bufio"
 	"bytes"
 	"compress/zlib"
 	"encoding/binary"
@@ -33,6 +32,14 @@ var deflaters = sync.Pool{New: func() any {
 type Palette struct {
 	Face string   // what is printed on
 	Inks []string // one a layer
+}
+
+// of returns the colour of an item's ink.
+func (p Palette) of(ink int) string {
+	if ink == Bare {
+		return p.Face
+	}
+	return p.Inks[ink]
 }
 
 // BlackOnWhite is the palette of one black ink on white.
@@ -111,49 +118,75 @@ func (l Layers) appendIndexes(row []byte, y, depth int) []byte {
 	return row
 }
 
+// svgBuffers keep memory between labels.
+var svgBuffers = sync.Pool{New: func() any { return &svgPath{} }}
+
 // WriteSVG writes the list as vectors at true size. One user unit is one printer dot.
 func WriteSVG(w io.Writer, l *List, colours Palette, r measure.Resolution) error {
-	out := bufio.NewWriter(w)
+	svg := svgBuffers.Get().(*svgPath)
+	defer svgBuffers.Put(svg)
 	width, height := float64(l.Width)/r.PerMillimetre(), float64(l.Height)/r.PerMillimetre()
-	fmt.Fprintf(out, `<svg xmlns="http://www.w3.org/2000/svg" width="%smm" height="%smm" viewBox="0 0 %d %d">`+"\n",
+	svg.out = fmt.Appendf(svg.out[:0], `<svg xmlns="http://www.w3.org/2000/svg" width="%smm" height="%smm" viewBox="0 0 %d %d">`+"\n",
 		decimal(width), decimal(height), l.Width, l.Height)
-	fmt.Fprintf(out, `<rect width="%d" height="%d" fill="%s"/>`+"\n", l.Width, l.Height, colours.Face)
+	svg.out = fmt.Appendf(svg.out, `<rect width="%d" height="%d" fill="%s"/>`+"\n", l.Width, l.Height, colours.Face)
 	for i := range l.Items {
 		item := &l.Items[i]
-		fill := ""
-		if ink := colours.Inks[item.Ink]; ink != "#000000" {
-			fill = fmt.Sprintf(` fill="%s"`, ink)
+		if item.Op == Words && item.Clip != (Box{}) {
+			svg.out = fmt.Appendf(svg.out, `<clipPath id="c%d"><path d="`, i)
+			svg.box(item.Clip)
+			svg.out = append(svg.out, `"/></clipPath>`+"\n"...)
+		}
+		svg.out = append(svg.out, "<path"...)
+		if ink := colours.of(item.Ink); ink != "#000000" {
+			svg.out = fmt.Appendf(svg.out, ` fill="%s"`, ink)
 		}
 		switch item.Op {
 		case Fill:
-			fmt.Fprintf(out, `<path%s d="%s"/>`+"\n", fill, rectangle(item.Box))
+			svg.out = append(svg.out, ` d="`...)
+			svg.box(item.Box)
 		case Bars:
-			fmt.Fprintf(out, `<path%s shape-rendering="crispEdges" d="`, fill)
-			l.runs(item, func(bar Box) { out.WriteString(rectangle(bar)) })
-			out.WriteString(`"/>` + "\n")
+			svg.out = append(svg.out, ` shape-rendering="crispEdges" d="`...)
+			l.runs(item, svg.box)
+		case Dots:
+			svg.out = append(svg.out, ` shape-rendering="crispEdges" d="`...)
+			l.eachRun(item, svg.box)
+		case Path:
+			svg.out = append(svg.out, ` d="`...)
+			l.outlined(item, svg)
 		case Words:
-			clip := ""
 			if item.Clip != (Box{}) {
-				fmt.Fprintf(out, `<clipPath id="c%d"><path d="%s"/></clipPath>`+"\n", i, rectangle(item.Clip))
-				clip = fmt.Sprintf(` clip-path="url(#c%d)"`, i)
+				svg.out = fmt.Appendf(svg.out, ` clip-path="url(#c%d)"`, i)
 			}
-			fmt.Fprintf(out, `<path%s%s d="`, fill, clip)
-			l.placed(item, func(g typeset.Glyph, x, y int) { writeOutline(svgPath{out}, g, item, x, y) })
-			out.WriteString(`"/>` + "\n")
+			svg.out = append(svg.out, ` d="`...)
+			l.placed(item, func(g typeset.Glyph, x, y int) { writeOutline(svg, g, item, x, y) })
 		}
+		svg.out = append(svg.out, `"/>`+"\n"...)
 	}
-	out.WriteString("</svg>\n")
-	if err := out.Flush(); err != nil {
+	svg.out = append(svg.out, "</svg>\n"...)
+	if _, err := w.Write(svg.out); err != nil {
 		return fmt.Errorf("write SVG: %w", err)
 	}
 	return nil
 }
 
-func rectangle(b Box) string { return fmt.Sprintf("M%d %dh%dv%dh%dz", b.X, b.Y, b.W, b.H, -b.W) }
-
 // decimal writes a number with at most four decimals, enough for a hundredth of a dot.
-func decimal(v float64) string {
-	return strconv.FormatFloat(math.Round(v*10_000)/10_000, 'f', -1, 64)
+func decimal(v float64) string { return string(appendDecimal(nil, v)) }
+
+func appendDecimal(dst []byte, v float64) []byte {
+	const fine = 10_000
+	n := int64(math.Round(v * fine))
+	if n < 0 {
+		dst, n = append(dst, '-'), -n
+	}
+	dst = strconv.AppendInt(dst, n/fine, 10)
+	if n %= fine; n == 0 {
+		return dst
+	}
+	dst = append(dst, '.')
+	for place := int64(fine / 10); n > 0; place /= 10 {
+		dst, n = append(dst, byte('0'+n/place)), n%place
+	}
+	return dst
 }
 
 // A pather takes the outline of a glyph.
@@ -210,11 +243,30 @@ func writeOutline(to pather, g typeset.Glyph, item *Item, x, y int) {
 	}
 }
 
-type svgPath struct{ out *bufio.Writer }
+// svgPath writes what SVG 2 calls path data (9.3).
+type svgPath struct{ out []byte }
 
-func (s svgPath) moveTo(x, y float64) { fmt.Fprintf(s.out, "M%s %s", decimal(x), decimal(y)) }
-func (s svgPath) lineTo(x, y float64) { fmt.Fprintf(s.out, "L%s %s", decimal(x), decimal(y)) }
-func (s svgPath) cubeTo(ax, ay, bx, by, x, y float64) {
-	fmt.Fprintf(s.out, "C%s %s %s %s %s %s", decimal(ax), decimal(ay), decimal(bx), decimal(by), decimal(x), decimal(y))
+func (s *svgPath) numbers(letter byte, values ...float64) {
+	s.out = append(s.out, letter)
+	for i, v := range values {
+		if i > 0 {
+			s.out = append(s.out, ' ')
+		}
+		s.out = appendDecimal(s.out, v)
+	}
 }
-func (s svgPath) close() { s.out.WriteByte('Z') }
+
+func (s *svgPath) box(b Box) {
+	s.numbers('M', float64(b.X), float64(b.Y))
+	s.numbers('h', float64(b.W))
+	s.numbers('v', float64(b.H))
+	s.numbers('h', float64(-b.W))
+	s.close()
+}
+
+func (s *svgPath) moveTo(x, y float64) { s.numbers('M', x, y) }
+func (s *svgPath) lineTo(x, y float64) { s.numbers('L', x, y) }
+func (s *svgPath) cubeTo(ax, ay, bx, by, x, y float64) {
+	s.numbers('C', ax, ay, bx, by, x, y)
+}
+func (s *svgPath) close() { s.out = append(s.out, 'z') }

@@ -39,19 +39,25 @@ const (
 	Fill  Op = iota // the box, filled
 	Bars            // a linear code: bars across the box, which its widths fill exactly
 	Words           // glyphs, from an origin
+	Path            // an outline, filled, in the box as its frame
+	Dots            // dots as they are, which fill the box
 )
+
+// Bare is the ink of items that lay the face bare: they take away what lies under them.
+const Bare = -1
 
 // An Item is one thing to draw. Which members count depends on Op.
 type Item struct {
 	Op      Op
 	Element int // index of the element it belongs to
-	Ink     int // index of the layer it is printed in
+	Ink     int // index of the layer it is printed in, or Bare
 	Box     Box // Fill, Bars: the dots taken; Words: X and Y are the origin
 	Turn    measure.Turn
 	Clip    Box // Words: nothing is drawn outside; the zero Box: the whole label
 	PerEm   int // Words: size of type
 
-	from, to int // in the list's glyphs or widths
+	from, to int    // in the list's glyphs, widths or pens
+	dots     *Plane // Dots: before its turn
 }
 
 // A List is everything on one label. The zero value with a size is ready; Reset keeps its memory.
@@ -61,12 +67,13 @@ type List struct {
 
 	glyphs []typeset.Glyph
 	widths []uint16
+	pens   []Pen
 }
 
 // Reset empties the list for a label of w × h dots.
 func (l *List) Reset(w, h int) {
 	l.Width, l.Height = w, h
-	l.Items, l.glyphs, l.widths = l.Items[:0], l.glyphs[:0], l.widths[:0]
+	l.Items, l.glyphs, l.widths, l.pens = l.Items[:0], l.glyphs[:0], l.widths[:0], l.pens[:0]
 }
 
 // Fill adds a filled box.
@@ -89,6 +96,31 @@ func (l *List) Words(element, x, y, perEm int, clip Box, glyphs []typeset.Glyph)
 	l.Items = append(l.Items, Item{Op: Words, Element: element, Box: Box{X: x, Y: y}, PerEm: perEm, Clip: clip, from: from, to: len(l.glyphs)})
 }
 
+// Dots adds dots with their top left corner at the box's; it is as large as they are.
+func (l *List) Dots(element int, box Box, dots *Plane) {
+	l.Items = append(l.Items, Item{Op: Dots, Element: element, Box: box, dots: dots})
+}
+
+// eachRun calls do with every run of dots of a Dots item where it lies on the label.
+func (l *List) eachRun(item *Item, do func(run Box)) {
+	turned := item.dots.Turned(item.Turn)
+	for y := range turned.Height {
+		from, last := -1, -2
+		turned.EachDot(y, func(x int) {
+			if x != last+1 {
+				if from >= 0 {
+					do(Box{item.Box.X + from, item.Box.Y + y, last + 1 - from, 1})
+				}
+				from = x
+			}
+			last = x
+		})
+		if from >= 0 {
+			do(Box{item.Box.X + from, item.Box.Y + y, last + 1 - from, 1})
+		}
+	}
+}
+
 // Append adds the items of another list where they are.
 func (l *List) Append(other *List) {
 	for _, item := range other.Items {
@@ -97,6 +129,9 @@ func (l *List) Append(other *List) {
 		case Bars:
 			item.from = len(l.widths)
 			l.widths = append(l.widths, other.widths[from:item.to]...)
+		case Path:
+			item.from = len(l.pens)
+			l.pens = append(l.pens, other.pens[from:item.to]...)
 		case Words:
 			item.from = len(l.glyphs)
 			l.glyphs = append(l.glyphs, other.glyphs[from:item.to]...)

@@ -33,6 +33,7 @@ type PDF struct {
 	nodes   []int   // of the tree of pages
 	inNode  int     // pages in the last of them
 	pages   int
+	every   int // the number of what stands on every page; 0: nothing
 
 	mutex sync.Mutex
 	used  map[glyphKey]bool
@@ -69,6 +70,16 @@ func NewPDF(w io.Writer, title string, colours Palette, r measure.Resolution) *P
 	return p
 }
 
+// Every puts what is on a list on every page to come, and keeps it once (a form XObject, 8.10).
+func (p *PDF) Every(l *List) error {
+	d := p.drawer()
+	defer pdfDrawers.Put(d)
+	content := bytes.Clone(d.deflated(d.items(l)))
+	p.every = p.begin()
+	p.stream(fmt.Sprintf("/Type/XObject/Subtype/Form/BBox[0 0 %d %d]/Resources %d 0 R/Filter/FlateDecode", l.Width*pdfUnits, l.Height*pdfUnits, pdfResources), content)
+	return p.err
+}
+
 // A DrawnPage is a page that Put adds to its document.
 type DrawnPage struct {
 	content       []byte // compressed
@@ -94,29 +105,43 @@ var pdfDrawers = sync.Pool{New: func() any {
 
 // Draw makes a page of its true size of a label. Several may be drawn at once.
 func (p *PDF) Draw(l *List) *DrawnPage {
-	d := pdfDrawers.Get().(*pdfDrawer)
+	d := p.drawer()
 	defer pdfDrawers.Put(d)
-	if d.of != p {
-		d.of, d.seen = p, map[glyphKey]bool{}
-	}
 	dot := 72 / p.resolution.PerInch() // points in a dot
 	// A page is written in hundredths of a point; rounded down, it never has a dot too many.
 	hundredths := func(dots int) string {
 		return strconv.FormatFloat(math.Floor(float64(dots)*dot*100)/100, 'f', -1, 64)
 	}
 	page := &DrawnPage{width: hundredths(l.Width), height: hundredths(l.Height)}
-	d.raw = d.raw[:0]
 	scale := strconv.FormatFloat(dot/pdfUnits, 'f', 10, 64)
 	d.raw = append(d.raw, scale...)
 	d.raw = append(d.raw, " 0 0 -"...)
 	d.raw = append(append(d.raw, scale...), " 0 "...)
 	d.raw = append(append(d.raw, page.height...), " cm\n"...)
-	ink := -1
+	if p.every > 0 {
+		d.raw = append(d.raw, "/Every Do\n"...)
+	}
+	page.content = bytes.Clone(d.deflated(d.items(l)))
+	return page
+}
+
+// drawer takes a drawer for this document.
+func (p *PDF) drawer() *pdfDrawer {
+	d := pdfDrawers.Get().(*pdfDrawer)
+	if d.raw = d.raw[:0]; d.of != p {
+		d.of, d.seen = p, map[glyphKey]bool{}
+	}
+	return d
+}
+
+// items adds all that is on a list to the content.
+func (d *pdfDrawer) items(l *List) []byte {
+	ink := Bare - 1
 	for i := range l.Items {
 		item := &l.Items[i]
 		if item.Ink != ink {
 			ink = item.Ink
-			d.raw = appendColour(d.raw, p.colours.Inks[ink])
+			d.raw = appendColour(d.raw, d.of.colours.of(ink))
 		}
 		switch item.Op {
 		case Fill:
@@ -124,16 +149,27 @@ func (p *PDF) Draw(l *List) *DrawnPage {
 		case Bars:
 			l.runs(item, func(bar Box) { d.raw = appendBox(d.raw, bar) })
 			d.raw = append(d.raw, "f\n"...)
+		case Dots:
+			l.eachRun(item, func(run Box) { d.raw = appendBox(d.raw, run) })
+			d.raw = append(d.raw, "f\n"...)
+		case Path:
+			path := &pdfOutline{out: d.raw}
+			l.outlined(item, path)
+			d.raw = append(path.out, "f\n"...)
 		case Words:
 			d.words(l, item)
 		}
 	}
+	return d.raw
+}
+
+// deflated packs content; the result holds until the next.
+func (d *pdfDrawer) deflated(content []byte) []byte {
 	d.packed.Reset()
 	d.deflate.Reset(&d.packed)
-	_, _ = d.deflate.Write(d.raw) // into memory
+	_, _ = d.deflate.Write(content) // into memory
 	_ = d.deflate.Close()
-	page.content = bytes.Clone(d.packed.Bytes())
-	return page
+	return d.packed.Bytes()
 }
 
 func appendColour(dst []byte, colour string) []byte {
@@ -264,7 +300,11 @@ func (p *PDF) Close() error {
 		fmt.Fprintf(&kids, "%d 0 R ", node)
 	}
 	p.object(pdfTree, fmt.Sprintf("<</Type/Pages/Count %d/Kids[%s]>>", p.pages, kids.String()))
-	p.object(pdfResources, "<</Font<<"+fonts+">>>>")
+	every := ""
+	if p.every > 0 {
+		every = fmt.Sprintf("/XObject<</Every %d 0 R>>", p.every)
+	}
+	p.object(pdfResources, "<</Font<<"+fonts+">>"+every+">>")
 	title := []byte{0xfe, 0xff} // UTF-16, 7.9.2.2
 	for _, r := range utf16.Encode([]rune(p.title)) {
 		title = append(title, byte(r>>8), byte(r))
@@ -390,6 +430,22 @@ func (p *pdfPath) cubeTo(ax, ay, bx, by, x, y float64) {
 	p.points("c", ax, ay, bx, by, x, y)
 }
 func (p *pdfPath) close() { p.out = append(p.out, "h\n"...) }
+
+// pdfOutline writes an outline in the units of a page.
+type pdfOutline struct{ out []byte }
+
+func (p *pdfOutline) points(op string, numbers ...float64) {
+	for _, n := range numbers {
+		p.out = append(strconv.AppendFloat(p.out, math.Round(n*pdfUnits*100)/100, 'f', -1, 64), ' ')
+	}
+	p.out = append(append(p.out, op...), '\n')
+}
+func (p *pdfOutline) moveTo(x, y float64) { p.points("m", x, y) }
+func (p *pdfOutline) lineTo(x, y float64) { p.points("l", x, y) }
+func (p *pdfOutline) cubeTo(ax, ay, bx, by, x, y float64) {
+	p.points("c", ax, ay, bx, by, x, y)
+}
+func (p *pdfOutline) close() { p.out = append(p.out, "h\n"...) }
 
 // reserve takes a number for an object that is written later.
 func (p *PDF) reserve() int {

@@ -128,8 +128,19 @@ func (p *Plane) SetRow(y int, row []byte) {
 
 // Draw draws the whole list over what the plane holds.
 func (p *Plane) Draw(l *List) {
+	var bare *Plane
 	for i := range l.Items {
-		p.DrawItem(l, &l.Items[i])
+		item := &l.Items[i]
+		if item.Ink != Bare {
+			p.DrawItem(l, item)
+			continue
+		}
+		if bare == nil {
+			bare = NewPlane(p.Width, p.Height)
+		}
+		bare.Clear()
+		bare.DrawItem(l, item)
+		p.Without(bare)
 	}
 }
 
@@ -144,6 +155,10 @@ func (p *Plane) DrawItem(l *List, item *Item) {
 			return
 		}
 		p.bars(l, item)
+	case Path:
+		p.path(l, item)
+	case Dots:
+		l.eachRun(item, p.fill)
 	case Words:
 		clip := item.Clip
 		if clip == (Box{}) {

@@ -16,6 +16,7 @@ import (
 	"oddspool/core/measure"
 	"oddspool/core/render"
 	"oddspool/core/symbology"
+	_ "oddspool/core/typefaces" // the program's own
 	"oddspool/core/typeset"
 )
 

@@ -5,56 +5,61 @@ package typeset
 
 import (
 	"bytes"
+	"errors"
 	"fmt"
 	"slices"
-	"strings"
+	"strconv"
 	"sync"
 	"sync/atomic"
 
-	"github.com/go-fonts/dejavu/dejavusans"
-	"github.com/go-fonts/dejavu/dejavusansbold"
-	"github.com/go-fonts/dejavu/dejavusanscondensed"
-	"github.com/go-fonts/dejavu/dejavusanscondensedbold"
-	"github.com/go-fonts/dejavu/dejavusanscondensedboldoblique"
-	"github.com/go-fonts/dejavu/dejavusanscondensedoblique"
-	"github.com/go-fonts/liberation/liberationmonobold"
-	"github.com/go-fonts/liberation/liberationmonobolditalic"
-	"github.com/go-fonts/liberation/liberationmonoitalic"
-	"github.com/go-fonts/liberation/liberationmonoregular"
-	"github.com/go-fonts/liberation/liberationsansbold"
-	"github.com/go-fonts/liberation/liberationsansbolditalic"
-	"github.com/go-fonts/liberation/liberationsansitalic"
-	"github.com/go-fonts/liberation/liberationsansregular"
-	"github.com/go-fonts/liberation/liberationserifbold"
-	"github.com/go-fonts/liberation/liberationserifbolditalic"
-	"github.com/go-fonts/liberation/liberationserifitalic"
-	"github.com/go-fonts/liberation/liberationserifregular"
 	"github.com/go-text/typesetting/font"
 	"github.com/go-text/typesetting/shaping"
 )
 
-// A family has one font file for each style: regular, bold, italic, bold italic.
-type family struct {
-	name  string
-	files [4][]byte
+// A File is a font file in one style of a typeface.
+type File struct {
+	Family   string        `json:"family"`
+	Bold     bool          `json:"bold"`
+	Italic   bool          `json:"italic"`
+	StandsIn bool          `json:"standsIn"` // for characters that the chosen face lacks; it is never offered
+	Hash     string        `json:"hash"`     // of its bytes, where they are not at hand: what they are fetched by
+	Data     func() []byte `json:"-"`        // its bytes; nil while they are not at hand
 }
 
-// The typefaces that come with the program; their licences stand in the modules they come from.
-// The last one is never offered: it stands in for characters that the chosen face lacks.
-var families = []family{
-	{"Liberation Sans", [4][]byte{liberationsansregular.TTF, liberationsansbold.TTF, liberationsansitalic.TTF, liberationsansbolditalic.TTF}},
-	{"DejaVu Sans Condensed", [4][]byte{dejavusanscondensed.TTF, dejavusanscondensedbold.TTF, dejavusanscondensedoblique.TTF, dejavusanscondensedboldoblique.TTF}},
-	{"Liberation Serif", [4][]byte{liberationserifregular.TTF, liberationserifbold.TTF, liberationserifitalic.TTF, liberationserifbolditalic.TTF}},
-	{"Liberation Mono", [4][]byte{liberationmonoregular.TTF, liberationmonobold.TTF, liberationmonoitalic.TTF, liberationmonobolditalic.TTF}},
+// files are those that were registered, in the order in which they are offered.
+var files struct {
+	mutex sync.RWMutex
+	list  []File
 }
 
-var fallbackFiles = [2][]byte{dejavusans.TTF, dejavusansbold.TTF}
+// Register makes a font file known, as package typefaces does with all that come with the program; the same style of
+// the same family anew replaces it, so that its bytes may come later.
+func Register(f File) {
+	files.mutex.Lock()
+	defer files.mutex.Unlock()
+	i := slices.IndexFunc(files.list, func(g File) bool {
+		return g.Family == f.Family && g.Bold == f.Bold && g.Italic == f.Italic && g.StandsIn == f.StandsIn
+	})
+	if i < 0 {
+		files.list = append(files.list, f)
+	} else {
+		files.list[i] = f
+	}
+}
+
+// Files returns all font files that are known.
+func Files() []File {
+	files.mutex.RLock()
+	defer files.mutex.RUnlock()
+	return slices.Clone(files.list)
+}
 
 // Families returns the names of the typefaces that can be chosen.
-func Families() []string {
-	names := make([]string, len(families))
-	for i, f := range families {
-		names[i] = f.name
+func Families() (names []string) {
+	for _, f := range Files() {
+		if !f.StandsIn && !slices.Contains(names, f.Family) {
+			names = append(names, f.Family)
+		}
 	}
 	return names
 }
@@ -63,7 +68,7 @@ func Families() []string {
 type Face struct {
 	key             string
 	font            *font.Font
-	bold            bool
+	standIn         *Face // for characters that it lacks; nil: none
 	ascent, descent int32 // emUnits above and below the baseline, both positive
 	lineGap         int32
 	shapers         sync.Pool // of *shaper: go-text's faces and shapers serve one goroutine each
@@ -89,42 +94,46 @@ func (e *FamilyError) Error() string {
 	return fmt.Sprintf("the typeface %q does not come with this Odd Spool; choose one of %q", e.Family, Families())
 }
 
-var faces sync.Map // of string to func() *Face: each font is read when it is first asked for
+// An AbsentError says that a font file is known and not at hand yet: fetch it by its hash and register it.
+type AbsentError struct{ Hash string }
 
-// Find returns a typeface in a style. Its error is always a *FamilyError.
+func (e *AbsentError) Error() string { return "the font file " + e.Hash + " is not at hand yet" }
+
+var faces sync.Map // of places in files to func() *Face: each font is read when it is first asked for
+
+// Find returns a typeface in a style. Its error is a *FamilyError or an *AbsentError.
 func Find(name string, bold, italic bool) (*Face, error) {
-	i := slices.IndexFunc(families, func(f family) bool { return f.name == name })
+	return find(func(f *File) bool { return !f.StandsIn && f.Family == name && f.Bold == bold && f.Italic == italic }, name)
+}
+
+func find(is func(*File) bool, name string) (*Face, error) {
+	list := Files()
+	i := slices.IndexFunc(list, func(f File) bool { return is(&f) })
 	if i < 0 {
 		return nil, &FamilyError{Family: name}
 	}
-	style := 0
-	if bold {
-		style |= 1
+	f := list[i]
+	if f.Data == nil {
+		return nil, &AbsentError{f.Hash}
 	}
-	if italic {
-		style |= 2
+	var other *Face
+	if !f.StandsIn {
+		var err error
+		other, err = find(func(g *File) bool { return g.StandsIn && g.Bold == f.Bold }, "")
+		if absent := new(AbsentError); errors.As(err, &absent) {
+			return nil, err
+		}
 	}
-	return load(fmt.Sprintf("%d/%d", i, style), families[i].files[style], bold), nil
+	once, _ := faces.LoadOrStore(i, sync.OnceValue(func() *Face { return newFace(strconv.Itoa(i), f.Data(), other) }))
+	return once.(func() *Face)(), nil
 }
 
-func fallback(bold bool) *Face {
-	if bold {
-		return load("fallback bold", fallbackFiles[1], true)
-	}
-	return load("fallback", fallbackFiles[0], false)
-}
-
-func load(key string, file []byte, bold bool) *Face {
-	once, _ := faces.LoadOrStore(key, sync.OnceValue(func() *Face { return newFace(key, file, bold) }))
-	return once.(func() *Face)()
-}
-
-func newFace(key string, file []byte, bold bool) *Face {
+func newFace(key string, file []byte, standIn *Face) *Face {
 	parsed, err := font.ParseTTF(bytes.NewReader(file))
 	if err != nil {
 		panic(fmt.Errorf("a typeface of the program itself is broken: %w", err))
 	}
-	f := &Face{key: strings.NewReplacer("/", "-", " ", "-").Replace(key), font: parsed.Font, bold: bold, masks: map[maskKey]*Mask{}}
+	f := &Face{key: key, font: parsed.Font, standIn: standIn, masks: map[maskKey]*Mask{}}
 	f.shapers.New = func() any { return &shaper{face: font.NewFace(f.font)} }
 	extents, _ := parsed.FontHExtents()
 	scale := float32(emUnits) / float32(f.font.Upem())

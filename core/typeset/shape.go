@@ -70,10 +70,12 @@ func readsFromRight(text string) bool {
 
 // shapeRun shapes text of one direction.
 func (f *Face) shapeRun(s *shaper, glyphs []shaped, missing []rune, pen int32, text []rune, direction di.Direction) ([]shaped, []rune, int32) {
-	faces := stack{own: f, standIn: fallback(f.bold), ownFace: s.face}
-	other := faces.standIn.shapers.Get().(*shaper)
-	defer faces.standIn.shapers.Put(other)
-	faces.standInFace = other.face
+	faces := stack{own: f, standIn: f.standIn, ownFace: s.face}
+	if faces.standIn != nil {
+		other := faces.standIn.shapers.Get().(*shaper)
+		defer faces.standIn.shapers.Put(other)
+		faces.standInFace = other.face
+	}
 	inputs := s.segmenter.Split(shaping.Input{
 		Text: text, RunEnd: len(text), Direction: direction, Size: fixed.I(shapeSize), Language: language.NewLanguage("en"),
 	}, &faces)
@@ -104,14 +106,14 @@ type stack struct {
 
 // ResolveFace implements shaping.Fontmap.
 func (s *stack) ResolveFace(r rune) *font.Face {
-	if !s.own.Has(r) && s.standIn.Has(r) {
+	if s.standIn != nil && !s.own.Has(r) && s.standIn.Has(r) {
 		return s.standInFace
 	}
 	return s.ownFace
 }
 
 func (s *stack) of(face *font.Face) *Face {
-	if face == s.standInFace {
+	if s.standIn != nil && face == s.standInFace {
 		return s.standIn
 	}
 	return s.own

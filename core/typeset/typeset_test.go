@@ -10,6 +10,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"oddspool/core/measure"
+	_ "oddspool/core/typefaces" // the program's own
 	"oddspool/core/typeset"
 )
 

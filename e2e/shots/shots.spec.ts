@@ -1,6 +1,6 @@
 import { fileURLToPath } from 'node:url'
 import type { Page } from '@playwright/test'
-import { address, device, dragField, expect, find, kept, newDesign, test } from '../plant'
+import { address, device, dragField, expect, find, kept, newDesign, pick, test } from '../plant'
 
 const file = (name: string) => fileURLToPath(new URL(`../../docs/screenshots/${name}.png`, import.meta.url))
 const shoot = async (page: Page, name: string) => {
@@ -37,6 +37,36 @@ test('pictures of each place', async ({ maren: page }) => {
   await shoot(page, 'bench-lying')
   await page.goto(address('/bench'))
   await shoot(page, 'designs')
+
+  await newDesign(page, 'Pump plate, brine hall', /circuits/)
+  const add = async (key: string) => {
+    await page.locator('h2', { hasText: 'On this label' }).click()
+    await page.keyboard.press('a')
+    await page.keyboard.press(key)
+  }
+  const put = async (box: Record<string, string>) => {
+    for (const [name, value] of Object.entries(box)) {
+      await page.getByLabel(name, { exact: true }).fill(value)
+      await page.keyboard.press('Enter')
+    }
+  }
+  await add('b')
+  await pick(page, 'What it is filled with', 'black')
+  await put({ 'From left': '2', 'From top': '2', Width: '72', Height: '9', 'Radius of the corners': '2' })
+  await dragField(page, 'leads to', 6, 3)
+  await page.getByText('leads to as words').click()
+  await put({ 'From left': '5', 'From top': '3', Width: '66', Height: '7' })
+  await pick(page, 'Ink', 'none: bare out of a box')
+  await add('e')
+  await put({ 'From left': '3', 'From top': '14', Width: '20', Height: '20' })
+  await add('b')
+  await put({ 'From left': '28', 'From top': '14', Width: '45', Height: '20' })
+  await page.getByRole('button', { name: 'Divide into equal boxes' }).click()
+  await page.getByLabel('Columns of boxes').fill('4')
+  await pick(page, 'What stands in each box', 'numbered from 1')
+  await page.getByRole('button', { name: 'Divide', exact: true }).click()
+  await kept(page)
+  await shoot(page, 'bench-shapes')
 
   await page.goto(address('/bench/4?record=3'))
   await page.locator('[data-element="circuit"]').click()
@@ -98,4 +128,7 @@ test('pictures of each place', async ({ maren: page }) => {
   await page.goto(address('/floor/1/web'))
   await expect(page.getByText('244 labels')).toBeVisible()
   await shoot(page, 'web')
+  await page.goto(address('/deeds'))
+  await expect(page.getByText('began to print the run of').first()).toBeVisible()
+  await shoot(page, 'deeds')
 })

@@ -1,4 +1,4 @@
-import { address, dragField, expect, find, kept, newDesign, pick, sound, test } from '../plant'
+import { address, dragField, expect, find, kept, looks, newDesign, pick, sound, test } from '../plant'
 
 test('a code takes the symbology that suits its data, in whole dots', async ({ maren: page }) => {
   await newDesign(page, 'Codes', /bins/)
@@ -7,15 +7,15 @@ test('a code takes the symbology that suits its data, in whole dots', async ({ m
   await expect(page.getByText('✓ all 240 well')).toBeVisible()
   await expect(page.getByText('every scanner', { exact: false })).toBeVisible()
   await expect(page.getByText('2 dots · 0.250 mm')).toBeVisible()
-  const picture = page.getByAltText('Label of record 1', { exact: true })
-  const before = await picture.getAttribute('src')
+  await expect(page.locator('.strip .hand canvas')).toBeVisible({ timeout: 20_000 }) // drawn here from now on
+  const before = await looks(page, 1)
 
   await page.getByRole('button', { name: 'Which suits my data?' }).click()
   await expect(page.getByText('✓ all, and it fits the box').first()).toBeVisible()
   await expect(page.getByText('is not in EAN-13', { exact: false })).toBeVisible()
   await sound(page)
   await page.getByRole('button', { name: 'Take Data Matrix' }).click()
-  await expect(picture).not.toHaveAttribute('src', before ?? '')
+  await expect.poll(() => looks(page, 1)).not.toBe(before)
   await expect(page.getByLabel('Width with quiet zones')).toHaveValue('4.0')
   await expect(page.locator('.looks').getByText('× 4.0 mm')).toBeVisible()
   await pick(page, 'How the module becomes dots', 'largest that fits')
@@ -68,6 +68,7 @@ test('GS1 data is built from fields, and asked for as GS1 has it for the purpose
   await builder.getByLabel('Value 3: text').fill('07')
   await sound(page)
   await builder.getByRole('button', { name: 'Take it' }).click()
+  await expect(builder).toHaveCount(0) // it gives the focus back
   await page.getByLabel('Module wanted').fill('0.3')
   await page.keyboard.press('Enter')
   await pick(page, 'How the module becomes dots', 'not smaller')
@@ -96,6 +97,18 @@ test('GS1 data is built from fields, and asked for as GS1 has it for the purpose
   await page.keyboard.press('Enter')
   await expect(page.getByText('HTTPS://ID.BRINEWICK.EXAMPLE/01/09521234543008/10/26K101?20=07')).toBeVisible()
   await kept(page)
+})
+
+test('an add-on stands beside a retail code', async ({ maren: page }) => {
+  await newDesign(page, 'Kelp almanac', /pallets/)
+  await dragField(page, 'gtin', 3, 3)
+  await page.getByText('gtin as a code').click()
+  await find(page, 'Symbology', 'EAN-13')
+  await pick(page, 'Add-on of 2 or 5 digits', /^text$/)
+  await page.getByLabel('Add-on of 2 or 5 digits: text').fill('05')
+  await page.keyboard.press('Enter')
+  await kept(page)
+  await expect(page.getByRole('button', { name: /code 09521234543008 05/ })).toBeVisible()
 })
 
 test('a code is dragged in whole dots a module, and says control characters and lines', async ({ maren: page }) => {

@@ -1,4 +1,4 @@
-import { address, expect, find, newDesign, pick, sound, test } from '../plant'
+import { address, documentOf, expect, find, looks, newDesign, pick, sound, test } from '../plant'
 
 // Each kind of stock: loaded into the printer, designed for, laid out from the tray, printed, looked at.
 for (const kind of [
@@ -56,12 +56,12 @@ for (const kind of [
 
 test('a legend stands as often as is chosen, and a part-used sheet is gone on with', async ({ maren: page }) => {
   await page.goto(address('/bench/5'))
-  const label = page.getByAltText('Label of record 1', { exact: true })
-  const before = await label.getAttribute('src')
+  await expect(page.locator('.strip .hand canvas')).toBeVisible({ timeout: 20_000 }) // drawn here from now on
+  const before = await looks(page, 1)
   await pick(page, 'How often the legend stands on a piece', '2 ×')
-  await expect(label).not.toHaveAttribute('src', before ?? '')
+  await expect.poll(() => looks(page, 1)).not.toBe(before)
   await page.getByRole('button', { name: 'Undo' }).click()
-  await expect(label).toHaveAttribute('src', before ?? '')
+  await expect.poll(() => looks(page, 1)).toBe(before)
   await sound(page)
 
   await page.goto(address('/floor'))
@@ -112,4 +112,9 @@ test('a design is carried to another stock and printer, with what breaks', async
   await expect(page.getByRole('button', { name: 'Shelf cart' })).toBeVisible()
   await page.reload()
   await expect(page.getByRole('button', { name: 'Shelf cart' })).toBeVisible()
+  // The artwork lies as is asked for, in each of the four turns.
+  await page.getByRole('button', { name: 'Shelf cart' }).click()
+  await pick(page, 'How the artwork lies', 'Along, upside down')
+  await panel.getByRole('listitem').filter({ hasText: 'Scale' }).getByRole('button', { name: 'Take this' }).click()
+  await expect.poll(async () => (await documentOf(page)).turn).toBe(270)
 })

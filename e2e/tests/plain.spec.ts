@@ -1,9 +1,10 @@
 import { expect, test } from '@playwright/test'
 import type { Design, Element, Stock } from '@/api/documents'
-import { codeResized, duplicate, freePlace, newElement, resized } from '@/places/bench/elements'
+import { aligned, alike, around, cells, spread, touched } from '@/places/bench/arrange'
+import { codeResized, duplicates, freePlace, newElement, resized } from '@/places/bench/elements'
 import { piecesOf, rowsOf } from '@/places/bench/gs1'
 import { drawnHeight, drawStock, type Drawn } from '@/places/stockroom/pieces'
-import { amount, bareLength, dotsPerMicrometre, duration, lengthText, moment, parseLength, plural, units } from '@/shared/format'
+import { amount, bareLength, duration, lengthText, moment, parseLength, plural, units } from '@/shared/format'
 import { controls, meant, visible } from '@/shared/visible'
 
 // Plain functions of the interface, without a browser.
@@ -99,7 +100,9 @@ test('new elements are held on the label and have ids of their own', () => {
   expect(newElement(design(), label, 'box', []).weight).toBe(500)
   expect(newElement(design(), label, 'line', []).says).toBeUndefined()
 
-  const copy = duplicate(design(first as Element), first as Element)
+  const [copy, other] = duplicates(design(first as Element), [first as Element, first as Element])
+  if (!copy) throw new Error('there is no copy')
+  expect(other?.id).not.toBe(copy.id)
   expect(copy).toMatchObject({ id: 'code-2', x: first.x + 2000, y: first.y + 2000 })
   expect(copy.says).not.toBe(first.says)
 
@@ -140,8 +143,6 @@ test('counts, amounts and times are told as short as they can be', () => {
   const now = new Date()
   expect(moment(now.toISOString())).toMatch(/^\d\d:\d\d$/)
   expect(moment(new Date(now.getTime() - 3 * 86_400_000).toISOString())).toMatch(/^\d{1,2} \w{3,4} \d\d:\d\d$/)
-  expect(dotsPerMicrometre('8 dots/mm')).toBe(0.008)
-  expect(dotsPerMicrometre('300 dpi') * 25_400).toBeCloseTo(300, 9)
 })
 
 const stock = (about: Partial<Stock>) =>
@@ -191,4 +192,31 @@ test('each kind of stock is drawn in millimetres, to its own shape', () => {
   expect(drawnHeight(sheet)).toBe(297)
   expect(drawnHeight(stock({}))).toBe(56)
   expect(drawnHeight(stock({ kind: 'sleeve', gap: 0, length: 4000 }))).toBe(14)
+})
+
+test('elements are brought into line, spread and made alike', () => {
+  const places = [
+    { id: 'a', x: 1000, y: 1000, width: 4000, height: 2000 },
+    { id: 'b', x: 9000, y: 5000, width: 2000, height: 1000 },
+    { id: 'c', x: 20_000, y: 2500, width: 6000, height: 3000 },
+  ]
+  const frame = around(places)
+  expect(frame).toEqual({ x: 1000, y: 1000, width: 25_000, height: 5000 })
+  const xs = (moves: ReadonlyMap<string, Partial<Element>>) => ['a', 'b', 'c'].map((id) => moves.get(id)?.x)
+  expect(xs(aligned(places, 'left', frame))).toEqual([1000, 1000, 1000])
+  expect(xs(aligned(places, 'right', frame))).toEqual([22_000, 24_000, 20_000])
+  expect(xs(aligned(places, 'centre', { x: 0, y: 0, width: 30_000, height: 9000 }))).toEqual([13_000, 14_000, 12_000])
+  expect(aligned(places, 'bottom', frame).get('b')).toEqual({ y: 5000 })
+  // The gaps are alike: 25 mm less 12 mm of elements, shared by two.
+  expect(xs(spread(places, 'across'))).toEqual([1000, 11_500, 20_000])
+  expect(spread(places, 'down').get('a')).toEqual({ y: 1000 })
+  expect([...alike(places, 'width').values()]).toEqual([{ width: 4000 }, { width: 4000 }, { width: 4000 }])
+  expect(touched(places, { x: 0, y: 0, width: 9001, height: 5001 })).toEqual(['a', 'b'])
+  expect(touched(places, { x: 30_000, y: 0, width: 10, height: 10 })).toEqual([])
+
+  const grid = cells({ x: 1000, y: 2000, width: 31_000, height: 20_500 }, 2, 3, 500)
+  expect(grid).toHaveLength(6)
+  expect(grid[0]).toEqual({ x: 1000, y: 2000, width: 10_000, height: 10_000 })
+  expect(grid[5]).toEqual({ x: 22_000, y: 12_500, width: 10_000, height: 10_000 })
+  expect(cells({ x: 0, y: 0, width: 100, height: 100 }, 1, 300, 10)).toEqual([])
 })

@@ -90,7 +90,7 @@ test('a run waits for the roll and goes on; cancel stops it', async ({ maren: pa
   await expect(page.locator(goBar)).toContainText(/Printing (2[1-9]|[3-9]\d) of 240/)
   await page.getByRole('button', { name: 'Cancel' }).click()
   await expect(page.getByRole('button', { name: /Print the other/ })).toBeVisible()
-  await expect(page.getByText('cancelled')).toBeVisible()
+  await expect(page.getByText('cancelled', { exact: true })).toBeVisible()
 })
 
 test('a printer that does not answer is said so, and a stranger sees nothing', async ({ maren: page, browser }) => {

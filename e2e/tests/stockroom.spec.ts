@@ -64,7 +64,7 @@ test('own stocks are drawn as they are typed; impossible figures say so at the f
   await page.getByLabel('Name', { exact: true }).fill('Tank label')
   await page.getByRole('button', { name: 'Start the design' }).click()
   await page.waitForURL(/\/bench\/\d+/)
-  await expect(page.getByText('Brine tank 90 × 60')).toBeVisible()
+  await expect(page.getByRole('button', { name: 'Brine tank 90 × 60' })).toBeVisible()
   await page.goto(address('/stockroom?stock=B-1'))
   await page.getByRole('button', { name: 'Retire', exact: true }).click()
   await page.getByRole('button', { name: 'Retire it' }).click()

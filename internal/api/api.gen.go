@@ -19,6 +19,9 @@ import (
 	"strings"
 	"time"
 
+	"oddspool/core/proof"
+	"oddspool/core/strip"
+
 	"github.com/getkin/kin-openapi/openapi3"
 	"github.com/gin-gonic/gin"
 	"github.com/gin-gonic/gin/binding"
@@ -50,18 +53,63 @@ func (e CarriedWayWay) Valid() bool {
 	}
 }
 
-// Defines values for FindingLevel.
+// Defines values for CarryTurn.
 const (
-	FindingLevelError   FindingLevel = "error"
-	FindingLevelWarning FindingLevel = "warning"
+	CarryTurnN0   CarryTurn = 0
+	CarryTurnN180 CarryTurn = 180
+	CarryTurnN270 CarryTurn = 270
+	CarryTurnN90  CarryTurn = 90
 )
 
-// Valid indicates whether the value is a known member of the FindingLevel enum.
-func (e FindingLevel) Valid() bool {
+// Valid indicates whether the value is a known member of the CarryTurn enum.
+func (e CarryTurn) Valid() bool {
 	switch e {
-	case FindingLevelError:
+	case CarryTurnN0:
 		return true
-	case FindingLevelWarning:
+	case CarryTurnN180:
+		return true
+	case CarryTurnN270:
+		return true
+	case CarryTurnN90:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for DeedAbout.
+const (
+	DeedAboutAccount   DeedAbout = "account"
+	DeedAboutDesign    DeedAbout = "design"
+	DeedAboutPicture   DeedAbout = "picture"
+	DeedAboutPrint     DeedAbout = "print"
+	DeedAboutPrinter   DeedAbout = "printer"
+	DeedAboutRecordSet DeedAbout = "record set"
+	DeedAboutRun       DeedAbout = "run"
+	DeedAboutSetUp     DeedAbout = "set-up"
+	DeedAboutStock     DeedAbout = "stock"
+)
+
+// Valid indicates whether the value is a known member of the DeedAbout enum.
+func (e DeedAbout) Valid() bool {
+	switch e {
+	case DeedAboutAccount:
+		return true
+	case DeedAboutDesign:
+		return true
+	case DeedAboutPicture:
+		return true
+	case DeedAboutPrint:
+		return true
+	case DeedAboutPrinter:
+		return true
+	case DeedAboutRecordSet:
+		return true
+	case DeedAboutRun:
+		return true
+	case DeedAboutSetUp:
+		return true
+	case DeedAboutStock:
 		return true
 	default:
 		return false
@@ -151,22 +199,22 @@ func (e KnotLevel) Valid() bool {
 
 // Defines values for NewDesignTurn.
 const (
-	N0   NewDesignTurn = 0
-	N180 NewDesignTurn = 180
-	N270 NewDesignTurn = 270
-	N90  NewDesignTurn = 90
+	NewDesignTurnN0   NewDesignTurn = 0
+	NewDesignTurnN180 NewDesignTurn = 180
+	NewDesignTurnN270 NewDesignTurn = 270
+	NewDesignTurnN90  NewDesignTurn = 90
 )
 
 // Valid indicates whether the value is a known member of the NewDesignTurn enum.
 func (e NewDesignTurn) Valid() bool {
 	switch e {
-	case N0:
+	case NewDesignTurnN0:
 		return true
-	case N180:
+	case NewDesignTurnN180:
 		return true
-	case N270:
+	case NewDesignTurnN270:
 		return true
-	case N90:
+	case NewDesignTurnN90:
 		return true
 	default:
 		return false
@@ -452,46 +500,16 @@ type Carry struct {
 	Record      *int   `json:"record,omitempty"`
 	RecordSetId *int64 `json:"recordSetId,omitempty"`
 	StockId     *int64 `json:"stockId,omitempty"`
+
+	// Turn How the artwork lies on the web; as is usual where it is not said.
+	Turn *CarryTurn `json:"turn,omitempty"`
 }
+
+// CarryTurn How the artwork lies on the web; as is usual where it is not said.
+type CarryTurn int
 
 // CodeFacts defines model for CodeFacts.
-type CodeFacts struct {
-	// CheckDigit Of those whose data ends with one.
-	CheckDigit *string `json:"checkDigit,omitempty"`
-
-	// Deviation Per cent by which the true module is larger than the wanted one.
-	Deviation int `json:"deviation"`
-
-	// Height Micrometres with quiet zones, of a linear code its bars.
-	Height int  `json:"height"`
-	Is2d   bool `json:"is2d"`
-
-	// LeastModule Micrometres of the smallest module that the standard has, or GS1 for the purpose, in whole dots.
-	LeastModule     int `json:"leastModule"`
-	LeastModuleDots int `json:"leastModuleDots"`
-
-	// Magnification Per cent of the nominal size, of those that have one.
-	Magnification *int `json:"magnification,omitempty"`
-
-	// Module True module in micrometres.
-	Module       int `json:"module"`
-	ModuleDots   int `json:"moduleDots"`
-	Modules      int `json:"modules"`
-	QuietModules int `json:"quietModules"`
-
-	// QuietZone Micrometres on each side.
-	QuietZone int `json:"quietZone"`
-
-	// Reads What a reader says.
-	Reads     string `json:"reads"`
-	Symbology string `json:"symbology"`
-
-	// Width Micrometres with quiet zones.
-	Width int `json:"width"`
-
-	// Widths The first bars and spaces in dots; of a 2D code those of its first row.
-	Widths []int `json:"widths"`
-}
+type CodeFacts = strip.CodeFacts
 
 // Cross defines model for Cross.
 type Cross struct {
@@ -501,6 +519,25 @@ type Cross struct {
 	// Y And from its leading edge.
 	Y int `json:"y"`
 }
+
+// Deed defines model for Deed.
+type Deed struct {
+	About DeedAbout `json:"about"`
+	By    string    `json:"by"`
+
+	// Did In words, before what it is about.
+	Did    string    `json:"did"`
+	DoneAt time.Time `json:"doneAt"`
+	Id     int64     `json:"id"`
+
+	// Name Of what it is about, as it was called then; empty where it has none.
+	Name      string `json:"name"`
+	RunId     *int64 `json:"runId,omitempty"`
+	SubjectId int64  `json:"subjectId"`
+}
+
+// DeedAbout defines model for Deed.About.
+type DeedAbout string
 
 // Design defines model for Design.
 type Design struct {
@@ -541,12 +578,7 @@ type DesignEntry struct {
 type Document = json.RawMessage
 
 // DotBox Whole dots on the artwork as it is read.
-type DotBox struct {
-	H int `json:"h"`
-	W int `json:"w"`
-	X int `json:"x"`
-	Y int `json:"y"`
-}
+type DotBox = strip.Box
 
 // Extreme defines model for Extreme.
 type Extreme struct {
@@ -561,17 +593,7 @@ type FieldValue struct {
 }
 
 // Finding defines model for Finding.
-type Finding struct {
-	Do      string       `json:"do"`
-	Element string       `json:"element"`
-	Kind    string       `json:"kind"`
-	Level   FindingLevel `json:"level"`
-	Record  int          `json:"record"`
-	Text    string       `json:"text"`
-}
-
-// FindingLevel defines model for Finding.Level.
-type FindingLevel string
+type Finding = proof.Finding
 
 // FindingGroup defines model for FindingGroup.
 type FindingGroup struct {
@@ -631,6 +653,17 @@ type FloorPrinterLevel string
 // FloorPrinterUnit A length is micrometres.
 type FloorPrinterUnit string
 
+// FontFile defines model for FontFile.
+type FontFile struct {
+	Bold   bool   `json:"bold"`
+	Family string `json:"family"`
+	Hash   string `json:"hash"`
+	Italic bool   `json:"italic"`
+
+	// StandsIn For characters that others lack.
+	StandsIn bool `json:"standsIn"`
+}
+
 // Hints defines model for Hints.
 type Hints struct {
 	Demo *SignIn `json:"demo,omitempty"`
@@ -682,9 +715,14 @@ type ImportForm struct {
 }
 
 // Ink defines model for Ink.
-type Ink struct {
-	Colour string `json:"colour"`
+type Ink = strip.Ink
+
+// KeptPicture defines model for KeptPicture.
+type KeptPicture struct {
+	Hash   string `json:"hash"`
+	Height int    `json:"height"`
 	Name   string `json:"name"`
+	Width  int    `json:"width"`
 }
 
 // Knot defines model for Knot.
@@ -734,6 +772,20 @@ type NewDesign struct {
 
 // NewDesignTurn defines model for NewDesign.Turn.
 type NewDesignTurn int
+
+// OpenSession defines model for OpenSession.
+type OpenSession struct {
+	Address string `json:"address"`
+
+	// Agent As the browser calls itself.
+	Agent   string    `json:"agent"`
+	BeganAt time.Time `json:"beganAt"`
+
+	// Here It is the one that asks.
+	Here   bool      `json:"here"`
+	Id     int64     `json:"id"`
+	SeenAt time.Time `json:"seenAt"`
+}
 
 // Piece defines model for Piece.
 type Piece struct {
@@ -830,9 +882,12 @@ type Printer struct {
 	Address string `json:"address"`
 
 	// Camera Something looks at what comes out.
-	Camera bool   `json:"camera"`
-	Id     int64  `json:"id"`
-	Name   string `json:"name"`
+	Camera bool `json:"camera"`
+
+	// HeadWidth Micrometres that the head prints across.
+	HeadWidth int    `json:"headWidth"`
+	Id        int64  `json:"id"`
+	Name      string `json:"name"`
 }
 
 // PrinterFit defines model for PrinterFit.
@@ -1153,6 +1208,20 @@ type SetupAbout struct {
 	Speed *int `json:"speed,omitempty"`
 }
 
+// Shipped defines model for Shipped.
+type Shipped struct {
+	Parts   []ShippedPart `json:"parts"`
+	Version string        `json:"version"`
+}
+
+// ShippedPart defines model for ShippedPart.
+type ShippedPart struct {
+	Licence string `json:"licence"`
+	Name    string `json:"name"`
+	Text    string `json:"text"`
+	Version string `json:"version"`
+}
+
 // SignIn defines model for SignIn.
 type SignIn struct {
 	Name     string `json:"name"`
@@ -1227,6 +1296,12 @@ type StockRow struct {
 
 // Strip defines model for Strip.
 type Strip struct {
+	// Dot Micrometres.
+	Dot float64 `json:"dot"`
+
+	// Face Colour of what is printed on.
+	Face string `json:"face"`
+
 	// Fields The fields with their values on the first label.
 	Fields []FieldValue `json:"fields"`
 	Height int          `json:"height"`
@@ -1234,6 +1309,9 @@ type Strip struct {
 	// Inks What the printer can show on this stock.
 	Inks   []Ink        `json:"inks"`
 	Labels []StripLabel `json:"labels"`
+
+	// Layers Colours of the planes of a label.
+	Layers []string `json:"layers"`
 
 	// Mixes Any colour can be mixed.
 	Mixes bool `json:"mixes"`
@@ -1263,17 +1341,7 @@ type StripLabel struct {
 }
 
 // StripPart defines model for StripPart.
-type StripPart struct {
-	Code    *CodeFacts `json:"code,omitempty"`
-	Element string     `json:"element"`
-
-	// Pieces What each piece says.
-	Pieces *[]string `json:"pieces,omitempty"`
-
-	// Real Whole dots on the artwork as it is read.
-	Real DotBox `json:"real"`
-	Says string `json:"says"`
-}
+type StripPart = strip.Part
 
 // StripRequest defines model for StripRequest.
 type StripRequest struct {
@@ -1305,6 +1373,9 @@ type Suit struct {
 
 // Symbology defines model for Symbology.
 type Symbology struct {
+	// AddOn It may have an add-on of 2 or 5 digits.
+	AddOn bool `json:"addOn"`
+
 	// Check Its check character may be left out.
 	Check bool `json:"check"`
 
@@ -1382,6 +1453,12 @@ type Web struct {
 // Id defines model for id.
 type Id = int64
 
+// ListDeedsParams defines parameters for ListDeeds.
+type ListDeedsParams struct {
+	// Run Of a run and its prints alone.
+	Run *int64 `form:"run,omitempty" json:"run,omitempty"`
+}
+
 // GetDesignPictureParams defines parameters for GetDesignPicture.
 type GetDesignPictureParams struct {
 	// Edit Which edit is shown; for the browser to keep it.
@@ -1391,6 +1468,12 @@ type GetDesignPictureParams struct {
 // FindWordsParams defines parameters for FindWords.
 type FindWordsParams struct {
 	Words string `form:"words" json:"words"`
+}
+
+// AddPictureMultipartBody defines parameters for AddPicture.
+type AddPictureMultipartBody struct {
+	File openapi_types.File `json:"file"`
+	Name *string            `json:"name,omitempty"`
 }
 
 // LookAtPrinterJSONBody defines parameters for LookAtPrinter.
@@ -1425,6 +1508,11 @@ type GetRecordsParams struct {
 	// From The first record from 1.
 	From *int `form:"from,omitempty" json:"from,omitempty"`
 	Most *int `form:"most,omitempty" json:"most,omitempty"`
+}
+
+// GetValuesJSONBody defines parameters for GetValues.
+type GetValuesJSONBody struct {
+	Records []int `json:"records"`
 }
 
 // GetRunLabelsParams defines parameters for GetRunLabels.
@@ -1485,6 +1573,9 @@ type CarryDesignJSONRequestBody = Carry
 // SaveDesignJSONRequestBody defines body for SaveDesign for application/json ContentType.
 type SaveDesignJSONRequestBody = SaveDesign
 
+// AddPictureMultipartRequestBody defines body for AddPicture for multipart/form-data ContentType.
+type AddPictureMultipartRequestBody AddPictureMultipartBody
+
 // AddPrinterJSONRequestBody defines body for AddPrinter for application/json ContentType.
 type AddPrinterJSONRequestBody = PutPrinter
 
@@ -1520,6 +1611,9 @@ type ImportRecordsMultipartRequestBody = ImportForm
 
 // PreviewRecordsMultipartRequestBody defines body for PreviewRecords for multipart/form-data ContentType.
 type PreviewRecordsMultipartRequestBody = ImportForm
+
+// GetValuesJSONRequestBody defines body for GetValues for application/json ContentType.
+type GetValuesJSONRequestBody GetValuesJSONBody
 
 // PrepareRunJSONRequestBody defines body for PrepareRun for application/json ContentType.
 type PrepareRunJSONRequestBody = PrepareRun
@@ -1566,6 +1660,12 @@ type RankSymbologiesJSONRequestBody = RankRequest
 // ServerInterface represents all server handlers.
 type ServerInterface interface {
 
+	// (GET /about)
+	GetAbout(c *gin.Context)
+
+	// (GET /deeds)
+	ListDeeds(c *gin.Context, params ListDeedsParams)
+
 	// (GET /designs)
 	ListDesigns(c *gin.Context)
 
@@ -1610,6 +1710,12 @@ type ServerInterface interface {
 
 	// (GET /hints)
 	GetHints(c *gin.Context)
+
+	// (POST /pictures)
+	AddPicture(c *gin.Context)
+
+	// (GET /pictures/{hash})
+	GetPicture(c *gin.Context, hash string)
 
 	// (GET /printers)
 	ListPrinters(c *gin.Context)
@@ -1680,6 +1786,9 @@ type ServerInterface interface {
 	// (GET /record-sets/{id}/records)
 	GetRecords(c *gin.Context, id Id, params GetRecordsParams)
 
+	// (POST /record-sets/{id}/values)
+	GetValues(c *gin.Context, id Id)
+
 	// (GET /runs)
 	ListRuns(c *gin.Context)
 
@@ -1718,6 +1827,15 @@ type ServerInterface interface {
 
 	// (PUT /session/units)
 	ChooseUnits(c *gin.Context)
+
+	// (DELETE /sessions)
+	EndOtherSessions(c *gin.Context)
+
+	// (GET /sessions)
+	ListSessions(c *gin.Context)
+
+	// (DELETE /sessions/{id})
+	EndSession(c *gin.Context, id Id)
 
 	// (DELETE /setups/{id})
 	DeleteSetup(c *gin.Context, id Id)
@@ -1763,6 +1881,12 @@ type ServerInterface interface {
 
 	// (GET /typefaces)
 	ListTypefaces(c *gin.Context)
+
+	// (GET /typefaces/files)
+	ListFontFiles(c *gin.Context)
+
+	// (GET /typefaces/files/{hash})
+	GetFontFile(c *gin.Context, hash string)
 }
 
 // ServerInterfaceWrapper converts contexts to parameters.
@@ -1773,6 +1897,46 @@ type ServerInterfaceWrapper struct {
 }
 
 type MiddlewareFunc func(c *gin.Context)
+
+// GetAbout operation middleware
+func (siw *ServerInterfaceWrapper) GetAbout(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetAbout(c)
+}
+
+// ListDeeds operation middleware
+func (siw *ServerInterfaceWrapper) ListDeeds(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params ListDeedsParams
+
+	// ------------- Optional query parameter "run" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "run", c.Request.URL.Query(), &params.Run, runtime.BindQueryParameterOptions{Type: "integer", Format: "int64"})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter run: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ListDeeds(c, params)
+}
 
 // ListDesigns operation middleware
 func (siw *ServerInterfaceWrapper) ListDesigns(c *gin.Context) {
@@ -2097,6 +2261,44 @@ func (siw *ServerInterfaceWrapper) GetHints(c *gin.Context) {
 	}
 
 	siw.Handler.GetHints(c)
+}
+
+// AddPicture operation middleware
+func (siw *ServerInterfaceWrapper) AddPicture(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.AddPicture(c)
+}
+
+// GetPicture operation middleware
+func (siw *ServerInterfaceWrapper) GetPicture(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "hash" -------------
+	var hash string
+
+	err = runtime.BindStyledParameterWithOptions("simple", "hash", c.Param("hash"), &hash, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter hash: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetPicture(c, hash)
 }
 
 // ListPrinters operation middleware
@@ -2664,6 +2866,31 @@ func (siw *ServerInterfaceWrapper) GetRecords(c *gin.Context) {
 	siw.Handler.GetRecords(c, id, params)
 }
 
+// GetValues operation middleware
+func (siw *ServerInterfaceWrapper) GetValues(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetValues(c, id)
+}
+
 // ListRuns operation middleware
 func (siw *ServerInterfaceWrapper) ListRuns(c *gin.Context) {
 
@@ -2953,6 +3180,57 @@ func (siw *ServerInterfaceWrapper) ChooseUnits(c *gin.Context) {
 	}
 
 	siw.Handler.ChooseUnits(c)
+}
+
+// EndOtherSessions operation middleware
+func (siw *ServerInterfaceWrapper) EndOtherSessions(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.EndOtherSessions(c)
+}
+
+// ListSessions operation middleware
+func (siw *ServerInterfaceWrapper) ListSessions(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ListSessions(c)
+}
+
+// EndSession operation middleware
+func (siw *ServerInterfaceWrapper) EndSession(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.EndSession(c, id)
 }
 
 // DeleteSetup operation middleware
@@ -3246,6 +3524,44 @@ func (siw *ServerInterfaceWrapper) ListTypefaces(c *gin.Context) {
 	siw.Handler.ListTypefaces(c)
 }
 
+// ListFontFiles operation middleware
+func (siw *ServerInterfaceWrapper) ListFontFiles(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ListFontFiles(c)
+}
+
+// GetFontFile operation middleware
+func (siw *ServerInterfaceWrapper) GetFontFile(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "hash" -------------
+	var hash string
+
+	err = runtime.BindStyledParameterWithOptions("simple", "hash", c.Param("hash"), &hash, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter hash: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetFontFile(c, hash)
+}
+
 // GinServerOptions provides options for the Gin server.
 type GinServerOptions struct {
 	BaseURL      string
@@ -3276,6 +3592,11 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.DELETE(options.BaseURL+"/session", wrapper.SignOut)
 	router.GET(options.BaseURL+"/session", wrapper.GetSession)
 	router.POST(options.BaseURL+"/session", wrapper.SignIn)
+	router.DELETE(options.BaseURL+"/sessions", wrapper.EndOtherSessions)
+	router.GET(options.BaseURL+"/sessions", wrapper.ListSessions)
+	router.DELETE(options.BaseURL+"/sessions/:id", wrapper.EndSession)
+	router.GET(options.BaseURL+"/deeds", wrapper.ListDeeds)
+	router.GET(options.BaseURL+"/about", wrapper.GetAbout)
 	router.PUT(options.BaseURL+"/session/units", wrapper.ChooseUnits)
 	router.GET(options.BaseURL+"/hints", wrapper.GetHints)
 	router.GET(options.BaseURL+"/floor", wrapper.GetFloor)
@@ -3306,6 +3627,10 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.GET(options.BaseURL+"/gs1/identifiers", wrapper.ListIdentifiers)
 	router.POST(options.BaseURL+"/symbologies/rank", wrapper.RankSymbologies)
 	router.GET(options.BaseURL+"/typefaces", wrapper.ListTypefaces)
+	router.GET(options.BaseURL+"/typefaces/files", wrapper.ListFontFiles)
+	router.GET(options.BaseURL+"/typefaces/files/:hash", wrapper.GetFontFile)
+	router.POST(options.BaseURL+"/pictures", wrapper.AddPicture)
+	router.GET(options.BaseURL+"/pictures/:hash", wrapper.GetPicture)
 	router.GET(options.BaseURL+"/designs", wrapper.ListDesigns)
 	router.POST(options.BaseURL+"/designs", wrapper.CreateDesign)
 	router.POST(options.BaseURL+"/designs/carry", wrapper.CarryDesign)
@@ -3325,6 +3650,7 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.DELETE(options.BaseURL+"/record-sets/:id", wrapper.RetireRecordSet)
 	router.GET(options.BaseURL+"/record-sets/:id", wrapper.GetRecordSet)
 	router.GET(options.BaseURL+"/record-sets/:id/records", wrapper.GetRecords)
+	router.POST(options.BaseURL+"/record-sets/:id/values", wrapper.GetValues)
 	router.GET(options.BaseURL+"/find", wrapper.FindWords)
 	router.GET(options.BaseURL+"/runs", wrapper.ListRuns)
 	router.POST(options.BaseURL+"/runs", wrapper.PrepareRun)
@@ -3342,6 +3668,83 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 }
 
 type ProblemJSONResponse Problem
+
+type GetAboutRequestObject struct {
+}
+
+type GetAboutResponseObject interface {
+	VisitGetAboutResponse(w http.ResponseWriter) error
+}
+
+type GetAbout200JSONResponse Shipped
+
+func (response GetAbout200JSONResponse) VisitGetAboutResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetAboutdefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetAboutdefaultJSONResponse) VisitGetAboutResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ListDeedsRequestObject struct {
+	Params ListDeedsParams
+}
+
+type ListDeedsResponseObject interface {
+	VisitListDeedsResponse(w http.ResponseWriter) error
+}
+
+type ListDeeds200JSONResponse []Deed
+
+func (response ListDeeds200JSONResponse) VisitListDeedsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ListDeedsdefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ListDeedsdefaultJSONResponse) VisitListDeedsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
 
 type ListDesignsRequestObject struct {
 }
@@ -3930,6 +4333,90 @@ type GetHintsdefaultJSONResponse struct {
 }
 
 func (response GetHintsdefaultJSONResponse) VisitGetHintsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type AddPictureRequestObject struct {
+	Body *multipart.Reader
+}
+
+type AddPictureResponseObject interface {
+	VisitAddPictureResponse(w http.ResponseWriter) error
+}
+
+type AddPicture200JSONResponse KeptPicture
+
+func (response AddPicture200JSONResponse) VisitAddPictureResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type AddPicturedefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response AddPicturedefaultJSONResponse) VisitAddPictureResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetPictureRequestObject struct {
+	Hash string `json:"hash"`
+}
+
+type GetPictureResponseObject interface {
+	VisitGetPictureResponse(w http.ResponseWriter) error
+}
+
+type GetPicture200ImagepngResponse struct {
+	Body          io.Reader
+	ContentLength int64
+}
+
+func (response GetPicture200ImagepngResponse) VisitGetPictureResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", "image/png")
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type GetPicturedefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetPicturedefaultJSONResponse) VisitGetPictureResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -4817,6 +5304,46 @@ func (response GetRecordsdefaultJSONResponse) VisitGetRecordsResponse(w http.Res
 	return err
 }
 
+type GetValuesRequestObject struct {
+	Id   Id `json:"id"`
+	Body *GetValuesJSONRequestBody
+}
+
+type GetValuesResponseObject interface {
+	VisitGetValuesResponse(w http.ResponseWriter) error
+}
+
+type GetValues200JSONResponse Records
+
+func (response GetValues200JSONResponse) VisitGetValuesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetValuesdefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetValuesdefaultJSONResponse) VisitGetValuesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type ListRunsRequestObject struct {
 }
 
@@ -5308,6 +5835,109 @@ type ChooseUnitsdefaultJSONResponse struct {
 }
 
 func (response ChooseUnitsdefaultJSONResponse) VisitChooseUnitsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type EndOtherSessionsRequestObject struct {
+}
+
+type EndOtherSessionsResponseObject interface {
+	VisitEndOtherSessionsResponse(w http.ResponseWriter) error
+}
+
+type EndOtherSessions204Response struct {
+}
+
+func (response EndOtherSessions204Response) VisitEndOtherSessionsResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type EndOtherSessionsdefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response EndOtherSessionsdefaultJSONResponse) VisitEndOtherSessionsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ListSessionsRequestObject struct {
+}
+
+type ListSessionsResponseObject interface {
+	VisitListSessionsResponse(w http.ResponseWriter) error
+}
+
+type ListSessions200JSONResponse []OpenSession
+
+func (response ListSessions200JSONResponse) VisitListSessionsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ListSessionsdefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ListSessionsdefaultJSONResponse) VisitListSessionsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type EndSessionRequestObject struct {
+	Id Id `json:"id"`
+}
+
+type EndSessionResponseObject interface {
+	VisitEndSessionResponse(w http.ResponseWriter) error
+}
+
+type EndSession204Response struct {
+}
+
+func (response EndSession204Response) VisitEndSessionResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type EndSessiondefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response EndSessiondefaultJSONResponse) VisitEndSessionResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -5907,8 +6537,105 @@ func (response ListTypefacesdefaultJSONResponse) VisitListTypefacesResponse(w ht
 	return err
 }
 
+type ListFontFilesRequestObject struct {
+}
+
+type ListFontFilesResponseObject interface {
+	VisitListFontFilesResponse(w http.ResponseWriter) error
+}
+
+type ListFontFiles200JSONResponse []FontFile
+
+func (response ListFontFiles200JSONResponse) VisitListFontFilesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ListFontFilesdefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ListFontFilesdefaultJSONResponse) VisitListFontFilesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetFontFileRequestObject struct {
+	Hash string `json:"hash"`
+}
+
+type GetFontFileResponseObject interface {
+	VisitGetFontFileResponse(w http.ResponseWriter) error
+}
+
+type GetFontFile200ResponseHeaders struct {
+	CacheControl *string
+}
+
+type GetFontFile200FontttfResponse struct {
+	Body          io.Reader
+	Headers       GetFontFile200ResponseHeaders
+	ContentLength int64
+}
+
+func (response GetFontFile200FontttfResponse) VisitGetFontFileResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", "font/ttf")
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	if response.Headers.CacheControl != nil {
+		w.Header().Set("Cache-Control", fmt.Sprint(*response.Headers.CacheControl))
+	}
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type GetFontFiledefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetFontFiledefaultJSONResponse) VisitGetFontFileResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 // StrictServerInterface represents all server handlers.
 type StrictServerInterface interface {
+
+	// (GET /about)
+	GetAbout(ctx context.Context, request GetAboutRequestObject) (GetAboutResponseObject, error)
+
+	// (GET /deeds)
+	ListDeeds(ctx context.Context, request ListDeedsRequestObject) (ListDeedsResponseObject, error)
 
 	// (GET /designs)
 	ListDesigns(ctx context.Context, request ListDesignsRequestObject) (ListDesignsResponseObject, error)
@@ -5954,6 +6681,12 @@ type StrictServerInterface interface {
 
 	// (GET /hints)
 	GetHints(ctx context.Context, request GetHintsRequestObject) (GetHintsResponseObject, error)
+
+	// (POST /pictures)
+	AddPicture(ctx context.Context, request AddPictureRequestObject) (AddPictureResponseObject, error)
+
+	// (GET /pictures/{hash})
+	GetPicture(ctx context.Context, request GetPictureRequestObject) (GetPictureResponseObject, error)
 
 	// (GET /printers)
 	ListPrinters(ctx context.Context, request ListPrintersRequestObject) (ListPrintersResponseObject, error)
@@ -6024,6 +6757,9 @@ type StrictServerInterface interface {
 	// (GET /record-sets/{id}/records)
 	GetRecords(ctx context.Context, request GetRecordsRequestObject) (GetRecordsResponseObject, error)
 
+	// (POST /record-sets/{id}/values)
+	GetValues(ctx context.Context, request GetValuesRequestObject) (GetValuesResponseObject, error)
+
 	// (GET /runs)
 	ListRuns(ctx context.Context, request ListRunsRequestObject) (ListRunsResponseObject, error)
 
@@ -6062,6 +6798,15 @@ type StrictServerInterface interface {
 
 	// (PUT /session/units)
 	ChooseUnits(ctx context.Context, request ChooseUnitsRequestObject) (ChooseUnitsResponseObject, error)
+
+	// (DELETE /sessions)
+	EndOtherSessions(ctx context.Context, request EndOtherSessionsRequestObject) (EndOtherSessionsResponseObject, error)
+
+	// (GET /sessions)
+	ListSessions(ctx context.Context, request ListSessionsRequestObject) (ListSessionsResponseObject, error)
+
+	// (DELETE /sessions/{id})
+	EndSession(ctx context.Context, request EndSessionRequestObject) (EndSessionResponseObject, error)
 
 	// (DELETE /setups/{id})
 	DeleteSetup(ctx context.Context, request DeleteSetupRequestObject) (DeleteSetupResponseObject, error)
@@ -6107,6 +6852,12 @@ type StrictServerInterface interface {
 
 	// (GET /typefaces)
 	ListTypefaces(ctx context.Context, request ListTypefacesRequestObject) (ListTypefacesResponseObject, error)
+
+	// (GET /typefaces/files)
+	ListFontFiles(ctx context.Context, request ListFontFilesRequestObject) (ListFontFilesResponseObject, error)
+
+	// (GET /typefaces/files/{hash})
+	GetFontFile(ctx context.Context, request GetFontFileRequestObject) (GetFontFileResponseObject, error)
 }
 
 type StrictHandlerFunc func(ctx *gin.Context, request any) (any, error)
@@ -6164,6 +6915,56 @@ type strictHandler struct {
 	ssi         StrictServerInterface
 	middlewares []StrictMiddlewareFunc
 	options     StrictGinServerOptions
+}
+
+// GetAbout operation middleware
+func (sh *strictHandler) GetAbout(ctx *gin.Context) {
+	var request GetAboutRequestObject
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetAbout(ctx, request.(GetAboutRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetAbout")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetAboutResponseObject); ok {
+		if err := validResponse.VisitGetAboutResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// ListDeeds operation middleware
+func (sh *strictHandler) ListDeeds(ctx *gin.Context, params ListDeedsParams) {
+	var request ListDeedsRequestObject
+
+	request.Params = params
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ListDeeds(ctx, request.(ListDeedsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ListDeeds")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(ListDeedsResponseObject); ok {
+		if err := validResponse.VisitListDeedsResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
 }
 
 // ListDesigns operation middleware
@@ -6593,6 +7394,63 @@ func (sh *strictHandler) GetHints(ctx *gin.Context) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(GetHintsResponseObject); ok {
 		if err := validResponse.VisitGetHintsResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// AddPicture operation middleware
+func (sh *strictHandler) AddPicture(ctx *gin.Context) {
+	var request AddPictureRequestObject
+
+	if reader, err := ctx.Request.MultipartReader(); err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	} else {
+		request.Body = reader
+	}
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.AddPicture(ctx, request.(AddPictureRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "AddPicture")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(AddPictureResponseObject); ok {
+		if err := validResponse.VisitAddPictureResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// GetPicture operation middleware
+func (sh *strictHandler) GetPicture(ctx *gin.Context, hash string) {
+	var request GetPictureRequestObject
+
+	request.Hash = hash
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetPicture(ctx, request.(GetPictureRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetPicture")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetPictureResponseObject); ok {
+		if err := validResponse.VisitGetPictureResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -7385,6 +8243,50 @@ func (sh *strictHandler) GetRecords(ctx *gin.Context, id Id, params GetRecordsPa
 	}
 }
 
+// GetValues operation middleware
+func (sh *strictHandler) GetValues(ctx *gin.Context, id Id) {
+	var request GetValuesRequestObject
+
+	request.Id = id
+
+	var body GetValuesJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetValues(ctx, request.(GetValuesRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetValues")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetValuesResponseObject); ok {
+		if err := validResponse.VisitGetValuesResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // ListRuns operation middleware
 func (sh *strictHandler) ListRuns(ctx *gin.Context) {
 	var request ListRunsRequestObject
@@ -7796,6 +8698,80 @@ func (sh *strictHandler) ChooseUnits(ctx *gin.Context) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(ChooseUnitsResponseObject); ok {
 		if err := validResponse.VisitChooseUnitsResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// EndOtherSessions operation middleware
+func (sh *strictHandler) EndOtherSessions(ctx *gin.Context) {
+	var request EndOtherSessionsRequestObject
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.EndOtherSessions(ctx, request.(EndOtherSessionsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "EndOtherSessions")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(EndOtherSessionsResponseObject); ok {
+		if err := validResponse.VisitEndOtherSessionsResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// ListSessions operation middleware
+func (sh *strictHandler) ListSessions(ctx *gin.Context) {
+	var request ListSessionsRequestObject
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ListSessions(ctx, request.(ListSessionsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ListSessions")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(ListSessionsResponseObject); ok {
+		if err := validResponse.VisitListSessionsResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// EndSession operation middleware
+func (sh *strictHandler) EndSession(ctx *gin.Context, id Id) {
+	var request EndSessionRequestObject
+
+	request.Id = id
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.EndSession(ctx, request.(EndSessionRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "EndSession")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(EndSessionResponseObject); ok {
+		if err := validResponse.VisitEndSessionResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -8339,158 +9315,225 @@ func (sh *strictHandler) ListTypefaces(ctx *gin.Context) {
 	}
 }
 
+// ListFontFiles operation middleware
+func (sh *strictHandler) ListFontFiles(ctx *gin.Context) {
+	var request ListFontFilesRequestObject
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ListFontFiles(ctx, request.(ListFontFilesRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ListFontFiles")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(ListFontFilesResponseObject); ok {
+		if err := validResponse.VisitListFontFilesResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// GetFontFile operation middleware
+func (sh *strictHandler) GetFontFile(ctx *gin.Context, hash string) {
+	var request GetFontFileRequestObject
+
+	request.Hash = hash
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetFontFile(ctx, request.(GetFontFileRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetFontFile")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetFontFileResponseObject); ok {
+		if err := validResponse.VisitGetFontFileResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // Base64 encoded, compressed with deflate, json marshaled OpenAPI spec.
 // Stored as a slice of fixed-width chunks rather than one concatenated
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"5H1dk9s2luhfQeneqrzQ3e1Mdma3/eTYceIaJ+nqzqyrbm6qFiIhCdMUoABgy0qq//stHHwQJA8oqiW1",
-	"fWf2YTZukQRwzsH5/vhzVsr1RgomjJ5d/znbUEXXzDAF/+IV/K+YXc821KxmxUzQNZtd2x+KmWK/N1yx",
-	"anZtVMOKmS5XbE3tGwup1tTY54T56zezYrbmgq+b9ez6ZTEzuw1zP7ElU7PHx0f7Kb2RQjNY9UbJec3W",
-	"9j9LKQwTxv4n3WxqXlLDpbj8p5bC/q1d8X8rtphdz/7XZXucS/ervgzfg5UqpkvFN/Yzs+vZxxU1hGuy",
-	"VVIsCRUV2dq/GEkqObOP+2/YJV7PZeN2UlXcvk/rGyU3TBlu9+1g0P38a6KNLO+JVGSj7IEVoZpwQSip",
-	"mOZLQSpZNmsmzMUsAkbO/8lKMytmn14s5Qv/R3vii1u6/ZFpTZds9ljM3lClOAMMbZJ9/DlTjGop4D/7",
-	"p90Rs2JxLyUVQhr3T/gBdmu3wg1b631wvYV17Fb8JqlSdGf/vaU7Rz9TPuPP8dG92v3UY0plv8aT+RV+",
-	"68OshYr92gAwAdj7dvQ2PPdYzJhSUiGw/EDnrNbEWHKZK0bvEwxG0i5mSyWbzXRYvOOi4mL5vX0LA+yK",
-	"8eUK9j9casNL0yiW/KiN4mLpEWL/zoS9g7/ONjUtmQXjmqolB4DqktYMLvWLRS23CWyTr/DKrIag+JGX",
-	"Sq6ZUUxjQOjh0G6laFHR7jt8P54yAj+CMYfwE+Ha34v3FcrDhhBXrJSqwu6Z1IzUlkIsc9EruRUXe7hg",
-	"+NodM5PXh+s68ekeFiJ4UJDKir2jpZcIHbCWK1bev+VLbobH/nlBDJx8C/9bUUMJE5UmW25WRAqWUEdL",
-	"VBV74NR9of/BG8ujmDBkviPbFS9XwKQsoyVrWTU1s9CtqVoyZS+igJ+3VBhW9ZZLgNZeoSwVuw3/3nBm",
-	"yB9SMF0QuSCU1FwwqkgpK0a40WROlcYX4frrKrmIcylrRoFV1oxq8yPsfnwPcuFY8prWNdMmnBgYjuPV",
-	"VFRUVWRF7f4U+f7uJVlI5Th8ozZSs8LKmu1K1oxU0mT2muzorXQ4Hz60pkvBF17+jmDK71rINRe0Jpr/",
-	"wQr3R0sSsPkVfWB59KwzoPklxbog63GeE74zciD4PfMjoP7HvU/8Hyn2IVEQRssV0bzKnFcxWqGimhpC",
-	"if2VKaLpTqOXR+/Wc1nL5Q7n+nv59YDS8U3Ch5Bd/rJiZMGVNnAVQH/SGytaLIosxb1yF+frt+7SOCqQ",
-	"C7g97kUltx2FY7j4qEbQAiCSTgf3LaJ7WE1RGA/oLy4iiRyaUm7VvcrDa4QyViU1wlQ/jeNooeQablXN",
-	"FoawasnCNXMixqqUhtTc0RvwQDbHEbkbrvRaVG4Fi5OaUat/wCITZPmnmf0kdtK3oN6eRixXii4MTnzw",
-	"E6n4YsFUBBQ15IEpzaVIjpCwYFZh0uuNbITRAL5yRcWyZcGwiP3UBJHMp8rup+kah2gHzaaihlWvTed5",
-	"+7cXhq8Zxk78K9/i7MQDdQi6n5r1nKmWKI2VV/5pcs82ZgIpgUUJmGkXCqhPN5aeqxhXYxwNficMph9O",
-	"RpSzeBFwJPp270ZVlWJaO9bnn+oyPbi3KEP3ZIEuGEkA/RWUQfSXcxLCFKwCBFOsuq22h83jN8AYRW/C",
-	"Sg4xyXuW9yvAi9wK4niP1SkrWepL99yF++sFGOCHG+lvpflWfkJNBK+UBZ5NldlKde+5Odcg+y8ASind",
-	"rnAhucX//An/824C6hxvt18uZisUAd99Moq5y9F3QAS7CNnoCqOpgZ0PH3BPY0u/46yu/pvWDbJ69sI+",
-	"hOfHFw/kCk/ji4ORjgk3dF1Ws0Cng9/uuajQH2r2wOrUZt9SJexv3ipGDfQxwBv2yew/vFvW76toERHO",
-	"4L9jOe8YbJwDY2g9WhmLb++ksAPfTNZnA3xZNSLaUpoRd1BNlvyB5cykJyNkVHNeNaJSrDpICX4iNjEk",
-	"tnssPHpQtNZSqiE+raivd5O9W7eNl8bIgbwsOMBVZrd04yUI6oPkxt/SSd/76J/fZ3HEjbZLFAEQWdDd",
-	"tGK9dyPohpbc7CYqI5lbYg2DjA3JNZgN4Amwgq4R3LwiL16S7Yop1nEHV5JpIqQhhtX1RH13cCus1LJi",
-	"Y95okB7xkmgjNxtWodeklrSic8zsfw8noM7b8cKeQRjpnUFUSLOy1jH42EsqyJwR+ynmLRp7QtwEcE9l",
-	"QJbChBvN6gUpaV1rFxuwAIW3cf3Nyv0xjRAMCvbAS/aV0zrsG3lVcH9sg3d8l5OeT7yH+56/sw+1lxbn",
-	"OsXMUhVybFIzsTQrC7OewyaQi2fVxUyvGAN73b2CkAl+D2dF5HIpU4MbUbTXy28xITXsrv7ABeb0rNha",
-	"7gUUX4r3AnaJfNZgH7Xq5ftDzRDE5cqCSuudf46hE80MSlc5r7UVSaJjybknC3eZXl6cyC4NRJS5eWH3",
-	"uMsL19XgkyhC5fZHKnaYJqIUK43jAbj1gGopnT1/u0sA5vb9yoKdzHdkRUU1tBesRkPLFQ58TdcMPLi0",
-	"roeQs8qw5dhCkoXVfu2lssevLmbXoqnrx2IGf9+vFcAOMGi9r5gwfMExQUU5xpw1qfiSG9w5GWgBl0tG",
-	"E1CxCQe/myBbq4X4wyBfM9zUE7R3ymfh2bgD9KzrjVTmnVTr4VmZKGXQ8Ien4m4bkdLnXFC1wwCwAu8t",
-	"+pWskfJ7I02H+hILn22ookaq/VCATaLHFvfYZahlc9A+8Wvov4Ot+3chER54YiMnZ0W6ZbBtfaDa/Nxg",
-	"O6PagLmAX1X7s/e+Bl4Z7InS3mLZmMJa8tFJm1gdVAU+y6pX5OqaCCm8R5drH4yvODCPNf3kA4ZX8H9J",
-	"CPEK9agNDvgjo7pRWJbAIcHDYoa6MIICWSqpdXLwKfGZKS6IsMVixNH8o3xgN0FTmozD1xCh8Nh/RQRj",
-	"VmlsVWJnmvXyJIJafBhW9rl6x4PCmplm877CdCtHKZqZF83GkQ+NW0a199EkHFS5el+hMP+JbVv/fndb",
-	"33FQySmIpoLQNu9FVKDGy/IeopU0xiXbBJjjQwWBXa3ppw9Oj7z+2iMo/Ptl3ut6Rmf8YbfNNEokbPGq",
-	"+K+r4uV/XhVf/+3qt2n3/oazkmFXwl8HhEprWjL8J2vTvdYZnzStvqXOjghMfM0oOBnAOpsVM8vfDnZX",
-	"aUMN64qGYGw7bFWg3ouS1TX8dyPuhdyKCYYDHNR7iVIfl1sSI/gbZUUvu20ElhEhuQPcHtfHG/eg0yIP",
-	"Uf171NYPFGrNxfI6iQdabmYN+eDUmmTK9/NDwhYz4HjgbHuQfw900653Z6ji9Vw4IqhC019JHG7xpelv",
-	"9/+tmbE0NyUTzuLHPTuQYuGHCITgaUt9b+6sOLRR6ZZzmIrqsFAPiLoRVSeJWKW6DriTLo6LgXLxVjZz",
-	"k/P6rFhdFSA4rLGACGPnkAl6Byhl11bkMKWlIOvG7lvKezJnC6kY4YYsJQTJcadQ8CcHjqPpeuNz4rRF",
-	"ljPL6JJygXuxotsZ8ZM9RZ8cgXHdKq4HaadcE2CTxEiXiFNKB72oieLrCWk+SHkfSCufCxmxYfEGfxES",
-	"/qgo0XR7MRIMr/LSJ4iY/Lo0WaRd275L5rSEsBrIpXwWzs8grp66CAi7LdeWXqQCN6p9wWqMXYs2XbU5",
-	"QAg04qeczahZKUWlP6Be4Ojq5SbcnTkjRtbVRUZToerAaLF/JRMtHkhywLYT5faKg8sOsnBacY5drxG/",
-	"ETfEqgeaLKR6Rdh6Y3b20MLCH9K7veaO+C2d0jASKnK+ZiHnstoRTTmYCaDkmhXbRXrPJU6ZlWzMG1mx",
-	"p1AW3FB7fyB5SsaQ8JSouyOuGPtxWChah2urRcULlt6D7t67DKCFW8vDO4Ik5Xctr+p6aFuiSWmuS8xZ",
-	"cYh6qEJ+/pikdkn8j8WMOpc8SrEOFUOE3VmLdsXFEsSKthfcSSC5tmKlQwSJXDk21WQkp8KduT1N3PsI",
-	"5N5h3migBjwE00tKpWRjbYvA7SHo4mmJUPAEjPH4XGZLrFg4qvIgGyJoCwfag46AyFL6sQQ2GmICXjwM",
-	"KSW8yzHsQUgun/YzNYrT95d6CvLbxYES63G6AFnQpjZIcPumDjmgNNr3RetdUQx8YJo9MEXrTuC7R5TU",
-	"rHC9fVL025csZYMDA23fUNPo8eyJQX0PE4aJ0vntN0xuarY/auEXGtnajZJygdlXFdNY6mLF9GRdJ1fR",
-	"cutTIOBib3ldE68r+Nud+ZpLApp+d0PWEIKAExfL3AtpRlMvzFYSK+O0FbghAwQyohfu03pyLRT4t8ft",
-	"UUQ7cN5uPdmXrdOamPh24ekiAjAcPcFOlshu2e+NNW9Okql7qF8sV5TS/RK6d1fgcMf/wLxcjGrzQ6bO",
-	"w4dM51TpV+SqZbUcGJb9kFSmmzuMF0scXAhVzNYyfRmRke5UeIhdN7QeexlOgtjSMbK21zHmVw+f6me4",
-	"pzvonKXoQBxHlzm93tbzPIPktGxYChaNXcvCSikExHq98z54gr+5uiqmK3+drF6vrMsHphAVcM8aGQkc",
-	"TpaB3x0zWErdJOjBuxGEUWVI9vnXidvENndLxf1J2UiS9Nej5So4NMAiSurM+FDkIYnTR7OlsDMUDKkT",
-	"8LCY8kig+OnxYGyDvm66p8aFtAFMTi4bBaanq4lAwTtNG3OrjOg8tzEa0MvnhVgpzvMgg+AgJ28/cu0+",
-	"Hr+U35jPuz+rw3u65xSyFw7z0oR3Mm6aw43PgTc7WaGzxTxQ9dlBigUExk1LoMJ9dJP15ONnfeChYKJ7",
-	"2DWt2CE4tM/n8Je9JjmS9x8rwi7QrTc1mjzQhqXPW6ccXsX3dppwXGnFiMgbRO53XKM7MJQ3+YKPxhJQ",
-	"P6/3JsaGDqwiO2ZSN01GJ+V6wU2+WYRPX9nKpq6sNag3ktdQYN1zXlj1OUmd9b6Ma+cmda8LaSD4z6Nu",
-	"1vNDT0iQAkf7XVBhMhnPbkNRt1/5VBzN/0hUQ5f0AfEl3U0mjnsPG83Urm+YukETfjuuXZU4yAyRomTX",
-	"zjei5NbqMzV1JeZWcyWUQCZszocGceiD2H54J8M2ktBL9whvoaiSCZMkMKGJTnvdfRPzkeGN6Yw6Zj7j",
-	"HP9NXoyM19HFX989WdoclBji3N25JIgJzr2o14+U5RWzLZv/yOuaO/O0Sz6ymdcJ7XgBMSb6I9tLy/pa",
-	"uHaRMIRpEdh0ZL6DwIRK6gQ9i+rc/TSA4ZO9PQF1SL5zZ9oLO4BHi4iMpHkT5UqvHq/NMB5DUkhEfnKy",
-	"EWLx3jXlilBNXr74S0H+FnzHlpfVdeGyChPmlRh7L33aGmJRHJBtxkaTzRAXKsdYdvQ6SkKryv4/KMja",
-	"Uw61pp/eu197Z4k3sRF71zP0nhG6pbtYYX/0ulmvXSCTYk9qXSyRenrB8r40BMdyD5Ihz10DfU4pd6g8",
-	"QMLXbqmAy04kG89N21Bl0Jj2sZXUKctFIrt5RhjCwWMF1reNiCkrPaY30oZqJMVwkO694K77xoSs77Hu",
-	"VqP1xqEHyh74DrIBR9pS5fPJA8h0JvVSH1Ir6YCPpalJQ+sJZ3LPRcrIbHhfrOnsTc32lOvWkHZAaC4T",
-	"ii3wTCj/OsRzYtAEKarh5QoPd4WymqHqlCld8ooyyBVgfIZugpcSguYajAFqzySWvj6AK+K7HHbk6ESl",
-	"LF76AIZBMCiD9Zy3rZSbbPXTs3riirAV7AB39IGdssVMaAlzaOOWfisdZ0OGVEXoSQa5SZqsaQVB4onK",
-	"0pEua99IZbQ9yh3TuFMqK+0bwc3e2/4PeChTIeS+gO/mVOEN56k+SHvwr2SUh7P19NG4F6PbTsdVNztH",
-	"RJLeBnWCYrc/qserjtLZWlUh7tQePoVdFkd72qAuaK1Zv5TD5QXhIQZnWHBN1vKBBQOAKCtqyXxHtCRr",
-	"Knb7C4qo5al4e6ua2tvYfgz/wLxmOQ2xbMx3D0ztMkWhVN0LNCYZ2uK9IlehGizwhhX0ecF3suCC69Wg",
-	"jmVEMe8ad3vrXfSGYS6f9fpSH7RV7JKjhOOKo7Ocpl+ug5TVa7318qpnyE4sEY5fQPdnqDKZPPvTZYV3",
-	"gf0OiqDc16Agyn7heuhsK4hu7fzJhrw9UDYxy3/c2WHgbmw9lY22ulYNbRw6xW7fTCpATCEPkMPBLcv7",
-	"NytW3mM5ZeV+GQMfcB1Kn9I6JEmERH14Z0lGbFMQ3RGTfWdhlHEFHJYxMT39tK/ejcYAg7qWzwtIsITr",
-	"zAtZ13Lr+/b54sCvtA866wviyNwpzT3+3yOampqPeLPLn60ermvGHixDY9qSt308V1ahlkybNyETFuuy",
-	"bPV4ZB1BKFk0dU2UrOt+ZpE1LSBjOuMs56bMNPayXwvXfZpS4RvGjpzBKFre53IRtmw+wbS0T4V9R6Ak",
-	"X87Sg6u7R2i6qrLS1yklOefNwrIsxNFnKcvlMlo8QO/MUJeyXe0wR99ES8Vttd1Xu4nsqW/l9thr/ATG",
-	"ePzNL2b2XNNV6QmcIpwEh5Xim0yCSjaT0/7mrHxnTTv7MbTV6zkbJzosYne5A3uwc3GvJ3QVKqmAruBu",
-	"k1wf2Hj/vbgf96NM+goAO+tjWvNPGJt7LXbEtXkIuf/2wQovfFhLbT6wJRMY8n6A4Kdhwre2tY85wBh7",
-	"RSEUCnwFZ5nRB4a7930sWjMz0tEYCXpCQ8ZF2pBxSkv7voMwON5ilkh00wCBBOh2IZS9EBknbMhRPtQP",
-	"d/BcAarMgVR1Y7VPrMlbLlzwlhpK/nH7IXbISvDg+gQAKcSeGqFZZtIm82le4Tz6k2Uzq77q/BHIFmqC",
-	"uNHEyA2InAnUM8Xj7HBQtDjPEssNVQZ35u6dwxG7/u/pu5hTgYDNQbtzB7XQwumQ8Lm70+NuO+ioajUd",
-	"P2VkT7ej2PQQnveLZOH3WfPhR4K9zimk205TOmnLFSE83kykE73co+QMcvEzNNdg1WQLyuuRCpO2EnWV",
-	"LUNdcMxseG/Igvsu3R6xX2kyl59wATQqqvHeoeun5vbjjW0nNeGPjbPB+CgmNeXHNC0HdreVpB3+gJss",
-	"sk7YdJwAMvgDbwEGP5FyRRUtrXazpjvoxOg1bhw1Y4NE3jvC0ISS7395/1PhQyhuHWg4BkW9Ut2zCnT6",
-	"vqm15A8sU+RfyrpZY8ORfpS6ky3n0/5aS85VrsEKxKWvZChXqjWqrLafptru3EcDprPHpX45Bqx2QBbh",
-	"sZObztwMWVd6xNuN/DntDTfopuQGVWiiGbRrCC0XQJZTQ1EBffyQlJFOvRp1BUAckPjmf77IZzr8ay7Q",
-	"K0C2ihsGXGltdQVKtmxOfD1HRjWmRnFUit7xP1ztpB9cURBlLdk56N2WdIsOlT6RlKzieVhjOj/SZcro",
-	"GnBlauNL5y2/7oyPsXfIyLrqOElWVI+0nxgbt+LAlOnrYBfE74zV6baSuMkfOJI8UeNpIRZNGR3o+7uX",
-	"Fi/aJbxAqMapRa7AarKdlxa54fWqMAEoZ7frseb95+BQIykrca9xxErCUAI78mTZAt4fozurpVuU5jDs",
-	"5cksXv7knIEjJ5fOsVJ/oVuZELDaJ/aOtMLk5j8Ezzo568SJCZPAXHuH3QYyptNeuOs1GIhoFOFj2816",
-	"Uhugkc6KY42YD+lIMq3sJ7ShGDbpxQD50Tkfe2Xgblodklow1iD9wBwZv8hwUy5Ht1Hc7O7svQwFEDF4",
-	"DuMxSynvOWsHZMqq0hspkz6udMP/znZuCCUXC4m7s0opjFWjyJyZLWPBi6EefAs9y0zBh7SgJet6yJ3B",
-	"mvrJCQQtCRV66+LJVHgJCD21fV3/xf8VsWXq9eznqiJ3fucxO232EjLvN0zQDZ9dz/5ycXXxFzBL/Vgo",
-	"PywD/nvpEuksBoHdW4KafeDavPXP9MZ9fn11ddCoz0msM539MuRTg06+YWvwA7Q1yC0Qt94dK7rx8rR7",
-	"6jeKURMSVRzdMW2+ldXuZMNN216Mj13SNqphj0eCej+EMWBCI2m29V2pnwrTxyJS1WUZZzx6MPdUppXV",
-	"kOJMVTdBJRasSNHrFN9OY4VWpSCat3Tn7a5tnOgJWkEPoXYjZ8WnG2f5zLgMo2QzyIRhqydA45+8enTY",
-	"q5nLqe1C95YZrtLr0jnuN5hDwQCAnnxtUV71PTO5PTzX9Tnu6hSdMc6/4m+2j1zyavb4WzHbYFmUf2ds",
-	"o5MxaOTWxbrcZfnm6r9coy0t1ww6ZLFaM1CufXTMXkXNRcnI/7CKm/8Z3qkkl+88VypZ4IvhkX9nG3Oq",
-	"K3UZWpKPU/M7HtJWph5WloaZF9ooRtfdQ+9tfj5G1pZBS8HIwm1o1VpZb9w+XrzleiM1D7NG23UHqzzn",
-	"DRnAPQlnjIP+Jnr2e8v27QVrL9trEscGv4ojXedKbjVTxEhyz9jGZ2SB8vl7wwAHXvf0yZ8j49gHOvFv",
-	"e+mCr+mSXW6cCXI0ISRR2dlnRaHypdnjmuttfOo5dNdYLj5Bcf3vYOU+s6hA1V0rK+LmP5/shJmg4IYL",
-	"BsypGG2klss/XVbD49jdfxZQxGhTBhj+d1ePcCQ8nkIshTeQfTM2z6JiTkhXFqdMa7RbPVzkhc/M9PDH",
-	"phNA5yOfUWDk0vXt5CKE0Hx3YV/J7lFNNN0NtZR3XFQffTFfDwoYD976R0fOd0iL+gkM+gSM5wcsIXJI",
-	"Vz9wc5Q5sAjD5FDEfQee0jA1AEw5H1oXcls4TMVmr7Hbc+HzuqirtnDz2NLOdYPb6UbanfFqugVyAtD9",
-	"+HQgLvXLyyTKMyq+3ifPPQcdJXOEJpDT93cvv8pGr44B0Sr0E8gwiDBIny/FC+4GsUGfTd2mXEOCRwk9",
-	"XhwHrdhaCm0cgFG6+sEXoZ+NrtwC6L0UT76YrZNzdv3rbwC+NK06S1o37TTE89NVdtrjEBZxXyf26L2u",
-	"qpukq+zpjdWkU94zG6udZXGP3qZFwFMvZaCqyzr02EVdeq/1vW+O67zXkFhFRQiq+tYzLlxVyZb5d6Yz",
-	"9shVyvvX5njsDfKWQz/Cftu/cYk+yCnONP/7LEQADZARQgjNi/WRHsFIBdNcginS9vkE3eyIJTgYfFsH",
-	"J23doG/VCFAId6d3GmZ3eWKdYs9F7epOkK+y/TyexJ7vHByC/6bc85ScE0xRy+Vcj+wjzPdewbykVa8R",
-	"lhu3247fxbgqrUJHntNw1LN0i5tCDFlm4nujnwx3KjbVOx3ygP40jBisWUUMC/41P77V5eLIxUIz4+LF",
-	"IXG6i0/4juv6d54r6r793AEuqD9GBZrLP9J+iOGc1RKGOJ0K19BSaVyHvnOPPIcG7arsp+rPvt0TJJ+B",
-	"X+NLcDK+rip3irNJEA+k56XQZFFc93a4OB1h+jq/vG0cJzm5Hk4hYg5qhU7H1XBT+Pxlz3W0QS3jj65m",
-	"cCwCEvomSqLv+eYVoUSwJTX8IY6mBltct6odc2OWMR+c/UQnDjKUHrjzzmehdXx1zhf5H50S6JdPiqQ8",
-	"nUYsABEK8R2HnjuOMiCnyz8hiWrUJ/6RzT/ETkvPGHBy09BoGCNXfX4XeBhDeYwH3HU8dAhw/cZOrFV8",
-	"ByVNDmjXncb6ofWZhamWUmBNI3ymYdF5ccXq2Af1gnwMHluYgZU0zjGdQX8cPi6InztVkEbUTAcDx0/l",
-	"sgqOw/M2jl7WBpqXy7ZVaT+hx0LNtX44j0AJI6YfvUCZoHJCNyomqgmwPVoeeOpZyhe+FdDpiOd7N2zR",
-	"ZYp45HbIoCB04dDdmVk46C7b4yLyZ/FMCHuqzeDHTJ4KOWv5wJ4DN+BiG7Swck4236bHaN+hZIiXdhL3",
-	"efDSfv94zLhinlPhpy2IzLqGQoOEKaFDy8g66kfI4XatZtxYZWzM8Z/T1KDxFi6HqkQvr86uE00LDsDE",
-	"6wmmDYicOXMMZuHSPz9PJsomdl7M+GP8kMGkt6DVxes6loCCau6L3Pt2vJSLs6bVdcZHPbu3zUIuh1wr",
-	"/heyEUdJRwfiF5qZfblBvsb3uZKDQsfXCaTuHiZwhhMHwlwfl9vY4DhPYeumNnxDlbm0uvuLiho6HdFu",
-	"mXdSrZ+bxBJAjxrlJ6Kxy00yVB1lB7cM3LOQNgkBLw1p79sOxReQHGj1civIuVhinAEW+hdGXZhPP8Yf",
-	"FKOnYg8Tg1i3nfb4ny21fWQbz3h5jrg4Txa3fZRdJs0WxqGl9/mt2pxW9820NwOiTdlfZ5NN/S9RJduP",
-	"fJ0XSM/vq1LNvgzf5rmSe5vpVWmwqRPL7RvXBf62OZ9aGBd4bondZHOCVXOUMW7JJ3L5LKtozprpe57T",
-	"nbJUyAX4tffExRTbldy6Fr4uSYe36Z1F2grd6yvRt4il8LgVzke7yViwfznSvWzbw6Exnw+DKU/O67hz",
-	"7kjACQypqjieUNvOPpgsLJ2/73PLys8pKiPMvpy4TksxE+qbbpukuOnfpoQoAVEcWnbCEHfSjvpMFZHt",
-	"Al8Uo4ttPNts09PwvuhpQ+nYebLOLr4nOq1C51LViK+Ct/0zUvjQSOpl6nbdke3ONTNpW1YRpxq4IxXk",
-	"ytc2Ss3a/uMwsDsO3MT4zf+XJtl/fBlO8nbwy2Tv4fPTXtJbJedRueNL4abd7Pek2Gddn7jTO1PCDJWz",
-	"Jga5JVC+ISH87Q7IxaltRT+24UwyyH382dOsstC8OxKMSAmNp+TLODgnkxgtpWauh9SpkmiPGNWTm9Hz",
-	"xKDrL9aEsJz9nm1agRCqqo4R7y61cq/39S38vc0ZnF5A8OVkzf/bZTwen+2YUMelT3s+cQ5F2xolpFWb",
-	"dqpFyLr2nUN9ejHEa/sZ2iO5LnfM/Oz3fqakCkZ1o54/IfvcyDeyvM/rrL+EuVpKynURqoWhrQ2ojODn",
-	"gMCa6+DI4xRC3xERSeJ2K+7r8AFqMgTv+B8sKTT9218//eU/7ap+VMmOWSLKKqtcVLOxYnIkNaQ/3dtt",
-	"0lFkSec1g56jbfe4V0SKeuegAFkzCoyTfNsR+Eg+IPGFpInEcRwTFGCP09OXkB5bMDNhYMgzX+cI1ZFY",
-	"ORz66Et9GTtRZ5rB0Z2OtaB8vZFac0vdMH0kTBlqi+OgEWcx9E1r30AOhnlyLHPUbuNfE5FuNNdZs2s8",
-	"Lvd1rnLzbFyfqAmpc96VOJZUHXLpACzFrNQPWCrdb5+vT9bruiY6CJPP1BsLvVi/0HvmJ9VAf2o/tcui",
-	"8JX34vhsUsjRDg4fq/r7XnBILkrTQfFpbJ/QmLZbj301YVYgvPm5S7DTMVn70xe5OcE1lIsXVh/JM9V3",
-	"XFQ6GUfq8g75H95xB/n2jpFKRdZAKL6XNy77fl5AU+tTYXxkJu8vXhKEef/cXDsy5Qa61WupQhsgo0kp",
-	"KRQ1OL19xaghtJbCp95rdHjv+MyNANeDJnT2y1rtN74IshwR8acS79OSqVrBe/ZEqtMHyL0SckF822HX",
-	"0A8MSSiUYTs3sw5mRltizUXC/+30yBMQWZgwh/K5t4puNTQzTROufWewgmj6wCrL4oQ0jmnoVNvcKml5",
-	"BwycpyWCNft5N+PuXHG9ZILRs6POnuvkYWxAmh9Lw9meQurkuWexJeO4nAnGpOvFHo6ya4XQsuEVOxF4",
-	"LhUVI7aRazCaPA+jY6CiIExNXIBKB8VZIO79NNFQhuBuwlc6FgiBv2RI6bdU3PfRcYZ8HSruz0ju04ig",
-	"mdY1D9hXApEjEG6XWtByz234JT51KjDsG/8xOPNPdO3HW8W9PPXY3fBKMoDh19+svHUjEpyEblQ9u55d",
-	"0g2fPf72+P8CAAD//w==",
+	"5H1rk9s2tuBfQWlvVXar2A9nMjN3uj85duz0xo67ujPjqs1660IkJGFEAQoAtqyk+r9v4QAgQfKAolpS",
+	"23fmfpgbt0gCOOfgvB9/THK5WkvBhNGTqz8ma6roihmm4F+8gP8Vk6vJmprFJJsIumKTK/tDNlHst4or",
+	"VkyujKpYNtH5gq2ofWMm1Yoa+5wwf/lukk1WXPBVtZpcvcgmZrtm7ic2Z2ry+PhoP6XXUmgGq94qOS3Z",
+	"yv5nLoVhwtj/pOt1yXNquBQX/9RS2L81K/6HYrPJ1eR/XDTHuXC/6ovwPVipYDpXfG0/M7mafFxQQ7gm",
+	"GyXFnFBRkI39i5GkkBP7uP+GXeLlVFZuJ0XB7fu0vFVyzZThdt8OBu3PvyTayHxJpCJrZQ+sCNWEC0JJ",
+	"wTSfC1LIvFoxYc4nNWDk9J8sN5Ns8vlsLs/8H+2Jz+/o5j3Tms7Z5DGbvKJKcQYYWkf7+GOiGNVSwH92",
+	"T7slZsHqveRUCGncP+EH2K3dCjdspXfB9Q7WsVvxm6RK0a3994ZuHf2M+Yw/x0f3avtTjzGV/VqfzK/w",
+	"qQuzBir2az3ABGDv2tHr8NxjNmFKSYXA8h2dslITY8llqhhdRhisSTubzJWs1uNh8YaLgov5W/sWBtgF",
+	"4/MF7L+/1JrnplIs+lEbxcXcI8T+nQl7B3+drEuaMwvGFVVzDgDVOS0ZXOqzWSk3EWyjr/DCLPqgeM9z",
+	"JVfMKKYxIHRwaLeSNaho9h2+X5+yBn4NxhTCj4Rrfy9uCpSH9SGuWC5Vgd0zqRkpLYVY5qIXciPOd3DB",
+	"8LV7ZkavD9d19NOmUqK/1x/lBq4+VWYj1ZKUnGkiBfxtw6bXwLA0qXRFS7JZMMUIB5ZpOYemvLAH83R1",
+	"mf3tMnvxn5fZt3+9/LSTEGoMoViVBXtDcy+UWpjNFyxfvuZzbvqn+TAjBoC/gf8tqKGEiUKTDTcLIgWL",
+	"CLSh64I9cOq+0P3grWWTTBgy3ZLNgucLAIzl9WQli6pkFhQlVXOmLC/wcKPCsKKzXISJ5hYnL5Lb8G8V",
+	"Z4b8LgXTGZEzQknJBaOK5LKweNBkSpXGF+H62yLiBVMpS0aBW5eMavMedj+8BzlzUmFFy5JpE04MPM+J",
+	"CyoKqgqyoHZ/iry9f0FmUjkhU6m11Cyz4m6zkCUjhTSJvUY7ei0dzvsPrehc8JlXAQYw5Xct5IoLWhLN",
+	"f2eZ+6MlCdj8gj6wNHpWCdD8EmNdkNUw2wvfGTgQ/J74EVD/fucT/0eKXUgUhNF8QTQvEudVjBaotkAN",
+	"ocT+yhTRdKvRy6O3q6ks5XyLC56dIqNH6fgm4UPILn9ZMDLjShu4CqDC6bWVbhZFluKu3cX59rW7NI4K",
+	"5Axuj3tRyU1L50FY55BS0gCgJp0W7htEd7Aao7A+oL+4iDB0aIq5Vfsq96/Rp2Gd0mJpfd5w2ujXM75a",
+	"S2WcRWAROJFFoddSlhe5VOwCXgVIvFJSI0z68zDOZ0qu4JaWbGYIK+YsXFsnNa3QMV1ZhBPGtr/SS1G4",
+	"FSyOS0atSgWLjFBPPk/sJzGR9JphyjYNVkHQrWiey8opNk6dsMoVM2fVeuIlNuDQav8t5ceJf6IZ4LoS",
+	"4QOoJjbFb1vBEW3kRpCNVIXOyJTNpGLOxHFCHHaPy0Qp2EvTUi0KatiZ4SuGPc/HqiHOgkQEd3dbmaeC",
+	"DdUktxKosIQgrglbrc220UUW1CojCdGuKjFenaoA1yOf79ANWMQeaIAfh43ME0j8dQ8DnMaALo6izRaK",
+	"zgzOMOEnUvDZjKn6MlJDHpjSXIoIkpHawApM43pliV3DFc0XVMwbtQEWsZ8aAfrR1PM0FX0fpbpaWzov",
+	"9qF9/8r3+KX0QO2D7udqNWWqYXzG6lj+abJka3M+kuwAM81CAfXxxuJzZcOqt6PBH4TBzKq9r3kPHJGZ",
+	"2uHaRaGY1k5c+6faghpkA3rNA6vFFqxJAP3VcWTsl1MSwhisAgRjrAbh0ciVFH4DjFH0RqxkH09Wx2F1",
+	"DXiRG0Ec77Fsu5C5vnDPnbu/noPfan/f1mtpvpefUcvaGxJBLwh2q5MVXIO+eg5Qiul2gSt2G/zPn/E/",
+	"b0egzukP9svZZDFOA7MnfZLu9cNno5i7Zl0PYHBMIEdeYNTZc7TBB9zTGBW94aws/kHLClk9efUfwvPD",
+	"iwfCh6fxxcFLholJdF1WskDxvd+WXBToDyV7YGWs2G2oEvY375ZC9bIhwBv22ew+vFvW7ytrEBHO4L9j",
+	"efgu6lorKWfnAVh7UBi8CDtr+SP7nhhQdNHDHhUT4GpNumBBXqhK1H4JzYgDmyZz/sBSLocno3fQCl1U",
+	"olCs2MugfCJtYCTR7DHz6EEvUCml6uPTqiDldrSz+q7yWgJyIC+j9vB82y3desmGhhS48Xd+1Pc++ud3",
+	"We/1RpslsgCIJOhuG3WjcyPomubcbEcqSYlbYo3ihD+GazCZwatmBXAluLkmZy+8ORRHdwrJnJfWsLIc",
+	"qYf3boWVplacTSsNUq2+JNrI9ZoV6DUpJS3oFHOh3TjzznkOz+wZhJHesUqFNAumfMgsp4JMGbGfYt6a",
+	"tyfETRP3VAJkMUy40aycgTmpvcGp/Rq4Xmn1kSFNFQwd9sBz9o3ThuwbaRV1d6iSt0IRo56PggG7nr+3",
+	"DzWXFuc62cRSFXJsUjIxNwsLs47zM5CLZ9XZRC8YA5eSewUhE/weTrKay8VMDW5E1lwvv8WI1NC7KoV5",
+	"w0tERZnKMuEcn9EVL3H9fUH1Av2BG1ryHP8eULq+Qcy/N1JZk1nR3PIfJ73gBmhS0nyJUXoHZn6vmTtO",
+	"vY9oUb9pDDg/coFFVwq2kjupiM/FjdsO8lmDfdTaBDcHu4jcbQM7xEcZGq8Z7v5JROisvBYt89s9mTlO",
+	"8+L8SM6EcMMSbCnsHvet42oxfBJFqNy8p2KLqWlKsdw4BombfKgK19rz99sIYG7f1xbsZLolCyqKvpFn",
+	"1T2aL3Dga7piECqiZdmHnLU7rDgTksysoQHxRrqyTPpKVGVp76n9+26VCXaAQeumYMLwGcekOOWY5NKk",
+	"4HNu8ChIoAVcaBtNwJohHBz83iHrD4N8zXBTjjCUKJ+EZ+sdoGcFdf+NVKv+WZnIZTCm+qfyzLOm9CkX",
+	"VG0xACwgTIR+JWkP/lZJ06K+yC3D1lRRI9VuKMAm0WOLJXYZSlnttU/8GvrvjDLw7UaeZOD/xNbmtvGX",
+	"dVwaKXE0lCSSxEUdqNvh34BVa+dUJ0iFYeEnIRGJcGTrOuW+cMtg23pHtflQYTuj2oBliTMu+7MPUgXJ",
+	"EUzP3PK0ELioY1mRgUpVkDqsuCaXVxC2cJ/h2qdhFS6jYkU/+1SRS/i/KHnkEnUK9w74nlFdKSxktV/a",
+	"COqFC7ZGrqTW0cHHhMXHeNHCFrOBeNx7+cBug1I9GocvITDssX9NBGPWvmisJ2fFdzLkggW1H1Z2RSuG",
+	"04E0M9X6psDUcEcpLqjoyIfWW0YNvcH0S1QPvylQmP/MNk2Iqr2tHzhYbxQEdUZok/EoCrD4ZL6EJBFa",
+	"p4M0qY+HR7sCY1vRz++cyXH1rUdQ+PeLdODghPGkpyVpjc6o6qHow5qJe6ZDpKGj2TjLFZUAdO5B3rsw",
+	"9l5MldxouBHWdHZ2NKoJTdmcin2CJvbqpTwFdmXLI4HCqV5q3P4fHZXSjO2xNywqEyAY4NUcuP66PxJ2",
+	"f245yxnGrzyvQlhISXOG/6QYLV7qRMyLFt9T5w8IEnbFKOwXbEwrwqVgezuxtaGGteV2cJq5q1SAmS5y",
+	"Vpbw35VYCrkRIxwAcFDv7Y09325JFJrKaonsrhJYlqDkDnA7XJiv3IOP2b5WaocVdJNdtOZifhXltFhR",
+	"o61J4z20o1xy3ZzJsMUEOB442+zlpwczqu2l7VsjHVesCFr7+Fcix3n90vi3u//WzFiaG5OgbvHjnu2p",
+	"GOGHGgjBYx770N1ZcWijqkcq8CGK/ULJoIcM6KFRRDxWRMEtfH5YjgUXr2U1NSmevGBlkYFUt3Ytoik5",
+	"x2pQCkFjvrL6AFNaCrKq7L6lXIZ0JG7IXEKiF87cQ1wocBxNV2ufqq4tspwHgc4pF7g3ug4fIf7upyj7",
+	"AzAuG6tiL9OBawJskhjpklNz6aBXmwn4ekKad1IuA2mlSxRqbFi8wV+EhD8qSjTdnA8k2xRp6RNETHpd",
+	"Gi3SrG3fJVOaQ9ge5FI6M/UDiKunLgLCbsO1pRepIBxiX7DqfNv5Eq+6R86YqsTPKZNas1yKQr9Dozl1",
+	"yIabcHemjBhZFucJNZKqPbNR/CuJbJSeJAdsO1Fur7hPZ2uJc+x6Dbg4IXkP0nekitL2hIU/VF15swqJ",
+	"PzilYSDk62JGQk5lsYU6BPtlsEDMgm1rek8lE5uFrMwrWbCnUBbcUHt/IKFY1iknY7J6HHHVMVyHhawJ",
+	"nDRaVH3B4nvQ3nubATRwa3h4S5DE/K7hVe1IS0M0Mc21iTkpDlFnakiQHZLUrrbuMRs0UBwq+gi7lytm",
+	"FlzMQaxoe8GdBJIrK1ZaRBDJlQWjxcfd6el1tYN93ok7TSg4Pg6Us+P8jXEuWMglbYwQD5P4NAPYeYMF",
+	"Z+BIeLi2UwxCydraL0GiQIDW0+sgRIaz8+pixYOKDpPhxKZmsDnoAIjsbTqUiAfD0cDv++HnXlpzL3yf",
+	"Tl0cG/Hthg88Nfnt4kCpS3HbAJnRqjRIIsxtGWovaO3gyRr3mmLgBNXsgSlatpJkOkRJDe7cHpcp46uV",
+	"k7GynkVhqKn0cN5Wr7SXCcNE7sJYaybXJdsdxPMLDWztFpKvEBuuYBpLvy6YHq1PpYpZ73y6FFzsDS9L",
+	"4vURf7sTX3Pph+PvbshXRBBw5DrZpZBmME3LbCSxclRboR6yxaASaeY+rUeXQUOAY9jmRTQQF+7Qo4MZ",
+	"Oi6Hrd/OPF3UAAxHj7CTJLI79ltlTaijVBvs6xhNFYO2v4Tu3RUW3vPfMU8ao9r8mKiv9BkEU6r0Nbls",
+	"VbNyQeyHpDLt+ge8SHHvGuhsspLxy4iMdKfC03F0RcuhlzcJH2odaN7pfPOrh091K8viHbTOkrUgjqPL",
+	"HF837IQeQHJaNlz7in2Bci6FgNQHH70JoYDvLi+z8QpmqzLBGwTygSlEzdyxRkICh5Ml4HfPDJZ+Owp6",
+	"8G4NwlpliPb5l5HbxDZ3R8XyqGwkShDu0HIRnCZgdUX13bwv8pDij4PZUtgZCobY0bhfisVA3sTT0yOw",
+	"DWosHlRn0WBycl4pMG9dXRcK3nHamFtlQOe5qyMOnUoCCJbjPA8SavZyJHcTOdzH6y+lN+Zrh07qVB/v",
+	"nYXkkf08QeGdhCtof0O05zGPVmhtMQ1UfXKQYkGHYdMSqHAX3SSjBfhZHzgeil3RYq8CW/t8Cn/Ja5Ii",
+	"ef+xLOwC3XpVotkjTV7CkaPfiRwQfG/HCfnlVoyItEHkfsc1uj3DhaMv+GC8AvUle49l3cuJFWTLTOym",
+	"SeikXM+4SfeJ8vlLG1mVhbUG9VryEhqbdJwXVn2O0uy9L+PKuWLd60IayP5omsd0fN0j8gXBmX8fVJhE",
+	"dYTbUKs6HHqV8N8j1dBl/UAMS7cLD+q9h40mCsvXTN2ixQEt97GKHGSGSJGzK+cbUXJj9ZmSutYuVnMl",
+	"lEDWfMqHBrHuvdh+eCfBNqLwTvsIr6EwnAkTZbChmW473X0jaxecV3U0o66rJHCO/yotRoZrgetf3zxZ",
+	"2uyVGeRc6qlEixHOvVqvHygtziYbNn3Py5I787RNPrKalhHteAExJPprtheXJjdwbSOhD9MssOma+faC",
+	"HyqqdfYsqnX34yCJLwzxBNQi+dadaS5sDx4NIhKS5lUtVzoJuE3C/RCSQl7+k7PNEIv3vsoXhGry4uxP",
+	"Gflr8B1bXlaWmUsrjZhXZOy98HmLiEWxR7ohG8w2RFyoHGPZtddREloU9v9B8eaO0skV/Xzjfu2cpb6J",
+	"ldi5nqFLRuiGbutONAevm/TaBTLJduRW1uWUT2+6sCvVwbHcvWTIc/dxOKWU21ceICFyt1TAZStajue/",
+	"ranCW/gc2g0iZrlI9DjNCEPIeahJxF0l6rSYDtMbKC4YSGPs5fvPuOt6NSLtf6ix5WCng5ElDb2Mw4GO",
+	"lOmCggAynUjv1PvUVTvgY6lw0tByxJncczVlJDa8K9Z08n6mO0r7S0htIDSVbcVmeLaVfx3iOXXQBKkx",
+	"4/kCD3eFKrO+6pSo5POKMsgVYHyGroOXEoLmGowBas8k5r5AhCviGxy35OhIpay+9AEMvWBQAuspb1su",
+	"18liwGf1xGVhK9gB7ukDO2abrNDWat/mU92Wc86GDOmQ0AvUNy9b0QKCxCOVpQNd1r4Z1GCLp2R9QFLa",
+	"V4Kbnbf97/BQomDOfQHfzbHCG85TvZf24F9JKA8n60umcS9GuyWY64TgHBFRCh2UzYrt+biChWZnjVUV",
+	"4k7N4WPYJXG0owP6jJaadWt5XF4QHmJwhgXXZCUfWDAAiLKilky3REuyomK7u6KMWp6Kt4Esqb2Nzcfw",
+	"D0xLltIQ88r88MDUNlEjTdVSoDHJ0I72mlyGcsDAGxbQqwrfyYwL7so6W4VMA4p527jbWfCk1wxz+axW",
+	"F3qvrWKXHCWcBYc+IUiGj9rD5eM/c2u1aUSP6CvTiSvR6M9u/YEtw1p9XY7nTORsv0LnZKON0fvuqf9h",
+	"HwNRNd+mIcnku6VySPcTrTdeVej4EEY2K6i/gO7PUGUSZRTHS/rvN92gxH0NihHtF676fs6M6MbFMtqH",
+	"YjzJoDlx/uPOBAZPb+MkrrRVc0vottMqNP1uVPFvDHmAHA5umS9fLVi+xNL58t3iHT7gWgU/pcNTlIOK",
+	"uk9PkgfaZH/OfI/jet9JGCW8MPslq4zPAu5q1oPh16App1MyIizh5spMlqXc+LavvjD3G+3j/fqcODJ3",
+	"9kpH9HaIpqQmkUD9wZpAumTswcoSpi1528dTVTNqzrR5FZKQsdkW1oRC1hGEkllVlkTJsuwmdVmrDhLi",
+	"E3EKbvJEX0j7tXDdx+lzvkf+wBmMovkylQayYdMRVr19Kuy7Bkr05SQ93DQdJ7r1wEnFx+mDKb/ZzLIs",
+	"xMdqKculkVo8QHvvUHa0WWwxH+tII9FttdlXs4nkqe/k5tBr/ATGePjNzyb2XIfVKXc4RTgJDivF15gx",
+	"bXbmOe70WcC6DMtbLmWlXCGPi8mGOGkr/TKuhwwhOSxVyf7m3D3OreIcCaFHbMfrPNJzVTc43XMODxdL",
+	"PaIVXU4FTIZxm+R6z+FLN2I57FAbp1Zb1CedjSXdMqVTyKs1mjVEsf18kh6QdwZOV/wzxtpfii1xTXZC",
+	"qYl9sMBreVZSm3dszgRGIj9CrN0w4ScO2Mcc+I1lSxB5B16Ki4na5YpHk3zqg2ZmYHAFEmOHHsazuIfx",
+	"mOFJXX+0vaT+jtX4ymrvb52qVPsKgTgDzNtwS7KGRCQgJMrv6wzee67Vfoai3XHKTEzGrF5TQ8nf797V",
+	"LR0j7LhuJUAgdWef0HU66jf9tNBEmiiiZROrXrf+6Hr+Ed9uzMg1CN8RNDUm7OFwkDU4TxILbjXnvtJy",
+	"cA5cPYhkR6PglDIILBZm3TiohbZ6++RwuJs+7DuG1uRW5/NT7nZ0oKu79MLzfpFRfcMAlk9qHAao+KL1",
+	"HQPJC87JqZtGgjrqulgja7g7Uisav0Nz7NWWJMi3wqojZ5SXAxVTTfX2Ilm6PeOYLXZjyIz7yRmeRr7R",
+	"ZCo/p6pVBzQOvG/26qm1KniL+FHDnOphFmDRZaOGO2HqqwO720o0VqnHmGbJoEI8lqpn9HwQKEJWdOuK",
+	"u6kgtCjOpLAH+pZIRf7c7/4YYScPbpV+00j4qWn0CmtMG8to4HuJGXc3jtY0oeTtLzc/Zz7K6NaBTUJt",
+	"vVRLq01XpmcSz/kDS/TayGVZrbDRoe+lbiWU+szYxuJ2xZ2wAnEZXonLINUKVeObT1Ntd+4DZuOZ91y/",
+	"GAJWMz6W8Lr3ZwKd8MpAQAj5c9xNtNdAy81Q00Qz6JoSOp+ApkENRdWHw+f3DTS+16jLBkLlxLeL9XVw",
+	"4+FfcoFeAbJR3EAhPVtZTYaSDZsSX/KUUOepURyV8ff8d1de7GeqZUTJjSZTsBUs6WYtKn0iKVm1eD8P",
+	"v582OGaqIrictfEdLKwIaE02hLZnsixazixkxtXISYAOTIn2KnZB/M5YjXMjiRtKhyPJEzWeOWXRlNDQ",
+	"3t6/gFZuLicMoplOaXM1iKMt4LgOFC/phuGUKf+KHgrInIJDDWR11Xutp/9FDCWwI0+WDeD9MdpjBNt1",
+	"mw7DQT7Vlz86Z+DI0aVzrNRf6EYmBKx2ib0lrTIvXTGR/HfBk07pMnI6w7xc121lu4bigrjF/GoFZiwa",
+	"9fnYDIkY1ZVroAvt0HyDfRoEjauQC11h+r3vMUB+dM7iTjzVzXRGsnCG5o7smU7mF+lvyqWzV4qb7b29",
+	"n6FWqM4zgSHyuZRLzpox8sF8aSBH1/wntnWj2rmYSdzhl0thrDpFpsxsGAseGPXg241apgpethnNWTui",
+	"4czqOK5BIL5PqNAbl3pBhZeEMKrCt8A4/7+ibrZ9NflQFOTe77yO4U5eQJHKmgm65pOryZ/OL8//BMaz",
+	"n1x6Ufue5yzdFp7DwGVIGpKzrPZqEh/xtTt0/JIq0B4tEYDksDQ5ecvMS+/xbQ3V//by8mgD9UNMHxmo",
+	"XzvOCwYtQlKfqvcWT+d/zCYXBWNO9UqASJKCuyn9WTw2D1y8fWi849q8hi+CD4OumAtZ/ooGrKBHc9zX",
+	"ThNaeqkL9PtbxaD7uSdfN6Wzgdl+fXc/HYihUUIShpb2RVEPbw5IB+FN87mIMYdhwj3zPAdvphiOOr/b",
+	"2hMhkE3WXmVsn/qVYtSEdEXHUpk238tie7TL2LRkfmxzbaMq9nhCLhCvikzXYBs/quMIVHWR10P+PZg7",
+	"VsHCGgE0zAbxc2ND2aIUndlCss7ThI7lwE03dOt5LQSkpopR1224g1C7kZPiE1Z4blzaRTnO0X+Bgfbb",
+	"YzCHiz948eiwVzJXWdGG7h0zXMXXpXXc7zA3nAEAPfnaorzqLTOpPTzX9Tns6vSEHfZm88gFLyZWHK2x",
+	"XPqfGFvraKAvuXNhd3dZvrv8m2vpqOWKQS9GVmoG9qMP1NurqLlVXP6LFdz8V/9ORRndp7lS0QJfDY/8",
+	"ia3Nsa7URZjTMkzNMAprr8PK3DBzpo1idNU+9M6JMENkbRm0FIzM3IYWjSPhldvH2Wuu11Jzw7vA7q3y",
+	"nDekB/conjgM+ts6tDaohX4El5C9JtYEADv4GhwkcQd+I8mSsbXPy8X0Ul8CMKCYPkEZ5Ss6ZxdrZ10f",
+	"TAhRSsbki6JQ+QYdw5rrXf3Uc+iuddOQEYrrP4Ij55lFBaruWllRb/7LyU6Ybg+e5mCbH4vR1tRy8YfL",
+	"cHocuvvPAoo6RpsAhv/dpeccCI+nEEvmfT++JadnUXV6WlsWx0xr2Hi2qJn5JPGEq4Ap5vrf+UQfI+eu",
+	"QzQXIfDs+9j7fiYe1UTTbV9LecNF8dGXdHeggPHgjX904Hz7TKp5Hm/Bj1hudp+ufuTmIHNgFsYPo4j7",
+	"AZxbYXgQmHI+t0XITeYwVbcVr+cKZD7FlLqaOzfBN+5f2rudbgjyCa+mWyAlAN2PTwfiXL+4iAKZg+Lr",
+	"JnruOegoGq44gpze3r/4JhmgPQREi9BVZsjdyoi99Gfcje6Fbsu6qf6ADKscOn05DlqwlRTaOACjdPWj",
+	"b0VyMrpyC6D3Ujz5Yjb++8nVr58AfF671Wm/y/eWOemozQMX5H/e/vw2I//79oe3RCry9ubN/zon9cRP",
+	"q/VD/LM93MmlDvSh+bIoGs05bRmuqtLwNVXmwmqjZwU1tA3NbuLi6KmWI0ulxk2kfF7TM54dmeBBwXw5",
+	"4IoFGrn4Y0H14jF52V7WJDJ1vcXs46EryHRrmL62jF6wB6a850CjtytpSSFKhp9VmRbBa2oMU/bF//fr",
+	"5dnf6Nns0x9/+e7xPyZPkb/HM5BuAkwOwkxUn5UUDLfN9PvTS4XkdP8+BOp9HdkfbxlKNBng+K6mqNvx",
+	"M9/31rK4P37dIOBQqroow5wEVDC81Es/4MCFVSEv2SXVQW+gTT0JQZBCNqpbaxp/h1ylXL40h2MvORCx",
+	"27p5WB/vFSclGjh/ESKAIRYIIYQBFPpAf35NBeMc+jHSdnn03YyxObgHfWsupytfg6hQlQBzbnt8l39y",
+	"l0e2CHZc1LblAwmVmy8TB+hEvkAo/5tyz2NyTnAkWS7nuyA83fnWaXokadFpZkq4MBJqfKkozrjAuCot",
+	"QlfF43DUk3T8HUMMSWbi59scDXeqbox8POTd+nQTAh8nkNMC3vHMsUGXLCpnM82MS2QKdUdtfMJ3XOfm",
+	"01xR9+3nDk9DDxlUoLkEWe0nkU9ZKWHY57FwDW0xh3Xoe/fIc2jQrlPSWP3Zt+yE7GiwiL6GEMHLonCn",
+	"OJkE8UB6XgqNFsV1b4eL4xGmbxiQ9mzVEz9dH86Q7wJqhY7HGvJ2Jl1JNZ5W+NE1HxiKX4be15LoJV9f",
+	"E0oEm1PDHxhxDn8CnjTdqHZMFKkopv1EK4rZlx64692nSbc87S6S8OdWL5VTJOUN0YgFIEIhvmvkc0dB",
+	"e+R08Qdk9w5GtD6y6bu6W+Yzhovd1Fxadwn48gGsMK78kPiVyzF1CHA9Y4+sVfwAFcEOaFet4Uihfa2F",
+	"qZZSYI2/fAp81npxwcq6l/05+RjiLTArNWp+aFoDoZ2zVxA/nzQjlSiZDgaOn95qFRyH543fDAxMNrIe",
+	"hoyl41mouR5SpxEo7/yU1EcvUEaonNBRlIliBGwPlgeeeubyzLdzPB7xvHVDuV2el0duiwwyQmcO3a3Z",
+	"1r0JAR0uIj+IZ0LYU20GP478WMhZyQf2HLgBF1uvDalzsvlWi0b7Vmd9vLyXD+yUeGm+fzhmXMjoWPhp",
+	"+gkkXUOh09KYwL9lZC31IxQXuZ51gCCkrCilzfTUoOFecPuqRC8uT64TjQsOWBCPMW1A5EyZYzC+FObL",
+	"5JGt6+7ZCX+MH0Yd9Ye2unhZ1m0PQDX3nWO6dryUs5MmxbZGgD67t81CLoVcK/5nshIHSUcH4jPNzK7M",
+	"Pt/X4rlS+0LX/hGk7h4mcIYjB8JcQ7i7ekjFAcH1wUQQWOaNVKvnJrEI0ING+ZFo7GKt2ANnmzQ7uGPg",
+	"noWkZwh4aSha2bQoPoPUXquXW0HOxRzjDLDQvzDq/AkH+YNi9FjsYWQQ66414uiLFaYMbOMZL88BF+fJ",
+	"4raLsouowdAwtHZWfzYZ6e6bcT8iRJuyv05Gm/pfo0q2G/k6LZD0l0d9M3LiiEaVpYLQOHIGBU1NmrDv",
+	"8idV4QzerR/n4ftAXBMDTXiMzym0vykG3Xaoajf76dHoP8LQi+PE37Cpp3v00ho71+pLZzqcjkqB4Kpd",
+	"BSHVc9WCVOOLmGFTR1YUb93oqLvqdHZIvcBzk1CVLCFRlTiUfGq1IimbqpMWhpzmdMesLHUZJdq7fmtW",
+	"u5AbN/fDZYXxphogi+cneQU5ah2MuIdhhdPRbjRL+F+OdC+aVsJokPFdbzSsc3Nvnf8bcAKTbQuO1180",
+	"A9NGa2fOwfyllbMvqZvVMPt6AokNxYwoh72rRJzR/29ScRqBqJ50fMScimiQyokK6JsFvipG1zRHqtOb",
+	"j8P7atcuSsfOdXpy8T3SSxq63KtKfBPCO1+QwvtWeSc1vO3/bnaumYlb+It6FJo7UkYufSl8bWgFE6uZ",
+	"0o/xm/+WPoA/fx1RmWZa5Gh39fPTXtRlLuXCu+dz8aEa57qzz7rOucf33oXBiyfNRHNLoHxDQr6FOyAX",
+	"x7YV/cCxE8kg9/Fnz+tLQvP+QDAiFZeeki/qaZuJTHwpNXPdNI/lNTpgvmdqsOcTo/y/BOfakq0bgRCK",
+	"cA8R7x66us0osIypsvSiaUWmlYkKVa3Q0VhfsB9E8cEsmLoPa4w+KhPFEeIEmIve7cTN2Glf/LGtE9On",
+	"OYGs+bBmor5uu6VNvbcjUMTOENAPomhY95M091HpLQfRgjuQqda7j/Ma/t7kYY8vyvp6KpH+7bLID88g",
+	"j6jjwpeSHDmE0jSLC6Uqphk5GCpZ/LgAX7IhZ0jVy0D+4D0zH/zeT5Soxqiu1PMXuZwa+Ubmy7RZ9kuY",
+	"N62kXGWhfwo0+gMBAa48SFZwbdt5PZ3ft0FHpIdbcVfPM7AEISGC/86i1ht//cvnP/2nXdXPkdwyS0RJ",
+	"e4yLYjLUXgdJt+u0gOVuk44iczotoZ9F1Cr6mkhRbh0UIBNRgf2dbsQGH0kHeb+S1Lt6VuIYqetwevyy",
+	"/EOLEEdMc3zm61xDdSD/CA598KW+qMfPJNrj0q2u6+v5ai215pa6oR15GAHbFBxD1/2sH37RvqWuoUvm",
+	"ib4rmFm+/NdEpJubfNKMRY/LXb083bBR1zlzRDqy95YPFaqE/GQASzbJ9QOWnvzpy3UOfVmWRAdh8oW6",
+	"heIZI3TJ/OBOGErjRypbFIaMEJ+hD3UvwadprVvfHRfJ76taKD6OeR+mULR7XFyOGOSemC7/Ba6gn2G8",
+	"OyWcmyNcQzk7s/pImqm+4aJwqq5vKg653Px37yaAGibHSKUiKyAUP0oAl30fZjDJ5lgY9zz7pkhMsoEp",
+	"Q4GVXzky5QZGVGmpQmNEo0kuKRSKOb19wahxQxH8hITWFOAxcw/cGJkOMb7Yt+EKfOOrIMsBEX8s8T4u",
+	"QbURvCdPTj1+DohXQs6JH8TgWhxHHeK2bqA4jEWxxJpK9vi30yOPQGRh/DfK514rutEuGzIqYvG9UjOi",
+	"6QMrLIsT0jimoWNtc6Ok5R2WuzCaI1izn3cDyE8Vuo4moT476tw81iNnagDS/HhLznY0p4ieexZbsh67",
+	"OcKYdIOXwlG2jRCaV7xgRwLPhaJiwDZyLdej52FeJIQAmlxg6kbMO7e5XtGyZNqE0i53E77RddFlwqF+",
+	"R8Wyi44TpKRRsTwhuY8jgmpcH2FgXxFEDkC4XWpG8x234Zf6qWOBYdfMv96Zf6YrPya33ssxjg1m47B3",
+	"byaFAdNENxnqWZRSsVlIUii68R06V5qVD1gTTgvIN1KYN7Dic9BTWG0MfN/UpzwiXHd3N62Be2h/0/qs",
+	"X1+DU3vGC2NmR+xv2jbnab5gZ9aoV7I8jSHfibpHEwp//WQh4GYIOnhXqpxcTS7omk8ePz3+/wAAAP//",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

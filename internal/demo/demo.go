@@ -12,6 +12,7 @@ import (
 	"oddspool/core/measure"
 	"oddspool/core/stock"
 	"oddspool/core/stock/catalogue"
+	_ "oddspool/core/typefaces" // the program's own
 	"oddspool/examples"
 	"oddspool/internal/sources"
 	"oddspool/internal/store"

@@ -3,6 +3,8 @@ package press
 import (
 	"bytes"
 	"io"
+	"iter"
+	"math"
 	"slices"
 	"sync"
 
@@ -11,6 +13,7 @@ import (
 	"oddspool/core/ordered"
 	"oddspool/core/render"
 	"oddspool/core/stock"
+	_ "oddspool/core/typefaces" // the program's own
 	"oddspool/internal/press/pwg"
 )
 
@@ -55,18 +58,6 @@ func (l *Labels) Format() string {
 	return rasterFormat
 }
 
-// pages calls do with the records of each page and the place that the first of them has.
-func (l *Labels) pages(records [][]string, skip int, do func(records [][]string, from int) error) error {
-	for per := l.design.Stock.PerPage(); len(records) > 0; skip = 0 {
-		n := min(per-skip, len(records))
-		if err := do(records[:n], skip); err != nil {
-			return err
-		}
-		records = records[n:]
-	}
-	return nil
-}
-
 // Write writes the labels of records, moved as the set-up says. The first skip places of the first
 // page stay blank.
 func (l *Labels) Write(w io.Writer, records [][]string, skip int, setup stock.Setup) error {
@@ -75,25 +66,34 @@ func (l *Labels) Write(w io.Writer, records [][]string, skip int, setup stock.Se
 	if l.design.Printer.Vector {
 		return l.writePDF(w, records, skip, dx, dy)
 	}
-	return l.writeRaster(w, records, skip, dx, dy)
+	return l.writeRaster(w, all(records), skip, dx, dy, len(records))
 }
 
-// WriteRaster writes labels as PWG raster, whatever their printer takes.
-func (l *Labels) WriteRaster(w io.Writer, records [][]string) error {
-	return l.writeRaster(w, records, 0, 0, 0)
+// all gives records one by one.
+func all(records [][]string) iter.Seq2[[]string, error] {
+	return func(yield func([]string, error) bool) {
+		for _, record := range records {
+			if !yield(record, nil) {
+				return
+			}
+		}
+	}
 }
 
-func (l *Labels) writeRaster(w io.Writer, records [][]string, skip, dx, dy int) error {
-	per := l.design.Stock.PerPage()
-	pages := (skip + len(records) + per - 1) / per
-	chunks := chunked(pages)
-	workers := make([]*painter, ordered.Workers(len(chunks)))
+// WriteRaster writes the labels of records as they come, as PWG raster, whatever their printer takes.
+func (l *Labels) WriteRaster(w io.Writer, records iter.Seq2[[]string, error]) error {
+	return l.writeRaster(w, records, 0, 0, 0, math.MaxInt)
+}
+
+// writeRaster writes at most so many labels.
+func (l *Labels) writeRaster(w io.Writer, records iter.Seq2[[]string, error], skip, dx, dy, most int) error {
+	workers := make([]*painter, ordered.Workers(most))
 	first := true
-	return ordered.Each(len(chunks), func(worker, i int) (*bytes.Buffer, error) {
+	return ordered.Stream(len(workers), l.chunks(records, skip), func(worker int, c chunk) (*bytes.Buffer, error) {
 		if workers[worker] == nil {
 			workers[worker] = l.painter()
 		}
-		return workers[worker].paint(records, skip, chunks[i], dx, dy)
+		return workers[worker].paint(c, dx, dy)
 	}, func(raster *bytes.Buffer) error {
 		if !first { // the word that begins a stream stands once
 			raster.Next(pwg.SyncBytes)
@@ -105,18 +105,34 @@ func (l *Labels) writeRaster(w io.Writer, records [][]string, skip, dx, dy int) 
 	})
 }
 
-// A span is some pages of a document, from 0.
-type span struct{ from, to int }
+// A chunk is the records of some pages; the first places of the first of them stay blank.
+type chunk struct {
+	records [][]string
+	skip    int
+}
 
-// chunked cuts pages into what one core draws at once: little at first, so that a printer begins at once, then more.
-func chunked(pages int) (chunks []span) {
+// chunks cuts records into what one core draws at once: little at first, so that a printer begins at once, then more.
+func (l *Labels) chunks(records iter.Seq2[[]string, error], skip int) iter.Seq2[chunk, error] {
 	const most = 64
-	for from, n := 0, 1; from < pages; n = min(n*2, most) {
-		to := min(from+n, pages)
-		chunks = append(chunks, span{from, to})
-		from = to
+	per, pages := l.design.Stock.PerPage(), 1
+	return func(yield func(chunk, error) bool) {
+		c := chunk{skip: skip}
+		for record, err := range records {
+			if err != nil {
+				yield(chunk{}, err)
+				return
+			}
+			if c.records = append(c.records, record); len(c.records)+c.skip == pages*per {
+				if !yield(c, nil) {
+					return
+				}
+				c, pages = chunk{}, min(pages*2, most)
+			}
+		}
+		if len(c.records) > 0 {
+			yield(c, nil)
+		}
 	}
-	return chunks
 }
 
 // A painter draws pages on one core.
@@ -136,17 +152,14 @@ func (l *Labels) painter() *painter {
 }
 
 // paint returns pages as a raster stream of its own.
-func (p *painter) paint(records [][]string, skip int, pages span, dx, dy int) (*bytes.Buffer, error) {
+func (p *painter) paint(c chunk, dx, dy int) (*bytes.Buffer, error) {
 	out, per := buffers.Get().(*bytes.Buffer), p.labels.design.Stock.PerPage()
 	out.Reset()
 	p.raster.Reset(out)
-	for i := pages.from; i < pages.to; i++ {
-		from := max(i*per-skip, 0)
-		to, place := min((i+1)*per-skip, len(records)), 0
-		if i == 0 {
-			place = skip
-		}
-		p.press.Page(p.page, p.label, records[from:to], place)
+	for records, place := c.records, c.skip; len(records) > 0; place = 0 {
+		n := min(per-place, len(records))
+		p.press.Page(p.page, p.label, records[:n], place)
+		records = records[n:]
 		if err := p.raster.Layers(p.page.Shifted(dx, dy), p.labels.look, p.labels.design.Printer.Resolution, ""); err != nil {
 			return nil, err
 		}
@@ -161,18 +174,19 @@ func (l *Labels) writePDF(w io.Writer, records [][]string, skip, dx, dy int) err
 	width, length := l.design.Stock.PageSize()
 	var label compose.Label
 	var page render.List
-	err := l.pages(records, skip, func(records [][]string, from int) error {
+	for per := l.design.Stock.PerPage(); len(records) > 0; skip = 0 {
+		n := min(per-skip, len(records))
 		page.Reset(l.design.Printer.Resolution.Dots(width), l.design.Printer.Resolution.Dots(length))
-		for i, record := range records {
+		for i, record := range records[:n] {
 			l.composer.Compose(&label, record)
 			label.List.Turn(l.design.Turn)
-			place := l.press.Place(from + i)
+			place := l.press.Place(skip + i)
 			page.Add(&label.List, place.X+dx, place.Y+dy)
 		}
-		return document.Add(&page)
-	})
-	if err != nil {
-		return err
+		if err := document.Add(&page); err != nil {
+			return err
+		}
+		records = records[n:]
 	}
 	return document.Close()
 }

@@ -6,6 +6,7 @@ import (
 	"fmt"
 
 	"oddspool/core/design"
+	"oddspool/core/measure"
 	"oddspool/core/proof"
 	"oddspool/core/stock"
 	"oddspool/internal/api"
@@ -52,8 +53,12 @@ func (s *Server) CarryDesign(ctx context.Context, req api.CarryDesignRequestObje
 	if len(answer.Reasons) > 0 {
 		return answer, nil
 	}
+	var turn *measure.Turn
+	if req.Body.Turn != nil {
+		turn = new(measure.Turn(*req.Body.Turn))
+	}
 	for _, way := range design.Ways() {
-		made, err := carriedWay(ctx, d.Carried(on, printer, way), way, set.Fields, records, shown)
+		made, err := carriedWay(ctx, d.CarriedTurned(on, printer, turn, way), way, set.Fields, records, shown)
 		if err != nil {
 			return nil, err
 		}
@@ -77,11 +82,11 @@ func carriedWay(ctx context.Context, d *design.Design, way design.Way, fields []
 	if err != nil {
 		return made, err
 	}
-	label, err := drawer.draw(shown, records[shown-1])
+	label, err := drawer.label(shown, records[shown-1])
 	if err != nil {
 		return made, err
 	}
-	made.Picture = label.picture()
-	made.Width, made.Height = int(d.Printer.Resolution.Length(label.width)), int(d.Printer.Resolution.Length(label.height))
+	made.Picture = label.Picture
+	made.Width, made.Height = int(d.Printer.Resolution.Length(label.Width)), int(d.Printer.Resolution.Length(label.Height))
 	return made, nil
 }

@@ -3,13 +3,19 @@ package server
 import (
 	"bytes"
 	"context"
+	"crypto/sha256"
+	"encoding/hex"
 	"encoding/json"
 	"fmt"
 	"io"
+	"net/http"
 	"net/url"
+	"sync"
 
+	"oddspool/core/compose"
 	"oddspool/core/design"
 	"oddspool/core/measure"
+	"oddspool/core/render"
 	"oddspool/core/stock"
 	"oddspool/core/typeset"
 	"oddspool/internal/api"
@@ -19,6 +25,36 @@ import (
 // ListTypefaces implements api.StrictServerInterface.
 func (s *Server) ListTypefaces(context.Context, api.ListTypefacesRequestObject) (api.ListTypefacesResponseObject, error) {
 	return api.ListTypefaces200JSONResponse(typeset.Families()), nil
+}
+
+// fontFiles are those there are, with the hashes of their bytes (SHA-256).
+var fontFiles = sync.OnceValue(func() []typeset.File {
+	files := typeset.Files()
+	for i := range files {
+		sum := sha256.Sum256(files[i].Data())
+		files[i].Hash = hex.EncodeToString(sum[:])
+	}
+	return files
+})
+
+// ListFontFiles implements api.StrictServerInterface.
+func (s *Server) ListFontFiles(context.Context, api.ListFontFilesRequestObject) (api.ListFontFilesResponseObject, error) {
+	answer := api.ListFontFiles200JSONResponse{}
+	for _, f := range fontFiles() {
+		answer = append(answer, api.FontFile{Family: f.Family, Bold: f.Bold, Italic: f.Italic, StandsIn: f.StandsIn, Hash: f.Hash})
+	}
+	return answer, nil
+}
+
+// GetFontFile implements api.StrictServerInterface.
+func (s *Server) GetFontFile(_ context.Context, req api.GetFontFileRequestObject) (api.GetFontFileResponseObject, error) {
+	for _, f := range fontFiles() {
+		if f.Hash == req.Hash {
+			data := f.Data()
+			return api.GetFontFile200FontttfResponse{Body: bytes.NewReader(data), ContentLength: int64(len(data)), Headers: api.GetFontFile200ResponseHeaders{CacheControl: new(forGood)}}, nil
+		}
+	}
+	return nil, &wordsError{http.StatusNotFound, "There is no such font file."}
 }
 
 // ListDesigns implements api.StrictServerInterface.
@@ -175,7 +211,7 @@ func (s *Server) picture(ctx context.Context, document []byte, set store.RecordS
 	if err != nil {
 		return nil, err
 	}
-	drawer, err := newDrawer(d, set.Fields)
+	composer, err := compose.New(d, set.Fields)
 	if err != nil {
 		return nil, err
 	}
@@ -185,8 +221,10 @@ func (s *Server) picture(ctx context.Context, document []byte, set store.RecordS
 			return nil, err
 		}
 	}
-	made, err := drawer.draw(record, values[0])
-	return bytes.NewReader(made.png), err
+	_, layers := compose.NewArtwork(composer).Draw(values[0])
+	var file bytes.Buffer
+	err = render.WritePNG(&file, layers, composer.Palette(), d.Printer.Resolution)
+	return &file, err
 }
 
 // ListRevisions implements api.StrictServerInterface.

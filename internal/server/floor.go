@@ -116,7 +116,11 @@ func (s *Server) ListPrinters(ctx context.Context, _ api.ListPrintersRequestObje
 }
 
 func toPrinter(p store.Printer) api.Printer {
-	return api.Printer{Id: p.ID, Name: p.Name, About: api.About(p.About), Address: p.Address, Camera: p.Camera != ""}
+	shown := api.Printer{Id: p.ID, Name: p.Name, About: api.About(p.About), Address: p.Address, Camera: p.Camera != ""}
+	if does, err := p.Does(); err == nil {
+		shown.HeadWidth = int(does.HeadWidth())
+	}
+	return shown
 }
 
 func toStock(found store.Stock) api.StockEntry {

@@ -4,6 +4,7 @@ import (
 	"context"
 	"errors"
 	"net/http"
+	"reflect"
 	"strings"
 	"unicode"
 	"unicode/utf8"
@@ -14,6 +15,7 @@ import (
 
 	"oddspool/core/batch"
 	"oddspool/core/design"
+	"oddspool/core/picture"
 	"oddspool/core/symbology"
 	"oddspool/core/typeset"
 	"oddspool/internal/api"
@@ -33,35 +35,72 @@ func (e *wordsError) Error() string { return e.text }
 
 func refused(text string) error { return &wordsError{http.StatusUnprocessableEntity, text} }
 
-// is tells whether err is of a type.
-func is[T error](err error) bool {
-	var target T
-	return errors.As(err, &target)
+// statuses lists every error whose words people are told, by its type or as the value itself, with
+// the status of the answer. What is not here is nobody's to see.
+var statuses = map[any]int{
+	reflect.TypeFor[*store.NotFoundError](): http.StatusNotFound,
+	store.ErrSignIn:                         http.StatusUnauthorized,
+
+	reflect.TypeFor[*store.ConflictError]():    http.StatusConflict,
+	reflect.TypeFor[*store.NumberTakenError](): http.StatusConflict,
+	reflect.TypeFor[*store.NameTakenError]():   http.StatusConflict,
+	store.ErrSetupTaken:                        http.StatusConflict,
+	store.ErrPrinterBusy:                       http.StatusConflict,
+	store.ErrRunBusy:                           http.StatusConflict,
+	store.ErrRunStarted:                        http.StatusConflict,
+	store.ErrNotHeld:                           http.StatusConflict,
+	store.ErrUnsettled:                         http.StatusConflict,
+
+	store.ErrNothingToPrint:                    http.StatusUnprocessableEntity,
+	reflect.TypeFor[*store.NotOfPrintError]():  http.StatusUnprocessableEntity,
+	reflect.TypeFor[*sources.FileError]():      http.StatusUnprocessableEntity,
+	reflect.TypeFor[*design.SyntaxError]():     http.StatusUnprocessableEntity,
+	reflect.TypeFor[*design.FutureError]():     http.StatusUnprocessableEntity,
+	reflect.TypeFor[*design.FaultsError]():     http.StatusUnprocessableEntity,
+	reflect.TypeFor[*picture.FileError]():      http.StatusUnprocessableEntity,
+	reflect.TypeFor[*picture.AbsentError]():    http.StatusUnprocessableEntity,
+	reflect.TypeFor[*typeset.FamilyError]():    http.StatusUnprocessableEntity,
+	reflect.TypeFor[*symbology.UnknownError](): http.StatusUnprocessableEntity,
+	reflect.TypeFor[*batch.RangeError]():       http.StatusUnprocessableEntity,
+	reflect.TypeFor[*batch.QuantityError]():    http.StatusUnprocessableEntity,
+	reflect.TypeFor[*batch.TooManyError]():     http.StatusUnprocessableEntity,
+	reflect.TypeFor[*reach.ForbiddenError]():   http.StatusUnprocessableEntity,
+
+	reflect.TypeFor[*press.UnreachableError](): http.StatusBadGateway,
+	reflect.TypeFor[*press.NonsenseError]():    http.StatusBadGateway,
+	reflect.TypeFor[*press.RefusedError]():     http.StatusBadGateway,
 }
 
-// statusOf picks the status of an error by its type; 500 for what nobody should see.
-func statusOf(err error) int {
-	var words *wordsError
-	var large *http.MaxBytesError
-	switch {
-	case errors.As(err, &words):
-		return words.status
-	case errors.As(err, &large):
-		return http.StatusRequestEntityTooLarge
-	case is[*store.NotFoundError](err):
-		return http.StatusNotFound
-	case errors.Is(err, store.ErrSignIn):
-		return http.StatusUnauthorized
-	case is[*store.ConflictError](err), is[*store.NumberTakenError](err), is[*store.NameTakenError](err), errors.Is(err, store.ErrSetupTaken), errors.Is(err, store.ErrPrinterBusy), errors.Is(err, store.ErrRunBusy), errors.Is(err, store.ErrRunStarted), errors.Is(err, store.ErrNotHeld), errors.Is(err, store.ErrUnsettled):
-		return http.StatusConflict
-	case is[*sources.FileError](err), is[*design.SyntaxError](err), is[*design.FutureError](err), is[*design.FaultsError](err),
-		is[*typeset.FamilyError](err), is[*symbology.UnknownError](err), is[*batch.RangeError](err), is[*batch.QuantityError](err),
-		is[*batch.TooManyError](err), is[*store.NotOfPrintError](err), is[*reach.ForbiddenError](err), errors.Is(err, store.ErrNothingToPrint):
-		return http.StatusUnprocessableEntity
-	case is[*press.UnreachableError](err), is[*press.NonsenseError](err), is[*press.RefusedError](err):
-		return http.StatusBadGateway
+// told finds the outermost error in err that people are told, without what the layers above it added
+// for logs, and the status of the answer; 500 and nil for what nobody should see.
+func told(err error) (int, error) {
+	switch err := err.(type) {
+	case *wordsError:
+		return err.status, err
+	case *http.MaxBytesError:
+		return http.StatusRequestEntityTooLarge, &wordsError{text: tooLarge(0, mostUpload)}
 	}
-	return http.StatusInternalServerError
+	if status, listed := statuses[reflect.TypeOf(err)]; listed {
+		return status, err
+	}
+	if reflect.ValueOf(err).Comparable() {
+		if status, listed := statuses[err]; listed {
+			return status, err
+		}
+	}
+	switch wrapped := err.(type) {
+	case interface{ Unwrap() error }:
+		if inner := wrapped.Unwrap(); inner != nil {
+			return told(inner)
+		}
+	case interface{ Unwrap() []error }:
+		for _, inner := range wrapped.Unwrap() {
+			if status, as := told(inner); as != nil {
+				return status, as
+			}
+		}
+	}
+	return http.StatusInternalServerError, nil
 }
 
 const databaseAway = "The database does not answer. Nothing that was kept is lost; try again in a moment."
@@ -72,45 +111,23 @@ func (s *Server) fail(c *gin.Context, err error) {
 		c.Abort()
 		return
 	}
-	status := statusOf(err)
-	text := deepest(err)
+	status, as := told(err)
 	switch {
-	case status != http.StatusInternalServerError:
+	case as != nil:
 	case store.IsUnreachable(err):
-		status, text = http.StatusServiceUnavailable, databaseAway
+		status, as = http.StatusServiceUnavailable, &wordsError{text: databaseAway}
 	case store.IsImpossible(err):
-		status, text = http.StatusUnprocessableEntity, "A number or a text in this request is not one that can be kept. See that all are of a usual size."
-	}
-	if status == http.StatusInternalServerError {
+		status, as = http.StatusUnprocessableEntity, &wordsError{text: "A number or a text in this request is not one that can be kept. See that all are of a usual size."}
+	default:
 		s.log.Error("a request failed", "method", c.Request.Method, "path", c.Request.URL.Path, "error", err)
-		text = "Something went wrong in the server. Nothing that was kept is lost; try again."
+		as = &wordsError{text: "Something went wrong in the server. Nothing that was kept is lost; try again."}
 	}
-	if status == http.StatusRequestEntityTooLarge {
-		text = tooLarge(0, mostUpload)
+	faults, _ := as.(*design.FaultsError)
+	text := sentence(as.Error())
+	if faults != nil { // they begin with a path, which is written as it is
+		text = faults.Error() + "."
 	}
-	var faults *design.FaultsError
-	errors.As(err, &faults)
 	writeProblem(c, status, text, faults)
-}
-
-// deepest returns the words of the error that has a type of its own, without what the layers above
-// it added for logs.
-func deepest(err error) string {
-	for {
-		switch err.(type) {
-		case *design.FaultsError: // begins with a path, which is written as it is
-			return err.Error() + "."
-		case *wordsError, *store.NotFoundError, *store.ConflictError, *store.NumberTakenError, *store.NameTakenError, *sources.FileError, *design.SyntaxError, *design.FutureError,
-			*typeset.FamilyError, *symbology.UnknownError, *batch.RangeError, *batch.QuantityError, *batch.TooManyError,
-			*reach.ForbiddenError, *press.UnreachableError, *press.NonsenseError, *press.RefusedError:
-			return sentence(err.Error())
-		}
-		next := errors.Unwrap(err)
-		if next == nil {
-			return sentence(err.Error())
-		}
-		err = next
-	}
 }
 
 // sentence begins with a capital and ends with a full stop.
@@ -119,11 +136,7 @@ func sentence(text string) string {
 		return text
 	}
 	first, size := utf8.DecodeRuneInString(text)
-	text = string(unicode.ToUpper(first)) + text[size:]
-	if !strings.HasSuffix(text, ".") {
-		text += "."
-	}
-	return text
+	return strings.TrimSuffix(string(unicode.ToUpper(first))+text[size:], ".") + "."
 }
 
 // refuse answers a request that does not keep to the contract.

@@ -1,6 +1,7 @@
 package server
 
 import (
+	"bytes"
 	"cmp"
 	"context"
 	"errors"
@@ -130,30 +131,66 @@ func readUpload(form *multipart.Reader) (*upload, error) {
 
 // notWhole says that an upload broke off, or is none; what is too large keeps its own words.
 func notWhole(err error) error {
-	if is[*http.MaxBytesError](err) {
+	if large := new(http.MaxBytesError); errors.As(err, &large) {
 		return fmt.Errorf("read upload: %w", err)
 	}
 	return &wordsError{http.StatusBadRequest, "The file did not come in whole, or too slowly. Choose it again."}
+}
+
+// GetValues implements api.StrictServerInterface.
+func (s *Server) GetValues(ctx context.Context, req api.GetValuesRequestObject) (api.GetValuesResponseObject, error) {
+	set, numbers, records, err := s.chosen(ctx, &req.Id, req.Body.Records)
+	if err != nil {
+		return nil, err
+	}
+	answer := api.GetValues200JSONResponse{Fields: set.Fields, Count: set.Count, Records: make([]api.Record, len(records))}
+	for i, values := range records {
+		answer.Records[i] = api.Record{Number: numbers[i], Values: values}
+	}
+	return answer, nil
 }
 
 // previewed is how many records a preview shows.
 const previewed = 30
 
 // PreviewRecords implements api.StrictServerInterface.
-func (s *Server) PreviewRecords(_ context.Context, req api.PreviewRecordsRequestObject) (api.PreviewRecordsResponseObject, error) {
+func (s *Server) PreviewRecords(ctx context.Context, req api.PreviewRecordsRequestObject) (api.PreviewRecordsResponseObject, error) {
 	u, err := readUpload(req.Body)
 	if err != nil {
 		return nil, err
 	}
-	table, err := sources.ReadText(u.data, u.settings)
+	source, err := sources.Open(awaited{ctx, bytes.NewReader(u.data)}, int64(len(u.data)), u.settings)
 	if err != nil {
-		return nil, err
+		return nil, cmp.Or(ctx.Err(), err)
 	}
-	used := table.Settings
-	return api.PreviewRecords200JSONResponse{
+	used := source.Settings
+	answer := api.PreviewRecords200JSONResponse{
 		Settings: api.ReadSettings{Encoding: text(string(used.Encoding)), Separator: text(used.Separator), Quotes: text(string(used.Quotes)), Header: text(string(used.Header))},
-		Fields:   table.Fields, Count: len(table.Records), Records: table.Records[:min(len(table.Records), previewed)], Notes: append([]string{}, table.Notes...),
-	}, nil
+		Fields:   source.Fields, Count: source.Count, Records: [][]string{}, Notes: append([]string{}, source.Notes...),
+	}
+	for record, err := range source.Records() {
+		if err != nil {
+			return nil, err
+		}
+		if answer.Records = append(answer.Records, record); len(answer.Records) == previewed {
+			break
+		}
+	}
+	return answer, nil
+}
+
+// awaited gives bytes as long as somebody waits for what is made of them.
+type awaited struct {
+	ctx   context.Context
+	bytes io.ReaderAt
+}
+
+// ReadAt implements io.ReaderAt.
+func (a awaited) ReadAt(p []byte, off int64) (int, error) {
+	if err := a.ctx.Err(); err != nil {
+		return 0, err
+	}
+	return a.bytes.ReadAt(p, off)
 }
 
 func text(t string) *string { return &t }

@@ -110,15 +110,11 @@ func (s *Server) plan(ctx context.Context, setID *int64, document []byte, choice
 	if _, err := s.store.Printer(ctx, choice.PrinterId); err != nil {
 		return nil, err
 	}
-	chosen, err := batch.ParseRange(choice.Records, set.Count)
+	chosen, err := batch.Choice{Records: choice.Records, Tick: or(choice.Tick, nil), Untick: or(choice.Untick, nil)}.Numbers(set.Count)
 	if err != nil {
 		return nil, err
 	}
-	chosen = ticked(chosen, set.Count, or(choice.Tick, nil), or(choice.Untick, nil))
 	howMany := batch.HowMany{Each: choice.HowMany.Each, Field: or(choice.HowMany.Field, ""), Corrected: map[int]int{}}
-	if howMany.Field == "" && howMany.Each < 1 {
-		return nil, &batch.QuantityError{Value: strconv.Itoa(howMany.Each)}
-	}
 	for number, copies := range or(choice.HowMany.Corrected, nil) {
 		n, err := strconv.Atoi(number)
 		if err != nil {
@@ -132,13 +128,7 @@ func (s *Server) plan(ctx context.Context, setID *int64, document []byte, choice
 			return nil, err
 		}
 	}
-	next := 0
-	shares, err := howMany.Share(chosen, set.Fields, func(number int) []string { // asked in the order of chosen, corrected ones not at all
-		for chosen[next] != number {
-			next++
-		}
-		return records[next]
-	})
+	shares, err := howMany.Share(chosen, set.Fields, records)
 	if err != nil {
 		return nil, err
 	}
@@ -162,31 +152,6 @@ func (s *Server) someRecords(ctx context.Context, id *int64, numbers []int) ([][
 		return make([][]string, len(numbers)), nil
 	}
 	return s.store.SomeRecords(ctx, *id, numbers)
-}
-
-// ticked adds and takes away records that were ticked and unticked by hand.
-func ticked(chosen []int, last int, tick, untick []int) []int {
-	if len(tick)+len(untick) == 0 {
-		return chosen
-	}
-	is := make([]bool, last+1)
-	for _, n := range chosen {
-		is[n] = true
-	}
-	for i, list := range [][]int{tick, untick} {
-		for _, n := range list {
-			if n >= 1 && n <= last {
-				is[n] = i == 0
-			}
-		}
-	}
-	var all []int
-	for n := 1; n <= last; n++ {
-		if is[n] {
-			all = append(all, n)
-		}
-	}
-	return all
 }
 
 // GetRunRecords implements api.StrictServerInterface.
@@ -403,18 +368,20 @@ func (s *Server) GetRunLabels(ctx context.Context, req api.GetRunLabelsRequestOb
 	if err != nil {
 		return nil, err
 	}
+	drawing, cancel := context.WithTimeoutCause(ctx, drawTime, errDrawing)
+	defer cancel()
+	made, err := drawer.all(drawing, numbers, records)
+	if err != nil {
+		return nil, err
+	}
 	answer := api.RunLabels{Total: plan.Len(), Labels: []api.RunLabel{}}
-	for i, record := range records {
-		made, err := drawer.draw(numbers[i], record)
-		if err != nil {
-			return nil, err
-		}
+	for i, label := range made {
 		worst := proof.Fine
-		for _, f := range made.findings {
+		for _, f := range label.Findings {
 			worst = max(worst, f.Level)
 		}
-		answer.Labels = append(answer.Labels, api.RunLabel{Label: from + i, Record: numbers[i], Picture: made.picture(),
-			Width: made.width, Height: made.height, Level: api.RunLabelLevel(worst.String())})
+		answer.Labels = append(answer.Labels, api.RunLabel{Label: from + i, Record: label.Record, Picture: label.Picture,
+			Width: label.Width, Height: label.Height, Level: api.RunLabelLevel(worst.String())})
 	}
 	return api.GetRunLabels200JSONResponse(answer), nil
 }

@@ -4,7 +4,9 @@
 package server
 
 import (
+	"bytes"
 	"cmp"
+	"compress/gzip"
 	"context"
 	"encoding/json"
 	"errors"
@@ -55,7 +57,7 @@ type Server struct {
 	signing  chan struct{} // one slot for each password that may be checked at once
 	tries    *tries
 	idle     time.Duration
-	valid    *expirable.LRU[string, int] // numbers of sessions of accounts, as they were a moment ago
+	valid    *expirable.LRU[int64, bool] // which sessions went on a moment ago
 	handler  http.Handler
 }
 
@@ -65,7 +67,8 @@ const (
 	IdleTime     = 4 * time.Hour
 	signingSlots = 4 // each takes 19 MiB
 	validFor     = time.Second
-	contentRules = "default-src 'self'; img-src 'self' data: blob:; style-src 'self' 'unsafe-inline'; frame-ancestors 'none'; base-uri 'none'; form-action 'self'"
+	forGood      = "private, max-age=31536000, immutable" // what is named by its hash
+	contentRules = "default-src 'self'; script-src 'self' 'wasm-unsafe-eval'; img-src 'self' data: blob:; style-src 'self' 'unsafe-inline'; frame-ancestors 'none'; base-uri 'none'; form-action 'self'"
 )
 
 // New returns a server on a migrated database, whose runner reaches printers through the same clients.
@@ -74,7 +77,7 @@ func New(s *store.Store, r *runner.Runner, clients *press.Clients, options Optio
 		options.Log = slog.New(slog.DiscardHandler)
 	}
 	server := &Server{store: s, runner: r, clients: clients, log: options.Log, demo: options.Demo, signing: make(chan struct{}, signingSlots), tries: newTries(),
-		valid: expirable.NewLRU[string, int](0, nil, validFor)}
+		valid: expirable.NewLRU[int64, bool](0, nil, validFor)}
 	server.floor = newFloor(server)
 	var err error
 	if server.seen, err = newSeen(); err != nil {
@@ -106,7 +109,7 @@ func New(s *store.Store, r *runner.Runner, clients *press.Clients, options Optio
 		return nil, err
 	}
 	group := engine.Group("/api", server.signedIn, check)
-	api.RegisterHandlersWithOptions(group, api.NewStrictHandlerWithOptions(server, nil, api.StrictGinServerOptions{
+	api.RegisterHandlersWithOptions(group, api.NewStrictHandlerWithOptions(server, []api.StrictMiddlewareFunc{server.noting}, api.StrictGinServerOptions{
 		RequestErrorHandlerFunc:  server.refuse,
 		HandlerErrorFunc:         server.fail,
 		ResponseErrorHandlerFunc: server.fail,
@@ -175,17 +178,17 @@ func (s *Server) signedIn(c *gin.Context) {
 	if open(c.Request) {
 		return
 	}
-	name := s.user(c)
-	number, kept := s.valid.Get(name)
-	if !kept && name != "" {
+	session := s.sessions.GetInt64(c, "session")
+	goesOn, kept := s.valid.Get(session)
+	if !kept && session != 0 {
 		var err error
-		if number, err = s.store.Sessions(c.Request.Context(), name); err != nil {
+		if goesOn, err = s.store.SessionOpen(c.Request.Context(), session); err != nil {
 			s.fail(c, err)
 			return
 		}
-		s.valid.Add(name, number)
+		s.valid.Add(session, goesOn)
 	}
-	if name == "" || number == 0 || number != s.sessions.GetInt(c, "number") { // another password was given since, or the account closed
+	if !goesOn {
 		writeProblem(c, http.StatusUnauthorized, notSignedIn, nil)
 		return
 	}
@@ -197,6 +200,9 @@ func (s *Server) signedIn(c *gin.Context) {
 	}
 	if now.Sub(seen) > s.idle/20 {
 		s.sessions.Put(c, "seen", now.UnixMilli())
+		if err := s.store.SeeSession(c.Request.Context(), session); err != nil {
+			s.log.Warn("a session is not noted", "error", err)
+		}
 	}
 }
 
@@ -241,7 +247,23 @@ func (s *Server) validate() (gin.HandlerFunc, error) {
 }
 
 // places are what addresses of the page begin with, as web/src/router.ts has them.
-var places = []string{"", "sign-in", "floor", "bench", "records", "stockroom", "runs"}
+var places = []string{"", "sign-in", "floor", "bench", "records", "stockroom", "runs", "you", "about", "deeds"}
+
+// servePacked serves what lies packed with gzip: as it lies, or unpacked for who does not take that.
+func servePacked(c *gin.Context, packed []byte, kind string) {
+	c.Header("Vary", "Accept-Encoding")
+	if strings.Contains(c.GetHeader("Accept-Encoding"), "gzip") {
+		c.Header("Content-Encoding", "gzip")
+		c.Data(http.StatusOK, kind, packed)
+		return
+	}
+	unpacked, err := gzip.NewReader(bytes.NewReader(packed))
+	if err != nil {
+		c.Status(http.StatusInternalServerError)
+		return
+	}
+	c.DataFromReader(http.StatusOK, -1, kind, unpacked, nil)
+}
 
 // serveInterface serves the built interface; an address of its own making gets the page, which
 // finds its place by itself.
@@ -253,13 +275,18 @@ func serveInterface(files fs.FS) gin.HandlerFunc {
 			writeProblem(c, http.StatusNotFound, "There is nothing at this address.", nil)
 			return
 		}
+		if strings.HasPrefix(path, "assets/") { // their names change with their contents
+			c.Header("Cache-Control", "public, max-age=31536000, immutable")
+		}
 		if info, err := fs.Stat(files, path); path != "" && err == nil && !info.IsDir() {
-			if strings.HasPrefix(path, "assets/") { // their names change with their contents
-				c.Header("Cache-Control", "public, max-age=31536000, immutable")
-			}
 			server.ServeHTTP(c.Writer, c.Request)
 			return
 		}
+		if packed, err := fs.ReadFile(files, path+".gz"); strings.HasSuffix(path, ".wasm") && err == nil {
+			servePacked(c, packed, "application/wasm")
+			return
+		}
+		c.Header("Cache-Control", "no-cache")
 		if first, _, _ := strings.Cut(path, "/"); !slices.Contains(places, first) {
 			writeProblem(c, http.StatusNotFound, "There is nothing at this address.", nil)
 			return
@@ -272,7 +299,6 @@ func serveInterface(files fs.FS) gin.HandlerFunc {
 			c.Status(http.StatusNotFound)
 			return
 		}
-		c.Header("Cache-Control", "no-cache")
 		c.Data(http.StatusOK, "text/html; charset=utf-8", page)
 	}
 }

@@ -64,6 +64,15 @@ func newSiteWith(t testing.TB, options server.Options) *site {
 	return &site{t, web, &http.Client{Jar: jar}, printer, s, runs}
 }
 
+// another is somebody else's browser at the same site.
+func (s *site) another() *site {
+	jar, err := cookiejar.New(nil)
+	require.NoError(s.t, err)
+	other := *s
+	other.client = &http.Client{Jar: jar}
+	return &other
+}
+
 func (s *site) signIn() {
 	require.Equal(s.t, 200, s.do("POST", "/api/session", api.SignIn{Name: demo.Name, Password: demo.Password}, nil))
 }

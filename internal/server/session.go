@@ -9,6 +9,7 @@ import (
 
 	"github.com/gin-gonic/gin"
 
+	"oddspool/internal/about"
 	"oddspool/internal/api"
 	"oddspool/internal/store"
 )
@@ -41,7 +42,7 @@ func (s *Server) SignIn(ctx context.Context, req api.SignInRequestObject) (api.S
 	case <-ctx.Done():
 		return nil, ctx.Err()
 	}
-	number, err := s.store.SignIn(ctx, name, req.Body.Password)
+	session, err := s.store.SignIn(ctx, name, req.Body.Password, store.Caller{Address: address, Agent: agentOf(ctx)})
 	if errors.Is(err, store.ErrSignIn) {
 		s.log.Warn("a sign-in was refused", "name", name, "address", address)
 	}
@@ -49,12 +50,11 @@ func (s *Server) SignIn(ctx context.Context, req api.SignInRequestObject) (api.S
 		return nil, err
 	}
 	s.tries.wasRight(name, address)
-	s.valid.Remove(name)
 	if err := s.sessions.RenewToken(ctx); err != nil {
 		return nil, fmt.Errorf("begin session: %w", err)
 	}
 	s.sessions.Put(ctx, "name", name)
-	s.sessions.Put(ctx, "number", number)
+	s.sessions.Put(ctx, "session", session)
 	s.sessions.Put(ctx, "seen", time.Now().UnixMilli())
 	units, err := s.store.Units(ctx, name)
 	return api.SignIn200JSONResponse{Name: name, Units: api.Units(units)}, err
@@ -68,8 +68,52 @@ func addressOf(ctx context.Context) string {
 	return ""
 }
 
+// agentOf returns what the browser that a request comes from calls itself.
+func agentOf(ctx context.Context) string {
+	if c, is := ctx.(*gin.Context); is {
+		return c.Request.UserAgent()
+	}
+	return ""
+}
+
+// ListSessions implements api.StrictServerInterface.
+func (s *Server) ListSessions(ctx context.Context, _ api.ListSessionsRequestObject) (api.ListSessionsResponseObject, error) {
+	sessions, err := s.store.Sessions(ctx, s.user(ctx), s.idle, s.sessions.Lifetime)
+	answer, here := make(api.ListSessions200JSONResponse, len(sessions)), s.sessions.GetInt64(ctx, "session")
+	for i, is := range sessions {
+		answer[i] = api.OpenSession{Id: is.ID, Address: is.Address, Agent: is.Agent, BeganAt: is.BeganAt, SeenAt: is.SeenAt, Here: is.ID == here}
+	}
+	return answer, err
+}
+
+// EndSession implements api.StrictServerInterface.
+func (s *Server) EndSession(ctx context.Context, req api.EndSessionRequestObject) (api.EndSessionResponseObject, error) {
+	err := s.store.EndSession(ctx, s.user(ctx), req.Id)
+	s.valid.Remove(req.Id)
+	return api.EndSession204Response{}, err
+}
+
+// EndOtherSessions implements api.StrictServerInterface.
+func (s *Server) EndOtherSessions(ctx context.Context, _ api.EndOtherSessionsRequestObject) (api.EndOtherSessionsResponseObject, error) {
+	err := s.store.EndOtherSessions(ctx, s.user(ctx), s.sessions.GetInt64(ctx, "session"))
+	s.valid.Purge()
+	return api.EndOtherSessions204Response{}, err
+}
+
+// GetAbout implements api.StrictServerInterface.
+func (s *Server) GetAbout(context.Context, api.GetAboutRequestObject) (api.GetAboutResponseObject, error) {
+	answer := api.GetAbout200JSONResponse{Version: about.Version(), Parts: []api.ShippedPart{}}
+	for _, part := range about.Parts() {
+		answer.Parts = append(answer.Parts, api.ShippedPart{Name: part.Name, Version: part.Version, Licence: part.Licence, Text: part.Text})
+	}
+	return answer, nil
+}
+
 // SignOut implements api.StrictServerInterface.
 func (s *Server) SignOut(ctx context.Context, _ api.SignOutRequestObject) (api.SignOutResponseObject, error) {
+	if err := s.store.EndSession(ctx, s.user(ctx), s.sessions.GetInt64(ctx, "session")); err != nil {
+		return nil, err
+	}
 	if err := s.sessions.Destroy(ctx); err != nil {
 		return nil, fmt.Errorf("end session: %w", err)
 	}

@@ -62,13 +62,13 @@ func TestSessionsEndWithTheirPassword(t *testing.T) {
 }
 
 func TestIdleSessionsEnd(t *testing.T) {
-	s := newSiteWith(t, server.Options{Idle: 600 * time.Millisecond})
+	s := newSiteWith(t, server.Options{Idle: 2 * time.Second})
 	s.signIn()
 	for range 4 { // in use, it goes on
-		time.Sleep(200 * time.Millisecond)
+		time.Sleep(600 * time.Millisecond)
 		require.Equal(t, 200, s.do("GET", "/api/floor", nil, nil))
 	}
-	time.Sleep(700 * time.Millisecond)
+	time.Sleep(2200 * time.Millisecond)
 	require.Equal(t, 401, s.do("GET", "/api/floor", nil, nil))
 }
 
@@ -87,4 +87,91 @@ func TestServersAreReachedByTheirNamesOnly(t *testing.T) {
 	known := get("Labels.Brinewick.example:8443")
 	require.Equal(t, http.StatusOK, known.StatusCode)
 	require.Contains(t, known.Header.Get("Strict-Transport-Security"), "max-age=")
+}
+
+// Who is signed in sees where, and can end it; nobody else can.
+func TestSessionsAreSeenAndEnded(t *testing.T) {
+	s := newSite(t)
+	require.NoError(t, s.store.AddAccount(context.Background(), "Ines", "fog over the salt shed"))
+	s.signIn()
+	other := s.another()
+	other.signIn()
+	stranger := s.another()
+	require.Equal(t, 200, stranger.do("POST", "/api/session", api.SignIn{Name: "Ines", Password: "fog over the salt shed"}, nil))
+
+	var sessions, strange []api.OpenSession
+	require.Equal(t, 200, s.do("GET", "/api/sessions", nil, &sessions))
+	require.Len(t, sessions, 2)
+	require.False(t, sessions[0].Here, "the latest first")
+	require.True(t, sessions[1].Here)
+	require.NotEmpty(t, sessions[0].Address)
+	require.Contains(t, sessions[0].Agent, "Go-http-client")
+	require.Equal(t, 200, stranger.do("GET", "/api/sessions", nil, &strange))
+	require.Len(t, strange, 1)
+
+	require.Equal(t, 404, stranger.do("DELETE", fmt.Sprintf("/api/sessions/%d", sessions[0].Id), nil, nil), "not another's")
+	require.Equal(t, 200, other.do("GET", "/api/floor", nil, nil))
+	require.Equal(t, 204, s.do("DELETE", fmt.Sprintf("/api/sessions/%d", sessions[0].Id), nil, nil))
+	require.Equal(t, 401, other.do("GET", "/api/floor", nil, nil))
+	require.Equal(t, 404, s.do("DELETE", fmt.Sprintf("/api/sessions/%d", sessions[0].Id), nil, nil), "once")
+
+	other.signIn()
+	require.Equal(t, 204, s.do("DELETE", "/api/sessions", nil, nil))
+	require.Equal(t, 401, other.do("GET", "/api/floor", nil, nil))
+	require.Equal(t, 200, s.do("GET", "/api/floor", nil, nil), "but the one that asked")
+	require.Equal(t, 200, stranger.do("GET", "/api/floor", nil, nil))
+	require.Equal(t, 204, s.do("DELETE", "/api/session", nil, nil))
+	require.Equal(t, 401, s.do("GET", "/api/sessions", nil, nil))
+}
+
+func TestAboutTellsWhatShips(t *testing.T) {
+	s := newSite(t)
+	s.signIn()
+	var shipped api.Shipped
+	require.Equal(t, 200, s.do("GET", "/api/about", nil, &shipped))
+	names := map[string]string{}
+	for _, part := range shipped.Parts {
+		names[part.Name] = part.Text
+	}
+	require.Contains(t, names["vue"], "Permission is hereby granted")
+	require.Contains(t, names["@fontsource/ibm-plex-sans"], "SIL OPEN FONT LICENSE")
+	require.Contains(t, names["github.com/gin-gonic/gin"], "MIT")
+}
+
+// Who did what is told: of a run all that was done with it, and of the plant everything.
+func TestDeedsAreToldWithWhoDidThem(t *testing.T) {
+	s := newSite(t)
+	ctx := context.Background()
+	require.NoError(t, s.store.AddAccount(ctx, "Ines", "fog over the salt shed"))
+	s.signIn()
+	other := s.another()
+	require.Equal(t, 200, other.do("POST", "/api/session", api.SignIn{Name: "Ines", Password: "fog over the salt shed"}, nil))
+
+	var run api.Run
+	require.Equal(t, 200, s.do("POST", "/api/runs", api.PrepareRun{DesignId: 2, RecordSetId: new(int64(1))}, &run))
+	require.Equal(t, 200, other.do("POST", fmt.Sprintf("/api/runs/%d/prints", run.Id), api.StartPrint{Kind: "sample", Labels: new("1-2")}, &run))
+	require.Equal(t, 404, other.do("POST", "/api/runs/99/prints", api.StartPrint{Kind: "rest"}, nil), "what came to nothing is no deed")
+	require.Contains(t, []int{204, 409}, other.do("POST", fmt.Sprintf("/api/prints/%d/cancel", run.Prints[0].Id), nil, nil))
+	require.Equal(t, 204, other.do("DELETE", "/api/session", nil, nil))
+
+	var all, ofRun []api.Deed
+	require.Equal(t, 200, s.do("GET", "/api/deeds", nil, &all))
+	require.Equal(t, "Ines", all[0].By)
+	require.Equal(t, "signed out", all[0].Did)
+	require.Equal(t, 200, s.do("GET", fmt.Sprintf("/api/deeds?run=%d", run.Id), nil, &ofRun))
+	require.GreaterOrEqual(t, len(ofRun), 2)
+	first, second := ofRun[len(ofRun)-1], ofRun[len(ofRun)-2]
+	require.Equal(t, demo.Name+" prepared the run of "+run.Name, first.By+" "+first.Did+" "+first.Name)
+	require.Equal(t, "Ines began to print the run of "+run.Name, second.By+" "+second.Did+" "+second.Name)
+	for _, deed := range ofRun {
+		require.Equal(t, run.Id, *deed.RunId)
+	}
+	var setup api.Setup
+	require.Equal(t, 200, s.do("POST", "/api/printers/1/setups", map[string]any{"about": api.SetupAbout{Name: "cold hall"}}, &setup))
+	require.Equal(t, 204, s.do("DELETE", fmt.Sprintf("/api/setups/%d", setup.Id), nil, nil))
+	require.Equal(t, 200, s.do("GET", "/api/deeds", nil, &all))
+	require.Equal(t, "deleted the print set-up cold hall", all[0].Did+" "+all[0].Name, "by the name it had")
+	require.Equal(t, setup.Id, all[1].SubjectId)
+	require.Equal(t, 200, s.do("GET", "/api/deeds?run=99", nil, &ofRun))
+	require.Empty(t, ofRun)
 }

@@ -11,13 +11,11 @@ import (
 	lru "github.com/hashicorp/golang-lru/v2"
 	"golang.org/x/sync/errgroup"
 
-	"oddspool/core/compose"
 	"oddspool/core/design"
 	"oddspool/core/measure"
 	"oddspool/core/proof"
 	"oddspool/core/render"
-	"oddspool/core/stock"
-	"oddspool/core/symbology"
+	"oddspool/core/strip"
 	"oddspool/internal/api"
 	"oddspool/internal/store"
 )
@@ -36,20 +34,15 @@ func (s *Server) DrawStrip(ctx context.Context, req api.DrawStripRequestObject) 
 	if err != nil {
 		return nil, err
 	}
-	strip := api.Strip{Inks: []api.Ink{}, MostLegends: d.Stock.MostLegends(), Total: set.Count, Fields: []api.FieldValue{}, Labels: []api.StripLabel{}}
-	strip.Width, strip.Height = drawer.width, drawer.height
-	for _, ink := range stock.Inks(d.Stock, d.Printer) {
-		if ink == stock.Full {
-			strip.Mixes, ink = true, stock.Black
-		}
-		strip.Inks = append(strip.Inks, api.Ink{Name: string(ink), Colour: d.Stock.InkColour(ink)})
-	}
+	about := drawer.About()
+	answer := api.Strip{Width: about.Width, Height: about.Height, Dot: about.Dot, Face: about.Face, Layers: about.Layers, Inks: about.Inks, Mixes: about.Mixes,
+		MostLegends: about.MostLegends, Total: set.Count, Fields: []api.FieldValue{}, Labels: []api.StripLabel{}}
 	if set.ID == 0 {
-		strip.Total = 1 // a design without records has one label
+		answer.Total = 1 // a design without records has one label
 	}
 	drawing, cancel := context.WithTimeoutCause(ctx, drawTime, errDrawing)
 	defer cancel()
-	if strip.Labels, err = drawer.all(drawing, numbers, records); err != nil {
+	if answer.Labels, err = drawer.all(drawing, numbers, records); err != nil {
 		return nil, err
 	}
 	for i, name := range set.Fields {
@@ -57,9 +50,9 @@ func (s *Server) DrawStrip(ctx context.Context, req api.DrawStripRequestObject) 
 		if len(records) > 0 && i < len(records[0]) {
 			value.Value = records[0][i]
 		}
-		strip.Fields = append(strip.Fields, value)
+		answer.Fields = append(answer.Fields, value)
 	}
-	return api.DrawStrip200JSONResponse(strip), nil
+	return api.DrawStrip200JSONResponse(answer), nil
 }
 
 // chosen reads records by their numbers; those that a set does not have are left out. Without a
@@ -146,53 +139,35 @@ const drawTime = 2 * time.Second
 
 var errDrawing = refused("These labels take too long to draw. Put less on them, or look at fewer at once.")
 
-// A drawer draws and checks labels for the screen: the very layers that are printed, turned so that
-// they can be read.
+// A drawer draws and judges labels for the screen.
 type drawer struct {
-	design        *design.Design
-	fields        []string
-	checker       *proof.Checker
-	palette       render.Palette
-	width, height int // of the artwork, dots
+	*strip.Drawer
+	resolution measure.Resolution
 }
 
 func newDrawer(d *design.Design, fields []string) (*drawer, error) {
-	checker, err := proof.NewChecker(d, fields)
+	made, err := strip.New(d, fields)
 	if err != nil {
 		return nil, err
 	}
-	w := &drawer{design: d, fields: fields, checker: checker, palette: checker.Composer().Palette()}
-	w.width, w.height = checker.Composer().Size()
-	return w, nil
+	return &drawer{made, d.Printer.Resolution}, nil
 }
 
-// A drawn label is one with its picture and what is wrong with it. Its parts hold until the next is
-// drawn.
-type drawn struct {
-	label         *compose.Label
-	findings      []proof.Finding
-	png           []byte
-	width, height int
-}
-
-func (w *drawer) draw(number int, record []string) (d drawn, err error) {
-	var layers render.Layers
-	d.findings, d.label, layers = w.checker.Look(nil, number, record)
-	read := layers.Turned(measure.Turn(0).Plus(-w.design.Turn))
-	d.width, d.height = read.Size()
+// label draws the label of a record.
+func (w *drawer) label(number int, record []string) (api.StripLabel, error) {
+	label, layers := w.Draw(number, record)
 	var file bytes.Buffer
-	err = render.WritePNG(&file, read, w.palette, w.design.Printer.Resolution)
-	d.png = file.Bytes()
-	return d, err
-}
-
-func (d *drawn) picture() string {
-	return "data:image/png;base64," + base64.StdEncoding.EncodeToString(d.png)
+	if err := render.WritePNG(&file, layers, w.Palette(), w.resolution); err != nil {
+		return api.StripLabel{}, err
+	}
+	picture := "data:image/png;base64," + base64.StdEncoding.EncodeToString(file.Bytes())
+	return api.StripLabel{Record: number, Picture: picture, Width: label.Width, Height: label.Height, Parts: label.Parts, Findings: label.Findings}, nil
 }
 
 // all draws labels, two at a time where there are several: the hand waits for them.
 func (w *drawer) all(ctx context.Context, numbers []int, records [][]string) ([]api.StripLabel, error) {
-	if dots := w.width * w.height * len(w.palette.Inks) * len(records); dots > mostDrawn && len(records) > 1 {
+	about := w.About()
+	if dots := about.Width * about.Height * len(about.Layers) * len(records); dots > mostDrawn && len(records) > 1 {
 		return nil, refused(fmt.Sprintf("%d labels of this size have %d million dots, and up to %d million are drawn at once. Look at fewer.", len(records), dots/1_000_000, mostDrawn/1_000_000))
 	}
 	labels := make([]api.StripLabel, len(records))
@@ -218,102 +193,7 @@ func (w *drawer) some(ctx context.Context, labels []api.StripLabel, numbers []in
 	return nil
 }
 
-func (w *drawer) clone() *drawer {
-	clone := *w
-	clone.checker = w.checker.Clone()
-	return &clone
-}
-
-func (w *drawer) label(number int, record []string) (api.StripLabel, error) {
-	label := api.StripLabel{Record: number, Parts: []api.StripPart{}, Findings: []api.Finding{}}
-	d, err := w.draw(number, record)
-	if err != nil {
-		return label, err
-	}
-	label.Picture, label.Width, label.Height = d.picture(), d.width, d.height
-	for i := range d.label.Parts {
-		label.Parts = append(label.Parts, w.part(&w.design.Elements[i], &d.label.Parts[i], record))
-	}
-	for _, f := range d.findings {
-		label.Findings = append(label.Findings, toFinding(f))
-	}
-	return label, nil
-}
-
-// someWidths is how many bars and spaces the picture of a module shows.
-const someWidths = 25
-
-func (w *drawer) part(element *design.Element, part *compose.Part, record []string) api.StripPart {
-	box := part.Real
-	made := api.StripPart{Element: element.ID, Says: part.Says, Real: api.DotBox{X: box.X, Y: box.Y, W: box.W, H: box.H}}
-	if len(element.Says) > 0 {
-		pieces := make([]string, len(element.Says))
-		for i, piece := range element.Says {
-			pieces[i] = piece.Text
-			if piece.Field != "" {
-				pieces[i] = valueOf(w.fields, record, piece.Field)
-			}
-		}
-		made.Pieces = &pieces
-	}
-	if part.Module > 0 && part.CodeError == nil {
-		made.Code = w.codeFacts(element, part)
-	}
-	return made
-}
-
-func (w *drawer) codeFacts(element *design.Element, part *compose.Part) *api.CodeFacts {
-	symbol, r := &part.Symbol, w.design.Printer.Resolution
-	guide, module := symbology.GuideOf(part.ID), r.Length(part.Module)
-	least := symbology.LeastModule(part.ID, element.Code.Purpose, r)
-	facts := &api.CodeFacts{Symbology: element.Code.Symbology, Module: int(module), ModuleDots: part.Module, Modules: symbol.Modules(),
-		QuietModules: symbol.QuietBefore, QuietZone: int(r.Length(symbol.QuietBefore * part.Module)), Is2d: symbol.Is2D(), Width: int(r.Length(part.Quiet.W)),
-		Height: int(r.Length(part.Quiet.H)), Reads: symbol.Reads, Widths: []int{}, Deviation: perCent(module, element.Code.Module) - 100,
-		LeastModule: int(r.Length(least)), LeastModuleDots: least}
-	if guide.Nominal > 0 {
-		magnification := perCent(module, guide.Nominal)
-		facts.Magnification = &magnification
-	}
-	if guide.CheckDigit {
-		digit := symbol.Reads[len(symbol.Reads)-1:]
-		facts.CheckDigit = &digit
-	}
-	if part.Turn.Sideways() {
-		facts.Width, facts.Height = facts.Height, facts.Width
-	}
-	if symbol.Is2D() { // the first row, which ends within the symbol
-		run, dark := 0, true
-		for x := 0; x < symbol.Matrix.Width && len(facts.Widths) < someWidths; x++ {
-			if symbol.Matrix.At(x, 0) != dark {
-				facts.Widths, run, dark = append(facts.Widths, run), 0, !dark
-			}
-			run += part.Module
-		}
-		return facts
-	}
-	for _, width := range symbol.AppendDots(nil, part.Module, part.Narrower) {
-		if len(facts.Widths) < someWidths {
-			facts.Widths = append(facts.Widths, int(width))
-		}
-	}
-	return facts
-}
-
-// perCent returns how many per cent of b a is, to the nearest one.
-func perCent(a, b measure.Length) int { return int((200*a + b) / (2 * b)) }
-
-func valueOf(fields, record []string, name string) string {
-	for i, field := range fields {
-		if field == name && i < len(record) {
-			return record[i]
-		}
-	}
-	return ""
-}
-
-func toFinding(f proof.Finding) api.Finding {
-	return api.Finding{Level: api.FindingLevel(f.Level.String()), Kind: string(f.Kind), Record: f.Record, Element: f.Element, Text: f.Text, Do: f.Do}
-}
+func (w *drawer) clone() *drawer { return &drawer{w.Clone(), w.resolution} }
 
 // ProofDesign implements api.StrictServerInterface.
 func (s *Server) ProofDesign(ctx context.Context, req api.ProofDesignRequestObject) (api.ProofDesignResponseObject, error) {
@@ -341,7 +221,7 @@ func (s *Server) ProofDesign(ctx context.Context, req api.ProofDesignRequestObje
 			answer.Knots = append(answer.Knots, api.Knot{Record: i + 1, Level: api.KnotLevel(level.String())})
 		}
 	}
-	for _, extreme := range proof.Extremes(d, set.Fields, records) {
+	for _, extreme := range report.Extremes {
 		answer.Extremes = append(answer.Extremes, api.Extreme{Record: extreme.Record, Why: extreme.Why})
 	}
 	return api.ProofDesign200JSONResponse(answer), nil

@@ -44,7 +44,7 @@ func TestSymbologiesAreListedAndRanked(t *testing.T) {
 	var strip api.Strip
 	require.Equal(t, 200, s.do("POST", "/api/strip", api.StripRequest{Document: matrix, RecordSetId: d.RecordSetId, Records: []int{47}}, &strip))
 	facts := strip.Labels[0].Parts[4].Code
-	require.True(t, facts.Is2d)
+	require.True(t, facts.Is2D)
 	require.Equal(t, facts.Width, facts.Height)
 	require.Equal(t, "952N0202C", facts.Reads)
 	require.NotEmpty(t, facts.Widths)

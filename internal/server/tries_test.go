@@ -1,10 +1,15 @@
 package server
 
 import (
+	"bytes"
+	"context"
+	"strings"
 	"testing"
 	"time"
 
 	"github.com/stretchr/testify/require"
+
+	"oddspool/internal/sources"
 )
 
 // Pauses between wrong tries grow and end, a right one forgets them, and somebody else's wrong ones do not lock a person out of where
@@ -66,4 +71,15 @@ func TestJSONIsBounded(t *testing.T) {
 			require.Contains(t, got, want, text)
 		}
 	}
+}
+
+// What a file says is not worked out for a person who has gone.
+func TestReadingEndsWhenNobodyWaits(t *testing.T) {
+	data := []byte("bin\n" + strings.Repeat("N-1\n", 100_000))
+	ctx, cancel := context.WithCancel(context.Background())
+	_, err := sources.Open(awaited{ctx, bytes.NewReader(data)}, int64(len(data)), sources.Settings{})
+	require.NoError(t, err)
+	cancel()
+	_, err = sources.Open(awaited{ctx, bytes.NewReader(data)}, int64(len(data)), sources.Settings{})
+	require.ErrorIs(t, err, context.Canceled)
 }

@@ -1,8 +1,11 @@
 package sources
 
 import (
+	"bufio"
 	"bytes"
+	"errors"
 	"fmt"
+	"io"
 	"slices"
 	"strings"
 	goUnicode "unicode"
@@ -13,6 +16,7 @@ import (
 	"golang.org/x/text/encoding/japanese"
 	"golang.org/x/text/encoding/simplifiedchinese"
 	"golang.org/x/text/encoding/unicode"
+	"golang.org/x/text/transform"
 )
 
 // An Encoding is how a file's bytes are letters.
@@ -60,55 +64,114 @@ var encodings = []known{
 	{UTF16LE, unicode.UTF16(unicode.LittleEndian, unicode.IgnoreBOM), ""}, {UTF16BE, unicode.UTF16(unicode.BigEndian, unicode.IgnoreBOM), ""},
 }
 
-// decode turns bytes into UTF-8 and notes the encoding.
-func (t *Table) decode(data []byte) ([]byte, error) {
-	chosen := t.Settings.Encoding
+// findEncoding finds how the bytes of a file are letters, and refuses what is no text.
+func (s *Source) findEncoding() error {
+	head := make([]byte, min(s.size, 64<<10))
+	if _, err := s.file.ReadAt(head, 0); err != nil && !errors.Is(err, io.EOF) {
+		return fmt.Errorf("read records: %w", err)
+	}
+	chosen := s.Settings.Encoding
 	for _, mark := range []struct {
 		bytes    string
 		encoding Encoding
 	}{{"\xef\xbb\xbf", UTF8}, {"\xff\xfe", UTF16LE}, {"\xfe\xff", UTF16BE}} {
-		if bytes.HasPrefix(data, []byte(mark.bytes)) && (chosen == "" || chosen == mark.encoding) {
-			data, chosen = data[len(mark.bytes):], mark.encoding
+		if bytes.HasPrefix(head, []byte(mark.bytes)) && (chosen == "" || chosen == mark.encoding) {
+			s.marked, chosen = len(mark.bytes), mark.encoding
 			break
 		}
 	}
-	if other := otherThanRows(data); other != "" {
-		return nil, &FileError{Text: other}
+	head = head[s.marked:]
+	other, maybeJSON := otherThanRows(head)
+	if maybeJSON {
+		data, err := io.ReadAll(s.bytes())
+		if err != nil {
+			return fmt.Errorf("read records: %w", err)
+		}
+		other = jsonKind(data)
 	}
-	if chosen == "" {
-		var err error
-		if chosen, err = t.guess(data); err != nil {
-			return nil, err
+	if other != "" {
+		return &FileError{Text: other}
+	}
+	if chosen == "" || chosen != UTF8 && s.marked == 0 {
+		has, err := s.survey()
+		if err != nil {
+			return err
+		}
+		if chosen == "" {
+			if chosen, err = s.guess(head, has); err != nil {
+				return err
+			}
+		} else if has.broken == 0 && has.whole > 0 {
+			s.note("The file is valid UTF-8 and is read as %s, as was chosen: see that its letters are right.", chosen)
 		}
 	}
-	t.Settings.Encoding = chosen
-	text := data
-	if chosen != UTF8 {
-		at := slices.IndexFunc(encodings, func(e known) bool { return e.name == chosen })
-		if at < 0 {
-			return nil, &FileError{Text: fmt.Sprintf("The encoding %q is not known; choose UTF-8, UTF-16LE, UTF-16BE or %s.", chosen, names())}
-		}
-		var err error
-		if text, err = encodings[at].is.NewDecoder().Bytes(data); err != nil {
-			return nil, &FileError{Text: fmt.Sprintf("The file cannot be read as %s: %v. Choose another encoding.", chosen, err)}
-		}
-		if bad := bytes.Index(text, []byte("\uFFFD")); bad >= 0 {
-			return nil, &FileError{Line: lineAt(text, bad), Text: fmt.Sprintf("The file is not %s here. Choose another encoding.", chosen)}
-		}
-		if utf8.Valid(data) && !ascii(data) {
-			t.note("The file is valid UTF-8 and is read as %s, as was chosen: see that its letters are right.", chosen)
-		}
-	} else if !utf8.Valid(text) {
-		return nil, &FileError{Line: firstInvalid(text), Text: "The file is not UTF-8 here. Choose another encoding, such as Windows-1252."}
+	s.Settings.Encoding = chosen
+	if chosen != UTF8 && encodingOf(chosen) == nil {
+		return &FileError{Text: fmt.Sprintf("The encoding %q is not known; choose UTF-8, UTF-16LE, UTF-16BE or %s.", chosen, names())}
 	}
-	if nul := bytes.Count(text, []byte{0}); nul > 0 { // PostgreSQL holds none, and no label shows one
-		t.note("%s left out.", count(nul, "NUL character is", "NUL characters are"))
-		text = bytes.ReplaceAll(text, []byte{0}, nil)
+	return nil
+}
+
+// encodingOf returns the encoding of a name; nil: UTF-8, or none that is known.
+func encodingOf(name Encoding) encoding.Encoding {
+	for _, e := range encodings {
+		if e.name == name {
+			return e.is
+		}
 	}
-	if at := bytes.IndexFunc(text, control); at >= 0 {
-		return nil, &FileError{Line: lineAt(text, at), Text: fmt.Sprintf("Read as %s, a control character stands here that no text has. Choose another encoding, or another file.", chosen)}
+	return nil
+}
+
+// bytes reads the bytes behind the mark.
+func (s *Source) bytes() io.Reader {
+	return io.NewSectionReader(s.file, int64(s.marked), s.size-int64(s.marked))
+}
+
+// text reads the file as UTF-8. What its encoding does not have becomes U+FFFD.
+func (s *Source) text() io.Reader {
+	if is := encodingOf(s.Settings.Encoding); is != nil {
+		return transform.NewReader(s.bytes(), is.NewDecoder())
 	}
-	return text, nil
+	return s.bytes()
+}
+
+// A survey is what bytes would be as UTF-8.
+type survey struct {
+	whole       int // letters of several bytes
+	broken      int // bytes that are none
+	firstBroken int // the line of the first of them
+}
+
+// survey looks all bytes through.
+func (s *Source) survey() (has survey, err error) {
+	in := bufio.NewReaderSize(s.bytes(), 64<<10)
+	line := 1
+	for {
+		data, err := in.Peek(in.Size())
+		if err != nil && !errors.Is(err, io.EOF) {
+			return has, fmt.Errorf("read records: %w", err)
+		}
+		if len(data) == 0 {
+			return has, nil
+		}
+		taken := len(data)
+		if err == nil { // a letter may go on behind what is here
+			for taken > len(data)-utf8.UTFMax && !utf8.FullRune(data[taken-1:]) {
+				taken--
+			}
+		}
+		if data = data[:taken]; !ascii(data) {
+			whole, broken, at := sequences(data)
+			if has.whole += whole; broken > 0 && has.broken == 0 {
+				has.firstBroken = line + bytes.Count(data[:at], []byte{'\n'})
+			}
+			has.broken += broken
+		}
+		line += bytes.Count(data, []byte{'\n'})
+		if _, err := in.Discard(taken); err != nil {
+			return has, fmt.Errorf("read records: %w", err)
+		}
+	}
 }
 
 func names() string {
@@ -131,11 +194,8 @@ func ascii(data []byte) bool {
 	return !slices.ContainsFunc(data, func(b byte) bool { return b >= 0x80 })
 }
 
-func lineAt(data []byte, at int) int { return 1 + bytes.Count(data[:at], []byte{'\n'}) }
-
 // guess finds the encoding of unmarked bytes. Where another is nearly as likely, a note asks.
-func (t *Table) guess(data []byte) (Encoding, error) {
-	head := data[:min(len(data), 64<<10)]
+func (s *Source) guess(head []byte, has survey) (Encoding, error) {
 	var even, odd int
 	for i, b := range head {
 		if b == 0 {
@@ -153,46 +213,53 @@ func (t *Table) guess(data []byte) (Encoding, error) {
 		return UTF16BE, nil
 	case even+odd > 0 || bytes.ContainsFunc(head, func(r rune) bool { return r < 0x80 && control(r) }):
 		return "", &FileError{Text: "This is no text but binary data. Save the records as CSV and choose that file."}
-	case utf8.Valid(data):
+	case has.broken == 0:
 		return UTF8, nil
+	case has.whole > 4*has.broken:
+		return "", &FileError{Line: has.firstBroken, Text: fmt.Sprintf("The file is UTF-8 but for %s, here first. Mend it, or choose the encoding by hand.", count(has.broken, "byte", "bytes"))}
 	}
-	if whole, broken := sequences(data); whole > 4*broken {
-		return "", &FileError{Line: firstInvalid(data), Text: fmt.Sprintf("The file is UTF-8 but for %s, here first. Mend it, or choose the encoding by hand.", count(broken, "byte", "bytes"))}
-	}
-	return t.likeliest(sample(data)), nil
+	data, err := s.sample()
+	return s.likeliest(data), err
 }
 
-// sequences counts the letters of several bytes, as UTF-8 has them, and the bytes that are none.
-func sequences(data []byte) (whole, broken int) {
-	for len(data) > 0 {
-		r, size := utf8.DecodeRune(data)
+// sequences counts the letters of several bytes, as UTF-8 has them, and the bytes that are none, and tells where the
+// first of these stands.
+func sequences(data []byte) (whole, broken, first int) {
+	for at := 0; at < len(data); {
+		r, size := utf8.DecodeRune(data[at:])
 		switch {
 		case r == utf8.RuneError && size == 1:
-			broken++
+			if broken++; broken == 1 {
+				first = at
+			}
 		case size > 1:
 			whole++
 		}
-		data = data[size:]
+		at += size
 	}
-	return whole, broken
+	return whole, broken, first
 }
 
 // sample returns lines with bytes beyond ASCII.
-func sample(data []byte) []byte {
+func (s *Source) sample() (out []byte, err error) {
 	const most = 64 << 10
-	var out []byte
-	for line := range bytes.Lines(data) {
-		if !ascii(line) {
-			if out = append(out, line...); len(out) > most {
-				break
-			}
+	for in := bufio.NewReaderSize(s.bytes(), most); len(out) <= most && err == nil; {
+		var line []byte
+		if line, err = in.ReadSlice('\n'); !ascii(line) {
+			out = append(out, line...)
+		}
+		if errors.Is(err, bufio.ErrBufferFull) { // a part of a long line tells as much
+			err = nil
 		}
 	}
-	return out
+	if errors.Is(err, io.EOF) {
+		return out, nil
+	}
+	return out, err
 }
 
 // likeliest returns the encoding in which bytes make the likeliest words.
-func (t *Table) likeliest(data []byte) Encoding {
+func (s *Source) likeliest(data []byte) Encoding {
 	type reading struct {
 		name  Encoding
 		text  string
@@ -220,9 +287,9 @@ func (t *Table) likeliest(data []byte) Encoding {
 	}
 	word := wordBeyondASCII(best.text)
 	if second.name != "" && second.text != best.text && (second.score > best.score*0.6 || best.score <= 0) {
-		t.note("The file does not tell its encoding. Read as %s it says “%s”; as %s it would say “%s”. Choose which is right.", best.name, word, second.name, wordBeyondASCII(second.text))
+		s.note("The file does not tell its encoding. Read as %s it says “%s”; as %s it would say “%s”. Choose which is right.", best.name, word, second.name, wordBeyondASCII(second.text))
 	} else {
-		t.note("The file does not tell its encoding; it is read as %s, which makes “%s”. If that is wrong, choose another.", best.name, word)
+		s.note("The file does not tell its encoding; it is read as %s, which makes “%s”. If that is wrong, choose another.", best.name, word)
 	}
 	return best.name
 }
@@ -327,19 +394,4 @@ func likelyEastern(r rune, usual letters) float64 {
 		return -1
 	}
 	return -2
-}
-
-func firstInvalid(data []byte) int {
-	line := 1
-	for len(data) > 0 {
-		r, size := utf8.DecodeRune(data)
-		if r == utf8.RuneError && size == 1 {
-			break
-		}
-		if r == '\n' {
-			line++
-		}
-		data = data[size:]
-	}
-	return line
 }

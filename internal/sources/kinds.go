@@ -7,10 +7,10 @@ import (
 	"strings"
 )
 
-// otherThanRows says what a file is that is no text with separators, and what to do; empty: it may be such text. A file is what it
-// is, not what its name says.
-func otherThanRows(data []byte) string {
-	start := bytes.TrimLeft(data[:min(len(data), 4096)], " \t\r\n")
+// otherThanRows says what a file is by its first bytes that is no text with separators, and what to do; empty: it may be
+// such text, or JSON, for which all must be looked at. A file is what it is, not what its name says.
+func otherThanRows(head []byte) (says string, maybeJSON bool) {
+	start := bytes.TrimLeft(head[:min(len(head), 4096)], " \t\r\n")
 	lower := bytes.ToLower(start)
 	for _, kind := range []struct{ begins, says string }{
 		{"%pdf-", "This is a PDF: a picture of a table, not the table. Export the records as CSV where the PDF was made."},
@@ -27,21 +27,18 @@ func otherThanRows(data []byte) string {
 	} {
 		if bytes.HasPrefix(lower, []byte(kind.begins)) {
 			if strings.Contains(kind.says, "XML") && bytes.Contains(lower, []byte("<svg")) {
-				return "This is a drawing (SVG), not records."
+				return "This is a drawing (SVG), not records.", false
 			}
-			return kind.says
+			return kind.says, false
 		}
 	}
-	switch kind, _, _ := strings.Cut(http.DetectContentType(data), ";"); {
+	switch kind, _, _ := strings.Cut(http.DetectContentType(head), ";"); {
 	case strings.HasPrefix(kind, "image/"):
-		return "This is a picture (" + kind + "), not records."
+		return "This is a picture (" + kind + "), not records.", false
 	case strings.HasPrefix(kind, "audio/"), strings.HasPrefix(kind, "video/"), strings.HasPrefix(kind, "font/"):
-		return "This is no text but " + kind + "."
+		return "This is no text but " + kind + ".", false
 	}
-	if len(start) > 0 && (start[0] == '{' || start[0] == '[') {
-		return jsonKind(data)
-	}
-	return ""
+	return "", len(start) > 0 && (start[0] == '{' || start[0] == '[')
 }
 
 // jsonKind says which kind of JSON a file is; empty: it only begins like some.

@@ -4,10 +4,10 @@ package sources
 
 import (
 	"bytes"
-	"encoding/csv"
 	"errors"
 	"fmt"
 	"io"
+	"iter"
 	"slices"
 	"strconv"
 	"strings"
@@ -74,48 +74,92 @@ func (e *FileError) Error() string {
 
 // ReadText reads a text file of separated values. Its error is always a *FileError.
 func ReadText(data []byte, wanted Settings) (*Table, error) {
-	if len(data) > MostBytes {
-		return nil, &FileError{Text: fmt.Sprintf("The file has %d MB; up to %d MB are read at once. Split it, or leave out columns that no label needs.", len(data)>>20, MostBytes>>20)}
+	t := &Table{}
+	source, err := open(bytes.NewReader(data), int64(len(data)), wanted, func(row []string) { t.Records = append(t.Records, row) })
+	if err != nil {
+		return nil, err
 	}
-	if len(data) == 0 {
+	t.Settings, t.Fields, t.Notes = source.Settings, source.Fields, source.Notes
+	for i, row := range t.Records {
+		t.Records[i] = source.whole(row)
+	}
+	return t, nil
+}
+
+// A Source is a text file of separated values whose records are read as they are wanted: what is held of it does
+// not grow with them.
+type Source struct {
+	Settings Settings
+	Fields   []string
+	Count    int      // records
+	Notes    []string // what was put right, in plain words
+
+	file    io.ReaderAt
+	size    int64
+	marked  int // bytes before the text that say its encoding
+	skipped int // lines before the rows: one that says the separator
+}
+
+// Open looks a file through and finds how it is to be read. Its error is always a *FileError, or what the file answers.
+func Open(file io.ReaderAt, size int64, wanted Settings) (*Source, error) {
+	return open(file, size, wanted, func([]string) {})
+}
+
+// Records reads all records in order, each as long as Fields. A file that changed meanwhile may give others, or an error.
+func (s *Source) Records() iter.Seq2[[]string, error] {
+	return func(yield func([]string, error) bool) {
+		rows := s.rows()
+		for range s.Settings.Header.row() {
+			if _, _, err := rows.next(); err != nil {
+				yield(nil, err)
+				return
+			}
+		}
+		for range s.Count {
+			row, _, err := rows.next()
+			if errors.Is(err, io.EOF) {
+				err = &FileError{Text: "The file changed while it was read. Read it again."}
+			}
+			if !yield(s.whole(row), err) || err != nil {
+				return
+			}
+		}
+	}
+}
+
+// whole makes a row as long as the widest.
+func (s *Source) whole(row []string) []string {
+	if lacks := len(s.Fields) - len(row); lacks > 0 {
+		return append(slices.Clip(row), make([]string, lacks)...)
+	}
+	return row[:min(len(row), len(s.Fields))]
+}
+
+// open looks a file through and gives keep its records, each as long as it is written.
+func open(file io.ReaderAt, size int64, wanted Settings, keep func([]string)) (*Source, error) {
+	if size > MostBytes {
+		return nil, &FileError{Text: fmt.Sprintf("The file has %d MB; up to %d MB are read at once. Split it, or leave out columns that no label needs.", size>>20, MostBytes>>20)}
+	}
+	if size == 0 {
 		return nil, errEmpty
 	}
-	t := &Table{Settings: wanted}
 	if err := wanted.check(); err != nil {
 		return nil, err
 	}
-	text, err := t.decode(data)
-	if err != nil {
+	s := &Source{Settings: wanted, file: file, size: size}
+	if err := s.findEncoding(); err != nil {
 		return nil, err
 	}
-	if len(bytes.TrimSpace(text)) == 0 {
-		return nil, errEmpty
+	if s.Settings.Quotes == "" {
+		s.Settings.Quotes = QuotesDouble
 	}
-	if t.Settings.Quotes == "" {
-		t.Settings.Quotes = QuotesDouble
-	}
-	text, firstLine := t.separatorLine(t.lineEnds(text))
-	if number, length := longestLine(text); length > mostLine { // before anything is made of it
-		return nil, &FileError{Line: number + firstLine, Text: fmt.Sprintf("The line has %d MB, and no row of values is so long. See that this is a file with a line for each record.", length>>20)}
-	}
-	if t.Settings.Separator == "" {
-		t.Settings.Separator = findSeparator(text, t.Settings.Quotes)
-	}
-	rows, lines, err := split(text, t.Settings.Separator, t.Settings.Quotes, 0)
-	if err != nil {
-		var file *FileError
-		if errors.As(err, &file) && file.Line > 0 {
-			file.Line += firstLine
-		}
+	if err := s.separatorLine(); err != nil {
 		return nil, err
 	}
-	for i := range lines {
-		lines[i] += firstLine
+	if s.Settings.Separator == "" {
+		s.Settings.Separator = s.findSeparator()
 	}
-	if len(rows) == 0 {
-		return nil, errEmpty
-	}
-	return t, t.arrange(rows, lines)
+	return s, s.scan(keep)
 }
 
 var errEmpty = &FileError{Text: "The file is empty. Choose one with a row of names and a row for each label."}
@@ -152,50 +196,43 @@ func headerAt(row int) Header {
 	return Header(fmt.Sprintf("row %d", row))
 }
 
-// lineEnds makes lone carriage returns, as old desktop files have them, the line ends that they are; within quotation marks
-// they are part of a value.
-func (t *Table) lineEnds(text []byte) []byte {
-	inQuotes, lone := false, 0
-	for i, b := range text {
-		switch {
-		case b == '"' && t.Settings.Quotes != QuotesNone:
-			inQuotes = !inQuotes
-		case b == '\r' && !inQuotes && (i+1 == len(text) || text[i+1] != '\n'):
-			if lone == 0 {
-				text = bytes.Clone(text)
-			}
-			lone++
-			text[i] = '\n'
-		}
+// separatorLine takes a first line "sep=;", which spreadsheets write, for what it says.
+func (s *Source) separatorLine() error {
+	line, err := s.lines().next()
+	if errors.Is(err, io.EOF) {
+		return errEmpty
 	}
-	if lone > 0 && bytes.Contains(text, []byte("\r\n")) {
-		t.note("Lines end in several ways; all are taken for line ends.")
+	if err != nil {
+		return err
 	}
-	return text
-}
-
-// separatorLine takes a first line "sep=;", which spreadsheets write, for what it says. It returns how many lines it took.
-func (t *Table) separatorLine(text []byte) ([]byte, int) {
-	line, rest, more := bytes.Cut(text, []byte("\n"))
-	said, isIt := strings.CutPrefix(strings.ToLower(strings.Trim(string(line[:min(len(line), 20)]), "\"\r ")), "sep=")
-	if !isIt || !more || !slices.Contains(separators, said) {
-		return text, 0
+	said, isIt := strings.CutPrefix(strings.ToLower(strings.Trim(string(line[:min(len(line), 20)]), "\"\r\n ")), "sep=")
+	if !isIt || !slices.Contains(separators, said) {
+		return nil
 	}
-	if t.Settings.Separator == "" {
-		t.Settings.Separator = said
+	if s.Settings.Separator == "" {
+		s.Settings.Separator = said
 	}
-	t.note("The first line says which separator is used; it is no record.")
-	return rest, 1
+	s.skipped = 1
+	return nil
 }
 
 // findSeparator takes the one that cuts most of the first rows into the same number of values,
 // more than one.
-func findSeparator(text []byte, quotes Quotes) string {
+func (s *Source) findSeparator() string {
 	const rows = 50
 	best, bestScore := ",", 0.0
 	for _, separator := range separators {
-		cut, _, err := split(text, separator, quotes, rows)
-		if err != nil || len(cut) == 0 {
+		tried := *s
+		tried.Settings.Separator = separator
+		var cut [][]string
+		var err error
+		for reader := tried.rows(); len(cut) < rows && err == nil; {
+			var row []string
+			if row, _, err = reader.next(); err == nil {
+				cut = append(cut, row)
+			}
+		}
+		if err != nil && !errors.Is(err, io.EOF) || len(cut) == 0 {
 			continue
 		}
 		counts := map[int]int{}
@@ -216,255 +253,4 @@ func findSeparator(text []byte, quotes Quotes) string {
 		}
 	}
 	return best
-}
-
-// split cuts text into rows of values, at most so many; 0 is all. Blank rows are left out.
-func split(text []byte, separator string, quotes Quotes, most int) (rows [][]string, lines []int, err error) {
-	if most == 0 {
-		most = MostRecords + mostTitleRows + 2 // one more than is taken, so that it is seen
-	}
-	values := 0
-	full := func(row []string) bool {
-		values += len(row)
-		return len(rows) >= most || values > MostValues+MostFields
-	}
-	if quotes == QuotesNone {
-		number := 0
-		for line := range bytes.Lines(text) {
-			number++
-			if line = bytes.TrimRight(line, "\r\n"); len(bytes.TrimSpace(line)) == 0 {
-				continue
-			}
-			if err := wide(line, separator, number); err != nil {
-				return nil, nil, err
-			}
-			row := strings.Split(string(line), separator)
-			rows, lines = append(rows, row), append(lines, number)
-			if full(row) {
-				break
-			}
-		}
-		return rows, lines, nil
-	}
-	number := 0
-	for line := range bytes.Lines(text) { // before anything is made of it
-		number++
-		if err := wide(line, separator, number); err != nil {
-			return nil, nil, err
-		}
-		if number > 2*most {
-			break
-		}
-	}
-	reader := csv.NewReader(bytes.NewReader(text))
-	reader.Comma, reader.LazyQuotes, reader.FieldsPerRecord = rune(separator[0]), true, -1
-	for {
-		start := reader.InputOffset()
-		row, err := reader.Read()
-		if errors.Is(err, io.EOF) {
-			return rows, lines, nil
-		}
-		line, _ := reader.FieldPos(0)
-		if err != nil {
-			return nil, nil, &FileError{Line: line, Text: fmt.Sprintf("The row cannot be read: %v.", err)}
-		}
-		if len(row) == 1 && strings.TrimSpace(row[0]) == "" {
-			continue
-		}
-		if slices.ContainsFunc(row, func(value string) bool { return strings.Contains(value, "\n") }) && open(text[start:reader.InputOffset()], separator) {
-			return nil, nil, &FileError{Line: line, Text: "A quotation mark opens here and is not closed where its value ends, so that later rows would be taken for one value. Close it, or read the file with quotes as plain text."}
-		}
-		rows, lines = append(rows, row), append(lines, line)
-		if full(row) {
-			return rows, lines, nil
-		}
-	}
-}
-
-// open tells whether a row that goes over several lines does so by mistake: read to the letter, it is no row.
-func open(raw []byte, separator string) bool {
-	strict := csv.NewReader(bytes.NewReader(raw))
-	strict.Comma, strict.FieldsPerRecord = rune(separator[0]), -1
-	_, err := strict.Read()
-	return err != nil
-}
-
-// longestLine returns the number, from 1, and the bytes of the longest line.
-func longestLine(text []byte) (number, length int) {
-	at := 0
-	for line := range bytes.Lines(text) {
-		if at++; len(line) > length {
-			number, length = at, len(line)
-		}
-	}
-	return number, length
-}
-
-// wide refuses a line with more separators than any row of values has.
-func wide(line []byte, separator string, number int) error {
-	if len(line) <= mostInLine {
-		return nil
-	}
-	if n := bytes.Count(line, []byte(separator)); n > mostInLine {
-		return &FileError{Line: number, Text: fmt.Sprintf("The line has %d separators; up to %d values of a row are read. Is %q the right separator?", n, MostFields, separator)}
-	}
-	return nil
-}
-
-// arrange makes fields and records of rows.
-func (t *Table) arrange(rows [][]string, lines []int) error {
-	if t.Settings.Header == "" {
-		t.Settings.Header = findHeader(rows)
-	}
-	width, values := 0, 0
-	for _, row := range rows {
-		width, values = max(width, len(row)), values+len(row)
-	}
-	if width > MostFields {
-		return &FileError{Text: fmt.Sprintf("The rows have %d values; up to %d are read. Is %q the right separator?", width, MostFields, t.Settings.Separator)}
-	}
-	var header []string
-	if n := t.Settings.Header.row(); n > len(rows) {
-		return &FileError{Text: fmt.Sprintf("The file has no row %d that could name the fields: it has %s.", n, count(len(rows), "row", "rows"))}
-	} else if n > 0 {
-		if n > 1 {
-			t.note("%s, from line %d on.", count(n-1, "row stands above the names and is left out", "rows stand above the names and are left out"), lines[0])
-		}
-		header, rows, lines = rows[n-1], rows[n:], lines[n:]
-		width = len(header)
-		for _, row := range rows {
-			width = max(width, len(row))
-		}
-	}
-	if len(rows) == 0 {
-		return &FileError{Text: "The file has names of fields but no records. Add a row for each label."}
-	}
-	if len(rows) > MostRecords {
-		return &FileError{Text: fmt.Sprintf("The file has more than %d records. Split it.", MostRecords)}
-	}
-	if values > MostValues || len(rows)*width > MostValues {
-		return &FileError{Text: fmt.Sprintf("%d records of %d values are too much at once: up to %d values are read. Split the file, or leave out columns that no label needs.", len(rows), width, MostValues)}
-	}
-	t.name(header, width)
-	ragged, firstRagged := 0, 0
-	for i, row := range rows {
-		if len(row) != width {
-			if ragged++; ragged == 1 {
-				firstRagged = i
-			}
-			row = append(slices.Clip(row), make([]string, width-len(row))...)
-		}
-		for column, value := range row {
-			if len(value) > MostLetters {
-				return &FileError{Line: lines[i], Text: fmt.Sprintf("The field %q has %d letters; up to %d are read. A quotation mark may be missing at its end: try without quotes.", t.Fields[column], len(value), MostLetters)}
-			}
-		}
-		rows[i] = row
-	}
-	t.Records = rows
-	if ragged > 0 {
-		t.note("%s fewer values than the widest (the first in line %d); the missing are empty.", count(ragged, "row has", "rows have"), lines[firstRagged])
-	}
-	return nil
-}
-
-// name makes every field's name one of its own.
-func (t *Table) name(header []string, width int) {
-	for i := range width {
-		name := ""
-		if i < len(header) {
-			name = strings.Join(strings.Fields(header[i]), " ")
-		}
-		if len(name) > mostName {
-			t.note("The name of column %d has %d letters; the first %d are kept.", i+1, len(name), mostName)
-			name = strings.ToValidUTF8(name[:mostName], "")
-		}
-		switch {
-		case name == "":
-			name = t.free(fmt.Sprintf("column %d", i+1), i)
-			if t.Settings.Header == HeaderFirst {
-				t.note("Column %d has no name; it is called %q.", i+1, name)
-			}
-		case slices.Contains(t.Fields, name):
-			unique := t.free(name, i)
-			t.note("Two columns are called %q; column %d is called %q.", name, i+1, unique)
-			name = unique
-		}
-		t.Fields = append(t.Fields, name)
-	}
-}
-
-func (t *Table) free(name string, i int) string {
-	for try, n := name, 2; ; n++ {
-		if !slices.Contains(t.Fields[:i], try) {
-			return try
-		}
-		try = fmt.Sprintf("%s %d", name, n)
-	}
-}
-
-func (t *Table) note(format string, args ...any) {
-	if len(t.Notes) < 20 {
-		t.Notes = append(t.Notes, fmt.Sprintf(format, args...))
-	}
-}
-
-func count(n int, one, many string) string {
-	if n == 1 {
-		return "1 " + one
-	}
-	return fmt.Sprint(n, " ", many)
-}
-
-// findHeader takes the first row that is as wide as most for names, when none of them has a digit where the rows below
-// have them, and none stands among the values. Rows above it that have less are titles.
-func findHeader(rows [][]string) Header {
-	at := titles(rows)
-	names, below := rows[at], rows[at+1:min(len(rows), at+21)]
-	if len(below) == 0 {
-		if slices.ContainsFunc(names, startsWithDigit) {
-			return HeaderNone
-		}
-		return headerAt(at + 1)
-	}
-	for column, name := range names {
-		if startsWithDigit(name) {
-			return HeaderNone
-		}
-		for _, row := range below {
-			if column < len(row) && strings.TrimSpace(name) != "" && row[column] == name {
-				return HeaderNone // a name stands among the values
-			}
-		}
-	}
-	return headerAt(at + 1)
-}
-
-// titles counts the rows at the start that are none of the table: they have few values where most rows have several.
-func titles(rows [][]string) int {
-	counts, usual := map[int]int{}, 0
-	for _, row := range rows[:min(len(rows), 100)] {
-		if n := len(row); n > 0 {
-			if counts[n]++; counts[n] > counts[usual] {
-				usual = n
-			}
-		}
-	}
-	for i, row := range rows[:min(len(rows), mostTitleRows+1)] {
-		said := 0
-		for _, value := range row {
-			if strings.TrimSpace(value) != "" {
-				said++
-			}
-		}
-		if usual < 2 || said > 1 && 2*said > usual {
-			return i
-		}
-	}
-	return 0
-}
-
-func startsWithDigit(text string) bool {
-	text = strings.TrimSpace(text)
-	return text != "" && text[0] >= '0' && text[0] <= '9'
 }

@@ -9,6 +9,7 @@ import (
 	"errors"
 	"fmt"
 	"strings"
+	"time"
 
 	"golang.org/x/crypto/argon2"
 )
@@ -94,31 +95,93 @@ func (s *Store) CloseAccount(ctx context.Context, name string) error {
 // ErrSignIn says that name and password do not belong together.
 var ErrSignIn = errors.New("This name and password do not belong together. See that both are right.")
 
-// SignIn checks a password, and returns the number that the account's sessions have now. Its error is ErrSignIn when it is wrong, or there is no such account, or
-// it is closed; all take the same time.
-func (s *Store) SignIn(ctx context.Context, name, password string) (sessions int, err error) {
+// A Caller is from where somebody signs in.
+type Caller struct {
+	Address string
+	Agent   string // as the browser calls itself
+}
+
+// SignIn checks a password, and begins a session. Its error is ErrSignIn when it is wrong, or there is no such account, or it is
+// closed; all take the same time.
+func (s *Store) SignIn(ctx context.Context, name, password string, from Caller) (session int64, err error) {
 	var is struct {
 		Hash     string `db:"password_hash"`
 		Sessions int    `db:"sessions"`
 		Closed   bool   `db:"closed"`
 	}
-	err = s.DB.GetContext(ctx, &is, `select password_hash, sessions, closed_at is not null as closed from accounts where name = $1`, strings.Join(strings.Fields(name), " "))
+	name = strings.Join(strings.Fields(name), " ")
+	err = s.DB.GetContext(ctx, &is, `select password_hash, sessions, closed_at is not null as closed from accounts where name = $1`, name)
 	if err != nil && !errors.Is(err, sql.ErrNoRows) {
 		return 0, fmt.Errorf("sign in: %w", err)
 	}
 	if right := matches(password, is.Hash); !right || is.Closed {
 		return 0, ErrSignIn
 	}
-	return is.Sessions, nil
+	const query = `with old as (delete from sign_ins where account = $1 and began_at < now() - interval '90 days')
+		insert into sign_ins (account, sessions, address, agent) values ($1, $2, $3, $4) returning id`
+	if err := s.DB.GetContext(ctx, &session, query, name, is.Sessions, plainText(from.Address, mostCaller), plainText(from.Agent, mostCaller)); err != nil {
+		return 0, fmt.Errorf("begin session: %w", err)
+	}
+	return session, nil
 }
 
-// Sessions returns the number that the sessions of an account have; 0: it is closed, or there is none.
-func (s *Store) Sessions(ctx context.Context, name string) (number int, err error) {
-	err = s.DB.GetContext(ctx, &number, `select sessions from accounts where name = $1 and closed_at is null`, name)
-	if err != nil && !errors.Is(err, sql.ErrNoRows) {
-		return 0, fmt.Errorf("look at account %q: %w", name, err)
+// mostCaller is how many bytes are kept of what a browser says.
+const mostCaller = 400
+
+// plainText makes what comes from outside a text that can be kept.
+func plainText(text string, most int) string {
+	return strings.ToValidUTF8(strings.ReplaceAll(text[:min(len(text), most)], "\x00", ""), "")
+}
+
+// A Session is one sign-in that was not ended.
+type Session struct {
+	ID      int64     `db:"id"`
+	Address string    `db:"address"`
+	Agent   string    `db:"agent"`
+	BeganAt time.Time `db:"began_at"`
+	SeenAt  time.Time `db:"seen_at"`
+}
+
+// openSessions are those that nobody ended, of accounts that are open and have the password they had.
+const openSessions = ` from sign_ins s join accounts a on a.name = s.account and a.sessions = s.sessions and a.closed_at is null where s.ended_at is null `
+
+// SessionOpen tells whether a session goes on.
+func (s *Store) SessionOpen(ctx context.Context, id int64) (open bool, err error) {
+	if err = s.DB.GetContext(ctx, &open, `select exists (select 1`+openSessions+`and s.id = $1)`, id); err != nil {
+		return false, fmt.Errorf("look at session %d: %w", id, err)
 	}
-	return number, nil
+	return open, nil
+}
+
+// SeeSession notes that a session is used.
+func (s *Store) SeeSession(ctx context.Context, id int64) error {
+	if _, err := s.DB.ExecContext(ctx, `update sign_ins set seen_at = now() where id = $1`, id); err != nil {
+		return fmt.Errorf("note session %d: %w", id, err)
+	}
+	return nil
+}
+
+// Sessions lists the sessions of an account that go on, the latest first: those used within idle and begun within longest.
+func (s *Store) Sessions(ctx context.Context, name string, idle, longest time.Duration) (sessions []Session, err error) {
+	const query = `select s.id, s.address, s.agent, s.began_at, s.seen_at` + openSessions +
+		`and s.account = $1 and s.seen_at > now() - $2 * interval '1 second' and s.began_at > now() - $3 * interval '1 second' order by s.began_at desc, s.id desc`
+	if err := list(ctx, s.DB, &sessions, query, name, idle.Seconds(), longest.Seconds()); err != nil {
+		return nil, fmt.Errorf("list sessions: %w", err)
+	}
+	return sessions, nil
+}
+
+// EndSession ends a session of an account.
+func (s *Store) EndSession(ctx context.Context, name string, id int64) error {
+	return get(ctx, s.DB, &id, "session", id, `update sign_ins set ended_at = now() where id = $1 and account = $2 and ended_at is null returning id`, id, name)
+}
+
+// EndOtherSessions ends all sessions of an account but one.
+func (s *Store) EndOtherSessions(ctx context.Context, name string, but int64) error {
+	if _, err := s.DB.ExecContext(ctx, `update sign_ins set ended_at = now() where account = $1 and id <> $2 and ended_at is null`, name, but); err != nil {
+		return fmt.Errorf("end sessions: %w", err)
+	}
+	return nil
 }
 
 // Units returns the units in which lengths are shown to an account.

@@ -9,6 +9,7 @@ import (
 	"strings"
 	"sync"
 	"testing"
+	"time"
 
 	"github.com/pressly/goose/v3"
 	"github.com/stretchr/testify/require"
@@ -98,16 +99,26 @@ func TestMigrationsKeepOpenPrints(t *testing.T) {
 func TestAccounts(t *testing.T) {
 	s := testkit.Store(t)
 	require.NoError(t, s.AddAccount(ctx, " Maren ", "drying rack 3"))
-	first, err := s.SignIn(ctx, "Maren", "drying rack 3")
+	first, err := s.SignIn(ctx, "Maren", "drying rack 3", store.Caller{Address: "192.0.2.1", Agent: "a\x00\xffb"})
 	require.NoError(t, err)
 	for name, password := range map[string]string{"Maren": "drying Rack 3", "Ines": "drying rack 3", "": ""} {
-		_, err = s.SignIn(ctx, name, password)
+		_, err = s.SignIn(ctx, name, password, store.Caller{Address: "192.0.2.1", Agent: "a\x00\xffb"})
 		require.ErrorIs(t, err, store.ErrSignIn, name)
 	}
 	require.NoError(t, s.AddAccount(ctx, "Maren", "a salt shed in fog"))
-	second, err := s.SignIn(ctx, "Maren", "a salt shed in fog")
+	second, err := s.SignIn(ctx, "Maren", "a salt shed in fog", store.Caller{Address: "192.0.2.1", Agent: "a\x00\xffb"})
 	require.NoError(t, err)
-	require.NotEqual(t, first, second, "a new password ends the sessions there are")
+	open := func(session int64) bool {
+		is, err := s.SessionOpen(ctx, session)
+		require.NoError(t, err)
+		return is
+	}
+	require.False(t, open(first), "a new password ends the sessions there are")
+	require.True(t, open(second))
+	sessions, err := s.Sessions(ctx, "Maren", time.Hour, time.Hour)
+	require.NoError(t, err)
+	require.Len(t, sessions, 1)
+	require.Equal(t, "ab", sessions[0].Agent)
 	var hash string
 	require.NoError(t, s.DB.Get(&hash, `select password_hash from accounts`))
 	require.NotContains(t, hash, "salt")
@@ -115,13 +126,11 @@ func TestAccounts(t *testing.T) {
 	earlier := base64.RawStdEncoding.EncodeToString(argon2.IDKey([]byte("drying racks"), []byte("sea"), 3, 64<<10, 4, 32))
 	_, err = s.DB.Exec(`update accounts set password_hash = $1 where name = 'Ines'`, base64.RawStdEncoding.EncodeToString([]byte("sea"))+"$"+earlier)
 	require.NoError(t, err)
-	_, err = s.SignIn(ctx, "Ines", "drying racks")
+	_, err = s.SignIn(ctx, "Ines", "drying racks", store.Caller{Address: "192.0.2.1", Agent: "a\x00\xffb"})
 	require.NoError(t, err, "a password that was kept at an earlier cost")
 	require.NoError(t, s.CloseAccount(ctx, "Maren"))
-	number, err := s.Sessions(ctx, "Maren")
-	require.NoError(t, err)
-	require.Zero(t, number)
-	_, err = s.SignIn(ctx, "Maren", "a salt shed in fog")
+	require.False(t, open(second))
+	_, err = s.SignIn(ctx, "Maren", "a salt shed in fog", store.Caller{Address: "192.0.2.1", Agent: "a\x00\xffb"})
 	require.ErrorIs(t, err, store.ErrSignIn)
 	require.Error(t, s.CloseAccount(ctx, "Maren"))
 

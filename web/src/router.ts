@@ -80,6 +80,24 @@ export const router = createRouter({
       props: (to) => ({ runId: Number(to.params.id) }),
       meta: { title: 'Run' },
     },
+    {
+      path: '/you',
+      name: 'you',
+      component: () => import('./places/you/YouPlace.vue'),
+      meta: { title: 'Your sessions' },
+    },
+    {
+      path: '/deeds',
+      name: 'deeds',
+      component: () => import('./places/you/DeedsPlace.vue'),
+      meta: { title: 'Who did what' },
+    },
+    {
+      path: '/about',
+      name: 'about',
+      component: () => import('./places/you/AboutPlace.vue'),
+      meta: { title: 'About' },
+    },
     { path: '/:rest(.*)*', redirect: '/floor' },
   ],
 })

@@ -27,5 +27,12 @@ const problems: Middleware = {
   },
 }
 
-export const api = createClient<paths>({ baseUrl: '/api' })
+/** Reads an answer to its end, so that one that breaks off on the way is told as a server that does not answer. */
+async function whole(request: Request): Promise<Response> {
+  const { status, statusText, headers, body } = await fetch(request)
+  const read = body && (await new Response(body).arrayBuffer())
+  return new Response(read, { status, statusText, headers })
+}
+
+export const api = createClient<paths>({ baseUrl: '/api', fetch: whole })
 api.use(problems)

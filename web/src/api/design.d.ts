@@ -26,17 +26,23 @@ export type Says = Piece[];
 export type Points = number;
 export type Align = "" | "left" | "centre" | "right";
 /**
- * A line above the code.
+ * 2 or 5 digits beside an EAN or UPC symbol.
  *
  * @maxItems 100
  */
 export type Says1 = Piece[];
 /**
- * A line below the code.
+ * A line above the code.
  *
  * @maxItems 100
  */
 export type Says2 = Piece[];
+/**
+ * A line below the code.
+ *
+ * @maxItems 100
+ */
+export type Says3 = Piece[];
 
 /**
  * A label design with its stock and printer. All lengths are whole micrometres.
@@ -258,7 +264,7 @@ export interface Printer {
 }
 export interface Element {
   id: string;
-  kind: "text" | "code" | "line" | "box";
+  kind: "text" | "code" | "line" | "box" | "oval" | "picture";
   x: Length;
   y: Length;
   /**
@@ -283,6 +289,8 @@ export interface Element {
    * Whole micrometres.
    */
   weight?: number;
+  picture?: PictureLooks;
+  shape?: Shape;
 }
 export interface TextLooks {
   typeface: string;
@@ -391,10 +399,48 @@ export interface CodeLooks {
    * Spread the readable text over the width of the bars.
    */
   spread?: boolean;
-  header?: Says1;
-  footer?: Says2;
+  addOn?: Says1;
+  header?: Says2;
+  footer?: Says3;
   /**
    * Dots by which each bar is narrower.
    */
   narrower?: number;
+}
+/**
+ * Which picture it is, and how it becomes dots.
+ */
+export interface PictureLooks {
+  /**
+   * SHA-256 of its bytes.
+   */
+  hash: string;
+  name?: string;
+  way?: "" | "ordered" | "diffused";
+  /**
+   * Per cent; below zero darker.
+   */
+  lighter?: number;
+  /**
+   * Fill the box, proportions or not.
+   */
+  stretch?: boolean;
+}
+/**
+ * How a box, an oval or a line is drawn.
+ */
+export interface Shape {
+  /**
+   * Whole micrometres.
+   */
+  corner?: number;
+  /**
+   * Without one it is not filled.
+   */
+  fill?: string;
+  noOutline?: boolean;
+  /**
+   * Of a line: from corner to corner of its box.
+   */
+  slope?: "" | "down" | "up";
 }

@@ -20,6 +20,74 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/sessions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The sessions of who is signed in, the latest first. */
+        get: operations["listSessions"];
+        put?: never;
+        post?: never;
+        /** @description Ends all of them but the one that asks. */
+        delete: operations["endOtherSessions"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/sessions/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete: operations["endSession"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/deeds": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Who did what, the latest first. */
+        get: operations["listDeeds"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/about": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description What this is made of, with the licence of each part. */
+        get: operations["getAbout"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/session/units": {
         parameters: {
             query?: never;
@@ -404,6 +472,74 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/typefaces/files": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The font files there are, for those who draw by themselves. */
+        get: operations["listFontFiles"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/typefaces/files/{hash}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description A font file by the hash of its bytes; it never changes. */
+        get: operations["getFontFile"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/pictures": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Brings a picture in (PNG, JPEG or GIF). The same one again is the one there is. */
+        post: operations["addPicture"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/pictures/{hash}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description A picture by the hash of its bytes; it never changes. */
+        get: operations["getPicture"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/designs": {
         parameters: {
             query?: never;
@@ -626,6 +762,25 @@ export interface paths {
         get: operations["getRecords"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/record-sets/{id}/values": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description The values of some records, in the order they are asked for; those that there are not are left out. */
+        post: operations["getValues"];
         delete?: never;
         options?: never;
         head?: never;
@@ -869,6 +1024,60 @@ export interface components {
             name: string;
             units: components["schemas"]["Units"];
         };
+        KeptPicture: {
+            hash: string;
+            name: string;
+            width: number;
+            height: number;
+        };
+        FontFile: {
+            family: string;
+            bold: boolean;
+            italic: boolean;
+            /** @description For characters that others lack. */
+            standsIn: boolean;
+            hash: string;
+        };
+        Deed: {
+            /** Format: int64 */
+            id: number;
+            /** Format: date-time */
+            doneAt: string;
+            by: string;
+            /** @description In words, before what it is about. */
+            did: string;
+            /** @enum {string} */
+            about: "account" | "printer" | "set-up" | "stock" | "design" | "picture" | "record set" | "run" | "print";
+            /** Format: int64 */
+            subjectId: number;
+            /** @description Of what it is about, as it was called then; empty where it has none. */
+            name: string;
+            /** Format: int64 */
+            runId?: number;
+        };
+        OpenSession: {
+            /** Format: int64 */
+            id: number;
+            address: string;
+            /** @description As the browser calls itself. */
+            agent: string;
+            /** Format: date-time */
+            beganAt: string;
+            /** Format: date-time */
+            seenAt: string;
+            /** @description It is the one that asks. */
+            here: boolean;
+        };
+        Shipped: {
+            version: string;
+            parts: components["schemas"]["ShippedPart"][];
+        };
+        ShippedPart: {
+            name: string;
+            version: string;
+            licence: string;
+            text: string;
+        };
         SignIn: {
             name: string;
             password: string;
@@ -889,6 +1098,8 @@ export interface components {
             id: number;
             name: string;
             about: components["schemas"]["About"];
+            /** @description Micrometres that the head prints across. */
+            headWidth: number;
             address: string;
             /** @description Something looks at what comes out. */
             camera: boolean;
@@ -924,6 +1135,8 @@ export interface components {
             gs1: boolean;
             /** @description Micrometres against which its magnification is told; 0 where it has none. */
             nominalModule: number;
+            /** @description It may have an add-on of 2 or 5 digits. */
+            addOn: boolean;
             /** @description It holds a GTIN, whose check digit is worked out where it is not given. */
             checkDigit: boolean;
             /** @description It writes them as a web address. */
@@ -1054,6 +1267,11 @@ export interface components {
             recordSetId?: number;
             /** @description Whose label is shown. */
             record?: number;
+            /**
+             * @description How the artwork lies on the web; as is usual where it is not said.
+             * @enum {integer}
+             */
+            turn?: 0 | 90 | 180 | 270;
         };
         Carried: {
             /** @description Why the printer cannot print the stock. */
@@ -1291,6 +1509,15 @@ export interface components {
             /** @description Dots of the artwork. */
             width: number;
             height: number;
+            /**
+             * Format: double
+             * @description Micrometres.
+             */
+            dot: number;
+            /** @description Colour of what is printed on. */
+            face: string;
+            /** @description Colours of the planes of a label. */
+            layers: string[];
             /** @description What the printer can show on this stock. */
             inks: components["schemas"]["Ink"][];
             /** @description Any colour can be mixed. */
@@ -1688,6 +1915,112 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listSessions: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Sessions */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OpenSession"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    endOtherSessions: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description They ended */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    endSession: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description It ended */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listDeeds: {
+        parameters: {
+            query?: {
+                /** @description Of a run and its prints alone. */
+                run?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Deeds */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Deed"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getAbout: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description About */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Shipped"];
+                };
             };
             default: components["responses"]["Problem"];
         };
@@ -2429,6 +2762,103 @@ export interface operations {
             default: components["responses"]["Problem"];
         };
     };
+    listFontFiles: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Font files */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FontFile"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getFontFile: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                hash: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Its bytes */
+            200: {
+                headers: {
+                    "Cache-Control"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "font/ttf": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    addPicture: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /** Format: binary */
+                    file: string;
+                    name?: string;
+                };
+            };
+        };
+        responses: {
+            /** @description The picture */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KeptPicture"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getPicture: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                hash: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Its bytes */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/png": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
     listDesigns: {
         parameters: {
             query?: never;
@@ -2870,6 +3300,35 @@ export interface operations {
             cookie?: never;
         };
         requestBody?: never;
+        responses: {
+            /** @description Records */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Records"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getValues: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    records: number[];
+                };
+            };
+        };
         responses: {
             /** @description Records */
             200: {

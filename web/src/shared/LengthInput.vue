@@ -5,7 +5,7 @@ import { bareLength, parseLength, units } from './format'
 
 /** A length in micrometres, typed in millimetres or with its unit. */
 const value = defineModel<number>({ required: true })
-const props = defineProps<{ label: string; least?: number; decimals?: number }>()
+const props = defineProps<{ label: string; least?: number; decimals?: number; size?: 'small' | 'medium' }>()
 
 const shown = (length: number) => bareLength(length, props.decimals ?? 1)
 const text = ref(shown(value.value))
@@ -35,7 +35,7 @@ function take() {
   <div>
     <NInput
       v-model:value="text"
-      size="small"
+      :size="size ?? 'small'"
       class="length"
       :status="wrong ? 'error' : undefined"
       :input-props="{ 'aria-label': label, inputmode: 'decimal' }"

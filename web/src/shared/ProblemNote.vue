@@ -2,11 +2,12 @@
 import { IconAlertTriangle } from '@tabler/icons-vue'
 import type { Problem } from '@/api/client'
 
-defineProps<{ problem: Problem }>()
+/** What stands against something; nothing, where nothing does. */
+defineProps<{ problem: Problem | undefined }>()
 </script>
 
 <template>
-  <div class="problem" role="alert">
+  <div v-if="problem" class="problem" role="alert">
     <IconAlertTriangle :size="18" aria-hidden="true" />
     <div>
       <p>{{ problem.text }}</p>

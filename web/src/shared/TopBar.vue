@@ -25,6 +25,9 @@ const menu = computed(() => [
   { key: 'mm', label: (units.value === 'mm' ? '✓ ' : '') + 'Millimetres' },
   { key: 'in', label: (units.value === 'in' ? '✓ ' : '') + 'Inches' },
   { key: 'line', type: 'divider' },
+  { key: 'you', label: 'Your sessions' },
+  { key: 'deeds', label: 'Who did what' },
+  { key: 'about', label: 'About Odd Spool' },
   { key: 'out', label: 'Sign out' },
 ])
 
@@ -36,6 +39,10 @@ async function choose(key: string) {
   if (key === 'mm' || key === 'in') {
     units.value = key
     await api.PUT('/session/units', { body: { units: key } })
+    return
+  }
+  if (key === 'you' || key === 'deeds' || key === 'about') {
+    await router.push(`/${key}`)
     return
   }
   await api.DELETE('/session')

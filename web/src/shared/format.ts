@@ -51,9 +51,3 @@ export function duration(seconds: number): string {
   if (minutes < 60) return `${String(minutes)} min ${String(seconds % 60)} s`
   return `${String(Math.floor(minutes / 60))} h ${String(minutes % 60)} min`
 }
-
-/** Dots in a micrometre, of a resolution written as in design files. */
-export function dotsPerMicrometre(resolution: string): number {
-  const [number, unit] = resolution.split(' ')
-  return Number(number) / (unit === 'dpi' ? 25_400 : 1000)
-}

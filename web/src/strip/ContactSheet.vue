@@ -1,5 +1,7 @@
 <script setup lang="ts">
 import type { Schemas } from '@/api/client'
+import LevelText from '@/shared/LevelText.vue'
+import LabelDots from './LabelDots.vue'
 import type { StripLabel } from './useStrip'
 
 /** Many labels at once, small, to see that a series counts and nothing looks odd. */
@@ -24,18 +26,13 @@ const emit = defineEmits<{ go: [at: number]; walk: [by: number] }>()
       :aria-label="`Take the label of record ${record} in hand`"
       @click="emit('go', from + i)"
     >
-      <img v-if="labels.get(record)" :src="labels.get(record)?.picture" alt="" />
+      <LabelDots v-if="labels.get(record)" :label="labels.get(record)!" name="" />
       <span class="caption">
         {{ record }}
-        <span
-          v-if="levels.get(record)"
-          :class="levels.get(record) === 'error' ? 'bad' : 'warn'"
-          aria-hidden="true"
-          >{{ levels.get(record) === 'error' ? '■' : '▲' }}</span
-        >
+        <LevelText v-if="levels.has(record)" :level="levels.get(record)!" />
       </span>
     </button>
-    <p class="pages">
+    <p v-if="order.length > most" class="pages">
       <button type="button" class="linklike" :disabled="from === 0" @click="emit('walk', -most)">
         Earlier
       </button>
@@ -70,12 +67,13 @@ const emit = defineEmits<{ go: [at: number]; walk: [by: number] }>()
   text-align: left;
   cursor: pointer;
 }
-.hand img {
+.hand img,
+.hand canvas {
   outline: 3px solid var(--accent);
 }
-img {
-  display: block;
-  width: 100%;
+.sheet img,
+.sheet canvas {
+  height: auto;
   background: #fff;
   border-radius: 4px;
 }

@@ -1,9 +1,11 @@
 <script setup lang="ts">
 import { useElementSize } from '@vueuse/core'
-import { computed, ref, watch } from 'vue'
+import { ref, watch } from 'vue'
 import type { Design } from '@/api/documents'
-import { dotsPerMicrometre } from '@/shared/format'
+import LevelText from '@/shared/LevelText.vue'
+import LabelDots from './LabelDots.vue'
 import type { StripLabel } from './useStrip'
+import { type Place, useStripPlaces } from './useStripPlaces'
 
 /**
  * The web as it leaves the printer, to scale, with one label in hand. It lies along the screen when
@@ -13,6 +15,8 @@ const props = defineProps<{
   design: Design
   /** Size of the artwork, in dots: where a legend is repeated, a label has it several times. */
   art: { width: number; height: number }
+  /** Micrometres in a dot. */
+  dot: number
   labels: ReadonlyMap<number, StripLabel>
   order: readonly number[]
   at: number
@@ -27,150 +31,10 @@ defineSlots<{
 const frame = ref<HTMLElement>()
 const { width: frameW, height: frameH } = useElementSize(frame)
 
-const stock = computed(() => props.design.stock)
-const lying = computed(() => props.design.turn === 90 || props.design.turn === 270)
-const captionHeight = 26
-
-/** Micrometres in a dot. */
-const dot = computed(() => 1 / dotsPerMicrometre(props.design.printer.resolution))
-
-/** The piece of a record as its artwork is read, in micrometres; as the stock has it until it is drawn. */
-function piece(record: number | undefined) {
-  const label = record === undefined ? undefined : props.labels.get(record)
-  if (label) return { width: label.width * dot.value, height: label.height * dot.value }
-  const { width, length } = stock.value
-  return lying.value ? { width: length, height: width } : { width, height: length }
-}
-const inHand = computed(() => piece(props.order[props.at]))
-const web = computed(
-  () =>
-    (lying.value ? inHand.value.height : inHand.value.width) +
-    (stock.value.edgeLeft ?? 0) +
-    (stock.value.edgeRight ?? 0),
-)
-
-/** The length that must be in sight; of a piece that grows as it is typed, in steps of 20 mm. */
-const longest = computed(() => {
-  const length = lying.value ? inHand.value.width : inHand.value.height
-  if (!stock.value.tape?.byContent) return Math.max(length, 1)
-  return Math.ceil(Math.max(length, stock.value.length, 1) / 20_000) * 20_000
-})
-
-/** Pixels in a micrometre. Dots that come out nearly one to one are shown just so. */
-const scale = computed(() => {
-  if (props.zoom === 'true') return 96 / 25_400
-  const across = lying.value ? frameH.value - 2 * captionHeight - 10 : frameW.value
-  const along = lying.value ? frameW.value : frameH.value - captionHeight
-  const fit = Math.min(across / web.value, (along * 0.9) / longest.value)
-  const dots = 1 / dot.value
-  const whole = Math.floor(fit / dots)
-  return whole >= 1 && fit / dots < whole + 0.25 ? whole * dots : Math.max(fit, 0.0005)
-})
-
-const px = (length: number) => length * scale.value
-/** The clear tail of a wrap lies on the web behind its print zone, and is drawn there. */
-const tail = computed(() => px(stock.value.wrap?.tail ?? 0))
-const gap = computed(() => {
-  const between = px(stock.value.gap)
-  return lying.value
-    ? Math.max(between, stock.value.kind === 'tape' ? 2 : 0)
-    : Math.max(between, captionHeight)
-})
-const radius = computed(() => {
-  if (stock.value.shape === 'circle' || stock.value.shape === 'ellipse') return '50%'
-  return `${String(stock.value.shape === 'rounded' ? px(stock.value.cornerRadius ?? 0) : 0)}px`
-})
-const along = (record: number | undefined) => {
-  const size = piece(record)
-  return px(lying.value ? size.width : size.height)
-}
-
-/** Where the label in hand begins: the one before peeks out. */
-const handAt = computed(() => {
-  const { width, height } = inHand.value
-  if (!lying.value) return props.at === 0 ? 18 : Math.min(px(height) * 0.22, 60) + gap.value
-  return Math.max(Math.min((frameW.value - px(width)) / 2, px(width) * 0.5), Math.min(gap.value, 60))
-})
-const webSize = computed(() => px(web.value))
-
-interface Place {
-  key: string
-  position: number
-  record: number
-  inHand: boolean
-  width: number
-  height: number
-  at: number
-}
-const places = computed<Place[]>(() => {
-  const room = lying.value ? frameW.value : frameH.value
-  const made: Place[] = []
-  const add = (position: number, at: number) => {
-    const record = props.order[position]
-    if (record === undefined) return
-    const size = piece(record)
-    made.push({
-      key: String(record),
-      position,
-      record,
-      inHand: position === props.at,
-      width: px(size.width),
-      height: px(size.height),
-      at,
-    })
-  }
-  let before = handAt.value
-  for (let position = props.at - 1; position >= Math.max(props.at - 3, 0) && before > 0; position--) {
-    before -= along(props.order[position]) + gap.value
-    add(position, before)
-  }
-  let at = handAt.value
-  for (let position = props.at; position < props.order.length && at < room; position++) {
-    add(position, at)
-    at += along(props.order[position]) + gap.value
-  }
-  return made.sort((a, b) => a.position - b.position)
-})
-
-/** Holes of a plate where they are on the artwork, in pixels. */
-const holes = computed(() => {
-  const { width, length, plate } = stock.value
-  return (plate?.holes ?? []).map((h) => {
-    const turned = {
-      0: [h.x, h.y],
-      90: [h.y, width - h.x],
-      180: [width - h.x, length - h.y],
-      270: [length - h.y, h.x],
-    }
-    const [x = 0, y = 0] = turned[props.design.turn ?? 0]
-    return {
-      left: `${String(px(x - h.diameter / 2))}px`,
-      top: `${String(px(y - h.diameter / 2))}px`,
-      width: `${String(px(h.diameter))}px`,
-      height: `${String(px(h.diameter))}px`,
-    }
-  })
-})
-/** What of a flag goes round the cable, as a share of its length. */
-const round = computed(() => {
-  const flag = stock.value.flag
-  return flag
-    ? {
-        from: (50 * (stock.value.length - flag.round)) / stock.value.length,
-        size: (100 * flag.round) / stock.value.length,
-      }
-    : undefined
-})
-
-/** How many labels, from the one in hand on, there is room for. */
-const room = computed(() =>
-  Math.max(
-    1,
-    Math.ceil(
-      ((lying.value ? frameW.value : frameH.value) - handAt.value) /
-        Math.max(along(props.order[props.at]) + gap.value, 1),
-    ),
-  ),
+const { stock, lying, scale, tail, radius, holes, round, webSize, places, room } = useStripPlaces(
+  props,
+  frameW,
+  frameH,
 )
 watch(room, (labels) => emit('room', labels), { immediate: true })
 
@@ -228,13 +92,11 @@ function caption(place: Place): string {
         }"
         @click="!place.inHand && emit('go', place.position)"
       >
-        <img
+        <LabelDots
           v-if="labels.get(place.record)"
-          :src="labels.get(place.record)?.picture"
-          :alt="`Label of record ${place.record}`"
+          :label="labels.get(place.record)!"
+          :name="`Label of record ${place.record}`"
           :style="{ borderRadius: radius }"
-          decoding="sync"
-          draggable="false"
         />
         <span v-for="(hole, i) in holes" :key="i" class="hole" :style="hole" />
         <span
@@ -256,10 +118,7 @@ function caption(place: Place): string {
       </div>
       <p class="caption">
         <span class="which">{{ place.record }}<template v-if="place.inHand"> · in hand</template></span>
-        <span v-if="worst(place.record)" :class="worst(place.record) === 'error' ? 'bad' : 'warn'">
-          <span aria-hidden="true">{{ worst(place.record) === 'error' ? '■' : '▲' }}</span>
-          {{ caption(place) }}
-        </span>
+        <LevelText v-if="worst(place.record)" :level="worst(place.record)!">{{ caption(place) }}</LevelText>
         <span v-else-if="caption(place)" class="note">{{ caption(place) }}</span>
       </p>
     </div>
@@ -296,12 +155,6 @@ function caption(place: Place): string {
 .label {
   position: relative;
   background: #fff;
-}
-.label img {
-  display: block;
-  width: 100%;
-  height: 100%;
-  user-select: none;
 }
 .tail {
   position: absolute;

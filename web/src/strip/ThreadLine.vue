@@ -27,6 +27,24 @@ function click(event: MouseEvent) {
   const record = Math.ceil(((way - 12) / long.value) * props.total)
   emit('go', Math.min(Math.max(record, 1), props.total))
 }
+/** Keys of a slider (WAI-ARIA Authoring Practices, slider). */
+const strides: Record<string, number> = {
+  ArrowLeft: -1,
+  ArrowUp: -1,
+  ArrowRight: 1,
+  ArrowDown: 1,
+  PageUp: -10,
+  PageDown: 10,
+  Home: -Infinity,
+  End: Infinity,
+}
+function key(event: KeyboardEvent) {
+  const by = strides[event.key]
+  if (by === undefined) return
+  event.preventDefault()
+  event.stopPropagation()
+  emit('go', Math.min(Math.max(props.inHand + by, 1), Math.max(props.total, 1)))
+}
 const place = (offset: number) => (props.upright ? { x: 14, y: offset } : { x: offset, y: 14 })
 </script>
 
@@ -41,7 +59,9 @@ const place = (offset: number) => (props.upright ? { x: 14, y: offset } : { x: o
     aria-valuemin="1"
     :aria-valuemax="Math.max(total, 1)"
     :aria-valuenow="inHand"
+    :aria-valuetext="`record ${inHand} of ${Math.max(total, 1)}`"
     @click="click"
+    @keydown="key"
   >
     <svg :width="upright ? 28 : width" :height="upright ? height : 28" aria-hidden="true">
       <path

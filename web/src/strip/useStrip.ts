@@ -1,40 +1,158 @@
-import { computed, type MaybeRefOrGetter, type Ref, shallowRef, toValue, watch } from 'vue'
+import { useEventListener, useThrottleFn } from '@vueuse/core'
+import {
+  computed,
+  type InjectionKey,
+  type MaybeRefOrGetter,
+  onScopeDispose,
+  provide,
+  type Ref,
+  shallowRef,
+  toRaw,
+  toValue,
+  watch,
+} from 'vue'
 import { api, type Problem, type Schemas } from '@/api/client'
 import { asDocument, type Design } from '@/api/documents'
+import { mostDots } from '@/core/messages'
+import { useCore } from '@/core/useCore'
+import type { Dots } from './dots'
+import { useValues } from './useValues'
 
-export type StripLabel = Schemas['StripLabel']
+/** A label with its picture, drawn by the server, or its dots, drawn here. */
+export type StripLabel = Omit<Schemas['StripLabel'], 'picture'> & { picture?: string; dots?: Dots }
+type About = Omit<Schemas['Strip'], 'labels' | 'fields' | 'total'>
 
 export interface Strip {
-  /** Labels by record number, as far as they are known for the design as it is now. */
+  /** Labels by record number, as far as they are known. */
   labels: Readonly<Ref<ReadonlyMap<number, StripLabel>>>
   fields: Readonly<Ref<readonly Schemas['FieldValue'][]>>
   total: Readonly<Ref<number>>
   size: Readonly<Ref<{ width: number; height: number }>>
+  /** Micrometres in a dot; 0 until it is known. */
+  dot: Readonly<Ref<number>>
   inks: Readonly<Ref<readonly Schemas['Ink'][]>>
   mixes: Readonly<Ref<boolean>>
   mostLegends: Readonly<Ref<number>>
   problem: Readonly<Ref<Problem | undefined>>
+  /** Has the core draw the design as it is now, before the page itself follows: for what the hand moves. */
+  hurry: () => void
 }
 
+/** The dots of a label. */
+export interface Shown {
+  record: number
+  width: number
+  height: number
+  dots: Dots
+}
+/** Calls back with the dots of each label as soon as they are there; returns what ends it. */
+export type OnDots = (call: (shown: Shown) => void) => () => void
+/** Those who show labels hear of dots before the page is made anew around them. */
+export const stripDots: InjectionKey<OnDots> = Symbol('strip dots')
+
 /**
- * The labels of some records, drawn anew whenever the design changes. One request is under way at
- * a time; what changes meanwhile is asked for as soon as it is back, so that the strip keeps up
- * with a hand without ever piling up work.
+ * The labels of some records, drawn anew whenever the design changes, the first of them first. The core in the page
+ * draws them; until it is there, and where it cannot, the server does. The newest design counts, so that the strip keeps
+ * up with a hand without ever piling up work. version changes whenever something of the design does.
  */
 export function useStrip(
   design: MaybeRefOrGetter<Design | undefined>,
   recordSetId: MaybeRefOrGetter<number | undefined>,
   records: MaybeRefOrGetter<readonly number[]>,
+  version: MaybeRefOrGetter<number>,
 ): Strip {
-  const answer = shallowRef<Schemas['Strip']>()
+  const about = shallowRef<About>()
+  const total = shallowRef(0)
+  const fields = shallowRef<readonly Schemas['FieldValue'][]>([])
   const labels = shallowRef<ReadonlyMap<number, StripLabel>>(new Map())
   const problem = shallowRef<Problem>()
-  let asking = false
+  const core = useCore()
+  const values = useValues(recordSetId)
+  const begun = useInputTime()
+  let round = 0
+  let lastAsked = ''
   let dirty = false
+  let asking = false
 
-  async function ask() {
-    const document = toValue(design)
-    if (!document) return
+  /** Asks the core, where it can draw the label in hand; tells whether it could. */
+  function askCore(document: Design): boolean {
+    if (!core.ready.value || tooLarge()) return false
+    const wanted = toValue(records)
+    values.want(wanted)
+    const known = wanted.filter((n) => values.known.value.has(n))
+    if (known[0] === undefined || known[0] !== wanted[0]) return false
+    const asked = {
+      document: JSON.stringify(toRaw(document)),
+      fields: JSON.stringify(values.fields.value),
+      labels: known.map((n) => ({ record: n, values: JSON.stringify(values.known.value.get(n)) })),
+    }
+    const says = [asked.document, asked.fields, ...known].join(' ')
+    if (says === lastAsked) return true // it was hurried
+    lastAsked = says
+    core.draw({ kind: 'draw', round: ++round, ...asked })
+    return true
+  }
+  const tooLarge = () =>
+    about.value !== undefined && about.value.width * about.value.height * about.value.layers.length > mostDots
+
+  function tray() {
+    const row = values.known.value.get(toValue(records)[0] ?? 1)
+    if (!row) return
+    fields.value = values.fields.value.map((name, i) => ({ name, value: row[i] ?? '' }))
+    total.value = values.count.value
+  }
+
+  /** Labels that are no longer in sight are let go. */
+  function put(fresh: Iterable<StripLabel>) {
+    const wanted = new Set(toValue(records))
+    const all = [...labels.value, ...[...fresh].map((l) => [l.record, l] as const)]
+    labels.value = new Map(all.filter(([n]) => wanted.has(n)))
+  }
+
+  const hearers = new Set<(shown: Shown) => void>()
+  provide(stripDots, (call) => {
+    hearers.add(call)
+    return () => hearers.delete(call)
+  })
+  const arrived = new Map<number, StripLabel>()
+  /** The page around the dots is made anew when they were painted, and not at every move of a hand. */
+  const settle = useThrottleFn(
+    () => {
+      put(arrived.values())
+      arrived.clear()
+    },
+    80,
+    true,
+  )
+  function paint(shown: Shown) {
+    for (const call of hearers) call(shown)
+    const name = shown.record === toValue(records)[0] ? 'hand drawn' : 'neighbour drawn'
+    const start = begun.value
+    afterPaint(() => performance.measure(name, { start }))
+  }
+  function judged(label: StripLabel & Shown, now: About) {
+    if (label.record !== toValue(records)[0]) paint(label)
+    arrived.set(label.record, label)
+    afterPaint(() => {
+      about.value = now
+      problem.value = undefined
+      void settle()
+    })
+  }
+
+  onScopeDispose(
+    core.onTold((told) => {
+      if (told.kind === 'failed' && told.round === round) void askServer()
+      if (told.kind !== 'drawn' && told.kind !== 'dots') return
+      const now = JSON.parse(told.about) as About
+      const dots = { planes: told.dots, face: now.face, layers: now.layers }
+      if (told.kind === 'dots') paint({ ...told, dots })
+      else judged({ ...(JSON.parse(told.label) as StripLabel), dots }, now)
+    }),
+  )
+
+  /** One question is under way at a time; what changes meanwhile is asked as soon as it is back. */
+  async function askServer() {
     if (asking) {
       dirty = true
       return
@@ -42,7 +160,7 @@ export function useStrip(
     asking = true
     do {
       dirty = false
-      const begun = performance.now()
+      const mine = round
       const { data, error } = await api.POST('/strip', {
         body: {
           document: asDocument(toValue(design) as Design),
@@ -50,30 +168,58 @@ export function useStrip(
           records: [...toValue(records)],
         },
       })
+      if (mine !== round) break // the core drew meanwhile
       if (data) {
-        answer.value = data
-        labels.value = new Map(data.labels.map((label) => [label.record, label]))
-        afterPaint(() => performance.measure('strip drawn', { start: begun }))
+        about.value = data
+        total.value = data.total
+        fields.value = data.fields
+        put(data.labels)
+        const start = begun.value
+        afterPaint(() => performance.measure('hand drawn', { start }))
       }
       problem.value = error
     } while (dirty)
     asking = false
   }
 
-  watch([() => toValue(design), () => toValue(recordSetId), () => toValue(records)], () => void ask(), {
-    deep: true,
+  function ask() {
+    const document = toValue(design)
+    if (document && !askCore(document)) void askServer()
+  }
+  watch([() => toValue(version), () => toValue(recordSetId), () => toValue(records)], ask, {
     immediate: true,
   })
+  watch([core.ready, values.known], ask)
+  watch([values.known, () => toValue(records)], tray)
 
   return {
     labels,
-    fields: stable(() => answer.value?.fields ?? []),
-    total: computed(() => answer.value?.total ?? 0),
-    size: stable(() => ({ width: answer.value?.width ?? 0, height: answer.value?.height ?? 0 })),
-    inks: stable(() => answer.value?.inks ?? []),
-    mixes: computed(() => answer.value?.mixes ?? false),
-    mostLegends: computed(() => answer.value?.mostLegends ?? 1),
+    fields: stable(() => fields.value),
+    total,
+    size: stable(() => ({ width: about.value?.width ?? 0, height: about.value?.height ?? 0 })),
+    dot: computed(() => about.value?.dot ?? 0),
+    inks: stable(() => about.value?.inks ?? []),
+    mixes: computed(() => about.value?.mixes ?? false),
+    mostLegends: computed(() => about.value?.mostLegends ?? 1),
     problem,
+    hurry() {
+      const document = toValue(design)
+      if (document) askCore(document)
+    },
+  }
+}
+
+/** When the hand did what the strip now follows: the last input, where that was just now. */
+function useInputTime() {
+  let last = 0
+  const take = (event: Event) => (last = event.timeStamp)
+  for (const name of ['pointermove', 'pointerdown', 'keydown', 'input'] as const)
+    useEventListener(window, name, take, { capture: true, passive: true })
+  return {
+    get value() {
+      const now = performance.now()
+      return now - last < 1000 ? last : now
+    },
   }
 }
 

@@ -1,28 +1,32 @@
 <script setup lang="ts">
 import { useElementSize, useEventListener } from '@vueuse/core'
-import { NButton, NDropdown, NModal } from 'naive-ui'
+import { NButton, NDropdown } from 'naive-ui'
 import { computed, nextTick, onMounted, ref, shallowRef, watch } from 'vue'
 import { onBeforeRouteLeave, onBeforeRouteUpdate, useRoute, useRouter } from 'vue-router'
 import { api, type Problem, type Schemas } from '@/api/client'
 import { asDesign, type Element } from '@/api/documents'
-import { dotsPerMicrometre } from '@/shared/format'
 import ProblemNote from '@/shared/ProblemNote.vue'
+import { useDoing } from '@/shared/useDoing'
 import ContactSheet from '@/strip/ContactSheet.vue'
 import LabelStrip from '@/strip/LabelStrip.vue'
 import ThreadLine from '@/strip/ThreadLine.vue'
 import { useStrip } from '@/strip/useStrip'
+import ArrangeSheet from './ArrangeSheet.vue'
+import type { Division, Moves } from './arrange'
 import BenchHead from './BenchHead.vue'
 import CarryPanel from './CarryPanel.vue'
 import ElementList from './ElementList.vue'
-import { addable, duplicate, freePlace, type Kind, newElement } from './elements'
+import { addable, divided, duplicates, freePlace, type Kind, newElement, newPicture } from './elements'
 import HandOverlay from './HandOverlay.vue'
+import HandSheet from './HandSheet.vue'
+import KeysHelp from './KeysHelp.vue'
 import LooksSheet from './LooksSheet.vue'
 import SaysSheet from './SaysSheet.vue'
 import SitsSheet from './SitsSheet.vue'
 import StripBar from './StripBar.vue'
 import TrayPanel from './TrayPanel.vue'
 import { useBench } from './useBench'
-import { keys, useKeys } from './useKeys'
+import { useKeys } from './useKeys'
 import { useProof } from './useProof'
 import { useWalk } from './useWalk'
 
@@ -31,7 +35,7 @@ const route = useRoute()
 const router = useRouter()
 
 const bench = useBench(() => props.designId)
-const { design, chosen, chosenId, recordSetId } = bench
+const { design, chosen, chosenId, recordSetId, group } = bench
 const sets = shallowRef<Schemas['RecordSet'][]>([])
 const typefaces = shallowRef<string[]>([])
 const runProblem = shallowRef<Problem>()
@@ -42,15 +46,15 @@ onMounted(async () => {
   typefaces.value = t.data ?? []
 })
 
-const { proof, looking } = useProof(design, recordSetId)
+const { proof, looking } = useProof(design, recordSetId, bench.version)
 const total = ref(1)
 const walk = useWalk(total, proof)
 const { mode, zoom, at, order, inHand, notes, shown } = walk
-const strip = useStrip(design, recordSetId, shown)
+const strip = useStrip(design, recordSetId, shown, bench.version)
 watch(strip.total, (n) => (total.value = n))
 /** The artwork's size in micrometres. */
 const art = computed(() => {
-  const dot = design.value ? 1 / dotsPerMicrometre(design.value.printer.resolution) : 0
+  const dot = strip.dot.value
   return { width: strip.size.value.width * dot, height: strip.size.value.height * dot }
 })
 const hand = computed(() => strip.labels.value.get(inHand.value))
@@ -95,13 +99,41 @@ function answer(how: 'text' | 'code') {
   if (question) put(question.field, how, question.at)
 }
 
+const picker = ref<HTMLInputElement>()
+const { problem: unread, doing } = useDoing()
+/** Brings a picture in, and puts it on the label at its own size. */
+async function bringIn(event: Event) {
+  const input = event.target as HTMLInputElement
+  const [file] = input.files ?? []
+  if (!file || !design.value) return
+  const form = new FormData()
+  form.append('file', file)
+  input.value = ''
+  // A form goes out as it is: the contract's type of it knows no files.
+  const sent = { body: { file: '' }, bodySerializer: () => form }
+  const { data } = await doing(() => api.POST('/pictures', sent))
+  if (data) bench.add(newPicture(design.value, art.value, data, strip.dot.value))
+}
+
 function add(kind: Kind) {
   if (!design.value) return
+  if (kind === 'picture') {
+    picker.value?.click()
+    return
+  }
   const says = kind === 'text' ? [{ text: 'Text' }] : kind === 'code' ? [{ text: '0001' }] : []
   bench.add(newElement(design.value, art.value, kind, says, freePlace(design.value)))
 }
+function moveAll(moves: Moves) {
+  bench.changeAll(moves)
+  strip.hurry()
+}
+function moveByHand(id: string, to: Partial<Element>) {
+  bench.change(id, to)
+  strip.hurry()
+}
 function change(to: Partial<Element>) {
-  if (chosen.value) bench.change(chosen.value.id, to)
+  if (chosen.value) moveByHand(chosen.value.id, to)
 }
 function find(group: Schemas['FindingGroup']) {
   chosenId.value = group.element
@@ -109,15 +141,28 @@ function find(group: Schemas['FindingGroup']) {
   walk.goTo(group.records[(here + 1) % group.records.length] ?? 1)
 }
 
+function copyAll() {
+  if (design.value && group.value.length) bench.add(...duplicates(design.value, group.value))
+}
+
+/** A box becomes many equal ones, in one step. */
+function divide(how: Division) {
+  if (!design.value || !chosen.value) return
+  const made = divided(design.value, chosen.value, how)
+  if (made.length) bench.replace(chosen.value.id, made)
+}
+
 useKeys({
   arrow(dx, dy, fine) {
-    const element = chosen.value
-    if (!element || !design.value) {
+    if (!group.value.length || !design.value) {
       walk.step(dx || dy)
-    } else if (!element.locked) {
-      const step = fine ? 1 / dotsPerMicrometre(design.value.printer.resolution) : 1000
-      bench.change(element.id, { x: Math.round(element.x + dx * step), y: Math.round(element.y + dy * step) })
+      return
     }
+    const step = fine ? strip.dot.value : 1000
+    const free = group.value.filter((e) => !e.locked)
+    moveAll(
+      new Map(free.map((e) => [e.id, { x: Math.round(e.x + dx * step), y: Math.round(e.y + dy * step) }])),
+    )
   },
   walk: walk.step,
   openAdd: () => list.value?.openAdd(),
@@ -131,9 +176,10 @@ useKeys({
     }
     return found !== undefined
   },
-  remove: () => chosen.value && bench.remove(chosen.value.id),
-  duplicate: () => chosen.value && design.value && bench.add(duplicate(design.value, chosen.value)),
-  unchoose: () => (chosenId.value = undefined),
+  remove: () => bench.remove(...group.value.map((e) => e.id)),
+  duplicate: copyAll,
+  unchoose: () => bench.choose(undefined),
+  all: () => bench.chooseAll(design.value?.elements.map((e) => e.id) ?? []),
   undo: bench.undo,
   redo: bench.redo,
   help: () => (help.value = true),
@@ -215,7 +261,7 @@ watch(
           </p>
         </ProblemNote>
         <ProblemNote v-else-if="strip.problem.value" :problem="strip.problem.value" />
-        <ProblemNote v-if="runProblem" :problem="runProblem" />
+        <ProblemNote :problem="runProblem ?? unread" />
       </div>
       <StripBar
         v-model:mode="mode"
@@ -248,6 +294,7 @@ watch(
         class="strip"
         :design
         :art="strip.size.value"
+        :dot="strip.dot.value"
         :labels="strip.labels.value"
         :order
         :at
@@ -262,11 +309,15 @@ watch(
             :design
             :art="frame"
             :chosen-id="chosenId"
+            :group
             :scale
+            :dot="strip.dot.value"
             :label
             :asking="asked !== undefined"
-            @choose="chosenId = $event"
-            @change="bench.change"
+            @choose="bench.choose"
+            @choose-all="bench.chooseAll"
+            @move="moveAll"
+            @change="moveByHand"
             @done="bench.commit"
             @drop="dropped"
           />
@@ -280,19 +331,28 @@ watch(
         :upright="!lying"
         @go="walk.goTo"
       />
-      <div class="sheets">
+      <div class="sheets" :class="{ alone: group.length !== 1 }">
         <ElementList
           ref="list"
           class="elements"
           :elements="design.elements"
-          :chosen-id="chosenId"
+          :chosen-ids="group.map((e) => e.id)"
           :label="hand"
           :groups="proof?.groups ?? []"
-          @choose="chosenId = $event"
+          @choose="bench.choose"
           @add="add"
           @find="find"
         />
-        <template v-if="chosen">
+        <ArrangeSheet
+          v-if="group.length > 1"
+          class="nothing"
+          :elements="group"
+          :art
+          @move="(moveAll($event), bench.commit())"
+          @duplicate="copyAll"
+          @remove="bench.remove(...group.map((e) => e.id))"
+        />
+        <template v-else-if="chosen">
           <SaysSheet
             v-if="chosen.says"
             class="says"
@@ -319,35 +379,28 @@ watch(
           <SitsSheet
             class="sits"
             :element="chosen"
-            :design
+            :dot="strip.dot.value"
             @change="change"
             @done="bench.commit"
             @move="bench.move(chosen.id, $event)"
-            @duplicate="bench.add(duplicate(design, chosen))"
+            @duplicate="copyAll"
+            @divide="divide"
             @remove="bench.remove(chosen.id)"
           />
         </template>
-        <section v-else class="nothing">
-          <h2>Record {{ inHand }}</h2>
-          <ul v-if="handFindings.length">
-            <li v-for="finding in handFindings" :key="finding.element + finding.kind">
-              <button type="button" class="linklike" @click="chosenId = finding.element">
-                <span :class="finding.level === 'error' ? 'bad' : 'warn'" aria-hidden="true">{{
-                  finding.level === 'error' ? '■' : '▲'
-                }}</span>
-                {{ finding.text }}
-              </button>
-              <span class="quiet"> {{ finding.do }}</span>
-            </li>
-          </ul>
-          <p v-else-if="design.elements.length" class="quiet">
-            All is well on this label. Choose an element, on the label or in the list, to see what it says,
-            how it looks and where it sits.
-          </p>
-          <p v-else class="quiet">
-            Drag a field from the tray onto the label, and say whether it stands there as words or as a code.
-          </p>
-        </section>
+        <HandSheet
+          v-else
+          class="nothing"
+          :record="inHand"
+          :design
+          :art
+          :dots="strip.size.value"
+          :findings="handFindings"
+          :proof
+          @choose="chosenId = $event"
+          @find="find"
+          @go="walk.goTo"
+        />
         <TrayPanel
           class="tray"
           :fields="strip.fields.value"
@@ -373,16 +426,16 @@ watch(
       @select="answer"
       @clickoutside="asked = undefined"
     />
-    <NModal v-model:show="help" preset="card" title="Keys" style="width: 560px">
-      <table class="plain">
-        <tbody>
-          <tr v-for="[key, does] in keys" :key="key">
-            <td class="mono">{{ key }}</td>
-            <td>{{ does }}</td>
-          </tr>
-        </tbody>
-      </table>
-    </NModal>
+    <KeysHelp v-model:show="help" />
+    <input
+      ref="picker"
+      type="file"
+      accept="image/png,image/jpeg,image/gif"
+      class="unseen"
+      tabindex="-1"
+      aria-label="Picture file"
+      @change="bringIn"
+    />
   </div>
 </template>
 
@@ -452,6 +505,10 @@ watch(
     'looks sits' minmax(280px, 46fr)
     'tray tray' minmax(96px, auto) / minmax(0, 1fr) minmax(0, 1fr);
 }
+/* Where one element is not chosen, the list has the room of its sheets. */
+.upright .alone .elements {
+  grid-area: elements-start / elements-start / looks-end / looks-end;
+}
 .lying .sheets {
   grid-template: 'elements says looks sits tray' minmax(0, 1fr) / 1.1fr 1.15fr 1.15fr 1.1fr 0.95fr;
 }
@@ -489,8 +546,5 @@ watch(
 }
 .upright .tray {
   max-height: 190px;
-}
-.nothing li {
-  padding: 6px 0;
 }
 </style>

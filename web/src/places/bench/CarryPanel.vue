@@ -1,10 +1,13 @@
 <script setup lang="ts">
 import { NButton, NSelect } from 'naive-ui'
-import { computed, onMounted, ref, shallowRef, watch } from 'vue'
+import { computed, onMounted, ref, shallowRef } from 'vue'
 import { api, type Problem, type Schemas } from '@/api/client'
 import { asDocument, asStock, type Design } from '@/api/documents'
 import { lengthText, plural } from '@/shared/format'
 import ProblemNote from '@/shared/ProblemNote.vue'
+import { type Turn, turns } from './turns'
+import { useAsked } from '@/shared/useAsked'
+import LevelText from '@/shared/LevelText.vue'
 
 /** Another stock or printer for the design: each way it can be carried there, with what breaks. */
 const props = defineProps<{
@@ -22,9 +25,7 @@ const printers = shallowRef<Schemas['Printer'][]>([])
 const stocks = shallowRef<Schemas['StockRow'][]>([])
 const onPrinter = ref<number>()
 const stockId = ref<number>()
-const carried = shallowRef<Schemas['Carried']>()
 const problem = shallowRef<Problem>()
-const looking = ref(false)
 
 onMounted(async () => {
   const [p, s] = await Promise.all([api.GET('/printers'), api.GET('/stocks')])
@@ -44,24 +45,20 @@ const wayNames = {
   're-flow': ['Re-flow', 'Rows are spread over the new width and stacked anew.'],
 } as const
 
-let asked = 0
-watch([onPrinter, stockId], async () => {
-  if (!onPrinter.value) return
-  const mine = ++asked
+const looking = ref(false)
+const turn = ref<Turn | null>(null)
+const { data: carried, problem: refused } = useAsked((signal) => {
+  if (!onPrinter.value) return undefined
+  const body = {
+    document: asDocument(props.design),
+    stockId: stockId.value,
+    printerId: onPrinter.value,
+    recordSetId: props.recordSetId,
+    record: props.record,
+    turn: turn.value ?? undefined,
+  }
   looking.value = true
-  const { data, error } = await api.POST('/designs/carry', {
-    body: {
-      document: asDocument(props.design),
-      stockId: stockId.value,
-      printerId: onPrinter.value,
-      recordSetId: props.recordSetId,
-      record: props.record,
-    },
-  })
-  if (mine !== asked) return
-  looking.value = false
-  problem.value = error
-  carried.value = data
+  return api.POST('/designs/carry', { body, signal }).finally(() => (looking.value = signal.aborted))
 })
 </script>
 
@@ -84,14 +81,25 @@ watch([onPrinter, stockId], async () => {
           :input-props="{ 'aria-label': 'Stock' }"
         />
       </label>
+      <label>
+        Artwork
+        <NSelect
+          v-model:value="turn"
+          class="choice"
+          clearable
+          placeholder="lies as suits"
+          :options="turns"
+          aria-label="How the artwork lies"
+        />
+      </label>
       <span v-if="looking" class="quiet">looking at what breaks</span>
       <span class="room" />
       <NButton @click="emit('close')">Leave it as it is</NButton>
     </header>
-    <ProblemNote v-if="problem" :problem />
+    <ProblemNote :problem="problem ?? refused" />
     <ul v-if="carried?.reasons.length" class="reasons">
-      <li v-for="reason in carried.reasons" :key="reason.text" class="bad">
-        <span aria-hidden="true">■</span> {{ reason.text }}
+      <li v-for="reason in carried.reasons" :key="reason.text">
+        <LevelText level="error">{{ reason.text }}</LevelText>
       </li>
     </ul>
     <ol v-else-if="carried" class="ways">
@@ -105,11 +113,12 @@ watch([onPrinter, stockId], async () => {
           />
         </div>
         <p class="quiet size">{{ lengthText(way.width) }} × {{ lengthText(way.height) }}</p>
-        <p v-if="!way.groups.length" class="good">✓ Nothing breaks</p>
+        <p v-if="!way.groups.length"><LevelText level="fine">Nothing breaks</LevelText></p>
         <template v-else>
-          <p :class="way.errors ? 'bad' : 'warn'">
-            <span aria-hidden="true">{{ way.errors ? '■' : '▲' }}</span>
-            {{ way.errors ? `${plural(way.errors, 'label')} with errors` : 'warnings only' }}
+          <p>
+            <LevelText :level="way.errors ? 'error' : 'warning'">{{
+              way.errors ? `${plural(way.errors, 'label')} with errors` : 'warnings only'
+            }}</LevelText>
           </p>
           <ul class="breaks">
             <li v-for="group in way.groups.slice(0, 3)" :key="group.element + group.kind">

@@ -7,6 +7,7 @@ import { lengthText, plural } from '@/shared/format'
 import LengthInput from '@/shared/LengthInput.vue'
 import { visible } from '@/shared/visible'
 import CodeWords from './CodeWords.vue'
+import FieldOrText from './FieldOrText.vue'
 import ModulePicture from './ModulePicture.vue'
 import SheetRow from './SheetRow.vue'
 import SuitsPanel from './SuitsPanel.vue'
@@ -75,6 +76,7 @@ function choose(symbology: string) {
     ratio: undefined,
     columns: undefined,
     host: undefined,
+    addOn: next?.addOn ? props.code.addOn : undefined,
     purpose: next?.sizes.some((s) => s.purpose === props.code.purpose) ? props.code.purpose : undefined,
     readable: next?.is2d
       ? 'none'
@@ -104,7 +106,7 @@ const ranking = ref(false)
     <template v-if="facts"
       >Its smallest module at this printer: {{ plural(facts.leastModuleDots, 'dot') }} ({{
         lengthText(facts.leastModule, 3)
-      }}).</template
+      }}).&nbsp;</template
     >
     <button type="button" class="linklike" @click="ranking = true">Which suits my data?</button>
   </p>
@@ -163,6 +165,14 @@ const ranking = ref(false)
       @update:value="emit('set', { checkDigit: $event || undefined })"
     />
     <template v-if="facts?.checkDigit">&nbsp;{{ facts.checkDigit }}</template>
+  </SheetRow>
+  <SheetRow v-if="guide?.addOn" name="Add-on">
+    <FieldOrText
+      :pieces="code.addOn ?? []"
+      :fields
+      label="Add-on of 2 or 5 digits"
+      @set="emit('set', { addOn: $event.length ? $event : undefined })"
+    />
   </SheetRow>
   <SheetRow v-if="purposes.length > 1" name="Scanned">
     <NSelect

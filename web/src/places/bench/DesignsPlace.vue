@@ -1,24 +1,18 @@
 <script setup lang="ts">
 import { type DropdownOption, NButton, NDropdown, useMessage } from 'naive-ui'
-import { onMounted, shallowRef } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
-import { api, type Problem, type Schemas } from '@/api/client'
+import { api, type Schemas } from '@/api/client'
 import { moment } from '@/shared/format'
 import ProblemNote from '@/shared/ProblemNote.vue'
+import { useAsked } from '@/shared/useAsked'
+import { useDoing } from '@/shared/useDoing'
 import NewDesign from './NewDesign.vue'
 
 const route = useRoute()
 const router = useRouter()
 const message = useMessage()
-const designs = shallowRef<Schemas['DesignEntry'][]>()
-const problem = shallowRef<Problem>()
-
-async function load() {
-  const answer = await api.GET('/designs')
-  designs.value = answer.data ?? designs.value
-  problem.value = answer.error
-}
-onMounted(load)
+const { data: designs, problem: unread, refresh: load } = useAsked(() => api.GET('/designs'))
+const { problem, doing } = useDoing()
 
 async function openFile(event: Event) {
   const input = event.target as HTMLInputElement
@@ -35,8 +29,7 @@ async function openFile(event: Event) {
     }
     return
   }
-  const { data, error } = await api.POST('/designs', { body: { document } })
-  problem.value = error
+  const { data } = await doing(() => api.POST('/designs', { body: { document } }))
   if (data) await router.push(`/bench/${data.id}`)
 }
 
@@ -45,7 +38,7 @@ async function act(key: string, design: Schemas['DesignEntry']) {
   if (key === 'file') {
     window.location.href = `/api/designs/${design.id}/file`
   } else if (key === 'copy') {
-    const { data } = await api.GET('/designs/{id}', params)
+    const { data } = await doing(() => api.GET('/designs/{id}', params))
     if (!data) return
     const body = {
       name: `${design.name}, copy`,
@@ -53,11 +46,11 @@ async function act(key: string, design: Schemas['DesignEntry']) {
       recordSetId: data.recordSetId,
       printerId: data.printerId,
     }
-    problem.value = (await api.POST('/designs', { body })).error
+    await doing(() => api.POST('/designs', { body }))
     await load()
   } else {
-    problem.value = (await api.DELETE('/designs/{id}', params)).error
-    if (!problem.value) message.info(`${design.name} was retired. What was printed of it stays.`)
+    const { error } = await doing(() => api.DELETE('/designs/{id}', params))
+    if (!error) message.info(`${design.name} was retired. What was printed of it stays.`)
     await load()
   }
 }
@@ -78,7 +71,7 @@ const actions: DropdownOption[] = [
       /></label>
       <NButton type="primary" @click="router.replace({ query: { new: '1' } })">New design</NButton>
     </header>
-    <ProblemNote v-if="problem" :problem />
+    <ProblemNote :problem="problem ?? unread" />
     <NewDesign v-if="route.query.new !== undefined" @close="router.replace({ query: {} })" />
     <div v-if="designs && !designs.length" class="empty">
       <p>There is no design yet. Start one for a printer and the stock that is in it.</p>

@@ -3,23 +3,31 @@ import { NDropdown } from 'naive-ui'
 import { ref } from 'vue'
 import type { Schemas } from '@/api/client'
 import type { Element } from '@/api/documents'
+import LevelText from '@/shared/LevelText.vue'
 import type { StripLabel } from '@/strip/useStrip'
 import { addable, type Kind } from './elements'
 
 /** The elements in reading order: kind, what it says on the label in hand, findings. */
 const props = defineProps<{
   elements: readonly Element[]
-  chosenId: string | undefined
+  chosenIds: readonly string[]
   label: StripLabel | undefined
   groups: readonly Schemas['FindingGroup'][]
 }>()
 const emit = defineEmits<{
-  choose: [id: string]
+  choose: [id: string, besides: boolean]
   add: [kind: Kind]
   find: [group: Schemas['FindingGroup']]
 }>()
 
-const names: Record<Element['kind'], string> = { text: 'text', code: 'code', line: 'line', box: 'box' }
+const names: Record<Element['kind'], string> = {
+  text: 'text',
+  code: 'code',
+  line: 'line',
+  box: 'box',
+  oval: 'ellipse',
+  picture: 'picture',
+}
 const says = (e: Element) => props.label?.parts.find((p) => p.element === e.id)?.says ?? ''
 const findings = (e: Element) => props.groups.filter((g) => g.element === e.id)
 const adding = ref(false)
@@ -36,27 +44,28 @@ const options = addable.map((a) => ({ key: a.kind, label: `${a.name}  (${a.key.t
       </NDropdown>
     </div>
     <ul>
-      <li v-for="element in elements" :key="element.id" :class="{ chosen: element.id === chosenId }">
+      <li v-for="element in elements" :key="element.id" :class="{ chosen: chosenIds.includes(element.id) }">
         <button
           type="button"
           class="element"
-          :aria-pressed="element.id === chosenId"
-          @click="emit('choose', element.id)"
+          :aria-pressed="chosenIds.includes(element.id)"
+          @click="emit('choose', element.id, $event.shiftKey)"
         >
           <span class="quiet kind">{{ names[element.kind] }}</span>
-          <span class="says">{{ says(element) || (element.says ? 'says nothing here' : element.id) }}</span>
+          <span class="says">{{
+            says(element) || (element.says ? 'says nothing here' : (element.picture?.name ?? element.id))
+          }}</span>
         </button>
         <button
           v-for="group in findings(element)"
           :key="group.kind"
           type="button"
           class="linklike mark"
-          :class="group.level === 'error' ? 'bad' : 'warn'"
           :title="`${group.text} ${group.do}`"
           :aria-label="`${group.count} records: ${group.text} Go to record ${group.records[0]}`"
           @click="emit('find', group)"
         >
-          {{ group.level === 'error' ? '■' : '▲' }} {{ group.count }}
+          <LevelText :level="group.level">{{ group.count }}</LevelText>
         </button>
       </li>
     </ul>
@@ -100,7 +109,7 @@ li.chosen {
 }
 .kind {
   flex: none;
-  width: 34px;
+  width: 46px;
 }
 .says {
   overflow: hidden;

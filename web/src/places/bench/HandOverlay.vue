@@ -1,8 +1,9 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
 import type { Design, Element } from '@/api/documents'
-import { dotsPerMicrometre, lengthText, plural } from '@/shared/format'
+import { lengthText, plural } from '@/shared/format'
 import type { StripLabel } from '@/strip/useStrip'
+import { type Moves, type Place, touched } from './arrange'
 import { codeResized, resized } from './elements'
 
 /** What lies over the label in hand: the boxes of its elements, and the handles of the chosen one. */
@@ -10,13 +11,19 @@ const props = defineProps<{
   design: Design
   art: { width: number; height: number }
   chosenId: string | undefined
+  /** All that are chosen together. */
+  group: readonly Element[]
   scale: number
+  /** Micrometres in a dot. */
+  dot: number
   label: StripLabel | undefined
   asking: boolean
 }>()
 const emit = defineEmits<{
-  choose: [id: string | undefined]
+  choose: [id: string | undefined, besides: boolean]
+  chooseAll: [ids: string[]]
   change: [id: string, to: Partial<Element>]
+  move: [moves: Moves]
   done: []
   drop: [field: string, at: { x: number; y: number }, on: string | undefined, event: DragEvent]
 }>()
@@ -24,9 +31,13 @@ const emit = defineEmits<{
 const frame = ref<HTMLElement>()
 const over = ref(false)
 const px = (length: number) => `${String(length * props.scale)}px`
-const boxStyle = (e: Element) => ({ left: px(e.x), top: px(e.y), width: px(e.width), height: px(e.height) })
+const boxStyle = (e: Omit<Place, 'id'>) => ({
+  left: px(e.x),
+  top: px(e.y),
+  width: px(e.width),
+  height: px(e.height),
+})
 const chosen = computed(() => props.design.elements.find((e) => e.id === props.chosenId))
-const dot = computed(() => 1 / dotsPerMicrometre(props.design.printer.resolution))
 const handles = ['nw', 'n', 'ne', 'e', 'se', 's', 'sw', 'w']
 
 /** What the chosen element really takes, where that is not its box. */
@@ -36,10 +47,10 @@ const real = computed(() => {
     return undefined
   const { x, y, w, h } = part.real
   return {
-    left: px(x * dot.value),
-    top: px(y * dot.value),
-    width: px(w * dot.value),
-    height: px(h * dot.value),
+    left: px(x * props.dot),
+    top: px(y * props.dot),
+    width: px(w * props.dot),
+    height: px(h * props.dot),
   }
 })
 const hasFinding = (id: string) => props.label?.findings.some((f) => f.element === id)
@@ -61,7 +72,7 @@ function resize(
     emit('change', element.id, resized(begun, handle, dx, dy))
     return
   }
-  const module = Math.round(stepped.dots * dot.value)
+  const module = Math.round(stepped.dots * props.dot)
   told.value = `${plural(stepped.dots, 'dot')} · ${lengthText(module, 3)} a module`
   emit('change', element.id, { ...stepped.box, code: { ...element.code, module } })
 }
@@ -72,16 +83,18 @@ function drag(down: PointerEvent, element: Element, handle?: string) {
   const target = down.currentTarget as HTMLElement
   target.setPointerCapture(down.pointerId)
   const begun = { x: element.x, y: element.y, width: element.width, height: element.height }
+  const together = props.group.some((e) => e.id === element.id) ? props.group : [element]
+  const from = together.filter((e) => !e.locked).map(({ id, x, y }) => ({ id, x, y }))
   const facts = props.label?.parts.find((p) => p.element === element.id)?.code
   let moved = false
-  const whole = (length: number) => Math.round(Math.round(length / dot.value) * dot.value)
+  const whole = (length: number) => Math.round(Math.round(length / props.dot) * props.dot)
   const move = (event: PointerEvent) => {
     const dx = whole((event.clientX - down.clientX) / props.scale)
     const dy = whole((event.clientY - down.clientY) / props.scale)
     if (!moved && Math.abs(event.clientX - down.clientX) + Math.abs(event.clientY - down.clientY) < 3) return
     moved = true
     if (handle) resize(element, begun, handle, dx, dy, facts)
-    else emit('change', element.id, { x: begun.x + dx, y: begun.y + dy })
+    else emit('move', new Map(from.map(({ id, x, y }) => [id, { x: x + dx, y: y + dy }])))
   }
   const end = () => {
     target.removeEventListener('pointermove', move)
@@ -98,8 +111,48 @@ function drag(down: PointerEvent, element: Element, handle?: string) {
 function press(event: PointerEvent, element: Element) {
   if (event.button !== 0) return
   event.stopPropagation()
-  emit('choose', element.id)
+  if (event.shiftKey) {
+    emit('choose', element.id, true)
+    return
+  }
+  if (!props.group.some((e) => e.id === element.id)) emit('choose', element.id, false)
   drag(event, element)
+}
+
+/** A drag over the bare label chooses what it touches; a click on it, nothing. */
+const marquee = ref<Omit<Place, 'id'>>()
+function sweep(down: PointerEvent) {
+  if (down.button !== 0) return
+  const rect = frame.value?.getBoundingClientRect()
+  const target = down.currentTarget as HTMLElement
+  if (!rect) return
+  if (!down.shiftKey) emit('choose', undefined, false)
+  target.setPointerCapture(down.pointerId)
+  const at = (event: PointerEvent) => ({
+    x: (event.clientX - rect.left) / props.scale,
+    y: (event.clientY - rect.top) / props.scale,
+  })
+  const first = at(down)
+  const move = (event: PointerEvent) => {
+    const { x, y } = at(event)
+    if (!marquee.value && Math.abs(x - first.x) + Math.abs(y - first.y) < 3 / props.scale) return
+    marquee.value = {
+      x: Math.min(x, first.x),
+      y: Math.min(y, first.y),
+      width: Math.abs(x - first.x),
+      height: Math.abs(y - first.y),
+    }
+  }
+  const end = () => {
+    target.removeEventListener('pointermove', move)
+    target.removeEventListener('pointerup', end)
+    target.removeEventListener('pointercancel', end)
+    if (marquee.value) emit('chooseAll', touched(props.design.elements, marquee.value))
+    marquee.value = undefined
+  }
+  target.addEventListener('pointermove', move)
+  target.addEventListener('pointerup', end)
+  target.addEventListener('pointercancel', end)
 }
 
 function drop(event: DragEvent) {
@@ -122,7 +175,7 @@ function drop(event: DragEvent) {
     :class="{ over }"
     :style="{ width: px(art.width), height: px(art.height) }"
     data-testid="in-hand"
-    @pointerdown="emit('choose', undefined)"
+    @pointerdown="sweep"
     @dragover.prevent="over = true"
     @dragleave="over = false"
     @drop.prevent="drop"
@@ -131,12 +184,17 @@ function drop(event: DragEvent) {
       v-for="element in design.elements"
       :key="element.id"
       class="box"
-      :class="{ chosen: element.id === chosenId, finding: hasFinding(element.id), locked: element.locked }"
+      :class="{
+        together: group.length > 1 && group.includes(element),
+        finding: hasFinding(element.id),
+        locked: element.locked,
+      }"
       :style="boxStyle(element)"
       :data-element="element.id"
       @pointerdown="press($event, element)"
     />
-    <template v-if="chosen">
+    <div v-if="marquee" class="marquee" :style="boxStyle(marquee)" />
+    <template v-if="chosen && group.length < 2">
       <div v-if="real" class="real" :style="real" />
       <div class="frame" :style="boxStyle(chosen)">
         <span
@@ -176,6 +234,15 @@ function drop(event: DragEvent) {
 }
 .box.finding {
   outline: 2px solid #c77700;
+}
+.box.together {
+  outline: 1.5px solid #5a2a6b;
+}
+.marquee {
+  position: absolute;
+  border: 1px dashed #5a2a6b;
+  background: #5a2a6b14;
+  pointer-events: none;
 }
 .real {
   position: absolute;

@@ -3,8 +3,10 @@ import { NCheckbox, NInputNumber, NSelect } from 'naive-ui'
 import { computed } from 'vue'
 import type { Schemas } from '@/api/client'
 import type { Design, Element } from '@/api/documents'
-import LengthInput from '@/shared/LengthInput.vue'
+import LevelText from '@/shared/LevelText.vue'
 import CodeLooks from './CodeLooks.vue'
+import PictureLooks from './PictureLooks.vue'
+import ShapeLooks from './ShapeLooks.vue'
 import SheetRow from './SheetRow.vue'
 
 /** Type settings of a text, or code settings of a code. */
@@ -32,6 +34,10 @@ function set(to: Partial<NonNullable<Element['text']>>) {
   if (text.value) emit('change', { text: { ...text.value, ...to } })
   emit('done')
 }
+function setPicture(to: Partial<NonNullable<Element['picture']>>) {
+  if (props.element.picture) emit('change', { picture: { ...props.element.picture, ...to } })
+  emit('done')
+}
 function setCode(to: Partial<NonNullable<Element['code']>>) {
   if (code.value) emit('change', { code: { ...code.value, ...to } })
   emit('done')
@@ -42,9 +48,14 @@ const inkOptions = computed(() => {
     ? ['black', 'red', 'green', 'blue', 'yellow', 'orange', 'violet', 'brown', 'grey', 'white']
     : props.inks.map((ink) => ink.name)
   const has = props.element.ink
-  if (has && !names.includes(has)) names.push(has)
+  if (has && !names.includes(has) && has !== bare) names.push(has)
   return names.map((value) => ({ value, label: value }))
 })
+/** Words and shapes can lay the face bare: white out of a filled box. A code is no code without an ink. */
+const bare = 'bare'
+const chosenInks = computed(() =>
+  code.value ? inkOptions.value : [...inkOptions.value, { value: bare, label: 'none: bare out of a box' }],
+)
 const ink = computed(() => props.element.ink ?? inkOptions.value[0]?.value)
 function setInk(value: string) {
   const text = value.trim()
@@ -57,14 +68,9 @@ function setInk(value: string) {
 <template>
   <section aria-labelledby="looks">
     <h2 id="looks">Looks</h2>
-    <p
-      v-for="f in findings"
-      :key="f.kind + f.text"
-      class="found"
-      :class="f.level === 'error' ? 'bad' : 'warn'"
-    >
-      <span aria-hidden="true">{{ f.level === 'error' ? '■' : '▲' }}</span> {{ f.text }}
-      <span class="quiet">{{ f.do }}</span>
+    <p v-for="f in findings" :key="f.kind + f.text" class="found">
+      <LevelText :level="f.level">{{ f.text }}</LevelText>
+      <span class="quiet">&nbsp;{{ f.do }}</span>
     </p>
     <template v-if="text">
       <SheetRow name="Typeface">
@@ -152,22 +158,13 @@ function setInk(value: string) {
       :fields
       @set="setCode"
     />
-    <SheetRow v-else-if="element.kind === 'box'" name="Line weight">
-      <LengthInput
-        :model-value="element.weight ?? 0"
-        label="Weight of the line"
-        :decimals="2"
-        :least="0"
-        class="narrow"
-        @update:model-value="(emit('change', { weight: $event }), emit('done'))"
-      />
-    </SheetRow>
-    <p v-else class="quiet">A line is as thick as it is high. See <i>Sits</i>.</p>
-    <SheetRow v-if="inkOptions.length > 1" name="Ink">
+    <PictureLooks v-else-if="element.picture" :picture="element.picture" @set="setPicture" />
+    <ShapeLooks v-else :element :inks="inkOptions" @change="emit('change', $event)" @done="emit('done')" />
+    <SheetRow v-if="chosenInks.length > 1" name="Ink">
       <NSelect
         size="small"
         :value="ink"
-        :options="inkOptions"
+        :options="chosenInks"
         :tag="mixes"
         :filterable="mixes"
         aria-label="Ink"

@@ -2,9 +2,12 @@
 import { NButton, NInput, NRadio, NRadioGroup, NSelect } from 'naive-ui'
 import { computed, onMounted, ref, shallowRef } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
-import { api, type Problem, type Schemas } from '@/api/client'
+import { api, type Schemas } from '@/api/client'
 import { asStock } from '@/api/documents'
+import { type Turn, turns } from './turns'
 import ProblemNote from '@/shared/ProblemNote.vue'
+import { useAsked } from '@/shared/useAsked'
+import { useDoing } from '@/shared/useDoing'
 
 /** Starts a design: printer and stock come first, since they fix what is possible. */
 const emit = defineEmits<{ close: [] }>()
@@ -14,12 +17,12 @@ const router = useRouter()
 const floor = shallowRef<Schemas['Floor']>()
 const stocks = shallowRef<Schemas['StockRow'][]>([])
 const sets = shallowRef<Schemas['RecordSet'][]>([])
-const problem = shallowRef<Problem>()
+const { problem, doing } = useDoing()
 const name = ref('')
 const printerId = ref<number>()
 const stockId = ref<number>()
 const setId = ref<number | null>(null)
-const turn = ref<0 | 90>(0)
+const turn = ref<Turn>(0)
 
 onMounted(async () => {
   const [f, s, r] = await Promise.all([api.GET('/floor'), api.GET('/stocks'), api.GET('/record-sets')])
@@ -61,46 +64,35 @@ const stockOptions = computed(() => {
   return isSize.value ? [...some, { value: ofSize, label: `Make a label of ${typed.value.trim()}` }] : some
 })
 const ofSize = -1
-const found = shallowRef<Schemas['StockRow'][]>()
+const { data: matches } = useAsked((signal) => {
+  const find = typed.value.trim()
+  return find ? api.GET('/stocks', { params: { query: { find } }, signal }) : undefined
+})
+const found = computed(() => (typed.value.trim() ? matches.value : undefined))
 const isSize = computed(() => /\d\s*(mm|cm|in|")?\s*[x×*]\s*\d/i.test(typed.value))
-let asked = 0
-async function look(text: string) {
-  typed.value = text
-  const mine = ++asked
-  if (!text.trim()) {
-    found.value = undefined
-    return
-  }
-  const { data } = await api.GET('/stocks', { params: { query: { find: text } } })
-  if (mine === asked) found.value = data
-}
 async function chooseStock(id: number) {
   if (id !== ofSize) {
     stockId.value = id
     return
   }
-  const { data, error } = await api.POST('/stocks/of-size', {
-    body: { size: typed.value, printerId: printerId.value ?? undefined },
-  })
-  problem.value = error
+  const body = { size: typed.value, printerId: printerId.value ?? undefined }
+  const { data } = await doing(() => api.POST('/stocks/of-size', { body }))
   if (!data) return
   if (!stocks.value.some((s) => s.id === data.id)) stocks.value = [data, ...stocks.value]
   stockId.value = data.id
-  void look('')
+  typed.value = ''
 }
 const setOptions = computed(() => sets.value.map((s) => ({ value: s.id, label: `${s.name} · ${s.count}` })))
 
 async function start() {
-  const { data, error } = await api.POST('/designs', {
-    body: {
-      name: name.value.trim() || 'New label',
-      printerId: printerId.value,
-      stockId: stockId.value,
-      turn: turn.value,
-      recordSetId: setId.value ?? undefined,
-    },
-  })
-  problem.value = error
+  const body = {
+    name: name.value.trim() || 'New label',
+    printerId: printerId.value,
+    stockId: stockId.value,
+    turn: turn.value,
+    recordSetId: setId.value ?? undefined,
+  }
+  const { data } = await doing(() => api.POST('/designs', { body }))
   if (data) await router.push(`/bench/${data.id}`)
 }
 </script>
@@ -131,9 +123,9 @@ async function start() {
           placeholder="76x38, 4 in x 2 in, sleeve"
           :options="stockOptions"
           :input-props="{ 'aria-labelledby': 'n-stock' }"
-          @search="look"
+          @search="typed = $event"
           @update:value="chooseStock"
-          @blur="look('')"
+          @blur="typed = ''"
         />
       </div>
       <div>
@@ -149,8 +141,7 @@ async function start() {
     </div>
     <div class="row last">
       <NRadioGroup v-model:value="turn" name="turn" aria-label="How the artwork lies on the web">
-        <NRadio :value="0">Reads across the web</NRadio>
-        <NRadio :value="90">Reads along the feed</NRadio>
+        <NRadio v-for="way in turns" :key="way.value" :value="way.value">{{ way.label }}</NRadio>
       </NRadioGroup>
       <span class="room" />
       <NButton @click="emit('close')">Not now</NButton>

@@ -1,20 +1,22 @@
 <script setup lang="ts">
 import { NCheckbox, NSelect } from 'naive-ui'
-import type { Design, Element } from '@/api/documents'
-import { dotsPerMicrometre } from '@/shared/format'
+import type { Element } from '@/api/documents'
 import LengthInput from '@/shared/LengthInput.vue'
+import type { Division } from './arrange'
+import DividePanel from './DividePanel.vue'
 
 /** Where the chosen element sits and how big it is, to a tenth of a millimetre and in dots. */
-const props = defineProps<{ element: Element; design: Design }>()
+const props = defineProps<{ element: Element; dot: number }>()
 const emit = defineEmits<{
   change: [to: Partial<Element>]
   done: []
   move: [to: 'front' | 'back']
   duplicate: []
   remove: []
+  divide: [how: Division]
 }>()
 
-const dots = (length: number) => Math.round(length * dotsPerMicrometre(props.design.printer.resolution))
+const dots = (length: number) => (props.dot ? Math.round(length / props.dot) : 0)
 function set(to: Partial<Element>) {
   emit('change', to)
   emit('done')
@@ -58,6 +60,7 @@ const rows = [
       <button type="button" class="linklike" @click="emit('duplicate')">Duplicate</button>
       <button type="button" class="linklike" @click="emit('remove')">Delete</button>
     </p>
+    <DividePanel v-if="element.kind === 'box'" :key="element.id" @divide="emit('divide', $event)" />
   </section>
 </template>
 

@@ -1,10 +1,11 @@
 <script setup lang="ts">
 import { NButton, NModal } from 'naive-ui'
-import { shallowRef, watch } from 'vue'
-import { api, type Problem, type Schemas } from '@/api/client'
+import { api, type Schemas } from '@/api/client'
 import { asDocument, type Design } from '@/api/documents'
 import { lengthText } from '@/shared/format'
 import ProblemNote from '@/shared/ProblemNote.vue'
+import { useAsked } from '@/shared/useAsked'
+import LevelText from '@/shared/LevelText.vue'
 
 /** Which symbologies hold what a code says on all records, the smallest on this label first. */
 const show = defineModel<boolean>('show', { required: true })
@@ -16,16 +17,18 @@ const props = defineProps<{
 }>()
 const emit = defineEmits<{ take: [symbology: string] }>()
 
-const ranking = shallowRef<Schemas['Suit'][]>()
-const problem = shallowRef<Problem>()
-watch(show, async (open) => {
-  if (!open) return
-  const { data, error } = await api.POST('/symbologies/rank', {
-    body: { document: asDocument(props.document), element: props.elementId, recordSetId: props.recordSetId },
-  })
-  problem.value = error
-  ranking.value = data
-})
+const { data: ranking, problem } = useAsked((signal) =>
+  show.value
+    ? api.POST('/symbologies/rank', {
+        body: {
+          document: asDocument(props.document),
+          element: props.elementId,
+          recordSetId: props.recordSetId,
+        },
+        signal,
+      })
+    : undefined,
+)
 const nameOf = (id: string) => props.guides.find((g) => g.id === id)?.name ?? id
 function take(id: string) {
   show.value = false
@@ -62,9 +65,9 @@ function take(id: string) {
               </td>
               <td>{{ lengthText(suit.module, 3) }}</td>
               <td>
-                <span v-if="suit.fails" class="bad">■ {{ suit.why }}</span>
-                <span v-else-if="suit.fits" class="good">✓ all, and it fits the box</span>
-                <span v-else class="warn">▲ all, but larger than the box</span>
+                <LevelText v-if="suit.fails" level="error">{{ suit.why }}</LevelText>
+                <LevelText v-else-if="suit.fits" level="fine">all, and it fits the box</LevelText>
+                <LevelText v-else level="warning">all, but larger than the box</LevelText>
               </td>
               <td>
                 <NButton

@@ -1,4 +1,5 @@
 import type { Design, Element, Piece } from '@/api/documents'
+import { cells, type Division } from './arrange'
 
 /** The kinds that can be added, each with the key that follows A. */
 export const addable = [
@@ -6,6 +7,8 @@ export const addable = [
   { kind: 'code', name: 'Bar code', key: 'c' },
   { kind: 'line', name: 'Line', key: 'l' },
   { kind: 'box', name: 'Box', key: 'b' },
+  { kind: 'oval', name: 'Ellipse', key: 'e' },
+  { kind: 'picture', name: 'Picture from a file', key: 'p' },
 ] as const
 
 export type Kind = (typeof addable)[number]['kind']
@@ -22,6 +25,8 @@ const sizes: Record<Kind, { width: number; height: number }> = {
   code: { width: 55_000, height: 14_000 },
   line: { width: 40_000, height: 500 },
   box: { width: 40_000, height: 15_000 },
+  oval: { width: 20_000, height: 20_000 },
+  picture: { width: 20_000, height: 20_000 },
 }
 
 /** A new element of a kind, near x, y where given, held on the label, whose size is given. */
@@ -46,18 +51,72 @@ export function newElement(
   }
   if (kind === 'text') return { ...element, says, text: { typeface: 'Liberation Sans', points: 10 } }
   if (kind === 'code') return { ...element, says, code: { symbology: 'code128', module: 250, points: 8 } }
-  return kind === 'box' ? { ...element, weight: 500 } : element
+  return kind === 'box' || kind === 'oval' ? { ...element, weight: 500 } : element
+}
+
+/** A box as rows and columns of equal ones, in the order they are read, each with what is to stand in it. */
+export function divided(design: Design, box: Element, how: Division): Element[] {
+  const taken = { ...design, elements: [...design.elements] }
+  const add = (made: Omit<Element, 'id'>) => {
+    const element: Element = { ...made, id: freeId(taken, made.kind) }
+    taken.elements.push(element)
+    return element
+  }
+  const inset = Math.max(box.weight ?? 0, 250)
+  // Boxes without a gap share the line between them.
+  const gap = how.gap > 0 ? how.gap : -(box.weight ?? 0)
+  return cells(box, how.rows, how.columns, gap).flatMap((cell, i) => {
+    const outline = add({ ...box, ...cell })
+    if (how.content === 'nothing') return [outline]
+    const text = add({
+      kind: 'text',
+      x: cell.x + inset,
+      y: cell.y + inset,
+      width: Math.max(cell.width - 2 * inset, 100),
+      height: Math.max(cell.height - 2 * inset, 100),
+      says: [{ text: how.content === 'numbers' ? String(i + 1) : 'Text' }],
+      text: { typeface: 'Liberation Sans', points: 10, align: 'centre', stand: 'middle', shrinkTo: 5 },
+    })
+    return [outline, text]
+  })
+}
+
+/** A picture at its own size in the printer's dots, made smaller until it fits the label. */
+export function newPicture(
+  design: Design,
+  label: { width: number; height: number },
+  kept: { hash: string; name: string; width: number; height: number },
+  dot: number,
+): Element {
+  const element = newElement(design, label, 'picture', [], freePlace(design))
+  const least = Math.min(label.width - 2 * element.x, label.height - 4000)
+  const share = Math.min(1, least / (kept.width * dot), least / (kept.height * dot))
+  return {
+    ...element,
+    y: Math.min(element.y, Math.max(2000, label.height - 2000 - Math.round(kept.height * dot * share))),
+    width: Math.max(Math.round(kept.width * dot * share), 1000),
+    height: Math.max(Math.round(kept.height * dot * share), 1000),
+    picture: { hash: kept.hash, name: kept.name },
+  }
 }
 
 /** The free place below what stands on the label already. */
 export function freePlace(design: Design): { x: number; y: number } {
-  const below = design.elements.filter((e) => e.kind !== 'box').map((e) => e.y + e.height)
+  const below = design.elements
+    .filter((e) => e.kind !== 'box' && e.kind !== 'oval')
+    .map((e) => e.y + e.height)
   return { x: 3000, y: Math.max(1000, ...below) + 1000 }
 }
 
-export function duplicate(design: Design, element: Element): Element {
-  const copy = JSON.parse(JSON.stringify(element)) as Element
-  return { ...copy, id: freeId(design, element.kind), x: copy.x + 2000, y: copy.y + 2000 }
+/** Copies of elements, a little beside them, each with an id of its own. */
+export function duplicates(design: Design, elements: readonly Element[]): Element[] {
+  const taken = { ...design, elements: [...design.elements] }
+  return elements.map((element) => {
+    const copy = JSON.parse(JSON.stringify(element)) as Element
+    const made = { ...copy, id: freeId(taken, element.kind), x: copy.x + 2000, y: copy.y + 2000 }
+    taken.elements.push(made)
+    return made
+  })
 }
 
 /** The box after one of its eight handles was moved, never thinner than a dot or so. */

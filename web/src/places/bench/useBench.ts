@@ -7,8 +7,15 @@ export interface Bench {
   design: Ref<Design | undefined>
   kept: Readonly<Ref<Schemas['Design'] | undefined>>
   recordSetId: Ref<number | undefined>
+  /** Counts the changes of the design. */
+  version: Readonly<Ref<number>>
   chosenId: Ref<string | undefined>
   chosen: Readonly<Ref<Element | undefined>>
+  /** All that are chosen together, the one chosen first before the others; one or none is no group. */
+  group: Readonly<Ref<readonly Element[]>>
+  /** Chooses an element, or adds it to those that are chosen and takes it away again. */
+  choose: (id: string | undefined, besides?: boolean) => void
+  chooseAll: (ids: readonly string[]) => void
   /** What became of the draft: it is kept, waits to be, or somebody else changed it. */
   state: Readonly<Ref<'kept' | 'waits' | 'conflict'>>
   problem: Readonly<Ref<Problem | undefined>>
@@ -19,8 +26,12 @@ export interface Bench {
   /** Ends a gesture: what was changed since the last one is undone in one step. */
   commit: () => void
   change: (id: string, to: Partial<Element>) => void
-  add: (element: Element) => void
-  remove: (id: string) => void
+  /** Changes several in one step. */
+  changeAll: (moves: ReadonlyMap<string, Partial<Element>>) => void
+  add: (...elements: Element[]) => void
+  remove: (...ids: string[]) => void
+  /** Puts others in an element's place. */
+  replace: (id: string, by: Element[]) => void
   /** Takes the design as it is on another stock or printer. */
   carry: (to: Design, printerId: number | undefined) => void
   move: (id: string, to: 'front' | 'back') => void
@@ -45,6 +56,31 @@ export function useBench(designId: MaybeRefOrGetter<number>): Bench {
   const problem = shallowRef<Problem>()
   const history = useManualRefHistory(design, { clone })
   const chosen = computed(() => design.value?.elements.find((e) => e.id === chosenId.value))
+  const besides = ref<readonly string[]>([])
+  const group = computed(() =>
+    [chosenId.value, ...besides.value]
+      .map((id) => design.value?.elements.find((e) => e.id === id))
+      .filter((e) => e !== undefined),
+  )
+  watch(chosenId, () => (besides.value = besides.value.filter((id) => id !== chosenId.value)), {
+    flush: 'sync',
+  })
+  function choose(id: string | undefined, more = false) {
+    if (!more || id === undefined || chosenId.value === undefined) {
+      besides.value = []
+      chosenId.value = id
+    } else if (id === chosenId.value) {
+      chosenId.value = besides.value[0]
+    } else {
+      besides.value = besides.value.includes(id)
+        ? besides.value.filter((b) => b !== id)
+        : [...besides.value, id]
+    }
+  }
+  function chooseAll(ids: readonly string[]) {
+    chosenId.value = ids[0]
+    besides.value = ids.slice(1)
+  }
   const backup = () => `draft ${String(toValue(designId))}`
   let loading = false
   let saving: Promise<void> | undefined
@@ -127,7 +163,9 @@ export function useBench(designId: MaybeRefOrGetter<number>): Bench {
   }
   const saveSoon = useDebounceFn(save, 500)
 
-  watch(design, touched, { deep: true })
+  const version = ref(0)
+  watch(design, () => version.value++, { deep: true })
+  watch(version, touched)
   watch(recordSetId, touched)
   useEventListener('beforeunload', () => {
     backUp()
@@ -139,16 +177,27 @@ export function useBench(designId: MaybeRefOrGetter<number>): Bench {
     if (element) Object.assign(element, to)
   }
 
-  function add(element: Element) {
-    design.value?.elements.push(element)
-    chosenId.value = element.id
+  function changeAll(moves: ReadonlyMap<string, Partial<Element>>) {
+    for (const [id, to] of moves) change(id, to)
+  }
+
+  function add(...elements: Element[]) {
+    design.value?.elements.push(...elements)
+    chooseAll(elements.map((e) => e.id))
     history.commit()
   }
 
-  function remove(id: string) {
+  function remove(...ids: string[]) {
     if (!design.value) return
-    design.value.elements = design.value.elements.filter((e) => e.id !== id)
-    if (chosenId.value === id) chosenId.value = undefined
+    design.value.elements = design.value.elements.filter((e) => !ids.includes(e.id))
+    if (chosenId.value !== undefined && ids.includes(chosenId.value)) choose(undefined)
+    history.commit()
+  }
+
+  function replace(id: string, by: Element[]) {
+    if (!design.value) return
+    design.value.elements = design.value.elements.flatMap((e) => (e.id === id ? by : [e]))
+    chooseAll(by.map((e) => e.id))
     history.commit()
   }
 
@@ -189,8 +238,13 @@ export function useBench(designId: MaybeRefOrGetter<number>): Bench {
     design,
     kept,
     recordSetId,
+    version,
     chosenId,
     chosen,
+    group,
+    choose,
+    chooseAll,
+    changeAll,
     state,
     problem,
     canUndo: history.canUndo,
@@ -203,6 +257,7 @@ export function useBench(designId: MaybeRefOrGetter<number>): Bench {
     change,
     add,
     remove,
+    replace,
     carry,
     move,
     load,

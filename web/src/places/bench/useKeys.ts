@@ -5,8 +5,10 @@ export const keys = [
   ['← → ↑ ↓', 'walk the strip; with an element chosen, move it by a millimetre'],
   ['Shift + arrow', 'move the chosen element by one dot'],
   ['Page Up, Page Down', 'walk the strip'],
-  ['A, then T C L B', 'add text, a bar code, a line, a box'],
-  ['Delete', 'delete the chosen element'],
+  ['A, then T C L B E P', 'add text, a bar code, a line, a box, an ellipse, a picture'],
+  ['Shift + click', 'choose several elements together'],
+  ['Ctrl A', 'choose all'],
+  ['Delete', 'delete what is chosen'],
   ['Ctrl D', 'duplicate it'],
   ['Esc', 'choose nothing'],
   ['Ctrl Z, Ctrl Shift Z', 'undo, redo'],
@@ -22,6 +24,7 @@ export interface KeyActions {
   remove: () => void
   duplicate: () => void
   unchoose: () => void
+  all: () => void
   undo: () => void
   redo: () => void
   help: () => void
@@ -87,6 +90,9 @@ export function useKeys(actions: KeyActions) {
         return true
       case 'y':
         actions.redo()
+        return true
+      case 'a':
+        actions.all()
         return true
       case 'd':
         actions.duplicate()

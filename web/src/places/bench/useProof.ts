@@ -1,7 +1,8 @@
 import { watchDebounced } from '@vueuse/core'
-import { type MaybeRefOrGetter, type Ref, ref, shallowRef, toValue } from 'vue'
+import { computed, type MaybeRefOrGetter, type Ref, ref, toValue } from 'vue'
 import { api, type Schemas } from '@/api/client'
 import { asDocument, type Design } from '@/api/documents'
+import { useNewest } from '@/shared/useAsked'
 
 export interface Proof {
   proof: Readonly<Ref<Schemas['Proof'] | undefined>>
@@ -12,34 +13,27 @@ export interface Proof {
 export function useProof(
   design: MaybeRefOrGetter<Design | undefined>,
   recordSetId: MaybeRefOrGetter<number | undefined>,
+  version: MaybeRefOrGetter<number>,
 ): Proof {
-  const proof = shallowRef<Schemas['Proof']>()
   const looking = ref(false)
-  let running: AbortController | undefined
+  let looks = 0
+  const { data, refresh } = useNewest((signal) => {
+    const document = toValue(design)
+    const set = toValue(recordSetId)
+    if (!document || set === undefined) return
+    return api.POST('/proof', { body: { document: asDocument(document), recordSetId: set }, signal })
+  })
+  const proof = computed(() => (toValue(recordSetId) === undefined ? undefined : data.value))
 
   watchDebounced(
-    [() => toValue(design), () => toValue(recordSetId)],
+    [() => toValue(version), () => toValue(recordSetId)],
     async () => {
-      running?.abort()
-      const document = toValue(design)
-      const set = toValue(recordSetId)
-      if (!document || set === undefined) {
-        proof.value = undefined
-        return
-      }
-      const mine = (running = new AbortController())
+      const mine = ++looks
       looking.value = true
-      try {
-        const { data } = await api.POST('/proof', {
-          body: { document: asDocument(document), recordSetId: set },
-          signal: mine.signal,
-        })
-        if (data && !mine.signal.aborted) proof.value = data
-      } finally {
-        if (running === mine) looking.value = false
-      }
+      await refresh()
+      if (mine === looks) looking.value = false
     },
-    { debounce: 300, deep: true, immediate: true },
+    { debounce: 300, immediate: true },
   )
   return { proof, looking }
 }

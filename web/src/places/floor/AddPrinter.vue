@@ -2,24 +2,21 @@
 import { NButton, NInput } from 'naive-ui'
 import { ref, shallowRef } from 'vue'
 import { useRouter } from 'vue-router'
-import { api, type Problem, type Schemas } from '@/api/client'
+import { api, type Schemas } from '@/api/client'
 import ProblemNote from '@/shared/ProblemNote.vue'
+import { useDoing } from '@/shared/useDoing'
 import PrinterForm from './PrinterForm.vue'
 
 /** A printer is added by its address, and tells what it can do, or by hand. */
 const emit = defineEmits<{ close: [] }>()
 const router = useRouter()
 const address = ref('')
-const asking = ref(false)
-const problem = shallowRef<Problem>()
+const { problem, busy: asking, doing } = useDoing()
 const found = shallowRef<Schemas['PrinterLook']>()
 
 async function look() {
-  asking.value = true
-  const { data, error } = await api.POST('/printers/look', { body: { address: address.value } })
-  asking.value = false
-  problem.value = error
-  found.value = data
+  const body = { address: address.value }
+  found.value = (await doing(() => api.POST('/printers/look', { body }))).data
 }
 async function kept(printer: Schemas['Printer']) {
   await router.push(`/floor/${String(printer.id)}`)

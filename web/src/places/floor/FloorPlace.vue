@@ -6,6 +6,7 @@ import { api } from '@/api/client'
 import { count, moment } from '@/shared/format'
 import ProblemNote from '@/shared/ProblemNote.vue'
 import { usePolled } from '@/shared/usePolled'
+import LevelText from '@/shared/LevelText.vue'
 import AddPrinter from './AddPrinter.vue'
 import PrinterLine from './PrinterLine.vue'
 
@@ -24,9 +25,7 @@ const { data: floor, problem } = usePolled(() => api.GET('/floor'), 1000)
         <h2 id="waits">Waits for a person</h2>
         <ul>
           <li v-for="w in floor.waiting" :key="w.runId + w.text">
-            <span :class="w.level === 'stopped' ? 'bad' : 'warn'" aria-hidden="true">{{
-              w.level === 'stopped' ? '■' : '▲'
-            }}</span>
+            <LevelText :level="w.level" />
             <span class="what"
               >{{ w.text }} <span class="quiet">{{ w.do }}</span></span
             >

@@ -1,10 +1,11 @@
 <script setup lang="ts">
 import { NButton, NCheckbox, NCheckboxGroup, NInput, NInputNumber, NSelect } from 'naive-ui'
 import { computed, ref, shallowRef } from 'vue'
-import { api, type Problem, type Schemas } from '@/api/client'
+import { api, type Schemas } from '@/api/client'
 import { asPrinter, type Printer } from '@/api/documents'
 import LengthInput from '@/shared/LengthInput.vue'
 import ProblemNote from '@/shared/ProblemNote.vue'
+import { useDoing } from '@/shared/useDoing'
 
 /** What a printer can do, typed by hand or looked over after the printer told it. */
 const props = defineProps<{ about: Schemas['About']; address: string; id?: number }>()
@@ -19,7 +20,7 @@ type Draft = Omit<Printer, 'takes' | 'sensors' | 'inks' | 'heats'> & {
 }
 const does = ref(JSON.parse(JSON.stringify(asPrinter(props.about))) as Draft)
 const at = shallowRef(props.address)
-const problem = shallowRef<Problem>()
+const { problem, doing } = useDoing()
 
 const kinds = ['die-cut', 'tape', 'sleeve', 'wrap', 'flag', 'plate', 'sheet'] as const
 const sensors = ['gap', 'mark', 'notch', 'continuous'] as const
@@ -35,16 +36,34 @@ const finds = computed({
   get: () => does.value.sensors ?? ['gap', 'mark'],
   set: (value) => (does.value.sensors = value),
 })
-const inks = computed({
-  get: () => (does.value.inks ?? []).join(', '),
-  set: (text) => {
-    const list = text
-      .split(',')
-      .map((ink) => ink.trim())
-      .filter(Boolean)
-    does.value.inks = list.length ? list : undefined
-  },
-})
+/** Inks are typed as a list. */
+const listed = (key: 'inks' | 'heats') =>
+  computed({
+    get: () => (does.value[key] ?? []).join(', '),
+    set: (text) => {
+      const list = text
+        .split(',')
+        .map((ink) => ink.trim())
+        .filter(Boolean)
+      does.value[key] = list.length ? list : undefined
+    },
+  })
+const inks = listed('inks')
+const heats = listed('heats')
+const alignments = [
+  { value: '', label: 'in the middle' },
+  { value: 'left', label: 'at the left' },
+]
+const speeds = [
+  { key: 'slowSpeed', name: 'Slowest' },
+  { key: 'speed', name: 'Fastest' },
+] as const
+const lengths = [
+  { key: 'leastWeb', name: 'Narrowest web' },
+  { key: 'mostWeb', name: 'Widest web' },
+  { key: 'minLength', name: 'Shortest label' },
+  { key: 'maxLength', name: 'Longest label' },
+] as const
 const flags = [
   { key: 'cutter', name: 'cuts' },
   { key: 'peeler', name: 'peels' },
@@ -56,10 +75,11 @@ const flags = [
 
 async function keep() {
   const body = { about: does.value as unknown as Schemas['About'], address: at.value }
-  const { data, error } = props.id
-    ? await api.PUT('/printers/{id}', { params: { path: { id: props.id } }, body })
-    : await api.POST('/printers', { body })
-  problem.value = error
+  const { data } = await doing(() =>
+    props.id
+      ? api.PUT('/printers/{id}', { params: { path: { id: props.id } }, body })
+      : api.POST('/printers', { body }),
+  )
   if (data) emit('kept', data)
 }
 </script>
@@ -70,7 +90,11 @@ async function keep() {
     <div class="fields">
       <label>
         <span>Name</span>
-        <NInput v-model:value="does.name" :input-props="{ 'aria-label': 'Name of the printer' }" />
+        <NInput
+          v-model:value="does.name"
+          placeholder=""
+          :input-props="{ 'aria-label': 'Name of the printer' }"
+        />
       </label>
       <label class="two">
         <span>Address, empty when it is not connected</span>
@@ -104,31 +128,41 @@ async function keep() {
         <NInput v-model:value="inks" placeholder="black, red" :input-props="{ 'aria-label': 'Inks' }" />
       </label>
       <label>
-        <span>Speed, mm/s</span>
-        <NInputNumber
-          :value="does.speed ?? null"
-          :show-button="false"
-          :min="0"
-          :input-props="{ 'aria-label': 'Speed in mm/s' }"
-          @update:value="does.speed = $event ?? undefined"
+        <span>Inks that heat brings out, beside black</span>
+        <NInput
+          v-model:value="heats"
+          placeholder="red"
+          :input-props="{ 'aria-label': 'Inks that heat brings out' }"
         />
       </label>
-      <div>
-        <span>Widest web, 0 when not known</span>
-        <LengthInput
-          :model-value="does.mostWeb ?? 0"
-          label="Widest web"
-          :least="0"
-          @update:model-value="does.mostWeb = $event || undefined"
+      <label>
+        <span>The web runs under the head</span>
+        <NSelect
+          :value="does.alignment === 'left' ? 'left' : ''"
+          :options="alignments"
+          aria-label="Where the web runs under the head"
+          @update:value="does.alignment = $event || undefined"
         />
-      </div>
-      <div>
-        <span>Longest label, 0 when not known</span>
+      </label>
+      <label v-for="speed in speeds" :key="speed.key">
+        <span>{{ speed.name }} speed, mm/s</span>
+        <NInputNumber
+          :value="does[speed.key] ?? null"
+          placeholder="not known"
+          :show-button="false"
+          :min="0"
+          :input-props="{ 'aria-label': `${speed.name} speed in mm/s` }"
+          @update:value="does[speed.key] = $event ?? undefined"
+        />
+      </label>
+      <div v-for="length in lengths" :key="length.key">
+        <span>{{ length.name }}, 0: not known</span>
         <LengthInput
-          :model-value="does.maxLength ?? 0"
-          label="Longest label"
+          :model-value="does[length.key] ?? 0"
+          :label="length.name"
+          size="medium"
           :least="0"
-          @update:model-value="does.maxLength = $event || undefined"
+          @update:model-value="does[length.key] = $event || undefined"
         />
       </div>
     </div>

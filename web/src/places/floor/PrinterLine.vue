@@ -4,16 +4,13 @@ import { computed } from 'vue'
 import type { Schemas } from '@/api/client'
 import { asPrinter, asStock } from '@/api/documents'
 import { amount, count, duration } from '@/shared/format'
+import LevelText from '@/shared/LevelText.vue'
 import SpoolDrawing from './SpoolDrawing.vue'
 import WebOut from './WebOut.vue'
 
 const props = defineProps<{ line: Schemas['FloorPrinter'] }>()
 
 const stock = computed(() => (props.line.stock ? asStock(props.line.stock.about) : undefined))
-const mark = computed(() => ({ ready: '●', busy: '●', warning: '▲', stopped: '■' })[props.line.level])
-const tone = computed(
-  () => ({ ready: 'good', busy: 'good', warning: 'warn', stopped: 'bad' })[props.line.level],
-)
 const print = computed(() => props.line.print)
 </script>
 
@@ -49,8 +46,8 @@ const print = computed(() => props.line.print)
         title="The printer’s own page"
         >↗</a
       >
-      <p :class="['strong', tone]" role="status">
-        <span aria-hidden="true">{{ mark }}</span> {{ line.text }}
+      <p class="strong" role="status">
+        <LevelText :level="line.level">{{ line.text }}</LevelText>
       </p>
       <p v-if="line.do" class="quiet">{{ line.do }}</p>
       <template v-if="print">

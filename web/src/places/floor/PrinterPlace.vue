@@ -1,12 +1,15 @@
 <script setup lang="ts">
 import { NButton, NPopconfirm, NSelect } from 'naive-ui'
-import { computed, onMounted, ref, shallowRef } from 'vue'
+import { computed, ref } from 'vue'
 import { useRouter } from 'vue-router'
-import { api, type Problem, type Schemas } from '@/api/client'
+import { api } from '@/api/client'
 import { asPrinter, asStock } from '@/api/documents'
 import { amount, lengthText } from '@/shared/format'
 import ProblemNote from '@/shared/ProblemNote.vue'
+import { useAsked } from '@/shared/useAsked'
+import { useDoing } from '@/shared/useDoing'
 import { usePolled } from '@/shared/usePolled'
+import LevelText from '@/shared/LevelText.vue'
 import PrinterForm from './PrinterForm.vue'
 import SetupList from './SetupList.vue'
 
@@ -15,26 +18,22 @@ const props = defineProps<{ printerId: number }>()
 const router = useRouter()
 const path = computed(() => ({ params: { path: { id: props.printerId } } }))
 const { data: line, problem, refresh } = usePolled(() => api.GET('/printers/{id}', path.value), 1000)
-const stocks = shallowRef<Schemas['StockRow'][]>([])
-const refused = shallowRef<Problem>()
+const { data: stocks } = useAsked(() => api.GET('/stocks'))
+const { problem: refused, doing } = useDoing()
 const changing = ref(false)
 const wanted = ref<number | null>(null)
-onMounted(async () => (stocks.value = (await api.GET('/stocks')).data ?? []))
 
 const does = computed(() => (line.value ? asPrinter(line.value.printer.about) : undefined))
 const loaded = computed(() => (line.value?.stock ? asStock(line.value.stock.about) : undefined))
 const takes = computed<readonly string[]>(() => does.value?.takes ?? ['die-cut', 'tape'])
 const options = computed(() =>
-  stocks.value
+  (stocks.value ?? [])
     .filter((s) => takes.value.includes(asStock(s.about).kind))
     .map((s) => ({ value: s.id, label: `${s.number} · ${asStock(s.about).name}` })),
 )
 const facts = computed(() => {
   const d = does.value
   if (!d) return []
-  const dots = d.resolution.endsWith('dpi')
-    ? Number(d.resolution.split(' ')[0]) / 25_400
-    : Number(d.resolution.split(' ')[0]) / 1000
   const can = [
     d.cutter && 'cuts',
     d.peeler && 'peels',
@@ -46,7 +45,7 @@ const facts = computed(() => {
     ['Resolution', d.resolution],
     [
       'Head',
-      `${String(d.headDots)} dots, ${lengthText(d.headDots / dots)}${d.alignment === 'left' ? ', web at the left' : ', web centred'}`,
+      `${String(d.headDots)} dots, ${lengthText(line.value?.printer.headWidth ?? 0)}${d.alignment === 'left' ? ', web at the left' : ', web centred'}`,
     ],
     ['Takes', takes.value.join(', ')],
     ['Finds pieces by', (d.sensors ?? ['gap', 'mark']).join(', ')],
@@ -66,16 +65,14 @@ const facts = computed(() => {
 })
 
 async function load() {
-  if (!wanted.value) return
-  refused.value = (
-    await api.POST('/printers/{id}/load', { ...path.value, body: { stockId: wanted.value } })
-  ).error
-  if (!refused.value) wanted.value = null
+  const body = { stockId: wanted.value ?? 0 }
+  const { error } = await doing(() => api.POST('/printers/{id}/load', { ...path.value, body }))
+  if (!error) wanted.value = null
   await refresh()
 }
 async function retire() {
-  refused.value = (await api.DELETE('/printers/{id}', path.value)).error
-  if (!refused.value) await router.push('/floor')
+  const { error } = await doing(() => api.DELETE('/printers/{id}', path.value))
+  if (!error) await router.push('/floor')
 }
 </script>
 
@@ -85,14 +82,7 @@ async function retire() {
     <template v-if="line && does">
       <header class="place-head">
         <h1>{{ line.printer.name }}</h1>
-        <span
-          :class="{ ready: 'good', busy: 'good', warning: 'warn', stopped: 'bad' }[line.level]"
-          role="status"
-          ><span aria-hidden="true">{{
-            line.level === 'stopped' ? '■' : line.level === 'warning' ? '▲' : '●'
-          }}</span>
-          {{ line.text }}</span
-        >
+        <LevelText :level="line.level" role="status">{{ line.text }}</LevelText>
         <span class="room" />
         <RouterLink v-if="line.printer.camera" :to="`/floor/${printerId}/web`">What came out</RouterLink>
         <NButton @click="changing = !changing">Change</NButton>

@@ -1,27 +1,27 @@
 <script setup lang="ts">
 import { NButton, NInput, NInputNumber, NSelect } from 'naive-ui'
-import { computed, onMounted, ref, shallowRef } from 'vue'
+import { computed, ref } from 'vue'
 import { api, type Problem, type Schemas } from '@/api/client'
 import { asPrinter } from '@/api/documents'
 import { lengthText } from '@/shared/format'
 import LengthInput from '@/shared/LengthInput.vue'
 import ProblemNote from '@/shared/ProblemNote.vue'
+import { useAsked } from '@/shared/useAsked'
+import { useDoing } from '@/shared/useDoing'
 
 /** The print set-ups of a printer, and the offsets that follow from a ruled test label. */
 const props = defineProps<{ printer: Schemas['Printer']; stockId?: number; stockName?: string }>()
 
-const setups = shallowRef<Schemas['Setup'][]>([])
-const problem = shallowRef<Problem>()
+const { problem, doing } = useDoing()
 const edited = ref<{ id?: number; about: Schemas['SetupAbout'] }>()
 const ruled = ref<{ setup: Schemas['Setup']; belongs: Schemas['Cross']; x: number; y: number }>()
 const path = computed(() => ({ params: { path: { id: props.printer.id } } }))
 
-async function load() {
-  const { data, error } = await api.GET('/printers/{id}/setups', path.value)
-  problem.value = error
-  setups.value = data ?? []
-}
-onMounted(load)
+const {
+  data: setups,
+  problem: unread,
+  refresh: load,
+} = useAsked(() => api.GET('/printers/{id}/setups', path.value))
 
 const does = computed(() => asPrinter(props.printer.about))
 const finishes = computed(() =>
@@ -57,36 +57,34 @@ async function keep() {
   const form = edited.value
   if (!form) return
   const body = { about: form.about }
-  const { error } = form.id
-    ? await api.PUT('/setups/{id}', { params: { path: { id: form.id } }, body })
-    : await api.POST('/printers/{id}/setups', { ...path.value, body })
-  problem.value = error
+  const { error } = await doing<{ error?: Problem }>(() =>
+    form.id
+      ? api.PUT('/setups/{id}', { params: { path: { id: form.id } }, body })
+      : api.POST('/printers/{id}/setups', { ...path.value, body }),
+  )
   if (!error) edited.value = undefined
   await load()
-  problem.value = error
 }
 async function remove(id: number) {
-  problem.value = (await api.DELETE('/setups/{id}', { params: { path: { id } } })).error
+  await doing(() => api.DELETE('/setups/{id}', { params: { path: { id } } }))
   await load()
 }
 
 async function sample(setup: Schemas['Setup']) {
   if (!props.stockId) return
   const body = { stockId: props.stockId, setupId: setup.id }
-  const { data, error } = await api.POST('/printers/{id}/ruled', { ...path.value, body })
-  problem.value = error
+  const { data } = await doing(() => api.POST('/printers/{id}/ruled', { ...path.value, body }))
   if (data) ruled.value = { setup, belongs: data, x: data.x, y: data.y }
 }
 async function measured() {
   const r = ruled.value
   if (!r || !props.stockId) return
-  const { error } = await api.POST('/setups/{id}/offsets', {
-    params: { path: { id: r.setup.id } },
-    body: { stockId: props.stockId, x: r.x, y: r.y },
-  })
+  const body = { stockId: props.stockId, x: r.x, y: r.y }
+  const { error } = await doing(() =>
+    api.POST('/setups/{id}/offsets', { params: { path: { id: r.setup.id } }, body }),
+  )
   if (!error) ruled.value = undefined
   await load()
-  problem.value = error
 }
 /** Moves the print a little without a measurement. */
 async function nudge(setup: Schemas['Setup'], dx: number, dy: number) {
@@ -95,12 +93,9 @@ async function nudge(setup: Schemas['Setup'], dx: number, dy: number) {
     across: (setup.about.across ?? 0) + dx,
     along: (setup.about.along ?? 0) + dy,
   }
-  const { error } = await api.PUT('/setups/{id}', {
-    params: { path: { id: setup.id } },
-    body: { about, stock: setup.stock },
-  })
+  const body = { about, stock: setup.stock }
+  await doing(() => api.PUT('/setups/{id}', { params: { path: { id: setup.id } }, body }))
   await load()
-  problem.value = error
 }
 </script>
 
@@ -111,7 +106,7 @@ async function nudge(setup: Schemas['Setup'], dx: number, dy: number) {
       <span class="room" />
       <NButton size="small" @click="edited = { about: { name: '' } }">New set-up</NButton>
     </header>
-    <ProblemNote v-if="problem" :problem />
+    <ProblemNote :problem="problem ?? unread" />
     <form v-if="edited" class="edit" aria-label="Print set-up" @submit.prevent="keep">
       <label>
         <span>Name</span>
@@ -217,7 +212,7 @@ async function nudge(setup: Schemas['Setup'], dx: number, dy: number) {
         <button type="button" class="linklike" @click="remove(setup.id)">Delete</button>
       </li>
     </ul>
-    <p v-if="!setups.length && !edited" class="quiet">
+    <p v-if="!setups?.length && !edited" class="quiet">
       None yet: labels are printed as the printer itself is set. A set-up keeps darkness, speed and offsets,
       to be chosen when printing.
     </p>

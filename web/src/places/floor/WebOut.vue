@@ -1,7 +1,7 @@
 <script setup lang="ts">
-import { shallowRef, watchEffect } from 'vue'
 import { api } from '@/api/client'
 import type { Stock } from '@/api/documents'
+import { useAsked } from '@/shared/useAsked'
 
 /** The web that comes out of a printer: the last printed labels at the head's side, then the next. */
 const props = defineProps<{
@@ -12,16 +12,14 @@ const props = defineProps<{
   name: string
 }>()
 
-const places = shallowRef<number[]>([])
-watchEffect(async (onCleanup) => {
-  let newest = true
-  onCleanup(() => (newest = false))
-  if (!props.camera || props.version < 0) return
-  const { data } = await api.GET('/printers/{id}/web', {
-    params: { path: { id: props.printerId }, query: { skip: -3, most: 3 } },
-  })
-  if (newest && data) places.value = data.places
-})
+const { data: web } = useAsked((signal) =>
+  props.camera && props.version >= 0
+    ? api.GET('/printers/{id}/web', {
+        params: { path: { id: props.printerId }, query: { skip: -3, most: 3 } },
+        signal,
+      })
+    : undefined,
+)
 
 const height = 42
 const across = (stock: Stock) => {
@@ -46,7 +44,7 @@ const blank = (stock: Stock) => ({
     <div class="web" :class="{ close: stock?.kind === 'tape' }">
       <template v-if="stock">
         <RouterLink
-          v-for="place in [...places].reverse()"
+          v-for="place in (web?.places ?? []).toReversed()"
           :key="place"
           class="label printed"
           :to="`/floor/${printerId}/web`"

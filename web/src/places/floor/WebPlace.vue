@@ -26,12 +26,7 @@ const {
 )
 const { data: printers } = usePolled(() => api.GET('/printers'), 60_000)
 const printer = computed(() => printers.value?.find((p) => p.id === props.printerId))
-// The last page, counted from the end, may be short: the camera then answers its first labels again.
-const shown = computed(() => {
-  if (!web.value) return []
-  const rest = web.value.total - page.value * each
-  return web.value.places.slice(0, Math.max(Math.min(rest, each), 0)).reverse()
-})
+const shown = computed(() => (web.value?.places ?? []).toReversed())
 
 function turn(by: number) {
   page.value += by

@@ -1,9 +1,10 @@
 <script setup lang="ts">
 import { NButton, NInput, NSelect } from 'naive-ui'
 import { reactive, ref, shallowRef } from 'vue'
-import { api, type Problem, type Schemas } from '@/api/client'
+import { api, type Schemas } from '@/api/client'
 import { count, plural } from '@/shared/format'
 import ProblemNote from '@/shared/ProblemNote.vue'
+import { useDoing } from '@/shared/useDoing'
 import RecordTable from './RecordTable.vue'
 
 /** Reads a file, shows what was found, lets it be corrected, and takes it in. */
@@ -11,10 +12,9 @@ const emit = defineEmits<{ close: []; taken: [set: Schemas['RecordSet']] }>()
 
 const file = shallowRef<File>()
 const preview = shallowRef<Schemas['Preview']>()
-const problem = shallowRef<Problem>()
 const name = ref('')
 const settings = reactive<Schemas['ReadSettings']>({})
-const busy = ref(false)
+const { problem, busy, doing } = useDoing()
 const over = ref(false)
 
 const encodings = [
@@ -76,10 +76,7 @@ async function choose(chosen: File | undefined) {
 }
 
 async function look() {
-  busy.value = true
-  const { data, error } = await api.POST('/record-sets/preview', body())
-  busy.value = false
-  problem.value = error
+  const { data } = await doing(() => api.POST('/record-sets/preview', body()))
   preview.value = data
   if (data) Object.assign(settings, data.settings)
 }
@@ -90,10 +87,7 @@ function correct(key: keyof Schemas['ReadSettings'], value: string) {
 }
 
 async function take() {
-  busy.value = true
-  const { data, error } = await api.POST('/record-sets', body())
-  busy.value = false
-  problem.value = error
+  const { data } = await doing(() => api.POST('/record-sets', body()))
   if (data) emit('taken', data)
 }
 </script>

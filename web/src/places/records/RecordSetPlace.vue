@@ -1,18 +1,18 @@
 <script setup lang="ts">
 import { NButton, NPagination, NPopconfirm } from 'naive-ui'
-import { ref, shallowRef, watch, watchEffect } from 'vue'
+import { ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
-import { api, type Problem, type Schemas } from '@/api/client'
+import { api } from '@/api/client'
 import { moment, plural } from '@/shared/format'
 import ProblemNote from '@/shared/ProblemNote.vue'
+import { useAsked } from '@/shared/useAsked'
+import { useDoing } from '@/shared/useDoing'
 import RecordTable from './RecordTable.vue'
 
 /** The records of a set; one of them may be asked for. */
 const props = defineProps<{ setId: number; record?: number }>()
 const router = useRouter()
-const set = shallowRef<Schemas['RecordSet']>()
-const records = shallowRef<Schemas['Record'][]>([])
-const problem = shallowRef<Problem>()
+const { problem, doing } = useDoing()
 const each = 200
 const page = ref(Math.ceil((props.record ?? 1) / each))
 watch(
@@ -20,24 +20,15 @@ watch(
   () => (page.value = Math.ceil((props.record ?? 1) / each)),
 )
 
-watchEffect(async () => {
-  const answer = await api.GET('/record-sets/{id}', { params: { path: { id: props.setId } } })
-  set.value = answer.data
-  problem.value = answer.error
-})
-watchEffect(async (onCleanup) => {
-  let newest = true
-  onCleanup(() => (newest = false))
+const path = () => ({ path: { id: props.setId } })
+const { data: set, problem: unread } = useAsked(() => api.GET('/record-sets/{id}', { params: path() }))
+const { data: records } = useAsked((signal) => {
   const query = { from: (page.value - 1) * each + 1, most: each }
-  const { data } = await api.GET('/record-sets/{id}/records', {
-    params: { path: { id: props.setId }, query },
-  })
-  if (newest && data) records.value = data.records
+  return api.GET('/record-sets/{id}/records', { params: { ...path(), query }, signal })
 })
 
 async function retire() {
-  const { error } = await api.DELETE('/record-sets/{id}', { params: { path: { id: props.setId } } })
-  problem.value = error
+  const { error } = await doing(() => api.DELETE('/record-sets/{id}', { params: path() }))
   if (!error) await router.push('/records')
 }
 </script>
@@ -59,8 +50,14 @@ async function retire() {
         >Design a label for them</NButton
       >
     </header>
-    <ProblemNote v-if="problem" :problem />
-    <RecordTable v-if="set" class="table" :fields="set.fields" :records :asked="record" />
+    <ProblemNote :problem="problem ?? unread" />
+    <RecordTable
+      v-if="set"
+      class="table"
+      :fields="set.fields"
+      :records="records?.records ?? []"
+      :asked="record"
+    />
     <NPagination
       v-if="set && set.count > each"
       v-model:page="page"

@@ -1,23 +1,15 @@
 <script setup lang="ts">
 import { NButton } from 'naive-ui'
-import { onMounted, shallowRef } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
-import { api, type Problem, type Schemas } from '@/api/client'
+import { api, type Schemas } from '@/api/client'
 import { count, moment } from '@/shared/format'
 import ProblemNote from '@/shared/ProblemNote.vue'
+import { useAsked } from '@/shared/useAsked'
 import ImportPanel from './ImportPanel.vue'
 
 const route = useRoute()
 const router = useRouter()
-const sets = shallowRef<Schemas['RecordSet'][]>()
-const problem = shallowRef<Problem>()
-
-async function load() {
-  const answer = await api.GET('/record-sets')
-  sets.value = answer.data ?? sets.value
-  problem.value = answer.error
-}
-onMounted(load)
+const { data: sets, problem } = useAsked(() => api.GET('/record-sets'))
 
 const importing = () => route.query.import !== undefined
 const toggle = (on: boolean) => router.replace({ query: on ? { import: '1' } : {} })

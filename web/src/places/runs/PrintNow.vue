@@ -1,8 +1,10 @@
 <script setup lang="ts">
 import { NButton, NInputNumber, NProgress, NSelect } from 'naive-ui'
-import { computed, ref, shallowRef, watch } from 'vue'
-import { api, type Problem, type Schemas } from '@/api/client'
+import { computed, ref, watch } from 'vue'
+import { api, type Schemas } from '@/api/client'
 import { count, duration } from '@/shared/format'
+import { useDoing } from '@/shared/useDoing'
+import LevelText from '@/shared/LevelText.vue'
 
 /** What prints now: progress on the label count, what it waits for, cancel, go on, here or at another printer. */
 const props = defineProps<{
@@ -12,7 +14,7 @@ const props = defineProps<{
 }>()
 const emit = defineEmits<{ changed: [] }>()
 
-const problem = shallowRef<Problem>()
+const { problem, doing } = useDoing()
 const held = computed(() => props.print.state === 'held')
 /** The last label that came out, as the labels of the run are numbered. Where that is in doubt, a person says it first. */
 const lastLabel = ref<number | null>(0)
@@ -31,15 +33,15 @@ const others = computed(() =>
 
 async function cancel() {
   const body = held.value ? word() : {}
-  problem.value = (await api.POST('/prints/{id}/cancel', { ...path(), body })).error
+  await doing(() => api.POST('/prints/{id}/cancel', { ...path(), body }))
   emit('changed')
 }
 async function goOn() {
-  problem.value = (await api.POST('/prints/{id}/go-on', { ...path(), body: word() })).error
+  await doing(() => api.POST('/prints/{id}/go-on', { ...path(), body: word() }))
   emit('changed')
 }
 async function move(printerId: number) {
-  problem.value = (await api.POST('/prints/{id}/move', { ...path(), body: { printerId, ...word() } })).error
+  await doing(() => api.POST('/prints/{id}/move', { ...path(), body: { printerId, ...word() } }))
   emit('changed')
 }
 </script>
@@ -51,9 +53,9 @@ async function move(printerId: number) {
         {{ held ? 'Held at' : 'Printing' }} {{ count(print.printed) }} of {{ count(print.labels) }}
         <span v-if="print.secondsLeft >= 0" class="quiet">· {{ duration(print.secondsLeft) }} to go</span>
       </p>
-      <p v-if="print.text" :class="held ? 'bad' : 'warn'">
-        <span aria-hidden="true">{{ held ? '■' : '▲' }}</span> {{ print.text }}
-        <span class="quiet">{{ print.do }}</span>
+      <p v-if="print.text">
+        <LevelText :level="held ? 'error' : 'warning'">{{ print.text }}</LevelText>
+        <span class="quiet">&nbsp;{{ print.do }}</span>
       </p>
       <p v-if="problem" class="bad" role="alert">{{ problem.text }}</p>
       <NProgress

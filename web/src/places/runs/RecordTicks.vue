@@ -1,8 +1,9 @@
 <script setup lang="ts">
 import { NButton, NCheckbox, NInput, NInputNumber } from 'naive-ui'
-import { computed, reactive, ref, shallowRef, watchEffect } from 'vue'
+import { computed, reactive, ref } from 'vue'
 import { api, type Schemas } from '@/api/client'
 import { count } from '@/shared/format'
+import { useAsked } from '@/shared/useAsked'
 
 /** The records of the run's set, to be ticked, or typed as a range, and their numbers corrected by hand. */
 const props = defineProps<{ run: Schemas['Run'] }>()
@@ -14,16 +15,13 @@ const each = 50
 const page = ref(0)
 const range = ref(props.run.choice.records)
 const base = ref(props.run.choice.records)
-const rows = shallowRef<Schemas['RunRecord'][]>([])
 const ticks = reactive(new Map<number, boolean>())
 const corrected = reactive<Record<string, number>>({ ...props.run.choice.howMany.corrected })
 
-watchEffect(async (onCleanup) => {
-  let newest = true
-  onCleanup(() => (newest = false))
+const id = computed(() => props.run.id) // and not the run, which is asked for again and again
+const { data: rows } = useAsked((signal) => {
   const query = { from: page.value * each + 1, most: each }
-  const { data } = await api.GET('/runs/{id}/records', { params: { path: { id: props.run.id }, query } })
-  if (newest && data) rows.value = data
+  return api.GET('/runs/{id}/records', { params: { path: { id: id.value }, query }, signal })
 })
 
 const usual = computed(() => (props.run.choice.howMany.field ? undefined : props.run.choice.howMany.each))

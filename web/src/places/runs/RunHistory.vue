@@ -3,6 +3,9 @@ import { NButton, NInput } from 'naive-ui'
 import { computed, ref, shallowRef, watch } from 'vue'
 import { api, type Schemas } from '@/api/client'
 import { count, moment, plural } from '@/shared/format'
+import LevelText from '@/shared/LevelText.vue'
+import { useAsked } from '@/shared/useAsked'
+import DeedList from '@/places/you/DeedList.vue'
 import { kindWords } from './words'
 
 /** What came out of the run so far, read back, and labels to print again. */
@@ -19,6 +22,14 @@ const notLookedAt = computed(() => sum((p) => p.notLookedAt))
 const unknown = computed(() => sum((p) => p.unknown))
 const busy = computed(() => props.run.prints.some((p) => p.state === 'printing' || p.state === 'held'))
 const which = ref('')
+const runId = computed(() => props.run.id)
+/** Asked anew whenever what is known of the prints changes. */
+const known = computed(() =>
+  JSON.stringify([props.run.id, props.run.choice, props.run.prints.map((p) => p.state)]),
+)
+const { data: deeds } = useAsked((signal) =>
+  known.value ? api.GET('/deeds', { params: { query: { run: runId.value } }, signal }) : undefined,
+)
 
 /** The labels that read otherwise, named. */
 const odd = shallowRef<Schemas['Piece'][]>([])
@@ -48,9 +59,10 @@ const states = { printing: 'printing', held: 'held', done: '', cancelled: 'cance
       </p>
       <template v-else>
         <p class="strong">{{ plural(out, 'label') }}</p>
-        <p v-if="seen" class="back" :class="other ? 'bad' : 'good'" data-testid="read-back">
-          <span aria-hidden="true">{{ other ? '■' : '✓' }}</span> {{ count(meant) }} of {{ count(seen) }} read
-          back as meant
+        <p v-if="seen" class="back" data-testid="read-back">
+          <LevelText :level="other ? 'error' : 'fine'"
+            >{{ count(meant) }} of {{ count(seen) }} read back as meant</LevelText
+          >
         </p>
         <p v-if="withoutCode" class="quiet">
           {{ plural(withoutCode, 'label') }} {{ withoutCode === 1 ? 'has' : 'have' }} no code to read
@@ -61,10 +73,11 @@ const states = { printing: 'printing', held: 'held', done: '', cancelled: 'cance
             run.printer.camera ? '' : ': no camera sees what comes out'
           }}
         </p>
-        <p v-if="unknown" class="bad">
-          <span aria-hidden="true">■</span> {{ plural(unknown, 'label') }}
-          {{ unknown === 1 ? 'is' : 'are' }} in doubt: nobody said whether
-          {{ unknown === 1 ? 'it' : 'they' }} came out. Print again what is missing.
+        <p v-if="unknown">
+          <LevelText level="error"
+            >{{ plural(unknown, 'label') }} {{ unknown === 1 ? 'is' : 'are' }} in doubt: nobody said whether
+            {{ unknown === 1 ? 'it' : 'they' }} came out. Print again what is missing.</LevelText
+          >
         </p>
         <p v-if="run.printer.camera">
           <RouterLink :to="`/floor/${run.printer.id}/web`">See the web that came out</RouterLink>
@@ -98,6 +111,10 @@ const states = { printing: 'printing', held: 'held', done: '', cancelled: 'cance
           <span class="quiet">{{ moment(print.startedAt) }}, {{ print.startedBy }}</span>
         </li>
       </ul>
+    </section>
+    <section v-if="deeds?.length">
+      <h2>Who did what</h2>
+      <DeedList :deeds />
     </section>
     <section v-if="run.printed">
       <h2>Print some again</h2>

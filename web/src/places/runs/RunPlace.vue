@@ -1,14 +1,19 @@
 <script setup lang="ts">
 import { NButton, NInputNumber, NSelect } from 'naive-ui'
-import { computed, onMounted, ref, shallowRef, watch, watchEffect } from 'vue'
-import { api, type Problem, type Schemas } from '@/api/client'
+import { computed, ref, watch } from 'vue'
+import { api, type Schemas } from '@/api/client'
 import { asPrinter, asStock } from '@/api/documents'
 import { count, duration, moment, plural } from '@/shared/format'
 import ProblemNote from '@/shared/ProblemNote.vue'
+import { useAsked } from '@/shared/useAsked'
+import { useDoing } from '@/shared/useDoing'
 import { usePolled } from '@/shared/usePolled'
+import GoBar from './GoBar.vue'
 import PrintNow from './PrintNow.vue'
 import RecordTicks from './RecordTicks.vue'
+import RunFindings from './RunFindings.vue'
 import RunHistory from './RunHistory.vue'
+import RunProof from './RunProof.vue'
 import RunWeb from './RunWeb.vue'
 
 /** One page that grows: which records, how many, proof, printer, go. */
@@ -16,10 +21,9 @@ const props = defineProps<{ runId: number }>()
 
 const path = computed(() => ({ params: { path: { id: props.runId } } }))
 const { data: run, problem, refresh } = usePolled(() => api.GET('/runs/{id}', path.value), 400)
-const proof = shallowRef<Schemas['RunProof']>()
-const refused = shallowRef<Problem>()
+const { problem: refused, doing } = useDoing()
 const open = ref<'records' | 'many' | 'printer'>()
-const printers = shallowRef<Schemas['Printer'][]>([])
+const { data: printers } = useAsked(() => api.GET('/printers'))
 
 const started = computed(() => (run.value?.prints.length ?? 0) > 0)
 const now = computed(() => run.value?.prints.find((p) => p.state === 'printing' || p.state === 'held'))
@@ -35,20 +39,21 @@ const made = computed(() =>
       ])
     : '',
 )
-watchEffect(async (onCleanup) => {
-  if (!made.value) return
-  let newest = true
-  onCleanup(() => (newest = false))
-  proof.value = undefined
-  const { data, error } = await api.GET('/runs/{id}/proof', path.value)
-  if (newest) [proof.value, refused.value] = [data, error]
+const proofOf = ref('')
+const { data: lastProof, problem: unproved } = useAsked((signal) => {
+  const of = made.value
+  if (!of) return undefined
+  return api.GET('/runs/{id}/proof', { ...path.value, signal }).then((answer) => {
+    if (!signal.aborted) proofOf.value = of
+    return answer
+  })
 })
+const proof = computed(() => (proofOf.value === made.value && !unproved.value ? lastProof.value : undefined))
 /** What is loaded is asked again and again: somebody may be changing the roll just now. */
 const { data: floorNow } = usePolled(() => api.GET('/floor'), 2000)
 const floor = computed(() =>
   floorNow.value?.printers.find((line) => line.printer.id === run.value?.printer.id),
 )
-onMounted(async () => (printers.value = (await api.GET('/printers')).data ?? []))
 
 const each = ref(1)
 const field = ref<string | null>(null)
@@ -65,21 +70,18 @@ watch(
 
 async function choose(change: Partial<Schemas['RunChoice']> = {}) {
   if (!run.value) return
-  const { error } = await api.PUT('/runs/{id}', {
-    ...path.value,
-    body: {
-      records: run.value.choice.records,
-      howMany: {
-        each: Math.max(each.value, 1),
-        field: field.value ?? '',
-        corrected: run.value.choice.howMany.corrected,
-      },
-      printerId: run.value.printer.id,
-      setupId: run.value.choice.setupId,
-      ...change,
+  const body = {
+    records: run.value.choice.records,
+    howMany: {
+      each: Math.max(each.value, 1),
+      field: field.value ?? '',
+      corrected: run.value.choice.howMany.corrected,
     },
-  })
-  refused.value = error
+    printerId: run.value.printer.id,
+    setupId: run.value.choice.setupId,
+    ...change,
+  }
+  const { error } = await doing(() => api.PUT('/runs/{id}', { ...path.value, body }))
   if (!error) open.value = undefined
   await refresh()
 }
@@ -93,8 +95,7 @@ function takeRecords(
 
 async function print(kind: Schemas['StartPrint']['kind'], labels?: string) {
   const body = { kind, labels, start: sheet.value ? start.value - 1 : undefined }
-  const { error } = await api.POST('/runs/{id}/prints', { ...path.value, body })
-  refused.value = error
+  await doing(() => api.POST('/runs/{id}/prints', { ...path.value, body }))
   await refresh()
 }
 
@@ -112,24 +113,18 @@ const otherMaterial = computed(() =>
 /** On a sheet of labels the first places may be used already. */
 const sheet = computed(() => stock.value?.sheet)
 const start = ref(1)
-const setups = shallowRef<Schemas['Setup'][]>([])
-watch(
-  () => run.value?.printer.id,
-  async (id) => {
-    if (id === undefined) return
-    const { data } = await api.GET('/printers/{id}/setups', { params: { path: { id } } })
-    setups.value = data ?? []
-  },
-  { immediate: true },
-)
+const printerId = computed(() => run.value?.printer.id)
+const { data: setups } = useAsked((signal) => {
+  const id = printerId.value
+  return id === undefined ? undefined : api.GET('/printers/{id}/setups', { params: { path: { id } }, signal })
+})
 const setupOptions = computed(() =>
-  setups.value
+  (setups.value ?? [])
     .filter((u) => !u.stock || u.stock === stock.value?.number)
     .map((u) => ({ value: u.id, label: u.about.name })),
 )
 /** What the labels take of the web; of a tape cut by content it is known once all were looked at. */
 const web = computed(() => proof.value?.webMillimetres ?? run.value?.webMillimetres ?? 0)
-const sampleSize = computed(() => Math.min(3, run.value?.labels ?? 0))
 const seen = ref(1)
 </script>
 
@@ -147,7 +142,7 @@ const seen = ref(1)
       </header>
       <div class="columns">
         <div class="lines">
-          <ProblemNote v-if="refused" :problem="refused" />
+          <ProblemNote :problem="refused ?? unproved" />
           <section class="line" aria-labelledby="q-records">
             <h2 id="q-records">Which records</h2>
             <p>
@@ -207,41 +202,15 @@ const seen = ref(1)
               Change
             </button>
           </section>
-          <section class="line" aria-labelledby="q-proof">
-            <h2 id="q-proof">Proof</h2>
-            <p v-if="!proof" class="quiet">Looking at {{ plural(run.labels, 'label') }}</p>
-            <p v-else>
-              <b>{{ plural(proof.labels, 'label') }} looked at</b>
-              <span v-if="proof.codes" class="good">
-                · ✓ {{ plural(proof.codes, 'code') }} read back as meant</span
-              ><span v-else class="quiet"> · none has a code to read back</span>
-            </p>
-            <p v-if="proof?.leftOut" class="bad">
-              <span aria-hidden="true">■</span> {{ plural(proof.leftOut, 'label') }} with errors
-            </p>
-          </section>
+          <RunProof :proof :labels="run.labels" />
           <RunWeb v-model:from="seen" :run-id="run.id" :total="run.labels" :made :stock="stock" />
-          <ul v-if="proof?.groups.length" class="found">
-            <li v-for="group in proof.groups" :key="group.element + group.kind">
-              <span :class="group.level === 'error' ? 'bad' : 'warn'" aria-hidden="true">{{
-                group.level === 'error' ? '■' : '▲'
-              }}</span>
-              <span class="which"
-                >record {{ group.records[0]
-                }}<template v-if="group.count > 1"> and {{ group.count - 1 }} more</template></span
-              >
-              <span class="what"
-                >{{ group.text }} <span class="quiet">{{ plural(group.labels ?? 0, 'label') }}</span></span
-              >
-              <RouterLink :to="`/bench/${run.designId}?record=${group.records[0]}`">Go to it</RouterLink>
-            </li>
-          </ul>
+          <RunFindings v-if="proof?.groups.length" :groups="proof.groups" :design-id="run.designId" />
           <section class="line" aria-labelledby="q-printer">
             <h2 id="q-printer">Printer</h2>
             <form v-if="open === 'printer'" class="edit" @submit.prevent>
               <NSelect
                 :value="run.printer.id"
-                :options="printers.map((p) => ({ value: p.id, label: p.name }))"
+                :options="(printers ?? []).map((p) => ({ value: p.id, label: p.name }))"
                 aria-label="Printer"
                 class="from"
                 @update:value="choose({ printerId: $event, setupId: undefined })"
@@ -308,45 +277,15 @@ const seen = ref(1)
         <RunHistory class="side" :run @again="print('again', $event)" />
       </div>
       <footer class="go">
-        <PrintNow v-if="now" :print="now" :printers :at="run.printer" @changed="refresh" />
-        <template v-else-if="proof">
-          <NButton
-            v-if="run.printed === 0"
-            size="large"
-            ghost
-            type="primary"
-            :disabled="!printable || !!wrongStock"
-            @click="print('sample', `1-${sampleSize}`)"
-          >
-            Print {{ sampleSize }} as a sample
-          </NButton>
-          <NButton
-            v-else
-            size="large"
-            ghost
-            type="primary"
-            :disabled="!printable || !!wrongStock"
-            @click="print('all')"
-            >Print all {{ count(printable) }} again</NButton
-          >
-          <span class="room" />
-          <span v-if="proof.leftOut" class="quiet"
-            >leaves out the {{ plural(proof.leftOut, 'label') }} with errors</span
-          >
-          <span v-if="rest <= 0 && printable" class="good strong"
-            >✓ All {{ count(printable) }} are printed</span
-          >
-          <NButton
-            v-else
-            size="large"
-            type="primary"
-            class="main"
-            :disabled="rest <= 0 || !!wrongStock"
-            @click="print('rest')"
-          >
-            Print {{ run.printed ? `the other ${count(rest)}` : count(rest) }}
-          </NButton>
-        </template>
+        <PrintNow v-if="now" :print="now" :printers="printers ?? []" :at="run.printer" @changed="refresh" />
+        <GoBar
+          v-else-if="proof"
+          :printed="run.printed"
+          :printable
+          :left-out="proof.leftOut"
+          :loaded="!wrongStock"
+          @print="print"
+        />
         <span v-else class="quiet">The run can be printed as soon as every label was looked at.</span>
       </footer>
     </template>
@@ -393,19 +332,6 @@ const seen = ref(1)
 .each {
   width: 120px;
 }
-.found li {
-  display: flex;
-  gap: 10px;
-  padding: 8px 20px;
-  border-bottom: 1px dotted var(--control);
-}
-.which {
-  flex: none;
-  width: 170px;
-}
-.what {
-  flex: 1;
-}
 .say {
   padding: 10px 20px;
 }
@@ -417,13 +343,6 @@ const seen = ref(1)
   padding: 10px 20px;
   background: var(--sunken);
   border-top: 1px solid var(--line);
-}
-.room {
-  flex: 1;
-}
-.main {
-  font-size: 16px;
-  padding: 0 24px;
 }
 @media (max-width: 1100px) {
   .columns {

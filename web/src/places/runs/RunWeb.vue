@@ -1,24 +1,23 @@
 <script setup lang="ts">
 import { NInputNumber } from 'naive-ui'
-import { shallowRef, watchEffect } from 'vue'
-import { api, type Schemas } from '@/api/client'
+import { computed } from 'vue'
+import { api } from '@/api/client'
 import type { Stock } from '@/api/documents'
 import { count } from '@/shared/format'
+import { useAsked } from '@/shared/useAsked'
+import LevelText from '@/shared/LevelText.vue'
 
 /** The labels of the run as they will print; any can be looked at. */
 const props = defineProps<{ runId: number; total: number; made: string; stock?: Stock }>()
 const from = defineModel<number>('from', { required: true })
 
 const most = 6
-const labels = shallowRef<Schemas['RunLabel'][]>([])
-watchEffect(async (onCleanup) => {
-  let newest = true
-  onCleanup(() => (newest = false))
-  if (!props.made) return
+const { data: shown } = useAsked((signal) => {
+  if (!props.made) return undefined
   const query = { from: from.value, most }
-  const { data } = await api.GET('/runs/{id}/labels', { params: { path: { id: props.runId }, query } })
-  if (newest && data) labels.value = data.labels
+  return api.GET('/runs/{id}/labels', { params: { path: { id: props.runId }, query }, signal })
 })
+const labels = computed(() => shown.value?.labels ?? [])
 function step(by: number) {
   from.value = Math.min(Math.max(from.value + by, 1), Math.max(props.total, 1))
 }
@@ -35,9 +34,8 @@ function step(by: number) {
         />
         <figcaption>
           label {{ count(label.label) }} · record {{ count(label.record) }}
-          <span v-if="label.level !== 'fine'" :class="label.level === 'error' ? 'bad' : 'warn'">{{
-            label.level === 'error' ? '■ not printed' : '▲'
-          }}</span>
+          <LevelText v-if="label.level === 'error'" level="error">not printed</LevelText>
+          <LevelText v-else-if="label.level === 'warning'" level="warning" />
         </figcaption>
       </figure>
     </div>

@@ -1,28 +1,23 @@
 <script setup lang="ts">
 import { NButton, NInput } from 'naive-ui'
-import { onMounted, ref, shallowRef } from 'vue'
+import { ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
-import { api, type Problem, type Schemas } from '@/api/client'
+import { api, type Schemas } from '@/api/client'
 import { user } from '@/session'
 import { units } from '@/shared/format'
+import { useAsked } from '@/shared/useAsked'
+import { useDoing } from '@/shared/useDoing'
 
 const route = useRoute()
 const router = useRouter()
 const name = ref('')
 const password = ref('')
-const problem = shallowRef<Problem>()
-const hints = shallowRef<Schemas['Hints']>()
-const waiting = ref(false)
-
-onMounted(async () => {
-  hints.value = (await api.GET('/hints')).data
-})
+const { problem, busy: waiting, doing } = useDoing()
+const { data: hints } = useAsked(() => api.GET('/hints'))
 
 async function signIn() {
-  waiting.value = true
-  const { data, error } = await api.POST('/session', { body: { name: name.value, password: password.value } })
-  waiting.value = false
-  problem.value = error
+  const body = { name: name.value, password: password.value }
+  const { data } = await doing(() => api.POST('/session', { body }))
   if (!data) return
   user.value = data.name
   units.value = data.units

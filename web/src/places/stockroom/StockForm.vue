@@ -1,11 +1,14 @@
 <script setup lang="ts">
 import { NButton, NInput, NInputNumber, NSelect } from 'naive-ui'
 import { watchDebounced } from '@vueuse/core'
-import { computed, ref, shallowRef } from 'vue'
-import { api, type Problem, type Schemas } from '@/api/client'
+import { computed, ref } from 'vue'
+import { api, type Schemas } from '@/api/client'
 import type { Stock } from '@/api/documents'
 import LengthInput from '@/shared/LengthInput.vue'
 import ProblemNote from '@/shared/ProblemNote.vue'
+import { useNewest } from '@/shared/useAsked'
+import { useDoing } from '@/shared/useDoing'
+import LevelText from '@/shared/LevelText.vue'
 import { drawnHeight, drawStock } from './pieces'
 import StockDrawn from './StockDrawn.vue'
 import StockMore from './StockMore.vue'
@@ -15,14 +18,10 @@ const props = defineProps<{ stock: Stock; id?: number }>()
 const emit = defineEmits<{ kept: [row: Schemas['StockRow']]; close: [] }>()
 
 const stock = ref<Stock>(JSON.parse(JSON.stringify(props.stock)) as Stock)
-const check = shallowRef<Schemas['StockCheck']>()
-const problem = shallowRef<Problem>()
+const { problem, doing } = useDoing()
 const about = () => stock.value as unknown as Schemas['About']
-watchDebounced(stock, async () => (check.value = (await api.POST('/stocks/check', { body: about() })).data), {
-  debounce: 120,
-  deep: true,
-  immediate: true,
-})
+const { data: check, refresh } = useNewest((signal) => api.POST('/stocks/check', { body: about(), signal }))
+watchDebounced(stock, refresh, { debounce: 120, deep: true, immediate: true })
 
 const kinds = [
   ['die-cut', 'die-cut labels on a liner'],
@@ -130,10 +129,9 @@ const scale = computed(() =>
 
 async function keep() {
   const path = { params: { path: { id: props.id ?? 0 } } }
-  const { data, error } = props.id
-    ? await api.PUT('/stocks/{id}', { ...path, body: about() })
-    : await api.POST('/stocks', { body: about() })
-  problem.value = error
+  const { data } = await doing(() =>
+    props.id ? api.PUT('/stocks/{id}', { ...path, body: about() }) : api.POST('/stocks', { body: about() }),
+  )
   if (data) emit('kept', data)
 }
 </script>
@@ -245,8 +243,10 @@ async function keep() {
       <div class="picture">
         <StockDrawn :stock :scale :tall name="The stock as it is typed" />
         <ul v-if="check">
-          <li v-for="fit in check.printers" :key="fit.printer" :class="fit.reasons.length ? 'bad' : 'good'">
-            {{ fit.reasons.length ? '■' : '✓' }} {{ fit.printer }}: {{ fit.reasons[0]?.text ?? 'fits' }}
+          <li v-for="fit in check.printers" :key="fit.printer">
+            <LevelText :level="fit.reasons.length ? 'error' : 'fine'"
+              >{{ fit.printer }}: {{ fit.reasons[0]?.text ?? 'fits' }}</LevelText
+            >
           </li>
         </ul>
       </div>

@@ -1,9 +1,11 @@
 <script setup lang="ts">
 import { NButton, NPopconfirm } from 'naive-ui'
-import { computed, shallowRef, watchEffect } from 'vue'
+import { computed } from 'vue'
 import { api, type Schemas } from '@/api/client'
 import { asStock } from '@/api/documents'
 import { count, lengthText } from '@/shared/format'
+import { useAsked } from '@/shared/useAsked'
+import LevelText from '@/shared/LevelText.vue'
 import CableDrawing from './CableDrawing.vue'
 import { drawnHeight } from './pieces'
 import StockDrawn from './StockDrawn.vue'
@@ -18,13 +20,7 @@ const tall = computed(() => drawnHeight(stock.value))
 const scale = computed(() =>
   Math.min(250 / Math.max(facts.value.web / 1000, 1), 210 / Math.max(tall.value, 1), 6),
 )
-const printers = shallowRef<Schemas['PrinterFit'][]>([])
-watchEffect(async (onCleanup) => {
-  let newest = true
-  onCleanup(() => (newest = false))
-  const { data } = await api.POST('/stocks/check', { body: props.row.about })
-  if (newest && data) printers.value = data.printers
-})
+const { data: check } = useAsked((signal) => api.POST('/stocks/check', { body: props.row.about, signal }))
 
 const lines = computed(() => {
   const s = stock.value
@@ -108,10 +104,10 @@ const lines = computed(() => {
     </dl>
     <h3>Which printers take it</h3>
     <ul>
-      <li v-for="fit in printers" :key="fit.printer">
+      <li v-for="fit in check?.printers" :key="fit.printer">
         <template v-if="fit.reasons.length">
           <span>{{ fit.printer }}</span>
-          <span class="bad"><span aria-hidden="true">■</span> {{ fit.reasons[0]?.text }}</span>
+          <LevelText level="error">{{ fit.reasons[0]?.text }}</LevelText>
         </template>
         <template v-else>
           <span>{{ fit.printer }}</span>

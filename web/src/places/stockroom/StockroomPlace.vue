@@ -3,10 +3,12 @@ import { watchDebounced } from '@vueuse/core'
 import { NButton, NDropdown, NInput } from 'naive-ui'
 import { computed, ref, shallowRef } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
-import { api, type Problem, type Schemas } from '@/api/client'
+import { api, type Schemas } from '@/api/client'
 import { asStock, type Stock } from '@/api/documents'
 import { count, lengthText, parseLength, plural, units } from '@/shared/format'
 import ProblemNote from '@/shared/ProblemNote.vue'
+import { useNewest } from '@/shared/useAsked'
+import { useDoing } from '@/shared/useDoing'
 import StockDrawn from './StockDrawn.vue'
 import StockForm from './StockForm.vue'
 import StockSheet from './StockSheet.vue'
@@ -17,22 +19,21 @@ const router = useRouter()
 const query = (name: string) => (typeof route.query[name] === 'string' ? route.query[name] : '')
 const find = ref(query('find'))
 const cableText = ref(query('cable'))
-const rows = shallowRef<Schemas['StockRow'][]>()
-const problem = shallowRef<Problem>()
+const { problem, doing } = useDoing()
 const chosenNumber = ref(query('stock'))
 const form = shallowRef<{ stock: Stock; id?: number }>()
 
 const cable = computed(() => (cableText.value.trim() ? parseLength(cableText.value) : undefined))
 const cableWrong = computed(() => cableText.value.trim() !== '' && (cable.value ?? 0) < 1)
 
-async function load() {
-  if (cableWrong.value) return
-  const { data, error } = await api.GET('/stocks', {
-    params: { query: { find: find.value || undefined, cable: cable.value } },
-  })
-  problem.value = error
-  if (data) rows.value = data
-}
+const {
+  data: rows,
+  problem: unread,
+  refresh: load,
+} = useNewest((signal) => {
+  const query = { find: find.value || undefined, cable: cable.value }
+  return cableWrong.value ? undefined : api.GET('/stocks', { params: { query }, signal })
+})
 watchDebounced([find, cableText], load, { debounce: 120, immediate: true })
 watchDebounced(
   [find, cableText, chosenNumber],
@@ -99,14 +100,13 @@ async function takeIn(event: Event) {
   const input = event.target as HTMLInputElement
   const chosenFile = input.files?.[0]
   if (!chosenFile) return
-  const { data, error } = await api.POST('/stocks/file', { body: { text: await chosenFile.text() } })
+  const body = { text: await chosenFile.text() }
   input.value = ''
-  taken.value = data
+  taken.value = (await doing(() => api.POST('/stocks/file', { body }))).data
   await load()
-  problem.value = error
 }
 async function retire(row: Schemas['StockRow']) {
-  problem.value = (await api.DELETE('/stocks/{id}', { params: { path: { id: row.id } } })).error
+  await doing(() => api.DELETE('/stocks/{id}', { params: { path: { id: row.id } } }))
   await load()
 }
 </script>
@@ -153,7 +153,7 @@ async function retire(row: Schemas['StockRow']) {
       />
       <NButton type="primary" @click="form = { stock: fresh }">New stock</NButton>
     </header>
-    <ProblemNote v-if="problem" :problem />
+    <ProblemNote :problem="problem ?? unread" />
     <div v-if="taken" class="taken" role="status">
       <p>
         <b>{{ plural(taken.added, 'stock') }} added, {{ count(taken.changed) }} changed</b

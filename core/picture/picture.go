@@ -1,0 +1,224 @@
+// Package picture turns pictures into dots: brought in as PNG, JPEG or GIF, kept by the hash of their bytes, scaled to
+// the size they have on the label, and set as dots of one ink.
+package picture
+
+import (
+	"bytes"
+	"crypto/sha256"
+	"encoding/hex"
+	"fmt"
+	"image"
+	_ "image/gif"  // read
+	_ "image/jpeg" // read
+	_ "image/png"  // read
+	"sync"
+
+	lru "github.com/hashicorp/golang-lru/v2"
+
+	"oddspool/core/render"
+)
+
+// Limits of a picture: an untrusted file is small until it is unpacked.
+const (
+	MostBytes  = 20 << 20
+	MostPixels = 16_000_000
+)
+
+// A Way is how shades become dots.
+type Way string
+
+// The ways.
+const (
+	Threshold Way = ""         // dark is dark, light is bare
+	Ordered   Way = "ordered"  // a pattern of dots, the same everywhere (Bayer, 8 x 8)
+	Diffused  Way = "diffused" // each dot's error goes on to its neighbours (Floyd and Steinberg)
+)
+
+// A FileError says why a file is no picture that can be used, and what to do.
+type FileError struct{ Text string }
+
+func (e *FileError) Error() string { return e.Text }
+
+// An AbsentError says that a picture is not at hand: fetch it by its hash and register it.
+type AbsentError struct{ Hash string }
+
+func (e *AbsentError) Error() string {
+	return fmt.Sprintf("The picture %.12s… is not here. Bring it in again, or take it off the label.", e.Hash)
+}
+
+// A Picture is one that was read, as shades on white.
+type Picture struct {
+	Width, Height int
+	shades        []uint8 // 0 is black
+}
+
+// Hash returns what a picture's bytes are known by.
+func Hash(data []byte) string {
+	sum := sha256.Sum256(data)
+	return hex.EncodeToString(sum[:])
+}
+
+// Decode reads a picture. What is see-through shows white. Its error is always a *FileError.
+func Decode(data []byte) (*Picture, error) {
+	if len(data) > MostBytes {
+		return nil, &FileError{fmt.Sprintf("The picture has %d MB; up to %d MB are taken. Save it smaller.", len(data)>>20, MostBytes>>20)}
+	}
+	config, kind, err := image.DecodeConfig(bytes.NewReader(data))
+	if err != nil {
+		return nil, &FileError{"This is no picture that is read: PNG, JPEG and GIF are. Save it as one of them."}
+	}
+	if config.Width < 1 || config.Height < 1 || config.Width*config.Height > MostPixels { // before anything is unpacked
+		return nil, &FileError{fmt.Sprintf("The picture has %d × %d dots; up to %d million are taken. Save it smaller.", config.Width, config.Height, MostPixels/1_000_000)}
+	}
+	decoding.Lock()
+	defer decoding.Unlock()
+	decoded, _, err := image.Decode(bytes.NewReader(data))
+	if err != nil {
+		return nil, &FileError{fmt.Sprintf("The %s file is broken: %v. Save it anew.", kind, err)}
+	}
+	b := decoded.Bounds()
+	p := &Picture{Width: b.Dx(), Height: b.Dy(), shades: make([]uint8, b.Dx()*b.Dy())}
+	for y := range p.Height {
+		for x := range p.Width {
+			r, g, bl, a := decoded.At(b.Min.X+x, b.Min.Y+y).RGBA() // of 65,535, times what is seen of it
+			light := (299*r+587*g+114*bl)/1000 + 0xffff - a        // Rec. 601 luma, over white
+			p.shades[y*p.Width+x] = uint8(min(light, 0xffff) >> 8)
+		}
+	}
+	return p, nil
+}
+
+// fit returns the size that a picture takes in a box: all of it when it is stretched, else as large as its proportions let it be.
+func (p *Picture) fit(w, h int, stretch bool) (int, int) {
+	if stretch {
+		return w, h
+	}
+	if p.Width*h > w*p.Height {
+		return w, max((w*p.Height+p.Width/2)/p.Width, 1)
+	}
+	return max((h*p.Width+p.Height/2)/p.Height, 1), h
+}
+
+// Dots returns the picture as dots in the middle of a box of w × h; lighter is -100 to 100 per cent, and stretch has it fill the box.
+func (p *Picture) Dots(w, h int, way Way, lighter int, stretch bool) *render.Plane {
+	inW, inH := p.fit(w, h, stretch)
+	left, top := (w-inW)/2, (h-inH)/2
+	plane := render.NewPlane(w, h)
+	line, next := make([]int, inW+2), make([]int, inW+2) // errors of this row and the next, one dot further right
+	row := make([]byte, (w+7)/8)
+	for y := range inH {
+		clear(row)
+		for x := range inW {
+			shade := p.average(x*p.Width, (x+1)*p.Width, inW, y*p.Height, (y+1)*p.Height, inH) + lighter*255/100
+			dark := false
+			switch way {
+			case Ordered:
+				dark = shade < (2*bayer[y%8][x%8]+1)*255/128
+			case Diffused:
+				shade += line[x+1] / 16
+				dark = shade < 128
+				off := shade
+				if !dark {
+					off -= 255
+				}
+				line[x+2] += off * 7
+				next[x] += off * 3
+				next[x+1] += off * 5
+				next[x+2] += off
+			default:
+				dark = shade < 128
+			}
+			if dark {
+				row[(left+x)/8] |= 0x80 >> ((left + x) % 8)
+			}
+		}
+		plane.SetRow(top+y, row)
+		line, next = next, line
+		clear(next)
+	}
+	return plane
+}
+
+// average returns the mean shade between two columns and two rows, given in parts of so many.
+func (p *Picture) average(x0, x1, partsX, y0, y1, partsY int) int {
+	left, right := x0/partsX, max((x1+partsX-1)/partsX, x0/partsX+1)
+	top, bottom := y0/partsY, max((y1+partsY-1)/partsY, y0/partsY+1)
+	sum, n := 0, 0
+	for y := top; y < min(bottom, p.Height); y++ {
+		for _, shade := range p.shades[y*p.Width+left : y*p.Width+min(right, p.Width)] {
+			sum += int(shade)
+			n++
+		}
+	}
+	return sum / max(n, 1)
+}
+
+// bayer is the ordered pattern of eight by eight thresholds (B. E. Bayer, 1973).
+var bayer = [8][8]int{
+	{0, 32, 8, 40, 2, 34, 10, 42}, {48, 16, 56, 24, 50, 18, 58, 26}, {12, 44, 4, 36, 14, 46, 6, 38}, {60, 28, 52, 20, 62, 30, 54, 22},
+	{3, 35, 11, 43, 1, 33, 9, 41}, {51, 19, 59, 27, 49, 17, 57, 25}, {15, 47, 7, 39, 13, 45, 5, 37}, {63, 31, 55, 23, 61, 29, 53, 21},
+}
+
+// kept are pictures that were read lately, by their hashes, and where others come from.
+var kept struct {
+	mutex  sync.Mutex
+	read   *lru.Cache[string, *Picture]
+	source func(hash string) ([]byte, error)
+}
+
+// mostKept is how many pictures stay read: at most 128 MB.
+const mostKept = 8
+
+// decoding has one slot: unpacked, a picture of 16 bits a colour takes 128 MB.
+var decoding sync.Mutex
+
+// SetSource says where pictures come from by their hashes; what it does not have is an *AbsentError.
+func SetSource(source func(hash string) ([]byte, error)) {
+	kept.mutex.Lock()
+	defer kept.mutex.Unlock()
+	kept.source = source
+}
+
+// Register makes a picture known. Its error is that of Decode.
+func Register(hash string, data []byte) error {
+	p, err := Decode(data)
+	if err != nil {
+		return err
+	}
+	remember(hash, p)
+	return nil
+}
+
+func remember(hash string, p *Picture) {
+	kept.mutex.Lock()
+	defer kept.mutex.Unlock()
+	if kept.read == nil {
+		kept.read, _ = lru.New[string, *Picture](mostKept) // fails for sizes below one alone
+	}
+	kept.read.Add(hash, p)
+}
+
+// Find returns a picture by its hash. Its error is an *AbsentError, or what the source says.
+func Find(hash string) (*Picture, error) {
+	kept.mutex.Lock()
+	source := kept.source
+	if kept.read != nil {
+		if p, some := kept.read.Get(hash); some {
+			kept.mutex.Unlock()
+			return p, nil
+		}
+	}
+	kept.mutex.Unlock()
+	if source == nil {
+		return nil, &AbsentError{hash}
+	}
+	data, err := source(hash)
+	if err != nil {
+		return nil, err
+	}
+	p, err := Decode(data)
+	if err == nil {
+		remember(hash, p)
+	}
+	return p, err
+}

@@ -1,0 +1,149 @@
+package picture_test
+
+import (
+	"bytes"
+	"fmt"
+	"image"
+	"image/color"
+	"image/gif"
+	"image/jpeg"
+	"image/png"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/require"
+
+	"oddspool/core/picture"
+	"oddspool/core/render"
+)
+
+func encoded(t testing.TB, w, h int, at func(x, y int) color.Color) []byte {
+	made := image.NewNRGBA(image.Rect(0, 0, w, h))
+	for y := range h {
+		for x := range w {
+			made.Set(x, y, at(x, y))
+		}
+	}
+	var file bytes.Buffer
+	require.NoError(t, png.Encode(&file, made))
+	return file.Bytes()
+}
+
+func dark(p *render.Plane) (n int) {
+	for y := range p.Height {
+		p.EachDot(y, func(int) { n++ })
+	}
+	return n
+}
+
+// Of an even grey as many dots are set as it is dark, in both patterns; a threshold sets all or none.
+func TestShadesBecomeAsManyDots(t *testing.T) {
+	for _, grey := range []uint8{10, 64, 100, 150, 200, 250} {
+		p, err := picture.Decode(encoded(t, 30, 30, func(int, int) color.Color { return color.Gray{grey} }))
+		require.NoError(t, err)
+		want := 128 * 128 * (255 - int(grey)) / 255
+		for _, way := range []picture.Way{picture.Ordered, picture.Diffused} {
+			require.InDelta(t, want, dark(p.Dots(128, 128, way, 0, true)), 128*128/60, "%q of grey %d", way, grey)
+		}
+		all := 0
+		if grey < 128 {
+			all = 128 * 128
+		}
+		require.Equal(t, all, dark(p.Dots(128, 128, picture.Threshold, 0, true)))
+	}
+}
+
+// Dots stay where the picture has them, whatever the size; proportions are kept unless it is stretched on purpose.
+func TestPicturesKeepTheirShape(t *testing.T) {
+	data := encoded(t, 40, 20, func(x, _ int) color.Color {
+		if x < 10 {
+			return color.Black
+		}
+		return color.Transparent
+	})
+	p, err := picture.Decode(data)
+	require.NoError(t, err)
+	require.Equal(t, 10*20, dark(p.Dots(40, 20, picture.Threshold, 0, false)), "dot for dot")
+	require.Equal(t, 20*40, dark(p.Dots(80, 80, picture.Threshold, 0, false)), "80 × 40 in the middle")
+	require.False(t, p.Dots(80, 80, picture.Threshold, 0, false).Set(0, 10))
+	require.Equal(t, 20*80, dark(p.Dots(80, 80, picture.Threshold, 0, true)))
+	require.Equal(t, 3*5, dark(p.Dots(12, 5, picture.Threshold, 0, true)), "smaller, each dot the mean of what it covers")
+	require.Zero(t, dark(p.Dots(40, 20, picture.Threshold, 100, false)), "so light that nothing is left")
+	require.Equal(t, 40*20, dark(p.Dots(40, 20, picture.Threshold, -100, false)))
+}
+
+func TestUntrustedFilesAreRefusedInWords(t *testing.T) {
+	small := encoded(t, 3, 3, func(int, int) color.Color { return color.Black })
+	bomb := bytes.Clone(small)
+	copy(bomb[16:], []byte{0, 1, 0, 0, 0, 1, 0, 0}) // 65,536 × 65,536 in its header
+	for text, data := range map[string][]byte{"no picture": []byte("%PDF-1.7"), "MB are taken": make([]byte, 21<<20), "broken": small[:len(small)-20], "is no picture": nil} {
+		_, err := picture.Decode(data)
+		require.IsType(t, &picture.FileError{}, err)
+		require.ErrorContains(t, err, strings.TrimPrefix(text, "is "))
+	}
+	_, err := picture.Decode(bomb)
+	require.IsType(t, &picture.FileError{}, err)
+	made := image.NewPaletted(image.Rect(0, 0, 4, 4), color.Palette{color.Black, color.White})
+	var asGIF, asJPEG bytes.Buffer
+	require.NoError(t, gif.Encode(&asGIF, made, nil))
+	require.NoError(t, jpeg.Encode(&asJPEG, made, nil))
+	for _, data := range [][]byte{asGIF.Bytes(), asJPEG.Bytes()} {
+		p, err := picture.Decode(data)
+		require.NoError(t, err)
+		require.Equal(t, 16, dark(p.Dots(4, 4, picture.Threshold, 0, false)))
+	}
+}
+
+func TestPicturesAreFoundByTheirHashes(t *testing.T) {
+	data := encoded(t, 3, 3, func(int, int) color.Color { return color.Black })
+	hash := picture.Hash(data)
+	_, err := picture.Find(hash)
+	require.Equal(t, &picture.AbsentError{Hash: hash}, err)
+	asked := 0
+	picture.SetSource(func(wanted string) ([]byte, error) {
+		asked++
+		if wanted != hash {
+			return nil, &picture.AbsentError{Hash: wanted}
+		}
+		return data, nil
+	})
+	defer picture.SetSource(nil)
+	for range 3 {
+		p, err := picture.Find(hash)
+		require.NoError(t, err)
+		require.Equal(t, 3, p.Width)
+	}
+	require.Equal(t, 1, asked, "it is read once")
+	_, err = picture.Find("other")
+	require.IsType(t, &picture.AbsentError{}, err)
+}
+
+func BenchmarkDots(b *testing.B) {
+	p, err := picture.Decode(encoded(b, 800, 800, func(x, y int) color.Color { return color.Gray{uint8(x ^ y)} }))
+	require.NoError(b, err)
+	for b.Loop() {
+		p.Dots(160, 160, picture.Diffused, 0, false)
+	}
+}
+
+func ExamplePicture_Dots() {
+	made := image.NewGray(image.Rect(0, 0, 8, 4))
+	for i := range made.Pix {
+		made.Pix[i] = uint8(i % 8 * 36) // from black at the left to white at the right
+	}
+	var file bytes.Buffer
+	_ = png.Encode(&file, made)
+	p, _ := picture.Decode(file.Bytes())
+	dots := p.Dots(8, 4, picture.Ordered, 0, false)
+	for y := range dots.Height {
+		for x := range dots.Width {
+			fmt.Print(map[bool]string{true: "#", false: "."}[dots.Set(x, y)])
+		}
+		fmt.Println()
+	}
+	// Output:
+	// ##.#....
+	// ###.#.#.
+	// ##.#.#..
+	// ###.#.#.
+}

@@ -1,0 +1,128 @@
+package render
+
+import (
+	"image"
+
+	"golang.org/x/image/vector"
+)
+
+// A Pen is one step of an outline in dots, in a frame that is as large as the item's box before its turn. Curves are cubic
+// (SVG 2, 9.3.6): two control points, then the end.
+type Pen struct {
+	Op     PenOp
+	Points [6]float64 // x, y of up to three points
+}
+
+// A PenOp is what a Pen does.
+type PenOp uint8
+
+// The steps. Every outline begins with a Move and is closed by the next Move, or the end.
+const (
+	MoveTo PenOp = iota
+	LineTo
+	CurveTo
+)
+
+// Path adds an outline, filled by the nonzero rule, whose frame lies at box. A dot is set when at least half of it is covered.
+func (l *List) Path(element int, box Box, pens []Pen) {
+	from := len(l.pens)
+	l.pens = append(l.pens, pens...)
+	l.Items = append(l.Items, Item{Op: Path, Element: element, Box: box, from: from, to: len(l.pens)})
+}
+
+// quarter is how far the control points of a cubic that is a quarter of a circle lie from its ends, for a radius of 1.
+const quarter = 0.5522847498
+
+// RoundBox returns the outline of a box whose corners are quarters of ellipses, inset from all sides of a frame of w × h; backwards,
+// it is a hole in what lies around it.
+func RoundBox(w, h, inset, rx, ry float64, backwards bool) []Pen {
+	left, top, right, bottom := inset, inset, w-inset, h-inset
+	rx, ry = min(max(rx, 0), (right-left)/2), min(max(ry, 0), (bottom-top)/2)
+	kx, ky := rx*(1-quarter), ry*(1-quarter)
+	if backwards {
+		return []Pen{
+			{MoveTo, [6]float64{left + rx, top}},
+			{CurveTo, [6]float64{left + kx, top, left, top + ky, left, top + ry}}, {LineTo, [6]float64{left, bottom - ry}},
+			{CurveTo, [6]float64{left, bottom - ky, left + kx, bottom, left + rx, bottom}}, {LineTo, [6]float64{right - rx, bottom}},
+			{CurveTo, [6]float64{right - kx, bottom, right, bottom - ky, right, bottom - ry}}, {LineTo, [6]float64{right, top + ry}},
+			{CurveTo, [6]float64{right, top + ky, right - kx, top, right - rx, top}}, {LineTo, [6]float64{left + rx, top}},
+		}
+	}
+	return []Pen{
+		{MoveTo, [6]float64{left + rx, top}}, {LineTo, [6]float64{right - rx, top}},
+		{CurveTo, [6]float64{right - kx, top, right, top + ky, right, top + ry}}, {LineTo, [6]float64{right, bottom - ry}},
+		{CurveTo, [6]float64{right, bottom - ky, right - kx, bottom, right - rx, bottom}}, {LineTo, [6]float64{left + rx, bottom}},
+		{CurveTo, [6]float64{left + kx, bottom, left, bottom - ky, left, bottom - ry}}, {LineTo, [6]float64{left, top + ry}},
+		{CurveTo, [6]float64{left, top + ky, left + kx, top, left + rx, top}},
+	}
+}
+
+// outlined calls to with each step of a Path item where it lies on the label.
+func (l *List) outlined(item *Item, to pather) {
+	w, h := float64(item.Box.W), float64(item.Box.H)
+	at := func(u, v float64) (x, y float64) {
+		switch item.Turn {
+		case 90:
+			u, v = w-v, u
+		case 180:
+			u, v = w-u, h-v
+		case 270:
+			u, v = v, h-u
+		}
+		return float64(item.Box.X) + u, float64(item.Box.Y) + v
+	}
+	open := false
+	for _, pen := range l.pens[item.from:item.to] {
+		ax, ay := at(pen.Points[0], pen.Points[1])
+		switch pen.Op {
+		case MoveTo:
+			if open {
+				to.close()
+			}
+			open = true
+			to.moveTo(ax, ay)
+		case LineTo:
+			to.lineTo(ax, ay)
+		case CurveTo:
+			bx, by := at(pen.Points[2], pen.Points[3])
+			cx, cy := at(pen.Points[4], pen.Points[5])
+			to.cubeTo(ax, ay, bx, by, cx, cy)
+		}
+	}
+	if open {
+		to.close()
+	}
+}
+
+// rasterPath gives an outline to a rasterizer whose top left dot is at x, y.
+type rasterPath struct {
+	raster *vector.Rasterizer
+	x, y   float64
+}
+
+func (r *rasterPath) moveTo(x, y float64) { r.raster.MoveTo(float32(x-r.x), float32(y-r.y)) }
+func (r *rasterPath) lineTo(x, y float64) { r.raster.LineTo(float32(x-r.x), float32(y-r.y)) }
+func (r *rasterPath) cubeTo(ax, ay, bx, by, x, y float64) {
+	r.raster.CubeTo(float32(ax-r.x), float32(ay-r.y), float32(bx-r.x), float32(by-r.y), float32(x-r.x), float32(y-r.y))
+}
+func (r *rasterPath) close() { r.raster.ClosePath() }
+
+// path sets the dots of a Path item, as far as they lie on the plane.
+func (p *Plane) path(l *List, item *Item) {
+	box := item.Box.And(p.all())
+	if box.Empty() {
+		return
+	}
+	raster := vector.NewRasterizer(box.W, box.H)
+	l.outlined(item, &rasterPath{raster, float64(box.X), float64(box.Y)})
+	covered := image.NewAlpha(image.Rect(0, 0, box.W, box.H))
+	raster.Draw(covered, covered.Rect, image.Opaque, image.Point{})
+	for y := range box.H {
+		row := p.Row(box.Y + y)
+		for x, alpha := range covered.Pix[y*covered.Stride:][:box.W] {
+			if alpha >= 0x80 {
+				row[(box.X+x)/64] |= 1 << (63 - (box.X+x)%64)
+			}
+		}
+	}
+}

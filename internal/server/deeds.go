@@ -1,0 +1,105 @@
+package server
+
+import (
+	"context"
+	"reflect"
+
+	"github.com/gin-gonic/gin"
+
+	"oddspool/internal/api"
+	"oddspool/internal/store"
+)
+
+// deeds are the operations of the contract that are told as what somebody did: what they are about, and the words for it.
+// Drafts are kept with every stroke and tell by themselves who changed them last.
+var deeds = map[string]struct {
+	about, words string
+	made         bool // it is about what the answer has, though the path names another
+}{
+	"SignIn":           {"account", "signed in", false},
+	"SignOut":          {"account", "signed out", false},
+	"EndSession":       {"account", "ended a session of their own", false},
+	"EndOtherSessions": {"account", "ended their other sessions", false},
+	"AddPrinter":       {"printer", "added the printer", false},
+	"ChangePrinter":    {"printer", "changed the printer", false},
+	"RetirePrinter":    {"printer", "took off the floor the printer", false},
+	"LoadStock":        {"printer", "said what is loaded in", false},
+	"PrintRuled":       {"printer", "printed a ruled label on", false},
+	"AddSetup":         {"set-up", "added the print set-up", true},
+	"ChangeSetup":      {"set-up", "changed the print set-up", false},
+	"DeleteSetup":      {"set-up", "deleted the print set-up", false},
+	"SetOffsets":       {"set-up", "set the offsets of the print set-up", false},
+	"AddStock":         {"stock", "added the stock", false},
+	"AddStockOfSize":   {"stock", "added a stock of a size", false},
+	"PutStockFile":     {"stock", "took stocks in from a file", false},
+	"ChangeStock":      {"stock", "changed the stock", false},
+	"RetireStock":      {"stock", "retired the stock", false},
+	"CreateDesign":     {"design", "began the design", false},
+	"RetireDesign":     {"design", "retired the design", false},
+	"KeepRevision":     {"design", "kept a version of the design", false},
+	"AddPicture":       {"picture", "brought in a picture", false},
+	"ImportRecords":    {"record set", "took in the records", false},
+	"RetireRecordSet":  {"record set", "retired the record set", false},
+	"PrepareRun":       {"run", "prepared the run of", false},
+	"ChangeRun":        {"run", "chose anew for the run of", false},
+	"StartPrint":       {"run", "began to print the run of", false},
+	"CancelPrint":      {"print", "cancelled print", false},
+	"GoOnPrint":        {"print", "went on with print", false},
+	"MovePrint":        {"print", "moved to another printer print", false},
+}
+
+// noting notes what was done when it was done. That it cannot be noted undoes nothing: it is logged.
+func (s *Server) noting(next api.StrictHandlerFunc, operation string) api.StrictHandlerFunc {
+	deed, told := deeds[operation]
+	if !told {
+		return next
+	}
+	return func(c *gin.Context, request any) (any, error) {
+		before, about := s.user(c), idOf(request) // who signs out is nobody after, and what is deleted has no name
+		name, err := s.store.NameOf(c.Request.Context(), deed.about, about)
+		if err != nil {
+			return nil, err
+		}
+		answer, err := next(c, request)
+		if err != nil {
+			return answer, err
+		}
+		by := s.user(c)
+		if by == "" {
+			by = before
+		}
+		if made := idOf(answer); made != 0 && (about == 0 || deed.made) {
+			about = made
+			if name, err = s.store.NameOf(c.Request.Context(), deed.about, about); err != nil { // what is done is done
+				s.log.Error("what a deed is about has no name", "operation", operation, "subject", about, "error", err)
+			}
+		}
+		if err := s.store.AddDeed(c.Request.Context(), store.Deed{Account: by, Operation: operation, SubjectKind: deed.about, SubjectID: about, Name: name}); err != nil {
+			s.log.Error("a deed is not noted", "by", by, "operation", operation, "subject", about, "error", err)
+		}
+		return answer, nil
+	}
+}
+
+// idOf returns the id in a request's path or of an answer; 0: it has none.
+func idOf(of any) int64 {
+	if v := reflect.ValueOf(of); v.Kind() == reflect.Struct {
+		if id := v.FieldByName("Id"); id.IsValid() && id.CanInt() {
+			return id.Int()
+		}
+	}
+	return 0
+}
+
+// mostDeeds is how many are shown, the latest first.
+const mostDeeds = 500
+
+// ListDeeds implements api.StrictServerInterface.
+func (s *Server) ListDeeds(ctx context.Context, req api.ListDeedsRequestObject) (api.ListDeedsResponseObject, error) {
+	done, err := s.store.Deeds(ctx, or(req.Params.Run, 0), mostDeeds)
+	answer := make(api.ListDeeds200JSONResponse, len(done))
+	for i, d := range done {
+		answer[i] = api.Deed{Id: d.ID, DoneAt: d.DoneAt, By: d.Account, Did: deeds[d.Operation].words, About: api.DeedAbout(d.SubjectKind), SubjectId: d.SubjectID, Name: d.Name, RunId: d.RunID}
+	}
+	return answer, err
+}

@@ -1,0 +1,108 @@
+package sources
+
+import (
+	"fmt"
+	"slices"
+	"strings"
+)
+
+// name makes every field's name one of its own.
+func (s *Source) name(header []string, width int) {
+	for i := range width {
+		name := ""
+		if i < len(header) {
+			name = strings.Join(strings.Fields(header[i]), " ")
+		}
+		if len(name) > mostName {
+			s.note("The name of column %d has %d letters; the first %d are kept.", i+1, len(name), mostName)
+			name = strings.ToValidUTF8(name[:mostName], "")
+		}
+		switch {
+		case name == "":
+			name = s.free(fmt.Sprintf("column %d", i+1), i)
+			if s.Settings.Header == HeaderFirst {
+				s.note("Column %d has no name; it is called %q.", i+1, name)
+			}
+		case slices.Contains(s.Fields, name):
+			unique := s.free(name, i)
+			s.note("Two columns are called %q; column %d is called %q.", name, i+1, unique)
+			name = unique
+		}
+		s.Fields = append(s.Fields, name)
+	}
+}
+
+func (s *Source) free(name string, i int) string {
+	for try, n := name, 2; ; n++ {
+		if !slices.Contains(s.Fields[:i], try) {
+			return try
+		}
+		try = fmt.Sprintf("%s %d", name, n)
+	}
+}
+
+func (s *Source) note(format string, args ...any) {
+	if len(s.Notes) < 20 {
+		s.Notes = append(s.Notes, fmt.Sprintf(format, args...))
+	}
+}
+
+func count(n int, one, many string) string {
+	if n == 1 {
+		return "1 " + one
+	}
+	return fmt.Sprint(n, " ", many)
+}
+
+// findHeader takes the first row that is as wide as most for names, when none of them has a digit where the rows below
+// have them, and none stands among the values. Rows above it that have less are titles.
+func findHeader(rows [][]string) Header {
+	at := titles(rows)
+	names, below := rows[at], rows[at+1:min(len(rows), at+21)]
+	if len(below) == 0 {
+		if slices.ContainsFunc(names, startsWithDigit) {
+			return HeaderNone
+		}
+		return headerAt(at + 1)
+	}
+	for column, name := range names {
+		if startsWithDigit(name) {
+			return HeaderNone
+		}
+		for _, row := range below {
+			if column < len(row) && strings.TrimSpace(name) != "" && row[column] == name {
+				return HeaderNone // a name stands among the values
+			}
+		}
+	}
+	return headerAt(at + 1)
+}
+
+// titles counts the rows at the start that are none of the table: they have few values where most rows have several.
+func titles(rows [][]string) int {
+	counts, usual := map[int]int{}, 0
+	for _, row := range rows[:min(len(rows), 100)] {
+		if n := len(row); n > 0 {
+			if counts[n]++; counts[n] > counts[usual] {
+				usual = n
+			}
+		}
+	}
+	for i, row := range rows[:min(len(rows), mostTitleRows+1)] {
+		said := 0
+		for _, value := range row {
+			if strings.TrimSpace(value) != "" {
+				said++
+			}
+		}
+		if usual < 2 || said > 1 && 2*said > usual {
+			return i
+		}
+	}
+	return 0
+}
+
+func startsWithDigit(text string) bool {
+	text = strings.TrimSpace(text)
+	return text != "" && text[0] >= '0' && text[0] <= '9'
+}

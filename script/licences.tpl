@@ -1,0 +1,3 @@
+{{range .}}§§ {{.Name}} {{.Version}} {{.LicenseName}}
+{{.LicenseText}}
+{{end}}

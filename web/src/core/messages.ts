@@ -1,0 +1,33 @@
+import type { Schemas } from '@/api/client'
+
+export type FontFile = Schemas['FontFile']
+
+/** What the page asks of the worker. Documents, fields and values are JSON: they go into the core as they are. */
+export type Asked =
+  | { kind: 'start'; files: FontFile[] }
+  | {
+      kind: 'draw'
+      round: number
+      document: string
+      fields: string
+      labels: { record: number; values: string }[] // the label in hand first
+    }
+
+/** Labels of more dots, in all their planes, are drawn by the server. */
+export const mostDots = 12_000_000
+
+/** What the worker tells. */
+export type Told =
+  | { kind: 'ready' }
+  | { kind: 'broken'; text: string }
+  | { kind: 'failed'; round: number; text: string }
+  | {
+      kind: 'dots'
+      round: number
+      about: string
+      record: number
+      width: number
+      height: number
+      dots: Uint8Array<ArrayBuffer>
+    }
+  | { kind: 'drawn'; round: number; about: string; label: string; dots: Uint8Array<ArrayBuffer> }

@@ -1,0 +1,74 @@
+<script setup lang="ts">
+import { NButton, NRadio, NRadioGroup } from 'naive-ui'
+import { computed, ref } from 'vue'
+import type { Element } from '@/api/documents'
+import { plural } from '@/shared/format'
+import { aligned, alike, around, type Edge, type Moves, spread } from './arrange'
+
+/** Several elements that are chosen together: brought into line, spread, made alike. */
+const props = defineProps<{ elements: readonly Element[]; art: { width: number; height: number } }>()
+const emit = defineEmits<{ move: [moves: Moves]; duplicate: []; remove: []; only: [id: string] }>()
+
+const to = ref<'each other' | 'label'>('each other')
+const free = computed(() => props.elements.filter((e) => !e.locked))
+const frame = computed(() => (to.value === 'label' ? { x: 0, y: 0, ...props.art } : around(props.elements)))
+const edges: [Edge, string][][] = [
+  [
+    ['left', 'Left edges'],
+    ['centre', 'Centres'],
+    ['right', 'Right edges'],
+  ],
+  [
+    ['top', 'Top edges'],
+    ['middle', 'Middles'],
+    ['bottom', 'Bottom edges'],
+  ],
+]
+</script>
+
+<template>
+  <section aria-labelledby="arrange">
+    <h2 id="arrange">{{ plural(elements.length, 'element') }} chosen</h2>
+    <NRadioGroup v-model:value="to" name="to" aria-label="Bring into line with">
+      <NRadio value="each other">in line with each other</NRadio>
+      <NRadio value="label">in line with the label</NRadio>
+    </NRadioGroup>
+    <p v-for="(row, i) in edges" :key="i" class="row">
+      <NButton v-for="[edge, name] in row" :key="edge" @click="emit('move', aligned(free, edge, frame))">{{
+        name
+      }}</NButton>
+    </p>
+    <p class="row">
+      <NButton :disabled="free.length < 3" @click="emit('move', spread(free, 'across'))"
+        >Spread across</NButton
+      >
+      <NButton :disabled="free.length < 3" @click="emit('move', spread(free, 'down'))">Spread down</NButton>
+    </p>
+    <p class="row">
+      <NButton @click="emit('move', alike(free, 'width'))">Same width</NButton>
+      <NButton @click="emit('move', alike(free, 'height'))">Same height</NButton>
+      <span class="quiet">as {{ elements[0]?.id }}, chosen first</span>
+    </p>
+    <p class="row">
+      <button type="button" class="linklike" @click="emit('duplicate')">Duplicate all</button>
+      <button type="button" class="linklike" @click="emit('remove')">Delete all</button>
+    </p>
+    <p class="quiet">
+      Shift and a click add an element or take it away; a drag over the bare label chooses what it touches.
+    </p>
+  </section>
+</template>
+
+<style scoped>
+section {
+  display: flex;
+  flex-direction: column;
+  gap: 10px;
+}
+.row {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  gap: 8px;
+}
+</style>

@@ -1,0 +1,78 @@
+<script setup lang="ts">
+import { NButton, NInputNumber, NSelect } from 'naive-ui'
+import { computed, ref } from 'vue'
+import LengthInput from '@/shared/LengthInput.vue'
+import type { Division } from './arrange'
+
+/** Divides a box into equal ones. */
+const emit = defineEmits<{ divide: [how: Division] }>()
+
+const open = ref(false)
+const rows = ref(2)
+const columns = ref(3)
+const gap = ref(0)
+const content = ref<Division['content']>('nothing')
+const contents = [
+  { value: 'nothing', label: 'empty boxes' },
+  { value: 'numbers', label: 'numbered from 1' },
+  { value: 'text', label: 'a text to be typed' },
+]
+const wrong = computed(() => rows.value * columns.value > 200)
+function divide() {
+  emit('divide', { rows: rows.value, columns: columns.value, gap: gap.value, content: content.value })
+  open.value = false
+}
+</script>
+
+<template>
+  <button v-if="!open" type="button" class="linklike" @click="open = true">Divide into equal boxes…</button>
+  <form v-else class="divide" aria-label="Equal boxes" @submit.prevent="divide">
+    <div class="two">
+      <NInputNumber
+        v-model:value="rows"
+        size="small"
+        :min="1"
+        :max="100"
+        :show-button="false"
+        :input-props="{ 'aria-label': 'Rows' }"
+        ><template #suffix>rows</template></NInputNumber
+      >
+      <NInputNumber
+        v-model:value="columns"
+        size="small"
+        :min="1"
+        :max="100"
+        :show-button="false"
+        :input-props="{ 'aria-label': 'Columns of boxes' }"
+        ><template #suffix>columns</template></NInputNumber
+      >
+    </div>
+    <div class="two">
+      <span>Gap</span>
+      <LengthInput v-model="gap" label="Gap between the boxes" :least="0" />
+    </div>
+    <NSelect v-model:value="content" size="small" :options="contents" aria-label="What stands in each box" />
+    <p v-if="wrong" class="bad">More than 200 boxes are too many for a label. Take fewer rows or columns.</p>
+    <p class="two">
+      <NButton size="small" @click="open = false">Not now</NButton>
+      <NButton size="small" type="primary" attr-type="submit" :disabled="wrong">Divide</NButton>
+    </p>
+  </form>
+</template>
+
+<style scoped>
+.divide {
+  display: flex;
+  flex-direction: column;
+  gap: 8px;
+  margin-top: 8px;
+}
+.two {
+  display: flex;
+  align-items: center;
+  gap: 8px;
+}
+.two > * {
+  flex: 1;
+}
+</style>

@@ -1,0 +1,24 @@
+<script setup lang="ts">
+import type { Schemas } from '@/api/client'
+import { plural } from '@/shared/format'
+import LevelText from '@/shared/LevelText.vue'
+
+/** What became of looking at every label. */
+defineProps<{ proof: Schemas['RunProof'] | undefined; labels: number }>()
+</script>
+
+<template>
+  <section class="line" aria-labelledby="q-proof">
+    <h2 id="q-proof">Proof</h2>
+    <p v-if="!proof" class="quiet">Looking at {{ plural(labels, 'label') }}</p>
+    <p v-else>
+      <b>{{ plural(proof.labels, 'label') }} looked at</b> ·
+      <LevelText v-if="proof.codes" level="fine"
+        >{{ plural(proof.codes, 'code') }} read back as meant</LevelText
+      ><span v-else class="quiet">none has a code to read back</span>
+    </p>
+    <p v-if="proof?.leftOut">
+      <LevelText level="error">{{ plural(proof.leftOut, 'label') }} with errors</LevelText>
+    </p>
+  </section>
+</template>
