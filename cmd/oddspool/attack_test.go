@@ -239,7 +239,7 @@ func (a *attacker) random(tries int, random *rand.Rand) {
 	var routes []route
 	for _, path := range contract.Paths.InMatchingOrder() {
 		for method := range contract.Paths.Value(path).Operations() {
-			if path != "/session" { // it would sign out, or throttle the rest
+			if !strings.HasPrefix(path, "/session") { // it would sign out, or throttle the rest
 				routes = append(routes, route{method, path})
 			}
 		}

@@ -3,6 +3,7 @@
 package compose
 
 import (
+	"iter"
 	"slices"
 	"strings"
 
@@ -34,6 +35,8 @@ type Composer struct {
 	elements []element
 	fixed    Label // the elements that say the same on every label
 	text     []byte
+	ends     []int // of the pieces in text
+	spans    []typeset.Span
 	block    typeset.Block
 	readable typeset.Block
 	dots     []uint16 // of one row of bars
@@ -50,11 +53,15 @@ type element struct {
 	face     *typeset.Face // of a text, or of a code's readable text
 	boxWidth int           // of the content before its turn, dots
 	boxTall  int
-	box      render.Box    // on the artwork
-	ink      int           // index of its ink
-	fill     int           // of what it is filled with
-	dots     *render.Plane // of a picture, before its turn
-	grows    bool          // what it says may reach on along a piece that is as long as its content
+	box      render.Box       // on the artwork
+	ink      int              // index of its ink
+	fill     int              // of what it is filled with
+	shades   *picture.Picture // of a picture, what it shows
+	dots     *render.Plane    // of a picture, before its turn
+	grows    bool             // what it says may reach on along a piece that is as long as its content
+	when     piece            // the field that its condition asks for
+	around   []int            // of a frame, the elements that it stands round
+	faces    []*typeset.Face  // of a text's pieces, where they differ; nil: all in face
 }
 
 type piece struct {
@@ -71,6 +78,7 @@ const (
 // A Part is what became of one element on one label. Boxes are dots on the artwork as it is read.
 type Part struct {
 	Says    string
+	Absent  bool       // it does not stand on this label
 	Empty   bool       // it says nothing, though it should
 	Blank   string     // a field it uses that is empty on this label, though it should not be
 	Lacks   string     // a field it uses that the records do not have
@@ -118,11 +126,14 @@ func New(d *design.Design, fields []string) (*Composer, error) {
 		}
 		c.elements = append(c.elements, e)
 	}
+	for i := range d.Elements {
+		c.surround(i)
+	}
 	if c.inks == nil {
 		c.inks = []stock.Ink{stock.Black}
 	}
 	c.fixed.reset(c)
-	for i := range c.elements {
+	for i := range c.all() {
 		if c.elements[i].fixed {
 			c.element(&c.fixed, i, nil)
 		}
@@ -141,6 +152,30 @@ func (c *Composer) layOut() {
 	c.times = legend.Times
 	c.stepX, c.stepY = d.Turn.Size(c.grid.Dots(legend.Across), c.grid.Dots(legend.Along))
 	c.grows = d.Stock.ByContent()
+}
+
+// surround finds what a frame stands round: it is fixed when all of that is.
+func (c *Composer) surround(i int) {
+	e := &c.elements[i]
+	for _, id := range c.design.Elements[i].Around {
+		if j := slices.IndexFunc(c.design.Elements, func(other design.Element) bool { return other.ID == id }); j >= 0 && j != i {
+			e.around = append(e.around, j)
+			e.fixed = e.fixed && c.elements[j].fixed
+		}
+	}
+}
+
+// all gives the elements in the order in which they are composed: frames after what they stand round.
+func (c *Composer) all() iter.Seq[int] {
+	return func(yield func(int) bool) {
+		for _, frames := range []bool{false, true} {
+			for i := range c.elements {
+				if (c.elements[i].around != nil) == frames && !yield(i) {
+					return
+				}
+			}
+		}
+	}
 }
 
 // ink returns the index of an element's ink among those that the design uses.
@@ -178,8 +213,13 @@ func (c *Composer) Palette() render.Palette {
 // Ink returns the layer of element i; render.Bare where it lays the face bare.
 func (c *Composer) Ink(i int) int { return c.elements[i].ink }
 
-// Picture returns the dots of the picture that element i is, before its turn.
-func (c *Composer) Picture(i int) *render.Plane { return c.elements[i].dots }
+// Picture returns the picture that element i is, as far as it is shown, and its dots before its turn.
+func (c *Composer) Picture(i int) (*picture.Picture, *render.Plane) {
+	return c.elements[i].shades, c.elements[i].dots
+}
+
+// Face returns the typeface of a text, or of a code's readable text.
+func (c *Composer) Face(i int) *typeset.Face { return c.elements[i].face }
 
 // Filled returns the layer that element i is filled in; render.Bare where it lays the face bare.
 func (c *Composer) Filled(i int) int { return c.elements[i].fill }
@@ -191,7 +231,8 @@ func (c *Composer) Copies() (times, stepX, stepY int) { return c.times, c.stepX,
 // Clone returns a composer of the same design for another goroutine.
 func (c *Composer) Clone() *Composer {
 	clone := *c
-	clone.text, clone.block, clone.readable, clone.dots = nil, typeset.Block{}, typeset.Block{}, nil
+	clone.text, clone.ends, clone.spans = nil, nil, nil
+	clone.block, clone.readable, clone.dots = typeset.Block{}, typeset.Block{}, nil
 	return &clone
 }
 
@@ -205,13 +246,20 @@ func (c *Composer) prepare(d *design.Element, fields []string) (element, error) 
 	}
 	e.grows = c.grows && (d.Text == nil || !d.Text.Wrap) && (c.design.Turn.Sideways() && d.Turn == 0 || !c.design.Turn.Sideways() && d.Turn == 90)
 	e.pieces = findFields(d.Says, fields)
+	if d.When != nil {
+		e.when = findFields([]design.Piece{{Field: d.When.Field}}, fields)[0]
+	}
 	var err error
 	switch d.Kind {
 	case design.Text:
-		e.face, err = typeset.Find(d.Text.Typeface, d.Text.Bold, d.Text.Italic)
+		err = e.find(d)
 	case design.Picture:
 		var p *picture.Picture
 		if p, err = picture.Find(d.Picture.Hash); err == nil {
+			if crop := d.Picture.Crop; crop != nil {
+				p = p.Cropped(crop.Left, crop.Top, crop.Right, crop.Bottom)
+			}
+			e.shades = p
 			e.dots = p.Dots(e.boxWidth, e.boxTall, d.Picture.Way, d.Picture.Lighter, d.Picture.Stretch)
 		}
 	case design.Code:
@@ -231,6 +279,25 @@ func (c *Composer) prepare(d *design.Element, fields []string) (element, error) 
 		e.face, err = typeset.Find(family, false, false)
 	}
 	return e, err
+}
+
+// find finds the typeface of a text, and those of its pieces where one differs.
+func (e *element) find(d *design.Element) (err error) {
+	if e.face, err = typeset.Find(d.Text.Typeface, d.Text.Bold, d.Text.Italic); err != nil {
+		return err
+	}
+	differs := false
+	faces := make([]*typeset.Face, len(d.Says))
+	for i, piece := range d.Says {
+		if faces[i], err = typeset.Find(d.Text.Typeface, d.Text.Bold || piece.Bold, d.Text.Italic || piece.Italic); err != nil {
+			return err
+		}
+		differs = differs || faces[i] != e.face
+	}
+	if differs {
+		e.faces = faces
+	}
+	return nil
 }
 
 func findFields(says []design.Piece, fields []string) (pieces []piece) {
@@ -298,7 +365,7 @@ func (c *Composer) ComposeChanging(l *Label, record []string) {
 // their items are not.
 func (c *Composer) compose(l *Label, record []string) {
 	l.reset(c)
-	for i := range c.elements {
+	for i := range c.all() {
 		if c.elements[i].fixed {
 			l.Parts[i] = c.fixed.Parts[i]
 			continue
@@ -321,7 +388,7 @@ func (c *Composer) grow(l *Label) {
 	end := 0
 	for i := range l.Parts {
 		part, kind := &l.Parts[i], c.design.Elements[i].Kind
-		if part.Says == "" && (kind == design.Text || kind == design.Code) {
+		if part.Absent || part.Says == "" && (kind == design.Text || kind == design.Code) {
 			continue
 		}
 		box := part.Real
@@ -365,20 +432,26 @@ func (c *Composer) fill(l *Label, i int, record []string) {
 	d, e, part := &c.design.Elements[i], &c.elements[i], &l.Parts[i]
 	*part = Part{Box: e.box, Real: e.box, Turn: d.Turn, Symbol: part.Symbol, Missing: part.Missing[:0]}
 	first := len(l.List.Items)
+	if part.Absent = d.Hidden || !c.stands(part, d, e, record); part.Absent {
+		return
+	}
 	switch d.Kind {
 	case design.Line:
-		if d.Shape != nil && d.Shape.Slope != "" {
-			c.askew(l, i, max(c.grid.Dots(d.Weight), 1))
-		} else {
-			l.List.Fill(i, e.box)
-		}
+		c.rule(l, i, max(c.grid.Dots(d.Weight), 1))
 		return
 	case design.Picture:
 		l.List.Dots(i, render.Box{W: e.boxWidth, H: e.boxTall}, e.dots)
 		l.List.Place(first, e.box.X, e.box.Y, d.Turn, e.boxWidth, e.boxTall)
 		return
 	case design.Box, design.Oval:
-		c.shape(l, i, max(c.grid.Dots(d.Weight), 1))
+		weight := max(c.grid.Dots(d.Weight), 1)
+		if e.around != nil {
+			part.Box = c.frame(l, i, weight)
+			part.Real, part.Absent = part.Box, part.Box.Empty()
+		}
+		if !part.Absent {
+			c.shape(l, i, part.Box, weight)
+		}
 		return
 	}
 	c.say(part, e, record)
@@ -400,6 +473,18 @@ func (c *Composer) fill(l *Label, i int, record []string) {
 		*box = box.Turned(d.Turn, e.boxWidth, e.boxTall)
 		box.X, box.Y = box.X+e.box.X, box.Y+e.box.Y
 	}
+}
+
+// stands tells whether the element's condition holds for a record.
+func (c *Composer) stands(part *Part, d *design.Element, e *element, record []string) bool {
+	if d.When == nil {
+		return true
+	}
+	if e.when.field == missingField {
+		part.Lacks = e.when.name
+		return true
+	}
+	return d.When.Holds(value(record, e.when.field))
 }
 
 // say joins what the element says for a record. When it has fields and all of them are empty it
@@ -427,13 +512,16 @@ func (c *Composer) put(part *Part, e *element, record []string) {
 }
 
 func (c *Composer) putPieces(part *Part, e *element, record []string) {
-	if len(e.pieces) == 1 && e.pieces[0].field >= 0 { // one field: no joining, no copy
+	if len(e.pieces) == 1 && e.pieces[0].field >= 0 && e.faces == nil { // one field: no joining, no copy
 		if part.Says = value(record, e.pieces[0].field); part.Says == "" {
 			part.Blank = e.pieces[0].name
 		}
 		return
 	}
 	fields, filled := c.join(part, e.pieces, record, e.escapes)
+	if e.faces != nil {
+		c.keepSpans(e)
+	}
 	if fields == 0 || filled > 0 {
 		part.Says = string(c.text)
 	}
@@ -443,7 +531,7 @@ func (c *Composer) putPieces(part *Part, e *element, record []string) {
 // escapes, a value that follows an identifier is data, whatever stands in it; one that begins the whole may
 // be element strings or a link.
 func (c *Composer) join(part *Part, pieces []piece, record []string, escapes bool) (fields, filled int) {
-	c.text = c.text[:0]
+	c.text, c.ends = c.text[:0], c.ends[:0]
 	for _, p := range pieces {
 		switch p.field {
 		case missingField:
@@ -466,8 +554,21 @@ func (c *Composer) join(part *Part, pieces []piece, record []string, escapes boo
 				part.Blank = p.name
 			}
 		}
+		c.ends = append(c.ends, len(c.text))
 	}
 	return fields, filled
+}
+
+// keepSpans keeps which parts of c.text are set in which face, and has it be plain.
+func (c *Composer) keepSpans(e *element) {
+	c.spans = c.spans[:0]
+	plain, from := "", 0
+	for i, end := range c.ends {
+		plain += typeset.Plain(string(c.text[from:end]))
+		c.spans = append(c.spans, typeset.Span{To: len(plain), Face: e.faces[i]})
+		from = end
+	}
+	c.text = append(c.text[:0], plain...)
 }
 
 func value(record []string, field int) string {
@@ -483,32 +584,54 @@ const shrinkStep = 0.5
 // words sets a text in its upright frame, cut off at its box where it is too long.
 func (c *Composer) words(l *Label, i int) {
 	looks, e, part := c.design.Elements[i].Text, &c.elements[i], &l.Parts[i]
-	style := typeset.Style{Face: e.face, Spacing: looks.Spacing}
-	if looks.Wrap {
-		style.Width = e.boxWidth
+	style := typeset.Style{Face: e.face, Spacing: looks.Spacing, Tracking: looks.Tracking}
+	if e.faces != nil {
+		style.Spans = c.spans
 	}
-	for points := looks.Points; ; points = max(points-shrinkStep, looks.ShrinkTo) {
-		style.PerEm = c.grid.PerEm(points)
+	if looks.Wrap {
+		style.Width, style.Justify = e.boxWidth, looks.Align == design.Justified
+	}
+	perEm, points := c.grid.PerEm(looks.Points), looks.Points
+	if looks.Capitals > 0 {
+		perEm = e.face.PerEm(max(c.grid.Dots(looks.Capitals), 1))
+		points = float64(perEm) / float64(c.grid.PerEm(1000)) * 1000
+	}
+	for ; ; perEm = c.grid.PerEm(points) {
+		style.PerEm = perEm
 		c.block.Set(part.Says, style)
 		fits := (c.block.Width <= e.boxWidth || e.grows) && c.block.Height <= e.boxTall
-		if fits || looks.ShrinkTo <= 0 || points <= looks.ShrinkTo {
+		if fits || looks.Stretch || looks.ShrinkTo <= 0 || points <= looks.ShrinkTo {
 			break
 		}
+		points = max(points-shrinkStep, looks.ShrinkTo)
 	}
 	part.PerEm, part.Lines = style.PerEm, len(c.block.Lines)
 	part.Missing = append(part.Missing, c.block.Missing...)
+	if looks.Stretch {
+		c.stretched(l, i)
+		return
+	}
 	part.TooWide, part.TooTall = max(c.block.Width-e.boxWidth, 0), max(c.block.Height-e.boxTall, 0)
 	if e.grows {
 		part.TooWide = 0
 	}
 	y := offset(looks.Stand == design.Middle, looks.Stand == design.Bottom, e.boxTall-c.block.Height)
+	if c.design.Elements[i].Angle != 0 {
+		c.atAngle(l, i, y)
+		return
+	}
 	left := e.boxWidth
 	for _, line := range c.block.Lines {
-		x := offset(looks.Align == design.Centre, looks.Align == design.Right, e.boxWidth-line.Width)
+		x := startOf(looks, e.boxWidth-line.Width)
 		left = min(left, x)
 		l.List.Words(i, x, y, style.PerEm, clipFor(part, e), c.block.Glyphs[line.From:line.To])
 	}
 	part.Real = render.Box{X: left, Y: y, W: c.block.Width, H: c.block.Height}
+}
+
+// startOf returns where a line begins that leaves so much room.
+func startOf(looks *design.TextLooks, room int) int {
+	return offset(looks.Align == design.Centre, looks.Align == design.Right, room)
 }
 
 // clipFor cuts words off at their box only along the side on which they are too long: letters may

@@ -8,8 +8,8 @@ import (
 )
 
 // shape draws a box or an oval: what it is filled with first, then its outline, which lies within its box.
-func (c *Composer) shape(l *Label, i, weight int) {
-	b, d := c.elements[i].box, &c.design.Elements[i]
+func (c *Composer) shape(l *Label, i int, b render.Box, weight int) {
+	d := &c.design.Elements[i]
 	weight = min(weight, (min(b.W, b.H)+1)/2)
 	looks := design.Shape{}
 	if d.Shape != nil {
@@ -21,15 +21,33 @@ func (c *Composer) shape(l *Label, i, weight int) {
 	if d.Kind == design.Oval {
 		rx, ry = w/2, h/2
 	}
+	sides := 0
+	if d.Kind == design.Oval && looks.Sides > 2 {
+		sides = looks.Sides
+	}
+	fill, at := &l.List, b
+	var alone render.List
+	tint := looks.Fill != "" && looks.Tint > 0 && looks.Tint < 100
+	if tint {
+		alone.Reset(b.W, b.H)
+		fill, at = &alone, render.Box{W: b.W, H: b.H}
+	}
 	switch {
 	case looks.Fill == "":
+	case sides > 0:
+		fill.Path(i, at, polygon(sides, w, h, 0, false))
 	case rx == 0:
-		l.List.Fill(i, b)
+		fill.Fill(i, at)
 	default:
-		l.List.Path(i, b, render.RoundBox(w, h, 0, rx, ry, false))
+		fill.Path(i, at, render.RoundBox(w, h, 0, rx, ry, false))
+	}
+	if tint {
+		l.List.Dots(i, b, tinted(&alone, looks.Tint))
 	}
 	switch t := float64(weight); {
 	case looks.NoOutline:
+	case sides > 0:
+		l.List.Path(i, b, polygon(sides, w, h, t, true))
 	case rx == 0:
 		l.List.Fill(i, render.Box{X: b.X, Y: b.Y, W: b.W, H: weight})
 		l.List.Fill(i, render.Box{X: b.X, Y: b.Y + b.H - weight, W: b.W, H: weight})

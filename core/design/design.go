@@ -9,6 +9,7 @@ package design
 import (
 	"iter"
 	"slices"
+	"strings"
 
 	"oddspool/core/gs1"
 	"oddspool/core/measure"
@@ -45,11 +46,17 @@ func (d *Design) Size() (width, height measure.Length) {
 // UsedFields returns the names of the fields that the elements use, in order of first use.
 func (d *Design) UsedFields() []string {
 	var names []string
+	use := func(name string) {
+		if name != "" && !slices.Contains(names, name) {
+			names = append(names, name)
+		}
+	}
 	for _, element := range d.Elements {
 		for piece := range element.Pieces() {
-			if piece.Field != "" && !slices.Contains(names, piece.Field) {
-				names = append(names, piece.Field)
-			}
+			use(piece.Field)
+		}
+		if element.When != nil {
+			use(element.When.Field)
 		}
 	}
 	return names
@@ -78,8 +85,12 @@ type Element struct {
 	Y       measure.Length `json:"y"`
 	Width   measure.Length `json:"width"`
 	Height  measure.Length `json:"height"`
-	Turn    measure.Turn   `json:"turn,omitempty"` // of the content in its box, clockwise
+	Turn    measure.Turn   `json:"turn,omitempty"`  // of the content in its box, clockwise
+	Angle   float64        `json:"angle,omitempty"` // of a text besides, in degrees clockwise about the middle of its box
 	Locked  bool           `json:"locked,omitempty"`
+	Hidden  bool           `json:"hidden,omitempty"`  // it is not printed
+	Group   string         `json:"group,omitempty"`   // name of those that are chosen and moved together
+	When    *Condition     `json:"when,omitempty"`    // it stands only on labels of such records
 	Ink     stock.Ink      `json:"ink,omitempty"`     // empty: black, or the nearest there is
 	Says    []Piece        `json:"says,omitempty"`    // text and code: joined without anything between
 	IfEmpty EmptyRule      `json:"ifEmpty,omitempty"` // what it means when all it says is empty
@@ -87,13 +98,51 @@ type Element struct {
 	Code    *CodeLooks     `json:"code,omitempty"`    // of a code
 	Weight  measure.Length `json:"weight,omitempty"`  // of an outline, at least one dot
 	Picture *PictureLooks  `json:"picture,omitempty"` // of a picture
-	Shape   *Shape         `json:"shape,omitempty"`   // of a box or an oval, and of a line that lies askew
+	Shape   *Shape         `json:"shape,omitempty"`   // of a box or an oval, and of a line that is not plain
+
+	Around   []string       `json:"around,omitempty"`   // of a box or an oval: it is a frame round these elements, wherever they are
+	Distance measure.Length `json:"distance,omitempty"` // from them to the frame
 }
 
-// A Piece is one part of what an element says: just one of its members is set.
+// A Piece is one part of what an element says: either its Text or its Field is set.
 type Piece struct {
 	Text  string `json:"text,omitempty"`
 	Field string `json:"field,omitempty"`
+
+	Bold   bool `json:"bold,omitempty"`   // in a text that is not
+	Italic bool `json:"italic,omitempty"` // in a text that is not
+}
+
+// A Condition tells on which labels an element stands, by a field of their records.
+type Condition struct {
+	Field  string   `json:"field"`
+	Is     Test     `json:"is"`
+	Values []string `json:"values,omitempty"` // for OneOf and NoneOf
+}
+
+// A Test is what a condition asks of its field.
+type Test string
+
+// The tests.
+const (
+	OneOf  Test = "one of"
+	NoneOf Test = "none of"
+	Void   Test = "empty"
+	Filled Test = "filled"
+)
+
+// Holds tells whether the condition holds for a value of its field.
+func (c *Condition) Holds(value string) bool {
+	switch c.Is {
+	case Void:
+		return strings.TrimSpace(value) == ""
+	case Filled:
+		return strings.TrimSpace(value) != ""
+	case NoneOf:
+		return !slices.Contains(c.Values, value)
+	default:
+		return slices.Contains(c.Values, value)
+	}
 }
 
 // PictureLooks is which picture it is and how it becomes dots.
@@ -103,6 +152,15 @@ type PictureLooks struct {
 	Way     picture.Way `json:"way,omitempty"`
 	Lighter int         `json:"lighter,omitempty"` // per cent; below zero darker
 	Stretch bool        `json:"stretch,omitempty"` // fill the box, proportions or not
+	Crop    *Crop       `json:"crop,omitempty"`    // what of it is shown; nil: all
+}
+
+// A Crop is what is cut off a picture at each side, in per cent of its width or height.
+type Crop struct {
+	Left   float64 `json:"left,omitempty"`
+	Top    float64 `json:"top,omitempty"`
+	Right  float64 `json:"right,omitempty"`
+	Bottom float64 `json:"bottom,omitempty"`
 }
 
 // A Shape is how a box, an oval or a line is drawn.
@@ -111,7 +169,30 @@ type Shape struct {
 	Fill      stock.Ink      `json:"fill,omitempty"`      // empty: none
 	NoOutline bool           `json:"noOutline,omitempty"` // it is only filled
 	Slope     Slope          `json:"slope,omitempty"`     // of a line: from corner to corner of its box
+	Dash      Dash           `json:"dash,omitempty"`      // of a line
+	Arrow     Arrow          `json:"arrow,omitempty"`     // of a line
+	Sides     int            `json:"sides,omitempty"`     // of an oval: a regular polygon in it, a corner at the top
+	Tint      int            `json:"tint,omitempty"`      // per cent of the fill's dots; 0: all
 }
+
+// A Dash is how a line is broken.
+type Dash string
+
+// The dashes.
+const (
+	Dashed Dash = "dashed" // three times as long as the line is thick, twice that apart
+	Dotted Dash = "dotted" // as long as it is thick, and as far apart
+)
+
+// An Arrow is which ends of a line are pointed, as one reads.
+type Arrow string
+
+// The arrows.
+const (
+	AtStart  Arrow = "start"
+	AtEnd    Arrow = "end"
+	BothEnds Arrow = "both"
+)
 
 // A Slope is where a line runs that does not lie straight.
 type Slope string
@@ -144,6 +225,9 @@ func (e *Element) Pieces() iter.Seq[Piece] {
 
 // Fixed tells whether the element says the same on every label.
 func (e *Element) Fixed() bool {
+	if e.When != nil {
+		return false
+	}
 	for p := range e.Pieces() {
 		if p.Field != "" {
 			return false
@@ -172,6 +256,10 @@ type TextLooks struct {
 	Stand    Stand   `json:"stand,omitempty"`
 	Wrap     bool    `json:"wrap,omitempty"`    // break into lines at the box's width
 	Spacing  float64 `json:"spacing,omitempty"` // from line to line, in per cent of the typeface's own; 0: 100
+
+	Tracking float64        `json:"tracking,omitempty"` // more room between letters, in per cent of the size of type
+	Capitals measure.Length `json:"capitals,omitempty"` // height of capitals, which the size follows; 0: Points is the size
+	Stretch  bool           `json:"stretch,omitempty"`  // drawn as wide and tall as the box
 }
 
 // An Align is where lines stand between left and right.
@@ -182,6 +270,8 @@ const (
 	Left   Align = "" // also written "left"
 	Centre Align = "centre"
 	Right  Align = "right"
+
+	Justified Align = "justified" // of words that wrap: both edges straight, but for a paragraph's last line
 )
 
 // A Stand is where content stands between top and bottom of its box.

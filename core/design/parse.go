@@ -169,6 +169,20 @@ func (d *Design) Check() []Fault {
 			faults = append(faults, Fault{path + ".id", fmt.Sprintf("elements[%d] has the id %q too; each element needs its own.", first, element.ID)})
 		}
 		seen[element.ID] = i
+		for _, id := range element.Around {
+			if other := d.Element(id); other != nil && len(other.Around) > 0 { // one that is gone is no fault: it was deleted
+				faults = append(faults, Fault{path + ".around", fmt.Sprintf("A frame goes round elements that are no frames themselves, and %q is one.", id)})
+			}
+		}
+		if len(element.Around) > 0 && element.Kind != Box && element.Kind != Oval {
+			faults = append(faults, Fault{path + ".around", "Only a box or an oval can be a frame round others."})
+		}
+		if crop := cropOf(&d.Elements[i]); crop.Left+crop.Right > 99 || crop.Top+crop.Bottom > 99 {
+			faults = append(faults, Fault{path + ".picture.crop", "Nothing would be left of the picture; cut less off."})
+		}
+		if dotted := element.Kind == Picture || element.Shape != nil && element.Shape.Tint > 0; dotted && area(element.Width, element.Height, d.Printer.Resolution) > MaxDots {
+			faults = append(faults, Fault{path, fmt.Sprintf("%v × %v at %v has more dots than are drawn; make it smaller.", element.Width, element.Height, d.Printer.Resolution)})
+		}
 		if element.Kind == Text && element.Text == nil {
 			faults = append(faults, Fault{path, `A text needs its looks: "text": {"typeface": …, "points": …}.`})
 		}
@@ -183,6 +197,23 @@ func (d *Design) Check() []Fault {
 		}
 	}
 	return faults
+}
+
+func cropOf(e *Element) Crop {
+	if e.Picture == nil || e.Picture.Crop == nil {
+		return Crop{}
+	}
+	return *e.Picture.Crop
+}
+
+// Element returns the element with an id; nil where there is none.
+func (d *Design) Element(id string) *Element {
+	for i := range d.Elements {
+		if d.Elements[i].ID == id {
+			return &d.Elements[i]
+		}
+	}
+	return nil
 }
 
 // MostInks is how many inks a design may have: each is a plane of its own.

@@ -88,6 +88,40 @@ func Decode(data []byte) (*Picture, error) {
 	return p, nil
 }
 
+// Cropped returns what is left of a picture of which so much is cut off at each side, in per cent of its width or height; at
+// least one of its dots.
+func (p *Picture) Cropped(left, top, right, bottom float64) *Picture {
+	part := func(of int, before, after float64) (from, to int) {
+		from = min(int(float64(of)*before/100+0.5), of-1)
+		return from, max(of-int(float64(of)*after/100+0.5), from+1)
+	}
+	x0, x1 := part(p.Width, left, right)
+	y0, y1 := part(p.Height, top, bottom)
+	cut := &Picture{Width: x1 - x0, Height: y1 - y0}
+	for y := y0; y < y1; y++ {
+		cut.shades = append(cut.shades, p.shades[y*p.Width+x0:y*p.Width+x1]...)
+	}
+	return cut
+}
+
+// White returns how much of each side shows nothing, in per cent: what trimming cuts off. Of a picture that shows nothing at all it is 0.
+func (p *Picture) White() (left, top, right, bottom float64) {
+	const light = 245 // of 255; the grain of scanned paper is lighter
+	x0, y0, x1, y1 := p.Width, p.Height, -1, -1
+	for y := range p.Height {
+		for x, shade := range p.shades[y*p.Width:][:p.Width] {
+			if shade < light {
+				x0, x1, y0, y1 = min(x0, x), max(x1, x), min(y0, y), max(y1, y)
+			}
+		}
+	}
+	if x1 < 0 {
+		return 0, 0, 0, 0
+	}
+	share := func(n, of int) float64 { return float64(n) * 100 / float64(of) }
+	return share(x0, p.Width), share(y0, p.Height), share(p.Width-1-x1, p.Width), share(p.Height-1-y1, p.Height)
+}
+
 // fit returns the size that a picture takes in a box: all of it when it is stretched, else as large as its proportions let it be.
 func (p *Picture) fit(w, h int, stretch bool) (int, int) {
 	if stretch {
@@ -113,7 +147,7 @@ func (p *Picture) Dots(w, h int, way Way, lighter int, stretch bool) *render.Pla
 			dark := false
 			switch way {
 			case Ordered:
-				dark = shade < (2*bayer[y%8][x%8]+1)*255/128
+				dark = shade < (2*render.Bayer[y%8][x%8]+1)*255/128
 			case Diffused:
 				shade += line[x+1] / 16
 				dark = shade < 128
@@ -151,12 +185,6 @@ func (p *Picture) average(x0, x1, partsX, y0, y1, partsY int) int {
 		}
 	}
 	return sum / max(n, 1)
-}
-
-// bayer is the ordered pattern of eight by eight thresholds (B. E. Bayer, 1973).
-var bayer = [8][8]int{
-	{0, 32, 8, 40, 2, 34, 10, 42}, {48, 16, 56, 24, 50, 18, 58, 26}, {12, 44, 4, 36, 14, 46, 6, 38}, {60, 28, 52, 20, 62, 30, 54, 22},
-	{3, 35, 11, 43, 1, 33, 9, 41}, {51, 19, 59, 27, 49, 17, 57, 25}, {15, 47, 7, 39, 13, 45, 5, 37}, {63, 31, 55, 23, 61, 29, 53, 21},
 }
 
 // kept are pictures that were read lately, by their hashes, and where others come from.

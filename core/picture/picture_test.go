@@ -147,3 +147,25 @@ func ExamplePicture_Dots() {
 	// ##.#.#..
 	// ###.#.#.
 }
+
+// Trimming finds the white round what a picture shows, and cropping leaves what is within.
+func TestWhiteIsFoundAndCutOff(t *testing.T) {
+	p, err := picture.Decode(encoded(t, 100, 50, func(x, y int) color.Color {
+		if x >= 10 && x < 60 && y >= 5 && y < 45 {
+			return color.Black
+		}
+		return color.White
+	}))
+	require.NoError(t, err)
+	left, top, right, bottom := p.White()
+	require.Equal(t, []float64{10, 10, 40, 10}, []float64{left, top, right, bottom})
+	cut := p.Cropped(left, top, right, bottom)
+	require.Equal(t, []int{50, 40}, []int{cut.Width, cut.Height})
+	require.Equal(t, 50*40, dark(cut.Dots(50, 40, picture.Threshold, 0, false)), "all that is left is dark")
+	one := p.Cropped(99, 99, 99, 99)
+	require.Equal(t, []int{1, 1}, []int{one.Width, one.Height})
+	blank, err := picture.Decode(encoded(t, 9, 9, func(int, int) color.Color { return color.White }))
+	require.NoError(t, err)
+	left, top, right, bottom = blank.White()
+	require.Zero(t, left+top+right+bottom)
+}

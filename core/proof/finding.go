@@ -70,6 +70,8 @@ const (
 	BlankLabel  Kind = "blank-label"  // nothing is on it
 	Jagged      Kind = "jagged"       // a picture is blown up until its dots are seen
 	Blob        Kind = "blob"         // a picture becomes nearly all dark, or bare
+	SmallType   Kind = "small-type"   // letters are too small to be told apart
+	Tint        Kind = "tint"         // the dots of a tint will not hold
 )
 
 // A Finding is one thing wrong with one label.
@@ -168,6 +170,9 @@ func (c *Checker) Look(findings []Finding, number int, record []string) ([]Findi
 				"Choose another field for it, or records that have it.")
 			continue
 		}
+		if part.Absent {
+			continue
+		}
 		if part.Empty {
 			say(Error, Empty, "Nothing is said here yet.", "Say something, or delete it.")
 			continue
@@ -185,6 +190,8 @@ func (c *Checker) Look(findings []Finding, number int, record []string) ([]Findi
 			c.seen(i, element, say)
 		}
 		c.words(part, element, say)
+		c.smallType(i, part, element, say)
+		c.tint(element, say)
 		if label.Over > 0 && i == label.Last {
 			say(Error, TooLong, fmt.Sprintf("This makes the piece %s longer than the %v it can be.", c.tenths(label.Over), c.design.Stock.LongestPiece()),
 				"Say less, or make it smaller.")

@@ -3,6 +3,7 @@ package proof
 import (
 	"fmt"
 	"math"
+	"slices"
 	"strconv"
 
 	"oddspool/core/compose"
@@ -49,7 +50,8 @@ func (c *Checker) seen(i int, element *design.Element, say sayer) {
 // onGround tells whether an element lies on a filled one of another ink, which it may stand out from.
 func (c *Checker) onGround(i int) bool {
 	for j := range i {
-		if ink, filled := c.filled(j); filled && ink != c.composer.Ink(i) && c.composer.Box(j).Holds(c.composer.Box(i)) {
+		holds := slices.Contains(c.design.Elements[j].Around, c.design.Elements[i].ID) || c.composer.Box(j).Holds(c.composer.Box(i))
+		if ink, filled := c.filled(j); filled && ink != c.composer.Ink(i) && holds {
 			return true
 		}
 	}
@@ -61,14 +63,49 @@ func (c *Checker) filled(i int) (ink int, filled bool) {
 	switch element := &c.design.Elements[i]; {
 	case element.Kind == design.Line:
 		return c.composer.Ink(i), !askew(element)
+	case element.Shape != nil && element.Shape.Tint > 0 && element.Shape.Tint < mostGround:
+		return 0, false // words stand on it as on bare face
 	case element.Shape != nil && element.Shape.Fill != "":
 		return c.composer.Filled(i), true
 	}
 	return 0, false
 }
 
-// askew tells whether a line runs from corner to corner of its box, most of which it leaves free.
-func askew(element *design.Element) bool { return element.Shape != nil && element.Shape.Slope != "" }
+// askew tells whether a line leaves most of its box free: it runs from corner to corner, or has a head.
+func askew(element *design.Element) bool {
+	return element.Shape != nil && (element.Shape.Slope != "" || element.Shape.Arrow != "")
+}
+
+// mostGround is the tint up to which dark words can be read on it.
+const mostGround = 40
+
+// leastSmall is how many dots small letters are tall at least, so that they are told apart: the 5 × 7 letters of dot matrix printers
+// have five.
+const leastSmall = 5
+
+// smallType says so when letters have too few dots to be told apart.
+func (c *Checker) smallType(i int, part *compose.Part, element *design.Element, say sayer) {
+	if element.Kind != design.Text || part.Says == "" {
+		return
+	}
+	small := c.composer.Face(i).Small(part.PerEm)
+	if small >= leastSmall-0.5 {
+		return
+	}
+	say(Warning, SmallType, fmt.Sprintf("Its small letters are %.0f dots tall at %v: some can hardly be told apart.", small, c.design.Printer.Resolution),
+		"Set it larger, give it more room, or print it on a finer printer.")
+}
+
+// tint says so when the dots of a tint stand alone, or the gaps in it do: they come and go with heat and ribbon.
+func (c *Checker) tint(element *design.Element, say sayer) {
+	shape := element.Shape
+	if shape == nil || shape.Fill == "" || shape.Tint == 0 || shape.Tint == 100 {
+		return
+	}
+	if least := 15; shape.Tint < least || shape.Tint > 100-least {
+		say(Warning, Tint, fmt.Sprintf("A tint of %d %% is single dots, or single gaps, that do not hold on every print.", shape.Tint), "Choose 15 to 85 %, or no tint.")
+	}
+}
 
 // contrast returns the contrast ratio of two colours #RRGGBB (WCAG 2.2, contrast ratio and relative luminance).
 func contrast(a, b string) float64 {
@@ -174,7 +211,10 @@ func overlaps(d *design.Design, c *compose.Composer) (pairs [][2]int) {
 			if a.Kind != design.Text && b.Kind != design.Text || a.Kind == design.Code || b.Kind == design.Code {
 				continue
 			}
-			if !c.Box(i).And(c.Box(j)).Empty() {
+			if slices.Contains(a.Around, b.ID) || slices.Contains(b.Around, a.ID) {
+				continue // a frame keeps its distance
+			}
+			if a.Around != nil || b.Around != nil || !c.Box(i).And(c.Box(j)).Empty() {
 				pairs = append(pairs, [2]int{j, i})
 			}
 		}
@@ -214,20 +254,23 @@ func (c *Checker) meet(i int, a *compose.Part, j int, b *compose.Part) bool {
 // below, of a frame its strokes.
 func (c *Checker) inked(i int, part *compose.Part) []render.Box {
 	element := &c.design.Elements[i]
+	if part.Absent {
+		return nil
+	}
 	switch element.Kind {
 	case design.Oval:
 		if _, filled := c.filled(i); filled {
-			return []render.Box{c.composer.Box(i)}
+			return []render.Box{part.Box}
 		}
 		return nil // words may stand within
 	case design.Box:
 		if _, filled := c.filled(i); filled {
-			return []render.Box{c.composer.Box(i)}
+			return []render.Box{part.Box}
 		}
 		if element.Shape != nil && element.Shape.NoOutline {
 			return nil
 		}
-		b := c.composer.Box(i)
+		b := part.Box
 		w := max(c.design.Printer.Resolution.Dots(element.Weight), 1)
 		return []render.Box{{X: b.X, Y: b.Y, W: b.W, H: w}, {X: b.X, Y: b.Y + b.H - w, W: b.W, H: w}, {X: b.X, Y: b.Y, W: w, H: b.H}, {X: b.X + b.W - w, Y: b.Y, W: w, H: b.H}}
 	case design.Line:

@@ -4,7 +4,6 @@ import (
 	"fmt"
 
 	"oddspool/core/design"
-	"oddspool/core/picture"
 )
 
 // What a picture must keep: below half the printer's own dots its edges show as steps; with nearly all dots set, or none, nothing of it
@@ -20,11 +19,7 @@ func (c *Checker) picture(i int, element *design.Element, say sayer) {
 	if element.Kind != design.Picture {
 		return
 	}
-	p, err := picture.Find(element.Picture.Hash)
-	if err != nil {
-		return // composing it said so
-	}
-	dots := c.composer.Picture(i)
+	p, dots := c.composer.Picture(i)
 	if share := min(float64(p.Width)/float64(dots.Width), float64(p.Height)/float64(dots.Height)); share < leastShare {
 		perMM := c.design.Printer.Resolution.PerMillimetre() * share
 		say(Warning, Jagged, fmt.Sprintf("The picture has %.1f dots/mm at this size, and the printer %v: its edges show as steps.", perMM, c.design.Printer.Resolution),

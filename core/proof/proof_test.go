@@ -56,6 +56,9 @@ func TestFindings(t *testing.T) {
 		text     string
 	}{
 		"all well":            {[]design.Element{text(3*mm, 3*mm, 40*mm, 5*mm), good}, []string{contents, data}, "", 0, ""},
+		"type too small":      {[]design.Element{at(text(3*mm, 3*mm, 40*mm, 5*mm), func(e *design.Element) { e.Text.Points = 2.5 })}, []string{contents, data}, proof.SmallType, proof.Warning, "small letters are 4 dots tall"},
+		"not on this label":   {[]design.Element{line(3*mm, 3*mm, 10*mm, mm), at(text(90*mm, 3*mm, 40*mm, 5*mm), func(e *design.Element) { e.When = &design.Condition{Field: "contents", Is: design.Void} })}, []string{contents, data}, "", 0, ""},
+		"condition's field":   {[]design.Element{at(line(3*mm, 3*mm, 10*mm, mm), func(e *design.Element) { e.When = &design.Condition{Field: "shed", Is: design.Void} })}, []string{contents, data}, proof.FieldGone, proof.Error, `no field "shed"`},
 		"text too long":       {[]design.Element{text(3*mm, 3*mm, 10*mm, 5*mm)}, []string{contents, data}, proof.TooLong, proof.Error, "mm too long for its box"},
 		"text too tall":       {[]design.Element{text(3*mm, 3*mm, 40*mm, 3*mm)}, []string{contents, data}, proof.TooLong, proof.Error, "1.0 mm too tall"},
 		"no glyph":            {[]design.Element{text(3*mm, 3*mm, 40*mm, 5*mm)}, []string{"\U00013000", data}, proof.NoGlyph, proof.Error, "U+13000"},
@@ -357,4 +360,18 @@ func TestShapesAreGroundsWhereTheyAreFilled(t *testing.T) {
 	askew := under(design.Line, design.Shape{Slope: design.Down})
 	require.Contains(t, kinds(askew, design.Bare), proof.LowContrast)
 	require.Empty(t, kinds(askew, ""))
+}
+
+// A tint of single dots, or of single gaps, is told; one between them is not.
+func TestThinTintsAreTold(t *testing.T) {
+	for tint, want := range map[int]bool{5: true, 30: false, 92: true, 100: false, 0: false} {
+		box := line(3*mm, 3*mm, 10*mm, 10*mm)
+		box.Kind, box.Shape = design.Box, &design.Shape{Fill: "black", Tint: tint}
+		d := label(box)
+		d.Printer.Inks = []stock.Ink{stock.Black}
+		checker, err := proof.NewChecker(d, nil)
+		require.NoError(t, err)
+		findings := checker.Label(nil, 1, nil)
+		require.Equal(t, want, slices.ContainsFunc(findings, func(f proof.Finding) bool { return f.Kind == proof.Tint }), "%d %%: %v", tint, findings)
+	}
 }

@@ -20,6 +20,18 @@ func (b Box) And(c Box) Box {
 	return Box{x, y, min(b.X+b.W, c.X+c.W) - x, min(b.Y+b.H, c.Y+c.H) - y}
 }
 
+// With returns the smallest box that holds both; one that is empty adds nothing.
+func (b Box) With(c Box) Box {
+	switch {
+	case b.Empty():
+		return c
+	case c.Empty():
+		return b
+	}
+	x, y := min(b.X, c.X), min(b.Y, c.Y)
+	return Box{x, y, max(b.X+b.W, c.X+c.W) - x, max(b.Y+b.H, c.Y+c.H) - y}
+}
+
 // Holds tells whether c lies wholly in b.
 func (b Box) Holds(c Box) bool {
 	return c.X >= b.X && c.Y >= b.Y && c.X+c.W <= b.X+b.W && c.Y+c.H <= b.Y+b.H

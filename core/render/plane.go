@@ -126,6 +126,15 @@ func (p *Plane) SetRow(y int, row []byte) {
 	}
 }
 
+// Bayer is the ordered pattern of eight by eight thresholds (B. E. Bayer, 1973).
+var Bayer = [8][8]int{
+	{0, 32, 8, 40, 2, 34, 10, 42}, {48, 16, 56, 24, 50, 18, 58, 26}, {12, 44, 4, 36, 14, 46, 6, 38}, {60, 28, 52, 20, 62, 30, 54, 22},
+	{3, 35, 11, 43, 1, 33, 9, 41}, {51, 19, 59, 27, 49, 17, 57, 25}, {15, 47, 7, 39, 13, 45, 5, 37}, {63, 31, 55, 23, 61, 29, 53, 21},
+}
+
+// InTint tells whether a dot is set in a tint of so many per cent.
+func InTint(x, y, perCent int) bool { return (2*Bayer[y%8][x%8]+1)*100 < perCent*128 }
+
 // Draw draws the whole list over what the plane holds.
 func (p *Plane) Draw(l *List) {
 	var bare *Plane

@@ -71,6 +71,8 @@ type Face struct {
 	standIn         *Face // for characters that it lacks; nil: none
 	ascent, descent int32 // emUnits above and below the baseline, both positive
 	lineGap         int32
+	space           uint32    // glyph of a space
+	capital, small  float64   // heights of H and x in ems
 	shapers         sync.Pool // of *shaper: go-text's faces and shapers serve one goroutine each
 	latin           atomic.Pointer[pairs]
 
@@ -138,8 +140,35 @@ func newFace(key string, file []byte, standIn *Face) *Face {
 	extents, _ := parsed.FontHExtents()
 	scale := float32(emUnits) / float32(f.font.Upem())
 	f.ascent, f.descent, f.lineGap = int32(extents.Ascender*scale), int32(-extents.Descender*scale), int32(extents.LineGap*scale)
+	if id, ok := f.font.NominalGlyph(' '); ok {
+		f.space = uint32(id)
+	}
+	f.capital, f.small = f.tall('H'), f.tall('x')
 	return f
 }
+
+// tall returns how high a letter stands over the baseline, in ems.
+func (f *Face) tall(letter rune) (ems float64) {
+	id, _ := f.font.NominalGlyph(letter)
+	segments, upem := f.Outline(uint32(id))
+	for i := range segments {
+		for _, p := range segments[i].ArgsSlice() {
+			ems = max(ems, float64(p.Y)/float64(upem))
+		}
+	}
+	return ems
+}
+
+// PerEm returns the size of type, in 64ths of a dot per em, whose capitals are so many dots tall.
+func (f *Face) PerEm(capitals int) int {
+	if f.capital <= 0 {
+		return max(capitals, 1) * 64
+	}
+	return max(int(float64(float64(capitals*64)/f.capital)+0.5), 1)
+}
+
+// Small returns how many dots small letters without ascenders are tall in a size of type.
+func (f *Face) Small(perEm int) float64 { return f.small * float64(perEm) / 64 }
 
 // Has tells whether the face itself has a glyph for r.
 func (f *Face) Has(r rune) bool {

@@ -17,6 +17,7 @@ type shaped struct {
 	face *Face
 	id   uint32
 	x, y int32
+	mark bool // it stands on the letter before it
 }
 
 // shapeLine appends the glyphs of one line, from left to right as they are seen, and returns how
@@ -91,7 +92,7 @@ func (f *Face) shapeRun(s *shaper, glyphs []shaped, missing []rune, pen int32, t
 			if g.GlyphID == 0 {
 				missing = append(missing, text[g.TextIndex()])
 			}
-			glyphs = append(glyphs, shaped{face, uint32(g.GlyphID), pen + int32(g.XOffset), int32(g.YOffset)})
+			glyphs = append(glyphs, shaped{face, uint32(g.GlyphID), pen + int32(g.XOffset), int32(g.YOffset), g.Advance == 0})
 			pen += int32(g.Advance)
 		}
 	}

@@ -200,3 +200,60 @@ func ExampleFace_Mask() {
 	// | ##     ##|
 	// |          |
 }
+
+// Tracking adds as much between every two letters, and nothing before the first or on a mark.
+func TestTrackingIsBetweenLetters(t *testing.T) {
+	s := style(t, "Liberation Sans", 20)
+	var plain, tracked typeset.Block
+	for _, text := range []string{"KELP", "Wrack 04", "e\u0301te"} {
+		plain.Set(text, s)
+		wide := s
+		wide.Tracking = 10
+		tracked.Set(text, wide)
+		em := float64(s.PerEm) / 64
+		gaps := float64(len([]rune(strings.ReplaceAll(text, "\u0301", ""))) - 1)
+		require.InDelta(t, em/10*gaps, tracked.Width-plain.Width, 1, text)
+		require.Equal(t, plain.Glyphs[0], tracked.Glyphs[0])
+	}
+	hebrew := s
+	hebrew.Tracking = 10
+	plain.Set("אבג", s)
+	tracked.Set("אבג", hebrew)
+	require.Equal(t, plain.Width, tracked.Width, "letters that may join stay together")
+}
+
+// Justified lines end where the box does, but for a paragraph's last; no glyph moves back.
+func TestJustifiedLinesReachBothEdges(t *testing.T) {
+	s := style(t, "Liberation Serif", 10)
+	s.Width, s.Justify = 240, true
+	var b typeset.Block
+	b.Set("Dulse is rinsed in brine, hung on racks and dried for three days.\nThen it is milled.", s)
+	require.Greater(t, len(b.Lines), 3)
+	full := 0
+	for _, line := range b.Lines {
+		require.LessOrEqual(t, line.Width, s.Width)
+		if line.Width == s.Width {
+			full++
+		}
+		for i := line.From + 1; i < line.To; i++ {
+			require.Greater(t, b.Glyphs[i].X, b.Glyphs[i-1].X)
+		}
+	}
+	require.Equal(t, len(b.Lines)-2, full)
+}
+
+// Spans that share a face set a text as one does without them, wherever it is cut into lines.
+func TestSpansOfOneFaceChangeNothing(t *testing.T) {
+	s := style(t, "Liberation Mono", 10)
+	s.Width = 200
+	text := "Rack 12, bay 4\nkelp meal 25 kg in paper bags"
+	var whole, cut typeset.Block
+	whole.Set(text, s)
+	for at := 1; at < len(text); at += 5 {
+		spans := s
+		spans.Spans = []typeset.Span{{To: at, Face: s.Face}, {To: len(text), Face: s.Face}}
+		cut.Set(text, spans)
+		require.Equal(t, whole.Glyphs, cut.Glyphs, at)
+		require.Equal(t, whole.Lines, cut.Lines, at)
+	}
+}

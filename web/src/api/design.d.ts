@@ -15,15 +15,20 @@ export type Turn = 0 | 90 | 180 | 270;
 export type Piece =
   | {
       text: string;
+      bold?: boolean;
+      italic?: boolean;
     }
   | {
       field: string;
+      bold?: boolean;
+      italic?: boolean;
     };
 /**
  * @maxItems 100
  */
 export type Says = Piece[];
 export type Points = number;
+export type TextAlign = "" | "left" | "centre" | "right" | "justified";
 export type Align = "" | "left" | "centre" | "right";
 /**
  * 2 or 5 digits beside an EAN or UPC symbol.
@@ -276,7 +281,20 @@ export interface Element {
    */
   height: number;
   turn?: Turn;
+  /**
+   * Of a text besides its turn, in degrees clockwise about the middle of its box.
+   */
+  angle?: number;
   locked?: boolean;
+  /**
+   * It is not printed.
+   */
+  hidden?: boolean;
+  /**
+   * Name of those that are chosen and moved together.
+   */
+  group?: string;
+  when?: Condition;
   /**
    * A name such as red, or a colour #RRGGBB; without one black, or the nearest there is.
    */
@@ -291,6 +309,27 @@ export interface Element {
   weight?: number;
   picture?: PictureLooks;
   shape?: Shape;
+  /**
+   * Of a box or an oval: it is a frame round these elements.
+   *
+   * @maxItems 100
+   */
+  around?: string[];
+  /**
+   * Whole micrometres.
+   */
+  distance?: number;
+}
+/**
+ * On which labels an element stands, by a field of their records.
+ */
+export interface Condition {
+  field: string;
+  is: "one of" | "none of" | "empty" | "filled";
+  /**
+   * @maxItems 200
+   */
+  values?: string[];
 }
 export interface TextLooks {
   typeface: string;
@@ -298,13 +337,25 @@ export interface TextLooks {
   italic?: boolean;
   points: Points;
   shrinkTo?: number;
-  align?: Align;
+  align?: TextAlign;
   stand?: "" | "top" | "middle" | "bottom";
   wrap?: boolean;
   /**
    * Per cent of the typeface's own line spacing.
    */
   spacing?: number;
+  /**
+   * More room between letters, in per cent of the size of type.
+   */
+  tracking?: number;
+  /**
+   * Whole micrometres.
+   */
+  capitals?: number;
+  /**
+   * Drawn as wide and tall as its box.
+   */
+  stretch?: boolean;
 }
 export interface CodeLooks {
   symbology:
@@ -425,6 +476,15 @@ export interface PictureLooks {
    * Fill the box, proportions or not.
    */
   stretch?: boolean;
+  /**
+   * What is cut off at each side, in per cent.
+   */
+  crop?: {
+    left?: number;
+    top?: number;
+    right?: number;
+    bottom?: number;
+  };
 }
 /**
  * How a box, an oval or a line is drawn.
@@ -443,4 +503,20 @@ export interface Shape {
    * Of a line: from corner to corner of its box.
    */
   slope?: "" | "down" | "up";
+  /**
+   * Of a line.
+   */
+  dash?: "" | "dashed" | "dotted";
+  /**
+   * Of a line: which ends are pointed.
+   */
+  arrow?: "" | "start" | "end" | "both";
+  /**
+   * Of an oval: a regular polygon in it.
+   */
+  sides?: number;
+  /**
+   * Per cent of the fill's dots; 0 is all.
+   */
+  tint?: number;
 }
