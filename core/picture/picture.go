@@ -1,4 +1,4 @@
-// Package picture turns pictures into dots: brought in as PNG, JPEG or GIF, kept by the hash of their bytes, scaled to
+// Package picture turns pictures into dots: brought in as files, kept by the hash of their bytes, scaled to
 // the size they have on the label, and set as dots of one ink.
 package picture
 
@@ -14,7 +14,11 @@ import (
 	"sync"
 
 	lru "github.com/hashicorp/golang-lru/v2"
+	_ "golang.org/x/image/bmp"  // read
+	_ "golang.org/x/image/tiff" // read
+	_ "golang.org/x/image/webp" // read
 
+	"oddspool/core/measure"
 	"oddspool/core/render"
 )
 
@@ -48,8 +52,9 @@ func (e *AbsentError) Error() string {
 
 // A Picture is one that was read, as shades on white.
 type Picture struct {
-	Width, Height int
-	shades        []uint8 // 0 is black
+	Width, Height         int
+	TrueWidth, TrueHeight measure.Length // by the file's own resolution; 0: it does not say
+	shades                []uint8        // 0 is black
 }
 
 // Hash returns what a picture's bytes are known by.
@@ -65,7 +70,7 @@ func Decode(data []byte) (*Picture, error) {
 	}
 	config, kind, err := image.DecodeConfig(bytes.NewReader(data))
 	if err != nil {
-		return nil, &FileError{"This is no picture that is read: PNG, JPEG and GIF are. Save it as one of them."}
+		return nil, &FileError{"This is no picture that is read: PNG, JPEG, GIF, BMP, TIFF and WebP are. Save it as one of them."}
 	}
 	if config.Width < 1 || config.Height < 1 || config.Width*config.Height > MostPixels { // before anything is unpacked
 		return nil, &FileError{fmt.Sprintf("The picture has %d × %d dots; up to %d million are taken. Save it smaller.", config.Width, config.Height, MostPixels/1_000_000)}
@@ -85,7 +90,7 @@ func Decode(data []byte) (*Picture, error) {
 			p.shades[y*p.Width+x] = uint8(min(light, 0xffff) >> 8)
 		}
 	}
-	return p, nil
+	return p.upright(factsOf(data, kind)), nil
 }
 
 // Cropped returns what is left of a picture of which so much is cut off at each side, in per cent of its width or height; at

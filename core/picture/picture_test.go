@@ -2,17 +2,24 @@ package picture_test
 
 import (
 	"bytes"
+	"encoding/base64"
+	"encoding/binary"
 	"fmt"
+	"hash/crc32"
 	"image"
 	"image/color"
 	"image/gif"
 	"image/jpeg"
 	"image/png"
+	"slices"
 	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/require"
+	"golang.org/x/image/bmp"
+	"golang.org/x/image/tiff"
 
+	"oddspool/core/measure"
 	"oddspool/core/picture"
 	"oddspool/core/render"
 )
@@ -168,4 +175,108 @@ func TestWhiteIsFoundAndCutOff(t *testing.T) {
 	require.NoError(t, err)
 	left, top, right, bottom = blank.White()
 	require.Zero(t, left+top+right+bottom)
+}
+
+// withChunk puts a chunk behind a PNG's header.
+func withChunk(file []byte, kind string, body []byte) []byte {
+	chunk := binary.BigEndian.AppendUint32(nil, uint32(len(body)))
+	chunk = append(append(chunk, kind...), body...)
+	chunk = binary.BigEndian.AppendUint32(chunk, crc32.ChecksumIEEE(chunk[4:]))
+	return slices.Concat(file[:33], chunk, file[33:])
+}
+
+// exif returns a JPEG segment with an orientation and a density.
+func exif(orientation, perInch int) []byte {
+	tiff := []byte("II*\x00\x08\x00\x00\x00\x03\x00")
+	entry := func(tag, kind, value int) {
+		tiff = binary.LittleEndian.AppendUint16(tiff, uint16(tag))
+		tiff = binary.LittleEndian.AppendUint16(tiff, uint16(kind))
+		tiff = binary.LittleEndian.AppendUint32(tiff, 1)
+		tiff = binary.LittleEndian.AppendUint32(tiff, uint32(value))
+	}
+	entry(0x0112, 3, orientation)
+	entry(0x011a, 5, 50)
+	entry(0x011b, 5, 50)
+	tiff = append(tiff, 0, 0, 0, 0)
+	tiff = append(tiff, make([]byte, 50-len(tiff))...)
+	tiff = binary.LittleEndian.AppendUint32(tiff, uint32(perInch))
+	tiff = binary.LittleEndian.AppendUint32(tiff, 1)
+	body := append([]byte("Exif\x00\x00"), tiff...)
+	return append([]byte{0xff, 0xe1, byte((len(body) + 2) >> 8), byte(len(body) + 2)}, body...)
+}
+
+// A file's own resolution gives its true size, and its orientation how it is seen, whichever of the eight it is.
+func TestFilesSayHowLargeAndHowTurnedTheyAre(t *testing.T) {
+	corner := func(x, y int) color.Color { // dark at the top left
+		if x < 16 && y < 16 {
+			return color.Black
+		}
+		return color.White
+	}
+	sized := withChunk(encoded(t, 64, 32, corner), "pHYs", []byte{0, 0, 0x1f, 0x40, 0, 0, 0x0f, 0xa0, 1}) // 8,000 and 4,000 dots a metre
+	p, err := picture.Decode(sized)
+	require.NoError(t, err)
+	require.Equal(t, []measure.Length{8 * measure.Millimetre, 8 * measure.Millimetre}, []measure.Length{p.TrueWidth, p.TrueHeight})
+
+	made := image.NewGray(image.Rect(0, 0, 64, 32))
+	for y := range 32 {
+		for x := range 64 {
+			made.Set(x, y, corner(x, y))
+		}
+	}
+	var plain bytes.Buffer
+	require.NoError(t, jpeg.Encode(&plain, made, &jpeg.Options{Quality: 100}))
+	for orientation, at := range []string{"", "top left", "top right", "bottom right", "bottom left", "top left", "top right", "bottom right", "bottom left"} {
+		if orientation == 0 {
+			continue
+		}
+		file := slices.Concat(plain.Bytes()[:2], exif(orientation, 254), plain.Bytes()[2:])
+		p, err := picture.Decode(file)
+		require.NoError(t, err)
+		wide, tall := 64, 32
+		if orientation > 4 {
+			wide, tall = 32, 64
+		}
+		require.Equal(t, []int{wide, tall}, []int{p.Width, p.Height}, orientation)
+		require.InDelta(t, float64(wide)*100, float64(p.TrueWidth), 1, "at 254 dots an inch")
+		plane := p.Dots(wide, tall, picture.Threshold, 0, true)
+		got := map[bool]string{true: "top", false: "bottom"}[plane.Set(3, 3) || plane.Set(wide-4, 3)] + " " +
+			map[bool]string{true: "left", false: "right"}[plane.Set(3, 3) || plane.Set(3, tall-4)]
+		require.Equal(t, at, got, "orientation %d", orientation)
+	}
+}
+
+// Other kinds of file give the same dots as PNG does.
+func TestKindsOfFiles(t *testing.T) {
+	at := func(x, y int) color.Color { return color.Gray{Y: uint8(x * 4)} }
+	want, err := picture.Decode(encoded(t, 60, 20, at))
+	require.NoError(t, err)
+	made := image.NewNRGBA(image.Rect(0, 0, 60, 20))
+	for y := range 20 {
+		for x := range 60 {
+			made.Set(x, y, at(x, y))
+		}
+	}
+	for name, encode := range map[string]func(*bytes.Buffer) error{
+		"bmp":  func(b *bytes.Buffer) error { return bmp.Encode(b, made) },
+		"tiff": func(b *bytes.Buffer) error { return tiff.Encode(b, made, nil) },
+	} {
+		var file bytes.Buffer
+		require.NoError(t, encode(&file))
+		got, err := picture.Decode(file.Bytes())
+		require.NoError(t, err, name)
+		require.Equal(t, want.Dots(60, 20, picture.Ordered, 0, true), got.Dots(60, 20, picture.Ordered, 0, true), name)
+	}
+	// One dark dot on white, as WebP without loss (RFC 9649).
+	webp, err := base64.StdEncoding.DecodeString("UklGRhoAAABXRUJQVlA4TA0AAAAvAAAAEAcQERGIiP4HAA==")
+	require.NoError(t, err)
+	got, err := picture.Decode(webp)
+	require.NoError(t, err)
+	require.Equal(t, 1, got.Width)
+}
+
+func FuzzDecode(f *testing.F) {
+	f.Add([]byte("II*\x00\x08\x00\x00\x00\x01\x00"))
+	f.Add(append([]byte{0xff, 0xd8}, exif(6, 300)...))
+	f.Fuzz(func(_ *testing.T, data []byte) { _, _ = picture.Decode(data) }) // it may fail, and never panics
 }

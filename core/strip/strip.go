@@ -51,6 +51,7 @@ type Box struct {
 type Part struct {
 	Element string     `json:"element"`
 	Says    string     `json:"says"`
+	Absent  bool       `json:"absent,omitempty"` // it does not stand on this label
 	Pieces  []string   `json:"pieces,omitempty"` // what each piece says
 	Real    Box        `json:"real"`             // what it takes on the artwork
 	Code    *CodeFacts `json:"code,omitempty"`
@@ -141,7 +142,7 @@ func (w *Drawer) Draw(number int, record []string) (*Label, render.Layers) {
 
 func (w *Drawer) part(element *design.Element, part *compose.Part, record []string) Part {
 	box := part.Real
-	made := Part{Element: element.ID, Says: part.Says, Real: Box{box.X, box.Y, box.W, box.H}}
+	made := Part{Element: element.ID, Says: part.Says, Absent: part.Absent, Real: Box{box.X, box.Y, box.W, box.H}}
 	for _, piece := range element.Says {
 		text := piece.Text
 		if piece.Field != "" {

@@ -1,8 +1,10 @@
 import { expect, test } from '@playwright/test'
 import type { Design, Element, Stock } from '@/api/documents'
 import { aligned, alike, around, cells, spread, touched } from '@/places/bench/arrange'
-import { codeResized, duplicates, freePlace, newElement, resized } from '@/places/bench/elements'
+import { asText, deedBetween, fromText } from '@/places/bench/clipboard'
+import { codeResized, cropped, duplicates, freePlace, newElement, resized } from '@/places/bench/elements'
 import { piecesOf, rowsOf } from '@/places/bench/gs1'
+import { type Ground, snapped, snappedHandle } from '@/places/bench/snap'
 import { drawnHeight, drawStock, type Drawn } from '@/places/stockroom/pieces'
 import { amount, bareLength, duration, lengthText, moment, parseLength, plural, units } from '@/shared/format'
 import { controls, meant, visible } from '@/shared/visible'
@@ -219,4 +221,76 @@ test('elements are brought into line, spread and made alike', () => {
   expect(grid[0]).toEqual({ x: 1000, y: 2000, width: 10_000, height: 10_000 })
   expect(grid[5]).toEqual({ x: 22_000, y: 12_500, width: 10_000, height: 10_000 })
   expect(cells({ x: 0, y: 0, width: 100, height: 100 }, 1, 300, 10)).toEqual([])
+})
+
+test('what is moved comes to lie on lines, and gaps as large as others', () => {
+  const ground: Ground = {
+    width: 100_000,
+    height: 50_000,
+    keep: 2000,
+    guides: { x: [33_000], y: [] },
+    others: [
+      { x: 10_000, y: 10_000, width: 10_000, height: 6000 },
+      { x: 60_000, y: 10_000, width: 10_000, height: 6000 },
+    ],
+  }
+  const at = (x: number, y: number, width = 10_000, height = 6000) => {
+    const { dx, dy, lines } = snapped({ x, y, width, height }, ground, 1000)
+    return { x: x + dx, y: y + dy, lines }
+  }
+  expect(at(33_400, 30_000)).toMatchObject({ x: 33_000, y: 30_000 })
+  expect(at(10_600, 30_000), 'in line with the left edge of another').toMatchObject({ x: 10_000 })
+  expect(at(45_500, 22_300), 'in the middle of the label').toMatchObject({ x: 45_000, y: 22_000 })
+  expect(at(2300, 41_900), 'on the safe margin').toMatchObject({ x: 2000, y: 42_000 })
+  const between = at(35_400, 11_000)
+  expect(between, 'as far from both').toMatchObject({ x: 35_000, y: 10_000 })
+  expect(between.lines.find((l) => l.axis === 'x')).toMatchObject({ told: 15_000 })
+  expect(at(53_000, 27_300, 3000, 3000).lines, 'nothing near').toEqual([])
+  expect(snapped({ x: 79_000, y: 12_000, width: 10_000, height: 6000 }, { ...ground, others: [...ground.others, { x: 40_000, y: 9000, width: 10_000, height: 8000 }] }, 1500).dx, 'the gap that two before it have').toBe(1000)
+  expect(snappedHandle({ x: 20_000, y: 20_000, width: 13_300, height: 5000 }, 'e', ground, 1000)).toMatchObject({ dx: -300, dy: 0 })
+  expect(snappedHandle({ x: 20_000, y: 20_000, width: 13_300, height: 5000 }, 's', ground, 100)).toMatchObject({ dx: 0, dy: 0 })
+})
+
+test('elements go as text from one design to another, fields by their names', () => {
+  const elements = [
+    { id: 'a', kind: 'text', x: 0, y: 0, width: 10, height: 10, says: [{ text: 'Lot ' }, { field: 'LOT', bold: true }] },
+    { id: 'b', kind: 'box', x: 0, y: 0, width: 10, height: 10, around: ['a'], when: { field: 'Grade', is: 'filled' } },
+  ] as Element[]
+  const read = fromText(asText(elements), ['lot', 'grade'])
+  expect(read?.[0]?.says).toEqual([{ text: 'Lot ' }, { field: 'lot', bold: true }])
+  expect(read?.[1]?.when?.field).toBe('grade')
+  expect(fromText(asText(elements), [])?.[0]?.says).toEqual(elements[0]?.says)
+  for (const text of ['', 'kelp', '{"kind":"oddspool.elements/1"', '{"kind":"oddspool.elements/1","elements":7}', '{"kind":"oddspool.elements/1","elements":[{}]}'])
+    expect(fromText(text, []), text).toBeUndefined()
+  const design = { elements: [{ ...elements[0], group: 'lot' }] } as Design
+  const made = duplicates(design, [{ ...elements[0], group: 'lot' }, elements[1]] as Element[])
+  expect(made.map((e) => [e.id, e.group, e.around])).toEqual([['text-1', 'lot 2', undefined], ['box-1', undefined, ['text-1']]])
+})
+
+test('what was done is told in a few words', () => {
+  const e = (id: string, to: Partial<Element> = {}) => ({ id, kind: 'box', x: 0, y: 0, width: 10, height: 10, ...to }) as Element
+  const d = (...elements: Element[]) => ({ name: 'Tote', elements }) as unknown as Design
+  const a = e('a')
+  const b = e('b')
+  for (const [after, told] of [
+    [d(a, b, e('c')), 'adding of c'],
+    [d(), 'deletion of 2'],
+    [d(e('a', { x: 5 }), b), 'move of a'],
+    [d(e('a', { x: 5 }), e('b', { y: 1 })), 'move of 2'],
+    [d(e('a', { x: 5, width: 20 }), b), 'new size of a'],
+    [d(e('a', { ink: 'red' }), b), 'change of a'],
+    [d(e('a', { group: 'g' }), e('b', { group: 'g' })), 'grouping of 2'],
+    [d(b, a), 'new order'],
+    [{ ...d(a, b), name: 'Crate' } as Design, 'new name'],
+    [d(a, e('c'), e('d')), 'replacing of b'],
+  ] as const)
+    expect(deedBetween(d(a, b), after)).toBe(told)
+})
+
+test('a picture is cut by its handles, and what is left keeps its size', () => {
+  const looks = { hash: 'x', crop: { left: 20 } }
+  const begun = { x: 1000, y: 1000, width: 8000, height: 5000 }
+  expect(cropped(begun, looks, 'e', -1000, 0)).toEqual({ ...begun, width: 7000, picture: { hash: 'x', crop: { left: 20, right: 10 } } })
+  expect(cropped(begun, looks, 'w', -9000, 0), 'no more than there is').toEqual({ x: -1000, y: 1000, width: 10_000, height: 5000, picture: { hash: 'x', crop: {} } })
+  expect(cropped(begun, looks, 'n', 0, 2500)).toMatchObject({ y: 3500, height: 2500, picture: { crop: { left: 20, top: 50 } } })
 })

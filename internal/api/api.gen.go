@@ -719,10 +719,24 @@ type Ink = strip.Ink
 
 // KeptPicture defines model for KeptPicture.
 type KeptPicture struct {
-	Hash   string `json:"hash"`
-	Height int    `json:"height"`
-	Name   string `json:"name"`
-	Width  int    `json:"width"`
+	Hash       string `json:"hash"`
+	Height     int    `json:"height"`
+	Name       string `json:"name"`
+	TrueHeight *int   `json:"trueHeight,omitempty"`
+
+	// TrueWidth Micrometres by its own resolution, where its file tells one.
+	TrueWidth *int `json:"trueWidth,omitempty"`
+
+	// White White at each side, in per cent of its width or height.
+	White struct {
+		Bottom float64 `json:"bottom"`
+		Left   float64 `json:"left"`
+		Right  float64 `json:"right"`
+		Top    float64 `json:"top"`
+	} `json:"white"`
+
+	// Width Dots.
+	Width int `json:"width"`
 }
 
 // Knot defines model for Knot.
@@ -1717,6 +1731,9 @@ type ServerInterface interface {
 	// (GET /pictures/{hash})
 	GetPicture(c *gin.Context, hash string)
 
+	// (GET /pictures/{hash}/about)
+	AboutPicture(c *gin.Context, hash string)
+
 	// (GET /printers)
 	ListPrinters(c *gin.Context)
 
@@ -2299,6 +2316,31 @@ func (siw *ServerInterfaceWrapper) GetPicture(c *gin.Context) {
 	}
 
 	siw.Handler.GetPicture(c, hash)
+}
+
+// AboutPicture operation middleware
+func (siw *ServerInterfaceWrapper) AboutPicture(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "hash" -------------
+	var hash string
+
+	err = runtime.BindStyledParameterWithOptions("simple", "hash", c.Param("hash"), &hash, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter hash: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.AboutPicture(c, hash)
 }
 
 // ListPrinters operation middleware
@@ -3631,6 +3673,7 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.GET(options.BaseURL+"/typefaces/files/:hash", wrapper.GetFontFile)
 	router.POST(options.BaseURL+"/pictures", wrapper.AddPicture)
 	router.GET(options.BaseURL+"/pictures/:hash", wrapper.GetPicture)
+	router.GET(options.BaseURL+"/pictures/:hash/about", wrapper.AboutPicture)
 	router.GET(options.BaseURL+"/designs", wrapper.ListDesigns)
 	router.POST(options.BaseURL+"/designs", wrapper.CreateDesign)
 	router.POST(options.BaseURL+"/designs/carry", wrapper.CarryDesign)
@@ -4417,6 +4460,45 @@ type GetPicturedefaultJSONResponse struct {
 }
 
 func (response GetPicturedefaultJSONResponse) VisitGetPictureResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type AboutPictureRequestObject struct {
+	Hash string `json:"hash"`
+}
+
+type AboutPictureResponseObject interface {
+	VisitAboutPictureResponse(w http.ResponseWriter) error
+}
+
+type AboutPicture200JSONResponse KeptPicture
+
+func (response AboutPicture200JSONResponse) VisitAboutPictureResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type AboutPicturedefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response AboutPicturedefaultJSONResponse) VisitAboutPictureResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -6688,6 +6770,9 @@ type StrictServerInterface interface {
 	// (GET /pictures/{hash})
 	GetPicture(ctx context.Context, request GetPictureRequestObject) (GetPictureResponseObject, error)
 
+	// (GET /pictures/{hash}/about)
+	AboutPicture(ctx context.Context, request AboutPictureRequestObject) (AboutPictureResponseObject, error)
+
 	// (GET /printers)
 	ListPrinters(ctx context.Context, request ListPrintersRequestObject) (ListPrintersResponseObject, error)
 
@@ -7451,6 +7536,32 @@ func (sh *strictHandler) GetPicture(ctx *gin.Context, hash string) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(GetPictureResponseObject); ok {
 		if err := validResponse.VisitGetPictureResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// AboutPicture operation middleware
+func (sh *strictHandler) AboutPicture(ctx *gin.Context, hash string) {
+	var request AboutPictureRequestObject
+
+	request.Hash = hash
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.AboutPicture(ctx, request.(AboutPictureRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "AboutPicture")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(AboutPictureResponseObject); ok {
+		if err := validResponse.VisitAboutPictureResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -9370,170 +9481,173 @@ func (sh *strictHandler) GetFontFile(ctx *gin.Context, hash string) {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"5H1rk9s2tuBfQWlvVXar2A9nMjN3uj85duz0xo67ujPjqs1660IkJGFEAQoAtqyk+r9v4QAgQfKAolpS",
-	"23fmfpgbt0gCOOfgvB9/THK5WkvBhNGTqz8ma6roihmm4F+8gP8Vk6vJmprFJJsIumKTK/tDNlHst4or",
-	"VkyujKpYNtH5gq2ofWMm1Yoa+5wwf/lukk1WXPBVtZpcvcgmZrtm7ic2Z2ry+PhoP6XXUmgGq94qOS3Z",
-	"yv5nLoVhwtj/pOt1yXNquBQX/9RS2L81K/6HYrPJ1eR/XDTHuXC/6ovwPVipYDpXfG0/M7mafFxQQ7gm",
-	"GyXFnFBRkI39i5GkkBP7uP+GXeLlVFZuJ0XB7fu0vFVyzZThdt8OBu3PvyTayHxJpCJrZQ+sCNWEC0JJ",
-	"wTSfC1LIvFoxYc4nNWDk9J8sN5Ns8vlsLs/8H+2Jz+/o5j3Tms7Z5DGbvKJKcQYYWkf7+GOiGNVSwH92",
-	"T7slZsHqveRUCGncP+EH2K3dCjdspXfB9Q7WsVvxm6RK0a3994ZuHf2M+Yw/x0f3avtTjzGV/VqfzK/w",
-	"qQuzBir2az3ABGDv2tHr8NxjNmFKSYXA8h2dslITY8llqhhdRhisSTubzJWs1uNh8YaLgov5W/sWBtgF",
-	"4/MF7L+/1JrnplIs+lEbxcXcI8T+nQl7B3+drEuaMwvGFVVzDgDVOS0ZXOqzWSk3EWyjr/DCLPqgeM9z",
-	"JVfMKKYxIHRwaLeSNaho9h2+X5+yBn4NxhTCj4Rrfy9uCpSH9SGuWC5Vgd0zqRkpLYVY5qIXciPOd3DB",
-	"8LV7ZkavD9d19NOmUqK/1x/lBq4+VWYj1ZKUnGkiBfxtw6bXwLA0qXRFS7JZMMUIB5ZpOYemvLAH83R1",
-	"mf3tMnvxn5fZt3+9/LSTEGoMoViVBXtDcy+UWpjNFyxfvuZzbvqn+TAjBoC/gf8tqKGEiUKTDTcLIgWL",
-	"CLSh64I9cOq+0P3grWWTTBgy3ZLNgucLAIzl9WQli6pkFhQlVXOmLC/wcKPCsKKzXISJ5hYnL5Lb8G8V",
-	"Z4b8LgXTGZEzQknJBaOK5LKweNBkSpXGF+H62yLiBVMpS0aBW5eMavMedj+8BzlzUmFFy5JpE04MPM+J",
-	"CyoKqgqyoHZ/iry9f0FmUjkhU6m11Cyz4m6zkCUjhTSJvUY7ei0dzvsPrehc8JlXAQYw5Xct5IoLWhLN",
-	"f2eZ+6MlCdj8gj6wNHpWCdD8EmNdkNUw2wvfGTgQ/J74EVD/fucT/0eKXUgUhNF8QTQvEudVjBaotkAN",
-	"ocT+yhTRdKvRy6O3q6ks5XyLC56dIqNH6fgm4UPILn9ZMDLjShu4CqDC6bWVbhZFluKu3cX59rW7NI4K",
-	"5Axuj3tRyU1L50FY55BS0gCgJp0W7htEd7Aao7A+oL+4iDB0aIq5Vfsq96/Rp2Gd0mJpfd5w2ujXM75a",
-	"S2WcRWAROJFFoddSlhe5VOwCXgVIvFJSI0z68zDOZ0qu4JaWbGYIK+YsXFsnNa3QMV1ZhBPGtr/SS1G4",
-	"FSyOS0atSgWLjFBPPk/sJzGR9JphyjYNVkHQrWiey8opNk6dsMoVM2fVeuIlNuDQav8t5ceJf6IZ4LoS",
-	"4QOoJjbFb1vBEW3kRpCNVIXOyJTNpGLOxHFCHHaPy0Qp2EvTUi0KatiZ4SuGPc/HqiHOgkQEd3dbmaeC",
-	"DdUktxKosIQgrglbrc220UUW1CojCdGuKjFenaoA1yOf79ANWMQeaIAfh43ME0j8dQ8DnMaALo6izRaK",
-	"zgzOMOEnUvDZjKn6MlJDHpjSXIoIkpHawApM43pliV3DFc0XVMwbtQEWsZ8aAfrR1PM0FX0fpbpaWzov",
-	"9qF9/8r3+KX0QO2D7udqNWWqYXzG6lj+abJka3M+kuwAM81CAfXxxuJzZcOqt6PBH4TBzKq9r3kPHJGZ",
-	"2uHaRaGY1k5c+6faghpkA3rNA6vFFqxJAP3VcWTsl1MSwhisAgRjrAbh0ciVFH4DjFH0RqxkH09Wx2F1",
-	"DXiRG0Ec77Fsu5C5vnDPnbu/noPfan/f1mtpvpefUcvaGxJBLwh2q5MVXIO+eg5Qiul2gSt2G/zPn/E/",
-	"b0egzukP9svZZDFOA7MnfZLu9cNno5i7Zl0PYHBMIEdeYNTZc7TBB9zTGBW94aws/kHLClk9efUfwvPD",
-	"iwfCh6fxxcFLholJdF1WskDxvd+WXBToDyV7YGWs2G2oEvY375ZC9bIhwBv22ew+vFvW7ytrEBHO4L9j",
-	"efgu6lorKWfnAVh7UBi8CDtr+SP7nhhQdNHDHhUT4GpNumBBXqhK1H4JzYgDmyZz/sBSLocno3fQCl1U",
-	"olCs2MugfCJtYCTR7DHz6EEvUCml6uPTqiDldrSz+q7yWgJyIC+j9vB82y3desmGhhS48Xd+1Pc++ud3",
-	"We/1RpslsgCIJOhuG3WjcyPomubcbEcqSYlbYo3ihD+GazCZwatmBXAluLkmZy+8ORRHdwrJnJfWsLIc",
-	"qYf3boWVplacTSsNUq2+JNrI9ZoV6DUpJS3oFHOh3TjzznkOz+wZhJHesUqFNAumfMgsp4JMGbGfYt6a",
-	"tyfETRP3VAJkMUy40aycgTmpvcGp/Rq4Xmn1kSFNFQwd9sBz9o3ThuwbaRV1d6iSt0IRo56PggG7nr+3",
-	"DzWXFuc62cRSFXJsUjIxNwsLs47zM5CLZ9XZRC8YA5eSewUhE/weTrKay8VMDW5E1lwvv8WI1NC7KoV5",
-	"w0tERZnKMuEcn9EVL3H9fUH1Av2BG1ryHP8eULq+Qcy/N1JZk1nR3PIfJ73gBmhS0nyJUXoHZn6vmTtO",
-	"vY9oUb9pDDg/coFFVwq2kjupiM/FjdsO8lmDfdTaBDcHu4jcbQM7xEcZGq8Z7v5JROisvBYt89s9mTlO",
-	"8+L8SM6EcMMSbCnsHvet42oxfBJFqNy8p2KLqWlKsdw4BombfKgK19rz99sIYG7f1xbsZLolCyqKvpFn",
-	"1T2aL3Dga7piECqiZdmHnLU7rDgTksysoQHxRrqyTPpKVGVp76n9+26VCXaAQeumYMLwGcekOOWY5NKk",
-	"4HNu8ChIoAVcaBtNwJohHBz83iHrD4N8zXBTjjCUKJ+EZ+sdoGcFdf+NVKv+WZnIZTCm+qfyzLOm9CkX",
-	"VG0xACwgTIR+JWkP/lZJ06K+yC3D1lRRI9VuKMAm0WOLJXYZSlnttU/8GvrvjDLw7UaeZOD/xNbmtvGX",
-	"dVwaKXE0lCSSxEUdqNvh34BVa+dUJ0iFYeEnIRGJcGTrOuW+cMtg23pHtflQYTuj2oBliTMu+7MPUgXJ",
-	"EUzP3PK0ELioY1mRgUpVkDqsuCaXVxC2cJ/h2qdhFS6jYkU/+1SRS/i/KHnkEnUK9w74nlFdKSxktV/a",
-	"COqFC7ZGrqTW0cHHhMXHeNHCFrOBeNx7+cBug1I9GocvITDssX9NBGPWvmisJ2fFdzLkggW1H1Z2RSuG",
-	"04E0M9X6psDUcEcpLqjoyIfWW0YNvcH0S1QPvylQmP/MNk2Iqr2tHzhYbxQEdUZok/EoCrD4ZL6EJBFa",
-	"p4M0qY+HR7sCY1vRz++cyXH1rUdQ+PeLdODghPGkpyVpjc6o6qHow5qJe6ZDpKGj2TjLFZUAdO5B3rsw",
-	"9l5MldxouBHWdHZ2NKoJTdmcin2CJvbqpTwFdmXLI4HCqV5q3P4fHZXSjO2xNywqEyAY4NUcuP66PxJ2",
-	"f245yxnGrzyvQlhISXOG/6QYLV7qRMyLFt9T5w8IEnbFKOwXbEwrwqVgezuxtaGGteV2cJq5q1SAmS5y",
-	"Vpbw35VYCrkRIxwAcFDv7Y09325JFJrKaonsrhJYlqDkDnA7XJiv3IOP2b5WaocVdJNdtOZifhXltFhR",
-	"o61J4z20o1xy3ZzJsMUEOB442+zlpwczqu2l7VsjHVesCFr7+Fcix3n90vi3u//WzFiaG5OgbvHjnu2p",
-	"GOGHGgjBYx770N1ZcWijqkcq8CGK/ULJoIcM6KFRRDxWRMEtfH5YjgUXr2U1NSmevGBlkYFUt3Ytoik5",
-	"x2pQCkFjvrL6AFNaCrKq7L6lXIZ0JG7IXEKiF87cQ1wocBxNV2ufqq4tspwHgc4pF7g3ug4fIf7upyj7",
-	"AzAuG6tiL9OBawJskhjpklNz6aBXmwn4ekKad1IuA2mlSxRqbFi8wV+EhD8qSjTdnA8k2xRp6RNETHpd",
-	"Gi3SrG3fJVOaQ9ge5FI6M/UDiKunLgLCbsO1pRepIBxiX7DqfNv5Eq+6R86YqsTPKZNas1yKQr9Dozl1",
-	"yIabcHemjBhZFucJNZKqPbNR/CuJbJSeJAdsO1Fur7hPZ2uJc+x6Dbg4IXkP0nekitL2hIU/VF15swqJ",
-	"PzilYSDk62JGQk5lsYU6BPtlsEDMgm1rek8lE5uFrMwrWbCnUBbcUHt/IKFY1iknY7J6HHHVMVyHhawJ",
-	"nDRaVH3B4nvQ3nubATRwa3h4S5DE/K7hVe1IS0M0Mc21iTkpDlFnakiQHZLUrrbuMRs0UBwq+gi7lytm",
-	"FlzMQaxoe8GdBJIrK1ZaRBDJlQWjxcfd6el1tYN93ok7TSg4Pg6Us+P8jXEuWMglbYwQD5P4NAPYeYMF",
-	"Z+BIeLi2UwxCydraL0GiQIDW0+sgRIaz8+pixYOKDpPhxKZmsDnoAIjsbTqUiAfD0cDv++HnXlpzL3yf",
-	"Tl0cG/Hthg88Nfnt4kCpS3HbAJnRqjRIIsxtGWovaO3gyRr3mmLgBNXsgSlatpJkOkRJDe7cHpcp46uV",
-	"k7GynkVhqKn0cN5Wr7SXCcNE7sJYaybXJdsdxPMLDWztFpKvEBuuYBpLvy6YHq1PpYpZ73y6FFzsDS9L",
-	"4vURf7sTX3Pph+PvbshXRBBw5DrZpZBmME3LbCSxclRboR6yxaASaeY+rUeXQUOAY9jmRTQQF+7Qo4MZ",
-	"Oi6Hrd/OPF3UAAxHj7CTJLI79ltlTaijVBvs6xhNFYO2v4Tu3RUW3vPfMU8ao9r8mKiv9BkEU6r0Nbls",
-	"VbNyQeyHpDLt+ge8SHHvGuhsspLxy4iMdKfC03F0RcuhlzcJH2odaN7pfPOrh091K8viHbTOkrUgjqPL",
-	"HF837IQeQHJaNlz7in2Bci6FgNQHH70JoYDvLi+z8QpmqzLBGwTygSlEzdyxRkICh5Ml4HfPDJZ+Owp6",
-	"8G4NwlpliPb5l5HbxDZ3R8XyqGwkShDu0HIRnCZgdUX13bwv8pDij4PZUtgZCobY0bhfisVA3sTT0yOw",
-	"DWosHlRn0WBycl4pMG9dXRcK3nHamFtlQOe5qyMOnUoCCJbjPA8SavZyJHcTOdzH6y+lN+Zrh07qVB/v",
-	"nYXkkf08QeGdhCtof0O05zGPVmhtMQ1UfXKQYkGHYdMSqHAX3SSjBfhZHzgeil3RYq8CW/t8Cn/Ja5Ii",
-	"ef+xLOwC3XpVotkjTV7CkaPfiRwQfG/HCfnlVoyItEHkfsc1uj3DhaMv+GC8AvUle49l3cuJFWTLTOym",
-	"SeikXM+4SfeJ8vlLG1mVhbUG9VryEhqbdJwXVn2O0uy9L+PKuWLd60IayP5omsd0fN0j8gXBmX8fVJhE",
-	"dYTbUKs6HHqV8N8j1dBl/UAMS7cLD+q9h40mCsvXTN2ixQEt97GKHGSGSJGzK+cbUXJj9ZmSutYuVnMl",
-	"lEDWfMqHBrHuvdh+eCfBNqLwTvsIr6EwnAkTZbChmW473X0jaxecV3U0o66rJHCO/yotRoZrgetf3zxZ",
-	"2uyVGeRc6qlEixHOvVqvHygtziYbNn3Py5I787RNPrKalhHteAExJPprtheXJjdwbSOhD9MssOma+faC",
-	"HyqqdfYsqnX34yCJLwzxBNQi+dadaS5sDx4NIhKS5lUtVzoJuE3C/RCSQl7+k7PNEIv3vsoXhGry4uxP",
-	"Gflr8B1bXlaWmUsrjZhXZOy98HmLiEWxR7ohG8w2RFyoHGPZtddREloU9v9B8eaO0skV/Xzjfu2cpb6J",
-	"ldi5nqFLRuiGbutONAevm/TaBTLJduRW1uWUT2+6sCvVwbHcvWTIc/dxOKWU21ceICFyt1TAZStajue/",
-	"ranCW/gc2g0iZrlI9DjNCEPIeahJxF0l6rSYDtMbKC4YSGPs5fvPuOt6NSLtf6ix5WCng5ElDb2Mw4GO",
-	"lOmCggAynUjv1PvUVTvgY6lw0tByxJncczVlJDa8K9Z08n6mO0r7S0htIDSVbcVmeLaVfx3iOXXQBKkx",
-	"4/kCD3eFKrO+6pSo5POKMsgVYHyGroOXEoLmGowBas8k5r5AhCviGxy35OhIpay+9AEMvWBQAuspb1su",
-	"18liwGf1xGVhK9gB7ukDO2abrNDWat/mU92Wc86GDOmQ0AvUNy9b0QKCxCOVpQNd1r4Z1GCLp2R9QFLa",
-	"V4Kbnbf97/BQomDOfQHfzbHCG85TvZf24F9JKA8n60umcS9GuyWY64TgHBFRCh2UzYrt+biChWZnjVUV",
-	"4k7N4WPYJXG0owP6jJaadWt5XF4QHmJwhgXXZCUfWDAAiLKilky3REuyomK7u6KMWp6Kt4Esqb2Nzcfw",
-	"D0xLltIQ88r88MDUNlEjTdVSoDHJ0I72mlyGcsDAGxbQqwrfyYwL7so6W4VMA4p527jbWfCk1wxz+axW",
-	"F3qvrWKXHCWcBYc+IUiGj9rD5eM/c2u1aUSP6CvTiSvR6M9u/YEtw1p9XY7nTORsv0LnZKON0fvuqf9h",
-	"HwNRNd+mIcnku6VySPcTrTdeVej4EEY2K6i/gO7PUGUSZRTHS/rvN92gxH0NihHtF676fs6M6MbFMtqH",
-	"YjzJoDlx/uPOBAZPb+MkrrRVc0vottMqNP1uVPFvDHmAHA5umS9fLVi+xNL58t3iHT7gWgU/pcNTlIOK",
-	"uk9PkgfaZH/OfI/jet9JGCW8MPslq4zPAu5q1oPh16App1MyIizh5spMlqXc+LavvjD3G+3j/fqcODJ3",
-	"9kpH9HaIpqQmkUD9wZpAumTswcoSpi1528dTVTNqzrR5FZKQsdkW1oRC1hGEkllVlkTJsuwmdVmrDhLi",
-	"E3EKbvJEX0j7tXDdx+lzvkf+wBmMovkylQayYdMRVr19Kuy7Bkr05SQ93DQdJ7r1wEnFx+mDKb/ZzLIs",
-	"xMdqKculkVo8QHvvUHa0WWwxH+tII9FttdlXs4nkqe/k5tBr/ATGePjNzyb2XIfVKXc4RTgJDivF15gx",
-	"bXbmOe70WcC6DMtbLmWlXCGPi8mGOGkr/TKuhwwhOSxVyf7m3D3OreIcCaFHbMfrPNJzVTc43XMODxdL",
-	"PaIVXU4FTIZxm+R6z+FLN2I57FAbp1Zb1CedjSXdMqVTyKs1mjVEsf18kh6QdwZOV/wzxtpfii1xTXZC",
-	"qYl9sMBreVZSm3dszgRGIj9CrN0w4ScO2Mcc+I1lSxB5B16Ki4na5YpHk3zqg2ZmYHAFEmOHHsazuIfx",
-	"mOFJXX+0vaT+jtX4ymrvb52qVPsKgTgDzNtwS7KGRCQgJMrv6wzee67Vfoai3XHKTEzGrF5TQ8nf797V",
-	"LR0j7LhuJUAgdWef0HU66jf9tNBEmiiiZROrXrf+6Hr+Ed9uzMg1CN8RNDUm7OFwkDU4TxILbjXnvtJy",
-	"cA5cPYhkR6PglDIILBZm3TiohbZ6++RwuJs+7DuG1uRW5/NT7nZ0oKu79MLzfpFRfcMAlk9qHAao+KL1",
-	"HQPJC87JqZtGgjrqulgja7g7Uisav0Nz7NWWJMi3wqojZ5SXAxVTTfX2Ilm6PeOYLXZjyIz7yRmeRr7R",
-	"ZCo/p6pVBzQOvG/26qm1KniL+FHDnOphFmDRZaOGO2HqqwO720o0VqnHmGbJoEI8lqpn9HwQKEJWdOuK",
-	"u6kgtCjOpLAH+pZIRf7c7/4YYScPbpV+00j4qWn0CmtMG8to4HuJGXc3jtY0oeTtLzc/Zz7K6NaBTUJt",
-	"vVRLq01XpmcSz/kDS/TayGVZrbDRoe+lbiWU+szYxuJ2xZ2wAnEZXonLINUKVeObT1Ntd+4DZuOZ91y/",
-	"GAJWMz6W8Lr3ZwKd8MpAQAj5c9xNtNdAy81Q00Qz6JoSOp+ApkENRdWHw+f3DTS+16jLBkLlxLeL9XVw",
-	"4+FfcoFeAbJR3EAhPVtZTYaSDZsSX/KUUOepURyV8ff8d1de7GeqZUTJjSZTsBUs6WYtKn0iKVm1eD8P",
-	"v582OGaqIrictfEdLKwIaE02hLZnsixazixkxtXISYAOTIn2KnZB/M5YjXMjiRtKhyPJEzWeOWXRlNDQ",
-	"3t6/gFZuLicMoplOaXM1iKMt4LgOFC/phuGUKf+KHgrInIJDDWR11Xutp/9FDCWwI0+WDeD9MdpjBNt1",
-	"mw7DQT7Vlz86Z+DI0aVzrNRf6EYmBKx2ib0lrTIvXTGR/HfBk07pMnI6w7xc121lu4bigrjF/GoFZiwa",
-	"9fnYDIkY1ZVroAvt0HyDfRoEjauQC11h+r3vMUB+dM7iTjzVzXRGsnCG5o7smU7mF+lvyqWzV4qb7b29",
-	"n6FWqM4zgSHyuZRLzpox8sF8aSBH1/wntnWj2rmYSdzhl0thrDpFpsxsGAseGPXg241apgpethnNWTui",
-	"4czqOK5BIL5PqNAbl3pBhZeEMKrCt8A4/7+ibrZ9NflQFOTe77yO4U5eQJHKmgm65pOryZ/OL8//BMaz",
-	"n1x6Ufue5yzdFp7DwGVIGpKzrPZqEh/xtTt0/JIq0B4tEYDksDQ5ecvMS+/xbQ3V//by8mgD9UNMHxmo",
-	"XzvOCwYtQlKfqvcWT+d/zCYXBWNO9UqASJKCuyn9WTw2D1y8fWi849q8hi+CD4OumAtZ/ooGrKBHc9zX",
-	"ThNaeqkL9PtbxaD7uSdfN6Wzgdl+fXc/HYihUUIShpb2RVEPbw5IB+FN87mIMYdhwj3zPAdvphiOOr/b",
-	"2hMhkE3WXmVsn/qVYtSEdEXHUpk238tie7TL2LRkfmxzbaMq9nhCLhCvikzXYBs/quMIVHWR10P+PZg7",
-	"VsHCGgE0zAbxc2ND2aIUndlCss7ThI7lwE03dOt5LQSkpopR1224g1C7kZPiE1Z4blzaRTnO0X+Bgfbb",
-	"YzCHiz948eiwVzJXWdGG7h0zXMXXpXXc7zA3nAEAPfnaorzqLTOpPTzX9Tns6vSEHfZm88gFLyZWHK2x",
-	"XPqfGFvraKAvuXNhd3dZvrv8m2vpqOWKQS9GVmoG9qMP1NurqLlVXP6LFdz8V/9ORRndp7lS0QJfDY/8",
-	"ia3Nsa7URZjTMkzNMAprr8PK3DBzpo1idNU+9M6JMENkbRm0FIzM3IYWjSPhldvH2Wuu11Jzw7vA7q3y",
-	"nDekB/conjgM+ts6tDaohX4El5C9JtYEADv4GhwkcQd+I8mSsbXPy8X0Ul8CMKCYPkEZ5Ss6ZxdrZ10f",
-	"TAhRSsbki6JQ+QYdw5rrXf3Uc+iuddOQEYrrP4Ij55lFBaruWllRb/7LyU6Ybg+e5mCbH4vR1tRy8YfL",
-	"cHocuvvPAoo6RpsAhv/dpeccCI+nEEvmfT++JadnUXV6WlsWx0xr2Hi2qJn5JPGEq4Ap5vrf+UQfI+eu",
-	"QzQXIfDs+9j7fiYe1UTTbV9LecNF8dGXdHeggPHgjX904Hz7TKp5Hm/Bj1hudp+ufuTmIHNgFsYPo4j7",
-	"AZxbYXgQmHI+t0XITeYwVbcVr+cKZD7FlLqaOzfBN+5f2rudbgjyCa+mWyAlAN2PTwfiXL+4iAKZg+Lr",
-	"JnruOegoGq44gpze3r/4JhmgPQREi9BVZsjdyoi99Gfcje6Fbsu6qf6ADKscOn05DlqwlRTaOACjdPWj",
-	"b0VyMrpyC6D3Ujz5Yjb++8nVr58AfF671Wm/y/eWOemozQMX5H/e/vw2I//79oe3RCry9ubN/zon9cRP",
-	"q/VD/LM93MmlDvSh+bIoGs05bRmuqtLwNVXmwmqjZwU1tA3NbuLi6KmWI0ulxk2kfF7TM54dmeBBwXw5",
-	"4IoFGrn4Y0H14jF52V7WJDJ1vcXs46EryHRrmL62jF6wB6a850CjtytpSSFKhp9VmRbBa2oMU/bF//fr",
-	"5dnf6Nns0x9/+e7xPyZPkb/HM5BuAkwOwkxUn5UUDLfN9PvTS4XkdP8+BOp9HdkfbxlKNBng+K6mqNvx",
-	"M9/31rK4P37dIOBQqroow5wEVDC81Es/4MCFVSEv2SXVQW+gTT0JQZBCNqpbaxp/h1ylXL40h2MvORCx",
-	"27p5WB/vFSclGjh/ESKAIRYIIYQBFPpAf35NBeMc+jHSdnn03YyxObgHfWsupytfg6hQlQBzbnt8l39y",
-	"l0e2CHZc1LblAwmVmy8TB+hEvkAo/5tyz2NyTnAkWS7nuyA83fnWaXokadFpZkq4MBJqfKkozrjAuCot",
-	"QlfF43DUk3T8HUMMSWbi59scDXeqbox8POTd+nQTAh8nkNMC3vHMsUGXLCpnM82MS2QKdUdtfMJ3XOfm",
-	"01xR9+3nDk9DDxlUoLkEWe0nkU9ZKWHY57FwDW0xh3Xoe/fIc2jQrlPSWP3Zt+yE7GiwiL6GEMHLonCn",
-	"OJkE8UB6XgqNFsV1b4eL4xGmbxiQ9mzVEz9dH86Q7wJqhY7HGvJ2Jl1JNZ5W+NE1HxiKX4be15LoJV9f",
-	"E0oEm1PDHxhxDn8CnjTdqHZMFKkopv1EK4rZlx64692nSbc87S6S8OdWL5VTJOUN0YgFIEIhvmvkc0dB",
-	"e+R08Qdk9w5GtD6y6bu6W+Yzhovd1Fxadwn48gGsMK78kPiVyzF1CHA9Y4+sVfwAFcEOaFet4Uihfa2F",
-	"qZZSYI2/fAp81npxwcq6l/05+RjiLTArNWp+aFoDoZ2zVxA/nzQjlSiZDgaOn95qFRyH543fDAxMNrIe",
-	"hoyl41mouR5SpxEo7/yU1EcvUEaonNBRlIliBGwPlgeeeubyzLdzPB7xvHVDuV2el0duiwwyQmcO3a3Z",
-	"1r0JAR0uIj+IZ0LYU20GP478WMhZyQf2HLgBF1uvDalzsvlWi0b7Vmd9vLyXD+yUeGm+fzhmXMjoWPhp",
-	"+gkkXUOh09KYwL9lZC31IxQXuZ51gCCkrCilzfTUoOFecPuqRC8uT64TjQsOWBCPMW1A5EyZYzC+FObL",
-	"5JGt6+7ZCX+MH0Yd9Ye2unhZ1m0PQDX3nWO6dryUs5MmxbZGgD67t81CLoVcK/5nshIHSUcH4jPNzK7M",
-	"Pt/X4rlS+0LX/hGk7h4mcIYjB8JcQ7i7ekjFAcH1wUQQWOaNVKvnJrEI0ING+ZFo7GKt2ANnmzQ7uGPg",
-	"noWkZwh4aSha2bQoPoPUXquXW0HOxRzjDLDQvzDq/AkH+YNi9FjsYWQQ66414uiLFaYMbOMZL88BF+fJ",
-	"4raLsouowdAwtHZWfzYZ6e6bcT8iRJuyv05Gm/pfo0q2G/k6LZD0l0d9M3LiiEaVpYLQOHIGBU1NmrDv",
-	"8idV4QzerR/n4ftAXBMDTXiMzym0vykG3Xaoajf76dHoP8LQi+PE37Cpp3v00ho71+pLZzqcjkqB4Kpd",
-	"BSHVc9WCVOOLmGFTR1YUb93oqLvqdHZIvcBzk1CVLCFRlTiUfGq1IimbqpMWhpzmdMesLHUZJdq7fmtW",
-	"u5AbN/fDZYXxphogi+cneQU5ah2MuIdhhdPRbjRL+F+OdC+aVsJokPFdbzSsc3Nvnf8bcAKTbQuO1180",
-	"A9NGa2fOwfyllbMvqZvVMPt6AokNxYwoh72rRJzR/29ScRqBqJ50fMScimiQyokK6JsFvipG1zRHqtOb",
-	"j8P7atcuSsfOdXpy8T3SSxq63KtKfBPCO1+QwvtWeSc1vO3/bnaumYlb+It6FJo7UkYufSl8bWgFE6uZ",
-	"0o/xm/+WPoA/fx1RmWZa5Gh39fPTXtRlLuXCu+dz8aEa57qzz7rOucf33oXBiyfNRHNLoHxDQr6FOyAX",
-	"x7YV/cCxE8kg9/Fnz+tLQvP+QDAiFZeeki/qaZuJTHwpNXPdNI/lNTpgvmdqsOcTo/y/BOfakq0bgRCK",
-	"cA8R7x66us0osIypsvSiaUWmlYkKVa3Q0VhfsB9E8cEsmLoPa4w+KhPFEeIEmIve7cTN2Glf/LGtE9On",
-	"OYGs+bBmor5uu6VNvbcjUMTOENAPomhY95M091HpLQfRgjuQqda7j/Ma/t7kYY8vyvp6KpH+7bLID88g",
-	"j6jjwpeSHDmE0jSLC6Uqphk5GCpZ/LgAX7IhZ0jVy0D+4D0zH/zeT5Soxqiu1PMXuZwa+Ubmy7RZ9kuY",
-	"N62kXGWhfwo0+gMBAa48SFZwbdt5PZ3ft0FHpIdbcVfPM7AEISGC/86i1ht//cvnP/2nXdXPkdwyS0RJ",
-	"e4yLYjLUXgdJt+u0gOVuk44iczotoZ9F1Cr6mkhRbh0UIBNRgf2dbsQGH0kHeb+S1Lt6VuIYqetwevyy",
-	"/EOLEEdMc3zm61xDdSD/CA598KW+qMfPJNrj0q2u6+v5ai215pa6oR15GAHbFBxD1/2sH37RvqWuoUvm",
-	"ib4rmFm+/NdEpJubfNKMRY/LXb083bBR1zlzRDqy95YPFaqE/GQASzbJ9QOWnvzpy3UOfVmWRAdh8oW6",
-	"heIZI3TJ/OBOGErjRypbFIaMEJ+hD3UvwadprVvfHRfJ76taKD6OeR+mULR7XFyOGOSemC7/Ba6gn2G8",
-	"OyWcmyNcQzk7s/pImqm+4aJwqq5vKg653Px37yaAGibHSKUiKyAUP0oAl30fZjDJ5lgY9zz7pkhMsoEp",
-	"Q4GVXzky5QZGVGmpQmNEo0kuKRSKOb19wahxQxH8hITWFOAxcw/cGJkOMb7Yt+EKfOOrIMsBEX8s8T4u",
-	"QbURvCdPTj1+DohXQs6JH8TgWhxHHeK2bqA4jEWxxJpK9vi30yOPQGRh/DfK514rutEuGzIqYvG9UjOi",
-	"6QMrLIsT0jimoWNtc6Ok5R2WuzCaI1izn3cDyE8Vuo4moT476tw81iNnagDS/HhLznY0p4ieexZbsh67",
-	"OcKYdIOXwlG2jRCaV7xgRwLPhaJiwDZyLdej52FeJIQAmlxg6kbMO7e5XtGyZNqE0i53E77RddFlwqF+",
-	"R8Wyi44TpKRRsTwhuY8jgmpcH2FgXxFEDkC4XWpG8x234Zf6qWOBYdfMv96Zf6YrPya33ssxjg1m47B3",
-	"byaFAdNENxnqWZRSsVlIUii68R06V5qVD1gTTgvIN1KYN7Dic9BTWG0MfN/UpzwiXHd3N62Be2h/0/qs",
-	"X1+DU3vGC2NmR+xv2jbnab5gZ9aoV7I8jSHfibpHEwp//WQh4GYIOnhXqpxcTS7omk8ePz3+/wAAAP//",
+	"5H1rk9s2tuBfQWlvVXar2A9nMjN32p8cO3Z6Y8dd3Zlx1Wa9dSESkjBNAgoAtqyk/N+3cA5AgiRAUS2p",
+	"7TtzP8yNWyQBnHNw3o8/Zrms1lIwYfTs6o/ZmipaMcMU/IsX8L9idjVbU7OaZTNBKza7sj9kM8V+q7li",
+	"xezKqJplM52vWEXtGwupKmrsc8L85btZNqu44FVdza6eZTOzXTP8iS2Zmn3+/Nl+Sq+l0AxWvVFyXrLK",
+	"/mcuhWHC2P+k63XJc2q4FBf/1FLYv7Ur/odii9nV7H9ctMe5wF/1hf8erFQwnSu+tp+ZXc0+rKghXJON",
+	"kmJJqCjIxv7FSFLImX3cfcMu8WIua9xJUXD7Pi1vlFwzZbjdN8Kg+/kXRBuZ3xOpyFrZAytCNeGCUFIw",
+	"zZeCFDKvKybM+awBjJz/k+Vmls0+nS3lmfujPfH5Ld28Y1rTJZt9zmYvqVKcAYbWwT7+mClGtRTwn/3T",
+	"bolZsWYvORVCGvwn/AC7tVvhhlV6F1xvYR27FbdJqhTd2n9v6BbpZ8pn3Dk+4KvdT30OqezX5mRuhY99",
+	"mLVQsV8bAMYDe9eOXvnnPmczppRUEVi+pXNWamIsucwVo/cBBhvSzmZLJev1dFi85qLgYvnGvhUD7Irx",
+	"5Qr2P1xqzXNTKxb8qI3iYukQYv/OhL2Dv87WJc2ZBWNF1ZIDQHVOSwaX+mxRyk0A2+ArvDCrISje8VzJ",
+	"ihnFdAwIPRzarWQtKtp9++83p2yA34AxhfAj4drdi+siysOGEFcsl6qI3TOpGSkthVjmoldyI853cEH/",
+	"tTtmJq8P13Xy06ZWYrjXH+UGrj5VZiPVPSk500QK+NuGzZ8Dw9Kk1jUtyWbFFCMcWKblHJrywh7M0dVl",
+	"9rfL7Nl/Xmbf/vXy405CaDAUxaos2GuaO6HUwWy+Yvn9K77kZnia9wtiAPgb+N+CGkqYKDTZcLMiUrCA",
+	"QFu6LtgDp/iF/gdvLJtkwpD5lmxWPF8BYCyvJ5Us6pJZUJRULZmyvMDBjQrDit5yASbaW5y8SLjh32rO",
+	"DPldCqYzIheEkpILRhXJZWHxoMmcKh1fhOtvi4AXzKUsGQVuXTKqzTvY/fge5AKlQkXLkmnjTww8D8UF",
+	"FQVVBVlRuz9F3tw9IwupUMjUai01y6y426xkyUghTWKvwY5eScT58KGKLgVfOBVgBFNu10JWXNCSaP47",
+	"y/CPliRg8yv6wNLoqRKg+SXEuiDVONvz3xk5EPye+BFQ/27nE/9Hil1IFITRfEU0LxLnVYwWUW2BGkKJ",
+	"/ZUpoulWRy+P3lZzWcrlNi54doqMAaXHNwkfiuzylxUjC660gasAKpxeW+lmUWQp7jlenG9f4aVBKpAL",
+	"uD34opKbjs4TYZ1jSkkLgIZ0OrhvEd3DaojC5oDu4kaEIaIp5Fbdqzy8Rh/HdUqLpfV5y2mDX894tZbK",
+	"oEVgETiTRaHXUpYXuVTsAl4FSLxUUkeY9KdxnC+UrOCWlmxhCCuWzF9blJpW6Ji+LIoTxna40gtR4AoW",
+	"xyWjVqWCRSaoJ59m9pMxkfSKxZRt6q0Cr1vRPJc1KjaoTljlipmzej1zEhtwaLX/jvKD4p9oBriuhf9A",
+	"VBObx29bwSPayLUgG6kKnZE5W0jF0MRBIQ67j8tEKdgL01EtCmrYmeEViz3Pp6ohaEFGBHd/W5mjgg3V",
+	"JLcSqLCEIJ4TVq3NttVFVtQqIwnRrmoxXZ2qAdcTn+/RDVjEDmiAH8RG5ggk/LqDQZzGgC6Oos0Wii5M",
+	"nGHCT6TgiwVTzWWkhjwwpbkUASQDtYEVMY3rpSV2DVc0X1GxbNUGWMR+agLoJ1PP41T0fZTqem3pvNiH",
+	"9t0r38cvpQPqEHQ/19WcqZbxGatjuafJPVub84lkB5hpF/KoDzcWnisbV72RBn8QJmZW7X3NB+AIzNQe",
+	"1y4KxbRGce2e6gpqkA3Ra+5ZbWzBhgSivyJHjv1ySkKYglWAYIhVLzxauZLCr4dxFL0BK9nHk9VzWD0H",
+	"vMiNIMh7LNsuZK4v8Llz/Os5+K329229kuZ7+SlqWTtDwusF3m5FWcE16KvnAKWQbldxxW4T//On+J+3",
+	"E1CH+oP9cjZbTdPA7EkfpXv98Mkohtes7wH0jonIkVcx6hw42uAD+HSMil5zVhb/oGUdWT159R/88+OL",
+	"e8KHp+OLg5csJiaj67KSeYof/HbPRRH9oWQPrAwVuw1Vwv7m3FJRvWwM8IZ9MrsPj8u6fWUtIvwZ3Hcs",
+	"D99FXWsl5eLcA2sPCoMXYWcdf+TQEwOKbvSwR8UEuFqTLliQF6oWjV9CM4Jg02TJH1jK5fBo9I5aoata",
+	"FIoVexmUj6SNGEm0e8wceqIXqJRSDfFpVZByO9lZfVs7LSFyICej9vB82y3dOMkWDSlw4+78pO99cM/v",
+	"st6bjbZLZB4QSdDdtOpG70bQNc252U5UkhK3xBrFCX8M12Ayg1fNCuBacPOcnD1z5lAY3SkkQy+tYWU5",
+	"UQ8f3AorTa04m9capFpzSbSR6zUroteklLSg85gL7RrNO/QcntkzCCOdY5UKaVZMuZBZTgWZM2I/xZw1",
+	"b08YN03wqQTIQphwo1m5AHNSO4NTuzXieqXVR8Y0VTB02APP2TeoDdk30irq7lAl74QiJj0fBAN2PX9n",
+	"H2ovbZzrZDNLVZFjk5KJpVlZmPWcn55cHKvOZnrFGLiU8JUImcTv4SxruFzI1OBGZO31clsMSC16V6Uw",
+	"r3kZUVHmskw4xxe04mVcf19RvYr+wA0teR7/HlC6vo6Yf6+lsiazornlPyi94AZoUtL8PkbpPZi5vWZ4",
+	"nGYfwaJu0zHg/MhFLLpSsErupCK+FNe4nchnTeyj1ia4PthFhLcN7BAXZWi9ZnH3TyJCZ+W16Jjf+GSG",
+	"nObZ+ZGcCf6GJdiS333ctx5Xi+GTUYTKzTsqtjE1TSmWG2SQcZMvqsJ19vz9NgAY7vu5BTuZb8mKimJo",
+	"5Fl1j+arOPA1rRiEimhZDiFn7Q4rzoQkC2toQLyRVpZJX4m6LO09tX/frTLBDmLQui6YMHzBY1Kc8pjk",
+	"0qTgS27iURBPC3GhbTQBa4ZwcPA7h6w7TORrhptygqFE+cw/2+wgelZQ919LVQ3PykQuvTE1PJVjng2l",
+	"z7mgahsDwArCRNGvJO3B32ppOtQXuGXYmipqpNoNBdhk9NjiPnYZSlnvtc/4NXTfmWTg2408ysD/ia3N",
+	"Tesv67k0UuJoLEkkiQujavbjyIv29w+7g3nzbeMXUkzLsrbPZI2zXhOLLdBIdToAu1lxw2J3iRtGqGnj",
+	"maAGr4PAr10BAmdWPiAchr6guTRGVl2vnqznZeDSQ1YX6uITHlUeehOeNXI96cmBBQh6kH3br5f588Su",
+	"QCL8+ioRie+tBhTWOCIHAUlEU2zZn4SMaAFH9qikXFa4TGxbb6k27+vYzqg24E2ICyv7swtMem3Buxty",
+	"K8d8sKqJXwZOCaq8psGK5+TyCkJV+BmuXepdgVk0Ff3k0oMu4f+ChKHLKK4GB3zHqK5VLEy5X6pQ1PPq",
+	"7ctcSa2Dg09JhZjiOfVbzEZisO/kA7vxhtRkHL6AZACH/edEMGZtytZiRs9NLyvSW837YWVXhGo8BUwz",
+	"U6+vi5jphZSCgWQkH9psOWrcj6bcRm2v6yIK85/Zpg1Ldrf1AweLnYJylhHaZrmKAqx8md9DYhBtUoDa",
+	"dNfDI5xemFX001s0M6++dQjy/36WDhadMIb4uMS8yVl0AxS9XzNxx7SPLvW0WfRWRKU+XTqQDy6MvRdz",
+	"JTcaboQV1+g7iWq/c7akYp9Amb16Ke+QXdnySKBwqu913OczORKpGdtjb7FInIegh1d74Obr7kix+3PD",
+	"Wc5i/MrxqggLKWnO4j8pRosXOhHnpMX3FH1AXsJWjMJ+wa9gRbkUbO/AhTYU1bFWbntHKV6lAlwzImdl",
+	"Cf9di3shN2KC0wcO6jz8YbQDl4xCU1nLgN3WIpYZKjkCbofb+iU++Dnb1zPRYwV9PVhrLpZXQR6TFTXa",
+	"mrHOKz/JDdvPk/VbTIDjgbPNXrEZMJ27nvmhOdBzvwtvqU1/JQiWNC9Nf7v/b82MpbkpRQkWP/jsQMXw",
+	"PzRA8FGSMG6CZ41DO6p6pIJdotgvfQD0kBE9NMiCCBVRCAWcH5ZXw8UrWc9NiievWFlkINWthRXRlNCZ",
+	"7pVC0JivrD7AlJaCVLXdt5T3PgWNG7KUkNwXZ+4+Fug5jqbV2pUnaIss9BrRJeUiHoFoQoaRGMdjlP0R",
+	"GJetVbGX6cA1ATZJjMSE5Fwi9BozIb6ekOatlPeetNJlKQ02LN7gL0LCHxUlmm7ORxKsirT08SImvS4N",
+	"FmnXtu+SOc0hVQPkUjob+T2Iq8cuAsJuw7WlF6kgBGZfsOp81+EWrrpHnqCqxc8pN4pmuRSFfhuN4DVh",
+	"Om783ZkzYmRZnCfUSKr2zEByryQykAaSHLCNotxecZfC2BHnses14taGhE1w9EgVpGoKC3+otHNmVSTm",
+	"hErDSJgf44RCzmWxhdoT+2WwQMyKbRt6TyWQm5WszUtZsMdQFtxQe38giVw2aUZTMrmQuJq4PWIha4Nl",
+	"rRbVXLDwHnT33mUALdxaHt4RJCG/a3lVN7rWEk1Ic11iTorDqAPdJ0WPSWqsp/ycjRooiIohwu5kxcyK",
+	"iyWIFW0vOEogWVmx0iGCQK6sGC0meDGbChf7PIo7TSg4Pg6Us9N8zGH+n88fbo0QB5PwNCPYeR0LyMGR",
+	"4iH6XgEQJWtrv3iJAkF5R6+jEBnPyGwKVA8qNE2GkNs60fagIyCyt+lQIh5NQQB+P0w5GKSyD1I20umq",
+	"U6P8/ZCRoya33ThQmvLrLkAWtC5NJPnppvT1NrRx8GSte00xcIJq9sAULTuJUT2ipCYe0JiWHeUq1JPx",
+	"0YFFYaip9Xiu3qCcmwnDRI6hyzWT65LtDty6hUa2dgMJdxEbrmA6lnJfMD1Zn0oVMN+6FDm42BtelsTp",
+	"I+52J76GKafT767PUY0g4Mi10fdCmtHUPLORxMpRbYW6zxCE6rMFflpPLn2HAMe4zRvRQDDcoScHM3RY",
+	"At28nTm6aADojx5gJ0lkt+y32ppQR6kw2dcxmioA7n4puncsJr3jv8c8aYxq82OiptZljcyp0s/JZaeC",
+	"mQtiPySV6da8xAtT9657z2aVDF+OyEg8VTwFS9e0HHt5k/ChNskFO51vbnX/qX41YbiDzlmyDsTj6DLH",
+	"1w17oQeQnJYNN75iV5SeSyEg3cVFb3wo4LvLy2y6gtmpRnEGgXxgKqJm7lgjIYH9yRLwu2MmlnI9CXrw",
+	"bgPCRmUI9vmXiduMbe6WivujspEgKbxHy4V3moDVFdT086HIixT8HMyW/M6iYAgdjful1Yzkyjw+JSa2",
+	"QR2LBzWZUzE5uawVmLdYyxcF7zRtDFcZ0Xlum4hDr3oEMx+iPA+SqPZyJPeTd/DjzZfSG3P1Yid1qk/3",
+	"zkLC0H6eIP9OwhW0vyE68JgHK3S2mAaqPjlIY0GHcdMSqHAX3SSjBfGzPvB4KLaixV5F1fb5FP6S1yRF",
+	"8u5jmd9FdOt1Gc0eafMSjhz9TuSAxPd2nJBfbsWISBtE+Htco9szXDj5go/GK6K+ZOexbPp3sYJsmQnd",
+	"NAmdlOsFN+neYC5/aSPrsrDWoF5LXkIzm57zwqrPQWmF82VcoSsWXxfSQPZH2zCo5+uekCMKzvw7r8Ik",
+	"KmJwQ52OANCfhv8eqIaY9QMxLN0tNmn27jeaaCawZuomWhDScR+rwEFmiBQ5u0LfiJIbq8+UFNv5WM2V",
+	"UAKVEikfGsS692L7/p0E2wjCO72UQGgGwIQJMtiimW473X0T61XQqzqZUTeVMXGO/zItRsbrv5tfXz9a",
+	"2uyVGYQu9VSixQTnXqPXj5STZ7MNm7/jZcnRPH1Mqmko+hu2F5ajt3DtImEI08yz6Yb5DoIfKqhvdyyq",
+	"c/fDIIlLgnUE1CH5zp1pL+wAHi0iEpLmZSNXeknXbZHFGJJ8Lcajs80iFu9dna8I1eTZ2Z8y8lfvO7a8",
+	"rCwzTCsNmFdg7D1zeYsRi2KPdEM2mm0YcaHyGMtuvI6S0KKw/w8KdneUy1b00zX+2jtLcxNrsXM9Q+8Z",
+	"oRu6bboPHbxu0mvnySTbkVvZlNA+vtHGrlQHZLl7yZCn7t1xSim3rzyIhMhxKY/LTrQ8nv+2piretunQ",
+	"DiAhy41Ej9OM0IecxxqD3NaiSYvpMb2RupCRNMZBvv+CY6ezCWn/Y81MR7tb+ODuDvgOMg5HupCmCwo8",
+	"yHQivVPvU0uPwI+lwklDywlnwucaykhseFes6eQ9bHe0cyghtYHQVLYVW8SzrdzrEM9pgiaRukKer+Lh",
+	"Ll9ZOFSdEtWbTlEGuQKMz9C191JC0FyDMUDtmcTSFYhwRVxT644cnVr/4y+9B8MgGJTAesrblst1sgD0",
+	"ST1xmd9K7AB39IEdszWab2W2b8OxfptBtCF9OiT0f3UN6ypaQJB4orJ0oMvaNQAbbeuVrA9ISvtacLPz",
+	"tv8dHkoUSeIX4rs5VngDPdV7aQ/ulYTycLJedDruxei2gcPuF+iICFLooFRabM+nFSy0O2utKh93ag8f",
+	"wi6Jox1d7xe01Kxfy4N5QfEQAxoWXJNKPjBvABAoZSTzLdGSVFRsd1eUUctT460/S2pvY/ux+AfmJUtp",
+	"iHltfnhgapuoi6fqXkRjkr4F8XNy6csBPW9YQX+y+E4WXHAs5e0UMo0o5l3jbmfBk16zmMunqi70XluN",
+	"XfIo4aw49IaJZPioPVw+7jM3VpuO6BFDZTpxJVr9Gdcf2TKsNdTleM5EzvYrbk82V5m874H67/cxElVz",
+	"rTmSTL5fKhfpeKP1xqkKPR/CxAYVzRei+zNUmUQZxfGS/oeNVijBr0Exov3C1dDPmRHdulgm+1CMI5lo",
+	"Tpz7OJrA4OltncS1tmpuCR2WOoWm300q/g0hD5CLg1vm9y9XLL+PpfPlu8U7fADbQz+mq1eQgxp1n54k",
+	"D7TN/ly4vtbNvpMwSnhh9ktWmZ4F3NesR8OvXlNOp2QEWIqbKwtZlnLjWv26wtxvtIv363OCZI72Sk/0",
+	"9oimpCaRQP3emkC6ZOzByhKmLXnbx1NVM2rJtHnpk5Bj80ysCRVZRxBKFnVZEiXLsp/UZa06SIhPxCm4",
+	"yRO9QO3X/HWfps+5uQgjZzCK5vepNJANm0+w6u1Tft8NUIIvJ+nhuu0y0q8HTio+qA+m/GYLy7IiPlZL",
+	"WZhGavEALd192dFmtY35WCcaibjVdl/tJpKnvpWbQ6/xIxjj4Tc/m9lzHVan3OMU/iRxWCm+jhnTZmee",
+	"44TuJgtXv9zPWy5lrbCQB2OyPk7aSb8M6yF9SC6WqmR/Q3cPulXQkeD7Ave8zhM9V01T2z1nL3Fxrye0",
+	"H8ypgGlAuEmu9xy4dS3uxx1q09Rqi/qks7GkW6Z0CnmNRrOGKLabSTMA8s7AacU/xVj7C7El2FjJl5rY",
+	"B4t4LU8ltXnLlkzESORHiLUbJtyUCfsYgt9YtgSRd+ClcTHRuFzj0SSX+qCZGRlWEm+74wHo+lZPGZjV",
+	"90fbS+ruWIOvrPH+NqlKja8QiNPDvAu3JGtIRAJ8ovy+zuC9Z5ntZyjaHafMxGTM6hU1lPz99m3TxjPA",
+	"DnYrAQJpOvv4TuNBj/HHhSbSRBEsm1j1eeeP2OeRuBZzRq5B+E6gqSlhD8RB1uI8SSxxq5nOdTyrN6hz",
+	"am4jcMN+jDC47Lkr2xwdJNhMstnRaTqlWQK/huZiiALfl3GfhBBkG+OOaOhtbxVINyZxRwvDps0zPO8W",
+	"mdR4DhDzqM5zgNcvWiwykgmBHlPddqLUQdvOBlnjrZY6of0dauigUCVxF+pYqeWC8nKk/KotBV8l68AX",
+	"PGbYXRuy4G70iqORbzSZy0+p0tcR9SXeeL16bOFLfMbApGlgzTQUMA+zSdPBYrowgh23EszlGnC5RTJC",
+	"Ec41G1hQ70UUIRXdYqU4FYQWxZkU9kDfEqnIn4ftQ0P+5n00w66j8FPbKRjWmLdm1sj3EkMSr5HWNKHk",
+	"zS/XP2cuZInrwCahUF+qe6ua12ZgXy/5AxMpPl3WVWz27DupO9mpLs22Nd+xUhRWIJgulrgMUlVRm6D9",
+	"NNV25y76Np15L/WzMWC184cJb5rHJtAJr4xElyJ/DtvRDrpx4RA+TTSDFiy+jQqoLdTQqC5y+ADIkckJ",
+	"Our/gbg7cf2GXVHddPiXXESvANkobqAqn1VWLaJkw+bE1U8lbANqFI/K+Dv+O9Yqu6F8GVFyA31LHelm",
+	"HSp9JClZHXu/cIEbVzllLCf4r7Vx7TCsCOiMxoQearIsOp6xyJC0iaMkEUyJXi12wfidserrRmIz1gSS",
+	"HFHH07AsmhIa2pu7Z9AXDhPMIDSKShsWNE42p8Oi0nh9OEw3TTlr9Fh05xQcaiRFrNlrMz4yYCieHTmy",
+	"bAHvjtGdQ9ktAkUMe/nUXP7gnJ4jB5cOWam70K1M8FjtE3tHWmVOusZE8t8FT3q4y8CDDQOXsXXLdg2V",
+	"CuGMgqoCmzgaQvrQThmZ1OJrpKXt2ICMfboNTSu38y1mhsMTYoD8gJ7nXnAWh4JHUnrGBtfsmZvmFhlu",
+	"CnPja8XN9s7eT1941CStcIvqXMp7zjzdt+ZLCzm65j+xLc7652Ih497DXApj1SkyZ2bDmHfnqAfXu9Qy",
+	"VXDZLWjOuuERtNHDIAmBZAFChd5gHgcVThLCrBPXT+P8/4qmW/vV7H1RkDu38yYgPHsGFS9rJuiaz65m",
+	"fzq/PP8TWOJu9O1F48hesvRcAQ4TuyEDSS6yxkVKXPjY7hD5JVWgPVoiAMlhaXL2hpkXzn2smF5L4Tjd",
+	"t5eXmDAGyWugBrca0cU/Xakp8taJkX3EUk/Z8V74gkG/kdSnmr1d+H4ln+FrFwVjqHolQCRJAY2jqMnC",
+	"uYvgLx5C4y3X5hV8ERwitGIY//w1Gv2Chs9hkzxNaOmkLtDvbzWD9vmOfHHMawuz/Zr4fjwQQ5OEJEy9",
+	"HYqiAd4QSAfhTfOlCDEXwwQ+8zQHb8dgTjo/bu2REMhma6cydk/9UjFqfO4jslSmzfey2B7tMrb9nT93",
+	"ubZRNft8Qi4QrhoZz8I2btbLEajqIqfKxfcdmHtWwcoaAdQPl3GDh30NpBS94VSySfqE9ufATTd063gt",
+	"RLfmilFsXdxDqN3ISfEJKzw1Lu2iPM7RLTI3dHsM5nDxBy8+I/ZKhmUaXejeMsNVeF06x/0u5oYzAKBH",
+	"X9sor3rDTGoPT3V9Drs6A2EXe7N95IIXMyuO1rHE/J8YW+tgIjS5xRg+XpbvLv+G/SG1rBg0dmSlZmA/",
+	"uqi/vYqaW8Xlv1jBzX8N71SQHn6aKxUs8NXwyJ/Y2hzrSl34QT/j1Ayz1PY6rMwNM2faKEar7qF3jhQa",
+	"I2vLoKVgMExm5vupwHZe4j7OXnG9lpob3gf2YJWnvCEDuAfByXHQ3zRxulEt9AO4hOw1sSYA2MHPwUES",
+	"tvM3ktwztnZJvjG91NUTjCimj1BGeUWX7GKN1vXBhBDkd8y+KAqV6/YxrrneNk89he7adCCZoLj+wzty",
+	"nlhURNVdKyuazX852WnlFHqavW1+LEbbUMvFH5gu9Xns7j8JKJoYbQIY7nfM9TkQHo8hlsz5flx/T8ei",
+	"mly3riwOmda48WxRs3AZ5wlXAVMMm+m5PAUjl9humgsfeHZN8V1zFIdqoul2qKW85qL44OrDe1CI8eCN",
+	"e3TkfPuMvXkab8GPsUTvIV39yM1B5sDCz6+OIu4HcG75SURgyrlEGSE3GWKq6VHeDCnIXL4qxQI+HAEd",
+	"NkMd3E6con3Cq4kLpAQg/vh4IC71s4sgkDkqvq6D556CjoLpnBPI6c3ds2+SAdpDQLTyLWrG3K2M2Et/",
+	"xnH2M842bEtJIF0rh7ZhyEELVkmhDQI4Slc/ur4mJ6MrXCB6L8WjL2brv59d/foRwOe0W532u3xvmZMO",
+	"ekZwQf7nzc9vMvK/b354k5E3168z8v27m4z8cv36NZGKfGDzm/91TpoZstYMgIBod3QU5hIMwfuiKFpV",
+	"Om0qVnVp+Joqc2HV07OCGtoFbz8tcvKc1ImFWNNmnD6tLRpOI00wJW/PHHDnPNFc/LGievU5efteNDQz",
+	"x85l9nHfc2S+NUw/t5xfsAemnCtBR69b0rSKaB1uImZaJq+pMUzZF//fr5dnf6Nni49//OW7z/8xe4xA",
+	"Pp7FdO1hckTMTAlGNTNuwsYwkVtpv/T14uGrvzJBWV5ShN/4h55Cfgd93nYJ72ZfR46cWE4fDIQ4vlMw",
+	"aHL9xIy4s2w8crJuEXAoVV2UfjxGVIS/0PdurgUGwCEdHdMfoSXUphmAIUghWyW76dsYCbpKef/CHI69",
+	"5BzMfsfucctpUJOW6Nv9RYgAZpdECMHPHdEHRl4aKpgWegmRtiv2gqPlluDIdR3Z0Kp5DjJc1QIM7+3x",
+	"gzPJXR7ZdttxUbs2KqS+br5MxKYXowRt6d+Uex6Tc4LLz3I51/zi8W7SXq8rSYteD1vChZFQ2k1FccZF",
+	"jKvSwjfTPA5HPUmj5ynEkGQmbqzR0XCnmn7Yx0PejUsMIvBxAtlHEMfIkA1iWq9cLDQzmHLmy826+ITv",
+	"YMPu01xR/PZTJxJA66CoQMNUZu0G0M9ZKWHG67FwDd1Qx3XoO3zkKTRobJA1VX92nVohjx1MpK8hmPOi",
+	"KPAUJ5MgDkhPS6HBonHdG3FxPMJ0fSLSVnYz6BWtbJ+ZBGqFDqdZ8m7OY0l1PAH0A/acGIs0+5bnkuh7",
+	"vn5OKBFsSQ1/YARDMwR8nrpV7ZgoUvFm+4lOvHkoPeJBEpfQ3omJYMznz50WOqdInxyjEQvACIW4ZqFP",
+	"Ha8ekNPFH5CHPRp7/MDmb5smqU8Y2MdhybRpDvHlQ41+Sv0hkUbMBkYEYKvgI2sVP0AhOALtqjMTy3ct",
+	"tjDVUopYvzdXrJB1XlyxshlhcE4++MgYjMgNel6azhxw9MIL4sbSZqQWJdPewHFDe62Cg3jeuM3AnGwj",
+	"mxnYscRJCzVsHXYagfLWDcf97ATKBJUTGskyUUyA7cHywFHPUp65Lp7HI543OIsdM/IccjtkkBG6QHR3",
+	"RpoPBkP0uIh8L54IYY+1GdwU+mMhp5IP7ClwAy62QfdZdLK5DpvG9VOIBD3eyQd2Sry03z8cMxjLOxZ+",
+	"2s4PSdeQb7A1JUXDMrKO+uHLwLBVISAoUgCW0mYGatB4C8B9VaJnlyfXiaYFByyIp5g2IHLmDBmMK1r6",
+	"Mhl/66ZpesIf42aQB23BrS5elk2DClDNXcOgvh0v5eKk6cudya9P7m2zkEsh14r/hazFQdIRQXymmdmV",
+	"g+k6kDxVEqYf1jCB1PFhAmc4ciAM+wDeNrNJDsh6GE3ZgWVeS1U9NYkFgB41yo9EYxdrxR4426TZwS0D",
+	"9yykp0PAS0N50aZD8RkkYVu93ApyLpYxzgAL/Qujzp1wlD8oRo/FHiYGsW47k62+WAnRyDae8PIccHEe",
+	"LW77KLsIWkGNQ2tnnW5bO4DfDDtHRbQp++tssqn/Napku5Gv0wJJf3nUt5NGjmhUWSrw/UIXUHrWJnS7",
+	"5o5SFWjwbt0UF9ex4zkx0C7JuOxP+5ti0BeJqm5bpgGN/sPPOjlO/C027HaPrmdTx5l96UyH01EpEFy9",
+	"q3SnfqqqnXp6uTls6siK4g1ODLutT2eHNAs8NQnVyWIfVYtDyadRK5KyqT5pCc9pTnfMGmDMKNHO9duw",
+	"2pXc4LgXzArjbd1GFo7Ncgpy0DE64h6GFU5Hu8EI6X850r1oO0hHg4xvBxOB0c29Rf834AQGGhc8XinT",
+	"zsmbrJ2hg/lLK2dfUjdrYPb1BBJbiplQuHxbi7DU4t+kNjgAUTPg+og5FcH8nBO1OmgX+KoYXdvGqklv",
+	"Pg7va1y7UTpG1+nJxfdEL6kfbqBq8Y0P73xBCh9a5b3U8K7/u925Ziac3CCaCXh4pIxcuqYFjaHlTSzs",
+	"GpsSMv8tfQB//jqiMu2Q0Mnu6qenvaAfYMqFd8eX4n09zXVnn8Uex8f33vl5myfNRMMlonxDQr4FHpCL",
+	"Y9uKbs7ciWQQfvzJ8/qS0Lw7EIyR2lhHyRfNkNVEJr6UmmHf02N5jQ4Y65qa5/rIKP8v3rl2z9atQPDl",
+	"0oeIdwdd3WUUsYypsnSiqSLz2gQVxFbo6FgHtx9E8d6smLrza0w+KhPFEeIEMRc97gRHK3Uv/tQml+nT",
+	"nEDWvF8z0Vy33dKm2dsRKGJnCOgHUbSs+1Ga+6T0loNoAQ9k6vXu47yCv7d52NOLsr6eSqR/uyzywzPI",
+	"A+q4cKUkRw6htG39fKmKaSdN+koWN9jBlWzIRaTqZSR/8I6Z927vJ0pUY1TX6umLXE6NfCPz+7RZ9osf",
+	"M66krDLf6QZaMoKAAFceJCtgg32oq5JBw/qI9MAVd3WnA0sQEiL47yxokvLXv3z603/aVd340C2zRJS0",
+	"x7goZmONkCLpdr1mvRw3iRSZ03kJnUeCpt7PiRTlFqEAmYgK7O90yzz4SDrI+5Wk3jUjMqdIXcTp8cvy",
+	"Dy1CnDDE84mvcwPVkfwjOPTBl/qiGRSUaGRMt7qpr+fVWmrNLXVDrw4/+bctOIb5CNkw/KJd82ND75kj",
+	"+r5gZvn9vyYicVz2STMWHS53dV3FGbPY43RCOrLzlo8Vqvj8ZABLNsv1Qyw9+eOX6/H6oiyJ9sLkC/V1",
+	"jWeM0Hvm5rXC+CA3Sdui0GeEuAx9bHjjfJrWunV9jCP5fXUHxccx7/28kG6Pi8sJ8/vhzS+d7BGOrt6d",
+	"Es7NEa6hXJxZfSTNVF9zUaCq69q/Qy43/925CaCGCRmpVKQCQnFDH+Ky7/0CZg4dC+OOZ18XiZlDMA/K",
+	"s/IrJFNuYJiYlsq3sDSa5JJCoRjq7StGDY6vcLMsOsOfp0yowIE/PWJ8tm/DFfjGV0GWIyL+WOJ9WoJq",
+	"K3hPnpx6/BwQp4ScEzcyA5tRB637tjhHHgbYWGJNJXv82+mRRyAyP/U9yudeKbrRmA0ZFLG4rrYZ0fSB",
+	"FZbFCWmQaehQ29woaXmH5S6M5hGs2c/j3PlTha6DmbVPjjqcnHvkTA1AmhtEytmO5hTBc09iSzYDUicY",
+	"kzgiyx9l2wqhZc0LdiTwXCgqRmwjbI4fPA+TPSEE0OYCW5UOCl5B3Fe0LJk2vrQLb8I3uim6TDjUb6m4",
+	"76PjBClpVNyfkNynEUE9reMzsK8AIgcg3C61oPmO2/BL89SxwLBrOuPgzD/Tyg00bvZyjGOD2Tju3VtI",
+	"YcA00W2GehakVGxWkhSKblzr1Eqz8iHWHdUC8rUU5jWs+BT05FebAt/XzSmPCNfdbWcb4B7aeLY569fX",
+	"8dSe8cKYxREbz3bNeZqv2Jk16pUsT2PI96LuwSzJXz9aCOC0R4R3rcrZ1eyCrvns88fP/z8AAP//",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

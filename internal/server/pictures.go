@@ -26,7 +26,32 @@ func (s *Server) AddPicture(ctx context.Context, req api.AddPictureRequestObject
 	if err := s.store.AddPicture(ctx, kept, u.data, s.user(ctx)); err != nil {
 		return nil, err
 	}
-	return api.AddPicture200JSONResponse{Hash: kept.Hash, Name: kept.Name, Width: kept.Width, Height: kept.Height}, nil
+	return api.AddPicture200JSONResponse(keptPicture(kept, read)), nil
+}
+
+func keptPicture(kept store.Picture, read *picture.Picture) api.KeptPicture {
+	about := api.KeptPicture{Hash: kept.Hash, Name: kept.Name, Width: kept.Width, Height: kept.Height}
+	if read.TrueWidth > 0 {
+		about.TrueWidth, about.TrueHeight = new(int(read.TrueWidth)), new(int(read.TrueHeight))
+	}
+	about.White.Left, about.White.Top, about.White.Right, about.White.Bottom = read.White()
+	return about
+}
+
+// AboutPicture implements api.StrictServerInterface.
+func (s *Server) AboutPicture(ctx context.Context, req api.AboutPictureRequestObject) (api.AboutPictureResponseObject, error) {
+	data, err := s.store.PictureData(ctx, req.Hash)
+	if absent := new(picture.AbsentError); errors.As(err, &absent) {
+		return nil, &wordsError{http.StatusNotFound, absent.Error()}
+	}
+	if err != nil {
+		return nil, err
+	}
+	read, err := picture.Decode(data)
+	if err != nil {
+		return nil, err
+	}
+	return api.AboutPicture200JSONResponse(keptPicture(store.Picture{Hash: req.Hash, Width: read.Width, Height: read.Height}, read)), nil
 }
 
 // GetPicture implements api.StrictServerInterface.

@@ -515,7 +515,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** @description Brings a picture in (PNG, JPEG or GIF). The same one again is the one there is. */
+        /** @description Brings a picture in (PNG, JPEG, GIF, BMP, TIFF or WebP). The same one again is the one there is. */
         post: operations["addPicture"];
         delete?: never;
         options?: never;
@@ -532,6 +532,23 @@ export interface paths {
         };
         /** @description A picture by the hash of its bytes; it never changes. */
         get: operations["getPicture"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/pictures/{hash}/about": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description What is known of a picture. */
+        get: operations["aboutPicture"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1027,8 +1044,23 @@ export interface components {
         KeptPicture: {
             hash: string;
             name: string;
+            /** @description Dots. */
             width: number;
             height: number;
+            /** @description Micrometres by its own resolution, where its file tells one. */
+            trueWidth?: number;
+            trueHeight?: number;
+            /** @description White at each side, in per cent of its width or height. */
+            white: {
+                /** Format: double */
+                left: number;
+                /** Format: double */
+                top: number;
+                /** Format: double */
+                right: number;
+                /** Format: double */
+                bottom: number;
+            };
         };
         FontFile: {
             family: string;
@@ -1462,6 +1494,8 @@ export interface components {
         StripPart: {
             element: string;
             says: string;
+            /** @description It does not stand on this label. */
+            absent?: boolean;
             /** @description What each piece says. */
             pieces?: string[];
             real: components["schemas"]["DotBox"];
@@ -2854,6 +2888,29 @@ export interface operations {
                 };
                 content: {
                     "image/png": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    aboutPicture: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                hash: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The picture */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KeptPicture"];
                 };
             };
             default: components["responses"]["Problem"];

@@ -1,15 +1,37 @@
 <script setup lang="ts">
-import { NButton, NRadio, NRadioGroup } from 'naive-ui'
+import { NButton, NInput, NRadio, NRadioGroup } from 'naive-ui'
 import { computed, ref } from 'vue'
 import type { Element } from '@/api/documents'
 import { plural } from '@/shared/format'
 import { aligned, alike, around, type Edge, type Moves, spread } from './arrange'
 
 /** Several elements that are chosen together: brought into line, spread, made alike. */
-const props = defineProps<{ elements: readonly Element[]; art: { width: number; height: number } }>()
-const emit = defineEmits<{ move: [moves: Moves]; duplicate: []; remove: []; only: [id: string] }>()
+const props = defineProps<{
+  elements: readonly Element[]
+  /** Names of all groups on the label. */
+  groups: readonly string[]
+  art: { width: number; height: number }
+}>()
+const emit = defineEmits<{ move: [moves: Moves]; duplicate: []; remove: []; frame: [] }>()
 
 const to = ref<'each other' | 'label'>('each other')
+/** The name of the group that they are, all of them and nothing else in it; empty: they are none. */
+const grouped = computed(() => {
+  const names = new Set(props.elements.map((e) => e.group ?? ''))
+  return names.size === 1 ? ([...names][0] ?? '') : ''
+})
+const typed = ref('')
+/** A name that no other group has. */
+function unused(wanted: string) {
+  for (let n = 1; ; n++) {
+    const made = n === 1 ? wanted : `${wanted} ${String(n)}`
+    if (!props.groups.includes(made)) return made
+  }
+}
+function group(to: string | undefined) {
+  emit('move', new Map(props.elements.map((e) => [e.id, { group: to }] as const)))
+  typed.value = ''
+}
 const free = computed(() => props.elements.filter((e) => !e.locked))
 const frame = computed(() => (to.value === 'label' ? { x: 0, y: 0, ...props.art } : around(props.elements)))
 const edges: [Edge, string][][] = [
@@ -49,7 +71,25 @@ const edges: [Edge, string][][] = [
       <NButton @click="emit('move', alike(free, 'height'))">Same height</NButton>
       <span class="quiet">as {{ elements[0]?.id }}, chosen first</span>
     </p>
+    <form class="row" @submit.prevent="group(unused(typed.trim() || 'group'))">
+      <template v-if="grouped">
+        <span>Group “{{ grouped }}”</span>
+        <button type="button" class="linklike" @click="group(undefined)">Ungroup</button>
+      </template>
+      <template v-else>
+        <NInput
+          v-model:value="typed"
+          size="small"
+          :maxlength="60"
+          placeholder="group"
+          class="name"
+          :input-props="{ 'aria-label': 'Name of the group' }"
+        />
+        <NButton size="small" attr-type="submit">Group them</NButton>
+      </template>
+    </form>
     <p class="row">
+      <button type="button" class="linklike" @click="emit('frame')">Frame round them</button>
       <button type="button" class="linklike" @click="emit('duplicate')">Duplicate all</button>
       <button type="button" class="linklike" @click="emit('remove')">Delete all</button>
     </p>
@@ -70,5 +110,8 @@ section {
   flex-wrap: wrap;
   align-items: center;
   gap: 8px;
+}
+.name {
+  width: 150px;
 }
 </style>

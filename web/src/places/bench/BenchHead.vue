@@ -13,8 +13,8 @@ const props = defineProps<{
   recordSetId: number | undefined
   proof: Schemas['Proof'] | undefined
   looking: boolean
-  canUndo: boolean
-  canRedo: boolean
+  undoes: string | undefined
+  redoes: string | undefined
 }>()
 const emit = defineEmits<{
   rename: [name: string]
@@ -85,8 +85,26 @@ const found = computed(() => (props.proof ? props.proof.errors + props.proof.war
     </dl>
     <span class="room" />
     <span class="undo">
-      <button type="button" class="linklike" :disabled="!canUndo" @click="emit('undo')">Undo</button>
-      <button type="button" class="linklike" :disabled="!canRedo" @click="emit('redo')">Redo</button>
+      <button
+        type="button"
+        class="linklike"
+        :disabled="undoes === undefined"
+        :title="undoes && `Undo ${undoes}`"
+        :aria-label="`Undo ${undoes ?? ''}`"
+        @click="emit('undo')"
+      >
+        Undo
+      </button>
+      <button
+        type="button"
+        class="linklike"
+        :disabled="redoes === undefined"
+        :title="redoes && `Redo ${redoes}`"
+        :aria-label="`Redo ${redoes ?? ''}`"
+        @click="emit('redo')"
+      >
+        Redo
+      </button>
     </span>
     <button v-if="found" type="button" class="linklike findings warn" @click="emit('findings')">
       <span aria-hidden="true">▲</span> {{ plural(found, 'finding') }}

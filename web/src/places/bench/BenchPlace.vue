@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { useElementSize, useEventListener } from '@vueuse/core'
+import { useElementSize, useEventListener, useLocalStorage } from '@vueuse/core'
 import { NButton, NDropdown } from 'naive-ui'
 import { computed, nextTick, onMounted, ref, shallowRef, watch } from 'vue'
 import { onBeforeRouteLeave, onBeforeRouteUpdate, useRoute, useRouter } from 'vue-router'
@@ -15,8 +15,18 @@ import ArrangeSheet from './ArrangeSheet.vue'
 import type { Division, Moves } from './arrange'
 import BenchHead from './BenchHead.vue'
 import CarryPanel from './CarryPanel.vue'
+import { asText, fromText } from './clipboard'
 import ElementList from './ElementList.vue'
-import { addable, divided, duplicates, freePlace, type Kind, newElement, newPicture } from './elements'
+import {
+  addable,
+  divided,
+  duplicates,
+  freePlace,
+  type Kind,
+  newElement,
+  newFrame,
+  newPicture,
+} from './elements'
 import HandOverlay from './HandOverlay.vue'
 import HandSheet from './HandSheet.vue'
 import KeysHelp from './KeysHelp.vue'
@@ -101,18 +111,21 @@ function answer(how: 'text' | 'code') {
 
 const picker = ref<HTMLInputElement>()
 const { problem: unread, doing } = useDoing()
-/** Brings a picture in, and puts it on the label at its own size. */
-async function bringIn(event: Event) {
+function picked(event: Event) {
   const input = event.target as HTMLInputElement
   const [file] = input.files ?? []
-  if (!file || !design.value) return
+  if (file) void bringIn(file)
+  input.value = ''
+}
+/** Brings a picture in, and puts it on the label at its own size. */
+async function bringIn(file: File, where?: { x: number; y: number }) {
+  if (!design.value) return
   const form = new FormData()
   form.append('file', file)
-  input.value = ''
   // A form goes out as it is: the contract's type of it knows no files.
   const sent = { body: { file: '' }, bodySerializer: () => form }
   const { data } = await doing(() => api.POST('/pictures', sent))
-  if (data) bench.add(newPicture(design.value, art.value, data, strip.dot.value))
+  if (data) bench.add(newPicture(design.value, art.value, data, strip.dot.value, where))
 }
 
 function add(kind: Kind) {
@@ -144,6 +157,47 @@ function find(group: Schemas['FindingGroup']) {
 function copyAll() {
   if (design.value && group.value.length) bench.add(...duplicates(design.value, group.value))
 }
+
+/** A frame lies under what it stands round. */
+function frameRound() {
+  if (!design.value) return
+  const made = newFrame(design.value, group.value)
+  if (made.around?.length) bench.add(made)
+}
+
+const isTyping = (target: EventTarget | null) =>
+  target instanceof HTMLElement && target.closest('input, textarea, [contenteditable]') !== null
+function copyOut(event: ClipboardEvent) {
+  if (isTyping(event.target) || !group.value.length || document.getSelection()?.toString()) return
+  event.clipboardData?.setData('text/plain', asText(group.value))
+  event.preventDefault()
+  if (event.type === 'cut') bench.remove(...group.value.map((e) => e.id))
+}
+function pasteIn(event: ClipboardEvent) {
+  if (isTyping(event.target) || !design.value) return
+  const file = event.clipboardData?.files[0]
+  if (file) void bringIn(file)
+  const text = event.clipboardData?.getData('text/plain') ?? ''
+  const elements = fromText(text, fieldNames.value)
+  const here = new Set(design.value.elements.map((e) => e.id))
+  if (elements)
+    bench.add(...duplicates(design.value, elements, elements.some((e) => here.has(e.id)) ? 2000 : 0))
+  else if (text && !file)
+    bench.add(
+      newElement(design.value, art.value, 'text', [{ text: text.slice(0, 5000) }], freePlace(design.value)),
+    )
+  if (file ?? text) event.preventDefault()
+}
+useEventListener(document, ['copy', 'cut'], copyOut)
+useEventListener(document, 'paste', pasteIn)
+
+const rulers = useLocalStorage('rulers', false)
+const allGuides = useLocalStorage<Record<number, { x: number[]; y: number[] }>>('guides', {})
+const guides = computed({
+  get: () => allGuides.value[props.designId] ?? { x: [], y: [] },
+  set: (to) => (allGuides.value = { ...allGuides.value, [props.designId]: to }),
+})
+const groupNames = computed(() => [...new Set(design.value?.elements.flatMap((e) => e.group ?? []) ?? [])])
 
 /** A box becomes many equal ones, in one step. */
 function divide(how: Division) {
@@ -234,8 +288,8 @@ watch(
         :record-set-id="recordSetId"
         :proof
         :looking
-        :can-undo="bench.canUndo.value"
-        :can-redo="bench.canRedo.value"
+        :undoes="bench.undoes.value"
+        :redoes="bench.redoes.value"
         @rename="design.name = $event"
         @records="recordSetId = $event"
         @findings="mode = 'findings'"
@@ -266,6 +320,7 @@ watch(
       <StripBar
         v-model:mode="mode"
         v-model:zoom="zoom"
+        v-model:rulers="rulers"
         class="bar"
         :record="inHand"
         :total
@@ -306,6 +361,7 @@ watch(
       >
         <template #hand="{ scale, label, art: frame }">
           <HandOverlay
+            v-model:guides="guides"
             :design
             :art="frame"
             :chosen-id="chosenId"
@@ -314,6 +370,8 @@ watch(
             :dot="strip.dot.value"
             :label
             :asking="asked !== undefined"
+            :rulers
+            @file="bringIn"
             @choose="bench.choose"
             @choose-all="bench.chooseAll"
             @move="moveAll"
@@ -347,7 +405,9 @@ watch(
           v-if="group.length > 1"
           class="nothing"
           :elements="group"
+          :groups="groupNames"
           :art
+          @frame="frameRound"
           @move="(moveAll($event), bench.commit())"
           @duplicate="copyAll"
           @remove="bench.remove(...group.map((e) => e.id))"
@@ -380,6 +440,8 @@ watch(
             class="sits"
             :element="chosen"
             :dot="strip.dot.value"
+            :fields="fieldNames"
+            @frame="frameRound"
             @change="change"
             @done="bench.commit"
             @move="bench.move(chosen.id, $event)"
@@ -430,11 +492,11 @@ watch(
     <input
       ref="picker"
       type="file"
-      accept="image/png,image/jpeg,image/gif"
+      accept="image/png,image/jpeg,image/gif,image/bmp,image/tiff,image/webp"
       class="unseen"
       tabindex="-1"
       aria-label="Picture file"
-      @change="bringIn"
+      @change="picked"
     />
   </div>
 </template>

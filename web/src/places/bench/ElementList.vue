@@ -52,6 +52,8 @@ const options = addable.map((a) => ({ key: a.kind, label: `${a.name}  (${a.key.t
           @click="emit('choose', element.id, $event.shiftKey)"
         >
           <span class="quiet kind">{{ names[element.kind] }}</span>
+          <span v-if="element.group" class="quiet group">{{ element.group }}</span>
+          <span v-if="element.hidden" class="quiet" title="not printed">∅</span>
           <span class="says">{{
             says(element) || (element.says ? 'says nothing here' : (element.picture?.name ?? element.id))
           }}</span>
@@ -110,6 +112,13 @@ li.chosen {
 .kind {
   flex: none;
   width: 46px;
+}
+.group {
+  flex: none;
+  max-width: 80px;
+  overflow: hidden;
+  text-overflow: ellipsis;
+  white-space: nowrap;
 }
 .says {
   overflow: hidden;

@@ -3,8 +3,10 @@ import { computed, ref } from 'vue'
 import type { Design, Element } from '@/api/documents'
 import { lengthText, plural } from '@/shared/format'
 import type { StripLabel } from '@/strip/useStrip'
-import { type Moves, type Place, touched } from './arrange'
-import { codeResized, resized } from './elements'
+import { around, type Moves, type Place, touched } from './arrange'
+import { codeResized, cropped, resized } from './elements'
+import RulerEdges from './RulerEdges.vue'
+import { type Ground, type SnapLine, snapped, snappedHandle } from './snap'
 
 /** What lies over the label in hand: the boxes of its elements, and the handles of the chosen one. */
 const props = defineProps<{
@@ -18,7 +20,10 @@ const props = defineProps<{
   dot: number
   label: StripLabel | undefined
   asking: boolean
+  rulers: boolean
 }>()
+/** Lines that a person laid on the label to place things by, in micrometres. */
+const guides = defineModel<{ x: number[]; y: number[] }>('guides', { required: true })
 const emit = defineEmits<{
   choose: [id: string | undefined, besides: boolean]
   chooseAll: [ids: string[]]
@@ -26,6 +31,7 @@ const emit = defineEmits<{
   move: [moves: Moves]
   done: []
   drop: [field: string, at: { x: number; y: number }, on: string | undefined, event: DragEvent]
+  file: [file: File, at: { x: number; y: number }]
 }>()
 
 const frame = ref<HTMLElement>()
@@ -53,7 +59,16 @@ const real = computed(() => {
     height: px(h * props.dot),
   }
 })
+/** Where an element is taken hold of: a frame where it follows to, all else where it was put. */
+function placeOf(e: Element): Omit<Place, 'id'> {
+  const part = e.around && props.label?.parts.find((p) => p.element === e.id)
+  if (!part) return e
+  const { x, y, w, h } = part.real
+  return { x: x * props.dot, y: y * props.dot, width: w * props.dot, height: h * props.dot }
+}
 const hasFinding = (id: string) => props.label?.findings.some((f) => f.element === id)
+
+const isAbsent = (id: string) => props.label?.parts.find((p) => p.element === id)?.absent
 
 /** What is told while a code is dragged larger or smaller: its module. */
 const told = ref('')
@@ -77,23 +92,55 @@ function resize(
   emit('change', element.id, { ...stepped.box, code: { ...element.code, module } })
 }
 
-/** A gesture from one pointer down to its up: a move, or the drag of a handle. */
+/** What is snapped to while these are moved, within some pixels. */
+const snapReach = 6
+const snapLines = ref<SnapLine[]>([])
+function groundFor(moving: ReadonlySet<string>): Ground {
+  return {
+    width: props.art.width,
+    height: props.art.height,
+    keep: props.design.stock.keep ?? 0,
+    guides: guides.value,
+    others: props.design.elements.filter((e) => !moving.has(e.id) && !e.hidden).map(placeOf),
+  }
+}
+const lineStyle = (l: SnapLine) =>
+  l.axis === 'x'
+    ? { left: px(l.at), top: px(l.from), height: px(l.to - l.from), width: 0 }
+    : { top: px(l.at), left: px(l.from), width: px(l.to - l.from), height: 0 }
+
+/** A gesture from one pointer down to its up: a move, or the drag of a handle. Ctrl keeps it from snapping. */
 function drag(down: PointerEvent, element: Element, handle?: string) {
-  if (element.locked) return
+  if (element.locked || element.around) return
   const target = down.currentTarget as HTMLElement
   target.setPointerCapture(down.pointerId)
   const begun = { x: element.x, y: element.y, width: element.width, height: element.height }
+  const begunCrop = element.picture
   const together = props.group.some((e) => e.id === element.id) ? props.group : [element]
-  const from = together.filter((e) => !e.locked).map(({ id, x, y }) => ({ id, x, y }))
+  const free = together.filter((e) => !e.locked && !e.around)
+  const from = free.map(({ id, x, y }) => ({ id, x, y }))
+  const bounds = around(free)
+  const ground = groundFor(new Set(handle ? [element.id] : free.map((e) => e.id)))
   const facts = props.label?.parts.find((p) => p.element === element.id)?.code
   let moved = false
   const whole = (length: number) => Math.round(Math.round(length / props.dot) * props.dot)
   const move = (event: PointerEvent) => {
-    const dx = whole((event.clientX - down.clientX) / props.scale)
-    const dy = whole((event.clientY - down.clientY) / props.scale)
+    let dx = whole((event.clientX - down.clientX) / props.scale)
+    let dy = whole((event.clientY - down.clientY) / props.scale)
     if (!moved && Math.abs(event.clientX - down.clientX) + Math.abs(event.clientY - down.clientY) < 3) return
     moved = true
-    if (handle) resize(element, begun, handle, dx, dy, facts)
+    const reach = event.ctrlKey || (handle && facts) ? 0 : snapReach / props.scale
+    const to = handle
+      ? snappedHandle(resized(begun, handle, dx, dy), handle, ground, reach)
+      : snapped({ ...bounds, x: bounds.x + dx, y: bounds.y + dy }, ground, reach)
+    snapLines.value = reach ? to.lines : []
+    if (reach) {
+      dx = Math.round(dx + to.dx)
+      dy = Math.round(dy + to.dy)
+    }
+    if (handle && event.altKey && element.picture)
+      emit('change', element.id, cropped(begun, begunCrop, handle, dx, dy))
+    else if (handle) resize(element, begun, handle, dx, dy, facts)
     else emit('move', new Map(from.map(({ id, x, y }) => [id, { x: x + dx, y: y + dy }])))
   }
   const end = () => {
@@ -101,7 +148,9 @@ function drag(down: PointerEvent, element: Element, handle?: string) {
     target.removeEventListener('pointerup', end)
     target.removeEventListener('pointercancel', end)
     told.value = ''
+    snapLines.value = []
     if (moved) emit('done')
+    else if (!handle && props.group.length > 1) emit('choose', element.id, false)
   }
   target.addEventListener('pointermove', move)
   target.addEventListener('pointerup', end)
@@ -117,6 +166,29 @@ function press(event: PointerEvent, element: Element) {
   }
   if (!props.group.some((e) => e.id === element.id)) emit('choose', element.id, false)
   drag(event, element)
+}
+
+/** Pulls a guide out of a ruler, or moves one; beyond the label it is let go. */
+function pull(axis: 'x' | 'y', down: PointerEvent, at?: number) {
+  const rect = frame.value?.getBoundingClientRect()
+  const target = down.currentTarget as HTMLElement
+  if (!rect || down.button !== 0) return
+  target.setPointerCapture(down.pointerId)
+  const rest = guides.value[axis].filter((g) => g !== at)
+  const lay = (event: PointerEvent) => {
+    const length = axis === 'x' ? event.clientX - rect.left : event.clientY - rect.top
+    const place = Math.round(length / props.scale / 100) * 100
+    const most = axis === 'x' ? props.art.width : props.art.height
+    guides.value = { ...guides.value, [axis]: place > 0 && place < most ? [...rest, place] : rest }
+  }
+  const end = () => {
+    target.removeEventListener('pointermove', lay)
+    target.removeEventListener('pointerup', end)
+    target.removeEventListener('pointercancel', end)
+  }
+  target.addEventListener('pointermove', lay)
+  target.addEventListener('pointerup', end)
+  target.addEventListener('pointercancel', end)
 }
 
 /** A drag over the bare label chooses what it touches; a click on it, nothing. */
@@ -159,8 +231,11 @@ function drop(event: DragEvent) {
   over.value = false
   const field = event.dataTransfer?.getData('application/x-oddspool-field')
   const rect = frame.value?.getBoundingClientRect()
-  if (!field || !rect) return
+  if (!rect) return
   const at = { x: (event.clientX - rect.left) / props.scale, y: (event.clientY - rect.top) / props.scale }
+  const file = event.dataTransfer?.files[0]
+  if (file) emit('file', file, at)
+  if (!field) return
   const under = [...props.design.elements]
     .reverse()
     .find((e) => e.says && at.x >= e.x && at.x <= e.x + e.width && at.y >= e.y && at.y <= e.y + e.height)
@@ -188,17 +263,36 @@ function drop(event: DragEvent) {
         together: group.length > 1 && group.includes(element),
         finding: hasFinding(element.id),
         locked: element.locked,
+        hidden: element.hidden,
+        absent: element.when && isAbsent(element.id),
       }"
-      :style="boxStyle(element)"
+      :style="boxStyle(placeOf(element))"
       :data-element="element.id"
       @pointerdown="press($event, element)"
     />
+    <RulerEdges v-if="rulers" :art :scale @pull="pull" />
+    <template v-for="axis in ['x', 'y'] as const" :key="axis">
+      <div
+        v-for="at in guides[axis]"
+        :key="at"
+        class="guide"
+        :class="axis"
+        :style="
+          axis === 'x' ? { left: px(at), height: px(art.height) } : { top: px(at), width: px(art.width) }
+        "
+        :title="`Guide at ${lengthText(at)}; drag it off the label to let it go`"
+        @pointerdown.stop="pull(axis, $event, at)"
+      />
+    </template>
+    <div v-for="(l, i) in snapLines" :key="i" class="snap" :style="lineStyle(l)">
+      <span v-if="l.told">{{ lengthText(l.told) }}</span>
+    </div>
     <div v-if="marquee" class="marquee" :style="boxStyle(marquee)" />
     <template v-if="chosen && group.length < 2">
       <div v-if="real" class="real" :style="real" />
-      <div class="frame" :style="boxStyle(chosen)">
+      <div class="frame" :style="boxStyle(placeOf(chosen))">
         <span
-          v-for="handle in chosen.locked ? [] : handles"
+          v-for="handle in chosen.locked || chosen.around ? [] : handles"
           :key="handle"
           class="handle"
           :class="handle"
@@ -237,6 +331,48 @@ function drop(event: DragEvent) {
 }
 .box.together {
   outline: 1.5px solid #5a2a6b;
+}
+.box.hidden,
+.box.absent {
+  outline: 1px dotted var(--quiet);
+  background: repeating-linear-gradient(135deg, #22262b14 0 3px, transparent 3px 7px);
+}
+.guide {
+  position: absolute;
+  touch-action: none;
+}
+.guide.x {
+  top: 0;
+  width: 7px;
+  margin-left: -3px;
+  border-left: 1px dashed #0a7f8f;
+  transform: translateX(3px);
+  cursor: ew-resize;
+}
+.guide.y {
+  left: 0;
+  height: 7px;
+  margin-top: -3px;
+  border-top: 1px dashed #0a7f8f;
+  transform: translateY(3px);
+  cursor: ns-resize;
+}
+.snap {
+  position: absolute;
+  outline: 0.5px solid #b3206b;
+  pointer-events: none;
+}
+.snap span {
+  position: absolute;
+  top: 50%;
+  left: 50%;
+  padding: 0 5px;
+  border-radius: 3px;
+  background: #b3206b;
+  color: #fff;
+  font-size: 11px;
+  white-space: nowrap;
+  transform: translate(4px, -50%);
 }
 .marquee {
   position: absolute;

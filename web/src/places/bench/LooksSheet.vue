@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { NCheckbox, NInputNumber, NSelect } from 'naive-ui'
+import { NSelect } from 'naive-ui'
 import { computed } from 'vue'
 import type { Schemas } from '@/api/client'
 import type { Design, Element } from '@/api/documents'
@@ -8,6 +8,7 @@ import CodeLooks from './CodeLooks.vue'
 import PictureLooks from './PictureLooks.vue'
 import ShapeLooks from './ShapeLooks.vue'
 import SheetRow from './SheetRow.vue'
+import TextLooks from './TextLooks.vue'
 
 /** Type settings of a text, or code settings of a code. */
 const props = defineProps<{
@@ -25,10 +26,6 @@ const emit = defineEmits<{ change: [to: Partial<Element>]; done: [] }>()
 
 const text = computed(() => props.element.text)
 const code = computed(() => props.element.code)
-const list = (...values: [string, string][]) => values.map(([value, label]) => ({ value, label }))
-const faces = computed(() => props.typefaces.map((value) => ({ value, label: value })))
-const aligns = list(['', 'left'], ['centre', 'centre'], ['right', 'right'])
-const stands = list(['', 'top'], ['middle', 'middle'], ['bottom', 'bottom'])
 
 function set(to: Partial<NonNullable<Element['text']>>) {
   if (text.value) emit('change', { text: { ...text.value, ...to } })
@@ -72,81 +69,7 @@ function setInk(value: string) {
       <LevelText :level="f.level">{{ f.text }}</LevelText>
       <span class="quiet">&nbsp;{{ f.do }}</span>
     </p>
-    <template v-if="text">
-      <SheetRow name="Typeface">
-        <NSelect
-          size="small"
-          :value="text.typeface"
-          :options="faces"
-          aria-label="Typeface"
-          class="wide"
-          @update:value="set({ typeface: $event })"
-        />
-      </SheetRow>
-      <SheetRow name="Size">
-        <NInputNumber
-          size="small"
-          :show-button="false"
-          :value="text.points"
-          :min="1"
-          :max="2000"
-          :step="0.5"
-          :input-props="{ 'aria-label': 'Size of type in points' }"
-          class="narrow"
-          @update:value="$event && set({ points: $event })"
-        >
-          <template #suffix>pt</template>
-        </NInputNumber>
-      </SheetRow>
-      <SheetRow name="Style">
-        <NCheckbox :checked="text.bold ?? false" @update:checked="set({ bold: $event })">bold</NCheckbox>
-        <NCheckbox :checked="text.italic ?? false" @update:checked="set({ italic: $event })"
-          >italic</NCheckbox
-        >
-      </SheetRow>
-      <SheetRow name="Lines">
-        <NSelect
-          size="small"
-          :value="text.align ?? ''"
-          :options="aligns"
-          aria-label="Alignment"
-          class="half"
-          @update:value="set({ align: $event })"
-        />
-        <NSelect
-          size="small"
-          :value="text.stand ?? ''"
-          :options="stands"
-          aria-label="Between top and bottom"
-          class="half"
-          @update:value="set({ stand: $event })"
-        />
-      </SheetRow>
-      <SheetRow name="Too long">
-        <NCheckbox :checked="text.wrap ?? false" @update:checked="set({ wrap: $event })">wrap</NCheckbox>
-        <NCheckbox
-          :checked="(text.shrinkTo ?? 0) > 0"
-          @update:checked="set({ shrinkTo: $event ? Math.max(1, Math.round(text.points * 6) / 10) : 0 })"
-        >
-          shrink
-        </NCheckbox>
-      </SheetRow>
-      <SheetRow v-if="(text.shrinkTo ?? 0) > 0" name="Smallest">
-        <NInputNumber
-          size="small"
-          :show-button="false"
-          :value="text.shrinkTo"
-          :min="1"
-          :max="text.points"
-          :step="0.5"
-          :input-props="{ 'aria-label': 'Smallest size of type in points' }"
-          class="narrow"
-          @update:value="$event && set({ shrinkTo: $event })"
-        >
-          <template #suffix>pt</template>
-        </NInputNumber>
-      </SheetRow>
-    </template>
+    <TextLooks v-if="text" :text :typefaces @set="set" />
     <CodeLooks
       v-else-if="code"
       :code
@@ -158,7 +81,12 @@ function setInk(value: string) {
       :fields
       @set="setCode"
     />
-    <PictureLooks v-else-if="element.picture" :picture="element.picture" @set="setPicture" />
+    <PictureLooks
+      v-else-if="element.picture"
+      :picture="element.picture"
+      @set="setPicture"
+      @size="(emit('change', $event), emit('done'))"
+    />
     <ShapeLooks v-else :element :inks="inkOptions" @change="emit('change', $event)" @done="emit('done')" />
     <SheetRow v-if="chosenInks.length > 1" name="Ink">
       <NSelect
@@ -184,12 +112,6 @@ function setInk(value: string) {
 .wide {
   width: 156px;
   max-width: 100%;
-}
-.narrow {
-  width: 116px;
-}
-.half {
-  width: 84px;
 }
 section :deep(.value) {
   display: flex;

@@ -1,13 +1,41 @@
 <script setup lang="ts">
 import { NCheckbox, NInputNumber, NSelect } from 'naive-ui'
 import { computed } from 'vue'
+import { api } from '@/api/client'
 import type { Element } from '@/api/documents'
+import { useDoing } from '@/shared/useDoing'
 import SheetRow from './SheetRow.vue'
 
 /** How a picture becomes dots of one ink. */
 type Looks = NonNullable<Element['picture']>
 const props = defineProps<{ picture: Looks }>()
-const emit = defineEmits<{ set: [to: Partial<Looks>] }>()
+const emit = defineEmits<{ set: [to: Partial<Looks>]; size: [to: { width: number; height: number }] }>()
+const { doing } = useDoing()
+
+type Crop = NonNullable<Looks['crop']>
+const sides = ['left', 'top', 'right', 'bottom'] as const
+const crop = computed<Crop>(() => props.picture.crop ?? {})
+function cut(to: Crop) {
+  const left = Object.fromEntries(Object.entries(to).filter(([, share]) => share)) as Crop
+  emit('set', { crop: Object.keys(left).length ? left : undefined })
+}
+const about = () =>
+  doing(() => api.GET('/pictures/{hash}/about', { params: { path: { hash: props.picture.hash } } }))
+async function trim() {
+  const { data } = await about()
+  if (!data) return
+  cut(Object.fromEntries(sides.map((side) => [side, Math.floor(data.white[side] * 100) / 100])))
+}
+/** As large as its own resolution has it. */
+async function trueSize() {
+  const { data } = await about()
+  if (!data?.trueWidth || !data.trueHeight) return
+  const left = (a = 0, b = 0) => (100 - a - b) / 100
+  emit('size', {
+    width: Math.round(data.trueWidth * left(crop.value.left, crop.value.right)),
+    height: Math.round(data.trueHeight * left(crop.value.top, crop.value.bottom)),
+  })
+}
 
 const address = computed(() => `/api/pictures/${props.picture.hash}`)
 const ways = [
@@ -54,9 +82,43 @@ const ways = [
       >kept</NCheckbox
     >
   </SheetRow>
+  <SheetRow name="Cut off">
+    <span class="crop">
+      <NInputNumber
+        v-for="side in sides"
+        :key="side"
+        size="tiny"
+        :show-button="false"
+        :value="crop[side] ?? 0"
+        :min="0"
+        :max="98"
+        :input-props="{ 'aria-label': `Cut off ${side}, in per cent` }"
+        @update:value="cut({ ...crop, [side]: $event ?? 0 })"
+      >
+        <template #prefix>{{ side }}</template>
+        <template #suffix>%</template>
+      </NInputNumber>
+    </span>
+  </SheetRow>
+  <p class="deeds">
+    <button type="button" class="linklike" @click="trim">Trim the white round it</button>
+    <button type="button" class="linklike" @click="trueSize">True size</button>
+  </p>
 </template>
 
 <style scoped>
+.crop {
+  display: grid;
+  grid-template-columns: 1fr 1fr;
+  gap: 4px;
+  width: 190px;
+}
+.deeds {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 4px 14px;
+  margin: 6px 0;
+}
 .wide {
   width: 150px;
 }

@@ -31,11 +31,16 @@ const shown = (piece: Piece) => {
 }
 const type = (i: number, typed: string) => {
   const text = isCode.value ? meant(typed) : typed
-  emit('change', { says: pieces.value.map((p, j) => (j === i ? { text } : p)) })
+  emit('change', { says: pieces.value.map((p, j) => (j === i ? { ...p, text } : p)) })
 }
 const guides = useSymbologies()
 const isGS1 = computed(() => guides.value.some((g) => g.gs1 && g.id === props.element.code?.symbology))
 const building = ref(false)
+const styled = computed(() => props.element.kind === 'text')
+/** A piece in bold or italic, though the text around it is not. */
+function style(i: number, of: 'bold' | 'italic') {
+  put(pieces.value.map((p, j) => (j === i ? { ...p, [of]: !p[of] || undefined } : p)))
+}
 const remove = (i: number) => {
   put(pieces.value.filter((_, j) => j !== i))
 }
@@ -99,7 +104,12 @@ function key(event: KeyboardEvent, i: number) {
         v-for="(piece, i) in pieces"
         :key="i"
         class="piece"
-        :class="{ field: fieldOf(piece), gone: isGone(piece) }"
+        :class="{
+          field: fieldOf(piece),
+          gone: isGone(piece),
+          bold: styled && piece.bold,
+          italic: styled && piece.italic,
+        }"
         @keydown="key($event, i)"
       >
         <template v-if="fieldOf(piece)">
@@ -130,6 +140,26 @@ function key(event: KeyboardEvent, i: number) {
           />
           <span class="name">text</span>
         </template>
+        <span v-if="styled" class="styles">
+          <button
+            type="button"
+            :aria-pressed="piece.bold ?? false"
+            :aria-label="`Piece ${i + 1} bold`"
+            title="bold"
+            @click="style(i, 'bold')"
+          >
+            <b>b</b>
+          </button>
+          <button
+            type="button"
+            :aria-pressed="piece.italic ?? false"
+            :aria-label="`Piece ${i + 1} italic`"
+            title="italic"
+            @click="style(i, 'italic')"
+          >
+            <i>i</i>
+          </button>
+        </span>
         <button type="button" class="away" :aria-label="`Take piece ${i + 1} away`" @click="remove(i)">
           ×
         </button>
@@ -206,6 +236,38 @@ textarea {
   resize: none;
   overflow: hidden;
   field-sizing: content;
+}
+.piece.bold :is(.value, textarea) {
+  font-weight: 800;
+}
+.piece.italic :is(.value, textarea) {
+  font-style: italic;
+}
+.styles {
+  position: absolute;
+  right: 2px;
+  bottom: 1px;
+  display: none;
+}
+.piece:is(:hover, :focus-within) .styles,
+.piece:is(.bold, .italic) .styles {
+  display: flex;
+}
+.styles button {
+  width: 20px;
+  height: 20px;
+  padding: 0;
+  border: 0;
+  border-radius: 4px;
+  background: var(--raised);
+  color: var(--quiet);
+  font-size: 13px;
+  line-height: 1;
+  cursor: pointer;
+}
+.styles button[aria-pressed='true'] {
+  background: var(--accent);
+  color: var(--paper);
 }
 .away {
   position: absolute;

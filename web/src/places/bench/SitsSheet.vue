@@ -1,12 +1,13 @@
 <script setup lang="ts">
-import { NCheckbox, NSelect } from 'naive-ui'
+import { NCheckbox, NInputNumber, NSelect } from 'naive-ui'
 import type { Element } from '@/api/documents'
 import LengthInput from '@/shared/LengthInput.vue'
 import type { Division } from './arrange'
 import DividePanel from './DividePanel.vue'
+import StandsOn from './StandsOn.vue'
 
 /** Where the chosen element sits and how big it is, to a tenth of a millimetre and in dots. */
-const props = defineProps<{ element: Element; dot: number }>()
+const props = defineProps<{ element: Element; dot: number; fields: readonly string[] }>()
 const emit = defineEmits<{
   change: [to: Partial<Element>]
   done: []
@@ -14,6 +15,7 @@ const emit = defineEmits<{
   duplicate: []
   remove: []
   divide: [how: Division]
+  frame: []
 }>()
 
 const dots = (length: number) => (props.dot ? Math.round(length / props.dot) : 0)
@@ -33,7 +35,10 @@ const rows = [
 <template>
   <section aria-labelledby="sits">
     <h2 id="sits">Sits</h2>
-    <div v-for="row in rows" :key="row.key" class="row">
+    <p v-if="element.around" class="quiet">
+      It follows what it stands round. See its distance under <i>Looks</i>.
+    </p>
+    <div v-for="row in element.around ? [] : rows" :key="row.key" class="row">
       <span>{{ row.name }}</span>
       <LengthInput
         :model-value="element[row.key]"
@@ -43,7 +48,7 @@ const rows = [
       />
       <span class="quiet number">{{ dots(element[row.key]) }} dots</span>
     </div>
-    <div class="row">
+    <div v-if="!element.around" class="row">
       <span>Turn</span>
       <NSelect
         size="small"
@@ -54,13 +59,36 @@ const rows = [
       />
       <NCheckbox :checked="element.locked ?? false" @update:checked="set({ locked: $event })">lock</NCheckbox>
     </div>
+    <div v-if="element.text" class="row">
+      <span>Angle</span>
+      <NInputNumber
+        size="small"
+        :show-button="false"
+        :value="element.angle ?? 0"
+        :min="-180"
+        :max="180"
+        :input-props="{ 'aria-label': 'Angle in degrees besides' }"
+        @update:value="set({ angle: $event || undefined })"
+      >
+        <template #suffix>°</template>
+      </NInputNumber>
+      <span class="quiet">besides</span>
+    </div>
+    <StandsOn :element :fields @set="set" />
     <p class="actions">
       <button type="button" class="linklike" @click="emit('move', 'front')">To the front</button>
       <button type="button" class="linklike" @click="emit('move', 'back')">To the back</button>
       <button type="button" class="linklike" @click="emit('duplicate')">Duplicate</button>
+      <button v-if="!element.around" type="button" class="linklike" @click="emit('frame')">
+        Frame round it
+      </button>
       <button type="button" class="linklike" @click="emit('remove')">Delete</button>
     </p>
-    <DividePanel v-if="element.kind === 'box'" :key="element.id" @divide="emit('divide', $event)" />
+    <DividePanel
+      v-if="element.kind === 'box' && !element.around"
+      :key="element.id"
+      @divide="emit('divide', $event)"
+    />
   </section>
 </template>
 

@@ -13,6 +13,7 @@ defineProps<{
 }>()
 const mode = defineModel<Mode>('mode', { required: true })
 const zoom = defineModel<Zoom>('zoom', { required: true })
+const rulers = defineModel<boolean>('rulers', { required: true })
 const emit = defineEmits<{ go: [record: number]; step: [by: number]; legends: [times: number] }>()
 
 const modes: { key: Mode; name: string }[] = [
@@ -58,6 +59,7 @@ const zooms: { key: Zoom; name: string }[] = [
       />
     </label>
     <span class="room" />
+    <button type="button" :aria-pressed="rulers" @click="rulers = !rulers">Rulers</button>
     <span class="walk">
       <button type="button" aria-label="The label before" @click="emit('step', -1)">‹</button>
       <NInputNumber

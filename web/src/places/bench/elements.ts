@@ -1,5 +1,5 @@
 import type { Design, Element, Piece } from '@/api/documents'
-import { cells, type Division } from './arrange'
+import { around as boundsOf, cells, type Division } from './arrange'
 
 /** The kinds that can be added, each with the key that follows A. */
 export const addable = [
@@ -81,21 +81,32 @@ export function divided(design: Design, box: Element, how: Division): Element[] 
   })
 }
 
-/** A picture at its own size in the printer's dots, made smaller until it fits the label. */
+/** A picture as large as its file says, or else at its own dots in the printer's, made smaller until it fits the label. */
 export function newPicture(
   design: Design,
   label: { width: number; height: number },
-  kept: { hash: string; name: string; width: number; height: number },
+  kept: {
+    hash: string
+    name: string
+    width: number
+    height: number
+    trueWidth?: number
+    trueHeight?: number
+  },
   dot: number,
+  at?: { x: number; y: number },
 ): Element {
-  const element = newElement(design, label, 'picture', [], freePlace(design))
-  const least = Math.min(label.width - 2 * element.x, label.height - 4000)
-  const share = Math.min(1, least / (kept.width * dot), least / (kept.height * dot))
+  const element = newElement(design, label, 'picture', [], at ?? freePlace(design))
+  const width = kept.trueWidth ?? kept.width * dot
+  const height = kept.trueHeight ?? kept.height * dot
+  const least = Math.min(label.width - 2 * Math.min(element.x, 2000), label.height - 4000)
+  const share = Math.min(1, least / width, least / height)
   return {
     ...element,
-    y: Math.min(element.y, Math.max(2000, label.height - 2000 - Math.round(kept.height * dot * share))),
-    width: Math.max(Math.round(kept.width * dot * share), 1000),
-    height: Math.max(Math.round(kept.height * dot * share), 1000),
+    x: Math.min(element.x, Math.max(0, label.width - Math.round(width * share))),
+    y: Math.min(element.y, Math.max(2000, label.height - 2000 - Math.round(height * share))),
+    width: Math.max(Math.round(width * share), 1000),
+    height: Math.max(Math.round(height * share), 1000),
     picture: { hash: kept.hash, name: kept.name },
   }
 }
@@ -108,17 +119,42 @@ export function freePlace(design: Design): { x: number; y: number } {
   return { x: 3000, y: Math.max(1000, ...below) + 1000 }
 }
 
-/** Copies of elements, a little beside them, each with an id of its own. */
-export function duplicates(design: Design, elements: readonly Element[]): Element[] {
+/** Copies of elements, a little beside them, each with an id of its own, grouped and framed as they are. */
+export function duplicates(design: Design, elements: readonly Element[], by = 2000): Element[] {
   const taken = { ...design, elements: [...design.elements] }
-  return elements.map((element) => {
+  const groups = new Set(design.elements.map((e) => e.group))
+  const ids = new Map<string, string>()
+  const copies = elements.map((element) => {
     const copy = JSON.parse(JSON.stringify(element)) as Element
-    const made = { ...copy, id: freeId(taken, element.kind), x: copy.x + 2000, y: copy.y + 2000 }
+    const made: Element = { ...copy, id: freeId(taken, element.kind), x: copy.x + by, y: copy.y + by }
+    if (made.group && groups.has(made.group)) made.group = freeName(made.group, groups)
     taken.elements.push(made)
+    ids.set(element.id, made.id)
     return made
   })
+  for (const copy of copies) if (copy.around) copy.around = copy.around.map((id) => ids.get(id) ?? id)
+  return copies
 }
 
+function freeName(name: string, taken: ReadonlySet<string | undefined>): string {
+  for (let n = 2; ; n++) if (!taken.has(`${name} ${String(n)}`)) return `${name} ${String(n)}`
+}
+
+/** A box that stands round elements, a little off, wherever they are. */
+export function newFrame(design: Design, elements: readonly Element[]): Element {
+  const { x, y, width, height } = boundsOf(elements)
+  return {
+    id: freeId(design, 'frame'),
+    kind: 'box',
+    x,
+    y,
+    width,
+    height,
+    weight: 500,
+    around: elements.filter((e) => !e.around).map((e) => e.id),
+    distance: 1500,
+  }
+}
 /** The box after one of its eight handles was moved, never thinner than a dot or so. */
 export function resized(
   box: Pick<Element, 'x' | 'y' | 'width' | 'height'>,
@@ -141,6 +177,38 @@ export function resized(
     height -= moved
   }
   return { x, y, width, height }
+}
+
+/** A picture of which a drag of a handle cuts off a part, or gives it back; what is left keeps its size. */
+export function cropped(
+  begun: Box,
+  looks: NonNullable<Element['picture']> | undefined,
+  handle: string,
+  dx: number,
+  dy: number,
+): Partial<Element> {
+  if (!looks) return {}
+  const was = { left: 0, top: 0, right: 0, bottom: 0, ...looks.crop }
+  const full = {
+    width: begun.width / (1 - (was.left + was.right) / 100),
+    height: begun.height / (1 - (was.top + was.bottom) / 100),
+  }
+  const crop = { ...was }
+  const cut = (side: keyof typeof was, by: number, of: number, other: number) => {
+    crop[side] = Math.min(Math.max(was[side] + (by / of) * 100, 0), 98 - other)
+  }
+  if (handle.includes('w')) cut('left', dx, full.width, was.right)
+  if (handle.includes('e')) cut('right', -dx, full.width, was.left)
+  if (handle.includes('n')) cut('top', dy, full.height, was.bottom)
+  if (handle.includes('s')) cut('bottom', -dy, full.height, was.top)
+  const share = (side: keyof typeof was, of: number) => ((crop[side] - was[side]) / 100) * of
+  return {
+    x: Math.round(begun.x + share('left', full.width)),
+    y: Math.round(begun.y + share('top', full.height)),
+    width: Math.round(begun.width - share('left', full.width) - share('right', full.width)),
+    height: Math.round(begun.height - share('top', full.height) - share('bottom', full.height)),
+    picture: { ...looks, crop: Object.fromEntries(Object.entries(crop).filter(([, v]) => v > 0)) },
+  }
 }
 
 type Box = Pick<Element, 'x' | 'y' | 'width' | 'height'>

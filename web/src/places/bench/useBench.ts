@@ -2,6 +2,7 @@ import { useDebounceFn, useEventListener, useManualRefHistory } from '@vueuse/co
 import { computed, type MaybeRefOrGetter, type Ref, ref, shallowRef, toValue, watch } from 'vue'
 import { api, type Problem, type Schemas } from '@/api/client'
 import { asDesign, asDocument, type Design, type Element } from '@/api/documents'
+import { deedBetween } from './clipboard'
 
 export interface Bench {
   design: Ref<Design | undefined>
@@ -19,8 +20,9 @@ export interface Bench {
   /** What became of the draft: it is kept, waits to be, or somebody else changed it. */
   state: Readonly<Ref<'kept' | 'waits' | 'conflict'>>
   problem: Readonly<Ref<Problem | undefined>>
-  canUndo: Readonly<Ref<boolean>>
-  canRedo: Readonly<Ref<boolean>>
+  /** What undo takes back and redo does again, in a few words; undefined: there is nothing. */
+  undoes: Readonly<Ref<string | undefined>>
+  redoes: Readonly<Ref<string | undefined>>
   undo: () => void
   redo: () => void
   /** Ends a gesture: what was changed since the last one is undone in one step. */
@@ -45,6 +47,8 @@ export interface Bench {
 export const clone = <T>(value: T): T =>
   value === undefined ? value : (JSON.parse(JSON.stringify(value)) as T)
 
+const stateOf = (kept: { snapshot: unknown } | undefined) => kept?.snapshot as Design | undefined
+
 /** One design being edited: its draft, undo, and the keeping of the draft as it is typed. */
 export function useBench(designId: MaybeRefOrGetter<number>): Bench {
   const design = ref<Design>()
@@ -65,9 +69,18 @@ export function useBench(designId: MaybeRefOrGetter<number>): Bench {
   watch(chosenId, () => (besides.value = besides.value.filter((id) => id !== chosenId.value)), {
     flush: 'sync',
   })
+  function matesOf(id: string | undefined): string[] {
+    const name = design.value?.elements.find((e) => e.id === id)?.group
+    if (!name) return id === undefined ? [] : [id]
+    return design.value?.elements.filter((e) => e.group === name).map((e) => e.id) ?? []
+  }
   function choose(id: string | undefined, more = false) {
     if (!more || id === undefined || chosenId.value === undefined) {
-      besides.value = []
+      const mates = matesOf(id)
+      // A click on one of a group takes the group; on one of the group that is chosen, that one.
+      const took =
+        mates.length === group.value.length && mates.every((m) => group.value.some((e) => e.id === m))
+      besides.value = took ? [] : mates.filter((m) => m !== id)
       chosenId.value = id
     } else if (id === chosenId.value) {
       chosenId.value = besides.value[0]
@@ -190,6 +203,7 @@ export function useBench(designId: MaybeRefOrGetter<number>): Bench {
   function remove(...ids: string[]) {
     if (!design.value) return
     design.value.elements = design.value.elements.filter((e) => !ids.includes(e.id))
+    for (const e of design.value.elements) if (e.around) e.around = e.around.filter((id) => !ids.includes(id))
     if (chosenId.value !== undefined && ids.includes(chosenId.value)) choose(undefined)
     history.commit()
   }
@@ -247,8 +261,14 @@ export function useBench(designId: MaybeRefOrGetter<number>): Bench {
     changeAll,
     state,
     problem,
-    canUndo: history.canUndo,
-    canRedo: history.canRedo,
+    undoes: computed(() => {
+      const [last, before] = history.history.value
+      return history.canUndo.value ? deedBetween(stateOf(before), stateOf(last)) : undefined
+    }),
+    redoes: computed(() => {
+      const next = history.redoStack.value[0]
+      return next && deedBetween(stateOf(history.last.value), stateOf(next))
+    }),
     undo: history.undo,
     redo: history.redo,
     commit: () => {
