@@ -389,7 +389,7 @@ watch(
         :upright="!lying"
         @go="walk.goTo"
       />
-      <div class="sheets" :class="{ alone: group.length !== 1 }">
+      <div class="sheets" :class="{ alone: group.length !== 1, mute: group.length === 1 && !chosen?.says }">
         <ElementList
           ref="list"
           class="elements"
@@ -570,6 +570,10 @@ watch(
 /* Where one element is not chosen, the list has the room of its sheets. */
 .upright .alone .elements {
   grid-area: elements-start / elements-start / looks-end / looks-end;
+}
+/* What says nothing leaves that sheet's room to the list. */
+.upright .mute .elements {
+  grid-area: elements / elements / says / says;
 }
 .lying .sheets {
   grid-template: 'elements says looks sits tray' minmax(0, 1fr) / 1.1fr 1.15fr 1.15fr 1.1fr 0.95fr;

@@ -106,11 +106,11 @@ function groundFor(moving: ReadonlySet<string>): Ground {
 }
 const lineStyle = (l: SnapLine) =>
   l.axis === 'x'
-    ? { left: px(l.at), top: px(l.from), height: px(l.to - l.from), width: 0 }
-    : { top: px(l.at), left: px(l.from), width: px(l.to - l.from), height: 0 }
+    ? { left: px(l.at), top: px(l.from), height: px(l.to - l.from), width: '1px' }
+    : { top: px(l.at), left: px(l.from), width: px(l.to - l.from), height: '1px' }
 
 /** A gesture from one pointer down to its up: a move, or the drag of a handle. Ctrl keeps it from snapping. */
-function drag(down: PointerEvent, element: Element, handle?: string) {
+function drag(down: PointerEvent, element: Element, handle?: string, wasChosen = true) {
   if (element.locked || element.around) return
   const target = down.currentTarget as HTMLElement
   target.setPointerCapture(down.pointerId)
@@ -150,7 +150,7 @@ function drag(down: PointerEvent, element: Element, handle?: string) {
     told.value = ''
     snapLines.value = []
     if (moved) emit('done')
-    else if (!handle && props.group.length > 1) emit('choose', element.id, false)
+    else if (wasChosen && !handle && props.group.length > 1) emit('choose', element.id, false)
   }
   target.addEventListener('pointermove', move)
   target.addEventListener('pointerup', end)
@@ -164,8 +164,9 @@ function press(event: PointerEvent, element: Element) {
     emit('choose', element.id, true)
     return
   }
-  if (!props.group.some((e) => e.id === element.id)) emit('choose', element.id, false)
-  drag(event, element)
+  const wasChosen = props.group.some((e) => e.id === element.id)
+  if (!wasChosen) emit('choose', element.id, false)
+  drag(event, element, undefined, wasChosen)
 }
 
 /** Pulls a guide out of a ruler, or moves one; beyond the label it is let go. */
@@ -359,7 +360,7 @@ function drop(event: DragEvent) {
 }
 .snap {
   position: absolute;
-  outline: 0.5px solid #b3206b;
+  background: #b3206b;
   pointer-events: none;
 }
 .snap span {

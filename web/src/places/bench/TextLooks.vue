@@ -16,7 +16,7 @@ const aligns = list(['', 'left'], ['centre', 'centre'], ['right', 'right'], ['ju
 const stands = list(['', 'top'], ['middle', 'middle'], ['bottom', 'bottom'])
 const measures = list(['points', 'size of type'], ['capitals', 'height of capitals'])
 /** What is done with more words than the box has room for. */
-const fits = list(['', 'cut off, and told'], ['shrink', 'shrink'], ['stretch', 'stretch to the box'])
+const fits = list(['', 'cut off'], ['shrink', 'shrink'], ['stretch', 'stretch to the box'])
 const fit = computed(() => (props.text.stretch ? 'stretch' : (props.text.shrinkTo ?? 0) > 0 ? 'shrink' : ''))
 
 function measure(by: string) {
