@@ -101,7 +101,7 @@ func newMatrix(t *testing.T, binary string, servers, speed, connections int, ran
 	require.NoError(t, err)
 	kept, err := m.AddDesign(ctx, d.Name, document, &set.ID, &m.device, "Maren")
 	require.NoError(t, err)
-	revision, err := m.KeepRevision(ctx, kept.ID, "Maren")
+	revision, err := m.KeepRevision(ctx, kept.ID, "", "Maren")
 	require.NoError(t, err)
 	m.revision, m.set = revision.ID, set.ID
 	m.start = func() *process {

@@ -22,6 +22,7 @@ import (
 	"oddspool/core/picture"
 	"oddspool/core/proof"
 	renderer "oddspool/core/render"
+	"oddspool/internal/bundle"
 	"oddspool/internal/press"
 	"oddspool/internal/sources"
 )
@@ -33,6 +34,8 @@ type labels struct {
 	fields []string
 	chosen []int // numbers of records, from 1, in order
 	file   *os.File
+
+	pictures map[string][]byte // that came with the design, by their hashes
 }
 
 func (l *labels) Close() error {
@@ -92,7 +95,7 @@ func open(designPath, recordsPath, rows string) (*labels, error) {
 		return nil, err
 	}
 	l := &labels{}
-	if l.design, err = design.Parse(data); err != nil {
+	if l.design, l.pictures, err = bundle.Read(data); err != nil {
 		return nil, fmt.Errorf("%s: %w", designPath, err)
 	}
 	count := 1
@@ -115,11 +118,14 @@ func open(designPath, recordsPath, rows string) (*labels, error) {
 	return l, nil
 }
 
-// bringPictures has the pictures in a folder found by the hashes of their bytes.
-func bringPictures(folder string) error {
-	entries, err := os.ReadDir(folder)
-	if err != nil {
-		return err
+// bringPictures has the pictures that came with the design found by the hashes of their bytes, and those in a folder where one is given.
+func (l *labels) bringPictures(folder string) error {
+	var entries []os.DirEntry
+	if folder != "" {
+		var err error
+		if entries, err = os.ReadDir(folder); err != nil {
+			return err
+		}
 	}
 	paths := map[string]string{}
 	for _, entry := range entries {
@@ -135,6 +141,9 @@ func bringPictures(folder string) error {
 		paths[picture.Hash(data)] = path
 	}
 	picture.SetSource(func(hash string) ([]byte, error) {
+		if data, some := l.pictures[hash]; some {
+			return data, nil
+		}
 		if path, some := paths[hash]; some {
 			return os.ReadFile(path)
 		}
@@ -146,7 +155,7 @@ func bringPictures(folder string) error {
 func render(_ context.Context, c *console, args []string) error {
 	var designPath, records, format, out, rows, pictures string
 	err := flags(c, "render", args, func(f *flag.FlagSet) {
-		f.StringVar(&designPath, "design", "", "design `FILE`")
+		f.StringVar(&designPath, "design", "", "design `FILE`: a document, or a zip with its pictures")
 		f.StringVar(&pictures, "pictures", "", "`FOLDER` with the pictures of the design, under any names")
 		f.StringVar(&records, "records", "", "records `FILE`: separated values, the first row their names")
 		f.StringVar(&format, "format", "png", "png, svg, pdf or pwg")
@@ -160,8 +169,8 @@ func render(_ context.Context, c *console, args []string) error {
 		return &usageError{"-out PATH is needed"}
 	}
 	l, err := open(designPath, records, rows)
-	if err == nil && pictures != "" {
-		err = bringPictures(pictures)
+	if err == nil {
+		err = l.bringPictures(pictures)
 	}
 	if err != nil {
 		return err
@@ -275,7 +284,7 @@ func proofCommand(ctx context.Context, c *console, args []string) error {
 	var designPath, records, rows, pictures string
 	var asJSON bool
 	err := flags(c, "proof", args, func(f *flag.FlagSet) {
-		f.StringVar(&designPath, "design", "", "design `FILE`")
+		f.StringVar(&designPath, "design", "", "design `FILE`: a document, or a zip with its pictures")
 		f.StringVar(&pictures, "pictures", "", "`FOLDER` with the pictures of the design, under any names")
 		f.StringVar(&records, "records", "", "records `FILE`: separated values, the first row their names")
 		f.StringVar(&rows, "rows", "", "which records, such as 1-3,7; empty: all")
@@ -285,8 +294,8 @@ func proofCommand(ctx context.Context, c *console, args []string) error {
 		return err
 	}
 	l, err := open(designPath, records, rows)
-	if err == nil && pictures != "" {
-		err = bringPictures(pictures)
+	if err == nil {
+		err = l.bringPictures(pictures)
 	}
 	if err != nil {
 		return err

@@ -17,6 +17,7 @@ import (
 
 	"oddspool/core/design"
 	"oddspool/core/picture"
+	"oddspool/internal/bundle"
 	"oddspool/internal/press/pwg"
 )
 
@@ -161,6 +162,14 @@ func TestPicturesComeFromAFolder(t *testing.T) {
 	code, said, _ := do("proof", "-design", path, "-pictures", folder)
 	require.Zero(t, code)
 	require.Contains(t, said, "nearly all dark")
+	// Or they come with it, in one file.
+	zipped, err := os.Create(filepath.Join(folder, "mark.zip"))
+	require.NoError(t, err)
+	require.NoError(t, bundle.Write(zipped, d, func(string) ([]byte, error) { return file.Bytes(), nil }))
+	require.NoError(t, zipped.Close())
+	code, again, message := do("render", "-design", zipped.Name(), "-format", "svg", "-out", "-")
+	require.Zero(t, code, message)
+	require.Equal(t, svg, again)
 	code, _, message = do("render", "-design", path, "-pictures", filepath.Join(folder, "nowhere"), "-format", "svg", "-out", "-")
 	require.NotZero(t, code)
 	require.Contains(t, message, "nowhere")

@@ -351,3 +351,13 @@ const (
 	DefaultReadableTypeface = "Liberation Mono"
 	DefaultReadablePoints   = 8
 )
+
+// Pictures returns the hashes of the pictures that stand on the label, each once.
+func (d *Design) Pictures() (hashes []string) {
+	for _, element := range d.Elements {
+		if element.Picture != nil && !slices.Contains(hashes, element.Picture.Hash) {
+			hashes = append(hashes, element.Picture.Hash)
+		}
+	}
+	return hashes
+}

@@ -134,12 +134,44 @@ test('two people on one design lose nothing', async ({ maren: page, browser }) =
   await expect(other.getByTestId('in-hand')).toBeVisible()
   await page.getByLabel('Name of the design').fill('Shared label, first')
   await kept(page)
+  await expect(other.getByText('here too: Maren')).toBeVisible({ timeout: 12_000 })
+
+  // What each changed alone is put together by itself.
+  await dragField(page, 'bin', 5, 4)
+  await page.getByText('bin as words').click()
+  await kept(page)
+  await dragField(other, 'lot', 5, 14)
+  await other.getByText('lot as words').click()
+  await expect(other.getByRole('button', { name: 'text N-01-01-A' }), 'what the first one added').toBeVisible()
+  await kept(other)
+  await page.reload()
+  await expect(page.getByRole('button', { name: 'text 26K090' })).toBeVisible()
+
+  // What both changed is asked about, and one or the other taken.
+  const move = async (of: Page, to: string) => {
+    await of.getByRole('button', { name: 'text N-01-01-A' }).click()
+    await of.getByLabel('From left', { exact: true }).fill(to)
+    await of.keyboard.press('Enter')
+  }
+  await move(page, '11')
+  await kept(page)
+  await move(other, '22')
+  await expect(other.getByText('changed this design at')).toBeVisible()
+  await sound(other)
+  await other.getByText(/^mine: from left/).click()
+  await other.getByRole('button', { name: 'Put both together so' }).click()
+  await kept(other)
+  await page.reload()
+  await page.getByRole('button', { name: 'text N-01-01-A' }).click()
+  await expect(page.getByLabel('From left', { exact: true })).toHaveValue('22.0')
+  await page.getByLabel('Name of the design').fill('Shared label, third')
+  await kept(page)
   await other.getByLabel('Name of the design').fill('Shared label, second')
   await expect(other.getByText('changed this design at')).toBeVisible()
   await other.getByRole('button', { name: 'Keep mine as a copy' }).click()
   await expect(other.getByLabel('Name of the design')).toHaveValue('Shared label, second, my copy')
   await page.reload()
-  await expect(page.getByLabel('Name of the design')).toHaveValue('Shared label, first')
+  await expect(page.getByLabel('Name of the design')).toHaveValue('Shared label, third')
 })
 
 test('a draft that could not be kept comes back', async ({ maren: page }) => {
@@ -176,9 +208,10 @@ test('design files go out and come in, and bad ones are refused in words', async
   await page.getByText('Save as a file').click()
   const file = await (await download).path()
   const { readFile } = await import('node:fs/promises')
-  const text = await readFile(file, 'utf8')
-  const open = (name: string, content: string) =>
-    page.locator('input[type=file]').setInputFiles({ name, mimeType: 'application/json', buffer: Buffer.from(content) })
+  const zip = await readFile(file)
+  const text = await readFile('../examples/bin-label.json', 'utf8')
+  const open = (name: string, content: string | Buffer) =>
+    page.locator('input[type=file]').setInputFiles({ name, mimeType: 'application/json', buffer: Buffer.from(content as string) })
 
   await open('future.json', text.replace('oddspool.design/1', 'oddspool.design/9'))
   await expect(page.getByRole('alert')).toContainText('made by a newer Odd Spool')
@@ -186,7 +219,9 @@ test('design files go out and come in, and bad ones are refused in words', async
   await expect(page.getByRole('alert')).toContainText('colour: there is no such field')
   await open('picture.json', '\x89PNG')
   await expect(page.getByRole('alert')).toContainText('is not a design file')
-  await open('bin.json', text)
+  await open('half.zip', zip.subarray(0, zip.length / 2))
+  await expect(page.getByRole('alert')).toContainText('a broken zip')
+  await open('bin.zip', zip)
   await page.waitForURL(/\/bench\/\d+/)
   await expect(page.getByLabel('Name of the design')).toHaveValue('Bin label, north shed')
   await page.goto(address('/bench'))

@@ -19,6 +19,7 @@ import (
 	"strings"
 	"time"
 
+	"oddspool/core/design"
 	"oddspool/core/proof"
 	"oddspool/core/strip"
 
@@ -191,6 +192,24 @@ func (e KnotLevel) Valid() bool {
 	case KnotLevelError:
 		return true
 	case KnotLevelWarning:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for MergeTake.
+const (
+	Mine   MergeTake = "mine"
+	Theirs MergeTake = "theirs"
+)
+
+// Valid indicates whether the value is a known member of the MergeTake enum.
+func (e MergeTake) Valid() bool {
+	switch e {
+	case Mine:
+		return true
+	case Theirs:
 		return true
 	default:
 		return false
@@ -508,8 +527,30 @@ type Carry struct {
 // CarryTurn How the artwork lies on the web; as is usual where it is not said.
 type CarryTurn int
 
+// Clash defines model for Clash.
+type Clash = design.Clash
+
 // CodeFacts defines model for CodeFacts.
 type CodeFacts = strip.CodeFacts
+
+// ComparedLabel defines model for ComparedLabel.
+type ComparedLabel struct {
+	Height int `json:"height"`
+
+	// Marks Where what differs lies on it.
+	Marks   []DotBox `json:"marks"`
+	Picture string   `json:"picture"`
+
+	// Width Dots.
+	Width int `json:"width"`
+}
+
+// Comparison defines model for Comparison.
+type Comparison struct {
+	After   ComparedLabel  `json:"after"`
+	Before  ComparedLabel  `json:"before"`
+	Changes []DesignChange `json:"changes"`
+}
 
 // Cross defines model for Cross.
 type Cross struct {
@@ -559,19 +600,29 @@ type Design struct {
 	Version int `json:"version"`
 }
 
+// DesignChange defines model for DesignChange.
+type DesignChange = design.Change
+
 // DesignEntry defines model for DesignEntry.
 type DesignEntry struct {
 	Id   int64  `json:"id"`
 	Name string `json:"name"`
 
 	// Picture Address of a picture of its first label.
-	Picture   string    `json:"picture"`
-	Printer   string    `json:"printer"`
-	RecordSet *string   `json:"recordSet,omitempty"`
-	Stock     string    `json:"stock"`
-	UpdatedAt time.Time `json:"updatedAt"`
-	UpdatedBy string    `json:"updatedBy"`
-	Version   int       `json:"version"`
+	Picture     string    `json:"picture"`
+	Printer     string    `json:"printer"`
+	RecordSetId *int64    `json:"recordSetId,omitempty"`
+	Stock       string    `json:"stock"`
+	Tags        []string  `json:"tags"`
+	UpdatedAt   time.Time `json:"updatedAt"`
+	UpdatedBy   string    `json:"updatedBy"`
+	Version     int       `json:"version"`
+}
+
+// DesignLabels defines model for DesignLabels.
+type DesignLabels struct {
+	Name *string   `json:"name,omitempty"`
+	Tags *[]string `json:"tags,omitempty"`
 }
 
 // Document A design document; its own schema is docs/design.schema.json.
@@ -763,6 +814,32 @@ type Measured struct {
 	Y int `json:"y"`
 }
 
+// Merge defines model for Merge.
+type Merge struct {
+	// Base A design document; its own schema is docs/design.schema.json.
+	Base Document `json:"base"`
+
+	// Mine A design document; its own schema is docs/design.schema.json.
+	Mine Document `json:"mine"`
+
+	// Take Whose counts
+	Take *map[string]MergeTake `json:"take,omitempty"`
+
+	// Theirs A design document; its own schema is docs/design.schema.json.
+	Theirs Document `json:"theirs"`
+}
+
+// MergeTake defines model for Merge.Take.
+type MergeTake string
+
+// Merged defines model for Merged.
+type Merged struct {
+	Clashes []Clash `json:"clashes"`
+
+	// Document A design document; its own schema is docs/design.schema.json.
+	Document Document `json:"document"`
+}
+
 // MovePrint defines model for MovePrint.
 type MovePrint struct {
 	// LastLabel As in LastOut; needed where the first printer cannot tell.
@@ -773,15 +850,18 @@ type MovePrint struct {
 	SetupId *int64 `json:"setupId,omitempty"`
 }
 
-// NewDesign Either a name, a printer and a stock, or a whole document.
+// NewDesign Either a name, a printer and a stock, or a start and a printer, or a whole document.
 type NewDesign struct {
 	// Document A design document; its own schema is docs/design.schema.json.
-	Document    *Document      `json:"document,omitempty"`
-	Name        *string        `json:"name,omitempty"`
-	PrinterId   *int64         `json:"printerId,omitempty"`
-	RecordSetId *int64         `json:"recordSetId,omitempty"`
-	StockId     *int64         `json:"stockId,omitempty"`
-	Turn        *NewDesignTurn `json:"turn,omitempty"`
+	Document    *Document `json:"document,omitempty"`
+	Name        *string   `json:"name,omitempty"`
+	PrinterId   *int64    `json:"printerId,omitempty"`
+	RecordSetId *int64    `json:"recordSetId,omitempty"`
+
+	// Start A ready-made design.
+	Start   *string        `json:"start,omitempty"`
+	StockId *int64         `json:"stockId,omitempty"`
+	Turn    *NewDesignTurn `json:"turn,omitempty"`
 }
 
 // NewDesignTurn defines model for NewDesign.Turn.
@@ -1044,6 +1124,7 @@ type Revision struct {
 	MadeAt time.Time `json:"madeAt"`
 	MadeBy string    `json:"madeBy"`
 	Number int       `json:"number"`
+	Why    string    `json:"why"`
 }
 
 // Ruled defines model for Ruled.
@@ -1240,6 +1321,25 @@ type ShippedPart struct {
 type SignIn struct {
 	Name     string `json:"name"`
 	Password string `json:"password"`
+}
+
+// Start defines model for Start.
+type Start struct {
+	For     string `json:"for"`
+	Id      string `json:"id"`
+	Kind    string `json:"kind"`
+	Name    string `json:"name"`
+	Picture string `json:"picture"`
+
+	// PrinterIds Printers on the floor that take it.
+	PrinterIds []int64 `json:"printerIds"`
+
+	// Records Which records its fields are those of.
+	Records string `json:"records"`
+	Stock   string `json:"stock"`
+
+	// StockId Its stock in the stockroom
+	StockId *int64 `json:"stockId,omitempty"`
 }
 
 // StartPrint defines model for StartPrint.
@@ -1473,10 +1573,48 @@ type ListDeedsParams struct {
 	Run *int64 `form:"run,omitempty" json:"run,omitempty"`
 }
 
+// ListDesignsParams defines parameters for ListDesigns.
+type ListDesignsParams struct {
+	// Find Words of their names, tags, stocks, fields, and what is written on them.
+	Find *string `form:"find,omitempty" json:"find,omitempty"`
+
+	// Retired Those that were retired instead.
+	Retired *bool `form:"retired,omitempty" json:"retired,omitempty"`
+}
+
+// OpenDesignFileMultipartBody defines parameters for OpenDesignFile.
+type OpenDesignFileMultipartBody struct {
+	File openapi_types.File `json:"file"`
+	Name *string            `json:"name,omitempty"`
+}
+
+// CompareVersionsParams defines parameters for CompareVersions.
+type CompareVersionsParams struct {
+	// Before Number of a version; 0 is the draft.
+	Before int  `form:"before" json:"before"`
+	After  int  `form:"after" json:"after"`
+	Record *int `form:"record,omitempty" json:"record,omitempty"`
+}
+
+// TellHereJSONBody defines parameters for TellHere.
+type TellHereJSONBody struct {
+	Leaves *bool  `json:"leaves,omitempty"`
+	Page   string `json:"page"`
+}
+
 // GetDesignPictureParams defines parameters for GetDesignPicture.
 type GetDesignPictureParams struct {
 	// Edit Which edit is shown; for the browser to keep it.
 	Edit *int64 `form:"edit,omitempty" json:"edit,omitempty"`
+
+	// Version A version of it
+	Version *int `form:"version,omitempty" json:"version,omitempty"`
+	Record  *int `form:"record,omitempty" json:"record,omitempty"`
+}
+
+// KeepRevisionJSONBody defines parameters for KeepRevision.
+type KeepRevisionJSONBody struct {
+	Why *string `json:"why,omitempty"`
 }
 
 // FindWordsParams defines parameters for FindWords.
@@ -1584,8 +1722,23 @@ type CreateDesignJSONRequestBody = NewDesign
 // CarryDesignJSONRequestBody defines body for CarryDesign for application/json ContentType.
 type CarryDesignJSONRequestBody = Carry
 
+// OpenDesignFileMultipartRequestBody defines body for OpenDesignFile for multipart/form-data ContentType.
+type OpenDesignFileMultipartRequestBody OpenDesignFileMultipartBody
+
+// MergeDesignsJSONRequestBody defines body for MergeDesigns for application/json ContentType.
+type MergeDesignsJSONRequestBody = Merge
+
+// LabelDesignJSONRequestBody defines body for LabelDesign for application/json ContentType.
+type LabelDesignJSONRequestBody = DesignLabels
+
 // SaveDesignJSONRequestBody defines body for SaveDesign for application/json ContentType.
 type SaveDesignJSONRequestBody = SaveDesign
+
+// TellHereJSONRequestBody defines body for TellHere for application/json ContentType.
+type TellHereJSONRequestBody TellHereJSONBody
+
+// KeepRevisionJSONRequestBody defines body for KeepRevision for application/json ContentType.
+type KeepRevisionJSONRequestBody KeepRevisionJSONBody
 
 // AddPictureMultipartRequestBody defines body for AddPicture for multipart/form-data ContentType.
 type AddPictureMultipartRequestBody AddPictureMultipartBody
@@ -1681,7 +1834,7 @@ type ServerInterface interface {
 	ListDeeds(c *gin.Context, params ListDeedsParams)
 
 	// (GET /designs)
-	ListDesigns(c *gin.Context)
+	ListDesigns(c *gin.Context, params ListDesignsParams)
 
 	// (POST /designs)
 	CreateDesign(c *gin.Context)
@@ -1689,20 +1842,44 @@ type ServerInterface interface {
 	// (POST /designs/carry)
 	CarryDesign(c *gin.Context)
 
+	// (POST /designs/file)
+	OpenDesignFile(c *gin.Context)
+
+	// (POST /designs/merge)
+	MergeDesigns(c *gin.Context)
+
+	// (GET /designs/starts)
+	ListStarts(c *gin.Context)
+
+	// (GET /designs/starts/{name}/picture)
+	GetStartPicture(c *gin.Context, name string)
+
 	// (DELETE /designs/{id})
 	RetireDesign(c *gin.Context, id Id)
 
 	// (GET /designs/{id})
 	GetDesign(c *gin.Context, id Id)
 
+	// (PATCH /designs/{id})
+	LabelDesign(c *gin.Context, id Id)
+
 	// (PUT /designs/{id})
 	SaveDesign(c *gin.Context, id Id)
+
+	// (GET /designs/{id}/compare)
+	CompareVersions(c *gin.Context, id Id, params CompareVersionsParams)
 
 	// (GET /designs/{id}/file)
 	GetDesignFile(c *gin.Context, id Id)
 
+	// (POST /designs/{id}/here)
+	TellHere(c *gin.Context, id Id)
+
 	// (GET /designs/{id}/picture)
 	GetDesignPicture(c *gin.Context, id Id, params GetDesignPictureParams)
+
+	// (POST /designs/{id}/return)
+	ReturnDesign(c *gin.Context, id Id)
 
 	// (GET /designs/{id}/revisions)
 	ListRevisions(c *gin.Context, id Id)
@@ -1958,6 +2135,28 @@ func (siw *ServerInterfaceWrapper) ListDeeds(c *gin.Context) {
 // ListDesigns operation middleware
 func (siw *ServerInterfaceWrapper) ListDesigns(c *gin.Context) {
 
+	var err error
+	_ = err
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params ListDesignsParams
+
+	// ------------- Optional query parameter "find" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "find", c.Request.URL.Query(), &params.Find, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter find: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "retired" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "retired", c.Request.URL.Query(), &params.Retired, runtime.BindQueryParameterOptions{Type: "boolean", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter retired: %w", err), http.StatusBadRequest)
+		return
+	}
+
 	for _, middleware := range siw.HandlerMiddlewares {
 		middleware(c)
 		if c.IsAborted() {
@@ -1965,7 +2164,7 @@ func (siw *ServerInterfaceWrapper) ListDesigns(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.ListDesigns(c)
+	siw.Handler.ListDesigns(c, params)
 }
 
 // CreateDesign operation middleware
@@ -1992,6 +2191,70 @@ func (siw *ServerInterfaceWrapper) CarryDesign(c *gin.Context) {
 	}
 
 	siw.Handler.CarryDesign(c)
+}
+
+// OpenDesignFile operation middleware
+func (siw *ServerInterfaceWrapper) OpenDesignFile(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.OpenDesignFile(c)
+}
+
+// MergeDesigns operation middleware
+func (siw *ServerInterfaceWrapper) MergeDesigns(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.MergeDesigns(c)
+}
+
+// ListStarts operation middleware
+func (siw *ServerInterfaceWrapper) ListStarts(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ListStarts(c)
+}
+
+// GetStartPicture operation middleware
+func (siw *ServerInterfaceWrapper) GetStartPicture(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "name" -------------
+	var name string
+
+	err = runtime.BindStyledParameterWithOptions("simple", "name", c.Param("name"), &name, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter name: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetStartPicture(c, name)
 }
 
 // RetireDesign operation middleware
@@ -2044,6 +2307,31 @@ func (siw *ServerInterfaceWrapper) GetDesign(c *gin.Context) {
 	siw.Handler.GetDesign(c, id)
 }
 
+// LabelDesign operation middleware
+func (siw *ServerInterfaceWrapper) LabelDesign(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.LabelDesign(c, id)
+}
+
 // SaveDesign operation middleware
 func (siw *ServerInterfaceWrapper) SaveDesign(c *gin.Context) {
 
@@ -2069,6 +2357,58 @@ func (siw *ServerInterfaceWrapper) SaveDesign(c *gin.Context) {
 	siw.Handler.SaveDesign(c, id)
 }
 
+// CompareVersions operation middleware
+func (siw *ServerInterfaceWrapper) CompareVersions(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params CompareVersionsParams
+
+	// ------------- Required query parameter "before" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "before", c.Request.URL.Query(), &params.Before, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter before: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Required query parameter "after" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "after", c.Request.URL.Query(), &params.After, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter after: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "record" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "record", c.Request.URL.Query(), &params.Record, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter record: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.CompareVersions(c, id, params)
+}
+
 // GetDesignFile operation middleware
 func (siw *ServerInterfaceWrapper) GetDesignFile(c *gin.Context) {
 
@@ -2092,6 +2432,31 @@ func (siw *ServerInterfaceWrapper) GetDesignFile(c *gin.Context) {
 	}
 
 	siw.Handler.GetDesignFile(c, id)
+}
+
+// TellHere operation middleware
+func (siw *ServerInterfaceWrapper) TellHere(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.TellHere(c, id)
 }
 
 // GetDesignPicture operation middleware
@@ -2120,6 +2485,22 @@ func (siw *ServerInterfaceWrapper) GetDesignPicture(c *gin.Context) {
 		return
 	}
 
+	// ------------- Optional query parameter "version" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "version", c.Request.URL.Query(), &params.Version, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter version: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "record" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "record", c.Request.URL.Query(), &params.Record, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter record: %w", err), http.StatusBadRequest)
+		return
+	}
+
 	for _, middleware := range siw.HandlerMiddlewares {
 		middleware(c)
 		if c.IsAborted() {
@@ -2128,6 +2509,31 @@ func (siw *ServerInterfaceWrapper) GetDesignPicture(c *gin.Context) {
 	}
 
 	siw.Handler.GetDesignPicture(c, id, params)
+}
+
+// ReturnDesign operation middleware
+func (siw *ServerInterfaceWrapper) ReturnDesign(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ReturnDesign(c, id)
 }
 
 // ListRevisions operation middleware
@@ -3676,10 +4082,18 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.GET(options.BaseURL+"/pictures/:hash/about", wrapper.AboutPicture)
 	router.GET(options.BaseURL+"/designs", wrapper.ListDesigns)
 	router.POST(options.BaseURL+"/designs", wrapper.CreateDesign)
+	router.GET(options.BaseURL+"/designs/starts", wrapper.ListStarts)
+	router.GET(options.BaseURL+"/designs/starts/:name/picture", wrapper.GetStartPicture)
+	router.POST(options.BaseURL+"/designs/file", wrapper.OpenDesignFile)
+	router.POST(options.BaseURL+"/designs/merge", wrapper.MergeDesigns)
 	router.POST(options.BaseURL+"/designs/carry", wrapper.CarryDesign)
 	router.DELETE(options.BaseURL+"/designs/:id", wrapper.RetireDesign)
 	router.GET(options.BaseURL+"/designs/:id", wrapper.GetDesign)
+	router.PATCH(options.BaseURL+"/designs/:id", wrapper.LabelDesign)
 	router.PUT(options.BaseURL+"/designs/:id", wrapper.SaveDesign)
+	router.POST(options.BaseURL+"/designs/:id/return", wrapper.ReturnDesign)
+	router.POST(options.BaseURL+"/designs/:id/here", wrapper.TellHere)
+	router.GET(options.BaseURL+"/designs/:id/compare", wrapper.CompareVersions)
 	router.GET(options.BaseURL+"/designs/:id/picture", wrapper.GetDesignPicture)
 	router.GET(options.BaseURL+"/designs/:id/file", wrapper.GetDesignFile)
 	router.GET(options.BaseURL+"/designs/:id/revisions", wrapper.ListRevisions)
@@ -3790,6 +4204,7 @@ func (response ListDeedsdefaultJSONResponse) VisitListDeedsResponse(w http.Respo
 }
 
 type ListDesignsRequestObject struct {
+	Params ListDesignsParams
 }
 
 type ListDesignsResponseObject interface {
@@ -3905,6 +4320,167 @@ func (response CarryDesigndefaultJSONResponse) VisitCarryDesignResponse(w http.R
 	return err
 }
 
+type OpenDesignFileRequestObject struct {
+	Body *multipart.Reader
+}
+
+type OpenDesignFileResponseObject interface {
+	VisitOpenDesignFileResponse(w http.ResponseWriter) error
+}
+
+type OpenDesignFile200JSONResponse Design
+
+func (response OpenDesignFile200JSONResponse) VisitOpenDesignFileResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type OpenDesignFiledefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response OpenDesignFiledefaultJSONResponse) VisitOpenDesignFileResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type MergeDesignsRequestObject struct {
+	Body *MergeDesignsJSONRequestBody
+}
+
+type MergeDesignsResponseObject interface {
+	VisitMergeDesignsResponse(w http.ResponseWriter) error
+}
+
+type MergeDesigns200JSONResponse Merged
+
+func (response MergeDesigns200JSONResponse) VisitMergeDesignsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type MergeDesignsdefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response MergeDesignsdefaultJSONResponse) VisitMergeDesignsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ListStartsRequestObject struct {
+}
+
+type ListStartsResponseObject interface {
+	VisitListStartsResponse(w http.ResponseWriter) error
+}
+
+type ListStarts200JSONResponse []Start
+
+func (response ListStarts200JSONResponse) VisitListStartsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ListStartsdefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ListStartsdefaultJSONResponse) VisitListStartsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetStartPictureRequestObject struct {
+	Name string `json:"name"`
+}
+
+type GetStartPictureResponseObject interface {
+	VisitGetStartPictureResponse(w http.ResponseWriter) error
+}
+
+type GetStartPicture200ImagepngResponse struct {
+	Body          io.Reader
+	ContentLength int64
+}
+
+func (response GetStartPicture200ImagepngResponse) VisitGetStartPictureResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", "image/png")
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type GetStartPicturedefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetStartPicturedefaultJSONResponse) VisitGetStartPictureResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type RetireDesignRequestObject struct {
 	Id Id `json:"id"`
 }
@@ -3977,6 +4553,40 @@ func (response GetDesigndefaultJSONResponse) VisitGetDesignResponse(w http.Respo
 	return err
 }
 
+type LabelDesignRequestObject struct {
+	Id   Id `json:"id"`
+	Body *LabelDesignJSONRequestBody
+}
+
+type LabelDesignResponseObject interface {
+	VisitLabelDesignResponse(w http.ResponseWriter) error
+}
+
+type LabelDesign204Response struct {
+}
+
+func (response LabelDesign204Response) VisitLabelDesignResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type LabelDesigndefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response LabelDesigndefaultJSONResponse) VisitLabelDesignResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type SaveDesignRequestObject struct {
 	Id   Id `json:"id"`
 	Body *SaveDesignJSONRequestBody
@@ -4006,6 +4616,46 @@ type SaveDesigndefaultJSONResponse struct {
 }
 
 func (response SaveDesigndefaultJSONResponse) VisitSaveDesignResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type CompareVersionsRequestObject struct {
+	Id     Id `json:"id"`
+	Params CompareVersionsParams
+}
+
+type CompareVersionsResponseObject interface {
+	VisitCompareVersionsResponse(w http.ResponseWriter) error
+}
+
+type CompareVersions200JSONResponse Comparison
+
+func (response CompareVersions200JSONResponse) VisitCompareVersionsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type CompareVersionsdefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response CompareVersionsdefaultJSONResponse) VisitCompareVersionsResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -4070,6 +4720,46 @@ func (response GetDesignFiledefaultJSONResponse) VisitGetDesignFileResponse(w ht
 	return err
 }
 
+type TellHereRequestObject struct {
+	Id   Id `json:"id"`
+	Body *TellHereJSONRequestBody
+}
+
+type TellHereResponseObject interface {
+	VisitTellHereResponse(w http.ResponseWriter) error
+}
+
+type TellHere200JSONResponse []string
+
+func (response TellHere200JSONResponse) VisitTellHereResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type TellHeredefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response TellHeredefaultJSONResponse) VisitTellHereResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type GetDesignPictureRequestObject struct {
 	Id     Id `json:"id"`
 	Params GetDesignPictureParams
@@ -4105,6 +4795,39 @@ type GetDesignPicturedefaultJSONResponse struct {
 }
 
 func (response GetDesignPicturedefaultJSONResponse) VisitGetDesignPictureResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ReturnDesignRequestObject struct {
+	Id Id `json:"id"`
+}
+
+type ReturnDesignResponseObject interface {
+	VisitReturnDesignResponse(w http.ResponseWriter) error
+}
+
+type ReturnDesign204Response struct {
+}
+
+func (response ReturnDesign204Response) VisitReturnDesignResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type ReturnDesigndefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ReturnDesigndefaultJSONResponse) VisitReturnDesignResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -4156,7 +4879,8 @@ func (response ListRevisionsdefaultJSONResponse) VisitListRevisionsResponse(w ht
 }
 
 type KeepRevisionRequestObject struct {
-	Id Id `json:"id"`
+	Id   Id `json:"id"`
+	Body *KeepRevisionJSONRequestBody
 }
 
 type KeepRevisionResponseObject interface {
@@ -6728,20 +7452,44 @@ type StrictServerInterface interface {
 	// (POST /designs/carry)
 	CarryDesign(ctx context.Context, request CarryDesignRequestObject) (CarryDesignResponseObject, error)
 
+	// (POST /designs/file)
+	OpenDesignFile(ctx context.Context, request OpenDesignFileRequestObject) (OpenDesignFileResponseObject, error)
+
+	// (POST /designs/merge)
+	MergeDesigns(ctx context.Context, request MergeDesignsRequestObject) (MergeDesignsResponseObject, error)
+
+	// (GET /designs/starts)
+	ListStarts(ctx context.Context, request ListStartsRequestObject) (ListStartsResponseObject, error)
+
+	// (GET /designs/starts/{name}/picture)
+	GetStartPicture(ctx context.Context, request GetStartPictureRequestObject) (GetStartPictureResponseObject, error)
+
 	// (DELETE /designs/{id})
 	RetireDesign(ctx context.Context, request RetireDesignRequestObject) (RetireDesignResponseObject, error)
 
 	// (GET /designs/{id})
 	GetDesign(ctx context.Context, request GetDesignRequestObject) (GetDesignResponseObject, error)
 
+	// (PATCH /designs/{id})
+	LabelDesign(ctx context.Context, request LabelDesignRequestObject) (LabelDesignResponseObject, error)
+
 	// (PUT /designs/{id})
 	SaveDesign(ctx context.Context, request SaveDesignRequestObject) (SaveDesignResponseObject, error)
+
+	// (GET /designs/{id}/compare)
+	CompareVersions(ctx context.Context, request CompareVersionsRequestObject) (CompareVersionsResponseObject, error)
 
 	// (GET /designs/{id}/file)
 	GetDesignFile(ctx context.Context, request GetDesignFileRequestObject) (GetDesignFileResponseObject, error)
 
+	// (POST /designs/{id}/here)
+	TellHere(ctx context.Context, request TellHereRequestObject) (TellHereResponseObject, error)
+
 	// (GET /designs/{id}/picture)
 	GetDesignPicture(ctx context.Context, request GetDesignPictureRequestObject) (GetDesignPictureResponseObject, error)
+
+	// (POST /designs/{id}/return)
+	ReturnDesign(ctx context.Context, request ReturnDesignRequestObject) (ReturnDesignResponseObject, error)
 
 	// (GET /designs/{id}/revisions)
 	ListRevisions(ctx context.Context, request ListRevisionsRequestObject) (ListRevisionsResponseObject, error)
@@ -7053,8 +7801,10 @@ func (sh *strictHandler) ListDeeds(ctx *gin.Context, params ListDeedsParams) {
 }
 
 // ListDesigns operation middleware
-func (sh *strictHandler) ListDesigns(ctx *gin.Context) {
+func (sh *strictHandler) ListDesigns(ctx *gin.Context, params ListDesignsParams) {
 	var request ListDesignsRequestObject
+
+	request.Params = params
 
 	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
 		return sh.ssi.ListDesigns(ctx, request.(ListDesignsRequestObject))
@@ -7160,6 +7910,129 @@ func (sh *strictHandler) CarryDesign(ctx *gin.Context) {
 	}
 }
 
+// OpenDesignFile operation middleware
+func (sh *strictHandler) OpenDesignFile(ctx *gin.Context) {
+	var request OpenDesignFileRequestObject
+
+	if reader, err := ctx.Request.MultipartReader(); err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	} else {
+		request.Body = reader
+	}
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.OpenDesignFile(ctx, request.(OpenDesignFileRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "OpenDesignFile")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(OpenDesignFileResponseObject); ok {
+		if err := validResponse.VisitOpenDesignFileResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// MergeDesigns operation middleware
+func (sh *strictHandler) MergeDesigns(ctx *gin.Context) {
+	var request MergeDesignsRequestObject
+
+	var body MergeDesignsJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.MergeDesigns(ctx, request.(MergeDesignsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "MergeDesigns")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(MergeDesignsResponseObject); ok {
+		if err := validResponse.VisitMergeDesignsResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// ListStarts operation middleware
+func (sh *strictHandler) ListStarts(ctx *gin.Context) {
+	var request ListStartsRequestObject
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ListStarts(ctx, request.(ListStartsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ListStarts")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(ListStartsResponseObject); ok {
+		if err := validResponse.VisitListStartsResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// GetStartPicture operation middleware
+func (sh *strictHandler) GetStartPicture(ctx *gin.Context, name string) {
+	var request GetStartPictureRequestObject
+
+	request.Name = name
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetStartPicture(ctx, request.(GetStartPictureRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetStartPicture")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetStartPictureResponseObject); ok {
+		if err := validResponse.VisitGetStartPictureResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // RetireDesign operation middleware
 func (sh *strictHandler) RetireDesign(ctx *gin.Context, id Id) {
 	var request RetireDesignRequestObject
@@ -7212,6 +8085,50 @@ func (sh *strictHandler) GetDesign(ctx *gin.Context, id Id) {
 	}
 }
 
+// LabelDesign operation middleware
+func (sh *strictHandler) LabelDesign(ctx *gin.Context, id Id) {
+	var request LabelDesignRequestObject
+
+	request.Id = id
+
+	var body LabelDesignJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.LabelDesign(ctx, request.(LabelDesignRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "LabelDesign")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(LabelDesignResponseObject); ok {
+		if err := validResponse.VisitLabelDesignResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // SaveDesign operation middleware
 func (sh *strictHandler) SaveDesign(ctx *gin.Context, id Id) {
 	var request SaveDesignRequestObject
@@ -7256,6 +8173,33 @@ func (sh *strictHandler) SaveDesign(ctx *gin.Context, id Id) {
 	}
 }
 
+// CompareVersions operation middleware
+func (sh *strictHandler) CompareVersions(ctx *gin.Context, id Id, params CompareVersionsParams) {
+	var request CompareVersionsRequestObject
+
+	request.Id = id
+	request.Params = params
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.CompareVersions(ctx, request.(CompareVersionsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "CompareVersions")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(CompareVersionsResponseObject); ok {
+		if err := validResponse.VisitCompareVersionsResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // GetDesignFile operation middleware
 func (sh *strictHandler) GetDesignFile(ctx *gin.Context, id Id) {
 	var request GetDesignFileRequestObject
@@ -7275,6 +8219,50 @@ func (sh *strictHandler) GetDesignFile(ctx *gin.Context, id Id) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(GetDesignFileResponseObject); ok {
 		if err := validResponse.VisitGetDesignFileResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// TellHere operation middleware
+func (sh *strictHandler) TellHere(ctx *gin.Context, id Id) {
+	var request TellHereRequestObject
+
+	request.Id = id
+
+	var body TellHereJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.TellHere(ctx, request.(TellHereRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "TellHere")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(TellHereResponseObject); ok {
+		if err := validResponse.VisitTellHereResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -7302,6 +8290,32 @@ func (sh *strictHandler) GetDesignPicture(ctx *gin.Context, id Id, params GetDes
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(GetDesignPictureResponseObject); ok {
 		if err := validResponse.VisitGetDesignPictureResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// ReturnDesign operation middleware
+func (sh *strictHandler) ReturnDesign(ctx *gin.Context, id Id) {
+	var request ReturnDesignRequestObject
+
+	request.Id = id
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ReturnDesign(ctx, request.(ReturnDesignRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ReturnDesign")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(ReturnDesignResponseObject); ok {
+		if err := validResponse.VisitReturnDesignResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -7340,6 +8354,27 @@ func (sh *strictHandler) KeepRevision(ctx *gin.Context, id Id) {
 	var request KeepRevisionRequestObject
 
 	request.Id = id
+
+	var body KeepRevisionJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		if !errors.Is(err, io.EOF) {
+			sh.options.RequestErrorHandlerFunc(ctx, err)
+			return
+		}
+	} else {
+		request.Body = &body
+	}
 
 	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
 		return sh.ssi.KeepRevision(ctx, request.(KeepRevisionRequestObject))
@@ -9481,173 +10516,191 @@ func (sh *strictHandler) GetFontFile(ctx *gin.Context, hash string) {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"5H1rk9s2tuBfQWlvVXar2A9nMjN32p8cO3Z6Y8dd3Zlx1Wa9dSESkjBNAgoAtqyk/N+3cA5AgiRAUS2p",
-	"7TtzP8yNWyQBnHNw3o8/Zrms1lIwYfTs6o/ZmipaMcMU/IsX8L9idjVbU7OaZTNBKza7sj9kM8V+q7li",
-	"xezKqJplM52vWEXtGwupKmrsc8L85btZNqu44FVdza6eZTOzXTP8iS2Zmn3+/Nl+Sq+l0AxWvVFyXrLK",
-	"/mcuhWHC2P+k63XJc2q4FBf/1FLYv7Ur/odii9nV7H9ctMe5wF/1hf8erFQwnSu+tp+ZXc0+rKghXJON",
-	"kmJJqCjIxv7FSFLImX3cfcMu8WIua9xJUXD7Pi1vlFwzZbjdN8Kg+/kXRBuZ3xOpyFrZAytCNeGCUFIw",
-	"zZeCFDKvKybM+awBjJz/k+Vmls0+nS3lmfujPfH5Ld28Y1rTJZt9zmYvqVKcAYbWwT7+mClGtRTwn/3T",
-	"bolZsWYvORVCGvwn/AC7tVvhhlV6F1xvYR27FbdJqhTd2n9v6BbpZ8pn3Dk+4KvdT30OqezX5mRuhY99",
-	"mLVQsV8bAMYDe9eOXvnnPmczppRUEVi+pXNWamIsucwVo/cBBhvSzmZLJev1dFi85qLgYvnGvhUD7Irx",
-	"5Qr2P1xqzXNTKxb8qI3iYukQYv/OhL2Dv87WJc2ZBWNF1ZIDQHVOSwaX+mxRyk0A2+ArvDCrISje8VzJ",
-	"ihnFdAwIPRzarWQtKtp9++83p2yA34AxhfAj4drdi+siysOGEFcsl6qI3TOpGSkthVjmoldyI853cEH/",
-	"tTtmJq8P13Xy06ZWYrjXH+UGrj5VZiPVPSk500QK+NuGzZ8Dw9Kk1jUtyWbFFCMcWKblHJrywh7M0dVl",
-	"9rfL7Nl/Xmbf/vXy405CaDAUxaos2GuaO6HUwWy+Yvn9K77kZnia9wtiAPgb+N+CGkqYKDTZcLMiUrCA",
-	"QFu6LtgDp/iF/gdvLJtkwpD5lmxWPF8BYCyvJ5Us6pJZUJRULZmyvMDBjQrDit5yASbaW5y8SLjh32rO",
-	"DPldCqYzIheEkpILRhXJZWHxoMmcKh1fhOtvi4AXzKUsGQVuXTKqzTvY/fge5AKlQkXLkmnjTww8D8UF",
-	"FQVVBVlRuz9F3tw9IwupUMjUai01y6y426xkyUghTWKvwY5eScT58KGKLgVfOBVgBFNu10JWXNCSaP47",
-	"y/CPliRg8yv6wNLoqRKg+SXEuiDVONvz3xk5EPye+BFQ/27nE/9Hil1IFITRfEU0LxLnVYwWUW2BGkKJ",
-	"/ZUpoulWRy+P3lZzWcrlNi54doqMAaXHNwkfiuzylxUjC660gasAKpxeW+lmUWQp7jlenG9f4aVBKpAL",
-	"uD34opKbjs4TYZ1jSkkLgIZ0OrhvEd3DaojC5oDu4kaEIaIp5Fbdqzy8Rh/HdUqLpfV5y2mDX894tZbK",
-	"oEVgETiTRaHXUpYXuVTsAl4FSLxUUkeY9KdxnC+UrOCWlmxhCCuWzF9blJpW6Ji+LIoTxna40gtR4AoW",
-	"xyWjVqWCRSaoJ59m9pMxkfSKxZRt6q0Cr1vRPJc1KjaoTljlipmzej1zEhtwaLX/jvKD4p9oBriuhf9A",
-	"VBObx29bwSPayLUgG6kKnZE5W0jF0MRBIQ67j8tEKdgL01EtCmrYmeEViz3Pp6ohaEFGBHd/W5mjgg3V",
-	"JLcSqLCEIJ4TVq3NttVFVtQqIwnRrmoxXZ2qAdcTn+/RDVjEDmiAH8RG5ggk/LqDQZzGgC6Oos0Wii5M",
-	"nGHCT6TgiwVTzWWkhjwwpbkUASQDtYEVMY3rpSV2DVc0X1GxbNUGWMR+agLoJ1PP41T0fZTqem3pvNiH",
-	"9t0r38cvpQPqEHQ/19WcqZbxGatjuafJPVub84lkB5hpF/KoDzcWnisbV72RBn8QJmZW7X3NB+AIzNQe",
-	"1y4KxbRGce2e6gpqkA3Ra+5ZbWzBhgSivyJHjv1ySkKYglWAYIhVLzxauZLCr4dxFL0BK9nHk9VzWD0H",
-	"vMiNIMh7LNsuZK4v8Llz/Os5+K329229kuZ7+SlqWTtDwusF3m5FWcE16KvnAKWQbldxxW4T//On+J+3",
-	"E1CH+oP9cjZbTdPA7EkfpXv98Mkohtes7wH0jonIkVcx6hw42uAD+HSMil5zVhb/oGUdWT159R/88+OL",
-	"e8KHp+OLg5csJiaj67KSeYof/HbPRRH9oWQPrAwVuw1Vwv7m3FJRvWwM8IZ9MrsPj8u6fWUtIvwZ3Hcs",
-	"D99FXWsl5eLcA2sPCoMXYWcdf+TQEwOKbvSwR8UEuFqTLliQF6oWjV9CM4Jg02TJH1jK5fBo9I5aoata",
-	"FIoVexmUj6SNGEm0e8wceqIXqJRSDfFpVZByO9lZfVs7LSFyICej9vB82y3dOMkWDSlw4+78pO99cM/v",
-	"st6bjbZLZB4QSdDdtOpG70bQNc252U5UkhK3xBrFCX8M12Ayg1fNCuBacPOcnD1z5lAY3SkkQy+tYWU5",
-	"UQ8f3AorTa04m9capFpzSbSR6zUroteklLSg85gL7RrNO/QcntkzCCOdY5UKaVZMuZBZTgWZM2I/xZw1",
-	"b08YN03wqQTIQphwo1m5AHNSO4NTuzXieqXVR8Y0VTB02APP2TeoDdk30irq7lAl74QiJj0fBAN2PX9n",
-	"H2ovbZzrZDNLVZFjk5KJpVlZmPWcn55cHKvOZnrFGLiU8JUImcTv4SxruFzI1OBGZO31clsMSC16V6Uw",
-	"r3kZUVHmskw4xxe04mVcf19RvYr+wA0teR7/HlC6vo6Yf6+lsiazornlPyi94AZoUtL8PkbpPZi5vWZ4",
-	"nGYfwaJu0zHg/MhFLLpSsErupCK+FNe4nchnTeyj1ia4PthFhLcN7BAXZWi9ZnH3TyJCZ+W16Jjf+GSG",
-	"nObZ+ZGcCf6GJdiS333ctx5Xi+GTUYTKzTsqtjE1TSmWG2SQcZMvqsJ19vz9NgAY7vu5BTuZb8mKimJo",
-	"5Fl1j+arOPA1rRiEimhZDiFn7Q4rzoQkC2toQLyRVpZJX4m6LO09tX/frTLBDmLQui6YMHzBY1Kc8pjk",
-	"0qTgS27iURBPC3GhbTQBa4ZwcPA7h6w7TORrhptygqFE+cw/2+wgelZQ919LVQ3PykQuvTE1PJVjng2l",
-	"z7mgahsDwArCRNGvJO3B32ppOtQXuGXYmipqpNoNBdhk9NjiPnYZSlnvtc/4NXTfmWTg2408ysD/ia3N",
-	"Tesv67k0UuJoLEkkiQujavbjyIv29w+7g3nzbeMXUkzLsrbPZI2zXhOLLdBIdToAu1lxw2J3iRtGqGnj",
-	"maAGr4PAr10BAmdWPiAchr6guTRGVl2vnqznZeDSQ1YX6uITHlUeehOeNXI96cmBBQh6kH3br5f588Su",
-	"QCL8+ioRie+tBhTWOCIHAUlEU2zZn4SMaAFH9qikXFa4TGxbb6k27+vYzqg24E2ICyv7swtMem3Buxty",
-	"K8d8sKqJXwZOCaq8psGK5+TyCkJV+BmuXepdgVk0Ff3k0oMu4f+ChKHLKK4GB3zHqK5VLEy5X6pQ1PPq",
-	"7ctcSa2Dg09JhZjiOfVbzEZisO/kA7vxhtRkHL6AZACH/edEMGZtytZiRs9NLyvSW837YWVXhGo8BUwz",
-	"U6+vi5jphZSCgWQkH9psOWrcj6bcRm2v6yIK85/Zpg1Ldrf1AweLnYJylhHaZrmKAqx8md9DYhBtUoDa",
-	"dNfDI5xemFX001s0M6++dQjy/36WDhadMIb4uMS8yVl0AxS9XzNxx7SPLvW0WfRWRKU+XTqQDy6MvRdz",
-	"JTcaboQV1+g7iWq/c7akYp9Amb16Ke+QXdnySKBwqu913OczORKpGdtjb7FInIegh1d74Obr7kix+3PD",
-	"Wc5i/MrxqggLKWnO4j8pRosXOhHnpMX3FH1AXsJWjMJ+wa9gRbkUbO/AhTYU1bFWbntHKV6lAlwzImdl",
-	"Cf9di3shN2KC0wcO6jz8YbQDl4xCU1nLgN3WIpYZKjkCbofb+iU++Dnb1zPRYwV9PVhrLpZXQR6TFTXa",
-	"mrHOKz/JDdvPk/VbTIDjgbPNXrEZMJ27nvmhOdBzvwtvqU1/JQiWNC9Nf7v/b82MpbkpRQkWP/jsQMXw",
-	"PzRA8FGSMG6CZ41DO6p6pIJdotgvfQD0kBE9NMiCCBVRCAWcH5ZXw8UrWc9NiievWFlkINWthRXRlNCZ",
-	"7pVC0JivrD7AlJaCVLXdt5T3PgWNG7KUkNwXZ+4+Fug5jqbV2pUnaIss9BrRJeUiHoFoQoaRGMdjlP0R",
-	"GJetVbGX6cA1ATZJjMSE5Fwi9BozIb6ekOatlPeetNJlKQ02LN7gL0LCHxUlmm7ORxKsirT08SImvS4N",
-	"FmnXtu+SOc0hVQPkUjob+T2Iq8cuAsJuw7WlF6kgBGZfsOp81+EWrrpHnqCqxc8pN4pmuRSFfhuN4DVh",
-	"Om783ZkzYmRZnCfUSKr2zEByryQykAaSHLCNotxecZfC2BHnses14taGhE1w9EgVpGoKC3+otHNmVSTm",
-	"hErDSJgf44RCzmWxhdoT+2WwQMyKbRt6TyWQm5WszUtZsMdQFtxQe38giVw2aUZTMrmQuJq4PWIha4Nl",
-	"rRbVXLDwHnT33mUALdxaHt4RJCG/a3lVN7rWEk1Ic11iTorDqAPdJ0WPSWqsp/ycjRooiIohwu5kxcyK",
-	"iyWIFW0vOEogWVmx0iGCQK6sGC0meDGbChf7PIo7TSg4Pg6Us9N8zGH+n88fbo0QB5PwNCPYeR0LyMGR",
-	"4iH6XgEQJWtrv3iJAkF5R6+jEBnPyGwKVA8qNE2GkNs60fagIyCyt+lQIh5NQQB+P0w5GKSyD1I20umq",
-	"U6P8/ZCRoya33ThQmvLrLkAWtC5NJPnppvT1NrRx8GSte00xcIJq9sAULTuJUT2ipCYe0JiWHeUq1JPx",
-	"0YFFYaip9Xiu3qCcmwnDRI6hyzWT65LtDty6hUa2dgMJdxEbrmA6lnJfMD1Zn0oVMN+6FDm42BtelsTp",
-	"I+52J76GKafT767PUY0g4Mi10fdCmtHUPLORxMpRbYW6zxCE6rMFflpPLn2HAMe4zRvRQDDcoScHM3RY",
-	"At28nTm6aADojx5gJ0lkt+y32ppQR6kw2dcxmioA7n4puncsJr3jv8c8aYxq82OiptZljcyp0s/JZaeC",
-	"mQtiPySV6da8xAtT9657z2aVDF+OyEg8VTwFS9e0HHt5k/ChNskFO51vbnX/qX41YbiDzlmyDsTj6DLH",
-	"1w17oQeQnJYNN75iV5SeSyEg3cVFb3wo4LvLy2y6gtmpRnEGgXxgKqJm7lgjIYH9yRLwu2MmlnI9CXrw",
-	"bgPCRmUI9vmXiduMbe6WivujspEgKbxHy4V3moDVFdT086HIixT8HMyW/M6iYAgdjful1Yzkyjw+JSa2",
-	"QR2LBzWZUzE5uawVmLdYyxcF7zRtDFcZ0Xlum4hDr3oEMx+iPA+SqPZyJPeTd/DjzZfSG3P1Yid1qk/3",
-	"zkLC0H6eIP9OwhW0vyE68JgHK3S2mAaqPjlIY0GHcdMSqHAX3SSjBfGzPvB4KLaixV5F1fb5FP6S1yRF",
-	"8u5jmd9FdOt1Gc0eafMSjhz9TuSAxPd2nJBfbsWISBtE+Htco9szXDj5go/GK6K+ZOexbPp3sYJsmQnd",
-	"NAmdlOsFN+neYC5/aSPrsrDWoF5LXkIzm57zwqrPQWmF82VcoSsWXxfSQPZH2zCo5+uekCMKzvw7r8Ik",
-	"KmJwQ52OANCfhv8eqIaY9QMxLN0tNmn27jeaaCawZuomWhDScR+rwEFmiBQ5u0LfiJIbq8+UFNv5WM2V",
-	"UAKVEikfGsS692L7/p0E2wjCO72UQGgGwIQJMtiimW473X0T61XQqzqZUTeVMXGO/zItRsbrv5tfXz9a",
-	"2uyVGYQu9VSixQTnXqPXj5STZ7MNm7/jZcnRPH1Mqmko+hu2F5ajt3DtImEI08yz6Yb5DoIfKqhvdyyq",
-	"c/fDIIlLgnUE1CH5zp1pL+wAHi0iEpLmZSNXeknXbZHFGJJ8Lcajs80iFu9dna8I1eTZ2Z8y8lfvO7a8",
-	"rCwzTCsNmFdg7D1zeYsRi2KPdEM2mm0YcaHyGMtuvI6S0KKw/w8KdneUy1b00zX+2jtLcxNrsXM9Q+8Z",
-	"oRu6bboPHbxu0mvnySTbkVvZlNA+vtHGrlQHZLl7yZCn7t1xSim3rzyIhMhxKY/LTrQ8nv+2piretunQ",
-	"DiAhy41Ej9OM0IecxxqD3NaiSYvpMb2RupCRNMZBvv+CY6ezCWn/Y81MR7tb+ODuDvgOMg5HupCmCwo8",
-	"yHQivVPvU0uPwI+lwklDywlnwucaykhseFes6eQ9bHe0cyghtYHQVLYVW8SzrdzrEM9pgiaRukKer+Lh",
-	"Ll9ZOFSdEtWbTlEGuQKMz9C191JC0FyDMUDtmcTSFYhwRVxT644cnVr/4y+9B8MgGJTAesrblst1sgD0",
-	"ST1xmd9K7AB39IEdszWab2W2b8OxfptBtCF9OiT0f3UN6ypaQJB4orJ0oMvaNQAbbeuVrA9ISvtacLPz",
-	"tv8dHkoUSeIX4rs5VngDPdV7aQ/ulYTycLJedDruxei2gcPuF+iICFLooFRabM+nFSy0O2utKh93ag8f",
-	"wi6Jox1d7xe01Kxfy4N5QfEQAxoWXJNKPjBvABAoZSTzLdGSVFRsd1eUUctT460/S2pvY/ux+AfmJUtp",
-	"iHltfnhgapuoi6fqXkRjkr4F8XNy6csBPW9YQX+y+E4WXHAs5e0UMo0o5l3jbmfBk16zmMunqi70XluN",
-	"XfIo4aw49IaJZPioPVw+7jM3VpuO6BFDZTpxJVr9Gdcf2TKsNdTleM5EzvYrbk82V5m874H67/cxElVz",
-	"rTmSTL5fKhfpeKP1xqkKPR/CxAYVzRei+zNUmUQZxfGS/oeNVijBr0Exov3C1dDPmRHdulgm+1CMI5lo",
-	"Tpz7OJrA4OltncS1tmpuCR2WOoWm300q/g0hD5CLg1vm9y9XLL+PpfPlu8U7fADbQz+mq1eQgxp1n54k",
-	"D7TN/ly4vtbNvpMwSnhh9ktWmZ4F3NesR8OvXlNOp2QEWIqbKwtZlnLjWv26wtxvtIv363OCZI72Sk/0",
-	"9oimpCaRQP3emkC6ZOzByhKmLXnbx1NVM2rJtHnpk5Bj80ysCRVZRxBKFnVZEiXLsp/UZa06SIhPxCm4",
-	"yRO9QO3X/HWfps+5uQgjZzCK5vepNJANm0+w6u1Tft8NUIIvJ+nhuu0y0q8HTio+qA+m/GYLy7IiPlZL",
-	"WZhGavEALd192dFmtY35WCcaibjVdl/tJpKnvpWbQ6/xIxjj4Tc/m9lzHVan3OMU/iRxWCm+jhnTZmee",
-	"44TuJgtXv9zPWy5lrbCQB2OyPk7aSb8M6yF9SC6WqmR/Q3cPulXQkeD7Ave8zhM9V01T2z1nL3Fxrye0",
-	"H8ypgGlAuEmu9xy4dS3uxx1q09Rqi/qks7GkW6Z0CnmNRrOGKLabSTMA8s7AacU/xVj7C7El2FjJl5rY",
-	"B4t4LU8ltXnLlkzESORHiLUbJtyUCfsYgt9YtgSRd+ClcTHRuFzj0SSX+qCZGRlWEm+74wHo+lZPGZjV",
-	"90fbS+ruWIOvrPH+NqlKja8QiNPDvAu3JGtIRAJ8ovy+zuC9Z5ntZyjaHafMxGTM6hU1lPz99m3TxjPA",
-	"DnYrAQJpOvv4TuNBj/HHhSbSRBEsm1j1eeeP2OeRuBZzRq5B+E6gqSlhD8RB1uI8SSxxq5nOdTyrN6hz",
-	"am4jcMN+jDC47Lkr2xwdJNhMstnRaTqlWQK/huZiiALfl3GfhBBkG+OOaOhtbxVINyZxRwvDps0zPO8W",
-	"mdR4DhDzqM5zgNcvWiwykgmBHlPddqLUQdvOBlnjrZY6of0dauigUCVxF+pYqeWC8nKk/KotBV8l68AX",
-	"PGbYXRuy4G70iqORbzSZy0+p0tcR9SXeeL16bOFLfMbApGlgzTQUMA+zSdPBYrowgh23EszlGnC5RTJC",
-	"Ec41G1hQ70UUIRXdYqU4FYQWxZkU9kDfEqnIn4ftQ0P+5n00w66j8FPbKRjWmLdm1sj3EkMSr5HWNKHk",
-	"zS/XP2cuZInrwCahUF+qe6ua12ZgXy/5AxMpPl3WVWz27DupO9mpLs22Nd+xUhRWIJgulrgMUlVRm6D9",
-	"NNV25y76Np15L/WzMWC184cJb5rHJtAJr4xElyJ/DtvRDrpx4RA+TTSDFiy+jQqoLdTQqC5y+ADIkckJ",
-	"Our/gbg7cf2GXVHddPiXXESvANkobqAqn1VWLaJkw+bE1U8lbANqFI/K+Dv+O9Yqu6F8GVFyA31LHelm",
-	"HSp9JClZHXu/cIEbVzllLCf4r7Vx7TCsCOiMxoQearIsOp6xyJC0iaMkEUyJXi12wfidserrRmIz1gSS",
-	"HFHH07AsmhIa2pu7Z9AXDhPMIDSKShsWNE42p8Oi0nh9OEw3TTlr9Fh05xQcaiRFrNlrMz4yYCieHTmy",
-	"bAHvjtGdQ9ktAkUMe/nUXP7gnJ4jB5cOWam70K1M8FjtE3tHWmVOusZE8t8FT3q4y8CDDQOXsXXLdg2V",
-	"CuGMgqoCmzgaQvrQThmZ1OJrpKXt2ICMfboNTSu38y1mhsMTYoD8gJ7nXnAWh4JHUnrGBtfsmZvmFhlu",
-	"CnPja8XN9s7eT1941CStcIvqXMp7zjzdt+ZLCzm65j+xLc7652Ih497DXApj1SkyZ2bDmHfnqAfXu9Qy",
-	"VXDZLWjOuuERtNHDIAmBZAFChd5gHgcVThLCrBPXT+P8/4qmW/vV7H1RkDu38yYgPHsGFS9rJuiaz65m",
-	"fzq/PP8TWOJu9O1F48hesvRcAQ4TuyEDSS6yxkVKXPjY7hD5JVWgPVoiAMlhaXL2hpkXzn2smF5L4Tjd",
-	"t5eXmDAGyWugBrca0cU/Xakp8taJkX3EUk/Z8V74gkG/kdSnmr1d+H4ln+FrFwVjqHolQCRJAY2jqMnC",
-	"uYvgLx5C4y3X5hV8ERwitGIY//w1Gv2Chs9hkzxNaOmkLtDvbzWD9vmOfHHMawuz/Zr4fjwQQ5OEJEy9",
-	"HYqiAd4QSAfhTfOlCDEXwwQ+8zQHb8dgTjo/bu2REMhma6cydk/9UjFqfO4jslSmzfey2B7tMrb9nT93",
-	"ubZRNft8Qi4QrhoZz8I2btbLEajqIqfKxfcdmHtWwcoaAdQPl3GDh30NpBS94VSySfqE9ufATTd063gt",
-	"RLfmilFsXdxDqN3ISfEJKzw1Lu2iPM7RLTI3dHsM5nDxBy8+I/ZKhmUaXejeMsNVeF06x/0u5oYzAKBH",
-	"X9sor3rDTGoPT3V9Drs6A2EXe7N95IIXMyuO1rHE/J8YW+tgIjS5xRg+XpbvLv+G/SG1rBg0dmSlZmA/",
-	"uqi/vYqaW8Xlv1jBzX8N71SQHn6aKxUs8NXwyJ/Y2hzrSl34QT/j1Ayz1PY6rMwNM2faKEar7qF3jhQa",
-	"I2vLoKVgMExm5vupwHZe4j7OXnG9lpob3gf2YJWnvCEDuAfByXHQ3zRxulEt9AO4hOw1sSYA2MHPwUES",
-	"tvM3ktwztnZJvjG91NUTjCimj1BGeUWX7GKN1vXBhBDkd8y+KAqV6/YxrrneNk89he7adCCZoLj+wzty",
-	"nlhURNVdKyuazX852WnlFHqavW1+LEbbUMvFH5gu9Xns7j8JKJoYbQIY7nfM9TkQHo8hlsz5flx/T8ei",
-	"mly3riwOmda48WxRs3AZ5wlXAVMMm+m5PAUjl9humgsfeHZN8V1zFIdqoul2qKW85qL44OrDe1CI8eCN",
-	"e3TkfPuMvXkab8GPsUTvIV39yM1B5sDCz6+OIu4HcG75SURgyrlEGSE3GWKq6VHeDCnIXL4qxQI+HAEd",
-	"NkMd3E6con3Cq4kLpAQg/vh4IC71s4sgkDkqvq6D556CjoLpnBPI6c3ds2+SAdpDQLTyLWrG3K2M2Et/",
-	"xnH2M842bEtJIF0rh7ZhyEELVkmhDQI4Slc/ur4mJ6MrXCB6L8WjL2brv59d/foRwOe0W532u3xvmZMO",
-	"ekZwQf7nzc9vMvK/b354k5E3168z8v27m4z8cv36NZGKfGDzm/91TpoZstYMgIBod3QU5hIMwfuiKFpV",
-	"Om0qVnVp+Joqc2HV07OCGtoFbz8tcvKc1ImFWNNmnD6tLRpOI00wJW/PHHDnPNFc/LGievU5efteNDQz",
-	"x85l9nHfc2S+NUw/t5xfsAemnCtBR69b0rSKaB1uImZaJq+pMUzZF//fr5dnf6Nni49//OW7z/8xe4xA",
-	"Pp7FdO1hckTMTAlGNTNuwsYwkVtpv/T14uGrvzJBWV5ShN/4h55Cfgd93nYJ72ZfR46cWE4fDIQ4vlMw",
-	"aHL9xIy4s2w8crJuEXAoVV2UfjxGVIS/0PdurgUGwCEdHdMfoSXUphmAIUghWyW76dsYCbpKef/CHI69",
-	"5BzMfsfucctpUJOW6Nv9RYgAZpdECMHPHdEHRl4aKpgWegmRtiv2gqPlluDIdR3Z0Kp5DjJc1QIM7+3x",
-	"gzPJXR7ZdttxUbs2KqS+br5MxKYXowRt6d+Uex6Tc4LLz3I51/zi8W7SXq8rSYteD1vChZFQ2k1FccZF",
-	"jKvSwjfTPA5HPUmj5ynEkGQmbqzR0XCnmn7Yx0PejUsMIvBxAtlHEMfIkA1iWq9cLDQzmHLmy826+ITv",
-	"YMPu01xR/PZTJxJA66CoQMNUZu0G0M9ZKWHG67FwDd1Qx3XoO3zkKTRobJA1VX92nVohjx1MpK8hmPOi",
-	"KPAUJ5MgDkhPS6HBonHdG3FxPMJ0fSLSVnYz6BWtbJ+ZBGqFDqdZ8m7OY0l1PAH0A/acGIs0+5bnkuh7",
-	"vn5OKBFsSQ1/YARDMwR8nrpV7ZgoUvFm+4lOvHkoPeJBEpfQ3omJYMznz50WOqdInxyjEQvACIW4ZqFP",
-	"Ha8ekNPFH5CHPRp7/MDmb5smqU8Y2MdhybRpDvHlQ41+Sv0hkUbMBkYEYKvgI2sVP0AhOALtqjMTy3ct",
-	"tjDVUopYvzdXrJB1XlyxshlhcE4++MgYjMgNel6azhxw9MIL4sbSZqQWJdPewHFDe62Cg3jeuM3AnGwj",
-	"mxnYscRJCzVsHXYagfLWDcf97ATKBJUTGskyUUyA7cHywFHPUp65Lp7HI543OIsdM/IccjtkkBG6QHR3",
-	"RpoPBkP0uIh8L54IYY+1GdwU+mMhp5IP7ClwAy62QfdZdLK5DpvG9VOIBD3eyQd2Sry03z8cMxjLOxZ+",
-	"2s4PSdeQb7A1JUXDMrKO+uHLwLBVISAoUgCW0mYGatB4C8B9VaJnlyfXiaYFByyIp5g2IHLmDBmMK1r6",
-	"Mhl/66ZpesIf42aQB23BrS5elk2DClDNXcOgvh0v5eKk6cudya9P7m2zkEsh14r/hazFQdIRQXymmdmV",
-	"g+k6kDxVEqYf1jCB1PFhAmc4ciAM+wDeNrNJDsh6GE3ZgWVeS1U9NYkFgB41yo9EYxdrxR4426TZwS0D",
-	"9yykp0PAS0N50aZD8RkkYVu93ApyLpYxzgAL/Qujzp1wlD8oRo/FHiYGsW47k62+WAnRyDae8PIccHEe",
-	"LW77KLsIWkGNQ2tnnW5bO4DfDDtHRbQp++tssqn/Napku5Gv0wJJf3nUt5NGjmhUWSrw/UIXUHrWJnS7",
-	"5o5SFWjwbt0UF9ex4zkx0C7JuOxP+5ti0BeJqm5bpgGN/sPPOjlO/C027HaPrmdTx5l96UyH01EpEFy9",
-	"q3SnfqqqnXp6uTls6siK4g1ODLutT2eHNAs8NQnVyWIfVYtDyadRK5KyqT5pCc9pTnfMGmDMKNHO9duw",
-	"2pXc4LgXzArjbd1GFo7Ncgpy0DE64h6GFU5Hu8EI6X850r1oO0hHg4xvBxOB0c29Rf834AQGGhc8XinT",
-	"zsmbrJ2hg/lLK2dfUjdrYPb1BBJbiplQuHxbi7DU4t+kNjgAUTPg+og5FcH8nBO1OmgX+KoYXdvGqklv",
-	"Pg7va1y7UTpG1+nJxfdEL6kfbqBq8Y0P73xBCh9a5b3U8K7/u925Ziac3CCaCXh4pIxcuqYFjaHlTSzs",
-	"GpsSMv8tfQB//jqiMu2Q0Mnu6qenvaAfYMqFd8eX4n09zXVnn8Uex8f33vl5myfNRMMlonxDQr4FHpCL",
-	"Y9uKbs7ciWQQfvzJ8/qS0Lw7EIyR2lhHyRfNkNVEJr6UmmHf02N5jQ4Y65qa5/rIKP8v3rl2z9atQPDl",
-	"0oeIdwdd3WUUsYypsnSiqSLz2gQVxFbo6FgHtx9E8d6smLrza0w+KhPFEeIEMRc97gRHK3Uv/tQml+nT",
-	"nEDWvF8z0Vy33dKm2dsRKGJnCOgHUbSs+1Ga+6T0loNoAQ9k6vXu47yCv7d52NOLsr6eSqR/uyzywzPI",
-	"A+q4cKUkRw6htG39fKmKaSdN+koWN9jBlWzIRaTqZSR/8I6Z927vJ0pUY1TX6umLXE6NfCPz+7RZ9osf",
-	"M66krDLf6QZaMoKAAFceJCtgg32oq5JBw/qI9MAVd3WnA0sQEiL47yxokvLXv3z603/aVd340C2zRJS0",
-	"x7goZmONkCLpdr1mvRw3iRSZ03kJnUeCpt7PiRTlFqEAmYgK7O90yzz4SDrI+5Wk3jUjMqdIXcTp8cvy",
-	"Dy1CnDDE84mvcwPVkfwjOPTBl/qiGRSUaGRMt7qpr+fVWmrNLXVDrw4/+bctOIb5CNkw/KJd82ND75kj",
-	"+r5gZvn9vyYicVz2STMWHS53dV3FGbPY43RCOrLzlo8Vqvj8ZABLNsv1Qyw9+eOX6/H6oiyJ9sLkC/V1",
-	"jWeM0Hvm5rXC+CA3Sdui0GeEuAx9bHjjfJrWunV9jCP5fXUHxccx7/28kG6Pi8sJ8/vhzS+d7BGOrt6d",
-	"Es7NEa6hXJxZfSTNVF9zUaCq69q/Qy43/925CaCGCRmpVKQCQnFDH+Ky7/0CZg4dC+OOZ18XiZlDMA/K",
-	"s/IrJFNuYJiYlsq3sDSa5JJCoRjq7StGDY6vcLMsOsOfp0yowIE/PWJ8tm/DFfjGV0GWIyL+WOJ9WoJq",
-	"K3hPnpx6/BwQp4ScEzcyA5tRB637tjhHHgbYWGJNJXv82+mRRyAyP/U9yudeKbrRmA0ZFLG4rrYZ0fSB",
-	"FZbFCWmQaehQ29woaXmH5S6M5hGs2c/j3PlTha6DmbVPjjqcnHvkTA1AmhtEytmO5hTBc09iSzYDUicY",
-	"kzgiyx9l2wqhZc0LdiTwXCgqRmwjbI4fPA+TPSEE0OYCW5UOCl5B3Fe0LJk2vrQLb8I3uim6TDjUb6m4",
-	"76PjBClpVNyfkNynEUE9reMzsK8AIgcg3C61oPmO2/BL89SxwLBrOuPgzD/Tyg00bvZyjGOD2Tju3VtI",
-	"YcA00W2GehakVGxWkhSKblzr1Eqz8iHWHdUC8rUU5jWs+BT05FebAt/XzSmPCNfdbWcb4B7aeLY569fX",
-	"8dSe8cKYxREbz3bNeZqv2Jk16pUsT2PI96LuwSzJXz9aCOC0R4R3rcrZ1eyCrvns88fP/z8AAP//",
+	"7H1rkxs3kuBfQfA2wncR1Q95PK/WJ1my5F5LlqLbM4o4ny8WZIEkposAB0A1RSv6v18gE6hnolhski3d",
+	"zO6HWatZVQAyE/l+fJ7M9GqtlVDOTq4+T9bc8JVwwsC/ZA7/qyZXkzV3y0k2UXwlJlf+h2xixD9LaUQ+",
+	"uXKmFNnEzpZixf0bc21W3PnnlPvTd5NsspJKrsrV5OpZNnHbtcCfxEKYycPDg/+UXWtlBaz6wehpIVb+",
+	"P2daOaGc/0++Xhdyxp3U6uIfViv/t3rF/zBiPrma/I+L+jgX+Ku9iN+DlXJhZ0au/WcmV5OPS+6YtGxj",
+	"tFowrnK28X9xmuV64h8P3/BLvJjqEneS59K/z4sPRq+FcdLvG2HQ/vwLZp2e3TFt2Nr4AxvGLZOKcZYL",
+	"KxeK5XpWroRy55MKMHr6DzFzk2zy6Wyhz8If/YnPb/jmnbCWL8TkIZu85MZIARhaN/bxeWIEt1rBf3ZP",
+	"u2VuKaq9zLhS2uE/4QfYrd+KdGJld8H1BtbxWwmb5Mbwrf/3hm+RfsZ8JpzjI77a/tRDk8p+rU4WVvit",
+	"C7MaKv5rPcBEYO/a0av43EM2EcZoQ8DyLZ+KwjLnyWVqBL9rYLAi7WyyMLpcj4fFa6lyqRZv/FsUYJdC",
+	"Lpaw//5SazlzpRGNH60zUi0CQvzfhfJ38NfJuuAz4cG44mYhAaB2xgsBl/psXuhNA7aNr8jcLfugeCdn",
+	"Rq+EM8JSQOjg0G8lq1FR7zt+vzplBfwKjCmEHwnX4V5c5yQP60PciJk2OXXPtBWs8BTimYtd6o0638EF",
+	"49duhRu9PlzX0U+70qj+Xn/UG7j63LiNNneskMIyreBvGzF9DgzLstKWvGCbpTCCSWCZnnNYLnN/sEBX",
+	"l9lfL7Nnf7nMvv3z5W87CaHCEInVgttlH6uiEBGpPepcSUUTv1sKiVe481NnQ/Hj4VPVi78Ns2bk5Oe4",
+	"48ZPZ3K11sahVPX3ZqLz3K61Li5m2ogLfA928VLn4jWfBRHcOvFsKWZ3r+RCuj7u3s+ZA1LbwP/m3HEm",
+	"VG7ZRrol00o0rmMNjlzcS45f6H7wgxcKQjk23bLNUs6WQAZesrGVzstCeMQX3CyE8ZwvUAlXTuSd5Rp0",
+	"V/OsJNvADf+zlMKx37USNmN6zjgrpBLcsJnOPdVZNuXG0otI+23ewPBU60JwkE2F4Na9g90P70HPUQau",
+	"eFEI6+KJgcOjcOQq5yZnS+73Z9ib22dsrg2K1NKstRWZF+6bpS4Ey7VL7LWxo1faWZqbr/hCyXlQeAYw",
+	"FXat9EoqXjArfxcZ/tGTBGx+ye9FGj2rBGh+aWJdsdUwk4/fGTgQ/J74EVD/bucT/1urXUhUTPDZklmZ",
+	"J85rBM9J3Yg7xpn/VRhm+daSl8duV1Nd6MWWFrM7BWSP0ulNwoeIXf6yFGwujXVwFUBhtWsvyz2KPMU9",
+	"x4vz7Su8NEgFeg63B180etPS8AhBMaSC1QCoSKeF+xrRHaw2UVgdMFxcQvQjmprcqn2V+9doB5v2WFqf",
+	"15x2D04NrwZGvVpzI3LQ/vrMekg9W3FzR9KdF6lgdeRyPhfGViJYutGq+CvtvtefKI1xUCukyfVVgnN1",
+	"KGFAb8OzknIdACiD/daGHp87YXZaCy0MPGSTqZhrPN9er82WXC3EeM38FUjrl/DWzksSP17tLguHI0Fi",
+	"tCUE/6dhPjI3egWcvxBzx0S+EFEUoN7p1TbX1eZoZrPtr/RC5biC5xuF4N4ogUVG0MWnif8kddJXgjJX",
+	"ebSro3XCZzNdommACrk3T4Q7K9eToPMCXwDtqWk+oALNrAD+Uar4AdKWmdIcPJeEPn+t2Eab3GYM0YnX",
+	"FdVg2D2tZ2klXriWcp5zJ86cXAnqeTlWkUcfDKEMdreVBSrYcMtmXqvJPSGo50ys1m5ba/NL7tX5hLpo",
+	"SjXeICkB1yOf79AN+JQC0AA/iI0sEEjz6wEGNI0BXRzFHswNnztaCMNPFccOl5E7di+MlVo1INlQRUVO",
+	"afEvPbFbuKKBb8SbDIv4T40A/WjqeZyRu49ZWq49nef70H545Xv6Ugag9kH3c7maClMzPuf19vA0uxNr",
+	"dz6S7AAz9UIR9c2NNc+VDRuvLVmxlw3rxCe321CFp0ZapbiJx5mleI4flKMcLHuzq95hG6pJR/rkuRHW",
+	"oiobnmorsSDjSHYVRQa14CM9LDSm+KKtPPSf6Ghip7wWY2gc8NCk8ShKaymbovZaxsKx0zSPXtE+sUQa",
+	"WPFPb4VaeLL79vISHC3x38+yEUBuvP/d7tdX/NM1vvntJaGx9c/QkBH7OPk7vvznQKh6oxgKFS+Pcz2z",
+	"4Wqd41/PwaW/v9s/qPqU0zF4HaLCF116qARIC8btOSC8ZbTQ9sqG/vMn+s/bEVSIiqH/cjZZjjPX/Ekf",
+	"Zaj98MkZsRJUcCT6bIkjL7e7mW/4AD5N3YTXUhT533lRivQ96N/l+Pzw4vEOw9P04hBAoPQfct0hYXQn",
+	"VU7+UIh7tH6jxr7hRvnfgseeVLiHAD9O7OGyYV9ZjYjabwvf8cJ5F3Wtjdbz8wisPSgMXoSdtUI1fbct",
+	"WDDkYY+KiYrfktEpEKCmVJUT0wqGYLNsIe9Fyj/5aPQOuqyWpcqNyPfyPj2SNiiSqPeYBfSQF6jQ2vTx",
+	"6XXLYjvaW3BTBrWJ8siguN0jKOi39CEIaTLaKl2486O+9zE8v8uLUW20XiKLgEiC7kOtf3VuBF/zmXTb",
+	"kZpX4pYUgrLIYhjf/woueC+ASyXdc3b2LNi5zcB3rgUGsJwoipEGVu9WeGnqxdm0tCDVqktinV6vRU5e",
+	"k0LznE8pf/s12u0YZjjzZ1BOhygMV9othQnZBDOu2FQw/ykR3DT+hLTNiU8lQNaEiXRWFHPwE9jgSbBh",
+	"DVrR5oth1R0sWHEvZ+Ib1Ib8G2mdfXcWh2xFaUc939Hih56/9Q/Vl5bmOtnEUxVxbFaAHuph1omURHIJ",
+	"rDqb2KUQ4H/GVwgyoe/hJKu4XJOpwY3I6usVttggNfKuauVey4JQUaa6SETS5nwlC9oUWYZobd+p5Xgh",
+	"Z/T3gNLtNWHXv9aGzZbc8JnnPyi94AZYVvDZHUXpHZiFvWZ4nGofjUXDping/CgVFYrNxUrvpCK5UNeK",
+	"Ni9+RMrpftTbBNcH+/7wtoEdEkKStTuU9uslkhe8vFYtvwo+mSGneXZ+JC9RvGEJthR3TwfiaLWY9ot4",
+	"yOvNO662lJpmjJg5ZJC0yUeqcK09f79tAAz3/dyDnU23bMlV3jfyvLrHZ0sa+JavBMSVeVH0IeftDi/O",
+	"lGZzb2hAKgZfeSZ9pcqi8PfU/31EuoPfAQWt61woJ+eSkuJcUpLLslwupKNDppEWaKHtLANrhkmIBgZP",
+	"ezgM5RKQrhhhKHE5ic9WOyDPCur+a21WhKNOzXQ0pvqnCsyzovSpVNxsKQAsIaZMfiVpD/6z1E7QfiUr",
+	"1txwp81uKMAmyWOrO+oyFLrca5/0NQzfGWXg+408ysD/Sazdh9qB2HFppMTRUIA2iQtnSvHjwIv+94+7",
+	"I//TbeUXMsLqovTPZFUUxjKPLdBIbTpbY7OUTlB3STrBuKuTH0ANXjeyRPwKEKj18gHh0PcFTbVzetV2",
+	"UOpyWjS8k8jqmrr4iEdNhN6IZ51ej3qyZwGCHuTfjutl8TzUFTgs+L3EZK9A8b0AOKKJWvYnpQkt4Mge",
+	"lZTLCpehtvWWW/e+pHbGrauyHfrCyv8cIs5RW4juhpmXYzEKWQWmG04JbqKmIfLn7PIKYpD4GWlDVnKO",
+	"CYYr/ilkTl7C/zVyKS9JXPUO+E5wWxoq/rxfFuWnVAoHxO+MtrZx8DF5U2M8p3GL2UBw/Z0wVLRpyq3Y",
+	"J+YZsyjHPu/4nRhSniJBp1IqmxF5gGFw3XxjmcwrNYDKrwUfDiYxf2qu+cfLSwI8dRLouJN1MABg3JkY",
+	"GtFAUNms4Ha5R74JppMS3p79A9mpvNus2hR5EH0vPkTDfDRPeAGZaIGbPGdKiFzkDQ8MegI7BQjRC7Pf",
+	"Ld8Vyh7OtrbClevrnDLlkfNgxgmyI15tmXQWDVa3kLb8dU7C/GexqfMX2tv6QYIHiIOynzFeF5SoHLxG",
+	"enYHWangQTIu/D08FX6Jmal1zcnhSRKPDO2dPg0BwEDhFxx3ZyueR4s50F7c7p8uqcTPR+Xaj06M75HC",
+	"+7VQt8LGAG/HCkMvG6mt8kVAYO9i+vs3NXpj4eZ5NRN9fqTVNhULrvaJVfsrnvJq+pW9bIebxO2dpX2V",
+	"o1MKrBB77I0KhkcIRnjVB66+Ho5E3dMPUswExRcDTyRYVcFngv7Jk+MLm0hY4Pn3HH2XlSAVHPYL/jCv",
+	"gmol9g64WcfRjKj1zejgx4uZg0tRzURRwH+X6k7pjRrhrISDhshUM0qHS5LQNN6iFTelosoftJyJEeGW",
+	"l/jgQ7avR63DWLr2m7VSLa4aiZVepFmmdAykjQofdEVw3GICHPdSbPaKKYLLZ898FBU9DONfaQT5qpfG",
+	"v939txXO09yYOkOPH3y2pxrHHyogxOheM96HZ6WhTao4qSCtyvfL4AF9Z8B+aqQzNQ0oGbO/D0j0k+qV",
+	"LqcuxZOXosgz0BKks5RGhkGgaMyApXflNQphrFZsVfp9a30Xc2KlYwsN2cY0c48x7MhxLF+tQ8Wh9chC",
+	"bydfcKnoyFkV6iZic48xUgdgXNTW8F4mr7QM2CRzGqtuZhqhV5m39HpKu7da30XSSleaVtjweIO/KA1/",
+	"NJxZvjkfyPjM09Inipj0uryxSL22f5dN+QxSjEAupUtu3oO4euwiIOw2EmwwbSB061/wZkPbUdxcdY/E",
+	"ZVOqn1PuPytmWuX2LRl5rsLL0sW7MxXM6SI/Tyul+7GQ8EoiCbAnyQHbKMr9FQ851S1xTl2vgXAMZJCD",
+	"g1KbRu648vCH4vlgvhGxUlQaBtJTML6t9FTnWygn9V8GS8ctxbai91SVlFvq0r3UuXgMZcEN9fcHKqV0",
+	"lR43JpkSiavKN0EsZHWQt9aiqgvWvAftvbcZQA23moe3BEmT39W8qh0VrommSXNtYk6KQzLwE6s0hiQ1",
+	"tkh4yAYNFERFH2G3eiXcUqoFiBXrLzhKIL3yYqVFBA25shQ8H+F9r8o4/fMo7izj4LA7UM6Oi400U3Bj",
+	"QUNthASYNE8zgJ3XVCAZjkSnlnSqXDlbe/slShRIJgn0OgiR4dTqqufEQb0jkqkPdeuH+qADIPK36VAi",
+	"HkydAX7fT5Xp1db0Uo1oz8I+2SndUGegprBdGihVR5U2QOa8LByRtPehiEWlvHIXZbUbzwhw3ltxLwwv",
+	"Wgl9HaLkbnlAoUNoOpOM6/csCsddaYdzTHsdWoRyQs0w5L4Wel2I3QkHYaGBrX2ARFHChsuFpWqAcmFH",
+	"61OpniQ3IbUTLvZGFgUL+ki43YmvYar0+Lsbc6sJBBy53cmd0m4wpdRtNPNy1HqhHjNbocR6jp+2o0to",
+	"ITA3bPMSGgiG6ezoIJxtdjWp3s4CXVQAjEdvYCdJZDfin6U3oY5S8ravmzUdW2h+idw7dky4lb9TnjTB",
+	"rfsx0TgiZDtNubHP2WWrKYlUzH9IG9cuwqO7L+zdyiabrHTzZUJG4qno1EFb8mLo5U3Ch1olxex0voXV",
+	"46e6JfPNHbTOkrUgTqPLHV837IQ4QHJ6Nlz5ikOfmZlWCtK0Op767y4pV31KwWyVlQWDQN8LQ6iZO9ZI",
+	"SOB4sgT8boWjSgVGQQ/erUBYqQzDUQtym9Tmbri6OyobaRQzdGg5j04TsLoajWtkX+Q9vnIvzZbizkgw",
+	"NB2N+6WDDeR4PT6Vi9og2Tmhyvij5OSiNGDeYnExCd5x2hiuMqDz3FQRh07VE2bskDwPkv/2ciR3k87w",
+	"49WX0hu7Fe7kTvXx3llIdNvPExTfSbiC9jdEex7zxgqtLaaBak8OUiroMGxaAhXuoptktIA+672kQ7Er",
+	"nu/V5cE/n8LfwDUZVZpYXYWwSBZ3ly5WvCkLMieqzo44ch+6RGYTvbfjBARnXsiotLmEv9P63p7BxNHX",
+	"fzCaQXqagz+zatgpcrYVrunESWis0s6lSzcDDVl5G10WubcV7VrLAvq5dVwbXrluFAwFT8cVOmrxdaUd",
+	"ZJrUHQI7nvARmc/g6r+NCk6izgs31GpgAi3a5O8NxRFzjyDCZdslVNXe40YTvU/Wwnwgy5xazmXTcJ85",
+	"ptVMXKHnxOiN13YKjh3tvF7LOIP6n5SHDSLhewmF+E6CqTSCP51EV+hdIpRr5GWS+Zs7nYEjq7DQ5zqa",
+	"jVf1XrQ8eJkWMqYp7dOq5OtHy6K9spDQ4Z5Kwxjh+qu0/oF+D9lkI6bvZFFINF4fk0DdVAwqttfsF1HD",
+	"tY2EPkyzyKYr5tsLjZhGA4rAolp3vxlCCandgYBaJN+6M/WF7cGjRkRC0rys5EqnlKAuHRpCUqwwenRm",
+	"G2EP35azJeOWPTv7Q8b+HD3LnpcVRYbJ0g3m1TAFn4XsScLe2CPpUQzmPBIOVkmx7MonqRnPc///oAx9",
+	"RxF43bmjc5a6m4rauZ7jd4LxDd9WzdIOXjfp04tkku3I8KwKwx/fT2dXIgSy3L1kyFO36DmllNtXHhAB",
+	"dFwq4rIVS6ez49bc0F3mDm3R02S5RGw5zQhjQDoiMEGLj+hjOZDk2KtimWO6/JhilqE+lYM9W2Lodwd8",
+	"e/mIA+0r02UyEWQ2kfxp9+kQUfWi7CXKaceLEWfC5yrKSGx4VyTq5E3rdzQpKSDxgfFULpaY07lY4XWI",
+	"9lQhFaJaVs6WdDAs1sv2VadETXJQlEGuAONzfB19mBBSt2AMcH8mtQhlT9KwMMWiJUfHVrXFSx/B0AsV",
+	"JbCe8sXN9DpZ1vykfrosboU6wC2/F8fs5Bg7L+7bH7HbFRVtyJgsCS3QQ39NKCeY67HK0oEO7dCvcLAL",
+	"YbJ6ICntSyXdztv+N3goUfqLX6B3c6zgB/qx99IewisJ5eFkrTMt7cVod63Eni7oiGgk2EEDALU9H1fO",
+	"UO+stqpiVKo+fBN2SRztGHMz54UV3bohzBqiAxBoWEjLVvpeRAOAQYEum26Z1WzF1XZ3nST3PJXuVFxw",
+	"fxvrj9EfmBYipSHOSvfDvTDbRLcHbu4UGbGMXfifs8tY5Bp5wxK67tE7mUslsUC9VTQ1oJi3jbudxVV2",
+	"LSiXz2p1YffaKnXJScJZSuh4ROT/mD1cPuEzH7w2TegRfWU6cSVq/RnXH9jyh1Aj1tHl5EyomdivZUOy",
+	"ZdDofffU/7iPgZhbaDgzuuMm0cfJ2k1QFTo+hJFtV6ovkPtzJITn2gzw4vEN8MZYrunaQ+pKh6ZnsYnm",
+	"vNDQT8ergF7v6zTlH+MXScezek0cZssqiwktaVHkqFTGSQ7DKYRDZYv9pi1B9KhaDhmtVyMUmNiEBlMB",
+	"ZehXgfr0ULhRN71+rTaOtmWRNRCUpKlE4c7xykz6Lak4w69BMa3/wlXfd54xW7vtRvvl6FLVkIUZPo5u",
+	"FYge1IGH0nrTqYCS1lYJ9Xej2iQ0MQWQo8GtZ3cvl2J2RyWQznarjPABnLrxmP6Hjaxn8jqdJPO4zjee",
+	"h3Eh1b6TMEp49vZLjxqfd9611gYD/tH6SicBNbBEm8BzXRR6E7rdh5Lzb2zIMLHnDMkc2VVHnesQTcFd",
+	"ImX/vTerbSHEvddPhPXk7R9P1WmZhbDuZUx7p4biebOcWEcxzuZlUTCji6KbRqi0w0KuROxLulmia7L/",
+	"Wrzu42yEMG5q4AzO8NldKvFoI6YjPEX+qbjvCiiNLyfp4brux9StQE8q02hjpHyxc8+yCL+9pyxMXPZ4",
+	"gKkmsdBts9xSfvuRjgfcar2vehPJU9/ozaHX+BGM8fCbn038uQ6rjO9wingSGlZGrikHjduZWTuiD9Q8",
+	"VMx3M+ULXRosHcM4f4y9txJ+mxW4McxLJceBfgUuRHTVoXOqUv7akYyR3tCq/feeAzylurMjGrXOuIKR",
+	"krhJafec2nqt7oadtONMNY/6pAO74FthbAp5lUazhsyIMOqvB+SdwfiV/ESx9hdqy7AFXSxu8g/mdPXY",
+	"Slv3ViyEokjkR8jfcEKFQUv+MQS/82wJsjmAl9JionLj0xHKqHcLNzADjm5QFgEYOvyPmbrajXH4Sxru",
+	"WIWvrIooVMlxlf8ZiDPCvA23JGtIRJdiaca+AYa9B+Lu53zwO065HpJx0Ffccfa3m7dVw+MGdrDbDhBI",
+	"1QMtzmRoTGN4XLgrTRSNZROrPm/9ETvistCM0+k1CN8RNDUmlIY4yGqcJ4mF9sTwqaXzyBuVddVtBG7Y",
+	"jTs3LvssFAoPD4qLAwJ39ORPaZbAr6ENI6IgdrDdJ8kI2ca4gX82zNoeO9sWng+LjGrRCYh5VI9OwOsX",
+	"LU8a8LagF97WPXtto8FxPXBmsIlYK11khxraK41K3IWSKu6dc1kMFPzVzQeWyc4Dc0kZdteOzWWYPlZ3",
+	"3pvqT6li6wH1hfbQrR5bakWnPI8asloNBAPzMBs1dJXShRHsuJXGuNMel5sno17NcbE9C+q9IhGy4lvs",
+	"TcAV43l+ppU/0LdMG/bHfqPlJn+LPpq+qw9+qnuqwxrT2swa+F5i9vQ10pplnL355frnLITBcR3YJLSG",
+	"0ObOq+al69nXC3kvVIpPF+VKEdT6TttWxnNI3a7N98ohqTTDFMTEZdBmRdoE9ae59TsPEd3xzHthnw0B",
+	"a70uwkxnJqs22wl0wiv7eMllq3F3r/8bzja2zApo+hMb94Dawh0ndZHD52oPzJixpP8HcjlY6MweyjjH",
+	"w7+QirwCbGOkgz4QYuXVIs42YspCxV7CNuDOSFLG38rfsTo+zDrOmNEb6PAcSDdrUekjScnr2PsFPcIU",
+	"8DHTzsF/bV1owOJFQGviOHTt00Xe8owRc0JHTuhGMCW6A/kF6Tvj1deNxrbVCSQFoqaDHx5NCQ3tze0z",
+	"6ESISYsQbkelDUtoR5vTzTJmuiMBDI1POWvsUMTwFBxqIDxT7bWayt1gKJEdBbKsAR+O0R7v3S47RgxH",
+	"+VRd/sY5I0duXDpkpeFC1zIhYrVL7C1plQXpSonkvymZ9HAXDQ+2XeqNwmZB2zVUvzSnuaxWYBOTIaSP",
+	"9TymUU3lBpp/D40S2qe/1bgCz9jUqD9mhgLkR/Q8dwL+ELKi0sSGRnztme8YFulvCustSiPd9tbfz1jM",
+	"ViVCSY/qmdZ3UkS6r82XGnJ8LX8S/rKAV26uae/hTCvn1Sk2FW4jRHTnmPvQldczVXDZzflMtMMjaKM3",
+	"gyQMElAYV3aDuUFcBUkIU6FCB5fz/6OquRZXk/d5zm7Dzqskg8kzqKJaC8XXcnI1+cP55fkfwBJ3SwDH",
+	"ReXIXoj0BBZpIWeH54LpeVa5SFlISfA7RH7JDWiPnghAcnianLwR7kVwHxth11oFTvft5SUmIUJCJKjB",
+	"tUZ08Y9Q3Iy8dWS2CGKpo+xEL3wuoMNN6lPV3i5ih5wH+NpFLgSqXgkQaZZDqzLusuboYfAX96HxVlr3",
+	"Cr4IDhG+Ehj//JWMfkFr/GZbRst4EaQu0O8/SwGDRgL54qTzGmb7taf+7UAMjRyeL6iC3B7eEEgH4c3K",
+	"hWpijsIEPrMDFx/BskZLUhpou+3VOr6wGXrcbRbiB1kIUmE4wuuZTqgQQlilsDYPjeMqQO5I1HnI+izI",
+	"G1x1yMwI5xkl82pdcC2S5IKPtdbuDdN6Iqqox0uPIg7E2yPJI5usgz7dJomXRnAXk41R3gjrvtf59mic",
+	"qm7r/tAWac6U4uGELLK5KjHlS2xYnPZ98JW7mHETkh8CmDsm09JbSDzOKMOZxFXRsVadGYfa1K3rpUJR",
+	"s+HbIIjgrk2N4NhJvINQv5GT4hNWeGpc+kUlLe48Mjd8ewzOeRHnWtFY/IXfiQYWpYrJIP61K8bZ73Id",
+	"gw4wzghie/FpLILGMAk6Q2vJ1sbh+7VQiEIYUjiExlVZOOm1kAsv+M5y7ngbqN3g0+i5XSNTKMfN3PrX",
+	"vfiravAMSTL/qaVCMx5q0ppJHkG7ZFqJ58HLMNVuGTrV5KACo086+A05g4klrFROFiwUwDp+h47ENgnB",
+	"IJZa1p+CD+DInSdGbRgwQ6D2ew87pxfQP/cYmIW0xLQafNOdo1F12/UE5rGDjoqFVMC2acX41oUQ4ekV",
+	"DsxFHqFqhD0dDYQXnz0vebhohJFJ9fSNQHB8qDNh2yoqKHShK2bQ54Lzpk2ACcWS6hG2W9WTK74QF2v0",
+	"aBB2RoqD9uF67UJ89hig/SzzByTKQmAFbxuYN6DoNhSB1iG/o+gZNeNHK5gpnKb28FT8/jBe3yNC6s36",
+	"kQuZTzxRrbmjJpy+kfdNDSJqfQqajRhs9A5WFsEtPOWcVLHDj4cK31F8/TsqF0OJA2BNlbr+JMQalarc",
+	"8Lk7ZzeYwYja8HeXf8V+7FavBDRSF4UV4D2PklQ6ZqWaCfZfIpfuv/qwbRRcnga0jQW+Gl3oJ7F2x+JE",
+	"8AJv8XbCr5ZD0x1beww3mkUnOBg60Ogz+BO8PhQSEauklo6pg2v+vXajD7o06sJDHld9zi7jgCYkrYTX",
+	"AGOFw3JmsNTgM/lZPo/dvY/51XrmUP8zp/CBDecTeRRJKDnoU2CTKJ6UP/fIN9pFwzKsssZGQ0vPnHBn",
+	"1hnBVwfrD7Uw80am1zDnuKFlHQV8ifs4eyXtWlvpZBdbvVW+KNxjy9/HyVja1cK3lSa+5gtRtUeL8+HX",
+	"QqHPEocNb5a6khh9HvOLKIofhREHyIVeb+f7VtyzEc1dh25rHZ21Ue76l509kP0nnsL+Hh1x7ZHxz3xV",
+	"JymBxmMzdHF5qoaEY/SPecT581jA2dFE1QgzBK970g6hChe9ZuFlCQROn0NEvTlx0Gl2J8Q6FlASbDs0",
+	"NRiIZFACoNvIKgg2jOsnVqorbEdKiCcTNMeztTrTxb6sdDEiTsQ8Ip/73h/d2xIx8hH425RjOUTPHCyN",
+	"2sMcxDFp/mNHu3gmtJEdDlDdVE89hVOkam07gnFViuYTm5Jk4MYbRdXmjyWcQtJpQ/78kXb59sTLl3Pn",
+	"guKOOW2RsR2dYC8+Y2HWw5DQaGHjVKCox1rTwIiRhaaV85T0mtFeulhVN8LSISWHR8081LYn7EtvL6L9",
+	"iBUR0RXs7cqQch4GPobWvtFra/m2zy9fS5V/jJX5hBeyIwo34dFRfsjdA6KfJgL9oxzlDv5RHuYMhh4S",
+	"ScT9AGk0cZo36H2hJEfpTYaYqubvVQM4G0kHG24hAaXYNgf99G7na9jFCa8mLpBSRfDHxwNxYZ9dNFKm",
+	"ByXodeO5p6Cjer0x5PTm9tk3yVTwQ0C0jA2WhxK7BPOX/kwqtA3BBKybVkBh2Axa4sfY7Uor6xDAJF39",
+	"GLrynoyucAHyXqpHX8w6U3By9etvAL5gFtl0LLPSOGPHU6nY//zw85uM/eeHH95k7M3164x9/+5Dxn65",
+	"fv2aacM+iumH/3XO/A2w4OJWAlOv22PRsWqhD94XeV7bYP8dA9+LbH4S6yqQlmBK0RA+4M5Forn4vOR2",
+	"+ZC8fS8qmpli333/eOyYO906YZ97zq/EvTDBbW/J67ZPbNCvMSiT19w54Q2zyf/99fLsr/xs/tvnP333",
+	"8B+TLx8nBJgcETNj0l6r+c3NtsbErfRf+nrx8NVfmUYDoKQIj324nkR+N6YU7BLe1b6OnIboOX1j2Onx",
+	"A3CNAW5PzIhby9LZSOsaAYdS1UURR7+SIvyFvQszWzHVHgrfsdASGppvquGuiuW6ldmLU0eIuLTWdy/c",
+	"4djr1YfGMXndaXTDllOv+01iJt0XIQKYy5sKhHnL58A0xooKxmWHNJE2zh+4gKhTmCeAVs1zkOGmVGB4",
+	"b4+fP5Lc5ZFttx0XtW2jQpHt5qk9gSWVwQ3a0r8p9zwm5wSXn+dyR3bUv9U870xgYlI5DU3kuMrPpKK4",
+	"Ks/jKJjjcNSTjCl7ZJLQdUOiHA93pprmdjzkfQglSAw+zqDOCSJKGbJBLCDW87kVDovbYmObNj7hOzhu",
+	"7jRXFL/91Fn50PiaFGhYNG0Z9MZmU1FotTiebLuAWT7DOvQtPvIkqbXQ3n2s/hzmDEHFPJhIX0M86UWe",
+	"4ylOJkECkJ6WQhuL0ro34uJ4hBk6Uqat7DhYLljZscyHY8/jMJjZ8g2T7erKglu61PQjdrccSlGIA/s0",
+	"s3dy/Rxy1BfcyXvBMDTDwOdpa9VOqGQJnf8EVT+3M18glM63YiIY8/ljq1nvUyepeQASFBITYZ84c6BH",
+	"ThefoeJ7MPb4UUzfViN+njDFAkShp904lemLhxoBVgdGGrHuOCS2wqCrI2sVP0DLOQTaVWvee5y55WFq",
+	"tVbUtILQFiFrvbgURTWA85x9jJExTIOrJ7ZUrbKcKIrghVesVOD4y1ipCmGjgWM5VHl7BQfxvAmb8awI",
+	"ZmrrekZmtwrRQw2blJ9GoLzlFiYCkbkHtMoJY5CEykfA9mB5EKhnoc/0sRN/3mhs0QrZ7wG5LTLIGCQW",
+	"16hC7PXGmna4iH6vnghhj7UZFnjyYyFnpe/FU+AGXGy92UnoZAvzYWJlEBH0eKfvxSnxUn//cMxgLO9Y",
+	"+Kl7TCZdQ7GV95gUDc/IWupHbDiDQxEAQUSrmZQ201ODHpOrn1aJnl2eXCcaFxzwIB5j2oDImQpkMKE9",
+	"ypfJvVxXI/8S/hh9B4KxMdTO6+JFUbXCBNU8tCbu2vFaz09aKgQrxLahT+5t85BLIdeL/7ku1UHSEUF8",
+	"ZoXblQYaep0+VR5oHDU6gtTxYQZnOHIgDCcO3FRTYQ7IehhM2YFlXmuzemoSawB60Cg/Eo1drI24l2KT",
+	"Zgc3Atyz2LCBqxwy+G2dWwYUn0H2vtfLvSCXakFxBljoXxh14YSD/MEIfiz2MDKIddOay/7FqpwHtvGE",
+	"l+eAi/NocdtF2UWj6fQwtHaWbNZVHPjNZo9qqquUgfldh1W1fFGVbDfybVog2S+P+npO7hGNKk8FcTLJ",
+	"HMq864TuMEZCmxwN3m2YQRx6gz4Pk+NcyP70vxkBHZi5aTeA7tHo3+Ok3uPE3xq34jH91ccO4//SmQ6n",
+	"o1IguHJX9VD5VIVD5fjebbCpIyuKH3De/U15OjukWuCpSahMFvuYUh1KPpVakZRN5UlLeE5zusMySjpz",
+	"ijD/Nrh+K1a71BscVoxZYbKu28iaQ9+DgtyYTUW4h2GF09HuTaleQv/7f0HSvahnVZFBxrfdmZzBzb1F",
+	"/zfgBDrR5ZKulLkpYw+Y0doZOpi/tHL2JXWzstU356sIJNYUM6Li/aZUzVKLf5Mq7QaITKweOmJORWNS",
+	"74naCtULfFWMrm6YXaU3H4f3Va5dko7RdXpy8T3SSxq7F5lSfRPDO1+QwvtWeSc1vO3/rnduhWvOiFRV",
+	"GyU8UsYuQ7eLytCKJhbOp0kJmf8vfQB//DqiMhX4xrurn572GpMHUi68W7lQ78txrjv/LE5TOr737jZs",
+	"9aSZaLgEyTc05FvgAaU6tq3oIXd9stZ2+PEnz+tLQvP2QDAStbGBki/KOD0lkYmvtRU4YeVYXqNqxSFg",
+	"4JJdjxC+erSc7V+ic+1OrGuBEMulDxHvAbq2zSiojKmiCKJpxaala1QQe6FjqXboP6j8vVsKcxvXGH1U",
+	"ofIjxAkoFz3uBIc4ty/+2HEa6dOcQNa8XwtVXbcR3YPj3o5AETtDQD+ovGbdj9LcR6W3HEQLeCBXrncf",
+	"5xX8vc7DHl+U9fVUIv3bZZEfnkHeoI6LUEpy5BBK3UI3lqoAz5zrotCbWMkSRkiGkg09J6peBvIHb4V7",
+	"H/Z+qn7z3Jbm6YtcTo18mKaTNMtgEf+I0XqVxU430P4YBAS48iBZAUf5QV2VbozGo3rOw4qjJgBBQoT8",
+	"XTSapPz5T5/+8Be/qi2EuBdsKzwRnW7SzyuJm0SKnPFpAZ1HGuPDnjOtii1CATIRDdjf6V6L8JF0kPcr",
+	"Sb0DPN1glenunv2A0+OX5R9ahDh0wDCo7ImvcwXVgfwjOPTBl/qiGkk80Ko21tfL1VpbKz11Q68OKA/V",
+	"s7u64BgmMWb98IsNk4QcvxOB6LuCWczu/jURCUc7bcZiwOWuFtGwndAhekQ6cvCWDxWqxPxkAEs2mdl7",
+	"Kj35ty/XkPpFUYRhcF+uCfXAoCbcWmdMU8wICRn62PAm+DS9dRtmBhD5fWULxccx7+Nk0naPi8vL3U2m",
+	"4M0vnewBAMGExBEp4dId4Rrq+ZnXR9JM9bVUOaq6YZYa5HLL3+OwQF4xUm3YCgiFHMIVZd/7OUw3PhbG",
+	"A8/GQnxiujFMno6s/ArJVDoYW261iS0snWUzzaFQDPX2peBhnFiYmnkepgqPnoWJo4U7xPhs34Yr8I2v",
+	"giwHRPyxxPu4BNVa8J48OfX4OSBBCTlnYZYYdjFvtO7bNoaZ0WOuglvg302PPAKRGblO87lXhm8sZkM2",
+	"ilhCV9uMWX4vcs/ilHbINGxT29wY7XmH5y6Czwis+c/fwg5OFbo2cv2FylzwXEfP1ACkbVdTXeiFFDua",
+	"UzSeexJbMqw3Kl8Rh3HHo2xrIbQoZS6OBJ4Lw9WAbYRTFRrPs6UucggB1LnAHGcQo9vcrnhRCOtiaRfe",
+	"hG9sVXSZcKjfcHXXRccJUtK4ujshuY8jgnJcx2dgXw2IHIBwv9Scz3bchl+qp76CqSTVXo5xbDAbh717",
+	"c60cmCa2zlDPGikVm6VmueGb0Dp1ZUVxT3VH9YB8rZV7DSs+BT3F1cbA93V1yiPCdXfb2Qq4hzaerc76",
+	"9XU89We8cG5+xMazbXOez5bizBv1RhenMeQ7UffPkyp35NffPASsMPcR3qUpJleTC76Wk4ffHv5fAAAA",
+	"//8=",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

@@ -90,7 +90,7 @@ func (p *plant) prepare(table *sources.Table, copies int, address, camera string
 	require.NoError(p.t, err)
 	d, err := p.AddDesign(ctx, p.design.Name, document, &set.ID, &printer, "Maren")
 	require.NoError(p.t, err)
-	revision, err := p.KeepRevision(ctx, d.ID, "Maren")
+	revision, err := p.KeepRevision(ctx, d.ID, "", "Maren")
 	require.NoError(p.t, err)
 	shares := make([]batch.Share, len(table.Records))
 	for i := range shares {

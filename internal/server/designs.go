@@ -9,7 +9,6 @@ import (
 	"fmt"
 	"io"
 	"net/http"
-	"net/url"
 	"sync"
 
 	"oddspool/core/compose"
@@ -58,8 +57,12 @@ func (s *Server) GetFontFile(_ context.Context, req api.GetFontFileRequestObject
 }
 
 // ListDesigns implements api.StrictServerInterface.
-func (s *Server) ListDesigns(ctx context.Context, _ api.ListDesignsRequestObject) (api.ListDesignsResponseObject, error) {
-	designs, err := s.store.Designs(ctx)
+func (s *Server) ListDesigns(ctx context.Context, req api.ListDesignsRequestObject) (api.ListDesignsResponseObject, error) {
+	find := ""
+	if req.Params.Find != nil {
+		find = *req.Params.Find
+	}
+	designs, err := s.store.Designs(ctx, find, req.Params.Retired != nil && *req.Params.Retired)
 	if err != nil {
 		return nil, err
 	}
@@ -73,7 +76,7 @@ func (s *Server) ListDesigns(ctx context.Context, _ api.ListDesignsRequestObject
 			return nil, fmt.Errorf("read design %d: %w", d.ID, err)
 		}
 		entries[i] = api.DesignEntry{Id: d.ID, Name: d.Name, Version: d.Version, Stock: document.Stock.Name, Printer: document.Printer.Name,
-			UpdatedBy: d.UpdatedBy, UpdatedAt: d.UpdatedAt, Picture: fmt.Sprintf("/api/designs/%d/picture?edit=%d", d.ID, d.Edit)}
+			Tags: append([]string{}, d.Tags...), RecordSetId: d.RecordSetID, UpdatedBy: d.UpdatedBy, UpdatedAt: d.UpdatedAt, Picture: fmt.Sprintf("/api/designs/%d/picture?edit=%d", d.ID, d.Edit)}
 	}
 	return entries, nil
 }
@@ -82,9 +85,12 @@ func (s *Server) ListDesigns(ctx context.Context, _ api.ListDesignsRequestObject
 func (s *Server) CreateDesign(ctx context.Context, req api.CreateDesignRequestObject) (api.CreateDesignResponseObject, error) {
 	var d *design.Design
 	var err error
-	if req.Body.Document != nil {
+	switch {
+	case req.Body.Document != nil:
 		d, err = design.Parse(*req.Body.Document)
-	} else {
+	case req.Body.Start != nil:
+		d, err = s.startedDesign(ctx, req.Body)
+	default:
 		d, err = s.emptyDesign(ctx, req.Body)
 	}
 	if err != nil {
@@ -171,26 +177,22 @@ func (s *Server) RetireDesign(ctx context.Context, req api.RetireDesignRequestOb
 	return api.RetireDesign204Response{}, s.store.RetireDesign(ctx, req.Id)
 }
 
-// GetDesignFile implements api.StrictServerInterface.
-func (s *Server) GetDesignFile(ctx context.Context, req api.GetDesignFileRequestObject) (api.GetDesignFileResponseObject, error) {
-	d, err := s.store.Design(ctx, req.Id)
-	if err != nil {
-		return nil, err
-	}
-	var file bytes.Buffer
-	if err := json.Indent(&file, d.Document, "", "  "); err != nil {
-		return nil, fmt.Errorf("write design %d: %w", d.ID, err)
-	}
-	disposition := "attachment; filename*=UTF-8''" + url.PathEscape(d.Name+".json")
-	return api.GetDesignFile200ApplicationoctetStreamResponse{Body: &file, ContentLength: int64(file.Len()),
-		Headers: api.GetDesignFile200ResponseHeaders{ContentDisposition: &disposition}}, nil
-}
-
 // GetDesignPicture implements api.StrictServerInterface.
 func (s *Server) GetDesignPicture(ctx context.Context, req api.GetDesignPictureRequestObject) (api.GetDesignPictureResponseObject, error) {
 	d, err := s.store.Design(ctx, req.Id)
 	if err != nil {
 		return nil, err
+	}
+	if req.Params.Version != nil {
+		revision, err := s.store.Revision(ctx, req.Id, *req.Params.Version)
+		if err != nil {
+			return nil, err
+		}
+		d.Document = revision.Document
+	}
+	record := 1
+	if req.Params.Record != nil {
+		record = *req.Params.Record
 	}
 	var set store.RecordSet
 	if d.RecordSetID != nil {
@@ -198,7 +200,7 @@ func (s *Server) GetDesignPicture(ctx context.Context, req api.GetDesignPictureR
 			return nil, err
 		}
 	}
-	picture, err := s.picture(ctx, d.Document, set, 1)
+	picture, err := s.picture(ctx, d.Document, set, record)
 	if err != nil {
 		return nil, err
 	}
@@ -232,14 +234,18 @@ func (s *Server) ListRevisions(ctx context.Context, req api.ListRevisionsRequest
 	revisions, err := s.store.Revisions(ctx, req.Id)
 	answer := make(api.ListRevisions200JSONResponse, len(revisions))
 	for i, r := range revisions {
-		answer[i] = api.Revision{Number: r.Number, MadeBy: r.MadeBy, MadeAt: r.MadeAt}
+		answer[i] = api.Revision{Number: r.Number, MadeBy: r.MadeBy, MadeAt: r.MadeAt, Why: r.Why}
 	}
 	return answer, err
 }
 
 // KeepRevision implements api.StrictServerInterface.
 func (s *Server) KeepRevision(ctx context.Context, req api.KeepRevisionRequestObject) (api.KeepRevisionResponseObject, error) {
-	if _, err := s.store.KeepRevision(ctx, req.Id, s.user(ctx)); err != nil {
+	why := ""
+	if req.Body != nil && req.Body.Why != nil {
+		why = *req.Body.Why
+	}
+	if _, err := s.store.KeepRevision(ctx, req.Id, why, s.user(ctx)); err != nil {
 		return nil, err
 	}
 	d, err := s.store.Design(ctx, req.Id)

@@ -18,14 +18,18 @@ import (
 
 // bringIn sends a file as the page does.
 func (s *site) bringIn(data []byte, answer any) int {
+	return s.upload("/api/pictures", "logo.png", data, answer)
+}
+
+func (s *site) upload(path, name string, data []byte, answer any) int {
 	var body bytes.Buffer
 	form := multipart.NewWriter(&body)
-	part, err := form.CreateFormFile("file", "logo.png")
+	part, err := form.CreateFormFile("file", name)
 	require.NoError(s.t, err)
 	_, err = part.Write(data)
 	require.NoError(s.t, err)
 	require.NoError(s.t, form.Close())
-	request, err := http.NewRequest(http.MethodPost, s.web.URL+"/api/pictures", &body)
+	request, err := http.NewRequest(http.MethodPost, s.web.URL+path, &body)
 	require.NoError(s.t, err)
 	request.Header.Set("Content-Type", form.FormDataContentType())
 	return s.send(request, answer)
@@ -55,7 +59,7 @@ func TestPicturesAreBroughtInAndDrawn(t *testing.T) {
 	var problem api.Problem
 	require.Equal(t, 404, s.do("GET", "/api/pictures/"+picture.Hash([]byte("nowhere")), nil, &problem))
 	require.Equal(t, 422, s.bringIn([]byte("%PDF-1.7"), &problem))
-	require.Contains(t, problem.Text, "PNG, JPEG and GIF are")
+	require.Contains(t, problem.Text, "PNG, JPEG, GIF, BMP, TIFF and WebP are")
 
 	var d api.Design
 	require.Equal(t, 200, s.do("GET", "/api/designs/2", nil, &d))

@@ -66,7 +66,7 @@ func (s *Server) PrepareRun(ctx context.Context, req api.PrepareRunRequestObject
 	if len(has.Elements) == 0 {
 		return nil, refused("There is nothing on this design yet. Put something on it, then prepare the run.")
 	}
-	revision, err := s.store.KeepRevision(ctx, d.ID, s.user(ctx))
+	revision, err := s.store.KeepRevision(ctx, d.ID, "", s.user(ctx))
 	if err != nil {
 		return nil, err
 	}

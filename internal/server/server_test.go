@@ -167,7 +167,7 @@ func TestRequestsKeepToTheContract(t *testing.T) {
 	require.Contains(t, s.problem(400, "GET", "/api/record-sets/1/records?most=99999", nil), "most:")
 	require.Contains(t, s.problem(404, "GET", "/api/nothing", nil), "nothing at this address")
 	require.Contains(t, s.problem(404, "GET", "/api/designs/99", nil), "There is no design 99")
-	require.Contains(t, s.problem(405, "PATCH", "/api/designs/1", nil), "cannot be done here")
+	require.Contains(t, s.problem(405, "PUT", "/api/designs", nil), "cannot be done here")
 }
 
 func TestDesignsAreMadeForWhatFits(t *testing.T) {

@@ -5,6 +5,7 @@ import (
 	"database/sql"
 	"errors"
 	"fmt"
+	"strings"
 	"time"
 
 	"github.com/jmoiron/sqlx"
@@ -22,18 +23,60 @@ type Design struct {
 	UpdatedAt   time.Time `db:"updated_at"`
 	Version     int       `db:"version"` // the latest revision; 0: none yet
 	Draft       bool      `db:"draft"`   // the draft differs from it
+	Tags        Strings   `db:"tags"`
 }
 
-const designColumns = `d.id, d.name, d.document, d.edit, d.record_set_id, d.printer_id, d.updated_by, d.updated_at,
+const designColumns = `d.id, d.name, d.document, d.tags, d.edit, d.record_set_id, d.printer_id, d.updated_by, d.updated_at,
 	coalesce(r.number, 0) as version, r.document is distinct from d.document as draft`
 
 const designTables = ` from designs d left join lateral (
 	select number, document from design_revisions where design_id = d.id order by number desc limit 1) r on true `
 
-// Designs returns all designs that are not retired, the latest changed first.
-func (s *Store) Designs(ctx context.Context) (designs []Design, err error) {
-	const query = `select ` + designColumns + designTables + `where d.retired_at is null order by d.updated_at desc, d.id desc`
-	return designs, list(ctx, s.DB, &designs, query)
+// Designs returns all designs that are not retired, or those that are, the latest changed first. With words to find, those that have
+// all of them in their name, tags, stock, printer, fields or what is written on them.
+func (s *Store) Designs(ctx context.Context, find string, retired bool) (designs []Design, err error) {
+	const query = `select ` + designColumns + designTables + `where (d.retired_at is not null) = $1 and not exists (
+			select 1 from unnest($2::text[]) word where strpos(lower(concat_ws(' ', d.name, d.tags::text, d.document #>> '{stock,name}', d.document #>> '{stock,material}',
+				d.document #>> '{printer,name}', d.document ->> 'fields', jsonb_path_query_array(d.document, '$.elements[*].says[*].*')::text)), word) = 0)
+		order by d.updated_at desc, d.id desc`
+	return designs, list(ctx, s.DB, &designs, query, retired, strings.Fields(strings.ToLower(find)))
+}
+
+// LabelDesign gives a design another name, which stands in its document too, or other tags; nil: as it is.
+func (s *Store) LabelDesign(ctx context.Context, id int64, name *string, tags []string, by string) error {
+	const query = `update designs set name = coalesce($2, name), document = case when $2 is null then document else jsonb_set(document, '{name}', to_jsonb($2::text)) end,
+			tags = coalesce($3, tags), edit = edit + case when $2 is null then 0 else 1 end, updated_by = case when $2 is null then updated_by else $4 end
+		where id = $1 and retired_at is null returning id`
+	return get(ctx, s.DB, &id, "design", id, query, id, name, tags, by)
+}
+
+// ReturnDesign brings a retired design back.
+func (s *Store) ReturnDesign(ctx context.Context, id int64) error {
+	const query = `update designs set retired_at = null where id = $1 and retired_at is not null returning id`
+	return get(ctx, s.DB, &id, "retired design", id, query, id)
+}
+
+// goneAfter is how long after a page was last heard of it counts as closed.
+const goneAfter = "15 seconds"
+
+// AtBench notes that a page has a design open, or that it leaves it, and returns who else has, a name a page.
+func (s *Store) AtBench(ctx context.Context, design int64, page, name string, leaves bool) (others []string, err error) {
+	const (
+		tell  = `insert into at_bench (design_id, page, name) values ($1, $2, $3) on conflict (design_id, page) do update set seen_at = now(), name = $3`
+		leave = `delete from at_bench where design_id = $1 and page = $2 and name = $3 or seen_at < now() - interval '1 hour'`
+		rest  = `select name from at_bench where design_id = $1 and page <> $2 and seen_at > now() - interval '` + goneAfter + `' order by name`
+	)
+	query := tell
+	if leaves {
+		query = leave
+	}
+	if _, err := s.Design(ctx, design); err != nil {
+		return nil, err
+	}
+	if _, err := s.DB.ExecContext(ctx, query, design, page, name); err != nil {
+		return nil, fmt.Errorf("note who has design %d open: %w", design, err)
+	}
+	return others, list(ctx, s.DB, &others, rest, design, page)
 }
 
 // Design returns one design that is not retired.
@@ -93,10 +136,11 @@ type Revision struct {
 	Document JSON      `db:"document"`
 	MadeBy   string    `db:"made_by"`
 	MadeAt   time.Time `db:"made_at"`
+	Why      string    `db:"why"`
 }
 
 // KeepRevision makes the draft a version, unless the latest is equal already, and returns it.
-func (s *Store) KeepRevision(ctx context.Context, designID int64, by string) (r Revision, err error) {
+func (s *Store) KeepRevision(ctx context.Context, designID int64, why, by string) (r Revision, err error) {
 	err = s.InTx(ctx, func(tx *sqlx.Tx) error {
 		if _, err := tx.ExecContext(ctx, `select 1 from designs where id = $1 for update`, designID); err != nil {
 			return fmt.Errorf("lock design %d: %w", designID, err)
@@ -106,8 +150,8 @@ func (s *Store) KeepRevision(ctx context.Context, designID int64, by string) (r 
 			return err
 		}
 		if d.Draft {
-			const query = `insert into design_revisions (design_id, number, document, made_by) values ($1, $2, $3, $4)`
-			if _, err := tx.ExecContext(ctx, query, designID, d.Version+1, string(d.Document), by); err != nil {
+			const query = `insert into design_revisions (design_id, number, document, made_by, why) values ($1, $2, $3, $4, $5)`
+			if _, err := tx.ExecContext(ctx, query, designID, d.Version+1, string(d.Document), by, why); err != nil {
 				return fmt.Errorf("keep version %d of design %d: %w", d.Version+1, designID, err)
 			}
 			d.Version++
@@ -119,7 +163,7 @@ func (s *Store) KeepRevision(ctx context.Context, designID int64, by string) (r 
 }
 
 func revision(ctx context.Context, q sqlx.QueryerContext, designID int64, number int) (r Revision, err error) {
-	const query = `select id, number, document, made_by, made_at from design_revisions where design_id = $1 and number = $2`
+	const query = `select id, number, document, made_by, made_at, why from design_revisions where design_id = $1 and number = $2`
 	return r, get(ctx, q, &r, "version", int64(number), query, designID, number)
 }
 
@@ -130,6 +174,6 @@ func (s *Store) Revision(ctx context.Context, designID int64, number int) (Revis
 
 // Revisions returns all versions of a design, the newest first.
 func (s *Store) Revisions(ctx context.Context, designID int64) (revisions []Revision, err error) {
-	const query = `select id, number, document, made_by, made_at from design_revisions where design_id = $1 order by number desc`
+	const query = `select id, number, document, made_by, made_at, why from design_revisions where design_id = $1 order by number desc`
 	return revisions, list(ctx, s.DB, &revisions, query, designID)
 }

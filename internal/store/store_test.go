@@ -38,7 +38,7 @@ func plant(t *testing.T, s *store.Store, records int) store.RunPlan {
 	require.NoError(t, err)
 	d, err := s.AddDesign(ctx, "Bin label", []byte(`{"name": "Bin label"}`), &set.ID, &printer, "Maren")
 	require.NoError(t, err)
-	revision, err := s.KeepRevision(ctx, d.ID, "Maren")
+	revision, err := s.KeepRevision(ctx, d.ID, "", "Maren")
 	require.NoError(t, err)
 	var shares []batch.Share
 	for i := range records {
@@ -181,14 +181,14 @@ func TestTwoPeopleOnOneDesign(t *testing.T) {
 	require.Equal(t, saved.Edit, conflict.Theirs.Edit)
 	require.ErrorContains(t, err, "Ines changed this design")
 
-	first, err := s.KeepRevision(ctx, d.ID, "Ines")
+	first, err := s.KeepRevision(ctx, d.ID, "", "Ines")
 	require.NoError(t, err)
-	same, err := s.KeepRevision(ctx, d.ID, "Maren")
+	same, err := s.KeepRevision(ctx, d.ID, "", "Maren")
 	require.NoError(t, err)
 	require.Equal(t, first, same, "an unchanged draft is no new version")
 	_, err = s.SaveDesign(ctx, d.ID, saved.Edit, "Bin label", []byte(`{"a": 4}`), nil, nil, "Maren")
 	require.NoError(t, err)
-	second, err := s.KeepRevision(ctx, d.ID, "Maren")
+	second, err := s.KeepRevision(ctx, d.ID, "", "Maren")
 	require.NoError(t, err)
 	require.Equal(t, 2, second.Number)
 	old, err := s.Revision(ctx, d.ID, 1)
@@ -399,4 +399,66 @@ func TestUnitsAreOfThePerson(t *testing.T) {
 	require.Equal(t, "in", units)
 	require.Error(t, s.ChooseUnits(ctx, "Maren", "furlongs"))
 	require.Error(t, s.ChooseUnits(ctx, "nobody", "mm"))
+}
+
+func TestDesignsAreFoundTaggedRetiredAndBroughtBack(t *testing.T) {
+	s := testkit.Store(t)
+	ctx := t.Context()
+	add := func(name, document string) int64 {
+		d, err := s.AddDesign(ctx, name, []byte(document), nil, nil, "Maren")
+		require.NoError(t, err)
+		return d.ID
+	}
+	tote := add("Tote label", `{"name": "Tote label", "stock": {"name": "102 × 51 paper"}, "fields": ["lot"], "elements": [{"says": [{"text": "Keep 100 % dry"}, {"field": "lot"}]}]}`)
+	rack := add("Rack sign", `{"name": "Rack sign", "stock": {"name": "76 × 38 paper"}, "elements": []}`)
+	found := func(find string, retired bool) (ids []int64) {
+		designs, err := s.Designs(ctx, find, retired)
+		require.NoError(t, err)
+		for _, d := range designs {
+			ids = append(ids, d.ID)
+		}
+		return ids
+	}
+	require.Equal(t, []int64{rack, tote}, found("", false))
+	for find, want := range map[string][]int64{"TOTE": {tote}, "paper 76": {rack}, "dry": {tote}, "lot": {tote}, "100 %": {tote}, "%": {tote}, "_": nil, "kelp": nil} {
+		require.Equal(t, want, found(find, false), find)
+	}
+	require.NoError(t, s.LabelDesign(ctx, rack, nil, []string{"drying hall"}, "Ines"))
+	require.Equal(t, []int64{rack}, found("drying", false))
+	require.NoError(t, s.LabelDesign(ctx, rack, new("Rack sign, north"), nil, "Ines"))
+	d, err := s.Design(ctx, rack)
+	require.NoError(t, err)
+	require.Equal(t, []string{"drying hall"}, []string(d.Tags))
+	require.Contains(t, string(d.Document), "Rack sign, north")
+	require.Equal(t, int64(2), d.Edit, "an open page learns of another name")
+
+	require.NoError(t, s.RetireDesign(ctx, rack))
+	require.Equal(t, []int64{tote}, found("", false))
+	require.Equal(t, []int64{rack}, found("", true))
+	require.NoError(t, s.ReturnDesign(ctx, rack))
+	require.Error(t, s.ReturnDesign(ctx, rack))
+	require.Len(t, found("", false), 2)
+}
+
+func TestWhoHasADesignOpenIsKnown(t *testing.T) {
+	s := testkit.Store(t)
+	ctx := t.Context()
+	d, err := s.AddDesign(ctx, "Tote label", []byte(`{}`), nil, nil, "Maren")
+	require.NoError(t, err)
+	here := func(page, name string, leaves bool) []string {
+		others, err := s.AtBench(ctx, d.ID, page, name, leaves)
+		require.NoError(t, err)
+		return others
+	}
+	require.Empty(t, here("page of Maren", "Maren", false))
+	require.Equal(t, []string{"Maren"}, here("page of Ines", "Ines", false))
+	require.Equal(t, []string{"Ines"}, here("page of Maren", "Maren", false))
+	_, err = s.DB.ExecContext(ctx, `update at_bench set seen_at = now() - interval '16 seconds' where name = 'Ines'`)
+	require.NoError(t, err)
+	require.Empty(t, here("page of Maren", "Maren", false), "a page that died")
+	require.Equal(t, []string{"Maren"}, here("page of Ines", "Ines", false))
+	here("page of Ines", "Ines", true)
+	require.Empty(t, here("page of Maren", "Maren", false))
+	_, err = s.AtBench(ctx, 99, "page of Maren", "Maren", false)
+	require.Error(t, err)
 }

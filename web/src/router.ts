@@ -39,6 +39,12 @@ export const router = createRouter({
       meta: { title: 'Designs' },
     },
     {
+      path: '/bench/:id(\\d+)/versions',
+      name: 'versions',
+      component: () => import('./places/bench/VersionsPlace.vue'),
+      props: (to) => ({ designId: Number(to.params.id) }),
+    },
+    {
       path: '/bench/:id(\\d+)',
       name: 'bench',
       component: () => import('./places/bench/BenchPlace.vue'),

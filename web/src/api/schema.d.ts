@@ -573,6 +573,73 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/designs/starts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Ready-made designs that a new one can begin with. */
+        get: operations["listStarts"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/designs/starts/{name}/picture": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getStartPicture"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/designs/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Takes a design in from a file: a zip as the file of a design is, or the document alone. */
+        post: operations["openDesignFile"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/designs/merge": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Joins two states that were made of one; where both changed an element it is a clash until one is taken. */
+        post: operations["mergeDesigns"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/designs/carry": {
         parameters: {
             query?: never;
@@ -604,6 +671,64 @@ export interface paths {
         put: operations["saveDesign"];
         post?: never;
         delete: operations["retireDesign"];
+        options?: never;
+        head?: never;
+        /** @description Gives a design another name or other tags. */
+        patch: operations["labelDesign"];
+        trace?: never;
+    };
+    "/designs/{id}/return": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Brings a retired design back. */
+        post: operations["returnDesign"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/designs/{id}/here": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Says that a page has the design open, and tells who else has. */
+        post: operations["tellHere"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/designs/{id}/compare": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["id"];
+            };
+            cookie?: never;
+        };
+        /** @description What differs between two versions, in words and where on the label. */
+        get: operations["compareVersions"];
+        put?: never;
+        post?: never;
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -1411,6 +1536,62 @@ export interface components {
             total: number;
             places: number[];
         };
+        Start: {
+            id: string;
+            name: string;
+            for: string;
+            stock: string;
+            kind: string;
+            /** @description Which records its fields are those of. */
+            records: string;
+            /**
+             * Format: int64
+             * @description Its stock in the stockroom
+             */
+            stockId?: number;
+            /** @description Printers on the floor that take it. */
+            printerIds: number[];
+            picture: string;
+        };
+        DesignLabels: {
+            name?: string;
+            tags?: string[];
+        };
+        Merge: {
+            base: components["schemas"]["Document"];
+            mine: components["schemas"]["Document"];
+            theirs: components["schemas"]["Document"];
+            /** @description Whose counts */
+            take?: {
+                [key: string]: "mine" | "theirs";
+            };
+        };
+        Merged: {
+            document: components["schemas"]["Document"];
+            clashes: components["schemas"]["Clash"][];
+        };
+        Clash: {
+            element: string;
+            mine: string;
+            theirs: string;
+        };
+        Comparison: {
+            changes: components["schemas"]["DesignChange"][];
+            before: components["schemas"]["ComparedLabel"];
+            after: components["schemas"]["ComparedLabel"];
+        };
+        DesignChange: {
+            element?: string;
+            text: string;
+        };
+        ComparedLabel: {
+            picture: string;
+            /** @description Dots. */
+            width: number;
+            height: number;
+            /** @description Where what differs lies on it. */
+            marks: components["schemas"]["DotBox"][];
+        };
         DesignEntry: {
             /** Format: int64 */
             id: number;
@@ -1418,7 +1599,9 @@ export interface components {
             version: number;
             stock: string;
             printer: string;
-            recordSet?: string;
+            tags: string[];
+            /** Format: int64 */
+            recordSetId?: number;
             updatedBy: string;
             /** Format: date-time */
             updatedAt: string;
@@ -1446,8 +1629,10 @@ export interface components {
             printerId?: number;
             document: components["schemas"]["Document"];
         };
-        /** @description Either a name, a printer and a stock, or a whole document. */
+        /** @description Either a name, a printer and a stock, or a start and a printer, or a whole document. */
         NewDesign: {
+            /** @description A ready-made design. */
+            start?: string;
             name?: string;
             /** Format: int64 */
             printerId?: number;
@@ -1473,6 +1658,7 @@ export interface components {
         };
         Revision: {
             number: number;
+            why: string;
             madeBy: string;
             /** Format: date-time */
             madeAt: string;
@@ -2918,7 +3104,12 @@ export interface operations {
     };
     listDesigns: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description Words of their names, tags, stocks, fields, and what is written on them. */
+                find?: string;
+                /** @description Those that were retired instead. */
+                retired?: boolean;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -2957,6 +3148,104 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Design"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listStarts: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Starts */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Start"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getStartPicture: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Its label */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/png": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    openDesignFile: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /** Format: binary */
+                    file: string;
+                    name?: string;
+                };
+            };
+        };
+        responses: {
+            /** @description The new design */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Design"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    mergeDesigns: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Merge"];
+            };
+        };
+        responses: {
+            /** @description Both together */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Merged"];
                 };
             };
             default: components["responses"]["Problem"];
@@ -3058,11 +3347,118 @@ export interface operations {
             default: components["responses"]["Problem"];
         };
     };
+    labelDesign: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DesignLabels"];
+            };
+        };
+        responses: {
+            /** @description Done */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    returnDesign: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description It is back */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    tellHere: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    page: string;
+                    leaves?: boolean;
+                };
+            };
+        };
+        responses: {
+            /** @description Names of the others, each as often as it has pages open */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string[];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    compareVersions: {
+        parameters: {
+            query: {
+                /** @description Number of a version; 0 is the draft. */
+                before: number;
+                after: number;
+                record?: number;
+            };
+            header?: never;
+            path: {
+                id: components["parameters"]["id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description What differs */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Comparison"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
     getDesignPicture: {
         parameters: {
             query?: {
                 /** @description Which edit is shown; for the browser to keep it. */
                 edit?: number;
+                /** @description A version of it */
+                version?: number;
+                record?: number;
             };
             header?: never;
             path: {
@@ -3140,7 +3536,13 @@ export interface operations {
             };
             cookie?: never;
         };
-        requestBody?: never;
+        requestBody?: {
+            content: {
+                "application/json": {
+                    why?: string;
+                };
+            };
+        };
         responses: {
             /** @description The draft as a version */
             200: {

@@ -15,6 +15,8 @@ const props = defineProps<{
   looking: boolean
   undoes: string | undefined
   redoes: string | undefined
+  /** Who else has the design open. */
+  others: readonly string[]
 }>()
 const emit = defineEmits<{
   rename: [name: string]
@@ -51,7 +53,9 @@ const found = computed(() => (props.proof ? props.proof.errors + props.proof.war
         :input-props="{ 'aria-label': 'Name of the design' }"
         @update:value="$event && emit('rename', $event)"
       />
-      <span class="quiet draft" role="status">{{ draft }}</span>
+      <span class="quiet draft" role="status"
+        >{{ draft }}<template v-if="others.length"> · here too: {{ others.join(', ') }}</template></span
+      >
     </div>
     <dl>
       <div>
@@ -84,6 +88,7 @@ const found = computed(() => (props.proof ? props.proof.errors + props.proof.war
       </div>
     </dl>
     <span class="room" />
+    <RouterLink v-if="kept" :to="`/bench/${kept.id}/versions`" class="linklike">Versions</RouterLink>
     <span class="undo">
       <button
         type="button"

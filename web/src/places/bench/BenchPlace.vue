@@ -31,11 +31,13 @@ import HandOverlay from './HandOverlay.vue'
 import HandSheet from './HandSheet.vue'
 import KeysHelp from './KeysHelp.vue'
 import LooksSheet from './LooksSheet.vue'
+import MergePanel from './MergePanel.vue'
 import SaysSheet from './SaysSheet.vue'
 import SitsSheet from './SitsSheet.vue'
 import StripBar from './StripBar.vue'
 import TrayPanel from './TrayPanel.vue'
 import { useBench } from './useBench'
+import { useHere } from './useHere'
 import { useKeys } from './useKeys'
 import { useProof } from './useProof'
 import { useWalk } from './useWalk'
@@ -46,6 +48,7 @@ const router = useRouter()
 
 const bench = useBench(() => props.designId)
 const { design, chosen, chosenId, recordSetId, group } = bench
+const others = useHere(() => props.designId)
 const sets = shallowRef<Schemas['RecordSet'][]>([])
 const typefaces = shallowRef<string[]>([])
 const runProblem = shallowRef<Problem>()
@@ -290,6 +293,7 @@ watch(
         :looking
         :undoes="bench.undoes.value"
         :redoes="bench.redoes.value"
+        :others
         @rename="design.name = $event"
         @records="recordSetId = $event"
         @findings="mode = 'findings'"
@@ -309,6 +313,12 @@ watch(
           @close="carrying = false"
         />
         <ProblemNote v-if="bench.problem.value" :problem="bench.problem.value">
+          <MergePanel
+            v-if="bench.clashes.value.length"
+            :clashes="bench.clashes.value"
+            :who="others[0] ?? 'the other'"
+            @take="bench.merge"
+          />
           <p v-if="bench.state.value === 'conflict'" class="choices">
             <NButton size="small" @click="bench.load(true)">Load that draft</NButton>
             <NButton size="small" @click="keepMine">Keep mine as a copy</NButton>

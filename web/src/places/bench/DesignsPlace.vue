@@ -1,5 +1,7 @@
 <script setup lang="ts">
-import { type DropdownOption, NButton, NDropdown, useMessage } from 'naive-ui'
+import { refDebounced } from '@vueuse/core'
+import { type DropdownOption, NButton, NCheckbox, NDropdown, NInput, useMessage } from 'naive-ui'
+import { computed, ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { api, type Schemas } from '@/api/client'
 import { moment } from '@/shared/format'
@@ -11,31 +13,64 @@ import NewDesign from './NewDesign.vue'
 const route = useRoute()
 const router = useRouter()
 const message = useMessage()
-const { data: designs, problem: unread, refresh: load } = useAsked(() => api.GET('/designs'))
+const find = ref('')
+const retired = ref(false)
+const sought = refDebounced(find, 200)
+const {
+  data: designs,
+  problem: unread,
+  refresh: load,
+} = useAsked((signal) =>
+  api.GET('/designs', {
+    params: { query: { find: sought.value.trim() || undefined, retired: retired.value || undefined } },
+    signal,
+  }),
+)
 const { problem, doing } = useDoing()
 
 async function openFile(event: Event) {
   const input = event.target as HTMLInputElement
-  const file = input.files?.[0]
+  const [file] = input.files ?? []
   input.value = ''
   if (!file) return
-  let document: Schemas['Document']
-  try {
-    document = JSON.parse(await file.text()) as Schemas['Document']
-  } catch {
-    problem.value = {
-      status: 422,
-      text: `${file.name} is not a design file: it is no JSON. Choose one that was saved by Odd Spool.`,
-    }
-    return
-  }
-  const { data } = await doing(() => api.POST('/designs', { body: { document } }))
+  const form = new FormData()
+  form.append('file', file)
+  // A form goes out as it is: the contract's type of it knows no files.
+  const sent = { body: { file: '' }, bodySerializer: () => form }
+  const { data } = await doing(() => api.POST('/designs/file', sent))
   if (data) await router.push(`/bench/${data.id}`)
+}
+
+const labelling = ref<{ id: number; of: 'name' | 'tags'; text: string }>()
+async function label() {
+  const now = labelling.value
+  labelling.value = undefined
+  if (!now) return
+  const tags = now.text
+    .split(',')
+    .map((t) => t.trim())
+    .filter(Boolean)
+  const body = now.of === 'tags' ? { tags } : { name: now.text.trim() || undefined }
+  await doing(() => api.PATCH('/designs/{id}', { params: { path: { id: now.id } }, body }))
+  await load()
 }
 
 async function act(key: string, design: Schemas['DesignEntry']) {
   const params = { params: { path: { id: design.id } } }
-  if (key === 'file') {
+  if (key === 'print') {
+    const body = { designId: design.id, recordSetId: design.recordSetId }
+    const { data } = await doing(() => api.POST('/runs', { body }))
+    if (data) await router.push(`/runs/${data.id}`)
+  } else if (key === 'versions') {
+    await router.push(`/bench/${design.id}/versions`)
+  } else if (key === 'name') {
+    labelling.value = { id: design.id, of: 'name', text: design.name }
+  } else if (key === 'tags') {
+    labelling.value = { id: design.id, of: 'tags', text: design.tags.join(', ') }
+  } else if (key === 'back') {
+    await doing(() => api.POST('/designs/{id}/return', params))
+    await load()
+  } else if (key === 'file') {
     window.location.href = `/api/designs/${design.id}/file`
   } else if (key === 'copy') {
     const { data } = await doing(() => api.GET('/designs/{id}', params))
@@ -54,35 +89,73 @@ async function act(key: string, design: Schemas['DesignEntry']) {
     await load()
   }
 }
-const actions: DropdownOption[] = [
-  { key: 'copy', label: 'Copy' },
-  { key: 'file', label: 'Save as a file' },
-  { key: 'retire', label: 'Retire' },
-]
+const actions = computed<DropdownOption[]>(() =>
+  retired.value
+    ? [{ key: 'back', label: 'Bring back' }]
+    : [
+        { key: 'print', label: 'Print' },
+        { key: 'name', label: 'Rename' },
+        { key: 'tags', label: 'Tags' },
+        { key: 'versions', label: 'Versions' },
+        { key: 'copy', label: 'Copy' },
+        { key: 'file', label: 'Save as a file' },
+        { key: 'retire', label: 'Retire' },
+      ],
+)
 </script>
 
 <template>
   <div class="place">
     <header class="place-head">
       <h1>Designs</h1>
+      <NInput
+        v-model:value="find"
+        size="small"
+        clearable
+        class="find"
+        placeholder="name, tag, stock, field, words on it"
+        :input-props="{ 'aria-label': 'Find designs' }"
+      />
+      <NCheckbox v-model:checked="retired">retired ones</NCheckbox>
       <span class="room" />
       <label class="open"
-        ><span>Open a design file</span><input type="file" accept=".json,application/json" @change="openFile"
+        ><span>Open a design file</span
+        ><input type="file" accept=".zip,.json,application/zip,application/json" @change="openFile"
       /></label>
       <NButton type="primary" @click="router.replace({ query: { new: '1' } })">New design</NButton>
     </header>
     <ProblemNote :problem="problem ?? unread" />
     <NewDesign v-if="route.query.new !== undefined" @close="router.replace({ query: {} })" />
     <div v-if="designs && !designs.length" class="empty">
-      <p>There is no design yet. Start one for a printer and the stock that is in it.</p>
+      <p v-if="sought || retired">No design is like that.</p>
+      <p v-else>There is no design yet. Start one for a printer and the stock that is in it.</p>
     </div>
     <ul v-else class="designs">
       <li v-for="design in designs" :key="design.id">
-        <RouterLink :to="`/bench/${design.id}`" class="picture">
-          <img :src="design.picture" :alt="`First label of ${design.name}`" loading="lazy" />
-        </RouterLink>
+        <component
+          :is="retired ? 'div' : 'RouterLink'"
+          :to="retired ? undefined : `/bench/${design.id}`"
+          class="picture"
+        >
+          <img v-if="!retired" :src="design.picture" :alt="`First label of ${design.name}`" loading="lazy" />
+        </component>
+        <form v-if="labelling?.id === design.id" class="labelling" @submit.prevent="label">
+          <NInput
+            v-model:value="labelling.text"
+            size="small"
+            autofocus
+            :maxlength="400"
+            :placeholder="labelling.of === 'tags' ? 'tags, with commas between' : 'name'"
+            :input-props="{
+              'aria-label': labelling.of === 'tags' ? 'Tags, with commas between' : 'New name',
+            }"
+            @keydown.esc="labelling = undefined"
+          />
+          <NButton size="small" attr-type="submit">Take it</NButton>
+        </form>
         <div class="words">
-          <RouterLink :to="`/bench/${design.id}`" class="strong">{{ design.name }}</RouterLink>
+          <span v-if="retired" class="strong">{{ design.name }}</span>
+          <RouterLink v-else :to="`/bench/${design.id}`" class="strong">{{ design.name }}</RouterLink>
           <NDropdown trigger="click" :options="actions" @select="(key: string) => act(key, design)">
             <button
               type="button"
@@ -95,6 +168,9 @@ const actions: DropdownOption[] = [
           </NDropdown>
         </div>
         <p class="quiet">{{ design.stock }} · {{ design.printer }}</p>
+        <p v-if="design.tags.length" class="tags">
+          <button v-for="tag in design.tags" :key="tag" type="button" @click="find = tag">{{ tag }}</button>
+        </p>
         <p class="quiet">
           {{ design.version ? `version ${design.version} · ` : '' }}{{ moment(design.updatedAt) }} by
           {{ design.updatedBy }}
@@ -130,6 +206,29 @@ const actions: DropdownOption[] = [
   justify-content: space-between;
   gap: 8px;
   margin-top: 8px;
+}
+.find {
+  width: 280px;
+}
+.labelling {
+  display: flex;
+  gap: 6px;
+  margin-top: 6px;
+}
+.tags {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 5px;
+}
+.tags button {
+  padding: 0 8px;
+  border: 1px solid var(--control);
+  border-radius: 9px;
+  background: none;
+  color: var(--ink);
+  font: inherit;
+  font-size: 12.5px;
+  cursor: pointer;
 }
 .open span {
   color: var(--accent);

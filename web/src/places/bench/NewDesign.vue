@@ -19,6 +19,17 @@ const stocks = shallowRef<Schemas['StockRow'][]>([])
 const sets = shallowRef<Schemas['RecordSet'][]>([])
 const { problem, doing } = useDoing()
 const name = ref('')
+const startId = ref<string>()
+const { data: starts } = useAsked((signal) => api.GET('/designs/starts', { signal }))
+const start = computed(() => starts.value?.find((s) => s.id === startId.value))
+/** A start brings its stock, a printer that takes it, and the records that its fields are those of. */
+function chooseStart(s: Schemas['Start']) {
+  startId.value = startId.value === s.id ? undefined : s.id
+  if (!startId.value) return
+  if (!s.printerIds.includes(printerId.value ?? 0)) printerId.value = s.printerIds[0] ?? printerId.value
+  stockId.value = s.stockId ?? stockId.value
+  setId.value = sets.value.find((r) => r.name.startsWith(s.records))?.id ?? setId.value
+}
 const printerId = ref<number>()
 const stockId = ref<number>()
 const setId = ref<number | null>(null)
@@ -84,9 +95,10 @@ async function chooseStock(id: number) {
 }
 const setOptions = computed(() => sets.value.map((s) => ({ value: s.id, label: `${s.name} · ${s.count}` })))
 
-async function start() {
+async function begin() {
   const body = {
-    name: name.value.trim() || 'New label',
+    name: name.value.trim() || (start.value?.name ?? 'New label'),
+    start: startId.value,
     printerId: printerId.value,
     stockId: stockId.value,
     turn: turn.value,
@@ -98,7 +110,7 @@ async function start() {
 </script>
 
 <template>
-  <form class="new" aria-label="New design" @submit.prevent="start">
+  <form class="new" aria-label="New design" @submit.prevent="begin">
     <ProblemNote v-if="problem" :problem />
     <div class="row">
       <div>
@@ -139,8 +151,33 @@ async function start() {
         />
       </div>
     </div>
+    <fieldset class="starts">
+      <legend>Begin with</legend>
+      <button type="button" class="start" :aria-pressed="!startId" @click="startId = undefined">
+        <span class="picture" />
+        <span>An empty label</span>
+      </button>
+      <button
+        v-for="s in starts"
+        :key="s.id"
+        type="button"
+        class="start"
+        :aria-pressed="startId === s.id"
+        :title="`${s.for}. ${s.stock}`"
+        @click="chooseStart(s)"
+      >
+        <span class="picture"><img :src="s.picture" alt="" loading="lazy" /></span>
+        <span>{{ s.name }}</span>
+      </button>
+    </fieldset>
+    <p v-if="start" class="quiet">{{ start.for }}. {{ start.stock }}.</p>
     <div class="row last">
-      <NRadioGroup v-model:value="turn" name="turn" aria-label="How the artwork lies on the web">
+      <NRadioGroup
+        v-if="!startId"
+        v-model:value="turn"
+        name="turn"
+        aria-label="How the artwork lies on the web"
+      >
         <NRadio v-for="way in turns" :key="way.value" :value="way.value">{{ way.label }}</NRadio>
       </NRadioGroup>
       <span class="room" />
@@ -164,6 +201,46 @@ async function start() {
 .row span[id] {
   font-size: 13px;
   color: var(--quiet);
+}
+.starts {
+  display: flex;
+  gap: 10px;
+  margin: 12px 0 4px;
+  padding: 4px 2px 8px;
+  border: 0;
+  overflow-x: auto;
+}
+.starts legend {
+  font-size: 13px;
+  color: var(--quiet);
+}
+.start {
+  flex: none;
+  width: 112px;
+  padding: 4px;
+  border: 1px solid transparent;
+  border-radius: 6px;
+  background: none;
+  font: inherit;
+  font-size: 12.5px;
+  line-height: 1.25;
+  color: inherit;
+  cursor: pointer;
+}
+.start[aria-pressed='true'] {
+  border-color: var(--accent);
+  background: var(--accent-soft);
+}
+.start .picture {
+  display: grid;
+  place-items: center;
+  height: 66px;
+  margin-bottom: 4px;
+  background: var(--liner);
+}
+.start img {
+  max-width: 100px;
+  max-height: 58px;
 }
 .row.last {
   display: flex;

@@ -20,6 +20,11 @@ export interface Bench {
   /** What became of the draft: it is kept, waits to be, or somebody else changed it. */
   state: Readonly<Ref<'kept' | 'waits' | 'conflict'>>
   problem: Readonly<Ref<Problem | undefined>>
+  /** What two people changed differently at the same time; and who changed something that was taken in by itself. */
+  clashes: Readonly<Ref<readonly Schemas['Clash'][]>>
+  tookIn: Readonly<Ref<string | undefined>>
+  /** Joins the draft with the one that somebody else changed meanwhile. */
+  merge: (take?: Record<string, 'mine' | 'theirs'>) => Promise<void>
   /** What undo takes back and redo does again, in a few words; undefined: there is nothing. */
   undoes: Readonly<Ref<string | undefined>>
   redoes: Readonly<Ref<string | undefined>>
@@ -105,10 +110,12 @@ export function useBench(designId: MaybeRefOrGetter<number>): Bench {
     if (!data) return
     loading = true
     kept.value = data
-    design.value = asDesign(data.document)
+    design.value = clone(asDesign(data.document)) // what is kept stays as it is
     recordSetId.value = data.recordSetId
     restore(data)
     state.value = 'kept'
+    clashes.value = []
+    tookIn.value = undefined
     history.commit()
     history.clear()
     setTimeout(() => (loading = false))
@@ -139,6 +146,28 @@ export function useBench(designId: MaybeRefOrGetter<number>): Bench {
   }
   const backUpSoon = useDebounceFn(backUp, 100, { maxWait: 300 })
 
+  const clashes = shallowRef<readonly Schemas['Clash'][]>([])
+  const tookIn = ref<string>()
+  async function merge(take?: Record<string, 'mine' | 'theirs'>) {
+    const base = kept.value?.document
+    if (!base || !design.value) return
+    const { data: theirs } = await api.GET('/designs/{id}', { params: { path: { id: toValue(designId) } } })
+    if (!theirs) return
+    const { data } = await api.POST('/designs/merge', {
+      body: { base, mine: asDocument(design.value), theirs: theirs.document, take },
+    })
+    if (!data) return
+    clashes.value = data.clashes
+    if (data.clashes.length) return
+    kept.value = theirs
+    problem.value = undefined
+    tookIn.value = theirs.updatedBy
+    state.value = 'waits'
+    design.value = clone(asDesign(data.document)) // what is kept stays as it is
+    history.commit()
+    void saveSoon()
+  }
+
   async function save() {
     if (saving) {
       await saving
@@ -167,6 +196,7 @@ export function useBench(designId: MaybeRefOrGetter<number>): Bench {
         }
       } else if (response.status === 409) {
         state.value = 'conflict'
+        await merge()
       } else if (response.status === 503) {
         setTimeout(() => void save(), 3000)
       }
@@ -261,6 +291,9 @@ export function useBench(designId: MaybeRefOrGetter<number>): Bench {
     changeAll,
     state,
     problem,
+    clashes,
+    tookIn,
+    merge,
     undoes: computed(() => {
       const [last, before] = history.history.value
       return history.canUndo.value ? deedBetween(stateOf(before), stateOf(last)) : undefined

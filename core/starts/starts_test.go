@@ -1,0 +1,52 @@
+package starts_test
+
+import (
+	"encoding/json"
+	"testing"
+
+	"github.com/stretchr/testify/require"
+
+	"oddspool/core/design"
+	"oddspool/core/proof"
+	"oddspool/core/starts"
+	"oddspool/core/stock"
+	_ "oddspool/core/typefaces" // the program's own
+)
+
+// rows stand for Brinewick's records, of ordinary length.
+var rows = map[string]struct {
+	fields []string
+	values []string
+}{
+	"":         {},
+	"bins":     {[]string{"bin", "contents", "lot", "bags", "code", "serial"}, []string{"N-01-01-A", "Sugar kelp, flaked", "26K090", "12", "952N0101A", "00417"}},
+	"circuits": {[]string{"circuit", "leads to", "panel", "sort"}, []string{"W101", "pump 1, drying hall, north", "A1", "Mind the step"}},
+	"pallets":  {[]string{"sscc", "gtin", "contents", "lot", "best before", "cases", "berth"}, []string{"095212345000004177", "09521234543008", "Sugar kelp, flaked", "26K101", "270328", "24", "Berth 1"}},
+}
+
+// Every start is a valid design for its stock and printer, and nothing is wrong with its label.
+func TestStarts(t *testing.T) {
+	all := starts.All()
+	require.GreaterOrEqual(t, len(all), 24)
+	seen, kinds := map[string]bool{}, map[stock.Kind]bool{}
+	for _, start := range all {
+		require.False(t, seen[start.ID], start.ID)
+		seen[start.ID], kinds[start.Design.Stock.Kind] = true, true
+		require.NotEmpty(t, start.For)
+		require.Equal(t, start.ID, starts.Find(start.ID).ID)
+		document, err := json.Marshal(start.Design)
+		require.NoError(t, err)
+		d, err := design.Parse(document)
+		require.NoError(t, err, start.ID)
+		require.Empty(t, stock.Fit(d.Stock, d.Printer), start.ID)
+		row := rows[start.Records]
+		require.Subset(t, row.fields, d.UsedFields(), start.ID)
+		checker, err := proof.NewChecker(d, row.fields)
+		require.NoError(t, err)
+		for _, f := range checker.Label(nil, 1, row.values) {
+			t.Errorf("%s: %s: %s %s", start.ID, f.Element, f.Text, f.Do)
+		}
+	}
+	require.Len(t, kinds, 7, "all kinds of stock")
+	require.Nil(t, starts.Find("none"))
+}

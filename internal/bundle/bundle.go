@@ -1,0 +1,159 @@
+// Package bundle keeps a design as one file with everything it needs: a zip with the document and the pictures that stand
+// on it. What comes in is untrusted.
+package bundle
+
+import (
+	"archive/zip"
+	"bytes"
+	"encoding/json"
+	"fmt"
+	"io"
+	"maps"
+	"net/http"
+	"slices"
+	"strings"
+
+	"oddspool/core/design"
+	"oddspool/core/picture"
+)
+
+// Limits of a file that comes in: it is small until it is unpacked.
+const (
+	MostEntries  = 300
+	MostDocument = 4 << 20
+	MostPictures = 100 << 20 // all together, unpacked
+)
+
+const documentName = "design.json"
+
+// A FileError says why a file is no design that can be taken, and what to do.
+type FileError struct{ Text string }
+
+func (e *FileError) Error() string { return e.Text }
+
+// Write writes a design with its pictures, which get returns by their hashes.
+func Write(w io.Writer, d *design.Design, get func(hash string) ([]byte, error)) error {
+	document, err := json.MarshalIndent(d, "", "  ")
+	if err != nil {
+		return fmt.Errorf("write design: %w", err)
+	}
+	packed := zip.NewWriter(w)
+	add := func(name string, data []byte) error {
+		entry, err := packed.Create(name)
+		if err == nil {
+			_, err = entry.Write(data)
+		}
+		if err != nil {
+			return fmt.Errorf("pack %s: %w", name, err)
+		}
+		return nil
+	}
+	if err := add(documentName, document); err != nil {
+		return err
+	}
+	for _, hash := range d.Pictures() {
+		data, err := get(hash)
+		if err != nil {
+			return fmt.Errorf("pack a picture: %w", err)
+		}
+		if err := add("pictures/"+hash+ending(data), data); err != nil {
+			return err
+		}
+	}
+	if err := packed.Close(); err != nil {
+		return fmt.Errorf("pack design: %w", err)
+	}
+	return nil
+}
+
+// ending is what a picture's kind of file is called.
+func ending(data []byte) string {
+	switch kind := http.DetectContentType(data); kind {
+	case "image/jpeg":
+		return ".jpg"
+	default:
+		_, name, _ := strings.Cut(kind, "/")
+		if name == "octet-stream" {
+			name = "tiff" // the one kind that is read and not told by its first bytes
+		}
+		return "." + name
+	}
+}
+
+// Read reads a design and the pictures that came with it, by their hashes: from a zip as Write makes it, or from the document alone.
+// Its error is a *FileError, a *picture.FileError, or one of design.Parse.
+func Read(data []byte) (*design.Design, map[string][]byte, error) {
+	if !bytes.HasPrefix(data, []byte("PK")) {
+		d, err := design.Parse(data)
+		return d, nil, err
+	}
+	packed, err := zip.NewReader(bytes.NewReader(data), int64(len(data)))
+	if err != nil {
+		return nil, nil, &FileError{"The file is a broken zip. Save the design anew where it comes from."}
+	}
+	if len(packed.File) > MostEntries {
+		return nil, nil, &FileError{fmt.Sprintf("The file holds %d others; a design has up to %d.", len(packed.File), MostEntries)}
+	}
+	var document []byte
+	pictures := map[string][]byte{}
+	room := int64(MostPictures)
+	for _, entry := range packed.File {
+		name, isPicture := strings.CutPrefix(entry.Name, "pictures/")
+		switch {
+		case entry.Name == documentName:
+			if document, err = unpack(entry, MostDocument); err != nil {
+				return nil, nil, err
+			}
+		case isPicture && name != "":
+			data, err := unpack(entry, min(room, picture.MostBytes))
+			if err != nil {
+				return nil, nil, err
+			}
+			room -= int64(len(data))
+			pictures[picture.Hash(data)] = data
+		}
+	}
+	if document == nil {
+		return nil, nil, &FileError{"There is no design.json in the file, so it is no design. Choose one that Odd Spool saved."}
+	}
+	d, err := design.Parse(document)
+	if err != nil {
+		return nil, nil, err
+	}
+	return d, pictures, check(d, pictures)
+}
+
+// check leaves out pictures that the design does not use, and reads those that it does.
+func check(d *design.Design, pictures map[string][]byte) error {
+	used := d.Pictures()
+	for _, hash := range slices.Collect(maps.Keys(pictures)) {
+		if !slices.Contains(used, hash) {
+			delete(pictures, hash)
+			continue
+		}
+		if _, err := picture.Decode(pictures[hash]); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+func unpack(entry *zip.File, most int64) ([]byte, error) {
+	tooLarge := &FileError{fmt.Sprintf("%s in the file is larger than the %d MB that are taken.", entry.Name, most>>20)}
+	if entry.UncompressedSize64 > uint64(max(most, 0)) {
+		return nil, tooLarge
+	}
+	opened, err := entry.Open()
+	if err != nil {
+		return nil, &FileError{fmt.Sprintf("%s in the file cannot be unpacked. Save the design anew where it comes from.", entry.Name)}
+	}
+	defer opened.Close()
+	data, err := io.ReadAll(io.LimitReader(opened, most+1)) // what it says of its size may be a lie
+	switch {
+	case err != nil:
+		return nil, &FileError{fmt.Sprintf("%s in the file is broken. Save the design anew where it comes from.", entry.Name)}
+	case int64(len(data)) > most:
+		return nil, tooLarge
+	}
+	return data, nil
+}

@@ -1,0 +1,104 @@
+package bundle_test
+
+import (
+	"archive/zip"
+	"bytes"
+	"encoding/json"
+	"image"
+	"image/png"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/require"
+
+	"oddspool/core/design"
+	"oddspool/core/picture"
+	"oddspool/examples"
+	"oddspool/internal/bundle"
+)
+
+func logo(t testing.TB, side int) []byte {
+	var file bytes.Buffer
+	require.NoError(t, png.Encode(&file, image.NewGray(image.Rect(0, 0, side, side))))
+	return file.Bytes()
+}
+
+func withPicture(t testing.TB, hash string) *design.Design {
+	data, err := examples.Files.ReadFile("bin-label.json")
+	require.NoError(t, err)
+	d, err := design.Parse(data)
+	require.NoError(t, err)
+	d.Elements = append(d.Elements, design.Element{ID: "logo", Kind: design.Picture, X: 1000, Y: 1000, Width: 9000, Height: 9000, Picture: &design.PictureLooks{Hash: hash}})
+	return d
+}
+
+func packed(t testing.TB, files map[string]string) []byte {
+	var file bytes.Buffer
+	w := zip.NewWriter(&file)
+	for name, content := range files {
+		entry, err := w.Create(name)
+		require.NoError(t, err)
+		_, err = entry.Write([]byte(content))
+		require.NoError(t, err)
+	}
+	require.NoError(t, w.Close())
+	return file.Bytes()
+}
+
+func TestADesignComesBackWithItsPictures(t *testing.T) {
+	data := logo(t, 40)
+	hash := picture.Hash(data)
+	d := withPicture(t, hash)
+	var file bytes.Buffer
+	require.NoError(t, bundle.Write(&file, d, func(asked string) ([]byte, error) {
+		require.Equal(t, hash, asked)
+		return data, nil
+	}))
+	read, pictures, err := bundle.Read(file.Bytes())
+	require.NoError(t, err)
+	require.Equal(t, d, read)
+	require.Equal(t, map[string][]byte{hash: data}, pictures)
+
+	document, err := json.Marshal(d)
+	require.NoError(t, err)
+	read, pictures, err = bundle.Read(document)
+	require.NoError(t, err)
+	require.Equal(t, d, read)
+	require.Empty(t, pictures)
+	require.Error(t, bundle.Write(&file, d, func(string) ([]byte, error) { return nil, &picture.AbsentError{Hash: hash} }))
+}
+
+func TestBadFilesAreRefusedInWords(t *testing.T) {
+	data := logo(t, 40)
+	document, err := json.Marshal(withPicture(t, picture.Hash(data)))
+	require.NoError(t, err)
+	many := map[string]string{}
+	for i := range bundle.MostEntries + 1 {
+		many[strings.Repeat("x", i+1)] = ""
+	}
+	good := packed(t, map[string]string{"design.json": string(document), "pictures/a.png": string(data), "pictures/other.png": "no picture, and not asked for", "../../evil": "x"})
+	_, pictures, err := bundle.Read(good)
+	require.NoError(t, err)
+	require.Len(t, pictures, 1)
+	for name, test := range map[string]struct {
+		data []byte
+		says string
+	}{
+		"broken":       {good[:len(good)/2], "broken zip"},
+		"not ours":     {packed(t, map[string]string{"xl/workbook.xml": "<x/>"}), "no design.json"},
+		"many":         {packed(t, many), "holds 301 others"},
+		"large":        {packed(t, map[string]string{"design.json": strings.Repeat(" ", bundle.MostDocument+1)}), "larger than the 4 MB"},
+		"a bomb":       {packed(t, map[string]string{"design.json": string(document), "pictures/a.png": strings.Repeat("\x00", 30<<20)}), "larger than the 20 MB"},
+		"no design":    {packed(t, map[string]string{"design.json": "{}"}), "format"},
+		"no JSON":      {[]byte("kelp"), "line 1, column 1"},
+		"bad checksum": {bytes.Replace(packed(t, map[string]string{"design.json": "{}"}), []byte("design.json"), []byte("design.jsom"), 1), ""},
+	} {
+		_, _, err := bundle.Read(test.data)
+		require.ErrorContains(t, err, test.says, name)
+	}
+	wrong := logo(t, 50)
+	broken, err := json.Marshal(withPicture(t, picture.Hash(wrong[:60])))
+	require.NoError(t, err)
+	_, _, err = bundle.Read(packed(t, map[string]string{"design.json": string(broken), "pictures/a.png": string(wrong[:60])}))
+	require.ErrorContains(t, err, "Save it anew")
+}

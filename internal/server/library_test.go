@@ -1,0 +1,141 @@
+package server_test
+
+import (
+	"bytes"
+	"fmt"
+	"image"
+	"image/png"
+	"io"
+	"testing"
+
+	"github.com/stretchr/testify/require"
+
+	"oddspool/core/design"
+	"oddspool/internal/api"
+)
+
+// get returns what an address answers.
+func (s *site) get(path string) []byte {
+	response, err := s.client.Get(s.web.URL + path)
+	require.NoError(s.t, err)
+	defer response.Body.Close()
+	data, err := io.ReadAll(response.Body)
+	require.NoError(s.t, err)
+	require.Equal(s.t, 200, response.StatusCode, string(data))
+	return data
+}
+
+// Every start has a picture and begins a design on a printer that takes it, and is refused on one that does not.
+func TestStartsBeginDesigns(t *testing.T) {
+	s := newSite(t)
+	s.signIn()
+	var all []api.Start
+	require.Equal(t, 200, s.do("GET", "/api/designs/starts", nil, &all))
+	require.GreaterOrEqual(t, len(all), 24)
+	began := 0
+	for _, start := range all {
+		_, err := png.Decode(bytes.NewReader(s.get(start.Picture)))
+		require.NoError(t, err, start.Id)
+		for _, printer := range start.PrinterIds {
+			var d api.Design
+			require.Equal(t, 200, s.do("POST", "/api/designs", map[string]any{"start": start.Id, "name": "Begun", "printerId": printer}, &d), start.Id)
+			read, err := design.Parse(d.Document)
+			require.NoError(t, err)
+			require.Equal(t, "Begun", read.Name)
+			require.NotEmpty(t, read.Elements)
+			began++
+			break
+		}
+	}
+	require.Positive(t, began)
+	s.problem(404, "POST", "/api/designs", map[string]any{"start": "nothing", "printerId": 1})
+	s.problem(422, "POST", "/api/designs", map[string]any{"start": "bin"})
+	s.problem(422, "POST", "/api/designs", map[string]any{"start": "valve", "printerId": 1})
+}
+
+// A design goes out as one file with its pictures, and comes in at another plant as it was.
+func TestADesignFileTravels(t *testing.T) {
+	here, there := newSite(t), newSite(t)
+	here.signIn()
+	there.signIn()
+	var file bytes.Buffer
+	require.NoError(t, png.Encode(&file, image.NewGray(image.Rect(0, 0, 40, 30))))
+	var kept api.KeptPicture
+	require.Equal(t, 200, here.bringIn(file.Bytes(), &kept))
+	var d api.Design
+	require.Equal(t, 200, here.do("GET", "/api/designs/1", nil, &d))
+	read, err := design.Parse(d.Document)
+	require.NoError(t, err)
+	read.Elements = append(read.Elements, design.Element{ID: "logo", Kind: design.Picture, X: 1000, Y: 1000, Width: 5000, Height: 4000, Picture: &design.PictureLooks{Hash: kept.Hash, Name: "logo.png"}})
+	require.Equal(t, 200, here.do("PUT", "/api/designs/1", map[string]any{"edit": d.Edit, "document": read}, &d))
+
+	travels := here.get("/api/designs/1/file")
+	var arrived api.Design
+	require.Equal(t, 200, there.upload("/api/designs/file", "x.zip", travels, &arrived))
+	got, err := design.Parse(arrived.Document)
+	require.NoError(t, err)
+	require.Equal(t, read, got)
+	require.Equal(t, file.Bytes(), there.get("/api/pictures/"+kept.Hash))
+
+	var problem api.Problem
+	require.Equal(t, 422, there.upload("/api/designs/file", "x.zip", travels[:len(travels)/2], &problem))
+	require.Contains(t, problem.Text, "broken zip")
+	require.Equal(t, 422, there.upload("/api/designs/file", "x.txt", []byte("kelp"), &problem))
+	require.Contains(t, problem.Text, "Line 1")
+}
+
+// Two versions are compared in words and on the label, and who else has the design open is told.
+func TestVersionsAreComparedAndMerged(t *testing.T) {
+	s := newSite(t)
+	s.signIn()
+	var d api.Design
+	require.Equal(t, 200, s.do("GET", "/api/designs/1", nil, &d))
+	require.Equal(t, 200, s.do("POST", "/api/designs/1/revisions", map[string]any{"why": "as approved"}, &d))
+	base, err := design.Parse(d.Document)
+	require.NoError(t, err)
+	mine, err := design.Parse(d.Document)
+	require.NoError(t, err)
+	mine.Elements[0].X += 2000
+	require.Equal(t, 200, s.do("PUT", "/api/designs/1", map[string]any{"edit": d.Edit, "document": mine, "recordSetId": d.RecordSetId}, &d))
+	var revisions []api.Revision
+	require.Equal(t, 200, s.do("GET", "/api/designs/1/revisions", nil, &revisions))
+	require.Equal(t, "as approved", revisions[0].Why)
+
+	var comparison api.Comparison
+	require.Equal(t, 200, s.do("GET", "/api/designs/1/compare?before=1&after=0", nil, &comparison))
+	require.Len(t, comparison.Changes, 1)
+	require.Contains(t, comparison.Changes[0].Text, "from left")
+	require.Len(t, comparison.Before.Marks, 1)
+	require.NotEqual(t, comparison.Before.Marks, comparison.After.Marks)
+	before, after := s.get(comparison.Before.Picture), s.get(comparison.After.Picture)
+	require.NotEqual(t, before, after)
+	s.problem(404, "GET", "/api/designs/1/compare?before=7&after=0", nil)
+
+	theirs, err := design.Parse(d.Document)
+	require.NoError(t, err)
+	theirs.Elements = theirs.Elements[1:]
+	var merged api.Merged
+	ask := map[string]any{"base": base, "mine": mine, "theirs": theirs}
+	require.Equal(t, 200, s.do("POST", "/api/designs/merge", ask, &merged))
+	require.Len(t, merged.Clashes, 1)
+	require.Equal(t, "deleted", merged.Clashes[0].Theirs)
+	ask["take"] = map[string]string{merged.Clashes[0].Element: "mine"}
+	require.Equal(t, 200, s.do("POST", "/api/designs/merge", ask, &merged))
+	require.Empty(t, merged.Clashes)
+
+	var others []string
+	require.Equal(t, 200, s.do("POST", "/api/designs/1/here", map[string]any{"page": "page-one"}, &others))
+	require.Empty(t, others)
+	require.Equal(t, 200, s.do("POST", "/api/designs/1/here", map[string]any{"page": "page-two"}, &others))
+	require.Len(t, others, 1)
+
+	require.Equal(t, 204, s.do("PATCH", "/api/designs/1", map[string]any{"tags": []string{"drying", "drying", "approved"}}, nil))
+	var entries []api.DesignEntry
+	require.Equal(t, 200, s.do("GET", "/api/designs?find=approved", nil, &entries))
+	require.Len(t, entries, 1)
+	require.Equal(t, []string{"approved", "drying"}, entries[0].Tags)
+	require.Equal(t, 204, s.do("DELETE", "/api/designs/1", nil, nil))
+	require.Equal(t, 200, s.do("GET", "/api/designs?retired=true", nil, &entries))
+	require.Len(t, entries, 1)
+	require.Equal(t, 204, s.do("POST", fmt.Sprintf("/api/designs/%d/return", entries[0].Id), nil, nil))
+}
