@@ -145,7 +145,6 @@ func filled(ink stock.Ink) func(*design.Element) {
 }
 func inked(ink stock.Ink) func(*design.Element) { return func(e *design.Element) { e.Ink = ink } }
 func purpose(e *design.Element)                 { e.Code.Purpose = "logistic" }
-func left(e *design.Element)                    { e.Code.Align = design.Left }
 func condensed(e *design.Element)               { e.Text.Typeface = "DejaVu Sans Condensed" }
 func mono(e *design.Element)                    { e.Text.Typeface = "Liberation Mono" }
 

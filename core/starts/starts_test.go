@@ -1,11 +1,17 @@
 package starts_test
 
 import (
+	"crypto/sha256"
 	"encoding/json"
+	"flag"
+	"fmt"
+	"os"
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/require"
 
+	"oddspool/core/compose"
 	"oddspool/core/design"
 	"oddspool/core/proof"
 	"oddspool/core/starts"
@@ -49,4 +55,33 @@ func TestStarts(t *testing.T) {
 	}
 	require.Len(t, kinds, 7, "all kinds of stock")
 	require.Nil(t, starts.Find("none"))
+}
+
+var update = flag.Bool("update", false, "write the reference anew")
+
+// Every dot of every start is as it was when somebody looked at it: testdata/dots.txt has the hash of each label's planes. Where dots are
+// meant to differ, look at them, and run the test with -update.
+func TestStartsHaveTheDotsTheyHad(t *testing.T) {
+	const file = "testdata/dots.txt"
+	var now strings.Builder
+	for _, start := range starts.All() {
+		row := rows[start.Records]
+		composer, err := compose.New(&start.Design, row.fields)
+		require.NoError(t, err)
+		_, layers := compose.NewArtwork(composer).Draw(row.values)
+		sum := sha256.New()
+		for _, plane := range layers {
+			fmt.Fprintf(sum, "%d x %d", plane.Width, plane.Height)
+			for y := range plane.Height {
+				sum.Write(plane.AppendRow(nil, y))
+			}
+		}
+		fmt.Fprintf(&now, "%s %x\n", start.ID, sum.Sum(nil))
+	}
+	if *update {
+		require.NoError(t, os.WriteFile(file, []byte(now.String()), 0o644))
+	}
+	want, err := os.ReadFile(file)
+	require.NoError(t, err)
+	require.Equal(t, string(want), now.String())
 }

@@ -1,4 +1,4 @@
-import { address, dragField, expect, kept, newDesign, pick, sound, test } from '../plant'
+import { address, dragField, expect, kept, looks, newDesign, pick, sound, test } from '../plant'
 
 test('a ready-made design is begun with, renamed, tagged, found, retired and brought back', async ({ maren: page }) => {
   await page.goto(address('/bench?new=1'))
@@ -63,4 +63,33 @@ test('versions are kept with a reason, compared on the label and in words, and b
   await page.getByRole('button', { name: 'Bring back' }).click()
   await page.getByRole('button', { name: 'text N-01-01-A' }).click()
   await expect(page.getByLabel('Size of type in points')).toHaveValue('10')
+})
+
+test('finished artwork becomes a design, a page a label, trimmed, and prints', async ({ maren: page }) => {
+  const maker = await page.context().newPage()
+  await maker.setContent(
+    `<style>@page { size: 60mm 30mm; margin: 0 } div { position: absolute; left: 10mm; width: 20mm; height: 10mm; background: #000; top: 5mm } div + div { top: 38mm; height: 15mm }</style><div></div><div></div>`,
+  )
+  const pdf = await maker.pdf({ preferCSSPageSize: true, printBackground: true })
+  await maker.close()
+  await page.goto(address('/bench?new=1'))
+  await page.getByLabel('Finished artwork').setInputFiles({ name: 'Handling marks.pdf', mimeType: 'application/pdf', buffer: pdf })
+  await expect(page.getByText('page 2, 60.0 mm × 30.0 mm')).toBeVisible({ timeout: 60_000 })
+  await sound(page)
+  await page.getByRole('button', { name: 'Start the design' }).click()
+  await page.waitForURL(/\/bench\/\d+/)
+  await expect(page.getByRole('button', { name: /^picture / })).toHaveCount(2)
+  await page.getByRole('button', { name: /^picture / }).first().click()
+  await expect(page.getByLabel('Width', { exact: true }), 'the white round it is gone').toHaveValue(/^(19.9|20.\d)$/)
+  await expect(page.getByLabel('Height', { exact: true })).toHaveValue(/^(9.9|10.\d)$/)
+  expect(await looks(page, 1)).not.toBe(await looks(page, 2))
+  await kept(page)
+  await page.getByRole('button', { name: 'Prepare a run' }).click()
+  await page.waitForURL(/\/runs\/\d+/)
+  await page.getByRole('button', { name: /^Print / }).first().click()
+  await expect(page.getByTestId('read-back')).toBeVisible()
+
+  await page.goto(address('/bench?new=1'))
+  await page.getByLabel('Finished artwork').setInputFiles({ name: 'half.pdf', mimeType: 'application/pdf', buffer: pdf.subarray(0, 300) })
+  await expect(page.getByText('The PDF is broken.')).toBeVisible()
 })

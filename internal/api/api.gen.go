@@ -22,6 +22,7 @@ import (
 	"oddspool/core/design"
 	"oddspool/core/proof"
 	"oddspool/core/strip"
+	"oddspool/internal/artwork"
 
 	"github.com/getkin/kin-openapi/openapi3"
 	"github.com/gin-gonic/gin"
@@ -29,6 +30,30 @@ import (
 	"github.com/oapi-codegen/runtime"
 	openapi_types "github.com/oapi-codegen/runtime/types"
 )
+
+// Defines values for ArtworkDesignTurn.
+const (
+	ArtworkDesignTurnN0   ArtworkDesignTurn = 0
+	ArtworkDesignTurnN180 ArtworkDesignTurn = 180
+	ArtworkDesignTurnN270 ArtworkDesignTurn = 270
+	ArtworkDesignTurnN90  ArtworkDesignTurn = 90
+)
+
+// Valid indicates whether the value is a known member of the ArtworkDesignTurn enum.
+func (e ArtworkDesignTurn) Valid() bool {
+	switch e {
+	case ArtworkDesignTurnN0:
+		return true
+	case ArtworkDesignTurnN180:
+		return true
+	case ArtworkDesignTurnN270:
+		return true
+	case ArtworkDesignTurnN90:
+		return true
+	default:
+		return false
+	}
+}
 
 // Defines values for CarriedWayWay.
 const (
@@ -483,6 +508,32 @@ func (e GetStockFileParamsFormat) Valid() bool {
 // About A stock or printer as in a design document.
 type About = json.RawMessage
 
+// ArtworkDesign defines model for ArtworkDesign.
+type ArtworkDesign struct {
+	// Fit As large as the label has room, in place of its true size.
+	Fit  *bool  `json:"fit,omitempty"`
+	Name string `json:"name"`
+
+	// Pages Hashes of their pictures.
+	Pages     []string `json:"pages"`
+	PrinterId int64    `json:"printerId"`
+	StockId   int64    `json:"stockId"`
+
+	// Trim Cut the white round it off.
+	Trim *bool              `json:"trim,omitempty"`
+	Turn *ArtworkDesignTurn `json:"turn,omitempty"`
+}
+
+// ArtworkDesignTurn defines model for ArtworkDesign.Turn.
+type ArtworkDesignTurn int
+
+// ArtworkPage defines model for ArtworkPage.
+type ArtworkPage struct {
+	// Codes Codes that were read in it.
+	Codes   []FoundCode `json:"codes"`
+	Picture KeptPicture `json:"picture"`
+}
+
 // Carried defines model for Carried.
 type Carried struct {
 	// Reasons Why the printer cannot print the stock.
@@ -714,6 +765,9 @@ type FontFile struct {
 	// StandsIn For characters that others lack.
 	StandsIn bool `json:"standsIn"`
 }
+
+// FoundCode defines model for FoundCode.
+type FoundCode = artwork.Found
 
 // Hints defines model for Hints.
 type Hints struct {
@@ -1567,6 +1621,12 @@ type Web struct {
 // Id defines model for id.
 type Id = int64
 
+// AddArtworkMultipartBody defines parameters for AddArtwork.
+type AddArtworkMultipartBody struct {
+	File openapi_types.File `json:"file"`
+	Name *string            `json:"name,omitempty"`
+}
+
 // ListDeedsParams defines parameters for ListDeeds.
 type ListDeedsParams struct {
 	// Run Of a run and its prints alone.
@@ -1716,8 +1776,14 @@ type AddStockOfSizeJSONBody struct {
 	Size      string `json:"size"`
 }
 
+// AddArtworkMultipartRequestBody defines body for AddArtwork for multipart/form-data ContentType.
+type AddArtworkMultipartRequestBody AddArtworkMultipartBody
+
 // CreateDesignJSONRequestBody defines body for CreateDesign for application/json ContentType.
 type CreateDesignJSONRequestBody = NewDesign
+
+// DesignArtworkJSONRequestBody defines body for DesignArtwork for application/json ContentType.
+type DesignArtworkJSONRequestBody = ArtworkDesign
 
 // CarryDesignJSONRequestBody defines body for CarryDesign for application/json ContentType.
 type CarryDesignJSONRequestBody = Carry
@@ -1830,6 +1896,9 @@ type ServerInterface interface {
 	// (GET /about)
 	GetAbout(c *gin.Context)
 
+	// (POST /artwork)
+	AddArtwork(c *gin.Context)
+
 	// (GET /deeds)
 	ListDeeds(c *gin.Context, params ListDeedsParams)
 
@@ -1838,6 +1907,9 @@ type ServerInterface interface {
 
 	// (POST /designs)
 	CreateDesign(c *gin.Context)
+
+	// (POST /designs/artwork)
+	DesignArtwork(c *gin.Context)
 
 	// (POST /designs/carry)
 	CarryDesign(c *gin.Context)
@@ -2105,6 +2177,19 @@ func (siw *ServerInterfaceWrapper) GetAbout(c *gin.Context) {
 	siw.Handler.GetAbout(c)
 }
 
+// AddArtwork operation middleware
+func (siw *ServerInterfaceWrapper) AddArtwork(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.AddArtwork(c)
+}
+
 // ListDeeds operation middleware
 func (siw *ServerInterfaceWrapper) ListDeeds(c *gin.Context) {
 
@@ -2178,6 +2263,19 @@ func (siw *ServerInterfaceWrapper) CreateDesign(c *gin.Context) {
 	}
 
 	siw.Handler.CreateDesign(c)
+}
+
+// DesignArtwork operation middleware
+func (siw *ServerInterfaceWrapper) DesignArtwork(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.DesignArtwork(c)
 }
 
 // CarryDesign operation middleware
@@ -4078,6 +4176,7 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.GET(options.BaseURL+"/typefaces/files", wrapper.ListFontFiles)
 	router.GET(options.BaseURL+"/typefaces/files/:hash", wrapper.GetFontFile)
 	router.POST(options.BaseURL+"/pictures", wrapper.AddPicture)
+	router.POST(options.BaseURL+"/artwork", wrapper.AddArtwork)
 	router.GET(options.BaseURL+"/pictures/:hash", wrapper.GetPicture)
 	router.GET(options.BaseURL+"/pictures/:hash/about", wrapper.AboutPicture)
 	router.GET(options.BaseURL+"/designs", wrapper.ListDesigns)
@@ -4085,6 +4184,7 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.GET(options.BaseURL+"/designs/starts", wrapper.ListStarts)
 	router.GET(options.BaseURL+"/designs/starts/:name/picture", wrapper.GetStartPicture)
 	router.POST(options.BaseURL+"/designs/file", wrapper.OpenDesignFile)
+	router.POST(options.BaseURL+"/designs/artwork", wrapper.DesignArtwork)
 	router.POST(options.BaseURL+"/designs/merge", wrapper.MergeDesigns)
 	router.POST(options.BaseURL+"/designs/carry", wrapper.CarryDesign)
 	router.DELETE(options.BaseURL+"/designs/:id", wrapper.RetireDesign)
@@ -4153,6 +4253,45 @@ type GetAboutdefaultJSONResponse struct {
 }
 
 func (response GetAboutdefaultJSONResponse) VisitGetAboutResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type AddArtworkRequestObject struct {
+	Body *multipart.Reader
+}
+
+type AddArtworkResponseObject interface {
+	VisitAddArtworkResponse(w http.ResponseWriter) error
+}
+
+type AddArtwork200JSONResponse []ArtworkPage
+
+func (response AddArtwork200JSONResponse) VisitAddArtworkResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type AddArtworkdefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response AddArtworkdefaultJSONResponse) VisitAddArtworkResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -4270,6 +4409,45 @@ type CreateDesigndefaultJSONResponse struct {
 }
 
 func (response CreateDesigndefaultJSONResponse) VisitCreateDesignResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type DesignArtworkRequestObject struct {
+	Body *DesignArtworkJSONRequestBody
+}
+
+type DesignArtworkResponseObject interface {
+	VisitDesignArtworkResponse(w http.ResponseWriter) error
+}
+
+type DesignArtwork200JSONResponse Design
+
+func (response DesignArtwork200JSONResponse) VisitDesignArtworkResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type DesignArtworkdefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response DesignArtworkdefaultJSONResponse) VisitDesignArtworkResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -7440,6 +7618,9 @@ type StrictServerInterface interface {
 	// (GET /about)
 	GetAbout(ctx context.Context, request GetAboutRequestObject) (GetAboutResponseObject, error)
 
+	// (POST /artwork)
+	AddArtwork(ctx context.Context, request AddArtworkRequestObject) (AddArtworkResponseObject, error)
+
 	// (GET /deeds)
 	ListDeeds(ctx context.Context, request ListDeedsRequestObject) (ListDeedsResponseObject, error)
 
@@ -7448,6 +7629,9 @@ type StrictServerInterface interface {
 
 	// (POST /designs)
 	CreateDesign(ctx context.Context, request CreateDesignRequestObject) (CreateDesignResponseObject, error)
+
+	// (POST /designs/artwork)
+	DesignArtwork(ctx context.Context, request DesignArtworkRequestObject) (DesignArtworkResponseObject, error)
 
 	// (POST /designs/carry)
 	CarryDesign(ctx context.Context, request CarryDesignRequestObject) (CarryDesignResponseObject, error)
@@ -7774,6 +7958,37 @@ func (sh *strictHandler) GetAbout(ctx *gin.Context) {
 	}
 }
 
+// AddArtwork operation middleware
+func (sh *strictHandler) AddArtwork(ctx *gin.Context) {
+	var request AddArtworkRequestObject
+
+	if reader, err := ctx.Request.MultipartReader(); err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	} else {
+		request.Body = reader
+	}
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.AddArtwork(ctx, request.(AddArtworkRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "AddArtwork")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(AddArtworkResponseObject); ok {
+		if err := validResponse.VisitAddArtworkResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // ListDeeds operation middleware
 func (sh *strictHandler) ListDeeds(ctx *gin.Context, params ListDeedsParams) {
 	var request ListDeedsRequestObject
@@ -7861,6 +8076,48 @@ func (sh *strictHandler) CreateDesign(ctx *gin.Context) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(CreateDesignResponseObject); ok {
 		if err := validResponse.VisitCreateDesignResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// DesignArtwork operation middleware
+func (sh *strictHandler) DesignArtwork(ctx *gin.Context) {
+	var request DesignArtworkRequestObject
+
+	var body DesignArtworkJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.DesignArtwork(ctx, request.(DesignArtworkRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "DesignArtwork")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(DesignArtworkResponseObject); ok {
+		if err := validResponse.VisitDesignArtworkResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -10516,191 +10773,196 @@ func (sh *strictHandler) GetFontFile(ctx *gin.Context, hash string) {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"7H1rkxs3kuBfQfA2wncR1Q95PK/WJ1my5F5LlqLbM4o4ny8WZIEkposAB0A1RSv6v18gE6hnolhski3d",
-	"zO6HWatZVQAyE/l+fJ7M9GqtlVDOTq4+T9bc8JVwwsC/ZA7/qyZXkzV3y0k2UXwlJlf+h2xixD9LaUQ+",
-	"uXKmFNnEzpZixf0bc21W3PnnlPvTd5NsspJKrsrV5OpZNnHbtcCfxEKYycPDg/+UXWtlBaz6wehpIVb+",
-	"P2daOaGc/0++Xhdyxp3U6uIfViv/t3rF/zBiPrma/I+L+jgX+Ku9iN+DlXJhZ0au/WcmV5OPS+6YtGxj",
-	"tFowrnK28X9xmuV64h8P3/BLvJjqEneS59K/z4sPRq+FcdLvG2HQ/vwLZp2e3TFt2Nr4AxvGLZOKcZYL",
-	"KxeK5XpWroRy55MKMHr6DzFzk2zy6Wyhz8If/YnPb/jmnbCWL8TkIZu85MZIARhaN/bxeWIEt1rBf3ZP",
-	"u2VuKaq9zLhS2uE/4QfYrd+KdGJld8H1BtbxWwmb5Mbwrf/3hm+RfsZ8JpzjI77a/tRDk8p+rU4WVvit",
-	"C7MaKv5rPcBEYO/a0av43EM2EcZoQ8DyLZ+KwjLnyWVqBL9rYLAi7WyyMLpcj4fFa6lyqRZv/FsUYJdC",
-	"Lpaw//5SazlzpRGNH60zUi0CQvzfhfJ38NfJuuAz4cG44mYhAaB2xgsBl/psXuhNA7aNr8jcLfugeCdn",
-	"Rq+EM8JSQOjg0G8lq1FR7zt+vzplBfwKjCmEHwnX4V5c5yQP60PciJk2OXXPtBWs8BTimYtd6o0638EF",
-	"49duhRu9PlzX0U+70qj+Xn/UG7j63LiNNneskMIyreBvGzF9DgzLstKWvGCbpTCCSWCZnnNYLnN/sEBX",
-	"l9lfL7Nnf7nMvv3z5W87CaHCEInVgttlH6uiEBGpPepcSUUTv1sKiVe481NnQ/Hj4VPVi78Ns2bk5Oe4",
-	"48ZPZ3K11sahVPX3ZqLz3K61Li5m2ogLfA928VLn4jWfBRHcOvFsKWZ3r+RCuj7u3s+ZA1LbwP/m3HEm",
-	"VG7ZRrol00o0rmMNjlzcS45f6H7wgxcKQjk23bLNUs6WQAZesrGVzstCeMQX3CyE8ZwvUAlXTuSd5Rp0",
-	"V/OsJNvADf+zlMKx37USNmN6zjgrpBLcsJnOPdVZNuXG0otI+23ewPBU60JwkE2F4Na9g90P70HPUQau",
-	"eFEI6+KJgcOjcOQq5yZnS+73Z9ib22dsrg2K1NKstRWZF+6bpS4Ey7VL7LWxo1faWZqbr/hCyXlQeAYw",
-	"FXat9EoqXjArfxcZ/tGTBGx+ye9FGj2rBGh+aWJdsdUwk4/fGTgQ/J74EVD/bucT/1urXUhUTPDZklmZ",
-	"J85rBM9J3Yg7xpn/VRhm+daSl8duV1Nd6MWWFrM7BWSP0ulNwoeIXf6yFGwujXVwFUBhtWsvyz2KPMU9",
-	"x4vz7Su8NEgFeg63B180etPS8AhBMaSC1QCoSKeF+xrRHaw2UVgdMFxcQvQjmprcqn2V+9doB5v2WFqf",
-	"15x2D04NrwZGvVpzI3LQ/vrMekg9W3FzR9KdF6lgdeRyPhfGViJYutGq+CvtvtefKI1xUCukyfVVgnN1",
-	"KGFAb8OzknIdACiD/daGHp87YXZaCy0MPGSTqZhrPN9er82WXC3EeM38FUjrl/DWzksSP17tLguHI0Fi",
-	"tCUE/6dhPjI3egWcvxBzx0S+EFEUoN7p1TbX1eZoZrPtr/RC5biC5xuF4N4ogUVG0MWnif8kddJXgjJX",
-	"ebSro3XCZzNdommACrk3T4Q7K9eToPMCXwDtqWk+oALNrAD+Uar4AdKWmdIcPJeEPn+t2Eab3GYM0YnX",
-	"FdVg2D2tZ2klXriWcp5zJ86cXAnqeTlWkUcfDKEMdreVBSrYcMtmXqvJPSGo50ys1m5ba/NL7tX5hLpo",
-	"SjXeICkB1yOf79AN+JQC0AA/iI0sEEjz6wEGNI0BXRzFHswNnztaCMNPFccOl5E7di+MlVo1INlQRUVO",
-	"afEvPbFbuKKBb8SbDIv4T40A/WjqeZyRu49ZWq49nef70H545Xv6Ugag9kH3c7maClMzPuf19vA0uxNr",
-	"dz6S7AAz9UIR9c2NNc+VDRuvLVmxlw3rxCe321CFp0ZapbiJx5mleI4flKMcLHuzq95hG6pJR/rkuRHW",
-	"oiobnmorsSDjSHYVRQa14CM9LDSm+KKtPPSf6Ghip7wWY2gc8NCk8ShKaymbovZaxsKx0zSPXtE+sUQa",
-	"WPFPb4VaeLL79vISHC3x38+yEUBuvP/d7tdX/NM1vvntJaGx9c/QkBH7OPk7vvznQKh6oxgKFS+Pcz2z",
-	"4Wqd41/PwaW/v9s/qPqU0zF4HaLCF116qARIC8btOSC8ZbTQ9sqG/vMn+s/bEVSIiqH/cjZZjjPX/Ekf",
-	"Zaj98MkZsRJUcCT6bIkjL7e7mW/4AD5N3YTXUhT533lRivQ96N/l+Pzw4vEOw9P04hBAoPQfct0hYXQn",
-	"VU7+UIh7tH6jxr7hRvnfgseeVLiHAD9O7OGyYV9ZjYjabwvf8cJ5F3Wtjdbz8wisPSgMXoSdtUI1fbct",
-	"WDDkYY+KiYrfktEpEKCmVJUT0wqGYLNsIe9Fyj/5aPQOuqyWpcqNyPfyPj2SNiiSqPeYBfSQF6jQ2vTx",
-	"6XXLYjvaW3BTBrWJ8siguN0jKOi39CEIaTLaKl2486O+9zE8v8uLUW20XiKLgEiC7kOtf3VuBF/zmXTb",
-	"kZpX4pYUgrLIYhjf/woueC+ASyXdc3b2LNi5zcB3rgUGsJwoipEGVu9WeGnqxdm0tCDVqktinV6vRU5e",
-	"k0LznE8pf/s12u0YZjjzZ1BOhygMV9othQnZBDOu2FQw/ykR3DT+hLTNiU8lQNaEiXRWFHPwE9jgSbBh",
-	"DVrR5oth1R0sWHEvZ+Ib1Ib8G2mdfXcWh2xFaUc939Hih56/9Q/Vl5bmOtnEUxVxbFaAHuph1omURHIJ",
-	"rDqb2KUQ4H/GVwgyoe/hJKu4XJOpwY3I6usVttggNfKuauVey4JQUaa6SETS5nwlC9oUWYZobd+p5Xgh",
-	"Z/T3gNLtNWHXv9aGzZbc8JnnPyi94AZYVvDZHUXpHZiFvWZ4nGofjUXDping/CgVFYrNxUrvpCK5UNeK",
-	"Ni9+RMrpftTbBNcH+/7wtoEdEkKStTuU9uslkhe8vFYtvwo+mSGneXZ+JC9RvGEJthR3TwfiaLWY9ot4",
-	"yOvNO662lJpmjJg5ZJC0yUeqcK09f79tAAz3/dyDnU23bMlV3jfyvLrHZ0sa+JavBMSVeVH0IeftDi/O",
-	"lGZzb2hAKgZfeSZ9pcqi8PfU/31EuoPfAQWt61woJ+eSkuJcUpLLslwupKNDppEWaKHtLANrhkmIBgZP",
-	"ezgM5RKQrhhhKHE5ic9WOyDPCur+a21WhKNOzXQ0pvqnCsyzovSpVNxsKQAsIaZMfiVpD/6z1E7QfiUr",
-	"1txwp81uKMAmyWOrO+oyFLrca5/0NQzfGWXg+408ysD/Sazdh9qB2HFppMTRUIA2iQtnSvHjwIv+94+7",
-	"I//TbeUXMsLqovTPZFUUxjKPLdBIbTpbY7OUTlB3STrBuKuTH0ANXjeyRPwKEKj18gHh0PcFTbVzetV2",
-	"UOpyWjS8k8jqmrr4iEdNhN6IZ51ej3qyZwGCHuTfjutl8TzUFTgs+L3EZK9A8b0AOKKJWvYnpQkt4Mge",
-	"lZTLCpehtvWWW/e+pHbGrauyHfrCyv8cIs5RW4juhpmXYzEKWQWmG04JbqKmIfLn7PIKYpD4GWlDVnKO",
-	"CYYr/ilkTl7C/zVyKS9JXPUO+E5wWxoq/rxfFuWnVAoHxO+MtrZx8DF5U2M8p3GL2UBw/Z0wVLRpyq3Y",
-	"J+YZsyjHPu/4nRhSniJBp1IqmxF5gGFw3XxjmcwrNYDKrwUfDiYxf2qu+cfLSwI8dRLouJN1MABg3JkY",
-	"GtFAUNms4Ha5R74JppMS3p79A9mpvNus2hR5EH0vPkTDfDRPeAGZaIGbPGdKiFzkDQ8MegI7BQjRC7Pf",
-	"Ld8Vyh7OtrbClevrnDLlkfNgxgmyI15tmXQWDVa3kLb8dU7C/GexqfMX2tv6QYIHiIOynzFeF5SoHLxG",
-	"enYHWangQTIu/D08FX6Jmal1zcnhSRKPDO2dPg0BwEDhFxx3ZyueR4s50F7c7p8uqcTPR+Xaj06M75HC",
-	"+7VQt8LGAG/HCkMvG6mt8kVAYO9i+vs3NXpj4eZ5NRN9fqTVNhULrvaJVfsrnvJq+pW9bIebxO2dpX2V",
-	"o1MKrBB77I0KhkcIRnjVB66+Ho5E3dMPUswExRcDTyRYVcFngv7Jk+MLm0hY4Pn3HH2XlSAVHPYL/jCv",
-	"gmol9g64WcfRjKj1zejgx4uZg0tRzURRwH+X6k7pjRrhrISDhshUM0qHS5LQNN6iFTelosoftJyJEeGW",
-	"l/jgQ7avR63DWLr2m7VSLa4aiZVepFmmdAykjQofdEVw3GICHPdSbPaKKYLLZ898FBU9DONfaQT5qpfG",
-	"v939txXO09yYOkOPH3y2pxrHHyogxOheM96HZ6WhTao4qSCtyvfL4AF9Z8B+aqQzNQ0oGbO/D0j0k+qV",
-	"LqcuxZOXosgz0BKks5RGhkGgaMyApXflNQphrFZsVfp9a30Xc2KlYwsN2cY0c48x7MhxLF+tQ8Wh9chC",
-	"bydfcKnoyFkV6iZic48xUgdgXNTW8F4mr7QM2CRzGqtuZhqhV5m39HpKu7da30XSSleaVtjweIO/KA1/",
-	"NJxZvjkfyPjM09Inipj0uryxSL22f5dN+QxSjEAupUtu3oO4euwiIOw2EmwwbSB061/wZkPbUdxcdY/E",
-	"ZVOqn1PuPytmWuX2LRl5rsLL0sW7MxXM6SI/Tyul+7GQ8EoiCbAnyQHbKMr9FQ851S1xTl2vgXAMZJCD",
-	"g1KbRu648vCH4vlgvhGxUlQaBtJTML6t9FTnWygn9V8GS8ctxbai91SVlFvq0r3UuXgMZcEN9fcHKqV0",
-	"lR43JpkSiavKN0EsZHWQt9aiqgvWvAftvbcZQA23moe3BEmT39W8qh0VrommSXNtYk6KQzLwE6s0hiQ1",
-	"tkh4yAYNFERFH2G3eiXcUqoFiBXrLzhKIL3yYqVFBA25shQ8H+F9r8o4/fMo7izj4LA7UM6Oi400U3Bj",
-	"QUNthASYNE8zgJ3XVCAZjkSnlnSqXDlbe/slShRIJgn0OgiR4dTqqufEQb0jkqkPdeuH+qADIPK36VAi",
-	"HkydAX7fT5Xp1db0Uo1oz8I+2SndUGegprBdGihVR5U2QOa8LByRtPehiEWlvHIXZbUbzwhw3ltxLwwv",
-	"Wgl9HaLkbnlAoUNoOpOM6/csCsddaYdzTHsdWoRyQs0w5L4Wel2I3QkHYaGBrX2ARFHChsuFpWqAcmFH",
-	"61OpniQ3IbUTLvZGFgUL+ki43YmvYar0+Lsbc6sJBBy53cmd0m4wpdRtNPNy1HqhHjNbocR6jp+2o0to",
-	"ITA3bPMSGgiG6ezoIJxtdjWp3s4CXVQAjEdvYCdJZDfin6U3oY5S8ravmzUdW2h+idw7dky4lb9TnjTB",
-	"rfsx0TgiZDtNubHP2WWrKYlUzH9IG9cuwqO7L+zdyiabrHTzZUJG4qno1EFb8mLo5U3Ch1olxex0voXV",
-	"46e6JfPNHbTOkrUgTqPLHV837IQ4QHJ6Nlz5ikOfmZlWCtK0Op767y4pV31KwWyVlQWDQN8LQ6iZO9ZI",
-	"SOB4sgT8boWjSgVGQQ/erUBYqQzDUQtym9Tmbri6OyobaRQzdGg5j04TsLoajWtkX+Q9vnIvzZbizkgw",
-	"NB2N+6WDDeR4PT6Vi9og2Tmhyvij5OSiNGDeYnExCd5x2hiuMqDz3FQRh07VE2bskDwPkv/2ciR3k87w",
-	"49WX0hu7Fe7kTvXx3llIdNvPExTfSbiC9jdEex7zxgqtLaaBak8OUiroMGxaAhXuoptktIA+672kQ7Er",
-	"nu/V5cE/n8LfwDUZVZpYXYWwSBZ3ly5WvCkLMieqzo44ch+6RGYTvbfjBARnXsiotLmEv9P63p7BxNHX",
-	"fzCaQXqagz+zatgpcrYVrunESWis0s6lSzcDDVl5G10WubcV7VrLAvq5dVwbXrluFAwFT8cVOmrxdaUd",
-	"ZJrUHQI7nvARmc/g6r+NCk6izgs31GpgAi3a5O8NxRFzjyDCZdslVNXe40YTvU/Wwnwgy5xazmXTcJ85",
-	"ptVMXKHnxOiN13YKjh3tvF7LOIP6n5SHDSLhewmF+E6CqTSCP51EV+hdIpRr5GWS+Zs7nYEjq7DQ5zqa",
-	"jVf1XrQ8eJkWMqYp7dOq5OtHy6K9spDQ4Z5Kwxjh+qu0/oF+D9lkI6bvZFFINF4fk0DdVAwqttfsF1HD",
-	"tY2EPkyzyKYr5tsLjZhGA4rAolp3vxlCCandgYBaJN+6M/WF7cGjRkRC0rys5EqnlKAuHRpCUqwwenRm",
-	"G2EP35azJeOWPTv7Q8b+HD3LnpcVRYbJ0g3m1TAFn4XsScLe2CPpUQzmPBIOVkmx7MonqRnPc///oAx9",
-	"RxF43bmjc5a6m4rauZ7jd4LxDd9WzdIOXjfp04tkku3I8KwKwx/fT2dXIgSy3L1kyFO36DmllNtXHhAB",
-	"dFwq4rIVS6ez49bc0F3mDm3R02S5RGw5zQhjQDoiMEGLj+hjOZDk2KtimWO6/JhilqE+lYM9W2Lodwd8",
-	"e/mIA+0r02UyEWQ2kfxp9+kQUfWi7CXKaceLEWfC5yrKSGx4VyTq5E3rdzQpKSDxgfFULpaY07lY4XWI",
-	"9lQhFaJaVs6WdDAs1sv2VadETXJQlEGuAONzfB19mBBSt2AMcH8mtQhlT9KwMMWiJUfHVrXFSx/B0AsV",
-	"JbCe8sXN9DpZ1vykfrosboU6wC2/F8fs5Bg7L+7bH7HbFRVtyJgsCS3QQ39NKCeY67HK0oEO7dCvcLAL",
-	"YbJ6ICntSyXdztv+N3goUfqLX6B3c6zgB/qx99IewisJ5eFkrTMt7cVod63Eni7oiGgk2EEDALU9H1fO",
-	"UO+stqpiVKo+fBN2SRztGHMz54UV3bohzBqiAxBoWEjLVvpeRAOAQYEum26Z1WzF1XZ3nST3PJXuVFxw",
-	"fxvrj9EfmBYipSHOSvfDvTDbRLcHbu4UGbGMXfifs8tY5Bp5wxK67tE7mUslsUC9VTQ1oJi3jbudxVV2",
-	"LSiXz2p1YffaKnXJScJZSuh4ROT/mD1cPuEzH7w2TegRfWU6cSVq/RnXH9jyh1Aj1tHl5EyomdivZUOy",
-	"ZdDofffU/7iPgZhbaDgzuuMm0cfJ2k1QFTo+hJFtV6ovkPtzJITn2gzw4vEN8MZYrunaQ+pKh6ZnsYnm",
-	"vNDQT8ergF7v6zTlH+MXScezek0cZssqiwktaVHkqFTGSQ7DKYRDZYv9pi1B9KhaDhmtVyMUmNiEBlMB",
-	"ZehXgfr0ULhRN71+rTaOtmWRNRCUpKlE4c7xykz6Lak4w69BMa3/wlXfd54xW7vtRvvl6FLVkIUZPo5u",
-	"FYge1IGH0nrTqYCS1lYJ9Xej2iQ0MQWQo8GtZ3cvl2J2RyWQznarjPABnLrxmP6Hjaxn8jqdJPO4zjee",
-	"h3Eh1b6TMEp49vZLjxqfd9611gYD/tH6SicBNbBEm8BzXRR6E7rdh5Lzb2zIMLHnDMkc2VVHnesQTcFd",
-	"ImX/vTerbSHEvddPhPXk7R9P1WmZhbDuZUx7p4biebOcWEcxzuZlUTCji6KbRqi0w0KuROxLulmia7L/",
-	"Wrzu42yEMG5q4AzO8NldKvFoI6YjPEX+qbjvCiiNLyfp4brux9StQE8q02hjpHyxc8+yCL+9pyxMXPZ4",
-	"gKkmsdBts9xSfvuRjgfcar2vehPJU9/ozaHX+BGM8fCbn038uQ6rjO9wingSGlZGrikHjduZWTuiD9Q8",
-	"VMx3M+ULXRosHcM4f4y9txJ+mxW4McxLJceBfgUuRHTVoXOqUv7akYyR3tCq/feeAzylurMjGrXOuIKR",
-	"krhJafec2nqt7oadtONMNY/6pAO74FthbAp5lUazhsyIMOqvB+SdwfiV/ESx9hdqy7AFXSxu8g/mdPXY",
-	"Slv3ViyEokjkR8jfcEKFQUv+MQS/82wJsjmAl9JionLj0xHKqHcLNzADjm5QFgEYOvyPmbrajXH4Sxru",
-	"WIWvrIooVMlxlf8ZiDPCvA23JGtIRJdiaca+AYa9B+Lu53zwO065HpJx0Ffccfa3m7dVw+MGdrDbDhBI",
-	"1QMtzmRoTGN4XLgrTRSNZROrPm/9ETvistCM0+k1CN8RNDUmlIY4yGqcJ4mF9sTwqaXzyBuVddVtBG7Y",
-	"jTs3LvssFAoPD4qLAwJ39ORPaZbAr6ENI6IgdrDdJ8kI2ca4gX82zNoeO9sWng+LjGrRCYh5VI9OwOsX",
-	"LU8a8LagF97WPXtto8FxPXBmsIlYK11khxraK41K3IWSKu6dc1kMFPzVzQeWyc4Dc0kZdteOzWWYPlZ3",
-	"3pvqT6li6wH1hfbQrR5bakWnPI8asloNBAPzMBs1dJXShRHsuJXGuNMel5sno17NcbE9C+q9IhGy4lvs",
-	"TcAV43l+ppU/0LdMG/bHfqPlJn+LPpq+qw9+qnuqwxrT2swa+F5i9vQ10pplnL355frnLITBcR3YJLSG",
-	"0ObOq+al69nXC3kvVIpPF+VKEdT6TttWxnNI3a7N98ohqTTDFMTEZdBmRdoE9ae59TsPEd3xzHthnw0B",
-	"a70uwkxnJqs22wl0wiv7eMllq3F3r/8bzja2zApo+hMb94Dawh0ndZHD52oPzJixpP8HcjlY6MweyjjH",
-	"w7+QirwCbGOkgz4QYuXVIs42YspCxV7CNuDOSFLG38rfsTo+zDrOmNEb6PAcSDdrUekjScnr2PsFPcIU",
-	"8DHTzsF/bV1owOJFQGviOHTt00Xe8owRc0JHTuhGMCW6A/kF6Tvj1deNxrbVCSQFoqaDHx5NCQ3tze0z",
-	"6ESISYsQbkelDUtoR5vTzTJmuiMBDI1POWvsUMTwFBxqIDxT7bWayt1gKJEdBbKsAR+O0R7v3S47RgxH",
-	"+VRd/sY5I0duXDpkpeFC1zIhYrVL7C1plQXpSonkvymZ9HAXDQ+2XeqNwmZB2zVUvzSnuaxWYBOTIaSP",
-	"9TymUU3lBpp/D40S2qe/1bgCz9jUqD9mhgLkR/Q8dwL+ELKi0sSGRnztme8YFulvCustSiPd9tbfz1jM",
-	"ViVCSY/qmdZ3UkS6r82XGnJ8LX8S/rKAV26uae/hTCvn1Sk2FW4jRHTnmPvQldczVXDZzflMtMMjaKM3",
-	"gyQMElAYV3aDuUFcBUkIU6FCB5fz/6OquRZXk/d5zm7Dzqskg8kzqKJaC8XXcnI1+cP55fkfwBJ3SwDH",
-	"ReXIXoj0BBZpIWeH54LpeVa5SFlISfA7RH7JDWiPnghAcnianLwR7kVwHxth11oFTvft5SUmIUJCJKjB",
-	"tUZ08Y9Q3Iy8dWS2CGKpo+xEL3wuoMNN6lPV3i5ih5wH+NpFLgSqXgkQaZZDqzLusuboYfAX96HxVlr3",
-	"Cr4IDhG+Ehj//JWMfkFr/GZbRst4EaQu0O8/SwGDRgL54qTzGmb7taf+7UAMjRyeL6iC3B7eEEgH4c3K",
-	"hWpijsIEPrMDFx/BskZLUhpou+3VOr6wGXrcbRbiB1kIUmE4wuuZTqgQQlilsDYPjeMqQO5I1HnI+izI",
-	"G1x1yMwI5xkl82pdcC2S5IKPtdbuDdN6Iqqox0uPIg7E2yPJI5usgz7dJomXRnAXk41R3gjrvtf59mic",
-	"qm7r/tAWac6U4uGELLK5KjHlS2xYnPZ98JW7mHETkh8CmDsm09JbSDzOKMOZxFXRsVadGYfa1K3rpUJR",
-	"s+HbIIjgrk2N4NhJvINQv5GT4hNWeGpc+kUlLe48Mjd8ewzOeRHnWtFY/IXfiQYWpYrJIP61K8bZ73Id",
-	"gw4wzghie/FpLILGMAk6Q2vJ1sbh+7VQiEIYUjiExlVZOOm1kAsv+M5y7ngbqN3g0+i5XSNTKMfN3PrX",
-	"vfiravAMSTL/qaVCMx5q0ppJHkG7ZFqJ58HLMNVuGTrV5KACo086+A05g4klrFROFiwUwDp+h47ENgnB",
-	"IJZa1p+CD+DInSdGbRgwQ6D2ew87pxfQP/cYmIW0xLQafNOdo1F12/UE5rGDjoqFVMC2acX41oUQ4ekV",
-	"DsxFHqFqhD0dDYQXnz0vebhohJFJ9fSNQHB8qDNh2yoqKHShK2bQ54Lzpk2ACcWS6hG2W9WTK74QF2v0",
-	"aBB2RoqD9uF67UJ89hig/SzzByTKQmAFbxuYN6DoNhSB1iG/o+gZNeNHK5gpnKb28FT8/jBe3yNC6s36",
-	"kQuZTzxRrbmjJpy+kfdNDSJqfQqajRhs9A5WFsEtPOWcVLHDj4cK31F8/TsqF0OJA2BNlbr+JMQalarc",
-	"8Lk7ZzeYwYja8HeXf8V+7FavBDRSF4UV4D2PklQ6ZqWaCfZfIpfuv/qwbRRcnga0jQW+Gl3oJ7F2x+JE",
-	"8AJv8XbCr5ZD0x1beww3mkUnOBg60Ogz+BO8PhQSEauklo6pg2v+vXajD7o06sJDHld9zi7jgCYkrYTX",
-	"AGOFw3JmsNTgM/lZPo/dvY/51XrmUP8zp/CBDecTeRRJKDnoU2CTKJ6UP/fIN9pFwzKsssZGQ0vPnHBn",
-	"1hnBVwfrD7Uw80am1zDnuKFlHQV8ifs4eyXtWlvpZBdbvVW+KNxjy9/HyVja1cK3lSa+5gtRtUeL8+HX",
-	"QqHPEocNb5a6khh9HvOLKIofhREHyIVeb+f7VtyzEc1dh25rHZ21Ue76l509kP0nnsL+Hh1x7ZHxz3xV",
-	"JymBxmMzdHF5qoaEY/SPecT581jA2dFE1QgzBK970g6hChe9ZuFlCQROn0NEvTlx0Gl2J8Q6FlASbDs0",
-	"NRiIZFACoNvIKgg2jOsnVqorbEdKiCcTNMeztTrTxb6sdDEiTsQ8Ip/73h/d2xIx8hH425RjOUTPHCyN",
-	"2sMcxDFp/mNHu3gmtJEdDlDdVE89hVOkam07gnFViuYTm5Jk4MYbRdXmjyWcQtJpQ/78kXb59sTLl3Pn",
-	"guKOOW2RsR2dYC8+Y2HWw5DQaGHjVKCox1rTwIiRhaaV85T0mtFeulhVN8LSISWHR8081LYn7EtvL6L9",
-	"iBUR0RXs7cqQch4GPobWvtFra/m2zy9fS5V/jJX5hBeyIwo34dFRfsjdA6KfJgL9oxzlDv5RHuYMhh4S",
-	"ScT9AGk0cZo36H2hJEfpTYaYqubvVQM4G0kHG24hAaXYNgf99G7na9jFCa8mLpBSRfDHxwNxYZ9dNFKm",
-	"ByXodeO5p6Cjer0x5PTm9tk3yVTwQ0C0jA2WhxK7BPOX/kwqtA3BBKybVkBh2Axa4sfY7Uor6xDAJF39",
-	"GLrynoyucAHyXqpHX8w6U3By9etvAL5gFtl0LLPSOGPHU6nY//zw85uM/eeHH95k7M3164x9/+5Dxn65",
-	"fv2aacM+iumH/3XO/A2w4OJWAlOv22PRsWqhD94XeV7bYP8dA9+LbH4S6yqQlmBK0RA+4M5Forn4vOR2",
-	"+ZC8fS8qmpli333/eOyYO906YZ97zq/EvTDBbW/J67ZPbNCvMSiT19w54Q2zyf/99fLsr/xs/tvnP333",
-	"8B+TLx8nBJgcETNj0l6r+c3NtsbErfRf+nrx8NVfmUYDoKQIj324nkR+N6YU7BLe1b6OnIboOX1j2Onx",
-	"A3CNAW5PzIhby9LZSOsaAYdS1UURR7+SIvyFvQszWzHVHgrfsdASGppvquGuiuW6ldmLU0eIuLTWdy/c",
-	"4djr1YfGMXndaXTDllOv+01iJt0XIQKYy5sKhHnL58A0xooKxmWHNJE2zh+4gKhTmCeAVs1zkOGmVGB4",
-	"b4+fP5Lc5ZFttx0XtW2jQpHt5qk9gSWVwQ3a0r8p9zwm5wSXn+dyR3bUv9U870xgYlI5DU3kuMrPpKK4",
-	"Ks/jKJjjcNSTjCl7ZJLQdUOiHA93pprmdjzkfQglSAw+zqDOCSJKGbJBLCDW87kVDovbYmObNj7hOzhu",
-	"7jRXFL/91Fn50PiaFGhYNG0Z9MZmU1FotTiebLuAWT7DOvQtPvIkqbXQ3n2s/hzmDEHFPJhIX0M86UWe",
-	"4ylOJkECkJ6WQhuL0ro34uJ4hBk6Uqat7DhYLljZscyHY8/jMJjZ8g2T7erKglu61PQjdrccSlGIA/s0",
-	"s3dy/Rxy1BfcyXvBMDTDwOdpa9VOqGQJnf8EVT+3M18glM63YiIY8/ljq1nvUyepeQASFBITYZ84c6BH",
-	"ThefoeJ7MPb4UUzfViN+njDFAkShp904lemLhxoBVgdGGrHuOCS2wqCrI2sVP0DLOQTaVWvee5y55WFq",
-	"tVbUtILQFiFrvbgURTWA85x9jJExTIOrJ7ZUrbKcKIrghVesVOD4y1ipCmGjgWM5VHl7BQfxvAmb8awI",
-	"ZmrrekZmtwrRQw2blJ9GoLzlFiYCkbkHtMoJY5CEykfA9mB5EKhnoc/0sRN/3mhs0QrZ7wG5LTLIGCQW",
-	"16hC7PXGmna4iH6vnghhj7UZFnjyYyFnpe/FU+AGXGy92UnoZAvzYWJlEBH0eKfvxSnxUn//cMxgLO9Y",
-	"+Kl7TCZdQ7GV95gUDc/IWupHbDiDQxEAQUSrmZQ201ODHpOrn1aJnl2eXCcaFxzwIB5j2oDImQpkMKE9",
-	"ypfJvVxXI/8S/hh9B4KxMdTO6+JFUbXCBNU8tCbu2vFaz09aKgQrxLahT+5t85BLIdeL/7ku1UHSEUF8",
-	"ZoXblQYaep0+VR5oHDU6gtTxYQZnOHIgDCcO3FRTYQ7IehhM2YFlXmuzemoSawB60Cg/Eo1drI24l2KT",
-	"Zgc3Atyz2LCBqxwy+G2dWwYUn0H2vtfLvSCXakFxBljoXxh14YSD/MEIfiz2MDKIddOay/7FqpwHtvGE",
-	"l+eAi/NocdtF2UWj6fQwtHaWbNZVHPjNZo9qqquUgfldh1W1fFGVbDfybVog2S+P+npO7hGNKk8FcTLJ",
-	"HMq864TuMEZCmxwN3m2YQRx6gz4Pk+NcyP70vxkBHZi5aTeA7tHo3+Ok3uPE3xq34jH91ccO4//SmQ6n",
-	"o1IguHJX9VD5VIVD5fjebbCpIyuKH3De/U15OjukWuCpSahMFvuYUh1KPpVakZRN5UlLeE5zusMySjpz",
-	"ijD/Nrh+K1a71BscVoxZYbKu28iaQ9+DgtyYTUW4h2GF09HuTaleQv/7f0HSvahnVZFBxrfdmZzBzb1F",
-	"/zfgBDrR5ZKulLkpYw+Y0doZOpi/tHL2JXWzstU356sIJNYUM6Li/aZUzVKLf5Mq7QaITKweOmJORWNS",
-	"74naCtULfFWMrm6YXaU3H4f3Va5dko7RdXpy8T3SSxq7F5lSfRPDO1+QwvtWeSc1vO3/rnduhWvOiFRV",
-	"GyU8UsYuQ7eLytCKJhbOp0kJmf8vfQB//DqiMhX4xrurn572GpMHUi68W7lQ78txrjv/LE5TOr737jZs",
-	"9aSZaLgEyTc05FvgAaU6tq3oIXd9stZ2+PEnz+tLQvP2QDAStbGBki/KOD0lkYmvtRU4YeVYXqNqxSFg",
-	"4JJdjxC+erSc7V+ic+1OrGuBEMulDxHvAbq2zSiojKmiCKJpxaala1QQe6FjqXboP6j8vVsKcxvXGH1U",
-	"ofIjxAkoFz3uBIc4ty/+2HEa6dOcQNa8XwtVXbcR3YPj3o5AETtDQD+ovGbdj9LcR6W3HEQLeCBXrncf",
-	"5xX8vc7DHl+U9fVUIv3bZZEfnkHeoI6LUEpy5BBK3UI3lqoAz5zrotCbWMkSRkiGkg09J6peBvIHb4V7",
-	"H/Z+qn7z3Jbm6YtcTo18mKaTNMtgEf+I0XqVxU430P4YBAS48iBZAUf5QV2VbozGo3rOw4qjJgBBQoT8",
-	"XTSapPz5T5/+8Be/qi2EuBdsKzwRnW7SzyuJm0SKnPFpAZ1HGuPDnjOtii1CATIRDdjf6V6L8JF0kPcr",
-	"Sb0DPN1glenunv2A0+OX5R9ahDh0wDCo7ImvcwXVgfwjOPTBl/qiGkk80Ko21tfL1VpbKz11Q68OKA/V",
-	"s7u64BgmMWb98IsNk4QcvxOB6LuCWczu/jURCUc7bcZiwOWuFtGwndAhekQ6cvCWDxWqxPxkAEs2mdl7",
-	"Kj35ty/XkPpFUYRhcF+uCfXAoCbcWmdMU8wICRn62PAm+DS9dRtmBhD5fWULxccx7+Nk0naPi8vL3U2m",
-	"4M0vnewBAMGExBEp4dId4Rrq+ZnXR9JM9bVUOaq6YZYa5HLL3+OwQF4xUm3YCgiFHMIVZd/7OUw3PhbG",
-	"A8/GQnxiujFMno6s/ArJVDoYW261iS0snWUzzaFQDPX2peBhnFiYmnkepgqPnoWJo4U7xPhs34Yr8I2v",
-	"giwHRPyxxPu4BNVa8J48OfX4OSBBCTlnYZYYdjFvtO7bNoaZ0WOuglvg302PPAKRGblO87lXhm8sZkM2",
-	"ilhCV9uMWX4vcs/ilHbINGxT29wY7XmH5y6Czwis+c/fwg5OFbo2cv2FylzwXEfP1ACkbVdTXeiFFDua",
-	"UzSeexJbMqw3Kl8Rh3HHo2xrIbQoZS6OBJ4Lw9WAbYRTFRrPs6UucggB1LnAHGcQo9vcrnhRCOtiaRfe",
-	"hG9sVXSZcKjfcHXXRccJUtK4ujshuY8jgnJcx2dgXw2IHIBwv9Scz3bchl+qp76CqSTVXo5xbDAbh717",
-	"c60cmCa2zlDPGikVm6VmueGb0Dp1ZUVxT3VH9YB8rZV7DSs+BT3F1cbA93V1yiPCdXfb2Qq4hzaerc76",
-	"9XU89We8cG5+xMazbXOez5bizBv1RhenMeQ7UffPkyp35NffPASsMPcR3qUpJleTC76Wk4ffHv5fAAAA",
-	"//8=",
+	"7H1rkxs3kuBfQfAmwrcR1Q957Hm0PsmSJfdatjq6PaOI83ljQRZIYroIcABUU7RC//0CmUA9E8Vik2zp",
+	"ZnY/zFrNqgKQmcj34+NkpldrrYRydnL1cbLmhq+EEwb+JXP4XzW5mqy5W06yieIrMbnyP2QTI/5ZSiPy",
+	"yZUzpcgmdrYUK+7fmGuz4s4/p9yfvplkk5VUclWuJlfPsonbrgX+JBbCTD59+uQ/ZddaWQGr3hg9LcTK",
+	"/+dMKyeU8//J1+tCzriTWl38w2rl/1av+Acj5pOryf+6qI9zgb/ai/g9WCkXdmbk2n9mcjV5v+SOScs2",
+	"RqsF4ypnG/8Xp1muJ/7x8A2/xIupLnEneS79+7y4MXotjJN+3wiD9udfMOv07J5pw9bGH9gwbplUjLNc",
+	"WLlQLNezciWUO59UgNHTf4iZm2STD2cLfRb+6E98fss3Pwlr+UJMPmWTF8ZttLl/BR8C3DV283Eyl7DZ",
+	"zoYsK7hZCL8NtxSs4FNRsCW3zGi9yvzW1gWfCabnTDrL/KGYlb+Lxv6mWheCK78FpIaPkxX/8FaohVtO",
+	"rr6+vAR0x3/XCLfOSLXwr635AvfY3twP3C6F9Uu7pZCGreXMlUZYv7Z0YhUI1Dlh/OP/9evl2V/52fy3",
+	"j3/65tMfJsQ6K/7hGt/7FjcV/lXviRvDt7AlRM91TpJvl2SzCeB19NPOyFX/vC9LB0jYLKUTzOhS5Uw6",
+	"pudzGtquNIBnofxN+vUy++tl9uwvl9nXf778jbhWzQv6K6Kqec76DBEhv3VJsCayG09zPRKb6ZzC40v/",
+	"Z+b8RdoII5gRPPeUJV0Lk0NX9rUHhv8OnLuLK6SLXd/4UazdTXi0C434iSycgTr6S26MFHn/2EZwqxVx",
+	"8PfLLSA03vUZV0o7/Cf8ABAfDYRbWIeCwIZvkT+P+Uw4x3t8tf2pDljiycIKA1DxX+sBJjKzXTt6FZ/7",
+	"lE2EMdoQsHzrOVOgoqkR/P6cvFkLo8v1eFi8liqXavHGv0UBdinkYgn77y/VILsep9kgOMLNnAAP9WBc",
+	"cbOQAFA744UAoXk2L/SmAdvGV2TuWWYXFD/JmdEr4QIr3HHR/VayGhVZg9bx+9UpK+BXYEwh/Ei43pfJ",
+	"GjHTJqfumbZRdknL7FJv1PkOLSN+7U64UzH5wJ47Qk1v4OpzZKSskF7EKWT8YvocFALLSlvygm2Wnl9K",
+	"UEk857Bc5v5gj+L4FYZIrBbcLvtYFYWISO1LU6lo4gdpbYmfOhuKHw+fql78bVj1QU3pHHfc+OlMrtba",
+	"uKAULP3reW7XWhcXM23EBb4Hu/CS5DWfBRW3LcOWYnb/Si4obemd10Q8qW3gf3PuOBMqt2wj3ZJp1dSK",
+	"anDk4kFy/EL3gzdeKAjl2HTrpf5sCWQAStZK52UhPOJBQTOe8wUq4cqJvLNcg+5qnpVkG7jhf5ZSOPa7",
+	"VsJmXsvirJBKcMO8DAR1b8qNpReR9uu8geGGVlIIbt1PsPvhPaBex+yKF4WwLp4YODwKR65ybnKvjmZe",
+	"ZX5z94zNtUGRWpq1tgI01M1SF4Ll2iX22tjRK+0szc1XfKHkPBgUA5gKu1Z6JRUvQBfO8I+eJGDzS/4g",
+	"0uhZJUDzSxPriq2GmXz8zsCB4PfEj4D6n3Y+8X+02oVExQSfLZmVeeK8XtsjdSPuGAddUBhm+daSl8du",
+	"V1Nd6MWWFrM7BWSP0ulNwoeIXf6yFGwujXVwFcAgtGsvyz2KPMU9x4vz9Su8NEgFwVjCF43etDQ8QlAM",
+	"qWA1ACrSaeG+RnQHq00UVgcMF5cQ/YimJrdqX+X+NdrBpj2W1uc1p92DU8OrgVGv1tyIHLS/PrMeUs9W",
+	"3NyTdOdFKlj1uZzPhbGVCN7DHnml3Xf6ww5jZCy5vkpwrqSN0kMenpWU6wBAGfwjbejxuRNmp7XQwsCn",
+	"bDIVc73b2Oq9NltyFaz8cRAGaf0S3tp5SeLHq91l4XAkSIy2hOD/MMxH5kav0EUi5o6JfCGiKEC906tt",
+	"rqvN0cxmS/hhVI4reL5RCO6NElhkBF18mPhPUid9JShzlUe/VbRO+GymSzQNUCH35olwZ+U6OgWAL4D2",
+	"1DQfUIFmVgD/KFX8AGnLTGkOnktCn79WbKNNbjOG6MTrimow7J7Ws7QSL1xLOc+5E2dOgqej97wcq8hH",
+	"r1ZPGexuKwtUsOGWzbxWk3tCUM+ZWK3dttbml9yr8wl10ZRqvEFSAq5HPt+hG/DZBqABfhAbWSCQ5tcD",
+	"DGgao92Nj7EHc8PnjhbC8FPFscNl5I49CGOlVrSDTOSUFv/SEzu6OwPfiDcZFvGfGgH60dTzOCN3H7O0",
+	"XHs6z/eh/fDKd/SlDEDtg+7ncjUVpmZ8zuvt4Wl2L9bufCTZAWbqhSLqmxtrnisbNl5bsmIvG9aJD263",
+	"oQpPjbRKcROPM0vxHN8rRzlY9mZXfTd7rZp0pE+eG2EtqrLhqbYSCzKOZFdRZFALPtLDQmOKL9rKQ/+J",
+	"jiZ2ymsxhsaDh72m8ShKaymbovZaxsKx0zSPXtE+sTwyENMDcuP9b3a/XsdXvr4kNLb+GRoyYp8gWidW",
+	"9hwIVW8UQ6Hi5XGuZzZcrXP86zmEzPYPqwVVn3I6Bq9DVPiiSw+VAGnBuD0HhLeMFtpe2dB//kD/eTuC",
+	"ClEx9F/OJstx5po/6aMMte8/OCNWggqORJ8tceTldjfzDR/Ap6mb8FqKIv87L0qRvgf9uxyfH1483mF4",
+	"ml4cAgiU/kOuOySM7qXKyR8K8YDWb9TYN9wo/1vw2JMK9xDgx4k9XDbsK6sRUftt4TteOO+irrXRen4e",
+	"gbUHhcGLsLNWqIYIPZYq4Qg4KiYqfktGp0CAmlJVTkwrGILNsoV8ECn/5KPRO+iyWpYqNyLfy/v0SNqg",
+	"SKLeYxbQQ16gQmvTx6fXLYvtaG/BbRnUpk/JUP4eQUG/pZsgpMloq3Thzo/63vvw/C4vRrXReoksAiIJ",
+	"upta/+rcCL7mM+m2IzWvxC0pBGWRxTQZ/2uGoXzLSiXdc3b2LNi5zcB3rgUGsJwoipEGVu9WeGnqxdm0",
+	"tCDVqktinV6vRU5ek0LznE8pf/s12u0YZjjzZ1BOhygMV9othQnZOjOu2FQw/ykR3DT+hLTNiU8lQNaE",
+	"iXRWFHPwE9jgSbBhDVrRDikXSdUdLFjxIGfiK9SG/BtpnX13lpRsRWlHPd/R4oeev/MP1ZeW5jrZxFMV",
+	"cWxWgB7qYdaJlERyCaw6m9ilEOB/xlcIMqHv4SSruFyTqcGNyOrrFbbYIDXyrmrlXsuCUFGmukhE0uZ8",
+	"JQvaFFmGaG3fqeV4IWf094DS7TVh17/Whs2W3PCZ5z8oveAGWFbw2T1F6R2Yhb1meJxqH41Fw6Zp4MTs",
+	"nh50huM/42RVM4QyxpQPevw5bGuksgIUo3hxEV6GTfwgFRVizsVK77wdcqGuFW02/YA3ovtRb+tcH+zT",
+	"RC4C9lUItdZuXtpfmUjK8HqIavmL8MkMOeiz8yN5vyINJNht3D0dYKTVfZpIPOT15ieutpT6aYyYOWT8",
+	"tClLqqatPX+3bQAM9/3cg51Nt2zJVd43Xr0ay2dLGviWrwTEy3lR9CHn7SkvppVmc29AQYoJX3nhc6XK",
+	"ovD8x/99RBqH3wEFretcKCfnktJOuKQksmW5XEhHh4IjLdDKiLMMrDQmIcoZIgjhMJSrQ7pihAHI5SQ+",
+	"W+2APCtwhtfarAgHpJrpaCT2TxWEQkXpU6m42VIAWEKsnPxK0s79Z6mdoP1lVqy54U6b3VCATZLHVvfU",
+	"ZSh0udc+6WsYvjPKceE38ijHRTMrtB9fTonZocBzEhfOlOKHgRf97+93ZzRMt5W/ywiri9I/k1XRJcs8",
+	"tkDTtuksFMgxpu6SdIJxVyd1YA54I/vFrwABaC8fEA59H9dUO6dXbcerLqdFw+uKrK5pY4x41ETojXjW",
+	"6fWoJ3uWLeh3/u24XhbPQ12Bw4L6S0xiCxTfC+wjmqhlf1Sa0AKO7ClKueJwGWpbb7l170pqZ9y6Kouj",
+	"L6z8zyGSHrWF6EaZeTkWo6tVwL3hbOEmahoif84uryC2ip+RNmRb55g4ueIfQkboJfxfI0f0ksRV74A/",
+	"CW5LQ8XV98sO/ZBKTYG4pNHWNg4+Jh9sjEe4zvBPJw38JAwVRZtyK/aJ5cbs0LHPO34vhpSnSNCpVNFm",
+	"pgHAMLikvrJM5pUaQOUNg28Kk7M/NNf89vKSAE+d3DruZB0MABh3JrxGNBBUNiugKmZ8tj+kyRJerP0D",
+	"9Kl84qzaFHkQ/SBuosNhNE94ARl2gZs8Z0qIXOQNzxJ6ODuFFdG7tN8t3xWiH84it8KV6+ucclEg58FM",
+	"GmRHvNoy6QQbrIojfRTXOQnzn8Wmzstob+t7CZ4tDsp+xnhdiKZy8Ibp2T1k24JnzLjw9/BU+CVm3Na1",
+	"aocnfzy2duzk6RUABgq/4JA8W/E8WsyB9uJ2/3RJJbQ+qoZgdMJ/jxTerYW6EzYGrjtWGHoPSW2VLwIC",
+	"exfT37+p0RsLN8+rmejLJK22qVhwtU8M3l/xlLfWr+xlO9wkbu8t7YMdnSphhdhjb1SQP0Iwwqs+cPX1",
+	"cCTqnt5IMRMUXww8kWBVBZ8J+idPji9sIhGD599x9MlWglRw2C/4+bwKqpXYO5BoHUczotY3Y+ACL2YO",
+	"rlI1E0UB/12qe6U3aoQTFg4aIm7N6CMuSULTeItW3JaKKuvQciZGhJFe4oOfsn09ah3G0rXfrJVqcdVI",
+	"GPUizTKlY4BwVFikK4LjFhPgeJBis1esFFw+e+bZqOhhGP9KI3hZvTT+7e6/rXCe5sbUT3r84LM91Tj+",
+	"UAEhRi2bcUw8Kw1tUsVJBZ9Vvl9mEug7A/ZTI02raUBVVbYHJDBK9UqXU5fiyUtR5BloCdJZSiPD4FY0",
+	"ZsDSu/IahTBWK7Yq/b61vo+5vtKxhYYsapq5x9h85DiWr9ahktJ6ZKG3ky+4VHREsArhEzHHxxipAzAu",
+	"amt4L5NXWgZskjmN1UQzjdCrzFt6PaXdW63vI2mlK2grbHi8wV+Uhj8azizfnA9ksuZp6RNFTHpd3lik",
+	"XhsKwqd8BqlTIJfSpUTvQFw9dhEQdhsJNpg2EJL2L3izoe0obq66R0K2KdXPKfefFTOtcvuWjKhXYXPp",
+	"4t2ZCuZ0kZ+nldL9WEh4JZHc2JPkgG0U5f6Kh1zxljinrtdAOAYy48FBqU0jJ155+EPTjWC+ETFgVBoG",
+	"0m4wbq/0VOdbKJP1XwZLxy3FtqL3VPWXW+rSxQjkvpQFN9TfH6gA01Xa35gkUSSuKo8GsZDVwetai6ou",
+	"WPMetPfeZgA13Goe3hIkTX5X86p2tLsmmibNtYk5KQ7JwE+sPhmS1Nha5VM2aKAgKvoIu9Mr4ZZSLUCs",
+	"WH/BUQLplRcrLSJoyJWl4PkI73tVnuqfR3FnGQeH3YFydlxspJlaHAs1aiMkwKR5mgHsvKYCyXAkOmWm",
+	"U73L2drbL1GiQJJMoNdBiAynjFe9NA7qiZFM6ahbWtQHHQCRv02HEvFgShDw+34KUK9mqJdCRXsW9sm6",
+	"6YY6AzWF7dJAqToxdZoL8bJwRDLiTRGLZXnlLspqN54R4Ly34kEYXrT7+rSJkrvlARkgoVlVMq7fsygc",
+	"d6Udzp3tdXYSygk1w5D7Wuh1IXYnHISFBrZ2Awmw+7XaGatPpXqt3IaUVWzZI4uCBX0k3O7E1zAFfPzd",
+	"jTnjBAKO3MblXmk3mCrrNpp5OWq9UI8Zu1A6PsdP29GlwRCYG7Z5CQ0Ew3R2dBDONru1VG/H9kUVAOPR",
+	"G9hJEtmt+GfpTaijlPLt62ZNxxaaXyL3jp0g7uTvlCdNcOt+SDTECNlOU27sc3bZarYiFfMf0sa1iwvp",
+	"rhJ7t+jJJivdfJmQkXgqOiXSlrwYenmT8KFWSTE7nW9h9fipbiuA5g5aZ8laEKfR5Y6vG3ZCHCA5PRuu",
+	"fMWhf85MKwVpWh1P/TeXlKs+pWC2yuWCQaAfhCHUzB1rJCRwPFkCfnfCUSUQo6AH71YgrFSG4agFuU1q",
+	"c7dc3R+VjTSKNDq0nEenCVhdjYY8si/yHl+RmGZLcWckGJqOxv3SwQZyvB6fykVtkOwIUWX8UXJyURow",
+	"b7FomgTvOG0MVxnQeW6riEOnmgszdkieB8l/ezmSu0ln+PHqS+mN3Ql3cqf6eO8sJLrt5wmK7yRcQfsb",
+	"oj2PeWOF1hbTQLUnBykVdBg2LYEKd9FNMlpAn/VB0qHYFc/36l7hn0/hb+CajCq5rK5CWCSLu0sXYd6W",
+	"BZkTVWdHHLm/XiKzid7bcQKCMy9kVNpcwt9pfW/PYOLo6z8YzSA9zcGfWTUiFTnbCtd04iQ0VmnJFsKx",
+	"yWnIytvossi9rWjXWhbQp67j2vDKdaMQKng6rtBRi68r7SDTpO582PGEj8h8Blf/XVRwEvVruKFWYxZo",
+	"PSd/byiOmHsEES7bLg2r9h43mujpshbmhizfajmXTcN95phWM3GFnhOjN17bKTh26vN6LeMM6ppSHjaI",
+	"hO8lFOI7CabSCP50El2hJ4tQrpGXSeZv7nQGjqwuQ5/raDZe1bHR8uBlWsiYprRPq5KvHy2L9spCQod7",
+	"Kg1jhOuv0voH+lhkk42Y/iSLQqLx+pgE6qZiULG9Zh+MGq5tJPRhmkU2XTHfXmjENBprBBbVuvvNEEpI",
+	"7Q4E1CL51p2pL2wPHjUiEpLmZSVXOqUEdenQEJJihdGjM9sIe/iunC0Zt+zZ2R8z9ufoWfa8rCgyTJZu",
+	"MK+GKfgsZE8S9sYeSY9iMOeRcLBKimVXPknNeJ77/wfl9TuK2+uOJJ2z1F1i1M71HL8XjG/4tmoCd/C6",
+	"SZ9eJJNsR4ZnVfD++D5BuxIhkOXuJUOeuvXQKaXcvvKACKDjUhGXrVg6nR235obunndo66EmyyViy2lG",
+	"GAPSEYEJWnxEf86BJMdeFcsc0+XHFLMM9d8c7EUTQ7874NvLRxxoy5kuk4kgs4nkT7tP54uqx2YvUU47",
+	"Xow4Ez5XUUZiw7siUSdvxr+j+UoBiQ+Mp3KxxJzOxQqvQ7SnCqkQ1bJytqSDYbFetq86JWqSg6IMcgUY",
+	"n+Pr6MOEkLoFY4D7M6lFKHuShoXpNy05OraqLV76CIZeqCiB9ZQvbqbXybLmJ/XTZXEr1AHu+IM4ZofK",
+	"2FFy376P3W6vaEPGZElo7R76hkI5wVyPVZYOdGiHPoyD3RWT1QNJaV8q6Xbe9r/BQ4nSX/wCvZtjBT/Q",
+	"j72X9hBeSSgPJ2sJamkvRrsbJ/aqQUdEI8EOGgCo7fm4cobeOKBGllF9+CbskjjaMR5rzgsrunVDmDVE",
+	"ByDQsJCWrfSDiAYAgwJdNt0yq9mKq+3uOknueSrdgbng/jbWH6M/MC1ESkOcle77B2G2iW4P3NwrMmIZ",
+	"pws8Z5exyDXyhiV0E6R3MpdKYoF6q2hqQDFvG3c7i6vsWlAun9Xqwu61VeqSk4SzlNDJicj/MXu4fMJn",
+	"brw2TegRfWU6cSVq/RnXH9jyTagR6+hycibUTOzXsiHZCmn0vnvqf9zHQMwtNJwZ3UmU6E9l7SaoCh0f",
+	"wsi2K9UXyP05EsJzbQZ48fjGfmMs13TtIXWlQzO32Bx0Xmjop+NVQK/3dYYNjPGLpONZvSYOs2WVxYSW",
+	"tChyVCrjhIrhFMKhssV+05YgelQth4zWqxEKTGxCg6mAMvSrQH16KNyom16/VntK27LIGghK0lSicOd4",
+	"ZSb9Vluc4degmNZ/4arvO8+Yrd12o/1ydKlqyMIMH0e3CkQP6sBDab3pVEBJa6uE+ptRbRKamALI0eDW",
+	"s/uXSzG7pxJIZ7tVRvgAThN5TF/HRtYzeZ1Oknlc5xvPwxiUat9JGCU8e/ulR43PO+9aa4MB/2h9pZOA",
+	"GliiTeC5Lgq9CV38Q8n5VzZkmNhzhmSO7KqjznWIpuAukbL/zpvVthDiwesnwnry9o+n6rTMQlj3Mqa9",
+	"U8P+vFlOrKMYZ/OyKJjRRdFNI1TaYSFXIvYl3SzRDdp/LV73cTZCGKM1cAZn+Ow+lXi0EdMRniL/VNx3",
+	"BZTGl5P0cF33Y+pWoCeVabQxUr7YuWdZhN/eU1Y9axSmtcRCt81yS/ntRzoecKv1vupNJE99qzeHXuNH",
+	"MMbDb3428ec6rDK+wyniSWhYGbmmHDRuZ2btiD5Q81Ax382UL3RpsHQM4/wx9t5K+G1W4MYwL5UcB/oV",
+	"uBDRVYfOqUr5a0cyRnpDq7bmew4mlerejmhAO+MKRmXiJqXdcxrttbofdtKOM9U86pMO7IJvhbEp5FUa",
+	"zRoyI8IIwx6QdwbjV/IDxdpfqC3DFnSxuMk/mNPVYytt3VuxEIoikR8gf8MJFQZI+ccQ/M6zJcjmAF5K",
+	"i4nKjU9HKKPeLdzAbDu6QVkEYOx4OmKabDfG4S9puGMVvrIqolAlx1X+ZyDOCPM23JKsIRFdiqUZ+wYY",
+	"9h70u5/zwe845XpIxkFfccfZ327fVo2cG9jBbjtAIFUPtDhrojFl4nHhrjRRNJZNrPq89Ufs9MtCM06n",
+	"1yB8R9DUmFAa4iCrcZ4kFtoTw6eWziNvVNZVtxG4YTfu3Ljss1AoPDwALw4+3DFrIKVZAr+GNoyIgtjB",
+	"dp8kI2Qb4wYZ2jBDfOzMXng+LDKqRScg5lE9OgGvn7U8acDbgl54W/fstY0Gx/UgncEmYq10kR1qaK80",
+	"KnEXSqq4d85lMVDwVzcfWCY7D8wlZdhdOzaXYapa3Xlvqj+kiq0H1BfaQ7d6bKkVnfI8anhsNegMzMNs",
+	"1DBZShdGsONWGmNce1xunox6Ndug9yyod4pEyIpvsTcBV4zn+ZlW/kBfM23Yt/1Gy03+Fn00fVcf/FT3",
+	"ioc1prWZNfC9xEzta6Q1yzh788v1z1kIg+M6sEloDaHNvVfNS9ezrxfyQagUny7KlSKo9SdtWxnPIXW7",
+	"Nt8rh6TSDFMQE5dBmxVpE9Sf5tbvPER0xzPvhX02BKz1ugizqpms2mwn0Amv7OMll63G3b3+bziz2TIr",
+	"oOlPbNwDagt3nNRFDp8XPjA7x5L+H8jlYKEzeyjjHA//QiryCrCNkQ76QIiVV4s424gpCxV7CduAOyNJ",
+	"GX8nf8fq+DDDOWNGb6DDcyDdrEWljyQlr2PvF/QI083HTHEH/7V1oQGLFwGtSerQtU8XecszRsw/HTl5",
+	"HMGU6A7kF6TvjFdfNxrbVieQFIiaDn54NCU0tDd3z6ATISYtQrgdlTYsoR1tTjfLmOmOBDAMP+WssUMR",
+	"w1NwqIHwTLXXatp4g6FEdhTIsgZ8OEZ7bHm77BgxHOVTdfkb54wcuXHpkJWGC13LhIjVLrG3pFUWpCsl",
+	"kv+mZNLDXTQ82HapNwqbBW3XUP3SnFKzWoFNTIaQ3tdzpkY1lRto/j00Immf/lbjCjxjU6P++BwKkO/R",
+	"89wJ+EPIikoTGxpdtme+Y1ikvymstyiNdNs7fz9jMVuVCCU9qmda30sR6b42X2rI8bX8UfjLAl65uaa9",
+	"hzOtnFen2FS4jRDRnWMeQldez1TBZTfnM9EOj6CN3gySMEhAYVzZDeYGcRUkIUy7Ch1czv+vquZaXE3e",
+	"5Tm7Czuvkgwmz6CKai0UX8vJ1eSP55fnfwRL3C0BHBeVI3sh0hNYpIWcHZ4LpudZ5SJlISXB7xD5JTeg",
+	"PXoiAMnhaXLyRrgXwX1shF1rFTjd15eXmIQICZGgBtca0cU/QnEz8taR2SKIpY6yE73wuYAON6lPVXu7",
+	"iB1yPsHXqmlAnqKDFO7gn98LyzCRR+S1g0Wx/33z6nXG7v7+BlsuB9/If1whuEKK/JovhGVTgU0Hqqf6",
+	"gHyR5y/CXvAuCOu+0/m2A8VVWTjpUXHhmcGZV+fagOx64EYPLxmZRzJu8Ej7MWdK8elAAhklowMEb8Jk",
+	"2I5A7FHPdUTQIRSUC4HKe+KSaZZDszvusuZQbog49MngrbTuFXwRXGp8JTCC/isZP4XhCs3GnpbxIuht",
+	"wAH/WQrAdmCApoQxxxVQ92tw/ttToNAffgzuEEgH4c3KhWpijsIEPrMDF+/BN4O+CGmgcbs3DPjCZhiz",
+	"sVmIQGUhzIkBLW+pOKFCEGqVwto8tB6sALnzivaFmDfZ66CrEc7fTOYNg+CcJskFH2ut3Rsz90RUUQ9e",
+	"H0UciLdHkkdWyYI2Sbw0gruYrj7EpR8v6+rBACfgobshTAET5sSJDYtz8A++cruF7ndiIZUXl2HQXaz0",
+	"7ophaFPMF6IZVmyjDI81RrI+HnTh6//6eJtxE9KeSKzdLfWmgTScsl61G9CqM7VVm3pohVSoNW34Nqig",
+	"wCOnRnCcIdC5iH4jJ72HsMJT49IvKmlF1yNzw7fHkHgXUSkcUngrLEoV08D8a/7C/S7XMdwIg8wgqh+f",
+	"xvYHGCDFMEitkbRx+G4tFKIQxq7+j9L7BV/8VTVyiiSZ/9SeW7uNZlCN2kzvCnYl00o8D/7FqXbL0KMq",
+	"B+MXo1EhYsAZzCpipXKyYKH03fF7DCG0SQhGMNU62in4AA7bemLUhtFSBGq/87BzegGds4+BWUhITpsv",
+	"t90JOlWfbU9gHjvoolxIBWybNmjuXEgOOL2iiFUII1TEsKejgfDio+clny4aCSSkWfFGIDhu6hz4tmkB",
+	"injohxv08OC2bRNgwiCgugPuVtHlii/ExRp9mYR9mOKgtE1dxHSxQ0H7UeafkCgLgbX7bWDegoHSUARa",
+	"h/yGome0aB5tGKRwmtrDU/H7w3h9jwipN+tHLmQ+8US15o6abfxGPjQ1iKj1KWgzZHDEA1jHBLfwlHNS",
+	"xQ4/Hmr7R/H1b6gsLCUOgDVV5P6jEGtUqnLD5+6c3WLuMmrD31z+FScxWL0SMEJBFFZA3CxKUumYlWom",
+	"2H+LXLr/7sO2UWp9GtA2FvhidKEfxdodixPBC7zF2wmPeg7ttmwdK9hoFsNfYOhAi9/gB/L6UEhBThiw",
+	"L3HNv9cBtEFXVF1yzOOqz9llHM2GpJXw9mCWwLCcGSwy+kh+ls9jX/9jfrWeNtb/zCl8l8OZhB5FEoqN",
+	"+hTYJIon5c898o120bAMq6yx0dDSMyfcmXVG8NXB+kMtzLyR6TXMOW5oWcf/X+I+zl5Ju9ZWOtnFVm+V",
+	"zwr32Oz7cTKWdrXwbaWJgwMsNkYMoNNrodDXjGPGN0tdSYw+j/lFFMUPwogD5EKvq/tDK+OhkcexDn0W",
+	"Ozpro9D9Lzu7n/tPPGnQaVeuRY+Mf+arOj0RNB6boYvLUzWUGqB/zCMOg4QeZ0cTVSPMELzuSTuEKln2",
+	"moWXJZAy8RxyaZqzRp1m90KsY+k0wbZDO5OBCBQlALot7IJgwxhrYqW6tn6khHgyQXM8W6szV/DzShcj",
+	"4izcI/K57/zRvS0RI1aBv005FkL1zMHSqD3MQRyQ6D92tItnQgPp4cDibfXUUzhFqqbWIxhXpWg+sSlJ",
+	"Bty8UVRt/ljCKaSbN+TPt7TLtydePp87FxR3zGaNjO3oBHvxEUsyPw0JjRY2TgWKeqA9DYwYWWhaOU9J",
+	"rxntpYv1tCMsHVJyeNTMQ1eLhH3p7UW0H7EWKrqCvV0Zik3CqNfQ1Dt6bS3f9vnla6ny97EnB+GF7IjC",
+	"TXh0lB9y92j4p8kc+EGOcgf/IA9zBkP3mCTivocEujjHH/S+UIyn9CZDTFWTN6vRu41kkQ23kDhUbJsj",
+	"vnq38zXs4oRXExdIqSL44+OBuLDPLhrFEoMS9Lrx3FPQUb3eGHJ6c/fsq2QRyCEgWsbW6kMpnYL5S38m",
+	"FdqGYALW7WqgJHQGwzBi7HallXUIYJKufgj9uE9GV7gAeS/Voy9mnSM8ufr1NwBfMIvsQOpJ1Dhjr2PI",
+	"9Pz5Tcb+8+b7Nxl7c/06Y9/9dJOxX65fv2basPdievPcQ/Lu72/gxt68et1oKuBRkHkBvlH/cc78PbHg",
+	"CFcCSzOibw5HYWFVE5keWltq/xMp34u4fhTrKtyWYF3RXD7gZkbSuvi45Hb5KXlHX1SUNcW5HP7xmC48",
+	"3Tphn3v5oMSDMMG5b8lLuU8E0a8xKLnX3DnhzbfJf/16efZXfjb/7eOfvvn0h8nnjyYCTI6ImTFp8dV8",
+	"92bbc+JW+i99uXj44q9Mo0FYUtDHPn1PIuUbU0x2ifhqX0dOMvWcvjEM+fhhusaAxydmxK1l6ZyldY2A",
+	"Q6nqooijoUlB/8Leh5nOWIoDjTGwEBsGHmyq4c+K5bqVt41TiYjotdb3L9zh2OvVj8cxmt1plcP2Va87",
+	"VmJm5WchApjbnQqXefvowGTHigrG5ZA0kTbOa7iA2FSYN4K2z3OQ4aZUYJ5vj59lktzlkS28HRe1bclC",
+	"Ef7mqf2FJZWfD9rSvyn3PCbnBMeg53JHdue/1TzvTGhjUjkNTSa5ys+korgqz+OoqONw1JOMMXxkKtF1",
+	"Q6IcD3emmvZ4POTdhAIzBh9nUMUGcacM2SA2GNDzuRUOi19j46s2PuE7OI7yNFcUv/3UufvQGJ8UaNhU",
+	"wTLonc+motBqcTzZdgGzvoZ16Dt85EkScGH8w1j9Ocwhg44aYCJ9CVGnF3mOpziZBAlAeloKbSxK696I",
+	"i+MRZuhYm7ay4+DJYGXHYiCOPdHD4HbLN0y2a2cLbulS9PfY/XYokSEO9NTM3sv1c8hkX3AnHwTDAA4D",
+	"z6itVTuhkgWS/hNUdeTOrILQWqMVOcHI0LetZt5PncrmAUhQSEyXfeL8gh45XXyEjhCDEcr3Yvq2GgH2",
+	"hIkYIAo97capbZ89IAmwOjAeiVXlIf0VBuEdWav4HlpSItCughO80e5X4ngtq7WippmEtilZ68WlKKoB",
+	"vefsfYyfYbJcPdGpaqXnRFEEL7xipQLHX8ZKVQgbDRzLoYbfKziI503YjGdFMHNf1zN0u7WKHmo4xOA0",
+	"AuUttzAxjMxQoFVOGJMmVD4CtgfLg0A9C32mj50e9EZjC2fIkQ/IbZFBxiD9uEYVYq839rjDRfQ79UQI",
+	"e6zNsMCTHws5K/0gngI34GLrzVZDJ1uYHxXrh4igx0/6QZwSL/X3D8cMxvKOhZ+6B23SNRRb/Y9J5PCM",
+	"rKV+xIZUODQFEES0okppMz016DEZ/WmV6NnlyXWiccEBD+Ixpg2InKlABhPaJ32eDM11NRI04Y/R9yAY",
+	"G0MvvS5eFFWrXFDNQ+vyrh2v9fykBUWwQmwr/OTeNg+5FHK9+J/rUh0kHRHEZ1a4XcmioRfyU2WLxlHE",
+	"I0gdH2ZwhiMHwnAiyW01NeqArIfBxB5Y5rU2q6cmsQagB43yI9HYxdqIByk2aXZwK8A9i20duMohz9/W",
+	"GWhA8Rnk+Hu93AtyqRYUZ4CF/oVRF044yB+M4MdiDyODWLeNIeKfsRZ6YBtPeHkOuDiPFrddlF00mtIP",
+	"Q2tnYWdd64HfbPawp3qGGZjvd1jty2dVyXYj36YFkv38qK/naB/RqPJUECcXzaEYvE77DmNmtMnR4N2G",
+	"GeWhd/DzMFnShRxR/5sR0KGdm3aD+B6N/j1O8j5O/K1xKx4zf+Fy50S/1NSFzyHfT0GlQHDlrhqj8qnK",
+	"i8rxnflgU0dWFG+MWHMjbsvT2SHVAk9NQmWyJMiU6lDyqdSKpGwqT1roc5rTHZZR0pljhvm3wfVbsdql",
+	"3uAwc8wKk3V1B0SvCo1e66AgN2bXEe5hWOF0tHtbqpcwH+NfkHQv6ll2ZJDxbXdmb3Bzb9H/DTiBfnW5",
+	"pOtpbsvYKWa0doYO5s+tnH1O3axsddf5IgKJNcWMqIu/LVWz1OLfpJa7ASITa4yOmFPRmOR9ouZD9QJf",
+	"FKOrG+pX6c3H4X2Va5ekY3Sdnlx8j/SSxh5HplRfxfDOZ6TwvlXeSQ1v+7/rnVvhmjNkVdVsCY+UscvQ",
+	"E6MytKKJhfOrUkLm/0sfwLdfRlSmAt94d/XT015jMknKhXcnF+pdOc5155/FaWvH997dha2eNBMNlyD5",
+	"hoZ8CzygVMe2FT3krk/WAA8//uR5fUlo3h0IRqKCNlDyRRmnKyUy8bW2AicwHctrVK04BAxcsusRwleP",
+	"lrP9S3Su3Yt1LRBiUfUh4j1A17YZBZUxVRRBNK3YtHSNCmIvdCzVNP17lb9zS2Hu4hqjjypUfoQ4AeWi",
+	"x53gkPf2xR87LCV9mhPImndroarrNqLHcNzbEShiZwjoe5XXrPtRmvuo9JaDaAEP5Mr17uO8gr/Xedjj",
+	"i7K+nEqkf7ss8sMzyBvUcRFKSY4cQqkb7cZSFeCZc10UehMrWcKI2VCyoedE1ctA/uCdcO/C3k/VlZ7b",
+	"0jx9kcupkQ+zkpJmGSziHzFar7LYDweaJIOAAFceJCvgqE+oq9KN0ZlUZ3pYcdR8J0iIkL+LRiuVP//p",
+	"wx//4le1hRAPgm2FJ6LTzXF6JXGTSJEzPi2gP0ljvOBzplWxRShAJqIB+zvdkRE+kg7yfiGpd4CnW6wy",
+	"3d3ZH3B6/LL8Q4sQB2cI4SDDJ77OFVQH8o/g0Adf6otqZPlAQ9tYXy9Xa22t9NQNvTqgPFTP7uuCY5jU",
+	"mvXDLzbMG3L8XgSi7wpmMbv/10QkHO20GYsBl7saScN2Qh/pEenIwVs+VKgS85MBLNlkZh+o9OTfPl/b",
+	"6hdFEUb9fb5W1QPjnHBrnWFOMSMkZOhjw5vg0/TWbZgsQOT3lS0UH8e8j5OL2z0uLi93N5mCNz93sgcA",
+	"BBMSR6SES3eEa6jnZ14fSTPV11LlqOqGiWuQyy1/j6MgecVItWErIBRyVFeUfe/mMP38WBgPPBsL8Ynp",
+	"5zCZPrLyKyRT6SyzQlltYqNLZ9lMcygUQ719KXgYOhZmop6HqeOjJ53i6PEOMT7bt+EKfOOLIMsBEX8s",
+	"8T4uQbUWvCdPTj1+DkhQQs5ZmDiGvc4brfu2jZFn9DCs4Bb4d9Mjj0BkRq7TfO6V4RuL2ZCNIpbQ+zZj",
+	"lj+I3LM4pR0yDdvUNjdGe97huYvgMwJr/vN3sINTha6NXH+mMhc819EzNQBp29VUF3ohxY7mFI3nnsSW",
+	"DOuNylfEYf3xKNtaCC1KmYsjgefCcDVgG+HshcbzbKmLHEIAdS4wxwnT6Da3K14UwrpY2oU34StbFV0m",
+	"HOq3XN130XGClDSu7k9I7uOIoBzXFxrYVwMiByDcLzXnsx234ZfqqS9gdkm1l2McG8zGYe/eXCsHpomt",
+	"M9SzRkrFZqmhk25onbqyoniguqN6QL7Wyr2GFZ+CnuJqY+D7ujrlEeG6u+1sBdxDG89WZ/3yOp76M144",
+	"Nz9i49m2Oc9nS3HmjXqji9MY8p2o+8dJlTvy628eAlaYhwjv0hSTq8kFX8vJp98+/b8AAAD//w==",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

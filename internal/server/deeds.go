@@ -40,6 +40,8 @@ var deeds = map[string]struct {
 	"ReturnDesign":     {"design", "brought back the design", false},
 	"RetireDesign":     {"design", "retired the design", false},
 	"KeepRevision":     {"design", "kept a version of the design", false},
+	"AddArtwork":       {"picture", "brought in artwork", false},
+	"DesignArtwork":    {"design", "made of artwork the design", true},
 	"AddPicture":       {"picture", "brought in a picture", false},
 	"ImportRecords":    {"record set", "took in the records", false},
 	"RetireRecordSet":  {"record set", "retired the record set", false},

@@ -3,12 +3,17 @@ package server
 import (
 	"bytes"
 	"context"
+	"encoding/json"
 	"errors"
+	"fmt"
 	"net/http"
+	"strconv"
 	"time"
 
+	"oddspool/core/design"
 	"oddspool/core/picture"
 	"oddspool/internal/api"
+	"oddspool/internal/artwork"
 	"oddspool/internal/store"
 )
 
@@ -18,15 +23,102 @@ func (s *Server) AddPicture(ctx context.Context, req api.AddPictureRequestObject
 	if err != nil {
 		return nil, err
 	}
-	read, err := picture.Decode(u.data)
+	if artwork.Is(u.data) {
+		pages, err := artwork.Pages(ctx, u.data)
+		if err != nil {
+			return nil, err
+		}
+		u.data = pages[0].PNG
+	}
+	about, err := s.keepPicture(ctx, u.name, u.data)
+	return api.AddPicture200JSONResponse(about), err
+}
+
+func (s *Server) keepPicture(ctx context.Context, name string, data []byte) (api.KeptPicture, error) {
+	read, err := picture.Decode(data)
+	if err != nil {
+		return api.KeptPicture{}, err
+	}
+	kept := store.Picture{Hash: picture.Hash(data), Name: name, Width: read.Width, Height: read.Height}
+	return keptPicture(kept, read), s.store.AddPicture(ctx, kept, data, s.user(ctx))
+}
+
+// AddArtwork implements api.StrictServerInterface.
+func (s *Server) AddArtwork(ctx context.Context, req api.AddArtworkRequestObject) (api.AddArtworkResponseObject, error) {
+	u, err := readUpload(req.Body)
 	if err != nil {
 		return nil, err
 	}
-	kept := store.Picture{Hash: picture.Hash(u.data), Name: u.name, Width: read.Width, Height: read.Height}
-	if err := s.store.AddPicture(ctx, kept, u.data, s.user(ctx)); err != nil {
+	pages := []artwork.Page{{PNG: u.data}}
+	if artwork.Is(u.data) {
+		if pages, err = artwork.Pages(ctx, u.data); err != nil {
+			return nil, err
+		}
+	}
+	answer := api.AddArtwork200JSONResponse{}
+	for i, page := range pages {
+		name := u.name
+		if len(pages) > 1 {
+			name = fmt.Sprintf("%s, page %d", u.name, i+1)
+		}
+		made := api.ArtworkPage{Codes: append([]artwork.Found{}, page.Codes...)}
+		if made.Picture, err = s.keepPicture(ctx, name, page.PNG); err != nil {
+			return nil, err
+		}
+		answer = append(answer, made)
+	}
+	return answer, nil
+}
+
+// DesignArtwork implements api.StrictServerInterface.
+func (s *Server) DesignArtwork(ctx context.Context, req api.DesignArtworkRequestObject) (api.DesignArtworkResponseObject, error) {
+	b := req.Body
+	turn := (*api.NewDesignTurn)(nil)
+	if b.Turn != nil {
+		turn = new(api.NewDesignTurn(*b.Turn))
+	}
+	d, err := s.emptyDesign(ctx, &api.NewDesign{Name: &b.Name, PrinterId: &b.PrinterId, StockId: &b.StockId, Turn: turn})
+	if err != nil {
 		return nil, err
 	}
-	return api.AddPicture200JSONResponse(keptPicture(kept, read)), nil
+	var pages []design.Artwork
+	for _, hash := range b.Pages {
+		data, err := s.store.PictureData(ctx, hash)
+		if err != nil {
+			return nil, err
+		}
+		read, err := picture.Decode(data)
+		if err != nil {
+			return nil, err
+		}
+		page := design.Artwork{Hash: hash, Width: read.TrueWidth, Height: read.TrueHeight}
+		if page.Width == 0 { // a picture that does not say: dot for dot
+			page.Width, page.Height = d.Printer.Resolution.Length(read.Width), d.Printer.Resolution.Length(read.Height)
+		}
+		if b.Trim != nil && *b.Trim {
+			page.Crop.Left, page.Crop.Top, page.Crop.Right, page.Crop.Bottom = read.White()
+		}
+		pages = append(pages, page)
+	}
+	d.PutArtwork(pages, b.Fit != nil && *b.Fit)
+	var set *int64
+	if len(pages) > 1 {
+		rows := make([][]string, len(pages))
+		for i := range rows {
+			rows[i] = []string{strconv.Itoa(i + 1)}
+		}
+		made, err := s.store.AddRecordSet(ctx, "Pages of "+b.Name, []string{design.PageField}, rows, s.user(ctx))
+		if err != nil {
+			return nil, err
+		}
+		set = &made.ID
+	}
+	document, err := json.Marshal(d)
+	if err != nil {
+		return nil, fmt.Errorf("write design: %w", err)
+	}
+	added, err := s.store.AddDesign(ctx, d.Name, document, set, &b.PrinterId, s.user(ctx))
+	return api.DesignArtwork200JSONResponse(toDesign(added)), err
 }
 
 func keptPicture(kept store.Picture, read *picture.Picture) api.KeptPicture {

@@ -19,6 +19,7 @@ import (
 	"oddspool/core/symbology"
 	"oddspool/core/typeset"
 	"oddspool/internal/api"
+	"oddspool/internal/artwork"
 	"oddspool/internal/bundle"
 	"oddspool/internal/press"
 	"oddspool/internal/reach"
@@ -59,6 +60,7 @@ var statuses = map[any]int{
 	reflect.TypeFor[*design.FutureError]():     http.StatusUnprocessableEntity,
 	reflect.TypeFor[*design.FaultsError]():     http.StatusUnprocessableEntity,
 	reflect.TypeFor[*picture.FileError]():      http.StatusUnprocessableEntity,
+	reflect.TypeFor[*artwork.FileError]():      http.StatusUnprocessableEntity,
 	reflect.TypeFor[*bundle.FileError]():       http.StatusUnprocessableEntity,
 	reflect.TypeFor[*picture.AbsentError]():    http.StatusUnprocessableEntity,
 	reflect.TypeFor[*typeset.FamilyError]():    http.StatusUnprocessableEntity,

@@ -515,8 +515,25 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** @description Brings a picture in (PNG, JPEG, GIF, BMP, TIFF or WebP). The same one again is the one there is. */
+        /** @description Brings a picture in (PNG, JPEG, GIF, BMP, TIFF or WebP; of SVG and PDF the first page, drawn). The same one again is the one there is. */
         post: operations["addPicture"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/artwork": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Takes finished artwork in (PDF, SVG or a picture): each of its pages becomes a picture. */
+        post: operations["addArtwork"];
         delete?: never;
         options?: never;
         head?: never;
@@ -617,6 +634,23 @@ export interface paths {
         put?: never;
         /** @description Takes a design in from a file: a zip as the file of a design is, or the document alone. */
         post: operations["openDesignFile"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/designs/artwork": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Begins a design that is finished artwork: a page a label. */
+        post: operations["designArtwork"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1165,6 +1199,30 @@ export interface components {
         Session: {
             name: string;
             units: components["schemas"]["Units"];
+        };
+        ArtworkPage: {
+            picture: components["schemas"]["KeptPicture"];
+            /** @description Codes that were read in it. */
+            codes: components["schemas"]["FoundCode"][];
+        };
+        FoundCode: {
+            symbology: string;
+            text: string;
+        };
+        ArtworkDesign: {
+            name: string;
+            /** Format: int64 */
+            printerId: number;
+            /** Format: int64 */
+            stockId: number;
+            /** @enum {integer} */
+            turn?: 0 | 90 | 180 | 270;
+            /** @description Hashes of their pictures. */
+            pages: string[];
+            /** @description Cut the white round it off. */
+            trim?: boolean;
+            /** @description As large as the label has room, in place of its true size. */
+            fit?: boolean;
         };
         KeptPicture: {
             hash: string;
@@ -3056,6 +3114,35 @@ export interface operations {
             default: components["responses"]["Problem"];
         };
     };
+    addArtwork: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /** Format: binary */
+                    file: string;
+                    name?: string;
+                };
+            };
+        };
+        responses: {
+            /** @description Its pages */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ArtworkPage"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
     getPicture: {
         parameters: {
             query?: never;
@@ -3211,6 +3298,31 @@ export interface operations {
                     file: string;
                     name?: string;
                 };
+            };
+        };
+        responses: {
+            /** @description The new design */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Design"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    designArtwork: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ArtworkDesign"];
             };
         };
         responses: {

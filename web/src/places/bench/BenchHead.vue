@@ -178,6 +178,11 @@ dd {
 .room {
   flex: 1;
 }
+a.linklike {
+  color: var(--ink);
+  font-weight: 400;
+  text-decoration: none;
+}
 .undo {
   display: flex;
   gap: 10px;

@@ -502,7 +502,7 @@ watch(
     <input
       ref="picker"
       type="file"
-      accept="image/png,image/jpeg,image/gif,image/bmp,image/tiff,image/webp"
+      accept="image/*,.pdf,.svg,application/pdf"
       class="unseen"
       tabindex="-1"
       aria-label="Picture file"

@@ -1,13 +1,15 @@
 <script setup lang="ts">
-import { NButton, NInput, NRadio, NRadioGroup, NSelect } from 'naive-ui'
+import { NButton, NCheckbox, NInput, NRadio, NRadioGroup, NSelect } from 'naive-ui'
 import { computed, onMounted, ref, shallowRef } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { api, type Schemas } from '@/api/client'
 import { asStock } from '@/api/documents'
 import { type Turn, turns } from './turns'
 import ProblemNote from '@/shared/ProblemNote.vue'
+import { lengthText } from '@/shared/format'
 import { useAsked } from '@/shared/useAsked'
 import { useDoing } from '@/shared/useDoing'
+import { visible } from '@/shared/visible'
 
 /** Starts a design: printer and stock come first, since they fix what is possible. */
 const emit = defineEmits<{ close: [] }>()
@@ -17,7 +19,7 @@ const router = useRouter()
 const floor = shallowRef<Schemas['Floor']>()
 const stocks = shallowRef<Schemas['StockRow'][]>([])
 const sets = shallowRef<Schemas['RecordSet'][]>([])
-const { problem, doing } = useDoing()
+const { problem, busy, doing } = useDoing()
 const name = ref('')
 const startId = ref<string>()
 const { data: starts } = useAsked((signal) => api.GET('/designs/starts', { signal }))
@@ -95,7 +97,50 @@ async function chooseStock(id: number) {
 }
 const setOptions = computed(() => sets.value.map((s) => ({ value: s.id, label: `${s.name} · ${s.count}` })))
 
+/** Pages of finished artwork, each with whether it is taken. */
+const pages = ref<(Schemas['ArtworkPage'] & { taken: boolean })[]>([])
+const trim = ref(true)
+const fit = ref(false)
+const artworkName = ref('')
+async function openArtwork(event: Event) {
+  const input = event.target as HTMLInputElement
+  const [file] = input.files ?? []
+  input.value = ''
+  if (!file) return
+  const form = new FormData()
+  form.append('file', file)
+  // A form goes out as it is: the contract's type of it knows no files.
+  const sent = { body: { file: '' }, bodySerializer: () => form }
+  const { data } = await doing(() => api.POST('/artwork', sent))
+  if (!data) return
+  startId.value = undefined
+  artworkName.value = file.name.replace(/\.[^.]*$/, '')
+  pages.value = data.map((page) => ({ ...page, taken: true }))
+}
+const taken = computed(() => pages.value.filter((p) => p.taken))
+const sizeOf = ({ picture }: Schemas['ArtworkPage']) =>
+  picture.trueWidth && picture.trueHeight
+    ? `${lengthText(picture.trueWidth)} × ${lengthText(picture.trueHeight)}`
+    : 'of no told size'
+async function beginWithArtwork() {
+  const body = {
+    name: name.value.trim() || artworkName.value,
+    printerId: printerId.value ?? 0,
+    stockId: stockId.value ?? 0,
+    turn: turn.value,
+    pages: taken.value.map((p) => p.picture.hash),
+    trim: trim.value,
+    fit: fit.value,
+  }
+  const { data } = await doing(() => api.POST('/designs/artwork', { body }))
+  if (data) await router.push(`/bench/${data.id}`)
+}
+
 async function begin() {
+  if (taken.value.length) {
+    await beginWithArtwork()
+    return
+  }
   const body = {
     name: name.value.trim() || (start.value?.name ?? 'New label'),
     start: startId.value,
@@ -151,7 +196,24 @@ async function begin() {
         />
       </div>
     </div>
-    <fieldset class="starts">
+    <section v-if="pages.length" class="artwork" aria-labelledby="n-artwork">
+      <h2 id="n-artwork">{{ artworkName }}</h2>
+      <ul>
+        <li v-for="(page, i) in pages" :key="page.picture.hash">
+          <img :src="`/api/pictures/${page.picture.hash}`" :alt="`Page ${i + 1}`" />
+          <NCheckbox v-model:checked="page.taken">page {{ i + 1 }}, {{ sizeOf(page) }}</NCheckbox>
+          <p v-for="code in page.codes" :key="code.text" class="quiet">
+            {{ code.symbology }}: “{{ visible(code.text) }}”
+          </p>
+        </li>
+      </ul>
+      <p class="ways">
+        <NCheckbox v-model:checked="trim">trim the white round it</NCheckbox>
+        <NCheckbox v-model:checked="fit">as large as the label has room</NCheckbox>
+        <button type="button" class="linklike" @click="pages = []">Without it</button>
+      </p>
+    </section>
+    <fieldset v-else class="starts">
       <legend>Begin with</legend>
       <button type="button" class="start" :aria-pressed="!startId" @click="startId = undefined">
         <span class="picture" />
@@ -170,6 +232,18 @@ async function begin() {
         <span>{{ s.name }}</span>
       </button>
     </fieldset>
+    <p v-if="!pages.length" class="open">
+      <label>
+        <span>{{ busy ? 'Reading…' : 'Finished artwork from a file (PDF, SVG, picture)' }}</span>
+        <input
+          type="file"
+          accept=".pdf,.svg,application/pdf,image/*"
+          class="unseen"
+          aria-label="Finished artwork"
+          @change="openArtwork"
+        />
+      </label>
+    </p>
     <p v-if="start" class="quiet">{{ start.for }}. {{ start.stock }}.</p>
     <div class="row last">
       <NRadioGroup
@@ -203,20 +277,59 @@ async function begin() {
   color: var(--quiet);
 }
 .starts {
-  display: flex;
-  gap: 10px;
+  display: grid;
+  grid-template-columns: repeat(auto-fill, minmax(112px, 1fr));
+  gap: 6px 8px;
+  min-width: 0;
+  max-height: 244px;
   margin: 12px 0 4px;
-  padding: 4px 2px 8px;
+  padding: 4px 2px;
   border: 0;
-  overflow-x: auto;
+  overflow-y: auto;
 }
 .starts legend {
   font-size: 13px;
   color: var(--quiet);
 }
+.artwork ul {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 14px;
+  max-height: 260px;
+  margin: 8px 0;
+  overflow-y: auto;
+}
+.artwork h2 {
+  margin-top: 12px;
+}
+.artwork li {
+  max-width: 240px;
+  overflow-wrap: anywhere;
+}
+.artwork img {
+  display: block;
+  max-width: 200px;
+  max-height: 130px;
+  margin-bottom: 4px;
+  background: #fff;
+  border: 1px solid var(--liner-edge);
+}
+.ways {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 6px 18px;
+}
+.open span {
+  color: var(--accent);
+  font-weight: 500;
+  cursor: pointer;
+}
+.open:focus-within span {
+  outline: 2px solid var(--accent);
+  outline-offset: 2px;
+}
 .start {
-  flex: none;
-  width: 112px;
+  align-self: start;
   padding: 4px;
   border: 1px solid transparent;
   border-radius: 6px;

@@ -121,7 +121,7 @@ watch(name, (to) => to && (document.title = `${to}: versions`))
         <ul>
           <li v-for="r in revisions" :key="r.number">
             <span class="strong">Version {{ r.number }}</span>
-            <span class="quiet"> {{ moment(r.madeAt) }} by {{ r.madeBy }}</span>
+            <span class="quiet">&nbsp; {{ moment(r.madeAt) }} by {{ r.madeBy }}</span>
             <p v-if="r.why">{{ r.why }}</p>
             <p class="deeds">
               <button type="button" class="linklike" @click="show({ before: r.number, after: draft })">
