@@ -87,7 +87,8 @@ test('finished artwork becomes a design, a page a label, trimmed, and prints', a
   await page.getByRole('button', { name: 'Prepare a run' }).click()
   await page.waitForURL(/\/runs\/\d+/)
   await page.getByRole('button', { name: /^Print / }).first().click()
-  await expect(page.getByTestId('read-back')).toBeVisible()
+  await expect(page.getByText('All 2 are printed')).toBeVisible({ timeout: 20_000 })
+  await expect(page.getByText('2 labels have no code to read')).toBeVisible()
 
   await page.goto(address('/bench?new=1'))
   await page.getByLabel('Finished artwork').setInputFiles({ name: 'half.pdf', mimeType: 'application/pdf', buffer: pdf.subarray(0, 300) })
