@@ -596,14 +596,25 @@ func (c *Composer) words(l *Label, i int) {
 		perEm = e.face.PerEm(max(c.grid.Dots(looks.Capitals), 1))
 		points = float64(perEm) / float64(c.grid.PerEm(1000)) * 1000
 	}
-	for ; ; perEm = c.grid.PerEm(points) {
+	words := 0 // dots that the words take in one row, without spaces, at perEm; 0: not yet known
+	for first := perEm; ; perEm = c.grid.PerEm(points) {
 		style.PerEm = perEm
+		if words > 0 && points > looks.ShrinkTo && c.hopeless(words*perEm/first, style, e) {
+			points = max(points-shrinkStep, looks.ShrinkTo)
+			continue
+		}
 		c.block.Set(part.Says, style)
 		fits := (c.block.Width <= e.boxWidth || e.grows) && c.block.Height <= e.boxTall
 		if fits || looks.Stretch || looks.ShrinkTo <= 0 || points <= looks.ShrinkTo {
 			break
 		}
 		points = max(points-shrinkStep, looks.ShrinkTo)
+		if words == 0 && looks.Wrap {
+			row := style
+			row.Width, row.Spans = 0, nil
+			c.readable.Set(strings.Join(strings.Fields(part.Says), ""), row)
+			words = max(c.readable.Width, 1)
+		}
 	}
 	part.PerEm, part.Lines = style.PerEm, len(c.block.Lines)
 	part.Missing = append(part.Missing, c.block.Missing...)
@@ -627,6 +638,13 @@ func (c *Composer) words(l *Label, i int) {
 		l.List.Words(i, x, y, style.PerEm, clipFor(part, e), c.block.Glyphs[line.From:line.To])
 	}
 	part.Real = render.Box{X: left, Y: y, W: c.block.Width, H: c.block.Height}
+}
+
+// hopeless tells whether words cannot fit their box in a size, however they break: so much of them does not go in. A twentieth is left for
+// rounding.
+func (c *Composer) hopeless(words int, style typeset.Style, e *element) bool {
+	lines := words / max(e.boxWidth, 1)
+	return lines > 1 && lines*style.Pitch()*19/20 > e.boxTall
 }
 
 // startOf returns where a line begins that leaves so much room.

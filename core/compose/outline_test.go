@@ -2,6 +2,7 @@ package compose_test
 
 import (
 	"math"
+	"math/rand/v2"
 	"strings"
 	"testing"
 
@@ -165,5 +166,31 @@ func TestLinesPolygonsAndTints(t *testing.T) {
 	for _, tint := range []int{1, 25, 50, 99, 100} {
 		filled := shape(design.Box, 16, 16, 160, 80, design.Shape{Fill: "black", NoOutline: true, Tint: tint})
 		require.InDelta(t, 160*80*tint/100, dark(plane(t, filled)), 160*80/64, tint)
+	}
+}
+
+// Words that shrink take the largest size, in half points, in which they fit: held against every size by itself.
+func TestShrinkingFindsTheLargestSizeThatFits(t *testing.T) {
+	random := rand.New(rand.NewPCG(3, 9))
+	for range 60 {
+		var says []string
+		for range 1 + random.IntN(60) {
+			says = append(says, strings.Repeat("m", 1+random.IntN(9))+strings.Repeat(" ", random.IntN(3)))
+		}
+		set := func(points, shrinkTo float64) compose.Part {
+			e := text("words", 0, 0, 30*mm, 12*mm, design.Piece{Text: strings.Join(says, " ")})
+			e.Text.Points, e.Text.ShrinkTo, e.Text.Wrap = points, shrinkTo, true
+			c, err := compose.New(label(e), nil)
+			require.NoError(t, err)
+			drawn, _ := compose.NewArtwork(c).Draw(nil)
+			return drawn.Parts[0]
+		}
+		got := set(40, 3)
+		for points := 40.0; points >= 3; points -= 0.5 {
+			if alone := set(points, 0); alone.TooWide == 0 && alone.TooTall == 0 || points == 3 {
+				require.Equal(t, alone.PerEm, got.PerEm, "%v pt: %q", points, says)
+				break
+			}
+		}
 	}
 }

@@ -88,6 +88,9 @@ func (s Style) lineHeight() int32 {
 	return int32(own)
 }
 
+// Pitch returns the dots from one baseline to the next.
+func (s Style) Pitch() int { return toDots(s.lineHeight(), s.PerEm) }
+
 // Ascent returns the dots from the top of a block to its first baseline.
 func (s Style) Ascent() int { return toDots(s.Face.ascent, s.PerEm) }
 

@@ -28,8 +28,9 @@ type File struct {
 
 // files are those that were registered, in the order in which they are offered.
 var files struct {
-	mutex sync.RWMutex
-	list  []File
+	mutex  sync.RWMutex
+	list   []File
+	source func(family string)
 }
 
 // Register makes a font file known, as package typefaces does with all that come with the program; the same style of
@@ -93,7 +94,7 @@ const shapeSize = 2048
 type FamilyError struct{ Family string }
 
 func (e *FamilyError) Error() string {
-	return fmt.Sprintf("the typeface %q does not come with this Odd Spool; choose one of %q", e.Family, Families())
+	return fmt.Sprintf("the typeface %q is not in this Odd Spool; bring it in, or choose one of %q", e.Family, Families())
 }
 
 // An AbsentError says that a font file is known and not at hand yet: fetch it by its hash and register it.
@@ -105,6 +106,31 @@ var faces sync.Map // of places in files to func() *Face: each font is read when
 
 // Find returns a typeface in a style. Its error is a *FamilyError or an *AbsentError.
 func Find(name string, bold, italic bool) (*Face, error) {
+	face, err := lookUp(name, bold, italic)
+	if unknown := new(FamilyError); errors.As(err, &unknown) {
+		files.mutex.RLock()
+		source := files.source
+		files.mutex.RUnlock()
+		if source != nil {
+			source(name)
+			return lookUp(name, bold, italic)
+		}
+	}
+	return face, err
+}
+
+// lookUp returns a style of a family; where it has no such style, the one nearest to it.
+func lookUp(name string, bold, italic bool) (*Face, error) {
+	for _, style := range [][2]bool{{bold, italic}, {bold, false}, {false, italic}, {false, false}, {true, false}, {true, true}, {false, true}} {
+		face, err := lookUpStyle(name, style[0], style[1])
+		if unknown := new(FamilyError); !errors.As(err, &unknown) {
+			return face, err
+		}
+	}
+	return nil, &FamilyError{Family: name}
+}
+
+func lookUpStyle(name string, bold, italic bool) (*Face, error) {
 	return find(func(f *File) bool { return !f.StandsIn && f.Family == name && f.Bold == bold && f.Italic == italic }, name)
 }
 

@@ -1,6 +1,8 @@
 package typeset_test
 
 import (
+	"bytes"
+	"encoding/binary"
 	"fmt"
 	"math/rand/v2"
 	"strings"
@@ -256,4 +258,57 @@ func TestSpansOfOneFaceChangeNothing(t *testing.T) {
 		require.Equal(t, whole.Glyphs, cut.Glyphs, at)
 		require.Equal(t, whole.Lines, cut.Lines, at)
 	}
+}
+
+// A font file that is brought in is named as it names itself, and what is broken, or may not be embedded, is refused in words.
+func TestFontFilesAreInspected(t *testing.T) {
+	var file []byte
+	for _, f := range typeset.Files() {
+		if f.Family == "Liberation Serif" && f.Bold && f.Italic {
+			file = f.Data()
+		}
+	}
+	f, rights, err := typeset.Inspect(file)
+	require.NoError(t, err)
+	require.Equal(t, "Liberation Serif", f.Family)
+	require.True(t, f.Bold && f.Italic)
+	require.Len(t, f.Hash, 64)
+	require.Contains(t, []typeset.Rights{typeset.Installable, typeset.Editable}, rights)
+
+	// fsType lies 8 bytes into OS/2, whose place the table directory has (OpenType, 4.3).
+	locked := bytes.Clone(file)
+	for i := 12; ; i += 16 {
+		if string(locked[i:i+4]) == "OS/2" {
+			at := int(binary.BigEndian.Uint32(locked[i+8:]))
+			binary.BigEndian.PutUint16(locked[at+8:], 2)
+			break
+		}
+	}
+	_, _, err = typeset.Inspect(locked)
+	require.ErrorContains(t, err, "does not allow it to be embedded")
+	for _, bad := range [][]byte{nil, []byte("kelp"), file[:200], file[:len(file)/2]} {
+		_, _, err := typeset.Inspect(bad)
+		var told *typeset.FileError
+		require.ErrorAs(t, err, &told)
+	}
+}
+
+// A family that is not known is asked for once more where there is a source, and a style that it lacks is the nearest it has.
+func TestFamiliesComeFromASource(t *testing.T) {
+	file := typeset.Files()[0]
+	asked := 0
+	typeset.SetSource(func(family string) {
+		if asked++; family == "Drying Hall" {
+			typeset.Register(typeset.File{Family: family, Bold: true, Data: file.Data})
+		}
+	})
+	t.Cleanup(func() { typeset.SetSource(nil) })
+	_, err := typeset.Find("Nowhere", false, false)
+	require.Equal(t, &typeset.FamilyError{Family: "Nowhere"}, err)
+	face, err := typeset.Find("Drying Hall", false, true)
+	require.NoError(t, err)
+	require.NotNil(t, face)
+	_, err = typeset.Find("Drying Hall", true, false)
+	require.NoError(t, err)
+	require.Equal(t, 2, asked)
 }

@@ -1715,6 +1715,12 @@ type GetPiecesParams struct {
 // GetPiecesParamsWhich defines parameters for GetPieces.
 type GetPiecesParamsWhich string
 
+// GatherRecordsJSONBody defines parameters for GatherRecords.
+type GatherRecordsJSONBody struct {
+	Fields []string `json:"fields"`
+	Size   int      `json:"size"`
+}
+
 // GetRecordsParams defines parameters for GetRecords.
 type GetRecordsParams struct {
 	// From The first record from 1.
@@ -1844,6 +1850,9 @@ type ImportRecordsMultipartRequestBody = ImportForm
 
 // PreviewRecordsMultipartRequestBody defines body for PreviewRecords for multipart/form-data ContentType.
 type PreviewRecordsMultipartRequestBody = ImportForm
+
+// GatherRecordsJSONRequestBody defines body for GatherRecords for application/json ContentType.
+type GatherRecordsJSONRequestBody GatherRecordsJSONBody
 
 // GetValuesJSONRequestBody defines body for GetValues for application/json ContentType.
 type GetValuesJSONRequestBody GetValuesJSONBody
@@ -2048,6 +2057,9 @@ type ServerInterface interface {
 
 	// (GET /record-sets/{id})
 	GetRecordSet(c *gin.Context, id Id)
+
+	// (POST /record-sets/{id}/gather)
+	GatherRecords(c *gin.Context, id Id)
 
 	// (GET /record-sets/{id}/records)
 	GetRecords(c *gin.Context, id Id, params GetRecordsParams)
@@ -3368,6 +3380,31 @@ func (siw *ServerInterfaceWrapper) GetRecordSet(c *gin.Context) {
 	siw.Handler.GetRecordSet(c, id)
 }
 
+// GatherRecords operation middleware
+func (siw *ServerInterfaceWrapper) GatherRecords(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GatherRecords(c, id)
+}
+
 // GetRecords operation middleware
 func (siw *ServerInterfaceWrapper) GetRecords(c *gin.Context) {
 
@@ -4206,6 +4243,7 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.POST(options.BaseURL+"/record-sets/preview", wrapper.PreviewRecords)
 	router.DELETE(options.BaseURL+"/record-sets/:id", wrapper.RetireRecordSet)
 	router.GET(options.BaseURL+"/record-sets/:id", wrapper.GetRecordSet)
+	router.POST(options.BaseURL+"/record-sets/:id/gather", wrapper.GatherRecords)
 	router.GET(options.BaseURL+"/record-sets/:id/records", wrapper.GetRecords)
 	router.POST(options.BaseURL+"/record-sets/:id/values", wrapper.GetValues)
 	router.GET(options.BaseURL+"/find", wrapper.FindWords)
@@ -6248,6 +6286,46 @@ func (response GetRecordSetdefaultJSONResponse) VisitGetRecordSetResponse(w http
 	return err
 }
 
+type GatherRecordsRequestObject struct {
+	Id   Id `json:"id"`
+	Body *GatherRecordsJSONRequestBody
+}
+
+type GatherRecordsResponseObject interface {
+	VisitGatherRecordsResponse(w http.ResponseWriter) error
+}
+
+type GatherRecords200JSONResponse RecordSet
+
+func (response GatherRecords200JSONResponse) VisitGatherRecordsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GatherRecordsdefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GatherRecordsdefaultJSONResponse) VisitGatherRecordsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type GetRecordsRequestObject struct {
 	Id     Id `json:"id"`
 	Params GetRecordsParams
@@ -7770,6 +7848,9 @@ type StrictServerInterface interface {
 
 	// (GET /record-sets/{id})
 	GetRecordSet(ctx context.Context, request GetRecordSetRequestObject) (GetRecordSetResponseObject, error)
+
+	// (POST /record-sets/{id}/gather)
+	GatherRecords(ctx context.Context, request GatherRecordsRequestObject) (GatherRecordsResponseObject, error)
 
 	// (GET /record-sets/{id}/records)
 	GetRecords(ctx context.Context, request GetRecordsRequestObject) (GetRecordsResponseObject, error)
@@ -9619,6 +9700,50 @@ func (sh *strictHandler) GetRecordSet(ctx *gin.Context, id Id) {
 	}
 }
 
+// GatherRecords operation middleware
+func (sh *strictHandler) GatherRecords(ctx *gin.Context, id Id) {
+	var request GatherRecordsRequestObject
+
+	request.Id = id
+
+	var body GatherRecordsJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GatherRecords(ctx, request.(GatherRecordsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GatherRecords")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GatherRecordsResponseObject); ok {
+		if err := validResponse.VisitGatherRecordsResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // GetRecords operation middleware
 func (sh *strictHandler) GetRecords(ctx *gin.Context, id Id, params GetRecordsParams) {
 	var request GetRecordsRequestObject
@@ -10773,196 +10898,198 @@ func (sh *strictHandler) GetFontFile(ctx *gin.Context, hash string) {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"7H1rkxs3kuBfQfAmwrcR1Q957Hm0PsmSJfdatjq6PaOI83ljQRZIYroIcABUU7RC//0CmUA9E8Vik2zp",
-	"ZnY/zFrNqgKQmcj34+NkpldrrYRydnL1cbLmhq+EEwb+JXP4XzW5mqy5W06yieIrMbnyP2QTI/5ZSiPy",
-	"yZUzpcgmdrYUK+7fmGuz4s4/p9yfvplkk5VUclWuJlfPsonbrgX+JBbCTD59+uQ/ZddaWQGr3hg9LcTK",
-	"/+dMKyeU8//J1+tCzriTWl38w2rl/1av+Acj5pOryf+6qI9zgb/ai/g9WCkXdmbk2n9mcjV5v+SOScs2",
-	"RqsF4ypnG/8Xp1muJ/7x8A2/xIupLnEneS79+7y4MXotjJN+3wiD9udfMOv07J5pw9bGH9gwbplUjLNc",
-	"WLlQLNezciWUO59UgNHTf4iZm2STD2cLfRb+6E98fss3Pwlr+UJMPmWTF8ZttLl/BR8C3DV283Eyl7DZ",
-	"zoYsK7hZCL8NtxSs4FNRsCW3zGi9yvzW1gWfCabnTDrL/KGYlb+Lxv6mWheCK78FpIaPkxX/8FaohVtO",
-	"rr6+vAR0x3/XCLfOSLXwr635AvfY3twP3C6F9Uu7pZCGreXMlUZYv7Z0YhUI1Dlh/OP/9evl2V/52fy3",
-	"j3/65tMfJsQ6K/7hGt/7FjcV/lXviRvDt7AlRM91TpJvl2SzCeB19NPOyFX/vC9LB0jYLKUTzOhS5Uw6",
-	"pudzGtquNIBnofxN+vUy++tl9uwvl9nXf778jbhWzQv6K6Kqec76DBEhv3VJsCayG09zPRKb6ZzC40v/",
-	"Z+b8RdoII5gRPPeUJV0Lk0NX9rUHhv8OnLuLK6SLXd/4UazdTXi0C434iSycgTr6S26MFHn/2EZwqxVx",
-	"8PfLLSA03vUZV0o7/Cf8ABAfDYRbWIeCwIZvkT+P+Uw4x3t8tf2pDljiycIKA1DxX+sBJjKzXTt6FZ/7",
-	"lE2EMdoQsHzrOVOgoqkR/P6cvFkLo8v1eFi8liqXavHGv0UBdinkYgn77y/VILsep9kgOMLNnAAP9WBc",
-	"cbOQAFA744UAoXk2L/SmAdvGV2TuWWYXFD/JmdEr4QIr3HHR/VayGhVZg9bx+9UpK+BXYEwh/Ei43pfJ",
-	"GjHTJqfumbZRdknL7FJv1PkOLSN+7U64UzH5wJ47Qk1v4OpzZKSskF7EKWT8YvocFALLSlvygm2Wnl9K",
-	"UEk857Bc5v5gj+L4FYZIrBbcLvtYFYWISO1LU6lo4gdpbYmfOhuKHw+fql78bVj1QU3pHHfc+OlMrtba",
-	"uKAULP3reW7XWhcXM23EBb4Hu/CS5DWfBRW3LcOWYnb/Si4obemd10Q8qW3gf3PuOBMqt2wj3ZJp1dSK",
-	"anDk4kFy/EL3gzdeKAjl2HTrpf5sCWQAStZK52UhPOJBQTOe8wUq4cqJvLNcg+5qnpVkG7jhf5ZSOPa7",
-	"VsJmXsvirJBKcMO8DAR1b8qNpReR9uu8geGGVlIIbt1PsPvhPaBex+yKF4WwLp4YODwKR65ybnKvjmZe",
-	"ZX5z94zNtUGRWpq1tgI01M1SF4Ll2iX22tjRK+0szc1XfKHkPBgUA5gKu1Z6JRUvQBfO8I+eJGDzS/4g",
-	"0uhZJUDzSxPriq2GmXz8zsCB4PfEj4D6n3Y+8X+02oVExQSfLZmVeeK8XtsjdSPuGAddUBhm+daSl8du",
-	"V1Nd6MWWFrM7BWSP0ulNwoeIXf6yFGwujXVwFcAgtGsvyz2KPMU9x4vz9Su8NEgFwVjCF43etDQ8QlAM",
-	"qWA1ACrSaeG+RnQHq00UVgcMF5cQ/YimJrdqX+X+NdrBpj2W1uc1p92DU8OrgVGv1tyIHLS/PrMeUs9W",
-	"3NyTdOdFKlj1uZzPhbGVCN7DHnml3Xf6ww5jZCy5vkpwrqSN0kMenpWU6wBAGfwjbejxuRNmp7XQwsCn",
-	"bDIVc73b2Oq9NltyFaz8cRAGaf0S3tp5SeLHq91l4XAkSIy2hOD/MMxH5kav0EUi5o6JfCGiKEC906tt",
-	"rqvN0cxmS/hhVI4reL5RCO6NElhkBF18mPhPUid9JShzlUe/VbRO+GymSzQNUCH35olwZ+U6OgWAL4D2",
-	"1DQfUIFmVgD/KFX8AGnLTGkOnktCn79WbKNNbjOG6MTrimow7J7Ws7QSL1xLOc+5E2dOgqej97wcq8hH",
-	"r1ZPGexuKwtUsOGWzbxWk3tCUM+ZWK3dttbml9yr8wl10ZRqvEFSAq5HPt+hG/DZBqABfhAbWSCQ5tcD",
-	"DGgao92Nj7EHc8PnjhbC8FPFscNl5I49CGOlVrSDTOSUFv/SEzu6OwPfiDcZFvGfGgH60dTzOCN3H7O0",
-	"XHs6z/eh/fDKd/SlDEDtg+7ncjUVpmZ8zuvt4Wl2L9bufCTZAWbqhSLqmxtrnisbNl5bsmIvG9aJD263",
-	"oQpPjbRKcROPM0vxHN8rRzlY9mZXfTd7rZp0pE+eG2EtqrLhqbYSCzKOZFdRZFALPtLDQmOKL9rKQ/+J",
-	"jiZ2ymsxhsaDh72m8ShKaymbovZaxsKx0zSPXtE+sTwyENMDcuP9b3a/XsdXvr4kNLb+GRoyYp8gWidW",
-	"9hwIVW8UQ6Hi5XGuZzZcrXP86zmEzPYPqwVVn3I6Bq9DVPiiSw+VAGnBuD0HhLeMFtpe2dB//kD/eTuC",
-	"ClEx9F/OJstx5po/6aMMte8/OCNWggqORJ8tceTldjfzDR/Ap6mb8FqKIv87L0qRvgf9uxyfH1483mF4",
-	"ml4cAgiU/kOuOySM7qXKyR8K8YDWb9TYN9wo/1vw2JMK9xDgx4k9XDbsK6sRUftt4TteOO+irrXRen4e",
-	"gbUHhcGLsLNWqIYIPZYq4Qg4KiYqfktGp0CAmlJVTkwrGILNsoV8ECn/5KPRO+iyWpYqNyLfy/v0SNqg",
-	"SKLeYxbQQ16gQmvTx6fXLYvtaG/BbRnUpk/JUP4eQUG/pZsgpMloq3Thzo/63vvw/C4vRrXReoksAiIJ",
-	"upta/+rcCL7mM+m2IzWvxC0pBGWRxTQZ/2uGoXzLSiXdc3b2LNi5zcB3rgUGsJwoipEGVu9WeGnqxdm0",
-	"tCDVqktinV6vRU5ek0LznE8pf/s12u0YZjjzZ1BOhygMV9othQnZOjOu2FQw/ykR3DT+hLTNiU8lQNaE",
-	"iXRWFHPwE9jgSbBhDVrRDikXSdUdLFjxIGfiK9SG/BtpnX13lpRsRWlHPd/R4oeev/MP1ZeW5jrZxFMV",
-	"cWxWgB7qYdaJlERyCaw6m9ilEOB/xlcIMqHv4SSruFyTqcGNyOrrFbbYIDXyrmrlXsuCUFGmukhE0uZ8",
-	"JQvaFFmGaG3fqeV4IWf094DS7TVh17/Whs2W3PCZ5z8oveAGWFbw2T1F6R2Yhb1meJxqH41Fw6Zp4MTs",
-	"nh50huM/42RVM4QyxpQPevw5bGuksgIUo3hxEV6GTfwgFRVizsVK77wdcqGuFW02/YA3ovtRb+tcH+zT",
-	"RC4C9lUItdZuXtpfmUjK8HqIavmL8MkMOeiz8yN5vyINJNht3D0dYKTVfZpIPOT15ieutpT6aYyYOWT8",
-	"tClLqqatPX+3bQAM9/3cg51Nt2zJVd43Xr0ay2dLGviWrwTEy3lR9CHn7SkvppVmc29AQYoJX3nhc6XK",
-	"ovD8x/99RBqH3wEFretcKCfnktJOuKQksmW5XEhHh4IjLdDKiLMMrDQmIcoZIgjhMJSrQ7pihAHI5SQ+",
-	"W+2APCtwhtfarAgHpJrpaCT2TxWEQkXpU6m42VIAWEKsnPxK0s79Z6mdoP1lVqy54U6b3VCATZLHVvfU",
-	"ZSh0udc+6WsYvjPKceE38ijHRTMrtB9fTonZocBzEhfOlOKHgRf97+93ZzRMt5W/ywiri9I/k1XRJcs8",
-	"tkDTtuksFMgxpu6SdIJxVyd1YA54I/vFrwABaC8fEA59H9dUO6dXbcerLqdFw+uKrK5pY4x41ETojXjW",
-	"6fWoJ3uWLeh3/u24XhbPQ12Bw4L6S0xiCxTfC+wjmqhlf1Sa0AKO7ClKueJwGWpbb7l170pqZ9y6Kouj",
-	"L6z8zyGSHrWF6EaZeTkWo6tVwL3hbOEmahoif84uryC2ip+RNmRb55g4ueIfQkboJfxfI0f0ksRV74A/",
-	"CW5LQ8XV98sO/ZBKTYG4pNHWNg4+Jh9sjEe4zvBPJw38JAwVRZtyK/aJ5cbs0LHPO34vhpSnSNCpVNFm",
-	"pgHAMLikvrJM5pUaQOUNg28Kk7M/NNf89vKSAE+d3DruZB0MABh3JrxGNBBUNiugKmZ8tj+kyRJerP0D",
-	"9Kl84qzaFHkQ/SBuosNhNE94ARl2gZs8Z0qIXOQNzxJ6ODuFFdG7tN8t3xWiH84it8KV6+ucclEg58FM",
-	"GmRHvNoy6QQbrIojfRTXOQnzn8Wmzstob+t7CZ4tDsp+xnhdiKZy8Ibp2T1k24JnzLjw9/BU+CVm3Na1",
-	"aocnfzy2duzk6RUABgq/4JA8W/E8WsyB9uJ2/3RJJbQ+qoZgdMJ/jxTerYW6EzYGrjtWGHoPSW2VLwIC",
-	"exfT37+p0RsLN8+rmejLJK22qVhwtU8M3l/xlLfWr+xlO9wkbu8t7YMdnSphhdhjb1SQP0Iwwqs+cPX1",
-	"cCTqnt5IMRMUXww8kWBVBZ8J+idPji9sIhGD599x9MlWglRw2C/4+bwKqpXYO5BoHUczotY3Y+ACL2YO",
-	"rlI1E0UB/12qe6U3aoQTFg4aIm7N6CMuSULTeItW3JaKKuvQciZGhJFe4oOfsn09ah3G0rXfrJVqcdVI",
-	"GPUizTKlY4BwVFikK4LjFhPgeJBis1esFFw+e+bZqOhhGP9KI3hZvTT+7e6/rXCe5sbUT3r84LM91Tj+",
-	"UAEhRi2bcUw8Kw1tUsVJBZ9Vvl9mEug7A/ZTI02raUBVVbYHJDBK9UqXU5fiyUtR5BloCdJZSiPD4FY0",
-	"ZsDSu/IahTBWK7Yq/b61vo+5vtKxhYYsapq5x9h85DiWr9ahktJ6ZKG3ky+4VHREsArhEzHHxxipAzAu",
-	"amt4L5NXWgZskjmN1UQzjdCrzFt6PaXdW63vI2mlK2grbHi8wV+Uhj8azizfnA9ksuZp6RNFTHpd3lik",
-	"XhsKwqd8BqlTIJfSpUTvQFw9dhEQdhsJNpg2EJL2L3izoe0obq66R0K2KdXPKfefFTOtcvuWjKhXYXPp",
-	"4t2ZCuZ0kZ+nldL9WEh4JZHc2JPkgG0U5f6Kh1zxljinrtdAOAYy48FBqU0jJ155+EPTjWC+ETFgVBoG",
-	"0m4wbq/0VOdbKJP1XwZLxy3FtqL3VPWXW+rSxQjkvpQFN9TfH6gA01Xa35gkUSSuKo8GsZDVwetai6ou",
-	"WPMetPfeZgA13Goe3hIkTX5X86p2tLsmmibNtYk5KQ7JwE+sPhmS1Nha5VM2aKAgKvoIu9Mr4ZZSLUCs",
-	"WH/BUQLplRcrLSJoyJWl4PkI73tVnuqfR3FnGQeH3YFydlxspJlaHAs1aiMkwKR5mgHsvKYCyXAkOmWm",
-	"U73L2drbL1GiQJJMoNdBiAynjFe9NA7qiZFM6ahbWtQHHQCRv02HEvFgShDw+34KUK9mqJdCRXsW9sm6",
-	"6YY6AzWF7dJAqToxdZoL8bJwRDLiTRGLZXnlLspqN54R4Ly34kEYXrT7+rSJkrvlARkgoVlVMq7fsygc",
-	"d6Udzp3tdXYSygk1w5D7Wuh1IXYnHISFBrZ2Awmw+7XaGatPpXqt3IaUVWzZI4uCBX0k3O7E1zAFfPzd",
-	"jTnjBAKO3MblXmk3mCrrNpp5OWq9UI8Zu1A6PsdP29GlwRCYG7Z5CQ0Ew3R2dBDONru1VG/H9kUVAOPR",
-	"G9hJEtmt+GfpTaijlPLt62ZNxxaaXyL3jp0g7uTvlCdNcOt+SDTECNlOU27sc3bZarYiFfMf0sa1iwvp",
-	"rhJ7t+jJJivdfJmQkXgqOiXSlrwYenmT8KFWSTE7nW9h9fipbiuA5g5aZ8laEKfR5Y6vG3ZCHCA5PRuu",
-	"fMWhf85MKwVpWh1P/TeXlKs+pWC2yuWCQaAfhCHUzB1rJCRwPFkCfnfCUSUQo6AH71YgrFSG4agFuU1q",
-	"c7dc3R+VjTSKNDq0nEenCVhdjYY8si/yHl+RmGZLcWckGJqOxv3SwQZyvB6fykVtkOwIUWX8UXJyURow",
-	"b7FomgTvOG0MVxnQeW6riEOnmgszdkieB8l/ezmSu0ln+PHqS+mN3Ql3cqf6eO8sJLrt5wmK7yRcQfsb",
-	"oj2PeWOF1hbTQLUnBykVdBg2LYEKd9FNMlpAn/VB0qHYFc/36l7hn0/hb+CajCq5rK5CWCSLu0sXYd6W",
-	"BZkTVWdHHLm/XiKzid7bcQKCMy9kVNpcwt9pfW/PYOLo6z8YzSA9zcGfWTUiFTnbCtd04iQ0VmnJFsKx",
-	"yWnIytvossi9rWjXWhbQp67j2vDKdaMQKng6rtBRi68r7SDTpO582PGEj8h8Blf/XVRwEvVruKFWYxZo",
-	"PSd/byiOmHsEES7bLg2r9h43mujpshbmhizfajmXTcN95phWM3GFnhOjN17bKTh26vN6LeMM6ppSHjaI",
-	"hO8lFOI7CabSCP50El2hJ4tQrpGXSeZv7nQGjqwuQ5/raDZe1bHR8uBlWsiYprRPq5KvHy2L9spCQod7",
-	"Kg1jhOuv0voH+lhkk42Y/iSLQqLx+pgE6qZiULG9Zh+MGq5tJPRhmkU2XTHfXmjENBprBBbVuvvNEEpI",
-	"7Q4E1CL51p2pL2wPHjUiEpLmZSVXOqUEdenQEJJihdGjM9sIe/iunC0Zt+zZ2R8z9ufoWfa8rCgyTJZu",
-	"MK+GKfgsZE8S9sYeSY9iMOeRcLBKimVXPknNeJ77/wfl9TuK2+uOJJ2z1F1i1M71HL8XjG/4tmoCd/C6",
-	"SZ9eJJNsR4ZnVfD++D5BuxIhkOXuJUOeuvXQKaXcvvKACKDjUhGXrVg6nR235obunndo66EmyyViy2lG",
-	"GAPSEYEJWnxEf86BJMdeFcsc0+XHFLMM9d8c7EUTQ7874NvLRxxoy5kuk4kgs4nkT7tP54uqx2YvUU47",
-	"Xow4Ez5XUUZiw7siUSdvxr+j+UoBiQ+Mp3KxxJzOxQqvQ7SnCqkQ1bJytqSDYbFetq86JWqSg6IMcgUY",
-	"n+Pr6MOEkLoFY4D7M6lFKHuShoXpNy05OraqLV76CIZeqCiB9ZQvbqbXybLmJ/XTZXEr1AHu+IM4ZofK",
-	"2FFy376P3W6vaEPGZElo7R76hkI5wVyPVZYOdGiHPoyD3RWT1QNJaV8q6Xbe9r/BQ4nSX/wCvZtjBT/Q",
-	"j72X9hBeSSgPJ2sJamkvRrsbJ/aqQUdEI8EOGgCo7fm4cobeOKBGllF9+CbskjjaMR5rzgsrunVDmDVE",
-	"ByDQsJCWrfSDiAYAgwJdNt0yq9mKq+3uOknueSrdgbng/jbWH6M/MC1ESkOcle77B2G2iW4P3NwrMmIZ",
-	"pws8Z5exyDXyhiV0E6R3MpdKYoF6q2hqQDFvG3c7i6vsWlAun9Xqwu61VeqSk4SzlNDJicj/MXu4fMJn",
-	"brw2TegRfWU6cSVq/RnXH9jyTagR6+hycibUTOzXsiHZCmn0vnvqf9zHQMwtNJwZ3UmU6E9l7SaoCh0f",
-	"wsi2K9UXyP05EsJzbQZ48fjGfmMs13TtIXWlQzO32Bx0Xmjop+NVQK/3dYYNjPGLpONZvSYOs2WVxYSW",
-	"tChyVCrjhIrhFMKhssV+05YgelQth4zWqxEKTGxCg6mAMvSrQH16KNyom16/VntK27LIGghK0lSicOd4",
-	"ZSb9Vluc4degmNZ/4arvO8+Yrd12o/1ydKlqyMIMH0e3CkQP6sBDab3pVEBJa6uE+ptRbRKamALI0eDW",
-	"s/uXSzG7pxJIZ7tVRvgAThN5TF/HRtYzeZ1Oknlc5xvPwxiUat9JGCU8e/ulR43PO+9aa4MB/2h9pZOA",
-	"GliiTeC5Lgq9CV38Q8n5VzZkmNhzhmSO7KqjznWIpuAukbL/zpvVthDiwesnwnry9o+n6rTMQlj3Mqa9",
-	"U8P+vFlOrKMYZ/OyKJjRRdFNI1TaYSFXIvYl3SzRDdp/LV73cTZCGKM1cAZn+Ow+lXi0EdMRniL/VNx3",
-	"BZTGl5P0cF33Y+pWoCeVabQxUr7YuWdZhN/eU1Y9axSmtcRCt81yS/ntRzoecKv1vupNJE99qzeHXuNH",
-	"MMbDb3428ec6rDK+wyniSWhYGbmmHDRuZ2btiD5Q81Ax382UL3RpsHQM4/wx9t5K+G1W4MYwL5UcB/oV",
-	"uBDRVYfOqUr5a0cyRnpDq7bmew4mlerejmhAO+MKRmXiJqXdcxrttbofdtKOM9U86pMO7IJvhbEp5FUa",
-	"zRoyI8IIwx6QdwbjV/IDxdpfqC3DFnSxuMk/mNPVYytt3VuxEIoikR8gf8MJFQZI+ccQ/M6zJcjmAF5K",
-	"i4nKjU9HKKPeLdzAbDu6QVkEYOx4OmKabDfG4S9puGMVvrIqolAlx1X+ZyDOCPM23JKsIRFdiqUZ+wYY",
-	"9h70u5/zwe845XpIxkFfccfZ327fVo2cG9jBbjtAIFUPtDhrojFl4nHhrjRRNJZNrPq89Ufs9MtCM06n",
-	"1yB8R9DUmFAa4iCrcZ4kFtoTw6eWziNvVNZVtxG4YTfu3Ljss1AoPDwALw4+3DFrIKVZAr+GNoyIgtjB",
-	"dp8kI2Qb4wYZ2jBDfOzMXng+LDKqRScg5lE9OgGvn7U8acDbgl54W/fstY0Gx/UgncEmYq10kR1qaK80",
-	"KnEXSqq4d85lMVDwVzcfWCY7D8wlZdhdOzaXYapa3Xlvqj+kiq0H1BfaQ7d6bKkVnfI8anhsNegMzMNs",
-	"1DBZShdGsONWGmNce1xunox6Ndug9yyod4pEyIpvsTcBV4zn+ZlW/kBfM23Yt/1Gy03+Fn00fVcf/FT3",
-	"ioc1prWZNfC9xEzta6Q1yzh788v1z1kIg+M6sEloDaHNvVfNS9ezrxfyQagUny7KlSKo9SdtWxnPIXW7",
-	"Nt8rh6TSDFMQE5dBmxVpE9Sf5tbvPER0xzPvhX02BKz1ugizqpms2mwn0Amv7OMll63G3b3+bziz2TIr",
-	"oOlPbNwDagt3nNRFDp8XPjA7x5L+H8jlYKEzeyjjHA//QiryCrCNkQ76QIiVV4s424gpCxV7CduAOyNJ",
-	"GX8nf8fq+DDDOWNGb6DDcyDdrEWljyQlr2PvF/QI083HTHEH/7V1oQGLFwGtSerQtU8XecszRsw/HTl5",
-	"HMGU6A7kF6TvjFdfNxrbVieQFIiaDn54NCU0tDd3z6ATISYtQrgdlTYsoR1tTjfLmOmOBDAMP+WssUMR",
-	"w1NwqIHwTLXXatp4g6FEdhTIsgZ8OEZ7bHm77BgxHOVTdfkb54wcuXHpkJWGC13LhIjVLrG3pFUWpCsl",
-	"kv+mZNLDXTQ82HapNwqbBW3XUP3SnFKzWoFNTIaQ3tdzpkY1lRto/j00Immf/lbjCjxjU6P++BwKkO/R",
-	"89wJ+EPIikoTGxpdtme+Y1ikvymstyiNdNs7fz9jMVuVCCU9qmda30sR6b42X2rI8bX8UfjLAl65uaa9",
-	"hzOtnFen2FS4jRDRnWMeQldez1TBZTfnM9EOj6CN3gySMEhAYVzZDeYGcRUkIUy7Ch1czv+vquZaXE3e",
-	"5Tm7Czuvkgwmz6CKai0UX8vJ1eSP55fnfwRL3C0BHBeVI3sh0hNYpIWcHZ4LpudZ5SJlISXB7xD5JTeg",
-	"PXoiAMnhaXLyRrgXwX1shF1rFTjd15eXmIQICZGgBtca0cU/QnEz8taR2SKIpY6yE73wuYAON6lPVXu7",
-	"iB1yPsHXqmlAnqKDFO7gn98LyzCRR+S1g0Wx/33z6nXG7v7+BlsuB9/If1whuEKK/JovhGVTgU0Hqqf6",
-	"gHyR5y/CXvAuCOu+0/m2A8VVWTjpUXHhmcGZV+fagOx64EYPLxmZRzJu8Ej7MWdK8elAAhklowMEb8Jk",
-	"2I5A7FHPdUTQIRSUC4HKe+KSaZZDszvusuZQbog49MngrbTuFXwRXGp8JTCC/isZP4XhCs3GnpbxIuht",
-	"wAH/WQrAdmCApoQxxxVQ92tw/ttToNAffgzuEEgH4c3KhWpijsIEPrMDF+/BN4O+CGmgcbs3DPjCZhiz",
-	"sVmIQGUhzIkBLW+pOKFCEGqVwto8tB6sALnzivaFmDfZ66CrEc7fTOYNg+CcJskFH2ut3Rsz90RUUQ9e",
-	"H0UciLdHkkdWyYI2Sbw0gruYrj7EpR8v6+rBACfgobshTAET5sSJDYtz8A++cruF7ndiIZUXl2HQXaz0",
-	"7ophaFPMF6IZVmyjDI81RrI+HnTh6//6eJtxE9KeSKzdLfWmgTScsl61G9CqM7VVm3pohVSoNW34Nqig",
-	"wCOnRnCcIdC5iH4jJ72HsMJT49IvKmlF1yNzw7fHkHgXUSkcUngrLEoV08D8a/7C/S7XMdwIg8wgqh+f",
-	"xvYHGCDFMEitkbRx+G4tFKIQxq7+j9L7BV/8VTVyiiSZ/9SeW7uNZlCN2kzvCnYl00o8D/7FqXbL0KMq",
-	"B+MXo1EhYsAZzCpipXKyYKH03fF7DCG0SQhGMNU62in4AA7bemLUhtFSBGq/87BzegGds4+BWUhITpsv",
-	"t90JOlWfbU9gHjvoolxIBWybNmjuXEgOOL2iiFUII1TEsKejgfDio+clny4aCSSkWfFGIDhu6hz4tmkB",
-	"injohxv08OC2bRNgwiCgugPuVtHlii/ExRp9mYR9mOKgtE1dxHSxQ0H7UeafkCgLgbX7bWDegoHSUARa",
-	"h/yGome0aB5tGKRwmtrDU/H7w3h9jwipN+tHLmQ+8US15o6abfxGPjQ1iKj1KWgzZHDEA1jHBLfwlHNS",
-	"xQ4/Hmr7R/H1b6gsLCUOgDVV5P6jEGtUqnLD5+6c3WLuMmrD31z+FScxWL0SMEJBFFZA3CxKUumYlWom",
-	"2H+LXLr/7sO2UWp9GtA2FvhidKEfxdodixPBC7zF2wmPeg7ttmwdK9hoFsNfYOhAi9/gB/L6UEhBThiw",
-	"L3HNv9cBtEFXVF1yzOOqz9llHM2GpJXw9mCWwLCcGSwy+kh+ls9jX/9jfrWeNtb/zCl8l8OZhB5FEoqN",
-	"+hTYJIon5c898o120bAMq6yx0dDSMyfcmXVG8NXB+kMtzLyR6TXMOW5oWcf/X+I+zl5Ju9ZWOtnFVm+V",
-	"zwr32Oz7cTKWdrXwbaWJgwMsNkYMoNNrodDXjGPGN0tdSYw+j/lFFMUPwogD5EKvq/tDK+OhkcexDn0W",
-	"Ozpro9D9Lzu7n/tPPGnQaVeuRY+Mf+arOj0RNB6boYvLUzWUGqB/zCMOg4QeZ0cTVSPMELzuSTuEKln2",
-	"moWXJZAy8RxyaZqzRp1m90KsY+k0wbZDO5OBCBQlALot7IJgwxhrYqW6tn6khHgyQXM8W6szV/DzShcj",
-	"4izcI/K57/zRvS0RI1aBv005FkL1zMHSqD3MQRyQ6D92tItnQgPp4cDibfXUUzhFqqbWIxhXpWg+sSlJ",
-	"Bty8UVRt/ljCKaSbN+TPt7TLtydePp87FxR3zGaNjO3oBHvxEUsyPw0JjRY2TgWKeqA9DYwYWWhaOU9J",
-	"rxntpYv1tCMsHVJyeNTMQ1eLhH3p7UW0H7EWKrqCvV0Zik3CqNfQ1Dt6bS3f9vnla6ny97EnB+GF7IjC",
-	"TXh0lB9y92j4p8kc+EGOcgf/IA9zBkP3mCTivocEujjHH/S+UIyn9CZDTFWTN6vRu41kkQ23kDhUbJsj",
-	"vnq38zXs4oRXExdIqSL44+OBuLDPLhrFEoMS9Lrx3FPQUb3eGHJ6c/fsq2QRyCEgWsbW6kMpnYL5S38m",
-	"FdqGYALW7WqgJHQGwzBi7HallXUIYJKufgj9uE9GV7gAeS/Voy9mnSM8ufr1NwBfMIvsQOpJ1Dhjr2PI",
-	"9Pz5Tcb+8+b7Nxl7c/06Y9/9dJOxX65fv2basPdievPcQ/Lu72/gxt68et1oKuBRkHkBvlH/cc78PbHg",
-	"CFcCSzOibw5HYWFVE5keWltq/xMp34u4fhTrKtyWYF3RXD7gZkbSuvi45Hb5KXlHX1SUNcW5HP7xmC48",
-	"3Tphn3v5oMSDMMG5b8lLuU8E0a8xKLnX3DnhzbfJf/16efZXfjb/7eOfvvn0h8nnjyYCTI6ImTFp8dV8",
-	"92bbc+JW+i99uXj44q9Mo0FYUtDHPn1PIuUbU0x2ifhqX0dOMvWcvjEM+fhhusaAxydmxK1l6ZyldY2A",
-	"Q6nqooijoUlB/8Leh5nOWIoDjTGwEBsGHmyq4c+K5bqVt41TiYjotdb3L9zh2OvVj8cxmt1plcP2Va87",
-	"VmJm5WchApjbnQqXefvowGTHigrG5ZA0kTbOa7iA2FSYN4K2z3OQ4aZUYJ5vj59lktzlkS28HRe1bclC",
-	"Ef7mqf2FJZWfD9rSvyn3PCbnBMeg53JHdue/1TzvTGhjUjkNTSa5ys+korgqz+OoqONw1JOMMXxkKtF1",
-	"Q6IcD3emmvZ4POTdhAIzBh9nUMUGcacM2SA2GNDzuRUOi19j46s2PuE7OI7yNFcUv/3UufvQGJ8UaNhU",
-	"wTLonc+motBqcTzZdgGzvoZ16Dt85EkScGH8w1j9Ocwhg44aYCJ9CVGnF3mOpziZBAlAeloKbSxK696I",
-	"i+MRZuhYm7ay4+DJYGXHYiCOPdHD4HbLN0y2a2cLbulS9PfY/XYokSEO9NTM3sv1c8hkX3AnHwTDAA4D",
-	"z6itVTuhkgWS/hNUdeTOrILQWqMVOcHI0LetZt5PncrmAUhQSEyXfeL8gh45XXyEjhCDEcr3Yvq2GgH2",
-	"hIkYIAo97capbZ89IAmwOjAeiVXlIf0VBuEdWav4HlpSItCughO80e5X4ngtq7WippmEtilZ68WlKKoB",
-	"vefsfYyfYbJcPdGpaqXnRFEEL7xipQLHX8ZKVQgbDRzLoYbfKziI503YjGdFMHNf1zN0u7WKHmo4xOA0",
-	"AuUttzAxjMxQoFVOGJMmVD4CtgfLg0A9C32mj50e9EZjC2fIkQ/IbZFBxiD9uEYVYq839rjDRfQ79UQI",
-	"e6zNsMCTHws5K/0gngI34GLrzVZDJ1uYHxXrh4igx0/6QZwSL/X3D8cMxvKOhZ+6B23SNRRb/Y9J5PCM",
-	"rKV+xIZUODQFEES0okppMz016DEZ/WmV6NnlyXWiccEBD+Ixpg2InKlABhPaJ32eDM11NRI04Y/R9yAY",
-	"G0MvvS5eFFWrXFDNQ+vyrh2v9fykBUWwQmwr/OTeNg+5FHK9+J/rUh0kHRHEZ1a4XcmioRfyU2WLxlHE",
-	"I0gdH2ZwhiMHwnAiyW01NeqArIfBxB5Y5rU2q6cmsQagB43yI9HYxdqIByk2aXZwK8A9i20duMohz9/W",
-	"GWhA8Rnk+Hu93AtyqRYUZ4CF/oVRF044yB+M4MdiDyODWLeNIeKfsRZ6YBtPeHkOuDiPFrddlF00mtIP",
-	"Q2tnYWdd64HfbPawp3qGGZjvd1jty2dVyXYj36YFkv38qK/naB/RqPJUECcXzaEYvE77DmNmtMnR4N2G",
-	"GeWhd/DzMFnShRxR/5sR0KGdm3aD+B6N/j1O8j5O/K1xKx4zf+Fy50S/1NSFzyHfT0GlQHDlrhqj8qnK",
-	"i8rxnflgU0dWFG+MWHMjbsvT2SHVAk9NQmWyJMiU6lDyqdSKpGwqT1roc5rTHZZR0pljhvm3wfVbsdql",
-	"3uAwc8wKk3V1B0SvCo1e66AgN2bXEe5hWOF0tHtbqpcwH+NfkHQv6ll2ZJDxbXdmb3Bzb9H/DTiBfnW5",
-	"pOtpbsvYKWa0doYO5s+tnH1O3axsddf5IgKJNcWMqIu/LVWz1OLfpJa7ASITa4yOmFPRmOR9ouZD9QJf",
-	"FKOrG+pX6c3H4X2Va5ekY3Sdnlx8j/SSxh5HplRfxfDOZ6TwvlXeSQ1v+7/rnVvhmjNkVdVsCY+UscvQ",
-	"E6MytKKJhfOrUkLm/0sfwLdfRlSmAt94d/XT015jMknKhXcnF+pdOc5155/FaWvH997dha2eNBMNlyD5",
-	"hoZ8CzygVMe2FT3krk/WAA8//uR5fUlo3h0IRqKCNlDyRRmnKyUy8bW2AicwHctrVK04BAxcsusRwleP",
-	"lrP9S3Su3Yt1LRBiUfUh4j1A17YZBZUxVRRBNK3YtHSNCmIvdCzVNP17lb9zS2Hu4hqjjypUfoQ4AeWi",
-	"x53gkPf2xR87LCV9mhPImndroarrNqLHcNzbEShiZwjoe5XXrPtRmvuo9JaDaAEP5Mr17uO8gr/Xedjj",
-	"i7K+nEqkf7ss8sMzyBvUcRFKSY4cQqkb7cZSFeCZc10UehMrWcKI2VCyoedE1ctA/uCdcO/C3k/VlZ7b",
-	"0jx9kcupkQ+zkpJmGSziHzFar7LYDweaJIOAAFceJCvgqE+oq9KN0ZlUZ3pYcdR8J0iIkL+LRiuVP//p",
-	"wx//4le1hRAPgm2FJ6LTzXF6JXGTSJEzPi2gP0ljvOBzplWxRShAJqIB+zvdkRE+kg7yfiGpd4CnW6wy",
-	"3d3ZH3B6/LL8Q4sQB2cI4SDDJ77OFVQH8o/g0Adf6otqZPlAQ9tYXy9Xa22t9NQNvTqgPFTP7uuCY5jU",
-	"mvXDLzbMG3L8XgSi7wpmMbv/10QkHO20GYsBl7saScN2Qh/pEenIwVs+VKgS85MBLNlkZh+o9OTfPl/b",
-	"6hdFEUb9fb5W1QPjnHBrnWFOMSMkZOhjw5vg0/TWbZgsQOT3lS0UH8e8j5OL2z0uLi93N5mCNz93sgcA",
-	"BBMSR6SES3eEa6jnZ14fSTPV11LlqOqGiWuQyy1/j6MgecVItWErIBRyVFeUfe/mMP38WBgPPBsL8Ynp",
-	"5zCZPrLyKyRT6SyzQlltYqNLZ9lMcygUQ719KXgYOhZmop6HqeOjJ53i6PEOMT7bt+EKfOOLIMsBEX8s",
-	"8T4uQbUWvCdPTj1+DkhQQs5ZmDiGvc4brfu2jZFn9DCs4Bb4d9Mjj0BkRq7TfO6V4RuL2ZCNIpbQ+zZj",
-	"lj+I3LM4pR0yDdvUNjdGe97huYvgMwJr/vN3sINTha6NXH+mMhc819EzNQBp29VUF3ohxY7mFI3nnsSW",
-	"DOuNylfEYf3xKNtaCC1KmYsjgefCcDVgG+HshcbzbKmLHEIAdS4wxwnT6Da3K14UwrpY2oU34StbFV0m",
-	"HOq3XN130XGClDSu7k9I7uOIoBzXFxrYVwMiByDcLzXnsx234ZfqqS9gdkm1l2McG8zGYe/eXCsHpomt",
-	"M9SzRkrFZqmhk25onbqyoniguqN6QL7Wyr2GFZ+CnuJqY+D7ujrlEeG6u+1sBdxDG89WZ/3yOp76M144",
-	"Nz9i49m2Oc9nS3HmjXqji9MY8p2o+8dJlTvy628eAlaYhwjv0hSTq8kFX8vJp98+/b8AAAD//w==",
+	"7H1rkxs3kuBfQfAmwrcR1Q957Hm0PsmSJWstWR3dnlHE+bSxIAskMV0EOACqKVqh/36BTKCeiWKxSbZ0",
+	"M7sfZq1mVQHITOT78Wky06u1VkI5O7n6NFlzw1fCCQP/kjn8r5pcTdbcLSfZRPGVmFz5H7KJEf8spRH5",
+	"5MqZUmQTO1uKFfdvzLVZceefU+5P302yyUoquSpXk6sn2cRt1wJ/EgthJp8/f/afsmutrIBVr42eFmLl",
+	"/3OmlRPK+f/k63UhZ9xJrS7+YbXyf6tX/IMR88nV5H9d1Me5wF/tRfwerJQLOzNy7T8zuZq8X3LHpGUb",
+	"o9WCcZWzjf+L0yzXE/94+IZf4tlUl7iTPJf+fV5cG70Wxkm/b4RB+/PPmHV6dse0YWvjD2wYt0wqxlku",
+	"rFwolutZuRLKnU8qwOjpP8TMTbLJx7OFPgt/9Cc+v+Gbt8JavhCTz9nkmXEbbe5ewIcAd43dfJrMJWy2",
+	"syHLCm4Wwm/DLQUr+FQUbMktM1qvMr+1dcFnguk5k84yfyhm5e+isb+p1oXgym8BqeHTZMU/vhFq4ZaT",
+	"q28vLwHd8d81wq0zUi38a2u+wD22N/cTt0th/dJuKaRhazlzpRHWry2dWAUCdU4Y//h//XZ59ld+Nv/w",
+	"6U/fff7DhFhnxT++xve+x02Ff9V74sbwLWwJ0fM6J8m3S7LZBPA6+mln5Kp/3uelAyRsltIJZnSpciYd",
+	"0/M5DW1XGsCzUP4m/XaZ/fUye/KXy+zbP19+IK5V84L+hqhqnrM+Q0TIhy4J1kR27WmuR2IznVN4fO7/",
+	"zJy/SBthBDOC556ypGthcujKvvTA8N+Bc3dxhXSx6xs/i7W7Do92oRE/kYUzUEd/zo2RIu8f2whutSIO",
+	"/n65BYTGuz7jSmmH/4QfAOKjgXAD61AQ2PAt8ucxnwnneI+vtj/VAUs8WVhhACr+az3ARGa2a0cv4nOf",
+	"s4kwRhsClm88ZwpUNDWC352TN2thdLkeD4uXUuVSLV75tyjALoVcLGH//aUaZNfjNBsER7iZE+ChHowr",
+	"bhYSAGpnvBAgNM/mhd40YNv4isw9y+yC4q2cGb0SLrDCHRfdbyWrUZE1aB2/X52yAn4FxhTCj4TrfZms",
+	"ETNtcuqeaRtll7TMLvVGne/QMuLXboU7FZMP7Lkj1PQGrj5HRsoK6UWcQsYvpk9BIbCstCUv2Gbp+aUE",
+	"lcRzDstl7g/2II5fYYjEasHtso9VUYiI1L40lYomfpDWlvips6H48fCp6sUPw6oPakrnuOPGT2dytdbG",
+	"BaVg6V/Pc7vWuriYaSMu8D3YhZckL/ksqLhtGbYUs7sXckFpS++8JuJJbQP/m3PHmVC5ZRvplkyrplZU",
+	"gyMX95LjF7ofvPZCQSjHplsv9WdLIANQslY6LwvhEQ8KmvGcL1AJV07kneUadFfzrCTbwA3/s5TCsd+1",
+	"EjbzWhZnhVSCG+ZlIKh7U24svYi03+YNDDe0kkJw697C7of3gHodsyteFMK6eGLg8Cgcucq5yb06mnmV",
+	"+dXtEzbXBkVqadbaCtBQN0tdCJZrl9hrY0cvtLM0N1/xhZLzYFAMYCrsWumVVLwAXTjDP3qSgM0v+b1I",
+	"o2eVAM2vTawrthpm8vE7AweC3xM/Aurf7nzi/2i1C4mKCT5bMivzxHm9tkfqRtwxDrqgMMzyrSUvj92u",
+	"prrQiy0tZncKyB6l05uEDxG7/HUp2Fwa6+AqgEFo116WexR5inuKF+fbF3hpkAqCsYQvGr1paXiEoBhS",
+	"wWoAVKTTwn2N6A5WmyisDhguLiH6EU1NbtW+yv1rtINNeyytz2tOuwenhlcDo16tuRE5aH99Zj2knq24",
+	"uSPpzotUsOpzOZ8LYysRvIc98kK7H/THHcbIWHJ9keBcSRulhzw8KynXAYAy+Efa0ONzJ8xOa6GFgc/Z",
+	"ZCrmerex1XtttuQqWPnjIAzS+jm8tfOSxI9Xu8vC4UiQGG0Jwf9xmI/MjV6hi0TMHRP5QkRRgHqnV9tc",
+	"V5ujmc2W8MOoHFfwfKMQ3BslsMgIuvg48Z+kTvpCUOYqj36raJ3w2UyXaBqgQu7NE+HOynV0CgBfAO2p",
+	"aT6gAs2sAP5RqvgB0paZ0hw8l4Q+/1qxjTa5zRiiE68rqsGwe1rP0ko8cy3lPOdOnDkJno7e83KsIh+9",
+	"Wj1lsLutLFDBhls281pN7glBPWVitXbbWptfcq/OJ9RFU6rxBkkJuB75fIduwGcbgAb4QWxkgUCaXw8w",
+	"oGmMdjc+xB7MDZ87WgjDTxXHDpeRO3YvjJVa0Q4ykVNa/HNP7OjuDHwj3mRYxH9qBOhHU8/DjNx9zNJy",
+	"7ek834f2wys/0JcyALUPul/K1VSYmvE5r7eHp9mdWLvzkWQHmKkXiqhvbqx5rmzYeG3Jir1sWCc+ut2G",
+	"Kjw10irFTTzMLMVz/Kgc5WDZm1313ey1atKRPnluhLWoyoan2kosyDiSXUWRQS34QA8LjSm+aCsP/Sc6",
+	"mtgpr8UYGg8e9prGoyitpWyK2msZC8dO0zx6RfvE8sBATA/Ijfe/2/16HV/59pLQ2PpnaMiIfYJonVjZ",
+	"UyBUvVEMhYqXx7me2XC1zvGv5xAy2z+sFlR9yukYvA5R4YsuPVQCpAXj9hwQ3jJaaHtlQ//5I/3n7Qgq",
+	"RMXQfzmbLMeZa/6kDzLUfvzojFgJKjgSfbbEkZfb3cw3fACfpm7CSymK/O+8KEX6HvTvcnx+ePF4h+Fp",
+	"enEIIFD6D7nukDC6kyonfyjEPVq/UWPfcKP8b8FjTyrcQ4AfJ/Zw2bCvrEZE7beF73jhvIu61kbr+XkE",
+	"1h4UBi/CzlqhGiL0WKqEI+ComKj4LRmdAgFqSlU5Ma1gCDbLFvJepPyTD0bvoMtqWarciHwv79MDaYMi",
+	"iXqPWUAPeYEKrU0fn163LLajvQU3ZVCbPidD+XsEBf2WroOQJqOt0oU7P+p778Pzu7wY1UbrJbIIiCTo",
+	"rmv9q3Mj+JrPpNuO1LwSt6QQlEUW02T8rxmG8i0rlXRP2dmTYOc2A9+5FhjAcqIoRhpYvVvhpakXZ9PS",
+	"glSrLol1er0WOXlNCs1zPqX87a/Rbscww5k/g3I6RGG40m4pTMjWmXHFpoL5T4ngpvEnpG1OfCoBsiZM",
+	"pLOimIOfwAZPgg1r0Ip2SLlIqu5gwYp7ORPfoDbk30jr7LuzpGQrSjvq+Y4WP/T8rX+ovrQ018kmnqqI",
+	"Y7MC9FAPs06kJJJLYNXZxC6FAP8zvkKQCX0PJ1nF5ZpMDW5EVl+vsMUGqZF3VSv3UhaEijLVRSKSNucr",
+	"WdCmyDJEa/tOLccLOaO/B5RuXxN2/Utt2GzJDZ95/oPSC26AZQWf3VGU3oFZ2GuGx6n20Vg0bJoGTszu",
+	"6UFnOP4zTlY1QyhjTPmgx5/DtkYqK0AxihcX4WXYxE9SUSHmXKz0ztshF+q1os2mn/BGdD/qbZ3XB/s0",
+	"kYuAfRVCrbWbl/ZXJpIyvB6iWv4ifDJDDvrk/Ejer0gDCXYbd08HGGl1nyYSD3m9ecvVllI/jREzh4yf",
+	"NmVJ1bS15x+2DYDhvp96sLPpli25yvvGq1dj+WxJA9/ylYB4OS+KPuS8PeXFtNJs7g0oSDHhKy98rlRZ",
+	"FJ7/+L+PSOPwO6Cg9ToXysm5pLQTLimJbFkuF9LRoeBIC7Qy4iwDK41JiHKGCEI4DOXqkK4YYQByOYnP",
+	"Vjsgzwqc4aU2K8IBqWY6Gon9UwWhUFH6VCputhQAlhArJ7+StHP/WWonaH+ZFWtuuNNmNxRgk+Sx1R11",
+	"GQpd7rVP+hqG74xyXPiNPMhx0cwK7ceXU2J2KPCcxIUzpfhp4EX/+/vdGQ3TbeXvMsLqovTPZFV0yTKP",
+	"LdC0bToLBXKMqbsknWDc1UkdmAPeyH7xK0AA2ssHhEPfxzXVzulV2/Gqy2nR8Loiq2vaGCMeNRF6I551",
+	"ej3qyZ5lC/qdfzuul8XzUFfgsKD+EpPYAsX3AvuIJmrZn5UmtIAje4pSrjhchtrWG27du5LaGbeuyuLo",
+	"Cyv/c4ikR20hulFmXo7F6GoVcG84W7iJmobIn7LLK4it4mekDdnWOSZOrvjHkBF6Cf/XyBG9JHHVO+Bb",
+	"wW1pqLj6ftmhH1OpKRCXNNraxsHH5ION8QjXGf7ppIG3wlBRtCm3Yp9YbswOHfu843diSHmKBJ1KFW1m",
+	"GgAMg0vqG8tkXqkBVN4w+KYwOftjc83vLy8J8NTJreNO1sEAgHFnwmtEA0FlswKqYsZn+0OaLOHF2j9A",
+	"n8onzqpNkQfR9+I6OhxG84RnkGEXuMlTpoTIRd7wLKGHs1NYEb1L+93yXSH64SxyK1y5fp1TLgrkPJhJ",
+	"g+yIV1smnWCDVXGkj+J1TsL8F7Gp8zLa2/pRgmeLg7KfMV4XoqkcvGF6dgfZtuAZMy78PTwVfokZt3Wt",
+	"2uHJHw+tHTt5egWAgcIvOCTPVjyPFnOgvbjdP11SCa0PqiEYnfDfI4V3a6FuhY2B644Vht5DUlvli4DA",
+	"3sX0929q9MbCzfNqJvoySattKhZc7ROD91c85a31K3vZDjeJ2ztL+2BHp0pYIfbYGxXkjxCM8KoPXH09",
+	"HIm6p9dSzATFFwNPJFhVwWeC/smT4zObSMTg+Q8cfbKVIBUc9gt+Pq+CaiX2DiRax9GMqPXNGLjAi5mD",
+	"q1TNRFHAf5fqTumNGuGEhYOGiFsz+ohLktA03qIVN6Wiyjq0nIkRYaTn+ODnbF+PWoexdO03a6VaXDUS",
+	"Rr1Is0zpGCAcFRbpiuC4xQQ47qXY7BUrBZfPnnk2KnoYxr/SCF5WL41/u/tvK5ynuTH1kx4/+GxPNY4/",
+	"VECIUctmHBPPSkObVHFSwWeV75eZBPrOgP3USNNqGlBVle0BCYxSvdDl1KV48lIUeQZagnSW0sgwuBWN",
+	"GbD0rrxGIYzViq1Kv2+t72Kur3RsoSGLmmbuMTYfOY7lq3WopLQeWejt5AsuFR0RrEL4RMzxIUbqAIyL",
+	"2hrey+SVlgGbZE5jNdFMI/Qq85ZeT2n3Ruu7SFrpCtoKGx5v8Bel4Y+GM8s35wOZrHla+kQRk16XNxap",
+	"14aC8CmfQeoUyKV0KdE7EFcPXQSE3UaCDaYNhKT9C95saDuKm6vukZBtSvVLyv1nxUyr3L4hI+pV2Fy6",
+	"eHemgjld5OdppXQ/FhJeSSQ39iQ5YBtFub/iIVe8Jc6p6zUQjoHMeHBQatPIiVce/tB0I5hvRAwYlYaB",
+	"tBuM2ys91fkWymT9l8HScUuxreg9Vf3llrp0MQK5L2XBDfX3ByrAdJX2NyZJFImryqNBLGR18LrWoqoL",
+	"1rwH7b23GUANt5qHtwRJk9/VvKod7a6JpklzbWJOikMy8BOrT4YkNbZW+ZwNGiiIij7CbvVKuKVUCxAr",
+	"1l9wlEB65cVKiwgacmUpeD7C+16Vp/rnUdxZxsFhd6CcHRcbaaYWx0KN2ggJMGmeZgA7L6lAMhyJTpnp",
+	"VO9ytvb2S5QokCQT6HUQIsMp41UvjYN6YiRTOuqWFvVBB0Dkb9OhRDyYEgT8vp8C1KsZ6qVQ0Z6FfbJu",
+	"uqHOQE1huzRQqk5MneZCvCwckYx4XcRiWV65i7LajWcEOO+tuBeGF+2+Pm2i5G55QAZIaFaVjOv3LArH",
+	"XWmHc2d7nZ2EckLNMOS+FnpdiN0JB2Ghga1dQwLsfq12xupTqV4rNyFlFVv2yKJgQR8JtzvxNUwBH393",
+	"Y844gYAjt3G5U9oNpsq6jWZejlov1GPGLpSOz/HTdnRpMATmhm1eQgPBMJ0dHYSzzW4t1duxfVEFwHj0",
+	"BnaSRHYj/ll6E+oopXz7ulnTsYXml8i9YyeIW/k75UkT3LqfEg0xQrbTlBv7lF22mq1IxfyHtHHt4kK6",
+	"q8TeLXqyyUo3XyZkJJ6KTom0JS+GXt4kfKhVUsxO51tYPX6q2wqguYPWWbIWxGl0uePrhp0QB0hOz4Yr",
+	"X3HonzPTSkGaVsdT/90l5apPKZitcrlgEOh7YQg1c8caCQkcT5aA361wVAnEKOjBuxUIK5VhOGpBbpPa",
+	"3A1Xd0dlI40ijQ4t59FpAlZXoyGP7Iu8h1ckptlS3BkJhqajcb90sIEcr4enclEbJDtCVBl/lJxclAbM",
+	"WyyaJsE7ThvDVQZ0npsq4tCp5sKMHZLnQfLfXo7kbtIZfrz6Unpjt8Kd3Kk+3jsLiW77eYLiOwlX0P6G",
+	"aM9j3lihtcU0UO3JQUoFHYZNS6DCXXSTjBbQZ72XdCh2xfO9ulf451P4G7gmo0ouq6sQFsni7tJFmDdl",
+	"QeZE1dkRR+6vl8hsovd2nIDgzAsZlTaX8Hda39szmDj6+g9GM0hPc/BnVo1IRc62wjWdOAmNVVqyhXBs",
+	"chqy8ja6LHJvK9q1lgX0qeu4Nrxy3SiECp6OK3TU4utKO8g0qTsfdjzhIzKfwdV/GxWcRP0abqjVmAVa",
+	"z8nfG4oj5h5BhMu2S8OqvceNJnq6rIW5Jsu3Ws5l03CfOabVTFyh58Tojdd2Co6d+rxeyziDuqaUhw0i",
+	"4XsJhfhOgqk0gj+dRFfoySKUa+RlkvmbO52BI6vL0Oc6mo1XdWy0PHieFjKmKe3TquTLB8uivbKQ0OGe",
+	"SsMY4fqrtP6BPhbZZCOmb2VRSDReH5JA3VQMKrbX7INRw7WNhD5Ms8imK+bbC42YRmONwKJad78ZQgmp",
+	"3YGAWiTfujP1he3Bo0ZEQtI8r+RKp5SgLh0aQlKsMHpwZhthD9+WsyXjlj05+2PG/hw9y56XFUWGydIN",
+	"5tUwBZ+E7EnC3tgj6VEM5jwSDlZJsezKJ6kZz3P//6C8fkdxe92RpHOWukuM2rme43eC8Q3fVk3gDl43",
+	"6dOLZJLtyPCsCt4f3idoVyIEsty9ZMhjtx46pZTbVx4QAXRcKuKyFUuns+PW3NDd8w5tPdRkuURsOc0I",
+	"Y0A6IjBBiw/ozzmQ5NirYpljuvyYYpah/puDvWhi6HcHfHv5iANtOdNlMhFkNpH8affpfFH12OwlymnH",
+	"ixFnwucqykhseFck6uTN+Hc0Xykg8YHxVC6WmNO5WOF1iPZUIRWiWlbOlnQwLNbL9lWnRE1yUJRBrgDj",
+	"c3wdfZgQUrdgDHB/JrUIZU/SsDD9piVHx1a1xUsfwdALFSWwnvLFzfQ6Wdb8qH66LG6FOsAtvxfH7FAZ",
+	"O0ru2/ex2+0VbciYLAmt3UPfUCgnmOuxytKBDu3Qh3Gwu2KyeiAp7Usl3c7b/jd4KFH6i1+gd3Os4Af6",
+	"sffSHsIrCeXhZC1BLe3FaHfjxF416IhoJNhBAwC1PR9XztAbB9TIMqoP34RdEkc7xmPNeWFFt24Is4bo",
+	"AAQaFtKylb4X0QBgUKDLpltmNVtxtd1dJ8k9T6U7MBfc38b6Y/QHpoVIaYiz0v14L8w20e2BmztFRizj",
+	"dIGn7DIWuUbesIRugvRO5lJJLFBvFU0NKOZt425ncZVdC8rls1pd2L22Sl1yknCWEjo5Efk/Zg+XT/jM",
+	"tdemCT2ir0wnrkStP+P6A1u+DjViHV1OzoSaif1aNiRbIY3ed0/9j/sYiLmFhjOjO4kS/ams3QRVoeND",
+	"GNl2pfoCuT9HQniuzQAvHt/Yb4zlmq49pK50aOYWm4POCw39dLwK6PW+zrCBMX6RdDyr18RhtqyymNCS",
+	"FkWOSmWcUDGcQjhUtthv2hJEj6rlkNF6NUKBiU1oMBVQhn4VqE8PhRt10+vXak9pWxZZA0FJmkoU7hyv",
+	"zKTfaosz/BoU0/ovXPV95xmztdtutF+OLlUNWZjh4+hWgehBHXgorTedCihpbZVQfzeqTUITUwA5Gtx6",
+	"dvd8KWZ3VALpbLfKCB/AaSIP6evYyHomr9NJMo/rfON5GINS7TsJo4Rnb7/0qPF5511rbTDgH62vdBJQ",
+	"A0u0CTzXRaE3oYt/KDn/xoYME3vOkMyRXXXUuQ7RFNwlUvbfebPaFkLce/1EWE/e/vFUnZZZCOuex7R3",
+	"atifN8uJdRTjbF4WBTO6KLpphEo7LORKxL6kmyW6Qfuvxes+zkYIY7QGzuAMn92lEo82YjrCU+Sfivuu",
+	"gNL4cpIeXtf9mLoV6EllGm2MlC927lkW4bf3lFXPGoVpLbHQbbPcUn77kY4H3Gq9r3oTyVPf6M2h1/gB",
+	"jPHwm59N/LkOq4zvcIp4EhpWRq4pB43bmVk7og/UPFTMdzPlC10aLB3DOH+MvbcSfpsVuDHMSyXHgX4F",
+	"LkR01aFzqlL+2pGMkd7Qqq35noNJpbqzIxrQzriCUZm4SWn3nEb7Wt0NO2nHmWoe9UkHdsG3wtgU8iqN",
+	"Zg2ZEWGEYQ/IO4PxK/mRYu3P1JZhC7pY3OQfzOnqsZW27o1YCEWRyE+Qv+GECgOk/GMIfufZEmRzAC+l",
+	"xUTlxqcjlFHvFm5gth3doCwCMHY8HTFNthvj8Jc03LEKX1kVUaiS4yr/MxBnhHkbbknWkIguxdKMfQMM",
+	"ew/63c/54Heccj0k46AvuOPsbzdvqkbODexgtx0gkKoHWpw10Zgy8bBwV5ooGssmVn3a+iN2+mWhGafT",
+	"axC+I2hqTCgNcZDVOE8SC+2J4VNL55E3Kuuq2wjcsBt3blz2WSgUHh6AFwcf7pg1kNIsgV9DG0ZEQexg",
+	"u0+SEbKNcYMMbZghPnZmLzwfFhnVohMQ86AenYDXL1qeNOBtQS+8rXv22kaD43qQzmATsVa6yA41tFca",
+	"lbgLJVXcO+eyGCj4q5sPLJOdB+aSMuxeOzaXYapa3Xlvqj+miq0H1BfaQ7d6aKkVnfI8anhsNegMzMNs",
+	"1DBZShdGsONWGmNce1xunox6Ndug9yyod4pEyIpvsTcBV4zn+ZlW/kDfMm3Y9/1Gy03+Fn00fVcf/FT3",
+	"ioc1prWZNfC9xEzt10hrlnH26tfXv2QhDI7rwCahNYQ2d141L13Pvl7Ie6FSfLooV4qg1rfatjKeQ+p2",
+	"bb5XDkmlGaYgJi6DNivSJqg/za3feYjojmfeC/tkCFjrdRFmVTNZtdlOoBNe2cdLLluNu3v933Bms2VW",
+	"QNOf2LgH1BbuOKmLHD4vfGB2jiX9P5DLwUJn9lDGOR7+hVTkFWAbIx30gRArrxZxthFTFir2ErYBd0aS",
+	"Mv5W/o7V8WGGc8aM3kCH50C6WYtKH0hKXsfeL+gRppuPmeIO/mvrQgMWLwJak9Sha58u8pZnjJh/OnLy",
+	"OIIp0R3IL0jfGa++bjS2rU4gKRA1HfzwaEpoaK9un0AnQkxahHA7Km1YQjvanG6WMdMdCWAYfspZY4ci",
+	"hqfgUAPhmWqv1bTxBkOJ7CiQZQ34cIz22PJ22TFiOMqn6vI3zhk5cuPSISsNF7qWCRGrXWJvSassSFdK",
+	"JP9NyaSHu2h4sO1SbxQ2C9quofqlOaVmtQKbmAwhva/nTI1qKjfQ/HtoRNI+/a3GFXjGpkb98TkUIN+j",
+	"57kT8IeQFZUmNjS6bM98x7BIf1NYb1Ea6ba3/n7GYrYqEUp6VM+0vpMi0n1tvtSQ42v5s/CXBbxyc017",
+	"D2daOa9OsalwGyGiO8fch668nqmCy27OZ6IdHkEbvRkkYZCAwriyG8wN4ipIQph2FTq4nP9fVc21uJq8",
+	"y3N2G3ZeJRlMnkAV1VoovpaTq8kfzy/P/wiWuFsCOC4qR/ZCpCewSAs5OzwXTM+zykXKQkqC3yHyS25A",
+	"e/REAJLD0+TklXDPgvvYCLvWKnC6by8vMQkREiJBDa41oot/hOJm5K0js0UQSx1lJ3rhcwEdblKfqvZ2",
+	"ETvkfIavVdOAPEUHKdzBP78TlmEij8hrB4ti//v6xcuM3f79FbZcDr6R/7hCcIUU+TVfCMumApsOVE/1",
+	"Afksz5+FveBdENb9oPNtB4qrsnDSo+LCM4Mzr861Adn1wI0eXjIyj2Tc4JH2Y86U4vOBBDJKRgcIXofJ",
+	"sB2B2KOe1xFBh1BQLgQq74lLplkOze64y5pDuSHi0CeDN9K6F/BFcKnxlcAI+m9k/BSGKzQbe1rGi6C3",
+	"AQf8ZykA24EBmhLGHFdA3a/B+YfHQKE//BjcIZAOwpuVC9XEHIUJfGYHLt6DbwZ9EdJA43ZvGPCFzTBm",
+	"Y7MQgcpCmBMDWt5ScUKFINQqhbV5aD1YAXLnFe0LMW+y10FXI5y/mcwbBsE5TZILPtZauzdm7pGooh68",
+	"Poo4EG8PJI+skgVtknhuBHcxXX2ISz9c1tWDAU7AQ3dDmAImzIkTGxbn4B985XYL3R/EQiovLsOgu1jp",
+	"3RXD0KaYL0QzrNhGGR5rjGR9OOjC1//18TbjJqQ9kVi7XepNA2k4Zb1qN6BVZ2qrNvXQCqlQa9rwbVBB",
+	"gUdOjeA4Q6BzEf1GTnoPYYXHxqVfVNKKrkfmhm+PIfEuolI4pPBWWJQqpoH51/yF+12uY7gRBplBVD8+",
+	"je0PMECKYZBaI2nj8N1aKEQhjF39H6X3K774q2rkFEky/6k9t3YbzaAatZneFexKppV4GvyLU+2WoUdV",
+	"DsYvRqNCxIAzmFXESuVkwULpu+N3GEJokxCMYKp1tFPwARy29cioDaOlCNT+4GHn9AI6Zx8Ds5CQnDZf",
+	"broTdKo+257APHbQRbmQCtg2bdDcupAccHpFEasQRqiIYU9HA+HFJ89LPl80EkhIs+KVQHBc1znwbdMC",
+	"FPHQDzfo4cFt2ybAhEFAdQfcraLLFV+IizX6Mgn7MMVBaZu6iOlih4L2k8w/I1EWAmv328C8AQOloQi0",
+	"DvkdRc9o0TzYMEjhNLWHx+L3h/H6HhFSb9aPXMh84olqzR012/iVvG9qEFHrU9BmyOCIB7COCW7hKeek",
+	"ih1+PNT2j+Lr31FZWEocAGuqyP1nIdaoVOWGz905u8HcZdSGv7v8K05isHolYISCKKyAuFmUpNIxK9VM",
+	"sP8WuXT/3Ydto9T6NKBtLPDV6EI/i7U7FieCF3iLtxMe9Rzabdk6VrDRLIa/wNCBFr/BD+T1oZCCnDBg",
+	"n+Oaf68DaIOuqLrkmMdVn7LLOJoNSSvh7cEsgWE5M1hk9In8LJ/Hvv7H/Go9baz/mVP4LoczCT2KJBQb",
+	"9SmwSRSPyp975BvtomEZVlljo6GlZ064M+uM4KuD9YdamHkj02uYc9zQso7/P8d9nL2Qdq2tdLKLrd4q",
+	"XxTusdn3w2Qs7Wrh20oTBwdYbIwYQKfXQqGvGceMb5a6khh9HvOrKIqfhBEHyIVeV/f7VsZDI49jHfos",
+	"dnTWRqH7X3Z2P/efeNSg065cix4Z/8JXdXoiaDw2QxeXp2ooNUD/mEccBgk9zo4mqkaYIXjdk3YIVbLs",
+	"NQsvSyBl4ink0jRnjTrN7oRYx9Jpgm2HdiYDEShKAHRb2AXBhjHWxEp1bf1ICfFoguZ4tlZnruCXlS5G",
+	"xFm4R+RzP/ije1siRqwCf5tyLITqmYOlUXuYgzgg0X/saBfPhAbSw4HFm+qpx3CKVE2tRzCuStF8ZFOS",
+	"DLh5o6ja/LGEU0g3b8if72mXb0+8fDl3LijumM0aGdvRCfbiE5Zkfh4SGi1snAoU9UB7GhgxstC0ch6T",
+	"XjPaSxfraUdYOqTk8KiZh64WCfvS24toP2ItVHQFe7syFJuEUa+hqXf02lq+7fPLl1Ll72NPDsIL2RGF",
+	"m/DoKD/k7tHwj5M58JMc5Q7+SR7mDIbuMUnE/QgJdHGOP+h9oRhP6U2GmKomb1ajdxvJIhtuIXGo2DZH",
+	"fPVu50vYxQmvJi6QUkXwx4cDcWGfXDSKJQYl6OvGc49BR/V6Y8jp1e2Tb5JFIIeAaBlbqw+ldArmL/2Z",
+	"VGgbgglYt6uBktAZDMOIsduVVtYhgEm6+in04z4ZXeEC5L1UD76YdY7w5Oq3DwC+YBbZgdSTqHHGXseQ",
+	"6fnLq4z95/WPrzL26vXLjP3w9jpjv75++ZJpw96L6fVTD8nbv7+CG3v94mWjqYBHQeYF+Eb9xznz98SC",
+	"I1wJLM2IvjkchYVVTWR6aG2p/U+kfC/i+lmsq3BbgnVFc/mAmxlJ6+LTktvl5+QdfVZR1hTncvjHY7rw",
+	"dOuEferlgxL3wgTnviUv5T4RRL/GoORec+eEN98m//Xb5dlf+dn8w6c/fff5D5MvH00EmBwRM2PS4qv5",
+	"7s2258St9F/6evHw1V+ZRoOwpKCPffoeRco3ppjsEvHVvo6cZOo5fWMY8vHDdI0Bj4/MiFvL0jlL6xoB",
+	"h1LVRRFHQ5OC/pm9CzOdsRQHGmNgITYMPNhUw58Vy3UrbxunEhHRa63vnrnDsderH49jNLvTKoftq153",
+	"rMTMyi9CBDC3OxUu8/bRgcmOFRWMyyFpIm2c13ABsakwbwRtn6cgw02pwDzfHj/LJLnLI1t4Oy5q25KF",
+	"IvzNY/sLSyo/H7Slf1PueUzOCY5Bz+WO7M5/o3nemdDGpHIamkxylZ9JRXFVnsdRUcfhqCcZY/jAVKLX",
+	"DYlyPNyZatrj8ZB3HQrMGHycQRUbxJ0yZIPYYEDP51Y4LH6Nja/a+ITv4DjK01xR/PZj5+5DY3xSoGFT",
+	"Bcugdz6bikKrxfFk2wXM+hrWoW/xkUdJwIXxD2P15zCHDDpqgIn0NUSdnuU5nuJkEiQA6XEptLEorXsj",
+	"Lo5HmKFjbdrKjoMng5Udi4E49kQPg9st3zDZrp0tuKVL0d9j99uhRIY40FMzeyfXTyGTfcGdvBcMAzgM",
+	"PKO2Vu2EShZI+k9Q1ZE7swpCa41W5AQjQ9+3mnk/diqbByBBITFd9pHzC3rkdPEJOkIMRijfi+mbagTY",
+	"IyZigCj0tBuntn3xgCTA6sB4JFaVh/RXGIR3ZK3iR2hJiUC7Ck7wRrtfieO1rNaKmmYS2qZkrReXoqgG",
+	"9J6z9zF+hsly9USnqpWeE0URvPCKlQocfxkrVSFsNHAshxp+r+AgnjdhM54Vwcx9Xc/Q7dYqeqjhEIPT",
+	"CJQ33MLEMDJDgVY5YUyaUPkI2B4sDwL1LPSZPnZ60CuNLZwhRz4gt0UGGYP04xpViL3e2OMOF9Hv1CMh",
+	"7KE2wwJPfizkrPS9eAzcgIutN1sNnWxhflSsHyKCHm/1vTglXurvH44ZjOUdCz91D9qkayi2+h+TyOEZ",
+	"WUv9iA2pcGgKIIhoRZXSZnpq0EMy+tMq0ZPLk+tE44IDHsRjTBsQOVOBDCa0T/oyGZrraiRowh+j70Aw",
+	"NoZeel28KKpWuaCah9blXTte6/lJC4pghdhW+NG9bR5yKeR68T/XpTpIOiKIz6xwu5JFQy/kx8oWjaOI",
+	"R5A6PszgDEcOhOFEkptqatQBWQ+DiT2wzEttVo9NYg1ADxrlR6Kxi7UR91Js0uzgRoB7Fts6cJVDnr+t",
+	"M9CA4jPI8fd6uRfkUi0ozgAL/QujLpxwkD8YwY/FHkYGsW4aQ8S/YC30wDYe8fIccHEeLG67KLtYcFCl",
+	"jqtZvw0dWkzFe3FKDlTo8GqyINit4l4YXrCZP+OsBDeXVrEySdorSDiN46495cLAmThbtYNaOMyYW71P",
+	"MKYe21P34t81yrJux/89aoaxOT/Rl1f+LgYcbN/ujPhUE1LgS186ev7YMiOUCFSjFYbv/M7y5LpiKdBo",
+	"YxID1fnOwJTKwyq4vqhhsRuXNq1W2S/PwOpp8EdkYJ4K4vytObQ0qIsXwrAkbXJ022zDpP3QAftpmI/q",
+	"Qqaz/80ImDPATXvMQY9G/x7n0R+HcTVuxUOmiFzunEuZmh3yJTjOKagUCK7cVSlXPlaRXDm+vyRs6sjm",
+	"zrURa27ETXk6a7pa4LFJqEwWtplSHUo+lXKclE3lScvVTnO6w/KiOtP4MIs8qIgVq42aXshtlHWNEsRg",
+	"C42xl2DmNSYwEkEOWOF0tHtTqucw5eVfkHQv6omMZKj8TXfydAjWbDGKAziBrou5pKvCbsrY72i0doZh",
+	"ki+tnH1J3axs9Yj6KsLhNcWM6O5wU6pmwdC/SUeCBohMrJQ7YmZQYx79iVpo1Qt8VYyuHgtRJekfh/dV",
+	"AQqSjjEAcHLxPdLXHzt1mVJ9E4OUX5DC+1Z5p8ChHcWpd26Fa05CVlXLMDxSxi5DZ5fK0IomFk5hSwmZ",
+	"/y99AN9/HbHFCnzjgy6PT3uN+TopR/StXKh35TgHtH8WZwYe3wd9G7Z60nxKXILkGxq8r3hAqY5tK3rI",
+	"vT5ZG0f8+KNnpyaheXsgGIk68EDJF2WcEZaoJ9HaCpwjdiyvUbXiEDBwya5HCF89WuXBr9G5difWtUCI",
+	"rQEOEe8BurbNKKi8v6IIomnFpqVr1MF7oWOp1v8/qvydWwpzG9cYfVSh8iNEu6hAE+4EgzDtiz925E/6",
+	"NCeQNe/WQlXXbUSn7Li3I1DEzkDmjyqvWfeDNPdRSVoH0QIeyJXr3cd5AX+vqwnGlxZ+PfV0/3a1EIfX",
+	"QTSo4yIURB05hFK3i44FV8Az57oo9CbWY4VByaHwSM+J2q2BLNhb4d6FvZ9qtgK3pXn8Uq1TIx8mfiXN",
+	"MljEP2K0XmWxqxO0+gYBAa48SLnBgbVQHagbA2Cp+Qqw4qgpZZDWI38XjYZAf/7Txz/+xa9qCyHuBdsK",
+	"T0Snm0b2QuImkSJnfFpAl53GkMynTKtii1CAfFoD9ne6ryh8JB3k/UoSSAFPN1grvXs+BeD0+M0lDi2l",
+	"HZyEheM4H/k6V1AdyIiAQx98qS+qwfsDbZljlwi5Wmtrpadu6DgDRc56dleXzcO84awffrFhapbjdyIQ",
+	"fVcwi9ndvyYi4WinzbsNuNzVDh22E7qhj0iqD97yoXKrmGUPYMkmM3tPJdl/+HLN158VRRhY+eUarg8M",
+	"JcOtdUaSxYyQUGeCbZuCT9Nbt2E+BpGlWrZQfBzzPs7fbndqubzc3SoN3vzSyR4AEEyrHVHYIN0RrqGe",
+	"n8UcPRr3L6XKUdUNcwOhIkH+Hgea8oqRasNWQCjkwLko+97NYYb/sTAeeDa2kyBm+EsoNg6s/ArJVDrL",
+	"rFBWm9iu1Vk20xzKHVFvXwoeRueFyb7nYXb+6Hm9rdzHqk3Qvm2Dvoqsx10i/ljifVyadS14T55iffwc",
+	"kKCEnLMwNw879jcaUG4bg/vokW7BLfDvpkcegciMXKf53AvDNxazIRulWKGDc8Ysvxe5Z3FKO2Qatqlt",
+	"boz2vMNzF8FnBNb8529hB6cKXRu5/kLFWniuo2dqANK2q6ku9EKKHS1WGs89ii0Z1huVr/jjvTBbFo+y",
+	"rYXQopS5OBJ4LgxXA7YRThBpPM+WusghBFDnAnOck45uc7viRSGsiwWKeBO+sVXpcMKhfsPVXRcdJ0hJ",
+	"4+ruhOQ+jgjKcd3NgX01IHIAwv1Scz7bcRt+rZ76CibwVHs5xrHBbBz27s21cmCa2DpDPWukVGyWGvpB",
+	"hwbAKyuKe6rHrwfkS63cS1jxMegprjYGvi+rUx4RrrubJ1fAPbR9cnXWr69vrz/jhXPzI7ZPbpvzfLYU",
+	"Z96oN7o4jSHfibp/mlS5I7998BCwwtxHeJemmFxNLvhaTj5/+Pz/AgAA//8=",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

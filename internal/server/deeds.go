@@ -44,6 +44,7 @@ var deeds = map[string]struct {
 	"DesignArtwork":    {"design", "made of artwork the design", true},
 	"AddPicture":       {"picture", "brought in a picture", false},
 	"ImportRecords":    {"record set", "took in the records", false},
+	"GatherRecords":    {"record set", "gathered records to the record set", true},
 	"RetireRecordSet":  {"record set", "retired the record set", false},
 	"PrepareRun":       {"run", "prepared the run of", false},
 	"ChangeRun":        {"run", "chose anew for the run of", false},

@@ -139,3 +139,15 @@ func TestVersionsAreComparedAndMerged(t *testing.T) {
 	require.Len(t, entries, 1)
 	require.Equal(t, 204, s.do("POST", fmt.Sprintf("/api/designs/%d/return", entries[0].Id), nil, nil))
 }
+
+// Consecutive records are gathered to a set of their own, whose labels show several.
+func TestRecordsAreGathered(t *testing.T) {
+	s := newSite(t)
+	s.signIn()
+	var set, made api.RecordSet
+	require.Equal(t, 200, s.do("GET", "/api/record-sets/1", nil, &set))
+	require.Equal(t, 200, s.do("POST", "/api/record-sets/1/gather", map[string]any{"fields": set.Fields[:1], "size": 4}, &made))
+	require.Equal(t, (set.Count+3)/4, made.Count)
+	require.Equal(t, []string{set.Fields[0], set.Fields[0] + " 2", set.Fields[0] + " 3", set.Fields[0] + " 4"}, made.Fields)
+	require.Contains(t, s.problem(422, "POST", "/api/record-sets/1/gather", map[string]any{"fields": []string{"nowhere"}, "size": 4}), "no field")
+}

@@ -58,7 +58,7 @@ func TestPicturesAreBroughtInAndDrawn(t *testing.T) {
 	require.Contains(t, response.Header.Get("Cache-Control"), "immutable")
 	var problem api.Problem
 	require.Equal(t, 404, s.do("GET", "/api/pictures/"+picture.Hash([]byte("nowhere")), nil, &problem))
-	require.Equal(t, 422, s.bringIn([]byte("%PDF-1.7"), &problem))
+	require.Equal(t, 422, s.bringIn([]byte("kelp"), &problem))
 	require.Contains(t, problem.Text, "PNG, JPEG, GIF, BMP, TIFF and WebP are")
 
 	var d api.Design

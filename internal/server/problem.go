@@ -60,6 +60,7 @@ var statuses = map[any]int{
 	reflect.TypeFor[*design.FutureError]():     http.StatusUnprocessableEntity,
 	reflect.TypeFor[*design.FaultsError]():     http.StatusUnprocessableEntity,
 	reflect.TypeFor[*picture.FileError]():      http.StatusUnprocessableEntity,
+	reflect.TypeFor[*batch.GatherError]():      http.StatusUnprocessableEntity,
 	reflect.TypeFor[*artwork.FileError]():      http.StatusUnprocessableEntity,
 	reflect.TypeFor[*bundle.FileError]():       http.StatusUnprocessableEntity,
 	reflect.TypeFor[*picture.AbsentError]():    http.StatusUnprocessableEntity,

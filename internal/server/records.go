@@ -12,6 +12,7 @@ import (
 	"path/filepath"
 	"strings"
 
+	"oddspool/core/batch"
 	"oddspool/internal/api"
 	"oddspool/internal/sources"
 	"oddspool/internal/store"
@@ -40,6 +41,25 @@ func (s *Server) GetRecordSet(ctx context.Context, req api.GetRecordSetRequestOb
 // RetireRecordSet implements api.StrictServerInterface.
 func (s *Server) RetireRecordSet(ctx context.Context, req api.RetireRecordSetRequestObject) (api.RetireRecordSetResponseObject, error) {
 	return api.RetireRecordSet204Response{}, s.store.RetireRecordSet(ctx, req.Id)
+}
+
+// GatherRecords implements api.StrictServerInterface.
+func (s *Server) GatherRecords(ctx context.Context, req api.GatherRecordsRequestObject) (api.GatherRecordsResponseObject, error) {
+	set, err := s.store.RecordSet(ctx, req.Id)
+	if err != nil {
+		return nil, err
+	}
+	gatherer, err := batch.NewGatherer(set.Fields, req.Body.Fields, req.Body.Size)
+	if err != nil {
+		return nil, err
+	}
+	records, err := s.store.Records(ctx, set.ID, 1, set.Count)
+	if err != nil {
+		return nil, err
+	}
+	name := fmt.Sprintf("%s, %d to a label", set.Name, gatherer.Size())
+	made, err := s.store.AddRecordSet(ctx, name, gatherer.Fields, gatherer.Gather(records), s.user(ctx))
+	return api.GatherRecords200JSONResponse(toRecordSet(made)), err
 }
 
 // GetRecords implements api.StrictServerInterface.

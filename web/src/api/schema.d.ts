@@ -926,6 +926,25 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/record-sets/{id}/gather": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Makes a record set of which each record is several consecutive ones of this: for labels that show many. */
+        post: operations["gatherRecords"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/record-sets/{id}/records": {
         parameters: {
             query?: never;
@@ -3853,6 +3872,36 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    gatherRecords: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    fields: string[];
+                    size: number;
+                };
+            };
+        };
+        responses: {
+            /** @description The new set */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecordSet"];
+                };
             };
             default: components["responses"]["Problem"];
         };

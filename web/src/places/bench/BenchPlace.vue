@@ -203,8 +203,16 @@ const guides = computed({
 const groupNames = computed(() => [...new Set(design.value?.elements.flatMap((e) => e.group ?? []) ?? [])])
 
 /** A box becomes many equal ones, in one step. */
-function divide(how: Division) {
+async function divide(how: Division) {
   if (!design.value || !chosen.value) return
+  if (how.content === 'records' && how.field && recordSetId.value !== undefined) {
+    const together = { fields: [how.field], size: how.rows * how.columns }
+    const params = { path: { id: recordSetId.value } }
+    const { data } = await doing(() => api.POST('/record-sets/{id}/gather', { params, body: together }))
+    if (!data) return
+    sets.value = [data, ...sets.value]
+    recordSetId.value = data.id
+  }
   const made = divided(design.value, chosen.value, how)
   if (made.length) bench.replace(chosen.value.id, made)
 }

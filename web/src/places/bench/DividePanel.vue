@@ -5,6 +5,7 @@ import LengthInput from '@/shared/LengthInput.vue'
 import type { Division } from './arrange'
 
 /** Divides a box into equal ones. */
+const props = defineProps<{ fields: readonly string[] }>()
 const emit = defineEmits<{ divide: [how: Division] }>()
 
 const open = ref(false)
@@ -12,14 +13,23 @@ const rows = ref(2)
 const columns = ref(3)
 const gap = ref(0)
 const content = ref<Division['content']>('nothing')
-const contents = [
+const field = ref<string>()
+const contents = computed(() => [
   { value: 'nothing', label: 'empty boxes' },
   { value: 'numbers', label: 'numbered from 1' },
   { value: 'text', label: 'a text to be typed' },
-]
+  { value: 'records', label: 'a field of consecutive records', disabled: !props.fields.length },
+])
+const chosenField = computed(() => field.value ?? props.fields[0])
 const wrong = computed(() => rows.value * columns.value > 200)
 function divide() {
-  emit('divide', { rows: rows.value, columns: columns.value, gap: gap.value, content: content.value })
+  emit('divide', {
+    rows: rows.value,
+    columns: columns.value,
+    gap: gap.value,
+    content: content.value,
+    field: chosenField.value,
+  })
   open.value = false
 }
 </script>
@@ -52,6 +62,14 @@ function divide() {
       <LengthInput v-model="gap" label="Gap between the boxes" :least="0" />
     </div>
     <NSelect v-model:value="content" size="small" :options="contents" aria-label="What stands in each box" />
+    <NSelect
+      v-if="content === 'records'"
+      size="small"
+      :value="chosenField"
+      :options="fields.map((value) => ({ value, label: value }))"
+      aria-label="Field of the records"
+      @update:value="field = $event"
+    />
     <p v-if="wrong" class="bad">More than 200 boxes are too many for a label. Take fewer rows or columns.</p>
     <p class="two">
       <NButton size="small" @click="open = false">Not now</NButton>

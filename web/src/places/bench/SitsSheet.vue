@@ -87,6 +87,7 @@ const rows = [
     <DividePanel
       v-if="element.kind === 'box' && !element.around"
       :key="element.id"
+      :fields
       @divide="emit('divide', $event)"
     />
   </section>

@@ -11,7 +11,9 @@ export interface Division {
   rows: number
   columns: number
   gap: number
-  content: 'nothing' | 'numbers' | 'text'
+  content: 'nothing' | 'numbers' | 'text' | 'records'
+  /** The field of consecutive records that stands in the boxes. */
+  field?: string
 }
 
 interface Span {

@@ -54,6 +54,13 @@ export function newElement(
   return kind === 'box' || kind === 'oval' ? { ...element, weight: 500 } : element
 }
 
+/** What stands in the box with an index: of consecutive records the first's field has its name, the others' a number after it. */
+function inCell(how: Division, i: number): Piece {
+  if (how.content === 'records' && how.field)
+    return { field: i ? `${how.field} ${String(i + 1)}` : how.field }
+  return { text: how.content === 'numbers' ? String(i + 1) : 'Text' }
+}
+
 /** A box as rows and columns of equal ones, in the order they are read, each with what is to stand in it. */
 export function divided(design: Design, box: Element, how: Division): Element[] {
   const taken = { ...design, elements: [...design.elements] }
@@ -74,7 +81,8 @@ export function divided(design: Design, box: Element, how: Division): Element[] 
       y: cell.y + inset,
       width: Math.max(cell.width - 2 * inset, 100),
       height: Math.max(cell.height - 2 * inset, 100),
-      says: [{ text: how.content === 'numbers' ? String(i + 1) : 'Text' }],
+      says: [inCell(how, i)],
+      ...(how.content === 'records' && { ifEmpty: 'leave out' as const }), // of the last label boxes may be left over
       text: { typeface: 'Liberation Sans', points: 10, align: 'centre', stand: 'middle', shrinkTo: 5 },
     })
     return [outline, text]

@@ -1,0 +1,100 @@
+package typeset
+
+import (
+	"bytes"
+	"crypto/sha256"
+	"encoding/binary"
+	"encoding/hex"
+	"fmt"
+
+	"github.com/go-text/typesetting/font"
+	"github.com/go-text/typesetting/font/opentype"
+)
+
+// MostBytes is how large a font file may be that somebody brings in: those with all of Chinese have some 20 MB.
+const MostBytes = 32 << 20
+
+// Rights are what a font file says about being embedded in documents (OpenType OS/2, fsType).
+type Rights string
+
+// The rights.
+const (
+	Installable Rights = "installable" // it may be embedded and used further
+	Editable    Rights = "editable"    // it may be embedded in documents that are changed
+	Printable   Rights = "printable"   // it may be embedded in documents that are looked at and printed
+	Restricted  Rights = "restricted"  // it may not be embedded
+)
+
+// A FileError says why a font file cannot be used, and what to do.
+type FileError struct{ Text string }
+
+func (e *FileError) Error() string { return e.Text }
+
+// Inspect reads a font file that somebody brings in, TrueType or OpenType: its family and style as it names them, and the rights it
+// gives. Its error is always a *FileError.
+func Inspect(data []byte) (f File, rights Rights, err error) {
+	broken := &FileError{"This is no font file that is read: TTF and OTF are. Choose one of them."}
+	defer func() {
+		if recover() != nil { // what is broken in a font shows where it is used first
+			err = broken
+		}
+	}()
+	if len(data) > MostBytes {
+		return f, "", &FileError{fmt.Sprintf("The font file has %d MB; up to %d MB are taken.", len(data)>>20, MostBytes>>20)}
+	}
+	parsed, parseErr := font.ParseTTF(bytes.NewReader(data))
+	if parseErr != nil {
+		return f, "", broken
+	}
+	describes := parsed.Describe()
+	f = File{Family: describes.Family, Bold: describes.Aspect.Weight >= font.WeightSemibold, Italic: describes.Aspect.Style == font.StyleItalic}
+	sum := sha256.Sum256(data)
+	f.Hash, f.Data = hex.EncodeToString(sum[:]), func() []byte { return data }
+	face := newFace("trial", data, nil)
+	if f.Family == "" || face.ascent+face.descent <= 0 || len(f.Family) > 100 {
+		return f, "", broken
+	}
+	letters := 0
+	for r := rune(0x21); r < 0xffff; r++ {
+		if id, some := face.font.NominalGlyph(r); some {
+			if letters++; letters <= 300 {
+				face.Mask(uint32(id), 20*64, 0) // outlines that cannot be drawn are found here
+			}
+		}
+	}
+	if letters == 0 {
+		return f, "", &FileError{"The font file has no letters. Choose another."}
+	}
+	if rights = rightsOf(data); rights == Restricted {
+		return f, rights, &FileError{fmt.Sprintf("The maker of %s does not allow it to be embedded in documents, and what is printed to a file would be one. Choose another.", f.Family)}
+	}
+	return f, rights, nil
+}
+
+// rightsOf reads fsType; a file without it is installable.
+func rightsOf(data []byte) Rights {
+	loader, err := opentype.NewLoader(bytes.NewReader(data))
+	if err != nil {
+		return Installable
+	}
+	table, err := loader.RawTable(opentype.MustNewTag("OS/2"))
+	if err != nil || len(table) < 10 {
+		return Installable
+	}
+	switch bits := binary.BigEndian.Uint16(table[8:]); {
+	case bits&0x8 != 0:
+		return Editable
+	case bits&0x4 != 0:
+		return Printable
+	case bits&0x2 != 0:
+		return Restricted
+	}
+	return Installable
+}
+
+// SetSource says where typefaces come from that are not known: it registers those it has of a family.
+func SetSource(source func(family string)) {
+	files.mutex.Lock()
+	defer files.mutex.Unlock()
+	files.source = source
+}
