@@ -14,6 +14,7 @@ require (
 	github.com/getkin/kin-openapi v0.153.0
 	github.com/gin-gonic/gin v1.12.0
 	github.com/go-fonts/dejavu v0.3.2
+	github.com/go-fonts/latin-modern v0.3.2
 	github.com/go-fonts/liberation v0.3.3
 	github.com/go-text/typesetting v0.3.5
 	github.com/hashicorp/golang-lru/v2 v2.0.7

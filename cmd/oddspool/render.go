@@ -22,6 +22,7 @@ import (
 	"oddspool/core/picture"
 	"oddspool/core/proof"
 	renderer "oddspool/core/render"
+	"oddspool/core/typeset"
 	"oddspool/internal/bundle"
 	"oddspool/internal/press"
 	"oddspool/internal/sources"
@@ -95,8 +96,15 @@ func open(designPath, recordsPath, rows string) (*labels, error) {
 		return nil, err
 	}
 	l := &labels{}
-	if l.design, l.pictures, err = bundle.Read(data); err != nil {
+	came, err := bundle.Read(data)
+	if err != nil {
 		return nil, fmt.Errorf("%s: %w", designPath, err)
+	}
+	l.design, l.pictures = came.Design, came.Pictures
+	for _, data := range came.Fonts {
+		if f, _, err := typeset.Inspect(data); err == nil { // it was read before
+			typeset.Register(f)
+		}
 	}
 	count := 1
 	if recordsPath != "" {

@@ -22,6 +22,7 @@ import (
 	"time"
 
 	"oddspool/core/picture"
+	"oddspool/core/typeset"
 	"oddspool/internal/api"
 	"oddspool/internal/demo"
 	"oddspool/internal/press"
@@ -113,6 +114,7 @@ func serve(ctx context.Context, c *console, args []string) error {
 	}
 	clients := &press.Clients{Guard: guard}
 	runs := runner.New(s, clients, log)
+	typeset.SetSource(server.BroughtTypefaces(s))
 	picture.SetSource(func(hash string) ([]byte, error) { return s.PictureData(context.Background(), hash) })
 	handler, err := server.New(s, runs, clients, options)
 	if err != nil {

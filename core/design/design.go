@@ -361,3 +361,21 @@ func (d *Design) Pictures() (hashes []string) {
 	}
 	return hashes
 }
+
+// Typefaces returns the families that the design uses, each once.
+func (d *Design) Typefaces() (families []string) {
+	use := func(family string) {
+		if family != "" && !slices.Contains(families, family) {
+			families = append(families, family)
+		}
+	}
+	for _, element := range d.Elements {
+		if element.Text != nil {
+			use(element.Text.Typeface)
+		}
+		if element.Code != nil {
+			use(element.Code.Typeface)
+		}
+	}
+	return families
+}

@@ -762,6 +762,9 @@ type FontFile struct {
 	Hash   string `json:"hash"`
 	Italic bool   `json:"italic"`
 
+	// Rights What one that was brought in says of being embedded in documents: installable, editable or printable.
+	Rights *string `json:"rights,omitempty"`
+
 	// StandsIn For characters that others lack.
 	StandsIn bool `json:"standsIn"`
 }
@@ -1782,6 +1785,12 @@ type AddStockOfSizeJSONBody struct {
 	Size      string `json:"size"`
 }
 
+// AddTypefaceMultipartBody defines parameters for AddTypeface.
+type AddTypefaceMultipartBody struct {
+	File openapi_types.File `json:"file"`
+	Name *string            `json:"name,omitempty"`
+}
+
 // AddArtworkMultipartRequestBody defines body for AddArtwork for multipart/form-data ContentType.
 type AddArtworkMultipartRequestBody AddArtworkMultipartBody
 
@@ -1898,6 +1907,9 @@ type DrawStripJSONRequestBody = StripRequest
 
 // RankSymbologiesJSONRequestBody defines body for RankSymbologies for application/json ContentType.
 type RankSymbologiesJSONRequestBody = RankRequest
+
+// AddTypefaceMultipartRequestBody defines body for AddTypeface for multipart/form-data ContentType.
+type AddTypefaceMultipartRequestBody AddTypefaceMultipartBody
 
 // ServerInterface represents all server handlers.
 type ServerInterface interface {
@@ -2159,6 +2171,9 @@ type ServerInterface interface {
 
 	// (GET /typefaces)
 	ListTypefaces(c *gin.Context)
+
+	// (POST /typefaces)
+	AddTypeface(c *gin.Context)
 
 	// (GET /typefaces/files)
 	ListFontFiles(c *gin.Context)
@@ -4107,6 +4122,19 @@ func (siw *ServerInterfaceWrapper) ListTypefaces(c *gin.Context) {
 	siw.Handler.ListTypefaces(c)
 }
 
+// AddTypeface operation middleware
+func (siw *ServerInterfaceWrapper) AddTypeface(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.AddTypeface(c)
+}
+
 // ListFontFiles operation middleware
 func (siw *ServerInterfaceWrapper) ListFontFiles(c *gin.Context) {
 
@@ -4210,6 +4238,7 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.GET(options.BaseURL+"/gs1/identifiers", wrapper.ListIdentifiers)
 	router.POST(options.BaseURL+"/symbologies/rank", wrapper.RankSymbologies)
 	router.GET(options.BaseURL+"/typefaces", wrapper.ListTypefaces)
+	router.POST(options.BaseURL+"/typefaces", wrapper.AddTypeface)
 	router.GET(options.BaseURL+"/typefaces/files", wrapper.ListFontFiles)
 	router.GET(options.BaseURL+"/typefaces/files/:hash", wrapper.GetFontFile)
 	router.POST(options.BaseURL+"/pictures", wrapper.AddPicture)
@@ -7599,6 +7628,45 @@ func (response ListTypefacesdefaultJSONResponse) VisitListTypefacesResponse(w ht
 	return err
 }
 
+type AddTypefaceRequestObject struct {
+	Body *multipart.Reader
+}
+
+type AddTypefaceResponseObject interface {
+	VisitAddTypefaceResponse(w http.ResponseWriter) error
+}
+
+type AddTypeface200JSONResponse FontFile
+
+func (response AddTypeface200JSONResponse) VisitAddTypefaceResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type AddTypefacedefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response AddTypefacedefaultJSONResponse) VisitAddTypefaceResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type ListFontFilesRequestObject struct {
 }
 
@@ -7950,6 +8018,9 @@ type StrictServerInterface interface {
 
 	// (GET /typefaces)
 	ListTypefaces(ctx context.Context, request ListTypefacesRequestObject) (ListTypefacesResponseObject, error)
+
+	// (POST /typefaces)
+	AddTypeface(ctx context.Context, request AddTypefaceRequestObject) (AddTypefaceResponseObject, error)
 
 	// (GET /typefaces/files)
 	ListFontFiles(ctx context.Context, request ListFontFilesRequestObject) (ListFontFilesResponseObject, error)
@@ -10843,6 +10914,37 @@ func (sh *strictHandler) ListTypefaces(ctx *gin.Context) {
 	}
 }
 
+// AddTypeface operation middleware
+func (sh *strictHandler) AddTypeface(ctx *gin.Context) {
+	var request AddTypefaceRequestObject
+
+	if reader, err := ctx.Request.MultipartReader(); err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	} else {
+		request.Body = reader
+	}
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.AddTypeface(ctx, request.(AddTypefaceRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "AddTypeface")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(AddTypefaceResponseObject); ok {
+		if err := validResponse.VisitAddTypefaceResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // ListFontFiles operation middleware
 func (sh *strictHandler) ListFontFiles(ctx *gin.Context) {
 	var request ListFontFilesRequestObject
@@ -10898,198 +11000,200 @@ func (sh *strictHandler) GetFontFile(ctx *gin.Context, hash string) {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"7H1rkxs3kuBfQfAmwrcR1Q957Hm0PsmSJWstWR3dnlHE+bSxIAskMV0EOACqKVqh/36BTKCeiWKxSbZ0",
-	"M7sfZq1mVQHITOT78Wky06u1VkI5O7n6NFlzw1fCCQP/kjn8r5pcTdbcLSfZRPGVmFz5H7KJEf8spRH5",
-	"5MqZUmQTO1uKFfdvzLVZceefU+5P302yyUoquSpXk6sn2cRt1wJ/EgthJp8/f/afsmutrIBVr42eFmLl",
-	"/3OmlRPK+f/k63UhZ9xJrS7+YbXyf6tX/IMR88nV5H9d1Me5wF/tRfwerJQLOzNy7T8zuZq8X3LHpGUb",
-	"o9WCcZWzjf+L0yzXE/94+IZf4tlUl7iTPJf+fV5cG70Wxkm/b4RB+/PPmHV6dse0YWvjD2wYt0wqxlku",
-	"rFwolutZuRLKnU8qwOjpP8TMTbLJx7OFPgt/9Cc+v+Gbt8JavhCTz9nkmXEbbe5ewIcAd43dfJrMJWy2",
-	"syHLCm4Wwm/DLQUr+FQUbMktM1qvMr+1dcFnguk5k84yfyhm5e+isb+p1oXgym8BqeHTZMU/vhFq4ZaT",
-	"q28vLwHd8d81wq0zUi38a2u+wD22N/cTt0th/dJuKaRhazlzpRHWry2dWAUCdU4Y//h//XZ59ld+Nv/w",
-	"6U/fff7DhFhnxT++xve+x02Ff9V74sbwLWwJ0fM6J8m3S7LZBPA6+mln5Kp/3uelAyRsltIJZnSpciYd",
-	"0/M5DW1XGsCzUP4m/XaZ/fUye/KXy+zbP19+IK5V84L+hqhqnrM+Q0TIhy4J1kR27WmuR2IznVN4fO7/",
-	"zJy/SBthBDOC556ypGthcujKvvTA8N+Bc3dxhXSx6xs/i7W7Do92oRE/kYUzUEd/zo2RIu8f2whutSIO",
-	"/n65BYTGuz7jSmmH/4QfAOKjgXAD61AQ2PAt8ucxnwnneI+vtj/VAUs8WVhhACr+az3ARGa2a0cv4nOf",
-	"s4kwRhsClm88ZwpUNDWC352TN2thdLkeD4uXUuVSLV75tyjALoVcLGH//aUaZNfjNBsER7iZE+ChHowr",
-	"bhYSAGpnvBAgNM/mhd40YNv4isw9y+yC4q2cGb0SLrDCHRfdbyWrUZE1aB2/X52yAn4FxhTCj4TrfZms",
-	"ETNtcuqeaRtll7TMLvVGne/QMuLXboU7FZMP7Lkj1PQGrj5HRsoK6UWcQsYvpk9BIbCstCUv2Gbp+aUE",
-	"lcRzDstl7g/2II5fYYjEasHtso9VUYiI1L40lYomfpDWlvips6H48fCp6sUPw6oPakrnuOPGT2dytdbG",
-	"BaVg6V/Pc7vWuriYaSMu8D3YhZckL/ksqLhtGbYUs7sXckFpS++8JuJJbQP/m3PHmVC5ZRvplkyrplZU",
-	"gyMX95LjF7ofvPZCQSjHplsv9WdLIANQslY6LwvhEQ8KmvGcL1AJV07kneUadFfzrCTbwA3/s5TCsd+1",
-	"EjbzWhZnhVSCG+ZlIKh7U24svYi03+YNDDe0kkJw697C7of3gHodsyteFMK6eGLg8Cgcucq5yb06mnmV",
-	"+dXtEzbXBkVqadbaCtBQN0tdCJZrl9hrY0cvtLM0N1/xhZLzYFAMYCrsWumVVLwAXTjDP3qSgM0v+b1I",
-	"o2eVAM2vTawrthpm8vE7AweC3xM/Aurf7nzi/2i1C4mKCT5bMivzxHm9tkfqRtwxDrqgMMzyrSUvj92u",
-	"prrQiy0tZncKyB6l05uEDxG7/HUp2Fwa6+AqgEFo116WexR5inuKF+fbF3hpkAqCsYQvGr1paXiEoBhS",
-	"wWoAVKTTwn2N6A5WmyisDhguLiH6EU1NbtW+yv1rtINNeyytz2tOuwenhlcDo16tuRE5aH99Zj2knq24",
-	"uSPpzotUsOpzOZ8LYysRvIc98kK7H/THHcbIWHJ9keBcSRulhzw8KynXAYAy+Efa0ONzJ8xOa6GFgc/Z",
-	"ZCrmerex1XtttuQqWPnjIAzS+jm8tfOSxI9Xu8vC4UiQGG0Jwf9xmI/MjV6hi0TMHRP5QkRRgHqnV9tc",
-	"V5ujmc2W8MOoHFfwfKMQ3BslsMgIuvg48Z+kTvpCUOYqj36raJ3w2UyXaBqgQu7NE+HOynV0CgBfAO2p",
-	"aT6gAs2sAP5RqvgB0paZ0hw8l4Q+/1qxjTa5zRiiE68rqsGwe1rP0ko8cy3lPOdOnDkJno7e83KsIh+9",
-	"Wj1lsLutLFDBhls281pN7glBPWVitXbbWptfcq/OJ9RFU6rxBkkJuB75fIduwGcbgAb4QWxkgUCaXw8w",
-	"oGmMdjc+xB7MDZ87WgjDTxXHDpeRO3YvjJVa0Q4ykVNa/HNP7OjuDHwj3mRYxH9qBOhHU8/DjNx9zNJy",
-	"7ek834f2wys/0JcyALUPul/K1VSYmvE5r7eHp9mdWLvzkWQHmKkXiqhvbqx5rmzYeG3Jir1sWCc+ut2G",
-	"Kjw10irFTTzMLMVz/Kgc5WDZm1313ey1atKRPnluhLWoyoan2kosyDiSXUWRQS34QA8LjSm+aCsP/Sc6",
-	"mtgpr8UYGg8e9prGoyitpWyK2msZC8dO0zx6RfvE8sBATA/Ijfe/2/16HV/59pLQ2PpnaMiIfYJonVjZ",
-	"UyBUvVEMhYqXx7me2XC1zvGv5xAy2z+sFlR9yukYvA5R4YsuPVQCpAXj9hwQ3jJaaHtlQ//5I/3n7Qgq",
-	"RMXQfzmbLMeZa/6kDzLUfvzojFgJKjgSfbbEkZfb3cw3fACfpm7CSymK/O+8KEX6HvTvcnx+ePF4h+Fp",
-	"enEIIFD6D7nukDC6kyonfyjEPVq/UWPfcKP8b8FjTyrcQ4AfJ/Zw2bCvrEZE7beF73jhvIu61kbr+XkE",
-	"1h4UBi/CzlqhGiL0WKqEI+ComKj4LRmdAgFqSlU5Ma1gCDbLFvJepPyTD0bvoMtqWarciHwv79MDaYMi",
-	"iXqPWUAPeYEKrU0fn163LLajvQU3ZVCbPidD+XsEBf2WroOQJqOt0oU7P+p778Pzu7wY1UbrJbIIiCTo",
-	"rmv9q3Mj+JrPpNuO1LwSt6QQlEUW02T8rxmG8i0rlXRP2dmTYOc2A9+5FhjAcqIoRhpYvVvhpakXZ9PS",
-	"glSrLol1er0WOXlNCs1zPqX87a/Rbscww5k/g3I6RGG40m4pTMjWmXHFpoL5T4ngpvEnpG1OfCoBsiZM",
-	"pLOimIOfwAZPgg1r0Ip2SLlIqu5gwYp7ORPfoDbk30jr7LuzpGQrSjvq+Y4WP/T8rX+ovrQ018kmnqqI",
-	"Y7MC9FAPs06kJJJLYNXZxC6FAP8zvkKQCX0PJ1nF5ZpMDW5EVl+vsMUGqZF3VSv3UhaEijLVRSKSNucr",
-	"WdCmyDJEa/tOLccLOaO/B5RuXxN2/Utt2GzJDZ95/oPSC26AZQWf3VGU3oFZ2GuGx6n20Vg0bJoGTszu",
-	"6UFnOP4zTlY1QyhjTPmgx5/DtkYqK0AxihcX4WXYxE9SUSHmXKz0ztshF+q1os2mn/BGdD/qbZ3XB/s0",
-	"kYuAfRVCrbWbl/ZXJpIyvB6iWv4ifDJDDvrk/Ejer0gDCXYbd08HGGl1nyYSD3m9ecvVllI/jREzh4yf",
-	"NmVJ1bS15x+2DYDhvp96sLPpli25yvvGq1dj+WxJA9/ylYB4OS+KPuS8PeXFtNJs7g0oSDHhKy98rlRZ",
-	"FJ7/+L+PSOPwO6Cg9ToXysm5pLQTLimJbFkuF9LRoeBIC7Qy4iwDK41JiHKGCEI4DOXqkK4YYQByOYnP",
-	"Vjsgzwqc4aU2K8IBqWY6Gon9UwWhUFH6VCputhQAlhArJ7+StHP/WWonaH+ZFWtuuNNmNxRgk+Sx1R11",
-	"GQpd7rVP+hqG74xyXPiNPMhx0cwK7ceXU2J2KPCcxIUzpfhp4EX/+/vdGQ3TbeXvMsLqovTPZFV0yTKP",
-	"LdC0bToLBXKMqbsknWDc1UkdmAPeyH7xK0AA2ssHhEPfxzXVzulV2/Gqy2nR8Loiq2vaGCMeNRF6I551",
-	"ej3qyZ5lC/qdfzuul8XzUFfgsKD+EpPYAsX3AvuIJmrZn5UmtIAje4pSrjhchtrWG27du5LaGbeuyuLo",
-	"Cyv/c4ikR20hulFmXo7F6GoVcG84W7iJmobIn7LLK4it4mekDdnWOSZOrvjHkBF6Cf/XyBG9JHHVO+Bb",
-	"wW1pqLj6ftmhH1OpKRCXNNraxsHH5ION8QjXGf7ppIG3wlBRtCm3Yp9YbswOHfu843diSHmKBJ1KFW1m",
-	"GgAMg0vqG8tkXqkBVN4w+KYwOftjc83vLy8J8NTJreNO1sEAgHFnwmtEA0FlswKqYsZn+0OaLOHF2j9A",
-	"n8onzqpNkQfR9+I6OhxG84RnkGEXuMlTpoTIRd7wLKGHs1NYEb1L+93yXSH64SxyK1y5fp1TLgrkPJhJ",
-	"g+yIV1smnWCDVXGkj+J1TsL8F7Gp8zLa2/pRgmeLg7KfMV4XoqkcvGF6dgfZtuAZMy78PTwVfokZt3Wt",
-	"2uHJHw+tHTt5egWAgcIvOCTPVjyPFnOgvbjdP11SCa0PqiEYnfDfI4V3a6FuhY2B644Vht5DUlvli4DA",
-	"3sX0929q9MbCzfNqJvoySattKhZc7ROD91c85a31K3vZDjeJ2ztL+2BHp0pYIfbYGxXkjxCM8KoPXH09",
-	"HIm6p9dSzATFFwNPJFhVwWeC/smT4zObSMTg+Q8cfbKVIBUc9gt+Pq+CaiX2DiRax9GMqPXNGLjAi5mD",
-	"q1TNRFHAf5fqTumNGuGEhYOGiFsz+ohLktA03qIVN6Wiyjq0nIkRYaTn+ODnbF+PWoexdO03a6VaXDUS",
-	"Rr1Is0zpGCAcFRbpiuC4xQQ47qXY7BUrBZfPnnk2KnoYxr/SCF5WL41/u/tvK5ynuTH1kx4/+GxPNY4/",
-	"VECIUctmHBPPSkObVHFSwWeV75eZBPrOgP3USNNqGlBVle0BCYxSvdDl1KV48lIUeQZagnSW0sgwuBWN",
-	"GbD0rrxGIYzViq1Kv2+t72Kur3RsoSGLmmbuMTYfOY7lq3WopLQeWejt5AsuFR0RrEL4RMzxIUbqAIyL",
-	"2hrey+SVlgGbZE5jNdFMI/Qq85ZeT2n3Ruu7SFrpCtoKGx5v8Bel4Y+GM8s35wOZrHla+kQRk16XNxap",
-	"14aC8CmfQeoUyKV0KdE7EFcPXQSE3UaCDaYNhKT9C95saDuKm6vukZBtSvVLyv1nxUyr3L4hI+pV2Fy6",
-	"eHemgjld5OdppXQ/FhJeSSQ39iQ5YBtFub/iIVe8Jc6p6zUQjoHMeHBQatPIiVce/tB0I5hvRAwYlYaB",
-	"tBuM2ys91fkWymT9l8HScUuxreg9Vf3llrp0MQK5L2XBDfX3ByrAdJX2NyZJFImryqNBLGR18LrWoqoL",
-	"1rwH7b23GUANt5qHtwRJk9/VvKod7a6JpklzbWJOikMy8BOrT4YkNbZW+ZwNGiiIij7CbvVKuKVUCxAr",
-	"1l9wlEB65cVKiwgacmUpeD7C+16Vp/rnUdxZxsFhd6CcHRcbaaYWx0KN2ggJMGmeZgA7L6lAMhyJTpnp",
-	"VO9ytvb2S5QokCQT6HUQIsMp41UvjYN6YiRTOuqWFvVBB0Dkb9OhRDyYEgT8vp8C1KsZ6qVQ0Z6FfbJu",
-	"uqHOQE1huzRQqk5MneZCvCwckYx4XcRiWV65i7LajWcEOO+tuBeGF+2+Pm2i5G55QAZIaFaVjOv3LArH",
-	"XWmHc2d7nZ2EckLNMOS+FnpdiN0JB2Ghga1dQwLsfq12xupTqV4rNyFlFVv2yKJgQR8JtzvxNUwBH393",
-	"Y844gYAjt3G5U9oNpsq6jWZejlov1GPGLpSOz/HTdnRpMATmhm1eQgPBMJ0dHYSzzW4t1duxfVEFwHj0",
-	"BnaSRHYj/ll6E+oopXz7ulnTsYXml8i9YyeIW/k75UkT3LqfEg0xQrbTlBv7lF22mq1IxfyHtHHt4kK6",
-	"q8TeLXqyyUo3XyZkJJ6KTom0JS+GXt4kfKhVUsxO51tYPX6q2wqguYPWWbIWxGl0uePrhp0QB0hOz4Yr",
-	"X3HonzPTSkGaVsdT/90l5apPKZitcrlgEOh7YQg1c8caCQkcT5aA361wVAnEKOjBuxUIK5VhOGpBbpPa",
-	"3A1Xd0dlI40ijQ4t59FpAlZXoyGP7Iu8h1ckptlS3BkJhqajcb90sIEcr4enclEbJDtCVBl/lJxclAbM",
-	"WyyaJsE7ThvDVQZ0npsq4tCp5sKMHZLnQfLfXo7kbtIZfrz6Unpjt8Kd3Kk+3jsLiW77eYLiOwlX0P6G",
-	"aM9j3lihtcU0UO3JQUoFHYZNS6DCXXSTjBbQZ72XdCh2xfO9ulf451P4G7gmo0ouq6sQFsni7tJFmDdl",
-	"QeZE1dkRR+6vl8hsovd2nIDgzAsZlTaX8Hda39szmDj6+g9GM0hPc/BnVo1IRc62wjWdOAmNVVqyhXBs",
-	"chqy8ja6LHJvK9q1lgX0qeu4Nrxy3SiECp6OK3TU4utKO8g0qTsfdjzhIzKfwdV/GxWcRP0abqjVmAVa",
-	"z8nfG4oj5h5BhMu2S8OqvceNJnq6rIW5Jsu3Ws5l03CfOabVTFyh58Tojdd2Co6d+rxeyziDuqaUhw0i",
-	"4XsJhfhOgqk0gj+dRFfoySKUa+RlkvmbO52BI6vL0Oc6mo1XdWy0PHieFjKmKe3TquTLB8uivbKQ0OGe",
-	"SsMY4fqrtP6BPhbZZCOmb2VRSDReH5JA3VQMKrbX7INRw7WNhD5Ms8imK+bbC42YRmONwKJad78ZQgmp",
-	"3YGAWiTfujP1he3Bo0ZEQtI8r+RKp5SgLh0aQlKsMHpwZhthD9+WsyXjlj05+2PG/hw9y56XFUWGydIN",
-	"5tUwBZ+E7EnC3tgj6VEM5jwSDlZJsezKJ6kZz3P//6C8fkdxe92RpHOWukuM2rme43eC8Q3fVk3gDl43",
-	"6dOLZJLtyPCsCt4f3idoVyIEsty9ZMhjtx46pZTbVx4QAXRcKuKyFUuns+PW3NDd8w5tPdRkuURsOc0I",
-	"Y0A6IjBBiw/ozzmQ5NirYpljuvyYYpah/puDvWhi6HcHfHv5iANtOdNlMhFkNpH8affpfFH12OwlymnH",
-	"ixFnwucqykhseFck6uTN+Hc0Xykg8YHxVC6WmNO5WOF1iPZUIRWiWlbOlnQwLNbL9lWnRE1yUJRBrgDj",
-	"c3wdfZgQUrdgDHB/JrUIZU/SsDD9piVHx1a1xUsfwdALFSWwnvLFzfQ6Wdb8qH66LG6FOsAtvxfH7FAZ",
-	"O0ru2/ex2+0VbciYLAmt3UPfUCgnmOuxytKBDu3Qh3Gwu2KyeiAp7Usl3c7b/jd4KFH6i1+gd3Os4Af6",
-	"sffSHsIrCeXhZC1BLe3FaHfjxF416IhoJNhBAwC1PR9XztAbB9TIMqoP34RdEkc7xmPNeWFFt24Is4bo",
-	"AAQaFtKylb4X0QBgUKDLpltmNVtxtd1dJ8k9T6U7MBfc38b6Y/QHpoVIaYiz0v14L8w20e2BmztFRizj",
-	"dIGn7DIWuUbesIRugvRO5lJJLFBvFU0NKOZt425ncZVdC8rls1pd2L22Sl1yknCWEjo5Efk/Zg+XT/jM",
-	"tdemCT2ir0wnrkStP+P6A1u+DjViHV1OzoSaif1aNiRbIY3ed0/9j/sYiLmFhjOjO4kS/ams3QRVoeND",
-	"GNl2pfoCuT9HQniuzQAvHt/Yb4zlmq49pK50aOYWm4POCw39dLwK6PW+zrCBMX6RdDyr18RhtqyymNCS",
-	"FkWOSmWcUDGcQjhUtthv2hJEj6rlkNF6NUKBiU1oMBVQhn4VqE8PhRt10+vXak9pWxZZA0FJmkoU7hyv",
-	"zKTfaosz/BoU0/ovXPV95xmztdtutF+OLlUNWZjh4+hWgehBHXgorTedCihpbZVQfzeqTUITUwA5Gtx6",
-	"dvd8KWZ3VALpbLfKCB/AaSIP6evYyHomr9NJMo/rfON5GINS7TsJo4Rnb7/0qPF5511rbTDgH62vdBJQ",
-	"A0u0CTzXRaE3oYt/KDn/xoYME3vOkMyRXXXUuQ7RFNwlUvbfebPaFkLce/1EWE/e/vFUnZZZCOuex7R3",
-	"atifN8uJdRTjbF4WBTO6KLpphEo7LORKxL6kmyW6Qfuvxes+zkYIY7QGzuAMn92lEo82YjrCU+Sfivuu",
-	"gNL4cpIeXtf9mLoV6EllGm2MlC927lkW4bf3lFXPGoVpLbHQbbPcUn77kY4H3Gq9r3oTyVPf6M2h1/gB",
-	"jPHwm59N/LkOq4zvcIp4EhpWRq4pB43bmVk7og/UPFTMdzPlC10aLB3DOH+MvbcSfpsVuDHMSyXHgX4F",
-	"LkR01aFzqlL+2pGMkd7Qqq35noNJpbqzIxrQzriCUZm4SWn3nEb7Wt0NO2nHmWoe9UkHdsG3wtgU8iqN",
-	"Zg2ZEWGEYQ/IO4PxK/mRYu3P1JZhC7pY3OQfzOnqsZW27o1YCEWRyE+Qv+GECgOk/GMIfufZEmRzAC+l",
-	"xUTlxqcjlFHvFm5gth3doCwCMHY8HTFNthvj8Jc03LEKX1kVUaiS4yr/MxBnhHkbbknWkIguxdKMfQMM",
-	"ew/63c/54Heccj0k46AvuOPsbzdvqkbODexgtx0gkKoHWpw10Zgy8bBwV5ooGssmVn3a+iN2+mWhGafT",
-	"axC+I2hqTCgNcZDVOE8SC+2J4VNL55E3Kuuq2wjcsBt3blz2WSgUHh6AFwcf7pg1kNIsgV9DG0ZEQexg",
-	"u0+SEbKNcYMMbZghPnZmLzwfFhnVohMQ86AenYDXL1qeNOBtQS+8rXv22kaD43qQzmATsVa6yA41tFca",
-	"lbgLJVXcO+eyGCj4q5sPLJOdB+aSMuxeOzaXYapa3Xlvqj+miq0H1BfaQ7d6aKkVnfI8anhsNegMzMNs",
-	"1DBZShdGsONWGmNce1xunox6Ndug9yyod4pEyIpvsTcBV4zn+ZlW/kDfMm3Y9/1Gy03+Fn00fVcf/FT3",
-	"ioc1prWZNfC9xEzt10hrlnH26tfXv2QhDI7rwCahNYQ2d141L13Pvl7Ie6FSfLooV4qg1rfatjKeQ+p2",
-	"bb5XDkmlGaYgJi6DNivSJqg/za3feYjojmfeC/tkCFjrdRFmVTNZtdlOoBNe2cdLLluNu3v933Bms2VW",
-	"QNOf2LgH1BbuOKmLHD4vfGB2jiX9P5DLwUJn9lDGOR7+hVTkFWAbIx30gRArrxZxthFTFir2ErYBd0aS",
-	"Mv5W/o7V8WGGc8aM3kCH50C6WYtKH0hKXsfeL+gRppuPmeIO/mvrQgMWLwJak9Sha58u8pZnjJh/OnLy",
-	"OIIp0R3IL0jfGa++bjS2rU4gKRA1HfzwaEpoaK9un0AnQkxahHA7Km1YQjvanG6WMdMdCWAYfspZY4ci",
-	"hqfgUAPhmWqv1bTxBkOJ7CiQZQ34cIz22PJ22TFiOMqn6vI3zhk5cuPSISsNF7qWCRGrXWJvSassSFdK",
-	"JP9NyaSHu2h4sO1SbxQ2C9quofqlOaVmtQKbmAwhva/nTI1qKjfQ/HtoRNI+/a3GFXjGpkb98TkUIN+j",
-	"57kT8IeQFZUmNjS6bM98x7BIf1NYb1Ea6ba3/n7GYrYqEUp6VM+0vpMi0n1tvtSQ42v5s/CXBbxyc017",
-	"D2daOa9OsalwGyGiO8fch668nqmCy27OZ6IdHkEbvRkkYZCAwriyG8wN4ipIQph2FTq4nP9fVc21uJq8",
-	"y3N2G3ZeJRlMnkAV1VoovpaTq8kfzy/P/wiWuFsCOC4qR/ZCpCewSAs5OzwXTM+zykXKQkqC3yHyS25A",
-	"e/REAJLD0+TklXDPgvvYCLvWKnC6by8vMQkREiJBDa41oot/hOJm5K0js0UQSx1lJ3rhcwEdblKfqvZ2",
-	"ETvkfIavVdOAPEUHKdzBP78TlmEij8hrB4ti//v6xcuM3f79FbZcDr6R/7hCcIUU+TVfCMumApsOVE/1",
-	"Afksz5+FveBdENb9oPNtB4qrsnDSo+LCM4Mzr861Adn1wI0eXjIyj2Tc4JH2Y86U4vOBBDJKRgcIXofJ",
-	"sB2B2KOe1xFBh1BQLgQq74lLplkOze64y5pDuSHi0CeDN9K6F/BFcKnxlcAI+m9k/BSGKzQbe1rGi6C3",
-	"AQf8ZykA24EBmhLGHFdA3a/B+YfHQKE//BjcIZAOwpuVC9XEHIUJfGYHLt6DbwZ9EdJA43ZvGPCFzTBm",
-	"Y7MQgcpCmBMDWt5ScUKFINQqhbV5aD1YAXLnFe0LMW+y10FXI5y/mcwbBsE5TZILPtZauzdm7pGooh68",
-	"Poo4EG8PJI+skgVtknhuBHcxXX2ISz9c1tWDAU7AQ3dDmAImzIkTGxbn4B985XYL3R/EQiovLsOgu1jp",
-	"3RXD0KaYL0QzrNhGGR5rjGR9OOjC1//18TbjJqQ9kVi7XepNA2k4Zb1qN6BVZ2qrNvXQCqlQa9rwbVBB",
-	"gUdOjeA4Q6BzEf1GTnoPYYXHxqVfVNKKrkfmhm+PIfEuolI4pPBWWJQqpoH51/yF+12uY7gRBplBVD8+",
-	"je0PMECKYZBaI2nj8N1aKEQhjF39H6X3K774q2rkFEky/6k9t3YbzaAatZneFexKppV4GvyLU+2WoUdV",
-	"DsYvRqNCxIAzmFXESuVkwULpu+N3GEJokxCMYKp1tFPwARy29cioDaOlCNT+4GHn9AI6Zx8Ds5CQnDZf",
-	"broTdKo+257APHbQRbmQCtg2bdDcupAccHpFEasQRqiIYU9HA+HFJ89LPl80EkhIs+KVQHBc1znwbdMC",
-	"FPHQDzfo4cFt2ybAhEFAdQfcraLLFV+IizX6Mgn7MMVBaZu6iOlih4L2k8w/I1EWAmv328C8AQOloQi0",
-	"DvkdRc9o0TzYMEjhNLWHx+L3h/H6HhFSb9aPXMh84olqzR012/iVvG9qEFHrU9BmyOCIB7COCW7hKeek",
-	"ih1+PNT2j+Lr31FZWEocAGuqyP1nIdaoVOWGz905u8HcZdSGv7v8K05isHolYISCKKyAuFmUpNIxK9VM",
-	"sP8WuXT/3Ydto9T6NKBtLPDV6EI/i7U7FieCF3iLtxMe9Rzabdk6VrDRLIa/wNCBFr/BD+T1oZCCnDBg",
-	"n+Oaf68DaIOuqLrkmMdVn7LLOJoNSSvh7cEsgWE5M1hk9In8LJ/Hvv7H/Go9baz/mVP4LoczCT2KJBQb",
-	"9SmwSRSPyp975BvtomEZVlljo6GlZ064M+uM4KuD9YdamHkj02uYc9zQso7/P8d9nL2Qdq2tdLKLrd4q",
-	"XxTusdn3w2Qs7Wrh20oTBwdYbIwYQKfXQqGvGceMb5a6khh9HvOrKIqfhBEHyIVeV/f7VsZDI49jHfos",
-	"dnTWRqH7X3Z2P/efeNSg065cix4Z/8JXdXoiaDw2QxeXp2ooNUD/mEccBgk9zo4mqkaYIXjdk3YIVbLs",
-	"NQsvSyBl4ink0jRnjTrN7oRYx9Jpgm2HdiYDEShKAHRb2AXBhjHWxEp1bf1ICfFoguZ4tlZnruCXlS5G",
-	"xFm4R+RzP/ije1siRqwCf5tyLITqmYOlUXuYgzgg0X/saBfPhAbSw4HFm+qpx3CKVE2tRzCuStF8ZFOS",
-	"DLh5o6ja/LGEU0g3b8if72mXb0+8fDl3LijumM0aGdvRCfbiE5Zkfh4SGi1snAoU9UB7GhgxstC0ch6T",
-	"XjPaSxfraUdYOqTk8KiZh64WCfvS24toP2ItVHQFe7syFJuEUa+hqXf02lq+7fPLl1Ll72NPDsIL2RGF",
-	"m/DoKD/k7tHwj5M58JMc5Q7+SR7mDIbuMUnE/QgJdHGOP+h9oRhP6U2GmKomb1ajdxvJIhtuIXGo2DZH",
-	"fPVu50vYxQmvJi6QUkXwx4cDcWGfXDSKJQYl6OvGc49BR/V6Y8jp1e2Tb5JFIIeAaBlbqw+ldArmL/2Z",
-	"VGgbgglYt6uBktAZDMOIsduVVtYhgEm6+in04z4ZXeEC5L1UD76YdY7w5Oq3DwC+YBbZgdSTqHHGXseQ",
-	"6fnLq4z95/WPrzL26vXLjP3w9jpjv75++ZJpw96L6fVTD8nbv7+CG3v94mWjqYBHQeYF+Eb9xznz98SC",
-	"I1wJLM2IvjkchYVVTWR6aG2p/U+kfC/i+lmsq3BbgnVFc/mAmxlJ6+LTktvl5+QdfVZR1hTncvjHY7rw",
-	"dOuEferlgxL3wgTnviUv5T4RRL/GoORec+eEN98m//Xb5dlf+dn8w6c/fff5D5MvH00EmBwRM2PS4qv5",
-	"7s2258St9F/6evHw1V+ZRoOwpKCPffoeRco3ppjsEvHVvo6cZOo5fWMY8vHDdI0Bj4/MiFvL0jlL6xoB",
-	"h1LVRRFHQ5OC/pm9CzOdsRQHGmNgITYMPNhUw58Vy3UrbxunEhHRa63vnrnDsderH49jNLvTKoftq153",
-	"rMTMyi9CBDC3OxUu8/bRgcmOFRWMyyFpIm2c13ABsakwbwRtn6cgw02pwDzfHj/LJLnLI1t4Oy5q25KF",
-	"IvzNY/sLSyo/H7Slf1PueUzOCY5Bz+WO7M5/o3nemdDGpHIamkxylZ9JRXFVnsdRUcfhqCcZY/jAVKLX",
-	"DYlyPNyZatrj8ZB3HQrMGHycQRUbxJ0yZIPYYEDP51Y4LH6Nja/a+ITv4DjK01xR/PZj5+5DY3xSoGFT",
-	"Bcugdz6bikKrxfFk2wXM+hrWoW/xkUdJwIXxD2P15zCHDDpqgIn0NUSdnuU5nuJkEiQA6XEptLEorXsj",
-	"Lo5HmKFjbdrKjoMng5Udi4E49kQPg9st3zDZrp0tuKVL0d9j99uhRIY40FMzeyfXTyGTfcGdvBcMAzgM",
-	"PKO2Vu2EShZI+k9Q1ZE7swpCa41W5AQjQ9+3mnk/diqbByBBITFd9pHzC3rkdPEJOkIMRijfi+mbagTY",
-	"IyZigCj0tBuntn3xgCTA6sB4JFaVh/RXGIR3ZK3iR2hJiUC7Ck7wRrtfieO1rNaKmmYS2qZkrReXoqgG",
-	"9J6z9zF+hsly9USnqpWeE0URvPCKlQocfxkrVSFsNHAshxp+r+AgnjdhM54Vwcx9Xc/Q7dYqeqjhEIPT",
-	"CJQ33MLEMDJDgVY5YUyaUPkI2B4sDwL1LPSZPnZ60CuNLZwhRz4gt0UGGYP04xpViL3e2OMOF9Hv1CMh",
-	"7KE2wwJPfizkrPS9eAzcgIutN1sNnWxhflSsHyKCHm/1vTglXurvH44ZjOUdCz91D9qkayi2+h+TyOEZ",
-	"WUv9iA2pcGgKIIhoRZXSZnpq0EMy+tMq0ZPLk+tE44IDHsRjTBsQOVOBDCa0T/oyGZrraiRowh+j70Aw",
-	"NoZeel28KKpWuaCah9blXTte6/lJC4pghdhW+NG9bR5yKeR68T/XpTpIOiKIz6xwu5JFQy/kx8oWjaOI",
-	"R5A6PszgDEcOhOFEkptqatQBWQ+DiT2wzEttVo9NYg1ADxrlR6Kxi7UR91Js0uzgRoB7Fts6cJVDnr+t",
-	"M9CA4jPI8fd6uRfkUi0ozgAL/QujLpxwkD8YwY/FHkYGsW4aQ8S/YC30wDYe8fIccHEeLG67KLtYcFCl",
-	"jqtZvw0dWkzFe3FKDlTo8GqyINit4l4YXrCZP+OsBDeXVrEySdorSDiN46495cLAmThbtYNaOMyYW71P",
-	"MKYe21P34t81yrJux/89aoaxOT/Rl1f+LgYcbN/ujPhUE1LgS186ev7YMiOUCFSjFYbv/M7y5LpiKdBo",
-	"YxID1fnOwJTKwyq4vqhhsRuXNq1W2S/PwOpp8EdkYJ4K4vytObQ0qIsXwrAkbXJ022zDpP3QAftpmI/q",
-	"Qqaz/80ImDPATXvMQY9G/x7n0R+HcTVuxUOmiFzunEuZmh3yJTjOKagUCK7cVSlXPlaRXDm+vyRs6sjm",
-	"zrURa27ETXk6a7pa4LFJqEwWtplSHUo+lXKclE3lScvVTnO6w/KiOtP4MIs8qIgVq42aXshtlHWNEsRg",
-	"C42xl2DmNSYwEkEOWOF0tHtTqucw5eVfkHQv6omMZKj8TXfydAjWbDGKAziBrou5pKvCbsrY72i0doZh",
-	"ki+tnH1J3axs9Yj6KsLhNcWM6O5wU6pmwdC/SUeCBohMrJQ7YmZQYx79iVpo1Qt8VYyuHgtRJekfh/dV",
-	"AQqSjjEAcHLxPdLXHzt1mVJ9E4OUX5DC+1Z5p8ChHcWpd26Fa05CVlXLMDxSxi5DZ5fK0IomFk5hSwmZ",
-	"/y99AN9/HbHFCnzjgy6PT3uN+TopR/StXKh35TgHtH8WZwYe3wd9G7Z60nxKXILkGxq8r3hAqY5tK3rI",
-	"vT5ZG0f8+KNnpyaheXsgGIk68EDJF2WcEZaoJ9HaCpwjdiyvUbXiEDBwya5HCF89WuXBr9G5difWtUCI",
-	"rQEOEe8BurbNKKi8v6IIomnFpqVr1MF7oWOp1v8/qvydWwpzG9cYfVSh8iNEu6hAE+4EgzDtiz925E/6",
-	"NCeQNe/WQlXXbUSn7Li3I1DEzkDmjyqvWfeDNPdRSVoH0QIeyJXr3cd5AX+vqwnGlxZ+PfV0/3a1EIfX",
-	"QTSo4yIURB05hFK3i44FV8Az57oo9CbWY4VByaHwSM+J2q2BLNhb4d6FvZ9qtgK3pXn8Uq1TIx8mfiXN",
-	"MljEP2K0XmWxqxO0+gYBAa48SLnBgbVQHagbA2Cp+Qqw4qgpZZDWI38XjYZAf/7Txz/+xa9qCyHuBdsK",
-	"T0Snm0b2QuImkSJnfFpAl53GkMynTKtii1CAfFoD9ne6ryh8JB3k/UoSSAFPN1grvXs+BeD0+M0lDi2l",
-	"HZyEheM4H/k6V1AdyIiAQx98qS+qwfsDbZljlwi5Wmtrpadu6DgDRc56dleXzcO84awffrFhapbjdyIQ",
-	"fVcwi9ndvyYi4WinzbsNuNzVDh22E7qhj0iqD97yoXKrmGUPYMkmM3tPJdl/+HLN158VRRhY+eUarg8M",
-	"JcOtdUaSxYyQUGeCbZuCT9Nbt2E+BpGlWrZQfBzzPs7fbndqubzc3SoN3vzSyR4AEEyrHVHYIN0RrqGe",
-	"n8UcPRr3L6XKUdUNcwOhIkH+Hgea8oqRasNWQCjkwLko+97NYYb/sTAeeDa2kyBm+EsoNg6s/ArJVDrL",
-	"rFBWm9iu1Vk20xzKHVFvXwoeRueFyb7nYXb+6Hm9rdzHqk3Qvm2Dvoqsx10i/ljifVyadS14T55iffwc",
-	"kKCEnLMwNw879jcaUG4bg/vokW7BLfDvpkcegciMXKf53AvDNxazIRulWKGDc8Ysvxe5Z3FKO2Qatqlt",
-	"boz2vMNzF8FnBNb8529hB6cKXRu5/kLFWniuo2dqANK2q6ku9EKKHS1WGs89ii0Z1huVr/jjvTBbFo+y",
-	"rYXQopS5OBJ4LgxXA7YRThBpPM+WusghBFDnAnOck45uc7viRSGsiwWKeBO+sVXpcMKhfsPVXRcdJ0hJ",
-	"4+ruhOQ+jgjKcd3NgX01IHIAwv1Scz7bcRt+rZ76CibwVHs5xrHBbBz27s21cmCa2DpDPWukVGyWGvpB",
-	"hwbAKyuKe6rHrwfkS63cS1jxMegprjYGvi+rUx4RrrubJ1fAPbR9cnXWr69vrz/jhXPzI7ZPbpvzfLYU",
-	"Z96oN7o4jSHfibp/mlS5I7998BCwwtxHeJemmFxNLvhaTj5/+Pz/AgAA//8=",
+	"7L1rkxu3sTD8V1B8U+WTqtmLHDuX1SdZsmQdS9bWrhNVvX586oAckER2CNAAZilapf/+FLqBuTaGwyW5",
+	"0pPkfMixljMDoLvR98vHyUyv1loJ5ezk6uNkzQ1fCScM/Evm8L9qcjVZc7ecZBPFV2Jy5X/IJkb8Vkoj",
+	"8smVM6XIJna2FCvu35hrs+LOP6fcn7+ZZJOVVHJVriZXT7KJ264F/iQWwkw+ffrkP2XXWlkBq14bPS3E",
+	"yv/nTCsnlPP/ydfrQs64k1pd/NNq5f9Wr/gHI+aTq8n/d1Ef5wJ/tRfxe7BSLuzMyLX/zORq8n7JHZOW",
+	"bYxWC8ZVzjb+L06zXE/84+EbfolnU13iTvJc+vd5cW30Whgn/b4RBu3PP2PW6dkd04atjT+wYdwyqRhn",
+	"ubByoViuZ+VKKHc+qQCjp/8UMzfJJh/OFvos/NGf+PyGb94Ka/lCTD5lk2fGbbS5ewEfAtw1dvNxMpew",
+	"2c6GLCu4WQi/DbcUrOBTUbAlt8xovcr81tYFnwmm50w6y/yhmJW/i8b+ploXgiu/BaSGj5MV//BGqIVb",
+	"Tq6+vrwEdMd/1wi3zki18K+t+QL32N7cD9wuhfVLu6WQhq3lzJVGWL+2dGIVCNQ5Yfzj//PL5dnf+Nn8",
+	"149//ubTHybEOiv+4TW+9y1uKvyr3hM3hm9hS4ie1zlJvl2SzSaA19FPOyNX/fM+Lx0gYbOUTjCjS5Uz",
+	"6Ziez2lou9IAnoXyN+mXy+xvl9mTv15mX//l8lfiWjUv6C+IquY56zNEhPzaJcGayK49zfVIbKZzCo/P",
+	"/Z+Z8xdpI4xgRvDcU5Z0LUwOXdmXHhj+O3DuLq6QLnZ940exdtfh0S404ieycAbq6M+5MVLk/WMbwa1W",
+	"xMHfL7eA0HjXZ1wp7fCf8ANAfDQQbmAdCgIbvkX+POYz4Rzv8dX2pzpgiScLKwxAxX+tB5jIzHbt6EV8",
+	"7lM2EcZoQ8DyjedMgYqmRvC7c/JmLYwu1+Nh8VKqXKrFK/8WBdilkIsl7L+/VIPsepxmg+AIN3MCPNSD",
+	"ccXNQgJA7YwXAoTm2bzQmwZsG1+RuWeZXVC8lTOjV8IFVrjjovutZDUqsgat4/erU1bAr8CYQviRcL0v",
+	"kzVipk1O3TNto+ySltml3qjzHVpG/NqtcKdi8oE9d4Sa3sDV58hIWSG9iFPI+MX0KSgElpW25AXbLD2/",
+	"lKCSeM5hucz9wR7E8SsMkVgtuF32sSoKEZHal6ZS0cQP0toSP3U2FD8ePlW9+Ouw6oOa0jnuuPHTmVyt",
+	"tXFBKVj61/PcrrUuLmbaiAt8D3bhJclLPgsqbluGLcXs7oVcUNrSO6+JeFLbwP/m3HEmVG7ZRrol06qp",
+	"FdXgyMW95PiF7gevvVAQyrHp1kv92RLIAJSslc7LQnjEg4JmPOcLVMKVE3lnuQbd1TwryTZww7+VUjj2",
+	"u1bCZl7L4qyQSnDDvAwEdW/KjaUXkfbrvIHhhlZSCG7dW9j98B5Qr2N2xYtCWBdPDBwehSNXOTe5V0cz",
+	"rzK/un3C5tqgSC3NWlsBGupmqQvBcu0Se23s6IV2lubmK75Qch4MigFMhV0rvZKKF6ALZ/hHTxKw+SW/",
+	"F2n0rBKg+bmJdcVWw0w+fmfgQPB74kdA/dudT/z/Wu1ComKCz5bMyjxxXq/tkboRd4yDLigMs3xryctj",
+	"t6upLvRiS4vZnQKyR+n0JuFDxC5/Xgo2l8Y6uApgENq1l+UeRZ7inuLF+foFXhqkgmAs4YtGb1oaHiEo",
+	"hlSwGgAV6bRwXyO6g9UmCqsDhotLiH5EU5Nbta9y/xrtYNMeS+vzmtPuwanh1cCoV2tuRA7aX59ZD6ln",
+	"K27uSLrzIhWs+lzO58LYSgTvYY+80O47/WGHMTKWXF8kOFfSRukhD89KynUAoAz+kTb0+NwJs9NaaGHg",
+	"UzaZirnebWz1XpstuQpW/jgIg7R+Dm/tvCTx49XusnA4EiRGW0LwfxjmI3OjV+giEXPHRL4QURSg3unV",
+	"NtfV5mhmsyX8MCrHFTzfKAT3RgksMoIuPkz8J6mTvhCUucqj3ypaJ3w20yWaBqiQe/NEuLNyHZ0CwBdA",
+	"e2qaD6hAMyuAf5QqfoC0ZaY0B88loc+/VmyjTW4zhujE64pqMOye1rO0Es9cSznPuRNnToKno/e8HKvI",
+	"R69WTxnsbisLVLDhls28VpN7QlBPmVit3bbW5pfcq/MJddGUarxBUgKuRz7foRvw2QagAX4QG1kgkObX",
+	"AwxoGqPdjQ+xB3PD544WwvBTxbHDZeSO3QtjpVa0g0zklBb/3BM7ujsD34g3GRbxnxoB+tHU8zAjdx+z",
+	"tFx7Os/3of3wynf0pQxA7YPup3I1FaZmfM7r7eFpdifW7nwk2QFm6oUi6psba54rGzZeW7JiLxvWiQ9u",
+	"t6EKT420SnETDzNL8RzfK0c5WPZmV303e62adKRPnhthLaqy4am2EgsyjmRXUWRQCz7Qw0Jjii/aykP/",
+	"iY4mdsprMYbGg4e9pvEoSmspm6L2WsbCsdM0j17RPrE8MBDTA3Lj/W92v17HV76+JDS2/hkaMmKfIFon",
+	"VvYUCFVvFEOh4uVxrmc2XK1z/Os5hMz2D6sFVZ9yOgavQ1T4oksPlQBpwbg9B4S3jBbaXtnQf/5A/3k7",
+	"ggpRMfRfzibLceaaP+mDDLXvPzgjVoIKjkSfLXHk5XY38w0fwKepm/BSiiL/By9Kkb4H/bscnx9ePN5h",
+	"eJpeHAIIlP5DrjskjO6kyskfCnGP1m/U2DfcKP9b8NiTCvcQ4MeJPVw27CurEVH7beE7Xjjvoq610Xp+",
+	"HoG1B4XBi7CzVqiGCD2WKuEIOComKn5LRqdAgJpSVU5MKxiCzbKFvBcp/+SD0TvoslqWKjci38v79EDa",
+	"oEii3mMW0ENeoEJr08en1y2L7WhvwU0Z1KZPyVD+HkFBv6XrIKTJaKt04c6P+t778PwuL0a10XqJLAIi",
+	"CbrrWv/q3Ai+5jPptiM1r8QtKQRlkcU0Gf9rhqF8y0ol3VN29iTYuc3Ad64FBrCcKIqRBlbvVnhp6sXZ",
+	"tLQg1apLYp1er0VOXpNC85xPKX/7a7TbMcxw5s+gnA5RGK60WwoTsnVmXLGpYP5TIrhp/AlpmxOfSoCs",
+	"CRPprCjm4CewwZNgwxq0oh1SLpKqO1iw4l7OxFeoDfk30jr77iwp2YrSjnq+o8UPPX/rH6ovLc11somn",
+	"KuLYrAA91MOsEymJ5BJYdTaxSyHA/4yvEGRC38NJVnG5JlODG5HV1ytssUFq5F3Vyr2UBaGiTHWRiKTN",
+	"+UoWtCmyDNHavlPL8ULO6O8ZuVi6VChGqxC92nDLpkaXi6XzN9vyLVDXVIBLcjUVub8Fsla/7RWTyjpe",
+	"FP70GfO2vf+vKsvN/4MO7virZ18TjoaX2rDZkhs+8wwRNwZX0rKCz+6oq9dBYgBehvCtANNYNECRxlZM",
+	"N+qhazggNU54NmM6Y3wLwbA4h22N1J6AhBUvLsLLsIkfpKJi3rlY6Z3XVS7Ua0XbcT/gFe1+1Btfrw92",
+	"siJbA4MvxH5rvzPtQE1kiXjFSLUcWPhkhiz9yfmR3HGRBhL8P+6ejnjS9gdNJB7yevOWqy2lDxsjZg4l",
+	"EW1bk7pya8/fbRsAw30/9WBn0y1bcpX3rWmvV/PZkga+5SsBAXxeFH3IeQPP6w1Ks7m36CDnha+8NLxS",
+	"ZVF4huj/PiKvxO+AgtbrXCgn55JSl7ikVATLcrmQjo5NR1qgtSNnGZiNTELYNYQ0wmEo34t0xQiLlMtJ",
+	"fLbaAXlW4AwvtVkRHlE109Fq7Z8qSKmK0qdScbOlALCE4D35laTh/VupnaAdeFasueFOm91QgE2Sx1Z3",
+	"1GUodLnXPulrGL4zypPiN/IgT0ozTbUf8E7J/aFIeBIXzpTih4EX/e/vd6dYTLeVA84Iq4vSP5NV4S7L",
+	"PLZA9bfptBhIeqbuknSCcVdnmWBSeiMdx68AEXEvHxAOfafbVDunV21PsC6nRcMNjKyuafSMeNRE6I14",
+	"1un1qCd7pjYonP7tuF4Wz0NdgcOyDJaYVRcovpdpgGiilv1RaUILOLLrKuUbxGWobb3h1r0rqZ1x66q0",
+	"kr6w8j+H0H7UFqJfZ+blWAz3VhkADe8PN1HTEPlTdnkFwV78jLQh/TvHTM4V/xBSVC/h/xpJq5ckrnoH",
+	"fCu4LQ0V6N8vXfVDKlcGAqVGW9s4+JgEtTEu6rrkIJ3F8FYYKqw35VbsE1yO6apjn3f8TgwpT5GgU7mr",
+	"zdQHgGHwkX1lmcwrNYBKZAZnGWaLf2iu+e3lJQGeOtt23Mk6GAAw7szAjWggqGxWQJnO+PIDyNsl3Gr7",
+	"ZwykEpyzalPkQfS9uI4ekNE84Rmk/AVu8pQpIbwZXLu60OXaqfSI7q79bvmunIHhtHYrXLl+nVM+E+Q8",
+	"mNqD7IhXWya9coNleqTT5HVOwvwnsakTRdrb+l6Cq42Dsp8xXlfGqRzcc3p2B+m/4KozLvw9PBV+iSnA",
+	"dfHc4dkoDy1mO3m+B4CBwi94SM9WPI8Wc6C9uN0/X5JOmIcUNYyuQOiRwru1ULfCxkh6xwpDdyaprfJF",
+	"QGDvYvr7NzV6Y+HmeTUTnauk1TYVC672SQrwVzzlPvYrV54zbu8s7RQenbthhdhjb1TWQYRghFd94Orr",
+	"4UjUPb2WYiYovhh4IsGqCj4T9E+eHJ/ZRGYIz7/j6CSuBKngsF/w83kVVCuxd2TTOo5mRK1vxkgKXswc",
+	"fLdqJooC/rtUd0pv1AivMBw0hACb4VBckoSm8RatuCkVVWei5UyMiGs9xwc/Zft61DqMpWu/WSvV4qqR",
+	"wepFmmVKx4jlqDhNVwTHLSbAcS/FZq/gLbh89kz8UdHDMP6VRjS1emn8291/W+E8zY0p6PT4wWd7qnH8",
+	"oQJCDKM2A6t4VhrapIqTioarfL9UKdB3BuynRt5Y04Cqyn4PyKiU6oUupy7Fk5eiyDPQEqSzlEaG0bZo",
+	"zICld+U1CmGsVmxV+n1rfReTj6VjCw1p3TRzj8kCkeNYvlqH0k7rkYXeTr7gUtEhyiqngAiCPsRIHYBx",
+	"UVvDe5m80jJgk8xpLG+aaYReZd7S6ynt3mh9F0krXdJbYcPjDf6iNPzRcGb55nwgtTZPS58oYtLr8sYi",
+	"9dpQoT7lM8jlArmUrm16B+LqoYuAsNtIsMG0gRi5f8GbDW1HcXPVPTLETal+Srn/rJhplds3ZIi/iuNL",
+	"F+/OVDCni/w8rZTux0LCK4lsy54kB2yjKPdXPCSvt8Q5db0GwjGQqg8OSm0aSfrKwx+6gATzjQhKo9Iw",
+	"kAeEiQRKT3W+hbpd/2WwdNxSbCt6T5WjuaUuXYxA7ktZcEP9/YGSNF3lIY7JWkXiqhJ7EAtZHU2vtajq",
+	"gjXvQXvvbQZQw63m4S1B0uR3Na9qh99romnSXJuYk+KQDPzEcpghSY29Xj5lgwYKoqKPsFu9Em4p1QLE",
+	"ivUXHCWQXnmx0iKChlxZCp6P8L5X9bL+eRR3lnFw2B0oZ8fFRpq5zrFypDZCAkyapxnAzksqkFzlEOws",
+	"J+Zs7e2XKFEgayfQ6yBEhnPYq+YeBzXpSOaY1D026oMOgMjfpkOJeDBHCfh9PyepV8TUy+miPQv7pAF1",
+	"Q52BmsJ2aaBUraE63Y54WVC5LtdFrN7llbsoq914RoDz3op7YXjRbjTUJkrulgdkgITuWcm4fs+icNyV",
+	"djiZt9dqSign1AxD7muh12QWTs8hDwsNbO0aMnL36/0zVp9KNX+5CTm0mKAki4IFfSTc7sTXMCd9/N2N",
+	"SewEAo7cV+ZOaTeYu+s2mnk5ar1QjynEUMs+x0/b0bXKEJgbtnkJDQTDdHZ0EM4228dUb8d+ShUA49Eb",
+	"2EkS2Y34rfQm1FFqC/d1s6ZjC80vkXvH1hS38nfKkya4dT8kOnSEbKcpN/Ypu2x1f5GK+Q9p49rVjnSb",
+	"i717BmWTlW6+TMhIPBWdo2lLXgy9vEn4UKukmJ3Ot7B6/FS3N0FzB62zZC2I0+hyx9cNOyEOkJyeDVe+",
+	"4tDQZ6aVgjStjqf+m0vKVZ9SMFv1e8Eg0PfCEGrmjjUSEjieLAG/W+GomoxR0IN3KxBWKsNw1ILcJrW5",
+	"G67ujspGGlUjHVrOo9MErK5GhyDZF3kPL5FMs6W4MxIMTUfjfulgAzleD0/lojZItqioMv4oObkoDZi3",
+	"WMVNgnecNoarDOg8N1XEoVNehhk7JM+D5L+9HMndpDP8ePWl9MZuhTu5U328dxYS3fbzBMV3Eq6g/Q3R",
+	"nse8sUJri2mg2pODlAo6DJuWQIW76CYZLaDPei/pUOyK53u10/DPp/A3cE1G1YBWVyEsksXdpatCb8qC",
+	"zImqsyOO3PAvkdlE7+04AcGZFzIqbS7h77S+t2cwcfT1H4xmkJ7m4M+sOqOKnG2FazpxEhqrtGRP49h1",
+	"NWTlbXRZ5N5WtGstC2ic13FteOW6UZkVPB1X6KjF15V2kGlSt2LseMJHZD6Dq/82KjiJgjrcUKtTDPTC",
+	"k783FEfMPYIIl23XqlV7jxtNNJlZC3NN1pO1nMum4T5zTKuZuELPidEbr+0UHFsHer2WcQaFVikPG0TC",
+	"9xIK8Z0EU2kEfzqJrtAkRijXyMsk8zd3OgNHlruhz3U0G68K62h58DwtZExT2qdVyZcPlkV7ZSGhwz2V",
+	"hjHC9Vdp/QONNbLJRkzfyqKQaLw+JIG6qRhUbK/ZmKOGaxsJfZhmkU1XzLcXGjGNTh+BRbXufjOEElK7",
+	"AwG1SL51Z+oL24NHjYiEpHleyZVOKUFdOjSEpFhh9ODMNsIevi1nS8Yte3L2p4z9JXqWPS8rigyTpRvM",
+	"q2EKPgnZk4S9sUfSoxjMeSQcrJJi2ZVPUjOe5/7/Qb3/jmr7ukVK5yx12xq1cz3H7wTjG76tutIdvG7S",
+	"pxfJJNuR4VlV4D+8cdGuRAhkuXvJkMfuhXRKKbevPCAC6LhUxGUrlk5nx625odv5HdoLqclyidhymhHG",
+	"gHREYIIWH9AwdCDJsVfFMsd0+THFLEMNQQeb48TQ7w749vIRB/qEpstkIshsIvnT7tOKo2r62UuU044X",
+	"I86Ez1WUkdjwrkjUyacD7OgGU0DiA+OpXCwxp3OxwusQ7alCKkS1rJwt6WBYrJftq06JmuSgKINcAcbn",
+	"+Dr6MCGkbsEY4P5MahHKnqRhYRxPS46OrWqLlz6CoRcqSmA95Yub6XWyrPlR/XRZ3Ap1gFt+L47ZMjO2",
+	"uNy3EWW3/SzakDFZEnrNh0amUE4w12OVpQMd2qEx5GC7x2T1QFLal0q6nbf97/BQovQXv0Dv5ljBD/Rj",
+	"76U9hFcSysPJepRa2ovRbg+KzXPQEdFIsIMGAGp7Pq6coTefqJFlVB++CbskjnbM65rzwopu3RBmDdEB",
+	"CDQspGUrfS+iAcCgQJdNt8xqtuJqu7tOknueSreELri/jfXH6A9MC5HSEGel+/5emG2i2wM3d4qMWMZx",
+	"B0/ZZSxyjbxhCe0N6Z3MpZJYoN4qmhpQzNvG3c7iKrsWlMtntbqwe22VuuQk4SwltJYi8n/MHi6f8Jlr",
+	"r00TekRfmU5ciVp/xvUHtnwdasQ6upycCTUT+7VsSPZmGr3vnvof9zEQcwsNZ0a3NiUaZlm7CapCx4cw",
+	"su1K9QVyf46E8FybAV48vtPgGMs1XXtIXenQXS52K50XGvrpeBXQ632d6Qdj/CLpeFavicNsWWUxoSUt",
+	"ihyVyjgyYziFcKhssd+0JYgeVcsho/VqhAITm9BgKqAM/SpQnx4KN+qm16/VL9O2LLIGgpI0lSjcOV6Z",
+	"Sb/VFmf4NSim9V+46vvOM2Zrt91ovxxdqhqyMMPH0a0C0YM68FBabzoVUNLaKqH+ZlSbhCamAHI0uPXs",
+	"7vlSzO6oBNLZbpURPoDjTR7SaLKR9Uxep5NkHtf5xvMwl6XadxJGCc/efulR4/POu9baYMA/Wl/pJKAG",
+	"lmgTeK6LQm/CWIFQcv6VDRkm9pwhmSO76qhzHaIpuEuk7L/zZrUthLj3+omwnrz946k6LbMQ1j2Pae/U",
+	"9EFvlhPrKMbZvCwKZnRRdNMIlXZYyJWIfUk3S7Sn9l+L132cjRDmeg2cwRk+u0slHm3EdISnyD8V910B",
+	"pfHlJD28rvsxdSvQk8o02hgpX+zcsyzCb+8pqx5+CuNjYqHbZrml/PYjHQ+41Xpf9SaSp77Rm0Ov8QMY",
+	"4+E3P5v4cx1WGd/hFPEkNKyMXFMOGrczs3ZEH6h5qJjvZsoXujRYOoZx/hh7byX8NitwY5iXSo4D/Qpc",
+	"iOiqQ+dUpfy1IxkjvaFVn/U9J6VKdWdHdMSdcQWzO3GT0u45Hve1uht20o4z1Tzqkw7sgm+FsSnkVRrN",
+	"GjIjwkzFHpB3BuNX8gPF2p+pLcMWdLG4yT+Y09VjK23dG7EQiiKRHyB/wwkVJlr5xxD8zrMlyOYAXkqL",
+	"icqNT0coo94t3MCwPbpBWQRg7Hg6YrxtN8bhL2m4YxW+siqiUCXHVf5nIM4I8zbckqwhEV2KpRn7Bhj2",
+	"njy8n/PB7zjlekjGQV9wx9nfb95UnaUb2MFuO0AgVQ+0OPyiMfbiYeGuNFE0lk2s+rT1R+z0y0IzTqfX",
+	"IHxH0NSYUBriIKtxniQW2hPDp5bOI29U1lW3EbhhN+7cuOyzUCg8PJEvTmLcMfwgpVkCv4Y2jIiC2MF2",
+	"nyQjZBvjJivaMNR87BBheD4sMqpFJyDmQT06Aa+ftTxpwNuCXnhb9+y1jQbH9WSfwSZirXSRHWporzQq",
+	"cRdKqrh3zmUxUPBXNx9YJjsPzCVl2L12bC7DmLe6895Uf0gVWw+oL7SHbvXQUis65XnUNNtq8hqYh9mo",
+	"6baULoxgx6005sr2uNw8GfVqtkHvWVDvFImQFd9ibwKuGM/zM638gb5m2rBv+42Wm/wt+mj6rj74qe4V",
+	"D2tMazNr4HuJId+vkdYs4+zVz69/ykIYHNeBTUJrCG3uvGpeup59vZD3QqX4dFGuFEGtb7VtZTyH1O3a",
+	"fK8ckkozTEFMXAZtVqRNUH+aW7/zENEdz7wX9skQsNbrIgzPZrJqs51AJ7yyj5dcthp39/q/4RBpy6yA",
+	"pj+xcQ+oLdxxUhc5fID5wDAfS/p/IJeDhc7soYxzPPwLqcgrwDZGOugDIVZeLeJsI6YsVOwlbAPujCRl",
+	"/K38Havjw1DpjBm9gQ7PgXSzFpU+kJS8jr1f0COMWx8zVh7819aFBixeBLRGu0PXPl3kLc8YMZB15Ch0",
+	"BFOiO5BfkL4zXn3daGxbnUBSIGo6+OHRlNDQXt0+gU6EmLQI4XZU2rCEdrQ53SxjpjsSwHT+lLPGDkUM",
+	"T8GhBsIz1V6r8ecNhhLZUSDLGvDhGO056u2yY8RwlE/V5W+cM3LkxqVDVhoudC0TIla7xN6SVlmQrpRI",
+	"/ruSSQ930fBg26XeKGwWtF1D9UtzbM5qBTYxGUJ6Xw++GtVUbqD599DMpn36W40r8IxNjfrzfChAvkfP",
+	"cyfgDyErKk1saJbanvmOYZH+prDeojTSbW/9/YzFbFUilPSonml9J0Wk+9p8qSHH1/JH4S8LeOXmmvYe",
+	"zrRyXp1iU+E2QkR3jrkPXXk9UwWX3ZzPRDs8gjZ6M0jCIAGFcWU3mBvEVZCEMH4rdHA5/z+qmmtxNXmX",
+	"5+w27LxKMpg8gSqqtVB8LSdXkz+dX57/CSxxtwRwXFSO7IVIT2CRFnJ2eC6YnmeVi5SFlAS/Q+SX3ID2",
+	"6IkAJIenyckr4Z4F97ERdq1V4HRfX15iEiIkRIIaXGtEF/8Mxc3IW0dmiyCWOspO9MLnAjrcpD5V7e0i",
+	"dsj5BF+rpgF5ig5SuIN/ficsw0QekdcOFsX+6/rFy4zd/uMVtlwOvpE/XiG4Qor8mi+EZVOBTQeqp/qA",
+	"fJbnz8Je8C4I677T+bYDxVVZOOlRceGZwZlX59qA7HrgRg8vGZlHMm7wSPsxZ0rx6UACGSWjAwSvw6ja",
+	"jkDsUc/riKBDKCgXApX3xCXTLIdmd9xlzSnhEHHok8Ebad0L+CK41PhKYAT9FzJ+CsMVmo09LeNF0NuA",
+	"A/5WCsB2YICmhLnLFVD3a3D+62Og0B9+DO4QSAfhzcqFamKOwgQ+swMX78E3g74IaaBxuzcM+MJmGLOx",
+	"WYhAZSHMiQEtb6k4oUIQapXC2jy0HqwAufOK9oWYN9nroKsRzt9MmFMXnNMkueBjrbV7Y+YeiSrqSfCj",
+	"iAPx9kDyyCpZ0CaJ50ZwF9PVh7j0w2VdPRjgBDx0N4QpYMKcOLFhcTD/wVdut9D9Tiyk8uIyDLqLld5d",
+	"MQxtivlCNMOKbZThscZI1oeDLnz9Xx9vM25C2hOJtdul3jSQhmPfq3YDWnXGyGpTD62QCrWmDd8GFRR4",
+	"5NQIjjMEOhfRb+Sk9xBWeGxc+kUlreh6ZG749hgS7yIqhUMKb4VFqWIamH/NX7jf5TqGG2GQGUT149PY",
+	"/gADpBgGqTWSNg7frYVCFMIc2P8ovV/wxV9VI6dIkvlv7bm122gG1ajN9K5gVzKtxNPgX5xqtww9qnIw",
+	"fjEaFSIGnMGsIlYqJwsWSt8dv8MQQpuEYARTraOdgg/gsK1HRm0YLUWg9jsPO6cX0Dn7GJiFhOS0+XLT",
+	"naBT9dn2BOaxgy7KhVTAtmmD5taF5IDTK4pYhTBCRQx7OhoILz56XvLpopFAQpoVrwSC47rOgW+bFqCI",
+	"h364QQ8Pbts2ASYMAqo74G4VXa74Qlys0ZdJ2IcpDkrb1EVMFzsUtB9l/gmJshBYu98G5g0YKA1FoHXI",
+	"byh6RovmwYZBCqepPTwWvz+M1/eIkHqzfuRC5hNPVGvuqNnGr+R9U4OIWp+CNkMGRzyAdUxwC085J1Xs",
+	"8OOhtn8UX/+GysJS4gBYU0XuPwqxRqUqN3zuztkN5i6jNvzN5d9wEoPVKwEjFERhBcTNoiSVjlmpZoL9",
+	"r8il+98+bBul1qcBbWOBL0YX+lGs3bE4EbzAW7yd8Kjn0G7L1rGCjWYx/AWGDrT4DX4grw+FFOSEAfsc",
+	"1/xHHUAbdEXVJcc8rvqUXcbRbEhaCW8PZgkMy5nBIqOP5Gf5PPb1P+ZX62lj/c+cwnc5nEnoUSSh2KhP",
+	"gU2ieFT+3CPfaBcNy7DKGhsNLT1zwp1ZZwRfHaw/1MLMG5lew5zjhpZ1/P857uPshbRrbaWTXWz1Vvms",
+	"cI/Nvh8mY2lXC99Wmjg4wGJjxAA6vRYKfc04Znyz1JXE6POYn0VR/CCMOEAu9Lq637cyHhp5HOvQZ7Gj",
+	"szYK3f+6s/u5/8SjBp125Vr0yPgnvqrTE0HjsRm6uDxVQ6kB+sc84jBI6HF2NFE1wgzB6560Q6iSZa9Z",
+	"eFkCKRNPIZemOWvUaXYnxDqWThNsO7QzGYhAUQKg28IuCDaMsSZWqmvrR0qIRxM0x7O1OnMFP690MSLO",
+	"wj0in/vOH93bEjFiFfjblGMhVM8cLI3awxzEAYn+Y0e7eCY0kB4OLN5UTz2GU6Rqaj2CcVWK5iObkmTA",
+	"zRtF1eaPJZxCunlD/nxLu3x74uXzuXNBccds1sjYjk6wFx+xJPPTkNBoYeNUoKgH2tPAiJGFppXzmPSa",
+	"0V66WE87wtIhJYdHzTx0tUjYl95eRPsRa6GiK9jblaHYJIx6DU29o9fW8m2fX76UKn8fe3IQXsiOKNyE",
+	"R0f5IXePhn+czIEf5Ch38A/yMGcwdI9JIu57SKCLc/xB7wvFeEpvMsRUNXmzGr3bSBbZcAuJQ8W2OeKr",
+	"dztfwi5OeDVxgZQqgj8+HIgL++SiUSwxKEFfN557DDqq1xtDTq9un3yVLAI5BETL2Fp9KKVTMH/pz6RC",
+	"2xBMwLpdDZSEzmAYRozdrrSyDgFM0tUPoR/3yegKFyDvpXrwxaxzhCdXv/wK4AtmkR1IPYkaZ+x1DJme",
+	"P73K2H9ff/8qY69ev8zYd2+vM/bz65cvmTbsvZheP/WQvP3HK7ix1y9eNpoKeBRkXoBv1B/Pmb8nFhzh",
+	"SmBpRvTN4SgsrGoi00NrS+0/kfK9iOtHsa7CbQnWFc3lA25mJK2Lj0tul5+Sd/RZRVlTnMvhH4/pwtOt",
+	"E/aplw9K3AsTnPuWvJT7RBD9GoOSe82dE958m/zPL5dnf+Nn818//vmbT3+YfP5oIsDkiJgZkxZfzXdv",
+	"tj0nbqX/0peLhy/+yjQahCUFfezT9yhSvjHFZJeIr/Z15CRTz+kbw5CPH6ZrDHh8ZEbcWpbOWVrXCDiU",
+	"qi6KOBqaFPTP7F2Y6YylONAYAwuxYeDBphr+rFiuW3nbOJWIiF5rfffMHY69Xv14HKPZnVY5bF/1umMl",
+	"ZlZ+FiKAud2pcJm3jw5MdqyoYFwOSRNp47yGC4hNhXkjaPs8BRluSgXm+fb4WSbJXR7ZwttxUduWLBTh",
+	"bx7bX1hS+fmgLf2bcs9jck5wDHoud2R3/hvN886ENiaV09Bkkqv8TCqKq/I8joo6Dkc9yRjDB6YSvW5I",
+	"lOPhzlTTHo+HvOtQYMbg4wyq2CDulCEbxAYDej63wmHxa2x81cYnfAfHUZ7miuK3Hzt3HxrjkwINmypY",
+	"Br3z2VQUWi2OJ9suYNbXsA59i488SgIujH8Yqz+HOWTQUQNMpC8h6vQsz/EUJ5MgAUiPS6GNRWndG3Fx",
+	"PMIMHWvTVnYcPBms7FgMxLEnehjcbvmGyXbtbMEtXYr+HrvfDiUyxIGemtk7uX4KmewL7uS9YBjAYeAZ",
+	"tbVqJ1SyQNJ/gqqO3JlVEFprtCInGBn6ttXM+7FT2TwACQqJ6bKPnF/QI6eLj9ARYjBC+V5M31QjwB4x",
+	"EQNEoafdOLXtswckAVYHxiOxqjykv8IgvCNrFd9DS0oE2lVwgjfa/Uocr2W1VtQ0k9A2JWu9uBRFNaD3",
+	"nL2P8TNMlqsnOlWt9JwoiuCFV6xU4PjLWKkKYaOBYznU8HsFB/G8CZvxrAhm7ut6hm63VtFDDYcYnEag",
+	"vOEWJoaRGQq0yglj0oTKR8D2YHkQqGehz/Sx04NeaWzhDDnyAbktMsgYpB/XqELs9cYed7iIfqceCWEP",
+	"tRkWePJjIWel78Vj4AZcbL3ZauhkC/OjYv0QEfR4q+/FKfFSf/9wzGAs71j4qXvQJl1DsdX/mEQOz8ha",
+	"6kdsSIVDUwBBRCuqlDbTU4MektGfVomeXJ5cJxoXHPAgHmPagMiZCmQwoX3S58nQXFcjQRP+GH0HgrEx",
+	"9NLr4kVRtcoF1Ty0Lu/a8VrPT1pQBCvEtsKP7m3zkEsh14v/uS7VQdIRQXxmhduVLBp6IT9WtmgcRTyC",
+	"1PFhBmc4ciAMJ5LcVFOjDsh6GEzsgWVearN6bBJrAHrQKD8SjV2sjbiXYpNmBzcC3LPY1oGrHPL8bZ2B",
+	"BhSfQY6/18u9IJdqQXEGWOhfGHXhhIP8wQh+LPYwMoh10xgi/hlroQe28YiX54CL82Bx20XZxYKDKnVc",
+	"zfpt6NBiKt6LU3KgQodXkwXBbhX3wvCCzfwZZyW4ubSKlUnSXkHCaRx37SkXBs7E2aod1MJhxtzqfYIx",
+	"9dieuhf/rlGWdTv+b1EzjM35ib688ncx4GD7emfEp5qQAl/63NHzx5YZoUSgGq0wfOd3lifXFUuBRhuT",
+	"GKjOdwamVB5WwfVZDYvduLRptcp+fgZWT4M/IgPzVBDnb82hpUFdvBCGJWmTo9tmGybthw7YT8N8VBcy",
+	"nf1vRsCcAW7aYw56NPqPOI/+OIyrcSseMkXkcudcytTskM/BcU5BpUBw5a5KufKxiuTK8f0lYVNHNneu",
+	"jVhzI27K01nT1QKPTUJlsrDNlOpQ8qmU46RsKk9arnaa0x2WF9WZxodZ5EFFrFht1PRCbqOsa5QgBlto",
+	"jL0EM68xgZEIcsAKp6Pdm1I9hykv/4Kke1FPZCRD5W+6k6dDsGaLURzACXRdzCVdFXZTxn5Ho7UzDJN8",
+	"buXsc+pmZatH1BcRDq8pZkR3h5tSNQuG/k06EjRAZGKl3BEzgxrz6E/UQqte4ItidPVYiCpJ/zi8rwpQ",
+	"kHSMAYCTi++Rvv7YqcuU6qsYpPyMFN63yjsFDu0oTr1zK1xzErKqWobhkTJ2GTq7VIZWNLFwCltKyPw/",
+	"6QP49suILVbgGx90eXzaa8zXSTmib+VCvSvHOaD9szgz8Pg+6Nuw1ZPmU+ISJN/Q4H3FA0p1bFvRQ+71",
+	"ydo44scfPTs1Cc3bA8FI1IEHSr4o44ywRD2J1lbgHLFjeY2qFYeAgUt2PUL46tEqD36OzrU7sa4FQmwN",
+	"cIh4D9C1bUZB5f0VRRBNKzYtXaMO3gsdS7X+/17l79xSmNu4xuijCpUfIdpFBZpwJxiEaV/8sSN/0qc5",
+	"gax5txaqum4jOmXHvR2BInYGMr9Xec26H6S5j0rSOogW8ECuXO8+zgv4e11NML608Mupp/u3q4U4vA6i",
+	"QR0XoSDqyCGUul10LLgCnjnXRaE3sR4rDEoOhUd6TtRuDWTB3gr3Luz9VLMVuC3N45dqnRr5MPEraZbB",
+	"Iv4Ro/Uqi12doNU3CAhw5UHKDQ6shepA3RgAS81XgBVHTSmDtB75u2g0BPrLnz/86a9+VVsIcS/YVngi",
+	"Ot00shcSN4kUOePTArrsNIZkPmVaFVuEAuTTGrC/031F4SPpIO8XkkAKeLrBWund8ykAp8dvLnFoKe3g",
+	"JCwcx/nI17mC6kBGBBz64Et9UQ3eH2jLHLtEyNVaWys9dUPHGShy1rO7umwe5g1n/fCLDVOzHL8Tgei7",
+	"glnM7v41EQlHO23ebcDlrnbosJ3QDX1EUn3wlg+VW8UsewBLNpnZeyrJ/tfP13z9WVGEgZWfr+H6wFAy",
+	"3FpnJFnMCAl1Jti2Kfg0vXUb5mMQWaplC8XHMe/j/O12p5bLy92t0uDNz53sAQDBtNoRhQ3SHeEa6vlZ",
+	"zNGjcf9SqhxV3TA3ECoS5O9xoCmvGKk2bAWEQg6ci7Lv3Rxm+B8L44FnYzsJYoa/hGLjwMqvkEyls8wK",
+	"ZbWJ7VqdZTPNodwR9fal4GF0Xpjsex5m54+e19vKfazaBO3bNuiLyHrcJeKPJd7HpVnXgvfkKdbHzwEJ",
+	"Ssg5C3PzsGN/owHltjG4jx7pFtwC/2565BGIzMh1ms+9MHxjMRuyUYoVOjhnzPJ7kXsWp7RDpmGb2ubG",
+	"aM87PHcRfEZgzX/+FnZwqtC1kevPVKyF5zp6pgYgbbua6kIvpNjRYqXx3KPYkmG9UfmK398Ls2XxKNta",
+	"CC1KmYsjgefCcDVgG+EEkcbzbKmLHEIAdS4wxznp6Da3K14UwrpYoIg34StblQ4nHOo3XN110XGClDSu",
+	"7k5I7uOIoBzX3RzYVwMiByDcLzXnsx234efqqS9gAk+1lyMbJVWr6LlWDovmpGL/9fPP0Bb63c8v//g0",
+	"GPpolIR+v3O+kgUmXVq3LWLfCgcNkOjWzxGc/+n9vHc7Q60cGHipZLWIuqPcCfApDLt+qwVtXb6QNfJt",
+	"NksNzcIDtaysKO4pqvC3LB7ucSRODcrdl+9ldcojwnV3Z+36Ih7YW7s665fX1Nmf8cK5+RF7a7d9PXy2",
+	"FGfPtXJGF6fx8nRSMj5OqsSiX371ELDC3Ed4l6aYXE0u+FpOPv366f8GAAD//w==",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

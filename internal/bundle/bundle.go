@@ -15,13 +15,14 @@ import (
 
 	"oddspool/core/design"
 	"oddspool/core/picture"
+	"oddspool/core/typeset"
 )
 
 // Limits of a file that comes in: it is small until it is unpacked.
 const (
 	MostEntries  = 300
 	MostDocument = 4 << 20
-	MostPictures = 100 << 20 // all together, unpacked
+	MostPictures = 200 << 20 // pictures and typefaces all together, unpacked
 )
 
 const documentName = "design.json"
@@ -31,8 +32,9 @@ type FileError struct{ Text string }
 
 func (e *FileError) Error() string { return e.Text }
 
-// Write writes a design with its pictures, which get returns by their hashes.
-func Write(w io.Writer, d *design.Design, get func(hash string) ([]byte, error)) error {
+// Write writes a design with its pictures, which get returns by their hashes, and with font files that do not come with the program, which
+// fonts returns by their family.
+func Write(w io.Writer, d *design.Design, get func(hash string) ([]byte, error), fonts func(family string) ([][]byte, error)) error {
 	document, err := json.MarshalIndent(d, "", "  ")
 	if err != nil {
 		return fmt.Errorf("write design: %w", err)
@@ -60,6 +62,17 @@ func Write(w io.Writer, d *design.Design, get func(hash string) ([]byte, error))
 			return err
 		}
 	}
+	for _, family := range d.Typefaces() {
+		files, err := fonts(family)
+		if err != nil {
+			return fmt.Errorf("pack a typeface: %w", err)
+		}
+		for _, data := range files {
+			if err := add("typefaces/"+picture.Hash(data)+".ttf", data); err != nil {
+				return err
+			}
+		}
+	}
 	if err := packed.Close(); err != nil {
 		return fmt.Errorf("pack design: %w", err)
 	}
@@ -80,59 +93,85 @@ func ending(data []byte) string {
 	}
 }
 
-// Read reads a design and the pictures that came with it, by their hashes: from a zip as Write makes it, or from the document alone.
-// Its error is a *FileError, a *picture.FileError, or one of design.Parse.
-func Read(data []byte) (*design.Design, map[string][]byte, error) {
+// Contents is what came in one file.
+type Contents struct {
+	Design   *design.Design
+	Pictures map[string][]byte // by their hashes
+	Fonts    [][]byte          // files of typefaces that the design uses
+}
+
+// Read reads a design and what came with it: from a zip as Write makes it, or from the document alone. Its error is a *FileError, a
+// *picture.FileError, a *typeset.FileError, or one of design.Parse.
+func Read(data []byte) (*Contents, error) {
 	if !bytes.HasPrefix(data, []byte("PK")) {
 		d, err := design.Parse(data)
-		return d, nil, err
+		return &Contents{Design: d}, err
 	}
 	packed, err := zip.NewReader(bytes.NewReader(data), int64(len(data)))
 	if err != nil {
-		return nil, nil, &FileError{"The file is a broken zip. Save the design anew where it comes from."}
+		return nil, &FileError{"The file is a broken zip. Save the design anew where it comes from."}
 	}
 	if len(packed.File) > MostEntries {
-		return nil, nil, &FileError{fmt.Sprintf("The file holds %d others; a design has up to %d.", len(packed.File), MostEntries)}
+		return nil, &FileError{fmt.Sprintf("The file holds %d others; a design has up to %d.", len(packed.File), MostEntries)}
 	}
 	var document []byte
-	pictures := map[string][]byte{}
+	c := &Contents{Pictures: map[string][]byte{}}
 	room := int64(MostPictures)
 	for _, entry := range packed.File {
-		name, isPicture := strings.CutPrefix(entry.Name, "pictures/")
+		folder, name, _ := strings.Cut(entry.Name, "/")
 		switch {
 		case entry.Name == documentName:
 			if document, err = unpack(entry, MostDocument); err != nil {
-				return nil, nil, err
+				return nil, err
 			}
-		case isPicture && name != "":
-			data, err := unpack(entry, min(room, picture.MostBytes))
+		case name == "" || folder != "pictures" && folder != "typefaces":
+		default:
+			most := int64(picture.MostBytes)
+			if folder == "typefaces" {
+				most = typeset.MostBytes
+			}
+			data, err := unpack(entry, min(room, most))
 			if err != nil {
-				return nil, nil, err
+				return nil, err
 			}
 			room -= int64(len(data))
-			pictures[picture.Hash(data)] = data
+			if folder == "pictures" {
+				c.Pictures[picture.Hash(data)] = data
+			} else {
+				c.Fonts = append(c.Fonts, data)
+			}
 		}
 	}
 	if document == nil {
-		return nil, nil, &FileError{"There is no design.json in the file, so it is no design. Choose one that Odd Spool saved."}
+		return nil, &FileError{"There is no design.json in the file, so it is no design. Choose one that Odd Spool saved."}
 	}
-	d, err := design.Parse(document)
-	if err != nil {
-		return nil, nil, err
+	if c.Design, err = design.Parse(document); err != nil {
+		return nil, err
 	}
-	return d, pictures, check(d, pictures)
+	return c, c.check()
 }
 
-// check leaves out pictures that the design does not use, and reads those that it does.
-func check(d *design.Design, pictures map[string][]byte) error {
-	used := d.Pictures()
-	for _, hash := range slices.Collect(maps.Keys(pictures)) {
+// check leaves out what the design does not use, and reads what it does.
+func (c *Contents) check() error {
+	used := c.Design.Pictures()
+	for _, hash := range slices.Collect(maps.Keys(c.Pictures)) {
 		if !slices.Contains(used, hash) {
-			delete(pictures, hash)
+			delete(c.Pictures, hash)
 			continue
 		}
-		if _, err := picture.Decode(pictures[hash]); err != nil {
+		if _, err := picture.Decode(c.Pictures[hash]); err != nil {
 			return err
+		}
+	}
+	families, fonts := c.Design.Typefaces(), c.Fonts
+	c.Fonts = nil
+	for _, data := range fonts {
+		f, _, err := typeset.Inspect(data)
+		if err != nil {
+			return err
+		}
+		if slices.Contains(families, f.Family) {
+			c.Fonts = append(c.Fonts, data)
 		}
 	}
 	return nil

@@ -9,6 +9,7 @@ import (
 	"strings"
 	"testing"
 
+	"github.com/go-fonts/liberation/liberationsansregular"
 	"github.com/stretchr/testify/require"
 
 	"oddspool/core/design"
@@ -53,19 +54,25 @@ func TestADesignComesBackWithItsPictures(t *testing.T) {
 	require.NoError(t, bundle.Write(&file, d, func(asked string) ([]byte, error) {
 		require.Equal(t, hash, asked)
 		return data, nil
+	}, func(family string) ([][]byte, error) {
+		if family != "Liberation Sans" { // as if it had been brought in
+			return nil, nil
+		}
+		return [][]byte{liberationsansregular.TTF}, nil
 	}))
-	read, pictures, err := bundle.Read(file.Bytes())
+	came, err := bundle.Read(file.Bytes())
 	require.NoError(t, err)
-	require.Equal(t, d, read)
-	require.Equal(t, map[string][]byte{hash: data}, pictures)
+	require.Equal(t, d, came.Design)
+	require.Equal(t, map[string][]byte{hash: data}, came.Pictures)
+	require.Equal(t, [][]byte{liberationsansregular.TTF}, came.Fonts)
 
 	document, err := json.Marshal(d)
 	require.NoError(t, err)
-	read, pictures, err = bundle.Read(document)
+	came, err = bundle.Read(document)
 	require.NoError(t, err)
-	require.Equal(t, d, read)
-	require.Empty(t, pictures)
-	require.Error(t, bundle.Write(&file, d, func(string) ([]byte, error) { return nil, &picture.AbsentError{Hash: hash} }))
+	require.Equal(t, &bundle.Contents{Design: d}, came)
+	none := func(string) ([][]byte, error) { return nil, nil }
+	require.Error(t, bundle.Write(&file, d, func(string) ([]byte, error) { return nil, &picture.AbsentError{Hash: hash} }, none))
 }
 
 func TestBadFilesAreRefusedInWords(t *testing.T) {
@@ -77,9 +84,9 @@ func TestBadFilesAreRefusedInWords(t *testing.T) {
 		many[strings.Repeat("x", i+1)] = ""
 	}
 	good := packed(t, map[string]string{"design.json": string(document), "pictures/a.png": string(data), "pictures/other.png": "no picture, and not asked for", "../../evil": "x"})
-	_, pictures, err := bundle.Read(good)
+	came, err := bundle.Read(good)
 	require.NoError(t, err)
-	require.Len(t, pictures, 1)
+	require.Len(t, came.Pictures, 1)
 	for name, test := range map[string]struct {
 		data []byte
 		says string
@@ -89,16 +96,17 @@ func TestBadFilesAreRefusedInWords(t *testing.T) {
 		"many":         {packed(t, many), "holds 301 others"},
 		"large":        {packed(t, map[string]string{"design.json": strings.Repeat(" ", bundle.MostDocument+1)}), "larger than the 4 MB"},
 		"a bomb":       {packed(t, map[string]string{"design.json": string(document), "pictures/a.png": strings.Repeat("\x00", 30<<20)}), "larger than the 20 MB"},
+		"a bad font":   {packed(t, map[string]string{"design.json": string(document), "typefaces/a.ttf": "kelp"}), "no font file"},
 		"no design":    {packed(t, map[string]string{"design.json": "{}"}), "format"},
 		"no JSON":      {[]byte("kelp"), "line 1, column 1"},
 		"bad checksum": {bytes.Replace(packed(t, map[string]string{"design.json": "{}"}), []byte("design.json"), []byte("design.jsom"), 1), ""},
 	} {
-		_, _, err := bundle.Read(test.data)
+		_, err := bundle.Read(test.data)
 		require.ErrorContains(t, err, test.says, name)
 	}
 	wrong := logo(t, 50)
 	broken, err := json.Marshal(withPicture(t, picture.Hash(wrong[:60])))
 	require.NoError(t, err)
-	_, _, err = bundle.Read(packed(t, map[string]string{"design.json": string(broken), "pictures/a.png": string(wrong[:60])}))
+	_, err = bundle.Read(packed(t, map[string]string{"design.json": string(broken), "pictures/a.png": string(wrong[:60])}))
 	require.ErrorContains(t, err, "Save it anew")
 }

@@ -42,6 +42,7 @@ var deeds = map[string]struct {
 	"KeepRevision":     {"design", "kept a version of the design", false},
 	"AddArtwork":       {"picture", "brought in artwork", false},
 	"DesignArtwork":    {"design", "made of artwork the design", true},
+	"AddTypeface":      {"typeface", "brought in a typeface", false},
 	"AddPicture":       {"picture", "brought in a picture", false},
 	"ImportRecords":    {"record set", "took in the records", false},
 	"GatherRecords":    {"record set", "gathered records to the record set", true},

@@ -3,58 +3,18 @@ package server
 import (
 	"bytes"
 	"context"
-	"crypto/sha256"
-	"encoding/hex"
 	"encoding/json"
 	"fmt"
 	"io"
-	"net/http"
-	"sync"
 
 	"oddspool/core/compose"
 	"oddspool/core/design"
 	"oddspool/core/measure"
 	"oddspool/core/render"
 	"oddspool/core/stock"
-	"oddspool/core/typeset"
 	"oddspool/internal/api"
 	"oddspool/internal/store"
 )
-
-// ListTypefaces implements api.StrictServerInterface.
-func (s *Server) ListTypefaces(context.Context, api.ListTypefacesRequestObject) (api.ListTypefacesResponseObject, error) {
-	return api.ListTypefaces200JSONResponse(typeset.Families()), nil
-}
-
-// fontFiles are those there are, with the hashes of their bytes (SHA-256).
-var fontFiles = sync.OnceValue(func() []typeset.File {
-	files := typeset.Files()
-	for i := range files {
-		sum := sha256.Sum256(files[i].Data())
-		files[i].Hash = hex.EncodeToString(sum[:])
-	}
-	return files
-})
-
-// ListFontFiles implements api.StrictServerInterface.
-func (s *Server) ListFontFiles(context.Context, api.ListFontFilesRequestObject) (api.ListFontFilesResponseObject, error) {
-	answer := api.ListFontFiles200JSONResponse{}
-	for _, f := range fontFiles() {
-		answer = append(answer, api.FontFile{Family: f.Family, Bold: f.Bold, Italic: f.Italic, StandsIn: f.StandsIn, Hash: f.Hash})
-	}
-	return answer, nil
-}
-
-// GetFontFile implements api.StrictServerInterface.
-func (s *Server) GetFontFile(_ context.Context, req api.GetFontFileRequestObject) (api.GetFontFileResponseObject, error) {
-	for _, f := range fontFiles() {
-		if f.Hash == req.Hash {
-			data := f.Data()
-			return api.GetFontFile200FontttfResponse{Body: bytes.NewReader(data), ContentLength: int64(len(data)), Headers: api.GetFontFile200ResponseHeaders{CacheControl: new(forGood)}}, nil
-		}
-	}
-	return nil, &wordsError{http.StatusNotFound, "There is no such font file."}
-}
 
 // ListDesigns implements api.StrictServerInterface.
 func (s *Server) ListDesigns(ctx context.Context, req api.ListDesignsRequestObject) (api.ListDesignsResponseObject, error) {

@@ -4,6 +4,7 @@ import (
 	"bytes"
 	"context"
 	"encoding/json"
+	"errors"
 	"fmt"
 	"net/http"
 	"net/url"
@@ -11,7 +12,6 @@ import (
 
 	"oddspool/core/compose"
 	"oddspool/core/design"
-	"oddspool/core/picture"
 	"oddspool/core/render"
 	"oddspool/core/starts"
 	"oddspool/core/stock"
@@ -140,16 +140,19 @@ func (s *Server) OpenDesignFile(ctx context.Context, req api.OpenDesignFileReque
 	if err != nil {
 		return nil, err
 	}
-	d, pictures, err := bundle.Read(u.data)
+	came, err := bundle.Read(u.data)
 	if err != nil {
 		return nil, err
 	}
-	for hash, data := range pictures {
-		read, err := picture.Decode(data)
-		if err != nil {
+	d := came.Design
+	for hash, data := range came.Pictures {
+		if _, err := s.keepPicture(ctx, pictureName(d, hash), data); err != nil {
 			return nil, err
 		}
-		if err := s.store.AddPicture(ctx, store.Picture{Hash: hash, Name: pictureName(d, hash), Width: read.Width, Height: read.Height}, data, s.user(ctx)); err != nil {
+	}
+	for _, data := range came.Fonts {
+		var taken *store.TypefaceTakenError // the labels of here keep the one that is here
+		if _, err := s.keepTypeface(ctx, data); err != nil && !errors.As(err, &taken) {
 			return nil, err
 		}
 	}
@@ -181,7 +184,14 @@ func (s *Server) GetDesignFile(ctx context.Context, req api.GetDesignFileRequest
 		return nil, fmt.Errorf("read design %d: %w", kept.ID, err)
 	}
 	var file bytes.Buffer
-	if err := bundle.Write(&file, d, func(hash string) ([]byte, error) { return s.store.PictureData(ctx, hash) }); err != nil {
+	fonts := func(family string) (files [][]byte, err error) {
+		brought, err := s.store.Typefaces(ctx, family)
+		for _, t := range brought {
+			files = append(files, t.Data)
+		}
+		return files, err
+	}
+	if err := bundle.Write(&file, d, func(hash string) ([]byte, error) { return s.store.PictureData(ctx, hash) }, fonts); err != nil {
 		return nil, err
 	}
 	disposition := "attachment; filename*=UTF-8''" + url.PathEscape(kept.Name+".design.zip")

@@ -8,10 +8,13 @@ import (
 	"io"
 	"testing"
 
+	latinmodern "github.com/go-fonts/latin-modern/lmroman10regular"
 	"github.com/stretchr/testify/require"
 
 	"oddspool/core/design"
+	"oddspool/core/typeset"
 	"oddspool/internal/api"
+	"oddspool/internal/server"
 )
 
 // get returns what an address answers.
@@ -150,4 +153,45 @@ func TestRecordsAreGathered(t *testing.T) {
 	require.Equal(t, (set.Count+3)/4, made.Count)
 	require.Equal(t, []string{set.Fields[0], set.Fields[0] + " 2", set.Fields[0] + " 3", set.Fields[0] + " 4"}, made.Fields)
 	require.Contains(t, s.problem(422, "POST", "/api/record-sets/1/gather", map[string]any{"fields": []string{"nowhere"}, "size": 4}), "no field")
+}
+
+// A typeface is brought in once, is chosen like any other, and goes along with a design to another plant.
+func TestTypefacesAreBroughtIn(t *testing.T) {
+	s := newSite(t)
+	s.signIn()
+	typeset.SetSource(server.BroughtTypefaces(s.store))
+	t.Cleanup(func() { typeset.SetSource(nil) })
+	var kept api.FontFile
+	font := latinmodern.TTF
+	require.Equal(t, 200, s.upload("/api/typefaces", "own.ttf", font, &kept))
+	require.Equal(t, 200, s.upload("/api/typefaces", "own.ttf", font, &kept), "the same again")
+	require.NotEmpty(t, *kept.Rights)
+	require.Equal(t, font, s.get("/api/typefaces/files/"+kept.Hash))
+	var names []string
+	require.Equal(t, 200, s.do("GET", "/api/typefaces", nil, &names))
+	require.Contains(t, names, kept.Family)
+	var files []api.FontFile
+	require.Equal(t, 200, s.do("GET", "/api/typefaces/files", nil, &files))
+	require.Contains(t, files, kept)
+	var problem api.Problem
+	require.Equal(t, 422, s.upload("/api/typefaces", "x.ttf", []byte("kelp"), &problem))
+	require.Contains(t, problem.Text, "no font file")
+
+	var d api.Design
+	require.Equal(t, 200, s.do("GET", "/api/designs/1", nil, &d))
+	read, err := design.Parse(d.Document)
+	require.NoError(t, err)
+	for i := range read.Elements {
+		if read.Elements[i].Text != nil {
+			read.Elements[i].Text.Typeface = kept.Family
+		}
+	}
+	before := s.get("/api/designs/1/picture")
+	require.Equal(t, 200, s.do("PUT", "/api/designs/1", map[string]any{"edit": d.Edit, "document": read, "recordSetId": d.RecordSetId}, &d))
+	require.NotEqual(t, before, s.get("/api/designs/1/picture"), "it is set in it")
+	there := newSite(t)
+	there.signIn()
+	require.Equal(t, 200, there.upload("/api/designs/file", "x.zip", s.get("/api/designs/1/file"), &d))
+	require.Equal(t, 200, there.do("GET", "/api/typefaces", nil, &names))
+	require.Contains(t, names, kept.Family)
 }

@@ -465,7 +465,8 @@ export interface paths {
         };
         get: operations["listTypefaces"];
         put?: never;
-        post?: never;
+        /** @description Brings a font file in (TTF or OTF); it is known by the family and style that it names. */
+        post: operations["addTypeface"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1270,6 +1271,8 @@ export interface components {
             italic: boolean;
             /** @description For characters that others lack. */
             standsIn: boolean;
+            /** @description What one that was brought in says of being embedded in documents: installable, editable or printable. */
+            rights?: string;
             hash: string;
         };
         Deed: {
@@ -3054,6 +3057,35 @@ export interface operations {
                 };
                 content: {
                     "application/json": string[];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    addTypeface: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /** Format: binary */
+                    file: string;
+                    name?: string;
+                };
+            };
+        };
+        responses: {
+            /** @description The font file */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FontFile"];
                 };
             };
             default: components["responses"]["Problem"];

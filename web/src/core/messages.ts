@@ -5,6 +5,7 @@ export type FontFile = Schemas['FontFile']
 /** What the page asks of the worker. Documents, fields and values are JSON: they go into the core as they are. */
 export type Asked =
   | { kind: 'start'; files: FontFile[] }
+  | { kind: 'typefaces'; files: FontFile[] } // there are others now
   | {
       kind: 'draw'
       round: number

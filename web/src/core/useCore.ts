@@ -6,6 +6,8 @@ export interface Core {
   /** The worker can draw. Until then, and where it cannot, the server does. */
   ready: Readonly<ShallowRef<boolean>>
   draw: (asked: Extract<Asked, { kind: 'draw' }>) => void
+  /** Tells the worker which typefaces there are now. */
+  typefaces: () => Promise<void>
   /** Calls back with each label, and with what went wrong; returns what ends it. */
   onTold: (call: (told: Told) => void) => () => void
 }
@@ -41,6 +43,10 @@ function startCore(): Core {
   return {
     ready,
     draw: (asked) => worker?.postMessage(asked),
+    async typefaces() {
+      const { data: files } = await api.GET('/typefaces/files')
+      if (files) worker?.postMessage({ kind: 'typefaces', files } satisfies Asked)
+    },
     onTold(call) {
       listeners.add(call)
       return () => listeners.delete(call)

@@ -122,6 +122,8 @@ async function work() {
 self.onmessage = ({ data }: MessageEvent<Asked>) => {
   if (data.kind === 'start') {
     start(data.files).catch((error: unknown) => tell({ kind: 'broken', text: String(error) }))
+  } else if (data.kind === 'typefaces') {
+    self.oddcore.typefaces(JSON.stringify(data.files))
   } else {
     newest = data
     void work()

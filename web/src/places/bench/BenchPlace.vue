@@ -5,6 +5,7 @@ import { computed, nextTick, onMounted, ref, shallowRef, watch } from 'vue'
 import { onBeforeRouteLeave, onBeforeRouteUpdate, useRoute, useRouter } from 'vue-router'
 import { api, type Problem, type Schemas } from '@/api/client'
 import { asDesign, type Element } from '@/api/documents'
+import { useCore } from '@/core/useCore'
 import ProblemNote from '@/shared/ProblemNote.vue'
 import { useDoing } from '@/shared/useDoing'
 import ContactSheet from '@/strip/ContactSheet.vue'
@@ -52,12 +53,19 @@ const others = useHere(() => props.designId)
 const sets = shallowRef<Schemas['RecordSet'][]>([])
 const typefaces = shallowRef<string[]>([])
 const runProblem = shallowRef<Problem>()
+async function loadTypefaces() {
+  const { data } = await api.GET('/typefaces')
+  typefaces.value = data ?? []
+}
 onMounted(async () => {
   void bench.load()
-  const [s, t] = await Promise.all([api.GET('/record-sets'), api.GET('/typefaces')])
-  sets.value = s.data ?? []
-  typefaces.value = t.data ?? []
+  void loadTypefaces()
+  const { data } = await api.GET('/record-sets')
+  sets.value = data ?? []
 })
+async function brought() {
+  await Promise.all([loadTypefaces(), useCore().typefaces()])
+}
 
 const { proof, looking } = useProof(design, recordSetId, bench.version)
 const total = ref(1)
@@ -451,6 +459,7 @@ watch(
             :record-set-id="recordSetId"
             :fields="fieldNames"
             :findings="handFindings.filter((f) => f.element === chosenId)"
+            @brought="brought"
             @change="change"
             @done="bench.commit"
           />

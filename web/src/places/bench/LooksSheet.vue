@@ -22,7 +22,7 @@ const props = defineProps<{
   fields: readonly string[]
   findings: readonly Schemas['Finding'][]
 }>()
-const emit = defineEmits<{ change: [to: Partial<Element>]; done: [] }>()
+const emit = defineEmits<{ change: [to: Partial<Element>]; done: []; brought: [] }>()
 
 const text = computed(() => props.element.text)
 const code = computed(() => props.element.code)
@@ -69,7 +69,7 @@ function setInk(value: string) {
       <LevelText :level="f.level">{{ f.text }}</LevelText>
       <span class="quiet">&nbsp;{{ f.do }}</span>
     </p>
-    <TextLooks v-if="text" :text :typefaces @set="set" />
+    <TextLooks v-if="text" :text :typefaces @set="set" @brought="emit('brought')" />
     <CodeLooks
       v-else-if="code"
       :code

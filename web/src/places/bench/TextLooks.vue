@@ -1,14 +1,33 @@
 <script setup lang="ts">
 import { NCheckbox, NInputNumber, NSelect } from 'naive-ui'
 import { computed } from 'vue'
+import { api } from '@/api/client'
 import type { Element } from '@/api/documents'
 import LengthInput from '@/shared/LengthInput.vue'
+import ProblemNote from '@/shared/ProblemNote.vue'
+import { useDoing } from '@/shared/useDoing'
 import SheetRow from './SheetRow.vue'
 
 /** How words look. */
 type Looks = NonNullable<Element['text']>
 const props = defineProps<{ text: Looks; typefaces: readonly string[] }>()
-const emit = defineEmits<{ set: [to: Partial<Looks>] }>()
+const emit = defineEmits<{ set: [to: Partial<Looks>]; brought: [family: string] }>()
+const { problem, doing } = useDoing()
+
+async function bringIn(event: Event) {
+  const input = event.target as HTMLInputElement
+  const [file] = input.files ?? []
+  input.value = ''
+  if (!file) return
+  const form = new FormData()
+  form.append('file', file)
+  // A form goes out as it is: the contract's type of it knows no files.
+  const sent = { body: { file: '' }, bodySerializer: () => form }
+  const { data } = await doing(() => api.POST('/typefaces', sent))
+  if (!data) return
+  emit('brought', data.family)
+  emit('set', { typeface: data.family })
+}
 
 const list = (...values: [string, string][]) => values.map(([value, label]) => ({ value, label }))
 const faces = computed(() => props.typefaces.map((value) => ({ value, label: value })))
@@ -41,6 +60,13 @@ function setFit(to: string) {
       @update:value="emit('set', { typeface: $event })"
     />
   </SheetRow>
+  <p class="bring">
+    <label>
+      <span>Bring a typeface in…</span>
+      <input type="file" accept=".ttf,.otf,font/*" class="unseen" aria-label="Font file" @change="bringIn" />
+    </label>
+  </p>
+  <ProblemNote :problem />
   <SheetRow name="Size by">
     <NSelect
       size="small"
@@ -158,6 +184,18 @@ function setFit(to: string) {
 </template>
 
 <style scoped>
+.bring {
+  text-align: right;
+  font-size: 13px;
+}
+.bring span {
+  color: var(--accent);
+  cursor: pointer;
+}
+.bring:focus-within span {
+  outline: 2px solid var(--accent);
+  outline-offset: 2px;
+}
 .wide {
   width: 156px;
   max-width: 100%;
