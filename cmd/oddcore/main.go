@@ -11,6 +11,7 @@ import (
 	"runtime/debug"
 	"syscall/js"
 
+	"oddspool/core/compose"
 	"oddspool/core/design"
 	"oddspool/core/picture"
 	"oddspool/core/render"
@@ -28,7 +29,7 @@ func main() {
 	debug.SetGCPercent(800) // the hand waits for each collection; what lives is some megabytes
 	c := &core{}
 	js.Global().Set("oddcore", map[string]any{
-		"typefaces": function(c.typefaces), "typeface": function(c.typeface), "picture": function(c.picture), "open": function(c.open), "dots": function(c.dots), "draw": function(c.draw),
+		"typefaces": function(c.typefaces), "typeface": function(c.typeface), "picture": function(c.picture), "open": function(c.open), "dots": function(c.dots), "draw": function(c.draw), "hand": function(c.hand),
 	})
 	js.Global().Call("oddcoreReady")
 	select {} // it answers calls from now on
@@ -126,6 +127,35 @@ func (c *core) draw(args []js.Value) (any, error) {
 	label, layers := c.drawer.Draw(args[0].Int(), values)
 	text, err := json.Marshal(label)
 	return map[string]any{"label": string(text), "dots": c.bytes(layers)}, err
+}
+
+// hand draws one label of a design and judges nothing, all at once: for what a hand moves, in the frame in which it moves it. The document,
+// the names of the fields and the values go in; size, colours and planes come out.
+func (c *core) hand(args []js.Value) (any, error) {
+	d, err := design.Trusted([]byte(args[0].String()))
+	if err != nil {
+		return nil, err
+	}
+	fields, err := values(args[1])
+	if err != nil {
+		return nil, err
+	}
+	record, err := values(args[2])
+	if err != nil {
+		return nil, err
+	}
+	composer, err := compose.New(d, fields)
+	if err != nil {
+		return nil, err
+	}
+	_, layers := compose.NewArtwork(composer).Draw(record)
+	w, h := layers.Size()
+	palette := composer.Palette()
+	colours := make([]any, len(palette.Inks))
+	for i, colour := range palette.Inks {
+		colours[i] = colour
+	}
+	return map[string]any{"width": w, "height": h, "face": palette.Face, "layers": colours, "dots": c.bytes(layers)}, nil
 }
 
 func values(list js.Value) (values []string, err error) {

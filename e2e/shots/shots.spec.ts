@@ -28,7 +28,7 @@ test('pictures of each place', async ({ maren: page }) => {
   await page.locator('.looks').evaluate((sheet) => (sheet.scrollTop = 170))
   await shoot(page, 'bench-code')
 
-  await newDesign(page, 'Crate end, brine hall', /bins\.csv/, true)
+  await newDesign(page, 'Crate end, brine hall', /^bins\.csv ·/, true)
   await dragField(page, 'contents', 3, 3)
   await page.getByText('contents as words').click()
   await dragField(page, 'lot', 3, 14)
@@ -57,7 +57,7 @@ test('pictures of each place', async ({ maren: page }) => {
   await expect(page.getByRole('heading', { name: '2 changes' })).toBeVisible()
   await shoot(page, 'versions')
 
-  await newDesign(page, 'Drawer sheet, north shed', /bins\.csv/)
+  await newDesign(page, 'Drawer sheet, north shed', /^bins\.csv ·/)
   await expect(page.locator('.strip .hand canvas')).toBeVisible({ timeout: 20_000 })
   await page.locator('h2', { hasText: 'On this label' }).click()
   await page.keyboard.press('a')

@@ -2,7 +2,7 @@ import { type Page } from '@playwright/test'
 import { address, documentOf, dragField, expect, find, idOf, kept, looks, newDesign, pick, signIn, sound, test } from '../plant'
 
 test('a label is laid out by hand: tray, pieces, mouse, keys, typed millimetres, undo', async ({ maren: page }) => {
-  await newDesign(page, 'Tote label', /bins\.csv/)
+  await newDesign(page, 'Tote label', /^bins\.csv ·/)
   await expect(page.getByText('Drag a field from the tray onto the label, and say')).toBeVisible()
   await sound(page)
 
@@ -66,7 +66,7 @@ test('a label is laid out by hand: tray, pieces, mouse, keys, typed millimetres,
 })
 
 test('everything can be done from the keyboard', async ({ maren: page }) => {
-  await newDesign(page, 'Keys only', /bins\.csv/)
+  await newDesign(page, 'Keys only', /^bins\.csv ·/)
   await page.locator('h2', { hasText: 'On this label' }).click()
   await page.keyboard.press('a')
   await page.keyboard.press('t')
@@ -127,7 +127,7 @@ test('findings stand on the right labels and are gone to', async ({ maren: page 
 })
 
 test('two people on one design lose nothing', async ({ maren: page, browser }) => {
-  await newDesign(page, 'Shared label', /bins\.csv/)
+  await newDesign(page, 'Shared label', /^bins\.csv ·/)
   const other = await (await browser.newContext()).newPage()
   await signIn(other)
   await other.goto(address(`/bench/${String(idOf(page))}`))
@@ -175,7 +175,7 @@ test('two people on one design lose nothing', async ({ maren: page, browser }) =
 })
 
 test('a draft that could not be kept comes back', async ({ maren: page }) => {
-  await newDesign(page, 'Cut off', /bins\.csv/)
+  await newDesign(page, 'Cut off', /^bins\.csv ·/)
   await kept(page)
   await page.route('**/api/designs/*', (route) => (route.request().method() === 'PUT' ? route.abort() : route.continue()))
   await page.getByLabel('Name of the design').fill('Cut off, changed')
@@ -187,7 +187,7 @@ test('a draft that could not be kept comes back', async ({ maren: page }) => {
 })
 
 test('a lying strip, and a small screen', async ({ maren: page }) => {
-  await newDesign(page, 'Lying label', /bins\.csv/, true)
+  await newDesign(page, 'Lying label', /^bins\.csv ·/, true)
   await page.getByRole('button', { name: 'bin', exact: false }).filter({ hasText: 'N-01-01-A' }).click()
   await page.getByText('Put it on the label as words').click()
   await expect(page.getByRole('button', { name: 'text N-01-01-A' })).toBeVisible()
@@ -364,7 +364,7 @@ test('several are chosen together, brought into line, moved and divided as one',
 })
 
 test('an asset tag has a logo, a frame and a Data Matrix', async ({ maren: page }) => {
-  await newDesign(page, 'Asset tag', /bins/)
+  await newDesign(page, 'Asset tag', /^bins\.csv ·/)
   const name = page.getByLabel('Picture file')
   const logo = await page.evaluate(() => {
     const canvas = document.createElement('canvas')

@@ -1,7 +1,7 @@
 import { address, dragField, expect, find, kept, looks, newDesign, pick, sound, test } from '../plant'
 
 test('a code takes the symbology that suits its data, in whole dots', async ({ maren: page }) => {
-  await newDesign(page, 'Codes', /bins/)
+  await newDesign(page, 'Codes', /^bins\.csv ·/)
   await page.locator('[data-field="code"]').click()
   await page.getByText('Put it on the label as a code').click()
   await expect(page.getByText('✓ all 240 well')).toBeVisible()
@@ -112,7 +112,7 @@ test('an add-on stands beside a retail code', async ({ maren: page }) => {
 })
 
 test('a code is dragged in whole dots a module, and says control characters and lines', async ({ maren: page }) => {
-  await newDesign(page, 'Steps', /bins/)
+  await newDesign(page, 'Steps', /^bins\.csv ·/)
   await dragField(page, 'code', 3, 3)
   await page.getByText('code as a code').click()
   await expect(page.locator('.looks').getByText('2 dots · 0.250 mm')).toBeVisible()

@@ -90,7 +90,7 @@ test('a size that is typed finds a stock or makes one', async ({ maren: page }) 
 })
 
 test('a design is carried to another stock and printer, with what breaks', async ({ maren: page }) => {
-  await newDesign(page, 'To be carried', /bins/)
+  await newDesign(page, 'To be carried', /^bins\.csv ·/)
   await page.locator('[data-field="code"]').click()
   await page.getByText('Put it on the label as a code').click()
   await expect(page.getByText('✓ all 240 well')).toBeVisible()

@@ -13,7 +13,7 @@ async function type(page: Page, name: string, value: string) {
 }
 
 test('words have styles, sizes by their capitals, angles, and boxes that they are stretched to', async ({ maren: page }) => {
-  await newDesign(page, 'Rack sign', /bins\.csv/)
+  await newDesign(page, 'Rack sign', /^bins\.csv ·/)
   await expect(page.locator('.strip .hand canvas')).toBeVisible({ timeout: 20_000 })
   await dragField(page, 'bin', 5, 4)
   await page.getByText('bin as words').click()
@@ -49,7 +49,7 @@ test('words have styles, sizes by their capitals, angles, and boxes that they ar
 })
 
 test('elements are grouped, framed, shown under a condition, and undone by name', async ({ maren: page }) => {
-  await newDesign(page, 'Tote label', /bins\.csv/)
+  await newDesign(page, 'Tote label', /^bins\.csv ·/)
   await dragField(page, 'bin', 5, 4)
   await page.getByText('bin as words').click()
   await dragField(page, 'lot', 5, 14)
@@ -141,7 +141,7 @@ test('what is dragged snaps to others, and Ctrl keeps it from it; guides come ou
 
 test('elements are copied from one design into another, with the fields of its records', async ({ maren: page }) => {
   await page.context().grantPermissions(['clipboard-read', 'clipboard-write'])
-  await newDesign(page, 'From here', /bins\.csv/)
+  await newDesign(page, 'From here', /^bins\.csv ·/)
   await dragField(page, 'bin', 5, 4)
   await page.getByText('bin as words').click()
   await add(page, 'b')
@@ -151,7 +151,7 @@ test('elements are copied from one design into another, with the fields of its r
   await expect(list(page).locator('.element')).toHaveCount(4)
   await kept(page)
   const from = idOf(page)
-  await newDesign(page, 'To there', /bins\.csv/)
+  await newDesign(page, 'To there', /^bins\.csv ·/)
   await page.locator('h2', { hasText: 'On this label' }).click()
   await page.keyboard.press('Control+v')
   await expect(list(page).locator('.element')).toHaveCount(2)
@@ -163,7 +163,7 @@ test('elements are copied from one design into another, with the fields of its r
 })
 
 test('a box becomes a grid of boxes, each with the next of consecutive records', async ({ maren: page }) => {
-  await newDesign(page, 'Drawer sheet', /bins\.csv/)
+  await newDesign(page, 'Drawer sheet', /^bins\.csv ·/)
   await expect(page.locator('.strip .hand canvas')).toBeVisible({ timeout: 20_000 })
   await add(page, 'b')
   await type(page, 'From left', '3')
@@ -185,7 +185,7 @@ test('a box becomes a grid of boxes, each with the next of consecutive records',
 })
 
 test('a typeface is brought in, chosen and drawn, and what is none is refused', async ({ maren: page }) => {
-  await newDesign(page, 'Own typeface', /bins\.csv/)
+  await newDesign(page, 'Own typeface', /^bins\.csv ·/)
   await expect(page.locator('.strip .hand canvas')).toBeVisible({ timeout: 20_000 })
   await dragField(page, 'bin', 5, 4)
   await page.getByText('bin as words').click()

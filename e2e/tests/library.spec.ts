@@ -39,7 +39,7 @@ test('a ready-made design is begun with, renamed, tagged, found, retired and bro
 })
 
 test('versions are kept with a reason, compared on the label and in words, and brought back', async ({ maren: page }) => {
-  await newDesign(page, 'Tote label', /bins\.csv/)
+  await newDesign(page, 'Tote label', /^bins\.csv ·/)
   await dragField(page, 'bin', 5, 4)
   await page.getByText('bin as words').click()
   await kept(page)

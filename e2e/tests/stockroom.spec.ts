@@ -115,7 +115,7 @@ test('two lanes, from the stock in the printer to the printed piece', async ({ m
   await page.getByLabel('Name', { exact: true }).fill('Shelf edge')
   await pick(page, 'Printer', 'Shelf cart')
   await expect(page.locator('form').getByText('50 × 25, 2 lanes · in the printer now')).toBeVisible()
-  await pick(page, 'Records', /bins/)
+  await pick(page, 'Records', /^bins\.csv ·/)
   await page.getByRole('button', { name: 'Start the design' }).click()
   await page.waitForURL(/\/bench\/\d+/)
   await page.locator('[data-field="code"]').click()

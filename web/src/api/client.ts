@@ -31,7 +31,8 @@ const problems: Middleware = {
 async function whole(request: Request): Promise<Response> {
   const { status, statusText, headers, body } = await fetch(request)
   const read = body && (await new Response(body).arrayBuffer())
-  return new Response(read, { status, statusText, headers })
+  // An answer that has no content may not even have an empty one.
+  return new Response(read?.byteLength ? read : null, { status, statusText, headers })
 }
 
 export const api = createClient<paths>({ baseUrl: '/api', fetch: whole })

@@ -74,8 +74,11 @@ export function useStrip(
   let dirty = false
   let asking = false
 
-  /** Asks the core, where it can draw the label in hand; tells whether it could. */
-  function askCore(document: Design): boolean {
+  /** The last round whose label in hand the page drew itself: what the worker tells of that one comes late. */
+  let drawnHere = 0
+
+  /** Asks the core, where it can draw the label in hand; tells whether it could. In a hurry the page draws that one by itself first. */
+  function askCore(document: Design, hurry = false): boolean {
     if (!core.ready.value || tooLarge()) return false
     const wanted = toValue(records)
     values.want(wanted)
@@ -89,8 +92,20 @@ export function useStrip(
     const says = [asked.document, asked.fields, ...known].join(' ')
     if (says === lastAsked) return true // it was hurried
     lastAsked = says
-    core.draw({ kind: 'draw', round: ++round, ...asked })
+    round++
+    if (hurry) drawHere(known[0], asked)
+    core.draw({ kind: 'draw', round, ...asked })
     return true
+  }
+  function drawHere(
+    record: number,
+    asked: { document: string; fields: string; labels: { values: string }[] },
+  ) {
+    const drawn = core.hand.value?.draw(asked.document, asked.fields, asked.labels[0]?.values ?? '[]')
+    if (!drawn) return
+    drawnHere = round
+    const { width, height, face, layers, dots } = drawn
+    paint({ record, width, height, dots: { planes: dots, face, layers } })
   }
   const tooLarge = () =>
     about.value !== undefined && about.value.width * about.value.height * about.value.layers.length > mostDots
@@ -146,8 +161,14 @@ export function useStrip(
       if (told.kind !== 'drawn' && told.kind !== 'dots') return
       const now = JSON.parse(told.about) as About
       const dots = { planes: told.dots, face: now.face, layers: now.layers }
-      if (told.kind === 'dots') paint({ ...told, dots })
-      else judged({ ...(JSON.parse(told.label) as StripLabel), dots }, now)
+      if (told.kind === 'dots') {
+        if (told.round > drawnHere) paint({ ...told, dots })
+        return
+      }
+      const label = JSON.parse(told.label) as StripLabel & Shown
+      // Older than what the page drew itself: it would take the label in hand back.
+      if (told.round < drawnHere && label.record === toValue(records)[0]) return
+      judged({ ...label, dots }, now)
     }),
   )
 
@@ -190,6 +211,13 @@ export function useStrip(
     immediate: true,
   })
   watch([core.ready, values.known], ask)
+  watch([core.hand, values.known, () => toValue(recordSetId)], () => {
+    const document = toValue(design)
+    const row = values.known.value.get(toValue(records)[0] ?? 1)
+    if (!document || !row) return
+    const [text, fields] = [JSON.stringify(toRaw(document)), JSON.stringify(values.fields.value)]
+    void core.hand.value?.prepare(text, fields, JSON.stringify(row))
+  })
   watch([values.known, () => toValue(records)], tray)
 
   return {
@@ -204,7 +232,7 @@ export function useStrip(
     problem,
     hurry() {
       const document = toValue(design)
-      if (document) askCore(document)
+      if (document) askCore(document, true)
     },
   }
 }

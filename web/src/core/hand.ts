@@ -1,0 +1,76 @@
+/**
+ * The core in the page itself, beside the one in the worker: it draws the label that a hand moves at once, in the frame in which the hand
+ * moves it. Whatever else is drawn or judged is the worker's.
+ */
+import './wasm_exec.js'
+import type { FontFile } from './messages'
+import coreUrl from './core.wasm?url'
+
+export interface Drawn {
+  width: number
+  height: number
+  face: string
+  layers: string[]
+  dots: Uint8Array<ArrayBuffer>
+}
+interface Absent {
+  absent?: string
+  absentPicture?: string
+  error?: string
+}
+interface Page {
+  Go: new () => { importObject: WebAssembly.Imports; run: (instance: WebAssembly.Instance) => Promise<void> }
+  oddcoreReady: () => void
+  oddcore: {
+    typefaces: (files: string) => undefined
+    typeface: (hash: string, bytes: Uint8Array) => undefined
+    picture: (hash: string, bytes: Uint8Array) => Absent | undefined
+    hand: (document: string, fields: string, values: string) => Absent & Drawn
+  }
+}
+
+export interface Hand {
+  /** Brings the typefaces and pictures of a design, so that its labels are drawn at once when a hand comes. */
+  prepare: (document: string, fields: string, values: string) => Promise<void>
+  /** Draws a label; undefined while it cannot: then the worker does. */
+  draw: (document: string, fields: string, values: string) => Drawn | undefined
+}
+
+export async function startHand(files: FontFile[]): Promise<Hand> {
+  const page = window as unknown as Page
+  const go = new page.Go()
+  const ready = new Promise<void>((resolve) => (page.oddcoreReady = resolve))
+  const { instance } = await WebAssembly.instantiateStreaming(fetch(coreUrl), go.importObject)
+  void go.run(instance)
+  await ready
+  const { oddcore } = page
+  oddcore.typefaces(JSON.stringify(files))
+  const asked = new Set<string>()
+
+  async function bring(address: string, take: (bytes: Uint8Array) => void) {
+    if (asked.has(address)) return
+    asked.add(address)
+    const response = await fetch(address)
+    if (response.ok) take(new Uint8Array(await response.arrayBuffer()))
+  }
+  async function prepare(document: string, fields: string, values: string) {
+    for (let tries = 0; tries < 40; tries++) {
+      const { absent, absentPicture } = oddcore.hand(document, fields, values)
+      if (absent !== undefined)
+        await bring(`/api/typefaces/files/${absent}`, (bytes) => oddcore.typeface(absent, bytes))
+      else if (absentPicture !== undefined)
+        await bring(`/api/pictures/${absentPicture}`, (bytes) => oddcore.picture(absentPicture, bytes))
+      else return
+    }
+  }
+  return {
+    prepare,
+    draw(document, fields, values) {
+      const answer = oddcore.hand(document, fields, values)
+      if (answer.error === undefined && answer.absent === undefined && answer.absentPicture === undefined)
+        return answer
+      void prepare(document, fields, values)
+      return undefined
+    },
+  }
+}
