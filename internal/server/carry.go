@@ -1,9 +1,11 @@
 package server
 
 import (
+	"cmp"
 	"context"
 	"encoding/json"
 	"fmt"
+	"slices"
 
 	"oddspool/core/design"
 	"oddspool/core/measure"
@@ -58,12 +60,23 @@ func (s *Server) CarryDesign(ctx context.Context, req api.CarryDesignRequestObje
 		turn = new(measure.Turn(*req.Body.Turn))
 	}
 	for _, way := range design.Ways() {
-		made, err := carriedWay(ctx, d.CarriedTurned(on, printer, turn, way), way, set.Fields, records, shown)
+		carried, changes := d.CarriedTurned(on, printer, turn, way), []design.Change{}
+		if way == design.Scale || way == design.Reflow { // those that make it anew look for one that is well
+			if carried, changes, err = proof.Settle(ctx, carried, set.Fields, records); err != nil {
+				return nil, err
+			}
+		}
+		made, err := carriedWay(ctx, carried, way, set.Fields, records, shown)
 		if err != nil {
 			return nil, err
 		}
+		made.Changes = changes
 		answer.Ways = append(answer.Ways, made)
 	}
+	// The best is shown first: fewest labels with errors, then fewest findings.
+	slices.SortStableFunc(answer.Ways, func(a, b api.CarriedWay) int {
+		return cmp.Or(cmp.Compare(a.Errors, b.Errors), cmp.Compare(len(a.Groups), len(b.Groups)))
+	})
 	return answer, nil
 }
 

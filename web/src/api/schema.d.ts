@@ -1525,6 +1525,8 @@ export interface components {
             height: number;
             /** @description Labels that break. */
             errors: number;
+            /** @description What was made smaller or moved so that less breaks. */
+            changes: components["schemas"]["DesignChange"][];
             groups: components["schemas"]["FindingGroup"][];
         };
         StockEntry: {

@@ -15,6 +15,7 @@ import { useStrip } from '@/strip/useStrip'
 import ArrangeSheet from './ArrangeSheet.vue'
 import type { Division, Moves } from './arrange'
 import BenchHead from './BenchHead.vue'
+import BorderBar from './BorderBar.vue'
 import CarryPanel from './CarryPanel.vue'
 import { asText, fromText } from './clipboard'
 import ElementList from './ElementList.vue'
@@ -202,6 +203,10 @@ function pasteIn(event: ClipboardEvent) {
 useEventListener(document, ['copy', 'cut'], copyOut)
 useEventListener(document, 'paste', pasteIn)
 
+/** How much of the room the strip has, as a person left it. */
+const usualShares = { lying: 44, upright: 52 }
+const shares = useLocalStorage('shares', usualShares)
+const way = computed(() => (lying.value ? 'lying' : 'upright'))
 const rulers = useLocalStorage('rulers', false)
 const allGuides = useLocalStorage<Record<number, { x: number[]; y: number[] }>>('guides', {})
 const guides = computed({
@@ -296,7 +301,16 @@ watch(
 </script>
 
 <template>
-  <div ref="page" class="bench" :class="lying ? 'lying' : 'upright'">
+  <div
+    ref="page"
+    class="bench"
+    :class="way"
+    :style="{
+      '--strip': `${shares.upright}fr`,
+      '--sheets': `${100 - shares.upright}fr`,
+      '--tall': `${shares.lying}%`,
+    }"
+  >
     <template v-if="design">
       <BenchHead
         class="head"
@@ -415,6 +429,7 @@ watch(
         :upright="!lying"
         @go="walk.goTo"
       />
+      <BorderBar v-model="shares[way]" class="edge" :lying :usual="usualShares[way]" />
       <div class="sheets" :class="{ alone: group.length !== 1, mute: group.length === 1 && !chosen?.says }">
         <ElementList
           ref="list"
@@ -539,14 +554,14 @@ watch(
     'head head head' auto
     'notes notes notes' auto
     'bar bar sheets' auto
-    'strip thread sheets' minmax(0, 1fr) / minmax(0, 52fr) 28px minmax(0, 48fr);
+    'strip thread sheets' minmax(0, 1fr) / minmax(0, var(--strip)) 28px minmax(0, var(--sheets));
 }
 .lying {
   grid-template:
     'head' auto
     'notes' auto
     'bar' auto
-    'strip' minmax(200px, 44%)
+    'strip' minmax(160px, var(--tall))
     'thread' 28px
     'sheets' minmax(0, 1fr) / minmax(0, 1fr);
 }
@@ -570,6 +585,9 @@ watch(
 }
 .lying .thread {
   border-block: 1px solid var(--line);
+}
+.edge {
+  grid-area: sheets;
 }
 .choices {
   display: flex;

@@ -127,6 +127,12 @@ const { data: carried, problem: refused } = useAsked((signal) => {
             <li v-if="way.groups.length > 3" class="quiet">and {{ way.groups.length - 3 }} more</li>
           </ul>
         </template>
+        <ul v-if="way.changes.length" class="breaks">
+          <li v-for="change in way.changes.slice(0, 4)" :key="change.text" class="quiet">
+            {{ change.text }}
+          </li>
+          <li v-if="way.changes.length > 4" class="quiet">and {{ way.changes.length - 4 }} more changes</li>
+        </ul>
         <NButton size="small" type="primary" @click="emit('take', way.document, onPrinter)"
           >Take this</NButton
         >

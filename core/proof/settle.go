@@ -1,0 +1,138 @@
+package proof
+
+import (
+	"context"
+	"slices"
+
+	"oddspool/core/design"
+	"oddspool/core/measure"
+	"oddspool/core/symbology"
+	"oddspool/core/typeset"
+)
+
+// Bounds of a search for a design without findings.
+const (
+	mostRounds  = 40
+	someRecords = 200 // looked at while it searches; what it finds is proved on all
+	sizeStep    = 0.5 // points
+)
+
+// Settle looks for a design like d that has fewer findings: what reaches over the label moves in, type goes down to a legible size, and codes
+// to modules of fewer whole dots, as far as the standard and the purpose allow. What it did is told; where nothing helps d comes back as it
+// was. Symbologies and turns stay: those are a person's to change.
+func Settle(ctx context.Context, d *design.Design, fields []string, records [][]string) (*design.Design, []design.Change, error) {
+	sample := records[:min(len(records), someRecords)]
+	best, bestErrors, bestAll := d, -1, 0
+	try := apart(d)
+	for range mostRounds {
+		report, err := All(ctx, try, fields, sample)
+		if err != nil {
+			return nil, nil, err
+		}
+		if bestErrors < 0 || report.Errors() < bestErrors || report.Errors() == bestErrors && len(report.Groups) < bestAll {
+			best, bestErrors, bestAll = try, report.Errors(), len(report.Groups)
+		}
+		next, changed := apart(try), false
+		for _, group := range report.Groups {
+			if e := next.Element(group.Element); e != nil && help(next, e, group.Kind) {
+				changed = true
+			}
+		}
+		if !changed || len(report.Groups) == 0 {
+			break
+		}
+		try = next
+	}
+	changes := design.Compare(d, best)
+	if len(changes) == 0 {
+		best = d
+	}
+	return best, changes, nil
+}
+
+// apart copies a design as far as it is changed here.
+func apart(d *design.Design) *design.Design {
+	made := *d
+	made.Elements = slices.Clone(d.Elements)
+	for i := range made.Elements {
+		e := &made.Elements[i]
+		if e.Text != nil {
+			e.Text = new(*e.Text)
+		}
+		if e.Code != nil {
+			e.Code = new(*e.Code)
+		}
+	}
+	return &made
+}
+
+// help changes an element a little so that a finding may go; false: it does not know how.
+func help(d *design.Design, e *design.Element, kind Kind) bool {
+	if e.Locked {
+		return false
+	}
+	switch kind {
+	case OffLabel, NoPrint:
+		if moveIn(d, e) {
+			return true
+		}
+	case TooLong, CodeTooBig, QuietCut, Overlap:
+	default:
+		return false
+	}
+	switch {
+	case e.Text != nil:
+		return smallerType(d, e.Text)
+	case e.Code != nil:
+		return smallerModule(d, e.Code)
+	}
+	return false
+}
+
+// moveIn has an element's box lie on the label, within what is kept free.
+func moveIn(d *design.Design, e *design.Element) bool {
+	w, h := d.Size()
+	keep := d.Stock.Keep
+	before := *e
+	e.Width, e.Height = min(e.Width, w-2*keep), min(e.Height, h-2*keep)
+	e.X = min(max(e.X, keep), w-keep-e.Width)
+	e.Y = min(max(e.Y, keep), h-keep-e.Height)
+	return e.X != before.X || e.Y != before.Y || e.Width != before.Width || e.Height != before.Height
+}
+
+// smallerType makes type smaller, as long as its small letters are told apart.
+func smallerType(d *design.Design, looks *design.TextLooks) bool {
+	face, err := typeset.Find(looks.Typeface, looks.Bold, looks.Italic)
+	if err != nil || looks.Stretch {
+		return false
+	}
+	size := &looks.Points
+	if looks.ShrinkTo > 0 && looks.Capitals == 0 {
+		size = &looks.ShrinkTo
+	}
+	if looks.Capitals > 0 {
+		dot := d.Printer.Resolution.Length(1)
+		if looks.Capitals-dot < dot || face.Small(face.PerEm(d.Printer.Resolution.Dots(looks.Capitals-dot))) < leastSmall {
+			return false
+		}
+		looks.Capitals -= dot
+		return true
+	}
+	to := *size - sizeStep
+	if to <= 0 || face.Small(d.Printer.Resolution.PerEm(to)) < leastSmall {
+		return false
+	}
+	*size = to
+	return true
+}
+
+// smallerModule takes a dot off a module, where the standard and the purpose have it so.
+func smallerModule(d *design.Design, looks *design.CodeLooks) bool {
+	r := d.Printer.Resolution
+	dots := max(r.Dots(looks.Module), 1)
+	if looks.Fit == design.Largest || dots-1 < symbology.LeastModule(symbology.ID(looks.Symbology), looks.Purpose, r) {
+		return false
+	}
+	looks.Module, looks.Fit = measure.Length(r.Length(dots-1)), design.Nearest
+	return true
+}
