@@ -208,7 +208,7 @@ func Merge(base, mine, theirs *Design, take map[string]string) (*Design, []Clash
 	clashes := []Clash{}
 	whole := func(d *Design) *Design {
 		bare := *d
-		bare.Elements, bare.Fields = nil, nil
+		bare.Elements, bare.Fields, bare.Parts = nil, nil, nil
 		return &bare
 	}
 	settle := func(id string, base, my, their, mineTold, theirsTold any) (mineCounts bool) {
@@ -265,7 +265,23 @@ func Merge(base, mine, theirs *Design, take map[string]string) (*Design, []Clash
 	if merged.Elements == nil {
 		merged.Elements = []Element{}
 	}
+	merged.Parts = mergedParts(base.Parts, mine.Parts, theirs.Parts)
 	return &merged, clashes
+}
+
+// mergedParts joins what both say of shared parts: a newer version counts, whoever took it.
+func mergedParts(base, mine, theirs []SharedPart) []SharedPart {
+	parts := slices.Clone(theirs)
+	for _, p := range mine {
+		i := slices.IndexFunc(parts, func(q SharedPart) bool { return q.Group == p.Group })
+		switch {
+		case i >= 0 && parts[i].Part == p.Part:
+			parts[i].Version = max(parts[i].Version, p.Version)
+		case i < 0 && !slices.ContainsFunc(base, func(q SharedPart) bool { return q.Group == p.Group }):
+			parts = append(parts, p)
+		}
+	}
+	return parts
 }
 
 // apart returns mine with other ids for elements that are new in it and in theirs and not the same.

@@ -67,6 +67,16 @@ func TestMergeTakesWhatOneSideAloneChanged(t *testing.T) {
 	require.Empty(t, clashes)
 	require.Equal(t, "Mine ", merged.Element("b").Says[0].Text)
 
+	// Of shared parts the newer version counts, and what one added stays.
+	shared := func(parts ...design.SharedPart) *design.Design {
+		d := of()
+		d.Parts = parts
+		return d
+	}
+	parts, clashes := design.Merge(shared(design.SharedPart{"a", 1, 1}), shared(design.SharedPart{"a", 1, 2}, design.SharedPart{"b", 2, 1}), shared(design.SharedPart{"a", 1, 1}), nil)
+	require.Empty(t, clashes)
+	require.Equal(t, []design.SharedPart{{"a", 1, 2}, {"b", 2, 1}}, parts.Parts)
+
 	// Two people who each add a text both call it the same.
 	both, clashes := design.Merge(of(), of(words("text-1", "Mine ", 0), design.Element{ID: "frame-1", Kind: design.Box, Around: []string{"text-1"}}), of(words("text-1", "Theirs ", 0)), nil)
 	require.Empty(t, clashes)

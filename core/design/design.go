@@ -31,6 +31,14 @@ type Design struct {
 	Repeat   int           `json:"repeat,omitempty"` // how often the legend stands on a piece, see stock.Legend; 0: once
 	Fields   []string      `json:"fields,omitempty"` // names of the fields the records are expected to have
 	Elements []Element     `json:"elements"`         // from back to front, which is the reading order of the list
+	Parts    []SharedPart  `json:"parts,omitempty"`  // groups that are shared with other designs
+}
+
+// A SharedPart says which version of a part that several designs share a group is.
+type SharedPart struct {
+	Group   string `json:"group"`
+	Part    int64  `json:"part"`
+	Version int    `json:"version"`
 }
 
 // Size returns width and height of the artwork as it is read. Where a piece is as long as its

@@ -216,6 +216,31 @@ func (d *Design) Element(id string) *Element {
 	return nil
 }
 
+// CheckElements returns what is wrong with elements that stand in no design yet, as JSON.
+func CheckElements(data []byte) []Fault {
+	var elements any
+	if err := json.Unmarshal(data, &elements); err != nil {
+		return []Fault{{Path: "elements", Text: err.Error()}}
+	}
+	alone := map[string]any{
+		"format": Format, "name": "part", "elements": elements,
+		"stock":   map[string]any{"name": "any", "kind": "die-cut", "shape": "rectangle", "width": 100_000, "length": 100_000, "gap": 0},
+		"printer": map[string]any{"name": "any", "resolution": "8 dots/mm", "headDots": 1000},
+	}
+	document, err := json.Marshal(alone)
+	if err == nil {
+		_, err = Parse(document)
+	}
+	var faults *FaultsError
+	switch {
+	case errors.As(err, &faults):
+		return faults.Faults
+	case err != nil:
+		return []Fault{{Path: "elements", Text: err.Error()}}
+	}
+	return nil
+}
+
 // MostInks is how many inks a design may have: each is a plane of its own.
 const MostInks = 8
 

@@ -941,6 +941,26 @@ type OpenSession struct {
 	SeenAt time.Time `json:"seenAt"`
 }
 
+// Part defines model for Part.
+type Part struct {
+	Elements  PartElements `json:"elements"`
+	Id        int64        `json:"id"`
+	Name      string       `json:"name"`
+	UpdatedAt time.Time    `json:"updatedAt"`
+	UpdatedBy string       `json:"updatedBy"`
+
+	// Uses Designs that have it.
+	Uses []struct {
+		Id      int64  `json:"id"`
+		Name    string `json:"name"`
+		Version int    `json:"version"`
+	} `json:"uses"`
+	Version int `json:"version"`
+}
+
+// PartElements defines model for PartElements.
+type PartElements = []map[string]interface{}
+
 // Piece defines model for Piece.
 type Piece struct {
 	Label    int            `json:"label"`
@@ -1688,6 +1708,18 @@ type FindWordsParams struct {
 	Words string `form:"words" json:"words"`
 }
 
+// AddPartJSONBody defines parameters for AddPart.
+type AddPartJSONBody struct {
+	Elements PartElements `json:"elements"`
+	Name     string       `json:"name"`
+}
+
+// ChangePartJSONBody defines parameters for ChangePart.
+type ChangePartJSONBody struct {
+	Elements PartElements `json:"elements"`
+	Version  int          `json:"version"`
+}
+
 // AddPictureMultipartBody defines parameters for AddPicture.
 type AddPictureMultipartBody struct {
 	File openapi_types.File `json:"file"`
@@ -1823,6 +1855,12 @@ type TellHereJSONRequestBody TellHereJSONBody
 
 // KeepRevisionJSONRequestBody defines body for KeepRevision for application/json ContentType.
 type KeepRevisionJSONRequestBody KeepRevisionJSONBody
+
+// AddPartJSONRequestBody defines body for AddPart for application/json ContentType.
+type AddPartJSONRequestBody AddPartJSONBody
+
+// ChangePartJSONRequestBody defines body for ChangePart for application/json ContentType.
+type ChangePartJSONRequestBody ChangePartJSONBody
 
 // AddPictureMultipartRequestBody defines body for AddPicture for multipart/form-data ContentType.
 type AddPictureMultipartRequestBody AddPictureMultipartBody
@@ -1997,6 +2035,18 @@ type ServerInterface interface {
 
 	// (GET /hints)
 	GetHints(c *gin.Context)
+
+	// (GET /parts)
+	ListParts(c *gin.Context)
+
+	// (POST /parts)
+	AddPart(c *gin.Context)
+
+	// (DELETE /parts/{id})
+	RetirePart(c *gin.Context, id Id)
+
+	// (PUT /parts/{id})
+	ChangePart(c *gin.Context, id Id)
 
 	// (POST /pictures)
 	AddPicture(c *gin.Context)
@@ -2812,6 +2862,82 @@ func (siw *ServerInterfaceWrapper) GetHints(c *gin.Context) {
 	}
 
 	siw.Handler.GetHints(c)
+}
+
+// ListParts operation middleware
+func (siw *ServerInterfaceWrapper) ListParts(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ListParts(c)
+}
+
+// AddPart operation middleware
+func (siw *ServerInterfaceWrapper) AddPart(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.AddPart(c)
+}
+
+// RetirePart operation middleware
+func (siw *ServerInterfaceWrapper) RetirePart(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.RetirePart(c, id)
+}
+
+// ChangePart operation middleware
+func (siw *ServerInterfaceWrapper) ChangePart(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ChangePart(c, id)
 }
 
 // AddPicture operation middleware
@@ -4248,6 +4374,10 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.POST(options.BaseURL+"/artwork", wrapper.AddArtwork)
 	router.GET(options.BaseURL+"/pictures/:hash", wrapper.GetPicture)
 	router.GET(options.BaseURL+"/pictures/:hash/about", wrapper.AboutPicture)
+	router.GET(options.BaseURL+"/parts", wrapper.ListParts)
+	router.POST(options.BaseURL+"/parts", wrapper.AddPart)
+	router.DELETE(options.BaseURL+"/parts/:id", wrapper.RetirePart)
+	router.PUT(options.BaseURL+"/parts/:id", wrapper.ChangePart)
 	router.GET(options.BaseURL+"/designs", wrapper.ListDesigns)
 	router.POST(options.BaseURL+"/designs", wrapper.CreateDesign)
 	router.GET(options.BaseURL+"/designs/starts", wrapper.ListStarts)
@@ -5348,6 +5478,156 @@ type GetHintsdefaultJSONResponse struct {
 }
 
 func (response GetHintsdefaultJSONResponse) VisitGetHintsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ListPartsRequestObject struct {
+}
+
+type ListPartsResponseObject interface {
+	VisitListPartsResponse(w http.ResponseWriter) error
+}
+
+type ListParts200JSONResponse []Part
+
+func (response ListParts200JSONResponse) VisitListPartsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ListPartsdefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ListPartsdefaultJSONResponse) VisitListPartsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type AddPartRequestObject struct {
+	Body *AddPartJSONRequestBody
+}
+
+type AddPartResponseObject interface {
+	VisitAddPartResponse(w http.ResponseWriter) error
+}
+
+type AddPart200JSONResponse Part
+
+func (response AddPart200JSONResponse) VisitAddPartResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type AddPartdefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response AddPartdefaultJSONResponse) VisitAddPartResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type RetirePartRequestObject struct {
+	Id Id `json:"id"`
+}
+
+type RetirePartResponseObject interface {
+	VisitRetirePartResponse(w http.ResponseWriter) error
+}
+
+type RetirePart204Response struct {
+}
+
+func (response RetirePart204Response) VisitRetirePartResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type RetirePartdefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response RetirePartdefaultJSONResponse) VisitRetirePartResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ChangePartRequestObject struct {
+	Id   Id `json:"id"`
+	Body *ChangePartJSONRequestBody
+}
+
+type ChangePartResponseObject interface {
+	VisitChangePartResponse(w http.ResponseWriter) error
+}
+
+type ChangePart200JSONResponse Part
+
+func (response ChangePart200JSONResponse) VisitChangePartResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ChangePartdefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ChangePartdefaultJSONResponse) VisitChangePartResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -7845,6 +8125,18 @@ type StrictServerInterface interface {
 	// (GET /hints)
 	GetHints(ctx context.Context, request GetHintsRequestObject) (GetHintsResponseObject, error)
 
+	// (GET /parts)
+	ListParts(ctx context.Context, request ListPartsRequestObject) (ListPartsResponseObject, error)
+
+	// (POST /parts)
+	AddPart(ctx context.Context, request AddPartRequestObject) (AddPartResponseObject, error)
+
+	// (DELETE /parts/{id})
+	RetirePart(ctx context.Context, request RetirePartRequestObject) (RetirePartResponseObject, error)
+
+	// (PUT /parts/{id})
+	ChangePart(ctx context.Context, request ChangePartRequestObject) (ChangePartResponseObject, error)
+
 	// (POST /pictures)
 	AddPicture(ctx context.Context, request AddPictureRequestObject) (AddPictureResponseObject, error)
 
@@ -8926,6 +9218,142 @@ func (sh *strictHandler) GetHints(ctx *gin.Context) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(GetHintsResponseObject); ok {
 		if err := validResponse.VisitGetHintsResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// ListParts operation middleware
+func (sh *strictHandler) ListParts(ctx *gin.Context) {
+	var request ListPartsRequestObject
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ListParts(ctx, request.(ListPartsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ListParts")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(ListPartsResponseObject); ok {
+		if err := validResponse.VisitListPartsResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// AddPart operation middleware
+func (sh *strictHandler) AddPart(ctx *gin.Context) {
+	var request AddPartRequestObject
+
+	var body AddPartJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.AddPart(ctx, request.(AddPartRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "AddPart")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(AddPartResponseObject); ok {
+		if err := validResponse.VisitAddPartResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// RetirePart operation middleware
+func (sh *strictHandler) RetirePart(ctx *gin.Context, id Id) {
+	var request RetirePartRequestObject
+
+	request.Id = id
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.RetirePart(ctx, request.(RetirePartRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "RetirePart")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(RetirePartResponseObject); ok {
+		if err := validResponse.VisitRetirePartResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// ChangePart operation middleware
+func (sh *strictHandler) ChangePart(ctx *gin.Context, id Id) {
+	var request ChangePartRequestObject
+
+	request.Id = id
+
+	var body ChangePartJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ChangePart(ctx, request.(ChangePartRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ChangePart")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(ChangePartResponseObject); ok {
+		if err := validResponse.VisitChangePartResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -11003,201 +11431,204 @@ func (sh *strictHandler) GetFontFile(ctx *gin.Context, hash string) {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"7L1rkxu3sTD8V1B8U+WTqtmLHDuX1SdZsmQdS9bWrhNVvX586oAckER2CNAAZilapf/+FLqBuTaGwyW5",
-	"0pPkfMixljMDoLvR98vHyUyv1loJ5ezk6uNkzQ1fCScM/Evm8L9qcjVZc7ecZBPFV2Jy5X/IJkb8Vkoj",
-	"8smVM6XIJna2FCvu35hrs+LOP6fcn7+ZZJOVVHJVriZXT7KJ264F/iQWwkw+ffrkP2XXWlkBq14bPS3E",
-	"yv/nTCsnlPP/ydfrQs64k1pd/NNq5f9Wr/gHI+aTq8n/d1Ef5wJ/tRfxe7BSLuzMyLX/zORq8n7JHZOW",
-	"bYxWC8ZVzjb+L06zXE/84+EbfolnU13iTvJc+vd5cW30Whgn/b4RBu3PP2PW6dkd04atjT+wYdwyqRhn",
-	"ubByoViuZ+VKKHc+qQCjp/8UMzfJJh/OFvos/NGf+PyGb94Ka/lCTD5lk2fGbbS5ewEfAtw1dvNxMpew",
-	"2c6GLCu4WQi/DbcUrOBTUbAlt8xovcr81tYFnwmm50w6y/yhmJW/i8b+ploXgiu/BaSGj5MV//BGqIVb",
-	"Tq6+vrwEdMd/1wi3zki18K+t+QL32N7cD9wuhfVLu6WQhq3lzJVGWL+2dGIVCNQ5Yfzj//PL5dnf+Nn8",
-	"149//ubTHybEOiv+4TW+9y1uKvyr3hM3hm9hS4ie1zlJvl2SzSaA19FPOyNX/fM+Lx0gYbOUTjCjS5Uz",
-	"6Ziez2lou9IAnoXyN+mXy+xvl9mTv15mX//l8lfiWjUv6C+IquY56zNEhPzaJcGayK49zfVIbKZzCo/P",
-	"/Z+Z8xdpI4xgRvDcU5Z0LUwOXdmXHhj+O3DuLq6QLnZ940exdtfh0S404ieycAbq6M+5MVLk/WMbwa1W",
-	"xMHfL7eA0HjXZ1wp7fCf8ANAfDQQbmAdCgIbvkX+POYz4Rzv8dX2pzpgiScLKwxAxX+tTw9LrsibDWx2",
-	"wy1b8Vwwu+JFIYzniit9L3JmNVJLIaxlUyP4nR0NJGR/z2FlClSRwe78TnzuUzYRxmhDHOON55aBsmGb",
-	"5+RtXxhdrsfj56VUuVSLV/4t6gRLIRdL2H9/qcZV6HG/DaIocIsJ8HWP2hU3CwlItjNeCBDkZ/NCbxr4",
-	"bnxF5p6Nd0HxVs6MXgkX2PMO5uO30kBF1rh/+P3qlBXwKzBmFVmlyJGgxIdgfV8RYMRMm5widm2jZJWW",
-	"2aXeqPMdOlD82q1wpxJBQXh0RK7eAGPiyOZZIb0AViiWxPQpqCuWlbbkBdssPTeXoDB5vma5zP3BHiSP",
-	"KgyRWC24XfaxKgoRkdqX9VLR1wB0CUv81NlQ/Hj4VPXir8OKGepx57jjxk9ncrXWxgWVZelfz3O71rq4",
-	"mGkjLvA92IWXcy/5LCjgHY4qZncv5ILS5d55PcmT2gb+N+eOM6FyyzbSLZlWTZ2tBkcu7iXHL3Q/eO1F",
-	"llCOTbdeJ5ktgQxABVzpvCyERzyoj8bzwEAlXDmRd5Zr0F3NvZIMBDf8WymFY79rJWzmdUDOCqkEN8xL",
-	"aFBGp9xYehFpv84bGG7oTIXg1r2F3Q/vAbXOIJusiycGXo+im6ucm9wry5kXXa9un7C5NijwS7PWVoD+",
-	"vFnqQrBcu8ReGzt6oZ2l+fqKL5ScB3NnAFNh10qvpOIFaOoZ/tGTBGx+ye9FGj2rBGh+bmJdsdUwu4/f",
-	"GTgQ/J74EVD/ducT/79Wu5ComOCzJbMyT5zX66IpBYWDpioMs3xryctjt6upLvRiSwvcnaKyR+n0JuFD",
-	"xC5/Xgo2l8Y6uApgrtq1l+oeRZ7inuLF+foFXhqkgmDK4YtGb1qqFSEohhTEGgAV6bRwXyO6g9UmCqsD",
-	"hotLKAGIpia3al/l/jXawaY9ltbnNafdg1PDq4FRr9bciBz0wD6zHlLUVtzckXTnRSr4HHI5nwtjKxG8",
-	"h7X0Qrvv9IcdptJYcn2R4FxJC6qHPDwrKdcBgDJ4b9rQ43MnzE5bpoWBT9lkKuZ6tynYe61hqRzByuiA",
-	"Jn682l0WDkeCxGhLCP4Pw3xkbvQKHThi7pjIFyKKAtQ7vdrmutoczWy2hJdI5biC5xuF4N48gUVG0MWH",
-	"if8kddIXgjKmefSqRTuFz2a6RCMBFXJvqAh3Vq6jywL4AmhPTUMCFWhmBfCPUsUPkFbNlObguST0+deK",
-	"bbTJbcYQnXhdUQ2G3dN6llbimWsp5zl34sxJ8MP0npdjFfnoc+spg91tZYEKvN0981pN7glBPWVitXbb",
-	"Wptfcq/OJ9RFU6rxBkkJuB75fIduwKMcgAb4QWxkgUCaXw8woGmMdoY+xB7MDZ87WgjDTxXHDpeRO3Yv",
-	"jJVa0e47kVNa/HNP7OiMDXwj3mRYxH9qBOhHU8/DjNx9zNJy7ek834f2wyvf0ZcyALUPup/K1VSYmvE5",
-	"r7eHp9mdWLvzkWQHmKkXiqhvbqx5rmzYeG3Jir1sWCc+uN2GKjw10irFTTzMLMVzfK8c5WDZm131gwC1",
-	"atKRPnluhLWoyoan2kosyDiSXUWRQS34QA8LjSm+aCsP/Sc6mtgpr8UYGg/+/5rGoyitpWyK2msZC8dO",
-	"0zz6R/vE8sAwUQ/Ijfe/2f16Hf35+pLQ2PpnaMiIfUJ8nUjeUyBUvVEMhYqXx7me2XC1zvGv5xDQ2z/o",
-	"F1R9yukYvA5R4YsuPVQCpAXj9hwQ3jJaaHtlQ//5A/3n7QgqRMXQfzmbLMeZa/6kDzLUvv/gjFgJKnQT",
-	"fbbEkZfb3cw3fACfpm7CSymK/B+8KEX6HvTvcnx+ePF4h+FpenEIJVD6D7nukDC6kyonfyjEPVq/UWPf",
-	"cKP8b8F3TyrcQ4AfJ/Zw2bCvrEZE7beF73jhvIu61kbr+XkE1h4UBi/CzlpBGyIwWqqEI+ComKj4LRmn",
-	"AgFqSlU5Ma1gCDbLFvJepPyTD0bvoMtqWarciHwv79MDaYMiiXqPWUAPeYEKrU0fn163LLajvQU3ZVCb",
-	"PiUTDfYID/otXQchTcaCpQt3ftT33ofnd3kxqo3WS2QREEnQXdf6V+dG8DWfSbcdqXklbkkhKIssJvH4",
-	"XzNMNLCsVNI9ZWdPgp3bDMvnWmAAy4miGGlg9W6Fl6ZenE1LC1KtuiTW6fVa5OQ1KTTP+ZTyt79Gux3D",
-	"DGf+DMrpEIXhSrulMCGXaMYVmwrmPyWCm8afkLY58akEyJowkc6KYg5+Ahs8CTasQSvaISEkqbqDBSvu",
-	"5Ux8hdqQfyOts+/O4ZKtKO2o5zta/NDzt/6h+tLSXCebeKoijs0K0EM9zDqRkkgugVVnE7sUAvzP+ApB",
-	"JvQ9nGQVl2syNbgRWX29whYbpEbeVa3cS1kQKspUF4lI2pyvZEGbIssQre07tRwv5Iz+npGLpUuFYrQK",
-	"0asNt2xqdLlYOn+zLd8CdU0FuCRXU5H7WyBr9dteMams40XhT58xb9v7/6py8Pw/6OCOv3r2NeFoeKkN",
-	"my254TPPEHFjcCUtK/jsjrp6HSQG4GUI3wowjUUDFGlsxWSoHrqGA1LjhGczpjPGtxAMi3PY1kjtCUhY",
-	"8eIivAyb+EEqKuadi5XeeV3lQr1WtB33A17R7ke98fX6YCcrsjUw+ELst/Y70w7URJaIV4xUy4GFT2bI",
-	"0p+cH8kdF2kgwf/j7umIJ21/0ETiIa83b7miEsO0MWLmUBLRtjWpK7f2/N22ATDc91MPdjbdsiVXed+a",
-	"9no1ny1p4Fu+EhDA50XRh5w38LzeoDSbe4sOcl74ykvDK1UWhWeI/u8j8kr8Dihovc6FcnIuKXWJS0pF",
-	"sCyXC+no2HSkBVo7cpaB2cgkhF1DSCMchvK9SFeMsEi5nMRnqx2QZwXO8FKbFeERVTMdrdb+qYKUqih9",
-	"KhU3WwoASwjek19JGt6/ldoJ2oFnxZob7rTZDQXYJHlsdUddhkKXe+2TvobhO6M8KX4jD/KkNJNo+wHv",
-	"lNwfioQnceFMKX4YeNH//n53isV0WzngjLC6KP0zWRXussxjC1R/m06LgZRs6i5JJxh3dZYJpsw30nH8",
-	"ChAR9/IB4dB3uk21c3rV9gTrclo03MDI6ppGz4hHTYTeiGedXo96smdqg8Lp347rZfE81BU4LMtgiVl1",
-	"geJ7mQaIJmrZH5UmtIAju65SvkFchtrWG27du5LaGbeuSivpCyv/cwjtR20h+nVmXo7FcG+VAdDw/nAT",
-	"NQ2RP2WXVxDsxc9IG5LTc8zkXPEPIUX1Ev6vkbR6SeKqd8C3gtvSUIH+/dJVP6RyZSBQarS1jYOPSVAb",
-	"46KuCyLSWQxvhaHCelNuxT7B5ZiuOvZ5x+/EkPIUCTqVu9pMfQAYBh/ZV5bJvFIDqERmcJZh3viH5prf",
-	"Xl4S4KmzbcedrIMBAOPODNyIBoLKZgUUEY0vjoC83aPUDaQSnLNqU+RB9L24jh6Q0TzhGaT8BW7ylCkh",
-	"vBlcu7rQ5dqpQ4nurv1u+a6cgeG0ditcuX6dUz4T5DyY2oPsiFdbJr1yg0WEpNPkdU7C/CexqRNF2tv6",
-	"XoKrjYOynzFe1+2pHNxzenYH6b/gqjMu/D08FX6JKcB1ad/h2SgPLbU7eb4HgIHCL3hIz6DiJ4Q+kfbi",
-	"dv98STphHlLUMLoCoUcK79ZC3QobI+kdKwzdmaS2yhcBgb2L6e/f1OiNhZvn1Ux0rpJW21QsuNonKcBf",
-	"8ZT72K9cec64vbO0U3h07oYVYo+9UVkHEYIRXvWBq6+HI1H39FqKmaD4YuCJBKsq+EzQP3lyfGYTmSE8",
-	"/46jk7gSpILDfsHP51VQrcTekU3rOJoRtb4ZIyl4MXPw3aqZKAr471LdKb1RI7zCcNAQAmyGQ3FJEprG",
-	"W7TiplRUnYmWMzEirvUcH/yU7etR6zCWrv1mrVSLq0YGqxdplikdI5aj4jRdERy3mADHvRSbvYK34PLZ",
-	"M/FHRQ/D+Fca0dTqpfFvd/9thfM0N6bc1OMHn+2pxvGHCggxjNoMrOJZaWiTKk4qGq7y/VKlQN8ZsJ8a",
-	"eWNNA6oqSj4go1KqF7qcuhRPXooiz0BLkM5SGhlG26IxA5beldcohLFasVXp9631XUw+lo4tNKR108w9",
-	"JgtEjmP5ah2KPK1HFno7+YJLRYcoq5wCIgj6ECN1AMZFbQ3vZfJKy4BNMqexvGmmEXqVeUuvp7R7o/Vd",
-	"JK10cW+FDY83+IvS8EfDmeWb84HU2jwtfaKISa/LG4vUa0P9/JTPIJcL5FK6tukdiKuHLgLCbiPBBtMG",
-	"YuT+BW82tB3FzVX3yBA3pfop5f6zYqZVbt+QIf4qji9dvDtTwZwu8vO0UrofCwmvJLIte5IcsI2i3F/x",
-	"kLzeEufU9RoIx0CqPjgotWkk6SsPf+hREsw3IiiNSsNAHhAmEig91fkW6nb9l8HScUuxreg9VY7mlrp0",
-	"MQK5L2XBDfX3B0rSdJWHOCZrFYmrSuxBLGR1NL3WoqoL1rwH7b23GUANt5qHtwRJk9/VvKodfq+Jpklz",
-	"bWJOikMy8BPLYYYkNXai+ZQNGiiIij7CbvVKuKVUCxAr1l9wlEB65cVKiwgacmUpeD7C+17Vy/rnUdxZ",
-	"xsFhd6CcHRcbaeY6x8qR2ggJMGmeZgA7L6lAcpVDsLOcmLO1t1+iRIGsnUCvgxAZzmGvWo8c1EIkmWNS",
-	"dwCpDzoAIn+bDiXiwRwl4Pf9nKReEVMvp4v2LOyTBtQNdQZqCtulgVI1rur0YuJlQeW6XBexepdX7qKs",
-	"duMZAc57K+6F4UW7DVKbKLlbHpABEnp7JeP6PYvCcVfa4WTeXiMsoZxQMwy5r4Vek1k4PYc8LDSwtWvI",
-	"yN2vM9FYfSrVBuYm5NBigpIsChb0kXC7E1/DnPTxdzcmsRMIOHKHmTul3WDurtto5uWo9UI9phBDLfsc",
-	"Pz2+Xw8E5oZtXkIDwTCdHR2Es81GMtXbsdtTo7cMHr2BnSSR3YjfSm9CHaW2cF83azq20PwSuXdsTXEr",
-	"f6c8aYJb90OiQ0fIdppyY5+yy1b3F6mY/5A2rl3tSLe52Lt7UDZZ6ebLhIzEU9E5mrbkxdDLm4QPtUqK",
-	"2el8C6vHT3V7EzR30DpL1oI4jS53fN2wE+IAyenZcOUrDg19ZlopSNPqeOq/uaRc9SkFs1W/FwwCfS8M",
-	"oWbuWCMhgePJEvC7FY6qyRgFPXi3AmGlMgxHLchtUpu74eruqGykUTXSoeU8Ok3A6mp0CJJ9kffwEsk0",
-	"W4o7I8HQdDTulw42kOP18FQuaoNki4oq44+Sk4vSgHmLVdwkeMdpY7jKgM5zU0UcOuVlmLFD8jxI/tvL",
-	"kdxNOsOPV19Kb+xWuJM71cd7ZyHRbT9PUHwn4Qra3xDtecwbK7S2mAaqPTlIqaDDsGkJVLiLbpLRAvqs",
-	"95IOxa54vlc7Df98Cn8D12RUDWh1FcIiWdxduir0pizInKg6O+LIDf8SmU303o4TEJx5IaPS5hL+Tut7",
-	"ewYTR1//wWgG6WkO/syqb6vI2Va4phMnobFKS3Zcjj1hQ1beRpdF7m1Fu9aygMZ5HdeGV64blVnB03GF",
-	"jlp8XWkHmSZ1K8aOJ3xE5jO4+m+jgpMoqMMNtTrFQC88+XtDccTcI4hw2XatWrX3uNFEk5m1MNdkPVnL",
-	"uWwa7jPHtJqJK/ScGL3x2k7BsXWg12sZZ1BolfKwQSR8L6EQ30kwlUbwp5PoCk1ihHKNvEwyf3OnM3Bk",
-	"uRv6XEez8aqwjpYHz9NCxjSlfVqVfPlgWbRXFhI63FNpGCNcf5XWP9BYI5tsxPStLAqJxutDEqibikHF",
-	"9pqNOWq4tpHQh2kW2XTFfHuhEdPo9BFYVOvuN0MoIbU7EFCL5Ft3pr6wPXjUiEhImueVXOmUEtSlQ0NI",
-	"ihVGD85sI+zh23K2ZNyyJ2d/ythfomfZ87KiyDBZusG8Gqbgk5A9SdgbeyQ9isGcR8LBKimWXfkkNeN5",
-	"7v8f1PvvqLavW6R0zlK3rVE713P8TjC+4duqK93B6yZ9epFMsh0ZnlUF/sMbF+1KhECWu5cMeexeSKeU",
-	"cvvKAyKAjktFXLZi6XR23Jobup3fob2QmiyXiC2nGWEMSEcEJmjxAQ1DB5Ice1Usc0yXH1PMMtQQdLA5",
-	"Tgz97oBvLx9xoE9oukwmgswmkj/tPq04qqafvUQ57Xgx4kz4XEUZiQ3vikSdfE7Ajm4wBSQ+MJ7KxRJz",
-	"OhcrvA7RniqkQlTLytmSDobFetm+6pSoSQ6KMsgVYHyOr6MPE0LqFowB7s+kFqHsSRoWhgW15OjYqrZ4",
-	"6SMYeqGiBNZTvriZXifLmh/VT5fFrVAHuOX34pgtM2OLy30bUXbbz6INGZMlode8bAwQmeuxytKBDu3Q",
-	"GHKw3WOyeiAp7Usl3c7b/nd4KFH6i1+gd3Os4Af6sffSHsIrCeXhZD1KLe3FaLcHxeY56IhoJNhBAwC1",
-	"PR9XztCbntTIMqoP34RdEkc7ponNeWFFt24Is4boAAQaFtKGkTpoADAo0GXTLbOarbja7q6T5J6n0i2h",
-	"C+5vY/0x+gPTQqQ0xFnpvr8XZpvo9sDNnSIjlnHcwVN2GYtcI29YQntDeidzqSQWqLeKpgYU87Zxt7O4",
-	"yq4F5fJZrS7sXlulLjlJOEsJraWI/B+zh8snfObaa9OEHtFXphNXotafcf2BLV+HGrGOLidnQs3Efi0b",
-	"kr2ZRu+7p/7HfQzE3ELDmdGtTYmGWdZugqrQ8SGMbLtSfYHcnyMhPNdmgBeP7zQ4xnJN1x5SVzp0l4vd",
-	"SueFhn46XgX0el9n+sEYv0g6ntVr4jBbVllMaEmLIkelMo7MGE4hHCpb7DdtCaJH1XLIaL0aocDEJjSY",
-	"CihDvwrUp4fCjbrp9Wv1y7Qti6yBoCRNJQp3jldm0m+1xRl+DYpp/Reu+r7zjNnabTfaL0eXqoYszPBx",
-	"dKtA9KAOPJTWm04FlLS2Sqi/GdUmoYkpgBwNbj27e74UszsqgXS2W2WED+B4k4c0mmxkPZPX6SSZx3W+",
-	"8TzMZan2nYRRwrO3X3rU+LzzrrU2GPCP1lc6CaiBJdoEnuui0JswViCUnH9lQ4aJPWdI5siuOupch2gK",
-	"7hIp+++8WW0LIe69fiKsJ2//eKpOyyyEdc9j2js1h9Cb5cQ6inE2L4uCGV0U3TRCpR0WciViX9LNEu2p",
-	"/dfidR9nI4S5XgNncIbP7lKJRxsxHeEp8k/FfVdAaXw5SQ+v635M3Qr0pDKNNkbKFzv3LIvw23vKqkez",
-	"wviYWOi2WW4pv/1IxwNutd5XvYnkqW/05tBr/ADGePjNzyb+XIdVxnc4RTwJDSsj15SDxu3MrB3RB2oe",
-	"Kua7mfKFLg2WjmGcP8beWwm/zQrcGOalkuNAvwIXIrrq0DlVKX/tSMZIb2jVZ33PmalS3dkRHXFnXMHs",
-	"TtyktHsO732t7oadtONMNY/6pAO74FthbAp5lUazhsyIMFOxB+SdwfiV/ECx9mdqy7AFXSxu8g/mdPXY",
-	"Slv3RiyEokjkB8jfcEKFiVb+MQS/82wJsjmAl9JionLj0xHKqHcLNzBsj25QFgEYO56OGHTbjXH4Sxru",
-	"WIWvrIooVMlxlf8ZiDPCvA23JGtIRJdiaca+AYa9ZxDv53zwO065HpJx0Bfccfb3mzdVZ+kGdrDbDhBI",
-	"1QMtDr9ojL14WLgrTRSNZROrPm39ETv9stCM0+k1CN8RNDUmlIY4yGqcJ4mF9sTwqaXzyBuVddVtBG7Y",
-	"jTs3LvssFAoPT+SLkxh3DD9IaZbAr6ENI6IgdrDdJ8kI2ca4yYo2jFwfO0QYng+LjGrRCYh5UI9OwOtn",
-	"LU8a8LagF97WPXtto8FxPdlnsIlYK11khxraK41K3IWSKu6dc1kMFPzVzQeWyc4Dc0kZdq8dm8sw5q3u",
-	"vDfVH1LF1gPqC+2hWz201IpOeR41zbaavAbmYTZqui2lCyPYcSuNubI9LjdPRr2abdB7FtQ7RSJkxbfY",
-	"m4ArxvP8TCt/oK+ZNuzbfqPlJn+LPpq+qw9+qnvFwxrT2swa+F5iyPdrpDXLOHv18+ufshAGx3Vgk9Aa",
-	"Qps7r5qXrmdfL+S9UCk+XZQrRVDrW21bGc8hdbs23yuHpNIMUxATl0GbFWkT1J/m1u88RHTHM++FfTIE",
-	"rPW6CMOzmazabCfQCa/s4yWXrcbdvf5vOETaMiug6U9s3ANqC3ec1EUOH2A+MMzHkv4fyOVgoTN7KOMc",
-	"D/9CKvIKsI2RDvpAiJVXizjbiCkLFXsJ24A7I0kZfyt/x+r4MFQ6Y0ZvoMNzIN2sRaUPJCWvY+8X9Ajj",
-	"1seMlQf/tXWhAYsXAa3R7tC1Txd5yzNGDGQdOQodwZToDuQXpO+MV183GttWJ5AUiJoOfng0JTS0V7dP",
-	"oBMhJi1CuB2VNiyhHW1ON8uY6Y4EMJ0/5ayxQxHDU3CogfBMtddq/HmDoUR2FMiyBnw4RnuOervsGDEc",
-	"5VN1+RvnjBy5cemQlYYLXcuEiNUusbekVRakKyWS/65k0sNdNDzYdqk3CpsFbddQ/dIcm7NagU1MhpDe",
-	"14OvRjWVG2j+PTSzaZ/+VuMKPGNTo/48HwqQ79Hz3An4Q8iKShMbmqW2Z75jWKS/Kay3KI1021t/P2Mx",
-	"W5UIJT2qZ1rfSRHpvjZfasjxtfxR+MsCXrm5pr2HM62cV6fYVLiNENGdY+5DV17PVMFlN+cz0Q6PoI3e",
-	"DJIwSEBhXNkN5gZxFSQhjN8KHVzO/4+q5lpcTd7lObsNO6+SDCZPoIpqLRRfy8nV5E/nl+d/AkvcLQEc",
-	"F5UjeyHSE1ikhZwdngum51nlImUhJcHvEPklN6A9eiIAyeFpcvJKuGfBfWyEXWsVON3Xl5eYhAgJkaAG",
-	"1xrRxT9DcTPy1pHZIoiljrITvfC5gA43qU9Ve7uIHXI+wdeqaUCeooMU7uCf3wnLMJFH5LWDRbH/un7x",
-	"MmO3/3iFLZeDb+SPVwiukCK/5gth2VRg04HqqT4gn+X5s7AXvAvCuu90vu1AcVUWTnpUXHhmcObVuTYg",
-	"ux640cNLRuaRjBs80n7MmVJ8OpBARsnoAMHrMKq2IxB71PM6IugQCsqFQOU9cck0y6HZHXdZc0o4RBz6",
-	"ZPBGWvcCvgguNb4SGEH/hYyfwnCFZmNPy3gR9DbggL+VArAdGKApYe5yBdT9Gpz/+hgo9IcfgzsE0kF4",
-	"s3KhmpijMIHP7MDFe/DNoC9CGmjc7g0DvrAZxmxsFiJQWQhzYkDLWypOqBCEWqWwNg+tBytA7ryifSHm",
-	"TfY66GqE8zcT5tQF5zRJLvhYa+3emLlHoop6Evwo4kC8PZA8skoWtEniuRHcxXT1IS79cFlXDwY4AQ/d",
-	"DWEKmDAnTmxYHMx/8JXbLXS/EwupvLgMg+5ipXdXDEObYr4QzbBiG2V4rDGS9eGgC1//18fbjJuQ9kRi",
-	"7XapNw2k4dj3qt2AVp0xstrUQyukQq1pw7dBBQUeOTWC4wyBzkX0GznpPYQVHhuXflFJK7oemRu+PYbE",
-	"u4hK4ZDCW2FRqpgG5l/zF+53uY7hRhhkBlH9+DS2P8AAKYZBao2kjcN3a6EQhTAH9j9K7xd88VfVyCmS",
-	"ZP5be27tNppBNWozvSvYlUwr8TT4F6faLUOPqhyMX4xGhYgBZzCriJXKyYKF0nfH7zCE0CYhGMFU62in",
-	"4AM4bOuRURtGSxGo/c7DzukFdM4+BmYhITltvtx0J+hUfbY9gXnsoItyIRWwbdqguXUhOeD0iiJWIYxQ",
-	"EcOejgbCi4+el3y6aCSQkGbFK4HguK5z4NumBSjioR9u0MOD27ZNgAmDgOoOuFtFlyu+EBdr9GUS9mGK",
-	"g9I2dRHTxQ4F7UeZf0KiLATW7reBeQMGSkMRaB3yG4qe0aJ5sGGQwmlqD4/F7w/j9T0ipN6sH7mQ+cQT",
-	"1Zo7arbxK3nf1CCi1qegzZDBEQ9gHRPcwlPOSRU7/Hio7R/F17+hsrCUOADWVJH7j0KsUanKDZ+7c3aD",
-	"ucuoDX9z+TecxGD1SsAIBVFYAXGzKEmlY1aqmWD/K3Lp/rcP20ap9WlA21jgi9GFfhRrdyxOBC/wFm8n",
-	"POo5tNuydaxgo1kMf4GhAy1+gx/I60MhBTlhwD7HNf9RB9AGXVF1yTGPqz5ll3E0G5JWwtuDWQLDcmaw",
-	"yOgj+Vk+j339j/nVetpY/zOn8F0OZxJ6FEkoNupTYJMoHpU/98g32kXDMqyyxkZDS8+ccGfWGcFXB+sP",
-	"tTDzRqbXMOe4oWUd/3+O+zh7Ie1aW+lkF1u9VT4r3GOz74fJWNrVwreVJg4OsNgYMYBOr4VCXzOOGd8s",
-	"dSUx+jzmZ1EUPwgjDpALva7u962Mh0Yexzr0WezorI1C97/u7H7uP/GoQadduRY9Mv6Jr+r0RNB4bIYu",
-	"Lk/VUGqA/jGPOAwSepwdTVSNMEPwuiftEKpk2WsWXpZAysRTyKVpzhp1mt0JsY6l0wTbDu1MBiJQlADo",
-	"trALgg1jrImV6tr6kRLi0QTN8WytzlzBzytdjIizcI/I577zR/e2RIxYBf425VgI1TMHS6P2MAdxQKL/",
-	"2NEungkNpIcDizfVU4/hFKmaWo9gXJWi+cimJBlw80ZRtfljCaeQbt6QP9/SLt+eePl87lxQ3DGbNTK2",
-	"oxPsxUcsyfw0JDRa2DgVKOqB9jQwYmShaeU8Jr1mtJcu1tOOsHRIyeFRMw9dLRL2pbcX0X7EWqjoCvZ2",
-	"ZSg2CaNeQ1Pv6LW1fNvnly+lyt/HnhyEF7IjCjfh0VF+yN2j4R8nc+AHOcod/IM8zBkM3WOSiPseEuji",
-	"HH/Q+0IxntKbDDFVTd6sRu82kkU23ELiULFtjvjq3c6XsIsTXk1cIKWK4I8PB+LCPrloFEsMStDXjece",
-	"g47q9caQ06vbJ18li0AOAdEytlYfSukUzF/6M6nQNgQTsG5XAyWhMxiGEWO3K62sQwCTdPVD6Md9MrrC",
-	"Bch7qR58Mesc4cnVL78C+IJZZAdST6LGGXsdQ6bnT68y9t/X37/K2KvXLzP23dvrjP38+uVLpg17L6bX",
-	"Tz0kb//xCm7s9YuXjaYCHgWZF+Ab9cdz5u+JBUe4EliaEX1zOAoLq5rI9NDaUvtPpHwv4vpRrKtwW4J1",
-	"RXP5gJsZSevi45Lb5afkHX1WUdYU53L4x2O68HTrhH3q5YMS98IE574lL+U+EUS/xqDkXnPnhDffJv/z",
-	"y+XZ3/jZ/NePf/7m0x8mnz+aCDA5ImbGpMVX892bbc+JW+m/9OXi4Yu/Mo0GYUlBH/v0PYqUb0wx2SXi",
-	"q30dOcnUc/rGMOTjh+kaAx4fmRG3lqVzltY1Ag6lqosijoYmBf0zexdmOmMpDjTGwEJsGHiwqYY/K5br",
-	"Vt42TiUiotda3z1zh2OvVz8ex2h2p1UO21e97liJmZWfhQhgbncqXObtowOTHSsqGJdD0kTaOK/hAmJT",
-	"Yd4I2j5PQYabUoF5vj1+lklyl0e28HZc1LYlC0X4m8f2F5ZUfj5oS/+m3POYnBMcg57LHdmd/0bzvDOh",
-	"jUnlNDSZ5Co/k4riqjyPo6KOw1FPMsbwgalErxsS5Xi4M9W0x+Mh7zoUmDH4OIMqNog7ZcgGscGAns+t",
-	"cFj8GhtftfEJ38FxlKe5ovjtx87dh8b4pEDDpgqWQe98NhWFVovjybYLmPU1rEPf4iOPkoAL4x/G6s9h",
-	"Dhl01AAT6UuIOj3LczzFySRIANLjUmhjUVr3RlwcjzBDx9q0lR0HTwYrOxYDceyJHga3W75hsl07W3BL",
-	"l6K/x+63Q4kMcaCnZvZOrp9CJvuCO3kvGAZwGHhGba3aCZUskPSfoKojd2YVhNYarcgJRoa+bTXzfuxU",
-	"Ng9AgkJiuuwj5xf0yOniI3SEGIxQvhfTN9UIsEdMxABR6Gk3Tm377AFJgNWB8UisKg/przAI78haxffQ",
-	"khKBdhWc4I12vxLHa1mtFTXNJLRNyVovLkVRDeg9Z+9j/AyT5eqJTlUrPSeKInjhFSsVOP4yVqpC2Gjg",
-	"WA41/F7BQTxvwmY8K4KZ+7qeodutVfRQwyEGpxEob7iFiWFkhgKtcsKYNKHyEbA9WB4E6lnoM33s9KBX",
-	"Gls4Q458QG6LDDIG6cc1qhB7vbHHHS6i36lHQthDbYYFnvxYyFnpe/EYuAEXW2+2GjrZwvyoWD9EBD3e",
-	"6ntxSrzU3z8cMxjLOxZ+6h60SddQbPU/JpHDM7KW+hEbUuHQFEAQ0Yoqpc301KCHZPSnVaInlyfXicYF",
-	"BzyIx5g2IHKmAhlMaJ/0eTI019VI0IQ/Rt+BYGwMvfS6eFFUrXJBNQ+ty7t2vNbzkxYUwQqxrfCje9s8",
-	"5FLI9eJ/rkt1kHREEJ9Z4XYli4ZeyI+VLRpHEY8gdXyYwRmOHAjDiSQ31dSoA7IeBhN7YJmX2qwem8Qa",
-	"gB40yo9EYxdrI+6l2KTZwY0A9yy2deAqhzx/W2egAcVnkOPv9XIvyKVaUJwBFvoXRl044SB/MIIfiz2M",
-	"DGLdNIaIf8Za6IFtPOLlOeDiPFjcdlF2seCgSh1Xs34bOrSYivfilByo0OHVZEGwW8W9MLxgM3/GWQlu",
-	"Lq1iZZK0V5BwGsdde8qFgTNxtmoHtXCYMbd6n2BMPban7sW/a5Rl3Y7/W9QMY3N+oi+v/F0MONi+3hnx",
-	"qSakwJc+d/T8sWVGKBGoRisM3/md5cl1xVKg0cYkBqrznYEplYdVcH1Ww2I3Lm1arbKfn4HV0+CPyMA8",
-	"FcT5W3NoaVAXL4RhSdrk6LbZhkn7oQP20zAf1YVMZ/+bETBngJv2mIMejf4jzqM/DuNq3IqHTBG53DmX",
-	"MjU75HNwnFNQKRBcuatSrnysIrlyfH9J2NSRzZ1rI9bciJvydNZ0tcBjk1CZLGwzpTqUfCrlOCmbypOW",
-	"q53mdIflRXWm8WEWeVARK1YbNb2Q2yjrGiWIwRYaYy/BzGtMYCSCHLDC6Wj3plTPYcrLvyDpXtQTGclQ",
-	"+Zvu5OkQrNliFAdwAl0Xc0lXhd2Usd/RaO0MwySfWzn7nLpZ2eoR9UWEw2uKGdHd4aZUzYKhf5OOBA0Q",
-	"mVgpd8TMoMY8+hO10KoX+KIYXT0WokrSPw7vqwIUJB1jAODk4nukrz926jKl+ioGKT8jhfet8k6BQzuK",
-	"U+/cCtechKyqlmF4pIxdhs4ulaEVTSycwpYSMv9P+gC+/TJiixX4xgddHp/2GvN1Uo7oW7lQ78pxDmj/",
-	"LM4MPL4P+jZs9aT5lLgEyTc0eF/xgFId21b0kHt9sjaO+PFHz05NQvP2QDASdeCBki/KOCMsUU+itRU4",
-	"R+xYXqNqxSFg4JJdjxC+erTKg5+jc+1OrGuBEFsDHCLeA3Rtm1FQeX9FEUTTik1L16iD90LHUq3/v1f5",
-	"O7cU5jauMfqoQuVHiHZRgSbcCQZh2hd/7Mif9GlOIGverYWqrtuITtlxb0egiJ2BzO9VXrPuB2nuo5K0",
-	"DqIFPJAr17uP8wL+XlcTjC8t/HLq6f7taiEOr4NoUMdFKIg6cgilbhcdC66AZ851UehNrMcKg5JD4ZGe",
-	"E7VbA1mwt8K9C3s/1WwFbkvz+KVap0Y+TPxKmmWwiH/EaL3KYlcnaPUNAgJceZBygwNroTpQNwbAUvMV",
-	"YMVRU8ogrUf+LhoNgf7y5w9/+qtf1RZC3Au2FZ6ITjeN7IXETSJFzvi0gC47jSGZT5lWxRahAPm0Buzv",
-	"dF9R+Eg6yPuFJJACnm6wVnr3fArA6fGbSxxaSjs4CQvHcT7yda6gOpARAYc++FJfVIP3B9oyxy4RcrXW",
-	"1kpP3dBxBoqc9eyuLpuHecNZP/xiw9Qsx+9EIPquYBazu39NRMLRTpt3G3C5qx06bCd0Qx+RVB+85UPl",
-	"VjHLHsCSTWb2nkqy//XzNV9/VhRhYOXna7g+MJQMt9YZSRYzQkKdCbZtCj5Nb92G+RhElmrZQvFxzPs4",
-	"f7vdqeXycnerNHjzcyd7AEAwrXZEYYN0R7iGen4Wc/Ro3L+UKkdVN8wNhIoE+XscaMorRqoNWwGhkAPn",
-	"oux7N4cZ/sfCeODZ2E6CmOEvodg4sPIrJFPpLLNCWW1iu1Zn2UxzKHdEvX0peBidFyb7nofZ+aPn9bZy",
-	"H6s2Qfu2Dfoish53ifhjifdxada14D15ivXxc0CCEnLOwtw87NjfaEC5bQzuo0e6BbfAv5seeQQiM3Kd",
-	"5nMvDN9YzIZslGKFDs4Zs/xe5J7FKe2Qadimtrkx2vMOz10EnxFY85+/hR2cKnRt5PozFWvhuY6eqQFI",
-	"266mutALKXa0WGk89yi2ZFhvVL7i9/fCbFk8yrYWQotS5uJI4LkwXA3YRjhBpPE8W+oihxBAnQvMcU46",
-	"us3tiheFsC4WKOJN+MpWpcMJh/oNV3dddJwgJY2ruxOS+zgiKMd1Nwf21YDIAQj3S835bMdt+Ll66guY",
-	"wFPt5chGSdUqeq6Vw6I5qdh//fwztIV+9/PLPz4Nhj4aJaHf75yvZIFJl9Zti9i3wkEDJLr1cwTnf3o/",
-	"793OUCsHBl4qWS2i7ih3AnwKw67fakFbly9kjXybzVJDs/BALSsrinuKKvwti4d7HIlTg3L35XtZnfKI",
-	"cN3dWbu+iAf21q7O+uU1dfZnvHBufsTe2m1fD58txdlzrZzRxWm8PJ2UjI+TKrHol189BKww9xHepSkm",
-	"V5MLvpaTT79++r8BAAD//w==",
+	"7L1rk9y2lTD8V1D9psqbKs5Fju0kM59k3TxryZqacaKq14+2Ft1EdyPDBjoAOK22Sv/9KZwDkCAJsNnX",
+	"0ZNkP2StaZIAzjk498vn0UQullIwYfTo6vNoSRVdMMMU/Ivn8L9idDVaUjMfZSNBF2x0ZX/IRor9s+SK",
+	"5aMro0qWjfRkzhbUvjGVakGNfU6YH74bZaMFF3xRLkZXz7KRWS8Z/sRmTI2+fPliP6WXUmgGq94qOS7Y",
+	"wv7nRArDhLH/SZfLgk+o4VJc/ENLYf9Wr/gHxaajq9H/d1Ef5wJ/1Rf+e7BSzvRE8aX9zOhq9GFODeGa",
+	"rJQUM0JFTlb2L0aSXI7s4+4bdonnY1niTvKc2/dpcavkkinD7b4RBs3PPyfayMkDkYoslT2wIlQTLggl",
+	"OdN8JkguJ+WCCXM+qgAjx/9gEzPKRp/OZvLM/dGe+PyOrt4xremMjb5ko+fKrKR6eAkfAtwFu/k8mnLY",
+	"bGtDmhRUzZjdhpkzUtAxK8icaqKkXGR2a8uCThiRU8KNJvZQRPPfWbC/sZQFo8JuAanh82hBP71lYmbm",
+	"o6tvLy8B3f7fNcK1UVzM7GtLOsM9Njf3E9Vzpu3SZs64Iks+MaVi2q7NDVs4AjWGKfv4//x2efZXejb9",
+	"+PmH7778YRRZZ0E/3eB73+Om3L/qPVGl6Bq2hOi5yaPk2ybZbAR4Hfy0UXzRPe+L0gASVnNuGFGyFDnh",
+	"hsjpNA5tUyrAMxP2Jv12mf31Mnv2l8vs2z9ffoxcq/CC/oaoCs9Zn8Ej5GObBGsiu7U01yGxicxjeHxh",
+	"/0yMvUgrphhRjOaWsrhpYLLvyr62wLDfgXO3cYV0sekbP7OluXWPtqHhP5G5M8SO/oIqxVnePbZiVEsR",
+	"OfiH+RoQ6u/6hAohDf4TfgCIDwbCHawTg8CKrpE/D/mMO8cHfLX5qRZY/MncCj1QsV/r0sOciujNBja7",
+	"oposaM6IXtCiYMpyxYV8ZDnREqmlYFqTsWL0QQ8GErK/F7ByDFSewW78jn/uSzZiSkkVOcZbyy0dZcM2",
+	"z6O3faZkuRyOn9dc5FzM3ti3YieYMz6bw/67SwVXocP9Vogixy1GwNctahdUzTggWU9owUCQn00LuQrw",
+	"HXyF55aNt0Hxjk+UXDDj2PMG5mO3EqAiC+4ffr86ZQX8CoxZRVYpcoxQ4i5Y31YEKDaRKo8Ru9ResnJN",
+	"9FyuxPkGHch/7Z6ZY4kgJzxaIleugDFRZPOk4FYACxRLbHwN6oompS5pQVZzy805KEyWr2nKc3uwneRR",
+	"haEoVguq512ssoJ5pHZlPRfxawC6hI781NqQ/7j7VPXix37FDPW4c9xx8NMZXyylMk5lmdvX81wvpSwu",
+	"JlKxC3wPdmHl3Gs6cQp4i6OyycNLPovpcu+tnmRJbQX/m1NDCRO5Jitu5kSKUGerwZGzR07xC+0P3lqR",
+	"xYQh47XVSSZzIANQARcyLwtmEQ/qo7I80FEJFYblreUCuqu5V5KB4Ib/WXJmyO9SMJ1ZHZCSggtGFbES",
+	"GpTRMVU6vgjX3+YBhgOdqWBUm3ew+/49oNbpZJM2/sTA61F0U5FTlVtlObOi6839MzKVCgV+qZZSM9Cf",
+	"V3NZMJJLk9hrsKOX0ug4X1/QmeBTZ+70YMrtWsgFF7QATT3DP1qSgM3P6SNLo2eRAM2vIdYFWfSze/+d",
+	"ngPB74kfAfXvNj7x/0uxCYmCMDqZE83zxHmtLppSUChoqkwRTdc6enn0ejGWhZyt4wJ3o6jsUHp8k/Ch",
+	"yC5/nTMy5UobuApgruqlleoWRZbirvHifPsSLw1SgTPl8EUlVw3VKiIo+hTEGgAV6TRwXyO6hdUQhdUB",
+	"3cWNKAGIppBbNa9y9xptYNMWS8vzmtNuwanhVceoF0uqWA56YJdZ9ylqC6oeonRnRSr4HHI+nTKlKxG8",
+	"hbX0Upof5acNptJQcn2Z4FxJC6qDPDxrVK4DALnz3jShR6eGqY22TAMDX7LRmE3lZlOw81pgqRzAymiB",
+	"xn+82l3mDhcFiZI6Ivg/9fORqZILdOCwqSEsnzEvClDvtGqbaWtzcWazjniJRI4rWL5RMGrNE1hkAF18",
+	"GtlPxk76ksWMaeq9at5OoZOJLNFIQIXcGirMnJVL77IAvgDaU2hIoAJNNAP+UQr/gahVM45z8JxH9Pkb",
+	"QVZS5TojiE68rqgGw+7jepYU7LlpKOc5NezMcPDDdJ7nQxV573PrKIPtbWWOCqzdPbFaTW4JQVwTtlia",
+	"da3Nz6lV5xPqoirFcIOkBFwPfL5FN+BRdkAD/CA2Mkcg4dcdDOI0FneG7mIP5opOTVwIw08Vx3aXkRry",
+	"yJTmUsTddyyPafEvLLGjM9bxDX+TYRH7qQGgH0w9uxm525il5dLSeb4N7btXfoxfSgfULuh+KRdjpmrG",
+	"Z6ze7p4mD2xpzgeSHWCmXsijPtxYeK6s33htyIqtbFjDPpnNhio8NdAqxU3sZpbiOV4JE3OwbM2uukGA",
+	"WjVpSZ88V0xrVGXdU00lFmRclF15kRFbcEcPSxxTdNZUHrpPtDSxY16LITTu/P81jXtRWkvZFLXXMhaO",
+	"naZ59I92iWXHMFEHyMH7321+vY7+fHsZ0di6ZwhkxDYhvlYk7xoIVa4EQaFi5XEuJ9pdrXP86zkE9LYP",
+	"+jlVP+Z0dF4Hr/B5lx4qAVyDcXsOCG8YLXF7ZRX/86f4n9cDqBAVQ/vlbDQfZq7Zk+5kqL36ZBRbsFjo",
+	"xvtsI0eerzczX/cBfDp2E15zVuR/p0XJ0vege5f98/2L+zsMT8cXh1BCTP+JrtsnjB64yKM/FOwRrV+v",
+	"sa+oEvY357uPKtx9gB8m9nBZt6+sRkTtt4XvWOG8ibqWSsrpuQfWFhQGL8LOGkGbSGC0FAlHwEExUfHb",
+	"aJwKBKgqReXE1Iwg2DSZ8UeW8k/ujN5el9W8FLli+Vbepx1pI0YS9R4zh57oBSqkVF18Wt2yWA/2FtyV",
+	"Tm36kkw02CI8aLd064R0NBbMjbvzg773wT2/yYtRbbReIvOASILutta/WjeCLumEm/VAzStxSwoWs8h8",
+	"Eo/9NcNEA01Kwc01OXvm7NwwLJ9LhgEsw4pioIHVuRVWmlpxNi41SLXqkmgjl0uWR69JIWlOxzF/+w3a",
+	"7RhmOLNnEEa6KAwV0syZcrlEEyrImBH7KebcNPaEcZsTn0qALIQJN5oVU/ATaOdJ0G6NuKLtEkKSqjtY",
+	"sOyRT9g3qA3ZN9I6++YcLt6I0g56vqXF9z1/bx+qL22c62QjS1WRY5MC9FALs1akxJOLY9XZSM8ZA/8z",
+	"vhIhk/g9HGUVlwuZGtyIrL5ebosBqUXvqhTmNS8iKspYFolI2pQueBE3ReYuWtt1ahla8En8e4rP5iYV",
+	"ipHCRa9WVJOxkuVsbuzN1nQN1DVm4JJcjFlubwGv1W99RbjQhhaFPX1GrG1v/6vKwbP/iAd37NXTNxFH",
+	"w2upyGROFZ1YhogbgyupSUEnD7Gr10KiA16G8K0AEyzqoBjHlk+G6qCrPyA1THiGMZ0hvgVnWJzDtgZq",
+	"T0DCghYX7mXYxE9cxGLeOVvIjdeVz8SNiNtxP+EVbX/UGl83eztZka2Bwediv7XfOe5ATWSJWMVINBxY",
+	"+GSGLP3Z+YHccZ4GEvzf7z4e8YzbH3EisZCXq3dUxBLDpFJsYlASxW3rqK7c2POP6wBguO9rC3YyXpM5",
+	"FXnXmrZ6NZ3M48DXdMEggE+Logs5a+BZvUFIMrUWHeS80IWVhleiLArLEO3fB+SV2B3EoHWTM2H4lMfU",
+	"JcpjKoImOZ9xE49Ne1qIa0dGEzAbCYewqwtpuMPEfC/cFAMsUspH/tlqB9GzAmd4LdUi4hEVE+mt1u6p",
+	"nJSqKH3MBVXrGADmELyPfiVpeP+zlIbFHXiaLamiRqrNUIBNRo8tHmKXoZDlVvuMX0P3nUGeFLuRnTwp",
+	"YRJtN+Cdkvt9kfAkLowq2U89L9rfP2xOsRivKwecYloWpX0mq8Jdmlhsgeqv02kxkJIdu0vcMEJNnWWC",
+	"KfNBOo5dASLiVj4gHLpOt7E0Ri6anmBZjovADYysLjR6BjyqPPQGPGvkctCTHVMbFE77tl8v8+eJXYH9",
+	"sgzmmFXnKL6TaYBoii37s5ARLeDArquUbxCXiW3rLdXmfRnbGdWmSivpCiv7swvte23B+3UmVo75cG+V",
+	"ARB4f6jymgbLr8nlFQR78TNcu+T0HDM5F/STS1G9hP8LklYvo7jqHPAdo7pUsUD/dumqn1K5MhAoVVLr",
+	"4OBDEtSGuKjrgoh0FsM7pmJhvTHVbJvgsk9XHfq8oQ+sT3nyBJ3KXQ1THwCGzkf2jSY8r9SAWCIzOMsw",
+	"b/xTuOb3l5cR8NTZtsNO1sIAgHFjBq5HQ4TKJgUUEQ0vjoC83YPUDaQSnLNqU9GDyEd26z0gg3nCc0j5",
+	"c9zkmgjGrBlcu7rQ5dqqQ/Huru1u+aacgf60ds1MubzJYz4T5DyY2oPsiFZbjnrleosIo06TmzwK81/Y",
+	"qk4UaW7rFQdXGwVlPyO0rtsTObjn5OQB0n/BVaeM+7t7yv3iU4Dr0r79s1F2LbU7er4HgCGGX/CQnkHF",
+	"jwt9Iu357f5wGXXC7FLUMLgCoUMK75dM3DPtI+ktKwzdmVFtlc4cAjsX096/sZIrDTfPqpnoXI1abWM2",
+	"o2KbpAB7xVPuY7ty5Tmj+kHHncKDczc0Y1vsLZZ14CHo4VUfuPq6O1Lsnt46yopm0Gxk7fbtV/7ZXTLs",
+	"UgkZh8vhKHWsWg55kw7S91u5wIdOxdkvlSSGubY03TdZpcJ5OksFYJmiolcBzVRg7Evy6HwlzCbZVEx8",
+	"y9mExeS5k+UREVvQCYv/ZNnoc53IaKL5jxSDG5UCyCjcM/BPW1BKwbaOyGtD0fyt7SQfAUSBkkPMQUxY",
+	"UcB/l+JByJUYEM2Ag7rQdRjGxyWj+FNsSRW7K0WsPkryCRsQj32BD37JtvUEtwRi2++gNRezqyDz2qpi",
+	"mgjpI+2D4ott1dFvMQGOR85WWyUdgKtyy4Q14T1jw18JsgCql4a/3f63ZsbS3JAyaYsffLZj0vkfKiD4",
+	"8H+YEIBnjUM7qpqnsjhEvp14AD29x+4P8h1Dw78qpt8jE5iLl7Icm5QuMWdFnoF2y42OWRIYJfZGOHgo",
+	"rqwmzJSWgixKu28pH3zSPDdkJqEcIa6U+CQXz3E0XSxdcbK2yEIvPZ1RLuKh9SoXJhK838W50gPjovbi",
+	"bOWq4ZoAmyRGolyfSIRe5ZaJryekeSvlgyetdFF6hQ2LN/iLkPBHRYmmq/OelPA8LX28iEmvS4NF6rWh",
+	"78OYTiAHEeRSuibvPYirXRcBYbfi4DuQCnI77AvW3G0GOMJVt6hsUKX4JaU8aTaRItdvo6kpVf4JN/7u",
+	"jBkxssjP08bUdizEvZLQMDuSHLCNotxecVd00RDnsevVE0aEEhNwrEsVFJcIC3/orePcDpFkClQaevLX",
+	"MAFGyLHM11Bvbr8MFrqZs3VF76kySjOXpfGR820pC26ovT9QSimr/NkhCiwSV5WQhljI6iyQWouqLlh4",
+	"D5p7bzKAGm41D28IkpDf1byqmTZSE01Ic01iTorDaMDSl3H1SWrsoPQl6zWsERVdhN3LBTNzLmYgVrS9",
+	"4CiB5MKKlQYRBHJlzmg+IGpU1Xnb51HcaULB0bynnB0W0wvNHl/xVBvPDibhaXqw8zqWAFHlvmwsg6dk",
+	"ae0XL1Eg28zRay9E+msvqpY5e7W+SeZG1Z1r6oP2gMjepn2JuDe3Dvh9N5euU3zXyUWMe8S2SV9rh+gd",
+	"NbntxoFSNVxr9RCjZRHL0botfNU5rdycWe1+VgyCTpo9MkWLHtcFBp93zlxyPemS+Sgdi8JQU+r+JPRO",
+	"AzcmDBMTTBVZMrmMZo91AkmwUM/WbiGTfLuOWkP1qVT7ojuX+42JdbwoiNNH3O1OfA1rKYbfXV98EUHA",
+	"gTsjPQhpenPOzUoSK0e1Feo+9R16MEzx08P7TEFAud/mjWggGF7Wg4PHOmyAVL3tu5QFPZHw6AF2kkR2",
+	"x/5ZWhPqIDWx24YH0jGx8EvRvWNLlXv+e8yTxqg2PyU6y7gsvTFV+ppcNroWcUHsh6QyzSrdeHuWrbte",
+	"ZaOFDF+OyEg8VcIZXNKi7+VVwvdfJXNtdL651f2n2j01wh00zpI1IB5Hlzm8btgKzYHktGy4inG4RlQT",
+	"KQSkF7YiTN9dxkJMKQWzUXfqDAL5yFREzdywRkIC+5Ml4HfPTKyWaBD04N0KhJXK0B9ti24ztrk7Kh4O",
+	"ykaCaqcWLefeaQJWV9DZindF3u6lvWm25HcWBUPoaNwujbEnN3H3FMTYBqOtVapM1ZicnJUKzFvsPhAF",
+	"7zBtDFfp0XnuqohDqywSM82iPA+SVrdyJLeTJfHj1ZfSG7tn5uhO9eHeWUjQ3M4T5N9JuIK2N0Q7HvNg",
+	"hcYW00DVRwdpLOjQb1oCFW6im2S0IH7WRx5PIVjQfKs2MPb5FP56rsmg2uXqKrhFMr+7dDXzXVlEc/nq",
+	"rJ4DN6pMZOTF93aYgODEChmRNpfw97i+t2UwcfD1741mRD3Nzp9Z9RtmOVkzEzpxEhor19FO4b6Xscsm",
+	"XcmyyK2tqJeSF9DwseXasMp1UFHoPB1X6KjF14U0kCFVtxBtecIHZOyDq//eKziJQlDcUKPDEfRw5L8H",
+	"iiPmzEGESzdrLKu9+40mmiMtmbqN1kE2nMsqcJ8ZIsWEXaHnRMmV1XYKii0vrV5LKIECwZSHDSLhWwkF",
+	"/06CqQTBn1YSCjQ3YsIE+cTRvOONzsCBZZrocx3MxquC0Lg8eJEWMiqU9mlV8vXOsmir7Dl0uKfSMAa4",
+	"/iqtvyfHJhut2PgdLwqOxusuif+hYlCxvTBHp4ZrEwldmGaeTVfMtxMaUUGHGseiGnc/DKG4kgRHQA2S",
+	"b9yZ+sJ24FEjIiFpXlRypVUCU5e89SHJV8btnJEZsYfvy8mcUE2enf0pI3/2nmXLy4oiwyT/gHkFpuAz",
+	"l/UbsTe2SNZlvbm6EQcrj7HsyicpCc1z+/+gT8WGLhF1MlbrLHW7JbFxPUMfGKEruq66Ke69btKn58kk",
+	"25CZXHWO2D3Lb1MiBLLcrWTIqXt4HVPKbSsPIgF0XMrjshFLj2fHLamKt6HcNy0yZLmR2HKaEfqAtEdg",
+	"ghZ3aHTbk+TYqb6aYpnHkCKsvka2vU2dfOh3A3w7+Yg9/W3T5V0eZDqR/Km3aSFTNavtJMpJQ4sBZ8Ln",
+	"KspIbHhTJOro8y02dDEqIPGB0FQuFpvGc7Hc6xDtqUIqkSpvPpnHg2G+zrurOiVq6Z2iDHIFGJ+hS+/D",
+	"hJC6BmOA2jOJmSvX44q4IVcNOTq0GtNfeg+GTqgogfWUL24il8ly/JP66TK/ldgB7ukjO2SrV9+addsG",
+	"qu22yWhD+mRJmJHAg8E3UzlUWdrToe0amva2KU1WvaTLHwTfXHXxN3goUbKOX4jv5lDBD/Rjb6U9uFcS",
+	"ysPReuvquBej2dYWmz6hIyJIsIPGFWJ9PqwMpzP1K8gyqg8fwi6Jow1T8Ka00Kxd74ZZQ/EABBoWXLtR",
+	"UGgAECgsJ+M10ZIsqFhvru+llqfGW5kX1N7G+mPxD4wLltIQJ6V59cjUOtGlhKoHEY1Y+jEd1+TSF2d7",
+	"3jCHtpzxnUy54NhYoVHs16OYN427jUWBesliLp/F4kJvtdXYJY8SzpxDS7RI/o/awuXjPgNVYYNqjBJX",
+	"otafcf2eLccr0Ao+YWLCtms1kuwpNnjfHfXf76Mn5uYaJQ1uyRtp9Kb1yqkKLR/CwHZB1Rei+zNRCE+l",
+	"6uHFwztkDrFc0zWzsSvtuiL6LrvTQkIfKKsCWr2vVak3xC+Sjmd1mo9M5lUWE1rSrMhRqfSjXvpTCPvK",
+	"bbvNhpzoEbUcUlIuBigwvnkSpgJy12cF9em+cKMMvX6NPq+6YZEFCErSVKJw53BlJt0WcZTg16AI3H7h",
+	"qus7z4iu3XaD/XLxEmuXhek+jm4ViB7UgYdSW9OpgFLsRun/d4Pae4SYAsjFwS0nDy/mbPIQSyCdbFYZ",
+	"4QM4lmeXBqlB1nP0Oh0l87jON566eULVvpMwSnj2tkuPGp533rbWegP+3vpKJwEFWIqbwFNZFHLlxmG4",
+	"VgnfaJdhos8Jkjmyq5Y61yKagppEyv57a1brgrFHq58wbcnbPp6q01Izps0Ln/Yem59pzfLIOoJQMi2L",
+	"gihZFO00QiENFnIlYl/cTBJt1e3X/HUfZiO4eXQ9ZzCKTh5SiUcrNh7gKbJP+X1XQAm+nKSHm7qPWLtz",
+	"QlKZRhsj5YudWpYV8dtbyqpHCsPYI1/otpqvY377gY4H3Gq9r3oTyVPfydW+13gHxrj/zYci+Xy/jg4t",
+	"TuFPEoeV4suYg8ZszKwd0L9s6irm25nyhSwVlo5hnN/H3hsJv2EFrg/zxpLjQL8CFyK66tA5VSl/zUjG",
+	"QG9oNR9gy1m/XDzoAZ2cJ1TAzFncJNdbDp2+EQ/9TtphpppFfdKBXdA1UzqFvEqjWUJmhJsF2gHyxmD8",
+	"gn+KsfbnYk2wdaIvbrIP5vHqsYXU5i2bMREjkZ8gf8Mw4Sax2ccQ/MayJcjmAF4aFxOVGz8eofR6NzM9",
+	"QyLjjfU8AH2n3gEDmtsxDntJ3R2r8JVVEYUqOa7yPwNxepg34ZZkDYnoki/N2DbAsPXs7O2cD3bHKddD",
+	"Mg76khpK/nb3tuqIHmAHu0QBgVS9+/zQlmBcy27hrjRRBMsmVr1u/BE7VBPXRNbIJQjfATQ1JJSGOMhq",
+	"nCeJJe6JoWMdzyMPKuuq2wjcsB13Di77xBUK90+S9BNENwztSGmWwK+hfSiiwHde3ibJCNnGsImg9vvb",
+	"DL+G590ig1rLAmJ26i0LeH3S8qQebwt64XXda1oHjbnriVS9ze8a6SIb1NBOaVTiLpSx4t4p5UVPwV/d",
+	"fGCe7Dww5THD7saQKXfjCeuOkWP5KVVs3aO+xD10i11LreIpz4OmMFcTA8E8zAZNZY7pwgh23EowD7nD",
+	"5abJqFfYvr9jQb0XUYQs6Bp7E1BBaJ6fSWEP9C2RinzfbRAe8jfvo+m6+uCnesYBrDGuzaye7yWG098g",
+	"rWlCyZtfb37JXBgc14FNQmsIqR6sal6ajn09449MpPh0US5EhFrfSd3IeHap27X5XjkkhSSYgpi4DFIt",
+	"ojZB/Wmq7c5dRHc4857pZ33AWi4LN/Sd8Ko9fAKd8Mo2XnLeaDjf6VuIw8810Qya/vjGPaC2UEOjusj+",
+	"g/d7hlDpqP8HcjmImyjgyjiHw7/gInoFyEpxA30g2MKqRZSs2Ji4ir2EbUCN4lEZf89/x+p4Nww9I0qu",
+	"oDO5I92sQaU7kpLVsbcLegi54CKsMU2zSPBfa+MasFgRsKAzwacVdWrI3W94xiKDhAeO8EcwJboD2QXj",
+	"d8aqryuJ7dYTSHJEHQ9+WDQlNLQ398+ggyYmLUK4HZU2LKEdbE6HZczxjgQipyrv7Q6Zihgeg0P1hGeq",
+	"vVZj+wOG4tmRI8sa8O4Yzfn/zbJjxLCXT9XlD87pOXJw6ZCVugtdywSP1TaxN6RV5qRrTCT/TfCkh7sI",
+	"PNh6LlcCmwWtl1D9Eo57WizAJo6GkD7UA9sGNZXraVrfN2tsm/5Wwwo8fVOj7hyqGCA/oOe5FfCHkFUs",
+	"TaxvBuCW+Y5uke6msN6iVNys7+399MVsVSIUt6ieSPnAmaf72nypIUeX/GdmLwt45aYy7j2cSGGsOkXG",
+	"zKwY8+4c9ei6SVumCi67KZ2wZngEbfQwSEIgAYVQoVeYG0SFk4QwNs51cDn/P6Kax3I1ep/n5N7tvEoy",
+	"GD2DKqolE3TJR1ejP51fnv8JLHEzB3BcVI7sGUtPDuIacnZozoicZpWLlLiUBLtD5JdUgfZoiQAkh6XJ",
+	"0Rtmnjv3sWJ6KYXjdN9eXmISIiREghpca0QX/3DFzchbB2aLIJZayo73wucMOtykPlXt7cJ3yPkCX6um",
+	"WFmKdlK4hX/6wDTBRB6W1w4WQf7r9uXrjNz//Q22Cne+kT9eIbhcivySzpgmY4ZNB6qnuoB8nufP3V7w",
+	"LjBtfpT5ugXFRVkYblFxYZnBmVXnmoBse+AGD90ZmEcybGBO8zGjSvZlTwIZJKMdBG/diOWWQOxQz41H",
+	"0D4UlDOGynvikkmSQ7M7arJwuj1EHLpk8JZr8xK+CC41umAYQf8tGj+FoSBhY09NaOH0NuCA/ywZYNsx",
+	"QFXCvPAKqNs15v94ChTaww/BHQJpL7xBb+4AczFM4DMbcPEBfDPoi+AKBg5Yw4DOdIYxG525CFTmwpwY",
+	"0LKWimHCBaEWKaxNXevBCpAbr2hXiFmTvQ66KmbszYT5is45HSUXfKyxdmc84omowiIiMYo3RhyItx3J",
+	"I6tkQZMkXihGjU9X7+PSu8u6eqDFEXjoZgjHgAnzDdnKjX44wJXbLHR/ZDMurLh0Axp9pXdbDEObYjpj",
+	"YVixiTI81hDJujvo3Nf/9fE2ocqlPUWxdj+XqwBpkGxctxuQojX+WKp62AoXqDWt6NqpoMAjx4pRnH3R",
+	"uoh2I0e9h7DCqXFpF+VxRdcic0XXh5B4F14p7FN4Kyxy4dPA7Gv2wv3Olz7cCAP4IKrvn8b2BxggxTBI",
+	"rZE0cfh+yQSiEOYX/0fp/Yov/qIalRYlmf+WllublSRQjRqmdzm7kkjBrp1/cSzN3PWoysH4xWiUixhQ",
+	"AjO2SCkML4grfTf0AUMITRKC0WG1jnYMPoBD4k6MWjcSLYLaHy3sjJxB5+xDYBYSktPmy1178lPVZ9sS",
+	"mMUOuihnXADbjhs098YlBxxfUcQqhAEqotvTwUB48dnyki8XQQJJ1Kx4wxAct3UOfNO0AEXc9cN1erhz",
+	"2zYJMGEQxLoDblbR+YLO2MUSfZkR+zDFQeM2deHTxfYF7Weef0GiLBjW7jeBeQcGSqAINA75XYye0aLZ",
+	"2TBI4TS1h1Px+/14fYcIY2/Wj1zwfGSJaklNbCb3G/4YahBe6xPQZkjhiAewjiPcwlLOURU7/Lir7R/E",
+	"17+LZWEJtgesY0XuPzO2RKUqV3Rqzskd5i6jNvzd5V9xEoOWCwYjFFihGcTNvCTlhmguJoz8L8u5+d8u",
+	"bINS6+OANljgq9GFfmZLcyhOBC/QBm+PeNRzaLel61jBShIf/gJDB1r8Oj+Q1YdcCnLCgH2Ba/69DqD1",
+	"uqLqkmPqV70ml36kIJJWwtuDWQL9cqa3yOhz9LN06vv6H/Kr9bSx7meO4bvszyS0KOJQbNSlwJAoTsqf",
+	"O+Tr7aJ+GVZZY4OhJSeGmTNtFKOLvfWHWphZI9NqmFPc0LyO/7/AfZy95HopNTe8ja3OKk8Kd9/sezcZ",
+	"G3e10HWliYMDzDdGdKCTSybQ14zj8VdzWUmMLo/5lRXFT0yxPeRCp6v7YyPjIcjjWLo+iy2dNSh0/8vG",
+	"7uf2EycNOm3KteiQ8S90UacngsajM3RxWaqGUgP0j1nEYZDQ4uxgomqAGYLXPWmHxEqWrWZhZQmkTFxD",
+	"Lk04I9dI8sDY0pdOR9i2a2fSE4GKCYB2Czsn2DDGmliprq0fKCFOJmgOZ2u15go+rXRRzM9wPiCf+9Ee",
+	"3doSPmLl+NuYYiFUxxwsldjCHMQBifZjB7t4yjWQ7g8s3lVPncIpUjW1HsC4KkXzxKZkNOBmjaJq84cS",
+	"Ti7dPJA/38ddvh3x8nTuXFDcMZvVM7aDE+zFZyzJ/NInNBrYOBYoqjqQBDB8ZCG0ck5Jr1ncS+fraQdY",
+	"OlHJYVEzdV0tEvaltRfRfsRaKO8KtnalKzZxo15dU2/vtdV03eWXr7nIP/ieHBEvZEsUrtyjg/yQ327s",
+	"XnSazIGf+CB38E98P2cwdI9JIu4VJNC5sl7U+1wxnpCrDDFVTd6sRu8GySIrqiFxqFiHI746t/M17OKI",
+	"VxMXSKki+OPuQJzpZxdBsUSvBL0JnjsFHdXrDSGnN/fPvkkWgewDorlvrd6X0smIvfRnXKBtCCZg3a4G",
+	"SkInMAzDx24XUmiDAI7S1U+uH/fR6AoXiN5LsfPFrHOER1e/fQTwLXujXbf2VzSr3cTDmn/OqWJVaoKr",
+	"QFpXnXnica/bk4W9bgdGvW73CXqltLTnee5KRw+joLmA8KBDv/LPxoP5P2wUQtFGZ9UOnjrIj3iNs9ul",
+	"w/murGSJYctBIbYKvwMDbNfVxQGHwMrxJVfuiHb7iQ2MWNDlHeS6GMiX+GS8KpmKvVQ1hxD9ZtX0ulZr",
+	"WCUXETc+RGm+imsSdCnsd4gkWi3+e1wOdIvpnhxF75rwTfGhJOCXNxn579tXbzLy5uZ1Rn58d5uRX29e",
+	"vyZSkQ9sfHttif/+729Atbt9+TroPmNldWYtvZX44zmxh9AQMRUMa/h8EAepDkkxWkdQu/T+k1K1FUH9",
+	"zJZVXkaKrvzP+5PWxec51fMvSW3keUVZYxzgZB/3dSXjtWH62jIeYTUVFwXWUe1tm1QTu0avibekxjBl",
+	"X/yf3y7P/krPph8///Ddlz+Mnj7tBGByQMwMqZ/iGvvHNeZjRG6l/dLXi4ev/soEnSSTFqFv6Hoahbse",
+	"d7VR5/b7OoLaHUzNP3w+RzAJ+NSSPVw2nty6rBGwL1VdFFL2FCM81w9u+D/WbEIHJezYAZNxsJoHi7Vz",
+	"2SjwwfF1EeNQyofnZn/sdRqN+HnL7bHG29hA6eHGT0IEFlbJvApuoO3SQahgoCUUIG1YeGkGSQxuMBU6",
+	"ya5BhqtSgB93ffh0xOQuD+wK3HBRmy5P6Nayehq7L2qN/Xtyz0NyToggWS534LjvW0nz1ihPwoWR0I2Y",
+	"ivyMixhXpbmfKXgYjnqUebc75pzeBBLlcLhT1VjgwyHv1lUiE/g4gXJnSFDIkA1iJxo5nWpmsEuC75DY",
+	"xCd8B+cWH+eK4rdPXeQFE1SiAg2772gCQ1bImBVSzA4n2y5gKGS/Dn2Pj5ykUgPmBA3Vn93ASmi9BCbS",
+	"15Ce8DzP8RRHkyAOSKel0GDRuO6NuDgcYbrW5mkr208odla2rxqlODzD/qoo0XRFeLPJQkF1vGfJB2yT",
+	"3pfx5ic/S6If+PIanL4zavgjIxjpJxBC07Vqx0Sykt5+IlZGvzH9zPVgaoTY0WX7fWPqw6lzni0AIxTi",
+	"6ypOnIjWIaeLz9A6qDeV5QMbv61mRZ4wYw9EoaVdP97zyTNXAFZ7Jq5g+xFXJwETUw+sVbyC3sUItCsf",
+	"eqn7wnOcw6ilFLGxV66/VtZ4cc6KapL7OfngEy0wq7oe/Vf1XDWsKJwXXpBSgOMvI6UomPYGjqbQ7MUq",
+	"OIjnlduMZUWWmUxkPWy9XdRuoYbTbo4jUN5SDaMlo6lscZUT5mkykQ+A7d7ywFHPTJ7JQ+eRvpHY6x8C",
+	"eg65DTLICNSp1KhC7HXm47e4iHwvToSwXW2GGZ78UMhZyEd2CtyAi60zhBOdbG7QoC80jQQ93slHdky8",
+	"1N/fHzMYyzsUfupm5UnXkJ8JMyTjzzKyhvrhOxfidC1AUKRnYUqb6ahBu5R+pVWiZ5dH14mGBQcsiIeY",
+	"NiByxgwZjOuz9zSp/MtqdnTCHyMfQDAG05GtLl4UVU91UM3djIu2HS/l9KiVp7CC7z9/cm+bhVwKuVb8",
+	"T2Up9pKOCOIzzcymqgLXNP9UZQV+Zv0AUseHCZzhwIEwHF11V40X3CProTcDFJZ5LdXi1CQWALrXKD8Q",
+	"jV0sFXvkbJVmB3cM3LPY/4eKHArCdJ2qDBSfQe6X1cutIOdiFuMMsNC/MOrcCXv5g2L0UOxhYBCrJqgn",
+	"bZrRs40TXp49Ls7O4raNsosZBVXqsJr1O9fKS1W8F8epQSknrUbQgt3q8p0n9oyTEtxcUvgSVq6voDLB",
+	"SX7MkJ7LVTWEu4VaOMyQW71NMKae71YPbdk087ie2/I9aoZ+ikukgTv/nfU42L7dGPGpRmnBl546en5q",
+	"meFqyaoZPP13fmMfi7q01dFoMLIn1iJVwTjj/Up9n9Sw2IxLnVar9NMzMJyneGAGZqnAD2qcQu+busrN",
+	"TdWTKke3DRZjVKMSrt0gbeNSz+1visFAGqqa83A6NPp3PMuhGFdwK3YZN3W5cYBxasjUU3CcY1ApEFy5",
+	"qaS6PFU1dTm8ETFs6sDmzq1iS6rYXXk8a7pa4NQkVCYroFUp9iWfSjlOyqbyqHXNxzndIethMC9KOxWx",
+	"YrVe03O5jbwuZoUYbCEx9uLMvGBUb6oO5ni0e1eKFzAO7F+QdC/q0b3RUPnbyi9ncFUXrFljFAdwAu15",
+	"cx4vH74rfWO8wdoZhkmeWjl7St2sbDQT/CrC4TXFDGgDdFeKsGDo36R1TQAi5UuqD5gZhC1ejxiBChb4",
+	"qhhdPT+oStI/DO+rAhRROsYAwNHF90Bfv2/pqErxjQ9SPiGFd63yVoFDM4pT71wzE47MF1VvSTxSRi5d",
+	"C7DK0PImFo7rTAmZ/yd9AN9/HbHFCnzDgy6np71gEFvKEX3PZ+J9OcwBbZ/F4bKH90Hfu60eNZ8Sl4jy",
+	"DQneVzwgF4e2FS3kbo7W7xc/fvLs1CQ07/cEY6RhiKPki9IPk0zUk0ipGQ6cPJTXqFqxDxi4ZNsjhK8e",
+	"rPLgV+9ce2DLWiD4HjL7iHcHXd1kFLG8v6JwomlBxqUJ6uCt0NGxGTGvRP7ezJm692sMPioT+QGiXbFA",
+	"E+4EgzDNiz90Nlz6NEeQNe+XTFTXbcBIBb+3A1DExkDmK5HXrHsnzX1QktZetIAHMuVy83Fewt/raoLh",
+	"pYVfTz3dv10txP51EAF1XLiCqAOHUOq5Ar7gCnjmVBaFXPl6LNfPyhUeyWmkdqsnC/aemfdu78cawkN1",
+	"qU5fqnVs5MNoyKRZBovYR5SUi8y3/4O+RCAgwJUHKTc42RyqA2UwKTw2iAdWHDTOEtJ6+O8s6Bz35x8+",
+	"/ekvdlVdMPbIyJpZIjre2MqXHDeJFDmh4wK67ATTlK+JFMUaoQD5tArs73QDavhIOsj7lSSQAp7usFZ6",
+	"8yAjwOnhm0vsW0rbOzIR5zaf+DpXUO3JiIBD732pL3ACfnpUIl3rqksEXyyl1txSN3ScgSJnOXmoy+Zh",
+	"MH3WDb9oN17R0AfmiL4tmNnk4V8TkXC04+bdOlxumpsB23FjMwYk1TtveV+5lc+yB7Bko4l+jCXZf3y6",
+	"KR3Pi8JNNn66yRw90ytxa63ZlT4jxNWZYNsm59O01q0bpBTJUi0bKD6MeW/YJ9Pt1HJ5ublVGrz51Mke",
+	"ABBMqx1Q2MDNAa6hnJ75HL047l9zkaOq6wbMQkUC/91PvqYVI5WKLIBQopNJvex7P7236x0K445nYzuJ",
+	"tvRBSWCkZ+VXSKbcaKKZ0FL5vt5Gk4mkUO6IevucUTdj1Y2AtwfaarB7I/exahO0bdugryLrcZOIP5R4",
+	"H5ZmXQveo6dYHz4HxCkh5+Rl2Mk1aEC5Dia8xmd/OrfAv5seeQAiU3yZ5nMvFV1pzIYMSrFcx92MaPrI",
+	"csvihDTINHSoba6UtLzDchdGJxGs2c/fww6OFbpWfPlExVp4roNnagDS1ouxLOSMsw0tVoLnTmJLuvUG",
+	"5Su+emRqTfxR1rUQmpU8ZwcCz4Wiosc2wlFTwfNkLoscQgB1LrBV6aBsG8T9ghYF08YXKOJN+EZXpcMJ",
+	"h/odFQ9tdBwhJY2KhyOS+zAiKIeNwQD2FUBkD4TbpaZ0suE2/Fo99RWMaqv2cmCjpGoVPZXCYNEcF+S/",
+	"fv0V2kK///X1H6+doY9Giev3O6ULXmDSpTbrwvetMNAAKd762YPzP72ft25nKIUBAy+VrOZRd5A7AT6F",
+	"ftdvtaCuyxeyIN9mNZfQLNxRy0Kz4jFGFfaW+cOdRuLUoNx8+V5XpzwgXDd31q4v4p69tauzfn1Nne0Z",
+	"L4yZHrC3dtPXQydzdvZCCqNkcRwvTysl4/OoSiz67aOFgGbq0cO7VMXoanRBl3z05eOX/xsAAP//",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

@@ -195,3 +195,34 @@ func TestTypefacesAreBroughtIn(t *testing.T) {
 	require.Equal(t, 200, there.do("GET", "/api/typefaces", nil, &names))
 	require.Contains(t, names, kept.Family)
 }
+
+// A part is shared by designs: changed once it has a next version, and each design keeps the one it has until it takes that.
+func TestPartsAreShared(t *testing.T) {
+	s := newSite(t)
+	s.signIn()
+	var d api.Design
+	require.Equal(t, 200, s.do("GET", "/api/designs/1", nil, &d))
+	read, err := design.Parse(d.Document)
+	require.NoError(t, err)
+	var part, changed api.Part
+	elements := []design.Element{read.Elements[0]}
+	require.Equal(t, 200, s.do("POST", "/api/parts", map[string]any{"name": "address", "elements": elements}, &part))
+	require.Equal(t, 1, part.Version)
+	require.Empty(t, part.Uses)
+	read.Elements[0].Group = "address"
+	read.Parts = []design.SharedPart{{Group: "address", Part: part.Id, Version: 1}}
+	require.Equal(t, 200, s.do("PUT", "/api/designs/1", map[string]any{"edit": d.Edit, "document": read}, &d))
+
+	elements[0].X += 1000
+	require.Equal(t, 200, s.do("PUT", fmt.Sprintf("/api/parts/%d", part.Id), map[string]any{"version": 1, "elements": elements}, &changed))
+	require.Equal(t, 2, changed.Version)
+	require.Contains(t, s.problem(409, "PUT", fmt.Sprintf("/api/parts/%d", part.Id), map[string]any{"version": 1, "elements": elements}), "made version 2 of address")
+	var parts []api.Part
+	require.Equal(t, 200, s.do("GET", "/api/parts", nil, &parts))
+	require.Len(t, parts, 1)
+	require.Len(t, parts[0].Uses, 1)
+	require.Equal(t, 1, parts[0].Uses[0].Version, "the design keeps what it has")
+	require.Contains(t, s.problem(422, "POST", "/api/parts", map[string]any{"name": "bad", "elements": []any{map[string]any{"id": "x", "kind": "spiral"}}}), "elements[0]")
+	require.Equal(t, 204, s.do("DELETE", fmt.Sprintf("/api/parts/%d", part.Id), nil, nil))
+	s.problem(404, "DELETE", fmt.Sprintf("/api/parts/%d", part.Id), nil)
+}

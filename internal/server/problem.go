@@ -45,6 +45,7 @@ var statuses = map[any]int{
 
 	reflect.TypeFor[*store.ConflictError]():      http.StatusConflict,
 	reflect.TypeFor[*store.NumberTakenError]():   http.StatusConflict,
+	reflect.TypeFor[*store.PartChangedError]():   http.StatusConflict,
 	reflect.TypeFor[*store.NameTakenError]():     http.StatusConflict,
 	reflect.TypeFor[*store.TypefaceTakenError](): http.StatusConflict,
 	store.ErrSetupTaken:                          http.StatusConflict,

@@ -73,6 +73,16 @@ export interface Design {
    * @maxItems 500
    */
   elements: Element[];
+  /**
+   * Groups that are shared with other designs, each with the version it is.
+   *
+   * @maxItems 100
+   */
+  parts?: {
+    group: string;
+    part: number;
+    version: number;
+  }[];
 }
 export interface Stock {
   number?: string;

@@ -575,6 +575,42 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/parts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Parts that several designs share, with where they are used. */
+        get: operations["listParts"];
+        put?: never;
+        post: operations["addPart"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/parts/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        /** @description Makes the next version. Refused with 409 when there is a newer one than it was made from. */
+        put: operations["changePart"];
+        post?: never;
+        delete: operations["retirePart"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/designs": {
         parameters: {
             query?: never;
@@ -1617,6 +1653,26 @@ export interface components {
         Web: {
             total: number;
             places: number[];
+        };
+        PartElements: {
+            [key: string]: unknown;
+        }[];
+        Part: {
+            /** Format: int64 */
+            id: number;
+            name: string;
+            version: number;
+            elements: components["schemas"]["PartElements"];
+            updatedBy: string;
+            /** Format: date-time */
+            updatedAt: string;
+            /** @description Designs that have it. */
+            uses: {
+                /** Format: int64 */
+                id: number;
+                name: string;
+                version: number;
+            }[];
         };
         Start: {
             id: string;
@@ -3238,6 +3294,106 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["KeptPicture"];
                 };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listParts: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Parts */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Part"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    addPart: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    name: string;
+                    elements: components["schemas"]["PartElements"];
+                };
+            };
+        };
+        responses: {
+            /** @description The part */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Part"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    changePart: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    version: number;
+                    elements: components["schemas"]["PartElements"];
+                };
+            };
+        };
+        responses: {
+            /** @description The part */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Part"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    retirePart: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Retired; designs keep what they have of it */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             default: components["responses"]["Problem"];
         };

@@ -88,6 +88,7 @@ const edges: [Edge, string][][] = [
         <NButton size="small" attr-type="submit">Group them</NButton>
       </template>
     </form>
+    <slot />
     <p class="row">
       <button type="button" class="linklike" @click="emit('frame')">Frame round them</button>
       <button type="button" class="linklike" @click="emit('duplicate')">Duplicate all</button>

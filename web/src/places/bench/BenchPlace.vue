@@ -7,6 +7,7 @@ import { api, type Problem, type Schemas } from '@/api/client'
 import { asDesign, type Element } from '@/api/documents'
 import { useCore } from '@/core/useCore'
 import ProblemNote from '@/shared/ProblemNote.vue'
+import { useAsked } from '@/shared/useAsked'
 import { useDoing } from '@/shared/useDoing'
 import ContactSheet from '@/strip/ContactSheet.vue'
 import LabelStrip from '@/strip/LabelStrip.vue'
@@ -34,6 +35,8 @@ import HandSheet from './HandSheet.vue'
 import KeysHelp from './KeysHelp.vue'
 import LooksSheet from './LooksSheet.vue'
 import MergePanel from './MergePanel.vue'
+import PartPanel from './PartPanel.vue'
+import { asPart, type Part, sharedOf, withNewest, withPart } from './parts'
 import SaysSheet from './SaysSheet.vue'
 import SitsSheet from './SitsSheet.vue'
 import StripBar from './StripBar.vue'
@@ -207,6 +210,44 @@ useEventListener(document, 'paste', pasteIn)
 const usualShares = { lying: 44, upright: 52 }
 const shares = useLocalStorage('shares', usualShares)
 const way = computed(() => (lying.value ? 'lying' : 'upright'))
+/** Parts that several designs share. */
+const { data: parts, refresh: loadParts } = useAsked((signal) => api.GET('/parts', { signal }))
+function putPart(id: number) {
+  const part = parts.value?.find((p) => p.id === id)
+  if (!part || !design.value) return
+  const made = withPart(design.value, part, freePlace(design.value))
+  bench.become(made.design, made.ids)
+}
+async function sharePart() {
+  const name = group.value[0]?.group
+  if (!name || !design.value) return
+  const body = { name, elements: asPart(group.value) as unknown as Part['elements'] }
+  const { data } = await doing(() => api.POST('/parts', { body }))
+  if (!data) return
+  const shared = { group: name, part: data.id, version: data.version }
+  const ids = group.value.map((e) => e.id)
+  bench.become({ ...design.value, parts: [...(design.value.parts ?? []), shared] }, ids)
+  await loadParts()
+}
+function takePart(part: Part) {
+  const name = group.value[0]?.group
+  if (!name || !design.value) return
+  const made = withNewest(design.value, name, part)
+  bench.become(made.design, made.ids)
+}
+async function givePart(part: Part) {
+  const name = group.value[0]?.group
+  const shared = design.value && sharedOf(design.value, name)
+  if (!shared || !design.value) return
+  const body = { version: shared.version, elements: asPart(group.value) as unknown as Part['elements'] }
+  const { data } = await doing(() => api.PUT('/parts/{id}', { params: { path: { id: part.id } }, body }))
+  if (!data) return
+  const ids = group.value.map((e) => e.id)
+  const all = (design.value.parts ?? []).map((p) => (p.group === name ? { ...p, version: data.version } : p))
+  bench.become({ ...design.value, parts: all }, ids)
+  await loadParts()
+}
+
 const rulers = useLocalStorage('rulers', false)
 const allGuides = useLocalStorage<Record<number, { x: number[]; y: number[] }>>('guides', {})
 const guides = computed({
@@ -438,7 +479,9 @@ watch(
           :chosen-ids="group.map((e) => e.id)"
           :label="hand"
           :groups="proof?.groups ?? []"
+          :parts="parts ?? []"
           @choose="bench.choose"
+          @part="putPart"
           @add="add"
           @find="find"
         />
@@ -452,7 +495,16 @@ watch(
           @move="(moveAll($event), bench.commit())"
           @duplicate="copyAll"
           @remove="bench.remove(...group.map((e) => e.id))"
-        />
+        >
+          <PartPanel
+            :design
+            :elements="group"
+            :parts="parts ?? []"
+            @share="sharePart"
+            @take="takePart"
+            @give="givePart"
+          />
+        </ArrangeSheet>
         <template v-else-if="chosen">
           <SaysSheet
             v-if="chosen.says"

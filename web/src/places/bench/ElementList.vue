@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { NDropdown } from 'naive-ui'
-import { ref } from 'vue'
+import { computed, ref } from 'vue'
 import type { Schemas } from '@/api/client'
 import type { Element } from '@/api/documents'
 import LevelText from '@/shared/LevelText.vue'
@@ -13,8 +13,10 @@ const props = defineProps<{
   chosenIds: readonly string[]
   label: StripLabel | undefined
   groups: readonly Schemas['FindingGroup'][]
+  parts: readonly Schemas['Part'][]
 }>()
 const emit = defineEmits<{
+  part: [id: number]
   choose: [id: string, besides: boolean]
   add: [kind: Kind]
   find: [group: Schemas['FindingGroup']]
@@ -32,14 +34,29 @@ const says = (e: Element) => props.label?.parts.find((p) => p.element === e.id)?
 const findings = (e: Element) => props.groups.filter((g) => g.element === e.id)
 const adding = ref(false)
 defineExpose({ openAdd: () => (adding.value = true) })
-const options = addable.map((a) => ({ key: a.kind, label: `${a.name}  (${a.key.toUpperCase()})` }))
+const options = computed(() => [
+  ...addable.map((a) => ({ key: a.kind, label: `${a.name}  (${a.key.toUpperCase()})` })),
+  ...(props.parts.length
+    ? [
+        {
+          key: 'parts',
+          label: 'Shared part',
+          children: props.parts.map((p) => ({ key: `part ${String(p.id)}`, label: p.name })),
+        },
+      ]
+    : []),
+])
+function select(key: string) {
+  if (key.startsWith('part ')) emit('part', Number(key.slice('part '.length)))
+  else emit('add', key as Kind)
+}
 </script>
 
 <template>
   <section aria-labelledby="on-label" class="panel">
     <div class="top">
       <h2 id="on-label">On this label</h2>
-      <NDropdown v-model:show="adding" trigger="click" :options @select="(kind: Kind) => emit('add', kind)">
+      <NDropdown v-model:show="adding" trigger="click" :options @select="select">
         <button type="button" class="linklike" aria-haspopup="menu">Add <kbd>A</kbd></button>
       </NDropdown>
     </div>

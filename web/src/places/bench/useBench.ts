@@ -39,6 +39,8 @@ export interface Bench {
   remove: (...ids: string[]) => void
   /** Puts others in an element's place. */
   replace: (id: string, by: Element[]) => void
+  /** Makes the design another in one step, and chooses some of its elements. */
+  become: (to: Design, ids: readonly string[]) => void
   /** Takes the design as it is on another stock or printer. */
   carry: (to: Design, printerId: number | undefined) => void
   move: (id: string, to: 'front' | 'back') => void
@@ -245,6 +247,12 @@ export function useBench(designId: MaybeRefOrGetter<number>): Bench {
     history.commit()
   }
 
+  function become(to: Design, ids: readonly string[]) {
+    design.value = to
+    chooseAll(ids)
+    history.commit()
+  }
+
   function carry(to: Design, printer: number | undefined) {
     if (!design.value) return
     printerId.value = printer
@@ -311,6 +319,7 @@ export function useBench(designId: MaybeRefOrGetter<number>): Bench {
     add,
     remove,
     replace,
+    become,
     carry,
     move,
     load,
