@@ -131,6 +131,7 @@ test('pictures of each place', async ({ maren: page }) => {
   await page.getByRole('button', { name: 'Print 40' }).click()
   await expect(page.getByText('All 40 are printed')).toBeVisible({ timeout: 30_000 })
   await page.getByRole('link', { name: 'See the web that came out' }).click()
+  await page.waitForURL(/\/web/)
   await expect(page.getByText('40 labels')).toBeVisible()
   await shoot(page, 'web-colours')
 
