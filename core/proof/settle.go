@@ -84,9 +84,23 @@ func help(d *design.Design, e *design.Element, kind Kind) bool {
 	case e.Text != nil:
 		return smallerType(d, e.Text)
 	case e.Code != nil:
-		return smallerModule(d, e.Code)
+		return smallerModule(d, e.Code) || widen(d, e)
 	}
 	return false
+}
+
+// widen gives a code the whole label along its bars' row, in whose middle it stands.
+func widen(d *design.Design, e *design.Element) bool {
+	w, h := d.Size()
+	keep, before := d.Stock.Keep, *e
+	if e.Turn.Sideways() {
+		e.Y, e.Height = keep, h-2*keep
+	} else {
+		e.X, e.Width = keep, w-2*keep
+	}
+	changed := e.X != before.X || e.Y != before.Y || e.Width != before.Width || e.Height != before.Height || e.Code.Align != design.Centre
+	e.Code.Align = design.Centre
+	return changed
 }
 
 // moveIn has an element's box lie on the label, within what is kept free.

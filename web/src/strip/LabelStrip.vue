@@ -52,6 +52,7 @@ function worst(record: number): 'error' | 'warning' | undefined {
   if (findings.some((f) => f.level === 'error')) return 'error'
   return findings.length ? 'warning' : undefined
 }
+const roomForWords = 190 // pixels
 function caption(place: Place): string {
   return props.notes?.get(place.record) ?? props.labels.get(place.record)?.findings[0]?.text ?? ''
 }
@@ -118,7 +119,10 @@ function caption(place: Place): string {
       </div>
       <p class="caption">
         <span class="which">{{ place.record }}<template v-if="place.inHand"> · in hand</template></span>
-        <LevelText v-if="worst(place.record)" :level="worst(place.record)!">{{ caption(place) }}</LevelText>
+        <!-- Where there is no room for the words, the mark alone is seen. -->
+        <LevelText v-if="worst(place.record)" :level="worst(place.record)!" :title="caption(place)"
+          ><span :class="{ unseen: place.width < roomForWords }">{{ caption(place) }}</span></LevelText
+        >
         <span v-else-if="caption(place)" class="note">{{ caption(place) }}</span>
       </p>
     </div>
