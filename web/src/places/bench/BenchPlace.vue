@@ -3,7 +3,7 @@ import { useElementSize, useEventListener, useLocalStorage } from '@vueuse/core'
 import { NButton, NDropdown } from 'naive-ui'
 import { computed, nextTick, onMounted, ref, shallowRef, watch } from 'vue'
 import { onBeforeRouteLeave, onBeforeRouteUpdate, useRoute, useRouter } from 'vue-router'
-import { api, type Problem, type Schemas } from '@/api/client'
+import { api, asForm, type Problem, type Schemas } from '@/api/client'
 import { asDesign, type Element } from '@/api/documents'
 import { useCore } from '@/core/useCore'
 import ProblemNote from '@/shared/ProblemNote.vue'
@@ -135,11 +135,7 @@ function picked(event: Event) {
 /** Brings a picture in, and puts it on the label at its own size. */
 async function bringIn(file: File, where?: { x: number; y: number }) {
   if (!design.value) return
-  const form = new FormData()
-  form.append('file', file)
-  // A form goes out as it is: the contract's type of it knows no files.
-  const sent = { body: { file: '' }, bodySerializer: () => form }
-  const { data } = await doing(() => api.POST('/pictures', sent))
+  const { data } = await doing(() => api.POST('/pictures', asForm(file)))
   if (data) bench.add(newPicture(design.value, art.value, data, strip.dot.value, where))
 }
 

@@ -3,7 +3,7 @@ import { refDebounced } from '@vueuse/core'
 import { type DropdownOption, NButton, NCheckbox, NDropdown, NInput, useMessage } from 'naive-ui'
 import { computed, ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
-import { api, type Schemas } from '@/api/client'
+import { api, asForm, type Schemas } from '@/api/client'
 import { moment } from '@/shared/format'
 import ProblemNote from '@/shared/ProblemNote.vue'
 import { useAsked } from '@/shared/useAsked'
@@ -33,11 +33,7 @@ async function openFile(event: Event) {
   const [file] = input.files ?? []
   input.value = ''
   if (!file) return
-  const form = new FormData()
-  form.append('file', file)
-  // A form goes out as it is: the contract's type of it knows no files.
-  const sent = { body: { file: '' }, bodySerializer: () => form }
-  const { data } = await doing(() => api.POST('/designs/file', sent))
+  const { data } = await doing(() => api.POST('/designs/file', asForm(file)))
   if (data) await router.push(`/bench/${data.id}`)
 }
 

@@ -2,7 +2,7 @@
 import { NButton, NCheckbox, NInput, NRadio, NRadioGroup, NSelect } from 'naive-ui'
 import { computed, onMounted, ref, shallowRef } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
-import { api, type Schemas } from '@/api/client'
+import { api, asForm, type Schemas } from '@/api/client'
 import { asStock } from '@/api/documents'
 import { type Turn, turns } from './turns'
 import ProblemNote from '@/shared/ProblemNote.vue'
@@ -107,11 +107,7 @@ async function openArtwork(event: Event) {
   const [file] = input.files ?? []
   input.value = ''
   if (!file) return
-  const form = new FormData()
-  form.append('file', file)
-  // A form goes out as it is: the contract's type of it knows no files.
-  const sent = { body: { file: '' }, bodySerializer: () => form }
-  const { data } = await doing(() => api.POST('/artwork', sent))
+  const { data } = await doing(() => api.POST('/artwork', asForm(file)))
   if (!data) return
   startId.value = undefined
   artworkName.value = file.name.replace(/\.[^.]*$/, '')
