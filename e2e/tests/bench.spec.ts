@@ -112,6 +112,17 @@ test('findings stand on the right labels and are gone to', async ({ maren: page 
   await expect(page.locator('.caption', { hasText: '9 · in hand' })).toContainText('too long for its box')
   await page.getByRole('button', { name: /1 records: lot is empty/ }).click()
   await expect(page.getByLabel('Record in hand').first()).toHaveValue('14')
+  // What a record says is looked for where its number is typed.
+  const which = page.getByLabel('Record in hand: a number, or words of it')
+  await which.fill('no such kelp')
+  await page.keyboard.press('Enter')
+  await expect(page.getByText('No record has “no such kelp” in it.')).toBeVisible()
+  await which.fill('r-03')
+  await page.keyboard.press('Enter')
+  await expect(page.locator('.hand .which')).toContainText('3 · in hand')
+  await which.fill('14')
+  await page.keyboard.press('Enter')
+  await expect(page.locator('.hand .which')).toContainText('14 · in hand')
 
   await page.getByRole('button', { name: 'With findings' }).click()
   await page.keyboard.press('Escape')

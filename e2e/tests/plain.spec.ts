@@ -1,8 +1,8 @@
 import { expect, test } from '@playwright/test'
 import type { Design, Element, Stock } from '@/api/documents'
-import { aligned, alike, around, cells, spread, touched } from '@/places/bench/arrange'
+import { aligned, alike, around, cells, spread, spreadMiddles, touched } from '@/places/bench/arrange'
 import { asText, deedBetween, fromText } from '@/places/bench/clipboard'
-import { codeResized, cropped, duplicates, freePlace, newElement, resized } from '@/places/bench/elements'
+import { codeResized, cropped, duplicates, freePlace, fromMiddle, newElement, proportioned, resized } from '@/places/bench/elements'
 import { piecesOf, rowsOf } from '@/places/bench/gs1'
 import { type Ground, snapped, snappedHandle } from '@/places/bench/snap'
 import { drawnHeight, drawStock, type Drawn } from '@/places/stockroom/pieces'
@@ -293,4 +293,19 @@ test('a picture is cut by its handles, and what is left keeps its size', () => {
   expect(cropped(begun, looks, 'e', -1000, 0)).toEqual({ ...begun, width: 7000, picture: { hash: 'x', crop: { left: 20, right: 10 } } })
   expect(cropped(begun, looks, 'w', -9000, 0), 'no more than there is').toEqual({ x: -1000, y: 1000, width: 10_000, height: 5000, picture: { hash: 'x', crop: {} } })
   expect(cropped(begun, looks, 'n', 0, 2500)).toMatchObject({ y: 3500, height: 2500, picture: { crop: { left: 20, top: 50 } } })
+})
+
+test('corners keep proportions, the middle stays where it should, and middles are spread', () => {
+  const begun = { x: 1000, y: 1000, width: 4000, height: 2000 }
+  expect(proportioned(begun, resized(begun, 'se', 4000, 0), 'se')).toEqual({ ...begun, width: 8000, height: 4000 })
+  expect(proportioned(begun, resized(begun, 'nw', 0, -2000), 'nw')).toEqual({ x: -3000, y: -1000, width: 8000, height: 4000 })
+  expect(proportioned(begun, resized(begun, 'e', 4000, 0), 'e'), 'a side alone').toEqual({ ...begun, width: 8000 })
+  expect(fromMiddle(begun, resized(begun, 'se', 500, 250))).toEqual({ x: 500, y: 750, width: 5000, height: 2500 })
+  expect(fromMiddle(begun, resized(begun, 'w', 3600, 0)), 'never away').toEqual(begun)
+  const places = [
+    { id: 'a', x: 0, y: 0, width: 10, height: 10 },
+    { id: 'b', x: 12, y: 0, width: 40, height: 10 },
+    { id: 'c', x: 100, y: 0, width: 20, height: 10 },
+  ]
+  expect([...spreadMiddles(places, 'across')]).toEqual([['a', { x: 0 }], ['b', { x: 38 }], ['c', { x: 100 }]])
 })

@@ -1759,6 +1759,12 @@ type GatherRecordsJSONBody struct {
 	Size   int      `json:"size"`
 }
 
+// NextRecordParams defines parameters for NextRecord.
+type NextRecordParams struct {
+	Words string `form:"words" json:"words"`
+	After *int   `form:"after,omitempty" json:"after,omitempty"`
+}
+
 // GetRecordsParams defines parameters for GetRecords.
 type GetRecordsParams struct {
 	// From The first record from 1.
@@ -2125,6 +2131,9 @@ type ServerInterface interface {
 
 	// (POST /record-sets/{id}/gather)
 	GatherRecords(c *gin.Context, id Id)
+
+	// (GET /record-sets/{id}/next)
+	NextRecord(c *gin.Context, id Id, params NextRecordParams)
 
 	// (GET /record-sets/{id}/records)
 	GetRecords(c *gin.Context, id Id, params GetRecordsParams)
@@ -3549,6 +3558,50 @@ func (siw *ServerInterfaceWrapper) GatherRecords(c *gin.Context) {
 	siw.Handler.GatherRecords(c, id)
 }
 
+// NextRecord operation middleware
+func (siw *ServerInterfaceWrapper) NextRecord(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params NextRecordParams
+
+	// ------------- Required query parameter "words" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "words", c.Request.URL.Query(), &params.Words, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter words: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "after" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "after", c.Request.URL.Query(), &params.After, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter after: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.NextRecord(c, id, params)
+}
+
 // GetRecords operation middleware
 func (siw *ServerInterfaceWrapper) GetRecords(c *gin.Context) {
 
@@ -4407,6 +4460,7 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.GET(options.BaseURL+"/record-sets/:id", wrapper.GetRecordSet)
 	router.POST(options.BaseURL+"/record-sets/:id/gather", wrapper.GatherRecords)
 	router.GET(options.BaseURL+"/record-sets/:id/records", wrapper.GetRecords)
+	router.GET(options.BaseURL+"/record-sets/:id/next", wrapper.NextRecord)
 	router.POST(options.BaseURL+"/record-sets/:id/values", wrapper.GetValues)
 	router.GET(options.BaseURL+"/find", wrapper.FindWords)
 	router.GET(options.BaseURL+"/runs", wrapper.ListRuns)
@@ -6638,6 +6692,48 @@ func (response GatherRecordsdefaultJSONResponse) VisitGatherRecordsResponse(w ht
 	return err
 }
 
+type NextRecordRequestObject struct {
+	Id     Id `json:"id"`
+	Params NextRecordParams
+}
+
+type NextRecordResponseObject interface {
+	VisitNextRecordResponse(w http.ResponseWriter) error
+}
+
+type NextRecord200JSONResponse struct {
+	Number int `json:"number"`
+}
+
+func (response NextRecord200JSONResponse) VisitNextRecordResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type NextRecorddefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response NextRecorddefaultJSONResponse) VisitNextRecordResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type GetRecordsRequestObject struct {
 	Id     Id `json:"id"`
 	Params GetRecordsParams
@@ -8214,6 +8310,9 @@ type StrictServerInterface interface {
 
 	// (POST /record-sets/{id}/gather)
 	GatherRecords(ctx context.Context, request GatherRecordsRequestObject) (GatherRecordsResponseObject, error)
+
+	// (GET /record-sets/{id}/next)
+	NextRecord(ctx context.Context, request NextRecordRequestObject) (NextRecordResponseObject, error)
 
 	// (GET /record-sets/{id}/records)
 	GetRecords(ctx context.Context, request GetRecordsRequestObject) (GetRecordsResponseObject, error)
@@ -10246,6 +10345,33 @@ func (sh *strictHandler) GatherRecords(ctx *gin.Context, id Id) {
 	}
 }
 
+// NextRecord operation middleware
+func (sh *strictHandler) NextRecord(ctx *gin.Context, id Id, params NextRecordParams) {
+	var request NextRecordRequestObject
+
+	request.Id = id
+	request.Params = params
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.NextRecord(ctx, request.(NextRecordRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "NextRecord")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(NextRecordResponseObject); ok {
+		if err := validResponse.VisitNextRecordResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // GetRecords operation middleware
 func (sh *strictHandler) GetRecords(ctx *gin.Context, id Id, params GetRecordsParams) {
 	var request GetRecordsRequestObject
@@ -11431,204 +11557,206 @@ func (sh *strictHandler) GetFontFile(ctx *gin.Context, hash string) {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"7L1rk9y2lTD8V1D9psqbKs5Fju0kM59k3TxryZqacaKq14+2Ft1EdyPDBjoAOK22Sv/9KZwDkCAJsNnX",
+	"7L1rk9y2lTD8V1D9psqbKs5Fju0kM59k3TxryZqaUaKq14+3Ft1EdyPDBjoAOK22Sv/9KZwDkCAJsNnX",
 	"0ZNkP2StaZIAzjk498vn0UQullIwYfTo6vNoSRVdMMMU/Ivn8L9idDVaUjMfZSNBF2x0ZX/IRor9s+SK",
 	"5aMro0qWjfRkzhbUvjGVakGNfU6YH74bZaMFF3xRLkZXz7KRWS8Z/sRmTI2+fPliP6WXUmgGq94qOS7Y",
-	"wv7nRArDhLH/SZfLgk+o4VJc/ENLYf9Wr/gHxaajq9H/d1Ef5wJ/1Rf+e7BSzvRE8aX9zOhq9GFODeGa",
+	"wv7nRArDhLH/SZfLgk+o4VJc/ENLYf9Wr/gHxaajq9H/d1Ef5wJ/1Rf+e7BSzvRE8aX9zOhq9HFODeGa",
 	"rJQUM0JFTlb2L0aSXI7s4+4bdonnY1niTvKc2/dpcavkkinD7b4RBs3PPyfayMkDkYoslT2wIlQTLggl",
 	"OdN8JkguJ+WCCXM+qgAjx/9gEzPKRp/OZvLM/dGe+PyOrt4xremMjb5ko+fKrKR6eAkfAtwFu/k8mnLY",
 	"bGtDmhRUzZjdhpkzUtAxK8icaqKkXGR2a8uCThiRU8KNJvZQRPPfWbC/sZQFo8JuAanh82hBP71lYmbm",
-	"o6tvLy8B3f7fNcK1UVzM7GtLOsM9Njf3E9Vzpu3SZs64Iks+MaVi2q7NDVs4AjWGKfv4//x2efZXejb9",
-	"+PmH7778YRRZZ0E/3eB73+Om3L/qPVGl6Bq2hOi5yaPk2ybZbAR4Hfy0UXzRPe+L0gASVnNuGFGyFDnh",
-	"hsjpNA5tUyrAMxP2Jv12mf31Mnv2l8vs2z9ffoxcq/CC/oaoCs9Zn8Ej5GObBGsiu7U01yGxicxjeHxh",
-	"/0yMvUgrphhRjOaWsrhpYLLvyr62wLDfgXO3cYV0sekbP7OluXWPtqHhP5G5M8SO/oIqxVnePbZiVEsR",
-	"OfiH+RoQ6u/6hAohDf4TfgCIDwbCHawTg8CKrpE/D/mMO8cHfLX5qRZY/MncCj1QsV/r0sOciujNBja7",
-	"oposaM6IXtCiYMpyxYV8ZDnREqmlYFqTsWL0QQ8GErK/F7ByDFSewW78jn/uSzZiSkkVOcZbyy0dZcM2",
-	"z6O3faZkuRyOn9dc5FzM3ti3YieYMz6bw/67SwVXocP9Vogixy1GwNctahdUzTggWU9owUCQn00LuQrw",
-	"HXyF55aNt0Hxjk+UXDDj2PMG5mO3EqAiC+4ffr86ZQX8CoxZRVYpcoxQ4i5Y31YEKDaRKo8Ru9ResnJN",
-	"9FyuxPkGHch/7Z6ZY4kgJzxaIleugDFRZPOk4FYACxRLbHwN6oompS5pQVZzy805KEyWr2nKc3uwneRR",
-	"haEoVguq512ssoJ5pHZlPRfxawC6hI781NqQ/7j7VPXix37FDPW4c9xx8NMZXyylMk5lmdvX81wvpSwu",
-	"JlKxC3wPdmHl3Gs6cQp4i6OyycNLPovpcu+tnmRJbQX/m1NDCRO5Jitu5kSKUGerwZGzR07xC+0P3lqR",
-	"xYQh47XVSSZzIANQARcyLwtmEQ/qo7I80FEJFYblreUCuqu5V5KB4Ib/WXJmyO9SMJ1ZHZCSggtGFbES",
-	"GpTRMVU6vgjX3+YBhgOdqWBUm3ew+/49oNbpZJM2/sTA61F0U5FTlVtlObOi6839MzKVCgV+qZZSM9Cf",
-	"V3NZMJJLk9hrsKOX0ug4X1/QmeBTZ+70YMrtWsgFF7QATT3DP1qSgM3P6SNLo2eRAM2vIdYFWfSze/+d",
-	"ngPB74kfAfXvNj7x/0uxCYmCMDqZE83zxHmtLppSUChoqkwRTdc6enn0ejGWhZyt4wJ3o6jsUHp8k/Ch",
-	"yC5/nTMy5UobuApgruqlleoWRZbirvHifPsSLw1SgTPl8EUlVw3VKiIo+hTEGgAV6TRwXyO6hdUQhdUB",
-	"3cWNKAGIppBbNa9y9xptYNMWS8vzmtNuwanhVceoF0uqWA56YJdZ9ylqC6oeonRnRSr4HHI+nTKlKxG8",
-	"hbX0Upof5acNptJQcn2Z4FxJC6qDPDxrVK4DALnz3jShR6eGqY22TAMDX7LRmE3lZlOw81pgqRzAymiB",
-	"xn+82l3mDhcFiZI6Ivg/9fORqZILdOCwqSEsnzEvClDvtGqbaWtzcWazjniJRI4rWL5RMGrNE1hkAF18",
-	"GtlPxk76ksWMaeq9at5OoZOJLNFIQIXcGirMnJVL77IAvgDaU2hIoAJNNAP+UQr/gahVM45z8JxH9Pkb",
-	"QVZS5TojiE68rqgGw+7jepYU7LlpKOc5NezMcPDDdJ7nQxV573PrKIPtbWWOCqzdPbFaTW4JQVwTtlia",
-	"da3Nz6lV5xPqoirFcIOkBFwPfL5FN+BRdkAD/CA2Mkcg4dcdDOI0FneG7mIP5opOTVwIw08Vx3aXkRry",
-	"yJTmUsTddyyPafEvLLGjM9bxDX+TYRH7qQGgH0w9uxm525il5dLSeb4N7btXfoxfSgfULuh+KRdjpmrG",
-	"Z6ze7p4mD2xpzgeSHWCmXsijPtxYeK6s33htyIqtbFjDPpnNhio8NdAqxU3sZpbiOV4JE3OwbM2uukGA",
-	"WjVpSZ88V0xrVGXdU00lFmRclF15kRFbcEcPSxxTdNZUHrpPtDSxY16LITTu/P81jXtRWkvZFLXXMhaO",
-	"naZ59I92iWXHMFEHyMH7321+vY7+fHsZ0di6ZwhkxDYhvlYk7xoIVa4EQaFi5XEuJ9pdrXP86zkE9LYP",
-	"+jlVP+Z0dF4Hr/B5lx4qAVyDcXsOCG8YLXF7ZRX/86f4n9cDqBAVQ/vlbDQfZq7Zk+5kqL36ZBRbsFjo",
-	"xvtsI0eerzczX/cBfDp2E15zVuR/p0XJ0vege5f98/2L+zsMT8cXh1BCTP+JrtsnjB64yKM/FOwRrV+v",
-	"sa+oEvY357uPKtx9gB8m9nBZt6+sRkTtt4XvWOG8ibqWSsrpuQfWFhQGL8LOGkGbSGC0FAlHwEExUfHb",
-	"aJwKBKgqReXE1Iwg2DSZ8UeW8k/ujN5el9W8FLli+Vbepx1pI0YS9R4zh57oBSqkVF18Wt2yWA/2FtyV",
-	"Tm36kkw02CI8aLd064R0NBbMjbvzg773wT2/yYtRbbReIvOASILutta/WjeCLumEm/VAzStxSwoWs8h8",
-	"Eo/9NcNEA01Kwc01OXvm7NwwLJ9LhgEsw4pioIHVuRVWmlpxNi41SLXqkmgjl0uWR69JIWlOxzF/+w3a",
-	"7RhmOLNnEEa6KAwV0syZcrlEEyrImBH7KebcNPaEcZsTn0qALIQJN5oVU/ATaOdJ0G6NuKLtEkKSqjtY",
-	"sOyRT9g3qA3ZN9I6++YcLt6I0g56vqXF9z1/bx+qL22c62QjS1WRY5MC9FALs1akxJOLY9XZSM8ZA/8z",
-	"vhIhk/g9HGUVlwuZGtyIrL5ebosBqUXvqhTmNS8iKspYFolI2pQueBE3ReYuWtt1ahla8En8e4rP5iYV",
-	"ipHCRa9WVJOxkuVsbuzN1nQN1DVm4JJcjFlubwGv1W99RbjQhhaFPX1GrG1v/6vKwbP/iAd37NXTNxFH",
-	"w2upyGROFZ1YhogbgyupSUEnD7Gr10KiA16G8K0AEyzqoBjHlk+G6qCrPyA1THiGMZ0hvgVnWJzDtgZq",
-	"T0DCghYX7mXYxE9cxGLeOVvIjdeVz8SNiNtxP+EVbX/UGl83eztZka2Bwediv7XfOe5ATWSJWMVINBxY",
-	"+GSGLP3Z+YHccZ4GEvzf7z4e8YzbH3EisZCXq3dUxBLDpFJsYlASxW3rqK7c2POP6wBguO9rC3YyXpM5",
-	"FXnXmrZ6NZ3M48DXdMEggE+Logs5a+BZvUFIMrUWHeS80IWVhleiLArLEO3fB+SV2B3EoHWTM2H4lMfU",
-	"JcpjKoImOZ9xE49Ne1qIa0dGEzAbCYewqwtpuMPEfC/cFAMsUspH/tlqB9GzAmd4LdUi4hEVE+mt1u6p",
-	"nJSqKH3MBVXrGADmELyPfiVpeP+zlIbFHXiaLamiRqrNUIBNRo8tHmKXoZDlVvuMX0P3nUGeFLuRnTwp",
-	"YRJtN+Cdkvt9kfAkLowq2U89L9rfP2xOsRivKwecYloWpX0mq8Jdmlhsgeqv02kxkJIdu0vcMEJNnWWC",
-	"KfNBOo5dASLiVj4gHLpOt7E0Ri6anmBZjovADYysLjR6BjyqPPQGPGvkctCTHVMbFE77tl8v8+eJXYH9",
-	"sgzmmFXnKL6TaYBoii37s5ARLeDArquUbxCXiW3rLdXmfRnbGdWmSivpCiv7swvte23B+3UmVo75cG+V",
-	"ARB4f6jymgbLr8nlFQR78TNcu+T0HDM5F/STS1G9hP8LklYvo7jqHPAdo7pUsUD/dumqn1K5MhAoVVLr",
-	"4OBDEtSGuKjrgoh0FsM7pmJhvTHVbJvgsk9XHfq8oQ+sT3nyBJ3KXQ1THwCGzkf2jSY8r9SAWCIzOMsw",
-	"b/xTuOb3l5cR8NTZtsNO1sIAgHFjBq5HQ4TKJgUUEQ0vjoC83YPUDaQSnLNqU9GDyEd26z0gg3nCc0j5",
-	"c9zkmgjGrBlcu7rQ5dqqQ/Huru1u+aacgf60ds1MubzJYz4T5DyY2oPsiFZbjnrleosIo06TmzwK81/Y",
-	"qk4UaW7rFQdXGwVlPyO0rtsTObjn5OQB0n/BVaeM+7t7yv3iU4Dr0r79s1F2LbU7er4HgCGGX/CQnkHF",
-	"jwt9Iu357f5wGXXC7FLUMLgCoUMK75dM3DPtI+ktKwzdmVFtlc4cAjsX096/sZIrDTfPqpnoXI1abWM2",
-	"o2KbpAB7xVPuY7ty5Tmj+kHHncKDczc0Y1vsLZZ14CHo4VUfuPq6O1Lsnt46yopm0Gxk7fbtV/7ZXTLs",
-	"UgkZh8vhKHWsWg55kw7S91u5wIdOxdkvlSSGubY03TdZpcJ5OksFYJmiolcBzVRg7Evy6HwlzCbZVEx8",
-	"y9mExeS5k+UREVvQCYv/ZNnoc53IaKL5jxSDG5UCyCjcM/BPW1BKwbaOyGtD0fyt7SQfAUSBkkPMQUxY",
-	"UcB/l+JByJUYEM2Ag7rQdRjGxyWj+FNsSRW7K0WsPkryCRsQj32BD37JtvUEtwRi2++gNRezqyDz2qpi",
-	"mgjpI+2D4ott1dFvMQGOR85WWyUdgKtyy4Q14T1jw18JsgCql4a/3f63ZsbS3JAyaYsffLZj0vkfKiD4",
-	"8H+YEIBnjUM7qpqnsjhEvp14AD29x+4P8h1Dw78qpt8jE5iLl7Icm5QuMWdFnoF2y42OWRIYJfZGOHgo",
-	"rqwmzJSWgixKu28pH3zSPDdkJqEcIa6U+CQXz3E0XSxdcbK2yEIvPZ1RLuKh9SoXJhK838W50gPjovbi",
-	"bOWq4ZoAmyRGolyfSIRe5ZaJryekeSvlgyetdFF6hQ2LN/iLkPBHRYmmq/OelPA8LX28iEmvS4NF6rWh",
-	"78OYTiAHEeRSuibvPYirXRcBYbfi4DuQCnI77AvW3G0GOMJVt6hsUKX4JaU8aTaRItdvo6kpVf4JN/7u",
-	"jBkxssjP08bUdizEvZLQMDuSHLCNotxecVd00RDnsevVE0aEEhNwrEsVFJcIC3/orePcDpFkClQaevLX",
-	"MAFGyLHM11Bvbr8MFrqZs3VF76kySjOXpfGR820pC26ovT9QSimr/NkhCiwSV5WQhljI6iyQWouqLlh4",
-	"D5p7bzKAGm41D28IkpDf1byqmTZSE01Ic01iTorDaMDSl3H1SWrsoPQl6zWsERVdhN3LBTNzLmYgVrS9",
-	"4CiB5MKKlQYRBHJlzmg+IGpU1Xnb51HcaULB0bynnB0W0wvNHl/xVBvPDibhaXqw8zqWAFHlvmwsg6dk",
-	"ae0XL1Eg28zRay9E+msvqpY5e7W+SeZG1Z1r6oP2gMjepn2JuDe3Dvh9N5euU3zXyUWMe8S2SV9rh+gd",
-	"NbntxoFSNVxr9RCjZRHL0botfNU5rdycWe1+VgyCTpo9MkWLHtcFBp93zlxyPemS+Sgdi8JQU+r+JPRO",
-	"AzcmDBMTTBVZMrmMZo91AkmwUM/WbiGTfLuOWkP1qVT7ojuX+42JdbwoiNNH3O1OfA1rKYbfXV98EUHA",
-	"gTsjPQhpenPOzUoSK0e1Feo+9R16MEzx08P7TEFAud/mjWggGF7Wg4PHOmyAVL3tu5QFPZHw6AF2kkR2",
-	"x/5ZWhPqIDWx24YH0jGx8EvRvWNLlXv+e8yTxqg2PyU6y7gsvTFV+ppcNroWcUHsh6QyzSrdeHuWrbte",
-	"ZaOFDF+OyEg8VcIZXNKi7+VVwvdfJXNtdL651f2n2j01wh00zpI1IB5Hlzm8btgKzYHktGy4inG4RlQT",
-	"KQSkF7YiTN9dxkJMKQWzUXfqDAL5yFREzdywRkIC+5Ml4HfPTKyWaBD04N0KhJXK0B9ti24ztrk7Kh4O",
-	"ykaCaqcWLefeaQJWV9DZindF3u6lvWm25HcWBUPoaNwujbEnN3H3FMTYBqOtVapM1ZicnJUKzFvsPhAF",
-	"7zBtDFfp0XnuqohDqywSM82iPA+SVrdyJLeTJfHj1ZfSG7tn5uhO9eHeWUjQ3M4T5N9JuIK2N0Q7HvNg",
-	"hcYW00DVRwdpLOjQb1oCFW6im2S0IH7WRx5PIVjQfKs2MPb5FP56rsmg2uXqKrhFMr+7dDXzXVlEc/nq",
-	"rJ4DN6pMZOTF93aYgODEChmRNpfw97i+t2UwcfD1741mRD3Nzp9Z9RtmOVkzEzpxEhor19FO4b6Xscsm",
-	"XcmyyK2tqJeSF9DwseXasMp1UFHoPB1X6KjF14U0kCFVtxBtecIHZOyDq//eKziJQlDcUKPDEfRw5L8H",
-	"iiPmzEGESzdrLKu9+40mmiMtmbqN1kE2nMsqcJ8ZIsWEXaHnRMmV1XYKii0vrV5LKIECwZSHDSLhWwkF",
-	"/06CqQTBn1YSCjQ3YsIE+cTRvOONzsCBZZrocx3MxquC0Lg8eJEWMiqU9mlV8vXOsmir7Dl0uKfSMAa4",
-	"/iqtvyfHJhut2PgdLwqOxusuif+hYlCxvTBHp4ZrEwldmGaeTVfMtxMaUUGHGseiGnc/DKG4kgRHQA2S",
-	"b9yZ+sJ24FEjIiFpXlRypVUCU5e89SHJV8btnJEZsYfvy8mcUE2enf0pI3/2nmXLy4oiwyT/gHkFpuAz",
-	"l/UbsTe2SNZlvbm6EQcrj7HsyicpCc1z+/+gT8WGLhF1MlbrLHW7JbFxPUMfGKEruq66Ke69btKn58kk",
-	"25CZXHWO2D3Lb1MiBLLcrWTIqXt4HVPKbSsPIgF0XMrjshFLj2fHLamKt6HcNy0yZLmR2HKaEfqAtEdg",
-	"ghZ3aHTbk+TYqb6aYpnHkCKsvka2vU2dfOh3A3w7+Yg9/W3T5V0eZDqR/Km3aSFTNavtJMpJQ4sBZ8Ln",
-	"KspIbHhTJOro8y02dDEqIPGB0FQuFpvGc7Hc6xDtqUIqkSpvPpnHg2G+zrurOiVq6Z2iDHIFGJ+hS+/D",
-	"hJC6BmOA2jOJmSvX44q4IVcNOTq0GtNfeg+GTqgogfWUL24il8ly/JP66TK/ldgB7ukjO2SrV9+addsG",
-	"qu22yWhD+mRJmJHAg8E3UzlUWdrToe0amva2KU1WvaTLHwTfXHXxN3goUbKOX4jv5lDBD/Rjb6U9uFcS",
-	"ysPReuvquBej2dYWmz6hIyJIsIPGFWJ9PqwMpzP1K8gyqg8fwi6Jow1T8Ka00Kxd74ZZQ/EABBoWXLtR",
-	"UGgAECgsJ+M10ZIsqFhvru+llqfGW5kX1N7G+mPxD4wLltIQJ6V59cjUOtGlhKoHEY1Y+jEd1+TSF2d7",
-	"3jCHtpzxnUy54NhYoVHs16OYN427jUWBesliLp/F4kJvtdXYJY8SzpxDS7RI/o/awuXjPgNVYYNqjBJX",
-	"otafcf2eLccr0Ao+YWLCtms1kuwpNnjfHfXf76Mn5uYaJQ1uyRtp9Kb1yqkKLR/CwHZB1Rei+zNRCE+l",
-	"6uHFwztkDrFc0zWzsSvtuiL6LrvTQkIfKKsCWr2vVak3xC+Sjmd1mo9M5lUWE1rSrMhRqfSjXvpTCPvK",
-	"bbvNhpzoEbUcUlIuBigwvnkSpgJy12cF9em+cKMMvX6NPq+6YZEFCErSVKJw53BlJt0WcZTg16AI3H7h",
-	"qus7z4iu3XaD/XLxEmuXhek+jm4ViB7UgYdSW9OpgFLsRun/d4Pae4SYAsjFwS0nDy/mbPIQSyCdbFYZ",
-	"4QM4lmeXBqlB1nP0Oh0l87jON566eULVvpMwSnj2tkuPGp533rbWegP+3vpKJwEFWIqbwFNZFHLlxmG4",
-	"VgnfaJdhos8Jkjmyq5Y61yKagppEyv57a1brgrFHq58wbcnbPp6q01Izps0Ln/Yem59pzfLIOoJQMi2L",
-	"gihZFO00QiENFnIlYl/cTBJt1e3X/HUfZiO4eXQ9ZzCKTh5SiUcrNh7gKbJP+X1XQAm+nKSHm7qPWLtz",
-	"QlKZRhsj5YudWpYV8dtbyqpHCsPYI1/otpqvY377gY4H3Gq9r3oTyVPfydW+13gHxrj/zYci+Xy/jg4t",
-	"TuFPEoeV4suYg8ZszKwd0L9s6irm25nyhSwVlo5hnN/H3hsJv2EFrg/zxpLjQL8CFyK66tA5VSl/zUjG",
-	"QG9oNR9gy1m/XDzoAZ2cJ1TAzFncJNdbDp2+EQ/9TtphpppFfdKBXdA1UzqFvEqjWUJmhJsF2gHyxmD8",
-	"gn+KsfbnYk2wdaIvbrIP5vHqsYXU5i2bMREjkZ8gf8Mw4Sax2ccQ/MayJcjmAF4aFxOVGz8eofR6NzM9",
-	"QyLjjfU8AH2n3gEDmtsxDntJ3R2r8JVVEYUqOa7yPwNxepg34ZZkDYnoki/N2DbAsPXs7O2cD3bHKddD",
-	"Mg76khpK/nb3tuqIHmAHu0QBgVS9+/zQlmBcy27hrjRRBMsmVr1u/BE7VBPXRNbIJQjfATQ1JJSGOMhq",
-	"nCeJJe6JoWMdzyMPKuuq2wjcsB13Di77xBUK90+S9BNENwztSGmWwK+hfSiiwHde3ibJCNnGsImg9vvb",
-	"DL+G590ig1rLAmJ26i0LeH3S8qQebwt64XXda1oHjbnriVS9ze8a6SIb1NBOaVTiLpSx4t4p5UVPwV/d",
-	"fGCe7Dww5THD7saQKXfjCeuOkWP5KVVs3aO+xD10i11LreIpz4OmMFcTA8E8zAZNZY7pwgh23EowD7nD",
-	"5abJqFfYvr9jQb0XUYQs6Bp7E1BBaJ6fSWEP9C2RinzfbRAe8jfvo+m6+uCnesYBrDGuzaye7yWG098g",
-	"rWlCyZtfb37JXBgc14FNQmsIqR6sal6ajn09449MpPh0US5EhFrfSd3IeHap27X5XjkkhSSYgpi4DFIt",
-	"ojZB/Wmq7c5dRHc4857pZ33AWi4LN/Sd8Ko9fAKd8Mo2XnLeaDjf6VuIw8810Qya/vjGPaC2UEOjusj+",
-	"g/d7hlDpqP8HcjmImyjgyjiHw7/gInoFyEpxA30g2MKqRZSs2Ji4ir2EbUCN4lEZf89/x+p4Nww9I0qu",
-	"oDO5I92sQaU7kpLVsbcLegi54CKsMU2zSPBfa+MasFgRsKAzwacVdWrI3W94xiKDhAeO8EcwJboD2QXj",
-	"d8aqryuJ7dYTSHJEHQ9+WDQlNLQ398+ggyYmLUK4HZU2LKEdbE6HZczxjgQipyrv7Q6Zihgeg0P1hGeq",
-	"vVZj+wOG4tmRI8sa8O4Yzfn/zbJjxLCXT9XlD87pOXJw6ZCVugtdywSP1TaxN6RV5qRrTCT/TfCkh7sI",
-	"PNh6LlcCmwWtl1D9Eo57WizAJo6GkD7UA9sGNZXraVrfN2tsm/5Wwwo8fVOj7hyqGCA/oOe5FfCHkFUs",
-	"TaxvBuCW+Y5uke6msN6iVNys7+399MVsVSIUt6ieSPnAmaf72nypIUeX/GdmLwt45aYy7j2cSGGsOkXG",
-	"zKwY8+4c9ei6SVumCi67KZ2wZngEbfQwSEIgAYVQoVeYG0SFk4QwNs51cDn/P6Kax3I1ep/n5N7tvEoy",
-	"GD2DKqolE3TJR1ejP51fnv8JLHEzB3BcVI7sGUtPDuIacnZozoicZpWLlLiUBLtD5JdUgfZoiQAkh6XJ",
-	"0Rtmnjv3sWJ6KYXjdN9eXmISIiREghpca0QX/3DFzchbB2aLIJZayo73wucMOtykPlXt7cJ3yPkCX6um",
-	"WFmKdlK4hX/6wDTBRB6W1w4WQf7r9uXrjNz//Q22Cne+kT9eIbhcivySzpgmY4ZNB6qnuoB8nufP3V7w",
-	"LjBtfpT5ugXFRVkYblFxYZnBmVXnmoBse+AGD90ZmEcybGBO8zGjSvZlTwIZJKMdBG/diOWWQOxQz41H",
-	"0D4UlDOGynvikkmSQ7M7arJwuj1EHLpk8JZr8xK+CC41umAYQf8tGj+FoSBhY09NaOH0NuCA/ywZYNsx",
-	"QFXCvPAKqNs15v94ChTaww/BHQJpL7xBb+4AczFM4DMbcPEBfDPoi+AKBg5Yw4DOdIYxG525CFTmwpwY",
-	"0LKWimHCBaEWKaxNXevBCpAbr2hXiFmTvQ66KmbszYT5is45HSUXfKyxdmc84omowiIiMYo3RhyItx3J",
-	"I6tkQZMkXihGjU9X7+PSu8u6eqDFEXjoZgjHgAnzDdnKjX44wJXbLHR/ZDMurLh0Axp9pXdbDEObYjpj",
-	"YVixiTI81hDJujvo3Nf/9fE2ocqlPUWxdj+XqwBpkGxctxuQojX+WKp62AoXqDWt6NqpoMAjx4pRnH3R",
-	"uoh2I0e9h7DCqXFpF+VxRdcic0XXh5B4F14p7FN4Kyxy4dPA7Gv2wv3Olz7cCAP4IKrvn8b2BxggxTBI",
-	"rZE0cfh+yQSiEOYX/0fp/Yov/qIalRYlmf+WllublSRQjRqmdzm7kkjBrp1/cSzN3PWoysH4xWiUixhQ",
-	"AjO2SCkML4grfTf0AUMITRKC0WG1jnYMPoBD4k6MWjcSLYLaHy3sjJxB5+xDYBYSktPmy1178lPVZ9sS",
-	"mMUOuihnXADbjhs098YlBxxfUcQqhAEqotvTwUB48dnyki8XQQJJ1Kx4wxAct3UOfNO0AEXc9cN1erhz",
-	"2zYJMGEQxLoDblbR+YLO2MUSfZkR+zDFQeM2deHTxfYF7Weef0GiLBjW7jeBeQcGSqAINA75XYye0aLZ",
-	"2TBI4TS1h1Px+/14fYcIY2/Wj1zwfGSJaklNbCb3G/4YahBe6xPQZkjhiAewjiPcwlLOURU7/Lir7R/E",
-	"17+LZWEJtgesY0XuPzO2RKUqV3Rqzskd5i6jNvzd5V9xEoOWCwYjFFihGcTNvCTlhmguJoz8L8u5+d8u",
-	"bINS6+OANljgq9GFfmZLcyhOBC/QBm+PeNRzaLel61jBShIf/gJDB1r8Oj+Q1YdcCnLCgH2Ba/69DqD1",
-	"uqLqkmPqV70ml36kIJJWwtuDWQL9cqa3yOhz9LN06vv6H/Kr9bSx7meO4bvszyS0KOJQbNSlwJAoTsqf",
-	"O+Tr7aJ+GVZZY4OhJSeGmTNtFKOLvfWHWphZI9NqmFPc0LyO/7/AfZy95HopNTe8ja3OKk8Kd9/sezcZ",
-	"G3e10HWliYMDzDdGdKCTSybQ14zj8VdzWUmMLo/5lRXFT0yxPeRCp6v7YyPjIcjjWLo+iy2dNSh0/8vG",
-	"7uf2EycNOm3KteiQ8S90UacngsajM3RxWaqGUgP0j1nEYZDQ4uxgomqAGYLXPWmHxEqWrWZhZQmkTFxD",
-	"Lk04I9dI8sDY0pdOR9i2a2fSE4GKCYB2Czsn2DDGmliprq0fKCFOJmgOZ2u15go+rXRRzM9wPiCf+9Ee",
-	"3doSPmLl+NuYYiFUxxwsldjCHMQBifZjB7t4yjWQ7g8s3lVPncIpUjW1HsC4KkXzxKZkNOBmjaJq84cS",
-	"Ti7dPJA/38ddvh3x8nTuXFDcMZvVM7aDE+zFZyzJ/NInNBrYOBYoqjqQBDB8ZCG0ck5Jr1ncS+fraQdY",
-	"OlHJYVEzdV0tEvaltRfRfsRaKO8KtnalKzZxo15dU2/vtdV03eWXr7nIP/ieHBEvZEsUrtyjg/yQ327s",
-	"XnSazIGf+CB38E98P2cwdI9JIu4VJNC5sl7U+1wxnpCrDDFVTd6sRu8GySIrqiFxqFiHI746t/M17OKI",
-	"VxMXSKki+OPuQJzpZxdBsUSvBL0JnjsFHdXrDSGnN/fPvkkWgewDorlvrd6X0smIvfRnXKBtCCZg3a4G",
-	"SkInMAzDx24XUmiDAI7S1U+uH/fR6AoXiN5LsfPFrHOER1e/fQTwLXujXbf2VzSr3cTDmn/OqWJVaoKr",
-	"QFpXnXnica/bk4W9bgdGvW73CXqltLTnee5KRw+joLmA8KBDv/LPxoP5P2wUQtFGZ9UOnjrIj3iNs9ul",
-	"w/murGSJYctBIbYKvwMDbNfVxQGHwMrxJVfuiHb7iQ2MWNDlHeS6GMiX+GS8KpmKvVQ1hxD9ZtX0ulZr",
-	"WCUXETc+RGm+imsSdCnsd4gkWi3+e1wOdIvpnhxF75rwTfGhJOCXNxn579tXbzLy5uZ1Rn58d5uRX29e",
-	"vyZSkQ9sfHttif/+729Atbt9+TroPmNldWYtvZX44zmxh9AQMRUMa/h8EAepDkkxWkdQu/T+k1K1FUH9",
-	"zJZVXkaKrvzP+5PWxec51fMvSW3keUVZYxzgZB/3dSXjtWH62jIeYTUVFwXWUe1tm1QTu0avibekxjBl",
-	"X/yf3y7P/krPph8///Ddlz+Mnj7tBGByQMwMqZ/iGvvHNeZjRG6l/dLXi4ev/soEnSSTFqFv6Hoahbse",
-	"d7VR5/b7OoLaHUzNP3w+RzAJ+NSSPVw2nty6rBGwL1VdFFL2FCM81w9u+D/WbEIHJezYAZNxsJoHi7Vz",
-	"2SjwwfF1EeNQyofnZn/sdRqN+HnL7bHG29hA6eHGT0IEFlbJvApuoO3SQahgoCUUIG1YeGkGSQxuMBU6",
-	"ya5BhqtSgB93ffh0xOQuD+wK3HBRmy5P6Nayehq7L2qN/Xtyz0NyToggWS534LjvW0nz1ihPwoWR0I2Y",
-	"ivyMixhXpbmfKXgYjnqUebc75pzeBBLlcLhT1VjgwyHv1lUiE/g4gXJnSFDIkA1iJxo5nWpmsEuC75DY",
-	"xCd8B+cWH+eK4rdPXeQFE1SiAg2772gCQ1bImBVSzA4n2y5gKGS/Dn2Pj5ykUgPmBA3Vn93ASmi9BCbS",
-	"15Ce8DzP8RRHkyAOSKel0GDRuO6NuDgcYbrW5mkr208odla2rxqlODzD/qoo0XRFeLPJQkF1vGfJB2yT",
-	"3pfx5ic/S6If+PIanL4zavgjIxjpJxBC07Vqx0Sykt5+IlZGvzH9zPVgaoTY0WX7fWPqw6lzni0AIxTi",
-	"6ypOnIjWIaeLz9A6qDeV5QMbv61mRZ4wYw9EoaVdP97zyTNXAFZ7Jq5g+xFXJwETUw+sVbyC3sUItCsf",
-	"eqn7wnOcw6ilFLGxV66/VtZ4cc6KapL7OfngEy0wq7oe/Vf1XDWsKJwXXpBSgOMvI6UomPYGjqbQ7MUq",
-	"OIjnlduMZUWWmUxkPWy9XdRuoYbTbo4jUN5SDaMlo6lscZUT5mkykQ+A7d7ywFHPTJ7JQ+eRvpHY6x8C",
-	"eg65DTLICNSp1KhC7HXm47e4iHwvToSwXW2GGZ78UMhZyEd2CtyAi60zhBOdbG7QoC80jQQ93slHdky8",
-	"1N/fHzMYyzsUfupm5UnXkJ8JMyTjzzKyhvrhOxfidC1AUKRnYUqb6ahBu5R+pVWiZ5dH14mGBQcsiIeY",
-	"NiByxgwZjOuz9zSp/MtqdnTCHyMfQDAG05GtLl4UVU91UM3djIu2HS/l9KiVp7CC7z9/cm+bhVwKuVb8",
-	"T2Up9pKOCOIzzcymqgLXNP9UZQV+Zv0AUseHCZzhwIEwHF11V40X3CProTcDFJZ5LdXi1CQWALrXKD8Q",
-	"jV0sFXvkbJVmB3cM3LPY/4eKHArCdJ2qDBSfQe6X1cutIOdiFuMMsNC/MOrcCXv5g2L0UOxhYBCrJqgn",
-	"bZrRs40TXp49Ls7O4raNsosZBVXqsJr1O9fKS1W8F8epQSknrUbQgt3q8p0n9oyTEtxcUvgSVq6voDLB",
-	"SX7MkJ7LVTWEu4VaOMyQW71NMKae71YPbdk087ie2/I9aoZ+ikukgTv/nfU42L7dGPGpRmnBl546en5q",
-	"meFqyaoZPP13fmMfi7q01dFoMLIn1iJVwTjj/Up9n9Sw2IxLnVar9NMzMJyneGAGZqnAD2qcQu+busrN",
-	"TdWTKke3DRZjVKMSrt0gbeNSz+1visFAGqqa83A6NPp3PMuhGFdwK3YZN3W5cYBxasjUU3CcY1ApEFy5",
-	"qaS6PFU1dTm8ETFs6sDmzq1iS6rYXXk8a7pa4NQkVCYroFUp9iWfSjlOyqbyqHXNxzndIethMC9KOxWx",
-	"YrVe03O5jbwuZoUYbCEx9uLMvGBUb6oO5ni0e1eKFzAO7F+QdC/q0b3RUPnbyi9ncFUXrFljFAdwAu15",
-	"cx4vH74rfWO8wdoZhkmeWjl7St2sbDQT/CrC4TXFDGgDdFeKsGDo36R1TQAi5UuqD5gZhC1ejxiBChb4",
-	"qhhdPT+oStI/DO+rAhRROsYAwNHF90Bfv2/pqErxjQ9SPiGFd63yVoFDM4pT71wzE47MF1VvSTxSRi5d",
-	"C7DK0PImFo7rTAmZ/yd9AN9/HbHFCnzDgy6np71gEFvKEX3PZ+J9OcwBbZ/F4bKH90Hfu60eNZ8Sl4jy",
-	"DQneVzwgF4e2FS3kbo7W7xc/fvLs1CQ07/cEY6RhiKPki9IPk0zUk0ipGQ6cPJTXqFqxDxi4ZNsjhK8e",
-	"rPLgV+9ce2DLWiD4HjL7iHcHXd1kFLG8v6JwomlBxqUJ6uCt0NGxGTGvRP7ezJm692sMPioT+QGiXbFA",
-	"E+4EgzDNiz90Nlz6NEeQNe+XTFTXbcBIBb+3A1DExkDmK5HXrHsnzX1QktZetIAHMuVy83Fewt/raoLh",
-	"pYVfTz3dv10txP51EAF1XLiCqAOHUOq5Ar7gCnjmVBaFXPl6LNfPyhUeyWmkdqsnC/aemfdu78cawkN1",
-	"qU5fqnVs5MNoyKRZBovYR5SUi8y3/4O+RCAgwJUHKTc42RyqA2UwKTw2iAdWHDTOEtJ6+O8s6Bz35x8+",
-	"/ekvdlVdMPbIyJpZIjre2MqXHDeJFDmh4wK67ATTlK+JFMUaoQD5tArs73QDavhIOsj7lSSQAp7usFZ6",
-	"8yAjwOnhm0vsW0rbOzIR5zaf+DpXUO3JiIBD732pL3ACfnpUIl3rqksEXyyl1txSN3ScgSJnOXmoy+Zh",
-	"MH3WDb9oN17R0AfmiL4tmNnk4V8TkXC04+bdOlxumpsB23FjMwYk1TtveV+5lc+yB7Bko4l+jCXZf3y6",
-	"KR3Pi8JNNn66yRw90ytxa63ZlT4jxNWZYNsm59O01q0bpBTJUi0bKD6MeW/YJ9Pt1HJ5ublVGrz51Mke",
-	"ABBMqx1Q2MDNAa6hnJ75HL047l9zkaOq6wbMQkUC/91PvqYVI5WKLIBQopNJvex7P7236x0K445nYzuJ",
-	"tvRBSWCkZ+VXSKbcaKKZ0FL5vt5Gk4mkUO6IevucUTdj1Y2AtwfaarB7I/exahO0bdugryLrcZOIP5R4",
-	"H5ZmXQveo6dYHz4HxCkh5+Rl2Mk1aEC5Dia8xmd/OrfAv5seeQAiU3yZ5nMvFV1pzIYMSrFcx92MaPrI",
-	"csvihDTINHSoba6UtLzDchdGJxGs2c/fww6OFbpWfPlExVp4roNnagDS1ouxLOSMsw0tVoLnTmJLuvUG",
-	"5Su+emRqTfxR1rUQmpU8ZwcCz4Wiosc2wlFTwfNkLoscQgB1LrBV6aBsG8T9ghYF08YXKOJN+EZXpcMJ",
-	"h/odFQ9tdBwhJY2KhyOS+zAiKIeNwQD2FUBkD4TbpaZ0suE2/Fo99RWMaqv2cmCjpGoVPZXCYNEcF+S/",
-	"fv0V2kK///X1H6+doY9Giev3O6ULXmDSpTbrwvetMNAAKd762YPzP72ft25nKIUBAy+VrOZRd5A7AT6F",
-	"ftdvtaCuyxeyIN9mNZfQLNxRy0Kz4jFGFfaW+cOdRuLUoNx8+V5XpzwgXDd31q4v4p69tauzfn1Nne0Z",
-	"L4yZHrC3dtPXQydzdvZCCqNkcRwvTysl4/OoSiz67aOFgGbq0cO7VMXoanRBl3z05eOX/xsAAP//",
+	"o6tvLy8B3f7fNcK1UVzM7GtLOsM9Njf3E9Vzpu3SZs64Iks+MaVi2q7NDVs4AjWGKfv4//x6efZXejb9",
+	"7fMP3335wyiyzoJ+usH3vsdNuX/Ve6JK0TVsCdFzk0fJt02y2QjwOvhpo/iie94XpQEkrObcMKJkKXLC",
+	"DZHTaRzaplSAZybsTfr1MvvrZfbsL5fZt3++/C1yrcIL+iuiKjxnfQaPkN/aJFgT2a2luQ6JTWQew+ML",
+	"+2di7EVaMcWIYjS3lMVNA5N9V/a1BYb9Dpy7jSuki03f+Jktza17tA0N/4nMnSF29BdUKc7y7rEVo1qK",
+	"yME/zteAUH/XJ1QIafCf8ANAfDAQ7mCdGARWdI38echn3Dk+4qvNT7XA4k/mVuiBiv1alx7mVERvNrDZ",
+	"FdVkQXNG9IIWBVOWKy7kI8uJlkgtBdOajBWjD3owkJD9vYCVY6DyDHbjd/xzX7IRU0qqyDHeWm7pKBu2",
+	"eR697TMly+Vw/LzmIudi9sa+FTvBnPHZHPbfXSq4Ch3ut0IUOW4xAr5uUbugasYByXpCCwaC/GxayFWA",
+	"7+ArPLdsvA2Kd3yi5IIZx543MB+7lQAVWXD/8PvVKSvgV2DMKrJKkWOEEnfB+rYiQLGJVHmM2KX2kpVr",
+	"oudyJc436ED+a/fMHEsEOeHRErlyBYyJIpsnBbcCWKBYYuNrUFc0KXVJC7KaW27OQWGyfE1TntuD7SSP",
+	"KgxFsVpQPe9ilRXMI7Ur67mIXwPQJXTkp9aG/Mfdp6oXf+tXzFCPO8cdBz+d8cVSKuNUlrl9Pc/1Usri",
+	"YiIVu8D3YBdWzr2mE6eAtzgqmzy85LOYLvfe6kmW1Fbwvzk1lDCRa7LiZk6kCHW2Ghw5e+QUv9D+4K0V",
+	"WUwYMl5bnWQyBzIAFXAh87JgFvGgPirLAx2VUGFY3louoLuaeyUZCG74nyVnhvwuBdOZ1QEpKbhgVBEr",
+	"oUEZHVOl44tw/W0eYDjQmQpGtXkHu+/fA2qdTjZp408MvB5FNxU5VblVljMrut7cPyNTqVDgl2opNQP9",
+	"eTWXBSO5NIm9Bjt6KY2O8/UFnQk+deZOD6bcroVccEEL0NQz/KMlCdj8nD6yNHoWCdB8CLEuyKKf3fvv",
+	"9BwIfk/8CKh/t/GJ/1+KTUgUhNHJnGieJ85rddGUgkJBU2WKaLrW0cuj14uxLORsHRe4G0Vlh9Ljm4QP",
+	"RXb5Yc7IlCtt4CqAuaqXVqpbFFmKu8aL8+1LvDRIBc6UwxeVXDVUq4ig6FMQawBUpNPAfY3oFlZDFFYH",
+	"dBc3ogQgmkJu1bzK3Wu0gU1bLC3Pa067BaeGVx2jXiypYjnogV1m3aeoLah6iNKdFangc8j5dMqUrkTw",
+	"FtbSS2l+lJ82mEpDyfVlgnMlLagO8vCsUbkOAOTOe9OEHp0apjbaMg0MfMlGYzaVm03BzmuBpXIAK6MF",
+	"Gv/xaneZO1wUJErqiOD/1M9Hpkou0IHDpoawfMa8KEC906ptpq3NxZnNOuIlEjmuYPlGwag1T2CRAXTx",
+	"aWQ/GTvpSxYzpqn3qnk7hU4mskQjARVya6gwc1YuvcsC+AJoT6EhgQo00Qz4Ryn8B6JWzTjOwXMe0edv",
+	"BFlJleuMIDrxuqIaDLuP61lSsOemoZzn1LAzw8EP03meD1Xkvc+towy2t5U5KrB298RqNbklBHFN2GJp",
+	"1rU2P6dWnU+oi6oUww2SEnA98PkW3YBH2QEN8IPYyByBhF93MIjTWNwZuos9mCs6NXEhDD9VHNtdRmrI",
+	"I1OaSxF337E8psW/sMSOzljHN/xNhkXspwaAfjD17GbkbmOWlktL5/k2tO9e+TF+KR1Qu6D7pVyMmaoZ",
+	"n7F6u3uaPLClOR9IdoCZeiGP+nBj4bmyfuO1ISu2smEN+2Q2G6rw1ECrFDexm1mK53glTMzBsjW76gYB",
+	"atWkJX3yXDGtUZV1TzWVWJBxUXblRUZswR09LHFM0VlTeeg+0dLEjnkthtC48//XNO5FaS1lU9Rey1g4",
+	"dprm0T/aJZYdw0QdIAfvf7f59Tr68+1lRGPrniGQEduE+FqRvGsgVLkSBIWKlce5nGh3tc7xr+cQ0Ns+",
+	"6OdU/ZjT0XkdvMLnXXqoBHANxu05ILxhtMTtlVX8z5/if14PoEJUDO2Xs9F8mLlmT7qTofbqk1FswWKh",
+	"G++zjRx5vt7MfN0H8OnYTXjNWZH/nRYlS9+D7l32z/cv7u8wPB1fHEIJMf0num6fMHrgIo/+ULBHtH69",
+	"xr6iStjfnO8+qnD3AX6Y2MNl3b6yGhG13xa+Y4XzJupaKimn5x5YW1AYvAg7awRtIoHRUiQcAQfFRMVv",
+	"o3EqEKCqFJUTUzOCYNNkxh9Zyj+5M3p7XVbzUuSK5Vt5n3akjRhJ1HvMHHqiF6iQUnXxaXXLYj3YW3BX",
+	"OrXpSzLRYIvwoN3SrRPS0VgwN+7OD/reR/f8Ji9GtdF6icwDIgm621r/at0IuqQTbtYDNa/ELSlYzCLz",
+	"STz21wwTDTQpBTfX5OyZs3PDsHwuGQawDCuKgQZW51ZYaWrF2bjUINWqS6KNXC5ZHr0mhaQ5Hcf87Tdo",
+	"t2OY4cyeQRjpojBUSDNnyuUSTaggY0bsp5hz09gTxm1OfCoBshAm3GhWTMFPoJ0nQbs14oq2SwhJqu5g",
+	"wbJHPmHfoDZk30jr7JtzuHgjSjvo+ZYW3/f8vX2ovrRxrpONLFVFjk0K0EMtzFqREk8ujlVnIz1nDPzP",
+	"+EqETOL3cJRVXC5kanAjsvp6uS0GpBa9q1KY17yIqChjWSQiaVO64EXcFJm7aG3XqWVowSfx7yk+m5tU",
+	"KEYKF71aUU3GSpazubE3W9M1UNeYgUtyMWa5vQW8Vr/1FeFCG1oU9vQZsba9/a8qB8/+Ix7csVdP30Qc",
+	"Da+lIpM5VXRiGSJuDK6kJgWdPMSuXguJDngZwrcCTLCog2IcWz4ZqoOu/oDUMOEZxnSG+BacYXEO2xqo",
+	"PQEJC1pcuJdhEz9xEYt552whN15XPhM3Im7H/YRXtP1Ra3zd7O1kRbYGBp+L/dZ+57gDNZElYhUj0XBg",
+	"4ZMZsvRn5wdyx3kaSPB/v/t4xDNuf8SJxEJert5REUsMk0qxiUFJFLeto7pyY88/rgOA4b6vLdjJeE3m",
+	"VORda9rq1XQyjwNf0wWDAD4tii7krIFn9QYhydRadJDzQhdWGl6JsigsQ7R/H5BXYncQg9ZNzoThUx5T",
+	"lyiPqQia5HzGTTw27Wkhrh0ZTcBsJBzCri6k4Q4T871wUwywSCkf+WerHUTPCpzhtVSLiEdUTKS3Wrun",
+	"clKqovQxF1StYwCYQ/A++pWk4f3PUhoWd+BptqSKGqk2QwE2GT22eIhdhkKWW+0zfg3ddwZ5UuxGdvKk",
+	"hEm03YB3Su73RcKTuDCqZD/1vGh//7g5xWK8rhxwimlZlPaZrAp3aWKxBaq/TqfFQEp27C5xwwg1dZYJ",
+	"pswH6Th2BYiIW/mAcOg63cbSGLloeoJlOS4CNzCyutDoGfCo8tAb8KyRy0FPdkxtUDjt2369zJ8ndgX2",
+	"yzKYY1ado/hOpgGiKbbsz0JGtIADu65SvkFcJratt1Sb92VsZ1SbKq2kK6zszy6077UF79eZWDnmw71V",
+	"BkDg/aHKaxosvyaXVxDsxc9w7ZLTc8zkXNBPLkX1Ev4vSFq9jOKqc8B3jOpSxQL926WrfkrlykCgVEmt",
+	"g4MPSVAb4qKuCyLSWQzvmIqF9cZUs22Cyz5ddejzhj6wPuXJE3QqdzVMfQAYOh/ZN5rwvFIDYonM4CzD",
+	"vPFP4ZrfX15GwFNn2w47WQsDAMaNGbgeDREqmxRQRDS8OALydg9SN5BKcM6qTUUPIh/ZrfeADOYJzyHl",
+	"z3GTayIYs2Zw7epCl2urDsW7u7a75ZtyBvrT2jUz5fImj/lMkPNgag+yI1ptOeqV6y0ijDpNbvIozH9h",
+	"qzpRpLmtVxxcbRSU/YzQum5P5OCek5MHSP8FV50y7u/uKfeLTwGuS/v2z0bZtdTu6PkeAIYYfsFDegYV",
+	"Py70ibTnt/vDZdQJs0tRw+AKhA4pvF8ycc+0j6S3rDB0Z0a1VTpzCOxcTHv/xkquNNw8q2aiczVqtY3Z",
+	"jIptkgLsFU+5j+3KleeM6gcddwoPzt3QjG2xt1jWgYegh1d94Orr7kixe3rrKCuaQbORtdu3X/lnd8mw",
+	"SyVkHC6Ho9SxajnkTTpI32/lAh86FWe/VJIY5trSdN9klQrn6SwVgGWKil4FNFOBsS/Jo/OVMJtkUzHx",
+	"LWcTFpPnTpZHRGxBJyz+k2Wjz3Uio4nmP1IMblQKIKNwz8A/bUEpBds6Iq8NRfO3tpN8BBAFSg4xBzFh",
+	"RQH/XYoHIVdiQDQDDupC12EYH5eM4k+xJVXsrhSx+ijJJ2xAPPYFPvgl29YT3BKIbb+D1lzMroLMa6uK",
+	"aSKkj7QPii+2VUe/xQQ4HjlbbZV0AK7KLRPWhPeMDX8lyAKoXhr+dvvfmhlLc0PKpC1+8NmOSed/qIDg",
+	"w/9hQgCeNQ7tqGqeyuIQ+XbiAfT0Hrs/yHcMDf+qmH6PTGAuXspybFK6xJwVeQbaLTc6ZklglNgb4eCh",
+	"uLKaMFNaCrIo7b6lfPBJ89yQmYRyhLhS4pNcPMfRdLF0xcnaIgu99HRGuYiH1qtcmEjwfhfnSg+Mi9qL",
+	"s5WrhmsCbJIYiXJ9IhF6lVsmvp6Q5q2UD5600kXpFTYs3uAvQsIfFSWars57UsLztPTxIia9Lg0WqdeG",
+	"vg9jOoEcRJBL6Zq89yCudl0EhN2Kg+9AKsjtsC9Yc7cZ4AhX3aKyQZXil5TypNlEily/jaamVPkn3Pi7",
+	"M2bEyCI/TxtT27EQ90pCw+xIcsA2inJ7xV3RRUOcx65XTxgRSkzAsS5VUFwiLPyht45zO0SSKVBp6Mlf",
+	"wwQYIccyX0O9uf0yWOhmztYVvafKKM1clsZHzrelLLih9v5AKaWs8meHKLBIXFVCGmIhq7NAai2qumDh",
+	"PWjuvckAarjVPLwhSEJ+V/OqZtpITTQhzTWJOSkOowFLX8bVJ6mxg9KXrNewRlR0EXYvF8zMuZiBWNH2",
+	"gqMEkgsrVhpEEMiVOaP5gKhRVedtn0dxpwkFR/OecnZYTC80e3zFU208O5iEp+nBzutYAkSV+7KxDJ6S",
+	"pbVfvESBbDNHr70Q6a+9qFrm7NX6JpkbVXeuqQ/aAyJ7m/Yl4t7cOuD33Vy6TvFdJxcx7hHbJn2tHaJ3",
+	"1OS2GwdK1XCt1UOMlkUsR+u28FXntHJzZrX7WTEIOmn2yBQtelwXGHzeOXPJ9aRL5qN0LApDTan7k9A7",
+	"DdyYMExMMFVkyeQymj3WCSTBQj1bu4VM8u06ag3Vp1Lti+5c7jcm1vGiIE4fcbc78TWspRh+d33xRQQB",
+	"B+6M9CCk6c05NytJrBzVVqj71HfowTDFTw/vMwUB5X6bN6KBYHhZDw4e67ABUvW271IW9ETCowfYSRLZ",
+	"HftnaU2og9TEbhseSMfEwi9F944tVe757zFPGqPa/JToLOOy9MZU6Wty2ehaxAWxH5LKNKt04+1Ztu56",
+	"lY0WMnw5IiPxVAlncEmLvpdXCd9/lcy10fnmVvefavfUCHfQOEvWgHgcXebwumErNAeS07LhKsbhGlFN",
+	"pBCQXtiKMH13GQsxpRTMRt2pMwjkI1MRNXPDGgkJ7E+WgN89M7FaokHQg3crEFYqQ3+0LbrN2ObuqHg4",
+	"KBsJqp1atJx7pwlYXUFnK94VebuX9qbZkt9ZFAyho3G7NMae3MTdUxBjG4y2VqkyVWNyclYqMG+x+0AU",
+	"vMO0MVylR+e5qyIOrbJIzDSL8jxIWt3KkdxOlsSPV19Kb+yemaM71Yd7ZyFBcztPkH8n4Qra3hDteMyD",
+	"FRpbTANVHx2ksaBDv2kJVLiJbpLRgvhZH3k8hWBB863awNjnU/jruSaDaperq+AWyfzu0tXMd2URzeWr",
+	"s3oO3KgykZEX39thAoITK2RE2lzC3+P63pbBxMHXvzeaEfU0O39m1W+Y5WTNTOjESWisXEc7hftexi6b",
+	"dCXLIre2ol5KXkDDx5ZrwyrXQUWh83RcoaMWXxfSQIZU3UK05QkfkLEPrv57r+AkCkFxQ40OR9DDkf8e",
+	"KI6YMwcRLt2ssaz27jeaaI60ZOo2WgfZcC6rwH1miBQTdoWeEyVXVtspKLa8tHotoQQKBFMeNoiEbyUU",
+	"/DsJphIEf1pJKNDciAkT5BNH8443OgMHlmmiz3UwG68KQuPy4EVayKhQ2qdVydc7y6KtsufQ4Z5Kwxjg",
+	"+qu0/p4cm2y0YuN3vCg4Gq+7JP6HikHF9sIcnRquTSR0YZp5Nl0x305oRAUdahyLatz9MITiShIcATVI",
+	"vnFn6gvbgUeNiISkeVHJlVYJTF3y1ockXxm3c0ZmxB6+LydzQjV5dvanjPzZe5YtLyuKDJP8A+YVmILP",
+	"XNZvxN7YIlmX9ebqRhysPMayK5+kJDTP7f+DPhUbukTUyVits9TtlsTG9Qx9YISu6Lrqprj3ukmfnieT",
+	"bENmctU5Yvcsv02JEMhyt5Ihp+7hdUwpt608iATQcSmPy0YsPZ4dt6Qq3oZy37TIkOVGYstpRugD0h6B",
+	"CVrcodFtT5Jjp/pqimUeQ4qw+hrZ9jZ18qHfDfDt5CP29LdNl3d5kOlE8qfepoVM1ay2kygnDS0GnAmf",
+	"qygjseFNkaijz7fY0MWogMQHQlO5WGwaz8Vyr0O0pwqpRKq8+WQeD4b5Ou+u6pSopXeKMsgVYHyGLr0P",
+	"E0LqGowBas8kZq5cjyvihlw15OjQakx/6T0YOqGiBNZTvriJXCbL8U/qp8v8VmIHuKeP7JCtXn1r1m0b",
+	"qLbbJqMN6ZMlYUYCDwbfTOVQZWlPh7ZraNrbpjRZ9ZIufxB8c9XF3+ChRMk6fiG+m0MFP9CPvZX24F5J",
+	"KA9H662r416MZltbbPqEjoggwQ4aV4j1+bAynM7UryDLqD58CLskjjZMwZvSQrN2vRtmDcUDEGhYcO1G",
+	"QaEBQKCwnIzXREuyoGK9ub6XWp4ab2VeUHsb64/FPzAuWEpDnJTm1SNT60SXEqoeRDRi6cd0XJNLX5zt",
+	"ecMc2nLGdzLlgmNjhUaxX49i3jTuNhYF6iWLuXwWiwu91VZjlzxKOHMOLdEi+T9qC5eP+wxUhQ2qMUpc",
+	"iVp/xvV7thyvQCv4hIkJ267VSLKn2OB9d9R/v4+emJtrlDS4JW+k0ZvWK6cqtHwIA9sFVV+I7s9EITyV",
+	"qocXD++QOcRyTdfMxq6064rou+xOCwl9oKwKaPW+VqXeEL9IOp7VaT4ymVdZTGhJsyJHpdKPeulPIewr",
+	"t+02G3KiR9RySEm5GKDA+OZJmArIXZ8V1Kf7wo0y9Po1+rzqhkUWIChJU4nCncOVmXRbxFGCX4MicPuF",
+	"q67vPCO6dtsN9svFS6xdFqb7OLpVIHpQBx5KbU2nAkqxG6X/3w1q7xFiCiAXB7ecPLyYs8lDLIF0slll",
+	"hA/gWJ5dGqQGWc/R63SUzOM633jq5glV+07CKOHZ2y49anjeedta6w34e+srnQQUYCluAk9lUciVG4fh",
+	"WiV8o12GiT4nSObIrlrqXItoCmoSKfvvrVmtC8YerX7CtCVv+3iqTkvNmDYvfNp7bH6mNcsj6whCybQs",
+	"CqJkUbTTCIU0WMiViH1xM0m0Vbdf89d9mI3g5tH1nMEoOnlIJR6t2HiAp8g+5fddASX4cpIebuo+Yu3O",
+	"CUllGm2MlC92allWxG9vKaseKQxjj3yh22q+jvntBzoecKv1vupNJE99J1f7XuMdGOP+Nx+K5PP9Ojq0",
+	"OIU/SRxWii9jDhqzMbN2QP+yqauYb2fKF7JUWDqGcX4fe28k/IYVuD7MG0uOA/0KXIjoqkPnVKX8NSMZ",
+	"A72h1XyALWf9cvGgB3RynlABM2dxk1xvOXT6Rjz0O2mHmWoW9UkHdkHXTOkU8iqNZgmZEW4WaAfIG4Px",
+	"C/4pxtqfizXB1om+uMk+mMerxxZSm7dsxkSMRH6C/A3DhJvEZh9D8BvLliCbA3hpXExUbvx4hNLr3cz0",
+	"DImMN9bzAPSdegcMaG7HOOwldXeswldWRRSq5LjK/wzE6WHehFuSNSSiS740Y9sAw9azs7dzPtgdp1wP",
+	"yTjoS2oo+dvd26ojeoAd7BIFBFL17vNDW4JxLbuFu9JEESybWPW68UfsUE1cE1kjlyB8B9DUkFAa4iCr",
+	"cZ4klrgnho51PI88qKyrbiNww3bcObjsE1co3D9J0k8Q3TC0I6VZAr+G9qGIAt95eZskI2QbwyaC2u9v",
+	"M/wanneLDGotC4jZqbcs4PVJy5N6vC3ohdd1r2kdNOauJ1L1Nr9rpItsUEM7pVGJu1DGinunlBc9BX91",
+	"84F5svPAlMcMuxtDptyNJ6w7Ro7lp1SxdY/6EvfQLXYttYqnPA+awlxNDATzMBs0lTmmCyPYcSvBPOQO",
+	"l5smo15h+/6OBfVeRBGyoGvsTUAFoXl+JoU90LdEKvJ9t0F4yN+8j6br6oOf6hkHsMa4NrN6vpcYTn+D",
+	"tKYJJW8+3PySuTA4rgObhNYQUj1Y1bw0Hft6xh+ZSPHpolyICLW+k7qR8exSt2vzvXJICkkwBTFxGaRa",
+	"RG2C+tNU2527iO5w5j3Tz/qAtVwWbug74VV7+AQ64ZVtvOS80XC+07cQh59rohk0/fGNe0BtoYZGdZH9",
+	"B+/3DKHSUf8P5HIQN1HAlXEOh3/BRfQKkJXiBvpAsIVViyhZsTFxFXsJ24AaxaMy/p7/jtXxbhh6RpRc",
+	"QWdyR7pZg0p3JCWrY28X9BBywUVYY5pmkeC/1sY1YLEiYEFngk8r6tSQu9/wjEUGCQ8c4Y9gSnQHsgvG",
+	"74xVX1cS260nkOSIOh78sGhKaGhv7p9BB01MWoRwOyptWEI72JwOy5jjHQlETlXe2x0yFTE8BofqCc9U",
+	"e63G9gcMxbMjR5Y14N0xmvP/m2XHiGEvn6rLH5zTc+Tg0iErdRe6lgkeq21ib0irzEnXmEj+m+BJD3cR",
+	"eLD1XK4ENgtaL6H6JRz3tFiATRwNIX2sB7YNairX07S+b9bYNv2thhV4+qZG3TlUMUB+RM9zK+APIatY",
+	"mljfDMAt8x3dIt1NYb1FqbhZ39v76YvZqkQoblE9kfKBM0/3tflSQ44u+c/MXhbwyk1l3Hs4kcJYdYqM",
+	"mVkx5t056tF1k7ZMFVx2UzphzfAI2uhhkIRAAgqhQq8wN4gKJwlhbJzr4HL+f0Q1j+Vq9D7Pyb3beZVk",
+	"MHoGVVRLJuiSj65Gfzq/PP8TWOJmDuC4qBzZM5aeHMQ15OzQnBE5zSoXKXEpCXaHyC+pAu3REgFIDkuT",
+	"ozfMPHfuY8X0UgrH6b69vMQkREiIBDW41ogu/uGKm5G3DswWQSy1lB3vhc8ZdLhJfara24XvkPMFvlZN",
+	"sbIU7aRwC//0gWmCiTwsrx0sgvzX7cvXGbn/+xtsFe58I3+8QnC5FPklnTFNxgybDlRPdQH5PM+fu73g",
+	"XWDa/CjzdQuKi7Iw3KLiwjKDM6vONQHZ9sANHrozMI9k2MCc5mNGlezLngQySEY7CN66EcstgdihnhuP",
+	"oH0oKGcMlffEJZMkh2Z31GThdHuIOHTJ4C3X5iV8EVxqdMEwgv5rNH4KQ0HCxp6a0MLpbcAB/1kywLZj",
+	"gKqEeeEVULdrzP/bKVBoDz8EdwikvfAGvbkDzMUwgc9swMVH8M2gL4IrGDhgDQM60xnGbHTmIlCZC3Ni",
+	"QMtaKoYJF4RapLA2da0HK0BuvKJdIWZN9jroqpixNxPmKzrndJRc8LHG2p3xiCeiCouIxCjeGHEg3nYk",
+	"j6ySBU2SeKEYNT5dvY9L7y7r6oEWR+ChmyEcAybMN2QrN/rhAFdus9D9kc24sOLSDWj0ld5tMQxtiumM",
+	"hWHFJsrwWEMk6+6gc1//18fbhCqX9hTF2v1crgKkQbJx3W5Aitb4Y6nqYStcoNa0omunggKPHCtGcfZF",
+	"6yLajRz1HsIKp8alXZTHFV2LzBVdH0LiXXilsE/hrbDIhU8Ds6/ZC/c7X/pwIwzgg6i+fxrbH2CAFMMg",
+	"tUbSxOH7JROIQphf/B+l9yu++ItqVFqUZP5bWm5tVpJANWqY3uXsSiIFu3b+xbE0c9ejKgfjF6NRLmJA",
+	"CczYIqUwvCCu9N3QBwwhNEkIRofVOtox+AAOiTsxat1ItAhqf7SwM3IGnbMPgVlISE6bL3ftyU9Vn21L",
+	"YBY76KKccQFsO27Q3BuXHHB8RRGrEAaoiG5PBwPhxWfLS75cBAkkUbPiDUNw3NY58E3TAhRx1w/X6eHO",
+	"bdskwIRBEOsOuFlF5ws6YxdL9GVG7MMUB43b1IVPF9sXtJ95/gWJsmBYu98E5h0YKIEi0DjkdzF6Rotm",
+	"Z8MghdPUHk7F7/fj9R0ijL1ZP3LB85ElqiU1sZncb/hjqEF4rU9AmyGFIx7AOo5wC0s5R1Xs8OOutn8Q",
+	"X/8uloUl2B6wjhW5/8zYEpWqXNGpOSd3mLuM2vB3l3/FSQxaLhiMUGCFZhA385KUG6K5mDDyvyzn5n+7",
+	"sA1KrY8D2mCBr0YX+pktzaE4EbxAG7w94lHPod2WrmMFK0l8+AsMHWjx6/xAVh9yKcgJA/YFrvn3OoDW",
+	"64qqS46pX/WaXPqRgkhaCW8PZgn0y5neIqPP0c/Sqe/rf8iv1tPGup85hu+yP5PQoohDsVGXAkOiOCl/",
+	"7pCvt4v6ZVhljQ2GlpwYZs60UYwu9tYfamFmjUyrYU5xQ/M6/v8C93H2kuul1NzwNrY6qzwp3H2z791k",
+	"bNzVQteVJg4OMN8Y0YFOLplAXzOOx1/NZSUxujzmAyuKn5hie8iFTlf3x0bGQ5DHsXR9Fls6a1Do/peN",
+	"3c/tJ04adNqUa9Eh41/ook5PBI1HZ+jislQNpQboH7OIwyChxdnBRNUAMwSve9IOiZUsW83CyhJImbiG",
+	"XJpwRq6R5IGxpS+djrBt186kJwIVEwDtFnZOsGGMNbFSXVs/UEKcTNAcztZqzRV8WumimJ/hfEA+96M9",
+	"urUlfMTK8bcxxUKojjlYKrGFOYgDEu3HDnbxlGsg3R9YvKueOoVTpGpqPYBxVYrmiU3JaMDNGkXV5g8l",
+	"nFy6eSB/vo+7fDvi5encuaC4YzarZ2wHJ9iLz1iS+aVPaDSwcSxQVHUgCWD4yEJo5ZySXrO4l87X0w6w",
+	"dKKSw6Jm6rpaJOxLay+i/Yi1UN4VbO1KV2ziRr26pt7ea6vpussvX3ORf/Q9OSJeyJYoXLlHB/khv93Y",
+	"veg0mQM/8UHu4J/4fs5g6B6TRNwrSKBzZb2o97liPCFXGWKqmrxZjd4NkkVWVEPiULEOR3x1budr2MUR",
+	"ryYukFJF8MfdgTjTzy6CYoleCXoTPHcKOqrXG0JOb+6ffZMsAtkHRHPfWr0vpZMRe+nPuEDbEEzAul0N",
+	"lIROYBiGj90upNAGARylq59cP+6j0RUuEL2XYueLWecIj65+/Q3At+yNdt3aX9GsdhMPa/45p4pVqQmu",
+	"AmlddeaJx71uTxb2uh0Y9brdJ+iV0tKe57krHT2MguYCwoMO/co/Gw/m/7BRCEUbnVU7eOogP+I1zm6X",
+	"Due7spIlhi0Hhdgq/A4MsF1XFwccAivHl1y5I9rtJzYwYkGXd5DrYiBf4pPxqmQq9lLVHEL0m1XT61qt",
+	"YZVcRNz4EKX5Kq5J0KWw3yGSaLX473E50C2me3IUvWvCN8WHkoBf3mTkv29fvcnIm5vXGfnx3W1GPty8",
+	"fk2kIh/Z+PbaEv/939+Aanf78nXQfcbK6sxaeivxx3NiD6EhYioY1vD5IA5SHZJitI6gdun9J6VqK4L6",
+	"mS2rvIwUXfmf9yeti89zqudfktrI84qyxjjAyT7u60rGa8P0tWU8wmoqLgqso9rbNqkmdo1eE29JjWHK",
+	"vvg/v16e/ZWeTX/7/MN3X/4wevq0E4DJATEzpH6Ka+wf15iPEbmV9ktfLx6++isTdJJMWoS+oetpFO56",
+	"3NVGndvv6whqdzA1//D5HMEk4FNL9nDZeHLrskbAvlR1UUjZU4zwXD+44f9YswkdlLBjB0zGwWoeLNbO",
+	"ZaPAB8fXRYxDKR+em/2x12k04uctt8cab2MDpYcbPwkRWFgl8yq4gbZLB6GCgZZQgLRh4aUZJDG4wVTo",
+	"JLsGGa5KAX7c9eHTEZO7PLArcMNFbbo8oVvL6mnsvqg19u/JPQ/JOSGCZLncgeO+byXNW6M8CRdGQjdi",
+	"KvIzLmJcleZ+puBhOOpR5t3umHN6E0iUw+FOVWOBD4e8W1eJTODjBMqdIUEhQzaInWjkdKqZwS4JvkNi",
+	"E5/wHZxbfJwrit8+dZEXTFCJCjTsvqMJDFkhY1ZIMTucbLuAoZD9OvQ9PnKSSg2YEzRUf3YDK6H1EphI",
+	"X0N6wvM8x1McTYI4IJ2WQoNF47o34uJwhOlam6etbD+h2FnZvmqU4vAM+6uiRNMV4c0mCwXV8Z4lH7FN",
+	"el/Gm5/8LIl+4MtrcPrOqOGPjGCkn0AITdeqHRPJSnr7iVgZ/cb0M9eDqRFiR5ft942pD6fOebYAjFCI",
+	"r6s4cSJah5wuPkProN5Ulo9s/LaaFXnCjD0QhZZ2/XjPJ89cAVjtmbiC7UdcnQRMTD2wVvEKehcj0K58",
+	"6KXuC89xDqOWUsTGXrn+WlnjxTkrqknu5+SjT7TArOp69F/Vc9WwonBeeEFKAY6/jJSiYNobOJpCsxer",
+	"4CCeV24zlhVZZjKR9bD1dlG7hRpOuzmOQHlLNYyWjKayxVVOmKfJRD4AtnvLA0c9M3kmD51H+kZir38I",
+	"6DnkNsggI1CnUqMKsdeZj9/iIvK9OBHCdrUZZnjyQyFnIR/ZKXADLrbOEE50srlBg77QNBL0eCcf2THx",
+	"Un9/f8xgLO9Q+KmblSddQ34mzJCMP8vIGuqH71yI07UAQZGehSltpqMG7VL6lVaJnl0eXScaFhywIB5i",
+	"2oDIGTNkMK7P3tOk8i+r2dEJf4x8AMEYTEe2unhRVD3VQTV3My7adryU06NWnsIKvv/8yb1tFnIp5Frx",
+	"P5Wl2Es6IojPNDObqgpc0/xTlRX4mfUDSB0fJnCGAwfCcHTVXTVecI+sh94MUFjmtVSLU5NYAOheo/xA",
+	"NHaxVOyRs1WaHdwxcM9i/x8qcigI03WqMlB8BrlfVi+3gpyLWYwzwEL/wqhzJ+zlD4rRQ7GHgUGsmqCe",
+	"tGlGzzZOeHn2uDg7i9s2yi5mFFSpw2rW71wrL1XxXhynBqWctBpBC3ary3ee2DNOSnBzSeFLWLm+gsoE",
+	"J/kxQ3ouV9UQ7hZq4TBDbvU2wZh6vls9tGXTzON6bsv3qBn6KS6RBu78d9bjYPt2Y8SnGqUFX3rq6Pmp",
+	"ZQZQsXDdx6Oe3A8+zdZRHdh7Wi58RRMX4L6tI+WQFSmFy37szP0QjIzZnItI5OgX9skxl6epbNrQCmOg",
+	"/bOvrdKaE96eJZkc/o4Pxgm4m3WHj1+Ty6smcp6epwYTofol0MauKnWhtaPdYIBUrGGvguHa+xWeP6mZ",
+	"u5mz6LSSr58e9Tjd88Di1FKBHxs6Rc5V1Vy6GY9S5ehExNKganDHtRvrblwhhP1NMRiPRFVzOlOHRv+O",
+	"ZzmUGA1uxS7Dzy43jtNOjTx7Cvl3DCoFgis3FfiXp6rtL4e3xYZNHdj4vlVsSRW7K4/n26kWODUJlcl6",
+	"fFWKfcmnMtWSsqk8apX9cU53yOoszNLTzmCpWK23O1ymLa9LqyEjoJAYCXROh2BwdKoq63i0e1eKFzCc",
+	"7l+QdC/qQdJRdf9t5SU2uKoLHa4xpgg4gWbROY8Xs9+Vvk3jYO0Mg3ZPrZw9pW5WNlpbfhXJGTXFDGhK",
+	"dVeKsHzt36SRUgAi5Qv8D5inhg2HjxgPDRb4qhhdPc2qKhk5DO+rwmVROsZw1NHF98DIk28wqkrxjQ+Z",
+	"PyGFd63yVrlNM6ZY71wzU+GTK5+EJ6fuSBm5dA3pKkPLm1g4PDYlZP6f9AF8/3VEuivwDQ8Bnp72grGA",
+	"qbDIPZ+J9+WwcIh9FkcdHz4icu+2etTsXlwiyjckxALwgFwc2la0kLs5Wvdp/PjJc6WT0LzfE4yR9jWO",
+	"ki9KP9o0Ud0kpWY4/vRQXqNqxT5g4JJtjxC+erA6mA/eufbAlrVA8B2N9hHvDrq6yShiWahF4UTTgoxL",
+	"E3RlsEJHxyYWvRL5ezNn6t6vMfioTOQHiL3Gwp64EwwJNi/+0EmF6dMcQda8XzJRXbcBAz783g5AERvD",
+	"6q9EXrPunTT3QSmDe9ECHsiUy83HeQl/r2tbhhe6fj3Vnf92lTn7V+UE1HHhyvMOHEKpp1z48j/gmVNZ",
+	"FHLlqwNdnNeVwclppJKwJyf7npn3bu/HGglFdalOXzh4bOTDoNLe6D08oqRcZL4ZJXTJAgEBrjxIAMM5",
+	"+1CrKoO59bGxULDioOGqkGTGf2dBH8M///DpT3+xq+qCsUdG1swS0fGGqL7kuEmkyAkdF9DzKZjtfU2k",
+	"KNYIBcjuVmB/p9uhw0fSQd6vJJ0Z8HSHlfubx2oBTg/f6mTfwu7eAZ44RfzE17mCak9+Dhx670t9MZmz",
+	"SU+HE5gm4XuW8MVSas0tdUP/Iyi5l5OHuomDpYE864ZftBv2aegDc0TfFsxs8vCviUg42nGzwB0uN01x",
+	"ge24IS4DUp+ct7wv98nXfABYstFEP8ZKPn57upkxz4vCzdl+ujkxPbNUcWutSao+I8RVPWETMefTtNat",
+	"G+sVyZkuGyg+jHlvXOJes2/Q5eXmxn3w5lMnewBAMMl7QJkNNwe4hnJ65jNG47h/zUWOqq4bdwz1Mfx3",
+	"P4edVoxUKrIAQonOyfWy7/303q53KIw7no3NTdrSByWBkZ6VXyGZcqOJZkJL5bvMG00mkkLxLertc0bd",
+	"xF+UCuAK6fRO6c83CjJxqxzLbZtYfRU5uJtE/KHE+7Ck/1rwHj3h//A5IE4JOScvw77CQTvUdTBvOD6J",
+	"1rkF/t30yAMQmeLLNJ97qehKYzZkUBjo+j9nRNNHllsWJ6RBpqFDbXOlpOUdlrswOolgzX7+HnZwrNC1",
+	"4ssnKh3Ecx08UwOQtl6MZSFnnG1o+BM8dxJb0q03KF/x1SNTa+KPsq6F0KzkOTsQeC4UFT22EQ4+C54n",
+	"c1nkEAKoc4GtSgdNBEDcL2hRMG18uSzehG90VciecKjfUfHQRscRUtKoeDgiuQ8jgnLYUBZgXwFE9kC4",
+	"XWpKJxtuw4fqqa9gcGC1lwMbJVXj8qkUBks4uSD/9eEDNCl//+H1H6+doY9Gies+PaULXmDSpTbrwndR",
+	"MdCOK96I3IPzP53It26uKYUBAy+VrOZRd5A7AT6FftdvtaCuyxeyIN9mNZfQut5Ry0Kz4jFGFfaW+cOd",
+	"RuLUoNx8+V5XpzwgXDf3ea8v4p6d3quzfn0txu0ZL4yZHrDTe9PXQydzdvZCCqNkcRwvTysl4/OoSiz6",
+	"9TcLAc3Uo4d3qYrR1eiCLvnoy29f/m8AAAD//w==",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

@@ -62,6 +62,12 @@ func (s *Server) GatherRecords(ctx context.Context, req api.GatherRecordsRequest
 	return api.GatherRecords200JSONResponse(toRecordSet(made)), err
 }
 
+// NextRecord implements api.StrictServerInterface.
+func (s *Server) NextRecord(ctx context.Context, req api.NextRecordRequestObject) (api.NextRecordResponseObject, error) {
+	number, err := s.store.NextRecord(ctx, req.Id, req.Params.Words, or(req.Params.After, 0))
+	return api.NextRecord200JSONResponse{Number: number}, err
+}
+
 // GetRecords implements api.StrictServerInterface.
 func (s *Server) GetRecords(ctx context.Context, req api.GetRecordsRequestObject) (api.GetRecordsResponseObject, error) {
 	set, err := s.store.RecordSet(ctx, req.Id)

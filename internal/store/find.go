@@ -2,6 +2,8 @@ package store
 
 import (
 	"context"
+	"database/sql"
+	"errors"
 	"fmt"
 	"strings"
 )
@@ -15,14 +17,34 @@ type Hit struct {
 	Text   string `db:"text"`   // of the record
 }
 
+// patterns are words as parts of what is looked for with ilike.
+func patterns(words string) (all []string) {
+	escape := strings.NewReplacer(`\`, `\\`, `%`, `\%`, `_`, `\_`)
+	for _, word := range strings.Fields(words) {
+		all = append(all, "%"+escape.Replace(word)+"%")
+	}
+	return all
+}
+
+// NextRecord returns the number of the next record of a set after another in which all the words stand, from the first on again where there
+// is none behind it; 0: they stand in none.
+func (s *Store) NextRecord(ctx context.Context, set int64, words string, after int) (number int, err error) {
+	const query = `select number from records where record_set_id = $1 and array_to_string("values", ' ') ilike all ($2::text[])
+		order by number <= $3, number limit 1`
+	err = s.DB.GetContext(ctx, &number, query, set, patterns(words), after)
+	if errors.Is(err, sql.ErrNoRows) {
+		return 0, nil
+	}
+	if err != nil {
+		return 0, fmt.Errorf("find %q in records: %w", words, err)
+	}
+	return number, nil
+}
+
 // Find returns where all the words stand together: in records, the latest sets first, and in what designs say.
 func (s *Store) Find(ctx context.Context, words string, most int) (hits []Hit, err error) {
-	escape := strings.NewReplacer(`\`, `\\`, `%`, `\%`, `_`, `\_`)
-	var patterns []string
-	for _, word := range strings.Fields(words) {
-		patterns = append(patterns, "%"+escape.Replace(word)+"%")
-	}
-	if patterns == nil {
+	wanted := patterns(words)
+	if wanted == nil {
 		return nil, nil
 	}
 	const query = `(select null::bigint as design_id, r.record_set_id, r.number, s.name, left(array_to_string(r."values", ' · '), 200) as text
@@ -31,7 +53,7 @@ func (s *Store) Find(ctx context.Context, words string, most int) (hits []Hit, e
 		union all (select d.id, null, 0, d.name, '' from designs d where d.retired_at is null and
 			(select string_agg(piece->>'text', ' ') from jsonb_array_elements(d.document->'elements') e, jsonb_array_elements(coalesce(e->'says', '[]')) piece)
 			ilike all ($1::text[]) order by d.updated_at desc limit $2)`
-	if err := list(ctx, s.DB, &hits, query, patterns, most); err != nil {
+	if err := list(ctx, s.DB, &hits, query, wanted, most); err != nil {
 		return nil, fmt.Errorf("find %q: %w", words, err)
 	}
 	return hits, nil

@@ -462,3 +462,18 @@ func TestWhoHasADesignOpenIsKnown(t *testing.T) {
 	_, err = s.AtBench(ctx, 99, "page of Maren", "Maren", false)
 	require.Error(t, err)
 }
+
+func TestTheNextRecordWithSomeWordsIsFound(t *testing.T) {
+	s := testkit.Store(t)
+	ctx := t.Context()
+	set, err := s.AddRecordSet(ctx, "bins", []string{"bin", "contents"}, [][]string{{"A-1", "Dulse, 100 %"}, {"A-2", "Kelp meal"}, {"A-3", "Dulse"}}, "Maren")
+	require.NoError(t, err)
+	for _, test := range []struct {
+		words       string
+		after, want int
+	}{{"dulse", 0, 1}, {"dulse", 1, 3}, {"dulse", 3, 1}, {"a-3 DULSE", 0, 3}, {"%", 0, 1}, {"_", 0, 0}, {"wrack", 0, 0}, {"kelp", 2, 2}} {
+		got, err := s.NextRecord(ctx, set.ID, test.words, test.after)
+		require.NoError(t, err)
+		require.Equal(t, test.want, got, test.words)
+	}
+}

@@ -1000,6 +1000,25 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/record-sets/{id}/next": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["id"];
+            };
+            cookie?: never;
+        };
+        /** @description The next record with some words in it, from the first on again where there is none behind. */
+        get: operations["nextRecord"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/record-sets/{id}/values": {
         parameters: {
             query?: never;
@@ -4118,6 +4137,34 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Records"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    nextRecord: {
+        parameters: {
+            query: {
+                words: string;
+                after?: number;
+            };
+            header?: never;
+            path: {
+                id: components["parameters"]["id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Its number; 0: there is none */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        number: number;
+                    };
                 };
             };
             default: components["responses"]["Problem"];

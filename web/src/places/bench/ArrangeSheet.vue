@@ -1,9 +1,9 @@
 <script setup lang="ts">
-import { NButton, NInput, NRadio, NRadioGroup } from 'naive-ui'
+import { NButton, NCheckbox, NInput, NRadio, NRadioGroup } from 'naive-ui'
 import { computed, ref } from 'vue'
 import type { Element } from '@/api/documents'
 import { plural } from '@/shared/format'
-import { aligned, alike, around, type Edge, type Moves, spread } from './arrange'
+import { aligned, alike, around, type Edge, type Moves, spread, spreadMiddles } from './arrange'
 
 /** Several elements that are chosen together: brought into line, spread, made alike. */
 const props = defineProps<{
@@ -15,6 +15,17 @@ const props = defineProps<{
 const emit = defineEmits<{ move: [moves: Moves]; duplicate: []; remove: []; frame: [] }>()
 
 const to = ref<'each other' | 'label'>('each other')
+const byMiddles = ref(false)
+const spreadAll = (way: 'across' | 'down') => (byMiddles.value ? spreadMiddles : spread)(free.value, way)
+/** Both sizes of the first for all. */
+function sameSize() {
+  const [first] = props.elements
+  if (first)
+    emit(
+      'move',
+      new Map(free.value.map((e) => [e.id, { width: first.width, height: first.height }] as const)),
+    )
+}
 /** The name of the group that they are, all of them and nothing else in it; empty: they are none. */
 const grouped = computed(() => {
   const names = new Set(props.elements.map((e) => e.group ?? ''))
@@ -61,14 +72,14 @@ const edges: [Edge, string][][] = [
       }}</NButton>
     </p>
     <p class="row">
-      <NButton :disabled="free.length < 3" @click="emit('move', spread(free, 'across'))"
-        >Spread across</NButton
-      >
-      <NButton :disabled="free.length < 3" @click="emit('move', spread(free, 'down'))">Spread down</NButton>
+      <NButton :disabled="free.length < 3" @click="emit('move', spreadAll('across'))">Spread across</NButton>
+      <NButton :disabled="free.length < 3" @click="emit('move', spreadAll('down'))">Spread down</NButton>
+      <NCheckbox v-model:checked="byMiddles">by their middles</NCheckbox>
     </p>
     <p class="row">
       <NButton @click="emit('move', alike(free, 'width'))">Same width</NButton>
       <NButton @click="emit('move', alike(free, 'height'))">Same height</NButton>
+      <NButton @click="sameSize">Same size</NButton>
       <span class="quiet">as {{ elements[0]?.id }}, chosen first</span>
     </p>
     <form class="row" @submit.prevent="group(unused(typed.trim() || 'group'))">

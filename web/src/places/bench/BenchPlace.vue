@@ -206,6 +206,15 @@ useEventListener(document, 'paste', pasteIn)
 const usualShares = { lying: 44, upright: 52 }
 const shares = useLocalStorage('shares', usualShares)
 const way = computed(() => (lying.value ? 'lying' : 'upright'))
+/** Goes to the next record that says so. */
+async function findRecord(words: string) {
+  if (recordSetId.value === undefined) return
+  const params = { path: { id: recordSetId.value }, query: { words, after: inHand.value } }
+  const { data } = await doing(() => api.GET('/record-sets/{id}/next', { params }))
+  if (data?.number) walk.goTo(data.number)
+  else if (data) unread.value = { status: 404, text: `No record has “${words}” in it.` }
+}
+
 /** Parts that several designs share. */
 const { data: parts, refresh: loadParts } = useAsked((signal) => api.GET('/parts', { signal }))
 function putPart(id: number) {
@@ -407,6 +416,7 @@ watch(
         :most-legends="strip.mostLegends.value"
         @legends="((design.repeat = $event), bench.commit())"
         @go="walk.goTo"
+        @find="findRecord"
         @step="walk.step"
       />
       <ContactSheet

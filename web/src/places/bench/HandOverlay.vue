@@ -4,7 +4,7 @@ import type { Design, Element } from '@/api/documents'
 import { lengthText, plural } from '@/shared/format'
 import type { StripLabel } from '@/strip/useStrip'
 import { around, type Moves, type Place, touched } from './arrange'
-import { codeResized, cropped, resized } from './elements'
+import { codeResized, cropped, fromMiddle, proportioned, resized } from './elements'
 import RulerEdges from './RulerEdges.vue'
 import { type Ground, type SnapLine, snapped, snappedHandle } from './snap'
 
@@ -81,10 +81,14 @@ function resize(
   dx: number,
   dy: number,
   facts: NonNullable<StripLabel['parts'][number]['code']> | undefined,
+  keys: { shiftKey: boolean; altKey: boolean },
 ) {
   const stepped = facts && codeResized(begun, element.turn ?? 0, facts, handle, dx, dy)
   if (!stepped || !element.code) {
-    emit('change', element.id, resized(begun, handle, dx, dy))
+    let to = resized(begun, handle, dx, dy)
+    if (keys.shiftKey || (element.picture && !element.picture.stretch)) to = proportioned(begun, to, handle)
+    if (keys.altKey) to = fromMiddle(begun, to)
+    emit('change', element.id, to)
     return
   }
   const module = Math.round(stepped.dots * props.dot)
@@ -140,7 +144,7 @@ function drag(down: PointerEvent, element: Element, handle?: string, wasChosen =
     }
     if (handle && event.altKey && element.picture)
       emit('change', element.id, cropped(begun, begunCrop, handle, dx, dy))
-    else if (handle) resize(element, begun, handle, dx, dy, facts)
+    else if (handle) resize(element, begun, handle, dx, dy, facts, event)
     else emit('move', new Map(from.map(({ id, x, y }) => [id, { x: x + dx, y: y + dy }])))
   }
   const end = () => {

@@ -1,9 +1,10 @@
 <script setup lang="ts">
-import { NInputNumber, NSelect } from 'naive-ui'
+import { NInput, NSelect } from 'naive-ui'
+import { ref, watch } from 'vue'
 import type { Mode, Zoom } from './useWalk'
 
 /** How the strip is walked and zoomed. */
-defineProps<{
+const props = defineProps<{
   record: number
   total: number
   lying: boolean
@@ -14,7 +15,26 @@ defineProps<{
 const mode = defineModel<Mode>('mode', { required: true })
 const zoom = defineModel<Zoom>('zoom', { required: true })
 const rulers = defineModel<boolean>('rulers', { required: true })
-const emit = defineEmits<{ go: [record: number]; step: [by: number]; legends: [times: number] }>()
+const emit = defineEmits<{
+  go: [record: number]
+  find: [words: string]
+  step: [by: number]
+  legends: [times: number]
+}>()
+/** A number goes to that record; whatever else is typed is looked for in what the records say. */
+const typed = ref('')
+watch(
+  () => props.record,
+  (record) => (typed.value = String(record)),
+  { immediate: true },
+)
+function take() {
+  const text = typed.value.trim()
+  if (text === String(props.record)) return
+  if (/^[1-9]\d*$/.test(text) && Number(text) <= props.total) emit('go', Number(text))
+  else if (text) emit('find', text)
+  else typed.value = String(props.record)
+}
 
 const modes: { key: Mode; name: string }[] = [
   { key: 'order', name: 'In order' },
@@ -62,15 +82,15 @@ const zooms: { key: Zoom; name: string }[] = [
     <button type="button" :aria-pressed="rulers" @click="rulers = !rulers">Rulers</button>
     <span class="walk">
       <button type="button" aria-label="The label before" @click="emit('step', -1)">‹</button>
-      <NInputNumber
+      <NInput
+        v-model:value="typed"
         size="tiny"
-        :value="record"
-        :min="1"
-        :max="Math.max(total, 1)"
-        :show-button="false"
         class="which"
-        :input-props="{ 'aria-label': 'Record in hand' }"
-        @update:value="$event && emit('go', $event)"
+        placeholder=""
+        title="A number, or words of a record"
+        :input-props="{ 'aria-label': 'Record in hand: a number, or words of it' }"
+        @keydown.enter.prevent="take"
+        @blur="typed = String(record)"
       />
       <span class="quiet">of {{ total }}</span>
       <button type="button" aria-label="The next label" @click="emit('step', 1)">›</button>
@@ -137,7 +157,7 @@ button:disabled {
   padding: 2px 7px;
 }
 .which {
-  width: 54px;
+  width: 84px;
 }
 .which:deep(input) {
   text-align: right;

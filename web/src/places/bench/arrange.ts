@@ -61,6 +61,19 @@ export function spread(places: readonly Place[], way: 'across' | 'down'): Moves 
   )
 }
 
+/** Moves those between the first and the last so that their middles are as far apart. */
+export function spreadMiddles(places: readonly Place[], way: 'across' | 'down'): Moves {
+  const { at, size } = way === 'across' ? across : down
+  const middle = (p: Place) => p[at] + p[size] / 2
+  const sorted = [...places].sort((a, b) => middle(a) - middle(b))
+  const [first, last] = [sorted[0], sorted[sorted.length - 1]]
+  if (!first || !last) return new Map()
+  const step = (middle(last) - middle(first)) / (sorted.length - 1)
+  return new Map(
+    sorted.map((p, i) => [p.id, { [at]: Math.round(middle(first) + i * step - p[size] / 2) }] as const),
+  )
+}
+
 /** Gives all the size of the first, which was chosen first. */
 export function alike(places: readonly Place[], size: 'width' | 'height'): Moves {
   const [first] = places

@@ -187,6 +187,30 @@ export function resized(
   return { x, y, width, height }
 }
 
+/** The box after a corner was moved, in the proportions it had: as large as the longer side was dragged. */
+export function proportioned(begun: Box, to: Box, handle: string): Box {
+  if (handle.length !== 2) return to
+  const scale = Math.max(to.width / begun.width, to.height / begun.height)
+  const width = Math.round(begun.width * scale)
+  const height = Math.round(begun.height * scale)
+  return {
+    x: handle.includes('w') ? begun.x + begun.width - width : begun.x,
+    y: handle.includes('n') ? begun.y + begun.height - height : begun.y,
+    width,
+    height,
+  }
+}
+
+/** The box as much larger on the other side as well, so that its middle stays. */
+export function fromMiddle(begun: Box, to: Box): Box {
+  const wider = to.width - begun.width
+  const taller = to.height - begun.height
+  const width = begun.width + 2 * wider
+  const height = begun.height + 2 * taller
+  if (width < 250 || height < 250) return begun
+  return { x: begun.x - wider, y: begun.y - taller, width, height }
+}
+
 /** A picture of which a drag of a handle cuts off a part, or gives it back; what is left keeps its size. */
 export function cropped(
   begun: Box,
