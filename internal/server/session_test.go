@@ -151,7 +151,7 @@ func TestDeedsAreToldWithWhoDidThem(t *testing.T) {
 	require.Equal(t, 200, s.do("POST", "/api/runs", api.PrepareRun{DesignId: 2, RecordSetId: new(int64(1))}, &run))
 	require.Equal(t, 200, other.do("POST", fmt.Sprintf("/api/runs/%d/prints", run.Id), api.StartPrint{Kind: "sample", Labels: new("1-2")}, &run))
 	require.Equal(t, 404, other.do("POST", "/api/runs/99/prints", api.StartPrint{Kind: "rest"}, nil), "what came to nothing is no deed")
-	require.Contains(t, []int{204, 409}, other.do("POST", fmt.Sprintf("/api/prints/%d/cancel", run.Prints[0].Id), nil, nil))
+	require.Contains(t, []int{204, 404, 409}, other.do("POST", fmt.Sprintf("/api/prints/%d/cancel", run.Prints[0].Id), nil, nil), "it may have been printed by now")
 	require.Equal(t, 204, other.do("DELETE", "/api/session", nil, nil))
 
 	var all, ofRun []api.Deed
