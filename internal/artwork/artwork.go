@@ -222,9 +222,14 @@ func svgSize(data []byte) (w, h float64, err error) {
 			if depth, elements = depth+1, elements+1; depth > mostDepth || elements > mostElements {
 				return 0, 0, fmt.Errorf("it has more than %d elements or %d levels", mostElements, mostDepth)
 			}
+			if t.Name.Local == "text" { // it would be left out without a word
+				return 0, 0, errors.New("it has text as letters; turn them to outlines first")
+			}
 			id := ""
 			for _, a := range t.Attr {
 				switch {
+				case t.Name.Local == "image" && a.Name.Local == "href" && strings.HasPrefix(a.Value, "data:"):
+					return 0, 0, errors.New("it holds a picture, which is not drawn; bring that in by itself")
 				case a.Name.Local == "id":
 					id = a.Value
 				case elements == 1 && a.Name.Local == "width":

@@ -121,6 +121,8 @@ func TestBadArtworkIsRefusedInWords(t *testing.T) {
 		"huge page":  {pdf(9000*mm, 40*mm, [4]float64{}), "9000 × 40 mm"},
 		"no size":    {[]byte(`<svg></svg>`), "does not say how large"},
 		"a bomb":     {[]byte(nested + `</defs><use href="#z"/></svg>`), "may have no end"},
+		"letters":    {[]byte(`<svg width="9mm" height="9mm"><text x="1" y="5">Dulse</text></svg>`), "turn them to outlines"},
+		"a picture":  {[]byte(`<svg width="9mm" height="9mm"><image href="data:image/png;base64,AAAA" width="5" height="5"/></svg>`), "holds a picture"},
 		"deep":       {[]byte(`<svg width="9mm" height="9mm">` + strings.Repeat("<g>", 60)), "50 levels"},
 		"large":      {append([]byte("%PDF-"), make([]byte, artwork.MostBytes)...), "up to 20 MB"},
 	} {
