@@ -119,7 +119,7 @@ func pdfPages(ctx context.Context, data []byte) (pages []Page, err error) {
 	}
 	instance, err := pool.GetInstance(mostTime)
 	if err != nil {
-		return nil, fmt.Errorf("wait for the PDF reader: %w", err)
+		return nil, &FileError{"Another PDF is being read, and takes long. Try again in a moment."}
 	}
 	defer func() { err = errors.Join(err, instance.Close()) }()
 	opened, err := instance.OpenDocument(&requests.OpenDocument{File: &data})

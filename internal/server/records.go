@@ -43,11 +43,17 @@ func (s *Server) RetireRecordSet(ctx context.Context, req api.RetireRecordSetReq
 	return api.RetireRecordSet204Response{}, s.store.RetireRecordSet(ctx, req.Id)
 }
 
+// mostToGather bounds what is in memory at once.
+const mostToGather = 200_000
+
 // GatherRecords implements api.StrictServerInterface.
 func (s *Server) GatherRecords(ctx context.Context, req api.GatherRecordsRequestObject) (api.GatherRecordsResponseObject, error) {
 	set, err := s.store.RecordSet(ctx, req.Id)
 	if err != nil {
 		return nil, err
+	}
+	if set.Count > mostToGather {
+		return nil, refused(fmt.Sprintf("%s has %d records; up to %d are gathered at once. Take in a part of them.", set.Name, set.Count, mostToGather))
 	}
 	gatherer, err := batch.NewGatherer(set.Fields, req.Body.Fields, req.Body.Size)
 	if err != nil {
