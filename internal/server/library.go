@@ -31,7 +31,7 @@ func (s *Server) ListStarts(ctx context.Context, _ api.ListStartsRequestObject) 
 	}
 	answer := api.ListStarts200JSONResponse{}
 	for _, start := range starts.All() {
-		entry := api.Start{Id: start.ID, Name: start.Name, For: start.For, Stock: start.Design.Stock.Name, Kind: string(start.Design.Stock.Kind), Records: start.Records,
+		entry := api.Start{Id: start.ID, Name: start.Name, For: start.For, Stock: start.Design.Stock.Name, Kind: string(start.Design.Stock.Kind), Fields: append([]string{}, start.Design.Fields...),
 			Picture: "/api/designs/starts/" + start.ID + "/picture"}
 		if roll, err := s.store.StockNumbered(ctx, start.Design.Stock.Number); err == nil {
 			entry.StockId = &roll.ID

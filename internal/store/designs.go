@@ -63,7 +63,8 @@ const goneAfter = "15 seconds"
 func (s *Store) AtBench(ctx context.Context, design int64, page, name string, leaves bool) (others []string, err error) {
 	const (
 		tell  = `insert into at_bench (design_id, page, name) values ($1, $2, $3) on conflict (design_id, page) do update set seen_at = now(), name = $3`
-		leave = `delete from at_bench where design_id = $1 and page = $2 and name = $3 or seen_at < now() - interval '1 hour'`
+		leave = `delete from at_bench where design_id = $1 and page = $2 and name = $3`
+		prune = `delete from at_bench where seen_at < now() - interval '1 minute'`
 		rest  = `select name from at_bench where design_id = $1 and page <> $2 and seen_at > now() - interval '` + goneAfter + `' order by name`
 	)
 	query := tell
@@ -75,6 +76,9 @@ func (s *Store) AtBench(ctx context.Context, design int64, page, name string, le
 	}
 	if _, err := s.DB.ExecContext(ctx, query, design, page, name); err != nil {
 		return nil, fmt.Errorf("note who has design %d open: %w", design, err)
+	}
+	if _, err := s.DB.ExecContext(ctx, prune); err != nil {
+		return nil, fmt.Errorf("forget who was at a design: %w", err)
 	}
 	return others, list(ctx, s.DB, &others, rest, design, page)
 }

@@ -1699,8 +1699,8 @@ export interface components {
             for: string;
             stock: string;
             kind: string;
-            /** @description Which records its fields are those of. */
-            records: string;
+            /** @description Fields that records must have for it. */
+            fields: string[];
             /**
              * Format: int64
              * @description Its stock in the stockroom

@@ -7,7 +7,6 @@ import { api, asForm, type Problem, type Schemas } from '@/api/client'
 import { asDesign, type Element } from '@/api/documents'
 import { useCore } from '@/core/useCore'
 import ProblemNote from '@/shared/ProblemNote.vue'
-import { useAsked } from '@/shared/useAsked'
 import { useDoing } from '@/shared/useDoing'
 import ContactSheet from '@/strip/ContactSheet.vue'
 import LabelStrip from '@/strip/LabelStrip.vue'
@@ -18,7 +17,6 @@ import type { Division, Moves } from './arrange'
 import BenchHead from './BenchHead.vue'
 import BorderBar from './BorderBar.vue'
 import CarryPanel from './CarryPanel.vue'
-import { asText, fromText } from './clipboard'
 import ElementList from './ElementList.vue'
 import {
   addable,
@@ -36,14 +34,15 @@ import KeysHelp from './KeysHelp.vue'
 import LooksSheet from './LooksSheet.vue'
 import MergePanel from './MergePanel.vue'
 import PartPanel from './PartPanel.vue'
-import { asPart, type Part, sharedOf, withNewest, withPart } from './parts'
 import SaysSheet from './SaysSheet.vue'
 import SitsSheet from './SitsSheet.vue'
 import StripBar from './StripBar.vue'
 import TrayPanel from './TrayPanel.vue'
 import { useBench } from './useBench'
+import { useClipboard } from './useClipboard'
 import { useHere } from './useHere'
 import { useKeys } from './useKeys'
+import { useParts } from './useParts'
 import { useProof } from './useProof'
 import { useWalk } from './useWalk'
 
@@ -176,31 +175,15 @@ function frameRound() {
   if (made.around?.length) bench.add(made)
 }
 
-const isTyping = (target: EventTarget | null) =>
-  target instanceof HTMLElement && target.closest('input, textarea, [contenteditable]') !== null
-function copyOut(event: ClipboardEvent) {
-  if (isTyping(event.target) || !group.value.length || document.getSelection()?.toString()) return
-  event.clipboardData?.setData('text/plain', asText(group.value))
-  event.preventDefault()
-  if (event.type === 'cut') bench.remove(...group.value.map((e) => e.id))
-}
-function pasteIn(event: ClipboardEvent) {
-  if (isTyping(event.target) || !design.value) return
-  const file = event.clipboardData?.files[0]
-  if (file) void bringIn(file)
-  const text = event.clipboardData?.getData('text/plain') ?? ''
-  const elements = fromText(text, fieldNames.value)
-  const here = new Set(design.value.elements.map((e) => e.id))
-  if (elements)
-    bench.add(...duplicates(design.value, elements, elements.some((e) => here.has(e.id)) ? 2000 : 0))
-  else if (text && !file)
-    bench.add(
-      newElement(design.value, art.value, 'text', [{ text: text.slice(0, 5000) }], freePlace(design.value)),
-    )
-  if (file ?? text) event.preventDefault()
-}
-useEventListener(document, ['copy', 'cut'], copyOut)
-useEventListener(document, 'paste', pasteIn)
+useClipboard({
+  bench,
+  fields: fieldNames,
+  paste: (text) => {
+    if (!design.value) return
+    bench.add(newElement(design.value, art.value, 'text', [{ text }], freePlace(design.value)))
+  },
+  bringIn,
+})
 
 /** How much of the room the strip has, as a person left it. */
 const usualShares = { lying: 44, upright: 52 }
@@ -215,43 +198,7 @@ async function findRecord(words: string) {
   else if (data) unread.value = { status: 404, text: `No record has “${words}” in it.` }
 }
 
-/** Parts that several designs share. */
-const { data: parts, refresh: loadParts } = useAsked((signal) => api.GET('/parts', { signal }))
-function putPart(id: number) {
-  const part = parts.value?.find((p) => p.id === id)
-  if (!part || !design.value) return
-  const made = withPart(design.value, part, freePlace(design.value))
-  bench.become(made.design, made.ids)
-}
-async function sharePart() {
-  const name = group.value[0]?.group
-  if (!name || !design.value) return
-  const body = { name, elements: asPart(group.value) as unknown as Part['elements'] }
-  const { data } = await doing(() => api.POST('/parts', { body }))
-  if (!data) return
-  const shared = { group: name, part: data.id, version: data.version }
-  const ids = group.value.map((e) => e.id)
-  bench.become({ ...design.value, parts: [...(design.value.parts ?? []), shared] }, ids)
-  await loadParts()
-}
-function takePart(part: Part) {
-  const name = group.value[0]?.group
-  if (!name || !design.value) return
-  const made = withNewest(design.value, name, part)
-  bench.become(made.design, made.ids)
-}
-async function givePart(part: Part) {
-  const name = group.value[0]?.group
-  const shared = design.value && sharedOf(design.value, name)
-  if (!shared || !design.value) return
-  const body = { version: shared.version, elements: asPart(group.value) as unknown as Part['elements'] }
-  const { data } = await doing(() => api.PUT('/parts/{id}', { params: { path: { id: part.id } }, body }))
-  if (!data) return
-  const ids = group.value.map((e) => e.id)
-  const all = (design.value.parts ?? []).map((p) => (p.group === name ? { ...p, version: data.version } : p))
-  bench.become({ ...design.value, parts: all }, ids)
-  await loadParts()
-}
+const { parts, putPart, sharePart, takePart, givePart } = useParts(bench, doing)
 
 const rulers = useLocalStorage('rulers', false)
 const allGuides = useLocalStorage<Record<number, { x: number[]; y: number[] }>>('guides', {})
@@ -271,6 +218,7 @@ async function divide(how: Division) {
     if (!data) return
     sets.value = [data, ...sets.value]
     recordSetId.value = data.id
+    how = { ...how, fields: data.fields }
   }
   const made = divided(design.value, chosen.value, how)
   if (made.length) bench.replace(chosen.value.id, made)

@@ -24,13 +24,13 @@ const name = ref('')
 const startId = ref<string>()
 const { data: starts } = useAsked((signal) => api.GET('/designs/starts', { signal }))
 const start = computed(() => starts.value?.find((s) => s.id === startId.value))
-/** A start brings its stock, a printer that takes it, and the records that its fields are those of. */
+/** A start brings its stock, a printer that takes it, and records that have its fields. */
 function chooseStart(s: Schemas['Start']) {
   startId.value = startId.value === s.id ? undefined : s.id
   if (!startId.value) return
   if (!s.printerIds.includes(printerId.value ?? 0)) printerId.value = s.printerIds[0] ?? printerId.value
   stockId.value = s.stockId ?? stockId.value
-  setId.value = sets.value.find((r) => r.name.startsWith(s.records))?.id ?? setId.value
+  setId.value = sets.value.find((r) => s.fields.every((f) => r.fields.includes(f)))?.id ?? setId.value
 }
 const printerId = ref<number>()
 const stockId = ref<number>()

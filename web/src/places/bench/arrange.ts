@@ -12,8 +12,9 @@ export interface Division {
   columns: number
   gap: number
   content: 'nothing' | 'numbers' | 'text' | 'records'
-  /** The field of consecutive records that stands in the boxes. */
+  /** The field of consecutive records that stands in the boxes, and what it is called in each once they are gathered. */
   field?: string
+  fields?: readonly string[]
 }
 
 interface Span {

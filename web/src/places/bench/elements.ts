@@ -54,10 +54,10 @@ export function newElement(
   return kind === 'box' || kind === 'oval' ? { ...element, weight: 500 } : element
 }
 
-/** What stands in the box with an index: of consecutive records the first's field has its name, the others' a number after it. */
+/** What stands in the box with an index. */
 function inCell(how: Division, i: number): Piece {
-  if (how.content === 'records' && how.field)
-    return { field: i ? `${how.field} ${String(i + 1)}` : how.field }
+  const field = how.content === 'records' ? how.fields?.[i] : undefined
+  if (field !== undefined) return { field }
   return { text: how.content === 'numbers' ? String(i + 1) : 'Text' }
 }
 
