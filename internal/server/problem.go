@@ -64,6 +64,7 @@ var statuses = map[any]int{
 	reflect.TypeFor[*picture.FileError]():      http.StatusUnprocessableEntity,
 	reflect.TypeFor[*batch.GatherError]():      http.StatusUnprocessableEntity,
 	reflect.TypeFor[*typeset.FileError]():      http.StatusUnprocessableEntity,
+	reflect.TypeFor[*store.FullError]():        http.StatusUnprocessableEntity,
 	reflect.TypeFor[*artwork.FileError]():      http.StatusUnprocessableEntity,
 	reflect.TypeFor[*bundle.FileError]():       http.StatusUnprocessableEntity,
 	reflect.TypeFor[*picture.AbsentError]():    http.StatusUnprocessableEntity,

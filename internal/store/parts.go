@@ -35,6 +35,9 @@ func (s *Store) Part(ctx context.Context, id int64) (p Part, err error) {
 
 // AddPart adds a part, its first version.
 func (s *Store) AddPart(ctx context.Context, name string, elements []byte, by string) (Part, error) {
+	if err := s.room(ctx, "shared parts", "parts where retired_at is null", mostParts); err != nil {
+		return Part{}, err
+	}
 	var id int64
 	if err := s.DB.GetContext(ctx, &id, `insert into parts (name, elements, updated_by) values ($1, $2, $3) returning id`, name, string(elements), by); err != nil {
 		return Part{}, fmt.Errorf("add part %q: %w", name, err)

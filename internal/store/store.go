@@ -113,6 +113,35 @@ func (e *NotFoundError) Error() string {
 	return fmt.Sprintf("There is no %s %d, or it was retired.", e.What, e.ID)
 }
 
+// How many of what people bring in are kept.
+const (
+	mostPictures  = 20_000
+	mostTypefaces = 500
+	mostParts     = 2_000
+)
+
+// A FullError says that no more of something is kept.
+type FullError struct {
+	What string
+	Most int
+}
+
+func (e *FullError) Error() string {
+	return fmt.Sprintf("There are %d %s already, and no more are kept. Take off what is no longer used.", e.Most, e.What)
+}
+
+// room says whether there is room for one more row of a table, which is called so.
+func (s *Store) room(ctx context.Context, what, table string, most int) error {
+	var n int
+	if err := s.DB.GetContext(ctx, &n, `select count(*) from `+table); err != nil {
+		return fmt.Errorf("count %s: %w", what, err)
+	}
+	if n >= most {
+		return &FullError{what, most}
+	}
+	return nil
+}
+
 // get fills dest with one row, or says that what is not there.
 func get(ctx context.Context, q sqlx.QueryerContext, dest any, what string, id int64, query string, args ...any) error {
 	err := sqlx.GetContext(ctx, q, dest, query, args...)

@@ -19,6 +19,9 @@ type Typeface struct {
 // AddTypeface keeps a font file. Labels were printed with it, so that another file of the same style of the same family is a
 // *NameTakenError; the same file again is no error.
 func (s *Store) AddTypeface(ctx context.Context, t Typeface) error {
+	if err := s.room(ctx, "typefaces", "typefaces", mostTypefaces); err != nil {
+		return err
+	}
 	const query = `insert into typefaces (hash, family, bold, italic, rights, data, brought_by) values ($1, $2, $3, $4, $5, $6, $7) on conflict (hash) do nothing`
 	_, err := s.DB.ExecContext(ctx, query, t.Hash, t.Family, t.Bold, t.Italic, t.Rights, t.Data, t.BroughtBy)
 	if isTwice(err) {
