@@ -62,6 +62,15 @@ core_module() {
   done
 }
 
+# typefaces puts font files for further scripts, and one of readers' letters, beside the program; it runs without them too.
+typefaces() {
+  need fonts-droid-fallback fonts-nanum fonts-tlwg-waree-ttf fonts-ocr-b
+  mkdir -p bin/typefaces
+  cp -u /usr/share/fonts/truetype/droid/DroidSansFallbackFull.ttf /usr/share/fonts/truetype/tlwg/Waree.ttf \
+    /usr/share/fonts/truetype/tlwg/Waree-Bold.ttf /usr/share/fonts/truetype/nanum/NanumGothic.ttf \
+    /usr/share/fonts/truetype/nanum/NanumGothicBold.ttf /usr/share/fonts/opentype/ocr-b/OCRB.otf bin/typefaces/
+}
+
 # build makes bin/oddspool with the interface in it.
 build() {
   need_go
@@ -73,7 +82,7 @@ build() {
     (cd web && npm run --silent build -- --logLevel warn)
     gzip -9 -f web/dist/assets/*.wasm # it is served as it lies
   fi
-  mkdir -p bin
+  typefaces
   go build -o bin/oddspool ./cmd/oddspool
 }
 

@@ -23,13 +23,15 @@ import (
 type core struct {
 	drawer *strip.Drawer
 	rows   []byte
+	held   *design.Design // what a hand moves
+	fields []string       // of its records
 }
 
 func main() {
 	debug.SetGCPercent(800) // the hand waits for each collection; what lives is some megabytes
 	c := &core{}
 	js.Global().Set("oddcore", map[string]any{
-		"typefaces": function(c.typefaces), "typeface": function(c.typeface), "picture": function(c.picture), "open": function(c.open), "dots": function(c.dots), "draw": function(c.draw), "hand": function(c.hand),
+		"typefaces": function(c.typefaces), "typeface": function(c.typeface), "picture": function(c.picture), "open": function(c.open), "dots": function(c.dots), "draw": function(c.draw), "hand": function(c.hand), "moved": function(c.moved),
 	})
 	js.Global().Call("oddcoreReady")
 	select {} // it answers calls from now on
@@ -103,6 +105,9 @@ func (c *core) open(args []js.Value) (any, error) {
 	if c.drawer, err = strip.New(d, fields); err != nil {
 		return nil, err
 	}
+	if err := needed(); err != nil {
+		return nil, err
+	}
 	about, err := json.Marshal(c.drawer.About())
 	return map[string]any{"about": string(about)}, err
 }
@@ -114,6 +119,9 @@ func (c *core) dots(args []js.Value) (any, error) {
 		return nil, err
 	}
 	layers := c.drawer.Dots(values)
+	if err := needed(); err != nil {
+		return nil, err
+	}
 	w, h := layers.Size()
 	return map[string]any{"width": w, "height": h, "dots": c.bytes(layers)}, nil
 }
@@ -125,30 +133,52 @@ func (c *core) draw(args []js.Value) (any, error) {
 		return nil, err
 	}
 	label, layers := c.drawer.Draw(args[0].Int(), values)
+	if err := needed(); err != nil {
+		return nil, err
+	}
 	text, err := json.Marshal(label)
 	return map[string]any{"label": string(text), "dots": c.bytes(layers)}, err
 }
 
 // hand draws one label of a design and judges nothing, all at once: for what a hand moves, in the frame in which it moves it. The document,
 // the names of the fields and the values go in; size, colours and planes come out.
-func (c *core) hand(args []js.Value) (any, error) {
-	d, err := design.Trusted([]byte(args[0].String()))
+func (c *core) hand(args []js.Value) (answer any, err error) {
+	if c.held, err = design.Trusted([]byte(args[0].String())); err != nil {
+		return nil, err
+	}
+	if c.fields, err = values(args[1]); err != nil {
+		return nil, err
+	}
+	return c.drawHeld(args[2])
+}
+
+// moved does as hand does for the design it was last given, with some elements changed since: a list of what design.With takes, and the
+// values, go in.
+func (c *core) moved(args []js.Value) (any, error) {
+	if c.held == nil {
+		return nil, errors.New("no design is in hand")
+	}
+	d, err := c.held.With([]byte(args[0].String()))
 	if err != nil {
 		return nil, err
 	}
-	fields, err := values(args[1])
+	c.held = d
+	return c.drawHeld(args[1])
+}
+
+func (c *core) drawHeld(of js.Value) (any, error) {
+	record, err := values(of)
 	if err != nil {
 		return nil, err
 	}
-	record, err := values(args[2])
-	if err != nil {
-		return nil, err
-	}
-	composer, err := compose.New(d, fields)
+	composer, err := compose.New(c.held, c.fields)
 	if err != nil {
 		return nil, err
 	}
 	_, layers := compose.NewArtwork(composer).Draw(record)
+	if err := needed(); err != nil {
+		return nil, err
+	}
 	w, h := layers.Size()
 	palette := composer.Palette()
 	colours := make([]any, len(palette.Inks))
@@ -156,6 +186,14 @@ func (c *core) hand(args []js.Value) (any, error) {
 		colours[i] = colour
 	}
 	return map[string]any{"width": w, "height": h, "face": palette.Face, "layers": colours, "dots": c.bytes(layers)}, nil
+}
+
+// needed returns an error where what was drawn asked for a font file of another script, which is not here yet.
+func needed() error {
+	if hash := typeset.TakeAbsent(); hash != "" {
+		return &typeset.AbsentError{Hash: hash}
+	}
+	return nil
 }
 
 func values(list js.Value) (values []string, err error) {

@@ -7,10 +7,11 @@ import (
 	"flag"
 	"fmt"
 	"io"
-	_ "oddspool/core/typefaces" // the program's own
 	"os"
 	"os/signal"
 	"syscall"
+
+	"oddspool/core/typefaces"
 )
 
 // A command is one verb of the program.
@@ -49,6 +50,9 @@ func commands() []command {
 func main() {
 	ctx, stop := signal.NotifyContext(context.Background(), os.Interrupt, syscall.SIGTERM)
 	defer stop()
+	if err := typefaces.AddFolder(typefaces.Beside()); err != nil { // labels in other scripts than these files' print all the same
+		fmt.Fprintln(os.Stderr, "oddspool: typefaces beside the program are left out:", err)
+	}
 	os.Exit(run(ctx, &console{os.Stdout, os.Stderr}, os.Args[1:]))
 }
 

@@ -6,6 +6,7 @@ import (
 	"encoding/json"
 	"errors"
 	"fmt"
+	"slices"
 	"strings"
 	"sync"
 
@@ -110,6 +111,31 @@ func Trusted(data []byte) (*Design, error) {
 		return nil, &FaultsError{Faults: faults}
 	}
 	return &d, nil
+}
+
+// With returns the design with some of its elements replaced, as a JSON list of objects with "at", their index, and "element"; the rest is
+// shared. What comes is trusted as in Trusted, whose errors these are.
+func (d *Design) With(changed []byte) (*Design, error) {
+	var list []struct {
+		At      int     `json:"at"`
+		Element Element `json:"element"`
+	}
+	if err := json.Unmarshal(changed, &list); err != nil {
+		return nil, &FaultsError{Faults: []Fault{{Path: "elements", Text: err.Error()}}}
+	}
+	other := *d
+	other.Elements = slices.Clone(d.Elements)
+	for _, c := range list {
+		if c.At < 0 || c.At >= len(other.Elements) {
+			return nil, &FaultsError{Faults: []Fault{{Path: "elements", Text: fmt.Sprintf("there is no element %d", c.At)}}}
+		}
+		other.Elements[c.At] = c.Element
+	}
+	other.settle()
+	if faults := other.Check(); faults != nil {
+		return nil, &FaultsError{Faults: faults}
+	}
+	return &other, nil
 }
 
 // settle turns each default that may also be written out into its one inner form.

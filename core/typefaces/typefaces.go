@@ -4,6 +4,13 @@
 package typefaces
 
 import (
+	"errors"
+	"fmt"
+	"io/fs"
+	"os"
+	"path/filepath"
+	"strings"
+
 	"github.com/go-fonts/dejavu/dejavusans"
 	"github.com/go-fonts/dejavu/dejavusansbold"
 	"github.com/go-fonts/dejavu/dejavusanscondensed"
@@ -45,6 +52,44 @@ func init() {
 	}
 	typeset.Register(file("DejaVu Sans", false, false, true, dejavusans.TTF))
 	typeset.Register(file("DejaVu Sans", true, false, true, dejavusansbold.TTF))
+}
+
+// AddFolder registers the font files of a folder, TTF and OTF: typefaces that can be chosen and that stand in for the scripts that they
+// cover. An installation may leave the folder out. Its error names the first file that cannot be used; the others are registered.
+func AddFolder(folder string) error {
+	entries, err := os.ReadDir(folder)
+	if errors.Is(err, fs.ErrNotExist) {
+		return nil
+	}
+	for _, entry := range entries {
+		if kind := strings.ToLower(filepath.Ext(entry.Name())); kind != ".ttf" && kind != ".otf" {
+			continue
+		}
+		data, readErr := os.ReadFile(filepath.Join(folder, entry.Name()))
+		var f typeset.File
+		if readErr == nil {
+			f, _, readErr = typeset.Inspect(data)
+		}
+		if readErr != nil {
+			err = errors.Join(err, fmt.Errorf("%s: %w", entry.Name(), readErr))
+			continue
+		}
+		f.Hash = "" // its bytes are at hand
+		typeset.Register(f)
+	}
+	return err
+}
+
+// Beside returns the folder of typefaces beside the program: what ODDSPOOL_TYPEFACES says, else "typefaces" where the program lies.
+func Beside() string {
+	if folder := os.Getenv("ODDSPOOL_TYPEFACES"); folder != "" {
+		return folder
+	}
+	program, err := os.Executable()
+	if err != nil {
+		return ""
+	}
+	return filepath.Join(filepath.Dir(program), "typefaces")
 }
 
 func file(family string, bold, italic, standsIn bool, data []byte) typeset.File {

@@ -6,9 +6,11 @@ import (
 	"encoding/binary"
 	"encoding/hex"
 	"fmt"
+	"slices"
 
 	"github.com/go-text/typesetting/font"
 	"github.com/go-text/typesetting/font/opentype"
+	"github.com/go-text/typesetting/language"
 )
 
 // MostBytes is how large a font file may be that somebody brings in: those with all of Chinese have some 20 MB.
@@ -65,10 +67,30 @@ func Inspect(data []byte) (f File, rights Rights, err error) {
 	if letters == 0 {
 		return f, "", &FileError{"The font file has no letters. Choose another."}
 	}
+	f.Scripts = scriptsOf(face)
 	if rights = rightsOf(data); rights == Restricted {
 		return f, rights, &FileError{fmt.Sprintf("The maker of %s does not allow it to be embedded in documents, and what is printed to a file would be one. Choose another.", f.Family)}
 	}
 	return f, rights, nil
+}
+
+// fewLetters is how many characters of a script a font has at least that covers it: of Thai there are 87.
+const fewLetters = 40
+
+// scriptsOf returns the scripts that a font covers, by their ISO 15924 codes.
+func scriptsOf(face *Face) (scripts []string) {
+	counts := map[language.Script]int{}
+	for iter := face.font.Cmap.Iter(); iter.Next(); {
+		r, _ := iter.Char()
+		counts[language.LookupScript(r)]++
+	}
+	for script, n := range counts {
+		if n >= fewLetters && script != language.Common && script != language.Inherited && script != language.Unknown {
+			scripts = append(scripts, script.String())
+		}
+	}
+	slices.Sort(scripts)
+	return scripts
 }
 
 // rightsOf reads fsType; a file without it is installable.

@@ -13,6 +13,7 @@ import (
 	"sync/atomic"
 
 	"github.com/go-text/typesetting/font"
+	"github.com/go-text/typesetting/language"
 	"github.com/go-text/typesetting/shaping"
 )
 
@@ -22,6 +23,7 @@ type File struct {
 	Bold     bool          `json:"bold"`
 	Italic   bool          `json:"italic"`
 	StandsIn bool          `json:"standsIn"` // for characters that the chosen face lacks; it is never offered
+	Scripts  []string      `json:"scripts"`  // ISO 15924 codes of those it also stands in for, besides being offered
 	Hash     string        `json:"hash"`     // of its bytes, where they are not at hand: what they are fetched by
 	Data     func() []byte `json:"-"`        // its bytes; nil while they are not at hand
 }
@@ -31,6 +33,13 @@ var files struct {
 	mutex  sync.RWMutex
 	list   []File
 	source func(family string)
+	found  map[style]*Face // those that were asked for; a new file may change what is found
+	absent string          // hash of a file that a text needed and that was not at hand
+}
+
+type style struct {
+	family       string
+	bold, italic bool
 }
 
 // Register makes a font file known, as package typefaces does with all that come with the program; the same style of
@@ -38,6 +47,7 @@ var files struct {
 func Register(f File) {
 	files.mutex.Lock()
 	defer files.mutex.Unlock()
+	files.found = map[style]*Face{}
 	i := slices.IndexFunc(files.list, func(g File) bool {
 		return g.Family == f.Family && g.Bold == f.Bold && g.Italic == f.Italic && g.StandsIn == f.StandsIn
 	})
@@ -70,6 +80,7 @@ type Face struct {
 	key             string
 	font            *font.Font
 	standIn         *Face // for characters that it lacks; nil: none
+	bold            bool
 	ascent, descent int32 // emUnits above and below the baseline, both positive
 	lineGap         int32
 	space           uint32    // glyph of a space
@@ -106,6 +117,23 @@ var faces sync.Map // of places in files to func() *Face: each font is read when
 
 // Find returns a typeface in a style. Its error is a *FamilyError or an *AbsentError.
 func Find(name string, bold, italic bool) (*Face, error) {
+	wanted := style{name, bold, italic}
+	files.mutex.RLock()
+	face := files.found[wanted]
+	files.mutex.RUnlock()
+	if face != nil {
+		return face, nil
+	}
+	face, err := findAnew(name, bold, italic)
+	if err == nil {
+		files.mutex.Lock()
+		files.found[wanted] = face
+		files.mutex.Unlock()
+	}
+	return face, err
+}
+
+func findAnew(name string, bold, italic bool) (*Face, error) {
 	face, err := lookUp(name, bold, italic)
 	if unknown := new(FamilyError); errors.As(err, &unknown) {
 		files.mutex.RLock()
@@ -152,8 +180,45 @@ func find(is func(*File) bool, name string) (*Face, error) {
 			return nil, err
 		}
 	}
-	once, _ := faces.LoadOrStore(i, sync.OnceValue(func() *Face { return newFace(strconv.Itoa(i), f.Data(), other) }))
+	once, _ := faces.LoadOrStore(i, sync.OnceValue(func() *Face {
+		face := newFace(strconv.Itoa(i), f.Data(), other)
+		face.bold = f.Bold
+		return face
+	}))
 	return once.(func() *Face)(), nil
+}
+
+// standInFor finds a face for a character by its script; nil: there is none. A file that is not at hand is remembered as needed.
+func standInFor(r rune, bold bool) *Face {
+	script := language.LookupScript(r).String()
+	for _, sameWeight := range []bool{true, false} {
+		for _, f := range Files() {
+			if f.Bold == bold != sameWeight || !slices.Contains(f.Scripts, script) {
+				continue
+			}
+			face, err := lookUpStyle(f.Family, f.Bold, f.Italic)
+			if absent := new(AbsentError); errors.As(err, &absent) {
+				files.mutex.Lock()
+				files.absent = absent.Hash
+				files.mutex.Unlock()
+				return nil
+			}
+			if err == nil && face.Has(r) {
+				return face
+			}
+		}
+	}
+	return nil
+}
+
+// TakeAbsent returns the hash of a font file that some text needed since it was last asked and that was not at hand, and forgets it;
+// empty: there was none.
+func TakeAbsent() string {
+	files.mutex.Lock()
+	defer files.mutex.Unlock()
+	hash := files.absent
+	files.absent = ""
+	return hash
 }
 
 func newFace(key string, file []byte, standIn *Face) *Face {

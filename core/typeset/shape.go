@@ -71,12 +71,11 @@ func readsFromRight(text string) bool {
 
 // shapeRun shapes text of one direction.
 func (f *Face) shapeRun(s *shaper, glyphs []shaped, missing []rune, pen int32, text []rune, direction di.Direction) ([]shaped, []rune, int32) {
-	faces := stack{own: f, standIn: f.standIn, ownFace: s.face}
-	if faces.standIn != nil {
-		other := faces.standIn.shapers.Get().(*shaper)
-		defer faces.standIn.shapers.Put(other)
-		faces.standInFace = other.face
+	faces := stack{faces: []*Face{f}, shapers: []*shaper{s}}
+	if f.standIn != nil {
+		faces.add(f.standIn)
 	}
+	defer faces.release()
 	inputs := s.segmenter.Split(shaping.Input{
 		Text: text, RunEnd: len(text), Direction: direction, Size: fixed.I(shapeSize), Language: language.NewLanguage("en"),
 	}, &faces)
@@ -99,25 +98,45 @@ func (f *Face) shapeRun(s *shaper, glyphs []shaped, missing []rune, pen int32, t
 	return glyphs, missing, pen
 }
 
-// stack resolves characters: the chosen face first, then the one that stands in.
+// stack resolves characters: the chosen face first, then the one that stands in for all, then those that stand in for scripts.
 type stack struct {
-	own, standIn         *Face
-	ownFace, standInFace *font.Face
+	faces   []*Face
+	shapers []*shaper
+}
+
+func (s *stack) add(f *Face) *font.Face {
+	other := f.shapers.Get().(*shaper)
+	s.faces, s.shapers = append(s.faces, f), append(s.shapers, other)
+	return other.face
+}
+
+// release gives back the shapers of those that stand in.
+func (s *stack) release() {
+	for i, face := range s.faces[1:] {
+		face.shapers.Put(s.shapers[i+1])
+	}
 }
 
 // ResolveFace implements shaping.Fontmap.
 func (s *stack) ResolveFace(r rune) *font.Face {
-	if s.standIn != nil && !s.own.Has(r) && s.standIn.Has(r) {
-		return s.standInFace
+	for i, face := range s.faces {
+		if face.Has(r) {
+			return s.shapers[i].face
+		}
 	}
-	return s.ownFace
+	if other := standInFor(r, s.faces[0].bold); other != nil {
+		return s.add(other)
+	}
+	return s.shapers[0].face
 }
 
 func (s *stack) of(face *font.Face) *Face {
-	if s.standIn != nil && face == s.standInFace {
-		return s.standIn
+	for i, other := range s.shapers {
+		if other.face == face {
+			return s.faces[i]
+		}
 	}
-	return s.own
+	return s.faces[0]
 }
 
 // pairs remembers how far the pen moves from one Latin character to the next, for the fast path.

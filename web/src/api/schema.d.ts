@@ -1326,6 +1326,8 @@ export interface components {
             italic: boolean;
             /** @description For characters that others lack. */
             standsIn: boolean;
+            /** @description ISO 15924 codes of scripts that it stands in for where the chosen one lacks them. */
+            scripts?: string[];
             /** @description What one that was brought in says of being embedded in documents: installable, editable or printable. */
             rights?: string;
             hash: string;

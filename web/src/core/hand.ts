@@ -3,6 +3,7 @@
  * moves it. Whatever else is drawn or judged is the worker's.
  */
 import './wasm_exec.js'
+import type { Design } from '@/api/documents'
 import type { FontFile } from './messages'
 import coreUrl from './core.wasm?url'
 
@@ -26,14 +27,15 @@ interface Page {
     typeface: (hash: string, bytes: Uint8Array) => undefined
     picture: (hash: string, bytes: Uint8Array) => Absent | undefined
     hand: (document: string, fields: string, values: string) => Absent & Drawn
+    moved: (changed: string, values: string) => Absent & Drawn
   }
 }
 
 export interface Hand {
   /** Brings the typefaces and pictures of a design, so that its labels are drawn at once when a hand comes. */
   prepare: (document: string, fields: string, values: string) => Promise<void>
-  /** Draws a label; undefined while it cannot: then the worker does. */
-  draw: (document: string, fields: string, values: string) => Drawn | undefined
+  /** Draws a label; undefined while it cannot: then the worker does. Of a design that was drawn before, only what changed goes in. */
+  draw: (design: Design, fields: string, values: string) => Drawn | undefined
 }
 
 export async function startHand(files: FontFile[]): Promise<Hand> {
@@ -63,13 +65,31 @@ export async function startHand(files: FontFile[]): Promise<Hand> {
       else return
     }
   }
+  /** What the core in the page holds: the design but for its elements, and each of these. */
+  let held: { rest: string; elements: string[] } | undefined
   return {
-    prepare,
-    draw(document, fields, values) {
-      const answer = oddcore.hand(document, fields, values)
-      if (answer.error === undefined && answer.absent === undefined && answer.absentPicture === undefined)
+    prepare: (document, fields, values) => {
+      held = undefined
+      return prepare(document, fields, values)
+    },
+    draw(design, fields, values) {
+      const now = {
+        rest: fields + JSON.stringify({ ...design, elements: [] }),
+        elements: design.elements.map((e) => JSON.stringify(e)),
+      }
+      const same = held && held.rest === now.rest && held.elements.length === now.elements.length
+      const changed = now.elements.flatMap((element, at) =>
+        element === held?.elements[at] ? [] : `{"at":${String(at)},"element":${element}}`,
+      )
+      const answer = same
+        ? oddcore.moved(`[${changed.join(',')}]`, values)
+        : oddcore.hand(JSON.stringify(design), fields, values)
+      if (answer.error === undefined && answer.absent === undefined && answer.absentPicture === undefined) {
+        held = now
         return answer
-      void prepare(document, fields, values)
+      }
+      held = undefined
+      void prepare(JSON.stringify(design), fields, values)
       return undefined
     },
   }

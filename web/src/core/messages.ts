@@ -31,4 +31,4 @@ export type Told =
       height: number
       dots: Uint8Array<ArrayBuffer>
     }
-  | { kind: 'drawn'; round: number; about: string; label: string; dots: Uint8Array<ArrayBuffer> }
+  | { kind: 'judged'; round: number; about: string; label: string } // its dots were told before

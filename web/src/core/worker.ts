@@ -81,6 +81,9 @@ function breathe(): Promise<void> {
 
 let newest: Extract<Asked, { kind: 'draw' }> | undefined
 let busy = false
+/** Milliseconds that a hand that goes on moving waits at most for what is said of its label. */
+const longestUnjudged = 250
+let lastJudged = 0
 
 async function work() {
   if (busy) return
@@ -93,18 +96,17 @@ async function work() {
       const { width: across, height: down, layers } = JSON.parse(about) as Size
       if (across * down * layers.length > mostDots)
         throw new Error('The label is too large to be drawn here.')
-      const [hand] = asked.labels
-      if (hand) {
-        // What the hand waits for comes before what is judged.
-        const { width, height, dots } = await call(() => self.oddcore.dots(hand.values))
-        tell({ kind: 'dots', round: asked.round, about, record: hand.record, width, height, dots }, [
-          dots.buffer,
-        ])
-        await breathe()
+      // What is seen comes before what is judged, and what the hand waits for before its neighbours.
+      for (const { record, values } of asked.labels) {
+        const { width, height, dots } = await call(() => self.oddcore.dots(values))
+        tell({ kind: 'dots', round: asked.round, about, record, width, height, dots }, [dots.buffer])
       }
-      for (const { record, values } of newest ? [] : asked.labels) {
-        const { label, dots } = await call(() => self.oddcore.draw(record, values))
-        tell({ kind: 'drawn', round: asked.round, about, label, dots }, [dots.buffer])
+      await breathe()
+      for (const { record, values } of asked.labels) {
+        if (newest && performance.now() - lastJudged < longestUnjudged) break
+        const { label } = await call(() => self.oddcore.draw(record, values))
+        tell({ kind: 'judged', round: asked.round, about, label })
+        lastJudged = performance.now()
         await breathe()
         if (newest) break
       }

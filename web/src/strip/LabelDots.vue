@@ -1,17 +1,19 @@
 <script setup lang="ts">
 import { inject, onMounted, onUnmounted, ref, watch } from 'vue'
-import { type Dots, paintDots } from './dots'
+import { type Painted, paintDots } from './dots'
 import { type StripLabel, stripDots } from './useStrip'
 
 /** A label in its very dots: a picture from the server, or drawn from the planes that the core gave. */
 const props = defineProps<{ label: StripLabel; name: string }>()
 const canvas = ref<HTMLCanvasElement>()
 
-let painted: Dots | undefined
+let painted: Painted | undefined
+let paintedOn: HTMLCanvasElement | undefined
 function paint({ dots, width, height }: Pick<StripLabel, 'dots' | 'width' | 'height'>) {
-  if (!canvas.value || !dots || dots.planes === painted?.planes) return
-  paintDots(canvas.value, dots, width, height)
-  painted = dots
+  if (!canvas.value || !dots || dots.planes === painted?.dots.planes) return
+  if (canvas.value !== paintedOn) painted = undefined
+  paintedOn = canvas.value
+  painted = paintDots(canvas.value, dots, width, height, painted)
 }
 onMounted(() => paint(props.label))
 watch(

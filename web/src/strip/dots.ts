@@ -11,19 +11,21 @@ function pixel(colour: string): number {
   return (0xff000000 | ((n & 0xff) << 16) | (n & 0xff00) | ((n >> 16) & 0xff)) >>> 0
 }
 
-/** Fills pixels, one a dot, with the face and the dots of each layer over it. */
+/** Fills some rows of pixels, one a dot, with the face and the dots of each layer over it. */
 export function fillPixels(
   pixels: Uint32Array,
   { planes, face, layers }: Dots,
   width: number,
   height: number,
+  from = 0,
+  to = height,
 ) {
-  pixels.fill(pixel(face))
+  pixels.fill(pixel(face), from * width, to * width)
   const stride = (width + 7) >> 3
   layers.forEach((colour, layer) => {
     const ink = pixel(colour)
     const first = layer * stride * height
-    for (let y = 0; y < height; y++) {
+    for (let y = from; y < to; y++) {
       const row = first + y * stride
       const line = y * width
       for (let i = 0; i < stride; i++) {
@@ -36,12 +38,51 @@ export function fillPixels(
   })
 }
 
-export function paintDots(canvas: HTMLCanvasElement, dots: Dots, width: number, height: number) {
-  if (canvas.width !== width) canvas.width = width
-  if (canvas.height !== height) canvas.height = height
+/** What a canvas shows, so that only what changed is painted anew. */
+export interface Painted {
+  dots: Dots
+  image: ImageData
+}
+
+/** Paints dots, over what the canvas shows already; returns what it shows then. */
+export function paintDots(
+  canvas: HTMLCanvasElement,
+  dots: Dots,
+  width: number,
+  height: number,
+  before: Painted | undefined,
+): Painted | undefined {
   const context = canvas.getContext('2d', { alpha: false })
-  if (!context) return
-  const image = context.createImageData(width, height)
-  fillPixels(new Uint32Array(image.data.buffer), dots, width, height)
-  context.putImageData(image, 0, 0)
+  if (!context) return undefined
+  let rows = { from: 0, to: height }
+  let image = before?.image
+  if (before && image?.width === width && image.height === height && canvas.width === width) {
+    rows = changedRows(before.dots, dots, (width + 7) >> 3, height)
+  } else {
+    canvas.width = width
+    canvas.height = height
+    image = context.createImageData(width, height)
+  }
+  if (rows.to > rows.from) {
+    fillPixels(new Uint32Array(image.data.buffer), dots, width, height, rows.from, rows.to)
+    context.putImageData(image, 0, 0, 0, rows.from, width, rows.to - rows.from)
+  }
+  return { dots, image }
+}
+
+/** The rows between the first and the last that differ in any layer. */
+function changedRows(a: Dots, b: Dots, stride: number, height: number) {
+  if (a.face !== b.face || a.layers.join() !== b.layers.join()) return { from: 0, to: height }
+  const rows = { from: height, to: 0 }
+  const plane = stride * height
+  for (let start = 0; start < b.planes.length; start += plane) {
+    let first = 0
+    while (first < plane && a.planes[start + first] === b.planes[start + first]) first++
+    let last = plane - 1
+    while (last > first && a.planes[start + last] === b.planes[start + last]) last--
+    if (first === plane) continue
+    rows.from = Math.min(rows.from, Math.floor(first / stride))
+    rows.to = Math.max(rows.to, Math.floor(last / stride) + 1)
+  }
+  return rows
 }

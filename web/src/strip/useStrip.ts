@@ -15,6 +15,7 @@ import { api, type Problem, type Schemas } from '@/api/client'
 import { asDocument, type Design } from '@/api/documents'
 import { mostDots } from '@/core/messages'
 import { useCore } from '@/core/useCore'
+import { afterPaint } from '@/shared/afterPaint'
 import type { Dots } from './dots'
 import { useValues } from './useValues'
 
@@ -34,8 +35,8 @@ export interface Strip {
   mixes: Readonly<Ref<boolean>>
   mostLegends: Readonly<Ref<number>>
   problem: Readonly<Ref<Problem | undefined>>
-  /** Has the core draw the design as it is now, before the page itself follows: for what the hand moves. */
-  hurry: () => void
+  /** Draws the label in hand of a design at once, before the page itself follows: for what the hand moves. */
+  hurry: (design: Design) => void
 }
 
 /** The dots of a label. */
@@ -76,9 +77,10 @@ export function useStrip(
 
   /** The last round whose label in hand the page drew itself: what the worker tells of that one comes late. */
   let drawnHere = 0
+  let drawnDocument = ''
 
-  /** Asks the core, where it can draw the label in hand; tells whether it could. In a hurry the page draws that one by itself first. */
-  function askCore(document: Design, hurry = false): boolean {
+  /** Asks the core, where it can draw the label in hand; tells whether it could. */
+  function askCore(document: Design): boolean {
     if (!core.ready.value || tooLarge()) return false
     const wanted = toValue(records)
     values.want(wanted)
@@ -90,20 +92,21 @@ export function useStrip(
       labels: known.map((n) => ({ record: n, values: JSON.stringify(values.known.value.get(n)) })),
     }
     const says = [asked.document, asked.fields, ...known].join(' ')
-    if (says === lastAsked) return true // it was hurried
+    if (says === lastAsked) return true
     lastAsked = says
     round++
-    if (hurry) drawHere(known[0], asked)
+    if (asked.document === drawnDocument) drawnHere = round // its label in hand is on the screen already
     core.draw({ kind: 'draw', round, ...asked })
     return true
   }
-  function drawHere(
-    record: number,
-    asked: { document: string; fields: string; labels: { values: string }[] },
-  ) {
-    const drawn = core.hand.value?.draw(asked.document, asked.fields, asked.labels[0]?.values ?? '[]')
+  function drawHere(document: Design) {
+    const [record] = toValue(records)
+    const row = record === undefined ? undefined : values.known.value.get(record)
+    if (!row || record === undefined || tooLarge()) return
+    const drawn = core.hand.value?.draw(document, JSON.stringify(values.fields.value), JSON.stringify(row))
     if (!drawn) return
-    drawnHere = round
+    drawnHere = ++round
+    drawnDocument = JSON.stringify(document)
     const { width, height, face, layers, dots } = drawn
     paint({ record, width, height, dots: { planes: dots, face, layers } })
   }
@@ -122,6 +125,7 @@ export function useStrip(
     const wanted = new Set(toValue(records))
     const all = [...labels.value, ...[...fresh].map((l) => [l.record, l] as const)]
     labels.value = new Map(all.filter(([n]) => wanted.has(n)))
+    for (const n of lastDots.keys()) if (!wanted.has(n)) lastDots.delete(n)
   }
 
   const hearers = new Set<(shown: Shown) => void>()
@@ -139,14 +143,16 @@ export function useStrip(
     80,
     true,
   )
+  /** The dots of each label as they were drawn last, those in sight. */
+  const lastDots = new Map<number, Dots>()
   function paint(shown: Shown) {
+    lastDots.set(shown.record, shown.dots)
     for (const call of hearers) call(shown)
     const name = shown.record === toValue(records)[0] ? 'hand drawn' : 'neighbour drawn'
     const start = begun.value
     afterPaint(() => performance.measure(name, { start }))
   }
-  function judged(label: StripLabel & Shown, now: About) {
-    if (label.record !== toValue(records)[0]) paint(label)
+  function judged(label: StripLabel, now: About) {
     arrived.set(label.record, label)
     afterPaint(() => {
       about.value = now
@@ -158,17 +164,19 @@ export function useStrip(
   onScopeDispose(
     core.onTold((told) => {
       if (told.kind === 'failed' && told.round === round) void askServer()
-      if (told.kind !== 'drawn' && told.kind !== 'dots') return
+      if (told.kind !== 'judged' && told.kind !== 'dots') return
       const now = JSON.parse(told.about) as About
-      const dots = { planes: told.dots, face: now.face, layers: now.layers }
+      const [hand] = toValue(records)
       if (told.kind === 'dots') {
-        if (told.round > drawnHere) paint({ ...told, dots })
+        if (told.record === hand && told.round <= drawnHere) return
+        paint({ ...told, dots: { planes: told.dots, face: now.face, layers: now.layers } })
         return
       }
-      const label = JSON.parse(told.label) as StripLabel & Shown
+      const label = JSON.parse(told.label) as StripLabel
       // Older than what the page drew itself: it would take the label in hand back.
-      if (told.round < drawnHere && label.record === toValue(records)[0]) return
-      judged({ ...label, dots }, now)
+      if (told.round < drawnHere && label.record === hand) return
+      const dots = lastDots.get(label.record)
+      if (dots) judged({ ...label, dots }, now)
     }),
   )
 
@@ -230,10 +238,7 @@ export function useStrip(
     mixes: computed(() => about.value?.mixes ?? false),
     mostLegends: computed(() => about.value?.mostLegends ?? 1),
     problem,
-    hurry() {
-      const document = toValue(design)
-      if (document) askCore(document, true)
-    },
+    hurry: drawHere,
   }
 }
 
@@ -260,17 +265,5 @@ function stable<T>(get: () => T) {
     const said = JSON.stringify(now)
     if (said !== text) [last, text] = [now, said]
     return last
-  })
-}
-
-/** Calls back when what was changed is on the screen: a task queued in a frame runs after its paint. */
-function afterPaint(call: () => void) {
-  requestAnimationFrame(() => {
-    const { port1, port2 } = new MessageChannel()
-    port1.onmessage = () => {
-      port1.close()
-      call()
-    }
-    port2.postMessage(undefined)
   })
 }

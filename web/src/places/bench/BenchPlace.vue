@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { useElementSize, useEventListener, useLocalStorage } from '@vueuse/core'
 import { NButton, NDropdown } from 'naive-ui'
-import { computed, nextTick, onMounted, ref, shallowRef, watch } from 'vue'
+import { computed, nextTick, onMounted, ref, shallowRef, toRaw, watch } from 'vue'
 import { onBeforeRouteLeave, onBeforeRouteUpdate, useRoute, useRouter } from 'vue-router'
 import { api, asForm, type Problem, type Schemas } from '@/api/client'
 import { asDesign, type Element } from '@/api/documents'
@@ -40,6 +40,7 @@ import StripBar from './StripBar.vue'
 import TrayPanel from './TrayPanel.vue'
 import { useBench } from './useBench'
 import { useClipboard } from './useClipboard'
+import { useFollow } from './useFollow'
 import { useHere } from './useHere'
 import { useKeys } from './useKeys'
 import { useParts } from './useParts'
@@ -147,16 +148,18 @@ function add(kind: Kind) {
   const says = kind === 'text' ? [{ text: 'Text' }] : kind === 'code' ? [{ text: '0001' }] : []
   bench.add(newElement(design.value, art.value, kind, says, freePlace(design.value)))
 }
-function moveAll(moves: Moves) {
-  bench.changeAll(moves)
-  strip.hurry()
-}
+const { follow, settle, commit } = useFollow(bench, strip)
 function moveByHand(id: string, to: Partial<Element>) {
-  bench.change(id, to)
-  strip.hurry()
+  follow(new Map([[id, to]]))
+}
+/** Keys and figures come one at a time: the page follows in the same frame. */
+function changeAll(moves: Moves) {
+  settle()
+  bench.changeAll(moves)
+  if (design.value) strip.hurry(toRaw(design.value))
 }
 function change(to: Partial<Element>) {
-  if (chosen.value) moveByHand(chosen.value.id, to)
+  if (chosen.value) changeAll(new Map([[chosen.value.id, to]]))
 }
 function find(group: Schemas['FindingGroup']) {
   chosenId.value = group.element
@@ -232,7 +235,7 @@ useKeys({
     }
     const step = fine ? strip.dot.value : 1000
     const free = group.value.filter((e) => !e.locked)
-    moveAll(
+    changeAll(
       new Map(free.map((e) => [e.id, { x: Math.round(e.x + dx * step), y: Math.round(e.y + dy * step) }])),
     )
   },
@@ -252,12 +255,15 @@ useKeys({
   duplicate: copyAll,
   unchoose: () => bench.choose(undefined),
   all: () => bench.chooseAll(design.value?.elements.map((e) => e.id) ?? []),
-  undo: bench.undo,
+  undo() {
+    settle()
+    bench.undo()
+  },
   redo: bench.redo,
   help: () => (help.value = true),
 })
 useEventListener('keyup', (event) => {
-  if (event.key.startsWith('Arrow')) bench.commit()
+  if (event.key.startsWith('Arrow')) commit()
 })
 
 function take(document: Schemas['Document'], printerId: number | undefined) {
@@ -409,9 +415,9 @@ watch(
             @file="bringIn"
             @choose="bench.choose"
             @choose-all="bench.chooseAll"
-            @move="moveAll"
+            @move="follow"
             @change="moveByHand"
-            @done="bench.commit"
+            @done="commit"
             @drop="dropped"
           />
         </template>
@@ -446,7 +452,7 @@ watch(
           :groups="groupNames"
           :art
           @frame="frameRound"
-          @move="(moveAll($event), bench.commit())"
+          @move="(changeAll($event), commit())"
           @duplicate="copyAll"
           @remove="bench.remove(...group.map((e) => e.id))"
         >

@@ -62,12 +62,23 @@ const real = computed(() => {
 /** Where an element is taken hold of: a frame where it follows to, all else where it was put. */
 function placeOf(e: Element): Omit<Place, 'id'> {
   const part = e.around && props.label?.parts.find((p) => p.element === e.id)
-  if (!part) return e
+  if (!part) return { x: e.x, y: e.y, width: e.width, height: e.height }
   const { x, y, w, h } = part.real
   return { x: x * props.dot, y: y * props.dot, width: w * props.dot, height: h * props.dot }
 }
 const hasFinding = (id: string) => props.label?.findings.some((f) => f.element === id)
 
+/** Classes of an element's box. */
+const looksOf = (element: Element) =>
+  [
+    props.group.length > 1 && props.group.includes(element) && 'together',
+    hasFinding(element.id) && 'finding',
+    element.locked && 'locked',
+    element.hidden && 'hidden',
+    element.when && isAbsent(element.id) && 'absent',
+  ]
+    .filter(Boolean)
+    .join(' ')
 const isAbsent = (id: string) => props.label?.parts.find((p) => p.element === id)?.absent
 
 /** What is told while a code is dragged larger or smaller: its module. */
@@ -263,14 +274,9 @@ function drop(event: DragEvent) {
     <div
       v-for="element in design.elements"
       :key="element.id"
+      v-memo="[element, scale, JSON.stringify(placeOf(element)), looksOf(element)]"
       class="box"
-      :class="{
-        together: group.length > 1 && group.includes(element),
-        finding: hasFinding(element.id),
-        locked: element.locked,
-        hidden: element.hidden,
-        absent: element.when && isAbsent(element.id),
-      }"
+      :class="looksOf(element)"
       :style="boxStyle(placeOf(element))"
       :data-element="element.id"
       @pointerdown="press($event, element)"

@@ -1,5 +1,5 @@
 import { useDebounceFn, useEventListener, useManualRefHistory } from '@vueuse/core'
-import { computed, type MaybeRefOrGetter, type Ref, ref, shallowRef, toValue, watch } from 'vue'
+import { computed, type MaybeRefOrGetter, type Ref, ref, shallowRef, toRaw, toValue, watch } from 'vue'
 import { api, type Problem, type Schemas } from '@/api/client'
 import { asDesign, asDocument, type Design, type Element } from '@/api/documents'
 import { deedBetween } from './clipboard'
@@ -52,7 +52,7 @@ export interface Bench {
 
 /** A document is plain JSON, so this copies it whole, proxies of reactivity left behind. */
 export const clone = <T>(value: T): T =>
-  value === undefined ? value : (JSON.parse(JSON.stringify(value)) as T)
+  value === undefined ? value : (JSON.parse(JSON.stringify(toRaw(value))) as T)
 
 const stateOf = (kept: { snapshot: unknown } | undefined) => kept?.snapshot as Design | undefined
 
@@ -144,7 +144,7 @@ export function useBench(designId: MaybeRefOrGetter<number>): Bench {
   /** Keeps the draft in the browser too, for a page that dies; a moment later, since it stops the hand. */
   function backUp() {
     if (state.value === 'waits' && design.value && kept.value)
-      localStorage.setItem(backup(), JSON.stringify({ edit: kept.value.edit, design: design.value }))
+      localStorage.setItem(backup(), JSON.stringify({ edit: kept.value.edit, design: toRaw(design.value) }))
   }
   const backUpSoon = useDebounceFn(backUp, 100, { maxWait: 300 })
 
@@ -176,7 +176,7 @@ export function useBench(designId: MaybeRefOrGetter<number>): Bench {
       if (state.value !== 'waits') return
     }
     if (!design.value || !kept.value || state.value !== 'waits') return
-    const sent = JSON.stringify(design.value) + String(recordSetId.value)
+    const sent = JSON.stringify(toRaw(design.value)) + String(recordSetId.value)
     saving = (async () => {
       const { data, error, response } = await api.PUT('/designs/{id}', {
         params: { path: { id: toValue(designId) } },
@@ -190,7 +190,7 @@ export function useBench(designId: MaybeRefOrGetter<number>): Bench {
       problem.value = error
       if (data) {
         kept.value = data
-        if (sent === JSON.stringify(design.value) + String(recordSetId.value)) {
+        if (sent === JSON.stringify(toRaw(design.value)) + String(recordSetId.value)) {
           state.value = 'kept'
           localStorage.removeItem(backup())
         } else {
@@ -313,7 +313,8 @@ export function useBench(designId: MaybeRefOrGetter<number>): Bench {
     undo: history.undo,
     redo: history.redo,
     commit: () => {
-      if (JSON.stringify(history.last.value.snapshot) !== JSON.stringify(design.value)) history.commit()
+      if (JSON.stringify(toRaw(history.last.value.snapshot)) !== JSON.stringify(toRaw(design.value)))
+        history.commit()
     },
     change,
     add,
