@@ -81,7 +81,7 @@ func recordsFor(t testing.TB, d *design.Design) (fields []string, records [][]st
 	for _, file := range []string{"bins.csv", "pallets.csv", "circuits.csv", "racks.csv"} {
 		data, err := examples.Files.ReadFile(file)
 		require.NoError(t, err)
-		table, err := sources.ReadText(data, sources.Settings{})
+		table, err := sources.Read(data, sources.Settings{})
 		require.NoError(t, err)
 		has := len(used) > 0
 		for _, field := range used {

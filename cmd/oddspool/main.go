@@ -33,10 +33,16 @@ type usageError struct{ text string }
 
 func (e *usageError) Error() string { return e.text }
 
+// A sentenceError says what is wrong with what was looked at, to whoever asked: exit code 1.
+type sentenceError struct{ text string }
+
+func (e *sentenceError) Error() string { return e.text }
+
 func commands() []command {
 	return []command{
 		{"render", "draw labels into PNG, SVG, PDF or PWG raster files", render},
 		{"proof", "say what is wrong with the labels of some records", proofCommand},
+		{"records", "read a file with records, and say how it was read", recordsCommand},
 		{"fit", "say whether a printer takes a stock, and a design on it", fit},
 		{"code", "write one code, list the symbologies, or read a picture back", codeCommand},
 		{"stock", "look stocks up in the catalogue", stockCommand},
@@ -72,6 +78,9 @@ func run(ctx context.Context, c *console, args []string) int {
 		case err == nil, errors.Is(err, flag.ErrHelp):
 			return 0
 		case errors.Is(err, errFound):
+			return 1
+		case errors.As(err, new(*sentenceError)):
+			fmt.Fprintln(c.err, err)
 			return 1
 		}
 		fmt.Fprintf(c.err, "oddspool %s: %v\n", command.name, err)

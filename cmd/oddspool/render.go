@@ -43,7 +43,7 @@ func (l *labels) Close() error {
 	if l.file == nil {
 		return nil
 	}
-	return l.file.Close()
+	return errors.Join(l.source.Close(), l.file.Close())
 }
 
 // A record is one that was chosen.
@@ -108,15 +108,8 @@ func open(designPath, recordsPath, rows string) (*labels, error) {
 	}
 	count := 1
 	if recordsPath != "" {
-		if l.file, err = os.Open(recordsPath); err != nil {
+		if l.file, l.source, err = openRecords(recordsPath, sources.Settings{}); err != nil {
 			return nil, err
-		}
-		info, err := l.file.Stat()
-		if err == nil {
-			l.source, err = sources.Open(l.file, info.Size(), sources.Settings{})
-		}
-		if err != nil {
-			return nil, errors.Join(fmt.Errorf("%s: %w", recordsPath, err), l.Close())
 		}
 		l.fields, count = l.source.Fields, l.source.Count
 	}

@@ -132,7 +132,7 @@ func addRecords(ctx context.Context, s *store.Store, file string) (store.RecordS
 	if err != nil {
 		return store.RecordSet{}, fmt.Errorf("demo records: %w", err)
 	}
-	table, err := sources.ReadText(data, sources.Settings{})
+	table, err := sources.Read(data, sources.Settings{})
 	if err != nil {
 		return store.RecordSet{}, fmt.Errorf("demo records %s: %w", file, err)
 	}

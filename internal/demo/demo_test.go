@@ -37,7 +37,7 @@ func TestExamplesAreSound(t *testing.T) {
 		require.Empty(t, stock.Fit(d.Stock, d.Printer), file)
 		text, err := examples.Files.ReadFile(records)
 		require.NoError(t, err)
-		table, err := sources.ReadText(text, sources.Settings{})
+		table, err := sources.Read(text, sources.Settings{})
 		require.NoError(t, err)
 		report, err := proof.All(context.Background(), d, table.Fields, table.Records)
 		require.NoError(t, err)

@@ -61,7 +61,7 @@ func newPlant(t testing.TB, config standin.Config, copies int) *plant {
 func bins(t testing.TB) *sources.Table {
 	data, err := os.ReadFile("../../examples/bins.csv")
 	require.NoError(t, err)
-	table, err := sources.ReadText(data, sources.Settings{})
+	table, err := sources.Read(data, sources.Settings{})
 	require.NoError(t, err)
 	return table
 }

@@ -80,7 +80,7 @@ func (s *Server) GetStartPicture(_ context.Context, req api.GetStartPictureReque
 		if err != nil {
 			return nil, fmt.Errorf("records of a start: %w", err)
 		}
-		table, err := sources.ReadText(data, sources.Settings{})
+		table, err := sources.Read(data, sources.Settings{})
 		if err != nil {
 			return nil, fmt.Errorf("records of a start: %w", err)
 		}

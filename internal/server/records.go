@@ -151,6 +151,12 @@ func readUpload(form *multipart.Reader) (*upload, error) {
 			u.settings.Quotes = sources.Quotes(text)
 		case "header":
 			u.settings.Header = sources.Header(text)
+		case "sheet":
+			u.settings.Sheet = text
+		case "table":
+			u.settings.Table = text
+		case "columns":
+			u.settings.Columns = text
 		default:
 			return nil, refused(fmt.Sprintf("There is no choice %q of how a file is read.", part.FormName()))
 		}
@@ -195,10 +201,13 @@ func (s *Server) PreviewRecords(ctx context.Context, req api.PreviewRecordsReque
 	if err != nil {
 		return nil, cmp.Or(ctx.Err(), err)
 	}
+	defer source.Close()
 	used := source.Settings
 	answer := api.PreviewRecords200JSONResponse{
-		Settings: api.ReadSettings{Encoding: text(string(used.Encoding)), Separator: text(used.Separator), Quotes: text(string(used.Quotes)), Header: text(string(used.Header))},
-		Fields:   source.Fields, Count: source.Count, Records: [][]string{}, Notes: append([]string{}, source.Notes...),
+		Settings: api.ReadSettings{Encoding: text(string(used.Encoding)), Separator: text(used.Separator), Quotes: text(string(used.Quotes)), Header: text(string(used.Header)),
+			Sheet: text(used.Sheet), Table: text(used.Table), Columns: text(used.Columns)},
+		Kind: api.PreviewKind(source.Kind), Sheets: append([]string{}, source.Sheets...), Tables: append([]string{}, source.Tables...),
+		Fields: source.Fields, Count: source.Count, Records: [][]string{}, Notes: append([]string{}, source.Notes...),
 	}
 	for record, err := range source.Records() {
 		if err != nil {
@@ -236,10 +245,11 @@ func (s *Server) ImportRecords(ctx context.Context, req api.ImportRecordsRequest
 	if u.name == "" || u.name == "." {
 		return nil, refused("The record set needs a name.")
 	}
-	table, err := sources.ReadText(u.data, u.settings)
+	source, err := sources.Open(awaited{ctx, bytes.NewReader(u.data)}, int64(len(u.data)), u.settings)
 	if err != nil {
-		return nil, err
+		return nil, cmp.Or(ctx.Err(), err)
 	}
-	set, err := s.store.AddRecordSet(ctx, u.name, table.Fields, table.Records, s.user(ctx))
+	defer source.Close()
+	set, err := s.store.TakeRecordSet(ctx, u.name, source.Fields, source.Count, source.Records(), s.user(ctx))
 	return api.ImportRecords200JSONResponse(toRecordSet(set)), err
 }

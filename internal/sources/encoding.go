@@ -65,11 +65,7 @@ var encodings = []known{
 }
 
 // findEncoding finds how the bytes of a file are letters, and refuses what is no text.
-func (s *Source) findEncoding() error {
-	head := make([]byte, min(s.size, 64<<10))
-	if _, err := s.file.ReadAt(head, 0); err != nil && !errors.Is(err, io.EOF) {
-		return fmt.Errorf("read records: %w", err)
-	}
+func (s *Source) findEncoding(head []byte) error {
 	chosen := s.Settings.Encoding
 	for _, mark := range []struct {
 		bytes    string
@@ -81,15 +77,7 @@ func (s *Source) findEncoding() error {
 		}
 	}
 	head = head[s.marked:]
-	other, maybeJSON := otherThanRows(head)
-	if maybeJSON {
-		data, err := io.ReadAll(s.bytes())
-		if err != nil {
-			return fmt.Errorf("read records: %w", err)
-		}
-		other = jsonKind(data)
-	}
-	if other != "" {
+	if other := otherThanRows(head); other != "" {
 		return &FileError{Text: other}
 	}
 	if chosen == "" || chosen != UTF8 && s.marked == 0 {
@@ -110,6 +98,20 @@ func (s *Source) findEncoding() error {
 		return &FileError{Text: fmt.Sprintf("The encoding %q is not known; choose UTF-8, UTF-16LE, UTF-16BE or %s.", chosen, names())}
 	}
 	return nil
+}
+
+// EncodingNamed returns the encoding that a person writes in some way, such as "utf8" or "cp1252"; what is not known, as it is.
+func EncodingNamed(text string) Encoding {
+	plain := func(name string) string {
+		name = strings.NewReplacer("-", "", "_", "", " ", "").Replace(strings.ToLower(name))
+		return strings.Replace(strings.Replace(name, "windows", "cp", 1), "ibm", "cp", 1)
+	}
+	for _, name := range []Encoding{UTF8, UTF16LE, UTF16BE, Windows1252, Windows1250, Windows1251, CodePage850, KOI8R, ShiftJIS, GB18030} {
+		if plain(string(name)) == plain(text) {
+			return name
+		}
+	}
+	return Encoding(text)
 }
 
 // encodingOf returns the encoding of a name; nil: UTF-8, or none that is known.

@@ -2,60 +2,84 @@ package sources
 
 import (
 	"bytes"
-	"encoding/json"
+	"errors"
+	"fmt"
+	"io"
 	"net/http"
 	"strings"
 )
 
-// otherThanRows says what a file is by its first bytes that is no text with separators, and what to do; empty: it may be
-// such text, or JSON, for which all must be looked at. A file is what it is, not what its name says.
-func otherThanRows(head []byte) (says string, maybeJSON bool) {
+// kindOf says which kind of file bytes begin that is not separated text; JSON is only likely. A file is what it is, not what its name says.
+func kindOf(head []byte) Kind {
+	start := bytes.TrimLeft(bytes.TrimPrefix(head[:min(len(head), 4096)], []byte("\xef\xbb\xbf")), " \t\r\n")
+	switch {
+	case bytes.HasPrefix(start, []byte("PK\x03\x04")):
+		return XLSX
+	case looksLikeDBF(head):
+		return DBF
+	case looksLikeXML(start):
+		return XML
+	case len(start) > 0 && (start[0] == '{' || start[0] == '['):
+		return JSON
+	}
+	return Text
+}
+
+// compoundFile is how files of many streams begin: old workbooks, and packed ones that have a password.
+const compoundFile = "\xd0\xcf\x11\xe0"
+
+// oldWorkbook says what to do with a file of many streams.
+func (s *Source) oldWorkbook() error {
+	data := make([]byte, s.size)
+	if _, err := s.file.ReadAt(data, 0); err != nil && !errors.Is(err, io.EOF) {
+		return fmt.Errorf("read records: %w", err)
+	}
+	if bytes.Contains(data, []byte("E\x00n\x00c\x00r\x00y\x00p\x00t\x00e\x00d\x00P\x00a\x00c\x00k\x00a\x00g\x00e")) {
+		return errPassword
+	}
+	return &FileError{Text: "This is an old workbook or document (XLS, DOC), which is not read. Save it as XLSX, or the sheet as CSV, and choose that file."}
+}
+
+// looksLikeXML tells whether bytes begin as XML does; pages of the web are told of apart.
+func looksLikeXML(start []byte) bool {
+	lower := bytes.ToLower(start)
+	for _, page := range []string{"<!doctype html", "<html"} {
+		if bytes.HasPrefix(lower, []byte(page)) {
+			return false
+		}
+	}
+	if bytes.HasPrefix(lower, []byte("<?xml")) || bytes.HasPrefix(lower, []byte("<!--")) || bytes.HasPrefix(lower, []byte("<!doctype ")) {
+		return true
+	}
+	// UTF-16 with its mark
+	if bytes.HasPrefix(start, []byte("\xff\xfe<\x00?\x00")) || bytes.HasPrefix(start, []byte("\xfe\xff\x00<\x00?")) {
+		return true
+	}
+	return len(start) > 2 && start[0] == '<' && (start[1] >= 'a' && start[1] <= 'z' || start[1] >= 'A' && start[1] <= 'Z' || start[1] == '_') && bytes.ContainsRune(start, '>')
+}
+
+// otherThanRows says what a file is by its first bytes that is none of those that are read, and what to do; empty: it may be text.
+func otherThanRows(head []byte) (says string) {
 	start := bytes.TrimLeft(head[:min(len(head), 4096)], " \t\r\n")
 	lower := bytes.ToLower(start)
 	for _, kind := range []struct{ begins, says string }{
 		{"%pdf-", "This is a PDF: a picture of a table, not the table. Export the records as CSV where the PDF was made."},
 		{"%!ps", "This is PostScript, not records. Export them as CSV where it was made."},
 		{"{\\rtf", "This is a text document (RTF). Save its table as CSV and choose that file."},
-		{"pk\x03\x04", "This is a workbook or archive, which is not read yet. Save the sheet as CSV and choose that file."},
-		{"\xd0\xcf\x11\xe0", "This is an old workbook or document, which is not read. Save the sheet as CSV and choose that file."},
 		{"\x1f\x8b", "This is packed (gzip). Unpack it, and choose what was in it."},
-		{"sqlite format 3\x00", "This is a database file, which is not read yet. Export the table as CSV and choose that file."},
-		{"<?xml", "This is XML, which is not read. Export the records as CSV and choose that file."},
-		{"<svg", "This is a drawing (SVG), not records."},
+		{"sqlite format 3\x00", "This is a database file, which is not read here. Export the table as CSV and choose that file."},
 		{"<!doctype", "This is a web page, not records. Export the table as CSV and choose that file."},
 		{"<html", "This is a web page, not records. Export the table as CSV and choose that file."},
 	} {
 		if bytes.HasPrefix(lower, []byte(kind.begins)) {
-			if strings.Contains(kind.says, "XML") && bytes.Contains(lower, []byte("<svg")) {
-				return "This is a drawing (SVG), not records.", false
-			}
-			return kind.says, false
+			return kind.says
 		}
 	}
 	switch kind, _, _ := strings.Cut(http.DetectContentType(head), ";"); {
 	case strings.HasPrefix(kind, "image/"):
-		return "This is a picture (" + kind + "), not records.", false
+		return "This is a picture (" + kind + "), not records."
 	case strings.HasPrefix(kind, "audio/"), strings.HasPrefix(kind, "video/"), strings.HasPrefix(kind, "font/"):
-		return "This is no text but " + kind + ".", false
-	}
-	return "", len(start) > 0 && (start[0] == '{' || start[0] == '[')
-}
-
-// jsonKind says which kind of JSON a file is; empty: it only begins like some.
-func jsonKind(data []byte) string {
-	const whole = "This is JSON, which is not read yet. Save the records as CSV and choose that file."
-	data = bytes.TrimSpace(data)
-	if json.Valid(data) {
-		return whole
-	}
-	if line, _, more := bytes.Cut(data, []byte("\n")); more && json.Valid(line) {
-		return "This is JSON, one record a line (NDJSON), which is not read yet. Save the records as CSV and choose that file."
-	}
-	decoder := json.NewDecoder(bytes.NewReader(data)) // cut off, or with a mistake further on
-	first, _ := decoder.Token()
-	second, err := decoder.Token()
-	if _, isName := second.(string); err == nil && (first == json.Delim('{') && isName || first == json.Delim('[') && second == json.Delim('{')) {
-		return whole
+		return "This is no text but " + kind + "."
 	}
 	return ""
 }

@@ -102,7 +102,8 @@ type rows struct {
 	err       error       // of the lines
 }
 
-func (s *Source) rows() *rows {
+// separated reads the text by its separators.
+func (s *Source) separated() *rows {
 	r := &rows{lines: s.lines(), separator: s.Settings.Separator, skipped: s.skipped}
 	for range s.skipped {
 		_, r.err = r.lines.next()
@@ -189,6 +190,16 @@ func runsOn(raw []byte, separator string) bool {
 	return err != nil
 }
 
+// tell notes what was put right in the lines.
+func (l *lines) tell(s *Source) {
+	if l.nul > 0 {
+		s.note("%s left out.", count(l.nul, "NUL character is", "NUL characters are"))
+	}
+	if l.lone > 0 && l.paired > 0 {
+		s.note("Lines end in several ways; all are taken for line ends.")
+	}
+}
+
 // headRows are looked at to find the names of the fields.
 const headRows = 122
 
@@ -197,7 +208,10 @@ type width struct{ rows, first int } // first: the line of the first of them
 
 // scan reads all rows once: it finds the names of the fields, counts, bounds and notes.
 func (s *Source) scan(keep func([]string)) error {
-	rows := s.rows()
+	rows, err := s.rows()
+	if err != nil {
+		return err
+	}
 	var head [][]string
 	var headLines []int
 	for len(head) < headRows {
@@ -216,24 +230,44 @@ func (s *Source) scan(keep func([]string)) error {
 	if len(head) < headRows && !slices.ContainsFunc(head, says) {
 		return errEmpty
 	}
-	if s.Settings.Header == "" {
-		s.Settings.Header = findHeader(head)
+	s.findLeft(head)
+	above, err := s.findNames(head, headLines)
+	if err != nil {
+		return err
 	}
+	s.above = above
 	var names []string
-	above := s.Settings.Header.row()
-	if above > len(head) {
-		return &FileError{Text: fmt.Sprintf("The file has no row %d that could name the fields: it has %s.", above, count(len(head), "row", "rows"))}
-	} else if above > 0 {
-		names = head[above-1]
+	if above > 0 {
+		names = s.cut(head[above-1])
+		names = s.joined(names, head, headLines, above)
+	}
+	left := 0 // values beside the table
+	var spooled *spool
+	if !s.cheap() {
+		if spooled, err = newSpool(); err != nil {
+			return err
+		}
+		closeBefore := s.end
+		s.end = func() error {
+			if closeBefore != nil {
+				return errors.Join(spooled.close(), closeBefore())
+			}
+			return spooled.close()
+		}
 	}
 	widths, widest, values := map[int]width{}, len(names), 0
 	take := func(row []string, line int) error {
 		if err := s.narrow(row); err != nil {
 			return err
 		}
+		if s.left > 0 && says(row[:min(s.left, len(row))]) {
+			left++
+		}
+		whole := row
+		row = s.cut(row)
 		for column, value := range row {
 			if len(value) > MostLetters {
-				return &FileError{Line: line, Text: fmt.Sprintf("The field %q has %d letters; up to %d are read. A quotation mark may be missing at its end: try without quotes.", nameAt(names, column), len(value), MostLetters)}
+				return s.fault(line, fmt.Sprintf("The field %q has %d letters; up to %d are read. A quotation mark may be missing at its end: try without quotes.", nameAt(names, column), len(value), MostLetters))
 			}
 		}
 		w, known := widths[len(row)]
@@ -249,7 +283,12 @@ func (s *Source) scan(keep func([]string)) error {
 		if values > MostValues || s.Count*widest > MostValues {
 			return &FileError{Text: fmt.Sprintf("%d records of %d values are too much at once: up to %d values are read. Split the file, or leave out columns that no label needs.", s.Count, widest, MostValues)}
 		}
-		keep(row)
+		if spooled != nil {
+			if err := spooled.put(whole); err != nil {
+				return err
+			}
+		}
+		keep(whole)
 		return nil
 	}
 	for i, row := range head[above:] {
@@ -272,7 +311,14 @@ func (s *Source) scan(keep func([]string)) error {
 	if s.Count == 0 {
 		return &FileError{Text: "The file has names of fields but no records. Add a row for each label."}
 	}
-	s.say(rows.lines, above, headLines[0])
+	if spooled != nil {
+		s.above = 0
+		s.rows = spooled.rows
+	}
+	s.say(rows, above, headLines)
+	if left > 0 {
+		s.note("%s left of the table; they are left out.", count(left, "row has values", "rows have values"))
+	}
 	s.name(names, widest)
 	ragged, first := 0, 0
 	for n, w := range widths {
@@ -282,25 +328,136 @@ func (s *Source) scan(keep func([]string)) error {
 			}
 		}
 	}
-	if ragged > 0 {
-		s.note("%s fewer values than the widest (the first in line %d); the missing are empty.", count(ragged, "row has", "rows have"), first)
+	if ragged > 0 && s.Kind != XLSX && s.Kind != ODS { // sheets end their rows where the last value stands
+
+		s.note("%s fewer values than the widest (the first in %s %d); the missing are empty.", count(ragged, "row has", "rows have"), s.unit(), first)
 	}
 	return nil
 }
 
-// say notes what was put right in lines, and the rows above the one that names the fields.
-func (s *Source) say(l *lines, header, firstLine int) {
-	if l.nul > 0 {
-		s.note("%s left out.", count(l.nul, "NUL character is", "NUL characters are"))
+// findLeft finds the columns before the table that have nothing in the rows looked at.
+func (s *Source) findLeft(head [][]string) {
+	if s.Kind != XLSX && s.Kind != ODS {
+		return
 	}
-	if l.lone > 0 && l.paired > 0 {
-		s.note("Lines end in several ways; all are taken for line ends.")
+	s.left = MostFields
+	for _, row := range head {
+		if first := slices.IndexFunc(row, func(value string) bool { return strings.TrimSpace(value) != "" }); first >= 0 {
+			s.left = min(s.left, first)
+		}
+	}
+}
+
+// cut returns the values of a row from the table's first column on.
+func (s *Source) cut(row []string) []string { return row[min(s.left, len(row)):] }
+
+// findNames returns how many of the first rows stand before the records, the last of which names the fields; 0: none does.
+func (s *Source) findNames(head [][]string, lines []int) (above int, err error) {
+	if s.named {
+		return 1, nil
+	}
+	bySheet := s.Kind == XLSX || s.Kind == ODS
+	if s.Settings.Header == "" {
+		s.Settings.Header = findHeader(head)
+		above = s.Settings.Header.row()
+		if s.spans != nil && above > 0 && above < len(head) && s.namesBelow(head[above-1], head[above], s.spans(lines[above-1])) {
+			above++
+		}
+		if bySheet && above > 0 {
+			s.Settings.Header = headerAt(lines[above-1])
+		}
+		return above, nil
+	}
+	above = s.Settings.Header.row()
+	if bySheet && above > 0 && s.Settings.Header != HeaderFirst {
+		if i := slices.Index(lines, above); i >= 0 {
+			return i + 1, nil
+		}
+		return 0, &FileError{Text: fmt.Sprintf("Row %d of the sheet cannot name the fields: nothing stands in it.", above)}
+	}
+	if above > len(head) {
+		return 0, &FileError{Text: fmt.Sprintf("The file has no row %d that could name the fields: it has %s.", above, count(len(head), "row", "rows"))}
+	}
+	return above, nil
+}
+
+// namesBelow tells whether names that stand over several columns have others below them: then nothing new stands beside those.
+func (s *Source) namesBelow(names, below []string, spans []span) bool {
+	for column, value := range below {
+		value = strings.TrimSpace(value)
+		under := slices.ContainsFunc(spans, func(p span) bool { return column >= p.from && column <= p.to })
+		switch {
+		case value == "":
+		case under && startsWithDigit(value):
+			return false
+		case !under && (column >= len(names) || value != strings.TrimSpace(names[column])):
+			return false
+		}
+	}
+	return len(spans) > 0 && says(below)
+}
+
+// joined puts names that stand over several columns before those below them, or over each of the columns where none are below.
+func (s *Source) joined(names []string, head [][]string, lines []int, above int) []string {
+	if s.spans == nil {
+		return names
+	}
+	all := slices.Clone(names)
+	put := func(row int, values []string) (some bool) {
+		for _, p := range s.spans(row) {
+			if p.from <= s.left && p.to+1 >= s.left+len(names) || p.from >= len(values) { // a title over all
+				continue
+			}
+			some = true
+			name := strings.TrimSpace(values[p.from])
+			for column := max(p.from-s.left, 0); column <= p.to-s.left; column++ {
+				for column >= len(all) {
+					all = append(all, "")
+				}
+				if own := strings.TrimSpace(all[column]); own != name {
+					all[column] = strings.TrimSpace(name + " " + own)
+				}
+			}
+		}
+		return some
+	}
+	put(lines[above-1], head[above-1])
+	if above > 1 && lines[above-2] == lines[above-1]-1 && put(lines[above-2], head[above-2]) {
+		for column, name := range s.cut(head[above-2]) { // those that have nothing below them
+			if column < len(all) && strings.TrimSpace(all[column]) == "" {
+				all[column] = name
+			}
+		}
+	}
+	return all
+}
+
+// fault says what is wrong with a row.
+func (s *Source) fault(line int, text string) error {
+	if s.unit() == "line" {
+		return &FileError{Line: line, Text: text}
+	}
+	return &FileError{Row: line, Text: text}
+}
+
+// unit is what rows are counted in.
+func (s *Source) unit() string {
+	if s.Kind == Text || s.Kind == FixedColumns {
+		return "line"
+	}
+	return "row"
+}
+
+// say notes what was seen in the rows, and those above the one that names the fields.
+func (s *Source) say(from rowReader, above int, numbers []int) {
+	if seen, is := from.(interface{ tell(s *Source) }); is {
+		seen.tell(s)
 	}
 	if s.skipped > 0 {
 		s.note("The first line says which separator is used; it is no record.")
 	}
-	if header > 1 {
-		s.note("%s, from line %d on.", count(header-1, "row stands above the names and is left out", "rows stand above the names and are left out"), firstLine)
+	if above > 1 {
+		s.note("%s, from %s %d on.", count(above-1, "row stands above the names and is left out", "rows stand above the names and are left out"), s.unit(), numbers[0])
 	}
 }
 
@@ -309,7 +466,11 @@ func (s *Source) narrow(row []string) error {
 	if len(row) <= MostFields {
 		return nil
 	}
-	return &FileError{Text: fmt.Sprintf("The rows have %d values; up to %d are read. Is %q the right separator?", len(row), MostFields, s.Settings.Separator)}
+	text := fmt.Sprintf("The rows have %d values; up to %d are read.", len(row), MostFields)
+	if s.Kind == Text {
+		text += fmt.Sprintf(" Is %q the right separator?", s.Settings.Separator)
+	}
+	return &FileError{Text: text}
 }
 
 // says tells whether a row has a value that is not blank.

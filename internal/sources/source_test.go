@@ -29,7 +29,7 @@ func TestRecordsComeOneByOneAsAtOnce(t *testing.T) {
 		if strings.HasPrefix(text, "a,b\n1\x00") {
 			settings.Encoding = sources.UTF8
 		}
-		table, err := sources.ReadText([]byte(text), settings)
+		table, err := sources.Read([]byte(text), settings)
 		require.NoError(t, err, "%q", text)
 		source := opened(t, text, settings)
 		require.Equal(t, table.Fields, source.Fields)

@@ -3,6 +3,7 @@ package store
 import (
 	"context"
 	"fmt"
+	"iter"
 	"time"
 
 	"github.com/jackc/pgx/v5"
@@ -21,16 +22,40 @@ type RecordSet struct {
 const recordSetColumns = `id, name, fields, record_count, imported_by, imported_at`
 
 // AddRecordSet takes records in, all or none.
-func (s *Store) AddRecordSet(ctx context.Context, name string, fields []string, records [][]string, by string) (set RecordSet, err error) {
+func (s *Store) AddRecordSet(ctx context.Context, name string, fields []string, records [][]string, by string) (RecordSet, error) {
+	return s.TakeRecordSet(ctx, name, fields, len(records), func(yield func([]string, error) bool) {
+		for _, record := range records {
+			if !yield(record, nil) {
+				return
+			}
+		}
+	}, by)
+}
+
+// TakeRecordSet takes records in as they are read, all or none.
+func (s *Store) TakeRecordSet(ctx context.Context, name string, fields []string, count int, records iter.Seq2[[]string, error], by string) (set RecordSet, err error) {
+	next, stop := iter.Pull2(records)
+	defer stop()
+	number := 0
 	var id int64
 	err = pgx.BeginFunc(ctx, s.Pool, func(tx pgx.Tx) error {
 		const query = `insert into record_sets (name, fields, record_count, imported_by) values ($1, $2, $3, $4) returning id`
-		if err := tx.QueryRow(ctx, query, name, fields, len(records), by).Scan(&id); err != nil {
+		if err := tx.QueryRow(ctx, query, name, fields, count, by).Scan(&id); err != nil {
 			return err
 		}
 		return copyIn(ctx, tx, "records", []string{"record_set_id", "number", "values"},
-			pgx.CopyFromSlice(len(records), func(i int) ([]any, error) { return []any{id, i + 1, records[i]}, nil }))
+			pgx.CopyFromFunc(func() ([]any, error) {
+				record, err, some := next()
+				if !some || err != nil {
+					return nil, err
+				}
+				number++
+				return []any{id, number, record}, nil
+			}))
 	})
+	if err == nil && number != count {
+		err = fmt.Errorf("%d records came, not %d", number, count)
+	}
 	if err != nil {
 		return set, fmt.Errorf("add record set %q: %w", name, err)
 	}

@@ -1980,6 +1980,12 @@ export interface components {
             separator?: string;
             quotes?: string;
             header?: string;
+            /** @description Of a workbook. */
+            sheet?: string;
+            /** @description Path of the list in JSON or XML. */
+            table?: string;
+            /** @description Of a text without separators: the place of the first letter of each column, such as 1,11,25. */
+            columns?: string;
         };
         ImportForm: {
             /** Format: binary */
@@ -1989,8 +1995,16 @@ export interface components {
             separator?: string;
             quotes?: string;
             header?: string;
+            sheet?: string;
+            table?: string;
+            columns?: string;
         };
         Preview: {
+            /** @enum {string} */
+            kind: "separated text" | "fixed columns" | "XLSX workbook" | "ODS workbook" | "JSON" | "XML" | "DBF";
+            sheets: string[];
+            /** @description Lists in JSON or XML, the one with the most records first. */
+            tables: string[];
             settings: components["schemas"]["ReadSettings"];
             fields: string[];
             count: number;

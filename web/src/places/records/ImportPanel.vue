@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { NButton, NInput, NSelect } from 'naive-ui'
-import { reactive, ref, shallowRef } from 'vue'
+import { useEventListener } from '@vueuse/core'
+import { computed, reactive, ref, shallowRef } from 'vue'
 import { api, type Schemas } from '@/api/client'
 import { count, plural } from '@/shared/format'
 import ProblemNote from '@/shared/ProblemNote.vue'
@@ -29,11 +30,14 @@ const encodings = [
   ['UTF-16LE', 'UTF-16LE'],
   ['UTF-16BE', 'UTF-16BE'],
 ].map(([value, label]) => ({ value, label }))
+/** Columns at fixed places, in place of a separator. */
+const fixed = 'fixed'
 const separators = [
   { value: ',', label: 'comma' },
   { value: ';', label: 'semicolon' },
   { value: '\t', label: 'tab' },
   { value: '|', label: 'bar |' },
+  { value: fixed, label: 'none: columns at fixed places' },
 ]
 const quotes = [
   { value: 'double', label: 'double quotes hold values' },
@@ -47,6 +51,11 @@ const headers = [
     label: `row ${i + 2} names the fields`,
   })),
 ]
+
+const isText = computed(() => !preview.value || /text|columns/.test(preview.value.kind))
+const sheets = computed(() => preview.value?.sheets.map((value) => ({ value, label: value })) ?? [])
+const tables = computed(() => preview.value?.tables.map((value) => ({ value, label: value })) ?? [])
+const hasHeader = computed(() => isText.value || sheets.value.length > 0)
 
 function form(): FormData {
   const data = new FormData()
@@ -71,7 +80,7 @@ async function choose(chosen: File | undefined) {
   }
   file.value = chosen
   name.value = chosen.name
-  Object.assign(settings, { encoding: undefined, separator: undefined, quotes: undefined, header: undefined })
+  for (const key of Object.keys(settings) as (keyof Schemas['ReadSettings'])[]) settings[key] = undefined
   await look()
 }
 
@@ -83,8 +92,25 @@ async function look() {
 
 function correct(key: keyof Schemas['ReadSettings'], value: string) {
   settings[key] = value
+  // Another sheet or list has its own names; they are found anew.
+  if (key === 'sheet' || key === 'table') settings.header = undefined
   void look()
 }
+function separate(value: string) {
+  settings.separator = value === fixed ? undefined : value
+  settings.columns = value === fixed ? '1' : undefined
+  settings.quotes = undefined
+  void look()
+}
+
+/** Cells that were copied in a spreadsheet come as rows parted by tabs. */
+useEventListener('paste', (event: ClipboardEvent) => {
+  if (event.target instanceof HTMLInputElement) return
+  const chosen = event.clipboardData?.files[0]
+  const text = event.clipboardData?.getData('text/plain') ?? ''
+  if (chosen) void choose(chosen)
+  else if (text.trim()) void choose(new File([text], 'Pasted cells', { type: 'text/plain' }))
+})
 
 async function take() {
   const { data } = await doing(() => api.POST('/record-sets', body()))
@@ -105,12 +131,13 @@ async function take() {
         <span>{{ file ? 'Another file' : 'Choose a file' }}</span>
         <input
           type="file"
-          accept=".csv,.txt,.tsv,text/*"
+          accept=".csv,.txt,.tsv,.xlsx,.ods,.json,.ndjson,.xml,.dbf,text/*"
           @change="choose(($event.target as HTMLInputElement).files?.[0])"
         />
       </label>
       <span class="quiet"
-        >or drop it here. Text with separated values, up to 64 MB. Everything stays text as written.</span
+        >or drop it here, or paste cells. Text, workbooks (XLSX, ODS), JSON, XML and DBF, up to 64 MB. Values
+        stay as they are written or shown.</span
       >
       <span class="room" />
       <button type="button" class="linklike" @click="emit('close')">Not now</button>
@@ -122,7 +149,27 @@ async function take() {
           <span id="l-name">Name</span>
           <NInput v-model:value="name" size="small" :input-props="{ 'aria-labelledby': 'l-name' }" />
         </div>
-        <div>
+        <div v-if="sheets.length">
+          <span id="l-sheet">Sheet</span>
+          <NSelect
+            size="small"
+            :value="settings.sheet"
+            :options="sheets"
+            aria-labelledby="l-sheet"
+            @update:value="correct('sheet', $event)"
+          />
+        </div>
+        <div v-if="tables.length">
+          <span id="l-table">List</span>
+          <NSelect
+            size="small"
+            :value="settings.table"
+            :options="tables"
+            aria-labelledby="l-table"
+            @update:value="correct('table', $event)"
+          />
+        </div>
+        <div v-if="isText || settings.encoding">
           <span id="l-enc">Letters</span>
           <NSelect
             size="small"
@@ -132,17 +179,28 @@ async function take() {
             @update:value="correct('encoding', $event)"
           />
         </div>
-        <div>
+        <div v-if="isText">
           <span id="l-sep">Separator</span>
           <NSelect
             size="small"
-            :value="settings.separator"
+            :value="settings.columns ? fixed : settings.separator"
             :options="separators"
             aria-labelledby="l-sep"
-            @update:value="correct('separator', $event)"
+            @update:value="separate"
           />
         </div>
-        <div>
+        <div v-if="settings.columns">
+          <span id="l-col">Columns begin at</span>
+          <NInput
+            size="small"
+            :value="settings.columns"
+            placeholder="1,11,25"
+            :input-props="{ 'aria-labelledby': 'l-col' }"
+            @update:value="settings.columns = $event"
+            @change="correct('columns', $event)"
+          />
+        </div>
+        <div v-if="isText && !settings.columns">
           <span id="l-quo">Quotes</span>
           <NSelect
             size="small"
@@ -152,7 +210,7 @@ async function take() {
             @update:value="correct('quotes', $event)"
           />
         </div>
-        <div>
+        <div v-if="hasHeader">
           <span id="l-head">Names</span>
           <NSelect
             size="small"
@@ -224,7 +282,7 @@ async function take() {
 }
 .settings {
   display: grid;
-  grid-template-columns: 1.4fr 1fr 1fr 1.5fr 1.6fr;
+  grid-template-columns: repeat(auto-fit, minmax(150px, 1fr));
   gap: 14px;
   padding: 0 20px 14px;
 }

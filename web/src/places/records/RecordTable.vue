@@ -46,6 +46,10 @@ th,
 td {
   white-space: pre;
 }
+.number {
+  width: 1px; /* as little as its figures need */
+  padding-left: 20px;
+}
 td.mono {
   font-size: 13px;
 }

@@ -1,0 +1,54 @@
+package main
+
+import (
+	"encoding/json"
+	"os"
+	"path/filepath"
+	"testing"
+
+	"github.com/stretchr/testify/require"
+)
+
+func TestRecordsSaysWhatWasReadAndHow(t *testing.T) {
+	path := filepath.Join(t.TempDir(), "orders.json")
+	require.NoError(t, os.WriteFile(path, []byte(`{"orders": [{"no": "A-1", "lines": [{"item": "K-1", "qty": "007"}]}, {"no": "A-2", "lines": [{"item": "K-2, dried", "qty": 1E5}]}]}`), 0o600))
+	code, out, message := do("records", "-read", path)
+	require.Zero(t, code, message)
+	require.JSONEq(t, `{"fields": ["item", "qty"], "records": [["K-1", "007"], ["K-2, dried", "1E5"]]}`, out)
+	var how howRead
+	require.NoError(t, json.Unmarshal([]byte(message), &how))
+	require.EqualValues(t, "JSON", how.Kind)
+	require.Equal(t, "/orders/lines", how.Table)
+	require.Equal(t, 2, how.Rows)
+	code, out, _ = do("records", "-read", path, "-table", "orders.lines", "-format", "csv")
+	require.Zero(t, code)
+	require.Equal(t, "item,qty\r\nK-1,007\r\n\"K-2, dried\",1E5\r\n", out)
+
+	code, out, message = do("records", "-read", "../../examples/bins.csv", "-header", "0", "-separator", ";", "-encoding", "cp1252")
+	require.Zero(t, code, message)
+	require.Contains(t, out, `"column 1"`)
+	require.NoError(t, json.Unmarshal([]byte(message), &how))
+	require.Equal(t, "Windows-1252", how.Encoding)
+	require.Zero(t, how.Header)
+
+	code, out, message = do("records", "-read", path, "-table", "nosuch")
+	require.Equal(t, 1, code)
+	require.Empty(t, out)
+	require.Contains(t, message, `There is no list "nosuch"`)
+	code, _, message = do("records", "-read", path, "-sheet", "Bins")
+	require.Equal(t, 1, code)
+	require.Contains(t, message, "has no sheets")
+	for _, args := range [][]string{{"records"}, {"records", "-read", path, "-format", "yaml"}, {"records", "-read", path + "x"}} {
+		code, _, _ = do(args...)
+		require.Equal(t, 2, code, "%v", args)
+	}
+}
+
+// Every command takes any kind of file.
+func TestLabelsComeFromAnyFile(t *testing.T) {
+	path := filepath.Join(t.TempDir(), "bins.xml")
+	require.NoError(t, os.WriteFile(path, []byte(`<bins><b><bin>N-01-01-A</bin><contents>Dulse</contents><lot>00417</lot></b><b><bin>N-01-02-A</bin><contents>Kombu</contents><lot>00418</lot></b></bins>`), 0o600))
+	code, out, message := do("proof", "-design", "../../examples/bin-label.json", "-records", path)
+	require.NotEqual(t, 2, code, message)
+	require.Contains(t, out+message, "2 labels")
+}

@@ -1,0 +1,330 @@
+package sources
+
+import (
+	"bufio"
+	"bytes"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"io"
+	"strings"
+)
+
+// findJSON opens JSON (RFC 8259): a list of objects, or of lists, anywhere in it, or one object a line. Numbers stay as they are written.
+func (s *Source) findJSON(head []byte) error {
+	if err := s.findEncoding(head); err != nil {
+		return err
+	}
+	s.Kind = JSON
+	found := &lists{}
+	broken := s.walkJSON(found)
+	if broken != nil {
+		if len(found.paths) == 0 && !likeJSON(head) { // text that only begins like some
+			s.Kind = Text
+			s.Notes = nil
+			return s.findText(head)
+		}
+		return broken
+	}
+	if err := s.chooseTable(found); err != nil {
+		return err
+	}
+	s.named = true
+	names := newColumns()
+	records, err := s.jsonRecords()
+	for err == nil {
+		var t *tree
+		if t, err = records(); err == nil {
+			if names.learn(t); names.err != nil {
+				return names.err
+			}
+		}
+	}
+	if !errors.Is(err, io.EOF) {
+		return err
+	}
+	if len(names.names) == 0 {
+		return &FileError{Text: fmt.Sprintf("The list %s has no values with names.", s.Settings.Table)}
+	}
+	s.rows = func() (rowReader, error) {
+		read, err := s.jsonRecords()
+		return &treeRows{columns: names, read: read}, err
+	}
+	return nil
+}
+
+// likeJSON tells whether a text is meant to be JSON, though it is broken off or has a mistake.
+func likeJSON(head []byte) bool {
+	decoder := json.NewDecoder(bytes.NewReader(head))
+	first, _ := decoder.Token()
+	second, err := decoder.Token()
+	_, isName := second.(string)
+	return err == nil && (first == json.Delim('{') && isName && json.Valid([]byte(`"`+second.(string)+`"`)) || first == json.Delim('[') && (second == json.Delim('{') || second == json.Delim('[')))
+}
+
+func (s *Source) decoder() *json.Decoder {
+	decoder := json.NewDecoder(bufio.NewReaderSize(s.text(), 256<<10))
+	decoder.UseNumber()
+	return decoder
+}
+
+// brokenJSON says what is wrong in JSON.
+func (s *Source) brokenJSON(decoder *json.Decoder, err error) error {
+	at := decoder.InputOffset()
+	if syntax := new(json.SyntaxError); errors.As(err, &syntax) {
+		at = max(at, syntax.Offset)
+	}
+	if errors.Is(err, io.EOF) || errors.Is(err, io.ErrUnexpectedEOF) {
+		return &FileError{Text: "The JSON is broken off: it ends before its lists are closed. Export it anew."}
+	}
+	lines := 1
+	if data, readErr := io.ReadAll(io.LimitReader(s.text(), at)); readErr == nil {
+		lines += bytes.Count(data, []byte("\n"))
+	}
+	return &FileError{Line: lines, Text: fmt.Sprintf("The JSON has a mistake here: %v.", err)}
+}
+
+// walkJSON looks all values through and counts the records of each list.
+func (s *Source) walkJSON(found *lists) error {
+	decoder := s.decoder()
+	var walk func(path string, depth int, first json.Token) error
+	next := func() (json.Token, error) {
+		token, err := decoder.Token()
+		if err != nil {
+			err = s.brokenJSON(decoder, err)
+		}
+		return token, err
+	}
+	walk = func(path string, depth int, first json.Token) error {
+		if depth > mostDepth {
+			return &FileError{Text: fmt.Sprintf("The JSON has more than %d levels.", mostDepth)}
+		}
+		switch first {
+		case json.Delim('{'):
+			for decoder.More() {
+				name, err := next()
+				if err != nil {
+					return err
+				}
+				value, err := next()
+				if err != nil {
+					return err
+				}
+				if err := walk(path+"/"+fmt.Sprint(name), depth+1, value); err != nil {
+					return err
+				}
+			}
+		case json.Delim('['):
+			records := 0
+			for decoder.More() {
+				value, err := next()
+				if err != nil {
+					return err
+				}
+				if value == json.Delim('{') || value == json.Delim('[') {
+					records++
+				}
+				if err := walk(path, depth+1, value); err != nil {
+					return err
+				}
+			}
+			if records > 0 {
+				found.add(orRoot(path), records)
+			}
+		default:
+			return nil
+		}
+		_, err := next() // what closes it
+		return err
+	}
+	lines := 0
+	for {
+		first, err := decoder.Token()
+		if errors.Is(err, io.EOF) && lines > 0 {
+			break
+		}
+		if err != nil {
+			return s.brokenJSON(decoder, err)
+		}
+		if err := walk("", 0, first); err != nil {
+			return err
+		}
+		lines++
+	}
+	if lines > 1 { // one object a line
+		found.paths, found.counts = nil, nil
+		found.add("/", lines)
+	} else if len(found.paths) == 0 {
+		found.add("/", 1) // one object alone is one record
+	}
+	return nil
+}
+
+func orRoot(path string) string {
+	if path == "" {
+		return "/"
+	}
+	return path
+}
+
+// jsonRecords reads the records of the chosen list one by one; where a list stands in each of several objects, one behind the other.
+func (s *Source) jsonRecords() (func() (*tree, error), error) {
+	decoder := s.decoder()
+	// Where the reader stands: what is open, and the names that led there.
+	type level struct {
+		path  string
+		array bool
+	}
+	var open []level
+	name := ""
+	inList := func() bool {
+		if len(open) == 0 {
+			return s.Settings.Table == "/"
+		}
+		top := open[len(open)-1]
+		return top.array && orRoot(top.path) == s.Settings.Table
+	}
+	wanted := func() bool { // whether the value that comes is a record
+		if len(open) > 0 || s.Settings.Table != "/" {
+			return inList()
+		}
+		return false
+	}
+	var names []string // of a list of lists: its first row
+	lineMode := s.Settings.Table == "/" && !s.startsWithList()
+	return func() (*tree, error) {
+		for {
+			if wanted() && decoder.More() || lineMode && len(open) == 0 {
+				raw, err := rawValue(decoder)
+				if errors.Is(err, io.EOF) && lineMode {
+					return nil, io.EOF
+				}
+				if err != nil {
+					return nil, s.brokenJSON(decoder, err)
+				}
+				if raw[0] == '[' {
+					row, err := flatRow(raw)
+					if err != nil {
+						return nil, err
+					}
+					if names == nil {
+						names = append([]string{}, row...)
+						for i, name := range names {
+							if strings.TrimSpace(name) == "" {
+								names[i] = fmt.Sprintf("column %d", i+1)
+							}
+						}
+						continue
+					}
+					t := &tree{}
+					for i, value := range row {
+						if i < len(names) {
+							t.put(names[i], value)
+						} else {
+							t.put(fmt.Sprintf("column %d", i+1), value)
+						}
+					}
+					return t, nil
+				}
+				t := &tree{}
+				if raw[0] != '{' {
+					t.put("value", scalar(raw))
+					return t, nil
+				}
+				return t, flatten(t, "", raw)
+			}
+			token, err := decoder.Token()
+			if errors.Is(err, io.EOF) {
+				return nil, io.EOF
+			}
+			if err != nil {
+				return nil, s.brokenJSON(decoder, err)
+			}
+			inObject := len(open) > 0 && !open[len(open)-1].array
+			path := ""
+			if len(open) > 0 {
+				path = open[len(open)-1].path
+			}
+			if inObject && name != "" {
+				path += "/" + name
+			}
+			switch token {
+			case json.Delim('{'), json.Delim('['):
+				open = append(open, level{path, token == json.Delim('[')})
+				name = ""
+			case json.Delim('}'), json.Delim(']'):
+				open = open[:len(open)-1]
+				name = ""
+			default:
+				if text, is := token.(string); is && inObject && name == "" {
+					name = text
+				} else {
+					name = ""
+				}
+			}
+		}
+	}, nil
+}
+
+func (s *Source) startsWithList() bool {
+	token, err := s.decoder().Token()
+	return err == nil && token == json.Delim('[')
+}
+
+func rawValue(decoder *json.Decoder) (raw json.RawMessage, err error) {
+	return raw, decoder.Decode(&raw)
+}
+
+// flatten puts the values of an object into a tree by their names, those within others by all names that lead to them.
+func flatten(t *tree, holder string, raw []byte) error {
+	decoder := json.NewDecoder(bytes.NewReader(raw))
+	if _, err := decoder.Token(); err != nil {
+		return &FileError{Text: "The JSON cannot be read."}
+	}
+	for decoder.More() {
+		token, err := decoder.Token()
+		if err != nil {
+			return &FileError{Text: "The JSON cannot be read."}
+		}
+		value, err := rawValue(decoder)
+		if err != nil {
+			return &FileError{Text: "The JSON cannot be read."}
+		}
+		name := inside(holder, fmt.Sprint(token))
+		if value[0] != '{' {
+			t.put(name, scalar(value))
+		} else if err := flatten(t, name, value); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+// flatRow returns the values of a list.
+func flatRow(raw []byte) (row []string, err error) {
+	var values []json.RawMessage
+	if err := json.Unmarshal(raw, &values); err != nil {
+		return nil, &FileError{Text: "The JSON cannot be read."}
+	}
+	for _, value := range values {
+		row = append(row, scalar(value))
+	}
+	return row, nil
+}
+
+// scalar returns a value as text: texts as they say, numbers as they are written, nothing for null, lists as JSON.
+func scalar(raw json.RawMessage) string {
+	switch raw[0] {
+	case '"':
+		var text string
+		_ = json.Unmarshal(raw, &text)
+		return text
+	case 'n':
+		return ""
+	case '[':
+		var out bytes.Buffer
+		_ = json.Compact(&out, raw)
+		return out.String()
+	}
+	return string(raw)
+}

@@ -1,0 +1,466 @@
+package sources
+
+import (
+	"archive/zip"
+	"bufio"
+	"bytes"
+	"encoding/xml"
+	"errors"
+	"fmt"
+	"io"
+	"path"
+	"regexp"
+	"slices"
+	"strconv"
+	"strings"
+
+	"github.com/xuri/excelize/v2"
+)
+
+// findXLSX opens an XLSX workbook (ISO/IEC 29500-1, 18).
+func (s *Source) findXLSX(parts *zip.Reader) error {
+	at, charts, hidden := sheetParts(parts)
+	sheets := at.names
+	if slices.Contains(charts, s.Settings.Sheet) {
+		return &FileError{Text: fmt.Sprintf("The sheet %q is a chart, which has no cells. Choose another: %s.", s.Settings.Sheet, quoted(sheets))}
+	}
+	if err := s.chooseSheet(sheets, func(name string) bool { return hidden[name] || !hasCells(parts, at.parts[name]) }); err != nil {
+		return err
+	}
+	part := at.parts[s.Settings.Sheet]
+	cells, err := mergedCells(parts, part)
+	if err != nil {
+		return err
+	}
+	s.keepSpans(cells)
+	if hidden[s.Settings.Sheet] {
+		s.note("The sheet %q is hidden in the workbook; it is read all the same.", s.Settings.Sheet)
+	}
+	words, err := sharedWords(parts)
+	if err != nil {
+		return err
+	}
+	s.rows = func() (rowReader, error) {
+		in, err := parts.Open(part)
+		if err != nil {
+			return nil, &FileError{Text: fmt.Sprintf("The workbook lacks its part %q. Save it anew where it was made.", part)}
+		}
+		return &sheetRows{in: in, decoder: xml.NewDecoder(bufio.NewReaderSize(in, 64<<10)), words: words, forms: newForms(parts), filler: newFiller(cells)}, nil
+	}
+	return nil
+}
+
+// sheetPlaces says in which part of a workbook each sheet with cells lies, in their order.
+type sheetPlaces struct {
+	names []string
+	parts map[string]string
+}
+
+// sheetParts returns in which part of a workbook each sheet with cells lies, which sheets are none, and which are hidden.
+func sheetParts(parts *zip.Reader) (at sheetPlaces, charts []string, hidden map[string]bool) {
+	var book struct {
+		Sheets []struct {
+			Name  string     `xml:"name,attr"`
+			State string     `xml:"state,attr"`
+			Attrs []xml.Attr `xml:",any,attr"`
+		} `xml:"sheets>sheet"`
+	}
+	var relations struct {
+		List []struct {
+			ID     string `xml:"Id,attr"`
+			Type   string `xml:"Type,attr"`
+			Target string `xml:"Target,attr"`
+		} `xml:"Relationship"`
+	}
+	decodePart(parts, "xl/workbook.xml", &book)
+	decodePart(parts, "xl/_rels/workbook.xml.rels", &relations)
+	at.parts, hidden = map[string]string{}, map[string]bool{}
+	for _, sheet := range book.Sheets {
+		for _, relation := range relations.List {
+			if !slices.ContainsFunc(sheet.Attrs, func(a xml.Attr) bool { return a.Name.Local == "id" && a.Value == relation.ID }) {
+				continue
+			}
+			if !strings.HasSuffix(relation.Type, "/worksheet") {
+				charts = append(charts, sheet.Name)
+				continue
+			}
+			place := strings.TrimPrefix(path.Join("/xl", relation.Target), "/")
+			if strings.HasPrefix(relation.Target, "/") {
+				place = strings.TrimPrefix(relation.Target, "/")
+			}
+			at.names, at.parts[sheet.Name] = append(at.names, sheet.Name), place
+			hidden[sheet.Name] = sheet.State == "hidden" || sheet.State == "veryHidden"
+		}
+	}
+	return at, charts, hidden
+}
+
+func decodePart(parts *zip.Reader, name string, into any) {
+	in, err := parts.Open(name)
+	if err != nil {
+		return // what is not there says nothing
+	}
+	defer in.Close()
+	_ = xml.NewDecoder(in).Decode(into)
+}
+
+// hasCells tells whether a sheet has any value.
+func hasCells(parts *zip.Reader, part string) bool {
+	found := false
+	_ = scanPart(parts, part, func(text []byte) bool {
+		found = bytes.Contains(text, []byte("<v>")) || bytes.Contains(text, []byte("<t")) || bytes.Contains(text, []byte(":v>"))
+		return found
+	})
+	return found
+}
+
+var mergedCell = regexp.MustCompile(`mergeCell [^>]*ref="([A-Z]+[0-9]+):([A-Z]+[0-9]+)"`)
+
+// mergedCells returns the cells of a sheet that stand over several. They are said behind all rows, so the part is looked through for them alone.
+func mergedCells(parts *zip.Reader, part string) (cells []merged, err error) {
+	err = scanPart(parts, part, func(text []byte) bool {
+		for _, found := range mergedCell.FindAllSubmatch(text, -1) {
+			left, top, err := excelize.CellNameToCoordinates(string(found[1]))
+			right, bottom, otherErr := excelize.CellNameToCoordinates(string(found[2]))
+			if cell := (merged{span{left - 1, right - 1}, top, bottom}); err == nil && otherErr == nil && !slices.Contains(cells[max(len(cells)-8, 0):], cell) {
+				cells = append(cells, cell)
+			}
+		}
+		return len(cells) > mostMerged
+	})
+	if len(cells) > mostMerged {
+		return nil, &FileError{Text: fmt.Sprintf("More than %d cells of the sheet are merged. Undo that where it was made.", mostMerged)}
+	}
+	return cells, err
+}
+
+// sharedWords reads the texts that cells share.
+func sharedWords(parts *zip.Reader) (words []string, err error) {
+	in, err := parts.Open("xl/sharedStrings.xml")
+	if err != nil {
+		return nil, nil // a workbook without texts has none
+	}
+	defer in.Close()
+	decoder := xml.NewDecoder(bufio.NewReaderSize(in, 64<<10))
+	var text strings.Builder
+	inText, reading := false, 0
+	for {
+		token, err := decoder.RawToken()
+		if errors.Is(err, io.EOF) {
+			return words, nil
+		}
+		if err != nil {
+			return nil, &FileError{Text: fmt.Sprintf("The texts of the workbook cannot be read: %v. Save it anew where it was made.", err)}
+		}
+		switch t := token.(type) {
+		case xml.StartElement:
+			switch t.Name.Local {
+			case "t":
+				inText = reading == 0
+			case "rPh": // how it is read aloud
+				reading++
+			}
+		case xml.EndElement:
+			switch t.Name.Local {
+			case "t":
+				inText = false
+			case "rPh":
+				reading--
+			case "si":
+				words = append(words, unescaped(text.String()))
+				text.Reset()
+			}
+		case xml.CharData:
+			if inText {
+				text.Write(t)
+			}
+		}
+	}
+}
+
+var escapedLetter = regexp.MustCompile(`_x[0-9A-Fa-f]{4}_`)
+
+// unescaped turns characters that XML cannot hold back into themselves (ISO/IEC 29500-1, 22.9.2.19, ST_Xstring).
+func unescaped(text string) string {
+	if !strings.Contains(text, "_x") {
+		return text
+	}
+	return escapedLetter.ReplaceAllStringFunc(text, func(said string) string {
+		code, _ := strconv.ParseUint(said[2:6], 16, 32)
+		return string(rune(code))
+	})
+}
+
+// forms show numbers as the cells' styles say.
+type forms struct {
+	ids   []int          // number formats of the styles
+	codes map[int]string // of those that the workbook has itself
+	book  *excelize.File // shows one number
+	style map[int]int    // of book, by number format
+	shown map[shownAs]string
+}
+
+type shownAs struct {
+	id  int
+	raw string
+}
+
+// general and asText are the number formats of cells that have none (ISO/IEC 29500-1, 18.8.30).
+const (
+	general = 0
+	asText  = 49
+)
+
+func newForms(parts *zip.Reader) *forms {
+	var styles struct {
+		Formats []struct {
+			ID   int    `xml:"numFmtId,attr"`
+			Code string `xml:"formatCode,attr"`
+		} `xml:"numFmts>numFmt"`
+		Cells []struct {
+			ID int `xml:"numFmtId,attr"`
+		} `xml:"cellXfs>xf"`
+	}
+	var book struct {
+		Properties struct {
+			From1904 bool `xml:"date1904,attr"`
+		} `xml:"workbookPr"`
+	}
+	decodePart(parts, "xl/styles.xml", &styles)
+	decodePart(parts, "xl/workbook.xml", &book)
+	// A date without a form of its own is shown as the reader's computer has it: here so that nobody mistakes it (ISO 8601).
+	f := &forms{codes: map[int]string{}, style: map[int]int{}, shown: map[shownAs]string{}, book: excelize.NewFile(excelize.Options{ShortDatePattern: "yyyy-mm-dd", LongDatePattern: "yyyy-mm-dd"})}
+	if book.Properties.From1904 {
+		_ = f.book.SetWorkbookProps(&excelize.WorkbookPropsOptions{Date1904: new(true)})
+	}
+	for _, format := range styles.Formats {
+		f.codes[format.ID] = format.Code
+	}
+	for _, cell := range styles.Cells {
+		f.ids = append(f.ids, cell.ID)
+	}
+	return f
+}
+
+// wholeFraction is how a fraction below one comes out, with a zero that the sheet does not show.
+var wholeFraction = regexp.MustCompile(`^-?0 [0-9]+/[0-9]+$`)
+
+// mostShown bounds the numbers that are remembered as they are shown.
+const mostShown = 100_000
+
+// show returns a number as a cell of some style shows it.
+func (f *forms) show(raw, style string) string {
+	id := general
+	if i, err := strconv.Atoi(style); err == nil && i >= 0 && i < len(f.ids) {
+		id = f.ids[i]
+	}
+	if id == general || id == asText {
+		return plainNumber(raw)
+	}
+	key := shownAs{id, raw}
+	if text, known := f.shown[key]; known {
+		return text
+	}
+	style2, known := f.style[id]
+	if !known {
+		form := &excelize.Style{NumFmt: id}
+		if code, own := f.codes[id]; own {
+			form = &excelize.Style{CustomNumFmt: &code}
+		}
+		style2, _ = f.book.NewStyle(form)
+		f.style[id] = style2
+	}
+	const sheet, cell = "Sheet1", "A1"
+	text := plainNumber(raw)
+	if f.book.SetCellDefault(sheet, cell, raw) == nil && f.book.SetCellStyle(sheet, cell, cell, style2) == nil {
+		if shown, err := f.book.GetCellValue(sheet, cell); err == nil {
+			text = shown
+		}
+	}
+	if wholeFraction.MatchString(text) {
+		text = strings.Replace(text, "0 ", "", 1)
+	}
+	if len(f.shown) < mostShown {
+		f.shown[key] = text
+	}
+	return text
+}
+
+// plainNumber returns a number in digits, of which a workbook keeps 15.
+func plainNumber(raw string) string {
+	const kept = 15
+	if len(raw) <= kept && digitsOnly(raw) {
+		return raw
+	}
+	value, err := strconv.ParseFloat(raw, 64)
+	if err != nil {
+		return raw
+	}
+	rounded, err := strconv.ParseFloat(strconv.FormatFloat(value, 'e', kept-1, 64), 64)
+	if err != nil {
+		return raw
+	}
+	return strconv.FormatFloat(rounded, 'f', -1, 64)
+}
+
+// sheetRows reads the rows of an XLSX sheet, each value as the sheet shows it.
+type sheetRows struct {
+	in      io.ReadCloser
+	decoder *xml.Decoder
+	words   []string
+	forms   *forms
+	number  int
+	filler  filler
+	noticed noticed
+}
+
+func (r *sheetRows) next() ([]string, int, error) {
+	for {
+		token, err := r.decoder.RawToken()
+		if errors.Is(err, io.EOF) {
+			return nil, 0, errors.Join(io.EOF, r.in.Close())
+		}
+		if err != nil {
+			return nil, 0, r.broken(err)
+		}
+		start, is := token.(xml.StartElement)
+		if !is || start.Name.Local != "row" {
+			continue
+		}
+		hidden := false
+		r.number++
+		for _, a := range start.Attr {
+			switch a.Name.Local {
+			case "r":
+				if n, err := strconv.Atoi(a.Value); err == nil {
+					r.number = n
+				}
+			case "hidden":
+				hidden = a.Value == "1" || a.Value == "true"
+			}
+		}
+		row, err := r.row()
+		if err != nil {
+			return nil, 0, err
+		}
+		row, filled := r.filler.fill(row, r.number)
+		if !says(row) {
+			continue
+		}
+		r.noticed.filled += filled
+		r.noticed.look(row, r.number)
+		if hidden {
+			if r.noticed.hidden++; r.noticed.hidden == 1 {
+				r.noticed.firstHidden = r.number
+			}
+		}
+		return row, r.number, nil
+	}
+}
+
+func (r *sheetRows) broken(err error) error {
+	return &FileError{Row: r.number + 1, Text: fmt.Sprintf("The sheet cannot be read further: %v. Save the workbook anew where it was made.", err)}
+}
+
+// row reads the cells of a row.
+func (r *sheetRows) row() (row []string, err error) {
+	var kind, style string
+	column := -1
+	var text []byte
+	inValue, reading := false, 0
+	for {
+		token, err := r.decoder.RawToken()
+		if err != nil {
+			return nil, r.broken(err)
+		}
+		switch t := token.(type) {
+		case xml.StartElement:
+			switch t.Name.Local {
+			case "c":
+				kind, style, text = "", "", text[:0]
+				column++
+				for _, a := range t.Attr {
+					switch a.Name.Local {
+					case "r":
+						if at := columnOf(a.Value); at >= 0 {
+							column = at
+						}
+					case "t":
+						kind = a.Value
+					case "s":
+						style = a.Value
+					}
+				}
+			case "v", "t":
+				inValue = reading == 0
+			case "rPh":
+				reading++
+			}
+		case xml.EndElement:
+			switch t.Name.Local {
+			case "v", "t":
+				inValue = false
+			case "rPh":
+				reading--
+			case "c":
+				value := r.value(kind, style, text)
+				if value == "" {
+					continue
+				}
+				if column >= MostFields {
+					column = MostFields // refused where the width of rows is looked at
+				}
+				for len(row) <= column {
+					row = append(row, "")
+				}
+				row[column] = cleaned(value)
+			case "row":
+				return row, nil
+			}
+		case xml.CharData:
+			if inValue {
+				text = append(text, t...)
+			}
+		}
+	}
+}
+
+// value returns what a cell shows (ISO/IEC 29500-1, 18.18.11, ST_CellType).
+func (r *sheetRows) value(kind, style string, text []byte) string {
+	if len(text) == 0 {
+		return ""
+	}
+	switch kind {
+	case "s":
+		if i, err := strconv.Atoi(string(text)); err == nil && i >= 0 && i < len(r.words) {
+			return r.words[i]
+		}
+		return ""
+	case "inlineStr", "str":
+		return unescaped(string(text))
+	case "b":
+		if text[0] == '1' {
+			return "TRUE"
+		}
+		return "FALSE"
+	case "", "n":
+		return r.forms.show(string(text), style)
+	}
+	return string(text) // errors, and dates as ISO 8601 has them
+}
+
+// columnOf returns the column of a cell such as BC12, from 0.
+func columnOf(cell string) int {
+	column := 0
+	for _, letter := range cell {
+		if letter < 'A' || letter > 'Z' {
+			break
+		}
+		if column = column*26 + int(letter-'A'+1); column > 1<<20 {
+			break
+		}
+	}
+	return column - 1
+}
+
+func (r *sheetRows) tell(s *Source) { r.noticed.tell(s) }
