@@ -85,18 +85,13 @@ func (s *Source) findDBF([]byte) error {
 	if _, err := s.file.ReadAt(head, 0); err != nil {
 		return brokenDBF(0)
 	}
-	is := encoding.Encoding(charmap.CodePage437)
-	if page, known := dbfPages[start[29]]; known {
-		is = page.is
-		if s.Settings.Encoding == "" {
-			s.Settings.Encoding = Encoding(page.name)
-		}
+	var is encoding.Encoding // nil: found from its letters
+	if page, known := dbfPages[start[29]]; known && s.Settings.Encoding == "" {
+		s.Settings.Encoding = Encoding(page.name)
 	}
 	if chosen := s.Settings.Encoding; chosen == UTF8 {
 		is = encoding.Nop
-	} else if chosen == "" {
-		is = nil // found from its letters
-	} else if is = dbfPageNamed(chosen); is == nil {
+	} else if is = dbfPageNamed(chosen); is == nil && chosen != "" {
 		return &FileError{Text: fmt.Sprintf("The encoding %q is not known; choose UTF-8, CP437, %s.", chosen, names())}
 	}
 	for at, place := 32, 1; at+32 <= len(head) && head[at] != 0x0d; at += 32 {
