@@ -7,6 +7,7 @@ import (
 	"slices"
 
 	"oddspool/core/design"
+	"oddspool/core/formula"
 	"oddspool/core/measure"
 	"oddspool/core/picture"
 	"oddspool/core/render"
@@ -38,6 +39,9 @@ type Composer struct {
 	block    typeset.Block
 	readable typeset.Block
 	dots     []uint16 // of one row of bars
+	answers  []string // that stand in for those that were not given yet, behind the fields
+	fields   int      // of a record
+	setting  *formula.Setting
 }
 
 // element is what a design's element needs at hand for each label.
@@ -63,9 +67,18 @@ type element struct {
 }
 
 type piece struct {
-	text  string
-	field int // index in the record; -1: text; -2: the records lack the field
-	name  string
+	text    string
+	field   int // index in the record; -1: none; -2: the records lack the field
+	name    string
+	formula *formula.Formula
+	element int // whose words it is; -1: none
+	wrong   error
+	changes []formula.Change
+}
+
+// isText tells whether a piece is fixed words.
+func (p *piece) isText() bool {
+	return p.field == noField && p.formula == nil && p.element < 0 && p.wrong == nil
 }
 
 const (
@@ -80,6 +93,7 @@ type Part struct {
 	Empty   bool       // it says nothing, though it should
 	Blank   string     // a field it uses that is empty on this label, though it should not be
 	Lacks   string     // a field it uses that the records do not have
+	Wrong   error      // why a formula or a change of it gives nothing
 	Box     render.Box // what the element was given
 	Real    render.Box // what it takes, quiet zones and readable text included
 	TooWide int        // dots that stick out along the reading direction
@@ -115,7 +129,11 @@ type Label struct {
 // New prepares a design for records with the given fields. Its error is a *typeset.FamilyError, a *symbology.UnknownError or a
 // *picture.AbsentError: the design asks for what this program does not have.
 func New(d *design.Design, fields []string) (*Composer, error) {
-	c := &Composer{design: d, grid: d.Printer.Resolution}
+	c := &Composer{design: d, grid: d.Printer.Resolution, fields: len(fields), setting: d.Setting}
+	if c.setting == nil {
+		c.setting = &formula.Setting{}
+	}
+	fields = c.ask(fields)
 	c.layOut()
 	for i := range d.Elements {
 		e, err := c.prepare(&d.Elements[i], fields)
@@ -126,6 +144,7 @@ func New(d *design.Design, fields []string) (*Composer, error) {
 	}
 	for i := range d.Elements {
 		c.surround(i)
+		c.readyPieces(i, fields)
 	}
 	if c.inks == nil {
 		c.inks = []stock.Ink{stock.Black}
@@ -300,7 +319,7 @@ func (e *element) find(d *design.Element) (err error) {
 
 func findFields(says []design.Piece, fields []string) (pieces []piece) {
 	for _, p := range says {
-		made := piece{text: p.Text, field: noField, name: p.Field}
+		made := piece{text: p.Text, field: noField, name: p.Field, element: -1, changes: p.Changes}
 		if p.Field != "" {
 			if made.field = slices.Index(fields, p.Field); made.field < 0 {
 				made.field = missingField

@@ -1,9 +1,12 @@
 package compose
 
 import (
+	"fmt"
+	"slices"
 	"strings"
 
 	"oddspool/core/design"
+	"oddspool/core/formula"
 	"oddspool/core/gs1"
 	"oddspool/core/typeset"
 )
@@ -17,7 +20,7 @@ func (c *Composer) stands(part *Part, d *design.Element, e *element, record []st
 		part.Lacks = e.when.name
 		return true
 	}
-	return d.When.Holds(value(record, e.when.field))
+	return d.When.Holds(c.value(record, e.when.field))
 }
 
 // say joins what the element says for a record. When it has fields and all of them are empty it
@@ -45,8 +48,8 @@ func (c *Composer) put(part *Part, e *element, record []string) {
 }
 
 func (c *Composer) putPieces(part *Part, e *element, record []string) {
-	if len(e.pieces) == 1 && e.pieces[0].field >= 0 && e.faces == nil { // one field: no joining, no copy
-		if part.Says = value(record, e.pieces[0].field); part.Says == "" {
+	if len(e.pieces) == 1 && e.pieces[0].field >= 0 && e.pieces[0].changes == nil && e.faces == nil { // one field: no joining, no copy
+		if part.Says = c.value(record, e.pieces[0].field); part.Says == "" {
 			part.Blank = e.pieces[0].name
 		}
 		return
@@ -65,15 +68,20 @@ func (c *Composer) putPieces(part *Part, e *element, record []string) {
 // be element strings or a link.
 func (c *Composer) join(part *Part, pieces []piece, record []string, escapes bool) (fields, filled int) {
 	c.text, c.ends = c.text[:0], c.ends[:0]
-	for _, p := range pieces {
-		switch p.field {
-		case missingField:
+	for i := range pieces {
+		p := &pieces[i]
+		switch {
+		case p.field == missingField:
 			part.Lacks = p.name
-		case noField:
+		case p.isText() && p.changes == nil:
 			c.text = append(c.text, p.text...)
 		default:
 			fields++
-			if text := value(record, p.field); text != "" {
+			text, err := c.pieceText(p, record)
+			if err != nil {
+				part.Wrong = err
+			}
+			if text != "" {
 				filled++
 				switch {
 				case !escapes || len(c.text) == 0:
@@ -84,7 +92,7 @@ func (c *Composer) join(part *Part, pieces []piece, record []string, escapes boo
 				}
 				c.text = append(c.text, text...)
 			} else if part.Blank == "" {
-				part.Blank = p.name
+				part.Blank = p.called()
 			}
 		}
 		c.ends = append(c.ends, len(c.text))
@@ -104,7 +112,130 @@ func (c *Composer) keepSpans(e *element) {
 	c.text = append(c.text[:0], plain...)
 }
 
-func value(record []string, field int) string {
+// called is what a piece is called in what is said of it.
+func (p *piece) called() string {
+	switch {
+	case p.name != "":
+		return p.name
+	case p.formula != nil || p.wrong != nil:
+		return "the formula"
+	}
+	return "what the other element says"
+}
+
+// pieceText returns what a piece says for a record, its changes done.
+func (c *Composer) pieceText(p *piece, record []string) (text string, err error) {
+	switch {
+	case p.wrong != nil:
+		return "", p.wrong
+	case p.formula != nil:
+		text, err = p.formula.Text(c.whole(record), c.setting)
+	case p.element >= 0:
+		text, err = c.sayOf(p.element, record)
+	case p.field >= 0:
+		text = c.value(record, p.field)
+	default:
+		text = p.text
+	}
+	if err == nil && p.changes != nil {
+		text, err = formula.All(p.changes, text)
+	}
+	return text, err
+}
+
+// sayOf returns what another element says for a record. What is being joined is kept meanwhile.
+func (c *Composer) sayOf(i int, record []string) (string, error) {
+	text, ends := c.text, c.ends
+	c.text, c.ends = nil, nil
+	var part Part
+	e := &c.elements[i]
+	fields, filled := c.join(&part, e.pieces, record, false)
+	says := string(c.text)
+	c.text, c.ends = text, ends
+	if fields > 0 && filled == 0 {
+		says = ""
+	}
+	return says, part.Wrong
+}
+
+// Pieces returns what each piece of element i says for a record.
+func (c *Composer) Pieces(i int, record []string) (texts []string) {
+	pieces := c.elements[i].pieces
+	for j := range pieces {
+		text, err := c.pieceText(&pieces[j], record)
+		if err != nil {
+			text = ""
+		}
+		texts = append(texts, text)
+	}
+	return texts
+}
+
+// ask puts questions that the records have no answers to behind their fields: what stands in for an answer is its default, or its name.
+func (c *Composer) ask(fields []string) []string {
+	for i := range c.design.Questions {
+		q := &c.design.Questions[i]
+		if slices.Contains(fields, q.Name) {
+			continue
+		}
+		fields = append(slices.Clip(fields), q.Name)
+		answer, given := c.design.Answers[q.Name]
+		if !given {
+			answer = q.Default
+		}
+		if answer == "" && c.design.Answers == nil { // nobody was asked yet
+			answer = "‹" + q.Name + "›"
+		}
+		c.answers = append(c.answers, answer)
+	}
+	return fields
+}
+
+// readyPieces makes the formulas of an element ready, and finds the elements whose words it says.
+func (c *Composer) readyPieces(i int, fields []string) {
+	d, e := &c.design.Elements[i], &c.elements[i]
+	ready := func(says []design.Piece, pieces []piece) {
+		for j := range pieces {
+			p := &pieces[j]
+			switch {
+			case says[j].Formula != "":
+				if p.formula, p.wrong = formula.Compile(says[j].Formula, fields); p.wrong != nil {
+					p.formula = nil
+				}
+			case says[j].Element != "":
+				p.element = slices.IndexFunc(c.design.Elements, func(other design.Element) bool { return other.ID == says[j].Element })
+				if p.element < 0 {
+					p.wrong = &formula.Error{Text: fmt.Sprintf("The element %q, whose words stand here, is gone.", says[j].Element)}
+				}
+			}
+		}
+	}
+	ready(d.Says, e.pieces)
+	if d.Code != nil {
+		if e.addOn != nil {
+			ready(d.Code.AddOn, e.addOn)
+		}
+		ready(d.Code.Header, e.header)
+		ready(d.Code.Footer, e.footer)
+	}
+}
+
+// whole returns a record with what stands in for answers.
+func (c *Composer) whole(record []string) []string {
+	if c.answers == nil {
+		return record
+	}
+	record = slices.Clip(record[:min(len(record), c.fields)])
+	for len(record) < c.fields {
+		record = append(record, "")
+	}
+	return append(record, c.answers...)
+}
+
+func (c *Composer) value(record []string, field int) string {
+	if field >= c.fields {
+		return c.answers[field-c.fields]
+	}
 	if field < len(record) {
 		return record[field]
 	}

@@ -94,8 +94,13 @@ var kindNames = map[Kind]string{Text: "Text", Code: "Code", Line: "Line", Box: "
 func Wording(pieces []Piece) string {
 	var all strings.Builder
 	for _, p := range pieces {
-		if p.Field != "" {
+		switch {
+		case p.Field != "":
 			all.WriteString("{" + p.Field + "}")
+		case p.Formula != "":
+			all.WriteString("{= " + p.Formula + "}")
+		case p.Element != "":
+			all.WriteString("{what " + p.Element + " says}")
 		}
 		all.WriteString(p.Text)
 	}

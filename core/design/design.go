@@ -11,6 +11,8 @@ import (
 	"slices"
 	"strings"
 
+	"oddspool/core/ask"
+	"oddspool/core/formula"
 	"oddspool/core/gs1"
 	"oddspool/core/measure"
 	"oddspool/core/picture"
@@ -32,6 +34,11 @@ type Design struct {
 	Fields   []string      `json:"fields,omitempty"` // names of the fields the records are expected to have
 	Elements []Element     `json:"elements"`         // from back to front, which is the reading order of the list
 	Parts    []SharedPart  `json:"parts,omitempty"`  // groups that are shared with other designs
+
+	Questions []ask.Question `json:"questions,omitempty"` // put to whoever prints it; their answers are fields
+
+	Setting *formula.Setting  `json:"-"` // what its formulas know besides the records; nil: it is now
+	Answers map[string]string `json:"-"` // to the questions; nil: nobody was asked, and something stands in for them
 }
 
 // A SharedPart says which version of a part that several designs share a group is.
@@ -62,6 +69,12 @@ func (d *Design) UsedFields() []string {
 	for _, element := range d.Elements {
 		for piece := range element.Pieces() {
 			use(piece.Field)
+			if piece.Formula != "" {
+				names, _ := formula.Fields(piece.Formula) // what is wrong with it is a finding
+				for _, name := range names {
+					use(name)
+				}
+			}
 		}
 		if element.When != nil {
 			use(element.When.Field)
@@ -112,10 +125,14 @@ type Element struct {
 	Distance measure.Length `json:"distance,omitempty"` // from them to the frame
 }
 
-// A Piece is one part of what an element says: either its Text or its Field is set.
+// A Piece is one part of what an element says: one of Text, Field, Formula and Element is set.
 type Piece struct {
-	Text  string `json:"text,omitempty"`
-	Field string `json:"field,omitempty"`
+	Text    string `json:"text,omitempty"`
+	Field   string `json:"field,omitempty"`   // of the record, or the name of a question
+	Formula string `json:"formula,omitempty"` // package formula
+	Element string `json:"element,omitempty"` // what another element says
+
+	Changes []formula.Change `json:"changes,omitempty"` // done to it one after the other
 
 	Bold   bool `json:"bold,omitempty"`   // in a text that is not
 	Italic bool `json:"italic,omitempty"` // in a text that is not
@@ -237,11 +254,35 @@ func (e *Element) Fixed() bool {
 		return false
 	}
 	for p := range e.Pieces() {
-		if p.Field != "" {
+		if p.Text == "" && !p.IsText() {
 			return false
 		}
 	}
 	return true
+}
+
+// IsText tells whether the piece is fixed words.
+func (p *Piece) IsText() bool { return p.Field == "" && p.Formula == "" && p.Element == "" }
+
+// TellsTime tells whether what the labels say depends on when they are printed.
+func (d *Design) TellsTime() bool {
+	for i := range d.Elements {
+		for p := range d.Elements[i].Pieces() {
+			if p.Formula != "" && formula.TellsTime(p.Formula) {
+				return true
+			}
+		}
+	}
+	return false
+}
+
+// QuestionNames returns what the answers to the design's questions are called, among the fields.
+func (d *Design) QuestionNames() []string {
+	names := make([]string, len(d.Questions))
+	for i, q := range d.Questions {
+		names[i] = q.Name
+	}
+	return names
 }
 
 // An EmptyRule is what happens when an element says nothing on some label.

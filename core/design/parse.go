@@ -6,6 +6,7 @@ import (
 	"encoding/json"
 	"errors"
 	"fmt"
+	"oddspool/core/ask"
 	"slices"
 	"strings"
 	"sync"
@@ -188,6 +189,8 @@ func (d *Design) Check() []Fault {
 	if codes := d.codes(); codes > MostCodes {
 		faults = append(faults, Fault{"elements", fmt.Sprintf("The design has %d codes; up to %d are printed on a label.", codes, MostCodes)})
 	}
+	faults = append(faults, d.askFaults()...)
+	faults = append(faults, d.pieceFaults()...)
 	seen := map[string]int{}
 	for i, element := range d.Elements {
 		path := fmt.Sprintf("elements[%d]", i)
@@ -223,6 +226,58 @@ func (d *Design) Check() []Fault {
 		}
 	}
 	return faults
+}
+
+// askFaults returns what is wrong with the questions.
+func (d *Design) askFaults() (faults []Fault) {
+	for i := range d.Questions {
+		path := fmt.Sprintf("questions[%d]", i)
+		if text := d.Questions[i].Fault(); text != "" {
+			faults = append(faults, Fault{path, text})
+		}
+		if slices.ContainsFunc(d.Questions[:i], func(q ask.Question) bool { return q.Name == d.Questions[i].Name }) {
+			faults = append(faults, Fault{path + ".name", fmt.Sprintf("Two questions are called %q; each needs a name of its own.", d.Questions[i].Name)})
+		}
+	}
+	return faults
+}
+
+// pieceFaults returns changes that are none, and elements that say each other in a circle.
+func (d *Design) pieceFaults() (faults []Fault) {
+	for i := range d.Elements {
+		n := 0
+		for p := range d.Elements[i].Pieces() {
+			for _, change := range p.Changes {
+				if err := change.Check(); err != nil {
+					faults = append(faults, Fault{fmt.Sprintf("elements[%d].says[%d].changes", i, n), fmt.Sprintf("%s: %v.", d.Elements[i].ID, err)})
+				}
+			}
+			n++
+		}
+		if d.says(i, map[int]bool{}) {
+			faults = append(faults, Fault{fmt.Sprintf("elements[%d].says", i), fmt.Sprintf("%s says what says %s again.", d.Elements[i].ID, d.Elements[i].ID)})
+		}
+	}
+	return faults
+}
+
+// says tells whether what an element says leads back to one that is being said.
+func (d *Design) says(i int, saying map[int]bool) bool {
+	if saying[i] {
+		return true
+	}
+	saying[i] = true
+	defer delete(saying, i)
+	for _, p := range d.Elements[i].Says {
+		if p.Element == "" {
+			continue
+		}
+		j := slices.IndexFunc(d.Elements, func(e Element) bool { return e.ID == p.Element })
+		if j >= 0 && d.says(j, saying) {
+			return true
+		}
+	}
+	return false
 }
 
 func cropOf(e *Element) Crop {

@@ -14,6 +14,7 @@ import (
 	"github.com/expr-lang/expr"
 	"github.com/expr-lang/expr/ast"
 	"github.com/expr-lang/expr/file"
+	"github.com/expr-lang/expr/parser"
 	"github.com/expr-lang/expr/vm"
 	"github.com/shopspring/decimal"
 )
@@ -93,6 +94,76 @@ func Compile(text string, fields []string) (*Formula, error) {
 
 // Uses returns the fields that the expression names.
 func (f *Formula) Uses() []string { return f.uses }
+
+// Fields returns the names of the fields that an expression uses, whether records have them or not. Its error is an *Error.
+func Fields(text string) (names []string, err error) {
+	tree, err := parser.Parse(text)
+	if err != nil {
+		return nil, plain(err)
+	}
+	called := &callees{nodes: map[ast.Node]bool{}}
+	ast.Walk(&tree.Node, called)
+	found := &namer{called: called}
+	ast.Walk(&tree.Node, found)
+	return found.names, nil
+}
+
+// TellsTime tells whether what an expression gives depends on when it is printed.
+func TellsTime(text string) bool {
+	tree, err := parser.Parse(text)
+	if err != nil {
+		return false
+	}
+	called := &callees{nodes: map[ast.Node]bool{}}
+	ast.Walk(&tree.Node, called)
+	for node := range called.nodes {
+		if name, is := node.(*ast.IdentifierNode); is {
+			if f := find(name.Value); f != nil && f.clock {
+				return true
+			}
+		}
+	}
+	clock := &builtins{}
+	ast.Walk(&tree.Node, clock)
+	return clock.tells
+}
+
+// builtins finds calls of functions that have the name of one of the language's own.
+type builtins struct{ tells bool }
+
+// Visit implements ast.Visitor.
+func (b *builtins) Visit(node *ast.Node) {
+	if call, is := (*node).(*ast.BuiltinNode); is {
+		f := find(call.Name)
+		b.tells = b.tells || f != nil && f.clock
+	}
+}
+
+// namer gathers the names of fields.
+type namer struct {
+	called *callees
+	names  []string
+}
+
+// Visit implements ast.Visitor.
+func (n *namer) Visit(node *ast.Node) {
+	name := ""
+	switch is := (*node).(type) {
+	case *ast.IdentifierNode:
+		if !n.called.nodes[is] {
+			name = is.Value
+		}
+	case *ast.CallNode:
+		if callee, named := is.Callee.(*ast.IdentifierNode); named && callee.Value == "field" && len(is.Arguments) == 1 {
+			if text, said := is.Arguments[0].(*ast.StringNode); said {
+				name = text.Value
+			}
+		}
+	}
+	if name != "" && !slices.Contains(n.names, name) {
+		n.names = append(n.names, name)
+	}
+}
 
 // Clock tells whether what it gives depends on when it is printed.
 func (f *Formula) Clock() bool { return f.clock }

@@ -67,6 +67,7 @@ const (
 	Overlap     Kind = "overlap"      // a text lies over another element
 	Spaces      Kind = "spaces"       // a code begins or ends with white space
 	Twice       Kind = "twice"        // a code says the same on two records
+	BadFormula  Kind = "bad-formula"  // a formula or a change of a value gives nothing
 	BlankLabel  Kind = "blank-label"  // nothing is on it
 	Jagged      Kind = "jagged"       // a picture is blown up until its dots are seen
 	Blob        Kind = "blob"         // a picture becomes nearly all dark, or bare
@@ -171,6 +172,10 @@ func (c *Checker) Look(findings []Finding, number int, record []string) ([]Findi
 			continue
 		}
 		if part.Absent {
+			continue
+		}
+		if part.Wrong != nil {
+			say(Error, BadFormula, part.Wrong.Error(), "Put the formula or the change right, or the record's value.")
 			continue
 		}
 		if part.Empty {

@@ -135,21 +135,16 @@ func (w *Drawer) Draw(number int, record []string) (*Label, render.Layers) {
 	label := &Label{Record: number, Parts: make([]Part, len(composed.Parts)), Findings: findings}
 	label.Width, label.Height = layers.Size()
 	for i := range composed.Parts {
-		label.Parts[i] = w.part(&w.design.Elements[i], &composed.Parts[i], record)
+		label.Parts[i] = w.part(i, &composed.Parts[i], record)
 	}
 	return label, layers
 }
 
-func (w *Drawer) part(element *design.Element, part *compose.Part, record []string) Part {
+func (w *Drawer) part(i int, part *compose.Part, record []string) Part {
+	element := &w.design.Elements[i]
 	box := part.Real
 	made := Part{Element: element.ID, Says: part.Says, Absent: part.Absent, Real: Box{box.X, box.Y, box.W, box.H}}
-	for _, piece := range element.Says {
-		text := piece.Text
-		if piece.Field != "" {
-			text = w.value(record, piece.Field)
-		}
-		made.Pieces = append(made.Pieces, text)
-	}
+	made.Pieces = w.checker.Composer().Pieces(i, record)
 	if part.Module > 0 && part.CodeError == nil {
 		made.Code = w.codeFacts(element, part)
 	}
@@ -196,12 +191,3 @@ func (w *Drawer) codeFacts(element *design.Element, part *compose.Part) *CodeFac
 
 // perCent returns how many per cent of b a is, to the nearest one.
 func perCent(a, b measure.Length) int { return int((200*a + b) / (2 * b)) }
-
-func (w *Drawer) value(record []string, name string) string {
-	for i, field := range w.fields {
-		if field == name && i < len(record) {
-			return record[i]
-		}
-	}
-	return ""
-}

@@ -142,6 +142,42 @@ func (e DeedAbout) Valid() bool {
 	}
 }
 
+// Defines values for FieldTestIs.
+const (
+	BeginsWith FieldTestIs = "begins with"
+	Between    FieldTestIs = "between"
+	Contains   FieldTestIs = "contains"
+	Is         FieldTestIs = "is"
+	IsEmpty    FieldTestIs = "is empty"
+	IsFilled   FieldTestIs = "is filled"
+	IsNot      FieldTestIs = "is not"
+	OneOf      FieldTestIs = "one of"
+)
+
+// Valid indicates whether the value is a known member of the FieldTestIs enum.
+func (e FieldTestIs) Valid() bool {
+	switch e {
+	case BeginsWith:
+		return true
+	case Between:
+		return true
+	case Contains:
+		return true
+	case Is:
+		return true
+	case IsEmpty:
+		return true
+	case IsFilled:
+		return true
+	case IsNot:
+		return true
+	case OneOf:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for FindingGroupLevel.
 const (
 	FindingGroupLevelError   FindingGroupLevel = "error"
@@ -614,6 +650,37 @@ type Carry struct {
 // CarryTurn How the artwork lies on the web; as is usual where it is not said.
 type CarryTurn int
 
+// ChangeKind defines model for ChangeKind.
+type ChangeKind struct {
+	Do    string   `json:"do"`
+	Takes []string `json:"takes"`
+	With  []string `json:"with"`
+	Words string   `json:"words"`
+}
+
+// Choosing Which records, in which order; empty: all as they are.
+type Choosing struct {
+	Fields *[]FieldTest `json:"fields,omitempty"`
+
+	// FirstOf Only the first record of each value of this field.
+	FirstOf *string       `json:"firstOf,omitempty"`
+	Sort    *[]FieldOrder `json:"sort,omitempty"`
+
+	// Words All of them stand in the record.
+	Words *string `json:"words,omitempty"`
+}
+
+// Chosen defines model for Chosen.
+type Chosen struct {
+	// Copies Of each record, labels of the run.
+	Copies *[]int `json:"copies,omitempty"`
+	Found  int    `json:"found"`
+
+	// Range Their numbers, such as 1-3, 7; empty: all.
+	Range   string   `json:"range"`
+	Records []Record `json:"records"`
+}
+
 // Clash defines model for Clash.
 type Clash = design.Clash
 
@@ -724,6 +791,22 @@ type Extreme struct {
 	Why    string `json:"why"`
 }
 
+// FieldOrder defines model for FieldOrder.
+type FieldOrder struct {
+	Down  *bool  `json:"down,omitempty"`
+	Field string `json:"field"`
+}
+
+// FieldTest defines model for FieldTest.
+type FieldTest struct {
+	Field  string      `json:"field"`
+	Is     FieldTestIs `json:"is"`
+	Values *[]string   `json:"values,omitempty"`
+}
+
+// FieldTestIs defines model for FieldTest.Is.
+type FieldTestIs string
+
 // FieldValue defines model for FieldValue.
 type FieldValue struct {
 	Name  string `json:"name"`
@@ -806,6 +889,50 @@ type FontFile struct {
 
 	// StandsIn For characters that others lack.
 	StandsIn bool `json:"standsIn"`
+}
+
+// FormulaFunction defines model for FormulaFunction.
+type FormulaFunction struct {
+	Example string `json:"example"`
+	Gives   string `json:"gives"`
+	Group   string `json:"group"`
+	Name    string `json:"name"`
+	Says    string `json:"says"`
+	Takes   string `json:"takes"`
+}
+
+// FormulaTried defines model for FormulaTried.
+type FormulaTried struct {
+	// At Where, the letter from 1; 0: as a whole.
+	At *int `json:"at,omitempty"`
+
+	// Problem What is wrong with the formula itself.
+	Problem *string        `json:"problem,omitempty"`
+	Values  []FormulaValue `json:"values"`
+}
+
+// FormulaTry defines model for FormulaTry.
+type FormulaTry struct {
+	// Answers Names of questions.
+	Answers []string `json:"answers"`
+	Formula string   `json:"formula"`
+
+	// From The first record; three from there are tried.
+	From        *int   `json:"from,omitempty"`
+	RecordSetId *int64 `json:"recordSetId,omitempty"`
+}
+
+// FormulaValue defines model for FormulaValue.
+type FormulaValue struct {
+	Problem *string `json:"problem,omitempty"`
+	Record  int     `json:"record"`
+	Value   string  `json:"value"`
+}
+
+// Formulas defines model for Formulas.
+type Formulas struct {
+	Changes   []ChangeKind      `json:"changes"`
+	Functions []FormulaFunction `json:"functions"`
 }
 
 // FoundCode defines model for FoundCode.
@@ -1294,9 +1421,12 @@ type Run struct {
 	PreparedBy string    `json:"preparedBy"`
 
 	// Printed Different labels of the run that came out.
-	Printed         int      `json:"printed"`
-	Printer         Printer  `json:"printer"`
-	Prints          []Print  `json:"prints"`
+	Printed int     `json:"printed"`
+	Printer Printer `json:"printer"`
+	Prints  []Print `json:"prints"`
+
+	// Questions A stock or printer as in a design document.
+	Questions       About    `json:"questions"`
 	RecordCount     int      `json:"recordCount"`
 	RecordSet       string   `json:"recordSet"`
 	RecordSetFields []string `json:"recordSetFields"`
@@ -1311,8 +1441,10 @@ type Run struct {
 
 // RunChoice defines model for RunChoice.
 type RunChoice struct {
-	HowMany   HowMany `json:"howMany"`
-	PrinterId int64   `json:"printerId"`
+	// Answers To the design's questions, by their names.
+	Answers   *map[string]string `json:"answers,omitempty"`
+	HowMany   HowMany            `json:"howMany"`
+	PrinterId int64              `json:"printerId"`
 
 	// Records Such as 1-3, 7; empty is all, none is none.
 	Records string `json:"records"`
@@ -1807,10 +1939,28 @@ type GetPiecesParams struct {
 // GetPiecesParamsWhich defines parameters for GetPieces.
 type GetPiecesParamsWhich string
 
+// ChooseRecordsJSONBody defines parameters for ChooseRecords.
+type ChooseRecordsJSONBody struct {
+	// Choosing Which records, in which order; empty: all as they are.
+	Choosing Choosing `json:"choosing"`
+	From     *int     `json:"from,omitempty"`
+	Most     *int     `json:"most,omitempty"`
+
+	// RunId Tells how many labels of each that run has.
+	RunId *int64 `json:"runId,omitempty"`
+}
+
 // GatherRecordsJSONBody defines parameters for GatherRecords.
 type GatherRecordsJSONBody struct {
 	Fields []string `json:"fields"`
 	Size   int      `json:"size"`
+}
+
+// KeepChosenJSONBody defines parameters for KeepChosen.
+type KeepChosenJSONBody struct {
+	// Choosing Which records, in which order; empty: all as they are.
+	Choosing Choosing `json:"choosing"`
+	Name     string   `json:"name"`
 }
 
 // NextRecordParams defines parameters for NextRecord.
@@ -1916,6 +2066,9 @@ type TellHereJSONRequestBody TellHereJSONBody
 // KeepRevisionJSONRequestBody defines body for KeepRevision for application/json ContentType.
 type KeepRevisionJSONRequestBody KeepRevisionJSONBody
 
+// TryFormulaJSONRequestBody defines body for TryFormula for application/json ContentType.
+type TryFormulaJSONRequestBody = FormulaTry
+
 // AddPartJSONRequestBody defines body for AddPart for application/json ContentType.
 type AddPartJSONRequestBody AddPartJSONBody
 
@@ -1961,8 +2114,14 @@ type ImportRecordsMultipartRequestBody = ImportForm
 // PreviewRecordsMultipartRequestBody defines body for PreviewRecords for multipart/form-data ContentType.
 type PreviewRecordsMultipartRequestBody = ImportForm
 
+// ChooseRecordsJSONRequestBody defines body for ChooseRecords for application/json ContentType.
+type ChooseRecordsJSONRequestBody ChooseRecordsJSONBody
+
 // GatherRecordsJSONRequestBody defines body for GatherRecords for application/json ContentType.
 type GatherRecordsJSONRequestBody GatherRecordsJSONBody
+
+// KeepChosenJSONRequestBody defines body for KeepChosen for application/json ContentType.
+type KeepChosenJSONRequestBody KeepChosenJSONBody
 
 // GetValuesJSONRequestBody defines body for GetValues for application/json ContentType.
 type GetValuesJSONRequestBody GetValuesJSONBody
@@ -2090,6 +2249,12 @@ type ServerInterface interface {
 	// (GET /floor)
 	GetFloor(c *gin.Context)
 
+	// (GET /formulas)
+	ListFormulas(c *gin.Context)
+
+	// (POST /formulas/try)
+	TryFormula(c *gin.Context)
+
 	// (GET /gs1/identifiers)
 	ListIdentifiers(c *gin.Context)
 
@@ -2183,8 +2348,14 @@ type ServerInterface interface {
 	// (GET /record-sets/{id})
 	GetRecordSet(c *gin.Context, id Id)
 
+	// (POST /record-sets/{id}/choose)
+	ChooseRecords(c *gin.Context, id Id)
+
 	// (POST /record-sets/{id}/gather)
 	GatherRecords(c *gin.Context, id Id)
+
+	// (POST /record-sets/{id}/keep)
+	KeepChosen(c *gin.Context, id Id)
 
 	// (GET /record-sets/{id}/next)
 	NextRecord(c *gin.Context, id Id, params NextRecordParams)
@@ -2901,6 +3072,32 @@ func (siw *ServerInterfaceWrapper) GetFloor(c *gin.Context) {
 	siw.Handler.GetFloor(c)
 }
 
+// ListFormulas operation middleware
+func (siw *ServerInterfaceWrapper) ListFormulas(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ListFormulas(c)
+}
+
+// TryFormula operation middleware
+func (siw *ServerInterfaceWrapper) TryFormula(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.TryFormula(c)
+}
+
 // ListIdentifiers operation middleware
 func (siw *ServerInterfaceWrapper) ListIdentifiers(c *gin.Context) {
 
@@ -3587,6 +3784,31 @@ func (siw *ServerInterfaceWrapper) GetRecordSet(c *gin.Context) {
 	siw.Handler.GetRecordSet(c, id)
 }
 
+// ChooseRecords operation middleware
+func (siw *ServerInterfaceWrapper) ChooseRecords(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ChooseRecords(c, id)
+}
+
 // GatherRecords operation middleware
 func (siw *ServerInterfaceWrapper) GatherRecords(c *gin.Context) {
 
@@ -3610,6 +3832,31 @@ func (siw *ServerInterfaceWrapper) GatherRecords(c *gin.Context) {
 	}
 
 	siw.Handler.GatherRecords(c, id)
+}
+
+// KeepChosen operation middleware
+func (siw *ServerInterfaceWrapper) KeepChosen(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.KeepChosen(c, id)
 }
 
 // NextRecord operation middleware
@@ -4509,9 +4756,13 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.POST(options.BaseURL+"/proof", wrapper.ProofDesign)
 	router.GET(options.BaseURL+"/record-sets", wrapper.ListRecordSets)
 	router.POST(options.BaseURL+"/record-sets", wrapper.ImportRecords)
+	router.GET(options.BaseURL+"/formulas", wrapper.ListFormulas)
+	router.POST(options.BaseURL+"/formulas/try", wrapper.TryFormula)
 	router.POST(options.BaseURL+"/record-sets/preview", wrapper.PreviewRecords)
 	router.DELETE(options.BaseURL+"/record-sets/:id", wrapper.RetireRecordSet)
 	router.GET(options.BaseURL+"/record-sets/:id", wrapper.GetRecordSet)
+	router.POST(options.BaseURL+"/record-sets/:id/choose", wrapper.ChooseRecords)
+	router.POST(options.BaseURL+"/record-sets/:id/keep", wrapper.KeepChosen)
 	router.POST(options.BaseURL+"/record-sets/:id/gather", wrapper.GatherRecords)
 	router.GET(options.BaseURL+"/record-sets/:id/records", wrapper.GetRecords)
 	router.GET(options.BaseURL+"/record-sets/:id/next", wrapper.NextRecord)
@@ -5510,6 +5761,83 @@ type GetFloordefaultJSONResponse struct {
 }
 
 func (response GetFloordefaultJSONResponse) VisitGetFloorResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ListFormulasRequestObject struct {
+}
+
+type ListFormulasResponseObject interface {
+	VisitListFormulasResponse(w http.ResponseWriter) error
+}
+
+type ListFormulas200JSONResponse Formulas
+
+func (response ListFormulas200JSONResponse) VisitListFormulasResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ListFormulasdefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ListFormulasdefaultJSONResponse) VisitListFormulasResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type TryFormulaRequestObject struct {
+	Body *TryFormulaJSONRequestBody
+}
+
+type TryFormulaResponseObject interface {
+	VisitTryFormulaResponse(w http.ResponseWriter) error
+}
+
+type TryFormula200JSONResponse FormulaTried
+
+func (response TryFormula200JSONResponse) VisitTryFormulaResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type TryFormuladefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response TryFormuladefaultJSONResponse) VisitTryFormulaResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -6706,6 +7034,46 @@ func (response GetRecordSetdefaultJSONResponse) VisitGetRecordSetResponse(w http
 	return err
 }
 
+type ChooseRecordsRequestObject struct {
+	Id   Id `json:"id"`
+	Body *ChooseRecordsJSONRequestBody
+}
+
+type ChooseRecordsResponseObject interface {
+	VisitChooseRecordsResponse(w http.ResponseWriter) error
+}
+
+type ChooseRecords200JSONResponse Chosen
+
+func (response ChooseRecords200JSONResponse) VisitChooseRecordsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ChooseRecordsdefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ChooseRecordsdefaultJSONResponse) VisitChooseRecordsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type GatherRecordsRequestObject struct {
 	Id   Id `json:"id"`
 	Body *GatherRecordsJSONRequestBody
@@ -6735,6 +7103,46 @@ type GatherRecordsdefaultJSONResponse struct {
 }
 
 func (response GatherRecordsdefaultJSONResponse) VisitGatherRecordsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type KeepChosenRequestObject struct {
+	Id   Id `json:"id"`
+	Body *KeepChosenJSONRequestBody
+}
+
+type KeepChosenResponseObject interface {
+	VisitKeepChosenResponse(w http.ResponseWriter) error
+}
+
+type KeepChosen200JSONResponse RecordSet
+
+func (response KeepChosen200JSONResponse) VisitKeepChosenResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type KeepChosendefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response KeepChosendefaultJSONResponse) VisitKeepChosenResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -8269,6 +8677,12 @@ type StrictServerInterface interface {
 	// (GET /floor)
 	GetFloor(ctx context.Context, request GetFloorRequestObject) (GetFloorResponseObject, error)
 
+	// (GET /formulas)
+	ListFormulas(ctx context.Context, request ListFormulasRequestObject) (ListFormulasResponseObject, error)
+
+	// (POST /formulas/try)
+	TryFormula(ctx context.Context, request TryFormulaRequestObject) (TryFormulaResponseObject, error)
+
 	// (GET /gs1/identifiers)
 	ListIdentifiers(ctx context.Context, request ListIdentifiersRequestObject) (ListIdentifiersResponseObject, error)
 
@@ -8362,8 +8776,14 @@ type StrictServerInterface interface {
 	// (GET /record-sets/{id})
 	GetRecordSet(ctx context.Context, request GetRecordSetRequestObject) (GetRecordSetResponseObject, error)
 
+	// (POST /record-sets/{id}/choose)
+	ChooseRecords(ctx context.Context, request ChooseRecordsRequestObject) (ChooseRecordsResponseObject, error)
+
 	// (POST /record-sets/{id}/gather)
 	GatherRecords(ctx context.Context, request GatherRecordsRequestObject) (GatherRecordsResponseObject, error)
+
+	// (POST /record-sets/{id}/keep)
+	KeepChosen(ctx context.Context, request KeepChosenRequestObject) (KeepChosenResponseObject, error)
 
 	// (GET /record-sets/{id}/next)
 	NextRecord(ctx context.Context, request NextRecordRequestObject) (NextRecordResponseObject, error)
@@ -9323,6 +9743,72 @@ func (sh *strictHandler) GetFloor(ctx *gin.Context) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(GetFloorResponseObject); ok {
 		if err := validResponse.VisitGetFloorResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// ListFormulas operation middleware
+func (sh *strictHandler) ListFormulas(ctx *gin.Context) {
+	var request ListFormulasRequestObject
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ListFormulas(ctx, request.(ListFormulasRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ListFormulas")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(ListFormulasResponseObject); ok {
+		if err := validResponse.VisitListFormulasResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// TryFormula operation middleware
+func (sh *strictHandler) TryFormula(ctx *gin.Context) {
+	var request TryFormulaRequestObject
+
+	var body TryFormulaJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.TryFormula(ctx, request.(TryFormulaRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "TryFormula")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(TryFormulaResponseObject); ok {
+		if err := validResponse.VisitTryFormulaResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -10355,6 +10841,50 @@ func (sh *strictHandler) GetRecordSet(ctx *gin.Context, id Id) {
 	}
 }
 
+// ChooseRecords operation middleware
+func (sh *strictHandler) ChooseRecords(ctx *gin.Context, id Id) {
+	var request ChooseRecordsRequestObject
+
+	request.Id = id
+
+	var body ChooseRecordsJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ChooseRecords(ctx, request.(ChooseRecordsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ChooseRecords")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(ChooseRecordsResponseObject); ok {
+		if err := validResponse.VisitChooseRecordsResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // GatherRecords operation middleware
 func (sh *strictHandler) GatherRecords(ctx *gin.Context, id Id) {
 	var request GatherRecordsRequestObject
@@ -10392,6 +10922,50 @@ func (sh *strictHandler) GatherRecords(ctx *gin.Context, id Id) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(GatherRecordsResponseObject); ok {
 		if err := validResponse.VisitGatherRecordsResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// KeepChosen operation middleware
+func (sh *strictHandler) KeepChosen(ctx *gin.Context, id Id) {
+	var request KeepChosenRequestObject
+
+	request.Id = id
+
+	var body KeepChosenJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.KeepChosen(ctx, request.(KeepChosenRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "KeepChosen")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(KeepChosenResponseObject); ok {
+		if err := validResponse.VisitKeepChosenResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -11611,210 +12185,224 @@ func (sh *strictHandler) GetFontFile(ctx *gin.Context, hash string) {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"7H1rk9u4lehfQemmajZV7IedmUnS/cnj1zhjj7u6nTi1c2drIRGSEFGAAoAta1z+77dwDkCCJEBRr27f",
-	"JPshO26RBHDOwXk/Po8mcrmSggmjR1efRyuq6JIZpuBfPIf/FaOr0Yqa+SgbCbpkoyv7QzZS7J8lVywf",
-	"XRlVsmykJ3O2pPaNqVRLauxzwnz/7SgbLbngy3I5unqSjcxmxfAnNmNq9OXLF/spvZJCM1j1RslxwZb2",
-	"PydSGCaM/U+6WhV8Qg2X4uIfWgr7t3rF3yk2HV2N/s9FfZwL/FVf+O/BSjnTE8VX9jOjq9HHOTWEa7JW",
-	"UswIFTlZ278YSXI5so+7b9glno1liTvJc27fp8WNkiumDLf7Rhg0P/+MaCMnCyIVWSl7YEWoJlwQSnKm",
-	"+UyQXE7KJRPmfFQBRo7/wSZmlI0+nc3kmfujPfH5LV2/Y1rTGRt9yUbPlFlLtXgBHwLcBbv5PJpy2Gxr",
-	"Q5oUVM2Y3YaZM1LQMSvInGqipFxmdmurgk4YkVPCjSb2UETz31iwv7GUBaPCbgGp4fNoST+9ZWJm5qOr",
-	"p5eXgG7/7xrh2iguZva1FZ3hHpub+5HqOdN2aTNnXJEVn5hSMW3X5oYtHYEaw5R9/H9+uTz7Mz2b/vr5",
-	"+2+//G4UWWdJP73B977DTbl/1XuiStENbAnR8yaPkm+bZLMR4HXw00bxZfe8z0sDSFjPuWFEyVLkhBsi",
-	"p9M4tE2pAM9M2Jv0y2X258vsyZ8us6d/vPw1cq3CC/oLoio8Z30Gj5Bf2yRYE9mNpbkOiU1kHsPjc/tn",
-	"YuxFWjPFiGI0t5TFTQOTfVf2lQWG/Q6cu40rpItt3/iJrcyNe7QNDf+JzJ0hdvTnVCnO8u6xFaNaisjB",
-	"P843gFB/1ydUCGnwn/ADQHwwEG5hnRgE1nSD/HnIZ9w5PuKrzU+1wOJP5lbogYr9Wpce5lREbzaw2TXV",
-	"ZElzRvSSFgVTlisu5T3LiZZILQXTmowVows9GEjI/p7DyjFQeQa79Tv+uS/ZiCklVeQYby23dJQN2zyP",
-	"3vaZkuVqOH5ecZFzMXtt34qdYM74bA777y4VXIUO91sjihy3GAFft6hdUjXjgGQ9oQUDQX42LeQ6wHfw",
-	"FZ5bNt4GxTs+UXLJjGPPW5iP3UqAiiy4f/j96pQV8CswZhVZpcgxQon7YH1XEaDYRKo8RuxSe8nKNdFz",
-	"uRbnW3Qg/7U7Zk4lgpzwaIlcuQbGRJHNk4JbASxQLLHxNagrmpS6pAVZzy0356AwWb6mKc/twfaSRxWG",
-	"olgtqJ53scoK5pHalfVcxK8B6BI68lNrQ/7j7lPVi7/2K2aox53jjoOfzvhyJZVxKsvcvp7neiVlcTGR",
-	"il3ge7ALK+de0YlTwFsclU0WL/gspsu9t3qSJbU1/G9ODSVM5JqsuZkTKUKdrQZHzu45xS+0P3hjRRYT",
-	"how3VieZzIEMQAVcyrwsmEU8qI/K8kBHJVQYlreWC+iu5l5JBoIb/mfJmSG/ScF0ZnVASgouGFXESmhQ",
-	"RsdU6fgiXD/NAwwHOlPBqDbvYPf9e0Ct08kmbfyJgdej6KYipyq3ynJmRdfruydkKhUK/FKtpGagP6/n",
-	"smAklyax12BHL6TRcb6+pDPBp87c6cGU27WQSy5oAZp6hn+0JAGbn9N7lkbPMgGaDyHWBVn2s3v/nZ4D",
-	"we+JHwH177Y+8d9SbEOiIIxO5kTzPHFeq4umFBQKmipTRNONjl4evVmOZSFnm7jA3SoqO5Qe3yR8KLLL",
-	"D3NGplxpA1cBzFW9slLdoshS3DVenKcv8NIgFThTDl9Uct1QrSKCok9BrAFQkU4D9zWiW1gNUVgd0F3c",
-	"iBKAaAq5VfMqd6/RFjZtsbQ6rzntDpwaXnWMermiiuWgB3aZdZ+itqRqEaU7K1LB55Dz6ZQpXYngHayl",
-	"F9L8ID9tMZWGkuuLBOdKWlAd5OFZo3IdAMid96YJPTo1TG21ZRoY+JKNxmwqt5uCndcCS+UIVkYLNP7j",
-	"1e4yd7goSJTUEcH/qZ+PTJVcogOHTQ1h+Yx5UYB6p1XbTFubizObTcRLJHJcwfKNglFrnsAiA+ji08h+",
-	"MnbSFyxmTFPvVfN2Cp1MZIlGAirk1lBh5qxceZcF8AXQnkJDAhVoohnwj1L4D0StmnGcg+c8os+/EWQt",
-	"Va4zgujE64pqMOw+rmdJwZ6ZhnKeU8PODAc/TOd5PlSR9z63jjLY3lbmqMDa3ROr1eSWEMQ1YcuV2dTa",
-	"/JxadT6hLqpSDDdISsD1wOdbdAMeZQc0wA9iI3MEEn7dwSBOY3Fn6D72YK7o1MSFMPxUcWx3Gakh90xp",
-	"LkXcfcfymBb/3BI7OmMd3/A3GRaxnxoA+sHUs5+Ru4tZWq4snee70L575Yf4pXRA7YLu53I5ZqpmfMbq",
-	"7e5psmArcz6Q7AAz9UIe9eHGwnNl/cZrQ1bsZMMa9slsN1ThqYFWKW5iP7MUz/FSmJiDZWd21Q0C1KpJ",
-	"S/rkuWJaoyrrnmoqsSDjouzKi4zYgnt6WOKYorOm8tB9oqWJnfJaDKFx5/+vadyL0lrKpqi9lrFw7DTN",
-	"o3+0Syx7hok6QA7e/3b763X05+llRGPrniGQEbuE+FqRvGsgVLkWBIWKlce5nGh3tc7xr+cQ0Ns96OdU",
-	"/ZjT0XkdvMLnXXqoBHANxu05ILxhtMTtlXX8z5/if94MoEJUDO2Xs9F8mLlmT7qXofbyk1FsyWKhG++z",
-	"jRx5vtnOfN0H8OnYTXjFWZH/jRYlS9+D7l32z/cv7u8wPB1fHEIJMf0num6fMFpwkUd/KNg9Wr9eY19T",
-	"JexvzncfVbj7AD9M7OGybl9ZjYjabwvfscJ5G3WtlJTTcw+sHSgMXoSdNYI2kcBoKRKOgKNiouK30TgV",
-	"CFBVisqJqRlBsGky4/cs5Z/cG729Lqt5KXLF8p28T3vSRowk6j1mDj3RC1RIqbr4tLplsRnsLbgtndr0",
-	"JZlosEN40G7pxgnpaCyYG3fnB33vo3t+mxej2mi9ROYBkQTdTa1/tW4EXdEJN5uBmlfilhQsZpH5JB77",
-	"a4aJBpqUgptrcvbE2blhWD6XDANYhhXFQAOrcyusNLXibFxqkGrVJdFGrlYsj16TQtKcjmP+9jdot2OY",
-	"4cyeQRjpojBUSDNnyuUSTaggY0bsp5hz09gTxm1OfCoBshAm3GhWTMFPoJ0nQbs14oq2SwhJqu5gwbJ7",
-	"PmHfoDZk30jr7NtzuHgjSjvo+ZYW3/f8nX2ovrRxrpONLFVFjk0K0EMtzFqREk8ujlVnIz1nDPzP+EqE",
-	"TOL3cJRVXC5kanAjsvp6uS0GpBa9q1KYV7yIqChjWSQiaVO65EXcFJm7aG3XqWVowSfx7yk+m5tUKEYK",
-	"F71aU03GSpazubE3W9MNUNeYgUtyOWa5vQW8Vr/1FeFCG1oU9vQZsba9/a8qB8/+Ix7cgU1EdvTm7j15",
-	"8t2fn34LURVY3z2Le+QGry2EYaZSBSxnMpeaCThOQScL8PMsYyIwbTjip99E/B+vpCKTOVV0Yvk07gU4",
-	"hYbFYhyhRVsOpxmivcJXsKhDbpyIfI5Wh4r642TDZHoYahri8nD2zjlsa6BSBzdL0OLCvQyb+JGLWCg+",
-	"Z0u5lYvwmXgj4ublj8g52h+1NuGbg32/yG3BDnUh6dodHvfrJpJXrL4mGn41fDJDSfPk/EheQk8DCbHk",
-	"dx8PxMbNojiRWMjL9TsqYvlqUik2MSgg4yZ/VIVv7PmHTQAw3Pe1BTsZb8icirxr5Ft1n07mceBrumTA",
-	"RGhRdCFn7U7LW4QkU2toQioOXVohfSXKorB82v59QLqL3UEMWm9yJgyf8pgWR3lMc9Ek5zNu4iFzTwtx",
-	"pc1oAtYs4RANdpEWd5iYS4ibYoChTPnIP1vtIHpW4AyvpFrGiKMolyLOo5mYSG9od0/sBGt1C8ZcULWJ",
-	"AWcO+QbRryR9Bf8spWHxbWm2oooaGf8iaB4Jb+Z4CFThYFEwikUUfrLc6Wzxa+2+M8hhZDeyl8MozBXu",
-	"xvVT6k1fwD+JP6NK9mPPi/b3j9szScabys+omJZFaZ/JqqieJhZbYOHodPYPZJ7H7iY3jFBTJ9NgZUCQ",
-	"dWRXgMC/lTcIh65vcSyNkcumw1uW4yLwdiPrDG27AY8qD70Bzxq5GvRkx6MAerV926+X+fPErsBhyRRz",
-	"TB50FN9JqEA0xZb9SciIVnFkD13KBYrLxLb1lmrzvoztjGpTZc90hZ/92WUweO3Du68mVi76qHaV6BA4",
-	"uajymgvLr8nlFcS08TNcuxz8HBNWl/STy8S9hP8LcnMvo7jqHPAdo7pUsXyG3bJyP6VSgsB4UFLr4OBD",
-	"8vCGeOLruo90ssY7pmLRyzHVbJcYus/KHfq8oQvWp4x5gk6l6IYZHgBD5wr8RhOeV2pFLF8bfIKYHv8p",
-	"XPO7y8sIeOqk4mEna2EAwLg10dijIUJlkwJqpYbXgEB68lHKI1J53Fm1qehB5D278Y6ewTzhGZjUjptc",
-	"E8GYtfZr8xo9y61yG+/V2+2Wb0uN6M/e18yUqzd5zDWEnAczmJAd0WrLUedjb61k1Df0Jo/C/Ge2rvNh",
-	"mtt6ycGjSMF4yAityxNFDl5IOVlAljN4JJVxf3dPuV98pnNdwXh40s2+FYUnT2sBMMTwC47gMyhschFe",
-	"pD2/3e8vY76mvWo3BhdadEjh/YqJO6Z9wkDLqkOvbVRbpTOHwM7FtPdvrORaw82zaib6kKNW4JjNqNgl",
-	"98Fe8ZSX3K5cOQipXui473twiopmbIe9xZIrPAQ9vOoDV193R4rd0xtHWdFEoa2s3b790j+7TyJhKu/k",
-	"eKkqpY4VBSJv0kGVQivl+dgZR4dlzMQw15amh+bkVDhPJ+MALFNU9DKgmQqMfbksna+ESTPbaqZvOJuw",
-	"mDx3sjwiYgs6YfGfLBt9phOJWzT/gWIMp1IAGYV7Bv5uC0op2M6JB9pQNH9rO8kHOlGg5BBaERNWFPDf",
-	"pVgIuRYDgjZwUBehD7MVcMko/hRbUcVuSxErA5N8wgaEnZ/jg1+yXT3LLYHY9jtozcXsKkgwt6qYJkL6",
-	"hIJBYdS26ui3mADHPWfrnXIrwPW5Y16eT67wJOB8aCwnLsw25Z9YTrw3MBv9/e3d38laqsVYysUoG71/",
-	"cRf+8y9373+2T717O8pGL354FSVK4V14w/cZZFhULw1/uxNUYsYS+pASdEsU+OyXKnq529p0XMT4/1uu",
-	"Dej3FmRWo/z7u7dZJdyhUsr+Yym1qdJWQOHfJX7WIjmXIFIdP4jHum1WVOTTRMLEEcRbnFyjtk0q20fk",
-	"u8lXOHeP4yTIiw09J1XThQMyxrl4IcuxSSljc1bkGZgH3OiYKYbZBN6LAS6eK2tKMKWlIMvS7lvKhS+u",
-	"4IbMJJStxLW6zn2ly5UrYtcWWRg2oTPKRTwFo8qZiiR57OOd6oFxUbvBdvJ1cU1AzhAjUTGaSIRe5deK",
-	"ryekeSvlwpNWunlBhQ2LN/iLkPBHRYmm6/Oe0oE8Lb69jE6vS4NF6rWhP8iYTiBXFQR7unbzPcj7fRcB",
-	"bWHNwfkiFeQA2ReKoh1xClfdoQJGleLnlPap2USKXL+NpjBVeUrc+LszZsTIIj9PW6O7sRD3SkJF76hC",
-	"gG3UhewVd8U5DX0odr164rpQigSRCamCIiRh4Q89mJzfJpJ0g1pXT54jJkoJOZb5BvoS2C+Di8PM2aai",
-	"91S5rZnL0vhUhl0pC26ovT9QciurPOshFgASV5W4iFjI6myhWg2tLlh4D5p7bzKAGm41D28IkpDf1byq",
-	"mV5UE01Ic01iTorDaATZl/v1aR3YaetL1uuZQFR0EXYnl8zMuZiBWNH2gqMEkksrVhpEEMiVOaP5gLBb",
-	"1Q/APo/iThMKnvoD5eywoGhoN/rKuNr74GASnqYHO69iGSlVjtTWdgmUrKwB6CUKZCU6eu2FSH+NTtVa",
-	"6aAWSckcurrDUX3QHhDZ23QoEffmYAK/7+Zcdoo0OzmrcZfiLmmO7ZwJR01uu3GgVI35Wr3maFnEMudu",
-	"Ct+dgFZ+4qz23ysGUTvN7pmiRY/vB6P3e6eSud6FyQShSMqdKXV/sUKn0R8ThokJ5u6smFxFsww7kThY",
-	"qGdrN1BxsFvntaH6VKrN1a0ztjABkxcFcfqIu92Jr2HNzfC764t0Igg4cgethZCmtzbBrCWxclRboe5t",
-	"TbBAp/jp4f3IICLfb79HNBCMz+vB0XcdNsqq3vbd7ILeWXj0ADtJIrtl/yytCXWU2uld4yvpoGL4peje",
-	"sfXOHf8t5opkVJsfEx2IXNrkmCp9TS4b3a24IPZDUplmNXe8jc/O3dGy0VKGL0dkJJ4q4U0vadH38joR",
-	"PKmy67Z6L93q/lPt3ivhDhpnyRoQj6PLHF83bMU2QXJaNlwFiVzDsokUAvI9WyG6by9jMbqUgtmoT3YG",
-	"gbxnKqJmblkjIYH9yRLwu2MmVnM2CHrwbgXCSmXoD1dGtxnb3C0Vi6OykaAqrkXLuXeagNUVdEDjXZG3",
-	"fwl4mi35nUXBEDpN+/JKO/yIgtOZOKOOVPmcGl3vVWveOvehYMZg6jHk6uHHM6LLydxK/yfZkyfZ0++i",
-	"wOhNYu3JTD08ATVybu9Bj+40YY/cUDOvuj9wbVq+5Difi2Er2o+oyqOOKQ2zUoGtjy074psepJriKj0K",
-	"4G0Vv2rVEmPeYlQAQEr1Tl76duotfrz6Unpjd8ycPEQz3FUN6b67ucX8Owm/2O5WeSd8EKzQ2GIaqPrk",
-	"II1Fk/rtbKDCbXSTDJ3Ez3rP4wkpS5rv1DvJPp/CX881GVTwX10Ft0jmd5duAXBbFtHM0DpH7MjdXRP5",
-	"nfG9HSe8jIVtadsRf48rvzuGpgdf/97QTtTt7py7VZNulpMNM6FHK6G+cx1tr+8bgLvc5LUsi9waznol",
-	"eQFdUlt+HiuygjJc5/a5Qq81vi6kgXy7uu9uKywwoGYE4h53XttLVE/jhhptwaDxKf8t0KIxAxPCfbpZ",
-	"mFzt3W800VFsxdRNtHi44WlXgS/RECkm7ArdSEqurcwvKPaJtUo+oQRUi5S7EfIqdhIK/p0EUwkiYa2U",
-	"JugIxoQJstOjWexbPaMDa5vRAT2YjVdV1HF58DwtZFQo7dN69au9ZdFOuZgYfUgl9Qzwg1YmUE/GVjZa",
-	"s/E7XhQcLfl9ykhCxaBie2HGVw3XJhK6MM08m66YbydOpIK2To5FNe5+GE9yBS6OgBok37gz9YXtwKNG",
-	"RELSPK/kSqugqi7I7EOSr9vcO783YmTdecPo7A8Z+aN3s1teVhQZlowEzCuwi5+4HPKIzbND6jfrzfyO",
-	"eJt5jGVXDlpJaJ7b/wfNXba0VqlT+1pnqXuUia3rGbpghK7ppmpBevC6SQenJ5NsS5571W5l/5zRbVkh",
-	"yHJ3kiEP3fjulFJuV3kQySbApTwuG4kF8VzLFVXx3q2HJtmGLDcSaE8zQh+d9whM0OIe3aF7UmY7tXxT",
-	"LBoaUtLX1/25txOaj4NvgW8nu7WnKXS6WNCDTCdSifUufZeqDs+dLERpaDHgTPhcRRmJDW8Ly518KMyW",
-	"1l8FZIEQmkpMY9N4Ypp7HUJfVXwp0oOAT+bxyKDvQtBVnRKdHpyiDHIFGJ+hK+/QhfwCDcYAtWcSM1f8",
-	"yRVxk+EacnRoba+/9B4MnbhZAuspX9xErpLNIh7UT5f5rcQOcEfv2TH7I/t+xrt2HW73Gkcb0meOwmAR",
-	"HkyLmsqhytKB3n3XBbi3t2+yhipdTCP49hqev8JDiQYI+IX4bo4VCUI/9k7ag3sloTycrCG1jnsxmr2g",
-	"sVMaOiKCbENoqyI258OKujqj8oKUq/rwIeySONoyOnJKC83a1ZOYQhUPQKBhwbWbn4YGAIE2BWS8IVqS",
-	"JRWb7dXi1PLUeP//gtrbWH8s/oFxwVIa4qQ0L++Z2iR66FC1ENHwrZ9tc00ufam/5w1z6GUb38mUC45t",
-	"Ohqloz2KedO421piqlcs5vJZLi/0TluNXfIo4cw59BGMJEOpHVw+7jNQYzioYi1xJWr9Gdfv2XK8nrHg",
-	"EyYmbLdmN8lGfIP33VH//T56Ym6ujdfgPtaR7ohar52q0PIhDGxmVX0huj8ThXAdCGr1iYO/+zR4NOWh",
-	"7gIyl6fgW96tJ900EeHl+W4NbIfYyOla7xjzcE1LfRPsaSGhH5pVNq2G2TroEA9MJzcw1RM+iNh0O2Q5",
-	"iSRq8aSkXA7Qa3zHL0yX5K6ZD6rZfVFIGToDXXp5FZ6r7bQAmElKS9Q2Ha8Sp9vWkBL8GjQasF+46nrU",
-	"gyyHsz8M9tbFy/hdomojtQJiCnU4otTWoCqg3L/RXuLbQS1kOlVocXDLyeL5nE0WsRzbyXZFEj6AE672",
-	"6TUcJIZHHfUnSc6uU7KnbjRXte8kjBL+vt0yyIan5rdtuN40AG+TpfOkAizFDeOpLAq5dpNlXDuOb7TL",
-	"O9HnBMkcLeOWktcimoKaRFUDpN3ogrF7q7UwbcnbPp4qZVMzps3zVqe4xihaa6xH1hGEkmlZFETJomhn",
-	"WgppsNYtERHjZpKYUGC/5q/7MMvBjXbsOYNRdLJIpUSt2XiA/8g+5fddASX4cpIe3tS96trdOZIqNloe",
-	"KQ/t1LKsiDffUlY9nRsmiPlawPV8c0B1LW613le9ieSpb+X60Gu8B2M8/OZDI4b8sK4hLU7hTxKHleKr",
-	"mNvGbE0+HtAjb+q6MrSLCQpZKqyuw+i/j8g3cqLDIuW4/okpc6CD+qpurrDvZ62oNeMbA32k1aiNHcdm",
-	"c7HQA5qiT6iA8c24Sa53nN/+Riz6XbfDDDiL+qRbu6AbpnQKeZVGs4J8CTdWtwPkrfr+kn+KsfZnYkOw",
-	"Paev/7IP5vECu6XU5i2bMREjkR8hq8Mw4YYa2scQ/MayJcjxAF4aFxOVcz8et/RqNzM981bjzRs9AH13",
-	"6QGzztuRD3tJ3R2r8JVVcYZKJ6+80kCcHuZNuCVZQyLm5KtXdg077DyGfjeXhN1xyiGRjI6+oIaSv96+",
-	"rYYLBNjBTmRAIFV/SD//KJh8tF8QLE0UwbKJVa8bf3Rd4l3jYyNXIHwH0NSQABviIKtxniSWuH+GjnU8",
-	"1T4oPqxuI3DDdjQ6uOwTV0vdP5TVD+PdMv8mpVkCv4a0d0SB7xa+S+oRso1hw3Xt93eZIw/Pu0UGtS8G",
-	"xOzVvxjw+qgVXD05N+ib13V/dB00k6+Hu/U2WGwkkWxRQzvVY4m7UMbqn6eUFz01kXV/hnmyOcOUR6dI",
-	"GDLlbtJn3ZV0LD+l6tF71Je4N225bzVaPBF60EDzavgmmIfZoAHnMV0YwY5bCUaLd7jcNBkLC0dOdCyo",
-	"9yKKkCXdoBOUCkLz/EwKe6CnRCryXbepfcjfvI+m6+mDn+q5HLDGuDazer73wi4Y3aelNU0oef3hzc+Z",
-	"C47jOrBJ6J4h1cKq5qXp2Nczfs9Eik8nipHeSd3Ig3YJ3bX5XvkjhSSYmJi4DFItozZB/Wmq7c5dnHc4",
-	"857pJ33AWq0KPoHZ8YRXIw0S6IRXdvFo88aQhE5vTAXVU5poBn2RfG8jUFuooVFdBEbhRyflHFZqCok3",
-	"8XIzyPAgbgqGq3QdDv+Ci+gVIGvFDcNRN1YtomTNxsQVNSZsA2oUj8r4O/4bNhBAlqAzouQaut870s0a",
-	"VLonKVkde7cAhZBLLsIy3DSLBP+1Nq5HjRUBSzoTfFpRp4aM/oZnLDKTO0Ap8Nf/liK2MIIp0UDJLhi/",
-	"M1Z9XUts6Z9AkiPqeOzDoimhob2+ewJdWjGVEeJNqLRhlfFgczqs9E7NSaIq7+1AmoojnoJD9URnqr26",
-	"a99gKJ4dObKsAe+OEeK/XZmNGPbyqbr8wTk9Rw4uHbJSd6FrmeCx2ib2hrTKnHSNieS/Cp70cBeBB1vP",
-	"5VpgP6XNCmpiwslpyyXYxNEQ0sd69uGgvns9gxH6xvbt0gJsWNmn7/vUHekWA+RH9Dy30gAgZBVLHusb",
-	"p7ljFqRbpLsprMIoFTebO3s/fYlblR7FLaonUi4483Rfmy815OiK/8TsZQGv3FTGvYcTKYxVp8iYmTVj",
-	"3p2j7l3Hcg6NJA1TUzphzfAI2uhhkIRAWgqhQq8xY4gKJwlhAqNrcnP+f0U1Q+hq9D7PyZ3beZV6MHoC",
-	"tVUrJuiKj65Gfzi/PP8DWOJmDuC4qBzZM5aedsU1ZPLQnBE5zerGly5Roarttga+vRiWCEByWJocvWbm",
-	"mXMfK6ZXUjhO9/TyElMTIU0S1OBaI7r4hyt5Rt46MIcEsdRSdrwXPmfQBCj1qWpvF76J0Bf4WjV5zVK0",
-	"k8It/NMF0wTTe1heO1gE+a+bF68ycve319iO3vlGfn+F4HKJ8ys6Y5qMGfZlqJ7qAvJZnj9ze8G7wLT5",
-	"QeabFhSXZWG4RcWFZQZnVp1rArLtgRs8DGpgdsmwoUzNx4wq2ZcDCWSQjHYQvHHTylsCsUM9bzyCDqGg",
-	"nDFU3hOXTJIc+gFSkzlb1TBt6layTTJ4y7V5AV8ElxpdMoyg/xKNn8LgmbD3qSa0cHobcMB/lgyw7Rig",
-	"KmH0fgXU3YY//PoQKLSHH4I7BNJBeIP+7wHmYpjAZ7bg4iP4ZtAXwRUMtbCGAZ3pDGM2OnMRqMyFOTGg",
-	"ZS0VA/M568GcEaxNXXfGCpBbr2hXiFmTvQ66KmbszYRRpc45HSUXfKyxdmek5wNRhUVEYqp1jDgQb3uS",
-	"R1bJgiZJPFeMGp/E3sel95d19dCUE/DQ7RCOARNmcrK1Gy9yhCu3Xej+wGZcWHHphor6+u+2GIZOznTG",
-	"wrBiE2V4rCGSdX/Qua//6+NtQpVLe4pi7W4u1wHSIAW5bkIgRWuSuFT1QB8uUGta041TQYFHjhWjOF+l",
-	"dRHtRk56D2GFh8alXZTHFV2LzDXdHEPiXXilsE/hrbDIhU8Ds6/ZC/cbX/lwIwx5hKi+fxqbImCAFMMg",
-	"tUbSxOH7FROIQhgF/h+l9yu++MtqHF+UZP4iLbc2a0mgRjVM73J2JZGCXTv/4liauetclYPxi9EoFzGg",
-	"BOa4kVIYXhBXEG/oAkMITRKC8XS1jnYKPoCDCB8YtW7sXgS1P1jYGTmD5uLHwCwkJKfNl9v2dLGqFbkl",
-	"MIsddFHOuAC2HTdo7oxLDji9ooi1CQNURLeno4Hw4rPlJV8uggSSqFnxmiE4buoc+KZpAYq4axns9HDn",
-	"tm0SYMIgiDVQ3K6i8yWdsYsV+jIj9mGKg8Zt6sKnix0K2s88/4JEWTCs6G8C8xYMlEARaBzy2xg9o0Wz",
-	"t2GQwmlqDw/F7w/j9R0ijL1ZP3LB85ElqhU1sTnyr/l9qEF4rU9A8yGFUzDAOo5wC0s5J1Xs8OOu4n8Q",
-	"X/82loUl2AGwjpW+/8TYCpWqXNGpOSe3mLuM2vC3l3/GYRVaLhlMmWCFZhA385KUG6K5mDDyvyzn5n+7",
-	"sA0KsE8D2mCBr0YX+omtzLE4EbxAG7w94lHPoQmXrmMFa0l8+AsMHeiC7PxAVh9yKcgJA/Y5rvm3OoDW",
-	"64qqC5GpX/WaXPqxlUhaCW8PZgn0y5neIqPP0c/SqR99cMyv1hPtup85he+yP5PQoohDsVGXAkOieFD+",
-	"3CFfbxf1y7DKGhsMLTkxzJxpoxhdHqw/1MLMGplWw5zihuZ1/P857uPsBdcrqbnhbWx1VnlUuPt+6PvJ",
-	"2LirhW4qTRwcYL5dogOdXDGBvmbDcLyHrCRGl8d8YEXxI1PsALnQaXx/38h4CPI4Vq77YktnDcrf/7S1",
-	"Qbz9xIMGnbblWnTI+Ge6rNMTQePRGbq4LFVDqQH6xyziMEhocXY0UTXADMHrnrRD2lyMT+bEahZWlkDK",
-	"xDXk0oRzmI0kC8ZWvsw5wrZdk5OeCFRMALQb2znBhjHWxEp1xf1ACfFgguZ4tlZr9OLjShfF/JzwI/K5",
-	"H+zRrS3hI1aOv40pFkJ1zMFSiR3MQZwhaT92tIunXFvp/sDibfXUQzhFqlbXAxhXpWg+sCkZDbhZo6ja",
-	"/LGEk0s3D+TPd3GXb0e8PJ47FxR3zGb1jO3oBHvxGUsyv/QJjQY2TgWKqg4kAQwfWQitnIek1yzupfP1",
-	"tAMsnajksKiZuq4WCfvS2otoP2ItlHcFW7vSFZu4abiu1bf32mq66fLLV1zkH12305gXsiUK1+7RQX7I",
-	"p1t7Gj1M5sCPfJA7+Ed+mDMYOr0kEfcSEuhcWS/qfa4YT8h1hpiqhpNW04mDZJE11ZA4VGzCKWid2/kK",
-	"dnHCq4kLpFQR/HF/IM70k4ugWKJXgr4JnnsIOqrXG0JOr++efJMsAjkERHPfcL0vpZMRe+nPuEDbEEzA",
-	"ul0NlIROYESGj90updAGARylqx9dl+6T0RUuEL2XYu+LWecIj65++RXAt+qNdt3YX9GsdkMha/45p4pV",
-	"qQmuAmlTdeaJx71uHizsdTMw6nVzSNArpaU9y3NXOnocBc0FhAcd+qV/Nh7M/36rEIq2P6t28NhBfsRr",
-	"nN2uHM73ZSUrDFsOCrFV+B0YYLuuLg44BNaOL7lyR7TbH9jAiAVd3kGui4F8iU/Gq5Kp2EtVcwjRb1YN",
-	"+Gs1jFVyGXHjQ5Tmq7gmQe/CfodIogHjv8flQLeY7slR9K4J3yofSgJ+fp2Rv9y8fJ2R129eZeSHdzcZ",
-	"+fDm1SsiFfnIxjfXlvjv/vYaVLubF6+C7jNWVmfW0luL358TewgNEVPBsIbPB3GQ6pAUo3UEtUvvPylV",
-	"OxHUT2xV5WWk6Mr/fDhpXXyeUz3/ktRGnlWUNcaxTvZxX1cy3himry3jEVZTcVFgHdXedkk1sWv0mngr",
-	"agxT9sX/+eXy7M/0bPrr5++//fK70eOnnQBMjoiZIfVTXGP/uMbUjMittF/6evHw1V+ZoJNk0iL0zVcf",
-	"RuGuh2Bt1bn9vk6gdldzl06RzxEMS35oyR4uG09uXdUIOJSqLgope4oRnumFRg0WazahgxJ27IB5OVjN",
-	"g8XauWwU+OBQu4hxKOXimTkce51GI34kdXvy8y42UHr+86MQgYVVMq+CG2i7dBQqGGgJBUgbFl6aQRKD",
-	"G1eFTrJrkOGqFODH3Rw/HTG5yyO7Ardc1KbLE7q1rB/H7otaY/+e3POYnBMiSJbLHTnu+1bSvDXgk3Bh",
-	"JHQjpiI/4yLGVWnuJw0eh6OeZArunjmnbwKJcjzcqWpY8PGQd+MqkQl8nEC5MyQoZMgGsRONnE41M9gl",
-	"wXdIbOITvoPTjE9zRfHbD13kBXNVogINu+9oAqNXyJgVUsyOJ9suYFRkvw59h488SKUGTA8aqj+7MZbQ",
-	"eglMpK8hPeFZnuMpTiZBHJAelkKDReO6N+LieITpWpunrWw/t9hZ2b5qFNQKDb8qSjRdE95sslBQHe9Z",
-	"8hHbpPdlvPl50JLoBV9dg9N3Rg2/ZwQj/QRCaLpW7ZhIVtLbT8TK6Lemn7keTI0QO7psv2tMfXjonGcL",
-	"wAiF+LqKB05E65DTxWdoHdSbyvKRjd9WEyQfMGMPRKGlXT/089EzVwBWByauYPsRVycBc1SPrFW8hN7F",
-	"CLQrH3qp+8JznM6opRSxYViuv1bWeHHOimq++zn56BMtMKu6HghY9Vw1rCicF16QUoDjLyOlKJj2Bo6m",
-	"0OzFKjiI57XbjGVFlplMZD2CvV3UbqGG025OI1DeUg0DJ6OpbHGVE6ZsMpEPgO3B8sBRz0yeyWPnkb6W",
-	"2OsfAnoOuQ0yyAjUqdSoQux1pua3uIh8Lx4IYfvaDDM8+bGQs5T37CFwAy62zmhOdLK58YO+0DQS9Hgn",
-	"79kp8VJ//3DMYCzvWPipm5UnXUN+JsyQjD/LyBrqh+9ciNO1AEGRnoUpbaajBu1T+pVWiZ5cnlwnGhYc",
-	"sCAeYtqAyBkzZDCuz97jpPKvqonSCX+MXIBgDGYmW128KKqe6qCauxkXbTteyulJK09hBd9//sG9bRZy",
-	"KeRa8T+VpThIOiKIzzQz26oKXNP8hyor8JPsB5A6PkzgDEcOhOHoKtci/7Csh94MUFjmlVTLhyaxANC9",
-	"RvmRaOxipdg9Z+s0O7hl4J7F/j9U5FAQputUZaD4DHK/rF5uBTkXsxhngIX+hVHnTtjLHxSjx2IPA4NY",
-	"NUE9atOMnm084OU54OLsLW7bKLuYUVCljqtZv3OtvFTFe3GcGpRyWl3D/WDtVpfvPLFnnJTg5pLCl7By",
-	"fQWVCU7yY4b0XK6r0dwt1MJhhtzqXYIx9Xy3emjLtknI9dyW71Az9FNcIg3c+W+sx8H2dGvEpxqlBV96",
-	"7Oj5Q8sMoGLhuo9HPbkffJqtozqw97Rc+oomLsB9W0fKIStSCpf92Jn7IRgZszkXkcjRz+yTYy6PU9m0",
-	"pRXGQPvnUFulNT28PUsyORIeH4wTcDfrDh+/JpdXTeQ8Pk8NJkL1S6CtXVXqQmtHu8EAqVjDXgWztQ8r",
-	"PH9UM3c7Z9FpJV8/PupxuueRxamlAj82dIqcq6q5dDMepcrRiYilQdXgjmti6hbMeE3s70LicO9wOlOH",
-	"Rv+GZzmWGA1uxT7Dzy63jtNOjTx7DPl3CioFgiu3FfiXD1XbXw5viw2bOrLxfaPYiip2W57Ot1Mt8NAk",
-	"VCbr8VUpDiWfylRLyqbypFX2pzndMauzMEtPO4OlYrXe7nCZtrwurYaMgEJiJNA5HYLB0amqrNPR7m0p",
-	"nsNwun9B0r2oB0lH1f23lZfY4KoudLjBmCLgBJpF5zxezH5b+jaNg7UzDNo9tnL2mLpZ2Wht+VUkZ9QU",
-	"M6Ap1W0pwvK1f5NGSgGIlC/wP2KeGjYcPmE8NFjgq2J09TSrqmTkOLyvCpdF6RjDUScX3wMjT77BqCrF",
-	"Nz5k/ogU3rXKW+U2zZhivXPNTIVPrnwSnpy6I2Xk0jWkqwwtb2Lh8NiUkPn/0gfw3dcR6a7ANzwE+PC0",
-	"F4wFTIVF7vhMvC+HhUPsszjq+PgRkTu31ZNm9+ISUb4hIRaAB+Ti2Laihdybk3Wfxo8/eK50Epp3B4Ix",
-	"0r7GUfJF6UebJqqbpNQMx58ey2tUrdgHDFyy7RHCV49WB/PBO9cWbFULBN/R6BDx7qCrm4wiloVaFE40",
-	"Lcm4NEFXBit0dGxi0UuRvzdzpu78GoOPykR+hNhrLOyJO8GQYPPiD51UmD7NCWTN+xUT1XUbMODD7+0I",
-	"FLE1rP5S5DXr3ktzH5QyeBAt4IFMudp+nBfw97q2ZXih69dT3flvV5lzeFVOQB0XrjzvyCGUesqFL/8D",
-	"njmVRSHXvjrQxXldGZycRioJe3Ky75h57/Z+qpFQVJfq4QsHT418GFTaG72HR5SUy8w3o4QuWSAgwJUH",
-	"CWA4Zx9qVWUwtz42FgpWHDRcFZLM+G8s6GP4x+8//eFPdlVdMHbPyIZZIjrdENUXHDeJFDmh4wJ6PgWz",
-	"va+JFMUGoQDZ3Qrs73Q7dPhIOsj7laQzA55usXJ/+1gtwOnxW50cWtjdO8ATp4g/8HWuoNqTnwOHPvhS",
-	"X0zmbNLT4QSmSfieJXy5klpzS93Q/whK7uVkUTdxsDSQZ93wi3bDPg1dMEf0bcHMJot/TUTC0U6bBe5w",
-	"uW2KC2zHDXEZkPrkvOV9uU++5gPAko0m+j5W8vHr482MeVYUbs72482J6ZmliltrTVL1GSGu6gmbiDmf",
-	"prVu3VivSM502UDxccx74xL3mn2DLi+3N+6DNx872QMAgkneA8psuDnCNZTTM58xGsf9Ky5yVHXduGOo",
-	"j+G/+TnstGKkUpElEEp0Tq6Xfe+nd3a9Y2Hc8WxsbtKWPigJjPSs/ArJlBtNNBNaKt9l3mgykRSKb1Fv",
-	"nzPqJv6iVABXSKd3Sn++UZCJW+VY7trE6qvIwd0m4o8l3ocl/deC9+QJ/8fPAXFKyDl5EfYVDtqhboJ5",
-	"w/FJtM4t8O+mRx6ByBRfpfncC0XXGrMhg8JA1/85I5res9yyOCENMg0daptrJS3vsNyF0UkEa/bzd7CD",
-	"U4WuFV89UukgnuvomRqAtM1yLAs542xLw5/guQexJd16g/IVX94ztSH+KJtaCM1KnrMjgedCUdFjG+Hg",
-	"s+B5MpdFDiGAOhfYqnTQRADE/ZIWBdPGl8viTfhGV4XsCYf6LRWLNjpOkJJGxeKE5D6MCMphQ1mAfQUQ",
-	"OQDhdqkpnWy5DR+qp76CwYHVXo5slFSNy6dSGCzh5IL814cP0KT8/YdXv792hj4aJa779JQueYFJl9ps",
-	"Ct9FxUA7rngjcg/O/3Qi37m5phQGDLxUsppH3VHuBPgU+l2/1YK6Ll/Ignyb9VxC63pHLUvNivsYVdhb",
-	"5g/3MBKnBuX2y/eqOuUR4bq9z3t9EQ/s9F6d9etrMW7PeGHM9Iid3pu+HjqZs7PnUhgli9N4eVopGZ9H",
-	"VWLRL79aCGim7j28S1WMrkYXdMVHX3798v8CAAD//w==",
+	"7H3rkhs5cu6rIHgcMXZEqbulnVl7W780uo080qhDLa8cnjMOgyyQhLsIcAFUUxyF3v0EMoG6JorFJtmt",
+	"s7P+sR41qwqXTCTy8mXml8lMr9ZaCeXs5PLLZM0NXwknDPxL5vC/anI5WXO3nGQTxVdicul/yCZG/K2U",
+	"RuSTS2dKkU3sbClW3L8x12bFnX9OuT9/P8kmK6nkqlxNLh9nE7ddC/xJLISZfP361X/KrrWyAka9Mnpa",
+	"iJX/z5lWTijn/5Ov14WccSe1Ov9fq5X/Wz3iPxkxn1xO/s95vZxz/NWex+/BSLmwMyPX/jOTy8mnJXdM",
+	"WrYxWi0YVznb+L84zXI98Y+Hb/ghnk11iTPJc+nf58WV0WthnPTzxj1of/4Zs07Pbpg2bG38gg3jlknF",
+	"OMuFlQvFcj0rV0K5s0m1MXr6v2LmJtnk86OFfhT+6Fd89oFv3glr+UJMvmaTZ8ZttLl5AR8C2jVm82Uy",
+	"lzDZzoQsK7hZCD8NtxSs4FNRsCW3zGi9yvzU1gWfCabnTDrL/KKYlb+LxvymWheCKz8F5IYvkxX//Fao",
+	"hVtOLp9cXAC5479rgltnpFr419Z8gXNsT+4nbpfC+qHdUkjD1nLmSiOsH1s6sQoM6pww/vH//vXi0V/4",
+	"o/lvX/78/dd/mhDjrPjnN/jeDzip8K96TtwYvoUpIXne5CT7dlk2mwBdRz/tjFz11/u8dECEzVI6wYwu",
+	"Vc6kY3o+p3fblQboLJQ/Sb9eZH+5yB7/20X25F8vfiOOVfOA/oqkaq6zXkMkyG9dFqyZ7MrzXI/FZjqn",
+	"6Pjc/5k5f5A2wghmBM89Z0nXouTQkX3lN8N/B9bdpRXyxa5v/CzW7io82t2N+IksrIFa+nNujBR5f9lG",
+	"cKsVsfBPyy0QNJ71GVdKO/wn/AA7PnoTPsA41A5s+Bbl85jPhHV8wlfbn+psS1xZGGFgV/zX+vyw5Io8",
+	"2SBmN9yyFc8FsyteFMJ4qbjStyJnViO3FMJaNjWC39jRm4Ti7zmMTG1VFLA7vxOf+5pNhDHaEMt466Vl",
+	"4GyY5hl52hdGl+vx9HklVS7V4rV/i1rBUsjFEubfH6pxFHrSb4MkCtJiAnLdk3bFzUICke2MFwIu8kfz",
+	"Qm8a9G58ReZejHe34p2cGb0SLojnHcLHT6VBiqxx/vD71Sqrza+2MavYKsWOBCfeher7XgFGzLTJKWbX",
+	"Nt6s0jK71Bt1tkMHil+7Fu5UV1C4PDpXrt6AYOIo5lkh/QWs8FoS06egrlhW2pIXbLP00lyCwuTlmuUy",
+	"9wu7031UUYikKlD8Z6lyirQktzt+I9pnrv9IV4pK5Ow93tAmp57srW0Sn40TC6PRi9Xa+s8QnCRnS4ac",
+	"YUE528BftMmFecrEau22l4wXRVDntowb0NS6mqAo8n3kkSjyj8K6tgr15KK/H3NprHs/78/8vSrwKoQn",
+	"whK8Zif4bMlueVEK1POkZTA9OCAdLbJHDquN228Z7/1Otdfx+GKArh1tuSiCNrpi1nnrQOLRwPWMmPNX",
+	"mt5WKEqbWkvq8nwfdg0HzVCyRDWZmVK17kri5HeJ5nUr+lEDt2hvBh9BHVflaiqMzZgtZ0vPcY8f/Slj",
+	"/9rkwzNKCw/8O5pwH1Cu7tJVcBlxzvUw5BEruF32d1wUIl4SfdtBKvpaBdtkhBCIHw+fql78bdjQQ7vw",
+	"DGfc+OmRXK0D+4MpfjnReW7XWhfnM23EOb4Hs/B68ys+CwZ9R0MTs5sXckHZhu89Q/mrawP/m3PHmVC5",
+	"ZV5yMa0ESd1c3EqOX+h+8MqrwEI5Nt0GweUZFkzKlc7LQviLBMxR43WqcOtw5UTeGa7BorU2lFRIcMJ/",
+	"K6Vw7HethM38YeGskEpww7zGD8btlBtLDyLtk+YJadhgheDWvYPZD88hHE/Uda2LKwbdEU0BrnJucm98",
+	"Z14Vfn39mM21QQOiNGttRRD5uhAs1y4x18aMXmiXkAErvlByHtwnA5QKs1Z6JRUvwPLP8I+eJWDyS34r",
+	"0uRZJbbmY5Pqiq2G1cf4nYEFwe+JH4H073Y+8V9a7SKiQtFrZZ5Yr7dtUwYPB8tXGGb51pKHx25XU13o",
+	"xZZW4Heq3j1OpycJH7KkXA8XtD8K4P6ya28leBJ5jnuKB+fJCzw0yAXBNRRudr3Z6/rpCMl6AyrWadG+",
+	"JnSHqk0SVgsMB5cwKpBMTWnVPsr9Y7RDTHsqrc9qSbuHpIZXg6BerbkROdiVfWE9ZPituLkh+c6r6ODD",
+	"zOV8LoytVPo9vC8vtPtRf97hehnLri8SkivpkekRD9dK3uuwgTJ4g9u7x+dOmJ2+kRYFvmaTqZjr3a6l",
+	"3msNz8cRvBadrYkfr2aXhcWRW2K0JS7+z8NyZG70Ch3CYu6YyBciXgVox3oz0HWtQ1rYbAk9WuU4gpcb",
+	"heC5VAsYZARffJ74T1IrfSEo5xyPXvro9+CzmS7R6YAG/iSbWOEelevoAgW5ANpT0zERbBYrQH6UKn6A",
+	"9JJMaQmeS8I/8EaxDRp0SE48rmhWw+xpPUsr8cy1jP2cO/HISfDr9p6XYx0D0YffUwa708oCF2y4ZTOv",
+	"1eSeEVTQ/2vvwJJbplLqoinVeAdHCbQe+XyHbyBCFTYN6IPUyAKDNL8e9oDmMTq4chf/Um743NGXMPxU",
+	"SexwGLljt8JYqRUdDhA5pcU/98yOwZ0gN+JJhkH8p0Zs/WjuuZvTbB83V7n2fJ7vw/vhlR/pQxk2tb91",
+	"v4CBWws+5/X28DS7EWt3NpLtgDL1QJH0zYk115UNO8Nad8VeNqwTn91uQxWeGmmVLoOxfRezFNfxUjnK",
+	"Ybu3uOoHFWvVpHP75LkR1qIqG55qK7Fwx5HiKl4Z1IB39NgmvJeLPZ2XpzwWY3g8xBNrHo9XaX3Lpri9",
+	"vmNh2Wmex3hLn1nuGHbubXLj/e93vz7kCqX8fC8ad8Q+kIEOMuApMKreKIaXir+Pcz2z4Wid4V/PACCw",
+	"P4ggqPpUECN4HaLCF0MEqARIC8Zt39m8pO2VDf3nz/SftyO4EBVD/+VsshxnrvmV3slQe/nZGbESVCg4",
+	"xoCIJS+3u4Vv+AA+TZ2Ehhub0EI2inZTgU+dOiLDs8HXktOAoAABNBk3lrfOm4q5RIOdKe0gDq8cx7Dk",
+	"VCykQt8G/MtthFD4LKia+J9z6VXQSTbRyotzUi2HQEPyzP9ATrJ5zC92+aBh6bCw5Kb91c8hLcPoOe9m",
+	"nCh/4Wl6cAgrjw6gDSkSN7IVMah/KMQtei4iUTfcKP9biOOSVBk6NONUFhw2zCurD1Htc4fveMVql2RY",
+	"G63nZ3Gz9pAO8CLMrBXAJ8I6pUo4cY5KiequJDELoPyYUlUOaBujWJYt5K1I+ZbvTN5Bd+OyVLkR+Z6B",
+	"qzvxBsUS9RyzQB7yABVaE0LX2wXFdnw0qwwq79ck6GyP0Kyf0lVQsEhckHThzI/63qfw/C4PVDXReogs",
+	"bkRy665q3blzIviaz6TbjtSaE6ekEJQ1HQGd/tcMQWeWlUq6p+zR4+CjaEK0ci0QzOAEhi9HTKh3Krwm",
+	"5G+laWlBI6kOiXV6vRY5eUwKzXM+pWIlb9DngiGiR34NyukQQeNKu6UwAVc644pNBfOfEsHF5ldI+wvw",
+	"qcSWNfdEOiuKOfh4bPAC2TAGbSTxxbDZBd4HcStn4jvUZP0baXtrN55XthA7o57vWGBDz1/7h+pDS0ud",
+	"bOK5ilg2K0C98HvWiXJFdgmiOpvYpRAQO8BXCDahz+Ekq6RcU6jBicjq4xWm2GA18qxq5V7JglBRprpI",
+	"REHnfCUL2oxchkh7X/lzvJAz+ntGLpYuFUbz+p2LAMKp0eVi6fzJtnwL3DUV4E5eTUXuT4GsTSd7yaSy",
+	"jheFX33GRC6d/68Kj+3/QQfmYBLEjN5cv2ePf/jLk+8hIgbjh2dxjtLhsYUQ2lybhsiZAe4DllPw2Q34",
+	"6FbUFZg2+vHTbwjf1Stt2GzJDZ95OY1zAUlhYTBKInR1WaRphmSv6NUYNBCXZiKzKgv+qlSzGGHuuKk+",
+	"89W6oDVer3/Q619Elar3S1J9tgEamwaIjdKrI2oLZxA+m1XLiJMe2IuPNHiYu0TULgvxF+dFMIjyx0/Z",
+	"xaW3tzmCAM4SHtgqW2IotwEixYDIwukFKU9yP2E2DYO14Yto6OxSJcK3BzeO8A9yZTeCwuT+wld4DP9W",
+	"Cuv/1oYO77RJa3PvTxTADafUNxypT3miDWm9qHQ+ZW5phKhCbkYw7iWEZ5fjw0R7oClcT1Zt6AAhEpZr",
+	"g+H2Mu1GGraVMTdg2uL87CACfRw2vgaaUki5IM72PgqVHNwJYqtGGIY51/kQvSUPY0jG2UxNGMaYcEDw",
+	"BZ69Chi8MUYzaC6KF+fhZZjET1JRMLVcrPROLU0u1BtFu15/ko76qPWvHBwXRW0WfLQBrlWHigcAkLRk",
+	"UK2YU4R4ovg/O1IELfJAQu2Ps6dBSonrkWQSv/N6844rKjdEGyNmDq9E2h1Oukhac/5x29iwKE6tAITh",
+	"kqu87wD/mk0Eny3pzbd8Bfch40XR37lsgrqb0ghRBtg7X3kpfanKomi6WXdAQf0MqN16kwvl5FxSVjKX",
+	"lGVoWS4X0tFwssgLtCbgbABeo+M1oBDCYqhwiXTFCHnN5SQ+W82AXCtIBi8gKeYoypWi9TahZjo6Mvsr",
+	"DoZLdQqmUnGzpTZnCVi8/ZTJv5XaJVRTK9bccKfpL4Jll1BDp2N2FRZGbqO6IfdPl3utjT7W4Tujgil+",
+	"IncKpjTz8vqYt5T5OASGS9LPmVL8NPCi//3TbpTldFvF4Iywuij9M1mFeIFYhAAPkk0jYyHLk8zxcIJx",
+	"VwNNMQu3gcj1IwAozt83uA/9uNtUO4fqZx0M1uW0aESCUXQ2fWcjHjVx90Y86/R61JM9jy34Lfzbcbws",
+	"roc6AocBDZcIrA8c3wMbIpmoYX9WmtAqjhwBSSnDOAw1rbfcuvclNTNuXYUs7V9+/ueA7qtTSdBxMPP3",
+	"YkR8VSDARhDBGyxITJGDkaowCIcJPZjvmsuYIBPMmQv4v4aBc0HSqrfAd4Lb0lC29H4ZcJ9TcFlwzhht",
+	"bWPhYzDqY6LUdY51Gsj4ThgK2TPlVuyDL4sZK2Ofd/xGDCljkaFT6StN9CPsYQi1fGeZzCu1gsqNhJgL",
+	"pqJ+bo7ZDMjW21Mn3IxbWYcCsI07k3AiGQgumxVQl2C8TQmpO0dJRU7lTGbVpMiF6FtxFR3po2XCM3BZ",
+	"BmnylCkhcpE33Jfow+iktseoyX6nfBdscNgFYoUr129yyvWOkgfRvSiOeDVlMrgzWJeE9L2/ofERv4hN",
+	"jRVtT+ulhIgNB+MhY7wuBaJyiPLo2Q1kAEHEx7jw9/BU+CVmAdXVQg4HpN61esfJIZ+wDRR9IdD2CIoI",
+	"BPRTOwXzz2TW6J3ypEcnNfdY4f1aqGthLekH5xgVI7VVvggE7B1Mf/6mRm8snDyvZg54b6diwdU+uEB/",
+	"xFNRSD9yFYDh9sbSscXR8E0rxB5zo4CHcQfjftULrr4elkSd06vAWSSIdqdo92+/jM/eBWSfwmQeD8ZZ",
+	"WiqHGGWTbWTwddKBjo3GPQxNSlGue5seiletaJ4GqsJeprjoZYNnqm0cwnn2vtJBmg3WJ7qSYiao+zzc",
+	"5cQVW/CZSKR5C54/swkHPs9/5BgjrxRAweGcQTzRb6VWYm9gl3Uczd/aTopAErxQcghdq5kIsL5S3Si9",
+	"USOC4rDQgIBqosFwSJJ+Rqy5ER9KKg1/qeVMjID1PMcHv2b7epY7F2LX72CtVIvLRvKVV8UsUzoCtkbB",
+	"VLqqY5xiYjtupdjshV0jikrsDF9H8FpkgeBDEzkLMIa5/CxyFr2B2eQ/317/J9toczPV+maSTd6/uG7+",
+	"89+v3//in3r3dpJNXvz4imRKFV144+dJVSwY/3YvaC+cZ/Qx5Z48U+CzXyt0yH5j82lByf+30jrQ7/2W",
+	"eY3yP9+9zarLvYoNr3QVpgy5EfvgEzosFwB41fIbeJcwzYqLIgyvCcxDutHsSto2KTSlyve7X2HdA46T",
+	"Rs5I03NSFTg7IJtKqhe6nLqUMrYURZ6BeSCdpUwxRGtFLwa4eC69KSGM1YqtSj9vrW9i4qF0bKEhpZPW",
+	"6nrnNYIfjLCeWBg24QsuFQ1xqzCpBIjuLt6pgT0uajfYXr4uaRncM8xpVIxmGnev8mvR4ynt3mp9E1kr",
+	"XSisooanG/xFafij4czyzdlAWl2evr7jHZ0elzcGqceGWnxTPoM8DrjY03UN3sN9f9dBQFvYSHC+aAMY",
+	"S/9CUXQjTs1R98gONaX6JQkCEjOtcvuWhIhWOFDp4tmZCuZ0kZ+lrdH9REh4JaGi91QhoDbqQktMKMix",
+	"rkGtD1HHayCuC2m6EJnQppGgq6BYlLRsIxLFeqLWNYAjRyCq0lOdb6EGmP8yuDigBFXk91QpCrfUpYtQ",
+	"hn05C06oPz9QjkJXOUhjLABkrgoYjlTIajRmrYZWB6x5DtpzbwuAet9qGd66SJryrpZVbfhmzTRNnmsz",
+	"c/I6JCPIMRV+SOvAqrZfs0HPBJKiT7BrvRJuKdUCrhXrDzjeQBpAWS0maNwrS8HzEWG3qlaOfx6vO8s4",
+	"eOoPvGfHBUWbdmPMGq+9D2FPmqsZoM4rCpFSYVB3lhLibO0NwHijAOo78Ovgjgznr1ZlTA8qR5rEKNfV",
+	"ROuFDmyRP02HMvEgxh3kfR/T3itg0MsJoF2K+8DIu5iJwE1huvSmVCi7TrodLwsKmXxVxMo9vPITZ7X/",
+	"PsAMrbgVhhcDvh+M3t8ZShbqhCcBQgSk2ZV2OBmsV1RbKCfUDLE7a6HXJIq7F4mDgQamdgUZXftVOR6r",
+	"T6VKyn4IxhYC3GVRsKCPhNOd+Brmo44/uzGBlSDAkavV3ijtBnO/3EYzf49af6lHWxMs0Dl+enztX4jI",
+	"D9vvhAaC8Xk7Ovpum0Vpq7dj5ehGnVpceoM6SSb7IACtfJy6IgdCghtBxeaXyLljWbpr+TvlihTcup8S",
+	"1fkCbHLKjX3KLlqVZKVi/kPauHalE7rE3d6ViLPJSjdfJu5IXFXCm17yYujlTSJ4UqHrdnovw+jxU926",
+	"ZM0ZtNaStXacJpc7vm7YiW3CzenFcBUkCsWBZ1opwHt2QnTfk9D5lILZqt0RDAJ9KwyhZu4YI3EDx5Ul",
+	"9u9aOCqnd9TuwbvVFlYqw3C4kpwmNbkPXN0cVYw0so47vJxHpwlYXY3qoLJ/5d29PEpaLMWZkdvQdJoO",
+	"4Up78oiD05kFo45VeE6LrveqDUaNfQi5ObGKMX68UQ43e/w4e/IDuRmDINYBZOrhAFRi3dGDTs40YY9c",
+	"cbesKiNJ6zq+ZFrOUdQia/VVOGpKaViUBmx9zI+gJz1KNY3VGpIK4IcqftWp1YC4xXRWy15e+i70Fj+e",
+	"DWVGfYhn6eQhmvGuaoD77ucWi+8k/GL7W+W98EFjhNYU05tqT76lp6p/nQqd0Gu9lTQgZcXzveoK+udT",
+	"9Bs4JqOK4VRHIQySxdmly+N8KAsSGVpjxI7cSSGB76Tndpzw8qwqGE/bjvg7rfzuGZoeffwHQzuk2z04",
+	"d6uGOCJnW+GaHq2E+i4t2coqNtsJ2OSNLovcG852rWUBFcQ7fp5YvD84qKq69eC1xteVdoC3q3tcdMIC",
+	"I3JGIO5xHbW9RHUKnFCrZCYUBZe/N7RoRGBCuM+2Cz9Uc48TTVTbXAtzRRZnaHnaTcOX6JhWM3GJbiSj",
+	"N/7OLzjWUPdKPuMMVIuUuxFwFXtdCvGdhFBpRMI6kCaolimU6zdEaAfednpGR9aOQAf0aDFeVano3gdV",
+	"ovJo8wsl+/P0tWSa+kFaE39159trL/QmxitSMKARntNq4QMYr2yyEdN3sigk2v53STxpqhKVoGxixOp9",
+	"bROhv6dZFOyVuO5FlkyjSGIQai1p0YxAhZSYwHKtQ9I6ZfUR7+1HTYgmyyXuqefVrZRMu0+lCbTRwxdk",
+	"i4iWUq8bGbTf2TpvP2OYRyANIKUtmcy5rPNLhzgopqHeGa5M2IzXVNsTEM1FkWEGTEMWN7blcYDEEybc",
+	"Hkh2MQhkJ5znkrqBKn+zZjzP/f+DWmA7KnE1u+e01lKXI1U7x3P8RjC+4duq9MHB4yb9tZFNsh2w/ao6",
+	"190hsLtALniD7HUl3neN21Ne2vteVgQ4AoeKtGzhJGjo6Jobukz7oZjh5n1A4AbSUjqCDSIBE7x4h0YQ",
+	"AwjgXmriHHOgxmQoDjV6GCx6GsP6O/a3B9Yd6P+Qzn2MW2YTyGi7T5m+qplDD1SpHS9GrAmfqzgjMeFd",
+	"UcaT95PcUSmyAFAL4ymcnZjTOLvwOkTyqnAZUVJBzpZ0oDMWVejrdYnCFUHvh3sFBJ/j6+ifBriEBduG",
+	"+zWpRchllYaFptKte3RsqnI89HEbemHABNVTrsW66RuBUrlPt2MWp0It4JrfimO2QoitC/ZtMNBtK4Im",
+	"cQTCQg8x2Wg0O9djlaUDgxWh4P9gGf9kSlg6N0jJ3SlJ/wEPJeo54Bfo2RwrsIVu+b20h/BKQnk4We8J",
+	"Sztl2m0fsLAm+lUa4EmoEqO2Z+Ny1HpdthsIsnrxzb1L0mhH1/k5L6zoJoMiIoyOp6BhIW1ovYwGAIOq",
+	"C97+spqtuNruTn7nXqbSrX4K7k9j/TH6A9NCpDTEWele3gqzTZQE4uZGkdHo2MbuKbuIlQuibFhC2Xp6",
+	"JnOpJFYdadmyA4p527jbmTFr14LyYK1W53avqVKHnGScpYSyswS2y+zhwQqfgZTJUQl4iSNR6884/sCU",
+	"6fTMQs6Emon9avck67aOnndP/Y/zGAghhqpko1tWEMV0rd0EVaHjQxhZm6v6Ajk/R+5wHdfqlBWFv0dU",
+	"P5rykEYCQOw5uMr3K2E6TwSsZb5fvfMxNnI6dZ0SHqHGdex3MS80lHfzyqbXMDsLHeOB6UEdU+1fGgGo",
+	"fsGvcCOp+noyWq9G6DWxgBmiP2WoTYRq9lBQVTc9lQEtX0UbazutsZlJTkukah0vsahfBZcz/BrUTfBf",
+	"uOwHCFo9jEd76+iqBAF320KKQIikjq6U1htUBVQvaFXL+H5URZxeUh293Xp283wpZjcUZHi2W5GED2Az",
+	"y7uUpm/g3Mkowkmw5jXCfB66cFbzTu5Rwt+3HyBufKZB14YbRDVEmywN+2pQiTaM57oo9CY0kQvVRb6z",
+	"AUZjzxiyOVrGHSWvwzQFd4kkDUAR2UKIW6+1COvZ2z+eyswzC2Hd807hu6YiD8Y61UWecTYvi4IZXRRd",
+	"4KjSDlP3EgE+6WaJZkT+a/G4j7McQhfngTU4w2c3KYTXRkxH+I/8U3He1aY0vpzkhzd16b1usZGkio2W",
+	"R8pDO/cii/Dme85CqLqnAzQLjamNm+X2gGRhnGo9r3oSyVV/0JtDj/EdBOPhJx/qSuSHFUHpSIq4Enqv",
+	"jFxTbhu3E0s9ouTfPBSZ6OZGFLo0mCyIYIYIMGhBvJs517T+iQhA0EFjkro0WMa0VtTa8Y2RPtKqMxNx",
+	"Ww3526W6sSN6aMy4YnapNzhJGbS40fN7o26GXbfjDDhP+qRbu+BbsqI6Eq/SaNYA/wgd9HubvFPfX8nP",
+	"lGh/prYMq43GdDb/YE7nC660dW/FQiiKRX4CkIoTKtTP94/h9jsvlgCyArKUviYq5z4dt4xqt3ADrdXp",
+	"WpRxA2Ox7N0GfS/yketwtjFRdYsteGKcodLJK680MGfc8/a+JUVDIuYUk3H2DTvse572dEn4GaccEsno",
+	"6AvuOPuPD2+rXjQN6mBhNWCQqtxlbHXYaHJ4tyBYmikawyZGfdr6Y2gqEuo4O72Gy3cET40JsCENsprm",
+	"SWah/TN8aunMgUYuZXUaQRp2o9GNwz4LqeHD/ddj3/0d7dJSmiXIa0DxIwli8fN9cFEoNsb10U90JemG",
+	"EapeZaHdCAwyqhozEOZO5ZiBrg+akDaAuUHfvK3LvdtGbfy6ycdgvcgWiGSHGtpLhkuchZJK555zWQyk",
+	"eNblJpbJWhNzSTYdcmwuQ1PvusjqVH9OpdcPqC+0N2111+Q6GtedFIGdtHaM4oJ5mKGC97dSCsd+10rY",
+	"sXUdcNtxKtVKCCk3T8bCmh00ehbUe0USZMW36ATlivE8f6SVX9ATpg37oV+jvynfoo+m7+mDn+o2TjDG",
+	"tDazBr73wg9IztPzmmWcvf745pcsBMdxHJgkFAPR5sar5qXr2dcLeStUSk4ncqveaduCdQd8em2+V/5I",
+	"pRmiJhOHQZsVaRPUn+bWzzzEeccL74V9PLRZ63UhZ9z/mcmqQ0OCnPDKPh5t2er50Cv1aSAZzDIroMxT",
+	"LNUEagt3nNRFpH2SaNR2WOYsAG/o7DlAeLDQ1CMk7o7f/0Iq8giwjZFOYGe00PhKTFnI0UzYBtwZSd7x",
+	"1/J3rIeAIsFmzOgNFPMPrJu1uPSOrOR17P0CFEqvpGpmFadFJPivrQsld/wVsOILJecVd1pIUGh5xpbc",
+	"DpStAvn6X1pRA+M2JepB+QHpM+PV143GDgUJIgWmpmMfnkwJDe319WMoOotQRog3odKGSdOjzelm4nqq",
+	"rR43+WBB1VQc8RQSaiA6U801HPuWQIniKLBlvfFhGU36dxPNkcLxfqoOf2OdUSI3Dh2K0nCg6zshUrXL",
+	"7K3bKgu3K3Ul/4eSSQ930fBg26XeKCwPtV1Dik+z0eZqBTYxGUL6VLfKHVVGcKDPw1CX130qmo3LYo1l",
+	"rPodQKmN/ISe5w4MAEJWFHhsqPvynijIMEh/UpgiUhrpttf+fMaMvQoeJT2pZ1rfSBH5vjZf6p3ja/mz",
+	"8IcFvHJzTXsPZ1o5r06x0Ec+uHPMbSjALqEuphNmzmeiHR5BG70ZJGEAS2GYFQEuMRVuQmjYG2r2nP1f",
+	"VbVEupy8z3N2HWZeQQ8mjyFVbC0UX8vJ5eRPZxdnfwJL3C1hO84rR/ZCpJt3SQtIHp4LpudZXcczABWq",
+	"VHVv4PuD4ZkAbg7Pk5PXwj0L7mMj7FqrIOmeXFwgNBFgkqAG1xrR+f+GDG6UrSMxJEiljrITvfC5gJpG",
+	"qU9VczuPNZG+wteqRnKeo8Mt3KE/vxGWIbxH5LWDRbF/vnrxKmPXf32N1fWDb+RfLnG7AnB+zRfCsqnA",
+	"MhPVU/2NfJbnz8Jc8CwI637U+bazi6uycNKT4twLg0denWtvZNcDN7q31Uh0ybgeU+3HnCnF1wMZZNQd",
+	"HXYQkpn6F2KPe95EAh3CQbkQqLwnDplmOZQ35C50Z+VOWFdXxm2zwVtp3Qv4IrjU+EpgBP1XMn4KfXSa",
+	"pVwt40XQ20AC/q0UQO0gAE3ppUq9qfv1svjtPkjoFz+GdrhJB9ENytk3KEdRAp/ZQYtP4JtBX0TMPMuY",
+	"4wubYczGZiEClYUwZ+yqK52Dds51H2eCavNQbLLayJ1HtH+JeZO9Droa4fzJhM7WwTlNsgs+1hq71wH6",
+	"nrjCE6Lup76TOZBud2SPrLoL2izx3AjuIoh9SErf/a6re8CcQIbu3mFqM6HFqNiEbMsjHLndl+6PYiGV",
+	"vy5Dj9SYzt69hqEwNV+IZlixTTJc1pib9e5bF77+90+3GTcB9kRS7XqpNw2iAQS5rqmgVbv+QNVAXxho",
+	"lQZa04ZvgwoKMnJqBMd2MZ2D6Cdy0nMII9w3Lf2gklZ0PTE3fHuMG+88KoVDCm9FRakiDMy/5g/c73Id",
+	"w43QsxKi+vFprPGAAVIMg9QaSZuG79dCIQlfyYDb/IfS+40e/FXVXZBkmX/XXlq7jWaQo9qEdwW7kmkl",
+	"ngb/4lS7ZSjElYPxi9GoEDHgDNrSsVI5WbCQEO/4DYYQ2iwE3fZqHe0UcgD7Kt4zaUMXQYK0P/q9c3oB",
+	"tdKPQVkAJKfNlw/dZmlVZXXPYJ466KJcSAVimzZorl0AB5xeUcTchBEqYpjT0bbw/IuXJV/PGwAS0qx4",
+	"LXA7rmoMfNu0AEU8VEAOenhw27YZMGEQUPUgd6vocsUX4nyNvkzCPkxJUNqmLiJc7NCt/SLzr8iUhcCM",
+	"/vZmfgADpaEItBb5PcXPaNHc2TBI0TQ1h/uS94fJ+h4TUm/Wj5zLfOKZas0d1Rb/tbxtahBR61NQS8lg",
+	"Uw+wjglp4TnnpIodfjxk/I+S699TKCwlDthrKvX9ZyHWqFTlhs/dGfuA2GXUhr+/+Av23rB6JaBphiis",
+	"gLhZvEmlY1aqmWD/I3Lp/qe/t40E7NNsbWOAb0YX+lms3bEkEbzAW7Kd8KjnUFPM1rGCjWYx/AWGDhR1",
+	"Dn4grw8FCHLCgH2OY/61DqANuqLqRGQeR33KLmIXTmSthLcHUQLD98xgktEX8rN8Hjs5HPOrdYO+/mdO",
+	"4bscRhJ6EklINupzYJMp7lU+99g32kXDd1hljY3eLT1zwj2yzgi+Olh/qC8zb2R6DXOOE1rW8f/nOI9H",
+	"L6Rdayud7FKrN8qD7nss7363O5Z2tfBtpYmDAyxWfwxbp9dCoa/ZCexWoqsboy9jPoqi+EkYccC90Kvj",
+	"f9tCPDRwHOtQTLKjszbS3/9tZ717/4l7DTrtwlr02PgXvqrhiaDx2AxdXJ6rIdUA/WOecBgk9DQ72lU1",
+	"wgzB4560Q7pSTM6WzGsW/i4ByMRTwNI020o7zW6EWMc0Z0JshyInAxEo6gLoFrYLFxvGWBMj1Rn3I2+I",
+	"e7tojmdrdTpJPuztYkRse35EOfejX7q3JWLEKsi3KcdEqJ45WBq1hzmILTH9x4528Eyokj0cWPxQPXUf",
+	"TpGqcvcIwVUpmvdsSpIBN28UVZM/1uUU4OaN++cH2uXbu14ezp0LijuiWaNgOzrDnn/BlMyvQ5dGixqn",
+	"2ooqDySxGTGy0LRy7pNfM9pLF/NpR1g65M3hSTMPVS0S9qW3F9F+xFyo6Ar2dmVINgnNfUPl8ui1tXzb",
+	"l5evpMo/hWqnlBeycxVuwqOj/JBPdtY0uh/kwE9ylDv4J3mYMxgqvSQJ9xIAdCGtF/W+kIyn9CZDSlW9",
+	"Vqtmyw2wyIZbAA4V22ZTt97pfAWzOOHRxAFSqgj+eMAmarMqC54OR8AopYJsgWD/xHcgEDGDMsrY6VUE",
+	"z5htIfQhlOG0lxu8KEXVuocMUfqb+lWc0yl3NY6RiPgcY0/P3VDo/hOakuFhSNlBXrR6JaJkIQxHsw1z",
+	"P5FLMXz94/3H4quREwH5N86GGgKHUGdhH5830oMGdcY3jefuQ3LW440RoK+vH3+XTHs6ZIuWsWPCEIhZ",
+	"MH/NPZIKvSHg9KgLNEES9Ax63ES0wkor63CDSUn6UyiafzL+wgHIm0jd+SqqUfGTy19/g+1bD8Z3r/yv",
+	"KCBDV9daY1hyIyowTsi521a1qGhpeXVvgd6rkXHeq0PCvCm75Fmeh2Tp45gkAQIxatEv47M0fOXPO9Uu",
+	"suBfNYOHhrUgXWkFYx1ofldRssZA/aigckXfkSHlp9XBARfYJsilkOCLnqp7NqmpMOM7QHc5QAh9dtF4",
+	"SkUbqyxbwHuIqkNnp0Sy0SsicAXa1zdxTBrVOoddgImSo3+Mw4GOYDuAyo3OuNgcApJgfnmdsX+/evk6",
+	"Y6/fvMrYj++uMvbxzatXTBv2SUyvnnrmv/7ra1DLr168atRb8nd1xnLDN+pfzphfhAWMgBKYtRrDlsh1",
+	"yIpk5kztxP4HiHAvhvpZrCskUoqv4s+Hs9b5lyW3y69JbeRZxVnYxYf5x2Mm1XTrhH3qBY/ymkq07kjt",
+	"bR9wlR9j0Kmx5s4J41/8718vHv2FP5r/9uXP33/9p8nDA61gT45ImTEZg9JixcRWnxjiVPovfbt0+OaP",
+	"TKN2atIijOWG70fhrrvY7dS547xOoHZXbdBO4W5odDu/75u9OSwN517XBDiUq84LrQfSb57ZG4sabOjd",
+	"xuA/YxGNkL+GPrVct1LasCslYRxqffPMHU69Xmmd2FO+27p9Hxso3cD9QZjA71USSSQdFBo7CheMtIQa",
+	"RBsXUF0AbCc0aEO38FO4w02pIHKxPT4ANznLIzu/dxzUtpMf6hNtHsbuI62xP6b0PKbkhJipl3JHRjq8",
+	"1TzvdOhlUkGkAkJFj6SipCrPY+PP40jUk7SxviPK+k3jRjke7UzV7ft4xLsKufcMPs4gwR8gORmKQay9",
+	"pOdzKxzWBYk1Qdv0hO9gO/LTHFH89n2nNUInIfJCw3pTlkGzITYVhVaL491t59AcdViHvsZH7iU3Cfpl",
+	"jdWfQ+NWKDYGJtK3AMh5lue4ipPdIGGT7pdDG4PSujfS4niMGYr5p63s2Hg8WNkxTxrUCgu/Gs4s3zDZ",
+	"LitScEtX6fmEjQGGMJ6xobtm9kaun4LTd8GdvBUMsS0MQmi2Vu2EStaO8J+gCkfsBFyGqmMtUAm6bH9o",
+	"9Tm5b5S/30CCQ2Im0T1DL3vsdP4FimUNgrc+ienbqmfqPWJU4Sr0vBvb3D44Vgv26kCoFhbcCZlB0Dn4",
+	"yFrFS6jWjZt2GUMvdScEif1IrdaKav8WKsplrReXosi9Ma/VTJyxTxFahHkEdQvMqsqwE0URvPCKlQoc",
+	"fxkrVSFsNHAsh/JGXsFBOm/CZLwo8sJkplGUUWUc/K5hf6fTXChvuYUWqyR4k1Y5oa+sUPmIvT34Pgjc",
+	"s9CP9LGR0681dreAgF4gbosNMgaZWTWpkHquefsQN4l+r+6JYHe1GRa48mMRZ6VvxX3QBlxsvWa06GQL",
+	"DTdjajUR9Hinb8Up6VJ//3DKYCzvWPSpy/MnXUOxC9IYjKsXZC31I9bqxH5yQCCiSmdKm+mpQXdJdkyr",
+	"RI8vTq4TjQsO+C0eY9rAlTMVKGBCZcmHSV5ZVz3UE/4YfQMXY6NLuNfFi6LqIgCqeejq0rXjtZ6fNNca",
+	"RogdF+7d2+Z3LkVcf/3PdakOuh1xix9Z4Xbl0YQ2EfeVSBOGG8Pq+DCDNRw5EIbN2kJTiMNQD4MIUBjm",
+	"lTar+2axxkYPGuVH4rHztRG3UmzS4uCDAPcsVrziKocUSFuD84HjM8B+eb3cX+RSLSjJAAP9HZMurHBQ",
+	"PhjBjyUeRgaxaoZ60DIxA9O4x8NzwMG583XbJdn5bKm1PbZm/Up6mzle0NNto9hGLMAqFeOKaZMLQ4EW",
+	"/aTGnM59giqw1FAoftBRHp/7mk3mRq9G9CUKu7CHQtioJ9/hDKgUsNQb7N5f6zygpGH77lLFCgL7Roeq",
+	"PXjoIPtz6CRDH412ldxjajHB0OdgPhyX59+Fgo2m0jewaSYk7HvShR+krTD+Mz/dWQmuXa1ioQJpLyHn",
+	"J1AeswIiPxCuAFjMsc9K3cWzbs21q9993Z3rB2T+2KuLaNMhfxcDTuUnO/m4apgIX3poZr5vPQm42Cs5",
+	"98LDrj6QPJ7HLLTTlCYlw38WYh0O+UMK8BQqeB9gUjVu+Nwfkt1UaGmSzAiFTIbAOeBSg6TFTey9Kl3W",
+	"ACMB8FyrADDvNRNTgk3FUioiOP+L+Bz0t4dJl95RX2uki+lQd1D7YPQaVKfEZniQZuA+sBkff8ouLtvE",
+	"eXi1tdFmcljJ31mqra7eEni30ZWS6gLgFcJDq9k8qCdxt2SxaT+KfXjSh3Tf4958ngtiL/J5K9063nR4",
+	"z9XZl1U3sKfNCxKPif9dabwumy0fezz6V1zLsS7Ixqm4S0fVXS1V031UH+L+OwWXAsOVu6oGlfdVMKgc",
+	"32sDJnVk/+aVEWtuxIfydO7zaoD7ZqEyWeTHlOpQ9qm8Ycm7qTxp6Z7TrO6YCbDPQ1EQtI8rUVu5PTCZ",
+	"Qdb1WgB0VWgEWwS/boXBoFIdcITT8e6HUj2Hjrd/h6x7jr6HpLr/tnJKORw1oDO2CNsAmkAHilzSFXI+",
+	"lLH282jtDHERD62cPaRuVrbqZX8T+LeaY0ZUuvxQqmaG8B+kOmNji0ysoXJEKDB2MTgh5KQxwDcl6OoW",
+	"mVVW3nFkX4VIIPkYI/4nv75HBvdj1XJTqu8iKukBObxvlXcyGtuwjXrmVriKntJEnLOehyVl7CJUuW15",
+	"Ir2JhR3pU5fM/5c+gB++DTBRtX3jURb3z3uNXsOpyPO1XKj35biIs39W5OyAbrbpoPN1mOpJEyhwCFJu",
+	"aAg94QKlOrat6HfuzclaWuDH7z0dJbmb1wduI1EhLHDyeRn7pScSSLW2AnuqH8trVI04tBk4ZNcjhK8e",
+	"LdXwY3Su3Yh1fSHEonGHXO9hd21bUFBA/6IIV9OKTUvXKHzjLx1LtUF8qfL3binMdRxj9FKFyo8Ab6GQ",
+	"JTgTjEC3D/7Y9sfp1Zzgrnm/Fqo6biO6hsW5HYEjdiKXXqq8Ft130txHobIP4gVckCvXu5fzAv5epw+O",
+	"ryXw7STQ/+GSHw9PfGxwx3nIgD5yCKVunRUzrENl4KLQm5iAHeK8IdNYz4lk7YG0l2vh3oe5n6rPJLel",
+	"uf/c7FMTH7qfD0bv4RGj9SqLFa6hECFcEODKA4wtFAHDcgA6hL9SvSZhxFEd2wHHK38XjVKx//rnz3/6",
+	"Nz+qLYS4FWwrPBOdrjP7C4mTRI6c8WkBZfVWcmb0Sjgj7FOmVbHFXYAEGgP2d7rHCnwkHeT9RjJGgE4f",
+	"sDjK7l6dQNPjV5M6tHbGYFdwKKV238e52tUBfA4s+uBDfT5bitlAESloURXLQsnVWlsrPXdDiTmoaqJn",
+	"N3WdHM8DedYPv9jQQdzxGxGYvnsxi9nN3ychYWmnTbQJtNzVGg6mEzrDjYA+BW/5EPYpptXBtmSTmb2l",
+	"sup+e7hGdM+Kgtl4mTxQ87mBBu04tU579ogICYmlWKcx+DS9dRt6hRJpKWWLxMcx710A7rVLs11c7K6N",
+	"Cm8+NNgDNgTzaEZkMkp3hGOo548iQHkov8FFtSmkIMrfI2ydV4JUG7YCRiE7W8S77/382o93LIoHmU1m",
+	"F4SbwOkoyi+RTaWzzApltYmta5xlM82hvgHq7UvBHeOFViELn05AGMYbNYDfFcZyXzjuNwH53nXFH+t6",
+	"H5dXVV+8J8+pOj4GJCghZ+xFs3R7o+L0FhNBoMo53d4+uAX+aHrkEZjMyHVazr0wfGMRDdnIvQ4l9jNm",
+	"+a3IvYhT2qHQsE1tc2O0lx1eugg+I6jmP38NMzhV6NrI9QNlZ+O6jo7UAKJtV1Nd6IUUO2qqNZ67F1sy",
+	"jDcKr/jyVpgti0vZ1pfQopS5ONL2nBuubobaLXkLp/E8W+oihxBAjQXmmLKIbnO74kUhrIsVCfAkfGer",
+	"WiEJh/oHrm665DgBJI2rmxOy+zgmKMd1egPx1diRAwjuh5rz2Y7T8LF66hvoRlzN5chGSdUbYq6Vwyx5",
+	"qdg/f/wIfSDef3z1L0+DoY9GSSjwP+crWSDo0rptEQtVOah4SPd6iNv5j2YP+7c0Uw4MvBRYLZLuKGcC",
+	"fAo7WvnFAW2dvpA18DabpYbuIIFbVlYUtxRXYJ8+XNz93Dj1Vu4+fK+qVR5xX3e30qgP4oHNNKq1fntd",
+	"HPwaz52bH7GZRtvXw2dL8ei5Vs7o4jReng4k48ukAhb9+pvfASvMbdzv0hSTy8k5X8vJ19++/r8AAAD/",
+	"/w==",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

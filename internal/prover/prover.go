@@ -5,8 +5,8 @@ import (
 	"context"
 	"encoding/json"
 	"fmt"
+	"time"
 
-	"oddspool/core/design"
 	"oddspool/core/measure"
 	"oddspool/core/proof"
 	"oddspool/core/stock"
@@ -20,6 +20,15 @@ type Found struct {
 	Codes   int                    `json:"codes"`
 	Lengths map[int]measure.Length `json:"lengths,omitempty"` // of the piece of each record, where pieces differ
 	Setup   stock.Setup            `json:"setup"`             // that it is printed with
+	At      *time.Time             `json:"at,omitempty"`      // when, where that makes a difference
+}
+
+// longestTrue is how long what was found is taken for true where labels say the time.
+const longestTrue = time.Minute
+
+// isOld tells whether the labels say another time by now.
+func (f *Found) isOld(run *store.Run) bool {
+	return f.At != nil && run.Moment == nil && time.Since(*f.At) > longestTrue
 }
 
 // Kept returns what was found on a run before; nil: it was not looked at since it was prepared or changed.
@@ -36,10 +45,10 @@ func Kept(run *store.Run) (*Found, error) {
 
 // Prove looks at the labels of a run that is printed with a set-up, once: what it finds is kept with the run.
 func Prove(ctx context.Context, s *store.Store, run *store.Run, setup stock.Setup) (*Found, error) {
-	if kept, err := Kept(run); err != nil || kept != nil && kept.Setup == setup {
+	if kept, err := Kept(run); err != nil || kept != nil && kept.Setup == setup && !kept.isOld(run) {
 		return kept, err
 	}
-	d, err := design.Parse(run.Document)
+	d, err := s.ToCompose(ctx, run)
 	if err != nil {
 		return nil, err
 	}
@@ -52,6 +61,9 @@ func Prove(ctx context.Context, s *store.Store, run *store.Run, setup stock.Setu
 		return nil, err
 	}
 	found := &Found{Groups: report.Groups, Codes: report.Codes, LeftOut: []int{}, Setup: setup}
+	if d.TellsTime() {
+		found.At = new(d.Setting.Now)
+	}
 	for i, level := range report.Worst {
 		if level == proof.Error {
 			found.LeftOut = append(found.LeftOut, numbers[i])

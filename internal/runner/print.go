@@ -127,7 +127,7 @@ func (w *work) open(ctx context.Context, p *store.Print) (err error) {
 	if w.setup, err = p.With(); err != nil {
 		return err
 	}
-	if w.design, err = design.Parse(w.run.Document); err != nil {
+	if w.design, err = w.store.ToCompose(ctx, &w.run); err != nil {
 		return err
 	}
 	if w.printer.Camera != "" {

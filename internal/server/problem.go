@@ -13,7 +13,9 @@ import (
 	"github.com/getkin/kin-openapi/openapi3filter"
 	"github.com/gin-gonic/gin"
 
+	"oddspool/core/ask"
 	"oddspool/core/batch"
+	"oddspool/core/choose"
 	"oddspool/core/design"
 	"oddspool/core/picture"
 	"oddspool/core/symbology"
@@ -70,6 +72,8 @@ var statuses = map[any]int{
 	reflect.TypeFor[*picture.AbsentError]():    http.StatusUnprocessableEntity,
 	reflect.TypeFor[*typeset.FamilyError]():    http.StatusUnprocessableEntity,
 	reflect.TypeFor[*symbology.UnknownError](): http.StatusUnprocessableEntity,
+	reflect.TypeFor[*choose.SpecError]():       http.StatusUnprocessableEntity,
+	reflect.TypeFor[*ask.AnswerError]():        http.StatusUnprocessableEntity,
 	reflect.TypeFor[*batch.RangeError]():       http.StatusUnprocessableEntity,
 	reflect.TypeFor[*batch.QuantityError]():    http.StatusUnprocessableEntity,
 	reflect.TypeFor[*batch.TooManyError]():     http.StatusUnprocessableEntity,

@@ -6,6 +6,7 @@ import (
 	"fmt"
 	"strconv"
 
+	"oddspool/core/ask"
 	"oddspool/core/batch"
 	"oddspool/core/design"
 	"oddspool/core/measure"
@@ -135,7 +136,33 @@ func (s *Server) plan(ctx context.Context, setID *int64, document []byte, choice
 	if _, err := s.keptSetup(ctx, choice.SetupId, choice.PrinterId, document); err != nil {
 		return nil, err
 	}
-	return &store.RunPlan{RecordSetID: setID, PrinterID: choice.PrinterId, SetupID: choice.SetupId, Records: batch.FormatRange(chosen, set.Count), HowMany: howMany, Plan: batch.NewPlan(shares)}, nil
+	answers, err := answered(document, or(choice.Answers, nil))
+	if err != nil {
+		return nil, err
+	}
+	return &store.RunPlan{Answers: answers, RecordSetID: setID, PrinterID: choice.PrinterId, SetupID: choice.SetupId, Records: batch.FormatRange(chosen, set.Count), HowMany: howMany, Plan: batch.NewPlan(shares)}, nil
+}
+
+// answered takes answers to a design's questions. Those that were not asked for are no harm.
+func answered(document []byte, typed map[string]string) (map[string]string, error) {
+	var asks struct{ Questions []ask.Question }
+	if err := json.Unmarshal(document, &asks); err != nil {
+		return nil, fmt.Errorf("read questions: %w", err)
+	}
+	answers := map[string]string{}
+	for i := range asks.Questions {
+		q := &asks.Questions[i]
+		said, given := typed[q.Name]
+		if !given {
+			continue // what is not answered yet is a finding
+		}
+		answer, err := q.Answer(said)
+		if err != nil {
+			return nil, err
+		}
+		answers[q.Name] = answer
+	}
+	return answers, nil
 }
 
 // recordSet returns a record set; without one there is one record that has no fields.
@@ -232,10 +259,18 @@ func (s *Server) run(ctx context.Context, id int64) (api.Run, error) {
 	for number, copies := range howMany.Corrected {
 		corrected[strconv.Itoa(number)] = copies
 	}
-	shown := api.Run{Id: r.ID, Name: d.Name, DesignId: r.DesignID, Version: r.Version, RecordSetId: r.RecordSetID, RecordSet: r.RecordSet,
+	answers := map[string]string{}
+	if err := json.Unmarshal(r.Answers, &answers); err != nil {
+		return api.Run{}, fmt.Errorf("read answers of run %d: %w", id, err)
+	}
+	questions, err := json.Marshal(append([]ask.Question{}, d.Questions...))
+	if err != nil {
+		return api.Run{}, fmt.Errorf("write questions: %w", err)
+	}
+	shown := api.Run{Questions: questions, Id: r.ID, Name: d.Name, DesignId: r.DesignID, Version: r.Version, RecordSetId: r.RecordSetID, RecordSet: r.RecordSet,
 		RecordCount: r.RecordCount, RecordSetFields: r.Fields, Chosen: r.Chosen, Labels: r.LabelCount, Printer: toPrinter(printer), Stock: roll,
 		Printed: r.Printed, Left: r.LabelCount - r.Printed, PreparedBy: r.PreparedBy, PreparedAt: r.PreparedAt, Prints: []api.Print{},
-		Choice: api.RunChoice{Records: r.Records, PrinterId: r.PrinterID, SetupId: r.SetupID, HowMany: api.HowMany{Each: howMany.Each, Field: &howMany.Field, Corrected: &corrected}}}
+		Choice: api.RunChoice{Records: r.Records, PrinterId: r.PrinterID, SetupId: r.SetupID, Answers: &answers, HowMany: api.HowMany{Each: howMany.Each, Field: &howMany.Field, Corrected: &corrected}}}
 	about, err := printer.Does()
 	if err != nil {
 		return api.Run{}, fmt.Errorf("read printer %d: %w", printer.ID, err)
@@ -350,7 +385,7 @@ func (s *Server) GetRunLabels(ctx context.Context, req api.GetRunLabelsRequestOb
 	if err != nil {
 		return nil, err
 	}
-	d, err := design.Parse(r.Document)
+	d, err := s.store.ToCompose(ctx, &r)
 	if err != nil {
 		return nil, err
 	}

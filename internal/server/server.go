@@ -59,6 +59,7 @@ type Server struct {
 	idle     time.Duration
 	valid    *expirable.LRU[int64, bool] // which sessions went on a moment ago
 	handler  http.Handler
+	held     held
 }
 
 // How long sessions last, and what a page may do.

@@ -26,6 +26,7 @@ func (s *Server) DrawStrip(ctx context.Context, req api.DrawStripRequestObject) 
 	if err != nil {
 		return nil, err
 	}
+	d.Setting = s.store.Setting(ctx, time.Now())
 	set, numbers, records, err := s.chosen(ctx, req.Body.RecordSetId, req.Body.Records)
 	if err != nil {
 		return nil, err
@@ -209,6 +210,7 @@ func (s *Server) ProofDesign(ctx context.Context, req api.ProofDesignRequestObje
 	if err != nil {
 		return nil, err
 	}
+	d.Setting = s.store.Setting(ctx, time.Now())
 	report, err := proof.All(ctx, d, set.Fields, records)
 	if err != nil {
 		return nil, fmt.Errorf("proof of record set %d: %w", set.ID, err)

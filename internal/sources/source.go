@@ -15,14 +15,14 @@ import (
 
 // Limits of what is taken in at once; docs/limits.md tells them.
 const (
-	MostBytes     = 64 << 20  // of a file: some 600,000 records of text, more where it is packed
-	MostRecords   = 1_000_000 //
-	MostFields    = 500       //
-	MostLetters   = 10_000    // bytes in one value
+	MostBytes     = 64 << 20   // of a file: some 600,000 records of text, more where it is packed
+	MostRecords   = 1_000_000  //
+	MostFields    = 500        //
+	MostLetters   = 10_000     // bytes in one value
 	MostValues    = 20_000_000 // of all records
-	mostInLine    = 20_000    // separators in a line: more are no row of values
+	mostInLine    = 20_000     // separators in a line: more are no row of values
 	mostLine      = MostFields * MostLetters
-	mostTitleRows = 20  // above the row of names, where it is found
+	mostTitleRows = 20 // above the row of names, where it is found
 	mostHeader    = 1 << 20
 	mostName      = 200 // bytes of a field's name
 )

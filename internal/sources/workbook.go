@@ -12,7 +12,7 @@ import (
 // Limits of a workbook, whose file is packed.
 const (
 	mostUnpacked = 512 << 20 // bytes of all its parts
-	mostMerged   = 100_000 // cells that stand over several
+	mostMerged   = 100_000   // cells that stand over several
 )
 
 // A span is a cell that stands over several columns, counted from 0.

@@ -85,10 +85,10 @@ func (s *Store) AtBench(ctx context.Context, design int64, page, name string, le
 
 // Design returns one design that is not retired.
 func (s *Store) Design(ctx context.Context, id int64) (d Design, err error) {
-	return design(ctx, s.DB, id)
+	return designOf(ctx, s.DB, id)
 }
 
-func design(ctx context.Context, q sqlx.QueryerContext, id int64) (d Design, err error) {
+func designOf(ctx context.Context, q sqlx.QueryerContext, id int64) (d Design, err error) {
 	const query = `select ` + designColumns + designTables + `where d.id = $1 and d.retired_at is null`
 	return d, get(ctx, q, &d, "design", id, query, id)
 }
@@ -149,7 +149,7 @@ func (s *Store) KeepRevision(ctx context.Context, designID int64, why, by string
 		if _, err := tx.ExecContext(ctx, `select 1 from designs where id = $1 for update`, designID); err != nil {
 			return fmt.Errorf("lock design %d: %w", designID, err)
 		}
-		d, err := design(ctx, tx, designID)
+		d, err := designOf(ctx, tx, designID)
 		if err != nil {
 			return err
 		}

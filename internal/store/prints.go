@@ -140,6 +140,9 @@ func (s *Store) StartPrint(ctx context.Context, o Order) (id int64, err error) {
 		if err != nil {
 			return fmt.Errorf("write set-up: %w", err)
 		}
+		if _, err := tx.ExecContext(ctx, `update runs set moment = coalesce(moment, now()) where id = $1`, o.Run); err != nil {
+			return fmt.Errorf("keep the moment of run %d: %w", o.Run, err)
+		}
 		const add = `insert into prints (run_id, printer_id, kind, state, label_count, setup, start_place, started_by)
 			select $1, printer_id, $2, 'printing', 1, $3, $4, $5 from runs where id = $1 returning id`
 		if err := tx.GetContext(ctx, &id, add, o.Run, o.Kind, string(setup), o.Start, o.By); err != nil {

@@ -10,6 +10,7 @@ import (
 	"github.com/jackc/pgx/v5"
 
 	"oddspool/core/batch"
+	"oddspool/core/design"
 )
 
 // A Run is a design version and records, made ready to be printed.
@@ -33,11 +34,33 @@ type Run struct {
 	PreparedBy  string    `db:"prepared_by"`
 	PreparedAt  time.Time `db:"prepared_at"`
 	Printed     int       `db:"printed"` // different labels that came out
+	Answers     JSON      `db:"answers"` // to the design's questions, by their names
+
+	Moment *time.Time `db:"moment"` // of its first print; nil: there was none
+}
+
+// ToCompose returns the run's design as its labels are composed: with the answers that were given, at the moment of its first print or now.
+// Its error is that of design.Parse.
+func (s *Store) ToCompose(ctx context.Context, r *Run) (*design.Design, error) {
+	d, err := design.Parse(r.Document)
+	if err != nil {
+		return nil, err
+	}
+	now := time.Now()
+	if r.Moment != nil {
+		now = r.Moment.Local()
+	}
+	d.Setting = s.Setting(ctx, now)
+	d.Answers = map[string]string{}
+	if err := json.Unmarshal(r.Answers, &d.Answers); err != nil {
+		return nil, fmt.Errorf("read answers of run %d: %w", r.ID, err)
+	}
+	return d, nil
 }
 
 const runColumns = `r.id, r.design_revision_id, v.design_id, v.number as version, v.document, r.record_set_id,
 	coalesce(s.name, '') as record_set, coalesce(s.fields, '{}') as fields, coalesce(s.record_count, 1) as record_count, r.printer_id, r.setup_id, r.records, r.how_many, r.label_count, r.proof,
-	r.prepared_by, r.prepared_at, r.chosen, r.printed
+	r.prepared_by, r.prepared_at, r.chosen, r.printed, r.answers, r.moment
 	from runs r join design_revisions v on v.id = r.design_revision_id left join record_sets s on s.id = r.record_set_id`
 
 // Run returns one run.
@@ -88,19 +111,36 @@ type RunPlan struct {
 	SetupID     *int64
 	Records     string
 	HowMany     batch.HowMany
+	Answers     map[string]string
 	Plan        *batch.Plan
+}
+
+// written returns quantities and answers as they are kept.
+func (p *RunPlan) written() (howMany, answers string, err error) {
+	quantities, err := json.Marshal(p.HowMany)
+	if err != nil {
+		return "", "", fmt.Errorf("write quantities: %w", err)
+	}
+	if p.Answers == nil {
+		return string(quantities), "{}", nil
+	}
+	said, err := json.Marshal(p.Answers)
+	if err != nil {
+		return "", "", fmt.Errorf("write answers: %w", err)
+	}
+	return string(quantities), string(said), nil
 }
 
 // PrepareRun adds a run.
 func (s *Store) PrepareRun(ctx context.Context, plan RunPlan, by string) (id int64, err error) {
-	howMany, err := json.Marshal(plan.HowMany)
+	howMany, answers, err := plan.written()
 	if err != nil {
-		return 0, fmt.Errorf("write quantities: %w", err)
+		return 0, err
 	}
 	err = pgx.BeginFunc(ctx, s.Pool, func(tx pgx.Tx) error {
-		const query = `insert into runs (design_revision_id, record_set_id, printer_id, setup_id, records, how_many, label_count, chosen, prepared_by)
-			values ($1, $2, $3, $4, $5, $6, $7, $8, $9) returning id`
-		row := tx.QueryRow(ctx, query, plan.RevisionID, plan.RecordSetID, plan.PrinterID, plan.SetupID, plan.Records, howMany, plan.Plan.Len(), len(plan.Plan.Shares()), by)
+		const query = `insert into runs (design_revision_id, record_set_id, printer_id, setup_id, records, how_many, label_count, chosen, prepared_by, answers)
+			values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10) returning id`
+		row := tx.QueryRow(ctx, query, plan.RevisionID, plan.RecordSetID, plan.PrinterID, plan.SetupID, plan.Records, howMany, plan.Plan.Len(), len(plan.Plan.Shares()), by, answers)
 		if err := row.Scan(&id); err != nil {
 			return fmt.Errorf("add run: %w", err)
 		}
@@ -125,9 +165,9 @@ var ErrRunStarted = errors.New("Labels of this run were printed, so it keeps its
 // ChangeRun changes a run. One that was printed from keeps its records and quantities: to change them is ErrRunStarted, and to change
 // anything while it is being printed is ErrRunBusy.
 func (s *Store) ChangeRun(ctx context.Context, id int64, plan RunPlan) error {
-	howMany, err := json.Marshal(plan.HowMany)
+	howMany, answers, err := plan.written()
 	if err != nil {
-		return fmt.Errorf("write quantities: %w", err)
+		return err
 	}
 	return pgx.BeginFunc(ctx, s.Pool, func(tx pgx.Tx) error {
 		if _, err := tx.Exec(ctx, `select 1 from runs where id = $1 for update`, id); err != nil {
@@ -135,8 +175,8 @@ func (s *Store) ChangeRun(ctx context.Context, id int64, plan RunPlan) error {
 		}
 		var now struct{ open, started, same bool }
 		const look = `select exists (select 1 from prints where run_id = $1 and state in ('printing', 'held')), exists (select 1 from prints where run_id = $1),
-			records = $2 and how_many = $3::jsonb from runs where id = $1`
-		if err := tx.QueryRow(ctx, look, id, plan.Records, string(howMany)).Scan(&now.open, &now.started, &now.same); err != nil {
+			records = $2 and how_many = $3::jsonb and answers = $4::jsonb from runs where id = $1`
+		if err := tx.QueryRow(ctx, look, id, plan.Records, howMany, answers).Scan(&now.open, &now.started, &now.same); err != nil {
 			return fmt.Errorf("look at run %d: %w", id, err)
 		}
 		switch {
@@ -150,8 +190,8 @@ func (s *Store) ChangeRun(ctx context.Context, id int64, plan RunPlan) error {
 			}
 			return nil
 		}
-		const query = `update runs set printer_id = $2, setup_id = $3, records = $4, how_many = $5, label_count = $6, chosen = $7, proof = null where id = $1`
-		if _, err := tx.Exec(ctx, query, id, plan.PrinterID, plan.SetupID, plan.Records, howMany, plan.Plan.Len(), len(plan.Plan.Shares())); err != nil {
+		const query = `update runs set printer_id = $2, setup_id = $3, records = $4, how_many = $5, label_count = $6, chosen = $7, answers = $8, proof = null where id = $1`
+		if _, err := tx.Exec(ctx, query, id, plan.PrinterID, plan.SetupID, plan.Records, howMany, plan.Plan.Len(), len(plan.Plan.Shares()), answers); err != nil {
 			return fmt.Errorf("change run %d: %w", id, err)
 		}
 		if _, err := tx.Exec(ctx, `delete from run_records where run_id = $1`, id); err != nil {
@@ -209,10 +249,25 @@ func (s *Store) RunCopies(ctx context.Context, id int64, from, most int) (map[in
 	return copies, nil
 }
 
+// CopiesOf returns how many labels a run has of some records, in their order.
+func (s *Store) CopiesOf(ctx context.Context, id int64, records []int) ([]int, error) {
+	const query = `select coalesce(c.copies, 0) from unnest($2::int[]) with ordinality as wanted (number, place)
+		left join run_records c on c.run_id = $1 and c.record = wanted.number order by wanted.place`
+	rows, err := s.Pool.Query(ctx, query, id, records)
+	if err != nil {
+		return nil, fmt.Errorf("read run %d: %w", id, err)
+	}
+	copies, err := pgx.CollectRows(rows, pgx.RowTo[int])
+	if err != nil {
+		return nil, fmt.Errorf("read run %d: %w", id, err)
+	}
+	return copies, nil
+}
+
 // KeepProof keeps what was found on a run's labels, unless the run was changed meanwhile.
 func (s *Store) KeepProof(ctx context.Context, r *Run, proof []byte) error {
-	const query = `update runs set proof = $2 where id = $1 and records = $3 and how_many = $4`
-	if _, err := s.DB.ExecContext(ctx, query, r.ID, string(proof), r.Records, string(r.HowMany)); err != nil {
+	const query = `update runs set proof = $2 where id = $1 and records = $3 and how_many = $4 and answers = $5`
+	if _, err := s.DB.ExecContext(ctx, query, r.ID, string(proof), r.Records, string(r.HowMany), string(r.Answers)); err != nil {
 		return fmt.Errorf("keep proof of run %d: %w", r.ID, err)
 	}
 	return nil

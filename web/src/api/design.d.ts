@@ -12,17 +12,32 @@ export type Turn = 0 | 90 | 180 | 270;
 /**
  * One part of what an element says.
  */
-export type Piece =
-  | {
-      text: string;
-      bold?: boolean;
-      italic?: boolean;
-    }
-  | {
-      field: string;
-      bold?: boolean;
-      italic?: boolean;
-    };
+export type Piece = {
+  text?: string;
+  /**
+   * Of the record, or the name of a question.
+   */
+  field?: string;
+  /**
+   * See docs/formulas.md.
+   */
+  formula?: string;
+  /**
+   * The id of another element: what that says.
+   */
+  element?: string;
+  /**
+   * Done to it one after the other.
+   *
+   * @maxItems 30
+   */
+  changes?: Change[];
+  bold?: boolean;
+  italic?: boolean;
+} & Piece1;
+export type Piece1 = {
+  [k: string]: unknown;
+};
 /**
  * @maxItems 100
  */
@@ -73,6 +88,10 @@ export interface Design {
    * @maxItems 500
    */
   elements: Element[];
+  /**
+   * @maxItems 30
+   */
+  questions?: Question[];
   /**
    * Groups that are shared with other designs, each with the version it is.
    *
@@ -341,6 +360,16 @@ export interface Condition {
    */
   values?: string[];
 }
+/**
+ * One of oddspool formula -list's functions, done without writing a formula.
+ */
+export interface Change {
+  do: string;
+  /**
+   * @maxItems 60
+   */
+  with?: string[];
+}
 export interface TextLooks {
   typeface: string;
   bold?: boolean;
@@ -529,4 +558,22 @@ export interface Shape {
    * Per cent of the fill's dots; 0 is all.
    */
   tint?: number;
+}
+/**
+ * Asked before a run, once or for each record; its answer is a field.
+ */
+export interface Question {
+  name: string;
+  words?: string;
+  kind: "text" | "number" | "date" | "choice" | "yes or no";
+  each?: boolean;
+  must?: boolean;
+  default?: string;
+  least?: string;
+  most?: string;
+  pattern?: string;
+  /**
+   * @maxItems 200
+   */
+  choices?: string[];
 }

@@ -928,6 +928,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/formulas": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The functions that formulas can call, and the changes that can be made to a value without one. */
+        get: operations["listFormulas"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/formulas/try": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description What a formula gives for some records. */
+        post: operations["tryFormula"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/record-sets/preview": {
         parameters: {
             query?: never;
@@ -958,6 +992,44 @@ export interface paths {
         put?: never;
         post?: never;
         delete: operations["retireRecordSet"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/record-sets/{id}/choose": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Finds records by words and fields, in an order. */
+        post: operations["chooseRecords"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/record-sets/{id}/keep": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Makes a record set of those that are found, in their order. */
+        post: operations["keepChosen"];
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -1965,6 +2037,72 @@ export interface components {
             knots: components["schemas"]["Knot"][];
             extremes: components["schemas"]["Extreme"][];
         };
+        /** @description Which records, in which order; empty: all as they are. */
+        Choosing: {
+            /** @description All of them stand in the record. */
+            words?: string;
+            fields?: components["schemas"]["FieldTest"][];
+            sort?: components["schemas"]["FieldOrder"][];
+            /** @description Only the first record of each value of this field. */
+            firstOf?: string;
+        };
+        FieldTest: {
+            field: string;
+            /** @enum {string} */
+            is: "is" | "is not" | "contains" | "begins with" | "between" | "is empty" | "is filled" | "one of";
+            values?: string[];
+        };
+        FieldOrder: {
+            field: string;
+            down?: boolean;
+        };
+        Chosen: {
+            found: number;
+            /** @description Their numbers, such as 1-3, 7; empty: all. */
+            range: string;
+            records: components["schemas"]["Record"][];
+            /** @description Of each record, labels of the run. */
+            copies?: number[];
+        };
+        Formulas: {
+            functions: components["schemas"]["FormulaFunction"][];
+            changes: components["schemas"]["ChangeKind"][];
+        };
+        FormulaFunction: {
+            name: string;
+            takes: string;
+            group: string;
+            says: string;
+            example: string;
+            gives: string;
+        };
+        FormulaValue: {
+            record: number;
+            value: string;
+            problem?: string;
+        };
+        ChangeKind: {
+            do: string;
+            words: string;
+            takes: string[];
+            with: string[];
+        };
+        FormulaTry: {
+            formula: string;
+            /** Format: int64 */
+            recordSetId?: number;
+            /** @description The first record; three from there are tried. */
+            from?: number;
+            /** @description Names of questions. */
+            answers: string[];
+        };
+        FormulaTried: {
+            /** @description What is wrong with the formula itself. */
+            problem?: string;
+            /** @description Where, the letter from 1; 0: as a whole. */
+            at?: number;
+            values: components["schemas"]["FormulaValue"][];
+        };
         RecordSet: {
             /** Format: int64 */
             id: number;
@@ -2061,6 +2199,10 @@ export interface components {
              * @description A print set-up of the printer.
              */
             setupId?: number;
+            /** @description To the design's questions, by their names. */
+            answers?: {
+                [key: string]: string;
+            };
         };
         PrepareRun: {
             /** Format: int64 */
@@ -2132,6 +2274,7 @@ export interface components {
             picture: string;
         };
         Run: {
+            questions: components["schemas"]["About"];
             /** Format: int64 */
             id: number;
             name: string;
@@ -4032,6 +4175,52 @@ export interface operations {
             default: components["responses"]["Problem"];
         };
     };
+    listFormulas: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Both */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Formulas"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    tryFormula: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FormulaTry"];
+            };
+        };
+        responses: {
+            /** @description Its values */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FormulaTried"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
     previewRecords: {
         parameters: {
             query?: never;
@@ -4097,6 +4286,72 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    chooseRecords: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    choosing: components["schemas"]["Choosing"];
+                    /**
+                     * Format: int64
+                     * @description Tells how many labels of each that run has.
+                     */
+                    runId?: number;
+                    from?: number;
+                    most?: number;
+                };
+            };
+        };
+        responses: {
+            /** @description Those that were found */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Chosen"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    keepChosen: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    choosing: components["schemas"]["Choosing"];
+                    name: string;
+                };
+            };
+        };
+        responses: {
+            /** @description The new set */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecordSet"];
+                };
             };
             default: components["responses"]["Problem"];
         };

@@ -4,7 +4,7 @@ import { NButton, NDropdown } from 'naive-ui'
 import { computed, nextTick, onMounted, ref, shallowRef, toRaw, watch } from 'vue'
 import { onBeforeRouteLeave, onBeforeRouteUpdate, useRoute, useRouter } from 'vue-router'
 import { api, asForm, type Problem, type Schemas } from '@/api/client'
-import { asDesign, type Element } from '@/api/documents'
+import { asDesign, type Design, type Element } from '@/api/documents'
 import { useCore } from '@/core/useCore'
 import ProblemNote from '@/shared/ProblemNote.vue'
 import { useDoing } from '@/shared/useDoing'
@@ -34,6 +34,7 @@ import KeysHelp from './KeysHelp.vue'
 import LooksSheet from './LooksSheet.vue'
 import MergePanel from './MergePanel.vue'
 import PartPanel from './PartPanel.vue'
+import QuestionsPanel from './QuestionsPanel.vue'
 import SaysSheet from './SaysSheet.vue'
 import SitsSheet from './SitsSheet.vue'
 import StripBar from './StripBar.vue'
@@ -87,6 +88,17 @@ const part = computed(() => hand.value?.parts.find((p) => p.element === chosenId
 const lying = computed(() => design.value?.turn === 90 || design.value?.turn === 270)
 const levels = computed(() => new Map((proof.value?.knots ?? []).map((k) => [k.record, k.level])))
 const fieldNames = computed(() => strip.fields.value.map((f) => f.name))
+const answers = computed(() => design.value?.questions?.map((q) => q.name) ?? [])
+const asking = ref(false)
+function askThese(questions: NonNullable<Design['questions']>) {
+  if (!design.value) return
+  design.value.questions = questions.length ? questions : undefined
+  bench.commit()
+}
+/** Those whose words the chosen element can say. */
+const sayers = computed(
+  () => design.value?.elements.filter((e) => e.says?.length && e.id !== chosenId.value) ?? [],
+)
 const handFindings = computed(() => hand.value?.findings ?? [])
 
 const list = ref<InstanceType<typeof ElementList>>()
@@ -472,6 +484,10 @@ watch(
             :element="chosen"
             :part
             :fields="fieldNames"
+            :answers
+            :others="sayers"
+            :record-set-id="recordSetId"
+            :record="inHand"
             @change="change"
             @done="bench.commit"
           />
@@ -523,7 +539,15 @@ watch(
           :record="inHand"
           :can-join="chosen?.says !== undefined"
           :linked="recordSetId !== undefined"
+          :answers
           @put="put"
+          @ask="asking = true"
+        />
+        <QuestionsPanel
+          v-model:show="asking"
+          :questions="design.questions ?? []"
+          :fields="fieldNames"
+          @take="askThese"
         />
       </div>
     </template>

@@ -1,8 +1,9 @@
 <script setup lang="ts">
-import { NButton, NModal, NSelect } from 'naive-ui'
+import { NButton, NSelect } from 'naive-ui'
 import { computed, ref, shallowRef, watch } from 'vue'
 import { api, type Schemas } from '@/api/client'
 import type { Piece } from '@/api/documents'
+import PanelDialog from '@/shared/PanelDialog.vue'
 import FieldOrText from './FieldOrText.vue'
 import { piecesOf, type Row, rowsOf } from './gs1'
 
@@ -36,56 +37,42 @@ function take() {
 </script>
 
 <template>
-  <NModal v-model:show="show">
-    <div class="panel" role="dialog" aria-modal="true" aria-labelledby="gs1">
-      <h2 id="gs1">GS1 data</h2>
-      <p class="quiet">
-        Each line is an application identifier with its value: a field of the records, or a text you type.
-      </p>
-      <div v-for="(row, i) in rows" :key="i" class="row">
-        <NSelect
-          size="small"
-          :value="row.ai"
-          :options
-          filterable
-          class="ai"
-          :input-props="{ 'aria-label': `Identifier ${i + 1}` }"
-          @update:value="row.ai = $event"
-        />
-        <FieldOrText
-          :pieces="row.value"
-          :fields
-          :label="`Value ${i + 1}`"
-          class="value"
-          @set="row.value = $event"
-        />
-        <button
-          type="button"
-          class="linklike"
-          :aria-label="`Take (${row.ai}) away`"
-          @click="rows.splice(i, 1)"
-        >
-          take away
-        </button>
-        <p class="quiet format">{{ formatOf(row.ai) }}</p>
-      </div>
-      <div class="buttons">
-        <NButton size="small" @click="add">Another identifier</NButton>
-        <span class="gap" />
-        <NButton size="small" @click="show = false">Cancel</NButton>
-        <NButton size="small" type="primary" :disabled="!rows.length" @click="take">Take it</NButton>
-      </div>
+  <PanelDialog v-model:show="show" title="GS1 data" :width="640">
+    <p class="quiet">
+      Each line is an application identifier with its value: a field of the records, or a text you type.
+    </p>
+    <div v-for="(row, i) in rows" :key="i" class="row">
+      <NSelect
+        size="small"
+        :value="row.ai"
+        :options
+        filterable
+        class="ai"
+        :input-props="{ 'aria-label': `Identifier ${i + 1}` }"
+        @update:value="row.ai = $event"
+      />
+      <FieldOrText
+        :pieces="row.value"
+        :fields
+        :label="`Value ${i + 1}`"
+        class="value"
+        @set="row.value = $event"
+      />
+      <button type="button" class="linklike" :aria-label="`Take (${row.ai}) away`" @click="rows.splice(i, 1)">
+        take away
+      </button>
+      <p class="quiet format">{{ formatOf(row.ai) }}</p>
     </div>
-  </NModal>
+    <template #foot>
+      <NButton size="small" @click="add">Another identifier</NButton>
+      <span class="gap" />
+      <NButton size="small" @click="show = false">Cancel</NButton>
+      <NButton size="small" type="primary" :disabled="!rows.length" @click="take">Take it</NButton>
+    </template>
+  </PanelDialog>
 </template>
 
 <style scoped>
-.panel {
-  width: 640px;
-  padding: 16px 20px;
-  background: var(--paper);
-  border-radius: 8px;
-}
 .row {
   display: grid;
   grid-template-columns: 250px 1fr auto;
@@ -101,11 +88,6 @@ function take() {
 .format {
   grid-column: 2;
   font-size: 13px;
-}
-.buttons {
-  display: flex;
-  gap: 8px;
-  margin-top: 16px;
 }
 .gap {
   flex: 1;

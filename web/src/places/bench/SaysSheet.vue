@@ -5,6 +5,7 @@ import type { Schemas } from '@/api/client'
 import { type Element, fieldOf, type Piece, textOf } from '@/api/documents'
 import { controls, meant, visible } from '@/shared/visible'
 import Gs1Builder from './Gs1Builder.vue'
+import PiecePanel from './PiecePanel.vue'
 import SheetRow from './SheetRow.vue'
 import { useSymbologies } from './useSymbologies'
 
@@ -13,6 +14,12 @@ const props = defineProps<{
   element: Element
   part: Schemas['StripPart'] | undefined
   fields: readonly string[]
+  /** Names of the design's questions, whose answers are fields. */
+  answers: readonly string[]
+  /** The other elements that say something. */
+  others: readonly Element[]
+  recordSetId: number | undefined
+  record: number
 }>()
 const emit = defineEmits<{ change: [to: Partial<Element>]; done: [] }>()
 
@@ -55,6 +62,15 @@ async function add(key: string) {
     put([...pieces.value, { text: key.slice('control '.length) }])
     return
   }
+  if (key === 'formula' || key === 'other') {
+    put([...pieces.value, key === 'other' ? { element: props.others[0]?.id ?? '' } : { formula: '""' }])
+    opened.value = pieces.value.length - 1
+    return
+  }
+  if (key === 'date') {
+    put([...pieces.value, { formula: 'formatDate(today(), "yyyy-MM-dd")' }])
+    return
+  }
   if (key !== 'text') {
     put([...pieces.value, { field: key.slice('field '.length) }])
     return
@@ -68,6 +84,10 @@ async function add(key: string) {
 const options = computed(() => [
   { key: 'text', label: 'Fixed text' },
   ...props.fields.map((name) => ({ key: `field ${name}`, label: `Field ${name}` })),
+  ...props.answers.map((name) => ({ key: `field ${name}`, label: `Answer ${name}` })),
+  { key: 'date', label: 'Date of printing' },
+  { key: 'formula', label: 'Formula…' },
+  ...(props.others.length ? [{ key: 'other', label: 'What another element says…' }] : []),
   ...(isCode.value
     ? [
         {
@@ -87,8 +107,21 @@ const rules = [
 ]
 const isGone = (piece: Piece) => {
   const field = fieldOf(piece)
-  return field !== undefined && !props.fields.includes(field)
+  return field !== undefined && !props.fields.includes(field) && !props.answers.includes(field)
 }
+/** The piece that is looked at more closely. */
+const opened = ref<number>()
+const isOpen = computed({
+  get: () => opened.value !== undefined && pieces.value[opened.value] !== undefined,
+  set: (now) => (opened.value = now ? opened.value : undefined),
+})
+const openPiece = computed(() => pieces.value[opened.value ?? -1])
+const computedName = (piece: Piece) =>
+  fieldOf(piece) ??
+  (piece.formula !== undefined ? 'formula' : piece.element !== undefined ? `as ${piece.element}` : 'text')
+const moreName = (piece: Piece) => `${computedName(piece)}${piece.changes?.length ? ' · changed' : ''} …`
+const isComputed = (piece: Piece) =>
+  fieldOf(piece) !== undefined || piece.formula !== undefined || piece.element !== undefined
 function key(event: KeyboardEvent, i: number) {
   if (!event.altKey) return
   if (event.key === 'ArrowLeft' && i > 0) shift(i, -1)
@@ -105,18 +138,28 @@ function key(event: KeyboardEvent, i: number) {
         :key="i"
         class="piece"
         :class="{
-          field: fieldOf(piece),
+          field: isComputed(piece),
           gone: isGone(piece),
           bold: styled && piece.bold,
           italic: styled && piece.italic,
         }"
         @keydown="key($event, i)"
       >
-        <template v-if="fieldOf(piece)">
+        <template v-if="isComputed(piece)">
           <span class="value">{{
             isGone(piece) ? 'not in these records' : part?.pieces?.[i] || 'empty'
           }}</span>
-          <span class="name">{{ fieldOf(piece) }}</span>
+          <span class="name">
+            <button
+              type="button"
+              class="more"
+              :aria-label="`Piece ${i + 1}: ${moreName(piece)}`"
+              title="Its formula, and what is done to its value"
+              @click="opened = i"
+            >
+              {{ moreName(piece) }}
+            </button>
+          </span>
         </template>
         <template v-else>
           <textarea
@@ -172,6 +215,18 @@ function key(event: KeyboardEvent, i: number) {
       <template v-if="part?.says">“{{ isCode ? visible(part.says) : part.says }}” on this label.</template>
       <template v-else>Says nothing on this label.</template>
     </p>
+    <PiecePanel
+      v-if="openPiece"
+      v-model:show="isOpen"
+      :piece="openPiece"
+      :value="part?.pieces?.[opened ?? 0]"
+      :fields
+      :answers
+      :others
+      :record-set-id="recordSetId"
+      :record
+      @take="(made) => put(pieces.map((p, j) => (j === opened ? made : p)))"
+    />
     <p v-if="isGS1" class="whole">
       <button type="button" class="linklike" @click="building = true">Build it from GS1 identifiers…</button>
       <Gs1Builder v-model:show="building" :pieces :fields @take="put" />
@@ -268,6 +323,14 @@ textarea {
 .styles button[aria-pressed='true'] {
   background: var(--accent);
   color: var(--paper);
+}
+.more {
+  padding: 0;
+  border: 0;
+  background: none;
+  color: var(--accent);
+  font: inherit;
+  cursor: pointer;
 }
 .away {
   position: absolute;

@@ -1,10 +1,22 @@
 <script setup lang="ts">
 import { NDropdown } from 'naive-ui'
+import { computed } from 'vue'
 import type { Schemas } from '@/api/client'
 
 /** The fields of the records with their values on the label in hand, to be dragged onto it. */
-defineProps<{ fields: readonly Schemas['FieldValue'][]; record: number; canJoin: boolean; linked: boolean }>()
-const emit = defineEmits<{ put: [field: string, how: 'text' | 'code' | 'join'] }>()
+const props = defineProps<{
+  fields: readonly Schemas['FieldValue'][]
+  record: number
+  canJoin: boolean
+  linked: boolean
+  /** What is asked before a run: their answers lie here beside the fields. */
+  answers: readonly string[]
+}>()
+const emit = defineEmits<{ put: [field: string, how: 'text' | 'code' | 'join']; ask: [] }>()
+const lying = computed(() => [
+  ...(props.linked ? props.fields : []),
+  ...props.answers.map((name) => ({ name, value: `‹${name}›` })),
+])
 
 function start(event: DragEvent, field: string) {
   event.dataTransfer?.setData('application/x-oddspool-field', field)
@@ -21,9 +33,12 @@ const options = (canJoin: boolean) => [
   <section aria-labelledby="tray" class="panel">
     <h2 id="tray">
       Tray<span v-if="linked"> · record {{ record }}</span>
+      <button type="button" class="linklike ask" @click="emit('ask')">
+        {{ answers.length ? 'Questions…' : 'Ask before a run…' }}
+      </button>
     </h2>
-    <ul v-if="linked">
-      <li v-for="field in fields" :key="field.name">
+    <ul v-if="lying.length">
+      <li v-for="field in lying" :key="field.name">
         <NDropdown
           trigger="click"
           :options="options(canJoin)"
@@ -43,7 +58,7 @@ const options = (canJoin: boolean) => [
         </NDropdown>
       </li>
     </ul>
-    <p v-else class="quiet none">
+    <p v-if="!linked" class="quiet none">
       Choose records above, and their fields lie here to be dragged onto the label.
     </p>
   </section>
@@ -79,6 +94,11 @@ ul {
 }
 .value {
   font-weight: 500;
+}
+.ask {
+  float: right;
+  font-size: 13px;
+  font-weight: 400;
 }
 .name {
   font-size: 12.5px;

@@ -1,12 +1,14 @@
 <script setup lang="ts">
+import { refDebounced } from '@vueuse/core'
 import { NButton, NPagination, NPopconfirm } from 'naive-ui'
-import { ref, watch } from 'vue'
+import { computed, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
-import { api } from '@/api/client'
-import { moment, plural } from '@/shared/format'
+import { api, type Schemas } from '@/api/client'
+import { count, moment, plural } from '@/shared/format'
 import ProblemNote from '@/shared/ProblemNote.vue'
 import { useAsked } from '@/shared/useAsked'
 import { useDoing } from '@/shared/useDoing'
+import RecordFilter from './RecordFilter.vue'
 import RecordTable from './RecordTable.vue'
 
 /** The records of a set; one of them may be asked for. */
@@ -22,10 +24,33 @@ watch(
 
 const path = () => ({ path: { id: props.setId } })
 const { data: set, problem: unread } = useAsked(() => api.GET('/record-sets/{id}', { params: path() }))
-const { data: records } = useAsked((signal) => {
-  const query = { from: (page.value - 1) * each + 1, most: each }
-  return api.GET('/record-sets/{id}/records', { params: { ...path(), query }, signal })
+const choosing = ref<Schemas['Choosing']>({})
+const isAll = computed(() => Object.values(choosing.value).every((v) => v === undefined))
+const settled = refDebounced(choosing, 150)
+watch(settled, () => (page.value = 1))
+const { data: records, problem: unfound } = useAsked((signal) => {
+  const body = { choosing: settled.value, from: (page.value - 1) * each + 1, most: each }
+  return api.POST('/record-sets/{id}/choose', { params: path(), body, signal })
 })
+const found = computed(() => records.value?.found ?? set.value?.count ?? 0)
+
+/** A click sorts by a field, the next the other way round, the third not; with Shift besides the fields before. */
+function sort(field: string, besides: boolean) {
+  const now = choosing.value.sort ?? []
+  const was = now.find((o) => o.field === field)
+  const others = besides ? now.filter((o) => o.field !== field) : []
+  const mine = was?.down ? [] : [{ field, down: was ? true : undefined }]
+  const sorted = [...others, ...mine]
+  choosing.value = { ...choosing.value, sort: sorted.length ? sorted : undefined }
+}
+async function keep() {
+  const name = `${set.value?.name ?? 'Records'}, ${plural(found.value, 'record')} chosen`
+  const body = { choosing: choosing.value, name }
+  const { data } = await doing(() => api.POST('/record-sets/{id}/keep', { params: path(), body }))
+  if (!data) return
+  choosing.value = {}
+  await router.push(`/records/${String(data.id)}`)
+}
 
 async function retire() {
   const { error } = await doing(() => api.DELETE('/record-sets/{id}', { params: path() }))
@@ -50,19 +75,30 @@ async function retire() {
         >Design a label for them</NButton
       >
     </header>
-    <ProblemNote :problem="problem ?? unread" />
+    <ProblemNote :problem="problem ?? unread ?? unfound" />
+    <div v-if="set" class="choose">
+      <RecordFilter v-model="choosing" :fields="set.fields" />
+      <span class="room" />
+      <span aria-live="polite"
+        ><b>{{ count(found) }}</b> of {{ count(set.count) }}</span
+      >
+      <NButton size="small" :disabled="isAll || !found" @click="keep">Keep these as a set</NButton>
+    </div>
     <RecordTable
       v-if="set"
       class="table"
       :fields="set.fields"
       :records="records?.records ?? []"
       :asked="record"
+      :order="choosing.sort ?? []"
+      sortable
+      @sort="sort"
     />
     <NPagination
-      v-if="set && set.count > each"
+      v-if="set && found > each"
       v-model:page="page"
       class="pages"
-      :page-count="Math.ceil(set.count / each)"
+      :page-count="Math.ceil(found / each)"
     />
   </div>
 </template>
@@ -76,6 +112,13 @@ async function retire() {
 .table {
   flex: 1;
   min-height: 0;
+}
+.choose {
+  display: flex;
+  align-items: center;
+  gap: 14px;
+  padding: 8px 20px;
+  border-bottom: 1px solid var(--line);
 }
 .pages {
   padding: 10px 20px;

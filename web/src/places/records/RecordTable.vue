@@ -3,7 +3,20 @@ import { nextTick, ref, watch } from 'vue'
 import { visible } from '@/shared/visible'
 import type { Schemas } from '@/api/client'
 
-const props = defineProps<{ fields: string[]; records: Schemas['Record'][]; asked?: number }>()
+const props = defineProps<{
+  fields: string[]
+  records: Schemas['Record'][]
+  asked?: number
+  /** Its columns can be sorted by a click on their names. */
+  sortable?: boolean
+  order?: Schemas['FieldOrder'][]
+}>()
+const emit = defineEmits<{ sort: [field: string, besides: boolean] }>()
+const orderOf = (field: string) => props.order?.find((o) => o.field === field)
+const says = (field: string) => {
+  const order = orderOf(field)
+  return order ? (order.down ? 'descending' : 'ascending') : undefined
+}
 const rows = ref<HTMLElement>()
 watch(
   () => [props.records, props.asked],
@@ -20,7 +33,19 @@ watch(
       <thead>
         <tr>
           <th class="number">No.</th>
-          <th v-for="field in fields" :key="field">{{ field }}</th>
+          <th v-for="field in fields" :key="field" :aria-sort="says(field)">
+            <button
+              v-if="sortable"
+              type="button"
+              class="sort"
+              title="Sort by it; with Shift besides the others"
+              @click="emit('sort', field, $event.shiftKey)"
+            >
+              {{ field
+              }}<span v-if="orderOf(field)" aria-hidden="true">{{ orderOf(field)?.down ? ' ↓' : ' ↑' }}</span>
+            </button>
+            <template v-else>{{ field }}</template>
+          </th>
         </tr>
       </thead>
       <tbody ref="rows">
@@ -38,6 +63,18 @@ watch(
 <style scoped>
 .asked td {
   background: var(--accent-soft);
+}
+.sort {
+  padding: 0;
+  border: 0;
+  background: none;
+  color: inherit;
+  font: inherit;
+  white-space: pre;
+  cursor: pointer;
+}
+.sort:hover {
+  color: var(--accent);
 }
 .scroll {
   overflow: auto;

@@ -1,9 +1,12 @@
 <script setup lang="ts">
 import { NButton, NCheckbox, NInput, NInputNumber } from 'naive-ui'
-import { computed, reactive, ref } from 'vue'
+import { refDebounced } from '@vueuse/core'
+import { computed, reactive, ref, watch } from 'vue'
 import { api, type Schemas } from '@/api/client'
 import { count } from '@/shared/format'
+import ProblemNote from '@/shared/ProblemNote.vue'
 import { useAsked } from '@/shared/useAsked'
+import RecordFilter from '../records/RecordFilter.vue'
 
 /** The records of the run's set, to be ticked, or typed as a range, and their numbers corrected by hand. */
 const props = defineProps<{ run: Schemas['Run'] }>()
@@ -27,12 +30,44 @@ const { data: rows } = useAsked((signal) => {
 const usual = computed(() => (props.run.choice.howMany.field ? undefined : props.run.choice.howMany.each))
 /** All and none forget what was ticked before; a typed range is what the ticks go on from. */
 const isTicked = (row: Schemas['RunRecord']) =>
-  ticks.get(row.number) ?? (base.value === '' ? true : base.value === 'none' ? false : row.copies > 0)
+  ticks.get(row.number) ??
+  (typed.value && filtered.value
+    ? true
+    : base.value === ''
+      ? true
+      : base.value === 'none'
+        ? false
+        : row.copies > 0)
 function all(text: '' | 'none') {
   base.value = text
   range.value = text
   ticks.clear()
 }
+const choosing = ref<Schemas['Choosing']>({})
+const settled = refDebounced(choosing, 150)
+/** Only what is looked for; undefined: all are looked at. */
+const { data: chosen, problem } = useAsked((signal) => {
+  const set = props.run.recordSetId
+  if (set === undefined || Object.values(settled.value).every((v) => v === undefined)) return undefined
+  const body = { choosing: settled.value, runId: id.value, from: page.value * each + 1, most: each }
+  return api.POST('/record-sets/{id}/choose', { params: { path: { id: set } }, body, signal })
+})
+const filtered = computed(() => Object.values(settled.value).some((v) => v !== undefined) && chosen.value)
+watch(settled, () => (page.value = 0))
+const shownRows = computed<Schemas['RunRecord'][]>(() => {
+  const found = filtered.value
+  if (!found) return rows.value ?? []
+  return found.records.map((r, i) => ({ ...r, copies: found.copies?.[i] ?? 0 }))
+})
+const total = computed(() => (filtered.value ? filtered.value.found : props.run.recordCount))
+/** Exactly those that were found. */
+function onlyFound() {
+  if (!filtered.value) return
+  range.value = base.value = filtered.value.range
+  typed.value = true
+  ticks.clear()
+}
+const typed = ref(false)
 function correct(row: Schemas['RunRecord'], copies: number | null) {
   if (copies === null) return
   corrected[String(row.number)] = copies
@@ -55,10 +90,18 @@ function take() {
       />
       <button type="button" class="linklike" @click="all('')">All {{ count(run.recordCount) }}</button>
       <button type="button" class="linklike" @click="all('none')">None</button>
-      <span class="quiet">Type 1-3, 7 or 200-, or tick below.</span>
+      <span class="quiet">Type 1-3, 7 or 200-, find them, or tick below.</span>
       <span class="room" />
       <NButton type="primary" attr-type="submit">Take these</NButton>
     </div>
+    <div class="find">
+      <RecordFilter v-model="choosing" :fields="run.recordSetFields" />
+      <template v-if="filtered">
+        <b aria-live="polite">{{ count(filtered.found) }} found</b>
+        <button type="button" class="linklike" @click="onlyFound">Take exactly these</button>
+      </template>
+    </div>
+    <ProblemNote :problem />
     <div class="scroll" tabindex="0" role="region" aria-label="Records to tick">
       <table class="plain">
         <thead>
@@ -70,7 +113,7 @@ function take() {
           </tr>
         </thead>
         <tbody>
-          <tr v-for="row in rows" :key="row.number">
+          <tr v-for="row in shownRows" :key="row.number">
             <td>
               <NCheckbox
                 :checked="isTicked(row)"
@@ -97,13 +140,13 @@ function take() {
         </tbody>
       </table>
     </div>
-    <p v-if="run.recordCount > each" class="pages">
+    <p v-if="total > each" class="pages">
       <button type="button" class="linklike" :disabled="page === 0" @click="page--">Earlier records</button>
       <span class="quiet"
-        >{{ count(page * each + 1) }} to {{ count(Math.min((page + 1) * each, run.recordCount)) }} of
-        {{ count(run.recordCount) }}</span
+        >{{ count(page * each + 1) }} to {{ count(Math.min((page + 1) * each, total)) }} of
+        {{ count(total) }}</span
       >
-      <button type="button" class="linklike" :disabled="(page + 1) * each >= run.recordCount" @click="page++">
+      <button type="button" class="linklike" :disabled="(page + 1) * each >= total" @click="page++">
         Later records
       </button>
     </p>
@@ -121,6 +164,16 @@ function take() {
   align-items: center;
   gap: 14px;
   padding: 6px 0;
+}
+.top button {
+  white-space: nowrap;
+}
+.find {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  gap: 6px 14px;
+  padding-bottom: 8px;
 }
 .range {
   width: 200px;

@@ -14,6 +14,7 @@ import RecordTicks from './RecordTicks.vue'
 import RunFindings from './RunFindings.vue'
 import RunHistory from './RunHistory.vue'
 import RunProof from './RunProof.vue'
+import RunQuestions from './RunQuestions.vue'
 import RunWeb from './RunWeb.vue'
 
 /** One page that grows: which records, how many, proof, printer, go. */
@@ -36,6 +37,7 @@ const made = computed(() =>
         run.value.choice.howMany,
         run.value.printer.id,
         run.value.choice.setupId,
+        run.value.choice.answers,
       ])
     : '',
 )
@@ -79,6 +81,7 @@ async function choose(change: Partial<Schemas['RunChoice']> = {}) {
     },
     printerId: run.value.printer.id,
     setupId: run.value.choice.setupId,
+    answers: run.value.choice.answers,
     ...change,
   }
   const { error } = await doing(() => api.PUT('/runs/{id}', { ...path.value, body }))
@@ -202,6 +205,7 @@ const seen = ref(1)
               Change
             </button>
           </section>
+          <RunQuestions :run :started @answer="choose({ answers: $event })" />
           <RunProof :proof :labels="run.labels" />
           <RunWeb v-model:from="seen" :run-id="run.id" :total="run.labels" :made :stock="stock" />
           <RunFindings v-if="proof?.groups.length" :groups="proof.groups" :design-id="run.designId" />

@@ -1,0 +1,65 @@
+package ask_test
+
+import (
+	"fmt"
+	"testing"
+
+	"github.com/stretchr/testify/require"
+
+	"oddspool/core/ask"
+)
+
+func TestAnswersAreTakenOrRefusedInWords(t *testing.T) {
+	for _, test := range []struct {
+		question          ask.Question
+		typed, kept, text string
+	}{
+		{ask.Question{Name: "batch", Kind: ask.Text, Must: true}, "  ", "", "batch: this needs an answer."},
+		{ask.Question{Name: "batch", Kind: ask.Text}, "\x02 26K104\r\n", "26K104", ""},
+		{ask.Question{Name: "batch", Words: "Which batch?", Kind: ask.Text, Pattern: `\d\d[A-Z]\d+`}, "26K104", "26K104", ""},
+		{ask.Question{Name: "batch", Words: "Which batch?", Kind: ask.Text, Pattern: `\d\d[A-Z]`}, "26K104", "", "Which batch? “26K104” does not look as it should"},
+		{ask.Question{Name: "batch", Kind: ask.Text, Least: "4", Most: "6"}, "26K", "", "at least 4 letters are needed; “26K” has 3."},
+		{ask.Question{Name: "batch", Kind: ask.Text, Most: "6"}, "26K1044", "", "up to 6 letters are taken"},
+		{ask.Question{Name: "net", Kind: ask.Number, Least: "0.5", Most: "25"}, "007", "007", ""},
+		{ask.Question{Name: "net", Kind: ask.Number, Least: "0.5", Most: "25"}, "0.45", "", "0.45 is less than 0.5."},
+		{ask.Question{Name: "net", Kind: ask.Number, Most: "25"}, "25.1", "", "25.1 is more than 25."},
+		{ask.Question{Name: "net", Kind: ask.Number}, "many", "", "“many” is no number."},
+		{ask.Question{Name: "packed", Kind: ask.Date, Least: "2026-01-01"}, "2026-11-26", "2026-11-26", ""},
+		{ask.Question{Name: "packed", Kind: ask.Date, Least: "2026-01-01"}, "2025-11-26", "", "is before 2026-01-01."},
+		{ask.Question{Name: "packed", Kind: ask.Date}, "2026-02-30", "", "is no date; write it as 2026-11-26."},
+		{ask.Question{Name: "shed", Kind: ask.Choice, Choices: []string{"North", "South"}}, "north", "North", ""},
+		{ask.Question{Name: "shed", Kind: ask.Choice, Choices: []string{"North", "South"}}, "west", "", "is none of North, South."},
+		{ask.Question{Name: "organic", Kind: ask.YesNo}, "Y", ask.Yes, ""},
+		{ask.Question{Name: "organic", Kind: ask.YesNo}, "perhaps", "", "answer yes or no."},
+	} {
+		kept, err := test.question.Answer(test.typed)
+		if test.text == "" {
+			require.NoError(t, err)
+			require.Equal(t, test.kept, kept)
+			continue
+		}
+		require.IsType(t, &ask.AnswerError{}, err)
+		require.ErrorContains(t, err, test.text)
+	}
+}
+
+func TestQuestionsThatAreNoneAreTold(t *testing.T) {
+	for text, q := range map[string]ask.Question{
+		"no kind of question":      {Name: "a", Kind: "colour"},
+		"something to choose from": {Name: "a", Kind: ask.Choice},
+		"The pattern":              {Name: "a", Kind: ask.Text, Pattern: "("},
+		"The limit":                {Name: "a", Kind: ask.Date, Least: "7"},
+		"stands there at first":    {Name: "a", Kind: ask.Number, Most: "5", Default: "6"},
+	} {
+		require.Contains(t, q.Fault(), text)
+	}
+	q := ask.Question{Name: "a", Kind: ask.Number, Least: "1", Most: "5", Default: "3"}
+	require.Empty(t, q.Fault())
+}
+
+func ExampleQuestion_Answer() {
+	q := ask.Question{Name: "net", Words: "Net weight in kg?", Kind: ask.Number, Most: "25"}
+	_, err := q.Answer("250")
+	fmt.Println(err)
+	// Output: Net weight in kg? 250 is more than 25.
+}

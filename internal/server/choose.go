@@ -1,0 +1,114 @@
+package server
+
+import (
+	"context"
+	"fmt"
+	"slices"
+	"sync"
+
+	"oddspool/core/batch"
+	"oddspool/core/choose"
+	"oddspool/internal/api"
+	"oddspool/internal/store"
+)
+
+// held is the record set that was chosen from last: sets never change, and one chooses again and again from the same.
+type held struct {
+	mutex   sync.Mutex
+	id      int64
+	records [][]string
+}
+
+// mostHeld is how many values of a set are held.
+const mostHeld = 6_000_000
+
+// recordsOf returns all records of a set.
+func (s *Server) recordsOf(ctx context.Context, set store.RecordSet) ([][]string, error) {
+	s.held.mutex.Lock()
+	defer s.held.mutex.Unlock()
+	if s.held.id == set.ID {
+		return s.held.records, nil
+	}
+	records, err := s.store.Records(ctx, set.ID, 1, set.Count)
+	if err != nil {
+		return nil, err
+	}
+	if set.Count*len(set.Fields) <= mostHeld {
+		s.held.id, s.held.records = set.ID, records
+	}
+	return records, nil
+}
+
+func toSpec(asked api.Choosing) choose.Spec {
+	spec := choose.Spec{Words: or(asked.Words, ""), FirstOf: or(asked.FirstOf, "")}
+	for _, c := range or(asked.Fields, nil) {
+		spec.Fields = append(spec.Fields, choose.Condition{Field: c.Field, Is: choose.Test(c.Is), Values: or(c.Values, nil)})
+	}
+	for _, o := range or(asked.Sort, nil) {
+		spec.Sort = append(spec.Sort, choose.Order{Field: o.Field, Down: or(o.Down, false)})
+	}
+	return spec
+}
+
+// found returns the records of a set that are asked for, by their places.
+func (s *Server) found(ctx context.Context, id int64, asked api.Choosing) (set store.RecordSet, records [][]string, places []int, err error) {
+	if set, err = s.store.RecordSet(ctx, id); err != nil {
+		return set, nil, nil, err
+	}
+	if records, err = s.recordsOf(ctx, set); err != nil {
+		return set, nil, nil, err
+	}
+	places, err = choose.Find(set.Fields, records, toSpec(asked))
+	return set, records, places, err
+}
+
+// ChooseRecords implements api.StrictServerInterface.
+func (s *Server) ChooseRecords(ctx context.Context, req api.ChooseRecordsRequestObject) (api.ChooseRecordsResponseObject, error) {
+	set, records, places, err := s.found(ctx, req.Id, req.Body.Choosing)
+	if err != nil {
+		return nil, err
+	}
+	answer := api.ChooseRecords200JSONResponse{Found: len(places), Records: []api.Record{}}
+	from := min(or(req.Body.From, 1)-1, len(places))
+	for _, place := range places[from:min(from+or(req.Body.Most, 100), len(places))] {
+		answer.Records = append(answer.Records, api.Record{Number: place + 1, Values: records[place]})
+	}
+	if req.Body.RunId != nil {
+		wanted := make([]int, len(answer.Records))
+		for i, r := range answer.Records {
+			wanted[i] = r.Number
+		}
+		copies, err := s.store.CopiesOf(ctx, *req.Body.RunId, wanted)
+		if err != nil {
+			return nil, err
+		}
+		answer.Copies = &copies
+	}
+	numbers := make([]int, len(places))
+	for i, place := range places {
+		numbers[i] = place + 1
+	}
+	slices.Sort(numbers)
+	answer.Range = batch.FormatRange(numbers, set.Count)
+	return answer, nil
+}
+
+// KeepChosen implements api.StrictServerInterface.
+func (s *Server) KeepChosen(ctx context.Context, req api.KeepChosenRequestObject) (api.KeepChosenResponseObject, error) {
+	set, records, places, err := s.found(ctx, req.Id, req.Body.Choosing)
+	if err != nil {
+		return nil, err
+	}
+	if len(places) == 0 {
+		return nil, refused(fmt.Sprintf("Nothing in %s is like that, so there is nothing to keep.", set.Name))
+	}
+	chosen := func(yield func([]string, error) bool) {
+		for _, place := range places {
+			if !yield(records[place], nil) {
+				return
+			}
+		}
+	}
+	made, err := s.store.TakeRecordSet(ctx, req.Body.Name, set.Fields, len(places), chosen, s.user(ctx))
+	return api.KeepChosen200JSONResponse(toRecordSet(made)), err
+}

@@ -1,0 +1,97 @@
+<script setup lang="ts">
+import { NButton, NInput, NSelect } from 'naive-ui'
+import { computed, ref, watch } from 'vue'
+import type { Schemas } from '@/api/client'
+import type { Design } from '@/api/documents'
+
+/** What is asked before a run: answered by keys or by a scanner, whose Enter goes to the next. */
+type Question = NonNullable<Design['questions']>[number]
+const props = defineProps<{ run: Schemas['Run']; started: boolean }>()
+const emit = defineEmits<{ answer: [answers: Record<string, string>] }>()
+
+const questions = computed(() => props.run.questions as unknown as Question[])
+const given = computed(() => props.run.choice.answers ?? {})
+const typed = ref<Record<string, string>>({})
+watch(
+  given,
+  (now, before) => {
+    if (JSON.stringify(now) === JSON.stringify(before)) return
+    typed.value = Object.fromEntries(questions.value.map((q) => [q.name, now[q.name] ?? q.default ?? '']))
+  },
+  { immediate: true },
+)
+const open = ref(false)
+const missing = computed(() => questions.value.some((q) => !(q.name in given.value)))
+watch(missing, (now) => (open.value ||= now), { immediate: true })
+
+const options = (q: Question) =>
+  (q.kind === 'choice' ? (q.choices ?? []) : ['yes', 'no']).map((value) => ({ value, label: value }))
+const form = ref<HTMLFormElement>()
+/** Enter, which a scanner sends too, goes to the next question, and from the last one takes them all. */
+function next(event: KeyboardEvent) {
+  const inputs = [...(form.value?.querySelectorAll('input') ?? [])]
+  const at = inputs.indexOf(event.target as HTMLInputElement)
+  const following = inputs[at + 1]
+  if (!following) return
+  event.preventDefault()
+  following.focus()
+  following.select()
+}
+function take() {
+  emit('answer', { ...typed.value })
+  open.value = false
+}
+</script>
+
+<template>
+  <section v-if="questions.length" class="line" aria-labelledby="q-questions">
+    <h2 id="q-questions">Questions</h2>
+    <form v-if="open && !started" ref="form" class="ask" @submit.prevent="take">
+      <label v-for="q in questions" :key="q.name">
+        <span>{{ q.words || q.name }}<span v-if="!q.must" class="quiet"> (may stay empty)</span></span>
+        <NSelect
+          v-if="q.kind === 'choice' || q.kind === 'yes or no'"
+          :value="typed[q.name] || null"
+          :options="options(q)"
+          :aria-label="q.words || q.name"
+          @update:value="typed[q.name] = $event"
+        />
+        <NInput
+          v-else
+          :value="typed[q.name]"
+          :placeholder="q.kind === 'date' ? '2026-11-26' : ''"
+          :input-props="{
+            'aria-label': q.words || q.name,
+            inputmode: q.kind === 'number' ? 'decimal' : 'text',
+          }"
+          @update:value="typed[q.name] = $event"
+          @keydown.enter="next"
+        />
+      </label>
+      <NButton type="primary" attr-type="submit">Take these answers</NButton>
+    </form>
+    <template v-else>
+      <p>
+        <template v-for="(q, i) in questions" :key="q.name"
+          ><template v-if="i"> · </template>{{ q.name }}
+          <b>{{ given[q.name] || 'not answered' }}</b></template
+        >
+      </p>
+      <button v-if="!started" type="button" class="linklike" @click="open = true">Change</button>
+    </template>
+  </section>
+</template>
+
+<style scoped>
+.ask {
+  display: grid;
+  grid-template-columns: repeat(auto-fill, minmax(200px, 1fr));
+  align-items: end;
+  gap: 8px 14px;
+  flex: 1;
+}
+label {
+  display: grid;
+  gap: 3px;
+}
+</style>

@@ -1,0 +1,44 @@
+<script setup lang="ts">
+import { NModal } from 'naive-ui'
+import { useId } from 'vue'
+
+/** A panel before the page: its title, what it has, and its buttons below. */
+defineProps<{ title: string; width: number }>()
+const show = defineModel<boolean>('show', { required: true })
+const id = useId()
+</script>
+
+<template>
+  <NModal v-model:show="show">
+    <div
+      class="panel"
+      role="dialog"
+      aria-modal="true"
+      :aria-labelledby="id"
+      :style="{ width: `min(${String(width)}px, 94vw)` }"
+    >
+      <h2 :id="id">{{ title }}</h2>
+      <div class="inside"><slot /></div>
+      <div class="foot"><slot name="foot" /></div>
+    </div>
+  </NModal>
+</template>
+
+<style scoped>
+.panel {
+  padding: 16px 20px;
+  border-radius: 8px;
+  background: var(--paper);
+}
+.inside {
+  max-height: calc(92vh - 110px);
+  margin: 0 -20px;
+  padding: 2px 20px;
+  overflow: auto;
+}
+.foot {
+  display: flex;
+  gap: 10px;
+  margin-top: 14px;
+}
+</style>
