@@ -44,6 +44,33 @@ func TestRecordsSaysWhatWasReadAndHow(t *testing.T) {
 	}
 }
 
+// Questions are answered on the command line, and a missing or wrong answer is said.
+func TestQuestionsAreAnsweredOnTheCommandLine(t *testing.T) {
+	data, err := os.ReadFile("../../examples/bin-label.json")
+	require.NoError(t, err)
+	var document map[string]any
+	require.NoError(t, json.Unmarshal(data, &document))
+	document["questions"] = []map[string]any{{"name": "batch", "kind": "text", "must": true, "pattern": `\d\d[A-Z]\d+`}}
+	element := document["elements"].([]any)[0].(map[string]any)
+	element["says"] = []map[string]any{{"formula": `upper(batch) + "/" + left(bin, 1)`}}
+	data, err = json.Marshal(document)
+	require.NoError(t, err)
+	path := filepath.Join(t.TempDir(), "asks.json")
+	require.NoError(t, os.WriteFile(path, data, 0o600))
+	call := []string{"proof", "-design", path, "-records", "../../examples/bins.csv", "-rows", "1-3"}
+	code, _, message := do(call...)
+	require.Equal(t, 1, code)
+	require.Contains(t, message, "batch: this needs an answer.")
+	code, _, message = do(append(call, "-answer", "batch=104")...)
+	require.Equal(t, 1, code)
+	require.Contains(t, message, "does not look as it should")
+	code, out, message := do(append(call, "-answer", "batch=26K104")...)
+	require.Zero(t, code, out+message)
+	code, _, message = do(append(call, "-answer", "batch=26K104", "-answer", "shed=N")...)
+	require.Equal(t, 1, code)
+	require.Contains(t, message, `no question "shed"`)
+}
+
 // Every command takes any kind of file.
 func TestLabelsComeFromAnyFile(t *testing.T) {
 	path := filepath.Join(t.TempDir(), "bins.xml")

@@ -119,6 +119,46 @@ func open(designPath, recordsPath, rows string) (*labels, error) {
 	return l, nil
 }
 
+// answerFlags are answers to a design's questions.
+type answerFlags map[string]string
+
+func (a *answerFlags) define(f *flag.FlagSet) {
+	*a = answerFlags{}
+	f.Func("answer", "to a question of the design, as `NAME=ANSWER`; once for each", func(text string) error {
+		name, answer, is := strings.Cut(text, "=")
+		if !is {
+			return errors.New("write it as NAME=ANSWER")
+		}
+		(*a)[name] = answer
+		return nil
+	})
+}
+
+// give gives the answers to a design. Its error says which is none.
+func (a answerFlags) give(d *design.Design) error {
+	if len(d.Questions) == 0 && len(a) == 0 {
+		return nil
+	}
+	d.Answers = map[string]string{}
+	for i := range d.Questions {
+		q := &d.Questions[i]
+		typed, given := a[q.Name]
+		if !given {
+			typed = q.Default
+		}
+		answer, err := q.Answer(typed)
+		if err != nil {
+			return &sentenceError{err.Error()}
+		}
+		d.Answers[q.Name] = answer
+		delete(a, q.Name)
+	}
+	for name := range a {
+		return &sentenceError{fmt.Sprintf("The design asks no question %q.", name)}
+	}
+	return nil
+}
+
 // bringPictures has the pictures that came with the design found by the hashes of their bytes, and those in a folder where one is given.
 func (l *labels) bringPictures(folder string) error {
 	var entries []os.DirEntry
@@ -155,10 +195,12 @@ func (l *labels) bringPictures(folder string) error {
 
 func render(_ context.Context, c *console, args []string) error {
 	var designPath, records, format, out, rows, pictures string
+	var answers answerFlags
 	err := flags(c, "render", args, func(f *flag.FlagSet) {
 		f.StringVar(&designPath, "design", "", "design `FILE`: a document, or a zip with its pictures")
 		f.StringVar(&pictures, "pictures", "", "`FOLDER` with the pictures of the design, under any names")
-		f.StringVar(&records, "records", "", "records `FILE`: separated values, the first row their names")
+		f.StringVar(&records, "records", "", "`FILE` with records: text, XLSX, ODS, JSON, XML or DBF")
+		answers.define(f)
 		f.StringVar(&format, "format", "png", "png, svg, pdf or pwg")
 		f.StringVar(&out, "out", "", "`PATH` to write; - is standard output. Of several PNG or SVG, label 7 goes to PATH-7.png")
 		f.StringVar(&rows, "rows", "", "which records, such as 1-3,7; empty: all")
@@ -172,6 +214,9 @@ func render(_ context.Context, c *console, args []string) error {
 	l, err := open(designPath, records, rows)
 	if err == nil {
 		err = l.bringPictures(pictures)
+	}
+	if err == nil {
+		err = answers.give(l.design)
 	}
 	if err != nil {
 		return err
@@ -284,10 +329,12 @@ func to(c *console, path string, write func(io.Writer) error) error {
 func proofCommand(ctx context.Context, c *console, args []string) error {
 	var designPath, records, rows, pictures string
 	var asJSON bool
+	var answers answerFlags
 	err := flags(c, "proof", args, func(f *flag.FlagSet) {
 		f.StringVar(&designPath, "design", "", "design `FILE`: a document, or a zip with its pictures")
 		f.StringVar(&pictures, "pictures", "", "`FOLDER` with the pictures of the design, under any names")
-		f.StringVar(&records, "records", "", "records `FILE`: separated values, the first row their names")
+		f.StringVar(&records, "records", "", "`FILE` with records: text, XLSX, ODS, JSON, XML or DBF")
+		answers.define(f)
 		f.StringVar(&rows, "rows", "", "which records, such as 1-3,7; empty: all")
 		f.BoolVar(&asJSON, "json", false, "findings as JSON")
 	})
@@ -297,6 +344,9 @@ func proofCommand(ctx context.Context, c *console, args []string) error {
 	l, err := open(designPath, records, rows)
 	if err == nil {
 		err = l.bringPictures(pictures)
+	}
+	if err == nil {
+		err = answers.give(l.design)
 	}
 	if err != nil {
 		return err

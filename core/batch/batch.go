@@ -4,6 +4,7 @@ package batch
 
 import (
 	"fmt"
+	"math"
 	"slices"
 	"sort"
 	"strconv"
@@ -84,17 +85,26 @@ func (e *TooManyError) Error() string {
 type HowMany struct {
 	Each      int         `json:"each"`                // the same for all, where Field is empty
 	Field     string      `json:"field,omitempty"`     // the field that tells
+	Free      string      `json:"free,omitempty"`      // a field whose quantity is added, such as goods that are not charged
+	Pack      int         `json:"pack,omitempty"`      // a label for each pack of so many, the last one in part; 0: for each piece
 	Corrected map[int]int `json:"corrected,omitempty"` // by record, from 1: set by hand
 }
 
+// A Taken tells what a quantity was taken for that is no whole number of labels.
+type Taken struct {
+	Record int    `json:"record"`
+	Field  string `json:"field"`
+	Value  string `json:"value"`
+	As     int    `json:"as"`
+}
+
 // Share returns the shares of chosen records by their numbers; records are their values, in the same order, and are looked at where
-// a field tells. Its error is a *QuantityError or a *TooManyError.
-func (h HowMany) Share(chosen []int, fields []string, records [][]string) ([]Share, error) {
+// a field tells. What is no whole number is told, with what it was taken for. Its error is a *QuantityError or a *TooManyError.
+func (h HowMany) Share(chosen []int, fields []string, records [][]string) (shares []Share, taken []Taken, err error) {
 	if h.Field == "" && h.Each < 1 {
-		return nil, &QuantityError{Value: strconv.Itoa(h.Each)}
+		return nil, nil, &QuantityError{Value: strconv.Itoa(h.Each)}
 	}
-	column := slices.Index(fields, h.Field)
-	shares := make([]Share, 0, len(chosen))
+	shares = make([]Share, 0, len(chosen))
 	sum := 0
 	for i, number := range chosen {
 		copies, corrected := h.Corrected[number]
@@ -103,37 +113,53 @@ func (h HowMany) Share(chosen []int, fields []string, records [][]string) ([]Sha
 		case h.Field == "":
 			copies = h.Each
 		default:
-			text := ""
-			if column >= 0 && column < len(records[i]) {
-				text = records[i][column]
+			for _, name := range []string{h.Field, h.Free} {
+				if name == "" {
+					continue
+				}
+				text := valueOf(fields, records[i], name)
+				n, whole := quantity(text)
+				if !whole && (name == h.Field || strings.TrimSpace(text) != "") {
+					taken = append(taken, Taken{number, name, text, n})
+				}
+				copies += n
 			}
-			n, ok := wholeNumber(text)
-			if !ok {
-				return nil, &QuantityError{Record: number, Field: h.Field, Value: text}
+			if h.Pack > 1 {
+				copies = (copies + h.Pack - 1) / h.Pack
 			}
-			copies = n
 		}
 		if copies < 0 || copies > Most {
-			return nil, &QuantityError{Record: number, Field: h.Field, Value: strconv.Itoa(copies)}
+			return nil, nil, &QuantityError{Record: number, Field: h.Field, Value: strconv.Itoa(copies)}
 		}
 		sum += copies
 		shares = append(shares, Share{number, copies})
 	}
 	if sum > Most {
-		return nil, &TooManyError{Labels: sum}
+		return nil, nil, &TooManyError{Labels: sum}
 	}
-	return shares, nil
+	return shares, taken, nil
 }
 
-// wholeNumber reads a quantity as spreadsheets write it: "24", " 24 ", "24.0", "24,00".
-func wholeNumber(text string) (int, bool) {
-	text = strings.TrimSpace(text)
-	whole, decimals, _ := strings.Cut(strings.ReplaceAll(text, ",", "."), ".")
-	if strings.Trim(decimals, "0") != "" {
-		return 0, false
+func valueOf(fields, record []string, name string) string {
+	if column := slices.Index(fields, name); column >= 0 && column < len(record) {
+		return record[column]
 	}
-	n, err := strconv.Atoi(whole)
-	return n, err == nil && n >= 0 && n <= Most
+	return ""
+}
+
+// quantity reads a quantity as spreadsheets write it: "24", " 24 ", "24.0", "24,00". A fraction is taken for the next whole number
+// above, what is below zero or no number for none; neither is whole.
+func quantity(text string) (n int, whole bool) {
+	text = strings.ReplaceAll(strings.TrimSpace(text), ",", ".")
+	number, err := strconv.ParseFloat(text, 64)
+	switch {
+	case err != nil || !(number >= 0) || text[len(text)-1] > '9':
+		return 0, false
+	case number > Most: // too many, which is told
+		return Most + 1, true
+	}
+	n = int(math.Ceil(number))
+	return n, float64(n) == number
 }
 
 // A Choice says which records a run is of.

@@ -966,6 +966,12 @@ type HowMany struct {
 	// Each The same for all
 	Each  int     `json:"each"`
 	Field *string `json:"field,omitempty"`
+
+	// Free A field whose quantity is added.
+	Free *string `json:"free,omitempty"`
+
+	// Pack A label for each pack of so many; 0: for each piece.
+	Pack *int `json:"pack,omitempty"`
 }
 
 // Identifier defines model for Identifier.
@@ -1435,6 +1441,7 @@ type Run struct {
 
 	// Stock A stock or printer as in a design document.
 	Stock          About   `json:"stock"`
+	Taken          []Taken `json:"taken"`
 	Version        int     `json:"version"`
 	WebMillimetres float64 `json:"webMillimetres"`
 }
@@ -1810,6 +1817,14 @@ type Symbology struct {
 	Versions []string `json:"versions"`
 }
 
+// Taken A quantity that is no whole number of labels, and what it was taken for.
+type Taken struct {
+	As     int    `json:"as"`
+	Field  string `json:"field"`
+	Record int    `json:"record"`
+	Value  string `json:"value"`
+}
+
 // Units What lengths are shown and typed in.
 type Units string
 
@@ -1969,6 +1984,14 @@ type NextRecordParams struct {
 	After *int   `form:"after,omitempty" json:"after,omitempty"`
 }
 
+// PackRecordsJSONBody defines parameters for PackRecords.
+type PackRecordsJSONBody struct {
+	Field string `json:"field"`
+
+	// Size A number, or a field.
+	Size string `json:"size"`
+}
+
 // GetRecordsParams defines parameters for GetRecords.
 type GetRecordsParams struct {
 	// From The first record from 1.
@@ -2122,6 +2145,9 @@ type GatherRecordsJSONRequestBody GatherRecordsJSONBody
 
 // KeepChosenJSONRequestBody defines body for KeepChosen for application/json ContentType.
 type KeepChosenJSONRequestBody KeepChosenJSONBody
+
+// PackRecordsJSONRequestBody defines body for PackRecords for application/json ContentType.
+type PackRecordsJSONRequestBody PackRecordsJSONBody
 
 // GetValuesJSONRequestBody defines body for GetValues for application/json ContentType.
 type GetValuesJSONRequestBody GetValuesJSONBody
@@ -2359,6 +2385,9 @@ type ServerInterface interface {
 
 	// (GET /record-sets/{id}/next)
 	NextRecord(c *gin.Context, id Id, params NextRecordParams)
+
+	// (POST /record-sets/{id}/packs)
+	PackRecords(c *gin.Context, id Id)
 
 	// (GET /record-sets/{id}/records)
 	GetRecords(c *gin.Context, id Id, params GetRecordsParams)
@@ -3903,6 +3932,31 @@ func (siw *ServerInterfaceWrapper) NextRecord(c *gin.Context) {
 	siw.Handler.NextRecord(c, id, params)
 }
 
+// PackRecords operation middleware
+func (siw *ServerInterfaceWrapper) PackRecords(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.PackRecords(c, id)
+}
+
 // GetRecords operation middleware
 func (siw *ServerInterfaceWrapper) GetRecords(c *gin.Context) {
 
@@ -4763,6 +4817,7 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.GET(options.BaseURL+"/record-sets/:id", wrapper.GetRecordSet)
 	router.POST(options.BaseURL+"/record-sets/:id/choose", wrapper.ChooseRecords)
 	router.POST(options.BaseURL+"/record-sets/:id/keep", wrapper.KeepChosen)
+	router.POST(options.BaseURL+"/record-sets/:id/packs", wrapper.PackRecords)
 	router.POST(options.BaseURL+"/record-sets/:id/gather", wrapper.GatherRecords)
 	router.GET(options.BaseURL+"/record-sets/:id/records", wrapper.GetRecords)
 	router.GET(options.BaseURL+"/record-sets/:id/next", wrapper.NextRecord)
@@ -7196,6 +7251,46 @@ func (response NextRecorddefaultJSONResponse) VisitNextRecordResponse(w http.Res
 	return err
 }
 
+type PackRecordsRequestObject struct {
+	Id   Id `json:"id"`
+	Body *PackRecordsJSONRequestBody
+}
+
+type PackRecordsResponseObject interface {
+	VisitPackRecordsResponse(w http.ResponseWriter) error
+}
+
+type PackRecords200JSONResponse RecordSet
+
+func (response PackRecords200JSONResponse) VisitPackRecordsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PackRecordsdefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response PackRecordsdefaultJSONResponse) VisitPackRecordsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type GetRecordsRequestObject struct {
 	Id     Id `json:"id"`
 	Params GetRecordsParams
@@ -8787,6 +8882,9 @@ type StrictServerInterface interface {
 
 	// (GET /record-sets/{id}/next)
 	NextRecord(ctx context.Context, request NextRecordRequestObject) (NextRecordResponseObject, error)
+
+	// (POST /record-sets/{id}/packs)
+	PackRecords(ctx context.Context, request PackRecordsRequestObject) (PackRecordsResponseObject, error)
 
 	// (GET /record-sets/{id}/records)
 	GetRecords(ctx context.Context, request GetRecordsRequestObject) (GetRecordsResponseObject, error)
@@ -11000,6 +11098,50 @@ func (sh *strictHandler) NextRecord(ctx *gin.Context, id Id, params NextRecordPa
 	}
 }
 
+// PackRecords operation middleware
+func (sh *strictHandler) PackRecords(ctx *gin.Context, id Id) {
+	var request PackRecordsRequestObject
+
+	request.Id = id
+
+	var body PackRecordsJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.PackRecords(ctx, request.(PackRecordsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "PackRecords")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(PackRecordsResponseObject); ok {
+		if err := validResponse.VisitPackRecordsResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // GetRecords operation middleware
 func (sh *strictHandler) GetRecords(ctx *gin.Context, id Id, params GetRecordsParams) {
 	var request GetRecordsRequestObject
@@ -12185,224 +12327,227 @@ func (sh *strictHandler) GetFontFile(ctx *gin.Context, hash string) {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"7H3rkhs5cu6rIHgcMXZEqbulnVl7W780uo080qhDLa8cnjMOgyyQhLsIcAFUUxyF3v0EMoG6JorFJtmt",
-	"s7P+sR41qwqXTCTy8mXml8lMr9ZaCeXs5PLLZM0NXwknDPxL5vC/anI5WXO3nGQTxVdicul/yCZG/K2U",
-	"RuSTS2dKkU3sbClW3L8x12bFnX9OuT9/P8kmK6nkqlxNLh9nE7ddC/xJLISZfP361X/KrrWyAka9Mnpa",
-	"iJX/z5lWTijn/5Ov14WccSe1Ov9fq5X/Wz3iPxkxn1xO/s95vZxz/NWex+/BSLmwMyPX/jOTy8mnJXdM",
-	"WrYxWi0YVznb+L84zXI98Y+Hb/ghnk11iTPJc+nf58WV0WthnPTzxj1of/4Zs07Pbpg2bG38gg3jlknF",
-	"OMuFlQvFcj0rV0K5s0m1MXr6v2LmJtnk86OFfhT+6Fd89oFv3glr+UJMvmaTZ8ZttLl5AR8C2jVm82Uy",
-	"lzDZzoQsK7hZCD8NtxSs4FNRsCW3zGi9yvzU1gWfCabnTDrL/KKYlb+LxvymWheCKz8F5IYvkxX//Fao",
-	"hVtOLp9cXAC5479rgltnpFr419Z8gXNsT+4nbpfC+qHdUkjD1nLmSiOsH1s6sQoM6pww/vH//vXi0V/4",
-	"o/lvX/78/dd/mhDjrPjnN/jeDzip8K96TtwYvoUpIXne5CT7dlk2mwBdRz/tjFz11/u8dECEzVI6wYwu",
-	"Vc6kY3o+p3fblQboLJQ/Sb9eZH+5yB7/20X25F8vfiOOVfOA/oqkaq6zXkMkyG9dFqyZ7MrzXI/FZjqn",
-	"6Pjc/5k5f5A2wghmBM89Z0nXouTQkX3lN8N/B9bdpRXyxa5v/CzW7io82t2N+IksrIFa+nNujBR5f9lG",
-	"cKsVsfBPyy0QNJ71GVdKO/wn/AA7PnoTPsA41A5s+Bbl85jPhHV8wlfbn+psS1xZGGFgV/zX+vyw5Io8",
-	"2SBmN9yyFc8FsyteFMJ4qbjStyJnViO3FMJaNjWC39jRm4Ti7zmMTG1VFLA7vxOf+5pNhDHaEMt466Vl",
-	"4GyY5hl52hdGl+vx9HklVS7V4rV/i1rBUsjFEubfH6pxFHrSb4MkCtJiAnLdk3bFzUICke2MFwIu8kfz",
-	"Qm8a9G58ReZejHe34p2cGb0SLojnHcLHT6VBiqxx/vD71Sqrza+2MavYKsWOBCfeher7XgFGzLTJKWbX",
-	"Nt6s0jK71Bt1tkMHil+7Fu5UV1C4PDpXrt6AYOIo5lkh/QWs8FoS06egrlhW2pIXbLP00lyCwuTlmuUy",
-	"9wu7031UUYikKlD8Z6lyirQktzt+I9pnrv9IV4pK5Ow93tAmp57srW0Sn40TC6PRi9Xa+s8QnCRnS4ac",
-	"YUE528BftMmFecrEau22l4wXRVDntowb0NS6mqAo8n3kkSjyj8K6tgr15KK/H3NprHs/78/8vSrwKoQn",
-	"whK8Zif4bMlueVEK1POkZTA9OCAdLbJHDquN228Z7/1Otdfx+GKArh1tuSiCNrpi1nnrQOLRwPWMmPNX",
-	"mt5WKEqbWkvq8nwfdg0HzVCyRDWZmVK17kri5HeJ5nUr+lEDt2hvBh9BHVflaiqMzZgtZ0vPcY8f/Slj",
-	"/9rkwzNKCw/8O5pwH1Cu7tJVcBlxzvUw5BEruF32d1wUIl4SfdtBKvpaBdtkhBCIHw+fql78bdjQQ7vw",
-	"DGfc+OmRXK0D+4MpfjnReW7XWhfnM23EOb4Hs/B68ys+CwZ9R0MTs5sXckHZhu89Q/mrawP/m3PHmVC5",
-	"ZV5yMa0ESd1c3EqOX+h+8MqrwEI5Nt0GweUZFkzKlc7LQviLBMxR43WqcOtw5UTeGa7BorU2lFRIcMJ/",
-	"K6Vw7HethM38YeGskEpww7zGD8btlBtLDyLtk+YJadhgheDWvYPZD88hHE/Uda2LKwbdEU0BrnJucm98",
-	"Z14Vfn39mM21QQOiNGttRRD5uhAs1y4x18aMXmiXkAErvlByHtwnA5QKs1Z6JRUvwPLP8I+eJWDyS34r",
-	"0uRZJbbmY5Pqiq2G1cf4nYEFwe+JH4H073Y+8V9a7SKiQtFrZZ5Yr7dtUwYPB8tXGGb51pKHx25XU13o",
-	"xZZW4Heq3j1OpycJH7KkXA8XtD8K4P6ya28leBJ5jnuKB+fJCzw0yAXBNRRudr3Z6/rpCMl6AyrWadG+",
-	"JnSHqk0SVgsMB5cwKpBMTWnVPsr9Y7RDTHsqrc9qSbuHpIZXg6BerbkROdiVfWE9ZPituLkh+c6r6ODD",
-	"zOV8LoytVPo9vC8vtPtRf97hehnLri8SkivpkekRD9dK3uuwgTJ4g9u7x+dOmJ2+kRYFvmaTqZjr3a6l",
-	"3msNz8cRvBadrYkfr2aXhcWRW2K0JS7+z8NyZG70Ch3CYu6YyBciXgVox3oz0HWtQ1rYbAk9WuU4gpcb",
-	"heC5VAsYZARffJ74T1IrfSEo5xyPXvro9+CzmS7R6YAG/iSbWOEelevoAgW5ANpT0zERbBYrQH6UKn6A",
-	"9JJMaQmeS8I/8EaxDRp0SE48rmhWw+xpPUsr8cy1jP2cO/HISfDr9p6XYx0D0YffUwa708oCF2y4ZTOv",
-	"1eSeEVTQ/2vvwJJbplLqoinVeAdHCbQe+XyHbyBCFTYN6IPUyAKDNL8e9oDmMTq4chf/Um743NGXMPxU",
-	"SexwGLljt8JYqRUdDhA5pcU/98yOwZ0gN+JJhkH8p0Zs/WjuuZvTbB83V7n2fJ7vw/vhlR/pQxk2tb91",
-	"v4CBWws+5/X28DS7EWt3NpLtgDL1QJH0zYk115UNO8Nad8VeNqwTn91uQxWeGmmVLoOxfRezFNfxUjnK",
-	"Ybu3uOoHFWvVpHP75LkR1qIqG55qK7Fwx5HiKl4Z1IB39NgmvJeLPZ2XpzwWY3g8xBNrHo9XaX3Lpri9",
-	"vmNh2Wmex3hLn1nuGHbubXLj/e93vz7kCqX8fC8ad8Q+kIEOMuApMKreKIaXir+Pcz2z4Wid4V/PACCw",
-	"P4ggqPpUECN4HaLCF0MEqARIC8Zt39m8pO2VDf3nz/SftyO4EBVD/+VsshxnrvmV3slQe/nZGbESVCg4",
-	"xoCIJS+3u4Vv+AA+TZ2Ehhub0EI2inZTgU+dOiLDs8HXktOAoAABNBk3lrfOm4q5RIOdKe0gDq8cx7Dk",
-	"VCykQt8G/MtthFD4LKia+J9z6VXQSTbRyotzUi2HQEPyzP9ATrJ5zC92+aBh6bCw5Kb91c8hLcPoOe9m",
-	"nCh/4Wl6cAgrjw6gDSkSN7IVMah/KMQtei4iUTfcKP9biOOSVBk6NONUFhw2zCurD1Htc4fveMVql2RY",
-	"G63nZ3Gz9pAO8CLMrBXAJ8I6pUo4cY5KiequJDELoPyYUlUOaBujWJYt5K1I+ZbvTN5Bd+OyVLkR+Z6B",
-	"qzvxBsUS9RyzQB7yABVaE0LX2wXFdnw0qwwq79ck6GyP0Kyf0lVQsEhckHThzI/63qfw/C4PVDXReogs",
-	"bkRy665q3blzIviaz6TbjtSaE6ekEJQ1HQGd/tcMQWeWlUq6p+zR4+CjaEK0ci0QzOAEhi9HTKh3Krwm",
-	"5G+laWlBI6kOiXV6vRY5eUwKzXM+pWIlb9DngiGiR34NyukQQeNKu6UwAVc644pNBfOfEsHF5ldI+wvw",
-	"qcSWNfdEOiuKOfh4bPAC2TAGbSTxxbDZBd4HcStn4jvUZP0baXtrN55XthA7o57vWGBDz1/7h+pDS0ud",
-	"bOK5ilg2K0C98HvWiXJFdgmiOpvYpRAQO8BXCDahz+Ekq6RcU6jBicjq4xWm2GA18qxq5V7JglBRprpI",
-	"REHnfCUL2oxchkh7X/lzvJAz+ntGLpYuFUbz+p2LAMKp0eVi6fzJtnwL3DUV4E5eTUXuT4GsTSd7yaSy",
-	"jheFX33GRC6d/68Kj+3/QQfmYBLEjN5cv2ePf/jLk+8hIgbjh2dxjtLhsYUQ2lybhsiZAe4DllPw2Q34",
-	"6FbUFZg2+vHTbwjf1Stt2GzJDZ95OY1zAUlhYTBKInR1WaRphmSv6NUYNBCXZiKzKgv+qlSzGGHuuKk+",
-	"89W6oDVer3/Q619Elar3S1J9tgEamwaIjdKrI2oLZxA+m1XLiJMe2IuPNHiYu0TULgvxF+dFMIjyx0/Z",
-	"xaW3tzmCAM4SHtgqW2IotwEixYDIwukFKU9yP2E2DYO14Yto6OxSJcK3BzeO8A9yZTeCwuT+wld4DP9W",
-	"Cuv/1oYO77RJa3PvTxTADafUNxypT3miDWm9qHQ+ZW5phKhCbkYw7iWEZ5fjw0R7oClcT1Zt6AAhEpZr",
-	"g+H2Mu1GGraVMTdg2uL87CACfRw2vgaaUki5IM72PgqVHNwJYqtGGIY51/kQvSUPY0jG2UxNGMaYcEDw",
-	"BZ69Chi8MUYzaC6KF+fhZZjET1JRMLVcrPROLU0u1BtFu15/ko76qPWvHBwXRW0WfLQBrlWHigcAkLRk",
-	"UK2YU4R4ovg/O1IELfJAQu2Ps6dBSonrkWQSv/N6844rKjdEGyNmDq9E2h1Oukhac/5x29iwKE6tAITh",
-	"kqu87wD/mk0Eny3pzbd8Bfch40XR37lsgrqb0ghRBtg7X3kpfanKomi6WXdAQf0MqN16kwvl5FxSVjKX",
-	"lGVoWS4X0tFwssgLtCbgbABeo+M1oBDCYqhwiXTFCHnN5SQ+W82AXCtIBi8gKeYoypWi9TahZjo6Mvsr",
-	"DoZLdQqmUnGzpTZnCVi8/ZTJv5XaJVRTK9bccKfpL4Jll1BDp2N2FRZGbqO6IfdPl3utjT7W4Tujgil+",
-	"IncKpjTz8vqYt5T5OASGS9LPmVL8NPCi//3TbpTldFvF4Iywuij9M1mFeIFYhAAPkk0jYyHLk8zxcIJx",
-	"VwNNMQu3gcj1IwAozt83uA/9uNtUO4fqZx0M1uW0aESCUXQ2fWcjHjVx90Y86/R61JM9jy34Lfzbcbws",
-	"roc6AocBDZcIrA8c3wMbIpmoYX9WmtAqjhwBSSnDOAw1rbfcuvclNTNuXYUs7V9+/ueA7qtTSdBxMPP3",
-	"YkR8VSDARhDBGyxITJGDkaowCIcJPZjvmsuYIBPMmQv4v4aBc0HSqrfAd4Lb0lC29H4ZcJ9TcFlwzhht",
-	"bWPhYzDqY6LUdY51Gsj4ThgK2TPlVuyDL4sZK2Ofd/xGDCljkaFT6StN9CPsYQi1fGeZzCu1gsqNhJgL",
-	"pqJ+bo7ZDMjW21Mn3IxbWYcCsI07k3AiGQgumxVQl2C8TQmpO0dJRU7lTGbVpMiF6FtxFR3po2XCM3BZ",
-	"BmnylCkhcpE33Jfow+iktseoyX6nfBdscNgFYoUr129yyvWOkgfRvSiOeDVlMrgzWJeE9L2/ofERv4hN",
-	"jRVtT+ulhIgNB+MhY7wuBaJyiPLo2Q1kAEHEx7jw9/BU+CVmAdXVQg4HpN61esfJIZ+wDRR9IdD2CIoI",
-	"BPRTOwXzz2TW6J3ypEcnNfdY4f1aqGthLekH5xgVI7VVvggE7B1Mf/6mRm8snDyvZg54b6diwdU+uEB/",
-	"xFNRSD9yFYDh9sbSscXR8E0rxB5zo4CHcQfjftULrr4elkSd06vAWSSIdqdo92+/jM/eBWSfwmQeD8ZZ",
-	"WiqHGGWTbWTwddKBjo3GPQxNSlGue5seiletaJ4GqsJeprjoZYNnqm0cwnn2vtJBmg3WJ7qSYiao+zzc",
-	"5cQVW/CZSKR5C54/swkHPs9/5BgjrxRAweGcQTzRb6VWYm9gl3Uczd/aTopAErxQcghdq5kIsL5S3Si9",
-	"USOC4rDQgIBqosFwSJJ+Rqy5ER9KKg1/qeVMjID1PMcHv2b7epY7F2LX72CtVIvLRvKVV8UsUzoCtkbB",
-	"VLqqY5xiYjtupdjshV0jikrsDF9H8FpkgeBDEzkLMIa5/CxyFr2B2eQ/317/J9toczPV+maSTd6/uG7+",
-	"89+v3//in3r3dpJNXvz4imRKFV144+dJVSwY/3YvaC+cZ/Qx5Z48U+CzXyt0yH5j82lByf+30jrQ7/2W",
-	"eY3yP9+9zarLvYoNr3QVpgy5EfvgEzosFwB41fIbeJcwzYqLIgyvCcxDutHsSto2KTSlyve7X2HdA46T",
-	"Rs5I03NSFTg7IJtKqhe6nLqUMrYURZ6BeSCdpUwxRGtFLwa4eC69KSGM1YqtSj9vrW9i4qF0bKEhpZPW",
-	"6nrnNYIfjLCeWBg24QsuFQ1xqzCpBIjuLt6pgT0uajfYXr4uaRncM8xpVIxmGnev8mvR4ynt3mp9E1kr",
-	"XSisooanG/xFafij4czyzdlAWl2evr7jHZ0elzcGqceGWnxTPoM8DrjY03UN3sN9f9dBQFvYSHC+aAMY",
-	"S/9CUXQjTs1R98gONaX6JQkCEjOtcvuWhIhWOFDp4tmZCuZ0kZ+lrdH9REh4JaGi91QhoDbqQktMKMix",
-	"rkGtD1HHayCuC2m6EJnQppGgq6BYlLRsIxLFeqLWNYAjRyCq0lOdb6EGmP8yuDigBFXk91QpCrfUpYtQ",
-	"hn05C06oPz9QjkJXOUhjLABkrgoYjlTIajRmrYZWB6x5DtpzbwuAet9qGd66SJryrpZVbfhmzTRNnmsz",
-	"c/I6JCPIMRV+SOvAqrZfs0HPBJKiT7BrvRJuKdUCrhXrDzjeQBpAWS0maNwrS8HzEWG3qlaOfx6vO8s4",
-	"eOoPvGfHBUWbdmPMGq+9D2FPmqsZoM4rCpFSYVB3lhLibO0NwHijAOo78Ovgjgznr1ZlTA8qR5rEKNfV",
-	"ROuFDmyRP02HMvEgxh3kfR/T3itg0MsJoF2K+8DIu5iJwE1huvSmVCi7TrodLwsKmXxVxMo9vPITZ7X/",
-	"PsAMrbgVhhcDvh+M3t8ZShbqhCcBQgSk2ZV2OBmsV1RbKCfUDLE7a6HXJIq7F4mDgQamdgUZXftVOR6r",
-	"T6VKyn4IxhYC3GVRsKCPhNOd+Brmo44/uzGBlSDAkavV3ijtBnO/3EYzf49af6lHWxMs0Dl+enztX4jI",
-	"D9vvhAaC8Xk7Ovpum0Vpq7dj5ehGnVpceoM6SSb7IACtfJy6IgdCghtBxeaXyLljWbpr+TvlihTcup8S",
-	"1fkCbHLKjX3KLlqVZKVi/kPauHalE7rE3d6ViLPJSjdfJu5IXFXCm17yYujlTSJ4UqHrdnovw+jxU926",
-	"ZM0ZtNaStXacJpc7vm7YiW3CzenFcBUkCsWBZ1opwHt2QnTfk9D5lILZqt0RDAJ9KwyhZu4YI3EDx5Ul",
-	"9u9aOCqnd9TuwbvVFlYqw3C4kpwmNbkPXN0cVYw0so47vJxHpwlYXY3qoLJ/5d29PEpaLMWZkdvQdJoO",
-	"4Up78oiD05kFo45VeE6LrveqDUaNfQi5ObGKMX68UQ43e/w4e/IDuRmDINYBZOrhAFRi3dGDTs40YY9c",
-	"cbesKiNJ6zq+ZFrOUdQia/VVOGpKaViUBmx9zI+gJz1KNY3VGpIK4IcqftWp1YC4xXRWy15e+i70Fj+e",
-	"DWVGfYhn6eQhmvGuaoD77ucWi+8k/GL7W+W98EFjhNYU05tqT76lp6p/nQqd0Gu9lTQgZcXzveoK+udT",
-	"9Bs4JqOK4VRHIQySxdmly+N8KAsSGVpjxI7cSSGB76Tndpzw8qwqGE/bjvg7rfzuGZoeffwHQzuk2z04",
-	"d6uGOCJnW+GaHq2E+i4t2coqNtsJ2OSNLovcG852rWUBFcQ7fp5YvD84qKq69eC1xteVdoC3q3tcdMIC",
-	"I3JGIO5xHbW9RHUKnFCrZCYUBZe/N7RoRGBCuM+2Cz9Uc48TTVTbXAtzRRZnaHnaTcOX6JhWM3GJbiSj",
-	"N/7OLzjWUPdKPuMMVIuUuxFwFXtdCvGdhFBpRMI6kCaolimU6zdEaAfednpGR9aOQAf0aDFeVano3gdV",
-	"ovJo8wsl+/P0tWSa+kFaE39159trL/QmxitSMKARntNq4QMYr2yyEdN3sigk2v53STxpqhKVoGxixOp9",
-	"bROhv6dZFOyVuO5FlkyjSGIQai1p0YxAhZSYwHKtQ9I6ZfUR7+1HTYgmyyXuqefVrZRMu0+lCbTRwxdk",
-	"i4iWUq8bGbTf2TpvP2OYRyANIKUtmcy5rPNLhzgopqHeGa5M2IzXVNsTEM1FkWEGTEMWN7blcYDEEybc",
-	"Hkh2MQhkJ5znkrqBKn+zZjzP/f+DWmA7KnE1u+e01lKXI1U7x3P8RjC+4duq9MHB4yb9tZFNsh2w/ao6",
-	"190hsLtALniD7HUl3neN21Ne2vteVgQ4AoeKtGzhJGjo6Jobukz7oZjh5n1A4AbSUjqCDSIBE7x4h0YQ",
-	"AwjgXmriHHOgxmQoDjV6GCx6GsP6O/a3B9Yd6P+Qzn2MW2YTyGi7T5m+qplDD1SpHS9GrAmfqzgjMeFd",
-	"UcaT95PcUSmyAFAL4ymcnZjTOLvwOkTyqnAZUVJBzpZ0oDMWVejrdYnCFUHvh3sFBJ/j6+ifBriEBduG",
-	"+zWpRchllYaFptKte3RsqnI89HEbemHABNVTrsW66RuBUrlPt2MWp0It4JrfimO2QoitC/ZtMNBtK4Im",
-	"cQTCQg8x2Wg0O9djlaUDgxWh4P9gGf9kSlg6N0jJ3SlJ/wEPJeo54Bfo2RwrsIVu+b20h/BKQnk4We8J",
-	"Sztl2m0fsLAm+lUa4EmoEqO2Z+Ny1HpdthsIsnrxzb1L0mhH1/k5L6zoJoMiIoyOp6BhIW1ovYwGAIOq",
-	"C97+spqtuNruTn7nXqbSrX4K7k9j/TH6A9NCpDTEWele3gqzTZQE4uZGkdHo2MbuKbuIlQuibFhC2Xp6",
-	"JnOpJFYdadmyA4p527jbmTFr14LyYK1W53avqVKHnGScpYSyswS2y+zhwQqfgZTJUQl4iSNR6884/sCU",
-	"6fTMQs6Emon9avck67aOnndP/Y/zGAghhqpko1tWEMV0rd0EVaHjQxhZm6v6Ajk/R+5wHdfqlBWFv0dU",
-	"P5rykEYCQOw5uMr3K2E6TwSsZb5fvfMxNnI6dZ0SHqHGdex3MS80lHfzyqbXMDsLHeOB6UEdU+1fGgGo",
-	"fsGvcCOp+noyWq9G6DWxgBmiP2WoTYRq9lBQVTc9lQEtX0UbazutsZlJTkukah0vsahfBZcz/BrUTfBf",
-	"uOwHCFo9jEd76+iqBAF320KKQIikjq6U1htUBVQvaFXL+H5URZxeUh293Xp283wpZjcUZHi2W5GED2Az",
-	"y7uUpm/g3Mkowkmw5jXCfB66cFbzTu5Rwt+3HyBufKZB14YbRDVEmywN+2pQiTaM57oo9CY0kQvVRb6z",
-	"AUZjzxiyOVrGHSWvwzQFd4kkDUAR2UKIW6+1COvZ2z+eyswzC2Hd807hu6YiD8Y61UWecTYvi4IZXRRd",
-	"4KjSDlP3EgE+6WaJZkT+a/G4j7McQhfngTU4w2c3KYTXRkxH+I/8U3He1aY0vpzkhzd16b1usZGkio2W",
-	"R8pDO/cii/Dme85CqLqnAzQLjamNm+X2gGRhnGo9r3oSyVV/0JtDj/EdBOPhJx/qSuSHFUHpSIq4Enqv",
-	"jFxTbhu3E0s9ouTfPBSZ6OZGFLo0mCyIYIYIMGhBvJs517T+iQhA0EFjkro0WMa0VtTa8Y2RPtKqMxNx",
-	"Ww3526W6sSN6aMy4YnapNzhJGbS40fN7o26GXbfjDDhP+qRbu+BbsqI6Eq/SaNYA/wgd9HubvFPfX8nP",
-	"lGh/prYMq43GdDb/YE7nC660dW/FQiiKRX4CkIoTKtTP94/h9jsvlgCyArKUviYq5z4dt4xqt3ADrdXp",
-	"WpRxA2Ox7N0GfS/yketwtjFRdYsteGKcodLJK680MGfc8/a+JUVDIuYUk3H2DTvse572dEn4GaccEsno",
-	"6AvuOPuPD2+rXjQN6mBhNWCQqtxlbHXYaHJ4tyBYmikawyZGfdr6Y2gqEuo4O72Gy3cET40JsCENsprm",
-	"SWah/TN8aunMgUYuZXUaQRp2o9GNwz4LqeHD/ddj3/0d7dJSmiXIa0DxIwli8fN9cFEoNsb10U90JemG",
-	"EapeZaHdCAwyqhozEOZO5ZiBrg+akDaAuUHfvK3LvdtGbfy6ycdgvcgWiGSHGtpLhkuchZJK555zWQyk",
-	"eNblJpbJWhNzSTYdcmwuQ1PvusjqVH9OpdcPqC+0N2111+Q6GtedFIGdtHaM4oJ5mKGC97dSCsd+10rY",
-	"sXUdcNtxKtVKCCk3T8bCmh00ehbUe0USZMW36ATlivE8f6SVX9ATpg37oV+jvynfoo+m7+mDn+o2TjDG",
-	"tDazBr73wg9IztPzmmWcvf745pcsBMdxHJgkFAPR5sar5qXr2dcLeStUSk4ncqveaduCdQd8em2+V/5I",
-	"pRmiJhOHQZsVaRPUn+bWzzzEeccL74V9PLRZ63UhZ9z/mcmqQ0OCnPDKPh5t2er50Cv1aSAZzDIroMxT",
-	"LNUEagt3nNRFpH2SaNR2WOYsAG/o7DlAeLDQ1CMk7o7f/0Iq8giwjZFOYGe00PhKTFnI0UzYBtwZSd7x",
-	"1/J3rIeAIsFmzOgNFPMPrJu1uPSOrOR17P0CFEqvpGpmFadFJPivrQsld/wVsOILJecVd1pIUGh5xpbc",
-	"DpStAvn6X1pRA+M2JepB+QHpM+PV143GDgUJIgWmpmMfnkwJDe319WMoOotQRog3odKGSdOjzelm4nqq",
-	"rR43+WBB1VQc8RQSaiA6U801HPuWQIniKLBlvfFhGU36dxPNkcLxfqoOf2OdUSI3Dh2K0nCg6zshUrXL",
-	"7K3bKgu3K3Ul/4eSSQ930fBg26XeKCwPtV1Dik+z0eZqBTYxGUL6VLfKHVVGcKDPw1CX130qmo3LYo1l",
-	"rPodQKmN/ISe5w4MAEJWFHhsqPvynijIMEh/UpgiUhrpttf+fMaMvQoeJT2pZ1rfSBH5vjZf6p3ja/mz",
-	"8IcFvHJzTXsPZ1o5r06x0Ec+uHPMbSjALqEuphNmzmeiHR5BG70ZJGEAS2GYFQEuMRVuQmjYG2r2nP1f",
-	"VbVEupy8z3N2HWZeQQ8mjyFVbC0UX8vJ5eRPZxdnfwJL3C1hO84rR/ZCpJt3SQtIHp4LpudZXcczABWq",
-	"VHVv4PuD4ZkAbg7Pk5PXwj0L7mMj7FqrIOmeXFwgNBFgkqAG1xrR+f+GDG6UrSMxJEiljrITvfC5gJpG",
-	"qU9VczuPNZG+wteqRnKeo8Mt3KE/vxGWIbxH5LWDRbF/vnrxKmPXf32N1fWDb+RfLnG7AnB+zRfCsqnA",
-	"MhPVU/2NfJbnz8Jc8CwI637U+bazi6uycNKT4twLg0denWtvZNcDN7q31Uh0ybgeU+3HnCnF1wMZZNQd",
-	"HXYQkpn6F2KPe95EAh3CQbkQqLwnDplmOZQ35C50Z+VOWFdXxm2zwVtp3Qv4IrjU+EpgBP1XMn4KfXSa",
-	"pVwt40XQ20AC/q0UQO0gAE3ppUq9qfv1svjtPkjoFz+GdrhJB9ENytk3KEdRAp/ZQYtP4JtBX0TMPMuY",
-	"4wubYczGZiEClYUwZ+yqK52Dds51H2eCavNQbLLayJ1HtH+JeZO9Droa4fzJhM7WwTlNsgs+1hq71wH6",
-	"nrjCE6Lup76TOZBud2SPrLoL2izx3AjuIoh9SErf/a6re8CcQIbu3mFqM6HFqNiEbMsjHLndl+6PYiGV",
-	"vy5Dj9SYzt69hqEwNV+IZlixTTJc1pib9e5bF77+90+3GTcB9kRS7XqpNw2iAQS5rqmgVbv+QNVAXxho",
-	"lQZa04ZvgwoKMnJqBMd2MZ2D6Cdy0nMII9w3Lf2gklZ0PTE3fHuMG+88KoVDCm9FRakiDMy/5g/c73Id",
-	"w43QsxKi+vFprPGAAVIMg9QaSZuG79dCIQlfyYDb/IfS+40e/FXVXZBkmX/XXlq7jWaQo9qEdwW7kmkl",
-	"ngb/4lS7ZSjElYPxi9GoEDHgDNrSsVI5WbCQEO/4DYYQ2iwE3fZqHe0UcgD7Kt4zaUMXQYK0P/q9c3oB",
-	"tdKPQVkAJKfNlw/dZmlVZXXPYJ466KJcSAVimzZorl0AB5xeUcTchBEqYpjT0bbw/IuXJV/PGwAS0qx4",
-	"LXA7rmoMfNu0AEU8VEAOenhw27YZMGEQUPUgd6vocsUX4nyNvkzCPkxJUNqmLiJc7NCt/SLzr8iUhcCM",
-	"/vZmfgADpaEItBb5PcXPaNHc2TBI0TQ1h/uS94fJ+h4TUm/Wj5zLfOKZas0d1Rb/tbxtahBR61NQS8lg",
-	"Uw+wjglp4TnnpIodfjxk/I+S699TKCwlDthrKvX9ZyHWqFTlhs/dGfuA2GXUhr+/+Av23rB6JaBphiis",
-	"gLhZvEmlY1aqmWD/I3Lp/qe/t40E7NNsbWOAb0YX+lms3bEkEbzAW7Kd8KjnUFPM1rGCjWYx/AWGDhR1",
-	"Dn4grw8FCHLCgH2OY/61DqANuqLqRGQeR33KLmIXTmSthLcHUQLD98xgktEX8rN8Hjs5HPOrdYO+/mdO",
-	"4bscRhJ6EklINupzYJMp7lU+99g32kXDd1hljY3eLT1zwj2yzgi+Olh/qC8zb2R6DXOOE1rW8f/nOI9H",
-	"L6Rdayud7FKrN8qD7nss7363O5Z2tfBtpYmDAyxWfwxbp9dCoa/ZCexWoqsboy9jPoqi+EkYccC90Kvj",
-	"f9tCPDRwHOtQTLKjszbS3/9tZ717/4l7DTrtwlr02PgXvqrhiaDx2AxdXJ6rIdUA/WOecBgk9DQ72lU1",
-	"wgzB4560Q7pSTM6WzGsW/i4ByMRTwNI020o7zW6EWMc0Z0JshyInAxEo6gLoFrYLFxvGWBMj1Rn3I2+I",
-	"e7tojmdrdTpJPuztYkRse35EOfejX7q3JWLEKsi3KcdEqJ45WBq1hzmILTH9x4528Eyokj0cWPxQPXUf",
-	"TpGqcvcIwVUpmvdsSpIBN28UVZM/1uUU4OaN++cH2uXbu14ezp0LijuiWaNgOzrDnn/BlMyvQ5dGixqn",
-	"2ooqDySxGTGy0LRy7pNfM9pLF/NpR1g65M3hSTMPVS0S9qW3F9F+xFyo6Ar2dmVINgnNfUPl8ui1tXzb",
-	"l5evpMo/hWqnlBeycxVuwqOj/JBPdtY0uh/kwE9ylDv4J3mYMxgqvSQJ9xIAdCGtF/W+kIyn9CZDSlW9",
-	"Vqtmyw2wyIZbAA4V22ZTt97pfAWzOOHRxAFSqgj+eMAmarMqC54OR8AopYJsgWD/xHcgEDGDMsrY6VUE",
-	"z5htIfQhlOG0lxu8KEXVuocMUfqb+lWc0yl3NY6RiPgcY0/P3VDo/hOakuFhSNlBXrR6JaJkIQxHsw1z",
-	"P5FLMXz94/3H4quREwH5N86GGgKHUGdhH5830oMGdcY3jefuQ3LW440RoK+vH3+XTHs6ZIuWsWPCEIhZ",
-	"MH/NPZIKvSHg9KgLNEES9Ax63ES0wkor63CDSUn6UyiafzL+wgHIm0jd+SqqUfGTy19/g+1bD8Z3r/yv",
-	"KCBDV9daY1hyIyowTsi521a1qGhpeXVvgd6rkXHeq0PCvCm75Fmeh2Tp45gkAQIxatEv47M0fOXPO9Uu",
-	"suBfNYOHhrUgXWkFYx1ofldRssZA/aigckXfkSHlp9XBARfYJsilkOCLnqp7NqmpMOM7QHc5QAh9dtF4",
-	"SkUbqyxbwHuIqkNnp0Sy0SsicAXa1zdxTBrVOoddgImSo3+Mw4GOYDuAyo3OuNgcApJgfnmdsX+/evk6",
-	"Y6/fvMrYj++uMvbxzatXTBv2SUyvnnrmv/7ra1DLr168atRb8nd1xnLDN+pfzphfhAWMgBKYtRrDlsh1",
-	"yIpk5kztxP4HiHAvhvpZrCskUoqv4s+Hs9b5lyW3y69JbeRZxVnYxYf5x2Mm1XTrhH3qBY/ymkq07kjt",
-	"bR9wlR9j0Kmx5s4J41/8718vHv2FP5r/9uXP33/9p8nDA61gT45ImTEZg9JixcRWnxjiVPovfbt0+OaP",
-	"TKN2atIijOWG70fhrrvY7dS547xOoHZXbdBO4W5odDu/75u9OSwN517XBDiUq84LrQfSb57ZG4sabOjd",
-	"xuA/YxGNkL+GPrVct1LasCslYRxqffPMHU69Xmmd2FO+27p9Hxso3cD9QZjA71USSSQdFBo7CheMtIQa",
-	"RBsXUF0AbCc0aEO38FO4w02pIHKxPT4ANznLIzu/dxzUtpMf6hNtHsbuI62xP6b0PKbkhJipl3JHRjq8",
-	"1TzvdOhlUkGkAkJFj6SipCrPY+PP40jUk7SxviPK+k3jRjke7UzV7ft4xLsKufcMPs4gwR8gORmKQay9",
-	"pOdzKxzWBYk1Qdv0hO9gO/LTHFH89n2nNUInIfJCw3pTlkGzITYVhVaL491t59AcdViHvsZH7iU3Cfpl",
-	"jdWfQ+NWKDYGJtK3AMh5lue4ipPdIGGT7pdDG4PSujfS4niMGYr5p63s2Hg8WNkxTxrUCgu/Gs4s3zDZ",
-	"LitScEtX6fmEjQGGMJ6xobtm9kaun4LTd8GdvBUMsS0MQmi2Vu2EStaO8J+gCkfsBFyGqmMtUAm6bH9o",
-	"9Tm5b5S/30CCQ2Im0T1DL3vsdP4FimUNgrc+ienbqmfqPWJU4Sr0vBvb3D44Vgv26kCoFhbcCZlB0Dn4",
-	"yFrFS6jWjZt2GUMvdScEif1IrdaKav8WKsplrReXosi9Ma/VTJyxTxFahHkEdQvMqsqwE0URvPCKlQoc",
-	"fxkrVSFsNHAsh/JGXsFBOm/CZLwo8sJkplGUUWUc/K5hf6fTXChvuYUWqyR4k1Y5oa+sUPmIvT34Pgjc",
-	"s9CP9LGR0681dreAgF4gbosNMgaZWTWpkHquefsQN4l+r+6JYHe1GRa48mMRZ6VvxX3QBlxsvWa06GQL",
-	"DTdjajUR9Hinb8Up6VJ//3DKYCzvWPSpy/MnXUOxC9IYjKsXZC31I9bqxH5yQCCiSmdKm+mpQXdJdkyr",
-	"RI8vTq4TjQsO+C0eY9rAlTMVKGBCZcmHSV5ZVz3UE/4YfQMXY6NLuNfFi6LqIgCqeejq0rXjtZ6fNNca",
-	"RogdF+7d2+Z3LkVcf/3PdakOuh1xix9Z4Xbl0YQ2EfeVSBOGG8Pq+DCDNRw5EIbN2kJTiMNQD4MIUBjm",
-	"lTar+2axxkYPGuVH4rHztRG3UmzS4uCDAPcsVrziKocUSFuD84HjM8B+eb3cX+RSLSjJAAP9HZMurHBQ",
-	"PhjBjyUeRgaxaoZ60DIxA9O4x8NzwMG583XbJdn5bKm1PbZm/Up6mzle0NNto9hGLMAqFeOKaZMLQ4EW",
-	"/aTGnM59giqw1FAoftBRHp/7mk3mRq9G9CUKu7CHQtioJ9/hDKgUsNQb7N5f6zygpGH77lLFCgL7Roeq",
-	"PXjoIPtz6CRDH412ldxjajHB0OdgPhyX59+Fgo2m0jewaSYk7HvShR+krTD+Mz/dWQmuXa1ioQJpLyHn",
-	"J1AeswIiPxCuAFjMsc9K3cWzbs21q9993Z3rB2T+2KuLaNMhfxcDTuUnO/m4apgIX3poZr5vPQm42Cs5",
-	"98LDrj6QPJ7HLLTTlCYlw38WYh0O+UMK8BQqeB9gUjVu+Nwfkt1UaGmSzAiFTIbAOeBSg6TFTey9Kl3W",
-	"ACMB8FyrADDvNRNTgk3FUioiOP+L+Bz0t4dJl95RX2uki+lQd1D7YPQaVKfEZniQZuA+sBkff8ouLtvE",
-	"eXi1tdFmcljJ31mqra7eEni30ZWS6gLgFcJDq9k8qCdxt2SxaT+KfXjSh3Tf4958ngtiL/J5K9063nR4",
-	"z9XZl1U3sKfNCxKPif9dabwumy0fezz6V1zLsS7Ixqm4S0fVXS1V031UH+L+OwWXAsOVu6oGlfdVMKgc",
-	"32sDJnVk/+aVEWtuxIfydO7zaoD7ZqEyWeTHlOpQ9qm8Ycm7qTxp6Z7TrO6YCbDPQ1EQtI8rUVu5PTCZ",
-	"Qdb1WgB0VWgEWwS/boXBoFIdcITT8e6HUj2Hjrd/h6x7jr6HpLr/tnJKORw1oDO2CNsAmkAHilzSFXI+",
-	"lLH282jtDHERD62cPaRuVrbqZX8T+LeaY0ZUuvxQqmaG8B+kOmNji0ysoXJEKDB2MTgh5KQxwDcl6OoW",
-	"mVVW3nFkX4VIIPkYI/4nv75HBvdj1XJTqu8iKukBObxvlXcyGtuwjXrmVriKntJEnLOehyVl7CJUuW15",
-	"Ir2JhR3pU5fM/5c+gB++DTBRtX3jURb3z3uNXsOpyPO1XKj35biIs39W5OyAbrbpoPN1mOpJEyhwCFJu",
-	"aAg94QKlOrat6HfuzclaWuDH7z0dJbmb1wduI1EhLHDyeRn7pScSSLW2AnuqH8trVI04tBk4ZNcjhK8e",
-	"LdXwY3Su3Yh1fSHEonGHXO9hd21bUFBA/6IIV9OKTUvXKHzjLx1LtUF8qfL3binMdRxj9FKFyo8Ab6GQ",
-	"JTgTjEC3D/7Y9sfp1Zzgrnm/Fqo6biO6hsW5HYEjdiKXXqq8Ft130txHobIP4gVckCvXu5fzAv5epw+O",
-	"ryXw7STQ/+GSHw9PfGxwx3nIgD5yCKVunRUzrENl4KLQm5iAHeK8IdNYz4lk7YG0l2vh3oe5n6rPJLel",
-	"uf/c7FMTH7qfD0bv4RGj9SqLFa6hECFcEODKA4wtFAHDcgA6hL9SvSZhxFEd2wHHK38XjVKx//rnz3/6",
-	"Nz+qLYS4FWwrPBOdrjP7C4mTRI6c8WkBZfVWcmb0Sjgj7FOmVbHFXYAEGgP2d7rHCnwkHeT9RjJGgE4f",
-	"sDjK7l6dQNPjV5M6tHbGYFdwKKV238e52tUBfA4s+uBDfT5bitlAESloURXLQsnVWlsrPXdDiTmoaqJn",
-	"N3WdHM8DedYPv9jQQdzxGxGYvnsxi9nN3ychYWmnTbQJtNzVGg6mEzrDjYA+BW/5EPYpptXBtmSTmb2l",
-	"sup+e7hGdM+Kgtl4mTxQ87mBBu04tU579ogICYmlWKcx+DS9dRt6hRJpKWWLxMcx710A7rVLs11c7K6N",
-	"Cm8+NNgDNgTzaEZkMkp3hGOo548iQHkov8FFtSmkIMrfI2ydV4JUG7YCRiE7W8S77/382o93LIoHmU1m",
-	"F4SbwOkoyi+RTaWzzApltYmta5xlM82hvgHq7UvBHeOFViELn05AGMYbNYDfFcZyXzjuNwH53nXFH+t6",
-	"H5dXVV+8J8+pOj4GJCghZ+xFs3R7o+L0FhNBoMo53d4+uAX+aHrkEZjMyHVazr0wfGMRDdnIvQ4l9jNm",
-	"+a3IvYhT2qHQsE1tc2O0lx1eugg+I6jmP38NMzhV6NrI9QNlZ+O6jo7UAKJtV1Nd6IUUO2qqNZ67F1sy",
-	"jDcKr/jyVpgti0vZ1pfQopS5ONL2nBuubobaLXkLp/E8W+oihxBAjQXmmLKIbnO74kUhrIsVCfAkfGer",
-	"WiEJh/oHrm665DgBJI2rmxOy+zgmKMd1egPx1diRAwjuh5rz2Y7T8LF66hvoRlzN5chGSdUbYq6Vwyx5",
-	"qdg/f/wIfSDef3z1L0+DoY9GSSjwP+crWSDo0rptEQtVOah4SPd6iNv5j2YP+7c0Uw4MvBRYLZLuKGcC",
-	"fAo7WvnFAW2dvpA18DabpYbuIIFbVlYUtxRXYJ8+XNz93Dj1Vu4+fK+qVR5xX3e30qgP4oHNNKq1fntd",
-	"HPwaz52bH7GZRtvXw2dL8ei5Vs7o4jReng4k48ukAhb9+pvfASvMbdzv0hSTy8k5X8vJ19++/r8AAAD/",
-	"/w==",
+	"7H17kxu3cu9XQfGmyknVaHflYzs5q79kvaxYsra0ylEqvk4F5IAkskOABjBL0Sp991voBubZGA6X5K7u",
+	"8ckfJ9ZyZvDoRqMfv+7+PJnp1VoroZydXH6erLnhK+GEgX/JHP5XTS4na+6Wk2yi+EpMLv0P2cSI30tp",
+	"RD65dKYU2cTOlmLF/RtzbVbc+eeU++G7STZZSSVX5Wpy+TibuO1a4E9iIczky5cv/lN2rZUVMOqV0dNC",
+	"rPx/zrRyQjn/n3y9LuSMO6nV+f9arfzf6hH/yYj55HLyf87r5Zzjr/Y8fg9GyoWdGbn2n5lcTj4uuWPS",
+	"so3RasG4ytnG/8VpluuJfzx8ww/xdKpLnEmeS/8+L66MXgvjpJ837kH780+ZdXp2w7Rha+MXbBi3TCrG",
+	"WS6sXCiW61m5EsqdTaqN0dP/FTM3ySafHi30o/BHv+Kz93zzVljLF2LyJZs8NW6jzc1z+BDQrjGbz5O5",
+	"hMl2JmRZwc1C+Gm4pWAFn4qCLbllRutV5qe2LvhMMD1n0lnmF8Ws/EM05jfVuhBc+SkgN3yerPinN0It",
+	"3HJy+e3FBZA7/rsmuHVGqoV/bc0XOMf25H7idimsH9othTRsLWeuNML6saUTq8CgzgnjH//vXy8e/ZU/",
+	"mv/2+YfvvvzThBhnxT+9xve+x0mFf9Vz4sbwLUwJyfM6J9m3y7LZBOg6+mln5Kq/3melAyJsltIJZnSp",
+	"ciYd0/M5vduuNEBnofxJ+vUi++tF9vjfLrJv//XiN+JYNQ/or0iq5jrrNUSC/NZlwZrJrjzP9VhspnOK",
+	"js/8n5nzB2kjjGBG8NxzlnQtSg4d2Zd+M/x3YN1dWiFf7PrGz2LtrsKj3d2In8jCGqilP+PGSJH3l20E",
+	"t1oRC/+43AJB41mfcaW0w3/CD7DjozfhPYxD7cCGb1E+j/lMWMdHfLX9qc62xJWFEQZ2xX+tzw9LrsiT",
+	"DWJ2wy1b8Vwwu+JFIYyXiit9K3JmNXJLIaxlUyP4jR29SSj+nsHI1FZFAbvzO/G5L9lEGKMNsYw3XloG",
+	"zoZpnpGnfWF0uR5Pn5dS5VItXvm3qBUshVwsYf79oRpHoSf9NkiiIC0mINc9aVfcLCQQ2c54IeAifzQv",
+	"9KZB78ZXZO7FeHcr3sqZ0SvhgnjeIXz8VBqkyBrnD79frbLa/Gobs4qtUuxIcOJdqL7vFWDETJucYnZt",
+	"480qLbNLvVFnO3Sg+LVr4U51BYXLo3Pl6g0IJo5inhXSX8AKryUxfQLqimWlLXnBNksvzSUoTF6uWS5z",
+	"v7A73UcVhUiqAsV/liqnSEtyu+M3on3m+o90pahEzt7jDW1y6sne2ibx2TixMBq9WK2t/wzBSXK2ZMgZ",
+	"FpSzDfxFm1yYJ0ys1m57yXhRBHVuy7gBTa2rCYoi30ceiSL/IKxrq1DfXvT3Yy6Nde/m/Zm/UwVehfBE",
+	"WILX7ASfLdktL0qBep60DKYHB6SjRfbIYbVx+y3jnd+p9joeXwzQtaMtF0XQRlfMOm8dSDwauJ4Rc/5C",
+	"09sKRWlTa0ldnu/CruGgGUqWqCYzU6rWXUmc/C7RvG5FP2rgFu3N4AOo46pcTYWxGbPlbOk57vGjv2Ts",
+	"X5t8eEZp4YF/RxPuPcrVXboKLiPOuR6GPGIFt8v+jotCxEuibztIRV+rYJuMEALx4+FT1Yu/DRt6aBee",
+	"4YwbPz2Sq3VgfzDFLyc6z+1a6+J8po04x/dgFl5vfslnwaDvaGhidvNcLijb8J1nKH91beB/c+44Eyq3",
+	"zEsuppUgqZuLW8nxC90PXnkVWCjHptsguDzDgkm50nlZCH+RgDlqvE4Vbh2unMg7wzVYtNaGkgoJTvj3",
+	"UgrH/tBK2MwfFs4KqQQ3zGv8YNxOubH0INJ+2zwhDRusENy6tzD74TmE44m6rnVxxaA7oinAVc5N7o3v",
+	"zKvCr64fs7k2aECUZq2tCCJfF4Ll2iXm2pjRc+0SMmDFF0rOg/tkgFJh1kqvpOIFWP4Z/tGzBEx+yW9F",
+	"mjyrxNZ8aFJdsdWw+hi/M7Ag+D3xI5D+7c4n/kurXURUKHqtzBPr9bZtyuDhYPkKwyzfWvLw2O1qqgu9",
+	"2NIK/E7Vu8fp9CThQ5aU6+GC9kcB3F927a0ETyLPcU/w4Hz7HA8NckFwDYWbXW/2un46QrLegIp1WrSv",
+	"Cd2hapOE1QLDwSWMCiRTU1q1j3L/GO0Q055K67Na0u4hqeHVIKhXa25EDnZlX1gPGX4rbm5IvvMqOvgw",
+	"czmfC2MrlX4P78tz7X7Un3a4Xsay6/OE5Ep6ZHrEw7WS9zpsoAze4Pbu8bkTZqdvpEWBL9lkKuZ6t2up",
+	"91rD83EEr0Vna+LHq9llYXHklhhtiYv/07AcmRu9QoewmDsm8oWIVwHasd4MdF3rkBY2W0KPVjmO4OVG",
+	"IXgu1QIGGcEXnyb+k9RKnwvKOcejlz76Pfhspkt0OqCBP8kmVrhH5Tq6QEEugPbUdEwEm8UKkB+lih8g",
+	"vSRTWoLnkvAPvFZsgwYdkhOPK5rVMHtaz9JKPHUtYz/nTjxyEvy6veflWMdA9OH3lMHutLLABRtu2cxr",
+	"NblnBBX0/9o7sOSWqZS6aEo13sFRAq1HPt/hG4hQhU0D+iA1ssAgza+HPaB5jA6u3MW/lBs+d/QlDD9V",
+	"EjscRu7YrTBWakWHA0ROafHPPLNjcCfIjXiSYRD/qRFbP5p77uY028fNVa49n+f78H545Uf6UIZN7W/d",
+	"L2Dg1oLPeb09PM1uxNqdjWQ7oEw9UCR9c2LNdWXDzrDWXbGXDevEJ7fbUIWnRlqly2Bs38UsxXW8UI5y",
+	"2O4trvpBxVo16dw+eW6EtajKhqfaSizccaS4ilcGNeAdPbYJ7+ViT+flKY/FGB4P8cSax+NVWt+yKW6v",
+	"71hYdprnMd7SZ5Y7hp17m9x4/7vdrw+5Qik/3/PGHbEPZKCDDHgCjKo3iuGl4u/jXM9sOFpn+NczAAjs",
+	"DyIIqj4VxAheh6jwxRABKgHSgnHbdzYvaXtlQ//5E/3n7QguRMXQfzmbLMeZa36ldzLUXnxyRqwEFQqO",
+	"MSBiycvtbuEbPoBPUyeh4cYmtJCNot1U4FOnjsjwbPC15DQgKEAATcaN5a3zpmIu0WBnSjuIwyvHMSw5",
+	"FQup0LcB/3IbIRQ+C6om/udcehV0kk208uKcVMsh0JA889+Tk2we84tdPmhYOiwsuWl/83NIyzB6zrsZ",
+	"J8pfeJoeHMLKowNoQ4rEjWxFDOofCnGLnotI1A03yv8W4rgkVYYOzTiVBYcN88rqQ1T73OE7XrHaJRnW",
+	"Ruv5WdysPaQDvAgzawXwibBOqRJOnKNSororScwCKD+mVJUD2sYolmULeStSvuU7k3fQ3bgsVW5Evmfg",
+	"6k68QbFEPccskIc8QIXWhND1dkGxHR/NKoPK+yUJOtsjNOundBUULBIXJF0486O+9zE8v8sDVU20HiKL",
+	"G5Hcuqtad+6cCL7mM+m2I7XmxCkpBGVNR0Cn/zVD0JllpZLuCXv0OPgomhCtXAsEMziB4csRE+qdCq8J",
+	"+VtpWlrQSKpDYp1er0VOHpNC85xPqVjJa/S5YIjokV+DcjpE0LjSbilMwJXOuGJTwfynRHCx+RXS/gJ8",
+	"KrFlzT2RzopiDj4eG7xANoxBG0l8MWx2gfdB3MqZ+AY1Wf9G2t7ajeeVLcTOqOc7FtjQ89f+ofrQ0lIn",
+	"m3iuIpbNClAv/J51olyRXYKoziZ2KQTEDvAVgk3oczjJKinXFGpwIrL6eIUpNliNPKtauZeyIFSUqS4S",
+	"UdA5X8mCNiOXIdLeV/4cL+SM/p6Ri6VLhdG8fucigHBqdLlYOn+yLd8Cd00FuJNXU5H7UyBr08leMqms",
+	"40XhV58xkUvn/6vCY/t/0IE5mAQxo9fX79jj7//67XcQEYPxw7M4R+nw2EIIba5NQ+TMAPcByyn47AZ8",
+	"dCvqCkwb/fjp14Tv6qU2bLbkhs+8nMa5gKSwMBglEbq6LNI0Q7JX9GoMGohLM5FZlQV/WapZjDB33FSf",
+	"+Gpd0Bqv1z/o9S+iStX7Jak+2wCNTQPERunVEbWFMwifzaplxEkP7MUHGjzMXSJql4X4i/MiGET54yfs",
+	"4tLb2xxBAGcJD2yVLTGU2wCRYkBk4fSClCe5nzCbhsHa8EU0dHapEuHbgxtH+Ae5shtBYXJ/4Ss8hr+X",
+	"wvq/taHDO23S2tz7CwVwwyn1DUfqU55oQ1ovKp1PmFsaIaqQmxGMewnh2eX4MNEeaArXk1UbOkCIhOXa",
+	"YLi9TLuRhm1lzA2Ytjg/O4hAH4eNr4GmFFIuiLO9j0IlB3eC2KoRhmHOdT5Eb8nDGJJxNlMThjEmHBB8",
+	"gWcvAwZvjNEMmovixXl4GSbxk1QUTC0XK71TS5ML9VrRrtefpKM+av0rB8dFUZsFH22Aa9Wh4gEAJC0Z",
+	"VCvmFCGeKP7PjhRBizyQUPvj7GmQUuJ6JJnE77zevOWKyg3RxoiZwyuRdoeTLpLWnH/cNjYsilMrAGG4",
+	"5CrvO8C/ZBPBZ0t68y1fwX3IeFH0dy6boO6mNEKUAfbOV15KX6qyKJpuVuIuEJRNFL6ECMvfS66cdFuw",
+	"9vK0dYUWS8/MAGCGnz1A1PxjoI1qtuJqC6pD/aMUMxHgyuFyuYD/a1w3FzsvD9hIiuivc6GcnEvK2OeS",
+	"MnAty+VCOhoVF1maVmicDfhx9B8HMEWgCRX1ka4Yce1wOYnPVjMg1woCzst5iseLcqVo9VOomY7+2P6K",
+	"g/1VHeapVNxsqc1ZAqRwP53491K7hIZtxZob7jT9RTBQE9r0dMyuwsLIbVQ35P7pcq+10dIpfGdUTMhP",
+	"5E4xoWZ6YR+6l7KChzB9Sfo5U4qfBl70v3/cDRadbqtQohFWF6V/JquAOxBSEeAIs2mALySrkqkqTjDu",
+	"arwsJhM3gMV+BMD2+WsT96EfPpxq51CLrmPaupwWjYA23gBNF+CIR03cvRHPOr0e9WTP8QzuF/92HC+L",
+	"66GOwGF4ySXmBwSO72EmkUzUsD8rTShHRw7kpHR6HIaa1htu3buSmhm3rgLI9u9w/3O4C+uMGPR/zPz1",
+	"HoFrFZaxEQvxdhcSU+RwYSqMJWJeEqbt5jK/08XZW+BbwW1pKJfAfol8n1KoX/AxGW1tY+FjoPZjgu11",
+	"qngaj/lWGAqgNOVW7AOTi4k3Y593/EYM6ZSRoVNZOE0QJ+xhiBh9Y5nMK7WCSvGE0BFm1H5qjtmMK9fb",
+	"U+cNjVtZhwKwjTtziSIZCC6bFVBeYbxpDBlIR8moTqV+ZtWkyIXoW3EV4wGjZcJT8LwGafKEKSFykTe8",
+	"sOiK6WTox+DPfqd8F/px2JNjhSvXr3NKtUfJgyBlFEe8mjIZoxosr0KGEF7TMI9fxKaGvLan9UJC4ImD",
+	"DZQxXlc0UTkEq/TsBhKZIHBlXPh7eCr8EpOZ6qInh+Nq71qE5OTIVdgGir4QL3wEtRACiKudSfoDmfx6",
+	"p3Tv0bnZPVZ4txbqWlhLuvM5BvdIbZUvAgF7B9Ofv6nRGwsnz6uZA07oqVhwtQ+80R/xVDDVj1zFkbi9",
+	"sXSIdDQK1Qqxx9wo/GTcwbhf9YKrr4clUef0KnAWiQXeKdr92y/is3fJFUhBS4+HRi0tlQqNssk2EhE7",
+	"WU3HBhUfBoqlKNe9TQ+F3VY0T+NtYS9TXPSiwTPVNg7BVXtf6QDmBsssXUkxE9R9Hu5y4oot+EwkstUF",
+	"z5/aRByC5z8Gx1mlAAoO5wzCon4rtRJ749Os42j+1nZSxMPghZJDBF7NREAnlupG6Y0aEduHhQYgVxPU",
+	"hkOS9DNizY14X1LVBJZazsQIdNIzfPBLtq+DvHMhdv0O1kq1uGzkkHlVzDKlI+5sFNqmqzrGKSa241aK",
+	"zV4QPKI2xs4ofMTgRRYIPjSRs4DGmMtPImfRG5hN/vPN9X+yjTY3U61vJtnk3fPr5j///frdL/6pt28m",
+	"2eT5jy9JplTRhTd+nlThhfFv97AHwnlGH1O1yjMFPvulArnsNzafFpT8fyOtA/3eb5nXKP/z7Zusutyr",
+	"EPdKV9HWkOKxD8yiw3IBR1gtvwHbCdOsuCiiCZv4QqQbza6kbZMChap8v/sV1j3gOGmkvjQ9J1WdtgOS",
+	"wqR6rsupSyljS1HkGZgH0lnKFEPQWfRigIvn0psSwlit2Kr089b6JuZPSscWGjJTaa2ud14jhsMI64mF",
+	"0R++4FLRSL0KWktgAe/inRrY46J2g+3l65KWwT3DnEbFaKZx9yq/Fj2e0u6N1jeRtdL1zipqeLrBX5SG",
+	"PxrOLN+cDWQH5unr+0cyuNUclzcGqceGkoJTPoN0FLjY0+UZ3sF9f9dBQFvYSHC+aANQUf9CUXQjTs1R",
+	"90hyNaX6JYllEjOtcvuGRLpWcFbp4tmZCuZ0kZ+lrdH9REh4JaGi91QhoDbqQkvMi8ixPEOtD1HHayA8",
+	"DdnGEJnQppFnrKDmlbRsIxI1h6LWNQCHRzyt0lOdb6GUmf8yuDigklbk91RFDbfUpYuIjH05C06oPz9Q",
+	"VUNXqVRjLABkrgrfjlTIalBprYZWB6x5DtpzbwuAet9qGd66SJryrpZVbRRqzTRNnmszc/I6JCPIMaN/",
+	"SOvA4rxfskHPBJKiT7BrvRJuKdUCrhXrDzjeQBqwZS0maNwrS8HzEWG3quSPfx6vO8s4eOoPvGfHBUWb",
+	"dmNMfq+9D2FPmqsZoM5LClhTQWl3VkTiiESINwqA1wO/Du7IcBpuVY31oKqqSah1XRS1XujAFvnTdCgT",
+	"D0L1Qd73ofm9Ogy91AbapbgPGr6LmQjcFKZLb0oFFuxkDfKyoADWV0UsQMQrP3FW++8DWtKKW2F4MeD7",
+	"wej9nRFxodx5EudEILNdaYdz2nq1wYVyQs0QgrQWek2C0XuROBhoYGpXkJi2X7HmsfpUqjLu+2BsIU5f",
+	"FgUL+kg43YmvYVrt+LMb83AJAhy56O6N0m4whc1tNPP3qPWXerQ1wQKd46fHlzCGiPyw/U5oIBift6Oj",
+	"77ZZW7d6OxbAbpTbxaU3qJNksvcCQNfHKY9yILK5EVRsfomcO1bXu5Z/UK5Iwa37KVFkMKA/p9zYJ+yi",
+	"VRBXKuY/pI1rF2yhK/XtXVA5m6x082XijsRVJbzpJS+GXt4kgicVum6n9zKMHj/VLa/WnEFrLVlrx2ly",
+	"uePrhp3YJtycXgxXQaJQ43imlQLYaidE9x2ZAZBSMFslSIJBoG+FIdTMHWMkbuC4ssT+XQtHpSaP2j14",
+	"t9rCSmUYDleS06Qm956rm6OKkUbydIeX8+g0AaurUeRU9q+8u1d5SYulODNyG5pO0yFcaU8ecXA6s2DU",
+	"sQrPadH1XnXzqLEPIcUoFmPGjzeq+maPH2fffk9uxiCIdQCZejgAlVh39KCTM03YI1fcLasCT9K6ji+Z",
+	"lnMUtciSgxUcnFIaFqUBWx/TPOhJj1JNY9GJpAL4vopfdUpOIG4xnZyzl5e+C73Fj2dDCV7v41k6eYhm",
+	"vKsa4L77ucXiOwm/2P5WeS980BihNcX0ptqTb+mpyninQif0Wm8lDUhZ8Xyv8oj++RT9Bo7JqJo+1VEI",
+	"g2RxdukqP+/LgkSG1hixIzeESOA76bkdJ7w8q+re07Yj/k4rv3uGpkcf/8HQDul2D87dqq+PyNlWuKZH",
+	"K6G+S0t25Io9gwI2eaPLIveGs11rWUAh9I6fJ/YgCA6qqvw+eK3xdaUd4O3qVh2dsMCInBGIe1xHbS9R",
+	"ZAMn1Kr8CbXN5R8NLRoRmBDus+36FdXc40QTRUPXwlyRNSZannbT8CU6ptVMXKIbyeiNv/MLjqXgvZLP",
+	"OAPVIuVuBFzFXpdCfCchVBqRsA6kCYp+CuX6fR3agbedntGRJTDQAT1ajFfFNrr3QZVvPdr8Qsn+LH0t",
+	"maZ+kNbEX9759toLvYnxihQMaITntFq44zco+Ebt+Ad4ej+oWDbZiOlbWRQSXQh3yV9paiSVvG1CzWry",
+	"tGnZJ00W74dK6vcCVKZRMjLIxpbQaQayQmZN4NzWWWsd1lpS9PajpmeTcyNpEtfes+qSSxYjSGUdtMHI",
+	"F2TjjJaNoBt5xd/YuppBxjAtQRoAXlsyxXVZZ90OcVZMzr0z+pkwQa+pZjAg6Ysiw4SahmhvbMvjgLAn",
+	"LMI9gPFiEBdP+OIldaFV7mvNeJ77/wcV0nbUJ2v2FGqtpS7SqnaO5xmQ8Q3fVgUhDh436f6NbJLtyAKo",
+	"apbdHVG7CzODF9JeN+x9V/49pQ6w791HYC1wqEjLFuyCRqKuuaGL1x8KQW7eCwQMIS2tI3YhEjDBi3do",
+	"jzEAKO5lOs4xpWpMwuNQ+4vBUrARJbBjf3vY34GuGOlUyrhlNgG0tvsUL6xaXPQwmtrxYsSa8LmKMxIT",
+	"3hW0PHmXzR31MwvAyDCegu2JOQ3bC69DYLCKvhGFJuRsScdNY6mJvn6XKOcRzAi4V0DwOb6O7m5AX1gw",
+	"lbhfk1qE1FhpWGi13bpHx2Y+x0Mft6EXVUxQPeWprFvhEaCX+/RiZnEq1AKu+a04ZoOI2NBh37YL3WYr",
+	"aGFHXC10VpON9rtzPVZZOjD2EdogDDY3SGaYpVONlNyd4fQf8FCiPAR+gZ7NseJk6OXfS3sIrySUh5N1",
+	"5LC0j6fdDAPLjaKbpoHFhNo5ans2LuWt13u8AUirF9/cuySNdvTin/PCim5uKQLM6PAMGhbShobUaAAw",
+	"KOLg7a9QVGd3Lj33MpVugFRwfxrrj9EfmBYipSHOSvfiVphtolASNzeKDG7H5n5P2EUshBBlwxKK+dMz",
+	"mUslsYhJy5YdUMzbxt3OBFy7FpRDbLU6t3tNlTrkJOMsJRTjJaBiZg+HWPgMZGCOctIkjkStP+P4A1Om",
+	"sz0LORNqJvYrBZSsZjt63j31P85jICIZarWNbuRBFMGydhNUhY4PYWTFsuoL5PwcucN1mKxTbBX+HpME",
+	"0JSHrBTAdc/B875fYdd5Iv4t8/2qwI+xkdOZ8JTwCJW/YxeQeaGh6J1XNr2G2VnoGA9MDzmZaorTiGf1",
+	"64eFG0nV15PRejVCr4ll3RBMKkOpI1Szh2K0uumxDOD7KnhZ22mNzUxyWiLz63h5Sv3awJzh16AMg//C",
+	"ZT/e0OrsPNpbRxc5CDDeFvAEIi51sKa03qAqoBhCq/jGd3tXpoOdo7dbz26eLcXshkIgz3YrkvABbPF5",
+	"l4L9Ddg8GZQ4CXS9BqzPQ2/Sat7JPUr4+/bD141PXOjacIMgiWiTpVFkDSrRhvFcF4XehNZ6oVjJNzag",
+	"cuwZQzZHy7ij5HWYpuAukfMBoCRbCHHrtRZhPXv7x1OJfmYhrHvWqaPXVOTBWKd66zPO5mVRMKOLootD",
+	"VdphJmAiXijdLNGiyX8tHvdxlkPobT2wBmf47CYFGNuI6Qj/kX8qzrvalMaXk/zwuq7k161dklSx0fJI",
+	"eWjnXmQR3nzPWYh893SAFqoxU3Kz3B6Qe4xTredVTyK56vd6c+gxvoNgPPzkQ5mK/LCaKh1JEVdC75WR",
+	"a8pt43ZCs0dUEJyHmhXdVItClwZzDxEbEfEKLcR4M4Wb1j8RUAg6aMx5lwarotaKWju+MdJHWvWrIm6r",
+	"IX+7VDd2RGeRGVfMLvUGJymDFjd6fq/VzbDrdpwB50mfdGsXfEvWmUfiVRrNGtAk6GDtb/JOfX8lP1Gi",
+	"/anaMixeGrPj/IM5nX640ta9EQuhKBb5CTAvTqjQVcA/htvvvFgCBExVFZiQ29G5T8cto9ot3EDDebq0",
+	"ZdzAWEJ8t0Hfi3zkOpxtzHvdYmOiGGeodPLKKw3MGfe8vW9J0ZCIOcXcnn3DDvuepz1dEn7GKYdEMjr6",
+	"nDvO/uP9m6pDT4M6WKcNGKSqnhkbQDZaP94tCJZmisawiVGftP4YWq2EstBOr+HyHcFTYwJsSIOspnmS",
+	"WWj/DJ9aOhGhkZpZnUaQht1odOOwz0Km+XBX+lxUN/JQE7mUZgnyui4YXpWE3wdmhWJjOOQBLUfTvVq6",
+	"YYSqg1towgKDjCruDIS5U3VnoOuD5rcNYG7QN2/rIvi20TGgbn0yWH6yBSLZoYb2cusSZ6GkssPnXBYD",
+	"GaN19YplsnTFXJKtmByby9DqvK7ZOtWfUtn6A+oL7U1b3TVXj4aJJ0VgJ0seo7hgHmao4P1eSuHYH1oJ",
+	"O7ZMBG47TqVaCSHl5slYWLOvSM+CeqdIgqz4Fp2gXDGe54+08gv6lmnDvu+X/G/Kt+ij6Xv64Ke6uRWM",
+	"Ma3NrIHvPfcDkvP0vGYZZ68+vP4lC8FxHAcmCbVFtLnxqnnpevb1Qt4KlZLTiVStt9q2UOIB7l6b75U/",
+	"UmmG6MnEYdBmRdoE9ae59TMPcd7xwnthHw9t1npdyBn3f2ayaviQICe8so9HW7ZaSPQqhxrILbPMCqga",
+	"FSs/gdrCHSd1EWm/TbSvOywRF4A3dDIeIDxYaHUS8oDH738hFXkE2MZIJ7BfXGgHJqYspHwmbAPujCTv",
+	"+Gv5B5ZXQJFgM2b0BnoDBNbNWlx6R1byOvZ+AQqlV1I1k5TTIhL819aFCj7+CljxhZLzijst5Du0PGNL",
+	"bgeqYIF8/S+tqIFxmxLlpfyA9Jnx6utGY8ODBJECU9OxD0+mhIb26vox1LBFKGOjywvmYI82p5t58Klm",
+	"g9zkg/VZU3HEU0iogehMNddw7FsCJYqjwJb1xodlNOnfzVtHCsf7qTr8jXVGidw4dChKw4Gu74RI1S6z",
+	"t26rLNyu1JX8IeYRdHHRVSehOnU92FJ1uyQ0h7PglYzFtRAopiIpOve8HUgfPHn/t5jniu9lfjbUpvyH",
+	"kkm3f9Fw69ul3igswbVdQxpVsyfragWOAjKu9rHuqjyqVONAL42hhsD7VI0blykcS4X1m8VSG/kR3fEd",
+	"bATE8ShE3VCj7j2hoWGQ/qQwDac00m2vvdCKWZEVZkx6Us+0vpEiCoPapqt3jq/lz8JLEHBVzjXtUp1p",
+	"5byOyabCbYSIPi5zG4rcS6g96oSZ85lox4zwsDUjRwywOgxTRcBPqIJ6AL2dQ12ks/+rqrZTl5N3ec6u",
+	"w8wrPMbkMaTjrYXiazm5nPzl7OLsL+CecEvYjvPKu78Q6T5v0gK8ieeC6XlW10oN6I2qHMCaG1CpPRPA",
+	"dep5cvJKuKfBp26EXWsVxP+3FxeI1wTsKMiMWk08/9+QJY8XzkhgDVKpI+FiaCIXUDcq9alqbuex7tQX",
+	"+FrVc9BzdFBNOvTnN8IyxDyJvPY6KfbPV89fZuz6b6+wg0FwGP3LJW5XyCZY84WwbCqwlEf1VH8jn+b5",
+	"0zAXPAvCuh91vu3s4qosnPSkOPfC4JHXcdsb2XVLju4fNhJyM66PV/sxZ0rx5UAGGaW4hB2ETK++ltDj",
+	"nteRQIdwUC4EWjSJQ6ZZLvFiDY18uRPW1dWH22zwRlr3HL4Ifka+Eggr+JUMKkOvoma5XMt4EZRZkIC/",
+	"lwKoHQSgKb1UqTd1v34hv90HCf3ix9AON+kgukHLgAblKErgMzto8REcVuigiel4GXN8YTMMZNkshOWa",
+	"WpYF881B5++65TdBtXko6Flt5M4j2r/EtBWNSLQRzp9MaIIePPYku+BjrbF7zcLviSs8IerW+zuZA+l2",
+	"R/bIqrugzRLPjOAuIvuHpPTd77q6z84JZOjuHaY2E7rRik1IQT3Ckdt96f4oFlL56zK0043WS/cahuLf",
+	"fCGasdY2yXBZY27Wu29d+PrfP91m3AQsGEm166XeNIgGuOy6boVW7RoPXmuqekBJhVrThm+DCgoycmoE",
+	"x5Y8nYPoJ3LScwgj3Dct/aCSVnQ9MTd8e4wb7zwqhUMKb0VFqSI2zr/mD9wfch1jsNAXFKAO8Wmso4FR",
+	"Y4wN1RpJm4bv1kIhCV/KAGb9h9L7lR78VdXBkWSZf9deWruNZpC428S8BbuSaSWeBKfrVLtlKHaWg/GL",
+	"IboQRuEMWv+xUjlZsFAlAFxRfRaCjoa1jnYKOYC9K++ZtKFTI0HaH/3eOb2AevTHoCygtNPmy/tuQ7qq",
+	"er1nME8d9NsupAKxTRs01y4gJk6vKGLCxggVMczpaFt4/tnLki/nDVQNaVa8ErgdV3ViQNu0AEU8VJkO",
+	"enjwZbcZMGEQUDU3d6vocsUX4nyNvkzCPkxJUNqmLiKG7tCt/SzzL8iUhcAyB+3NfA8GSkMRaC3yO4qf",
+	"0aK5s2GQomlqDvcl7w+T9T0mpN6sHzmX+cQz1ZoHzHh7Pq/kbVODiFqfgnpVBhungHVMSAvPOSdV7PDj",
+	"oQzCKLn+HQVNU+KAvabqAfwsxBqVqtzwuTtj7xHQjdrwdxd/xf4mVq8ENCYRhRUQTIw3qXTMSjUT7H9E",
+	"Lt3/9Pe2kZV+mq1tDPDV6EI/i7U7liSCF3hLthMe9Rzqttk6VrDRLMYEwdCBwtnBD+T1oYDLThiwz3DM",
+	"v9VRxUFXVJ2dzeOoT9hF7HSKrJXw9iB0YvieGcy8+kx+ls9jt4xjfrVugtj/zCl8l8PwSk8iCRlYfQ5s",
+	"MsW9yuce+0a7aPgOq6yx0bulZ064R9YZwVcH6w/1ZeaNTK9hznFCyxoU8Qzn8ei5tGttpZNdavVGedB9",
+	"jyX073bH0q4Wvq00cXCAxQqbYev0Wij0NTuBHWF0dWP0ZcwHURQ/CSMOuBd6vRJuWzCQBrhlHQp2dnTW",
+	"Rk2Af9vZU8B/4l6DTrsAKD02/oWvaswmaDw2QxeX52rIv0D/mCccBgk9zY52VY0wQ/C4J+2QrhSTsyXz",
+	"moW/SwAy8QQARs3W3U6zGyHWMfebENuh8stABIq6ALqolnCxYYw1MVJdhmDkDXFvF83xbK1Ot86HvV2M",
+	"iK3ljyjnfvRL97ZEjFgF+TblmB3WMwdLo/YwB7HtqP/Y0Q6eCZXIhwOL76un7sMpUlVHHyG4KkXznk1J",
+	"MuDmjaJq8se6nAIGv3H/fE+7fHvXy8O5c0FxR4hvFGxHZ9jzz4gJ/DJ0abSocaqtqJJjEpsRIwtNK+c+",
+	"+TWjvXQxyXiEpUPeHJ4081DqI2FfensR7UdMEIuuYG9Xhgyc0EA5VIePXlvLt315+VKq/GMoAUt5ITtX",
+	"4SY8OsoP+e3OQk/3gxz4SY5yB/8kD3MGQ/mbJOFeAIAu5Dqj3hcyFJXeZEipqp9t1dC6ARbZcAvAoWLb",
+	"bJzXO50vYRYnPJo4QEoVwR8P2ERtVmXB0+EIGKVUkEIR7J/4DgQiZlBbGrvpiuAZs620BQhlOO3lBi9K",
+	"UbVHIkOU/qZ+Ged0yl2NYyQiPsfY03M3FLr/iKZkeBjymJAXrV6JKFkIw9Fsw9xP5FIMX/9w/7H4auRE",
+	"QP61s6GwwiHUWdjH542cqUGd8XXjufuQnPV4YwToq+vH3yRzwQ7ZomXsSjEEYhbMX3OPpEJvCDg96qpV",
+	"kBk+gz5CEa2w0so63GBSkv4UOgqcjL9wAPImUne+impU/OTy199g+9aD8d0r/ysKyNA5t9YYltyICowT",
+	"EhG3VYEuWlpe3Vug92pknPfqkDBvyi55muchg/w4JkmAQIxa9Iv4LA1f+WGn2kVWQaxm8NCwFqQrrWCs",
+	"A83vKkrWGKgfFVSu6DsypPykOjjgAtsEuRSyntFTdc8mNRVmfAvoLgcIoU8uGk+paGOVegx4D1F1Qe3U",
+	"jTZ6RQSuQPv6Ko5Jo4TpsAswUYf1z3E40BFsB1C50RkXO2ZAEswvrzL271cvXmXs1euXGfvx7VXGPrx+",
+	"+ZJpwz6K6dUTz/zXf3sFavnV85eNIlT+rs5YbvhG/csZ84uwgBFQAlN5Y9gSuQ5ZkcycqZ3Y/wAR7sVQ",
+	"P4t1hURK8VX8+XDWOv+85Hb5JamNPK04C1sbMf94zKSabp2wT7zgUV5TidYdqb3tA67yYww6NdbcOWH8",
+	"i//968Wjv/JH898+//Ddl3+aPDzQCvbkiJQZkzEoLZaRbDXPIU6l/9LXS4ev/sg0CsomLcJYg/l+FO66",
+	"U+BOnTvO6wRqd9Uj7hTuhkZH+fu+2ZvD0nDudU2AQ7nqvNB6IP3mqb2xqMGGhnYM/jNWFqmqBMy4Yrlu",
+	"pbRh50/CONT65qk7nHq9ekOxb3+3Pf4+NlC6Sf6DMIHfqySSSDqovnYULhhpCTWINi6gugDYTuhah27h",
+	"J3CHm1JB5GJ7fABucpZHdn7vOKhtJz8U3Ng8jN1HWmN/Tul5TMkJMVMv5Y6MdHijed7pgsykgkgFhIoe",
+	"SUVJVZ7HrqjHkagnaRV+R5T168aNcjzamaqj+vGIdxVy7xl8nEGCP0ByMhSDWJBKz+dWOKwLEgultukJ",
+	"38GW76c5ovjt+05rhPZK5IWGRbgsgw5MbCoKrRbHu9vOoWPssA59jY/cS24SNBEbqz+HbrZQgQ1MpK8B",
+	"kPM0z3EVJ7tBwibdL4c2BqV1b6TF8RgzdDhIW9mxuXuwsmOeNKgVFn41nFm+YbJdVqTglq7S8xG7JQxh",
+	"PGPTfM3sjVw/Aafvgjt5W1ULgxCarVU7oZK1I/wnqMIROwGXoRRbC1SCLtvvW81f7hvl7zeQ4JCYSXTP",
+	"0MseO51/hmJZg+Ctj2L6pmoke48YVbgKPe/G3r8PjtWCvToQqoUFd0JmELRTPrJW8QJKmOOmXcbQS90e",
+	"QmKTVqu1onrihYpyWevFpShyb8xrNRNn7GOEFmEeQd0XtCq97ERRBC+8YqUCx1/GSlUIGw0cy6G8kVdw",
+	"kM6bMBkvirwwmWkUZVQZB79r2PTqNBfKG26h7ywJ3qRVTmi2K1Q+Ym8Pvg8C9yz0I31s5PQrjS0/IKAX",
+	"iNtig4xBZlZNKqSea94+xE2i36l7IthdbYYFrvxYxFnpW3EftAEXW69DLzrZQhfSmFpNBD3e6ltxSrrU",
+	"3z+cMhjLOxZ96p4FSddQbA01BuPqBVlL/Yi1OrHJHhCIqNKZ0mZ6atBdkh3TKtHji5PrROOCA36Lx5g2",
+	"cOVMBQqYUFnyYZJX1lVj+YQ/Rt/Axdhone518aKoWiuAah5a3XTteK3nJ821hhFiG4p797b5nUsR11//",
+	"c12qg25H3OJHVrhdeTShd8Z9JdKE4cawOj7MYA1HDoRhB7vQKeMw1MMgAhSGeanN6r5ZrLHRg0b5kXjs",
+	"fG3ErRSbtDh4L8A9ixWvuMohBdLW4Hzg+AywX14v9xe5VAtKMsBAf8ekCysclA9G8GOJh5FBrJqhHrRM",
+	"zMA07vHwHHBw7nzddkl2PltqbY+tWb+U3maOF/R02yi2EQuwSsW4YtrkwlCgRT+pMadzn6AKLDUUih90",
+	"lMfnvmSTudGrEc2awi7soRA26sl3OAMqBSz1hq242jZ0HlDSsKd5qWIFgX2jQ9UePHSQ/Rm016GPRrtK",
+	"7jG1mGDoczAfjsvzb0PBRlPpG9hJFBL2PenCD9JWGP+Zn+6sBNeuVrFQgbSXkPMTKI9ZAZEfCFcALObY",
+	"Z6VubVr3KxvGVTZbln2PzB8bmBG9S+QfYsCp/O1OPq66SMKXHpqZ71tPAi72Ss698LCrDySP5zELPUal",
+	"Scnwn4VYh0P+kAI8hQreB5hUjRs+96dkNxVamiQzQiGTIXAOuNQgaXETG9JKlzXASAA81yoAzHsd1pRg",
+	"U7GUigjO/yI+Bf3tYdKld9TXGuliOtQd1D4Yva7dKbEZHqQZuA9sxsefsIvLNnEeXm1d8xl2tD6t9APe",
+	"pG7wdSEdAoMgXbwsCgZTqrKewZdPpjNf8dnNSa7rUZd0vHm7kH8kdYZNVOBzZ9Aya79cCuwI9ee9kxst",
+	"YYdtz50VBOuiQoHrGh1kqeYU3k45tMjSgzq4d9PSpt179uElUshCP65I8lyAH/aKWLMKQFTAUP2qk4Kr",
+	"zn1PmnobSm//u9KoxTXbs/Z49G+4lmNJp8apuEv3413tj9M9jx9C4pyCS4Hhyl3FrMr7qmNVjm8BA5M6",
+	"stv9yog1N+J9ebqoTjXAfbNQmaw9ZUp1KPtUTtrk3VSetKLUaVZ3zLzsZ6FWDSp9laitvHGYYyPrMkKA",
+	"BSw0YoBCuKGCBlEZODjC6Xj3fameQXfqv0PWPUeXWNIKfVP5Sh2OGkBDW0QTAU1Aw80lXbjpfRlLko/W",
+	"zhCu89DK2UPqZmWrjPtXAcusOWZEAdb3pWomrv9JioY2tsjE0j5HRKhjc40TIqEaA3xVgq7u3Folix5H",
+	"9lVAGZKPEYhy8ut7JOYkFtM3pfomguUekMP7VnnH+9FGE9Uzt8JV9JSGaNZ9EYovtxzk3sSagec7dcn8",
+	"f+kD+P7rwLhV2zce/HP/vNdogZ0CRFzLhXpXjgNC+GdFzg5ospzGQlyHqZ40rweHIOWGBn8qLlCqY9uK",
+	"fuden6zTCn783rOkkrt5feA2EoXrAiefl7GNfyKvWWsrsNX/sbxG1YhDm4FDdj1C+OrRMmA/ROfajVjX",
+	"F0KsZXjI9R5217YFBZV/UhThalqxaeka9Zj8pWOp7pwvVP7OLYW5jmOMXqpQ+RFQVxTgCWeCwIj2wR/b",
+	"lTu9mhPcNe/WQlXHbUQzuzi3I3DETkDdC5XXovtOmvuoZIGDeAEX5Mr17uU8h7/XWa3jS1x8PXUd/nQ5",
+	"uYfn4za44zwk5h85hFJ3dIuJ/6FgdVHoTawLEOAHIQFez4kaAgPZWNfCvQtzP1X7U25Lc/8lA05NfGjK",
+	"PwgqgUeM1qssFl6H+phwQYArD6DfUJsOq1ToEP5KtUCFEXd12anQqlb+IRoVjP/1h09/+Tc/qi2EuBVs",
+	"KzwTJe0xqfLJENCEgJZ0GhxKnCRy5IxPC6j2uJIzo1fCGWGfMK2KLe4C5HUZsL/TrX/gI+kg71eSyAR0",
+	"eo81e3a3kAWaHr/I2aElXQab1UOFv/s+ztWuDiAiYNEHH+rz2VLMBmqbQee0WK1MrtbaWum5GyofQrEd",
+	"Pbupyzd5HsizfvjFhsb2jt+IwPTdi1nMbv4+CQlLO23+V6Dlro6FMJ3QsHAEIi94y4cgeTHbE7Ylm8zs",
+	"LZXs+dvD9Ud8WhTMxsvkgXoi0ogRALHh1PxdAQoOJkxFREjId8byocGn6a3b0MKWQKyVLRIfx7x3AU/a",
+	"rhh4cbEbZgZvPjTYAzYE07tGJNhKd4RjqOePInpvKO3GRbUpZMbKP2I2Ba8EqTZsBYxCIhTj3fdufu3H",
+	"OxbFg8wmk17CTeB0FOWXyKbSWWaFstrEjkrOspnmUHYD9fal4I7xQqtQHILOixnGGzXyESro774o8a8C",
+	"9bjrij/W9T4u3a++eE+e6nd8DEhQQs7Y82ZHgUYh9C3mJ0Hxfc+sKbDHn06PPAKTGblOy7nnhm8soiEb",
+	"JQFC54eMWX4rci/ilHYoNGxT29wY7WWHly6Czwiq+c9fwwxOFbo2cv1ARQNwXUdHagDRtqupLvRCih2l",
+	"/hrP3YstGcYbhVd8cSvMlsWlbOtLaFHKXBxpe84NVzdDXcC8hdN4ni11kUMIoMYCB5A+us3tiheFsC4W",
+	"ysCT8I2tStgkHOrvubrpkuMEkDSubk7I7uOYoBzXgBDEV2NHDiC4H2rOZztOw4fqqa+gSXY1lyMbJVXL",
+	"krlWDos3SMX++cMHaE/y7sPLf3kSDH00SkLfiTlfyQJBl9Zti1g/zUEhTroFSdzOf/Qg2b/TnnJg4KXA",
+	"apF0RzkT4FPY0WEyDmjr9IWsgbfZLDU0rQncsrKiuKW4AttH4uLu58apt3L34XtZrfKI+7q7w0t9EA/s",
+	"8VKt9etrLuLXeO7c/Ig9Xtq+Hj5bikfPtHJGF6fx8nQgGZ8nFbDo19/8DlhhbuN+l6aYXE7O+VpOvvz2",
+	"5f8FAAD//w==",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

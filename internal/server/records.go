@@ -68,6 +68,27 @@ func (s *Server) GatherRecords(ctx context.Context, req api.GatherRecordsRequest
 	return api.GatherRecords200JSONResponse(toRecordSet(made)), err
 }
 
+// PackRecords implements api.StrictServerInterface.
+func (s *Server) PackRecords(ctx context.Context, req api.PackRecordsRequestObject) (api.PackRecordsResponseObject, error) {
+	set, err := s.store.RecordSet(ctx, req.Id)
+	if err != nil {
+		return nil, err
+	}
+	if set.Count > mostToGather {
+		return nil, refused(fmt.Sprintf("%s has %d records; up to %d are packed at once. Take in a part of them.", set.Name, set.Count, mostToGather))
+	}
+	records, err := s.store.Records(ctx, set.ID, 1, set.Count)
+	if err != nil {
+		return nil, err
+	}
+	fields, rows, err := batch.Packs(set.Fields, records, req.Body.Field, req.Body.Size)
+	if err != nil {
+		return nil, err
+	}
+	made, err := s.store.AddRecordSet(ctx, set.Name+", in packs", fields, rows, s.user(ctx))
+	return api.PackRecords200JSONResponse(toRecordSet(made)), err
+}
+
 // NextRecord implements api.StrictServerInterface.
 func (s *Server) NextRecord(ctx context.Context, req api.NextRecordRequestObject) (api.NextRecordResponseObject, error) {
 	number, err := s.store.NextRecord(ctx, req.Id, req.Params.Words, or(req.Params.After, 0))

@@ -115,7 +115,7 @@ func (s *Server) plan(ctx context.Context, setID *int64, document []byte, choice
 	if err != nil {
 		return nil, err
 	}
-	howMany := batch.HowMany{Each: choice.HowMany.Each, Field: or(choice.HowMany.Field, ""), Corrected: map[int]int{}}
+	howMany := batch.HowMany{Each: choice.HowMany.Each, Field: or(choice.HowMany.Field, ""), Free: or(choice.HowMany.Free, ""), Pack: or(choice.HowMany.Pack, 0), Corrected: map[int]int{}}
 	for number, copies := range or(choice.HowMany.Corrected, nil) {
 		n, err := strconv.Atoi(number)
 		if err != nil {
@@ -129,7 +129,7 @@ func (s *Server) plan(ctx context.Context, setID *int64, document []byte, choice
 			return nil, err
 		}
 	}
-	shares, err := howMany.Share(chosen, set.Fields, records)
+	shares, taken, err := howMany.Share(chosen, set.Fields, records)
 	if err != nil {
 		return nil, err
 	}
@@ -140,7 +140,7 @@ func (s *Server) plan(ctx context.Context, setID *int64, document []byte, choice
 	if err != nil {
 		return nil, err
 	}
-	return &store.RunPlan{Answers: answers, RecordSetID: setID, PrinterID: choice.PrinterId, SetupID: choice.SetupId, Records: batch.FormatRange(chosen, set.Count), HowMany: howMany, Plan: batch.NewPlan(shares)}, nil
+	return &store.RunPlan{Answers: answers, Taken: taken, RecordSetID: setID, PrinterID: choice.PrinterId, SetupID: choice.SetupId, Records: batch.FormatRange(chosen, set.Count), HowMany: howMany, Plan: batch.NewPlan(shares)}, nil
 }
 
 // answered takes answers to a design's questions. Those that were not asked for are no harm.
@@ -267,10 +267,17 @@ func (s *Server) run(ctx context.Context, id int64) (api.Run, error) {
 	if err != nil {
 		return api.Run{}, fmt.Errorf("write questions: %w", err)
 	}
-	shown := api.Run{Questions: questions, Id: r.ID, Name: d.Name, DesignId: r.DesignID, Version: r.Version, RecordSetId: r.RecordSetID, RecordSet: r.RecordSet,
+	var taken []batch.Taken
+	if err := json.Unmarshal(r.Taken, &taken); err != nil {
+		return api.Run{}, fmt.Errorf("read quantities of run %d: %w", id, err)
+	}
+	shown := api.Run{Taken: []api.Taken{}, Questions: questions, Id: r.ID, Name: d.Name, DesignId: r.DesignID, Version: r.Version, RecordSetId: r.RecordSetID, RecordSet: r.RecordSet,
 		RecordCount: r.RecordCount, RecordSetFields: r.Fields, Chosen: r.Chosen, Labels: r.LabelCount, Printer: toPrinter(printer), Stock: roll,
 		Printed: r.Printed, Left: r.LabelCount - r.Printed, PreparedBy: r.PreparedBy, PreparedAt: r.PreparedAt, Prints: []api.Print{},
-		Choice: api.RunChoice{Records: r.Records, PrinterId: r.PrinterID, SetupId: r.SetupID, Answers: &answers, HowMany: api.HowMany{Each: howMany.Each, Field: &howMany.Field, Corrected: &corrected}}}
+		Choice: api.RunChoice{Records: r.Records, PrinterId: r.PrinterID, SetupId: r.SetupID, Answers: &answers, HowMany: api.HowMany{Each: howMany.Each, Field: &howMany.Field, Free: &howMany.Free, Pack: &howMany.Pack, Corrected: &corrected}}}
+	for _, t := range taken {
+		shown.Taken = append(shown.Taken, api.Taken{Record: t.Record, Field: t.Field, Value: t.Value, As: t.As})
+	}
 	about, err := printer.Does()
 	if err != nil {
 		return api.Run{}, fmt.Errorf("read printer %d: %w", printer.ID, err)

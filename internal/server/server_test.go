@@ -235,12 +235,14 @@ func TestRunChoicesAreChecked(t *testing.T) {
 	for body, text := range map[string]string{
 		`{"records": "50", "howMany": {"each": 1}, "printerId": 1}`:                                         "records from 1 to 48",
 		`{"records": "", "howMany": {"each": 0}, "printerId": 1}`:                                           "cannot be printed",
-		`{"records": "", "howMany": {"each": 1, "field": "contents"}, "printerId": 1}`:                      "correct it by hand",
 		`{"records": "", "howMany": {"each": 1, "corrected": {"x": 1}}, "printerId": 1}`:                    "no number of a record",
 		`{"records": "", "howMany": {"each": 1, "corrected": {"1": 100000, "2": 1000000}}, "printerId": 1}`: "too many for one run",
 	} {
 		require.Contains(t, s.problem(422, "PUT", "/api/runs/1", body), text)
 	}
+	require.Equal(t, 200, s.do("PUT", "/api/runs/1", `{"records": "1-2", "howMany": {"each": 1, "field": "contents"}, "printerId": 1}`, &run))
+	require.Zero(t, run.Labels)
+	require.Len(t, run.Taken, 2, "words are no quantities, and told")
 	require.Contains(t, s.problem(404, "PUT", "/api/runs/1", `{"records": "", "howMany": {"each": 1}, "printerId": 9}`), "no printer 9")
 	require.Equal(t, 200, s.do("PUT", "/api/runs/1", `{"records": "9, 14", "howMany": {"each": 2, "corrected": {"14": 5}}, "printerId": 1}`, &run))
 	require.Equal(t, []int{7, 2}, []int{run.Labels, run.Chosen})

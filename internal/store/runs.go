@@ -35,6 +35,7 @@ type Run struct {
 	PreparedAt  time.Time `db:"prepared_at"`
 	Printed     int       `db:"printed"` // different labels that came out
 	Answers     JSON      `db:"answers"` // to the design's questions, by their names
+	Taken       JSON      `db:"taken"`   // quantities that are none, see batch.Taken
 
 	Moment *time.Time `db:"moment"` // of its first print; nil: there was none
 }
@@ -60,7 +61,7 @@ func (s *Store) ToCompose(ctx context.Context, r *Run) (*design.Design, error) {
 
 const runColumns = `r.id, r.design_revision_id, v.design_id, v.number as version, v.document, r.record_set_id,
 	coalesce(s.name, '') as record_set, coalesce(s.fields, '{}') as fields, coalesce(s.record_count, 1) as record_count, r.printer_id, r.setup_id, r.records, r.how_many, r.label_count, r.proof,
-	r.prepared_by, r.prepared_at, r.chosen, r.printed, r.answers, r.moment
+	r.prepared_by, r.prepared_at, r.chosen, r.printed, r.answers, r.moment, r.taken
 	from runs r join design_revisions v on v.id = r.design_revision_id left join record_sets s on s.id = r.record_set_id`
 
 // Run returns one run.
@@ -112,35 +113,39 @@ type RunPlan struct {
 	Records     string
 	HowMany     batch.HowMany
 	Answers     map[string]string
+	Taken       []batch.Taken
 	Plan        *batch.Plan
 }
 
 // written returns quantities and answers as they are kept.
-func (p *RunPlan) written() (howMany, answers string, err error) {
-	quantities, err := json.Marshal(p.HowMany)
+func (p *RunPlan) written() (howMany, answers, taken string, err error) {
+	text := func(value any, none string) string {
+		data, writeErr := json.Marshal(value)
+		if err = errors.Join(err, writeErr); string(data) == "null" {
+			return none
+		}
+		return string(data)
+	}
+	howMany, answers, taken = text(p.HowMany, ""), text(p.Answers, "{}"), text(p.Taken[:min(len(p.Taken), mostTaken)], "[]")
 	if err != nil {
-		return "", "", fmt.Errorf("write quantities: %w", err)
+		err = fmt.Errorf("write what a run is made of: %w", err)
 	}
-	if p.Answers == nil {
-		return string(quantities), "{}", nil
-	}
-	said, err := json.Marshal(p.Answers)
-	if err != nil {
-		return "", "", fmt.Errorf("write answers: %w", err)
-	}
-	return string(quantities), string(said), nil
+	return howMany, answers, taken, err
 }
+
+// mostTaken is how many quantities that are none are kept to be told.
+const mostTaken = 1000
 
 // PrepareRun adds a run.
 func (s *Store) PrepareRun(ctx context.Context, plan RunPlan, by string) (id int64, err error) {
-	howMany, answers, err := plan.written()
+	howMany, answers, taken, err := plan.written()
 	if err != nil {
 		return 0, err
 	}
 	err = pgx.BeginFunc(ctx, s.Pool, func(tx pgx.Tx) error {
-		const query = `insert into runs (design_revision_id, record_set_id, printer_id, setup_id, records, how_many, label_count, chosen, prepared_by, answers)
-			values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10) returning id`
-		row := tx.QueryRow(ctx, query, plan.RevisionID, plan.RecordSetID, plan.PrinterID, plan.SetupID, plan.Records, howMany, plan.Plan.Len(), len(plan.Plan.Shares()), by, answers)
+		const query = `insert into runs (design_revision_id, record_set_id, printer_id, setup_id, records, how_many, label_count, chosen, prepared_by, answers, taken)
+			values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11) returning id`
+		row := tx.QueryRow(ctx, query, plan.RevisionID, plan.RecordSetID, plan.PrinterID, plan.SetupID, plan.Records, howMany, plan.Plan.Len(), len(plan.Plan.Shares()), by, answers, taken)
 		if err := row.Scan(&id); err != nil {
 			return fmt.Errorf("add run: %w", err)
 		}
@@ -165,7 +170,7 @@ var ErrRunStarted = errors.New("Labels of this run were printed, so it keeps its
 // ChangeRun changes a run. One that was printed from keeps its records and quantities: to change them is ErrRunStarted, and to change
 // anything while it is being printed is ErrRunBusy.
 func (s *Store) ChangeRun(ctx context.Context, id int64, plan RunPlan) error {
-	howMany, answers, err := plan.written()
+	howMany, answers, taken, err := plan.written()
 	if err != nil {
 		return err
 	}
@@ -190,8 +195,8 @@ func (s *Store) ChangeRun(ctx context.Context, id int64, plan RunPlan) error {
 			}
 			return nil
 		}
-		const query = `update runs set printer_id = $2, setup_id = $3, records = $4, how_many = $5, label_count = $6, chosen = $7, answers = $8, proof = null where id = $1`
-		if _, err := tx.Exec(ctx, query, id, plan.PrinterID, plan.SetupID, plan.Records, howMany, plan.Plan.Len(), len(plan.Plan.Shares()), answers); err != nil {
+		const query = `update runs set printer_id = $2, setup_id = $3, records = $4, how_many = $5, label_count = $6, chosen = $7, answers = $8, taken = $9, proof = null where id = $1`
+		if _, err := tx.Exec(ctx, query, id, plan.PrinterID, plan.SetupID, plan.Records, howMany, plan.Plan.Len(), len(plan.Plan.Shares()), answers, taken); err != nil {
 			return fmt.Errorf("change run %d: %w", id, err)
 		}
 		if _, err := tx.Exec(ctx, `delete from run_records where run_id = $1`, id); err != nil {

@@ -1035,6 +1035,25 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/record-sets/{id}/packs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Makes a record set in which each record is split into its full packs and the last one. */
+        post: operations["packRecords"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/record-sets/{id}/gather": {
         parameters: {
             query?: never;
@@ -2179,6 +2198,10 @@ export interface components {
             /** @description The same for all */
             each: number;
             field?: string;
+            /** @description A field whose quantity is added. */
+            free?: string;
+            /** @description A label for each pack of so many; 0: for each piece. */
+            pack?: number;
             /** @description By number of record; set by hand. */
             corrected?: {
                 [key: string]: number;
@@ -2203,6 +2226,13 @@ export interface components {
             answers?: {
                 [key: string]: string;
             };
+        };
+        /** @description A quantity that is no whole number of labels, and what it was taken for. */
+        Taken: {
+            record: number;
+            field: string;
+            value: string;
+            as: number;
         };
         PrepareRun: {
             /** Format: int64 */
@@ -2275,6 +2305,7 @@ export interface components {
         };
         Run: {
             questions: components["schemas"]["About"];
+            taken: components["schemas"]["Taken"][];
             /** Format: int64 */
             id: number;
             name: string;
@@ -4340,6 +4371,37 @@ export interface operations {
                 "application/json": {
                     choosing: components["schemas"]["Choosing"];
                     name: string;
+                };
+            };
+        };
+        responses: {
+            /** @description The new set */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecordSet"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    packRecords: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    field: string;
+                    /** @description A number, or a field. */
+                    size: string;
                 };
             };
         };

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { refDebounced } from '@vueuse/core'
-import { NButton, NPagination, NPopconfirm } from 'naive-ui'
-import { computed, ref, watch } from 'vue'
+import { NButton, NPagination, NPopconfirm, NSelect } from 'naive-ui'
+import { computed, reactive, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
 import { api, type Schemas } from '@/api/client'
 import { count, moment, plural } from '@/shared/format'
@@ -52,6 +52,16 @@ async function keep() {
   await router.push(`/records/${String(data.id)}`)
 }
 
+/** Each record becomes its full packs and the last one, with what each holds. */
+const packing = ref(false)
+const packOf = reactive({ field: '', size: '' })
+async function split() {
+  const { data } = await doing(() => api.POST('/record-sets/{id}/packs', { params: path(), body: packOf }))
+  if (!data) return
+  packing.value = false
+  await router.push(`/records/${String(data.id)}`)
+}
+
 async function retire() {
   const { error } = await doing(() => api.DELETE('/record-sets/{id}', { params: path() }))
   if (!error) await router.push('/records')
@@ -83,7 +93,32 @@ async function retire() {
         ><b>{{ count(found) }}</b> of {{ count(set.count) }}</span
       >
       <NButton size="small" :disabled="isAll || !found" @click="keep">Keep these as a set</NButton>
+      <button type="button" class="linklike" @click="packing = !packing">Packs…</button>
     </div>
+    <form v-if="packing && set" class="choose" @submit.prevent="split">
+      <span>Split what is ordered, in</span>
+      <NSelect
+        v-model:value="packOf.field"
+        size="small"
+        :options="set.fields.map((value) => ({ value, label: value }))"
+        aria-label="The ordered quantity"
+        class="of"
+      />
+      <span>, into packs of</span>
+      <NSelect
+        v-model:value="packOf.size"
+        size="small"
+        filterable
+        tag
+        :options="set.fields.map((value) => ({ value, label: `as ${value} says` }))"
+        placeholder="12, or a field"
+        :input-props="{ 'aria-label': 'The size of a pack' }"
+        class="of"
+      />
+      <NButton size="small" type="primary" attr-type="submit" :disabled="!packOf.field || !packOf.size"
+        >Make a set of packs</NButton
+      >
+    </form>
     <RecordTable
       v-if="set"
       class="table"
@@ -119,6 +154,9 @@ async function retire() {
   gap: 14px;
   padding: 8px 20px;
   border-bottom: 1px solid var(--line);
+}
+.of {
+  width: 170px;
 }
 .pages {
   padding: 10px 20px;

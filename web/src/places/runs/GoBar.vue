@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { NButton } from 'naive-ui'
+import { NButton, NPopconfirm } from 'naive-ui'
 import { computed } from 'vue'
 import type { Schemas } from '@/api/client'
 import { count, plural } from '@/shared/format'
@@ -10,6 +10,8 @@ const props = defineProps<{ printed: number; printable: number; leftOut: number;
 const emit = defineEmits<{ print: [kind: Schemas['StartPrint']['kind'], labels?: string] }>()
 
 const rest = computed(() => props.printable - props.printed)
+/** So many are asked about once more: nobody means 10,000 where 10 were wanted. */
+const many = 5000
 const sampleSize = computed(() => Math.min(3, props.printable + props.leftOut))
 </script>
 
@@ -38,6 +40,19 @@ const sampleSize = computed(() => Math.min(3, props.printable + props.leftOut))
   <LevelText v-if="rest <= 0 && printable" level="fine" class="strong"
     >All {{ count(printable) }} are printed</LevelText
   >
+  <NPopconfirm
+    v-else-if="rest >= many && loaded"
+    positive-text="Print them"
+    negative-text="Not now"
+    @positive-click="emit('print', 'rest')"
+  >
+    <template #trigger>
+      <NButton size="large" type="primary" class="main"
+        >Print {{ printed ? `the other ${count(rest)}` : count(rest) }}</NButton
+      >
+    </template>
+    {{ plural(rest, 'label') }} will be printed. Is that the number you want?
+  </NPopconfirm>
   <NButton
     v-else
     size="large"

@@ -4,6 +4,7 @@ import { computed, ref, watch } from 'vue'
 import { api, type Schemas } from '@/api/client'
 import { asPrinter, asStock } from '@/api/documents'
 import { count, duration, moment, plural } from '@/shared/format'
+import LevelText from '@/shared/LevelText.vue'
 import ProblemNote from '@/shared/ProblemNote.vue'
 import { useAsked } from '@/shared/useAsked'
 import { useDoing } from '@/shared/useDoing'
@@ -59,6 +60,8 @@ const floor = computed(() =>
 
 const each = ref(1)
 const field = ref<string | null>(null)
+const free = ref<string | null>(null)
+const pack = ref<number | null>(null)
 watch(
   () => run.value?.choice,
   (choice, before) => {
@@ -66,6 +69,8 @@ watch(
     each.value = choice.howMany.each
     field.value = choice.howMany.field ?? null
     if (!field.value) field.value = null
+    free.value = choice.howMany.free || null
+    pack.value = choice.howMany.pack || null
   },
   { immediate: true },
 )
@@ -77,6 +82,8 @@ async function choose(change: Partial<Schemas['RunChoice']> = {}) {
     howMany: {
       each: Math.max(each.value, 1),
       field: field.value ?? '',
+      free: (field.value && free.value) ?? '',
+      pack: (field.value && pack.value) || 0,
       corrected: run.value.choice.howMany.corrected,
     },
     printerId: run.value.printer.id,
@@ -189,11 +196,40 @@ const seen = ref(1)
                 class="each"
                 :input-props="{ 'aria-label': 'Labels of each record' }"
               />
+              <template v-if="field">
+                <NSelect
+                  v-model:value="free"
+                  :options="
+                    run.recordSetFields
+                      .filter((value) => value !== field)
+                      .map((value) => ({ value, label: `and ${value} besides` }))
+                  "
+                  clearable
+                  placeholder="nothing besides"
+                  aria-label="A field whose number is added"
+                  class="from"
+                />
+                <NInputNumber
+                  v-model:value="pack"
+                  :show-button="false"
+                  :min="1"
+                  :max="1000000"
+                  placeholder="a label a piece"
+                  class="pack"
+                  :input-props="{ 'aria-label': 'Pieces in a pack, a label for each pack' }"
+                  ><template v-if="pack" #suffix>in a pack</template></NInputNumber
+                >
+              </template>
               <NButton type="primary" attr-type="submit">Take this</NButton>
             </form>
             <p v-else>
               <template v-if="run.choice.howMany.field"
-                >as the field <b>{{ run.choice.howMany.field }}</b> says</template
+                >as the field <b>{{ run.choice.howMany.field }}</b> says<template
+                  v-if="run.choice.howMany.free"
+                  >, and <b>{{ run.choice.howMany.free }}</b> besides</template
+                ><template v-if="run.choice.howMany.pack"
+                  >, one for each pack of {{ count(run.choice.howMany.pack) }}</template
+                ></template
               >
               <template v-else
                 ><b>{{ count(run.choice.howMany.each) }}</b>
@@ -204,6 +240,17 @@ const seen = ref(1)
             <button v-if="!started && open !== 'many'" type="button" class="linklike" @click="open = 'many'">
               Change
             </button>
+          </section>
+          <section v-if="run.taken.length" class="line" aria-labelledby="q-taken">
+            <h2 id="q-taken">Look at these</h2>
+            <p>
+              <LevelText level="warning">{{
+                plural(run.taken.length, 'quantity is no whole number', 'quantities are no whole numbers')
+              }}</LevelText>
+              <span v-for="t in run.taken.slice(0, 4)" :key="`${t.record} ${t.field}`" class="quiet">
+                · record {{ t.record }} says “{{ t.value }}”, taken as {{ count(t.as) }}</span
+              ><span v-if="run.taken.length > 4" class="quiet"> …</span>
+            </p>
           </section>
           <RunQuestions :run :started @answer="choose({ answers: $event })" />
           <RunProof :proof :labels="run.labels" />

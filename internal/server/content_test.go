@@ -1,0 +1,102 @@
+package server_test
+
+import (
+	"encoding/json"
+	"fmt"
+	"slices"
+	"testing"
+
+	"github.com/stretchr/testify/require"
+
+	"oddspool/core/ask"
+	"oddspool/core/design"
+	"oddspool/core/formula"
+	"oddspool/examples"
+	"oddspool/internal/api"
+)
+
+// askingDesign keeps a design whose code says a formula, an answer and what another record set has.
+func askingDesign(t *testing.T, s *site) api.Design {
+	data, err := examples.Files.ReadFile("bin-label.json")
+	require.NoError(t, err)
+	d, err := design.Parse(data)
+	require.NoError(t, err)
+	d.Name = "Computed"
+	d.Questions = []ask.Question{{Name: "batch", Kind: ask.Text, Must: true, Pattern: `\d\d[A-Z]\d+`}}
+	d.Elements = []design.Element{{ID: "code", Kind: design.Code, X: 3000, Y: 3000, Width: 70_000, Height: 20_000,
+		Says: []design.Piece{{Field: "batch"}, {Formula: `"-" + lookup("bins.csv", bin, "bin", "lot") + formatDate(now(), "-HHmmss")`}},
+		Code: &design.CodeLooks{Symbology: "code128", Module: 250}}}
+	document, err := json.Marshal(d)
+	require.NoError(t, err)
+	var made api.Design
+	require.Equal(t, 200, s.do("POST", "/api/designs", map[string]any{"document": json.RawMessage(document), "recordSetId": 2}, &made))
+	return made
+}
+
+// Labels of a run say what was answered and what formulas give; the moment of its first print stays on a reprint.
+func TestRunsSayAnswersAndFormulas(t *testing.T) {
+	s := newSite(t)
+	s.signIn()
+	made := askingDesign(t, s)
+	var run api.Run
+	require.Equal(t, 200, s.do("POST", "/api/runs", fmt.Sprintf(`{"designId": %d, "recordSetId": 2, "choice": {"records": "1-3", "howMany": {"each": 1}, "printerId": 0}}`, made.Id), &run))
+	path := fmt.Sprintf("/api/runs/%d", run.Id)
+	var proof api.RunProof
+	require.Equal(t, 200, s.do("GET", path+"/proof", nil, &proof))
+	require.Equal(t, 3, proof.LeftOut, "nobody answered")
+	choice := func(answer string) string {
+		return fmt.Sprintf(`{"records": "1-3", "howMany": {"each": 1}, "printerId": %d, "answers": {"batch": %q}}`, run.Printer.Id, answer)
+	}
+	require.Contains(t, s.problem(422, "PUT", path, choice("104")), "does not look as it should")
+	require.Equal(t, 200, s.do("PUT", path, choice(" 26K104\r\n"), &run))
+	require.Equal(t, map[string]string{"batch": "26K104"}, *run.Choice.Answers)
+	require.Equal(t, 200, s.do("GET", path+"/proof", nil, &proof))
+	require.Equal(t, []int{0, 3}, []int{proof.LeftOut, proof.Codes})
+	var before, after api.RunLabels
+	for _, into := range []*api.RunLabels{&before, &after} {
+		require.Equal(t, 200, s.do("POST", path+"/prints", `{"kind": "again", "labels": "1-3"}`, nil))
+		require.Eventually(t, func() bool {
+			require.Equal(t, 200, s.do("GET", path, nil, &run))
+			return !slices.ContainsFunc(run.Prints, func(p api.Print) bool { return p.State != api.PrintStateDone || p.ReadBack != 3 })
+		}, 2e10, 1e7, "each is read back as meant, the time of day in it")
+		require.Equal(t, 200, s.do("GET", path+"/labels", nil, into))
+	}
+	require.Equal(t, before.Labels, after.Labels, "the moment of the first print")
+	require.Contains(t, s.problem(409, "PUT", path, choice("26K105")), "keeps its records")
+}
+
+// What a formula gives is tried before it is used, and the functions are listed.
+func TestFormulasAreTried(t *testing.T) {
+	s := newSite(t)
+	s.signIn()
+	var list api.Formulas
+	require.Equal(t, 200, s.do("GET", "/api/formulas", nil, &list))
+	require.Len(t, list.Functions, len(formula.List()))
+	require.Len(t, list.Changes, len(formula.Changes()))
+	var tried api.FormulaTried
+	require.Equal(t, 200, s.do("POST", "/api/formulas/try", `{"formula": "bin + batch", "recordSetId": 2, "from": 2, "answers": ["batch"]}`, &tried))
+	require.Len(t, tried.Values, 3)
+	require.Equal(t, 2, tried.Values[0].Record)
+	require.Contains(t, tried.Values[0].Value, "‹batch›")
+	require.Equal(t, 200, s.do("POST", "/api/formulas/try", `{"formula": "1 +", "answers": []}`, &tried))
+	require.Contains(t, *tried.Problem, "ends too early")
+	require.Equal(t, 200, s.do("POST", "/api/formulas/try", `{"formula": "lookup(\"nosuch\", \"1\", \"a\", \"b\")", "answers": []}`, &tried))
+	require.Contains(t, *tried.Values[0].Problem, "There is no record set “nosuch”")
+}
+
+func TestRecordsAreChosenAndKept(t *testing.T) {
+	s := newSite(t)
+	s.signIn()
+	var chosen api.Chosen
+	require.Equal(t, 200, s.do("POST", "/api/record-sets/2/choose", `{"choosing": {"sort": [{"field": "bin", "down": true}], "fields": [{"field": "bin", "is": "begins with", "values": ["N-01-01"]}]}, "most": 2}`, &chosen))
+	require.Greater(t, chosen.Found, 2)
+	require.Len(t, chosen.Records, 2)
+	require.Greater(t, chosen.Records[0].Number, chosen.Records[1].Number)
+	require.Equal(t, fmt.Sprintf("1-%d", chosen.Found), chosen.Range)
+	var set api.RecordSet
+	require.Equal(t, 200, s.do("POST", "/api/record-sets/2/keep", `{"choosing": {"words": "n-01-01"}, "name": "First rack"}`, &set))
+	require.Equal(t, chosen.Found, set.Count)
+	require.Contains(t, s.problem(422, "POST", "/api/record-sets/2/keep", `{"choosing": {"words": "no such words"}, "name": "None"}`), "nothing to keep")
+	require.Contains(t, s.problem(422, "POST", "/api/record-sets/2/choose", `{"choosing": {"firstOf": "nosuch"}}`), "no field “nosuch”")
+	s.problem(404, "POST", "/api/record-sets/99/choose", `{"choosing": {}}`)
+}
