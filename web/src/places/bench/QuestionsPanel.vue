@@ -72,7 +72,9 @@ function take() {
           "
       /></label>
       <template v-if="q.kind !== 'choice' && q.kind !== 'yes or no'">
-        <label>Least {{ limits(q.kind) }} <NInput v-model:value="q.least" size="small" placeholder="" /></label>
+        <label
+          >Least {{ limits(q.kind) }} <NInput v-model:value="q.least" size="small" placeholder=""
+        /></label>
         <label>Most {{ limits(q.kind) }} <NInput v-model:value="q.most" size="small" placeholder="" /></label>
       </template>
       <label v-if="q.kind === 'text'"

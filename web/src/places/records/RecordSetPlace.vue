@@ -155,6 +155,9 @@ async function retire() {
   padding: 8px 20px;
   border-bottom: 1px solid var(--line);
 }
+.choose > :not(.filter) {
+  white-space: nowrap;
+}
 .of {
   width: 170px;
 }
