@@ -178,3 +178,53 @@ test('ordered quantities become packs, and what is no number is told', async ({ 
   await expect(page.locator('tbody tr').nth(1)).toContainText('K-1')
   await expect(page.locator('tbody tr')).toHaveCount(4)
 })
+
+test('records are written by keys, filled down, pasted, undone, and changed later', async ({ maren: page }) => {
+  await page.goto(address('/records'))
+  await page.getByRole('button', { name: 'Write records' }).click()
+  await page.getByLabel('Name of the set').fill('Hand list')
+  await page.getByLabel('bin, record 1').click()
+  const cell = (row: number, column: number) => page.getByRole('row').nth(row).getByRole('gridcell').nth(column)
+  // A scanner types and sends Enter: from field to field, from record to record.
+  for (const value of ['H-1', 'Dulse', '007', 'H-2', 'Kombu', '1E5']) {
+    await page.keyboard.type(value)
+    await page.keyboard.press('Enter')
+  }
+  await expect(cell(1, 2)).toHaveText('007')
+  await expect(cell(2, 2)).toHaveText('1E5')
+  // Pasted from a spreadsheet.
+  await page.evaluate(() => {
+    const clipboardData = new DataTransfer()
+    clipboardData.setData('text/plain', 'H-3\tSea salt\t26K1\nH-4\t\t26K2\n')
+    document.activeElement?.dispatchEvent(new ClipboardEvent('paste', { clipboardData, bubbles: true, cancelable: true }))
+  })
+  await expect(cell(4, 0)).toHaveText('H-4')
+  // The contents of the third record go into the fourth.
+  await page.keyboard.press('ArrowRight')
+  await page.keyboard.press('Shift+ArrowDown')
+  await page.keyboard.press('Control+d')
+  await expect(cell(4, 1)).toHaveText('Sea salt')
+  await page.keyboard.press('Control+z')
+  await expect(cell(4, 1)).toHaveText('')
+  await page.keyboard.press('Control+y')
+  await expect(page.getByText('4 records')).toBeVisible()
+  await sound(page)
+  await page.getByRole('button', { name: 'Keep them' }).click()
+  await page.waitForURL(/\/records\/\d+$/)
+  await expect(page.getByText('1E5')).toBeVisible()
+  await newDesign(page, 'Hand labels', /^Hand list ·/)
+
+  // Changed later, the design goes over to the new ones.
+  await page.goto(address('/records'))
+  await page.getByText('Hand list').first().click()
+  await page.getByRole('button', { name: 'Change by hand' }).click()
+  await page.getByLabel('bin, record 1').click()
+  await page.keyboard.type('H-01')
+  await page.keyboard.press('ArrowDown')
+  await page.getByRole('button', { name: 'Keep them' }).click()
+  await page.waitForURL(/\/records\/\d+$/)
+  await expect(page.getByText('H-01')).toBeVisible()
+  await page.goto(address('/bench'))
+  await page.getByText('Hand labels').first().click()
+  await expect(page.locator('[data-field="bin"]')).toContainText('H-01')
+})

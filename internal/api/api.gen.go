@@ -1845,6 +1845,16 @@ type Web struct {
 	Total  int   `json:"total"`
 }
 
+// WrittenRecords defines model for WrittenRecords.
+type WrittenRecords struct {
+	Fields  []string   `json:"fields"`
+	Name    string     `json:"name"`
+	Records [][]string `json:"records"`
+
+	// Replaces A set that leaves the list for it.
+	Replaces *int64 `json:"replaces,omitempty"`
+}
+
 // Id defines model for id.
 type Id = int64
 
@@ -2137,6 +2147,9 @@ type ImportRecordsMultipartRequestBody = ImportForm
 // PreviewRecordsMultipartRequestBody defines body for PreviewRecords for multipart/form-data ContentType.
 type PreviewRecordsMultipartRequestBody = ImportForm
 
+// WriteRecordsJSONRequestBody defines body for WriteRecords for application/json ContentType.
+type WriteRecordsJSONRequestBody = WrittenRecords
+
 // ChooseRecordsJSONRequestBody defines body for ChooseRecords for application/json ContentType.
 type ChooseRecordsJSONRequestBody ChooseRecordsJSONBody
 
@@ -2367,6 +2380,9 @@ type ServerInterface interface {
 
 	// (POST /record-sets/preview)
 	PreviewRecords(c *gin.Context)
+
+	// (POST /record-sets/written)
+	WriteRecords(c *gin.Context)
 
 	// (DELETE /record-sets/{id})
 	RetireRecordSet(c *gin.Context, id Id)
@@ -3763,6 +3779,19 @@ func (siw *ServerInterfaceWrapper) PreviewRecords(c *gin.Context) {
 	siw.Handler.PreviewRecords(c)
 }
 
+// WriteRecords operation middleware
+func (siw *ServerInterfaceWrapper) WriteRecords(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.WriteRecords(c)
+}
+
 // RetireRecordSet operation middleware
 func (siw *ServerInterfaceWrapper) RetireRecordSet(c *gin.Context) {
 
@@ -4812,6 +4841,7 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.POST(options.BaseURL+"/record-sets", wrapper.ImportRecords)
 	router.GET(options.BaseURL+"/formulas", wrapper.ListFormulas)
 	router.POST(options.BaseURL+"/formulas/try", wrapper.TryFormula)
+	router.POST(options.BaseURL+"/record-sets/written", wrapper.WriteRecords)
 	router.POST(options.BaseURL+"/record-sets/preview", wrapper.PreviewRecords)
 	router.DELETE(options.BaseURL+"/record-sets/:id", wrapper.RetireRecordSet)
 	router.GET(options.BaseURL+"/record-sets/:id", wrapper.GetRecordSet)
@@ -7017,6 +7047,45 @@ func (response PreviewRecordsdefaultJSONResponse) VisitPreviewRecordsResponse(w 
 	return err
 }
 
+type WriteRecordsRequestObject struct {
+	Body *WriteRecordsJSONRequestBody
+}
+
+type WriteRecordsResponseObject interface {
+	VisitWriteRecordsResponse(w http.ResponseWriter) error
+}
+
+type WriteRecords200JSONResponse RecordSet
+
+func (response WriteRecords200JSONResponse) VisitWriteRecordsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type WriteRecordsdefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response WriteRecordsdefaultJSONResponse) VisitWriteRecordsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type RetireRecordSetRequestObject struct {
 	Id Id `json:"id"`
 }
@@ -8864,6 +8933,9 @@ type StrictServerInterface interface {
 
 	// (POST /record-sets/preview)
 	PreviewRecords(ctx context.Context, request PreviewRecordsRequestObject) (PreviewRecordsResponseObject, error)
+
+	// (POST /record-sets/written)
+	WriteRecords(ctx context.Context, request WriteRecordsRequestObject) (WriteRecordsResponseObject, error)
 
 	// (DELETE /record-sets/{id})
 	RetireRecordSet(ctx context.Context, request RetireRecordSetRequestObject) (RetireRecordSetResponseObject, error)
@@ -10887,6 +10959,48 @@ func (sh *strictHandler) PreviewRecords(ctx *gin.Context) {
 	}
 }
 
+// WriteRecords operation middleware
+func (sh *strictHandler) WriteRecords(ctx *gin.Context) {
+	var request WriteRecordsRequestObject
+
+	var body WriteRecordsJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.WriteRecords(ctx, request.(WriteRecordsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "WriteRecords")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(WriteRecordsResponseObject); ok {
+		if err := validResponse.VisitWriteRecordsResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // RetireRecordSet operation middleware
 func (sh *strictHandler) RetireRecordSet(ctx *gin.Context, id Id) {
 	var request RetireRecordSetRequestObject
@@ -12327,14 +12441,14 @@ func (sh *strictHandler) GetFontFile(ctx *gin.Context, hash string) {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"7H17kxu3cu9XQfGmyknVaHflYzs5q79kvaxYsra0ylEqvk4F5IAkskOABjBL0Sp991voBubZGA6X5K7u",
-	"8ckfJ9ZyZvDoRqMfv+7+PJnp1VoroZydXH6erLnhK+GEgX/JHP5XTS4na+6Wk2yi+EpMLv0P2cSI30tp",
+	"7H17kxu3cu9XQfGmyknVaHflYzs5q79kvaxYsra0Okep+DoVkAOSyA4BGsAsRav03W+hG5hnYzhckru6",
+	"x8kfJ9ZyZvDoRqMfv+7+PJnp1VoroZydXH6erLnhK+GEgX/JHP5XTS4na+6Wk2yi+EpMLv0P2cSI30tp",
 	"RD65dKYU2cTOlmLF/RtzbVbc+eeU++G7STZZSSVX5Wpy+TibuO1a4E9iIczky5cv/lN2rZUVMOqV0dNC",
-	"rPx/zrRyQjn/n3y9LuSMO6nV+f9arfzf6hH/yYj55HLyf87r5Zzjr/Y8fg9GyoWdGbn2n5lcTj4uuWPS",
+	"rPx/zrRyQjn/n3y9LuSMO6nV+f9Yrfzf6hH/yYj55HLyf87r5Zzjr/Y8fg9GyoWdGbn2n5lcTj4uuWPS",
 	"so3RasG4ytnG/8VpluuJfzx8ww/xdKpLnEmeS/8+L66MXgvjpJ837kH780+ZdXp2w7Rha+MXbBi3TCrG",
-	"WS6sXCiW61m5EsqdTaqN0dP/FTM3ySafHi30o/BHv+Kz93zzVljLF2LyJZs8NW6jzc1z+BDQrjGbz5O5",
+	"WS6sXCiW61m5EsqdTaqN0dP/ETM3ySafHi30o/BHv+Kz93zzVljLF2LyJZs8NW6jzc1z+BDQrjGbz5O5",
 	"hMl2JmRZwc1C+Gm4pWAFn4qCLbllRutV5qe2LvhMMD1n0lnmF8Ws/EM05jfVuhBc+SkgN3yerPinN0It",
-	"3HJy+e3FBZA7/rsmuHVGqoV/bc0XOMf25H7idimsH9othTRsLWeuNML6saUTq8CgzgnjH//vXy8e/ZU/",
+	"3HJy+e3FBZA7/rsmuHVGqoV/bc0XOMf25H7idimsH9othTRsLWeuNML6saUTq8CgzgnjH/+vXy8e/ZU/",
 	"mv/2+YfvvvzThBhnxT+9xve+x0mFf9Vz4sbwLUwJyfM6J9m3y7LZBOg6+mln5Kq/3melAyJsltIJZnSp",
 	"ciYd0/M5vduuNEBnofxJ+vUi++tF9vjfLrJv//XiN+JYNQ/or0iq5jrrNUSC/NZlwZrJrjzP9VhspnOK",
 	"js/8n5nzB2kjjGBG8NxzlnQtSg4d2Zd+M/x3YN1dWiFf7PrGz2LtrsKj3d2In8jCGqilP+PGSJH3l20E",
@@ -12352,7 +12466,7 @@ var swaggerSpec = []string{
 	"zEsuppUgqZuLW8nxC90PXnkVWCjHptsguDzDgkm50nlZCH+RgDlqvE4Vbh2unMg7wzVYtNaGkgoJTvj3",
 	"UgrH/tBK2MwfFs4KqQQ3zGv8YNxOubH0INJ+2zwhDRusENy6tzD74TmE44m6rnVxxaA7oinAVc5N7o3v",
 	"zKvCr64fs7k2aECUZq2tCCJfF4Ll2iXm2pjRc+0SMmDFF0rOg/tkgFJh1kqvpOIFWP4Z/tGzBEx+yW9F",
-	"mjyrxNZ8aFJdsdWw+hi/M7Ag+D3xI5D+7c4n/kurXURUKHqtzBPr9bZtyuDhYPkKwyzfWvLw2O1qqgu9",
+	"mjyrxNZ8aFJdsdWw+hi/M7Ag+D3xI5D+7c4n/lOrXURUKHqtzBPr9bZtyuDhYPkKwyzfWvLw2O1qqgu9",
 	"2NIK/E7Vu8fp9CThQ5aU6+GC9kcB3F927a0ETyLPcU/w4Hz7HA8NckFwDYWbXW/2un46QrLegIp1WrSv",
 	"Cd2hapOE1QLDwSWMCiRTU1q1j3L/GO0Q055K67Na0u4hqeHVIKhXa25EDnZlX1gPGX4rbm5IvvMqOvgw",
 	"czmfC2MrlX4P78tz7X7Un3a4Xsay6/OE5Ep6ZHrEw7WS9zpsoAze4Pbu8bkTZqdvpEWBL9lkKuZ6t2up",
@@ -12366,7 +12480,7 @@ var swaggerSpec = []string{
 	"71hYdprnMd7SZ5Y7hp17m9x4/7vdrw+5Qik/3/PGHbEPZKCDDHgCjKo3iuGl4u/jXM9sOFpn+NczAAjs",
 	"DyIIqj4VxAheh6jwxRABKgHSgnHbdzYvaXtlQ//5E/3n7QguRMXQfzmbLMeZa36ldzLUXnxyRqwEFQqO",
 	"MSBiycvtbuEbPoBPUyeh4cYmtJCNot1U4FOnjsjwbPC15DQgKEAATcaN5a3zpmIu0WBnSjuIwyvHMSw5",
-	"FQup0LcB/3IbIRQ+C6om/udcehV0kk208uKcVMsh0JA889+Tk2we84tdPmhYOiwsuWl/83NIyzB6zrsZ",
+	"FQup0LcB/3IbIRQ+C6om/udcehV0kk208uKcVMsh0JA889+Tk2we84tdPmhYOiwsuWl/93NIyzB6zrsZ",
 	"J8pfeJoeHMLKowNoQ4rEjWxFDOofCnGLnotI1A03yv8W4rgkVYYOzTiVBYcN88rqQ1T73OE7XrHaJRnW",
 	"Ruv5WdysPaQDvAgzawXwibBOqRJOnKNSororScwCKD+mVJUD2sYolmULeStSvuU7k3fQ3bgsVW5Evmfg",
 	"6k68QbFEPccskIc8QIXWhND1dkGxHR/NKoPK+yUJOtsjNOundBUULBIXJF0486O+9zE8v8sDVU20HiKL",
@@ -12400,8 +12514,8 @@ var swaggerSpec = []string{
 	"WU3HBhUfBoqlKNe9TQ+F3VY0T+NtYS9TXPSiwTPVNg7BVXtf6QDmBsssXUkxE9R9Hu5y4oot+EwkstUF",
 	"z5/aRByC5z8Gx1mlAAoO5wzCon4rtRJ749Os42j+1nZSxMPghZJDBF7NREAnlupG6Y0aEduHhQYgVxPU",
 	"hkOS9DNizY14X1LVBJZazsQIdNIzfPBLtq+DvHMhdv0O1kq1uGzkkHlVzDKlI+5sFNqmqzrGKSa241aK",
-	"zV4QPKI2xs4ofMTgRRYIPjSRs4DGmMtPImfRG5hN/vPN9X+yjTY3U61vJtnk3fPr5j///frdL/6pt28m",
-	"2eT5jy9JplTRhTd+nlThhfFv97AHwnlGH1O1yjMFPvulArnsNzafFpT8fyOtA/3eb5nXKP/z7Zusutyr",
+	"zV4QPKI2xs4ofMTgRRYIPjSRs4DGmMtPImfRG5hN/uPN9X+wjTY3U61vJtnk3fPr5j///frdL/6pt28m",
+	"2eT5jy9JplTRhTd+nlThhfFv97AHwnlGH1O1yjMFPvulArnsNzafFpT8fyOtA/3eb5nXKP/j7Zusutyr",
 	"EPdKV9HWkOKxD8yiw3IBR1gtvwHbCdOsuCiiCZv4QqQbza6kbZMChap8v/sV1j3gOGmkvjQ9J1WdtgOS",
 	"wqR6rsupSyljS1HkGZgH0lnKFEPQWfRigIvn0psSwlit2Kr089b6JuZPSscWGjJTaa2ud14jhsMI64mF",
 	"0R++4FLRSL0KWktgAe/inRrY46J2g+3l65KWwT3DnEbFaKZx9yq/Fj2e0u6N1jeRtdL1zipqeLrBX5SG",
@@ -12433,120 +12547,122 @@ var swaggerSpec = []string{
 	"jzEAKO5lOs4xpWpMwuNQ+4vBUrARJbBjf3vY34GuGOlUyrhlNgG0tvsUL6xaXPQwmtrxYsSa8LmKMxIT",
 	"3hW0PHmXzR31MwvAyDCegu2JOQ3bC69DYLCKvhGFJuRsScdNY6mJvn6XKOcRzAi4V0DwOb6O7m5AX1gw",
 	"lbhfk1qE1FhpWGi13bpHx2Y+x0Mft6EXVUxQPeWprFvhEaCX+/RiZnEq1AKu+a04ZoOI2NBh37YL3WYr",
-	"aGFHXC10VpON9rtzPVZZOjD2EdogDDY3SGaYpVONlNyd4fQf8FCiPAR+gZ7NseJk6OXfS3sIrySUh5N1",
-	"5LC0j6fdDAPLjaKbpoHFhNo5ans2LuWt13u8AUirF9/cuySNdvTin/PCim5uKQLM6PAMGhbShobUaAAw",
-	"KOLg7a9QVGd3Lj33MpVugFRwfxrrj9EfmBYipSHOSvfiVphtolASNzeKDG7H5n5P2EUshBBlwxKK+dMz",
-	"mUslsYhJy5YdUMzbxt3OBFy7FpRDbLU6t3tNlTrkJOMsJRTjJaBiZg+HWPgMZGCOctIkjkStP+P4A1Om",
-	"sz0LORNqJvYrBZSsZjt63j31P85jICIZarWNbuRBFMGydhNUhY4PYWTFsuoL5PwcucN1mKxTbBX+HpME",
-	"0JSHrBTAdc/B875fYdd5Iv4t8/2qwI+xkdOZ8JTwCJW/YxeQeaGh6J1XNr2G2VnoGA9MDzmZaorTiGf1",
-	"64eFG0nV15PRejVCr4ll3RBMKkOpI1Szh2K0uumxDOD7KnhZ22mNzUxyWiLz63h5Sv3awJzh16AMg//C",
-	"ZT/e0OrsPNpbRxc5CDDeFvAEIi51sKa03qAqoBhCq/jGd3tXpoOdo7dbz26eLcXshkIgz3YrkvABbPF5",
-	"l4L9Ddg8GZQ4CXS9BqzPQ2/Sat7JPUr4+/bD141PXOjacIMgiWiTpVFkDSrRhvFcF4XehNZ6oVjJNzag",
-	"cuwZQzZHy7ij5HWYpuAukfMBoCRbCHHrtRZhPXv7x1OJfmYhrHvWqaPXVOTBWKd66zPO5mVRMKOLootD",
-	"VdphJmAiXijdLNGiyX8tHvdxlkPobT2wBmf47CYFGNuI6Qj/kX8qzrvalMaXk/zwuq7k161dklSx0fJI",
-	"eWjnXmQR3nzPWYh893SAFqoxU3Kz3B6Qe4xTredVTyK56vd6c+gxvoNgPPzkQ5mK/LCaKh1JEVdC75WR",
-	"a8pt43ZCs0dUEJyHmhXdVItClwZzDxEbEfEKLcR4M4Wb1j8RUAg6aMx5lwarotaKWju+MdJHWvWrIm6r",
-	"IX+7VDd2RGeRGVfMLvUGJymDFjd6fq/VzbDrdpwB50mfdGsXfEvWmUfiVRrNGtAk6GDtb/JOfX8lP1Gi",
-	"/anaMixeGrPj/IM5nX640ta9EQuhKBb5CTAvTqjQVcA/htvvvFgCBExVFZiQ29G5T8cto9ot3EDDebq0",
-	"ZdzAWEJ8t0Hfi3zkOpxtzHvdYmOiGGeodPLKKw3MGfe8vW9J0ZCIOcXcnn3DDvuepz1dEn7GKYdEMjr6",
-	"nDvO/uP9m6pDT4M6WKcNGKSqnhkbQDZaP94tCJZmisawiVGftP4YWq2EstBOr+HyHcFTYwJsSIOspnmS",
-	"WWj/DJ9aOhGhkZpZnUaQht1odOOwz0Km+XBX+lxUN/JQE7mUZgnyui4YXpWE3wdmhWJjOOQBLUfTvVq6",
-	"YYSqg1towgKDjCruDIS5U3VnoOuD5rcNYG7QN2/rIvi20TGgbn0yWH6yBSLZoYb2cusSZ6GkssPnXBYD",
-	"GaN19YplsnTFXJKtmByby9DqvK7ZOtWfUtn6A+oL7U1b3TVXj4aJJ0VgJ0seo7hgHmao4P1eSuHYH1oJ",
-	"O7ZMBG47TqVaCSHl5slYWLOvSM+CeqdIgqz4Fp2gXDGe54+08gv6lmnDvu+X/G/Kt+ij6Xv64Ke6uRWM",
-	"Ma3NrIHvPfcDkvP0vGYZZ68+vP4lC8FxHAcmCbVFtLnxqnnpevb1Qt4KlZLTiVStt9q2UOIB7l6b75U/",
-	"UmmG6MnEYdBmRdoE9ae59TMPcd7xwnthHw9t1npdyBn3f2ayaviQICe8so9HW7ZaSPQqhxrILbPMCqga",
-	"FSs/gdrCHSd1EWm/TbSvOywRF4A3dDIeIDxYaHUS8oDH738hFXkE2MZIJ7BfXGgHJqYspHwmbAPujCTv",
-	"+Gv5B5ZXQJFgM2b0BnoDBNbNWlx6R1byOvZ+AQqlV1I1k5TTIhL819aFCj7+CljxhZLzijst5Du0PGNL",
-	"bgeqYIF8/S+tqIFxmxLlpfyA9Jnx6utGY8ODBJECU9OxD0+mhIb26vox1LBFKGOjywvmYI82p5t58Klm",
-	"g9zkg/VZU3HEU0iogehMNddw7FsCJYqjwJb1xodlNOnfzVtHCsf7qTr8jXVGidw4dChKw4Gu74RI1S6z",
-	"t26rLNyu1JX8IeYRdHHRVSehOnU92FJ1uyQ0h7PglYzFtRAopiIpOve8HUgfPHn/t5jniu9lfjbUpvyH",
-	"kkm3f9Fw69ul3igswbVdQxpVsyfragWOAjKu9rHuqjyqVONAL42hhsD7VI0blykcS4X1m8VSG/kR3fEd",
-	"bATE8ShE3VCj7j2hoWGQ/qQwDac00m2vvdCKWZEVZkx6Us+0vpEiCoPapqt3jq/lz8JLEHBVzjXtUp1p",
-	"5byOyabCbYSIPi5zG4rcS6g96oSZ85lox4zwsDUjRwywOgxTRcBPqIJ6AL2dQ12ks/+rqrZTl5N3ec6u",
-	"w8wrPMbkMaTjrYXiazm5nPzl7OLsL+CecEvYjvPKu78Q6T5v0gK8ieeC6XlW10oN6I2qHMCaG1CpPRPA",
-	"dep5cvJKuKfBp26EXWsVxP+3FxeI1wTsKMiMWk08/9+QJY8XzkhgDVKpI+FiaCIXUDcq9alqbuex7tQX",
-	"+FrVc9BzdFBNOvTnN8IyxDyJvPY6KfbPV89fZuz6b6+wg0FwGP3LJW5XyCZY84WwbCqwlEf1VH8jn+b5",
-	"0zAXPAvCuh91vu3s4qosnPSkOPfC4JHXcdsb2XVLju4fNhJyM66PV/sxZ0rx5UAGGaW4hB2ETK++ltDj",
-	"nteRQIdwUC4EWjSJQ6ZZLvFiDY18uRPW1dWH22zwRlr3HL4Ifka+Eggr+JUMKkOvoma5XMt4EZRZkIC/",
-	"lwKoHQSgKb1UqTd1v34hv90HCf3ix9AON+kgukHLgAblKErgMzto8REcVuigiel4GXN8YTMMZNkshOWa",
-	"WpYF881B5++65TdBtXko6Flt5M4j2r/EtBWNSLQRzp9MaIIePPYku+BjrbF7zcLviSs8IerW+zuZA+l2",
-	"R/bIqrugzRLPjOAuIvuHpPTd77q6z84JZOjuHaY2E7rRik1IQT3Ckdt96f4oFlL56zK0043WS/cahuLf",
-	"fCGasdY2yXBZY27Wu29d+PrfP91m3AQsGEm166XeNIgGuOy6boVW7RoPXmuqekBJhVrThm+DCgoycmoE",
-	"x5Y8nYPoJ3LScwgj3Dct/aCSVnQ9MTd8e4wb7zwqhUMKb0VFqSI2zr/mD9wfch1jsNAXFKAO8Wmso4FR",
-	"Y4wN1RpJm4bv1kIhCV/KAGb9h9L7lR78VdXBkWSZf9deWruNZpC428S8BbuSaSWeBKfrVLtlKHaWg/GL",
-	"IboQRuEMWv+xUjlZsFAlAFxRfRaCjoa1jnYKOYC9K++ZtKFTI0HaH/3eOb2AevTHoCygtNPmy/tuQ7qq",
-	"er1nME8d9NsupAKxTRs01y4gJk6vKGLCxggVMczpaFt4/tnLki/nDVQNaVa8ErgdV3ViQNu0AEU8VJkO",
-	"enjwZbcZMGEQUDU3d6vocsUX4nyNvkzCPkxJUNqmLiKG7tCt/SzzL8iUhcAyB+3NfA8GSkMRaC3yO4qf",
-	"0aK5s2GQomlqDvcl7w+T9T0mpN6sHzmX+cQz1ZoHzHh7Pq/kbVODiFqfgnpVBhungHVMSAvPOSdV7PDj",
-	"oQzCKLn+HQVNU+KAvabqAfwsxBqVqtzwuTtj7xHQjdrwdxd/xf4mVq8ENCYRhRUQTIw3qXTMSjUT7H9E",
-	"Lt3/9Pe2kZV+mq1tDPDV6EI/i7U7liSCF3hLthMe9Rzqttk6VrDRLMYEwdCBwtnBD+T1oYDLThiwz3DM",
-	"v9VRxUFXVJ2dzeOoT9hF7HSKrJXw9iB0YvieGcy8+kx+ls9jt4xjfrVugtj/zCl8l8PwSk8iCRlYfQ5s",
-	"MsW9yuce+0a7aPgOq6yx0bulZ064R9YZwVcH6w/1ZeaNTK9hznFCyxoU8Qzn8ei5tGttpZNdavVGedB9",
-	"jyX073bH0q4Wvq00cXCAxQqbYev0Wij0NTuBHWF0dWP0ZcwHURQ/CSMOuBd6vRJuWzCQBrhlHQp2dnTW",
-	"Rk2Af9vZU8B/4l6DTrsAKD02/oWvaswmaDw2QxeX52rIv0D/mCccBgk9zY52VY0wQ/C4J+2QrhSTsyXz",
-	"moW/SwAy8QQARs3W3U6zGyHWMfebENuh8stABIq6ALqolnCxYYw1MVJdhmDkDXFvF83xbK1Ot86HvV2M",
-	"iK3ljyjnfvRL97ZEjFgF+TblmB3WMwdLo/YwB7HtqP/Y0Q6eCZXIhwOL76un7sMpUlVHHyG4KkXznk1J",
-	"MuDmjaJq8se6nAIGv3H/fE+7fHvXy8O5c0FxR4hvFGxHZ9jzz4gJ/DJ0abSocaqtqJJjEpsRIwtNK+c+",
-	"+TWjvXQxyXiEpUPeHJ4081DqI2FfensR7UdMEIuuYG9Xhgyc0EA5VIePXlvLt315+VKq/GMoAUt5ITtX",
-	"4SY8OsoP+e3OQk/3gxz4SY5yB/8kD3MGQ/mbJOFeAIAu5Dqj3hcyFJXeZEipqp9t1dC6ARbZcAvAoWLb",
-	"bJzXO50vYRYnPJo4QEoVwR8P2ERtVmXB0+EIGKVUkEIR7J/4DgQiZlBbGrvpiuAZs620BQhlOO3lBi9K",
-	"UbVHIkOU/qZ+Ged0yl2NYyQiPsfY03M3FLr/iKZkeBjymJAXrV6JKFkIw9Fsw9xP5FIMX/9w/7H4auRE",
-	"QP61s6GwwiHUWdjH542cqUGd8XXjufuQnPV4YwToq+vH3yRzwQ7ZomXsSjEEYhbMX3OPpEJvCDg96qpV",
-	"kBk+gz5CEa2w0so63GBSkv4UOgqcjL9wAPImUne+impU/OTy199g+9aD8d0r/ysKyNA5t9YYltyICowT",
-	"EhG3VYEuWlpe3Vug92pknPfqkDBvyi55muchg/w4JkmAQIxa9Iv4LA1f+WGn2kVWQaxm8NCwFqQrrWCs",
-	"A83vKkrWGKgfFVSu6DsypPykOjjgAtsEuRSyntFTdc8mNRVmfAvoLgcIoU8uGk+paGOVegx4D1F1Qe3U",
-	"jTZ6RQSuQPv6Ko5Jo4TpsAswUYf1z3E40BFsB1C50RkXO2ZAEswvrzL271cvXmXs1euXGfvx7VXGPrx+",
-	"+ZJpwz6K6dUTz/zXf3sFavnV85eNIlT+rs5YbvhG/csZ84uwgBFQAlN5Y9gSuQ5ZkcycqZ3Y/wAR7sVQ",
-	"P4t1hURK8VX8+XDWOv+85Hb5JamNPK04C1sbMf94zKSabp2wT7zgUV5TidYdqb3tA67yYww6NdbcOWH8",
-	"i//968Wjv/JH898+//Ddl3+aPDzQCvbkiJQZkzEoLZaRbDXPIU6l/9LXS4ev/sg0CsomLcJYg/l+FO66",
-	"U+BOnTvO6wRqd9Uj7hTuhkZH+fu+2ZvD0nDudU2AQ7nqvNB6IP3mqb2xqMGGhnYM/jNWFqmqBMy4Yrlu",
-	"pbRh50/CONT65qk7nHq9ekOxb3+3Pf4+NlC6Sf6DMIHfqySSSDqovnYULhhpCTWINi6gugDYTuhah27h",
-	"J3CHm1JB5GJ7fABucpZHdn7vOKhtJz8U3Ng8jN1HWmN/Tul5TMkJMVMv5Y6MdHijed7pgsykgkgFhIoe",
-	"SUVJVZ7HrqjHkagnaRV+R5T168aNcjzamaqj+vGIdxVy7xl8nEGCP0ByMhSDWJBKz+dWOKwLEgultukJ",
-	"38GW76c5ovjt+05rhPZK5IWGRbgsgw5MbCoKrRbHu9vOoWPssA59jY/cS24SNBEbqz+HbrZQgQ1MpK8B",
-	"kPM0z3EVJ7tBwibdL4c2BqV1b6TF8RgzdDhIW9mxuXuwsmOeNKgVFn41nFm+YbJdVqTglq7S8xG7JQxh",
-	"PGPTfM3sjVw/Aafvgjt5W1ULgxCarVU7oZK1I/wnqMIROwGXoRRbC1SCLtvvW81f7hvl7zeQ4JCYSXTP",
-	"0MseO51/hmJZg+Ctj2L6pmoke48YVbgKPe/G3r8PjtWCvToQqoUFd0JmELRTPrJW8QJKmOOmXcbQS90e",
-	"QmKTVqu1onrihYpyWevFpShyb8xrNRNn7GOEFmEeQd0XtCq97ERRBC+8YqUCx1/GSlUIGw0cy6G8kVdw",
-	"kM6bMBkvirwwmWkUZVQZB79r2PTqNBfKG26h7ywJ3qRVTmi2K1Q+Ym8Pvg8C9yz0I31s5PQrjS0/IKAX",
-	"iNtig4xBZlZNKqSea94+xE2i36l7IthdbYYFrvxYxFnpW3EftAEXW69DLzrZQhfSmFpNBD3e6ltxSrrU",
-	"3z+cMhjLOxZ96p4FSddQbA01BuPqBVlL/Yi1OrHJHhCIqNKZ0mZ6atBdkh3TKtHji5PrROOCA36Lx5g2",
-	"cOVMBQqYUFnyYZJX1lVj+YQ/Rt/Axdhone518aKoWiuAah5a3XTteK3nJ821hhFiG4p797b5nUsR11//",
-	"c12qg25H3OJHVrhdeTShd8Z9JdKE4cawOj7MYA1HDoRhB7vQKeMw1MMgAhSGeanN6r5ZrLHRg0b5kXjs",
-	"fG3ErRSbtDh4L8A9ixWvuMohBdLW4Hzg+AywX14v9xe5VAtKMsBAf8ekCysclA9G8GOJh5FBrJqhHrRM",
-	"zMA07vHwHHBw7nzddkl2PltqbY+tWb+U3maOF/R02yi2EQuwSsW4YtrkwlCgRT+pMadzn6AKLDUUih90",
-	"lMfnvmSTudGrEc2awi7soRA26sl3OAMqBSz1hq242jZ0HlDSsKd5qWIFgX2jQ9UePHSQ/Rm016GPRrtK",
-	"7jG1mGDoczAfjsvzb0PBRlPpG9hJFBL2PenCD9JWGP+Zn+6sBNeuVrFQgbSXkPMTKI9ZAZEfCFcALObY",
-	"Z6VubVr3KxvGVTZbln2PzB8bmBG9S+QfYsCp/O1OPq66SMKXHpqZ71tPAi72Ss698LCrDySP5zELPUal",
-	"Scnwn4VYh0P+kAI8hQreB5hUjRs+96dkNxVamiQzQiGTIXAOuNQgaXETG9JKlzXASAA81yoAzHsd1pRg",
-	"U7GUigjO/yI+Bf3tYdKld9TXGuliOtQd1D4Yva7dKbEZHqQZuA9sxsefsIvLNnEeXm1d8xl2tD6t9APe",
-	"pG7wdSEdAoMgXbwsCgZTqrKewZdPpjNf8dnNSa7rUZd0vHm7kH8kdYZNVOBzZ9Aya79cCuwI9ee9kxst",
-	"YYdtz50VBOuiQoHrGh1kqeYU3k45tMjSgzq4d9PSpt179uElUshCP65I8lyAH/aKWLMKQFTAUP2qk4Kr",
-	"zn1PmnobSm//u9KoxTXbs/Z49G+4lmNJp8apuEv3413tj9M9jx9C4pyCS4Hhyl3FrMr7qmNVjm8BA5M6",
-	"stv9yog1N+J9ebqoTjXAfbNQmaw9ZUp1KPtUTtrk3VSetKLUaVZ3zLzsZ6FWDSp9laitvHGYYyPrMkKA",
-	"BSw0YoBCuKGCBlEZODjC6Xj3fameQXfqv0PWPUeXWNIKfVP5Sh2OGkBDW0QTAU1Aw80lXbjpfRlLko/W",
-	"zhCu89DK2UPqZmWrjPtXAcusOWZEAdb3pWomrv9JioY2tsjE0j5HRKhjc40TIqEaA3xVgq7u3Folix5H",
-	"9lVAGZKPEYhy8ut7JOYkFtM3pfomguUekMP7VnnH+9FGE9Uzt8JV9JSGaNZ9EYovtxzk3sSagec7dcn8",
-	"f+kD+P7rwLhV2zce/HP/vNdogZ0CRFzLhXpXjgNC+GdFzg5ospzGQlyHqZ40rweHIOWGBn8qLlCqY9uK",
-	"fuden6zTCn783rOkkrt5feA2EoXrAiefl7GNfyKvWWsrsNX/sbxG1YhDm4FDdj1C+OrRMmA/ROfajVjX",
-	"F0KsZXjI9R5217YFBZV/UhThalqxaeka9Zj8pWOp7pwvVP7OLYW5jmOMXqpQ+RFQVxTgCWeCwIj2wR/b",
-	"lTu9mhPcNe/WQlXHbUQzuzi3I3DETkDdC5XXovtOmvuoZIGDeAEX5Mr17uU8h7/XWa3jS1x8PXUd/nQ5",
-	"uYfn4za44zwk5h85hFJ3dIuJ/6FgdVHoTawLEOAHIQFez4kaAgPZWNfCvQtzP1X7U25Lc/8lA05NfGjK",
-	"PwgqgUeM1qssFl6H+phwQYArD6DfUJsOq1ToEP5KtUCFEXd12anQqlb+IRoVjP/1h09/+Tc/qi2EuBVs",
-	"KzwTJe0xqfLJENCEgJZ0GhxKnCRy5IxPC6j2uJIzo1fCGWGfMK2KLe4C5HUZsL/TrX/gI+kg71eSyAR0",
-	"eo81e3a3kAWaHr/I2aElXQab1UOFv/s+ztWuDiAiYNEHH+rz2VLMBmqbQee0WK1MrtbaWum5GyofQrEd",
-	"Pbupyzd5HsizfvjFhsb2jt+IwPTdi1nMbv4+CQlLO23+V6Dlro6FMJ3QsHAEIi94y4cgeTHbE7Ylm8zs",
-	"LZXs+dvD9Ud8WhTMxsvkgXoi0ogRALHh1PxdAQoOJkxFREjId8byocGn6a3b0MKWQKyVLRIfx7x3AU/a",
-	"rhh4cbEbZgZvPjTYAzYE07tGJNhKd4RjqOePInpvKO3GRbUpZMbKP2I2Ba8EqTZsBYxCIhTj3fdufu3H",
-	"OxbFg8wmk17CTeB0FOWXyKbSWWaFstrEjkrOspnmUHYD9fal4I7xQqtQHILOixnGGzXyESro774o8a8C",
-	"9bjrij/W9T4u3a++eE+e6nd8DEhQQs7Y82ZHgUYh9C3mJ0Hxfc+sKbDHn06PPAKTGblOy7nnhm8soiEb",
-	"JQFC54eMWX4rci/ilHYoNGxT29wY7WWHly6Czwiq+c9fwwxOFbo2cv1ARQNwXUdHagDRtqupLvRCih2l",
-	"/hrP3YstGcYbhVd8cSvMlsWlbOtLaFHKXBxpe84NVzdDXcC8hdN4ni11kUMIoMYCB5A+us3tiheFsC4W",
-	"ysCT8I2tStgkHOrvubrpkuMEkDSubk7I7uOYoBzXgBDEV2NHDiC4H2rOZztOw4fqqa+gSXY1lyMbJVXL",
-	"krlWDos3SMX++cMHaE/y7sPLf3kSDH00SkLfiTlfyQJBl9Zti1g/zUEhTroFSdzOf/Qg2b/TnnJg4KXA",
-	"apF0RzkT4FPY0WEyDmjr9IWsgbfZLDU0rQncsrKiuKW4AttH4uLu58apt3L34XtZrfKI+7q7w0t9EA/s",
-	"8VKt9etrLuLXeO7c/Ig9Xtq+Hj5bikfPtHJGF6fx8nQgGZ8nFbDo19/8DlhhbuN+l6aYXE7O+VpOvvz2",
+	"aGFHXC10VpON9rtzPVZZOjD2EdogDDY3SGaYpVONlNyd4fQ3eChRHgK/QM/mWHEy9PLvpT2EVxLKw8k6",
+	"cljax9NuhoHlRtFN08BiQu0ctT0bl/LW6z3eAKTVi2/uXZJGO3rxz3lhRTe3FAFmdHgGDQtpQ0NqNAAY",
+	"FHHw9lcoqrM7l557mUo3QCq4P431x+gPTAuR0hBnpXtxK8w2USiJmxtFBrdjc78n7CIWQoiyYQnF/OmZ",
+	"zKWSWMSkZcsOKOZt425nAq5dC8ohtlqd272mSh1yknGWEorxElAxs4dDLHwGMjBHOWkSR6LWn3H8gSnT",
+	"2Z6FnAk1E/uVAkpWsx097576H+cxEJEMtdpGN/IgimBZuwmqQseHMLJiWfUFcn6O3OE6TNYptgp/j0kC",
+	"aMpDVgrguufged+vsOs8Ef+W+X5V4MfYyOlMeEp4hMrfsQvIvNBQ9M4rm17D7Cx0jAemh5xMNcVpxLP6",
+	"9cPCjaTq68lovRqh18SybggmlaHUEarZQzFa3fRYBvB9Fbys7bTGZiY5LZH5dbw8pX5tYM7wa1CGwX/h",
+	"sh9vaHV2Hu2to4scBBhvC3gCEZc6WFNab1AVUAyhVXzju70r08HO0dutZzfPlmJ2QyGQZ7sVSfgAtvi8",
+	"S8H+BmyeDEqcBLpeA9bnoTdpNe/kHiX8ffvh68YnLnRtuEGQRLTJ0iiyBpVow3iui0JvQmu9UKzkGxtQ",
+	"OfaMIZujZdxR8jpMU3CXyPkAUJIthLj1Wouwnr3946lEP7MQ1j3r1NFrKvJgrFO99Rln87IomNFF0cWh",
+	"Ku0wEzARL5RulmjR5L8Wj/s4yyH0th5YgzN8dpMCjG3EdIT/yD8V511tSuPLSX54XVfy69YuSarYaHmk",
+	"PLRzL7IIb77nLES+ezpAC9WYKblZbg/IPcap1vOqJ5Fc9Xu9OfQY30EwHn7yoUxFflhNlY6kiCuh98rI",
+	"NeW2cTuh2SMqCM5DzYpuqkWhS4O5h4iNiHiFFmK8mcJN658IKAQdNOa8S4NVUWtFrR3fGOkjrfpVEbfV",
+	"kL9dqhs7orPIjCtml3qDk5RBixs9v9fqZth1O86A86RPurULviXrzCPxKo1mDWgSdLD2N3mnvr+SnyjR",
+	"/lRtGRYvjdlx/sGcTj9caeveiIVQFIv8BJgXJ1ToKuAfw+13XiwBAqaqCkzI7ejcp+OWUe0WbqDhPF3a",
+	"Mm5gLCG+26DvRT5yHc425r1usTFRjDNUOnnllQbmjHve3rekaEjEnGJuz75hh33P054uCT/jlEMiGR19",
+	"zh1nf3v/purQ06AO1mkDBqmqZ8YGkI3Wj3cLgqWZojFsYtQnrT+GViuhLLTTa7h8R/DUmAAb0iCraZ5k",
+	"Fto/w6eWTkRopGZWpxGkYTca3Tjss5BpPtyVPhfVjTzURC6lWYK8rguGVyXh94FZodgYDnlAy9F0r5Zu",
+	"GKHq4BaasMAgo4o7A2HuVN0Z6Pqg+W0DmBv0zdu6CL5tdAyoW58Mlp9sgUh2qKG93LrEWSip7PA5l8VA",
+	"xmhdvWKZLF0xl2QrJsfmMrQ6r2u2TvWnVLb+gPpCe9NWd83Vo2HiSRHYyZLHKC6YhxkqeL+XUjj2h1bC",
+	"ji0TgduOU6lWQki5eTIW1uwr0rOg3imSICu+RScoV4zn+SOt/IK+Zdqw7/sl/5vyLfpo+p4++KlubgVj",
+	"TGsza+B7z/2A5Dw9r1nG2asPr3/JQnAcx4FJQm0RbW68al66nn29kLdCpeR0IlXrrbYtlHiAu9fme+WP",
+	"VJohejJxGLRZkTZB/Wlu/cxDnHe88F7Yx0ObtV4Xcsb9n5msGj4kyAmv7OPRlq0WEr3KoQZyyyyzAqpG",
+	"xcpPoLZwx0ldRNpvE+3rDkvEBeANnYwHCA8WWp2EPODx+19IRR4BtjHSCewXF9qBiSkLKZ8J24A7I8k7",
+	"/lr+geUVUCTYjBm9gd4AgXWzFpfekZW8jr1fgELplVTNJOW0iAT/tXWhgo+/AlZ8oeS84k4L+Q4tz9iS",
+	"24EqWCBf/1MramDcpkR5KT8gfWa8+rrR2PAgQaTA1HTsw5MpoaG9un4MNWwRytjo8oI52KPN6WYefKrZ",
+	"IDf5YH3WVBzxFBJqIDpTzTUc+5ZAieIosGW98WEZTfp389aRwvF+qg5/Y51RIjcOHYrScKDrOyFStcvs",
+	"rdsqC7crdSV/iHkEXVx01UmoTl0PtlTdLgnN4Sx4JWNxLQSKqUiKzj1vB9IHT97/Lea54nuZnw21KX9T",
+	"Mun2LxpufbvUG4UluLZrSKNq9mRdrcBRQMbVPtZdlUeVahzopTHUEHifqnHjMoVjqbB+s1hqIz+iO76D",
+	"jYA4HoWoG2rUvSc0NAxCTspI54RKJrkSmaw7qzR0TJ/BgsV3LC4/WHq1G1bdPcXe9dosuUw9YERNuH7Z",
+	"oaCIFoLfClvnwtfAhX2Rft085rSViIlVpZFue+2voZjnWqEApZ/kTOsbKaJ4r630eiZ8LX8W/k4A5/Nc",
+	"007ymVbOWw1sKtxGiOi1NLehbYGEarJOmDmfiXYUEMVnMxbIAH3FMPkHPL8qKHzQrTtUujr7v6pqJHY5",
+	"eZfn7DrMvELYTB5DguVaKL6Wk8vJX84uzv4CDie3hO04r+I1C5Hu3CctANZ4LpieZ3X124DHqQo8rLkB",
+	"ovpjAwqSlzKTV8I9DVESI+xaq3Chf3txgQhcQAPDLVAr/uf/E+oeoAoxEiqFVOqwYQw25QIqgaU+Vc3t",
+	"PFYS+wJfq7pIeokQlM0O/fmNsAxRbCKv/YiK/fPV85cZu/77K+xJEVyA/3KJ2xXyQ9Z8ISybCizOUj3V",
+	"38inef40zAUPhbDuR51vO7u4KgsnPSnO/eF65K2W9kZ25drojnAjQVTjOrO1H3OmFF8OZJBRqmjYQcjd",
+	"6+t9Pe55HQl0CAflQqCEThwyzXKJqlJozcyd8FIy1pNus8Ebad1z+CJ4jvlKIFDkVxImAN2nmgWQLeNF",
+	"ME9AAv5eCqB2EICm9FKl3tT9OsD8dh8k9IsfQzvcpIPoBk0gGpSjKIHP7KDFR3BBosstJlhmzPGFzTA0",
+	"abMQaG3qzRYMcge93Osm7gTV5qFEa7WRO49o/xLTVjSwBUY4fzKhrX2IwZDsgo+1xu61f78nrvCECOUj",
+	"xzAH0u2O7JFVd0GbJZ4ZwV3M1RiS0ne/6+rOSSeQobt3mNpM6C8sNiGp+AhHbvel+6NYSOWvy9AgOdqj",
+	"3WsYyrnzhWhGz9skw2WNuVnvvnXh6//4dJtxE9B9JNWul3rTIBog7etKJFq1q3Z4ranq6iUVak0bvg0q",
+	"KMjIqREcmyx1DqKfyEnPIYxw37T0g0pa0fXE3PDtMW6886gUDim8FRWlimhH/5o/cH/IdYyqQ6dXAK/E",
+	"p7EyCuIAMNpXayRtGr5bC4UkfCkDPPl/ld6v9OCvqp6cJMv8u/bS2m00g1TsJoox2JVMK/EkuNGn2i1D",
+	"+bocjF8MuobAGGfQzJGVysmChboP4FzssxD0qKx1tFPIAexGes+kDb03CdL+6PfO6QV0GDgGZQF3nzZf",
+	"3ndbDFb9CDyDeeqgJ34hFYht2qC5dgEDc3pFEVNwRqiIYU5H28Lzz16WfDlv4KRIs+KVwO24qlM92qYF",
+	"KOKhbnjQw4NfrM2ACYOAqqK6W0WXK74Q52v0ThP2YUqC0jZ1EVGRh27tZ5l/QaYsBBauaG/mezBQGopA",
+	"a5HfUfyMFs2dDYMUTVNzuC95f5is7zEh9Wb9yLnMJ56p1jxkAbTn80reNjWIqPUpqEBmsBUOWMeEtPCc",
+	"c1LFDj8eCluMkuvfUWBDJQ7Ya6rCw89CrFGpyg2fuzP2HiH6qA1/d/FX7Fhj9UpAqxlRWAHh4XiTSses",
+	"VDPB/lvk0v13f28bdQZOs7WNAb4aXehnsXbHkkTwAm/JdsKjnkMlPlvHCjaaxSgvGDpQCj34gbw+FJD2",
+	"CQP2GY759zpOPOiKqvPteRz1CbuIvWuRtRLeHgTDDN8zg7l0n8nP8nnsf3LMr9ZtLfufOYXvchgw60kk",
+	"Iaeuz4FNprhX+dxj32gXDd9hlTU2erf0zAn3yDoj+Opg/aG+zLyR6TXMOU5oWcNcnuE8Hj2Xdq2tdLJL",
+	"rd4oD7rvsSnC3e5Y2tXCt5UmDg6wWDM1bJ1eC4W+Ziewx4+uboy+jPkgiuInYcQB90Kv+8VtC9jTgCut",
+	"QwnWjs7aiIT/284uEf4T9xp02gUp6rHxL3xVo3BB47EZurg8V0NGDfrHPOEwSOhpdrSraoQZgsc9aYd0",
+	"pZicLZnXLPxdAiCYJxDpbzZjd5rdCLGO2fyE2A61fAYiUNQF0IUehIsNY6yJkerCEiNviHu7aI5na3X6",
+	"rz7s7WKEK406spz70S/d2xIxYhXk25Rjvl/PHCyN2sMcxEay/mNHO3gm1JYfDiy+r566D6dIVe9+hOCq",
+	"FM17NiXJgJs3iqrJH+tyClkVjfvne9rl27teHs6dC4o7grajYDs6w55/RpTnl6FLo0WNU21Fle6U2IwY",
+	"WWhaOffJrxntpYtp4yMsHfLm8KSZh+ItCfvS24toP2LKX3QFe7syoOVCS+xQ7z96bS3f9uXlS6nyj6Go",
+	"L+WF7FyFm/DoKD/kbnjj/SAHfpKj3ME/ycOcwVDQKEm4FwCgC9nrqPeFnFOlNxlSqupQXLUob4BFNtwC",
+	"cKjYNlsh9k7nS5jFCY8mDpBSRfDHAzZRm1VZ8HQ4AkYpFSTFBPsnvgOBiBlUC8f+yCJ4xmwrEQVCGU57",
+	"ucGLUlQNr8gQpb+pX8Y5nXJX4xiJiM8x9vTcDYXuP6IpGR6GzDTkRatXIkoWwnA02zD3E7kUw9c/3H8s",
+	"vho5EZB/7WwolXEIdRb28XkjC25QZ3zdeO4+JGc93hgB+ur68TfJ7L5DtmgZ+4wMgZgF89fcI6nQGwJO",
+	"j7oOGeT6z6AzVEQrrLSyDjeYlKQ/hR4RJ+MvHIC8idSdr6IaFT+5/PU32L71YHz3yv+KAjL0Qq41hiU3",
+	"ogLjhNTSbVVyjZaWV/cW6L0aGee9OiTMm7JLnuZ5qAlwHJMkQCBGLfpFfJaGr/ywU+0icy6qGTw0rAXp",
+	"SisY60Dzu4qSNQbqRwWVK/qODCk/qQ4OuMA2QS6FPHb0VN2zSU2FGd8CussBQuiTi8ZTKtpYJZMD3kNU",
+	"fW07lcCNXhGBK9C+vopj0ihKO+wCTFTW/XMcDnQE2wFUbnTGxR4okATzy6uM/fvVi1cZe/X6ZcZ+fHuV",
+	"sQ+vX75k2rCPYnr1xDP/9d9fgVp+9fxlo6yYv6szlhu+Uf9yxvwiLGAElMDk7Bi2RK5DViQzZ2on9v+C",
+	"CPdiqJ/FukIipfgq/nw4a51/XnK7/JLURp5WnIXNqph/PGZSTbdO2Cde8CivqUTrjtTe9gFX+TEGnRpr",
+	"7pww/sX/+vXi0V/5o/lvn3/47ss/TR4eaAV7ckTKjMkYlBYLg7baIRGn0n/p66XDV39kGiWCkxZhrKp9",
+	"Pwp33ftxp84d53UCtbvq+ncKd8NV6apl3vPN3hyWhnOvawIcylXnhdYD6TdP7Y1FDTa0KGTwn7FWTFX3",
+	"YcYVy3UrpQ17uRLGodY3T93h1OtVkDKhWUU3XX8fGyh+5sHVO9wev1dJJJF0UE/vKFww0hJqEG1cQHUB",
+	"sJ3QhxDdwk/gDjelgsjF9vgA3OQsj+z83nFQ205+KKGyeRi7j7TG/pzS85iSE2KmXsodGenwRvO809ea",
+	"SQWRCggVPZKKkqo8j31ujyNRT9L8/Y4o69eNG+V4tDNVj/zjEe8q5N4z+DiDBH+A5GQoBrHEmJ7PrXBY",
+	"FySWvm3TE76DTfxPc0Tx2/ed1ggNs8gLDcuqWQY9tdhUFFotjne3nUMP4GEd+hofuZfcJGgLN1Z/Dv2J",
+	"oaYemEhfAyDnaZ7jKk52g4RNul8ObQxK695Ii+MxZuhZkbayY7v+YGXHPGlQKyz8ajizfMNku6xIwS1d",
+	"pecj9r8YwniGJqNOM3sj10/A6bvgTt5W9d8ghGZr1U6oZO0I/wmqcMROwGUortcClaDL9vtWO5/7Rvn7",
+	"DSQ4JGYS3TP0ssdO55+hVNcgeOujmL6pWgPfI0YVrkLPu7Gb84NjtWCvDoRqYcGdkBkEDbKPrFW8gKL0",
+	"uGmXMfRSN/yQ2HbXaq2oLoehRmDWenEpitwb81rNxBn7GKFFmEdQd3qtimk7URTBC69YqcDxl7FSFcJG",
+	"A8dyKG/kFRyk8yZMxosiL0xmGkUZVcbB7xq2MTvNhfKGW+gkTII3aZUT2icLlY/Y24Pvg8A9C/1IHxs5",
+	"/UpjExcI6AXittggY5CZVZMKqeeatw9xk+h36p4IdlebYYErPxZxVvpW3AdtwMXW67mMTrbQVzamVhNB",
+	"j7f6VpySLvX3D6cMxvKORZ+6C0XSNRSbfY3BuHpB1lI/YvVVbJsIBCLqrqa0mZ4adJdkx7RK9Pji5DrR",
+	"uOCA3+Ixpg1cOVOBAiZUlnyY5JW10Xqe9oG/0foGLsZGM3yvixdF1SwDVPPQvKhrx2s9P2muNYwQG4vc",
+	"u7fN71yKuP76n+tSHXQ74hY/ssLtyqMJ3VDuK5EmDDeG1fFhBms4ciAMexLGasYHoR4GEaAwzEttVvfN",
+	"Yo2NHjTKj8Rj52sjbqXYpMXBewHuWax4xVUOKZC2BucDx2eA/fJ6ub/IpVpQkgEG+gcmXVjhoHwwgh9L",
+	"PJyHIppp0mFljSi0Y9I0ZFiwjdEOW5OBJK9reALAAdJqwFTEOs1w+fdp+tFIJ8ZQ9ADnQ7t++T/4aRwX",
+	"l6xn9aCVfwamcY8UOGD376xBdUl2PltqbY9tLL2UKq+P73TbqJ8Sa+pKxbg/rjl1Op/BpA4/nu04GSw1",
+	"dHMYjH3E575kk7nRqxEd1cIu7KHjN5o+dDgDij8s9YatuNo21FjQu0EUmlLFohD7BvyqPXho3MQz6IFF",
+	"H4124eNjKqbBd8PBIjwuz78NNThNpUJiu1+oweBJF36QtkrbmPnpzkrw1msVa09IewlpXIHymOgR+YHw",
+	"7sBijn1WhptrfLujc8X3u3prWPmHGIgTfLuTj6t+E/Clh2bmh7hsz73eei887OoDyeN5zEIjYK920TLc",
+	"q3DhkD+kAL9TF5eU0Ayf+1Oymwp9h5JJvpCcEjgHvKSQh7qJXaOlyxr4Msgl0CrkDPTaICrBpmIpFYG3",
+	"+EV8Cvrbw2TA7yiZNtJreKiHr30weq31k9168EGagftYdXz8Cbu4bBPn4dXWNZ9h2/nTSj/gTeoGXxfS",
+	"IdYLKgCURcFgSlUiO4RnyAz1Kz67Ocl1PeqSjjdvN4sDSZ1hXxz43Bn0tdsvPQbbtv157+RG869h23Nn",
+	"Uci6TlTgukabZ6rfiLdTDq2b9aAxi920tGmPrX14iRQKCxxXJHkuwA97RaxZ2CEqYKh+1XneVXvNJ029",
+	"DaW3/11p1OKaPZR7PPp3XMuxpBPVEm+PFuW7epQPtJx7AIlzCi4Fhit31Scr76s0WTm+qw9M6siRlCsj",
+	"1tyI9+XpAnXVAPfNQmWynJgp1aHsUzlpk3dTedIiYadZ3TFT7Z+F8kOo9FWitvLGYdqUrCtDQRyi0Ajr",
+	"ChGkCu1FJVXhCKfj3felegYt5P8BWfccXWJJK/RN5St1OGrAgW0RIAY0AQ03l3QtrvdlrDI/WjtDBNZD",
+	"K2cPqZuVrcr8XwXStuaYETV135eqWYvgT1IHtrFFJlZrOmLSAfZLOSG4rTHAVyXo6ma8Vf7vcWRfhX0i",
+	"+RixRSe/vkfCiGJ/BFOqbyL+8QE5vG+Vd7wfbYBYPXMrXEVPaYiO+hehnnbLQe5NrBl4vlOXzP+XPoDv",
+	"vw7YYrV94/Fc9897ja7mKUDEtVyod+U4IIR/VuTsgL7ZaSzEdZjqSVO1cAhSbmjwp+ICpTq2reh37vXJ",
+	"mufgx+898S25m9cHbiNRizBw8nmpZFAS6FR1ra34GzxzLK9RNeLQZuCQXY8Qvnq0pOYP0bl2I9b1hRDL",
+	"Ux5yvYfdtW1BQaUUFUW4mlZsWrpGiS1/6Viq4eoLlb9zS2Gu4xijlypUfgTUFQV4wpkgMKJ98Mc2Wk+v",
+	"5gR3zbu1UNVxG9GfMM7tCByxE1D3QuW16L6T5j4q/+MgXsAFuXK9eznP4e91ovL4qiVfT6mOP12a9eEp",
+	"1g3uOA+1Fo4cQqmb9MVaDqEGeVHoTSz1EOAHoaYBJIl0y0IMJNhdC/cuzP1UHW25Lc39V4E4NfGdDlH8",
+	"9JXhHzFar7JYSx9KnsIFAa48QPNDuUEsPKJD+CvV1RZG3NU4qUKrWvmHaBSl/tcfPv3l3/yothDiVrCt",
+	"8EyUtMekyidDQBMCWtLpWSlxksiRMz4toIDnSs6MXglnhH3CtCq2uAuQqmfA/k53c4KPpIO8X0luGtDp",
+	"PZZh2t0VGGh6/Lp1h1bpGVoglFq89+Nc7eoAIgIWffChPp8txWygXB00w4sF6ORqra2VnruhmCXUT9Kz",
+	"m7oil+eBPOuHXyzb6LLIodl4YPruxSxmN/+YhISlnTalL9ByVxNKmE7oQTkCkRe85UOQvJjAC9uSTWb2",
+	"lsrf/e3hWl4+LQpm42XyQG0uacQIgNhwav6uAAUHc+AiIiSksGNF2ODT9NZt6EpMINbKFomPY967gCdt",
+	"F4G8uNgNM4M3HxrsARuCGXsjcqalO8Ix1PNHEb03lHbjotoUkp3lHzGbgleCVBu2AkYhEYrx7ns3v/bj",
+	"HYviQWaTSS/hJnA6ivJLZFPpLLNCWW1ikyxn2UxzqKSCevtScMd4oVWo90HnxQzjjRr5CBX0d1+U+FeB",
+	"etx1xR/reh+X7ldfvCdP9Ts+BiQoIWfsebNJRKO2/Rbzk6CfgmfWFNjjT6dHHoHJjFyn5dxzwzcW0ZCN",
+	"Kg+hmUfGLL8VuRdxSjsUGrapbW6M9rLDSxfBZwTV/OevYQanCl0buX6gOhC4rqMjNYBo29VUF3ohxY7q",
+	"jY3n7sWWDOONwiu+uBVmy+JStvUltChlLo60PeeGq5uhxm7ewmk8z5a6yCEEUGOBA0gf3eZ2xYtCWBdr",
+	"n+BJ+MZWVYkSDvX3XN10yXECSBpXNydk93FMUI7rKQniq7EjBxDcDzXnsx2n4UP11FfQ97yay5GNkqoL",
+	"zVwrh/U4pGL//OEDdJx59+HlvzwJhj4aJaGVyJyvZIGgS+u2RSyJ56C2Kt1VJm7n/7aV2b95onJg4KXA",
+	"apF0RzkT4FPY0TQ0Dmjr9IWsgbfZLDX0IQrcsrKiuKW4AjuC4uLu58apt3L34XtZrfKI+7q7aU99EA9s",
+	"21Ot9evrF+PXeO7c/Ihte9q+Hj5bikfPtHJGF6fx8nQgGZ8nFbDo19/8DlhhbuN+l6aYXE7O+VpOvvz2",
 	"5f8FAAD//w==",
 }
 

@@ -84,6 +84,39 @@ func TestFormulasAreTried(t *testing.T) {
 	require.Contains(t, *tried.Values[0].Problem, "There is no record set “nosuch”")
 }
 
+// Records are written by hand, and in place of others, which designs follow.
+func TestRecordsAreWritten(t *testing.T) {
+	s := newSite(t)
+	s.signIn()
+	var set, next api.RecordSet
+	require.Equal(t, 200, s.do("POST", "/api/record-sets/written", `{"name": "By hand", "fields": ["bin", "lot  no"], "records": [["N-1", "007"], ["N-2", "1E5"]]}`, &set))
+	require.Equal(t, []string{"bin", "lot no"}, set.Fields)
+	var made api.Design
+	data, err := examples.Files.ReadFile("bin-label.json")
+	require.NoError(t, err)
+	require.Equal(t, 200, s.do("POST", "/api/designs", map[string]any{"document": json.RawMessage(data), "recordSetId": set.Id}, &made))
+	body := fmt.Sprintf(`{"name": "By hand", "fields": ["bin"], "records": [["N-3"]], "replaces": %d}`, set.Id)
+	require.Equal(t, 200, s.do("POST", "/api/record-sets/written", body, &next))
+	require.Equal(t, 200, s.do("GET", fmt.Sprintf("/api/designs/%d", made.Id), nil, &made))
+	require.Equal(t, next.Id, *made.RecordSetId)
+	require.Contains(t, s.problem(409, "POST", "/api/record-sets/written", body), "replaced or retired")
+	var records api.Records
+	require.Equal(t, 200, s.do("GET", fmt.Sprintf("/api/record-sets/%d/records", set.Id), nil, &records))
+	require.Equal(t, "007", records.Records[0].Values[1], "what was printed from it stays")
+	for body, text := range map[string]string{
+		`{"name": "x", "fields": ["a", " a "], "records": [["1", "2"]]}`: "Two columns are called",
+		`{"name": "x", "fields": [" "], "records": [["1"]]}`:             "Column 1 needs a name",
+		`{"name": "x", "fields": ["a"], "records": [["1", "2"]]}`:        "Record 1 has 2 values",
+		`{"name": "x", "fields": ["a"], "records": []}`:                  "no record yet",
+	} {
+		require.Contains(t, s.problem(422, "POST", "/api/record-sets/written", body), text)
+	}
+	var packed api.RecordSet
+	require.Equal(t, 200, s.do("POST", "/api/record-sets/2/packs", `{"field": "bags", "size": "10"}`, &packed))
+	require.Greater(t, packed.Count, 240)
+	require.Contains(t, s.problem(422, "POST", "/api/record-sets/2/packs", `{"field": "nosuch", "size": "10"}`), "no field")
+}
+
 func TestRecordsAreChosenAndKept(t *testing.T) {
 	s := newSite(t)
 	s.signIn()

@@ -53,6 +53,7 @@ var statuses = map[any]int{
 	store.ErrSetupTaken:                          http.StatusConflict,
 	store.ErrPrinterBusy:                         http.StatusConflict,
 	store.ErrRunBusy:                             http.StatusConflict,
+	store.ErrRecordsReplaced:                     http.StatusConflict,
 	store.ErrRunStarted:                          http.StatusConflict,
 	store.ErrNotHeld:                             http.StatusConflict,
 	store.ErrUnsettled:                           http.StatusConflict,

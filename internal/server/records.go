@@ -68,6 +68,29 @@ func (s *Server) GatherRecords(ctx context.Context, req api.GatherRecordsRequest
 	return api.GatherRecords200JSONResponse(toRecordSet(made)), err
 }
 
+// WriteRecords implements api.StrictServerInterface.
+func (s *Server) WriteRecords(ctx context.Context, req api.WriteRecordsRequestObject) (api.WriteRecordsResponseObject, error) {
+	fields, err := sources.Names(req.Body.Fields)
+	if err != nil {
+		return nil, err
+	}
+	for i, record := range req.Body.Records {
+		if len(record) != len(fields) {
+			return nil, refused(fmt.Sprintf("Record %d has %d values, and there are %d fields.", i+1, len(record), len(fields)))
+		}
+	}
+	if len(req.Body.Records) == 0 {
+		return nil, refused("There is no record yet. Write one, then keep them.")
+	}
+	var made store.RecordSet
+	if req.Body.Replaces != nil {
+		made, err = s.store.ReplaceRecordSet(ctx, *req.Body.Replaces, req.Body.Name, fields, req.Body.Records, s.user(ctx))
+	} else {
+		made, err = s.store.AddRecordSet(ctx, req.Body.Name, fields, req.Body.Records, s.user(ctx))
+	}
+	return api.WriteRecords200JSONResponse(toRecordSet(made)), err
+}
+
 // PackRecords implements api.StrictServerInterface.
 func (s *Server) PackRecords(ctx context.Context, req api.PackRecordsRequestObject) (api.PackRecordsResponseObject, error) {
 	set, err := s.store.RecordSet(ctx, req.Id)

@@ -32,6 +32,23 @@ func (s *Source) name(header []string, width int) {
 	}
 }
 
+// Names checks the names of fields that a person wrote. Its error is a *FileError.
+func Names(written []string) (names []string, err error) {
+	for i, name := range written {
+		name = strings.Join(strings.Fields(name), " ")
+		switch {
+		case name == "":
+			return nil, &FileError{Text: fmt.Sprintf("Column %d needs a name.", i+1)}
+		case len(name) > mostName:
+			return nil, &FileError{Text: fmt.Sprintf("The name of column %d has %d letters; up to %d are kept.", i+1, len(name), mostName)}
+		case slices.Contains(names, name):
+			return nil, &FileError{Text: fmt.Sprintf("Two columns are called %q; each needs a name of its own.", name)}
+		}
+		names = append(names, name)
+	}
+	return names, nil
+}
+
 func (s *Source) free(name string, i int) string {
 	for try, n := name, 2; ; n++ {
 		if !slices.Contains(s.Fields[:i], try) {

@@ -97,6 +97,7 @@ type rows struct {
 	separator string
 	skipped   int
 	values    *csv.Reader // nil: quotation marks are text
+	most      int         // lines to look at; 0: all
 	pending   []byte      // of the line that values reads
 	raw       []byte      // lines of the row that values reads
 	err       error       // of the lines
@@ -138,6 +139,9 @@ const notClosed = "A quotation mark opens here and is not closed where its value
 
 // line returns the next line, which has not more separators than any row of values has.
 func (r *rows) line() ([]byte, error) {
+	if r.most > 0 && r.number >= r.most {
+		return nil, io.EOF
+	}
 	line, err := r.lines.next()
 	if err == nil && len(line) > mostInLine {
 		if n := bytes.Count(line, []byte(r.separator)); n > mostInLine {

@@ -62,7 +62,9 @@ func (s *Source) findSeparator() (separator string, fits bool) {
 		tried.Settings.Separator = separator
 		var cut [][]string
 		var err error
-		for reader := tried.separated(); len(cut) < rows && err == nil && reader.number < mostLines; {
+		reader := tried.separated()
+		reader.most = mostLines
+		for len(cut) < rows && err == nil {
 			var row []string
 			if row, _, err = reader.next(); err == nil {
 				cut = append(cut, row)

@@ -2,6 +2,7 @@ package store
 
 import (
 	"context"
+	"errors"
 	"fmt"
 	"iter"
 	"time"
@@ -23,43 +24,81 @@ const recordSetColumns = `id, name, fields, record_count, imported_by, imported_
 
 // AddRecordSet takes records in, all or none.
 func (s *Store) AddRecordSet(ctx context.Context, name string, fields []string, records [][]string, by string) (RecordSet, error) {
-	return s.TakeRecordSet(ctx, name, fields, len(records), func(yield func([]string, error) bool) {
+	return s.TakeRecordSet(ctx, name, fields, len(records), each(records), by)
+}
+
+// TakeRecordSet takes records in as they are read, all or none.
+func (s *Store) TakeRecordSet(ctx context.Context, name string, fields []string, count int, records iter.Seq2[[]string, error], by string) (set RecordSet, err error) {
+	var id int64
+	err = pgx.BeginFunc(ctx, s.Pool, func(tx pgx.Tx) (err error) {
+		id, err = takeIn(ctx, tx, name, fields, count, records, by)
+		return err
+	})
+	if err != nil {
+		return set, fmt.Errorf("add record set %q: %w", name, err)
+	}
+	return s.RecordSet(ctx, id)
+}
+
+// ReplaceRecordSet takes records in that a person wrote in place of those of a set: that one leaves the list, and designs go over to the
+// new one. What was printed from it stays.
+func (s *Store) ReplaceRecordSet(ctx context.Context, old int64, name string, fields []string, records [][]string, by string) (set RecordSet, err error) {
+	var id int64
+	err = pgx.BeginFunc(ctx, s.Pool, func(tx pgx.Tx) (err error) {
+		done, err := tx.Exec(ctx, `update record_sets set retired_at = now() where id = $1 and retired_at is null`, old)
+		if err != nil {
+			return err
+		}
+		if done.RowsAffected() == 0 {
+			return ErrRecordsReplaced
+		}
+		if id, err = takeIn(ctx, tx, name, fields, len(records), each(records), by); err != nil {
+			return err
+		}
+		_, err = tx.Exec(ctx, `update designs set record_set_id = $2 where record_set_id = $1`, old, id)
+		return err
+	})
+	if err != nil {
+		return set, fmt.Errorf("replace record set %d: %w", old, err)
+	}
+	return s.RecordSet(ctx, id)
+}
+
+// ErrRecordsReplaced says that a set that is to be replaced is no longer in the list.
+var ErrRecordsReplaced = errors.New("Somebody replaced or retired these records meanwhile. Keep yours as a set of their own.")
+
+func takeIn(ctx context.Context, tx pgx.Tx, name string, fields []string, count int, records iter.Seq2[[]string, error], by string) (id int64, err error) {
+	next, stop := iter.Pull2(records)
+	defer stop()
+	number := 0
+	const query = `insert into record_sets (name, fields, record_count, imported_by) values ($1, $2, $3, $4) returning id`
+	if err := tx.QueryRow(ctx, query, name, fields, count, by).Scan(&id); err != nil {
+		return 0, err
+	}
+	err = copyIn(ctx, tx, "records", []string{"record_set_id", "number", "values"},
+		pgx.CopyFromFunc(func() ([]any, error) {
+			record, err, some := next()
+			if !some || err != nil {
+				return nil, err
+			}
+			number++
+			return []any{id, number, record}, nil
+		}))
+	if err == nil && number != count {
+		err = fmt.Errorf("%d records came, not %d", number, count)
+	}
+	return id, err
+}
+
+// each gives records that are at hand one by one.
+func each(records [][]string) iter.Seq2[[]string, error] {
+	return func(yield func([]string, error) bool) {
 		for _, record := range records {
 			if !yield(record, nil) {
 				return
 			}
 		}
-	}, by)
-}
-
-// TakeRecordSet takes records in as they are read, all or none.
-func (s *Store) TakeRecordSet(ctx context.Context, name string, fields []string, count int, records iter.Seq2[[]string, error], by string) (set RecordSet, err error) {
-	next, stop := iter.Pull2(records)
-	defer stop()
-	number := 0
-	var id int64
-	err = pgx.BeginFunc(ctx, s.Pool, func(tx pgx.Tx) error {
-		const query = `insert into record_sets (name, fields, record_count, imported_by) values ($1, $2, $3, $4) returning id`
-		if err := tx.QueryRow(ctx, query, name, fields, count, by).Scan(&id); err != nil {
-			return err
-		}
-		return copyIn(ctx, tx, "records", []string{"record_set_id", "number", "values"},
-			pgx.CopyFromFunc(func() ([]any, error) {
-				record, err, some := next()
-				if !some || err != nil {
-					return nil, err
-				}
-				number++
-				return []any{id, number, record}, nil
-			}))
-	})
-	if err == nil && number != count {
-		err = fmt.Errorf("%d records came, not %d", number, count)
 	}
-	if err != nil {
-		return set, fmt.Errorf("add record set %q: %w", name, err)
-	}
-	return s.RecordSet(ctx, id)
 }
 
 // RecordSets returns all sets that are not retired, the newest first.

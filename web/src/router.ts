@@ -58,6 +58,13 @@ export const router = createRouter({
       meta: { title: 'Records' },
     },
     {
+      path: '/records/:id(\\d+)?/write',
+      name: 'write-records',
+      component: () => import('./places/records/WritePlace.vue'),
+      props: (to) => ({ setId: to.params.id ? Number(to.params.id) : undefined }),
+      meta: { title: 'Write records' },
+    },
+    {
       path: '/records/:id(\\d+)',
       name: 'record-set',
       component: () => import('./places/records/RecordSetPlace.vue'),

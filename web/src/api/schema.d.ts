@@ -962,6 +962,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/record-sets/written": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Keeps records that a person wrote, as a set of their own or in place of another. */
+        post: operations["writeRecords"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/record-sets/preview": {
         parameters: {
             query?: never;
@@ -2055,6 +2072,16 @@ export interface components {
             /** @description The first two thousand records with findings. */
             knots: components["schemas"]["Knot"][];
             extremes: components["schemas"]["Extreme"][];
+        };
+        WrittenRecords: {
+            name: string;
+            fields: string[];
+            records: string[][];
+            /**
+             * Format: int64
+             * @description A set that leaves the list for it.
+             */
+            replaces?: number;
         };
         /** @description Which records, in which order; empty: all as they are. */
         Choosing: {
@@ -4247,6 +4274,31 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["FormulaTried"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    writeRecords: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WrittenRecords"];
+            };
+        };
+        responses: {
+            /** @description The new set */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecordSet"];
                 };
             };
             default: components["responses"]["Problem"];

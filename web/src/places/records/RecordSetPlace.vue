@@ -77,6 +77,7 @@ async function retire() {
         {{ set.importedBy }}</span
       >
       <span class="room" />
+      <NButton @click="router.push(`/records/${String(setId)}/write`)">Change by hand</NButton>
       <NPopconfirm positive-text="Retire it" negative-text="Keep it" @positive-click="retire">
         <template #trigger><NButton>Retire</NButton></template>
         It leaves the list. What was printed from it stays.

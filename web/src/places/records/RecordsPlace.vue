@@ -24,6 +24,7 @@ async function taken(set: Schemas['RecordSet']) {
     <header class="place-head">
       <h1>Records</h1>
       <span class="room" />
+      <NButton v-if="!importing()" @click="router.push('/records/write')">Write records</NButton>
       <NButton v-if="!importing()" type="primary" @click="toggle(true)">Import a file</NButton>
     </header>
     <ProblemNote v-if="problem" :problem />
@@ -31,8 +32,8 @@ async function taken(set: Schemas['RecordSet']) {
     <template v-else-if="sets">
       <div v-if="!sets.length" class="empty">
         <p>
-          There are no records yet. Import a spreadsheet saved as CSV: one row of names, then a row for each
-          label.
+          There are no records yet. Import a spreadsheet or a text file: one row of names, then a row for each
+          label. Or write them here.
         </p>
         <NButton type="primary" @click="toggle(true)">Import a file</NButton>
       </div>
