@@ -75,7 +75,7 @@ func TestAttack(t *testing.T) {
 	for status, n := range a.status {
 		require.False(t, status >= 500 && status != http.StatusBadGateway, "%d answers of status %d", n, status)
 	}
-	require.Less(t, a.worst, 5*time.Second)
+	require.Less(t, a.worst, 20*time.Second, "a limit that does not hold takes minutes; a busy machine takes seconds for what is within")
 	require.Less(t, peak, 1000)
 }
 

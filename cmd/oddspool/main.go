@@ -44,6 +44,7 @@ func commands() []command {
 		{"proof", "say what is wrong with the labels of some records", proofCommand},
 		{"records", "read a file with records, and say how it was read", recordsCommand},
 		{"formula", "compute a formula over records, or list its functions", formulaCommand},
+		{"series", "print the numbers that a series gives", seriesCommand},
 		{"fit", "say whether a printer takes a stock, and a design on it", fit},
 		{"code", "write one code, list the symbologies, or read a picture back", codeCommand},
 		{"stock", "look stocks up in the catalogue", stockCommand},

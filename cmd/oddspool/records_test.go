@@ -14,7 +14,7 @@ func TestRecordsSaysWhatWasReadAndHow(t *testing.T) {
 	require.NoError(t, os.WriteFile(path, []byte(`{"orders": [{"no": "A-1", "lines": [{"item": "K-1", "qty": "007"}]}, {"no": "A-2", "lines": [{"item": "K-2, dried", "qty": 1E5}]}]}`), 0o600))
 	code, out, message := do("records", "-read", path)
 	require.Zero(t, code, message)
-	require.JSONEq(t, `{"fields": ["item", "qty"], "records": [["K-1", "007"], ["K-2, dried", "1E5"]]}`, out)
+	require.JSONEq(t, `{"fields": ["item", "qty", "orders no"], "records": [["K-1", "007", "A-1"], ["K-2, dried", "1E5", "A-2"]]}`, out)
 	var how howRead
 	require.NoError(t, json.Unmarshal([]byte(message), &how))
 	require.EqualValues(t, "JSON", how.Kind)
@@ -22,7 +22,7 @@ func TestRecordsSaysWhatWasReadAndHow(t *testing.T) {
 	require.Equal(t, 2, how.Rows)
 	code, out, _ = do("records", "-read", path, "-table", "orders.lines", "-format", "csv")
 	require.Zero(t, code)
-	require.Equal(t, "item,qty\r\nK-1,007\r\n\"K-2, dried\",1E5\r\n", out)
+	require.Equal(t, "item,qty,orders no\r\nK-1,007,A-1\r\n\"K-2, dried\",1E5,A-2\r\n", out)
 
 	code, out, message = do("records", "-read", "../../examples/bins.csv", "-header", "0", "-separator", ";", "-encoding", "cp1252")
 	require.Zero(t, code, message)

@@ -36,12 +36,11 @@ const (
 	No  = "no"
 )
 
-// A Question is asked before a run: once, or for each of its records. Its answer is a field of the records under its name.
+// A Question is asked once before a run. Its answer is a field of the records under its name.
 type Question struct {
 	Name    string   `json:"name"`
 	Words   string   `json:"words,omitempty"` // as it is asked; empty: its name
 	Kind    Kind     `json:"kind"`
-	Each    bool     `json:"each,omitempty"` // asked for each record
 	Must    bool     `json:"must,omitempty"` // it cannot stay empty
 	Default string   `json:"default,omitempty"`
 	Least   string   `json:"least,omitempty"` // a number or a date; of a text how many letters

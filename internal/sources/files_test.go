@@ -219,8 +219,8 @@ func TestListsOfJSONAreFoundAndCorrected(t *testing.T) {
 		records [][]string
 	}{
 		"/bins":        {[]string{"bin", "lot no", "lot day", "tags", "qty", "ok", "x"}, [][]string{{"N-01", "00417", "1E5", `["a","b"]`, "", "", ""}, {"N-02", "", "", "", "12345678901234567890", "true", ""}}},
-		"":             {[]string{"item"}, [][]string{{"K-1"}, {"K-2"}, {"K-3"}}},
-		"orders.lines": {[]string{"item"}, [][]string{{"K-1"}, {"K-2"}, {"K-3"}}},
+		"":             {[]string{"item", "orders no"}, [][]string{{"K-1", "A1"}, {"K-2", "A1"}, {"K-3", "A2"}}},
+		"orders.lines": {[]string{"item", "orders no"}, [][]string{{"K-1", "A1"}, {"K-2", "A1"}, {"K-3", "A2"}}},
 		"$.orders":     {[]string{"no", "lines"}, [][]string{{"A1", `[{"item":"K-1"},{"item":"K-2"}]`}, {"A2", `[{"item":"K-3"}]`}}},
 	} {
 		read, err := sources.Read([]byte(text), sources.Settings{Table: table})
@@ -254,9 +254,13 @@ func TestListsOfXMLAreFoundAndCorrected(t *testing.T) {
 		"<order no=\"2\"><line item=\"K-3\"><qty>1</qty></line></order></orders>"
 	read, err := sources.Read([]byte(text), sources.Settings{})
 	require.NoError(t, err)
-	require.Equal(t, []string{"item", "qty", "note"}, read.Fields)
-	require.Equal(t, [][]string{{"K-1", "04", ""}, {"K-2", "5", "Rød"}, {"K-3", "1", ""}}, read.Records)
+	require.Equal(t, []string{"item", "qty", "order no", "note"}, read.Fields)
+	require.Equal(t, [][]string{{"K-1", "04", "1", ""}, {"K-2", "5", "1", "Rød"}, {"K-3", "1", "2", ""}}, read.Records)
 	require.EqualValues(t, "ISO-8859-1", read.Settings.Encoding)
+	read, err = sources.Read([]byte("<o><order><no>7</no><lines><line><item>K-1</item></line><line><item>K-2</item></line></lines></order></o>"), sources.Settings{})
+	require.NoError(t, err)
+	require.Equal(t, []string{"item", "order no"}, read.Fields, "what holds the records says its number")
+	require.Equal(t, [][]string{{"K-1", "7"}, {"K-2", "7"}}, read.Records)
 	read, err = sources.Read([]byte(text), sources.Settings{Table: "order"})
 	require.NoError(t, err)
 	require.Equal(t, []string{"no", "line item", "line qty", "line item 2", "line qty 2", "line note"}, read.Fields)

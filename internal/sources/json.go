@@ -167,8 +167,71 @@ func orRoot(path string) string {
 	return path
 }
 
-// jsonRecords reads the records of the chosen list one by one; where a list stands in each of several objects, one behind the other.
+// jsonRecords reads the records of the chosen list one by one. A list that stands in each record of another has the values of those
+// records too: the lines of an order its number.
 func (s *Source) jsonRecords() (func() (*tree, error), error) {
+	holder := ""
+	for _, path := range s.Tables {
+		if strings.HasPrefix(s.Settings.Table, strings.TrimSuffix(path, "/")+"/") && path != s.Settings.Table && len(path) > len(holder) {
+			holder = path
+		}
+	}
+	if holder == "" {
+		return s.plainRecords(s.Settings.Table)
+	}
+	outer, err := s.plainRecords(holder)
+	if err != nil {
+		return nil, err
+	}
+	name := strings.ReplaceAll(strings.Trim(strings.TrimPrefix(s.Settings.Table, holder), "/"), "/", " ")
+	called := holder[strings.LastIndex(holder, "/")+1:]
+	var waiting []*tree
+	return func() (*tree, error) {
+		for len(waiting) == 0 {
+			record, err := outer()
+			if err != nil {
+				return nil, err
+			}
+			if waiting, err = within(record, name, called); err != nil {
+				return nil, err
+			}
+		}
+		next := waiting[0]
+		waiting = waiting[1:]
+		return next, nil
+	}, nil
+}
+
+// within returns the records of a list that a record holds under a name, each with the record's other values.
+func within(record *tree, name, called string) (all []*tree, err error) {
+	for i, text := range record.values {
+		if record.names[i] != name || !strings.HasPrefix(text, "[") {
+			continue
+		}
+		var list []json.RawMessage
+		if err := json.Unmarshal([]byte(text), &list); err != nil {
+			return nil, &FileError{Text: "The JSON cannot be read."}
+		}
+		for _, raw := range list {
+			t := &tree{}
+			if raw[0] != '{' {
+				t.put("value", scalar(raw))
+			} else if err := flatten(t, "", raw); err != nil {
+				return nil, err
+			}
+			for j, value := range record.values {
+				if j != i {
+					t.put(inside(called, record.names[j]), value)
+				}
+			}
+			all = append(all, t)
+		}
+	}
+	return all, nil
+}
+
+// plainRecords reads the records of a list one by one; where it stands in each of several objects, one behind the other.
+func (s *Source) plainRecords(table string) (func() (*tree, error), error) {
 	decoder := s.decoder()
 	// Where the reader stands: what is open, and the names that led there.
 	type level struct {
@@ -179,19 +242,19 @@ func (s *Source) jsonRecords() (func() (*tree, error), error) {
 	name := ""
 	inList := func() bool {
 		if len(open) == 0 {
-			return s.Settings.Table == "/"
+			return table == "/"
 		}
 		top := open[len(open)-1]
-		return top.array && orRoot(top.path) == s.Settings.Table
+		return top.array && orRoot(top.path) == table
 	}
 	wanted := func() bool { // whether the value that comes is a record
-		if len(open) > 0 || s.Settings.Table != "/" {
+		if len(open) > 0 || table != "/" {
 			return inList()
 		}
 		return false
 	}
 	var names []string // of a list of lists: its first row
-	lineMode := s.Settings.Table == "/" && !s.startsWithList()
+	lineMode := table == "/" && !s.startsWithList()
 	return func() (*tree, error) {
 		for {
 			if wanted() && decoder.More() || lineMode && len(open) == 0 {

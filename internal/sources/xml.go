@@ -147,6 +147,8 @@ func (s *Source) walkXML() (*lists, error) {
 func (s *Source) xmlRecords() func() (*tree, error) {
 	decoder := s.xmlDecoder()
 	path := ""
+	var around []*tree // what the elements that hold the records say of themselves, before these
+	said := ""         // of an element that has none in it
 	return func() (*tree, error) {
 		for {
 			token, err := decoder.Token()
@@ -160,11 +162,30 @@ func (s *Source) xmlRecords() func() (*tree, error) {
 			case xml.StartElement:
 				if path+"/"+t.Name.Local == s.Settings.Table {
 					record := &tree{}
-					return record, readElement(decoder, record, "", t)
+					err := readElement(decoder, record, "", t)
+					for i := len(around) - 1; i >= 0; i-- {
+						record.names, record.values = append(record.names, around[i].names...), append(record.values, around[i].values...)
+					}
+					return record, err
 				}
 				path += "/" + t.Name.Local
+				said = ""
+				about := &tree{}
+				for _, a := range t.Attr {
+					if a.Name.Space != "xmlns" && a.Name.Local != "xmlns" {
+						about.put(inside(t.Name.Local, a.Name.Local), a.Value)
+					}
+				}
+				around = append(around, about)
+			case xml.CharData:
+				said += string(t)
 			case xml.EndElement:
 				path = path[:strings.LastIndex(path, "/")]
+				around = around[:len(around)-1]
+				if holder := path[strings.LastIndex(path, "/")+1:]; len(around) > 0 && strings.TrimSpace(said) != "" {
+					around[len(around)-1].put(inside(holder, t.Name.Local), strings.TrimSpace(said))
+				}
+				said = ""
 			}
 		}
 	}

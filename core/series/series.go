@@ -1,0 +1,321 @@
+// Package series counts: numbers in digits of any alphabet, upwards, downwards or in an order that nobody can guess, with what stands
+// before and behind them and a check character.
+package series
+
+import (
+	"fmt"
+	"iter"
+	"math/big"
+	"slices"
+	"strconv"
+	"strings"
+	"unicode/utf8"
+
+	"oddspool/core/check"
+)
+
+// Limits of a series.
+const (
+	MostNumbers = 1_000_000 // that are given at once
+	mostDigits  = 60
+	mostLetters = 200 // of what stands before and behind
+)
+
+// The alphabets that have a name, in the order of their values.
+var alphabets = []struct{ name, letters string }{
+	{"decimal", "0123456789"},
+	{"hex", "0123456789ABCDEF"},
+	{"base36", "0123456789ABCDEFGHIJKLMNOPQRSTUVWXYZ"},
+	{"base34", "0123456789ABCDEFGHJKLMNPQRSTUVWXYZ"}, // without I and O
+	{"letters", "ABCDEFGHIJKLMNOPQRSTUVWXYZ"},
+	{"letters24", "ABCDEFGHJKLMNPQRSTUVWXYZ"}, // without I and O
+	{"octal", "01234567"},
+	{"binary", "01"},
+}
+
+// Alphabets returns the names of the alphabets that have one.
+func Alphabets() (names []string) {
+	for _, a := range alphabets {
+		names = append(names, a.name)
+	}
+	return names
+}
+
+// A Spec says how a series counts.
+type Spec struct {
+	Start  string `json:"start"`
+	Step   int64  `json:"step"`            // below zero: downwards
+	End    string `json:"end,omitempty"`   // the last number that may be given
+	Count  int    `json:"count,omitempty"` // how many; 0: up to End
+	Width  int    `json:"width,omitempty"` // digits that each number has; 0: as many as Start, and more where they are needed
+	Digits string `json:"digits,omitempty"`
+	// Digits is the name of an alphabet, the letters of one's own in their order, or several with commas between for places of their own,
+	// such as letters*2,decimal*4; empty: decimal.
+
+	Prefix string `json:"prefix,omitempty"`
+	Suffix string `json:"suffix,omitempty"`
+	Check  string `json:"check,omitempty"`  // the name of a rule of package check; its character stands behind the digits
+	Random string `json:"random,omitempty"` // a key: the numbers come in an order of its own, none twice
+}
+
+// An Error says what in a series cannot be, and what to do.
+type Error struct{ Text string }
+
+func (e *Error) Error() string { return e.Text }
+
+func refused(format string, args ...any) error { return &Error{fmt.Sprintf(format, args...)} }
+
+// A Series gives its numbers. It is safe for concurrent use.
+type Series struct {
+	spec   Spec
+	places [][]rune // the letters of each place, the first one first; one alone serves all places
+	rule   check.Rule
+	start  *big.Int
+	end    *big.Int // nil: none
+	step   *big.Int
+	width  int      // least digits
+	size   *big.Int // how many different numbers the digits can say; nil: there is no end to them
+	mixer  *mixer
+}
+
+// New prepares a series. Its error is an *Error.
+func New(spec Spec) (*Series, error) {
+	s := &Series{spec: spec, step: big.NewInt(spec.Step), width: spec.Width}
+	switch {
+	case spec.Step == 0:
+		return nil, refused("A step of 0 would give one number again and again; say 1, or -1 to count down.")
+	case spec.Count < 0 || spec.Count > MostNumbers:
+		return nil, refused("%d numbers cannot be given at once; 1 to %d can.", spec.Count, MostNumbers)
+	case spec.Width < 0 || spec.Width > mostDigits:
+		return nil, refused("A number of %d digits cannot be; 1 to %d can.", spec.Width, mostDigits)
+	case utf8.RuneCountInString(spec.Prefix)+utf8.RuneCountInString(spec.Suffix) > mostLetters:
+		return nil, refused("What stands before and behind has more than %d letters.", mostLetters)
+	}
+	var err error
+	if s.places, err = placesOf(spec.Digits); err != nil {
+		return nil, err
+	}
+	if len(s.places) > 1 {
+		if spec.Width != 0 && spec.Width != len(s.places) {
+			return nil, refused("The digits have %d places and the width is %d; leave the width out.", len(s.places), spec.Width)
+		}
+		s.width = len(s.places)
+	}
+	if spec.Check != "" {
+		var known bool
+		if s.rule, known = check.Find(spec.Check); !known {
+			var names []string
+			for _, rule := range check.Rules() {
+				names = append(names, rule.Name)
+			}
+			return nil, refused("There is no check rule %q; there are %s.", spec.Check, strings.Join(names, ", "))
+		}
+	}
+	if spec.Start == "" {
+		s.spec.Start = string(s.letters(0)[0])
+	}
+	if s.start, err = s.value(s.spec.Start, "start"); err != nil {
+		return nil, err
+	}
+	if s.fixed() {
+		s.size = big.NewInt(1)
+		for i := range s.width {
+			s.size.Mul(s.size, big.NewInt(int64(len(s.letters(i)))))
+		}
+	} else {
+		s.width = utf8.RuneCountInString(s.spec.Start)
+	}
+	if spec.End != "" {
+		if s.end, err = s.value(spec.End, "end"); err != nil {
+			return nil, err
+		}
+		if s.end.Cmp(s.start)*s.step.Sign() < 0 {
+			return nil, refused("From %s in steps of %d the end %s is never reached.", s.spec.Start, spec.Step, spec.End)
+		}
+	}
+	if spec.Random != "" {
+		if s.size == nil { // as many digits as the start has
+			s.size = new(big.Int).Exp(big.NewInt(int64(len(s.letters(0)))), big.NewInt(int64(s.width)), nil)
+		}
+		s.mixer = newMixer(spec.Random, s.size)
+	}
+	return s, nil
+}
+
+// fixed tells whether all numbers have the same digits.
+func (s *Series) fixed() bool { return s.spec.Width > 0 || len(s.places) > 1 }
+
+// letters returns the letters of a place, from 0.
+func (s *Series) letters(place int) []rune {
+	if len(s.places) == 1 {
+		return s.places[0]
+	}
+	return s.places[place]
+}
+
+// placesOf reads the digits of a series.
+func placesOf(text string) (places [][]rune, err error) {
+	if text == "" {
+		text = "decimal"
+	}
+	if named := alphabetNamed(text); named != nil {
+		return [][]rune{named}, nil
+	}
+	parts := strings.Split(text, ",")
+	mixed := slices.ContainsFunc(parts, func(part string) bool {
+		name, _, _ := strings.Cut(part, "*")
+		return alphabetNamed(name) != nil
+	})
+	if !mixed {
+		letters := []rune(text)
+		if err := distinct(letters); err != nil {
+			return nil, err
+		}
+		return [][]rune{letters}, nil
+	}
+	for _, part := range parts {
+		name, times, repeated := strings.Cut(strings.TrimSpace(part), "*")
+		letters := alphabetNamed(name)
+		if letters == nil {
+			letters = []rune(name)
+			if err := distinct(letters); err != nil {
+				return nil, err
+			}
+		}
+		n := 1
+		if repeated {
+			if n, err = strconv.Atoi(times); err != nil || n < 1 || n > mostDigits {
+				return nil, refused("%q is no number of places; write letters*2,decimal*4.", times)
+			}
+		}
+		for range n {
+			places = append(places, letters)
+		}
+	}
+	if len(places) > mostDigits {
+		return nil, refused("The digits have %d places; up to %d are counted in.", len(places), mostDigits)
+	}
+	return places, nil
+}
+
+func alphabetNamed(name string) []rune {
+	for _, a := range alphabets {
+		if a.name == name {
+			return []rune(a.letters)
+		}
+	}
+	return nil
+}
+
+func distinct(letters []rune) error {
+	if len(letters) < 2 {
+		return refused("An alphabet needs two letters at least; %q has %d. Named ones are %s.", string(letters), len(letters), strings.Join(Alphabets(), ", "))
+	}
+	for i, letter := range letters {
+		if slices.Contains(letters[:i], letter) {
+			return refused("The alphabet %q has “%c” twice; each digit needs a letter of its own.", string(letters), letter)
+		}
+	}
+	return nil
+}
+
+// value returns what a number says.
+func (s *Series) value(text, what string) (*big.Int, error) {
+	digits := []rune(text)
+	if len(digits) > mostDigits {
+		return nil, refused("The %s %q has %d digits; up to %d are counted in.", what, text, len(digits), mostDigits)
+	}
+	if s.fixed() && len(digits) > s.width {
+		return nil, refused("The %s %q has %d digits, and the numbers have %d.", what, text, len(digits), s.width)
+	}
+	total := new(big.Int)
+	offset := 0
+	if len(s.places) > 1 {
+		offset = s.width - len(digits)
+	}
+	for i, digit := range digits {
+		letters := s.letters(offset + i)
+		at := slices.Index(letters, digit)
+		if at < 0 {
+			return nil, refused("The %s %q has “%c” in place %d, which is none of the digits %s.", what, text, digit, i+1, string(letters))
+		}
+		total.Mul(total, big.NewInt(int64(len(letters)))).Add(total, big.NewInt(int64(at)))
+	}
+	return total, nil
+}
+
+// digits writes a value.
+func (s *Series) digits(value *big.Int) string {
+	var out []rune
+	rest, digit := new(big.Int).Set(value), new(big.Int)
+	for place := s.width - 1; ; place-- {
+		if place < 0 && rest.Sign() == 0 {
+			break
+		}
+		letters := s.letters(max(place, 0))
+		rest.QuoRem(rest, big.NewInt(int64(len(letters))), digit)
+		out = append(out, letters[digit.Int64()])
+	}
+	slices.Reverse(out)
+	return string(out)
+}
+
+// At returns the i-th number, from 0. Its error is an *Error: there is no such number.
+func (s *Series) At(i int) (string, error) {
+	value := new(big.Int).Mul(s.step, big.NewInt(int64(i)))
+	value.Add(value, s.start)
+	switch {
+	case value.Sign() < 0:
+		return "", refused("Counting down from %s in steps of %d ends before number %d: below it there is nothing.", s.spec.Start, s.spec.Step, i+1)
+	case s.end != nil && value.Cmp(s.end)*s.step.Sign() > 0:
+		return "", refused("The series ends at %s, which is before number %d.", s.spec.End, i+1)
+	case s.size != nil && value.Cmp(s.size) >= 0:
+		return "", refused("%d digits are used up before number %d: the last that they can say is %s.", s.width, i+1, s.digits(new(big.Int).Sub(s.size, big.NewInt(1))))
+	}
+	if s.mixer != nil {
+		value = s.mixer.mix(value)
+	}
+	return s.finish(s.digits(value))
+}
+
+// finish puts the check character and what stands before and behind to a number's digits. The character is that of prefix and digits where
+// the rule knows all of the prefix, else of the digits.
+func (s *Series) finish(digits string) (string, error) {
+	character := ""
+	if s.spec.Check != "" {
+		data := digits
+		if s.spec.Prefix != "" && !strings.ContainsFunc(s.spec.Prefix, func(r rune) bool { return !strings.ContainsRune(s.rule.Letters, r) }) {
+			data = s.spec.Prefix + digits
+		}
+		var err error
+		if character, err = s.rule.Of(data); err != nil {
+			return "", refused("%s has no check character of %s: %v.", data, s.rule.Words, err)
+		}
+	}
+	return s.spec.Prefix + digits + character + s.spec.Suffix, nil
+}
+
+// Len returns how many numbers the series gives: its count, or as many as there are up to its end; no more than MostNumbers are told.
+func (s *Series) Len() int {
+	if s.spec.Count > 0 || s.end == nil {
+		return s.spec.Count
+	}
+	distance := new(big.Int).Sub(s.end, s.start)
+	distance.Quo(distance, s.step).Add(distance, big.NewInt(1))
+	if distance.Cmp(big.NewInt(MostNumbers)) > 0 {
+		return MostNumbers
+	}
+	return int(distance.Int64())
+}
+
+// All gives the numbers of the series in their order. An error ends them.
+func (s *Series) All() iter.Seq2[string, error] {
+	return func(yield func(string, error) bool) {
+		for i := range s.Len() {
+			number, err := s.At(i)
+			if !yield(number, err) || err != nil {
+				return
+			}
+		}
+	}
+}
