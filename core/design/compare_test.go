@@ -8,6 +8,7 @@ import (
 
 	"github.com/stretchr/testify/require"
 
+	"oddspool/core/ask"
 	"oddspool/core/design"
 	"oddspool/core/measure"
 )
@@ -42,6 +43,10 @@ func TestCompareTellsWhatDiffers(t *testing.T) {
 		"Text “Batch {lot}”: says “Lot {lot}” → “Batch {lot}”, bold none → yes, from left 3 mm → 4.5 mm.",
 		"Box c is new.",
 	}, texts(design.Compare(before, after)))
+	asks := of()
+	asks.Questions = []ask.Question{{Name: "batch", Words: "Which batch?", Kind: ask.Text}}
+	require.Equal(t, []string{"“Which batch?” is asked before a run, as it is now."}, texts(design.Compare(of(), asks)))
+	require.Equal(t, []string{"“Which batch?” is no longer asked before a run."}, texts(design.Compare(asks, of())))
 	require.Equal(t, []string{"The order from back to front is another."}, texts(design.Compare(of(words("a", "", 0), words("b", "", 0)), of(words("b", "", 0), words("a", "", 0)))))
 }
 

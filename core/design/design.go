@@ -276,15 +276,6 @@ func (d *Design) TellsTime() bool {
 	return false
 }
 
-// QuestionNames returns what the answers to the design's questions are called, among the fields.
-func (d *Design) QuestionNames() []string {
-	names := make([]string, len(d.Questions))
-	for i, q := range d.Questions {
-		names[i] = q.Name
-	}
-	return names
-}
-
 // An EmptyRule is what happens when an element says nothing on some label.
 type EmptyRule string
 

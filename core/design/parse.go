@@ -6,7 +6,6 @@ import (
 	"encoding/json"
 	"errors"
 	"fmt"
-	"oddspool/core/ask"
 	"slices"
 	"strings"
 	"sync"
@@ -16,6 +15,7 @@ import (
 	"golang.org/x/text/language"
 	"golang.org/x/text/message"
 
+	"oddspool/core/ask"
 	"oddspool/core/measure"
 	"oddspool/core/stock"
 )

@@ -41,8 +41,6 @@ func (e *Error) Error() string {
 // A Formula is an expression made ready for records with certain fields. It is safe for concurrent use.
 type Formula struct {
 	program *vm.Program
-	uses    []string
-	clock   bool
 }
 
 // A Setting is what an expression knows besides the record.
@@ -65,9 +63,8 @@ func Compile(text string, fields []string) (*Formula, error) {
 	if len(text) > MostLetters {
 		return nil, &Error{Text: fmt.Sprintf("The formula has more than %d letters.", MostLetters)}
 	}
-	made := &Formula{}
 	called := &callees{nodes: map[ast.Node]bool{}}
-	patch := &patcher{fields: fields, called: called, made: made}
+	patch := &patcher{fields: fields, called: called}
 	options := []expr.Option{
 		expr.Env(&world{}), expr.AsAny(), expr.DisableAllBuiltins(), expr.DisableIfOperator(), expr.MaxNodes(mostNodes), expr.Optimize(false),
 		expr.Patch(called), expr.Patch(patch),
@@ -88,12 +85,8 @@ func Compile(text string, fields []string) (*Formula, error) {
 	if err != nil {
 		return nil, plain(err)
 	}
-	made.program = program
-	return made, nil
+	return &Formula{program}, nil
 }
-
-// Uses returns the fields that the expression names.
-func (f *Formula) Uses() []string { return f.uses }
 
 // Fields returns the names of the fields that an expression uses, whether records have them or not. Its error is an *Error.
 func Fields(text string) (names []string, err error) {
@@ -165,9 +158,6 @@ func (n *namer) Visit(node *ast.Node) {
 	}
 }
 
-// Clock tells whether what it gives depends on when it is printed.
-func (f *Formula) Clock() bool { return f.clock }
-
 var machines = sync.Pool{New: func() any { return &vm.VM{} }}
 
 // Text returns what the expression gives for a record. Its error is an *Error.
@@ -202,7 +192,6 @@ func (c *callees) Visit(node *ast.Node) {
 type patcher struct {
 	fields []string
 	called *callees
-	made   *Formula
 	err    *Error
 }
 
@@ -251,9 +240,6 @@ func (p *patcher) field(node *ast.Node, name string) {
 		p.refuse(*node, fmt.Sprintf("There is no field “%s”.%s", name, p.nearest(name)))
 		return
 	}
-	if !slices.Contains(p.made.uses, name) {
-		p.made.uses = append(p.made.uses, name)
-	}
 	location := (*node).Location()
 	record := &ast.IdentifierNode{Value: "record"}
 	record.SetLocation(location)
@@ -294,7 +280,6 @@ func (p *patcher) call(node *ast.Node, n *ast.CallNode) {
 		p.refuse(*node, fmt.Sprintf("%s is written %s(%s): %d values are given.", f.Name, f.Name, f.Takes, len(n.Arguments)))
 		return
 	}
-	p.made.clock = p.made.clock || f.clock
 	if f.Name == "field" {
 		text, is := n.Arguments[0].(*ast.StringNode)
 		if !is {

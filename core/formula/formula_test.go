@@ -141,11 +141,8 @@ func TestOtherRecordSetsAreLookedUp(t *testing.T) {
 	require.Equal(t, "parts.csv part name", text)
 	_, err = f.Text([]string{"K-2"}, set)
 	require.ErrorContains(t, err, "no record of parts.csv has “K-2” as its part")
-	require.Equal(t, []string{"part"}, f.Uses())
-	require.False(t, f.Clock())
-	f, err = formula.Compile(`today()`, nil)
-	require.NoError(t, err)
-	require.True(t, f.Clock())
+	require.False(t, formula.TellsTime(`upper(part)`))
+	require.True(t, formula.TellsTime(`"packed " + formatDate(today(), "d.M.")`))
 }
 
 // Whatever is written ends soon, with a text or an error of ours.

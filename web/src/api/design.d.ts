@@ -560,13 +560,12 @@ export interface Shape {
   tint?: number;
 }
 /**
- * Asked before a run, once or for each record; its answer is a field.
+ * Asked once before a run; its answer is a field.
  */
 export interface Question {
   name: string;
   words?: string;
   kind: "text" | "number" | "date" | "choice" | "yes or no";
-  each?: boolean;
   must?: boolean;
   default?: string;
   least?: string;
