@@ -1,4 +1,4 @@
-import { address, documentOf, expect, find, looks, newDesign, pick, sound, test } from '../plant'
+import { kept, address, documentOf, expect, find, looks, newDesign, pick, sound, test } from '../plant'
 
 // Each kind of stock: loaded into the printer, designed for, laid out from the tray, printed, looked at.
 for (const kind of [
@@ -54,16 +54,20 @@ for (const kind of [
   })
 }
 
-test('a legend stands as often as is chosen, and a part-used sheet is gone on with', async ({ maren: page }) => {
+test('a legend stands as often as is chosen', async ({ maren: page }) => {
   await page.goto(address('/bench/5'))
   await expect(page.locator('.strip .hand canvas')).toBeVisible({ timeout: 20_000 }) // drawn here from now on
   const before = await looks(page, 1)
   await pick(page, 'How often the legend stands on a piece', '2 ×')
   await expect.poll(() => looks(page, 1)).not.toBe(before)
+  await expect(page.locator('.n-base-select-menu:visible')).toHaveCount(0)
+  await kept(page)
   await page.getByRole('button', { name: 'Undo' }).click()
   await expect.poll(() => looks(page, 1)).toBe(before)
   await sound(page)
+})
 
+test('a part-used sheet is gone on with', async ({ maren: page }) => {
   await page.goto(address('/floor'))
   await page.getByRole('link', { name: 'Drum store', exact: true }).click()
   await find(page, 'Stock to load', 'S-156')

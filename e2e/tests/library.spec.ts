@@ -3,7 +3,7 @@ import { address, dragField, expect, kept, looks, newDesign, pick, sound, test }
 test('a ready-made design is begun with, renamed, tagged, found, retired and brought back', async ({ maren: page }) => {
   await page.goto(address('/bench?new=1'))
   await expect(page.getByRole('button', { name: 'An empty label' })).toHaveAttribute('aria-pressed', 'true')
-  await page.getByRole('button', { name: 'Asset tag' }).click()
+  await page.locator('button.start', { hasText: 'Asset tag' }).click()
   await expect(page.getByText('A pump or a machine with a number for good.')).toBeVisible()
   await sound(page)
   await page.getByRole('button', { name: 'Start the design' }).click()

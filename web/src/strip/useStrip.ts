@@ -137,7 +137,8 @@ export function useStrip(
   /** The page around the dots is made anew when they were painted, and not at every move of a hand. */
   const settle = useThrottleFn(
     () => {
-      put(arrived.values())
+      // Dots may have come since a label was judged: those count.
+      put([...arrived.values()].map((l) => ({ ...l, dots: lastDots.get(l.record) ?? l.dots })))
       arrived.clear()
     },
     80,
