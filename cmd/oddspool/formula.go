@@ -4,7 +4,6 @@ import (
 	"bufio"
 	"context"
 	"encoding/json"
-	"errors"
 	"flag"
 	"fmt"
 	"strings"
@@ -12,7 +11,6 @@ import (
 
 	"oddspool/core/batch"
 	"oddspool/core/formula"
-	"oddspool/internal/sources"
 )
 
 // formulaCommand prints what an expression gives for records, a value a line.
@@ -53,9 +51,6 @@ func formulaCommand(_ context.Context, c *console, args []string) (err error) {
 		return formulaOf(c, text, nil, []int{1}, func(yield func([]string, error) bool) { yield(nil, nil) }, set)
 	}
 	file, source, err := openRecords(recordsPath, reading.chosen())
-	if wrong := new(sources.FileError); errors.As(err, &wrong) {
-		return &sentenceError{err.Error()}
-	}
 	if err != nil {
 		return err
 	}

@@ -67,7 +67,7 @@ func (r *readFlags) chosen() sources.Settings {
 	return settings
 }
 
-// openRecords opens a file with records. What is wrong with it is a sentence.
+// openRecords opens a file with records. What is wrong with its records is a *sentenceError.
 func openRecords(path string, settings sources.Settings) (*os.File, *sources.Source, error) {
 	file, err := os.Open(path)
 	if err != nil {
@@ -78,10 +78,14 @@ func openRecords(path string, settings sources.Settings) (*os.File, *sources.Sou
 	if err == nil {
 		source, err = sources.Open(file, info.Size(), settings)
 	}
-	if err != nil {
-		return nil, nil, errors.Join(fmt.Errorf("%s: %w", path, err), file.Close())
+	if err == nil {
+		return file, source, nil
 	}
-	return file, source, nil
+	err = fmt.Errorf("%s: %w", path, err)
+	if wrong := new(sources.FileError); errors.As(err, &wrong) {
+		err = &sentenceError{err.Error()}
+	}
+	return nil, nil, errors.Join(err, file.Close())
 }
 
 // recordsCommand prints the records of a file, and how it was read.
@@ -103,9 +107,6 @@ func recordsCommand(_ context.Context, c *console, args []string) (err error) {
 		return &usageError{fmt.Sprintf("the format %q is not known; there are json and csv", format)}
 	}
 	file, source, err := openRecords(path, reading.chosen())
-	if wrong := new(sources.FileError); errors.As(err, &wrong) {
-		return &sentenceError{err.Error()}
-	}
 	if err != nil {
 		return err
 	}

@@ -60,6 +60,9 @@ func (p *Plan) At(n int) (record, copies int) {
 // Most is the most labels of one run: a million, ten times the largest batch that is asked for.
 const Most = 1_000_000
 
+// AskFrom is how many labels are asked about once more before they are printed: nobody means 10,000 where 10 were wanted.
+const AskFrom = 5000
+
 // A QuantityError says which record gives no usable number of labels.
 type QuantityError struct {
 	Record int // from 1; 0: the number is the same for all

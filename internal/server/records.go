@@ -28,8 +28,11 @@ func (s *Server) ListRecordSets(ctx context.Context, _ api.ListRecordSetsRequest
 	return answer, err
 }
 
+// mostWritten is how many records are written by hand; more come from files. The contract says it too.
+const mostWritten = 5000
+
 func toRecordSet(set store.RecordSet) api.RecordSet {
-	return api.RecordSet{Id: set.ID, Name: set.Name, Fields: set.Fields, Count: set.Count, ImportedBy: set.ImportedBy, ImportedAt: set.ImportedAt}
+	return api.RecordSet{Id: set.ID, Name: set.Name, Fields: set.Fields, Count: set.Count, ImportedBy: set.ImportedBy, ImportedAt: set.ImportedAt, Writable: set.Count <= mostWritten}
 }
 
 // GetRecordSet implements api.StrictServerInterface.
@@ -247,6 +250,9 @@ func (s *Server) PreviewRecords(ctx context.Context, req api.PreviewRecordsReque
 	}
 	defer source.Close()
 	used := source.Settings
+	if source.Kind == sources.XML { // it is told, and not to be chosen
+		used.Encoding = ""
+	}
 	answer := api.PreviewRecords200JSONResponse{
 		Settings: api.ReadSettings{Encoding: text(string(used.Encoding)), Separator: text(used.Separator), Quotes: text(string(used.Quotes)), Header: text(string(used.Header)),
 			Sheet: text(used.Sheet), Table: text(used.Table), Columns: text(used.Columns)},

@@ -271,7 +271,7 @@ func (s *Server) run(ctx context.Context, id int64) (api.Run, error) {
 	if err := json.Unmarshal(r.Taken, &taken); err != nil {
 		return api.Run{}, fmt.Errorf("read quantities of run %d: %w", id, err)
 	}
-	shown := api.Run{Taken: []api.Taken{}, Questions: questions, Id: r.ID, Name: d.Name, DesignId: r.DesignID, Version: r.Version, RecordSetId: r.RecordSetID, RecordSet: r.RecordSet,
+	shown := api.Run{AskFrom: batch.AskFrom, Taken: []api.Taken{}, Questions: questions, Id: r.ID, Name: d.Name, DesignId: r.DesignID, Version: r.Version, RecordSetId: r.RecordSetID, RecordSet: r.RecordSet,
 		RecordCount: r.RecordCount, RecordSetFields: r.Fields, Chosen: r.Chosen, Labels: r.LabelCount, Printer: toPrinter(printer), Stock: roll,
 		Printed: r.Printed, Left: r.LabelCount - r.Printed, PreparedBy: r.PreparedBy, PreparedAt: r.PreparedAt, Prints: []api.Print{},
 		Choice: api.RunChoice{Records: r.Records, PrinterId: r.PrinterID, SetupId: r.SetupID, Answers: &answers, HowMany: api.HowMany{Each: howMany.Each, Field: &howMany.Field, Free: &howMany.Free, Pack: &howMany.Pack, Corrected: &corrected}}}

@@ -217,7 +217,7 @@ func open(file io.ReaderAt, size int64, wanted Settings, keep func([]string)) (*
 	}
 	err := find(head)
 	if err == nil {
-		err = s.misfit()
+		err = s.misfit(wanted)
 	}
 	if err == nil {
 		err = s.scan(keep)
@@ -230,7 +230,7 @@ func open(file io.ReaderAt, size int64, wanted Settings, keep func([]string)) (*
 }
 
 // misfit refuses choices that this kind of file does not have.
-func (s *Source) misfit() error {
+func (s *Source) misfit(wanted Settings) error {
 	is := "The file is " + string(s.Kind)
 	switch {
 	case s.Settings.Sheet != "" && s.Kind != XLSX && s.Kind != ODS:
@@ -241,6 +241,12 @@ func (s *Source) misfit() error {
 		return &FileError{Text: is + "; columns by their places are for text."}
 	case s.Settings.Separator != "" && s.Kind != Text:
 		return &FileError{Text: is + " and has no separators; leave the separator out."}
+	case s.Settings.Quotes != "" && s.Kind != Text:
+		return &FileError{Text: is + " and has no quotes round its values; leave the quotes out."}
+	case s.Settings.Header != "" && s.named:
+		return &FileError{Text: is + ", which names its values itself; leave the row of names out."}
+	case wanted.Encoding != "" && (s.Kind == XLSX || s.Kind == ODS || s.Kind == XML):
+		return &FileError{Text: is + ", which says itself how its letters are; leave the encoding out."}
 	}
 	return nil
 }

@@ -146,9 +146,6 @@ func sharedWords(parts *zip.Reader) (words []string, err error) {
 	inText, reading := false, 0
 	for {
 		token, err := decoder.RawToken()
-		if errors.Is(err, io.EOF) {
-			return words, nil
-		}
 		if err != nil {
 			return nil, &FileError{Text: fmt.Sprintf("The texts of the workbook cannot be read: %v. Save it anew where it was made.", err)}
 		}
@@ -169,6 +166,8 @@ func sharedWords(parts *zip.Reader) (words []string, err error) {
 			case "si":
 				words = append(words, unescaped(text.String()))
 				text.Reset()
+			case "sst":
+				return words, nil
 			}
 		case xml.CharData:
 			if inText {
@@ -310,18 +309,23 @@ type sheetRows struct {
 	words   []string
 	forms   *forms
 	number  int
+	ended   bool
 	filler  filler
 	noticed noticed
 }
 
 func (r *sheetRows) next() ([]string, int, error) {
 	for {
-		token, err := r.decoder.RawToken()
-		if errors.Is(err, io.EOF) {
-			return nil, 0, errors.Join(io.EOF, r.in.Close())
+		if r.ended {
+			return nil, 0, io.EOF
 		}
-		if err != nil {
+		token, err := r.decoder.RawToken()
+		if err != nil { // also where the sheet ends before its rows do
 			return nil, 0, r.broken(err)
+		}
+		if end, is := token.(xml.EndElement); is && end.Name.Local == "sheetData" {
+			r.ended = true
+			return nil, 0, errors.Join(io.EOF, r.in.Close())
 		}
 		start, is := token.(xml.StartElement)
 		if !is || start.Name.Local != "row" {

@@ -2150,6 +2150,8 @@ export interface components {
             values: components["schemas"]["FormulaValue"][];
         };
         RecordSet: {
+            /** @description It is small enough to be changed by hand. */
+            writable: boolean;
             /** Format: int64 */
             id: number;
             name: string;
@@ -2333,6 +2335,8 @@ export interface components {
         Run: {
             questions: components["schemas"]["About"];
             taken: components["schemas"]["Taken"][];
+            /** @description So many labels are asked about once more. */
+            askFrom: number;
             /** Format: int64 */
             id: number;
             name: string;

@@ -77,7 +77,9 @@ export function useStrip(
 
   /** The last round whose label in hand the page drew itself: what the worker tells of that one comes late. */
   let drawnHere = 0
-  let drawnDocument = ''
+  /** What the canvas of the label in hand shows, where the page drew it. */
+  let drawn: string | undefined
+  const whatIs = (...of: [document: string, fields: string, record: number, values: string]) => of.join('\n')
 
   /** Asks the core, where it can draw the label in hand; tells whether it could. */
   function askCore(document: Design): boolean {
@@ -91,11 +93,13 @@ export function useStrip(
       fields: JSON.stringify(values.fields.value),
       labels: known.map((n) => ({ record: n, values: JSON.stringify(values.known.value.get(n)) })),
     }
-    const says = [asked.document, asked.fields, ...known].join(' ')
+    const says = JSON.stringify(asked)
     if (says === lastAsked) return true
     lastAsked = says
     round++
-    if (asked.document === drawnDocument) drawnHere = round // its label in hand is on the screen already
+    // Its label in hand is on the screen already.
+    const [first] = asked.labels
+    if (first && drawn === whatIs(asked.document, asked.fields, first.record, first.values)) drawnHere = round
     core.draw({ kind: 'draw', round, ...asked })
     return true
   }
@@ -103,11 +107,12 @@ export function useStrip(
     const [record] = toValue(records)
     const row = record === undefined ? undefined : values.known.value.get(record)
     if (!row || record === undefined || tooLarge()) return
-    const drawn = core.hand.value?.draw(document, JSON.stringify(values.fields.value), JSON.stringify(row))
-    if (!drawn) return
+    const [fieldsText, rowText] = [JSON.stringify(values.fields.value), JSON.stringify(row)]
+    const label = core.hand.value?.draw(document, fieldsText, rowText)
+    if (!label) return
     drawnHere = ++round
-    drawnDocument = JSON.stringify(document)
-    const { width, height, face, layers, dots } = drawn
+    drawn = whatIs(JSON.stringify(document), fieldsText, record, rowText)
+    const { width, height, face, layers, dots } = label
     paint({ record, width, height, dots: { planes: dots, face, layers } })
   }
   const tooLarge = () =>
@@ -170,6 +175,7 @@ export function useStrip(
       const [hand] = toValue(records)
       if (told.kind === 'dots') {
         if (told.record === hand && told.round <= drawnHere) return
+        if (told.record === hand) drawn = undefined
         paint({ ...told, dots: { planes: told.dots, face: now.face, layers: now.layers } })
         return
       }

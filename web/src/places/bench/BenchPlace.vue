@@ -3,7 +3,7 @@ import { useElementSize, useEventListener, useLocalStorage } from '@vueuse/core'
 import { NButton, NDropdown } from 'naive-ui'
 import { computed, nextTick, onMounted, ref, shallowRef, toRaw, watch } from 'vue'
 import { onBeforeRouteLeave, onBeforeRouteUpdate, useRoute, useRouter } from 'vue-router'
-import { api, asForm, type Problem, type Schemas } from '@/api/client'
+import { api, type Problem, type Schemas } from '@/api/client'
 import { asDesign, type Design, type Element } from '@/api/documents'
 import { useCore } from '@/core/useCore'
 import ProblemNote from '@/shared/ProblemNote.vue'
@@ -13,21 +13,12 @@ import LabelStrip from '@/strip/LabelStrip.vue'
 import ThreadLine from '@/strip/ThreadLine.vue'
 import { useStrip } from '@/strip/useStrip'
 import ArrangeSheet from './ArrangeSheet.vue'
-import type { Division, Moves } from './arrange'
+import type { Moves } from './arrange'
 import BenchHead from './BenchHead.vue'
 import BorderBar from './BorderBar.vue'
 import CarryPanel from './CarryPanel.vue'
 import ElementList from './ElementList.vue'
-import {
-  addable,
-  divided,
-  duplicates,
-  freePlace,
-  type Kind,
-  newElement,
-  newFrame,
-  newPicture,
-} from './elements'
+import { addable } from './elements'
 import HandOverlay from './HandOverlay.vue'
 import HandSheet from './HandSheet.vue'
 import KeysHelp from './KeysHelp.vue'
@@ -39,6 +30,7 @@ import SaysSheet from './SaysSheet.vue'
 import SitsSheet from './SitsSheet.vue'
 import StripBar from './StripBar.vue'
 import TrayPanel from './TrayPanel.vue'
+import { useAdding } from './useAdding'
 import { useBench } from './useBench'
 import { useClipboard } from './useClipboard'
 import { useFollow } from './useFollow'
@@ -104,62 +96,17 @@ const handFindings = computed(() => hand.value?.findings ?? [])
 const list = ref<InstanceType<typeof ElementList>>()
 const help = ref(false)
 const carrying = ref(false)
-const asked = shallowRef<{
-  field: string
-  at: { x: number; y: number }
-  on?: string
-  left: number
-  top: number
-}>()
-
-function put(field: string, how: 'text' | 'code' | 'join', where?: { x: number; y: number }, on?: string) {
-  if (!design.value) return
-  const target =
-    how === 'join' ? design.value.elements.find((e) => e.id === (on ?? chosenId.value)) : undefined
-  if (target?.says) {
-    chosenId.value = target.id
-    bench.change(target.id, { says: [...target.says, { field }] })
-    bench.commit()
-  } else if (how !== 'join') {
-    bench.add(newElement(design.value, art.value, how, [{ field }], where ?? freePlace(design.value)))
-  }
-}
-
-/** Dropped on an element a field is added to it; dropped on the label it is asked how. */
-function dropped(field: string, where: { x: number; y: number }, on: string | undefined, event: DragEvent) {
-  if (on) put(field, 'join', where, on)
-  else asked.value = { field, at: where, left: event.clientX, top: event.clientY }
-}
-function answer(how: 'text' | 'code') {
-  const question = asked.value
-  asked.value = undefined
-  if (question) put(question.field, how, question.at)
-}
-
-const picker = ref<HTMLInputElement>()
 const { problem: unread, doing } = useDoing()
-function picked(event: Event) {
-  const input = event.target as HTMLInputElement
-  const [file] = input.files ?? []
-  if (file) void bringIn(file)
-  input.value = ''
-}
-/** Brings a picture in, and puts it on the label at its own size. */
-async function bringIn(file: File, where?: { x: number; y: number }) {
-  if (!design.value) return
-  const { data } = await doing(() => api.POST('/pictures', asForm(file)))
-  if (data) bench.add(newPicture(design.value, art.value, data, strip.dot.value, where))
-}
-
-function add(kind: Kind) {
-  if (!design.value) return
-  if (kind === 'picture') {
-    picker.value?.click()
-    return
-  }
-  const says = kind === 'text' ? [{ text: 'Text' }] : kind === 'code' ? [{ text: '0001' }] : []
-  bench.add(newElement(design.value, art.value, kind, says, freePlace(design.value)))
-}
+const picker = ref<HTMLInputElement>()
+const adding = useAdding(
+  bench,
+  strip,
+  () => art.value,
+  sets,
+  doing,
+  () => picker.value?.click(),
+)
+const { asked, answer, put, dropped, picked, bringIn, add } = adding
 const { follow, settle, commit } = useFollow(bench, strip)
 function moveByHand(id: string, to: Partial<Element>) {
   follow(new Map([[id, to]]))
@@ -179,26 +126,7 @@ function find(group: Schemas['FindingGroup']) {
   walk.goTo(group.records[(here + 1) % group.records.length] ?? 1)
 }
 
-function copyAll() {
-  if (design.value && group.value.length) bench.add(...duplicates(design.value, group.value))
-}
-
-/** A frame lies under what it stands round. */
-function frameRound() {
-  if (!design.value) return
-  const made = newFrame(design.value, group.value)
-  if (made.around?.length) bench.add(made)
-}
-
-useClipboard({
-  bench,
-  fields: fieldNames,
-  paste: (text) => {
-    if (!design.value) return
-    bench.add(newElement(design.value, art.value, 'text', [{ text }], freePlace(design.value)))
-  },
-  bringIn,
-})
+useClipboard({ bench, fields: fieldNames, paste: adding.paste, bringIn })
 
 /** How much of the room the strip has, as a person left it. */
 const usualShares = { lying: 44, upright: 52 }
@@ -223,24 +151,9 @@ const guides = computed({
 })
 const groupNames = computed(() => [...new Set(design.value?.elements.flatMap((e) => e.group ?? []) ?? [])])
 
-/** A box becomes many equal ones, in one step. */
-async function divide(how: Division) {
-  if (!design.value || !chosen.value) return
-  if (how.content === 'records' && how.field && recordSetId.value !== undefined) {
-    const together = { fields: [how.field], size: how.rows * how.columns }
-    const params = { path: { id: recordSetId.value } }
-    const { data } = await doing(() => api.POST('/record-sets/{id}/gather', { params, body: together }))
-    if (!data) return
-    sets.value = [data, ...sets.value]
-    recordSetId.value = data.id
-    how = { ...how, fields: data.fields }
-  }
-  const made = divided(design.value, chosen.value, how)
-  if (made.length) bench.replace(chosen.value.id, made)
-}
-
 useKeys({
   arrow(dx, dy, fine) {
+    settle()
     if (!group.value.length || !design.value) {
       walk.step(dx || dy)
       return
@@ -264,7 +177,7 @@ useKeys({
     return found !== undefined
   },
   remove: () => bench.remove(...group.value.map((e) => e.id)),
-  duplicate: copyAll,
+  duplicate: adding.copyAll,
   unchoose: () => bench.choose(undefined),
   all: () => bench.chooseAll(design.value?.elements.map((e) => e.id) ?? []),
   undo() {
@@ -463,9 +376,9 @@ watch(
           :elements="group"
           :groups="groupNames"
           :art
-          @frame="frameRound"
+          @frame="adding.frameRound"
           @move="(changeAll($event), commit())"
-          @duplicate="copyAll"
+          @duplicate="adding.copyAll"
           @remove="bench.remove(...group.map((e) => e.id))"
         >
           <PartPanel
@@ -511,12 +424,12 @@ watch(
             :element="chosen"
             :dot="strip.dot.value"
             :fields="fieldNames"
-            @frame="frameRound"
+            @frame="adding.frameRound"
             @change="change"
             @done="bench.commit"
             @move="bench.move(chosen.id, $event)"
-            @duplicate="copyAll"
-            @divide="divide"
+            @duplicate="adding.copyAll"
+            @divide="adding.divide"
             @remove="bench.remove(chosen.id)"
           />
         </template>

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { NButton, NInput, NSelect } from 'naive-ui'
+import { NButton, NInput, NSelect, type SelectOption } from 'naive-ui'
 import { useEventListener } from '@vueuse/core'
 import { computed, reactive, ref, shallowRef } from 'vue'
 import { api, type Schemas } from '@/api/client'
@@ -18,7 +18,7 @@ const settings = reactive<Schemas['ReadSettings']>({})
 const { problem, busy, doing } = useDoing()
 const over = ref(false)
 
-const encodings = [
+const encodings: SelectOption[] = [
   ['UTF-8', 'UTF-8'],
   ['Windows-1252', 'Windows-1252, western'],
   ['Windows-1250', 'Windows-1250, central Europe'],
@@ -29,7 +29,7 @@ const encodings = [
   ['GB18030', 'GB18030, Chinese'],
   ['UTF-16LE', 'UTF-16LE'],
   ['UTF-16BE', 'UTF-16BE'],
-].map(([value, label]) => ({ value, label }))
+].map(([value = '', label = '']) => ({ value, label }))
 /** Columns at fixed places, in place of a separator. */
 const fixed = 'fixed'
 const separators = [
@@ -55,7 +55,19 @@ const headers = [
 const isText = computed(() => !preview.value || /text|columns/.test(preview.value.kind))
 const sheets = computed(() => preview.value?.sheets.map((value) => ({ value, label: value })) ?? [])
 const tables = computed(() => preview.value?.tables.map((value) => ({ value, label: value })) ?? [])
-const hasHeader = computed(() => isText.value || sheets.value.length > 0)
+/** What can be corrected of a file of this kind. */
+const choices = computed(() => {
+  const all: { key: keyof Schemas['ReadSettings']; name: string; options: SelectOption[]; has: boolean }[] = [
+    { key: 'sheet', name: 'Sheet', options: sheets.value, has: sheets.value.length > 0 },
+    { key: 'table', name: 'List', options: tables.value, has: tables.value.length > 0 },
+    { key: 'encoding', name: 'Letters', options: encodings, has: isText.value || !!settings.encoding },
+    { key: 'separator', name: 'Separator', options: separators, has: isText.value },
+    { key: 'columns', name: 'Columns begin at', options: [], has: !!settings.columns },
+    { key: 'quotes', name: 'Quotes', options: quotes, has: isText.value && !settings.columns },
+    { key: 'header', name: 'Names', options: headers, has: isText.value || sheets.value.length > 0 },
+  ]
+  return all.filter((c) => c.has)
+})
 
 function form(): FormData {
   const data = new FormData()
@@ -149,75 +161,26 @@ async function take() {
           <span id="l-name">Name</span>
           <NInput v-model:value="name" size="small" :input-props="{ 'aria-labelledby': 'l-name' }" />
         </div>
-        <div v-if="sheets.length">
-          <span id="l-sheet">Sheet</span>
-          <NSelect
-            size="small"
-            :value="settings.sheet"
-            :options="sheets"
-            aria-labelledby="l-sheet"
-            @update:value="correct('sheet', $event)"
-          />
-        </div>
-        <div v-if="tables.length">
-          <span id="l-table">List</span>
-          <NSelect
-            size="small"
-            :value="settings.table"
-            :options="tables"
-            aria-labelledby="l-table"
-            @update:value="correct('table', $event)"
-          />
-        </div>
-        <div v-if="isText || settings.encoding">
-          <span id="l-enc">Letters</span>
-          <NSelect
-            size="small"
-            :value="settings.encoding"
-            :options="encodings"
-            aria-labelledby="l-enc"
-            @update:value="correct('encoding', $event)"
-          />
-        </div>
-        <div v-if="isText">
-          <span id="l-sep">Separator</span>
-          <NSelect
-            size="small"
-            :value="settings.columns ? fixed : settings.separator"
-            :options="separators"
-            aria-labelledby="l-sep"
-            @update:value="separate"
-          />
-        </div>
-        <div v-if="settings.columns">
-          <span id="l-col">Columns begin at</span>
+        <div v-for="choice in choices" :key="choice.key">
+          <span :id="`l-${choice.key}`">{{ choice.name }}</span>
           <NInput
+            v-if="choice.key === 'columns'"
             size="small"
             :value="settings.columns"
             placeholder="1,11,25"
-            :input-props="{ 'aria-labelledby': 'l-col' }"
+            :input-props="{ 'aria-labelledby': 'l-columns' }"
             @update:value="settings.columns = $event"
             @change="correct('columns', $event)"
           />
-        </div>
-        <div v-if="isText && !settings.columns">
-          <span id="l-quo">Quotes</span>
           <NSelect
+            v-else
             size="small"
-            :value="settings.quotes"
-            :options="quotes"
-            aria-labelledby="l-quo"
-            @update:value="correct('quotes', $event)"
-          />
-        </div>
-        <div v-if="hasHeader">
-          <span id="l-head">Names</span>
-          <NSelect
-            size="small"
-            :value="settings.header"
-            :options="headers"
-            aria-labelledby="l-head"
-            @update:value="correct('header', $event)"
+            :value="choice.key === 'separator' && settings.columns ? fixed : settings[choice.key]"
+            :options="choice.options"
+            :aria-labelledby="`l-${choice.key}`"
+            @update:value="
+              (value: string) => (choice.key === 'separator' ? separate(value) : correct(choice.key, value))
+            "
           />
         </div>
       </div>

@@ -18,8 +18,6 @@ const name = ref('')
 const fields = ref<string[]>(['bin', 'contents', 'lot'])
 const grid = useGrid(() => fields.value)
 const kept = ref(true)
-/** Up to so many are written by hand; more come from files. */
-const most = 5000
 const tooMany = ref(false)
 
 onMounted(async () => {
@@ -28,7 +26,7 @@ onMounted(async () => {
     const { data: set } = await doing(() => api.GET('/record-sets/{id}', { params }))
     if (!set) return
     name.value = set.name
-    tooMany.value = set.count > most
+    tooMany.value = !set.writable
     if (tooMany.value) return
     const records: string[][] = []
     for (let from = 1; from <= set.count; from += 1000) {
@@ -215,7 +213,7 @@ onBeforeRouteLeave(() => kept.value || window.confirm('What you wrote is not kep
     </header>
     <ProblemNote :problem />
     <p v-if="tooMany" class="note">
-      This set has more than {{ most }} records: change the file it came from, and take that in.
+      This set has too many records to be changed by hand: change the file it came from, and take that in.
     </p>
     <template v-else>
       <div class="bar">

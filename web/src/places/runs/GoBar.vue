@@ -6,12 +6,16 @@ import { count, plural } from '@/shared/format'
 import LevelText from '@/shared/LevelText.vue'
 
 /** Goes: a sample, the rest, or all again. */
-const props = defineProps<{ printed: number; printable: number; leftOut: number; loaded: boolean }>()
+const props = defineProps<{
+  printed: number
+  printable: number
+  leftOut: number
+  loaded: boolean
+  askFrom: number
+}>()
 const emit = defineEmits<{ print: [kind: Schemas['StartPrint']['kind'], labels?: string] }>()
 
 const rest = computed(() => props.printable - props.printed)
-/** So many are asked about once more: nobody means 10,000 where 10 were wanted. */
-const many = 5000
 const sampleSize = computed(() => Math.min(3, props.printable + props.leftOut))
 </script>
 
@@ -41,7 +45,7 @@ const sampleSize = computed(() => Math.min(3, props.printable + props.leftOut))
     >All {{ count(printable) }} are printed</LevelText
   >
   <NPopconfirm
-    v-else-if="rest >= many && loaded"
+    v-else-if="rest >= askFrom && loaded"
     positive-text="Print them"
     negative-text="Not now"
     @positive-click="emit('print', 'rest')"

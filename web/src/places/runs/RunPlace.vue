@@ -335,6 +335,7 @@ const seen = ref(1)
           :printable
           :left-out="proof.leftOut"
           :loaded="!wrongStock"
+          :ask-from="run.askFrom"
           @print="print"
         />
         <span v-else class="quiet">The run can be printed as soon as every label was looked at.</span>
