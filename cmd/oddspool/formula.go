@@ -50,7 +50,7 @@ func formulaCommand(_ context.Context, c *console, args []string) (err error) {
 	if recordsPath == "" {
 		return formulaOf(c, text, nil, []int{1}, func(yield func([]string, error) bool) { yield(nil, nil) }, set)
 	}
-	file, source, err := openRecords(recordsPath, reading.chosen())
+	file, source, err := lookAtRecords(recordsPath, reading.chosen())
 	if err != nil {
 		return err
 	}

@@ -67,7 +67,7 @@ func (r *readFlags) chosen() sources.Settings {
 	return settings
 }
 
-// openRecords opens a file with records. What is wrong with its records is a *sentenceError.
+// openRecords opens a file with records. What is wrong with its records is a *sources.FileError.
 func openRecords(path string, settings sources.Settings) (*os.File, *sources.Source, error) {
 	file, err := os.Open(path)
 	if err != nil {
@@ -78,14 +78,19 @@ func openRecords(path string, settings sources.Settings) (*os.File, *sources.Sou
 	if err == nil {
 		source, err = sources.Open(file, info.Size(), settings)
 	}
-	if err == nil {
-		return file, source, nil
+	if err != nil {
+		return nil, nil, errors.Join(fmt.Errorf("%s: %w", path, err), file.Close())
 	}
-	err = fmt.Errorf("%s: %w", path, err)
+	return file, source, nil
+}
+
+// lookAtRecords opens a file whose records are what is asked about. What is wrong with them is the answer: a *sentenceError.
+func lookAtRecords(path string, settings sources.Settings) (*os.File, *sources.Source, error) {
+	file, source, err := openRecords(path, settings)
 	if wrong := new(sources.FileError); errors.As(err, &wrong) {
 		err = &sentenceError{err.Error()}
 	}
-	return nil, nil, errors.Join(err, file.Close())
+	return file, source, err
 }
 
 // recordsCommand prints the records of a file, and how it was read.
@@ -106,7 +111,7 @@ func recordsCommand(_ context.Context, c *console, args []string) (err error) {
 	if format != "json" && format != "csv" {
 		return &usageError{fmt.Sprintf("the format %q is not known; there are json and csv", format)}
 	}
-	file, source, err := openRecords(path, reading.chosen())
+	file, source, err := lookAtRecords(path, reading.chosen())
 	if err != nil {
 		return err
 	}

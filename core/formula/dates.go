@@ -2,6 +2,7 @@ package formula
 
 import (
 	"fmt"
+	"slices"
 	"strconv"
 	"strings"
 	"time"
@@ -93,13 +94,15 @@ func FormatDate(date time.Time, pattern, language string) (string, error) {
 		out.WriteString(strings.Repeat("0", max(n-len(text), 0)) + text)
 		return nil
 	}
-	name := func(name string, n int) error {
-		if runes := []rune(name); n < 4 {
-			name = string(runes[:min(3, len(runes))])
-		} else if n == 5 {
-			name = strings.ToUpper(string(runes[:1]))
+	name := func(list []string, i, n int) error {
+		switch n {
+		case 4:
+			out.WriteString(list[i])
+		case 5:
+			out.WriteString(strings.ToUpper(string([]rune(list[i])[:1])))
+		default:
+			out.WriteString(abbreviated(list, i))
 		}
-		out.WriteString(name)
 		return nil
 	}
 	year := func(value, n int) error {
@@ -117,7 +120,7 @@ func FormatDate(date time.Time, pattern, language string) (string, error) {
 			return year(isoYear, n)
 		case 'M', 'L':
 			if n > 2 {
-				return name(names.months[date.Month()-1], n)
+				return name(names.months, int(date.Month())-1, n)
 			}
 			return put(int(date.Month()), n)
 		case 'd':
@@ -125,7 +128,7 @@ func FormatDate(date time.Time, pattern, language string) (string, error) {
 		case 'D':
 			return put(date.YearDay(), n)
 		case 'E':
-			return name(names.days[date.Weekday()], n)
+			return name(names.days, int(date.Weekday()), n)
 		case 'e', 'c':
 			return put((int(date.Weekday())+6)%7+1, n)
 		case 'w':
@@ -149,6 +152,38 @@ func FormatDate(date time.Time, pattern, language string) (string, error) {
 	return out.String(), err
 }
 
+// abbreviated returns the first three letters of a name, or as many as none of the others begins with.
+func abbreviated(list []string, i int) string {
+	runes := []rune(list[i])
+	for n := 3; n < len(runes); n++ {
+		short := string(runes[:n])
+		if !slices.ContainsFunc(list, func(other string) bool { return other != list[i] && strings.HasPrefix(other, short) }) {
+			return short
+		}
+	}
+	return list[i]
+}
+
+// named finds the name of a month or a day that a text begins with, in any language: its place, and its length in bytes; 0: there is
+// none. The longest counts, since names of one language begin those of another.
+func named(text string, days, short bool) (place, length int) {
+	for _, language := range languages {
+		list := language.months
+		if days {
+			list = language.days
+		}
+		for i, name := range list {
+			if short {
+				name = abbreviated(list, i)
+			}
+			if len(name) > length && len(text) >= len(name) && strings.EqualFold(text[:len(name)], name) {
+				place, length = i, len(name)
+			}
+		}
+	}
+	return place, length
+}
+
 // parseDate reads a date by a pattern.
 func parseDate(text, pattern string) (time.Time, error) {
 	rest := strings.TrimSpace(text)
@@ -165,26 +200,15 @@ func parseDate(text, pattern string) (time.Time, error) {
 			return nil
 		}
 		if letter == 'M' && n > 2 || letter == 'E' {
-			for language := range languages {
-				list := languages[language].months
-				if letter == 'E' {
-					list = languages[language].days
-				}
-				for i, name := range list {
-					runes := []rune(name)
-					if n < 4 {
-						name = string(runes[:3])
-					}
-					if len(rest) >= len(name) && strings.EqualFold(rest[:len(name)], name) {
-						if letter == 'M' {
-							m = i + 1
-						}
-						rest = rest[len(name):]
-						return nil
-					}
-				}
+			i, length := named(rest, letter == 'E', n < 4)
+			if length == 0 {
+				return wrong()
 			}
-			return wrong()
+			if letter == 'M' {
+				m = i + 1
+			}
+			rest = rest[length:]
+			return nil
 		}
 		most := n
 		if n == 1 {

@@ -2,6 +2,7 @@ package series_test
 
 import (
 	"fmt"
+	"math/rand/v2"
 	"testing"
 
 	"github.com/stretchr/testify/require"
@@ -132,5 +133,42 @@ func BenchmarkAt(b *testing.B) {
 				i++
 			}
 		})
+	}
+}
+
+// Numbers are those that counting by hand gives, one step at a time.
+func TestSeriesIsHeldAgainstASlowReference(t *testing.T) {
+	random := rand.New(rand.NewPCG(417, 4))
+	for range 300 {
+		letters := []rune("0123456789ABCDEFGHJKLMNPQRSTUVWXYZ")[:2+random.IntN(30)]
+		random.Shuffle(len(letters), func(i, j int) { letters[i], letters[j] = letters[j], letters[i] })
+		width := 2 + random.IntN(4)
+		digits := make([]int, width) // the last one first
+		start := make([]rune, width)
+		for i := range digits {
+			digits[i] = random.IntN(len(letters))
+			start[width-1-i] = letters[digits[i]]
+		}
+		list, err := numbers(t, series.Spec{Start: string(start), Step: 1, Count: 50, Width: width, Digits: string(letters)})
+		for n := range 50 {
+			if n >= len(list) {
+				require.Error(t, err, "the digits were used up")
+				for _, digit := range digits {
+					require.Zero(t, digit, "and not before")
+				}
+				break
+			}
+			want := make([]rune, width)
+			for i, digit := range digits {
+				want[width-1-i] = letters[digit]
+			}
+			require.Equal(t, string(want), list[n])
+			for i := range digits { // as an odometer goes on
+				if digits[i]++; digits[i] < len(letters) {
+					break
+				}
+				digits[i] = 0
+			}
+		}
 	}
 }

@@ -1,5 +1,5 @@
 import { type Page } from '@playwright/test'
-import { address, documentOf, dragField, expect, find, idOf, kept, looks, newDesign, pick, signIn, sound, test } from '../plant'
+import { address, documentOf, dragField, expect, find, idOf, importText, kept, looks, newDesign, pick, signIn, sound, test } from '../plant'
 
 test('a label is laid out by hand: tray, pieces, mouse, keys, typed millimetres, undo', async ({ maren: page }) => {
   await newDesign(page, 'Tote label', /^bins\.csv ·/)
@@ -413,4 +413,57 @@ test('an asset tag has a logo, a frame and a Data Matrix', async ({ maren: page 
   await page.waitForURL(/\/runs\/\d+/)
   await page.getByRole('button', { name: 'Print 3 as a sample' }).click()
   await expect(page.getByTestId('read-back')).toContainText('3 of 3')
+})
+
+test('what was dragged, walked to and undone shows its own dots', async ({ maren: page }) => {
+  await newDesign(page, 'Walked through', /^bins\.csv ·/)
+  await expect(page.locator('.strip .hand canvas, .strip .hand img').first()).toBeVisible({ timeout: 20_000 })
+  await dragField(page, 'bin', 5, 4)
+  await page.getByText('bin as words').click()
+  await expect(page.getByRole('button', { name: 'text N-01-01-A' })).toBeVisible()
+  await expect(page.locator('.strip .hand canvas')).toBeVisible()
+  const before = await looks(page, 1)
+  const box = await page.locator('[data-element]').first().boundingBox()
+  if (!box) throw new Error('nothing is on the label')
+  const drag = async (by: number) => {
+    await page.mouse.move(box.x + 20, box.y + 10)
+    await page.mouse.down()
+    for (let i = 1; i <= 8; i++) await page.mouse.move(box.x + 20 + (by * i) / 8, box.y + 10)
+    await page.mouse.up()
+  }
+  await drag(60)
+  await expect.poll(() => looks(page, 1)).not.toBe(before)
+  const dragged = await looks(page, 1)
+  // A record that was not in sight is drawn, though the page drew the label in hand itself.
+  await page.getByLabel('Record in hand: a number, or words of it').fill('200')
+  await page.keyboard.press('Enter')
+  await expect(page.getByText('200 · in hand')).toBeVisible()
+  await expect.poll(() => looks(page, 200)).not.toBe(dragged)
+  await page.getByLabel('Record in hand: a number, or words of it').fill('1')
+  await page.keyboard.press('Enter')
+  await expect.poll(() => looks(page, 1)).toBe(dragged)
+  // What the page drew last is gone back to by undo, and again.
+  await page.getByRole('button', { name: 'Undo' }).click()
+  await expect.poll(() => looks(page, 1)).toBe(before)
+  await page.getByRole('button', { name: 'Redo' }).click()
+  await expect.poll(() => looks(page, 1)).toBe(dragged)
+  await page.getByRole('button', { name: 'Undo' }).click()
+  await expect.poll(() => looks(page, 1)).toBe(before)
+})
+
+test('another set with the same fields shows its own values', async ({ maren: page }) => {
+  for (const [name, bin] of [['first.csv', 'F-1'], ['second.csv', 'S-22']] as const) {
+    await importText(page, name, `bin,lot\n${bin},7\n`)
+    await page.getByRole('button', { name: 'Take in 1 record' }).click()
+    await page.waitForURL(/\/records\/\d+/)
+  }
+  await newDesign(page, 'Either of two', /^first\.csv ·/)
+  await dragField(page, 'bin', 5, 4)
+  await page.getByText('bin as words').click()
+  await expect(page.locator('.strip .hand canvas')).toBeVisible({ timeout: 20_000 })
+  await expect(page.getByRole('button', { name: 'text F-1' })).toBeVisible()
+  const first = await looks(page, 1)
+  await pick(page, 'records', /^second\.csv ·/)
+  await expect(page.getByRole('button', { name: 'text S-22' })).toBeVisible()
+  await expect.poll(() => looks(page, 1)).not.toBe(first)
 })

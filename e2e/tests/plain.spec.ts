@@ -5,9 +5,11 @@ import { asText, deedBetween, fromText } from '@/places/bench/clipboard'
 import { codeResized, cropped, duplicates, freePlace, fromMiddle, newElement, proportioned, resized } from '@/places/bench/elements'
 import { piecesOf, rowsOf } from '@/places/bench/gs1'
 import { type Ground, snapped, snappedHandle } from '@/places/bench/snap'
+import { useGrid } from '@/places/records/useGrid'
 import { drawnHeight, drawStock, type Drawn } from '@/places/stockroom/pieces'
 import { amount, bareLength, duration, lengthText, moment, parseLength, plural, units } from '@/shared/format'
 import { controls, meant, visible } from '@/shared/visible'
+import { changedRows, fillPixels } from '@/strip/dots'
 
 // Plain functions of the interface, without a browser.
 
@@ -308,4 +310,69 @@ test('corners keep proportions, the middle stays where it should, and middles ar
     { id: 'c', x: 100, y: 0, width: 20, height: 10 },
   ]
   expect([...spreadMiddles(places, 'across')]).toEqual([['a', { x: 0 }], ['b', { x: 38 }], ['c', { x: 100 }]])
+})
+
+test('a sheet is written cell by cell, in blocks, and undone', () => {
+  const fields = ['bin', 'contents', 'lot']
+  const grid = useGrid(() => fields)
+  grid.begin([['N-1', 'Dulse', '007']])
+  grid.write([['N-2', 'Kombu'], ['N-3']], { row: 1, column: 0 })
+  expect(grid.rows.value).toEqual([['N-1', 'Dulse', '007'], ['N-2', 'Kombu', ''], ['N-3', '', '']])
+  grid.write([['a', 'b', 'c']], { row: 0, column: 2 }) // what goes beyond the last field is left out
+  expect(grid.rows.value[0]).toEqual(['N-1', 'Dulse', 'a'])
+  grid.undo()
+  expect(grid.rows.value[0]).toEqual(['N-1', 'Dulse', '007'])
+  grid.redo()
+  grid.undo()
+  expect(grid.undoable.value).toBe(1)
+  grid.go(1, 1)
+  grid.move(1, 1, true)
+  expect(grid.chosen()).toEqual([['Kombu', ''], ['', '']])
+  grid.fillDown()
+  expect(grid.rows.value.map((r) => r[1])).toEqual(['Dulse', 'Kombu', 'Kombu'])
+  expect(grid.redoable.value, 'what was written since cannot be done again').toBe(0)
+  grid.clear()
+  expect(grid.rows.value.map((r) => r[1])).toEqual(['Dulse', '', ''])
+  grid.removeRows()
+  expect(grid.rows.value).toHaveLength(1)
+  expect(grid.at.value).toEqual({ row: 1, column: 1 })
+})
+
+test('one goes through a sheet field by field, and not out of it', () => {
+  const grid = useGrid(() => ['bin', 'lot'])
+  grid.begin([['N-1', '1'], ['N-2', '2']])
+  for (const want of [[0, 1], [1, 0], [1, 1], [2, 0]]) {
+    grid.next()
+    expect([grid.at.value.row, grid.at.value.column]).toEqual(want)
+  }
+  grid.move(5, 0)
+  expect(grid.at.value, 'the row for a new record is the last').toEqual({ row: 2, column: 0 })
+  grid.move(-9, -9)
+  expect(grid.at.value).toEqual({ row: 0, column: 0 })
+  grid.move(0, 9)
+  expect(grid.at.value).toEqual({ row: 0, column: 1 })
+  expect(grid.value(7, 7)).toBe('')
+})
+
+test('only rows that differ are painted anew, and the picture is that of painting all', () => {
+  let state = 417
+  const random = (n: number) => (state = (state * 1103515245 + 12345) % 2147483648) % n
+  for (let round = 0; round < 60; round++) {
+    const [width, height] = [9 + random(40), 5 + random(30)]
+    const plane = ((width + 7) >> 3) * height
+    const layers = round % 3 ? ['#000000'] : ['#000000', '#C1121F']
+    const before = { planes: new Uint8Array(plane * layers.length).map(() => random(256)), face: '#FFFFFF', layers }
+    const after = { ...before, planes: before.planes.slice() }
+    for (let n = 0; n < random(4); n++) after.planes[random(after.planes.length)] = random(256)
+    const rows = changedRows(before, after, (width + 7) >> 3, height)
+    const pixels = new Uint32Array(width * height)
+    const whole = new Uint32Array(width * height)
+    fillPixels(pixels, before, width, height)
+    fillPixels(pixels, after, width, height, rows.from, Math.max(rows.to, rows.from))
+    fillPixels(whole, after, width, height)
+    expect(pixels).toEqual(whole)
+  }
+  const dots = { planes: new Uint8Array(4), face: '#FFFFFF', layers: ['#000000'] }
+  expect(changedRows(dots, { ...dots, face: '#FFEE00' }, 1, 4), 'another face is another picture').toEqual({ from: 0, to: 4 })
+  expect(changedRows(dots, dots, 1, 4).to).toBe(0)
 })

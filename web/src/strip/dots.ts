@@ -71,7 +71,7 @@ export function paintDots(
 }
 
 /** The rows between the first and the last that differ in any layer. */
-function changedRows(a: Dots, b: Dots, stride: number, height: number) {
+export function changedRows(a: Dots, b: Dots, stride: number, height: number) {
   if (a.face !== b.face || a.layers.join() !== b.layers.join()) return { from: 0, to: height }
   const rows = { from: height, to: 0 }
   const plane = stride * height
