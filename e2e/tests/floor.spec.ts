@@ -10,7 +10,7 @@ test('a printer is added by its address, and one that is not connected by hand',
   await expect(page.getByText(/no printer.s address/)).toBeVisible()
   await ask.fill('ipp://127.0.0.1:9/ipp/print')
   await page.keyboard.press('Enter')
-  await expect(page.getByText('is not in a network that printers may be in')).toBeVisible()
+  await expect(page.getByText('is not in a network that printers and other machines may be in')).toBeVisible()
   await ask.fill(`ipp://${new URL(process.env.DEVICE ?? '').host}/ipp/print`)
   await page.keyboard.press('Enter')
   await expect(page.getByText('It answers, and has')).toBeVisible()

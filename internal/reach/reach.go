@@ -1,4 +1,4 @@
-// Package reach bounds where the server itself connects to: printers, their cameras and pages. An address that somebody types, or
+// Package reach bounds where the server itself connects to: printers, their cameras and pages, databases and the order desk. An address that somebody types, or
 // a name that points elsewhere later, must not make it ask what only this machine, or its neighbours, may.
 package reach
 
@@ -41,7 +41,7 @@ func Parse(text string) (networks []netip.Prefix, err error) {
 type ForbiddenError struct{ Address netip.Addr }
 
 func (e *ForbiddenError) Error() string {
-	return fmt.Sprintf("%s is not in a network that printers may be in. Use the printer's own address; whoever looks after Odd Spool allows others when it is started (-reach).", e.Address)
+	return fmt.Sprintf("%s is not in a network that printers and other machines may be in. Use its own address; whoever looks after Odd Spool allows others when it is started (-reach).", e.Address)
 }
 
 // Check returns a *ForbiddenError where an address and port may not be reached.
@@ -63,9 +63,9 @@ func (g *Guard) Check(to netip.AddrPort) error {
 	return &ForbiddenError{address}
 }
 
-// Transport returns a transport that connects only to where the guard lets it: the address is judged that a name stands for at
-// that moment. A nil guard lets everything through.
-func (g *Guard) Transport() *http.Transport {
+// Dialer returns a dialer that connects only to where the guard lets it: the address is judged that a name stands for at that
+// moment. A nil guard lets everything through.
+func (g *Guard) Dialer() *net.Dialer {
 	dialer := &net.Dialer{Timeout: 5 * time.Second}
 	if g != nil {
 		dialer.ControlContext = func(_ context.Context, _, address string, _ syscall.RawConn) error {
@@ -76,7 +76,12 @@ func (g *Guard) Transport() *http.Transport {
 			return g.Check(to)
 		}
 	}
-	return &http.Transport{DialContext: dialer.DialContext, TLSHandshakeTimeout: 5 * time.Second, IdleConnTimeout: 30 * time.Second}
+	return dialer
+}
+
+// Transport returns a transport that connects only to where the guard lets it, as Dialer says.
+func (g *Guard) Transport() *http.Transport {
+	return &http.Transport{DialContext: g.Dialer().DialContext, TLSHandshakeTimeout: 5 * time.Second, IdleConnTimeout: 30 * time.Second}
 }
 
 // NoRedirects answers with a redirect as it is: nothing is asked elsewhere.

@@ -15,6 +15,8 @@ func kindOf(head []byte) Kind {
 	switch {
 	case bytes.HasPrefix(start, []byte("PK\x03\x04")):
 		return XLSX
+	case bytes.HasPrefix(head, []byte("SQLite format 3\x00")):
+		return SQLite
 	case looksLikeDBF(head):
 		return DBF
 	case looksLikeXML(start):
@@ -67,7 +69,6 @@ func otherThanRows(head []byte) (says string) {
 		{"%!ps", "This is PostScript, not records. Export them as CSV where it was made."},
 		{"{\\rtf", "This is a text document (RTF). Save its table as CSV and choose that file."},
 		{"\x1f\x8b", "This is packed (gzip). Unpack it, and choose what was in it."},
-		{"sqlite format 3\x00", "This is a database file, which is not read here. Export the table as CSV and choose that file."},
 		{"<!doctype", "This is a web page, not records. Export the table as CSV and choose that file."},
 		{"<html", "This is a web page, not records. Export the table as CSV and choose that file."},
 	} {

@@ -282,10 +282,10 @@ func (s *Source) scan(keep func([]string)) error {
 		widths[len(row)] = w
 		s.Count, widest, values = s.Count+1, max(widest, len(row)), values+len(row)
 		if s.Count > MostRecords {
-			return &FileError{Text: fmt.Sprintf("The file has more than %d records. Split it.", MostRecords)}
+			return &FileError{Text: fmt.Sprintf("There are more than %d records. Take in a part of them.", MostRecords)}
 		}
 		if values > MostValues || s.Count*widest > MostValues {
-			return &FileError{Text: fmt.Sprintf("%d records of %d values are too much at once: up to %d values are read. Split the file, or leave out columns that no label needs.", s.Count, widest, MostValues)}
+			return &FileError{Text: fmt.Sprintf("%d records of %d values are too much at once: up to %d values are read. Take in a part of them, or leave out columns that no label needs.", s.Count, widest, MostValues)}
 		}
 		if spooled != nil {
 			if err := spooled.put(whole); err != nil {
@@ -313,7 +313,7 @@ func (s *Source) scan(keep func([]string)) error {
 		}
 	}
 	if s.Count == 0 {
-		return &FileError{Text: "The file has names of fields but no records. Add a row for each label."}
+		return &FileError{Text: "There are names of fields but no records. Add a row for each label."}
 	}
 	if spooled != nil {
 		s.above = 0

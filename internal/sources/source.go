@@ -214,6 +214,8 @@ func open(file io.ReaderAt, size int64, wanted Settings, keep func([]string)) (*
 		find = s.findXML
 	case DBF:
 		find = s.findDBF
+	case SQLite:
+		find = s.findSQLite
 	}
 	err := find(head)
 	if err == nil {
@@ -235,7 +237,7 @@ func (s *Source) misfit(wanted Settings) error {
 	switch {
 	case s.Settings.Sheet != "" && s.Kind != XLSX && s.Kind != ODS:
 		return &FileError{Text: is + " and has no sheets; leave the sheet out."}
-	case s.Settings.Table != "" && s.Kind != JSON && s.Kind != XML:
+	case s.Settings.Table != "" && s.Kind != JSON && s.Kind != XML && s.Kind != SQLite:
 		return &FileError{Text: is + " and has no lists within it; leave the table out."}
 	case s.Settings.Columns != "" && s.Kind != FixedColumns:
 		return &FileError{Text: is + "; columns by their places are for text."}
@@ -245,7 +247,7 @@ func (s *Source) misfit(wanted Settings) error {
 		return &FileError{Text: is + " and has no quotes round its values; leave the quotes out."}
 	case s.Settings.Header != "" && s.named:
 		return &FileError{Text: is + ", which names its values itself; leave the row of names out."}
-	case wanted.Encoding != "" && (s.Kind == XLSX || s.Kind == ODS || s.Kind == XML):
+	case wanted.Encoding != "" && (s.Kind == XLSX || s.Kind == ODS || s.Kind == XML || s.Kind == SQLite):
 		return &FileError{Text: is + ", which says itself how its letters are; leave the encoding out."}
 	}
 	return nil

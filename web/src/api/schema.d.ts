@@ -2187,7 +2187,7 @@ export interface components {
         };
         Preview: {
             /** @enum {string} */
-            kind: "separated text" | "fixed columns" | "XLSX workbook" | "ODS workbook" | "JSON" | "XML" | "DBF";
+            kind: "separated text" | "fixed columns" | "XLSX workbook" | "ODS workbook" | "JSON" | "XML" | "DBF" | "SQLite";
             sheets: string[];
             /** @description Lists in JSON or XML, the one with the most records first. */
             tables: string[];

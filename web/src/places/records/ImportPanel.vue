@@ -143,12 +143,12 @@ async function take() {
         <span>{{ file ? 'Another file' : 'Choose a file' }}</span>
         <input
           type="file"
-          accept=".csv,.txt,.tsv,.xlsx,.ods,.json,.ndjson,.xml,.dbf,text/*"
+          accept=".csv,.txt,.tsv,.xlsx,.ods,.json,.ndjson,.xml,.dbf,.sqlite,.sqlite3,.db,text/*"
           @change="choose(($event.target as HTMLInputElement).files?.[0])"
         />
       </label>
       <span class="quiet"
-        >or drop it here, or paste cells. Text, workbooks (XLSX, ODS), JSON, XML and DBF, up to 64 MB. Values
+        >or drop it here, or paste cells. Text, workbooks (XLSX, ODS), JSON, XML, DBF and SQLite, up to 64 MB. Values
         stay as they are written or shown.</span
       >
       <span class="room" />
