@@ -2,6 +2,7 @@ package main
 
 import (
 	"bufio"
+	"cmp"
 	"context"
 	"encoding/json"
 	"errors"
@@ -11,23 +12,24 @@ import (
 	"log/slog"
 	"net"
 	"net/http"
-	"net/netip"
-	"net/url"
 	"os"
 	"path/filepath"
 	"runtime/debug"
 	"strconv"
 	"strings"
+	"sync"
 	"syscall"
 	"time"
 
 	"oddspool/core/picture"
 	"oddspool/core/typeset"
+	"oddspool/examples"
 	"oddspool/internal/api"
 	"oddspool/internal/demo"
 	"oddspool/internal/press"
 	"oddspool/internal/reach"
 	"oddspool/internal/runner"
+	"oddspool/internal/secrets"
 	"oddspool/internal/server"
 	"oddspool/internal/store"
 	"oddspool/standin"
@@ -59,7 +61,7 @@ const stopTime = 10 * time.Second
 const mostMemory = 400 << 20
 
 func serve(ctx context.Context, c *console, args []string) error {
-	var address, listen, plant, networks, hosts string
+	var address, listen, plant, plantDatabase, networks, hosts, key string
 	var connections int
 	var options server.Options
 	err := flags(c, "serve", args, func(f *flag.FlagSet) {
@@ -71,7 +73,10 @@ func serve(ctx context.Context, c *console, args []string) error {
 		f.StringVar(&hosts, "hosts", "", "`NAMES` that it is reached by, with commas between; others are refused. Empty: any")
 		f.DurationVar(&options.Idle, "idle", server.IdleTime, "after which a session ends that nobody uses")
 		f.DurationVar(&options.Longest, "longest", server.SessionTime, "after which a session ends anyway")
-		f.StringVar(&plant, "demo", "", "fill an empty database with the demonstration, whose printers are in this `FILE`, as standin -plant writes it")
+		f.StringVar(&key, "key", os.Getenv("ODDSPOOL_KEY"), "`FILE` with the key that passwords of other systems are kept under, made where there is none; all servers of a database have the same. Empty: oddspool/key in the user's own folder of settings")
+		f.StringVar(&options.Folder, "files", os.Getenv("ODDSPOOL_FILES"), "`FOLDER` on this machine under which files with records may be read where they lie; empty: none")
+		f.StringVar(&plant, "demo", "", "fill an empty database with the demonstration, whose printers and order desk are in this `FILE`, as standin -plant writes it")
+		f.StringVar(&plantDatabase, "demo-database", "", "PostgreSQL `ADDRESS` of the demonstration's own database beside this one; it is filled where it is empty")
 	})
 	if err != nil {
 		return err
@@ -91,25 +96,30 @@ func serve(ctx context.Context, c *console, args []string) error {
 			options.Hosts = append(options.Hosts, name)
 		}
 	}
+	if key == "" {
+		if own, err := os.UserConfigDir(); err == nil {
+			key = filepath.Join(own, "oddspool", "key")
+		}
+	}
+	if key != "" {
+		if options.Box, err = secrets.Open(key); err != nil {
+			return &usageError{err.Error()}
+		}
+	}
 	guard := &reach.Guard{}
 	if guard.Networks, err = reach.Parse(networks); err != nil {
 		return &usageError{err.Error()}
 	}
 	if plant != "" {
-		var printers []demo.Reached
-		if err := readJSON(plant, &printers); err != nil {
+		var outside demo.Plant
+		if err := readJSON(plant, &outside); err != nil {
 			return err
 		}
-		if err := demo.Seed(ctx, s, printers); err != nil {
+		outside.Database = plantDatabase
+		if err := demo.Seed(ctx, s, outside, options.Box); err != nil {
 			return fmt.Errorf("fill the demonstration: %w", err)
 		}
-		for _, p := range printers { // stand-ins, which were started with this server
-			if at, err := url.Parse(p.Address); err == nil {
-				if one, err := netip.ParseAddrPort(at.Host); err == nil {
-					guard.Exactly = append(guard.Exactly, one)
-				}
-			}
-		}
+		guard.Exactly = outside.Addresses() // stand-ins, which were started with this server
 		options.Demo = &api.SignIn{Name: demo.Name, Password: demo.Password}
 	}
 	clients := &press.Clients{Guard: guard}
@@ -125,6 +135,9 @@ func serve(ctx context.Context, c *console, args []string) error {
 		return fmt.Errorf("listen on %s: %w; choose another with -listen", listen, err)
 	}
 	runs.Start(context.WithoutCancel(ctx))
+	reading, stopReading := context.WithCancel(context.WithoutCancel(ctx))
+	var read sync.WaitGroup
+	read.Go(func() { handler.Feeds().Run(reading) })
 	web := &http.Server{Handler: handler, ReadHeaderTimeout: 10 * time.Second, IdleTimeout: 2 * time.Minute, ErrorLog: slog.NewLogLogger(log.Handler(), slog.LevelDebug)}
 	failed := make(chan error, 1)
 	go func() { failed <- web.Serve(listener) }()
@@ -135,6 +148,8 @@ func serve(ctx context.Context, c *console, args []string) error {
 	}
 	end, cancel := context.WithTimeout(context.WithoutCancel(ctx), stopTime)
 	defer cancel()
+	stopReading()
+	read.Wait()
 	return errors.Join(err, web.Shutdown(end), runs.Stop(end))
 }
 
@@ -187,13 +202,14 @@ func account(ctx context.Context, c *console, args []string) error {
 // standIn runs simulated printers in a process of their own, as devices are: one with the printer
 // and stock of a design, or all of the demonstration's.
 func standIn(ctx context.Context, c *console, args []string) error {
-	var listen, folder, designPath, plant string
+	var listen, folder, designPath, plant, desk string
 	var speed, labels int
 	err := flags(c, "standin", args, func(f *flag.FlagSet) {
 		f.StringVar(&listen, "listen", "127.0.0.1:8631", "host:port to listen on; with -plant the first of several, each at the next free port")
 		f.StringVar(&folder, "folder", "", "`FOLDER` for what came out; empty: a temporary one")
 		f.StringVar(&designPath, "design", "", "design `FILE` whose printer and stock it has")
 		f.StringVar(&plant, "plant", "", "stand in for all printers of the demonstration, and write where they are into this `FILE`")
+		f.StringVar(&desk, "desk", "", "host:port at which to stand in for the order desk (docs/order-desk.yaml); with -plant it has the next free port without being told")
 		f.IntVar(&speed, "speed", -1, "mm/s; 0: as fast as it can; -1: as fast as the printer is")
 		f.IntVar(&labels, "labels", 0, "labels on a new roll; 0: as many as a full one has")
 	})
@@ -202,8 +218,10 @@ func standIn(ctx context.Context, c *console, args []string) error {
 	}
 	devices := demo.Devices()
 	switch {
+	case plant == "" && designPath == "" && desk == "":
+		return &usageError{"-design FILE, -desk ADDRESS or -plant FILE is needed"}
 	case plant == "" && designPath == "":
-		return &usageError{"-design FILE or -plant FILE is needed"}
+		devices = nil
 	case plant == "":
 		l, err := open(designPath, "", "")
 		if err != nil {
@@ -211,7 +229,7 @@ func standIn(ctx context.Context, c *console, args []string) error {
 		}
 		devices = []demo.Device{{Printer: l.design.Printer, Stock: l.design.Stock, Left: labels}}
 	}
-	var reached []demo.Reached
+	var reached demo.Plant
 	var started []*standin.Server
 	defer func() {
 		for _, s := range started {
@@ -231,8 +249,16 @@ func standIn(ctx context.Context, c *console, args []string) error {
 			return err
 		}
 		started = append(started, s)
-		reached = append(reached, demo.Reached{Printer: d.Printer, Address: s.IPP(), Camera: s.Camera()})
+		reached.Printers = append(reached.Printers, demo.Reached{Printer: d.Printer, Address: s.IPP(), Camera: s.Camera()})
 		fmt.Fprintf(c.out, "%s prints at %s; its own page is http://%s/\n", d.Printer.Name, s.IPP(), s.Addr)
+	}
+	if plant != "" || desk != "" {
+		at, err := startDesk(ctx, cmp.Or(desk, listen), folder)
+		if err != nil {
+			return err
+		}
+		reached.Desk = "http://" + at
+		fmt.Fprintf(c.out, "The order desk answers at %s with the token %s\n", reached.Desk, demo.DeskToken)
 	}
 	if plant != "" {
 		if err := to(c, plant, func(w io.Writer) error { return json.NewEncoder(w).Encode(reached) }); err != nil {
@@ -243,6 +269,54 @@ func standIn(ctx context.Context, c *console, args []string) error {
 	return nil
 }
 
+// startDesk starts the order desk at an address, or at the next free port after it, until ctx ends, and returns where it is.
+func startDesk(ctx context.Context, listen, folder string) (at string, err error) {
+	data, err := examples.Files.ReadFile("desk.json")
+	if err != nil {
+		return "", fmt.Errorf("the order desk's data: %w", err)
+	}
+	if folder == "" {
+		folder = os.TempDir()
+	}
+	if err := os.MkdirAll(filepath.Join(folder, "desk"), 0o755); err != nil {
+		return "", fmt.Errorf("the order desk's folder: %w", err)
+	}
+	desk, err := standin.NewDesk(data, demo.DeskToken, filepath.Join(folder, "desk"))
+	if err != nil {
+		return "", err
+	}
+	listener, err := listenFrom(listen)
+	if err != nil {
+		return "", err
+	}
+	web := &http.Server{Handler: desk.Handler(), ReadHeaderTimeout: 10 * time.Second}
+	go func() { _ = web.Serve(listener) }()
+	context.AfterFunc(ctx, func() { _ = web.Close() })
+	return listener.Addr().String(), nil
+}
+
+// listenFrom listens at an address, or at the next free port after it.
+func listenFrom(address string) (net.Listener, error) {
+	for {
+		listener, err := net.Listen("tcp", address)
+		if err == nil || !errors.Is(err, syscall.EADDRINUSE) {
+			return listener, err
+		}
+		if address, err = nextPort(address); err != nil {
+			return nil, err
+		}
+	}
+}
+
+func nextPort(address string) (string, error) {
+	host, port, err := net.SplitHostPort(address)
+	if err != nil {
+		return "", err
+	}
+	n, err := strconv.Atoi(port)
+	return net.JoinHostPort(host, strconv.Itoa(n+1)), err
+}
+
 // startAt starts a stand-in at an address, or at the next free port after it.
 func startAt(config standin.Config, listen string, next bool) (*standin.Server, error) {
 	for {
@@ -250,11 +324,8 @@ func startAt(config standin.Config, listen string, next bool) (*standin.Server, 
 		if err == nil || !next || !errors.Is(err, syscall.EADDRINUSE) {
 			return s, err
 		}
-		host, port, splitErr := net.SplitHostPort(listen)
-		n, numberErr := strconv.Atoi(port)
-		if splitErr != nil || numberErr != nil {
+		if listen, err = nextPort(listen); err != nil {
 			return nil, err
 		}
-		listen = net.JoinHostPort(host, strconv.Itoa(n+1))
 	}
 }

@@ -61,26 +61,50 @@ func (d *Design) Size() (width, height measure.Length) {
 // UsedFields returns the names of the fields that the elements use, in order of first use.
 func (d *Design) UsedFields() []string {
 	var names []string
-	use := func(name string) {
-		if name != "" && !slices.Contains(names, name) {
-			names = append(names, name)
-		}
-	}
-	for _, element := range d.Elements {
-		for piece := range element.Pieces() {
-			use(piece.Field)
-			if piece.Formula != "" {
-				names, _ := formula.Fields(piece.Formula) // what is wrong with it is a finding
-				for _, name := range names {
-					use(name)
-				}
+	for i := range d.Elements {
+		for name := range d.Elements[i].fields() {
+			if !slices.Contains(names, name) {
+				names = append(names, name)
 			}
-		}
-		if element.When != nil {
-			use(element.When.Field)
 		}
 	}
 	return names
+}
+
+// ElementsSaying returns the names of the elements that use a field.
+func (d *Design) ElementsSaying(field string) (ids []string) {
+	for i := range d.Elements {
+		for name := range d.Elements[i].fields() {
+			if name == field {
+				ids = append(ids, d.Elements[i].ID)
+				break
+			}
+		}
+	}
+	return ids
+}
+
+// fields gives the names of the fields that an element uses, some several times.
+func (e *Element) fields() iter.Seq[string] {
+	return func(yield func(string) bool) {
+		for piece := range e.Pieces() {
+			if piece.Field != "" && !yield(piece.Field) {
+				return
+			}
+			if piece.Formula == "" {
+				continue
+			}
+			names, _ := formula.Fields(piece.Formula) // what is wrong with it is a finding
+			for _, name := range names {
+				if !yield(name) {
+					return
+				}
+			}
+		}
+		if e.When != nil && e.When.Field != "" {
+			yield(e.When.Field)
+		}
+	}
 }
 
 // A Kind is a kind of element.

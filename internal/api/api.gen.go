@@ -103,17 +103,50 @@ func (e CarryTurn) Valid() bool {
 	}
 }
 
+// Defines values for ConnectionKind.
+const (
+	Desk       ConnectionKind = "desk"
+	Files      ConnectionKind = "files"
+	Mysql      ConnectionKind = "mysql"
+	Postgresql ConnectionKind = "postgresql"
+	Sqlite     ConnectionKind = "sqlite"
+	Sqlserver  ConnectionKind = "sqlserver"
+)
+
+// Valid indicates whether the value is a known member of the ConnectionKind enum.
+func (e ConnectionKind) Valid() bool {
+	switch e {
+	case Desk:
+		return true
+	case Files:
+		return true
+	case Mysql:
+		return true
+	case Postgresql:
+		return true
+	case Sqlite:
+		return true
+	case Sqlserver:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for DeedAbout.
 const (
-	DeedAboutAccount   DeedAbout = "account"
-	DeedAboutDesign    DeedAbout = "design"
-	DeedAboutPicture   DeedAbout = "picture"
-	DeedAboutPrint     DeedAbout = "print"
-	DeedAboutPrinter   DeedAbout = "printer"
-	DeedAboutRecordSet DeedAbout = "record set"
-	DeedAboutRun       DeedAbout = "run"
-	DeedAboutSetUp     DeedAbout = "set-up"
-	DeedAboutStock     DeedAbout = "stock"
+	DeedAboutAccount    DeedAbout = "account"
+	DeedAboutConnection DeedAbout = "connection"
+	DeedAboutDesign     DeedAbout = "design"
+	DeedAboutPart       DeedAbout = "part"
+	DeedAboutPicture    DeedAbout = "picture"
+	DeedAboutPrint      DeedAbout = "print"
+	DeedAboutPrinter    DeedAbout = "printer"
+	DeedAboutRecordSet  DeedAbout = "record set"
+	DeedAboutRun        DeedAbout = "run"
+	DeedAboutSetUp      DeedAbout = "set-up"
+	DeedAboutStock      DeedAbout = "stock"
+	DeedAboutTypeface   DeedAbout = "typeface"
 )
 
 // Valid indicates whether the value is a known member of the DeedAbout enum.
@@ -121,7 +154,11 @@ func (e DeedAbout) Valid() bool {
 	switch e {
 	case DeedAboutAccount:
 		return true
+	case DeedAboutConnection:
+		return true
 	case DeedAboutDesign:
+		return true
+	case DeedAboutPart:
 		return true
 	case DeedAboutPicture:
 		return true
@@ -136,6 +173,29 @@ func (e DeedAbout) Valid() bool {
 	case DeedAboutSetUp:
 		return true
 	case DeedAboutStock:
+		return true
+	case DeedAboutTypeface:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for DeskQuestionKind.
+const (
+	Items   DeskQuestionKind = "items"
+	Order   DeskQuestionKind = "order"
+	Receipt DeskQuestionKind = "receipt"
+)
+
+// Valid indicates whether the value is a known member of the DeskQuestionKind enum.
+func (e DeskQuestionKind) Valid() bool {
+	switch e {
+	case Items:
+		return true
+	case Order:
+		return true
+	case Receipt:
 		return true
 	default:
 		return false
@@ -346,6 +406,27 @@ func (e PieceState) Valid() bool {
 	}
 }
 
+// Defines values for PlaceTls.
+const (
+	Checked   PlaceTls = "checked"
+	Encrypted PlaceTls = "encrypted"
+	Plain     PlaceTls = "plain"
+)
+
+// Valid indicates whether the value is a known member of the PlaceTls enum.
+func (e PlaceTls) Valid() bool {
+	switch e {
+	case Checked:
+		return true
+	case Encrypted:
+		return true
+	case Plain:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for PreviewKind.
 const (
 	DBF           PreviewKind = "DBF"
@@ -424,6 +505,27 @@ func (e PrintState) Valid() bool {
 	case PrintStateHeld:
 		return true
 	case PrintStatePrinting:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for RecordChangesFirstWhat.
+const (
+	Changed RecordChangesFirstWhat = "changed"
+	Gone    RecordChangesFirstWhat = "gone"
+	New     RecordChangesFirstWhat = "new"
+)
+
+// Valid indicates whether the value is a known member of the RecordChangesFirstWhat enum.
+func (e RecordChangesFirstWhat) Valid() bool {
+	switch e {
+	case Changed:
+		return true
+	case Gone:
+		return true
+	case New:
 		return true
 	default:
 		return false
@@ -580,6 +682,9 @@ func (e GetStockFileParamsFormat) Valid() bool {
 // About A stock or printer as in a design document.
 type About = json.RawMessage
 
+// Answers defines model for Answers.
+type Answers map[string]string
+
 // ArtworkDesign defines model for ArtworkDesign.
 type ArtworkDesign struct {
 	// Fit As large as the label has room, in place of its true size.
@@ -690,6 +795,14 @@ type Clash = design.Clash
 // CodeFacts defines model for CodeFacts.
 type CodeFacts = strip.CodeFacts
 
+// Column defines model for Column.
+type Column struct {
+	// Key It belongs to the primary key.
+	Key  *bool  `json:"key,omitempty"`
+	Name string `json:"name"`
+	Type string `json:"type"`
+}
+
 // ComparedLabel defines model for ComparedLabel.
 type ComparedLabel struct {
 	Height int `json:"height"`
@@ -708,6 +821,19 @@ type Comparison struct {
 	Before  ComparedLabel  `json:"before"`
 	Changes []DesignChange `json:"changes"`
 }
+
+// Connection defines model for Connection.
+type Connection struct {
+	Id    int64  `json:"id"`
+	Name  string `json:"name"`
+	Place Place  `json:"place"`
+
+	// Secret A password is kept. It is never told.
+	Secret bool `json:"secret"`
+}
+
+// ConnectionKind defines model for ConnectionKind.
+type ConnectionKind string
 
 // Cross defines model for Cross.
 type Cross struct {
@@ -781,6 +907,23 @@ type DesignLabels struct {
 	Name *string   `json:"name,omitempty"`
 	Tags *[]string `json:"tags,omitempty"`
 }
+
+// DeskQuestion defines model for DeskQuestion.
+type DeskQuestion struct {
+	Kind DeskQuestionKind `json:"kind"`
+
+	// Lines Of the document, or numbers of items; none: all
+	Lines *[]string `json:"lines,omitempty"`
+
+	// Number Of a document.
+	Number *string `json:"number,omitempty"`
+
+	// Words That items have.
+	Words *string `json:"words,omitempty"`
+}
+
+// DeskQuestionKind defines model for DeskQuestion.Kind.
+type DeskQuestionKind string
 
 // Document A design document; its own schema is docs/design.schema.json.
 type Document = json.RawMessage
@@ -1152,8 +1295,30 @@ type PieceReadBack string
 // PieceState defines model for Piece.State.
 type PieceState string
 
+// Place defines model for Place.
+type Place struct {
+	// Address Of the order desk.
+	Address  *string        `json:"address,omitempty"`
+	Database *string        `json:"database,omitempty"`
+	Host     *string        `json:"host,omitempty"`
+	Kind     ConnectionKind `json:"kind"`
+
+	// Path Of a SQLite file, or a folder, under the server's folder of files.
+	Path *string `json:"path,omitempty"`
+
+	// Port 0: the usual one
+	Port *int      `json:"port,omitempty"`
+	Tls  *PlaceTls `json:"tls,omitempty"`
+	User *string   `json:"user,omitempty"`
+}
+
+// PlaceTls defines model for Place.Tls.
+type PlaceTls string
+
 // PrepareRun defines model for PrepareRun.
 type PrepareRun struct {
+	// AsRead The records are taken as they were read last, though they are to be read again before a run.
+	AsRead   *bool      `json:"asRead,omitempty"`
 	Choice   *RunChoice `json:"choice,omitempty"`
 	DesignId int64      `json:"designId"`
 
@@ -1316,6 +1481,18 @@ type PurposeSize struct {
 	Where string `json:"where"`
 }
 
+// PutConnection defines model for PutConnection.
+type PutConnection struct {
+	Name string `json:"name"`
+
+	// Password Absent: as it was
+	Password *string `json:"password,omitempty"`
+	Place    Place   `json:"place"`
+
+	// Untried It is kept without being tried.
+	Untried *bool `json:"untried,omitempty"`
+}
+
 // PutPrinter defines model for PutPrinter.
 type PutPrinter struct {
 	// About A stock or printer as in a design document.
@@ -1373,6 +1550,31 @@ type Record struct {
 	Values []string `json:"values"`
 }
 
+// RecordChanges defines model for RecordChanges.
+type RecordChanges struct {
+	Changed int `json:"changed"`
+	First   *[]struct {
+		Key    []string `json:"key"`
+		Number int      `json:"number"`
+		Values *[]struct {
+			Before string `json:"before"`
+			Field  string `json:"field"`
+			Now    string `json:"now"`
+		} `json:"values,omitempty"`
+		What RecordChangesFirstWhat `json:"what"`
+	} `json:"first,omitempty"`
+	Gone       int       `json:"gone"`
+	GoneFields *[]string `json:"goneFields,omitempty"`
+
+	// Moved Records stand in another order.
+	Moved     *bool     `json:"moved,omitempty"`
+	New       int       `json:"new"`
+	NewFields *[]string `json:"newFields,omitempty"`
+}
+
+// RecordChangesFirstWhat defines model for RecordChanges.First.What.
+type RecordChangesFirstWhat string
+
 // RecordSet defines model for RecordSet.
 type RecordSet struct {
 	Count      int       `json:"count"`
@@ -1381,6 +1583,7 @@ type RecordSet struct {
 	ImportedAt time.Time `json:"importedAt"`
 	ImportedBy string    `json:"importedBy"`
 	Name       string    `json:"name"`
+	Source     *Source   `json:"source,omitempty"`
 
 	// Writable It is small enough to be changed by hand.
 	Writable bool `json:"writable"`
@@ -1391,6 +1594,23 @@ type Records struct {
 	Count   int      `json:"count"`
 	Fields  []string `json:"fields"`
 	Records []Record `json:"records"`
+}
+
+// Refreshed defines model for Refreshed.
+type Refreshed struct {
+	Changes RecordChanges `json:"changes"`
+	Set     RecordSet     `json:"set"`
+}
+
+// Rereading defines model for Rereading.
+type Rereading struct {
+	BeforeRun bool `json:"beforeRun"`
+
+	// EveryMinutes 0: only when asked
+	EveryMinutes int `json:"everyMinutes"`
+
+	// Key Fields that tell records apart; none: found
+	Key []string `json:"key"`
 }
 
 // Revision defines model for Revision.
@@ -1603,6 +1823,55 @@ type ShippedPart struct {
 type SignIn struct {
 	Name     string `json:"name"`
 	Password string `json:"password"`
+}
+
+// Source defines model for Source.
+type Source struct {
+	Answers Answers        `json:"answers"`
+	Changes *RecordChanges `json:"changes,omitempty"`
+
+	// Connection Its name.
+	Connection string         `json:"connection"`
+	Kind       ConnectionKind `json:"kind"`
+	Parameters *[]string      `json:"parameters,omitempty"`
+	ReadAt     time.Time      `json:"readAt"`
+	Request    SourceRequest  `json:"request"`
+	Rereading  Rereading      `json:"rereading"`
+
+	// Trouble Why it could not be read the last time.
+	Trouble *string `json:"trouble,omitempty"`
+}
+
+// SourceAsked defines model for SourceAsked.
+type SourceAsked struct {
+	Answers *Answers      `json:"answers,omitempty"`
+	Request SourceRequest `json:"request"`
+}
+
+// SourceLook defines model for SourceLook.
+type SourceLook struct {
+	Fields []string `json:"fields"`
+
+	// More There are more records than are shown.
+	More bool `json:"more"`
+
+	// Parameters What the question asks for; without answers nothing else is told.
+	Parameters []string   `json:"parameters"`
+	Records    [][]string `json:"records"`
+}
+
+// SourceRequest defines model for SourceRequest.
+type SourceRequest struct {
+	Columns  *[]string     `json:"columns,omitempty"`
+	Desk     *DeskQuestion `json:"desk,omitempty"`
+	Schema   *string       `json:"schema,omitempty"`
+	Settings *ReadSettings `json:"settings,omitempty"`
+
+	// Table Or the name of a file.
+	Table *string `json:"table,omitempty"`
+
+	// Text A question in SQL, in place of a table; its parameters are written :name.
+	Text *string `json:"text,omitempty"`
 }
 
 // Start defines model for Start.
@@ -1825,6 +2094,21 @@ type Symbology struct {
 	Versions []string `json:"versions"`
 }
 
+// Table defines model for Table.
+type Table struct {
+	Name   string  `json:"name"`
+	Schema *string `json:"schema,omitempty"`
+	View   *bool   `json:"view,omitempty"`
+}
+
+// TakeSource defines model for TakeSource.
+type TakeSource struct {
+	Answers   *Answers      `json:"answers,omitempty"`
+	Name      string        `json:"name"`
+	Request   SourceRequest `json:"request"`
+	Rereading *Rereading    `json:"rereading,omitempty"`
+}
+
 // Taken A quantity that is no whole number of labels, and what it was taken for.
 type Taken struct {
 	As     int    `json:"as"`
@@ -2017,6 +2301,14 @@ type GetRecordsParams struct {
 	Most *int `form:"most,omitempty" json:"most,omitempty"`
 }
 
+// RefreshRecordsJSONBody defines parameters for RefreshRecords.
+type RefreshRecordsJSONBody struct {
+	Answers *Answers `json:"answers,omitempty"`
+
+	// Anyway Though fields are gone that designs say.
+	Anyway *bool `json:"anyway,omitempty"`
+}
+
 // GetValuesJSONBody defines parameters for GetValues.
 type GetValuesJSONBody struct {
 	Records []int `json:"records"`
@@ -2079,6 +2371,21 @@ type AddTypefaceMultipartBody struct {
 
 // AddArtworkMultipartRequestBody defines body for AddArtwork for multipart/form-data ContentType.
 type AddArtworkMultipartRequestBody AddArtworkMultipartBody
+
+// AddConnectionJSONRequestBody defines body for AddConnection for application/json ContentType.
+type AddConnectionJSONRequestBody = PutConnection
+
+// ChangeConnectionJSONRequestBody defines body for ChangeConnection for application/json ContentType.
+type ChangeConnectionJSONRequestBody = PutConnection
+
+// ListColumnsJSONRequestBody defines body for ListColumns for application/json ContentType.
+type ListColumnsJSONRequestBody = Table
+
+// LookAtSourceJSONRequestBody defines body for LookAtSource for application/json ContentType.
+type LookAtSourceJSONRequestBody = SourceAsked
+
+// TakeSourceJSONRequestBody defines body for TakeSource for application/json ContentType.
+type TakeSourceJSONRequestBody = TakeSource
 
 // CreateDesignJSONRequestBody defines body for CreateDesign for application/json ContentType.
 type CreateDesignJSONRequestBody = NewDesign
@@ -2170,6 +2477,12 @@ type KeepChosenJSONRequestBody KeepChosenJSONBody
 // PackRecordsJSONRequestBody defines body for PackRecords for application/json ContentType.
 type PackRecordsJSONRequestBody PackRecordsJSONBody
 
+// RefreshRecordsJSONRequestBody defines body for RefreshRecords for application/json ContentType.
+type RefreshRecordsJSONRequestBody RefreshRecordsJSONBody
+
+// SetSourceJSONRequestBody defines body for SetSource for application/json ContentType.
+type SetSourceJSONRequestBody = Rereading
+
 // GetValuesJSONRequestBody defines body for GetValues for application/json ContentType.
 type GetValuesJSONRequestBody GetValuesJSONBody
 
@@ -2226,6 +2539,30 @@ type ServerInterface interface {
 
 	// (POST /artwork)
 	AddArtwork(c *gin.Context)
+
+	// (GET /connections)
+	ListConnections(c *gin.Context)
+
+	// (POST /connections)
+	AddConnection(c *gin.Context)
+
+	// (DELETE /connections/{id})
+	CloseConnection(c *gin.Context, id Id)
+
+	// (PUT /connections/{id})
+	ChangeConnection(c *gin.Context, id Id)
+
+	// (POST /connections/{id}/columns)
+	ListColumns(c *gin.Context, id Id)
+
+	// (POST /connections/{id}/look)
+	LookAtSource(c *gin.Context, id Id)
+
+	// (POST /connections/{id}/records)
+	TakeSource(c *gin.Context, id Id)
+
+	// (GET /connections/{id}/tables)
+	ListTables(c *gin.Context, id Id)
 
 	// (GET /deeds)
 	ListDeeds(c *gin.Context, params ListDeedsParams)
@@ -2416,6 +2753,12 @@ type ServerInterface interface {
 	// (GET /record-sets/{id}/records)
 	GetRecords(c *gin.Context, id Id, params GetRecordsParams)
 
+	// (POST /record-sets/{id}/refresh)
+	RefreshRecords(c *gin.Context, id Id)
+
+	// (PUT /record-sets/{id}/source)
+	SetSource(c *gin.Context, id Id)
+
 	// (POST /record-sets/{id}/values)
 	GetValues(c *gin.Context, id Id)
 
@@ -2555,6 +2898,182 @@ func (siw *ServerInterfaceWrapper) AddArtwork(c *gin.Context) {
 	}
 
 	siw.Handler.AddArtwork(c)
+}
+
+// ListConnections operation middleware
+func (siw *ServerInterfaceWrapper) ListConnections(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ListConnections(c)
+}
+
+// AddConnection operation middleware
+func (siw *ServerInterfaceWrapper) AddConnection(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.AddConnection(c)
+}
+
+// CloseConnection operation middleware
+func (siw *ServerInterfaceWrapper) CloseConnection(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.CloseConnection(c, id)
+}
+
+// ChangeConnection operation middleware
+func (siw *ServerInterfaceWrapper) ChangeConnection(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ChangeConnection(c, id)
+}
+
+// ListColumns operation middleware
+func (siw *ServerInterfaceWrapper) ListColumns(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ListColumns(c, id)
+}
+
+// LookAtSource operation middleware
+func (siw *ServerInterfaceWrapper) LookAtSource(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.LookAtSource(c, id)
+}
+
+// TakeSource operation middleware
+func (siw *ServerInterfaceWrapper) TakeSource(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.TakeSource(c, id)
+}
+
+// ListTables operation middleware
+func (siw *ServerInterfaceWrapper) ListTables(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ListTables(c, id)
 }
 
 // ListDeeds operation middleware
@@ -4038,6 +4557,56 @@ func (siw *ServerInterfaceWrapper) GetRecords(c *gin.Context) {
 	siw.Handler.GetRecords(c, id, params)
 }
 
+// RefreshRecords operation middleware
+func (siw *ServerInterfaceWrapper) RefreshRecords(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.RefreshRecords(c, id)
+}
+
+// SetSource operation middleware
+func (siw *ServerInterfaceWrapper) SetSource(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.SetSource(c, id)
+}
+
 // GetValues operation middleware
 func (siw *ServerInterfaceWrapper) GetValues(c *gin.Context) {
 
@@ -4853,6 +5422,16 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.POST(options.BaseURL+"/record-sets/preview", wrapper.PreviewRecords)
 	router.DELETE(options.BaseURL+"/record-sets/:id", wrapper.RetireRecordSet)
 	router.GET(options.BaseURL+"/record-sets/:id", wrapper.GetRecordSet)
+	router.PUT(options.BaseURL+"/record-sets/:id/source", wrapper.SetSource)
+	router.POST(options.BaseURL+"/record-sets/:id/refresh", wrapper.RefreshRecords)
+	router.GET(options.BaseURL+"/connections", wrapper.ListConnections)
+	router.POST(options.BaseURL+"/connections", wrapper.AddConnection)
+	router.DELETE(options.BaseURL+"/connections/:id", wrapper.CloseConnection)
+	router.PUT(options.BaseURL+"/connections/:id", wrapper.ChangeConnection)
+	router.GET(options.BaseURL+"/connections/:id/tables", wrapper.ListTables)
+	router.POST(options.BaseURL+"/connections/:id/columns", wrapper.ListColumns)
+	router.POST(options.BaseURL+"/connections/:id/look", wrapper.LookAtSource)
+	router.POST(options.BaseURL+"/connections/:id/records", wrapper.TakeSource)
 	router.POST(options.BaseURL+"/record-sets/:id/choose", wrapper.ChooseRecords)
 	router.POST(options.BaseURL+"/record-sets/:id/keep", wrapper.KeepChosen)
 	router.POST(options.BaseURL+"/record-sets/:id/packs", wrapper.PackRecords)
@@ -4944,6 +5523,315 @@ type AddArtworkdefaultJSONResponse struct {
 }
 
 func (response AddArtworkdefaultJSONResponse) VisitAddArtworkResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ListConnectionsRequestObject struct {
+}
+
+type ListConnectionsResponseObject interface {
+	VisitListConnectionsResponse(w http.ResponseWriter) error
+}
+
+type ListConnections200JSONResponse []Connection
+
+func (response ListConnections200JSONResponse) VisitListConnectionsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ListConnectionsdefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ListConnectionsdefaultJSONResponse) VisitListConnectionsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type AddConnectionRequestObject struct {
+	Body *AddConnectionJSONRequestBody
+}
+
+type AddConnectionResponseObject interface {
+	VisitAddConnectionResponse(w http.ResponseWriter) error
+}
+
+type AddConnection200JSONResponse Connection
+
+func (response AddConnection200JSONResponse) VisitAddConnectionResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type AddConnectiondefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response AddConnectiondefaultJSONResponse) VisitAddConnectionResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type CloseConnectionRequestObject struct {
+	Id Id `json:"id"`
+}
+
+type CloseConnectionResponseObject interface {
+	VisitCloseConnectionResponse(w http.ResponseWriter) error
+}
+
+type CloseConnection204Response struct {
+}
+
+func (response CloseConnection204Response) VisitCloseConnectionResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type CloseConnectiondefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response CloseConnectiondefaultJSONResponse) VisitCloseConnectionResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ChangeConnectionRequestObject struct {
+	Id   Id `json:"id"`
+	Body *ChangeConnectionJSONRequestBody
+}
+
+type ChangeConnectionResponseObject interface {
+	VisitChangeConnectionResponse(w http.ResponseWriter) error
+}
+
+type ChangeConnection200JSONResponse Connection
+
+func (response ChangeConnection200JSONResponse) VisitChangeConnectionResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ChangeConnectiondefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ChangeConnectiondefaultJSONResponse) VisitChangeConnectionResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ListColumnsRequestObject struct {
+	Id   Id `json:"id"`
+	Body *ListColumnsJSONRequestBody
+}
+
+type ListColumnsResponseObject interface {
+	VisitListColumnsResponse(w http.ResponseWriter) error
+}
+
+type ListColumns200JSONResponse []Column
+
+func (response ListColumns200JSONResponse) VisitListColumnsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ListColumnsdefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ListColumnsdefaultJSONResponse) VisitListColumnsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type LookAtSourceRequestObject struct {
+	Id   Id `json:"id"`
+	Body *LookAtSourceJSONRequestBody
+}
+
+type LookAtSourceResponseObject interface {
+	VisitLookAtSourceResponse(w http.ResponseWriter) error
+}
+
+type LookAtSource200JSONResponse SourceLook
+
+func (response LookAtSource200JSONResponse) VisitLookAtSourceResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type LookAtSourcedefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response LookAtSourcedefaultJSONResponse) VisitLookAtSourceResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type TakeSourceRequestObject struct {
+	Id   Id `json:"id"`
+	Body *TakeSourceJSONRequestBody
+}
+
+type TakeSourceResponseObject interface {
+	VisitTakeSourceResponse(w http.ResponseWriter) error
+}
+
+type TakeSource200JSONResponse RecordSet
+
+func (response TakeSource200JSONResponse) VisitTakeSourceResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type TakeSourcedefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response TakeSourcedefaultJSONResponse) VisitTakeSourceResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ListTablesRequestObject struct {
+	Id Id `json:"id"`
+}
+
+type ListTablesResponseObject interface {
+	VisitListTablesResponse(w http.ResponseWriter) error
+}
+
+type ListTables200JSONResponse []Table
+
+func (response ListTables200JSONResponse) VisitListTablesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ListTablesdefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ListTablesdefaultJSONResponse) VisitListTablesResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -7408,6 +8296,86 @@ func (response GetRecordsdefaultJSONResponse) VisitGetRecordsResponse(w http.Res
 	return err
 }
 
+type RefreshRecordsRequestObject struct {
+	Id   Id `json:"id"`
+	Body *RefreshRecordsJSONRequestBody
+}
+
+type RefreshRecordsResponseObject interface {
+	VisitRefreshRecordsResponse(w http.ResponseWriter) error
+}
+
+type RefreshRecords200JSONResponse Refreshed
+
+func (response RefreshRecords200JSONResponse) VisitRefreshRecordsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type RefreshRecordsdefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response RefreshRecordsdefaultJSONResponse) VisitRefreshRecordsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type SetSourceRequestObject struct {
+	Id   Id `json:"id"`
+	Body *SetSourceJSONRequestBody
+}
+
+type SetSourceResponseObject interface {
+	VisitSetSourceResponse(w http.ResponseWriter) error
+}
+
+type SetSource200JSONResponse RecordSet
+
+func (response SetSource200JSONResponse) VisitSetSourceResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type SetSourcedefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response SetSourcedefaultJSONResponse) VisitSetSourceResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type GetValuesRequestObject struct {
 	Id   Id `json:"id"`
 	Body *GetValuesJSONRequestBody
@@ -8780,6 +9748,30 @@ type StrictServerInterface interface {
 	// (POST /artwork)
 	AddArtwork(ctx context.Context, request AddArtworkRequestObject) (AddArtworkResponseObject, error)
 
+	// (GET /connections)
+	ListConnections(ctx context.Context, request ListConnectionsRequestObject) (ListConnectionsResponseObject, error)
+
+	// (POST /connections)
+	AddConnection(ctx context.Context, request AddConnectionRequestObject) (AddConnectionResponseObject, error)
+
+	// (DELETE /connections/{id})
+	CloseConnection(ctx context.Context, request CloseConnectionRequestObject) (CloseConnectionResponseObject, error)
+
+	// (PUT /connections/{id})
+	ChangeConnection(ctx context.Context, request ChangeConnectionRequestObject) (ChangeConnectionResponseObject, error)
+
+	// (POST /connections/{id}/columns)
+	ListColumns(ctx context.Context, request ListColumnsRequestObject) (ListColumnsResponseObject, error)
+
+	// (POST /connections/{id}/look)
+	LookAtSource(ctx context.Context, request LookAtSourceRequestObject) (LookAtSourceResponseObject, error)
+
+	// (POST /connections/{id}/records)
+	TakeSource(ctx context.Context, request TakeSourceRequestObject) (TakeSourceResponseObject, error)
+
+	// (GET /connections/{id}/tables)
+	ListTables(ctx context.Context, request ListTablesRequestObject) (ListTablesResponseObject, error)
+
 	// (GET /deeds)
 	ListDeeds(ctx context.Context, request ListDeedsRequestObject) (ListDeedsResponseObject, error)
 
@@ -8968,6 +9960,12 @@ type StrictServerInterface interface {
 
 	// (GET /record-sets/{id}/records)
 	GetRecords(ctx context.Context, request GetRecordsRequestObject) (GetRecordsResponseObject, error)
+
+	// (POST /record-sets/{id}/refresh)
+	RefreshRecords(ctx context.Context, request RefreshRecordsRequestObject) (RefreshRecordsResponseObject, error)
+
+	// (PUT /record-sets/{id}/source)
+	SetSource(ctx context.Context, request SetSourceRequestObject) (SetSourceResponseObject, error)
 
 	// (POST /record-sets/{id}/values)
 	GetValues(ctx context.Context, request GetValuesRequestObject) (GetValuesResponseObject, error)
@@ -9180,6 +10178,300 @@ func (sh *strictHandler) AddArtwork(ctx *gin.Context) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(AddArtworkResponseObject); ok {
 		if err := validResponse.VisitAddArtworkResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// ListConnections operation middleware
+func (sh *strictHandler) ListConnections(ctx *gin.Context) {
+	var request ListConnectionsRequestObject
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ListConnections(ctx, request.(ListConnectionsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ListConnections")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(ListConnectionsResponseObject); ok {
+		if err := validResponse.VisitListConnectionsResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// AddConnection operation middleware
+func (sh *strictHandler) AddConnection(ctx *gin.Context) {
+	var request AddConnectionRequestObject
+
+	var body AddConnectionJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.AddConnection(ctx, request.(AddConnectionRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "AddConnection")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(AddConnectionResponseObject); ok {
+		if err := validResponse.VisitAddConnectionResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// CloseConnection operation middleware
+func (sh *strictHandler) CloseConnection(ctx *gin.Context, id Id) {
+	var request CloseConnectionRequestObject
+
+	request.Id = id
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.CloseConnection(ctx, request.(CloseConnectionRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "CloseConnection")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(CloseConnectionResponseObject); ok {
+		if err := validResponse.VisitCloseConnectionResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// ChangeConnection operation middleware
+func (sh *strictHandler) ChangeConnection(ctx *gin.Context, id Id) {
+	var request ChangeConnectionRequestObject
+
+	request.Id = id
+
+	var body ChangeConnectionJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ChangeConnection(ctx, request.(ChangeConnectionRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ChangeConnection")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(ChangeConnectionResponseObject); ok {
+		if err := validResponse.VisitChangeConnectionResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// ListColumns operation middleware
+func (sh *strictHandler) ListColumns(ctx *gin.Context, id Id) {
+	var request ListColumnsRequestObject
+
+	request.Id = id
+
+	var body ListColumnsJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ListColumns(ctx, request.(ListColumnsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ListColumns")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(ListColumnsResponseObject); ok {
+		if err := validResponse.VisitListColumnsResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// LookAtSource operation middleware
+func (sh *strictHandler) LookAtSource(ctx *gin.Context, id Id) {
+	var request LookAtSourceRequestObject
+
+	request.Id = id
+
+	var body LookAtSourceJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.LookAtSource(ctx, request.(LookAtSourceRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "LookAtSource")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(LookAtSourceResponseObject); ok {
+		if err := validResponse.VisitLookAtSourceResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// TakeSource operation middleware
+func (sh *strictHandler) TakeSource(ctx *gin.Context, id Id) {
+	var request TakeSourceRequestObject
+
+	request.Id = id
+
+	var body TakeSourceJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.TakeSource(ctx, request.(TakeSourceRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "TakeSource")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(TakeSourceResponseObject); ok {
+		if err := validResponse.VisitTakeSourceResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// ListTables operation middleware
+func (sh *strictHandler) ListTables(ctx *gin.Context, id Id) {
+	var request ListTablesRequestObject
+
+	request.Id = id
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ListTables(ctx, request.(ListTablesRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ListTables")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(ListTablesResponseObject); ok {
+		if err := validResponse.VisitListTablesResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -11291,6 +12583,94 @@ func (sh *strictHandler) GetRecords(ctx *gin.Context, id Id, params GetRecordsPa
 	}
 }
 
+// RefreshRecords operation middleware
+func (sh *strictHandler) RefreshRecords(ctx *gin.Context, id Id) {
+	var request RefreshRecordsRequestObject
+
+	request.Id = id
+
+	var body RefreshRecordsJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.RefreshRecords(ctx, request.(RefreshRecordsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "RefreshRecords")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(RefreshRecordsResponseObject); ok {
+		if err := validResponse.VisitRefreshRecordsResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// SetSource operation middleware
+func (sh *strictHandler) SetSource(ctx *gin.Context, id Id) {
+	var request SetSourceRequestObject
+
+	request.Id = id
+
+	var body SetSourceJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.SetSource(ctx, request.(SetSourceRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "SetSource")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(SetSourceResponseObject); ok {
+		if err := validResponse.VisitSetSourceResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // GetValues operation middleware
 func (sh *strictHandler) GetValues(ctx *gin.Context, id Id) {
 	var request GetValuesRequestObject
@@ -12449,230 +13829,256 @@ func (sh *strictHandler) GetFontFile(ctx *gin.Context, hash string) {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"7L1rkxu3cjf+VVD8p8pJ1Wh35WM7OatXsm5WLFn71+ocpeLHqYAckER2CNAAZilape/+FLqBuTaGwyW5",
-	"q+c4eXFiLWcGl240+vLr7s+TmV6ttRLK2cnl58maG74SThj4l8zhf9XkcrLmbjnJJoqvxOTS/5BNjPi9",
-	"lEbkk0tnSpFN7GwpVty/MddmxZ1/Trkfvptkk5VUclWuJpePs4nbrgX+JBbCTL58+eI/ZddaWQGjXhk9",
-	"LcTK/+dMKyeU8//J1+tCzriTWp3/j9XK/60e8Z+MmE8uJ//feb2cc/zVnsfvwUi5sDMj1/4zk8vJxyV3",
-	"TFq2MVotGFc52/i/OM1yPfGPh2/4IZ5OdYkzyXPp3+fFldFrYZz088Y9aH/+KbNOz26YNmxt/IIN45ZJ",
-	"xTjLhZULxXI9K1dCubNJtTF6+j9i5ibZ5NOjhX4U/uhXfPaeb94Ka/lCTL5kk6fGbbS5eQ4fAto1ZvN5",
-	"Mpcw2c6ELCu4WQg/DbcUrOBTUbAlt8xovcr81NYFnwmm50w6y/yimJV/iMb8ploXgis/BeSGz5MV//RG",
-	"qIVbTi6/vbgAcsd/1wS3zki18K+t+QLn2J7cT9wuhfVDu6WQhq3lzJVGWD+2dGIVGNQ5Yfzj//XrxaO/",
-	"8kfz3z7/8N2Xf5oQ46z4p9f43vc4qfCvek7cGL6FKSF5Xuck+3ZZNpsAXUc/7Yxc9df7rHRAhM1SOsGM",
-	"LlXOpGN6Pqd325UG6CyUP0m/XmR/vcge/9tF9u2/XvxGHKvmAf0VSdVcZ72GSJDfuixYM9mV57kei810",
-	"TtHxmf8zc/4gbYQRzAiee86SrkXJoSP70m+G/w6su0sr5Itd3/hZrN1VeLS7G/ETWVgDtfRn3Bgp8v6y",
-	"jeBWK2LhH5dbIGg86zOulHb4T/gBdnz0JryHcagd2PAtyucxnwnr+Iivtj/V2Za4sjDCwK74r/X5YckV",
-	"ebJBzG64ZSueC2ZXvCiE8VJxpW9FzqxGbimEtWxqBL+xozcJxd8zGJnaqihgd34nPvclmwhjtCGW8cZL",
-	"y8DZMM0z8rQvjC7X4+nzUqpcqsUr/xa1gqWQiyXMvz9U4yj0pN8GSRSkxQTkuiftipuFBCLbGS8EXOSP",
-	"5oXeNOjd+IrMvRjvbsVbOTN6JVwQzzuEj59KgxRZ4/zh96tVVptfbWNWsVWKHQlOvAvV970CjJhpk1PM",
-	"rm28WaVldqk36myHDhS/di3cqa6gcHl0rly9AcHEUcyzQvoLWOG1JKZPQF2xrLQlL9hm6aW5BIXJyzXL",
-	"Ze4Xdqf7qKIQSVWg+M9S5RRpSW53/Ea0z1z/ka4UlcjZe7yhTU492VvbJD4bJxZGoxertfWfIThJzpYM",
-	"OcOCcraBv2iTC/OEidXabS8ZL4qgzm0ZN6CpdTVBUeT7yCNR5B+EdW0V6tuL/n7MpbHu3bw/83eqwKsQ",
-	"nghL8Jqd4LMlu+VFKVDPk5bB9OCAdLTIHjmsNm6/ZbzzO9Vex+OLAbp2tOWiCNroilnnrQOJRwPXM2LO",
-	"X2h6W6EobWotqcvzXdg1HDRDyRLVZGZK1boriZPfJZrXrehHDdyivRl8AHVclaupMDZjtpwtPcc9fvSX",
-	"jP1rkw/PKC088O9owr1HubpLV8FlxDnXw5BHrOB22d9xUYh4SfRtB6noaxVskxFCIH48fKp68bdhQw/t",
-	"wjOcceOnR3K1DuwPpvjlROe5XWtdnM+0Eef4HszC680v+SwY9B0NTcxunssFZRu+8wzlr64N/G/OHWdC",
-	"5ZZ5ycW0EiR1c3ErOX6h+8ErrwIL5dh0GwSXZ1gwKVc6LwvhLxIwR43XqcKtw5UTeWe4BovW2lBSIcEJ",
-	"/15K4dgfWgmb+cPCWSGV4IZ5jR+M2yk3lh5E2m+bJ6RhgxWCW/cWZj88h3A8Ude1Lq4YdEc0BbjKucm9",
-	"8Z15VfjV9WM21wYNiNKstRVB5OtCsFy7xFwbM3quXUIGrPhCyXlwnwxQKsxa6ZVUvADLP8M/epaAyS/5",
-	"rUiTZ5XYmg9Nqiu2GlYf43cGFgS/J34E0r/d+cR/arWLiApFr5V5Yr3etk0ZPBwsX2GY5VtLHh67XU11",
-	"oRdbWoHfqXr3OJ2eJHzIknI9XND+KID7y669leBJ5DnuCR6cb5/joUEuCK6hcLPrzV7XT0dI1htQsU6L",
-	"9jWhO1RtkrBaYDi4hFGBZGpKq/ZR7h+jHWLaU2l9VkvaPSQ1vBoE9WrNjcjBruwL6yHDb8XNDcl3XkUH",
-	"H2Yu53NhbKXS7+F9ea7dj/rTDtfLWHZ9npBcSY9Mj3i4VvJehw2UwRvc3j0+d8Ls9I20KPAlm0zFXO92",
-	"LfVea3g+juC16GxN/Hg1uywsjtwSoy1x8X8aliNzo1foEBZzx0S+EPEqQDvWm4Guax3SwmZL6NEqxxG8",
-	"3CgEz6VawCAj+OLTxH+SWulzQTnnePTSR78Hn810iU4HNPAn2cQK96hcRxcoyAXQnpqOiWCzWAHyo1Tx",
-	"A6SXZEpL8FwS/oHXim3QoENy4nFFsxpmT+tZWomnrmXs59yJR06CX7f3vBzrGIg+/J4y2J1WFrhgwy2b",
-	"ea0m94yggv5feweW3DKVUhdNqcY7OEqg9cjnO3wDEaqwaUAfpEYWGKT59bAHNI/RwZW7+Jdyw+eOvoTh",
-	"p0pih8PIHbsVxkqt6HCAyCkt/plndgzuBLkRTzIM4j81YutHc8/dnGb7uLnKtefzfB/eD6/8SB/KsKn9",
-	"rfsFDNxa8Dmvt4en2Y1Yu7ORbAeUqQeKpG9OrLmubNgZ1ror9rJhnfjkdhuq8NRIq3QZjO27mKW4jhfK",
-	"UQ7bvcVVP6hYqyad2yfPjbAWVdnwVFuJhTuOFFfxyqAGvKPHNuG9XOzpvDzlsRjD4yGeWPN4vErrWzbF",
-	"7fUdC8tO8zzGW/rMcsewc2+TG+9/t/v1IVco5ed73rgj9oEMdJABT4BR9UYxvFT8fZzrmQ1H6wz/egYA",
-	"gf1BBEHVp4IYwesQFb4YIkAlQFowbvvO5iVtr2zoP3+i/7wdwYWoGPovZ5PlOHPNr/ROhtqLT86IlaBC",
-	"wTEGRCx5ud0tfMMH8GnqJDTc2IQWslG0mwp86tQRGZ4NvpacBgQFCKDJuLG8dd5UzCUa7ExpB3F45TiG",
-	"JadiIRX6NuBfbiOEwmdB1cT/nEuvgk6yiVZenJNqOQQakmf+e3KSzWN+scsHDUuHhSU37e9+DmkZRs95",
-	"N+NE+QtP04NDWHl0AG1IkbiRrYhB/UMhbtFzEYm64Ub530Icl6TK0KEZp7LgsGFeWX2Iap87fMcrVrsk",
-	"w9poPT+Lm7WHdIAXYWatAD4R1ilVwolzVEpUdyWJWQDlx5SqckDbGMWybCFvRcq3fGfyDrobl6XKjcj3",
-	"DFzdiTcolqjnmAXykAeo0JoQut4uKLbjo1llUHm/JEFne4Rm/ZSugoJF4oKkC2d+1Pc+hud3eaCqidZD",
-	"ZHEjklt3VevOnRPB13wm3Xak1pw4JYWgrOkI6PS/Zgg6s6xU0j1hjx4HH0UTopVrgWAGJzB8OWJCvVPh",
-	"NSF/K01LCxpJdUis0+u1yMljUmie8ykVK3mNPhcMET3ya1BOhwgaV9othQm40hlXbCqY/5QILja/Qtpf",
-	"gE8ltqy5J9JZUczBx2ODF8iGMWgjiS+GzS7wPohbORPfoCbr30jbW7vxvLKF2Bn1fMcCG3r+2j9UH1pa",
-	"6mQTz1XEslkB6oXfs06UK7JLENXZxC6FgNgBvkKwCX0OJ1kl5ZpCDU5EVh+vMMUGq5FnVSv3UhaEijLV",
-	"RSIKOucrWdBm5DJE2vvKn+OFnNHfM3KxdKkwmtfvXAQQTo0uF0vnT7blW+CuqQB38moqcn8KZG062Usm",
-	"lXW8KPzqMyZy6fx/VXhs/w86MAeTIGb0+vode/z9X7/9DiJiMH54FucoHR5bCKHNtWmInBngPmA5BZ/d",
-	"gI9uRV2BaaMfP/2a8F291IbNltzwmZfTOBeQFBYGoyRCV5dFmmZI9opejUEDcWkmMquy4C9LNYsR5o6b",
-	"6hNfrQta4/X6B73+RVSper8k1WcboLFpgNgovTqitnAG4bNZtYw46YG9+ECDh7lLRO2yEH9xXgSDKH/8",
-	"hF1cenubIwjgLOGBrbIlhnIbIFIMiCycXpDyJPcTZtMwWBu+iIbOLlUifHtw4wj/IFd2IyhM7i98hcfw",
-	"91JY/7c2dHinTVqbe3+hAG44pb7hSH3KE21I60Wl8wlzSyNEFXIzgnEvITy7HB8m2gNN4XqyakMHCJGw",
-	"XBsMt5dpN9KwrYy5AdMW52cHEejjsPE10JRCygVxtvdRqOTgThBbNcIwzLnOh+gteRhDMs5masIwxoQD",
-	"gi/w7GXA4I0xmkFzUbw4Dy/DJH6SioKp5WKld2ppcqFeK9r1+pN01Eetf+XguChqs+CjDXCtOlQ8AICk",
-	"JYNqxZwixBPF/9mRImiRBxJqf5w9DVJKXI8kk/id15u3XFG5IdoYMXN4JdLucNJF0przj9vGhkVxagUg",
-	"DJdc5X0H+JdsIvhsSW++5Su4Dxkviv7OZRPU3ZRGiDLA3vnKS+lLVRZF081K3AWCsonClxBh+XvJlZNu",
-	"C9Zenrau0GLpmRkAzPCzB4iafwy0Uc1WXG1Bdah/lGImAlw5XC4X8H+N6+Zi5+UBG0kR/XUulJNzSRn7",
-	"XFIGrmW5XEhHo+IiS9MKjbMBP47+4wCmCDShoj7SFSOuHS4n8dlqBuRaQcB5OU/xeFGuFK1+CjXT0R/b",
-	"X3Gwv6rDPJWKmy21OUuAFO6nE/9eapfQsK1Yc8Odpr8IBmpCm56O2VVYGLmN6obcP13utTZaOoXvjIoJ",
-	"+YncKSbUTC/sQ/dSVvAQpi9JP2dK8dPAi/73j7vBotNtFUo0wuqi9M9kFXAHQioCHGE2DfCFZFUyVcUJ",
-	"xl2Nl8Vk4gaw2I8A2D5/beI+9MOHU+0catF1TFuX06IR0MYboOkCHPGoibs34lmn16Oe7Dmewf3i347j",
-	"ZXE91BE4DC+5xPyAwPE9zCSSiRr2Z6UJ5ejIgZyUTo/DUNN6w617V1Iz49ZVANn+He5/DndhnRGD/o+Z",
-	"v94jcK3CMjZiId7uQmKKHC5MhbFEzEvCtN1c5ne6OHsLfCu4LQ3lEtgvke9TCvULPiajrW0sfAzUfkyw",
-	"vU4VT+Mx3wpDAZSm3Ip9YHIx8Wbs847fiCGdMjJ0KgunCeKEPQwRo28sk3mlVlApnhA6wozaT80xm3Hl",
-	"envqvKFxK+tQALZxZy5RJAPBZbMCyiuMN40hA+koGdWp1M+smhS5EH0rrmI8YLRMeAqe1yBNnjAlRC7y",
-	"hhcWXTGdDP0Y/NnvlO9CPw57cqxw5fp1Tqn2KHkQpIziiFdTJmNUg+VVyBDCaxrm8YvY1JDX9rReSAg8",
-	"cbCBMsbriiYqh2CVnt1AIhMErowLfw9PhV9iMlNd9ORwXO1di5CcHLkK20DRF+KFj6AWQgBxtTNJfyCT",
-	"X++U7j06N7vHCu/WQl0La0l3PsfgHqmt8kUgYO9g+vM3NXpj4eR5NXPACT0VC672gTf6I54KpvqRqzgS",
-	"tzeWDpGORqFaIfaYG4WfjDsY96tecPX1sCTqnF4FziKxwDtFu3/7RXz2LrkCKWjp8dCopaVSoVE22UYi",
-	"Yier6dig4sNAsRTlurfpobDbiuZpvC3sZYqLXjR4ptrGIbhq7ysdwNxgmaUrKWaCus/DXU5csQWfiUS2",
-	"uuD5U5uIQ/D8x+A4qxRAweGcQVjUb6VWYm98mnUczd/aTop4GLxQcojAq5kI6MRS3Si9USNi+7DQAORq",
-	"gtpwSJJ+Rqy5Ee9LqprAUsuZGIFOeoYPfsn2dZB3LsSu38FaqRaXjRwyr4pZpnTEnY1C23RVxzjFxHbc",
-	"SrHZC4JH1MbYGYWPGLzIAsGHJnIW0Bhz+UnkLHoDs8l/vLn+D7bR5maq9c0km7x7ft38579fv/vFP/X2",
-	"zSSbPP/x5SSbXP//b9r2e8MTFn154ydMVWAY/3YPhCCc5/gx5as8d+CzXyq0y35j82lBXQRvpHWg6Pu9",
-	"86rlf7x9k1W3fBXrXukq7BpyPfbBW3R4LwAKq+U38DthmhU7RVhhE2iIdKP5ljRyUuhQle930cK6Bzwo",
-	"jRyYpgulKth2QHaYVM91OXUprWwpijwDO0E6S9lkiD6L7gzw9Vx6m0IYqxVblX7eWt/ERErp2EJDiiqt",
-	"3vUObgRzGGE9sTAMxBdcKhqyV2FsCVDgXdxUA3tc1P6wvZxe0jK4cJjTqCHNNO5e5eCix1PavdH6JrJW",
-	"uvBZRQ1PN/iL0vBHw5nlm7OBNME8fY//SEa5muPyxiD12FBbcMpnkJcCN3y6TsM7uPjvOgioDRsJXhht",
-	"ADPqXyiKbuipOeoe2a6mVL8kQU1iplVu35CQ1wrXKl08O1PBnC7ys7RZup8ICa8kdPWeTgTURqVoiQkS",
-	"OdZpqBUj6ngNxKkh7RhCFNo0Eo4VFL+Slm1EovhQVL8GcPEIrFV6qvMt1DTzXwZfB5TUivyeKq3hlrp0",
-	"EZqxL2fBCfXnB8pr6CqnaowpgMxVAd2RClmNLq310eqANc9Be+5tAVDvWy3DWxdJU97VsqoNR62Zpslz",
-	"bWZOXodkKDmm9g9pHVil90s26KJAUvQJdq1Xwi2lWsC1Yv0BxxtIA8isxQSNe2UpeD4i/lbV/vHP43Vn",
-	"GQeX/YH37LjoaNOAjFnwtRsi7ElzNQPUeUkhbCpM7c7SSBwhCfFGARR74NfBHRnOx63Ksh5UXjWJua6r",
-	"o9YLHdgif5oOZeJBzD7I+z5Gv1eQoZfjQPsW94HFd8ETgZvCdOlNqVCDnfRBXhYU0vqqiJWIeOUwzmpH",
-	"foBNWnErDC8GnEAYxr8zNC7UPU8CngiItivtcHJbr0i4UE6oGWKR1kKvSVR6LyQHAw1M7Qoy1Par2jxW",
-	"n0qVyH0fjC0E7MuiYEEfCac78TXMrx1/dmNCLkGAI1ffvVHaDeayuY1m/h61/lKPtiZYoHP89PhaxhCa",
-	"H7bfCQ0EA/V2dBjeNovsVm/HStiNuru49AZ1kkz2XgD6+jh1Ug6EODeii80vkXPHMnvX8g/KJym4dT8l",
-	"qg0GGOiUG/uEXbQq40rF/Ie0ce3KLXTJvr0rK2eTlW6+TNyRuKqEW73kxdDLm0QUpYLZ7XRjhtHjp7p1",
-	"1pozaK0la+04TS53fN2wE+SEm9OL4SpaFIodz7RSgF/txOq+I1MBUgpmqxZJMAj0rTCEmrljjMQNHFeW",
-	"2L9r4agc5VG7B+9WW1ipDMNxS3Ka1OTec3VzVDHSyKLu8HIenSZgdTWqncr+lXf3ci9psRRnRm5D02k6",
-	"BDDtySMO3mcWjDpWATst+uCrth41CCLkGsWqzPjxRnnf7PHj7Nvvyc0YRLMOQFQPR6IS646udHKmCXvk",
-	"irtlVelJWtfxJdNyjqIWWXuwwoVTSsOiNGDrY74HPelRqmmsPpFUAN9XgaxO7QkEMKazdPby0ncxuPjx",
-	"bCjT6308SyeP1Yx3VQPudz+3WHwn4RdLRpU3Rrqh1G8oGsyE0uVi6TllGmu55USiQyqfs2nt98ISjZm3",
-	"lt6YW5pu9uRUO1XJ8FR0hl7rraTBLyue71WK0T+fYpGBkziqflB12sIgWZxduqLQ+7IgUag1Hu3IzScS",
-	"WFJ6bhTYyN68JFMrrzHXJeJ6uRGM2xuRY71Kpr1JvdImEfG4Q4R8VpXup61e/J0ebs/o+mjBNRiUIgMG",
-	"wS1dtSYSOdsK1/TFJQwPacmmYrHtUSDDRpdF7mWWXWtZQC33jocqtlEIrrWqgwD42/F1pR1AButuI52A",
-	"xggxCxGb66inJuqE4IRaxUuhPLv8o6H/I4gUApW2XYKjmnucaKLu6VqYK7JMRitGYBpeUOTfS3SAGb3x",
-	"2krBsZq9N08YZ6AUpRylAA3Z6zqL7yRkVSOG10FlQd1SoVy/NUU7ZLjTpzuyige6zkffDlW9kO41U6WM",
-	"jzYc8cJ4lr7tTFOzSdsQL+98Ke4FQMVISwrJNMLnWy3c8RsUfKN2/AM8vR/aLZtsxPStLAqJzo+7pOA0",
-	"dZ5K3jbRcjV52rTsk6a6Hyqp3wutmUbVyyAbW0KnGYILyUGBc1tnrXVYa0nR24+ank3OjaTJqmsyca8+",
-	"q667ZGWFVApFG1l9QXYBadk5upEk/Y2tSzNkDHMspAEUuSXzdZd1CvEQj8VM4ztDuQkz+prqbAMyvygy",
-	"zA5qCPnGtjwO6QKEVbsHyl8MgvyJeIKkrrbKBa8Zz3P//6Dc245ia80GSa211BVn1c7xPCsyvuHbqrrF",
-	"weMmXdiRTbIdKQ1VAba7w4N34X7watrrrr3vMsan1Ab2vQUJvAgOFWnZgo7QsNo1N3Ql/kPx1M0bgoBS",
-	"pOV2xF9EAiZ48Q69PgbQ0b20zTnmh43J3hzq5TFY1zYiHXbsbw/IPNDiI50XGrfMJlDjdp9KjFW/jh7O",
-	"VDtejFgTPldxRmLCuwKvJ28ZuqMYaAE4H8ZT0EMxp6GH4XUIblYRRKJqhpwt6dhvrJvR1/QStUmCQQH3",
-	"Cgg+x9fRZQ8Ikmj1swIaeNugXYS+4a17dGwadzz0cRt6kdEE1VPe1rqvHwHcuU9PbBanQi3gmt+KY3a7",
-	"iN0p9u0h0e0cg7Z2xAZDmzjZ6CU812OVpQPjN6Gnw2CnhmS6XDpvSsnd6Vp/g4cStS7wC/RsjhXrC87n",
-	"fbSH8EpCeThZexFLe3vanT2wdio6bBp4UigEpLZn4/L3eo3UG6C6evHNvUvS6GmkCG1/zXlhRTdRFkFy",
-	"dIgJDQtpQ3dtNAAYVKTw9leoELS7MAD3MpXu5lRwfxrrj9EfmBYipSHOSvfiVphtouoTNzeKDNDHToVP",
-	"2EWs6hBlwxI6E9AzmUslsSJLy5YdUMzbxt3ObGK7FpRrbLU6t3tNlTrkJOMsJVQWJuBuZg/XWPgMpJOO",
-	"ctckjkStP+P4A1OmU1cLORNqJvaLoyVL846ed0/9j/MYiKqGwnOju5IQFb2s3QRVoeNDGFl+rfoCOT9H",
-	"7nAdh+tUjoW/x0QHNOUhswaw6XPwwe9XpXaeiOHLfL+S9mNs5HRaPyU8Qhnz2NJkXmio4OeVTa9hdhY6",
-	"xgPTQ3+mOvw0Amb9YmjhRlL19WS0Xo3Qa2KNOgTEylC3CdXsoXiwbvouQwJBFR2t7bTGZiY5LZG9drxc",
-	"q36hY87wa1BTwn/hsh95aLWpHu2toys2BChyCzwDsZc6bFNab1AVUNmhVUnku73L7MHO0dutZzfPlmJ2",
-	"Q6GoZ7sVSfgA9iu9S/eBBvSfDE+cBH5fg+7nodFqNe/kHiX8ffthBMcnX3RtuMH0i2iTpZFwDSrRhvFc",
-	"F4XehD6BofLKNzYgi+wZQzZHy7ij5HWYpuAukbcCwCpbCHHrtRZhPXv7x1PJimYhrHvWKQrYVOTBWCfG",
-	"UYyzeVkUzOii6GJplXaYzZiIHEo3S/Sb8l+Lx32c5RAadQ+swRk+u0mB3jZiOsJ/5J+K8642pfHlJD+8",
-	"rssSdguxJFVstDxSHtq5F1mEN99zFqL3PR2gH2zM9twstwfkT+NU63nVk0iu+r3eHHqM7yAYDz/5UHMj",
-	"P6xATEdSxJXQe2XkmnLbuJ3w8hHlEOehAEc3XaTQpcH8SURJRORCC/XeTEOn9U8ERYIOGvP2pcESr7Wi",
-	"1o5vjPSRVs23iNtqyN8u1Y0d0SZlxhWzS73BScqgxY2e32t1M+y6HWfAedIn3doF35JF85F4lUazBlwJ",
-	"Olj7m7xT31/JT5Rof6q2DCuxxgw//2BOp1CutHVvxEIoikV+AvSLEyq0SPCP4fY7L5YAC1OVOCbkdnTu",
-	"03HLqHYLN9A9n67TGTcw1kPfbdD3Ih+5Dmcbc3e32GUpxhkqnbzySgNzxj1v71tSNCRiTjE/ad+ww77n",
-	"aU+XhJ9xyiGRjI4+546zv71/U7UbalAHi84Bg1SlQGM3y0Yfy7sFwdJM0Rg2MeqT1h9D35hQ49rpNVy+",
-	"I3hqTIANaZDVNE8yC+2f4VNLJ1M00kur0wjSsBuNbhz2WciWH26xn4vqRh7qiJfSLEFe19XPq/r2+wCu",
-	"UGwMhzygf2q68Uw3jFC1owsdZWCQUZWqgTB3KlUNdH3QHL0BzA365m1d0d822h/UfVwGa2m2QCQ71NBe",
-	"fmDiLJRUhvucy2Ig67WuwLFMlt+YS7KvlGNzGfq21wVop/pTquLAgPpCe9NWd803pHHoSRHYyfTHKC6Y",
-	"hxkqeL+XUjj2h1bCji11gduOU6lWQki5eTIW1myS0rOg3imSICu+RScoV4zn+SOt/IK+Zdqw7/v9C5ry",
-	"Lfpo+p4++Knu1AVjTGsza+B7z/2A5Dw9r1nG2asPr3/JQnAcx4FJQn0UbW68al66nn29kLdCpeR0It3s",
-	"rbYtvHgAvtfme+WPVJohjjJxGLRZkTZB/WlE9Ic473jhvbCPhzZrvS7kjPs/M1l1r0iQE17Zx6MtW/0w",
-	"emVQDeTHWWYFVL6K1atAbeGOk7qItN8mevEdlkwMwBs6oRAQHiz0bQm5zOP3v5CKPAJsY6QT2Pwu9DYT",
-	"UxbSVhO2AXdGknf8tfwDS0SgSLAZM3oDjQ4C62YtLr0jK3kde78AhdIrqZqJ1mkRCf5r60IVIn8FrPhC",
-	"yXnFnRYyH1qesSW3A5W8QL7+p1bUwLhNiRJZfkD6zHj1daOxe0OCSIGp6diHJ1NCQ3t1/RgK8iKUsdGy",
-	"BvPIR5vTzVz+VOdEbvLBYrOpOOIpJNRAdKaaazj2LYESxVFgy3rjwzKa9O/m3iOF4/1UHf7GOqNEbhw6",
-	"FKXhQNd3QqRql9lbt1UWblfqSv4QMwq6uOiqLVKdfh9sqbr3E5rDWfBKxgJhCBRTkRTdLLKB/MSTN7OL",
-	"ubr4XuZnQ23K35RMuv2LhlvfLvVGYRmx7RoSqpoNZlcrcBSQcbWPdYvoUeUmBxqDDHU33qfy3bhs51ju",
-	"rN/5ltrIj+iO72AjII5HIeqGuo7vCQ0Ng5CTMtI5oZJZtESq7M5KEx3TZ7D68h0r5Q+Wj+2GVXdPsXe9",
-	"Vj9/T+YdGFHTrV85KeihheC3wtbp/DVuYV+gXzdlOm0kYoZVaaTbXvtbKObRViBA6Sc50/pGiijdayO9",
-	"nglfy5+FvxLA9zzXtI98ppXzRgObCrcRIjotzW1owSChIK4TZs5noh0EROnZDAUyAF8xzP0Bx68K+h50",
-	"Hg/Fus7+j6qaol1O3uU5uw4zrwA2k8eQabkWiq/l5HLyl7OLs7+Av8ktYTvOq3DNQqS7EEoLeDWeC6bn",
-	"WV3AN8BxqhoVa26AqP7UgH7khczklXBPQ5DECLvWKtzn315cIAAXwMBwCdR6//n/hNINqEGMREohlTps",
-	"GGNNuYBiZqlPVXM7j8XQvsDXqo6YXiAEXbNDf34jLEMQm8hrN6Ji/3z1/GXGrv/+CvtrBA/gv1zidoX0",
-	"kDVfCMumAuvLVE/1N/Jpnj8Nc8FDIaz7Uefbzi6uysJJT4pzf7geeaOlvZFdsTa6u91IDNW4LnPtx5wp",
-	"xZcDGWSUJhp2EJL4+mpfj3teRwIdwkG5ECigE4dMs1yiphTaTHMnvJSMJbHbbPBGWvccvgiOY74SiBP5",
-	"lUQJQCetZg1ny3gRrBOQgL+XAqgdBKApvVSpN3W/bja/3QcJ/eLH0A436SC6QUOLBuUoSuAzO2jxETyQ",
-	"6HGL+ZUZc3xhM4xM2izEWZtqswV73EFf+rohPUG1eagyW23kziPav8S0FQ1ogRHOn0xo0R9CMCS74GOt",
-	"sXulT+6JKzwhQgXMMcyBdLsje2TVXdBmiWdGcBdTNYak9N3vuroL1Alk6O4dpjYTeiWLTcgpPsKR233p",
-	"/igWUvnrMjR7juZo9xqGivR8IZrB8zbJcFljbta7b134+j8+3WbcBHAfSbXrpd40iAZA+7okiVbt8h1e",
-	"a6o6lEmFWtOGb4MKCjJyagTHhlGdg+gnctJzCCPcNy39oJJWdD0xN3x7jBvvPCqFQwpvRUWpItjRv+YP",
-	"3B9yHYPq0LUWsCvxaSyRgjAADPbVGkmbhu/WQiEJX8qATv5fpfcrPfirqr8oyTL/rr20dhvNIBO7CWIM",
-	"diXTSjwJXvSpdsuqqJo3fjHmGuJinEFjSlYqJwsWyj6Ab7HPQtBvs9bRTiEHsLPqPZM29BElSPuj3zun",
-	"F9Ak4RiUBdh92nx5322XWLVU8AzmqYOO+IVUILZpg+baBQjM6RVFzMAZoSKGOR1tC88/e1ny5bwBkyLN",
-	"ilcCt+OqzvRomxagiIfS50EPD36xNgMmDAKqEOxuFV2u+EKcr9E5TdiHKQlK29RFBEUeurWfZf4FmbIQ",
-	"WLeivZnvwUBpKAKtRX5H8TNaNHc2DFI0Tc3hvuT9YbK+x4TUm/Uj5zKfeKZa85AE0J7PK3nb1CCi1qeg",
-	"FJnBbj5gHRPSwnPOSRU7/HioazFKrn9HYQ2VOGCvqQIPPwuxRqUqN3zuzth7ROijNvzdxV+x6Y7VKwHd",
-	"ckRhBUSH400qHbNSzQT7b5FL99/9vW2UGTjN1jYG+Gp0oZ/F2h1LEsELvCXbCY96DiX5bB0r2GgWg7xg",
-	"6EA19+AH8vpQANonDNhnOObf6zDxoCuqTrfncdQn7CL24UXWSnh7EAszfM8MptJ9Jj/L57GFyzG/Wrfo",
-	"7H/mFL7LYbysJ5GElLo+BzaZ4l7lc499o100fIdV1tjo3dIzJ9wj64zgq4P1h/oy80am1zDnOKFljXJ5",
-	"hvN49FzatbbSyS61eqM86L7Hvg53u2NpVwvfVpo4OMBi8dSwdXotFPqancA2Rbq6Mfoy5oMoip+EEQfc",
-	"C70GHrctXE8DrbQOtVg7OmsjEP5vOxtd+E/ca9BpF6Kox8a/8FUNwgWNx2bo4vJcDQk16B/zhMMgoafZ",
-	"0a6qEWYIHvekHdKVYnK2ZF6zgCrpS71RTyDS32ws7zS7EWIdk/kJsR1K+QxEoKgLoAs9CBcbxlgTI9V1",
-	"JUbeEPd20RzP1uq0kH3Y28UIVxp1ZDn3o1+6tyVixCrItynHdL+eOVgatYc5iDX//ceOdvBMqF0/HFh8",
-	"Xz11H06Rqp7+CMFVKZr3bEqSATdvFFWTP9blFJIqGvfP97TLt3e9PJw7FxR3xGxHwXZ0hj3/jCDPL0OX",
-	"Rosap9qKKtspsRkxstC0cu6TXzPaSxezxkdYOuTN4UkzD7VbEvaltxfRfsSMv+gK9nZlQMuFrt6h8H/0",
-	"2lq+7cvLl1LlH0NNX8oL2bkKN+HRUX7I3ejG+0EO/CRHuYN/koc5g6GeUZJwLwBAF5LXUe8LKadKbzKk",
-	"VNVkueqy3gCLbLgF4FCxbXZz7J3OlzCLEx5NHCCliuCPB2yiNquy4OlwBIxSKsiJCfZPfAcCETMoFo4t",
-	"nmPjHtvKQ4FQhtNebvCiFFXPLjJE6W/ql3FOp9zVOEYi4nOMPT13Q6H7j2hKhochMQ150eqViJKFMBzN",
-	"Nsz9RC7F8PUP9x+Lr0ZOBORfOxsqZRxCnYV9fN5IghvUGV83nrsPyVmPN0aAvrp+/E0yue+QLVrGhiND",
-	"IGbB/DX3SCr0hoDToy5DBqn+M+g8FdEKK62sww0mJelPoVnEyfgLByBvInXnq6hGxU8uf/0Ntm89GN+9",
-	"8r+igAztnGuNYcmNqMA4IbN0W1Vco6Xl1b0Feq9GxnmvDgnzpuySp3keSgIcxyQJEIhRi34Rn6XhKz/s",
-	"VLvInItqBg8Na0G60grGOtD8rqJkjYH6UUHlir4jQ8pPqoMDLrBNkEshjR09VfdsUlNhxreA7nKAEPrk",
-	"ovGUijZWueSA9xBVa95OIXCjV0TgCrSvr+KYNGrSDrsAE4V1/xyHAx3BdgCVG51xsQUKJMH88ipj/371",
-	"4lXGXr1+mbEf315l7MPrly+ZNuyjmF498cx//fdXoJZfPX/ZqCrm7+qM5YZv1L+cMb8ICxgBJTA3O4Yt",
-	"keuQFcnMmdqJ/b8gwr0Y6mexrpBIKb6KPx/OWuefl9wuvyS1kacVZ2GvKuYfj5lU060T9okXPMprKtG6",
-	"I7W3fcBVfoxBp8aaOyeMf/G/fr149Ff+aP7b5x+++/JPk4cHWsGeHJEyYzIGpcW6oK1uSMSp9F/6eunw",
-	"1R+ZRoXgpEUYi2rfj8JdN4HcqXPHeZ1A7a7a/53C3XBVumqZ93yzN4el4dzrmgCHctV5ofVA+s1Te2NR",
-	"gw0dChn8ZywVU5V9mHHFct1KacOmroRxqPXNU3c49XoFpEzoVdHN1t/HBoqfeXD1DrfH71USSSQdlNM7",
-	"CheMtIQaRBsXUF0AbCe0IUS38BO4w02pIHKxPT4ANznLIzu/dxzUtpMfKqhsHsbuI62xP6f0PKbkhJip",
-	"l3JHRjq80TzvNLhmUkGkAkJFj6SipCrPY8Pb40jUkzSXvyPK+nXjRjke7UzVg/94xLsKufcMPs4gwR8g",
-	"ORmKQawwpudzKxzWBYmVb9v0hO+8L4tQov34RxS/fd9pjdAvi7zQsKqaZdBSi01FodXieHfbObQAHtah",
-	"r/GRe8lNgq5wY/Xn0J4YSuqBifQ1AHKe5jmu4mQ3SNik++XQxqC07o20OB5jhpYVaSs79u0PVnbMkwa1",
-	"wsKvhjPLN0y2y4oU3NJVej5i+4shjGfoMeo0szdy/QScvgvu5G1V/g1CaLZW7YRK1o7wn6AKR+wEXIba",
-	"ei1QCbpsv29187lvlL/fQIJDYibRPUMve+x0/hlKdQ2Ctz6K6ZuqM/A9YlThKvS8G5s5PzhWC/bqQKgW",
-	"FtwJmUHQH/vIWsULqEmPm3YZQy91vw+JXXet1opqchhKBGatF5eiyL0xr9VMnLGPEVqEeQR1o9eqlrYT",
-	"RRG88IqVChx/GStVIWw0cCyH8kZewUE6b8JkvCjywmSmUZRRZRz8rmEXs9NcKG+4hUbCJHiTVjmhe7JQ",
-	"+Yi9Pfg+CNyz0I/0sZHTrzT2cIGAXiBuiw0yBplZNamQeq55+xA3iX6n7olgd7UZFrjyYxFnpW/FfdAG",
-	"XGy9lsvoZAttZWNqNRH0eKtvxSnpUn//cMpgLO9Y9KmbUCRdQ7HX1xiMqxdkLfUjFl/FrolAIKLsakqb",
-	"6alBd0l2TKtEjy9OrhONCw74LR5j2sCVMxUoYEJlyYdJXlkbredpH/gbrW/gYmz0wve6eFFUvTJANQ+9",
-	"i7p2vNbzk+Zawwixr8i9e9v8zqWI66//uS7VQbcjbvEjK9yuPJrQDOW+EmnCcGNYHR9msIYjB8KwJWEs",
-	"ZnwQ6mEQAQrDvNRmdd8s1tjoQaP8SDx2vjbiVopNWhy8F+CexYpXXOWQAmlrcD5wfAbYL6+X+4tcqgUl",
-	"GWCgf2DShRUOygcj+LHEw3koopkmHVbWiEI7Jk1DhgXbGO2wMxlI8rqGJwAcIK0GTEWs0wyXf5+mH410",
-	"YgxFD3A+tMuX/4OfxnFxyXpWD1r5Z2Aa90iBA3b/zhpUl2Tns6XW9tjG0kup8vr4TreN+imxpq5UjPvj",
-	"mlOn8xlM6vDj2Y6TwVJDM4fB2Ed87ks2mRu9GtFQLezCHjp+o+dDhzOg+MNSb9iKq21DjQW9G0ShKVUs",
-	"CrFvwK/ag4fGTTyDFlj00WgXPj6mYhp8NxwswuPy/NtQg9NUKiR2+4UaDJ504Qdpq7SNmZ/urARvvVax",
-	"9oS0l5DGFSiPiR6RHwjvDizm2GdluLfGtzsaV3y/q7WGlX+IgTjBtzv5uOo3AV96aGZ+iMv23Out98LD",
-	"rj6QPJ7HLPQB9moXLcO9ChcO+UMK8Ds1cUkJzfC5PyW7qdB2KJnkC8kpgXPASwp5qJvYNFq6rIEvg1wC",
-	"rULOQK8LohJsKpZSEXiLX8SnoL89TAb8jpJpI72Gh3r42gej11k/2a0HH6QZuI9Vx8efsIvLNnEeXm1d",
-	"8xl2nT+t9APepG7wdSEdYr2gAkBZFAymVCWyQ3iGzFC/4rObk1zXoy7pePN2sziQ1Bn2xYHPnUFbu/3S",
-	"Y7Br25/3Tm70/hq2PXcWhazrRAWua3R5pvqNeDvl0LpZDxqz2E1Lm/bY2oeXSKGwwHFFkucC/LBXxJqF",
-	"HaIChupXneddddd80tTbUHr735VGLa7ZQrnHo3/HtRxLOlEd8fboUL6rRflAy7kHkDin4FJguHJXfbLy",
-	"vkqTleO7+sCkjhxJuTJizY14X54uUFcNcN8sVCbLiZlSHco+lZM2eTeVJy0SdprVHTPV/lkoP4RKXyVq",
-	"K28cpk3JujIUxCEKjbCuEEGq0F5UUhWOcDrefV+qZ9BB/h+Qdc/RJZa0Qt9UvlKHowYc2BYBYkAT0HBz",
-	"Sdfiel/GKvOjtTNEYD20cvaQulnZqsz/VSBta44ZUVP3famatQj+JHVgG1tkYrWmIyYdYL+UE4LbGgN8",
-	"VYKubsZb5f8eR/ZV2CeSjxFbdPLreySMKPZHMKX6JuIfH5DD+1Z5x/vRBojVM7fCVfSUhmiofxHqabcc",
-	"5N7EmoHnO3XJ/D/pA/j+64AtVts3Hs91/7zX6GqeAkRcy4V6V44DQvhnRc4O6JudxkJch6meNFULhyDl",
-	"hgZ/Ki5QqmPbin7nXp+seQ5+/N4T35K7eX3gNhK1CAMnn5dKBiWBTlXX2oq/wTPH8hpVIw5tBg7Z9Qjh",
-	"q0dLav4QnWs3Yl1fCLE85SHXe9hd2xYUVEpRUYSracWmpWuU2PKXjqUarr5Q+Tu3FOY6jjF6qULlR0Bd",
-	"UYAnnAkCI9oHf2yj9fRqTnDXvFsLVR23Ef0J49yOwBE7AXUvVF6L7jtp7qPyPw7iBVyQK9e7l/Mc/l4n",
-	"Ko+vWvL1lOr406VZH55i3eCO81Br4cghlLpJX6zlEGqQF4XexFIPAX4QahpAkki3LMRAgt21cO/C3E/V",
-	"0Zbb0tx/FYhTE9/pEMVPXxn+EaP1Kou19KHkKVwQ4MoDND+UG8TCIzqEv1JdbWHEXY2TKrSqlX+IRlHq",
-	"f/3h01/+zY9qCyFuBdsKz0RJe0yqfDIENCGgJZ2elRIniRw549MCCniu5MzolXBG2CdMq2KLuwCpegbs",
-	"73Q3J/hIOsj7leSmAZ3eYxmm3V2BgabHr1t3aJWeoQVCqcV7P87Vrg4gImDRBx/q89lSzAbK1UEzvFiA",
-	"Tq7W2lrpuRuKWUL9JD27qStyeR7Is374xbKNLoscmo0Hpu9ezGJ2849JSFjaaVP6Ai13NaGE6YQelCMQ",
-	"ecFbPgTJiwm8sC3ZZGZvqfzd3x6u5eXTomA2XiYP1OaSRowAiA2n5u8KUHAwBy4iQkIKO1aEDT5Nb92G",
-	"rsQEYq1skfg45r0LeNJ2EciLi90wM3jzocEesCGYsTciZ1q6IxxDPX8U0XtDaTcuqk0h2Vn+EbMpeCVI",
-	"tWErYBQSoRjvvnfzaz/esSgeZDaZ9BJuAqejKL9ENpXOMiuU1SY2yXKWzTSHSiqoty8Fd4wXWoV6H3Re",
-	"zDDeqJGPUEF/90WJfxWox11X/LGu93HpfvXFe/JUv+NjQIIScsaeN5tENGrbbzE/CfopeGZNgT3+dHrk",
-	"EZjMyHVazj03fGMRDdmo8hCaeWTM8luRexGntEOhYZva5sZoLzu8dBF8RlDNf/4aZnCq0LWR6weqA4Hr",
-	"OjpSA4i2XU11oRdS7Kje2HjuXmzJMN4ovOKLW2G2LC5lW19Ci1Lm4kjbc264uhlq7OYtnMbzbKmLHEIA",
-	"NRY4gPTRbW5XvCiEdbH2CZ6Eb2xVlSjhUH/P1U2XHCeApHF1c0J2H8cE5biekiC+GjtyAMH9UHM+23Ea",
-	"PlRPfQV9z6u5HNkoqbrQzLVyWI9DKvbPHz5Ax5l3H17+y5Ng6KNRElqJzPlKFgi6tG5bxJJ4Dmqr0l1l",
-	"4nb+b1uZ/ZsnKgcGXgqsFkl3lDMBPoUdTUPjgLZOX8gaeJvNUkMfosAtKyuKW4orsCMoLu5+bpx6K3cf",
-	"vpfVKo+4r7ub9tQH8cC2PdVav75+MX6N587Nj9i2p+3r4bOlePRMK2d0cRovTweS8XlSAYt+/c3vgBXm",
-	"Nu53aYrJ5eScr+Xky29f/m8AAAD//w==",
+	"7H15kxs3ku9XQfBthHcjqg/Jlnem9Zesy1pLVm+3ZrSxft5YkAWSWBYBGkA1RTv6u79AJoC6gGLx6tYb",
+	"7z8zVrOqcGQikccvM/8YTeRyJQUTRo+u/hitqKJLZpiCf/Ec/leMrkYrauajbCToko2u7A/ZSLHfSq5Y",
+	"ProyqmTZSE/mbEntG1OpltTY54T5/rtRNlpywZflcnT1JBuZzYrhT2zG1Oj+/t5+Sq+k0AxGvVZyXLCl",
+	"/c+JFIYJY/+TrlYFn1DDpbj4Hy2F/Vs14j8pNh1djf7PRbWcC/xVX/jvwUg50xPFV/Yzo6vR5zk1hGuy",
+	"VlLMCBU5Wdu/GElyObKPu2/YIV6MZYkzyXNu36fFtZIrpgy388Y9aH7+BdFGThZEKrJSdsGKUE24IJTk",
+	"TPOZILmclEsmzPkobIwc/w+bmFE2+nI2k2fuj3bF5zd0/YFpTWdsdJ+NXgi9dnSKz+iP0ZJ+ec/EzMxH",
+	"V08vLy/DENooLmb2I0v6pf7Kk9pDbh52JGXWUi1ewZSBSxqjTDlsS2vpmhRUzZhdsJkzUtAxK8icaqKk",
+	"XGZ2E1YFnTAip4QbTez2Ec1/Z7WdGEtZMCrsFJDv2isCxvL/fhJZ3orOcI7Nyf1I9ZxpO7SZM67Iik9M",
+	"qZi2Y3PDlu4oGMOUffy/frk8+ys9m/76x/ff3f/TKL6N7/C9Zzgp969qTlQpuoEpISO8y6MHpX04shFw",
+	"0OCnjeLL7npflgaIsJ5zw4iSpcgJN0ROp/HdNqUCOjNhz+wvl9lfL7Mnf7nMnv7r5a+RA1wXBb8gqerr",
+	"rNbgCfJrmsmuLXd3WGwi8xgdX9o/E2OP7JopRhSjueUsbhqU7BMOb+xm2O/Autu0Qr7Y9o2f2Mpcu0fb",
+	"u+E/kbk1xJb+kirFWd5dtmJUSxFZ+Of5BgjqpcqECiEN/hN+gB0fvAk3ME5sB9Z0gzfBkM+4dXzGV5uf",
+	"am2LX5kboWdX7Ne6/DCnInqyQaCvqSZLmjOil7QomLLydynvWE60RG4pmNZkrBhd6MGbhOLvJYwc2yov",
+	"yrd+xz93n42YUlJFlvHeSkvH2TDN8+hpnylZrobT5w0XORezt/at2ArmjM/mMP/uULWj0JF+aySRkxYj",
+	"kOuWtEuqZhyIrCe0YKAynE0Lua7Ru/YVnlsx3t6KD3yi5JIZJ563CB87lRopstr5w++HVYbND9uYBbZK",
+	"sWOEE/eh+q5XgGITqfIYs0vtb1auiZ7LtTjfom35r90yc6oryF0erStXrkEwURTzpOD2AhZ4LbHxc1CM",
+	"NCl1SQuynltpzkE1s3JNU57bhe11HwUKRakKFP+JizxG2ii3G7pgzTPXfaQtRTly9g5vSJXHnuysbeSf",
+	"9RNzo8UXK6W2n4lwEp/MCXKGBuVsDX+RKmfqOWHLldlcEVoUTp3bEKpAU2trgqzId5FHrMg/MW2aKtTT",
+	"y+5+TLnS5uO0O/OPosCrEJ5wS7CaHaOTObmjRclQz+OawPTggLS0yA45tFRmt2V8tDvVXMeTyx66trTl",
+	"onDa6JJoY+0QjkcD1zNgzvdxemsmYtrUiscuz49u13DQDCWLV5OJKkXjroyc/DbRrG4Vf1TBLdqZwSdQ",
+	"x0W5HDOlM6LLydxy3JOzbzPyr3U+PI9p4Y5/BxPuBuXqNl0Fl+HnXA0TPWIF1fPujrOC+UuiaztwEb9W",
+	"wTYZIAT8x92nwou/9puUaIGe44xrP53x5cqxPxj9VyOZ53olZXExkYpd4HswC6s3v6ET5zpoaWhssnjF",
+	"ZzHb8KNlKHt1reF/c2ooYSLXxEouIgWLUjdnd5ziF9ofvLYqMBOGjDdOcFmGBZNyKfOyYPYiAXNUWZ3K",
+	"3TpUGJa3hquxaKUNJRUSnPBvJWeG/C4F05k9LJQUXDCqiNX4wbgdU6Xjg3D9tH5CajZYwag2H2D2/XNw",
+	"xxN1XW38ikF3RFOAipyq3BrfmVWF394+IVOp0IAo1Upq5kS+LBjJpUnMtTajV9IkZMCSzgSfOkdND6Xc",
+	"rIVcckELsPwz/KNlCZj8nN6xNHmWia35VKe6IMt+9dF/p2dB8HviRyD9h61P/KcU24goUPRqnifWa23b",
+	"lMFDwfJlimi60dHDozfLsSzkbBNX4Leq3h1Oj08SPqSjct1d0PYogKNNr6yVYElkOe45Hpynr/DQIBc4",
+	"15C72eV6p+unJSSrDQis06B9RegWVeskDAt0BzdiVCCZ6tKqeZS7x2iLmLZUWp1XknYHSQ2vOkFdlMuI",
+	"JrBgmy6x3hkyZoUUM02M9G6GJVUbsmCbfvdcQq/ddoM5lxE8FL1V5XJFFcvBLO6uos9uXVK1iB4ba2GA",
+	"szfn0ylTOlgkOziPXknzg/yyxXM09LS9SgjepEOpw3u41vQGcuc2b+4enRqmtrp2GhS4z0ZjNpXbPWOd",
+	"12qOmyM4XVpb4z8eZpe5xcW3RAg28bdUc0v4UFs3yffgA9kamICHrHRmE8ViTnSyolpbm8EqMAu2Mufk",
+	"HVrF7M7qMhLtmfaBbO0LRGu8WxbGDEP274y3i4NnR2ozU0z/Vlhu2+D/698KzdQdU/jf3NjPTznKzpzp",
+	"RdTb81JJHVEbv/TfQlMllxhOYFNDWD5jXpFALwjVhJu2byF+VUUE3wuR4wj21ikYzbmYwSADjuWXkf1k",
+	"bDtfsZhrl/pokt9bOpnIEl1W6B4CIpmzcuUd6LidVvfORiuqmt4tO+wUSetsYM0MeJ0Dm2cjVQr//ShR",
+	"xnH1IOcR59M7QdboLcDDhsIUfTawuLgSLwV7YRqnK6eGnRle3QD153c+iR1Loz2tzDHJmmoysSpzbvlE",
+	"OOOycj3NqSYiZYuoUgz3npXACgOfjx1dt2lAH6RG5vin/nW3B3EWjEfu9nFe5opOTVzDg5/CferOKjXk",
+	"jinNpYirDiyPmYgv7VnAyKGT6v6gwyD2UwO2fjD37OeR3cWHWq4sn+e78L575Yf4oXSb2t26n8F7UslF",
+	"Y41C9zTeIQPZDihTDeRJX59YfV1Zv6e1cZPv5CAx7IvZrkPCUwNdHnPnydnH54HreC1MLBpwBMWhUhxb",
+	"l1OeK6Y12knuqaaFBFdgVFz5GyU24J7hgIRrfLajZ/yUx2IIjzutqOJxf9NWl3CK22t3r112mucxmNdl",
+	"lj0xDZ1Nrr3/3fbX+/zs9/E1LP69ZDquKS9aGiIEDFAHYXxlgiEV0zYKLhJeaJDzTpiAy8p5hJHf2VI/",
+	"h6sZPMF1W22rX7+O06gDYgI/4kDRSdEGWGfrUAlP/ydUR9hSg39rmGe/zraw41Fmq13mu0CUWkik5yBR",
+	"5FoQvP2t4pTLiXYy8Bz/eg6ApN1BS85ijoUyne/RK+4+UIjaGtfg4uqGnOZxs38d//OX+J83A8QFKvj2",
+	"y9loPsxpY1e6l7vm9Rej2JLFACE+EhxZ8nyz/ZZ0H8CnY1xUC2ZF1MW1iDurIbI24AS2IyvwWnIaEBqM",
+	"wM2GjZWNuK6LJo5uOyKks4sMRXDCmM24QA8n/MusGRP4LNgE+J9Tbm2FUTaSwt67UYkG4cakcH62RSQ9",
+	"vbzcFomCpcPCkpv2dzuH9GUTn/NgFx0+HR8cwCWDw+h9Gp+/VbpXBrtDB6An6poqYX9zaI4oVfoOzTDd",
+	"Eod188qqQ1RF3uA7VgPeJhlWSsrpud+sHaQDvAgza8B4IsHdUiR8oUelRFBqosgl0FJVKUIYSvtYtiYz",
+	"fsdSEaa9ydsbdJiXIlcs3zF8vRdvxFiimmPmyBM9QIWUEaFrDbhiMzymXTrb5D4JPd0BoGGndO004Sg6",
+	"kBt35gd977N7fpsjN0y0GiLzG5HcuuvKyGmdCLqiE242A82bxCkpWMzt4QHk9tcMoaealIKb5+TsiXMm",
+	"1YGauWQIaTIMQQwDJtQ5FVYTsrfSuNSgkYRDoo1crVge17Ylzek4FjFFjzLFQPGZXYMw0sXRqZBmzpTD",
+	"sU+oIGNG7KeYc5XaFcYdO/hUYsvqe8KNZsUUnHHaueu0GyNuzdJZv30M5gO74xP2DWqy9o20Ybw9f4A3",
+	"cHuDnm+Zyn3P39qHqkMblzrZyHJVLERQgHph96wV6/bs4kR1NtJzxiCCiK9E2CR+DkdZkHJ1oQYnIquO",
+	"l5tijdWiZ1UK84YXERVlLIsEFmJKl7yI2/tzh7fpKn+GFnwS/57is7lJBdOtfmc8jHisZDmbG3uyNd0A",
+	"d40ZhAWWY5bbU8Ar00lfES60oUVhV58RlnNj/yvkf9h/xMPzMInIjN7dfiRPnv316XcQF4fx3bM4R27w",
+	"2EIgfSpVTeRMAP0FyynoZAHO1GXsCkx7Z/DT7yJOxjdSkcmcKjqxchrnApJCw2ADglKOphmSPdCrNqgj",
+	"bpyJ1LIs6JtSJCJ47Atdroq4xmv1j/j6Z16l6vySVJ+1A8inYaLDQt8Ou4kzcJ/NwjL8pHv24lM8hYCa",
+	"RPA7c3E0Y0UwiPInz8nllbW3KUKBzhOu8pCd1ZdLBXgRwGXi9JyUj3J/xGzqT9mAL6Khs02VcN/u3biI",
+	"I5dWyVUt7zpd4jH8zfnEmgkEO3igvo3BXHFKXcMx9ilLtD6tF5XO58TMFWMhdKoYoVZCWHY5Pli8A53E",
+	"9WRhQ3sIkbBcawy3k2k30LANxlyPaYvz0715KMMyZCq4eQwv68TZzkchyMGtUNYwQn+yQ5UV1VlyP5Js",
+	"mM1UB2MNids4X+D5G4fEHWI0g+YiaHHhXoZJ/MhFDKyas6XcqqXxmXgn4j7yH7mJfVTbVw4OYKM2Cz5a",
+	"B9qsAvw9MOi4ZBCN4KAHeqP4Pz9SqNPzQELt97OPQxUT12OUSezOy/UHKmIZYlIpNjF4JabyYyPGX2PO",
+	"P2xqG+bFqWaAM55TkXcd4PfZiNHJPL75mi7hPnRhi9bo2Qh1NyExUQFgPnRppfSVKIui7maN3AUsZhO5",
+	"LyHO+reSCsPNBqy9PG1docXSMTMAYGNnD0BV+xhoo5IsqdiA6lD9yNnEhzbc5XJ5iQGXcN1cbr08YCNj",
+	"RH+XM2H4lMeMfcpjBq4mOZ9xE8fGepaOKzRGuywS9B871IujSSw8x00x4NqhfOSfDTOIrhUEnJXzMR4v",
+	"yqWIq59MTKT3x3ZX7OyvcJjHXFC1iW3OHIDFu+nEv5XSJDRszVZUUSPjXwQDNaFNj4fsKiwsuo1iEd0/",
+	"We60trh0ct8ZFBOyE9krJlRPMu4iYFNWcB80Ng3aVSX7sedF+/vn7ZDx8SaEEhXTsijtM1lAWEFIhYEj",
+	"TKdh/pCyHk1YM4xQU6HmsaRALb3AjgAQWXtt4j50w4djaQxq0RX4QJbjooY8cCHhmgtwwKPK796AZ41c",
+	"DXqy43gG94t924+X+fXEjsBhsOM5Zgk5ju9Aj5FMsWF/EjKiHB05kJPS6XGY2LTeU20+lrGZUW0Czrx7",
+	"h9uf3V1Y5cWh/2Nir3ePMAyY1FosxNpdSEyWw4UpMJaI2YmYvJ/zfK+Ls7PAD4zqUsVcArul835JgefB",
+	"x6Sk1rWFD0m4GRJsrwpGpHG1H5iKIcnGVLNd8Iw+/W7o84YuWJ9O6Rk6lYtXR9vCHrqI0Tea8DyoFbFE",
+	"bwgdYV59o2jLs2jRlip7cNjKWhSAbdyaUejJEOGySQFFVoabxpCHeJS6CqkE8CxMKroQeceufTxgsEx4",
+	"AZ5XJ02eE8FYzvKaFxZdMa06HT74s9sp3wZT7ffkaGbK1bs8mmQAkgfB5iiOaJhyNEbVW84pGkJ4F4d5",
+	"/MzWFTa5Oa3XHAJPFGygjNCqgpLIIVglJwvAhkHgShn3d/eU+8WnNFa4rcMB0PuWIjo5xBi2IUZfiBee",
+	"QUUUB+Jqos6+j6bA71X0YXCFhg4rfFwxccu0jrrzKQb3otoqnTkCdg6mPX9jJdcaTp5VM3uc0GM2o2IX",
+	"HKo94qlgqh05xJGoXuh4iHQwXFgztsPcYkBXv4N+v6oFh6+7JcXO6bXjrChoe6tot2+/9s/uk9SRwgAf",
+	"DzZc6hgUFWWTrqUjt5IDj43+Pgy9HKNc+zY9FB8daJ4GRsNeprjodY1nwjb2wVU7X2kB5nqLrV1zNmGx",
+	"+9zd5ZEr1ifuxTOwX+hEHILmPzjHWVAAGYVzBmFRu5VSsJ3xadpQNH8rO8njYfBCySECLybMoRNLsRBy",
+	"LQbE9l0iIO5FDdSGQ0bp5/cmKZyjzmvAhNubZ9G6d+KAyJwa6pX4reG0uUSIaP3BZ8+yNJCtP1u1kfgI",
+	"ztCYyQxg8Nt/f88NAx+GUzamssit5lGKnKGjHvMiv9HuJ6tbQWLkoH3wfqHm2JdX8GWsk4Q56UGL/P7Z",
+	"s2+fbdMhTdEwU6BOB3AOExO1WSFHrQrKRZRZS43ewCOB1q8VW1HFbsrYpa9vGE3EMTyWEEKZdMFEKExU",
+	"FQK0WntGzFyWs3koWkSMJGP3AJ1RLnz6IvUFbrrX9GQu+fZs3ptSvMQH77Ndgz8tZa/tU9Oai9lVLc/V",
+	"mhmaCOn3YRCSrG0W+Skm6HLH2XoneGmk+tNWhEk7f8T5h1lOHNJoyr+wnHhPdzb6j/e3/0HWUi3GUi5G",
+	"2ejjq9v6P//t9uPP9qkP70fZ6NUPb0bZCA9qlJmF91MPn3CsxtDwtzsAG2asNB9SoNFyBz57H5Bcu41N",
+	"x0VMyXnPtQEj1u6dlWT/8eF9FjTYgONYygApcAlnu2CJYvKgtvwaNs1NM7CTh8zWQbRItzjfRg34FPJZ",
+	"5LspkbDuHu9gLRGv7h4MJUkPSFHl4pUsxyZlccxZkWdgA3OjY/4GRFZ6Vx0IxytrLzOlpSDL0s5byoUX",
+	"h9yQmYQ0+rhM7BxcD1RSTFtiYYgTJGwcjhrw4xHA6z4u2J49Lipf704OXa4JKFP2zgDtfyJx94LzNj6e",
+	"kOa9lAvPWunSnoEalm7wFyHhj4oSTdfnPbnKeVpH/SEawa2PS2uDVGPDnTimE8i5Au01XYnoIyi1+w4C",
+	"KvGag4dRKsBD2xeKoh1WrY+6Q8q9KsXPScAem0iR6/dROHfAbHPjz86YtctstF0uu4kQ90rCDu3o+0Bt",
+	"VPjnmPyTo9ZXKf2x49WDwYDaBxB+k6pW9UBAeUeuyZolyut506In5wNB40KOZb6Bqp32y+DHA/3L83uq",
+	"eJTV1YyHHe3KWXBC7fmBAlIy5AsOMXORuUISB1Ihq5DTla0VDlj9HDTn3hQA1b5VMrxxkdTlXSWrmlDr",
+	"imnqPNdk5uR1GIVJ+PIjfVoHVry/z3rdb0iKLsFu5ZKZORczuFa0PeB4A0kAUDaYoHavzBnNB8SWQ3U7",
+	"+zxed5pQCEcdeM8Oi/zXnSO+FEflYnN7Ul9ND3XexNBjAS++tfgfRbiNv1EgQ8Pxa++O9BcFCIXHDyog",
+	"nswnqOp/Vwvt2SJ7mg5l4t58FJD33fyTTlWYTv5O3G++S8pHGxjkuMlNN74pARHbSo2lZRHLIgDHjW88",
+	"EfLqQ5DKQYI1u2OKFj0OTu8O2RP26XqIJMF8kfQDU+r+xM1Oww0mDBMTxNmtmFxFMy464WYYqGdq15B9",
+	"uVtfgqH6VKoI/I0ztjAZhRcFcfqIO92Jr2Hu+PCz65PNIwQ4cn35hZCmN0/TrCX4a7S91L2tCRboFD89",
+	"vFo/wE767feIBoIgFD0YYqLrZeTD277XQ62yPC69Rp0kk90wyCw4TrGmA+H7tch5/UvRuWMh2Vv+e8zf",
+	"zqg2Pybq6Tov8Zgq/ZxcNmq/c0Hsh6QyzfJR8aK0O/cOyEZLWX85ckfiqhIho5IWfS+vExHCACHd6qJ3",
+	"o/tPtSuJ1mfQWEvW2PE4uUxfAcS92+1gtcKIYB5bwXxV1V4b5AHfqYhiKYxPgYo5SBZsZYhT010OX8iB",
+	"2ZKq1iidmNjN42vaLTgE6CH2UgtxZdccwVX4Y+0q8d9F9zSlrjfKSznzSt4xFVHat4yR0Gf8yhL7d8tM",
+	"rJrBoN2Dd8MWBgWsH+EQnWZscjdULI4qlGv1FlqMmnsXFNiwterovKtA7F/BKy3k/cyi21B3QfdB0SOx",
+	"MqtWhbMXIOAaIxqhDVgFl3JZib6LA3681g4ge/Ike/osuhm9uPceMPvhmPXIun1gIjrThHV3Tc08FO/j",
+	"2rQ88/FbI0ataLHfkEESU8FmJcbHMDMsPulBir6vU5NUp29CyLt174TyW4l8vp1iHm0xjh/P+nJCcWIv",
+	"q7S+WL5fnop/Kd3sGhIttj08YrPjbrRwsKFAcySKkUojEnI9nLqhyLJodHRK23P2Kqn7NgVbWx3Z+TPd",
+	"1m4FLsBXsoqadluHjD6TIqGo2V/e7BG8hJ5iabstNHLxRTQACJEooM4SFcsEW+8+tTbj9+9zm/tvmTl5",
+	"3Hd42AvyY3Zzsft3Ej72dC6/LNV2hfMWn7L8rLjpK6kCLTkIEwhAANyB2/1IAuGQ4t2dkGhtpY2tqs0t",
+	"TWd9ciqfqiFPKjIcX+tUMT2PQtQrMb99Vv5OwKj9sHfsSer4mrAsd0/y9Q1TWHs8JdQdWiZSS/mOqc0H",
+	"LkoT80pdXhEpCh/s0Yj6qUPQ/7IVgB7tF4HyybnkWVFU4JwVVcaX6vRdlPYplfB0W2E8O6/W8rPaZsV3",
+	"+Y7HwcZLmu9Uo9w+nxI1PTf4oHqN4ZZzg2R+dukKjjdlEc36qfD/R275l8jdic8tivNavImWsrjF3GKf",
+	"R0UVQ7bFQu5EigkjS6kSUfg9UFuT0DAtfqPj7/HhdkR8Db4Ae4ES0SC2C5WGhrAsJxtm6vGhhDOM62gr",
+	"Z99s1pFhLcsit3eZXkleQAetVtTEN69z4Z7Qtw3xefC6kFjYt+rx2AqyD7iuQam69dZ+oi4bTqhR1R+Q",
+	"mfz3mhcFk3ZAW9PNkmdh7n6iiYYAK6auo2XJGnFrVYvMIf9eYVBGybW1+QqKPcSU3VNKwLRMBe8AN7mT",
+	"WuTfSciqGq6khYKHgv5MmG5DwCaMZWuccWDVNAznDtYaQn22tvoRSvQMdr/hzfUyrQWpuoac9sS82VtZ",
+	"2inhB6P/KeT4gDhkWDhgaAfv+Cd4erfsgmy0ZuMPvCg4OuT3SXmu68JB3tazEyryNGnZJU24H4LU78A9",
+	"VK0cvJONDaFTh4W4ZGzHuY2z1jislaTo7EdFzzrnetJk4ZpM3Ksvw3WXrGSVSlltamJRTH7TWyRrRWm+",
+	"0VUprIxgTitXkLWno/VR5lXJlj4e85Vd9k6di2jAt7F+oiDziyLDbOyakK9ty5PLy/jG7JRVyXqTKiMx",
+	"bh672kJYWBKa565Fm2ZbitvW29LGS9+XYut4lhUJXdNNqCZ28LjJsKpnk2xLCmkoeLt/OtY2LCpeTTvd",
+	"tQ/d3+OU2sCut2AEw4hDeVo24IzxNCbobxUtsX5g/lr9hojA+9Jy22MCPQETvLhHi8KebLROmYwp5uMP",
+	"qZbR14Kwt4+AR99t2d9O4lhPZ8J0HQ6/ZTqRpad3qXwd2gx2ch+kocWANeFzgTMSE94GBop4mI8LpNlS",
+	"fL0A7CmhKTg8m8bh8O51ANwEVEukShmfzON4JF+nrKvpJWrBOYMC7hUQfIaufOATUI3e6ieFFDOX48UV",
+	"mUhhXEL/zmVz/KH329BB6ySonopZVd3UI977h4xnZX4qsQXc0jt2zDZwvm3brs3V2h0X0db2+SrQnNs1",
+	"54N6BVM5VFk6MArump31tjBLlidI56kLvj09/m/wUAJ0gl+Iz+ZYiAkXlNhFe3CvJJSHk/Xd03FvT7Pl",
+	"HdaqR4dNLccBCi+KzfmwegnVzCoj0ENZqsXX9y5JoxeeInH7a0oLzdqFSRC4HQ/Uo2HBNYH4o+/RDBXA",
+	"rP3lKjJuL8RErUyNd0EtqD2N1cfiHxgXLKUhTkrz+o6pTaLKJlULEYU5+f7wz8mlr6LlZcMcsGPxmUy5",
+	"4FgBr2HL9ijmTeNuK7JNr1jMNbZcXuidpho75FHGmXPo5BCBYKsdXGPuM1C+Y5C7JnEkKv0Zx++ZcrxU",
+	"SMEnTEzYbvHYZCuEwfPuqP9+Hj3YFFfodzAmshcF2fIhDCx3G74QnV+IUicdPb0uP/dYsxn3TvHPSQM5",
+	"2q21alcRtVP3LcKg6JJ1GtcMcKjSne40VYH8tsf/PSIQ3qvFa/s30j8IRTRRX42GW7ghEx8nCeUKjM9W",
+	"tQvYfo01Oj+HzlU466oee336YcvSbPcCwsZH4L39NrvjLcK/p+cbTxya7gX2iXltPoXsGft7iHyDHgs5",
+	"NXO5TmRQN9k6YSB51yoUkUJtxuMo3Z5bFoE0O1ZocF/6QNrj1DTopPyERdbgK5WXD3Y1Tb4k7raGN92z",
+	"+2ek0CDTWwMmjW6o0LjF/n3Q6PvWekhAjD5iiRkBsTdrOk95wQYVlkmlTgVe44Lc/vt7LKjrwbnWNB8X",
+	"DLuDVlQFJl8rbgwT5MoL/lZA4XIQZPXWRDWH6qymUSf+2EEVA8gDnkJsebdjME0gfHm+W2u8Ib7fdHnA",
+	"mFLs2qH51qjTQkInACsj6KJTlGxIZKGTaZdq6VwDgnQvemdpicrsUlIuB9jrvtY9Jh9yV/8Z3Ud9+DdZ",
+	"j8m5Oy1Ilcr/WNvMX1OclqgUcry6Ft2GSZTg16BclP3CVTeiXkO5n307OAoVr/zo0j4b0HrAFFRwhFKz",
+	"nNACKkQ2KpJ+t3O5/mSNJ4iWvpyzSewmppPtDhL4wBt4cp8uhrU067iWeIpU5yrBGZdYm3dyjxJxrN0y",
+	"iIYnurd9k72p7t7XmM6TqVEprs9MZVHItcbYoavg+o12eQf6nCCb45XScl60mKagJlEjANIudMHYnbXG",
+	"mbbsbR9PFYZRM6bNy1ZzgbqDCpzQkXGEvXHLoiBKFkU7b9Fq7VDzIYGI4WaS6Fttv+aP+zCP2JIWRf8a",
+	"jKKTRSolZs3GA+Ii9ik/77AptS8n+eFd1d6gXTMw6Trqy7FQbGpFViRKbTkLM6UtHQo2NaGyznq+OaBW",
+	"FU61mlc1ieSqb+T60GO8h2A8/ORDeb/8sEKzLUnhVxLfK8VXsXCE2ZrKO6CtwtQlj7ZT8wtZKqxVg+g/",
+	"j8hrZBi3kmWSWeugg/oaaVxhq5hKUWvG7QfG/kIT78ht1RdH5mKhB7RbnVABZilOkjstbvD83olFf0hy",
+	"mGPSkj4Zri3oJmoWI/GCRrMCvCRaJ91N3m7R8y8x0f5CbAh2dPHVVOyDedyIX0pt3rMZEzEW+RFQndYy",
+	"wlaL9jHcfsgMAoxnaJUUkds+aB3H43i1myXLKSX7ffgN9H3VtjuqOxH9XLqzjXWSNmjh+/h50MlDtBWY",
+	"0+95c9+SoiGBpfC1IHYNp+96nnZ0tdsZpxztSdTPK2oo+dvN+9C2uEYdLF4PDBJaijiKWbnVqm+1I7gj",
+	"zRS1YROjPm/80fWfdb2yjFzB5TuAp4YAR5AGWUXzJLPE4w4U6g5EE7RCKZ9wGkEatlFW9TqwrjJZv/s6",
+	"Z+FG7uusn9IsQV5XXdRCn7yd/N7F9lC++UF+6Wlg2w6Ph7b2rjMtDDKo4xUQZq+WV0DXR62H0oMlxZiz",
+	"rjoD6lobxcon2duTowGO3KKGdmqxJM5CGasmNqW86KkwVFU7nCdLHU55tD+1IVM49o1GNmP5JVXdrUd9",
+	"iXvTlvvWdonnVyVFYKuqGgZbwDzMUMH7reTMkN+lYHpoWUHcdpxKWElEyk2TGI96s9WOBfUxGn8jS7pB",
+	"JygVhOb5mRR2QU+JVORZtw9io841i6Er3hlN4Keq4zeMMa7MrJ7vvbIDRudpeU0TSt5+evdz5kBfOA5M",
+	"EmpRSrWwqnlpOvb1jN+xVL3uVDGKD1I38qBcQldlvgd/pJAE8wMSh0GqZdQmqD6NmWoOvzRceM/0k77N",
+	"Wq0KPqHopQ9dMBPkhFd28WjzRl/NTjsVBdUzNNEMqgz7SsGgtlBDo7oI108TPf0PK9wEgNJ4uRFALhLX",
+	"/9XVjRq+/wUX0SMAQQ6GTfRdj3Q2Jq6oTcI2oEbx6B1/y3/HcnwoEnRGlFxDw0THulmDS/dkpaXrjTA8",
+	"QCHkkot6Uau0iAT/tTau4qu9ApZ0Jvg0cCcGIhuesTnVPVWTQb7+pyvS0D63sE2JcsR2wPiZserrWmIX",
+	"yASRHFPHYx+WTAkN7e3tE4zJAkS/1voWa3YNNqfrddPiJRBFTlXe27QmhY85hYTqic6Eubpj3xAoXhw5",
+	"tqw23i2jTv92nTOksL+fwuGvrdNL5NqhQ1HqDnR1J3iqtpm9cVtl7naNXcmfvKN1KzooHn3dIWLsOzAM",
+	"KU8Wn+qCHQ8ttGdNuIdE1cTRVH0okU8+77EbDHfNsqtSa84yrjqCo3Mjcz5mX1pbu4Yk7mC1c917qmvs",
+	"nKoB3sbtxlswtH3lHnwvs7OJbcrfBE8GcYpakAbALViAe7OCtO9z6CPj+h8twe0TjZJ+dl2MhjZq6GkX",
+	"q40EpGS0s9IONeOHVbbyhcJxQvUi3bGN/IzBlRaCE6KyMYxNT4B+1wQWN0h0UojWSNaAiYCjtlYVbBmy",
+	"vT259pYjPSCldpB8+xQ7ylIdG3QZc6pUdOvWHHZWRcHoHdNV6bYKhbJrOkK74E/a5Mc88FJxs7m1EtFX",
+	"+wipCtxOciLlgjN/V1cul2omdMV/YvaCh0jCVMYjHhMpjDUByZiZNWOi1uYqNB+BMMOUTlgzpIvSsx7Y",
+	"JQARd0A2cOMLp71zq2C7Mtfn/1eEVvlXo495Tm7dzAMMePQE6kGsmKArProafXt+ef7tCNt3wXZchODb",
+	"jJlkjIRrQNXTnBE5zarWNw40HOoRrqgCotpTA9quFTKjt8y8cCEvxfRKCqedPb28RMQapCzBJVBZcRf/",
+	"48r0VWrBADw3UqldYdVFDnMGZcBTnwpzu/BlxO/haxfOnwsCwVkOLfrTBdMEofYsr5zCgvzz9as3Gbn9",
+	"+1tshOb8uf9yhdvlklhXdMY0GTOsJRqe6m7kizx/4eYSLu8fZL5p7eKyLAy3pLiwh+vMmqDNjWyLNVTb",
+	"wkkcc0HVZjQsR2BAjzMYIHI+G48ZVbL7AxlkkF3hdhBKDXSV+A73vPMEOoSDKsSxrh21JnHfc12rPKxH",
+	"D7EXtUrHA7bihw2AKvfdiCx1ehQHtq82CRXHBWMrny3SOQcv6xju9FHYX6A060CfgFmH0qVLB3vdCLau",
+	"bdiRePPiD57fI4EKZljc4elTMFwS2UxanemcNGvyh1aD6DfUhm66ZHxZSM1ahGxs6HeRQLd9Jz+ABWvY",
+	"8l/ib1aPXPB8dP9rNlqVg9gW70WPnnComDov272JbAM8+Gdn6NMw80XN470f6Z3Iislq7zc5BbXQmfJY",
+	"dySubcid8HHq4dYw3yNSrvAJKoeQreVdniMWzuOPfHjSY55CATcrujI4tFzMfB5J9+S+l3LxwjhH0mn4",
+	"oJ5c9MBntpYnlDizjV08KvFrNu0R6Y96uqrDhCqnb9X4tkvomr/wVMc9DPDAVK7XY01qGpqZo5K36rga",
+	"tTpB+Gm4OO848/BVF1nFsylV1TC6K5s/+VappxeVn7zg2yYpXxTFg6otduNzxnLdY9xLknP00GYurm+Y",
+	"NlUT2+7OvoIvdiYUwZqrUjS7rmpCCxfjAs/LbyUDK9M5XlRpNZ9q9zuOoT7EiD3zp6e1XfwQUuMmHXBg",
+	"sIBcv634yj2zhRaf/Q1Xqz6XEUNnOkN8q84cWrfurtchdQ0Bu8sU1aauL+TQ2M191nWeSc0aZoOxko9w",
+	"oY0D8kXZBR9rjN0JBz0QV1hCuJ51Q5gD6XawFd2yIhSjxheyOc0l9TNbu+8/8B1VHzV+QeXuiYOP3HZn",
+	"3w9sxoU1/PCNEAZru/+ghzSdsToEu0kyXNYQj97+W+e+/o9PtwlVLkWsR/UPRHPdtry+L0WzuLFVL1xW",
+	"ACT7grd2TTdZzcQfK0YXEf3jpZ3ISc8hjPDgFjxV0EQsQcw13Rzjxrvwzug+BT5QkQufMmdfswfud77y",
+	"0Gz7J8yA8E9jAWkEkyNktNJImjT8uGICSfiGF+x/ne1f88FfMjXrYZl/k1Zam7UkUKey7qB08SwiBXvu",
+	"sFhjaeahFQkVHrnr0JWUTAqq56QUhhfEFcUFTEOXhT7YaVU62inkAAzx0KSFQaNi4Ae7d0bOoK35MSgL",
+	"ydtp8+WG0XxzBkR0b/gm6JbBLHXQsp9x9MzGDZpb4xIpTq8oYh2HASqim9PRtvDiDytL7i9qyTZRs+It",
+	"w+24ruoFNE0LUMRds2Knh9egRBUDJgyCWLPB7So6X9IZu1ghKCZiH6YkaDyWV/jUukO3thsraW7mDRgo",
+	"NUVgW2jjxlk0exsGKZqm5vBQ8v4wWb9vzIa6VPLmfN7yu7oG4bU+LBajCP7LWscRaWE556SKHX7cVf0d",
+	"JNe/i2WsiUNCtLFQ108uesVIrujUnJMbzPNGbfi7y79i5yQtl2ws8w0WXJrTEAOz16fmYsLIf7Ocm//u",
+	"7m2tCOuJ/OjVAF+NLvQTW5ljSSJ4gTZkewTJk0PDEl1hlNaSeKgwGDprbE8lfGMYl66dMGBf4ph/r8DG",
+	"va6oqhgp9aM+J5egQwXWSnh7QkfFnnumtyDLH9HP0ik2szjuVwOqNPKZU/gu+yN5lkRcxwOvdaZ4BOd0",
+	"jX29XdR/hwVrbPBuyYlh5kwbxejyYP2husyskWk1zClOaF7lSrzEeZy94nolNfe1IDtOymqUR91334n9",
+	"mFFWugmaODjAfGspt3VyxRzCx7Ci0GQ9l+HGiITeWFH8yNQhgbdOy/27RnZIo/LgjEV01hoA9y9bW9Pb",
+	"Tzwo2G1bXkqHjX+myyqVEzQenaGLy3I1lGVA/5glHIITLc2OdlUNMEPwuCftkLYU45M5sZoF9Bady7V4",
+	"Dghju76xkmttdToJ8XxfEi4itl2h854IVOwCaEOe3cWG2M7ESFXV3YE3xINdNMeztT41q7w87u2imCmV",
+	"OLKc+8Eu3doSPmLl5NuYYtGYjjlYKrGDOYidcu3HjnbwlOvs2R9YvAlPPYRTJHQbHSC4gqL5wKZkNOBm",
+	"jaIw+WNdTi41f0uu3H3kenk8dy4o7pj56wXb0Rn24g9MLrvvuzQa1DjVVoSaGYnN8JGFupXzkPyaxb10",
+	"vvbYAEsnenNY0kxdBdCEfWntxXWtv7t3BVu70mGuUO3jri2q99rqGDj4DRf5Z1cLOeaFbF2Fa/foID/k",
+	"9qyqh0EO/MgHuYN/5Ic5g6EqbpJwryFxx5VAQ73PFS4Scp05YCSFZmuYw8KU9hB996MG4FCxqfodRVKA",
+	"3sAsTng0cYCUKoI/HrCJUi3LgvaA1uwopUCYG9o//h0IREyglSIcjLlvd68bCEQIZRhp5QYtShbqmUdD",
+	"lPamfuPndMpd9WMkIj7H2NML0xe6/4ympHsYypsgL2q5DIXlI4aj2ri5n8il6L7+6eFj8WHkRED+ndGu",
+	"3uIh1JnpJxe1Uiq9OuO72nMPITmr8YYI0Le3T75Jlog5ZIvmvh1zX/IkI/aaO+MCvSHg9KiKWUPBuMlE",
+	"ll5nyNlSCm1wg6OS9EfXSvdk/IUDRG8isfdVVGXjjq5++RW2b9Ub3722v6KA1OyOKVpUGsOcKhbAOK4+",
+	"0SbU7Y5Ly+sHC/ReD4zzXh8S5k3ZJS/y3BWWO45J4iAQgxb92j8bh698v1XtiuZ6hxk8NqwF6RpXMFaO",
+	"5vuKkhUG6gcFlQN9B4aUn4eDAy6wtZNLrhgaeqq+goy6D4Dugt4d7IvxxlMq2hgqkgHegynwx3fbJCq5",
+	"TKXcfRXHpNaxq98FmGg79uc4HOgI1j2oXO+M8w2iIfn+57cZ+bfr128z8vbdm4z88OE6I5/evXlDpCKf",
+	"2fj6uWX+27+/BbX8+tWbWm6Yvaszkiu6Fv9yTuwiNGAEBMMkIR+2RK5DVoxmKldO7P8FEe7EUD+xVUAi",
+	"pfjK/3w4a138Mad6fp/URl4EzsJO/sQ+7is4jDeG6edW8AirqXjrLqq97QKusmP0OjVW1Bim7Iv/9cvl",
+	"2V/p2fTXP77/7v6fRo8PtII9OSJlhlQq4Rq7SzR6xUdOpf3S10uHr/7I1PrMJC1C35rpYRRuHGyQzu3n",
+	"dQK1283iZPn7YZkPfLPXh43DuVcVAQ7lqirxO3rRv9ALjRqsb/MH/+kLjoZycxMqSC4bKW2FpHnUOIQ0",
+	"7sOp1ylDrFwn33aVsF1sIP+ZR1fvcHtS6eCf3bbrA/NAAhcMtIRqRBsWUJ0BbEfJZdUwDlv3qVJA5GJz",
+	"fABucpZHdn5vOahNJz9Ublw/jt0Xtcb+nNLzmJLT1c2g+ZGRDu8lBVRoPUOOC4hUQKjoLFYzwb506xoS",
+	"Hkei1jou7lo10L+6nxRNChO8UY5HO1UW7NjEu3a59wQ+TiDBHyA5GYpBrFMtp1PNDNYj9P1TmvSE79zA",
+	"BE9zRPHbD53WqKTW8QsNa3NrMrGPkDErpOs7exxaa2bKVb8OfYuPPEhukh1qsP5MNDNn5QoKsx9YEu54",
+	"gJwXeY6rONkN4jbpgcvwVIMmi7OcIe2Ow5iu8WHayp6AI6x08aqQJw1qhYZfFSWarglvlhUpqI5XB/2M",
+	"TRT7MJ6YFEOMJHrBV8/B6Tujht+FstMQQtOVasdEsnaE/USscMRWwKWr0N4AlaDL9lmjJ+xDo/ztBkY4",
+	"xGcSPTD0ssNOF39AieBe8NZnNsauZg+MUYWr0PKuw648PlYL9upAqBYW3HGZQVRMXLe442kVr6GzGW7a",
+	"lQ+9VF0juZjZPdUSGvQ3uizOKTRWXK1YnjVenLMit8a8FBN2Tj57aBHmEbiXPVxGSAOBdOeFF6QU4PjL",
+	"SCkKpr2BoymUN7IKDtJ57SZjRZEVJhOJoixWxsHuGvbCPs2F8p5q87FMgDfjKueaF4UVbAP29uD7wHHP",
+	"TJ7JYyOn30rsBAoBPUfcBhtkBDKzKlIh9Uz99oncJPKjeCCC7WszzHDlxyLOUt6xh6ANuNjQ+mufRPcE",
+	"96nVkaDHB3nHTkmX6vuHUwZjeceiT9XKMOka8h2jh2BcrSBrqB++6QP23gcCRdo9pLSZjhq0T7JjWiV6",
+	"cnlynWhYcMBu8RDTBq6cMUMB4yraP07yykpJOU37wN9LuYCLMeTmYq/foqiXNKW+A27bjpdyetJcaxgh",
+	"NKx5aG+b3bkUce31P5WlOOh2xC0+08xsy6NxlTUfKpEmFPLczur4MIE1HDkQho3tfROVg1APvQhQGOaN",
+	"VMt/xIqpNR67WCnm+13FxcENA/csVryiIocUSF2B84HjB5QzvsaB/oFJ51bYKx8Uo8cSDxeuiGaadFhZ",
+	"Q9Vr5/sMC7JW0mB/a5DkVQ1PADhAWg2YitgfBi7/Lk0/K27YEIoe4Hxotk36Bz+Nw+KS1awetfJPzzQe",
+	"kAIH7P7eGlSbZBeTuZT62MbSGy7y6viON7X6Kb6mLheE2uOax07nS5jU4cezGSeDpQ7oD/jSP3efjaZK",
+	"Lge05Xa7sIOOX+s11+IMKP4wl2uypGJTU2NB7wZRqErhi0LsGvALe/DYuImX0Eg5fjSahY+PqZg63w0F",
+	"i/C4PP/B1eBUQYXE/glQg8GSzv3AdUjbmNjpTkrw1kvha09wfQVpXI7ymOjh+SHi3YHFHPus9Pf0e7ql",
+	"Yd6zbS39NP+d9cQJnm7l49DnDr702Mz8GJfthdVbH4SHTXUgqT+PGbaJALUrLsOtCucO+WMK8L2aR6aE",
+	"ZpZqnfsnYDfh2p0mk3whOcVxDnhJIQ917XuKcJPV8GWQSyCFyxno9NIXjIzZnIsI3uJn9sXpb4+TAb+l",
+	"ZNpAr+GhHr5WL2ksY7C926t7MM7AXaw6Pv6cXF41ifP4auuKThb69NIPeDN2g68KbhDrBRUAyqIgMKWQ",
+	"yA7hmWiG+jWdLE5yXQ+6pP3N287iQFJn2I8TPncOzdF3S4/BbtF/3ju51p+p3/bcWhSy3UcKZeeTZL8R",
+	"a6ccWjfrUWMW22mp0x5b/fgSSbGpYnp+ZJmEPkwrUNoRjPbVucEIMCR2EkTp2QsYfJpWZGE5SyZMBpwf",
+	"fGt0wTBW7n1mqO7JKcHios8RAQ4ZsqDw6XOCTf5bqadWNQStHLTEWYAw9JazucFdO7Y8dDkQW7uAuMfu",
+	"sxEVmzXdxDQbWc7mg1bWabPz6BIQ9jZeC8PnheG9fgDiPXoYNPZs2/ssxNKgf5TrxEFQ/V3qbtlpexHe",
+	"MDt6wFJ9RVfcsa83VzzlyN0H58xVZbEkrRev8UYmmphVLQuqFywnU6me121T5GQK3IxMUbCpSUBimPk7",
+	"ruVYEqd281cek36nYXCX4O3aik02Vauedv6PwHKnuImB4cptNRjLhyq/WA7vXAaTOnK0+FqxFVXspjwd",
+	"GCEM8NAsVCZLJqpSHMo+IRCV1L/LkxZCPM3qjllO5KUrsYaGbRC1IeKAqaG8qn4HsdZCInTVRckDojWW",
+	"OIojnI53b0rxci75IzSFPT3rXqDbP+lpex/iQQZHdVjXDYJggSZgxec8Xm/wpvSdNAZboIgyfWwD9DHt",
+	"z7LRfeSryCaoOGZA3fCbUtTrrfxJal3Xtkj5inRHTKzCnlAnBPDWBviqBB2a/aZe4+A4si/gO6N8jPjJ",
+	"k1/fA6GSvgeMKsU3HuP9iBze9Tx22mzXLedq5taC9vTkymeNyalbUkYuXc+ARhDQmlgTiO6lLpn/L/2c",
+	"z74OaHbYvuGY1YfnPc20r9CWAn3d8pn4WA4De9lnWW7N9ePjvW7dVE+ajopDROWGhJgRLpCLY9uKdufe",
+	"naxBGH78wZN7k7t5e+A2RuqtOk6+KAV3SkK8HIeUmv0NnjmW1yiM2LcZOGTbI4SvHq1wwyfvXFuwVXUh",
+	"+BK8h1zvbnd1U1DE0iaLwl1NSzIuTa2MoL10dKyp9GuRfzRzpm79GIOXykR+BGRpzOWKM0HwV/PgN7K+",
+	"4dJL9F5NruYEd83HFRPhuA3owerndgSO2Aoafi3ySnTvpbkPynE7iBdwQaZcbV/OK/h7VYxheGWmr6cc",
+	"0Z+ulMThZSRq3HHh6skcOYRSNSL19Wpcn4WikGtfzsbFiV3dFoietUvf9CQR3zLz0c39VF27qS7Vw1e6",
+	"OTXxjXRIpfSVYR9RUi4z3y8EyjrDBQGuPMhYgpKqWFxJuvBXqnM3jLitOVxA5Gv+O6sV3v/X7798+xc7",
+	"qi4Yu2NkwywTJe0xLvJRH5guAp9r9eXlOEnkyAkdF1CkeMknSi6ZUUw/J1IUG9wFSEdWYH+nO9bBR9JA",
+	"lq8k/xbodIOB9+2dz4Gmx6/NeWglsl50BRSmfejjHHa1B/UFiz74UF9M5mzSU5ITGn76Ipt8uZJac8vd",
+	"ULAXasTJyaKqOmh5IM+64RdN1rIsckTq8FhJDjuNf0xCwtJOm7bsaLmt0S5Mx/XZHYA6dt7yPtixL1IA",
+	"25KNJvouVqPg18dr6/uiKIj2l8kjtfKNI0YAqItTs3cFKDiY5+sRIa5MB1a9dj5Na926zusRVG7ZIPFx",
+	"zHvjMPPNQreXl9uhtPDmY4M9YEMwK3lAXQhujnAM5fTMI5T7UguNV5scCoz/7jPGaBCkUpElMEoUhe3v",
+	"vo/TWzvesSjuZHY0sc8j7qQX5VfIptxoopnQUvlGgEaTiaRQLQr19jmjhtBCClfTKJ771483quVchfSG",
+	"XTNhvgpk97Yr/ljX+7CU5uriPXk68/ExIE4JOSev6o1wav07NpiDCT1jLLOmwB5/Oj3yCEym+Cot514p",
+	"utaIhqxVsnGQ44xoesdyK+KENCg0dF3bXCtpZYeVLoxOIlSzn7+FGZwqdK346pFq3eC6jo7UAKJtlmNZ",
+	"yBlnWyrU1p57EFvSjTcIr/j6jqkN8UvZVJfQrOQ5O9L2XCgqFn3NK62FU3uezGWRQwigwgK7RCR0m+sl",
+	"LQqmja/vhCfhGx0qryUc6jdULNrkOAEkjYrFCdl9GBOUw/rmgviq7cgBBLdDTelky2n4FJ461jZ00tq2",
+	"rflnunT59WEuRzZKQqetqRQGaw5xQf750yfoqvXx05t/ee4MfTRKXLukKV3yAkGX2mwKX/bTQP3oeOcs",
+	"v53/2zpr9waxwoCBlwKredId5UyAT2FLY2Q/oK7SF7Ia3mY9l9BrzXHLUrPiLsYV2PUYF/cwN061ldsP",
+	"35uwyiPu6/bGZNVBPLA1WVjr19cTy67xwpjpEVuTNX09dDJnZy+lMEoWp/HytCAZf4wCsOiXX+0OaKbu",
+	"/H6XqhhdjS7oio/uf73/fwEAAP//",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

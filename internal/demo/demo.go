@@ -14,6 +14,7 @@ import (
 	"oddspool/core/stock/catalogue"
 	_ "oddspool/core/typefaces" // the program's own
 	"oddspool/examples"
+	"oddspool/internal/secrets"
 	"oddspool/internal/sources"
 	"oddspool/internal/store"
 )
@@ -75,12 +76,15 @@ func Devices() []Device {
 }
 
 // Seed fills a database that has no account yet; one that has is left as it is, but for where its
-// printers are reached, which may change from start to start.
-func Seed(ctx context.Context, s *store.Store, printers []Reached) error {
-	for _, p := range printers {
+// printers and the plant's own systems are reached, which may change from start to start. Without a box there are no connections to those.
+func Seed(ctx context.Context, s *store.Store, plant Plant, box *secrets.Box) error {
+	for _, p := range plant.Printers {
 		if _, err := s.PutPrinter(ctx, p.Printer, p.Address, p.Camera); err != nil {
 			return err
 		}
+	}
+	if err := connect(ctx, s, plant, box); err != nil {
+		return err
 	}
 	var accounts int
 	if err := s.DB.GetContext(ctx, &accounts, `select count(*) from accounts`); err != nil {

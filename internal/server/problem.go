@@ -23,8 +23,12 @@ import (
 	"oddspool/internal/api"
 	"oddspool/internal/artwork"
 	"oddspool/internal/bundle"
+	"oddspool/internal/databases"
+	"oddspool/internal/feeds"
+	"oddspool/internal/orderdesk"
 	"oddspool/internal/press"
 	"oddspool/internal/reach"
+	"oddspool/internal/secrets"
 	"oddspool/internal/sources"
 	"oddspool/internal/store"
 )
@@ -54,6 +58,8 @@ var statuses = map[any]int{
 	store.ErrPrinterBusy:                         http.StatusConflict,
 	store.ErrRunBusy:                             http.StatusConflict,
 	store.ErrRecordsReplaced:                     http.StatusConflict,
+	store.ErrConnectionTaken:                     http.StatusConflict,
+	reflect.TypeFor[*feeds.MissingError]():       http.StatusConflict,
 	store.ErrRunStarted:                          http.StatusConflict,
 	store.ErrNotHeld:                             http.StatusConflict,
 	store.ErrUnsettled:                           http.StatusConflict,
@@ -79,7 +85,12 @@ var statuses = map[any]int{
 	reflect.TypeFor[*batch.QuantityError]():    http.StatusUnprocessableEntity,
 	reflect.TypeFor[*batch.TooManyError]():     http.StatusUnprocessableEntity,
 	reflect.TypeFor[*reach.ForbiddenError]():   http.StatusUnprocessableEntity,
+	reflect.TypeFor[*feeds.Error]():            http.StatusUnprocessableEntity,
+	reflect.TypeFor[*databases.MissingError](): http.StatusUnprocessableEntity,
+	secrets.ErrOtherKey:                        http.StatusUnprocessableEntity,
 
+	reflect.TypeFor[*databases.Error]():        http.StatusBadGateway,
+	reflect.TypeFor[*orderdesk.Error]():        http.StatusBadGateway,
 	reflect.TypeFor[*press.UnreachableError](): http.StatusBadGateway,
 	reflect.TypeFor[*press.NonsenseError]():    http.StatusBadGateway,
 	reflect.TypeFor[*press.RefusedError]():     http.StatusBadGateway,

@@ -38,7 +38,11 @@ func toRecordSet(set store.RecordSet) api.RecordSet {
 // GetRecordSet implements api.StrictServerInterface.
 func (s *Server) GetRecordSet(ctx context.Context, req api.GetRecordSetRequestObject) (api.GetRecordSetResponseObject, error) {
 	set, err := s.store.RecordSet(ctx, req.Id)
-	return api.GetRecordSet200JSONResponse(toRecordSet(set)), err
+	if err != nil {
+		return nil, err
+	}
+	answer, err := s.withSource(ctx, set)
+	return api.GetRecordSet200JSONResponse(answer), err
 }
 
 // RetireRecordSet implements api.StrictServerInterface.

@@ -4,6 +4,7 @@ import (
 	"context"
 	"encoding/json"
 	"fmt"
+	"slices"
 	"strconv"
 
 	"oddspool/core/ask"
@@ -12,6 +13,8 @@ import (
 	"oddspool/core/measure"
 	"oddspool/core/proof"
 	"oddspool/internal/api"
+	"oddspool/internal/feeds"
+	"oddspool/internal/orderdesk"
 	"oddspool/internal/prover"
 	"oddspool/internal/store"
 )
@@ -47,7 +50,11 @@ func (s *Server) PrepareRun(ctx context.Context, req api.PrepareRunRequestObject
 	if err != nil {
 		return nil, err
 	}
-	choice := api.RunChoice{HowMany: api.HowMany{Each: 1}}
+	setID, howMany, err := s.freshRecords(ctx, req.Body.RecordSetId, or(req.Body.AsRead, false))
+	if err != nil {
+		return nil, err
+	}
+	choice := api.RunChoice{HowMany: howMany}
 	if req.Body.Choice != nil {
 		choice = *req.Body.Choice
 	}
@@ -56,7 +63,7 @@ func (s *Server) PrepareRun(ctx context.Context, req api.PrepareRunRequestObject
 			return nil, err
 		}
 	}
-	plan, err := s.plan(ctx, req.Body.RecordSetId, d.Document, choice)
+	plan, err := s.plan(ctx, setID, d.Document, choice)
 	if err != nil {
 		return nil, err
 	}
@@ -78,6 +85,36 @@ func (s *Server) PrepareRun(ctx context.Context, req api.PrepareRunRequestObject
 	}
 	run, err := s.run(ctx, id)
 	return api.PrepareRun200JSONResponse(run), err
+}
+
+// freshRecords returns the records for a run, read again where they are to be, and how many labels each usually gets: what a document of
+// the order desk orders of it, or one.
+func (s *Server) freshRecords(ctx context.Context, set *int64, asRead bool) (newest *int64, howMany api.HowMany, err error) {
+	howMany = api.HowMany{Each: 1}
+	if set == nil {
+		return nil, howMany, nil
+	}
+	feed, err := s.store.FeedOf(ctx, *set)
+	if err != nil || feed == nil {
+		return set, howMany, err
+	}
+	if feed.BeforeRun && !asRead && !feed.Closed {
+		refreshed, err := s.feeds.Refresh(ctx, feed.SetID, nil, false, s.user(ctx))
+		if err != nil {
+			return nil, howMany, err
+		}
+		feed.SetID = refreshed.Set.ID
+	}
+	if feed.Kind == feeds.Desk {
+		newest, err := s.store.RecordSet(ctx, feed.SetID)
+		if err != nil {
+			return nil, howMany, err
+		}
+		if slices.Contains(newest.Fields, orderdesk.Quantity) {
+			howMany.Field = text(orderdesk.Quantity)
+		}
+	}
+	return &feed.SetID, howMany, nil
 }
 
 // printerFor picks the printer that a design was made for, or the first there is.

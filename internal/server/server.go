@@ -28,8 +28,10 @@ import (
 	"github.com/hashicorp/golang-lru/v2/expirable"
 
 	"oddspool/internal/api"
+	"oddspool/internal/feeds"
 	"oddspool/internal/press"
 	"oddspool/internal/runner"
+	"oddspool/internal/secrets"
 	"oddspool/internal/store"
 	"oddspool/web"
 )
@@ -42,6 +44,8 @@ type Options struct {
 	Idle    time.Duration // after which a session ends that nobody uses; 0: IdleTime
 	Longest time.Duration // after which a session ends anyway; 0: SessionTime
 	Demo    *api.SignIn   // an account that the sign-in page tells; nil: none
+	Box     *secrets.Box  // for passwords of other systems; nil: none are kept
+	Folder  string        // under which files are read where they lie; empty: none are
 }
 
 // A Server answers the interface.
@@ -52,6 +56,7 @@ type Server struct {
 	log      *slog.Logger
 	demo     *api.SignIn
 	sessions *scs.SessionManager
+	feeds    *feeds.Feeds
 	floor    *floor
 	seen     *seen
 	signing  chan struct{} // one slot for each password that may be checked at once
@@ -78,7 +83,8 @@ func New(s *store.Store, r *runner.Runner, clients *press.Clients, options Optio
 		options.Log = slog.New(slog.DiscardHandler)
 	}
 	server := &Server{store: s, runner: r, clients: clients, log: options.Log, demo: options.Demo, signing: make(chan struct{}, signingSlots), tries: newTries(),
-		valid: expirable.NewLRU[int64, bool](0, nil, validFor)}
+		valid: expirable.NewLRU[int64, bool](0, nil, validFor),
+		feeds: &feeds.Feeds{Store: s, Guard: clients.Guard, Box: options.Box, Folder: options.Folder, Log: options.Log}}
 	server.floor = newFloor(server)
 	var err error
 	if server.seen, err = newSeen(); err != nil {
@@ -133,6 +139,9 @@ func New(s *store.Store, r *runner.Runner, clients *press.Clients, options Optio
 	}
 	return server, nil
 }
+
+// Feeds are the connections that records are read from.
+func (s *Server) Feeds() *feeds.Feeds { return s.feeds }
 
 // ServeHTTP implements http.Handler.
 func (s *Server) ServeHTTP(w http.ResponseWriter, r *http.Request) { s.handler.ServeHTTP(w, r) }

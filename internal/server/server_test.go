@@ -19,6 +19,7 @@ import (
 	"oddspool/core/stock/catalogue"
 	"oddspool/internal/api"
 	"oddspool/internal/demo"
+	"oddspool/internal/feeds"
 	"oddspool/internal/press"
 	"oddspool/internal/runner"
 	"oddspool/internal/server"
@@ -37,6 +38,7 @@ type site struct {
 	printer *standin.Server
 	store   *store.Store
 	runner  *runner.Runner
+	feeds   *feeds.Feeds
 }
 
 func newSite(t testing.TB) *site { return newSiteWith(t, server.Options{}) }
@@ -46,10 +48,10 @@ func newSiteWith(t testing.TB, options server.Options) *site {
 	device := demo.Devices()[0]
 	printer, err := standin.Start(standin.Config{Printer: device.Printer, Stock: device.Stock}, "")
 	require.NoError(t, err)
-	reached := []demo.Reached{{Printer: device.Printer, Address: printer.IPP(), Camera: printer.Camera()}}
+	reached := demo.Plant{Printers: []demo.Reached{{Printer: device.Printer, Address: printer.IPP(), Camera: printer.Camera()}}}
 	t.Cleanup(func() { _ = printer.Close() })
-	require.NoError(t, demo.Seed(context.Background(), s, reached))
-	require.NoError(t, demo.Seed(context.Background(), s, reached), "seeding twice changes nothing")
+	require.NoError(t, demo.Seed(context.Background(), s, reached, options.Box))
+	require.NoError(t, demo.Seed(context.Background(), s, reached, options.Box), "seeding twice changes nothing")
 	clients := &press.Clients{}
 	runs := runner.New(s, clients, slog.New(slog.DiscardHandler))
 	runs.Start(context.Background())
@@ -61,7 +63,7 @@ func newSiteWith(t testing.TB, options server.Options) *site {
 	t.Cleanup(web.Close)
 	jar, err := cookiejar.New(nil)
 	require.NoError(t, err)
-	return &site{t, web, &http.Client{Jar: jar}, printer, s, runs}
+	return &site{t, web, &http.Client{Jar: jar}, printer, s, runs, handler.Feeds()}
 }
 
 // another is somebody else's browser at the same site.

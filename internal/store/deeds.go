@@ -36,6 +36,7 @@ var nameQueries = map[string]string{
 	"stock":      `select number from stocks where id = $1`,
 	"design":     `select name from designs where id = $1`,
 	"record set": `select name from record_sets where id = $1`,
+	"connection": `select name from connections where id = $1`,
 	"part":       `select name from parts where id = $1`,
 	"run":        `select v.document->>'name' from runs r join design_revisions v on v.id = r.design_revision_id where r.id = $1`,
 }

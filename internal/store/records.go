@@ -45,23 +45,29 @@ func (s *Store) TakeRecordSet(ctx context.Context, name string, fields []string,
 func (s *Store) ReplaceRecordSet(ctx context.Context, old int64, name string, fields []string, records [][]string, by string) (set RecordSet, err error) {
 	var id int64
 	err = pgx.BeginFunc(ctx, s.Pool, func(tx pgx.Tx) (err error) {
-		done, err := tx.Exec(ctx, `update record_sets set retired_at = now() where id = $1 and retired_at is null`, old)
-		if err != nil {
-			return err
-		}
-		if done.RowsAffected() == 0 {
-			return ErrRecordsReplaced
-		}
-		if id, err = takeIn(ctx, tx, name, fields, len(records), each(records), by); err != nil {
-			return err
-		}
-		_, err = tx.Exec(ctx, `update designs set record_set_id = $2 where record_set_id = $1`, old, id)
+		id, err = replace(ctx, tx, old, name, fields, len(records), each(records), by)
 		return err
 	})
 	if err != nil {
 		return set, fmt.Errorf("replace record set %d: %w", old, err)
 	}
 	return s.RecordSet(ctx, id)
+}
+
+// replace takes records in, in place of those of a set, to which designs go over.
+func replace(ctx context.Context, tx pgx.Tx, old int64, name string, fields []string, count int, records iter.Seq2[[]string, error], by string) (id int64, err error) {
+	done, err := tx.Exec(ctx, `update record_sets set retired_at = now() where id = $1 and retired_at is null`, old)
+	if err != nil {
+		return 0, err
+	}
+	if done.RowsAffected() == 0 {
+		return 0, ErrRecordsReplaced
+	}
+	if id, err = takeIn(ctx, tx, name, fields, count, records, by); err != nil {
+		return 0, err
+	}
+	_, err = tx.Exec(ctx, `update designs set record_set_id = $2 where record_set_id = $1`, old, id)
+	return id, err
 }
 
 // ErrRecordsReplaced says that a set that is to be replaced is no longer in the list.

@@ -1014,6 +1014,156 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/record-sets/{id}/source": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        /** @description How the records of a set are read again. */
+        put: operations["setSource"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/record-sets/{id}/refresh": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Reads the records of a set again where they came from. Where something is different, new records take the place of those of before; runs keep theirs. Answered with 409 where fields are gone that designs say. */
+        post: operations["refreshRecords"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/connections": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["listConnections"];
+        put?: never;
+        /** @description Tries a connection, and keeps it. */
+        post: operations["addConnection"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/connections/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        /** @description Tries a connection with what is changed, and keeps that. */
+        put: operations["changeConnection"];
+        post?: never;
+        /** @description Its password is forgotten. Records that were read there stay. */
+        delete: operations["closeConnection"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/connections/{id}/tables": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["id"];
+            };
+            cookie?: never;
+        };
+        /** @description Tables and views that may be read, or files. */
+        get: operations["listTables"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/connections/{id}/columns": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["listColumns"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/connections/{id}/look": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Shows the first records of what would be read, keeping nothing. */
+        post: operations["lookAtSource"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/connections/{id}/records": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Takes records in that can be read again. */
+        post: operations["takeSource"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/record-sets/{id}/choose": {
         parameters: {
             query?: never;
@@ -1449,7 +1599,7 @@ export interface components {
             /** @description In words, before what it is about. */
             did: string;
             /** @enum {string} */
-            about: "account" | "printer" | "set-up" | "stock" | "design" | "picture" | "record set" | "run" | "print";
+            about: "account" | "printer" | "set-up" | "stock" | "design" | "part" | "picture" | "typeface" | "record set" | "connection" | "run" | "print";
             /** Format: int64 */
             subjectId: number;
             /** @description Of what it is about, as it was called then; empty where it has none. */
@@ -2152,6 +2302,7 @@ export interface components {
         RecordSet: {
             /** @description It is small enough to be changed by hand. */
             writable: boolean;
+            source?: components["schemas"]["Source"];
             /** Format: int64 */
             id: number;
             name: string;
@@ -2160,6 +2311,135 @@ export interface components {
             importedBy: string;
             /** Format: date-time */
             importedAt: string;
+        };
+        Answers: {
+            [key: string]: string;
+        };
+        /** @enum {string} */
+        ConnectionKind: "postgresql" | "mysql" | "sqlserver" | "sqlite" | "files" | "desk";
+        Place: {
+            kind: components["schemas"]["ConnectionKind"];
+            host?: string;
+            /** @description 0: the usual one */
+            port?: number;
+            database?: string;
+            user?: string;
+            /** @enum {string} */
+            tls?: "checked" | "encrypted" | "plain";
+            /** @description Of a SQLite file, or a folder, under the server's folder of files. */
+            path?: string;
+            /** @description Of the order desk. */
+            address?: string;
+        };
+        Connection: {
+            /** Format: int64 */
+            id: number;
+            name: string;
+            place: components["schemas"]["Place"];
+            /** @description A password is kept. It is never told. */
+            secret: boolean;
+        };
+        PutConnection: {
+            name: string;
+            place: components["schemas"]["Place"];
+            /** @description Absent: as it was */
+            password?: string;
+            /** @description It is kept without being tried. */
+            untried?: boolean;
+        };
+        Table: {
+            schema?: string;
+            name: string;
+            view?: boolean;
+        };
+        Column: {
+            name: string;
+            type: string;
+            /** @description It belongs to the primary key. */
+            key?: boolean;
+        };
+        DeskQuestion: {
+            /** @enum {string} */
+            kind: "order" | "receipt" | "items";
+            /** @description Of a document. */
+            number?: string;
+            /** @description That items have. */
+            words?: string;
+            /** @description Of the document, or numbers of items; none: all */
+            lines?: string[];
+        };
+        SourceRequest: {
+            schema?: string;
+            /** @description Or the name of a file. */
+            table?: string;
+            columns?: string[];
+            /** @description A question in SQL, in place of a table; its parameters are written :name. */
+            text?: string;
+            settings?: components["schemas"]["ReadSettings"];
+            desk?: components["schemas"]["DeskQuestion"];
+        };
+        SourceAsked: {
+            request: components["schemas"]["SourceRequest"];
+            answers?: components["schemas"]["Answers"];
+        };
+        SourceLook: {
+            /** @description What the question asks for; without answers nothing else is told. */
+            parameters: string[];
+            fields: string[];
+            records: string[][];
+            /** @description There are more records than are shown. */
+            more: boolean;
+        };
+        Rereading: {
+            /** @description Fields that tell records apart; none: found */
+            key: string[];
+            /** @description 0: only when asked */
+            everyMinutes: number;
+            beforeRun: boolean;
+        };
+        TakeSource: {
+            name: string;
+            request: components["schemas"]["SourceRequest"];
+            answers?: components["schemas"]["Answers"];
+            rereading?: components["schemas"]["Rereading"];
+        };
+        Source: {
+            /** @description Its name. */
+            connection: string;
+            kind: components["schemas"]["ConnectionKind"];
+            request: components["schemas"]["SourceRequest"];
+            answers: components["schemas"]["Answers"];
+            parameters?: string[];
+            rereading: components["schemas"]["Rereading"];
+            /** Format: date-time */
+            readAt: string;
+            /** @description Why it could not be read the last time. */
+            trouble?: string;
+            changes?: components["schemas"]["RecordChanges"];
+        };
+        RecordChanges: {
+            new: number;
+            gone: number;
+            changed: number;
+            /** @description Records stand in another order. */
+            moved?: boolean;
+            newFields?: string[];
+            goneFields?: string[];
+            first?: {
+                /** @enum {string} */
+                what: "new" | "gone" | "changed";
+                number: number;
+                key: string[];
+                values?: {
+                    field: string;
+                    before: string;
+                    now: string;
+                }[];
+            }[];
+        };
+        Refreshed: {
+            set: components["schemas"]["RecordSet"];
+            changes: components["schemas"]["RecordChanges"];
         };
         ReadSettings: {
             encoding?: string;
@@ -2272,6 +2552,8 @@ export interface components {
              */
             recordSetId?: number;
             choice?: components["schemas"]["RunChoice"];
+            /** @description The records are taken as they were read last, though they are to be read again before a run. */
+            asRead?: boolean;
         };
         Print: {
             /** Format: int64 */
@@ -4373,6 +4655,262 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    setSource: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Rereading"];
+            };
+        };
+        responses: {
+            /** @description The set */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecordSet"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    refreshRecords: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    answers?: components["schemas"]["Answers"];
+                    /** @description Though fields are gone that designs say. */
+                    anyway?: boolean;
+                };
+            };
+        };
+        responses: {
+            /** @description What is there now */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refreshed"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listConnections: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description By name */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Connection"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    addConnection: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PutConnection"];
+            };
+        };
+        responses: {
+            /** @description The new connection */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Connection"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    changeConnection: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PutConnection"];
+            };
+        };
+        responses: {
+            /** @description The connection */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Connection"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    closeConnection: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Closed */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listTables: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description All */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Table"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listColumns: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Table"];
+            };
+        };
+        responses: {
+            /** @description Of that table */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Column"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    lookAtSource: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SourceAsked"];
+            };
+        };
+        responses: {
+            /** @description The first records */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SourceLook"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    takeSource: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TakeSource"];
+            };
+        };
+        responses: {
+            /** @description The new set */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecordSet"];
+                };
             };
             default: components["responses"]["Problem"];
         };

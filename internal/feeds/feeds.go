@@ -1,0 +1,513 @@
+// Package feeds reads records from where a plant keeps them (databases, files that others write, the order desk), again whenever they are
+// wanted, and says what changed since.
+package feeds
+
+import (
+	"bytes"
+	"cmp"
+	"context"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"io/fs"
+	"iter"
+	"log/slog"
+	"os"
+	"path/filepath"
+	"slices"
+	"strings"
+
+	"oddspool/core/changes"
+	"oddspool/core/design"
+	"oddspool/internal/databases"
+	"oddspool/internal/orderdesk"
+	"oddspool/internal/reach"
+	"oddspool/internal/secrets"
+	"oddspool/internal/sources"
+	"oddspool/internal/store"
+)
+
+// Kinds of connections beside those of databases.
+const (
+	Files = "files" // a folder on the server, in which others put their files
+	Desk  = "desk"
+)
+
+// A Place is where records are, and as whom they are asked for.
+type Place struct {
+	databases.Place
+	Address string `json:"address,omitempty"` // of the order desk
+}
+
+// A Request is what is read there: a table, a written question, a file, or what the order desk has.
+type Request struct {
+	databases.Query
+	Settings *sources.Settings   `json:"settings,omitempty"` // how a file is read; its name is the table
+	Desk     *orderdesk.Question `json:"desk,omitempty"`
+}
+
+// An Error says in a sentence what cannot be done, and what to do.
+type Error struct{ Text string }
+
+func (e *Error) Error() string { return e.Text }
+
+// Feeds reads from connections.
+type Feeds struct {
+	Store  *store.Store
+	Guard  *reach.Guard
+	Box    *secrets.Box // nil: no passwords are kept
+	Folder string       // under which files are read; empty: none are
+	Log    *slog.Logger
+}
+
+// use is what the password of a place is sealed for: for another machine, or another name, it must be typed anew.
+func (p *Place) use() string {
+	if p.Kind == Desk {
+		return strings.Join([]string{Desk, p.Address}, "\n")
+	}
+	return strings.Join([]string{string(p.Kind), p.Place.Address(), p.Database, p.User, string(p.TLS)}, "\n")
+}
+
+// Seal closes a password for a place. Its error is an *Error.
+func (f *Feeds) Seal(p Place, password string) ([]byte, error) {
+	if f.Box == nil {
+		return nil, &Error{"This server has no key to keep passwords under. Whoever looks after it starts it with one (-key FILE)."}
+	}
+	return f.Box.Seal(password, p.use()), nil
+}
+
+// Known reads where a connection leads, and its password. Its error is secrets.ErrOtherKey or an *Error.
+func (f *Feeds) Known(c store.Connection) (p Place, password string, err error) {
+	if err := json.Unmarshal(c.Place, &p); err != nil {
+		return p, "", fmt.Errorf("read connection %d: %w", c.ID, err)
+	}
+	if len(c.Secret) == 0 {
+		return p, "", nil
+	}
+	if f.Box == nil {
+		return p, "", secrets.ErrOtherKey
+	}
+	password, err = f.Box.Open(c.Secret, p.use())
+	return p, password, err
+}
+
+// inside returns the path of a file, or folder, that is under the server's folder of files. Its error is an *Error.
+func (f *Feeds) inside(name string) (string, error) {
+	if f.Folder == "" {
+		return "", &Error{"This server was started without a folder of files to read. Whoever looks after it names one (-files FOLDER)."}
+	}
+	root, err := os.OpenRoot(f.Folder)
+	if err != nil {
+		return "", &Error{"The server's folder of files is not there. Tell whoever looks after it."}
+	}
+	defer root.Close()
+	name = filepath.FromSlash(cmp.Or(strings.Trim(name, "/"), "."))
+	if _, err := root.Stat(name); err != nil {
+		return "", &Error{fmt.Sprintf("There is no %s in the server's folder of files.", name)}
+	}
+	return filepath.Join(f.Folder, name), nil
+}
+
+// database opens that of a place.
+func (f *Feeds) database(ctx context.Context, p Place, password string) (*databases.Database, error) {
+	at := p.Place
+	if at.Kind == databases.SQLite {
+		if err := at.Check(); err != nil {
+			return nil, err
+		}
+		path, err := f.inside(at.Path)
+		if err != nil {
+			return nil, err
+		}
+		at.Path = path
+	}
+	return databases.Open(ctx, at, password, f.Guard)
+}
+
+// Try sees that a place answers. Its error is one that people are told.
+func (f *Feeds) Try(ctx context.Context, p Place, password string) error {
+	switch p.Kind {
+	case Files:
+		_, err := f.inside(p.Path)
+		return err
+	case Desk:
+		desk, err := orderdesk.At(p.Address, password, f.Guard)
+		if err != nil {
+			return err
+		}
+		return desk.Try(ctx)
+	}
+	d, err := f.database(ctx, p, password)
+	if err != nil {
+		return err
+	}
+	_, err = d.Tables(ctx)
+	return errors.Join(err, d.Close())
+}
+
+// Tables lists what a connection has: tables and views, or files.
+func (f *Feeds) Tables(ctx context.Context, c store.Connection) ([]databases.Table, error) {
+	p, password, err := f.Known(c)
+	switch {
+	case err != nil:
+		return nil, err
+	case p.Kind == Desk:
+		return nil, nil
+	case p.Kind == Files:
+		return f.list(p.Path)
+	}
+	d, err := f.database(ctx, p, password)
+	if err != nil {
+		return nil, err
+	}
+	defer d.Close()
+	return d.Tables(ctx)
+}
+
+// list lists the files of a folder, and of those in it.
+func (f *Feeds) list(name string) (files []databases.Table, err error) {
+	folder, err := f.inside(name)
+	if err != nil {
+		return nil, err
+	}
+	err = fs.WalkDir(os.DirFS(folder), ".", func(path string, entry fs.DirEntry, err error) error {
+		switch {
+		case err != nil || strings.HasPrefix(entry.Name(), ".") && path != ".":
+			if entry != nil && entry.IsDir() {
+				return fs.SkipDir
+			}
+		case entry.Type().IsRegular() && !strings.HasSuffix(path, writtenBeside):
+			files = append(files, databases.Table{Name: path})
+		}
+		if len(files) >= databases.Most {
+			return fs.SkipAll
+		}
+		return nil
+	})
+	if err != nil {
+		return nil, &Error{fmt.Sprintf("The folder cannot be read: %v.", err)}
+	}
+	return files, nil
+}
+
+// writtenBeside ends the names of the files in which it is kept what was printed of a file's records.
+const writtenBeside = ".printed.csv"
+
+// Columns lists the columns of a table.
+func (f *Feeds) Columns(ctx context.Context, c store.Connection, table databases.Table) ([]databases.Column, error) {
+	p, password, err := f.Known(c)
+	if err != nil {
+		return nil, err
+	}
+	if p.Kind == Desk || p.Kind == Files {
+		return nil, &Error{"This connection has no tables."}
+	}
+	d, err := f.database(ctx, p, password)
+	if err != nil {
+		return nil, err
+	}
+	defer d.Close()
+	return d.Columns(ctx, table)
+}
+
+// Parameters returns what a request asks for by name before it can be read.
+func (f *Feeds) Parameters(c store.Connection, r Request) ([]string, error) {
+	if r.Text == "" || r.Table != "" {
+		return []string{}, nil
+	}
+	return databases.Parameters(databases.Kind(c.Kind), r.Text)
+}
+
+// Look returns the first records of a request, and whether there are more. Its error is one that people are told.
+func (f *Feeds) Look(ctx context.Context, c store.Connection, r Request, answers map[string]string, most int) (fields []string, records [][]string, more bool, err error) {
+	p, password, err := f.Known(c)
+	if err != nil {
+		return nil, nil, false, err
+	}
+	if p.Kind != Desk && p.Kind != Files {
+		d, err := f.database(ctx, p, password)
+		if err != nil {
+			return nil, nil, false, err
+		}
+		defer d.Close()
+		return d.First(ctx, r.Query, answers, most)
+	}
+	source, done, err := f.read(ctx, p, password, r, answers)
+	if err != nil {
+		return nil, nil, false, err
+	}
+	defer done()
+	for record, err := range source.Records() {
+		if err != nil {
+			return nil, nil, false, err
+		}
+		if p.Kind == Files && len(records) == most {
+			more = true
+			break
+		}
+		records = append(records, record)
+	}
+	return source.Fields, records, more, nil
+}
+
+// read reads all of a request; done lets go of it.
+func (f *Feeds) read(ctx context.Context, p Place, password string, r Request, answers map[string]string) (source *sources.Source, done func(), err error) {
+	switch p.Kind {
+	case Files:
+		path, err := f.inside(p.Path + "/" + r.Table)
+		if err != nil {
+			return nil, nil, err
+		}
+		return openFile(path, r.Settings)
+	case Desk:
+		if r.Desk == nil {
+			return nil, nil, &Error{"Say which document, or which items, are taken from the order desk."}
+		}
+		desk, err := orderdesk.At(p.Address, password, f.Guard)
+		if err != nil {
+			return nil, nil, err
+		}
+		fields, rows, err := desk.Ask(ctx, *r.Desk)
+		if err != nil {
+			return nil, nil, err
+		}
+		source, err = sources.Take("order desk", all(fields, rows))
+	default:
+		var d *databases.Database
+		if d, err = f.database(ctx, p, password); err != nil {
+			return nil, nil, err
+		}
+		source, err = d.Read(ctx, r.Query, answers)
+		err = errors.Join(err, d.Close())
+	}
+	if err != nil {
+		return nil, nil, err
+	}
+	return source, func() { _ = source.Close() }, nil
+}
+
+// openFile reads a file as it is now: whoever writes it may go on.
+func openFile(path string, settings *sources.Settings) (source *sources.Source, done func(), err error) {
+	data, err := os.ReadFile(path)
+	if err != nil {
+		return nil, nil, &Error{fmt.Sprintf("The file %s cannot be read: %v.", filepath.Base(path), errors.Unwrap(err))}
+	}
+	if settings == nil {
+		settings = &sources.Settings{}
+	}
+	source, err = sources.Open(bytes.NewReader(data), int64(len(data)), *settings)
+	if err != nil {
+		return nil, nil, err
+	}
+	return source, func() { _ = source.Close() }, nil
+}
+
+// all gives names and rows one after the other.
+func all(fields []string, rows [][]string) iter.Seq2[[]string, error] {
+	return func(yield func([]string, error) bool) {
+		if !yield(fields, nil) {
+			return
+		}
+		for _, row := range rows {
+			if !yield(row, nil) {
+				return
+			}
+		}
+	}
+}
+
+// A Wish says how records are kept that are taken in.
+type Wish struct {
+	Name         string
+	Key          []string // fields that tell records apart; none: found
+	EveryMinutes int
+	BeforeRun    bool
+}
+
+// Take takes records in that can be read again. Its error is one that people are told.
+func (f *Feeds) Take(ctx context.Context, c store.Connection, r Request, answers map[string]string, wish Wish, by string) (set store.RecordSet, err error) {
+	p, password, err := f.Known(c)
+	if err != nil {
+		return set, err
+	}
+	source, done, err := f.read(ctx, p, password, r, answers)
+	if err != nil {
+		return set, err
+	}
+	defer done()
+	if len(wish.Key) == 0 {
+		if wish.Key, err = f.keyOf(ctx, c, r, source); err != nil {
+			return set, err
+		}
+	}
+	for _, field := range wish.Key {
+		if !slices.Contains(source.Fields, field) {
+			return set, &Error{fmt.Sprintf("There is no field %s that could tell records apart.", field)}
+		}
+	}
+	request, err1 := json.Marshal(r)
+	answered, err2 := json.Marshal(answers)
+	key, err3 := json.Marshal(wish.Key)
+	if err := errors.Join(err1, err2, err3); err != nil {
+		return set, fmt.Errorf("write what is read of connection %d: %w", c.ID, err)
+	}
+	feed := store.Feed{ConnectionID: c.ID, Request: request, Answers: answered, Key: key, EveryMinutes: wish.EveryMinutes, BeforeRun: wish.BeforeRun}
+	return f.Store.TakeFeed(ctx, feed, wish.Name, source.Fields, source.Count, source.Records(), by)
+}
+
+// keyOf finds the fields that tell records apart: the key of a table, the line of a document, or the first field that has another value in every record.
+func (f *Feeds) keyOf(ctx context.Context, c store.Connection, r Request, source *sources.Source) (key []string, err error) {
+	if r.Desk != nil {
+		return []string{r.Desk.LineField()}, nil
+	}
+	if r.Table != "" && c.Kind != Files {
+		columns, err := f.Columns(ctx, c, databases.Table{Schema: r.Schema, Name: r.Table})
+		if err != nil {
+			return nil, err
+		}
+		for _, column := range columns {
+			if column.Key {
+				key = append(key, column.Name)
+			}
+		}
+		if len(key) > 0 && !slices.ContainsFunc(key, func(name string) bool { return !slices.Contains(source.Fields, name) }) {
+			return key, nil
+		}
+	}
+	seen := make([]map[string]bool, min(len(source.Fields), 20))
+	for i := range seen {
+		seen[i] = map[string]bool{}
+	}
+	for record, err := range source.Records() {
+		if err != nil {
+			return nil, err
+		}
+		for i, values := range seen {
+			switch {
+			case values == nil:
+			case record[i] == "" || values[record[i]]:
+				seen[i] = nil
+			default:
+				values[record[i]] = true
+			}
+		}
+	}
+	for i, values := range seen {
+		if values != nil {
+			return source.Fields[i : i+1], nil
+		}
+	}
+	return []string{}, nil
+}
+
+// A MissingError says that records no longer have fields that labels say.
+type MissingError struct{ Text string }
+
+func (e *MissingError) Error() string { return e.Text }
+
+// Refreshed is what a source has now.
+type Refreshed struct {
+	Set     store.RecordSet // the newest records: the ones of before, where nothing is different
+	Changes *changes.Changes
+}
+
+// Refresh reads the records of a set again; answers that are nil stay as they were. Where something is different, new records take the place of
+// those of before. Where fields are gone that designs say, nothing is taken in unless it is to be anyway: the error is a *MissingError. Others
+// are such as people are told; why a source could not be read is kept with it.
+func (f *Feeds) Refresh(ctx context.Context, setID int64, answers map[string]string, anyway bool, by string) (*Refreshed, error) {
+	feed, err := f.Store.FeedOf(ctx, setID)
+	if err != nil {
+		return nil, err
+	}
+	if feed == nil {
+		set, err := f.Store.RecordSet(ctx, setID)
+		if err != nil {
+			return nil, err
+		}
+		return nil, &Error{fmt.Sprintf("%s is not read from a connection, or newer records have taken its place.", set.Name)}
+	}
+	refreshed, err := f.refresh(ctx, feed, answers, anyway, by)
+	if err != nil && ctx.Err() == nil {
+		if noted := f.Store.FeedTrouble(ctx, feed.ID, err.Error()); noted != nil {
+			f.Log.Error("why a source cannot be read is not noted", "feed", feed.ID, "error", noted)
+		}
+	}
+	return refreshed, err
+}
+
+func (f *Feeds) refresh(ctx context.Context, feed *store.Feed, answers map[string]string, anyway bool, by string) (*Refreshed, error) {
+	if feed.Closed {
+		return nil, &Error{fmt.Sprintf("The connection %s is closed. Take the records in from another.", feed.Connection)}
+	}
+	set, err := f.Store.RecordSet(ctx, feed.SetID)
+	if err != nil {
+		return nil, err
+	}
+	connection, err := f.Store.Connection(ctx, feed.ConnectionID)
+	if err != nil {
+		return nil, err
+	}
+	var request Request
+	var key []string
+	if answers == nil {
+		err = json.Unmarshal(feed.Answers, &answers)
+	}
+	if err := errors.Join(err, json.Unmarshal(feed.Request, &request), json.Unmarshal(feed.Key, &key)); err != nil {
+		return nil, fmt.Errorf("read feed %d: %w", feed.ID, err)
+	}
+	answered, err := json.Marshal(answers)
+	if err != nil {
+		return nil, fmt.Errorf("write answers of feed %d: %w", feed.ID, err)
+	}
+	p, password, err := f.Known(connection)
+	if err != nil {
+		return nil, err
+	}
+	source, done, err := f.read(ctx, p, password, request, answers)
+	if err != nil {
+		return nil, err
+	}
+	defer done()
+	found, err := changes.Find(changes.Reading{Fields: set.Fields, Records: f.Store.EachRecord(ctx, set.ID)}, changes.Reading{Fields: source.Fields, Records: source.Records()}, key)
+	if err != nil {
+		return nil, err
+	}
+	if found.None() {
+		return &Refreshed{set, found}, f.Store.FeedSame(ctx, feed.ID, answered)
+	}
+	if len(found.GoneFields) > 0 && !anyway {
+		if err := f.missed(ctx, set, found.GoneFields); err != nil {
+			return nil, err
+		}
+	}
+	renewed, err := f.Store.RenewFeed(ctx, feed, answered, found, set.Name, source.Fields, source.Count, source.Records(), by)
+	if err != nil {
+		return nil, err
+	}
+	return &Refreshed{renewed, found}, nil
+}
+
+// missed says which elements of which designs say fields that are gone: a *MissingError, or nil where none does.
+func (f *Feeds) missed(ctx context.Context, set store.RecordSet, gone []string) error {
+	designs, err := f.Store.DesignsOf(ctx, set.ID)
+	if err != nil {
+		return err
+	}
+	said := []string{}
+	for _, one := range designs {
+		d, err := design.Parse(one.Document)
+		if err != nil {
+			continue // what is wrong with a design is told where it is opened
+		}
+		for _, field := range gone {
+			if slices.Contains(d.UsedFields(), field) {
+				said = append(said, fmt.Sprintf("%s says %s (%s)", one.Name, field, strings.Join(d.ElementsSaying(field), ", ")))
+			}
+		}
+	}
+	if len(said) == 0 {
+		return nil
+	}
+	return &MissingError{fmt.Sprintf("%s has no %s any more, and %s. Nothing was taken in: have the source give it again, or take the records in anyway and change the designs.",
+		set.Name, strings.Join(gone, ", "), strings.Join(said, "; "))}
+}

@@ -1,0 +1,256 @@
+package server
+
+import (
+	"context"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"slices"
+	"strings"
+	"unicode"
+
+	"oddspool/internal/api"
+	"oddspool/internal/databases"
+	"oddspool/internal/feeds"
+	"oddspool/internal/store"
+)
+
+// as makes one form of a document of another with the same members.
+func as[T any](from any) (to T, err error) {
+	document, err := json.Marshal(from)
+	if err == nil {
+		err = json.Unmarshal(document, &to)
+	}
+	if err != nil {
+		err = fmt.Errorf("read %T as %T: %w", from, to, err)
+	}
+	return to, err
+}
+
+func toConnection(c store.Connection) (api.Connection, error) {
+	answer := api.Connection{Id: c.ID, Name: c.Name, Secret: len(c.Secret) > 0}
+	if err := json.Unmarshal(c.Place, &answer.Place); err != nil {
+		return answer, fmt.Errorf("read connection %d: %w", c.ID, err)
+	}
+	return answer, nil
+}
+
+// ListConnections implements api.StrictServerInterface.
+func (s *Server) ListConnections(ctx context.Context, _ api.ListConnectionsRequestObject) (api.ListConnectionsResponseObject, error) {
+	all, err := s.store.Connections(ctx)
+	if err != nil {
+		return nil, err
+	}
+	answer := make(api.ListConnections200JSONResponse, len(all))
+	for i, c := range all {
+		if answer[i], err = toConnection(c); err != nil {
+			return nil, err
+		}
+	}
+	return answer, nil
+}
+
+// putConnection tries what was typed and keeps it; before is what it changes, if anything.
+func (s *Server) putConnection(ctx context.Context, body *api.PutConnection, before store.Connection) (answer api.Connection, err error) {
+	place, err := as[feeds.Place](body.Place)
+	if err != nil {
+		return answer, err
+	}
+	c := store.Connection{ID: before.ID, Name: strings.TrimSpace(body.Name), Kind: string(place.Kind), MadeBy: s.user(ctx)}
+	if c.Name == "" || strings.ContainsFunc(c.Name, unicode.IsControl) {
+		return answer, refused("A connection needs a name to be found by.")
+	}
+	if c.Place, err = json.Marshal(place); err != nil {
+		return answer, fmt.Errorf("write connection: %w", err)
+	}
+	password := or(body.Password, "")
+	if body.Password == nil && before.Secret != nil { // as it was, if it was for this place
+		kept := before
+		kept.Place = c.Place
+		if _, password, err = s.feeds.Known(kept); err != nil {
+			return answer, err
+		}
+	}
+	if body.Password != nil {
+		if c.Secret, err = s.feeds.Seal(place, password); err != nil {
+			return answer, err
+		}
+	}
+	if !or(body.Untried, false) {
+		if err := s.feeds.Try(ctx, place, password); err != nil {
+			return answer, err
+		}
+	}
+	kept, err := s.store.PutConnection(ctx, c)
+	if err != nil {
+		return answer, err
+	}
+	return toConnection(kept)
+}
+
+// AddConnection implements api.StrictServerInterface.
+func (s *Server) AddConnection(ctx context.Context, req api.AddConnectionRequestObject) (api.AddConnectionResponseObject, error) {
+	added, err := s.putConnection(ctx, req.Body, store.Connection{})
+	return api.AddConnection200JSONResponse(added), err
+}
+
+// ChangeConnection implements api.StrictServerInterface.
+func (s *Server) ChangeConnection(ctx context.Context, req api.ChangeConnectionRequestObject) (api.ChangeConnectionResponseObject, error) {
+	before, err := s.store.Connection(ctx, req.Id)
+	if err != nil {
+		return nil, err
+	}
+	changed, err := s.putConnection(ctx, req.Body, before)
+	return api.ChangeConnection200JSONResponse(changed), err
+}
+
+// CloseConnection implements api.StrictServerInterface.
+func (s *Server) CloseConnection(ctx context.Context, req api.CloseConnectionRequestObject) (api.CloseConnectionResponseObject, error) {
+	return api.CloseConnection204Response{}, s.store.CloseConnection(ctx, req.Id)
+}
+
+// ListTables implements api.StrictServerInterface.
+func (s *Server) ListTables(ctx context.Context, req api.ListTablesRequestObject) (api.ListTablesResponseObject, error) {
+	c, err := s.store.Connection(ctx, req.Id)
+	if err != nil {
+		return nil, err
+	}
+	tables, err := s.feeds.Tables(ctx, c)
+	if err != nil {
+		return nil, err
+	}
+	return as[api.ListTables200JSONResponse](append([]databases.Table{}, tables...))
+}
+
+// ListColumns implements api.StrictServerInterface.
+func (s *Server) ListColumns(ctx context.Context, req api.ListColumnsRequestObject) (api.ListColumnsResponseObject, error) {
+	c, err := s.store.Connection(ctx, req.Id)
+	if err != nil {
+		return nil, err
+	}
+	columns, err := s.feeds.Columns(ctx, c, databases.Table{Schema: or(req.Body.Schema, ""), Name: req.Body.Name})
+	if err != nil {
+		return nil, err
+	}
+	return as[api.ListColumns200JSONResponse](columns)
+}
+
+// asked reads what is asked of a connection.
+func (s *Server) asked(ctx context.Context, id int64, body api.SourceRequest) (c store.Connection, r feeds.Request, err error) {
+	if c, err = s.store.Connection(ctx, id); err != nil {
+		return c, r, err
+	}
+	r, err = as[feeds.Request](body)
+	return c, r, err
+}
+
+// LookAtSource implements api.StrictServerInterface.
+func (s *Server) LookAtSource(ctx context.Context, req api.LookAtSourceRequestObject) (api.LookAtSourceResponseObject, error) {
+	c, r, err := s.asked(ctx, req.Id, req.Body.Request)
+	if err != nil {
+		return nil, err
+	}
+	answer := api.LookAtSource200JSONResponse{Fields: []string{}, Records: [][]string{}}
+	if answer.Parameters, err = s.feeds.Parameters(c, r); err != nil {
+		return nil, err
+	}
+	answers := or(req.Body.Answers, nil)
+	for _, name := range answer.Parameters {
+		if _, said := answers[name]; !said {
+			return answer, nil
+		}
+	}
+	fields, records, more, err := s.feeds.Look(ctx, c, r, answers, previewed)
+	if err != nil {
+		return nil, err
+	}
+	answer.Fields, answer.Records, answer.More = fields, append(answer.Records, records...), more
+	return answer, nil
+}
+
+// TakeSource implements api.StrictServerInterface.
+func (s *Server) TakeSource(ctx context.Context, req api.TakeSourceRequestObject) (api.TakeSourceResponseObject, error) {
+	c, r, err := s.asked(ctx, req.Id, req.Body.Request)
+	if err != nil {
+		return nil, err
+	}
+	wish := feeds.Wish{Name: strings.TrimSpace(req.Body.Name)}
+	if wish.Name == "" {
+		return nil, refused("The record set needs a name.")
+	}
+	if how := req.Body.Rereading; how != nil {
+		wish.Key, wish.EveryMinutes, wish.BeforeRun = how.Key, how.EveryMinutes, how.BeforeRun
+	}
+	set, err := s.feeds.Take(ctx, c, r, or(req.Body.Answers, api.Answers{}), wish, s.user(ctx))
+	if err != nil {
+		return nil, err
+	}
+	answer, err := s.withSource(ctx, set)
+	return api.TakeSource200JSONResponse(answer), err
+}
+
+// withSource tells a set with where it is read again.
+func (s *Server) withSource(ctx context.Context, set store.RecordSet) (answer api.RecordSet, err error) {
+	answer = toRecordSet(set)
+	feed, err := s.store.FeedOf(ctx, set.ID)
+	if err != nil || feed == nil || feed.SetID != set.ID { // newer records took its place
+		return answer, err
+	}
+	source := api.Source{Connection: feed.Connection, Kind: api.ConnectionKind(feed.Kind), ReadAt: feed.ReadAt,
+		Rereading: api.Rereading{Key: []string{}, EveryMinutes: feed.EveryMinutes, BeforeRun: feed.BeforeRun}}
+	if feed.Trouble != "" {
+		source.Trouble = &feed.Trouble
+	}
+	var request feeds.Request
+	err = errors.Join(json.Unmarshal(feed.Request, &source.Request), json.Unmarshal(feed.Answers, &source.Answers), json.Unmarshal(feed.Key, &source.Rereading.Key), json.Unmarshal(feed.Request, &request))
+	if len(feed.Changes) > 0 {
+		err = errors.Join(err, json.Unmarshal(feed.Changes, &source.Changes))
+	}
+	if err != nil {
+		return answer, fmt.Errorf("read feed %d: %w", feed.ID, err)
+	}
+	if names, err := s.feeds.Parameters(store.Connection{Kind: feed.Kind}, request); err == nil && len(names) > 0 {
+		source.Parameters = &names
+	}
+	answer.Source = &source
+	return answer, nil
+}
+
+// SetSource implements api.StrictServerInterface.
+func (s *Server) SetSource(ctx context.Context, req api.SetSourceRequestObject) (api.SetSourceResponseObject, error) {
+	set, err := s.store.RecordSet(ctx, req.Id)
+	if err != nil {
+		return nil, err
+	}
+	feed, err := s.store.FeedOf(ctx, req.Id)
+	if err != nil {
+		return nil, err
+	}
+	if feed == nil {
+		return nil, refused(fmt.Sprintf("%s is not read from a connection, or newer records have taken its place.", set.Name))
+	}
+	for _, field := range req.Body.Key {
+		if !slices.Contains(set.Fields, field) {
+			return nil, refused(fmt.Sprintf("There is no field %s that could tell records apart.", field))
+		}
+	}
+	if err := s.store.SetFeed(ctx, feed.ID, req.Body.Key, req.Body.EveryMinutes, req.Body.BeforeRun); err != nil {
+		return nil, err
+	}
+	answer, err := s.withSource(ctx, set)
+	return api.SetSource200JSONResponse(answer), err
+}
+
+// RefreshRecords implements api.StrictServerInterface.
+func (s *Server) RefreshRecords(ctx context.Context, req api.RefreshRecordsRequestObject) (api.RefreshRecordsResponseObject, error) {
+	refreshed, err := s.feeds.Refresh(ctx, req.Id, or(req.Body.Answers, nil), or(req.Body.Anyway, false), s.user(ctx))
+	if err != nil {
+		return nil, err
+	}
+	answer := api.RefreshRecords200JSONResponse{}
+	if answer.Set, err = s.withSource(ctx, refreshed.Set); err != nil {
+		return nil, err
+	}
+	answer.Changes, err = as[api.RecordChanges](refreshed.Changes)
+	return answer, err
+}

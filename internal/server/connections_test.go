@@ -1,0 +1,311 @@
+package server_test
+
+import (
+	"context"
+	"fmt"
+	"net/http/httptest"
+	"net/url"
+	"os"
+	"path/filepath"
+	"slices"
+	"strings"
+	"testing"
+
+	"github.com/jackc/pgx/v5"
+	"github.com/ncruces/go-sqlite3"
+	"github.com/stretchr/testify/require"
+
+	"oddspool/examples"
+	"oddspool/internal/api"
+	"oddspool/internal/demo"
+	"oddspool/internal/secrets"
+	"oddspool/internal/server"
+	"oddspool/internal/testkit"
+	"oddspool/standin"
+)
+
+// outside is a site with a database, an order desk and a folder of files of the plant beside it.
+type outside struct {
+	*site
+	shed       *pgx.Conn
+	desk       *standin.Desk
+	folder     string
+	connection map[string]int64
+}
+
+func newOutside(t *testing.T) *outside {
+	box, err := secrets.Open(filepath.Join(t.TempDir(), "key"))
+	require.NoError(t, err)
+	o := &outside{folder: t.TempDir(), connection: map[string]int64{}}
+	o.site = newSiteWith(t, server.Options{Box: box, Folder: o.folder})
+	address, err := url.Parse(testkit.Address(t))
+	require.NoError(t, err)
+	address.RawQuery = "sslmode=disable"
+	data, err := examples.Files.ReadFile("desk.json")
+	require.NoError(t, err)
+	o.desk, err = standin.NewDesk(data, demo.DeskToken, t.TempDir())
+	require.NoError(t, err)
+	desk := httptest.NewServer(o.desk.Handler())
+	t.Cleanup(desk.Close)
+	for range 2 { // seeding twice changes nothing
+		require.NoError(t, demo.Seed(context.Background(), o.store, demo.Plant{Desk: desk.URL, Database: address.String()}, box))
+	}
+	o.shed, err = pgx.Connect(context.Background(), address.String())
+	require.NoError(t, err)
+	t.Cleanup(func() { _ = o.shed.Close(context.Background()) })
+	o.signIn()
+	var all []api.Connection
+	require.Equal(t, 200, o.do("GET", "/api/connections", nil, &all))
+	for _, c := range all {
+		o.connection[c.Name] = c.Id
+	}
+	require.Len(t, all, 2)
+	return o
+}
+
+func (o *outside) exec(statement string) {
+	_, err := o.shed.Exec(context.Background(), statement)
+	require.NoError(o.t, err)
+}
+
+// take takes records in and returns them.
+func (o *outside) take(connection, name, request string) api.RecordSet {
+	var set api.RecordSet
+	body := fmt.Sprintf(`{"name": %q, %s}`, name, request)
+	status := o.do("POST", fmt.Sprintf("/api/connections/%d/records", o.connection[connection]), body, &set)
+	require.Equal(o.t, 200, status, body)
+	return set
+}
+
+func (o *outside) values(set int64) [][]string {
+	var records api.Records
+	require.Equal(o.t, 200, o.do("GET", fmt.Sprintf("/api/record-sets/%d/records", set), nil, &records))
+	all := [][]string{}
+	for _, record := range records.Records {
+		all = append(all, record.Values)
+	}
+	return all
+}
+
+func TestPasswordsAreKeptAndNeverTold(t *testing.T) {
+	o := newOutside(t)
+	path := fmt.Sprintf("/api/connections/%d", o.connection["Shed database"])
+	var all []api.Connection
+	require.Equal(t, 200, o.do("GET", "/api/connections", nil, &all))
+	shed := all[slices.IndexFunc(all, func(c api.Connection) bool { return c.Name == "Shed database" })]
+	require.True(t, shed.Secret)
+	var kept string
+	require.NoError(t, o.store.DB.Get(&kept, `select encode(secret, 'escape') || place::text from connections where name = 'Shed database'`))
+	require.NotContains(t, kept, "drift-and-wrack")
+
+	// It goes to that machine and as that name only: whoever changes those types it anew.
+	require.Equal(t, 200, o.do("PUT", path, api.PutConnection{Name: "Shed", Place: shed.Place}, nil))
+	other := shed.Place
+	other.User = ptr("app")
+	require.Contains(t, o.problem(422, "PUT", path, api.PutConnection{Name: "Shed", Place: other}), "Type it anew")
+	require.Contains(t, o.problem(409, "POST", "/api/connections", api.PutConnection{Name: "shed", Place: shed.Place, Password: ptr("drift-and-wrack")}), "has this name already")
+	require.Contains(t, o.problem(422, "POST", "/api/connections", api.PutConnection{Name: " ", Place: shed.Place}), "needs a name")
+	away := shed.Place
+	away.Port = ptr(1)
+	require.Contains(t, o.problem(502, "POST", "/api/connections", api.PutConnection{Name: "Away", Place: away}), "Nothing answers at 127.0.0.1:1")
+	require.Equal(t, 200, o.do("POST", "/api/connections", api.PutConnection{Name: "Away", Place: away, Untried: ptr(true)}, nil), "kept though it does not answer now")
+	require.Equal(t, 204, o.do("DELETE", path, nil, nil))
+	require.Equal(t, 404, o.do("GET", path+"/tables", nil, nil))
+	require.Equal(t, 200, o.do("POST", "/api/connections", api.PutConnection{Name: "Shed", Place: shed.Place, Password: ptr("drift-and-wrack")}, nil), "its name is free")
+}
+
+func TestALiveSourceIsReadAgain(t *testing.T) {
+	o := newOutside(t)
+	path := fmt.Sprintf("/api/connections/%d", o.connection["Shed database"])
+	var tables []api.Table
+	require.Equal(t, 200, o.do("GET", path+"/tables", nil, &tables))
+	require.Equal(t, []api.Table{{Schema: ptr("shed"), Name: "bins"}, {Schema: ptr("shed"), Name: "bins_to_fill", View: ptr(true)}, {Schema: ptr("shed"), Name: "gauges"}}, tables)
+	var columns []api.Column
+	require.Equal(t, 200, o.do("POST", path+"/columns", tables[0], &columns))
+	require.Equal(t, api.Column{Name: "bin", Type: "text", Key: ptr(true)}, columns[0])
+	var look api.SourceLook
+	require.Equal(t, 200, o.do("POST", path+"/look", `{"request": {"schema": "shed", "table": "bins"}}`, &look))
+	require.True(t, look.More)
+	require.Len(t, look.Records, 30)
+	set := o.take("Shed database", "Bins, live", `"request": {"schema": "shed", "table": "bins", "columns": ["bin", "contents", "lot", "bags", "code", "serial"]}`)
+	require.Equal(t, 240, set.Count)
+	require.Equal(t, []string{"bin"}, set.Source.Rereading.Key, "the table's own")
+	require.Equal(t, []string{"N-01-01-A", "Sugar kelp, flaked", "26K090", "12", "952N0101A", "00417"}, o.values(set.Id)[0])
+
+	// A run keeps the records it was prepared with; designs go over to what is read now.
+	data, err := examples.Files.ReadFile("bin-label.json")
+	require.NoError(t, err)
+	var made api.Design
+	require.Equal(t, 200, o.do("POST", "/api/designs", fmt.Sprintf(`{"document": %s, "recordSetId": %d}`, data, set.Id), &made))
+	var run api.Run
+	require.Equal(t, 200, o.do("POST", "/api/runs", fmt.Sprintf(`{"designId": %d, "recordSetId": %d}`, made.Id, set.Id), &run))
+	require.Equal(t, 240, run.RecordCount)
+	refresh := func(id int64) (r api.Refreshed) {
+		require.Equal(t, 200, o.do("POST", fmt.Sprintf("/api/record-sets/%d/refresh", id), `{}`, &r))
+		return r
+	}
+	same := refresh(set.Id)
+	require.Equal(t, set.Id, same.Set.Id, "nothing is different")
+	o.exec(`update shed.bins set lot = '26K999' where bin = 'N-01-01-B'; delete from shed.bins where bin = 'N-01-01-A'; insert into shed.bins values ('Z-09', 'Dulse, flaked', '26K400', 3, '952Z09', '00999')`)
+	now := refresh(set.Id)
+	require.NotEqual(t, set.Id, now.Set.Id)
+	require.Equal(t, [3]int{1, 1, 1}, [3]int{now.Changes.New, now.Changes.Gone, now.Changes.Changed})
+	first := (*now.Changes.First)[0]
+	require.Equal(t, []string{"N-01-01-B"}, first.Key)
+	require.Equal(t, "lot 26K097 26K999", (*first.Values)[0].Field+" "+(*first.Values)[0].Before+" "+(*first.Values)[0].Now)
+	require.Equal(t, 200, o.do("GET", fmt.Sprintf("/api/designs/%d", made.Id), nil, &made))
+	require.Equal(t, now.Set.Id, *made.RecordSetId)
+	require.Equal(t, 200, o.do("GET", fmt.Sprintf("/api/runs/%d", run.Id), nil, &run))
+	require.Equal(t, set.Id, *run.RecordSetId, "the very records it was prepared with")
+	require.Equal(t, "N-01-01-A", o.values(set.Id)[0][0])
+	require.Equal(t, now.Set.Id, refresh(set.Id).Set.Id, "asked of the one before, it is the newest that is read again")
+
+	// Fields that labels say are gone: nothing is taken in unless it is to be.
+	again := fmt.Sprintf("/api/record-sets/%d/refresh", now.Set.Id)
+	o.exec(`alter table shed.bins rename lot to batch`)
+	require.Contains(t, o.problem(422, "POST", again, `{}`), "The table bins has no column lot any more. Choose its columns anew.")
+	var kept api.RecordSet
+	require.Equal(t, 200, o.do("GET", fmt.Sprintf("/api/record-sets/%d", now.Set.Id), nil, &kept))
+	require.Contains(t, *kept.Source.Trouble, "no column lot")
+	o.exec(`alter table shed.bins rename batch to lot`)
+	require.Empty(t, refresh(now.Set.Id).Set.Source.Trouble)
+
+	// Before a run it is read again, where that was wished; what cannot be read is told, and may be gone without.
+	require.Equal(t, 200, o.do("PUT", fmt.Sprintf("/api/record-sets/%d/source", now.Set.Id), `{"key": ["bin"], "everyMinutes": 0, "beforeRun": true}`, nil))
+	o.exec(`insert into shed.bins values ('Z-10', 'Dulse, flaked', '26K401', 3, '952Z10', '01000')`)
+	require.Equal(t, 200, o.do("POST", "/api/runs", fmt.Sprintf(`{"designId": %d, "recordSetId": %d}`, made.Id, now.Set.Id), &run))
+	require.Equal(t, 241, run.RecordCount)
+	o.exec(`alter table shed.bins rename to boxes`)
+	require.Contains(t, o.problem(502, "POST", "/api/runs", fmt.Sprintf(`{"designId": %d, "recordSetId": %d}`, made.Id, *run.RecordSetId)), "There is no table bins")
+	require.Equal(t, 200, o.do("POST", "/api/runs", fmt.Sprintf(`{"designId": %d, "recordSetId": %d, "asRead": true}`, made.Id, *run.RecordSetId), &run))
+	require.Equal(t, 241, run.RecordCount)
+	require.Contains(t, o.problem(422, "PUT", fmt.Sprintf("/api/record-sets/%d/source", now.Set.Id), `{"key": ["x"], "everyMinutes": 0, "beforeRun": true}`), "no field x")
+	require.Contains(t, o.problem(422, "POST", "/api/record-sets/2/refresh", `{}`), "is not read from a connection")
+}
+
+func TestAQuestionHasParametersAndMissingFieldsAreTold(t *testing.T) {
+	o := newOutside(t)
+	path := fmt.Sprintf("/api/connections/%d", o.connection["Shed database"])
+	request := `"request": {"text": "select * from shed.bins where bags <= :most and bin like :shelf"}`
+	var look api.SourceLook
+	require.Equal(t, 200, o.do("POST", path+"/look", "{"+request+"}", &look))
+	require.Equal(t, []string{"most", "shelf"}, look.Parameters)
+	require.Empty(t, look.Records, "it is asked first")
+	require.Equal(t, 200, o.do("POST", path+"/look", "{"+request+`, "answers": {"most": "12", "shelf": "N-01-01-%"}}`, &look))
+	require.Len(t, look.Records, 2)
+	require.Contains(t, o.problem(502, "POST", path+"/look", `{"request": {"text": "delete from shed.bins"}}`), "Only questions that read are sent")
+	require.Contains(t, o.problem(502, "POST", path+"/look", `{"request": {"text": "select * from shed.none"}}`), `relation "shed.none" does not exist`)
+	require.Contains(t, o.problem(502, "POST", path+"/records", `{"name": "Bins", `+request+`}`), "asks for most, which is not answered")
+	set := o.take("Shed database", "A shelf", request+`, "answers": {"most": "12", "shelf": "N-01-01-%"}`)
+	require.Equal(t, []string{"most", "shelf"}, *set.Source.Parameters)
+	require.Equal(t, []string{"bin"}, set.Source.Rereading.Key, "the first field with another value in every record")
+	var now api.Refreshed
+	require.Equal(t, 200, o.do("POST", fmt.Sprintf("/api/record-sets/%d/refresh", set.Id), `{"answers": {"most": "12", "shelf": "N-01-02-%"}}`, &now))
+	require.Equal(t, "N-01-02-%", now.Set.Source.Answers["shelf"])
+
+	data, err := examples.Files.ReadFile("bin-label.json")
+	require.NoError(t, err)
+	var made api.Design
+	require.Equal(t, 200, o.do("POST", "/api/designs", fmt.Sprintf(`{"document": %s, "recordSetId": %d}`, data, now.Set.Id), &made))
+	o.exec(`alter table shed.bins rename code to barcode`)
+	again := fmt.Sprintf("/api/record-sets/%d/refresh", now.Set.Id)
+	require.Contains(t, o.problem(409, "POST", again, `{}`), "A shelf has no code any more, and ")
+	require.Equal(t, 200, o.do("POST", again, `{"anyway": true}`, &now))
+	require.Equal(t, []string{"code"}, *now.Changes.GoneFields)
+	require.Equal(t, []string{"barcode"}, *now.Changes.NewFields)
+}
+
+func TestAnOrderIsLookedUp(t *testing.T) {
+	o := newOutside(t)
+	path := fmt.Sprintf("/api/connections/%d", o.connection["Order desk"])
+	var look api.SourceLook
+	require.Equal(t, 200, o.do("POST", path+"/look", `{"request": {"desk": {"kind": "order", "number": "SO-2607"}}}`, &look))
+	require.Len(t, look.Records, 4)
+	require.Contains(t, o.problem(502, "POST", path+"/look", `{"request": {"desk": {"kind": "order", "number": "SO-1"}}}`), "has no order SO-1")
+	require.Contains(t, o.problem(422, "POST", path+"/look", `{"request": {}}`), "Say which document")
+	set := o.take("Order desk", "SO-2607", `"request": {"desk": {"kind": "order", "number": "SO-2607", "lines": ["1", "3"]}}`)
+	require.Equal(t, 2, set.Count)
+	data, err := examples.Files.ReadFile("bin-label.json")
+	require.NoError(t, err)
+	said := strings.NewReplacer(`"field": "bin"`, `"field": "item"`, `"field": "contents"`, `"field": "name"`, `"field": "code"`, `"field": "gtin"`, `"field": "lot"`, `"field": "order"`, `"field": "bags"`, `"field": "quantity"`, `"field": "serial"`, `"field": "line"`).Replace(string(data))
+	var made api.Design
+	require.Equal(t, 200, o.do("POST", "/api/designs", fmt.Sprintf(`{"document": %s, "recordSetId": %d}`, said, set.Id), &made))
+	var run api.Run
+	require.Equal(t, 200, o.do("POST", "/api/runs", fmt.Sprintf(`{"designId": %d, "recordSetId": %d}`, made.Id, set.Id), &run))
+	require.Equal(t, 24+12, run.Labels, "its quantities are the counts")
+	o.desk.Break(standin.DeskFault{Wrong: true})
+	require.Contains(t, o.problem(502, "POST", fmt.Sprintf("/api/record-sets/%d/refresh", set.Id), `{}`), "is not what was agreed")
+	require.Len(t, o.values(set.Id), 2, "nothing is lost")
+}
+
+func TestFilesAreReadWhereTheyLie(t *testing.T) {
+	o := newOutside(t)
+	require.NoError(t, os.MkdirAll(filepath.Join(o.folder, "shed", ".hidden"), 0o755))
+	bins := filepath.Join(o.folder, "shed", "bins.csv")
+	require.NoError(t, os.WriteFile(bins, []byte("bin;lot\nN-1;007\nN-2;008\n"), 0o644))
+	require.NoError(t, os.WriteFile(filepath.Join(o.folder, "shed", ".hidden", "x.csv"), []byte("a"), 0o644))
+	db, err := sqlite3.Open(filepath.Join(o.folder, "shed", "plant.db"))
+	require.NoError(t, err)
+	require.NoError(t, db.Exec(`create table bins (bin text primary key, lot); insert into bins values ('N-1', '007')`))
+	require.NoError(t, db.Close())
+	add := func(name string, place api.Place) {
+		var c api.Connection
+		require.Equal(t, 200, o.do("POST", "/api/connections", api.PutConnection{Name: name, Place: place}, &c))
+		o.connection[name] = c.Id
+	}
+	add("Shed files", api.Place{Kind: "files", Path: ptr("shed")})
+	add("Shed file", api.Place{Kind: "sqlite", Path: ptr("shed/plant.db")})
+	for _, away := range []string{"../../etc", "/etc/passwd", "none"} {
+		require.Contains(t, o.problem(422, "POST", "/api/connections", api.PutConnection{Name: "Away", Place: api.Place{Kind: "files", Path: &away}}), "in the server's folder of files")
+	}
+	require.NoError(t, os.Symlink("/etc", filepath.Join(o.folder, "etc")))
+	require.Contains(t, o.problem(422, "POST", "/api/connections", api.PutConnection{Name: "Away", Place: api.Place{Kind: "files", Path: ptr("etc")}}), "in the server's folder of files")
+	var tables []api.Table
+	require.Equal(t, 200, o.do("GET", fmt.Sprintf("/api/connections/%d/tables", o.connection["Shed files"]), nil, &tables))
+	require.Equal(t, []api.Table{{Name: "bins.csv"}, {Name: "plant.db"}}, tables)
+	set := o.take("Shed files", "Bins", `"request": {"table": "bins.csv"}`)
+	require.Equal(t, [][]string{{"N-1", "007"}, {"N-2", "008"}}, o.values(set.Id))
+	require.NoError(t, os.WriteFile(bins, []byte("bin;lot\nN-1;007\nN-2;009\n"), 0o644))
+	var now api.Refreshed
+	require.Equal(t, 200, o.do("POST", fmt.Sprintf("/api/record-sets/%d/refresh", set.Id), `{}`, &now))
+	require.Equal(t, 1, now.Changes.Changed)
+	require.NoError(t, os.WriteFile(bins, nil, 0o644))
+	require.Contains(t, o.problem(422, "POST", fmt.Sprintf("/api/record-sets/%d/refresh", set.Id), `{}`), "The file is empty")
+	require.NoError(t, os.Remove(bins))
+	require.Contains(t, o.problem(422, "POST", fmt.Sprintf("/api/record-sets/%d/refresh", set.Id), `{}`), "There is no shed/bins.csv")
+	live := o.take("Shed file", "Bins of the file", `"request": {"table": "bins"}`)
+	require.Equal(t, [][]string{{"N-1", "007"}}, o.values(live.Id))
+}
+
+func TestSourcesAreReadEverySoOften(t *testing.T) {
+	o := newOutside(t)
+	set := o.take("Shed database", "Gauges", `"request": {"schema": "shed", "table": "gauges"}, "rereading": {"key": [], "everyMinutes": 5, "beforeRun": false}`)
+	o.exec(`update shed.gauges set reading = 9.125 where gauge = 'G-001'`)
+	o.feeds.Due(context.Background())
+	require.Equal(t, set.Id, o.newest("Gauges"), "its time has not come")
+	late := func() {
+		_, err := o.store.DB.Exec(`update feeds set tried_at = now() - interval '5 minutes'`)
+		require.NoError(t, err)
+	}
+	late()
+	o.feeds.Due(context.Background())
+	renewed := o.newest("Gauges")
+	require.NotEqual(t, set.Id, renewed)
+	require.Equal(t, []string{"G-001", "brine hall", "2026-01-12", "9.125"}, o.values(renewed)[0])
+	o.exec(`alter table shed.gauges rename to meters`)
+	late()
+	o.feeds.Due(context.Background())
+	require.Equal(t, renewed, o.newest("Gauges"), "what cannot be read leaves all as it was")
+	var kept api.RecordSet
+	require.Equal(t, 200, o.do("GET", fmt.Sprintf("/api/record-sets/%d", renewed), nil, &kept))
+	require.Contains(t, *kept.Source.Trouble, "There is no table gauges")
+}
+
+// newest returns the set of a name that is in the list.
+func (o *outside) newest(name string) int64 {
+	var sets []api.RecordSet
+	require.Equal(o.t, 200, o.do("GET", "/api/record-sets", nil, &sets))
+	i := slices.IndexFunc(sets, func(s api.RecordSet) bool { return s.Name == name })
+	require.GreaterOrEqual(o.t, i, 0)
+	return sets[i].Id
+}
