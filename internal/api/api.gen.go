@@ -1432,6 +1432,9 @@ type PrinterLook struct {
 
 // Problem defines model for Problem.
 type Problem struct {
+	// AsRead The same can be done with the records as they were read last.
+	AsRead *bool `json:"asRead,omitempty"`
+
 	// Faults Places in a document, where there are several.
 	Faults *[]struct {
 		Path string `json:"path"`
@@ -1831,15 +1834,26 @@ type Source struct {
 	Changes *RecordChanges `json:"changes,omitempty"`
 
 	// Connection Its name.
-	Connection string         `json:"connection"`
-	Kind       ConnectionKind `json:"kind"`
-	Parameters *[]string      `json:"parameters,omitempty"`
-	ReadAt     time.Time      `json:"readAt"`
-	Request    SourceRequest  `json:"request"`
-	Rereading  Rereading      `json:"rereading"`
+	Connection   string         `json:"connection"`
+	ConnectionId int64          `json:"connectionId"`
+	Kind         ConnectionKind `json:"kind"`
+	Parameters   *[]string      `json:"parameters,omitempty"`
+	ReadAt       time.Time      `json:"readAt"`
+	Request      SourceRequest  `json:"request"`
+	Rereading    Rereading      `json:"rereading"`
+
+	// Told Labels that it was told of.
+	Told *int `json:"told,omitempty"`
 
 	// Trouble Why it could not be read the last time.
 	Trouble *string `json:"trouble,omitempty"`
+
+	// Untold Labels that wait until it takes them.
+	Untold    *int    `json:"untold,omitempty"`
+	UntoldWhy *string `json:"untoldWhy,omitempty"`
+
+	// WriteBack How a source is told what was printed: a database in columns; the order desk, and a file beside that of the records, as it is.
+	WriteBack *WriteBack `json:"writeBack,omitempty"`
 }
 
 // SourceAsked defines model for SourceAsked.
@@ -2135,6 +2149,21 @@ type WaitingLevel string
 type Web struct {
 	Places []int `json:"places"`
 	Total  int   `json:"total"`
+}
+
+// WriteBack How a source is told what was printed: a database in columns; the order desk, and a file beside that of the records, as it is.
+type WriteBack struct {
+	// At The column for when.
+	At *string `json:"at,omitempty"`
+
+	// By For whom.
+	By *string `json:"by,omitempty"`
+
+	// Count For how many labels in all.
+	Count *string `json:"count,omitempty"`
+
+	// Numbers For what the codes of a label say.
+	Numbers *string `json:"numbers,omitempty"`
 }
 
 // WrittenRecords defines model for WrittenRecords.
@@ -2486,6 +2515,9 @@ type SetSourceJSONRequestBody = Rereading
 // GetValuesJSONRequestBody defines body for GetValues for application/json ContentType.
 type GetValuesJSONRequestBody GetValuesJSONBody
 
+// SetWriteBackJSONRequestBody defines body for SetWriteBack for application/json ContentType.
+type SetWriteBackJSONRequestBody = WriteBack
+
 // PrepareRunJSONRequestBody defines body for PrepareRun for application/json ContentType.
 type PrepareRunJSONRequestBody = PrepareRun
 
@@ -2761,6 +2793,12 @@ type ServerInterface interface {
 
 	// (POST /record-sets/{id}/values)
 	GetValues(c *gin.Context, id Id)
+
+	// (DELETE /record-sets/{id}/write-back)
+	EndWriteBack(c *gin.Context, id Id)
+
+	// (PUT /record-sets/{id}/write-back)
+	SetWriteBack(c *gin.Context, id Id)
 
 	// (GET /runs)
 	ListRuns(c *gin.Context)
@@ -4632,6 +4670,56 @@ func (siw *ServerInterfaceWrapper) GetValues(c *gin.Context) {
 	siw.Handler.GetValues(c, id)
 }
 
+// EndWriteBack operation middleware
+func (siw *ServerInterfaceWrapper) EndWriteBack(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.EndWriteBack(c, id)
+}
+
+// SetWriteBack operation middleware
+func (siw *ServerInterfaceWrapper) SetWriteBack(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.SetWriteBack(c, id)
+}
+
 // ListRuns operation middleware
 func (siw *ServerInterfaceWrapper) ListRuns(c *gin.Context) {
 
@@ -5423,6 +5511,8 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.DELETE(options.BaseURL+"/record-sets/:id", wrapper.RetireRecordSet)
 	router.GET(options.BaseURL+"/record-sets/:id", wrapper.GetRecordSet)
 	router.PUT(options.BaseURL+"/record-sets/:id/source", wrapper.SetSource)
+	router.DELETE(options.BaseURL+"/record-sets/:id/write-back", wrapper.EndWriteBack)
+	router.PUT(options.BaseURL+"/record-sets/:id/write-back", wrapper.SetWriteBack)
 	router.POST(options.BaseURL+"/record-sets/:id/refresh", wrapper.RefreshRecords)
 	router.GET(options.BaseURL+"/connections", wrapper.ListConnections)
 	router.POST(options.BaseURL+"/connections", wrapper.AddConnection)
@@ -8416,6 +8506,79 @@ func (response GetValuesdefaultJSONResponse) VisitGetValuesResponse(w http.Respo
 	return err
 }
 
+type EndWriteBackRequestObject struct {
+	Id Id `json:"id"`
+}
+
+type EndWriteBackResponseObject interface {
+	VisitEndWriteBackResponse(w http.ResponseWriter) error
+}
+
+type EndWriteBack204Response struct {
+}
+
+func (response EndWriteBack204Response) VisitEndWriteBackResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type EndWriteBackdefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response EndWriteBackdefaultJSONResponse) VisitEndWriteBackResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type SetWriteBackRequestObject struct {
+	Id   Id `json:"id"`
+	Body *SetWriteBackJSONRequestBody
+}
+
+type SetWriteBackResponseObject interface {
+	VisitSetWriteBackResponse(w http.ResponseWriter) error
+}
+
+type SetWriteBack200JSONResponse RecordSet
+
+func (response SetWriteBack200JSONResponse) VisitSetWriteBackResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type SetWriteBackdefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response SetWriteBackdefaultJSONResponse) VisitSetWriteBackResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type ListRunsRequestObject struct {
 }
 
@@ -9969,6 +10132,12 @@ type StrictServerInterface interface {
 
 	// (POST /record-sets/{id}/values)
 	GetValues(ctx context.Context, request GetValuesRequestObject) (GetValuesResponseObject, error)
+
+	// (DELETE /record-sets/{id}/write-back)
+	EndWriteBack(ctx context.Context, request EndWriteBackRequestObject) (EndWriteBackResponseObject, error)
+
+	// (PUT /record-sets/{id}/write-back)
+	SetWriteBack(ctx context.Context, request SetWriteBackRequestObject) (SetWriteBackResponseObject, error)
 
 	// (GET /runs)
 	ListRuns(ctx context.Context, request ListRunsRequestObject) (ListRunsResponseObject, error)
@@ -12715,6 +12884,76 @@ func (sh *strictHandler) GetValues(ctx *gin.Context, id Id) {
 	}
 }
 
+// EndWriteBack operation middleware
+func (sh *strictHandler) EndWriteBack(ctx *gin.Context, id Id) {
+	var request EndWriteBackRequestObject
+
+	request.Id = id
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.EndWriteBack(ctx, request.(EndWriteBackRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "EndWriteBack")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(EndWriteBackResponseObject); ok {
+		if err := validResponse.VisitEndWriteBackResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// SetWriteBack operation middleware
+func (sh *strictHandler) SetWriteBack(ctx *gin.Context, id Id) {
+	var request SetWriteBackRequestObject
+
+	request.Id = id
+
+	var body SetWriteBackJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.SetWriteBack(ctx, request.(SetWriteBackRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "SetWriteBack")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(SetWriteBackResponseObject); ok {
+		if err := validResponse.VisitSetWriteBackResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // ListRuns operation middleware
 func (sh *strictHandler) ListRuns(ctx *gin.Context) {
 	var request ListRunsRequestObject
@@ -13829,256 +14068,261 @@ func (sh *strictHandler) GetFontFile(ctx *gin.Context, hash string) {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"7H15kxs3ku9XQfBthHcjqg/Jlnem9Zesy1pLVm+3ZrSxft5YkAWSWBYBGkA1RTv6u79AJoC6gGLx6tYb",
-	"7z8zVrOqcGQikccvM/8YTeRyJQUTRo+u/hitqKJLZpiCf/Ec/leMrkYrauajbCToko2u7A/ZSLHfSq5Y",
-	"ProyqmTZSE/mbEntG1OpltTY54T5/rtRNlpywZflcnT1JBuZzYrhT2zG1Oj+/t5+Sq+k0AxGvVZyXLCl",
-	"/c+JFIYJY/+TrlYFn1DDpbj4Hy2F/Vs14j8pNh1djf7PRbWcC/xVX/jvwUg50xPFV/Yzo6vR5zk1hGuy",
-	"VlLMCBU5Wdu/GElyObKPu2/YIV6MZYkzyXNu36fFtZIrpgy388Y9aH7+BdFGThZEKrJSdsGKUE24IJTk",
-	"TPOZILmclEsmzPkobIwc/w+bmFE2+nI2k2fuj3bF5zd0/YFpTWdsdJ+NXgi9dnSKz+iP0ZJ+ec/EzMxH",
-	"V08vLy/DENooLmb2I0v6pf7Kk9pDbh52JGXWUi1ewZSBSxqjTDlsS2vpmhRUzZhdsJkzUtAxK8icaqKk",
-	"XGZ2E1YFnTAip4QbTez2Ec1/Z7WdGEtZMCrsFJDv2isCxvL/fhJZ3orOcI7Nyf1I9ZxpO7SZM67Iik9M",
-	"qZi2Y3PDlu4oGMOUffy/frk8+ys9m/76x/ff3f/TKL6N7/C9Zzgp969qTlQpuoEpISO8y6MHpX04shFw",
-	"0OCnjeLL7npflgaIsJ5zw4iSpcgJN0ROp/HdNqUCOjNhz+wvl9lfL7Mnf7nMnv7r5a+RA1wXBb8gqerr",
-	"rNbgCfJrmsmuLXd3WGwi8xgdX9o/E2OP7JopRhSjueUsbhqU7BMOb+xm2O/Autu0Qr7Y9o2f2Mpcu0fb",
-	"u+E/kbk1xJb+kirFWd5dtmJUSxFZ+Of5BgjqpcqECiEN/hN+gB0fvAk3ME5sB9Z0gzfBkM+4dXzGV5uf",
-	"am2LX5kboWdX7Ne6/DCnInqyQaCvqSZLmjOil7QomLLydynvWE60RG4pmNZkrBhd6MGbhOLvJYwc2yov",
-	"yrd+xz93n42YUlJFlvHeSkvH2TDN8+hpnylZrobT5w0XORezt/at2ArmjM/mMP/uULWj0JF+aySRkxYj",
-	"kOuWtEuqZhyIrCe0YKAynE0Lua7Ru/YVnlsx3t6KD3yi5JIZJ563CB87lRopstr5w++HVYbND9uYBbZK",
-	"sWOEE/eh+q5XgGITqfIYs0vtb1auiZ7LtTjfom35r90yc6oryF0erStXrkEwURTzpOD2AhZ4LbHxc1CM",
-	"NCl1SQuynltpzkE1s3JNU57bhe11HwUKRakKFP+JizxG2ii3G7pgzTPXfaQtRTly9g5vSJXHnuysbeSf",
-	"9RNzo8UXK6W2n4lwEp/MCXKGBuVsDX+RKmfqOWHLldlcEVoUTp3bEKpAU2trgqzId5FHrMg/MW2aKtTT",
-	"y+5+TLnS5uO0O/OPosCrEJ5wS7CaHaOTObmjRclQz+OawPTggLS0yA45tFRmt2V8tDvVXMeTyx66trTl",
-	"onDa6JJoY+0QjkcD1zNgzvdxemsmYtrUiscuz49u13DQDCWLV5OJKkXjroyc/DbRrG4Vf1TBLdqZwSdQ",
-	"x0W5HDOlM6LLydxy3JOzbzPyr3U+PI9p4Y5/BxPuBuXqNl0Fl+HnXA0TPWIF1fPujrOC+UuiaztwEb9W",
-	"wTYZIAT8x92nwou/9puUaIGe44xrP53x5cqxPxj9VyOZ53olZXExkYpd4HswC6s3v6ET5zpoaWhssnjF",
-	"ZzHb8KNlKHt1reF/c2ooYSLXxEouIgWLUjdnd5ziF9ofvLYqMBOGjDdOcFmGBZNyKfOyYPYiAXNUWZ3K",
-	"3TpUGJa3hquxaKUNJRUSnPBvJWeG/C4F05k9LJQUXDCqiNX4wbgdU6Xjg3D9tH5CajZYwag2H2D2/XNw",
-	"xxN1XW38ikF3RFOAipyq3BrfmVWF394+IVOp0IAo1Upq5kS+LBjJpUnMtTajV9IkZMCSzgSfOkdND6Xc",
-	"rIVcckELsPwz/KNlCZj8nN6xNHmWia35VKe6IMt+9dF/p2dB8HviRyD9h61P/KcU24goUPRqnifWa23b",
-	"lMFDwfJlimi60dHDozfLsSzkbBNX4Leq3h1Oj08SPqSjct1d0PYogKNNr6yVYElkOe45Hpynr/DQIBc4",
-	"15C72eV6p+unJSSrDQis06B9RegWVeskDAt0BzdiVCCZ6tKqeZS7x2iLmLZUWp1XknYHSQ2vOkFdlMuI",
-	"JrBgmy6x3hkyZoUUM02M9G6GJVUbsmCbfvdcQq/ddoM5lxE8FL1V5XJFFcvBLO6uos9uXVK1iB4ba2GA",
-	"szfn0ylTOlgkOziPXknzg/yyxXM09LS9SgjepEOpw3u41vQGcuc2b+4enRqmtrp2GhS4z0ZjNpXbPWOd",
-	"12qOmyM4XVpb4z8eZpe5xcW3RAg28bdUc0v4UFs3yffgA9kamICHrHRmE8ViTnSyolpbm8EqMAu2Mufk",
-	"HVrF7M7qMhLtmfaBbO0LRGu8WxbGDEP274y3i4NnR2ozU0z/Vlhu2+D/698KzdQdU/jf3NjPTznKzpzp",
-	"RdTb81JJHVEbv/TfQlMllxhOYFNDWD5jXpFALwjVhJu2byF+VUUE3wuR4wj21ikYzbmYwSADjuWXkf1k",
-	"bDtfsZhrl/pokt9bOpnIEl1W6B4CIpmzcuUd6LidVvfORiuqmt4tO+wUSetsYM0MeJ0Dm2cjVQr//ShR",
-	"xnH1IOcR59M7QdboLcDDhsIUfTawuLgSLwV7YRqnK6eGnRle3QD153c+iR1Loz2tzDHJmmoysSpzbvlE",
-	"OOOycj3NqSYiZYuoUgz3npXACgOfjx1dt2lAH6RG5vin/nW3B3EWjEfu9nFe5opOTVzDg5/CferOKjXk",
-	"jinNpYirDiyPmYgv7VnAyKGT6v6gwyD2UwO2fjD37OeR3cWHWq4sn+e78L575Yf4oXSb2t26n8F7UslF",
-	"Y41C9zTeIQPZDihTDeRJX59YfV1Zv6e1cZPv5CAx7IvZrkPCUwNdHnPnydnH54HreC1MLBpwBMWhUhxb",
-	"l1OeK6Y12knuqaaFBFdgVFz5GyU24J7hgIRrfLajZ/yUx2IIjzutqOJxf9NWl3CK22t3r112mucxmNdl",
-	"lj0xDZ1Nrr3/3fbX+/zs9/E1LP69ZDquKS9aGiIEDFAHYXxlgiEV0zYKLhJeaJDzTpiAy8p5hJHf2VI/",
-	"h6sZPMF1W22rX7+O06gDYgI/4kDRSdEGWGfrUAlP/ydUR9hSg39rmGe/zraw41Fmq13mu0CUWkik5yBR",
-	"5FoQvP2t4pTLiXYy8Bz/eg6ApN1BS85ijoUyne/RK+4+UIjaGtfg4uqGnOZxs38d//OX+J83A8QFKvj2",
-	"y9loPsxpY1e6l7vm9Rej2JLFACE+EhxZ8nyz/ZZ0H8CnY1xUC2ZF1MW1iDurIbI24AS2IyvwWnIaEBqM",
-	"wM2GjZWNuK6LJo5uOyKks4sMRXDCmM24QA8n/MusGRP4LNgE+J9Tbm2FUTaSwt67UYkG4cakcH62RSQ9",
-	"vbzcFomCpcPCkpv2dzuH9GUTn/NgFx0+HR8cwCWDw+h9Gp+/VbpXBrtDB6An6poqYX9zaI4oVfoOzTDd",
-	"Eod188qqQ1RF3uA7VgPeJhlWSsrpud+sHaQDvAgza8B4IsHdUiR8oUelRFBqosgl0FJVKUIYSvtYtiYz",
-	"fsdSEaa9ydsbdJiXIlcs3zF8vRdvxFiimmPmyBM9QIWUEaFrDbhiMzymXTrb5D4JPd0BoGGndO004Sg6",
-	"kBt35gd977N7fpsjN0y0GiLzG5HcuuvKyGmdCLqiE242A82bxCkpWMzt4QHk9tcMoaealIKb5+TsiXMm",
-	"1YGauWQIaTIMQQwDJtQ5FVYTsrfSuNSgkYRDoo1crVge17Ylzek4FjFFjzLFQPGZXYMw0sXRqZBmzpTD",
-	"sU+oIGNG7KeYc5XaFcYdO/hUYsvqe8KNZsUUnHHaueu0GyNuzdJZv30M5gO74xP2DWqy9o20Ybw9f4A3",
-	"cHuDnm+Zyn3P39qHqkMblzrZyHJVLERQgHph96wV6/bs4kR1NtJzxiCCiK9E2CR+DkdZkHJ1oQYnIquO",
-	"l5tijdWiZ1UK84YXERVlLIsEFmJKl7yI2/tzh7fpKn+GFnwS/57is7lJBdOtfmc8jHisZDmbG3uyNd0A",
-	"d40ZhAWWY5bbU8Ar00lfES60oUVhV58RlnNj/yvkf9h/xMPzMInIjN7dfiRPnv316XcQF4fx3bM4R27w",
-	"2EIgfSpVTeRMAP0FyynoZAHO1GXsCkx7Z/DT7yJOxjdSkcmcKjqxchrnApJCw2ADglKOphmSPdCrNqgj",
-	"bpyJ1LIs6JtSJCJ47Atdroq4xmv1j/j6Z16l6vySVJ+1A8inYaLDQt8Ou4kzcJ/NwjL8pHv24lM8hYCa",
-	"RPA7c3E0Y0UwiPInz8nllbW3KUKBzhOu8pCd1ZdLBXgRwGXi9JyUj3J/xGzqT9mAL6Khs02VcN/u3biI",
-	"I5dWyVUt7zpd4jH8zfnEmgkEO3igvo3BXHFKXcMx9ilLtD6tF5XO58TMFWMhdKoYoVZCWHY5Pli8A53E",
-	"9WRhQ3sIkbBcawy3k2k30LANxlyPaYvz0715KMMyZCq4eQwv68TZzkchyMGtUNYwQn+yQ5UV1VlyP5Js",
-	"mM1UB2MNids4X+D5G4fEHWI0g+YiaHHhXoZJ/MhFDKyas6XcqqXxmXgn4j7yH7mJfVTbVw4OYKM2Cz5a",
-	"B9qsAvw9MOi4ZBCN4KAHeqP4Pz9SqNPzQELt97OPQxUT12OUSezOy/UHKmIZYlIpNjF4JabyYyPGX2PO",
-	"P2xqG+bFqWaAM55TkXcd4PfZiNHJPL75mi7hPnRhi9bo2Qh1NyExUQFgPnRppfSVKIui7maN3AUsZhO5",
-	"LyHO+reSCsPNBqy9PG1docXSMTMAYGNnD0BV+xhoo5IsqdiA6lD9yNnEhzbc5XJ5iQGXcN1cbr08YCNj",
-	"RH+XM2H4lMeMfcpjBq4mOZ9xE8fGepaOKzRGuywS9B871IujSSw8x00x4NqhfOSfDTOIrhUEnJXzMR4v",
-	"yqWIq59MTKT3x3ZX7OyvcJjHXFC1iW3OHIDFu+nEv5XSJDRszVZUUSPjXwQDNaFNj4fsKiwsuo1iEd0/",
-	"We60trh0ct8ZFBOyE9krJlRPMu4iYFNWcB80Ng3aVSX7sedF+/vn7ZDx8SaEEhXTsijtM1lAWEFIhYEj",
-	"TKdh/pCyHk1YM4xQU6HmsaRALb3AjgAQWXtt4j50w4djaQxq0RX4QJbjooY8cCHhmgtwwKPK796AZ41c",
-	"DXqy43gG94t924+X+fXEjsBhsOM5Zgk5ju9Aj5FMsWF/EjKiHB05kJPS6XGY2LTeU20+lrGZUW0Czrx7",
-	"h9uf3V1Y5cWh/2Nir3ePMAyY1FosxNpdSEyWw4UpMJaI2YmYvJ/zfK+Ls7PAD4zqUsVcArul835JgefB",
-	"x6Sk1rWFD0m4GRJsrwpGpHG1H5iKIcnGVLNd8Iw+/W7o84YuWJ9O6Rk6lYtXR9vCHrqI0Tea8DyoFbFE",
-	"bwgdYV59o2jLs2jRlip7cNjKWhSAbdyaUejJEOGySQFFVoabxpCHeJS6CqkE8CxMKroQeceufTxgsEx4",
-	"AZ5XJ02eE8FYzvKaFxZdMa06HT74s9sp3wZT7ffkaGbK1bs8mmQAkgfB5iiOaJhyNEbVW84pGkJ4F4d5",
-	"/MzWFTa5Oa3XHAJPFGygjNCqgpLIIVglJwvAhkHgShn3d/eU+8WnNFa4rcMB0PuWIjo5xBi2IUZfiBee",
-	"QUUUB+Jqos6+j6bA71X0YXCFhg4rfFwxccu0jrrzKQb3otoqnTkCdg6mPX9jJdcaTp5VM3uc0GM2o2IX",
-	"HKo94qlgqh05xJGoXuh4iHQwXFgztsPcYkBXv4N+v6oFh6+7JcXO6bXjrChoe6tot2+/9s/uk9SRwgAf",
-	"DzZc6hgUFWWTrqUjt5IDj43+Pgy9HKNc+zY9FB8daJ4GRsNeprjodY1nwjb2wVU7X2kB5nqLrV1zNmGx",
-	"+9zd5ZEr1ifuxTOwX+hEHILmPzjHWVAAGYVzBmFRu5VSsJ3xadpQNH8rO8njYfBCySECLybMoRNLsRBy",
-	"LQbE9l0iIO5FDdSGQ0bp5/cmKZyjzmvAhNubZ9G6d+KAyJwa6pX4reG0uUSIaP3BZ8+yNJCtP1u1kfgI",
-	"ztCYyQxg8Nt/f88NAx+GUzamssit5lGKnKGjHvMiv9HuJ6tbQWLkoH3wfqHm2JdX8GWsk4Q56UGL/P7Z",
-	"s2+fbdMhTdEwU6BOB3AOExO1WSFHrQrKRZRZS43ewCOB1q8VW1HFbsrYpa9vGE3EMTyWEEKZdMFEKExU",
-	"FQK0WntGzFyWs3koWkSMJGP3AJ1RLnz6IvUFbrrX9GQu+fZs3ptSvMQH77Ndgz8tZa/tU9Oai9lVLc/V",
-	"mhmaCOn3YRCSrG0W+Skm6HLH2XoneGmk+tNWhEk7f8T5h1lOHNJoyr+wnHhPdzb6j/e3/0HWUi3GUi5G",
-	"2ejjq9v6P//t9uPP9qkP70fZ6NUPb0bZCA9qlJmF91MPn3CsxtDwtzsAG2asNB9SoNFyBz57H5Bcu41N",
-	"x0VMyXnPtQEj1u6dlWT/8eF9FjTYgONYygApcAlnu2CJYvKgtvwaNs1NM7CTh8zWQbRItzjfRg34FPJZ",
-	"5LspkbDuHu9gLRGv7h4MJUkPSFHl4pUsxyZlccxZkWdgA3OjY/4GRFZ6Vx0IxytrLzOlpSDL0s5byoUX",
-	"h9yQmYQ0+rhM7BxcD1RSTFtiYYgTJGwcjhrw4xHA6z4u2J49Lipf704OXa4JKFP2zgDtfyJx94LzNj6e",
-	"kOa9lAvPWunSnoEalm7wFyHhj4oSTdfnPbnKeVpH/SEawa2PS2uDVGPDnTimE8i5Au01XYnoIyi1+w4C",
-	"KvGag4dRKsBD2xeKoh1WrY+6Q8q9KsXPScAem0iR6/dROHfAbHPjz86YtctstF0uu4kQ90rCDu3o+0Bt",
-	"VPjnmPyTo9ZXKf2x49WDwYDaBxB+k6pW9UBAeUeuyZolyut506In5wNB40KOZb6Bqp32y+DHA/3L83uq",
-	"eJTV1YyHHe3KWXBC7fmBAlIy5AsOMXORuUISB1Ihq5DTla0VDlj9HDTn3hQA1b5VMrxxkdTlXSWrmlDr",
-	"imnqPNdk5uR1GIVJ+PIjfVoHVry/z3rdb0iKLsFu5ZKZORczuFa0PeB4A0kAUDaYoHavzBnNB8SWQ3U7",
-	"+zxed5pQCEcdeM8Oi/zXnSO+FEflYnN7Ul9ND3XexNBjAS++tfgfRbiNv1EgQ8Pxa++O9BcFCIXHDyog",
-	"nswnqOp/Vwvt2SJ7mg5l4t58FJD33fyTTlWYTv5O3G++S8pHGxjkuMlNN74pARHbSo2lZRHLIgDHjW88",
-	"EfLqQ5DKQYI1u2OKFj0OTu8O2RP26XqIJMF8kfQDU+r+xM1Oww0mDBMTxNmtmFxFMy464WYYqGdq15B9",
-	"uVtfgqH6VKoI/I0ztjAZhRcFcfqIO92Jr2Hu+PCz65PNIwQ4cn35hZCmN0/TrCX4a7S91L2tCRboFD89",
-	"vFo/wE767feIBoIgFD0YYqLrZeTD277XQ62yPC69Rp0kk90wyCw4TrGmA+H7tch5/UvRuWMh2Vv+e8zf",
-	"zqg2Pybq6Tov8Zgq/ZxcNmq/c0Hsh6QyzfJR8aK0O/cOyEZLWX85ckfiqhIho5IWfS+vExHCACHd6qJ3",
-	"o/tPtSuJ1mfQWEvW2PE4uUxfAcS92+1gtcKIYB5bwXxV1V4b5AHfqYhiKYxPgYo5SBZsZYhT010OX8iB",
-	"2ZKq1iidmNjN42vaLTgE6CH2UgtxZdccwVX4Y+0q8d9F9zSlrjfKSznzSt4xFVHat4yR0Gf8yhL7d8tM",
-	"rJrBoN2Dd8MWBgWsH+EQnWZscjdULI4qlGv1FlqMmnsXFNiwterovKtA7F/BKy3k/cyi21B3QfdB0SOx",
-	"MqtWhbMXIOAaIxqhDVgFl3JZib6LA3681g4ge/Ike/osuhm9uPceMPvhmPXIun1gIjrThHV3Tc08FO/j",
-	"2rQ88/FbI0ataLHfkEESU8FmJcbHMDMsPulBir6vU5NUp29CyLt174TyW4l8vp1iHm0xjh/P+nJCcWIv",
-	"q7S+WL5fnop/Kd3sGhIttj08YrPjbrRwsKFAcySKkUojEnI9nLqhyLJodHRK23P2Kqn7NgVbWx3Z+TPd",
-	"1m4FLsBXsoqadluHjD6TIqGo2V/e7BG8hJ5iabstNHLxRTQACJEooM4SFcsEW+8+tTbj9+9zm/tvmTl5",
-	"3Hd42AvyY3Zzsft3Ej72dC6/LNV2hfMWn7L8rLjpK6kCLTkIEwhAANyB2/1IAuGQ4t2dkGhtpY2tqs0t",
-	"TWd9ciqfqiFPKjIcX+tUMT2PQtQrMb99Vv5OwKj9sHfsSer4mrAsd0/y9Q1TWHs8JdQdWiZSS/mOqc0H",
-	"LkoT80pdXhEpCh/s0Yj6qUPQ/7IVgB7tF4HyybnkWVFU4JwVVcaX6vRdlPYplfB0W2E8O6/W8rPaZsV3",
-	"+Y7HwcZLmu9Uo9w+nxI1PTf4oHqN4ZZzg2R+dukKjjdlEc36qfD/R275l8jdic8tivNavImWsrjF3GKf",
-	"R0UVQ7bFQu5EigkjS6kSUfg9UFuT0DAtfqPj7/HhdkR8Db4Ae4ES0SC2C5WGhrAsJxtm6vGhhDOM62gr",
-	"Z99s1pFhLcsit3eZXkleQAetVtTEN69z4Z7Qtw3xefC6kFjYt+rx2AqyD7iuQam69dZ+oi4bTqhR1R+Q",
-	"mfz3mhcFk3ZAW9PNkmdh7n6iiYYAK6auo2XJGnFrVYvMIf9eYVBGybW1+QqKPcSU3VNKwLRMBe8AN7mT",
-	"WuTfSciqGq6khYKHgv5MmG5DwCaMZWuccWDVNAznDtYaQn22tvoRSvQMdr/hzfUyrQWpuoac9sS82VtZ",
-	"2inhB6P/KeT4gDhkWDhgaAfv+Cd4erfsgmy0ZuMPvCg4OuT3SXmu68JB3tazEyryNGnZJU24H4LU78A9",
-	"VK0cvJONDaFTh4W4ZGzHuY2z1jislaTo7EdFzzrnetJk4ZpM3Ksvw3WXrGSVSlltamJRTH7TWyRrRWm+",
-	"0VUprIxgTitXkLWno/VR5lXJlj4e85Vd9k6di2jAt7F+oiDziyLDbOyakK9ty5PLy/jG7JRVyXqTKiMx",
-	"bh672kJYWBKa565Fm2ZbitvW29LGS9+XYut4lhUJXdNNqCZ28LjJsKpnk2xLCmkoeLt/OtY2LCpeTTvd",
-	"tQ/d3+OU2sCut2AEw4hDeVo24IzxNCbobxUtsX5g/lr9hojA+9Jy22MCPQETvLhHi8KebLROmYwp5uMP",
-	"qZbR14Kwt4+AR99t2d9O4lhPZ8J0HQ6/ZTqRpad3qXwd2gx2ch+kocWANeFzgTMSE94GBop4mI8LpNlS",
-	"fL0A7CmhKTg8m8bh8O51ANwEVEukShmfzON4JF+nrKvpJWrBOYMC7hUQfIaufOATUI3e6ieFFDOX48UV",
-	"mUhhXEL/zmVz/KH329BB6ySonopZVd3UI977h4xnZX4qsQXc0jt2zDZwvm3brs3V2h0X0db2+SrQnNs1",
-	"54N6BVM5VFk6MArump31tjBLlidI56kLvj09/m/wUAJ0gl+Iz+ZYiAkXlNhFe3CvJJSHk/Xd03FvT7Pl",
-	"HdaqR4dNLccBCi+KzfmwegnVzCoj0ENZqsXX9y5JoxeeInH7a0oLzdqFSRC4HQ/Uo2HBNYH4o+/RDBXA",
-	"rP3lKjJuL8RErUyNd0EtqD2N1cfiHxgXLKUhTkrz+o6pTaLKJlULEYU5+f7wz8mlr6LlZcMcsGPxmUy5",
-	"4FgBr2HL9ijmTeNuK7JNr1jMNbZcXuidpho75FHGmXPo5BCBYKsdXGPuM1C+Y5C7JnEkKv0Zx++ZcrxU",
-	"SMEnTEzYbvHYZCuEwfPuqP9+Hj3YFFfodzAmshcF2fIhDCx3G74QnV+IUicdPb0uP/dYsxn3TvHPSQM5",
-	"2q21alcRtVP3LcKg6JJ1GtcMcKjSne40VYH8tsf/PSIQ3qvFa/s30j8IRTRRX42GW7ghEx8nCeUKjM9W",
-	"tQvYfo01Oj+HzlU466oee336YcvSbPcCwsZH4L39NrvjLcK/p+cbTxya7gX2iXltPoXsGft7iHyDHgs5",
-	"NXO5TmRQN9k6YSB51yoUkUJtxuMo3Z5bFoE0O1ZocF/6QNrj1DTopPyERdbgK5WXD3Y1Tb4k7raGN92z",
-	"+2ek0CDTWwMmjW6o0LjF/n3Q6PvWekhAjD5iiRkBsTdrOk95wQYVlkmlTgVe44Lc/vt7LKjrwbnWNB8X",
-	"DLuDVlQFJl8rbgwT5MoL/lZA4XIQZPXWRDWH6qymUSf+2EEVA8gDnkJsebdjME0gfHm+W2u8Ib7fdHnA",
-	"mFLs2qH51qjTQkInACsj6KJTlGxIZKGTaZdq6VwDgnQvemdpicrsUlIuB9jrvtY9Jh9yV/8Z3Ud9+DdZ",
-	"j8m5Oy1Ilcr/WNvMX1OclqgUcry6Ft2GSZTg16BclP3CVTeiXkO5n307OAoVr/zo0j4b0HrAFFRwhFKz",
-	"nNACKkQ2KpJ+t3O5/mSNJ4iWvpyzSewmppPtDhL4wBt4cp8uhrU067iWeIpU5yrBGZdYm3dyjxJxrN0y",
-	"iIYnurd9k72p7t7XmM6TqVEprs9MZVHItcbYoavg+o12eQf6nCCb45XScl60mKagJlEjANIudMHYnbXG",
-	"mbbsbR9PFYZRM6bNy1ZzgbqDCpzQkXGEvXHLoiBKFkU7b9Fq7VDzIYGI4WaS6Fttv+aP+zCP2JIWRf8a",
-	"jKKTRSolZs3GA+Ii9ik/77AptS8n+eFd1d6gXTMw6Trqy7FQbGpFViRKbTkLM6UtHQo2NaGyznq+OaBW",
-	"FU61mlc1ieSqb+T60GO8h2A8/ORDeb/8sEKzLUnhVxLfK8VXsXCE2ZrKO6CtwtQlj7ZT8wtZKqxVg+g/",
-	"j8hrZBi3kmWSWeugg/oaaVxhq5hKUWvG7QfG/kIT78ht1RdH5mKhB7RbnVABZilOkjstbvD83olFf0hy",
-	"mGPSkj4Zri3oJmoWI/GCRrMCvCRaJ91N3m7R8y8x0f5CbAh2dPHVVOyDedyIX0pt3rMZEzEW+RFQndYy",
-	"wlaL9jHcfsgMAoxnaJUUkds+aB3H43i1myXLKSX7ffgN9H3VtjuqOxH9XLqzjXWSNmjh+/h50MlDtBWY",
-	"0+95c9+SoiGBpfC1IHYNp+96nnZ0tdsZpxztSdTPK2oo+dvN+9C2uEYdLF4PDBJaijiKWbnVqm+1I7gj",
-	"zRS1YROjPm/80fWfdb2yjFzB5TuAp4YAR5AGWUXzJLPE4w4U6g5EE7RCKZ9wGkEatlFW9TqwrjJZv/s6",
-	"Z+FG7uusn9IsQV5XXdRCn7yd/N7F9lC++UF+6Wlg2w6Ph7b2rjMtDDKo4xUQZq+WV0DXR62H0oMlxZiz",
-	"rjoD6lobxcon2duTowGO3KKGdmqxJM5CGasmNqW86KkwVFU7nCdLHU55tD+1IVM49o1GNmP5JVXdrUd9",
-	"iXvTlvvWdonnVyVFYKuqGgZbwDzMUMH7reTMkN+lYHpoWUHcdpxKWElEyk2TGI96s9WOBfUxGn8jS7pB",
-	"JygVhOb5mRR2QU+JVORZtw9io841i6Er3hlN4Keq4zeMMa7MrJ7vvbIDRudpeU0TSt5+evdz5kBfOA5M",
-	"EmpRSrWwqnlpOvb1jN+xVL3uVDGKD1I38qBcQldlvgd/pJAE8wMSh0GqZdQmqD6NmWoOvzRceM/0k77N",
-	"Wq0KPqHopQ9dMBPkhFd28WjzRl/NTjsVBdUzNNEMqgz7SsGgtlBDo7oI108TPf0PK9wEgNJ4uRFALhLX",
-	"/9XVjRq+/wUX0SMAQQ6GTfRdj3Q2Jq6oTcI2oEbx6B1/y3/HcnwoEnRGlFxDw0THulmDS/dkpaXrjTA8",
-	"QCHkkot6Uau0iAT/tTau4qu9ApZ0Jvg0cCcGIhuesTnVPVWTQb7+pyvS0D63sE2JcsR2wPiZserrWmIX",
-	"yASRHFPHYx+WTAkN7e3tE4zJAkS/1voWa3YNNqfrddPiJRBFTlXe27QmhY85hYTqic6Eubpj3xAoXhw5",
-	"tqw23i2jTv92nTOksL+fwuGvrdNL5NqhQ1HqDnR1J3iqtpm9cVtl7naNXcmfvKN1KzooHn3dIWLsOzAM",
-	"KU8Wn+qCHQ8ttGdNuIdE1cTRVH0okU8+77EbDHfNsqtSa84yrjqCo3Mjcz5mX1pbu4Yk7mC1c917qmvs",
-	"nKoB3sbtxlswtH3lHnwvs7OJbcrfBE8GcYpakAbALViAe7OCtO9z6CPj+h8twe0TjZJ+dl2MhjZq6GkX",
-	"q40EpGS0s9IONeOHVbbyhcJxQvUi3bGN/IzBlRaCE6KyMYxNT4B+1wQWN0h0UojWSNaAiYCjtlYVbBmy",
-	"vT259pYjPSCldpB8+xQ7ylIdG3QZc6pUdOvWHHZWRcHoHdNV6bYKhbJrOkK74E/a5Mc88FJxs7m1EtFX",
-	"+wipCtxOciLlgjN/V1cul2omdMV/YvaCh0jCVMYjHhMpjDUByZiZNWOi1uYqNB+BMMOUTlgzpIvSsx7Y",
-	"JQARd0A2cOMLp71zq2C7Mtfn/1eEVvlXo495Tm7dzAMMePQE6kGsmKArProafXt+ef7tCNt3wXZchODb",
-	"jJlkjIRrQNXTnBE5zarWNw40HOoRrqgCotpTA9quFTKjt8y8cCEvxfRKCqedPb28RMQapCzBJVBZcRf/",
-	"48r0VWrBADw3UqldYdVFDnMGZcBTnwpzu/BlxO/haxfOnwsCwVkOLfrTBdMEofYsr5zCgvzz9as3Gbn9",
-	"+1tshOb8uf9yhdvlklhXdMY0GTOsJRqe6m7kizx/4eYSLu8fZL5p7eKyLAy3pLiwh+vMmqDNjWyLNVTb",
-	"wkkcc0HVZjQsR2BAjzMYIHI+G48ZVbL7AxlkkF3hdhBKDXSV+A73vPMEOoSDKsSxrh21JnHfc12rPKxH",
-	"D7EXtUrHA7bihw2AKvfdiCx1ehQHtq82CRXHBWMrny3SOQcv6xju9FHYX6A060CfgFmH0qVLB3vdCLau",
-	"bdiRePPiD57fI4EKZljc4elTMFwS2UxanemcNGvyh1aD6DfUhm66ZHxZSM1ahGxs6HeRQLd9Jz+ABWvY",
-	"8l/ib1aPXPB8dP9rNlqVg9gW70WPnnComDov272JbAM8+Gdn6NMw80XN470f6Z3Iislq7zc5BbXQmfJY",
-	"dySubcid8HHq4dYw3yNSrvAJKoeQreVdniMWzuOPfHjSY55CATcrujI4tFzMfB5J9+S+l3LxwjhH0mn4",
-	"oJ5c9MBntpYnlDizjV08KvFrNu0R6Y96uqrDhCqnb9X4tkvomr/wVMc9DPDAVK7XY01qGpqZo5K36rga",
-	"tTpB+Gm4OO848/BVF1nFsylV1TC6K5s/+VappxeVn7zg2yYpXxTFg6otduNzxnLdY9xLknP00GYurm+Y",
-	"NlUT2+7OvoIvdiYUwZqrUjS7rmpCCxfjAs/LbyUDK9M5XlRpNZ9q9zuOoT7EiD3zp6e1XfwQUuMmHXBg",
-	"sIBcv634yj2zhRaf/Q1Xqz6XEUNnOkN8q84cWrfurtchdQ0Bu8sU1aauL+TQ2M191nWeSc0aZoOxko9w",
-	"oY0D8kXZBR9rjN0JBz0QV1hCuJ51Q5gD6XawFd2yIhSjxheyOc0l9TNbu+8/8B1VHzV+QeXuiYOP3HZn",
-	"3w9sxoU1/PCNEAZru/+ghzSdsToEu0kyXNYQj97+W+e+/o9PtwlVLkWsR/UPRHPdtry+L0WzuLFVL1xW",
-	"ACT7grd2TTdZzcQfK0YXEf3jpZ3ISc8hjPDgFjxV0EQsQcw13Rzjxrvwzug+BT5QkQufMmdfswfud77y",
-	"0Gz7J8yA8E9jAWkEkyNktNJImjT8uGICSfiGF+x/ne1f88FfMjXrYZl/k1Zam7UkUKey7qB08SwiBXvu",
-	"sFhjaeahFQkVHrnr0JWUTAqq56QUhhfEFcUFTEOXhT7YaVU62inkAAzx0KSFQaNi4Ae7d0bOoK35MSgL",
-	"ydtp8+WG0XxzBkR0b/gm6JbBLHXQsp9x9MzGDZpb4xIpTq8oYh2HASqim9PRtvDiDytL7i9qyTZRs+It",
-	"w+24ruoFNE0LUMRds2Knh9egRBUDJgyCWLPB7So6X9IZu1ghKCZiH6YkaDyWV/jUukO3thsraW7mDRgo",
-	"NUVgW2jjxlk0exsGKZqm5vBQ8v4wWb9vzIa6VPLmfN7yu7oG4bU+LBajCP7LWscRaWE556SKHX7cVf0d",
-	"JNe/i2WsiUNCtLFQ108uesVIrujUnJMbzPNGbfi7y79i5yQtl2ws8w0WXJrTEAOz16fmYsLIf7Ocm//u",
-	"7m2tCOuJ/OjVAF+NLvQTW5ljSSJ4gTZkewTJk0PDEl1hlNaSeKgwGDprbE8lfGMYl66dMGBf4ph/r8DG",
-	"va6oqhgp9aM+J5egQwXWSnh7QkfFnnumtyDLH9HP0ik2szjuVwOqNPKZU/gu+yN5lkRcxwOvdaZ4BOd0",
-	"jX29XdR/hwVrbPBuyYlh5kwbxejyYP2husyskWk1zClOaF7lSrzEeZy94nolNfe1IDtOymqUR91334n9",
-	"mFFWugmaODjAfGspt3VyxRzCx7Ci0GQ9l+HGiITeWFH8yNQhgbdOy/27RnZIo/LgjEV01hoA9y9bW9Pb",
-	"Tzwo2G1bXkqHjX+myyqVEzQenaGLy3I1lGVA/5glHIITLc2OdlUNMEPwuCftkLYU45M5sZoF9Bady7V4",
-	"Dghju76xkmttdToJ8XxfEi4itl2h854IVOwCaEOe3cWG2M7ESFXV3YE3xINdNMeztT41q7w87u2imCmV",
-	"OLKc+8Eu3doSPmLl5NuYYtGYjjlYKrGDOYidcu3HjnbwlOvs2R9YvAlPPYRTJHQbHSC4gqL5wKZkNOBm",
-	"jaIw+WNdTi41f0uu3H3kenk8dy4o7pj56wXb0Rn24g9MLrvvuzQa1DjVVoSaGYnN8JGFupXzkPyaxb10",
-	"vvbYAEsnenNY0kxdBdCEfWntxXWtv7t3BVu70mGuUO3jri2q99rqGDj4DRf5Z1cLOeaFbF2Fa/foID/k",
-	"9qyqh0EO/MgHuYN/5Ic5g6EqbpJwryFxx5VAQ73PFS4Scp05YCSFZmuYw8KU9hB996MG4FCxqfodRVKA",
-	"3sAsTng0cYCUKoI/HrCJUi3LgvaA1uwopUCYG9o//h0IREyglSIcjLlvd68bCEQIZRhp5QYtShbqmUdD",
-	"lPamfuPndMpd9WMkIj7H2NML0xe6/4ympHsYypsgL2q5DIXlI4aj2ri5n8il6L7+6eFj8WHkRED+ndGu",
-	"3uIh1JnpJxe1Uiq9OuO72nMPITmr8YYI0Le3T75Jlog5ZIvmvh1zX/IkI/aaO+MCvSHg9KiKWUPBuMlE",
-	"ll5nyNlSCm1wg6OS9EfXSvdk/IUDRG8isfdVVGXjjq5++RW2b9Ub3722v6KA1OyOKVpUGsOcKhbAOK4+",
-	"0SbU7Y5Ly+sHC/ReD4zzXh8S5k3ZJS/y3BWWO45J4iAQgxb92j8bh698v1XtiuZ6hxk8NqwF6RpXMFaO",
-	"5vuKkhUG6gcFlQN9B4aUn4eDAy6wtZNLrhgaeqq+goy6D4Dugt4d7IvxxlMq2hgqkgHegynwx3fbJCq5",
-	"TKXcfRXHpNaxq98FmGg79uc4HOgI1j2oXO+M8w2iIfn+57cZ+bfr128z8vbdm4z88OE6I5/evXlDpCKf",
-	"2fj6uWX+27+/BbX8+tWbWm6Yvaszkiu6Fv9yTuwiNGAEBMMkIR+2RK5DVoxmKldO7P8FEe7EUD+xVUAi",
-	"pfjK/3w4a138Mad6fp/URl4EzsJO/sQ+7is4jDeG6edW8AirqXjrLqq97QKusmP0OjVW1Bim7Iv/9cvl",
-	"2V/p2fTXP77/7v6fRo8PtII9OSJlhlQq4Rq7SzR6xUdOpf3S10uHr/7I1PrMJC1C35rpYRRuHGyQzu3n",
-	"dQK1283iZPn7YZkPfLPXh43DuVcVAQ7lqirxO3rRv9ALjRqsb/MH/+kLjoZycxMqSC4bKW2FpHnUOIQ0",
-	"7sOp1ylDrFwn33aVsF1sIP+ZR1fvcHtS6eCf3bbrA/NAAhcMtIRqRBsWUJ0BbEfJZdUwDlv3qVJA5GJz",
-	"fABucpZHdn5vOahNJz9Ublw/jt0Xtcb+nNLzmJLT1c2g+ZGRDu8lBVRoPUOOC4hUQKjoLFYzwb506xoS",
-	"Hkei1jou7lo10L+6nxRNChO8UY5HO1UW7NjEu3a59wQ+TiDBHyA5GYpBrFMtp1PNDNYj9P1TmvSE79zA",
-	"BE9zRPHbD53WqKTW8QsNa3NrMrGPkDErpOs7exxaa2bKVb8OfYuPPEhukh1qsP5MNDNn5QoKsx9YEu54",
-	"gJwXeY6rONkN4jbpgcvwVIMmi7OcIe2Ow5iu8WHayp6AI6x08aqQJw1qhYZfFSWarglvlhUpqI5XB/2M",
-	"TRT7MJ6YFEOMJHrBV8/B6Tujht+FstMQQtOVasdEsnaE/USscMRWwKWr0N4AlaDL9lmjJ+xDo/ztBkY4",
-	"xGcSPTD0ssNOF39AieBe8NZnNsauZg+MUYWr0PKuw648PlYL9upAqBYW3HGZQVRMXLe442kVr6GzGW7a",
-	"lQ+9VF0juZjZPdUSGvQ3uizOKTRWXK1YnjVenLMit8a8FBN2Tj57aBHmEbiXPVxGSAOBdOeFF6QU4PjL",
-	"SCkKpr2BoymUN7IKDtJ57SZjRZEVJhOJoixWxsHuGvbCPs2F8p5q87FMgDfjKueaF4UVbAP29uD7wHHP",
-	"TJ7JYyOn30rsBAoBPUfcBhtkBDKzKlIh9Uz99oncJPKjeCCC7WszzHDlxyLOUt6xh6ANuNjQ+mufRPcE",
-	"96nVkaDHB3nHTkmX6vuHUwZjeceiT9XKMOka8h2jh2BcrSBrqB++6QP23gcCRdo9pLSZjhq0T7JjWiV6",
-	"cnlynWhYcMBu8RDTBq6cMUMB4yraP07yykpJOU37wN9LuYCLMeTmYq/foqiXNKW+A27bjpdyetJcaxgh",
-	"NKx5aG+b3bkUce31P5WlOOh2xC0+08xsy6NxlTUfKpEmFPLczur4MIE1HDkQho3tfROVg1APvQhQGOaN",
-	"VMt/xIqpNR67WCnm+13FxcENA/csVryiIocUSF2B84HjB5QzvsaB/oFJ51bYKx8Uo8cSDxeuiGaadFhZ",
-	"Q9Vr5/sMC7JW0mB/a5DkVQ1PADhAWg2YitgfBi7/Lk0/K27YEIoe4Hxotk36Bz+Nw+KS1awetfJPzzQe",
-	"kAIH7P7eGlSbZBeTuZT62MbSGy7y6viON7X6Kb6mLheE2uOax07nS5jU4cezGSeDpQ7oD/jSP3efjaZK",
-	"Lge05Xa7sIOOX+s11+IMKP4wl2uypGJTU2NB7wZRqErhi0LsGvALe/DYuImX0Eg5fjSahY+PqZg63w0F",
-	"i/C4PP/B1eBUQYXE/glQg8GSzv3AdUjbmNjpTkrw1kvha09wfQVpXI7ymOjh+SHi3YHFHPus9Pf0e7ql",
-	"Yd6zbS39NP+d9cQJnm7l49DnDr702Mz8GJfthdVbH4SHTXUgqT+PGbaJALUrLsOtCucO+WMK8L2aR6aE",
-	"ZpZqnfsnYDfh2p0mk3whOcVxDnhJIQ917XuKcJPV8GWQSyCFyxno9NIXjIzZnIsI3uJn9sXpb4+TAb+l",
-	"ZNpAr+GhHr5WL2ksY7C926t7MM7AXaw6Pv6cXF41ifP4auuKThb69NIPeDN2g68KbhDrBRUAyqIgMKWQ",
-	"yA7hmWiG+jWdLE5yXQ+6pP3N287iQFJn2I8TPncOzdF3S4/BbtF/3ju51p+p3/bcWhSy3UcKZeeTZL8R",
-	"a6ccWjfrUWMW22mp0x5b/fgSSbGpYnp+ZJmEPkwrUNoRjPbVucEIMCR2EkTp2QsYfJpWZGE5SyZMBpwf",
-	"fGt0wTBW7n1mqO7JKcHios8RAQ4ZsqDw6XOCTf5bqadWNQStHLTEWYAw9JazucFdO7Y8dDkQW7uAuMfu",
-	"sxEVmzXdxDQbWc7mg1bWabPz6BIQ9jZeC8PnheG9fgDiPXoYNPZs2/ssxNKgf5TrxEFQ/V3qbtlpexHe",
-	"MDt6wFJ9RVfcsa83VzzlyN0H58xVZbEkrRev8UYmmphVLQuqFywnU6me121T5GQK3IxMUbCpSUBimPk7",
-	"ruVYEqd281cek36nYXCX4O3aik02Vauedv6PwHKnuImB4cptNRjLhyq/WA7vXAaTOnK0+FqxFVXspjwd",
-	"GCEM8NAsVCZLJqpSHMo+IRCV1L/LkxZCPM3qjllO5KUrsYaGbRC1IeKAqaG8qn4HsdZCInTVRckDojWW",
-	"OIojnI53b0rxci75IzSFPT3rXqDbP+lpex/iQQZHdVjXDYJggSZgxec8Xm/wpvSdNAZboIgyfWwD9DHt",
-	"z7LRfeSryCaoOGZA3fCbUtTrrfxJal3Xtkj5inRHTKzCnlAnBPDWBviqBB2a/aZe4+A4si/gO6N8jPjJ",
-	"k1/fA6GSvgeMKsU3HuP9iBze9Tx22mzXLedq5taC9vTkymeNyalbUkYuXc+ARhDQmlgTiO6lLpn/L/2c",
-	"z74OaHbYvuGY1YfnPc20r9CWAn3d8pn4WA4De9lnWW7N9ePjvW7dVE+ajopDROWGhJgRLpCLY9uKdufe",
-	"naxBGH78wZN7k7t5e+A2RuqtOk6+KAV3SkK8HIeUmv0NnjmW1yiM2LcZOGTbI4SvHq1wwyfvXFuwVXUh",
-	"+BK8h1zvbnd1U1DE0iaLwl1NSzIuTa2MoL10dKyp9GuRfzRzpm79GIOXykR+BGRpzOWKM0HwV/PgN7K+",
-	"4dJL9F5NruYEd83HFRPhuA3owerndgSO2Aoafi3ySnTvpbkPynE7iBdwQaZcbV/OK/h7VYxheGWmr6cc",
-	"0Z+ulMThZSRq3HHh6skcOYRSNSL19Wpcn4WikGtfzsbFiV3dFoietUvf9CQR3zLz0c39VF27qS7Vw1e6",
-	"OTXxjXRIpfSVYR9RUi4z3y8EyjrDBQGuPMhYgpKqWFxJuvBXqnM3jLitOVxA5Gv+O6sV3v/X7798+xc7",
-	"qi4Yu2NkwywTJe0xLvJRH5guAp9r9eXlOEnkyAkdF1CkeMknSi6ZUUw/J1IUG9wFSEdWYH+nO9bBR9JA",
-	"lq8k/xbodIOB9+2dz4Gmx6/NeWglsl50BRSmfejjHHa1B/UFiz74UF9M5mzSU5ITGn76Ipt8uZJac8vd",
-	"ULAXasTJyaKqOmh5IM+64RdN1rIsckTq8FhJDjuNf0xCwtJOm7bsaLmt0S5Mx/XZHYA6dt7yPtixL1IA",
-	"25KNJvouVqPg18dr6/uiKIj2l8kjtfKNI0YAqItTs3cFKDiY5+sRIa5MB1a9dj5Na926zusRVG7ZIPFx",
-	"zHvjMPPNQreXl9uhtPDmY4M9YEMwK3lAXQhujnAM5fTMI5T7UguNV5scCoz/7jPGaBCkUpElMEoUhe3v",
-	"vo/TWzvesSjuZHY0sc8j7qQX5VfIptxoopnQUvlGgEaTiaRQLQr19jmjhtBCClfTKJ771483quVchfSG",
-	"XTNhvgpk97Yr/ljX+7CU5uriPXk68/ExIE4JOSev6o1wav07NpiDCT1jLLOmwB5/Oj3yCEym+Cot514p",
-	"utaIhqxVsnGQ44xoesdyK+KENCg0dF3bXCtpZYeVLoxOIlSzn7+FGZwqdK346pFq3eC6jo7UAKJtlmNZ",
-	"yBlnWyrU1p57EFvSjTcIr/j6jqkN8UvZVJfQrOQ5O9L2XCgqFn3NK62FU3uezGWRQwigwgK7RCR0m+sl",
-	"LQqmja/vhCfhGx0qryUc6jdULNrkOAEkjYrFCdl9GBOUw/rmgviq7cgBBLdDTelky2n4FJ461jZ00tq2",
-	"rflnunT59WEuRzZKQqetqRQGaw5xQf750yfoqvXx05t/ee4MfTRKXLukKV3yAkGX2mwKX/bTQP3oeOcs",
-	"v53/2zpr9waxwoCBlwKredId5UyAT2FLY2Q/oK7SF7Ia3mY9l9BrzXHLUrPiLsYV2PUYF/cwN061ldsP",
-	"35uwyiPu6/bGZNVBPLA1WVjr19cTy67xwpjpEVuTNX09dDJnZy+lMEoWp/HytCAZf4wCsOiXX+0OaKbu",
-	"/H6XqhhdjS7oio/uf73/fwEAAP//",
+	"7H15cxs5ku9XQfBtRO9GlA572rMz0l++5Pa23dZKnvHG9uuNBVkgiVURYAMo0ewOffcXyARQF1AsXpLf",
+	"9P4z0xarCkcmEnn8MvP30UQullIwYfTo4vfRkiq6YIYp+BfP4X/F6GK0pGY+ykaCLtjowv6QjRT7teSK",
+	"5aMLo0qWjfRkzhbUvjGVakGNfU6YP38/ykYLLviiXIwunmUjs14y/InNmBo9PDzYT+mlFJrBqNdKjgu2",
+	"sP85kcIwYex/0uWy4BNquBRn/6OlsH+rRvwnxaaji9H/OauWc4a/6jP/PRgpZ3qi+NJ+ZnQx+jKnhnBN",
+	"VkqKGaEiJyv7FyNJLkf2cfcNO8TLsSxxJnnO7fu0uFZyyZThdt64B83PvyTayMkdkYoslV2wIlQTLggl",
+	"OdN8JkguJ+WCCXM6Chsjx//DJmaUjb6ezOSJ+6Nd8ekNXX1kWtMZGz1ko5dCrxyd4jP6fbSgXz8wMTPz",
+	"0cXz8/PzMIQ2iouZ/ciCfq2/8qz2kJuHHUmZlVR3b2DKwCWNUaYctqW1dE0KqmbMLtjMGSnomBVkTjVR",
+	"Ui4yuwnLgk4YkVPCjSZ2+4jmv7HaToylLBgVdgrId+0VAWP5fz+LLG9JZzjH5uR+oHrOtB3azBlXZMkn",
+	"plRM27G5YQt3FIxhyj7+Xz+fn/yVnkx/+f3P3z/80yi+je/xvRc4Kfevak5UKbqGKSEjvM+jB6V9OLIR",
+	"cNDgp43ii+56X5cGiLCac8OIkqXICTdETqfx3TalAjozYc/sz+fZX8+zZ385z57/6/kvkQNcFwU/I6nq",
+	"66zW4AnyS5rJri13d1hsIvMYHV/bPxNjj+yKKUYUo7nlLG4alOwTDld2M+x3YN1tWiFfbPrGj2xprt2j",
+	"7d3wn8jcGmJLf02V4izvLlsxqqWILPzLfA0E9VJlQoWQBv8JP8COD96EGxgntgMrusabYMhn3Dq+4KvN",
+	"T7W2xa/MjdCzK/ZrXX6YUxE92SDQV1STBc0Z0QtaFExZ+buQ9ywnWiK3FExrMlaM3unBm4Ti7zWMHNsq",
+	"L8o3fsc/95CNmFJSRZbxwUpLx9kwzdPoaZ8pWS6H0+eKi5yL2Tv7VmwFc8Znc5h/d6jaUehIvxWSyEmL",
+	"Ech1S9oFVTMORNYTWjBQGU6mhVzV6F37Cs+tGG9vxUc+UXLBjBPPG4SPnUqNFFnt/OH3wyrD5odtzAJb",
+	"pdgxwom7UH3bK0CxiVR5jNml9jcr10TP5UqcbtC2/NdumTnWFeQuj9aVK1cgmCiKeVJwewELvJbY+BIU",
+	"I01KXdKCrOZWmnNQzaxc05TndmE73UeBQlGqAsV/5CKPkTbK7YbeseaZ6z7SlqIcOXuLN6TKY0921jby",
+	"z/qJudHii5VS289EOIlP5gQ5Q4NytoK/SJUzdUnYYmnWF4QWhVPn1oQq0NTamiAr8m3kESvyz0ybpgr1",
+	"/Ly7H1OutPk07c78kyjwKoQn3BKsZsfoZE7uaVEy1PO4JjA9OCAtLbJDDi2V2W4Zn+xONdfx7LyHri1t",
+	"uSicNrog2lg7hOPRwPUMmPNDnN6aiZg2teSxy/OT2zUcNEPJ4tVkokrRuCsjJ79NNKtbxR9VcIt2ZvAZ",
+	"1HFRLsZM6YzocjK3HPfs5E8Z+dc6H57GtHDHv4MJd4NydZOugsvwc66GiR6xgup5d8dZwfwl0bUduIhf",
+	"q2CbDBAC/uPuU+HFX/pNSrRAT3HGtZ9O+GLp2B+M/ouRzHO9lLI4m0jFzvA9mIXVm6/oxLkOWhoam9y9",
+	"4bOYbfjJMpS9ulbwvzk1lDCRa2IlF5GCRambs3tO8QvtD15bFZgJQ8ZrJ7gsw4JJuZB5WTB7kYA5qqxO",
+	"5W4dKgzLW8PVWLTShpIKCU7415IzQ36TgunMHhZKCi4YVcRq/GDcjqnS8UG4fl4/ITUbrGBUm48w+/45",
+	"uOOJuq42fsWgO6IpQEVOVW6N78yqwu9un5GpVGhAlGopNXMiXxaM5NIk5lqb0RtpEjJgQWeCT52jpodS",
+	"btZCLrigBVj+Gf7RsgRMfk7vWZo8i8TWfK5TXZBFv/rov9OzIPg98SOQ/uPGJ/5Tik1EFCh6Nc8T67W2",
+	"bcrgoWD5MkU0Xevo4dHrxVgWcraOK/AbVe8Op8cnCR/SUbnuLmh7FMDRppfWSrAkshx3iQfn+Rs8NMgF",
+	"zjXkbna52ur6aQnJagMC6zRoXxG6RdU6CcMC3cGNGBVIprq0ah7l7jHaIKYtlZanlaTdQlLDq05QF+Ui",
+	"ogncsXWXWO8NGbNCipkmRno3w4KqNblj6373XEKv3XSDOZcRPBS9VeViSRXLwSzurqLPbl1QdRc9NtbC",
+	"AGdvzqdTpnSwSLZwHr2R5pX8usFzNPS0vUkI3qRDqcN7uNb0BnLnNm/uHp0apja6dhoUeMhGYzaVmz1j",
+	"nddqjpsDOF1aW+M/HmaXucXFt0QINvG3VHNL+FBbN8n34APZGJiAh6x0ZhPFYk50sqRaW5vBKjB3bGlO",
+	"yXu0itm91WUk2jPtA9naF4jWeLcsjBmG7N8ZbxcHz47UZqaY/rWw3LbG/9e/Fpqpe6bwv7mxn59ylJ05",
+	"03dRb89rJXVEbfzafwtNlVxgOIFNDWH5jHlFAr0gVBNu2r6F+FUVEXwvRY4j2FunYDTnYgaDDDiWX0f2",
+	"k7HtfMNirl3qo0l+b+lkIkt0WaF7CIhkTsqld6DjdlrdOxstqWp6t+ywUySts4E1M+B1DmyejVQp/Pej",
+	"RBnH1YOcR5xP7wVZobcADxsKU/TZwOLiSrwU7KVpnK6cGnZieHUD1J/f+iR2LI32tDLHJCuqycSqzLnl",
+	"E+GMy8r1NKeaiJQtokox3HtWAisMfD52dN2mAX2QGpnjn/rX3R7EWTAeudvFeZkrOjVxDQ9+CvepO6vU",
+	"kHumNJcirjqwPGYivrZnASOHTqr7gw6D2E8N2PrB3LObR3YbH2q5tHyeb8P77pVX8UPpNrW7dT+B96SS",
+	"i8Yahe5pvEMGsh1QphrIk74+sfq6sn5Pa+Mm38pBYthXs1mHhKcGujzmzpOzi88D1/FWmFg04ACKQ6U4",
+	"ti6nPFdMa7ST3FNNCwmuwKi48jdKbMAdwwEJ1/hsS8/4MY/FEB53WlHF4/6mrS7hFLfX7l677DTPYzCv",
+	"yyw7Yho6m1x7//vNr/f52R/ia7j795LpuKZ819IQIWCAOgjjSxMMqZi2UXCR8EKDnHfCBFxWziOM/M4W",
+	"+hKuZvAE1221jX79Ok6jDogJ/IgDRSdFG2CdjUMlPP2fUR1hCw3+rWGe/Trbwo5Hma12mW8DUWohkS5B",
+	"osiVIHj7W8UplxPtZOAp/vUUAEnbg5acxRwLZTrfo1fcfaAQtTWuwcXVDTnN42b/Kv7nr/E/rweIC1Tw",
+	"7Zez0XyY08audCd3zduvRrEFiwFCfCQ4suT5evMt6T6AT8e4qBbMiqiLKxF3VkNkbcAJbEdW4LXkNCA0",
+	"GIGbDRsrG3FdF00c3XZESGcXGYrghDGbcYEeTviXWTEm8FmwCfA/p9zaCqNsJIW9d6MSDcKNSeH8YoNI",
+	"en5+vikSBUuHhSU37e92DunLJj7nwS46fDo+OIBLBofR+zQ+f6t0rwx2jw5AT9QVVcL+5tAcUar0HZph",
+	"uiUO6+aVVYeoirzBd6wGvEkyLJWU01O/WVtIB3gRZtaA8USCu6VI+EIPSomg1ESRS6ClqlKEMJT2sWxN",
+	"ZvyepSJMO5O3N+gwL0WuWL5l+Hon3oixRDXHzJEneoAKKSNC1xpwxXp4TLt0tslDEnq6BUDDTunaacJR",
+	"dCA37swP+t4X9/wmR26YaDVE5jciuXXXlZHTOhF0SSfcrAeaN4lTUrCY28MDyO2vGUJPNSkFN5fk5Jlz",
+	"JtWBmrlkCGkyDEEMAybUORVWE7K30rjUoJGEQ6KNXC5ZHte2Jc3pOBYxRY8yxUDxiV2DMNLF0amQZs6U",
+	"w7FPqCBjRuynmHOV2hXGHTv4VGLL6nvCjWbFFJxx2rnrtBsjbs3SWb99DOYDu+cT9h1qsvaNtGG8OX+A",
+	"N3B7g55vmcp9z9/ah6pDG5c62chyVSxEUIB6YfesFev27OJEdTbSc8YggoivRNgkfg5HWZBydaEGJyKr",
+	"jpebYo3VomdVCnPFi4iKMpZFAgsxpQtexO39ucPbdJU/Qws+iX9P8dncpILpVr8zHkY8VrKczY092Zqu",
+	"gbvGDMICizHL7SnglemkLwgX2tCisKvPCMu5sf8V8j/sP+LheZhEZEbvbz+RZy/++vx7iIvD+O5ZnCM3",
+	"eGwhkD6VqiZyJoD+guUUdHIHztRF7ApMe2fw0+8jTsYrqchkThWdWDmNcwFJoWGwAUEpR9MMyR7oVRvU",
+	"ETfORGpRFvSqFIkIHvtKF8sirvFa/SO+/plXqTq/JNVn7QDyaZjosNC3w27iDNxns7AMP+mevfgcTyGg",
+	"JhH8zlwczVgRDKL82SU5v7D2NkUo0GnCVR6ys/pyqQAvArhMnJ6T8lHuj5hN/Skb8EU0dDapEu7bvRsX",
+	"ceTSKrmq5V2nCzyGvzqfWDOBYAsP1J9iMFecUtdwjH3KEq1P60Wl85KYuWIshE4VI9RKCMsuhweLd6CT",
+	"uJ4sbGgPIRKWa43htjLtBhq2wZjrMW1xfro3D2VYhkwFN4/hZZ042/ooBDm4EcoaRuhPdqiyojpL7keS",
+	"DbOZ6mCsIXEb5ws8vXJI3CFGM2gughZn7mWYxA9cxMCqOVvIjVoan4n3Iu4j/4Gb2Ee1fWXvADZqs+Cj",
+	"daDNKsDfA4OOSwbRCA56oDeK/9MDhTo9DyTUfj/7OFQxcT1GmcTuvFx9pCKWISaVYhODV2IqPzZi/DXm",
+	"/Gpd2zAvTjUDnPGcirzrAH/IRoxO5vHN13QB96ELW7RGz0aouwmJiQoA86ELK6UvRFkUdTdr5C5gMZvI",
+	"fQlx1r+WVBhu1mDt5WnrCi2WjpkBABs7ewCq2sdAG5VkQcUaVIfqR84mPrThLpfzcwy4hOvmfOPlARsZ",
+	"I/r7nAnDpzxm7FMeM3A1yfmMmzg21rN0XKEx2mWRoP/YoV4cTWLhOW6KAdcO5SP/bJhBdK0g4Kycj/F4",
+	"US5EXP1kYiK9P7a7Ymd/hcM85oKqdWxz5gAs3k4n/rWUJqFha7akihoZ/yIYqAltejxkV2Fh0W0Ud9H9",
+	"k+VWa4tLJ/edQTEhO5GdYkL1JOMuAjZlBfdBY9OgXVWyH3petL9/2QwZH69DKFExLYvSPpMFhBWEVBg4",
+	"wnQa5g8p69GENcMINRVqHksK1NIL7AgAkbXXJu5DN3w4lsagFl2BD2Q5LmrIAxcSrrkABzyq/O4NeNbI",
+	"5aAnO45ncL/Yt/14mV9P7AjsBzueY5aQ4/gO9BjJFBv2RyEjytGBAzkpnR6HiU3rA9XmUxmbGdUm4My7",
+	"d7j92d2FVV4c+j8m9nr3CMOASa3FQqzdhcRkOVyYAmOJmJ2Iyfs5z3e6ODsL/MioLlXMJbBdOu/XFHge",
+	"fExKal1b+JCEmyHB9qpgRBpX+5GpGJJsTDXbBs/o0++GPm/oHevTKT1Dp3Lx6mhb2EMXMfpOE54HtSKW",
+	"6A2hI8yrbxRteREt2lJlDw5bWYsCsI0bMwo9GSJcNimgyMpw0xjyEA9SVyGVAJ6FSUUXIu/ZtY8HDJYJ",
+	"L8Hz6qTJJRGM5SyveWHRFdOq0+GDP9ud8k0w1X5PjmamXL7Po0kGIHkQbI7iiIYpR2NUveWcoiGE93GY",
+	"x09sVWGTm9N6yyHwRMEGygitKiiJHIJVcnIH2DAIXCnj/u6ecr/4lMYKt7U/AHrXUkRHhxjDNsToC/HC",
+	"E6iI4kBcTdTZn6Mp8DsVfRhcoaHDCp+WTNwyraPufIrBvai2SmeOgJ2Dac/fWMmVhpNn1cweJ/SYzajY",
+	"Bodqj3gqmGpHDnEkqu90PEQ6GC6sGdtibjGgq99Bv1/VgsPX3ZJi5/TacVYUtL1RtNu33/pnd0nqSGGA",
+	"DwcbLnUMioqySdfSkVvJgYdGf++HXo5Rrn2b7ouPDjRPA6NhL1Nc9LbGM2Eb++Cqna+0AHO9xdauOZuw",
+	"2H3u7vLIFesT9+IZ2C91Ig5B81fOcRYUQEbhnEFY1G6lFGxrfJo2FM3fyk7yeBi8UHKIwIsJc+jEUtwJ",
+	"uRIDYvsuERD3ogZqwyGj9PN7kxTOUec1YMLtzXPXunfigMicGuqV+I3htLlEiGj9wRcvsjSQrT9btZH4",
+	"CM7QmMkMYPDbf//ADQMfhlM2prLIreZRipyhox7zIr/T7ierW0Fi5KB98H6h5tjnF/BlrJOEOelBi/zz",
+	"ixd/erFJhzRFw0yBOh3AOUxM1HqJHLUsKBdRZi01egMPBFq/VmxJFbspY5e+vmE0EcfwWEIIZdI7JkJh",
+	"oqoQoNXaM2LmspzNQ9EiYiQZuwfojHLh0xepL3DTvaYnc8k3Z/PelOI1PviQbRv8aSl7bZ+a1lzMLmp5",
+	"rtbM0ERIvw+DkGRts8hPMUGXe85WW8FLI9WfNiJM2vkjzj/McuKQRlP+leXEe7qz0X98uP0PspLqbizl",
+	"3SgbfXpzW//nv91++sk+9fHDKBu9eXU1ykZ4UKPMLLyfeviEYzWGhr/dAdgwY6X5kAKNljvw2YeA5Npu",
+	"bDouYkrOB64NGLF276wk+4+PH7KgwQYcx0IGSIFLONsGSxSTB7Xl17BpbpqBnTxktg6iRbrF+TZqwKeQ",
+	"zyLfTomEdfd4B2uJeHX3YChJukeKKhdvZDk2KYtjzoo8AxuYGx3zNyCy0rvqQDheWHuZKS0FWZR23lLe",
+	"eXHIDZlJSKOPy8TOwfVAJcW0JRaGOEHCxuGoAT8eAbzu4oLt2eOi8vVu5dDlmoAyZe8M0P4nEncvOG/j",
+	"4wlpPkh551krXdozUMPSDf4iJPxRUaLp6rQnVzlP66ivohHc+ri0Nkg1NtyJYzqBnCvQXtOViD6BUrvr",
+	"IKASrzh4GKUCPLR9oSjaYdX6qFuk3KtS/JQE7LGJFLn+EIVzB8w2N/7sjFm7zEbb5bKdCHGvJOzQjr4P",
+	"1EaFf47JPzlqfZXSHztePRgMqH0A4TepalUPBJR35JqsWKK8njctenI+EDQu5Fjma6jaab8MfjzQvzy/",
+	"p4pHWV3NeNjRtpwFJ9SeHyggJUO+4BAzF5krJHEgFbIKOV3ZWuGA1c9Bc+5NAVDtWyXDGxdJXd5VsqoJ",
+	"ta6Yps5zTWZOXodRmIQvP9KndWDF+4es1/2GpOgS7FYumJlzMYNrRdsDjjeQBABlgwlq98qc0XxAbDlU",
+	"t7PP43WnCYVw1J737LDIf9054ktxVC42tyf11fRQ5yqGHgt48Y3F/yjCbfyNAhkajl97d6S/KEAoPL5X",
+	"AfFkPkFV/7taaM8W2dO0LxP35qOAvO/mn3SqwnTyd+J+821SPtrAIMdNbrrxTQmI2OEWM4DPHHvkDc0+",
+	"2NJRCzp+TKe0LGL5CuAi8i0uQgZ/CIc58LFm90zRoseV6h0vOwJMXbeSJGwwkuhgSt2fItpp7cGEYWKC",
+	"iL4lk8tobkcnsA0D9UztGvI8t+uAMFRzS5Wbv3EcgGkvvCiI03ycHEl8DbPUh0sJn9YeIcCBK9nfCWl6",
+	"M0LNSoJnSFv1wR8AOBFT/PTwvgAAcOn3FER0HYS76MFgFl0vWB/e9l0lajXscek16iSZ7IZBDsNhykLt",
+	"mShQi9HXvxSdO5asveW/xTz7jGrzQ6Jyr/NHj6nSl+S8UWWeC2I/JJVpFqqKl7/duktBNlrI+suR2xhX",
+	"lQhOlbToe3mViEUGsOrGYIAb3X+qXbO0PoPGWrLGjsfJZfpKLe7c2AfrIkYE89gK5ouqytsgX/tW5RpL",
+	"YXyyVcwVc8eWhjiDwGULhmybDUlxjSKNid08vE7fAl6AxmMvtRDBdm0YXC1B1q5H/310T1OGQaOQlTPk",
+	"5D1TEfNgwxgJzcmvLLF/t8zE6iYM2j14N2xhUPX6sRTRacYmd0PF3UGFcq2yQ4tRc+/sAmu5VoeddxWI",
+	"3WuFpYW8n1l0G+rO7j7QeyQqZ9WqcPYC2Fxj7CQ0HKuAWS7/0feLwI/XGg9kz55lz19EN6MXYd8Dm98f",
+	"HR9Ztw+BRGeasCOvqZmHMoFcm1YMIH5rxKgVLSscclViKtisxEgc5qDFJz1I0fcVcZLq9E0IrrfunVDo",
+	"K5E5uFV0pS3G8eNZX/YpTux1lUAYyyzMU5E2pZv9SaJlvYfHhrbcjRbiNpSCjsRLUglLQq6GUzeUcxaN",
+	"3lFpe85eJXUvqmArqyM7z6nb2o0QCfhKVlHTbuuQ0WdSJBQ1+8vVDmFS6F6WtttCyxhfrgMgF4lS7SxR",
+	"G02w1fZTazN+/z63uf+WmaNHmIcH2CATZztnvn8n4c1PVw2QpdqscN7iU5afFTd9xVug+QdhAqEOgHBw",
+	"ux9JVRxSJrwTfK2ttLFVtbml6ayPTuVjtf5JxaDja50qpudRMHwl5jfPyt8JiA8Y9o49SR1fExYA70nz",
+	"vmEKq5ynhLrD5USqNt8ztf7IRWliXqnzCyJF4cNKGvFFdbD7XzZC3aOdKVA+Oec/K4rKdbmkyviioL5f",
+	"0y5FGZ5vKsFn59VaflbbrPgu3/M4rHlB862qodvnU6Km5wYfVBky3HJukMzPLl0r8qYsovlFVabBgZsL",
+	"JrKE4nOLIsrurqJFM24xi9lnbFHFkG2xZDyRYsLIQqpEvH8HfNgktGaL3+j4e3y4LbFlgy/AXkhGNFzu",
+	"grKh9SzLyZqZeiQq4QzjOto02re1dWRYybLI7V2ml5IX0KurFZ/xbfJcYCl0iMM4BrwuJJYQrrpJtsL5",
+	"A65rUKpuvbWfqACHE2r0DwAMKP+t5kXB9CDQ1nSzuFqYu59oovXAkqnraAG0RoRc1WKAyL8XGJRRcmVt",
+	"voJitzJl95QSMC1TYUJAaG6lFvl3ErKqhmBp4e2hdQATptt6sAmY2RjRHFifDQPHg7WGUAmurX6EYkCD",
+	"3W94c71Oa0GqriGnPTFXOytLW6UWIc4ghVEfEPEMCwe07uAd/wxPb5fHkI1WbPyRFwVHh/wuydV1XTjI",
+	"23oeREWeJi27pAn3Q5D6HWCJqhWed7KxIXTqABSX9u04t3HWGoe1khSd/ajoWedcT5osXJOJe/V1uO6S",
+	"NbNSybFNTSyK/m96i2St/M13uiq6lRHMnuUK8gN1tBLLvCoO08djvobMzkl6EQ34Nta5FGR+UWSY910T",
+	"8rVteXZ+Ht+YrfI3WW/6ZiTGzWNXWwgLS0Lz3DWD02xDGd16A9x4kf1SbBzPsiKhK7oOdcv2HjcZVvVs",
+	"km1IVg2ldXdP/NqEesWraau79rE7iRxTG9j2FoygJXEoT8sGcDKeMAWdtKLF3PfMlKvfEBEgYVpue/Sh",
+	"J2CCF3dohtiT99YpyDHFzP8hdTn6mh32dizwOL8N+9tJUevpgZiu+OG3TCfyAfU2NbZDQ8NOloU0tBiw",
+	"JnwucEZiwpvAQBEP82GBNBvKvBeAciU0Bbxn0zjw3r0OgJuAaonUQ+OTeRyP5CuidTW9RNU5Z1DAvQKC",
+	"z9ClD3wCftJb/aSQYuawcFyRiRTGlQ7YukCPP/R+GzponQTVUzGrqm97xHv/mPGszE8ltoBbes8O2XDO",
+	"N4jbto1bu7cj2to+MwbagLs2gFAZYSqHKkt7RsFdW7XeZmnJQgjpjHjBNyfi/w0eSoBO8Avx2RwKMeGC",
+	"EttoD+6VhPJwtA5/Ou7taTbXw6r46LCpZVNAiUexPh1WmaGaWWUEeihLtfj63iVp9NJTJG5/TWmhWbsE",
+	"CkLE44F6NCy4JhB/9N2godaYtb9c7cfNJZ+olanxfqsFtaex+lj8A+OCpTTESWne3jO1TtTzpOpORGFO",
+	"vhP9JTn39bq8bJgDdiw+kykXHGvtNWzZHsW8adxtRLbpJYu5xhaLM73VVGOHPMo4cw49IyIQbLWFa8x9",
+	"BgqFDHLXJI5EpT/j+D1TjhclKfiEiQnbLh6bbLoweN4d9d/Poweb4koKD8ZE9qIgWz6EgYV1wxei8wtR",
+	"6qSjp9fl5x5rtv3eKv45aSBHu1Vd7Sqidmr14mCJv2uFCEUXrNNVZ4APlm51DaoKF7gZMuBBhPBeLcTb",
+	"v/f+QbBiYtiteoTBqU72QSKncVlpFCrK0TgPN2TiAzShIoPxCbl2GxJJiJvntqLckFIYXthRoLVCaH4R",
+	"6cwLX/wyjysYK8UN8xm1vb2NwoOdtvR1Xmx15A4dxZBgVZ38OuUCt6QP6UsIsh/gpO7GZx3fGv49Pd94",
+	"Qtd0J2hUzMf1OeQa2d8DTgC0fshAmstVIrO9eaIT5qR3RENxL9T9POrU7bnla0h/ZIUGZ68POz5NrYlO",
+	"glRYZA3sU/lEYVfT5EuilGvo3B27skYKQDK98fQ1utRCQx3790Gj71qDIwHI+oSlfwREKqeEQsWfQQV/",
+	"Uolmgde4ILf//gELHXsoMyUwD+zaWlEVmNzKLsMEufDXZCv8cj4I4HtronpWdVbTGB1/7KC6BORnTyES",
+	"v90xmCbw0DzfrmXhEE95umxjzIRwbep8y9ppIaFDA8VLp73QIXGYTl5iqtV2DTbTVYucXSoqI1VJuRjg",
+	"3fA9CDBVk7u63Ohs60MLynoE091pQapU3traZv6S4rREBZfD1RvpNrKiBL8GZbzsFy66+INaTsDJnwbH",
+	"7OIVOV2SbCMRARAYFXij1CwntIDKnY1Ksd9v3UYhWXsLYsuv52wSu4npZLM7CT5wBU/u0l2ylv4eV5CP",
+	"kYJeJZ7jEmvzTu5RIuq3Xb7V8AIEbU9ubwkC75lNZxXVqBTXZ6ayKORKY6TVVdb9TrssDX1KkM3xSmm5",
+	"elpMU1CTqN0ASSq6YOyekaVi2rK3fTxVsEfNmDavW00f6u48cNlHxhH2xi2LgihZFO0sT2tqQC2OBH6I",
+	"m0min7j9mj/uw/yHC1oU/Wswik7uUglEKzYeEEWyT/l5h02pfTnJD++rthPtWo5JR1tfRopiUyuyIjF9",
+	"y1lolVk6FGxqQsWj1Xy9Rw0xnGo1r2oSyVXfyNW+x3gHwbj/yYeyi/l+BYBbksKvJL5Xii9jwRuzMfF5",
+	"QLuLqUu1bRcyKGSpsIYQYiU9frGRj91KLUrm+IMO6itccIUtfCpFrYlyGBgpDc3VI7dVX9Sdizs9oA3u",
+	"hAowS3GS3Glxg+f3Xtz1B3CHuXEt6ZPB7YKuo2YxEi9oNEtAl6J10t3kzRY9/xoT7S/FmmCnHV/GxD6Y",
+	"x434hdTmA5sxEWORHwADay0jbIFpH8PthzwqQMSGFlYRue1D/HH0kle7WbLMVbIPi99A3+9us1u/g3+w",
+	"h9SdsUCvLKANgk4eYtPAnH7Pm/uWFA0J5ImvnLEt+GDb87RlYMLOOBWWSGKk3lBDyd9uPoR20jXqYFMB",
+	"YJDQ6sVRzMqtVt2xLaEwaaaoDZsY9bLxR9cX2PUwM3IJl+8AnhoCs0EaZBXNk8wSj9JQqNIQTWcLJZbC",
+	"aQRp2Mak1evzuopx/Z77nIUbuZYXH3EGxDVLkNdVd7vQv3Arl3+xGfhgXsmvPY2F22ACt5LQMRgGGdSJ",
+	"DAizUysyoOuTVo/pQd5ihF5XHRt1rb1l5ZPs7ZXSgJJuUEM7lWsSZ6GMVXmbUl701GOqqlDOkyUopzza",
+	"N9yQKRz7RoOhsfyaqrrXo77EvWmLXSvhrFKRls1V/3yxAjQPM1Twfi05M+Q3KZgeWu4Rtx2nElYSkXLT",
+	"JCKm3gS3Y0F9ikYryYKu0QlKBaF5fiKFXdBzIhV50e1P2ag/zmJYlPdGE/ip6sQOY4wrM6vne2/sgNF5",
+	"Wl7ThJJ3n9//lDmIHI4Dk4QaoVLdWdW8NB37esbvWaqOeqp0x0epG1ljLv2tMt+DP1JIgtkUicMg1SJq",
+	"E1Sfxrw+h/YaLrxn+lnfZi2XBZ9Q9NKH7qQJcsIr23i0eaPfaafNjYJaI5poBtWffQVnUFuooVFdhOvn",
+	"eTyzd78yVwC/jRdnAZwncX15XZWt4ftfcBE9AhDkcPFd17uejYkrAZSwDahRPHrH3/LfsHghigSdESVX",
+	"0MjSsW7W4NIdWWnhelYMD1AIueCiXgIsLSLBf62Nq8Rrr4AFnQk+DdyJgciGZ2xOdU81a5Cv/+lKWrTP",
+	"LWxToky0HTB+Zqz6upLYnTNBJMfU8diHJVNCQ3t3+wxjspDQUGtJjBXOBpvT9Spz8YKRIqcq720mlEIT",
+	"HUNC9URnwlzdsW8IFC+OHFtWG++WUad/uyocUtjfT+Hw19bpJXLt0KEodQe6uhM8VdvM3ritMne7xq7k",
+	"z97RuhFLFY++bhEx9p0xhhRzi0/1jh0OW7VjBb3HBBTFsWd9KJHPPku0Gwx3TcyrwnTOMq46taNzI3M+",
+	"5hpYCRrFuIPVrgzQU4tk68QW8DZuNt6Coe3rHOF7mZ1NbFP+JngyiFPUgjQAbsHC6OslJMmfQn8f15dq",
+	"AW6faJT0i+suNbSBRk8bX20k4EqjHa+2qOU/rA6YL+COE6oXT49t5BcMrrTwrhCVjWFsegL026b7uEGi",
+	"k6ojzboOS0qwaJC/wZGzLVs7R/kFocT3zrI6jJOsl60eXJlrlAnNt8dM89yVJ/CxbrQ9M1dAk0fifDTR",
+	"SgNHhDt3NWeiiziJNsGNx+RXc7kY9IFQSKj7jblcNcp6cIE9JgZ8FYWJTs3Nue4hnafm5yaargd8/iFB",
+	"fcNEsl5SBBq3sQJny43R2ylv51ukB6LWhkhsnmJHVa4jw85jLrXq1HbrczubsmD0numqzGGFQdo2dadd",
+	"HCvt8MGaCaXiZn1r70NfGSek9XA7yYmUd5x5Ta1yuFUzoUv+I7PqHcSRpjJ18IRRdGJNP7NiTNSaz4WW",
+	"QBBkmtIJawb08e6sh/UJpFM4GCMwt3C2G7fmlSs+f/p/hZ0lN1bpGn3Kc3LrZh4g86NnUDtlyQRd8tHF",
+	"6E+n56d/GmFTPdiOsxB6nTGTjJBxDRkoNGdETrOqbL0D2IfanUuqgKj21FCP/B69Y+alC3gqppdSON38",
+	"+fk54hUhvQ+kWmXDn/2PK2lZKYUDch+QSu1qxC5unDMomZ/6VJjbmS/u/wBfO3PefBAIzm5s0R/gzZiW",
+	"wvIqJCDIP1+/ucrI7d/fYXtC583/lwvcLpfwvaQzpsmYYd3d8FR3I1/m+Us3l6C6vZL5urWLi7Iw3JLi",
+	"zB6uE3shNTeyLdZQaQ8nccwFVevRsHyaAZ0HYYDI+Ww8ZlTJHvZkkEFWpdtBKMvRNeE63PPeE2gfDqrw",
+	"5rp21JrE/cB1rUq3Hj3GXtSqgg/YildrgNTuuhFZ6vQoDmxfbRLqR3eMLX1mVeccvK4j+NNHYXeB0qyZ",
+	"fgRmHUqXLh3sdSPYqrZhB+LNs995/oAEKphhcXe3T1dyCZczaXWmU9LsXxHal6DXWBtUyppkfF1IzVqE",
+	"bGzo9xGYg30n34MFa5kFP8ffrB454/no4ZdstCwHsS3eix474zBRdV62exPZBnjwj87Qx2Hms1q8YzfS",
+	"O5EVk9Xea3YMaqEr7anuSFzbkDsB+nkA2B7me0DKFT49aR+ytWILc0RCevSZD057xFsodmhFVwaHlouZ",
+	"zyLqntwPUt69NM6NeBw+qKeWPfKZrWWJJc5sYxcPSvyaTXtA+qOeruogscrlX7Wj7hK65i0+1nEPAzwy",
+	"leu1i5OahmbmoOSt+iBHrU4QfhouznvOPHjZxdXxbEpVtXHvyubPvoHx8UXlZy/4NknKl0XxqGqL3fic",
+	"sVz3GPeS5By9mJlDdRimTdVauruzb+CLnQlFMg1UKZq9kDWhhYtwgufl15KBlekcL6q0mk+1+x3HUB9e",
+	"yJ7549PaLn4IqXGT9jgwWGyx31Z8457ZQIsv/oarVWrMiKEznSG6WWcOq10P1uiQuIhw7UWKalPXrXVo",
+	"5O4h6zrPpGYNs8FYyUe40MbBOKPsgo81xu4EAx+JKywhXCfJIcyBdNvbim5ZEYpR44s+HeeS+omt3Pcf",
+	"+Y6qjxq/oHL3xN5HbrOz7xWbcWENP3wjBEHb7j/o7E5nrA7Ab5IMlzXEo7f71rmv/+PTbUKVSxDsUf0D",
+	"0VxnOq/vS9EsBG7VC5cTAqne4K1d0XVWM/HHitG7iP7x2k7kqOcQRnh0C54qaLiXIOaKrg9x4515Z3Sf",
+	"Ah+oyIVPmLSv2QP3G196YD4EVyEu6J/GYuuYSoCA4UojadLw05IJJOEVL9j/Otu/5YO/YGrWwzL/Jq20",
+	"NitJoKZr3UHp4llECnbpkHhjaeahbQ8VHrftsLWUTAqq566ujSsgDYiWLgt9tNOqdLRjyAEY4rFJC4NG",
+	"xcAru3dGzhj04z8AZSF1P22+3DCar0+AiO4Nl7sPDGapg5b9jKNnNm7Q3BqXRnN8RRGreAxQEd2cDraF",
+	"Z79bWfJwVku1ipoV7xhux3VVLaJpWoAi7hp7Oz28BiSrGDBhEMQac25W0fmCztjZEiFREfswJUHjsbzC",
+	"J1buu7XdWElzM2/AQKkpAptCGzfOotnZMEjRNDWHx5L3+8n6XWM21BUSaM7nHb+vaxBe68NSQYrgv6x1",
+	"HJEWlnOOqtjhx12F7EFy/ftYvqLYJ0QbC3X96KJXjOSKTs0pucEsf9SGvz//K3YZ03LBxjJfY7mtOQ0x",
+	"MHt9ai4mjPw3y7n57+7e1goWH8mPXg3wzehCP7KlOZQkghdoQ7ZHkDw5NPfRFUZpJYkHioOhs8JWbsI3",
+	"UXLJ+gkD9jWO+fcKat7riqoK91I/6iU5Bx0qsFbC2xO6j/bcM73leH6PfpZOsfHLYb8aMMWRzxzDd9kf",
+	"ybMk4joeeK0zxRM4p2vs6+2i/jssWGODd0tODDMn2ihGF3vrD9VlZo1Mq2FOcULzKlPmNc7j5A3XS6m5",
+	"r5vacVJWozzpvttTfugoK10HTRwcYL4Nm9s6uWQO4WNYUWiymstwY0RCb6wofmBqn8BbqzgxQFHjiXdL",
+	"19WtpbPWALh/2WR/wyceFey2KSupw8Y/0UWVyAsaj87QxWW5GopyoH/MEg7BiZZmB7uqBpgheNyTdkhb",
+	"ivHJnFjNAvrwzuVKXALC2K5vrORKW51OQjzfFwSMiG3XFKAnAhW7ANqQZ3exIbYzMVJVoXrgDfFoF83h",
+	"bK3PzRo/T3u7KGZKJQ4s517ZpVtbwkesnHwbUywZ1DEHSyW2MAexq/QYqhkf6OAp1wW3P7B4E556DKdI",
+	"6Mw7QHAFRfORTclowM0aRWHyh7qcXGGGDZmSD5Hr5encuaC4Y963F2wHZ9iz3zEb6KHv0mhQ41hbESqm",
+	"JDbDRxbqVs5j8msW99L5ynMDLJ3ozWFJM3X1XxP2pbUX0X7EqkHeFWztyiqjTUDDYIigea+tjoGDr7jI",
+	"v7hK2DEvZOsqXLlHB/khN2dVPQ5y4Ac+yB38A9/PGQw1kZOEewuJO64AHup9rmyVkKvMpzhCY0LMYWFK",
+	"e4h+yH8sqGHFuuoNFkkBuoJZHPFo4gApVQR/3GMTpVqUBe0BrdlRSoEwN7R//DsQiJhA21E4GHPmPGO6",
+	"gUCEUIaRVm7QomShmn00RGlv6is/p2Puqh8jEfE5xJ6emb7Q/Rc0Jd3DUNwGeVHLRciVjRiOau3mfiSX",
+	"ovv658ePxYeREwH590a7apv7UGemn53VCun06ozva889huSsxhsiQN/dPvsuWSBony2a+9blfcmTjNhr",
+	"7oQL9IaA06MqZQ7lAieQQe3RCgsptMENjkrSH1zb6aPxFw4QvYnEzldRlY07uvj5F9i+ZW9899r+igJS",
+	"s3umaFFpDHOqWADjuOpU61C1PS4trx8t0Hs9MM57vU+YN2WXvMxzV1bwMCaJg0AMWvRb/2wcvvLnjWpX",
+	"NNc7zOCpYS1I17iCsXQ031WULDFQPyioHOg7MKR8GQ4OuMB87QRXCg89Vd9ARt1H3yWKCPbVeOMpFW0M",
+	"9egA78EU+OO7LUUV1rCIpdx9E8ek1t2u3wWYaNH3xzgc6AjWPahc74zzzdQh+f6ndxn5t+u37zLy7v1V",
+	"Rl59vM7I5/dXV0Qq8oWNry8t89/+/R2o5ddvrmq5Yfauzkiu6Er8yymxi9CAERAMk4R82BK5Dlkxmqlc",
+	"ObH/F0S4FUP9yJYBiZTiK//z/qx19vuc6vlDUht5GThrvAbC28d9BYfx2jB9aQWPsJqKt+6i2ts24Co7",
+	"Rq9TY0mNYcq++F8/n5/8lZ5Mf/n9z98//NPo6YFWsCcHpMyQSiVcY28R1KTTdTTsl75dOnzzR6bWZShp",
+	"EfrGXI+jcONgg3RuP68jqN1uFkfL3w/LfOSbvT5sHM69rAiwL1dVid/Ri/6lvtOowfomj/CfvtxsKDY4",
+	"oYLkspHSVkiaR41DSOPen3qdItTKdb1uVwnbxgbyn3ly9Q63J5UO/sVtu94zDyRwwUBLqEa0YQHVGcB2",
+	"lFxU7QKxcaMqBUQu1ocH4CZneWDn94aD2nTyQ93O1dPYfVFr7I8pPQ8pOV3dDJofGOnwQVJAhdYz5LiA",
+	"SAWEik5iNRPsS7euHeVhJGqt3+a2VQP9q7tJ0aQwwRvlcLRTZcEOTbxrl3tP4OMEEvwBkpOhGMQq5XI6",
+	"1cxgPULfPadJT/jODUzwOEcUv/3YaY1Kah2/0LAyuyYT+wgZs0K6rsOHobVmplz269C3+Mij5CbZoQbr",
+	"z0Qzc1IuoSz/niXhDgfIeZnnuIqj3SBukx65DE81aLI4ywnS7jCM6dpepq3sCTjCShevCnnSoFZo+FVR",
+	"oumK8GZZkYLqeHXQL9hCsw/jiUkxxEii7/jyEpy+M2r4fSg6DiE0Xal2TCRrR9hPxApHbARcuvr8DVAJ",
+	"umxfNDoCPzbK325ghEN8JtEjQy877HT2O5QI7gVvfWFj7Gn3yBhVLBpdlfB+eqwW7NWeUC0suOMyg6iY",
+	"uF6Bh9Mq3kJfO9y0Cx96qXqGcjGze6qlFD7I7a2POYW2mssly7PGi3NW5NaYl2LCTskXDy3CPAL3sofL",
+	"CGkgkO688IKUAhx/GSlFwbQ3cDSF8kZWwUE6r9xkrCiywmQiUZTFyjjYXcNO6Me5UD5QbT6VCfBmXOVc",
+	"8aKwgm3A3u59HzjumckTeWjk9DuJfWAhoOeI22CDjEBmVkUqpJ6p3z6Rm0R+Eo9EsF1thhmu/FDEWch7",
+	"9hi0ARcbWn/tk+ie4D61OhL0+Cjv2THpUn1/f8pgLO9Q9KkaWSZdQ75f+BCMqxVkDfXDt/yghb03gUCR",
+	"Zh8pbaajBu2S7JhWiZ6dH10nGhYcsFs8xLSBK2fMUMC4ivZPk7yyVFJO0z7wD1LewcUYcnOxA0ZR1Eua",
+	"Ut//uG3HSzk9aq41jBDaFT22t83uXIq49vqfylLsdTviFp9oZjbl0bjKmo+VSBMKeW5mdXyYwBoOHAh7",
+	"Dy1sfROVvVAPvQhQGOZKqsU/YsXUGo+dLRXz3c7i4uCGgXsWK15RkUMKpK7A+cDxA8oZX+NA/8Ckcyvs",
+	"lQ+K0UOJhzNXRDNNOqysoeq1832GBVkpabC7OUjyqoYnABwgrQZMRewPA5d/l6bQ0WoIRfdwPjTbJv2D",
+	"n8ZhcclqVk9a+adnGo9IgT12f2cNqk2ys8lcSn1oY+mKi7w6vuN1rX6Kr6nLBaECe7/FcKh2Uvsfz2ac",
+	"DJY6oDvka//cQzaaKrkY0JTd7cIWOn6t02CLM6D4Q7s/nNe7QRSqUviiENsG/MIePDVu4jW00Y4fjWbh",
+	"40Mqps53Q8EiPCzPf3Q1OFVQIbF/AtRgsKRzP3Ad0jYmdrqTErz1UvjaE1xfQBqXozwmenh+iHh3YDGH",
+	"Piv9Pf2eb2iY92JTSz/Nf2M9cYLnG/k49LmDLz01Mz/FZXtm9dZH4WFTHUjqz2OGbSJA7YrLcKvCuUP+",
+	"lAJ8p+aRKaGZpRon/wHYTbhmt8kkX0hOcZwDXlLIQ135niLcZDV8GeQSSOFyBkKuGmauCCkYGbM5FxG8",
+	"xU/sq9PfniYDfkPJtIFew309fK1O4ljGYHOvX/dgnIG7WHV8/JKcXzSJ8/Rq65JO7vTxpR/wZuwGXxbc",
+	"INYLKgCURUFgSiGRHcIz0Qz1azq5O8p1PeiS9jdvO4sDSZ1hP0743LBuwZ1L+Q99J9f6M/XbnhuLQrb7",
+	"SKHsfJbsN2LtlH3rZj1pzGIzLXXaY6ufXiIpNlVMzw8sk9CHWWt+HiIY7atzjRFgSOwkiNKzFzD4NK3I",
+	"wnKWTJgMOD/41ugdw1i595mhuienBIuLXiICHDJkQeHTp+QlpBi0Uk+taghaOWiJswBh6C1nc4O7dmh5",
+	"6HIgNnYBcY89ZCMq1iu6jmk2spzNB62s02bnySUg7G28FobPC8N7fQ/Ee/QwaOzZtvNZiKVB/yBXiYOg",
+	"+rvU3bLj9iK8YXb0gKX6hq64Q19vrnjKgbsPzpmrymJJWi9e441MNDGrWhZU37GcTKW6rNumyMkUuBmZ",
+	"omBTk4DEMPN3XMuhJE7t5q88Jv1Ow+Auwdu1FZtsqlY97fyfgOWOcRNHGW6luGEnUOyxp/3yl6oWl9XN",
+	"DS8KYmQRMR7fihwiP6+oy78Yls9gP0aEJAup2Om3UBLiB4x+gVTD2a3qMEOW+wxsLyxBexRyRaS4rNcu",
+	"s4tTnFUAw5j0bG7ZcSJl+P1/NAFabqopWj5WOdFyeCc+mNSB0Q/Xii2pYjfl8cA1YYDHZqIyWQJUlWJf",
+	"9gmB1aQ9WR61sOdxVndIWfjalQxER01QHUIEDVOdeVXNEbADhUQotkN91ERnqizO8Xj3phSv55I/QZPj",
+	"47PuGYaxkp7jDyG+aXBUh91eI6gbaAJeqZzH62felL4zzGCPCqKmn9qh8pT+lLLRTeebyI6pOGZAHfyb",
+	"UtTrB/1BarfXtkj5CosHTBTEHmdHBKTXBvimBB26sUy9ZsdhZF/AK0f5GPHAR7++B0J/fU8jVYrvfM7C",
+	"E3J415PeaRtf9wRVM9fMBHpy5bMg5dQtKSPnrgdGI6gtpCETiFanLpn/L/32L76NVIOwfcMx2I/Pe5pp",
+	"X3EwBWK85TPxqRwGXrTPWju8NIfHL966qR41vRqHiMoNCX4WXCAXh7YV7c69P1rDO/z4oyerJ3fzds9t",
+	"jNQPdpx8VgrulIR4eRkpNfsbPHMoL2gYsW8zcMi2hxNfPVghks/eWXzHltWF4EtK73O9u93VfR5JTAMu",
+	"Cnc1Lci4NLWymPbS0bEm6W9F/snMmbr1YwxeKhP5AZDSMQ8YzgTBjM2D36hiAJdeopdwcjVHuGs+LZkI",
+	"x21AT2E/twNwxEYQ/FuRV6J7J819kMd6L17ABZlyuXk5b+DvVXGR4ZXGvp3yWn+40ij7l0WpcceZq490",
+	"4JBg1VjX119yfUOKQq58eSaHe3B1iCAa3C7l1JMUf8vMJzf3Y3Whp7pUj1+56djEN9Ih79JXhn1ESbnI",
+	"fP8bKFMOFwS48iD+BAEqLBYmXTg31YkeRtzU7DBkmGj+G6s1kvjXP3/901/sqLpg7J6RNbNMlLTHuMhH",
+	"feDQCBy01Wea4ySRIyd0XEDR7QWfKLlgRjF9SaQo1rgLkF6vwP5Od2CEj6SBWd9IPjnQ6QaBJJs7+QNN",
+	"D19rdt/Ker1oISi0/NjHOexqD4oRFr33oT6bzNmkp8QsNLD1cWa+WEqtueVuKEANNQ/l5K6qoml5IM+6",
+	"4RdNVrIsckSe8ViJGTuNf0xCwtKOm4bvaLmpcTRMx/WNHoCid97yPhi9L7oB25KNJvo+VnPjl6drU/2y",
+	"KIj2l8kTtaaOI6AAeI5Ts3cFKDiYt+4RTq7sDFZxdz5Na91iRf1YWcqyQeLDmPfG5YA0Czefn2+GhsOb",
+	"Tw1egg3BLPsBdU64OcAxlNMTj7jvS5U1Xm1yqEb+m8+ApEGQSkUWwCjRrAJ/932a3trxDkVxJ7Ojiaoe",
+	"QSq9KL9ANuVGE82Elso3tjSaTCSF6meot88ZNYQWUrgaXfFc1n78XC2HMKTrbJvZ9U1kKmy64g91vQ9L",
+	"0a8u3qOn5x8eA+KUkFPypt7YqdaPZo05xdADyTJrCuzxh9MjD8Bkii/Tcu6NoiuN6N5aZSYHoc+Ipvcs",
+	"tyJOSINCQ9e1zZWSVnZY6cLoJEI1+/lbmMGxQteKL5+odhOu6+BIDSDaejGWhZxxtqHicu25R7El3XiD",
+	"8Ipv75laE7+UdXUJzUqeswNtz5mi4q6vGau1cGrPk7kscggBVNh2l1iHbnO9oEXBtPH1yvAkfKdDJcGE",
+	"Q/2Girs2OY4ASaPi7ojsPowJymF9oEF81XZkD4LboaZ0suE0fA5PHWobOmmam9b8E124ehFhLgc2SkLn",
+	"uKkUBmtocUH++fNn6BL36fPVv1w6Qx+NEtf+a0oXvEDQpTbrwpexNVAPPd4Jzm/n/7aC277hsTBg4KXA",
+	"ap50BzkT4FPY0OjbD6irdJyshrdZzSX0DnTcstCsuI9xBXbxxsU9zo1TbeXmw3cVVnnAfd3caK86iHu2",
+	"2gtr/fZ6vNk1nhkzPWCrvaavh07m7OS1FEbJ4jhenhYk4/dRABb9/IvdAc3Uvd/vUhWji9EZXfLRwy8P",
+	"/y8AAP//",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

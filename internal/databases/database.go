@@ -1,6 +1,7 @@
-// Package databases reads records from the databases of a plant, and never writes: every question goes out in a transaction that
-// can only read where the database has one, is looked through before it is sent, and is bounded in time and in what it gives. Values
-// are the text that the database itself makes of them, so that no zero and no digit is lost.
+// Package databases reads records from the databases of a plant: every question goes out in a transaction that can only read where the
+// database has one, is looked through before it is sent, and is bounded in time and in what it gives. Values are the text that the
+// database itself makes of them, so that no zero and no digit is lost. The one thing that is written, and only where a person wished it, is
+// a note in columns of a row (Write).
 package databases
 
 import (
@@ -106,6 +107,7 @@ func (e *Error) Unwrap() error { return e.err }
 const (
 	connectTime = 5 * time.Second
 	readTime    = 2 * time.Minute // of one question, whole
+	writeTime   = 20 * time.Second
 )
 
 // Most is how many tables are listed.
@@ -139,6 +141,7 @@ type engine interface {
 	rows(ctx context.Context, text string, args []string) iter.Seq2[[]string, error]
 	tables() string  // the question that lists schema, name and "view" or "table"
 	columns() string // name, type, and "key" where it is one; its parameters are schema and table
+	write(ctx context.Context, text string, args []string) (rows int64, err error)
 	place(n int) string
 	value(c Column) string // what is asked for in place of a column, so that its text is the database's own
 	say(err error) string  // what the database says is wrong, and what to do; empty: it is no word of the database

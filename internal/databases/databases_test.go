@@ -361,6 +361,49 @@ func TestWhatGoesWrongIsSaid(t *testing.T) {
 	}
 }
 
+// A note goes into its one row, or nowhere.
+func TestANoteIsWrittenIntoItsRow(t *testing.T) {
+	tables := "create table lots (lot varchar(20), shelf varchar(20), seen varchar(40), printed int, primary key (lot, shelf))"
+	rows := "insert into lots values ('7', 'A', null, 1), ('7', 'B', null, 1)"
+	at, conn := postgresPlace(t)
+	for _, statement := range []string{tables, rows, "create table loose (lot text)"} {
+		_, err := conn.Exec(ctx, statement)
+		require.NoError(t, err)
+	}
+	port, admin := testkit.MariaDB(t)
+	for _, statement := range []string{"use plant", strings.Replace(tables, "lots", "plant.lots", 1), strings.Replace(rows, "lots", "plant.lots", 1), "create table plant.loose (lot int)", "grant update (seen, printed) on plant.lots to app@'127.0.0.1'"} {
+		_, err := admin.Exec(statement)
+		require.NoError(t, err)
+	}
+	path := filepath.Join(t.TempDir(), "plant.db")
+	file, err := sqlite3.Open(path)
+	require.NoError(t, err)
+	require.NoError(t, file.Exec(tables+"; "+rows+"; create table loose (lot)"))
+	require.NoError(t, file.Close())
+	for _, test := range []struct {
+		at     databases.Place
+		key    string
+		schema string
+	}{{at, "", "public"}, {databases.Place{Kind: databases.MySQL, Host: "127.0.0.1", Port: port, Database: "plant", User: "app", TLS: databases.Plain}, "salt", ""}, {databases.Place{Kind: databases.SQLite, Path: path}, "", ""}} {
+		d := open(t, test.at, test.key)
+		note := databases.Note{Schema: test.schema, Table: "lots", Key: map[string]string{"lot": "7", "shelf": "B", "other": "x"}, Values: map[string]string{"seen": "it's 8 o'clock", "printed": "12"}}
+		for range 2 {
+			require.NoError(t, d.Write(ctx, note), test.at.Kind)
+		}
+		_, records := all(t, d, databases.Query{Schema: test.schema, Table: "lots"}, nil)
+		require.Equal(t, [][]string{{"7", "A", "", "1"}, {"7", "B", "it's 8 o'clock", "12"}}, records)
+		for want, wrong := range map[string]databases.Note{
+			"no row any more whose lot, shelf is 8, B": {Schema: test.schema, Table: "lots", Key: map[string]string{"lot": "8", "shelf": "B"}, Values: note.Values},
+			"do not have shelf":                        {Schema: test.schema, Table: "lots", Key: map[string]string{"lot": "7"}, Values: note.Values},
+			"no column colour":                         {Schema: test.schema, Table: "lots", Key: note.Key, Values: map[string]string{"colour": "red"}},
+			"no primary key":                           {Schema: test.schema, Table: "loose", Key: note.Key, Values: map[string]string{"lot": "1"}},
+			"no table none":                            {Schema: test.schema, Table: "none", Key: note.Key, Values: note.Values},
+		} {
+			require.ErrorContains(t, d.Write(ctx, wrong), want)
+		}
+	}
+}
+
 // BenchmarkPostgreSQL reads 100,000 records of eight fields.
 func BenchmarkPostgreSQL(b *testing.B) {
 	at, conn := postgresPlace(b)

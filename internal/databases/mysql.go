@@ -24,6 +24,7 @@ func openMySQL(ctx context.Context, at Place, password string, dialer *net.Diale
 	config.Net, config.Addr, config.DBName, config.User, config.Passwd = "tcp", at.Address(), at.Database, at.User, password
 	config.DialFunc = dialer.DialContext
 	config.InterpolateParams = true // else parameters would have values come in another form than text
+	config.ClientFoundRows = true   // a row that says so already is written too
 	config.Logger = silent{}
 	config.Params = map[string]string{"sql_mode": "'STRICT_TRANS_TABLES'", "autocommit": "1"} // statements are looked through with these
 	switch at.TLS {

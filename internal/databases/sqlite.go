@@ -13,10 +13,19 @@ import (
 )
 
 // sqlite reads a SQLite file where it lies, also while others write it.
-type sqlite struct{ db *sqlite3.Conn }
+type sqlite struct {
+	db   *sqlite3.Conn
+	path string
+}
+
+// uri is how the file is opened, in a mode of SQLite's (ro, rw).
+func (s *sqlite) uri(mode string) string {
+	return (&url.URL{Scheme: "file", Opaque: (&url.URL{Path: s.path}).EscapedPath(), RawQuery: "mode=" + mode}).String()
+}
 
 func openSQLite(path string) (engine, error) {
-	db, err := sqlite3.OpenContext(context.Background(), (&url.URL{Scheme: "file", Opaque: (&url.URL{Path: path}).EscapedPath(), RawQuery: "mode=ro"}).String())
+	s := &sqlite{path: path}
+	db, err := sqlite3.OpenContext(context.Background(), s.uri("ro"))
 	if err != nil {
 		return nil, err
 	}
@@ -24,7 +33,8 @@ func openSQLite(path string) (engine, error) {
 	if err := db.Exec("pragma query_only = on; select count(*) from sqlite_schema"); err != nil {
 		return nil, errors.Join(err, db.Close())
 	}
-	return &sqlite{db}, nil
+	s.db = db
+	return s, nil
 }
 
 func (s *sqlite) close() error { return s.db.Close() }

@@ -260,30 +260,38 @@ func (f *Feeds) read(ctx context.Context, p Place, password string, r Request, a
 		}
 		return openFile(path, r.Settings)
 	case Desk:
-		if r.Desk == nil {
-			return nil, nil, &Error{"Say which document, or which items, are taken from the order desk."}
-		}
-		desk, err := orderdesk.At(p.Address, password, f.Guard)
-		if err != nil {
-			return nil, nil, err
-		}
-		fields, rows, err := desk.Ask(ctx, *r.Desk)
-		if err != nil {
-			return nil, nil, err
-		}
-		source, err = sources.Take("order desk", all(fields, rows))
+		source, err = f.readDesk(ctx, p, password, r)
 	default:
-		var d *databases.Database
-		if d, err = f.database(ctx, p, password); err != nil {
-			return nil, nil, err
-		}
-		source, err = d.Read(ctx, r.Query, answers)
-		err = errors.Join(err, d.Close())
+		source, err = f.readDatabase(ctx, p, password, r, answers)
 	}
 	if err != nil {
 		return nil, nil, err
 	}
 	return source, func() { _ = source.Close() }, nil
+}
+
+func (f *Feeds) readDesk(ctx context.Context, p Place, token string, r Request) (*sources.Source, error) {
+	if r.Desk == nil {
+		return nil, &Error{"Say which document, or which items, are taken from the order desk."}
+	}
+	desk, err := orderdesk.At(p.Address, token, f.Guard)
+	if err != nil {
+		return nil, err
+	}
+	fields, rows, err := desk.Ask(ctx, *r.Desk)
+	if err != nil {
+		return nil, err
+	}
+	return sources.Take("order desk", all(fields, rows))
+}
+
+func (f *Feeds) readDatabase(ctx context.Context, p Place, password string, r Request, answers map[string]string) (*sources.Source, error) {
+	d, err := f.database(ctx, p, password)
+	if err != nil {
+		return nil, err
+	}
+	defer d.Close()
+	return d.Read(ctx, r.Query, answers)
 }
 
 // openFile reads a file as it is now: whoever writes it may go on.
@@ -405,6 +413,23 @@ type MissingError struct{ Text string }
 
 func (e *MissingError) Error() string { return e.Text }
 
+// An UnreadError says that records could not be read again before they were used. What was read of them last is there.
+type UnreadError struct{ err error }
+
+func (e *UnreadError) Error() string { return e.err.Error() }
+
+// Unwrap returns why.
+func (e *UnreadError) Unwrap() error { return e.err }
+
+// Before reads records again that are to be before they are used, and returns what there is then. Its error is an *UnreadError.
+func (f *Feeds) Before(ctx context.Context, set int64, by string) (*Refreshed, error) {
+	refreshed, err := f.Refresh(ctx, set, nil, false, by)
+	if err != nil {
+		return nil, &UnreadError{err}
+	}
+	return refreshed, nil
+}
+
 // Refreshed is what a source has now.
 type Refreshed struct {
 	Set     store.RecordSet // the newest records: the ones of before, where nothing is different
@@ -424,7 +449,7 @@ func (f *Feeds) Refresh(ctx context.Context, setID int64, answers map[string]str
 		if err != nil {
 			return nil, err
 		}
-		return nil, &Error{fmt.Sprintf("%s is not read from a connection, or newer records have taken its place.", set.Name)}
+		return nil, &Error{fmt.Sprintf("%s is not read from a connection.", set.Name)}
 	}
 	refreshed, err := f.refresh(ctx, feed, answers, anyway, by)
 	if err != nil && ctx.Err() == nil {

@@ -196,7 +196,7 @@ func (s *Server) withSource(ctx context.Context, set store.RecordSet) (answer ap
 	if err != nil || feed == nil || feed.SetID != set.ID { // newer records took its place
 		return answer, err
 	}
-	source := api.Source{Connection: feed.Connection, Kind: api.ConnectionKind(feed.Kind), ReadAt: feed.ReadAt,
+	source := api.Source{ConnectionId: feed.ConnectionID, Connection: feed.Connection, Kind: api.ConnectionKind(feed.Kind), ReadAt: feed.ReadAt,
 		Rereading: api.Rereading{Key: []string{}, EveryMinutes: feed.EveryMinutes, BeforeRun: feed.BeforeRun}}
 	if feed.Trouble != "" {
 		source.Trouble = &feed.Trouble
@@ -212,22 +212,76 @@ func (s *Server) withSource(ctx context.Context, set store.RecordSet) (answer ap
 	if names, err := s.feeds.Parameters(store.Connection{Kind: feed.Kind}, request); err == nil && len(names) > 0 {
 		source.Parameters = &names
 	}
+	if feed.WriteBack != nil {
+		if err := json.Unmarshal(feed.WriteBack, &source.WriteBack); err != nil {
+			return answer, fmt.Errorf("read feed %d: %w", feed.ID, err)
+		}
+	}
+	tellings, err := s.store.TellingsOf(ctx, feed.ID)
+	if err != nil {
+		return answer, err
+	}
+	if tellings.Told+tellings.Waiting > 0 {
+		source.Told, source.Untold = &tellings.Told, &tellings.Waiting
+	}
+	if tellings.Trouble != "" {
+		source.UntoldWhy = &tellings.Trouble
+	}
 	answer.Source = &source
 	return answer, nil
 }
 
+// feedOf returns a set with what it is read again from.
+func (s *Server) feedOf(ctx context.Context, id int64) (store.RecordSet, *store.Feed, error) {
+	set, err := s.store.RecordSet(ctx, id)
+	if err != nil {
+		return set, nil, err
+	}
+	feed, err := s.store.FeedOf(ctx, id)
+	if err == nil && feed == nil {
+		err = refused(fmt.Sprintf("%s is not read from a connection.", set.Name))
+	}
+	return set, feed, err
+}
+
+// SetWriteBack implements api.StrictServerInterface.
+func (s *Server) SetWriteBack(ctx context.Context, req api.SetWriteBackRequestObject) (api.SetWriteBackResponseObject, error) {
+	set, feed, err := s.feedOf(ctx, req.Id)
+	if err != nil {
+		return nil, err
+	}
+	how, err := as[feeds.WriteBack](req.Body)
+	if err != nil {
+		return nil, err
+	}
+	if err := s.feeds.CheckWriteBack(ctx, feed, how); err != nil {
+		return nil, err
+	}
+	document, err := json.Marshal(how)
+	if err != nil {
+		return nil, fmt.Errorf("write how feed %d is told: %w", feed.ID, err)
+	}
+	if err := errors.Join(s.store.SetWriteBack(ctx, feed.ID, document), s.store.TellNow(ctx, feed.ID)); err != nil {
+		return nil, err
+	}
+	answer, err := s.withSource(ctx, set)
+	return api.SetWriteBack200JSONResponse(answer), err
+}
+
+// EndWriteBack implements api.StrictServerInterface.
+func (s *Server) EndWriteBack(ctx context.Context, req api.EndWriteBackRequestObject) (api.EndWriteBackResponseObject, error) {
+	_, feed, err := s.feedOf(ctx, req.Id)
+	if err != nil {
+		return nil, err
+	}
+	return api.EndWriteBack204Response{}, s.store.SetWriteBack(ctx, feed.ID, nil)
+}
+
 // SetSource implements api.StrictServerInterface.
 func (s *Server) SetSource(ctx context.Context, req api.SetSourceRequestObject) (api.SetSourceResponseObject, error) {
-	set, err := s.store.RecordSet(ctx, req.Id)
+	set, feed, err := s.feedOf(ctx, req.Id)
 	if err != nil {
 		return nil, err
-	}
-	feed, err := s.store.FeedOf(ctx, req.Id)
-	if err != nil {
-		return nil, err
-	}
-	if feed == nil {
-		return nil, refused(fmt.Sprintf("%s is not read from a connection, or newer records have taken its place.", set.Name))
 	}
 	for _, field := range req.Body.Key {
 		if !slices.Contains(set.Fields, field) {

@@ -2,6 +2,7 @@ package server_test
 
 import (
 	"context"
+	"encoding/json"
 	"fmt"
 	"net/http/httptest"
 	"net/url"
@@ -10,6 +11,7 @@ import (
 	"slices"
 	"strings"
 	"testing"
+	"time"
 
 	"github.com/jackc/pgx/v5"
 	"github.com/ncruces/go-sqlite3"
@@ -18,6 +20,7 @@ import (
 	"oddspool/examples"
 	"oddspool/internal/api"
 	"oddspool/internal/demo"
+	"oddspool/internal/orderdesk"
 	"oddspool/internal/secrets"
 	"oddspool/internal/server"
 	"oddspool/internal/testkit"
@@ -177,6 +180,9 @@ func TestALiveSourceIsReadAgain(t *testing.T) {
 	require.Equal(t, 241, run.RecordCount)
 	o.exec(`alter table shed.bins rename to boxes`)
 	require.Contains(t, o.problem(502, "POST", "/api/runs", fmt.Sprintf(`{"designId": %d, "recordSetId": %d}`, made.Id, *run.RecordSetId)), "There is no table bins")
+	var unread api.Problem
+	o.do("POST", "/api/runs", fmt.Sprintf(`{"designId": %d, "recordSetId": %d}`, made.Id, *run.RecordSetId), &unread)
+	require.True(t, *unread.AsRead)
 	require.Equal(t, 200, o.do("POST", "/api/runs", fmt.Sprintf(`{"designId": %d, "recordSetId": %d, "asRead": true}`, made.Id, *run.RecordSetId), &run))
 	require.Equal(t, 241, run.RecordCount)
 	require.Contains(t, o.problem(422, "PUT", fmt.Sprintf("/api/record-sets/%d/source", now.Set.Id), `{"key": ["x"], "everyMinutes": 0, "beforeRun": true}`), "no field x")
@@ -275,6 +281,137 @@ func TestFilesAreReadWhereTheyLie(t *testing.T) {
 	require.Contains(t, o.problem(422, "POST", fmt.Sprintf("/api/record-sets/%d/refresh", set.Id), `{}`), "There is no shed/bins.csv")
 	live := o.take("Shed file", "Bins of the file", `"request": {"table": "bins"}`)
 	require.Equal(t, [][]string{{"N-1", "007"}}, o.values(live.Id))
+}
+
+// printSome prints some labels of a run and waits until they are out.
+func (o *outside) printSome(run int64, body string) {
+	path := fmt.Sprintf("/api/runs/%d", run)
+	require.Equal(o.t, 200, o.do("POST", path+"/prints", body, nil))
+	require.Eventually(o.t, func() bool {
+		var now api.Run
+		require.Equal(o.t, 200, o.do("GET", path, nil, &now))
+		return !slices.ContainsFunc(now.Prints, func(p api.Print) bool { return p.State != api.PrintStateDone })
+	}, 30*time.Second, 20*time.Millisecond)
+}
+
+// run prepares a run of the bin label for records that have the fields of bins, by other names where those are given.
+func (o *outside) run(set int64, names ...string) (run api.Run) {
+	data, err := examples.Files.ReadFile("bin-label.json")
+	require.NoError(o.t, err)
+	pairs := []string{}
+	for i := 0; i < len(names); i += 2 {
+		pairs = append(pairs, fmt.Sprintf(`"field": %q`, names[i]), fmt.Sprintf(`"field": %q`, names[i+1]))
+	}
+	var made api.Design
+	body := fmt.Sprintf(`{"document": %s, "recordSetId": %d}`, strings.NewReplacer(pairs...).Replace(string(data)), set)
+	require.Equal(o.t, 200, o.do("POST", "/api/designs", body, &made))
+	require.Equal(o.t, 200, o.do("POST", "/api/runs", fmt.Sprintf(`{"designId": %d, "recordSetId": %d}`, made.Id, set), &run))
+	return run
+}
+
+// source returns where a set is read, with what it was told.
+func (o *outside) source(set int64) api.Source {
+	var kept api.RecordSet
+	require.Equal(o.t, 200, o.do("GET", fmt.Sprintf("/api/record-sets/%d", set), nil, &kept))
+	return *kept.Source
+}
+
+func TestADatabaseIsToldWhatWasPrinted(t *testing.T) {
+	o := newOutside(t)
+	o.exec(`create table shed.few (bin text primary key, contents text, lot text, bags text, code text, serial text, labelled_at timestamptz, labelled_by text, labels int, said text);
+		insert into shed.few select bin, contents, lot, bags::text, code, serial from shed.bins order by bin limit 3; grant select on shed.few to oddspool_reader; grant update on shed.few to oddspool_reader`)
+	set := o.take("Shed database", "Few", `"request": {"schema": "shed", "table": "few", "columns": ["bin", "contents", "lot", "bags", "code", "serial"]}`)
+	path := fmt.Sprintf("/api/record-sets/%d/write-back", set.Id)
+	for how, want := range map[string]string{`{}`: "Name a column", `{"at": "when"}`: "no column when", `{"by": "bin"}`: "tells rows apart", `{"by": "said", "at": "said"}`: "cannot say two things"} {
+		require.Contains(t, o.problem(422, "PUT", path, how), want)
+	}
+	require.Contains(t, o.problem(422, "PUT", "/api/record-sets/1/write-back", `{}`), "is not read from a connection")
+	require.Equal(t, 200, o.do("PUT", path, `{"at": "labelled_at", "by": "labelled_by", "count": "labels", "numbers": "said"}`, nil))
+	run := o.run(set.Id)
+	o.printSome(run.Id, `{"kind": "sample", "labels": "1"}`)
+	o.printSome(run.Id, `{"kind": "again", "labels": "1"}`)
+	o.exec(`alter table shed.few rename column labels to labels_then`)
+	o.printSome(run.Id, `{"kind": "rest"}`)
+	o.feeds.Tell(context.Background())
+	source := o.source(set.Id)
+	require.Equal(t, []int{0, 3}, []int{*source.Told, *source.Untold}, "the print was not held up, and nothing is lost")
+	require.Contains(t, *source.UntoldWhy, "no column labels any more")
+	o.exec(`alter table shed.few rename column labels_then to labels`)
+	require.Equal(t, 200, o.do("PUT", path, `{"at": "labelled_at", "by": "labelled_by", "count": "labels", "numbers": "said"}`, nil), "which has it tried at once")
+	for range 3 {
+		o.feeds.Tell(context.Background())
+	}
+	source = o.source(set.Id)
+	require.Equal(t, []int{3, 0}, []int{*source.Told, *source.Untold})
+	written := func() (rows [][]string) {
+		all, err := o.shed.Query(context.Background(), `select bin, labelled_by, labels::text, said, (labelled_at > now() - interval '1 minute')::text from shed.few order by bin`)
+		require.NoError(t, err)
+		rows, err = pgx.CollectRows(all, func(row pgx.CollectableRow) (v []string, err error) {
+			v = make([]string, 5)
+			return v, row.Scan(&v[0], &v[1], &v[2], &v[3], &v[4])
+		})
+		require.NoError(t, err)
+		return rows
+	}
+	require.Equal(t, [][]string{{"N-01-01-A", "Maren", "1", "952N0101A", "true"}, {"N-01-01-B", "Maren", "1", "952N0101B", "true"}, {"N-01-01-C", "Maren", "1", "952N0101C", "true"}}, written(), "a label that was printed again counts once")
+	second := o.run(set.Id)
+	o.printSome(second.Id, `{"kind": "sample", "labels": "2"}`)
+	o.feeds.Tell(context.Background())
+	require.Equal(t, "2", written()[1][2], "of another run it is another label")
+	require.Equal(t, 204, o.do("DELETE", path, nil, nil))
+	o.printSome(second.Id, `{"kind": "rest"}`)
+	o.feeds.Tell(context.Background())
+	require.Equal(t, 4, *o.source(set.Id).Told)
+}
+
+func TestTheDeskAndAFileAreToldWhatWasPrinted(t *testing.T) {
+	o := newOutside(t)
+	names := []string{"bin", "item", "contents", "name", "code", "gtin", "lot", "order", "bags", "quantity", "serial", "line"}
+	set := o.take("Order desk", "SO-2611", `"request": {"desk": {"kind": "order", "number": "SO-2611"}}`)
+	require.Equal(t, 200, o.do("PUT", fmt.Sprintf("/api/record-sets/%d/write-back", set.Id), `{}`, nil))
+	o.desk.Break(standin.DeskFault{Broken: true})
+	o.printSome(o.run(set.Id, names...).Id, `{"kind": "all"}`)
+	o.feeds.Tell(context.Background())
+	require.Equal(t, 8, *o.source(set.Id).Untold)
+	o.desk.Break(standin.DeskFault{})
+	require.Equal(t, 200, o.do("PUT", fmt.Sprintf("/api/record-sets/%d/write-back", set.Id), `{}`, nil))
+	o.feeds.Tell(context.Background())
+	require.Equal(t, 8, *o.source(set.Id).Told)
+	told := map[string]int{}
+	for _, one := range o.desk.Told() {
+		var printed orderdesk.Printed
+		require.NoError(t, json.Unmarshal(one.Printed, &printed))
+		require.Equal(t, []string{"Maren", "SO-2611", "order"}, []string{printed.By, printed.Document, string(printed.Kind)})
+		require.NotEmpty(t, printed.Numbers)
+		told[printed.Line] += printed.Labels
+	}
+	require.Equal(t, map[string]int{"1": 3, "2": 5}, told, "each label once, though an answer was lost")
+
+	file := filepath.Join(o.folder, "bins.csv")
+	data, err := examples.Files.ReadFile("bins.csv")
+	require.NoError(t, err)
+	require.NoError(t, os.WriteFile(file, []byte(strings.Join(strings.SplitAfter(string(data), "\n")[:4], "")), 0o644))
+	var c api.Connection
+	require.Equal(t, 200, o.do("POST", "/api/connections", api.PutConnection{Name: "Files", Place: api.Place{Kind: "files"}}, &c))
+	o.connection["Files"] = c.Id
+	set = o.take("Files", "Bins", `"request": {"table": "bins.csv"}`)
+	require.Equal(t, 200, o.do("PUT", fmt.Sprintf("/api/record-sets/%d/write-back", set.Id), `{}`, nil))
+	beside := file + ".printed.csv"
+	require.NoError(t, os.WriteFile(beside, []byte("printed at,printed by,run,labels,numbers,mark\n2026-11-26T08:00"), 0o644), "a line that was cut off")
+	run := o.run(set.Id)
+	o.printSome(run.Id, `{"kind": "all"}`)
+	for range 2 {
+		_, err := o.store.DB.Exec(`update tellings set told_at = null, next_at = now()`) // as if it was not noted that it was told
+		require.NoError(t, err)
+		o.feeds.Tell(context.Background())
+	}
+	written, err := os.ReadFile(beside)
+	require.NoError(t, err)
+	require.Equal(t, 4, strings.Count(string(written), "\n"), string(written))
+	require.Contains(t, string(written), fmt.Sprintf(",Maren,%d,1,952N0101A,", run.Id))
+	var tables []api.Table
+	require.Equal(t, 200, o.do("GET", fmt.Sprintf("/api/connections/%d/tables", c.Id), nil, &tables))
+	require.Equal(t, []api.Table{{Name: "bins.csv"}}, tables)
 }
 
 func TestSourcesAreReadEverySoOften(t *testing.T) {

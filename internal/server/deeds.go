@@ -50,6 +50,8 @@ var deeds = map[string]struct {
 	"ImportRecords":    {"record set", "took in the records", false},
 	"TakeSource":       {"record set", "took in from a connection the records", true},
 	"RefreshRecords":   {"record set", "read again the records", false},
+	"SetWriteBack":     {"record set", "had told what is printed the source of", false},
+	"EndWriteBack":     {"record set", "had told no more the source of", false},
 	"AddConnection":    {"connection", "made the connection", false},
 	"ChangeConnection": {"connection", "changed the connection", false},
 	"CloseConnection":  {"connection", "closed the connection", false},

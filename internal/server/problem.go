@@ -152,7 +152,7 @@ func (s *Server) fail(c *gin.Context, err error) {
 	if faults != nil { // they begin with a path, which is written as it is
 		text = faults.Error() + "."
 	}
-	writeProblem(c, status, text, faults)
+	writeProblem(c, status, text, faults, errors.As(err, new(*feeds.UnreadError)))
 }
 
 // sentence begins with a capital and ends with a full stop.
@@ -191,12 +191,15 @@ func plain(err error) string {
 	return "The request is not understood: " + text + "."
 }
 
-func writeProblem(c *gin.Context, status int, text string, faults *design.FaultsError) {
+func writeProblem(c *gin.Context, status int, text string, faults *design.FaultsError, asRead ...bool) {
 	const longest = 2000
 	if len(text) > longest {
 		text = strings.ToValidUTF8(text[:longest], "") + "…"
 	}
 	problem := api.Problem{Status: status, Text: text}
+	if len(asRead) > 0 && asRead[0] {
+		problem.AsRead = &asRead[0]
+	}
 	if faults != nil {
 		told := faults.Faults[:min(len(faults.Faults), mostFaults)]
 		list := make([]struct {

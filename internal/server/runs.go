@@ -99,7 +99,7 @@ func (s *Server) freshRecords(ctx context.Context, set *int64, asRead bool) (new
 		return set, howMany, err
 	}
 	if feed.BeforeRun && !asRead && !feed.Closed {
-		refreshed, err := s.feeds.Refresh(ctx, feed.SetID, nil, false, s.user(ctx))
+		refreshed, err := s.feeds.Before(ctx, feed.SetID, s.user(ctx))
 		if err != nil {
 			return nil, howMany, err
 		}

@@ -81,12 +81,13 @@ type Feed struct {
 	EveryMinutes int       `db:"every_minutes"`
 	BeforeRun    bool      `db:"before_run"`
 	ReadAt       time.Time `db:"read_at"`
-	Changes      JSON      `db:"changes"` // at the last reading, see package changes; null: it was the first
-	Trouble      string    `db:"trouble"` // why it could not be read the last time; empty: it could
-	SetID        int64     `db:"set_id"`  // its newest records
+	Changes      JSON      `db:"changes"`    // at the last reading, see package changes; null: it was the first
+	Trouble      string    `db:"trouble"`    // why it could not be read the last time; empty: it could
+	WriteBack    JSON      `db:"write_back"` // how it is told what was printed, see package feeds; null: it is not
+	SetID        int64     `db:"set_id"`     // its newest records
 }
 
-const feedColumns = `f.id, f.connection_id, c.name as connection, c.kind, c.closed_at is not null as closed, f.request, f.answers, f.key, f.every_minutes, f.before_run, f.read_at, f.changes, f.trouble, s.id as set_id
+const feedColumns = `f.id, f.connection_id, c.name as connection, c.kind, c.closed_at is not null as closed, f.request, f.answers, f.key, f.every_minutes, f.before_run, f.read_at, f.changes, f.trouble, f.write_back, s.id as set_id
 	from feeds f join connections c on c.id = f.connection_id join record_sets s on s.feed_id = f.id and s.retired_at is null`
 
 // TakeFeed takes records in that can be read again.

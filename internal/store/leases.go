@@ -165,6 +165,9 @@ func (s *Store) SettleSlice(ctx context.Context, l Lease, slice *Slice, came int
 		if _, err := tx.ExecContext(ctx, run, l.Print, slice.First, slice.First+came-1); err != nil {
 			return fmt.Errorf("count the run of print %d: %w", l.Print, err)
 		}
+		if err := toTell(ctx, tx, l.Print, slice.First, slice.First+came-1); err != nil {
+			return err
+		}
 		const query = `update prints set settled = settled + $2, printed = settled + $2, failures = case when $2 > 0 then 0 else failures + 1 end,
 			note = '', note_do = '' where id = $1`
 		if _, err := tx.ExecContext(ctx, query, l.Print, came); err != nil {

@@ -1033,6 +1033,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/record-sets/{id}/write-back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        /** @description Has a source told what is printed of its records from now on; what waits is tried at once. */
+        put: operations["setWriteBack"];
+        post?: never;
+        /** @description What waits is still told. */
+        delete: operations["endWriteBack"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/record-sets/{id}/refresh": {
         parameters: {
             query?: never;
@@ -1523,6 +1543,8 @@ export interface components {
             status: number;
             /** @description A sentence for people. */
             text: string;
+            /** @description The same can be done with the records as they were read last. */
+            asRead?: boolean;
             /** @description Places in a document, where there are several. */
             faults?: {
                 path: string;
@@ -2390,6 +2412,17 @@ export interface components {
             /** @description There are more records than are shown. */
             more: boolean;
         };
+        /** @description How a source is told what was printed: a database in columns; the order desk, and a file beside that of the records, as it is. */
+        WriteBack: {
+            /** @description The column for when. */
+            at?: string;
+            /** @description For whom. */
+            by?: string;
+            /** @description For how many labels in all. */
+            count?: string;
+            /** @description For what the codes of a label say. */
+            numbers?: string;
+        };
         Rereading: {
             /** @description Fields that tell records apart; none: found */
             key: string[];
@@ -2404,6 +2437,8 @@ export interface components {
             rereading?: components["schemas"]["Rereading"];
         };
         Source: {
+            /** Format: int64 */
+            connectionId: number;
             /** @description Its name. */
             connection: string;
             kind: components["schemas"]["ConnectionKind"];
@@ -2415,6 +2450,12 @@ export interface components {
             readAt: string;
             /** @description Why it could not be read the last time. */
             trouble?: string;
+            writeBack?: components["schemas"]["WriteBack"];
+            /** @description Labels that it was told of. */
+            told?: number;
+            /** @description Labels that wait until it takes them. */
+            untold?: number;
+            untoldWhy?: string;
             changes?: components["schemas"]["RecordChanges"];
         };
         RecordChanges: {
@@ -4682,6 +4723,54 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["RecordSet"];
                 };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    setWriteBack: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WriteBack"];
+            };
+        };
+        responses: {
+            /** @description The set */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecordSet"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    endWriteBack: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description It is told no more. */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             default: components["responses"]["Problem"];
         };

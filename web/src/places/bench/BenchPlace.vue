@@ -6,6 +6,7 @@ import { onBeforeRouteLeave, onBeforeRouteUpdate, useRoute, useRouter } from 'vu
 import { api, type Problem, type Schemas } from '@/api/client'
 import { asDesign, type Design, type Element } from '@/api/documents'
 import { useCore } from '@/core/useCore'
+import AsReadNote from '@/shared/AsReadNote.vue'
 import ProblemNote from '@/shared/ProblemNote.vue'
 import { useDoing } from '@/shared/useDoing'
 import ContactSheet from '@/strip/ContactSheet.vue'
@@ -196,11 +197,11 @@ function take(document: Schemas['Document'], printerId: number | undefined) {
   bench.carry(asDesign(document), printerId)
 }
 
-async function prepare() {
+async function prepare(asRead?: true) {
   await bench.flush()
   if (bench.state.value === 'conflict') return
   const { data, error } = await api.POST('/runs', {
-    body: { designId: props.designId, recordSetId: recordSetId.value },
+    body: { designId: props.designId, recordSetId: recordSetId.value, asRead },
   })
   runProblem.value = error
   if (data) await router.push(`/runs/${data.id}`)
@@ -253,7 +254,7 @@ watch(
         @records="recordSetId = $event"
         @findings="mode = 'findings'"
         @carry="carrying = !carrying"
-        @run="prepare"
+        @run="prepare()"
         @undo="bench.undo"
         @redo="bench.redo"
       />
@@ -280,7 +281,7 @@ watch(
           </p>
         </ProblemNote>
         <ProblemNote v-else-if="strip.problem.value" :problem="strip.problem.value" />
-        <ProblemNote :problem="runProblem ?? unread" />
+        <AsReadNote :problem="runProblem ?? unread" @as-read="prepare(true)" />
       </div>
       <StripBar
         v-model:mode="mode"

@@ -5,7 +5,7 @@ import { computed, ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { api, asForm, type Schemas } from '@/api/client'
 import { moment } from '@/shared/format'
-import ProblemNote from '@/shared/ProblemNote.vue'
+import AsReadNote from '@/shared/AsReadNote.vue'
 import { useAsked } from '@/shared/useAsked'
 import { useDoing } from '@/shared/useDoing'
 import NewDesign from './NewDesign.vue'
@@ -51,12 +51,18 @@ async function label() {
   await load()
 }
 
+/** The design that could not be printed with records of now. */
+const unreadOf = ref<Schemas['DesignEntry']>()
+async function print(design: Schemas['DesignEntry'], asRead?: true) {
+  const body = { designId: design.id, recordSetId: design.recordSetId, asRead }
+  const { data, error } = await doing(() => api.POST('/runs', { body }))
+  unreadOf.value = error?.asRead ? design : undefined
+  if (data) await router.push(`/runs/${data.id}`)
+}
 async function act(key: string, design: Schemas['DesignEntry']) {
   const params = { params: { path: { id: design.id } } }
   if (key === 'print') {
-    const body = { designId: design.id, recordSetId: design.recordSetId }
-    const { data } = await doing(() => api.POST('/runs', { body }))
-    if (data) await router.push(`/runs/${data.id}`)
+    await print(design)
   } else if (key === 'versions') {
     await router.push(`/bench/${design.id}/versions`)
   } else if (key === 'name') {
@@ -120,7 +126,7 @@ const actions = computed<DropdownOption[]>(() =>
       /></label>
       <NButton type="primary" @click="router.replace({ query: { new: '1' } })">New design</NButton>
     </header>
-    <ProblemNote :problem="problem ?? unread" />
+    <AsReadNote :problem="problem ?? unread" @as-read="unreadOf && print(unreadOf, true)" />
     <NewDesign v-if="route.query.new !== undefined" @close="router.replace({ query: {} })" />
     <div v-if="designs && !designs.length" class="empty">
       <p v-if="sought || retired">No design is like that.</p>

@@ -148,8 +148,8 @@ async function take() {
         />
       </label>
       <span class="quiet"
-        >or drop it here, or paste cells. Text, workbooks (XLSX, ODS), JSON, XML, DBF and SQLite, up to 64 MB. Values
-        stay as they are written or shown.</span
+        >or drop it here, or paste cells. Text, workbooks (XLSX, ODS), JSON, XML, DBF and SQLite, up to 64 MB.
+        Values stay as they are written or shown.</span
       >
       <span class="room" />
       <button type="button" class="linklike" @click="emit('close')">Not now</button>

@@ -10,6 +10,7 @@ import { useAsked } from '@/shared/useAsked'
 import { useDoing } from '@/shared/useDoing'
 import RecordFilter from './RecordFilter.vue'
 import RecordTable from './RecordTable.vue'
+import SourceNote from './SourceNote.vue'
 
 /** The records of a set; one of them may be asked for. */
 const props = defineProps<{ setId: number; record?: number }>()
@@ -23,7 +24,16 @@ watch(
 )
 
 const path = () => ({ path: { id: props.setId } })
-const { data: set, problem: unread } = useAsked(() => api.GET('/record-sets/{id}', { params: path() }))
+const {
+  data: set,
+  problem: unread,
+  refresh: again,
+} = useAsked(() => api.GET('/record-sets/{id}', { params: path() }))
+/** Read again, they are a set of their own, or what was kept of how they are read is shown. */
+async function renewed(now: Schemas['RecordSet'], changed: boolean) {
+  if (now.id === props.setId) await again()
+  else await router.replace({ path: `/records/${String(now.id)}`, query: changed ? { changes: '1' } : {} })
+}
 const choosing = ref<Schemas['Choosing']>({})
 const isAll = computed(() => Object.values(choosing.value).every((v) => v === undefined))
 const settled = refDebounced(choosing, 150)
@@ -87,6 +97,7 @@ async function retire() {
       >
     </header>
     <ProblemNote :problem="problem ?? unread ?? unfound" />
+    <SourceNote v-if="set?.source" :set :source="set.source" @renewed="renewed" />
     <div v-if="set" class="choose">
       <RecordFilter v-model="choosing" :fields="set.fields" />
       <span class="room" />

@@ -1,18 +1,23 @@
 <script setup lang="ts">
 import { NButton } from 'naive-ui'
+import { computed } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { api, type Schemas } from '@/api/client'
 import { count, moment } from '@/shared/format'
 import ProblemNote from '@/shared/ProblemNote.vue'
 import { useAsked } from '@/shared/useAsked'
+import DeskPanel from './DeskPanel.vue'
 import ImportPanel from './ImportPanel.vue'
+import SourcePanel from './SourcePanel.vue'
 
 const route = useRoute()
 const router = useRouter()
 const { data: sets, problem } = useAsked(() => api.GET('/record-sets'))
 
-const importing = () => route.query.import !== undefined
-const toggle = (on: boolean) => router.replace({ query: on ? { import: '1' } : {} })
+/** Where records are just being taken in from: a file, a connection or the order desk. */
+const from = computed(() => (route.query.import === undefined ? route.query.from : 'file'))
+const take = (from?: 'connection' | 'desk' | 'file') =>
+  router.replace({ query: from === 'file' ? { import: '1' } : from ? { from } : {} })
 
 async function taken(set: Schemas['RecordSet']) {
   await router.push(`/records/${set.id}`)
@@ -24,18 +29,24 @@ async function taken(set: Schemas['RecordSet']) {
     <header class="place-head">
       <h1>Records</h1>
       <span class="room" />
-      <NButton v-if="!importing()" @click="router.push('/records/write')">Write records</NButton>
-      <NButton v-if="!importing()" type="primary" @click="toggle(true)">Import a file</NButton>
+      <template v-if="!from">
+        <NButton @click="router.push('/records/write')">Write records</NButton>
+        <NButton @click="take('desk')">Look up an order</NButton>
+        <NButton @click="take('connection')">From a database</NButton>
+        <NButton type="primary" @click="take('file')">Import a file</NButton>
+      </template>
     </header>
     <ProblemNote v-if="problem" :problem />
-    <ImportPanel v-if="importing()" @close="toggle(false)" @taken="taken" />
+    <ImportPanel v-if="from === 'file'" @close="take()" @taken="taken" />
+    <SourcePanel v-else-if="from === 'connection'" @close="take()" @taken="taken" />
+    <DeskPanel v-else-if="from === 'desk'" @close="take()" @taken="taken" />
     <template v-else-if="sets">
       <div v-if="!sets.length" class="empty">
         <p>
           There are no records yet. Import a spreadsheet or a text file: one row of names, then a row for each
-          label. Or write them here.
+          label. Or read them from a database, look an order up, or write them here.
         </p>
-        <NButton type="primary" @click="toggle(true)">Import a file</NButton>
+        <NButton type="primary" @click="take('file')">Import a file</NButton>
       </div>
       <table v-else class="plain">
         <thead>
