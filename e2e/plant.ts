@@ -1,4 +1,4 @@
-import { spawn } from 'node:child_process'
+import { execFileSync, spawn } from 'node:child_process'
 import { once } from 'node:events'
 import { fileURLToPath } from 'node:url'
 import AxeBuilder from '@axe-core/playwright'
@@ -22,8 +22,12 @@ async function startPlant(worker: number) {
     demo.stdout.on('data', (data: Buffer) => {
       said += data.toString()
       const found = /Odd Spool is at (\S+)\//.exec(said)
+      const plant = /own database is at (\S+)/.exec(said)
+      const desk = /order desk answers at (\S+)/.exec(said)
       const printer = /Dock 2 prints at \S+ its own page is (\S+)\//.exec(said)
-      if (!found?.[1] || !printer?.[1]) return
+      if (!found?.[1] || !printer?.[1] || !plant?.[1] || !desk?.[1]) return
+      process.env.PLANT = plant[1]
+      process.env.DESK = desk[1]
       process.env.BASE = found[1]
       process.env.DEVICE = printer[1]
       resolve()
@@ -69,6 +73,18 @@ export async function signIn(page: Page) {
   await page.goto(address('/sign-in'))
   await page.getByRole('button', { name: 'Sign in with it' }).click()
   await page.waitForURL('**/floor')
+}
+
+/** Does something in the plant's own database, as its other systems would, and returns what that says. */
+export const inPlant = (statement: string) =>
+  execFileSync('psql', ['-qtA', process.env.PLANT ?? '', '-c', statement], { encoding: 'utf8' }).trim()
+
+/** What the order desk was told, or does wrong from now on. */
+export async function desk(path: 'told' | 'fault', body?: object) {
+  const method = body ? 'POST' : 'GET'
+  const response = await fetch(`${process.env.DESK ?? ''}/desk/${path}`, { method, body: body && JSON.stringify(body) })
+  expect(response.ok).toBe(true)
+  return path === 'told' ? ((await response.json()) as { printed: { line: string; labels: number } }[]) : []
 }
 
 /** Presses a button of the printer itself. */

@@ -16,7 +16,8 @@ const route = useRoute()
 const { problem, busy, doing } = useDoing()
 const path = computed(() => ({ path: { id: props.set.id } }))
 const answers = ref<Schemas['Answers']>({})
-const open = ref<'answers' | 'how' | 'changes' | 'tell'>(route.query.changes ? 'changes' : undefined)
+type Opened = 'answers' | 'how' | 'changes' | 'tell'
+const open = ref<Opened | undefined>(route.query.changes ? 'changes' : undefined)
 const said = shallowRef('')
 watch(
   () => props.set.id,
@@ -156,6 +157,7 @@ const toldWords = computed(() => {
         What a question gives cannot be written into: take the records in from a table.
       </p>
       <template v-else-if="isDatabase">
+        <p class="whole">What is written into the row of each record, once its labels are out:</p>
         <label v-for="part in parts" :key="part.key"
           >{{ part.label }}
           <NSelect
@@ -229,8 +231,8 @@ const toldWords = computed(() => {
             <td class="mono">{{ one.key.join(' · ') }}</td>
             <td>
               <span v-for="value in one.values" :key="value.field" class="value">
-                <span class="quiet">{{ value.field }}</span>
-                <del>{{ visible(value.before) || 'empty' }}</del> →
+                <span class="quiet">{{ value.field }}</span> {{ ' '
+                }}<del>{{ visible(value.before) || 'empty' }}</del> →
                 <ins>{{ visible(value.now) || 'empty' }}</ins>
               </span>
             </td>
@@ -275,6 +277,9 @@ label {
 }
 .wrap {
   flex-wrap: wrap;
+}
+.whole {
+  width: 100%;
 }
 .changes {
   max-height: 180px;
