@@ -1,6 +1,6 @@
 import { fileURLToPath } from 'node:url'
 import type { Page } from '@playwright/test'
-import { address, device, dragField, expect, find, kept, newDesign, pick, test } from '../plant'
+import { address, device, dragField, expect, find, inPlant, kept, newDesign, pick, test } from '../plant'
 
 const file = (name: string) => fileURLToPath(new URL(`../../docs/screenshots/${name}.png`, import.meta.url))
 const shoot = async (page: Page, name: string) => {
@@ -28,13 +28,6 @@ test('pictures of each place', async ({ maren: page }) => {
   await page.locator('.looks').evaluate((sheet) => (sheet.scrollTop = 170))
   await shoot(page, 'bench-code')
 
-  await newDesign(page, 'Crate end, brine hall', /^bins\.csv ·/, true)
-  await dragField(page, 'contents', 3, 3)
-  await page.getByText('contents as words').click()
-  await dragField(page, 'lot', 3, 14)
-  await page.getByText('lot as a code').click()
-  await kept(page)
-  await shoot(page, 'bench-lying')
   await page.goto(address('/bench?new=1'))
   await page.getByRole('button', { name: 'Asset tag' }).click()
   await page.waitForLoadState('networkidle')
@@ -149,15 +142,21 @@ test('pictures of each place', async ({ maren: page }) => {
   await page.mouse.click(640, 780)
   await shoot(page, 'records')
 
-  await page.goto(address('/bench/9'))
-  await page.getByRole('button', { name: 'Prepare a run' }).click()
-  await page.waitForURL(/\/runs\/\d+/)
-  await page.getByRole('button', { name: 'Print 40' }).click()
-  await expect(page.getByText('All 40 are printed')).toBeVisible({ timeout: 30_000 })
-  await page.getByRole('link', { name: 'See the web that came out' }).click()
-  await page.waitForURL(/\/web/)
-  await expect(page.getByText('40 labels')).toBeVisible()
-  await shoot(page, 'web-colours')
+  await page.goto(address('/records?from=desk'))
+  await page.getByLabel('Number of the order').fill('SO-2607')
+  await page.keyboard.press('Enter')
+  await page.getByRole('checkbox', { name: 'Line 4' }).click()
+  await expect(page.getByText('3 of 4 lines · 72 labels')).toBeVisible()
+  await shoot(page, 'order')
+  await page.goto(address('/records?from=connection'))
+  await pick(page, 'The table', 'shed.gauges')
+  await page.getByLabel('Name', { exact: true }).fill('Gauges of both halls')
+  await page.getByRole('button', { name: 'Take them in' }).click()
+  await page.waitForURL(/\/records\/\d+/)
+  inPlant(`update shed.gauges set hall = 'salt pans' where gauge in ('G-003', 'G-011'); delete from shed.gauges where gauge = 'G-007'; insert into shed.gauges values ('G-025', 'salt pans', '2026-11-26', 9.125)`)
+  await page.getByRole('button', { name: 'Read again' }).click()
+  await expect(page.getByRole('region', { name: 'What changed' })).toContainText('salt pans')
+  await shoot(page, 'source')
 
   await page.goto(address('/floor/1'))
   for (const [name, darkness] of [['cold hall', '70'], ['warm hall', '45']] as const) {
