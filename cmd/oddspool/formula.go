@@ -18,6 +18,7 @@ func formulaCommand(_ context.Context, c *console, args []string) (err error) {
 	var recordsPath, rows, at, text string
 	var list bool
 	var reading readFlags
+	var lookups lookupFlags
 	if len(args) > 0 && !knownFlag(args[0]) { // the expression comes first, and may begin with a minus
 		text, args = args[0], args[1:]
 	}
@@ -28,6 +29,7 @@ func formulaCommand(_ context.Context, c *console, args []string) (err error) {
 		f.StringVar(&text, "text", text, "the `EXPRESSION`, where it does not come first")
 		f.BoolVar(&list, "list", false, "all functions as JSON")
 		reading.define(f)
+		lookups.define(f)
 	})
 	if err != nil {
 		return err
@@ -41,7 +43,7 @@ func formulaCommand(_ context.Context, c *console, args []string) (err error) {
 	if text == "" {
 		return &usageError{"an expression is needed, such as 'upper(contents)'"}
 	}
-	set := &formula.Setting{Now: time.Now()}
+	set := lookups.setting(time.Now())
 	if at != "" {
 		if set.Now, err = time.ParseInLocation("2006-01-02T15:04", at, time.Local); err != nil {
 			return &usageError{fmt.Sprintf("-at %q is no moment; write it as 2026-11-26T09:30", at)}
@@ -68,7 +70,7 @@ func knownFlag(argument string) bool {
 	name := strings.TrimLeft(argument, "-")
 	name, _, _ = strings.Cut(name, "=")
 	switch name {
-	case "records", "rows", "at", "text", "list", "sheet", "table", "header", "columns", "separator", "encoding", "h", "help":
+	case "records", "rows", "at", "text", "list", "sheet", "table", "header", "columns", "separator", "encoding", "lookup", "h", "help":
 		return strings.HasPrefix(argument, "-")
 	}
 	return false

@@ -13,10 +13,12 @@ import (
 	"path/filepath"
 	"runtime/debug"
 	"strings"
+	"time"
 
 	"oddspool/core/batch"
 	"oddspool/core/compose"
 	"oddspool/core/design"
+	"oddspool/core/formula"
 	"oddspool/core/measure"
 	"oddspool/core/ordered"
 	"oddspool/core/picture"
@@ -134,6 +136,41 @@ func (a *answerFlags) define(f *flag.FlagSet) {
 	})
 }
 
+// lookupFlags are the files that formulas look others up in, by the names that record sets of them would have.
+type lookupFlags map[string]string
+
+func (l *lookupFlags) define(f *flag.FlagSet) {
+	*l = lookupFlags{}
+	f.Func("lookup", "`FILE` with records that formulas look values up in, under its own name; once for each", func(path string) error {
+		(*l)[filepath.Base(path)] = path
+		return nil
+	})
+}
+
+// setting is what formulas know besides the record.
+func (l lookupFlags) setting(now time.Time) *formula.Setting {
+	lookups := &formula.Lookups{Read: func(set string) (fields []string, records [][]string, err error) {
+		path, given := l[set]
+		if !given {
+			return nil, nil, fmt.Errorf("there is no record set “%s” here; name its file with -lookup", set)
+		}
+		file, source, err := openRecords(path, sources.Settings{})
+		if err != nil {
+			return nil, nil, err
+		}
+		defer file.Close()
+		defer source.Close()
+		for record, err := range source.Records() {
+			if err != nil {
+				return nil, nil, fmt.Errorf("%s: %w", path, err)
+			}
+			records = append(records, record)
+		}
+		return source.Fields, records, nil
+	}}
+	return &formula.Setting{Now: now, Lookup: lookups.Find}
+}
+
 // give gives the answers to a design. Its error says which is none.
 func (a answerFlags) give(d *design.Design) error {
 	if len(d.Questions) == 0 && len(a) == 0 {
@@ -196,11 +233,13 @@ func (l *labels) bringPictures(folder string) error {
 func render(_ context.Context, c *console, args []string) error {
 	var designPath, records, format, out, rows, pictures string
 	var answers answerFlags
+	var lookups lookupFlags
 	err := flags(c, "render", args, func(f *flag.FlagSet) {
 		f.StringVar(&designPath, "design", "", "design `FILE`: a document, or a zip with its pictures")
 		f.StringVar(&pictures, "pictures", "", "`FOLDER` with the pictures of the design, under any names")
 		f.StringVar(&records, "records", "", "`FILE` with records: text, XLSX, ODS, JSON, XML or DBF")
 		answers.define(f)
+		lookups.define(f)
 		f.StringVar(&format, "format", "png", "png, svg, pdf or pwg")
 		f.StringVar(&out, "out", "", "`PATH` to write; - is standard output. Of several PNG or SVG, label 7 goes to PATH-7.png")
 		f.StringVar(&rows, "rows", "", "which records, such as 1-3,7; empty: all")
@@ -216,6 +255,7 @@ func render(_ context.Context, c *console, args []string) error {
 		err = l.bringPictures(pictures)
 	}
 	if err == nil {
+		l.design.Setting = lookups.setting(time.Now())
 		err = answers.give(l.design)
 	}
 	if err != nil {
@@ -330,11 +370,13 @@ func proofCommand(ctx context.Context, c *console, args []string) error {
 	var designPath, records, rows, pictures string
 	var asJSON bool
 	var answers answerFlags
+	var lookups lookupFlags
 	err := flags(c, "proof", args, func(f *flag.FlagSet) {
 		f.StringVar(&designPath, "design", "", "design `FILE`: a document, or a zip with its pictures")
 		f.StringVar(&pictures, "pictures", "", "`FOLDER` with the pictures of the design, under any names")
 		f.StringVar(&records, "records", "", "`FILE` with records: text, XLSX, ODS, JSON, XML or DBF")
 		answers.define(f)
+		lookups.define(f)
 		f.StringVar(&rows, "rows", "", "which records, such as 1-3,7; empty: all")
 		f.BoolVar(&asJSON, "json", false, "findings as JSON")
 	})
@@ -346,6 +388,7 @@ func proofCommand(ctx context.Context, c *console, args []string) error {
 		err = l.bringPictures(pictures)
 	}
 	if err == nil {
+		l.design.Setting = lookups.setting(time.Now())
 		err = answers.give(l.design)
 	}
 	if err != nil {

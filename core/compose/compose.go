@@ -39,6 +39,7 @@ type Composer struct {
 	block    typeset.Block
 	readable typeset.Block
 	dots     []uint16 // of one row of bars
+	language int      // the field that names the language of a label, see piece.field
 	answers  []string // that stand in for those that were not given yet, behind the fields
 	fields   int      // of a record
 	setting  *formula.Setting
@@ -74,6 +75,7 @@ type piece struct {
 	element int // whose words it is; -1: none
 	wrong   error
 	changes []formula.Change
+	in      map[string]string // of fixed words, what they are called in other languages, by these in small letters; nil: they stand as they are
 }
 
 // isText tells whether a piece is fixed words.
@@ -134,6 +136,12 @@ func New(d *design.Design, fields []string) (*Composer, error) {
 		c.setting = &formula.Setting{}
 	}
 	fields = c.ask(fields)
+	c.language = noField
+	if d.Languages != nil {
+		if c.language = slices.Index(fields, d.Languages.Field); c.language < 0 {
+			c.language = missingField
+		}
+	}
 	c.layOut()
 	for i := range d.Elements {
 		e, err := c.prepare(&d.Elements[i], fields)
@@ -263,6 +271,7 @@ func (c *Composer) prepare(d *design.Element, fields []string) (element, error) 
 	}
 	e.grows = c.grows && (d.Text == nil || !d.Text.Wrap) && (c.design.Turn.Sideways() && d.Turn == 0 || !c.design.Turn.Sideways() && d.Turn == 90)
 	e.pieces = findFields(d.Says, fields)
+	c.translate(d, &e)
 	if d.When != nil {
 		e.when = findFields([]design.Piece{{Field: d.When.Field}}, fields)[0]
 	}

@@ -74,7 +74,11 @@ func (c *Composer) join(part *Part, pieces []piece, record []string, escapes boo
 		case p.field == missingField:
 			part.Lacks = p.name
 		case p.isText() && p.changes == nil:
-			c.text = append(c.text, p.text...)
+			text, err := c.wordsOf(p, record)
+			if err != nil {
+				part.Wrong = err
+			}
+			c.text = append(c.text, text...)
 		default:
 			fields++
 			text, err := c.pieceText(p, record)
@@ -135,7 +139,7 @@ func (c *Composer) pieceText(p *piece, record []string) (text string, err error)
 	case p.field >= 0:
 		text = c.value(record, p.field)
 	default:
-		text = p.text
+		text, err = c.wordsOf(p, record)
 	}
 	if err == nil && p.changes != nil {
 		text, err = formula.All(p.changes, text)
@@ -182,6 +186,9 @@ func (c *Composer) ask(fields []string) []string {
 		answer, given := c.design.Answers[q.Name]
 		if !given {
 			answer = q.Default
+		}
+		if l := c.design.Languages; answer == "" && l != nil && l.Field == q.Name {
+			answer = l.Own
 		}
 		if answer == "" && c.design.Answers == nil { // nobody was asked yet
 			answer = "‹" + q.Name + "›"

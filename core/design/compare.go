@@ -49,6 +49,16 @@ func Compare(before, after *Design) []Change {
 			say("", "“%s” is no longer asked before a run.", q.Asked())
 		}
 	}
+	if !reflect.DeepEqual(before.Languages, after.Languages) {
+		switch {
+		case after.Languages == nil:
+			say("", "The words stand in one language, as they are written.")
+		case before.Languages == nil:
+			say("", "The words stand in the language that “%s” says.", after.Languages.Field)
+		default:
+			say("", "What the words are called in other languages is different.")
+		}
+	}
 	for _, old := range before.Elements {
 		if after.Element(old.ID) == nil {
 			say(old.ID, "%s is gone.", old.Title())

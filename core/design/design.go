@@ -37,6 +37,8 @@ type Design struct {
 
 	Questions []ask.Question `json:"questions,omitempty"` // put to whoever prints it; their answers are fields
 
+	Languages *Languages `json:"languages,omitempty"` // in which fixed words stand; nil: as they are written
+
 	Setting *formula.Setting  `json:"-"` // what its formulas know besides the records; nil: it is now
 	Answers map[string]string `json:"-"` // to the questions; nil: nobody was asked, and something stands in for them
 }
@@ -67,6 +69,9 @@ func (d *Design) UsedFields() []string {
 				names = append(names, name)
 			}
 		}
+	}
+	if d.Languages != nil && !slices.Contains(names, d.Languages.Field) {
+		names = append(names, d.Languages.Field)
 	}
 	return names
 }

@@ -68,7 +68,7 @@ type extremes struct {
 func newExtremes(d *design.Design) *extremes {
 	x := &extremes{design: d}
 	for i := range d.Elements {
-		if e := &d.Elements[i]; !e.Fixed() && (e.Kind == design.Text || e.Kind == design.Code) {
+		if e := &d.Elements[i]; (!e.Fixed() || d.Translates(e)) && (e.Kind == design.Text || e.Kind == design.Code) {
 			x.changing = append(x.changing, i)
 		}
 	}

@@ -1,4 +1,4 @@
-import { documentOf, dragField, expect, find, kept, newDesign, sound, test } from '../plant'
+import { documentOf, dragField, expect, find, importText, kept, newDesign, pick, sound, test } from '../plant'
 
 test('a formula is written with its values in sight, and a value changed without one', async ({ maren: page }) => {
   await newDesign(page, 'Computed bins', /^bins\.csv ·/)
@@ -73,4 +73,34 @@ test('what is asked before a run is answered by keys, printed and read back', as
   await page.getByRole('button', { name: 'Print 3', exact: true }).click()
   await expect(page.getByTestId('read-back')).toContainText('3 of 3 read back as meant')
   await expect(page.getByRole('region', { name: 'Questions' })).toContainText('batch 26K104 · packer Maren')
+})
+
+test('words stand in the language that each record names', async ({ maren: page }) => {
+  await importText(page, 'spoken.csv', 'tote,language\nT-1,en\nT-2,de\nT-3,fr\n')
+  await page.getByRole('button', { name: 'Take in 3 records' }).click()
+  await page.waitForURL(/\/records\/\d+/)
+  await newDesign(page, 'Spoken totes', /^spoken\.csv ·/)
+  await dragField(page, 'tote', 5, 5)
+  await page.getByText('tote as words').click()
+  await page.getByRole('button', { name: 'Add a piece' }).click()
+  await page.getByText('Fixed text', { exact: true }).click()
+  await page.keyboard.type(' Keep dry')
+  await expect(page.getByText('“T-1 Keep dry” on this label')).toBeVisible()
+  await page.getByRole('button', { name: 'Languages…' }).click()
+  await pick(page, 'The language is in', 'language')
+  await page.getByLabel('Other languages').fill('de')
+  await page.getByLabel(' Keep dry in de').fill(' Trocken halten')
+  await sound(page)
+  await page.getByRole('button', { name: 'Take them so' }).click()
+  await kept(page)
+  await page.getByRole('button', { name: 'The next label' }).click()
+  await expect(page.getByText('“T-2 Trocken halten” on this label')).toBeVisible()
+  // What is not known in a language is found before it is printed.
+  await expect(page.getByText('1 finding')).toBeVisible({ timeout: 20_000 })
+  await page.getByRole('button', { name: 'Languages…' }).click()
+  await page.getByLabel('Other languages').fill('de, fr')
+  await expect(page.getByText('1 text missing')).toBeVisible()
+  await page.getByLabel(' Keep dry in fr').fill(' Garder au sec')
+  await page.getByRole('button', { name: 'Take them so' }).click()
+  await expect(page.getByText('all 3 well')).toBeVisible({ timeout: 20_000 })
 })

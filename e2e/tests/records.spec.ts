@@ -121,6 +121,10 @@ test('records are found by words and fields, sorted, kept as a set, and chosen f
   await page.getByLabel('Value 2 of field 1').fill('10')
   await expect(cells(1)).toHaveText(['A2', 'A10'])
   await sound(page)
+  await page.getByRole('button', { name: 'Keep the choice…' }).click()
+  await page.getByLabel('Name of the choice').fill('nine or ten')
+  await page.keyboard.press('Enter')
+  await expect(page.getByRole('button', { name: 'Forget it' })).toBeVisible()
   await page.getByRole('button', { name: 'Keep these as a set' }).click()
   await expect(page.getByRole('heading', { name: 'shelves.csv, 2 records chosen' })).toBeVisible()
   await expect(cells(1)).toHaveText(['A2', 'A10'])
@@ -227,4 +231,25 @@ test('records are written by keys, filled down, pasted, undone, and changed late
   await page.goto(address('/bench'))
   await page.getByText('Hand labels').first().click()
   await expect(page.locator('[data-field="bin"]')).toContainText('H-01')
+})
+
+test('a choice is kept by name, and used again on fresh records', async ({ maren: page }) => {
+  for (const rows of ['T1,ready\nT2,empty\n', 'T3,ready\nT4,ready\nT5,empty\n']) {
+    await importText(page, 'tanks.csv', `tank,state\n${rows}`)
+    await page.getByRole('button', { name: /^Take in/ }).click()
+    await page.waitForURL(/\/records\/\d+/)
+    if (rows.startsWith('T1')) {
+      await page.getByLabel('Words to find').fill('ready')
+      await page.getByRole('button', { name: 'Keep the choice…' }).click()
+      await page.getByLabel('Name of the choice').fill('to label')
+      await page.keyboard.press('Enter')
+      await expect(page.getByText('1 of 2')).toBeVisible()
+    }
+  }
+  await expect(page.getByText('3 of 3')).toBeVisible()
+  await pick(page, 'Kept choices', 'to label')
+  await expect(page.getByText('2 of 3')).toBeVisible()
+  await sound(page)
+  await page.getByRole('button', { name: 'Forget it' }).click()
+  await expect(page.getByLabel('Kept choices')).toHaveCount(0)
 })

@@ -1146,6 +1146,15 @@ type ImportForm struct {
 // Ink defines model for Ink.
 type Ink = strip.Ink
 
+// KeptChoice defines model for KeptChoice.
+type KeptChoice struct {
+	// Choosing Which records, in which order; empty: all as they are.
+	Choosing Choosing `json:"choosing"`
+	Id       int64    `json:"id"`
+	KeptBy   string   `json:"keptBy"`
+	Name     string   `json:"name"`
+}
+
 // KeptPicture defines model for KeptPicture.
 type KeptPicture struct {
 	Hash       string `json:"hash"`
@@ -2185,6 +2194,19 @@ type AddArtworkMultipartBody struct {
 	Name *string            `json:"name,omitempty"`
 }
 
+// ListChoicesParams defines parameters for ListChoices.
+type ListChoicesParams struct {
+	Set string `form:"set" json:"set"`
+}
+
+// KeepChoiceJSONBody defines parameters for KeepChoice.
+type KeepChoiceJSONBody struct {
+	// Choosing Which records, in which order; empty: all as they are.
+	Choosing Choosing `json:"choosing"`
+	Name     string   `json:"name"`
+	Set      string   `json:"set"`
+}
+
 // ListDeedsParams defines parameters for ListDeeds.
 type ListDeedsParams struct {
 	// Run Of a run and its prints alone.
@@ -2401,6 +2423,9 @@ type AddTypefaceMultipartBody struct {
 // AddArtworkMultipartRequestBody defines body for AddArtwork for multipart/form-data ContentType.
 type AddArtworkMultipartRequestBody AddArtworkMultipartBody
 
+// KeepChoiceJSONRequestBody defines body for KeepChoice for application/json ContentType.
+type KeepChoiceJSONRequestBody KeepChoiceJSONBody
+
 // AddConnectionJSONRequestBody defines body for AddConnection for application/json ContentType.
 type AddConnectionJSONRequestBody = PutConnection
 
@@ -2571,6 +2596,15 @@ type ServerInterface interface {
 
 	// (POST /artwork)
 	AddArtwork(c *gin.Context)
+
+	// (GET /choices)
+	ListChoices(c *gin.Context, params ListChoicesParams)
+
+	// (POST /choices)
+	KeepChoice(c *gin.Context)
+
+	// (DELETE /choices/{id})
+	DeleteChoice(c *gin.Context, id Id)
 
 	// (GET /connections)
 	ListConnections(c *gin.Context)
@@ -2936,6 +2970,71 @@ func (siw *ServerInterfaceWrapper) AddArtwork(c *gin.Context) {
 	}
 
 	siw.Handler.AddArtwork(c)
+}
+
+// ListChoices operation middleware
+func (siw *ServerInterfaceWrapper) ListChoices(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params ListChoicesParams
+
+	// ------------- Required query parameter "set" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "set", c.Request.URL.Query(), &params.Set, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter set: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ListChoices(c, params)
+}
+
+// KeepChoice operation middleware
+func (siw *ServerInterfaceWrapper) KeepChoice(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.KeepChoice(c)
+}
+
+// DeleteChoice operation middleware
+func (siw *ServerInterfaceWrapper) DeleteChoice(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.DeleteChoice(c, id)
 }
 
 // ListConnections operation middleware
@@ -5511,6 +5610,9 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.DELETE(options.BaseURL+"/record-sets/:id", wrapper.RetireRecordSet)
 	router.GET(options.BaseURL+"/record-sets/:id", wrapper.GetRecordSet)
 	router.PUT(options.BaseURL+"/record-sets/:id/source", wrapper.SetSource)
+	router.GET(options.BaseURL+"/choices", wrapper.ListChoices)
+	router.POST(options.BaseURL+"/choices", wrapper.KeepChoice)
+	router.DELETE(options.BaseURL+"/choices/:id", wrapper.DeleteChoice)
 	router.DELETE(options.BaseURL+"/record-sets/:id/write-back", wrapper.EndWriteBack)
 	router.PUT(options.BaseURL+"/record-sets/:id/write-back", wrapper.SetWriteBack)
 	router.POST(options.BaseURL+"/record-sets/:id/refresh", wrapper.RefreshRecords)
@@ -5613,6 +5715,117 @@ type AddArtworkdefaultJSONResponse struct {
 }
 
 func (response AddArtworkdefaultJSONResponse) VisitAddArtworkResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ListChoicesRequestObject struct {
+	Params ListChoicesParams
+}
+
+type ListChoicesResponseObject interface {
+	VisitListChoicesResponse(w http.ResponseWriter) error
+}
+
+type ListChoices200JSONResponse []KeptChoice
+
+func (response ListChoices200JSONResponse) VisitListChoicesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ListChoicesdefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ListChoicesdefaultJSONResponse) VisitListChoicesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type KeepChoiceRequestObject struct {
+	Body *KeepChoiceJSONRequestBody
+}
+
+type KeepChoiceResponseObject interface {
+	VisitKeepChoiceResponse(w http.ResponseWriter) error
+}
+
+type KeepChoice200JSONResponse KeptChoice
+
+func (response KeepChoice200JSONResponse) VisitKeepChoiceResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type KeepChoicedefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response KeepChoicedefaultJSONResponse) VisitKeepChoiceResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type DeleteChoiceRequestObject struct {
+	Id Id `json:"id"`
+}
+
+type DeleteChoiceResponseObject interface {
+	VisitDeleteChoiceResponse(w http.ResponseWriter) error
+}
+
+type DeleteChoice204Response struct {
+}
+
+func (response DeleteChoice204Response) VisitDeleteChoiceResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type DeleteChoicedefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response DeleteChoicedefaultJSONResponse) VisitDeleteChoiceResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -9911,6 +10124,15 @@ type StrictServerInterface interface {
 	// (POST /artwork)
 	AddArtwork(ctx context.Context, request AddArtworkRequestObject) (AddArtworkResponseObject, error)
 
+	// (GET /choices)
+	ListChoices(ctx context.Context, request ListChoicesRequestObject) (ListChoicesResponseObject, error)
+
+	// (POST /choices)
+	KeepChoice(ctx context.Context, request KeepChoiceRequestObject) (KeepChoiceResponseObject, error)
+
+	// (DELETE /choices/{id})
+	DeleteChoice(ctx context.Context, request DeleteChoiceRequestObject) (DeleteChoiceResponseObject, error)
+
 	// (GET /connections)
 	ListConnections(ctx context.Context, request ListConnectionsRequestObject) (ListConnectionsResponseObject, error)
 
@@ -10347,6 +10569,100 @@ func (sh *strictHandler) AddArtwork(ctx *gin.Context) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(AddArtworkResponseObject); ok {
 		if err := validResponse.VisitAddArtworkResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// ListChoices operation middleware
+func (sh *strictHandler) ListChoices(ctx *gin.Context, params ListChoicesParams) {
+	var request ListChoicesRequestObject
+
+	request.Params = params
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ListChoices(ctx, request.(ListChoicesRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ListChoices")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(ListChoicesResponseObject); ok {
+		if err := validResponse.VisitListChoicesResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// KeepChoice operation middleware
+func (sh *strictHandler) KeepChoice(ctx *gin.Context) {
+	var request KeepChoiceRequestObject
+
+	var body KeepChoiceJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.KeepChoice(ctx, request.(KeepChoiceRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "KeepChoice")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(KeepChoiceResponseObject); ok {
+		if err := validResponse.VisitKeepChoiceResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// DeleteChoice operation middleware
+func (sh *strictHandler) DeleteChoice(ctx *gin.Context, id Id) {
+	var request DeleteChoiceRequestObject
+
+	request.Id = id
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.DeleteChoice(ctx, request.(DeleteChoiceRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "DeleteChoice")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(DeleteChoiceResponseObject); ok {
+		if err := validResponse.VisitDeleteChoiceResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -14068,261 +14384,263 @@ func (sh *strictHandler) GetFontFile(ctx *gin.Context, hash string) {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"7H15cxs5ku9XQfBtRO9GlA572rMz0l++5Pa23dZKnvHG9uuNBVkgiVURYAMo0ewOffcXyARQF1AsXpLf",
-	"9P4z0xarCkcmEnn8MvP30UQullIwYfTo4vfRkiq6YIYp+BfP4X/F6GK0pGY+ykaCLtjowv6QjRT7teSK",
-	"5aMLo0qWjfRkzhbUvjGVakGNfU6YP38/ykYLLviiXIwunmUjs14y/InNmBo9PDzYT+mlFJrBqNdKjgu2",
-	"sP85kcIwYex/0uWy4BNquBRn/6OlsH+rRvwnxaaji9H/OauWc4a/6jP/PRgpZ3qi+NJ+ZnQx+jKnhnBN",
-	"VkqKGaEiJyv7FyNJLkf2cfcNO8TLsSxxJnnO7fu0uFZyyZThdt64B83PvyTayMkdkYoslV2wIlQTLggl",
-	"OdN8JkguJ+WCCXM6Chsjx//DJmaUjb6ezOSJ+6Nd8ekNXX1kWtMZGz1ko5dCrxyd4jP6fbSgXz8wMTPz",
-	"0cXz8/PzMIQ2iouZ/ciCfq2/8qz2kJuHHUmZlVR3b2DKwCWNUaYctqW1dE0KqmbMLtjMGSnomBVkTjVR",
-	"Ui4yuwnLgk4YkVPCjSZ2+4jmv7HaToylLBgVdgrId+0VAWP5fz+LLG9JZzjH5uR+oHrOtB3azBlXZMkn",
-	"plRM27G5YQt3FIxhyj7+Xz+fn/yVnkx/+f3P3z/80yi+je/xvRc4Kfevak5UKbqGKSEjvM+jB6V9OLIR",
-	"cNDgp43ii+56X5cGiLCac8OIkqXICTdETqfx3TalAjozYc/sz+fZX8+zZ385z57/6/kvkQNcFwU/I6nq",
-	"66zW4AnyS5rJri13d1hsIvMYHV/bPxNjj+yKKUYUo7nlLG4alOwTDld2M+x3YN1tWiFfbPrGj2xprt2j",
-	"7d3wn8jcGmJLf02V4izvLlsxqqWILPzLfA0E9VJlQoWQBv8JP8COD96EGxgntgMrusabYMhn3Dq+4KvN",
-	"T7W2xa/MjdCzK/ZrXX6YUxE92SDQV1STBc0Z0QtaFExZ+buQ9ywnWiK3FExrMlaM3unBm4Ti7zWMHNsq",
-	"L8o3fsc/95CNmFJSRZbxwUpLx9kwzdPoaZ8pWS6H0+eKi5yL2Tv7VmwFc8Znc5h/d6jaUehIvxWSyEmL",
-	"Ech1S9oFVTMORNYTWjBQGU6mhVzV6F37Cs+tGG9vxUc+UXLBjBPPG4SPnUqNFFnt/OH3wyrD5odtzAJb",
-	"pdgxwom7UH3bK0CxiVR5jNml9jcr10TP5UqcbtC2/NdumTnWFeQuj9aVK1cgmCiKeVJwewELvJbY+BIU",
-	"I01KXdKCrOZWmnNQzaxc05TndmE73UeBQlGqAsV/5CKPkTbK7YbeseaZ6z7SlqIcOXuLN6TKY0921jby",
-	"z/qJudHii5VS289EOIlP5gQ5Q4NytoK/SJUzdUnYYmnWF4QWhVPn1oQq0NTamiAr8m3kESvyz0ybpgr1",
-	"/Ly7H1OutPk07c78kyjwKoQn3BKsZsfoZE7uaVEy1PO4JjA9OCAtLbJDDi2V2W4Zn+xONdfx7LyHri1t",
-	"uSicNrog2lg7hOPRwPUMmPNDnN6aiZg2teSxy/OT2zUcNEPJ4tVkokrRuCsjJ79NNKtbxR9VcIt2ZvAZ",
-	"1HFRLsZM6YzocjK3HPfs5E8Z+dc6H57GtHDHv4MJd4NydZOugsvwc66GiR6xgup5d8dZwfwl0bUduIhf",
-	"q2CbDBAC/uPuU+HFX/pNSrRAT3HGtZ9O+GLp2B+M/ouRzHO9lLI4m0jFzvA9mIXVm6/oxLkOWhoam9y9",
-	"4bOYbfjJMpS9ulbwvzk1lDCRa2IlF5GCRambs3tO8QvtD15bFZgJQ8ZrJ7gsw4JJuZB5WTB7kYA5qqxO",
-	"5W4dKgzLW8PVWLTShpIKCU7415IzQ36TgunMHhZKCi4YVcRq/GDcjqnS8UG4fl4/ITUbrGBUm48w+/45",
-	"uOOJuq42fsWgO6IpQEVOVW6N78yqwu9un5GpVGhAlGopNXMiXxaM5NIk5lqb0RtpEjJgQWeCT52jpodS",
-	"btZCLrigBVj+Gf7RsgRMfk7vWZo8i8TWfK5TXZBFv/rov9OzIPg98SOQ/uPGJ/5Tik1EFCh6Nc8T67W2",
-	"bcrgoWD5MkU0Xevo4dHrxVgWcraOK/AbVe8Op8cnCR/SUbnuLmh7FMDRppfWSrAkshx3iQfn+Rs8NMgF",
-	"zjXkbna52ur6aQnJagMC6zRoXxG6RdU6CcMC3cGNGBVIprq0ah7l7jHaIKYtlZanlaTdQlLDq05QF+Ui",
-	"ogncsXWXWO8NGbNCipkmRno3w4KqNblj6373XEKv3XSDOZcRPBS9VeViSRXLwSzurqLPbl1QdRc9NtbC",
-	"AGdvzqdTpnSwSLZwHr2R5pX8usFzNPS0vUkI3qRDqcN7uNb0BnLnNm/uHp0apja6dhoUeMhGYzaVmz1j",
-	"nddqjpsDOF1aW+M/HmaXucXFt0QINvG3VHNL+FBbN8n34APZGJiAh6x0ZhPFYk50sqRaW5vBKjB3bGlO",
-	"yXu0itm91WUk2jPtA9naF4jWeLcsjBmG7N8ZbxcHz47UZqaY/rWw3LbG/9e/Fpqpe6bwv7mxn59ylJ05",
-	"03dRb89rJXVEbfzafwtNlVxgOIFNDWH5jHlFAr0gVBNu2r6F+FUVEXwvRY4j2FunYDTnYgaDDDiWX0f2",
-	"k7HtfMNirl3qo0l+b+lkIkt0WaF7CIhkTsqld6DjdlrdOxstqWp6t+ywUySts4E1M+B1DmyejVQp/Pej",
-	"RBnH1YOcR5xP7wVZobcADxsKU/TZwOLiSrwU7KVpnK6cGnZieHUD1J/f+iR2LI32tDLHJCuqycSqzLnl",
-	"E+GMy8r1NKeaiJQtokox3HtWAisMfD52dN2mAX2QGpnjn/rX3R7EWTAeudvFeZkrOjVxDQ9+CvepO6vU",
-	"kHumNJcirjqwPGYivrZnASOHTqr7gw6D2E8N2PrB3LObR3YbH2q5tHyeb8P77pVX8UPpNrW7dT+B96SS",
-	"i8Yahe5pvEMGsh1QphrIk74+sfq6sn5Pa+Mm38pBYthXs1mHhKcGujzmzpOzi88D1/FWmFg04ACKQ6U4",
-	"ti6nPFdMa7ST3FNNCwmuwKi48jdKbMAdwwEJ1/hsS8/4MY/FEB53WlHF4/6mrS7hFLfX7l677DTPYzCv",
-	"yyw7Yho6m1x7//vNr/f52R/ia7j795LpuKZ819IQIWCAOgjjSxMMqZi2UXCR8EKDnHfCBFxWziOM/M4W",
-	"+hKuZvAE1221jX79Ok6jDogJ/IgDRSdFG2CdjUMlPP2fUR1hCw3+rWGe/Trbwo5Hma12mW8DUWohkS5B",
-	"osiVIHj7W8UplxPtZOAp/vUUAEnbg5acxRwLZTrfo1fcfaAQtTWuwcXVDTnN42b/Kv7nr/E/rweIC1Tw",
-	"7Zez0XyY08audCd3zduvRrEFiwFCfCQ4suT5evMt6T6AT8e4qBbMiqiLKxF3VkNkbcAJbEdW4LXkNCA0",
-	"GIGbDRsrG3FdF00c3XZESGcXGYrghDGbcYEeTviXWTEm8FmwCfA/p9zaCqNsJIW9d6MSDcKNSeH8YoNI",
-	"en5+vikSBUuHhSU37e92DunLJj7nwS46fDo+OIBLBofR+zQ+f6t0rwx2jw5AT9QVVcL+5tAcUar0HZph",
-	"uiUO6+aVVYeoirzBd6wGvEkyLJWU01O/WVtIB3gRZtaA8USCu6VI+EIPSomg1ESRS6ClqlKEMJT2sWxN",
-	"ZvyepSJMO5O3N+gwL0WuWL5l+Hon3oixRDXHzJEneoAKKSNC1xpwxXp4TLt0tslDEnq6BUDDTunaacJR",
-	"dCA37swP+t4X9/wmR26YaDVE5jciuXXXlZHTOhF0SSfcrAeaN4lTUrCY28MDyO2vGUJPNSkFN5fk5Jlz",
-	"JtWBmrlkCGkyDEEMAybUORVWE7K30rjUoJGEQ6KNXC5ZHte2Jc3pOBYxRY8yxUDxiV2DMNLF0amQZs6U",
-	"w7FPqCBjRuynmHOV2hXGHTv4VGLL6nvCjWbFFJxx2rnrtBsjbs3SWb99DOYDu+cT9h1qsvaNtGG8OX+A",
-	"N3B7g55vmcp9z9/ah6pDG5c62chyVSxEUIB6YfesFev27OJEdTbSc8YggoivRNgkfg5HWZBydaEGJyKr",
-	"jpebYo3VomdVCnPFi4iKMpZFAgsxpQtexO39ucPbdJU/Qws+iX9P8dncpILpVr8zHkY8VrKczY092Zqu",
-	"gbvGDMICizHL7SnglemkLwgX2tCisKvPCMu5sf8V8j/sP+LheZhEZEbvbz+RZy/++vx7iIvD+O5ZnCM3",
-	"eGwhkD6VqiZyJoD+guUUdHIHztRF7ApMe2fw0+8jTsYrqchkThWdWDmNcwFJoWGwAUEpR9MMyR7oVRvU",
-	"ETfORGpRFvSqFIkIHvtKF8sirvFa/SO+/plXqTq/JNVn7QDyaZjosNC3w27iDNxns7AMP+mevfgcTyGg",
-	"JhH8zlwczVgRDKL82SU5v7D2NkUo0GnCVR6ys/pyqQAvArhMnJ6T8lHuj5hN/Skb8EU0dDapEu7bvRsX",
-	"ceTSKrmq5V2nCzyGvzqfWDOBYAsP1J9iMFecUtdwjH3KEq1P60Wl85KYuWIshE4VI9RKCMsuhweLd6CT",
-	"uJ4sbGgPIRKWa43htjLtBhq2wZjrMW1xfro3D2VYhkwFN4/hZZ042/ooBDm4EcoaRuhPdqiyojpL7keS",
-	"DbOZ6mCsIXEb5ws8vXJI3CFGM2gughZn7mWYxA9cxMCqOVvIjVoan4n3Iu4j/4Gb2Ee1fWXvADZqs+Cj",
-	"daDNKsDfA4OOSwbRCA56oDeK/9MDhTo9DyTUfj/7OFQxcT1GmcTuvFx9pCKWISaVYhODV2IqPzZi/DXm",
-	"/Gpd2zAvTjUDnPGcirzrAH/IRoxO5vHN13QB96ELW7RGz0aouwmJiQoA86ELK6UvRFkUdTdr5C5gMZvI",
-	"fQlx1r+WVBhu1mDt5WnrCi2WjpkBABs7ewCq2sdAG5VkQcUaVIfqR84mPrThLpfzcwy4hOvmfOPlARsZ",
-	"I/r7nAnDpzxm7FMeM3A1yfmMmzg21rN0XKEx2mWRoP/YoV4cTWLhOW6KAdcO5SP/bJhBdK0g4Kycj/F4",
-	"US5EXP1kYiK9P7a7Ymd/hcM85oKqdWxz5gAs3k4n/rWUJqFha7akihoZ/yIYqAltejxkV2Fh0W0Ud9H9",
-	"k+VWa4tLJ/edQTEhO5GdYkL1JOMuAjZlBfdBY9OgXVWyH3petL9/2QwZH69DKFExLYvSPpMFhBWEVBg4",
-	"wnQa5g8p69GENcMINRVqHksK1NIL7AgAkbXXJu5DN3w4lsagFl2BD2Q5LmrIAxcSrrkABzyq/O4NeNbI",
-	"5aAnO45ncL/Yt/14mV9P7AjsBzueY5aQ4/gO9BjJFBv2RyEjytGBAzkpnR6HiU3rA9XmUxmbGdUm4My7",
-	"d7j92d2FVV4c+j8m9nr3CMOASa3FQqzdhcRkOVyYAmOJmJ2Iyfs5z3e6ODsL/MioLlXMJbBdOu/XFHge",
-	"fExKal1b+JCEmyHB9qpgRBpX+5GpGJJsTDXbBs/o0++GPm/oHevTKT1Dp3Lx6mhb2EMXMfpOE54HtSKW",
-	"6A2hI8yrbxRteREt2lJlDw5bWYsCsI0bMwo9GSJcNimgyMpw0xjyEA9SVyGVAJ6FSUUXIu/ZtY8HDJYJ",
-	"L8Hz6qTJJRGM5SyveWHRFdOq0+GDP9ud8k0w1X5PjmamXL7Po0kGIHkQbI7iiIYpR2NUveWcoiGE93GY",
-	"x09sVWGTm9N6yyHwRMEGygitKiiJHIJVcnIH2DAIXCnj/u6ecr/4lMYKt7U/AHrXUkRHhxjDNsToC/HC",
-	"E6iI4kBcTdTZn6Mp8DsVfRhcoaHDCp+WTNwyraPufIrBvai2SmeOgJ2Dac/fWMmVhpNn1cweJ/SYzajY",
-	"Bodqj3gqmGpHDnEkqu90PEQ6GC6sGdtibjGgq99Bv1/VgsPX3ZJi5/TacVYUtL1RtNu33/pnd0nqSGGA",
-	"DwcbLnUMioqySdfSkVvJgYdGf++HXo5Rrn2b7ouPDjRPA6NhL1Nc9LbGM2Eb++Cqna+0AHO9xdauOZuw",
-	"2H3u7vLIFesT9+IZ2C91Ig5B81fOcRYUQEbhnEFY1G6lFGxrfJo2FM3fyk7yeBi8UHKIwIsJc+jEUtwJ",
-	"uRIDYvsuERD3ogZqwyGj9PN7kxTOUec1YMLtzXPXunfigMicGuqV+I3htLlEiGj9wRcvsjSQrT9btZH4",
-	"CM7QmMkMYPDbf//ADQMfhlM2prLIreZRipyhox7zIr/T7ierW0Fi5KB98H6h5tjnF/BlrJOEOelBi/zz",
-	"ixd/erFJhzRFw0yBOh3AOUxM1HqJHLUsKBdRZi01egMPBFq/VmxJFbspY5e+vmE0EcfwWEIIZdI7JkJh",
-	"oqoQoNXaM2LmspzNQ9EiYiQZuwfojHLh0xepL3DTvaYnc8k3Z/PelOI1PviQbRv8aSl7bZ+a1lzMLmp5",
-	"rtbM0ERIvw+DkGRts8hPMUGXe85WW8FLI9WfNiJM2vkjzj/McuKQRlP+leXEe7qz0X98uP0PspLqbizl",
-	"3SgbfXpzW//nv91++sk+9fHDKBu9eXU1ykZ4UKPMLLyfeviEYzWGhr/dAdgwY6X5kAKNljvw2YeA5Npu",
-	"bDouYkrOB64NGLF276wk+4+PH7KgwQYcx0IGSIFLONsGSxSTB7Xl17BpbpqBnTxktg6iRbrF+TZqwKeQ",
-	"zyLfTomEdfd4B2uJeHX3YChJukeKKhdvZDk2KYtjzoo8AxuYGx3zNyCy0rvqQDheWHuZKS0FWZR23lLe",
-	"eXHIDZlJSKOPy8TOwfVAJcW0JRaGOEHCxuGoAT8eAbzu4oLt2eOi8vVu5dDlmoAyZe8M0P4nEncvOG/j",
-	"4wlpPkh551krXdozUMPSDf4iJPxRUaLp6rQnVzlP66ivohHc+ri0Nkg1NtyJYzqBnCvQXtOViD6BUrvr",
-	"IKASrzh4GKUCPLR9oSjaYdX6qFuk3KtS/JQE7LGJFLn+EIVzB8w2N/7sjFm7zEbb5bKdCHGvJOzQjr4P",
-	"1EaFf47JPzlqfZXSHztePRgMqH0A4TepalUPBJR35JqsWKK8njctenI+EDQu5Fjma6jaab8MfjzQvzy/",
-	"p4pHWV3NeNjRtpwFJ9SeHyggJUO+4BAzF5krJHEgFbIKOV3ZWuGA1c9Bc+5NAVDtWyXDGxdJXd5VsqoJ",
-	"ta6Yps5zTWZOXodRmIQvP9KndWDF+4es1/2GpOgS7FYumJlzMYNrRdsDjjeQBABlgwlq98qc0XxAbDlU",
-	"t7PP43WnCYVw1J737LDIf9054ktxVC42tyf11fRQ5yqGHgt48Y3F/yjCbfyNAhkajl97d6S/KEAoPL5X",
-	"AfFkPkFV/7taaM8W2dO0LxP35qOAvO/mn3SqwnTyd+J+821SPtrAIMdNbrrxTQmI2OEWM4DPHHvkDc0+",
-	"2NJRCzp+TKe0LGL5CuAi8i0uQgZ/CIc58LFm90zRoseV6h0vOwJMXbeSJGwwkuhgSt2fItpp7cGEYWKC",
-	"iL4lk8tobkcnsA0D9UztGvI8t+uAMFRzS5Wbv3EcgGkvvCiI03ycHEl8DbPUh0sJn9YeIcCBK9nfCWl6",
-	"M0LNSoJnSFv1wR8AOBFT/PTwvgAAcOn3FER0HYS76MFgFl0vWB/e9l0lajXscek16iSZ7IZBDsNhykLt",
-	"mShQi9HXvxSdO5asveW/xTz7jGrzQ6Jyr/NHj6nSl+S8UWWeC2I/JJVpFqqKl7/duktBNlrI+suR2xhX",
-	"lQhOlbToe3mViEUGsOrGYIAb3X+qXbO0PoPGWrLGjsfJZfpKLe7c2AfrIkYE89gK5ouqytsgX/tW5RpL",
-	"YXyyVcwVc8eWhjiDwGULhmybDUlxjSKNid08vE7fAl6AxmMvtRDBdm0YXC1B1q5H/310T1OGQaOQlTPk",
-	"5D1TEfNgwxgJzcmvLLF/t8zE6iYM2j14N2xhUPX6sRTRacYmd0PF3UGFcq2yQ4tRc+/sAmu5VoeddxWI",
-	"3WuFpYW8n1l0G+rO7j7QeyQqZ9WqcPYC2Fxj7CQ0HKuAWS7/0feLwI/XGg9kz55lz19EN6MXYd8Dm98f",
-	"HR9Ztw+BRGeasCOvqZmHMoFcm1YMIH5rxKgVLSscclViKtisxEgc5qDFJz1I0fcVcZLq9E0IrrfunVDo",
-	"K5E5uFV0pS3G8eNZX/YpTux1lUAYyyzMU5E2pZv9SaJlvYfHhrbcjRbiNpSCjsRLUglLQq6GUzeUcxaN",
-	"3lFpe85eJXUvqmArqyM7z6nb2o0QCfhKVlHTbuuQ0WdSJBQ1+8vVDmFS6F6WtttCyxhfrgMgF4lS7SxR",
-	"G02w1fZTazN+/z63uf+WmaNHmIcH2CATZztnvn8n4c1PVw2QpdqscN7iU5afFTd9xVug+QdhAqEOgHBw",
-	"ux9JVRxSJrwTfK2ttLFVtbml6ayPTuVjtf5JxaDja50qpudRMHwl5jfPyt8JiA8Y9o49SR1fExYA70nz",
-	"vmEKq5ynhLrD5USqNt8ztf7IRWliXqnzCyJF4cNKGvFFdbD7XzZC3aOdKVA+Oec/K4rKdbmkyviioL5f",
-	"0y5FGZ5vKsFn59VaflbbrPgu3/M4rHlB862qodvnU6Km5wYfVBky3HJukMzPLl0r8qYsovlFVabBgZsL",
-	"JrKE4nOLIsrurqJFM24xi9lnbFHFkG2xZDyRYsLIQqpEvH8HfNgktGaL3+j4e3y4LbFlgy/AXkhGNFzu",
-	"grKh9SzLyZqZeiQq4QzjOto02re1dWRYybLI7V2ml5IX0KurFZ/xbfJcYCl0iMM4BrwuJJYQrrpJtsL5",
-	"A65rUKpuvbWfqACHE2r0DwAMKP+t5kXB9CDQ1nSzuFqYu59oovXAkqnraAG0RoRc1WKAyL8XGJRRcmVt",
-	"voJitzJl95QSMC1TYUJAaG6lFvl3ErKqhmBp4e2hdQATptt6sAmY2RjRHFifDQPHg7WGUAmurX6EYkCD",
-	"3W94c71Oa0GqriGnPTFXOytLW6UWIc4ghVEfEPEMCwe07uAd/wxPb5fHkI1WbPyRFwVHh/wuydV1XTjI",
-	"23oeREWeJi27pAn3Q5D6HWCJqhWed7KxIXTqABSX9u04t3HWGoe1khSd/ajoWedcT5osXJOJe/V1uO6S",
-	"NbNSybFNTSyK/m96i2St/M13uiq6lRHMnuUK8gN1tBLLvCoO08djvobMzkl6EQ34Nta5FGR+UWSY910T",
-	"8rVteXZ+Ht+YrfI3WW/6ZiTGzWNXWwgLS0Lz3DWD02xDGd16A9x4kf1SbBzPsiKhK7oOdcv2HjcZVvVs",
-	"km1IVg2ldXdP/NqEesWraau79rE7iRxTG9j2FoygJXEoT8sGcDKeMAWdtKLF3PfMlKvfEBEgYVpue/Sh",
-	"J2CCF3dohtiT99YpyDHFzP8hdTn6mh32dizwOL8N+9tJUevpgZiu+OG3TCfyAfU2NbZDQ8NOloU0tBiw",
-	"JnwucEZiwpvAQBEP82GBNBvKvBeAciU0Bbxn0zjw3r0OgJuAaonUQ+OTeRyP5CuidTW9RNU5Z1DAvQKC",
-	"z9ClD3wCftJb/aSQYuawcFyRiRTGlQ7YukCPP/R+GzponQTVUzGrqm97xHv/mPGszE8ltoBbes8O2XDO",
-	"N4jbto1bu7cj2to+MwbagLs2gFAZYSqHKkt7RsFdW7XeZmnJQgjpjHjBNyfi/w0eSoBO8Avx2RwKMeGC",
-	"EttoD+6VhPJwtA5/Ou7taTbXw6r46LCpZVNAiUexPh1WmaGaWWUEeihLtfj63iVp9NJTJG5/TWmhWbsE",
-	"CkLE44F6NCy4JhB/9N2godaYtb9c7cfNJZ+olanxfqsFtaex+lj8A+OCpTTESWne3jO1TtTzpOpORGFO",
-	"vhP9JTn39bq8bJgDdiw+kykXHGvtNWzZHsW8adxtRLbpJYu5xhaLM73VVGOHPMo4cw49IyIQbLWFa8x9",
-	"BgqFDHLXJI5EpT/j+D1TjhclKfiEiQnbLh6bbLoweN4d9d/Poweb4koKD8ZE9qIgWz6EgYV1wxei8wtR",
-	"6qSjp9fl5x5rtv3eKv45aSBHu1Vd7Sqidmr14mCJv2uFCEUXrNNVZ4APlm51DaoKF7gZMuBBhPBeLcTb",
-	"v/f+QbBiYtiteoTBqU72QSKncVlpFCrK0TgPN2TiAzShIoPxCbl2GxJJiJvntqLckFIYXthRoLVCaH4R",
-	"6cwLX/wyjysYK8UN8xm1vb2NwoOdtvR1Xmx15A4dxZBgVZ38OuUCt6QP6UsIsh/gpO7GZx3fGv49Pd94",
-	"Qtd0J2hUzMf1OeQa2d8DTgC0fshAmstVIrO9eaIT5qR3RENxL9T9POrU7bnla0h/ZIUGZ68POz5NrYlO",
-	"glRYZA3sU/lEYVfT5EuilGvo3B27skYKQDK98fQ1utRCQx3790Gj71qDIwHI+oSlfwREKqeEQsWfQQV/",
-	"Uolmgde4ILf//gELHXsoMyUwD+zaWlEVmNzKLsMEufDXZCv8cj4I4HtronpWdVbTGB1/7KC6BORnTyES",
-	"v90xmCbw0DzfrmXhEE95umxjzIRwbep8y9ppIaFDA8VLp73QIXGYTl5iqtV2DTbTVYucXSoqI1VJuRjg",
-	"3fA9CDBVk7u63Ohs60MLynoE091pQapU3traZv6S4rREBZfD1RvpNrKiBL8GZbzsFy66+INaTsDJnwbH",
-	"7OIVOV2SbCMRARAYFXij1CwntIDKnY1Ksd9v3UYhWXsLYsuv52wSu4npZLM7CT5wBU/u0l2ylv4eV5CP",
-	"kYJeJZ7jEmvzTu5RIuq3Xb7V8AIEbU9ubwkC75lNZxXVqBTXZ6ayKORKY6TVVdb9TrssDX1KkM3xSmm5",
-	"elpMU1CTqN0ASSq6YOyekaVi2rK3fTxVsEfNmDavW00f6u48cNlHxhH2xi2LgihZFO0sT2tqQC2OBH6I",
-	"m0min7j9mj/uw/yHC1oU/Wswik7uUglEKzYeEEWyT/l5h02pfTnJD++rthPtWo5JR1tfRopiUyuyIjF9",
-	"y1lolVk6FGxqQsWj1Xy9Rw0xnGo1r2oSyVXfyNW+x3gHwbj/yYeyi/l+BYBbksKvJL5Xii9jwRuzMfF5",
-	"QLuLqUu1bRcyKGSpsIYQYiU9frGRj91KLUrm+IMO6itccIUtfCpFrYlyGBgpDc3VI7dVX9Sdizs9oA3u",
-	"hAowS3GS3Glxg+f3Xtz1B3CHuXEt6ZPB7YKuo2YxEi9oNEtAl6J10t3kzRY9/xoT7S/FmmCnHV/GxD6Y",
-	"x434hdTmA5sxEWORHwADay0jbIFpH8PthzwqQMSGFlYRue1D/HH0kle7WbLMVbIPi99A3+9us1u/g3+w",
-	"h9SdsUCvLKANgk4eYtPAnH7Pm/uWFA0J5ImvnLEt+GDb87RlYMLOOBWWSGKk3lBDyd9uPoR20jXqYFMB",
-	"YJDQ6sVRzMqtVt2xLaEwaaaoDZsY9bLxR9cX2PUwM3IJl+8AnhoCs0EaZBXNk8wSj9JQqNIQTWcLJZbC",
-	"aQRp2Mak1evzuopx/Z77nIUbuZYXH3EGxDVLkNdVd7vQv3Arl3+xGfhgXsmvPY2F22ACt5LQMRgGGdSJ",
-	"DAizUysyoOuTVo/pQd5ihF5XHRt1rb1l5ZPs7ZXSgJJuUEM7lWsSZ6GMVXmbUl701GOqqlDOkyUopzza",
-	"N9yQKRz7RoOhsfyaqrrXo77EvWmLXSvhrFKRls1V/3yxAjQPM1Twfi05M+Q3KZgeWu4Rtx2nElYSkXLT",
-	"JCKm3gS3Y0F9ikYryYKu0QlKBaF5fiKFXdBzIhV50e1P2ag/zmJYlPdGE/ip6sQOY4wrM6vne2/sgNF5",
-	"Wl7ThJJ3n9//lDmIHI4Dk4QaoVLdWdW8NB37esbvWaqOeqp0x0epG1ljLv2tMt+DP1JIgtkUicMg1SJq",
-	"E1Sfxrw+h/YaLrxn+lnfZi2XBZ9Q9NKH7qQJcsIr23i0eaPfaafNjYJaI5poBtWffQVnUFuooVFdhOvn",
-	"eTyzd78yVwC/jRdnAZwncX15XZWt4ftfcBE9AhDkcPFd17uejYkrAZSwDahRPHrH3/LfsHghigSdESVX",
-	"0MjSsW7W4NIdWWnhelYMD1AIueCiXgIsLSLBf62Nq8Rrr4AFnQk+DdyJgciGZ2xOdU81a5Cv/+lKWrTP",
-	"LWxToky0HTB+Zqz6upLYnTNBJMfU8diHJVNCQ3t3+wxjspDQUGtJjBXOBpvT9Spz8YKRIqcq720mlEIT",
-	"HUNC9URnwlzdsW8IFC+OHFtWG++WUad/uyocUtjfT+Hw19bpJXLt0KEodQe6uhM8VdvM3ritMne7xq7k",
-	"z97RuhFLFY++bhEx9p0xhhRzi0/1jh0OW7VjBb3HBBTFsWd9KJHPPku0Gwx3TcyrwnTOMq46taNzI3M+",
-	"5hpYCRrFuIPVrgzQU4tk68QW8DZuNt6Coe3rHOF7mZ1NbFP+JngyiFPUgjQAbsHC6OslJMmfQn8f15dq",
-	"AW6faJT0i+suNbSBRk8bX20k4EqjHa+2qOU/rA6YL+COE6oXT49t5BcMrrTwrhCVjWFsegL026b7uEGi",
-	"k6ojzboOS0qwaJC/wZGzLVs7R/kFocT3zrI6jJOsl60eXJlrlAnNt8dM89yVJ/CxbrQ9M1dAk0fifDTR",
-	"SgNHhDt3NWeiiziJNsGNx+RXc7kY9IFQSKj7jblcNcp6cIE9JgZ8FYWJTs3Nue4hnafm5yaargd8/iFB",
-	"fcNEsl5SBBq3sQJny43R2ylv51ukB6LWhkhsnmJHVa4jw85jLrXq1HbrczubsmD0numqzGGFQdo2dadd",
-	"HCvt8MGaCaXiZn1r70NfGSek9XA7yYmUd5x5Ta1yuFUzoUv+I7PqHcSRpjJ18IRRdGJNP7NiTNSaz4WW",
-	"QBBkmtIJawb08e6sh/UJpFM4GCMwt3C2G7fmlSs+f/p/hZ0lN1bpGn3Kc3LrZh4g86NnUDtlyQRd8tHF",
-	"6E+n56d/GmFTPdiOsxB6nTGTjJBxDRkoNGdETrOqbL0D2IfanUuqgKj21FCP/B69Y+alC3gqppdSON38",
-	"+fk54hUhvQ+kWmXDn/2PK2lZKYUDch+QSu1qxC5unDMomZ/6VJjbmS/u/wBfO3PefBAIzm5s0R/gzZiW",
-	"wvIqJCDIP1+/ucrI7d/fYXtC583/lwvcLpfwvaQzpsmYYd3d8FR3I1/m+Us3l6C6vZL5urWLi7Iw3JLi",
-	"zB6uE3shNTeyLdZQaQ8nccwFVevRsHyaAZ0HYYDI+Ww8ZlTJHvZkkEFWpdtBKMvRNeE63PPeE2gfDqrw",
-	"5rp21JrE/cB1rUq3Hj3GXtSqgg/YildrgNTuuhFZ6vQoDmxfbRLqR3eMLX1mVeccvK4j+NNHYXeB0qyZ",
-	"fgRmHUqXLh3sdSPYqrZhB+LNs995/oAEKphhcXe3T1dyCZczaXWmU9LsXxHal6DXWBtUyppkfF1IzVqE",
-	"bGzo9xGYg30n34MFa5kFP8ffrB454/no4ZdstCwHsS3eix474zBRdV62exPZBnjwj87Qx2Hms1q8YzfS",
-	"O5EVk9Xea3YMaqEr7anuSFzbkDsB+nkA2B7me0DKFT49aR+ytWILc0RCevSZD057xFsodmhFVwaHlouZ",
-	"zyLqntwPUt69NM6NeBw+qKeWPfKZrWWJJc5sYxcPSvyaTXtA+qOeruogscrlX7Wj7hK65i0+1nEPAzwy",
-	"leu1i5OahmbmoOSt+iBHrU4QfhouznvOPHjZxdXxbEpVtXHvyubPvoHx8UXlZy/4NknKl0XxqGqL3fic",
-	"sVz3GPeS5By9mJlDdRimTdVauruzb+CLnQlFMg1UKZq9kDWhhYtwgufl15KBlekcL6q0mk+1+x3HUB9e",
-	"yJ7549PaLn4IqXGT9jgwWGyx31Z8457ZQIsv/oarVWrMiKEznSG6WWcOq10P1uiQuIhw7UWKalPXrXVo",
-	"5O4h6zrPpGYNs8FYyUe40MbBOKPsgo81xu4EAx+JKywhXCfJIcyBdNvbim5ZEYpR44s+HeeS+omt3Pcf",
-	"+Y6qjxq/oHL3xN5HbrOz7xWbcWENP3wjBEHb7j/o7E5nrA7Ab5IMlzXEo7f71rmv/+PTbUKVSxDsUf0D",
-	"0VxnOq/vS9EsBG7VC5cTAqne4K1d0XVWM/HHitG7iP7x2k7kqOcQRnh0C54qaLiXIOaKrg9x4515Z3Sf",
-	"Ah+oyIVPmLSv2QP3G196YD4EVyEu6J/GYuuYSoCA4UojadLw05IJJOEVL9j/Otu/5YO/YGrWwzL/Jq20",
-	"NitJoKZr3UHp4llECnbpkHhjaeahbQ8VHrftsLWUTAqq566ujSsgDYiWLgt9tNOqdLRjyAEY4rFJC4NG",
-	"xcAru3dGzhj04z8AZSF1P22+3DCar0+AiO4Nl7sPDGapg5b9jKNnNm7Q3BqXRnN8RRGreAxQEd2cDraF",
-	"Z79bWfJwVku1ipoV7xhux3VVLaJpWoAi7hp7Oz28BiSrGDBhEMQac25W0fmCztjZEiFREfswJUHjsbzC",
-	"J1buu7XdWElzM2/AQKkpAptCGzfOotnZMEjRNDWHx5L3+8n6XWM21BUSaM7nHb+vaxBe68NSQYrgv6x1",
-	"HJEWlnOOqtjhx12F7EFy/ftYvqLYJ0QbC3X96KJXjOSKTs0pucEsf9SGvz//K3YZ03LBxjJfY7mtOQ0x",
-	"MHt9ai4mjPw3y7n57+7e1goWH8mPXg3wzehCP7KlOZQkghdoQ7ZHkDw5NPfRFUZpJYkHioOhs8JWbsI3",
-	"UXLJ+gkD9jWO+fcKat7riqoK91I/6iU5Bx0qsFbC2xO6j/bcM73leH6PfpZOsfHLYb8aMMWRzxzDd9kf",
-	"ybMk4joeeK0zxRM4p2vs6+2i/jssWGODd0tODDMn2ihGF3vrD9VlZo1Mq2FOcULzKlPmNc7j5A3XS6m5",
-	"r5vacVJWozzpvttTfugoK10HTRwcYL4Nm9s6uWQO4WNYUWiymstwY0RCb6wofmBqn8BbqzgxQFHjiXdL",
-	"19WtpbPWALh/2WR/wyceFey2KSupw8Y/0UWVyAsaj87QxWW5GopyoH/MEg7BiZZmB7uqBpgheNyTdkhb",
-	"ivHJnFjNAvrwzuVKXALC2K5vrORKW51OQjzfFwSMiG3XFKAnAhW7ANqQZ3exIbYzMVJVoXrgDfFoF83h",
-	"bK3PzRo/T3u7KGZKJQ4s517ZpVtbwkesnHwbUywZ1DEHSyW2MAexq/QYqhkf6OAp1wW3P7B4E556DKdI",
-	"6Mw7QHAFRfORTclowM0aRWHyh7qcXGGGDZmSD5Hr5encuaC4Y963F2wHZ9iz3zEb6KHv0mhQ41hbESqm",
-	"JDbDRxbqVs5j8msW99L5ynMDLJ3ozWFJM3X1XxP2pbUX0X7EqkHeFWztyiqjTUDDYIigea+tjoGDr7jI",
-	"v7hK2DEvZOsqXLlHB/khN2dVPQ5y4Ac+yB38A9/PGQw1kZOEewuJO64AHup9rmyVkKvMpzhCY0LMYWFK",
-	"e4h+yH8sqGHFuuoNFkkBuoJZHPFo4gApVQR/3GMTpVqUBe0BrdlRSoEwN7R//DsQiJhA21E4GHPmPGO6",
-	"gUCEUIaRVm7QomShmn00RGlv6is/p2Puqh8jEfE5xJ6emb7Q/Rc0Jd3DUNwGeVHLRciVjRiOau3mfiSX",
-	"ovv658ePxYeREwH590a7apv7UGemn53VCun06ozva889huSsxhsiQN/dPvsuWSBony2a+9blfcmTjNhr",
-	"7oQL9IaA06MqZQ7lAieQQe3RCgsptMENjkrSH1zb6aPxFw4QvYnEzldRlY07uvj5F9i+ZW9899r+igJS",
-	"s3umaFFpDHOqWADjuOpU61C1PS4trx8t0Hs9MM57vU+YN2WXvMxzV1bwMCaJg0AMWvRb/2wcvvLnjWpX",
-	"NNc7zOCpYS1I17iCsXQ031WULDFQPyioHOg7MKR8GQ4OuMB87QRXCg89Vd9ARt1H3yWKCPbVeOMpFW0M",
-	"9egA78EU+OO7LUUV1rCIpdx9E8ek1t2u3wWYaNH3xzgc6AjWPahc74zzzdQh+f6ndxn5t+u37zLy7v1V",
-	"Rl59vM7I5/dXV0Qq8oWNry8t89/+/R2o5ddvrmq5Yfauzkiu6Er8yymxi9CAERAMk4R82BK5Dlkxmqlc",
-	"ObH/F0S4FUP9yJYBiZTiK//z/qx19vuc6vlDUht5GThrvAbC28d9BYfx2jB9aQWPsJqKt+6i2ts24Co7",
-	"Rq9TY0mNYcq++F8/n5/8lZ5Mf/n9z98//NPo6YFWsCcHpMyQSiVcY28R1KTTdTTsl75dOnzzR6bWZShp",
-	"EfrGXI+jcONgg3RuP68jqN1uFkfL3w/LfOSbvT5sHM69rAiwL1dVid/Ri/6lvtOowfomj/CfvtxsKDY4",
-	"oYLkspHSVkiaR41DSOPen3qdItTKdb1uVwnbxgbyn3ly9Q63J5UO/sVtu94zDyRwwUBLqEa0YQHVGcB2",
-	"lFxU7QKxcaMqBUQu1ocH4CZneWDn94aD2nTyQ93O1dPYfVFr7I8pPQ8pOV3dDJofGOnwQVJAhdYz5LiA",
-	"SAWEik5iNRPsS7euHeVhJGqt3+a2VQP9q7tJ0aQwwRvlcLRTZcEOTbxrl3tP4OMEEvwBkpOhGMQq5XI6",
-	"1cxgPULfPadJT/jODUzwOEcUv/3YaY1Kah2/0LAyuyYT+wgZs0K6rsOHobVmplz269C3+Mij5CbZoQbr",
-	"z0Qzc1IuoSz/niXhDgfIeZnnuIqj3SBukx65DE81aLI4ywnS7jCM6dpepq3sCTjCShevCnnSoFZo+FVR",
-	"oumK8GZZkYLqeHXQL9hCsw/jiUkxxEii7/jyEpy+M2r4fSg6DiE0Xal2TCRrR9hPxApHbARcuvr8DVAJ",
-	"umxfNDoCPzbK325ghEN8JtEjQy877HT2O5QI7gVvfWFj7Gn3yBhVLBpdlfB+eqwW7NWeUC0suOMyg6iY",
-	"uF6Bh9Mq3kJfO9y0Cx96qXqGcjGze6qlFD7I7a2POYW2mssly7PGi3NW5NaYl2LCTskXDy3CPAL3sofL",
-	"CGkgkO688IKUAhx/GSlFwbQ3cDSF8kZWwUE6r9xkrCiywmQiUZTFyjjYXcNO6Me5UD5QbT6VCfBmXOVc",
-	"8aKwgm3A3u59HzjumckTeWjk9DuJfWAhoOeI22CDjEBmVkUqpJ6p3z6Rm0R+Eo9EsF1thhmu/FDEWch7",
-	"9hi0ARcbWn/tk+ie4D61OhL0+Cjv2THpUn1/f8pgLO9Q9KkaWSZdQ75f+BCMqxVkDfXDt/yghb03gUCR",
-	"Zh8pbaajBu2S7JhWiZ6dH10nGhYcsFs8xLSBK2fMUMC4ivZPk7yyVFJO0z7wD1LewcUYcnOxA0ZR1Eua",
-	"Ut//uG3HSzk9aq41jBDaFT22t83uXIq49vqfylLsdTviFp9oZjbl0bjKmo+VSBMKeW5mdXyYwBoOHAh7",
-	"Dy1sfROVvVAPvQhQGOZKqsU/YsXUGo+dLRXz3c7i4uCGgXsWK15RkUMKpK7A+cDxA8oZX+NA/8Ckcyvs",
-	"lQ+K0UOJhzNXRDNNOqysoeq1832GBVkpabC7OUjyqoYnABwgrQZMRewPA5d/l6bQ0WoIRfdwPjTbJv2D",
-	"n8ZhcclqVk9a+adnGo9IgT12f2cNqk2ys8lcSn1oY+mKi7w6vuN1rX6Kr6nLBaECe7/FcKh2Uvsfz2ac",
-	"DJY6oDvka//cQzaaKrkY0JTd7cIWOn6t02CLM6D4Q7s/nNe7QRSqUviiENsG/MIePDVu4jW00Y4fjWbh",
-	"40Mqps53Q8EiPCzPf3Q1OFVQIbF/AtRgsKRzP3Ad0jYmdrqTErz1UvjaE1xfQBqXozwmenh+iHh3YDGH",
-	"Piv9Pf2eb2iY92JTSz/Nf2M9cYLnG/k49LmDLz01Mz/FZXtm9dZH4WFTHUjqz2OGbSJA7YrLcKvCuUP+",
-	"lAJ8p+aRKaGZpRon/wHYTbhmt8kkX0hOcZwDXlLIQ135niLcZDV8GeQSSOFyBkKuGmauCCkYGbM5FxG8",
-	"xU/sq9PfniYDfkPJtIFew309fK1O4ljGYHOvX/dgnIG7WHV8/JKcXzSJ8/Rq65JO7vTxpR/wZuwGXxbc",
-	"INYLKgCURUFgSiGRHcIz0Qz1azq5O8p1PeiS9jdvO4sDSZ1hP0743LBuwZ1L+Q99J9f6M/XbnhuLQrb7",
-	"SKHsfJbsN2LtlH3rZj1pzGIzLXXaY6ufXiIpNlVMzw8sk9CHWWt+HiIY7atzjRFgSOwkiNKzFzD4NK3I",
-	"wnKWTJgMOD/41ugdw1i595mhuienBIuLXiICHDJkQeHTp+QlpBi0Uk+taghaOWiJswBh6C1nc4O7dmh5",
-	"6HIgNnYBcY89ZCMq1iu6jmk2spzNB62s02bnySUg7G28FobPC8N7fQ/Ee/QwaOzZtvNZiKVB/yBXiYOg",
-	"+rvU3bLj9iK8YXb0gKX6hq64Q19vrnjKgbsPzpmrymJJWi9e441MNDGrWhZU37GcTKW6rNumyMkUuBmZ",
-	"omBTk4DEMPN3XMuhJE7t5q88Jv1Ow+Auwdu1FZtsqlY97fyfgOWOcRNHGW6luGEnUOyxp/3yl6oWl9XN",
-	"DS8KYmQRMR7fihwiP6+oy78Yls9gP0aEJAup2Om3UBLiB4x+gVTD2a3qMEOW+wxsLyxBexRyRaS4rNcu",
-	"s4tTnFUAw5j0bG7ZcSJl+P1/NAFabqopWj5WOdFyeCc+mNSB0Q/Xii2pYjfl8cA1YYDHZqIyWQJUlWJf",
-	"9gmB1aQ9WR61sOdxVndIWfjalQxER01QHUIEDVOdeVXNEbADhUQotkN91ERnqizO8Xj3phSv55I/QZPj",
-	"47PuGYaxkp7jDyG+aXBUh91eI6gbaAJeqZzH62felL4zzGCPCqKmn9qh8pT+lLLRTeebyI6pOGZAHfyb",
-	"UtTrB/1BarfXtkj5CosHTBTEHmdHBKTXBvimBB26sUy9ZsdhZF/AK0f5GPHAR7++B0J/fU8jVYrvfM7C",
-	"E3J415PeaRtf9wRVM9fMBHpy5bMg5dQtKSPnrgdGI6gtpCETiFanLpn/L/32L76NVIOwfcMx2I/Pe5pp",
-	"X3EwBWK85TPxqRwGXrTPWju8NIfHL966qR41vRqHiMoNCX4WXCAXh7YV7c69P1rDO/z4oyerJ3fzds9t",
-	"jNQPdpx8VgrulIR4eRkpNfsbPHMoL2gYsW8zcMi2hxNfPVghks/eWXzHltWF4EtK73O9u93VfR5JTAMu",
-	"Cnc1Lci4NLWymPbS0bEm6W9F/snMmbr1YwxeKhP5AZDSMQ8YzgTBjM2D36hiAJdeopdwcjVHuGs+LZkI",
-	"x21AT2E/twNwxEYQ/FuRV6J7J819kMd6L17ABZlyuXk5b+DvVXGR4ZXGvp3yWn+40ij7l0WpcceZq490",
-	"4JBg1VjX119yfUOKQq58eSaHe3B1iCAa3C7l1JMUf8vMJzf3Y3Whp7pUj1+56djEN9Ih79JXhn1ESbnI",
-	"fP8bKFMOFwS48iD+BAEqLBYmXTg31YkeRtzU7DBkmGj+G6s1kvjXP3/901/sqLpg7J6RNbNMlLTHuMhH",
-	"feDQCBy01Wea4ySRIyd0XEDR7QWfKLlgRjF9SaQo1rgLkF6vwP5Od2CEj6SBWd9IPjnQ6QaBJJs7+QNN",
-	"D19rdt/Ker1oISi0/NjHOexqD4oRFr33oT6bzNmkp8QsNLD1cWa+WEqtueVuKEANNQ/l5K6qoml5IM+6",
-	"4RdNVrIsckSe8ViJGTuNf0xCwtKOm4bvaLmpcTRMx/WNHoCid97yPhi9L7oB25KNJvo+VnPjl6drU/2y",
-	"KIj2l8kTtaaOI6AAeI5Ts3cFKDiYt+4RTq7sDFZxdz5Na91iRf1YWcqyQeLDmPfG5YA0Czefn2+GhsOb",
-	"Tw1egg3BLPsBdU64OcAxlNMTj7jvS5U1Xm1yqEb+m8+ApEGQSkUWwCjRrAJ/932a3trxDkVxJ7Ojiaoe",
-	"QSq9KL9ANuVGE82Elso3tjSaTCSF6meot88ZNYQWUrgaXfFc1n78XC2HMKTrbJvZ9U1kKmy64g91vQ9L",
-	"0a8u3qOn5x8eA+KUkFPypt7YqdaPZo05xdADyTJrCuzxh9MjD8Bkii/Tcu6NoiuN6N5aZSYHoc+Ipvcs",
-	"tyJOSINCQ9e1zZWSVnZY6cLoJEI1+/lbmMGxQteKL5+odhOu6+BIDSDaejGWhZxxtqHicu25R7El3XiD",
-	"8Ipv75laE7+UdXUJzUqeswNtz5mi4q6vGau1cGrPk7kscggBVNh2l1iHbnO9oEXBtPH1yvAkfKdDJcGE",
-	"Q/2Girs2OY4ASaPi7ojsPowJymF9oEF81XZkD4LboaZ0suE0fA5PHWobOmmam9b8E124ehFhLgc2SkLn",
-	"uKkUBmtocUH++fNn6BL36fPVv1w6Qx+NEtf+a0oXvEDQpTbrwpexNVAPPd4Jzm/n/7aC277hsTBg4KXA",
-	"ap50BzkT4FPY0OjbD6irdJyshrdZzSX0DnTcstCsuI9xBXbxxsU9zo1TbeXmw3cVVnnAfd3caK86iHu2",
-	"2gtr/fZ6vNk1nhkzPWCrvaavh07m7OS1FEbJ4jhenhYk4/dRABb9/IvdAc3Uvd/vUhWji9EZXfLRwy8P",
-	"/y8AAP//",
+	"7H17kxs3du9XQfGmyklVz0Nay9kd/aW3lZWsyYx2lYqvUwHZIIlME6AB9FC0a777LZwDoF9Ad3NIzuiu",
+	"88+uNexuPM7BwXn+zu+TmVytpWDC6MnF75M1VXTFDFPwL57D/4rJxWRNzXKSTQRdscmF/SGbKPZryRXL",
+	"JxdGlSyb6NmSrah9Yy7Vihr7nDA/fD/JJisu+KpcTS6eZBOzXTP8iS2Ymtzd3dlP6bUUmsGol0pOC7ay",
+	"/zmTwjBh7H/S9brgM2q4FGf/o6Wwf6tG/CfF5pOLyf85q5Zzhr/qM/89GClneqb42n5mcjH5sqSGcE02",
+	"SooFoSInG/sXI0kuJ/Zx9w07xIupLHEmec7t+7S4VHLNlOF23rgHzc+/INrI2Q2RiqyVXbAiVBMuCCU5",
+	"03whSC5n5YoJczoJGyOn/8NmZpJNvp4s5In7o13x6RXdfGRa0wWb3GWTF0JvHJ3iM/p9sqJfPzCxMMvJ",
+	"xdPz8/MwhDaKi4X9yIp+rb/ypPaQm4cdSZmNVDevYcrAJY1R5hy2pbV0TQqqFswu2CwZKeiUFWRJNVFS",
+	"rjK7CeuCzhiRc8KNJnb7iOa/sdpOTKUsGBV2Csh37RUBY/l/P4ksb00XOMfm5H6kesm0HdosGVdkzWem",
+	"VEzbsblhK3cUjGHKPv5fP5+f/IWezH/5/Yfv7/5pEt/G9/jeM5yU+1c1J6oU3cKUkBHe59GD0j4c2QQ4",
+	"aPTTRvFVd72vSgNE2Cy5YUTJUuSEGyLn8/hum1IBnZmwZ/bn8+wv59mTP59nT//1/JfIAa6Lgp+RVPV1",
+	"VmvwBPklzWSXlrs7LDaTeYyOr+yfibFHdsMUI4rR3HIWNw1K9gmHt3Yz7Hdg3W1aIV8MfeOvbG0u3aPt",
+	"3fCfyNwaYkt/RZXiLO8uWzGqpYgs/MtyCwT1UmVGhZAG/wk/wI6P3oQrGCe2Axu6xZtgzGfcOr7gq81P",
+	"tbbFr8yN0LMr9mtdflhSET3ZINA3VJMVzRnRK1oUTFn5u5K3LCdaIrcUTGsyVYze6NGbhOLvFYwc2yov",
+	"yge/45+7yyZMKakiy/hgpaXjbJjmafS0L5Qs1+Pp85aLnIvFO/tWbAVLxhdLmH93qNpR6Ei/DZLISYsJ",
+	"yHVL2hVVCw5E1jNaMFAZTuaF3NToXfsKz60Yb2/FRz5TcsWME88DwsdOpUaKrHb+8PthlWHzwzZmga1S",
+	"7BjhxPtQfdcrQLGZVHmM2aX2NyvXRC/lRpwOaFv+a9fMHOsKcpdH68qVGxBMFMU8Kbi9gAVeS2z6HBQj",
+	"TUpd0oJsllaac1DNrFzTlOd2Yfe6jwKFolQFiv+VizxG2ii3G3rDmmeu+0hbinLk7B3ekCqPPdlZ28Q/",
+	"6yfmRosvVkptPxPhJD5bEuQMDcrZBv4iVc7Uc8JWa7O9ILQonDq3JVSBptbWBFmR7yKPWJF/Zto0Vain",
+	"5939mHOlzad5d+afRIFXITzhlmA1O0ZnS3JLi5Khnsc1genBAWlpkR1yaKnMbsv4ZHequY4n5z10bWnL",
+	"ReG00RXRxtohHI8GrmfEnO/i9NZMxLSpNY9dnp/cruGgGUoWryYTVYrGXRk5+W2iWd0q/qiCW7Qzg8+g",
+	"jotyNWVKZ0SXs6XluCcnf8rIv9b58DSmhTv+HU24K5SrQ7oKLsPPuRomesQKqpfdHWcF85dE13bgIn6t",
+	"gm0yQgj4j7tPhRd/6Tcp0QI9xRnXfjrhq7VjfzD6LyYyz/VayuJsJhU7w/dgFlZvfktnznXQ0tDY7OY1",
+	"X8Rsw0+WoezVtYH/zamhhIlcEyu5iBQsSt2c3XKKX2h/8NKqwEwYMt06wWUZFkzKlczLgtmLBMxRZXUq",
+	"d+tQYVjeGq7GopU2lFRIcMK/lpwZ8psUTGf2sFBScMGoIlbjB+N2SpWOD8L10/oJqdlgBaPafITZ98/B",
+	"HU/UdbXxKwbdEU0BKnKqcmt8Z1YVfnf9hMylQgOiVGupmRP5smAklyYx19qMXkuTkAEruhB87hw1PZRy",
+	"sxZyxQUtwPLP8I+WJWDyS3rL0uRZJbbmc53qgqz61Uf/nZ4Fwe+JH4H0Hwef+E8phogoUPRqnifWa23b",
+	"lMFDwfJlimi61dHDo7erqSzkYhtX4AdV7w6nxycJH9JRue4uaHsUwNGm19ZKsCSyHPccD87T13hokAuc",
+	"a8jd7HKz0/XTEpLVBgTWadC+InSLqnUShgW6gxsxKpBMdWnVPMrdYzQgpi2V1qeVpN1BUsOrTlAX5Sqi",
+	"CdywbZdY7w2ZskKKhSZGejfDiqotuWHbfvdcQq8dusGcywgeit6qcrWmiuVgFndX0We3rqi6iR4ba2GA",
+	"szfn8zlTOlgkOziPXkvzUn4d8ByNPW2vE4I36VDq8B6uNb2B3LnNm7tH54apQddOgwJ32WTK5nLYM9Z5",
+	"rea4OYDTpbU1/uNhdplbXHxLhGAzf0s1t4SPtXWTfA8+kMHABDxkpTObKRZzopM11draDFaBuWFrc0re",
+	"o1XMbq0uI9GeaR/I1r5AtMa7ZWHMMGT/zni7OHh2pDYLxfSvheW2Lf6//rXQTN0yhf/Njf38nKPszJm+",
+	"iXp7XimpI2rj1/5baK7kCsMJbG4IyxfMKxLoBaGacNP2LcSvqojgeyFyHMHeOgWjORcLGGTEsfw6sZ+M",
+	"bedrFnPtUh9N8ntLZzNZossK3UNAJHNSrr0DHbfT6t7ZZE1V07tlh50jaZ0NrJkBr3Ng82yiSuG/HyXK",
+	"NK4e5DzifHovyAa9BXjYUJiizwYWF1fipWAvTON05dSwE8OrG6D+/M4nsWNptKeVOSbZUE1mVmXOLZ8I",
+	"Z1xWrqcl1USkbBFVivHesxJYYeTzsaPrNg3og9TIHP/Uv+72IM6C8cjdfZyXuaJzE9fw4Kdwn7qzSg25",
+	"ZUpzKeKqA8tjJuIrexYwcuikuj/oMIj91IitH8099/PI7uJDLdeWz/NdeN+98jJ+KN2mdrfuJ/CeVHLR",
+	"WKPQPY13yEi2A8pUA3nS1ydWX1fW72lt3OQ7OUgM+2qGdUh4aqTLY+k8OffxeeA63ggTiwYcQHGoFMfW",
+	"5ZTnimmNdpJ7qmkhwRUYFVf+RokNeM9wQMI1vtjRM37MYzGGx51WVPG4v2mrSzjF7bW71y47zfMYzOsy",
+	"yz1zGjqbXHv/++HX+/zsd/E13Px7yXRcU75paYgQMEAdhPG1CYZUTNsouEh4oUHOO2ECLivnEUZ+Zyv9",
+	"HK5m8ATXbbVBv349T6OeEBP4EQeKToo2knUGh0p4+j+jOsJWGvxb4zz7dbaFHY8yW+0y3yVFqZWJ9Bwk",
+	"itwIgre/VZxyOdNOBp7iX08hIWn3pCVnMcdCmc736BV3HyhEbY1rcHF1Q07LuNm/if/5a/zP2xHiAhV8",
+	"++VsshzntLErvZe75s1Xo9iKxRJCfCQ4suTldviWdB/Ap2NcVAtmRdTFjYg7qyGyNuIEtiMr8FpyGhAa",
+	"jKSbjRsrm3BdF00c3XZESGcXGYrJCVO24AI9nPAvs2FM4LNgE+B/zrm1FSbZRAp770YlGoQbk8L52YBI",
+	"enp+PhSJgqXDwpKb9nc7h/RlE5/zaBcdPh0fHJJLRofR+zQ+f6t0rwx2iw5AT9QNVcL+5rI5olTpOzTj",
+	"dEsc1s0rqw5RFXmD71gNeEgyrJWU81O/WTtIB3gRZtZI44kEd0uR8IUelBJBqYlmLoGWqkoRwlDax7I1",
+	"WfBbloow3Zu8vUGHZSlyxfIdw9f34o0YS1RzzBx5ogeokDIidK0BV2zHx7RLZ5vcJVNPd0jQsFO6dJpw",
+	"NDuQG3fmR33vi3t+yJEbJloNkfmNSG7dZWXktE4EXdMZN9uR5k3ilBQs5vbwCeT21wxTTzUpBTfPyckT",
+	"50yqJ2rmkmFKk2GYxDBiQp1TYTUheytNSw0aSTgk2sj1muVxbVvSnE5jEVP0KFMMFJ/YNQgjXRydCmmW",
+	"TLk89hkVZMqI/RRzrlK7wrhjB59KbFl9T7jRrJiDM047d512Y8StWbrot4/BfGC3fMa+Q03WvpE2jIfr",
+	"B3gjb2/U8y1Tue/5a/tQdWjjUiebWK6KhQgKUC/snrVi3Z5dnKjOJnrJGEQQ8ZUIm8TP4SQLUq4u1OBE",
+	"ZNXxclOssVr0rEph3vIioqJMZZHIhZjTFS/i9v7S5dt0lT9DCz6Lf0/xxdKkgulWvzM+jXiqZLlYGnuy",
+	"Nd0Cd00ZhAVWU5bbU8Ar00lfEC60oUVhV58RlnNj/yvUf9h/xMPzMInIjN5ffyJPnv3l6fcQF4fx3bM4",
+	"R27w2EIgfS5VTeTMIPsLllPQ2Q04U1exKzDtncFPv484Gd9KRWZLqujMymmcC0gKDYONCEo5mmZI9kCv",
+	"2qCOuHEmUquyoG9LkYjgsa90tS7iGq/VP+LrX3iVqvNLUn3WLkE+nSY6LvTtcjdxBu6zWViGn3TPXnyO",
+	"lxBQkwh+Zy6OZqwIBlH+5Dk5v7D2NsVUoNOEqzxUZ/XVUkG+CORl4vSclI9yf8Rs6i/ZgC+ioTOkSrhv",
+	"925cxJFLq+KqlnedrvAY/up8Ys0Cgh08UH+KpbnilLqGY+xTlmh9Wi8qnc+JWSrGQuhUMUKthLDscvhk",
+	"8U7qJK4nCxvaQ4iE5VpjuJ1Mu5GGbTDmekxbnJ/urUMZVyFTpZvH8mWdONv5KAQ5OJjKGkboL3aoqqI6",
+	"S+7PJBtnM9WTscbEbZwv8PSty8QdYzSD5iJoceZehkn8yEUsWTVnKzmopfGFeC/iPvIfuYl9VNtX9g5g",
+	"ozYLPlqXtFkF+HvSoOOSQTSCgz7RG8X/6YFCnZ4HEmq/n308VTFxPUaZxO683HykIlYhJpViM4NXYqo+",
+	"NmL8Neb8clvbMC9ONYM84yUVedcBfpdNGJ0t45uv6QruQxe2aI2eTVB3ExILFSDNh66slL4QZVHU3ayR",
+	"u4DFbCL3Jcyz/rWkwnCzBWsvT1tXaLF0zAxIsLGzh0RV+xhoo5KsqNiC6lD9yNnMhzbc5XJ+jgGXcN2c",
+	"D14esJExor/PmTB8zmPGPuUxA1eTnC+4iefGepaOKzRGuyoS9B+7rBdHk1h4jptixLVD+cQ/G2YQXSsI",
+	"OCvnYzxelCsRVz+ZmEnvj+2u2Nlf4TBPuaBqG9ucJSQW76YT/1pKk9CwNVtTRY2MfxEM1IQ2PR2zq7Cw",
+	"6DaKm+j+yXKntcWlk/vOqJiQnci9YkJ/ZWvzain5LFYeXSvs6lc/3HO75MbcsLVJBNvH7VI90B5mGr4b",
+	"o1a9oLqb7Zuy+PvSgNMJyqpkP/a8aH//MpweP92GsKliWhalfSYL2WQQPmLg9NPpkgYoz48W5xlGqKkq",
+	"BBA+oVZKYUeAdGCrIuA+dEOlU2kMWgxVooUsp0Uty8KFv2vuzhGPKr97I541cj3qyY6THVxN9m0/XubX",
+	"E2Og/VKsl1gR5Vi2k2aNZIryrZARRfDAQauU/YLDxKb1gWrzqYzNjGoTcuq7+or92d37VQ0g+npmVpXx",
+	"2ZQh/7YW97E2JhKT5aAcCIybYiUmAhXkPL+XktBZ4EdGdali7o/dSpe/pgoFwJ+mpNa1hY8pLhqTWFCB",
+	"Y6RziD8yFcuam1LNdsnd9KWGY5839Ib16c+eoVN1h/XMYthDFx37ThOeBxUqVtQOYTLEEGgA1DyLAtRU",
+	"lZLjVtaiAGzjYPWkJ0OEy2YFAMqMdwNAzeVBMCRSxe5ZmFR0IfKWXfrYx2iZ8AK8zE6aPCeCsZzlNY8z",
+	"up1amCQ+0LXbKR9Kye33WmlmyvX7PFpQAZIHE+tRHNEw5Wg8rhe6KhoueR9PafmJbao87Oa03nAIslGw",
+	"9zJCK7QokUNgTs5uIA8OgnTKuL+7p9wvvnyzylHbP9n7vrBLR0+nhm2I0RdioyeA/uIS1poZdj9Ey/3v",
+	"BXAxGo2iwwqf1kxcM62joQuKgcyotkoXjoCdg2nP31TJjYaTZ9XMHof7lC2o2CXn1h7xVODYjhxiZlTf",
+	"6Hg4eLS9oRnbYW4xW8PvoN+vasHh625JsXN66TgrmqA+KNrt22/8s/cpYEnlOx8uRbrUsbRblE26Vnrd",
+	"KoQ8dKb7fpnaMcq1b9N9c8EDzdNJ4LCXKS56U+OZsI19qbmdr7SSA3uB5S45i/kGCn+XR65YX6QYrzZ/",
+	"oRMxF5q/dE7CoAAyCucMQsB2K6VgO+fiaUPR/K3sJJ/7gxdKDtkGYsZcJmYpboTciBF5DK7oEfeilsCH",
+	"Q0bp5/cmKZyjjnrIf7c3z03r3oknf+bUUK/ED4YOlxLTYesPPnuWpZP2+itzG0We4PiNmcyQ+H797x+4",
+	"YeDDcMrGXBa51TxKkTMMSmAN6Hfa/WR1KygCHbUP3gfWHPv8Ar6MmFBYfx+0yB+ePfvTsyEd0hQNMwUw",
+	"SYBzmJip7Ro5al1QLqLMWmr0fB4oQf9SsTVV7KqMXfr6itFEzMbnTULYlt4wEUCYKtBDq7VnxCxluVgG",
+	"gCZiJJm6B+iCcuFLNakH8+le07PgYhzIMnS+yLts10BXS9lr+9S05mJxUavptWaGJkL6fRiVNdc2i/wU",
+	"E3S55WyzUyptBOlqMJumXSvjfOEsJy6ras6/spx4r342+Y8P1/9BNlLdTKW8mWSTT6+v6//8t+tPP9mn",
+	"Pn6YZJPXL99Osgke1CgzC++THz/hGJ7S+Lc7yUTMWGk+BozScgc+exey1nYbm06LmJLzgWsDRqzdOyvJ",
+	"/uPjhyxosCFnZSVD+oQrrtslbyomD2rLr+XhuWkGdvLpwfWEYaRbnG+jBnwqy1vkuymRsO4e72Ct6LDu",
+	"Hgzwq3uU43LxWpZTk7I4lqzIM7CBudExfwNmkXpXHQjHC2svM6WlIKvSzlvKGy8OuSELCZABcZnYObg+",
+	"KUsxbYmF4VyQsPHU25ArH0nuvY8LtmePi8rXu5NDl2sCypS9M0D7n0ncveC8jY8npPkg5Y1nrTSMaaCG",
+	"pRv8RUj4o6JE081pT112ntZRX0aj1fVxaW2Qamy4E6d0BvVloL2mUZc+gVJ730FAJd5w8DBKBbnf9oWi",
+	"aIeQ66PuAC+gSvFTMjmRzaTI9Ydo6nrIT+fGn50pa0OKtF0uu4kQ90rCDu3o+0BtVPiXWOiUo9ZXKf2x",
+	"49WTbwI4DxB+k6qG8CAAypJrsmEJKEFvWvTUt2CCvJBTmW8BodR+Gfx4oH95fk8BZVldzfgUq105C06o",
+	"PT8AliVDbeQYMxeZKxSsIBWyKku8srXCAaufg+bcmwKg2rdKhjcukrq8q2RVM628Ypo6zzWZOXkdRlNC",
+	"PNRKn9aB6P53Wa/7DUnRJdi1XDGz5GIB14q2BxxvIAnJog0mqN0rS0bzEbHlgORnn8frThMK4ag979nd",
+	"4/cedqRysbk9qa+mhzpvY5lyITd+EOiQYmqRv1GgGsXxa++O9AMgBJD1vcDSk7UTFdZ5tdCeLbKnaV8m",
+	"7q29AXnfrbXpIOB0apXifvNdylvaSVCOm9x045sSsn/HW8yQaOfYI29o9sGWjlrQ8WM6p2URq80AF5Fv",
+	"5xHQCkI4zCVaa3bLFC16XKne8XLPZFrXmSWZIhkp6jCl7i+H7bQxYcIwMcPsxTWT62gdSyewDQP1TO0S",
+	"alp36/YwVnNLQetfOQ7AEh9eFMRpPk6OJL6GFfnjpYQv4Y8Q4MCo/TdCmt7qV7OR4BnSVn3wBwBOxBw/",
+	"Pb4HAiS49HsKIroOprvo0cksug7OH972HTRqeP249Bp1kkx2xaBe4zAQWHsWRdRi9PUvReeO8LzX/LeY",
+	"Z59RbX5MoBQ7f/SUKv2cnDcQ9bkg9kNSmSYoVxzqd+eODNlkJesvR25jXFUiOFXSou/lTSIWGRJzB4MB",
+	"bnT/qTY+a30GjbVkjR2Pk8v0wUreu4kRYkBGBPPUCuaLCtFulK99J2jKUhhfWBZzxdywtSHOIHCVkaGy",
+	"aKAAsAFImdjNw+v0rcQL0HjspRYi2K7lhMNNZG3s/e+je5oyDBqgXc6Qk7dMRcyDgTESmpNfWWL/rpmJ",
+	"YUSM2j14N2xhUPX6cymi04xN7oqKm4MK5RqKRYtRc+/sAmu5hjnPuwrE/XHR0kLezyy6DXVnd1+CfyQq",
+	"Z9WqcPZCYr3G2ElorlYlZrlaT98bAz9ea7KQPXmSPX0W3YzeaoKeEoH9KwEi6/YhkOhME3bkJTXLAInI",
+	"tWnFAOK3RoxaUQjlUJcTU8EWJUbisN4uPulRir5H/0mq01chuN66dwKoWaJKcqfoSluM48ezvkpbnNir",
+	"qlgyVkWZpyJtSjd7sUQhzMfHhnbcjVbGbYC9jsRLUsVZQm7GUzdAV4tGn6y0PWevkroXVbCN1ZGd59Rt",
+	"7WCKBHwlq6hpt3XM6AspEoqa/eXtPcKk0KktbbeF9jgemgRSLhKw9CyBAyfYZveptRm/f5/b3H/NzNEj",
+	"zOMDbFB1tJsz37+zWy1QNtGyVMMK5zU+ZflZcdMHVAONTggTmOoAGQ5u9yNlmWMg0TvB19pKG1tVm1ua",
+	"zvroVD5Wm6NUDDq+1rliehlNhq/E/PCs/J2A+QHj3rEnqeNrQrDznpL2K6YQ0T0l1F1eTgSh+pap7Ucu",
+	"ShPzSp1fECkKH1bSmF9UT3b/82Cqe7QLB8on5/xnRVG5LtdUGQ+A6ntT3QeA4ukQ3KCdV2v5WW2z4rt8",
+	"y+NpzSua74T8bp9PiZqeG3wUCma45dwgmZ9dGhfzqiyi9UVVpcGBGykmqoTic4tmlN28jQKEXGPFtq/Y",
+	"oooh2yI8PpFixshKqkS8/x75YbPQhi5+o+Pv8eF2zC0bfQH2pmREw+UuKBva7LKcbJmpR6ISzjCuow2y",
+	"fQtfR4aNLIvc3mV6LXkBfcla8RnfEtAFlkI3PIxjwOtCIlxy1TmzFc4fcV2DUnXtrf0E2h1OqNErAXJA",
+	"+W81LwqWB4G2pptAcmHufqKJNgtrpi6jYG+NCLmqxQCRfy8wKKPkxtp8BcXObMruKSVgWqbChJChuZNa",
+	"5N9JyKpaBksr3x7aJDBhum0WmwkzgxHNkVh0GDgerTUE1Lu2+hGAj0a73/DmepXWglRdQ057Yt7eW1na",
+	"qbQI8wxSOeojIp5h4ZCtO3rHP8PTu9UxZJMNm37kRcHRIX+f4uq6Lhzkbb0OoiJPk5Zd0oT7IUj9TmKJ",
+	"qoHsO9nYEDr1BBRX9u04t3HWGoe1khSd/ajoWedcT5osXJOJezWFuFDDB0sVxzY1sWj2f9NbJGtQP9/p",
+	"CmAsI1g9yxXUB+oo6syyAsLp4zGPl3PvIr2IBnwd69IKMr8oMqz7rgn52rY8OT+Pb8xO9Zust3wzEuPm",
+	"sasthIUloXnuGt9pNgAZXG/2G28oUIrB8SwrErqh24DRtve4ybCqZ5NsoFg1wAjfv/BrKOsVr6ad7tqH",
+	"7ppyTG1g11swki2JQ3laNhIn4wVT0DUsCly/Z6Vc/YaIJBKm5bbPPvQETPDiPRo/9tS9dQA55lj5PwaX",
+	"o6+xY293Bp/nN7C/nRK1nn6PacQPv2U6UQ+od8ETD80bO1UW0tBixJrwucAZiQkPJQNFPMyHTaQZgLQv",
+	"IMuV0FTiPZvHE+/d65BwE7JaIthvfLaM5yN59LeuppdA2HMGBdwrIPgMXfvAJ+RPequfFFIsXC4cV2Qm",
+	"hXHQATsD9PhD77ehk62ToHoqZlX1qI947x8ynpX5qcQWcE1v2SGb6/lmeLu2rGv3sURb21fGQMtz1/IQ",
+	"kBHmcqyytGcU3LWQ620MlwRCSFfECz5ciP83eCiRdIJfiM/mUBkTLiixi/bgXkkoD0frZqjj3p5mI0Hs",
+	"AIAOm1o1BcBZiu3pOGSGamaVEehTWarF1/cuSaMXniJx+2tOC83aECiYIh4P1KNhwTWB+KPvfA1YY9b+",
+	"cjiXw5BP1MrUeG/ZgtrTWH0s/oFpwVIa4qw0b26Z2iawS6m6EdE0J991/zk593hdXjYsIXcsPpM5Fxyx",
+	"9hq2bI9i3jTuBjPb9JrFXGOr1ZneaaqxQx5lnCWH/hiRFGy1g2vMfQaAQka5axJHotKfcfyeKcdBSQo+",
+	"Y2LGdovHJhtMjJ53R/338+jJTXHwyaNzInuzIFs+hJEgwuEL0fmFKHXS0dPr8nOPNVuc7xT/nDUyR7sI",
+	"tnYVUTu1enG0xL8vQoSiK9bpIDTCB0t3ugZVlRc4nDLgkwjhvVqIt3/v/YNgxcRyt+oRBqc62QeJnMdl",
+	"pVGoKEfjPNyQmQ/QBEQG4wty7TYkihCH57ah3JBSGF7YUaCNRGj0EelCDF/8sowrGBvFDfMVtb19nMKD",
+	"nRb8dV5sdR8P3dOQYFVPgDrlArekD+kLCLIf4KTej886vjX8e3q+8YKu+b1So2I+rs+h1sj+HvIEQOuH",
+	"CqSl3CQq25snOmFOekc0gHuh7uezTt2eW76G8kdWaHD2+rDj42BNdAqkwiJryT6VTxR2NU2+ZJZyLTv3",
+	"nh1oIwCQTA+evkZHXmgeZP8+avT7YnAkErI+IfSPgEjlnFBA/BkF+JMqNAu8xgW5/vcPCHTsU5kpgXlg",
+	"h9qKqsDkVnYZJsiFvyZb4ZfzUQm+1yaqZ1VnNZ2j448doEtAffYcIvG7HYN5Ih+a57u1ZxzjKU/DNsZM",
+	"CNeSz7fnnRcSulFQvHTaCx0Th+nUJabaitfSZrpqkbNLRWWkKilXI7wbvt8Clmpyh8uNzra+bEFZj2C6",
+	"Oy1IlcpbW9vMX1KclkBwORzeSLdpFyX4NYDxsl+46OYf1GoCTv40OmYXR+R0RbKNQgTIwKiSN0rNckIL",
+	"QO5sIMV+v3PLiCT2FsSWXy3ZLHYT09mwOwk+8BaevE8nzVr5e1xBPkYJelV4jkuszTu5R4mo3271VuMB",
+	"CNqe3F4IAu+ZTVcV1agU12fmsijkRmOk1SHrfqddlYY+JcjmeKW0XD0tpimoSWA3QJGKLhi7ZWStmLbs",
+	"bR9PAfaoBdPmVavBRd2dBy77yDjC3rhlURAli6Jd5WlNDcDiSOQPcTNL9E63X/PHfZz/cEWLon8NRtHZ",
+	"TaqAaMOmI6JI9ik/77AptS8n+eF91WKjjeWYdLT1VaQoNrciKxLTt5yFVpmlQ8HmJiAebZbbPTDEcKrV",
+	"vKpJJFd9JTf7HuN7CMb9Tz7ALub7AQC3JIVfSXyvFF/HgjdmsPB5RLuLuSu1bQMZFLJUiCGEuZI+f7FR",
+	"j90qLUrW+IMO6hEuuMJ2RZWi1sxyGBkpDY3kI7dVX9Sdixs9ouXvjAowS3GS3Glxo+f3Xtz0B3DHuXEt",
+	"6ZPB7YJuo2YxEi9oNGvILkXrpLvJwxY9/xoT7S/ElmBXIQ9jYh/M40b8SmrzgS2YiLHIj5ADay0jbPdp",
+	"H8PthzoqyIgN7boictuH+OPZS17tZkmYq2QfFr+BvrffsFu/k/9gD6k7Y4FeWcg2CDp5iE0Dc/o9b+5b",
+	"UjQkMk88csauyQe7nqcdAxN2xqmwRDJH6jU1lPzt6kNonV2jDjYVAAYJrV4cxazcauGO7ZgKk2aK2rCJ",
+	"UZ83/uh6ILt+bUau4fIdwVNj0myQBllF8ySzxKM0FFAaouVsAWIpnEaQhu2ctDo+r0OM6/fc5yzcyLW6",
+	"+IgzIK5ZgryuOvmFXo07ufyL4cQH81J+7Wmi3E4mcCsJ3ZFhkFFd14Aw92q7BnR9VPSYnsxbjNDrqjul",
+	"rrXyrHySvb1SGqmkA2poB7kmcRbKGMrbnPKiB4+pQqFcJiEo5zzaI92QORz7RoOhqfyaQt3rUV/i3rTV",
+	"fZFwNqlIyzDqnwcrQPMwQwXv15IzQ36TgumxcI+47TiVsJKIlJsnM2LqDX87FtSnaLSSrOgWnaBUEJrn",
+	"J1LYBT0lUpFn3V6cDfxxFstFeW80gZ+qrvMwxrQys3q+99oOGJ2n5TVNKHn3+f1PmUuRw3FgkoARKtWN",
+	"Vc1L07GvF/yWpXDUU9AdH6VuVI258rfKfA/+SCEJVlMkDoNUq6hNUH0a6/pcttd44b3QT/o2a70u+Iyi",
+	"lz50Yk2QE17ZxaPNG71dO21uFGCNaKIZoD97BGdQW6ihUV2E66d5vLJ3P5grSL+Ng7NAnidxPYgdytb4",
+	"/S+4iB4BCHK4+K7r08+mxEEAJWwDahSP3vHX/DcEL0SRoDOi5AYaWTrWzRpcek9WWrmeFeMDFEKuuKhD",
+	"gKVFJPivtXFIvPYKWNGF4PPAnRiIbHjGllT3oFmDfP1PB2nRPrewTQmYaDtg/MxY9XUjsTtngkiOqeOx",
+	"D0umhIb27voJxmShoKHWfhkRzkab03WUuThgpMipynubCaWyiY4hoXqiM2Gu7tg3BIoXR44tq413y6jT",
+	"v40KhxT291M4/LV1eolcO3QoSt2Bru4ET9U2szduq8zdrrEr+bN3tA7mUsWjrztEjH1njDFgbvGp3rDD",
+	"5VbdE0HvIROK4rlnfVkin32VaDcY7hq2V8B0zjKuutKjcyNzPuZashI0inEHq40M0INFsnNhC3gbh423",
+	"YGh7nCN8L7OziW3K3wRPBnGKWpAGklsQGH27hiL5U+jv4/pSrcDtE42SfnHdpcY20Ohp46uNhLzSaMer",
+	"HbD8x+GAeQB3nFAdPD22kV8wuNLKd4WobCzHpidAv2u5jxskOql6plnXYUkJggb5Gxw527K1c5RfEEp8",
+	"7yyrwzjJ+rzVgytzjTKh+faUaZ47eAIf60bbM3MAmjwS56OJVho4Ity5myUT3YyTaBPceEx+s5SrUR8I",
+	"QELdbyzlpgHrwQX2mBjxVRQmOjU357qHcp6an5touh3x+bsE9Q0TSbykSGrcIAJny43R2ynv3rdIT4pa",
+	"O0VieIodVbmeGXYec6lVp7aLz+1syoLRW6YrmMMqB2nX0p02OFba4YOYCaXiZntt70OPjBPKerid5EzK",
+	"G868plY53KqZ0DX/K7PqHcSR5jJ18IRRdGZNP7NhTNSaz4WWQBBkmtMZawb08e6sh/UJlFO4NEZgbuFs",
+	"N27NKwc+f/p/hZ0lN1bpmnzKc3LtZh5S5idPADtlzQRd88nF5E+n56d/mmBTPdiOsxB6XTCTjJBxDRUo",
+	"NGdEzrMKtt4l2AfszjVVQFR7aqjP/J68Y+aFC3gqptdSON386fk55itCeR9ItcqGP/sfB2lZKYUjah+Q",
+	"Sm00Yhc3zhlA5qc+FeZ25sH97+BrZ86bDwLB2Y0t+kN6M5alsLwKCQjyz5ev32bk+u/vsD2h8+b/ywVu",
+	"lyv4XtMF02TKEHc3PNXdyBd5/sLNJahuL2W+be3iqiwMt6Q4s4frxF5IzY1sizVU2sNJnHJB1XYyrp5m",
+	"ROdBGCByPhuPGVWyuz0ZZJRV6XYQYDm6JlyHe957Au3DQegv08ljhnAeNeAgwK+2QhLFmxWk7pLzeaRN",
+	"zvjAtXEfmTTTp392cu7XkgFNnZjTDjWlvv07GGB3vzwEqf7K1qbC6xqi1MstbM596ZQlDvdfGVvbU4k0",
+	"JFMc5Tkgc/tG7ZBpXHVtg1gg3Ip5l1T2e688Gk36EPdvXxvaUEo9whx85Z/bozSOmd0FADKbu7nDZB9C",
+	"Iozlri43wZ1e6yW618E/+53nd8haBUO4jCZTvIa/19iisebvozrwQlptdQ92b0qJ2JvVI2c8n9z9AksK",
+	"tTN1eRYRR7XnHkJY1DocPJ6w+Kw4XOHVJqGtdwNChJvonf6qXo10X4nQ70it93944GPWHrl7zATb1DZs",
+	"r+NW8VzkyMUudiy9dMXjeKJOSbMXT2jFhBEwbdDAbJLxVSE1axFy6AzDO/mDHuBssi5HsS3q+D4P0OV3",
+	"1nnZ7k1kG+DBPzpDH4eZz2qx2/uR3omsmKz2EYBjUAvDAo+l7+PaxtwJn+a+cAjme0DKFb7Uch+yteKk",
+	"S8zq9pm0PtHGZ+8G4FYrujI4tFwsfEVkxIKQ8uaFcSGR4/BBvUz2gc9sreI1cWYbu3hQ4tf8cwekP/oc",
+	"VD3htQpfVq31u4SuRb6OddzDAA9M5ToOe1LTsMbIIclb9XSPmvYg/DRcnLec+UIMlyOEZ1MqiATouFn/",
+	"2TdjP76o/OwF35CkfFEUD2535IzlusdRKUnOMSKTuQw1w7Sp2uR3d/Y1fLEzoUjVlCpFs6+7JrRw2Rox",
+	"74oqreZT7X7Hyd2X+/gwvhW7+DGkxk3a48AgcGy/rfjaPTNAiy/+hquhzmbE0IXOsFJDZ67upB541qEI",
+	"G0tPVimqzV3n6dFOsKwbCJCaNcwGYyUf4UIbl5IeZRd8rDF2J7HhgbjCEsJ1xR3DHEi3va3olhWhGDUe",
+	"wO44l9RPbOO+/8B3VH3U+AWVuyf2PnLDgYuXbMGFNfzwjZDQ0Q5lXBAKTvB6MVHbgWU/MCY6cf+tc1//",
+	"x6fbjCpX7Nyj+geiuS6bXt+XotnUwKoXrr4NYCsg8rSh26xm4k8VozcR/eOVnchRzyGM8OAWPFXQPDRB",
+	"zA3dHuLGO/OBtT4FPlCRC1/8bV+zB+43vvZFRpAoAuEf/zQ2jsCyKCx+qDSSJg0/rZlAEr7lBfvfwOG3",
+	"fPBXTC16WObfpJXWZiMJ4FPXHZQuNk+kYM9dVvFUmmVoQUaFr0FxASpKZgXVS4fR5cDwITuvy0If7bQq",
+	"He0YcgCGeGjSwqBRMfDS7p2RC2bl6CEoCzAkafPlitF8ewJEdG+4WDAwmKUOWvYLjp7ZuEFzbVxJ4PEV",
+	"RUQkGqEiujkdbAvPfrey5O6sVjYaNSveMdyOywr5JhIVhyq7oIfXkmIHo+I/3Csozld0wc7WGKqN2Icp",
+	"CRrPSyh8kfi+WzsUnrwCA6WmCAyFNq6cRXNvwyBF09QcHkre7yfr7xuzoQ4UpTmfd/y2rkF4rQ9hzxTB",
+	"f1nrOCItLOccVbHDjzu0/1Fy/ftY7bXYJ0RbJtM5QHFSdG5OyRUilqA2/P35X7BjopYrNpX5FqEDlzTE",
+	"wOz1qbmYMfLfLOfmv7t7WwNfP5IfvRrgm9GF/srW5lCSCF6gDdkeyUrMoVGZrvItN5L4ohcwdDbYllL4",
+	"hnAOeCRhwL7CMf9elc30uqIqEHLqR31OzkGHCqyV8PaETso990wvtFg8o4vOsYnVYb8a6iMinzmG77I/",
+	"kmdJxHU88FpnikdwTtfY19tF/XdYsMZG75acGWZOtFGMrvbWH6rLzBqZVsOc44SWVdXfK5zHyWuu11Jz",
+	"jwHdcVJWozzqvttTfugoK90GTRwcYL6lpNs6uWYuw8ewotBks5ThxoiE3lhR/MjU4RL/MK0+XkS8dh0q",
+	"WzprLb/vz0P2N3ziQRN3hyosO2z8E11VoASg8egMXVyWqwFgCP1jlnCYaG1pdrCraoQZgsc9aYe0pRif",
+	"LYnVLKCn+FJuxHNIBLbrmyq50VankxDP9+CmEbHtGpz0RKBiF0C7fMNdbJinnhipQtsfeUM82EVzOFvr",
+	"cxOv7HFvF8VMqcSB5dxLu3RrS/iIlZNvU4rwZx1zsFRiB3MQO+RPAZn9QAdPuY7e/YHFq/DUQzhFQpfx",
+	"EYIrKJoPbEpGA27WKAqTP9Tl5EBmBqq+7yLXy+O5c0FxRwwLL9gOzrBnv2Nl413fpdGgxrG2IqA/JTbD",
+	"RxbqVs5D8msW99J5FM0Rlk705rCkmTss64R9ae1FtB8RAc27gq1dWVXnCmh+DhE077XVseTgt1zkXxyq",
+	"/4janI17dHx1Tm/RxsNkDvzIR7mDf+T7OYMB3z1JuDdQhOjAPFHvcxB8Qm4yX64NTVaxHo8p7VP0Qy13",
+	"QQ0rtlWfw0g541uYxRGPJg6QUkXwxz02UapVWdCepDU7SikwzQ3tH/8OBCJm0EIZDgaUyUCzoEYGIoQy",
+	"jLRygxYlC505oiFKe1O/9XM65q76MRIRn0Ps6ZnpC91/QVPSPQxAXciLWq5C3X/EcFRbN/cjuRTd1z8/",
+	"fCw+jJwIyL832iEH70OdhX5yVgMF69UZ39eeewjJWY03RoC+u37yXRLsbJ8tWkIz+4FCcEbsNXfCBXpD",
+	"wOlRtWUA6NMZoEH4bIWVFNrgBkcl6Y+uhf7R+AsHiN5E4t5XUYUsMLn4+RfYvnVvfPfS/ooCUrNbpmhR",
+	"aQxLqlhIxnFIe9vQgSIuLS8fLNB7OTLOe7lPmDdll7zIcweRehiTxKVAjFr0G/9sPH3lh0G1K4pbEWbw",
+	"2GktSNe4grF2NL+vKFljoH5UUDnQd2RI+Xk4OOAC8zgwDtYTPVXfQEXdR9/xjgj21XjjKRVtDNiakO/B",
+	"FPjju+2RFeLxxEruvoljUuvU2e8CTLQb/WMcDnQE656sXO+Mc48ikMhP7zLyb5dv3mXk3fu3GXn58TIj",
+	"n9+/fUukIl/Y9PK5Zf7rv78Dtfzy9dtabZi9qzOSK7oR/3JK7CI05AgIhkVCPmyJXIesGK1UrpzY/5tE",
+	"uDPWgN+8FF/5n/dnrbPfl1Qv75LayIvAWdMtEN4+7tFoplvD9HMreITVVLx1F9XedkmusmP0OjXW1Bim",
+	"7Iv/9fP5yV/oyfyX33/4/u6fJo+faAV7ckDKjEFd4hr7JKEmncYEsl/6dunwzR+ZWse0pEXomww+jMKN",
+	"g43Suf28jqB2u1kcrX4/LPOBb/b6sPF07nVFgH25qir8jl70L/SNRg3WN6yF//TQ2QE4dUYFyWWjpK2Q",
+	"NI8ah1DGvT/1OoD6ynXwbyMe7mID+c88unqH25MqB//itl3vWQcSuGCkJVQj2riA6gLSdpRcVa1PsQmt",
+	"KgVELraHT8BNzvLAzu+Bg9p08gMG8eZx7L6oNfbHlJ6HlJwON4PmB850+CApZIXWK+S4gEgFhIpOYpgJ",
+	"9qVr11r3MBK11jt4VwRU/+r9pGhSmOCNcjjaqbJghybepau9J/BxAgX+kJKToRjEjgtyPge8ROqAm7r0",
+	"hO9cwQSPc0Tx2w9d1qik1vELDbtMaDKzj5ApK6TroH4YWmtmynW/Dn2NjzxIbZIdarT+TDQzJ+Vae2TH",
+	"byIh50We4yqOdoO4TXpgGJ5q0CQ4ywnS7jCM6Vr4pq3sGTjCShevCnXSoFZo+FVRoumG8CasSEF1HOn4",
+	"C7YD7svxxKIYYiTRN3z9HJy+C2r4bWigACE0Xal2TCSxI+wnYsARgwmXrtdII6kEXbbPGt3NHzrL325g",
+	"hEN8JdEDp1522OnsdwB27U3e+sKm2J/zgXNUEQC/akfw+LlasFd7pmoh4I6rDKJi5vqeHk6reAM9OnHT",
+	"Lnzopep/zMXC7qmWUvggt7c+lhRaBK/XLM8aLy5ZkVtjXooZOyVffGoR1hG4l326jJAGAunOCy9IKcDx",
+	"l5FSFEx7A0dTgDeyCg7SeeMmY0WRFSYziaIsBuNgdw1uuyNdKB+oNp/KRPJmXOXc8KKwgm3E3u59Hzju",
+	"WcgTeejM6XcSe1pDQM8Rt8EGGYHKrIpUSD1Tv30iN4n8JB6IYPe1GRa48kMRZyVv2UPQBlxsaP21T6J7",
+	"gvvS6kjQ46O8ZcekS/X9/SmDsbxD0adqypt0DeET43JcrSBrqB++fREt7L0JBIo0LkppMx016D7FjmmV",
+	"6Mn50XWiccEBu8VjTBu4cqYMBYzrzvE4xStrJeU87QP/IOUNXIyhNhcbHRRFHdKU+l7ubTteyvlRa61h",
+	"hNB67aG9bXbnUsS11/9clmKv2xG3+EQzM1RH45A1H6qQJgB5DrP6VdUi49CBsPfQjts3hNor66E3AxSG",
+	"eSvV6h8RMbXGY2drxXznxrg4uGLgnkXEKypyKIHUVXI+cPwIOONLHOgfmHRuhb3yQTF6KPFw5kA006RD",
+	"ZA1Vx873FRZko6RhGRZWaWYqDE9IcICyGjAVsdcVXP5dmkJ3vjEU3cP50GwB9w9+GsfFJatZPSryT880",
+	"HpACe+z+vTWoNsnOoIXOoY2lt1zk1fGdbmv4KR5TlwtCBfaxjOWh2kntfzz3b200V3I15FqqWoDvoOPX",
+	"uqa2OAPAH9q9Lr3eDaJQlcKDQuwa8PtmOia9WkrNErWzTeDjQyqmzndDwSI8LM9/dBicVZc17J8AGAyW",
+	"dO4HrkPZxsxOd1aCt14Kjz3B9QWUcTnKY6GH54eIdwcWc+iz0t+f9OlA889nQ+1JNf+N9cQJng7ycejZ",
+	"CV96bGZ+jMv2zOqtD8LDpjqQ1J/HDNtEgNoVl+GuN5095N9Yb7qnu+aahXGzVBP4PwC7Cde4O1nkC8Up",
+	"jnPASwp1qBvfU4SbrJZfBrUEUriagVCrhpUrQgpGpmzJRSTf4if21elvj1MBPwCZNtJruK+Hr3kwHIzB",
+	"cN9y92Ccgbu56vj4c3J+0STO46utazq70ceXfsCbsRt8XXCDuV6AAFAWBYEphUJ2CM9EK9Qv6ezmKNf1",
+	"qEva37ztKg4kdYa9heFz4zqfdy7lP/SdXOvP1G97DoJCtvtIoex8kuw3Yu2UfXGzHjVmMUxLnfbY6seX",
+	"SIrNFdPLA8sk9GFagdKOYLSvzi1GgKGwk2CWnr2AwadpRRbCWTJhMuD84FujNwxj5d5nhuqenLsmxM8x",
+	"AxwqZEHh06fkBZQYtEpPrWoIWjloiYuQwtALZ3OFu3ZoeehqIAa7gLjH7rIJFdsN3cY0G1kulqNW1mmz",
+	"8+gSEPY2joXh68LwXt8j4z16GDT2bLv3WYiVQf8oN4mDoPq71F2z4/YivGJ29JBL9Q1dcYe+3hx4yoG7",
+	"Dy6ZQ2WxJK2D13gjE03MCsuC6huWk7lUz+u2KXIyBW5GpijY3CRSYpj5O67lUBKndvNXHpN+p2Fwl+Dt",
+	"2opNNlUr//lvQ6s6xk0cZbiN4oadANhjT/vlLxUWl9XNDS8KYmQRMR7fiBwiPy+pq78YV89gP0aEJCup",
+	"2Om3AAnxI0a/QKrh7Db1NEOW+wpsLyxBexRyQ6R4Xscus4tTnFUJhjHp2dyy40TK8Pv/aAK0HMIULR8K",
+	"TrQc34kPJnXg7IdLxdZUsavyeMk1YYCHZqIyCQGqSrEv+4TAatKeLI8K7Hmc1R1SFr5ykIHoqAmqQ4ig",
+	"Yakzr9AcIXegkJiK7bI+aqIzBYtzPN69KsWrpeSP0OT4+Kx7hmGspOf4Q4hvGhzV5W5vMakbaAJeqZzH",
+	"8TOvSt8ZZrRHBbOmH9uh8pj+lLLRTeebqI6pOGYEDv5VKer4QX8Q7PbaFimPsHjAQkHscXbEhPTaAN+U",
+	"oEM3lqljdhxG9oV85SgfYz7w0a/vkam/vqeRKsV3vmbhETm860nvtI2ve4KqmWtmAj258lWQcu6WlJFz",
+	"1wOjEdQW0pAZRKtTl8z/l377Z99GqUHYvvE52A/Pe5ppjziYSmK85gvxqRyXvGiftXZ4aQ6fv3jtpnrU",
+	"8mocIio3JPhZcIFcHNpWtDv3/mgN7/DjD16sntzN6z23MYIf7Dj5rBTcKQlxeBkpNfsbPHMoL2gYsW8z",
+	"cMi2hxNfPRgQyWfvLL5h6+pC8JDS+1zvbnd1n0cSy4CLwl1NKzItTQ0W0146OtYk/Y3IP5klU9d+jNFL",
+	"ZSI/QKZ0zAOGM8FkxubBb6AYwKWX6CWcXM0R7ppPaybCcRvRU9jP7QAcMZgE/0bklei+l+Y+ymO9Fy/g",
+	"gky5Hl7Oa/h7BS4yHmns24HX+sNBo+wPi1LjjjOHj3TgkGDVWNfjL7m+IUUhNx6eyeU9OBwiiAa3oZx6",
+	"iuKvmfnk5n6sLvRUl+rhkZuOTXwjXeZd+sqwjygpV5nvfwMw5XBBgCsP4k8QoEKwMOnCualO9DDiULPD",
+	"UGGi+W+s1kjiX3/4+qc/21F1wdgtI1tmmShpj3GRT/qSQyPpoK0+0xwniRw5o9MCQLdXfKbkihnF9HMi",
+	"RbHFXYDyegX2d7oDI3wknZj1jdSTA52uMJFkuJM/0PTwWLP7Iuv1ZgsB0PJDH+ewqz1ZjLDovQ/12WzJ",
+	"Zj0Qs9DA1seZ+WotteaWuwGAGjAP5eymQtG0PJBn3fCLJhtZFjlmnvEYxIydxj8mIWFpxy3Dd7QcahwN",
+	"03F9o0dk0TtveV8avQfdgG3JJjN9G8Pc+OXx2lS/KAqi/WXySK2p4xlQkHiOU7N3BSg4WLfuM5wc7Ayi",
+	"uDufprVuEVE/BktZNkh8GPPeuBqQJnDz+flwaji8+djJS7AhWGU/AueEmwMcQzk/8Rn3faWyxqtNLquR",
+	"/+YrIGkQpFKRFTBKtKrA332f5td2vENR3MnsaKGqzyCVXpRfIJtyo4lmQkvlG1saTWaSAvoZ6u1LRg2h",
+	"hRQOoytey9qfP1erIQzlOrtWdn0TlQpDV/yhrvdxJfrVxXv08vzD54A4JeSUvK43dqr1o9liTTH0QLLM",
+	"mkr2+MPpkQdgMsXXaTn3WtGNxuzeGjKTS6HPiKa3LLciTkiDQkPXtc2NklZ2WOnC6CxCNfv5a5jBsULX",
+	"iq8fCbsJ13XwTA0g2nY1lYVccDaAuFx77kFsSTfeqHzFN7dMbYlfyra6hBYlz9mBtudMUXHT14zVWji1",
+	"58lSFjmEAKrcdldYh25zvaJFwbTxeGV4Er7TAUkw4VC/ouKmTY4jpKRRcXNEdh/HBOW4PtAgvmo7sgfB",
+	"7VBzOhs4DZ/DU4fahk6Z5tCaf6IrhxcR5nJgoyR0jptLYRBDiwvyz58/Q5e4T5/f/stzZ+ijUeLaf83p",
+	"iheYdKnNtvAwtgbw0OOd4Px2/m8ruN0bHgsDBl4qWc2T7iBnAnwKA42+/YC6KsfJavk2m6WE3oGOW1aa",
+	"FbcxrsAu3ri4h7lxqq0cPnxvwyoPuK/Djfaqg7hnq72w1m+vx5td45kx8wO22mv6euhsyU5eSWGULI7j",
+	"5WmlZPw+CYlFP/9id0Azdev3u1TF5GJyRtd8cvfL3f8LAAD//w==",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

@@ -255,7 +255,7 @@ func (w *work) follow(ctx context.Context, p *store.Print, open []store.Slice) (
 	if err := w.say(ctx, note, do); err != nil {
 		return over, err
 	}
-	if w.mayFollow(open) && note == "" && p.First {
+	if w.mayFollow(open) && note == "" && p.First && p.Failures == 0 {
 		if next, _, err := w.store.Waiting(ctx, p.ID, 1); err != nil {
 			return over, err
 		} else if next > 0 {
@@ -392,8 +392,9 @@ func (w *work) settle(ctx context.Context, p *store.Print, open []store.Slice, j
 			w.log.Warn("a later slice is not withdrawn", "print", p.ID, "job", later.Job, "error", err)
 		}
 	}
-	if came == 0 && p.Failures+1 >= mostFailures {
-		return over, w.hold(ctx, open[1:], fmt.Sprintf("The printer gave up %d times without a label. It says: %s", p.Failures+1, words(job.Message)),
+	// What was withdrawn is settled first, so that nothing is in doubt.
+	if came == 0 && p.Failures+1 >= mostFailures && len(open) == 1 {
+		return over, w.hold(ctx, nil, fmt.Sprintf("The printer gave up %d times without a label. It says: %s", p.Failures+1, words(job.Message)),
 			"See what the printer shows, then go on.")
 	}
 	return 0, nil

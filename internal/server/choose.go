@@ -2,8 +2,10 @@ package server
 
 import (
 	"context"
+	"encoding/json"
 	"fmt"
 	"slices"
+	"strings"
 	"sync"
 
 	"oddspool/core/batch"
@@ -111,4 +113,50 @@ func (s *Server) KeepChosen(ctx context.Context, req api.KeepChosenRequestObject
 	}
 	made, err := s.store.TakeRecordSet(ctx, req.Body.Name, set.Fields, len(places), chosen, s.user(ctx))
 	return api.KeepChosen200JSONResponse(toRecordSet(made)), err
+}
+
+func toKeptChoice(c store.Choice) (answer api.KeptChoice, err error) {
+	answer = api.KeptChoice{Id: c.ID, Name: c.Name, KeptBy: c.KeptBy}
+	if err := json.Unmarshal(c.Choosing, &answer.Choosing); err != nil {
+		return answer, fmt.Errorf("read choice %d: %w", c.ID, err)
+	}
+	return answer, nil
+}
+
+// ListChoices implements api.StrictServerInterface.
+func (s *Server) ListChoices(ctx context.Context, req api.ListChoicesRequestObject) (api.ListChoicesResponseObject, error) {
+	all, err := s.store.Choices(ctx, req.Params.Set)
+	if err != nil {
+		return nil, err
+	}
+	answer := make(api.ListChoices200JSONResponse, len(all))
+	for i, c := range all {
+		if answer[i], err = toKeptChoice(c); err != nil {
+			return nil, err
+		}
+	}
+	return answer, nil
+}
+
+// KeepChoice implements api.StrictServerInterface.
+func (s *Server) KeepChoice(ctx context.Context, req api.KeepChoiceRequestObject) (api.KeepChoiceResponseObject, error) {
+	name := strings.TrimSpace(req.Body.Name)
+	if name == "" {
+		return nil, refused("A choice needs a name to be found by.")
+	}
+	document, err := json.Marshal(req.Body.Choosing)
+	if err != nil {
+		return nil, fmt.Errorf("write choice %q: %w", name, err)
+	}
+	kept, err := s.store.KeepChoice(ctx, store.Choice{SetName: req.Body.Set, Name: name, Choosing: document, KeptBy: s.user(ctx)})
+	if err != nil {
+		return nil, err
+	}
+	answer, err := toKeptChoice(kept)
+	return api.KeepChoice200JSONResponse(answer), err
+}
+
+// DeleteChoice implements api.StrictServerInterface.
+func (s *Server) DeleteChoice(ctx context.Context, req api.DeleteChoiceRequestObject) (api.DeleteChoiceResponseObject, error) {
+	return api.DeleteChoice204Response{}, s.store.DeleteChoice(ctx, req.Id)
 }

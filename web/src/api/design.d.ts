@@ -93,6 +93,28 @@ export interface Design {
    */
   questions?: Question[];
   /**
+   * In which language the fixed words of texts stand on a label.
+   */
+  languages?: {
+    /**
+     * Of the records, or a question: its value names the language of a label.
+     */
+    field: string;
+    /**
+     * The one that the words are written in.
+     */
+    own: string;
+    /**
+     * @maxItems 500
+     */
+    words?: {
+      text: string;
+      in: {
+        [k: string]: string;
+      };
+    }[];
+  };
+  /**
    * Groups that are shared with other designs, each with the version it is.
    *
    * @maxItems 100

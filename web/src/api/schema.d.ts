@@ -1033,6 +1033,42 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/choices": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Choices that are kept for record sets of a name. */
+        get: operations["listChoices"];
+        put?: never;
+        /** @description Keeps a choice by name; one of that name before it is replaced. */
+        post: operations["keepChoice"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/choices/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete: operations["deleteChoice"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/record-sets/{id}/write-back": {
         parameters: {
             query?: never;
@@ -2263,6 +2299,13 @@ export interface components {
             sort?: components["schemas"]["FieldOrder"][];
             /** @description Only the first record of each value of this field. */
             firstOf?: string;
+        };
+        KeptChoice: {
+            /** Format: int64 */
+            id: number;
+            name: string;
+            choosing: components["schemas"]["Choosing"];
+            keptBy: string;
         };
         FieldTest: {
             field: string;
@@ -4723,6 +4766,79 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["RecordSet"];
                 };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listChoices: {
+        parameters: {
+            query: {
+                set: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description By name */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KeptChoice"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    keepChoice: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    set: string;
+                    name: string;
+                    choosing: components["schemas"]["Choosing"];
+                };
+            };
+        };
+        responses: {
+            /** @description The choice */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KeptChoice"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    deleteChoice: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Forgotten */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             default: components["responses"]["Problem"];
         };

@@ -26,6 +26,7 @@ import KeysHelp from './KeysHelp.vue'
 import LooksSheet from './LooksSheet.vue'
 import MergePanel from './MergePanel.vue'
 import PartPanel from './PartPanel.vue'
+import LanguagesPanel from './LanguagesPanel.vue'
 import QuestionsPanel from './QuestionsPanel.vue'
 import SaysSheet from './SaysSheet.vue'
 import SitsSheet from './SitsSheet.vue'
@@ -86,6 +87,12 @@ const asking = ref(false)
 function askThese(questions: NonNullable<Design['questions']>) {
   if (!design.value) return
   design.value.questions = questions.length ? questions : undefined
+  bench.commit()
+}
+const speaking = ref(false)
+function speakThese(languages: Design['languages']) {
+  if (!design.value) return
+  design.value.languages = languages
   bench.commit()
 }
 /** Those whose words the chosen element can say. */
@@ -456,6 +463,14 @@ watch(
           :answers
           @put="put"
           @ask="asking = true"
+          @languages="speaking = true"
+        />
+        <LanguagesPanel
+          v-model:show="speaking"
+          :design
+          :fields="recordSetId === undefined ? [] : fieldNames"
+          :answers
+          @take="speakThese"
         />
         <QuestionsPanel
           v-model:show="asking"

@@ -12,7 +12,7 @@ const props = defineProps<{
   /** What is asked before a run: their answers lie here beside the fields. */
   answers: readonly string[]
 }>()
-const emit = defineEmits<{ put: [field: string, how: 'text' | 'code' | 'join']; ask: [] }>()
+const emit = defineEmits<{ put: [field: string, how: 'text' | 'code' | 'join']; ask: []; languages: [] }>()
 const lying = computed(() => [
   ...(props.linked ? props.fields : []),
   ...props.answers.map((name) => ({ name, value: `‹${name}›` })),
@@ -36,6 +36,7 @@ const options = (canJoin: boolean) => [
       <button type="button" class="linklike ask" @click="emit('ask')">
         {{ answers.length ? 'Questions…' : 'Ask before a run…' }}
       </button>
+      <button type="button" class="linklike ask" @click="emit('languages')">Languages…</button>
     </h2>
     <ul v-if="lying.length">
       <li v-for="field in lying" :key="field.name">
@@ -96,6 +97,7 @@ ul {
   font-weight: 500;
 }
 .ask {
+  margin-left: 16px;
   float: right;
   font-size: 13px;
   font-weight: 400;

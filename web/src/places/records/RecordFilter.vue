@@ -1,9 +1,10 @@
 <script setup lang="ts">
 import { NInput, NSelect } from 'naive-ui'
 import type { Schemas } from '@/api/client'
+import KeptChoices from './KeptChoices.vue'
 
 /** Which records are looked at: by words, by their fields, the first of each kind. */
-defineProps<{ fields: readonly string[] }>()
+defineProps<{ fields: readonly string[]; setName?: string }>()
 const choosing = defineModel<Schemas['Choosing']>({ required: true })
 
 type Test = Schemas['FieldTest']
@@ -99,6 +100,7 @@ const shown = (test: Test, at: number) =>
       class="first"
       @update:value="choosing = { ...choosing, firstOf: $event ?? undefined }"
     />
+    <KeptChoices v-if="setName" v-model="choosing" :set="setName" />
   </div>
 </template>
 

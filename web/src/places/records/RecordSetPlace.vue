@@ -99,7 +99,7 @@ async function retire() {
     <ProblemNote :problem="problem ?? unread ?? unfound" />
     <SourceNote v-if="set?.source" :set :source="set.source" @renewed="renewed" />
     <div v-if="set" class="choose">
-      <RecordFilter v-model="choosing" :fields="set.fields" />
+      <RecordFilter v-model="choosing" :fields="set.fields" :set-name="set.name" />
       <span class="room" />
       <span aria-live="polite"
         ><b>{{ count(found) }}</b> of {{ count(set.count) }}</span

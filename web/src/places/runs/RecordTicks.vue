@@ -95,7 +95,7 @@ function take() {
       <NButton type="primary" attr-type="submit">Take these</NButton>
     </div>
     <div class="find">
-      <RecordFilter v-model="choosing" :fields="run.recordSetFields" />
+      <RecordFilter v-model="choosing" :fields="run.recordSetFields" :set-name="run.recordSet" />
       <template v-if="filtered">
         <b aria-live="polite">{{ count(filtered.found) }} found</b>
         <button type="button" class="linklike" @click="onlyFound">Take exactly these</button>
