@@ -12,6 +12,8 @@ import (
 	"os"
 	"path/filepath"
 	"runtime/debug"
+	"slices"
+	"strconv"
 	"strings"
 	"time"
 
@@ -54,11 +56,12 @@ type record struct {
 	values []string
 }
 
-// records reads those that were chosen.
+// records reads those that were chosen, each with its place among them and their number behind its values (design.Facts).
 func (l *labels) records() iter.Seq2[record, error] {
+	total := strconv.Itoa(len(l.chosen))
 	return func(yield func(record, error) bool) {
 		if l.source == nil {
-			yield(record{1, nil}, nil)
+			yield(record{1, []string{"1", total}}, nil)
 			return
 		}
 		number, chosen := 0, l.chosen
@@ -70,7 +73,11 @@ func (l *labels) records() iter.Seq2[record, error] {
 			case err == nil && number != chosen[0]:
 				continue
 			}
-			if chosen = chosen[1:]; !yield(record{number, values}, err) {
+			chosen = chosen[1:]
+			if err == nil {
+				values = append(slices.Clip(values), strconv.Itoa(len(l.chosen)-len(chosen)), total)
+			}
+			if !yield(record{number, values}, err) {
 				return
 			}
 		}
@@ -118,6 +125,7 @@ func open(designPath, recordsPath, rows string) (*labels, error) {
 	if l.chosen, err = batch.ParseRange(rows, count); err != nil {
 		return nil, errors.Join(err, l.Close())
 	}
+	l.fields = append(slices.Clip(l.fields), design.Facts[0].Name, design.Facts[1].Name)
 	return l, nil
 }
 

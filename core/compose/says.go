@@ -175,7 +175,8 @@ func (c *Composer) Pieces(i int, record []string) (texts []string) {
 	return texts
 }
 
-// ask puts questions that the records have no answers to behind their fields: what stands in for an answer is its default, or its name.
+// ask puts questions that the records have no answers to behind their fields, and what is known only of a run: what stands in for an answer
+// is its default, or its name.
 func (c *Composer) ask(fields []string) []string {
 	for i := range c.design.Questions {
 		q := &c.design.Questions[i]
@@ -194,6 +195,16 @@ func (c *Composer) ask(fields []string) []string {
 			answer = "‹" + q.Name + "›"
 		}
 		c.answers = append(c.answers, answer)
+	}
+	for _, fact := range design.Facts {
+		if slices.Contains(fields, fact.Name) {
+			continue
+		}
+		stand := fact.Stand
+		if fact.Name == "run.printer" {
+			stand = c.design.Printer.Name
+		}
+		fields, c.answers = append(slices.Clip(fields), fact.Name), append(c.answers, stand)
 	}
 	return fields
 }

@@ -60,12 +60,12 @@ func (d *Design) Size() (width, height measure.Length) {
 	return legend.Width, legend.Length
 }
 
-// UsedFields returns the names of the fields that the elements use, in order of first use.
+// UsedFields returns the names of the fields that the elements use of records, in order of first use.
 func (d *Design) UsedFields() []string {
 	var names []string
 	for i := range d.Elements {
 		for name := range d.Elements[i].fields() {
-			if !slices.Contains(names, name) {
+			if !slices.Contains(names, name) && !isFact(name) {
 				names = append(names, name)
 			}
 		}

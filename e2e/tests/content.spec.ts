@@ -75,6 +75,22 @@ test('what is asked before a run is answered by keys, printed and read back', as
   await expect(page.getByRole('region', { name: 'Questions' })).toContainText('batch 26K104 · packer Maren')
 })
 
+test('labels say their own numbers, and read back so', async ({ maren: page }) => {
+  await newDesign(page, 'Numbered labels', /^bins\.csv ·/)
+  await dragField(page, 'bin', 5, 5)
+  await page.getByText('bin as a code').click()
+  await page.getByRole('button', { name: 'Add a piece' }).click()
+  await page.getByText('Number of the label in its run').click()
+  await expect(page.getByText('“N-01-01-A1” on this label')).toBeVisible()
+  await kept(page)
+  await page.getByRole('button', { name: 'Prepare a run' }).click()
+  await page.getByRole('button', { name: 'Change' }).first().click()
+  await page.getByRole('textbox', { name: 'Range of records' }).fill('1-3')
+  await page.keyboard.press('Enter')
+  await page.getByRole('button', { name: 'Print 3', exact: true }).click()
+  await expect(page.getByTestId('read-back')).toContainText('3 of 3 read back as meant')
+})
+
 test('words stand in the language that each record names', async ({ maren: page }) => {
   await importText(page, 'spoken.csv', 'tote,language\nT-1,en\nT-2,de\nT-3,fr\n')
   await page.getByRole('button', { name: 'Take in 3 records' }).click()

@@ -9,6 +9,7 @@ import (
 	"encoding/json"
 	"errors"
 	"fmt"
+	"io"
 	"io/fs"
 	"iter"
 	"log/slog"
@@ -296,9 +297,17 @@ func (f *Feeds) readDatabase(ctx context.Context, p Place, password string, r Re
 
 // openFile reads a file as it is now: whoever writes it may go on.
 func openFile(path string, settings *sources.Settings) (source *sources.Source, done func(), err error) {
-	data, err := os.ReadFile(path)
+	unread := func(err error) error {
+		return &Error{fmt.Sprintf("The file %s cannot be read: %v.", filepath.Base(path), errors.Unwrap(err))}
+	}
+	file, err := os.Open(path)
 	if err != nil {
-		return nil, nil, &Error{fmt.Sprintf("The file %s cannot be read: %v.", filepath.Base(path), errors.Unwrap(err))}
+		return nil, nil, unread(err)
+	}
+	defer file.Close()
+	data, err := io.ReadAll(io.LimitReader(file, sources.MostBytes+1)) // one more is refused by its size
+	if err != nil {
+		return nil, nil, unread(err)
 	}
 	if settings == nil {
 		settings = &sources.Settings{}

@@ -156,7 +156,7 @@ func (f *Feeds) tell(ctx context.Context, t *store.Telling) error {
 	for i, field := range set.Fields {
 		said[field] = records[0][i]
 	}
-	numbers, err := f.numbers(ctx, t.RunID, set.Fields, records[0])
+	numbers, err := f.numbers(ctx, t, set.Fields, records[0])
 	if err != nil {
 		return err
 	}
@@ -180,9 +180,9 @@ func (f *Feeds) tell(ctx context.Context, t *store.Telling) error {
 // cmpJSON is a document, or an empty one.
 func cmpJSON(document store.JSON) []byte { return []byte(cmp.Or(string(document), "{}")) }
 
-// numbers are what the codes of a record's labels say.
-func (f *Feeds) numbers(ctx context.Context, runID int64, fields, record []string) (numbers []string, err error) {
-	run, err := f.Store.Run(ctx, runID)
+// numbers are what the codes of labels of a record say.
+func (f *Feeds) numbers(ctx context.Context, t *store.Telling, fields, record []string) (numbers []string, err error) {
+	run, err := f.Store.Run(ctx, t.RunID)
 	if err != nil {
 		return nil, err
 	}
@@ -190,15 +190,21 @@ func (f *Feeds) numbers(ctx context.Context, runID int64, fields, record []strin
 	if err != nil {
 		return nil, err
 	}
-	composer, err := compose.New(d, fields)
+	printer, err := f.Store.Printer(ctx, run.PrinterID)
 	if err != nil {
 		return nil, err
 	}
-	label := &compose.Label{}
-	composer.Compose(label, record)
-	for i := range label.Parts {
-		if part := &label.Parts[i]; d.Elements[i].Kind == design.Code && !part.Absent && !slices.Contains(numbers, part.Says) {
-			numbers = append(numbers, part.Says)
+	composer, err := compose.New(d, design.WithFacts(fields))
+	if err != nil {
+		return nil, err
+	}
+	label, said := &compose.Label{}, map[string]bool{}
+	for _, number := range t.Numbers {
+		composer.Compose(label, append(slices.Clip(record), strconv.Itoa(number), strconv.Itoa(run.LabelCount), printer.Name, t.PrintedBy))
+		for i := range label.Parts {
+			if part := &label.Parts[i]; d.Elements[i].Kind == design.Code && !part.Absent && !said[part.Says] {
+				numbers, said[part.Says] = append(numbers, part.Says), true
+			}
 		}
 	}
 	return numbers, nil

@@ -7,6 +7,7 @@ import (
 	"fmt"
 	"time"
 
+	"oddspool/core/design"
 	"oddspool/core/measure"
 	"oddspool/core/proof"
 	"oddspool/core/stock"
@@ -56,7 +57,7 @@ func Prove(ctx context.Context, s *store.Store, run *store.Run, setup stock.Setu
 	if err != nil {
 		return nil, err
 	}
-	report, err := proof.AllWith(ctx, d, run.Fields, records, setup)
+	report, err := proof.AllWith(ctx, d, design.WithFacts(run.Fields), records, setup)
 	if err != nil {
 		return nil, err
 	}

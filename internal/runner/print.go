@@ -136,7 +136,7 @@ func (w *work) open(ctx context.Context, p *store.Print) (err error) {
 		}
 	}
 	w.pause = quickest
-	w.labels, err = press.NewLabels(w.design, w.run.Fields)
+	w.labels, err = press.NewLabels(w.design, design.WithFacts(w.run.Fields))
 	return err
 }
 

@@ -11,6 +11,7 @@ import (
 	"time"
 
 	"oddspool/core/batch"
+	"oddspool/core/design"
 	"oddspool/core/proof"
 	"oddspool/core/render"
 	"oddspool/internal/press/pwg"
@@ -39,7 +40,7 @@ type reading struct {
 
 // newReading returns what reads the labels of a print that a camera sees.
 func (w *work) newReading(p *store.Print) (*reading, error) {
-	checker, err := proof.NewChecker(w.design, w.run.Fields)
+	checker, err := proof.NewChecker(w.design, design.WithFacts(w.run.Fields))
 	if err != nil {
 		return nil, err
 	}

@@ -5,6 +5,7 @@ import (
 	"fmt"
 	"slices"
 	"testing"
+	"time"
 
 	"github.com/stretchr/testify/require"
 
@@ -66,6 +67,33 @@ func TestRunsSayAnswersAndFormulas(t *testing.T) {
 }
 
 // What a formula gives is tried before it is used, and the functions are listed.
+// Each label of a run says its own number, and reads back so.
+func TestLabelsOfARunSayTheirNumbers(t *testing.T) {
+	s := newSite(t)
+	s.signIn()
+	data, err := examples.Files.ReadFile("bin-label.json")
+	require.NoError(t, err)
+	d, err := design.Parse(data)
+	require.NoError(t, err)
+	d.Elements = []design.Element{{ID: "code", Kind: design.Code, X: 3000, Y: 3000, Width: 70_000, Height: 20_000,
+		Says: []design.Piece{{Field: "bin"}, {Text: " "}, {Field: "run.label"}, {Text: "/"}, {Field: "run.labels"}, {Text: " "}, {Field: "run.operator"}}, Code: &design.CodeLooks{Symbology: "datamatrix", Module: 500}}}
+	document, err := json.Marshal(d)
+	require.NoError(t, err)
+	var made api.Design
+	require.Equal(t, 200, s.do("POST", "/api/designs", map[string]any{"document": json.RawMessage(document), "recordSetId": 2}, &made))
+	var run api.Run
+	require.Equal(t, 200, s.do("POST", "/api/runs", fmt.Sprintf(`{"designId": %d, "recordSetId": 2, "choice": {"records": "1-3", "howMany": {"each": 2}, "printerId": 0}}`, made.Id), &run))
+	path := fmt.Sprintf("/api/runs/%d", run.Id)
+	require.Equal(t, 200, s.do("POST", path+"/prints", `{"kind": "all"}`, nil))
+	require.Eventually(t, func() bool {
+		require.Equal(t, 200, s.do("GET", path, nil, &run))
+		return run.Prints[0].State == api.PrintStateDone && run.Prints[0].ReadBack == 6
+	}, 30*time.Second, 20*time.Millisecond, "each was read as it was meant")
+	var labels api.RunLabels
+	require.Equal(t, 200, s.do("GET", path+"/labels", nil, &labels))
+	require.NotEqual(t, labels.Labels[0].Picture, labels.Labels[1].Picture, "two labels of a record are not alike")
+}
+
 func TestFormulasAreTried(t *testing.T) {
 	s := newSite(t)
 	s.signIn()

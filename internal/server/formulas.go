@@ -5,6 +5,7 @@ import (
 	"errors"
 	"time"
 
+	"oddspool/core/design"
 	"oddspool/core/formula"
 	"oddspool/internal/api"
 )
@@ -17,6 +18,12 @@ func (s *Server) ListFormulas(context.Context, api.ListFormulasRequestObject) (a
 	}
 	for _, c := range formula.Changes() {
 		answer.Changes = append(answer.Changes, api.ChangeKind{Do: c.Do, Words: c.Words, Takes: append([]string{}, c.Takes...), With: append([]string{}, c.With...)})
+	}
+	for _, f := range design.Facts {
+		answer.Facts = append(answer.Facts, struct {
+			Name  string `json:"name"`
+			Words string `json:"words"`
+		}{f.Name, f.Words})
 	}
 	return answer, nil
 }

@@ -443,7 +443,14 @@ func (s *Server) GetRunLabels(ctx context.Context, req api.GetRunLabelsRequestOb
 	if err != nil {
 		return nil, err
 	}
-	drawer, err := newDrawer(d, r.Fields)
+	printer, err := s.store.Printer(ctx, r.PrinterID)
+	if err != nil {
+		return nil, err
+	}
+	for i, values := range records {
+		records[i] = append(slices.Clip(values), strconv.Itoa(from+i), strconv.Itoa(plan.Len()), printer.Name, s.user(ctx))
+	}
+	drawer, err := newDrawer(d, design.WithFacts(r.Fields))
 	if err != nil {
 		return nil, err
 	}

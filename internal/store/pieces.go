@@ -19,10 +19,10 @@ func (s *Store) Pieces(ctx context.Context, print int64, onlyOther bool, skip, m
 	return pieces, list(ctx, s.DB, &pieces, query, print, onlyOther, skip, most)
 }
 
-// Slice returns the values of the records of some places of a print, in order; those of a run without records
-// are empty.
+// Slice returns the values of the records of some places of a print, in order, with the facts of each label behind them (design.Facts); a run
+// without records has these alone.
 func (s *Store) Slice(ctx context.Context, print int64, first, last int) ([][]string, error) {
-	const query = `select coalesce(r."values", '{}') from pieces p join prints q on q.id = p.print_id join runs u on u.id = q.run_id
+	const query = `select coalesce(r."values", '{}') || array[p.label::text, u.label_count::text, d.name, q.started_by] from pieces p join prints q on q.id = p.print_id join runs u on u.id = q.run_id join printers d on d.id = q.printer_id
 		left join records r on r.record_set_id = u.record_set_id and r.number = p.record
 		where p.print_id = $1 and p.place between $2 and $3 order by p.place`
 	return s.values(ctx, query, print, first, last)

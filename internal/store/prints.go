@@ -287,6 +287,9 @@ func settleByWord(ctx context.Context, tx *sqlx.Tx, id int64, lastLabel int) err
 			return fmt.Errorf("settle print %d: %w", id, err)
 		}
 	}
+	if err := toTell(ctx, tx, id, 1, has.Place); err != nil {
+		return err
+	}
 	return countRun(ctx, tx, id)
 }
 

@@ -219,9 +219,11 @@ func (s *Store) RunPlanOf(ctx context.Context, id int64) (*batch.Plan, error) {
 	return batch.NewPlan(shares), nil
 }
 
-// RunRecords returns the numbers and values of a run's records, in the order of its labels.
+// RunRecords returns the numbers and values of a run's records, in the order of its labels, with the facts of the last label of each behind
+// them (design.Facts).
 func (s *Store) RunRecords(ctx context.Context, id int64) (numbers []int, records [][]string, err error) {
-	const query = `select c.record, coalesce(r."values", '{}') from run_records c join runs u on u.id = c.run_id
+	const query = `select c.record, coalesce(r."values", '{}') || array[(c.first_label + c.copies - 1)::text, u.label_count::text, d.name, u.prepared_by]
+		from run_records c join runs u on u.id = c.run_id join printers d on d.id = u.printer_id
 		left join records r on r.record_set_id = u.record_set_id and r.number = c.record where c.run_id = $1 order by c.first_label`
 	rows, err := s.Pool.Query(ctx, query, id)
 	if err != nil {

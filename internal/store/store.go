@@ -205,3 +205,9 @@ func isTwice(err error) bool {
 	var refused *pgconn.PgError
 	return errors.As(err, &refused) && refused.Code == uniqueViolation
 }
+
+// Ints is an array of whole numbers.
+type Ints []int
+
+// Scan implements sql.Scanner.
+func (i *Ints) Scan(source any) error { return types.SQLScanner((*[]int)(i)).Scan(source) }

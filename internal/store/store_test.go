@@ -228,7 +228,7 @@ func TestRunsArePlannedAndChangedUntilPrinted(t *testing.T) {
 	numbers, records, err := s.RunRecords(ctx, id)
 	require.NoError(t, err)
 	require.Equal(t, []int{2}, numbers)
-	require.Equal(t, [][]string{{"N-002", "001"}}, records)
+	require.Equal(t, [][]string{{"N-002", "001", "3", "3", "Dock 2", "Maren"}}, records)
 
 	_, err = s.StartPrint(ctx, store.Order{Run: id, Kind: "all", By: "Maren"})
 	require.NoError(t, err)

@@ -17,6 +17,7 @@ type Telling struct {
 	RunID     int64     `db:"run_id"`
 	Record    int       `db:"record"`
 	Labels    int       `db:"labels"`
+	Numbers   Ints      `db:"numbers"` // of the labels
 	PrintedBy string    `db:"printed_by"`
 	PrintedAt time.Time `db:"printed_at"`
 	Tries     int       `db:"tries"`
@@ -38,15 +39,16 @@ func (s *Store) SetWriteBack(ctx context.Context, feed int64, how JSON) error {
 	return get(ctx, s.DB, &feed, "source", feed, query, feed, document)
 }
 
-// toTell notes, as a slice is settled, what the source of its records is to be told: each label that came out for the first time in its run.
+// toTell notes what the source of its records is to be told of places of a print that are out: each label of a run once, in whichever print it
+// came out first, and whatever a person says of it later.
 func toTell(ctx context.Context, tx *sqlx.Tx, print int64, first, last int) error {
-	const query = `insert into tellings (feed_id, run_id, record, labels, printed_by)
-		select f.id, r.id, p.record, array_agg(p.label order by p.label), q.started_by
-		from pieces p join prints q on q.id = p.print_id join runs r on r.id = q.run_id join record_sets s on s.id = r.record_set_id
-			join feeds f on f.id = s.feed_id and f.write_back is not null
-		where p.print_id = $1 and p.place between $2 and $3
-			and not exists (select 1 from prints oq join pieces o on o.print_id = oq.id where oq.run_id = r.id and oq.id <> $1 and o.label = p.label and o.state = 'printed')
-		group by f.id, r.id, p.record, q.started_by`
+	const query = `with told as (update pieces p set told = true
+			from prints q join runs r on r.id = q.run_id join record_sets s on s.id = r.record_set_id join feeds f on f.id = s.feed_id and f.write_back is not null
+			where p.print_id = $1 and q.id = $1 and p.place between $2 and $3 and p.state = 'printed' and not p.told
+				and not exists (select 1 from prints oq join pieces o on o.print_id = oq.id where oq.run_id = r.id and oq.id <> $1 and o.label = p.label and o.told)
+			returning f.id as feed, r.id as run, p.record, p.label, q.started_by)
+		insert into tellings (feed_id, run_id, record, labels, printed_by)
+		select feed, run, record, array_agg(label order by label), started_by from told group by feed, run, record, started_by`
 	if _, err := tx.ExecContext(ctx, query, print, first, last); err != nil {
 		return fmt.Errorf("note what is to be told of print %d: %w", print, err)
 	}
@@ -58,7 +60,7 @@ func (s *Store) TakeTellings(ctx context.Context, most int) (tellings []Telling,
 	const query = `with due as (select id from tellings where told_at is null and next_at <= now() order by next_at, id limit $1 for update skip locked),
 		taken as (update tellings t set tries = tries + 1, next_at = now() + least(interval '1 hour', interval '15 seconds' * power(2, least(tries, 10)))
 			from due where t.id = due.id returning t.*)
-		select t.id, t.mark, t.feed_id, t.run_id, t.record, cardinality(t.labels) as labels, t.printed_by, t.printed_at, t.tries, f.connection_id, f.request, f.write_back, r.record_set_id as set_id
+		select t.id, t.mark, t.feed_id, t.run_id, t.record, cardinality(t.labels) as labels, t.labels as numbers, t.printed_by, t.printed_at, t.tries, f.connection_id, f.request, f.write_back, r.record_set_id as set_id
 		from taken t join feeds f on f.id = t.feed_id join runs r on r.id = t.run_id order by t.id`
 	return tellings, list(ctx, s.DB, &tellings, query, most)
 }

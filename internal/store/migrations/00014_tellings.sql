@@ -1,6 +1,7 @@
 -- +goose Up
 -- What a source is told of labels that came out: each label once, at its first coming out. It waits here until the source has taken it.
 alter table feeds add write_back jsonb;
+alter table pieces add told boolean not null default false; -- its label is in a telling, whichever print it came out in first
 create table tellings (
   id bigint generated always as identity primary key,
   mark uuid not null default gen_random_uuid(), -- by which a source knows it again
@@ -21,4 +22,5 @@ create index tellings_feed on tellings (feed_id, key);
 
 -- +goose Down
 drop table tellings;
+alter table pieces drop told;
 alter table feeds drop write_back;

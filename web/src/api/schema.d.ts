@@ -2326,6 +2326,11 @@ export interface components {
             copies?: number[];
         };
         Formulas: {
+            /** @description Fields that no record has but every label of a run. */
+            facts: {
+                name: string;
+                words: string;
+            }[];
             functions: components["schemas"]["FormulaFunction"][];
             changes: components["schemas"]["ChangeKind"][];
         };

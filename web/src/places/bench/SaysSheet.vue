@@ -7,6 +7,7 @@ import { controls, meant, visible } from '@/shared/visible'
 import Gs1Builder from './Gs1Builder.vue'
 import PiecePanel from './PiecePanel.vue'
 import SheetRow from './SheetRow.vue'
+import { useFormulas } from './useFormulas'
 import { useSymbologies } from './useSymbologies'
 
 /** What the chosen element says: a row of pieces, each with its value on the label in hand. */
@@ -24,6 +25,9 @@ const props = defineProps<{
 const emit = defineEmits<{ change: [to: Partial<Element>]; done: [] }>()
 
 const pieces = computed(() => props.element.says ?? [])
+const formulas = useFormulas()
+/** What is known of a label only as its run is printed. */
+const factOf = (field: string) => formulas.value.facts.find((f) => f.name === field)
 const row = ref<HTMLElement>()
 
 function put(says: Piece[]) {
@@ -86,6 +90,7 @@ const options = computed(() => [
   ...props.fields.map((name) => ({ key: `field ${name}`, label: `Field ${name}` })),
   ...props.answers.map((name) => ({ key: `field ${name}`, label: `Answer ${name}` })),
   { key: 'date', label: 'Date of printing' },
+  ...formulas.value.facts.map(({ name, words }) => ({ key: `field ${name}`, label: words })),
   { key: 'formula', label: 'Formula…' },
   ...(props.others.length ? [{ key: 'other', label: 'What another element says…' }] : []),
   ...(isCode.value
@@ -107,7 +112,8 @@ const rules = [
 ]
 const isGone = (piece: Piece) => {
   const field = fieldOf(piece)
-  return field !== undefined && !props.fields.includes(field) && !props.answers.includes(field)
+  if (field === undefined || factOf(field)) return false
+  return !props.fields.includes(field) && !props.answers.includes(field)
 }
 /** The piece that is looked at more closely. */
 const opened = ref<number>()

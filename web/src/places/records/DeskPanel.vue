@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { NButton, NCheckbox, NInput, NRadioButton, NRadioGroup, NSelect } from 'naive-ui'
+import { NButton, NCheckbox, NInput, NPagination, NRadioButton, NRadioGroup, NSelect } from 'naive-ui'
 import { computed, nextTick, onMounted, ref, shallowRef, watch } from 'vue'
 import { api, type Schemas } from '@/api/client'
 import { count, plural } from '@/shared/format'
@@ -81,6 +81,16 @@ const columns = computed(() =>
   (found.value?.fields ?? []).map((name, i) => ({ name, i })).filter((c) => !ofHead(c.name)),
 )
 const isNumber = (name: string) => name === 'quantity' || name === 'onHand' || name === 'price'
+
+/** A document may have thousands of lines: some are shown at once. */
+const each = 200
+const page = ref(1)
+const shown = computed(() =>
+  (found.value?.records ?? [])
+    .map((record, row) => ({ record, row }))
+    .slice((page.value - 1) * each, page.value * each),
+)
+watch(found, () => (page.value = 1))
 
 /** A click with Shift takes all from the last one on. */
 let last = 0
@@ -200,7 +210,7 @@ async function kept(connection: Schemas['Connection']) {
           </tr>
         </thead>
         <tbody>
-          <tr v-for="(record, row) in found.records" :key="row">
+          <tr v-for="{ record, row } in shown" :key="row">
             <td @click="tick(row, !ticked.has(row), $event.shiftKey)">
               <NCheckbox
                 :checked="ticked.has(row)"
@@ -215,6 +225,12 @@ async function kept(connection: Schemas['Connection']) {
         </tbody>
       </table>
     </template>
+    <NPagination
+      v-if="found && found.records.length > each"
+      v-model:page="page"
+      class="pages"
+      :page-count="Math.ceil(found.records.length / each)"
+    />
     <ConnectionDialog
       :show="!!editing"
       :connection="editing === 'this' ? connection : undefined"
@@ -246,6 +262,9 @@ async function kept(connection: Schemas['Connection']) {
 }
 .head {
   background: var(--sunken);
+}
+.pages {
+  padding: 10px 20px;
 }
 table.plain th:first-child,
 table.plain td:first-child {
