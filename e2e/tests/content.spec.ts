@@ -84,9 +84,10 @@ test('labels say their own numbers, and read back so', async ({ maren: page }) =
   await expect(page.getByText('“N-01-01-A1” on this label')).toBeVisible()
   await kept(page)
   await page.getByRole('button', { name: 'Prepare a run' }).click()
+  await expect(page.getByText('240 codes read back as meant')).toBeVisible() // on the Bench are buttons to change things too
   await page.getByRole('button', { name: 'Change' }).first().click()
   await page.getByRole('textbox', { name: 'Range of records' }).fill('1-3')
-  await page.keyboard.press('Enter')
+  await page.getByRole('button', { name: 'Take these', exact: true }).click()
   await page.getByRole('button', { name: 'Print 3', exact: true }).click()
   await expect(page.getByTestId('read-back')).toContainText('3 of 3 read back as meant')
 })

@@ -15,6 +15,7 @@ import (
 	"log/slog"
 	"os"
 	"path/filepath"
+	"reflect"
 	"slices"
 	"strings"
 
@@ -462,11 +463,25 @@ func (f *Feeds) Refresh(ctx context.Context, setID int64, answers map[string]str
 	}
 	refreshed, err := f.refresh(ctx, feed, answers, anyway, by)
 	if err != nil && ctx.Err() == nil {
-		if noted := f.Store.FeedTrouble(ctx, feed.ID, err.Error()); noted != nil {
+		if noted := f.Store.FeedTrouble(ctx, feed.ID, f.sentence(err)); noted != nil {
 			f.Log.Error("why a source cannot be read is not noted", "feed", feed.ID, "error", noted)
 		}
 	}
 	return refreshed, err
+}
+
+// sentence is what people are told of an error; what is nobody's to see goes into the log alone.
+func (f *Feeds) sentence(err error) string {
+	for _, known := range []any{new(*Error), new(*MissingError), new(*databases.Error), new(*databases.MissingError), new(*sources.FileError), new(*orderdesk.Error), new(*reach.ForbiddenError)} {
+		if errors.As(err, known) {
+			return reflect.ValueOf(known).Elem().Interface().(error).Error()
+		}
+	}
+	if errors.Is(err, secrets.ErrOtherKey) {
+		return secrets.ErrOtherKey.Error()
+	}
+	f.Log.Error("work with a source failed", "error", err)
+	return "Something went wrong in the server. It is tried again; if it stays so, tell whoever looks after Odd Spool."
 }
 
 func (f *Feeds) refresh(ctx context.Context, feed *store.Feed, answers map[string]string, anyway bool, by string) (*Refreshed, error) {

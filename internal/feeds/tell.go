@@ -114,7 +114,7 @@ func (f *Feeds) Tell(ctx context.Context) {
 				if ctx.Err() != nil {
 					return
 				}
-				trouble = err.Error()
+				trouble = f.sentence(err)
 				if told := new(databases.Error); errors.As(err, &told) && told.Unwrap() != nil {
 					away[t.FeedID] = trouble
 				}
