@@ -25,7 +25,7 @@ test('a table is read, its labels print, what changed is told, and so is what wa
   await expect(page.getByText('it is told what is printed')).toBeVisible()
   await sound(page)
 
-  await newDesign(page, 'Pump plate', /^Pumps ·/)
+  await newDesign(page, 'Serial plate', /^Pumps ·/)
   await dragField(page, 'serial', 5, 5)
   await page.getByText('serial as a code').click()
   await kept(page)
@@ -50,7 +50,7 @@ test('a table is read, its labels print, what changed is told, and so is what wa
   await expect(page.getByRole('alert').first()).toContainText('has no column serial any more')
   await expect(page.getByText('00999').last()).toBeVisible()
   await page.goto(address('/bench'))
-  await page.getByRole('button', { name: 'More with Pump plate' }).click()
+  await page.getByRole('button', { name: 'More with Serial plate' }).click()
   await page.getByText('Print', { exact: true }).click()
   await page.getByRole('button', { name: 'Use the records as they were read last' }).click()
   await page.waitForURL(/\/runs\/\d+/)
