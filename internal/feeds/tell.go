@@ -133,7 +133,7 @@ func (f *Feeds) Tell(ctx context.Context) {
 func (f *Feeds) tell(ctx context.Context, t *store.Telling) error {
 	var r Request
 	var w WriteBack
-	if err := errors.Join(json.Unmarshal(t.Request, &r), json.Unmarshal(cmpJSON(t.WriteBack), &w)); err != nil {
+	if err := errors.Join(json.Unmarshal(t.Request, &r), json.Unmarshal(orEmpty(t.WriteBack), &w)); err != nil {
 		return fmt.Errorf("read telling %d: %w", t.ID, err)
 	}
 	c, err := f.Store.Connection(ctx, t.ConnectionID)
@@ -177,8 +177,8 @@ func (f *Feeds) tell(ctx context.Context, t *store.Telling) error {
 	return f.tellDatabase(ctx, p, password, r, w, t, said, numbers)
 }
 
-// cmpJSON is a document, or an empty one.
-func cmpJSON(document store.JSON) []byte { return []byte(cmp.Or(string(document), "{}")) }
+// orEmpty is a document, or an empty one: a source that is told no more still has words waiting.
+func orEmpty(document store.JSON) []byte { return []byte(cmp.Or(string(document), "{}")) }
 
 // numbers are what the codes of labels of a record say.
 func (f *Feeds) numbers(ctx context.Context, t *store.Telling, fields, record []string) (numbers []string, err error) {

@@ -9,9 +9,11 @@ import (
 	"strings"
 	"unicode"
 
+	"oddspool/core/batch"
 	"oddspool/internal/api"
 	"oddspool/internal/databases"
 	"oddspool/internal/feeds"
+	"oddspool/internal/orderdesk"
 	"oddspool/internal/store"
 )
 
@@ -165,6 +167,20 @@ func (s *Server) LookAtSource(ctx context.Context, req api.LookAtSourceRequestOb
 		return nil, err
 	}
 	answer.Fields, answer.Records, answer.More = fields, append(answer.Records, records...), more
+	if c.Kind == feeds.Desk && slices.Contains(fields, orderdesk.Quantity) {
+		numbers, labels := make([]int, len(records)), make([]int, len(records))
+		for i := range numbers {
+			numbers[i] = i + 1
+		}
+		shares, _, err := batch.HowMany{Field: orderdesk.Quantity}.Share(numbers, fields, records)
+		if err != nil {
+			return nil, err
+		}
+		for _, share := range shares {
+			labels[share.Record-1] = share.Copies
+		}
+		answer.Labels = &labels
+	}
 	return answer, nil
 }
 

@@ -227,6 +227,7 @@ func TestAnOrderIsLookedUp(t *testing.T) {
 	var look api.SourceLook
 	require.Equal(t, 200, o.do("POST", path+"/look", `{"request": {"desk": {"kind": "order", "number": "SO-2607"}}}`, &look))
 	require.Len(t, look.Records, 4)
+	require.Equal(t, []int{24, 36, 12, 2}, *look.Labels)
 	require.Contains(t, o.problem(502, "POST", path+"/look", `{"request": {"desk": {"kind": "order", "number": "SO-1"}}}`), "has no order SO-1")
 	require.Contains(t, o.problem(422, "POST", path+"/look", `{"request": {}}`), "Say which document")
 	set := o.take("Order desk", "SO-2607", `"request": {"desk": {"kind": "order", "number": "SO-2607", "lines": ["1", "3"]}}`)

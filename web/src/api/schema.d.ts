@@ -2459,6 +2459,8 @@ export interface components {
             records: string[][];
             /** @description There are more records than are shown. */
             more: boolean;
+            /** @description Of a document of the order desk: how many labels the quantity of each record gives. */
+            labels?: number[];
         };
         /** @description How a source is told what was printed: a database in columns; the order desk, and a file beside that of the records, as it is. */
         WriteBack: {

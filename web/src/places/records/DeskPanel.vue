@@ -28,7 +28,12 @@ const typed = ref('')
 const field = ref<{ focus: () => void; select: () => void }>()
 
 /** What was found, and which of its lines are ticked. */
-const found = shallowRef<{ question: Schemas['DeskQuestion']; fields: string[]; records: string[][] }>()
+const found = shallowRef<{
+  question: Schemas['DeskQuestion']
+  fields: string[]
+  records: string[][]
+  labels?: number[]
+}>()
 const ticked = ref(new Set<number>())
 const at = (name: string) => found.value?.fields.indexOf(name) ?? -1
 
@@ -56,7 +61,7 @@ async function lookUp() {
   const params = { path: { id: chosen.value } }
   const body = { request: { desk: question } }
   const { data } = await doing(() => api.POST('/connections/{id}/look', { params, body }))
-  found.value = data && { question, fields: data.fields, records: data.records }
+  found.value = data && { question, fields: data.fields, records: data.records, labels: data.labels }
   ticked.value = new Set(data && kind.value !== 'items' ? data.records.keys() : [])
   field.value?.select()
 }
@@ -107,10 +112,9 @@ const all = computed({
   get: () => !!found.value?.records.length && ticked.value.size === found.value.records.length,
   set: (on) => (ticked.value = new Set(on ? found.value?.records.keys() : [])),
 })
-const quantity = computed(() => {
-  const place = at('quantity')
-  if (place < 0) return undefined
-  return [...ticked.value].reduce((sum, row) => sum + Number(found.value?.records[row]?.[place] ?? 0), 0)
+const labels = computed(() => {
+  const each = found.value?.labels
+  return each && [...ticked.value].reduce((sum, row) => sum + (each[row] ?? 0), 0)
 })
 
 async function take() {
@@ -194,7 +198,7 @@ async function kept(connection: Schemas['Connection']) {
         <span class="room" />
         <span aria-live="polite"
           >{{ count(ticked.size) }} of {{ plural(found.records.length, 'line')
-          }}<template v-if="quantity !== undefined"> · {{ plural(quantity, 'label') }}</template></span
+          }}<template v-if="labels !== undefined"> · {{ plural(labels, 'label') }}</template></span
         >
         <NButton type="primary" :loading="busy" :disabled="!ticked.size" @click="take"
           >Take {{ all ? 'all' : plural(ticked.size, 'line') }}</NButton
