@@ -15,22 +15,10 @@ type Languages struct {
 	Words []Translated `json:"words,omitempty"`
 }
 
-// Translated are fixed words in other languages.
+// Translated are fixed words in other languages, without the spaces and lines around them.
 type Translated struct {
 	Text string            `json:"text"`
 	In   map[string]string `json:"in"` // by language
-}
-
-// In returns what words are called in a language, capitals or not: empty where that is not known.
-func (l *Languages) In(text, language string) string {
-	if i := slices.IndexFunc(l.Words, func(w Translated) bool { return w.Text == text }); i >= 0 {
-		for name, words := range l.Words[i].In {
-			if strings.EqualFold(name, language) {
-				return words
-			}
-		}
-	}
-	return ""
 }
 
 // Words gives the fixed words of an element that stand in the language of a label: those of texts that have a letter, some several times.

@@ -20,17 +20,17 @@ watch(show, (now) => {
   const kept = props.design.languages
   field.value = kept?.field ?? null
   own.value = kept?.own ?? 'en'
-  words.value = Object.fromEntries((kept?.words ?? []).map((w) => [w.text, { ...w.in }]))
+  words.value = Object.fromEntries((kept?.words ?? []).map((w) => [w.text.trim(), { ...w.in }]))
   others.value = [...new Set((kept?.words ?? []).flatMap((w) => Object.keys(w.in)))].join(', ')
 })
 
 const names = computed(() => [...new Set(others.value.split(/[\s,;]+/).filter(Boolean))])
-/** Fixed words that have a letter, each once. */
+/** Fixed words that have a letter, each once; the spaces and lines around them stand in all languages. */
 const texts = computed(() => {
   const said = props.design.elements
     .filter((e) => e.kind === 'text')
     .flatMap((e) => e.says ?? [])
-    .map((p) => (p.field || p.formula || p.element ? '' : (p.text ?? '')))
+    .map((p) => (p.field || p.formula || p.element ? '' : (p.text ?? '').trim()))
   return [...new Set(said.filter((text) => /\p{L}/u.test(text)))]
 })
 const missing = computed(
