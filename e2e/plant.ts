@@ -1,5 +1,8 @@
 import { execFileSync, spawn } from 'node:child_process'
 import { once } from 'node:events'
+import { mkdtempSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
 import { fileURLToPath } from 'node:url'
 import AxeBuilder from '@axe-core/playwright'
 import { type Cookie, expect, type Page, test as base } from '@playwright/test'
@@ -9,12 +12,21 @@ export { expect }
 /** Maren's session: she signs in once. */
 let session: Cookie[] | undefined
 
+/** The folder under which the server reads files where they lie. */
+export const files = mkdtempSync(join(tmpdir(), 'oddspool-files-'))
+
 /** Starts a demonstration with data of its own, and tells the tests of this worker where it is. */
 async function startPlant(worker: number) {
   const project = fileURLToPath(new URL('..', import.meta.url))
   const demo = spawn('script/demo', ['--fresh', '--fast', '--port', String(18080 + 100 * worker)], {
     cwd: project,
-    env: { ...process.env, ODDSPOOL_BUILT: '1', ODDSPOOL_DATA: `${project}.data/e2e-${String(worker)}` },
+    env: {
+      ...process.env,
+      ODDSPOOL_BUILT: '1',
+      ODDSPOOL_DATA: `${project}.data/e2e-${String(worker)}`,
+      ODDSPOOL_FILES: files,
+      ODDSPOOL_REACH: '127.0.0.2/32', // another machine, as far as Odd Spool knows: a test starts MariaDB there
+    },
     stdio: ['ignore', 'pipe', 'inherit'],
   })
   await new Promise<void>((resolve, reject) => {
@@ -119,7 +131,21 @@ const noMenu = (page: Page) => expect(page.locator('.n-base-select-menu:visible'
 export async function pick(page: Page, name: string, option: string | RegExp) {
   await noMenu(page)
   await page.getByLabel(name, { exact: true }).click()
-  await page.locator('.n-base-select-option:visible', { hasText: option }).first().click()
+  const wanted = page.locator('.n-base-select-option:visible', { hasText: option }).first()
+  // A long list has only what is in sight: it is scrolled until the option is, from its end to its beginning again.
+  const onward = (list: Element) => {
+    const atEnd = list.scrollTop + list.clientHeight >= list.scrollHeight - 1
+    list.scrollTop = atEnd ? 0 : list.scrollTop + 120
+  }
+  await expect(async () => {
+    try {
+      await expect(wanted).toBeVisible({ timeout: 400 })
+    } catch (late) {
+      await page.locator('.n-base-select-menu:visible .v-vl').first().evaluate(onward, undefined, { timeout: 500 })
+      throw late
+    }
+  }).toPass({ timeout: 30_000 })
+  await wanted.click()
 }
 
 /** Opens a select that can be searched, types, and takes the first option that has the text. */

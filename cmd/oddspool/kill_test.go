@@ -196,9 +196,8 @@ func (m *matrix) kill(what string) {
 	}
 }
 
-// count counts what came out: of each record as many labels as were ordered.
-func (m *matrix) count() {
-	times := map[string]int{}
+// eachPage gives all that came out, as the camera saw it.
+func (m *matrix) eachPage(give func(*pwg.Page)) {
 	for skip := 0; skip < m.printer.Out(); skip += 2000 {
 		response, err := http.Get(fmt.Sprintf("%s.pwg?skip=%d&most=2000", m.printer.Camera(), skip))
 		require.NoError(m.t, err)
@@ -209,10 +208,16 @@ func (m *matrix) count() {
 				break
 			}
 			require.NoError(m.t, err)
-			times[fmt.Sprint(page.Layers[0].Bits)]++
+			give(page)
 		}
 		response.Body.Close()
 	}
+}
+
+// count counts what came out: of each record as many labels as were ordered.
+func (m *matrix) count() {
+	times := map[string]int{}
+	m.eachPage(func(page *pwg.Page) { times[fmt.Sprint(page.Layers[0].Bits)]++ })
 	missing, twice, each := 0, 0, m.meant/matrixLabels
 	for _, n := range times {
 		missing += max(each-n, 0)

@@ -17,6 +17,7 @@ import (
 	"strings"
 	"time"
 
+	"oddspool/core/ask"
 	"oddspool/core/batch"
 	"oddspool/core/compose"
 	"oddspool/core/design"
@@ -26,6 +27,7 @@ import (
 	"oddspool/core/picture"
 	"oddspool/core/proof"
 	renderer "oddspool/core/render"
+	"oddspool/core/series"
 	"oddspool/core/typeset"
 	"oddspool/internal/bundle"
 	"oddspool/internal/press"
@@ -41,6 +43,57 @@ type labels struct {
 	file   *os.File
 
 	pictures map[string][]byte // that came with the design, by their hashes
+	known    []string          // fields of the records
+	numbers  []counted
+}
+
+// counted is a series as it counts where no database keeps it.
+type counted struct {
+	series      *series.Series
+	of          *design.Numbered
+	group, anew design.Value
+	given       map[string]int // numbers, by what they count under
+	last        string         // group, with its number
+	number      string
+}
+
+// next returns the number of the next label.
+func (c *counted) next(record []string) (string, error) {
+	key, err := c.anew(record)
+	if err != nil {
+		return "", fmt.Errorf("the series %s: %w", c.of.Name, err)
+	}
+	group, err := c.group(record)
+	if err != nil {
+		return "", fmt.Errorf("the series %s: %w", c.of.Name, err)
+	}
+	each, given := c.of.Each(), c.given[key]
+	if shares := each == design.PerRun || each == design.PerGroup && c.last == group; shares && given > 0 {
+		return c.number, nil
+	}
+	c.last, c.given[key] = group, given+1
+	c.number, err = c.series.At(given)
+	return c.number, err
+}
+
+// count prepares the numbers of labels.
+func (l *labels) count(setting *formula.Setting) error {
+	for i := range l.design.Series {
+		of := &l.design.Series[i]
+		counts, err := series.New(of.Counts)
+		if err != nil {
+			return err
+		}
+		c := counted{series: counts, of: of, given: map[string]int{}}
+		if c.group, err = design.Valued(of.Group, l.known, setting); err != nil {
+			return err
+		}
+		if c.anew, err = design.Valued(of.Anew, l.known, setting); err != nil {
+			return err
+		}
+		l.numbers = append(l.numbers, c)
+	}
+	return nil
 }
 
 func (l *labels) Close() error {
@@ -59,9 +112,13 @@ type record struct {
 // records reads those that were chosen, each with its place among them and their number behind its values (design.Facts).
 func (l *labels) records() iter.Seq2[record, error] {
 	total := strconv.Itoa(len(l.chosen))
+	for i := range l.numbers {
+		clear(l.numbers[i].given) // all are read anew
+	}
 	return func(yield func(record, error) bool) {
 		if l.source == nil {
-			yield(record{1, []string{"1", total}}, nil)
+			values, err := l.behind(nil, "1", total)
+			yield(record{1, values}, err)
 			return
 		}
 		number, chosen := 0, l.chosen
@@ -75,13 +132,27 @@ func (l *labels) records() iter.Seq2[record, error] {
 			}
 			chosen = chosen[1:]
 			if err == nil {
-				values = append(slices.Clip(values), strconv.Itoa(len(l.chosen)-len(chosen)), total)
+				values, err = l.behind(values, strconv.Itoa(len(l.chosen)-len(chosen)), total)
 			}
 			if !yield(record{number, values}, err) {
 				return
 			}
 		}
 	}
+}
+
+// behind puts what is known of a label alone behind the values of its record.
+func (l *labels) behind(values []string, number, total string) ([]string, error) {
+	record := values
+	values = append(slices.Clip(values), number, total)
+	for i := range l.numbers {
+		number, err := l.numbers[i].next(record)
+		if err != nil {
+			return nil, err
+		}
+		values = append(values, number)
+	}
+	return values, nil
 }
 
 // values reads the values of those that were chosen.
@@ -125,7 +196,14 @@ func open(designPath, recordsPath, rows string) (*labels, error) {
 	if l.chosen, err = batch.ParseRange(rows, count); err != nil {
 		return nil, errors.Join(err, l.Close())
 	}
+	l.known = l.fields
+	if err := l.design.Clash(l.known); err != nil {
+		return nil, errors.Join(&sentenceError{err.Error()}, l.Close())
+	}
 	l.fields = append(slices.Clip(l.fields), design.Facts[0].Name, design.Facts[1].Name)
+	for i := range l.design.Series {
+		l.fields = append(l.fields, l.design.Series[i].Name)
+	}
 	return l, nil
 }
 
@@ -157,30 +235,53 @@ func (l *lookupFlags) define(f *flag.FlagSet) {
 
 // setting is what formulas know besides the record.
 func (l lookupFlags) setting(now time.Time) *formula.Setting {
-	lookups := &formula.Lookups{Read: func(set string) (fields []string, records [][]string, err error) {
-		path, given := l[set]
-		if !given {
-			return nil, nil, fmt.Errorf("there is no record set “%s” here; name its file with -lookup", set)
-		}
-		file, source, err := openRecords(path, sources.Settings{})
-		if err != nil {
-			return nil, nil, err
-		}
-		defer file.Close()
-		defer source.Close()
-		for record, err := range source.Records() {
-			if err != nil {
-				return nil, nil, fmt.Errorf("%s: %w", path, err)
-			}
-			records = append(records, record)
-		}
-		return source.Fields, records, nil
-	}}
+	lookups := &formula.Lookups{Read: l.read}
 	return &formula.Setting{Now: now, Lookup: lookups.Find}
 }
 
-// give gives the answers to a design. Its error says which is none.
-func (a answerFlags) give(d *design.Design) error {
+// values reads a field of the file that stands for a record set.
+func (l lookupFlags) values(from ask.Source) (values []string, err error) {
+	fields, records, err := l.read(from.Set)
+	if err != nil {
+		return nil, err
+	}
+	at := slices.Index(fields, from.Field)
+	if at < 0 {
+		return nil, fmt.Errorf("%s has no field “%s”", from.Set, from.Field)
+	}
+	for _, record := range records {
+		values = append(values, record[at])
+	}
+	return values, nil
+}
+
+// read reads the file that stands for a record set.
+func (l lookupFlags) read(set string) (fields []string, records [][]string, err error) {
+	path, given := l[set]
+	if !given {
+		return nil, nil, fmt.Errorf("there is no record set “%s” here; name its file with -lookup", set)
+	}
+	file, source, err := openRecords(path, sources.Settings{})
+	if err != nil {
+		return nil, nil, err
+	}
+	defer file.Close()
+	defer source.Close()
+	for record, err := range source.Records() {
+		if err != nil {
+			return nil, nil, fmt.Errorf("%s: %w", path, err)
+		}
+		records = append(records, record)
+	}
+	return source.Fields, records, nil
+}
+
+// give gives the answers to a design; choices of records are those of the files that others are looked up in. What the records know is not asked.
+// Its error says which is none.
+func (a answerFlags) give(d *design.Design, known []string, files lookupFlags) error {
+	if err := d.FillChoices(files.values); err != nil {
+		return &sentenceError{err.Error()}
+	}
 	if len(d.Questions) == 0 && len(a) == 0 {
 		return nil
 	}
@@ -188,6 +289,9 @@ func (a answerFlags) give(d *design.Design) error {
 	for i := range d.Questions {
 		q := &d.Questions[i]
 		typed, given := a[q.Name]
+		if !given && slices.Contains(known, q.Name) {
+			continue
+		}
 		if !given {
 			typed = q.Default
 		}
@@ -264,7 +368,10 @@ func render(_ context.Context, c *console, args []string) error {
 	}
 	if err == nil {
 		l.design.Setting = lookups.setting(time.Now())
-		err = answers.give(l.design)
+		err = l.count(l.design.Setting)
+	}
+	if err == nil {
+		err = answers.give(l.design, l.known, lookups)
 	}
 	if err != nil {
 		return err
@@ -397,7 +504,10 @@ func proofCommand(ctx context.Context, c *console, args []string) error {
 	}
 	if err == nil {
 		l.design.Setting = lookups.setting(time.Now())
-		err = answers.give(l.design)
+		err = l.count(l.design.Setting)
+	}
+	if err == nil {
+		err = answers.give(l.design, l.known, lookups)
 	}
 	if err != nil {
 		return err

@@ -4,6 +4,7 @@ import (
 	"bytes"
 	"context"
 	"encoding/json"
+	"fmt"
 	"image"
 	"image/png"
 	"os"
@@ -173,4 +174,37 @@ func TestPicturesComeFromAFolder(t *testing.T) {
 	code, _, message = do("render", "-design", path, "-pictures", filepath.Join(folder, "nowhere"), "-format", "svg", "-out", "-")
 	require.NotZero(t, code)
 	require.Contains(t, message, "nowhere")
+}
+
+// Labels that have numbers of a series have those that nobody took yet, from the first on; what records know is not counted.
+func TestRenderedLabelsAreNumbered(t *testing.T) {
+	folder := t.TempDir()
+	records := filepath.Join(folder, "crates.csv")
+	require.NoError(t, os.WriteFile(records, []byte("shed\nNorth\nNorth\nSouth\nNorth\n"), 0o600))
+	data, err := os.ReadFile("../../examples/crate-label.json")
+	require.NoError(t, err)
+	numbers := func(change string, want ...string) {
+		document := filepath.Join(folder, "crate.json")
+		require.NoError(t, os.WriteFile(document, bytes.Replace(data, []byte(`"name": "crates",`), []byte(`"name": "crates",`+change), 1), 0o600))
+		code, svg, message := do("render", "-design", document, "-records", records, "-format", "pwg", "-out", filepath.Join(folder, "crates.pwg"))
+		require.Zero(t, code, message+svg)
+		code, out, message := do("proof", "-design", document, "-records", records)
+		require.Zero(t, code, message+out)
+		code, _, message = do("render", "-design", document, "-records", records, "-format", "png", "-out", filepath.Join(folder, "crate.png"))
+		require.Zero(t, code, message)
+		for i, number := range want {
+			read, err := exec.Command("ZXingReader", "-1", filepath.Join(folder, fmt.Sprintf("crate-%d.png", i+1))).Output()
+			require.NoError(t, err)
+			require.Contains(t, string(read), number)
+		}
+	}
+	numbers("", "KW-00018", "KW-00026", "KW-00034", "KW-00042")
+	numbers(`"per": "run",`, "KW-00018", "KW-00018", "KW-00018", "KW-00018")
+	numbers(`"per": "group", "group": "shed",`, "KW-00018", "KW-00018", "KW-00026", "KW-00034")
+	numbers(`"anew": "shed",`, "KW-00018", "KW-00026", "KW-00018", "KW-00034")
+
+	require.NoError(t, os.WriteFile(records, []byte("crates\n7\n"), 0o600))
+	code, _, message := do("render", "-design", "../../examples/crate-label.json", "-records", records, "-out", filepath.Join(folder, "x.png"))
+	require.Equal(t, 1, code)
+	require.Contains(t, message, "The records have a field “crates”")
 }

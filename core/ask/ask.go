@@ -36,17 +36,61 @@ const (
 	No  = "no"
 )
 
-// A Question is asked once before a run. Its answer is a field of the records under its name.
+// What a question is asked for besides the run.
+const (
+	EachRecord = "record"
+	EachLabel  = "label"
+)
+
+// A Question is asked before a run, once or for each of something. Its answer is a field of the records under its name.
 type Question struct {
 	Name    string   `json:"name"`
 	Words   string   `json:"words,omitempty"` // as it is asked; empty: its name
 	Kind    Kind     `json:"kind"`
+	Each    string   `json:"each,omitempty"` // EachRecord, EachLabel; empty: it is asked once
 	Must    bool     `json:"must,omitempty"` // it cannot stay empty
 	Default string   `json:"default,omitempty"`
 	Least   string   `json:"least,omitempty"` // a number or a date; of a text how many letters
 	Most    string   `json:"most,omitempty"`
 	Pattern string   `json:"pattern,omitempty"` // of a text, as a regular expression (RE2) for the whole
 	Choices []string `json:"choices,omitempty"`
+	From    *Source  `json:"from,omitempty"` // of a choice: more of them, see Fill
+}
+
+// A Source is a field of a record set, whose values can be chosen.
+type Source struct {
+	Set   string `json:"set"`
+	Field string `json:"field"`
+}
+
+// mostChoices is how many values of records can be chosen from.
+const mostChoices = 1000
+
+// A Reader returns the values of a field of a record set, in their order.
+type Reader func(Source) ([]string, error)
+
+// Fill adds to the choices of a question those that records give, each once in their order. Its errors are those of read, and an *AnswerError.
+func (q *Question) Fill(read Reader) error {
+	if q.From == nil {
+		return nil
+	}
+	values, err := read(*q.From)
+	if err != nil {
+		return &AnswerError{fmt.Sprintf("%sits choices cannot be had: %v.", q.lead(), err)}
+	}
+	known := map[string]bool{}
+	for _, choice := range q.Choices {
+		known[choice] = true
+	}
+	for _, value := range values {
+		if value != "" && !known[value] {
+			if len(known) == mostChoices {
+				return &AnswerError{fmt.Sprintf("%s%s has more than %d different values of %s; nobody can choose from so many.", q.lead(), q.From.Set, mostChoices, q.From.Field)}
+			}
+			known[value], q.Choices = true, append(slices.Clip(q.Choices), value)
+		}
+	}
+	return nil
 }
 
 // Asked returns the words in which it is asked.
@@ -76,7 +120,7 @@ func (q *Question) Fault() string {
 	switch q.Kind {
 	case Text, Number, Date, YesNo:
 	case Choice:
-		if len(q.Choices) == 0 {
+		if len(q.Choices) == 0 && q.From == nil {
 			return "A choice needs something to choose from."
 		}
 	default:
@@ -101,7 +145,7 @@ func (q *Question) Fault() string {
 			return fmt.Sprintf("The limit %q is none for a %s.", limit, q.Kind)
 		}
 	}
-	if q.Default != "" {
+	if q.Default != "" && q.From == nil {
 		if _, err := q.Answer(q.Default); err != nil {
 			return fmt.Sprintf("The answer that stands there at first is none: %v", err)
 		}
@@ -138,7 +182,12 @@ func (q *Question) Answer(typed string) (string, error) {
 	case Choice:
 		i := slices.IndexFunc(q.Choices, func(c string) bool { return strings.EqualFold(c, answer) })
 		if i < 0 {
-			return wrong("%s“%s” is none of %s.", q.lead(), answer, strings.Join(q.Choices, ", "))
+			const named = 12
+			some := strings.Join(q.Choices[:min(len(q.Choices), named)], ", ")
+			if len(q.Choices) > named {
+				some += fmt.Sprintf(" and %d others", len(q.Choices)-named)
+			}
+			return wrong("%s“%s” is none of %s.", q.lead(), answer, some)
 		}
 		return q.Choices[i], nil
 	case YesNo:
@@ -163,6 +212,35 @@ func (q *Question) Answer(typed string) (string, error) {
 		}
 	}
 	return answer, nil
+}
+
+// A Wrong is a value of a record that is no answer to the question that its field is.
+type Wrong struct {
+	Record int // from 1
+	Field  string
+	Text   string
+}
+
+// Check returns the first wrong values of records, up to so many, and how many there are. A check for a field that is not there checks nothing,
+// and a record without any value is none yet.
+func Check(fields []string, records [][]string, checks []Question, most int) (wrong []Wrong, all int) {
+	for i, record := range records {
+		if !slices.ContainsFunc(record, func(value string) bool { return strings.TrimSpace(value) != "" }) {
+			continue
+		}
+		for j := range checks {
+			at := slices.Index(fields, checks[j].Name)
+			if at < 0 || at >= len(record) {
+				continue
+			}
+			if _, err := checks[j].Answer(record[at]); err != nil {
+				if all++; all <= most {
+					wrong = append(wrong, Wrong{i + 1, fields[at], err.Error()})
+				}
+			}
+		}
+	}
+	return wrong, all
 }
 
 func limit(text string) decimal.Decimal {

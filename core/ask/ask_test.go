@@ -1,6 +1,7 @@
 package ask_test
 
 import (
+	"errors"
 	"fmt"
 	"testing"
 
@@ -41,6 +42,43 @@ func TestAnswersAreTakenOrRefusedInWords(t *testing.T) {
 		require.IsType(t, &ask.AnswerError{}, err)
 		require.ErrorContains(t, err, test.text)
 	}
+}
+
+func TestChoicesComeFromRecords(t *testing.T) {
+	q := ask.Question{Name: "shed", Kind: ask.Choice, Choices: []string{"North"}, From: &ask.Source{Set: "sheds.csv", Field: "shed"}}
+	require.Empty(t, q.Fault())
+	own := q.Choices
+	read := func(from ask.Source) ([]string, error) {
+		if from.Field != "shed" {
+			return nil, errors.New("sheds.csv has no field “hall”")
+		}
+		return []string{"South", "North", "", "South", "Quay"}, nil
+	}
+	require.NoError(t, q.Fill(read))
+	require.Equal(t, []string{"North", "South", "Quay"}, q.Choices)
+	require.Len(t, own, 1)
+	kept, err := q.Answer("quay")
+	require.NoError(t, err)
+	require.Equal(t, "Quay", kept)
+	_, err = q.Answer("West")
+	require.ErrorContains(t, err, "“West” is none of North, South, Quay.")
+	q.From.Field = "hall"
+	require.ErrorContains(t, q.Fill(read), "shed: its choices cannot be had: sheds.csv has no field “hall”.")
+	many := ask.Question{Name: "n", Kind: ask.Choice, From: &ask.Source{Set: "sheds.csv", Field: "shed"}}
+	require.ErrorContains(t, many.Fill(func(ask.Source) (values []string, err error) {
+		for i := range 1001 {
+			values = append(values, fmt.Sprint(i))
+		}
+		return values, nil
+	}), "more than 1000 different values")
+}
+
+func TestRecordsAreCheckedFieldByField(t *testing.T) {
+	checks := []ask.Question{{Name: "bags", Kind: ask.Number, Least: "1", Must: true}, {Name: "lot", Kind: ask.Text, Pattern: `\d\d[A-Z]\d+`}, {Name: "gone", Kind: ask.Number, Must: true}}
+	records := [][]string{{"26K104", "3"}, {"", " "}, {"K104", "0"}, {"", ""}, {"26K1", "many"}, {"26K1"}}
+	wrong, all := ask.Check([]string{"lot", "bags"}, records, checks, 2)
+	require.Equal(t, 3, all)
+	require.Equal(t, []ask.Wrong{{3, "bags", "bags: 0 is less than 1."}, {3, "lot", "lot: “K104” does not look as it should (\\d\\d[A-Z]\\d+)."}}, wrong)
 }
 
 func TestQuestionsThatAreNoneAreTold(t *testing.T) {

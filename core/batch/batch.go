@@ -57,6 +57,34 @@ func (p *Plan) At(n int) (record, copies int) {
 	return share.Record, n - (p.ends[i] - share.Copies)
 }
 
+// A Span is labels that share a number of a series.
+type Span struct {
+	Key         string // of its own counting
+	Record      int    // the first of them
+	First, Last int    // labels, from 1
+}
+
+// Spans returns the labels that share numbers, in order. Same tells whether the labels of two records that follow one another share one; nil:
+// each label has its own. Key gives what a record counts under.
+func (p *Plan) Spans(same func(before, record int) bool, key func(record int) string) (spans []Span) {
+	last := 0
+	for i, share := range p.shares {
+		first, under := last+1, key(share.Record)
+		last += share.Copies
+		switch {
+		case same == nil:
+			for n := first; n <= last; n++ {
+				spans = append(spans, Span{under, share.Record, n, n})
+			}
+		case i > 0 && same(p.shares[i-1].Record, share.Record) && spans[len(spans)-1].Key == under:
+			spans[len(spans)-1].Last = last
+		default:
+			spans = append(spans, Span{under, share.Record, first, last})
+		}
+	}
+	return spans
+}
+
 // Most is the most labels of one run: a million, ten times the largest batch that is asked for.
 const Most = 1_000_000
 

@@ -41,7 +41,8 @@ type Composer struct {
 	dots     []uint16 // of one row of bars
 	language int      // the field that names the language of a label, see piece.field
 	answers  []string // that stand in for those that were not given yet, behind the fields
-	fields   int      // of a record
+	counts   []counting
+	fields   int // of a record
 	setting  *formula.Setting
 }
 
@@ -256,6 +257,7 @@ func (c *Composer) Copies() (times, stepX, stepY int) { return c.times, c.stepX,
 // Clone returns a composer of the same design for another goroutine.
 func (c *Composer) Clone() *Composer {
 	clone := *c
+	clone.answers = slices.Clone(c.answers)
 	clone.text, clone.ends, clone.spans = nil, nil, nil
 	clone.block, clone.readable, clone.dots = typeset.Block{}, typeset.Block{}, nil
 	return &clone

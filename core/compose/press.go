@@ -95,5 +95,8 @@ func (p *Press) OnWeb(b render.Box) render.Box {
 	return b.Turned(p.composer.design.Turn, p.pieceW, p.pieceH)
 }
 
+// Stand has the next label be one of a batch, see Composer.Stand.
+func (p *Press) Stand(n int) { p.composer.Stand(n) }
+
 // Last returns the label last drawn.
 func (p *Press) Last() *Label { return &p.label }

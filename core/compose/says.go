@@ -8,6 +8,7 @@ import (
 	"oddspool/core/design"
 	"oddspool/core/formula"
 	"oddspool/core/gs1"
+	"oddspool/core/series"
 	"oddspool/core/typeset"
 )
 
@@ -196,6 +197,16 @@ func (c *Composer) ask(fields []string) []string {
 		}
 		c.answers = append(c.answers, answer)
 	}
+	for i := range c.design.Series {
+		n := &c.design.Series[i]
+		if slices.Contains(fields, n.Name) {
+			continue
+		}
+		if counts, err := series.New(n.Counts); err == nil { // a design with a wrong one is not opened
+			c.counts = append(c.counts, counting{len(c.answers), n.Each() == design.PerRun, counts})
+		}
+		fields, c.answers = append(slices.Clip(fields), n.Name), append(c.answers, "")
+	}
 	for _, fact := range design.Facts {
 		if slices.Contains(fields, fact.Name) {
 			continue
@@ -206,7 +217,27 @@ func (c *Composer) ask(fields []string) []string {
 		}
 		fields, c.answers = append(slices.Clip(fields), fact.Name), append(c.answers, stand)
 	}
+	c.Stand(1)
 	return fields
+}
+
+// counting is a series whose numbers stand in for those that a run takes.
+type counting struct {
+	answer int  // its place in the answers
+	once   bool // all labels have the first
+	series *series.Series
+}
+
+// Stand has the next label be one of a batch, from 1: where there is no run, it has the number of each series that such a label would have if all
+// were counted from the first.
+func (c *Composer) Stand(n int) {
+	for _, count := range c.counts {
+		place := n - 1
+		if count.once {
+			place = 0
+		}
+		c.answers[count.answer], _ = count.series.At(place) // one that ends gives nothing, which is found as empty
+	}
 }
 
 // readyPieces makes the formulas of an element ready, and finds the elements whose words it says.

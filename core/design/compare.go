@@ -49,6 +49,21 @@ func Compare(before, after *Design) []Change {
 			say("", "“%s” is no longer asked before a run.", q.Asked())
 		}
 	}
+	for _, n := range after.Series {
+		switch i := slices.IndexFunc(before.Series, func(old Numbered) bool { return old.Name == n.Name }); {
+		case i < 0:
+			say("", "Labels have numbers of the series “%s”.", n.Name)
+		case before.Series[i].Each() != n.Each() || before.Series[i].Group != n.Group:
+			say("", "Each %s had a number of the series “%s”, and each %s has one.", before.Series[i].Each(), n.Name, n.Each())
+		case !reflect.DeepEqual(before.Series[i], n):
+			say("", "The series “%s” counts in another way.", n.Name)
+		}
+	}
+	for _, n := range before.Series {
+		if !slices.ContainsFunc(after.Series, func(now Numbered) bool { return now.Name == n.Name }) {
+			say("", "Labels have no numbers of the series “%s” any more.", n.Name)
+		}
+	}
 	if !reflect.DeepEqual(before.Languages, after.Languages) {
 		switch {
 		case after.Languages == nil:

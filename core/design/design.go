@@ -37,6 +37,8 @@ type Design struct {
 
 	Questions []ask.Question `json:"questions,omitempty"` // put to whoever prints it; their answers are fields
 
+	Series []Numbered `json:"series,omitempty"` // whose numbers labels have; each is a field
+
 	Languages *Languages `json:"languages,omitempty"` // in which fixed words stand; nil: as they are written
 
 	Setting *formula.Setting  `json:"-"` // what its formulas know besides the records; nil: it is now
@@ -65,7 +67,7 @@ func (d *Design) UsedFields() []string {
 	var names []string
 	for i := range d.Elements {
 		for name := range d.Elements[i].fields() {
-			if !slices.Contains(names, name) && !isFact(name) {
+			if !slices.Contains(names, name) && !isFact(name) && !d.counts(name) {
 				names = append(names, name)
 			}
 		}
@@ -74,6 +76,11 @@ func (d *Design) UsedFields() []string {
 		names = append(names, d.Languages.Field)
 	}
 	return names
+}
+
+// counts tells whether a field is the number of a series.
+func (d *Design) counts(field string) bool {
+	return slices.ContainsFunc(d.Series, func(n Numbered) bool { return n.Name == field })
 }
 
 // ElementsSaying returns the names of the elements that use a field.

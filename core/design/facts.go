@@ -15,15 +15,7 @@ var Facts = []Fact{
 	{"run.labels", "How many labels the run has", "1"},
 	{"run.printer", "The printer", "printer"},
 	{"run.operator", "Who prints it", "operator"},
-}
-
-// WithFacts returns the fields of records with the facts behind them.
-func WithFacts(fields []string) []string {
-	all := slices.Clone(fields)
-	for _, fact := range Facts {
-		all = append(all, fact.Name)
-	}
-	return all
+	{"run.page", "Number of its sheet, or of its row of lanes, in the run", "1"},
 }
 
 // isFact tells whether a field is one that no record has.

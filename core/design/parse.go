@@ -190,6 +190,7 @@ func (d *Design) Check() []Fault {
 		faults = append(faults, Fault{"elements", fmt.Sprintf("The design has %d codes; up to %d are printed on a label.", codes, MostCodes)})
 	}
 	faults = append(faults, d.askFaults()...)
+	faults = append(faults, d.seriesFaults()...)
 	faults = append(faults, d.languageFaults()...)
 	faults = append(faults, d.pieceFaults()...)
 	seen := map[string]int{}

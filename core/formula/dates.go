@@ -6,15 +6,13 @@ import (
 	"strconv"
 	"strings"
 	"time"
+	_ "time/tzdata" // time zones, also where the machine has none: in a page
 
 	"github.com/shopspring/decimal"
 )
 
-// Now and Today do the functions of those names.
-func (w *world) Now() any { return w.now() }
-
-// Today is the day of printing.
-func (w *world) Today() any {
+// today is the day of printing.
+func (w *world) today() time.Time {
 	y, m, d := w.now().Date()
 	return time.Date(y, m, d, 0, 0, 0, 0, time.UTC)
 }
@@ -310,8 +308,8 @@ func ofDate(do func(time.Time) int) func([]any) (any, error) {
 }
 
 var dateFunctions = []*Function{
-	{Name: "today", Takes: "", Group: ofDates, Says: "the day of printing", Example: `today()`, Gives: "2026-11-26", most: 0, world: "Today", clock: true},
-	{Name: "now", Takes: "", Group: ofDates, Says: "the moment of printing; a reprint keeps it", Example: `formatDate(now(), "HH:mm")`, Gives: "09:30", most: 0, world: "Now", clock: true},
+	{Name: "today", Takes: "", Group: ofDates, Says: "the day of printing", Example: `today()`, Gives: "2026-11-26", most: 0, world: true, clock: true, do: func(args []any) (any, error) { return args[0].(*world).today(), nil }},
+	{Name: "now", Takes: "", Group: ofDates, Says: "the moment of printing; a reprint keeps it", Example: `formatDate(now(), "HH:mm")`, Gives: "09:30", most: 0, world: true, clock: true, do: func(args []any) (any, error) { return args[0].(*world).now(), nil }},
 	{Name: "date", Takes: "text, pattern", Group: ofDates, Says: "a date from a text; without a pattern as ISO 8601 has it", Example: `date("26.11.26", "d.M.yy")`, Gives: "2026-11-26", least: 1, most: 2, do: func(args []any) (any, error) {
 		if len(args) == 1 {
 			return asDate(args[0])
@@ -377,6 +375,21 @@ var dateFunctions = []*Function{
 			return nil, err
 		}
 		return string(letters[date.Month()-1]), nil
+	}},
+	{Name: "inZone", Takes: "date, zone", Group: ofDates, Says: "as the clocks of a time zone show it, which is named as in the IANA database; now() and today() are those of the plant", Example: `formatDate(inZone(now(), "Asia/Tokyo"), "HH:mm")`, Gives: "18:30", least: 2, most: 2, do: func(args []any) (any, error) {
+		date, err := asDate(args[0])
+		if err != nil {
+			return nil, err
+		}
+		name, err := asText(args[1])
+		if err != nil {
+			return nil, err
+		}
+		zone, err := time.LoadLocation(name)
+		if err != nil || name == "" {
+			return nil, fmt.Errorf("there is no time zone “%s”; write Europe/Oslo or UTC", name)
+		}
+		return date.In(zone), nil
 	}},
 	{Name: "shift", Takes: "date, shifts", Group: ofDates, Says: "which shift a time is in; each is said by when it begins", Example: `shift("2026-11-26 09:30", "06:00 early, 14:00 late, 22:00 night")`, Gives: "early", least: 2, most: 2, do: func(args []any) (any, error) {
 		date, err := asDate(args[0])

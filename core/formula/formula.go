@@ -51,8 +51,20 @@ type Setting struct {
 
 // world is what an expression is run in.
 type world struct {
-	Record []string `expr:"record"`
+	record []string
 	set    *Setting
+}
+
+// fieldAt is what a field is: a function, which is three times as fast as to have the language reflect on a list.
+const fieldAt = "#field"
+
+// valueAt returns the value of a field of the world's record, by its place.
+func valueAt(args ...any) (any, error) {
+	record, place := args[0].(*world).record, args[1].(int)
+	if place >= len(record) {
+		return "", nil
+	}
+	return record[place], nil
 }
 
 // Compile makes an expression ready. Its error is an *Error.
@@ -67,15 +79,12 @@ func Compile(text string, fields []string) (*Formula, error) {
 	patch := &patcher{fields: fields, called: called}
 	options := []expr.Option{
 		expr.Env(&world{}), expr.AsAny(), expr.DisableAllBuiltins(), expr.DisableIfOperator(), expr.MaxNodes(mostNodes), expr.Optimize(false),
-		expr.Patch(called), expr.Patch(patch),
+		expr.Patch(called), expr.Patch(patch), expr.Function(fieldAt, valueAt),
 	}
 	for _, f := range operators {
 		options = append(options, expr.Function(f.Name, f.call))
 	}
 	for _, f := range functions {
-		if f.world != "" {
-			continue
-		}
 		options = append(options, expr.Function(f.Name, f.call))
 	}
 	program, err := expr.Compile(text, options...)
@@ -164,7 +173,7 @@ var machines = sync.Pool{New: func() any { return &vm.VM{} }}
 func (f *Formula) Text(record []string, set *Setting) (string, error) {
 	machine := machines.Get().(*vm.VM)
 	defer machines.Put(machine)
-	result, err := machine.Run(f.program, &world{Record: record, set: set})
+	result, err := machine.Run(f.program, &world{record, set})
 	if err != nil {
 		return "", plain(err)
 	}
@@ -240,12 +249,7 @@ func (p *patcher) field(node *ast.Node, name string) {
 		p.refuse(*node, fmt.Sprintf("There is no field “%s”.%s", name, p.nearest(name)))
 		return
 	}
-	location := (*node).Location()
-	record := &ast.IdentifierNode{Value: "record"}
-	record.SetLocation(location)
-	place := &ast.IntegerNode{Value: at}
-	place.SetLocation(location)
-	ast.Patch(node, &ast.MemberNode{Node: record, Property: place})
+	p.operate(node, fieldAt, theWorld(), &ast.ConstantNode{Value: at})
 }
 
 // nearest offers the field that was probably meant.
@@ -289,11 +293,13 @@ func (p *patcher) call(node *ast.Node, n *ast.CallNode) {
 		p.field(node, text.Value)
 		return
 	}
-	if f.world != "" { // it is the world's own
-		ast.Patch(&n.Callee, &ast.IdentifierNode{Value: f.world})
-		p.called.nodes[n.Callee] = true
+	if f.world {
+		n.Arguments = slices.Insert(n.Arguments, 0, theWorld())
 	}
 }
+
+// theWorld is what an expression is run in, as a value of it.
+func theWorld() ast.Node { return &ast.IdentifierNode{Value: "$env"} }
 
 // operate puts a function where a sign is.
 func (p *patcher) operate(node *ast.Node, name string, arguments ...ast.Node) {

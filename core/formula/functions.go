@@ -25,8 +25,8 @@ type Function struct {
 
 	least, most int // how many values it takes; most -1: any number
 	do          func(args []any) (any, error)
-	world       string // the world's method that does it
-	clock       bool   // it depends on when it is printed
+	world       bool // the world is given to it before its values
+	clock       bool // it depends on when it is printed
 }
 
 // call implements what expr calls.
@@ -447,7 +447,7 @@ var functions = append([]*Function{
 		}
 		return list[0], nil
 	}},
-	{Name: "lookup", Takes: "set, key, keyField, field", Group: ofCodes, Says: "a field of another record set, of the record whose key is that", Example: `lookup("parts.csv", part, "part", "name")`, Gives: "", least: 4, most: 4, world: "Lookup"},
+	{Name: "lookup", Takes: "set, key, keyField, field", Group: ofCodes, Says: "a field of another record set, of the record whose key is that", Example: `lookup("parts.csv", part, "part", "name")`, Gives: "", least: 4, most: 4, world: true, do: lookup},
 
 	{Name: "choose", Takes: "condition, then, otherwise", Group: ofChoice, Says: "one of two values; condition ? then : otherwise is the same", Example: `choose(3 > 2, "many", "few")`, Gives: "many", least: 3, most: 3, do: func(args []any) (any, error) {
 		is, isBool := args[0].(bool)
@@ -478,18 +478,19 @@ var functions = append([]*Function{
 	}},
 }, dateFunctions...)
 
-// Lookup does the function of that name.
-func (w *world) Lookup(set, key, keyField, field any) (any, error) {
-	list, err := asTexts([]any{set, key, keyField, field})
+// lookup does the function of that name.
+func lookup(args []any) (any, error) {
+	list, err := asTexts(args[1:])
 	if err != nil {
 		return nil, err
 	}
-	if w.set == nil || w.set.Lookup == nil {
-		return nil, fmt.Errorf("lookup: there is no other record set here")
+	set := args[0].(*world).set
+	if set == nil || set.Lookup == nil {
+		return nil, errors.New("there is no other record set here")
 	}
-	value, found, err := w.set.Lookup(list[0], list[1], list[2], list[3])
+	value, found, err := set.Lookup(list[0], list[1], list[2], list[3])
 	if err == nil && !found {
-		err = fmt.Errorf("lookup: no record of %s has “%s” as its %s", list[0], list[1], list[2])
+		err = fmt.Errorf("no record of %s has “%s” as its %s", list[0], list[1], list[2])
 	}
 	return value, err
 }

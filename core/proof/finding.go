@@ -154,6 +154,7 @@ func (c *Checker) Label(findings []Finding, number int, record []string) []Findi
 // Look does as Label does, and returns the label with its layers as they leave the printer. They
 // are the checker's own and hold until the next call.
 func (c *Checker) Look(findings []Finding, number int, record []string) ([]Finding, *compose.Label, render.Layers) {
+	c.press.Stand(number)
 	label := c.draw(record)
 	seen := c.layers.Flat(c.dark)
 	elements := c.elements[:0]

@@ -290,7 +290,7 @@ func TestOffsetsOfTheSetupAreLookedAt(t *testing.T) {
 	for setup, want := range map[stock.Setup]bool{{}: false, {Across: mm, Along: mm}: false, {Across: 30 * mm}: true, {Across: -30 * mm}: true, {Along: -12 * mm}: true} {
 		for _, turn := range []measure.Turn{0, 180} {
 			d.Turn = turn
-			report, err := proof.AllWith(context.Background(), d, fields, [][]string{{"Rødalge", "952N0307B"}}, setup)
+			report, err := proof.AllWith(context.Background(), d, fields, [][]string{{"Rødalge", "952N0307B"}}, nil, setup)
 			require.NoError(t, err)
 			require.Equal(t, want, report.Errors() > 0, "%+v turned %d: %+v", setup, turn, report.Groups)
 			if want {

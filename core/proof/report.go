@@ -55,11 +55,12 @@ const chunk = 256
 // All looks at the labels of all records and returns what is wrong, or the context's error. Its
 // other errors are those of compose.New.
 func All(ctx context.Context, d *design.Design, fields []string, records [][]string) (*Report, error) {
-	return AllWith(ctx, d, fields, records, stock.Setup{})
+	return AllWith(ctx, d, fields, records, nil, stock.Setup{})
 }
 
-// AllWith does as All does, of labels that are printed with a set-up.
-func AllWith(ctx context.Context, d *design.Design, fields []string, records [][]string, setup stock.Setup) (*Report, error) {
+// AllWith does as All does, of labels that are printed with a set-up. Owners are the records that they are of where there are several labels of
+// one; nil: there are not.
+func AllWith(ctx context.Context, d *design.Design, fields []string, records [][]string, owners []int, setup stock.Setup) (*Report, error) {
 	first, err := NewCheckerWith(d, fields, setup)
 	if err != nil {
 		return nil, err
@@ -109,7 +110,7 @@ func AllWith(ctx context.Context, d *design.Design, fields []string, records [][
 		report.Codes += codes[i]
 		report.add(found[i])
 	}
-	report.add(repeats.twice())
+	report.add(repeats.twice(owners))
 	slices.SortStableFunc(report.Groups, func(a, b *Group) int {
 		if a.Level != b.Level {
 			return int(b.Level - a.Level)

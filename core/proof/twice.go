@@ -54,8 +54,9 @@ func identifies(part *compose.Part) bool {
 	})
 }
 
-// twice returns a finding for each record whose code says what one before it says.
-func (s *repeats) twice() (findings []Finding) {
+// twice returns a finding for each record whose code says what one before it says. Owners are the records that labels are of where there are
+// several of one: those may say the same.
+func (s *repeats) twice(owners []int) (findings []Finding) {
 	for k, i := range s.codes {
 		first := make(map[uint64]int, len(s.hashes[k]))
 		for record, hash := range s.hashes[k] {
@@ -67,8 +68,15 @@ func (s *repeats) twice() (findings []Finding) {
 				first[hash] = record
 				continue
 			}
+			other := before + 1
+			if owners != nil {
+				if owners[before] == owners[record] {
+					continue
+				}
+				other = owners[before]
+			}
 			findings = append(findings, Finding{Warning, Twice, record + 1, s.design.Elements[i].ID,
-				fmt.Sprintf("This code says the same as that of record %d.", before+1), "See whether that is meant; a serial number belongs to one label."})
+				fmt.Sprintf("This code says the same as that of record %d.", other), "See whether that is meant; a serial number belongs to one label."})
 		}
 	}
 	return findings

@@ -12,7 +12,7 @@ test('a ready-made design is begun with, renamed, tagged, found, retired and bro
   await expect(page.getByText('all 240 well')).toBeVisible({ timeout: 20_000 })
 
   await page.goto(address('/bench'))
-  const more = (name: string) => page.getByRole('button', { name: `More with ${name}`, exact: true }).click()
+  const more = (name: string) => page.getByRole('button', { name: `More with ${name}`, exact: true }).first().click()
   await more('Asset tag')
   await page.getByText('Rename', { exact: true }).click()
   await page.getByLabel('New name').fill('Pump tag')

@@ -1,5 +1,6 @@
+import { gunzipSync } from 'node:zlib'
 import { address, dragField, expect, importText, kept, newDesign, pick, sound, test } from '../plant'
-import { workbook } from '../zip'
+import { workbook, zip } from '../zip'
 
 test('a spreadsheet is read, corrected and taken in as text', async ({ maren: page }) => {
   // Windows-1252, semicolons, leading zeros, a twenty-digit number.
@@ -212,6 +213,22 @@ test('records are written by keys, filled down, pasted, undone, and changed late
   await expect(cell(4, 1)).toHaveText('')
   await page.keyboard.press('Control+y')
   await expect(page.getByText('4 records')).toBeVisible()
+  // Checked as it is typed.
+  await page.getByRole('button', { name: 'check what lot must be' }).click()
+  await page.getByLabel('Pattern').fill('\\d.*')
+  await page.getByRole('dialog').getByText('it must be there').click()
+  await sound(page)
+  await page.getByRole('button', { name: 'Check it so' }).click()
+  await expect(page.getByRole('dialog')).toBeHidden()
+  await cell(3, 2).click()
+  await page.keyboard.type('K1')
+  await page.keyboard.press('Enter')
+  await expect(page.getByRole('status').filter({ hasText: '1 value is not what its field must be' })).toContainText('record 3 · lot: “K1” does not look as it should')
+  await expect(cell(3, 2)).toHaveAttribute('aria-invalid', 'true')
+  await page.getByRole('button', { name: /1 value is not what/ }).click()
+  await page.keyboard.type('26K1')
+  await page.keyboard.press('Enter')
+  await expect(page.getByText('not what its field must be')).toHaveCount(0)
   await sound(page)
   await page.getByRole('button', { name: 'Keep them' }).click()
   await page.waitForURL(/\/records\/\d+$/)
@@ -223,6 +240,7 @@ test('records are written by keys, filled down, pasted, undone, and changed late
   await page.getByText('Hand list').first().click()
   await page.getByRole('button', { name: 'Change by hand' }).click()
   await page.getByLabel('bin, record 1').click()
+  await expect(page.getByRole('button', { name: 'check what lot must be' })).toHaveClass(/on/) // kept with the set
   await page.keyboard.type('H-01')
   await page.keyboard.press('ArrowDown')
   await page.getByRole('button', { name: 'Keep them' }).click()
@@ -253,3 +271,50 @@ test('a choice is kept by name, and used again on fresh records', async ({ maren
   await page.getByRole('button', { name: 'Forget it' }).click()
   await expect(page.getByLabel('Kept choices')).toHaveCount(0)
 })
+
+/** Two totes as a dBASE table of texts (levels 3 and later). */
+function dbf(fields: string[], rows: string[][], width = 10): Buffer {
+  const head = Buffer.alloc(32)
+  head.set([3, 126, 11, 26])
+  head.writeUInt32LE(rows.length, 4)
+  head.writeUInt16LE(33 + 32 * fields.length, 8)
+  head.writeUInt16LE(1 + width * fields.length, 10)
+  const columns = fields.map((name) => {
+    const column = Buffer.alloc(32)
+    column.write(name)
+    column.write('C', 11)
+    column[16] = width
+    return column
+  })
+  const records = rows.map((row) => ' ' + row.map((value) => value.padEnd(width)).join(''))
+  return Buffer.concat([head, ...columns, Buffer.from('\r' + records.join('') + '\x1a')])
+}
+const cells = (row: string[]) => row.map((value) => `<table:table-cell office:value-type="string"><text:p>${value}</text:p></table:table-cell>`).join('')
+const totes = [['T-1', '00417'], ['T-2', '1E5']]
+const office = 'urn:oasis:names:tc:opendocument:xmlns'
+const files: Record<string, string | Buffer> = {
+  'totes.ods': zip({
+    mimetype: 'application/vnd.oasis.opendocument.spreadsheet',
+    'content.xml': `<?xml version="1.0"?><office:document-content xmlns:office="${office}:office:1.0" xmlns:table="${office}:table:1.0" xmlns:text="${office}:text:1.0"><office:body><office:spreadsheet><table:table table:name="Totes">${[['tote', 'code'], ...totes].map((row) => `<table:table-row>${cells(row)}</table:table-row>`).join('')}</table:table></office:spreadsheet></office:body></office:document-content>`,
+  }),
+  'totes.json': JSON.stringify(totes.map(([tote, code]) => ({ tote, code }))),
+  'totes.xml': `<totes>${totes.map(([tote, code]) => `<one><tote>${tote ?? ''}</tote><code>${code ?? ''}</code></one>`).join('')}</totes>`,
+  'totes.txt': 'tote  code \nT-1   00417\nT-2   1E5  \n',
+  'totes.dbf': dbf(['tote', 'code'], totes),
+  // create table totes(tote text, code text), with both rows
+  'totes.sqlite': gunzipSync(Buffer.from('H4sIAN4uCGsC/wsO9MksSVVIyy/KTSxRMGZgYmBkZHBQUGBgADIhGAYYgZgFjU8IMDHoJTPyghQzHmQAolFAbWDLyCYuLs4YXZKYlJNakl+SWgwmmJyDXB1DXBVCHJ18XBXAQhogUqEktaJEJzk/BcLSBMUNE+MLBsbPQGIUDFvAycQsLByia2ToasrNyCwsHqJraGBgYmgOAJCsNaAABAAA', 'base64')),
+}
+for (const [name, content] of Object.entries(files))
+  test(`${name} becomes labels that read back`, async ({ maren: page }) => {
+    await importText(page, name, content)
+    await page.getByRole('button', { name: 'Take in 2 records' }).click()
+    await page.waitForURL(/\/records\/\d+/)
+    for (const [, code] of totes) await expect(page.getByText(code ?? '', { exact: true })).toBeVisible()
+    await newDesign(page, `Labels of ${name}`, new RegExp(`^${name.replace('.', '\\.')} ·`))
+    await dragField(page, 'code', 5, 5)
+    await page.getByText('code as a code').click()
+    await kept(page)
+    await page.getByRole('button', { name: 'Prepare a run' }).click()
+    await page.getByRole('button', { name: 'Print 2', exact: true }).click()
+    await expect(page.getByTestId('read-back')).toContainText('2 of 2 read back as meant')
+  })

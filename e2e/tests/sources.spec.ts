@@ -1,5 +1,10 @@
+import { type ChildProcess, execFileSync, spawn } from 'node:child_process'
+import { mkdirSync, mkdtempSync, writeFileSync } from 'node:fs'
+import { tmpdir, userInfo } from 'node:os'
+import { join } from 'node:path'
 import { gunzipSync } from 'node:zlib'
-import { address, desk, dragField, expect, importText, inPlant, kept, newDesign, pick, sound, test } from '../plant'
+import type { Page } from '@playwright/test'
+import { address, desk, dragField, expect, files, importText, inPlant, kept, newDesign, pick, sound, test } from '../plant'
 
 test('a table is read, its labels print, what changed is told, and so is what was printed', async ({ maren: page }) => {
   inPlant(`create table shed.pumps (pump text primary key, serial text, labels int, labelled_by text);
@@ -153,4 +158,70 @@ test('items are searched and ticked, and a SQLite file is read', async ({ maren:
   await expect(page.getByText('00600', { exact: true })).toBeVisible()
   await page.getByRole('button', { name: 'Take in 2 records' }).click()
   await page.waitForURL(/\/records\/\d+/)
+})
+
+/** Starts MariaDB as a machine of its own, with a table of totes; ends with the test. */
+async function mariadb(port: number): Promise<ChildProcess> {
+  const folder = mkdtempSync(join(tmpdir(), 'oddspool-mariadb-'))
+  const as = `--user=${userInfo().username}`
+  execFileSync('mariadb-install-db', ['--no-defaults', as, `--datadir=${folder}/data`, '--auth-root-authentication-method=normal', '--skip-test-db'], { stdio: 'ignore' })
+  const server = spawn(
+    'mariadbd',
+    ['--no-defaults', as, `--datadir=${folder}/data`, '--bind-address=127.0.0.2', `--port=${String(port)}`, `--socket=${folder}/socket`],
+    { stdio: 'ignore' },
+  )
+  const statement = `create database plant character set utf8mb4; create user reader@'%' identified by 'tide-pool'; grant select on plant.* to reader@'%';
+    create table plant.totes (tote varchar(20) primary key, brine decimal(9,4) zerofill); insert into plant.totes values ('T-007', 1.5), ('T-008', 20)`
+  await expect(() => execFileSync('mariadb', ['--no-defaults', '-u', 'root', `--socket=${folder}/socket`, '-e', statement], { stdio: 'ignore' })).toPass({ timeout: 30_000 })
+  return server
+}
+
+/** Makes a connection, and goes on with it. */
+async function connect(page: Page, name: string, kind: string, fill: Record<string, string>) {
+  await page.goto(address('/records?from=connection'))
+  await page.getByRole('button', { name: 'New connection…' }).click()
+  const dialog = page.getByRole('dialog')
+  await dialog.getByLabel('Name', { exact: true }).fill(name)
+  await pick(page, 'What it is', kind)
+  for (const [label, value] of Object.entries(fill)) await dialog.getByLabel(label, { exact: true }).fill(value)
+  return dialog
+}
+
+/** Takes in what is shown, and prints the values of a field as codes that read back. */
+async function printTwo(page: Page, set: string, field: string) {
+  await page.getByLabel('Name', { exact: true }).fill(set)
+  await page.getByRole('button', { name: 'Take them in' }).click()
+  await page.waitForURL(/\/records\/\d+/)
+  await newDesign(page, `${set} label`, new RegExp(`^${set} ·`))
+  await dragField(page, field, 5, 5)
+  await page.getByText(`${field} as a code`).click()
+  await kept(page)
+  await page.getByRole('button', { name: 'Prepare a run' }).click()
+  await page.getByRole('button', { name: 'Print 2', exact: true }).click()
+  await expect(page.getByTestId('read-back')).toContainText('2 of 2 read back as meant')
+}
+
+test('a table of MariaDB becomes labels, digits as it writes them', async ({ maren: page }, info) => {
+  const port = 23306 + info.parallelIndex
+  const server = await mariadb(port)
+  try {
+    const dialog = await connect(page, 'Brine house', 'MySQL or MariaDB', { Machine: '127.0.0.2', Port: String(port), Database: 'plant', 'Its name for Odd Spool': 'reader', Password: 'tide-pool' })
+    await pick(page, 'Over the network', 'as it is, readable on the way')
+    await dialog.getByRole('button', { name: 'Try it and keep it' }).click()
+    await pick(page, 'The table', 'totes')
+    await expect(page.getByText('00020.0000')).toBeVisible()
+    await printTwo(page, 'Totes', 'brine')
+  } finally {
+    server.kill('SIGKILL')
+  }
+})
+
+test('a file in a folder of the server becomes labels', async ({ maren: page }) => {
+  mkdirSync(join(files, 'scales'))
+  writeFileSync(join(files, 'scales', 'scale.csv'), 'scale;code\nS-1;00417\nS-2;1E5\n')
+  const dialog = await connect(page, 'Scales', 'a folder of files', { Folder: 'scales' })
+  await dialog.getByRole('button', { name: 'Try it and keep it' }).click()
+  await pick(page, 'The file', 'scale.csv')
+  await expect(page.getByText('1E5', { exact: true })).toBeVisible()
+  await printTwo(page, 'Scales', 'code')
 })

@@ -21,6 +21,7 @@ import (
 
 	"oddspool/core/design"
 	"oddspool/core/proof"
+	"oddspool/core/series"
 	"oddspool/core/strip"
 	"oddspool/internal/artwork"
 
@@ -361,6 +362,81 @@ func (e NewDesignTurn) Valid() bool {
 	}
 }
 
+// Defines values for NumberState.
+const (
+	NumberStateOpen     NumberState = "open"
+	NumberStatePrinted  NumberState = "printed"
+	NumberStateReturned NumberState = "returned"
+	NumberStateSpoiled  NumberState = "spoiled"
+	NumberStateVoided   NumberState = "voided"
+)
+
+// Valid indicates whether the value is a known member of the NumberState enum.
+func (e NumberState) Valid() bool {
+	switch e {
+	case NumberStateOpen:
+		return true
+	case NumberStatePrinted:
+		return true
+	case NumberStateReturned:
+		return true
+	case NumberStateSpoiled:
+		return true
+	case NumberStateVoided:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for NumberedLabelReadBack.
+const (
+	NumberedLabelReadBackMeant NumberedLabelReadBack = "meant"
+	NumberedLabelReadBackNone  NumberedLabelReadBack = "none"
+	NumberedLabelReadBackOther NumberedLabelReadBack = "other"
+)
+
+// Valid indicates whether the value is a known member of the NumberedLabelReadBack enum.
+func (e NumberedLabelReadBack) Valid() bool {
+	switch e {
+	case NumberedLabelReadBackMeant:
+		return true
+	case NumberedLabelReadBackNone:
+		return true
+	case NumberedLabelReadBackOther:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for NumberedLabelState.
+const (
+	NumberedLabelStateCancelled NumberedLabelState = "cancelled"
+	NumberedLabelStatePrinted   NumberedLabelState = "printed"
+	NumberedLabelStateSpoiled   NumberedLabelState = "spoiled"
+	NumberedLabelStateUnknown   NumberedLabelState = "unknown"
+	NumberedLabelStateWaiting   NumberedLabelState = "waiting"
+)
+
+// Valid indicates whether the value is a known member of the NumberedLabelState enum.
+func (e NumberedLabelState) Valid() bool {
+	switch e {
+	case NumberedLabelStateCancelled:
+		return true
+	case NumberedLabelStatePrinted:
+		return true
+	case NumberedLabelStateSpoiled:
+		return true
+	case NumberedLabelStateUnknown:
+		return true
+	case NumberedLabelStateWaiting:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for PieceReadBack.
 const (
 	PieceReadBackMeant PieceReadBack = "meant"
@@ -386,6 +462,7 @@ func (e PieceReadBack) Valid() bool {
 const (
 	PieceStateCancelled PieceState = "cancelled"
 	PieceStatePrinted   PieceState = "printed"
+	PieceStateSpoiled   PieceState = "spoiled"
 	PieceStateUnknown   PieceState = "unknown"
 	PieceStateWaiting   PieceState = "waiting"
 )
@@ -396,6 +473,8 @@ func (e PieceState) Valid() bool {
 	case PieceStateCancelled:
 		return true
 	case PieceStatePrinted:
+		return true
+	case PieceStateSpoiled:
 		return true
 	case PieceStateUnknown:
 		return true
@@ -513,19 +592,19 @@ func (e PrintState) Valid() bool {
 
 // Defines values for RecordChangesFirstWhat.
 const (
-	Changed RecordChangesFirstWhat = "changed"
-	Gone    RecordChangesFirstWhat = "gone"
-	New     RecordChangesFirstWhat = "new"
+	RecordChangesFirstWhatChanged RecordChangesFirstWhat = "changed"
+	RecordChangesFirstWhatGone    RecordChangesFirstWhat = "gone"
+	RecordChangesFirstWhatNew     RecordChangesFirstWhat = "new"
 )
 
 // Valid indicates whether the value is a known member of the RecordChangesFirstWhat enum.
 func (e RecordChangesFirstWhat) Valid() bool {
 	switch e {
-	case Changed:
+	case RecordChangesFirstWhatChanged:
 		return true
-	case Gone:
+	case RecordChangesFirstWhatGone:
 		return true
-	case New:
+	case RecordChangesFirstWhatNew:
 		return true
 	default:
 		return false
@@ -583,6 +662,24 @@ func (e RunLabelLevel) Valid() bool {
 	}
 }
 
+// Defines values for SpoilLabelsNumbers.
+const (
+	SpoilLabelsNumbersNew  SpoilLabelsNumbers = "new"
+	SpoilLabelsNumbersSame SpoilLabelsNumbers = "same"
+)
+
+// Valid indicates whether the value is a known member of the SpoilLabelsNumbers enum.
+func (e SpoilLabelsNumbers) Valid() bool {
+	switch e {
+	case SpoilLabelsNumbersNew:
+		return true
+	case SpoilLabelsNumbersSame:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for StartPrintKind.
 const (
 	StartPrintKindAgain  StartPrintKind = "again"
@@ -625,6 +722,24 @@ func (e Units) Valid() bool {
 	}
 }
 
+// Defines values for Unused.
+const (
+	Return Unused = "return"
+	Void   Unused = "void"
+)
+
+// Valid indicates whether the value is a known member of the Unused enum.
+func (e Unused) Valid() bool {
+	switch e {
+	case Return:
+		return true
+	case Void:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for WaitingLevel.
 const (
 	WaitingLevelStopped WaitingLevel = "stopped"
@@ -661,18 +776,57 @@ func (e GetPiecesParamsWhich) Valid() bool {
 	}
 }
 
+// Defines values for WriteRunParamsFormat.
+const (
+	WriteRunParamsFormatCsv  WriteRunParamsFormat = "csv"
+	WriteRunParamsFormatXlsx WriteRunParamsFormat = "xlsx"
+)
+
+// Valid indicates whether the value is a known member of the WriteRunParamsFormat enum.
+func (e WriteRunParamsFormat) Valid() bool {
+	switch e {
+	case WriteRunParamsFormatCsv:
+		return true
+	case WriteRunParamsFormatXlsx:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for WriteNumbersParamsFormat.
+const (
+	WriteNumbersParamsFormatCsv  WriteNumbersParamsFormat = "csv"
+	WriteNumbersParamsFormatJson WriteNumbersParamsFormat = "json"
+	WriteNumbersParamsFormatXlsx WriteNumbersParamsFormat = "xlsx"
+)
+
+// Valid indicates whether the value is a known member of the WriteNumbersParamsFormat enum.
+func (e WriteNumbersParamsFormat) Valid() bool {
+	switch e {
+	case WriteNumbersParamsFormatCsv:
+		return true
+	case WriteNumbersParamsFormatJson:
+		return true
+	case WriteNumbersParamsFormatXlsx:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for GetStockFileParamsFormat.
 const (
-	Csv  GetStockFileParamsFormat = "csv"
-	Json GetStockFileParamsFormat = "json"
+	GetStockFileParamsFormatCsv  GetStockFileParamsFormat = "csv"
+	GetStockFileParamsFormatJson GetStockFileParamsFormat = "json"
 )
 
 // Valid indicates whether the value is a known member of the GetStockFileParamsFormat enum.
 func (e GetStockFileParamsFormat) Valid() bool {
 	switch e {
-	case Csv:
+	case GetStockFileParamsFormatCsv:
 		return true
-	case Json:
+	case GetStockFileParamsFormatJson:
 		return true
 	default:
 		return false
@@ -681,6 +835,29 @@ func (e GetStockFileParamsFormat) Valid() bool {
 
 // About A stock or printer as in a design document.
 type About = json.RawMessage
+
+// Account What became of numbers. Taken is the sum of all others.
+type Account struct {
+	Open     int `json:"open"`
+	Printed  int `json:"printed"`
+	Returned int `json:"returned"`
+	Spoiled  int `json:"spoiled"`
+	Taken    int `json:"taken"`
+	Voided   int `json:"voided"`
+}
+
+// AddSeries defines model for AddSeries.
+type AddSeries struct {
+	// Counts How numbers are counted.
+	Counts SeriesCounts `json:"counts"`
+
+	// List Ready numbers that are used up in their order; then nothing is counted.
+	List *[]string `json:"list,omitempty"`
+	Name string    `json:"name"`
+
+	// Unused What becomes of numbers that a run took and does not print.
+	Unused Unused `json:"unused"`
+}
 
 // Answers defines model for Answers.
 type Answers map[string]string
@@ -764,6 +941,41 @@ type ChangeKind struct {
 	Takes []string `json:"takes"`
 	With  []string `json:"with"`
 	Words string   `json:"words"`
+}
+
+// ChangeSeries defines model for ChangeSeries.
+type ChangeSeries struct {
+	// Counts How numbers are counted.
+	Counts SeriesCounts `json:"counts"`
+
+	// Unused What becomes of numbers that a run took and does not print.
+	Unused Unused `json:"unused"`
+}
+
+// CheckRecords defines model for CheckRecords.
+type CheckRecords struct {
+	// Checks What values of fields must be: questions as in a design document, whose names are those of fields.
+	Checks  FieldChecks `json:"checks"`
+	Fields  []string    `json:"fields"`
+	Records [][]string  `json:"records"`
+}
+
+// CheckRule defines model for CheckRule.
+type CheckRule struct {
+	Name string `json:"name"`
+
+	// Source Standard and clause.
+	Source string `json:"source"`
+	Words  string `json:"words"`
+}
+
+// CheckedRecords defines model for CheckedRecords.
+type CheckedRecords struct {
+	// Count Wrong values in all.
+	Count int `json:"count"`
+
+	// Wrong The first of them.
+	Wrong []WrongValue `json:"wrong"`
 }
 
 // Choosing Which records, in which order; empty: all as they are.
@@ -936,6 +1148,9 @@ type Extreme struct {
 	Record int    `json:"record"`
 	Why    string `json:"why"`
 }
+
+// FieldChecks What values of fields must be: questions as in a design document, whose names are those of fields.
+type FieldChecks = []About
 
 // FieldOrder defines model for FieldOrder.
 type FieldOrder struct {
@@ -1259,6 +1474,65 @@ type NewDesign struct {
 
 // NewDesignTurn defines model for NewDesign.Turn.
 type NewDesignTurn int
+
+// NextLabel defines model for NextLabel.
+type NextLabel struct {
+	Label  int `json:"label"`
+	Record int `json:"record"`
+
+	// Values Of the record.
+	Values []string `json:"values"`
+}
+
+// NumberLife defines model for NumberLife.
+type NumberLife struct {
+	Labels []NumberedLabel `json:"labels"`
+	Number TakenNumber     `json:"number"`
+}
+
+// NumberSeries defines model for NumberSeries.
+type NumberSeries struct {
+	// Account What became of numbers. Taken is the sum of all others.
+	Account Account `json:"account"`
+
+	// Counts How numbers are counted.
+	Counts SeriesCounts `json:"counts"`
+	Id     int64        `json:"id"`
+
+	// Keys How many different numbers were taken under each of its keys, the last ones.
+	Keys []SeriesKey `json:"keys"`
+
+	// Listed Its numbers were brought in.
+	Listed bool      `json:"listed"`
+	MadeAt time.Time `json:"madeAt"`
+	MadeBy string    `json:"madeBy"`
+	Name   string    `json:"name"`
+
+	// Unused What becomes of numbers that a run took and does not print.
+	Unused Unused `json:"unused"`
+}
+
+// NumberState defines model for NumberState.
+type NumberState string
+
+// NumberedLabel defines model for NumberedLabel.
+type NumberedLabel struct {
+	EndedAt   *time.Time             `json:"endedAt,omitempty"`
+	Label     int                    `json:"label"`
+	PrintId   int64                  `json:"printId"`
+	Printer   string                 `json:"printer"`
+	ReadAs    *string                `json:"readAs,omitempty"`
+	ReadBack  *NumberedLabelReadBack `json:"readBack,omitempty"`
+	StartedAt time.Time              `json:"startedAt"`
+	StartedBy string                 `json:"startedBy"`
+	State     NumberedLabelState     `json:"state"`
+}
+
+// NumberedLabelReadBack defines model for NumberedLabel.ReadBack.
+type NumberedLabelReadBack string
+
+// NumberedLabelState defines model for NumberedLabel.State.
+type NumberedLabelState string
 
 // OpenSession defines model for OpenSession.
 type OpenSession struct {
@@ -1595,13 +1869,15 @@ type RecordChangesFirstWhat string
 
 // RecordSet defines model for RecordSet.
 type RecordSet struct {
-	Count      int       `json:"count"`
-	Fields     []string  `json:"fields"`
-	Id         int64     `json:"id"`
-	ImportedAt time.Time `json:"importedAt"`
-	ImportedBy string    `json:"importedBy"`
-	Name       string    `json:"name"`
-	Source     *Source   `json:"source,omitempty"`
+	// Checks What values of fields must be: questions as in a design document, whose names are those of fields.
+	Checks     *FieldChecks `json:"checks,omitempty"`
+	Count      int          `json:"count"`
+	Fields     []string     `json:"fields"`
+	Id         int64        `json:"id"`
+	ImportedAt time.Time    `json:"importedAt"`
+	ImportedBy string       `json:"importedBy"`
+	Name       string       `json:"name"`
+	Source     *Source      `json:"source,omitempty"`
 
 	// Writable It is small enough to be changed by hand.
 	Writable bool `json:"writable"`
@@ -1647,15 +1923,26 @@ type Ruled struct {
 
 // Run defines model for Run.
 type Run struct {
+	// AnswersGiven To what is asked for each record or label.
+	AnswersGiven  int `json:"answersGiven"`
+	AnswersWanted int `json:"answersWanted"`
+
 	// AskFrom So many labels are asked about once more.
 	AskFrom int       `json:"askFrom"`
 	Choice  RunChoice `json:"choice"`
 
 	// Chosen Records chosen.
-	Chosen   int   `json:"chosen"`
-	DesignId int64 `json:"designId"`
-	Id       int64 `json:"id"`
-	Labels   int   `json:"labels"`
+	Chosen int `json:"chosen"`
+
+	// ClosedAt When what was not printed was given up; missing: it was not.
+	ClosedAt *time.Time `json:"closedAt,omitempty"`
+	ClosedBy string     `json:"closedBy"`
+	DesignId int64      `json:"designId"`
+
+	// Earlier What was answered to the questions for runs of the design before, by their names, the latest first.
+	Earlier map[string][]string `json:"earlier"`
+	Id      int64               `json:"id"`
+	Labels  int                 `json:"labels"`
 
 	// Left Labels not printed yet that can be.
 	Left int `json:"left"`
@@ -1663,6 +1950,9 @@ type Run struct {
 	// Misfit Why the labels would be spoiled on what is loaded in the printer; empty: they would not, or it is not told.
 	Misfit string `json:"misfit"`
 	Name   string `json:"name"`
+
+	// Numbers Of series.
+	Numbers []RunNumbers `json:"numbers"`
 
 	// OtherStock What is loaded where it has the size that is needed and is another stock; empty: it is none.
 	OtherStock string `json:"otherStock"`
@@ -1690,6 +1980,38 @@ type Run struct {
 	Taken          []Taken `json:"taken"`
 	Version        int     `json:"version"`
 	WebMillimetres float64 `json:"webMillimetres"`
+}
+
+// RunAnswer defines model for RunAnswer.
+type RunAnswer struct {
+	Answer string `json:"answer"`
+
+	// Copy Which label of the record, from 1; 0: all of them.
+	Copy   int    `json:"copy"`
+	Name   string `json:"name"`
+	Record int    `json:"record"`
+}
+
+// RunAnswerRow defines model for RunAnswerRow.
+type RunAnswerRow struct {
+	Answers map[string]string `json:"answers"`
+	Copy    int               `json:"copy"`
+	Label   int               `json:"label"`
+	Record  int               `json:"record"`
+	Values  []string          `json:"values"`
+}
+
+// RunAnswers defines model for RunAnswers.
+type RunAnswers struct {
+	Given     int            `json:"given"`
+	Questions []About        `json:"questions"`
+	Rows      []RunAnswerRow `json:"rows"`
+
+	// Total Labels of the run.
+	Total int `json:"total"`
+
+	// Wanted Answers in all.
+	Wanted int `json:"wanted"`
 }
 
 // RunChoice defines model for RunChoice.
@@ -1751,6 +2073,15 @@ type RunLabels struct {
 	Total  int        `json:"total"`
 }
 
+// RunNumbers defines model for RunNumbers.
+type RunNumbers struct {
+	Count    int    `json:"count"`
+	First    string `json:"first"`
+	Last     string `json:"last"`
+	Series   string `json:"series"`
+	SeriesId int64  `json:"seriesId"`
+}
+
 // RunProof defines model for RunProof.
 type RunProof struct {
 	Codes  int            `json:"codes"`
@@ -1782,6 +2113,22 @@ type SaveDesign struct {
 	// PrinterId Another printer than it was made for.
 	PrinterId   *int64 `json:"printerId,omitempty"`
 	RecordSetId *int64 `json:"recordSetId,omitempty"`
+}
+
+// SeriesCounts How numbers are counted.
+type SeriesCounts = series.Spec
+
+// SeriesKey defines model for SeriesKey.
+type SeriesKey struct {
+	Key  string `json:"key"`
+	Next int    `json:"next"`
+}
+
+// SeriesNumbers defines model for SeriesNumbers.
+type SeriesNumbers struct {
+	// Ends Why there are no more; empty: there are.
+	Ends    string   `json:"ends"`
+	Numbers []string `json:"numbers"`
 }
 
 // Session defines model for Session.
@@ -1905,6 +2252,18 @@ type SourceRequest struct {
 	// Text A question in SQL, in place of a table; its parameters are written :name.
 	Text *string `json:"text,omitempty"`
 }
+
+// SpoilLabels defines model for SpoilLabels.
+type SpoilLabels struct {
+	// Labels Of the run, such as 3-5.
+	Labels string `json:"labels"`
+
+	// Numbers Which numbers of series they have when they are printed again.
+	Numbers SpoilLabelsNumbers `json:"numbers"`
+}
+
+// SpoilLabelsNumbers Which numbers of series they have when they are printed again.
+type SpoilLabelsNumbers string
 
 // Start defines model for Start.
 type Start struct {
@@ -2149,8 +2508,33 @@ type Taken struct {
 	Value  string `json:"value"`
 }
 
+// TakenNumber defines model for TakenNumber.
+type TakenNumber struct {
+	ChangedAt  *time.Time `json:"changedAt,omitempty"`
+	ChangedBy  string     `json:"changedBy"`
+	Design     string     `json:"design"`
+	FirstLabel int        `json:"firstLabel"`
+	Id         int64      `json:"id"`
+
+	// Key Under which its series counts on its own.
+	Key       string      `json:"key"`
+	LastLabel int         `json:"lastLabel"`
+	Number    string      `json:"number"`
+	Record    int         `json:"record"`
+	RunId     int64       `json:"runId"`
+	Series    string      `json:"series"`
+	SeriesId  int64       `json:"seriesId"`
+	State     NumberState `json:"state"`
+	TakenAt   time.Time   `json:"takenAt"`
+	TakenBy   string      `json:"takenBy"`
+	Why       string      `json:"why"`
+}
+
 // Units What lengths are shown and typed in.
 type Units string
+
+// Unused What becomes of numbers that a run took and does not print.
+type Unused string
 
 // Waiting defines model for Waiting.
 type Waiting struct {
@@ -2186,12 +2570,21 @@ type WriteBack struct {
 
 // WrittenRecords defines model for WrittenRecords.
 type WrittenRecords struct {
-	Fields  []string   `json:"fields"`
-	Name    string     `json:"name"`
-	Records [][]string `json:"records"`
+	// Checks What values of fields must be: questions as in a design document, whose names are those of fields.
+	Checks  *FieldChecks `json:"checks,omitempty"`
+	Fields  []string     `json:"fields"`
+	Name    string       `json:"name"`
+	Records [][]string   `json:"records"`
 
 	// Replaces A set that leaves the list for it.
 	Replaces *int64 `json:"replaces,omitempty"`
+}
+
+// WrongValue defines model for WrongValue.
+type WrongValue struct {
+	Field  string `json:"field"`
+	Record int    `json:"record"`
+	Text   string `json:"text"`
 }
 
 // Id defines model for id.
@@ -2269,6 +2662,16 @@ type KeepRevisionJSONBody struct {
 // FindWordsParams defines parameters for FindWords.
 type FindWordsParams struct {
 	Words string `form:"words" json:"words"`
+}
+
+// FindNumberParams defines parameters for FindNumber.
+type FindNumberParams struct {
+	Number string `form:"number" json:"number"`
+}
+
+// VoidNumberJSONBody defines parameters for VoidNumber.
+type VoidNumberJSONBody struct {
+	Why string `json:"why"`
 }
 
 // AddPartJSONBody defines parameters for AddPart.
@@ -2374,6 +2777,18 @@ type GetValuesJSONBody struct {
 	Records []int `json:"records"`
 }
 
+// GetRunAnswersParams defines parameters for GetRunAnswers.
+type GetRunAnswersParams struct {
+	// From The first label from 1.
+	From *int `form:"from,omitempty" json:"from,omitempty"`
+	Most *int `form:"most,omitempty" json:"most,omitempty"`
+}
+
+// KeepRunAnswersJSONBody defines parameters for KeepRunAnswers.
+type KeepRunAnswersJSONBody struct {
+	Answers []RunAnswer `json:"answers"`
+}
+
 // GetRunLabelsParams defines parameters for GetRunLabels.
 type GetRunLabelsParams struct {
 	// From The first label from 1.
@@ -2381,11 +2796,60 @@ type GetRunLabelsParams struct {
 	Most *int `form:"most,omitempty" json:"most,omitempty"`
 }
 
+// WriteRunParams defines parameters for WriteRun.
+type WriteRunParams struct {
+	Format WriteRunParamsFormat `form:"format" json:"format"`
+}
+
+// WriteRunParamsFormat defines parameters for WriteRun.
+type WriteRunParamsFormat string
+
+// PrintNextJSONBody defines parameters for PrintNext.
+type PrintNextJSONBody struct {
+	Scanned *string `json:"scanned,omitempty"`
+}
+
 // GetRunRecordsParams defines parameters for GetRunRecords.
 type GetRunRecordsParams struct {
 	// From The first record from 1.
 	From *int `form:"from,omitempty" json:"from,omitempty"`
 	Most *int `form:"most,omitempty" json:"most,omitempty"`
+}
+
+// CountSeriesJSONBody defines parameters for CountSeries.
+type CountSeriesJSONBody struct {
+	// Counts How numbers are counted.
+	Counts SeriesCounts `json:"counts"`
+	Most   *int         `json:"most,omitempty"`
+}
+
+// CountSSCCParams defines parameters for CountSSCC.
+type CountSSCCParams struct {
+	Extension string `form:"extension" json:"extension"`
+	Company   string `form:"company" json:"company"`
+}
+
+// WriteNumbersParams defines parameters for WriteNumbers.
+type WriteNumbersParams struct {
+	Format WriteNumbersParamsFormat `form:"format" json:"format"`
+}
+
+// WriteNumbersParamsFormat defines parameters for WriteNumbers.
+type WriteNumbersParamsFormat string
+
+// NextNumbersParams defines parameters for NextNumbers.
+type NextNumbersParams struct {
+	Key  *string `form:"key,omitempty" json:"key,omitempty"`
+	Most *int    `form:"most,omitempty" json:"most,omitempty"`
+}
+
+// ListNumbersParams defines parameters for ListNumbers.
+type ListNumbersParams struct {
+	State *NumberState `form:"state,omitempty" json:"state,omitempty"`
+
+	// Before The id of the last one seen.
+	Before *int64 `form:"before,omitempty" json:"before,omitempty"`
+	Most   *int   `form:"most,omitempty" json:"most,omitempty"`
 }
 
 // ChooseUnitsJSONBody defines parameters for ChooseUnits.
@@ -2480,6 +2944,9 @@ type KeepRevisionJSONRequestBody KeepRevisionJSONBody
 // TryFormulaJSONRequestBody defines body for TryFormula for application/json ContentType.
 type TryFormulaJSONRequestBody = FormulaTry
 
+// VoidNumberJSONRequestBody defines body for VoidNumber for application/json ContentType.
+type VoidNumberJSONRequestBody VoidNumberJSONBody
+
 // AddPartJSONRequestBody defines body for AddPart for application/json ContentType.
 type AddPartJSONRequestBody AddPartJSONBody
 
@@ -2522,6 +2989,9 @@ type ProofDesignJSONRequestBody = ProofRequest
 // ImportRecordsMultipartRequestBody defines body for ImportRecords for multipart/form-data ContentType.
 type ImportRecordsMultipartRequestBody = ImportForm
 
+// CheckRecordsJSONRequestBody defines body for CheckRecords for application/json ContentType.
+type CheckRecordsJSONRequestBody = CheckRecords
+
 // PreviewRecordsMultipartRequestBody defines body for PreviewRecords for multipart/form-data ContentType.
 type PreviewRecordsMultipartRequestBody = ImportForm
 
@@ -2558,8 +3028,26 @@ type PrepareRunJSONRequestBody = PrepareRun
 // ChangeRunJSONRequestBody defines body for ChangeRun for application/json ContentType.
 type ChangeRunJSONRequestBody = RunChoice
 
+// KeepRunAnswersJSONRequestBody defines body for KeepRunAnswers for application/json ContentType.
+type KeepRunAnswersJSONRequestBody KeepRunAnswersJSONBody
+
+// PrintNextJSONRequestBody defines body for PrintNext for application/json ContentType.
+type PrintNextJSONRequestBody PrintNextJSONBody
+
 // StartPrintJSONRequestBody defines body for StartPrint for application/json ContentType.
 type StartPrintJSONRequestBody = StartPrint
+
+// SpoilLabelsJSONRequestBody defines body for SpoilLabels for application/json ContentType.
+type SpoilLabelsJSONRequestBody = SpoilLabels
+
+// AddSeriesJSONRequestBody defines body for AddSeries for application/json ContentType.
+type AddSeriesJSONRequestBody = AddSeries
+
+// CountSeriesJSONRequestBody defines body for CountSeries for application/json ContentType.
+type CountSeriesJSONRequestBody CountSeriesJSONBody
+
+// ChangeSeriesJSONRequestBody defines body for ChangeSeries for application/json ContentType.
+type ChangeSeriesJSONRequestBody = ChangeSeries
 
 // SignInJSONRequestBody defines body for SignIn for application/json ContentType.
 type SignInJSONRequestBody = SignIn
@@ -2605,6 +3093,9 @@ type ServerInterface interface {
 
 	// (POST /artwork)
 	AddArtwork(c *gin.Context)
+
+	// (GET /check-rules)
+	ListCheckRules(c *gin.Context)
 
 	// (GET /choices)
 	ListChoices(c *gin.Context, params ListChoicesParams)
@@ -2720,6 +3211,12 @@ type ServerInterface interface {
 	// (GET /hints)
 	GetHints(c *gin.Context)
 
+	// (GET /numbers)
+	FindNumber(c *gin.Context, params FindNumberParams)
+
+	// (POST /numbers/{id}/void)
+	VoidNumber(c *gin.Context, id Id)
+
 	// (GET /parts)
 	ListParts(c *gin.Context)
 
@@ -2798,6 +3295,9 @@ type ServerInterface interface {
 	// (POST /record-sets)
 	ImportRecords(c *gin.Context)
 
+	// (POST /record-sets/check)
+	CheckRecords(c *gin.Context)
+
 	// (POST /record-sets/preview)
 	PreviewRecords(c *gin.Context)
 
@@ -2855,8 +3355,23 @@ type ServerInterface interface {
 	// (PUT /runs/{id})
 	ChangeRun(c *gin.Context, id Id)
 
+	// (GET /runs/{id}/answers)
+	GetRunAnswers(c *gin.Context, id Id, params GetRunAnswersParams)
+
+	// (PUT /runs/{id}/answers)
+	KeepRunAnswers(c *gin.Context, id Id)
+
+	// (POST /runs/{id}/close)
+	CloseRun(c *gin.Context, id Id)
+
 	// (GET /runs/{id}/labels)
 	GetRunLabels(c *gin.Context, id Id, params GetRunLabelsParams)
+
+	// (GET /runs/{id}/list)
+	WriteRun(c *gin.Context, id Id, params WriteRunParams)
+
+	// (POST /runs/{id}/next)
+	PrintNext(c *gin.Context, id Id)
 
 	// (GET /runs/{id}/picture)
 	GetRunPicture(c *gin.Context, id Id)
@@ -2869,6 +3384,39 @@ type ServerInterface interface {
 
 	// (GET /runs/{id}/records)
 	GetRunRecords(c *gin.Context, id Id, params GetRunRecordsParams)
+
+	// (POST /runs/{id}/spoiled)
+	SpoilLabels(c *gin.Context, id Id)
+
+	// (GET /series)
+	ListSeries(c *gin.Context)
+
+	// (POST /series)
+	AddSeries(c *gin.Context)
+
+	// (POST /series/count)
+	CountSeries(c *gin.Context)
+
+	// (GET /series/sscc)
+	CountSSCC(c *gin.Context, params CountSSCCParams)
+
+	// (DELETE /series/{id})
+	RetireSeries(c *gin.Context, id Id)
+
+	// (GET /series/{id})
+	GetSeries(c *gin.Context, id Id)
+
+	// (PUT /series/{id})
+	ChangeSeries(c *gin.Context, id Id)
+
+	// (GET /series/{id}/list)
+	WriteNumbers(c *gin.Context, id Id, params WriteNumbersParams)
+
+	// (GET /series/{id}/next)
+	NextNumbers(c *gin.Context, id Id, params NextNumbersParams)
+
+	// (GET /series/{id}/numbers)
+	ListNumbers(c *gin.Context, id Id, params ListNumbersParams)
 
 	// (DELETE /session)
 	SignOut(c *gin.Context)
@@ -2979,6 +3527,19 @@ func (siw *ServerInterfaceWrapper) AddArtwork(c *gin.Context) {
 	}
 
 	siw.Handler.AddArtwork(c)
+}
+
+// ListCheckRules operation middleware
+func (siw *ServerInterfaceWrapper) ListCheckRules(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ListCheckRules(c)
 }
 
 // ListChoices operation middleware
@@ -3842,6 +4403,58 @@ func (siw *ServerInterfaceWrapper) GetHints(c *gin.Context) {
 	siw.Handler.GetHints(c)
 }
 
+// FindNumber operation middleware
+func (siw *ServerInterfaceWrapper) FindNumber(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params FindNumberParams
+
+	// ------------- Required query parameter "number" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "number", c.Request.URL.Query(), &params.Number, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter number: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.FindNumber(c, params)
+}
+
+// VoidNumber operation middleware
+func (siw *ServerInterfaceWrapper) VoidNumber(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.VoidNumber(c, id)
+}
+
 // ListParts operation middleware
 func (siw *ServerInterfaceWrapper) ListParts(c *gin.Context) {
 
@@ -4439,6 +5052,19 @@ func (siw *ServerInterfaceWrapper) ImportRecords(c *gin.Context) {
 	siw.Handler.ImportRecords(c)
 }
 
+// CheckRecords operation middleware
+func (siw *ServerInterfaceWrapper) CheckRecords(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.CheckRecords(c)
+}
+
 // PreviewRecords operation middleware
 func (siw *ServerInterfaceWrapper) PreviewRecords(c *gin.Context) {
 
@@ -4904,6 +5530,100 @@ func (siw *ServerInterfaceWrapper) ChangeRun(c *gin.Context) {
 	siw.Handler.ChangeRun(c, id)
 }
 
+// GetRunAnswers operation middleware
+func (siw *ServerInterfaceWrapper) GetRunAnswers(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params GetRunAnswersParams
+
+	// ------------- Optional query parameter "from" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "from", c.Request.URL.Query(), &params.From, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter from: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "most" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "most", c.Request.URL.Query(), &params.Most, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter most: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetRunAnswers(c, id, params)
+}
+
+// KeepRunAnswers operation middleware
+func (siw *ServerInterfaceWrapper) KeepRunAnswers(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.KeepRunAnswers(c, id)
+}
+
+// CloseRun operation middleware
+func (siw *ServerInterfaceWrapper) CloseRun(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.CloseRun(c, id)
+}
+
 // GetRunLabels operation middleware
 func (siw *ServerInterfaceWrapper) GetRunLabels(c *gin.Context) {
 
@@ -4946,6 +5666,67 @@ func (siw *ServerInterfaceWrapper) GetRunLabels(c *gin.Context) {
 	}
 
 	siw.Handler.GetRunLabels(c, id, params)
+}
+
+// WriteRun operation middleware
+func (siw *ServerInterfaceWrapper) WriteRun(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params WriteRunParams
+
+	// ------------- Required query parameter "format" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "format", c.Request.URL.Query(), &params.Format, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter format: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.WriteRun(c, id, params)
+}
+
+// PrintNext operation middleware
+func (siw *ServerInterfaceWrapper) PrintNext(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.PrintNext(c, id)
 }
 
 // GetRunPicture operation middleware
@@ -5065,6 +5846,312 @@ func (siw *ServerInterfaceWrapper) GetRunRecords(c *gin.Context) {
 	}
 
 	siw.Handler.GetRunRecords(c, id, params)
+}
+
+// SpoilLabels operation middleware
+func (siw *ServerInterfaceWrapper) SpoilLabels(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.SpoilLabels(c, id)
+}
+
+// ListSeries operation middleware
+func (siw *ServerInterfaceWrapper) ListSeries(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ListSeries(c)
+}
+
+// AddSeries operation middleware
+func (siw *ServerInterfaceWrapper) AddSeries(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.AddSeries(c)
+}
+
+// CountSeries operation middleware
+func (siw *ServerInterfaceWrapper) CountSeries(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.CountSeries(c)
+}
+
+// CountSSCC operation middleware
+func (siw *ServerInterfaceWrapper) CountSSCC(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params CountSSCCParams
+
+	// ------------- Required query parameter "extension" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "extension", c.Request.URL.Query(), &params.Extension, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter extension: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Required query parameter "company" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "company", c.Request.URL.Query(), &params.Company, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter company: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.CountSSCC(c, params)
+}
+
+// RetireSeries operation middleware
+func (siw *ServerInterfaceWrapper) RetireSeries(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.RetireSeries(c, id)
+}
+
+// GetSeries operation middleware
+func (siw *ServerInterfaceWrapper) GetSeries(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetSeries(c, id)
+}
+
+// ChangeSeries operation middleware
+func (siw *ServerInterfaceWrapper) ChangeSeries(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ChangeSeries(c, id)
+}
+
+// WriteNumbers operation middleware
+func (siw *ServerInterfaceWrapper) WriteNumbers(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params WriteNumbersParams
+
+	// ------------- Required query parameter "format" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "format", c.Request.URL.Query(), &params.Format, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter format: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.WriteNumbers(c, id, params)
+}
+
+// NextNumbers operation middleware
+func (siw *ServerInterfaceWrapper) NextNumbers(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params NextNumbersParams
+
+	// ------------- Optional query parameter "key" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "key", c.Request.URL.Query(), &params.Key, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter key: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "most" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "most", c.Request.URL.Query(), &params.Most, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter most: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.NextNumbers(c, id, params)
+}
+
+// ListNumbers operation middleware
+func (siw *ServerInterfaceWrapper) ListNumbers(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params ListNumbersParams
+
+	// ------------- Optional query parameter "state" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "state", c.Request.URL.Query(), &params.State, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter state: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "before" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "before", c.Request.URL.Query(), &params.Before, runtime.BindQueryParameterOptions{Type: "integer", Format: "int64"})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter before: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "most" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "most", c.Request.URL.Query(), &params.Most, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter most: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ListNumbers(c, id, params)
 }
 
 // SignOut operation middleware
@@ -5615,6 +6702,7 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.GET(options.BaseURL+"/formulas", wrapper.ListFormulas)
 	router.POST(options.BaseURL+"/formulas/try", wrapper.TryFormula)
 	router.POST(options.BaseURL+"/record-sets/written", wrapper.WriteRecords)
+	router.POST(options.BaseURL+"/record-sets/check", wrapper.CheckRecords)
 	router.POST(options.BaseURL+"/record-sets/preview", wrapper.PreviewRecords)
 	router.DELETE(options.BaseURL+"/record-sets/:id", wrapper.RetireRecordSet)
 	router.GET(options.BaseURL+"/record-sets/:id", wrapper.GetRecordSet)
@@ -5625,6 +6713,25 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.DELETE(options.BaseURL+"/record-sets/:id/write-back", wrapper.EndWriteBack)
 	router.PUT(options.BaseURL+"/record-sets/:id/write-back", wrapper.SetWriteBack)
 	router.POST(options.BaseURL+"/record-sets/:id/refresh", wrapper.RefreshRecords)
+	router.GET(options.BaseURL+"/series", wrapper.ListSeries)
+	router.POST(options.BaseURL+"/series", wrapper.AddSeries)
+	router.GET(options.BaseURL+"/check-rules", wrapper.ListCheckRules)
+	router.GET(options.BaseURL+"/series/sscc", wrapper.CountSSCC)
+	router.POST(options.BaseURL+"/series/count", wrapper.CountSeries)
+	router.DELETE(options.BaseURL+"/series/:id", wrapper.RetireSeries)
+	router.GET(options.BaseURL+"/series/:id", wrapper.GetSeries)
+	router.PUT(options.BaseURL+"/series/:id", wrapper.ChangeSeries)
+	router.GET(options.BaseURL+"/series/:id/next", wrapper.NextNumbers)
+	router.GET(options.BaseURL+"/series/:id/numbers", wrapper.ListNumbers)
+	router.GET(options.BaseURL+"/series/:id/list", wrapper.WriteNumbers)
+	router.GET(options.BaseURL+"/numbers", wrapper.FindNumber)
+	router.POST(options.BaseURL+"/numbers/:id/void", wrapper.VoidNumber)
+	router.GET(options.BaseURL+"/runs/:id/list", wrapper.WriteRun)
+	router.POST(options.BaseURL+"/runs/:id/next", wrapper.PrintNext)
+	router.POST(options.BaseURL+"/runs/:id/close", wrapper.CloseRun)
+	router.POST(options.BaseURL+"/runs/:id/spoiled", wrapper.SpoilLabels)
+	router.GET(options.BaseURL+"/runs/:id/answers", wrapper.GetRunAnswers)
+	router.PUT(options.BaseURL+"/runs/:id/answers", wrapper.KeepRunAnswers)
 	router.GET(options.BaseURL+"/connections", wrapper.ListConnections)
 	router.POST(options.BaseURL+"/connections", wrapper.AddConnection)
 	router.DELETE(options.BaseURL+"/connections/:id", wrapper.CloseConnection)
@@ -5724,6 +6831,44 @@ type AddArtworkdefaultJSONResponse struct {
 }
 
 func (response AddArtworkdefaultJSONResponse) VisitAddArtworkResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ListCheckRulesRequestObject struct {
+}
+
+type ListCheckRulesResponseObject interface {
+	VisitListCheckRulesResponse(w http.ResponseWriter) error
+}
+
+type ListCheckRules200JSONResponse []CheckRule
+
+func (response ListCheckRules200JSONResponse) VisitListCheckRulesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ListCheckRulesdefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ListCheckRulesdefaultJSONResponse) VisitListCheckRulesResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -7218,6 +8363,79 @@ func (response GetHintsdefaultJSONResponse) VisitGetHintsResponse(w http.Respons
 	return err
 }
 
+type FindNumberRequestObject struct {
+	Params FindNumberParams
+}
+
+type FindNumberResponseObject interface {
+	VisitFindNumberResponse(w http.ResponseWriter) error
+}
+
+type FindNumber200JSONResponse []NumberLife
+
+func (response FindNumber200JSONResponse) VisitFindNumberResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type FindNumberdefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response FindNumberdefaultJSONResponse) VisitFindNumberResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type VoidNumberRequestObject struct {
+	Id   Id `json:"id"`
+	Body *VoidNumberJSONRequestBody
+}
+
+type VoidNumberResponseObject interface {
+	VisitVoidNumberResponse(w http.ResponseWriter) error
+}
+
+type VoidNumber204Response struct {
+}
+
+func (response VoidNumber204Response) VisitVoidNumberResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type VoidNumberdefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response VoidNumberdefaultJSONResponse) VisitVoidNumberResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type ListPartsRequestObject struct {
 }
 
@@ -8216,6 +9434,45 @@ func (response ImportRecordsdefaultJSONResponse) VisitImportRecordsResponse(w ht
 	return err
 }
 
+type CheckRecordsRequestObject struct {
+	Body *CheckRecordsJSONRequestBody
+}
+
+type CheckRecordsResponseObject interface {
+	VisitCheckRecordsResponse(w http.ResponseWriter) error
+}
+
+type CheckRecords200JSONResponse CheckedRecords
+
+func (response CheckRecords200JSONResponse) VisitCheckRecordsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type CheckRecordsdefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response CheckRecordsdefaultJSONResponse) VisitCheckRecordsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type PreviewRecordsRequestObject struct {
 	Body *multipart.Reader
 }
@@ -8957,6 +10214,119 @@ func (response ChangeRundefaultJSONResponse) VisitChangeRunResponse(w http.Respo
 	return err
 }
 
+type GetRunAnswersRequestObject struct {
+	Id     Id `json:"id"`
+	Params GetRunAnswersParams
+}
+
+type GetRunAnswersResponseObject interface {
+	VisitGetRunAnswersResponse(w http.ResponseWriter) error
+}
+
+type GetRunAnswers200JSONResponse RunAnswers
+
+func (response GetRunAnswers200JSONResponse) VisitGetRunAnswersResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetRunAnswersdefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetRunAnswersdefaultJSONResponse) VisitGetRunAnswersResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type KeepRunAnswersRequestObject struct {
+	Id   Id `json:"id"`
+	Body *KeepRunAnswersJSONRequestBody
+}
+
+type KeepRunAnswersResponseObject interface {
+	VisitKeepRunAnswersResponse(w http.ResponseWriter) error
+}
+
+type KeepRunAnswers204Response struct {
+}
+
+func (response KeepRunAnswers204Response) VisitKeepRunAnswersResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type KeepRunAnswersdefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response KeepRunAnswersdefaultJSONResponse) VisitKeepRunAnswersResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type CloseRunRequestObject struct {
+	Id Id `json:"id"`
+}
+
+type CloseRunResponseObject interface {
+	VisitCloseRunResponse(w http.ResponseWriter) error
+}
+
+type CloseRun200JSONResponse Run
+
+func (response CloseRun200JSONResponse) VisitCloseRunResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type CloseRundefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response CloseRundefaultJSONResponse) VisitCloseRunResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type GetRunLabelsRequestObject struct {
 	Id     Id `json:"id"`
 	Params GetRunLabelsParams
@@ -8986,6 +10356,100 @@ type GetRunLabelsdefaultJSONResponse struct {
 }
 
 func (response GetRunLabelsdefaultJSONResponse) VisitGetRunLabelsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type WriteRunRequestObject struct {
+	Id     Id `json:"id"`
+	Params WriteRunParams
+}
+
+type WriteRunResponseObject interface {
+	VisitWriteRunResponse(w http.ResponseWriter) error
+}
+
+type WriteRun200ResponseHeaders struct {
+	ContentDisposition *string
+}
+
+type WriteRun200ApplicationoctetStreamResponse struct {
+	Body          io.Reader
+	Headers       WriteRun200ResponseHeaders
+	ContentLength int64
+}
+
+func (response WriteRun200ApplicationoctetStreamResponse) VisitWriteRunResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", "application/octet-stream")
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	if response.Headers.ContentDisposition != nil {
+		w.Header().Set("Content-Disposition", fmt.Sprint(*response.Headers.ContentDisposition))
+	}
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type WriteRundefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response WriteRundefaultJSONResponse) VisitWriteRunResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PrintNextRequestObject struct {
+	Id   Id `json:"id"`
+	Body *PrintNextJSONRequestBody
+}
+
+type PrintNextResponseObject interface {
+	VisitPrintNextResponse(w http.ResponseWriter) error
+}
+
+type PrintNext200JSONResponse NextLabel
+
+func (response PrintNext200JSONResponse) VisitPrintNextResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PrintNextdefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response PrintNextdefaultJSONResponse) VisitPrintNextResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -9150,6 +10614,447 @@ type GetRunRecordsdefaultJSONResponse struct {
 }
 
 func (response GetRunRecordsdefaultJSONResponse) VisitGetRunRecordsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type SpoilLabelsRequestObject struct {
+	Id   Id `json:"id"`
+	Body *SpoilLabelsJSONRequestBody
+}
+
+type SpoilLabelsResponseObject interface {
+	VisitSpoilLabelsResponse(w http.ResponseWriter) error
+}
+
+type SpoilLabels200JSONResponse Run
+
+func (response SpoilLabels200JSONResponse) VisitSpoilLabelsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type SpoilLabelsdefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response SpoilLabelsdefaultJSONResponse) VisitSpoilLabelsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ListSeriesRequestObject struct {
+}
+
+type ListSeriesResponseObject interface {
+	VisitListSeriesResponse(w http.ResponseWriter) error
+}
+
+type ListSeries200JSONResponse []NumberSeries
+
+func (response ListSeries200JSONResponse) VisitListSeriesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ListSeriesdefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ListSeriesdefaultJSONResponse) VisitListSeriesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type AddSeriesRequestObject struct {
+	Body *AddSeriesJSONRequestBody
+}
+
+type AddSeriesResponseObject interface {
+	VisitAddSeriesResponse(w http.ResponseWriter) error
+}
+
+type AddSeries200JSONResponse NumberSeries
+
+func (response AddSeries200JSONResponse) VisitAddSeriesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type AddSeriesdefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response AddSeriesdefaultJSONResponse) VisitAddSeriesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type CountSeriesRequestObject struct {
+	Body *CountSeriesJSONRequestBody
+}
+
+type CountSeriesResponseObject interface {
+	VisitCountSeriesResponse(w http.ResponseWriter) error
+}
+
+type CountSeries200JSONResponse SeriesNumbers
+
+func (response CountSeries200JSONResponse) VisitCountSeriesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type CountSeriesdefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response CountSeriesdefaultJSONResponse) VisitCountSeriesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type CountSSCCRequestObject struct {
+	Params CountSSCCParams
+}
+
+type CountSSCCResponseObject interface {
+	VisitCountSSCCResponse(w http.ResponseWriter) error
+}
+
+type CountSSCC200JSONResponse SeriesCounts
+
+func (response CountSSCC200JSONResponse) VisitCountSSCCResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type CountSSCCdefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response CountSSCCdefaultJSONResponse) VisitCountSSCCResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type RetireSeriesRequestObject struct {
+	Id Id `json:"id"`
+}
+
+type RetireSeriesResponseObject interface {
+	VisitRetireSeriesResponse(w http.ResponseWriter) error
+}
+
+type RetireSeries204Response struct {
+}
+
+func (response RetireSeries204Response) VisitRetireSeriesResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type RetireSeriesdefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response RetireSeriesdefaultJSONResponse) VisitRetireSeriesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetSeriesRequestObject struct {
+	Id Id `json:"id"`
+}
+
+type GetSeriesResponseObject interface {
+	VisitGetSeriesResponse(w http.ResponseWriter) error
+}
+
+type GetSeries200JSONResponse NumberSeries
+
+func (response GetSeries200JSONResponse) VisitGetSeriesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetSeriesdefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetSeriesdefaultJSONResponse) VisitGetSeriesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ChangeSeriesRequestObject struct {
+	Id   Id `json:"id"`
+	Body *ChangeSeriesJSONRequestBody
+}
+
+type ChangeSeriesResponseObject interface {
+	VisitChangeSeriesResponse(w http.ResponseWriter) error
+}
+
+type ChangeSeries200JSONResponse NumberSeries
+
+func (response ChangeSeries200JSONResponse) VisitChangeSeriesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ChangeSeriesdefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ChangeSeriesdefaultJSONResponse) VisitChangeSeriesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type WriteNumbersRequestObject struct {
+	Id     Id `json:"id"`
+	Params WriteNumbersParams
+}
+
+type WriteNumbersResponseObject interface {
+	VisitWriteNumbersResponse(w http.ResponseWriter) error
+}
+
+type WriteNumbers200ResponseHeaders struct {
+	ContentDisposition *string
+}
+
+type WriteNumbers200ApplicationoctetStreamResponse struct {
+	Body          io.Reader
+	Headers       WriteNumbers200ResponseHeaders
+	ContentLength int64
+}
+
+func (response WriteNumbers200ApplicationoctetStreamResponse) VisitWriteNumbersResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", "application/octet-stream")
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	if response.Headers.ContentDisposition != nil {
+		w.Header().Set("Content-Disposition", fmt.Sprint(*response.Headers.ContentDisposition))
+	}
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type WriteNumbersdefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response WriteNumbersdefaultJSONResponse) VisitWriteNumbersResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type NextNumbersRequestObject struct {
+	Id     Id `json:"id"`
+	Params NextNumbersParams
+}
+
+type NextNumbersResponseObject interface {
+	VisitNextNumbersResponse(w http.ResponseWriter) error
+}
+
+type NextNumbers200JSONResponse SeriesNumbers
+
+func (response NextNumbers200JSONResponse) VisitNextNumbersResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type NextNumbersdefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response NextNumbersdefaultJSONResponse) VisitNextNumbersResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ListNumbersRequestObject struct {
+	Id     Id `json:"id"`
+	Params ListNumbersParams
+}
+
+type ListNumbersResponseObject interface {
+	VisitListNumbersResponse(w http.ResponseWriter) error
+}
+
+type ListNumbers200JSONResponse []TakenNumber
+
+func (response ListNumbers200JSONResponse) VisitListNumbersResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ListNumbersdefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ListNumbersdefaultJSONResponse) VisitListNumbersResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -10133,6 +12038,9 @@ type StrictServerInterface interface {
 	// (POST /artwork)
 	AddArtwork(ctx context.Context, request AddArtworkRequestObject) (AddArtworkResponseObject, error)
 
+	// (GET /check-rules)
+	ListCheckRules(ctx context.Context, request ListCheckRulesRequestObject) (ListCheckRulesResponseObject, error)
+
 	// (GET /choices)
 	ListChoices(ctx context.Context, request ListChoicesRequestObject) (ListChoicesResponseObject, error)
 
@@ -10247,6 +12155,12 @@ type StrictServerInterface interface {
 	// (GET /hints)
 	GetHints(ctx context.Context, request GetHintsRequestObject) (GetHintsResponseObject, error)
 
+	// (GET /numbers)
+	FindNumber(ctx context.Context, request FindNumberRequestObject) (FindNumberResponseObject, error)
+
+	// (POST /numbers/{id}/void)
+	VoidNumber(ctx context.Context, request VoidNumberRequestObject) (VoidNumberResponseObject, error)
+
 	// (GET /parts)
 	ListParts(ctx context.Context, request ListPartsRequestObject) (ListPartsResponseObject, error)
 
@@ -10325,6 +12239,9 @@ type StrictServerInterface interface {
 	// (POST /record-sets)
 	ImportRecords(ctx context.Context, request ImportRecordsRequestObject) (ImportRecordsResponseObject, error)
 
+	// (POST /record-sets/check)
+	CheckRecords(ctx context.Context, request CheckRecordsRequestObject) (CheckRecordsResponseObject, error)
+
 	// (POST /record-sets/preview)
 	PreviewRecords(ctx context.Context, request PreviewRecordsRequestObject) (PreviewRecordsResponseObject, error)
 
@@ -10382,8 +12299,23 @@ type StrictServerInterface interface {
 	// (PUT /runs/{id})
 	ChangeRun(ctx context.Context, request ChangeRunRequestObject) (ChangeRunResponseObject, error)
 
+	// (GET /runs/{id}/answers)
+	GetRunAnswers(ctx context.Context, request GetRunAnswersRequestObject) (GetRunAnswersResponseObject, error)
+
+	// (PUT /runs/{id}/answers)
+	KeepRunAnswers(ctx context.Context, request KeepRunAnswersRequestObject) (KeepRunAnswersResponseObject, error)
+
+	// (POST /runs/{id}/close)
+	CloseRun(ctx context.Context, request CloseRunRequestObject) (CloseRunResponseObject, error)
+
 	// (GET /runs/{id}/labels)
 	GetRunLabels(ctx context.Context, request GetRunLabelsRequestObject) (GetRunLabelsResponseObject, error)
+
+	// (GET /runs/{id}/list)
+	WriteRun(ctx context.Context, request WriteRunRequestObject) (WriteRunResponseObject, error)
+
+	// (POST /runs/{id}/next)
+	PrintNext(ctx context.Context, request PrintNextRequestObject) (PrintNextResponseObject, error)
 
 	// (GET /runs/{id}/picture)
 	GetRunPicture(ctx context.Context, request GetRunPictureRequestObject) (GetRunPictureResponseObject, error)
@@ -10396,6 +12328,39 @@ type StrictServerInterface interface {
 
 	// (GET /runs/{id}/records)
 	GetRunRecords(ctx context.Context, request GetRunRecordsRequestObject) (GetRunRecordsResponseObject, error)
+
+	// (POST /runs/{id}/spoiled)
+	SpoilLabels(ctx context.Context, request SpoilLabelsRequestObject) (SpoilLabelsResponseObject, error)
+
+	// (GET /series)
+	ListSeries(ctx context.Context, request ListSeriesRequestObject) (ListSeriesResponseObject, error)
+
+	// (POST /series)
+	AddSeries(ctx context.Context, request AddSeriesRequestObject) (AddSeriesResponseObject, error)
+
+	// (POST /series/count)
+	CountSeries(ctx context.Context, request CountSeriesRequestObject) (CountSeriesResponseObject, error)
+
+	// (GET /series/sscc)
+	CountSSCC(ctx context.Context, request CountSSCCRequestObject) (CountSSCCResponseObject, error)
+
+	// (DELETE /series/{id})
+	RetireSeries(ctx context.Context, request RetireSeriesRequestObject) (RetireSeriesResponseObject, error)
+
+	// (GET /series/{id})
+	GetSeries(ctx context.Context, request GetSeriesRequestObject) (GetSeriesResponseObject, error)
+
+	// (PUT /series/{id})
+	ChangeSeries(ctx context.Context, request ChangeSeriesRequestObject) (ChangeSeriesResponseObject, error)
+
+	// (GET /series/{id}/list)
+	WriteNumbers(ctx context.Context, request WriteNumbersRequestObject) (WriteNumbersResponseObject, error)
+
+	// (GET /series/{id}/next)
+	NextNumbers(ctx context.Context, request NextNumbersRequestObject) (NextNumbersResponseObject, error)
+
+	// (GET /series/{id}/numbers)
+	ListNumbers(ctx context.Context, request ListNumbersRequestObject) (ListNumbersResponseObject, error)
 
 	// (DELETE /session)
 	SignOut(ctx context.Context, request SignOutRequestObject) (SignOutResponseObject, error)
@@ -10578,6 +12543,30 @@ func (sh *strictHandler) AddArtwork(ctx *gin.Context) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(AddArtworkResponseObject); ok {
 		if err := validResponse.VisitAddArtworkResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// ListCheckRules operation middleware
+func (sh *strictHandler) ListCheckRules(ctx *gin.Context) {
+	var request ListCheckRulesRequestObject
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ListCheckRules(ctx, request.(ListCheckRulesRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ListCheckRules")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(ListCheckRulesResponseObject); ok {
+		if err := validResponse.VisitListCheckRulesResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -11828,6 +13817,76 @@ func (sh *strictHandler) GetHints(ctx *gin.Context) {
 	}
 }
 
+// FindNumber operation middleware
+func (sh *strictHandler) FindNumber(ctx *gin.Context, params FindNumberParams) {
+	var request FindNumberRequestObject
+
+	request.Params = params
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.FindNumber(ctx, request.(FindNumberRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "FindNumber")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(FindNumberResponseObject); ok {
+		if err := validResponse.VisitFindNumberResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// VoidNumber operation middleware
+func (sh *strictHandler) VoidNumber(ctx *gin.Context, id Id) {
+	var request VoidNumberRequestObject
+
+	request.Id = id
+
+	var body VoidNumberJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.VoidNumber(ctx, request.(VoidNumberRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "VoidNumber")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(VoidNumberResponseObject); ok {
+		if err := validResponse.VisitVoidNumberResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // ListParts operation middleware
 func (sh *strictHandler) ListParts(ctx *gin.Context) {
 	var request ListPartsRequestObject
@@ -12722,6 +14781,48 @@ func (sh *strictHandler) ImportRecords(ctx *gin.Context) {
 	}
 }
 
+// CheckRecords operation middleware
+func (sh *strictHandler) CheckRecords(ctx *gin.Context) {
+	var request CheckRecordsRequestObject
+
+	var body CheckRecordsJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.CheckRecords(ctx, request.(CheckRecordsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "CheckRecords")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(CheckRecordsResponseObject); ok {
+		if err := validResponse.VisitCheckRecordsResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // PreviewRecords operation middleware
 func (sh *strictHandler) PreviewRecords(ctx *gin.Context) {
 	var request PreviewRecordsRequestObject
@@ -13415,6 +15516,103 @@ func (sh *strictHandler) ChangeRun(ctx *gin.Context, id Id) {
 	}
 }
 
+// GetRunAnswers operation middleware
+func (sh *strictHandler) GetRunAnswers(ctx *gin.Context, id Id, params GetRunAnswersParams) {
+	var request GetRunAnswersRequestObject
+
+	request.Id = id
+	request.Params = params
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetRunAnswers(ctx, request.(GetRunAnswersRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetRunAnswers")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetRunAnswersResponseObject); ok {
+		if err := validResponse.VisitGetRunAnswersResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// KeepRunAnswers operation middleware
+func (sh *strictHandler) KeepRunAnswers(ctx *gin.Context, id Id) {
+	var request KeepRunAnswersRequestObject
+
+	request.Id = id
+
+	var body KeepRunAnswersJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.KeepRunAnswers(ctx, request.(KeepRunAnswersRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "KeepRunAnswers")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(KeepRunAnswersResponseObject); ok {
+		if err := validResponse.VisitKeepRunAnswersResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// CloseRun operation middleware
+func (sh *strictHandler) CloseRun(ctx *gin.Context, id Id) {
+	var request CloseRunRequestObject
+
+	request.Id = id
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.CloseRun(ctx, request.(CloseRunRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "CloseRun")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(CloseRunResponseObject); ok {
+		if err := validResponse.VisitCloseRunResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // GetRunLabels operation middleware
 func (sh *strictHandler) GetRunLabels(ctx *gin.Context, id Id, params GetRunLabelsParams) {
 	var request GetRunLabelsRequestObject
@@ -13435,6 +15633,77 @@ func (sh *strictHandler) GetRunLabels(ctx *gin.Context, id Id, params GetRunLabe
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(GetRunLabelsResponseObject); ok {
 		if err := validResponse.VisitGetRunLabelsResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// WriteRun operation middleware
+func (sh *strictHandler) WriteRun(ctx *gin.Context, id Id, params WriteRunParams) {
+	var request WriteRunRequestObject
+
+	request.Id = id
+	request.Params = params
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.WriteRun(ctx, request.(WriteRunRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "WriteRun")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(WriteRunResponseObject); ok {
+		if err := validResponse.VisitWriteRunResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// PrintNext operation middleware
+func (sh *strictHandler) PrintNext(ctx *gin.Context, id Id) {
+	var request PrintNextRequestObject
+
+	request.Id = id
+
+	var body PrintNextJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.PrintNext(ctx, request.(PrintNextRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "PrintNext")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(PrintNextResponseObject); ok {
+		if err := validResponse.VisitPrintNextResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -13558,6 +15827,361 @@ func (sh *strictHandler) GetRunRecords(ctx *gin.Context, id Id, params GetRunRec
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(GetRunRecordsResponseObject); ok {
 		if err := validResponse.VisitGetRunRecordsResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// SpoilLabels operation middleware
+func (sh *strictHandler) SpoilLabels(ctx *gin.Context, id Id) {
+	var request SpoilLabelsRequestObject
+
+	request.Id = id
+
+	var body SpoilLabelsJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.SpoilLabels(ctx, request.(SpoilLabelsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "SpoilLabels")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(SpoilLabelsResponseObject); ok {
+		if err := validResponse.VisitSpoilLabelsResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// ListSeries operation middleware
+func (sh *strictHandler) ListSeries(ctx *gin.Context) {
+	var request ListSeriesRequestObject
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ListSeries(ctx, request.(ListSeriesRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ListSeries")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(ListSeriesResponseObject); ok {
+		if err := validResponse.VisitListSeriesResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// AddSeries operation middleware
+func (sh *strictHandler) AddSeries(ctx *gin.Context) {
+	var request AddSeriesRequestObject
+
+	var body AddSeriesJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.AddSeries(ctx, request.(AddSeriesRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "AddSeries")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(AddSeriesResponseObject); ok {
+		if err := validResponse.VisitAddSeriesResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// CountSeries operation middleware
+func (sh *strictHandler) CountSeries(ctx *gin.Context) {
+	var request CountSeriesRequestObject
+
+	var body CountSeriesJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.CountSeries(ctx, request.(CountSeriesRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "CountSeries")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(CountSeriesResponseObject); ok {
+		if err := validResponse.VisitCountSeriesResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// CountSSCC operation middleware
+func (sh *strictHandler) CountSSCC(ctx *gin.Context, params CountSSCCParams) {
+	var request CountSSCCRequestObject
+
+	request.Params = params
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.CountSSCC(ctx, request.(CountSSCCRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "CountSSCC")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(CountSSCCResponseObject); ok {
+		if err := validResponse.VisitCountSSCCResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// RetireSeries operation middleware
+func (sh *strictHandler) RetireSeries(ctx *gin.Context, id Id) {
+	var request RetireSeriesRequestObject
+
+	request.Id = id
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.RetireSeries(ctx, request.(RetireSeriesRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "RetireSeries")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(RetireSeriesResponseObject); ok {
+		if err := validResponse.VisitRetireSeriesResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// GetSeries operation middleware
+func (sh *strictHandler) GetSeries(ctx *gin.Context, id Id) {
+	var request GetSeriesRequestObject
+
+	request.Id = id
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetSeries(ctx, request.(GetSeriesRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetSeries")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetSeriesResponseObject); ok {
+		if err := validResponse.VisitGetSeriesResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// ChangeSeries operation middleware
+func (sh *strictHandler) ChangeSeries(ctx *gin.Context, id Id) {
+	var request ChangeSeriesRequestObject
+
+	request.Id = id
+
+	var body ChangeSeriesJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ChangeSeries(ctx, request.(ChangeSeriesRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ChangeSeries")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(ChangeSeriesResponseObject); ok {
+		if err := validResponse.VisitChangeSeriesResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// WriteNumbers operation middleware
+func (sh *strictHandler) WriteNumbers(ctx *gin.Context, id Id, params WriteNumbersParams) {
+	var request WriteNumbersRequestObject
+
+	request.Id = id
+	request.Params = params
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.WriteNumbers(ctx, request.(WriteNumbersRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "WriteNumbers")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(WriteNumbersResponseObject); ok {
+		if err := validResponse.VisitWriteNumbersResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// NextNumbers operation middleware
+func (sh *strictHandler) NextNumbers(ctx *gin.Context, id Id, params NextNumbersParams) {
+	var request NextNumbersRequestObject
+
+	request.Id = id
+	request.Params = params
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.NextNumbers(ctx, request.(NextNumbersRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "NextNumbers")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(NextNumbersResponseObject); ok {
+		if err := validResponse.VisitNextNumbersResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// ListNumbers operation middleware
+func (sh *strictHandler) ListNumbers(ctx *gin.Context, id Id, params ListNumbersParams) {
+	var request ListNumbersRequestObject
+
+	request.Id = id
+	request.Params = params
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ListNumbers(ctx, request.(ListNumbersRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ListNumbers")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(ListNumbersResponseObject); ok {
+		if err := validResponse.VisitListNumbersResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -14393,264 +17017,310 @@ func (sh *strictHandler) GetFontFile(ctx *gin.Context, hash string) {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"7H15kxw3cu9XQfRzhOyImoNcSd4d/kWRokQvKY5nuEuH9eQwugvdDU810AJQ02wp5ru/QCaAuoCq6muG",
-	"b+V/dsXpqsKRiUQev8z8fTKTq7UUTBg9ufp9sqaKrphhCv7Fc/hfMbmarKlZTrKJoCs2ubI/ZBPFfi25",
-	"YvnkyqiSZRM9W7IVtW/MpVpRY58T5tuvJ9lkxQVflavJ1bNsYrZrhj+xBVOTh4cH+ym9lkIzGPVayWnB",
-	"VvY/Z1IYJoz9T7peF3xGDZfi4n+0FPZv1Yj/pNh8cjX5PxfVci7wV33hvwcj5UzPFF/bz0yuJp+W1BCu",
-	"yUZJsSBU5GRj/2IkyeXEPu6+YYd4OZUlziTPuX2fFtdKrpky3M4b96D5+ZdEGzm7I1KRtbILVoRqwgWh",
-	"JGeaLwTJ5axcMWHOJ2Fj5PR/2MxMssnns4U8c3+0Kz6/oZv3TGu6YJOHbPJS6I2jU3xGv09W9PM7JhZm",
-	"Obl6fnl5GYbQRnGxsB9Z0c/1V57VHnLzsCMps5Hq7jVMGbikMcqcw7a0lq5JQdWC2QWbJSMFnbKCLKkm",
-	"SspVZjdhXdAZI3JOuNHEbh/R/DdW24mplAWjwk4B+a69ImAs/+9nkeWt6QLn2Jzcj1QvmbZDmyXjiqz5",
-	"zJSKaTs2N2zljoIxTNnH/+vny7O/0LP5L79/+/XDP03i2/gW3/sGJ+X+Vc2JKkW3MCVkhLd59KC0D0c2",
-	"AQ4a/bRRfNVd76vSABE2S24YUbIUOeGGyPk8vtumVEBnJuyZ/fky+8tl9uzPl9nzf738JXKA66LgZyRV",
-	"fZ3VGjxBfkkz2bXl7g6LzWQeo+Mr+2di7JHdMMWIYjS3nMVNg5J9wuGN3Qz7HVh3m1bIF0Pf+Ctbm2v3",
-	"aHs3/Ccyt4bY0l9RpTjLu8tWjGopIgv/tNwCQb1UmVEhpMF/wg+w46M34QbGie3Ahm7xJhjzGbeOT/hq",
-	"81OtbfErcyP07Ir9WpcfllRETzYI9A3VZEVzRvSKFgVTVv6u5D3LiZbILQXTmkwVo3d69Cah+HsFI8e2",
-	"yovywe/45x6yCVNKqsgy3llp6TgbpnkePe0LJcv1ePq84SLnYvGDfSu2giXjiyXMvztU7Sh0pN8GSeSk",
-	"xQTkuiXtiqoFByLrGS0YqAxn80JuavSufYXnVoy3t+I9nym5YsaJ5wHhY6dSI0VWO3/4/bDKsPlhG7PA",
-	"Vil2jHDiPlTf9QpQbCZVHmN2qf3NyjXRS7kR5wPalv/aLTOnuoLc5dG6cuUGBBNFMU8Kbi9ggdcSm74A",
-	"xUiTUpe0IJulleYcVDMr1zTluV3YXvdRoFCUqkDxv3KRx0gb5XZD71jzzHUfaUtRjpy9wxtS5bEnO2ub",
-	"+Gf9xNxo8cVKqe1nIpzEZ0uCnKFBOdvAX6TKmXpB2GpttleEFoVT57aEKtDU2pogK/Jd5BEr8o9Mm6YK",
-	"9fyyux9zrrT5MO/O/IMo8CqEJ9wSrGbH6GxJ7mlRMtTzuCYwPTggLS2yQw4tldltGR/sTjXX8eyyh64t",
-	"bbkonDa6ItpYO4Tj0cD1jJjzQ5zemomYNrXmscvzg9s1HDRDyeLVZKJK0bgrIye/TTSrW8UfVXCLdmbw",
-	"EdRxUa6mTOmM6HK2tBz37OxPGfnXOh+ex7Rwx7+jCXeDcnVIV8Fl+DlXw0SPWEH1srvjrGD+kujaDlzE",
-	"r1WwTUYIAf9x96nw4i/9JiVaoOc449pPZ3y1duwPRv/VROa5XktZXMykYhf4HszC6s1v6My5DloaGpvd",
-	"veaLmG34wTKUvbo28L85NZQwkWtiJReRgkWpm7N7TvEL7Q9eWxWYCUOmWye4LMOCSbmSeVkwe5GAOaqs",
-	"TuVuHSoMy1vD1Vi00oaSCglO+NeSM0N+k4LpzB4WSgouGFXEavxg3E6p0vFBuH5ePyE1G6xgVJv3MPv+",
-	"ObjjibquNn7FoDuiKUBFTlVuje/MqsI/3D4jc6nQgCjVWmrmRL4sGMmlScy1NqPX0iRkwIouBJ87R00P",
-	"pdyshVxxQQuw/DP8o2UJmPyS3rM0eVaJrflYp7ogq3710X+nZ0Hwe+JHIP37wSf+U4ohIgoUvZrnifVa",
-	"2zZl8FCwfJkimm519PDo7WoqC7nYxhX4QdW7w+nxScKHdFSuuwvaHgVwtOm1tRIsiSzHvcCD8/w1Hhrk",
-	"Aucacje73Ox0/bSEZLUBgXUatK8I3aJqnYRhge7gRowKJFNdWjWPcvcYDYhpS6X1eSVpd5DU8KoT1EW5",
-	"imgCd2zbJdZbQ6askGKhiZHezbCiakvu2LbfPZfQa4duMOcygoeit6pcraliOZjF3VX02a0rqu6ix8Za",
-	"GODszfl8zpQOFskOzqPX0nwnPw94jsaettcJwZt0KHV4D9ea3kDu3ObN3aNzw9Sga6dBgYdsMmVzOewZ",
-	"67xWc9wcwenS2hr/8TC7zC0uviVCsJm/pZpbwsfaukm+Bx/IYGACHrLSmc0UiznRyZpqbW0Gq8DcsbU5",
-	"J2/RKmb3VpeRaM+0D2RrXyBa492yMGYYsn9nvF0cPDtSm4Vi+tfCctsW/1//Wmim7pnC/+bGfn7OUXbm",
-	"TN9FvT2vlNQRtfFz/y00V3KF4QQ2N4TlC+YVCfSCUE24afsW4ldVRPC9FDmOYG+dgtGciwUMMuJYfp7Y",
-	"T8a28zWLuXapjyb5vaWzmSzRZYXuISCSOSvX3oGO22l172yypqrp3bLDzpG0zgbWzIDXObB5NlGl8N+P",
-	"EmUaVw9yHnE+vRVkg94CPGwoTNFnA4uLK/FSsJemcbpyatiZ4dUNUH9+55PYsTTa08ock2yoJjOrMueW",
-	"T4QzLivX05JqIlK2iCrFeO9ZCaww8vnY0XWbBvRBamSOf+pfd3sQZ8F45G4f52Wu6NzENTz4Kdyn7qxS",
-	"Q+6Z0lyKuOrA8piJ+MqeBYwcOqnuDzoMYj81YutHc89+HtldfKjl2vJ5vgvvu1e+ix9Kt6ndrfsJvCeV",
-	"XDTWKHRP4x0yku2AMtVAnvT1idXXlfV7Whs3+U4OEsM+m2EdEp4a6fJYOk/OPj4PXMf3wsSiAUdQHCrF",
-	"sXU55bliWqOd5J5qWkhwBUbFlb9RYgPuGQ5IuMYXO3rGT3ksxvC404oqHvc3bXUJp7i9dvfaZad5HoN5",
-	"XWbZE9PQ2eTa+18Pv97nZ3+Ir+Hu30um45ryXUtDhIAB6iCMr00wpGLaRsFFwgsNct4JE3BZOY8w8jtb",
-	"6RdwNYMnuG6rDfr16ziNOiAm8CMOFJ0UbYB1BodKePo/ojrCVhr8W+M8+3W2hR2PMlvtMt8FotRCIr0A",
-	"iSI3guDtbxWnXM60k4Hn+NdzACTtDlpyFnMslOl8j15x94FC1Na4BhdXN+S0jJv9m/ifP8f/vB0hLlDB",
-	"t1/OJstxThu70r3cNd9/NoqtWAwQ4iPBkSUvt8O3pPsAPh3jolowK6IubkTcWQ2RtREnsB1ZgdeS04DQ",
-	"YARuNm6sbMJ1XTRxdNsRIZ1dZCiCE6ZswQV6OOFfZsOYwGfBJsD/nHNrK0yyiRT23o1KNAg3JoXzNwMi",
-	"6fnl5VAkCpYOC0tu2t/tHNKXTXzOo110+HR8cACXjA6j92l8/lbpXhnsHh2AnqgbqoT9zaE5olTpOzTj",
-	"dEsc1s0rqw5RFXmD71gNeEgyrJWU83O/WTtIB3gRZtaA8USCu6VI+EKPSomg1ESRS6ClqlKEMJT2sWxN",
-	"FvyepSJMe5O3N+iwLEWuWL5j+Hov3oixRDXHzJEneoAKKSNC1xpwxXZ8TLt0tslDEnq6A0DDTunaacJR",
-	"dCA37syP+t4n9/yQIzdMtBoi8xuR3LrryshpnQi6pjNutiPNm8QpKVjM7eEB5PbXDKGnmpSCmxfk7Jlz",
-	"JtWBmrlkCGkyDEEMIybUORVWE7K30rTUoJGEQ6KNXK9ZHte2Jc3pNBYxRY8yxUDxmV2DMNLF0amQZsmU",
-	"w7HPqCBTRuynmHOV2hXGHTv4VGLL6nvCjWbFHJxx2rnrtBsjbs3SRb99DOYDu+cz9hVqsvaNtGE8nD/A",
-	"G7i9Uc+3TOW+52/tQ9WhjUudbGK5KhYiKEC9sHvWinV7dnGiOpvoJWMQQcRXImwSP4eTLEi5ulCDE5FV",
-	"x8tNscZq0bMqhXnDi4iKMpVFAgsxpytexO39pcPbdJU/Qws+i39P8cXSpILpVr8zHkY8VbJcLI092Zpu",
-	"gbumDMICqynL7SnglemkrwgX2tCisKvPCMu5sf8V8j/sP+LheZhEZEZvbz+QZ9/85fnXEBeH8d2zOEdu",
-	"8NhCIH0uVU3kzAD9Bcsp6OwOnKmr2BWY9s7gp99GnIxvpCKzJVV0ZuU0zgUkhYbBRgSlHE0zJHugV21Q",
-	"R9w4E6lVWdA3pUhE8NhnuloXcY3X6h/x9S+8StX5Jak+aweQT8NEx4W+HXYTZ+A+m4Vl+En37MXHeAoB",
-	"NYngd+biaMaKYBDlz16Qyytrb1OEAp0nXOUhO6svlwrwIoDLxOk5KR/l/ojZ1J+yAV9EQ2dIlXDf7t24",
-	"iCOXVslVLe86XeEx/NX5xJoJBDt4oP4Ug7nilLqGY+xTlmh9Wi8qnS+IWSrGQuhUMUKthLDscnyweAc6",
-	"ievJwob2ECJhudYYbifTbqRhG4y5HtMW56d781DGZchUcPMYXtZDKVuyFlDVKGOF9BDnpb2dSkPYPVNb",
-	"F/72Vlczj22cH2Ak4tzJq00SAdtZlJPRO5/vINwH8blhhKwGAcHNjJPTp3x1dqcfJjfOIKwjzcYEpZyj",
-	"8/yNgxmP8QiAWiZoceFehkn8yEUMiZuzlRxUQflCvBXxAMCP3MQ+qu0rB0fnUVUHB7RDpFbohR6Md1zs",
-	"iUbk06PY8W47P1Ic1/NAwqbxs4/jMBN3f5RJ7M7LzXsqYulvUik2M3jfp5J/I5ZtY87fbWsb5u8KzQBE",
-	"vaQi73r3H7IJo7NlfPM1XcFl72IyrdGzCSqmQmIWBmCY6MpeQVeiLIq6Dzly0bGYwee+hCDyX0sqDDdb",
-	"MGXztOmI5ljHhgLxaWcPKFz7GKjakqyo2IJeVP3I2czHbdzNeXmJ0aRwl14O3oywkTGiv82ZMHzOY54M",
-	"ymPWuyY5X3ATB/56lo5ra0a7FBl0jjtIj6NJLPbITTHiTqV84p8NM4iuFQSclfcxHi/KlYjr1kzMpHc2",
-	"d1fsjMtwmKdcULWNbc4SUNO7Kfy/ltIkzAfN1lRRI+NfBOs7YSpMx+wqLCy6jeIuun+y3GltcenkvjMq",
-	"4GUnslfA669sbV4tJZ/Fcr9rWWv9upV7bhfgzx1bmwSSYNwu1VEEYabhuzFq1bPFu1DmlDujD+OcRl+r",
-	"kv3Y86L9/dMw9n+6DTFhxbQsSvtMFqByEBtj4NHU6XwNqD0QzTw0jFBTpT9gbYhanogdAbDOVkXAfejG",
-	"gafSGDSHKhSJLKdFDULiYvs1X+6IR5XfvRHPGrke9WQnggB+NPu2Hy/z64kx0GH48SWme3k9vo0hRzJF",
-	"+VbIiCJ45IhcyjjDYWLTeke1+VDGZka1CQkDXX3F/lyZTS7BEY2smVVlPFQ0gItrQS1rQCMxWQ7KgcCg",
-	"MKaZYhWGnOd7KQmdBb5nVJcq5tvZLS/7cyoLApyFSmpdW/iYzKkxqImq8kcaIP2eqRgkcEo12wWY6vMo",
-	"xz5v6B3r0589Q6eSKuuwadhDF/r7ShOeBxUqlrEPMUAskNCovvNNtPpOlQY6bmUtCsA2DqaGejJEuGxW",
-	"QLWc8T4OSCg9SoGMVCZ/FiYVXYi8Z9c+sDNaJrwEF7qTJi+IYCxnec2djj61VsEVH8Xb7ZQP4Y37XXKa",
-	"mXL9No9mi4DkwawBFEc0TDkabOytyxWNBb2N43V+YpsKZN6c1vccIogU7L2M0KoUlsgh6ihndwDygwik",
-	"Mu7v7in3i89NrQB4hyPZ960pdXKsOGxDjL4Q+D2D0jYOjdeED34brWWwV/WO0aU2OqzwYc3ELdM6Gpeh",
-	"GKWNaqt04QjYOZj2/E2V3Gg4eVbN7IkmTNmCil0AxfaIp6LiduQQEKT6Tsdj3aPtDc3YDnOL2Rp+B/1+",
-	"VQsOX3dLip3Ta8dZUfT9oGi3b3/vn90nOycF5j4e/rvUMUwxyiZdyytvZXkeG8Z/GAx9jF/9UKB7oHka",
-	"4Q57meKi72s8E7axD3fc+UoL+dhbNe+as5hvoPB3eeSK9RmY8VT6lzoRUKL5d85JGBRARuGcQXzbbqUU",
-	"bGegoTYUzd/KTvLAJrxQcoBSiBlzMNNS3Am5ESNAGi6jE/eihk7EIaP083uTFM5RRz2A++3Nc9e6d+LI",
-	"1pwa6pX4wbjoUiLWt/7gN99kaURif9pxI4MVHL8xkxlQ/bf//o4bBj4Mp2zMZZFbzaMUOcOgBCa4fqXd",
-	"T1a3ggzXUfvgfWDNsS+v4MtY8AqLCwQt8ttvvvnTN0M6pCkaZgoUXAHOYWKmtmvkqHVBuYgya6nR83mk",
-	"7INrxdZUsZsydunrG0YTMRsPCoWYNL1jIlSYqio6Wq09I2Ypy8UyVJ8iRpKpe4AuKBc+DzVEQLvX9Cy4",
-	"GAcglM4X+ZDtGuhqKXttn5rWXCyuagnL1szQVVRXj4IEts0iP8UEXe452+yEE46U8RqECrUTgZwvnOXE",
-	"Qcbm/DPLiffqZ5P/eHf7H2Qj1d1UyrtJNvnw+rb+z3+7/fCTfer9u0k2ef3dm0k2wYMaZWbhffLjJxwr",
-	"FjX+7Q5SihkrzcdU2rTcgc8+BEjebmPTaRFTct5xbcCItXtnJdl/vH+XBQ02AHJWMmBDXObgLqCwmDyo",
-	"Lb8GMnTTDOzksc91NDTSLc63UQM+BWEX+W5KJKy7xztYy6isuwdDbdkDco25eC3LqUlZHEtW5BnYwNzo",
-	"mL8BIbLeVQfC8cray0xpKciqtPOW8s6LQ27IQkI9hLhM7BxcjzhTTFtiYTgXJGwcVxwSASLI5X1csD17",
-	"XFS+3p0culwTUKbsnQHa/0zi7gXnbXw8Ic07Ke88a6VrtAZqWLp5oI79o6JE0815T9J5ntZRv4tGq+vj",
-	"0tog1dhwJ07pDJLnQHtNl5T6AErtvoOASrzh4GGUCoDt9oWiaIeQ66PuUDtBleKnJPKSzaTI9bsoLj+A",
-	"77nxZ2fK2vVS2i6X3USIeyVhh3b0faA2KvxLzOLKUeurlP7Y8erBm0ARCwi/SVUrXyGgTifXZMMSdRK9",
-	"adGTvIPofyGnMt9C+VX7ZfDjgf7l+T1VBczqasZDrHblLDih9vxAJTAZEj/HmLnIXCEbB6mQVRD4ytYK",
-	"B6x+DppzbwqAat8qGd64SOryrpJVTcx8xTR1nmsyc/I6jEJCfB2ZPq0DWxc8ZL3uNyRFl2C3csXMkosF",
-	"XCvaHnC8gSQgYRtMULtXlozmI2LLoUyhfR6vO00ohKMOvGd3j9/7miqVi83tSX01PdR5E0PKBeD/YBVH",
-	"itAif6NAqo3j194d6a/uECrIH1QJPpkYUhVyrxbas0X2NB3KxL2JRSDvu4lEnfI+nUSsuN98l9ydNgjK",
-	"cZObbnxTArR5vMUMQDvHHnlDsw+2dNSCjh/TOS2LGOgYXES+V0koxRDCYQ5Frtk9U7TocaV6x8ueYFrX",
-	"diYJkYxkrJhS9+f6dnq0MGGYmCF6cc3kOpqk0wlsw0A9U7uGhN3dWlmM1dxSfQNuHAdg/hIvCuI0HydH",
-	"El/DcgPjpYSvTxAhwJFbEtwJaXpTe81GgmdIW/XBHwA4EXP89PgGDwBw6fcURHQdhLvo0WAWXe88EN72",
-	"7UFqzQhw6TXqJJnshkEyynHqex2Y8VGL0de/FJ071h6+5b/FPPuMavNjogSz80dPqdIvyGWjXQAXxH5I",
-	"KtOsOBavY7xzu4lsspL1lyO3Ma4qEZwqadH38iYRiwzA3MFggBvdf6pdfLY+g8ZassaOx8ll+mpm7t2h",
-	"CQtcRgTz1Armq6pc3yhf+051N0thfNZczBVzx9aGOIPApX2GtKmB7MZGtc3Ebh5fp28BL0DjsZdaiGC7",
-	"fhquKCRrNxb4OrqnKcOgUZHMGXLynqmIeTAwRkJz8itL7N8tM7ECGKN2D94NWxhUvX4sRXSascndUHF3",
-	"VKFcK9HRYtTcO7vAWq4V1OddBWL/om9pIe9nFt2GurO7D+AficpZtSqcvQCs1xg7CZ3jKmCWS2T1jT/w",
-	"47UOEtmzZ9nzb6Kb0ZtN0JMicHgmQGTdPgQSnWnCjrymZhnqPXJtWjGA+K0Ro1a0PnTIy4mpYIsSI3GY",
-	"dxef9ChF35c2SqrTNyG43rp3QsW2RAroTtGVthjHj2d9acQ4sVdVJmgsRTRPRdqUbjaaidZnHx8b2nE3",
-	"WojbUNM7Ei9JJWcJuRlP3VCXWzSagKXtOXuV1L2ogm2sjuw8p25rByES8JWsoqbd1jGjL6RIKGr2lzd7",
-	"hEmhDV3abgu9f3zdFYBcJGrus0SRO8E2u0+tzfj9+9zm/ltmTh5hHh9gg6yj3Zz5/p3dcoGyiZalGlY4",
-	"b/Epy8+Km74qPNDFhTCBUAdAOLjdj6Rljqn33gm+1lba2Kra3NJ01ien8ql6OKVi0PG1zhXTyygYvhLz",
-	"w7PydwLiA8a9Y09Sx9eEldx7mhPeMIXl6lNC3eFyIuW375navueiNDGv1OUVkaLwYSWN+KI62P3Pg1D3",
-	"aIuRekkDiGkH1+WaKuOru/rGW/tU13g+VEvRzqu1/Ky2WfFdvudxWPOK5juVtbfPp0RNzw0+qsRnuOXc",
-	"IJmfXbro501ZRPOLqkyDI3eJTGQJxecWRZTdvYlWP7nFjG2fsUUVQ7bF2v9EihkjK6kS8f498GGz0GMv",
-	"fqPj7/HhdsSWjb4AeyEZ0XC5C8qGHsIsJ1tm6pGohDOM62j3b9+f2JFhI8sit3eZXkteQNO1VnzG9zt0",
-	"gaXQ6g/jGPC6kFgLumoL2grnj7iuQam69dZ+opQfTqjRCAIwoPy3mhcF04NAW9PNKnlh7n6iiR4Sa6au",
-	"o5XsGhFyVYsBIv9eYVBGyY21+QqKbeeU3VNKwLRMhQkBobmTWuTfSciqGoKlhbeHHhBMmG4PySZgZjCi",
-	"ObLQHgaOR2sNoaRfW/0IVZ1Gu9/w5nqV1oJUXUNOe2Le7K0s7ZRahDiDFEZ9RMQzLBzQuqN3/CM8vVse",
-	"QzbZsOl7XhQcHfL7JFfXdeEgb+t5EBV5mrTskibcD0Hqd4AlqtZBwMnGhtCpA1Bc2rfj3MZZaxzWSlJ0",
-	"9qOiZ51zPWmycE0m7tVUxYVa8bNUcmxTE4ui/5veIlkr9fOVrqqnZQSzZ7mC/EAdrTqzrArh9PGYr5ez",
-	"d5JeRAO+jbWgBZlfFBnmfdeEfG1bnl1exjdmp/xN1pu+GYlx89jVFsLCktA8d139NBuoh1zvZBzvllCK",
-	"wfEsKxK6odtQgO7gcZNhVc8m2UCyaqiRvH/i1xDqFa+mne7ax24Jc0ptYNdbMIKWxKE8LRvAyXjCFLRE",
-	"i1blPzBTrn5DRICEabnt0YeegAle3KOrZU/eW6cgxxwz/8fU5ejrWtnbesLj/Ab2t5Oi1tPMMl3xw2+Z",
-	"TuQD6l2KpYfOlJ0sC2loMWJN+FzgjMSEh8BAEQ/zcYE0A/X6C0C5EpoC3rN5HHjvXgfATUC1RGq/8dky",
-	"jkfy1d+6ml6iwp4zKOBeAcFn6NoHPgE/6a1+UkixcFg4rshMCuNKB+xcoMcfer8NHbROguqpmFXVgD/i",
-	"vX/MeFbmpxJbwC29Z8fsHOg7/e3aj6/dpBNtbZ8ZA/3cXT9HqIwwl2OVpQOj4K4/Xm/Xu2QhhHRGvODD",
-	"ifh/g4cSoBP8Qnw2x0JMuKDELtqDeyWhPJysVaOOe3uaXRKxvQE6bGrZFFDOUmzPx1VmqGZWGYEeylIt",
-	"vr53SRq99BSJ219zWmjWLoGCEPF4oB4NC64JxB99W2+oNWbtL1fncrjkE7UyNd44t6D2NFYfi39gWrCU",
-	"hjgrzff3TG0TtUupuhNRmNO1KxX3glz6el1eNiwBOxafyZwLjrX2GrZsj2LeNO4GkW16zWKusdXqQu80",
-	"1dghjzLOkkPzjwgEW+3gGnOfgUIho9w1iSNR6c84fs+U40VJCj5jYsZ2i8cmu2eMnndH/ffz6MGmuPLJ",
-	"ozGRvSjIlg9hZBHh8IXo/EKUOuno6XX5ucea/dt3in/OGsjRbgVbu4qonVq9OFri71shQtEV67RHGuGD",
-	"pTtdg6rCBQ5DBjyIEN6rhXj7994/CFZMDLtVjzA41ck+SOQ8LiuNQkU5Gufhhsx8gCZUZDA+IdduQyIJ",
-	"cXhuG8oNKYXhhR0FemSELiaRFsvwxU/LuIKxUdwwn1Hb26QqPNg+ag1ebLVWD63hkGBVw4M65QK3pA/p",
-	"SwiyH+Gk7sdnHd8a/j0933hC1z7Ij5SF2mi96hW2qhTNFVnKTSPoa38P5cA9INQVZoc2Kjv2gVvJmPPt",
-	"Y0iCsr8HAAOYI5AatZSbRMp9U9Qk7FzvIYeqY6iUejisYwZ74CAvkxUavNA+Hvo0RTA6mVthkTUUUuWs",
-	"hV1N81USPl2DDe/Z9zdSmZLpQbHQ6IMMLZvs30eNvm9xkARS7APWJBIQQrWHY84LNqoSUSoDLvAaF+T2",
-	"399hBWaPsaYE5oF9gSuqApNboWqYIFf+/m7FhS5HIY9vTVQBrIRIGjzkjx2UvYDE8TlABHY7BvMEUJvn",
-	"uzXFHOPCT9eTjNk2rhGib4o8LyS0yaB4G7YXOiZA1EmYTDVzr+F5uvqaM5hFZT0rKVcj3C6+EQTmkHJX",
-	"MBy9gH0wRlkPrbrLNkiVyo1c28xfUpyWKC1zvEIo3VZplODXoL6Y/cJVFxhRS1Y4+9PoYGK8VKjL3m1k",
-	"SAA0pEKVlJrlhBZQUrRRwvbrnXtZJIuCQdD71ZLNYiqCb3Y0mF79Bp7cp39pLS8/rrmfIje+yojHJdbm",
-	"ndyjRDhyt0Sw8ZUR2i7m3toI3mWcTneqUSmuz8xlUciNxhCwK/n7lXbpI/qcIJvjldLyQbWYpqAmUVQC",
-	"1ERdMHbPyFoxbdnbPp6qJKQWTJtXrc4bdT8jxBIi4wh745ZFQZQsinb6qbWBoEhIAtjEzSzRsd5+zR/3",
-	"cY7NFS2K/jUYRWd3qcymDZuOCG/Zp/y8w6bUvpzkh7dV7492kcmkB7AvVUaxuRVZEbCB5Sw0Fy0dCjY3",
-	"oRTTZrk9oLgZTrWaVzWJ5Kpv5ObQY7yHYDz85EM9yPywysQtSdHXgu0WOr9EokpmMCN7RB+OucsBbldY",
-	"KGSpsLgRgjg9sLKRKN7KeUoWHwAd1Jfe4Ar7KFWKWhN+MTKEG9r3R26rPjgAF3d6RKPlGRVgluIkudPi",
-	"Rs/vrbjrt9vH+Zct6ZNR94Juo2YxEi9oNGuAvaJ10t3k4Sws/jkm2l+KLcF2R76+in0wjxvxK6nNO7Zg",
-	"IsYiPwI411pG2GTVPobbDwleANUNfcQicttjD+KwKq92s2T9rWSDGL+BvungcLyhA8ywh9SdsUCvLMAg",
-	"gk4egubAnH7Pm/uWFA0JSIwv6bErKmLX87RjxMTOOBUvSYK3XlNDyd9u3oWG5TXqYLcDYJDQg8ZRzMqt",
-	"VkG0HTE6aaaoDZsY9UXjj67ztGskZ+QaLt8RPDUG/4M0yCqaJ5klHj6iUD4immcXaj+F0wjSsA2WqxcO",
-	"dqXs+kMKOQs3ci1hP+IMiGuWIK+rFoOhieROsYhiGJFhvpOfe1pXt1EObiWhJzUMMqodHBBmr35wQNcn",
-	"LWvTAwlG6ICu2mbqWo/RyifZ28SlgXEdUEM7JXUSZ6GMlZ+bU170FIqqymMuk7Ux5zzamd6QORz7Ruej",
-	"qfycKgfYo77EvWmrfUv0bFIhoOFyhL6KApqHGSp4v5acGfKbFEyPrUOJ245TCSuJSLl5EqpT70TcsaA+",
-	"RMOoZEW36ASlgtA8P5PCLug5kYp8020S2iiMzmIgmbdGE/ip6vUPY0wrM6vne6/tgNF5Wl7ThJIfPr79",
-	"KXPYPRwHJgnFS6W6s6p5aTr29YLfs1SB91RNkfdSN9LZXF5eZb4Hf6SQBNM8EodBqlXUJqg+jQmHDoY2",
-	"Xngv9LO+zVqvCz6j6KUPLWIT5IRXdvFo80bT2U7/HQVFUDTRDMpS+9LSoLZQQ6O6CNfP83jK8WH1twAX",
-	"HA8TAgCVuObIrvzXDvFHLqJHAIIcLvBs1SJKNmxKXG2ihG1AjeLRO/6W/4ZVFVEk6IwouYEOm451swaX",
-	"7slKK9dMY3yAQsgVF/XaZGkRCf5rbVyJYHsFrOhC8HngTgxENjxjS6p7ymyDfP1PV2ujfW5hmxL1q+2A",
-	"8TNj1deNxLahCSI5po7HPiyZEhraD7fPMCYLmRa1vtBYem20OV0vfxevZClyqvLeLkcpmNMpJFRPdCbM",
-	"1R37hkDx4sixZbXxbhl1+rfL1SGF/f0UDn9tnV4i1w4dilJ3oKs7wVO1zeyN2ypzt2vsSv7oHa2DIK94",
-	"9HWHiLFv2TGmylx8qnfseKCvPUv7PSbSKQ6K64OvfPTpq91guIOOVBXznGVctctH50bmfMw1FBV0sHEH",
-	"q12yoKdIys4ZN+BtHDbegqHtCzDhe5mdTWxT/iZ4MohT1II0AG7Biu3bNWTvn0PjIdcwawVun2iU9JNr",
-	"ezW2s0dPf2FtJABeo624dmgyMK5Ama8sjxOqV3WPbeQnDK60gLgQlY1hbHoC9LvmIblBopOqQ+C6DktK",
-	"sJqRv8GRsy1bO0f5FaHEN/WyOoyTrC9aiKzMdfCEruBTpnnu6ib4WDfanpmr7MkjcT6a6PGBI8Kdu1ky",
-	"0UWcRLvzxmPym6VcjfpAqHDU/UYbesYFNr8Y8VUUJjo1N+e6hzyjmp+baLod8fmHBPUNE8lCThHM3mBp",
-	"0JYbo7eF3963SA9ErQ2RGJ5iR1WuI8MuYy616tR2C4c7m7Jg9J7pqv5ihUHaNaeoXbUr7fDBYg6l4mZ7",
-	"a+9DX7In5BtxO8mZlHeceU2tcrhVM6Fr/ldm1TuII81l6uAJo+jMmn5mw5iodcULvYogyDSnM9YM6OPd",
-	"WQ/rE8jzcDBGYG7hbDduzStXFf/8/wo7S26s0jX5kOfk1s08YPknz6Coy5oJuuaTq8mfzi/P/zTBbn+w",
-	"HRch9LpgJhkh4xpSY2jOiJxnVT19h/wPGNI1VUBUe2qoh6RPfmDmpQt4KqbXUjjd/PnlJeIVIe8QpFpl",
-	"w1/8j6u1WSmFI5IykErtMskubpwzqOWf+lSY24XvOvAAX7tw3nwQCM5ubNEfcNeYL8PyKiQgyD9fv36T",
-	"kdu//4B9E503/1+ucLtcJvqaLpgmU4YFgcNT3Y18mecv3VyC6vadzLetXVyVheGWFBf2cJ3ZC6m5kW2x",
-	"hkp7OIlTLqjaTsYl+oxoiQgDRM5n4zGjSvZwIIOMsirdDkK9kK4J1+Get55Ah3AQ+st08phhnZFaRSMo",
-	"rG2FpENla2bcJedxpE3OeMe1cR+ZNOHTPzs592vJgKZOzGlXzqW+/TsYYA+/PAap/srWpiokNkSp77aw",
-	"OfvSKUsc7r8ytranEmlIpjjKCygZ7jvIA9K4aicHsUC4FfMuqez3XvkyOelD3L997ZqLUuoR5uAr/9wB",
-	"OXvM7C4AkNnczR0m+xgSYSx3dbkJ7vRak9ODDv7F7zx/QNYqGNbxaDLFa/h7jS0aa/46qgMvpNVWD2D3",
-	"ppSIvVk9csHzycMvsKSQ1FOXZxFxVHvuMYRFrfXC0wmLj4rDFV5tEtp6dyBEuIne6a/qaVL7SoR+R2q9",
-	"McUjH7P2yN1jJtimtmEHHbeK5yJHLnaxY06oy2rHE3VOmk2CQo8ojIBpgwZmk4yvCqlZi5BDZxjeyR/1",
-	"AGeTdTmKbVHH9zhAh++s87Ldm8g2wIN/dIY+DTNf1GK3+5HeiayYrPYRgFNQC8MCT6Xv49rG3Akf5j5x",
-	"COZ7RMoVPgf0ELK14qRLRHV7JK0H2nj0bqgoa0VXBoeWi4XPiIxYEFLevTQuJHIaPqjn7z7yma2l4ibO",
-	"bGMXj0r8mn/uiPRHn4OqA16r8GXV879L6Frk61THPQzwyFSuF4hPahrWGDkmeatm81HTHoSfhovznjOf",
-	"iOEwQng2pYJIgI6b9R99l/jTi8qPXvANScqXRfHodkfOWK57HJWS5BwjMplDqBmmTdW/v7uzr+GLnQlF",
-	"sqZUKZoN5zWhhUNrxLwrqrSaT7X7HSd3H/bxcXwrdvFjSI2bdMCBwYq2/bbia/fMAC0++RuuVg43I4Yu",
-	"dIaZGjpzeSf1wLMOSdiYerJKUW3uWmKPdoJl3UCA1KxhNhgr+QgX2jhIepRd8LHG2B1gwyNxhSWEa9c7",
-	"hjmQbgdb0S0rQjFqfGW901xSP7GN+/4j31H1UeMXVO6eOPjIDQcuvmMLLqzhh28EQEc7lHFFKDjB68lE",
-	"bQeW/cCY6MT+W+e+/o9PtxlVLtm5R/UPRHPtP72+L0Wz24JVL1x+G5StgMjThm6zmok/VYzeRfSPV3Yi",
-	"Jz2HMMKjW/BUQVfTBDE3dHuMG+/CB9b6FPhARS588rd9zR643/jaJxkBUATCP/5p7GiBaVGu8E/QSJo0",
-	"/LBmAkn4hhfsfwOHX/LBXzG16GGZf5NWWpuNJFA4u+6gdLF5IgV74VDFU2mWoTcaFT4HxQWoKJkVVC9d",
-	"8TBXpR/QeV0Wem+nVelop5ADMMRjkxYGjYqB7+zeGblgVo4eg7JQhiRtvtwwmm/PgIjuDRcLBgaz1EHL",
-	"fsHRMxs3aG6NSwk8vaKIFYlGqIhuTkfbwovfrSx5uKiljUbNih8Ybsd1VfkmEhWHLLugh9dAsYNR8W/3",
-	"CorzFV2wizWGaiP2YUqCxnEJhU8SP3Rrh8KTN2Cg1BSBodDGjbNo9jYMUjRNzeGx5P1hsn7fmA11RVGa",
-	"8/mB39c1CK/1YdkzRfBf1jqOSAvLOSdV7PDjrg3BKLn+dSz3WhwSoi2TcA5QnBSdm3NygxVLUBv++vIv",
-	"2MpRyxWbynyLpQOXNMTA7PWpuZgx8t8s5+a/u3tbqwp/Ij96NcAXowv9la3NsSQRvEAbsj2CSsyhg5qu",
-	"8JYbSXzSCxg6G+yXKXynOld4JGHAvsIx/16lzfS6oqrq6NSP+oJcgg4VWCvh7Qktnnvumd7SYnFEF51j",
-	"d63jfjXkR0Q+cwrfZX8kz5KI63jgtc4UT+CcrrGvt4v677BgjY3eLTkzzJxpoxhdHaw/VJeZNTKthjnH",
-	"CS2rrL9XOI+z11yvpea+OHXHSVmN8qT7bk/5saOsdBs0cXCA+V6XbuvkmjmEj2FFoclmKcONEQm9saL4",
-	"kanjAf8QVh9PIl671pktnbWG7/vzkP0Nn3hU4O5QhmWHjX+iq6ooAWg8OkMXl+VqKDCE/jFLOARaW5od",
-	"7aoaYYbgcU/aIW0pxmdLYjULaHa+lBvxAoDAdn1TJTfa6nQS4vm+uGlEbLvOKz0RqNgF0E7fcBcb4tQT",
-	"I1VtAEbeEI920RzP1vrYrFf2tLeLYqZU4shy7ju7dGtL+IiVk29TiuXPOuZgqcQO5iC27p9CyfgjHTzl",
-	"Wo33BxZvwlOP4RQJ7c9HCK6gaD6yKRkNuFmjKEz+WJeTKzIzkPX9ELlens6dC4o71rDwgu3oDHvxO2Y2",
-	"PvRdGg1qnGorQvWnxGbUWgocvB/78GsW99L5KpojLJ3ozWFJM3e1rBP2pbUX0X7ECmjeFWztyio7V0BX",
-	"doigea+tjoGD33CRf3JV/Ufk5mzco+Ozc3qTNh4HOfAjH+UO/pEf5gyG+u5Jwn0PSYiumCfqfa4En5Cb",
-	"zKdrQ/dXzMdjSnuIfsjlLqhhxbZqwBhJZ3wDszjh0cQBUqoI/njAJkq1KgvaA1qzo5QCYW5o//h3IBAx",
-	"g97OcDAgTQa6GDUQiBDKMNLKDVqULHTmiIYo7U39xs/plLvqx0hEfI6xpxemL3T/CU1J9zA2WwFe1HIV",
-	"8v4jhqPaurmfyKXovv7x8WPxYeREQP6t0a5y8CHUWehnF7WiYL0649vac48hOavxxgjQH26ffZUsdnbI",
-	"Fi2hy/5AIjgj9po74wK9IeD0qNoyQOnTGVSD8GiFlRTa4AZHJemPrrf/yfgLB4jeRGLvq6iqLDC5+vkX",
-	"2L51b3z32v6KAlKze6ZoUWkMS6pYAOO4Snvb0IEiLi2vHy3Qez0yznt9SJg3ZZe8zHNXIvU4JomDQIxa",
-	"9Pf+2Th85dtBtStatyLM4KlhLUjXuIKxdjTfV5SsMVA/Kqgc6DsypPwiHBxwgfk6MK6sJ3qqvoCMuve+",
-	"FR8R7LPxxlMq2hhqawLegynwx3f7NiusxxNLufsijkmthWi/CzDRB/WPcTjQEax7ULneGecexUIiP/2Q",
-	"kX+7/v6HjPzw9k1Gvnt/nZGPb9+8IVKRT2x6/cIy/+3ffwC1/Pr1m1pumL2rM5IruhH/ck7sIjRgBATD",
-	"JCEftkSuQ1aMZipXTuz/BRHuXGvAb16Kr/zPh7PWxe9LqpcPSW3kZeCs6RYIbx/31WimW8P0Cyt4hNVU",
-	"vHUX1d52AVfZMXqdGmtqDFP2xf/6+fLsL/Rs/svv33798E+TpwdawZ4ckTJjqi5xjX2SUJNO1wSyX/py",
-	"6fDFH5lax7SkReibDD6Owo2DjdK5/bxOoHa7WZwsfz8s85Fv9vqwcTj3uiLAoVxVJX5HL/qX+k6jBusb",
-	"1sJ/+tLZoXDqjAqSy0ZKWyFpHjUOIY37cOp1CurbCcUqHu5iA/nPPLl6h9uTSgf/5LZdH5gHErhgpCVU",
-	"I9q4gOoCYDtKrqrWp9iEVpUCIhfb4wNwk7M8svN74KA2nfxQg3jzNHZf1Br7Y0rPY0pOVzeD5kdGOryT",
-	"FFCh9Qw5LiBSAaGis1jNBPvSrWutexyJWusdvGsFVP/qflI0KUzwRjke7VRZsGMT79rl3hP4OIEEf4Dk",
-	"ZCgGseOCnM+hXiJ1hZu69ITv3MAET3NE8duPndaopNbxCw27TGgys4+QKSuk66B+HFprZsp1vw59i488",
-	"Sm6SHWq0/kw0M2flWvvKjl8EIOdlnuMqTnaDuE165DI81aDJ4ixnSLvjMKZr4Zu2smfgCCtdvCrkSYNa",
-	"oeFXRYmmG8KbZUUKquOVjj9hO+A+jCcmxRAjib7j6xfg9F1Qw+9DAwUIoelKtWMiWTvCfiJWOGIQcOl6",
-	"jTRAJeiy/abR3fyxUf52AyMc4jOJHhl62WGni9+hsGsveOsTm2J/zkfGqGIB/KodwdNjtWCvDoRqYcEd",
-	"lxlExcz1PT2eVvE99OjETbvyoZeq/zEXC7unWkrhg9ze+lhSaBG8XrM8a7y4ZEVujXkpZuycfPLQIswj",
-	"cC97uIyQBgLpzgsvSCnA8ZeRUhRMewNHUyhvZBUcpPPGTcaKIitMZhJFWayMg901uO1OdKG8o9p8KBPg",
-	"zbjKueFFYQXbiL09+D5w3LOQZ/LYyOkfJPa0hoCeI26DDTICmVkVqZB6pn77RG4S+UE8EsH2tRkWuPJj",
-	"EWcl79lj0AZcbGj9tU+ie4L71OpI0OO9vGenpEv1/cMpg7G8Y9GnasqbdA3hE+MwrlaQNdQP376IFvbe",
-	"BAJFGheltJmOGrRPsmNaJXp2eXKdaFxwwG7xGNMGrpwpQwHjunM8TfLKWkk5T/vA30l5BxdjyM3FRgdF",
-	"US9pSn0v97YdL+X8pLnWMEJovfbY3ja7cyni2ut/Lktx0O2IW3ymmRnKo3GVNR8rkSYU8hxm9ZuqRcax",
-	"A2FvoR23bwh1EOqhFwEKw7yRavWPWDG1xmMXa8V858a4OLhh4J7FildU5JACqStwPnD8iHLG1zjQPzDp",
-	"3Ap75YNi9Fji4cIV0UyTDitrqHrtfJ9hQTZKGpZhYpVmpqrhCQAHSKsBUxF7XcHl36UpdOcbQ9EDnA/N",
-	"FnD/4KdxXFyymtWTVv7pmcYjUuCA3d9bg2qT7AJa6BzbWHrDRV4d3+m2Vj/F19TlglCBfSxjOFQ7qcOP",
-	"5+GtjeZKroZcS1UL8B10/FrX1BZnQPGHdq9Lr3eDKFSl8EUhdg34fTEdk14tpWaJ3Nlm4eNjKqbOd0PB",
-	"Ijwuz793NTirLmvYPwFqMFjSuR+4DmkbMzvdWQneeil87QmuryCNy1EeEz08P0S8O7CYY5+V/v6kzwea",
-	"f34z1J5U899YT5zg+SAfh56d8KWnZuanuGwvrN76KDxsqgNJ/XnMsE0EqF1xGe5609lD/oX1pnu+K9Ys",
-	"jJulmsD/AdhNuMbdySRfSE5xnANeUshD3fieItxkNXwZ5BJI4XIGQq4aZq4IKRiZsiUXEbzFT+yz09+e",
-	"JgN+oGTaSK/hoR6+5sFwZQyG+5a7B+MM3MWq4+MvyOVVkzhPr7au6exOn176AW/GbvB1wQ1ivaACQFkU",
-	"BKYUEtkhPBPNUL+ms7uTXNejLml/87azOJDUGfYWhs+N63zeuZT/0HdyrT9Tv+05WBSy3UcKZeezZL8R",
-	"a6ccWjfrSWMWw7TUaY+tfnqJpNhcMb08skxCH6YVKO0IRvvq3GIEGBI7CaL07AUMPk0rsrCcJRMmA84P",
-	"vjV6xzBW7n1mqO7JuWtC/AIR4JAhCwqfPicvIcWglXpqVUPQykFLXAQIQ285mxvctWPLQ5cDMdgFxD32",
-	"kE2o2G7oNqbZyHKxHLWyTpudJ5eAsLfxWhg+Lwzv9QMQ79HDoLFn295nIZYG/aPcJA6C6u9Sd8tO24vw",
-	"htnRA5bqC7rijn29ueIpR+4+uGSuKoslab14jTcy0cSsallQfcdyMpfqRd02RU6mwM3IFAWbmwQkhpm/",
-	"41qOJXFqN3/lMel3GgZ3Cd6urdhkU7Xyn/8ytKpT3MRRhtsobtgZFHvsab/8qarFZXVzw4uCGFlEjMfv",
-	"RQ6Rn++oy78Yl89gP0aEJCup2PmXUBLiR4x+gVTD2W3qMEOW+wxsLyxBexRyQ6R4Ua9dZhenOKsAhjHp",
-	"2dyy00TK8Pv/aAK0HKopWj5WOdFyfCc+mNSR0Q/Xiq2pYjfl6cA1YYDHZqIyWQJUleJQ9gmB1aQ9WZ60",
-	"sOdpVndMWfjKlQxER01QHUIEDVOdeVXNEbADhUQotkN91ERnqizO6Xj3phSvlpI/QZPj07PuBYaxkp7j",
-	"dyG+aXBUh93eIqgbaAJeqZzH62felL4zzGiPCqKmn9qh8pT+lLLRTeeLyI6pOGZEHfybUtTrB/1BarfX",
-	"tkj5CotHTBTEHmcnBKTXBviiBB26sUy9ZsdxZF/AK0f5GPHAJ7++R0J/fU8jVYqvfM7CE3J415PeaRtf",
-	"9wRVM9fMBHpy5bMg5dwtKSOXrgdGI6gtpCEziFanLpn/L/3233wZqQZh+8ZjsB+f9zTTvuJgCsR4yxfi",
-	"QzkOvGiftXZ4aY6PX7x1Uz1pejUOEZUbEvwsuEAujm0r2p17e7KGd/jxR09WT+7m7YHbGKkf7Dj5ohTc",
-	"KQnx8jJSavY3eOZYXtAwYt9m4JBtDye+erRCJB+9s/iOrasLwZeUPuR6d7ur+zySmAZcFO5qWpFpaWpl",
-	"Me2lo2NN0r8X+QezZOrWjzF6qUzkR0BKxzxgOBMEMzYPfqOKAVx6iV7CydWc4K75sGYiHLcRPYX93I7A",
-	"EYMg+O9FXonuvTT3UR7rg3gBF2TK9fByXsPfq+Ii4yuNfTnltf5wpVEOL4tS444LVx/pyCHBqrGur7/k",
-	"+oYUhdz48kwO9+DqEEE0uF3KqScp/paZD27up+pCT3WpHr9y06mJb6RD3qWvDPuIknKV+f43UKYcLghw",
-	"5UH8CQJUWCxMunBuqhM9jDjU7DBkmGj+G6s1kvjXbz//6c92VF0wds/IllkmStpjXOSTPnBoBA7a6jPN",
-	"cZLIkTM6LaDo9orPlFwxo5h+QaQotrgLkF6vwP5Od2CEj6SBWV9IPjnQ6QaBJMOd/IGmx681e2hlvV60",
-	"EBRafuzjHHa1B8UIiz74UF/MlmzWU2IWGtj6ODNfraXW3HI3FKCGmodydldV0bQ8kGfd8IsmG1kWOSLP",
-	"eKzEjJ3GPyYhYWmnTcN3tBxqHA3TcX2jR6Donbe8D0bvi27AtmSTmb6P1dz45enaVL8sCqL9ZfJEranj",
-	"CCgAnuPU7F0BCg7mrXuEkys7g1XcnU/TWrdYUT9WlrJskPg45r1xOSDNws2Xl8PQcHjzqcFLsCGYZT+i",
-	"zgk3RziGcn7mEfd9qbLGq00O1ch/8xmQNAhSqcgKGCWaVeDvvg/zWzvesSjuZHY0UdUjSKUX5VfIptxo",
-	"opnQUvnGlkaTmaRQ/Qz19iWjhtBCClejK57L2o+fq+UQhnSdXTO7vohMhaEr/ljX+7gU/eriPXl6/vEx",
-	"IE4JOSev642dav1otphTDD2QLLOmwB5/OD3yCEym+Dot514rutGI7q1VZnIQ+oxoes9yK+KENCg0dF3b",
-	"3ChpZYeVLozOIlSzn7+FGZwqdK34+olqN+G6jo7UAKJtV1NZyAVnAxWXa889ii3pxhuFV/z+nqkt8UvZ",
-	"VpfQouQ5O9L2XCgq7vqasVoLp/Y8WcoihxBAhW13iXXoNtcrWhRMG1+vDE/CVzpUEkw41G+ouGuT4wSQ",
-	"NCruTsju45igHNcHGsRXbUcOILgdak5nA6fhY3jqWNvQSdMcWvNPdOXqRYS5HNkoCZ3j5lIYrKHFBfnn",
-	"jx+hS9yHj2/+5YUz9NEoce2/5nTFCwRdarMtfBlbA/XQ453g/Hb+byu43RseCwMGXgqs5kl3lDMBPoWB",
-	"Rt9+QF2l42Q1vM1mKaF3oOOWlWbFfYwrsIs3Lu5xbpxqK4cP35uwyiPu63CjveogHthqL6z1y+vxZtd4",
-	"Ycz8iK32mr4eOluys1dSGCWL03h5WpCM3ycBWPTzL3YHNFP3fr9LVUyuJhd0zScPvzz8vwAAAP//",
+	"7L1rkxw3ci78VxD9OmLtEzWcISXK3uEnXkSKFm+e4S4dZ185jO5Cd8NTDbQA1DRbivnvJ5AJoG5AVfVt",
+	"hruyP6zF6aoCkEgk8vrk75OZXK2lYMLoyeXvkzVVdMUMU/AvnsP/isnlZE3NcpJNBF2xyaX9IZso9mvJ",
+	"Fcsnl0aVLJvo2ZKtqH1jLtWKGvucMD98P8kmKy74qlxNLh9nE7NdM/yJLZia3N3d2U/ptRSawaiflJwW",
+	"bGX/cyaFYcLY/6TrdcFn1HApzv9HS2H/Vo34T4rNJ5eT/++8Ws45/qrP/fdgpJzpmeJr+5nJ5eTLkhrC",
+	"NdkoKRaEipxs7F+MJLmc2MfdN+wQz6eyxJnkObfv0+KTkmumDLfzRho0P/+caCNnN0QqslZ2wYpQTbgg",
+	"lORM84UguZyVKybMo0kgjJz+D5uZSTb5eraQZ+6PdsWPrujmPdOaLtjkLps8n81kibSJLGrKZnTFiJwT",
+	"Ua6mTOlH5DO9YcKu1iwZ0eXK/kiLgkiztL9Pssm6tp7fJ3LNgMrtDbPP2X/k8R8VM6USqV/1WvIi9aOx",
+	"M4z/dCt5Hn/trs6Jf3PfyHD21VSrkcO3alP9pU19S988v2bK0aJJGSC8HuI7fPslPnuXTQquI7t1xWi+",
+	"9ZtEjN07qhgpNctJubbMYpaMKyJVztQz+w9BhDRLLhZ2L2EqLLe7xw1bwaRW9Os7JhZmObn87uICTp//",
+	"d3X+tFFcLOy8VvTrW3z18QX8X3iGKkW39hE89o0v/zD84VLYVQyR6S/4VHsfYcjMkzp8LLpTQm+cxIqf",
+	"zcbEn9RX2KBC/ZXHtYdqIymzkermFRzeLl/MeWSDn2tSULVg9ujbk1fQKSvIkmqipFxldofXBZ3BWeVG",
+	"EytIiOa/sZpMmEpZMCoSW/FkxCav6QLn2JzcT1QvmbZDI5et+cyUiukGP62pMUzZx//rbxdnf6Zn819+",
+	"/+H7u3+a9DLTU5yUZ60uUzmR+DaPXhkR0WFl6einjeKr7npflgY2YbPkhhElS5ETboicz+PUtvLBfoUJ",
+	"e3v97SL780X2+N8usif/evFLNiSKHAtX66zW4DfklzSTfbJyPiJ68tg+vrR/RumxYYoRxWhuOYubxk72",
+	"ncPXlhj2O7Du9l4hXwx942e2Np/co21q+E9kbg2xpb+kSnEUGc1lK0a1FDp22W1hQ/39OqNCSIP/xIvO",
+	"Unw0Ea5gnBgFNnSLOtGYz7h1fMFXm59qkcWvzI3QQxX7tS4/LKmInmzQAjZUkxXNGdErWhTM3iJkJW9Z",
+	"TrREbimY1mSqGL3Ro4mE4u8ljBwjlVdqBr/jn7vLJkwpqSLLeGelpeNsmOaj6GlfKFmux+/Pay5yLhZv",
+	"7FuxFSwZXyxNQvmpjkJH+m1wi5y0mIBct1u7omrBYZP1jBYMVI+zeSE3tf2ufYXnVoy3SfGez5RcMePE",
+	"84DwsVOpbUVWO3/4/bDKQPxAxiywVYodI5y4z67vegUoNpMqjzG71P5m5ZropdyIRwN2h//aNTOnuoLc",
+	"5dG6cuUGBBNFMU8Kbi9ggdcSmz4DE0GTUpe0IJulleYcjBQr1zTloOvtdR+FHYruKuz4z1zksa2NcrtV",
+	"tZtnrvtIW4py5Owd3pAqjz3ZWdvEP+sn5kZLL/a46v1B2u4YNfflks1uroBnY5O2v44QfKzIX+Kjd9lk",
+	"bv/Z3MKaXvl9SlGuzIUBFU9Vsw0DxEZ6fHExZqz25+vKZvf3FondWqtJZZ5maWKXRUQF8xp4Z7ZalmrG",
+	"uif+2lCRU5WDg2FW0FLXdfua3B/H6k6t9MzuRk0uguVpnkk4EMAbckuLkqG3oijity64Tbrvf14yMudK",
+	"G2dXrEZrFjDyX+3Ag3oTzt3PIb56KTWPTfDLks+WxPEBWGAb+IuzsdlqbbaX4BtBm21rTfKugyRyegbP",
+	"3memTZN1n0QYG6j3cd6d+UdRoL6L9MUlWDIzOlviliHRuSYwPbgFW6ZihHGV2W0ZHy2l2ie0R3i3TOKi",
+	"8KxBtD0czs3h1jNiznfx/dZMxLh8zWMa8kdHNRw0Q/XB28JElaLBtpHrvb1p1oBK+MRAVY4dFK687ycj",
+	"upwtLcc9PvsuI/9a58OouIgJ137bBpSnoYOFy/BzroaJHrGC6mWX4qxgXhPsinQu4tITHBAjxJ//uPtU",
+	"ePGXfg8qOlwf4YxrP53x1dqxP/i4Lycyz/VayuJ8JhU7x/dgFtY4fk1nJnX7vuKLmAPoo2Uoq59u4H9z",
+	"aihhItfEqidEivhlkLNbTvEL7Q9+snYuE4ZMt05wWYYFv9FK5mXBrLYIPidlDSenWlJhWN4arsailcmT",
+	"tDpwwr+WnBnymxRMZ+BCJgUXjCpizXrwYE2p0vFBuH5SPyE1R0vBqDbvYfb9c3DHEw1abfyKwUBEe99d",
+	"tktq56fIm+vHZC4VeglKtZaaOZEvC0ZyaRJzrc3olTQJGbCiC8HnLi7Rs1Nu1kKuuKAFuPcy/KNlCZj8",
+	"kt6y9PasEqT5XN91QVb9NqL/Ts+C4PfEj7D17wef+L9SDG2iQNGreZ5Yr2I0T3k1KLi3mCKabnX08Ojt",
+	"aioLudjGrfRB+7rD6Qn9x35I9ylA9iiA2qfXdIbalOW4Z3hwnrzCQ4Nc4Py/7maXm52un5aQrAgQWKex",
+	"99VGt3a1voVhge7gRjwHuE11adU8yt1jNCCm7S6tH1WSdgdJDa86QV2Uq4gmcMO23c16a8iUFVIsNDHS",
+	"+xJXVG3JDdv2++ATxutIBR4eit6qcrWmiuXg++quos85taLqJnpsmGIY28z5fM6UDm6HHTzEr6R5Ib8O",
+	"uIfHnrZXCcGb9Bp3eA/XmiYgd1HiJvXo3DA16L9t7MBdNpmyuRx2f3deq3lnj+BZbVtA7uNhdplbXJwk",
+	"QrCZv6WaJOFjHVpJvgdH52AcHh6y0pnNFItFysiaam1tBqvA3LC1eUTeouuL3VpdRqI90z6QLbpAcoKP",
+	"vcCYYch+ynjnV3DfSm0WiulfC8ttW/z/+tdCM3XLFP43N/bzc46yM2f6JurSfamkjqiNX/tvobmSK4wZ",
+	"srkhLF8wr0igq5Nqwk3bgRi/qiKC77nIcQR76xSM5lwsYJARx/LrxH4yRs5XLBa/oT55wtOWzrwB73zA",
+	"sEnmrFz7KBmS0+re2WRNVdOFbYed49Y6G1gzA6GlwObZRJUhAyC6KdO4epDziIf5rSAb9BbgYUNhio5Z",
+	"WFxciZeCPTeN05VTw84Mr26A+vM7n8SOpdGeVuaYZEM1mVmVOYcUAmdcVv7lJdVEpGwRVYrxLvISWGHk",
+	"87Gj64gG+4O7kTn+qX/d0SDOgvHw/D4RilzRuYlrePBTuE/dWaWG3DKluRRx1YHlMRMRvchwgp1U9wcd",
+	"BrGfGkH60dyzX9hll0BJubZ8nu/C++6VF/FD6YjaJd0H8J5UctFYo9A9jXfISLaDnakG8ltfn1h9XVl/",
+	"OKVxk+/kIDHsqxnWIeGpkS6PpfPk7OPzwHX8KEws5HcExaFSHFuXU54rpjXaSe6ppoUEV2BUXPkbJTbg",
+	"njG/RPxrsWP465THYgyPO62o4nF/01aXcIrba3evXXaa5zFinw6b7Ji41CFyI0C1Q3Lbk1iAKLaGm/8o",
+	"mY5ryjctDRECBqiDML42wZCKaRsFFwkvNMh5J0zAZeWzAYHf2Uo/g6sZPMGJPL8nA+Gzp4m8PhgoOina",
+	"yE0dHCrh6f+M6ghbafBvjfPs19kWKB5lttplvktGbivx9hlIFLkRBG9/qzjlcqadDHyEf30E+be75+g6",
+	"izmWr+B8j15x99kAqK1xDS6ubshpGTf7N/E/f43/eTtCXKCCb7+cTZbjnDZ2pXu5a378ahRbsVjWl0/3",
+	"iCx5uR2+Jd0H8OkYF9Xj4XFnowuDyjnG0zRZldqQKbskvzoxoVNJ3Znz+FvJpyGrNzj68FujPS+Yez4c",
+	"EK/F5iLa70bEfe8wmRECJRZQT1MVIp2RFNlxY2UTruuSlqMXkgjpzDxDMaFqyhZcoMMW/mU2DBK/uUYT",
+	"B/9zzgvM/ZbC0j8qoHGnU3fN0wEJ+2RcAgJMJ000jH2PTzm49c+P8jji0/HBISFudOpPnwLrL8nuDchu",
+	"0Z/pN3VDlbC/uQy06K70yYBxqjIO6+aVVTKhCiTCd6xCPyTo1krK+SNPrB2EHbwIM2ukHqYzMrqLPepO",
+	"BB0tmm0JSrcqRYiqaR+a12TBb1kqYLb39vbGUJalyFWrxGE4Gr8Xb8RYopEwBNsTPUCFlBGha+3RYjs+",
+	"RF86U+sumS6/Q76JndInp9hHM5q5cWd+XHKOe37ILx0mWg2ReUIkSfepstlaJ4Ku6Yyb7UhrLXFKCjZP",
+	"VUpxDe7VDNPlNSkFN8/I2WPnG6snl+eSYRqmYZiTMWJCnVNhFTt7K01LDQpWOCTayPW6kftXm7+kOZ3G",
+	"AsDoIKcY9z6zaxBGurQAKqC2y1WhzaggU0bsp5jz/NoVxv1U+FSCZHWacKNZMQffonbeR+3GiBvndNFv",
+	"7oM1xG75jP0JFXP7RtrOH67+441c41HPtyz/3jRQ+1B1aONSJ5tYropFPApQLyzNWqF7zy5OVGcTvWQM",
+	"AqL4SoRN4udwkgUpVxdqcCKy6ni5KdZYLXpWpTCveSwrciqLRGrHnK54EXdfLF36UFf5M7Tgs/j3FF8s",
+	"TUpdt/qd8aUPUyXLxdLYk63pFrhryiDKsZqy3J4CXmnr+pJwoQ0tCrv6jLCcG/tfoXrT/iOebQCTiMzo",
+	"7fVH8vjpn598D2F+GN89i3PkBo8tmA9zqWoiZwbJbLCcgs5udDePctDZhJ9+G/GZvpaKzJZU0ZkJRYdY",
+	"BQqDjYixuT3NcNvDftUGdZsbZyK1Kgv6uhSJgCT7SlfrIq7xWv0jvv6FV6k6v6Qzdl1RTzq1fVwk3+Wb",
+	"4wzcZ7OwDD/pHlp8jpc9UZOI5WcuLGisCAZR/vgZubi0lijFzKZHCc9/qK3uq4SG9BdIM8XpOSkf5f6I",
+	"2dRfZgZfHJfk677dS7iIX5pWBaGtYAFY4nJe2e6P9nSofRfL2sUpdQ3H2KfspvVpvah0PiNmqRgLkWDF",
+	"0I9g2eX4BS6dTFBcTxYI2rMRCcu1xnA7mXYjDdtgzPWYtjg/3Vs7N66qryqRiaX/+szQlqxFrxHIWCF9",
+	"xvbS3k6lIeyWqa2L5nurq1l7O84PsE/pQIxYnUU5Gb3z+Q7CfTDdOIyQ1TJakJjx7fRlqh3q9Gf9jTMI",
+	"64lzY2Jszm/76LXLmh7jEQC1TNDi3L0Mk/iJi1hicc5WclAF5QvxVsTjGT9xE/uotq8cnGyAqjr4PF2C",
+	"bZWM0ZOyHhd7ohHI9Un5eLc9OlJY2vNAwqbxs4+nlSbu/iiTWMrLzXsqYiW7Uik2c/gZKcCCiGXbmPOL",
+	"bY1g/q7QDHLCl1Tk3WDFXTZhdLaME1/TFVz2LsTUGj2boGIqJDquISWLruwVdCnKoqj7kCMXHYsZfO5L",
+	"6CH/taTCcLMFUzZPm45ojnVsKBCfdvaQVGwfA1VbkhUVW9CLqh85m/kwlLs5PehFuEsvBm9GIGRs09/m",
+	"TBg+5zFPBuUx612TnC+4iecxe5aOa2tGu4ofdI67DCW3J7FQKjfFiDuV8ol/NswgulYQcFbex3i8KFci",
+	"rlszMZPe2dxdsTMuw2GeckHVNkacJSSB76bw/1pKkzAfNFtTRY2MfxGs74SpMB1DVVhYlIziJko/We60",
+	"thR8CnxnVPzOTmSv+N3PbG1eLiWfxfAqakV4/bqVe26XPKYbtjaJxIhxVKonRYSZhu/GdquOcNHNzE65",
+	"M/pSttPJ5KpkP/W8aH//MlzKMN2GELdiWhalfSYLmX8QG2Pg0dTp8hPAS4kWUhpGqKmqORDPplb2YkeA",
+	"1G2rIiAdumHtqTQGzaEqKUaW06KWEeNSFWq+3BGPKk+9Ec8auR71ZCeCAH40+7YfL/PriTHQYenwS6xe",
+	"83p8OyUetynKt0JGFMEjR+RSxhkOE5vWO6rNxzI2M6pNqH/o6iv258pscvWaaGQh7pnLfA250rWgljWg",
+	"cTNZDsqBwKAwVs0ickzO872UhM4C3zOqSxXz7eyGJfE1VdQBzkIlta4tfEwh2JgkkAqtKJ3v/Z6pWIbj",
+	"lGq2S56tLwsd+7yhN6xPf/YMnaoRrWeBAw1d6O9PmvA8qFAxlJEA1dBCDHsaRQyrqlrHray1A0DGwUpX",
+	"vw0RLpsVgPA13scB9bFHAfVJoY9kYVLRhchb9skHdkbLhOfgQnfS5BkRjOUsr7nT0afWAonyUbzdTvlQ",
+	"+nS/S04zU67f5tHiF5A8WASB4oiGKUeDjb2omtFY0Nt4vs4Htqly5pvT+pFDBJGCvZcRWgFZihyijnJ2",
+	"AzmLEIFUxv3dPeV+8aW2VT7h4Yn5++LgnTz1HcgQ218I/J4BHJdLLmxmQ/4QhWbYC3FoNDxQhBW+mkTd",
+	"YeH/3IfLlPDkphNfK8iHsZGttgIG08paruC4cMFigXd8zhLLGy8oPzgNItT6pXNr+z4DoKwf4qql+0JI",
+	"10mvKIVkRCuM2N70QvfYXbYn9tEOFttWxyGxVlRsXTGNtRx8CjSgGQKmKylFzpwXx9kV9msuEmb1QV+o",
+	"PWr/cAk/s2iuTcG1iWU/vDW6ObMqwhxPo7CnfZdsf/v8bhbtgcBTDQvYazZu+eHTYV5hQVmtgA/2tIc3",
+	"DUXTMSTN74fMWy24efS60WOR71Zi0SPYYJJvd6yrSgS7aP5cJ3964XybQW9lFIgLYXm7RVKwKDHgutlt",
+	"ve6VBJ/p9n5VSVzVls2omDGXUluKGyE3oraR41JTEAa1SlJxchzHr8+yvsgYn31cM3HNtI7mElDMLIou",
+	"lS6YiCP2WpkyVXKjQVssCt0XAZ+yBRW7bIBVS1OZXHbkkMRC9Y2OC5bRElcztsPcYtLBU9DTq1pw+Lpb",
+	"UmxzPjltKFoANyil7ds/+mf3KZBN1VMdrwSr1DHtBvVpXYN2aQEtHLuS7rBKsDGx4ENrzcKep4vMgJYp",
+	"LvqxxjOBjH2lP52vtLL1e6ELP3E2YzspwQEEIY5mcwrh36d334scd/AKHR0cB4/upKdSUkxHzQSotLN2",
+	"003LaorXZeTUUO+CGszqWUqsVKk/+PRpls6n78cAacBJQNgy5vCFErvr/3jHDQMPvDOV57LIrd2Myi4A",
+	"WgHaxJ+0+wmrhwrUdAfp4CM4zbEvLuHLCDGLSD/BB/LD06ffPR3ygJii4WSbIc4kZK3O1HaNvLUuKBdR",
+	"ti01KklHKgX8pNiaKnZVxq5/fcVoIuPAlzTQYGJ4uMcKQ90aFtbEsGp+gIIkRpKpe4AuKBceFCLk73Qv",
+	"7FkIkA0UALhI2l22a5pGy1XRjghpzcXisoYeIhjLdZWTpEcltLeden6KiX255WyzU5VLBFNzMNG1XZXr",
+	"IrksJy7hec6/spz4mHQ2+c931/9JNlLdTKW8mWSTj6+u6//89+uPH+xT799NssmrF68n2QQPapSZhY8o",
+	"j59wLyzu4NudPF9mrFwfg21vuQOfvQsJ5buNTadFTN15x7UBF6ylnZVk//n+XRZ02ZBOupIhs9GV8R/g",
+	"+HE1O2H5tRR5N82sAv31xmpVy4P7FufbqPs5VYC1q7kJ6+6JbdXgDerBrdDN4QDgDy5eyXJqUrbHkhV5",
+	"Bh5cbnTMW44FHj7QBMLxklCyZkpLgZWxhZQ3XhxyQxYSwIniMrFzcH2+tGIafAyQjAQSNl4VE1x2kbqb",
+	"fQKIPTQuqkjlTuFIrgmoVfbOADtgJpF6IfQYH09I807KG89a6a4IYTfsvvk0U/tHRYmmm0c9noo8ra2+",
+	"iOZa1celtUGqseFOnNIZVLKDHpvGd/wI6u2+g4ByvOEQH5MKyrLsC0XRToCqj7oDkJEqxYdk3QCbSZHr",
+	"d9GqslA6xo0/O1PWBi9rBwxO6sGB3UbVf4k1yDlqfZX6HztePdmSgCgFySNS1bCkACscyghYArTYGxk9",
+	"padYuybkVOZbaHhgvwxRKNC/PL+nIDmtrmZ8gvCunAUn1J4fgOWUAYVhjMGLzBVqSb0fKxRwVVZXOGD1",
+	"c9Cce1MA1I0zL8MbF0ld3lWyqlnxFXeoNZk5eR1GExo9qNso6II+RxxuRQQ5X64Ytjqz14q2BxxvIAl1",
+	"HA0mqN0rS0bzEZlRATPYPo/XnSYUkikOvGd3zz7zAGeVs83RpL6ant15HcvzDmVrg5DKFBNj/Y0ChaKO",
+	"X3spMuDx1rtUDqR6LyXLGqvWSdVCe0hkT9OhTNxbFgvyvlsG28Ha65QRx6O+u1SetlN4HTe56caJEgpz",
+	"xlvMkCbu2CNvaPbBlo5a0PFjOqdlESuZAReRh1SpYam4ZA5XA6XZLVO06HGqesfLnqUgruVpMsE/Um9p",
+	"St2PVNHpD8qEYWKGufdrJtfREtNOWhYM1DO1TwA3sVvzuLGaW6pTl+sy4qpveVEQp/k4OZL4GmL/jJcS",
+	"HiwosgFHbgJ2I6TpBaYwGwmeIW3VB38A4ETM8dPjo9GQntnvKYjoOpisqUenYup6r6/wtm/IV2v/hUuv",
+	"7U6Sya4YlFIeB2zzwHrFWoZZ/UvRuWMjgGv+W8zHz6g2PyX6ITh/9JQq/YxcNBp0cUHsh6QyTfjPeFOB",
+	"nRu8ZZOVrL8cuY1xVYkwVUmLvpc3iahkKCsZDAa40f2n2kjw9Rk01pI1KB7fLtMHYL13T1REm44I5qkV",
+	"zJcVdu4oX/tOINilML7mO+aKuWFrQ5xB4EALQtHvQG1+A/o6Qc3j6/SttEHQeOylFmLZroOdQ2hm7S4/",
+	"8WZjKcOgAQ/qDDl5y1TEPBgYI6E5+ZUl6HfNTAy+aRT14N1AwqDq9WcCRqcZm9wVFTdHFco1gKkWo+be",
+	"2QXWcq27De8qEPsjsKaFvJ9ZlAx1Z3dfeVokKmfVqnD2QlmYxthJ6NVcpRU7GAbfhQs/XmvnlD1+nD15",
+	"GiVGby1cT4Hb4XVskXX7EEh0pgk78hM1ywC+zLVpxQDit0Zst6LNGkJVaUwFW5QYicOq8fikRyn6Hpgv",
+	"qU5fhTB7694JKZ59aa97hjdC9mdPPitO7GWFYxADOMhTkTalm13fos1SxseGdqRGq14kNNiIxEtSpcVC",
+	"bsbvbmiSIRptd9P2nL1K6l5UwTZWR3aeU0fawRQJ+EpW7aYl65jRF1IkFDX7y+s9wqTQ+Dltt4VGfB41",
+	"DFIuEg1wWAJxVrDN7lNrM34/ndvcf83MkbqhHjksPT4qB4W2u0UA/Du7JgtXPUp7VRR8Clp8ctMHPAd9",
+	"2AgTmB8BaRFuyyJIBGM6tnQitrWVNkhVm1uaOfTJkw9O1YUxFbiOr3WumF5G67+qu2F4Vv4iwaSCce/Y",
+	"49dxUGEvlp4e4ldMYcOZ1E3gknkiDTRumdq+56I0MVfWxSWRovCxKH3jkter+q5/G6zuijYJq6P4QCA8",
+	"+DvXVBmPz+5bZ+4DKPVkCD7Yzqu1/KxGrDiVb3k8K/qYdQk91/4okO5wNXaLDFKw3VdlES2prYrrjtzM",
+	"PVEYG5+bSCKSveG3LBL7/CxDyAB4toIr8Q1+VafdRW0h7uNfaDqkT/XN6yjg2DWCpPgiaaqYmwJYmESK",
+	"GSMrqRJJCnsktc1Cl964GoK/J4YrpI4nRHyx533jcR+FNCF6Zf+9sGQn5foZWfk0OB6ebKS99R4CHD5x",
+	"DHZM1mNUFQ4lJlXCPP4OisSi7OKQL1ju+xpWgPWWv1QpanirAOKE0iQjWBLNFSLXZ/XOOiFpq8P3o9Wd",
+	"3qydaEaFi9vXt3XLTD1YmfCXcj3nUW7Z1pEBNrIscqu5uLxnIkUrhOf7U7vYY2jNjKEueF1I7N3Bg6er",
+	"lfExQjlzpWVR81xDvdrogMJV6aoKdYxhQMG/9p6nBCgyrrzRIQzykflvNY8eFlqD5aCbeMOBSJ4iieZi",
+	"a6Y+RTGBG9kaqhaPRrF0iQFCJTeWiwuK/YiV3TxKwM2RCllDtvBO2rZ/J3H2a9lUrSqQUM/YaS7eTN4a",
+	"jK6PhCzGJIbRymgAR24zSBAVo13BeFO9TCvXqm6tpb2Cr/fWwXcq0sacl1TlxIjoe1g4ZI6PpjjU++5Y",
+	"XZNNNmz6nhcFx+DQPjA1dRMrXFX16pxqe5p72d2acO2Hy7yT5KRqraWcEG4InXoylAPQcZzbOGuNw1pJ",
+	"ig49qv2sc67fmkr7qSRs1tTI2jpU7a6vruqEsvcc3kypfF0rIBrmkOttFF1ptmyllTZgERHyt/C/rhqI",
+	"sBd9iUlDsANVYdEOIBOh+geWU6U2ISF6yXclN70wvgMwiR3RUA3hSZvQQw7BMzgWYIEjl/twP9puoFjE",
+	"s7Hw1kWsL3tNnu/WcqgjbOVG79LQotrgWD2BNLToSwZ1t2Ui2ZPGr11HIVAQimJE/mZDaMCUMkfNMIhb",
+	"eGJPUvB3I1h4WDp0jMVKZf+TrrT6tt4e1dKXFSpp37558NK9EVMiSuy1j4edfZeRf/VZcVZtLIoMQbhq",
+	"emKNLI8vLuKE2QlMh/Vi6URStnhMOw5ZTpLQ3FtWmg00p2m07Yp24ivF4Hj2NiN0Q7cBDfzgcZNZQp5N",
+	"sgHkoNCwZv+K5qEiDtRud1LX77vd6CkNil0V6UjyPw7l97JRBxCvBIZ229EWaQeWgNeVzEhefFr188n0",
+	"fgMTvJhABOmD3+zRAjroiHOEYRsDkljjtJ2qtgM85AB9O0pE1Z+1gwqZhl/0JNMHwyEF4vdd8gNr8jdv",
+	"D9xRza2xW2DHxbojJWSJH3SAVEr8tKfn2L8bRvCzc3PpazJ2VYqhzN5IuPi4WbEDreMKKFkhNFVFx+bx",
+	"Kjr3OmTPhhTVCAy5tYiiycUeiLxrKifA3p1HBm5VEPuGrn0WExRDeG84KaRYuMR2rshMCuNQ7HbGivUi",
+	"z5Ohk3qb2PVUAspMrpN48feanJL5qcQWcE1v2TF78vse+rt2um8bCeis9GWuZkmFDwsASN9cjlUVD0xp",
+	"c53ne/vJNxDXogBqHpfMMi2IEBbpHwx5EYn+C+CKhHxK+xBRZcE6+ZNR30UZyw4MmG5VxQaaY+C0KNc+",
+	"KMFEvg8GJ4LmD6zEjrde0ikzmUvSAw1PCt9aDt363OW6gPvYlZWgJJrJ1Ypq4rrKhow+963/8yTL2Yyv",
+	"aPF/vg/ebveXUdmtTOQ99cSuvwP4iVd0a6Ud2KRjYCPXis3511EhaEVFHosMPic3DEMcgbWgdBkyhBwe",
+	"i9OQ5UY4A85s+CxivqVKWMe4orRh6+7sXrBCbshvTMlLksuN2NAUgkWbs5rMdVb/a8QVXM7H0jEF7A2M",
+	"irsIIV23rUuqfccuOCY+umLJgjX4K6lYVfWEwCMYb2kcmB92a12BdHdkHeoLgDGn6zWb7dQZABWbuyC2",
+	"fmbbZH5h13hr5mym1oHpECKVsokDJ3VFJnKdjAs6cSUkbEE92Ie/xIN61VAH3alQdiMSiT5JlLsecEg+",
+	"jLL2F3goUUeAX4jP5lhJ8C5lbBcL2r2SMKB5vo+CMDZpJNJYrtG8CPutYtyzViAP/XXE9tE42L1qZlUs",
+	"xVcnVIuv0y65R8/9jsR9kHNaaJZ1oGOV1IkLFp1rXBNIKfU3OTQ/INOtb7wzjEFPrWYd08xySDdQtY/F",
+	"PzAtWMpLMivNj7dMJXz/OVU3Ilq58sn1rnhGLrxM9hriEsqB4jOZc8Gx+UfjouhxTrVvyIFiJb1mMVf3",
+	"anWud5pq7JBHGWfJoRtxpKpW7RBhdp8BFMhRUc/Ekah8SDh+z5TjiJMFnzExY7tlyybb+Y6ed8cF5ufR",
+	"U27g+rmNLnPrLWxr+dFHdjULX4jOL+QQJ4MdvZEl99hdtnd26qxRDBjBaKar+C1dvTha4u8L+qfoipkd",
+	"NQKHFLnDNaiqUq/hhG5fFwbv1RJw+2nvHwRPXqwcp56o4wxo+yCR87isNArdJVH9ixtrvWJCVQDZCxDf",
+	"lgwJXJnhuW0oN6QUhhd2FGjaG8Lm3VniF78s4wrGRnHDPEhSb9f88GD7qDV4scHTAUPG724VE67vXOCW",
+	"9CF9DinQRzip+/FZJ76Ef0/PN47RsU9efspPCZVu3tXiFbYKXfSSLL3jwjsIl7X+hL7Gz+XlQl/ngRhc",
+	"twwnFoD6HMwOMPtUBaaADYv0Um4SKGpNUZPwdvooMUBKo1LqKxwdM9gDB1A7rNAQifX5iw+Da9gB4wiL",
+	"rNWIVAFLoGqar5IVsbVK0H2y9p/GYrmWjwb9mUzf/IfbE+whb/8+avR98R4TdTwfEWa2cv/NecfxFy94",
+	"T4GaBF7jglz/xztsCefLZimBeTxDiMGwq8DkVqgaJsilv79buREXo4pJr9eSF8NhrXg3krJWuPvd2dNE",
+	"JsKArp7M48WMLu9Okz6rF/07gD0GhSvB3RNSXhcUO0zUkBKhlJFthisQQ9TBTyt6TExUa64kb7oexssq",
+	"gH+ERcwhD3o32TFPFCzzeOmn18r2iv2nuwLFDEL8TROJOeDzQkrnlYXYUWuhYzJLOsBBzqfQ1/2nq+Q6",
+	"L4OoXA5KQpLj0BR8O190aHHX9hEDaH2VebKe1uk0lCCKq/hzjZhJTktArB4PELTFrtigCr4GONv2C5fd",
+	"pOxa0f7Zd6OzkOINnxyKVQMpANLSq4z2UtuzXUBjqIZP9/udOxInwbEh4falD/u0TrdvWT8IM/YanqxO",
+	"yo4p5ohPFzd3ToERVyHD4RJr807SKJHHtBsgyniEwHZ0thcj0Edb07AftV2KK4FzWRRyozF3zDVu+5N2",
+	"MAr6EUE2x3u45bhrMU1BTQJcEXRrXTB2a68upi1728dTiLpqwbR52eqfXHfOQhg+Mo6wakpZFERJCCg2",
+	"YJis4QhgmYmiCm5my0RmlSwKf9zHeYNXtCj612AUnd2kED42bDoi1GGf8vMORKl9OckPb6s4TbvZQtJt",
+	"2gcZodjct5pqZSlazkIb2+5DweYmQBJvltsDQL5xqtW8qkkkVx3PJd/pGO8hGA8/+dAXIT+sV09LUviV",
+	"xGml+DqWkGEGkclGdFOeOyysNtJgIUuFIL9YQOY13AZgWgv7IwnCBzqoh6DkCrvhV4paM29zZPYTK/K/",
+	"2s/Ebqu+PEIubvrs7xqYOtjyOEnutLjR83srbvqdHeOc8nbrk+l6Bd1GjRfcvKDRrKHkDk26LpGH0Uj4",
+	"15hofy62BJvWe5xR+2Ce6K4ntXnHFvFg7k9QGGjQnCIFPIbkB6ATKBMEWZpwUsYrE3w+tle7WRKHOtnm",
+	"2xOQKrOR6mZEkKaT0WkPqTtjYb+qyoWgkwfLD5jT07xJt6RoSOTSemjLXRMKdz1PO4aZ7IxTQaZk1vcr",
+	"aij5y9W7UAZd2x3sWQsMEjqJux2zcqsFDL5jcm+aKWrDJkZ91vgjMDMAY0OWiVzD5TuCp8YkDuMeZNWe",
+	"J5klHnOjAKMYhY4JGMjhNII0bGfZ1xvoOEj3/jhMzsKNXAOuizgD4prll5Cmg1ug6Vbv6gNFsdGfzGhe",
+	"yK+gQNKtHjYC/Erc826QoeQduy+PPmG2z/jcHdAK7vy+Pii8a08t0YfKhRbayUBJZGOz+ltxN4pjBtTQ",
+	"DrRs4iyUMRj2OeVFD2By1SZimewRMY8mO741ZI7JZfX+9VP5NQWL36O+xL1pq32hajepuNkwLL9HE0Tz",
+	"MEMF79eSM0N+8y1+x1SfINlxKmElESk3T+Y3bVdTWcjFNmpBfYzGniFTE5ygVBCa52dS2AU9IVKRpwSz",
+	"VlMNwqKpuW+Ndgm5syVVdGaVSJcN6s2snu9B9mF0npbXNKHkzee3HzKX9o7jwCShiYdUN1Y1L03Hvg6J",
+	"qDE5ncDWfC91A7PDQb1U5nvwRwpJsMQ8cRikWkVtgurTAUZnN+G90I/7iLVeF3xGMbSRM2H4nDOV2E54",
+	"ZRePdvXFaEdaBWCgmmgG7Zl8iyVQW6ihUV2E6yd5HEXrMBxqKCiKB1GgdoPMpFIYy96N/gUX0SMAkSEX",
+	"rbdqESUbNiUOozfVedsoHr3jr/lv2F0ARYLOiJIbTaZb3yEua3Dpnqy0konCojT6i1xxUcfoTotI8F9r",
+	"41rl2CtgRReCzwN3YvS24RlbUt3Tbgrk6/91mJPtcwtkSvRxsgPGz4xVXzeSgLxNbJJj6njsw25TQkN7",
+	"c/0YA9mQgF7BZTkI8tHmdB0GPt7RQeRU5b19f1O5YaeQUD3RmTBXd+wbAsWLI8eWFeHdMur734Ztxx32",
+	"91M4/LV1eolcO3QoSt2Bru4Ev6ttZm/cVpm7XWNX8mfvaB3MjIuHrHcIs/vWlWPQ1uNTvWHHy5TbE+L+",
+	"PtPD4pmEfTk/nz10TjeDwOXbVMjxzjIWIdEanRuZ8zHXUs+gk6s7WO3WNj24nzuX6oK3cdh4C4a2ByLG",
+	"9zI7myRRPgQncRTR+XiJ8nmoyxvoU3lAN6woouZfoMFxdYG5TAioJgMXrissiio2jeaOO7nY+zZ0l+6A",
+	"xyoPrhXs9x0z5IdreNRjTu3CBPBCggVGgXTyqmK5Wbzs6nB83ME3wXN8ldXZP9Gtztf2+zlWy2sWOqTA",
+	"QP8ieDLqWdSimpBCh63+tmvA9Ktn1KxW4CeNphX8RcTDXjDElLl2E/OQ2OMaDALKm5Q3MGZweEEkoD6y",
+	"YqZUllS3kscbMX5xndvHtqTtABdUiAXaSEjrj3aT34H/xyHre27ACdXbEcY28gtGQ1vlBpBGEcsk7Mmo",
+	"2RVxwA0SnVQ90bcbYaAEEbW9yl2BkLrI1iWhxHejt0aHU4WetfJO8R7D5DsyZZrnDmSxAfylM9eShkcC",
+	"8zTRnBZHBCV5s+yUj8aVn+k2nkSzWcrVqA8kqoLtN9oJthVK0+BXk4l1ODcXa4Oa+lpgimi6HfH5u8Tu",
+	"GybSYOL74MxH0pkHS4VbzsoVF/6fkUYM++qKPdm77USo4Sl2DOJ60uxFzHFeHfVumzznOSoYvUU/AHYb",
+	"qTINdy26b8PN97l1vygpFn/16l6iRclOqsZI8dlWHRMlQwhoWSputteW5TwadigW5ZaMMylvOPMWY+X4",
+	"r2hF1/xnZs1MiGfPZUqeCKPozISyeAyEqlumQu9wCHbP6Yw1E4tQh6+nFxEo0nM56K5oH31IXBNKXJfK",
+	"R/+/vR8NN9b4m3zMc3LtZh4KsSaPAdh2zQRd88nl5LtHF4++gxiWWQI5zkMKyIKZZKSea6hrpDkjcp5V",
+	"/S1d2VYoAFhTBWxnWYH6eqLJG2aeu8QLxfRaCucjeHJxgcnmAB0CwrryJZ7/j+t9UxmnIyrqcJfabctc",
+	"/krOoLdm6lNhbue+C+gdfO3cRRWBy53/qrX/UDSDxY4sr0KTgvzzp1evM3L91zeQX+kxtP7lEsnlgALW",
+	"dMF00JjCU11CPs/z524uwYR8IfNti4qrsjDcbsW5Pf5n9p5tErJ9VtF5EGTFlAuqtpNxVZpPhqvnYIDI",
+	"+Ww8ZlTJ7g5kkHEQjkhBwEztupI63PPWb9AhHAQX4pkqCwdJyRJKCTxBpltnAbYiHCgtFJvdSIHJH032",
+	"eMe1gfv0Cga6D2KG4UaRsoErchg9pfdiR2mJwJM1lGxoHAj47liipJlxupAvqoiRUjqvXb2W6G/u3vi1",
+	"ZGpbXRvaQQTX2XkHx9rdL/exWz+ztal6Dgxt14stEGfffcoSwvJnxtYa8HTsRCyz21GeQUtEUOupwbIb",
+	"F8vB8JrTgyJcb7/30kMvp4ViP/na+quUeoSb76V/7oACdmZ2F6jIbE5XC5O9Dwk7lru63AQ6UuC9Aw/+",
+	"+e88v0PWKhj6iZpM8Qr+XmOLxpq/j5pKC2mNmgPYvSklYm9Wj5zzfHL3CywpVLjW5VlEHNWeuxfRXlXe",
+	"Ppyw+AzuT0oqIqFL4AaECDdRHellvWZ4X4nQHyCrN96952PWHjmC9MU2NYIddNwqnoscuZiihAAJDuIF",
+	"T9Qj0myCHnrgY2aDNuiHaG7jy0Jq1trIoTMM7+T3eoCzybocxbZoM/n8bufArfOypU2EDPDgH52hT8PM",
+	"57WcnP223omsmKz2kd1T7BaGex/KfsK1jbkTPs59Qei0YEfducIDIhyyba38lyVW6/gKCZ9A6asyQjsk",
+	"K7oyOLRcLDw8QMSCkPLmuXGh7tPwQR3M4p7PbA2XInFmG1Q86ubXPLJH3H/04ah6IUOVlgLXVSg3b250",
+	"LaPhVMc9DHDPu1zvZZnUNKwxcsztBWnR4yaBn+HivOXMF9i53E88m1JBwEjHzXr8wL2o0J+94BuSlM+L",
+	"4t7tjpyxXPc4fiXJOQbu4q3uupR9BV/sTChSDatKEZzi2OKI0MJl4cW8K6q0mk9F/S6caV8/nnvxrdjF",
+	"j9lqJNIBBwZzCPptxVfumYG9+OJvuGZfQ7rQGVbg6czVE9YTinRAJMGSwlVq1+YIhjDeCZZ1faJSs4bZ",
+	"YKzkI1xo40qNouyCjzXG7iSs3RNX2I3AIvpRzIH7drAV3bIiFKPGg42f5pL6wDbu+/d8R9VHjV9QLunm",
+	"8CM3HAh6wRZcWMPPtQ71iXrt0NAloRBUqBeJth1Y9gNjoj37k859/R9/32ZUORCLHtU/bBrmkgR9X4pm",
+	"B0+rXri6ZcBwgkjehm6zmok/VYzeRPSPl3YiJz2HMMK9W/BUKR4PvtrN3NDtMW68cx+o7FPgwy5y4UE9",
+	"7Gv2wP3G1754FPKJIPzjn8YuqVju6lDwgkbS3MOPayZwC1/zgv1vIPZbPvgrphY9LPPv0kprs5EEsi3r",
+	"DkqX60CkYM9ctchUmqX33EFCBtYWugAVJbOC6qVD0nRt2yBls8tC7+20Kh3tFHIAhrjvrYVBo2LghaWd",
+	"kQtm5egxdhbgpdLmyxWj+fYMNtG94dNPLYPZ3UHLfsHRMxs3aK6NK/U+vaKISHMjVEQ3p6OR8Px3K0vu",
+	"zmtwAFGz4g1DcnyqEM0iUXGong56eK3YYTAq/sNeQXG+ogt2vsZQbcQ+TEnQeJ5H4cE/DiXtUHjyCgyU",
+	"miIwFNq4chbN3oZBak9Tc7gveX+YrN83ZkMd2FVzPm/4bV2D8FofYoAqgv+y1nFEWljOOalihx93AJ6j",
+	"5Pr3MUwNcUiItkymc4DipOjcPCJXiESF2vD3F39G8E4tV2wq8y3i6C5piIHZ61NzMWPkv1nOzX93aVtr",
+	"lHUiP3o1wDejC/3M1uZYkgheoA3ZHsnyzKErf9XWyapFvpgRDJ0NeIvQD2T1IQcolTBgX+KYf63KIXtd",
+	"UVWrEOpHfUYuQIcKrJXw9mCeUP890wsZGc/oonPs2H7cr4bk5chnTuG77I/k2S3iOh54rTPFAzina+zr",
+	"7aL+OyxYY6OpJWeGmTNtFKOrg/WH6jKzRqbVMOc4oWVVzf0S53H2iuu11Nx3aug4KatRHpTu9pQfO8pK",
+	"t0ETBwfY0lnkjnRyzVyGj2FFoclmKcONEQm9saL4ianjJf5hIUUcHMJON6Kz1vL7/m3I/oZP3Gsi9FDl",
+	"fIeNP9BVBTYDGo/O0MVluRqA49A/ZjcOE9ftnh3tqhphhuBxT9ohMWxxq1nYuwSKHZ9BIrBd31TJjbY6",
+	"nYR4vgetjoht14yyJwIVuwDaBTvuYsO8/8RIVU+ckTfEvV00x7O1PjdxKB/2dnGFpseVcy/s0q0t4SNW",
+	"Tr5NKcJadszBUokdzMG3wM1T6J9ypIOn2C3Xg0moV+Gp+3CK+NHGCK6gaN6zKRkNuFmjKEz+WJeTq0gf",
+	"QPO4i1wvD+fOBcUdsYm8YDs6w57/jgWwd32XRmM3TkWKgOqXIEatv87B9NiHX7O4ly6gFAxbOtGbw27N",
+	"3PUoSNiX1l5E+xGRLb0r2NqVVRG3yMHOBMPDeW11LDn4NRf5F9fiZkRtzsY9Or46p7do434yB37io9zB",
+	"P/HDnMHQtyO5cT9CUacDaUa9z0GrCrnJfFU/Nxq7eJI1U9qn6IeS/4IaVmyrnvSR8tDXMIsTHk0cIKWK",
+	"4I8HEFGqVVnQ/tq+eSkwzQ3tH/8OBCJmtCic2QNlMtDSr5GBCKEMI63coEXJQpuqaIjS3tSv/ZxOSVU/",
+	"RiLicwyanpu+0P0XNCXdw9h5DHhRy1WAh4gYjmrr5n4il6L7+uf7j8WHkRMB+bdGO0T4Q3ZnoR+f18Ae",
+	"e3XGt7Xn7kNyVuONEaBvrh//KQlieQiJllwYPVRYz4i95s64QG8IOD2qdjsAaT0D0BCfrbCSQhskcFSS",
+	"/gSjnpC/cIDoTST2vooqpIbJ5d9+AfLVQE2iBHxeFL5/pSbsFiIzN0y4ol70JrtMHktJwDaycmFGhWB5",
+	"N6XVeTkgamEvtILP2SMC2aozibkAb64fe1QHTouAa8SFHYUqRgopa/CFXZ3lg9e0RigtY7SydhPbb0Bt",
+	"wSW+4/NRec8eKsp12eMHhTzcfqB1AKhRx7Xpn6N70jMXFipLB6YDQEcAcdzd+r9KXm39qWzB74YZoNU+",
+	"IQoctmdgER0SQPQDdnDdm9Pxyf6KZNf2wNOishKWVLGQgOdQk7ehm1hcQ/p0b8kdn0bmdnw6JLUj5Yt4",
+	"nucO7v44rOfSnkYt+kf/bDxl7YcdWdblk4QZPHQqG+5r3KhYuz0/6CyMTCQJ+zsyjeRZODjg9vYQYQ6i",
+	"/SBBfMwq2ve+FzUR7KvxDpNUhkHASYccL6YgBgedgp0OACbUXCFUW6zM9ps4JrUe+v1u/8bJqKIGf4zD",
+	"gcEf3ZOJ7x3w7lEEY/rwJiP//unHNxl58/Z1Rl68/5SRz29fv7aa4Rc2/fTMMv/1X9+AKf7p1etaPajV",
+	"zzOSK7oR//KI2EVo0FoEw8JAn6qAXIesGEUnqAJX/5s4vDO+iCdeiq/8z4ez1vnvS6qXd2n7I3DWdAsb",
+	"bx/3iF7TrWH6mRU8AkwT59GJWmy7JFTaMXpNgjU1hin74n/97eLsz/Rs/svvP3x/90+Th0+uBJoccWfG",
+	"INdxjT0v0SpM46rZL327+/DNH5la99ukF8g3jL4fhRsHG6Vz+3mdQO12szgZZkdY5j3f7PVh4yUc62oD",
+	"DuWqCuwhbpXrG40arGsfQOA/fRuUAII/o4LkslHGWkiaR41DgG44fPc6zZHshGK4trvYQP4zD67eIXlS",
+	"EBBfHNn1gbVfgQtGWkK1TRvns1hAqp6Sq6qN/TO4w1UpIFq5PX7SfXKWRw54DRzUZmAP+klsHsbui1pj",
+	"f0zpeUzJ6bBy6LE9oe8khUzwelUsFxCdhPDwWQwnxb4EzaGPJlFh4JHY/G0ERffqkR2geKMcb+9UWbBj",
+	"b94nh7cBYLM5gQgI+LAzFIMIPSvnc8BIpQ6srbuf8J0rmOBpjih++75LmZXUOn6hYccwTWb2ETJlhRSL",
+	"491t55qZct2vQ1/jI/dSj2iHGq0/E83MWbnWHs31m0jCe57nuIqT3SCOSPcMvVUNmgRkOsO9Ow5jbrAB",
+	"SdrKxvBd6WLUARsB1AoNvypKNN0Q3oQSKqiOo8V/YdOhvG4shCNGEn3D18/A6bught+GZliuZ1JQ7ZhI",
+	"4sXYT8TAYgaTrF3fuEZIFl22T51e/zCVPZaAEQ7x1YP3nG7dYafz3wHMuTdh8wub+lZI95qXjuHcqlPN",
+	"w+dnAq0OTM9EkC1XDUjFzPWwP55W8SP0W0eiXfrQC+hE8CcuFpamWkrhE1u89bG0f8f+S1njxSUrcmvM",
+	"SzFjj8gXn+uBtUPuZZ8iJ6SB5BnnhRekFOD4y0gpCqa9gaMpQJpZBQf3eeMmY0WRFSYziaIsBt1iqQa3",
+	"3YkulHdUm49lImE7rnJueFFYwTaCtgffB457FvJMHrta4o1k0NwOAnpucxtskBGoxqy2CnfP1G+fyE0i",
+	"P4p72rB9bYYFrvxYm7OSt+w+9gZcbGj9tU+ie4J7OIVI0OO9vGWn3Jfq+4fvDMbyjrU/a86abSsi0SA2",
+	"uucECLKG+uE729HC3puwQZGediltpqMG7VPgnFaJQo7aAyM1Aon3yE6D/MCHKVhbKynnaR/4Oylv4GIM",
+	"9fjY3KQo6jDG1FoGMTteyvlJ8RVghNBG9769bZZyqc211/9cluKg2xFJfKaZGaqdc2i691U8F8B7h1n9",
+	"qmqLc+xA2NvVWirjewUelPXQm/UNw7yWavWPiJJc4zFsJpUWBj/JIq+ArEMHpCmzOrhHbq1a5aPU4MoB",
+	"vZJVqa3Qi+VIsdnNmG08wPlWH+K+HX92bJY3Ro9nFGyU9F2iD9/MtWK+pXp8O68Y+NoRspCKHGrYdVVd",
+	"BeJrBB79JxzoH/gcuhX2CnvF6LFk/bk7S+mtQ2ik5kl0JXKWiQzLsDJWM1OBMEO2CtRFgt2PzR9Bk+vu",
+	"KXThPe2RbLV6/QcXreOCzNWsHhS6rWca97gDB1B/b3W4vWXn0APt2Jbvay5qF+l0WwPA8qDoXBAqsJ1h",
+	"7MK0kzr8eB7em26u5GrIT5ih5babwVbrjt7iDEDvafe09kYUiEJVCo/qs2v09ptpefdyKTVLgB80keuP",
+	"aWU4RxwF8/64PP/egShXbTKxAQ6A6Nitcz9wHWpwZna6sxJCL1J48CCuL6EO1+08Vu14foi46mAxxz4r",
+	"/S3Fnwz063461FFc899YT9DnySAfhzbb8KWHZuaHuGzPrd56LzxsqgNJ/XnMsM9PaEmbbC5qD/k31lz0",
+	"ya6Jg2Fc97k/JLsJ12E+idIAlUaOc8DlDUACG98UipusliwIhSHSWdNV4SGWIQkprNW95CKSPPOBfXX6",
+	"28NAmAxgXo50AR/qrm0eDFfxHA2/N8sA8cE4A3cLD/DxZ+Tisrk5D6+2runsRp9e+gFvxm7wdcENJu4B",
+	"hEtZFASmFJBIINYWhRj5RI/hDIpc16MuaX/ztktycKszbLYPn7Mz37XWyc7ij3wn1xrs9dueg6i+7UaA",
+	"KDsfJxtGWTvlUODDBw1ADe+lTrvf9cNLJMXmiunlkWUS+jCtQGmHo9pX5xbD+VClSzDl0l7A4NO0Igvx",
+	"iJkwGXB+8K3RG4aJD95nhuqenLsu8s8wnR/KnUHh04/Ic6gXadURW9UQHeFWS1yEfJRePLIrpNqx5aEr",
+	"aBls4+Qeu8smVGw3dBvTbGS5WI5aWadP2oNLQKBtHMzIu+TxXj+gfCF6GDQ23dz7LJTR6MwmcRBUf5vR",
+	"a3baZrJXzI4eEuO+oSvu2NebQ786cvvYJXOwWnZL6+hj3shEE7MCJqHaYQU9q9umyMkUuNmBCrG5SeQ3",
+	"MfNXXMuxJE7t5q88Jv1Ow+Auwdu1FWhuqlb+89+GVnWKmzjKcBvFDTsDtN6e/vlfKjBFq5sbXhTEyCJi",
+	"PP4ocoj8vKCumGZccYr9GBGSrKRij74FfI+fMPoFUg1nt6nnjLLcl9N7YQnao5AbIsWzOvikXZzirMoW",
+	"jUnPJslOEynD7/+jCdByCBS6vC886HJ8K1WY1JFTWT4ptqaKXZWny5QKA9w3E5VJDGdVikPZJwRWk/Zk",
+	"eVJk5tOs7piy8KXDfEVHTVAdQgQN69Z5BccLuQOFxLx6l/VRE50pjKPT8e5VKV4uJX+ALvWnZ93zminW",
+	"izYSlLqGr83HwXxfDVWKduih3j0WqhyccRrV+q5K4Y2+0Q4YnMCD+l8etiaqRrS03gfnrLj/Mqne5mpg",
+	"TTgOfNYOZFkzwVI+B6yCeASrwS9H902MvbpxCu0Y60V/lLWNfuGGPVrd9mdvjt0c2HCtkhWz4vi5KNia",
+	"sFxXAsLuu5f15IODoq3yDRpVUnZ9t5I71Fvs6uMcDqZUApFx7QOufogrwLhl4BSKtbG2K/y7vLKbO+UO",
+	"ekqovwtZK05oO/Jsse4KqAuxhpwn5bQrufx7EtOPH1pM15tcfhMFrDWO4XoAcmxDG+Yr9Xzj+5BXVSQh",
+	"HQorpgLyNCoNGfy3wzSudVSooyWnMkLhZI6IKru8q76wsq8omunbSTb5WuivsYKiXx62797fY6e9iqd8",
+	"TsLxMT6k8PXMUpCcrajILys8VV9gaW8SWRqyZSY0wYcHvOBDJRZTuOi2lnvuwNTjoRResACIiUGYyq+F",
+	"xQhJUwWm/8GS5WhQMTjTKGr6iAZK92nO2HVj5XtvhbppucoODX6UO3TguypFHcX0D9I1rkYi5Xs7HBGu",
+	"BLurn7AstjbAN2Who9AwdeTAI3Gyr5qM8jFWJZ5ciR1ZgOi7KatS/Ek/hAXaJF03BaTbfaMWwqxmrpkJ",
+	"+8mVx2KRc7ekjFy47psdI3YGaZYpPfrvMuHk6bdR8BzIN74S9CF5T68lPz7s2btaInoALHJDAQ/6i9Rl",
+	"pHiZpFgMpOjavhhsu5NI69oI/zAOVfQq9CfgosRw/gcuSKl9Zw8UKa4hko439bjGEe6v1Y0bcMTJenEw",
+	"Nloa5iws+viMWH3/vhXhBn370h/9DhzGlufAV+lyzoo7QzHnhm7t3QYvWosG+s9l3tyhYhvCMjdsHQMV",
+	"si8evHut+gI4HcMocnbQl/jsfsVf7foC/NZD53bgwpxDNJUSjipCcK5wV8N3BB7SejZLyjef/OW5yKpF",
+	"csG14TNSCm5cOpgdjootshX55zfXj/8lxTrXL1+Oc/Wwr4aJWjviER3FRlcNuPmO/fL3F/cLgt9k9Ujj",
+	"OtwVR+8j8EC3irglSCBFnxuPmVhq9ohUlQoh/Z4rMqeG6RCfiHYO54qlLr1IvONjGPL4BcnHuXsPvRIO",
+	"uw6yI+d6cuOBKF0jV2wFkjej917rATg6esN8etOUzeQKUwpLAT2PAosUm3hoBj5/UoWgMcQ3qBMcTR8Y",
+	"9vhbM1h0Ym+1RpROja2pr3CisyoikPDh+wvshH78bAK0/193/jHM1zrLDBcZNrTIwDHgdC9FzhSh5IZt",
+	"MzItTdtdAhzm47bxwsKdeOeGbSfpOsLxSkB/2c2DhhQHVcJQ+Hk0jfA4fDTQAvdDXPJ0e9vGTeWd2EQb",
+	"alhjf0eIaXgHOKZLb557x6EvMiSaof8vNj6aVI0JdFAj/u6qxUa5Gay2KFz72BFehsDm98642vctTKHn",
+	"XPOF+FiOQ82xz7Lcasin0FN1sIROJnJwiKjfX0IgFBfIxbH9QZZyb0+V5Ok+fu82fZKa1weSMdJ53HHy",
+	"OVjk4F+JN6mRUrO/wDPHct2EEfuIgUO2vS/46mnS4ipnuPO9HqZbA3V1n4GMYOKFz5ddgR5UNde0SpO+",
+	"0dHCmI9mae0DN8bopTKRHwGiK2aL4EwQRad58Mfe0+nVnOC2+bhmIhy34dsmzO0IHDGIvvajyCvRvZeZ",
+	"PqpU6iBewAWZcj28nFfw96pFyfh+Zd9Ok64/XIOVw5ur1Ljj3HVZOnKoE7PGQV66Lk4gM+eyKOTGN3ly",
+	"Bfeum5HLVGw2hOqB1r9m5qOb+4kw3BnVpbr//k+n3nwjHeRL+sqwjygpVxncDcWWgOMPLgjIzwPPIOR/",
+	"Yssx6UpOErcHjjiQN/ElFD9o/hvTGdHlbEmoJv/6w9fv/s2OqgvGbhnZMstEyXwKLvJJHypRxJnQnMgr",
+	"jpN0kRA6LaB194rPlFwxo5h+RqQotkgFAOlXkD+D2bDR8IT9SJ9r4psw82CfrjCJb/DWxT09QSD5wP58",
+	"vXFkaNd838c5ULUnfgyLPvhQD+FyX4fUWa4JX62l1txyN7Sxhs6JcnZT9eK0PJBn3bo/TTayLHKEPIml",
+	"gAOQ9T/mRsLSTgvm7/bSd9RPuhDsY6/RT31cBz2QJQM//bflmX9eFET7y+SBfPPxvAwIp+LU7F0BCg4G",
+	"V3y1nGteg73gXazNWrcuGBfJQC8bW3wc8964uECz/fPFxTAmGbz54JkV0DMV4N1HdEvh5gjHUM7PPNRb",
+	"H0az8WqTC7rx33ywhAZBKhVZAaNE4ez83fdxfm3HO9aOO5kdRUj20EXSi/LLqgRIM6GlL/uBJoqSQoIR",
+	"6u1LRg2hhRQuazEOotwP3FIDr62VQ+wGKfpNQOQNXfHHut7HYcNXF+/JceGPDz7glJBH5JXDBPN4ac7x",
+	"xrYYZlrRHGVqMv/gj6ZHHoHJFF+n5dwrRTeuELzW38lht2VE01ss4hXSoNDQdW0TOpagdGF0Ftk1+/lr",
+	"mMGpSk8UXz9QByhc19GLSWHTtqupLOSCs4G+zbXn7sWWdOONAsr58ZapLfFL2VaX0KLkOTsSec4VFT22",
+	"0RewcGrPk6UscggBVKBqDtEV3eZ6RYuCaeO7nuFJ+JMONe8Jh/oVFTft7TgBFgoVNydk93FMUPJRrb9A",
+	"fNUocsCG26HmdDZwGj6Hp45Fhg4+8GCQnLqsumrGRzZKXtipQI6XFAabN3FB/vnz59dWTH/8/PpfnjlD",
+	"H42S6RYhxemKF4j2o8228M1wEeJDR/VWT87DWjq1kZjR/B00E9PQ9EMgy8XDa46vpTBg4KXy0PzWHeVM",
+	"gE+h3/UbBtQVDmRWSwDbLCXJFd04bllpVtyyRCGMX9z93DgVKYcP3+uwyiPS9fz3JdXLu3SmZu0gurNm",
+	"X/AIg9OtYRpOpGC3TDnHgI5WI4a1xl0/zebddpBev8+aGsOUffG//nZx9md6Nv/l9x++v/unyT7OH7vG",
+	"c2PmBzt73nqatHw9dLZkZy+lMEoWp/HytFIyfp+ExKK//WIpoJm69fQuVTG5nJzTNZ/c/XL3/wIAAP//",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

@@ -10,6 +10,7 @@ import (
 
 	"oddspool/core/design"
 	"oddspool/core/measure"
+	"oddspool/core/series"
 	"oddspool/core/stock"
 	"oddspool/core/stock/catalogue"
 	_ "oddspool/core/typefaces" // the program's own
@@ -124,9 +125,15 @@ func Seed(ctx context.Context, s *store.Store, plant Plant, box *secrets.Box) er
 		{"Cable flag", "cable-flag.json", circuits}, {"Valve plate", "valve-plate.json", circuits}, {"Stairs sign", "stairs-sign.json", circuits},
 		{"Drum label", "drum-label.json", circuits}, {"Pallet label", "pallet-label.json", pallets},
 	} {
-		if err := addDesign(ctx, s, made.name, made.file, made.set); err != nil {
+		if err := addDesign(ctx, s, made.name, made.file, &made.set.ID); err != nil {
 			return err
 		}
+	}
+	if err := addSeries(ctx, s); err != nil {
+		return err
+	}
+	if err := addDesign(ctx, s, "Crate label", "crate-label.json", nil); err != nil {
+		return err
 	}
 	return s.AddAccount(ctx, Name, Password) // last: a seeding that was interrupted is done again
 }
@@ -143,7 +150,28 @@ func addRecords(ctx context.Context, s *store.Store, file string) (store.RecordS
 	return s.AddRecordSet(ctx, file, table.Fields, table.Records, Name)
 }
 
-func addDesign(ctx context.Context, s *store.Store, name, file string, set store.RecordSet) error {
+// addSeries makes the number series of the plant: crates that come back, and logistic units with the prefix that GS1 keeps for demonstrations.
+func addSeries(ctx context.Context, s *store.Store) error {
+	for name, made := range map[string]struct {
+		counts series.Spec
+		unused string
+	}{
+		"crates":       {series.Spec{Start: "0001", Step: 1, Width: 4, Prefix: "KW-", Check: "luhn"}, store.ReturnUnused},
+		"pallet SSCCs": {series.Spec{Start: "0", Step: 1, Width: 9, Prefix: "09521234", Check: "gs1"}, store.VoidUnused},
+	} {
+		counts, err := json.Marshal(made.counts)
+		if err != nil {
+			return fmt.Errorf("write how %s are counted: %w", name, err)
+		}
+		var taken *store.SeriesError // by a seeding that was interrupted
+		if _, err := s.AddSeries(ctx, store.Series{Name: name, Counts: counts, Unused: made.unused, MadeBy: Name}, nil); err != nil && !errors.As(err, &taken) {
+			return err
+		}
+	}
+	return nil
+}
+
+func addDesign(ctx context.Context, s *store.Store, name, file string, set *int64) error {
 	data, err := examples.Files.ReadFile(file)
 	if err != nil {
 		return fmt.Errorf("demo design: %w", err)
@@ -157,6 +185,6 @@ func addDesign(ctx context.Context, s *store.Store, name, file string, set store
 	if err != nil {
 		return fmt.Errorf("write design: %w", err)
 	}
-	_, err = s.AddDesign(ctx, name, document, &set.ID, nil, Name) // the printer is found by its name
+	_, err = s.AddDesign(ctx, name, document, set, nil, Name) // the printer is found by its name
 	return err
 }

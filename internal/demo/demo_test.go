@@ -29,7 +29,7 @@ func TestDevicesTakeWhatIsLoaded(t *testing.T) {
 // Every example design fits its printer, and its labels have nothing wrong with them.
 func TestExamplesAreSound(t *testing.T) {
 	for file, records := range map[string]string{"bin-label.json": "bins.csv", "drawer-tape.json": "circuits.csv", "circuit-sleeve.json": "circuits.csv",
-		"hose-wrap.json": "circuits.csv", "cable-flag.json": "circuits.csv", "valve-plate.json": "circuits.csv", "stairs-sign.json": "circuits.csv", "drum-label.json": "circuits.csv"} {
+		"hose-wrap.json": "circuits.csv", "cable-flag.json": "circuits.csv", "valve-plate.json": "circuits.csv", "stairs-sign.json": "circuits.csv", "drum-label.json": "circuits.csv", "crate-label.json": "bins.csv"} {
 		data, err := examples.Files.ReadFile(file)
 		require.NoError(t, err)
 		d, err := design.Parse(data)

@@ -190,17 +190,20 @@ func (f *Feeds) numbers(ctx context.Context, t *store.Telling, fields, record []
 	if err != nil {
 		return nil, err
 	}
-	printer, err := f.Store.Printer(ctx, run.PrinterID)
+	composer, err := compose.New(d, d.LabelFields(run.Fields))
 	if err != nil {
 		return nil, err
 	}
-	composer, err := compose.New(d, design.WithFacts(fields))
+	labels, err := f.Store.RunLabels(ctx, &run, d, t.PrintedBy, slices.Min(t.Numbers), slices.Max(t.Numbers), true)
 	if err != nil {
 		return nil, err
 	}
 	label, said := &compose.Label{}, map[string]bool{}
-	for _, number := range t.Numbers {
-		composer.Compose(label, append(slices.Clip(record), strconv.Itoa(number), strconv.Itoa(run.LabelCount), printer.Name, t.PrintedBy))
+	for _, l := range labels {
+		if !slices.Contains(t.Numbers, l.Label) {
+			continue
+		}
+		composer.Compose(label, l.Values)
 		for i := range label.Parts {
 			if part := &label.Parts[i]; d.Elements[i].Kind == design.Code && !part.Absent && !said[part.Says] {
 				numbers, said[part.Says] = append(numbers, part.Says), true

@@ -5,9 +5,9 @@ import (
 	"context"
 	"encoding/json"
 	"fmt"
+	"slices"
 	"time"
 
-	"oddspool/core/design"
 	"oddspool/core/measure"
 	"oddspool/core/proof"
 	"oddspool/core/stock"
@@ -53,11 +53,15 @@ func Prove(ctx context.Context, s *store.Store, run *store.Run, setup stock.Setu
 	if err != nil {
 		return nil, err
 	}
-	numbers, records, err := s.RunRecords(ctx, run.ID)
+	labels, err := s.RunLabels(ctx, run, d, run.PreparedBy, 1, run.LabelCount, d.DiffersByLabel())
 	if err != nil {
 		return nil, err
 	}
-	report, err := proof.AllWith(ctx, d, design.WithFacts(run.Fields), records, setup)
+	numbers, records := make([]int, len(labels)), make([][]string, len(labels))
+	for i, label := range labels {
+		numbers[i], records[i] = label.Record, label.Values
+	}
+	report, err := proof.AllWith(ctx, d, d.LabelFields(run.Fields), records, numbers, setup)
 	if err != nil {
 		return nil, err
 	}
@@ -66,7 +70,7 @@ func Prove(ctx context.Context, s *store.Store, run *store.Run, setup stock.Setu
 		found.At = new(d.Setting.Now)
 	}
 	for i, level := range report.Worst {
-		if level == proof.Error {
+		if last := len(found.LeftOut) - 1; level == proof.Error && (last < 0 || found.LeftOut[last] != numbers[i]) {
 			found.LeftOut = append(found.LeftOut, numbers[i])
 		}
 	}
@@ -80,6 +84,7 @@ func Prove(ctx context.Context, s *store.Store, run *store.Run, setup stock.Setu
 		for i, place := range group.Records {
 			group.Records[i] = numbers[place-1]
 		}
+		group.Records = slices.Compact(group.Records)
 	}
 	text, err := json.Marshal(found)
 	if err != nil {

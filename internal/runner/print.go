@@ -136,7 +136,7 @@ func (w *work) open(ctx context.Context, p *store.Print) (err error) {
 		}
 	}
 	w.pause = quickest
-	w.labels, err = press.NewLabels(w.design, design.WithFacts(w.run.Fields))
+	w.labels, err = press.NewLabels(w.design, w.design.LabelFields(w.run.Fields))
 	return err
 }
 
@@ -177,7 +177,7 @@ func (w *work) begin(ctx context.Context, p *store.Print) (time.Duration, error)
 		Tracking: w.design.Stock.Found(), Setup: w.setup, Last: last == p.LabelCount}
 	wanted.Width, wanted.Length = w.design.Stock.PageSize()
 	wanted.Length = max(wanted.Length, w.design.Stock.LongestPiece())
-	records, err := w.store.Slice(ctx, p.ID, first, last)
+	records, err := w.store.Slice(ctx, p.ID, w.design, w.run.Fields, first, last)
 	if err != nil {
 		return over, err
 	}

@@ -11,7 +11,6 @@ import (
 	"time"
 
 	"oddspool/core/batch"
-	"oddspool/core/design"
 	"oddspool/core/proof"
 	"oddspool/core/render"
 	"oddspool/internal/press/pwg"
@@ -40,7 +39,7 @@ type reading struct {
 
 // newReading returns what reads the labels of a print that a camera sees.
 func (w *work) newReading(p *store.Print) (*reading, error) {
-	checker, err := proof.NewChecker(w.design, design.WithFacts(w.run.Fields))
+	checker, err := proof.NewChecker(w.design, w.design.LabelFields(w.run.Fields))
 	if err != nil {
 		return nil, err
 	}
@@ -130,7 +129,7 @@ func count(n int, what string) string {
 // slice reads the labels of a slice as the camera saw them, and tells how many more pages of its job it saw.
 func (r *reading) slice(ctx context.Context, slice *store.Slice) (readings []store.Reading, more int, err error) {
 	w, came := r.work, *slice.Came
-	records, err := w.store.Slice(ctx, r.print.ID, slice.First, slice.First+came-1)
+	records, err := w.store.Slice(ctx, r.print.ID, w.design, w.run.Fields, slice.First, slice.First+came-1)
 	if err != nil || came == 0 {
 		return nil, 0, err
 	}

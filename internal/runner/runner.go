@@ -115,7 +115,7 @@ func (r *Runner) look(ctx context.Context) {
 			r.renew(ctx)
 		}
 		asked := time.Now()
-		leases, err := r.store.TakePrints(ctx, r.worker, leaseLasts)
+		leases, err := r.take(ctx)
 		if err != nil {
 			if ctx.Err() == nil {
 				r.log.Warn("prints cannot be taken up", "error", err)
@@ -126,6 +126,13 @@ func (r *Runner) look(ctx context.Context) {
 			r.begin(ctx, lease, asked.Add(leaseLasts))
 		}
 	}
+}
+
+// take takes prints up. It is not broken off by a stop: a lease that is taken must be known, to be given back.
+func (r *Runner) take(ctx context.Context) ([]store.Lease, error) {
+	ctx, cancel := context.WithTimeout(context.WithoutCancel(ctx), leaseLasts/2)
+	defer cancel()
+	return r.store.TakePrints(ctx, r.worker, leaseLasts)
 }
 
 // renew makes the leases of this server last on. Work on a print whose lease is lost, or was not renewed in time,

@@ -109,7 +109,7 @@ func TestFormulasAreTried(t *testing.T) {
 	require.Equal(t, 200, s.do("POST", "/api/formulas/try", `{"formula": "1 +", "answers": []}`, &tried))
 	require.Contains(t, *tried.Problem, "ends too early")
 	require.Equal(t, 200, s.do("POST", "/api/formulas/try", `{"formula": "lookup(\"nosuch\", \"1\", \"a\", \"b\")", "answers": []}`, &tried))
-	require.Contains(t, *tried.Values[0].Problem, "There is no record set “nosuch”")
+	require.Contains(t, *tried.Values[0].Problem, "there is no record set “nosuch”")
 }
 
 // Records are written by hand, and in place of others, which designs follow.
@@ -160,4 +160,33 @@ func TestRecordsAreChosenAndKept(t *testing.T) {
 	require.Contains(t, s.problem(422, "POST", "/api/record-sets/2/keep", `{"choosing": {"words": "no such words"}, "name": "None"}`), "nothing to keep")
 	require.Contains(t, s.problem(422, "POST", "/api/record-sets/2/choose", `{"choosing": {"firstOf": "nosuch"}}`), "no field “nosuch”")
 	s.problem(404, "POST", "/api/record-sets/99/choose", `{"choosing": {}}`)
+}
+
+// Choices come from records, those of the newest set of a name; what was answered before is offered.
+func TestChoicesAndEarlierAnswers(t *testing.T) {
+	s := newSite(t)
+	s.signIn()
+	data, err := examples.Files.ReadFile("bin-label.json")
+	require.NoError(t, err)
+	d, err := design.Parse(data)
+	require.NoError(t, err)
+	d.Questions = []ask.Question{{Name: "shed", Kind: ask.Choice, From: &ask.Source{Set: "sheds.csv", Field: "shed"}}, {Name: "batch", Kind: ask.Text}}
+	document, err := json.Marshal(d)
+	require.NoError(t, err)
+	var made api.Design
+	require.Equal(t, 200, s.do("POST", "/api/designs", map[string]any{"document": json.RawMessage(document), "recordSetId": 2}, &made))
+	prepare := fmt.Sprintf(`{"designId": %d, "recordSetId": 2}`, made.Id)
+	require.Contains(t, s.problem(422, "POST", "/api/runs", prepare), "hed: its choices cannot be had: there is no record set “sheds.csv”.")
+	for _, sheds := range [][][]string{{{"North"}, {"South"}}, {{"North"}, {"Quay"}, {"North"}}} {
+		_, err := s.store.AddRecordSet(t.Context(), "sheds.csv", []string{"shed"}, sheds, "Maren")
+		require.NoError(t, err)
+	}
+	var run api.Run
+	for _, answers := range []string{`{"shed": "north", "batch": "26K104"}`, `{"shed": "Quay", "batch": "26K105"}`, `{"shed": "Quay", "batch": "26K104"}`} {
+		require.Equal(t, 200, s.do("POST", "/api/runs", fmt.Sprintf(`{"designId": %d, "recordSetId": 2, "choice": {"records": "1", "howMany": {"each": 1}, "printerId": 0, "answers": %s}}`, made.Id, answers), &run))
+	}
+	require.Equal(t, map[string][]string{"shed": {"Quay", "North"}, "batch": {"26K104", "26K105"}}, run.Earlier)
+	require.Contains(t, string(run.Questions), `"choices":["North","Quay"]`)
+	path := fmt.Sprintf("/api/runs/%d", run.Id)
+	require.Contains(t, s.problem(422, "PUT", path, fmt.Sprintf(`{"records": "1", "howMany": {"each": 1}, "printerId": %d, "answers": {"shed": "South"}}`, run.Printer.Id)), "“South” is none of North, Quay.")
 }

@@ -173,17 +173,22 @@ func (s *Server) picture(ctx context.Context, document []byte, set store.RecordS
 	if err != nil {
 		return nil, err
 	}
-	composer, err := compose.New(d, set.Fields)
-	if err != nil {
-		return nil, err
-	}
 	values := [][]string{nil}
 	if set.ID != 0 {
 		if values, err = s.store.SomeRecords(ctx, set.ID, []int{record}); err != nil {
 			return nil, err
 		}
 	}
-	_, layers := compose.NewArtwork(composer).Draw(values[0])
+	return drawn(d, set.Fields, values[0])
+}
+
+// drawn returns the artwork of one label as a picture.
+func drawn(d *design.Design, fields, values []string) (io.Reader, error) {
+	composer, err := compose.New(d, fields)
+	if err != nil {
+		return nil, err
+	}
+	_, layers := compose.NewArtwork(composer).Draw(values)
 	var file bytes.Buffer
 	err = render.WritePNG(&file, layers, composer.Palette(), d.Printer.Resolution)
 	return &file, err

@@ -4,6 +4,8 @@ import (
 	"context"
 	"encoding/json"
 	"fmt"
+	"slices"
+	"strings"
 	"time"
 
 	"oddspool/core/batch"
@@ -43,12 +45,76 @@ func (s *Server) StartPrint(ctx context.Context, req api.StartPrintRequestObject
 		return nil, err
 	}
 	order.LeftOut = found.LeftOut
-	if _, err := s.store.StartPrint(ctx, order); err != nil {
+	if err := s.begin(ctx, order); err != nil {
 		return nil, err
 	}
-	s.runner.Wake()
 	run, err := s.run(ctx, req.Id)
 	return api.StartPrint200JSONResponse(run), err
+}
+
+// begin has an order printed.
+func (s *Server) begin(ctx context.Context, order store.Order) error {
+	if _, err := s.store.StartPrint(ctx, order); err != nil {
+		return err
+	}
+	s.runner.Wake()
+	return nil
+}
+
+// PrintNext implements api.StrictServerInterface.
+func (s *Server) PrintNext(ctx context.Context, req api.PrintNextRequestObject) (api.PrintNextResponseObject, error) {
+	r, err := s.store.Run(ctx, req.Id)
+	if err != nil {
+		return nil, err
+	}
+	order := store.Order{Run: r.ID, Kind: "sample", By: s.user(ctx)}
+	if order.Setup, err = s.setupOf(ctx, &r, r.PrinterID, r.SetupID); err != nil {
+		return nil, err
+	}
+	record, typed := 0, strings.TrimSpace(or(req.Body.Scanned, ""))
+	if typed != "" {
+		found, err := s.store.RecordsSaying(ctx, r.ID, scanned(typed))
+		if err != nil {
+			return nil, err
+		}
+		switch {
+		case len(found) == 0:
+			return nil, refused(fmt.Sprintf("No record of this run says “%s”.", typed))
+		case len(found) > 1:
+			return nil, refused(fmt.Sprintf("“%s” stands in records %d and %d of this run. Scan something that stands in one alone.", typed, found[0], found[1]))
+		}
+		record = found[0]
+	}
+	found, err := prover.Prove(ctx, s.store, &r, order.Setup) // no label is printed that was not looked at
+	if err != nil {
+		return nil, err
+	}
+	if slices.Contains(found.LeftOut, record) {
+		return nil, refused(fmt.Sprintf("Record %d has findings that must be mended first; the page of the run says which.", record))
+	}
+	label, err := s.store.NextLabel(ctx, r.ID, record, found.LeftOut)
+	switch {
+	case err != nil:
+		return nil, err
+	case label == 0 && record > 0:
+		return nil, refused(fmt.Sprintf("All labels of record %d are out. Print it again on the page of the run, if it is missing.", record))
+	case label == 0:
+		return nil, store.ErrNothingToPrint
+	}
+	order.Labels = []int{label}
+	if err := s.begin(ctx, order); err != nil {
+		return nil, err
+	}
+	d, err := design.Parse(r.Document)
+	if err != nil {
+		return nil, err
+	}
+	values, err := s.store.RunLabels(ctx, &r, d, order.By, label, label, true)
+	if err != nil {
+		return nil, err
+	}
+	next := api.NextLabel{Label: label, Record: values[0].Record, Values: values[0].Values[:len(r.Fields)]}
+	return api.PrintNext200JSONResponse(next), nil
 }
 
 func sheetPlaces(on *stock.Stock) string {

@@ -18,6 +18,7 @@ import (
 	"oddspool/core/choose"
 	"oddspool/core/design"
 	"oddspool/core/picture"
+	"oddspool/core/series"
 	"oddspool/core/symbology"
 	"oddspool/core/typeset"
 	"oddspool/internal/api"
@@ -64,6 +65,12 @@ var statuses = map[any]int{
 	store.ErrNotHeld:                             http.StatusConflict,
 	store.ErrUnsettled:                           http.StatusConflict,
 
+	store.ErrRunClosed:                         http.StatusConflict,
+	store.ErrLabelsWait:                        http.StatusConflict,
+	store.ErrNoSuchLabels:                      http.StatusUnprocessableEntity,
+	reflect.TypeFor[*store.SeriesError]():      http.StatusUnprocessableEntity,
+	reflect.TypeFor[*series.Error]():           http.StatusUnprocessableEntity,
+	reflect.TypeFor[*design.ClashError]():      http.StatusUnprocessableEntity,
 	store.ErrNothingToPrint:                    http.StatusUnprocessableEntity,
 	reflect.TypeFor[*store.NotOfPrintError]():  http.StatusUnprocessableEntity,
 	reflect.TypeFor[*sources.FileError]():      http.StatusUnprocessableEntity,

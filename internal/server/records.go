@@ -4,6 +4,7 @@ import (
 	"bytes"
 	"cmp"
 	"context"
+	"encoding/json"
 	"errors"
 	"fmt"
 	"io"
@@ -12,6 +13,7 @@ import (
 	"path/filepath"
 	"strings"
 
+	"oddspool/core/ask"
 	"oddspool/core/batch"
 	"oddspool/internal/api"
 	"oddspool/internal/sources"
@@ -42,6 +44,11 @@ func (s *Server) GetRecordSet(ctx context.Context, req api.GetRecordSetRequestOb
 		return nil, err
 	}
 	answer, err := s.withSource(ctx, set)
+	if err == nil {
+		var checks api.FieldChecks
+		err = json.Unmarshal(set.Checks, &checks)
+		answer.Checks = &checks
+	}
 	return api.GetRecordSet200JSONResponse(answer), err
 }
 
@@ -89,13 +96,51 @@ func (s *Server) WriteRecords(ctx context.Context, req api.WriteRecordsRequestOb
 	if len(req.Body.Records) == 0 {
 		return nil, refused("There is no record yet. Write one, then keep them.")
 	}
+	checks, document, err := fieldChecks(or(req.Body.Checks, nil))
+	if err != nil {
+		return nil, err
+	}
 	var made store.RecordSet
 	if req.Body.Replaces != nil {
 		made, err = s.store.ReplaceRecordSet(ctx, *req.Body.Replaces, req.Body.Name, fields, req.Body.Records, s.user(ctx))
 	} else {
 		made, err = s.store.AddRecordSet(ctx, req.Body.Name, fields, req.Body.Records, s.user(ctx))
 	}
+	if err == nil && len(checks) > 0 {
+		err = s.store.SetChecks(ctx, made.ID, document)
+	}
 	return api.WriteRecords200JSONResponse(toRecordSet(made)), err
+}
+
+// fieldChecks reads what fields must be, and returns it as it is kept too.
+func fieldChecks(documents []api.About) (checks []ask.Question, kept []byte, err error) {
+	for _, document := range documents {
+		var q ask.Question
+		if err := json.Unmarshal(document, &q); err != nil {
+			return nil, nil, refused("A check of a field is none: " + err.Error() + ".")
+		}
+		if fault := q.Fault(); fault != "" {
+			return nil, nil, refused(q.Name + ": " + fault)
+		}
+		checks = append(checks, q)
+	}
+	kept, err = json.Marshal(checks)
+	return checks, kept, err
+}
+
+// CheckRecords implements api.StrictServerInterface.
+func (s *Server) CheckRecords(_ context.Context, req api.CheckRecordsRequestObject) (api.CheckRecordsResponseObject, error) {
+	checks, _, err := fieldChecks(req.Body.Checks)
+	if err != nil {
+		return nil, err
+	}
+	const most = 200
+	wrong, all := ask.Check(req.Body.Fields, req.Body.Records, checks, most)
+	answer := api.CheckRecords200JSONResponse{Count: all, Wrong: []api.WrongValue{}}
+	for _, w := range wrong {
+		answer.Wrong = append(answer.Wrong, api.WrongValue{Record: w.Record, Field: w.Field, Text: w.Text})
+	}
+	return answer, nil
 }
 
 // PackRecords implements api.StrictServerInterface.

@@ -6,6 +6,7 @@ import (
 	"fmt"
 	"slices"
 	"strconv"
+	"time"
 
 	"oddspool/core/ask"
 	"oddspool/core/batch"
@@ -152,6 +153,13 @@ func (s *Server) plan(ctx context.Context, setID *int64, document []byte, choice
 	if err != nil {
 		return nil, err
 	}
+	d, err := design.Parse(document)
+	if err != nil {
+		return nil, err
+	}
+	if err := d.Clash(set.Fields); err != nil {
+		return nil, err
+	}
 	howMany := batch.HowMany{Each: choice.HowMany.Each, Field: or(choice.HowMany.Field, ""), Free: or(choice.HowMany.Free, ""), Pack: or(choice.HowMany.Pack, 0), Corrected: map[int]int{}}
 	for number, copies := range or(choice.HowMany.Corrected, nil) {
 		n, err := strconv.Atoi(number)
@@ -161,7 +169,7 @@ func (s *Server) plan(ctx context.Context, setID *int64, document []byte, choice
 		howMany.Corrected[n] = copies
 	}
 	var records [][]string
-	if howMany.Field != "" {
+	if howMany.Field != "" || readsRecords(d) {
 		if records, err = s.someRecords(ctx, setID, chosen); err != nil {
 			return nil, err
 		}
@@ -173,22 +181,27 @@ func (s *Server) plan(ctx context.Context, setID *int64, document []byte, choice
 	if _, err := s.keptSetup(ctx, choice.SetupId, choice.PrinterId, document); err != nil {
 		return nil, err
 	}
-	answers, err := answered(document, or(choice.Answers, nil))
+	if err := s.store.ChoicesOf(ctx, d); err != nil {
+		return nil, err
+	}
+	answers, err := answered(d.Asked(set.Fields), or(choice.Answers, nil))
 	if err != nil {
 		return nil, err
 	}
-	return &store.RunPlan{Answers: answers, Taken: taken, RecordSetID: setID, PrinterID: choice.PrinterId, SetupID: choice.SetupId, Records: batch.FormatRange(chosen, set.Count), HowMany: howMany, Plan: batch.NewPlan(shares)}, nil
+	plan := batch.NewPlan(shares)
+	d.Setting, d.Answers = s.store.Setting(ctx, time.Now()), answers
+	numbers, err := demands(d, plan, set.Fields, chosen, records)
+	if err != nil {
+		return nil, err
+	}
+	return &store.RunPlan{Answers: answers, Taken: taken, RecordSetID: setID, PrinterID: choice.PrinterId, SetupID: choice.SetupId, Records: batch.FormatRange(chosen, set.Count), HowMany: howMany, Plan: plan, Numbers: numbers}, nil
 }
 
-// answered takes answers to a design's questions. Those that were not asked for are no harm.
-func answered(document []byte, typed map[string]string) (map[string]string, error) {
-	var asks struct{ Questions []ask.Question }
-	if err := json.Unmarshal(document, &asks); err != nil {
-		return nil, fmt.Errorf("read questions: %w", err)
-	}
+// answered takes answers to questions. Those that were not asked for are no harm.
+func answered(asked []ask.Question, typed map[string]string) (map[string]string, error) {
 	answers := map[string]string{}
-	for i := range asks.Questions {
-		q := &asks.Questions[i]
+	for i := range asked {
+		q := &asked[i]
 		said, given := typed[q.Name]
 		if !given {
 			continue // what is not answered yet is a finding
@@ -258,12 +271,15 @@ func (s *Server) ChangeRun(ctx context.Context, req api.ChangeRunRequestObject) 
 	if err != nil {
 		return nil, err
 	}
-	if err := s.store.ChangeRun(ctx, req.Id, *plan); err != nil {
+	if err := s.store.ChangeRun(ctx, req.Id, *plan, s.user(ctx)); err != nil {
 		return nil, err
 	}
 	changed, err := s.run(ctx, req.Id)
 	return api.ChangeRun200JSONResponse(changed), err
 }
+
+// earlierAnswers is how many are offered for each question.
+const earlierAnswers = 8
 
 // run shows a run with its prints.
 func (s *Server) run(ctx context.Context, id int64) (api.Run, error) {
@@ -300,7 +316,10 @@ func (s *Server) run(ctx context.Context, id int64) (api.Run, error) {
 	if err := json.Unmarshal(r.Answers, &answers); err != nil {
 		return api.Run{}, fmt.Errorf("read answers of run %d: %w", id, err)
 	}
-	questions, err := json.Marshal(append([]ask.Question{}, d.Questions...))
+	if err := s.store.ChoicesOf(ctx, d); err != nil {
+		s.log.Warn("the choices of a question are not there", "run", id, "error", err)
+	}
+	questions, err := json.Marshal(append([]ask.Question{}, d.Asked(r.Fields)...))
 	if err != nil {
 		return api.Run{}, fmt.Errorf("write questions: %w", err)
 	}
@@ -308,10 +327,25 @@ func (s *Server) run(ctx context.Context, id int64) (api.Run, error) {
 	if err := json.Unmarshal(r.Taken, &taken); err != nil {
 		return api.Run{}, fmt.Errorf("read quantities of run %d: %w", id, err)
 	}
-	shown := api.Run{AskFrom: batch.AskFrom, Taken: []api.Taken{}, Questions: questions, Id: r.ID, Name: d.Name, DesignId: r.DesignID, Version: r.Version, RecordSetId: r.RecordSetID, RecordSet: r.RecordSet,
+	shown := api.Run{AskFrom: batch.AskFrom, Taken: []api.Taken{}, Numbers: []api.RunNumbers{}, ClosedAt: r.ClosedAt, ClosedBy: r.ClosedBy, Questions: questions, Id: r.ID, Name: d.Name, DesignId: r.DesignID, Version: r.Version, RecordSetId: r.RecordSetID, RecordSet: r.RecordSet,
 		RecordCount: r.RecordCount, RecordSetFields: r.Fields, Chosen: r.Chosen, Labels: r.LabelCount, Printer: toPrinter(printer), Stock: roll,
 		Printed: r.Printed, Left: r.LabelCount - r.Printed, PreparedBy: r.PreparedBy, PreparedAt: r.PreparedAt, Prints: []api.Print{},
 		Choice: api.RunChoice{Records: r.Records, PrinterId: r.PrinterID, SetupId: r.SetupID, Answers: &answers, HowMany: api.HowMany{Each: howMany.Each, Field: &howMany.Field, Free: &howMany.Free, Pack: &howMany.Pack, Corrected: &corrected}}}
+	var numbers []store.RunNumbers
+	if err := json.Unmarshal(r.Numbers, &numbers); err != nil {
+		return api.Run{}, fmt.Errorf("read numbers of run %d: %w", id, err)
+	}
+	for _, n := range numbers {
+		shown.Numbers = append(shown.Numbers, api.RunNumbers{SeriesId: n.SeriesID, Series: n.Series, First: n.First, Last: n.Last, Count: n.Count})
+	}
+	if shown.AnswersGiven, shown.AnswersWanted, err = s.countAnswers(ctx, &r, d); err != nil {
+		return api.Run{}, err
+	}
+	if shown.Earlier = map[string][]string{}; len(d.Questions) > 0 {
+		if shown.Earlier, err = s.store.EarlierAnswers(ctx, r.DesignID, earlierAnswers); err != nil {
+			return api.Run{}, err
+		}
+	}
 	for _, t := range taken {
 		shown.Taken = append(shown.Taken, api.Taken{Record: t.Record, Field: t.Field, Value: t.Value, As: t.As})
 	}
@@ -363,19 +397,19 @@ func (s *Server) GetRunPicture(ctx context.Context, req api.GetRunPictureRequest
 	if err != nil {
 		return nil, err
 	}
-	set, err := s.recordSet(ctx, r.RecordSetID)
+	d, err := s.store.ToCompose(ctx, &r)
 	if err != nil {
 		return nil, err
 	}
-	plan, err := s.store.RunPlanOf(ctx, req.Id)
+	first, err := s.store.RunLabels(ctx, &r, d, s.user(ctx), 1, 1, true)
 	if err != nil {
 		return nil, err
 	}
-	record := 1
-	if plan.Len() > 0 {
-		record, _ = plan.At(1)
+	fields, values := d.LabelFields(r.Fields), []string(nil)
+	if len(first) > 0 {
+		values = first[0].Values
 	}
-	picture, err := s.picture(ctx, r.Document, set, record)
+	picture, err := drawn(d, fields, values)
 	if err != nil {
 		return nil, err
 	}
@@ -425,32 +459,20 @@ func (s *Server) GetRunLabels(ctx context.Context, req api.GetRunLabelsRequestOb
 	if err != nil {
 		return nil, err
 	}
-	plan, err := s.store.RunPlanOf(ctx, req.Id)
-	if err != nil {
-		return nil, err
-	}
 	d, err := s.store.ToCompose(ctx, &r)
 	if err != nil {
 		return nil, err
 	}
 	from := or(req.Params.From, 1)
-	var numbers []int
-	for n := from; n <= min(from+or(req.Params.Most, 20)-1, plan.Len()); n++ {
-		record, _ := plan.At(n)
-		numbers = append(numbers, record)
-	}
-	records, err := s.someRecords(ctx, r.RecordSetID, numbers)
+	labels, err := s.store.RunLabels(ctx, &r, d, s.user(ctx), from, from+or(req.Params.Most, 20)-1, true)
 	if err != nil {
 		return nil, err
 	}
-	printer, err := s.store.Printer(ctx, r.PrinterID)
-	if err != nil {
-		return nil, err
+	numbers, records := make([]int, len(labels)), make([][]string, len(labels))
+	for i, label := range labels {
+		numbers[i], records[i] = label.Record, label.Values
 	}
-	for i, values := range records {
-		records[i] = append(slices.Clip(values), strconv.Itoa(from+i), strconv.Itoa(plan.Len()), printer.Name, s.user(ctx))
-	}
-	drawer, err := newDrawer(d, design.WithFacts(r.Fields))
+	drawer, err := newDrawer(d, d.LabelFields(r.Fields))
 	if err != nil {
 		return nil, err
 	}
@@ -460,7 +482,7 @@ func (s *Server) GetRunLabels(ctx context.Context, req api.GetRunLabelsRequestOb
 	if err != nil {
 		return nil, err
 	}
-	answer := api.RunLabels{Total: plan.Len(), Labels: []api.RunLabel{}}
+	answer := api.RunLabels{Total: r.LabelCount, Labels: []api.RunLabel{}}
 	for i, label := range made {
 		worst := proof.Fine
 		for _, f := range label.Findings {

@@ -210,7 +210,7 @@ func (s *Server) GetStockFile(ctx context.Context, req api.GetStockFileRequestOb
 	}
 	slices.SortFunc(stocks, func(a, b stock.Stock) int { return strings.Compare(a.Number, b.Number) })
 	var file bytes.Buffer
-	if req.Params.Format == api.Csv {
+	if req.Params.Format == api.GetStockFileParamsFormatCsv {
 		err = stock.WriteTable(&file, stocks)
 	} else {
 		encoder := json.NewEncoder(&file)

@@ -125,7 +125,7 @@ func (s *Store) BeginSlice(ctx context.Context, l Lease, slice *Slice) error {
 			return fmt.Errorf("begin a slice of print %d: %w", l.Print, err)
 		}
 		slice.Lease = l.Number
-		return nil
+		return sentNumbers(ctx, tx, l.Print, slice.First, slice.Last)
 	})
 }
 
@@ -166,6 +166,9 @@ func (s *Store) SettleSlice(ctx context.Context, l Lease, slice *Slice, came int
 			return fmt.Errorf("count the run of print %d: %w", l.Print, err)
 		}
 		if err := toTell(ctx, tx, l.Print, slice.First, slice.First+came-1); err != nil {
+			return err
+		}
+		if err := printedNumbers(ctx, tx, l.Print, slice.First, slice.First+came-1); err != nil {
 			return err
 		}
 		const query = `update prints set settled = settled + $2, printed = settled + $2, failures = case when $2 > 0 then 0 else failures + 1 end,

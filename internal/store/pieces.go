@@ -1,6 +1,12 @@
 package store
 
-import "context"
+import (
+	"context"
+	"fmt"
+	"time"
+
+	"github.com/jackc/pgx/v5"
+)
 
 // A Piece is one label of a print and what became of it.
 type Piece struct {
@@ -19,11 +25,62 @@ func (s *Store) Pieces(ctx context.Context, print int64, onlyOther bool, skip, m
 	return pieces, list(ctx, s.DB, &pieces, query, print, onlyOther, skip, most)
 }
 
-// Slice returns the values of the records of some places of a print, in order, with the facts of each label behind them (design.Facts); a run
-// without records has these alone.
-func (s *Store) Slice(ctx context.Context, print int64, first, last int) ([][]string, error) {
-	const query = `select coalesce(r."values", '{}') || array[p.label::text, u.label_count::text, d.name, q.started_by] from pieces p join prints q on q.id = p.print_id join runs u on u.id = q.run_id join printers d on d.id = q.printer_id
-		left join records r on r.record_set_id = u.record_set_id and r.number = p.record
-		where p.print_id = $1 and p.place between $2 and $3 order by p.place`
-	return s.values(ctx, query, print, first, last)
+// RecordsSaying returns the numbers of records of a run of which a value is one of some texts, the first two.
+func (s *Store) RecordsSaying(ctx context.Context, run int64, texts []string) (numbers []int, err error) {
+	const query = `select distinct r.number from runs u join records r on r.record_set_id = u.record_set_id
+		where u.id = $1 and r."values" && $2::text[] and exists (select 1 from run_records c where c.run_id = u.id and c.record = r.number) order by r.number limit 2`
+	return numbers, list(ctx, s.DB, &numbers, query, run, texts)
+}
+
+// NextLabel returns the first label of a run that is neither out nor may be, of one record or (0) of any that is not left out; 0: there is none.
+func (s *Store) NextLabel(ctx context.Context, run int64, record int, leftOut []int) (label int, err error) {
+	const query = `select coalesce((select l.label from (select n as label from run_records c, generate_series(c.first_label, c.first_label + c.copies - 1) n
+			where c.run_id = $1 and ($2 = 0 or c.record = $2) and c.record not in (select unnest($3::int[])) order by c.first_label) l
+		where not exists (select 1 from prints q join pieces p on p.print_id = q.id where q.run_id = $1 and p.label = l.label and p.state in ('printed', 'unknown'))
+		limit 1), 0)`
+	if err := s.DB.GetContext(ctx, &label, query, run, record, leftOut); err != nil {
+		return 0, fmt.Errorf("next label of run %d: %w", run, err)
+	}
+	return label, nil
+}
+
+// A Printed is a label of a print with its record, as a list of what was printed has it.
+type Printed struct {
+	Label    int        `db:"label"`
+	Record   int        `db:"record"`
+	Values   []string   `db:"values"`
+	Numbers  string     `db:"numbers"` // of series, with blanks between
+	State    string     `db:"state"`
+	ReadBack string     `db:"read_back"`
+	ReadAs   string     `db:"read_as"`
+	PrintID  int64      `db:"print_id"`
+	Kind     string     `db:"kind"`
+	Printer  string     `db:"printer"`
+	By       string     `db:"by"`
+	At       *time.Time `db:"at"` // when its print ended
+}
+
+// EachPrinted gives all labels of the prints of a run, in the order in which they were to come out; an error of what is given them ends it.
+func (s *Store) EachPrinted(ctx context.Context, run int64, give func(*Printed) error) error {
+	const query = `select p.label, p.record, coalesce(r."values", '{}') as values, p.state, coalesce(p.read_back, '') as read_back, coalesce(p.read_as, '') as read_as, q.id as print_id, q.kind,
+			d.name as printer, q.started_by as by, q.ended_at as at,
+			coalesce((select string_agg(n.number, ' ' order by n.series_id) from numbers n where n.run_id = u.id and n.first_label <= p.label and n.last_label >= p.label
+				and n.after_print < q.id and (n.last_print is null or n.last_print >= q.id) and n.state <> 'returned'), '') as numbers
+		from prints q join pieces p on p.print_id = q.id join runs u on u.id = q.run_id join printers d on d.id = q.printer_id
+		left join records r on r.record_set_id = u.record_set_id and r.number = p.record where q.run_id = $1 order by q.id, p.place`
+	rows, err := s.Pool.Query(ctx, query, run)
+	if err != nil {
+		return fmt.Errorf("list what was printed of run %d: %w", run, err)
+	}
+	defer rows.Close()
+	for rows.Next() {
+		printed, err := pgx.RowToAddrOfStructByName[Printed](rows)
+		if err != nil {
+			return fmt.Errorf("list what was printed of run %d: %w", run, err)
+		}
+		if err := give(printed); err != nil {
+			return err
+		}
+	}
+	return rows.Err()
 }

@@ -136,6 +136,13 @@ func (s *Store) StartPrint(ctx context.Context, o Order) (id int64, err error) {
 		if busy {
 			return ErrRunBusy
 		}
+		var closed bool
+		if err := tx.GetContext(ctx, &closed, `select closed_at is not null from runs where id = $1`, o.Run); err != nil {
+			return fmt.Errorf("look at run %d: %w", o.Run, err)
+		}
+		if closed && o.Kind != "again" {
+			return ErrRunClosed
+		}
 		setup, err := json.Marshal(o.Setup)
 		if err != nil {
 			return fmt.Errorf("write set-up: %w", err)
@@ -148,16 +155,18 @@ func (s *Store) StartPrint(ctx context.Context, o Order) (id int64, err error) {
 		if err := tx.GetContext(ctx, &id, add, o.Run, o.Kind, string(setup), o.Start, o.By); err != nil {
 			return fmt.Errorf("add print of run %d: %w", o.Run, err)
 		}
-		// The rest leaves out what came out, and what may have: a person says of that.
+		// The rest leaves out what came out, and what may have: a person says of that. Of a run that was given up only what came out is printed again:
+		// the numbers of other labels are nobody's, or somebody else's.
 		const pieces = `insert into pieces (print_id, place, label, record)
 			select $1, row_number() over (order by label), label, record
 			from (select c.first_label + n as label, c.record from run_records c, generate_series(0, c.copies - 1) n
 				where c.run_id = $2 and c.record not in (select unnest($3::int[]))) l
 			where ($4 or label in (select unnest($5::int[])))
 			and (not $6 or label not in (select p.label from pieces p join prints q on q.id = p.print_id
-				where q.run_id = $2 and p.state in ('printed', 'unknown')))`
+				where q.run_id = $2 and p.state in ('printed', 'unknown')))
+			and (not $7 or label in (select p.label from pieces p join prints q on q.id = p.print_id where q.run_id = $2 and p.state = 'printed'))`
 		chosen := o.Kind == "sample" || o.Kind == "again"
-		done, err := tx.ExecContext(ctx, pieces, id, o.Run, o.LeftOut, !chosen, o.Labels, o.Kind == "rest")
+		done, err := tx.ExecContext(ctx, pieces, id, o.Run, o.LeftOut, !chosen, o.Labels, o.Kind == "rest", closed)
 		if err != nil {
 			return fmt.Errorf("list labels of run %d: %w", o.Run, err)
 		}
@@ -274,6 +283,9 @@ func settleByWord(ctx context.Context, tx *sqlx.Tx, id int64, lastLabel int) err
 	if lastLabel != 0 && has.Place == 0 {
 		return &NotOfPrintError{lastLabel, has.First, has.Last}
 	}
+	if err := unprintedNumbers(ctx, tx, id, has.Place); err != nil {
+		return err
+	}
 	for _, query := range []string{
 		`update pieces set state = case when place <= $2 then 'printed' else 'waiting' end,
 			read_back = case when place <= $2 then read_back end, read_as = case when place <= $2 then read_as end where print_id = $1`,
@@ -288,6 +300,9 @@ func settleByWord(ctx context.Context, tx *sqlx.Tx, id int64, lastLabel int) err
 		}
 	}
 	if err := toTell(ctx, tx, id, 1, has.Place); err != nil {
+		return err
+	}
+	if err := printedNumbers(ctx, tx, id, 1, has.Place); err != nil {
 		return err
 	}
 	return countRun(ctx, tx, id)

@@ -9,6 +9,7 @@ import (
 
 	"github.com/stretchr/testify/require"
 
+	"oddspool/core/design"
 	"oddspool/core/measure"
 	"oddspool/core/stock"
 	"oddspool/internal/store"
@@ -80,7 +81,7 @@ func TestPrintsKnowEveryLabel(t *testing.T) {
 		got = append(got, fmt.Sprintf("%d:%d/%d", piece.Place, piece.Label, piece.Record))
 	}
 	require.Equal(t, []string{"1:4/2", "2:5/3", "3:6/3", "4:9/5", "5:10/5"}, got)
-	slice, err := s.Slice(ctx, rest, 4, 5)
+	slice, err := s.Slice(ctx, rest, &design.Design{}, nil, 4, 5)
 	require.NoError(t, err)
 	require.Equal(t, "N-005", slice[0][0])
 

@@ -18,9 +18,10 @@ type RecordSet struct {
 	Count      int       `db:"record_count"`
 	ImportedBy string    `db:"imported_by"`
 	ImportedAt time.Time `db:"imported_at"`
+	Checks     JSON      `db:"checks"` // of its fields where it was written by hand, a list of ask.Question
 }
 
-const recordSetColumns = `id, name, fields, record_count, imported_by, imported_at`
+const recordSetColumns = `id, name, fields, record_count, imported_by, imported_at, checks`
 
 // AddRecordSet takes records in, all or none.
 func (s *Store) AddRecordSet(ctx context.Context, name string, fields []string, records [][]string, by string) (RecordSet, error) {
@@ -117,6 +118,11 @@ func (s *Store) RecordSets(ctx context.Context) (sets []RecordSet, err error) {
 func (s *Store) RecordSet(ctx context.Context, id int64) (set RecordSet, err error) {
 	const query = `select ` + recordSetColumns + ` from record_sets where id = $1`
 	return set, get(ctx, s.DB, &set, "record set", id, query, id)
+}
+
+// SetChecks keeps what the values of fields of a set must be.
+func (s *Store) SetChecks(ctx context.Context, id int64, checks JSON) error {
+	return get(ctx, s.DB, &id, "record set", id, `update record_sets set checks = $2 where id = $1 returning id`, id, string(checks))
 }
 
 // RetireRecordSet takes a set out of the list.

@@ -109,7 +109,7 @@ func TestRunsKeepAnswersAndTheirMoment(t *testing.T) {
 	require.Equal(t, []int{2, 0, 2}, copies)
 
 	plan.Answers = map[string]string{"batch": "26K105"}
-	require.NoError(t, s.ChangeRun(ctx, id, plan))
+	require.NoError(t, s.ChangeRun(ctx, id, plan, "Maren"))
 	print, err := s.StartPrint(ctx, store.Order{Run: id, Kind: "sample", Labels: []int{1}, By: "Maren"})
 	require.NoError(t, err)
 	require.NotZero(t, print)
@@ -120,7 +120,7 @@ func TestRunsKeepAnswersAndTheirMoment(t *testing.T) {
 	require.NoError(t, err)
 	require.Equal(t, "26K105", composed.Answers["batch"])
 	require.True(t, run.Moment.Equal(composed.Setting.Now))
-	require.ErrorIs(t, s.ChangeRun(ctx, id, plan), store.ErrRunBusy)
+	require.ErrorIs(t, s.ChangeRun(ctx, id, plan, "Maren"), store.ErrRunBusy)
 
 	run.Document = []byte(`{}`)
 	_, err = s.ToCompose(ctx, &run)

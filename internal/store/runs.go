@@ -38,6 +38,11 @@ type Run struct {
 	Taken       JSON      `db:"taken"`   // quantities that are none, see batch.Taken
 
 	Moment *time.Time `db:"moment"` // of its first print; nil: there was none
+
+	ClosedAt *time.Time `db:"closed_at"` // when what it had not printed was given up; nil: it was not
+	ClosedBy string     `db:"closed_by"`
+	Edits    int        `db:"edits"`   // changes since it was prepared
+	Numbers  JSON       `db:"numbers"` // a list of RunNumbers
 }
 
 // ToCompose returns the run's design as its labels are composed: with the answers that were given, at the moment of its first print or now.
@@ -61,7 +66,7 @@ func (s *Store) ToCompose(ctx context.Context, r *Run) (*design.Design, error) {
 
 const runColumns = `r.id, r.design_revision_id, v.design_id, v.number as version, v.document, r.record_set_id,
 	coalesce(s.name, '') as record_set, coalesce(s.fields, '{}') as fields, coalesce(s.record_count, 1) as record_count, r.printer_id, r.setup_id, r.records, r.how_many, r.label_count, r.proof,
-	r.prepared_by, r.prepared_at, r.chosen, r.printed, r.answers, r.moment, r.taken
+	r.prepared_by, r.prepared_at, r.chosen, r.printed, r.answers, r.moment, r.taken, r.closed_at, r.closed_by, r.edits, r.numbers
 	from runs r join design_revisions v on v.id = r.design_revision_id left join record_sets s on s.id = r.record_set_id`
 
 // Run returns one run.
@@ -115,6 +120,7 @@ type RunPlan struct {
 	Answers     map[string]string
 	Taken       []batch.Taken
 	Plan        *batch.Plan
+	Numbers     []Demand // of series
 }
 
 // written returns quantities and answers as they are kept.
@@ -136,7 +142,7 @@ func (p *RunPlan) written() (howMany, answers, taken string, err error) {
 // mostTaken is how many quantities that are none are kept to be told.
 const mostTaken = 1000
 
-// PrepareRun adds a run.
+// PrepareRun adds a run, and takes its numbers: all it needs, or the run is not there. Then the error is a *SeriesError.
 func (s *Store) PrepareRun(ctx context.Context, plan RunPlan, by string) (id int64, err error) {
 	howMany, answers, taken, err := plan.written()
 	if err != nil {
@@ -149,7 +155,10 @@ func (s *Store) PrepareRun(ctx context.Context, plan RunPlan, by string) (id int
 		if err := row.Scan(&id); err != nil {
 			return fmt.Errorf("add run: %w", err)
 		}
-		return copyShares(ctx, tx, id, plan.Plan)
+		if err := copyShares(ctx, tx, id, plan.Plan); err != nil {
+			return err
+		}
+		return takeNumbers(ctx, tx, id, plan.Numbers, by)
 	})
 	return id, err
 }
@@ -169,7 +178,7 @@ var ErrRunStarted = errors.New("Labels of this run were printed, so it keeps its
 
 // ChangeRun changes a run. One that was printed from keeps its records and quantities: to change them is ErrRunStarted, and to change
 // anything while it is being printed is ErrRunBusy.
-func (s *Store) ChangeRun(ctx context.Context, id int64, plan RunPlan) error {
+func (s *Store) ChangeRun(ctx context.Context, id int64, plan RunPlan, by string) error {
 	howMany, answers, taken, err := plan.written()
 	if err != nil {
 		return err
@@ -195,14 +204,17 @@ func (s *Store) ChangeRun(ctx context.Context, id int64, plan RunPlan) error {
 			}
 			return nil
 		}
-		const query = `update runs set printer_id = $2, setup_id = $3, records = $4, how_many = $5, label_count = $6, chosen = $7, answers = $8, taken = $9, proof = null where id = $1`
+		const query = `update runs set printer_id = $2, setup_id = $3, records = $4, how_many = $5, label_count = $6, chosen = $7, answers = $8, taken = $9, proof = null, edits = edits + 1 where id = $1`
 		if _, err := tx.Exec(ctx, query, id, plan.PrinterID, plan.SetupID, plan.Records, howMany, plan.Plan.Len(), len(plan.Plan.Shares()), answers, taken); err != nil {
 			return fmt.Errorf("change run %d: %w", id, err)
 		}
 		if _, err := tx.Exec(ctx, `delete from run_records where run_id = $1`, id); err != nil {
 			return fmt.Errorf("change run %d: %w", id, err)
 		}
-		return copyShares(ctx, tx, id, plan.Plan)
+		if err := copyShares(ctx, tx, id, plan.Plan); err != nil {
+			return err
+		}
+		return takeNumbers(ctx, tx, id, plan.Numbers, by)
 	})
 }
 
@@ -217,28 +229,6 @@ func (s *Store) RunPlanOf(ctx context.Context, id int64) (*batch.Plan, error) {
 		return nil, fmt.Errorf("read run %d: %w", id, err)
 	}
 	return batch.NewPlan(shares), nil
-}
-
-// RunRecords returns the numbers and values of a run's records, in the order of its labels, with the facts of the last label of each behind
-// them (design.Facts).
-func (s *Store) RunRecords(ctx context.Context, id int64) (numbers []int, records [][]string, err error) {
-	const query = `select c.record, coalesce(r."values", '{}') || array[(c.first_label + c.copies - 1)::text, u.label_count::text, d.name, u.prepared_by]
-		from run_records c join runs u on u.id = c.run_id join printers d on d.id = u.printer_id
-		left join records r on r.record_set_id = u.record_set_id and r.number = c.record where c.run_id = $1 order by c.first_label`
-	rows, err := s.Pool.Query(ctx, query, id)
-	if err != nil {
-		return nil, nil, fmt.Errorf("read records of run %d: %w", id, err)
-	}
-	var number int
-	var values []string
-	_, err = pgx.ForEachRow(rows, []any{&number, &values}, func() error {
-		numbers, records, values = append(numbers, number), append(records, values), nil
-		return nil
-	})
-	if err != nil {
-		return nil, nil, fmt.Errorf("read records of run %d: %w", id, err)
-	}
-	return numbers, records, nil
 }
 
 // RunCopies returns how many labels a run has of the records from a number on; those without any
@@ -273,8 +263,8 @@ func (s *Store) CopiesOf(ctx context.Context, id int64, records []int) ([]int, e
 
 // KeepProof keeps what was found on a run's labels, unless the run was changed meanwhile.
 func (s *Store) KeepProof(ctx context.Context, r *Run, proof []byte) error {
-	const query = `update runs set proof = $2 where id = $1 and records = $3 and how_many = $4 and answers = $5`
-	if _, err := s.DB.ExecContext(ctx, query, r.ID, string(proof), r.Records, string(r.HowMany), string(r.Answers)); err != nil {
+	const query = `update runs set proof = $2 where id = $1 and edits = $3`
+	if _, err := s.DB.ExecContext(ctx, query, r.ID, string(proof), r.Edits); err != nil {
 		return fmt.Errorf("keep proof of run %d: %w", r.ID, err)
 	}
 	return nil

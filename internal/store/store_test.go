@@ -16,6 +16,7 @@ import (
 	"golang.org/x/crypto/argon2"
 
 	"oddspool/core/batch"
+	"oddspool/core/design"
 	"oddspool/core/measure"
 	"oddspool/core/stock"
 	"oddspool/internal/store"
@@ -27,7 +28,7 @@ func TestMain(m *testing.M) { testkit.Main(m) }
 var ctx = context.Background()
 
 // plant fills a database with a printer, a design kept once, and records.
-func plant(t *testing.T, s *store.Store, records int) store.RunPlan {
+func plant(t testing.TB, s *store.Store, records int) store.RunPlan {
 	printer, err := s.PutPrinter(ctx, stock.Printer{Name: "Dock 2", Resolution: measure.DotsPerMillimetre(8), HeadDots: 832}, "ipp://127.0.0.1:9/ipp/print", "")
 	require.NoError(t, err)
 	rows := make([][]string, records)
@@ -216,7 +217,7 @@ func TestRunsArePlannedAndChangedUntilPrinted(t *testing.T) {
 	require.NoError(t, s.KeepProof(ctx, &run, []byte(`{}`)))
 
 	plan.Records, plan.Plan = "2", batch.NewPlan([]batch.Share{{Record: 2, Copies: 3}})
-	require.NoError(t, s.ChangeRun(ctx, id, plan))
+	require.NoError(t, s.ChangeRun(ctx, id, plan, "Maren"))
 	changed, err := s.Run(ctx, id)
 	require.NoError(t, err)
 	require.Equal(t, 3, changed.LabelCount)
@@ -225,14 +226,13 @@ func TestRunsArePlannedAndChangedUntilPrinted(t *testing.T) {
 	changed, err = s.Run(ctx, id)
 	require.NoError(t, err)
 	require.Nil(t, changed.Proof)
-	numbers, records, err := s.RunRecords(ctx, id)
+	labels, err := s.RunLabels(ctx, &changed, &design.Design{}, "Maren", 1, 3, false)
 	require.NoError(t, err)
-	require.Equal(t, []int{2}, numbers)
-	require.Equal(t, [][]string{{"N-002", "001", "3", "3", "Dock 2", "Maren"}}, records)
+	require.Equal(t, []store.RunLabel{{Label: 3, Record: 2, Values: []string{"N-002", "001", "3", "3", "Dock 2", "Maren", "3"}}}, labels, "the last of each record")
 
 	_, err = s.StartPrint(ctx, store.Order{Run: id, Kind: "all", By: "Maren"})
 	require.NoError(t, err)
-	require.ErrorIs(t, s.ChangeRun(ctx, id, plan), store.ErrRunBusy)
+	require.ErrorIs(t, s.ChangeRun(ctx, id, plan, "Maren"), store.ErrRunBusy)
 	runs, err := s.Runs(ctx, 10, false)
 	require.NoError(t, err)
 	require.Equal(t, "printing", runs[0].State)
@@ -245,12 +245,12 @@ func TestRunsArePlannedAndChangedUntilPrinted(t *testing.T) {
 	other, err := s.AddPrinter(ctx, stock.Printer{Name: "Dock 3", Resolution: measure.DotsPerMillimetre(8), HeadDots: 832}, "", "")
 	require.NoError(t, err)
 	plan.PrinterID = other
-	require.NoError(t, s.ChangeRun(ctx, id, plan))
+	require.NoError(t, s.ChangeRun(ctx, id, plan, "Maren"))
 	changed, err = s.Run(ctx, id)
 	require.NoError(t, err)
 	require.Equal(t, []any{other, 3, 3}, []any{changed.PrinterID, changed.LabelCount, changed.Printed})
 	plan.Records = "3"
-	require.ErrorIs(t, s.ChangeRun(ctx, id, plan), store.ErrRunStarted)
+	require.ErrorIs(t, s.ChangeRun(ctx, id, plan, "Maren"), store.ErrRunStarted)
 }
 
 func TestAHundredThousandRecords(t *testing.T) {
@@ -263,7 +263,7 @@ func TestAHundredThousandRecords(t *testing.T) {
 	p, err := s.Print(ctx, print)
 	require.NoError(t, err)
 	require.Equal(t, 200_000, p.LabelCount)
-	slice, err := s.Slice(ctx, print, 199_999, 200_000)
+	slice, err := s.Slice(ctx, print, &design.Design{}, nil, 199_999, 200_000)
 	require.NoError(t, err)
 	require.Equal(t, "N-100000", slice[1][0])
 	back, err := s.RunPlanOf(ctx, id)

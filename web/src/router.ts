@@ -75,6 +75,19 @@ export const router = createRouter({
       meta: { title: 'Records' },
     },
     {
+      path: '/records/series',
+      name: 'all-series',
+      component: () => import('./places/numbers/SeriesPlace.vue'),
+      meta: { title: 'Number series' },
+    },
+    {
+      path: '/records/series/:id(\\d+)',
+      name: 'series',
+      component: () => import('./places/numbers/SeriesPage.vue'),
+      props: (to) => ({ seriesId: Number(to.params.id) }),
+      meta: { title: 'Number series' },
+    },
+    {
       path: '/stockroom',
       name: 'stockroom',
       component: () => import('./places/stockroom/StockroomPlace.vue'),
@@ -92,6 +105,13 @@ export const router = createRouter({
       component: () => import('./places/runs/RunPlace.vue'),
       props: (to) => ({ runId: Number(to.params.id) }),
       meta: { title: 'Run' },
+    },
+    {
+      path: '/runs/:id(\\d+)/demand',
+      name: 'demand',
+      component: () => import('./places/runs/DemandPlace.vue'),
+      props: (to) => ({ runId: Number(to.params.id) }),
+      meta: { title: 'One at a time' },
     },
     {
       path: '/you',

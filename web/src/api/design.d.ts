@@ -93,6 +93,21 @@ export interface Design {
    */
   questions?: Question[];
   /**
+   * @maxItems 10
+   */
+  series?:
+    | []
+    | [Numbered]
+    | [Numbered, Numbered]
+    | [Numbered, Numbered, Numbered]
+    | [Numbered, Numbered, Numbered, Numbered]
+    | [Numbered, Numbered, Numbered, Numbered, Numbered]
+    | [Numbered, Numbered, Numbered, Numbered, Numbered, Numbered]
+    | [Numbered, Numbered, Numbered, Numbered, Numbered, Numbered, Numbered]
+    | [Numbered, Numbered, Numbered, Numbered, Numbered, Numbered, Numbered, Numbered]
+    | [Numbered, Numbered, Numbered, Numbered, Numbered, Numbered, Numbered, Numbered, Numbered]
+    | [Numbered, Numbered, Numbered, Numbered, Numbered, Numbered, Numbered, Numbered, Numbered, Numbered];
+  /**
    * In which language the fixed words of texts stand on a label.
    */
   languages?: {
@@ -582,19 +597,67 @@ export interface Shape {
   tint?: number;
 }
 /**
- * Asked once before a run; its answer is a field.
+ * Asked before a run; its answer is a field.
  */
 export interface Question {
   name: string;
   words?: string;
   kind: "text" | "number" | "date" | "choice" | "yes or no";
+  /**
+   * What it is asked for; empty: it is asked once before a run.
+   */
+  each?: "" | "record" | "label";
   must?: boolean;
   default?: string;
   least?: string;
   most?: string;
   pattern?: string;
   /**
+   * Of a choice: a field of a record set whose values can be chosen too.
+   */
+  from?: {
+    set: string;
+    field: string;
+  };
+  /**
    * @maxItems 200
    */
   choices?: string[];
+}
+/**
+ * A number of a series that labels have; it is a field.
+ */
+export interface Numbered {
+  /**
+   * Of the series, by which the database knows it, and of the field.
+   */
+  name: string;
+  /**
+   * What has a number; empty: each label.
+   */
+  per?: "" | "label" | "record" | "group" | "run";
+  /**
+   * A formula: records that follow one another and for which its value is the same are a group.
+   */
+  group?: string;
+  /**
+   * A formula: for each of its values the series counts on its own.
+   */
+  anew?: string;
+  counts: Series;
+}
+/**
+ * How numbers are counted.
+ */
+export interface Series {
+  start: string;
+  step: number;
+  end?: string;
+  count?: number;
+  width?: number;
+  digits?: string;
+  prefix?: string;
+  suffix?: string;
+  check?: string;
+  random?: string;
 }

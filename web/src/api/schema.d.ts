@@ -979,6 +979,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/record-sets/check": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Holds records that are being written against what their fields must be. */
+        post: operations["checkRecords"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/record-sets/preview": {
         parameters: {
             query?: never;
@@ -1102,6 +1119,283 @@ export interface paths {
         put?: never;
         /** @description Reads the records of a set again where they came from. Where something is different, new records take the place of those of before; runs keep theirs. Answered with 409 where fields are gone that designs say. */
         post: operations["refreshRecords"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/series": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The number series in use, with their accounts. */
+        get: operations["listSeries"];
+        put?: never;
+        post: operations["addSeries"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/check-rules": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The rules by which check characters are reckoned. */
+        get: operations["listCheckRules"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/series/sscc": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description How the numbers of logistic units of a company count (GS1). */
+        get: operations["countSSCC"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/series/count": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description The numbers that a way of counting gives, before anything is kept. */
+        post: operations["countSeries"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/series/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["id"];
+            };
+            cookie?: never;
+        };
+        get: operations["getSeries"];
+        /** @description How it counts can be changed as long as no number was taken; what becomes of unused numbers always. */
+        put: operations["changeSeries"];
+        post?: never;
+        /** @description Takes it out of use. Its numbers and their fates are kept. */
+        delete: operations["retireSeries"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/series/{id}/next": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["id"];
+            };
+            cookie?: never;
+        };
+        /** @description The numbers that are taken next under a key, but for those that were returned. */
+        get: operations["nextNumbers"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/series/{id}/numbers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["id"];
+            };
+            cookie?: never;
+        };
+        /** @description Numbers that were taken, the latest first. */
+        get: operations["listNumbers"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/series/{id}/list": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["id"];
+            };
+            cookie?: never;
+        };
+        /** @description All numbers that were taken of a series with their fates, as a file. */
+        get: operations["writeNumbers"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/numbers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description All that was ever taken of a number as it was typed or scanned, the latest first, each with its life. Of a code of GS1 the serial numbers in it are looked for. */
+        get: operations["findNumber"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/numbers/{id}/void": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description An open number that no label is to have. */
+        post: operations["voidNumber"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/runs/{id}/list": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["id"];
+            };
+            cookie?: never;
+        };
+        /** @description What was printed of a run as a file: each label of each print with its record, its numbers, and what became of it. */
+        get: operations["writeRun"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/runs/{id}/next": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Prints one label on demand: the next that is not out yet, or the next of the record that says what was scanned. Answered with 409 while the one before is still being printed. */
+        post: operations["printNext"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/runs/{id}/close": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Gives up what was not printed. Numbers that were at a printer are void, the others are returned or void as their series says. */
+        post: operations["closeRun"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/runs/{id}/spoiled": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Labels that came out spoiled are printed again with the rest. */
+        post: operations["spoilLabels"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/runs/{id}/answers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["id"];
+            };
+            cookie?: never;
+        };
+        /** @description What is asked for each record or label of the run, in their order, with what was answered. */
+        get: operations["getRunAnswers"];
+        /** @description Keeps some answers; those that are not named stay. */
+        put: operations["keepRunAnswers"];
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -2290,6 +2584,25 @@ export interface components {
              * @description A set that leaves the list for it.
              */
             replaces?: number;
+            checks?: components["schemas"]["FieldChecks"];
+        };
+        /** @description What values of fields must be: questions as in a design document, whose names are those of fields. */
+        FieldChecks: components["schemas"]["About"][];
+        CheckRecords: {
+            fields: string[];
+            records: string[][];
+            checks: components["schemas"]["FieldChecks"];
+        };
+        CheckedRecords: {
+            /** @description Wrong values in all. */
+            count: number;
+            /** @description The first of them. */
+            wrong: components["schemas"]["WrongValue"][];
+        };
+        WrongValue: {
+            record: number;
+            field: string;
+            text: string;
         };
         /** @description Which records, in which order; empty: all as they are. */
         Choosing: {
@@ -2373,6 +2686,7 @@ export interface components {
             /** @description It is small enough to be changed by hand. */
             writable: boolean;
             source?: components["schemas"]["Source"];
+            checks?: components["schemas"]["FieldChecks"];
             /** Format: int64 */
             id: number;
             name: string;
@@ -2607,6 +2921,178 @@ export interface components {
                 [key: string]: number;
             };
         };
+        CheckRule: {
+            name: string;
+            words: string;
+            /** @description Standard and clause. */
+            source: string;
+        };
+        /** @description How numbers are counted. */
+        SeriesCounts: {
+            start: string;
+            /**
+             * Format: int64
+             * @description Below zero: downwards.
+             */
+            step: number;
+            /** @description The last number that may be given. */
+            end?: string;
+            /** @description How many there are in all; 0: up to the end. */
+            count?: number;
+            /** @description Digits that each number has; 0: as many as the start, and more where they are needed. */
+            width?: number;
+            /** @description The name of an alphabet, letters of one's own in their order, or several with commas between such as letters*2,decimal*4; empty: decimal. */
+            digits?: string;
+            prefix?: string;
+            suffix?: string;
+            /** @description The name of a check rule. */
+            check?: string;
+            /** @description A key: the numbers come in an order of its own, none twice. */
+            random?: string;
+        };
+        SeriesNumbers: {
+            numbers: string[];
+            /** @description Why there are no more; empty: there are. */
+            ends: string;
+        };
+        /**
+         * @description What becomes of numbers that a run took and does not print.
+         * @enum {string}
+         */
+        Unused: "return" | "void";
+        AddSeries: {
+            name: string;
+            counts: components["schemas"]["SeriesCounts"];
+            unused: components["schemas"]["Unused"];
+            /** @description Ready numbers that are used up in their order; then nothing is counted. */
+            list?: string[];
+        };
+        ChangeSeries: {
+            counts: components["schemas"]["SeriesCounts"];
+            unused: components["schemas"]["Unused"];
+        };
+        /** @description What became of numbers. Taken is the sum of all others. */
+        Account: {
+            taken: number;
+            open: number;
+            printed: number;
+            spoiled: number;
+            voided: number;
+            returned: number;
+        };
+        NumberSeries: {
+            /** Format: int64 */
+            id: number;
+            name: string;
+            counts: components["schemas"]["SeriesCounts"];
+            /** @description Its numbers were brought in. */
+            listed: boolean;
+            unused: components["schemas"]["Unused"];
+            madeBy: string;
+            /** Format: date-time */
+            madeAt: string;
+            account: components["schemas"]["Account"];
+            /** @description How many different numbers were taken under each of its keys, the last ones. */
+            keys: components["schemas"]["SeriesKey"][];
+        };
+        SeriesKey: {
+            key: string;
+            next: number;
+        };
+        /** @enum {string} */
+        NumberState: "open" | "printed" | "spoiled" | "voided" | "returned";
+        TakenNumber: {
+            /** Format: int64 */
+            id: number;
+            /** Format: int64 */
+            seriesId: number;
+            series: string;
+            /** @description Under which its series counts on its own. */
+            key: string;
+            number: string;
+            /** Format: int64 */
+            runId: number;
+            design: string;
+            record: number;
+            firstLabel: number;
+            lastLabel: number;
+            state: components["schemas"]["NumberState"];
+            takenBy: string;
+            /** Format: date-time */
+            takenAt: string;
+            changedBy: string;
+            /** Format: date-time */
+            changedAt?: string;
+            why: string;
+        };
+        NumberLife: {
+            number: components["schemas"]["TakenNumber"];
+            labels: components["schemas"]["NumberedLabel"][];
+        };
+        NumberedLabel: {
+            /** Format: int64 */
+            printId: number;
+            printer: string;
+            label: number;
+            /** @enum {string} */
+            state: "waiting" | "printed" | "cancelled" | "unknown" | "spoiled";
+            /** @enum {string} */
+            readBack?: "meant" | "other" | "none";
+            readAs?: string;
+            startedBy: string;
+            /** Format: date-time */
+            startedAt: string;
+            /** Format: date-time */
+            endedAt?: string;
+        };
+        NextLabel: {
+            label: number;
+            record: number;
+            /** @description Of the record. */
+            values: string[];
+        };
+        SpoilLabels: {
+            /** @description Of the run, such as 3-5. */
+            labels: string;
+            /**
+             * @description Which numbers of series they have when they are printed again.
+             * @enum {string}
+             */
+            numbers: "same" | "new";
+        };
+        RunNumbers: {
+            /** Format: int64 */
+            seriesId: number;
+            series: string;
+            first: string;
+            last: string;
+            count: number;
+        };
+        RunAnswer: {
+            record: number;
+            /** @description Which label of the record, from 1; 0: all of them. */
+            copy: number;
+            name: string;
+            answer: string;
+        };
+        RunAnswers: {
+            questions: components["schemas"]["About"][];
+            /** @description Labels of the run. */
+            total: number;
+            given: number;
+            /** @description Answers in all. */
+            wanted: number;
+            rows: components["schemas"]["RunAnswerRow"][];
+        };
+        RunAnswerRow: {
+            label: number;
+            record: number;
+            copy: number;
+            values: string[];
+            answers: {
+                [key: string]: string;
+            };
+        };
         RunChoice: {
             /** @description Such as 1-3, 7; empty is all, none is none. */
             records: string;
@@ -2706,6 +3192,21 @@ export interface components {
             picture: string;
         };
         Run: {
+            /** @description Of series. */
+            numbers: components["schemas"]["RunNumbers"][];
+            /** @description To what is asked for each record or label. */
+            answersGiven: number;
+            answersWanted: number;
+            /** @description What was answered to the questions for runs of the design before, by their names, the latest first. */
+            earlier: {
+                [key: string]: string[];
+            };
+            /**
+             * Format: date-time
+             * @description When what was not printed was given up; missing: it was not.
+             */
+            closedAt?: string;
+            closedBy: string;
             questions: components["schemas"]["About"];
             taken: components["schemas"]["Taken"][];
             /** @description So many labels are asked about once more. */
@@ -2799,7 +3300,7 @@ export interface components {
             label: number;
             record: number;
             /** @enum {string} */
-            state: "waiting" | "printed" | "cancelled" | "unknown";
+            state: "waiting" | "printed" | "cancelled" | "unknown" | "spoiled";
             /** @enum {string} */
             readBack?: "meant" | "other" | "none";
             readAs?: string;
@@ -4681,6 +5182,31 @@ export interface operations {
             default: components["responses"]["Problem"];
         };
     };
+    checkRecords: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CheckRecords"];
+            };
+        };
+        responses: {
+            /** @description What is wrong */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CheckedRecords"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
     previewRecords: {
         parameters: {
             query?: never;
@@ -4925,6 +5451,485 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["Refreshed"];
                 };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listSeries: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description By name */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NumberSeries"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    addSeries: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AddSeries"];
+            };
+        };
+        responses: {
+            /** @description The new series */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NumberSeries"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listCheckRules: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description In their order */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CheckRule"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    countSSCC: {
+        parameters: {
+            query: {
+                extension: string;
+                company: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description How they count */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SeriesCounts"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    countSeries: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    counts: components["schemas"]["SeriesCounts"];
+                    most?: number;
+                };
+            };
+        };
+        responses: {
+            /** @description Its first numbers, in order */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SeriesNumbers"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getSeries: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The series */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NumberSeries"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    changeSeries: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ChangeSeries"];
+            };
+        };
+        responses: {
+            /** @description The series */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NumberSeries"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    retireSeries: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Out of use */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    nextNumbers: {
+        parameters: {
+            query?: {
+                key?: string;
+                most?: number;
+            };
+            header?: never;
+            path: {
+                id: components["parameters"]["id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The next numbers, in order */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SeriesNumbers"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listNumbers: {
+        parameters: {
+            query?: {
+                state?: components["schemas"]["NumberState"];
+                /** @description The id of the last one seen. */
+                before?: number;
+                most?: number;
+            };
+            header?: never;
+            path: {
+                id: components["parameters"]["id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Numbers */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TakenNumber"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    writeNumbers: {
+        parameters: {
+            query: {
+                format: "csv" | "xlsx" | "json";
+            };
+            header?: never;
+            path: {
+                id: components["parameters"]["id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The file */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/octet-stream": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    findNumber: {
+        parameters: {
+            query: {
+                number: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description What became of it */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NumberLife"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    voidNumber: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    why: string;
+                };
+            };
+        };
+        responses: {
+            /** @description It is void */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    writeRun: {
+        parameters: {
+            query: {
+                format: "csv" | "xlsx";
+            };
+            header?: never;
+            path: {
+                id: components["parameters"]["id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The file */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/octet-stream": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    printNext: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    scanned?: string;
+                };
+            };
+        };
+        responses: {
+            /** @description The label that is printed now */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NextLabel"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    closeRun: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The run */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Run"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    spoilLabels: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SpoilLabels"];
+            };
+        };
+        responses: {
+            /** @description The run */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Run"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getRunAnswers: {
+        parameters: {
+            query?: {
+                /** @description The first label from 1. */
+                from?: number;
+                most?: number;
+            };
+            header?: never;
+            path: {
+                id: components["parameters"]["id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Records and labels */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RunAnswers"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    keepRunAnswers: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    answers: components["schemas"]["RunAnswer"][];
+                };
+            };
+        };
+        responses: {
+            /** @description They are kept */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             default: components["responses"]["Problem"];
         };

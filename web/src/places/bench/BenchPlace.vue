@@ -27,6 +27,7 @@ import LooksSheet from './LooksSheet.vue'
 import MergePanel from './MergePanel.vue'
 import PartPanel from './PartPanel.vue'
 import LanguagesPanel from './LanguagesPanel.vue'
+import NumbersPanel from './NumbersPanel.vue'
 import QuestionsPanel from './QuestionsPanel.vue'
 import SaysSheet from './SaysSheet.vue'
 import SitsSheet from './SitsSheet.vue'
@@ -87,6 +88,13 @@ const asking = ref(false)
 function askThese(questions: NonNullable<Design['questions']>) {
   if (!design.value) return
   design.value.questions = questions.length ? questions : undefined
+  bench.commit()
+}
+const numbers = computed(() => design.value?.series?.map((n) => n.name) ?? [])
+const counting = ref(false)
+function countThese(series: NonNullable<Design['series']>[number][]) {
+  if (!design.value) return
+  design.value.series = series.length ? (series as Design['series']) : undefined
   bench.commit()
 }
 const speaking = ref(false)
@@ -406,6 +414,7 @@ watch(
             :part
             :fields="fieldNames"
             :answers
+            :numbers
             :others="sayers"
             :record-set-id="recordSetId"
             :record="inHand"
@@ -461,7 +470,9 @@ watch(
           :can-join="chosen?.says !== undefined"
           :linked="recordSetId !== undefined"
           :answers
+          :numbers
           @put="put"
+          @numbers="counting = true"
           @ask="asking = true"
           @languages="speaking = true"
         />
@@ -472,9 +483,16 @@ watch(
           :answers
           @take="speakThese"
         />
+        <NumbersPanel
+          v-model:show="counting"
+          :design
+          :fields="recordSetId === undefined ? [] : fieldNames"
+          @take="countThese"
+        />
         <QuestionsPanel
           v-model:show="asking"
           :questions="design.questions ?? []"
+          :sets
           :fields="fieldNames"
           @take="askThese"
         />

@@ -1,12 +1,18 @@
 <script setup lang="ts">
 import { NButton, NCheckbox, NInput, NSelect } from 'naive-ui'
 import { ref, watch } from 'vue'
+import type { Schemas } from '@/api/client'
 import type { Design } from '@/api/documents'
 import PanelDialog from '@/shared/PanelDialog.vue'
 
 /** The questions that a design puts to whoever prints it. */
 type Question = NonNullable<Design['questions']>[number]
-const props = defineProps<{ questions: readonly Question[]; fields: readonly string[] }>()
+const props = defineProps<{
+  questions: readonly Question[]
+  fields: readonly string[]
+  /** Record sets, the newest first: what their fields say can be chosen. */
+  sets: readonly Schemas['RecordSet'][]
+}>()
 const show = defineModel<boolean>('show', { required: true })
 const emit = defineEmits<{ take: [questions: Question[]] }>()
 
@@ -18,7 +24,13 @@ const kinds = (['text', 'number', 'date', 'choice', 'yes or no'] as const).map((
   value,
   label: value,
 }))
+const each = [
+  { value: '', label: 'once, for the run' },
+  { value: 'record', label: 'for each record' },
+  { value: 'label', label: 'for each label' },
+]
 const limits = (kind: Question['kind']) => (kind === 'text' ? 'letters' : kind === 'date' ? 'day' : 'number')
+const fieldsOf = (set: string) => props.sets.find((s) => s.name === set)?.fields ?? []
 const add = () => list.value.push({ name: '', kind: 'text', must: true })
 
 function take() {
@@ -41,8 +53,8 @@ function take() {
 <template>
   <PanelDialog v-model:show="show" title="Asked before a run" :width="820">
     <p class="quiet">
-      What no system knows is asked once before printing: a batch, a date, who packed it. The answer is a
-      field like those of the records.
+      What no system knows is asked before printing, once or for each label: a batch, a weight, who packed it.
+      The answer is a field like those of the records.
     </p>
     <fieldset v-for="(q, i) in list" :key="i">
       <legend>Question {{ i + 1 }}</legend>
@@ -58,6 +70,15 @@ function take() {
           :options="kinds"
           :aria-label="`Kind of question ${i + 1}`"
       /></label>
+      <label class="wide"
+        >Asked
+        <NSelect
+          size="small"
+          :value="q.each ?? ''"
+          :options="each"
+          :aria-label="`How often question ${i + 1} is asked`"
+          @update:value="q.each = $event || undefined"
+      /></label>
       <label v-if="q.kind === 'choice'" class="wide"
         >One of, with commas between
         <NInput
@@ -71,6 +92,28 @@ function take() {
               .filter(Boolean)
           "
       /></label>
+      <template v-if="q.kind === 'choice'">
+        <label
+          >and what records say
+          <NSelect
+            size="small"
+            :value="q.from?.set ?? null"
+            :options="[...new Set(sets.map((s) => s.name))].map((value) => ({ value, label: value }))"
+            clearable
+            filterable
+            placeholder="no record set"
+            :aria-label="`Record set with choices of question ${i + 1}`"
+            @update:value="q.from = $event ? { set: $event, field: fieldsOf($event)[0] ?? '' } : undefined"
+        /></label>
+        <label v-if="q.from"
+          >in the field
+          <NSelect
+            v-model:value="q.from.field"
+            size="small"
+            :options="fieldsOf(q.from.set).map((value) => ({ value, label: value }))"
+            :aria-label="`Field with choices of question ${i + 1}`"
+        /></label>
+      </template>
       <template v-if="q.kind !== 'choice' && q.kind !== 'yes or no'">
         <label
           >Least {{ limits(q.kind) }} <NInput v-model:value="q.least" size="small" placeholder=""

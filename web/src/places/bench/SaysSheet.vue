@@ -17,6 +17,8 @@ const props = defineProps<{
   fields: readonly string[]
   /** Names of the design's questions, whose answers are fields. */
   answers: readonly string[]
+  /** Names of the number series that the labels have numbers of. */
+  numbers: readonly string[]
   /** The other elements that say something. */
   others: readonly Element[]
   recordSetId: number | undefined
@@ -89,6 +91,7 @@ const options = computed(() => [
   { key: 'text', label: 'Fixed text' },
   ...props.fields.map((name) => ({ key: `field ${name}`, label: `Field ${name}` })),
   ...props.answers.map((name) => ({ key: `field ${name}`, label: `Answer ${name}` })),
+  ...props.numbers.map((name) => ({ key: `field ${name}`, label: `Number ${name}` })),
   { key: 'date', label: 'Date of printing' },
   ...formulas.value.facts.map(({ name, words }) => ({ key: `field ${name}`, label: words })),
   { key: 'formula', label: 'Formula…' },
@@ -113,7 +116,7 @@ const rules = [
 const isGone = (piece: Piece) => {
   const field = fieldOf(piece)
   if (field === undefined || factOf(field)) return false
-  return !props.fields.includes(field) && !props.answers.includes(field)
+  return ![props.fields, props.answers, props.numbers].some((names) => names.includes(field))
 }
 /** The piece that is looked at more closely. */
 const opened = ref<number>()
@@ -227,7 +230,7 @@ function key(event: KeyboardEvent, i: number) {
       :piece="openPiece"
       :value="part?.pieces?.[opened ?? 0]"
       :fields
-      :answers
+      :answers="[...answers, ...numbers]"
       :others
       :record-set-id="recordSetId"
       :record

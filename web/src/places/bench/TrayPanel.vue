@@ -11,11 +11,19 @@ const props = defineProps<{
   linked: boolean
   /** What is asked before a run: their answers lie here beside the fields. */
   answers: readonly string[]
+  /** Number series, whose numbers lie here too. */
+  numbers: readonly string[]
 }>()
-const emit = defineEmits<{ put: [field: string, how: 'text' | 'code' | 'join']; ask: []; languages: [] }>()
+const emit = defineEmits<{
+  put: [field: string, how: 'text' | 'code' | 'join']
+  ask: []
+  numbers: []
+  languages: []
+}>()
 const lying = computed(() => [
   ...(props.linked ? props.fields : []),
   ...props.answers.map((name) => ({ name, value: `‹${name}›` })),
+  ...props.numbers.map((name) => ({ name, value: 'a number' })),
 ])
 
 function start(event: DragEvent, field: string) {
@@ -36,6 +44,7 @@ const options = (canJoin: boolean) => [
       <button type="button" class="linklike ask" @click="emit('ask')">
         {{ answers.length ? 'Questions…' : 'Ask before a run…' }}
       </button>
+      <button type="button" class="linklike ask" @click="emit('numbers')">Numbers…</button>
       <button type="button" class="linklike ask" @click="emit('languages')">Languages…</button>
     </h2>
     <ul v-if="lying.length">

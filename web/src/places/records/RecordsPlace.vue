@@ -28,6 +28,7 @@ async function taken(set: Schemas['RecordSet']) {
   <div class="place">
     <header class="place-head">
       <h1>Records</h1>
+      <RouterLink to="/records/series">Number series</RouterLink>
       <span class="room" />
       <template v-if="!from">
         <NButton @click="router.push('/records/write')">Write records</NButton>

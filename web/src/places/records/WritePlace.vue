@@ -7,6 +7,8 @@ import { api } from '@/api/client'
 import { plural } from '@/shared/format'
 import ProblemNote from '@/shared/ProblemNote.vue'
 import { useDoing } from '@/shared/useDoing'
+import FieldCheck from './FieldCheck.vue'
+import { useChecks } from './useChecks'
 import { useGrid } from './useGrid'
 
 /** Records are written by hand, as fast as one can type; those of a set can be gone on with. */
@@ -17,6 +19,12 @@ const { problem, busy, doing } = useDoing()
 const name = ref('')
 const fields = ref<string[]>(['bin', 'contents', 'lot'])
 const grid = useGrid(() => fields.value)
+const checks = useChecks(fields, grid.rows)
+const checking = ref<string>()
+const isChecking = computed({
+  get: () => checking.value !== undefined,
+  set: (now) => (checking.value = now ? checking.value : undefined),
+})
 const kept = ref(true)
 const tooMany = ref(false)
 
@@ -37,6 +45,7 @@ onMounted(async () => {
       records.push(...(data?.records.map((r) => r.values) ?? []))
     }
     fields.value = set.fields
+    checks.begin(set.checks)
     grid.begin(records)
   }
   focus()
@@ -66,10 +75,11 @@ const typed = ref('')
 /** The cell that it was typed in: the input leaves one before it is in the next. */
 let typedIn = { row: 0, column: 0 }
 function focus() {
+  typedIn = { ...grid.at.value }
+  typed.value = grid.value(typedIn.row, typedIn.column)
+  editing.value = false
+  // What stands in the cell is in the input only then, and chosen, so that typing replaces it.
   void nextTick(() => {
-    typedIn = { ...grid.at.value }
-    typed.value = grid.value(typedIn.row, typedIn.column)
-    editing.value = false
     const top = (grid.to.value.row + 1) * tall
     if (
       sheet.value &&
@@ -163,6 +173,24 @@ function copy(event: ClipboardEvent) {
   event.clipboardData?.setData('text/plain', block.map((r) => r.join('\t')).join('\n'))
 }
 
+function rename(column: number, name: string) {
+  const before = fields.value[column] ?? ''
+  const check = checks.of(before)
+  fields.value = fields.value.map((f, i) => (i === column ? name : f))
+  checks.set(before, undefined)
+  if (check) checks.set(name, { ...check, name })
+  kept.value = false
+}
+function takeCheck(check: Parameters<typeof checks.set>[1]) {
+  if (checking.value !== undefined) checks.set(checking.value, check)
+  kept.value = false
+}
+/** Goes to the first value that is wrong. */
+function goWrong() {
+  const first = checks.wrong.value[0]
+  if (first) go(first.record - 1, Math.max(fields.value.indexOf(first.field), 0), false)
+}
+
 function addField() {
   fields.value = [...fields.value, `field ${String(fields.value.length + 1)}`]
   grid.addColumn()
@@ -184,6 +212,7 @@ async function keep(replaces?: number) {
     fields: fields.value,
     records: written.value.map((r) => [...r]),
     replaces,
+    checks: checks.kept(),
   }
   const { data } = await doing(() => api.POST('/record-sets/written', { body }))
   if (!data) return
@@ -211,7 +240,7 @@ onBeforeRouteLeave(() => kept.value || window.confirm('What you wrote is not kep
         >Keep them</NButton
       >
     </header>
-    <ProblemNote :problem />
+    <ProblemNote :problem="problem ?? checks.problem.value" />
     <p v-if="tooMany" class="note">
       This set has too many records to be changed by hand: change the file it came from, and take that in.
     </p>
@@ -249,6 +278,21 @@ onBeforeRouteLeave(() => kept.value || window.confirm('What you wrote is not kep
           >Arrows move, Shift chooses, F2 changes, Ctrl+D fills down; paste rows from a spreadsheet.</span
         >
       </div>
+      <p v-if="checks.count.value" class="wrongs" role="status">
+        <button type="button" class="linklike warn" @click="goWrong">
+          ▲ {{ plural(checks.count.value, 'value is', 'values are') }} not what
+          {{ checks.count.value === 1 ? 'its field' : 'their fields' }} must be
+        </button>
+        <span class="quiet"
+          >record {{ checks.wrong.value[0]?.record }} · {{ checks.wrong.value[0]?.text }}</span
+        >
+      </p>
+      <FieldCheck
+        v-model:show="isChecking"
+        :field="checking ?? ''"
+        :check="checking === undefined ? undefined : checks.of(checking)"
+        @take="takeCheck"
+      />
       <div
         ref="sheet"
         class="sheet"
@@ -262,11 +306,17 @@ onBeforeRouteLeave(() => kept.value || window.confirm('What you wrote is not kep
             <input
               :value="field"
               :aria-label="`Name of field ${i + 1}`"
-              @change="
-                ((fields = fields.map((f, j) => (j === i ? ($event.target as HTMLInputElement).value : f))),
-                (kept = false))
-              "
+              @change="rename(i, ($event.target as HTMLInputElement).value)"
             />
+            <button
+              type="button"
+              class="linklike check"
+              :class="{ on: checks.of(field) }"
+              :aria-label="`check what ${field} must be`"
+              @click="checking = field"
+            >
+              check
+            </button>
             <button
               v-if="fields.length > 1"
               type="button"
@@ -292,7 +342,9 @@ onBeforeRouteLeave(() => kept.value || window.confirm('What you wrote is not kep
             v-for="(field, column) in fields"
             :key="column"
             class="cell mono"
-            :class="{ chosen: isChosen(row, column) }"
+            :class="{ chosen: isChosen(row, column), wrong: checks.wrongAt(row, field) }"
+            :title="checks.wrongAt(row, field)"
+            :aria-invalid="checks.wrongAt(row, field) ? true : undefined"
             role="gridcell"
             :aria-selected="isChosen(row, column)"
             @mousedown.prevent="go(row, column, $event.shiftKey)"
@@ -322,6 +374,26 @@ onBeforeRouteLeave(() => kept.value || window.confirm('What you wrote is not kep
 </template>
 
 <style scoped>
+.wrongs {
+  display: flex;
+  gap: 14px;
+  padding: 6px 20px;
+  border-bottom: 1px solid var(--line);
+}
+.wrongs .linklike {
+  color: var(--warn);
+}
+.check {
+  padding: 0 6px;
+  font-size: 12.5px;
+  font-weight: 400;
+}
+.check.on {
+  font-weight: 600;
+}
+.cell.wrong {
+  box-shadow: inset 0 -3px 0 var(--bad);
+}
 .page {
   display: flex;
   flex-direction: column;

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { NButton, NInput } from 'naive-ui'
+import { NButton, NInput, NPopconfirm, NSelect } from 'naive-ui'
 import { computed, ref, shallowRef, watch } from 'vue'
 import { api, type Schemas } from '@/api/client'
 import { count, moment, plural } from '@/shared/format'
@@ -10,7 +10,11 @@ import { kindWords } from './words'
 
 /** What came out of the run so far, read back, and labels to print again. */
 const props = defineProps<{ run: Schemas['Run'] }>()
-const emit = defineEmits<{ again: [labels: string] }>()
+const emit = defineEmits<{
+  again: [labels: string]
+  spoiled: [labels: string, numbers: Schemas['SpoilLabels']['numbers']]
+  close: []
+}>()
 
 const sum = (of: (p: Schemas['Print']) => number) => props.run.prints.reduce((all, p) => all + of(p), 0)
 const out = computed(() => sum((p) => p.printed))
@@ -22,6 +26,17 @@ const notLookedAt = computed(() => sum((p) => p.notLookedAt))
 const unknown = computed(() => sum((p) => p.unknown))
 const busy = computed(() => props.run.prints.some((p) => p.state === 'printing' || p.state === 'held'))
 const which = ref('')
+/** Labels that came out spoiled, and the numbers that they have when they are printed again. */
+const spoiled = ref('')
+const numbers = ref<Schemas['SpoilLabels']['numbers']>('same')
+const numberOptions = [
+  { value: 'same', label: 'with the same numbers' },
+  { value: 'new', label: 'with new numbers' },
+]
+function spoil() {
+  emit('spoiled', spoiled.value, numbers.value)
+  spoiled.value = ''
+}
 const runId = computed(() => props.run.id)
 /** Asked anew whenever what is known of the prints changes. */
 const known = computed(() =>
@@ -100,6 +115,16 @@ const states = { printing: 'printing', held: 'held', done: '', cancelled: 'cance
     </section>
     <section v-if="run.prints.length">
       <h2>Prints</h2>
+      <p class="quiet">
+        What was printed as
+        <a
+          v-for="format in ['csv', 'xlsx']"
+          :key="format"
+          class="as"
+          :href="`/api/runs/${run.id}/list?format=${format}`"
+          >{{ format.toUpperCase() }}</a
+        >
+      </p>
       <ul>
         <li v-for="print in [...run.prints].reverse()" :key="print.id" class="print">
           <span>
@@ -116,6 +141,23 @@ const states = { printing: 'printing', held: 'held', done: '', cancelled: 'cance
       <h2>Who did what</h2>
       <DeedList :deeds />
     </section>
+    <section v-if="run.printed && !run.closedAt">
+      <h2>Some came out spoiled</h2>
+      <form class="spoil" @submit.prevent="spoiled && spoil()">
+        <NInput
+          v-model:value="spoiled"
+          placeholder="label 7, or 3-5"
+          :input-props="{ 'aria-label': 'Labels that came out spoiled' }"
+        />
+        <NSelect
+          v-if="run.numbers.length"
+          v-model:value="numbers"
+          :options="numberOptions"
+          aria-label="Their numbers"
+        />
+        <NButton attr-type="submit" :disabled="!spoiled">They are printed with the rest</NButton>
+      </form>
+    </section>
     <section v-if="run.printed">
       <h2>Print some again</h2>
       <form class="again" @submit.prevent="which && emit('again', which)">
@@ -126,6 +168,19 @@ const states = { printing: 'printing', held: 'held', done: '', cancelled: 'cance
         />
         <NButton attr-type="submit" :disabled="!which || busy">Print again</NButton>
       </form>
+    </section>
+    <section v-if="!run.closedAt && !busy && run.left">
+      <NPopconfirm positive-text="Give it up" negative-text="Not now" @positive-click="emit('close')">
+        <template #trigger
+          ><button type="button" class="linklike">
+            Give up {{ run.printed ? 'the rest of this run' : 'this run' }}
+          </button></template
+        >
+        {{ plural(run.left, 'label') }} will not be printed.<template v-if="run.numbers.length">
+          Their numbers are returned or void, as each series says; those that were at a printer are
+          void.</template
+        >
+      </NPopconfirm>
     </section>
   </aside>
 </template>
@@ -152,8 +207,15 @@ h2 {
 .odd li {
   padding: 6px 0;
 }
+.as {
+  margin-right: 8px;
+}
 .again {
   display: flex;
+  gap: 8px;
+}
+.spoil {
+  display: grid;
   gap: 8px;
 }
 </style>

@@ -14,6 +14,8 @@ import PrintNow from './PrintNow.vue'
 import RecordTicks from './RecordTicks.vue'
 import RunFindings from './RunFindings.vue'
 import RunHistory from './RunHistory.vue'
+import RunAnswers from './RunAnswers.vue'
+import RunNumbers from './RunNumbers.vue'
 import RunProof from './RunProof.vue'
 import RunQuestions from './RunQuestions.vue'
 import RunWeb from './RunWeb.vue'
@@ -30,6 +32,13 @@ const { data: printers } = useAsked(() => api.GET('/printers'))
 const started = computed(() => (run.value?.prints.length ?? 0) > 0)
 const now = computed(() => run.value?.prints.find((p) => p.state === 'printing' || p.state === 'held'))
 
+/** Answers for records or labels that were changed here. */
+const edited = ref(0)
+async function answered() {
+  edited.value++
+  await refresh()
+}
+
 /** What the proof was made of: another choice needs another look. */
 const made = computed(() =>
   run.value
@@ -39,6 +48,9 @@ const made = computed(() =>
         run.value.printer.id,
         run.value.choice.setupId,
         run.value.choice.answers,
+        run.value.answersGiven,
+        edited.value,
+        run.value.numbers,
       ])
     : '',
 )
@@ -109,6 +121,15 @@ async function print(kind: Schemas['StartPrint']['kind'], labels?: string) {
   await refresh()
 }
 
+async function spoil(labels: string, numbers: Schemas['SpoilLabels']['numbers']) {
+  await doing(() => api.POST('/runs/{id}/spoiled', { ...path.value, body: { labels, numbers } }))
+  await refresh()
+}
+async function giveUp() {
+  await doing(() => api.POST('/runs/{id}/close', path.value))
+  await refresh()
+}
+
 const printable = computed(() => (proof.value && run.value ? run.value.labels - proof.value.leftOut : 0))
 const rest = computed(() => (run.value ? printable.value - run.value.printed : 0))
 const stock = computed(() => (run.value ? asStock(run.value.stock) : undefined))
@@ -146,6 +167,7 @@ const seen = ref(1)
         <h1>Run of {{ run.name }}</h1>
         <RouterLink :to="`/bench/${run.designId}`">version {{ run.version }}</RouterLink>
         <span class="room" />
+        <RouterLink v-if="!run.closedAt && run.left" :to="`/runs/${run.id}/demand`">One at a time</RouterLink>
         <span class="quiet"
           >Run {{ run.id }} · prepared {{ moment(run.preparedAt) }} by {{ run.preparedBy }}</span
         >
@@ -253,6 +275,8 @@ const seen = ref(1)
             </p>
           </section>
           <RunQuestions :run :started @answer="choose({ answers: $event })" />
+          <RunAnswers v-if="run.answersWanted" :run :started @answered="answered" />
+          <RunNumbers v-if="run.numbers.length" :numbers="run.numbers" />
           <RunProof :proof :labels="run.labels" />
           <RunWeb v-model:from="seen" :run-id="run.id" :total="run.labels" :made :stock="stock" />
           <RunFindings v-if="proof?.groups.length" :groups="proof.groups" :design-id="run.designId" />
@@ -325,10 +349,14 @@ const seen = ref(1)
             {{ count(run.printed + rollLeft) }}; the run waits and goes on by itself.
           </p>
         </div>
-        <RunHistory class="side" :run @again="print('again', $event)" />
+        <RunHistory class="side" :run @again="print('again', $event)" @spoiled="spoil" @close="giveUp" />
       </div>
       <footer class="go">
         <PrintNow v-if="now" :print="now" :printers="printers ?? []" :at="run.printer" @changed="refresh" />
+        <span v-else-if="run.closedAt" class="quiet"
+          >Given up {{ moment(run.closedAt) }} by {{ run.closedBy }}: what was not printed then is not printed
+          any more.</span
+        >
         <GoBar
           v-else-if="proof"
           :printed="run.printed"

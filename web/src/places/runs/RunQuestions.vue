@@ -63,10 +63,14 @@ function take() {
           :input-props="{
             'aria-label': q.words || q.name,
             inputmode: q.kind === 'number' ? 'decimal' : 'text',
+            list: run.earlier[q.name] ? `earlier ${q.name}` : undefined,
           }"
           @update:value="typed[q.name] = $event"
           @keydown.enter="next"
         />
+        <datalist v-if="run.earlier[q.name]" :id="`earlier ${q.name}`">
+          <option v-for="answer in run.earlier[q.name]" :key="answer" :value="answer" />
+        </datalist>
       </label>
       <NButton type="primary" attr-type="submit">Take these answers</NButton>
     </form>

@@ -1,0 +1,237 @@
+package server
+
+import (
+	"context"
+	"encoding/json"
+	"fmt"
+	"io"
+	"slices"
+	"strconv"
+	"time"
+
+	"oddspool/core/ask"
+	"oddspool/core/batch"
+	"oddspool/core/design"
+	"oddspool/internal/api"
+	"oddspool/internal/store"
+)
+
+// readsRecords tells whether what a design counts depends on what its records say.
+func readsRecords(d *design.Design) bool {
+	for i := range d.Series {
+		if d.Series[i].Group != "" || d.Series[i].Anew != "" {
+			return true
+		}
+	}
+	return false
+}
+
+// demands returns the numbers that the labels of a plan need. The records are those that were chosen.
+func demands(d *design.Design, plan *batch.Plan, fields []string, chosen []int, records [][]string) (all []store.Demand, err error) {
+	known, answers := slices.Clone(fields), []string{}
+	for _, q := range d.Asked(fields) {
+		known, answers = append(known, q.Name), append(answers, d.Answers[q.Name])
+	}
+	at := make(map[int]int, len(chosen))
+	for i, number := range chosen {
+		at[number] = i
+	}
+	for i := range d.Series {
+		n := &d.Series[i]
+		keys, err := valuesOf(n.Anew, known, answers, d, chosen, records)
+		if err != nil {
+			return nil, refused(fmt.Sprintf("The number series “%s” cannot tell when it starts over. %v", n.Name, err))
+		}
+		groups, err := valuesOf(n.Group, known, answers, d, chosen, records)
+		if err != nil {
+			return nil, refused(fmt.Sprintf("The number series “%s” cannot tell which records are a group. %v", n.Name, err))
+		}
+		var same func(before, record int) bool
+		switch n.Each() {
+		case design.PerRecord:
+			same = func(before, record int) bool { return before == record }
+		case design.PerGroup:
+			same = func(before, record int) bool { return groups[at[before]] == groups[at[record]] }
+		case design.PerRun:
+			same = func(int, int) bool { return true }
+		}
+		key := func(int) string { return "" }
+		if n.Anew != "" {
+			key = func(record int) string { return keys[at[record]] }
+		}
+		all = append(all, store.Demand{Series: n.Name, Spans: plan.Spans(same, key)})
+	}
+	return all, nil
+}
+
+// valuesOf returns what a formula gives for records; nil: there is none.
+func valuesOf(formula string, fields, answers []string, d *design.Design, chosen []int, records [][]string) ([]string, error) {
+	if formula == "" {
+		return nil, nil
+	}
+	value, err := design.Valued(formula, fields, d.Setting)
+	if err != nil {
+		return nil, err
+	}
+	values := make([]string, len(records))
+	for i, record := range records {
+		if values[i], err = value(append(record[:len(record):len(record)], answers...)); err != nil {
+			return nil, fmt.Errorf("Record %d: %w", chosen[i], err)
+		}
+	}
+	return values, nil
+}
+
+// GetRunAnswers implements api.StrictServerInterface.
+func (s *Server) GetRunAnswers(ctx context.Context, req api.GetRunAnswersRequestObject) (api.GetRunAnswersResponseObject, error) {
+	r, d, err := s.runDesign(ctx, req.Id)
+	if err != nil {
+		return nil, err
+	}
+	plan, err := s.store.RunPlanOf(ctx, req.Id)
+	if err != nil {
+		return nil, err
+	}
+	from, most := or(req.Params.From, 1), or(req.Params.Most, 50)
+	answer := api.GetRunAnswers200JSONResponse{Questions: []api.About{}, Total: plan.Len(), Rows: []api.RunAnswerRow{}}
+	byLabel := false
+	for _, q := range d.AskedEach(r.Fields) {
+		document, err := json.Marshal(q)
+		if err != nil {
+			return nil, fmt.Errorf("write a question: %w", err)
+		}
+		answer.Questions = append(answer.Questions, document)
+		byLabel = byLabel || q.Each == ask.EachLabel
+	}
+	if answer.Given, answer.Wanted, err = s.countAnswers(ctx, r, d); err != nil || len(answer.Questions) == 0 {
+		return answer, err
+	}
+	var records []int
+	for n := from; n <= plan.Len() && len(answer.Rows) < most; n++ {
+		record, copied := plan.At(n)
+		if copied > 1 && !byLabel {
+			continue
+		}
+		records = append(records, record)
+		answer.Rows = append(answer.Rows, api.RunAnswerRow{Label: n, Record: record, Copy: copied, Values: []string{}, Answers: map[string]string{}})
+	}
+	given, err := s.store.Answers(ctx, req.Id, slices.Compact(slices.Clone(records)))
+	if err != nil {
+		return nil, err
+	}
+	values, err := s.someRecords(ctx, r.RecordSetID, records)
+	if err != nil {
+		return nil, err
+	}
+	for i := range answer.Rows {
+		row := &answer.Rows[i]
+		row.Values = append(row.Values, values[i]...)
+		for _, a := range given {
+			if a.Record == row.Record && (a.Copy == 0 || a.Copy == row.Copy) {
+				row.Answers[a.Name] = a.Answer
+			}
+		}
+	}
+	return answer, nil
+}
+
+// countAnswers returns how many answers were given of those that are asked for records and labels.
+func (s *Server) countAnswers(ctx context.Context, r *store.Run, d *design.Design) (given, wanted int, err error) {
+	ofRecord, ofLabel := []string{}, []string{}
+	for _, q := range d.AskedEach(r.Fields) {
+		if q.Each == ask.EachLabel {
+			ofLabel = append(ofLabel, q.Name)
+		} else {
+			ofRecord = append(ofRecord, q.Name)
+		}
+	}
+	if len(ofRecord)+len(ofLabel) == 0 {
+		return 0, 0, nil
+	}
+	return s.store.CountAnswers(ctx, r.ID, ofRecord, ofLabel)
+}
+
+// runDesign returns a run with its design.
+func (s *Server) runDesign(ctx context.Context, id int64) (*store.Run, *design.Design, error) {
+	r, err := s.store.Run(ctx, id)
+	if err != nil {
+		return nil, nil, err
+	}
+	d, err := design.Parse(r.Document)
+	if err == nil {
+		err = s.store.ChoicesOf(ctx, d)
+	}
+	return &r, d, err
+}
+
+// KeepRunAnswers implements api.StrictServerInterface.
+func (s *Server) KeepRunAnswers(ctx context.Context, req api.KeepRunAnswersRequestObject) (api.KeepRunAnswersResponseObject, error) {
+	r, d, err := s.runDesign(ctx, req.Id)
+	if err != nil {
+		return nil, err
+	}
+	asked := d.AskedEach(r.Fields)
+	answers := make([]store.Answer, 0, len(req.Body.Answers))
+	for _, typed := range req.Body.Answers {
+		i := slices.IndexFunc(asked, func(q ask.Question) bool { return q.Name == typed.Name })
+		if i < 0 {
+			return nil, refused(fmt.Sprintf("“%s” is not asked for each record or label of this run.", typed.Name))
+		}
+		if q := &asked[i]; (q.Each == ask.EachLabel) != (typed.Copy > 0) {
+			return nil, refused(fmt.Sprintf("“%s” is asked for each %s; say which.", q.Asked(), q.Each))
+		}
+		kept, err := asked[i].Answer(typed.Answer)
+		if err != nil {
+			return nil, refused(fmt.Sprintf("Record %d: %v", typed.Record, err))
+		}
+		answers = append(answers, store.Answer{Record: typed.Record, Copy: typed.Copy, Name: typed.Name, Answer: kept})
+	}
+	return api.KeepRunAnswers204Response{}, s.store.KeepAnswers(ctx, req.Id, answers)
+}
+
+// SpoilLabels implements api.StrictServerInterface.
+func (s *Server) SpoilLabels(ctx context.Context, req api.SpoilLabelsRequestObject) (api.SpoilLabelsResponseObject, error) {
+	r, err := s.store.Run(ctx, req.Id)
+	if err != nil {
+		return nil, err
+	}
+	labels, err := batch.ParseRange(req.Body.Labels, r.LabelCount)
+	if err != nil {
+		return nil, err
+	}
+	if _, err := s.store.SpoilLabels(ctx, req.Id, labels, string(req.Body.Numbers), s.user(ctx)); err != nil {
+		return nil, err
+	}
+	run, err := s.run(ctx, req.Id)
+	return api.SpoilLabels200JSONResponse(run), err
+}
+
+// WriteRun implements api.StrictServerInterface.
+func (s *Server) WriteRun(ctx context.Context, req api.WriteRunRequestObject) (api.WriteRunResponseObject, error) {
+	r, err := s.store.Run(ctx, req.Id)
+	if err != nil {
+		return nil, err
+	}
+	head := append([]string{"label", "record"}, r.Fields...)
+	head = append(head, "numbers", "state", "read back", "read as", "print", "kind", "printer", "by", "at")
+	file, size, err := spooled(func(w io.Writer) error {
+		return writeTable(w, string(req.Params.Format), head, func(give func([]string) error) error {
+			return s.store.EachPrinted(ctx, r.ID, func(p *store.Printed) error {
+				at := ""
+				if p.At != nil {
+					at = p.At.Format(time.RFC3339)
+				}
+				row := append([]string{strconv.Itoa(p.Label), strconv.Itoa(p.Record)}, p.Values...)
+				for len(row) < len(r.Fields)+2 { // a label without records
+					row = append(row, "")
+				}
+				return give(append(row, p.Numbers, p.State, p.ReadBack, p.ReadAs, strconv.FormatInt(p.PrintID, 10), p.Kind, p.Printer, p.By, at))
+			})
+		})
+	})
+	if err != nil {
+		return nil, err
+	}
+	disposition := fmt.Sprintf("attachment; filename=run-%d.%s", r.ID, req.Params.Format)
+	return api.WriteRun200ApplicationoctetStreamResponse{Body: file, ContentLength: size, Headers: api.WriteRun200ResponseHeaders{ContentDisposition: &disposition}}, nil
+}

@@ -1,0 +1,283 @@
+package server_test
+
+import (
+	"bytes"
+	"encoding/csv"
+	"encoding/json"
+	"fmt"
+	"io"
+	"net/http"
+	"net/url"
+	"slices"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/require"
+	"github.com/xuri/excelize/v2"
+
+	"oddspool/core/design"
+	"oddspool/core/series"
+	"oddspool/examples"
+	"oddspool/internal/api"
+)
+
+// series makes a number series.
+func (s *site) series(name string, counts series.Spec, unused api.Unused) (made api.NumberSeries) {
+	require.Equal(s.t, 200, s.do("POST", "/api/series", api.AddSeries{Name: name, Counts: counts, Unused: unused}, &made))
+	return made
+}
+
+// numbered keeps a design whose code says numbers of series behind the bin of a record.
+func (s *site) numbered(symbology string, says []design.Piece, numbers ...design.Numbered) api.Design {
+	data, err := examples.Files.ReadFile("bin-label.json")
+	require.NoError(s.t, err)
+	d, err := design.Parse(data)
+	require.NoError(s.t, err)
+	d.Name, d.Series = "Numbered", numbers
+	d.Elements = []design.Element{{ID: "code", Kind: design.Code, X: 3000, Y: 3000, Width: 70_000, Height: 25_000, Says: says,
+		Code: &design.CodeLooks{Symbology: symbology, Module: 375}}}
+	document, err := json.Marshal(d)
+	require.NoError(s.t, err)
+	var made api.Design
+	require.Equal(s.t, 200, s.do("POST", "/api/designs", map[string]any{"document": json.RawMessage(document), "recordSetId": 2}, &made))
+	return made
+}
+
+func (s *site) prepare(of api.Design, records string, each int) (run api.Run) {
+	body := fmt.Sprintf(`{"designId": %d, "recordSetId": 2, "choice": {"records": %q, "howMany": {"each": %d}, "printerId": 0}}`, of.Id, records, each)
+	require.Equal(s.t, 200, s.do("POST", "/api/runs", body, &run))
+	return run
+}
+
+// print prints some of a run and waits until it is read.
+func (s *site) print(run int64, body string) (now api.Run) {
+	path := fmt.Sprintf("/api/runs/%d", run)
+	require.Equal(s.t, 200, s.do("POST", path+"/prints", body, nil))
+	require.Eventually(s.t, func() bool {
+		require.Equal(s.t, 200, s.do("GET", path, nil, &now))
+		return !slices.ContainsFunc(now.Prints, func(p api.Print) bool { return p.State != api.PrintStateDone })
+	}, 30*time.Second, 20*time.Millisecond)
+	return now
+}
+
+func (s *site) account(id int64) []int {
+	var kept api.NumberSeries
+	require.Equal(s.t, 200, s.do("GET", fmt.Sprintf("/api/series/%d", id), nil, &kept))
+	a := kept.Account
+	require.Equal(s.t, a.Taken, a.Open+a.Printed+a.Spoiled+a.Voided+a.Returned)
+	return []int{a.Taken, a.Open, a.Printed, a.Spoiled, a.Voided, a.Returned}
+}
+
+// Numbers are on the labels as the camera sees them, their lives are told, and a scanned code leads to them.
+func TestSeriesFromTheFirstNumberToItsFate(t *testing.T) {
+	s := newSite(t)
+	s.signIn()
+	made := s.series(" totes ", series.Spec{Start: "0417", Step: 1, Width: 4}, api.Return)
+	require.Equal(t, "totes", made.Name)
+	require.Contains(t, s.problem(422, "POST", "/api/series", api.AddSeries{Name: "totes", Counts: series.Spec{Step: 1}, Unused: api.Void}), "There is a number series “totes” already.")
+	require.Contains(t, s.problem(422, "POST", "/api/series", api.AddSeries{Name: "x", Counts: series.Spec{Step: 1, Digits: "ABA"}, Unused: api.Void}), "has “A” twice")
+	require.Contains(t, s.problem(422, "POST", "/api/series", map[string]any{"name": "x", "counts": series.Spec{Step: 1}, "unused": "void", "list": []string{"7", "8", "7"}}), "“7” stands in the list twice, on lines 1 and 3.")
+	require.Contains(t, s.problem(422, "POST", "/api/series", map[string]any{"name": "x", "counts": series.Spec{Step: 1}, "unused": "void", "list": []string{"7 "}}), "white space at its ends")
+
+	d := s.numbered("gs1-128", []design.Piece{{Text: "(01)09521234543213(21)"}, {Field: "totes"}}, design.Numbered{Name: "totes", Counts: series.Spec{Start: "0417", Step: 1, Width: 4}})
+	run := s.prepare(d, "1-3", 1)
+	require.Equal(t, []api.RunNumbers{{SeriesId: made.Id, Series: "totes", First: "0417", Last: "0419", Count: 3}}, run.Numbers)
+	run = s.print(run.Id, `{"kind": "sample", "labels": "1-2"}`)
+	require.Equal(t, 2, run.Prints[0].ReadBack, "each says its own number")
+	require.Equal(t, []int{3, 1, 2, 0, 0, 0}, s.account(made.Id))
+
+	var lives []api.NumberLife
+	for _, typed := range []string{"0418", " 0418\r\n", "(01)09521234543213(21)0418", "]C10109521234543213210418"} {
+		require.Equal(t, 200, s.do("GET", "/api/numbers?number="+url.QueryEscape(typed), nil, &lives))
+		require.Len(t, lives, 1, typed)
+		require.Equal(t, []any{"0418", api.NumberStatePrinted, run.Id, 2}, []any{lives[0].Number.Number, lives[0].Number.State, lives[0].Number.RunId, lives[0].Number.FirstLabel})
+		require.Len(t, lives[0].Labels, 1)
+		require.Equal(t, []any{"Dock 2", api.NumberedLabelState("printed"), "meant"}, []any{lives[0].Labels[0].Printer, lives[0].Labels[0].State, string(*lives[0].Labels[0].ReadBack)})
+	}
+	lives = nil
+	require.Equal(t, 200, s.do("GET", "/api/numbers?number=0500", nil, &lives))
+	require.Empty(t, lives)
+
+	path := fmt.Sprintf("/api/runs/%d", run.Id)
+	require.Contains(t, s.problem(422, "POST", path+"/spoiled", `{"labels": "3", "numbers": "new"}`), "None of these labels came out")
+	require.Contains(t, s.problem(422, "POST", path+"/spoiled", `{"labels": "9", "numbers": "new"}`), "9")
+	require.Equal(t, 200, s.do("POST", path+"/spoiled", `{"labels": "2", "numbers": "new"}`, &run))
+	require.Equal(t, []int{1, 2}, []int{run.Printed, run.Left})
+	run = s.print(run.Id, `{"kind": "rest"}`)
+	require.Equal(t, []int{2, 0}, []int{run.Prints[1].ReadBack, run.Left})
+	require.Equal(t, []int{4, 0, 3, 1, 0, 0}, s.account(made.Id))
+	var pieces []api.Piece
+	require.Equal(t, 200, s.do("GET", fmt.Sprintf("/api/prints/%d/pieces", run.Prints[0].Id), nil, &pieces))
+	require.Equal(t, "spoiled", string(pieces[1].State))
+
+	// What was printed, as a file.
+	for _, format := range []string{"csv", "xlsx"} {
+		rows := s.table(path+"/list?format="+format, format)
+		require.Len(t, rows, 5)
+		require.Equal(t, []string{"label", "record", "bin"}, rows[0][:3])
+		require.Equal(t, []string{"0418", "spoiled", "meant", "", fmt.Sprint(run.Prints[0].Id), "sample", "Dock 2", "Maren"}, rows[2][8:16])
+		require.Equal(t, []string{"0420", "printed", "meant", "", fmt.Sprint(run.Prints[1].Id), "rest", "Dock 2", "Maren"}, rows[3][8:16])
+	}
+
+	// What is left of a run is given up.
+	second := s.prepare(d, "1-2", 1)
+	require.Equal(t, 200, s.do("POST", fmt.Sprintf("/api/runs/%d/close", second.Id), nil, &second))
+	require.NotNil(t, second.ClosedAt)
+	require.Equal(t, "Maren", second.ClosedBy)
+	require.Equal(t, []int{6, 0, 3, 1, 0, 2}, s.account(made.Id))
+	require.Contains(t, s.problem(409, "POST", fmt.Sprintf("/api/runs/%d/prints", second.Id), `{"kind": "all"}`), "This run was given up")
+
+	// The list as a file says the same in each format, zeros and all.
+	list := fmt.Sprintf("/api/series/%d/list?format=", made.Id)
+	listed := s.table(list+"csv", "csv")
+	require.Equal(t, listed, s.table(list+"xlsx", "xlsx"))
+	require.Equal(t, []string{"0418", "", "spoiled"}, listed[2][:3])
+	var all []api.TakenNumber
+	require.Equal(t, 200, s.do("GET", list+"json", nil, &all))
+	require.Len(t, all, 6)
+	require.Equal(t, "0417", all[0].Number)
+}
+
+// table reads a table that is sent as a file.
+func (s *site) table(path, format string) (rows [][]string) {
+	response, err := s.client.Get(s.web.URL + path)
+	require.NoError(s.t, err)
+	defer response.Body.Close()
+	require.Equal(s.t, http.StatusOK, response.StatusCode)
+	data, err := io.ReadAll(response.Body)
+	require.NoError(s.t, err)
+	if format == "csv" {
+		rows, err = csv.NewReader(bytes.NewReader(data)).ReadAll()
+		require.NoError(s.t, err)
+		return rows
+	}
+	book, err := excelize.OpenReader(bytes.NewReader(data))
+	require.NoError(s.t, err)
+	rows, err = book.GetRows(book.GetSheetName(0))
+	require.NoError(s.t, err)
+	for i := range rows { // empty cells at the end are not there
+		rows[i] = append(rows[i], make([]string, len(rows[0])-len(rows[i]))...)
+	}
+	return rows
+}
+
+func TestWhatNumbersAreCountedFor(t *testing.T) {
+	s := newSite(t)
+	s.signIn()
+	records, err := s.store.Records(t.Context(), 2, 1, 4)
+	require.NoError(t, err)
+	set, err := s.store.RecordSet(t.Context(), 2)
+	require.NoError(t, err)
+	bin := slices.Index(set.Fields, "bin")
+	made := s.series("totes", series.Spec{Start: "1", Step: 1}, api.Void)
+	says := []design.Piece{{Field: "bin"}, {Text: "/"}, {Field: "totes"}}
+	for _, test := range []struct {
+		number design.Numbered
+		want   []string
+	}{
+		{design.Numbered{Per: design.PerRecord}, []string{"1", "1", "2", "2"}},
+		{design.Numbered{Per: design.PerRun}, []string{"3", "3", "3", "3"}},
+		{design.Numbered{Per: design.PerGroup, Group: `left(bin, 1)`}, []string{"4", "4", "4", "4"}},
+		{design.Numbered{Anew: "bin"}, []string{"1", "2", "1", "2"}},
+		{design.Numbered{Anew: `formatDate(today(), "yyyy-MM-dd")`}, []string{"1", "2", "3", "4"}},
+	} {
+		test.number.Name, test.number.Counts = "totes", series.Spec{Start: "1", Step: 1}
+		d := s.numbered("datamatrix", says, test.number)
+		run := s.prepare(d, "1-2", 2)
+		require.Equal(t, test.want, s.said(run), "%+v", test.number)
+		run = s.print(run.Id, `{"kind": "all"}`)
+		require.Equal(t, 4, run.Prints[0].ReadBack)
+	}
+	d := s.numbered("datamatrix", says, design.Numbered{Name: "totes", Anew: `bin + nothing`, Counts: series.Spec{Start: "1", Step: 1}})
+	require.Contains(t, s.problem(422, "POST", "/api/runs", fmt.Sprintf(`{"designId": %d, "recordSetId": 2}`, d.Id)), "The number series “totes” cannot tell when it starts over.")
+	d = s.numbered("datamatrix", says, design.Numbered{Name: "unknown", Counts: series.Spec{Start: "1", Step: 1}})
+	require.Contains(t, s.problem(422, "POST", "/api/runs", fmt.Sprintf(`{"designId": %d, "recordSetId": 2}`, d.Id)), "There is no number series “unknown” here.")
+	d = s.numbered("datamatrix", says, design.Numbered{Name: "bin", Counts: series.Spec{Start: "1", Step: 1}})
+	require.Contains(t, s.problem(422, "POST", "/api/runs", fmt.Sprintf(`{"designId": %d, "recordSetId": 2}`, d.Id)), "The records have a field “bin”, and a number series of the design has that name too.")
+	var next api.SeriesNumbers
+	require.Equal(t, 200, s.do("GET", fmt.Sprintf("/api/series/%d/next?most=2&key=%s", made.Id, url.QueryEscape(records[0][bin])), nil, &next))
+	require.Equal(t, []string{"3", "4"}, next.Numbers)
+}
+
+// said returns the numbers of the labels of a run, in their order.
+func (s *site) said(run api.Run) (numbers []string) {
+	r, err := s.store.Run(s.t.Context(), run.Id)
+	require.NoError(s.t, err)
+	d, err := s.store.ToCompose(s.t.Context(), &r)
+	require.NoError(s.t, err)
+	labels, err := s.store.RunLabels(s.t.Context(), &r, d, "Maren", 1, r.LabelCount, true)
+	require.NoError(s.t, err)
+	for _, label := range labels {
+		numbers = append(numbers, label.Values[len(label.Values)-1])
+	}
+	return numbers
+}
+
+func TestAListOfReadyNumbersIsUsedUp(t *testing.T) {
+	s := newSite(t)
+	s.signIn()
+	var made api.NumberSeries
+	body := api.AddSeries{Name: "tags", Counts: series.Spec{Start: "0", Step: 1}, Unused: api.Return, List: &[]string{"00A7", "Z9", "Q-1"}}
+	require.Equal(t, 200, s.do("POST", "/api/series", body, &made))
+	require.True(t, made.Listed)
+	var next api.SeriesNumbers
+	require.Equal(t, 200, s.do("GET", fmt.Sprintf("/api/series/%d/next", made.Id), nil, &next))
+	require.Equal(t, api.SeriesNumbers{Numbers: *body.List, Ends: "Then those of the list are used up."}, next)
+	d := s.numbered("code128", []design.Piece{{Field: "tags"}}, design.Numbered{Name: "tags", Counts: series.Spec{Start: "0", Step: 1}})
+	run := s.prepare(d, "1-2", 1)
+	require.Equal(t, []string{"00A7", "Z9"}, s.said(run))
+	require.Contains(t, s.problem(422, "POST", "/api/runs", fmt.Sprintf(`{"designId": %d, "recordSetId": 2, "choice": {"records": "1-2", "howMany": {"each": 1}, "printerId": 0}}`, d.Id)),
+		"has 1 of the 2 numbers that are needed: those of its list are used up. No number was taken.")
+	require.Equal(t, 200, s.do("PUT", fmt.Sprintf("/api/series/%d", made.Id), api.ChangeSeries{Counts: made.Counts, Unused: api.Void}, &made))
+	require.Equal(t, api.Void, made.Unused)
+	require.Contains(t, s.problem(422, "PUT", fmt.Sprintf("/api/series/%d", made.Id), api.ChangeSeries{Counts: series.Spec{Start: "5", Step: 1}, Unused: api.Void}), "Numbers of this series were taken already")
+	var counted api.SeriesNumbers
+	require.Equal(t, 200, s.do("POST", "/api/series/count", `{"counts": {"start": "98", "step": 1, "width": 2}}`, &counted))
+	require.Equal(t, []string{"98", "99"}, counted.Numbers)
+	require.Contains(t, counted.Ends, "2 digits are used up")
+	require.Equal(t, 204, s.do("DELETE", fmt.Sprintf("/api/series/%d", made.Id), nil, nil))
+	var all []api.NumberSeries
+	require.Equal(t, 200, s.do("GET", "/api/series", nil, &all))
+	require.False(t, slices.ContainsFunc(all, func(n api.NumberSeries) bool { return n.Id == made.Id }))
+	var lives []api.NumberLife
+	require.Equal(t, 200, s.do("GET", "/api/numbers?number=00A7", nil, &lives))
+	require.Equal(t, 204, s.do("POST", fmt.Sprintf("/api/numbers/%d/void", lives[0].Number.Id), `{"why": "The tag is lost."}`, nil))
+	require.Equal(t, 200, s.do("GET", "/api/numbers?number=00A7", nil, &lives))
+	require.Equal(t, []string{"voided", "Maren", "The tag is lost."}, []string{string(lives[0].Number.State), lives[0].Number.ChangedBy, lives[0].Number.Why})
+	require.Equal(t, []string{"Q-1", "Z9"}, s.said(run), "its label has another")
+	require.Contains(t, s.problem(422, "POST", fmt.Sprintf("/api/numbers/%d/void", lives[0].Number.Id), `{"why": "Again."}`), "This number is printed, spoiled, voided or returned already.")
+}
+
+// A label comes when it is asked for: the next, or that of what was scanned.
+func TestLabelsOnDemand(t *testing.T) {
+	s := newSite(t)
+	s.signIn()
+	made := s.series("totes", series.Spec{Start: "1", Step: 1}, api.Return)
+	d := s.numbered("datamatrix", []design.Piece{{Field: "bin"}, {Text: "/"}, {Field: "totes"}}, design.Numbered{Name: "totes", Counts: series.Spec{Start: "1", Step: 1}})
+	run := s.prepare(d, "1-3", 2)
+	records, err := s.store.Records(t.Context(), 2, 1, 4)
+	require.NoError(t, err)
+	path := fmt.Sprintf("/api/runs/%d", run.Id)
+	next := func(scanned string) (label api.NextLabel) {
+		require.Equal(t, 200, s.do("POST", path+"/next", map[string]string{"scanned": scanned}, &label))
+		require.Eventually(t, func() bool {
+			require.Equal(t, 200, s.do("GET", path, nil, &run))
+			last := run.Prints[len(run.Prints)-1]
+			return last.State == api.PrintStateDone && last.ReadBack == 1
+		}, 30*time.Second, 10*time.Millisecond)
+		return label
+	}
+	bin := records[2][0]
+	require.Equal(t, 5, next(bin+"\r\n").Label)
+	label := next("")
+	require.Equal(t, []any{1, 1, records[0]}, []any{label.Label, label.Record, label.Values})
+	require.Equal(t, 6, next(bin).Label)
+	require.Contains(t, s.problem(422, "POST", path+"/next", map[string]string{"scanned": bin}), "All labels of record 3 are out.")
+	require.Contains(t, s.problem(422, "POST", path+"/next", map[string]string{"scanned": "X-99"}), "No record of this run says “X-99”.")
+	require.Contains(t, s.problem(422, "POST", path+"/next", map[string]string{"scanned": records[3][0]}), "No record of this run says")
+	for _, want := range []int{2, 3, 4} {
+		require.Equal(t, want, next("").Label)
+	}
+	require.Contains(t, s.problem(422, "POST", path+"/next", `{}`), "There is no label to print")
+	require.Equal(t, []int{6, 0, 6, 0, 0, 0}, s.account(made.Id))
+}

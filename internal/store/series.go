@@ -1,0 +1,144 @@
+package store
+
+import (
+	"context"
+	"encoding/json"
+	"fmt"
+	"time"
+
+	"github.com/jackc/pgx/v5"
+
+	"oddspool/core/series"
+)
+
+// What becomes of numbers that a run took and does not print.
+const (
+	ReturnUnused = "return" // they are taken again by a later run
+	VoidUnused   = "void"   // nobody has them
+)
+
+// A Series is a number series that is kept for good.
+type Series struct {
+	ID     int64     `db:"id"`
+	Name   string    `db:"name"`
+	Counts JSON      `db:"counts"` // a series.Spec
+	Listed bool      `db:"listed"` // its numbers were brought in
+	Unused string    `db:"unused"`
+	MadeBy string    `db:"made_by"`
+	MadeAt time.Time `db:"made_at"`
+}
+
+// Spec returns how it counts.
+func (s *Series) Spec() (spec series.Spec, err error) {
+	if err := json.Unmarshal(s.Counts, &spec); err != nil {
+		return spec, fmt.Errorf("read how series %d counts: %w", s.ID, err)
+	}
+	return spec, nil
+}
+
+const seriesColumns = `id, name, counts, listed, unused, made_by, made_at from series`
+
+// AllSeries returns those that are in use, by name.
+func (s *Store) AllSeries(ctx context.Context) (all []Series, err error) {
+	return all, list(ctx, s.DB, &all, `select `+seriesColumns+` where retired_at is null order by name`)
+}
+
+// SeriesOf returns one series, one that was retired too.
+func (s *Store) SeriesOf(ctx context.Context, id int64) (found Series, err error) {
+	return found, get(ctx, s.DB, &found, "number series", id, `select `+seriesColumns+` where id = $1`, id)
+}
+
+// A SeriesError says what about a series cannot be.
+type SeriesError struct{ Text string }
+
+func (e *SeriesError) Error() string { return e.Text }
+
+// AddSeries keeps a new series; with a list its numbers are those, in their order. A name that is taken is a *SeriesError.
+func (s *Store) AddSeries(ctx context.Context, made Series, numbers []string) (id int64, err error) {
+	err = pgx.BeginFunc(ctx, s.Pool, func(tx pgx.Tx) error {
+		const query = `insert into series (name, counts, listed, unused, made_by) values ($1, $2, $3, $4, $5) on conflict (name) where retired_at is null do nothing returning id`
+		rows, err := tx.Query(ctx, query, made.Name, string(made.Counts), made.Listed, made.Unused, made.MadeBy)
+		if err != nil {
+			return fmt.Errorf("add series %q: %w", made.Name, err)
+		}
+		ids, err := pgx.CollectRows(rows, pgx.RowTo[int64])
+		if err != nil {
+			return fmt.Errorf("add series %q: %w", made.Name, err)
+		}
+		if len(ids) == 0 {
+			return &SeriesError{fmt.Sprintf("There is a number series “%s” already. Give this one another name.", made.Name)}
+		}
+		id = ids[0]
+		return copyIn(ctx, tx, "series_lists", []string{"series_id", "ordinal", "number"},
+			pgx.CopyFromSlice(len(numbers), func(i int) ([]any, error) { return []any{id, int64(i), numbers[i]}, nil }))
+	})
+	return id, err
+}
+
+// ErrSeriesCounted says that numbers were taken, so that how they are counted stays as it is.
+var ErrSeriesCounted = &SeriesError{"Numbers of this series were taken already, so it goes on counting as it does. Make a new series for another way."}
+
+// ChangeSeries changes what becomes of unused numbers, and how a series counts where none was taken yet; else that is ErrSeriesCounted.
+func (s *Store) ChangeSeries(ctx context.Context, changed Series) error {
+	return pgx.BeginFunc(ctx, s.Pool, func(tx pgx.Tx) error {
+		var same, taken bool
+		const look = `select counts = $2::jsonb, exists (select 1 from counters where series_id = $1) from series where id = $1 and retired_at is null for update`
+		if err := tx.QueryRow(ctx, look, changed.ID, string(changed.Counts)).Scan(&same, &taken); err != nil {
+			return notFound(err, "number series", changed.ID)
+		}
+		if !same && taken {
+			return ErrSeriesCounted
+		}
+		if _, err := tx.Exec(ctx, `update series set counts = $2, unused = $3 where id = $1`, changed.ID, string(changed.Counts), changed.Unused); err != nil {
+			return fmt.Errorf("change series %d: %w", changed.ID, err)
+		}
+		return nil
+	})
+}
+
+// RetireSeries takes a series out of use. Its numbers and their fates stay.
+func (s *Store) RetireSeries(ctx context.Context, id int64) error {
+	const query = `update series set retired_at = now() where id = $1 and retired_at is null returning id`
+	return get(ctx, s.DB, &id, "number series", id, query, id)
+}
+
+// NextOf returns which number of a series is counted next under a key, from 0.
+func (s *Store) NextOf(ctx context.Context, id int64, key string) (next int, err error) {
+	const query = `select coalesce(max(next), 0) from counters where series_id = $1 and key = $2`
+	return next, get(ctx, s.DB, &next, "number series", id, query, id, key)
+}
+
+// A Count says how far a series has counted under one of its keys.
+type Count struct {
+	Key  string `db:"key"`
+	Next int    `db:"next"` // how many different numbers were taken
+}
+
+// Counts returns how far a series has counted, the keys that were counted last first.
+func (s *Store) Counts(ctx context.Context, id int64, most int) (counts []Count, err error) {
+	return counts, list(ctx, s.DB, &counts, `select key, next from counters where series_id = $1 order by key desc limit $2`, id, most)
+}
+
+// An Account says what became of the numbers of a series, or of those that one run took. Taken is the sum of all others.
+type Account struct {
+	SeriesID int64 `db:"series_id"`
+	Taken    int   `db:"taken"`
+	Open     int   `db:"open"`
+	Printed  int   `db:"printed"`
+	Spoiled  int   `db:"spoiled"`
+	Voided   int   `db:"voided"`
+	Returned int   `db:"returned"`
+}
+
+// Accounts returns the accounts of series that numbers were taken of; only that of one where it is given.
+func (s *Store) Accounts(ctx context.Context, only *int64) (accounts []Account, err error) {
+	const query = `select series_id, count(*) as taken, count(*) filter (where state = 'open') as open, count(*) filter (where state = 'printed') as printed,
+		count(*) filter (where state = 'spoiled') as spoiled, count(*) filter (where state = 'voided') as voided, count(*) filter (where state = 'returned') as returned
+		from numbers where $1::bigint is null or series_id = $1 group by series_id`
+	return accounts, list(ctx, s.DB, &accounts, query, only)
+}
+
+// ListedNumbers returns ready numbers of a list, from a place on that counts from 0.
+func (s *Store) ListedNumbers(ctx context.Context, id int64, from, most int) (numbers []string, err error) {
+	return numbers, list(ctx, s.DB, &numbers, `select number from series_lists where series_id = $1 and ordinal >= $2 order by ordinal limit $3`, id, from, most)
+}
