@@ -85,21 +85,23 @@ func (r *reading) read(ctx context.Context) {
 	}
 }
 
-// one reads a slice and keeps what was read. What the camera cannot show stays unread.
+// one reads a slice and keeps what was read. What the camera cannot show stays unread; a database that is away is waited for.
 func (r *reading) one(ctx context.Context, slice *store.Slice) {
 	defer func() {
 		if broken := recover(); broken != nil {
 			r.work.broken(context.WithoutCancel(ctx), r.work.lease, broken, debug.Stack())
 		}
 	}()
-	readings, more, err := r.slice(ctx, slice)
-	for try := 1; err != nil && try < readTries && ctx.Err() == nil; try++ { // a camera may be blind for a moment
-		select {
-		case <-ctx.Done():
-			return
-		case <-time.After(readAgain):
-		}
-		readings, more, err = r.slice(ctx, slice)
+	var records [][]string
+	if !r.until(ctx, "the labels to read are not known", func() (err error) {
+		records, err = r.work.store.Slice(ctx, r.print.ID, r.work.design, r.work.run.Fields, slice.First, slice.First+*slice.Came-1)
+		return err
+	}) {
+		return
+	}
+	readings, more, err := r.slice(ctx, slice, records)
+	for try := 1; err != nil && try < readTries && pause(ctx, readAgain); try++ { // a camera may be blind for a moment
+		readings, more, err = r.slice(ctx, slice, records)
 	}
 	if ctx.Err() != nil {
 		return
@@ -107,15 +109,39 @@ func (r *reading) one(ctx context.Context, slice *store.Slice) {
 	if err != nil {
 		r.work.log.Warn("labels were not looked at", "print", r.print.ID, "error", err)
 	}
-	if err := r.work.store.KeepReadings(ctx, r.work.lease, slice, readings); err != nil && !errors.Is(err, store.ErrLeaseLost) && ctx.Err() == nil {
-		r.work.log.Error("readings are not kept", "print", r.print.ID, "error", err)
+	if !r.until(ctx, "readings are not kept", func() error { return r.work.store.KeepReadings(ctx, r.work.lease, slice, readings) }) || more == 0 {
+		return
 	}
-	if more > 0 {
-		err := r.work.store.Hold(ctx, r.work.lease, fmt.Sprintf("The camera saw more labels than the printer counted: %s behind those of places %d to %d.", count(more, "label"), slice.First, slice.Last),
+	r.until(ctx, "a print is not held", func() error {
+		return r.work.store.Hold(ctx, r.work.lease, fmt.Sprintf("The camera saw more labels than the printer counted: %s behind those of places %d to %d.", count(more, "label"), slice.First, slice.Last),
 			"Look at the web, take away what is too much, and say which label of the run was the last.")
-		if err != nil && !errors.Is(err, store.ErrLeaseLost) {
-			r.work.log.Error("a print is not held", "print", r.print.ID, "error", err)
+	})
+}
+
+// until does something in the database until it is done. It is false when the print is another's, or the work ends.
+func (r *reading) until(ctx context.Context, otherwise string, do func() error) bool {
+	for {
+		err := do()
+		if err == nil {
+			return true
 		}
+		if ctx.Err() != nil || errors.Is(err, store.ErrLeaseLost) {
+			return false
+		}
+		r.work.log.Error(otherwise+", and it is tried again", "print", r.print.ID, "error", err)
+		if !pause(ctx, askAgain) {
+			return false
+		}
+	}
+}
+
+// pause waits; it is false when the work ends meanwhile.
+func pause(ctx context.Context, long time.Duration) bool {
+	select {
+	case <-ctx.Done():
+		return false
+	case <-time.After(long):
+		return true
 	}
 }
 
@@ -127,11 +153,10 @@ func count(n int, what string) string {
 }
 
 // slice reads the labels of a slice as the camera saw them, and tells how many more pages of its job it saw.
-func (r *reading) slice(ctx context.Context, slice *store.Slice) (readings []store.Reading, more int, err error) {
+func (r *reading) slice(ctx context.Context, slice *store.Slice, records [][]string) (readings []store.Reading, more int, err error) {
 	w, came := r.work, *slice.Came
-	records, err := w.store.Slice(ctx, r.print.ID, w.design, w.run.Fields, slice.First, slice.First+came-1)
-	if err != nil || came == 0 {
-		return nil, 0, err
+	if came == 0 {
+		return nil, 0, nil
 	}
 	per, skip := w.design.Stock.PerPage(), r.print.Skip(slice.First)
 	pages := batch.Pages(w.design.Stock, came, skip)

@@ -138,8 +138,17 @@ func (r *Runner) take(ctx context.Context) ([]store.Lease, error) {
 // renew makes the leases of this server last on. Work on a print whose lease is lost, or was not renewed in time,
 // ends.
 func (r *Runner) renew(ctx context.Context) {
+	r.mutex.Lock()
+	leases := make([]store.Lease, 0, len(r.working))
+	for _, w := range r.working {
+		leases = append(leases, w.lease)
+	}
+	r.mutex.Unlock()
+	if len(leases) == 0 {
+		return
+	}
 	asked := time.Now()
-	held, err := r.store.RenewLeases(ctx, r.worker, leaseLasts)
+	held, err := r.store.RenewLeases(ctx, leases, leaseLasts)
 	if err != nil && ctx.Err() == nil {
 		r.log.Warn("leases are not renewed", "error", err)
 	}

@@ -168,6 +168,28 @@ func TestEveryLabelComesOutOnceAndReadsAsMeant(t *testing.T) {
 	p.came(240)
 }
 
+// Whatever is noted of a print is noted when the database breaks off at it, too.
+func TestADatabaseThatBreaksOffHoldsNothingUp(t *testing.T) {
+	p := newPlant(t, standin.Config{}, 1)
+	for _, table := range []string{"slices", "prints", "pieces"} {
+		_, err := p.DB.Exec(fmt.Sprintf(`create sequence breaks_%[1]s;
+			create function break_%[1]s() returns trigger language plpgsql as $$ begin
+				if nextval('breaks_%[1]s') %% 5 = 0 then raise exception 'terminated' using errcode = '57P01'; end if; return coalesce(new, old);
+			end $$;
+			create trigger breaks before insert or update or delete on %[1]s for each statement execute function break_%[1]s()`, table))
+		require.NoError(t, err)
+	}
+	var id int64
+	require.Eventually(t, func() (ok bool) {
+		var err error
+		id, err = p.StartPrint(ctx, store.Order{Run: p.run, Kind: "sample", Labels: []int{1, 2, 3}, By: "Maren"})
+		return err == nil
+	}, time.Second, time.Millisecond)
+	done := p.wait(id, is(store.PrintDone))
+	require.Equal(t, []int{3, 3, 0}, []int{done.Printed, done.ReadMeant, done.ReadOther})
+	p.came(3)
+}
+
 // Three labels a row: the last row is not full, the roll ends within a slice, every label reads.
 func TestLanesAreFilledFromLeftToRight(t *testing.T) {
 	p := newPlant(t, standin.Config{}, 1)

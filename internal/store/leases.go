@@ -35,12 +35,16 @@ func (s *Store) TakePrints(ctx context.Context, worker string, lasts time.Durati
 	return leases, nil
 }
 
-// RenewLeases makes a worker's leases last on, all in one statement, and returns the prints of which it still
-// has them.
-func (s *Store) RenewLeases(ctx context.Context, worker string, lasts time.Duration) (held []Lease, err error) {
-	const query = `update prints set lease_until = clock_timestamp() + $2 * interval '1 millisecond'
-		where lease_worker = $1 and state = 'printing' and lease_until > clock_timestamp() returning id, lease`
-	if err := list(ctx, s.DB, &held, query, worker, lasts.Milliseconds()); err != nil {
+// RenewLeases makes leases last on, all in one statement, and returns those that are still in force. One that nobody works on, since its being taken
+// or given back was broken off, is not among them and ends by itself.
+func (s *Store) RenewLeases(ctx context.Context, leases []Lease, lasts time.Duration) (held []Lease, err error) {
+	prints, numbers := make([]int64, len(leases)), make([]int64, len(leases))
+	for i, l := range leases {
+		prints[i], numbers[i] = l.Print, l.Number
+	}
+	const query = `update prints p set lease_until = clock_timestamp() + $3 * interval '1 millisecond' from unnest($1::bigint[], $2::bigint[]) l (id, lease)
+		where p.id = l.id and p.lease = l.lease and p.state = 'printing' and p.lease_until > clock_timestamp() returning p.id, p.lease`
+	if err := list(ctx, s.DB, &held, query, prints, numbers, lasts.Milliseconds()); err != nil {
 		return nil, fmt.Errorf("renew leases: %w", err)
 	}
 	return held, nil

@@ -203,9 +203,12 @@ func TestOnlyWhoHasTheLeaseWritesOfAPrint(t *testing.T) {
 	require.Empty(t, none, "it is being worked on")
 	require.Eventually(t, func() bool { leases, err = s.TakePrints(ctx, "two", lasts); return len(leases) == 1 }, time.Second, 5*time.Millisecond)
 	require.NoError(t, err)
-	renewed, err := s.RenewLeases(ctx, "one", lasts)
+	renewed, err := s.RenewLeases(ctx, []store.Lease{old}, lasts)
 	require.NoError(t, err)
 	require.Empty(t, renewed)
+	renewed, err = s.RenewLeases(ctx, leases, lasts)
+	require.NoError(t, err)
+	require.Equal(t, leases, renewed)
 	for name, write := range map[string]error{
 		"a slice":       s.BeginSlice(ctx, old, &store.Slice{Job: 4, First: 5, Last: 6}),
 		"what came":     s.SettleSlice(ctx, old, &slice, 4, false),
