@@ -414,7 +414,7 @@ func (s *Symbol) aztecDraw(size aztecSize, words []uint16, all int) {
 		bits = bits[8*side:]
 	}
 	if !size.compact { // the reference grid
-		for line := 0; line/16*15 < base/2-1; line += 16 {
+		for line := 0; line/16*15 <= base/2-1; line += 16 {
 			for k := centre % 2; k < width; k += 2 {
 				for _, place := range []int{centre - line, centre + line} {
 					s.Matrix.set(place, k, true)

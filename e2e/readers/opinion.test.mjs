@@ -115,6 +115,23 @@ test('rMQR Code in all versions and levels, Micro QR Code with half words', () =
   same(asked)
 })
 
+test('Aztec Code of every size, to the last dot of its grid', () => {
+  const asked = []
+  for (let layers = 1; layers <= 32; layers++) {
+    const bits = (112 + 16 * layers) * layers
+    const data = of([...'ABCDEFGHIJKLMNOPQRSTUVWXYZ'], Math.floor((bits * 0.93) / 5) - 6) // five bits a letter: what fills it
+    const options = { Level: '5', Form: 'full' }
+    asked.push({
+      symbology: 'aztec',
+      data,
+      options,
+      bcid: 'azteccode',
+      theirs: { format: 'full', layers, eclevel: 5 },
+    })
+  }
+  same(asked)
+})
+
 test('GS1 DataBar stacked, both forms', () => {
   const asked = []
   for (let i = 0; i < count; i++) {
