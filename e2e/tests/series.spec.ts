@@ -156,6 +156,35 @@ test('labels come one at a time, by a scan or the next', async ({ maren: page })
   await expect(page.getByText('4 of 4 printed')).toBeVisible()
   await page.getByRole('button', { name: 'Next label' }).click()
   await expect(said).toContainText('There is no label to print')
+  // And scanned back, off what came out.
+  await page.getByRole('link', { name: /^Run \d+ of/ }).click()
+  await page.getByRole('link', { name: 'Scan back' }).click()
+  await expect(page.getByLabel('Scan any code of a printed label')).toBeFocused()
+  for (const scanned of [']C1952N0101C', '952N0101C', '952N0201A', '952N0101D']) {
+    await page.keyboard.type(scanned)
+    await page.keyboard.press('Enter')
+  }
+  const lately = page.getByRole('region', { name: 'Scanned lately' })
+  await expect(lately.getByRole('listitem')).toHaveCount(4)
+  await expect(said).toContainText('Label 4 is as meant.')
+  await expect(page.getByRole('paragraph').filter({ hasText: '2 of 4 as meant, 1 scan is not' })).toBeVisible()
+  await expect(lately).toContainText('none of this run')
+  await expect(lately).toContainText('scanned before')
+  await sound(page)
+})
+
+test('a print pauses and goes on where it stopped', async ({ maren: page }) => {
+  await page.goto(address('/bench/2'))
+  await page.getByRole('button', { name: 'Prepare a run' }).click()
+  await page.getByRole('button', { name: 'Change' }).nth(1).click()
+  await page.getByLabel('Labels of each record').fill('20')
+  await page.getByRole('button', { name: 'Take this', exact: true }).click()
+  await page.getByRole('button', { name: 'Print 4,800', exact: true }).click()
+  await page.getByRole('button', { name: 'Pause' }).click()
+  await expect(page.getByText('Paused by Maren.')).toBeVisible()
+  await page.getByRole('button', { name: 'Go on after it' }).click()
+  await page.getByRole('button', { name: 'Cancel' }).click()
+  await expect(page.getByText('Paused by Maren.')).toBeHidden()
 })
 
 test('logistic units are counted as GS1 has it', async ({ maren: page }) => {

@@ -662,6 +662,60 @@ func (e RunLabelLevel) Valid() bool {
 	}
 }
 
+// Defines values for ScanOutcome.
+const (
+	ScanOutcomeAgain     ScanOutcome = "again"
+	ScanOutcomeMeant     ScanOutcome = "meant"
+	ScanOutcomeOther     ScanOutcome = "other"
+	ScanOutcomeSpoiled   ScanOutcome = "spoiled"
+	ScanOutcomeUnprinted ScanOutcome = "unprinted"
+)
+
+// Valid indicates whether the value is a known member of the ScanOutcome enum.
+func (e ScanOutcome) Valid() bool {
+	switch e {
+	case ScanOutcomeAgain:
+		return true
+	case ScanOutcomeMeant:
+		return true
+	case ScanOutcomeOther:
+		return true
+	case ScanOutcomeSpoiled:
+		return true
+	case ScanOutcomeUnprinted:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for ScannedOutcome.
+const (
+	ScannedOutcomeAgain     ScannedOutcome = "again"
+	ScannedOutcomeMeant     ScannedOutcome = "meant"
+	ScannedOutcomeOther     ScannedOutcome = "other"
+	ScannedOutcomeSpoiled   ScannedOutcome = "spoiled"
+	ScannedOutcomeUnprinted ScannedOutcome = "unprinted"
+)
+
+// Valid indicates whether the value is a known member of the ScannedOutcome enum.
+func (e ScannedOutcome) Valid() bool {
+	switch e {
+	case ScannedOutcomeAgain:
+		return true
+	case ScannedOutcomeMeant:
+		return true
+	case ScannedOutcomeOther:
+		return true
+	case ScannedOutcomeSpoiled:
+		return true
+	case ScannedOutcomeUnprinted:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for SpoilLabelsNumbers.
 const (
 	SpoilLabelsNumbersNew  SpoilLabelsNumbers = "new"
@@ -2115,6 +2169,70 @@ type SaveDesign struct {
 	RecordSetId *int64 `json:"recordSetId,omitempty"`
 }
 
+// Scan defines model for Scan.
+type Scan struct {
+	At time.Time `json:"at"`
+	By string    `json:"by"`
+
+	// Label Of the run.
+	Label *int `json:"label,omitempty"`
+
+	// Outcome A label that came out; one that was scanned already; one that came out spoiled; one of which it is not known that it came out; none of this run.
+	Outcome ScanOutcome `json:"outcome"`
+	Scanned string      `json:"scanned"`
+}
+
+// ScanOutcome A label that came out; one that was scanned already; one that came out spoiled; one of which it is not known that it came out; none of this run.
+type ScanOutcome string
+
+// ScanLabel defines model for ScanLabel.
+type ScanLabel struct {
+	// Scanned As the scanner sends it.
+	Scanned string `json:"scanned"`
+
+	// Stop Prints of the run pause when it is not as meant.
+	Stop *bool `json:"stop,omitempty"`
+}
+
+// Scanned defines model for Scanned.
+type Scanned struct {
+	At time.Time `json:"at"`
+	By string    `json:"by"`
+
+	// Label Of the run.
+	Label *int `json:"label,omitempty"`
+
+	// Outcome A label that came out; one that was scanned already; one that came out spoiled; one of which it is not known that it came out; none of this run.
+	Outcome ScannedOutcome `json:"outcome"`
+	Scanned string         `json:"scanned"`
+
+	// Stopped A print pauses for it.
+	Stopped bool `json:"stopped"`
+
+	// Text What it means.
+	Text string `json:"text"`
+
+	// Values Of the label's record.
+	Values []string `json:"values"`
+}
+
+// ScannedOutcome A label that came out; one that was scanned already; one that came out spoiled; one of which it is not known that it came out; none of this run.
+type ScannedOutcome string
+
+// Scans defines model for Scans.
+type Scans struct {
+	Latest []Scan `json:"latest"`
+
+	// Meant Different labels that were scanned and are as meant.
+	Meant int `json:"meant"`
+
+	// Printed Labels of the run that came out.
+	Printed int `json:"printed"`
+
+	// Wrong Scans that were not.
+	Wrong int `json:"wrong"`
+}
+
 // SeriesCounts How numbers are counted.
 type SeriesCounts = series.Spec
 
@@ -3037,6 +3155,9 @@ type PrintNextJSONRequestBody PrintNextJSONBody
 // StartPrintJSONRequestBody defines body for StartPrint for application/json ContentType.
 type StartPrintJSONRequestBody = StartPrint
 
+// ScanLabelJSONRequestBody defines body for ScanLabel for application/json ContentType.
+type ScanLabelJSONRequestBody = ScanLabel
+
 // SpoilLabelsJSONRequestBody defines body for SpoilLabels for application/json ContentType.
 type SpoilLabelsJSONRequestBody = SpoilLabels
 
@@ -3283,6 +3404,9 @@ type ServerInterface interface {
 	// (POST /prints/{id}/move)
 	MovePrint(c *gin.Context, id Id)
 
+	// (POST /prints/{id}/pause)
+	PausePrint(c *gin.Context, id Id)
+
 	// (GET /prints/{id}/pieces)
 	GetPieces(c *gin.Context, id Id, params GetPiecesParams)
 
@@ -3384,6 +3508,12 @@ type ServerInterface interface {
 
 	// (GET /runs/{id}/records)
 	GetRunRecords(c *gin.Context, id Id, params GetRunRecordsParams)
+
+	// (GET /runs/{id}/scans)
+	GetScans(c *gin.Context, id Id)
+
+	// (POST /runs/{id}/scans)
+	ScanLabel(c *gin.Context, id Id)
 
 	// (POST /runs/{id}/spoiled)
 	SpoilLabels(c *gin.Context, id Id)
@@ -4961,6 +5091,31 @@ func (siw *ServerInterfaceWrapper) MovePrint(c *gin.Context) {
 	siw.Handler.MovePrint(c, id)
 }
 
+// PausePrint operation middleware
+func (siw *ServerInterfaceWrapper) PausePrint(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.PausePrint(c, id)
+}
+
 // GetPieces operation middleware
 func (siw *ServerInterfaceWrapper) GetPieces(c *gin.Context) {
 
@@ -5848,6 +6003,56 @@ func (siw *ServerInterfaceWrapper) GetRunRecords(c *gin.Context) {
 	siw.Handler.GetRunRecords(c, id, params)
 }
 
+// GetScans operation middleware
+func (siw *ServerInterfaceWrapper) GetScans(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetScans(c, id)
+}
+
+// ScanLabel operation middleware
+func (siw *ServerInterfaceWrapper) ScanLabel(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ScanLabel(c, id)
+}
+
 // SpoilLabels operation middleware
 func (siw *ServerInterfaceWrapper) SpoilLabels(c *gin.Context) {
 
@@ -6730,6 +6935,8 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.POST(options.BaseURL+"/runs/:id/next", wrapper.PrintNext)
 	router.POST(options.BaseURL+"/runs/:id/close", wrapper.CloseRun)
 	router.POST(options.BaseURL+"/runs/:id/spoiled", wrapper.SpoilLabels)
+	router.GET(options.BaseURL+"/runs/:id/scans", wrapper.GetScans)
+	router.POST(options.BaseURL+"/runs/:id/scans", wrapper.ScanLabel)
 	router.GET(options.BaseURL+"/runs/:id/answers", wrapper.GetRunAnswers)
 	router.PUT(options.BaseURL+"/runs/:id/answers", wrapper.KeepRunAnswers)
 	router.GET(options.BaseURL+"/connections", wrapper.ListConnections)
@@ -6758,6 +6965,7 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.GET(options.BaseURL+"/runs/:id/labels", wrapper.GetRunLabels)
 	router.POST(options.BaseURL+"/runs/:id/prints", wrapper.StartPrint)
 	router.POST(options.BaseURL+"/prints/:id/cancel", wrapper.CancelPrint)
+	router.POST(options.BaseURL+"/prints/:id/pause", wrapper.PausePrint)
 	router.POST(options.BaseURL+"/prints/:id/go-on", wrapper.GoOnPrint)
 	router.POST(options.BaseURL+"/prints/:id/move", wrapper.MovePrint)
 	router.GET(options.BaseURL+"/prints/:id/pieces", wrapper.GetPieces)
@@ -9278,6 +9486,39 @@ func (response MovePrintdefaultJSONResponse) VisitMovePrintResponse(w http.Respo
 	return err
 }
 
+type PausePrintRequestObject struct {
+	Id Id `json:"id"`
+}
+
+type PausePrintResponseObject interface {
+	VisitPausePrintResponse(w http.ResponseWriter) error
+}
+
+type PausePrint204Response struct {
+}
+
+func (response PausePrint204Response) VisitPausePrintResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type PausePrintdefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response PausePrintdefaultJSONResponse) VisitPausePrintResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type GetPiecesRequestObject struct {
 	Id     Id `json:"id"`
 	Params GetPiecesParams
@@ -10614,6 +10855,85 @@ type GetRunRecordsdefaultJSONResponse struct {
 }
 
 func (response GetRunRecordsdefaultJSONResponse) VisitGetRunRecordsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetScansRequestObject struct {
+	Id Id `json:"id"`
+}
+
+type GetScansResponseObject interface {
+	VisitGetScansResponse(w http.ResponseWriter) error
+}
+
+type GetScans200JSONResponse Scans
+
+func (response GetScans200JSONResponse) VisitGetScansResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetScansdefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetScansdefaultJSONResponse) VisitGetScansResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ScanLabelRequestObject struct {
+	Id   Id `json:"id"`
+	Body *ScanLabelJSONRequestBody
+}
+
+type ScanLabelResponseObject interface {
+	VisitScanLabelResponse(w http.ResponseWriter) error
+}
+
+type ScanLabel200JSONResponse Scanned
+
+func (response ScanLabel200JSONResponse) VisitScanLabelResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ScanLabeldefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ScanLabeldefaultJSONResponse) VisitScanLabelResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -12227,6 +12547,9 @@ type StrictServerInterface interface {
 	// (POST /prints/{id}/move)
 	MovePrint(ctx context.Context, request MovePrintRequestObject) (MovePrintResponseObject, error)
 
+	// (POST /prints/{id}/pause)
+	PausePrint(ctx context.Context, request PausePrintRequestObject) (PausePrintResponseObject, error)
+
 	// (GET /prints/{id}/pieces)
 	GetPieces(ctx context.Context, request GetPiecesRequestObject) (GetPiecesResponseObject, error)
 
@@ -12328,6 +12651,12 @@ type StrictServerInterface interface {
 
 	// (GET /runs/{id}/records)
 	GetRunRecords(ctx context.Context, request GetRunRecordsRequestObject) (GetRunRecordsResponseObject, error)
+
+	// (GET /runs/{id}/scans)
+	GetScans(ctx context.Context, request GetScansRequestObject) (GetScansResponseObject, error)
+
+	// (POST /runs/{id}/scans)
+	ScanLabel(ctx context.Context, request ScanLabelRequestObject) (ScanLabelResponseObject, error)
 
 	// (POST /runs/{id}/spoiled)
 	SpoilLabels(ctx context.Context, request SpoilLabelsRequestObject) (SpoilLabelsResponseObject, error)
@@ -14657,6 +14986,32 @@ func (sh *strictHandler) MovePrint(ctx *gin.Context, id Id) {
 	}
 }
 
+// PausePrint operation middleware
+func (sh *strictHandler) PausePrint(ctx *gin.Context, id Id) {
+	var request PausePrintRequestObject
+
+	request.Id = id
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.PausePrint(ctx, request.(PausePrintRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "PausePrint")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(PausePrintResponseObject); ok {
+		if err := validResponse.VisitPausePrintResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // GetPieces operation middleware
 func (sh *strictHandler) GetPieces(ctx *gin.Context, id Id, params GetPiecesParams) {
 	var request GetPiecesRequestObject
@@ -15827,6 +16182,76 @@ func (sh *strictHandler) GetRunRecords(ctx *gin.Context, id Id, params GetRunRec
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(GetRunRecordsResponseObject); ok {
 		if err := validResponse.VisitGetRunRecordsResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// GetScans operation middleware
+func (sh *strictHandler) GetScans(ctx *gin.Context, id Id) {
+	var request GetScansRequestObject
+
+	request.Id = id
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetScans(ctx, request.(GetScansRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetScans")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetScansResponseObject); ok {
+		if err := validResponse.VisitGetScansResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// ScanLabel operation middleware
+func (sh *strictHandler) ScanLabel(ctx *gin.Context, id Id) {
+	var request ScanLabelRequestObject
+
+	request.Id = id
+
+	var body ScanLabelJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ScanLabel(ctx, request.(ScanLabelRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ScanLabel")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(ScanLabelResponseObject); ok {
+		if err := validResponse.VisitScanLabelResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -17017,310 +17442,318 @@ func (sh *strictHandler) GetFontFile(ctx *gin.Context, hash string) {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"7L1rkxw3ci78VxD9OmLtEzWcISXK3uEnXkSKFm+e4S4dZ185jO5Cd8NTDbQA1DRbivnvJ5AJoG5AVfVt",
-	"hruyP6zF6aoCkEgk8vrk75OZXK2lYMLoyeXvkzVVdMUMU/AvnsP/isnlZE3NcpJNBF2xyaX9IZso9mvJ",
-	"Fcsnl0aVLJvo2ZKtqH1jLtWKGvucMD98P8kmKy74qlxNLh9nE7NdM/yJLZia3N3d2U/ptRSawaiflJwW",
-	"bGX/cyaFYcLY/6TrdcFn1HApzv9HS2H/Vo34T4rNJ5eT/++8Ws45/qrP/fdgpJzpmeJr+5nJ5eTLkhrC",
-	"NdkoKRaEipxs7F+MJLmc2MfdN+wQz6eyxJnkObfv0+KTkmumDLfzRho0P/+caCNnN0QqslZ2wYpQTbgg",
-	"lORM84UguZyVKybMo0kgjJz+D5uZSTb5eraQZ+6PdsWPrujmPdOaLtjkLps8n81kibSJLGrKZnTFiJwT",
-	"Ua6mTOlH5DO9YcKu1iwZ0eXK/kiLgkiztL9Pssm6tp7fJ3LNgMrtDbPP2X/k8R8VM6USqV/1WvIi9aOx",
-	"M4z/dCt5Hn/trs6Jf3PfyHD21VSrkcO3alP9pU19S988v2bK0aJJGSC8HuI7fPslPnuXTQquI7t1xWi+",
-	"9ZtEjN07qhgpNctJubbMYpaMKyJVztQz+w9BhDRLLhZ2L2EqLLe7xw1bwaRW9Os7JhZmObn87uICTp//",
-	"d3X+tFFcLOy8VvTrW3z18QX8X3iGKkW39hE89o0v/zD84VLYVQyR6S/4VHsfYcjMkzp8LLpTQm+cxIqf",
-	"zcbEn9RX2KBC/ZXHtYdqIymzkermFRzeLl/MeWSDn2tSULVg9ujbk1fQKSvIkmqipFxldofXBZ3BWeVG",
-	"EytIiOa/sZpMmEpZMCoSW/FkxCav6QLn2JzcT1QvmbZDI5et+cyUiukGP62pMUzZx//rbxdnf6Zn819+",
-	"/+H7u3+a9DLTU5yUZ60uUzmR+DaPXhkR0WFl6einjeKr7npflgY2YbPkhhElS5ETboicz+PUtvLBfoUJ",
-	"e3v97SL780X2+N8usif/evFLNiSKHAtX66zW4DfklzSTfbJyPiJ68tg+vrR/RumxYYoRxWhuOYubxk72",
-	"ncPXlhj2O7Du9l4hXwx942e2Np/co21q+E9kbg2xpb+kSnEUGc1lK0a1FDp22W1hQ/39OqNCSIP/xIvO",
-	"Unw0Ea5gnBgFNnSLOtGYz7h1fMFXm59qkcWvzI3QQxX7tS4/LKmInmzQAjZUkxXNGdErWhTM3iJkJW9Z",
-	"TrREbimY1mSqGL3Ro4mE4u8ljBwjlVdqBr/jn7vLJkwpqSLLeGelpeNsmOaj6GlfKFmux+/Pay5yLhZv",
-	"7FuxFSwZXyxNQvmpjkJH+m1wi5y0mIBct1u7omrBYZP1jBYMVI+zeSE3tf2ufYXnVoy3SfGez5RcMePE",
-	"84DwsVOpbUVWO3/4/bDKQPxAxiywVYodI5y4z67vegUoNpMqjzG71P5m5ZropdyIRwN2h//aNTOnuoLc",
-	"5dG6cuUGBBNFMU8Kbi9ggdcSmz4DE0GTUpe0IJulleYcjBQr1zTloOvtdR+FHYruKuz4z1zksa2NcrtV",
-	"tZtnrvtIW4py5Owd3pAqjz3ZWdvEP+sn5kZLL/a46v1B2u4YNfflks1uroBnY5O2v44QfKzIX+Kjd9lk",
-	"bv/Z3MKaXvl9SlGuzIUBFU9Vsw0DxEZ6fHExZqz25+vKZvf3FondWqtJZZ5maWKXRUQF8xp4Z7ZalmrG",
-	"uif+2lCRU5WDg2FW0FLXdfua3B/H6k6t9MzuRk0uguVpnkk4EMAbckuLkqG3oijity64Tbrvf14yMudK",
-	"G2dXrEZrFjDyX+3Ag3oTzt3PIb56KTWPTfDLks+WxPEBWGAb+IuzsdlqbbaX4BtBm21rTfKugyRyegbP",
-	"3memTZN1n0QYG6j3cd6d+UdRoL6L9MUlWDIzOlviliHRuSYwPbgFW6ZihHGV2W0ZHy2l2ie0R3i3TOKi",
-	"8KxBtD0czs3h1jNiznfx/dZMxLh8zWMa8kdHNRw0Q/XB28JElaLBtpHrvb1p1oBK+MRAVY4dFK687ycj",
-	"upwtLcc9PvsuI/9a58OouIgJ137bBpSnoYOFy/BzroaJHrGC6mWX4qxgXhPsinQu4tITHBAjxJ//uPtU",
-	"ePGXfg8qOlwf4YxrP53x1dqxP/i4Lycyz/VayuJ8JhU7x/dgFtY4fk1nJnX7vuKLmAPoo2Uoq59u4H9z",
-	"aihhItfEqidEivhlkLNbTvEL7Q9+snYuE4ZMt05wWYYFv9FK5mXBrLYIPidlDSenWlJhWN4arsailcmT",
-	"tDpwwr+WnBnymxRMZ+BCJgUXjCpizXrwYE2p0vFBuH5SPyE1R0vBqDbvYfb9c3DHEw1abfyKwUBEe99d",
-	"tktq56fIm+vHZC4VeglKtZaaOZEvC0ZyaRJzrc3olTQJGbCiC8HnLi7Rs1Nu1kKuuKAFuPcy/KNlCZj8",
-	"kt6y9PasEqT5XN91QVb9NqL/Ts+C4PfEj7D17wef+L9SDG2iQNGreZ5Yr2I0T3k1KLi3mCKabnX08Ojt",
-	"aioLudjGrfRB+7rD6Qn9x35I9ylA9iiA2qfXdIbalOW4Z3hwnrzCQ4Nc4Py/7maXm52un5aQrAgQWKex",
-	"99VGt3a1voVhge7gRjwHuE11adU8yt1jNCCm7S6tH1WSdgdJDa86QV2Uq4gmcMO23c16a8iUFVIsNDHS",
-	"+xJXVG3JDdv2++ATxutIBR4eit6qcrWmiuXg++quos85taLqJnpsmGIY28z5fM6UDm6HHTzEr6R5Ib8O",
-	"uIfHnrZXCcGb9Bp3eA/XmiYgd1HiJvXo3DA16L9t7MBdNpmyuRx2f3deq3lnj+BZbVtA7uNhdplbXJwk",
-	"QrCZv6WaJOFjHVpJvgdH52AcHh6y0pnNFItFysiaam1tBqvA3LC1eUTeouuL3VpdRqI90z6QLbpAcoKP",
-	"vcCYYch+ynjnV3DfSm0WiulfC8ttW/z/+tdCM3XLFP43N/bzc46yM2f6JurSfamkjqiNX/tvobmSK4wZ",
-	"srkhLF8wr0igq5Nqwk3bgRi/qiKC77nIcQR76xSM5lwsYJARx/LrxH4yRs5XLBa/oT55wtOWzrwB73zA",
-	"sEnmrFz7KBmS0+re2WRNVdOFbYed49Y6G1gzA6GlwObZRJUhAyC6KdO4epDziIf5rSAb9BbgYUNhio5Z",
-	"WFxciZeCPTeN05VTw84Mr26A+vM7n8SOpdGeVuaYZEM1mVmVOYcUAmdcVv7lJdVEpGwRVYrxLvISWGHk",
-	"87Gj64gG+4O7kTn+qX/d0SDOgvHw/D4RilzRuYlrePBTuE/dWaWG3DKluRRx1YHlMRMRvchwgp1U9wcd",
-	"BrGfGkH60dyzX9hll0BJubZ8nu/C++6VF/FD6YjaJd0H8J5UctFYo9A9jXfISLaDnakG8ltfn1h9XVl/",
-	"OKVxk+/kIDHsqxnWIeGpkS6PpfPk7OPzwHX8KEws5HcExaFSHFuXU54rpjXaSe6ppoUEV2BUXPkbJTbg",
-	"njG/RPxrsWP465THYgyPO62o4nF/01aXcIrba3evXXaa5zFinw6b7Ji41CFyI0C1Q3Lbk1iAKLaGm/8o",
-	"mY5ryjctDRECBqiDML42wZCKaRsFFwkvNMh5J0zAZeWzAYHf2Uo/g6sZPMGJPL8nA+Gzp4m8PhgoOina",
-	"yE0dHCrh6f+M6ghbafBvjfPs19kWKB5lttplvktGbivx9hlIFLkRBG9/qzjlcqadDHyEf30E+be75+g6",
-	"izmWr+B8j15x99kAqK1xDS6ubshpGTf7N/E/f43/eTtCXKCCb7+cTZbjnDZ2pXu5a378ahRbsVjWl0/3",
-	"iCx5uR2+Jd0H8OkYF9Xj4XFnowuDyjnG0zRZldqQKbskvzoxoVNJ3Znz+FvJpyGrNzj68FujPS+Yez4c",
-	"EK/F5iLa70bEfe8wmRECJRZQT1MVIp2RFNlxY2UTruuSlqMXkgjpzDxDMaFqyhZcoMMW/mU2DBK/uUYT",
-	"B/9zzgvM/ZbC0j8qoHGnU3fN0wEJ+2RcAgJMJ000jH2PTzm49c+P8jji0/HBISFudOpPnwLrL8nuDchu",
-	"0Z/pN3VDlbC/uQy06K70yYBxqjIO6+aVVTKhCiTCd6xCPyTo1krK+SNPrB2EHbwIM2ukHqYzMrqLPepO",
-	"BB0tmm0JSrcqRYiqaR+a12TBb1kqYLb39vbGUJalyFWrxGE4Gr8Xb8RYopEwBNsTPUCFlBGha+3RYjs+",
-	"RF86U+sumS6/Q76JndInp9hHM5q5cWd+XHKOe37ILx0mWg2ReUIkSfepstlaJ4Ku6Yyb7UhrLXFKCjZP",
-	"VUpxDe7VDNPlNSkFN8/I2WPnG6snl+eSYRqmYZiTMWJCnVNhFTt7K01LDQpWOCTayPW6kftXm7+kOZ3G",
-	"AsDoIKcY9z6zaxBGurQAKqC2y1WhzaggU0bsp5jz/NoVxv1U+FSCZHWacKNZMQffonbeR+3GiBvndNFv",
-	"7oM1xG75jP0JFXP7RtrOH67+441c41HPtyz/3jRQ+1B1aONSJ5tYropFPApQLyzNWqF7zy5OVGcTvWQM",
-	"AqL4SoRN4udwkgUpVxdqcCKy6ni5KdZYLXpWpTCveSwrciqLRGrHnK54EXdfLF36UFf5M7Tgs/j3FF8s",
-	"TUpdt/qd8aUPUyXLxdLYk63pFrhryiDKsZqy3J4CXmnr+pJwoQ0tCrv6jLCcG/tfoXrT/iOebQCTiMzo",
-	"7fVH8vjpn598D2F+GN89i3PkBo8tmA9zqWoiZwbJbLCcgs5udDePctDZhJ9+G/GZvpaKzJZU0ZkJRYdY",
-	"BQqDjYixuT3NcNvDftUGdZsbZyK1Kgv6uhSJgCT7SlfrIq7xWv0jvv6FV6k6v6Qzdl1RTzq1fVwk3+Wb",
-	"4wzcZ7OwDD/pHlp8jpc9UZOI5WcuLGisCAZR/vgZubi0lijFzKZHCc9/qK3uq4SG9BdIM8XpOSkf5f6I",
-	"2dRfZgZfHJfk677dS7iIX5pWBaGtYAFY4nJe2e6P9nSofRfL2sUpdQ3H2KfspvVpvah0PiNmqRgLkWDF",
-	"0I9g2eX4BS6dTFBcTxYI2rMRCcu1xnA7mXYjDdtgzPWYtjg/3Vs7N66qryqRiaX/+szQlqxFrxHIWCF9",
-	"xvbS3k6lIeyWqa2L5nurq1l7O84PsE/pQIxYnUU5Gb3z+Q7CfTDdOIyQ1TJakJjx7fRlqh3q9Gf9jTMI",
-	"64lzY2Jszm/76LXLmh7jEQC1TNDi3L0Mk/iJi1hicc5WclAF5QvxVsTjGT9xE/uotq8cnGyAqjr4PF2C",
-	"bZWM0ZOyHhd7ohHI9Un5eLc9OlJY2vNAwqbxs4+nlSbu/iiTWMrLzXsqYiW7Uik2c/gZKcCCiGXbmPOL",
-	"bY1g/q7QDHLCl1Tk3WDFXTZhdLaME1/TFVz2LsTUGj2boGIqJDquISWLruwVdCnKoqj7kCMXHYsZfO5L",
-	"6CH/taTCcLMFUzZPm45ojnVsKBCfdvaQVGwfA1VbkhUVW9CLqh85m/kwlLs5PehFuEsvBm9GIGRs09/m",
-	"TBg+5zFPBuUx612TnC+4iecxe5aOa2tGu4ofdI67DCW3J7FQKjfFiDuV8ol/NswgulYQcFbex3i8KFci",
-	"rlszMZPe2dxdsTMuw2GeckHVNkacJSSB76bw/1pKkzAfNFtTRY2MfxGs74SpMB1DVVhYlIziJko/We60",
-	"thR8CnxnVPzOTmSv+N3PbG1eLiWfxfAqakV4/bqVe26XPKYbtjaJxIhxVKonRYSZhu/GdquOcNHNzE65",
-	"M/pSttPJ5KpkP/W8aH//MlzKMN2GELdiWhalfSYLmX8QG2Pg0dTp8hPAS4kWUhpGqKmqORDPplb2YkeA",
-	"1G2rIiAdumHtqTQGzaEqKUaW06KWEeNSFWq+3BGPKk+9Ec8auR71ZCeCAH40+7YfL/PriTHQYenwS6xe",
-	"83p8OyUetynKt0JGFMEjR+RSxhkOE5vWO6rNxzI2M6pNqH/o6iv258pscvWaaGQh7pnLfA250rWgljWg",
-	"cTNZDsqBwKAwVs0ickzO872UhM4C3zOqSxXz7eyGJfE1VdQBzkIlta4tfEwh2JgkkAqtKJ3v/Z6pWIbj",
-	"lGq2S56tLwsd+7yhN6xPf/YMnaoRrWeBAw1d6O9PmvA8qFAxlJEA1dBCDHsaRQyrqlrHray1A0DGwUpX",
-	"vw0RLpsVgPA13scB9bFHAfVJoY9kYVLRhchb9skHdkbLhOfgQnfS5BkRjOUsr7nT0afWAonyUbzdTvlQ",
-	"+nS/S04zU67f5tHiF5A8WASB4oiGKUeDjb2omtFY0Nt4vs4Htqly5pvT+pFDBJGCvZcRWgFZihyijnJ2",
-	"AzmLEIFUxv3dPeV+8aW2VT7h4Yn5++LgnTz1HcgQ218I/J4BHJdLLmxmQ/4QhWbYC3FoNDxQhBW+mkTd",
-	"YeH/3IfLlPDkphNfK8iHsZGttgIG08paruC4cMFigXd8zhLLGy8oPzgNItT6pXNr+z4DoKwf4qql+0JI",
-	"10mvKIVkRCuM2N70QvfYXbYn9tEOFttWxyGxVlRsXTGNtRx8CjSgGQKmKylFzpwXx9kV9msuEmb1QV+o",
-	"PWr/cAk/s2iuTcG1iWU/vDW6ObMqwhxPo7CnfZdsf/v8bhbtgcBTDQvYazZu+eHTYV5hQVmtgA/2tIc3",
-	"DUXTMSTN74fMWy24efS60WOR71Zi0SPYYJJvd6yrSgS7aP5cJ3964XybQW9lFIgLYXm7RVKwKDHgutlt",
-	"ve6VBJ/p9n5VSVzVls2omDGXUluKGyE3oraR41JTEAa1SlJxchzHr8+yvsgYn31cM3HNtI7mElDMLIou",
-	"lS6YiCP2WpkyVXKjQVssCt0XAZ+yBRW7bIBVS1OZXHbkkMRC9Y2OC5bRElcztsPcYtLBU9DTq1pw+Lpb",
-	"UmxzPjltKFoANyil7ds/+mf3KZBN1VMdrwSr1DHtBvVpXYN2aQEtHLuS7rBKsDGx4ENrzcKep4vMgJYp",
-	"LvqxxjOBjH2lP52vtLL1e6ELP3E2YzspwQEEIY5mcwrh36d334scd/AKHR0cB4/upKdSUkxHzQSotLN2",
-	"003LaorXZeTUUO+CGszqWUqsVKk/+PRpls6n78cAacBJQNgy5vCFErvr/3jHDQMPvDOV57LIrd2Myi4A",
-	"WgHaxJ+0+wmrhwrUdAfp4CM4zbEvLuHLCDGLSD/BB/LD06ffPR3ygJii4WSbIc4kZK3O1HaNvLUuKBdR",
-	"ti01KklHKgX8pNiaKnZVxq5/fcVoIuPAlzTQYGJ4uMcKQ90aFtbEsGp+gIIkRpKpe4AuKBceFCLk73Qv",
-	"7FkIkA0UALhI2l22a5pGy1XRjghpzcXisoYeIhjLdZWTpEcltLeden6KiX255WyzU5VLBFNzMNG1XZXr",
-	"IrksJy7hec6/spz4mHQ2+c931/9JNlLdTKW8mWSTj6+u6//89+uPH+xT799NssmrF68n2QQPapSZhY8o",
-	"j59wLyzu4NudPF9mrFwfg21vuQOfvQsJ5buNTadFTN15x7UBF6ylnZVk//n+XRZ02ZBOupIhs9GV8R/g",
-	"+HE1O2H5tRR5N82sAv31xmpVy4P7FufbqPs5VYC1q7kJ6+6JbdXgDerBrdDN4QDgDy5eyXJqUrbHkhV5",
-	"Bh5cbnTMW44FHj7QBMLxklCyZkpLgZWxhZQ3XhxyQxYSwIniMrFzcH2+tGIafAyQjAQSNl4VE1x2kbqb",
-	"fQKIPTQuqkjlTuFIrgmoVfbOADtgJpF6IfQYH09I807KG89a6a4IYTfsvvk0U/tHRYmmm0c9noo8ra2+",
-	"iOZa1celtUGqseFOnNIZVLKDHpvGd/wI6u2+g4ByvOEQH5MKyrLsC0XRToCqj7oDkJEqxYdk3QCbSZHr",
-	"d9GqslA6xo0/O1PWBi9rBwxO6sGB3UbVf4k1yDlqfZX6HztePdmSgCgFySNS1bCkACscyghYArTYGxk9",
-	"padYuybkVOZbaHhgvwxRKNC/PL+nIDmtrmZ8gvCunAUn1J4fgOWUAYVhjMGLzBVqSb0fKxRwVVZXOGD1",
-	"c9Cce1MA1I0zL8MbF0ld3lWyqlnxFXeoNZk5eR1GExo9qNso6II+RxxuRQQ5X64Ytjqz14q2BxxvIAl1",
-	"HA0mqN0rS0bzEZlRATPYPo/XnSYUkikOvGd3zz7zAGeVs83RpL6ant15HcvzDmVrg5DKFBNj/Y0ChaKO",
-	"X3spMuDx1rtUDqR6LyXLGqvWSdVCe0hkT9OhTNxbFgvyvlsG28Ha65QRx6O+u1SetlN4HTe56caJEgpz",
-	"xlvMkCbu2CNvaPbBlo5a0PFjOqdlESuZAReRh1SpYam4ZA5XA6XZLVO06HGqesfLnqUgruVpMsE/Um9p",
-	"St2PVNHpD8qEYWKGufdrJtfREtNOWhYM1DO1TwA3sVvzuLGaW6pTl+sy4qpveVEQp/k4OZL4GmL/jJcS",
-	"HiwosgFHbgJ2I6TpBaYwGwmeIW3VB38A4ETM8dPjo9GQntnvKYjoOpisqUenYup6r6/wtm/IV2v/hUuv",
-	"7U6Sya4YlFIeB2zzwHrFWoZZ/UvRuWMjgGv+W8zHz6g2PyX6ITh/9JQq/YxcNBp0cUHsh6QyTfjPeFOB",
-	"nRu8ZZOVrL8cuY1xVYkwVUmLvpc3iahkKCsZDAa40f2n2kjw9Rk01pI1KB7fLtMHYL13T1REm44I5qkV",
-	"zJcVdu4oX/tOINilML7mO+aKuWFrQ5xB4EALQtHvQG1+A/o6Qc3j6/SttEHQeOylFmLZroOdQ2hm7S4/",
-	"8WZjKcOgAQ/qDDl5y1TEPBgYI6E5+ZUl6HfNTAy+aRT14N1AwqDq9WcCRqcZm9wVFTdHFco1gKkWo+be",
-	"2QXWcq27De8qEPsjsKaFvJ9ZlAx1Z3dfeVokKmfVqnD2QlmYxthJ6NVcpRU7GAbfhQs/XmvnlD1+nD15",
-	"GiVGby1cT4Hb4XVskXX7EEh0pgk78hM1ywC+zLVpxQDit0Zst6LNGkJVaUwFW5QYicOq8fikRyn6Hpgv",
-	"qU5fhTB7694JKZ59aa97hjdC9mdPPitO7GWFYxADOMhTkTalm13fos1SxseGdqRGq14kNNiIxEtSpcVC",
-	"bsbvbmiSIRptd9P2nL1K6l5UwTZWR3aeU0fawRQJ+EpW7aYl65jRF1IkFDX7y+s9wqTQ+Dltt4VGfB41",
-	"DFIuEg1wWAJxVrDN7lNrM34/ndvcf83MkbqhHjksPT4qB4W2u0UA/Du7JgtXPUp7VRR8Clp8ctMHPAd9",
-	"2AgTmB8BaRFuyyJIBGM6tnQitrWVNkhVm1uaOfTJkw9O1YUxFbiOr3WumF5G67+qu2F4Vv4iwaSCce/Y",
-	"49dxUGEvlp4e4ldMYcOZ1E3gknkiDTRumdq+56I0MVfWxSWRovCxKH3jkter+q5/G6zuijYJq6P4QCA8",
-	"+DvXVBmPz+5bZ+4DKPVkCD7Yzqu1/KxGrDiVb3k8K/qYdQk91/4okO5wNXaLDFKw3VdlES2prYrrjtzM",
-	"PVEYG5+bSCKSveG3LBL7/CxDyAB4toIr8Q1+VafdRW0h7uNfaDqkT/XN6yjg2DWCpPgiaaqYmwJYmESK",
-	"GSMrqRJJCnsktc1Cl964GoK/J4YrpI4nRHyx533jcR+FNCF6Zf+9sGQn5foZWfk0OB6ebKS99R4CHD5x",
-	"DHZM1mNUFQ4lJlXCPP4OisSi7OKQL1ju+xpWgPWWv1QpanirAOKE0iQjWBLNFSLXZ/XOOiFpq8P3o9Wd",
-	"3qydaEaFi9vXt3XLTD1YmfCXcj3nUW7Z1pEBNrIscqu5uLxnIkUrhOf7U7vYY2jNjKEueF1I7N3Bg6er",
-	"lfExQjlzpWVR81xDvdrogMJV6aoKdYxhQMG/9p6nBCgyrrzRIQzykflvNY8eFlqD5aCbeMOBSJ4iieZi",
-	"a6Y+RTGBG9kaqhaPRrF0iQFCJTeWiwuK/YiV3TxKwM2RCllDtvBO2rZ/J3H2a9lUrSqQUM/YaS7eTN4a",
-	"jK6PhCzGJIbRymgAR24zSBAVo13BeFO9TCvXqm6tpb2Cr/fWwXcq0sacl1TlxIjoe1g4ZI6PpjjU++5Y",
-	"XZNNNmz6nhcFx+DQPjA1dRMrXFX16pxqe5p72d2acO2Hy7yT5KRqraWcEG4InXoylAPQcZzbOGuNw1pJ",
-	"ig49qv2sc67fmkr7qSRs1tTI2jpU7a6vruqEsvcc3kypfF0rIBrmkOttFF1ptmyllTZgERHyt/C/rhqI",
-	"sBd9iUlDsANVYdEOIBOh+geWU6U2ISF6yXclN70wvgMwiR3RUA3hSZvQQw7BMzgWYIEjl/twP9puoFjE",
-	"s7Hw1kWsL3tNnu/WcqgjbOVG79LQotrgWD2BNLToSwZ1t2Ui2ZPGr11HIVAQimJE/mZDaMCUMkfNMIhb",
-	"eGJPUvB3I1h4WDp0jMVKZf+TrrT6tt4e1dKXFSpp37558NK9EVMiSuy1j4edfZeRf/VZcVZtLIoMQbhq",
-	"emKNLI8vLuKE2QlMh/Vi6URStnhMOw5ZTpLQ3FtWmg00p2m07Yp24ivF4Hj2NiN0Q7cBDfzgcZNZQp5N",
-	"sgHkoNCwZv+K5qEiDtRud1LX77vd6CkNil0V6UjyPw7l97JRBxCvBIZ229EWaQeWgNeVzEhefFr188n0",
-	"fgMTvJhABOmD3+zRAjroiHOEYRsDkljjtJ2qtgM85AB9O0pE1Z+1gwqZhl/0JNMHwyEF4vdd8gNr8jdv",
-	"D9xRza2xW2DHxbojJWSJH3SAVEr8tKfn2L8bRvCzc3PpazJ2VYqhzN5IuPi4WbEDreMKKFkhNFVFx+bx",
-	"Kjr3OmTPhhTVCAy5tYiiycUeiLxrKifA3p1HBm5VEPuGrn0WExRDeG84KaRYuMR2rshMCuNQ7HbGivUi",
-	"z5Ohk3qb2PVUAspMrpN48feanJL5qcQWcE1v2TF78vse+rt2um8bCeis9GWuZkmFDwsASN9cjlUVD0xp",
-	"c53ne/vJNxDXogBqHpfMMi2IEBbpHwx5EYn+C+CKhHxK+xBRZcE6+ZNR30UZyw4MmG5VxQaaY+C0KNc+",
-	"KMFEvg8GJ4LmD6zEjrde0ikzmUvSAw1PCt9aDt363OW6gPvYlZWgJJrJ1Ypq4rrKhow+963/8yTL2Yyv",
-	"aPF/vg/ebveXUdmtTOQ99cSuvwP4iVd0a6Ud2KRjYCPXis3511EhaEVFHosMPic3DEMcgbWgdBkyhBwe",
-	"i9OQ5UY4A85s+CxivqVKWMe4orRh6+7sXrBCbshvTMlLksuN2NAUgkWbs5rMdVb/a8QVXM7H0jEF7A2M",
-	"irsIIV23rUuqfccuOCY+umLJgjX4K6lYVfWEwCMYb2kcmB92a12BdHdkHeoLgDGn6zWb7dQZABWbuyC2",
-	"fmbbZH5h13hr5mym1oHpECKVsokDJ3VFJnKdjAs6cSUkbEE92Ie/xIN61VAH3alQdiMSiT5JlLsecEg+",
-	"jLL2F3goUUeAX4jP5lhJ8C5lbBcL2r2SMKB5vo+CMDZpJNJYrtG8CPutYtyzViAP/XXE9tE42L1qZlUs",
-	"xVcnVIuv0y65R8/9jsR9kHNaaJZ1oGOV1IkLFp1rXBNIKfU3OTQ/INOtb7wzjEFPrWYd08xySDdQtY/F",
-	"PzAtWMpLMivNj7dMJXz/OVU3Ilq58sn1rnhGLrxM9hriEsqB4jOZc8Gx+UfjouhxTrVvyIFiJb1mMVf3",
-	"anWud5pq7JBHGWfJoRtxpKpW7RBhdp8BFMhRUc/Ekah8SDh+z5TjiJMFnzExY7tlyybb+Y6ed8cF5ufR",
-	"U27g+rmNLnPrLWxr+dFHdjULX4jOL+QQJ4MdvZEl99hdtnd26qxRDBjBaKar+C1dvTha4u8L+qfoipkd",
-	"NQKHFLnDNaiqUq/hhG5fFwbv1RJw+2nvHwRPXqwcp56o4wxo+yCR87isNArdJVH9ixtrvWJCVQDZCxDf",
-	"lgwJXJnhuW0oN6QUhhd2FGjaG8Lm3VniF78s4wrGRnHDPEhSb9f88GD7qDV4scHTAUPG724VE67vXOCW",
-	"9CF9DinQRzip+/FZJ76Ef0/PN47RsU9efspPCZVu3tXiFbYKXfSSLL3jwjsIl7X+hL7Gz+XlQl/ngRhc",
-	"twwnFoD6HMwOMPtUBaaADYv0Um4SKGpNUZPwdvooMUBKo1LqKxwdM9gDB1A7rNAQifX5iw+Da9gB4wiL",
-	"rNWIVAFLoGqar5IVsbVK0H2y9p/GYrmWjwb9mUzf/IfbE+whb/8+avR98R4TdTwfEWa2cv/NecfxFy94",
-	"T4GaBF7jglz/xztsCefLZimBeTxDiMGwq8DkVqgaJsilv79buREXo4pJr9eSF8NhrXg3krJWuPvd2dNE",
-	"JsKArp7M48WMLu9Okz6rF/07gD0GhSvB3RNSXhcUO0zUkBKhlJFthisQQ9TBTyt6TExUa64kb7oexssq",
-	"gH+ERcwhD3o32TFPFCzzeOmn18r2iv2nuwLFDEL8TROJOeDzQkrnlYXYUWuhYzJLOsBBzqfQ1/2nq+Q6",
-	"L4OoXA5KQpLj0BR8O190aHHX9hEDaH2VebKe1uk0lCCKq/hzjZhJTktArB4PELTFrtigCr4GONv2C5fd",
-	"pOxa0f7Zd6OzkOINnxyKVQMpANLSq4z2UtuzXUBjqIZP9/udOxInwbEh4falD/u0TrdvWT8IM/YanqxO",
-	"yo4p5ohPFzd3ToERVyHD4RJr807SKJHHtBsgyniEwHZ0thcj0Edb07AftV2KK4FzWRRyozF3zDVu+5N2",
-	"MAr6EUE2x3u45bhrMU1BTQJcEXRrXTB2a68upi1728dTiLpqwbR52eqfXHfOQhg+Mo6wakpZFERJCCg2",
-	"YJis4QhgmYmiCm5my0RmlSwKf9zHeYNXtCj612AUnd2kED42bDoi1GGf8vMORKl9OckPb6s4TbvZQtJt",
-	"2gcZodjct5pqZSlazkIb2+5DweYmQBJvltsDQL5xqtW8qkkkVx3PJd/pGO8hGA8/+dAXIT+sV09LUviV",
-	"xGml+DqWkGEGkclGdFOeOyysNtJgIUuFIL9YQOY13AZgWgv7IwnCBzqoh6DkCrvhV4paM29zZPYTK/K/",
-	"2s/Ebqu+PEIubvrs7xqYOtjyOEnutLjR83srbvqdHeOc8nbrk+l6Bd1GjRfcvKDRrKHkDk26LpGH0Uj4",
-	"15hofy62BJvWe5xR+2Ce6K4ntXnHFvFg7k9QGGjQnCIFPIbkB6ATKBMEWZpwUsYrE3w+tle7WRKHOtnm",
-	"2xOQKrOR6mZEkKaT0WkPqTtjYb+qyoWgkwfLD5jT07xJt6RoSOTSemjLXRMKdz1PO4aZ7IxTQaZk1vcr",
-	"aij5y9W7UAZd2x3sWQsMEjqJux2zcqsFDL5jcm+aKWrDJkZ91vgjMDMAY0OWiVzD5TuCp8YkDuMeZNWe",
-	"J5klHnOjAKMYhY4JGMjhNII0bGfZ1xvoOEj3/jhMzsKNXAOuizgD4prll5Cmg1ug6Vbv6gNFsdGfzGhe",
-	"yK+gQNKtHjYC/Erc826QoeQduy+PPmG2z/jcHdAK7vy+Pii8a08t0YfKhRbayUBJZGOz+ltxN4pjBtTQ",
-	"DrRs4iyUMRj2OeVFD2By1SZimewRMY8mO741ZI7JZfX+9VP5NQWL36O+xL1pq32hajepuNkwLL9HE0Tz",
-	"MEMF79eSM0N+8y1+x1SfINlxKmElESk3T+Y3bVdTWcjFNmpBfYzGniFTE5ygVBCa52dS2AU9IVKRpwSz",
-	"VlMNwqKpuW+Ndgm5syVVdGaVSJcN6s2snu9B9mF0npbXNKHkzee3HzKX9o7jwCShiYdUN1Y1L03Hvg6J",
-	"qDE5ncDWfC91A7PDQb1U5nvwRwpJsMQ8cRikWkVtgurTAUZnN+G90I/7iLVeF3xGMbSRM2H4nDOV2E54",
-	"ZRePdvXFaEdaBWCgmmgG7Zl8iyVQW6ihUV2E6yd5HEXrMBxqKCiKB1GgdoPMpFIYy96N/gUX0SMAkSEX",
-	"rbdqESUbNiUOozfVedsoHr3jr/lv2F0ARYLOiJIbTaZb3yEua3Dpnqy0konCojT6i1xxUcfoTotI8F9r",
-	"41rl2CtgRReCzwN3YvS24RlbUt3Tbgrk6/91mJPtcwtkSvRxsgPGz4xVXzeSgLxNbJJj6njsw25TQkN7",
-	"c/0YA9mQgF7BZTkI8tHmdB0GPt7RQeRU5b19f1O5YaeQUD3RmTBXd+wbAsWLI8eWFeHdMur734Ztxx32",
-	"91M4/LV1eolcO3QoSt2Bru4Ev6ttZm/cVpm7XWNX8mfvaB3MjIuHrHcIs/vWlWPQ1uNTvWHHy5TbE+L+",
-	"PtPD4pmEfTk/nz10TjeDwOXbVMjxzjIWIdEanRuZ8zHXUs+gk6s7WO3WNj24nzuX6oK3cdh4C4a2ByLG",
-	"9zI7myRRPgQncRTR+XiJ8nmoyxvoU3lAN6woouZfoMFxdYG5TAioJgMXrissiio2jeaOO7nY+zZ0l+6A",
-	"xyoPrhXs9x0z5IdreNRjTu3CBPBCggVGgXTyqmK5Wbzs6nB83ME3wXN8ldXZP9Gtztf2+zlWy2sWOqTA",
-	"QP8ieDLqWdSimpBCh63+tmvA9Ktn1KxW4CeNphX8RcTDXjDElLl2E/OQ2OMaDALKm5Q3MGZweEEkoD6y",
-	"YqZUllS3kscbMX5xndvHtqTtABdUiAXaSEjrj3aT34H/xyHre27ACdXbEcY28gtGQ1vlBpBGEcsk7Mmo",
-	"2RVxwA0SnVQ90bcbYaAEEbW9yl2BkLrI1iWhxHejt0aHU4WetfJO8R7D5DsyZZrnDmSxAfylM9eShkcC",
-	"8zTRnBZHBCV5s+yUj8aVn+k2nkSzWcrVqA8kqoLtN9oJthVK0+BXk4l1ODcXa4Oa+lpgimi6HfH5u8Tu",
-	"GybSYOL74MxH0pkHS4VbzsoVF/6fkUYM++qKPdm77USo4Sl2DOJ60uxFzHFeHfVumzznOSoYvUU/AHYb",
-	"qTINdy26b8PN97l1vygpFn/16l6iRclOqsZI8dlWHRMlQwhoWSputteW5TwadigW5ZaMMylvOPMWY+X4",
-	"r2hF1/xnZs1MiGfPZUqeCKPozISyeAyEqlumQu9wCHbP6Yw1E4tQh6+nFxEo0nM56K5oH31IXBNKXJfK",
-	"R/+/vR8NN9b4m3zMc3LtZh4KsSaPAdh2zQRd88nl5LtHF4++gxiWWQI5zkMKyIKZZKSea6hrpDkjcp5V",
-	"/S1d2VYoAFhTBWxnWYH6eqLJG2aeu8QLxfRaCucjeHJxgcnmAB0CwrryJZ7/j+t9UxmnIyrqcJfabctc",
-	"/krOoLdm6lNhbue+C+gdfO3cRRWBy53/qrX/UDSDxY4sr0KTgvzzp1evM3L91zeQX+kxtP7lEsnlgALW",
-	"dMF00JjCU11CPs/z524uwYR8IfNti4qrsjDcbsW5Pf5n9p5tErJ9VtF5EGTFlAuqtpNxVZpPhqvnYIDI",
-	"+Ww8ZlTJ7g5kkHEQjkhBwEztupI63PPWb9AhHAQX4pkqCwdJyRJKCTxBpltnAbYiHCgtFJvdSIHJH032",
-	"eMe1gfv0Cga6D2KG4UaRsoErchg9pfdiR2mJwJM1lGxoHAj47liipJlxupAvqoiRUjqvXb2W6G/u3vi1",
-	"ZGpbXRvaQQTX2XkHx9rdL/exWz+ztal6Dgxt14stEGfffcoSwvJnxtYa8HTsRCyz21GeQUtEUOupwbIb",
-	"F8vB8JrTgyJcb7/30kMvp4ViP/na+quUeoSb76V/7oACdmZ2F6jIbE5XC5O9Dwk7lru63AQ6UuC9Aw/+",
-	"+e88v0PWKhj6iZpM8Qr+XmOLxpq/j5pKC2mNmgPYvSklYm9Wj5zzfHL3CywpVLjW5VlEHNWeuxfRXlXe",
-	"Ppyw+AzuT0oqIqFL4AaECDdRHellvWZ4X4nQHyCrN96952PWHjmC9MU2NYIddNwqnoscuZiihAAJDuIF",
-	"T9Qj0myCHnrgY2aDNuiHaG7jy0Jq1trIoTMM7+T3eoCzybocxbZoM/n8bufArfOypU2EDPDgH52hT8PM",
-	"57WcnP223omsmKz2kd1T7BaGex/KfsK1jbkTPs59Qei0YEfducIDIhyyba38lyVW6/gKCZ9A6asyQjsk",
-	"K7oyOLRcLDw8QMSCkPLmuXGh7tPwQR3M4p7PbA2XInFmG1Q86ubXPLJH3H/04ah6IUOVlgLXVSg3b250",
-	"LaPhVMc9DHDPu1zvZZnUNKwxcsztBWnR4yaBn+HivOXMF9i53E88m1JBwEjHzXr8wL2o0J+94BuSlM+L",
-	"4t7tjpyxXPc4fiXJOQbu4q3uupR9BV/sTChSDatKEZzi2OKI0MJl4cW8K6q0mk9F/S6caV8/nnvxrdjF",
-	"j9lqJNIBBwZzCPptxVfumYG9+OJvuGZfQ7rQGVbg6czVE9YTinRAJMGSwlVq1+YIhjDeCZZ1faJSs4bZ",
-	"YKzkI1xo40qNouyCjzXG7iSs3RNX2I3AIvpRzIH7drAV3bIiFKPGg42f5pL6wDbu+/d8R9VHjV9QLunm",
-	"8CM3HAh6wRZcWMPPtQ71iXrt0NAloRBUqBeJth1Y9gNjoj37k859/R9/32ZUORCLHtU/bBrmkgR9X4pm",
-	"B0+rXri6ZcBwgkjehm6zmok/VYzeRPSPl3YiJz2HMMK9W/BUKR4PvtrN3NDtMW68cx+o7FPgwy5y4UE9",
-	"7Gv2wP3G1754FPKJIPzjn8YuqVju6lDwgkbS3MOPayZwC1/zgv1vIPZbPvgrphY9LPPv0kprs5EEsi3r",
-	"DkqX60CkYM9ctchUmqX33EFCBtYWugAVJbOC6qVD0nRt2yBls8tC7+20Kh3tFHIAhrjvrYVBo2LghaWd",
-	"kQtm5egxdhbgpdLmyxWj+fYMNtG94dNPLYPZ3UHLfsHRMxs3aK6NK/U+vaKISHMjVEQ3p6OR8Px3K0vu",
-	"zmtwAFGz4g1DcnyqEM0iUXGong56eK3YYTAq/sNeQXG+ogt2vsZQbcQ+TEnQeJ5H4cE/DiXtUHjyCgyU",
-	"miIwFNq4chbN3oZBak9Tc7gveX+YrN83ZkMd2FVzPm/4bV2D8FofYoAqgv+y1nFEWljOOalihx93AJ6j",
-	"5Pr3MUwNcUiItkymc4DipOjcPCJXiESF2vD3F39G8E4tV2wq8y3i6C5piIHZ61NzMWPkv1nOzX93aVtr",
-	"lHUiP3o1wDejC/3M1uZYkgheoA3ZHsnyzKErf9XWyapFvpgRDJ0NeIvQD2T1IQcolTBgX+KYf63KIXtd",
-	"UVWrEOpHfUYuQIcKrJXw9mCeUP890wsZGc/oonPs2H7cr4bk5chnTuG77I/k2S3iOh54rTPFAzina+zr",
-	"7aL+OyxYY6OpJWeGmTNtFKOrg/WH6jKzRqbVMOc4oWVVzf0S53H2iuu11Nx3aug4KatRHpTu9pQfO8pK",
-	"t0ETBwfY0lnkjnRyzVyGj2FFoclmKcONEQm9saL4ianjJf5hIUUcHMJON6Kz1vL7/m3I/oZP3Gsi9FDl",
-	"fIeNP9BVBTYDGo/O0MVluRqA49A/ZjcOE9ftnh3tqhphhuBxT9ohMWxxq1nYuwSKHZ9BIrBd31TJjbY6",
-	"nYR4vgetjoht14yyJwIVuwDaBTvuYsO8/8RIVU+ckTfEvV00x7O1PjdxKB/2dnGFpseVcy/s0q0t4SNW",
-	"Tr5NKcJadszBUokdzMG3wM1T6J9ypIOn2C3Xg0moV+Gp+3CK+NHGCK6gaN6zKRkNuFmjKEz+WJeTq0gf",
-	"QPO4i1wvD+fOBcUdsYm8YDs6w57/jgWwd32XRmM3TkWKgOqXIEatv87B9NiHX7O4ly6gFAxbOtGbw27N",
-	"3PUoSNiX1l5E+xGRLb0r2NqVVRG3yMHOBMPDeW11LDn4NRf5F9fiZkRtzsY9Or46p7do434yB37io9zB",
-	"P/HDnMHQtyO5cT9CUacDaUa9z0GrCrnJfFU/Nxq7eJI1U9qn6IeS/4IaVmyrnvSR8tDXMIsTHk0cIKWK",
-	"4I8HEFGqVVnQ/tq+eSkwzQ3tH/8OBCJmtCic2QNlMtDSr5GBCKEMI63coEXJQpuqaIjS3tSv/ZxOSVU/",
-	"RiLicwyanpu+0P0XNCXdw9h5DHhRy1WAh4gYjmrr5n4il6L7+uf7j8WHkRMB+bdGO0T4Q3ZnoR+f18Ae",
-	"e3XGt7Xn7kNyVuONEaBvrh//KQlieQiJllwYPVRYz4i95s64QG8IOD2qdjsAaT0D0BCfrbCSQhskcFSS",
-	"/gSjnpC/cIDoTST2vooqpIbJ5d9+AfLVQE2iBHxeFL5/pSbsFiIzN0y4ol70JrtMHktJwDaycmFGhWB5",
-	"N6XVeTkgamEvtILP2SMC2aozibkAb64fe1QHTouAa8SFHYUqRgopa/CFXZ3lg9e0RigtY7SydhPbb0Bt",
-	"wSW+4/NRec8eKsp12eMHhTzcfqB1AKhRx7Xpn6N70jMXFipLB6YDQEcAcdzd+r9KXm39qWzB74YZoNU+",
-	"IQoctmdgER0SQPQDdnDdm9Pxyf6KZNf2wNOishKWVLGQgOdQk7ehm1hcQ/p0b8kdn0bmdnw6JLUj5Yt4",
-	"nucO7v44rOfSnkYt+kf/bDxl7YcdWdblk4QZPHQqG+5r3KhYuz0/6CyMTCQJ+zsyjeRZODjg9vYQYQ6i",
-	"/SBBfMwq2ve+FzUR7KvxDpNUhkHASYccL6YgBgedgp0OACbUXCFUW6zM9ps4JrUe+v1u/8bJqKIGf4zD",
-	"gcEf3ZOJ7x3w7lEEY/rwJiP//unHNxl58/Z1Rl68/5SRz29fv7aa4Rc2/fTMMv/1X9+AKf7p1etaPajV",
-	"zzOSK7oR//KI2EVo0FoEw8JAn6qAXIesGEUnqAJX/5s4vDO+iCdeiq/8z4ez1vnvS6qXd2n7I3DWdAsb",
-	"bx/3iF7TrWH6mRU8AkwT59GJWmy7JFTaMXpNgjU1hin74n/97eLsz/Rs/svvP3x/90+Th0+uBJoccWfG",
-	"INdxjT0v0SpM46rZL327+/DNH5la99ukF8g3jL4fhRsHG6Vz+3mdQO12szgZZkdY5j3f7PVh4yUc62oD",
-	"DuWqCuwhbpXrG40arGsfQOA/fRuUAII/o4LkslHGWkiaR41DgG44fPc6zZHshGK4trvYQP4zD67eIXlS",
-	"EBBfHNn1gbVfgQtGWkK1TRvns1hAqp6Sq6qN/TO4w1UpIFq5PX7SfXKWRw54DRzUZmAP+klsHsbui1pj",
-	"f0zpeUzJ6bBy6LE9oe8khUzwelUsFxCdhPDwWQwnxb4EzaGPJlFh4JHY/G0ERffqkR2geKMcb+9UWbBj",
-	"b94nh7cBYLM5gQgI+LAzFIMIPSvnc8BIpQ6srbuf8J0rmOBpjih++75LmZXUOn6hYccwTWb2ETJlhRSL",
-	"491t55qZct2vQ1/jI/dSj2iHGq0/E83MWbnWHs31m0jCe57nuIqT3SCOSPcMvVUNmgRkOsO9Ow5jbrAB",
-	"SdrKxvBd6WLUARsB1AoNvypKNN0Q3oQSKqiOo8V/YdOhvG4shCNGEn3D18/A6bught+GZliuZ1JQ7ZhI",
-	"4sXYT8TAYgaTrF3fuEZIFl22T51e/zCVPZaAEQ7x1YP3nG7dYafz3wHMuTdh8wub+lZI95qXjuHcqlPN",
-	"w+dnAq0OTM9EkC1XDUjFzPWwP55W8SP0W0eiXfrQC+hE8CcuFpamWkrhE1u89bG0f8f+S1njxSUrcmvM",
-	"SzFjj8gXn+uBtUPuZZ8iJ6SB5BnnhRekFOD4y0gpCqa9gaMpQJpZBQf3eeMmY0WRFSYziaIsBt1iqQa3",
-	"3YkulHdUm49lImE7rnJueFFYwTaCtgffB457FvJMHrta4o1k0NwOAnpucxtskBGoxqy2CnfP1G+fyE0i",
-	"P4p72rB9bYYFrvxYm7OSt+w+9gZcbGj9tU+ie4J7OIVI0OO9vGWn3Jfq+4fvDMbyjrU/a86abSsi0SA2",
-	"uucECLKG+uE729HC3puwQZGediltpqMG7VPgnFaJQo7aAyM1Aon3yE6D/MCHKVhbKynnaR/4Oylv4GIM",
-	"9fjY3KQo6jDG1FoGMTteyvlJ8RVghNBG9769bZZyqc211/9cluKg2xFJfKaZGaqdc2i691U8F8B7h1n9",
-	"qmqLc+xA2NvVWirjewUelPXQm/UNw7yWavWPiJJc4zFsJpUWBj/JIq+ArEMHpCmzOrhHbq1a5aPU4MoB",
-	"vZJVqa3Qi+VIsdnNmG08wPlWH+K+HX92bJY3Ro9nFGyU9F2iD9/MtWK+pXp8O68Y+NoRspCKHGrYdVVd",
-	"BeJrBB79JxzoH/gcuhX2CnvF6LFk/bk7S+mtQ2ik5kl0JXKWiQzLsDJWM1OBMEO2CtRFgt2PzR9Bk+vu",
-	"KXThPe2RbLV6/QcXreOCzNWsHhS6rWca97gDB1B/b3W4vWXn0APt2Jbvay5qF+l0WwPA8qDoXBAqsJ1h",
-	"7MK0kzr8eB7em26u5GrIT5ih5babwVbrjt7iDEDvafe09kYUiEJVCo/qs2v09ptpefdyKTVLgB80keuP",
-	"aWU4RxwF8/64PP/egShXbTKxAQ6A6Nitcz9wHWpwZna6sxJCL1J48CCuL6EO1+08Vu14foi46mAxxz4r",
-	"/S3Fnwz063461FFc899YT9DnySAfhzbb8KWHZuaHuGzPrd56LzxsqgNJ/XnMsM9PaEmbbC5qD/k31lz0",
-	"ya6Jg2Fc97k/JLsJ12E+idIAlUaOc8DlDUACG98UipusliwIhSHSWdNV4SGWIQkprNW95CKSPPOBfXX6",
-	"28NAmAxgXo50AR/qrm0eDFfxHA2/N8sA8cE4A3cLD/DxZ+Tisrk5D6+2runsRp9e+gFvxm7wdcENJu4B",
-	"hEtZFASmFJBIINYWhRj5RI/hDIpc16MuaX/ztktycKszbLYPn7Mz37XWyc7ij3wn1xrs9dueg6i+7UaA",
-	"KDsfJxtGWTvlUODDBw1ADe+lTrvf9cNLJMXmiunlkWUS+jCtQGmHo9pX5xbD+VClSzDl0l7A4NO0Igvx",
-	"iJkwGXB+8K3RG4aJD95nhuqenLsu8s8wnR/KnUHh04/Ic6gXadURW9UQHeFWS1yEfJRePLIrpNqx5aEr",
-	"aBls4+Qeu8smVGw3dBvTbGS5WI5aWadP2oNLQKBtHMzIu+TxXj+gfCF6GDQ23dz7LJTR6MwmcRBUf5vR",
-	"a3baZrJXzI4eEuO+oSvu2NebQ786cvvYJXOwWnZL6+hj3shEE7MCJqHaYQU9q9umyMkUuNmBCrG5SeQ3",
-	"MfNXXMuxJE7t5q88Jv1Ow+Auwdu1FWhuqlb+89+GVnWKmzjKcBvFDTsDtN6e/vlfKjBFq5sbXhTEyCJi",
-	"PP4ocoj8vKCumGZccYr9GBGSrKRij74FfI+fMPoFUg1nt6nnjLLcl9N7YQnao5AbIsWzOvikXZzirMoW",
-	"jUnPJslOEynD7/+jCdByCBS6vC886HJ8K1WY1JFTWT4ptqaKXZWny5QKA9w3E5VJDGdVikPZJwRWk/Zk",
-	"eVJk5tOs7piy8KXDfEVHTVAdQgQN69Z5BccLuQOFxLx6l/VRE50pjKPT8e5VKV4uJX+ALvWnZ93zminW",
-	"izYSlLqGr83HwXxfDVWKduih3j0WqhyccRrV+q5K4Y2+0Q4YnMCD+l8etiaqRrS03gfnrLj/Mqne5mpg",
-	"TTgOfNYOZFkzwVI+B6yCeASrwS9H902MvbpxCu0Y60V/lLWNfuGGPVrd9mdvjt0c2HCtkhWz4vi5KNia",
-	"sFxXAsLuu5f15IODoq3yDRpVUnZ9t5I71Fvs6uMcDqZUApFx7QOufogrwLhl4BSKtbG2K/y7vLKbO+UO",
-	"ekqovwtZK05oO/Jsse4KqAuxhpwn5bQrufx7EtOPH1pM15tcfhMFrDWO4XoAcmxDG+Yr9Xzj+5BXVSQh",
-	"HQorpgLyNCoNGfy3wzSudVSooyWnMkLhZI6IKru8q76wsq8omunbSTb5WuivsYKiXx62797fY6e9iqd8",
-	"TsLxMT6k8PXMUpCcrajILys8VV9gaW8SWRqyZSY0wYcHvOBDJRZTuOi2lnvuwNTjoRResACIiUGYyq+F",
-	"xQhJUwWm/8GS5WhQMTjTKGr6iAZK92nO2HVj5XtvhbppucoODX6UO3TguypFHcX0D9I1rkYi5Xs7HBGu",
-	"BLurn7AstjbAN2Who9AwdeTAI3Gyr5qM8jFWJZ5ciR1ZgOi7KatS/Ek/hAXaJF03BaTbfaMWwqxmrpkJ",
-	"+8mVx2KRc7ekjFy47psdI3YGaZYpPfrvMuHk6bdR8BzIN74S9CF5T68lPz7s2btaInoALHJDAQ/6i9Rl",
-	"pHiZpFgMpOjavhhsu5NI69oI/zAOVfQq9CfgosRw/gcuSKl9Zw8UKa4hko439bjGEe6v1Y0bcMTJenEw",
-	"Nloa5iws+viMWH3/vhXhBn370h/9DhzGlufAV+lyzoo7QzHnhm7t3QYvWosG+s9l3tyhYhvCMjdsHQMV",
-	"si8evHut+gI4HcMocnbQl/jsfsVf7foC/NZD53bgwpxDNJUSjipCcK5wV8N3BB7SejZLyjef/OW5yKpF",
-	"csG14TNSCm5cOpgdjootshX55zfXj/8lxTrXL1+Oc/Wwr4aJWjviER3FRlcNuPmO/fL3F/cLgt9k9Ujj",
-	"OtwVR+8j8EC3irglSCBFnxuPmVhq9ohUlQoh/Z4rMqeG6RCfiHYO54qlLr1IvONjGPL4BcnHuXsPvRIO",
-	"uw6yI+d6cuOBKF0jV2wFkjej917rATg6esN8etOUzeQKUwpLAT2PAosUm3hoBj5/UoWgMcQ3qBMcTR8Y",
-	"9vhbM1h0Ym+1RpROja2pr3CisyoikPDh+wvshH78bAK0/193/jHM1zrLDBcZNrTIwDHgdC9FzhSh5IZt",
-	"MzItTdtdAhzm47bxwsKdeOeGbSfpOsLxSkB/2c2DhhQHVcJQ+Hk0jfA4fDTQAvdDXPJ0e9vGTeWd2EQb",
-	"alhjf0eIaXgHOKZLb557x6EvMiSaof8vNj6aVI0JdFAj/u6qxUa5Gay2KFz72BFehsDm98642vctTKHn",
-	"XPOF+FiOQ82xz7Lcasin0FN1sIROJnJwiKjfX0IgFBfIxbH9QZZyb0+V5Ok+fu82fZKa1weSMdJ53HHy",
-	"OVjk4F+JN6mRUrO/wDPHct2EEfuIgUO2vS/46mnS4ipnuPO9HqZbA3V1n4GMYOKFz5ddgR5UNde0SpO+",
-	"0dHCmI9mae0DN8bopTKRHwGiK2aL4EwQRad58Mfe0+nVnOC2+bhmIhy34dsmzO0IHDGIvvajyCvRvZeZ",
-	"PqpU6iBewAWZcj28nFfw96pFyfh+Zd9Ok64/XIOVw5ur1Ljj3HVZOnKoE7PGQV66Lk4gM+eyKOTGN3ly",
-	"Bfeum5HLVGw2hOqB1r9m5qOb+4kw3BnVpbr//k+n3nwjHeRL+sqwjygpVxncDcWWgOMPLgjIzwPPIOR/",
-	"Yssx6UpOErcHjjiQN/ElFD9o/hvTGdHlbEmoJv/6w9fv/s2OqgvGbhnZMstEyXwKLvJJHypRxJnQnMgr",
-	"jpN0kRA6LaB194rPlFwxo5h+RqQotkgFAOlXkD+D2bDR8IT9SJ9r4psw82CfrjCJb/DWxT09QSD5wP58",
-	"vXFkaNd838c5ULUnfgyLPvhQD+FyX4fUWa4JX62l1txyN7Sxhs6JcnZT9eK0PJBn3bo/TTayLHKEPIml",
-	"gAOQ9T/mRsLSTgvm7/bSd9RPuhDsY6/RT31cBz2QJQM//bflmX9eFET7y+SBfPPxvAwIp+LU7F0BCg4G",
-	"V3y1nGteg73gXazNWrcuGBfJQC8bW3wc8964uECz/fPFxTAmGbz54JkV0DMV4N1HdEvh5gjHUM7PPNRb",
-	"H0az8WqTC7rx33ywhAZBKhVZAaNE4ez83fdxfm3HO9aOO5kdRUj20EXSi/LLqgRIM6GlL/uBJoqSQoIR",
-	"6u1LRg2hhRQuazEOotwP3FIDr62VQ+wGKfpNQOQNXfHHut7HYcNXF+/JceGPDz7glJBH5JXDBPN4ac7x",
-	"xrYYZlrRHGVqMv/gj6ZHHoHJFF+n5dwrRTeuELzW38lht2VE01ss4hXSoNDQdW0TOpagdGF0Ftk1+/lr",
-	"mMGpSk8UXz9QByhc19GLSWHTtqupLOSCs4G+zbXn7sWWdOONAsr58ZapLfFL2VaX0KLkOTsSec4VFT22",
-	"0RewcGrPk6UscggBVKBqDtEV3eZ6RYuCaeO7nuFJ+JMONe8Jh/oVFTft7TgBFgoVNydk93FMUPJRrb9A",
-	"fNUocsCG26HmdDZwGj6Hp45Fhg4+8GCQnLqsumrGRzZKXtipQI6XFAabN3FB/vnz59dWTH/8/PpfnjlD",
-	"H42S6RYhxemKF4j2o8228M1wEeJDR/VWT87DWjq1kZjR/B00E9PQ9EMgy8XDa46vpTBg4KXy0PzWHeVM",
-	"gE+h3/UbBtQVDmRWSwDbLCXJFd04bllpVtyyRCGMX9z93DgVKYcP3+uwyiPS9fz3JdXLu3SmZu0gurNm",
-	"X/AIg9OtYRpOpGC3TDnHgI5WI4a1xl0/zebddpBev8+aGsOUffG//nZx9md6Nv/l9x++v/unyT7OH7vG",
-	"c2PmBzt73nqatHw9dLZkZy+lMEoWp/HytFIyfp+ExKK//WIpoJm69fQuVTG5nJzTNZ/c/XL3/wIAAP//",
+	"7L1pkxw3cjf+VRD9d4TsJ2oOUqK8O3zFQ6Ro8doZruh49JfD6C50NzzVQAtATbOlmO/+BDIB1AVUVR8z",
+	"w13ZL9bidFUBSCQSef7yj8lMrtZSMGH05OKPyZoqumKGKfgXz+F/xeRisqZmOckmgq7Y5ML+kE0U+63k",
+	"iuWTC6NKlk30bMlW1L4xl2pFjX1OmO+/m2STFRd8Va4mF4+yidmuGf7EFkxNbm9v7af0WgrNYNSPSk4L",
+	"trL/OZPCMGHsf9L1uuAzargUZ/+jpbB/q0b8F8Xmk4vJ/3dWLecMf9Vn/nswUs70TPG1/czkYvJ5SQ3h",
+	"mmyUFAtCRU429i9GklxO7OPuG3aIZ1NZ4kzynNv3afFRyTVThtt5Iw2an39GtJGzayIVWSu7YEWoJlwQ",
+	"SnKm+UKQXM7KFRPmdBIII6f/w2Zmkk2+nCzkifujXfHpJd28Y1rTBZvcZpNns5kskTaRRU3ZjK4YkXMi",
+	"ytWUKX1KPtFrJuxqzZIRXa7sj7QoiDRL+/skm6xr6/ljItcMqNzeMPuc/Uce/1ExUyqR+lWvJS9SPxo7",
+	"w/hPN5Ln8ddu65z4i/tGhrOvplqNHL5Vm+qvbepb+ub5FVOOFk3KAOH1EN/h2y/w2dtsUnAd2a1LRvOt",
+	"3yRi7N5RxUipWU7KtWUWs2RcEalypp7afwgipFlysbB7CVNhud09btgKJrWiX94ysTDLycW35+dw+vy/",
+	"q/OnjeJiYee1ol/e4KuPzuH/wjNUKbq1j+Cxb3z5++EPl8KuYohMf8en2vsIQ2ae1OFj0Z0SeuMkVvxs",
+	"Nib+uL7CBhXqrzyqPVQbSZmNVNcv4fB2+WLOIxv8TJOCqgWzR9+evIJOWUGWVBMl5SqzO7wu6AzOKjea",
+	"WEFCNP+d1WTCVMqCUZHYiscjNnlNFzjH5uR+pHrJtB0auWzNZ6ZUTDf4aU2NYco+/l+/nJ/8lZ7Mf/3j",
+	"++9u/2XSy0xPcFKetbpM5UTimzx6ZUREh5Wlo582iq+6631RGtiEzZIbRpQsRU64IXI+j1Pbygf7FSbs",
+	"7fXLefbX8+zRX86zx/9+/ms2JIocC1frrNbgN+TXNJN9tHI+Inry2D6+sH9G6bFhihHFaG45i5vGTvad",
+	"w1eWGPY7sO72XiFfDH3jJ7Y2H92jbWr4T2RuDbGlv6BKcRQZzWUrRrUUOnbZbWFD/f06o0JIg//Ei85S",
+	"fDQRLmGcGAU2dIs60ZjPuHV8xlebn2qRxa/MjdBDFfu1Lj8sqYiebNACNlSTFc0Z0StaFMzeImQlb1hO",
+	"tERuKZjWZKoYvdajiYTi7wWMHCOVV2oGv+Ofu80mTCmpIst4a6Wl42yY5mn0tC+ULNfj9+cVFzkXi9f2",
+	"rdgKlowvliah/FRHoSP9NrhFTlpMQK7brV1RteCwyXpGCwaqx8m8kJvafte+wnMrxtukeMdnSq6YceJ5",
+	"QPjYqdS2IqudP/x+WGUgfiBjFtgqxY4RTtxn13e9AhSbSZXHmF1qf7NyTfRSbsTpgN3hv3bFzF1dQe7y",
+	"aF25cgOCiaKYJwW3F7DAa4lNn4KJoEmpS1qQzdJKcw5GipVrmnLQ9fa6j8IORXcVdvwnLvLY1ka53ara",
+	"zTPXfaQtRTly9g5vSJXHnuysbeKf9RNzo6UXe1z1/iBtd4ya+2LJZteXwLOxSdtfRwg+VuQv8NHbbDK3",
+	"/2xuYU2v/C6lKFfmwoCKp6rZhgFiIz06Px8zVvvzdWWz+3uLxG6t1aQyT7M0scsiooJ5DbwzWy1LNWPd",
+	"E39lqMipysHBMCtoqeu6fU3uj2N1p1Z6ZnejJhfB8jTPJBwI4A25oUXJ0FtRFPFbF9wm3fc/LRmZc6WN",
+	"sytWozULGPlnO/Cg3oRz93OIr15KzWMT/LzksyVxfAAW2Ab+4mxstlqb7QX4RtBm21qTvOsgiZyewbP3",
+	"iWnTZN3HEcYG6n2Yd2f+QRSo7yJ9cQmWzIzOlrhlSHSuCUwPbsGWqRhhXGV2W8YHS6n2Ce0R3i2TuCg8",
+	"axBtD4dzc7j1jJjzbXy/NRMxLl/zmIb8wVENB81QffC2MFGlaLBt5Hpvb5o1oBI+MVCVYweFK+/7yYgu",
+	"Z0vLcY9Ovs3Iv9f5MCouYsK137YB5WnoYOEy/JyrYaJHrKB62aU4K5jXBLsinYu49AQHxAjx5z/uPhVe",
+	"/LXfg4oO11Occe2nE75aO/YHH/fFROa5XktZnM2kYmf4HszCGsev6Mykbt+XfBFzAH2wDGX10w38b04N",
+	"JUzkmlj1hEgRvwxydsMpfqH9wY/WzmXCkOnWCS7LsOA3Wsm8LJjVFsHnpKzh5FRLKgzLW8PVWLQyeZJW",
+	"B074t5IzQ36XgukMXMik4IJRRaxZDx6sKVU6PgjXj+snpOZoKRjV5h3Mvn8O7niiQauNXzEYiGjvu8t2",
+	"Se38FHl99YjMpUIvQanWUjMn8mXBSC5NYq61Gb2UJiEDVnQh+NzFJXp2ys1ayBUXtAD3XoZ/tCwBk1/S",
+	"G5benlWCNJ/quy7Iqt9G9N/pWRD8nvgRtv7d4BP/V4qhTRQoejXPE+tVjOYprwYF9xZTRNOtjh4evV1N",
+	"ZSEX27iVPmhfdzg9of/YD+k+BcgeBVD79JrOUJuyHPcUD87jl3hokAuc/9fd7HKz0/XTEpIVAQLrNPa+",
+	"2ujWrta3MCzQHdyI5wC3qS6tmke5e4wGxLTdpfVpJWl3kNTwqhPURbmKaALXbNvdrDeGTFkhxUITI70v",
+	"cUXVllyzbb8PPmG8jlTg4aHorSpXa6pYDr6v7ir6nFMrqq6jx4YphrHNnM/nTOngdtjBQ/xSmufyy4B7",
+	"eOxpe5kQvEmvcYf3cK1pAnIXJW5Sj84NU4P+28YO3GaTKZvLYfd357Wad/YIntW2BeQ+HmaXucXFSSIE",
+	"m/lbqkkSPtahleR7cHQOxuHhISud2UyxWKSMrKnW1mawCsw1W5tT8gZdX+zG6jIS7Zn2gWzRBZITfOwF",
+	"xgxD9lPGO7+C+1Zqs1BM/1ZYbtvi/9e/FZqpG6bwv7mxn59zlJ0509dRl+4LJXVEbfzSfwvNlVxhzJDN",
+	"DWH5gnlFAl2dVBNu2g7E+FUVEXzPRI4j2FunYDTnYgGDjDiWXyb2kzFyvmSx+A31yROetnTmDXjnA4ZN",
+	"Mifl2kfJkJxW984ma6qaLmw77By31tnAmhkILQU2zyaqDBkA0U2ZxtWDnEc8zG8E2aC3AA8bClN0zMLi",
+	"4kq8FOyZaZyunBp2Ynh1A9Sf3/kkdiyN9rQyxyQbqsnMqsw5pBA447LyLy+pJiJli6hSjHeRl8AKI5+P",
+	"HV1HNNgf3I3M8U/9644GcRaMh+f3iVDkis5NXMODn8J96s4qNeSGKc2liKsOLI+ZiOhFhhPspLo/6DCI",
+	"/dQI0o/mnv3CLrsESsq15fN8F953rzyPH0pH1C7p3oP3pJKLxhqF7mm8Q0ayHexMNZDf+vrE6uvK+sMp",
+	"jZt8JweJYV/MsA4JT410eSydJ2cfnweu4wdhYiG/IygOleLYupzyXDGt0U5yTzUtJLgCo+LK3yixAfeM",
+	"+SXiX4sdw193eSzG8LjTiioe9zdtdQmnuL1299plp3keI/bpsMmOiUsdIjcCVDsktz2OBYhia7j+W8l0",
+	"XFO+bmmIEDBAHYTxtQmGVEzbKLhIeKFBzjthAi4rnw0I/M5W+ilczeAJTuT5PR4Inz1J5PXBQNFJ0UZu",
+	"6uBQCU//J1RH2EqDf2ucZ7/OtkDxKLPVLvNdMnJbibdPQaLIjSB4+1vFKZcz7WTgKf71FPJvd8/RdRZz",
+	"LF/B+R694u6zAVBb4xpcXN2Q0zJu9m/if/4S//N2hLhABd9+OZssxzlt7Er3ctf88MUotmKxrC+f7hFZ",
+	"8nI7fEu6D+DTMS6qx8PjzkYXBpVzjKdpsiq1IVN2QX5zYkKnkroz5/G3kk9DVm9w9OG3RnteMPd8OCBe",
+	"i81FtN+NiPveYTIjBEosoJ6mKkQ6Iymy48bKJlzXJS1HLyQR0pl5hmJC1ZQtuECHLfzLbBgkfnONJg7+",
+	"55wXmPsthaV/VEDjTqfumicDEvbxuAQEmE6aaBj7Hp9ycOOfH+VxxKfjg0NC3OjUnz4F1l+S3RuQ3aA/",
+	"02/qhiphf3MZaNFd6ZMB41RlHNbNK6tkQhVIhO9YhX5I0K2VlPNTT6wdhB28CDNrpB6mMzK6iz3qTgQd",
+	"LZptCUq3KkWIqmkfmtdkwW9YKmC29/b2xlCWpchVq8RhOBq/F2/EWKKRMATbEz1AhZQRoWvt0WI7PkRf",
+	"OlPrNpkuv0O+iZ3SR6fYRzOauXFnflxyjnt+yC8dJloNkXlCJEn3sbLZWieCrumMm+1Iay1xSgo2T1VK",
+	"cQ3u1QzT5TUpBTdPyckj5xurJ5fnkmEapmGYkzFiQp1TYRU7eytNSw0KVjgk2sj1upH7V5u/pDmdxgLA",
+	"6CCnGPc+sWsQRrq0ACqgtstVoc2oIFNG7KeY8/zaFcb9VPhUgmR1mnCjWTEH36J23kftxogb53TRb+6D",
+	"NcRu+Ix9g4q5fSNt5w9X//FGrvGo51uWf28aqH2oOrRxqZNNLFfFIh4FqBeWZq3QvWcXJ6qziV4yBgFR",
+	"fCXCJvFzOMmClKsLNTgRWXW83BRrrBY9q1KYVzyWFTmVRSK1Y05XvIi7L5Yufair/Bla8Fn8e4ovlial",
+	"rlv9zvjSh6mS5WJp7MnWdAvcNWUQ5VhNWW5PAa+0dX1BuNCGFoVdfUZYzo39r1C9af8RzzaASURm9Obq",
+	"A3n05K+Pv4MwP4zvnsU5coPHFsyHuVQ1kTODZDZYTkFn17qbRznobMJPv4n4TF9JRWZLqujMhKJDrAKF",
+	"wUbE2NyeZrjtYb9qg7rNjTORWpUFfVWKRECSfaGrdRHXeK3+EV//wqtUnV/SGbuuqCed2j4uku/yzXEG",
+	"7rNZWIafdA8tPsXLnqhJxPIzFxY0VgSDKH/0lJxfWEuUYmbTacLzH2qr+yqhIf0F0kxxek7KR7k/Yjb1",
+	"l5nBF8cl+bpv9xIu4pemVUFoK1gAlricV7b76Z4OtW9jWbs4pa7hGPuU3bQ+rReVzqfELBVjIRKsGPoR",
+	"LLscv8ClkwmK68kCQXs2ImG51hhuJ9NupGEbjLke0xbnp3tr58ZV9VUlMrH0X58Z2pK16DUCGSukz9he",
+	"2tupNITdMLV10XxvdTVrb8f5AfYpHYgRq7MoJ6N3Pt9BuA+mG4cRslpGCxIzvp2+TLVDnf6sv3EGYT1x",
+	"bkyMzfltT1+5rOkxHgFQywQtztzLMIkfuYglFudsJQdVUL4Qb0Q8nvEjN7GPavvKwckGqKqDz9Ml2FbJ",
+	"GD0p63GxJxqBXJ+Uj3fb6ZHC0p4HEjaNn308rTRx90eZxFJebt5RESvZlUqxmcPPSAEWRCzbxpyfb2sE",
+	"83eFZpATvqQi7wYrbrMJo7NlnPiaruCydyGm1ujZBBVTIdFxDSlZdGWvoAtRFkXdhxy56FjM4HNfQg/5",
+	"byUVhpstmLJ52nREc6xjQ4H4tLOHpGL7GKjakqyo2IJeVP3I2cyHodzN6UEvwl16PngzAiFjm/4mZ8Lw",
+	"OY95MiiPWe+a5HzBTTyP2bN0XFsz2lX8oHPcZSi5PYmFUrkpRtyplE/8s2EG0bWCgLPyPsbjRbkScd2a",
+	"iZn0zubuip1xGQ7zlAuqtjHiLCEJfDeF/7dSmoT5oNmaKmpk/ItgfSdMhekYqsLComQU11H6yXKntaXg",
+	"U+A7o+J3diJ7xe9+YmvzYin5LIZXUSvC69et3HO75DFds7VJJEaMo1I9KSLMNHw3tlt1hItuZnbKndGX",
+	"sp1OJlcl+7HnRfv75+FShuk2hLgV07Io7TNZyPyD2BgDj6ZOl58AXkq0kNIwQk1VzYF4NrWyFzsCpG5b",
+	"FQHp0A1rT6UxaA5VSTGynBa1jBiXqlDz5Y54VHnqjXjWyPWoJzsRBPCj2bf9eJlfT4yBDkuHX2L1mtfj",
+	"2ynxuE1RvhUyoggeOSKXMs5wmNi03lJtPpSxmVFtQv1DV1+xP1dmk6vXRCMLcc9c5mvIla4FtawBjZvJ",
+	"clAOBAaFsWoWkWNynu+lJHQW+I5RXaqYb2c3LIkvqaIOcBYqqXVt4WMKwcYkgVRoRel873dMxTIcp1Sz",
+	"XfJsfVno2OcNvWZ9+rNn6FSNaD0LHGjoQn/faMLzoELFUEYCVEMLMexJFDGsqmodt7LWDgAZBytd/TZE",
+	"uGxWAMLXeB8H1MceBdQnhT6ShUlFFyJv2Ecf2BktE56BC91Jk6dEMJazvOZOR59aCyTKR/F2O+VD6dP9",
+	"LjnNTLl+k0eLX0DyYBEEiiMaphwNNvaiakZjQW/i+Trv2abKmW9O6wcOEUQK9l5GaAVkKXKIOsrZNeQs",
+	"QgRSGfd395T7xZfaVvmEhyfm74uDd+ep70CG2P5C4PcE4LhccmEzG/L7KDTDXohDo+GBIqzwxSTqDgv/",
+	"5z5cpoQnN534WkE+jI1stRUwmFbWcgXHhQsWC7zlc5ZY3nhB+d5pEKHWL51b2/cZAGV9H1ct3RdCuk56",
+	"RSkkI1phxPamF7rHbrM9sY92sNi2Og6JtaJi64pprOXgU6ABzRAwXUkpcua8OM6usF9zkTCrD/pC7VH7",
+	"h0v4iUVzbQquTSz74Y3RzZlVEeZ4GoU97btk+9vnd7NoDwSealjAXrNxyw+fDvMKC8pqBXywpz28aSia",
+	"jiFpfj9k3mrBzaPXjR6LfLcSix7BBpN8s2NdVSLYRfNnOvnTc+fbDHoro0BcCMvbLZKCRYkB181u63Wv",
+	"JPhMt/erSuKqtmxGxYy5lNpSXAu5EbWNHJeagjCoVZKKk+M4fn2W9UXG+OzDmokrpnU0l4BiZlF0qXTB",
+	"RByx18qUqZIbDdpiUei+CPiULajYZQOsWprK5LIjhyQWqq91XLCMlriasR3mFpMOnoKeXtWCw9fdkmKb",
+	"89FpQ9ECuEEpbd/+wT+7T4Fsqp7qeCVYpY5pN6hP6xq0Swto4diVdIdVgo2JBR9aaxb2PF1kBrRMcdEP",
+	"NZ4JZOwr/el8pZWt3wtd+JGzGdtJCQ4gCHE0m7sQ/n16973IcQev0NHBcfDoTnoqJcV01EyASjtrN123",
+	"rKZ4XUZODfUuqMGsnqXESpX6g0+eZOl8+n4MkAacBIQtYw5fKLG7+ttbbhh44J2pPJdFbu1mVHYB0ArQ",
+	"Jr7R7iesHipQ0x2kg4/gNMc+v4AvI8QsIv0EH8j3T558+2TIA2KKhpNthjiTkLU6U9s18ta6oFxE2bbU",
+	"qCQdqRTwo2JrqthlGbv+9SWjiYwDX9JAg4nh4R4rDHVrWFgTw6r5AQqSGEmm7gG6oFx4UIiQv9O9sGch",
+	"QDZQAOAiabfZrmkaLVdFOyKkNReLixp6iGAs11VOkh6V0N526vkpJvblhrPNTlUuEUzNwUTXdlWui+Sy",
+	"nLiE5zn/wnLiY9LZ5D/fXv0n2Uh1PZXyepJNPry8qv/zP64+vLdPvXs7ySYvn7+aZBM8qFFmFj6iPH7C",
+	"vbC4g2938nyZsXJ9DLa95Q589jYklO82Np0WMXXnLdcGXLCWdlaS/ee7t1nQZUM66UqGzEZXxn+A48fV",
+	"7ITl11Lk3TSzCvTXG6tVLQ/uW5xvo+7nVAHWruYmrLsntlWDN6gHt0I3hwOAP7h4KcupSdkeS1bkGXhw",
+	"udExbzkWePhAEwjHC0LJmiktBVbGFlJee3HIDVlIACeKy8TOwfX50opp8DFAMhJI2HhVTHDZRepu9gkg",
+	"9tC4qCKVO4UjuSagVtk7A+yAmUTqhdBjfDwhzVsprz1rpbsihN2w++bTTO0fFSWabk57PBV5Wlt9Hs21",
+	"qo9La4NUY8OdOKUzqGQHPTaN7/gB1Nt9BwHleMMhPiYVlGXZF4qinQBVH3UHICNVivfJugE2kyLXb6NV",
+	"ZaF0jBt/dqasDV7WDhjcqQcHdhtV/yXWIOeo9VXqf+x49WRLAqIUJI9IVcOSAqxwKCNgCdBib2T0lJ5i",
+	"7ZqQU5lvoeGB/TJEoUD/8vyeguS0uprxCcK7chacUHt+AJZTBhSGMQYvMleoJfV+rFDAVVld4YDVz0Fz",
+	"7k0BUDfOvAxvXCR1eVfJqmbFV9yh1mTm5HUYTWj0oG6joAv6HHG4FRHkfLli2OrMXivaHnC8gSTUcTSY",
+	"oHavLBnNR2RGBcxg+zxed5pQSKY48J7dPfvMA5xVzjZHk/pqenbnVSzPO5StDUIqU0yM9TcKFIo6fu2l",
+	"yIDHW+9SOZDqvZQsa6xaJ1UL7SGRPU2HMnFvWSzI+24ZbAdrr1NGHI/67lJ52k7hddzkphsnSijMGW8x",
+	"Q5q4Y4+8odkHWzpqQceP6ZyWRaxkBlxEHlKlhqXikjlcDZRmN0zRosep6h0ve5aCuJanyQT/SL2lKXU/",
+	"UkWnPygThokZ5t6vmVxHS0w7aVkwUM/UPgLcxG7N48ZqbqlOXa7LiKu+5UVBnObj5Ejia4j9M15KeLCg",
+	"yAYcuQnYtZCmF5jCbCR4hrRVH/wBgBMxx0+Pj0ZDema/pyCi62Cyph6diqnrvb7C274hX639Fy69tjtJ",
+	"JrtkUEp5HLDNA+sVaxlm9S9F546NAK747zEfP6Pa/Jjoh+D80VOq9FNy3mjQxQWxH5LKNOE/400Fdm7w",
+	"lk1Wsv5y5DbGVSXCVCUt+l7eJKKSoaxkMBjgRvefaiPB12fQWEvWoHh8u0wfgPXePVERbToimKdWMF9U",
+	"2LmjfO07gWCXwvia75gr5pqtDXEGgQMtCEW/A7X5DejrBDWPr9O30gZB47GXWohluw52DqGZtbv8xJuN",
+	"pQyDBjyoM+TkDVMR82BgjITm5FeWoN8VMzH4plHUg3cDCYOq158JGJ1mbHKXVFwfVSjXAKZajJp7ZxdY",
+	"y7XuNryrQOyPwJoW8n5mUTLUnd195WmRqJxVq8LZC2VhGmMnoVdzlVbsYBh8Fy78eK2dU/boUfb4SZQY",
+	"vbVwPQVuh9exRdbtQyDRmSbsyI/ULAP4MtemFQOI3xqx3Yo2awhVpTEVbFFiJA6rxuOTHqXoe2C+pDp9",
+	"GcLsrXsnpHj2pb3uGd4I2Z89+aw4sRcVjkEM4CBPRdqUbnZ9izZLGR8b2pEarXqR0GAjEi9JlRYLuRm/",
+	"u6FJhmi03U3bc/YqqXtRBdtYHdl5Th1pB1Mk4CtZtZuWrGNGX0iRUNTsL6/2CJNC4+e03RYa8XnUMEi5",
+	"SDTAYQnEWcE2u0+tzfj9dG5z/xUzR+qGeuSw9PioHBTa7hYB8O/smixc9SjtVVHwKWjxyU0f8Bz0YSNM",
+	"YH4EpEW4LYsgEYzp2NKJ2NZW2iBVbW5p5tB3nnxwV10YU4Hr+FrniulltP6ruhuGZ+UvEkwqGPeOPX4d",
+	"BxX2YunpIX7JFDacSd0ELpkn0kDjhqntOy5KE3NlnV8QKQofi9LXLnm9qu/6y2B1V7RJWB3FBwLhwd+5",
+	"psp4fHbfOnMfQKnHQ/DBdl6t5Wc1YsWpfMPjWdHHrEvoufZHgXSHq7FbZJCC7b4si2hJbVVcd+Rm7onC",
+	"2PjcRBKR7DW/YZHY5ycZQgbAsxVciW/wqzrtLmoLcR//TNMhfaqvX0UBx64QJMUXSVPF3BTAwiRSzBhZ",
+	"SZVIUtgjqW0WuvTG1RD8PTFcIXU8IeKzPe8bj/sopAnRK/vvhSU7KddPycqnwfHwZCPtrfcQ4PCJY7Bj",
+	"sh6jqnAoMakS5vF3UCQWZReHfMFy39ewAqy3/KVKUcNbBRAnlCYZwZJorhC5Pqt31glJWx2+H63u9Gbt",
+	"RDMqXNy+vq1bZurByoS/lOs5j3LLto4MsJFlkVvNxeU9EylaITzfn9rFHkNrZgx1wetCYu8OHjxdrYyP",
+	"EcqZKy2Lmuca6tVGBxQuS1dVqGMMAwr+lfc8JUCRceWNDmGQj8x/r3n0sNAaLAfdxBsORPIUSTQXWzP1",
+	"MYoJ3MjWULV4NIqlCwwQKrmxXFxQ7Ees7OZRAm6OVMgasoV30rb9O4mzX8umalWBhHrGTnPxZvLWYHR9",
+	"JGQxJjGMVkYDOHKbQYKoGO0KxpvqRVq5VnVrLe0VfLW3Dr5TkTbmvKQqJ0ZE38PCIXN8NMWh3nfH6pps",
+	"smHTd7woOAaH9oGpqZtY4aqqV+dU29Pcy+7WhGs/XOadJCdVay3lhHBD6NSToRyAjuPcxllrHNZKUnTo",
+	"Ue1nnXP91lTaTyVhs6ZG1tahand9dVUnlL1n8GZK5etaAdEwh1xvo+hKs2UrrbQBi4iQv4X/ddVAhD3v",
+	"S0wagh2oCot2AJkI1T+wnCq1CQnRS75LuemF8R2ASeyIhmoIT9qEHnIInsGxAAscudyH+9F2A8Uino2F",
+	"ty5ifdlr8ny3lkMdYSs3epeGFtUGx+oJpKFFXzKouy0TyZ40fu06CoGCUBQj8jcbQgOmlDlqhkHcwhN7",
+	"koK/G8HCw9KhYyxWKvs3utLq23p7VEtfVqikffvmwUv3RkyJKLFXPh528m1G/t1nxVm1sSgyBOGq6Yk1",
+	"sjw6P48TZicwHdaLpRNJ2eIx7ThkOUlCc29ZaTbQnKbRtivaia8Ug+PZ24zQDd0GNPCDx01mCXk2yQaQ",
+	"g0LDmv0rmoeKOFC73Uldv+92o3dpUOyqSEeS/3Eov5eNOoB4JTC02462SDuwBLyuZEby4tOqn0+m9xuY",
+	"4MUEIkgf/GaPFtBBR5wjDNsYkMQap+1UtR3gIQfo21Eiqv6sHVTINPyiJ5k+GA4pEL/vkh9Yk795e+CO",
+	"am6N3QI7LtYdKSFL/KADpFLipz09x/7dMIKfnZtLX5Oxy1IMZfZGwsXHzYodaB1XQMkKoakqOjaPV9G5",
+	"1yF7NqSoRmDIrUUUTS72QORdUzkB9u48MnCrgtg3dO2zmKAYwnvDSSHFwiW2c0VmUhiHYrczVqwXeZ4M",
+	"ndTbxK6nElBmcp3Ei7/X5JTMTyW2gCt6w47Zk9/30N+1033bSEBnpS9zNUsqfFgAQPrmcqyqeGBKm+s8",
+	"39tP/mpGRao/0DiVY7pNt4JMo/OlTC9ZmplcsTQcf8O9+bTZl0vPqBBWShSAiVj7NRSzOlc8/hSKAivn",
+	"uqupDWU3fpwGlq+bfRtWBQuK67hjpaiUEARdiUJt4bRHNBFxD1ZkAvJnE5re3ITqUhszClKFvyuiGbQR",
+	"a2e8/uV8RB60dtDXrcw+rIereazXtNQMQ+vVRkSKRVJpHn4tKRK4ddKi+DCfXPwykKIyg3yACKoyNFFM",
+	"moSwCIyA8URdUn/dq12tHuiEFT1LcC6+0YcjXrqiziB6u40jPV1/dZTV8c6krfy/EeTuJpXBmRoOfODZ",
+	"Z4pVh1/k/oLtqTZKhlbe7hNQge5mEc+EJVFtii4qPCC2vTjBjzZc2kjbKJ/XkTOjQJgeX9LSBlRBFukD",
+	"D/ltiT46QAHIi7cPEVUWrJMHH/VBl7GdDNicVeUdutXA+VyufXCZiXwfLGVsfjKwEjveekmnzGQu2Ro2",
+	"XgrfIhTDs9zlLEIY0JUHokY5k6sV1cR1Bw+Z2e5b/+dxlrMZX9Hi/3wXopbuL6OqFJjIe3AhXJ8eYK8V",
+	"3VqtFXyLY+B/14rN+ZdRqUSKijyW4fGMXDMMVQfWAggKyPR0uFrO0yE3wjnizIbPIm64FBTBmJCCNixy",
+	"yzxnhdyQ35mSFySXG7GhKSSiNmc1meuk/tdISK+cj6VjqkEDMCruIqTmuG1dUu07L8Ix8VFySxbEUllJ",
+	"xarqVQSQwrh548B8v1sLIqS7I+tQfxfMHbhas9lOHV7QQL0NYusntk3miXedcM3c+9Q6MK1NpFLvceCk",
+	"zc9ErpP5HU5cCQlbUE/awF/iyRnVUAfZRlA+KRIJm0m00h6QXz6Mlvl3eChRD4ZfiM/mWMVMLvV3F0+o",
+	"eyXhCOX5Pobe2OS/SIPQRhM67JuNum4N6AT6pInt6Tj41GpmVUzcV5lVi6/TLrlHz/yOxGNJc1polnUg",
+	"wJXUiQsWNWKuCZQG+JscmtiQ6dY3UBvuJUKLqFr1TOSQNqZqH4t/YFqwlLd7VpofbphKxHBzqq5FtALx",
+	"o+tB9JSce5nsLf0l1UmYpzkXHJs4NS6KniBD+4YcMrbWLKbOrlZneqepxg55lHGW3BtEbXQEtUOmkPsM",
+	"oPmOyl5JHIkqFoDj90w5jhxc8BkTM7Zb1UOyLfvoeXdCGX4ePWVjri/n6HLl3gLlVjx0ZHfK8IXo/EIt",
+	"SDJo3Zsh4B67zfauMpg1irojWPt0Fb+lqxdHS/x9wVsVXTGzo0bgEH93uAZVVbI7XJjj63vhvVohRT/t",
+	"/YMQkSny/oRL5wi1DxI5j8tKo9DtHdW/uLHWKybGBrDU0KrBkiGBDzY8tw3lhpTC8MKOAs3XQ/pTd5b4",
+	"xc/LuIKxUdwwD3bXR7/P4cH2UWvwYoOnAxaY390qt6e+c4Fb0of0GZSyHOGk7sdnnTwB/Ht6vnGspX3q",
+	"q1LxJqhY9i5zr7BVKNEXZOkdF8EDVesz62u1XX0F9OcfyKXollPGEgk+BbMDzD5VgeJg4zm9lJsEGmZT",
+	"1CSiVj7bB1oDoFLqK9UdM9gDB5BprNCQUePz0B8Gn7YDqhQWWav1qxJPgKppvkoiG9Qq+vepvnoSy8mx",
+	"fDQYl2L6+m9uTzBGYP8+avR9cXsT9ZgfEC68cv/NecfxFwcuSYFTBV7jglz97S229vTwB5TAPJ4iVGzY",
+	"VWByK1QNE+TC39+tHLfzUaAAV2vJi+H0hFTcqgJg+PbkSSKjbEBXT9ZjYGaud6dJX52B/h3AkIQoSXD3",
+	"hNKFBeWNkJRGNU2wzXAleYge+2lFj4mJas2V5E3XNXpZBTC+sIgqSDL+9M8TwBM8XsLvtbK9crjS3d10",
+	"Ip4F24W1PPNCSueVhRyA1kLHZAh2AOCcT6Gvi1tXyXVeBlG5HJSEZPWhKfi27OjQ4q59LyZC9FVYy3p6",
+	"vtNQgiiu8ohqxExyWgIq+3jAzi12xUaD8DXol2C/cNEtrqmBr5x8OzqbNN64z6ERNhBfoLyoqkwqdRXM",
+	"bvh0v9u5s3yyyQEUTrzwYZ/W6aazET3b7AdewZPVSdmxVAhxRuPmzl1gfVYIn7jE2ryTNErko+4GbDUe",
+	"6bWdZdOL9eqzZtLwTbVdiiuBc1kUcqMxB9g14PxGOzgcfUqQzfEebjnuWkxTUJMAyQXdWheM3diri2nL",
+	"3vbxFDK6WjBtXrT64Neds5BOFRlHWDWlLAqiJAQUG3B6Ic0jERnmZrZMZMjKovDHfZw3eEWLon8NRtHZ",
+	"dQqpacOmI0Id9ik/70CU2peT/PCmitO0m+Yk3aZ90D+KzX3LwFa2ueWsKg5esLkJ0PKb5faAnAWcajWv",
+	"ahLJVcdrgnY6xnsIxsNPPvS3yQ/rudaSFH4lcVopvo4l1plBhMkRXfHnDtOwjRhbyFJhXhYWAnsNtwF8",
+	"2cJwSoKpgg7qoYS5IpjZEhS1Zv79yCxWVuQ/28/Ebqu+fHAurvvs71pTDLDlcZLcaXGj5/dGXPc7O8Y5",
+	"5e3WJ9OuC7qNGi+4eUGjWUPpNJp0XSIPo0rxLzHR/kxsyQy5xOFF2wfzRJdUqc1btogHc3+EAm+D5hQp",
+	"4DEkPwBWQbk3yNKEkzJeYebrarzazZL9BOLZALJKjaPKbKS6HhGk6WTm20PqzljYr6oCLejkwfID5vQ0",
+	"b9ItKRoSiYUeonjXxPBdz9OOYSY741SQKVm985IaSv5++TbAWdR2B3uPA4NkPrrmdszKrVaDhx2LNNJM",
+	"URs2MerTxh+BmaHBAWSZyDVcviN4akwBCO5BVu15klniMTcKcLhRCLCAZR9OI0jDdrVUvRGaa83RH4fJ",
+	"WbiRawCkEWdAXLP8HNJ0cAs03epdfaAoNvqT0s1z+QUUSLrVw0aAX4l73g0ylLxj9+X0I2b7jM/dAa3g",
+	"1u/rg8J099SEvq9caKEtGJS2Nzarrwa9VeQ4oIZ2IMITZ6GMtdOYU170AN9X7X6WyV4/82iy4xtD5phc",
+	"xojjkW80mcovqfYmPepL3Ju22hdyfJOKmw23V/GosGgeZqjg/VZyZsjvvlX7mCpCJDtOJawkIuXmyfym",
+	"7WoqC7nYRi2oD9HYM2RqghOUCkLz/EQKu6DHRCryhGDWaqrRYzQ1943RLiF3tqSKzqwS6bJBvZnV8z3I",
+	"PozO0/KaJpS8/vTmfebKl3AcmCQ0Y5Lq2qrmpenY1yERNSanExjJ76RuYC85yK7KfA/+SCEJQoUkDoNU",
+	"q6hNUH06wKHtJrwX+lEfsdbrgs8ohjZyJgyfc6YS2wmv7OLRrr4YLdpQAOqsoWDDboRrlQdqCzU0qotw",
+	"/TiPoyEe1k8ACkPjQRSowSMzqRTGsnejf8FF9AhAZMhF661aRMmGTYnDWk/YBtQoHr3jr/jv2CUGRYLO",
+	"iJIbTaZb3+kza3Dpnqy0kokC0TSKl1xxUe+1kBaR4L/WJlQ3abKiC8HngTsxetvwjC2p7mkbCPL1/zrs",
+	"4Pa5BTIl+vHZAeNnxqqvG0lA3iY2yTF1PPZhtymhob2+eoSBbEhAr2APXSuJ0eZ0vZ1HvDOPyKnKe/u3",
+	"p3LD7kJC9URnwlzdsW8IFC+OHFtWhHfLqO9/u/0G7rC/n8Lhr63TS+TaoUNR6g50dSf4XW0ze+O2ytzt",
+	"GruSP3lH62BmXDxkvUOY3bcgHtM1Iz7Va3a8TLk9W5XcZ3pYPJOwL+fnk4dA62YQuHybqgOIs4xFSLRG",
+	"50bmfMy11DPoyO0OVrtFWQ9+886QC+BtHDbegqHtAeXxvczOJkmU98FJHEXmP16ifB7qqwf6DR/Q1TCK",
+	"jPx3aFRfXWAuEwKqycCF6wqLoopNo0nvTi72vg3dpcvrsWAeasArfccM+eEKHvXYgbswAbyQYIFRYMu8",
+	"Qp5oglC4Ohwfd/DNTB1fZXX2T3Qd9Rgtfo7V8pqFDilQ578Lnox6FrWoJqTQYcvW7RqwWRtF3ivwk0bT",
+	"Cv4u4mEvGGLKXNugeUjscY1iobhUymsYMzi8IBJQH1kxUypLqhvJ4w11P1NuopjnidbiHQCaCnmmW/Nb",
+	"Oxs78P+4DimeG3BC9baysY38jNHQVrkBpFHEMgl7Mmp2RY5xg0QnVU/07UYYKMHOCF7lrsCkXWTrglAw",
+	"0KZUQ+2kU4WetvJO8R7D5DsyZZrnDtmgAeCoM9dajEcC8zTRZBxHBCV5s+yUj8aVn+k2nkSzWcrVqA8k",
+	"qoLtN9oJthXa3uBXk4l1ODcXawNslFpgimi6HfH528TuGybSTSH26RcSSWceLBVuOStXXPh/Rhrq7Ksr",
+	"9mTvthOhhqfYMYjrSbPnMcd5ddS77U6d56hg9Ab9ANg1qso03BU8pd02pM+t+1lJsfjZq3uJVlM7qRoj",
+	"xWdbdUyUDCEwcam42V5ZlvNdDUKxKLdknEl5zZm3GCvHf0UruuY/MWtmQjx7LlPyRBhFZyaUxWMgVN0w",
+	"hYDexp5pw9SczlgzsQh1+Hp6EYEiPZeD7or20YfENaHEdRs+/f/t/Wi4scbf5EOekys381CINXkE8DJr",
+	"JuiaTy4m356en34LMSyzBHKchRSQBTPJSD3XUNdIc0bkPKv6FLuyrVAAsKYK2M6yAvX1RJPXzDxziReK",
+	"6bUUzkfw+Pwck80BAgqEdeVLPPsf18OsMk5HVNThLrXbT7r8lZxBj+TUp8Lcznw351v42pmLKgKXO/9V",
+	"a/+haAaLHVlehSYF+dePL19l5Orn15Bf6bEQ/+0CyeWAAtZ0wXTQmMJTXUI+y/Nnbi7BhHwu822Liquy",
+	"MNxuxZk9/if2nm0Ssn1W0XkQZMWUC6q2k3FVmo+Hq+dggMj5bDxmVMluD2SQcVC8SEHAvu66kjrc88Zv",
+	"0CEcBBfiiSoLBy3MEkoJPEGmW2cBtiIcKC0Um11LgckfTfZ4y7WB+/QSBroPYobhRpGygStyGD2l92JH",
+	"aYkAwrVuB9AAFvp0YImSZsbpQr6oIkZK6bx29VqiX9y98VvJ1La6NrSDeq+z8w6Otdtf72O3fmJrU/WO",
+	"Gdqu51sgzr77lCWE5U+MrTXg6diJWGa3owRoMtgyKLtxsRwMrzk9KML19nsvPIR+Wij2k6+tv0qpR7j5",
+	"XvjnDihgZ2Z3gYrM5nS1MNn7kLBjuavLTaAjBd478OCf/cHzW2StgqGfqMkUL+HvNbZorPm7qKm0kNao",
+	"OYDdm1Ii9mb1yBnPEVDsrKpwrcuziDiqPXcvor2qvH04YfEJ3J+UVERCl8A1CBFuojrSi3rN8L4SoT9A",
+	"Vm+gfs/HrD1yBOmLbWoEO+i4VTwXOXIxRQkBEhzEC56oU3JZ1e26XHhfv64A22nb3cYXhdSstZFDZxje",
+	"ye/1AGeTdTmKbdFm8vndzoFb52VLmwgZ4ME/O0PfDTOf1XJy9tt6J7JistpHdu9itzDc+1D2E65tzJ3w",
+	"Ye4LQqcFO+rOFR4Q4ZBta+W/LLFax1dI+ARKX5UR2tpZ0ZXBoeVi4eEBIhaElNfPjAt13w0f1MEs7vnM",
+	"1nApEme2QcWjbn7NI3vE/UcfjqoXMlRpKXBdhXLz5kbXMhru6riHAe55l+s9iZOahjVGjrm9IC163CTw",
+	"M1ycN5z5AjuX+4lnUyoIGOm4WY8fuBcV+pMXfEOS8llR3LvdkTOW6x7HryQ5x8BdvGVpl7Iv4YudCUWq",
+	"YVUpglMcW9URWrgsvJh3RZWAMB6o34Uz7eurdi++Fbv4MVuNRDrgwGAOQb+t+NI9M7AXn/0N1+xPSxc6",
+	"wwo8nbl6wnpCkQ6IJFhSuErt2hzBEMY7wbKuT1Rq1jAbjJV8hAttXKlRlF3wscbYnYS1e+IKuxFYRD+K",
+	"OXDfDraiW1aEYtT4phF3c0m9Zxv3/Xu+o+qjxi8ol3Rz+JEbDgQ9ZwsurOHnWkD7RL12aOiCUAgq1ItE",
+	"2w4s+4Ex0Z79See+/s+/bzOqHIhFj+ofNg1zSYK+L0WzE7NVL1zdMmA4QSRvQ7dZzcSfKkavI/rHCzuR",
+	"Oz2HMMK9W/BUKR4PvtrN3NDtMW68Mx+o7FPgwy5y4UE97Gv2wP3O1754FPKJIPzjn8Zu11ju6lDwgkbS",
+	"3MMPayZwC1/xgv1vIPZrPvgrphY9LPMf0kprs5EEsi3rDkqX60CkYE9dtchUmqX33EFCBtYWugAVJbOC",
+	"6qVD0nTtNyFls8tC7+y0Kh3tLuQADHHfWwuDRsXAc0s7IxcM2gEdYWcBXiptvlwymm9PYBPdGz791DKY",
+	"3R207BccPbNxg+bKuFLvu1cUEWluhIro5nQ0Ep79YWXJ7VkNDiBqVrxmSI6PFaJZJCoO1dNBD68VOwxG",
+	"xb/fKyjOV3TBztYYqo3YhykJGs/zKDz4x6GkHQpPXoKBUlMEhkIbl86i2dswSO1pag73Je8Pk/X7xmyo",
+	"A7tqzuc1v6lrEF7rQwxQRfBf1jqOSAvLOXeq2OHHHYDnKLn+XQxTQxwSoi2T6RygOCk6N6fkEpGoUBv+",
+	"7vyvCN6p5YpNZb5FHN0lDTEwe31qLmaM/DfLufnvLm1rDQ/vyI9eDfDV6EI/sbU5liSCF2hDtkeyPHNo",
+	"Mla1dbJqkS9mBENnA94i9ANZfcgBSiUM2Bc45s9VOWSvK6pqFUL9qE/JOehQgbUS3h7ME+q/Z3ohI+MZ",
+	"XXRusHbnqF8NycuRz9yF77I/kme3iOt44LXOFA/gnK6xr7eL+u+wYI2NppacGWZOtFGMrg7WH6rLzBqZ",
+	"VsOc44SWVTX3C5zHyUuu11Jz36mh46SsRnlQuttTfuwoK90GTRwcYEtnkTvSyTVzGT6GFYUmm6UMN0Yk",
+	"9MaK4kemjpf4h4UUcXAIO92IzlrL7/vLkP0Nn7jXROihyvkOG7+nqwpsBjQenaGLy3I1AMehf8xuHCau",
+	"2z072lU1wgzB4560Q2LY4lazsHcJFDs+hURgu76pkhttdToJ8XwPWh0R266pcE8EKnYBtAt23MWGef+J",
+	"kaqeOCNviHu7aI5na31q4lA+7O3iCk2PK+ee26VbW8JHrJx8m1KEteyYg6USO5iDb4Cbp9A/5UgHT7Eb",
+	"rgeTUC/DU/fhFPGjjRFcQdG8Z1MyGnCzRlGY/LEuJ1eRPoDmcRu5Xh7OnQuKO2ITecF2dIY9+wMLYG/7",
+	"Lo3GbtwVKQKqX4IYtf46B9NjH37N4l66gFIwbOlEbw67NXPXoyBhX1p7Ee1HRLb0rmBrV1ZF3CIHOxMM",
+	"D+e11bHk4Fdc5J9di5sRtTkb9+j46pzeoo37yRz4kY9yB//ID3MGQ9+O5Mb9AEWdDqQZ9T4HrSrkJvNV",
+	"/dxgB3hK1kxpn6IfSv4Lalix9ZX/0fLQVzCLOzyaOEBKFcEfDyCiVKuyoP21ffNSYJob2j/+HQhEzGhR",
+	"OLMHymSgpV8jAxFCGUZauUGLkoU2VdEQpb2pX/k53SVV/RiJiM8xaHpm+kL3n9GUdA9j5zHgRS1XAR4i",
+	"YjiqrZv7HbkU3dc/3X8sPoycCMi/Mdohwh+yOwv96KwG9tirM76pPXcfkrMab4wAfX316JskiOUhJFpy",
+	"YfRQYT0j9po74QK9IeD0qNrtAKT1DEBDfLbCSgptkMBRSfojjHqH/IUDRG8isfdVVCE1TC5++RXIVwM1",
+	"iRLwWVH4/pWasBuIzFwz4Yp60ZvsMnksJQHbyMqFGRWC5d2UVuflgKiFvdAKPmenBLJVZxJzAV5fPfKo",
+	"DpwWAdeICzsKVYwUUtbgC7s6y3uvaY1QWsZoZe0mtl+B2oJLfMvno/KePVSU67LHDwp5uP1A6wBQo45r",
+	"0z9D96RnLixUlg5MB4COAOK4u/U/S15t/V3Zgt8OM0CrfUIUOGzPwCI6JIDoB+zgujen46P9Fcmu7YGn",
+	"RWUlLKliIQHPoSZvQzexuIb08d6SOz6OzO34eEhqR8oX8SzPHdz9cVjPpT2NWvQP/tl4ytr3O7KsyycJ",
+	"M3joVDbc17hRsXZ7ftBZGJlIEvZ3ZBrJ03BwwO3tIcIcRPtBgviYVbTvfC9qItgX4x0mqQyDgJMOOV5M",
+	"QQwOOgU7HQBMqLlCqLZYme1XcUxqPfT73f6Nk1FFDf4chwODP7onE9874N2jCMb0/nVG/uPjD68z8vrN",
+	"q4w8f/cxI5/evHplNcPPbPrxqWX+q59fgyn+8eWrWj2o1c8zkiu6Ef92SuwiNGgtgmFhoE9VQK5DVoyi",
+	"E1SBq/9NHN4ZX8QTL8VX/ufDWevsjyXVy9u0/RE4a7qFjbePe0Sv6dYw/dQKHgGmifPoRC22XRIq7Ri9",
+	"JsGaGsOUffG/fjk/+Ss9mf/6x/ff3f7L5OGTK4EmR9yZMch1XGPPS7QK07hq9ktf7z589Uem1v026QXy",
+	"DaPvR+HGwUbp3H5ed6B2u1ncGWZHWOY93+z1YeMlHOtqAw7lqgrsIW6V62uNGqxrH0DgP30blACCP6OC",
+	"5LJRxlpImkeNQ4BuOHz3Os2R7IRiuLa72ED+Mw+u3iF5UhAQnx3Z9YG1X4ELRlpCtU0b57NYQKqekquq",
+	"jf1TuMNVKSBauT1+0n1ylkcOeA0c1GZgD/pJbB7G7otaY39O6XlMyemwcuixPaFvJYVM8HpVLBcQnYTw",
+	"8EkMJ8W+BM2hjyZRYeCR2PxtBEX36pEdoHijHG/vVFmwY2/eR4e3AWCzOYEICPiwMxSDCD0r53PASKUO",
+	"rK27n/CdS5jg3RxR/PZ9lzIrqXX8QsOOYZrM7CNkygopFse72840M+W6X4e+wkfupR7RDjVafyaamZNy",
+	"rT2a61eRhPcsz3EVd3aDOCLdM/RWNWgSkOkE9+44jLnBBiRpKxvDd6WLUQdsBFArNPyqKNF0Q3gTSqig",
+	"Oo4W/5lNh/K6sRCOGEn0NV8/Bafvghp+E5phuZ5JQbVjIokXYz8RA4sZTLJ2feMaIVl02T5xev3DVPZY",
+	"AkY4xFcP3nO6dYedzv4AMOfehM3PbOpbId1rXjqGc6tONQ+fnwm0OjA9E0G2XDUgFTPXw/54WsUP0G8d",
+	"iXbhQy+gE8GfuFhYmmophU9s8dbH0v4d+y9ljReXrMitMS/FjJ2Szz7XA2uH3Ms+RU5IA8kzzgsvSCnA",
+	"8ZeRUhRMewNHU4A0swoO7vPGTcaKIitMZhJFWQy6xVINbrs7ulDeUm0+lImE7bjKueFFYQXbCNoefB84",
+	"7lnIE3nsaonXkkFzOwjouc1tsEFGoBqz2ircPVO/fSI3ifwg7mnD9rUZFrjyY23OSt6w+9gbcLGh9dc+",
+	"ie4J7uEUIkGPd/KG3eW+VN8/fGcwlnes/VnTUh97g350LcvdzlSCIIArNgXBKflQE7Kh956V0NaCZViv",
+	"EbqptYw+u4Bq78aKqCmDY3w0MnLW7P4RCaqx0a074D5oaHG+QSAtrPoBfB5pDZhSCjva5D514mnNMqT6",
+	"PTDgJZB4jyQ/SLN8mLq/tZJyng4lvJXyGvSLAGuAPWKKoo4GTa2BFXOHSDm/U5gKGCF0I75vp6WlXGpz",
+	"rRY1l6U46IAjiU80M0MliA6U+L5qEAMG8jCrX1bdhY4dT3yzWktlfMvFg5JHepPnYZhXUq3+GcGmazyG",
+	"PbnSwgCvVVXvXEEVI1NmL0oPgAuZP9qEDDquHF4uWZXaCr1YqhmbXY/ZxgN8mPUh7tt/asdmeWP0eGLG",
+	"RknfbPvwzVwr5jvTx7fzkkHIApEfqcgBCkBXRWogvkbA+n/Egf6Jz6FbYa+wV4weS9afubOU3jpEmGqe",
+	"RFdpaJnIsAwLjDUzFZY1JP1AeSm4T7CHJmhy3T2FZsZ3eyRbHXP/yUXruFh9NasHRcDrmcY97sAB1N9b",
+	"HW5v2Rm0kju2ffqKi9pFOt3WcMQ8tjwXhArsChm7MO2kDj+eh7f4myu5GnK3Zmi57Waw1ZrMtzgDQJDa",
+	"rcG9EQWiUJXCgyPtGgT/ajoHvlhKzRIYEs0GAMe0Mpw/k4J5f1yef+ewqKtuo9hHCLCI7Na5H7gOpUwz",
+	"O91ZCREsKTwGE9cXUM7sdh6Lnzw/RDyesJhjn5X+zuyPB9qePxlqzK7576wndvZ4kI9Dt3L40kMz80Nc",
+	"tmdWb70XHjbVgaT+PGbYLil09k32aLWH/Cvr0fp41/zLMK773J+S3YRr1J8Eu4CCLcc5EDkAPIaN763F",
+	"TVbLuYT6Gums6ap+E6u5hBTW6l5yEclBes++OP3tYZBgBqBDR7qAD3XXNg+GKxyPZjE0qynxwTgDd+s3",
+	"8PGn5PyiuTkPr7au6exa3730A96M3eDrghvMfwQknLIoCEwpALpAyDKK1PKRHsMZFLmuR13S/uZtVzbh",
+	"VkNHDIpKup35riVjdhZ/5ju51qew3/YcBEdu91NE2fko2XfL2imH4kc+aABqeC912v2uH14iKTZXTC+P",
+	"LJPQh2kFSjsc1b46t5gVAcXOBDNX7QUMPk0rshDWmQmTAecH3xq9Zpg/4n1mqO7JuWvG/xSrIqBqHBQ+",
+	"fUqeQdlNqxzbqoboCLda4iKk9fTCul0i1Y4tD11d0GA3LPfYbTahYruh25hmI8vFctTKOu3mHlwCAm3j",
+	"mFDeJY/3+gFVINHDoLF36d5noYxGZzaJg6D6u7VesbvtyXvJ7Oghv/AruuKOfb05ELEjd+FdModOZre0",
+	"DuLmjUw0MSt8F6od5NLTum2KnEyBmx02E5ubRJoYMz/jWo4lcWo3f+Ux6XcaBncJ3q6tQHNTtfKf/zq0",
+	"qru4iaMMt1HcsBMAPW7EFqIxKquJW93c8KIgRhYR4/EHkUPk5zl1NUnjanzsx4iQZCUVO/0aYFJ+xOgX",
+	"SDWc3aaeestyj0rghSVoj0JuiBRP6xiednGKsyrpNiY9myS7m0gZfv+fTYCWQ9ja5X3BapfjO9LCpI6c",
+	"yvJRsTVV7LK8u0ypMMB9M1GZhMJWpTiUfUJgNWlPlncKcH03qzumLHzhoHPRURNUhxBBw/J/XqEaQ+5A",
+	"IbE8wWV91ERnCirq7nj3shQvlpI/QLP/u2fds5op1gvaEpS6hq/Nx8F8exJVinbood6EF4pFnHEa1fou",
+	"S+GNvtEOGJzAg/pfHra0rEa0tN4H56y4/2qz3h51YE04DnzaDmRZM8FSPgfIh3gEq8EvR/dNjL26cQrt",
+	"GOt5f5S1DSLihj1a+fsnb45dH9i3rpIVs+L4uSjY4bFcVwIi1D+w/JS8d4i+Vb5Bo9jMru9GcgcejM2R",
+	"nMPBlEogwLB9wJVhcQVQwQycQrFu4HaF/5BXdnOn3EFPCfW3IWvFCW1Hni3WhgB1IdaQ86ScdpWr/0hi",
+	"+tFDi+l6r9Cvog64xjFcDyC3bWjDfKWeb3w796qKJKRDYQFUAPBGpSGD/3bQ0LXGFHXQ6VRGKJzMEVFl",
+	"l3fVF1b2FUUzfTPJJl8K/SVWUPTrw7Yv/EdsWFjxlM9JOD5UihS+LFwKkrMVFflFBUtbr6STpSFbhtIs",
+	"POAFHyqxmMJFt7Xcc4dJHw+l8IIFXFEMwlR+LSxGSJoqMP33lixHQ9zBmUbB50f0obpPc8auGwEEegv9",
+	"TctVdmjwo9yhkeFlKepgsH+S5ns1EinfIuOIqC/YpP4Oq4trA3xVFjoKDVMHYDwSJ/uqySgfY1XinSux",
+	"IwsQfVNqVYpv9ENYoE3SdVNAuk1MaiHMauaambCfXHlIGzl3S8rIuWti2jFiZ5BmmdKj/yETTp58HQXP",
+	"gXzjK0EfkvfsXa2HlWx3pTfZz9+GKQSH18xcwefvEucKBkjFYvDHB0EZi9WJIgCtI6aCDAR7ois8rNwD",
+	"C7UqRms1HcE6VoysGBUASBNNlLGkqcCR7uCKC9+/b2wzp1/2AMpyfZxbTa8lPz644ttanUaARXNDwcZ6",
+	"bnAJW/7KViwGhXZlXwyujzvZ6doI/zTxBnS69een44Xq3HNckFL7/kF447q2azreOugKR7i/hlpuwBEX",
+	"z/ODERjTYIph0cdnxOr7920nNujblx3sd+AwtjwDvkpXO1fcGWqdN3Rr7wd40Rr80OUy894AKrYhannN",
+	"1jHoMvviwbvXKr+B0zGMVWkHfYHP7lcb2S6/wW89dOoTLszFC1IVE6hBB98jdyWuR+AhrWezpHzzuZGe",
+	"i6zVIBdcGz4jpeDGZUva4ajYIluRf3199ejfUqxz9eLFOE8o+2KYqDU9H9G3cHRRjZvv2C9/d36/rTaa",
+	"rB5pj4m74uh9BB7oFtm3BAlUsHDjkVlLzU5JVcgTqlO4InNqmA7hu1hituGKpS69SDjwQxjy+PX6x7l7",
+	"D70SDrsOsiOnQnPj4W5du2hsOJQ3k1u81gOgl/Sa+ey/KZvJFWbclgI6qwUWKTbxyCV8/k4VgsYQX6FO",
+	"cDR9YDgg9qwomioBhKZr7W6dGltTX+FEZ1XALBHi8hfYHYa5sgnQ/n+jXcfw7tRZZrgGt6FFBo6BmFQp",
+	"cqYIJddsm5FpadreROAwn9YQr7vdiXeu2XaSLrMdrwT0V6U9aMR9UCUMddFH0wiPw0cDjbbfxyVPt4N2",
+	"3FTeiU20oYY19neEmIZ3gGO69ObBselrcIlm6B6PjY8mVWMCHVCVf7hiylFuBqstCtekeoSXIbD5vTOu",
+	"9t1RU+BSV3whPpTjQKXssyy3GvJd6Kk6WEJ3JnJwiKi7VEKeAC6Qi2P7gyzl3txVDrT7+L3b9ElqXh1I",
+	"xmyi2axU3GwnF7/8elvj5DOwyMG/Em+FJaVmf4dnjuW6CSP2EQOHbHtf8NW7yRqtnOHO93qYbg3U1X0G",
+	"MrYsKHw6+Qr0oKqFr1Wa9LWO1o19MEtrH7gxRi+VifwICHYxWwRngiBTzYM/9p5Or+YObpsPaybCcRu+",
+	"bcLcjsARg+CEP4i8Et17memjKgkP4gVckCnXw8t5CX+vGiGN74r49bQC/NO1cTq8hVONO85cL7cjhzqx",
+	"qALkpesVBzJzLotCbnwrOYdH4XqmuUTeZtu5ngYeV8x8cHO/o04RjOpS3X+XubvefCMdIlL6yrCPKClX",
+	"GdwNxZaA4w8uCEhfBc8gpEdjY0PpKrIStweOOJBW9DnUBmn+O9MZ0eVsSagm//79l2//YkfVBWM3jGyZ",
+	"ZaJkuhEX+aQPtCviTGhO5CXHSbpICJ0WzBrjKz5TcsWMYvopkaLYIhWgFYiC9DJMFo+GJ+xH+lwTX4WZ",
+	"B/t0iTmug7cu7ukdBJIP7ALaG0eGpvD3fZwDVXvix7Dogw/1EGz9Vcgs55rw1VpqzS13Q7N86M8qZ9dV",
+	"x1/LA3nWLYvVZCPLIkdEoFiFBOC8/3NuJCztbntduL0EF3RPgjhM5xX6qY/roAeyZOCn/7o888+Kgmh/",
+	"mTyQbz6elwHhVJyavStAwcHgii8mdS2yoPGcj7VZ69YF4yIFGmVji49j3hsXF2g2mT8/H4bsgzcfPLMC",
+	"OjND94MRzYS4OcIxlPMTj4TYB2FuvNrkgm78dx8soUGQSkVWwChRtEd/932YX9nxjrXjTmZHAcQ9spf0",
+	"ovyiqpDTTGjpq+KgVaukkGCEevuSUUNoIYXLWoxjjPfjGtWwnWvVQrsh7n4VCJJDV/yxrvdxrROqi/fO",
+	"2yYcH5vDKSGn5KWDzPNwgs7xxrYYZlrRHGVqMv/gz6ZHHoHJFF+n5dxLRTcOJ6HW/sxBG2ZE0xuscRfS",
+	"oNDQdW0TGvqgdGF0Ftk1+/krmMFdVWYpvn6gBmm4rqPXWsOmbVdTWcgFZwPd4WvP3Yst6cYbhSP1ww1T",
+	"W+KXsq0uoUXJc3Yk8pwpKnpso89g4dSeJ0tZ5BACqDAHHeAxus31ihYF08Y3BcST8E3VVzPhUL+k4rq9",
+	"HXcAFUTF9R2y+zgmKPmoznggvmoUOWDD7VBzOhs4DZ/CU8ciQwc+ezBITl1WXTXjIxslz+1UIMdLCoO9",
+	"zbgg//rp0ysrpj98evVvT52hj0bJdIuI+3TFCwTD0mZb+G6wiICjo3qrJ+dhHc/aQOVo/g6aienODUMY",
+	"5MXDa46vpDBg4KXy0PzWHeVMgE+h3/UbBtQVTGpWSwDbLCXJFd04bllpVtywRCGMX9z93DgVKYcP36uw",
+	"yiPS9eyPJdXL23SmZu0gurNmX/AAnNOtYRpOpGA3TDnHQLy+Mqw17vpZU7OsPD92kF6/z5oaw5R98b9+",
+	"OT/5Kz2Z//rH99/d/stkH+ePXeOZMfODnT1vPE1avh46W7KTF1IYJYu78fK0UjL+mITEol9+tRTQTN14",
+	"epeqmFxMzuiaT25/vf1/AQAA//8=",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

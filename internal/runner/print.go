@@ -100,6 +100,8 @@ func (w *work) step(ctx context.Context) (again time.Duration, err error) {
 			return slowest, nil
 		}
 		return over, w.store.EndCancelled(ctx, w.lease)
+	case p.PauseBy != nil:
+		return over, w.store.Hold(ctx, w.lease, "Paused by "+*p.PauseBy+".", "Go on when you like.")
 	case !p.First: // one that was held goes on before this one
 		return over, nil
 	}
@@ -240,7 +242,7 @@ func (w *work) follow(ctx context.Context, p *store.Print, open []store.Slice) (
 	if held, err := w.document(ctx, open, job); held || err != nil {
 		return over, err
 	}
-	if p.CancelAsked {
+	if p.CancelAsked || p.PauseBy != nil {
 		for _, s := range open {
 			if err := w.client.Cancel(ctx, s.Job); err != nil {
 				return w.trouble(ctx, p, open, err)
@@ -383,7 +385,7 @@ func (w *work) settle(ctx context.Context, p *store.Print, open []store.Slice, j
 		return over, err
 	}
 	w.pause = quickest
-	if came == slice.Labels() || p.CancelAsked {
+	if came == slice.Labels() || p.CancelAsked || p.PauseBy != nil {
 		return 0, nil
 	}
 	// What follows was sent as if all of this had come out: it is withdrawn, so that labels stay in order.

@@ -61,6 +61,8 @@ var deeds = map[string]struct {
 	"ChangeRun":        {"run", "chose anew for the run of", false},
 	"PrintNext":        {"run", "printed on demand a label of the run of", false},
 	"CloseRun":         {"run", "gave up the rest of the run of", false},
+	"PausePrint":       {"print", "paused a print of", false},
+	"ScanLabel":        {"run", "scanned a label of the run of", false},
 	"SpoilLabels":      {"run", "said what came out spoiled of the run of", false},
 	"AddSeries":        {"number series", "made the number series", false},
 	"ChangeSeries":     {"number series", "changed the number series", false},

@@ -248,6 +248,63 @@ func TestAListOfReadyNumbersIsUsedUp(t *testing.T) {
 	require.Contains(t, s.problem(422, "POST", fmt.Sprintf("/api/numbers/%d/void", lives[0].Number.Id), `{"why": "Again."}`), "This number is printed, spoiled, voided or returned already.")
 }
 
+// What is scanned after printing is held against the labels of the run; what is not as meant pauses what is printing.
+func TestPrintedLabelsAreScannedBack(t *testing.T) {
+	s := newSite(t)
+	s.signIn()
+	s.series("totes", series.Spec{Start: "1", Step: 1}, api.Return)
+	d := s.numbered("datamatrix", []design.Piece{{Text: "T-"}, {Field: "totes"}}, design.Numbered{Name: "totes", Counts: series.Spec{Start: "1", Step: 1}})
+	run := s.prepare(d, "1-3", 2)
+	other := s.prepare(d, "1", 1)
+	path := fmt.Sprintf("/api/runs/%d", run.Id)
+	s.print(run.Id, `{"kind": "sample", "labels": "1-4"}`)
+	scan := func(text string) (said api.Scanned) {
+		require.Equal(t, 200, s.do("POST", path+"/scans", map[string]any{"scanned": text, "stop": true}, &said))
+		return said
+	}
+	for i, want := range []struct {
+		scanned, outcome, text string
+		label                  int
+	}{
+		{"]d1T-2\r", "meant", "Label 2 is as meant.", 2},
+		{"T-2", "again", "Label 2 was scanned before.", 2},
+		{"T-6", "unprinted", "is not known to have come out", 6},
+		{"T-99", "other", "No label of this run says this.", 0},
+		{other.Numbers[0].First, "other", fmt.Sprintf("The number %s is of run %d.", other.Numbers[0].First, other.Id), 0},
+	} {
+		said := scan(want.scanned)
+		require.Equal(t, want.outcome, string(said.Outcome), "scan %d", i)
+		require.Contains(t, said.Text, want.text)
+		if want.label > 0 {
+			require.Equal(t, want.label, *said.Label)
+			require.NotEmpty(t, said.Values)
+		}
+	}
+	require.Equal(t, 200, s.do("POST", path+"/spoiled", `{"labels": "3-4", "numbers": "same"}`, nil))
+	require.Equal(t, "spoiled", string(scan("T-3").Outcome))
+	require.Equal(t, 200, s.do("POST", path+"/spoiled", `{"labels": "2", "numbers": "new"}`, nil))
+	require.Contains(t, scan("2").Text, "is no longer on a label of this run: it is spoiled")
+	s.print(run.Id, `{"kind": "rest"}`)
+	require.Equal(t, "meant", string(scan("T-3").Outcome), "it was printed again")
+	var all api.Scans
+	require.Equal(t, 200, s.do("GET", path+"/scans", nil, &all))
+	require.Equal(t, []any{2, 5, 6, 8}, []any{all.Meant, all.Wrong, all.Printed, len(all.Latest)})
+
+	long := s.prepare(d, "1-3", 200)
+	require.Equal(t, 200, s.do("POST", fmt.Sprintf("/api/runs/%d/prints", long.Id), `{"kind": "all"}`, nil))
+	path = fmt.Sprintf("/api/runs/%d", long.Id)
+	require.Eventually(t, func() bool { require.Equal(t, 200, s.do("GET", path, nil, &long)); return long.Printed > 0 }, 30*time.Second, time.Millisecond)
+	require.True(t, scan("X").Stopped)
+	require.Eventually(t, func() bool { require.Equal(t, 200, s.do("GET", path, nil, &long)); return long.Prints[0].State == api.PrintStateHeld }, 30*time.Second, 5*time.Millisecond)
+	require.Equal(t, []any{"Paused by Maren.", false}, []any{long.Prints[0].Text, long.Prints[0].InDoubt})
+	require.Less(t, long.Printed, 600)
+	require.Equal(t, 204, s.do("POST", fmt.Sprintf("/api/prints/%d/go-on", long.Prints[0].Id), map[string]any{"lastLabel": long.Prints[0].LastOut}, nil))
+	require.Eventually(t, func() bool { require.Equal(t, 200, s.do("GET", path, nil, &long)); return long.Printed > long.Prints[0].FirstLabel }, 30*time.Second, 5*time.Millisecond)
+	require.Equal(t, 204, s.do("POST", fmt.Sprintf("/api/prints/%d/pause", long.Prints[0].Id), nil, nil))
+	require.Eventually(t, func() bool { require.Equal(t, 200, s.do("GET", path, nil, &long)); return long.Prints[0].State != api.PrintStatePrinting }, 30*time.Second, 5*time.Millisecond)
+	require.Equal(t, 204, s.do("POST", fmt.Sprintf("/api/prints/%d/cancel", long.Prints[0].Id), nil, nil))
+}
+
 // A label comes when it is asked for: the next, or that of what was scanned.
 func TestLabelsOnDemand(t *testing.T) {
 	s := newSite(t)

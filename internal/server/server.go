@@ -30,6 +30,7 @@ import (
 	"oddspool/internal/api"
 	"oddspool/internal/feeds"
 	"oddspool/internal/press"
+	"oddspool/internal/prover"
 	"oddspool/internal/runner"
 	"oddspool/internal/secrets"
 	"oddspool/internal/store"
@@ -62,7 +63,8 @@ type Server struct {
 	signing  chan struct{} // one slot for each password that may be checked at once
 	tries    *tries
 	idle     time.Duration
-	valid    *expirable.LRU[int64, bool] // which sessions went on a moment ago
+	valid    *expirable.LRU[int64, bool]                // which sessions went on a moment ago
+	codes    *expirable.LRU[indexed, *prover.CodeIndex] // of runs whose labels were scanned lately
 	handler  http.Handler
 	held     held
 }
@@ -83,7 +85,7 @@ func New(s *store.Store, r *runner.Runner, clients *press.Clients, options Optio
 		options.Log = slog.New(slog.DiscardHandler)
 	}
 	server := &Server{store: s, runner: r, clients: clients, log: options.Log, demo: options.Demo, signing: make(chan struct{}, signingSlots), tries: newTries(),
-		valid: expirable.NewLRU[int64, bool](0, nil, validFor),
+		valid: expirable.NewLRU[int64, bool](0, nil, validFor), codes: expirable.NewLRU[indexed, *prover.CodeIndex](indexedRuns, nil, 0),
 		feeds: &feeds.Feeds{Store: s, Guard: clients.Guard, Box: options.Box, Folder: options.Folder, Log: options.Log}}
 	server.floor = newFloor(server)
 	var err error

@@ -142,7 +142,7 @@ func (s *Store) NoteProgress(ctx context.Context, l Lease, underWay int, note, d
 
 // Hold stops a print until a person says how to go on.
 func (s *Store) Hold(ctx context.Context, l Lease, note, do string) error {
-	const query = `update prints set state = 'held', note = $2, note_do = $3, lease_until = null where id = $1`
+	const query = `update prints set state = 'held', pause_by = null, note = $2, note_do = $3, lease_until = null where id = $1`
 	return s.change(ctx, l, query, note, do)
 }
 

@@ -38,6 +38,7 @@ type Print struct {
 	FirstLabel  int        `db:"first_label"`
 	LastLabel   int        `db:"last_label"`
 	LastOut     int        `db:"last_out"` // the last label that is known to be out; 0: none
+	PauseBy     *string    `db:"pause_by"` // who asked for it to pause; nil: nobody
 	InDoubt     bool       `db:"in_doubt"` // something is at its printer of which it is not known what came out
 	Unknown     int        `db:"unknown"`  // labels of which nobody said whether they came out
 	Name        string     `db:"name"`     // of the design
@@ -53,7 +54,7 @@ const (
 	PrintCancelled = "cancelled"
 )
 
-const printQuery = `select p.id, p.run_id, p.printer_id, p.kind, p.state, p.label_count, p.settled, p.printed, p.cancel_asked, p.note, p.note_do,
+const printQuery = `select p.id, p.run_id, p.printer_id, p.kind, p.state, p.label_count, p.settled, p.printed, p.cancel_asked, p.pause_by, p.note, p.note_do,
 	p.setup, p.start_place, p.failures, p.started_by, p.started_at, p.ended_at, p.read_meant, p.read_other, p.read_none, p.first_label,
 	coalesce((select label from pieces where print_id = p.id and place = p.label_count), 0) as last_label,
 	coalesce((select label from pieces where print_id = p.id and place = p.printed), 0) as last_out,
@@ -265,7 +266,7 @@ func lockHeld(ctx context.Context, tx *sqlx.Tx, id int64) error {
 
 // resume has a runner take a print up again, or ends it when there is nothing left to do.
 func resume(ctx context.Context, tx *sqlx.Tx, id int64) error {
-	const query = `update prints set state = 'printing', failures = 0, cancel_asked = false, lease = lease + 1, lease_until = null, note = '', note_do = '' where id = $1`
+	const query = `update prints set state = 'printing', failures = 0, cancel_asked = false, pause_by = null, lease = lease + 1, lease_until = null, note = '', note_do = '' where id = $1`
 	if _, err := tx.ExecContext(ctx, query, id); err != nil {
 		return fmt.Errorf("go on with print %d: %w", id, err)
 	}

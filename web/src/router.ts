@@ -114,6 +114,13 @@ export const router = createRouter({
       meta: { title: 'One at a time' },
     },
     {
+      path: '/runs/:id(\\d+)/scan',
+      name: 'scan-back',
+      component: () => import('./places/runs/ScanBackPlace.vue'),
+      props: (to) => ({ runId: Number(to.params.id) }),
+      meta: { title: 'Scan back' },
+    },
+    {
       path: '/you',
       name: 'you',
       component: () => import('./places/you/YouPlace.vue'),

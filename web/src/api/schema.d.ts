@@ -1382,6 +1382,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/runs/{id}/scans": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["id"];
+            };
+            cookie?: never;
+        };
+        /** @description What was scanned of the run's printed labels. */
+        get: operations["getScans"];
+        put?: never;
+        /** @description Holds what a scanner reads off a printed label against what the labels of the run are meant to say. */
+        post: operations["scanLabel"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/runs/{id}/answers": {
         parameters: {
             query?: never;
@@ -1803,6 +1823,25 @@ export interface paths {
         put?: never;
         /** @description Ends a print: one that is printing as soon as the printer has stopped, one that is held at once. What was at a printer that cannot tell is then unknown, unless it is said which label was the last to come out. */
         post: operations["cancelPrint"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/prints/{id}/pause": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Holds a print as soon as its printer has stopped. One that is not printing is left as it is. */
+        post: operations["pausePrint"];
         delete?: never;
         options?: never;
         head?: never;
@@ -3050,6 +3089,42 @@ export interface components {
             record: number;
             /** @description Of the record. */
             values: string[];
+        };
+        ScanLabel: {
+            /** @description As the scanner sends it. */
+            scanned: string;
+            /** @description Prints of the run pause when it is not as meant. */
+            stop?: boolean;
+        };
+        Scan: {
+            scanned: string;
+            /**
+             * @description A label that came out; one that was scanned already; one that came out spoiled; one of which it is not known that it came out; none of this run.
+             * @enum {string}
+             */
+            outcome: "meant" | "again" | "spoiled" | "unprinted" | "other";
+            /** @description Of the run. */
+            label?: number;
+            by: string;
+            /** Format: date-time */
+            at: string;
+        };
+        Scanned: components["schemas"]["Scan"] & {
+            /** @description What it means. */
+            text: string;
+            /** @description Of the label's record. */
+            values: string[];
+            /** @description A print pauses for it. */
+            stopped: boolean;
+        };
+        Scans: {
+            /** @description Different labels that were scanned and are as meant. */
+            meant: number;
+            /** @description Scans that were not. */
+            wrong: number;
+            /** @description Labels of the run that came out. */
+            printed: number;
+            latest: components["schemas"]["Scan"][];
         };
         SpoilLabels: {
             /** @description Of the run, such as 3-5. */
@@ -5880,6 +5955,56 @@ export interface operations {
             default: components["responses"]["Problem"];
         };
     };
+    getScans: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The scans */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Scans"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    scanLabel: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ScanLabel"];
+            };
+        };
+        responses: {
+            /** @description What it is */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Scanned"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
     getRunAnswers: {
         parameters: {
             query?: {
@@ -6605,6 +6730,27 @@ export interface operations {
         };
         responses: {
             /** @description It will end as soon as the printer has stopped */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    pausePrint: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description It will be held */
             204: {
                 headers: {
                     [name: string]: unknown;

@@ -36,6 +36,10 @@ async function cancel() {
   await doing(() => api.POST('/prints/{id}/cancel', { ...path(), body }))
   emit('changed')
 }
+async function pause() {
+  await doing(() => api.POST('/prints/{id}/pause', path()))
+  emit('changed')
+}
 async function goOn() {
   await doing(() => api.POST('/prints/{id}/go-on', { ...path(), body: word() }))
   emit('changed')
@@ -99,6 +103,7 @@ async function move(printerId: number) {
           @update:value="move"
         />
       </template>
+      <NButton v-if="!held" size="large" @click="pause">Pause</NButton>
       <NButton size="large" @click="cancel">Cancel</NButton>
     </div>
   </div>

@@ -167,6 +167,7 @@ const seen = ref(1)
         <h1>Run of {{ run.name }}</h1>
         <RouterLink :to="`/bench/${run.designId}`">version {{ run.version }}</RouterLink>
         <span class="room" />
+        <RouterLink v-if="run.printed" :to="`/runs/${run.id}/scan`">Scan back</RouterLink>
         <RouterLink v-if="!run.closedAt && run.left" :to="`/runs/${run.id}/demand`">One at a time</RouterLink>
         <span class="quiet"
           >Run {{ run.id }} · prepared {{ moment(run.preparedAt) }} by {{ run.preparedBy }}</span
