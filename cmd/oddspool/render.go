@@ -1,7 +1,6 @@
 package main
 
 import (
-	"bufio"
 	"context"
 	"encoding/json"
 	"errors"
@@ -19,14 +18,11 @@ import (
 
 	"oddspool/core/ask"
 	"oddspool/core/batch"
-	"oddspool/core/compose"
 	"oddspool/core/design"
 	"oddspool/core/formula"
-	"oddspool/core/measure"
 	"oddspool/core/ordered"
 	"oddspool/core/picture"
 	"oddspool/core/proof"
-	renderer "oddspool/core/render"
 	"oddspool/core/series"
 	"oddspool/core/typeset"
 	"oddspool/internal/bundle"
@@ -378,87 +374,36 @@ func render(_ context.Context, c *console, args []string) error {
 	}
 	defer func() { _ = l.Close() }() // it was only read
 	debug.SetGCPercent(50)           // memory stays flat; what lives is little, so that it costs nothing to speak of
-	composer, err := compose.New(l.design, l.fields)
+	made, err := press.NewLabels(l.design, l.fields)
 	if err != nil {
 		return err
 	}
 	switch format {
-	case "png", "svg":
-		return l.writeEach(c, composer, format, out)
-	case "pdf", "pwg":
-		return to(c, out, func(w io.Writer) error { return l.writeAll(composer, format, w) })
+	case press.PNG, press.SVG:
+		return l.writeEach(c, made, format, out)
+	case press.PDF, press.PWG:
+		return to(c, out, func(w io.Writer) error { return made.WriteDocument(w, format, l.values(), len(l.chosen)) })
 	}
 	return &usageError{fmt.Sprintf("-format %s is not known; use png, svg, pdf or pwg", format)}
 }
 
 // writeEach writes a file for each label.
-func (l *labels) writeEach(c *console, composer *compose.Composer, format, out string) error {
+func (l *labels) writeEach(c *console, made *press.Labels, format, out string) error {
 	if out == "-" && len(l.chosen) > 1 {
 		return &usageError{"several labels do not go to standard output as " + format + "; name a PATH, or choose one with -rows"}
 	}
 	extension := filepath.Ext(out)
-	painters := make([]*painter, ordered.Workers(len(l.chosen)))
+	painters := make([]*press.FilePainter, ordered.Workers(len(l.chosen)))
 	return ordered.Stream(len(painters), l.records(), func(worker int, r record) (struct{}, error) {
 		if painters[worker] == nil {
-			painters[worker] = newPainter(composer.Clone())
+			painters[worker] = made.FilePainter()
 		}
 		path := out
 		if len(l.chosen) > 1 {
 			path = fmt.Sprintf("%s-%d%s", strings.TrimSuffix(out, extension), r.number, extension)
 		}
-		return struct{}{}, to(c, path, func(w io.Writer) error {
-			return painters[worker].paint(w, format, r.values, l.design.Printer.Resolution)
-		})
+		return struct{}{}, to(c, path, func(w io.Writer) error { return painters[worker].Paint(w, format, r.values) })
 	}, func(struct{}) error { return nil })
-}
-
-// A painter draws labels on one core.
-type painter struct {
-	composer *compose.Composer
-	label    compose.Label
-	artwork  *compose.Artwork
-}
-
-func newPainter(composer *compose.Composer) *painter {
-	return &painter{composer: composer, artwork: compose.NewArtwork(composer)}
-}
-
-func (p *painter) paint(w io.Writer, format string, record []string, r measure.Resolution) error {
-	if format == "svg" {
-		p.composer.Compose(&p.label, record)
-		return renderer.WriteSVG(w, &p.label.List, p.composer.Palette(), r)
-	}
-	_, layers := p.artwork.Draw(record)
-	return renderer.WritePNG(w, layers, p.composer.Palette(), r)
-}
-
-// writeAll writes all labels into one document: PDF as they are read, PWG raster as they leave
-// the printer.
-func (l *labels) writeAll(composer *compose.Composer, format string, w io.Writer) error {
-	if format == "pdf" {
-		buffered := bufio.NewWriterSize(w, 1<<18)
-		document := renderer.NewPDF(buffered, l.design.Name, composer.Palette(), l.design.Printer.Resolution)
-		if fixed := composer.Fixed(); fixed != nil {
-			if err := document.Every(fixed); err != nil {
-				return err
-			}
-		}
-		painters := make([]*painter, ordered.Workers(len(l.chosen)))
-		err := ordered.Stream(len(painters), l.records(), func(worker int, r record) (*renderer.DrawnPage, error) {
-			if painters[worker] == nil {
-				painters[worker] = newPainter(composer.Clone())
-			}
-			p := painters[worker]
-			p.composer.ComposeChanging(&p.label, r.values)
-			return document.Draw(&p.label.List), nil
-		}, document.Put)
-		return errors.Join(err, document.Close(), buffered.Flush())
-	}
-	raster, err := press.NewLabels(l.design, l.fields)
-	if err != nil {
-		return err
-	}
-	return raster.WriteRaster(w, l.values())
 }
 
 // to writes a file whole or not at all: what is half written is never left under its name.

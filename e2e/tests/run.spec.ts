@@ -1,3 +1,4 @@
+import { readFileSync } from 'node:fs'
 import { address, device, expect, idOf, pick, signIn, sound, test } from '../plant'
 
 const goBar = 'footer.go'
@@ -21,7 +22,9 @@ test('240 labels come out of the printer and read back as meant', async ({ maren
   await page.getByRole('button', { name: 'Print 3 as a sample' }).click()
   await expect(page.getByTestId('read-back')).toContainText('3 of 3 read back as meant')
   await page.getByRole('button', { name: 'Print the other 237' }).click()
-  await expect(page.getByTestId('read-back')).toContainText('240 of 240 read back as meant', { timeout: 30_000 })
+  await expect(page.getByTestId('read-back')).toContainText('240 of 240 read back as meant', {
+    timeout: 30_000,
+  })
   await expect(page.getByText('All 240 are printed')).toBeVisible()
   expect((await device({})).out).toBe(out + 240)
   await sound(page)
@@ -52,7 +55,8 @@ test('which records and how many, and labels with errors are left out', async ({
   await expect(page.getByRole('alert')).toContainText('records from 1 to 48')
   // None, then ticked by hand.
   await page.getByRole('button', { name: 'None' }).click()
-  for (const record of [8, 9, 10, 12]) await page.getByLabel(`Record ${String(record)}`, { exact: true }).click()
+  for (const record of [8, 9, 10, 12])
+    await page.getByLabel(`Record ${String(record)}`, { exact: true }).click()
   await page.getByLabel('Record 12', { exact: true }).click()
   await sound(page)
   await page.getByRole('button', { name: 'Take these' }).click()
@@ -93,7 +97,10 @@ test('a run waits for the roll and goes on; cancel stops it', async ({ maren: pa
   await expect(page.getByText('cancelled', { exact: true })).toBeVisible()
 })
 
-test('a printer that does not answer is said so, and a stranger sees nothing', async ({ maren: page, browser }) => {
+test('a printer that does not answer is said so, and a stranger sees nothing', async ({
+  maren: page,
+  browser,
+}) => {
   await device({ fault: 'cover-open' })
   await page.goto(address('/floor'))
   await expect(page.getByText('Cover is open')).toBeVisible()
@@ -131,8 +138,23 @@ test('where it is in doubt which label came out last, a person says it before an
   const said: unknown[] = []
   const path = /\/runs\/\d+$/.exec(page.url())?.[0] ?? ''
   const run = (await (await page.request.get(address(`/api${path}`))).json()) as { prints: object[] }
-  const doubt = { state: 'held', kind: 'rest', labels: 237, printed: 41, firstLabel: 4, lastLabel: 240, lastOut: 44 }
-  run.prints.push({ ...run.prints[0], ...doubt, id: 99, inDoubt: true, text: 'The printer was reset.', do: 'Look.' })
+  const doubt = {
+    state: 'held',
+    kind: 'rest',
+    labels: 237,
+    printed: 41,
+    firstLabel: 4,
+    lastLabel: 240,
+    lastOut: 44,
+  }
+  run.prints.push({
+    ...run.prints[0],
+    ...doubt,
+    id: 99,
+    inDoubt: true,
+    text: 'The printer was reset.',
+    do: 'Look.',
+  })
   await page.route(/\/api\/runs\/\d+$/, (route) => route.fulfill({ json: run }))
   await page.route(/\/api\/prints\/99\//, async (route) => {
     said.push([route.request().url().split('/').pop(), route.request().postDataJSON()])
@@ -147,4 +169,44 @@ test('where it is in doubt which label came out last, a person says it before an
   await page.keyboard.press('Tab')
   await goOn.click()
   await expect.poll(() => said.at(-1)).toEqual(['go-on', { lastLabel: 51 }])
+})
+
+test('a sample of what is worth a look, files, and an order of the day', async ({ maren: page }) => {
+  await page.goto(address('/bench/2'))
+  await page.getByRole('button', { name: 'Prepare a run' }).click()
+  await expect(page.getByText('240 codes read back as meant')).toBeVisible()
+  const proof = page.getByRole('region', { name: 'Proof' })
+  const worth = proof.getByRole('button', { name: /^label \d+ / })
+  await worth.first().click()
+  const first = /\d+/.exec((await worth.first().textContent()) ?? '')?.[0] ?? ''
+  await expect(page.getByText(`label ${first} ·`)).toBeVisible()
+  await pick(page, 'Which labels the sample has', 'labels I name')
+  await page.getByLabel('Labels of the sample').fill('5, 8-9')
+  await sound(page)
+  await page.getByRole('button', { name: 'Print them as a sample' }).click()
+  await expect(page.getByTestId('read-back')).toContainText('3 of 3 read back as meant')
+  await pick(page, 'Which labels the sample has', /worth a look/)
+  await page.getByRole('button', { name: /Print \d+ as a sample/ }).click()
+  await expect(page.getByTestId('read-back')).not.toContainText('3 of 3')
+  const coming = page.waitForEvent('download')
+  await page.getByRole('link', { name: 'PDF', exact: true }).click()
+  const file = await coming
+  expect(file.suggestedFilename()).toMatch(/^run-\d+-pdf\.pdf$/)
+  expect(
+    readFileSync(await file.path())
+      .subarray(0, 5)
+      .toString(),
+  ).toBe('%PDF-')
+  await page.getByLabel('Name of the order of the day').fill('All the bins')
+  await page.getByRole('button', { name: 'Keep it' }).click()
+  await page.getByRole('link', { name: 'Floor' }).last().click()
+  const orders = page.getByRole('region', { name: 'Orders of the day' })
+  await expect(orders).toContainText('newest bins.csv, all')
+  await sound(page)
+  await orders.getByRole('button', { name: 'Print Bins of the morning' }).click()
+  await expect(page.getByTestId('read-back')).toContainText('24 of 24 read back as meant')
+  await page.goto(address('/floor'))
+  await orders.getByRole('button', { name: 'Forget All the bins' }).click()
+  await page.getByRole('button', { name: 'Forget it' }).click()
+  await expect(orders).not.toContainText('All the bins')
 })

@@ -136,18 +136,21 @@ func (e ConnectionKind) Valid() bool {
 
 // Defines values for DeedAbout.
 const (
-	DeedAboutAccount    DeedAbout = "account"
-	DeedAboutConnection DeedAbout = "connection"
-	DeedAboutDesign     DeedAbout = "design"
-	DeedAboutPart       DeedAbout = "part"
-	DeedAboutPicture    DeedAbout = "picture"
-	DeedAboutPrint      DeedAbout = "print"
-	DeedAboutPrinter    DeedAbout = "printer"
-	DeedAboutRecordSet  DeedAbout = "record set"
-	DeedAboutRun        DeedAbout = "run"
-	DeedAboutSetUp      DeedAbout = "set-up"
-	DeedAboutStock      DeedAbout = "stock"
-	DeedAboutTypeface   DeedAbout = "typeface"
+	DeedAboutAccount       DeedAbout = "account"
+	DeedAboutConnection    DeedAbout = "connection"
+	DeedAboutDesign        DeedAbout = "design"
+	DeedAboutNumber        DeedAbout = "number"
+	DeedAboutNumberSeries  DeedAbout = "number series"
+	DeedAboutOrderOfTheDay DeedAbout = "order of the day"
+	DeedAboutPart          DeedAbout = "part"
+	DeedAboutPicture       DeedAbout = "picture"
+	DeedAboutPrint         DeedAbout = "print"
+	DeedAboutPrinter       DeedAbout = "printer"
+	DeedAboutRecordSet     DeedAbout = "record set"
+	DeedAboutRun           DeedAbout = "run"
+	DeedAboutSetUp         DeedAbout = "set-up"
+	DeedAboutStock         DeedAbout = "stock"
+	DeedAboutTypeface      DeedAbout = "typeface"
 )
 
 // Valid indicates whether the value is a known member of the DeedAbout enum.
@@ -158,6 +161,12 @@ func (e DeedAbout) Valid() bool {
 	case DeedAboutConnection:
 		return true
 	case DeedAboutDesign:
+		return true
+	case DeedAboutNumber:
+		return true
+	case DeedAboutNumberSeries:
+		return true
+	case DeedAboutOrderOfTheDay:
 		return true
 	case DeedAboutPart:
 		return true
@@ -830,6 +839,30 @@ func (e GetPiecesParamsWhich) Valid() bool {
 	}
 }
 
+// Defines values for WriteLabelsParamsFormat.
+const (
+	Pdf WriteLabelsParamsFormat = "pdf"
+	Png WriteLabelsParamsFormat = "png"
+	Pwg WriteLabelsParamsFormat = "pwg"
+	Svg WriteLabelsParamsFormat = "svg"
+)
+
+// Valid indicates whether the value is a known member of the WriteLabelsParamsFormat enum.
+func (e WriteLabelsParamsFormat) Valid() bool {
+	switch e {
+	case Pdf:
+		return true
+	case Png:
+		return true
+	case Pwg:
+		return true
+	case Svg:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for WriteRunParamsFormat.
 const (
 	WriteRunParamsFormatCsv  WriteRunParamsFormat = "csv"
@@ -1108,6 +1141,23 @@ type Cross struct {
 
 	// Y And from its leading edge.
 	Y int `json:"y"`
+}
+
+// DayOrder defines model for DayOrder.
+type DayOrder struct {
+	Design   string `json:"design"`
+	DesignId int64  `json:"designId"`
+	Id       int64  `json:"id"`
+	KeptBy   string `json:"keptBy"`
+	Name     string `json:"name"`
+	Picture  string `json:"picture"`
+	Printer  string `json:"printer"`
+
+	// RecordSet Of which the newest is taken; empty: it needs none.
+	RecordSet string `json:"recordSet"`
+
+	// Records Which of them; empty: all.
+	Records string `json:"records"`
 }
 
 // Deed defines model for Deed.
@@ -1420,6 +1470,12 @@ type ImportForm struct {
 
 // Ink defines model for Ink.
 type Ink = strip.Ink
+
+// KeepDayOrder defines model for KeepDayOrder.
+type KeepDayOrder struct {
+	Name  string `json:"name"`
+	RunId int64  `json:"runId"`
+}
 
 // KeptChoice defines model for KeptChoice.
 type KeptChoice struct {
@@ -2149,6 +2205,9 @@ type RunProof struct {
 
 	// WebMillimetres What the labels take of a tape whose pieces are as long as their content.
 	WebMillimetres *float64 `json:"webMillimetres,omitempty"`
+
+	// Worth Labels for a sample: nearest to overflowing, most lines, smallest type, densest codes, emptiest, oddest.
+	Worth []WorthALook `json:"worth"`
 }
 
 // RunRecord defines model for RunRecord.
@@ -2415,6 +2474,15 @@ type StartPrint struct {
 // StartPrintKind defines model for StartPrint.Kind.
 type StartPrintKind string
 
+// StartedDayOrder defines model for StartedDayOrder.
+type StartedDayOrder struct {
+	// Id Of the run.
+	Id int64 `json:"id"`
+
+	// Why Why it is not printed yet; empty: it is being printed.
+	Why string `json:"why"`
+}
+
 // StockCheck defines model for StockCheck.
 type StockCheck struct {
 	// Facts What follows from a stock's figures. Lengths are micrometres.
@@ -2671,6 +2739,13 @@ type Web struct {
 	Total  int   `json:"total"`
 }
 
+// WorthALook defines model for WorthALook.
+type WorthALook struct {
+	Label  int    `json:"label"`
+	Record int    `json:"record"`
+	Why    string `json:"why"`
+}
+
 // WriteBack How a source is told what was printed: a database in columns; the order desk, and a file beside that of the records, as it is.
 type WriteBack struct {
 	// At The column for when.
@@ -2914,6 +2989,17 @@ type GetRunLabelsParams struct {
 	Most *int `form:"most,omitempty" json:"most,omitempty"`
 }
 
+// WriteLabelsParams defines parameters for WriteLabels.
+type WriteLabelsParams struct {
+	Format WriteLabelsParamsFormat `form:"format" json:"format"`
+
+	// Labels Of the run, such as 3-5; without it all.
+	Labels *string `form:"labels,omitempty" json:"labels,omitempty"`
+}
+
+// WriteLabelsParamsFormat defines parameters for WriteLabels.
+type WriteLabelsParamsFormat string
+
 // WriteRunParams defines parameters for WriteRun.
 type WriteRunParams struct {
 	Format WriteRunParamsFormat `form:"format" json:"format"`
@@ -3064,6 +3150,9 @@ type TryFormulaJSONRequestBody = FormulaTry
 
 // VoidNumberJSONRequestBody defines body for VoidNumber for application/json ContentType.
 type VoidNumberJSONRequestBody VoidNumberJSONBody
+
+// KeepDayOrderJSONRequestBody defines body for KeepDayOrder for application/json ContentType.
+type KeepDayOrderJSONRequestBody = KeepDayOrder
 
 // AddPartJSONRequestBody defines body for AddPart for application/json ContentType.
 type AddPartJSONRequestBody AddPartJSONBody
@@ -3338,6 +3427,18 @@ type ServerInterface interface {
 	// (POST /numbers/{id}/void)
 	VoidNumber(c *gin.Context, id Id)
 
+	// (GET /orders-of-the-day)
+	ListDayOrders(c *gin.Context)
+
+	// (POST /orders-of-the-day)
+	KeepDayOrder(c *gin.Context)
+
+	// (DELETE /orders-of-the-day/{id})
+	DeleteDayOrder(c *gin.Context, id Id)
+
+	// (POST /orders-of-the-day/{id}/start)
+	StartDayOrder(c *gin.Context, id Id)
+
 	// (GET /parts)
 	ListParts(c *gin.Context)
 
@@ -3490,6 +3591,9 @@ type ServerInterface interface {
 
 	// (GET /runs/{id}/labels)
 	GetRunLabels(c *gin.Context, id Id, params GetRunLabelsParams)
+
+	// (GET /runs/{id}/labels/file)
+	WriteLabels(c *gin.Context, id Id, params WriteLabelsParams)
 
 	// (GET /runs/{id}/list)
 	WriteRun(c *gin.Context, id Id, params WriteRunParams)
@@ -4583,6 +4687,82 @@ func (siw *ServerInterfaceWrapper) VoidNumber(c *gin.Context) {
 	}
 
 	siw.Handler.VoidNumber(c, id)
+}
+
+// ListDayOrders operation middleware
+func (siw *ServerInterfaceWrapper) ListDayOrders(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ListDayOrders(c)
+}
+
+// KeepDayOrder operation middleware
+func (siw *ServerInterfaceWrapper) KeepDayOrder(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.KeepDayOrder(c)
+}
+
+// DeleteDayOrder operation middleware
+func (siw *ServerInterfaceWrapper) DeleteDayOrder(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.DeleteDayOrder(c, id)
+}
+
+// StartDayOrder operation middleware
+func (siw *ServerInterfaceWrapper) StartDayOrder(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.StartDayOrder(c, id)
 }
 
 // ListParts operation middleware
@@ -5823,6 +6003,50 @@ func (siw *ServerInterfaceWrapper) GetRunLabels(c *gin.Context) {
 	siw.Handler.GetRunLabels(c, id, params)
 }
 
+// WriteLabels operation middleware
+func (siw *ServerInterfaceWrapper) WriteLabels(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params WriteLabelsParams
+
+	// ------------- Required query parameter "format" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "format", c.Request.URL.Query(), &params.Format, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter format: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "labels" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "labels", c.Request.URL.Query(), &params.Labels, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter labels: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.WriteLabels(c, id, params)
+}
+
 // WriteRun operation middleware
 func (siw *ServerInterfaceWrapper) WriteRun(c *gin.Context) {
 
@@ -6932,6 +7156,7 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.GET(options.BaseURL+"/numbers", wrapper.FindNumber)
 	router.POST(options.BaseURL+"/numbers/:id/void", wrapper.VoidNumber)
 	router.GET(options.BaseURL+"/runs/:id/list", wrapper.WriteRun)
+	router.GET(options.BaseURL+"/runs/:id/labels/file", wrapper.WriteLabels)
 	router.POST(options.BaseURL+"/runs/:id/next", wrapper.PrintNext)
 	router.POST(options.BaseURL+"/runs/:id/close", wrapper.CloseRun)
 	router.POST(options.BaseURL+"/runs/:id/spoiled", wrapper.SpoilLabels)
@@ -6957,6 +7182,10 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.GET(options.BaseURL+"/find", wrapper.FindWords)
 	router.GET(options.BaseURL+"/runs", wrapper.ListRuns)
 	router.POST(options.BaseURL+"/runs", wrapper.PrepareRun)
+	router.GET(options.BaseURL+"/orders-of-the-day", wrapper.ListDayOrders)
+	router.POST(options.BaseURL+"/orders-of-the-day", wrapper.KeepDayOrder)
+	router.DELETE(options.BaseURL+"/orders-of-the-day/:id", wrapper.DeleteDayOrder)
+	router.POST(options.BaseURL+"/orders-of-the-day/:id/start", wrapper.StartDayOrder)
 	router.GET(options.BaseURL+"/runs/:id", wrapper.GetRun)
 	router.PUT(options.BaseURL+"/runs/:id", wrapper.ChangeRun)
 	router.GET(options.BaseURL+"/runs/:id/picture", wrapper.GetRunPicture)
@@ -8633,6 +8862,157 @@ type VoidNumberdefaultJSONResponse struct {
 }
 
 func (response VoidNumberdefaultJSONResponse) VisitVoidNumberResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ListDayOrdersRequestObject struct {
+}
+
+type ListDayOrdersResponseObject interface {
+	VisitListDayOrdersResponse(w http.ResponseWriter) error
+}
+
+type ListDayOrders200JSONResponse []DayOrder
+
+func (response ListDayOrders200JSONResponse) VisitListDayOrdersResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ListDayOrdersdefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ListDayOrdersdefaultJSONResponse) VisitListDayOrdersResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type KeepDayOrderRequestObject struct {
+	Body *KeepDayOrderJSONRequestBody
+}
+
+type KeepDayOrderResponseObject interface {
+	VisitKeepDayOrderResponse(w http.ResponseWriter) error
+}
+
+type KeepDayOrder200JSONResponse struct {
+	Id int64 `json:"id"`
+}
+
+func (response KeepDayOrder200JSONResponse) VisitKeepDayOrderResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type KeepDayOrderdefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response KeepDayOrderdefaultJSONResponse) VisitKeepDayOrderResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type DeleteDayOrderRequestObject struct {
+	Id Id `json:"id"`
+}
+
+type DeleteDayOrderResponseObject interface {
+	VisitDeleteDayOrderResponse(w http.ResponseWriter) error
+}
+
+type DeleteDayOrder204Response struct {
+}
+
+func (response DeleteDayOrder204Response) VisitDeleteDayOrderResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type DeleteDayOrderdefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response DeleteDayOrderdefaultJSONResponse) VisitDeleteDayOrderResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type StartDayOrderRequestObject struct {
+	Id Id `json:"id"`
+}
+
+type StartDayOrderResponseObject interface {
+	VisitStartDayOrderResponse(w http.ResponseWriter) error
+}
+
+type StartDayOrder200JSONResponse StartedDayOrder
+
+func (response StartDayOrder200JSONResponse) VisitStartDayOrderResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type StartDayOrderdefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response StartDayOrderdefaultJSONResponse) VisitStartDayOrderResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -10608,6 +10988,60 @@ func (response GetRunLabelsdefaultJSONResponse) VisitGetRunLabelsResponse(w http
 	return err
 }
 
+type WriteLabelsRequestObject struct {
+	Id     Id `json:"id"`
+	Params WriteLabelsParams
+}
+
+type WriteLabelsResponseObject interface {
+	VisitWriteLabelsResponse(w http.ResponseWriter) error
+}
+
+type WriteLabels200ResponseHeaders struct {
+	ContentDisposition *string
+}
+
+type WriteLabels200ApplicationoctetStreamResponse struct {
+	Body          io.Reader
+	Headers       WriteLabels200ResponseHeaders
+	ContentLength int64
+}
+
+func (response WriteLabels200ApplicationoctetStreamResponse) VisitWriteLabelsResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", "application/octet-stream")
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	if response.Headers.ContentDisposition != nil {
+		w.Header().Set("Content-Disposition", fmt.Sprint(*response.Headers.ContentDisposition))
+	}
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type WriteLabelsdefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response WriteLabelsdefaultJSONResponse) VisitWriteLabelsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type WriteRunRequestObject struct {
 	Id     Id `json:"id"`
 	Params WriteRunParams
@@ -12481,6 +12915,18 @@ type StrictServerInterface interface {
 	// (POST /numbers/{id}/void)
 	VoidNumber(ctx context.Context, request VoidNumberRequestObject) (VoidNumberResponseObject, error)
 
+	// (GET /orders-of-the-day)
+	ListDayOrders(ctx context.Context, request ListDayOrdersRequestObject) (ListDayOrdersResponseObject, error)
+
+	// (POST /orders-of-the-day)
+	KeepDayOrder(ctx context.Context, request KeepDayOrderRequestObject) (KeepDayOrderResponseObject, error)
+
+	// (DELETE /orders-of-the-day/{id})
+	DeleteDayOrder(ctx context.Context, request DeleteDayOrderRequestObject) (DeleteDayOrderResponseObject, error)
+
+	// (POST /orders-of-the-day/{id}/start)
+	StartDayOrder(ctx context.Context, request StartDayOrderRequestObject) (StartDayOrderResponseObject, error)
+
 	// (GET /parts)
 	ListParts(ctx context.Context, request ListPartsRequestObject) (ListPartsResponseObject, error)
 
@@ -12633,6 +13079,9 @@ type StrictServerInterface interface {
 
 	// (GET /runs/{id}/labels)
 	GetRunLabels(ctx context.Context, request GetRunLabelsRequestObject) (GetRunLabelsResponseObject, error)
+
+	// (GET /runs/{id}/labels/file)
+	WriteLabels(ctx context.Context, request WriteLabelsRequestObject) (WriteLabelsResponseObject, error)
 
 	// (GET /runs/{id}/list)
 	WriteRun(ctx context.Context, request WriteRunRequestObject) (WriteRunResponseObject, error)
@@ -14209,6 +14658,124 @@ func (sh *strictHandler) VoidNumber(ctx *gin.Context, id Id) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(VoidNumberResponseObject); ok {
 		if err := validResponse.VisitVoidNumberResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// ListDayOrders operation middleware
+func (sh *strictHandler) ListDayOrders(ctx *gin.Context) {
+	var request ListDayOrdersRequestObject
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ListDayOrders(ctx, request.(ListDayOrdersRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ListDayOrders")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(ListDayOrdersResponseObject); ok {
+		if err := validResponse.VisitListDayOrdersResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// KeepDayOrder operation middleware
+func (sh *strictHandler) KeepDayOrder(ctx *gin.Context) {
+	var request KeepDayOrderRequestObject
+
+	var body KeepDayOrderJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.KeepDayOrder(ctx, request.(KeepDayOrderRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "KeepDayOrder")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(KeepDayOrderResponseObject); ok {
+		if err := validResponse.VisitKeepDayOrderResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// DeleteDayOrder operation middleware
+func (sh *strictHandler) DeleteDayOrder(ctx *gin.Context, id Id) {
+	var request DeleteDayOrderRequestObject
+
+	request.Id = id
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.DeleteDayOrder(ctx, request.(DeleteDayOrderRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "DeleteDayOrder")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(DeleteDayOrderResponseObject); ok {
+		if err := validResponse.VisitDeleteDayOrderResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// StartDayOrder operation middleware
+func (sh *strictHandler) StartDayOrder(ctx *gin.Context, id Id) {
+	var request StartDayOrderRequestObject
+
+	request.Id = id
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.StartDayOrder(ctx, request.(StartDayOrderRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "StartDayOrder")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(StartDayOrderResponseObject); ok {
+		if err := validResponse.VisitStartDayOrderResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -15995,6 +16562,33 @@ func (sh *strictHandler) GetRunLabels(ctx *gin.Context, id Id, params GetRunLabe
 	}
 }
 
+// WriteLabels operation middleware
+func (sh *strictHandler) WriteLabels(ctx *gin.Context, id Id, params WriteLabelsParams) {
+	var request WriteLabelsRequestObject
+
+	request.Id = id
+	request.Params = params
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.WriteLabels(ctx, request.(WriteLabelsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "WriteLabels")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(WriteLabelsResponseObject); ok {
+		if err := validResponse.VisitWriteLabelsResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // WriteRun operation middleware
 func (sh *strictHandler) WriteRun(ctx *gin.Context, id Id, params WriteRunParams) {
 	var request WriteRunRequestObject
@@ -17442,318 +18036,328 @@ func (sh *strictHandler) GetFontFile(ctx *gin.Context, hash string) {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"7L1pkxw3cjf+VRD9d4TsJ2oOUqK8O3zFQ6Ro8doZruh49JfD6C50NzzVQAtATbOlmO/+BDIB1AVUVR8z",
-	"w13ZL9bidFUBSCQSef7yj8lMrtZSMGH05OKPyZoqumKGKfgXz+F/xeRisqZmOckmgq7Y5ML+kE0U+63k",
-	"iuWTC6NKlk30bMlW1L4xl2pFjX1OmO+/m2STFRd8Va4mF4+yidmuGf7EFkxNbm9v7af0WgrNYNSPSk4L",
-	"trL/OZPCMGHsf9L1uuAzargUZ/+jpbB/q0b8F8Xmk4vJ/3dWLecMf9Vn/nswUs70TPG1/czkYvJ5SQ3h",
-	"mmyUFAtCRU429i9GklxO7OPuG3aIZ1NZ4kzynNv3afFRyTVThtt5Iw2an39GtJGzayIVWSu7YEWoJlwQ",
-	"SnKm+UKQXM7KFRPmdBIII6f/w2Zmkk2+nCzkifujXfHpJd28Y1rTBZvcZpNns5kskTaRRU3ZjK4YkXMi",
-	"ytWUKX1KPtFrJuxqzZIRXa7sj7QoiDRL+/skm6xr6/ljItcMqNzeMPuc/Uce/1ExUyqR+lWvJS9SPxo7",
-	"w/hPN5Ln8ddu65z4i/tGhrOvplqNHL5Vm+qvbepb+ub5FVOOFk3KAOH1EN/h2y/w2dtsUnAd2a1LRvOt",
-	"3yRi7N5RxUipWU7KtWUWs2RcEalypp7afwgipFlysbB7CVNhud09btgKJrWiX94ysTDLycW35+dw+vy/",
-	"q/OnjeJiYee1ol/e4KuPzuH/wjNUKbq1j+Cxb3z5++EPl8KuYohMf8en2vsIQ2ae1OFj0Z0SeuMkVvxs",
-	"Nib+uL7CBhXqrzyqPVQbSZmNVNcv4fB2+WLOIxv8TJOCqgWzR9+evIJOWUGWVBMl5SqzO7wu6AzOKjea",
-	"WEFCNP+d1WTCVMqCUZHYiscjNnlNFzjH5uR+pHrJtB0auWzNZ6ZUTDf4aU2NYco+/l+/nJ/8lZ7Mf/3j",
-	"++9u/2XSy0xPcFKetbpM5UTimzx6ZUREh5Wlo582iq+6631RGtiEzZIbRpQsRU64IXI+j1Pbygf7FSbs",
-	"7fXLefbX8+zRX86zx/9+/ms2JIocC1frrNbgN+TXNJN9tHI+Inry2D6+sH9G6bFhihHFaG45i5vGTvad",
-	"w1eWGPY7sO72XiFfDH3jJ7Y2H92jbWr4T2RuDbGlv6BKcRQZzWUrRrUUOnbZbWFD/f06o0JIg//Ei85S",
-	"fDQRLmGcGAU2dIs60ZjPuHV8xlebn2qRxa/MjdBDFfu1Lj8sqYiebNACNlSTFc0Z0StaFMzeImQlb1hO",
-	"tERuKZjWZKoYvdajiYTi7wWMHCOVV2oGv+Ofu80mTCmpIst4a6Wl42yY5mn0tC+ULNfj9+cVFzkXi9f2",
-	"rdgKlowvliah/FRHoSP9NrhFTlpMQK7brV1RteCwyXpGCwaqx8m8kJvafte+wnMrxtukeMdnSq6YceJ5",
-	"QPjYqdS2IqudP/x+WGUgfiBjFtgqxY4RTtxn13e9AhSbSZXHmF1qf7NyTfRSbsTpgN3hv3bFzF1dQe7y",
-	"aF25cgOCiaKYJwW3F7DAa4lNn4KJoEmpS1qQzdJKcw5GipVrmnLQ9fa6j8IORXcVdvwnLvLY1ka53ara",
-	"zTPXfaQtRTly9g5vSJXHnuysbeKf9RNzo6UXe1z1/iBtd4ya+2LJZteXwLOxSdtfRwg+VuQv8NHbbDK3",
-	"/2xuYU2v/C6lKFfmwoCKp6rZhgFiIz06Px8zVvvzdWWz+3uLxG6t1aQyT7M0scsiooJ5DbwzWy1LNWPd",
-	"E39lqMipysHBMCtoqeu6fU3uj2N1p1Z6ZnejJhfB8jTPJBwI4A25oUXJ0FtRFPFbF9wm3fc/LRmZc6WN",
-	"sytWozULGPlnO/Cg3oRz93OIr15KzWMT/LzksyVxfAAW2Ab+4mxstlqb7QX4RtBm21qTvOsgiZyewbP3",
-	"iWnTZN3HEcYG6n2Yd2f+QRSo7yJ9cQmWzIzOlrhlSHSuCUwPbsGWqRhhXGV2W8YHS6n2Ce0R3i2TuCg8",
-	"axBtD4dzc7j1jJjzbXy/NRMxLl/zmIb8wVENB81QffC2MFGlaLBt5Hpvb5o1oBI+MVCVYweFK+/7yYgu",
-	"Z0vLcY9Ovs3Iv9f5MCouYsK137YB5WnoYOEy/JyrYaJHrKB62aU4K5jXBLsinYu49AQHxAjx5z/uPhVe",
-	"/LXfg4oO11Occe2nE75aO/YHH/fFROa5XktZnM2kYmf4HszCGsev6Mykbt+XfBFzAH2wDGX10w38b04N",
-	"JUzkmlj1hEgRvwxydsMpfqH9wY/WzmXCkOnWCS7LsOA3Wsm8LJjVFsHnpKzh5FRLKgzLW8PVWLQyeZJW",
-	"B074t5IzQ36XgukMXMik4IJRRaxZDx6sKVU6PgjXj+snpOZoKRjV5h3Mvn8O7niiQauNXzEYiGjvu8t2",
-	"Se38FHl99YjMpUIvQanWUjMn8mXBSC5NYq61Gb2UJiEDVnQh+NzFJXp2ys1ayBUXtAD3XoZ/tCwBk1/S",
-	"G5benlWCNJ/quy7Iqt9G9N/pWRD8nvgRtv7d4BP/V4qhTRQoejXPE+tVjOYprwYF9xZTRNOtjh4evV1N",
-	"ZSEX27iVPmhfdzg9of/YD+k+BcgeBVD79JrOUJuyHPcUD87jl3hokAuc/9fd7HKz0/XTEpIVAQLrNPa+",
-	"2ujWrta3MCzQHdyI5wC3qS6tmke5e4wGxLTdpfVpJWl3kNTwqhPURbmKaALXbNvdrDeGTFkhxUITI70v",
-	"cUXVllyzbb8PPmG8jlTg4aHorSpXa6pYDr6v7ir6nFMrqq6jx4YphrHNnM/nTOngdtjBQ/xSmufyy4B7",
-	"eOxpe5kQvEmvcYf3cK1pAnIXJW5Sj84NU4P+28YO3GaTKZvLYfd357Wad/YIntW2BeQ+HmaXucXFSSIE",
-	"m/lbqkkSPtahleR7cHQOxuHhISud2UyxWKSMrKnW1mawCsw1W5tT8gZdX+zG6jIS7Zn2gWzRBZITfOwF",
-	"xgxD9lPGO7+C+1Zqs1BM/1ZYbtvi/9e/FZqpG6bwv7mxn59zlJ0509dRl+4LJXVEbfzSfwvNlVxhzJDN",
-	"DWH5gnlFAl2dVBNu2g7E+FUVEXzPRI4j2FunYDTnYgGDjDiWXyb2kzFyvmSx+A31yROetnTmDXjnA4ZN",
-	"Mifl2kfJkJxW984ma6qaLmw77By31tnAmhkILQU2zyaqDBkA0U2ZxtWDnEc8zG8E2aC3AA8bClN0zMLi",
-	"4kq8FOyZaZyunBp2Ynh1A9Sf3/kkdiyN9rQyxyQbqsnMqsw5pBA447LyLy+pJiJli6hSjHeRl8AKI5+P",
-	"HV1HNNgf3I3M8U/9644GcRaMh+f3iVDkis5NXMODn8J96s4qNeSGKc2liKsOLI+ZiOhFhhPspLo/6DCI",
-	"/dQI0o/mnv3CLrsESsq15fN8F953rzyPH0pH1C7p3oP3pJKLxhqF7mm8Q0ayHexMNZDf+vrE6uvK+sMp",
-	"jZt8JweJYV/MsA4JT410eSydJ2cfnweu4wdhYiG/IygOleLYupzyXDGt0U5yTzUtJLgCo+LK3yixAfeM",
-	"+SXiX4sdw193eSzG8LjTiioe9zdtdQmnuL1299plp3keI/bpsMmOiUsdIjcCVDsktz2OBYhia7j+W8l0",
-	"XFO+bmmIEDBAHYTxtQmGVEzbKLhIeKFBzjthAi4rnw0I/M5W+ilczeAJTuT5PR4Inz1J5PXBQNFJ0UZu",
-	"6uBQCU//J1RH2EqDf2ucZ7/OtkDxKLPVLvNdMnJbibdPQaLIjSB4+1vFKZcz7WTgKf71FPJvd8/RdRZz",
-	"LF/B+R694u6zAVBb4xpcXN2Q0zJu9m/if/4S//N2hLhABd9+OZssxzlt7Er3ctf88MUotmKxrC+f7hFZ",
-	"8nI7fEu6D+DTMS6qx8PjzkYXBpVzjKdpsiq1IVN2QX5zYkKnkroz5/G3kk9DVm9w9OG3RnteMPd8OCBe",
-	"i81FtN+NiPveYTIjBEosoJ6mKkQ6Iymy48bKJlzXJS1HLyQR0pl5hmJC1ZQtuECHLfzLbBgkfnONJg7+",
-	"55wXmPsthaV/VEDjTqfumicDEvbxuAQEmE6aaBj7Hp9ycOOfH+VxxKfjg0NC3OjUnz4F1l+S3RuQ3aA/",
-	"02/qhiphf3MZaNFd6ZMB41RlHNbNK6tkQhVIhO9YhX5I0K2VlPNTT6wdhB28CDNrpB6mMzK6iz3qTgQd",
-	"LZptCUq3KkWIqmkfmtdkwW9YKmC29/b2xlCWpchVq8RhOBq/F2/EWKKRMATbEz1AhZQRoWvt0WI7PkRf",
-	"OlPrNpkuv0O+iZ3SR6fYRzOauXFnflxyjnt+yC8dJloNkXlCJEn3sbLZWieCrumMm+1Iay1xSgo2T1VK",
-	"cQ3u1QzT5TUpBTdPyckj5xurJ5fnkmEapmGYkzFiQp1TYRU7eytNSw0KVjgk2sj1upH7V5u/pDmdxgLA",
-	"6CCnGPc+sWsQRrq0ACqgtstVoc2oIFNG7KeY8/zaFcb9VPhUgmR1mnCjWTEH36J23kftxogb53TRb+6D",
-	"NcRu+Ix9g4q5fSNt5w9X//FGrvGo51uWf28aqH2oOrRxqZNNLFfFIh4FqBeWZq3QvWcXJ6qziV4yBgFR",
-	"fCXCJvFzOMmClKsLNTgRWXW83BRrrBY9q1KYVzyWFTmVRSK1Y05XvIi7L5Yufair/Bla8Fn8e4ovlial",
-	"rlv9zvjSh6mS5WJp7MnWdAvcNWUQ5VhNWW5PAa+0dX1BuNCGFoVdfUZYzo39r1C9af8RzzaASURm9Obq",
-	"A3n05K+Pv4MwP4zvnsU5coPHFsyHuVQ1kTODZDZYTkFn17qbRznobMJPv4n4TF9JRWZLqujMhKJDrAKF",
-	"wUbE2NyeZrjtYb9qg7rNjTORWpUFfVWKRECSfaGrdRHXeK3+EV//wqtUnV/SGbuuqCed2j4uku/yzXEG",
-	"7rNZWIafdA8tPsXLnqhJxPIzFxY0VgSDKH/0lJxfWEuUYmbTacLzH2qr+yqhIf0F0kxxek7KR7k/Yjb1",
-	"l5nBF8cl+bpv9xIu4pemVUFoK1gAlricV7b76Z4OtW9jWbs4pa7hGPuU3bQ+rReVzqfELBVjIRKsGPoR",
-	"LLscv8ClkwmK68kCQXs2ImG51hhuJ9NupGEbjLke0xbnp3tr58ZV9VUlMrH0X58Z2pK16DUCGSukz9he",
-	"2tupNITdMLV10XxvdTVrb8f5AfYpHYgRq7MoJ6N3Pt9BuA+mG4cRslpGCxIzvp2+TLVDnf6sv3EGYT1x",
-	"bkyMzfltT1+5rOkxHgFQywQtztzLMIkfuYglFudsJQdVUL4Qb0Q8nvEjN7GPavvKwckGqKqDz9Ml2FbJ",
-	"GD0p63GxJxqBXJ+Uj3fb6ZHC0p4HEjaNn308rTRx90eZxFJebt5RESvZlUqxmcPPSAEWRCzbxpyfb2sE",
-	"83eFZpATvqQi7wYrbrMJo7NlnPiaruCydyGm1ujZBBVTIdFxDSlZdGWvoAtRFkXdhxy56FjM4HNfQg/5",
-	"byUVhpstmLJ52nREc6xjQ4H4tLOHpGL7GKjakqyo2IJeVP3I2cyHodzN6UEvwl16PngzAiFjm/4mZ8Lw",
-	"OY95MiiPWe+a5HzBTTyP2bN0XFsz2lX8oHPcZSi5PYmFUrkpRtyplE/8s2EG0bWCgLPyPsbjRbkScd2a",
-	"iZn0zubuip1xGQ7zlAuqtjHiLCEJfDeF/7dSmoT5oNmaKmpk/ItgfSdMhekYqsLComQU11H6yXKntaXg",
-	"U+A7o+J3diJ7xe9+YmvzYin5LIZXUSvC69et3HO75DFds7VJJEaMo1I9KSLMNHw3tlt1hItuZnbKndGX",
-	"sp1OJlcl+7HnRfv75+FShuk2hLgV07Io7TNZyPyD2BgDj6ZOl58AXkq0kNIwQk1VzYF4NrWyFzsCpG5b",
-	"FQHp0A1rT6UxaA5VSTGynBa1jBiXqlDz5Y54VHnqjXjWyPWoJzsRBPCj2bf9eJlfT4yBDkuHX2L1mtfj",
-	"2ynxuE1RvhUyoggeOSKXMs5wmNi03lJtPpSxmVFtQv1DV1+xP1dmk6vXRCMLcc9c5mvIla4FtawBjZvJ",
-	"clAOBAaFsWoWkWNynu+lJHQW+I5RXaqYb2c3LIkvqaIOcBYqqXVt4WMKwcYkgVRoRel873dMxTIcp1Sz",
-	"XfJsfVno2OcNvWZ9+rNn6FSNaD0LHGjoQn/faMLzoELFUEYCVEMLMexJFDGsqmodt7LWDgAZBytd/TZE",
-	"uGxWAMLXeB8H1MceBdQnhT6ShUlFFyJv2Ecf2BktE56BC91Jk6dEMJazvOZOR59aCyTKR/F2O+VD6dP9",
-	"LjnNTLl+k0eLX0DyYBEEiiMaphwNNvaiakZjQW/i+Trv2abKmW9O6wcOEUQK9l5GaAVkKXKIOsrZNeQs",
-	"QgRSGfd395T7xZfaVvmEhyfm74uDd+ep70CG2P5C4PcE4LhccmEzG/L7KDTDXohDo+GBIqzwxSTqDgv/",
-	"5z5cpoQnN534WkE+jI1stRUwmFbWcgXHhQsWC7zlc5ZY3nhB+d5pEKHWL51b2/cZAGV9H1ct3RdCuk56",
-	"RSkkI1phxPamF7rHbrM9sY92sNi2Og6JtaJi64pprOXgU6ABzRAwXUkpcua8OM6usF9zkTCrD/pC7VH7",
-	"h0v4iUVzbQquTSz74Y3RzZlVEeZ4GoU97btk+9vnd7NoDwSealjAXrNxyw+fDvMKC8pqBXywpz28aSia",
-	"jiFpfj9k3mrBzaPXjR6LfLcSix7BBpN8s2NdVSLYRfNnOvnTc+fbDHoro0BcCMvbLZKCRYkB181u63Wv",
-	"JPhMt/erSuKqtmxGxYy5lNpSXAu5EbWNHJeagjCoVZKKk+M4fn2W9UXG+OzDmokrpnU0l4BiZlF0qXTB",
-	"RByx18qUqZIbDdpiUei+CPiULajYZQOsWprK5LIjhyQWqq91XLCMlriasR3mFpMOnoKeXtWCw9fdkmKb",
-	"89FpQ9ECuEEpbd/+wT+7T4Fsqp7qeCVYpY5pN6hP6xq0Swto4diVdIdVgo2JBR9aaxb2PF1kBrRMcdEP",
-	"NZ4JZOwr/el8pZWt3wtd+JGzGdtJCQ4gCHE0m7sQ/n16973IcQev0NHBcfDoTnoqJcV01EyASjtrN123",
-	"rKZ4XUZODfUuqMGsnqXESpX6g0+eZOl8+n4MkAacBIQtYw5fKLG7+ttbbhh44J2pPJdFbu1mVHYB0ArQ",
-	"Jr7R7iesHipQ0x2kg4/gNMc+v4AvI8QsIv0EH8j3T558+2TIA2KKhpNthjiTkLU6U9s18ta6oFxE2bbU",
-	"qCQdqRTwo2JrqthlGbv+9SWjiYwDX9JAg4nh4R4rDHVrWFgTw6r5AQqSGEmm7gG6oFx4UIiQv9O9sGch",
-	"QDZQAOAiabfZrmkaLVdFOyKkNReLixp6iGAs11VOkh6V0N526vkpJvblhrPNTlUuEUzNwUTXdlWui+Sy",
-	"nLiE5zn/wnLiY9LZ5D/fXv0n2Uh1PZXyepJNPry8qv/zP64+vLdPvXs7ySYvn7+aZBM8qFFmFj6iPH7C",
-	"vbC4g2938nyZsXJ9DLa95Q589jYklO82Np0WMXXnLdcGXLCWdlaS/ee7t1nQZUM66UqGzEZXxn+A48fV",
-	"7ITl11Lk3TSzCvTXG6tVLQ/uW5xvo+7nVAHWruYmrLsntlWDN6gHt0I3hwOAP7h4KcupSdkeS1bkGXhw",
-	"udExbzkWePhAEwjHC0LJmiktBVbGFlJee3HIDVlIACeKy8TOwfX50opp8DFAMhJI2HhVTHDZRepu9gkg",
-	"9tC4qCKVO4UjuSagVtk7A+yAmUTqhdBjfDwhzVsprz1rpbsihN2w++bTTO0fFSWabk57PBV5Wlt9Hs21",
-	"qo9La4NUY8OdOKUzqGQHPTaN7/gB1Nt9BwHleMMhPiYVlGXZF4qinQBVH3UHICNVivfJugE2kyLXb6NV",
-	"ZaF0jBt/dqasDV7WDhjcqQcHdhtV/yXWIOeo9VXqf+x49WRLAqIUJI9IVcOSAqxwKCNgCdBib2T0lJ5i",
-	"7ZqQU5lvoeGB/TJEoUD/8vyeguS0uprxCcK7chacUHt+AJZTBhSGMQYvMleoJfV+rFDAVVld4YDVz0Fz",
-	"7k0BUDfOvAxvXCR1eVfJqmbFV9yh1mTm5HUYTWj0oG6joAv6HHG4FRHkfLli2OrMXivaHnC8gSTUcTSY",
-	"oHavLBnNR2RGBcxg+zxed5pQSKY48J7dPfvMA5xVzjZHk/pqenbnVSzPO5StDUIqU0yM9TcKFIo6fu2l",
-	"yIDHW+9SOZDqvZQsa6xaJ1UL7SGRPU2HMnFvWSzI+24ZbAdrr1NGHI/67lJ52k7hddzkphsnSijMGW8x",
-	"Q5q4Y4+8odkHWzpqQceP6ZyWRaxkBlxEHlKlhqXikjlcDZRmN0zRosep6h0ve5aCuJanyQT/SL2lKXU/",
-	"UkWnPygThokZ5t6vmVxHS0w7aVkwUM/UPgLcxG7N48ZqbqlOXa7LiKu+5UVBnObj5Ejia4j9M15KeLCg",
-	"yAYcuQnYtZCmF5jCbCR4hrRVH/wBgBMxx0+Pj0ZDema/pyCi62Cyph6diqnrvb7C274hX639Fy69tjtJ",
-	"JrtkUEp5HLDNA+sVaxlm9S9F546NAK747zEfP6Pa/Jjoh+D80VOq9FNy3mjQxQWxH5LKNOE/400Fdm7w",
-	"lk1Wsv5y5DbGVSXCVCUt+l7eJKKSoaxkMBjgRvefaiPB12fQWEvWoHh8u0wfgPXePVERbToimKdWMF9U",
-	"2LmjfO07gWCXwvia75gr5pqtDXEGgQMtCEW/A7X5DejrBDWPr9O30gZB47GXWohluw52DqGZtbv8xJuN",
-	"pQyDBjyoM+TkDVMR82BgjITm5FeWoN8VMzH4plHUg3cDCYOq158JGJ1mbHKXVFwfVSjXAKZajJp7ZxdY",
-	"y7XuNryrQOyPwJoW8n5mUTLUnd195WmRqJxVq8LZC2VhGmMnoVdzlVbsYBh8Fy78eK2dU/boUfb4SZQY",
-	"vbVwPQVuh9exRdbtQyDRmSbsyI/ULAP4MtemFQOI3xqx3Yo2awhVpTEVbFFiJA6rxuOTHqXoe2C+pDp9",
-	"GcLsrXsnpHj2pb3uGd4I2Z89+aw4sRcVjkEM4CBPRdqUbnZ9izZLGR8b2pEarXqR0GAjEi9JlRYLuRm/",
-	"u6FJhmi03U3bc/YqqXtRBdtYHdl5Th1pB1Mk4CtZtZuWrGNGX0iRUNTsL6/2CJNC4+e03RYa8XnUMEi5",
-	"SDTAYQnEWcE2u0+tzfj9dG5z/xUzR+qGeuSw9PioHBTa7hYB8O/smixc9SjtVVHwKWjxyU0f8Bz0YSNM",
-	"YH4EpEW4LYsgEYzp2NKJ2NZW2iBVbW5p5tB3nnxwV10YU4Hr+FrniulltP6ruhuGZ+UvEkwqGPeOPX4d",
-	"BxX2YunpIX7JFDacSd0ELpkn0kDjhqntOy5KE3NlnV8QKQofi9LXLnm9qu/6y2B1V7RJWB3FBwLhwd+5",
-	"psp4fHbfOnMfQKnHQ/DBdl6t5Wc1YsWpfMPjWdHHrEvoufZHgXSHq7FbZJCC7b4si2hJbVVcd+Rm7onC",
-	"2PjcRBKR7DW/YZHY5ycZQgbAsxVciW/wqzrtLmoLcR//TNMhfaqvX0UBx64QJMUXSVPF3BTAwiRSzBhZ",
-	"SZVIUtgjqW0WuvTG1RD8PTFcIXU8IeKzPe8bj/sopAnRK/vvhSU7KddPycqnwfHwZCPtrfcQ4PCJY7Bj",
-	"sh6jqnAoMakS5vF3UCQWZReHfMFy39ewAqy3/KVKUcNbBRAnlCYZwZJorhC5Pqt31glJWx2+H63u9Gbt",
-	"RDMqXNy+vq1bZurByoS/lOs5j3LLto4MsJFlkVvNxeU9EylaITzfn9rFHkNrZgx1wetCYu8OHjxdrYyP",
-	"EcqZKy2Lmuca6tVGBxQuS1dVqGMMAwr+lfc8JUCRceWNDmGQj8x/r3n0sNAaLAfdxBsORPIUSTQXWzP1",
-	"MYoJ3MjWULV4NIqlCwwQKrmxXFxQ7Ees7OZRAm6OVMgasoV30rb9O4mzX8umalWBhHrGTnPxZvLWYHR9",
-	"JGQxJjGMVkYDOHKbQYKoGO0KxpvqRVq5VnVrLe0VfLW3Dr5TkTbmvKQqJ0ZE38PCIXN8NMWh3nfH6pps",
-	"smHTd7woOAaH9oGpqZtY4aqqV+dU29Pcy+7WhGs/XOadJCdVay3lhHBD6NSToRyAjuPcxllrHNZKUnTo",
-	"Ue1nnXP91lTaTyVhs6ZG1tahand9dVUnlL1n8GZK5etaAdEwh1xvo+hKs2UrrbQBi4iQv4X/ddVAhD3v",
-	"S0wagh2oCot2AJkI1T+wnCq1CQnRS75LuemF8R2ASeyIhmoIT9qEHnIInsGxAAscudyH+9F2A8Uino2F",
-	"ty5ifdlr8ny3lkMdYSs3epeGFtUGx+oJpKFFXzKouy0TyZ40fu06CoGCUBQj8jcbQgOmlDlqhkHcwhN7",
-	"koK/G8HCw9KhYyxWKvs3utLq23p7VEtfVqikffvmwUv3RkyJKLFXPh528m1G/t1nxVm1sSgyBOGq6Yk1",
-	"sjw6P48TZicwHdaLpRNJ2eIx7ThkOUlCc29ZaTbQnKbRtivaia8Ug+PZ24zQDd0GNPCDx01mCXk2yQaQ",
-	"g0LDmv0rmoeKOFC73Uldv+92o3dpUOyqSEeS/3Eov5eNOoB4JTC02462SDuwBLyuZEby4tOqn0+m9xuY",
-	"4MUEIkgf/GaPFtBBR5wjDNsYkMQap+1UtR3gIQfo21Eiqv6sHVTINPyiJ5k+GA4pEL/vkh9Yk795e+CO",
-	"am6N3QI7LtYdKSFL/KADpFLipz09x/7dMIKfnZtLX5Oxy1IMZfZGwsXHzYodaB1XQMkKoakqOjaPV9G5",
-	"1yF7NqSoRmDIrUUUTS72QORdUzkB9u48MnCrgtg3dO2zmKAYwnvDSSHFwiW2c0VmUhiHYrczVqwXeZ4M",
-	"ndTbxK6nElBmcp3Ei7/X5JTMTyW2gCt6w47Zk9/30N+1033bSEBnpS9zNUsqfFgAQPrmcqyqeGBKm+s8",
-	"39tP/mpGRao/0DiVY7pNt4JMo/OlTC9ZmplcsTQcf8O9+bTZl0vPqBBWShSAiVj7NRSzOlc8/hSKAivn",
-	"uqupDWU3fpwGlq+bfRtWBQuK67hjpaiUEARdiUJt4bRHNBFxD1ZkAvJnE5re3ITqUhszClKFvyuiGbQR",
-	"a2e8/uV8RB60dtDXrcw+rIereazXtNQMQ+vVRkSKRVJpHn4tKRK4ddKi+DCfXPwykKIyg3yACKoyNFFM",
-	"moSwCIyA8URdUn/dq12tHuiEFT1LcC6+0YcjXrqiziB6u40jPV1/dZTV8c6krfy/EeTuJpXBmRoOfODZ",
-	"Z4pVh1/k/oLtqTZKhlbe7hNQge5mEc+EJVFtii4qPCC2vTjBjzZc2kjbKJ/XkTOjQJgeX9LSBlRBFukD",
-	"D/ltiT46QAHIi7cPEVUWrJMHH/VBl7GdDNicVeUdutXA+VyufXCZiXwfLGVsfjKwEjveekmnzGQu2Ro2",
-	"XgrfIhTDs9zlLEIY0JUHokY5k6sV1cR1Bw+Z2e5b/+dxlrMZX9Hi/3wXopbuL6OqFJjIe3AhXJ8eYK8V",
-	"3VqtFXyLY+B/14rN+ZdRqUSKijyW4fGMXDMMVQfWAggKyPR0uFrO0yE3wjnizIbPIm64FBTBmJCCNixy",
-	"yzxnhdyQ35mSFySXG7GhKSSiNmc1meuk/tdISK+cj6VjqkEDMCruIqTmuG1dUu07L8Ix8VFySxbEUllJ",
-	"xarqVQSQwrh548B8v1sLIqS7I+tQfxfMHbhas9lOHV7QQL0NYusntk3miXedcM3c+9Q6MK1NpFLvceCk",
-	"zc9ErpP5HU5cCQlbUE/awF/iyRnVUAfZRlA+KRIJm0m00h6QXz6Mlvl3eChRD4ZfiM/mWMVMLvV3F0+o",
-	"eyXhCOX5Pobe2OS/SIPQRhM67JuNum4N6AT6pInt6Tj41GpmVUzcV5lVi6/TLrlHz/yOxGNJc1polnUg",
-	"wJXUiQsWNWKuCZQG+JscmtiQ6dY3UBvuJUKLqFr1TOSQNqZqH4t/YFqwlLd7VpofbphKxHBzqq5FtALx",
-	"o+tB9JSce5nsLf0l1UmYpzkXHJs4NS6KniBD+4YcMrbWLKbOrlZneqepxg55lHGW3BtEbXQEtUOmkPsM",
-	"oPmOyl5JHIkqFoDj90w5jhxc8BkTM7Zb1UOyLfvoeXdCGX4ePWVjri/n6HLl3gLlVjx0ZHfK8IXo/EIt",
-	"SDJo3Zsh4B67zfauMpg1irojWPt0Fb+lqxdHS/x9wVsVXTGzo0bgEH93uAZVVbI7XJjj63vhvVohRT/t",
-	"/YMQkSny/oRL5wi1DxI5j8tKo9DtHdW/uLHWKybGBrDU0KrBkiGBDzY8tw3lhpTC8MKOAs3XQ/pTd5b4",
-	"xc/LuIKxUdwwD3bXR7/P4cH2UWvwYoOnAxaY390qt6e+c4Fb0of0GZSyHOGk7sdnnTwB/Ht6vnGspX3q",
-	"q1LxJqhY9i5zr7BVKNEXZOkdF8EDVesz62u1XX0F9OcfyKXollPGEgk+BbMDzD5VgeJg4zm9lJsEGmZT",
-	"1CSiVj7bB1oDoFLqK9UdM9gDB5BprNCQUePz0B8Gn7YDqhQWWav1qxJPgKppvkoiG9Qq+vepvnoSy8mx",
-	"fDQYl2L6+m9uTzBGYP8+avR9cXsT9ZgfEC68cv/NecfxFwcuSYFTBV7jglz97S229vTwB5TAPJ4iVGzY",
-	"VWByK1QNE+TC39+tHLfzUaAAV2vJi+H0hFTcqgJg+PbkSSKjbEBXT9ZjYGaud6dJX52B/h3AkIQoSXD3",
-	"hNKFBeWNkJRGNU2wzXAleYge+2lFj4mJas2V5E3XNXpZBTC+sIgqSDL+9M8TwBM8XsLvtbK9crjS3d10",
-	"Ip4F24W1PPNCSueVhRyA1kLHZAh2AOCcT6Gvi1tXyXVeBlG5HJSEZPWhKfi27OjQ4q59LyZC9FVYy3p6",
-	"vtNQgiiu8ohqxExyWgIq+3jAzi12xUaD8DXol2C/cNEtrqmBr5x8OzqbNN64z6ERNhBfoLyoqkwqdRXM",
-	"bvh0v9u5s3yyyQEUTrzwYZ/W6aazET3b7AdewZPVSdmxVAhxRuPmzl1gfVYIn7jE2ryTNErko+4GbDUe",
-	"6bWdZdOL9eqzZtLwTbVdiiuBc1kUcqMxB9g14PxGOzgcfUqQzfEebjnuWkxTUJMAyQXdWheM3diri2nL",
-	"3vbxFDK6WjBtXrT64Neds5BOFRlHWDWlLAqiJAQUG3B6Ic0jERnmZrZMZMjKovDHfZw3eEWLon8NRtHZ",
-	"dQqpacOmI0Id9ik/70CU2peT/PCmitO0m+Yk3aZ90D+KzX3LwFa2ueWsKg5esLkJ0PKb5faAnAWcajWv",
-	"ahLJVcdrgnY6xnsIxsNPPvS3yQ/rudaSFH4lcVopvo4l1plBhMkRXfHnDtOwjRhbyFJhXhYWAnsNtwF8",
-	"2cJwSoKpgg7qoYS5IpjZEhS1Zv79yCxWVuQ/28/Ebqu+fHAurvvs71pTDLDlcZLcaXGj5/dGXPc7O8Y5",
-	"5e3WJ9OuC7qNGi+4eUGjWUPpNJp0XSIPo0rxLzHR/kxsyQy5xOFF2wfzRJdUqc1btogHc3+EAm+D5hQp",
-	"4DEkPwBWQbk3yNKEkzJeYebrarzazZL9BOLZALJKjaPKbKS6HhGk6WTm20PqzljYr6oCLejkwfID5vQ0",
-	"b9ItKRoSiYUeonjXxPBdz9OOYSY741SQKVm985IaSv5++TbAWdR2B3uPA4NkPrrmdszKrVaDhx2LNNJM",
-	"URs2MerTxh+BmaHBAWSZyDVcviN4akwBCO5BVu15klniMTcKcLhRCLCAZR9OI0jDdrVUvRGaa83RH4fJ",
-	"WbiRawCkEWdAXLP8HNJ0cAs03epdfaAoNvqT0s1z+QUUSLrVw0aAX4l73g0ylLxj9+X0I2b7jM/dAa3g",
-	"1u/rg8J099SEvq9caKEtGJS2Nzarrwa9VeQ4oIZ2IMITZ6GMtdOYU170AN9X7X6WyV4/82iy4xtD5phc",
-	"xojjkW80mcovqfYmPepL3Ju22hdyfJOKmw23V/GosGgeZqjg/VZyZsjvvlX7mCpCJDtOJawkIuXmyfym",
-	"7WoqC7nYRi2oD9HYM2RqghOUCkLz/EQKu6DHRCryhGDWaqrRYzQ1943RLiF3tqSKzqwS6bJBvZnV8z3I",
-	"PozO0/KaJpS8/vTmfebKl3AcmCQ0Y5Lq2qrmpenY1yERNSanExjJ76RuYC85yK7KfA/+SCEJQoUkDoNU",
-	"q6hNUH06wKHtJrwX+lEfsdbrgs8ohjZyJgyfc6YS2wmv7OLRrr4YLdpQAOqsoWDDboRrlQdqCzU0qotw",
-	"/TiPoyEe1k8ACkPjQRSowSMzqRTGsnejf8FF9AhAZMhF661aRMmGTYnDWk/YBtQoHr3jr/jv2CUGRYLO",
-	"iJIbTaZb3+kza3Dpnqy0kokC0TSKl1xxUe+1kBaR4L/WJlQ3abKiC8HngTsxetvwjC2p7mkbCPL1/zrs",
-	"4Pa5BTIl+vHZAeNnxqqvG0lA3iY2yTF1PPZhtymhob2+eoSBbEhAr2APXSuJ0eZ0vZ1HvDOPyKnKe/u3",
-	"p3LD7kJC9URnwlzdsW8IFC+OHFtWhHfLqO9/u/0G7rC/n8Lhr63TS+TaoUNR6g50dSf4XW0ze+O2ytzt",
-	"GruSP3lH62BmXDxkvUOY3bcgHtM1Iz7Va3a8TLk9W5XcZ3pYPJOwL+fnk4dA62YQuHybqgOIs4xFSLRG",
-	"50bmfMy11DPoyO0OVrtFWQ9+886QC+BtHDbegqHtAeXxvczOJkmU98FJHEXmP16ifB7qqwf6DR/Q1TCK",
-	"jPx3aFRfXWAuEwKqycCF6wqLoopNo0nvTi72vg3dpcvrsWAeasArfccM+eEKHvXYgbswAbyQYIFRYMu8",
-	"Qp5oglC4Ohwfd/DNTB1fZXX2T3Qd9Rgtfo7V8pqFDilQ578Lnox6FrWoJqTQYcvW7RqwWRtF3ivwk0bT",
-	"Cv4u4mEvGGLKXNugeUjscY1iobhUymsYMzi8IBJQH1kxUypLqhvJ4w11P1NuopjnidbiHQCaCnmmW/Nb",
-	"Oxs78P+4DimeG3BC9baysY38jNHQVrkBpFHEMgl7Mmp2RY5xg0QnVU/07UYYKMHOCF7lrsCkXWTrglAw",
-	"0KZUQ+2kU4WetvJO8R7D5DsyZZrnDtmgAeCoM9dajEcC8zTRZBxHBCV5s+yUj8aVn+k2nkSzWcrVqA8k",
-	"qoLtN9oJthXa3uBXk4l1ODcXawNslFpgimi6HfH528TuGybSTSH26RcSSWceLBVuOStXXPh/Rhrq7Ksr",
-	"9mTvthOhhqfYMYjrSbPnMcd5ddS77U6d56hg9Ab9ANg1qso03BU8pd02pM+t+1lJsfjZq3uJVlM7qRoj",
-	"xWdbdUyUDCEwcam42V5ZlvNdDUKxKLdknEl5zZm3GCvHf0UruuY/MWtmQjx7LlPyRBhFZyaUxWMgVN0w",
-	"hYDexp5pw9SczlgzsQh1+Hp6EYEiPZeD7or20YfENaHEdRs+/f/t/Wi4scbf5EOekys381CINXkE8DJr",
-	"JuiaTy4m356en34LMSyzBHKchRSQBTPJSD3XUNdIc0bkPKv6FLuyrVAAsKYK2M6yAvX1RJPXzDxziReK",
-	"6bUUzkfw+Pwck80BAgqEdeVLPPsf18OsMk5HVNThLrXbT7r8lZxBj+TUp8Lcznw351v42pmLKgKXO/9V",
-	"a/+haAaLHVlehSYF+dePL19l5Orn15Bf6bEQ/+0CyeWAAtZ0wXTQmMJTXUI+y/Nnbi7BhHwu822Liquy",
-	"MNxuxZk9/if2nm0Ssn1W0XkQZMWUC6q2k3FVmo+Hq+dggMj5bDxmVMluD2SQcVC8SEHAvu66kjrc88Zv",
-	"0CEcBBfiiSoLBy3MEkoJPEGmW2cBtiIcKC0Um11LgckfTfZ4y7WB+/QSBroPYobhRpGygStyGD2l92JH",
-	"aYkAwrVuB9AAFvp0YImSZsbpQr6oIkZK6bx29VqiX9y98VvJ1La6NrSDeq+z8w6Otdtf72O3fmJrU/WO",
-	"Gdqu51sgzr77lCWE5U+MrTXg6diJWGa3owRoMtgyKLtxsRwMrzk9KML19nsvPIR+Wij2k6+tv0qpR7j5",
-	"XvjnDihgZ2Z3gYrM5nS1MNn7kLBjuavLTaAjBd478OCf/cHzW2StgqGfqMkUL+HvNbZorPm7qKm0kNao",
-	"OYDdm1Ii9mb1yBnPEVDsrKpwrcuziDiqPXcvor2qvH04YfEJ3J+UVERCl8A1CBFuojrSi3rN8L4SoT9A",
-	"Vm+gfs/HrD1yBOmLbWoEO+i4VTwXOXIxRQkBEhzEC56oU3JZ1e26XHhfv64A22nb3cYXhdSstZFDZxje",
-	"ye/1AGeTdTmKbdFm8vndzoFb52VLmwgZ4ME/O0PfDTOf1XJy9tt6J7JistpHdu9itzDc+1D2E65tzJ3w",
-	"Ye4LQqcFO+rOFR4Q4ZBta+W/LLFax1dI+ARKX5UR2tpZ0ZXBoeVi4eEBIhaElNfPjAt13w0f1MEs7vnM",
-	"1nApEme2QcWjbn7NI3vE/UcfjqoXMlRpKXBdhXLz5kbXMhru6riHAe55l+s9iZOahjVGjrm9IC163CTw",
-	"M1ycN5z5AjuX+4lnUyoIGOm4WY8fuBcV+pMXfEOS8llR3LvdkTOW6x7HryQ5x8BdvGVpl7Iv4YudCUWq",
-	"YVUpglMcW9URWrgsvJh3RZWAMB6o34Uz7eurdi++Fbv4MVuNRDrgwGAOQb+t+NI9M7AXn/0N1+xPSxc6",
-	"wwo8nbl6wnpCkQ6IJFhSuErt2hzBEMY7wbKuT1Rq1jAbjJV8hAttXKlRlF3wscbYnYS1e+IKuxFYRD+K",
-	"OXDfDraiW1aEYtT4phF3c0m9Zxv3/Xu+o+qjxi8ol3Rz+JEbDgQ9ZwsurOHnWkD7RL12aOiCUAgq1ItE",
-	"2w4s+4Ex0Z79See+/s+/bzOqHIhFj+ofNg1zSYK+L0WzE7NVL1zdMmA4QSRvQ7dZzcSfKkavI/rHCzuR",
-	"Oz2HMMK9W/BUKR4PvtrN3NDtMW68Mx+o7FPgwy5y4UE97Gv2wP3O1754FPKJIPzjn8Zu11ju6lDwgkbS",
-	"3MMPayZwC1/xgv1vIPZrPvgrphY9LPMf0kprs5EEsi3rDkqX60CkYE9dtchUmqX33EFCBtYWugAVJbOC",
-	"6qVD0nTtNyFls8tC7+y0Kh3tLuQADHHfWwuDRsXAc0s7IxcM2gEdYWcBXiptvlwymm9PYBPdGz791DKY",
-	"3R207BccPbNxg+bKuFLvu1cUEWluhIro5nQ0Ep79YWXJ7VkNDiBqVrxmSI6PFaJZJCoO1dNBD68VOwxG",
-	"xb/fKyjOV3TBztYYqo3YhykJGs/zKDz4x6GkHQpPXoKBUlMEhkIbl86i2dswSO1pag73Je8Pk/X7xmyo",
-	"A7tqzuc1v6lrEF7rQwxQRfBf1jqOSAvLOXeq2OHHHYDnKLn+XQxTQxwSoi2T6RygOCk6N6fkEpGoUBv+",
-	"7vyvCN6p5YpNZb5FHN0lDTEwe31qLmaM/DfLufnvLm1rDQ/vyI9eDfDV6EI/sbU5liSCF2hDtkeyPHNo",
-	"Mla1dbJqkS9mBENnA94i9ANZfcgBSiUM2Bc45s9VOWSvK6pqFUL9qE/JOehQgbUS3h7ME+q/Z3ohI+MZ",
-	"XXRusHbnqF8NycuRz9yF77I/kme3iOt44LXOFA/gnK6xr7eL+u+wYI2NppacGWZOtFGMrg7WH6rLzBqZ",
-	"VsOc44SWVTX3C5zHyUuu11Jz36mh46SsRnlQuttTfuwoK90GTRwcYEtnkTvSyTVzGT6GFYUmm6UMN0Yk",
-	"9MaK4kemjpf4h4UUcXAIO92IzlrL7/vLkP0Nn7jXROihyvkOG7+nqwpsBjQenaGLy3I1AMehf8xuHCau",
-	"2z072lU1wgzB4560Q2LY4lazsHcJFDs+hURgu76pkhttdToJ8XwPWh0R266pcE8EKnYBtAt23MWGef+J",
-	"kaqeOCNviHu7aI5na31q4lA+7O3iCk2PK+ee26VbW8JHrJx8m1KEteyYg6USO5iDb4Cbp9A/5UgHT7Eb",
-	"rgeTUC/DU/fhFPGjjRFcQdG8Z1MyGnCzRlGY/LEuJ1eRPoDmcRu5Xh7OnQuKO2ITecF2dIY9+wMLYG/7",
-	"Lo3GbtwVKQKqX4IYtf46B9NjH37N4l66gFIwbOlEbw67NXPXoyBhX1p7Ee1HRLb0rmBrV1ZF3CIHOxMM",
-	"D+e11bHk4Fdc5J9di5sRtTkb9+j46pzeoo37yRz4kY9yB//ID3MGQ9+O5Mb9AEWdDqQZ9T4HrSrkJvNV",
-	"/dxgB3hK1kxpn6IfSv4Lalix9ZX/0fLQVzCLOzyaOEBKFcEfDyCiVKuyoP21ffNSYJob2j/+HQhEzGhR",
-	"OLMHymSgpV8jAxFCGUZauUGLkoU2VdEQpb2pX/k53SVV/RiJiM8xaHpm+kL3n9GUdA9j5zHgRS1XAR4i",
-	"YjiqrZv7HbkU3dc/3X8sPoycCMi/Mdohwh+yOwv96KwG9tirM76pPXcfkrMab4wAfX316JskiOUhJFpy",
-	"YfRQYT0j9po74QK9IeD0qNrtAKT1DEBDfLbCSgptkMBRSfojjHqH/IUDRG8isfdVVCE1TC5++RXIVwM1",
-	"iRLwWVH4/pWasBuIzFwz4Yp60ZvsMnksJQHbyMqFGRWC5d2UVuflgKiFvdAKPmenBLJVZxJzAV5fPfKo",
-	"DpwWAdeICzsKVYwUUtbgC7s6y3uvaY1QWsZoZe0mtl+B2oJLfMvno/KePVSU67LHDwp5uP1A6wBQo45r",
-	"0z9D96RnLixUlg5MB4COAOK4u/U/S15t/V3Zgt8OM0CrfUIUOGzPwCI6JIDoB+zgujen46P9Fcmu7YGn",
-	"RWUlLKliIQHPoSZvQzexuIb08d6SOz6OzO34eEhqR8oX8SzPHdz9cVjPpT2NWvQP/tl4ytr3O7KsyycJ",
-	"M3joVDbc17hRsXZ7ftBZGJlIEvZ3ZBrJ03BwwO3tIcIcRPtBgviYVbTvfC9qItgX4x0mqQyDgJMOOV5M",
-	"QQwOOgU7HQBMqLlCqLZYme1XcUxqPfT73f6Nk1FFDf4chwODP7onE9874N2jCMb0/nVG/uPjD68z8vrN",
-	"q4w8f/cxI5/evHplNcPPbPrxqWX+q59fgyn+8eWrWj2o1c8zkiu6Ef92SuwiNGgtgmFhoE9VQK5DVoyi",
-	"E1SBq/9NHN4ZX8QTL8VX/ufDWevsjyXVy9u0/RE4a7qFjbePe0Sv6dYw/dQKHgGmifPoRC22XRIq7Ri9",
-	"JsGaGsOUffG/fjk/+Ss9mf/6x/ff3f7L5OGTK4EmR9yZMch1XGPPS7QK07hq9ktf7z589Uem1v026QXy",
-	"DaPvR+HGwUbp3H5ed6B2u1ncGWZHWOY93+z1YeMlHOtqAw7lqgrsIW6V62uNGqxrH0DgP30blACCP6OC",
-	"5LJRxlpImkeNQ4BuOHz3Os2R7IRiuLa72ED+Mw+u3iF5UhAQnx3Z9YG1X4ELRlpCtU0b57NYQKqekquq",
-	"jf1TuMNVKSBauT1+0n1ylkcOeA0c1GZgD/pJbB7G7otaY39O6XlMyemwcuixPaFvJYVM8HpVLBcQnYTw",
-	"8EkMJ8W+BM2hjyZRYeCR2PxtBEX36pEdoHijHG/vVFmwY2/eR4e3AWCzOYEICPiwMxSDCD0r53PASKUO",
-	"rK27n/CdS5jg3RxR/PZ9lzIrqXX8QsOOYZrM7CNkygopFse72840M+W6X4e+wkfupR7RDjVafyaamZNy",
-	"rT2a61eRhPcsz3EVd3aDOCLdM/RWNWgSkOkE9+44jLnBBiRpKxvDd6WLUQdsBFArNPyqKNF0Q3gTSqig",
-	"Oo4W/5lNh/K6sRCOGEn0NV8/Bafvghp+E5phuZ5JQbVjIokXYz8RA4sZTLJ2feMaIVl02T5xev3DVPZY",
-	"AkY4xFcP3nO6dYedzv4AMOfehM3PbOpbId1rXjqGc6tONQ+fnwm0OjA9E0G2XDUgFTPXw/54WsUP0G8d",
-	"iXbhQy+gE8GfuFhYmmophU9s8dbH0v4d+y9ljReXrMitMS/FjJ2Szz7XA2uH3Ms+RU5IA8kzzgsvSCnA",
-	"8ZeRUhRMewNHU4A0swoO7vPGTcaKIitMZhJFWQy6xVINbrs7ulDeUm0+lImE7bjKueFFYQXbCNoefB84",
-	"7lnIE3nsaonXkkFzOwjouc1tsEFGoBqz2ircPVO/fSI3ifwg7mnD9rUZFrjyY23OSt6w+9gbcLGh9dc+",
-	"ie4J7uEUIkGPd/KG3eW+VN8/fGcwlnes/VnTUh97g350LcvdzlSCIIArNgXBKflQE7Kh956V0NaCZViv",
-	"EbqptYw+u4Bq78aKqCmDY3w0MnLW7P4RCaqx0a074D5oaHG+QSAtrPoBfB5pDZhSCjva5D514mnNMqT6",
-	"PTDgJZB4jyQ/SLN8mLq/tZJyng4lvJXyGvSLAGuAPWKKoo4GTa2BFXOHSDm/U5gKGCF0I75vp6WlXGpz",
-	"rRY1l6U46IAjiU80M0MliA6U+L5qEAMG8jCrX1bdhY4dT3yzWktlfMvFg5JHepPnYZhXUq3+GcGmazyG",
-	"PbnSwgCvVVXvXEEVI1NmL0oPgAuZP9qEDDquHF4uWZXaCr1YqhmbXY/ZxgN8mPUh7tt/asdmeWP0eGLG",
-	"RknfbPvwzVwr5jvTx7fzkkHIApEfqcgBCkBXRWogvkbA+n/Egf6Jz6FbYa+wV4weS9afubOU3jpEmGqe",
-	"RFdpaJnIsAwLjDUzFZY1JP1AeSm4T7CHJmhy3T2FZsZ3eyRbHXP/yUXruFh9NasHRcDrmcY97sAB1N9b",
-	"HW5v2Rm0kju2ffqKi9pFOt3WcMQ8tjwXhArsChm7MO2kDj+eh7f4myu5GnK3Zmi57Waw1ZrMtzgDQJDa",
-	"rcG9EQWiUJXCgyPtGgT/ajoHvlhKzRIYEs0GAMe0Mpw/k4J5f1yef+ewqKtuo9hHCLCI7Na5H7gOpUwz",
-	"O91ZCREsKTwGE9cXUM7sdh6Lnzw/RDyesJhjn5X+zuyPB9qePxlqzK7576wndvZ4kI9Dt3L40kMz80Nc",
-	"tmdWb70XHjbVgaT+PGbYLil09k32aLWH/Cvr0fp41/zLMK773J+S3YRr1J8Eu4CCLcc5EDkAPIaN763F",
-	"TVbLuYT6Gums6ap+E6u5hBTW6l5yEclBes++OP3tYZBgBqBDR7qAD3XXNg+GKxyPZjE0qynxwTgDd+s3",
-	"8PGn5PyiuTkPr7au6exa3730A96M3eDrghvMfwQknLIoCEwpALpAyDKK1PKRHsMZFLmuR13S/uZtVzbh",
-	"VkNHDIpKup35riVjdhZ/5ju51qew3/YcBEdu91NE2fko2XfL2imH4kc+aABqeC912v2uH14iKTZXTC+P",
-	"LJPQh2kFSjsc1b46t5gVAcXOBDNX7QUMPk0rshDWmQmTAecH3xq9Zpg/4n1mqO7JuWvG/xSrIqBqHBQ+",
-	"fUqeQdlNqxzbqoboCLda4iKk9fTCul0i1Y4tD11d0GA3LPfYbTahYruh25hmI8vFctTKOu3mHlwCAm3j",
-	"mFDeJY/3+gFVINHDoLF36d5noYxGZzaJg6D6u7VesbvtyXvJ7Oghv/AruuKOfb05ELEjd+FdModOZre0",
-	"DuLmjUw0MSt8F6od5NLTum2KnEyBmx02E5ubRJoYMz/jWo4lcWo3f+Ux6XcaBncJ3q6tQHNTtfKf/zq0",
-	"qru4iaMMt1HcsBMAPW7EFqIxKquJW93c8KIgRhYR4/EHkUPk5zl1NUnjanzsx4iQZCUVO/0aYFJ+xOgX",
-	"SDWc3aaeestyj0rghSVoj0JuiBRP6xiednGKsyrpNiY9myS7m0gZfv+fTYCWQ9ja5X3BapfjO9LCpI6c",
-	"yvJRsTVV7LK8u0ypMMB9M1GZhMJWpTiUfUJgNWlPlncKcH03qzumLHzhoHPRURNUhxBBw/J/XqEaQ+5A",
-	"IbE8wWV91ERnCirq7nj3shQvlpI/QLP/u2fds5op1gvaEpS6hq/Nx8F8exJVinbood6EF4pFnHEa1fou",
-	"S+GNvtEOGJzAg/pfHra0rEa0tN4H56y4/2qz3h51YE04DnzaDmRZM8FSPgfIh3gEq8EvR/dNjL26cQrt",
-	"GOt5f5S1DSLihj1a+fsnb45dH9i3rpIVs+L4uSjY4bFcVwIi1D+w/JS8d4i+Vb5Bo9jMru9GcgcejM2R",
-	"nMPBlEogwLB9wJVhcQVQwQycQrFu4HaF/5BXdnOn3EFPCfW3IWvFCW1Hni3WhgB1IdaQ86ScdpWr/0hi",
-	"+tFDi+l6r9Cvog64xjFcDyC3bWjDfKWeb3w796qKJKRDYQFUAPBGpSGD/3bQ0LXGFHXQ6VRGKJzMEVFl",
-	"l3fVF1b2FUUzfTPJJl8K/SVWUPTrw7Yv/EdsWFjxlM9JOD5UihS+LFwKkrMVFflFBUtbr6STpSFbhtIs",
-	"POAFHyqxmMJFt7Xcc4dJHw+l8IIFXFEMwlR+LSxGSJoqMP33lixHQ9zBmUbB50f0obpPc8auGwEEegv9",
-	"TctVdmjwo9yhkeFlKepgsH+S5ns1EinfIuOIqC/YpP4Oq4trA3xVFjoKDVMHYDwSJ/uqySgfY1XinSux",
-	"IwsQfVNqVYpv9ENYoE3SdVNAuk1MaiHMauaambCfXHlIGzl3S8rIuWti2jFiZ5BmmdKj/yETTp58HQXP",
-	"gXzjK0EfkvfsXa2HlWx3pTfZz9+GKQSH18xcwefvEucKBkjFYvDHB0EZi9WJIgCtI6aCDAR7ois8rNwD",
-	"C7UqRms1HcE6VoysGBUASBNNlLGkqcCR7uCKC9+/b2wzp1/2AMpyfZxbTa8lPz644ttanUaARXNDwcZ6",
-	"bnAJW/7KViwGhXZlXwyujzvZ6doI/zTxBnS69een44Xq3HNckFL7/kF447q2azreOugKR7i/hlpuwBEX",
-	"z/ODERjTYIph0cdnxOr7920nNujblx3sd+AwtjwDvkpXO1fcGWqdN3Rr7wd40Rr80OUy894AKrYhannN",
-	"1jHoMvviwbvXKr+B0zGMVWkHfYHP7lcb2S6/wW89dOoTLszFC1IVE6hBB98jdyWuR+AhrWezpHzzuZGe",
-	"i6zVIBdcGz4jpeDGZUva4ajYIluRf3199ejfUqxz9eLFOE8o+2KYqDU9H9G3cHRRjZvv2C9/d36/rTaa",
-	"rB5pj4m74uh9BB7oFtm3BAlUsHDjkVlLzU5JVcgTqlO4InNqmA7hu1hituGKpS69SDjwQxjy+PX6x7l7",
-	"D70SDrsOsiOnQnPj4W5du2hsOJQ3k1u81gOgl/Sa+ey/KZvJFWbclgI6qwUWKTbxyCV8/k4VgsYQX6FO",
-	"cDR9YDgg9qwomioBhKZr7W6dGltTX+FEZ1XALBHi8hfYHYa5sgnQ/n+jXcfw7tRZZrgGt6FFBo6BmFQp",
-	"cqYIJddsm5FpadreROAwn9YQr7vdiXeu2XaSLrMdrwT0V6U9aMR9UCUMddFH0wiPw0cDjbbfxyVPt4N2",
-	"3FTeiU20oYY19neEmIZ3gGO69ObBselrcIlm6B6PjY8mVWMCHVCVf7hiylFuBqstCtekeoSXIbD5vTOu",
-	"9t1RU+BSV3whPpTjQKXssyy3GvJd6Kk6WEJ3JnJwiKi7VEKeAC6Qi2P7gyzl3txVDrT7+L3b9ElqXh1I",
-	"xmyi2axU3GwnF7/8elvj5DOwyMG/Em+FJaVmf4dnjuW6CSP2EQOHbHtf8NW7yRqtnOHO93qYbg3U1X0G",
-	"MrYsKHw6+Qr0oKqFr1Wa9LWO1o19MEtrH7gxRi+VifwICHYxWwRngiBTzYM/9p5Or+YObpsPaybCcRu+",
-	"bcLcjsARg+CEP4i8Et17memjKgkP4gVckCnXw8t5CX+vGiGN74r49bQC/NO1cTq8hVONO85cL7cjhzqx",
-	"qALkpesVBzJzLotCbnwrOYdH4XqmuUTeZtu5ngYeV8x8cHO/o04RjOpS3X+XubvefCMdIlL6yrCPKClX",
-	"GdwNxZaA4w8uCEhfBc8gpEdjY0PpKrIStweOOJBW9DnUBmn+O9MZ0eVsSagm//79l2//YkfVBWM3jGyZ",
-	"ZaJkuhEX+aQPtCviTGhO5CXHSbpICJ0WzBrjKz5TcsWMYvopkaLYIhWgFYiC9DJMFo+GJ+xH+lwTX4WZ",
-	"B/t0iTmug7cu7ukdBJIP7ALaG0eGpvD3fZwDVXvix7Dogw/1EGz9Vcgs55rw1VpqzS13Q7N86M8qZ9dV",
-	"x1/LA3nWLYvVZCPLIkdEoFiFBOC8/3NuJCztbntduL0EF3RPgjhM5xX6qY/roAeyZOCn/7o888+Kgmh/",
-	"mTyQbz6elwHhVJyavStAwcHgii8mdS2yoPGcj7VZ69YF4yIFGmVji49j3hsXF2g2mT8/H4bsgzcfPLMC",
-	"OjND94MRzYS4OcIxlPMTj4TYB2FuvNrkgm78dx8soUGQSkVWwChRtEd/932YX9nxjrXjTmZHAcQ9spf0",
-	"ovyiqpDTTGjpq+KgVaukkGCEevuSUUNoIYXLWoxjjPfjGtWwnWvVQrsh7n4VCJJDV/yxrvdxrROqi/fO",
-	"2yYcH5vDKSGn5KWDzPNwgs7xxrYYZlrRHGVqMv/gz6ZHHoHJFF+n5dxLRTcOJ6HW/sxBG2ZE0xuscRfS",
-	"oNDQdW0TGvqgdGF0Ftk1+/krmMFdVWYpvn6gBmm4rqPXWsOmbVdTWcgFZwPd4WvP3Yst6cYbhSP1ww1T",
-	"W+KXsq0uoUXJc3Yk8pwpKnpso89g4dSeJ0tZ5BACqDAHHeAxus31ihYF08Y3BcST8E3VVzPhUL+k4rq9",
-	"HXcAFUTF9R2y+zgmKPmoznggvmoUOWDD7VBzOhs4DZ/CU8ciQwc+ezBITl1WXTXjIxslz+1UIMdLCoO9",
-	"zbgg//rp0ysrpj98evVvT52hj0bJdIuI+3TFCwTD0mZb+G6wiICjo3qrJ+dhHc/aQOVo/g6aienODUMY",
-	"5MXDa46vpDBg4KXy0PzWHeVMgE+h3/UbBtQVTGpWSwDbLCXJFd04bllpVtywRCGMX9z93DgVKYcP36uw",
-	"yiPS9eyPJdXL23SmZu0gurNmX/AAnNOtYRpOpGA3TDnHQLy+Mqw17vpZU7OsPD92kF6/z5oaw5R98b9+",
-	"OT/5Kz2Z//rH99/d/stkH+ePXeOZMfODnT1vPE1avh46W7KTF1IYJYu78fK0UjL+mITEol9+tRTQTN14",
-	"epeqmFxMzuiaT25/vf1/AQAA//8=",
+	"7L1rcxy3cjf+VVD7T5WTp4YiJVvOOdQrWbJkxbqF1DlKPf47FewOdhfhLLAGMFytXfzuT6EbwNyAmdkb",
+	"qXPJixOLOzMAGo1GX3/9x2QmV2spmDB6cvnHZE0VXTHDFPyL5/C/YnI5WVOznGQTQVdscml/yCaK/VZy",
+	"xfLJpVElyyZ6tmQrat+YS7Wixj4nzPffTbLJigu+KleTy8fZxGzXDH9iC6Ymd3d39lN6LYVmMOpHJacF",
+	"W9n/nElhmDD2P+l6XfAZNVyK8//VUti/VSP+i2LzyeXk/zuvlnOOv+pz/z0YKWd6pvjafmZyOfm8pIZw",
+	"TTZKigWhIicb+xcjSS4n9nH3DTvE86kscSZ5zu37tPio5Jopw+28kQbNzz8n2sjZDZGKrJVdsCJUEy4I",
+	"JTnTfCFILmflignzaBIII6f/y2Zmkk2+nC3kmfujXfGjK7p5x7SmCza5yybPZzNZIm0ii5qyGV0xIudE",
+	"lKspU/oR+URvmLCrNUtGdLmyP9KiINIs7e+TbLKureePiVwzoHJ7w+xz9h95/EfFTKlE6le9lrxI/Wjs",
+	"DOM/3Uqex1+7q3PiL+4bGc6+mmo1cvhWbaq/tqlv6Zvn10w5WjQpA4TXQ3yHb7/AZ++yScF1ZLeuGM23",
+	"fpOIsXtHFSOlZjkp15ZZzJJxRaTKmXpm/yGIkGbJxcLuJUyF5Xb3uGErmNSKfnnLxMIsJ5ffXlzA6fP/",
+	"rs6fNoqLhZ3Xin55g68+voD/C89QpejWPoLHvvHl74c/XAq7iiEy/QWfau8jDJl5UoePRXdK6I2TWPGz",
+	"2Zj4k/oKG1Sov/K49lBtJGU2Ut28hMPb5Ys5j2zwc00KqhbMHn178go6ZQVZUk2UlKvM7vC6oDM4q9xo",
+	"YgUJ0fx3VpMJUykLRkViK56M2OQ1XeAcm5P7ieol03Zo5LI1n5lSMd3gpzU1hin7+H//cnH2Z3o2//WP",
+	"77+7+5dJLzM9xUl51uoylROJb/LolRERHVaWjn7aKL7qrvdFaWATNktuGFGyFDnhhsj5PE5tKx/sV5iw",
+	"t9cvF9mfL7LHf7rInvz7xa/ZkChyLFyts1qD35Bf00z20cr5iOjJY/v4wv4ZpceGKUYUo7nlLG4aO9l3",
+	"Dl9ZYtjvwLrbe4V8MfSNn9nafHSPtqnhP5G5NcSW/oIqxVFkNJetGNVS6Nhlt4UN9ffrjAohDf4TLzpL",
+	"8dFEuIJxYhTY0C3qRGM+49bxGV9tfqpFFr8yN0IPVezXuvywpCJ6skEL2FBNVjRnRK9oUTB7i5CVvGU5",
+	"0RK5pWBak6li9EaPJhKKvxcwcoxUXqkZ/I5/7i6bMKWkiizjrZWWjrNhmo+ip32hZLkevz+vuMi5WLy2",
+	"b8VWsGR8sTQJ5ac6Ch3pt8EtctJiAnLdbu2KqgWHTdYzWjBQPc7mhdzU9rv2FZ5bMd4mxTs+U3LFjBPP",
+	"A8LHTqW2FVnt/OH3wyoD8QMZs8BWKXaMcOI+u77rFaDYTKo8xuxS+5uVa6KXciMeDdgd/mvXzJzqCnKX",
+	"R+vKlRsQTBTFPCm4vYAFXkts+gxMBE1KXdKCbJZWmnMwUqxc05SDrrfXfRR2KLqrsOM/c5HHtjbK7VbV",
+	"bp657iNtKcqRs3d4Q6o89mRnbRP/rJ+YGy292OOq9wdpu2PU3BdLNru5Ap6NTdr+OkLwsSJ/gY/eZZO5",
+	"/WdzC2t65XcpRbkyFwZUPFXNNgwQG+nxxcWYsdqfryub3d9bJHZrrSaVeZqliV0WERXMa+Cd2WpZqhnr",
+	"nvhrQ0VOVQ4OhllBS13X7WtyfxyrO7XSM7sbNbkIlqd5JuFAAG/ILS1Kht6KoojfuuA26b7/acnInCtt",
+	"nF2xGq1ZwMh/tQMP6k04dz+H+Oql1Dw2wc9LPlsSxwdggW3gL87GZqu12V6CbwRttq01ybsOksjpGTx7",
+	"n5g2TdZ9EmFsoN6HeXfmH0SB+i7SF5dgyczobIlbhkTnmsD04BZsmYoRxlVmt2V8sJRqn9Ae4d0yiYvC",
+	"swbR9nA4N4dbz4g538X3WzMR4/I1j2nIHxzVcNAM1QdvCxNVigbbRq739qZZAyrhEwNVOXZQuPK+n4zo",
+	"cra0HPf47NuM/HudD6PiIiZc+20bUJ6GDhYuw8+5GiZ6xAqql12Ks4J5TbAr0rmIS09wQIwQf/7j7lPh",
+	"xV/7PajocH2EM679dMZXa8f+4OO+nMg812spi/OZVOwc34NZWOP4FZ2Z1O37ki9iDqAPlqGsfrqB/82p",
+	"oYSJXBOrnhAp4pdBzm45xS+0P/jR2rlMGDLdOsFlGRb8RiuZlwWz2iL4nJQ1nJxqSYVheWu4GotWJk/S",
+	"6sAJ/1ZyZsjvUjCdgQuZFFwwqog168GDNaVKxwfh+kn9hNQcLQWj2ryD2ffPwR1PNGi18SsGAxHtfXfZ",
+	"LqmdnyKvrx+TuVToJSjVWmrmRL4sGMmlScy1NqOX0iRkwIouBJ+7uETPTrlZC7nighbg3svwj5YlYPJL",
+	"esvS27NKkOZTfdcFWfXbiP47PQuC3xM/wta/G3zi/0oxtIkCRa/meWK9itE85dWg4N5iimi61dHDo7er",
+	"qSzkYhu30gft6w6nJ/Qf+yHdpwDZowBqn17TGWpTluOe4cF58hIPDXKB8/+6m11udrp+WkKyIkBgncbe",
+	"Vxvd2tX6FoYFuoMb8RzgNtWlVfMod4/RgJi2u7R+VEnaHSQ1vOoEdVGuIprADdt2N+uNIVNWSLHQxEjv",
+	"S1xRtSU3bNvvg08YryMVeHgoeqvK1ZoqloPvq7uKPufUiqqb6LFhimFsM+fzOVM6uB128BC/lOYH+WXA",
+	"PTz2tL1MCN6k17jDe7jWNAG5ixI3qUfnhqlB/21jB+6yyZTN5bD7u/NazTt7BM9q2wJyHw+zy9zi4iQR",
+	"gs38LdUkCR/r0EryPTg6B+Pw8JCVzmymWCxSRtZUa2szWAXmhq3NI/IGXV/s1uoyEu2Z9oFs0QWSE3zs",
+	"BcYMQ/ZTxju/gvtWarNQTP9WWG7b4v/XvxWaqVum8L+5sZ+fc5SdOdM3UZfuCyV1RG380n8LzZVcYcyQ",
+	"zQ1h+YJ5RQJdnVQTbtoOxPhVFRF8z0WOI9hbp2A052IBg4w4ll8m9pMxcr6kWzQOu17EEDWNKLv2p9GO",
+	"1dEMa3noh7gSkOblHlnm/NXR34I3OWoBVHq6YBurt3JNIFUhmHncEMFYrolImQQ1gy/mz3AW9YDd2HNY",
+	"wi74/5zUV1V3nHk6BApXZIvyBIvF9KhPqPHnjc68U6f6vmbmrFz7yGl9ZmuqmmENO+wcj7vzi2iY9qwS",
+	"fdkEjW2i0fXr/z3JJuD78ccrh+CJKkMGSfRQT+OclfNIhOKNIBv0NqGwxssYHftAiLgRKAV7bhrMnlPD",
+	"zgyvNIj68ztL8gifNqeVOSGzoZrMrMmVQwqKY7IqPrGkfYxbjj/bugS2Gfl8jJsd0WB/cDcyx2v1rzsa",
+	"xNk1nt6xT4QrV3Ru4hYC/BT0MSfrqSG3TGkuRVz1ZHnMxYBRCGBdpxUETraD2E8dU6zuF7bbJdBWri2f",
+	"57vwvnslIe4dUbuke48CIdyrxgpn9zTqICPZDnamGshvfX1i9XVl/eG4hia4k4PNsC9m2AaBp0a6zJbO",
+	"E7iPzwzX8aMwsZDxERTP6rJuKTd5rpjWaGe7p5oWNqhQUXE16pbfLWaciJ8udgyfnvJYjOFxpyhUPO5v",
+	"5erCTnF77Z62y07zPGZ8pMNuOya+dYjcCHDukBz5JBZgjK3h5j9LpuOW1k3LwgClA/UVxtcmGOIxbaPg",
+	"IhHFADnvhAm4PH02KfA7W+lncDWDRpjIE30yEH59msgLRe0pNinayG0eHCoRKfqE6ghbafCPjosM1dkW",
+	"KB5lttplvktGdytx+xlIFLkRBG9/qzjlcqadDHyEf30E+du753g7j0ss38X5rr3h57NJUFvjGlyk3ZDl",
+	"Mu422sT//CX+5+0IcYEGov1yNlmOc/rZle7l7vvxi1FsxWJZgz5dKLLk5Xb4lnQfwKdjXFTPp4g7q10Y",
+	"Xc4xHqvJqtSGTNkl+c2JCZ0qCshcxMhKPg1Z4cFRjN8a7bnD2oXhhIpabDei/W5EPHYDkxkhUGIJGWmq",
+	"QqQ8kmI9bqxswnVd0nL0YhMhnUloKCbkTdmCC3T4w7/MhkHhANdo4uB/znmBtQNSWPpHBTTudOqueTog",
+	"YZ+MS2CB6aSJhrkT41NWbv3zozzW+HR8cEioHJ061qfA+kuyewOyW/SH+03dUCXsby6DMborfTJgnKqM",
+	"w7p5ZZVMqALR8B2r0A8JurWScv7IE2sHYQcvwswaqavpjJ7uYo+6E0FHi2brgtKtShGistqndmiy4Lcs",
+	"FXDde3t7Y3DLUuSqVSIznM2xF2/EWKKRcAbbEz1AhZQRoWvt0WI7PsWjdKbWXbLcYod8JTulj06xj2bE",
+	"c+PO/LjkLvf8UFwjTLQaIvOESJLuY2WztU4EXdMZN9uR1lrilBRsnqq04xrc8xmWW2hSCm6ekbPHzjdW",
+	"L07IJcM0XsPQNztiQp1TYRU7eytNSw0KVjgk2sj1upE7Wpu/pDmdxhIIMMBCMW/izK5BGOnc1VRAbaCr",
+	"YpxRQaaM2E8xFzmwK4z7qfCpBMnqNOFGs2IOvkXtvI/ajRE3zumi39wHa4jd8hn7BhVz+0bazh+uHuWN",
+	"XPVRz7cs/940YvtQdWjjUiebWK6KRcwKUC8szVqpH55dnKjOJnrJGATU8ZUIm8TP4SQLUq4u1OBEZNXx",
+	"clOssVr0rEphXvFYVu1UFonUoDld8SLuvli69LOu8mdowWfx7ym+WJqUum71O+NLZ6ZKloulsSdb0y1w",
+	"15RBlGw1Zbk9BbzS1vUl4UIbWhR29RlhOTf2v0L1r/1HPFsFJhGZ0ZvrD+Tx0z8/+Q7SRGB89yzOkRs8",
+	"tmA+zKWqiZwZJEPCcgo6u9HdPNxBZxN++k3EZ/pKKjJbUkVnJhStYhUxDDYiRuv2NMNtD/tVG9RtbpyJ",
+	"1Kos6KtSJALa7AtdrYu4xmv1j/j6F16lGh8r1K4oLF0aMS4TxNUr4AzcZ7OwDD/pHlp8ipfNUZPIBclc",
+	"WNlYEQyi/PEzcnFpLVGKmXGPEp7/UJvfV0kP6VOQpozTc1I+yv0Rs6m/TBG+OC5J3H27l3ARvzStCopb",
+	"wQKwxOW8st0f7elQ+zaW9Y1T6hqOsU/ZTevTelHpfEbMUjEWMgkUQz+CZZfjF0h1MolxPVkgaM9GJCzX",
+	"GsPtZNqNNGyDMddj2uL8dG/t5biq0KrEKpY+7jOLW7IWvUYgY4X0Gf9LezuVhrBbprYuG8RbXc3a7XF+",
+	"gH1KT2LE6izKyeidz3cQ7oPp6mGErJYRhcSMb6cvc+5Qpz9rdJxBWE+8HBNjc37bR69c1v0YjwCoZYIW",
+	"5+5lmMRPXMQS03O2koMqKF+INyIez/iJm1Qmz5uDkw1QVQefp0vQrhI3ejJg4mJPNAK5vqgD77ZHRwpL",
+	"ex5I2DR+9vG05MTdH2USS3m5eUdFrORbKsVmDn8lBXgRsWwbc/5hWyOYvys0g5qCJRV5N1hxl00YnS3j",
+	"xNd0BZe9CzG1Rs8mqJgKiY5rSOmjK3sFXYqyKOo+5MhFx2IGn/sSesh/K6kw3GzBlM3TpiOaYx0bCsSn",
+	"nT0kpdvHQNWWZEXFFvSi6kfOZj4M5W5OD5oS7tKLwZsRCBnb9Dc5E4bPecyTQXnMetck5wtu4nnwnqXj",
+	"2prRrmIMneMuQ8ntSSyUyk0x4k6lfOKfDTOIrhUEnJX3MR4vypWI69ZMzKR3NndX7IzLcJinXFC1jRFn",
+	"CUUEuyn8v5XSJMwHzdZUUSPjXwTrO2EqTMdQFRYWJaO4idJPljutLQW/A98ZFb+zE9krfvczY+t02uie",
+	"cf/xOWdtlbAU/elhP7O1ebGUfBaDZ6nVnPargu6502az9uRwhJmG76bW+rHKsWkFk1Pel74KhXTthCrZ",
+	"Tz0v2t8/D1fuTLchIq+YlkVpn8lCoiKE8hg4YHW62grggaJ5toYRaqriJYRvqlV52RGgUsFqNEiHbhR+",
+	"Ko1B663K4ZHltKgl8LjMiprrecSjylNvxLNGrkc92Ql4gNvPvu3Hy/x6Ygx0WPXHEos1vdnRrgDBbYry",
+	"rZARvfXIAcSULYnDxKb1lmrzoYzNjGoTyn266pX9ubLyXHky2oQI8+cSdUNpQC0GZ+193EyWgy4jMIaN",
+	"ReIIlJTzfC+dprPAd4zqUsVcUbtBp3xJ1TCBb1NJrWsLH1P3OCZnpQLnSpc3vGMqlpA5pZrtkhbsq6DH",
+	"Pm/oDetT9z1Dp0qi60nrQEMXqfxGE54HjS8GqhOQSVoAeU+jAHlVEfe4lbV2AMg4WNjttyHCZbMCAO3G",
+	"u2SgHPwoGFYpsJ0sTCq6EHnLPvo41GiZ8Bw8/k6aPIO6EZbXvP/oAmxhovmg426nfCjbu9+DqJkp12/y",
+	"aK0XSB6s70BxRMOUo7HRXhDZaOjqTTy96D3bVCn+zWn9yCHgScE8zQitcFtFDkFSObuBFEsImCrj/u6e",
+	"cr/4yvIq/fHwOoJ9YR9PnqkPZIjtL8SpzwB9zuVCNpM3v48ikewFsDUaDSvCCl9Mosy28H/ugyFLOJ7T",
+	"eboVwsnYQFxbAYNpZS3PdVy4YG3DWz5nieWNF5TvnQYRSlvTqcB9nwEM4vdx1TKUYrmppVeUAu6iFSRy",
+	"bzake+wu2xPqaweLbavjCHArKrau9sdaDj5jG8A7oS6QlCJnzunk7Ar7NRe4s/qgxyUYtX+4hJ9ZNDWo",
+	"4NrEkjXeGN2cWRUQj2d92NO+S3GCfX7X+syDcNYaFrDXbNzyw6fDvMKCslptIuxpD28aiqZjyPHfD4i6",
+	"WnDz6HWD3SLfrSKkR7DBJN/sWAaWiM3R/LlO/vSDc8UGvZVRIC5kEdgtkoJFiQHXzW7rda8k+Ey396vK",
+	"Oau2bEbFjLkM4FLcCLkRtY0cl0mDqL9VTo2T4zh+fZb1Rcb47MOaiWumdTT1gWIiVHSpdMFEHKDaypSp",
+	"khsN2mJR6L6A/ZQtqNhlA6xamko8syOHnBuqb3RcsIyWuJqxHeYWkw6egp5e1YLD192SYpvz0WlD0Xq9",
+	"QSlt3/7RP7tPPW+q/Ot4FWOljmk3qE/rGpJRC1fk2IV/hxWujQldH1oaF/Y8XRMHtExx0Y81nglk7KtU",
+	"6nylVVzQi9T5kbMZ20kJDpgfcfCmUwj/Pr37XuS4QxPp6OA4eHQnPZWSYjpqJiAaQc70TctqipeR5NRQ",
+	"74IaTEJaSiysqT/49GmWTv/vh7xpoKdAlDXm8IWKwOv/fMsNAw+8M5Xnssit3YzKLuC3AbjKN9r9hMVO",
+	"BWq6g3TwAafm2BeX8GVEVEZgq+AD+f7p02+fDnlATNFwss0QVhWSbGdqu0beWheUiyjblhqVpCNVLn5U",
+	"bE0Vuypj17++YjSRIOErMGgwMTy6adUywBoW1sSwan5APiVGkql7gC4oFx7DIqQbdS/sWQiQDdQruEja",
+	"7iAwLVdFOyKkNReLyxpYjgdX8XQYlX/fdur5KSb25ZazzU5FOREI2cG83HYRsQs8s5y4/Ow5/8Jy4kPo",
+	"2eS/3l7/F9lIdTOV8maSTT68vK7/8z+uP7y3T717O8kmL394NckmeFCjzCx8AHz8hHtRoAff7qQlM2Pl",
+	"+phWDpY78Nm7kP++29h0WsTUnbdcG3DBWtpZSfZf795mQZcN2a8rGRIxHerAAY4fV2IUll/L6HfTzCqM",
+	"a2+sVqVHuG9xvo26n1P1Yruam7DunthWDY2hHtwKzUsOwCnh4qUspyZleyxZkWfgweVGx7zlWI/iA00g",
+	"HC8JJWumtBRYyFtIeePFITdkIQGLKy4TOwfXp3crpsHHALlTIGHjRTzBZRcpE9ongNhD46KKVO4UjuSa",
+	"gFpl7wywA2YSqRdCj/HxhDRvpbzxrJVuAhJ2w+6bz4q1f1SUaLp51OOpyNPa6g/R1LD6uLQ2SDU23IlT",
+	"OoPCe9Bj03CmH0C93XcQUI43HOJjUkEVmX2hKNr5WvVRd8BdUqV4nyxzYDMpcv02WgQXKt248WdnytpY",
+	"fe2AwUk9OLDbqPovsWQ6R62vUv9jx6snuRMAsCB5RKoa9BVA40PVA0tgdHsjo6dSFkvthJzKfAv9PeyX",
+	"IQoF+pfn9xQCrdXVjM9n3pWz4ITa8wMotDKARowxeH2elL+XnB8r1JtVVlc4YPVz0Jx7UwDUjTMvwxsX",
+	"SV3eVbKqWaAWd6g1mTl5HUbzLz1e3SikhT5HHG5FpFGEXDHs7GevFW0PON5AEspOGkxQu1eWjOYjMqMC",
+	"RLZ9Hq87TSgkUxx4z+6efebx2Cpnm6NJfTU9u/MqlpYequwGEcQp5vH6GwXqWh2/9lJkwOOtdyl0SLUa",
+	"S1ZhVp3CqoX2kMiepkOZuLeKF+R9t2q3Aw3YqXqOR313KZRtZxw7bnLTjRMl1BGNt5ghq92xR97Q7IMt",
+	"HbWg48d0TssiVuEDLiKPAFODfnHJHK5kS7NbpmjR41T1jpc9K1dch99kPUKkPNSUuh9Yo9MOlwnDxAxL",
+	"BdZMrqMVsZ20LBioZ2ofAR1jt16JYzW3VGM611THFQvzoiBO83FyJPE1hCoaLyU8tlFkA47c8+5GSNOL",
+	"o2E2EjxD2qoP/gDAiZjjp8dHoyE9s99TENF1MFlTj07F1PXWduFt33+y1u0Ol17bnSSTXTGo/DwONuiB",
+	"5ZW1DLP6l6Jzx74X1/z3mI+fUW1+SrT/cP7oKVX6Gblo9KPjgtgPSWWaaKXxHho79zPMJitZfzlyG+Oq",
+	"EmGqkhZ9L28SUclQBTMYDHCj+0+1Gx/UZ9BYS9ageHy7TB9e+94tgBFcPSKYp1YwX1ZQv6N87TthvpfC",
+	"+BL1mCvmhq0NcQaBw1gINcoDUAINpPcENY+v07fSBkHjsZdaiGW7ho0OfJq1m1rFe+ulDIMGmqkz5OQt",
+	"UxHzYGCMhObkV5ag3zUzMbSpUdSDdwMJg6rXnwkYnWZscldU3BxVKNfwsFqMmntnF1jLtWZOvKtA7A8Y",
+	"mxbyfmZRMtSd3X3VdJGonFWrwtkLVWwaYyehNXmVVuxQI3zTOfx4rXtZ9vhx9uRplBi9pXs99XiHl91F",
+	"1u1DINGZJuzIj9QsA1Y016YVA4jfGrHdivYmCUWwMRVsUWIkDovc45Mepeh7HMGkOn0VwuyteyekePal",
+	"ve4Z3gjZnz35rDixFxXsQgyPIU9F2pRuNjmM9gYaHxvakRqtepHQTyYSL0lVQgu5Gb+7oSeMaHSZTttz",
+	"9iqpe1EF21gd2XlOHWkHUyTgK7W2CpasY0ZfSJFQ1Owvr/YIk0Kf87TdFvpOepAzSLlI9HtiCYBcwTa7",
+	"T63N+P10bnO/azByhOa/Rw5Lj4/KQV3wbhEA/86uycJVS95eFQWfgo623PTh5EHbQcIE5kdAWoTbsghw",
+	"wpgGRZ2IbW2lDVLV5pZmDn3y5INTNR1NBa7ja50rppfR+q/qbhielb9IMKlg3Dv2+HUcVNhmpqdl/hVT",
+	"2F8pdRO4ZJ5Iv49bprbvuChNzJV1cUmkKHwsSt+45PWqvutPg9Vd0Z54ddAhCIQHf+eaKuPh5H2n2H3w",
+	"r54MoR3bebWWn9WIFafyLY9nRR+zLqHn2h+FKR6uxm6RQQpl/KosoiW1VXHd2D4U+xkh/tX43EQSQO01",
+	"v2WR2OcnGUIGwLMVuorvZ6063TlqC3Ef/0zTIX2qb15F8dGuEdPFF0lTxdwUwMIkUswYWUmVSFLYI6lt",
+	"FppSx9UQ/D0xXCF1PCHisz3vGw9TKaQJ0Sv774UlOynXz8jKp8Hx8GQj7a33EODwiWOwY7Ieo6pwoDap",
+	"Eubxd1AkFmUXh3zBct/Gs8LXt/ylSlGDhwXMKZQmGcGSaK4QaD+rNwIKSVsdvh+t7vRm7UQzKlzcvr6t",
+	"W2bqwcqEv5TrOY9yy7aODLCRZZFbzcXlPRMpWiE8347dxR5DRzkMdcHrQmKrER48Xa2MjxHKmSsti5rn",
+	"2KBtdEDhqnRVhTrGMKDgX3vPUwLDGVfeaGgG+cj895pHDwutwXLQTXjkeh8/3tMLbc3UxyiEcSNbQ9Xi",
+	"0SiWLjFAqOTGcnFBsf22sptHCbg5UiFryBbeSdv27yTOfi2bqlUFEuoZO730m8lbg9H1kQjLmMQwWhkN",
+	"WM5tBgmiYrQrGG+qF2nlutEOMu0VfLW3Dr5TkTbmvKQqJ0ZE38PCIXN8NMWh3nfH6ppssmHTd7woOAaH",
+	"9oGpSbS1rKpzun0tXzQsj2prwrUfLvNOkpOqdcJyQrghdOrJUA5Ax3Fu46w1DmslKTr0qPazzrl+ayrt",
+	"p5KwWVMja+tQtbu+uqoTyt5zeDOl8nWtgGiYQ663qS6mzbTSBoojIhQX/tdVA8D2oi8xaQh2oCos2gFk",
+	"IlT/wHKq1CYkRC/5ruSmF3V4ANWxIxqqITxpE3rIIXgGxwIscORyH+4HBw4Ui3g2Ft666E66Ic9365DU",
+	"EbZyo3fpv1FtcKyeQBpa9CWDutsykexJ49euoxAoCEUxIn+zITRgSpmjZhjELTyxJyn4uxEsPCwdOsZi",
+	"pbJ/oyutvq23R7X0ZQWi2rdvHmt1b8SUiBJ77eNhZ99m5N99VpxVG4siQxCump5YI8vji4s4YXYC02G9",
+	"WDqRlC0e045DlpMkNPeWlWYDvXQaXcaijQNLMTievc0I3dBtAC8/eNxklpBnk2wAOSj019m/onmoiAO1",
+	"253U9fvujnpKg2JXRTqS/I9D+b1s1AHEK4Ghk3i0o9uBJeB1JTOSF59W/XwyfV9T9atSJBBB+uA3e7SA",
+	"DjriHGHYxoAk9jXN7+3C6NPWB+jbUSKqdrIdVMg0/KInmT4YDikQv++SH1iTv3l74I5qbo3dAjsu1h0p",
+	"IUv8oAOkUuKnPT3H/t0wgp+dm0tfT7SrUgxl9kbCxcfNih3odFdAyQqhqSo6No9X0bnXIXs2pKhGUNOt",
+	"RRRNLva46V1TOYFN7zwycKuC2Dd07bOYoBjCe8NJIcXCJbZzRWZSGIdiNwJVdiNVrAzFLXeOwHlQ9nhJ",
+	"BKOKaWPvennL1LyQGy4WGVbNQrfjDOOt8NB2zTKSM6Htv2D/M1CpONMmIzLPWau6trcVnZ3mc6iQGGW+",
+	"6Em1l5H8YVx1goVT2TQzuU5i9d9rpk3mpxJbwDW9ZRVY4hHS63JudoOXiiq8zvPqa3bNkgof4wDEwbkc",
+	"q/cemJ/nuv739vK/nlGR6s00Tn+abtNtONNQgyk7UpZmJlcs3Qqh4at91uyJpmdUCCvyCgB4rP0aKnNd",
+	"XAF/ChWOVaTAFQiHGiI/TgOY2M2+jRGD1dF1ELVSVBoVIshEccNw2iMauLgHKzIB+bMJTW9uQg+rjRlF",
+	"3MLfFdEMWri103f/dDEiqVs7HO9WmiIW99Xc72taaoZ5AtVGRCpfUjkrfi0pErh10qL4MJ9c/jKQbzOD",
+	"5IYIRDQ0sEzat7AIvEZ4osiqv4jXrlYPdCGLniU4F9/ow+E7XYVqEL3dpp2err86yup4V9hWMuMIcncz",
+	"5OBMDUdx8OwzxarDL3KvLfSUTiXjRG/3iQ5BZ7mIm8WSqDZFF+IeENtenOBHG/55pG2Uz+swoFFUTw+W",
+	"aWkDei2L9OCHZL1EDyOgACT524eIKgvWSeqPOtTL2E4GoNGqjBB9hOBJL9c+Us5Evg8wNDaeGViJHW+9",
+	"pFNmMpc5DhsvhW/PirFm7hIwIabpah1RPZ7J1Ypq4jqzhzRz963/8yTL2YyvaPF/vgshWPeXUSUXTOQ9",
+	"IBeuRxKw14purQoOjtIxWMZrxeb8y6i8KEVFHktXeU5uGMbdA2sBngakrTqQMOe2kRvhvIpmw2cRn2IK",
+	"V2FMfEQbFrllfmCF3JDfmZKXJJcbsaEpWKU2ZzWZ66z+10h8spyPpWOq2wQwKu4i5Bm5bV1S7btewjHx",
+	"IX9LFgSGWUnFqlJcRMPCJIDGgfl+t/ZPSHdH1qHeOpgIcb1ms52666C1fRfE1s9sm0x673oUm4UEqXVg",
+	"jp5I1RHgwEkHBhO5TiarOHElJGxBPQMFf4lnmlRDHWQbQS2oSGSfJqFXexCL+TD051/goURxG34hPptj",
+	"VWa5POZd3LrulYRXl+f7GHpjMxkjzVkbDQCxZznqujXUFnBBiO2jcViw1cyqAL8vmasWX6ddco+e+x2J",
+	"B8bmtNAs6+CZK6kTFyxqxFwTqHPwNzl05CHTrW9eN9wYhRZRteq5yCEHTtU+Fv/AtGAp1/2sND/eMpUI",
+	"SOdU3YhoOeVH11DpGbnwMtlb+kuqk5hVcy44dqRqXBQ9EZP2DTlkbK1ZTJ1drc71TlONHfIo4yy5N4ja",
+	"UA9qh7Qn9xmAJh6VipM4ElVgA8fvmXIcBrngMyZmbLcSjmRL/NHz7sRl/Dx6auBcT9TRtde91dat4O7I",
+	"zqDhC9H5hcKWZAS+N93BPXaX7V0yMWtUqEcaB9BV/JauXhwt8fdFolV0xcyOGoGDL97hGlRV/fFwlZEv",
+	"Vob3alUh/bT3D0J4qcj7s0edI9Q+SOQ8LiuNQh9+VP/ixlqvmOUbkF9D3wlLhgTY2fDcNpQbUgrDCzsK",
+	"NL4PuVzdWeIXPy/jCsZGccM8cl+vuz882D5qDV5s8HQANvO7WyUq1XcucEv6kD6HupwjnNT9+KyT9IB/",
+	"T883Dhy1T7FYKngG5dfeZe4Vtgry+pIsveMieKBqPX594bkrFrH2uB5IDOnWhsayIj4FswPMPlUh/GAX",
+	"Pb2UmwS0Z1PUJEJwPnUJ+hygUurL7h0z2AMH+G+s0JAe5JPqHwZst4MQFRZZK1yssmiAqmm+SsI01OAJ",
+	"9iklexpLMLJ8NBiXYvrmP92eYIzA/n3U6PuCECeKSz8g9nnl/pvzjuMvjsKSQtoKvMYFuf7Pt9in1GM5",
+	"UALzeIa4t2FXgcmtUDVMkEt/f7cS9i5GIRxcryUvhnMtUnGrCk3i27OnifS4AV09WVyCacbenSZ9qQn6",
+	"dwAQE6Ikwd0T6jAWlDdCUhrVNME2w2XxIYrspxU9JiaqNVeSN12k6WUVYBLDIqogyfjTP0+gaPA4HoHX",
+	"yvZKSEu3qtOJeBZsFxYmzQspnVcWEhpaCx2T7thBs3M+hb6WdF0l13kZROVyUBIy74em4Fvio0OLu17E",
+	"mNXRVy4u67UGTkMJorhKiqoRM8lpCdzv46FUt9i1lvwBzR/sFy67lUI1JJmzb0enxsa7EDpoxQZ8DdRK",
+	"VWVWpa6C2Q2f7nc7d/VPdmy4RvjZdI9zng9F8UewtKs+jqrzvFNO2KpXQ8ytLnZhn3csVa4MRS8vfJSr",
+	"JczobES/PfuBV/BkJRh2LPNCjNi4dXcKnNYKnRWXWJt3kkaJXOLdQMnGo/S2k4p6cXp9klAaequ2S3Gd",
+	"dy6LQm405m+75qnfaAdlpB8RPNWodrT8lC2mKahJAByDKaELxm7tTc20Pc328RSqvVowbV54LSzii4ZU",
+	"uMg4wmplZVEQJSF+2oBCDFktiUA4N7NlIrtZFoWXbuOc3y4jrmcNRtHZTQpla8OmIyI79ik/70CU2peT",
+	"/PCmCku1Gx4lvcR9sE2KzX27x1algOWsKuxfsLkJbQE2y+0BKRo41Wpe1SSSq47Xc+10jPcQjIeffOhN",
+	"lB/WL68lKfxK4rRSfB3LIzSD6KAjck/nDo+yjfZbyFJhGhoWcftLsAFa2sLfSgLhgsrtYaC5IpjIE/TS",
+	"Zu3EyAxkVuR/tZ+J3VZ9ufxc3PS5G2oNTcB1gZPkTmkdPb834qbftzMuBmG3PpkyX9Bt1FbDzQsK3BrK",
+	"3tGC7RJ5GBGMf4mJ9udiS2bIJQ7r2z6YJzrcSm3eskU8dv0TFOcbtB5JAY8h+QFsDEr1QZYmfLLx6kBf",
+	"E+WtDJbsBRFPfpBVJiBVZiPVzYiYVKeqwh5Sd8bCflXVg8EECYYuMKeneZNuSdGQyKP08NK7JvXvep52",
+	"jKrZGadiasnKq5fUUPKXq7cBiqS2O9g3Hhgk88FEt2NWbrWac+xYYJNmitqwiVGfNf4IzAzNKSCpRq7h",
+	"8h3BU2OKd3APsmrPk8wSDzFSgDKOwreFPgThNII0bFe61ZvYubYq/WGnnIUbuQYeG/F9xDXLzyErCbdA",
+	"063e1eWLYqM/B9/8IL+AAkm3etgI8Ctxz7tBhnKV7L48+ojJTeNTlUAruPP7+qAQ6z31vO8rj2Fo6Qaw",
+	"BI3N6sMPaBWoDqihHXj3xFkoY61Q5pQXPU0LqlZNy2Sfpnk0t/ONIXPMpWPE8cg3mkzll1Rrmh71Je48",
+	"XO0LF79JhQmHW+N4RF80DzNU8H4rOTPkd99mf0wFKJIdpxJWEpFy82Q613Y1lYVcbKMW1IdoqB0SU8Hn",
+	"SwWheX4mhV3QEyIVeUowSTfVpDOaifzGaJd/PFtSRWdWiXTJr97M6vkeJFtG52l5TRNKXn968z5zpWc4",
+	"DkwSGmlJdWNV89J07OuQdxuT0wl863dSN3CzHNxaZb4H96uQBGFeEodBqlXUJqg+HaDsdhPeC/24j1jr",
+	"dcFnFCM5OROGzzlTie2EV3Zx4FdfjNaoKADk1lCfYjfCtTkEtYUaGtVFuH6Sx5EsD+sFAUW98ZgR1E+S",
+	"mVQKQ/e70b/gInoEIBDmkhOsWkTJhk2Jw8lP2AbUKB6946/579jhB0WCzoiSG02mW9+lNWtw6Z6stJKJ",
+	"4t40AptccVHvk5EWkeCu1yYUc2myogvB54E7MVjd8Iwtqe5p+Qjy9f863Of2uQUyJXop2gHjZ8aqrxtJ",
+	"QN4mNskxdTzUY7cpoaG9vn6McXvIt68gK10bkNHmdL0VS7yrksipynt776dS4U4hoXqCUWGu7tg3BIoX",
+	"R44tK8K7ZdT3v906BXfY30/h8NfW6SVy7dChKHUHuroT/K62mb1xW2Xudo1dyZ+8o3UwETAeod8hq8C3",
+	"jx7T8SQ+1Rt2vMTAPdvM3Gc2XDxxsi/F6ZOHr+smTLj0oqp7i7OMRcgrR+dG5nzMtUw76KbuDla7vVwP",
+	"9vbOcBngbRw23oKh7ZsB4HuZnU2SKO+DkzjaVeF4dQF5KCcf6BV9QEfKKKr1X0QOLXP8BeYSP6B4Dly4",
+	"ro4qqtg0Gizv5GLv29BdOvQeC6KjBprTd8yQH67hUY/7uAsTwAsJFhgFlM0r1JAmgIgrO/JxB9+I1vFV",
+	"Vmf/RMdYj6/j51gtr1nXkYpw/0XwZNSzqEU1IWMQ2+1u14Cr26hpX4GfNJpF8RcRD3vBEFPmWj7NQx6T",
+	"a/ILtbRS3sCYweEFkYD6yIqZUllS3Uoeb4b8mXITxatPtIXvgAdVqEHdEufa2diB/8d1t/HcgBOqtwSO",
+	"beRnjIa2qisgaySWONmTQLQr6o8bJDqpCp0knju3O4rjqAPXAVlKsf/neuJ1NwRCCbbd8DZBhVTuQm+X",
+	"hIIFOaUaalmdrvaslQeMFy0mQ5Ip0zx3SBMNdFCdub51PJI5QBMd7HFE0OI3y045b1w7m27jSU2bpVyN",
+	"+kCiStt+o53wXEE5Dn41meiIc3PBQMCsqUXOiKbbEZ+/S+y+YSLdcWSfZjSR9PLB0u2WN3XFhf9npFvT",
+	"vspsTzZ1OzFteIodi72exHwR8+xXsqjbS9e5tgpGb9FRgS3JqszPXcFs2j1p+vzOn5UUi796fTTRx2wn",
+	"XWikfG/rtokSLkS9LhU322vLcr5lRije5ZaMMylvOPMmbRWZqGhF1/xnZu1gCLjPZUqeCKPozASYAozU",
+	"qlumEC3e2DNtmJrTGWtmPqGRUc9/IlA06WoCHIgCOrm4JpS4VtaP/n97gRturHU6+ZDn5NrNPBTGTR4D",
+	"3M+aCbrmk8vJt48uHn0LQTazBHKchxyVBTPJVAKuoc6U5ozIeVY1wXZldKEgY00VsJ1lBerruyavmXnu",
+	"MkMU02spnBPjycUFJv8DvhgI68rZef6/rkFeZT2PqHDEXWr3NnUJNjmDBtypT4W5nftW4XfwtXMX9gQu",
+	"dw621v5DERMWn7K8ip0K8q8fX77KyPVfX0O+qwfa/LdLJJcDbljTBdNBpQtPdQn5PM+fu7kEG/cHmW9b",
+	"VFyVheF2K87t8T+z92yTkO2zit6NICumXFC1nYyrmn0yXM0IA0TOZ+Mxo0p2dyCDjMN5RgoCsHrX19Xh",
+	"njd+gw7hILgQz1RZONxqllBK4Aky3ToTtRWCQWmh2OxGCsxOabLHW64N3KdXMNB9EDMMN4qUDZyXw+gp",
+	"vZs9SktEp6610oDuwtAEBkvGNDNOF/JFLjFSSudWrNd2/eLujd9KprbVtaFdH4E6O+/g+bv79T5262e2",
+	"NlVjoqHt+mELxNl3n7KEsPyZsbUGfCM7EcvsdpQAFQdbBmVQLtiE8T+nB0W43n7vhe/PkBaK/eRr669S",
+	"6hF+yBf+uQMABZjZXaAiszldLUz2PiTsWO7qchPoSIH3Djz453/w/A5Zq2DoyGoyxUv4e40tGmv+Lmoq",
+	"LaQ1ag5g96aUiL1ZPXLOcwR4O68qjuvyLCKOas/di2ivKqEfTlh8Av8sJRWR0CVwA0KEm6iO9KJew72v",
+	"ROiP4NW789/zMWuPHEFeY5sawQ46bhXPRY5cTFFCwAoHuYMn6hG5quqoXbK+xxNQgLW17W7ji0Jq1trI",
+	"oTMM7+T3eoCzybocxbZoM/kEdOdhrvOypU2EDPDgPzpDn4aZz2tJQ/ttvRNZMVntQ8+n2C2MRz+U/YRr",
+	"G3MnfJj7At1pwY66c4X3jB+yba0EnSWWE/kSDp/h6ctGQs9EK7oyOLRcLDxcQ8SCkPLmuXGx+NPwQR1c",
+	"5J7PbA0nJHFmG1Q86ubXPLJH3H/04ah6pUWVNwPXVSj/b250LeXiVMc9DHDPu1xveJ3UNKwxcsztBWnR",
+	"4yaBn+HivOXMVwC65FQ8m1JBwEjHzXr8wL2o0J+84BuSlM+L4t7tjpyxXPc4fiXJOQbu4v1wu5R9CV/s",
+	"TChSrqtKEZzi2AeR0MKlCca8K6oExPdA/S68bF/TvnvxrdjFj9lqJNIBBwaTHPptxZfumYG9+OxvuGbz",
+	"Y7rQGZYI6swVPNYznnRAiMGax1Vq1+YITjHeCZZ1faJSs4bZYKzkI1xo42qhouyCjzXG7mTU3RNX2I3A",
+	"Kv9RzIH7drAV3bIiFKPGN/E4zSX1nm3c9+/5jqqPGr+gXFbQ4UduOBD0A1twYQ0/11/cZxK2Q0OXhEJQ",
+	"oV7F2nZg2Q+MifbsTzr39b//fZtR5VA2elT/sGmYSxL0fSmabb6teuEKqwFTCyJ5G7rNaib+VDF6E9E/",
+	"XtiJnPQcwgj3bsFTpXg8+Go3c0O3x7jxzn2gsk+BD7vIhUcdsa/ZA/c7X/vqVsgngvCPfxpbqWM9rkMl",
+	"DBpJcw8/rJnALXzFC/bPQOzXfPBXTC16WOY/pJXWZiMJpIPWHZQu14FIwZ65cpapNEvvuYOEDCx+dAEq",
+	"SmYF1UuHbOp6u0JOaZeF3tlpVTraKeQADHHfWwuDRsXAD5Z2Ri4YtGc6ws4C3FfafLliNN+ewSa6N3x+",
+	"rGUwuzto2S84embjBs21cbXop1cUEflvhIro5nQ0Ep7/YWXJ3XkNryBqVrxmSI6PFcJcJCoO5d1BD69V",
+	"YwxGxb/fKyjOV3TBztcYqo3YhykJGs/zKDw6yaGkHQpPXoGBUlMEhkIbV86i2dswSO1pag73Je8Pk/X7",
+	"xmyoQ+Nqzuc1v61rEF7rQ0xWRfBf1jqOSAvLOSdV7PDjDlB1lFz/Lgb6IQ4J0ZbJdA5QnBSdm0fkCqGy",
+	"UBv+7uLPCKaq5YpNZb5FXOMlDTEwe31qLmaM/A/LufmfLm1rDShP5EevBvhqdKGf2docSxLBC7Qh2yNZ",
+	"njk0favabFm1yFdbgqGzAW8R+oGsPuQQrxIG7Asc869VvWavK6pq3UL9qM/IBehQgbUS3h7ME+q/Z3oh",
+	"POMZXXRusLjoqF8NycuRz5zCd9kfybNbxHU88FpnigdwTtfY19tF/XdYsMZGU0vODDNn2ihGVwfrD9Vl",
+	"Zo1Mq2HOcULLqtz8Bc7j7CXXa6m575zRcVJWozwo3e0pP3aUlW6DJg4OsKWzyB3p5Jq5DB/DikKTzVKG",
+	"GyMSemNF8RNTx0v8w0KKOHqFnW5EZ63l9/1pyP6GT9xrIvRQaX+Hjd/TVYWGAxqPztDFZbkakO3QP2Y3",
+	"DhPX7Z4d7aoaYYbgcU/aITGsd6tZ2LsEqjGfQSKwXd9UyY22Op2EeL4HEY+IbdfkuScCFbsA2gU77mLD",
+	"vP/ESFWPopE3xL1dNMeztT41gTIf9nZxlbDHlXM/2KVbW8JHrJx8m1LE3eyYg6USO5iDbxCxG/rZHOng",
+	"KXbL9WAS6lV46j6cIn60MYIrKJr3bEpGA27WKAqTP9bl5Cp4B+BG7iLXy8O5c0FxR/AkL9iOzrDnf2AB",
+	"7F3fpdHYjVORIsAOJohR63d0MD324dcs7qULMArDlk705rBbM3c9IxL2pbUX0X5E6E3vCrZ2ZVXELXKw",
+	"M8HwcF5bHUsOfsVF/tm1HBpRm7Nxj46vzukt2rifzIGf+Ch38E/8MGcw9FFJbtyPUNTpUKRR73PYr0Ju",
+	"Ml/Vzw125KdkzZT2Kfqh5L+ghhXbemeJzul8BbM44dHEAVKqCP54ABGlWpUF7a/tm5cC09zQ/vHvQCBi",
+	"RovCmT1QJgMtFhsZiBDKMNLKDVqULLQNi4Yo7U39ys/plFT1YyQiPseg6bnpC91/RlPSPYyd4IAXtVwF",
+	"eIiI4ai2bu4ncim6r3+6/1h8GDkRkH9jtIOsP2R3FvrxeQ2NsldnfFN77j4kZzXeGAH6+vrxN0mUzUNI",
+	"tOTC6KHCekbsNXfGBXpDwOlRtT8CzO0ZgIb4bIWVFNoggaOS9CcY9YT8hQNEbyKx91VUITVMLn/5FchX",
+	"AzWJEvB5Ufh+opqwW4jM3DDhinrRm+wyeSwlAXzJyoUZFYLl3ZRW5+WAqIW90Ao+Z48IZKvOJOYCvL5+",
+	"7FEdOC0C8BIXdhSqGCmkrOErdnWW917TGqG0jNHK2k2FvwK1BZf4ls9H5T17LCvX9ZAfFPJw+4HWAcBa",
+	"Hdemf47uSc9cWKgsHZgOAB0BBnN36/8qebX1p7IFvx1mgFZ/hyi0056BRXRIANEP2EHABdBncn5mluws",
+	"p9t+8alKAa5KbytgM7eSFsUW9SV7mDNfYZ7IWXcd2e7nagr930acjU8eCUufpgJ/U+HFWQkZCHYJ4g9p",
+	"mlXGmcenyip7QACOwlm5fkQ+HFC8H4hyGlWsMcQJlLFYH79dYZd4njiKCZY46iEbWUzf2KZx8mD+YEX1",
+	"8UWehyaRR7wWPiq2poCPDWcJwaEDQpJgG1bVwaGN5ypeuEe49y2fuXYAzVKRuSxF5LxAClZ6J45Y4Ndq",
+	"WJngRlUe5NBb9ybxfbS/okzRVsOjReUWWlLFQsa1w/HfhnaecVn/8d6y+T6OTOb7eEguX8r5/DzPXQOW",
+	"4+gaLs911KJ/9M/Gc5S/31FHcQmEYQYPnbuM+xo/Cmu35wedhZGZg2F/R+YNPgsHB+KcHhPSNQ05SPM+",
+	"JmzCO0jhR7H5xXgPeSqlLHTugKRepiDpAlr1O6MPVJq5QmzOGK7CV3FMAlbfUJy3cTKqMPE/xuHAaL/u",
+	"Kb3yEVf3KKLvvX+dkf/4+OPrjLx+8yojP7z7mJFPb169slfsZzb9+Mwy//VfX8O9/PHlqxoAwJouWEZy",
+	"RTfi3x4RuwgNZqpgWAnuc9OQ65AVo3A0VabCPytFdgaU8sRL8ZX/+XDWOv9jSfXyLu1wCpw13cLG28c9",
+	"hON0a5h+ZgWPAF+Uc+FHXXS7ZNDbMXp9QGtqDFP2xf/+5eLsz/Rs/usf33939y+Th8+mB5occWfGQJVy",
+	"jV2Y0Q2YBtK0X/p69+GrPzK1fuxJt/9H/9C9KNw42Cid28/rBGq3m8XJQJrCMu/5Zq8PG6/ZW1cbcChX",
+	"Veg+cTesvvHOK+xUQ+A/fWOu0JZlRgXJZQO3oJA0jxqHgNVz+O512vXZCcWAzHexgfxnHly9Q/KkMH8+",
+	"O7LrA4t9AxeMtIRqmzbOKbWA3GwlV6jrFVKqZ3CHgztZG8RdP26VVXKWR85wGDiozUwO6HC0eRi7L2qN",
+	"/WNKz2NKTgeORo8d+norKZT+1GEQuIB0FMgHOosBY9mXru2jR5OoMPCbvTzs/tUjR7zwRjne3qmyYPnR",
+	"HdQIsATo4jmBkDcELTMUg4g1LudzAMWmDp2zu5/wnSuY4GmOKH77vrErlNQ6fqFhD0tNZvYRMmWFFIvj",
+	"3W3nmply3a9DX+Mj91KAbocarT+7wJ/2wdWvIuv6eZ7jKk52gzgi3TPWYjVoEoHvDPfuOIy5wZZYaSsb",
+	"8zVKl5QUwHBArdDwq6JE0w3hTey4gup4e5DPbDpUyIOVz8RIom/4+hk4fRfU8NvQntF18QuqHRNJgDD7",
+	"iRg62GBVjetk2sjBQZftU6fXP0wppyVghEN8ufg9R1877HT+ByQA9Gbof2bTt6H92D0WImH+TtWa7OET",
+	"8oFWB+bjY4zZlX9TMcOWcUfUKn4U0Mkdxrn0oRfQieBPXCwsTbWUwmcyeutjaf+OHQGzxotLVuTWmJdi",
+	"xh6Rzz65D4tF3cs+J1pIA9mSzgsvSCnA8ZeRUhRMewNHU8CwtAoO7vPGTcaKIitMZhJFWQyry1INbrsT",
+	"XShvqTYfykSFTlzl3PCisIJtBG0Pvg8c9yzkmTx2edxryaDdKgT03OY22CAjUH5fbRXunqnfPpGbRH4Q",
+	"97Rh+9oMC1z5sTZnJW/ZfewNuNjQ+mufRPcE9/g5kaDHO3nLTrkv1fcP3xmM5R1rf9a01MfeoJ9kUYne",
+	"uiAIaLpNQYDZeVVTa1NJaGvBMizQC+0zW0afXUC1d2NF1JTBMT4aGTlrtnuKBNXY6F5NcB80tDjfspYW",
+	"Vv0APo80q00phR1tch9gkLRmGXK7HxjhGEi8R1Y35NU/TKH3Wkk5T4cS3kp5A/pFwLHBpmBFUYf/p9bA",
+	"irlDpJyfFJcIRgj98e/baWkpl9pcq0VBhuIhBxxJfKaZGao5dyj091V0HkDvh1n9qmond+x44pvVWirj",
+	"e+welDzSWy0Fw7ySavX32F2gxmPYhDEtDPBaVfVWRVQxMmX2ovSI55D5o03IoOPKAaSTVamt0IulmrHZ",
+	"zZhtPMCHWR/ivv2ndmyWN0aPJ2ZslMSUpGNs5lqxW8426e28YhCyQKhfKFUAlOdNQ3yN6OPyEQf6Oz6H",
+	"boW9wl4xeixZf+7OUnrrsD6leRJdabllIsMyRJTQzFTNCyDpB/AEwH2CTZNBk+vuKXSvP+2RbLVI/zsX",
+	"reNi9dWsHhTytGca97gDB1B/b3W4vWXn0Dv02PbpKy5qF+l0WwOO9M1EuCBUYClT7MK0kzr8eB7e03Wu",
+	"5GrI3Zqh5babwZZNVCkwkN3iDEC987V2NZsEjCjjqh49Gt6uQfCvplXsi6XULAEa1Oz4ckwrw/kzKZj3",
+	"x+X5d675QNVeGhvHAfic3Tr3A9ehlGlmpzsrIYIlhQfd4/oS8CvczmPxk+eHiMcTFnPss4LHtGExDaSP",
+	"Z/aBN/jwU2R+96/HbSMqm2j+O+uJnT0Z5GM3P/elh2bmh7hsz63eei88bKoDSf15zLA/XmjlnmzKbQ/5",
+	"V9aU+8mu+ZdhXPe5f0h2E+yL6UU3goItxzkQOQAAno1vpshNVsu5hPoa6azpqn4Tq7mEFNbqXvJY/et7",
+	"9sXpbw8D/TWAFT3SBfzrUUvOHVJINIuhWU2JD46pNH9jtEureEYuLpub8/Bq65rObvTppR/wZuwGXxfc",
+	"YP4jQJ+VRUFgSgHBC0KWUWiuj/QYzqDIdT3qkvY3b7uyCbcaWiBRVNLtzHctGbOz+Ee+k2uNafttz0E0",
+	"/HYDXZSdj5ONFq2dcihg8IMGoIb3Uqfd7/rhJZJic8X08sgyCX2YVqC0w1Htq3OLWRFQ7Ewwc9VewAFX",
+	"AnH8mTAZcH7wrdEbhvkj3meG6p6cOwCXZ1gVAVXjoPDpR+Q5lN20yrGtaoiOcKslLkJaTy+O5xVS7djy",
+	"0NUFDbY/dI/dZRMqthtEG+pYo+ViOWplnf6iDy4BgbZxEEDvkjcOf2RzVDmosVn13mehjEZnNomDoPrb",
+	"c1+z0zZhv2J29JBf+BVdcce+3hxq5JHbri+Zg6O0W1pH7fRGJpqYFb4LQuTMpXpWt02Rkymi6SAYH5ub",
+	"RJoYM3/FtRxL4tRu/spj0u80DO4SvF1bgeamauU//3VoVae4iaMMt1HcsDNAuW/EFqIxKquJW93c8KIg",
+	"RhYR4/FHkUPk5wfqapLG1fjYjxEhyUoq9uhrgEn5CaNfINVwdpt66i3LPSqBF5agPQq5IVI8q4M228Up",
+	"zqqk25j0bJLsNJEy/P7fmwAth5oplPfVR6Ec34IcJnXkVBYHkXZVni5TKgxw30xUihNho1n2CYHVpD1Z",
+	"nrSjwWlWd0xZ+MJhpaOjpoNW6cr/eQVjD7kDhcTyhBryXhKeHkc4He9eleLFUvIZ+ztk3fOaKdYL2hKU",
+	"uoavzcfBfD8qVYp26KHedR2KRZxxGtX6rkrhjb7RDhicwIP6Xx62tKxGtLTeB+esuP9qs96mpGBNOA58",
+	"1g5kWTPBUj4HyId4BKvBL0f3TYy9unEK7RjrRX+UtQ0i4oY9Wvn7J2+O3RzYqLSSFbPi+Lko2NK3XFcC",
+	"ItQ/sPwRee8g3Kt8g0axmV3freQOLR674TmHgymVQKRW+4Arw+IKsOEZOIUixRQv7Ar/Jq/s5k65g54S",
+	"6m9D1ooT2o48W6wNAepCrCHnSTntKlf/lsT044cW0/Xm0F9FHXCbY9qdXBPFuM675xjHvqMvAZwRQBo/",
+	"vyaKan88paj6amXk43tEcgRER/I7X/sqNswCdr2Kib+04EemlHTHOriMgmCQc3+isTJshU5gfssEMZII",
+	"6bqCJ5ogg22bYuUoi2JGV1/A2tcqrfO5/SYkJuhb+7/rzSJRtdQk9IeaNuVbjXx79vRZaCrEDaFFkTpG",
+	"hV9PshPFxcWhqHdHb837t9iMt3Z8uB4APtzQhvcnnB5k/ctaEVbIJsT6wdDwBHXuDP7btdKoNfKqN+lI",
+	"JVTDxXZcJp/p20k2+VLoLzHO/idPHcBTPqXn+EhDViY7VhMkZysq8ssK1bleiGqFzZahMhAe8HoD2oCY",
+	"AUm3tdIN18MnHom0gt7D8vomFN4tjLU8SUsfpv/ekuVogFU402iznhF9O+/TG2DXjfgbvTgZpuVpPjR2",
+	"WO7Q+PmqFHUs5X+QZsU1EinfUuyIoEnQ6OGUxfm1Ab4qB1ejRwfy85E42RcdR/kYi3pPbgOOrN91aq2l",
+	"xzf6IRw4TdJ1M6i6Td9qGQDVzDWreq5w5RGh5NwtKSMXrul7xwc0gyzllBn6N5mv9fTrwAsI5BtfSP2Q",
+	"vGfvaj2sZLsrvcl+/jZMAaC8ZuYaPn9KmDgYIBXKxB8fBKQvVmbtmo8hMRUk8NgTXcHJ5R6Xq1VwXfMQ",
+	"BOeSYmTFqAA8p2iemSVNhS12gisufP++oQGdftmDx8z1cW41vZb8+Nikb2tlTgFV0A0FG+u5weU7+itb",
+	"sRiS4LV9MbhbTrLTtRH+bsJ16OHqL+/AC9X5wrggpfbtt/DGdW1qdbzz1jWOcH8NSN2AIy6eHw4GME1j",
+	"kYZFH58Rq+/ft53YoG9fcr3fgcPY8hz4Kg0WUHFngArY0K29H+BFa/BDV/DMewOo2Iag/w1bx5D/7IsH",
+	"716reg1OxzDUqx30BT67X2lxu3oNv/XQmYO4MOdVTxUcoQYdfI9cHN7s0vGQ1rNZUr751GJR+fwLueDa",
+	"8BkpBTcuHGGHo2KLbEX+9fX1439Lsc71ixfjPKHsi2HC9fEa2ed5dE2am+/YL393cb+dapqsHmknjrvi",
+	"6H0EHuhiVLQECRSAceOBjUvNHpGqDi4Ud3FF5tQwHaLfsboGwxVLXXqRaPqHMOTx4S6Oc/ceeiUcdh1k",
+	"R64k4MajRc+oIFPm+nXlzdwwr/UAZiy9YT55dspmcoUJ66WAxoSBRYpNPPAPnz+pQtAY4ivUCY6mDwwH",
+	"xJ4XRVMlgMwO2EFfNwJqbE19hROdVQGzRIjLX2AnDHNlE6D9P6Ndx/Du1FlmuIS9oUUGjoGYVClypggl",
+	"N2ybkWlp2t5E4DCfFRQvW9+Jd27YdpKuUh+vBPQXdT5owsqgShhgBY6mER6Hj9yMU6z0Pi55Go0QQNON",
+	"m8o7sYk21LDG/o4Q0/BOJC3E0psHx6YvYSeaoXs8Nj6aVI0JdDCJ/uZqkUe5Gay2KJCgY7wMgc3vnXG1",
+	"by6cwma75gvxoRyHyWafZbnVkE+hp+pgCZ1M5OAQUXephDwBXCAXx/YHWcq9OVUJgfv4vdv0SWpeH0jG",
+	"bKLZrFTcbCeXv/x6V+Pkc7DIwb8S7yQnpWZ/gWeO5boJI/YRA4dse1/w1dMkXVfOcOd7PUy3BurqPgMZ",
+	"O34UvhpjBXpQ1QHbKk36RkfLLj+YpbUP3Bijl8pEfgQAyJgtgjNBjLbmwR97T6dXc4Lb5sOaiXDchm+b",
+	"MLcjcMQgtuePIq9E915m+qhC3IN4ARdkyvXwcl7C36s+YuObin49nTT/4bqgHd4BrcYd564V4pFDnViT",
+	"BPLStVoEmTmXRSE3vhOjg3NxLQddIm+za2NP/5trZj64uZ+o0QqjulT336Tx1JtvpAMUS18Z9hEl5SqD",
+	"u6HYEnD8wQUB6avgGYT0aOwLKl1BY+L2wBEH0oo+h9I6zX9nusrW//fvv3z7JzuqLhi7ZWTLLBMl0424",
+	"yCd9mHeDFQMvOU7SRULotGDWGF/xmZIrZhTTz4gUxRapAJ10FKSXYbJ4NDxhP9LnmvgqzDzYpyvMcR28",
+	"dXFPTxBIPrCJbm8ceSrL+48GBqr2xI9h0Qcf6qGuD9chs5xrwldrqTW33E0tXaC9sZzdVA2zLQ/kWbeq",
+	"XJONLIscAbViFRLQJuHvcyNhaadtFeP2slU+1nUh2MdeoZ/6uA56IEsGfvqvyzP/vCiI9pfJA/nm43kZ",
+	"EE7Fqdm7AhQcDK74WmxXmwd9G32szVq3LhgXKdAoG1t8HPPeuLhAIxaeKGJrWvfw5oNnVkBjc2geMqIX",
+	"FzdHOIZyfuaBRPs6ABivNrmgG//dB0toEKRSkRUwShQs1d99H+bXdrxj7biT2VH8fQ+MJ70ov6wq5DQT",
+	"WvqqOOh0LCkkGKHevmTUEFpI4bIW4xD9/bBgNWj0WrXQboDVXwUA69AVf6zrfVznkeriPXnXkeND2zgl",
+	"5BF56RAnPRqnc7yxLYaZVjRHmZrMP/hH0yOPwGSKr9Ny7qWiGwczUi9cR2TQjGh6ixARQhoUGrqubUI/",
+	"LFeDTmeRXbOfv4YZnKoyS/H1A/UXxHUdHaoANm27mspCLjjrh1+7rj13L7akG28UDNuPt0xtiV/KtrqE",
+	"FiXP2ZHIc66o6LGNPoOFU3ueLGWRQwiggux0eOHoNtcrWhRMG99TE0/CN1Vb2oRD/YqKm/Z2nABpi4qb",
+	"E7L7OCYo+ajGkiC+ahQ5YMPtUHM6GzgNn8JTxyJDB31+MEhOXVZdNeMjGyU/2KlAjpcUBkFBuCD/+unT",
+	"KyumP3x69W/PnKGPRsl0iw0r6IoXiCWnzbbwzZQRQEpH9VZPzsMaBrZx/tH8HTQT041PhiD8i4fXHF9J",
+	"YcDAS+Wh+a07ypkAn0K/6zcMqCuU4ayWALZZSpIrunHcstKsuGWJQhi/uPu5cSpSDh++V2GVR6Tr+R9L",
+	"qpd36UzN2kF0Z82+4PFrp1vDNJxIwW6Zco6BeH1lWGvc9bOmZll5fuwgvX6fNTWGKfvif/9ycfZnejb/",
+	"9Y/vv7v7l8k+zh+7xnNj5gc7e954mrR8PXS2ZGcvpDBKFqfx8rRSMv6YhMSiX361FNBM3Xp6l6qYXE7O",
+	"6ZpP7n69+38BAAD//w==",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

@@ -135,7 +135,20 @@ func Seed(ctx context.Context, s *store.Store, plant Plant, box *secrets.Box) er
 	if err := addDesign(ctx, s, "Crate label", "crate-label.json", nil); err != nil {
 		return err
 	}
+	if err := addDayOrder(ctx, s, "Bins of the morning", "Bin label, north shed", bins.Name, `{"records": "1-24", "howMany": {"each": 1}, "printerId": 0}`); err != nil {
+		return err
+	}
 	return s.AddAccount(ctx, Name, Password) // last: a seeding that was interrupted is done again
+}
+
+// addDayOrder keeps an order of the day for a design, whose printer is found by its name.
+func addDayOrder(ctx context.Context, s *store.Store, name, of, set, choice string) error {
+	var id int64
+	if err := s.DB.GetContext(ctx, &id, `select min(id) from designs where name = $1`, of); err != nil {
+		return fmt.Errorf("look for the design %q: %w", of, err)
+	}
+	_, err := s.KeepDayOrder(ctx, store.DayOrder{Name: name, DesignID: id, SetName: set, Choice: []byte(choice), KeptBy: Name})
+	return err
 }
 
 func addRecords(ctx context.Context, s *store.Store, file string) (store.RecordSet, error) {

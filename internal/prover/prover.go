@@ -20,8 +20,16 @@ type Found struct {
 	LeftOut []int                  `json:"leftOut"` // records that must not be printed
 	Codes   int                    `json:"codes"`
 	Lengths map[int]measure.Length `json:"lengths,omitempty"` // of the piece of each record, where pieces differ
+	Worth   []Worth                `json:"worth,omitempty"`   // labels for a sample
 	Setup   stock.Setup            `json:"setup"`             // that it is printed with
 	At      *time.Time             `json:"at,omitempty"`      // when, where that makes a difference
+}
+
+// A Worth is a label that is worth a look before all others.
+type Worth struct {
+	Label  int    `json:"label"`
+	Record int    `json:"record"`
+	Why    string `json:"why"`
 }
 
 // longestTrue is how long what was found is taken for true where labels say the time.
@@ -72,6 +80,11 @@ func Prove(ctx context.Context, s *store.Store, run *store.Run, setup stock.Setu
 	for i, level := range report.Worst {
 		if last := len(found.LeftOut) - 1; level == proof.Error && (last < 0 || found.LeftOut[last] != numbers[i]) {
 			found.LeftOut = append(found.LeftOut, numbers[i])
+		}
+	}
+	for _, extreme := range report.Extremes {
+		if label := labels[extreme.Record-1]; report.Worst[extreme.Record-1] != proof.Error {
+			found.Worth = append(found.Worth, Worth{label.Label, label.Record, extreme.Why})
 		}
 	}
 	if d.Stock.ByContent() {

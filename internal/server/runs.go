@@ -442,7 +442,10 @@ func (s *Server) ProofRun(ctx context.Context, req api.ProofRunRequestObject) (a
 	for _, record := range found.LeftOut {
 		leftOut += labels[record]
 	}
-	answer := api.ProofRun200JSONResponse{Labels: r.LabelCount, LeftOut: leftOut, Codes: found.Codes, Groups: toGroups(found.Groups, labels)}
+	answer := api.ProofRun200JSONResponse{Labels: r.LabelCount, LeftOut: leftOut, Codes: found.Codes, Groups: toGroups(found.Groups, labels), Worth: []api.WorthALook{}}
+	for _, worth := range found.Worth {
+		answer.Worth = append(answer.Worth, api.WorthALook{Label: worth.Label, Record: worth.Record, Why: worth.Why})
+	}
 	if found.Lengths != nil {
 		tape, err := s.tape(ctx, req.Id, found)
 		if err != nil {

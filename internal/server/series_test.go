@@ -1,6 +1,7 @@
 package server_test
 
 import (
+	"archive/zip"
 	"bytes"
 	"encoding/csv"
 	"encoding/json"
@@ -19,6 +20,7 @@ import (
 	"oddspool/core/series"
 	"oddspool/examples"
 	"oddspool/internal/api"
+	"oddspool/internal/press/pwg"
 )
 
 // series makes a number series.
@@ -295,14 +297,115 @@ func TestPrintedLabelsAreScannedBack(t *testing.T) {
 	path = fmt.Sprintf("/api/runs/%d", long.Id)
 	require.Eventually(t, func() bool { require.Equal(t, 200, s.do("GET", path, nil, &long)); return long.Printed > 0 }, 30*time.Second, time.Millisecond)
 	require.True(t, scan("X").Stopped)
-	require.Eventually(t, func() bool { require.Equal(t, 200, s.do("GET", path, nil, &long)); return long.Prints[0].State == api.PrintStateHeld }, 30*time.Second, 5*time.Millisecond)
+	require.Eventually(t, func() bool {
+		require.Equal(t, 200, s.do("GET", path, nil, &long))
+		return long.Prints[0].State == api.PrintStateHeld
+	}, 30*time.Second, 5*time.Millisecond)
 	require.Equal(t, []any{"Paused by Maren.", false}, []any{long.Prints[0].Text, long.Prints[0].InDoubt})
 	require.Less(t, long.Printed, 600)
 	require.Equal(t, 204, s.do("POST", fmt.Sprintf("/api/prints/%d/go-on", long.Prints[0].Id), map[string]any{"lastLabel": long.Prints[0].LastOut}, nil))
-	require.Eventually(t, func() bool { require.Equal(t, 200, s.do("GET", path, nil, &long)); return long.Printed > long.Prints[0].FirstLabel }, 30*time.Second, 5*time.Millisecond)
+	require.Eventually(t, func() bool {
+		require.Equal(t, 200, s.do("GET", path, nil, &long))
+		return long.Printed > long.Prints[0].FirstLabel
+	}, 30*time.Second, 5*time.Millisecond)
 	require.Equal(t, 204, s.do("POST", fmt.Sprintf("/api/prints/%d/pause", long.Prints[0].Id), nil, nil))
-	require.Eventually(t, func() bool { require.Equal(t, 200, s.do("GET", path, nil, &long)); return long.Prints[0].State != api.PrintStatePrinting }, 30*time.Second, 5*time.Millisecond)
+	require.Eventually(t, func() bool {
+		require.Equal(t, 200, s.do("GET", path, nil, &long))
+		return long.Prints[0].State != api.PrintStatePrinting
+	}, 30*time.Second, 5*time.Millisecond)
 	require.Equal(t, 204, s.do("POST", fmt.Sprintf("/api/prints/%d/cancel", long.Prints[0].Id), nil, nil))
+}
+
+// The labels of a run go out as files; a number that went out so is given to no other label.
+func TestLabelsGoOutAsFiles(t *testing.T) {
+	s := newSite(t)
+	s.signIn()
+	made := s.series("totes", series.Spec{Start: "1", Step: 1}, api.Return)
+	d := s.numbered("datamatrix", []design.Piece{{Text: "T-"}, {Field: "totes"}}, design.Numbered{Name: "totes", Counts: series.Spec{Start: "1", Step: 1}})
+	run := s.prepare(d, "1-3", 2)
+	path := fmt.Sprintf("/api/runs/%d", run.Id)
+	get := func(query string) []byte {
+		response, err := s.client.Get(s.web.URL + path + "/labels/file?" + query)
+		require.NoError(t, err)
+		defer response.Body.Close()
+		data, err := io.ReadAll(response.Body)
+		require.NoError(t, err)
+		require.Equal(t, 200, response.StatusCode, string(data))
+		require.Contains(t, response.Header.Get("Content-Disposition"), fmt.Sprintf("run-%d-", run.Id))
+		return data
+	}
+	raster := pwg.NewReader(bytes.NewReader(get("format=pwg")))
+	pages := 0
+	for ; ; pages++ {
+		if _, err := raster.Next(); err != nil {
+			require.ErrorIs(t, err, io.EOF)
+			break
+		}
+	}
+	require.Equal(t, 6, pages)
+	require.Contains(t, string(get("format=pdf&labels=2-3")), "/Count 2")
+	for format, begins := range map[string]string{"png": "\x89PNG", "svg": "<svg"} {
+		data := get("labels=2,5-6&format=" + format)
+		files, err := zip.NewReader(bytes.NewReader(data), int64(len(data)))
+		require.NoError(t, err)
+		var names []string
+		for _, f := range files.File {
+			names = append(names, f.Name)
+			in, err := f.Open()
+			require.NoError(t, err)
+			text, err := io.ReadAll(in)
+			require.NoError(t, err)
+			require.Contains(t, string(text[:min(len(text), 100)]), begins)
+		}
+		require.Equal(t, []string{"label-2." + format, "label-5." + format, "label-6." + format}, names)
+	}
+	require.Contains(t, s.problem(422, "GET", path+"/labels/file?format=pdf&labels=7", nil), "with records from 1 to 6")
+	require.Equal(t, 200, s.do("PUT", path, map[string]any{"records": "1-2", "howMany": map[string]any{"each": 1}, "printerId": run.Printer.Id}, &run))
+	require.Equal(t, []string{"7", "8"}, []string{run.Numbers[0].First, run.Numbers[0].Last}, "1 to 6 are in the files")
+	require.Equal(t, []int{8, 2, 0, 0, 6, 0}, s.account(made.Id))
+}
+
+// What is printed day after day is started with one gesture, with the newest records; what a person must look at first waits for one.
+func TestOrdersOfTheDay(t *testing.T) {
+	s := newSite(t)
+	s.signIn()
+	list := func() (orders []api.DayOrder) {
+		require.Equal(t, 200, s.do("GET", "/api/orders-of-the-day", nil, &orders))
+		return orders
+	}
+	require.Equal(t, []string{"Bins of the morning", "Bin label, north shed", "bins.csv", "1-24"}, []string{list()[0].Name, list()[0].Design, list()[0].RecordSet, list()[0].Records})
+	start := func(id int64) (started api.StartedDayOrder, run api.Run) {
+		require.Equal(t, 200, s.do("POST", fmt.Sprintf("/api/orders-of-the-day/%d/start", id), nil, &started))
+		require.Equal(t, 200, s.do("GET", fmt.Sprintf("/api/runs/%d", started.Id), nil, &run))
+		return started, run
+	}
+	started, run := start(list()[0].Id)
+	require.Equal(t, []any{"", 24, 1}, []any{started.Why, run.Labels, len(run.Prints)})
+	var body api.RunChoice
+	require.Equal(t, 200, s.do("POST", "/api/runs", `{"designId": 2, "recordSetId": 2, "choice": {"records": "3-5", "howMany": {"each": 2, "corrected": {"4": 7}}, "printerId": 0}}`, &run))
+	body = run.Choice
+	require.Equal(t, 7, (*body.HowMany.Corrected)["4"])
+	require.Contains(t, s.problem(422, "POST", "/api/orders-of-the-day", map[string]any{"runId": run.Id, "name": " "}), "Give the order of the day a name.")
+	for range 2 { // one of that name is replaced
+		require.Equal(t, 200, s.do("POST", "/api/orders-of-the-day", map[string]any{"runId": run.Id, "name": "A few"}, nil))
+	}
+	few := list()[0]
+	require.Equal(t, []any{2, "A few", "3-5", run.Printer.Name}, []any{len(list()), few.Name, few.Records, few.Printer})
+	shorter, err := s.store.AddRecordSet(t.Context(), "bins.csv", []string{"bin", "contents", "lot", "bags", "code", "serial"}, [][]string{{"a", "b", "c", "1", "d", "e"}}, "Maren")
+	require.NoError(t, err)
+	require.Contains(t, s.problem(422, "POST", fmt.Sprintf("/api/orders-of-the-day/%d/start", few.Id), nil), "with records from 1 to 1")
+	many := make([][]string, 5)
+	for i := range many {
+		many[i] = []string{fmt.Sprint(i), "kelp", "L", "1", fmt.Sprintf("C%d", i), "1"}
+	}
+	many[4][4] = "" // a label without what its code should say
+	newest, err := s.store.AddRecordSet(t.Context(), "bins.csv", shorter.Fields, many, "Maren")
+	require.NoError(t, err)
+	started, run = start(few.Id)
+	require.Equal(t, []any{"2 of 6 labels have errors.", newest.ID, 6, 0}, []any{started.Why, *run.RecordSetId, run.Labels, len(run.Prints)})
+	require.Equal(t, 204, s.do("DELETE", fmt.Sprintf("/api/orders-of-the-day/%d", few.Id), nil, nil))
+	require.Equal(t, 404, s.do("POST", fmt.Sprintf("/api/orders-of-the-day/%d/start", few.Id), nil, nil))
+	require.Len(t, list(), 1)
 }
 
 // A label comes when it is asked for: the next, or that of what was scanned.

@@ -31,16 +31,17 @@ func (s *Store) AddDeed(ctx context.Context, d Deed) error {
 
 // nameQueries find what things are called, by what deeds call their kinds.
 var nameQueries = map[string]string{
-	"printer":       `select name from printers where id = $1`,
-	"set-up":        `select about->>'name' from setups where id = $1`,
-	"stock":         `select number from stocks where id = $1`,
-	"design":        `select name from designs where id = $1`,
-	"record set":    `select name from record_sets where id = $1`,
-	"connection":    `select name from connections where id = $1`,
-	"number series": `select name from series where id = $1`,
-	"number":        `select number from numbers where id = $1`,
-	"part":          `select name from parts where id = $1`,
-	"run":           `select v.document->>'name' from runs r join design_revisions v on v.id = r.design_revision_id where r.id = $1`,
+	"printer":          `select name from printers where id = $1`,
+	"set-up":           `select about->>'name' from setups where id = $1`,
+	"stock":            `select number from stocks where id = $1`,
+	"design":           `select name from designs where id = $1`,
+	"record set":       `select name from record_sets where id = $1`,
+	"connection":       `select name from connections where id = $1`,
+	"number series":    `select name from series where id = $1`,
+	"number":           `select number from numbers where id = $1`,
+	"order of the day": `select name from day_orders where id = $1`,
+	"part":             `select name from parts where id = $1`,
+	"run":              `select v.document->>'name' from runs r join design_revisions v on v.id = r.design_revision_id where r.id = $1`,
 }
 
 // NameOf returns what the subject of a deed is called now; empty: it has no name, or there is none.

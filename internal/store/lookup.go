@@ -38,6 +38,16 @@ func (s *Store) ChoicesOf(ctx context.Context, d *design.Design) error {
 	})
 }
 
+// A NoSetError says that no record set of a name is in the list.
+type NoSetError struct{ Name string }
+
+func (e *NoSetError) Error() string { return fmt.Sprintf("there is no record set “%s”", e.Name) }
+
+// NewestSet returns the newest record set of a name, or a *NoSetError.
+func (s *Store) NewestSet(ctx context.Context, name string) (RecordSet, error) {
+	return s.newestSet(ctx, name)
+}
+
 // newestSet returns the newest record set of a name.
 func (s *Store) newestSet(ctx context.Context, name string) (set RecordSet, err error) {
 	const query = `select ` + recordSetColumns + ` from record_sets where name = $1 and retired_at is null order by id desc limit 1`
@@ -46,7 +56,7 @@ func (s *Store) newestSet(ctx context.Context, name string) (set RecordSet, err 
 		return set, err
 	}
 	if len(sets) == 0 {
-		return set, fmt.Errorf("there is no record set “%s”", name)
+		return set, &NoSetError{name}
 	}
 	return sets[0], nil
 }

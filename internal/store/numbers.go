@@ -27,6 +27,7 @@ type counted struct {
 	key   string
 	spans []batch.Span
 	had   []int64 // numbers that the run has of it already, and that no label had yet
+	gone  []int64 // and those that are on labels somewhere, which no other label gets
 }
 
 // takeNumbers gives a run the numbers that it needs: those that it has stay with it as far as they are needed, in their order, and the others are
@@ -42,7 +43,7 @@ func takeNumbers(ctx context.Context, tx pgx.Tx, run int64, demands []Demand, by
 		if err := reassign(ctx, tx, c.had[:kept], c.spans[:kept]); err != nil {
 			return err
 		}
-		if err := letGo(ctx, tx, c.had[kept:], by, "the run was changed before it was printed"); err != nil {
+		if err := letGo(ctx, tx, append(c.gone, c.had[kept:]...), by, "the run was changed before it was printed"); err != nil {
 			return err
 		}
 		if err := c.take(ctx, tx, run, c.spans[kept:], 0, by); err != nil {
@@ -91,15 +92,20 @@ func demanded(ctx context.Context, tx pgx.Tx, run int64, demands []Demand) (want
 			c.spans = append(c.spans, span)
 		}
 	}
-	rows, err = tx.Query(ctx, `select id, series_id, key from numbers where run_id = $1 and state = 'open' order by series_id, key, ordinal`, run)
+	rows, err = tx.Query(ctx, `select id, series_id, key, sent from numbers where run_id = $1 and state = 'open' order by series_id, key, ordinal`, run)
 	if err != nil {
 		return nil, fmt.Errorf("look at the numbers of run %d: %w", run, err)
 	}
 	var number, of int64
 	var key string
-	_, err = pgx.ForEachRow(rows, []any{&number, &of, &key}, func() error {
+	var sent bool
+	_, err = pgx.ForEachRow(rows, []any{&number, &of, &key, &sent}, func() error {
 		c := under(known[slices.IndexFunc(known, func(s Series) bool { return s.ID == of })], key)
-		c.had = append(c.had, number)
+		if sent {
+			c.gone = append(c.gone, number)
+		} else {
+			c.had = append(c.had, number)
+		}
 		return nil
 	})
 	if err != nil {
@@ -223,6 +229,16 @@ func (c *counted) numbers(ctx context.Context, tx pgx.Tx, places []int) (numbers
 // sentNumbers notes that numbers are at a printer, on some places of a print.
 func sentNumbers(ctx context.Context, tx *sqlx.Tx, print int64, first, last int) error {
 	return onPlaces(ctx, tx, "sent = true", print, first, last, "")
+}
+
+// NumbersLeave notes that labels of a run go out in a file: what becomes of them is not known here, so that no other label gets their numbers.
+func (s *Store) NumbersLeave(ctx context.Context, run int64, labels []int) error {
+	const query = `update numbers n set sent = true where n.run_id = $1 and n.state = 'open' and not n.sent
+		and exists (select 1 from unnest($2::int[]) l where l between n.first_label and n.last_label)`
+	if _, err := s.Pool.Exec(ctx, query, run, labels); err != nil {
+		return fmt.Errorf("note that numbers of run %d leave: %w", run, err)
+	}
+	return nil
 }
 
 // printedNumbers notes that numbers came out, on the places of a print that did.

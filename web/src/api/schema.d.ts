@@ -1325,6 +1325,25 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/runs/{id}/labels/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["id"];
+            };
+            cookie?: never;
+        };
+        /** @description The labels of a run as files: PDF and PWG raster are one document, PNG and SVG a zip with a file a label. Records with errors are left out. Numbers of series on them are given to no other label. */
+        get: operations["writeLabels"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/runs/{id}/next": {
         parameters: {
             query?: never;
@@ -1699,6 +1718,61 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/orders-of-the-day": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description What runs of designs are usually made with, by name. */
+        get: operations["listDayOrders"];
+        put?: never;
+        /** @description Keeps what a run was made with: its design, records, how many, printer and set-up. One of that name before it is replaced. */
+        post: operations["keepDayOrder"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/orders-of-the-day/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete: operations["deleteDayOrder"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/orders-of-the-day/{id}/start": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Prepares a run of it with the newest records, and prints it where nothing is asked or found. */
+        post: operations["startDayOrder"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/runs/{id}": {
         parameters: {
             query?: never;
@@ -1990,7 +2064,7 @@ export interface components {
             /** @description In words, before what it is about. */
             did: string;
             /** @enum {string} */
-            about: "account" | "printer" | "set-up" | "stock" | "design" | "part" | "picture" | "typeface" | "record set" | "connection" | "run" | "print";
+            about: "account" | "printer" | "set-up" | "stock" | "design" | "part" | "picture" | "typeface" | "record set" | "connection" | "number series" | "number" | "order of the day" | "run" | "print";
             /** Format: int64 */
             subjectId: number;
             /** @description Of what it is about, as it was called then; empty where it has none. */
@@ -3333,6 +3407,42 @@ export interface components {
             leftOut: number;
             codes: number;
             groups: components["schemas"]["FindingGroup"][];
+            /** @description Labels for a sample: nearest to overflowing, most lines, smallest type, densest codes, emptiest, oddest. */
+            worth: components["schemas"]["WorthALook"][];
+        };
+        DayOrder: {
+            /** Format: int64 */
+            id: number;
+            name: string;
+            /** Format: int64 */
+            designId: number;
+            design: string;
+            /** @description Of which the newest is taken; empty: it needs none. */
+            recordSet: string;
+            /** @description Which of them; empty: all. */
+            records: string;
+            printer: string;
+            keptBy: string;
+            picture: string;
+        };
+        KeepDayOrder: {
+            /** Format: int64 */
+            runId: number;
+            name: string;
+        };
+        StartedDayOrder: {
+            /**
+             * Format: int64
+             * @description Of the run.
+             */
+            id: number;
+            /** @description Why it is not printed yet; empty: it is being printed. */
+            why: string;
+        };
+        WorthALook: {
+            label: number;
+            record: number;
+            why: string;
         };
         RunLabel: {
             label: number;
@@ -5876,6 +5986,34 @@ export interface operations {
             default: components["responses"]["Problem"];
         };
     };
+    writeLabels: {
+        parameters: {
+            query: {
+                format: "pdf" | "png" | "svg" | "pwg";
+                /** @description Of the run, such as 3-5; without it all. */
+                labels?: string;
+            };
+            header?: never;
+            path: {
+                id: components["parameters"]["id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The file */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/octet-stream": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
     printNext: {
         parameters: {
             query?: never;
@@ -6532,6 +6670,99 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Run"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listDayOrders: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The orders */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DayOrder"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    keepDayOrder: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["KeepDayOrder"];
+            };
+        };
+        responses: {
+            /** @description The order */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        /** Format: int64 */
+                        id: number;
+                    };
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    deleteDayOrder: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description It is forgotten */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    startDayOrder: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The run */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StartedDayOrder"];
                 };
             };
             default: components["responses"]["Problem"];

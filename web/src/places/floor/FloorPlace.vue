@@ -7,6 +7,7 @@ import { count, moment } from '@/shared/format'
 import ProblemNote from '@/shared/ProblemNote.vue'
 import { usePolled } from '@/shared/usePolled'
 import LevelText from '@/shared/LevelText.vue'
+import DayOrders from './DayOrders.vue'
 import AddPrinter from './AddPrinter.vue'
 import PrinterLine from './PrinterLine.vue'
 
@@ -33,6 +34,7 @@ const { data: floor, problem } = usePolled(() => api.GET('/floor'), 1000)
           </li>
         </ul>
       </section>
+      <DayOrders />
       <PrinterLine v-for="line in floor.printers" :key="line.printer.id" :line />
       <p class="more">
         <span v-if="!floor.printers.length" class="quiet">There is no printer yet.</span>

@@ -1,6 +1,6 @@
 <script setup lang="ts">
-import { NButton, NPopconfirm } from 'naive-ui'
-import { computed } from 'vue'
+import { NButton, NInput, NPopconfirm, NSelect } from 'naive-ui'
+import { computed, ref } from 'vue'
 import type { Schemas } from '@/api/client'
 import { count, plural } from '@/shared/format'
 import LevelText from '@/shared/LevelText.vue'
@@ -12,26 +12,60 @@ const props = defineProps<{
   leftOut: number
   loaded: boolean
   askFrom: number
+  worth: Schemas['WorthALook'][]
 }>()
 const emit = defineEmits<{ print: [kind: Schemas['StartPrint']['kind'], labels?: string] }>()
 
 const rest = computed(() => props.printable - props.printed)
-const sampleSize = computed(() => Math.min(3, props.printable + props.leftOut))
+/** Which labels a sample has: the first few, those that are worth a look, or some that are named. */
+const which = ref<'first' | 'worth' | 'named'>('first')
+const named = ref('')
+const most = 12
+const sample = computed(() => {
+  if (which.value === 'worth') return props.worth.slice(0, most).map((w) => w.label)
+  return Array.from({ length: Math.min(3, props.printable + props.leftOut) }, (_, i) => i + 1)
+})
+const samples = computed(() => [
+  { value: 'first', label: 'the first few' },
+  ...(props.worth.length
+    ? [{ value: 'worth', label: `${Math.min(most, props.worth.length)} worth a look` }]
+    : []),
+  { value: 'named', label: 'labels I name' },
+])
+function printSample() {
+  emit('print', 'sample', which.value === 'named' ? named.value : sample.value.join(', '))
+}
 </script>
 
 <template>
+  <form v-if="rest > 0 || printed === 0" class="sample" @submit.prevent="printSample">
+    <NSelect
+      v-model:value="which"
+      size="large"
+      class="which"
+      :options="samples"
+      aria-label="Which labels the sample has"
+    />
+    <NInput
+      v-if="which === 'named'"
+      v-model:value="named"
+      size="large"
+      class="named"
+      placeholder="5, 8-10"
+      :input-props="{ 'aria-label': 'Labels of the sample' }"
+    />
+    <NButton
+      size="large"
+      ghost
+      type="primary"
+      attr-type="submit"
+      :disabled="!printable || !loaded || (which === 'named' && !named)"
+    >
+      Print {{ which === 'named' ? 'them' : sample.length }} as a sample
+    </NButton>
+  </form>
   <NButton
-    v-if="printed === 0"
-    size="large"
-    ghost
-    type="primary"
-    :disabled="!printable || !loaded"
-    @click="emit('print', 'sample', `1-${sampleSize}`)"
-  >
-    Print {{ sampleSize }} as a sample
-  </NButton>
-  <NButton
-    v-else
+    v-if="printed > 0"
     size="large"
     ghost
     type="primary"
@@ -72,6 +106,16 @@ const sampleSize = computed(() => Math.min(3, props.printable + props.leftOut))
 <style scoped>
 .room {
   flex: 1;
+}
+.sample {
+  display: flex;
+  gap: 8px;
+}
+.which {
+  width: 165px;
+}
+.named {
+  width: 110px;
 }
 .main {
   font-size: 16px;

@@ -4,6 +4,7 @@ import { computed, ref, shallowRef, watch } from 'vue'
 import { api, type Schemas } from '@/api/client'
 import { count, moment, plural } from '@/shared/format'
 import LevelText from '@/shared/LevelText.vue'
+import { useDoing } from '@/shared/useDoing'
 import { useAsked } from '@/shared/useAsked'
 import DeedList from '@/places/you/DeedList.vue'
 import { kindWords } from './words'
@@ -36,6 +37,15 @@ const numberOptions = [
 function spoil() {
   emit('spoiled', spoiled.value, numbers.value)
   spoiled.value = ''
+}
+/** What this run was made with, to be started from Floor with the newest records. */
+const order = ref('')
+const kept = ref('')
+const { problem: unkept, doing } = useDoing()
+async function keep() {
+  const name = order.value
+  const { data } = await doing(() => api.POST('/orders-of-the-day', { body: { runId: props.run.id, name } }))
+  if (data) kept.value = name
 }
 const runId = computed(() => props.run.id)
 /** Asked anew whenever what is known of the prints changes. */
@@ -136,6 +146,38 @@ const states = { printing: 'printing', held: 'held', done: '', cancelled: 'cance
           <span class="quiet">{{ moment(print.startedAt) }}, {{ print.startedBy }}</span>
         </li>
       </ul>
+    </section>
+    <section v-if="!run.closedAt || run.printed">
+      <h2>Its labels as files</h2>
+      <p>
+        <a
+          v-for="format in ['pdf', 'png', 'svg', 'pwg']"
+          :key="format"
+          class="as"
+          :href="`/api/runs/${run.id}/labels/file?format=${format}`"
+          >{{ format.toUpperCase() }}</a
+        >
+      </p>
+      <p class="quiet">
+        For a printer off the network, PWG is what leaves the printer.<template v-if="run.numbers.length">
+          Their numbers are then given to no other label.</template
+        >
+      </p>
+    </section>
+    <section>
+      <h2>Order of the day</h2>
+      <p v-if="kept">
+        <LevelText level="fine">“{{ kept }}” stands on <RouterLink to="/floor">Floor</RouterLink></LevelText>
+      </p>
+      <form v-else class="again" @submit.prevent="order && keep()">
+        <NInput
+          v-model:value="order"
+          placeholder="such as morning bins"
+          :input-props="{ 'aria-label': 'Name of the order of the day' }"
+        />
+        <NButton attr-type="submit" :disabled="!order">Keep it</NButton>
+      </form>
+      <p v-if="unkept" class="bad" role="alert">{{ unkept.text }}</p>
     </section>
     <section v-if="deeds?.length">
       <h2>Who did what</h2>

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { NButton, NInputNumber, NSelect } from 'naive-ui'
 import { computed, ref, watch } from 'vue'
+import { useRoute } from 'vue-router'
 import { api, type Schemas } from '@/api/client'
 import { asPrinter, asStock } from '@/api/documents'
 import { count, duration, moment, plural } from '@/shared/format'
@@ -23,6 +24,9 @@ import RunWeb from './RunWeb.vue'
 /** One page that grows: which records, how many, proof, printer, go. */
 const props = defineProps<{ runId: number }>()
 
+/** Why an order of the day is not printed yet. */
+const route = useRoute()
+const why = computed(() => route.query.why)
 const path = computed(() => ({ params: { path: { id: props.runId } } }))
 const { data: run, problem, refresh } = usePolled(() => api.GET('/runs/{id}', path.value), 400)
 const { problem: refused, doing } = useDoing()
@@ -176,6 +180,7 @@ const seen = ref(1)
       <div class="columns">
         <div class="lines">
           <ProblemNote :problem="refused ?? unproved" />
+          <p v-if="!started && why" class="say warn"><span aria-hidden="true">▲</span> {{ why }}</p>
           <section class="line" aria-labelledby="q-records">
             <h2 id="q-records">Which records</h2>
             <p>
@@ -278,7 +283,7 @@ const seen = ref(1)
           <RunQuestions :run :started @answer="choose({ answers: $event })" />
           <RunAnswers v-if="run.answersWanted" :run :started @answered="answered" />
           <RunNumbers v-if="run.numbers.length" :numbers="run.numbers" />
-          <RunProof :proof :labels="run.labels" />
+          <RunProof :proof :labels="run.labels" @see="seen = $event" />
           <RunWeb v-model:from="seen" :run-id="run.id" :total="run.labels" :made :stock="stock" />
           <RunFindings v-if="proof?.groups.length" :groups="proof.groups" :design-id="run.designId" />
           <section class="line" aria-labelledby="q-printer">
@@ -365,6 +370,7 @@ const seen = ref(1)
           :left-out="proof.leftOut"
           :loaded="!wrongStock"
           :ask-from="run.askFrom"
+          :worth="proof.worth"
           @print="print"
         />
         <span v-else class="quiet">The run can be printed as soon as every label was looked at.</span>

@@ -1,9 +1,10 @@
 <script setup lang="ts">
 import type { Schemas } from '@/api/client'
-import { plural } from '@/shared/format'
+import { count, plural } from '@/shared/format'
 import LevelText from '@/shared/LevelText.vue'
 
 /** What became of looking at every label. */
+const emit = defineEmits<{ see: [label: number] }>()
 defineProps<{ proof: Schemas['RunProof'] | undefined; labels: number }>()
 </script>
 
@@ -20,5 +21,28 @@ defineProps<{ proof: Schemas['RunProof'] | undefined; labels: number }>()
     <p v-if="proof?.leftOut">
       <LevelText level="error">{{ plural(proof.leftOut, 'label') }} with errors</LevelText>
     </p>
+    <p v-if="proof?.worth.length" class="worth">
+      <span class="quiet">Worth a look:</span>
+      <button
+        v-for="w in proof.worth.slice(0, 6)"
+        :key="w.label"
+        type="button"
+        class="linklike"
+        :title="w.why"
+        @click="emit('see', w.label)"
+      >
+        label {{ count(w.label) }}
+        <span class="quiet">{{ w.why }}</span>
+      </button>
+    </p>
   </section>
 </template>
+
+<style scoped>
+.worth {
+  grid-column: 2 / -1;
+  display: flex;
+  flex-wrap: wrap;
+  gap: 2px 14px;
+}
+</style>

@@ -1,0 +1,16 @@
+import { address, expect, pick, test } from '../plant'
+test('look', async ({ maren: page }) => {
+  await page.goto(address('/bench/2'))
+  await page.getByRole('button', { name: 'Prepare a run' }).click()
+  await expect(page.getByText('240 codes read back as meant')).toBeVisible()
+  await pick(page, 'Which labels the sample has', 'labels I name')
+  await page.getByLabel('Labels of the sample').fill('5, 8-9')
+  await page.getByRole('button', { name: 'Print them as a sample' }).click()
+  await expect(page.getByTestId('read-back')).toContainText('3 of 3 read back as meant')
+  await page.screenshot({ path: '/tmp/run.png' })
+  await page.setViewportSize({width:1024,height:700})
+  await page.screenshot({ path: '/tmp/run2.png' })
+  await page.goto(address('/floor'))
+  await page.waitForTimeout(1500)
+  await page.screenshot({ path: '/tmp/floor.png', fullPage: true })
+})

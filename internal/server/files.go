@@ -1,0 +1,171 @@
+package server
+
+import (
+	"archive/zip"
+	"bytes"
+	"context"
+	"errors"
+	"fmt"
+	"io"
+	"iter"
+	"net/http"
+	"slices"
+
+	"oddspool/core/batch"
+	"oddspool/core/ordered"
+	"oddspool/internal/api"
+	"oddspool/internal/press"
+	"oddspool/internal/prover"
+	"oddspool/internal/store"
+)
+
+// WriteLabels implements api.StrictServerInterface.
+func (s *Server) WriteLabels(ctx context.Context, req api.WriteLabelsRequestObject) (api.WriteLabelsResponseObject, error) {
+	r, err := s.store.Run(ctx, req.Id)
+	if err != nil {
+		return nil, err
+	}
+	chosen, err := batch.ParseRange(or(req.Params.Labels, ""), r.LabelCount)
+	if err != nil {
+		return nil, err
+	}
+	setup, err := s.keptSetup(ctx, r.SetupID, r.PrinterID, r.Document)
+	if err != nil {
+		return nil, err
+	}
+	found, err := prover.Prove(ctx, s.store, &r, setup) // no label leaves that was not looked at
+	if err != nil {
+		return nil, err
+	}
+	d, err := s.store.ToCompose(ctx, &r)
+	if err != nil {
+		return nil, err
+	}
+	labels, err := press.NewLabels(d, d.LabelFields(r.Fields))
+	if err != nil {
+		return nil, err
+	}
+	plan, err := s.store.RunPlanOf(ctx, r.ID)
+	if err != nil {
+		return nil, err
+	}
+	chosen = slices.DeleteFunc(chosen, func(label int) bool {
+		record, _ := plan.At(label)
+		_, out := slices.BinarySearch(found.LeftOut, record)
+		return out
+	})
+	if len(chosen) == 0 {
+		return nil, refused("All these labels have findings that must be mended first; the page of the run says which.")
+	}
+	if err := s.store.NumbersLeave(ctx, r.ID, chosen); err != nil {
+		return nil, err
+	}
+	records := func(yield func(store.RunLabel, error) bool) {
+		const most = 2000 // at a time
+		for part := range slices.Chunk(chosen, most) {
+			read, err := s.store.RunLabels(ctx, &r, d, s.user(ctx), part[0], part[len(part)-1], true)
+			if err != nil {
+				yield(store.RunLabel{}, err)
+				return
+			}
+			for _, label := range read {
+				if _, wanted := slices.BinarySearch(part, label.Label); wanted && !yield(label, nil) {
+					return
+				}
+			}
+		}
+	}
+	format, extension := string(req.Params.Format), string(req.Params.Format)
+	write := func(w io.Writer) error {
+		return labels.WriteDocument(w, format, func(yield func([]string, error) bool) {
+			for label, err := range records {
+				if !yield(label.Values, err) {
+					return
+				}
+			}
+		}, len(chosen))
+	}
+	if format == press.PNG || format == press.SVG {
+		extension = "zip"
+		write = func(w io.Writer) error { return writeZip(w, labels, format, records, len(chosen)) }
+	}
+	return labelFile{fmt.Sprintf("run-%d-%s.%s", r.ID, format, extension), func(w io.Writer) {
+		s.stream(ctx, w, write)
+	}}, nil
+}
+
+// A labelFile is an answer that is written as it is made, however long it is.
+type labelFile struct {
+	name  string
+	write func(io.Writer)
+}
+
+// VisitWriteLabelsResponse implements api.WriteLabelsResponseObject.
+func (f labelFile) VisitWriteLabelsResponse(w http.ResponseWriter) error {
+	w.Header().Set("Content-Type", "application/octet-stream")
+	w.Header().Set("Content-Disposition", "attachment; filename="+f.name)
+	f.write(w)
+	return nil
+}
+
+// writeZip writes a file for each label.
+func writeZip(w io.Writer, labels *press.Labels, format string, records iter.Seq2[store.RunLabel, error], about int) error {
+	type file struct {
+		name string
+		data []byte
+	}
+	out := zip.NewWriter(w)
+	painters := make([]*press.FilePainter, ordered.Workers(about))
+	err := ordered.Stream(len(painters), records, func(worker int, label store.RunLabel) (file, error) {
+		if painters[worker] == nil {
+			painters[worker] = labels.FilePainter()
+		}
+		var data bytes.Buffer
+		err := painters[worker].Paint(&data, format, label.Values)
+		return file{fmt.Sprintf("label-%d.%s", label.Label, format), data.Bytes()}, err
+	}, func(f file) error {
+		method := zip.Store // PNG is packed already
+		if format == press.SVG {
+			method = zip.Deflate
+		}
+		in, err := out.CreateHeader(&zip.FileHeader{Name: f.name, Method: method})
+		if err == nil {
+			_, err = in.Write(f.data)
+		}
+		return err
+	})
+	return errors.Join(err, out.Close())
+}
+
+// stream writes an answer as it is made. A fault cuts the connection, so that nobody takes a part of it for the whole, and is logged.
+func (s *Server) stream(ctx context.Context, w io.Writer, write func(io.Writer) error) {
+	defer func() {
+		if broken := recover(); broken != nil {
+			s.log.Error("a file broke", "panic", fmt.Sprint(broken))
+			cutOff(w)
+		}
+	}()
+	err := write(w)
+	if err != nil && ctx.Err() == nil {
+		s.log.Error("a file is not written whole", "error", err)
+	}
+	if err != nil {
+		cutOff(w)
+	}
+}
+
+// cutOff closes the connection under an answer.
+func cutOff(w io.Writer) {
+	for {
+		outer, wraps := w.(interface{ Unwrap() http.ResponseWriter })
+		if !wraps {
+			break
+		}
+		w = outer.Unwrap()
+	}
+	if below, can := w.(http.Hijacker); can {
+		if connection, _, err := below.Hijack(); err == nil {
+			_ = connection.Close()
+		}
+	}
+}
