@@ -147,6 +147,7 @@ const (
 	DeedAboutPrint         DeedAbout = "print"
 	DeedAboutPrinter       DeedAbout = "printer"
 	DeedAboutRecordSet     DeedAbout = "record set"
+	DeedAboutRoll          DeedAbout = "roll"
 	DeedAboutRun           DeedAbout = "run"
 	DeedAboutSetUp         DeedAbout = "set-up"
 	DeedAboutStock         DeedAbout = "stock"
@@ -177,6 +178,8 @@ func (e DeedAbout) Valid() bool {
 	case DeedAboutPrinter:
 		return true
 	case DeedAboutRecordSet:
+		return true
+	case DeedAboutRoll:
 		return true
 	case DeedAboutRun:
 		return true
@@ -620,6 +623,27 @@ func (e RecordChangesFirstWhat) Valid() bool {
 	}
 }
 
+// Defines values for RollStretchFrom.
+const (
+	RollStretchFromMissing   RollStretchFrom = "missing"
+	RollStretchFromPrinter   RollStretchFrom = "printer"
+	RollStretchFromStockroom RollStretchFrom = "stockroom"
+)
+
+// Valid indicates whether the value is a known member of the RollStretchFrom enum.
+func (e RollStretchFrom) Valid() bool {
+	switch e {
+	case RollStretchFromMissing:
+		return true
+	case RollStretchFromPrinter:
+		return true
+	case RollStretchFromStockroom:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for RunEntryState.
 const (
 	RunEntryStateCancelled RunEntryState = "cancelled"
@@ -931,6 +955,15 @@ type Account struct {
 	Spoiled  int `json:"spoiled"`
 	Taken    int `json:"taken"`
 	Voided   int `json:"voided"`
+}
+
+// AddRolls defines model for AddRolls.
+type AddRolls struct {
+	// Left Of each: pieces, sheets or micrometres.
+	Left  int64   `json:"left"`
+	Place *string `json:"place,omitempty"`
+	Rolls int     `json:"rolls"`
+	Stock string  `json:"stock"`
 }
 
 // AddSeries defines model for AddSeries.
@@ -2025,6 +2058,41 @@ type Revision struct {
 	Why    string    `json:"why"`
 }
 
+// Roll defines model for Roll.
+type Roll struct {
+	Id int64 `json:"id"`
+
+	// Left Pieces, or sheets of a stock of sheets, or micrometres of a tape.
+	Left  int64  `json:"left"`
+	Place string `json:"place"`
+}
+
+// RollPlan Which labels that are not printed yet come off which roll.
+type RollPlan struct {
+	// FullRoll Labels on a full one; 0 where it is not known.
+	FullRoll  int           `json:"fullRoll"`
+	Stretches []RollStretch `json:"stretches"`
+}
+
+// RollStretch defines model for RollStretch.
+type RollStretch struct {
+	// First Counted from 1 among the labels that are still to be printed.
+	First int             `json:"first"`
+	From  RollStretchFrom `json:"from"`
+	Last  int             `json:"last"`
+
+	// Left Labels that the roll has left then.
+	Left   int     `json:"left"`
+	Place  *string `json:"place,omitempty"`
+	RollId *int64  `json:"rollId,omitempty"`
+
+	// Rolls Full ones that are missing.
+	Rolls *int `json:"rolls,omitempty"`
+}
+
+// RollStretchFrom defines model for RollStretch.From.
+type RollStretchFrom string
+
 // Ruled defines model for Ruled.
 type Ruled struct {
 	SetupId *int64 `json:"setupId,omitempty"`
@@ -2083,7 +2151,10 @@ type Run struct {
 	RecordSet       string   `json:"recordSet"`
 	RecordSetFields []string `json:"recordSetFields"`
 	RecordSetId     *int64   `json:"recordSetId,omitempty"`
-	Seconds         int      `json:"seconds"`
+
+	// RollPlan Which labels that are not printed yet come off which roll.
+	RollPlan *RollPlan `json:"rollPlan,omitempty"`
+	Seconds  int       `json:"seconds"`
 
 	// Stock A stock or printer as in a design document.
 	Stock          About   `json:"stock"`
@@ -2970,6 +3041,11 @@ type GetValuesJSONBody struct {
 	Records []int `json:"records"`
 }
 
+// ListRollsParams defines parameters for ListRolls.
+type ListRollsParams struct {
+	Stock string `form:"stock" json:"stock"`
+}
+
 // GetRunAnswersParams defines parameters for GetRunAnswers.
 type GetRunAnswersParams struct {
 	// From The first label from 1.
@@ -3228,6 +3304,9 @@ type GetValuesJSONRequestBody GetValuesJSONBody
 
 // SetWriteBackJSONRequestBody defines body for SetWriteBack for application/json ContentType.
 type SetWriteBackJSONRequestBody = WriteBack
+
+// AddRollsJSONRequestBody defines body for AddRolls for application/json ContentType.
+type AddRollsJSONRequestBody = AddRolls
 
 // PrepareRunJSONRequestBody defines body for PrepareRun for application/json ContentType.
 type PrepareRunJSONRequestBody = PrepareRun
@@ -3567,6 +3646,15 @@ type ServerInterface interface {
 
 	// (PUT /record-sets/{id}/write-back)
 	SetWriteBack(c *gin.Context, id Id)
+
+	// (GET /rolls)
+	ListRolls(c *gin.Context, params ListRollsParams)
+
+	// (POST /rolls)
+	AddRolls(c *gin.Context)
+
+	// (DELETE /rolls/{id})
+	TakeRoll(c *gin.Context, id Id)
 
 	// (GET /runs)
 	ListRuns(c *gin.Context)
@@ -5789,6 +5877,71 @@ func (siw *ServerInterfaceWrapper) SetWriteBack(c *gin.Context) {
 	siw.Handler.SetWriteBack(c, id)
 }
 
+// ListRolls operation middleware
+func (siw *ServerInterfaceWrapper) ListRolls(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params ListRollsParams
+
+	// ------------- Required query parameter "stock" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "stock", c.Request.URL.Query(), &params.Stock, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter stock: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ListRolls(c, params)
+}
+
+// AddRolls operation middleware
+func (siw *ServerInterfaceWrapper) AddRolls(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.AddRolls(c)
+}
+
+// TakeRoll operation middleware
+func (siw *ServerInterfaceWrapper) TakeRoll(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.TakeRoll(c, id)
+}
+
 // ListRuns operation middleware
 func (siw *ServerInterfaceWrapper) ListRuns(c *gin.Context) {
 
@@ -7182,6 +7335,9 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.GET(options.BaseURL+"/find", wrapper.FindWords)
 	router.GET(options.BaseURL+"/runs", wrapper.ListRuns)
 	router.POST(options.BaseURL+"/runs", wrapper.PrepareRun)
+	router.GET(options.BaseURL+"/rolls", wrapper.ListRolls)
+	router.POST(options.BaseURL+"/rolls", wrapper.AddRolls)
+	router.DELETE(options.BaseURL+"/rolls/:id", wrapper.TakeRoll)
 	router.GET(options.BaseURL+"/orders-of-the-day", wrapper.ListDayOrders)
 	router.POST(options.BaseURL+"/orders-of-the-day", wrapper.KeepDayOrder)
 	router.DELETE(options.BaseURL+"/orders-of-the-day/:id", wrapper.DeleteDayOrder)
@@ -10679,6 +10835,111 @@ func (response SetWriteBackdefaultJSONResponse) VisitSetWriteBackResponse(w http
 	return err
 }
 
+type ListRollsRequestObject struct {
+	Params ListRollsParams
+}
+
+type ListRollsResponseObject interface {
+	VisitListRollsResponse(w http.ResponseWriter) error
+}
+
+type ListRolls200JSONResponse []Roll
+
+func (response ListRolls200JSONResponse) VisitListRollsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ListRollsdefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ListRollsdefaultJSONResponse) VisitListRollsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type AddRollsRequestObject struct {
+	Body *AddRollsJSONRequestBody
+}
+
+type AddRollsResponseObject interface {
+	VisitAddRollsResponse(w http.ResponseWriter) error
+}
+
+type AddRolls204Response struct {
+}
+
+func (response AddRolls204Response) VisitAddRollsResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type AddRollsdefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response AddRollsdefaultJSONResponse) VisitAddRollsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type TakeRollRequestObject struct {
+	Id Id `json:"id"`
+}
+
+type TakeRollResponseObject interface {
+	VisitTakeRollResponse(w http.ResponseWriter) error
+}
+
+type TakeRoll204Response struct {
+}
+
+func (response TakeRoll204Response) VisitTakeRollResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type TakeRolldefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response TakeRolldefaultJSONResponse) VisitTakeRollResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type ListRunsRequestObject struct {
 }
 
@@ -13055,6 +13316,15 @@ type StrictServerInterface interface {
 
 	// (PUT /record-sets/{id}/write-back)
 	SetWriteBack(ctx context.Context, request SetWriteBackRequestObject) (SetWriteBackResponseObject, error)
+
+	// (GET /rolls)
+	ListRolls(ctx context.Context, request ListRollsRequestObject) (ListRollsResponseObject, error)
+
+	// (POST /rolls)
+	AddRolls(ctx context.Context, request AddRollsRequestObject) (AddRollsResponseObject, error)
+
+	// (DELETE /rolls/{id})
+	TakeRoll(ctx context.Context, request TakeRollRequestObject) (TakeRollResponseObject, error)
 
 	// (GET /runs)
 	ListRuns(ctx context.Context, request ListRunsRequestObject) (ListRunsResponseObject, error)
@@ -16302,6 +16572,100 @@ func (sh *strictHandler) SetWriteBack(ctx *gin.Context, id Id) {
 	}
 }
 
+// ListRolls operation middleware
+func (sh *strictHandler) ListRolls(ctx *gin.Context, params ListRollsParams) {
+	var request ListRollsRequestObject
+
+	request.Params = params
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ListRolls(ctx, request.(ListRollsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ListRolls")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(ListRollsResponseObject); ok {
+		if err := validResponse.VisitListRollsResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// AddRolls operation middleware
+func (sh *strictHandler) AddRolls(ctx *gin.Context) {
+	var request AddRollsRequestObject
+
+	var body AddRollsJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.AddRolls(ctx, request.(AddRollsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "AddRolls")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(AddRollsResponseObject); ok {
+		if err := validResponse.VisitAddRollsResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// TakeRoll operation middleware
+func (sh *strictHandler) TakeRoll(ctx *gin.Context, id Id) {
+	var request TakeRollRequestObject
+
+	request.Id = id
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.TakeRoll(ctx, request.(TakeRollRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "TakeRoll")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(TakeRollResponseObject); ok {
+		if err := validResponse.VisitTakeRollResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // ListRuns operation middleware
 func (sh *strictHandler) ListRuns(ctx *gin.Context) {
 	var request ListRunsRequestObject
@@ -18036,328 +18400,335 @@ func (sh *strictHandler) GetFontFile(ctx *gin.Context, hash string) {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"7L1rcxy3cjf+VVD7T5WTp4YiJVvOOdQrWbJkxbqF1DlKPf47FewOdhfhLLAGMFytXfzuT6EbwNyAmdkb",
-	"qXPJixOLOzMAGo1GX3/9x2QmV2spmDB6cvnHZE0VXTHDFPyL5/C/YnI5WVOznGQTQVdscml/yCaK/VZy",
-	"xfLJpVElyyZ6tmQrat+YS7Wixj4nzPffTbLJigu+KleTy8fZxGzXDH9iC6Ymd3d39lN6LYVmMOpHJacF",
-	"W9n/nElhmDD2P+l6XfAZNVyK8//VUti/VSP+i2LzyeXk/zuvlnOOv+pz/z0YKWd6pvjafmZyOfm8pIZw",
-	"TTZKigWhIicb+xcjSS4n9nH3DTvE86kscSZ5zu37tPio5Jopw+28kQbNzz8n2sjZDZGKrJVdsCJUEy4I",
-	"JTnTfCFILmflignzaBIII6f/y2Zmkk2+nC3kmfujXfGjK7p5x7SmCza5yybPZzNZIm0ii5qyGV0xIudE",
-	"lKspU/oR+URvmLCrNUtGdLmyP9KiINIs7e+TbLKureePiVwzoHJ7w+xz9h95/EfFTKlE6le9lrxI/Wjs",
-	"DOM/3Uqex1+7q3PiL+4bGc6+mmo1cvhWbaq/tqlv6Zvn10w5WjQpA4TXQ3yHb7/AZ++yScF1ZLeuGM23",
-	"fpOIsXtHFSOlZjkp15ZZzJJxRaTKmXpm/yGIkGbJxcLuJUyF5Xb3uGErmNSKfnnLxMIsJ5ffXlzA6fP/",
-	"rs6fNoqLhZ3Xin55g68+voD/C89QpejWPoLHvvHl74c/XAq7iiEy/QWfau8jDJl5UoePRXdK6I2TWPGz",
-	"2Zj4k/oKG1Sov/K49lBtJGU2Ut28hMPb5Ys5j2zwc00KqhbMHn178go6ZQVZUk2UlKvM7vC6oDM4q9xo",
-	"YgUJ0fx3VpMJUykLRkViK56M2OQ1XeAcm5P7ieol03Zo5LI1n5lSMd3gpzU1hin7+H//cnH2Z3o2//WP",
-	"77+7+5dJLzM9xUl51uoylROJb/LolRERHVaWjn7aKL7qrvdFaWATNktuGFGyFDnhhsj5PE5tKx/sV5iw",
-	"t9cvF9mfL7LHf7rInvz7xa/ZkChyLFyts1qD35Bf00z20cr5iOjJY/v4wv4ZpceGKUYUo7nlLG4aO9l3",
-	"Dl9ZYtjvwLrbe4V8MfSNn9nafHSPtqnhP5G5NcSW/oIqxVFkNJetGNVS6Nhlt4UN9ffrjAohDf4TLzpL",
-	"8dFEuIJxYhTY0C3qRGM+49bxGV9tfqpFFr8yN0IPVezXuvywpCJ6skEL2FBNVjRnRK9oUTB7i5CVvGU5",
-	"0RK5pWBak6li9EaPJhKKvxcwcoxUXqkZ/I5/7i6bMKWkiizjrZWWjrNhmo+ip32hZLkevz+vuMi5WLy2",
-	"b8VWsGR8sTQJ5ac6Ch3pt8EtctJiAnLdbu2KqgWHTdYzWjBQPc7mhdzU9rv2FZ5bMd4mxTs+U3LFjBPP",
-	"A8LHTqW2FVnt/OH3wyoD8QMZs8BWKXaMcOI+u77rFaDYTKo8xuxS+5uVa6KXciMeDdgd/mvXzJzqCnKX",
-	"R+vKlRsQTBTFPCm4vYAFXkts+gxMBE1KXdKCbJZWmnMwUqxc05SDrrfXfRR2KLqrsOM/c5HHtjbK7VbV",
-	"bp657iNtKcqRs3d4Q6o89mRnbRP/rJ+YGy292OOq9wdpu2PU3BdLNru5Ap6NTdr+OkLwsSJ/gY/eZZO5",
-	"/WdzC2t65XcpRbkyFwZUPFXNNgwQG+nxxcWYsdqfryub3d9bJHZrrSaVeZqliV0WERXMa+Cd2WpZqhnr",
-	"nvhrQ0VOVQ4OhllBS13X7WtyfxyrO7XSM7sbNbkIlqd5JuFAAG/ILS1Kht6KoojfuuA26b7/acnInCtt",
-	"nF2xGq1ZwMh/tQMP6k04dz+H+Oql1Dw2wc9LPlsSxwdggW3gL87GZqu12V6CbwRttq01ybsOksjpGTx7",
-	"n5g2TdZ9EmFsoN6HeXfmH0SB+i7SF5dgyczobIlbhkTnmsD04BZsmYoRxlVmt2V8sJRqn9Ae4d0yiYvC",
-	"swbR9nA4N4dbz4g538X3WzMR4/I1j2nIHxzVcNAM1QdvCxNVigbbRq739qZZAyrhEwNVOXZQuPK+n4zo",
-	"cra0HPf47NuM/HudD6PiIiZc+20bUJ6GDhYuw8+5GiZ6xAqql12Ks4J5TbAr0rmIS09wQIwQf/7j7lPh",
-	"xV/7PajocH2EM679dMZXa8f+4OO+nMg812spi/OZVOwc34NZWOP4FZ2Z1O37ki9iDqAPlqGsfrqB/82p",
-	"oYSJXBOrnhAp4pdBzm45xS+0P/jR2rlMGDLdOsFlGRb8RiuZlwWz2iL4nJQ1nJxqSYVheWu4GotWJk/S",
-	"6sAJ/1ZyZsjvUjCdgQuZFFwwqog168GDNaVKxwfh+kn9hNQcLQWj2ryD2ffPwR1PNGi18SsGAxHtfXfZ",
-	"LqmdnyKvrx+TuVToJSjVWmrmRL4sGMmlScy1NqOX0iRkwIouBJ+7uETPTrlZC7nighbg3svwj5YlYPJL",
-	"esvS27NKkOZTfdcFWfXbiP47PQuC3xM/wta/G3zi/0oxtIkCRa/meWK9itE85dWg4N5iimi61dHDo7er",
-	"qSzkYhu30gft6w6nJ/Qf+yHdpwDZowBqn17TGWpTluOe4cF58hIPDXKB8/+6m11udrp+WkKyIkBgncbe",
-	"Vxvd2tX6FoYFuoMb8RzgNtWlVfMod4/RgJi2u7R+VEnaHSQ1vOoEdVGuIprADdt2N+uNIVNWSLHQxEjv",
-	"S1xRtSU3bNvvg08YryMVeHgoeqvK1ZoqloPvq7uKPufUiqqb6LFhimFsM+fzOVM6uB128BC/lOYH+WXA",
-	"PTz2tL1MCN6k17jDe7jWNAG5ixI3qUfnhqlB/21jB+6yyZTN5bD7u/NazTt7BM9q2wJyHw+zy9zi4iQR",
-	"gs38LdUkCR/r0EryPTg6B+Pw8JCVzmymWCxSRtZUa2szWAXmhq3NI/IGXV/s1uoyEu2Z9oFs0QWSE3zs",
-	"BcYMQ/ZTxju/gvtWarNQTP9WWG7b4v/XvxWaqVum8L+5sZ+fc5SdOdM3UZfuCyV1RG380n8LzZVcYcyQ",
-	"zQ1h+YJ5RQJdnVQTbtoOxPhVFRF8z0WOI9hbp2A052IBg4w4ll8m9pMxcr6kWzQOu17EEDWNKLv2p9GO",
-	"1dEMa3noh7gSkOblHlnm/NXR34I3OWoBVHq6YBurt3JNIFUhmHncEMFYrolImQQ1gy/mz3AW9YDd2HNY",
-	"wi74/5zUV1V3nHk6BApXZIvyBIvF9KhPqPHnjc68U6f6vmbmrFz7yGl9ZmuqmmENO+wcj7vzi2iY9qwS",
-	"fdkEjW2i0fXr/z3JJuD78ccrh+CJKkMGSfRQT+OclfNIhOKNIBv0NqGwxssYHftAiLgRKAV7bhrMnlPD",
-	"zgyvNIj68ztL8gifNqeVOSGzoZrMrMmVQwqKY7IqPrGkfYxbjj/bugS2Gfl8jJsd0WB/cDcyx2v1rzsa",
-	"xNk1nt6xT4QrV3Ru4hYC/BT0MSfrqSG3TGkuRVz1ZHnMxYBRCGBdpxUETraD2E8dU6zuF7bbJdBWri2f",
-	"57vwvnslIe4dUbuke48CIdyrxgpn9zTqICPZDnamGshvfX1i9XVl/eG4hia4k4PNsC9m2AaBp0a6zJbO",
-	"E7iPzwzX8aMwsZDxERTP6rJuKTd5rpjWaGe7p5oWNqhQUXE16pbfLWaciJ8udgyfnvJYjOFxpyhUPO5v",
-	"5erCTnF77Z62y07zPGZ8pMNuOya+dYjcCHDukBz5JBZgjK3h5j9LpuOW1k3LwgClA/UVxtcmGOIxbaPg",
-	"IhHFADnvhAm4PH02KfA7W+lncDWDRpjIE30yEH59msgLRe0pNinayG0eHCoRKfqE6ghbafCPjosM1dkW",
-	"KB5lttplvktGdytx+xlIFLkRBG9/qzjlcqadDHyEf30E+du753g7j0ss38X5rr3h57NJUFvjGlyk3ZDl",
-	"Mu422sT//CX+5+0IcYEGov1yNlmOc/rZle7l7vvxi1FsxWJZgz5dKLLk5Xb4lnQfwKdjXFTPp4g7q10Y",
-	"Xc4xHqvJqtSGTNkl+c2JCZ0qCshcxMhKPg1Z4cFRjN8a7bnD2oXhhIpabDei/W5EPHYDkxkhUGIJGWmq",
-	"QqQ8kmI9bqxswnVd0nL0YhMhnUloKCbkTdmCC3T4w7/MhkHhANdo4uB/znmBtQNSWPpHBTTudOqueTog",
-	"YZ+MS2CB6aSJhrkT41NWbv3zozzW+HR8cEioHJ061qfA+kuyewOyW/SH+03dUCXsby6DMborfTJgnKqM",
-	"w7p5ZZVMqALR8B2r0A8JurWScv7IE2sHYQcvwswaqavpjJ7uYo+6E0FHi2brgtKtShGistqndmiy4Lcs",
-	"FXDde3t7Y3DLUuSqVSIznM2xF2/EWKKRcAbbEz1AhZQRoWvt0WI7PsWjdKbWXbLcYod8JTulj06xj2bE",
-	"c+PO/LjkLvf8UFwjTLQaIvOESJLuY2WztU4EXdMZN9uR1lrilBRsnqq04xrc8xmWW2hSCm6ekbPHzjdW",
-	"L07IJcM0XsPQNztiQp1TYRU7eytNSw0KVjgk2sj1upE7Wpu/pDmdxhIIMMBCMW/izK5BGOnc1VRAbaCr",
-	"YpxRQaaM2E8xFzmwK4z7qfCpBMnqNOFGs2IOvkXtvI/ajRE3zumi39wHa4jd8hn7BhVz+0bazh+uHuWN",
-	"XPVRz7cs/940YvtQdWjjUiebWK6KRcwKUC8szVqpH55dnKjOJnrJGATU8ZUIm8TP4SQLUq4u1OBEZNXx",
-	"clOssVr0rEphXvFYVu1UFonUoDld8SLuvli69LOu8mdowWfx7ym+WJqUum71O+NLZ6ZKloulsSdb0y1w",
-	"15RBlGw1Zbk9BbzS1vUl4UIbWhR29RlhOTf2v0L1r/1HPFsFJhGZ0ZvrD+Tx0z8/+Q7SRGB89yzOkRs8",
-	"tmA+zKWqiZwZJEPCcgo6u9HdPNxBZxN++k3EZ/pKKjJbUkVnJhStYhUxDDYiRuv2NMNtD/tVG9RtbpyJ",
-	"1Kos6KtSJALa7AtdrYu4xmv1j/j6F16lGh8r1K4oLF0aMS4TxNUr4AzcZ7OwDD/pHlp8ipfNUZPIBclc",
-	"WNlYEQyi/PEzcnFpLVGKmXGPEp7/UJvfV0kP6VOQpozTc1I+yv0Rs6m/TBG+OC5J3H27l3ARvzStCopb",
-	"wQKwxOW8st0f7elQ+zaW9Y1T6hqOsU/ZTevTelHpfEbMUjEWMgkUQz+CZZfjF0h1MolxPVkgaM9GJCzX",
-	"GsPtZNqNNGyDMddj2uL8dG/t5biq0KrEKpY+7jOLW7IWvUYgY4X0Gf9LezuVhrBbprYuG8RbXc3a7XF+",
-	"gH1KT2LE6izKyeidz3cQ7oPp6mGErJYRhcSMb6cvc+5Qpz9rdJxBWE+8HBNjc37bR69c1v0YjwCoZYIW",
-	"5+5lmMRPXMQS03O2koMqKF+INyIez/iJm1Qmz5uDkw1QVQefp0vQrhI3ejJg4mJPNAK5vqgD77ZHRwpL",
-	"ex5I2DR+9vG05MTdH2USS3m5eUdFrORbKsVmDn8lBXgRsWwbc/5hWyOYvys0g5qCJRV5N1hxl00YnS3j",
-	"xNd0BZe9CzG1Rs8mqJgKiY5rSOmjK3sFXYqyKOo+5MhFx2IGn/sSesh/K6kw3GzBlM3TpiOaYx0bCsSn",
-	"nT0kpdvHQNWWZEXFFvSi6kfOZj4M5W5OD5oS7tKLwZsRCBnb9Dc5E4bPecyTQXnMetck5wtu4nnwnqXj",
-	"2prRrmIMneMuQ8ntSSyUyk0x4k6lfOKfDTOIrhUEnJX3MR4vypWI69ZMzKR3NndX7IzLcJinXFC1jRFn",
-	"CUUEuyn8v5XSJMwHzdZUUSPjXwTrO2EqTMdQFRYWJaO4idJPljutLQW/A98ZFb+zE9krfvczY+t02uie",
-	"cf/xOWdtlbAU/elhP7O1ebGUfBaDZ6nVnPargu6502az9uRwhJmG76bW+rHKsWkFk1Pel74KhXTthCrZ",
-	"Tz0v2t8/D1fuTLchIq+YlkVpn8lCoiKE8hg4YHW62grggaJ5toYRaqriJYRvqlV52RGgUsFqNEiHbhR+",
-	"Ko1B663K4ZHltKgl8LjMiprrecSjylNvxLNGrkc92Ql4gNvPvu3Hy/x6Ygx0WPXHEos1vdnRrgDBbYry",
-	"rZARvfXIAcSULYnDxKb1lmrzoYzNjGoTyn266pX9ubLyXHky2oQI8+cSdUNpQC0GZ+193EyWgy4jMIaN",
-	"ReIIlJTzfC+dprPAd4zqUsVcUbtBp3xJ1TCBb1NJrWsLH1P3OCZnpQLnSpc3vGMqlpA5pZrtkhbsq6DH",
-	"Pm/oDetT9z1Dp0qi60nrQEMXqfxGE54HjS8GqhOQSVoAeU+jAHlVEfe4lbV2AMg4WNjttyHCZbMCAO3G",
-	"u2SgHPwoGFYpsJ0sTCq6EHnLPvo41GiZ8Bw8/k6aPIO6EZbXvP/oAmxhovmg426nfCjbu9+DqJkp12/y",
-	"aK0XSB6s70BxRMOUo7HRXhDZaOjqTTy96D3bVCn+zWn9yCHgScE8zQitcFtFDkFSObuBFEsImCrj/u6e",
-	"cr/4yvIq/fHwOoJ9YR9PnqkPZIjtL8SpzwB9zuVCNpM3v48ikewFsDUaDSvCCl9Mosy28H/ugyFLOJ7T",
-	"eboVwsnYQFxbAYNpZS3PdVy4YG3DWz5nieWNF5TvnQYRSlvTqcB9nwEM4vdx1TKUYrmppVeUAu6iFSRy",
-	"bzake+wu2xPqaweLbavjCHArKrau9sdaDj5jG8A7oS6QlCJnzunk7Ar7NRe4s/qgxyUYtX+4hJ9ZNDWo",
-	"4NrEkjXeGN2cWRUQj2d92NO+S3GCfX7X+syDcNYaFrDXbNzyw6fDvMKCslptIuxpD28aiqZjyPHfD4i6",
-	"WnDz6HWD3SLfrSKkR7DBJN/sWAaWiM3R/LlO/vSDc8UGvZVRIC5kEdgtkoJFiQHXzW7rda8k+Ey396vK",
-	"Oau2bEbFjLkM4FLcCLkRtY0cl0mDqL9VTo2T4zh+fZb1Rcb47MOaiWumdTT1gWIiVHSpdMFEHKDaypSp",
-	"khsN2mJR6L6A/ZQtqNhlA6xamko8syOHnBuqb3RcsIyWuJqxHeYWkw6egp5e1YLD192SYpvz0WlD0Xq9",
-	"QSlt3/7RP7tPPW+q/Ot4FWOljmk3qE/rGpJRC1fk2IV/hxWujQldH1oaF/Y8XRMHtExx0Y81nglk7KtU",
-	"6nylVVzQi9T5kbMZ20kJDpgfcfCmUwj/Pr37XuS4QxPp6OA4eHQnPZWSYjpqJiAaQc70TctqipeR5NRQ",
-	"74IaTEJaSiysqT/49GmWTv/vh7xpoKdAlDXm8IWKwOv/fMsNAw+8M5Xnssit3YzKLuC3AbjKN9r9hMVO",
-	"BWq6g3TwAafm2BeX8GVEVEZgq+AD+f7p02+fDnlATNFwss0QVhWSbGdqu0beWheUiyjblhqVpCNVLn5U",
-	"bE0Vuypj17++YjSRIOErMGgwMTy6adUywBoW1sSwan5APiVGkql7gC4oFx7DIqQbdS/sWQiQDdQruEja",
-	"7iAwLVdFOyKkNReLyxpYjgdX8XQYlX/fdur5KSb25ZazzU5FOREI2cG83HYRsQs8s5y4/Ow5/8Jy4kPo",
-	"2eS/3l7/F9lIdTOV8maSTT68vK7/8z+uP7y3T717O8kmL394NckmeFCjzCx8AHz8hHtRoAff7qQlM2Pl",
-	"+phWDpY78Nm7kP++29h0WsTUnbdcG3DBWtpZSfZf795mQZcN2a8rGRIxHerAAY4fV2IUll/L6HfTzCqM",
-	"a2+sVqVHuG9xvo26n1P1Yruam7DunthWDY2hHtwKzUsOwCnh4qUspyZleyxZkWfgweVGx7zlWI/iA00g",
-	"HC8JJWumtBRYyFtIeePFITdkIQGLKy4TOwfXp3crpsHHALlTIGHjRTzBZRcpE9ongNhD46KKVO4UjuSa",
-	"gFpl7wywA2YSqRdCj/HxhDRvpbzxrJVuAhJ2w+6bz4q1f1SUaLp51OOpyNPa6g/R1LD6uLQ2SDU23IlT",
-	"OoPCe9Bj03CmH0C93XcQUI43HOJjUkEVmX2hKNr5WvVRd8BdUqV4nyxzYDMpcv02WgQXKt248WdnytpY",
-	"fe2AwUk9OLDbqPovsWQ6R62vUv9jx6snuRMAsCB5RKoa9BVA40PVA0tgdHsjo6dSFkvthJzKfAv9PeyX",
-	"IQoF+pfn9xQCrdXVjM9n3pWz4ITa8wMotDKARowxeH2elL+XnB8r1JtVVlc4YPVz0Jx7UwDUjTMvwxsX",
-	"SV3eVbKqWaAWd6g1mTl5HUbzLz1e3SikhT5HHG5FpFGEXDHs7GevFW0PON5AEspOGkxQu1eWjOYjMqMC",
-	"RLZ9Hq87TSgkUxx4z+6efebx2Cpnm6NJfTU9u/MqlpYequwGEcQp5vH6GwXqWh2/9lJkwOOtdyl0SLUa",
-	"S1ZhVp3CqoX2kMiepkOZuLeKF+R9t2q3Aw3YqXqOR313KZRtZxw7bnLTjRMl1BGNt5ghq92xR97Q7IMt",
-	"HbWg48d0TssiVuEDLiKPAFODfnHJHK5kS7NbpmjR41T1jpc9K1dch99kPUKkPNSUuh9Yo9MOlwnDxAxL",
-	"BdZMrqMVsZ20LBioZ2ofAR1jt16JYzW3VGM611THFQvzoiBO83FyJPE1hCoaLyU8tlFkA47c8+5GSNOL",
-	"o2E2EjxD2qoP/gDAiZjjp8dHoyE9s99TENF1MFlTj07F1PXWduFt33+y1u0Ol17bnSSTXTGo/DwONuiB",
-	"5ZW1DLP6l6Jzx74X1/z3mI+fUW1+SrT/cP7oKVX6Gblo9KPjgtgPSWWaaKXxHho79zPMJitZfzlyG+Oq",
-	"EmGqkhZ9L28SUclQBTMYDHCj+0+1Gx/UZ9BYS9ageHy7TB9e+94tgBFcPSKYp1YwX1ZQv6N87TthvpfC",
-	"+BL1mCvmhq0NcQaBw1gINcoDUAINpPcENY+v07fSBkHjsZdaiGW7ho0OfJq1m1rFe+ulDIMGmqkz5OQt",
-	"UxHzYGCMhObkV5ag3zUzMbSpUdSDdwMJg6rXnwkYnWZscldU3BxVKNfwsFqMmntnF1jLtWZOvKtA7A8Y",
-	"mxbyfmZRMtSd3X3VdJGonFWrwtkLVWwaYyehNXmVVuxQI3zTOfx4rXtZ9vhx9uRplBi9pXs99XiHl91F",
-	"1u1DINGZJuzIj9QsA1Y016YVA4jfGrHdivYmCUWwMRVsUWIkDovc45Mepeh7HMGkOn0VwuyteyekePal",
-	"ve4Z3gjZnz35rDixFxXsQgyPIU9F2pRuNjmM9gYaHxvakRqtepHQTyYSL0lVQgu5Gb+7oSeMaHSZTttz",
-	"9iqpe1EF21gd2XlOHWkHUyTgK7W2CpasY0ZfSJFQ1Owvr/YIk0Kf87TdFvpOepAzSLlI9HtiCYBcwTa7",
-	"T63N+P10bnO/azByhOa/Rw5Lj4/KQV3wbhEA/86uycJVS95eFQWfgo623PTh5EHbQcIE5kdAWoTbsghw",
-	"wpgGRZ2IbW2lDVLV5pZmDn3y5INTNR1NBa7ja50rppfR+q/qbhielb9IMKlg3Dv2+HUcVNhmpqdl/hVT",
-	"2F8pdRO4ZJ5Iv49bprbvuChNzJV1cUmkKHwsSt+45PWqvutPg9Vd0Z54ddAhCIQHf+eaKuPh5H2n2H3w",
-	"r54MoR3bebWWn9WIFafyLY9nRR+zLqHn2h+FKR6uxm6RQQpl/KosoiW1VXHd2D4U+xkh/tX43EQSQO01",
-	"v2WR2OcnGUIGwLMVuorvZ6063TlqC3Ef/0zTIX2qb15F8dGuEdPFF0lTxdwUwMIkUswYWUmVSFLYI6lt",
-	"FppSx9UQ/D0xXCF1PCHisz3vGw9TKaQJ0Sv774UlOynXz8jKp8Hx8GQj7a33EODwiWOwY7Ieo6pwoDap",
-	"Eubxd1AkFmUXh3zBct/Gs8LXt/ylSlGDhwXMKZQmGcGSaK4QaD+rNwIKSVsdvh+t7vRm7UQzKlzcvr6t",
-	"W2bqwcqEv5TrOY9yy7aODLCRZZFbzcXlPRMpWiE8347dxR5DRzkMdcHrQmKrER48Xa2MjxHKmSsti5rn",
-	"2KBtdEDhqnRVhTrGMKDgX3vPUwLDGVfeaGgG+cj895pHDwutwXLQTXjkeh8/3tMLbc3UxyiEcSNbQ9Xi",
-	"0SiWLjFAqOTGcnFBsf22sptHCbg5UiFryBbeSdv27yTOfi2bqlUFEuoZO730m8lbg9H1kQjLmMQwWhkN",
-	"WM5tBgmiYrQrGG+qF2nlutEOMu0VfLW3Dr5TkTbmvKQqJ0ZE38PCIXN8NMWh3nfH6ppssmHTd7woOAaH",
-	"9oGpSbS1rKpzun0tXzQsj2prwrUfLvNOkpOqdcJyQrghdOrJUA5Ax3Fu46w1DmslKTr0qPazzrl+ayrt",
-	"p5KwWVMja+tQtbu+uqoTyt5zeDOl8nWtgGiYQ663qS6mzbTSBoojIhQX/tdVA8D2oi8xaQh2oCos2gFk",
-	"IlT/wHKq1CYkRC/5ruSmF3V4ANWxIxqqITxpE3rIIXgGxwIscORyH+4HBw4Ui3g2Ft666E66Ic9365DU",
-	"EbZyo3fpv1FtcKyeQBpa9CWDutsykexJ49euoxAoCEUxIn+zITRgSpmjZhjELTyxJyn4uxEsPCwdOsZi",
-	"pbJ/oyutvq23R7X0ZQWi2rdvHmt1b8SUiBJ77eNhZ99m5N99VpxVG4siQxCump5YI8vji4s4YXYC02G9",
-	"WDqRlC0e045DlpMkNPeWlWYDvXQaXcaijQNLMTievc0I3dBtAC8/eNxklpBnk2wAOSj019m/onmoiAO1",
-	"253U9fvujnpKg2JXRTqS/I9D+b1s1AHEK4Ghk3i0o9uBJeB1JTOSF59W/XwyfV9T9atSJBBB+uA3e7SA",
-	"DjriHGHYxoAk9jXN7+3C6NPWB+jbUSKqdrIdVMg0/KInmT4YDikQv++SH1iTv3l74I5qbo3dAjsu1h0p",
-	"IUv8oAOkUuKnPT3H/t0wgp+dm0tfT7SrUgxl9kbCxcfNih3odFdAyQqhqSo6No9X0bnXIXs2pKhGUNOt",
-	"RRRNLva46V1TOYFN7zwycKuC2Dd07bOYoBjCe8NJIcXCJbZzRWZSGIdiNwJVdiNVrAzFLXeOwHlQ9nhJ",
-	"BKOKaWPvennL1LyQGy4WGVbNQrfjDOOt8NB2zTKSM6Htv2D/M1CpONMmIzLPWau6trcVnZ3mc6iQGGW+",
-	"6Em1l5H8YVx1goVT2TQzuU5i9d9rpk3mpxJbwDW9ZRVY4hHS63JudoOXiiq8zvPqa3bNkgof4wDEwbkc",
-	"q/cemJ/nuv739vK/nlGR6s00Tn+abtNtONNQgyk7UpZmJlcs3Qqh4at91uyJpmdUCCvyCgB4rP0aKnNd",
-	"XAF/ChWOVaTAFQiHGiI/TgOY2M2+jRGD1dF1ELVSVBoVIshEccNw2iMauLgHKzIB+bMJTW9uQg+rjRlF",
-	"3MLfFdEMWri103f/dDEiqVs7HO9WmiIW99Xc72taaoZ5AtVGRCpfUjkrfi0pErh10qL4MJ9c/jKQbzOD",
-	"5IYIRDQ0sEzat7AIvEZ4osiqv4jXrlYPdCGLniU4F9/ow+E7XYVqEL3dpp2err86yup4V9hWMuMIcncz",
-	"5OBMDUdx8OwzxarDL3KvLfSUTiXjRG/3iQ5BZ7mIm8WSqDZFF+IeENtenOBHG/55pG2Uz+swoFFUTw+W",
-	"aWkDei2L9OCHZL1EDyOgACT524eIKgvWSeqPOtTL2E4GoNGqjBB9hOBJL9c+Us5Evg8wNDaeGViJHW+9",
-	"pFNmMpc5DhsvhW/PirFm7hIwIabpah1RPZ7J1Ypq4jqzhzRz963/8yTL2YyvaPF/vgshWPeXUSUXTOQ9",
-	"IBeuRxKw14purQoOjtIxWMZrxeb8y6i8KEVFHktXeU5uGMbdA2sBngakrTqQMOe2kRvhvIpmw2cRn2IK",
-	"V2FMfEQbFrllfmCF3JDfmZKXJJcbsaEpWKU2ZzWZ66z+10h8spyPpWOq2wQwKu4i5Bm5bV1S7btewjHx",
-	"IX9LFgSGWUnFqlJcRMPCJIDGgfl+t/ZPSHdH1qHeOpgIcb1ms52666C1fRfE1s9sm0x673oUm4UEqXVg",
-	"jp5I1RHgwEkHBhO5TiarOHElJGxBPQMFf4lnmlRDHWQbQS2oSGSfJqFXexCL+TD051/goURxG34hPptj",
-	"VWa5POZd3LrulYRXl+f7GHpjMxkjzVkbDQCxZznqujXUFnBBiO2jcViw1cyqAL8vmasWX6ddco+e+x2J",
-	"B8bmtNAs6+CZK6kTFyxqxFwTqHPwNzl05CHTrW9eN9wYhRZRteq5yCEHTtU+Fv/AtGAp1/2sND/eMpUI",
-	"SOdU3YhoOeVH11DpGbnwMtlb+kuqk5hVcy44dqRqXBQ9EZP2DTlkbK1ZTJ1drc71TlONHfIo4yy5N4ja",
-	"UA9qh7Qn9xmAJh6VipM4ElVgA8fvmXIcBrngMyZmbLcSjmRL/NHz7sRl/Dx6auBcT9TRtde91dat4O7I",
-	"zqDhC9H5hcKWZAS+N93BPXaX7V0yMWtUqEcaB9BV/JauXhwt8fdFolV0xcyOGoGDL97hGlRV/fFwlZEv",
-	"Vob3alUh/bT3D0J4qcj7s0edI9Q+SOQ8LiuNQh9+VP/ixlqvmOUbkF9D3wlLhgTY2fDcNpQbUgrDCzsK",
-	"NL4PuVzdWeIXPy/jCsZGccM8cl+vuz882D5qDV5s8HQANvO7WyUq1XcucEv6kD6HupwjnNT9+KyT9IB/",
-	"T883Dhy1T7FYKngG5dfeZe4Vtgry+pIsveMieKBqPX594bkrFrH2uB5IDOnWhsayIj4FswPMPlUh/GAX",
-	"Pb2UmwS0Z1PUJEJwPnUJ+hygUurL7h0z2AMH+G+s0JAe5JPqHwZst4MQFRZZK1yssmiAqmm+SsI01OAJ",
-	"9iklexpLMLJ8NBiXYvrmP92eYIzA/n3U6PuCECeKSz8g9nnl/pvzjuMvjsKSQtoKvMYFuf7Pt9in1GM5",
-	"UALzeIa4t2FXgcmtUDVMkEt/f7cS9i5GIRxcryUvhnMtUnGrCk3i27OnifS4AV09WVyCacbenSZ9qQn6",
-	"dwAQE6Ikwd0T6jAWlDdCUhrVNME2w2XxIYrspxU9JiaqNVeSN12k6WUVYBLDIqogyfjTP0+gaPA4HoHX",
-	"yvZKSEu3qtOJeBZsFxYmzQspnVcWEhpaCx2T7thBs3M+hb6WdF0l13kZROVyUBIy74em4Fvio0OLu17E",
-	"mNXRVy4u67UGTkMJorhKiqoRM8lpCdzv46FUt9i1lvwBzR/sFy67lUI1JJmzb0enxsa7EDpoxQZ8DdRK",
-	"VWVWpa6C2Q2f7nc7d/VPdmy4RvjZdI9zng9F8UewtKs+jqrzvFNO2KpXQ8ytLnZhn3csVa4MRS8vfJSr",
-	"JczobES/PfuBV/BkJRh2LPNCjNi4dXcKnNYKnRWXWJt3kkaJXOLdQMnGo/S2k4p6cXp9klAaequ2S3Gd",
-	"dy6LQm405m+75qnfaAdlpB8RPNWodrT8lC2mKahJAByDKaELxm7tTc20Pc328RSqvVowbV54LSzii4ZU",
-	"uMg4wmplZVEQJSF+2oBCDFktiUA4N7NlIrtZFoWXbuOc3y4jrmcNRtHZTQpla8OmIyI79ik/70CU2peT",
-	"/PCmCku1Gx4lvcR9sE2KzX27x1algOWsKuxfsLkJbQE2y+0BKRo41Wpe1SSSq47Xc+10jPcQjIeffOhN",
-	"lB/WL68lKfxK4rRSfB3LIzSD6KAjck/nDo+yjfZbyFJhGhoWcftLsAFa2sLfSgLhgsrtYaC5IpjIE/TS",
-	"Zu3EyAxkVuR/tZ+J3VZ9ufxc3PS5G2oNTcB1gZPkTmkdPb834qbftzMuBmG3PpkyX9Bt1FbDzQsK3BrK",
-	"3tGC7RJ5GBGMf4mJ9udiS2bIJQ7r2z6YJzrcSm3eskU8dv0TFOcbtB5JAY8h+QFsDEr1QZYmfLLx6kBf",
-	"E+WtDJbsBRFPfpBVJiBVZiPVzYiYVKeqwh5Sd8bCflXVg8EECYYuMKeneZNuSdGQyKP08NK7JvXvep52",
-	"jKrZGadiasnKq5fUUPKXq7cBiqS2O9g3Hhgk88FEt2NWbrWac+xYYJNmitqwiVGfNf4IzAzNKSCpRq7h",
-	"8h3BU2OKd3APsmrPk8wSDzFSgDKOwreFPgThNII0bFe61ZvYubYq/WGnnIUbuQYeG/F9xDXLzyErCbdA",
-	"063e1eWLYqM/B9/8IL+AAkm3etgI8Ctxz7tBhnKV7L48+ojJTeNTlUAruPP7+qAQ6z31vO8rj2Fo6Qaw",
-	"BI3N6sMPaBWoDqihHXj3xFkoY61Q5pQXPU0LqlZNy2Sfpnk0t/ONIXPMpWPE8cg3mkzll1Rrmh71Je48",
-	"XO0LF79JhQmHW+N4RF80DzNU8H4rOTPkd99mf0wFKJIdpxJWEpFy82Q613Y1lYVcbKMW1IdoqB0SU8Hn",
-	"SwWheX4mhV3QEyIVeUowSTfVpDOaifzGaJd/PFtSRWdWiXTJr97M6vkeJFtG52l5TRNKXn968z5zpWc4",
-	"DkwSGmlJdWNV89J07OuQdxuT0wl863dSN3CzHNxaZb4H96uQBGFeEodBqlXUJqg+HaDsdhPeC/24j1jr",
-	"dcFnFCM5OROGzzlTie2EV3Zx4FdfjNaoKADk1lCfYjfCtTkEtYUaGtVFuH6Sx5EsD+sFAUW98ZgR1E+S",
-	"mVQKQ/e70b/gInoEIBDmkhOsWkTJhk2Jw8lP2AbUKB6946/579jhB0WCzoiSG02mW9+lNWtw6Z6stJKJ",
-	"4t40AptccVHvk5EWkeCu1yYUc2myogvB54E7MVjd8Iwtqe5p+Qjy9f863Of2uQUyJXop2gHjZ8aqrxtJ",
-	"QN4mNskxdTzUY7cpoaG9vn6McXvIt68gK10bkNHmdL0VS7yrksipynt776dS4U4hoXqCUWGu7tg3BIoX",
-	"R44tK8K7ZdT3v906BXfY30/h8NfW6SVy7dChKHUHuroT/K62mb1xW2Xudo1dyZ+8o3UwETAeod8hq8C3",
-	"jx7T8SQ+1Rt2vMTAPdvM3Gc2XDxxsi/F6ZOHr+smTLj0oqp7i7OMRcgrR+dG5nzMtUw76KbuDla7vVwP",
-	"9vbOcBngbRw23oKh7ZsB4HuZnU2SKO+DkzjaVeF4dQF5KCcf6BV9QEfKKKr1X0QOLXP8BeYSP6B4Dly4",
-	"ro4qqtg0Gizv5GLv29BdOvQeC6KjBprTd8yQH67hUY/7uAsTwAsJFhgFlM0r1JAmgIgrO/JxB9+I1vFV",
-	"Vmf/RMdYj6/j51gtr1nXkYpw/0XwZNSzqEU1IWMQ2+1u14Cr26hpX4GfNJpF8RcRD3vBEFPmWj7NQx6T",
-	"a/ILtbRS3sCYweEFkYD6yIqZUllS3Uoeb4b8mXITxatPtIXvgAdVqEHdEufa2diB/8d1t/HcgBOqtwSO",
-	"beRnjIa2qisgaySWONmTQLQr6o8bJDqpCp0knju3O4rjqAPXAVlKsf/neuJ1NwRCCbbd8DZBhVTuQm+X",
-	"hIIFOaUaalmdrvaslQeMFy0mQ5Ip0zx3SBMNdFCdub51PJI5QBMd7HFE0OI3y045b1w7m27jSU2bpVyN",
-	"+kCiStt+o53wXEE5Dn41meiIc3PBQMCsqUXOiKbbEZ+/S+y+YSLdcWSfZjSR9PLB0u2WN3XFhf9npFvT",
-	"vspsTzZ1OzFteIodi72exHwR8+xXsqjbS9e5tgpGb9FRgS3JqszPXcFs2j1p+vzOn5UUi796fTTRx2wn",
-	"XWikfG/rtokSLkS9LhU322vLcr5lRije5ZaMMylvOPMmbRWZqGhF1/xnZu1gCLjPZUqeCKPozASYAozU",
-	"qlumEC3e2DNtmJrTGWtmPqGRUc9/IlA06WoCHIgCOrm4JpS4VtaP/n97gRturHU6+ZDn5NrNPBTGTR4D",
-	"3M+aCbrmk8vJt48uHn0LQTazBHKchxyVBTPJVAKuoc6U5ozIeVY1wXZldKEgY00VsJ1lBerruyavmXnu",
-	"MkMU02spnBPjycUFJv8DvhgI68rZef6/rkFeZT2PqHDEXWr3NnUJNjmDBtypT4W5nftW4XfwtXMX9gQu",
-	"dw621v5DERMWn7K8ip0K8q8fX77KyPVfX0O+qwfa/LdLJJcDbljTBdNBpQtPdQn5PM+fu7kEG/cHmW9b",
-	"VFyVheF2K87t8T+z92yTkO2zit6NICumXFC1nYyrmn0yXM0IA0TOZ+Mxo0p2dyCDjMN5RgoCsHrX19Xh",
-	"njd+gw7hILgQz1RZONxqllBK4Aky3ToTtRWCQWmh2OxGCsxOabLHW64N3KdXMNB9EDMMN4qUDZyXw+gp",
-	"vZs9SktEp6610oDuwtAEBkvGNDNOF/JFLjFSSudWrNd2/eLujd9KprbVtaFdH4E6O+/g+bv79T5262e2",
-	"NlVjoqHt+mELxNl3n7KEsPyZsbUGfCM7EcvsdpQAFQdbBmVQLtiE8T+nB0W43n7vhe/PkBaK/eRr669S",
-	"6hF+yBf+uQMABZjZXaAiszldLUz2PiTsWO7qchPoSIH3Djz453/w/A5Zq2DoyGoyxUv4e40tGmv+Lmoq",
-	"LaQ1ag5g96aUiL1ZPXLOcwR4O68qjuvyLCKOas/di2ivKqEfTlh8Av8sJRWR0CVwA0KEm6iO9KJew72v",
-	"ROiP4NW789/zMWuPHEFeY5sawQ46bhXPRY5cTFFCwAoHuYMn6hG5quqoXbK+xxNQgLW17W7ji0Jq1trI",
-	"oTMM7+T3eoCzybocxbZoM/kEdOdhrvOypU2EDPDgPzpDn4aZz2tJQ/ttvRNZMVntQ8+n2C2MRz+U/YRr",
-	"G3MnfJj7At1pwY66c4X3jB+yba0EnSWWE/kSDp/h6ctGQs9EK7oyOLRcLDxcQ8SCkPLmuXGx+NPwQR1c",
-	"5J7PbA0nJHFmG1Q86ubXPLJH3H/04ah6pUWVNwPXVSj/b250LeXiVMc9DHDPu1xveJ3UNKwxcsztBWnR",
-	"4yaBn+HivOXMVwC65FQ8m1JBwEjHzXr8wL2o0J+84BuSlM+L4t7tjpyxXPc4fiXJOQbu4v1wu5R9CV/s",
-	"TChSrqtKEZzi2AeR0MKlCca8K6oExPdA/S68bF/TvnvxrdjFj9lqJNIBBwaTHPptxZfumYG9+OxvuGbz",
-	"Y7rQGZYI6swVPNYznnRAiMGax1Vq1+YITjHeCZZ1faJSs4bZYKzkI1xo42qhouyCjzXG7mTU3RNX2I3A",
-	"Kv9RzIH7drAV3bIiFKPGN/E4zSX1nm3c9+/5jqqPGr+gXFbQ4UduOBD0A1twYQ0/11/cZxK2Q0OXhEJQ",
-	"oV7F2nZg2Q+MifbsTzr39b//fZtR5VA2elT/sGmYSxL0fSmabb6teuEKqwFTCyJ5G7rNaib+VDF6E9E/",
-	"XtiJnPQcwgj3bsFTpXg8+Go3c0O3x7jxzn2gsk+BD7vIhUcdsa/ZA/c7X/vqVsgngvCPfxpbqWM9rkMl",
-	"DBpJcw8/rJnALXzFC/bPQOzXfPBXTC16WOY/pJXWZiMJpIPWHZQu14FIwZ65cpapNEvvuYOEDCx+dAEq",
-	"SmYF1UuHbOp6u0JOaZeF3tlpVTraKeQADHHfWwuDRsXAD5Z2Ri4YtGc6ws4C3FfafLliNN+ewSa6N3x+",
-	"rGUwuzto2S84embjBs21cbXop1cUEflvhIro5nQ0Ep7/YWXJ3XkNryBqVrxmSI6PFcJcJCoO5d1BD69V",
-	"YwxGxb/fKyjOV3TBztcYqo3YhykJGs/zKDw6yaGkHQpPXoGBUlMEhkIbV86i2dswSO1pag73Je8Pk/X7",
-	"xmyoQ+Nqzuc1v61rEF7rQ0xWRfBf1jqOSAvLOSdV7PDjDlB1lFz/Lgb6IQ4J0ZbJdA5QnBSdm0fkCqGy",
-	"UBv+7uLPCKaq5YpNZb5FXOMlDTEwe31qLmaM/A/LufmfLm1rDShP5EevBvhqdKGf2docSxLBC7Qh2yNZ",
-	"njk0favabFm1yFdbgqGzAW8R+oGsPuQQrxIG7Asc869VvWavK6pq3UL9qM/IBehQgbUS3h7ME+q/Z3oh",
-	"POMZXXRusLjoqF8NycuRz5zCd9kfybNbxHU88FpnigdwTtfY19tF/XdYsMZGU0vODDNn2ihGVwfrD9Vl",
-	"Zo1Mq2HOcULLqtz8Bc7j7CXXa6m575zRcVJWozwo3e0pP3aUlW6DJg4OsKWzyB3p5Jq5DB/DikKTzVKG",
-	"GyMSemNF8RNTx0v8w0KKOHqFnW5EZ63l9/1pyP6GT9xrIvRQaX+Hjd/TVYWGAxqPztDFZbkakO3QP2Y3",
-	"DhPX7Z4d7aoaYYbgcU/aITGsd6tZ2LsEqjGfQSKwXd9UyY22Op2EeL4HEY+IbdfkuScCFbsA2gU77mLD",
-	"vP/ESFWPopE3xL1dNMeztT41gTIf9nZxlbDHlXM/2KVbW8JHrJx8m1LE3eyYg6USO5iDbxCxG/rZHOng",
-	"KXbL9WAS6lV46j6cIn60MYIrKJr3bEpGA27WKAqTP9bl5Cp4B+BG7iLXy8O5c0FxR/AkL9iOzrDnf2AB",
-	"7F3fpdHYjVORIsAOJohR63d0MD324dcs7qULMArDlk705rBbM3c9IxL2pbUX0X5E6E3vCrZ2ZVXELXKw",
-	"M8HwcF5bHUsOfsVF/tm1HBpRm7Nxj46vzukt2rifzIGf+Ch38E/8MGcw9FFJbtyPUNTpUKRR73PYr0Ju",
-	"Ml/Vzw125KdkzZT2Kfqh5L+ghhXbemeJzul8BbM44dHEAVKqCP54ABGlWpUF7a/tm5cC09zQ/vHvQCBi",
-	"RovCmT1QJgMtFhsZiBDKMNLKDVqULLQNi4Yo7U39ys/plFT1YyQiPseg6bnpC91/RlPSPYyd4IAXtVwF",
-	"eIiI4ai2bu4ncim6r3+6/1h8GDkRkH9jtIOsP2R3FvrxeQ2NsldnfFN77j4kZzXeGAH6+vrxN0mUzUNI",
-	"tOTC6KHCekbsNXfGBXpDwOlRtT8CzO0ZgIb4bIWVFNoggaOS9CcY9YT8hQNEbyKx91VUITVMLn/5FchX",
-	"AzWJEvB5Ufh+opqwW4jM3DDhinrRm+wyeSwlAXzJyoUZFYLl3ZRW5+WAqIW90Ao+Z48IZKvOJOYCvL5+",
-	"7FEdOC0C8BIXdhSqGCmkrOErdnWW917TGqG0jNHK2k2FvwK1BZf4ls9H5T17LCvX9ZAfFPJw+4HWAcBa",
-	"Hdemf47uSc9cWKgsHZgOAB0BBnN36/8qebX1p7IFvx1mgFZ/hyi0056BRXRIANEP2EHABdBncn5mluws",
-	"p9t+8alKAa5KbytgM7eSFsUW9SV7mDNfYZ7IWXcd2e7nagr930acjU8eCUufpgJ/U+HFWQkZCHYJ4g9p",
-	"mlXGmcenyip7QACOwlm5fkQ+HFC8H4hyGlWsMcQJlLFYH79dYZd4njiKCZY46iEbWUzf2KZx8mD+YEX1",
-	"8UWehyaRR7wWPiq2poCPDWcJwaEDQpJgG1bVwaGN5ypeuEe49y2fuXYAzVKRuSxF5LxAClZ6J45Y4Ndq",
-	"WJngRlUe5NBb9ybxfbS/okzRVsOjReUWWlLFQsa1w/HfhnaecVn/8d6y+T6OTOb7eEguX8r5/DzPXQOW",
-	"4+gaLs911KJ/9M/Gc5S/31FHcQmEYQYPnbuM+xo/Cmu35wedhZGZg2F/R+YNPgsHB+KcHhPSNQ05SPM+",
-	"JmzCO0jhR7H5xXgPeSqlLHTugKRepiDpAlr1O6MPVJq5QmzOGK7CV3FMAlbfUJy3cTKqMPE/xuHAaL/u",
-	"Kb3yEVf3KKLvvX+dkf/4+OPrjLx+8yojP7z7mJFPb169slfsZzb9+Mwy//VfX8O9/PHlqxoAwJouWEZy",
-	"RTfi3x4RuwgNZqpgWAnuc9OQ65AVo3A0VabCPytFdgaU8sRL8ZX/+XDWOv9jSfXyLu1wCpw13cLG28c9",
-	"hON0a5h+ZgWPAF+Uc+FHXXS7ZNDbMXp9QGtqDFP2xf/+5eLsz/Rs/usf33939y+Th8+mB5occWfGQJVy",
-	"jV2Y0Q2YBtK0X/p69+GrPzK1fuxJt/9H/9C9KNw42Cid28/rBGq3m8XJQJrCMu/5Zq8PG6/ZW1cbcChX",
-	"Veg+cTesvvHOK+xUQ+A/fWOu0JZlRgXJZQO3oJA0jxqHgNVz+O512vXZCcWAzHexgfxnHly9Q/KkMH8+",
-	"O7LrA4t9AxeMtIRqmzbOKbWA3GwlV6jrFVKqZ3CHgztZG8RdP26VVXKWR85wGDiozUwO6HC0eRi7L2qN",
-	"/WNKz2NKTgeORo8d+norKZT+1GEQuIB0FMgHOosBY9mXru2jR5OoMPCbvTzs/tUjR7zwRjne3qmyYPnR",
-	"HdQIsATo4jmBkDcELTMUg4g1LudzAMWmDp2zu5/wnSuY4GmOKH77vrErlNQ6fqFhD0tNZvYRMmWFFIvj",
-	"3W3nmply3a9DX+Mj91KAbocarT+7wJ/2wdWvIuv6eZ7jKk52gzgi3TPWYjVoEoHvDPfuOIy5wZZYaSsb",
-	"8zVKl5QUwHBArdDwq6JE0w3hTey4gup4e5DPbDpUyIOVz8RIom/4+hk4fRfU8NvQntF18QuqHRNJgDD7",
-	"iRg62GBVjetk2sjBQZftU6fXP0wppyVghEN8ufg9R1877HT+ByQA9Gbof2bTt6H92D0WImH+TtWa7OET",
-	"8oFWB+bjY4zZlX9TMcOWcUfUKn4U0Mkdxrn0oRfQieBPXCwsTbWUwmcyeutjaf+OHQGzxotLVuTWmJdi",
-	"xh6Rzz65D4tF3cs+J1pIA9mSzgsvSCnA8ZeRUhRMewNHU8CwtAoO7vPGTcaKIitMZhJFWQyry1INbrsT",
-	"XShvqTYfykSFTlzl3PCisIJtBG0Pvg8c9yzkmTx2edxryaDdKgT03OY22CAjUH5fbRXunqnfPpGbRH4Q",
-	"97Rh+9oMC1z5sTZnJW/ZfewNuNjQ+mufRPcE9/g5kaDHO3nLTrkv1fcP3xmM5R1rf9a01MfeoJ9kUYne",
-	"uiAIaLpNQYDZeVVTa1NJaGvBMizQC+0zW0afXUC1d2NF1JTBMT4aGTlrtnuKBNXY6F5NcB80tDjfspYW",
-	"Vv0APo80q00phR1tch9gkLRmGXK7HxjhGEi8R1Y35NU/TKH3Wkk5T4cS3kp5A/pFwLHBpmBFUYf/p9bA",
-	"irlDpJyfFJcIRgj98e/baWkpl9pcq0VBhuIhBxxJfKaZGao5dyj091V0HkDvh1n9qmond+x44pvVWirj",
-	"e+welDzSWy0Fw7ySavX32F2gxmPYhDEtDPBaVfVWRVQxMmX2ovSI55D5o03IoOPKAaSTVamt0IulmrHZ",
-	"zZhtPMCHWR/ivv2ndmyWN0aPJ2ZslMSUpGNs5lqxW8426e28YhCyQKhfKFUAlOdNQ3yN6OPyEQf6Oz6H",
-	"boW9wl4xeixZf+7OUnrrsD6leRJdabllIsMyRJTQzFTNCyDpB/AEwH2CTZNBk+vuKXSvP+2RbLVI/zsX",
-	"reNi9dWsHhTytGca97gDB1B/b3W4vWXn0Dv02PbpKy5qF+l0WwOO9M1EuCBUYClT7MK0kzr8eB7e03Wu",
-	"5GrI3Zqh5babwZZNVCkwkN3iDEC987V2NZsEjCjjqh49Gt6uQfCvplXsi6XULAEa1Oz4ckwrw/kzKZj3",
-	"x+X5d675QNVeGhvHAfic3Tr3A9ehlGlmpzsrIYIlhQfd4/oS8CvczmPxk+eHiMcTFnPss4LHtGExDaSP",
-	"Z/aBN/jwU2R+96/HbSMqm2j+O+uJnT0Z5GM3P/elh2bmh7hsz63eei88bKoDSf15zLA/XmjlnmzKbQ/5",
-	"V9aU+8mu+ZdhXPe5f0h2E+yL6UU3goItxzkQOQAAno1vpshNVsu5hPoa6azpqn4Tq7mEFNbqXvJY/et7",
-	"9sXpbw8D/TWAFT3SBfzrUUvOHVJINIuhWU2JD46pNH9jtEureEYuLpub8/Bq65rObvTppR/wZuwGXxfc",
-	"YP4jQJ+VRUFgSgHBC0KWUWiuj/QYzqDIdT3qkvY3b7uyCbcaWiBRVNLtzHctGbOz+Ee+k2uNafttz0E0",
-	"/HYDXZSdj5ONFq2dcihg8IMGoIb3Uqfd7/rhJZJic8X08sgyCX2YVqC0w1Htq3OLWRFQ7Ewwc9VewAFX",
-	"AnH8mTAZcH7wrdEbhvkj3meG6p6cOwCXZ1gVAVXjoPDpR+Q5lN20yrGtaoiOcKslLkJaTy+O5xVS7djy",
-	"0NUFDbY/dI/dZRMqthtEG+pYo+ViOWplnf6iDy4BgbZxEEDvkjcOf2RzVDmosVn13mehjEZnNomDoPrb",
-	"c1+z0zZhv2J29JBf+BVdcce+3hxq5JHbri+Zg6O0W1pH7fRGJpqYFb4LQuTMpXpWt02Rkymi6SAYH5ub",
-	"RJoYM3/FtRxL4tRu/spj0u80DO4SvF1bgeamauU//3VoVae4iaMMt1HcsDNAuW/EFqIxKquJW93c8KIg",
-	"RhYR4/FHkUPk5wfqapLG1fjYjxEhyUoq9uhrgEn5CaNfINVwdpt66i3LPSqBF5agPQq5IVI8q4M228Up",
-	"zqqk25j0bJLsNJEy/P7fmwAth5oplPfVR6Ec34IcJnXkVBYHkXZVni5TKgxw30xUihNho1n2CYHVpD1Z",
-	"nrSjwWlWd0xZ+MJhpaOjpoNW6cr/eQVjD7kDhcTyhBryXhKeHkc4He9eleLFUvIZ+ztk3fOaKdYL2hKU",
-	"uoavzcfBfD8qVYp26KHedR2KRZxxGtX6rkrhjb7RDhicwIP6Xx62tKxGtLTeB+esuP9qs96mpGBNOA58",
-	"1g5kWTPBUj4HyId4BKvBL0f3TYy9unEK7RjrRX+UtQ0i4oY9Wvn7J2+O3RzYqLSSFbPi+Lko2NK3XFcC",
-	"ItQ/sPwRee8g3Kt8g0axmV3freQOLR674TmHgymVQKRW+4Arw+IKsOEZOIUixRQv7Ar/Jq/s5k65g54S",
-	"6m9D1ooT2o48W6wNAepCrCHnSTntKlf/lsT044cW0/Xm0F9FHXCbY9qdXBPFuM675xjHvqMvAZwRQBo/",
-	"vyaKan88paj6amXk43tEcgRER/I7X/sqNswCdr2Kib+04EemlHTHOriMgmCQc3+isTJshU5gfssEMZII",
-	"6bqCJ5ogg22bYuUoi2JGV1/A2tcqrfO5/SYkJuhb+7/rzSJRtdQk9IeaNuVbjXx79vRZaCrEDaFFkTpG",
-	"hV9PshPFxcWhqHdHb837t9iMt3Z8uB4APtzQhvcnnB5k/ctaEVbIJsT6wdDwBHXuDP7btdKoNfKqN+lI",
-	"JVTDxXZcJp/p20k2+VLoLzHO/idPHcBTPqXn+EhDViY7VhMkZysq8ssK1bleiGqFzZahMhAe8HoD2oCY",
-	"AUm3tdIN18MnHom0gt7D8vomFN4tjLU8SUsfpv/ekuVogFU402iznhF9O+/TG2DXjfgbvTgZpuVpPjR2",
-	"WO7Q+PmqFHUs5X+QZsU1EinfUuyIoEnQ6OGUxfm1Ab4qB1ejRwfy85E42RcdR/kYi3pPbgOOrN91aq2l",
-	"xzf6IRw4TdJ1M6i6Td9qGQDVzDWreq5w5RGh5NwtKSMXrul7xwc0gyzllBn6N5mv9fTrwAsI5BtfSP2Q",
-	"vGfvaj2sZLsrvcl+/jZMAaC8ZuYaPn9KmDgYIBXKxB8fBKQvVmbtmo8hMRUk8NgTXcHJ5R6Xq1VwXfMQ",
-	"BOeSYmTFqAA8p2iemSVNhS12gisufP++oQGdftmDx8z1cW41vZb8+Nikb2tlTgFV0A0FG+u5weU7+itb",
-	"sRiS4LV9MbhbTrLTtRH+bsJ16OHqL+/AC9X5wrggpfbtt/DGdW1qdbzz1jWOcH8NSN2AIy6eHw4GME1j",
-	"kYZFH58Rq+/ft53YoG9fcr3fgcPY8hz4Kg0WUHFngArY0K29H+BFa/BDV/DMewOo2Iag/w1bx5D/7IsH",
-	"716reg1OxzDUqx30BT67X2lxu3oNv/XQmYO4MOdVTxUcoQYdfI9cHN7s0vGQ1rNZUr751GJR+fwLueDa",
-	"8BkpBTcuHGGHo2KLbEX+9fX1439Lsc71ixfjPKHsi2HC9fEa2ed5dE2am+/YL393cb+dapqsHmknjrvi",
-	"6H0EHuhiVLQECRSAceOBjUvNHpGqDi4Ud3FF5tQwHaLfsboGwxVLXXqRaPqHMOTx4S6Oc/ceeiUcdh1k",
-	"R64k4MajRc+oIFPm+nXlzdwwr/UAZiy9YT55dspmcoUJ66WAxoSBRYpNPPAPnz+pQtAY4ivUCY6mDwwH",
-	"xJ4XRVMlgMwO2EFfNwJqbE19hROdVQGzRIjLX2AnDHNlE6D9P6Ndx/Du1FlmuIS9oUUGjoGYVClypggl",
-	"N2ybkWlp2t5E4DCfFRQvW9+Jd27YdpKuUh+vBPQXdT5owsqgShhgBY6mER6Hj9yMU6z0Pi55Go0QQNON",
-	"m8o7sYk21LDG/o4Q0/BOJC3E0psHx6YvYSeaoXs8Nj6aVI0JdDCJ/uZqkUe5Gay2KJCgY7wMgc3vnXG1",
-	"by6cwma75gvxoRyHyWafZbnVkE+hp+pgCZ1M5OAQUXephDwBXCAXx/YHWcq9OVUJgfv4vdv0SWpeH0jG",
-	"bKLZrFTcbCeXv/x6V+Pkc7DIwb8S7yQnpWZ/gWeO5boJI/YRA4dse1/w1dMkXVfOcOd7PUy3BurqPgMZ",
-	"O34UvhpjBXpQ1QHbKk36RkfLLj+YpbUP3Bijl8pEfgQAyJgtgjNBjLbmwR97T6dXc4Lb5sOaiXDchm+b",
-	"MLcjcMQgtuePIq9E915m+qhC3IN4ARdkyvXwcl7C36s+YuObin49nTT/4bqgHd4BrcYd564V4pFDnViT",
-	"BPLStVoEmTmXRSE3vhOjg3NxLQddIm+za2NP/5trZj64uZ+o0QqjulT336Tx1JtvpAMUS18Z9hEl5SqD",
-	"u6HYEnD8wQUB6avgGYT0aOwLKl1BY+L2wBEH0oo+h9I6zX9nusrW//fvv3z7JzuqLhi7ZWTLLBMl0424",
-	"yCd9mHeDFQMvOU7SRULotGDWGF/xmZIrZhTTz4gUxRapAJ10FKSXYbJ4NDxhP9LnmvgqzDzYpyvMcR28",
-	"dXFPTxBIPrCJbm8ceSrL+48GBqr2xI9h0Qcf6qGuD9chs5xrwldrqTW33E0tXaC9sZzdVA2zLQ/kWbeq",
-	"XJONLIscAbViFRLQJuHvcyNhaadtFeP2slU+1nUh2MdeoZ/6uA56IEsGfvqvyzP/vCiI9pfJA/nm43kZ",
-	"EE7Fqdm7AhQcDK74WmxXmwd9G32szVq3LhgXKdAoG1t8HPPeuLhAIxaeKGJrWvfw5oNnVkBjc2geMqIX",
-	"FzdHOIZyfuaBRPs6ABivNrmgG//dB0toEKRSkRUwShQs1d99H+bXdrxj7biT2VH8fQ+MJ70ov6wq5DQT",
-	"WvqqOOh0LCkkGKHevmTUEFpI4bIW4xD9/bBgNWj0WrXQboDVXwUA69AVf6zrfVznkeriPXnXkeND2zgl",
-	"5BF56RAnPRqnc7yxLYaZVjRHmZrMP/hH0yOPwGSKr9Ny7qWiGwczUi9cR2TQjGh6ixARQhoUGrqubUI/",
-	"LFeDTmeRXbOfv4YZnKoyS/H1A/UXxHUdHaoANm27mspCLjjrh1+7rj13L7akG28UDNuPt0xtiV/KtrqE",
-	"FiXP2ZHIc66o6LGNPoOFU3ueLGWRQwiggux0eOHoNtcrWhRMG99TE0/CN1Vb2oRD/YqKm/Z2nABpi4qb",
-	"E7L7OCYo+ajGkiC+ahQ5YMPtUHM6GzgNn8JTxyJDB31+MEhOXVZdNeMjGyU/2KlAjpcUBkFBuCD/+unT",
-	"KyumP3x69W/PnKGPRsl0iw0r6IoXiCWnzbbwzZQRQEpH9VZPzsMaBrZx/tH8HTQT041PhiD8i4fXHF9J",
-	"YcDAS+Wh+a07ypkAn0K/6zcMqCuU4ayWALZZSpIrunHcstKsuGWJQhi/uPu5cSpSDh++V2GVR6Tr+R9L",
-	"qpd36UzN2kF0Z82+4PFrp1vDNJxIwW6Zco6BeH1lWGvc9bOmZll5fuwgvX6fNTWGKfvif/9ycfZnejb/",
-	"9Y/vv7v7l8k+zh+7xnNj5gc7e954mrR8PXS2ZGcvpDBKFqfx8rRSMv6YhMSiX361FNBM3Xp6l6qYXE7O",
-	"6ZpP7n69+38BAAD//w==",
+	"7L1rkxu3cjf+Vab4T5WTp2a1kmw556xeyZIlK9YtuzpHqcd/pwJyQBLZIUADmKVol777U+gGMBc2ZoZL",
+	"clfnkhcn1nJmADQajb7++o/JTK3WSnJpzeTij8maabbilmv4lyjgf+XkYrJmdjnJJ5Kt+OTC/ZBPNP+t",
+	"EpoXkwurK55PzGzJV8y9MVd6xax7Ttrvv5vkk5WQYlWtJheP8ondrjn+xBdcT758+eI+ZdZKGg6jftBq",
+	"WvKV+8+ZkpZL6/6TrdelmDErlDz/X6Ok+1s94r9oPp9cTP6/83o55/irOQ/fg5EKbmZarN1nJheTT0tm",
+	"M2GyjVZykTFZZBv3F6uyQk3c4/4bbohnU1XhTIpCuPdZ+UGrNddWuHkjDdqff5YZq2bXmdLZWrsF64yZ",
+	"TMiMZQU3YiGzQs2qFZf2wSQSRk3/l8/sJJ98PluoM/9Ht+IHl2zzlhvDFnzyJZ88m81UhbQhFjXlM7bi",
+	"mZpnslpNuTYPso/smku3WrvkmalW7kdWlpmyS/f7JJ+sG+v5Y6LWHKjc3TD3nPtHQf+oua20TP1q1kqU",
+	"qR+tmyH9040SBf3alyYn/uK/kePs66nWI8dvNab6a5f6jr5FcanKEo9FizAlnxNkfz/POJstL7K14DNu",
+	"8swsObfGbf5KzLRacas5kHn3eLDP/ng8rP+v/9Tkk3XJZtxNY8U+v+FyYZeTi8fuNf+osVrIBexIWEZr",
+	"nKHvA+uO+H6H/vhaGDRHYiXoe8W1J2mbwMDYZuhc49vP8dkv+aQUhtiWS86KbTgEmXVng2meVYYXWbV2",
+	"h9EuudCZ0gXXT90/ZCaVXQq5cGcFpsILt23C8pXpEORbT8fw70cE+Vfs82t89VHYWf8M05pt3SMoVltf",
+	"/n74w5V0qxgi01/wqe4+wZB5IHX8GLlT0mz8jUDLvi6PPKSp0HzlUeOhxkjabpS+fgHCcZcv5oLY4Gcm",
+	"K5lecCdanWQr2ZSX2ZKZTCu1yt0Ow1Fx4k5YkzlBnRnxO2/I3KlSJWcysRWPR2zymi1wju3J/cTMkhs3",
+	"NHLZWsxs5cVA5Kc1s5Zr9/h///Lw7M/sbP7rH99/9+VfJr3M9AQnFVhrl6n8lfO6IK/kxIEf/bTVYrW7",
+	"3ueVhU3YLIXlmVaVLDJhMzWf09R28td9hUsnh355mP/5Yf7oTw/zx//+8Nd8SNR7Fq7XWa8hbMivaSb7",
+	"4O5RQvQU1D4+d39G6bHhmmeas8JxlrCtnew7hy8dMdx3YN3dvUK+GPrGz3xtP/hHu9QIn8j9GqilP2da",
+	"CxQZ7WVrzoyShlImtrChQX+ZMSmVxX+iIuEoPpoIlzAORYEN26LOOeYzfh2f8NX2pzpkCSvzI/RQxX1t",
+	"lx+WTJInG7SsDTPZihU8MytWllzDZa9ueJEZhdxScmOyqebs2owmEoq/5zAyRaqgNA5+Jzz3JZ9wrZUm",
+	"lvHGSUvP2TDNB+RpX2hVrcfvz0shCyEXr9xb1AqWXCyWNqFc1kdhR/ptcIu8tEAVyIACpRcCNtnMWMlB",
+	"tTubl2rT2O/GV0ThxHiXFG/bWtqA8HFTaWxF3jh/+P24ykj8SMY8slWKHQlOvM2u73sFaD5TuqCYXZlw",
+	"swqTmaXayAeTIQ0Sv3bF7amuIH95dK5ctQHBxFDMZ6VwF7DEa4lPn4IJZrLKVKzMNksnzQUYgU6uGSZA",
+	"17vVfRR3iNxV2PGfhSyorSW53Zky7TO3+0hXigrk7D3eULqgntxZ2yQ8GybmR0sv9rjq/UHa7hg19/mS",
+	"z64vgWepSbtfRwg+XhbP8dEv+WTu/tnewoZe+V1KUa7NhQEVT9ezjQNQIz16+HDMWN3PN5XN3d87JPZr",
+	"rSeVB5qliV2VhAoWNPCd2RpVaTR52yf+yjJZMF2AA2dWsso0dfuG3B/H6l6tDMzuR00ughdpnkk4aMDb",
+	"dMPKiqM3qCzpWxfcUrvvf1zybC60sd6uWI3WLGDkv7qBB/UmnHuYA716pYygJvhpKWbLzPMBWGAb+Iu3",
+	"sflqbbcX4HtCm23rTPJdBxRxegbP3kdubJt1HxOMDdR7PyecOLJEfRfpi0twZOZstsQtQ6ILk8H0HqD7",
+	"pt8BY5S2+y3jvaNU94T2CO+OSVyWgTUy4w6Hd3P49YyY8xd6vw2XFJevBaUhe4eYHzRH9SHYwpmuZItt",
+	"ieu9u2nOgEr4HEFVpg6K0MH3k2emmi0dxz06+zbP/r3Jh6S4oIRrv20DytPQwcJlhDnXw5BHrGRmuUtx",
+	"XvKgCe6KdCFp6QkOiBHiL3zcfyq++Gu/hxod2g9wxo2fzsRq7dkfYggXE1UUZq1UeT5Tmp/jezALZxy/",
+	"ZDObun1fiIWgHa8W9NMN/G/BLMu4LEzm1JNMSfoyKPiNYPiF7gc/ODuXS5tNt15wOYYFv9FKFVXJnbYI",
+	"PiftDCevWjJpedEZrsGitcmTtDpwwr9VgtvsdyW5ycFFn5VCcqYzZ9aDB2vKtKEHEeZx84Q0HC0lZ8a+",
+	"hdn3z8EfTzRojQ0rBgMR7X1/2S6Zm5/OXl09yuZKo5eg0mtluBf5quRZoWxiro0ZvVA2IQNWbCHF3Md9",
+	"enbKz1qqlZCsBPdejn90LAGTX7Ibnt6eVYI0H5u7Lrue/NR3ehYEvyd+hK1/O/jE/1VyaBMlil4jisR6",
+	"NWdFyqvBwL3FdWbY1pCHx2xXU1WqxZa20gft6x1OT+g/7kOmTwFyRwHUPrNmM9SmHMc9xYPz+AUeGuQC",
+	"7//1N7va7HX9dKMckQCRdVp7X290Z1ebWxgX6A8u4TnAbWpKq/ZR3j1GA2La7dL6QS1p95DU8KoX1GW1",
+	"IjSBa77d3azXNpvyUsmFyawKvsQV09vsmm/7ffAJ43WkAg8PkbeqWq2Z5gX4vnZX0eecWjF9TR4brjnG",
+	"jgsxn3NtotthDw/xC2V/UJ8H3MNjT9uLhOBNeo13eA/Xmiag8FH4NvXY3HI96L9t7cCXfDLlczXs/t55",
+	"reGdPYJntWsB+Y/H2eV+cTRJpOSzcEu1SSLGOrSSfB9jvb15DvCQk858pjkVKcvWzBhnMzgF5pqv7YPs",
+	"Nbq++I3TZRTaM90D2aELJH+E2AuMGYfsp0xwfkX3rTJ2obn5rXTctsX/b34rDdc3XON/C+s+PxcoOwtu",
+	"rkmX7nOtDKE2fu6/heZarTBmyOc248WCB0UCXZ3MZMJ2HYj0VUUIvmeywBHcrVNyVgi5gEFGHMvPE/dJ",
+	"ipwv2BaNw10vYoyaEsqu+2m0Y3U0wzoe+oFWAtK83CPLvL+a/C16k0kLoNbTJd84vVWYDFJBopknbCY5",
+	"L0wmUyZBw+Cj/Bneoh6wG3sOS9yF8J+T5qqajrNAh0jhmmwkT3AqpsdCwlI4b2wWnDr19w23Z9U6RE6b",
+	"M1sz3Q5ruGHneNy9X8TAtGe16MsnaGxnBl2/4d+TfAK+n3C8CgieaFW6E6+rmKhDnu0pzWCFIAIVr2W2",
+	"QacTymy8k9G/D/SgbUEl+TPb4vmCWX5mRa1INJ/fW6AT7NqeVu5lzYaZbOYsrwIyUTyv1WGKJevj32r8",
+	"ETcVcM/I5ymm9kSD/cHdyD3LNb/uaUBzLZ3lcZtAV6EZlZPlDAX4KaplXuQzm91wbYSStAbKC8rTgMEI",
+	"4GCvHESGdoOQuV0HSNfbRe/2ibdVa8fnxT68719JSH1P1F3SvUO5EK9X62S0fxpVkZFsBztTDxS2vjmx",
+	"5rry/qhcSyHcy89m+Wc7bIrAUyM9Z0vvELyN6wzX8aO0VOT4CPpnfWd3dJyi0NwYNLf9U21DGzQpUlyN",
+	"uuz3Cx0nwqiLPaOopzwWY3jc6ws1j4fLub63U9zeuK7dstM8j4kf6ejbnvlvO0RuxTn3yJF8TMUZqTVc",
+	"/2fFDW1wXXcMDdA9UG3hYm2jPU5pG6WQiWAGyHkvTMDzGZJKgd/5yjyFqxkUw0S66OOBKOyTRHooKlHU",
+	"pFgrhXxwqETA6COqI3xlwE06LkDUZFugOMlsjct8n8T5Tn78U5AoaiMzvP2d4lSomfEy8AH+9QGkye+f",
+	"Su8dL1Tai3dhB/svJJWgtiYMeEp3I5dL2nu0of/8mf7zdoS4QDvRfTmfLMf5/txKb+X1+/Gz1XzFqeTB",
+	"kDVELHm5Hb4l/QfwaYqLmmkVtM/aR9PVHMOyJltVxmZTfpH95sWESdVe5D5w5CSfgeTw6C/Gb4124GGJ",
+	"yHBeRSPES2i/G0mHcGAy+yfk42tJqkLAnMi0HjdWPhGmKWkFOrMzqbxlaBnm5U35Qkj0+8O/7IZDfYYw",
+	"aOLgf85FiSUaSjr6kwIadzp11zwZkLCPx+WxwHTSRMMUivGZKzfh+VGOa3yaHhzyKkdnkPUpsOGS3L0B",
+	"+Q26xcOmbpiW7jefyEjuSp8MGKcq47B+XnktE+p4NHzHKfRDgm6tlZo/CMTaQ9jBizCzVgZrOrFnd7FH",
+	"3Ymoo5FJu6B060rG4KwJGR4mW4gbnoq73np7e0Nxy0oWulMpM5zUcSveoFiilXcG20MeoFIpQug6e7Tc",
+	"js/0qLyp9SVZdbFH2pKb0gev2JOJ8cL6Mz8ux8s/PxTeiBOth8gDIZKk+1DbbJ0TwdZsJux2pLWWOCV0",
+	"ZV2o0nS/5lh1YbJKCvs0O3vkfWPNGoVCcczmtRxdtCMmtHMqnGLnbqVpZUDBiofEWLVet1JIG/NXrGBT",
+	"Ko8A4ywM0yfO3BqkVd5rzSSUYPpi0RmT2ZRn7lPcBxDcCmk/FT6VIFmTJsIaXs7Bt2i899H4MWjjnC36",
+	"zX2whviNmPFvUDF3b6Tt/OEiXdFKWR/1fMfy780mdg/Vh5aWOvnEcRUVOCtBvXA062SABHbxojqfYNUn",
+	"BOZBI/l1SD+rbfog5ZpCDU5EXh8vP8UGq5FnVUn7UlDJtVNVJjKE5mwlStp9sfRZaLvKn2WlmNHf02Kx",
+	"tCl13el3NlTQTLWqFkvrTrZhW+CuKYdg2WrKC3cKRK2tm4tMSGNZWbrV5xkvhHX/FYus3T/opBWYBDGj",
+	"11fvs0dP/vz4O8gWgfH9szhHYfHYgvkwV7ohcmaQEwnLKdns2uym4w46m/DTrwmf6Uuls9mSaTazsXYV",
+	"i7VhsBGhWr+nOW573K/GoH5zaSbSq6pkLyuZiGvzz2y1LmmN1+kf9PoXQaUaHzI0vjYsXSExLiHEly3g",
+	"DPxn87iMMOkeWnykq+eYTaSE5D66bJ0IBlH+6Gn28MJZogwT5B4kPP8RAqEPsACyqCBbGafnpTzJ/YTZ",
+	"1F+tCF8clyvuv91LOMIvzeq64k6wACxxNa9t9we3dKh9SyV/45R2DUfqU27T+rReVDqfZnapOY8JBZqj",
+	"H8Gxy/HrpHYSinE9eSRoz0YkLNcGw+1l2o00bKMx12Pa4vxMbwnmuOLQutKKyiIPCcYdWYteI5CxUoXE",
+	"/6W7nSqb8Ruutz4pJFhd7RLucX6A21SgUMTaWZSX0Xuf7yjcB7PW4wh5IzEKiUlvZ6h23qFOf/LoOIOw",
+	"mX85Jsbm/bYPXvrk+zEeAVDLJCvP/cswiZ+EpPLTC75SgyqoWMjXko5n/CRsKqHn9cHJBqiqg8/T52nX",
+	"+Rs9iTC02JOtQG6o7cC77cGRwtKBBxI2TZg9nZ2cuPtJJnGUV5u3TFKV30prPvMwNyncC8Kybc35h22D",
+	"YOGuMBxKC5ZMFrvBii/5hLPZkia+YSu47H2IqTN6PkHFVCp0XENmH1u5K+hCVmXZ9CETFx2nDD7/JfSQ",
+	"/1YxaYXdgilbpE1HNMd2bCgQn272kJvuHgNVW2UrJregF9U/Cj4LYagWNE7jLn04eDMCIalNf11wacVc",
+	"UJ4MJijr3WSFWAhLp8MHlqa1NWt84Rg6x32Gkt8TKpQqbDniTmViEp6NMyDXCgLOyXuKx8tqJWndmsuZ",
+	"Cs7m3RV74zIe5qmQTG8p4iyhlmA/hf+3StmE+WD4mmlmFf1FsL4TpsJ0DFVhYSQZ5TVJP1XttbYUCg98",
+	"Z1T8zk3kVvG7nzlfp7NHbxn3H59z1lUJK9mfHvYzX9vnSyVmFEpLo/S0XxX0z502qbUnhyPONH43tdYP",
+	"dY5NJ5ic8r70FSqkSyh0xX/qedH9/mm4gGe6jRF5zY0qK/dMHhMVIZTHwQFr0kVXgBJEpttanjFb1zAh",
+	"ilOj2MuNAAULTqNBOuxG4afKWrTe6hweVU3LRgKPz6xouJ5HPKoD9UY8a9V61JM7AQ9w+7m3w3h5WA/F",
+	"QIcVgSyxZjOYHd1CENwmkm+lshQ+3lEDiClbEoehpvWGGfu+ombGjI1VP7vqlfu5tvJ8lTLahIim6BN1",
+	"Y4VAIwbn7H3cTF6ALiMxho214oiXVIjiVjrNzgLfcmYqTbmi9kNQ+ZwqZQLfplbGNBY+pvxxTM5KjdGV",
+	"rnJ4yzWVkDllhu+TFhyKocc+b9k171P3A0OnKqObSetAQx+p/MZkoogaH4WtEwFKOjh5T0icvLqWe9zK",
+	"OjsAZBys7w7bQHDZrARcu/EuGagKPwqUVQpzJ4+TIheibviHEIcaLROegcffS5OnUD7Ci4b3H12AHWi0",
+	"EHTc75QPZXsPYHVyW61fF2TJF0geLPNAccTilGkw0j6sXjJ09ZpOL3rHN3WKf3taPwoIeDIwT/OM1fC4",
+	"soAgqZpdQ4olBEy19X/3T/lfQoF5nf54eB3BbdEfT56pD2Sg9hfi1GcAQudzIdvJm9+TgCS3wtkaDYpF",
+	"sMJnm6i2LcOf+9DIEo7ndJ5uDXQyNhDXVcBgWnnHc00LF6xteCPmPLG88YLyndcgYoVrOhW47zMA9fyO",
+	"Vi1jRZafWnpFKfwuViNP92ZD+se+5LdE/NrDYtsaGghuxeTW1/44yyFkbAOGJ5QHZpUsuHc6ebvCfc0H",
+	"7pw+GOAJRu0fLuFnTqYGlcJYKlnjtTXtmdUBcTrrw532fYoT3PP7lmkeBLfWsoCDZuOXHz8d5xUXlDdK",
+	"FGFPe3jTMjQdY47/7fC+6wW3j95usFsW+1WE9Ag2mOTrPcvAErE5VjwzyZ9+8K7YqLdyBsSFLAK3RUpy",
+	"khhw3ey3Xv9Kgs9Md7/qnLN6y2ZMzrjPAK7ktVQb2djIcZk0CP5b59R4OY7jN2fZXCTFZ+/XXF5xY8jU",
+	"B4aJUORS2YJLGqfayZSpVhsD2mJZmr6A/ZQvmNxnA5xamko8cyPHnBtmrg0tWEZLXMP5HnOjpEOgYKBX",
+	"veD4db8kanM+eG2IrNcblNLu7R/Ds7ep502Vfx2vYqwylHaD+rRpABp14EWOXfh3WOHamND1oaVxcc/T",
+	"NXFAyxQX/djgmUjGvkqlna90igt6ATs/CD7jeynBEfqDxnA6hfDv07vvRI57UJEdHRwHJ3cyUCkppkkz",
+	"AUEJCm6uO1YTXUZSMMuCC2owCWmpsLCm+eCTJ3k6/b8f+aYFogJRVsrhCxWBV//5RlgOHnhvKs9VWTi7",
+	"GZVdgHEDjJVvjP8Ji51K1HQH6RACTu2xH17AlxFYGfGtog/k+ydPvn0y5AGxZcvJNkN0VUiynentGnlr",
+	"XTIhSbatDCpJR6pc/KD5mml+WVHXv7nkLJEgESowWDQxAshp3TnAGRbOxHBqfgRAzazKpv4BtmBCBgyL",
+	"mG60e2HPYoBsoF7BR9L2x4LpuCq6ESFjhFxcNDBzAsZKoMOo/PuuUy9MMbEvN4Jv9irKIZBkB/Nyu0XE",
+	"PvDMi8znZ8/FZ15kIYSeT/7rzdV/ZRulr6dKXU/yyfsXV81//sfV+3fuqbdvJvnkxQ8vJ/kEDyrJzDIE",
+	"wMdPuBcMevDtnbRkbp1cH9PRwXEHPvsl5r/vNzablpS680YYCy5YRzsnyf7r7Zs86rIx+3WlYiKmRx04",
+	"wPHjS4zi8hsZ/X6aeQ11HYzVuvQI943mW9L9nKoX29fchHX3xLYaaAzN4FbsYXIATomQL1Q1tSnbY8nL",
+	"IgcPrrCG8pZjPUoINIFwvMhYtubaKImFvKVS10EcCpstFEBy0TJx5+CG9G7NDfgYIHcKJCxdxBNddkSZ",
+	"0G0CiD00LutI5V7hSGEyUKvcnQF2wEwh9WLokR5PKvtGqevAWuleIHE33L6FrFj3R80ywzYPejwVRVpb",
+	"/YFMDWuOyxqD1GPDnThlMyi8Bz02jWr6HtTb2w4CyvFGQHxMaagicy+UZTdfqznqHrhLupLvkmUOfKZk",
+	"Yd6QRXCx0k3YcHamvAvZ1w0YnNSDA7uNqv8SS6YL1Ppq9Z86Xj3JnQCABckjSjegrwAhH6oeeAKqOxgZ",
+	"PZWyWGon1VQVW2jz4b4MUSjQvwK/p4Bona5mQz7zvpwFJ9SdHwCjVRE0YozBG/Kkwr3k/Vix3qy2uuIB",
+	"a56D9tzbAqBpnAUZ3rpImvKullXtAjXaodZm5uR1SOZfBti6UUgLfY443AqiX4RacWzw564V4w443kAK",
+	"yk5aTNC4V5acFSMyoyJStnserzuTMUimOPCe3T/7LOCx1c42T5Pmanp25yWVlh6r7AaBxBnm8YYbBepa",
+	"Pb/2UmTA4232KXRIdRxLVmHWDcPqhfaQyJ2mQ5m4t4oX5P1u1e4ONOBO1TMd9d2nULabcey5yU+XJkqs",
+	"IxpvMUNWu2ePoqXZR1uatKDpYzpnVUlV+ICLKCDANKBffDKHL9ky/IZrVvY4VYPj5ZaVK76RcrIegSgP",
+	"tZXpB9bY6TrMpeVyhqUCa67WZEXsTloWDNQztQ+AjrFfy8SxmluqP53vreOLhUVZZl7z8XIk8TWEKhov",
+	"JQK2EbEBR259dy2V7cXRsBsFniHj1IdwAOBEzPHT46PRkJ7Z7ykgdB1M1jSjUzFNs8NdfDu0oWw0vcOl",
+	"N3YnyWSXHCo/j4MNemB5ZSPDrPklcu7Y/uJK/E75+Dkz9qdEFxDvj54ybZ5mD1tt6YTM3IeUtm20UrqV",
+	"xt5tDfPJSjVfJm5jXFUiTFWxsu/lTSIqGatgBoMBfvTwqW7/g+YMWmvJWxSnt8v2wbbfuhMwYqwTgnnq",
+	"BPNFDfU7yte+F/R7JW0oUadcMdd8bTNvEHiMhVijPAAl0AJ8T1Dz+Dp9J20QNB53qcVYtu/b6DGoebe3",
+	"Fd1iL2UYtNBMvSGnbrgmzIOBMRKaU1hZgn5X3FJoU6OoB+9GElLN278fOU1qcpdMXh9VKDfwsDqMWgRn",
+	"F1jLjZ5OYleBuD1gbFrIh5mRZGg6u/uq6YionFOr4tmLVWwGYyexQ3mdVuxRI0LvOfx4o4lZ/uhR/vgJ",
+	"SYze0r2eerzDy+6IdYcQCDnThB35gdllxIoWxnZiAPStQe0W2aIkFsFSKtiiwkgcFrnTkx6l6AccwaQ6",
+	"fRnD7J17J6Z49qW93jK8EbM/e/JZcWLPa9gFCo+hSEXatGn3OiRbBI2PDe1JjU69SGwrQ8RLUpXQUm3G",
+	"725sDSNbzabT9py7SppeVMk3Tkf2nlNP2sEUCfhKo7uCI+uY0RdKJhQ198vLW4RJod152m6L7ScDyBmk",
+	"XCTaPvEEQK7km/2n1mX8fjp3ud/3GTlCD+Ajh6XHR+WgLni/CEB4Z99k4bozb6+Kgk9BY1th+3DyoPtg",
+	"xiXmR0BahN8yAjhhTJ+inYhtY6UtUjXmlmYOc/Lkg1P1Hk0Frum1zjU3S7L+q74bhmcVLhJMKhj3jjt+",
+	"Ow4q7DbT0zn/kmtss5S6CXwyD9Hv44br7VshK0u5sh5eZEqWIRZlrn3yel3f9afB6i6yNV4TdAgC4dHf",
+	"uWbaBjj50DD2NvhXj4fQjt28OsvPG8SiqXwj6KzoY9Yl9Fz7ozDF49W4W2SQQhm/VGV5QBItDV4KGZ/Y",
+	"KRUTSdC6RKxPNfd/hN9X3eiJZWs+Er+0mybaFxzyxeVpU94R4kPJZKoTVtmMeALgjI1xnS23PhlhHoKu",
+	"WmFAoqOFV2UZKE4HbWXGMveUs/a7XjE3JMQuU9Fvze1snxJVN5UrfGsEGJafenOgFCHDRwkzxKvKRJOh",
+	"gPz6KGMrJRfNivNIdWNFWfrbsdcbHjDsWoF77P7luFArtYK6T8jlS6TEmMTlRjN9MyQOcRxVlgCmBo32",
+	"7JInti3FxdgrbHyShSop2OyXnpcaNPSLHhGMByIG+8ZTxC+f3PmqJMvz60LdsT1tbufQCK/Sc5NJMMZX",
+	"4oYT5/6jiuFHuP9qpKbQIl/vdPppLMR//BNLpwcxc/2SxFq8QnyowP5u13AK4K3KlJzxbKV0IuHpFgmy",
+	"s9jnnjZp8PfEcKUydHLVJ6c7bALkbVNiun8vHNmzav00cORF6AYnVbuvWO+FisMnrtQ9E38506UHyErB",
+	"IYzXZ4m4tlsc8gUvQmfguleH4y9dyQbUNODXoWaSZwivIDQ27cibTcViAugO34+/yfsyAPsEXvcibCQ+",
+	"JGIvwswFyS3bpszfqKosnJz3NRTubmynAzgTu4H3HZtUYtgcXpcK2xbVF2gne2yEoefLVElXH/Z8HB2c",
+	"vKx8hbKhGAacBVfBi53Ag8eVt5ojQm2D+L0RHUDQBvBCmDbUerM1qOjpq7jm+gMJh/6mcyPH3BYUSxeY",
+	"bKDVxnFxyaTXA0GxAb0vlf4ClQd7We7hncTZb2RmdirKYm10DWhDAt8MZuqMRGvHhKjRalnEhe8ySBQV",
+	"o8NKeFM9TxvqrQ6z6QjDy1vb8/sAPuiGDj6kt8JzdQJpqnJrRPZPJBZUrozeJcAb2LO6L59s+PStKEuB",
+	"Js9tYLIS3XXr6sDd9rrPW56PejujqhAVgJ0kS93oxOcFd0tQNZMxg42F3N46n60DXkuXHXrU+9nk9rA1",
+	"tcZUS+W8rcV19a6GflBf7wkF8Rm8mVITd70QZJhVrbe9JiSNIosI6WX4ddUC0H7Ylxg5BHtSFzbuAXIT",
+	"qw9hOXVqJRKil3yXatOLej6AKrsjTuohAmkTussheCrHAkzx5PIf7gcnjxQjPKuLYJHsTrp1B+zXoW1H",
+	"QKuN2af/T73BVD2TsqzsS0b3N2wi2ZzRV7WnECgVZTnCZG0JDZhS7qkZB/ELT+xJCn5zBAsPS4cdA7NW",
+	"878xtSXQ1fVJzX5Zgzj37VvAer41YhOh+F6FePzZt3n27yEr16maZZkjCGBDt2yQ5dHDhzRh9gLz4r1Y",
+	"XkTKqKA06phlqTJWBGvM8IFeXq0uh2Tj0koOjudus4xt2DY2Tzh43GSWYmCTfAC5LPb3OsAZPFBEhhrx",
+	"Xir+XXdnPqURsq/yTRQf4VBhL1t1SDQSwZppS3eUPBCCoqlkEnU5adUvFPOEDUzwYgKRqA/+t0cL2EFn",
+	"nSMM5BiQ1gan7YUaEeFpB+i7o0TU7ax3UGnT8K+BZOZgOLZI/L5LfmBN4ebtgVtruEL2CyxrYxONIxM/",
+	"mAjplvjplt7m8G4cYcdTnu7JeFnJocoCIl3luFn5A502SyiZy1iqipfP6Spe/zpk78cUeaJrg7OIyOKG",
+	"0Ldh11RO9MYIQSJ3q8YYos+ihGKs4EHPSiUXvrBG6GympPUomiNQrTdKU2VwfrlzBO6EsuuLTHKmubHu",
+	"rlc3XM9LtRFykWPVPnRbzzHfAx7arnmeFVwa9y/Y/xxUKsGNzTNVFLxT3d/bCtNN8xlUaI0yX8yk3kui",
+	"fgFXnWDhVDbfTK2TvULuNNMvD1OhFnDFbngN1nqE9N5C2P3g7UiF13trA2aAXTIZ4iKAeDpXY/XeA/OD",
+	"YT0NuGKShjMmU73hxulP0226DXAa6jRlR6rKztSKp1uxtPy7T9s9Gc2MSelEXgkAs41fIzKAj0XgT7HC",
+	"uhOejx0U63FawOh+9l2MKkRnaII4VrLWqBDBisQtxGmPaCDlH6zJBOTPJyy9uQk9rDEmifiHv+vMcGgh",
+	"2S0f+NPDEUUlxvcR6OSWYHFxw2W/ZpXhmKdUbwRReZfKmQtrSZHAr5OV5fv55OKXgXy/GbilCYh6aKCb",
+	"tG9hEXiNiESRZz+IgFutGeiCSJ4lOBffmMPhg32FfBS9u02DA11/9ZQ1dFfqTjL1CHLvZujCmRqO/ODZ",
+	"55rXh18WQVvoKd1Mxpbe3CaiBJ0tCTeLI1Fjij4sPiC2gzjBj7b880hbks+bMMQkqnAA63W0mWG6zm5+",
+	"EyQLJ3qoAQWgyMg9lOmq5DtFRaRDvaJ2MgId12XM6CMET3q1DtF1LovbANNj46uBlbjx1ks25Tb3lSuw",
+	"8UqG9tAYnxY+ARzz4bDWGtXjmVqtmMmm3G44l7HMxX/r/zzOCz4TK1b+n+9i2Nb/ZVTJF5dFD8iO79EG",
+	"7LViW6eCg6N0DJb6WvO5+DwqL1MzWVApLs+ya46x+shakEIHafMepNC7bdRGeq+i3YgZ4VNM4bqMiY8Y",
+	"y4lb5gdeqk32O9fqIivURm5YCtaty1lt5jpr/pWIT1bzsXRMdbsBRsVdhNwkv61LZkLXXTgmIU3AkQWB",
+	"qVZK8xoKANH4MHGgdWC+36/9HNLdk3WotxcmT1yt+Wyv7l5obX+JYutnvk0W3ex6FNuFTKl1YI6wTNUx",
+	"4cBJBwaXhUkmuHhxJRVsQTNrBX+hs1PqoQ6yjaAWXSay35PQzz2I6WIYevgv8FCiuBa/QM/mWJWhvo5i",
+	"H7eufyXh1RXFbQy9sdmPRHPoVgNSzKNGXbeBGgUuCLl9MA6Lup5ZHeAPJbv14pu0S+7Rs7AjdGBszkrD",
+	"851+ClqZxAWLGrEwGdRZhZscOoJl021onjncmImVpFr1TBaQN6cbH6M/MC15ynU/q+yPN1wnAtIF09eS",
+	"LOf+4Bu6Pc0eBpkcLP0lM0nMvLmQAjvitS6KnohJ94YcMrbWnFJnV6tzs9dUqUNOMs5SBIOoCzWj90iV",
+	"8p8BaPRRqTiJI1EHNnD8ninTMOylmHGZyONO9yWki2r3mPdOXCbMo6cG1/dkHo390Iv20AnujuxMHL9A",
+	"zi8W1iUj8L3pDv6xL/mtS7ZmLYQMonEJW9G3dP3iaIl/WyRszVbc7qkRePj0Pa5BXeMfDFc5BrAEeK9R",
+	"ldZP+/AghJfKoj/j1DtC3YOZmtOy0mr04ZP6l7DOesXM4Ig8HfveODIkwBaH57ZhwmaVtKJ0o1h2DUUX",
+	"mMu1O0v84qclrWBstLA8IIf2uvvjg92j1uLFFk9HYMWwu3WiUnPnIrekD+kzqAs8wkm9HZ/tJD3g39Pz",
+	"pYHrblOsmgqeAfxDcJkHha2G3L/IlsFxET1QjR7jAfjCF5g4e9wMJIbs1qZTWREfo9kBZp+uEcawi6dZ",
+	"tsvKGm7HtqhJhOBC6hL0WUGlNMB+eGZwBw7wJ3lpID0oJOLfD9j3DkJdXGSjcLrOogGqpvkqCRPTgEe5",
+	"TSnrEyrByPHRYFyKm+v/9HuCMQL391Gj3xYEPVHc/h57L9Tuv7nYcfzRKFAppL/Ia0JmV//5BvskBywZ",
+	"lsE8niLudtxVYHInVC2X2UW4vzsJew9HIaxcrZUoh3MtUnGrGs3m27MnifS4AV09WZCCacbBnaZCeQr6",
+	"dwCQF6Ik0d0TazcWTLRCUgbVNMk3w7AcMYocpkUeE0tqzbXkTReJB1kFmOiwiDpIMv70zxMoPoLGQwla",
+	"2a0S0tKtMk0ingXbhcVM81Ip75WFhIbOQsekO+6gaXqfQl9LzF0l13sZZO1y8EWzQ1PwqHXeoSV8L3TM",
+	"6uiDq1DNWgOvoURRXCdFNYiZ5LRE34HjoeR32LWR/AHNZ9wXLnarixpIVmffjk6NpbugemjXFnwW1FfV",
+	"pVmVqYPZLZ/ud6M6cI/qGHOF8Ncv2Pa9LqjiCVEMRfFHsLRHPyDVebFTgtipcUPMv91q8T7vWAouAYpe",
+	"nocoV0eYsdmIfp/uAy/hyVow7FkahhjVtHV3CpzoGh0al9iYd5JGiVzi/UARx6OEd5OKenHCQ5JQGvqv",
+	"sUu0zjtXZak2BvO3PbLFN8ZDqZkHGZ5q4+vtW37KDtOUzCYA1sGUMCXnN+6m5sadZvd4qquGXnBjnwct",
+	"jPBFQyocMU7EnNAK4qf7gE6shcd5oKv5gnQb5/z2GXE9a7Caza5TKH8bPh0R2XFPhXlHojS+nOSH13VY",
+	"qttwLekl7oON03we2s12KgUcZ9Vhf8CPCG1JNsvtASkaONV6XvUkkqum67n2Osa3EIyHn3zojVYc1q+z",
+	"IynCSmhaabGm8gjtIDrxiNzTuYcI6aKmlKrSmIaGhd/hEmyBJnfw/5JA3KByBxh6oTNM5Il6abt2YmQG",
+	"Mi+Lv7rPULdVXy6/kNd97oZGQyVwXeAkhVdaR8/vtbzu9+2Mi0G4rU+mzJdsS9pquHlRgVtDqTxasLtE",
+	"HkYkFJ8p0f5MbrMZconvNeAeLBIdtpWxb/iCjl3/BAX9Fq3HrITHkPwAdgjl/SBLEz5Zujow1EQFK4Mn",
+	"e9HQyQ+qzgRk2m6Uvh4Rk9qpqnCH1J+xuF919WA0QaKhC8wZaN6mW1I0JPIoA7z9vkn9+56nPaNqbsap",
+	"mFqy8uoFsyz7y+WbCF/S2J3NUpU+GT8PwUS/Y05udZoD7Vlgk2aKxrCJUZ+2/gjMDM1xIKlGreHyHcFT",
+	"Y4p3cA/yes+TzEKHGBlAqZPwkbEPSjyNIA27lW7NJpq+rVN/2Kng8UZugFcTvg9as/wUs5JwCwzbmn1d",
+	"vig2+nPw7Q/qMyiQbGuGjYCwEv+8H2QoV8nty4MPmNw0PlUJtIIvYV/vtcVDTz3vu9pjGFtKAixBa7P6",
+	"8AM6BaoDauhOe4nEWaioVkxzJsqepil1q7hlsk/cnMztfG2zOebS8czzyDcmm6rPqdZYPeoL7Txc3bZd",
+	"xSYVJhxuzRUQxdE8zFHB+60S3Ga/K0kPSOnCSHacSlwJIeXmyXSu7WqqSrXYkhbUezLUDomp4PNlMmNF",
+	"caakW9DjTOnsSYZJuqkmwWQm8mtrfP7xbMk0mzkl0ie/BjOr53uQbEnO0/GayVj26uPrd7kvPcNxYJLQ",
+	"yE/pa6eaV3bHvo55t5ScTuDrv1WmhbXlIdpq8z26X6XKEOYlcRiUXpE2Qf3pCH+3n/BemEd9xFqvSzFj",
+	"GMkpuLRiLrhObCe8so8Dv/4iWaOioSGAgfoUtxG+zSqoLcwyUhcR5nFBI+ke1osGinrpmBHUT2YzpTWG",
+	"7vejfykkeQQgEOaTE5xaxLINn2a+T0fCNmBWC/KOvxK/Y4cxFAkmz7TamGy6DV2i8xaX3pKVVipR3JtG",
+	"bVMrIZt9etIiEtz1xsZiLpOt2EKKeeRODFa3PGNLZnpazoJ8/b8ed757boFMiV6ubkD6zDj1daMykLeJ",
+	"TfJMTYd63DYlNLRXV48wbg/59jXMpW9DNNqcbraCoru6yYLpIuWsMX2pcKeQUD3BqDhXf+xbAiWII8+W",
+	"NeH9Mpr7323dhDsc7qd4+BvrDBK5cehQlPoDXd8JYVe7zN66rXJ/u1JX8sfgaB1MBKQj9HtkFYT29WM6",
+	"LtFTvebHSwy8ZZuru8yGoxMn+1KcPgb4ut2ECZ9eVHeP8paxjHnl6NzIvY+5kWnnPhoOVre9ZQ/2/95w",
+	"GeBtHDbeoqEdmpHge7mbTZIo76KTmOzqcry6gCKWkw/0qj+gIy6Jqv8XWUDLrnCB+cQPKJ4DF66voyIV",
+	"m1aD971c7H0buk+H8GNBdDRAc/qOGfLDFTwacB/3YQJ4IcECo4D6RY0a0gYQ8WVHIe4QGmF7vsqb7J/o",
+	"WB3wdcIc6+W16zpSEe6/SJGMepaNqCZkDGK77+0asHhbNe0r8JOSWRR/kXTYC4aYct9ybh7zmHyTcail",
+	"VeoaxowOL4gENEfW3FbakepGCboZ+ycmLNkvo1A0FEEXPKhGDdotcW6cjT34f1x3rcANOKFmS3JqIz9h",
+	"NLRTXQFZI1TiZE8C0b6oP34QclI1OgmdO7c/iuOoA7cDspRi/0/NxOvdEAjLsO1PsAlqdHMfervIGFiQ",
+	"U2agltXrak87ecB40WIyZDblRhQeaaKFDmpy3zdTEJkDzNKBPBwRtPjNcqecl9bOpls6qWmzVKtRH0hU",
+	"abtvdBOeayjHwa8mEx1xbj4YCJg1jchZZth2xOe/JHbfcpnueHSbZlhEevlg6XbHm7oSMvyT6BZ3W2W2",
+	"J5u6m5g2PMUdi72ZxPyQ8uzXsmi3l7d3bZWc3aCjAlsi1pmf+4LZdHti9fmdP2klF38N+miij+JeutBI",
+	"+d7VbRMlXIh6XWlht1eO5UKbjVi8KxwZZ0pdCx5M2joyUdOKrcXP3NnBEHCfq5Q8kVazmY0wBRip1Tdc",
+	"I8K8dWfacj1nM97OfEIjo5n/lEHRpK8J8CAK6OQSJmOZb6X/4P93F7gV1lmnk/dFkV35mcfCuMkjgPtZ",
+	"c8nWYnIx+fbBwwffQpDNLoEc5zFHZcFtMpVAGKgzZQXP1Dyvm/D7MrpYkLFmGtjOsQIL9V2TV9w+85kh",
+	"mpu1kt6J8fjhQ0z+B3wxENa1s/P8f32Dztp6HlHhiLvU7a3sE2wKPmdVmbRL49zOPX3dx77kk3Mf9gQu",
+	"V1Rfno9QxITFp7yoY6cy+9cPL17m2dVfX0G+awDa/LcLJJcHblizBTdRpYtP7RLyWVE883OJNu4Pqth2",
+	"qLiqSivcVpy743/m7tk2IbtnFb0bUVZMhWR6OxlXNft4uJoRBiDOZ+sxqyv+5UAGGYfzjBQEYPVdX9cO",
+	"97wOG3QIB8GFeKar0uNW84RSAk9k0603UTshGJQWms+ulcTslDZ7vBHGwn16CQPdBTHjcKNI2cJ5OYye",
+	"KrjZSVoiOnWj/QZ0N4fGMVgyZmK3tVDkQpFSebdis7brF39v/FZxva2vDeP7CDTZeQ/P35df72K3fuZr",
+	"WzczGtquH7ZAnNvuU54Qlj9zvjaAb+Qm4pjdjRKh4mDLoAzKB5sw/uf1IILr3feeh/4MaaHYT76u/qqU",
+	"GeGHfB6eOwBQgNv9BSoym9fV4mTvQsKO5a5dbgIdKfLegQf//A9RfEHWKjk6stpM8QL+3mCL1pq/I02l",
+	"hXJGzQHs3pYS1Jv1I+eiQIC387riuCnPCHHUeO5ORHtdCX1/wuIj+GdZVhMJXQLXIESEJXWk580a7ttK",
+	"hP4Inm1S526PWXdkAnmNbxoEO+i41TxHHDlKUULACg+5gyfqQXZZ11H7ZP2AJwC9KtEP0d7G56UyvLOR",
+	"Q2cY3inu9ADnk3U1im3RZgoJ6N7D3ORlRxuCDPDgPzpDn4aZzxtJQ7fbei+yKFkdQs+n2C2MR9+X/YRr",
+	"G3MnvJ+HAt1pyY+6c2XwjB+ybZ0EnSWWE4USjpDhGcpGYp9FJ7pyOLRCLgJcA2FBKHX9zPpY/Gn4oAku",
+	"csdntoETkjizLSoedfMbHtkj7j/6cHSz0qLOm4HrKpb/tze6kXJxquMeB7jjXW423E9qGs4YOeb2grTo",
+	"cZPAz3Bx3ggeKgB9ciqeTaUhYGRosx4/cCcq9Mcg+IYk5bOyvHO7o+C8MD2OX5UVAgN3dA/dXcq+gC/u",
+	"TIgo19WVjE5x7IOYsdKnCVLeFV0B4nuk/i68bF/TvjvxrbjFj9lqJNIBBwaTHPptxRf+mYG9+BRuuHbD",
+	"ZLYwOZYImtwXPDYznkxEiMGax1Vq1+YITjHeCZbv+kSV4S2zwTrJlwlprK+FItkFH2uNvZNRd0dc4TYC",
+	"q/xHMQfu28FWdMeK0JzZ0MTjNJfUO77x37/jO6o5Kn1B+aygw4/ccCDoB74Q0hl+vid5yCTshoYuMgZB",
+	"hWYVa9eB5T4wJtpze9L5r//979uMaY+y0aP6x03DXJKo7yvZbg3u1AtfWA2YWhDJ27Bt3jDxp5qza0L/",
+	"eO4mctJzCCPcuQXPtBZ08NVt5oZtj3HjnYdAZZ8CH3dRyIA64l5zB+53sQ7VrZBPBOGf8DS2X8d6XI9K",
+	"GDWS9h6+X3OJW/hSlPyfgdiv+eCvuF70sMx/KCet7UZlkA7adFD6XIdMSf7Ul7NMlV0Gzx0kZGDxow9Q",
+	"sWxWMrP0yKa+tyvklO6y0Fs3rVpHO4UcgCHuemthUFIM/OBoZ9WCQ3umI+wswH2lzZdLzortGWyifyPk",
+	"xzoGc7uDlv1CoGeWNmiurK9FP72iiMh/I1REP6ejkfD8DydLvpw38ApIs+IVR3J8qBHmiKg4lHdHPbxR",
+	"jTEYFf/+VkFxsWILfr7GUC1hH6YkKJ3nUQZ0kkNJOxSevAQDpaEIDIU2Lr1Fc2vDILWnqTnclbw/TNbf",
+	"NmbDPBpXez6vxE1TgwhaH2Ky6gz/5axjQlo4zjmpYocf94Cqo+T6dxTohzwkRFsl0zlAcdJsbh9klwiV",
+	"hdrwdw//jGCqRq34VBVbxDVeshgDc9enEXLGs//hhbD/s0vbRgPKE/nR6wG+Gl3oZ762x5JE8AJryXYi",
+	"y7OApm91my2nFoVqSzB0NuAtQj+Q04c84lXCgH2OY/61rtfsdUXVrVtYGPVp9hB0qMhaCW8P5gn13zO9",
+	"EJ50RhebWywuOupXY/Iy8ZlT+C77I3lui4ShA69NprgH53SDfYNd1H+HRWtsNLXUzHJ7ZqzmbHWw/lBf",
+	"Zs7IdBrmHCe0rMvNn+M8zl4Is1ZGhM4ZO07KepR7pbs75ceOsrJt1MTBAbb0FrknnVpzn+FjeVmabLNU",
+	"8cYgQm+8LH/i+niJf1hIQaNXuOkSOmsjv+9PQ/Y3fOJOE6GHSvt32PgdW9VoOKDxmBxdXI6rAdkO/WNu",
+	"4zBx3e3Z0a6qEWYIHvekHUJhvTvNwt0lUI35FBKB3fqmWm2M0+kUxPMDiDghtn2T554IFHUBdAt2/MWG",
+	"ef+JkeoeRSNviDu7aI5na31sA2Xe7+3iK2GPK+d+cEt3tkSIWHn5NmWIu7ljDlZa7mEOvkbEbuhnc6SD",
+	"p/mNMINJqJfxqbtwioTRxgiuqGjesSlJBtycURQnf6zLyVfwDsCNfCGul/tz54LijuBJQbAdnWHP/8AC",
+	"2C99l0ZrN05Figg7mCBGo9/RwfS4Db/mtJcuwigMWzrkzeG2Zu57RiTsS2cvov2I0JvBFezsyrqIWxZg",
+	"Z4Lh4b22hkoOfilk8cm3HBpRm7Pxj46vzukt2ribzIGfxCh38E/iMGcw9FFJbtyPUNTpUaRR7/PYr1Jt",
+	"8lDVLyx25GfZmmsTUvRjyX/JLC+3zc4SO6fzJczihEcTB0ipIvjjAURUelWVrL+2b15JTHND+ye8A4GI",
+	"GStLb/ZAmQy0WGxlIEIowyonN1hZ8dg2jAxRupv6ZZjTKakaxkhEfI5B03PbF7r/hKakfxg7wQEvGrWK",
+	"8BCE4ai3fu4ncin6r3+8+1h8HDkRkH9tjYesP2R3FubReQONsldnfN147i4kZz3eGAH66urRN0mUzUNI",
+	"tBTSmqHCep65a+5MSPSGgNOjbn8EmNszAA0J2QorJY1FApOS9CcY9YT8hQOQN5G89VVUIzVMLn75FcjX",
+	"ADUhCfisLEM/UZPxG4jMXHPpi3rRm+wzeRwlAXzJyYUZk5IXuymt3ssBUQt3oZVizh9kkK06U5gL8Orq",
+	"UUB1EKyMwEtCulGY5lmpVANfcVdneRc0rRFKyxitrNtU+CtQW3CJb8R8VN5zwLLyXQ/FQSEPvx9oHQCs",
+	"1XFt+mfongzMhYXKyoPpANARYDDvbv1flai3/lS24LfDDNDp70BCO90ysIgOCSD6ATsIuADmTM3P7JKf",
+	"FWzbLz51JcFVGWwFbOZWsbLcor7kDnMeKswTOeu+I9vdXE2x/9uIs/ExIGGZ01Tgb2q8OCchI8EuQPwh",
+	"TfPaOAv4VHltD0jAUTir1g+y9wcU70einEYVaw1xAmWM6uO3L+ySKBJHMcESRz1kI4vpW9s0Th7M762o",
+	"nl7keWwSecRr4YPmawb42HCWEBw6IiRJvuF1HRzaeL7iRQSE+9DyWRgP0Kx0NleVJM4LpGCld+KIBX6d",
+	"hpUJbtTVQQ69dW8S3wf3K8oU4zQ8VtZuoSXTPGZcexz/bWznScv6D3eWzfdhZDLfh0Ny+VLO52dF4Ruw",
+	"HEfX8Hmuoxb9Y3iWzlH+fk8dxScQxhncd+4y7it9FNZ+zw86CyMzB+P+jswbfBoPDsQ5AyakbxpykOZ9",
+	"TNiEt5DCj2Lzsw0e8lRKWezcAUm9XEPSBbTq90YfqDRzjdicFK7CV3FMIlbfUJy3dTLqMPE/xuHAaL/p",
+	"Kb0KEVf/KKLvvXuVZ//x4cdXefbq9cs8++Hthzz7+PrlS3fFfuLTD08d81/99RXcyx9evGwAAKzZgudZ",
+	"odlG/tuDzC3CgJkqOVaCh9w05DpkRRKOps5U+GelyN6AUoF4Kb4KPx/OWud/LJlZfkk7nCJnTbew8e7x",
+	"AOE43VpunjrBI8EX5V34pItunwx6N0avD2jNrOXavfjfvzw8+zM7m//6x/ffffmXyf1n0wNNjrgzY6BK",
+	"hcEuzOgGTANpui99vfvw1R+ZRj/2pNv/Q3joThRuHGyUzh3mdQK128/iZCBNcZl3fLM3h6Vr9tb1BhzK",
+	"VTW6D+2GNdfBeYWdajL4z9CYK7ZlmTGZFaqFW1AqVpDGIWD1HL57O+363IQoIPN9bKDwmXtX75A8Kcyf",
+	"T57s5sBi38gFIy2hxqaNc0otIDdbqxXqeqVS+inc4eBONhZx149bZZWc5ZEzHAYOajuTAzocbe7H7iOt",
+	"sX9M6XlMyenB0dixQ19vFIPSnyYMgpCQjgL5QGcUMJZ76co9ejSJCgO/vpWHPbx65IgX3ijH2ztdlbw4",
+	"uoMaAZYAXbzIIOQNQcscxSBijav5HECxmUfn3N1P+M4lTPA0RxS/fdfYFVoZQ19o2MPSZDP3SDblpZKL",
+	"491t54bbat2vQ1/hI3dSgO6GGq0/+8CfCcHVryLr+llR4CpOdoN4It0x1mI9aBKB7wz37jiMucGWWGkr",
+	"G/M1Kp+UFMFwQK0w8KtmmWGbTLSx40pm6PYgn/h0qJAHK58zqzJzLdZPwem7YFbcxPaMvotfVO24TAKE",
+	"uU9Q6GCDVTW+k2krBwddtk+8Xn8/pZyOgASHhHLxO46+7rDT+R+QANCbof+JT9/E9mN3WIiE+Tt1a7L7",
+	"T8gHWh2Yj48xZl/+zeQMW8YdUav4UUIndxjnIoReQCeCPwm5cDQ1SsmQyRisj6X7O3YEzFsvLnlZOGNe",
+	"yRl/kH0KyX1YLOpfDjnRUlnIlvReeJlVEhx/eVbJkptg4BgGGJZOwcF93vjJOFHkhMlMoSijsLoc1eC2",
+	"O9GF8oYZ+75KVOjQKudGlKUTbCNoe/B94Llnoc7UscvjXikO7VYhoOc3t8UGeQbl9/VW4e7Z5u1D3CTq",
+	"vbyjDbutzbDAlR9rc1bqht/F3oCLDa2/7kn0T4iAn0MEPd6qG37Kfam/f/jOYCzvWPuzZpU59gb9pMpa",
+	"9DYFQUTTbQsCzM6rm1rbWkI7C5ZjgV5sn9kx+twC6r0bK6KmHI7x0cgoeLvdExFU46N7NcF90NLiQsta",
+	"Vjr1A/icaFabUgp3tMnbAIOkNcuY233PCMdA4ltkdUNe/f0Ueq+1UvN0KOGNUtegX0QcG2wKVpZN+H/m",
+	"DCzKHaLU/KS4RDBC7I9/105LR7nU5jotCjIUDzngSOIzw+1QzblHob+rovMIej/M6pd1O7ljxxNfr9ZK",
+	"29Bj96Dkkd5qKRjmpdKrv8fuAg0ewyaMaWGA16putipimmdT7i7KgHgOmT/Gxgw6oT1AeraqjBN6VKoZ",
+	"n12P2cYDfJjNIe7af+rG5kVrdDoxY6MVpiQdYzPXmt8Ivklv5yWHkAVC/UKpAqA8b1ria0Qflw840N/x",
+	"OfQr7BX2mrNjyfpzf5bSW4f1Ke2T6EvLHRNZniOihOG2bl4AST+AJwDuE2yaDJrc7p5C9/rTHslOi/S/",
+	"c9E6LlZfz+peIU97pnGHO3AA9W+tDne37Bx6hx7bPn0pZOMinW4bwJGhmYiQGZNYykRdmG5Shx/Pw3u6",
+	"zrVaDblbc7Tc9jPY8omuJAayO5wBqHeh1q5hk4ARZX3VY0DD2zcI/tW0in2+VIYnQIPaHV+OaWV4fyYD",
+	"8/64PP/WNx+o20tj4zgAn3Nb538QJpYyzdx0ZxVEsJQMoHvCXAB+hd95LH4K/EB4PGExxz4reExbFtNA",
+	"+njuHniNDz9B5vf/etQ1ovKJEb/zntjZ40E+9vPzX7pvZr6Py/bc6a13wsO2PpAsnMcc++PFVu7Jptzu",
+	"kH9lTbkf75t/Gcf1n/uHZDfJP9tedCMo2PKcA5EDAODZhGaKwuaNnEuor1Hemq7rN7GaSyrprO6loOpf",
+	"3/HPXn+7H+ivAazokS7gX49acu6RQsgshnY1JT44ptL8tTU+reJp9vCivTn3r7au2ezanF76AW9SN/i6",
+	"FBbzHwH6rCrLDKYUEbwgZElCc31gx3AGEdf1qEs63LzdyibcamiBxFBJdzPft2TMzeIf+U5uNKbttz0H",
+	"0fC7DXRRdj5KNlp0dsqhgMH3GoAa3kuTdr+b+5dIms81N8sjyyT0YTqB0g1Hda/OLWZFQLFzhpmr7gKO",
+	"uBKI48+lzYHzo2+NXXPMHwk+M1T31NwDuDzFqgioGgeFzzzInkHZTacc26mG6Ah3WuIipvX04nheItWO",
+	"LQ99XdBg+0P/2Jd8wuR2g2hDO9ZotViOWtlOf9F7l4BAWxoEMLjkrccf2RxVDhpsVn3rs1CR0ZlN4iDo",
+	"/vbcV/y0TdgvuRs95hd+RVfcsa83jxp55LbrS+7hKN2WNlE7g5GJJmaN74IQOXOlnzZtU+Rkhmg6CMbH",
+	"5zaRJsbtX3Etx5I4jZu/9pj0Ow2juwRv106gua1ahc9/HVrVKW5ikuE2Wlh+Bij3rdgCGaNymrjTza0o",
+	"y8yqkjAef5QFRH5+YL4maVyNj/tYJlW2Upo/+BpgUn7C6BdINZzdppl6y4uAShCEJWiPUm0yJZ82QZvd",
+	"4rTgddItJT3bJDtNpAy///cmQFVZ9kNCwxP+KoOaOhBlpeBB9EH5nFZqlXf9cFO+qGRfM/5LGH2Uk8Q0",
+	"ivTGOUnuBVrUrWgscCLS/si4ie+U5SaxaXAzleKakxAwYTNO0sU7fP62ua8fw80qlT0sbRxIQwSDd6Sq",
+	"VFmp5IJrx+xmh9svAoITlleCXwIAoKo1geXNrjmwxm1LwEth7iEUWw11WqnuqslKJX+UVm9HpbtV8uh5",
+	"bh4/8bI6XRplHOCub5hKngg40bFPPGhJZ1N10nYnp1ndMRWl576RAnpxd6BsPTaIqHtcQGKRk0zu/zdg",
+	"OZO9K3CE0/HuZSWfL5WY8b9D1j1v+Gl6EZ2ixddyxIcgeWhWpyvZjUtGgNBQSeY9V6RJeFnJ4BEa7Z3F",
+	"Cdyrc/Z+604bREsbhXDOyrsvRe3tWAyuBs+BT7vatVQIY10AHgwd3m7xy9Edl2OvbpxCNwHjYX8KRhdh",
+	"yA97NGyMqFFeH9jFuJYVs/L4iWrY77ta1wIiFkfx4kH2zvd3qJORWpWobn03SvhWEtgq03sjbaUlwji7",
+	"B3yNptDQOIKDx5iotHruVvg3eWW3d8of9JRQfxNT2rzQ9uTZYuEYUBcU/kIk5bQva/9bEtOP7ltMNzvH",
+	"fxUgAV2O6bZ5TlTqe9PbM457x1wAcisguH56lWlmwvF0Zl5oupdnH94hzCvAvWa/i3UoccUSAd/IPAuX",
+	"FvzItVb+WEd/chQMah5ONJaNrjBCJG64zKxyRi5WzCY6pIPjK8XKJItiumefoyYUMq6LufsmZC2ZG/e/",
+	"680iUdLYJvT7hjYV+hB9e/bkaew4JmzGyjJ1jMqwnmSbmsP9R0fv2/232Km7cXyEGUBF3bCWazieHmT9",
+	"i0aFZkw1xuLi2A0Jde4c/tv32Wl0+Wt28ElVW8DFdlwmn5mbST75XJrPFGf/k6cO4KmQ73d8GDInkz2r",
+	"yazgKyaLixryvVml7oTNlqMyEB8IegPagJgezbaNui7f4ItOU3CCPmB2hw41IWaEhX5JSx+m/86R5Who",
+	"djhTspPXiKa+d+kNcOtGcJ5eEB3bCUMdmlhQ7dEV/rKSTaD1f5BO5g0S6dBv8IiIatAF5pTIHY0BvioH",
+	"V6uBD/LzkTg5IBKQfIwV/ye3AUcW93u11tHjG3MfDpw26XbTK3c7QjbSg+qZG143ZBI6wMWpuV9Snj0E",
+	"5yLhA5pBCUPKDP2bTOZ88nWAiUTyjUdZuE/ec3e1GVay/ZXeZr9wG6bQkV5xewWfPyWGJAyQynPAH+8F",
+	"wZPCYPCdCZGYGrL73ImusSaLANrXQWNoeAiic0nzbMWZBLA3MgnVkaYGHjzBFRe/f9e4oV6/7AFrF+Y4",
+	"t5pZK3F84OI3jRrICDnqh4KNDdzgk6HDla05lRRz5V6M7paT7HRjhL+bcB16uPprv/BC9b4wIbPKhN58",
+	"eOP6HtaGzlS6whHurjuxH3DExfPDwejGaaDiuOiTpASFNd6xndiib1/lTdiBw9jyHPgqjSRSc2fEEdmw",
+	"rbsf4EVn8C/EDTd58AYwuY1B/2u+pmBB3YsH716ntBVOxzAOtBv0OT57O9yBbmkrfuu+04pxYd6rnqpG",
+	"RA06+h6FPLwTruchY2azpHwLdQey9vmXaiGMFbOsksL6cIQbjsktslX2r6+uHv1binWunj8f5wnlny2X",
+	"vsnfyCbwowtW/XzHfvm7h3fbxqrN6rsM4XfF0/sIPDCUs/gRqkOFDajnleEPsrpINlZ+Cp3NmeUmRr+p",
+	"oicrNE9dekQ0/X0c8vhYOMe5ew+9Eg67DvIjlxkJG6DkZ0xmU+6b+RXt3LCg9QCgNLvmIbN+ymdqhdUs",
+	"lYSk1cgi5YYO/MPnT6oQtIb4CnWCo+kDwwGxZ2XZVgkgswN2MBSVgRrbUF/hROd1wCwR4goX2AnDXPkE",
+	"aP/PaNcxvDtNlhnGt2hpkZFjICZVyYLrjGXXfJtn08p2vYnAYSEriMa02It3rvl2kq7OGK8E9Fd832vC",
+	"yqBKGDFHjqYRHoeP/IxTrPSOljytLik9RT17sYmxzPLW/o4Q0/AOkRbi6C2iYzPgW2SGo3ucGh9NqtYE",
+	"dgDL/uaACka5GZy2KJGgY7wMkc3vnHFN6DyeAm68Egv5vhoH2Oie5YXTkE+hp5poCZ1M5OAQpLtUQZ4A",
+	"LlDIY/uDHOVen6qEwH/8zm36JDWvDiRjPjF8Vmlht5OLX3790uDkc7DIwb9Ct5lUyvC/wDPHct3EEfuI",
+	"gUN2vS/46mmSrmtnuPe9HqZbA3VNn4GM7YDKUI2xAj2obo/vlCZzbcia7Pd26ewDP8bopXJZHAEdlrJF",
+	"cCYI4Ng++GPv6fRqTnDbvF9zGY/b8G0T53YEjhgE/v1RFrXovpWZPqqm8yBewAXZaj28nBfw97rJ4Phy",
+	"06+nze4/XIvEw9sjNrjj3PdJPXKoE2uSQF76PqwgM+eqLNUmtGn1WE++H6lP5G23dO1pjnXF7Xs/9xN1",
+	"YeLMVPruO7ieevOt8miD6Sujhmlwd0O5xWp1uCAgfRU8g5AejU2DlS9oTNweOOJAWtGnWFpnxO/c1Nn6",
+	"//7952//5EY1Jec3PNtyx0TJdCMhi8k+WA87puELgZP0kRA2LQG/YiVmWq241dw8zZQst0gFaLOlIb0M",
+	"k8XJ8IT7SJ9r4qsw82CfLjHHdfDWxT09QSD5wA7bvXHkqaruPhoYqdoTP4ZFH3yoh1rCXMXMcmEysVor",
+	"Y4TjbuboEvE/Yjd9xwNFvltVbrKNqsoC0faoCgnoofL3uZGwtNP2kfJ72Skf23UhuMdeop/6uA56IEsO",
+	"fvqvyzP/rCwzEy6Te/LN03kZEE7Fqbm7AhQcDK6EWmxfmwdNXUOszVm3PhhHFGhUrS0+jnlvfVygFQtP",
+	"FLG1rXt4894zKxxBsLPQiEZ9wh7hGKr5WUAZ7msPYoPa5INu4vcQLGFRkCqdrYBRSCTlcPe9n1+58Y61",
+	"415mk805AmqmCqL8oq6QM1waFarioA26YpBghHr7kjObsVJJn7VI9+/oxwxs9E1oVAvth2b/VaAzD13x",
+	"x7rex7Ulqi/ek7ckOj60jVdCHmQvPBxtgOr1jje+xTDTihUoU5P5B/9oeuQRmEyLdVrOvdBs42FGmoXr",
+	"CBucZ4bdIESEVBaFhmlqm9Asz9egsxmxa+7zVzCDU1VmabG+p+ajuK6jQxXApm1XU1WqheD98GtXjefu",
+	"xJb0442CYfvxhuttFpayrS+hRSUKfiTynGsme2yjT2DhNJ7PlqosIARQ4/n6ZgLoNjcrVpbc2NBwF0/C",
+	"N3XP6oRD/ZLJ6+52nABpi8nrE7L7OCaohB2LcNlk5AM23A01Z7OB0/AxPnUsMuy0phgMkjOfVVfP+MhG",
+	"yQ9uKpDjpaRFUBAhs3/9+PGlE9PvP778t6fe0EejZLrFbjZsJUrEkjN2W4ZO6wggZUi9NZDzsG6i3SYg",
+	"aP4OmonprkhD/T3K+9ccXyppwcBL5aGFrTvKmQCfQr/rNw5oagjyvJEAtlmqrNBs47llZXh5wxOFMGFx",
+	"d3Pj1KQcPnwv4yqPSNfzP5bMLL+kMzUbB9GfNfdCALeebi03cCIlv+HaOwbo+sq4Vtr1s2Z2WXt+3CC9",
+	"fp81s5Zr9+J///Lw7M/sbP7rH99/9+VfJrdx/rg1nls7P9jZ8zrQpOPrYbMlP3uupNWqPI2Xp5OS8cck",
+	"Jhb98qujgOH6JtC70uXkYnLO1mLy5dcv/y8AAP//",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

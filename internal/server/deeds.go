@@ -61,6 +61,8 @@ var deeds = map[string]struct {
 	"ChangeRun":        {"run", "chose anew for the run of", false},
 	"PrintNext":        {"run", "printed on demand a label of the run of", false},
 	"CloseRun":         {"run", "gave up the rest of the run of", false},
+	"AddRolls":         {"stock", "noted rolls in the Stockroom", false},
+	"TakeRoll":         {"roll", "took from the Stockroom roll", false},
 	"KeepDayOrder":     {"order of the day", "kept the order of the day", true},
 	"DeleteDayOrder":   {"order of the day", "forgot the order of the day", false},
 	"StartDayOrder":    {"run", "prepared by an order of the day the run of", true},

@@ -363,11 +363,17 @@ func (s *Server) run(ctx context.Context, id int64) (api.Run, error) {
 			return api.Run{}, err
 		}
 	}
-	if loaded := s.floor.lately(ctx, printer); loaded != nil {
+	loaded := s.floor.lately(ctx, printer)
+	if loaded != nil {
 		if misfit := loaded.Misfit(d.Stock); misfit != nil {
 			shown.Misfit = misfit.Text
 		} else if loaded.OtherMaterial(d.Stock) {
 			shown.OtherStock = loaded.Name
+		}
+	}
+	if shown.Misfit == "" {
+		if shown.RollPlan, err = s.rollPlan(ctx, &d.Stock, loaded, r.LabelCount, r.Printed, shown.WebMillimetres); err != nil {
+			return api.Run{}, err
 		}
 	}
 	shown.Seconds = int(batch.Time(shown.WebMillimetres, about.Speed).Seconds() + 0.5)

@@ -365,6 +365,44 @@ func TestLabelsGoOutAsFiles(t *testing.T) {
 	require.Equal(t, []int{8, 2, 0, 0, 6, 0}, s.account(made.Id))
 }
 
+// The labels that are left are spread over the roll in the printer and those that lie in the Stockroom, the begun ones first.
+func TestTheRollPlan(t *testing.T) {
+	s := newSite(t)
+	s.signIn()
+	var run api.Run
+	require.Equal(t, 200, s.do("POST", "/api/runs", `{"designId": 2, "recordSetId": 2, "choice": {"records": "", "howMany": {"each": 20}, "printerId": 0}}`, &run))
+	path := fmt.Sprintf("/api/runs/%d", run.Id)
+	plan := func() (told []string) {
+		require.Eventually(t, func() bool { require.Equal(t, 200, s.do("GET", path, nil, &run)); return run.RollPlan != nil }, 5*time.Second, 20*time.Millisecond)
+		for _, r := range run.RollPlan.Stretches {
+			told = append(told, fmt.Sprintf("%s %d-%d %d", r.From, r.First, r.Last, r.Left))
+		}
+		return told
+	}
+	plan()
+	full := run.RollPlan.FullRoll
+	require.Positive(t, full)
+	inPrinter := run.RollPlan.Stretches[0].Last
+	require.Equal(t, []string{fmt.Sprintf("printer 1-%d 0", inPrinter), fmt.Sprintf("missing %d-4800 0", inPrinter+1)}, plan())
+	require.Equal(t, (4800-inPrinter+full-1)/full, *run.RollPlan.Stretches[1].Rolls)
+	about := struct{ Number string }{}
+	require.NoError(t, json.Unmarshal(run.Stock, &about))
+	for left, rolls := range map[int]int{900: 1, 5000: 2} {
+		require.Equal(t, 204, s.do("POST", "/api/rolls", api.AddRolls{Stock: about.Number, Left: int64(left), Rolls: rolls, Place: new("shelf 3")}, nil))
+	}
+	require.Equal(t, 404, s.do("POST", "/api/rolls", api.AddRolls{Stock: "X", Left: 1, Rolls: 1}, nil))
+	require.Equal(t, 400, s.do("POST", "/api/rolls", api.AddRolls{Stock: about.Number, Left: 0, Rolls: 1}, nil))
+	told := plan()
+	require.Equal(t, []string{fmt.Sprintf("stockroom %d-%d 0", inPrinter+1, inPrinter+900), fmt.Sprintf("stockroom %d-4800 %d", inPrinter+901, 5000-(4800-inPrinter-900))}, told[1:])
+	require.Equal(t, "shelf 3", *run.RollPlan.Stretches[1].Place)
+	require.Equal(t, 204, s.do("DELETE", fmt.Sprintf("/api/rolls/%d", *run.RollPlan.Stretches[1].RollId), nil, nil))
+	require.Equal(t, 404, s.do("DELETE", fmt.Sprintf("/api/rolls/%d", *run.RollPlan.Stretches[1].RollId), nil, nil))
+	require.Len(t, plan(), 2)
+	var rolls []api.Roll
+	require.Equal(t, 200, s.do("GET", "/api/rolls?stock="+url.QueryEscape(about.Number), nil, &rolls))
+	require.Len(t, rolls, 2)
+}
+
 // What is printed day after day is started with one gesture, with the newest records; what a person must look at first waits for one.
 func TestOrdersOfTheDay(t *testing.T) {
 	s := newSite(t)

@@ -1718,6 +1718,43 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/rolls": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The rolls of a stock that lie in the Stockroom, those that are begun first. */
+        get: operations["listRolls"];
+        put?: never;
+        /** @description Notes rolls of a stock that are alike. */
+        post: operations["addRolls"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/rolls/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** @description It no longer lies in the Stockroom: it was loaded, or used up. */
+        delete: operations["takeRoll"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/orders-of-the-day": {
         parameters: {
             query?: never;
@@ -2064,7 +2101,7 @@ export interface components {
             /** @description In words, before what it is about. */
             did: string;
             /** @enum {string} */
-            about: "account" | "printer" | "set-up" | "stock" | "design" | "part" | "picture" | "typeface" | "record set" | "connection" | "number series" | "number" | "order of the day" | "run" | "print";
+            about: "account" | "printer" | "set-up" | "stock" | "design" | "part" | "picture" | "typeface" | "record set" | "connection" | "number series" | "number" | "order of the day" | "roll" | "run" | "print";
             /** Format: int64 */
             subjectId: number;
             /** @description Of what it is about, as it was called then; empty where it has none. */
@@ -3381,6 +3418,7 @@ export interface components {
             misfit: string;
             /** @description What is loaded where it has the size that is needed and is another stock; empty: it is none. */
             otherStock: string;
+            rollPlan?: components["schemas"]["RollPlan"];
             /** @description Different labels of the run that came out. */
             printed: number;
             /** @description Labels not printed yet that can be. */
@@ -3409,6 +3447,46 @@ export interface components {
             groups: components["schemas"]["FindingGroup"][];
             /** @description Labels for a sample: nearest to overflowing, most lines, smallest type, densest codes, emptiest, oddest. */
             worth: components["schemas"]["WorthALook"][];
+        };
+        Roll: {
+            /** Format: int64 */
+            id: number;
+            /**
+             * Format: int64
+             * @description Pieces, or sheets of a stock of sheets, or micrometres of a tape.
+             */
+            left: number;
+            place: string;
+        };
+        AddRolls: {
+            stock: string;
+            rolls: number;
+            /**
+             * Format: int64
+             * @description Of each: pieces, sheets or micrometres.
+             */
+            left: number;
+            place?: string;
+        };
+        /** @description Which labels that are not printed yet come off which roll. */
+        RollPlan: {
+            /** @description Labels on a full one; 0 where it is not known. */
+            fullRoll: number;
+            stretches: components["schemas"]["RollStretch"][];
+        };
+        RollStretch: {
+            /** @enum {string} */
+            from: "printer" | "stockroom" | "missing";
+            /** Format: int64 */
+            rollId?: number;
+            place?: string;
+            /** @description Counted from 1 among the labels that are still to be printed. */
+            first: number;
+            last: number;
+            /** @description Labels that the roll has left then. */
+            left: number;
+            /** @description Full ones that are missing. */
+            rolls?: number;
         };
         DayOrder: {
             /** Format: int64 */
@@ -6671,6 +6749,73 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["Run"];
                 };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listRolls: {
+        parameters: {
+            query: {
+                stock: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The rolls */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Roll"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    addRolls: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AddRolls"];
+            };
+        };
+        responses: {
+            /** @description They are noted */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    takeRoll: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description It is gone from the list */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             default: components["responses"]["Problem"];
         };

@@ -15,6 +15,7 @@ import PrintNow from './PrintNow.vue'
 import RecordTicks from './RecordTicks.vue'
 import RunFindings from './RunFindings.vue'
 import RunHistory from './RunHistory.vue'
+import RollPlan from './RollPlan.vue'
 import RunAnswers from './RunAnswers.vue'
 import RunNumbers from './RunNumbers.vue'
 import RunProof from './RunProof.vue'
@@ -68,12 +69,6 @@ const { data: lastProof, problem: unproved } = useAsked((signal) => {
   })
 })
 const proof = computed(() => (proofOf.value === made.value && !unproved.value ? lastProof.value : undefined))
-/** What is loaded is asked again and again: somebody may be changing the roll just now. */
-const { data: floorNow } = usePolled(() => api.GET('/floor'), 2000)
-const floor = computed(() =>
-  floorNow.value?.printers.find((line) => line.printer.id === run.value?.printer.id),
-)
-
 const each = ref(1)
 const field = ref<string | null>(null)
 const free = ref<string | null>(null)
@@ -135,10 +130,8 @@ async function giveUp() {
 }
 
 const printable = computed(() => (proof.value && run.value ? run.value.labels - proof.value.leftOut : 0))
-const rest = computed(() => (run.value ? printable.value - run.value.printed : 0))
 const stock = computed(() => (run.value ? asStock(run.value.stock) : undefined))
 const speed = computed(() => (run.value ? asPrinter(run.value.printer.about).speed : undefined))
-const rollLeft = computed(() => (floor.value?.unit === 'labels' ? floor.value.left : -1))
 const wrongStock = computed(() => (run.value?.misfit ? `${run.value.misfit} Load it before you print.` : ''))
 const otherMaterial = computed(() =>
   run.value?.otherStock
@@ -316,6 +309,13 @@ const seen = ref(1)
               Change
             </button>
           </section>
+          <RollPlan
+            v-if="run.rollPlan?.stretches.length && !run.closedAt"
+            :plan="run.rollPlan"
+            :printed="run.printed"
+            :sheets="!!sheet"
+            @taken="refresh"
+          />
           <section v-if="setupOptions.length" class="line" aria-labelledby="q-setup">
             <h2 id="q-setup">Print set-up</h2>
             <NSelect
@@ -348,11 +348,6 @@ const seen = ref(1)
           <p v-if="wrongStock" class="say bad"><span aria-hidden="true">■</span> {{ wrongStock }}</p>
           <p v-else-if="otherMaterial" class="say warn">
             <span aria-hidden="true">▲</span> {{ otherMaterial }}
-          </p>
-          <p v-else-if="rollLeft >= 0 && rest > rollLeft" class="say warn">
-            <span aria-hidden="true">▲</span> The roll has {{ plural(rollLeft, 'label') }} left, and
-            {{ count(rest) }} are to be printed. It must be changed after label
-            {{ count(run.printed + rollLeft) }}; the run waits and goes on by itself.
           </p>
         </div>
         <RunHistory class="side" :run @again="print('again', $event)" @spoiled="spoil" @close="giveUp" />

@@ -9,6 +9,7 @@ import LevelText from '@/shared/LevelText.vue'
 import CableDrawing from './CableDrawing.vue'
 import { drawnHeight } from './pieces'
 import StockDrawn from './StockDrawn.vue'
+import StockRolls from './StockRolls.vue'
 
 /** The chosen stock with its dimensions, what follows from them, and which printers take it. */
 const props = defineProps<{ row: Schemas['StockRow']; cable?: number }>()
@@ -16,6 +17,9 @@ const emit = defineEmits<{ design: []; copy: []; change: []; retire: [] }>()
 
 const stock = computed(() => asStock(props.row.about))
 const facts = computed(() => props.row.facts)
+const rollUnit = computed(() =>
+  stock.value.kind === 'sheet' ? 'sheets' : stock.value.kind === 'tape' ? 'length' : 'labels',
+)
 const tall = computed(() => drawnHeight(stock.value))
 const scale = computed(() =>
   Math.min(250 / Math.max(facts.value.web / 1000, 1), 210 / Math.max(tall.value, 1), 6),
@@ -102,6 +106,12 @@ const lines = computed(() => {
         <dd>{{ value }}</dd>
       </div>
     </dl>
+    <StockRolls
+      v-if="stock.kind !== 'plate'"
+      :stock="row.number"
+      :unit="rollUnit"
+      :full="rollUnit === 'length' ? (facts.rollLength ?? 0) : facts.pieces"
+    />
     <h3>Which printers take it</h3>
     <ul>
       <li v-for="fit in check?.printers" :key="fit.printer">

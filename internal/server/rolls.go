@@ -1,0 +1,80 @@
+package server
+
+import (
+	"context"
+
+	"oddspool/core/batch"
+	"oddspool/core/stock"
+	"oddspool/internal/api"
+	"oddspool/internal/store"
+)
+
+// ListRolls implements api.StrictServerInterface.
+func (s *Server) ListRolls(ctx context.Context, req api.ListRollsRequestObject) (api.ListRollsResponseObject, error) {
+	rolls, err := s.store.Rolls(ctx, req.Params.Stock)
+	answer := make(api.ListRolls200JSONResponse, len(rolls))
+	for i, r := range rolls {
+		answer[i] = api.Roll{Id: r.ID, Left: r.Left, Place: r.Place}
+	}
+	return answer, err
+}
+
+// AddRolls implements api.StrictServerInterface.
+func (s *Server) AddRolls(ctx context.Context, req api.AddRollsRequestObject) (api.AddRollsResponseObject, error) {
+	if _, err := s.store.StockNumbered(ctx, req.Body.Stock); err != nil {
+		return nil, err
+	}
+	return api.AddRolls204Response{}, s.store.AddRolls(ctx, store.Roll{Stock: req.Body.Stock, Left: req.Body.Left, Place: or(req.Body.Place, ""), By: s.user(ctx)}, req.Body.Rolls)
+}
+
+// TakeRoll implements api.StrictServerInterface.
+func (s *Server) TakeRoll(ctx context.Context, req api.TakeRollRequestObject) (api.TakeRollResponseObject, error) {
+	return api.TakeRoll204Response{}, s.store.TakeRoll(ctx, req.Id)
+}
+
+// rollPlan tells which labels of a run that are not printed yet come off which roll; nil where the printer does not tell what it has.
+func (s *Server) rollPlan(ctx context.Context, on *stock.Stock, loaded *stock.Loaded, labels, printed int, web float64) (*api.RollPlan, error) {
+	if loaded == nil || loaded.Left < 0 && loaded.LeftLength < 0 || loaded.LeftLength >= 0 && web == 0 || labels == 0 {
+		return nil, nil //nolint:nilnil // there is no plan, and that is no error
+	}
+	rolls, err := s.store.Rolls(ctx, on.Number)
+	if err != nil {
+		return nil, err
+	}
+	per := max(on.PerPage(), 1)
+	inLabels := func(left int64) int {
+		switch {
+		case on.Kind == stock.Sheet:
+			return int(left) * per
+		case loaded.LeftLength >= 0: // micrometres of a web, of which each label takes its part
+			return int(float64(left) / 1000 / (web / float64(labels)))
+		}
+		return int(left)
+	}
+	inPrinter := int64(loaded.Left)
+	if loaded.LeftLength >= 0 {
+		inPrinter = int64(loaded.LeftLength)
+	}
+	left := []int{inLabels(inPrinter)}
+	for _, r := range rolls {
+		left = append(left, inLabels(r.Left))
+	}
+	plan := &api.RollPlan{FullRoll: on.Pieces(), Stretches: []api.RollStretch{}}
+	if loaded.FullLength > 0 {
+		plan.FullRoll = inLabels(int64(loaded.FullLength))
+	}
+	for _, stretch := range batch.Stretches(1, labels-printed, per, left) {
+		shown := api.RollStretch{First: stretch.First, Last: stretch.Last, Left: stretch.Left, From: api.RollStretchFromMissing}
+		switch {
+		case stretch.Roll == 0:
+			shown.From = api.RollStretchFromPrinter
+		case stretch.Roll > 0:
+			roll := rolls[stretch.Roll-1]
+			shown.From, shown.RollId, shown.Place = api.RollStretchFromStockroom, &roll.ID, &roll.Place
+		case plan.FullRoll > 0:
+			shown.Rolls = new((stretch.Last - stretch.First + plan.FullRoll) / plan.FullRoll)
+		}
+		plan.Stretches = append(plan.Stretches, shown)
+	}
+	return plan, nil
+}
