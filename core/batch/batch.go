@@ -14,13 +14,14 @@ import (
 	"oddspool/core/stock"
 )
 
-// A Share is how many labels one record gets.
+// A Share is labels of one record that follow one another.
 type Share struct {
 	Record int // from 1
 	Copies int
+	Before int // labels that the record has in the run before these
 }
 
-// A Plan lists the labels of a run: all copies of the first record, then of the next.
+// A Plan lists the labels of a run: all copies of the first record, then of the next; or sets of all records, one behind the other.
 type Plan struct {
 	shares []Share
 	ends   []int // labels up to and with each share
@@ -47,6 +48,33 @@ func (p *Plan) Len() int {
 	return p.ends[len(p.ends)-1]
 }
 
+// Chosen returns how many different records have labels.
+func (p *Plan) Chosen() int {
+	n := 0
+	for _, share := range p.shares {
+		if share.Before == 0 {
+			n++
+		}
+	}
+	return n
+}
+
+// InSets returns shares as sets: a label of each record, then another of each that has more, until all have theirs.
+func InSets(shares []Share) (sets []Share) {
+	most := 0
+	for _, share := range shares {
+		most = max(most, share.Copies)
+	}
+	for set := range most {
+		for _, share := range shares {
+			if share.Copies > set {
+				sets = append(sets, Share{share.Record, 1, set})
+			}
+		}
+	}
+	return sets
+}
+
 // Shares returns the shares that have labels.
 func (p *Plan) Shares() []Share { return p.shares }
 
@@ -54,7 +82,7 @@ func (p *Plan) Shares() []Share { return p.shares }
 func (p *Plan) At(n int) (record, copies int) {
 	i := sort.SearchInts(p.ends, n)
 	share := p.shares[i]
-	return share.Record, n - (p.ends[i] - share.Copies)
+	return share.Record, share.Before + n - (p.ends[i] - share.Copies)
 }
 
 // A Span is labels that share a number of a series.
@@ -118,6 +146,7 @@ type HowMany struct {
 	Field     string      `json:"field,omitempty"`     // the field that tells
 	Free      string      `json:"free,omitempty"`      // a field whose quantity is added, such as goods that are not charged
 	Pack      int         `json:"pack,omitempty"`      // a label for each pack of so many, the last one in part; 0: for each piece
+	Sets      bool        `json:"sets,omitempty"`      // the whole run again and again, not all labels of a record one behind the other
 	Corrected map[int]int `json:"corrected,omitempty"` // by record, from 1: set by hand
 }
 
@@ -163,10 +192,13 @@ func (h HowMany) Share(chosen []int, fields []string, records [][]string) (share
 			return nil, nil, &QuantityError{Record: number, Field: h.Field, Value: strconv.Itoa(copies)}
 		}
 		sum += copies
-		shares = append(shares, Share{number, copies})
+		shares = append(shares, Share{Record: number, Copies: copies})
 	}
 	if sum > Most {
 		return nil, nil, &TooManyError{Labels: sum}
+	}
+	if h.Sets {
+		shares = InSets(shares)
 	}
 	return shares, taken, nil
 }

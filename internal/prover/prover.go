@@ -78,10 +78,12 @@ func Prove(ctx context.Context, s *store.Store, run *store.Run, setup stock.Setu
 		found.At = new(d.Setting.Now)
 	}
 	for i, level := range report.Worst {
-		if last := len(found.LeftOut) - 1; level == proof.Error && (last < 0 || found.LeftOut[last] != numbers[i]) {
+		if level == proof.Error {
 			found.LeftOut = append(found.LeftOut, numbers[i])
 		}
 	}
+	slices.Sort(found.LeftOut) // of sets, records come again and again
+	found.LeftOut = slices.Compact(found.LeftOut)
 	for _, extreme := range report.Extremes {
 		if label := labels[extreme.Record-1]; report.Worst[extreme.Record-1] != proof.Error {
 			found.Worth = append(found.Worth, Worth{label.Label, label.Record, extreme.Why})
@@ -97,6 +99,7 @@ func Prove(ctx context.Context, s *store.Store, run *store.Run, setup stock.Setu
 		for i, place := range group.Records {
 			group.Records[i] = numbers[place-1]
 		}
+		slices.Sort(group.Records)
 		group.Records = slices.Compact(group.Records)
 	}
 	text, err := json.Marshal(found)

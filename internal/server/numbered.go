@@ -27,7 +27,7 @@ func readsRecords(d *design.Design) bool {
 }
 
 // demands returns the numbers that the labels of a plan need. The records are those that were chosen.
-func demands(d *design.Design, plan *batch.Plan, fields []string, chosen []int, records [][]string) (all []store.Demand, err error) {
+func demands(d *design.Design, plan *batch.Plan, sets bool, fields []string, chosen []int, records [][]string) (all []store.Demand, err error) {
 	known, answers := slices.Clone(fields), []string{}
 	for _, q := range d.Asked(fields) {
 		known, answers = append(known, q.Name), append(answers, d.Answers[q.Name])
@@ -38,6 +38,9 @@ func demands(d *design.Design, plan *batch.Plan, fields []string, chosen []int, 
 	}
 	for i := range d.Series {
 		n := &d.Series[i]
+		if sets && (n.Each() == design.PerRecord || n.Each() == design.PerGroup) {
+			return nil, refused(fmt.Sprintf("The number series “%s” gives a number to each %s, whose labels must follow one another. Print all labels of a record, then those of the next.", n.Name, n.Each()))
+		}
 		keys, err := valuesOf(n.Anew, known, answers, d, chosen, records)
 		if err != nil {
 			return nil, refused(fmt.Sprintf("The number series “%s” cannot tell when it starts over. %v", n.Name, err))

@@ -160,7 +160,7 @@ func (s *Server) plan(ctx context.Context, setID *int64, document []byte, choice
 	if err := d.Clash(set.Fields); err != nil {
 		return nil, err
 	}
-	howMany := batch.HowMany{Each: choice.HowMany.Each, Field: or(choice.HowMany.Field, ""), Free: or(choice.HowMany.Free, ""), Pack: or(choice.HowMany.Pack, 0), Corrected: map[int]int{}}
+	howMany := batch.HowMany{Each: choice.HowMany.Each, Field: or(choice.HowMany.Field, ""), Free: or(choice.HowMany.Free, ""), Pack: or(choice.HowMany.Pack, 0), Sets: or(choice.HowMany.Sets, false), Corrected: map[int]int{}}
 	for number, copies := range or(choice.HowMany.Corrected, nil) {
 		n, err := strconv.Atoi(number)
 		if err != nil {
@@ -190,7 +190,7 @@ func (s *Server) plan(ctx context.Context, setID *int64, document []byte, choice
 	}
 	plan := batch.NewPlan(shares)
 	d.Setting, d.Answers = s.store.Setting(ctx, time.Now()), answers
-	numbers, err := demands(d, plan, set.Fields, chosen, records)
+	numbers, err := demands(d, plan, howMany.Sets, set.Fields, chosen, records)
 	if err != nil {
 		return nil, err
 	}
@@ -330,7 +330,7 @@ func (s *Server) run(ctx context.Context, id int64) (api.Run, error) {
 	shown := api.Run{AskFrom: batch.AskFrom, Taken: []api.Taken{}, Numbers: []api.RunNumbers{}, ClosedAt: r.ClosedAt, ClosedBy: r.ClosedBy, Questions: questions, Id: r.ID, Name: d.Name, DesignId: r.DesignID, Version: r.Version, RecordSetId: r.RecordSetID, RecordSet: r.RecordSet,
 		RecordCount: r.RecordCount, RecordSetFields: r.Fields, Chosen: r.Chosen, Labels: r.LabelCount, Printer: toPrinter(printer), Stock: roll,
 		Printed: r.Printed, Left: r.LabelCount - r.Printed, PreparedBy: r.PreparedBy, PreparedAt: r.PreparedAt, Prints: []api.Print{},
-		Choice: api.RunChoice{Records: r.Records, PrinterId: r.PrinterID, SetupId: r.SetupID, Answers: &answers, HowMany: api.HowMany{Each: howMany.Each, Field: &howMany.Field, Free: &howMany.Free, Pack: &howMany.Pack, Corrected: &corrected}}}
+		Choice: api.RunChoice{Records: r.Records, PrinterId: r.PrinterID, SetupId: r.SetupID, Answers: &answers, HowMany: api.HowMany{Each: howMany.Each, Field: &howMany.Field, Free: &howMany.Free, Pack: &howMany.Pack, Sets: &howMany.Sets, Corrected: &corrected}}}
 	var numbers []store.RunNumbers
 	if err := json.Unmarshal(r.Numbers, &numbers); err != nil {
 		return api.Run{}, fmt.Errorf("read numbers of run %d: %w", id, err)

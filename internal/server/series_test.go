@@ -215,6 +215,36 @@ func (s *site) said(run api.Run) (numbers []string) {
 	return numbers
 }
 
+// A run may be printed as a whole again and again; what is asked for each label is asked of each.
+func TestRunsInSets(t *testing.T) {
+	s := newSite(t)
+	s.signIn()
+	s.series("totes", series.Spec{Start: "1", Step: 1}, api.Return)
+	count := series.Spec{Start: "1", Step: 1}
+	d := s.numbered("datamatrix", []design.Piece{{Field: "bin"}, {Field: "totes"}}, design.Numbered{Name: "totes", Counts: count})
+	body := func(id int64) string {
+		return fmt.Sprintf(`{"designId": %d, "recordSetId": 2, "choice": {"records": "2-3", "howMany": {"each": 2, "sets": true}, "printerId": 0}}`, id)
+	}
+	var run api.Run
+	require.Equal(t, 200, s.do("POST", "/api/runs", body(d.Id), &run))
+	require.Equal(t, []any{4, 2, true}, []any{run.Labels, run.Chosen, *run.Choice.HowMany.Sets})
+	var labels api.RunLabels
+	path := fmt.Sprintf("/api/runs/%d", run.Id)
+	require.Equal(t, 200, s.do("GET", path+"/labels", nil, &labels))
+	var records []int
+	for _, label := range labels.Labels {
+		records = append(records, label.Record)
+	}
+	require.Equal(t, []int{2, 3, 2, 3}, records)
+	require.Equal(t, []string{"1", "2", "3", "4"}, s.said(run))
+	var shown []api.RunRecord
+	require.Equal(t, 200, s.do("GET", path+"/records?from=1&most=4", nil, &shown))
+	require.Equal(t, []int{0, 2, 2, 0}, []int{shown[0].Copies, shown[1].Copies, shown[2].Copies, shown[3].Copies})
+	s.print(run.Id, `{"kind": "all"}`)
+	each := s.numbered("datamatrix", []design.Piece{{Field: "totes"}}, design.Numbered{Name: "totes", Counts: count, Per: design.PerRecord})
+	require.Contains(t, s.problem(422, "POST", "/api/runs", body(each.Id)), "gives a number to each record, whose labels must follow one another")
+}
+
 func TestAListOfReadyNumbersIsUsedUp(t *testing.T) {
 	s := newSite(t)
 	s.signIn()

@@ -54,8 +54,8 @@ func (s *Store) Answers(ctx context.Context, run int64, records []int) (answers 
 // CountAnswers returns how many answers the labels of a run have to some questions, and how many there are to give: for each record to
 // those that are asked so, for each label to the others.
 func (s *Store) CountAnswers(ctx context.Context, run int64, ofRecord, ofLabel []string) (given, wanted int, err error) {
-	const query = `select (select count(*) from run_answers a join run_records c on c.run_id = $1 and c.record = a.record
-			where a.run_id = $1 and (a.copy = 0 and a.name = any($2) or a.copy between 1 and c.copies and a.name = any($3))),
+	const query = `select (select count(*) from run_answers a where a.run_id = $1 and exists (select 1 from run_records c where c.run_id = $1 and c.record = a.record
+			and (a.copy = 0 and a.name = any($2) or a.copy between c.before + 1 and c.before + c.copies and a.name = any($3)))),
 		(select chosen * cardinality($2::text[]) + label_count * cardinality($3::text[]) from runs where id = $1)`
 	if err := s.Pool.QueryRow(ctx, query, run, ofRecord, ofLabel).Scan(&given, &wanted); err != nil {
 		return 0, 0, fmt.Errorf("count answers of run %d: %w", run, err)
@@ -67,7 +67,7 @@ func (s *Store) CountAnswers(ctx context.Context, run int64, ofRecord, ofLabel [
 // d the printer. $1 to $5 are what behind gives; of the print %[1]s, and who prints it is %[2]s.
 const labelValues = `array[l.label::text, u.label_count::text, d.name, %[2]s, ((l.label - 1) / $5::int + 1)::text]
 	|| array(select coalesce((select a.answer from run_answers a where a.run_id = u.id and a.record = l.record and a.name = e.name
-			and a.copy = case when e.each_label then l.label + 1 - (select max(first_label) from run_records where run_id = u.id and first_label <= l.label) else 0 end), e.stand)
+			and a.copy = case when e.each_label then (select c.before + l.label + 1 - c.first_label from run_records c where c.run_id = u.id and c.first_label <= l.label order by c.first_label desc limit 1) else 0 end), e.stand)
 		from unnest($1::text[], $2::text[], $3::bool[]) with ordinality e (name, stand, each_label, place) order by e.place)
 	|| array(select coalesce((select case when n.last_label >= l.label then n.number end from numbers n
 			where n.run_id = u.id and n.series_id = e.id and n.first_label <= l.label and n.after_print < %[1]s and (n.last_print is null or n.last_print >= %[1]s) and n.state <> 'returned'

@@ -151,7 +151,7 @@ func (s *Store) PrepareRun(ctx context.Context, plan RunPlan, by string) (id int
 	err = pgx.BeginFunc(ctx, s.Pool, func(tx pgx.Tx) error {
 		const query = `insert into runs (design_revision_id, record_set_id, printer_id, setup_id, records, how_many, label_count, chosen, prepared_by, answers, taken)
 			values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11) returning id`
-		row := tx.QueryRow(ctx, query, plan.RevisionID, plan.RecordSetID, plan.PrinterID, plan.SetupID, plan.Records, howMany, plan.Plan.Len(), len(plan.Plan.Shares()), by, answers, taken)
+		row := tx.QueryRow(ctx, query, plan.RevisionID, plan.RecordSetID, plan.PrinterID, plan.SetupID, plan.Records, howMany, plan.Plan.Len(), plan.Plan.Chosen(), by, answers, taken)
 		if err := row.Scan(&id); err != nil {
 			return fmt.Errorf("add run: %w", err)
 		}
@@ -165,9 +165,9 @@ func (s *Store) PrepareRun(ctx context.Context, plan RunPlan, by string) (id int
 
 func copyShares(ctx context.Context, tx pgx.Tx, run int64, plan *batch.Plan) error {
 	shares, label := plan.Shares(), 1
-	return copyIn(ctx, tx, "run_records", []string{"run_id", "record", "first_label", "copies"},
+	return copyIn(ctx, tx, "run_records", []string{"run_id", "record", "first_label", "copies", "before"},
 		pgx.CopyFromSlice(len(shares), func(i int) ([]any, error) {
-			row := []any{run, shares[i].Record, label, shares[i].Copies}
+			row := []any{run, shares[i].Record, label, shares[i].Copies, shares[i].Before}
 			label += shares[i].Copies
 			return row, nil
 		}))
@@ -205,7 +205,7 @@ func (s *Store) ChangeRun(ctx context.Context, id int64, plan RunPlan, by string
 			return nil
 		}
 		const query = `update runs set printer_id = $2, setup_id = $3, records = $4, how_many = $5, label_count = $6, chosen = $7, answers = $8, taken = $9, proof = null, edits = edits + 1 where id = $1`
-		if _, err := tx.Exec(ctx, query, id, plan.PrinterID, plan.SetupID, plan.Records, howMany, plan.Plan.Len(), len(plan.Plan.Shares()), answers, taken); err != nil {
+		if _, err := tx.Exec(ctx, query, id, plan.PrinterID, plan.SetupID, plan.Records, howMany, plan.Plan.Len(), plan.Plan.Chosen(), answers, taken); err != nil {
 			return fmt.Errorf("change run %d: %w", id, err)
 		}
 		if _, err := tx.Exec(ctx, `delete from run_records where run_id = $1`, id); err != nil {
@@ -220,7 +220,7 @@ func (s *Store) ChangeRun(ctx context.Context, id int64, plan RunPlan, by string
 
 // RunPlanOf returns the labels of a run.
 func (s *Store) RunPlanOf(ctx context.Context, id int64) (*batch.Plan, error) {
-	rows, err := s.Pool.Query(ctx, `select record, copies from run_records where run_id = $1 order by first_label`, id)
+	rows, err := s.Pool.Query(ctx, `select record, copies, before from run_records where run_id = $1 order by first_label`, id)
 	if err != nil {
 		return nil, fmt.Errorf("read run %d: %w", id, err)
 	}
@@ -234,7 +234,7 @@ func (s *Store) RunPlanOf(ctx context.Context, id int64) (*batch.Plan, error) {
 // RunCopies returns how many labels a run has of the records from a number on; those without any
 // are not there.
 func (s *Store) RunCopies(ctx context.Context, id int64, from, most int) (map[int]int, error) {
-	rows, err := s.Pool.Query(ctx, `select record, copies from run_records where run_id = $1 and record >= $2 and record < $2 + $3`, id, from, most)
+	rows, err := s.Pool.Query(ctx, `select record, sum(copies) from run_records where run_id = $1 and record >= $2 and record < $2 + $3 group by record`, id, from, most)
 	if err != nil {
 		return nil, fmt.Errorf("read run %d: %w", id, err)
 	}
@@ -248,8 +248,8 @@ func (s *Store) RunCopies(ctx context.Context, id int64, from, most int) (map[in
 
 // CopiesOf returns how many labels a run has of some records, in their order.
 func (s *Store) CopiesOf(ctx context.Context, id int64, records []int) ([]int, error) {
-	const query = `select coalesce(c.copies, 0) from unnest($2::int[]) with ordinality as wanted (number, place)
-		left join run_records c on c.run_id = $1 and c.record = wanted.number order by wanted.place`
+	const query = `select coalesce(sum(c.copies), 0) from unnest($2::int[]) with ordinality as wanted (number, place)
+		left join run_records c on c.run_id = $1 and c.record = wanted.number group by wanted.place order by wanted.place`
 	rows, err := s.Pool.Query(ctx, query, id, records)
 	if err != nil {
 		return nil, fmt.Errorf("read run %d: %w", id, err)

@@ -3064,6 +3064,8 @@ export interface components {
             field?: string;
             /** @description A field whose quantity is added. */
             free?: string;
+            /** @description The whole run again and again, not all labels of a record one behind the other. */
+            sets?: boolean;
             /** @description A label for each pack of so many; 0: for each piece. */
             pack?: number;
             /** @description By number of record; set by hand. */

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { NButton, NInputNumber, NSelect } from 'naive-ui'
+import { NButton, NCheckbox, NInputNumber, NSelect } from 'naive-ui'
 import { computed, ref, watch } from 'vue'
 import { useRoute } from 'vue-router'
 import { api, type Schemas } from '@/api/client'
@@ -73,6 +73,7 @@ const each = ref(1)
 const field = ref<string | null>(null)
 const free = ref<string | null>(null)
 const pack = ref<number | null>(null)
+const sets = ref(false)
 watch(
   () => run.value?.choice,
   (choice, before) => {
@@ -82,6 +83,7 @@ watch(
     if (!field.value) field.value = null
     free.value = choice.howMany.free || null
     pack.value = choice.howMany.pack || null
+    sets.value = choice.howMany.sets ?? false
   },
   { immediate: true },
 )
@@ -95,6 +97,7 @@ async function choose(change: Partial<Schemas['RunChoice']> = {}) {
       field: field.value ?? '',
       free: (field.value && free.value) ?? '',
       pack: (field.value && pack.value) || 0,
+      sets: sets.value,
       corrected: run.value.choice.howMany.corrected,
     },
     printerId: run.value.printer.id,
@@ -241,6 +244,9 @@ const seen = ref(1)
                   ><template v-if="pack" #suffix>in a pack</template></NInputNumber
                 >
               </template>
+              <NCheckbox v-if="run.chosen > 1" v-model:checked="sets"
+                >in sets: the whole run, then again</NCheckbox
+              >
               <NButton type="primary" attr-type="submit">Take this</NButton>
             </form>
             <p v-else>
@@ -256,6 +262,7 @@ const seen = ref(1)
                 ><b>{{ count(run.choice.howMany.each) }}</b>
                 {{ run.recordSetId === undefined ? 'of it' : 'of each' }}</template
               >
+              <template v-if="run.choice.howMany.sets">, in sets</template>
               · <b>{{ plural(run.labels, 'label') }}</b>
             </p>
             <button v-if="!started && open !== 'many'" type="button" class="linklike" @click="open = 'many'">
