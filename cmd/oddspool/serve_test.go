@@ -32,8 +32,12 @@ type process struct {
 }
 
 func startServer(t *testing.T, binary, database string, printer *standin.Server, more ...string) *process {
+	return startServerOf(t, binary, database, []demo.Reached{{Printer: demo.Devices()[0].Printer, Address: printer.IPP(), Camera: printer.Camera()}}, more...)
+}
+
+func startServerOf(t *testing.T, binary, database string, printers []demo.Reached, more ...string) *process {
 	plant := filepath.Join(t.TempDir(), "plant.json")
-	data, err := json.Marshal(demo.Plant{Printers: []demo.Reached{{Printer: demo.Devices()[0].Printer, Address: printer.IPP(), Camera: printer.Camera()}}})
+	data, err := json.Marshal(demo.Plant{Printers: printers})
 	require.NoError(t, err)
 	require.NoError(t, os.WriteFile(plant, data, 0o600))
 	command := exec.Command(binary, append([]string{"serve", "-listen", "127.0.0.1:0", "-database", database, "-demo", plant}, more...)...)

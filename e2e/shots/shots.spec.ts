@@ -17,13 +17,6 @@ test('pictures of each place', async ({ maren: page }) => {
   await expect(page.getByText('all 240 well')).toBeVisible()
   await shoot(page, 'bench')
 
-  await page.goto(address('/bench/10?record=33'))
-  await page.locator('[data-element="unit"]').click()
-  await expect(page.getByText('GS1 asks for a module')).toBeVisible()
-  await expect(page.getByText('all 36 well')).toBeVisible()
-  await page.locator('.looks').evaluate((sheet) => (sheet.scrollTop = 170))
-  await shoot(page, 'bench-code')
-
   await page.goto(address('/bench?new=1'))
   await page.getByRole('button', { name: 'Asset tag' }).click()
   await page.waitForLoadState('networkidle')
@@ -199,13 +192,36 @@ test('pictures of each place', async ({ maren: page }) => {
   await expect(page.getByText('Where did it come out?')).toBeVisible()
   await shoot(page, 'printer')
 
+  await page.goto(address('/stockroom?stock=S-076'))
+  const ready = page.getByRole('region', { name: 'Rolls that lie ready' })
+  for (const [many, left, place] of [
+    ['1', '640', 'Dock 2'],
+    ['2', '1739', 'shelf 3'],
+  ] as const) {
+    await ready.getByLabel('How many').fill(many)
+    await ready.getByLabel('What is on each').fill(left)
+    await ready.getByLabel('Where they lie').fill(place)
+    await ready.getByRole('button', { name: 'Note' }).click()
+    await expect(ready).toContainText(place)
+  }
   await page.goto(address('/bench/1'))
   await page.getByRole('button', { name: 'Prepare a run' }).click()
-  await page.waitForURL(/\/runs\/\d+/)
-  await expect(page.getByText('44 labels', { exact: false }).or(page.getByText('Print 44'))).toBeVisible()
+  await page.getByRole('region', { name: 'How many' }).getByRole('button', { name: 'Change' }).click()
+  await page.getByLabel('Labels of each record').fill('150')
+  await page.getByRole('button', { name: 'Take this' }).click()
+  await expect(page.getByText('Print 6,600')).toBeVisible()
   await page.getByRole('button', { name: 'Print 3 as a sample' }).click()
   await expect(page.getByTestId('read-back')).toContainText('3 of 3')
+  await page.locator('.lines').evaluate((lines) => (lines.scrollTop = 1000))
   await shoot(page, 'run')
+  await page.getByRole('link', { name: 'Scan back' }).click()
+  await expect(page.getByLabel('Scan any code of a printed label')).toBeFocused()
+  for (const scanned of ['952R999', ']C1952R001']) {
+    await page.keyboard.type(scanned)
+    await page.keyboard.press('Enter')
+    await expect(page.getByRole('region', { name: 'Scanned lately' })).toContainText(scanned)
+  }
+  await shoot(page, 'scan')
 
   await page.goto(address('/bench/2'))
   await page.getByRole('button', { name: 'Prepare a run' }).click()
