@@ -2230,6 +2230,7 @@ type RunEntry struct {
 	PreparedAt time.Time     `json:"preparedAt"`
 	PreparedBy string        `json:"preparedBy"`
 	Printed    int           `json:"printed"`
+	Printer    string        `json:"printer"`
 	RecordSet  string        `json:"recordSet"`
 	State      RunEntryState `json:"state"`
 	Version    int           `json:"version"`
@@ -3049,6 +3050,20 @@ type ListRollsParams struct {
 	Stock string `form:"stock" json:"stock"`
 }
 
+// ListRunsParams defines parameters for ListRuns.
+type ListRunsParams struct {
+	// Find Words that stand in the names of design, records, printer, stock and who prepared it; or a value of a record, a number or a scanned code of GS1.
+	Find *string `form:"find,omitempty" json:"find,omitempty"`
+
+	// From The first day, such as 2026-11-26.
+	From *string `form:"from,omitempty" json:"from,omitempty"`
+
+	// To The last day.
+	To   *string `form:"to,omitempty" json:"to,omitempty"`
+	Skip *int    `form:"skip,omitempty" json:"skip,omitempty"`
+	Most *int    `form:"most,omitempty" json:"most,omitempty"`
+}
+
 // GetRunAnswersParams defines parameters for GetRunAnswers.
 type GetRunAnswersParams struct {
 	// From The first label from 1.
@@ -3660,7 +3675,7 @@ type ServerInterface interface {
 	TakeRoll(c *gin.Context, id Id)
 
 	// (GET /runs)
-	ListRuns(c *gin.Context)
+	ListRuns(c *gin.Context, params ListRunsParams)
 
 	// (POST /runs)
 	PrepareRun(c *gin.Context)
@@ -5948,6 +5963,52 @@ func (siw *ServerInterfaceWrapper) TakeRoll(c *gin.Context) {
 // ListRuns operation middleware
 func (siw *ServerInterfaceWrapper) ListRuns(c *gin.Context) {
 
+	var err error
+	_ = err
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params ListRunsParams
+
+	// ------------- Optional query parameter "find" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "find", c.Request.URL.Query(), &params.Find, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter find: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "from" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "from", c.Request.URL.Query(), &params.From, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter from: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "to" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "to", c.Request.URL.Query(), &params.To, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter to: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "skip" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "skip", c.Request.URL.Query(), &params.Skip, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter skip: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "most" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "most", c.Request.URL.Query(), &params.Most, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter most: %w", err), http.StatusBadRequest)
+		return
+	}
+
 	for _, middleware := range siw.HandlerMiddlewares {
 		middleware(c)
 		if c.IsAborted() {
@@ -5955,7 +6016,7 @@ func (siw *ServerInterfaceWrapper) ListRuns(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.ListRuns(c)
+	siw.Handler.ListRuns(c, params)
 }
 
 // PrepareRun operation middleware
@@ -10944,6 +11005,7 @@ func (response TakeRolldefaultJSONResponse) VisitTakeRollResponse(w http.Respons
 }
 
 type ListRunsRequestObject struct {
+	Params ListRunsParams
 }
 
 type ListRunsResponseObject interface {
@@ -16670,8 +16732,10 @@ func (sh *strictHandler) TakeRoll(ctx *gin.Context, id Id) {
 }
 
 // ListRuns operation middleware
-func (sh *strictHandler) ListRuns(ctx *gin.Context) {
+func (sh *strictHandler) ListRuns(ctx *gin.Context, params ListRunsParams) {
 	var request ListRunsRequestObject
+
+	request.Params = params
 
 	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
 		return sh.ssi.ListRuns(ctx, request.(ListRunsRequestObject))
@@ -18541,198 +18605,200 @@ var swaggerSpec = []string{
 	"HXFSDxFIm9BdDsFTORZgiieX/3A/LHqkGOFZXQSLZHfSrTtgv95wOwJabcw+nYfqDabqmZRlZV8yur9h",
 	"E8nmjL6qPYVAqSjLESZrS2jAlHJPzTiIX3hiT1LwmyNYeFg67BiYtZr/jaktga6uT2r2yxo+um/fAsr0",
 	"rRGbCMX3KsTjz77Ns38PWblO1SzLHEEAG7plgyyPHj6kCbMXmBfvxfIiUkYFpVHHLEuVsSJYY4YPdBFr",
-	"9VckW6ZWcnA8d5tlbMO2sW3DweMmsxQDm+QDyGWxs9gBzuCBIjLUiPdS8e+6L/QpjZB9lW+i+AiHCnvZ",
-	"qkOikQjWTFu6l+WBEBRNJZOoy0mrfqGYJ2xgghcTiER98L89WsAOOuscYSDHgLQ2OG0v1IgITztA3x0l",
-	"om6kvYNKm4Z/DSQzB8OxReL3XfIDawo3bw/cWsMVsl9gWRubaFmZ+MFESLfET7f0Nod34wg7nvJ0N8jL",
-	"Sg5VFhDpKsfNyh/o8VlCyVzGUlW8fE5X8frXIXs/psgT/SKcRUQWN4SOEbumcqIrRwgSuVs1xhB9FiUU",
-	"YwUPelYqufCFNUJnMyWtR9EcgWq9UZoqg/PLnSNwJ5RdX2SSM82NdXe9uuF6XqqNkIscq/ahz3uO+R7w",
-	"0HbN86zg0rh/wf7noFIJbmyeqaLgner+3iacbprPoEJrlPliJvVeEvULuOoEC6ey+WZqnexScqeZfnmY",
-	"CrWAK3bDa7DWI6T3FsLuB29HKrzeWxswA+ySyRAXAcTTuRqr9x6YHwzracAVkzScMZnqSjdOf5pu0w2I",
-	"01CnKTtSVXamVjzdBKbl333a7gZpZkxKJ/JKAJht/BqRAXwsAn+KFdad8Hzs3ViP0wJG97PvYlQhOkMT",
-	"xLGStUaFCFYkbiFOe0TrKv9gTSYgfz5h6c1N6GGNMUnEP/xdZ4ZD88pu+cCfHo4oKjG+j0AntwSLixsu",
-	"+zWrDMc8pXojiMq7VM5cWEuKBH6drCzfzycXvwzk+83ALU1A1EPr3qR9C4vAa0Qkijz7QQTcas1A/0Xy",
-	"LMG5+MYcDh/sK+Sj6N1tVxzo+qunrKH7YXeSqUeQezdDF87UcOQHzz7XvD78sgjaQk/pZjK29OY2ESXo",
-	"qUm4WRyJGlP0YfEBsR3ECX605Z9H2pJ83oQhJlGFA1ivo80M03V285sgWTjRvQ0oAEVG7qFMVyXfKSoi",
-	"HeoVtZMR6LguY0YfIXjSq3WIrnNZ3AaYHhtfDazEjbdesim3ua9cgY1XMjSmxvi08AngmA+HtdaoHs/U",
-	"asVMNuV2w7mMZS7+W//ncV7wmVix8v98F8O2/i+jSr64LHpAdnx3OGCvFds6FRwcpWOw1Neaz8XnUXmZ",
-	"msmCSnF5ll1zjNVH1oIUOkib9yCF3m2jNtJ7Fe1GzAifYgrXZUx8xFhO3DI/8FJtst+5VhdZoTZyw1Kw",
-	"bl3OajPXWfOvRHyymo+lY6rbDTAq7iLkJvltXTIT+v3CMQlpAo4sCEy1UprXUACIxoeJA60D8/1wq5ZO",
-	"Rb1GNw9fD/b2wuSJqzWf7dXdC63tL1Fs/cy3yaKbXY9iu5AptQ7MEZapOiYcOOnA4LIwyQQXL66kgi1o",
-	"Zq3gL3R2Sj3UQbYR1KLLRPZ7Evq5BzFdDEMP/wUeShTX4hfo2RyrMtTXUezj1vWvJLy6oriNoTc2+5Fo",
-	"S91qfYp51KjrNlCjwAUhtw/GYVHXM6sD/KFkt158k3bJPXoWdoQOjM1ZaXi+009BK5O4YFEjFiaDOqtw",
-	"k0NHsGy6DW07hxszsZJUq57JAvLmdONj9AemJU+57meV/fGG60RAumD6WpLl3B98Q7en2cMgk4Olv2Qm",
-	"iZk3F1JgR7zWRdETMenekEPG1ppT6uxqdW72mip1yEnGWYpgEHWhZvQeqVL+MwCNPioVJ3Ek6sAGjt8z",
-	"ZRqGvRQzLhN53Om+hHRR7R7z3onLhHn01OD6btCjsR960R46wd2RPZHjF8j5xcK6ZAS+N93BP/Ylv3XJ",
-	"1qyFkEE0LmEr+pauXxwt8W+LhK3Zits9NQIPn77HNahr/IPhKscAlgDvNarS+mkfHoTwUln0Z5x6R6h7",
-	"MFNzWlZajT58Uv8S1lmvmBkckadj3xtHhgTY4vDcNkzYrJJWlG4Uy66h6AJzuXZniV/8tKQVjI0Wlgfk",
-	"0F53f3ywe9RavNji6QisGHa3TlRq7lzklvQhfQZ1gUc4qbfjs52kB/x7er40cN1tilVTwTOAfwgu86Cw",
-	"1ZD7F9kyOC6iB6rR3TwAX/gCE2ePm4HEkN3adCor4mM0O8Ds0zXCGHbxNMt2WVnD7dgWNYkQXEhdgj4r",
-	"qJQG2A/PDO7AAf4kLw2kB4VE/PsB+95BqIuLbBRO11k0QNU0XyVhYhrwKLcpZX1CJRg5PhqMS3Fz/Z9+",
-	"TzBG4P4+avTbgqAnitvfY++F2v03FzuOPxoFKoX0F3lNyOzqP99gn+SAJcMymMdTxN2OuwpM7oSq5TK7",
-	"CPd3J2Hv4SiElau1EuVwrkUqblWj2Xx79iSRHjegqycLUjDNOLjTVChPQf8OAPJClCS6e2LtxoKJVkjK",
-	"oJom+WYYliNGkcO0yGNiSa25lrzpIvEgqwATHRZRB0nGn/55AsVH0HgoQSu7VUJaulWmScSzYLuwmGle",
-	"KuW9spDQ0FnomHTHHTRN71Poa4m5q+R6L4OsXQ6+aHZoCh61zju0hO+FjlkdfXAVqllr4DWUKIrrpKgG",
-	"MZOclug7cDyU/A67NpI/oPmM+8LFbnVRA8nq7NvRqbF0F1QP7dqCz4L6qro0qzJ1MLvl0/1uVAfuUR1j",
-	"rhD++gXbvtcFVTwhiqEo/giW9ugHpDovdkoQOzVuiPm3Wy3e5x1LwSVA0cvzEOXqCDM2G9Hv033gJTxZ",
-	"C4Y9S8MQo5q27k6BE12jQ+MSG/NO0iiRS7wfKOJ4lPBuUlEvTnhIEkpD/zV2idZ556os1cZg/rZHtvjG",
-	"eCg18yDDU218vX3LT9lhmpLZBMA6mBKm5PzG3dTcuNPsHk911dALbuzzoIURvmhIhSPGiZgTWkH8dB/Q",
-	"ibXwOA90NV+QbuOc3z4jrmcNVrPZdQrlb8OnIyI77qkw70iUxpeT/PC6Dkt1G64lvcR9sHGaz0O72U6l",
-	"gOOsOuwP+BGhLclmuT0gRQOnWs+rnkRy1XQ9117H+BaC8fCTD73RisP6dXYkRVgJTSst1lQeoR1EJx6R",
-	"ezr3ECFd1JRSVRrT0LDwO1yCLdDkDv5fEogbVO4AQy90hok8US9t106MzEDmZfFX9xnqturL5Rfyus/d",
-	"0GioBK4LnKTwSuvo+b2W1/2+nXExCLf1yZT5km1JWw03LypwayiVRwt2l8jDiITiMyXan8ltNkMu8b0G",
-	"3INFosO2MvYNX9Cx65+goN+i9ZiV8BiSH8AOobwfZGnCJ0tXB4aaqGBl8GQvGjr5QdWZgEzbjdLXI2JS",
-	"O1UV7pD6Mxb3q64ejCZINHSBOQPN23RLioZEHmWAt983qX/f87RnVM3NOBVTS1ZevWCWZX+5fBPhSxq7",
-	"s1mq0ifj5yGY6HfMya1Oc6A9C2zSTNEYNjHq09YfgZmhOQ4k1ag1XL4jeGpM8Q7uQV7veZJZ6BAjAyh1",
-	"Ej4y9kGJpxGkYbfSrdlE07d16g87FTzeyA3wasL3QWuWn2JWEm6BYVuzr8sXxUZ/Dr79QX0GBZJtzbAR",
-	"EFbin/eDDOUquX158AGTm8anKoFW8CXs6722eOip531XewxjS0mAJWhtVh9+QKdAdUAN3WkvkTgLFdWK",
-	"ac5E2dM0pW4Vt0z2iZuTuZ2vbTbHXDqeeR75xmRT9TnVGqtHfaGdh6vbtqvYpMKEw625AqI4moc5Kni/",
-	"VYLb7Hcl6QEpXRjJjlOJKyGk3DyZzrVdTVWpFlvSgnpPhtohMRV8vkxmrCjOlHQLepwpnT3JMEk31SSY",
-	"zER+bY3PP54tmWYzp0T65NdgZvV8D5ItyXk6XjMZy159fP0u96VnOA5MEhr5KX3tVPPK7tjXMe+WktMJ",
-	"fP23yrSwtjxEW22+R/erVBnCvCQOg9Ir0iaoPx3h7/YT3gvzqI9Y63UpZgwjOQWXVswF14nthFf2ceDX",
-	"XyRrVDQ0BDBQn+I2wrdZBbWFWUbqIsI8Lmgk3cN60UBRLx0zgvrJbKa0xtD9fvQvhSSPAATCfHKCU4tY",
-	"tuHTzPfpSNgGzGpB3vFX4nfsMIYiweSZVhuTTbehS3Te4tJbstJKJYp706htaiVks09PWkSCu97YWMxl",
-	"shVbSDGP3InB6pZnbMlMT8tZkK//1+POd88tkCnRy9UNSJ8Zp75uVAbyNrFJnqnpUI/bpoSG9urqEcbt",
-	"Id++hrn0bYhGm9PNVlB0VzdZMF2knDWmLxXuFBKqJxgV5+qPfUugBHHk2bImvF9Gc/+7rZtwh8P9FA9/",
-	"Y51BIjcOHYpSf6DrOyHsapfZW7dV7m9X6kr+GBytg4mAdIR+j6yC0L5+TMcleqrX/HiJgbdsc3WX2XB0",
-	"4mRfitPHAF+3mzDh04vq7lHeMpYxrxydG7n3MTcy7dxHw8Hqtrfswf7fGy4DvI3Dxls0tEMzEnwvd7NJ",
-	"EuVddBKTXV2OVxdQxHLygV71B3TEJVH1/yILaNkVLjCf+AHFc+DC9XVUpGLTavC+l4u9b0P36RB+LIiO",
-	"BmhO3zFDfriCRwPu4z5MAC8kWGAUUL+oUUPaACK+7CjEHUIjbM9XeZP9Ex2rA75OmGO9vHZdRyrC/Rcp",
-	"klHPshHVhIxBbPe9XQMWb6umfQV+UjKL4i+SDnvBEFPuW87NYx6TbzIOtbRKXcOY0eEFkYDmyJrbSjtS",
-	"3ShBN2P/xIQl+2UUioYi6IIH1ahBuyXOjbOxB/+P664VuAEn1GxJTm3kJ4yGdqorIGuESpzsSSDaF/XH",
-	"D0JOqkYnoXPn9kdxHHXgdkCWUuz/qZl4vRsCYRm2/Qk2QY1u7kNvFxkDC3LKDNSyel3taScPGC9aTIbM",
-	"ptyIwiNNtNBBTe77Zgoic4BZOpCHI4IWv1nulPPS2tl0Syc1bZZqNeoDiSpt941uwnMN5Tj41WSiI87N",
-	"BwMBs6YROcsM2474/JfE7lsu0x2PbtMMi0gvHyzd7nhTV0KGfxLd4m6rzPZkU3cT04anuGOxN5OYH1Ke",
-	"/VoW7fby9q6tkrMbdFRgS8Q683NfMJtuT6w+v/MnreTir0EfTfRR3EsXGinfu7ptooQLUa8rLez2yrFc",
-	"aLMRi3eFI+NMqWvBg0lbRyZqWrG1+Jk7OxgC7nOVkifSajazEaYAI7X6hmtEmLfuTFuu52zG25lPaGQ0",
-	"858yKJr0NQEeRAGdXMJkLPOt9B/8/+4Ct8I663TyviiyKz/zWBg3eQRwP2su2VpMLibfPnj44FsIstkl",
-	"kOM85qgsuE2mEggDdaas4Jma53UTfl9GFwsy1kwD2zlWYKG+a/KK22c+M0Rzs1bSOzEeP3yIyf+ALwbC",
-	"unZ2nv+vb9BZW88jKhxxl7q9lX2CTcHnrCqTdmmc27mnr/vYl3xy7sOewOWK6svzEYqYsPiUF3XsVGb/",
-	"+uHFyzy7+usryHcNQJv/doHk8sANa7bgJqp08aldQj4rimd+LtHG/UEV2w4VV1VphduKc3f8z9w92yZk",
-	"96yidyPKiqmQTG8n46pmHw9XM8IAxPlsPWZ1xb8cyCDjcJ6RggCsvuvr2uGe12GDDuEguBDPdFV63Gqe",
-	"UErgiWy69SZqJwSD0kLz2bWSmJ3SZo83wli4Ty9hoLsgZhxuFClbOC+H0VMFNztJS0SnbrTfgO7m0DgG",
-	"S8ZM7LYWilwoUirvVmzWdv3i743fKq639bVhfB+BJjvv4fn78utd7NbPfG3rZkZD2/XDFohz233KE8Ly",
-	"Z87XBvCN3EQcs7tRIlQcbBmUQflgE8b/vB5EcL373vPQnyEtFPvJ19VflTIj/JDPw3MHAApwu79ARWbz",
-	"ulqc7F1I2LHctctNoCNF3jvw4J//IYovyFolR0dWmylewN8bbNFa83ekqbRQzqg5gN3bUoJ6s37kXBQI",
-	"8HZeVxw35RkhjhrP3Yloryuh709YfAT/LMtqIqFL4BqEiLCkjvS8WcN9W4nQH8GzTerc7THrjkwgr/FN",
-	"g2AHHbea54gjRylKCFjhIXfwRD3ILus6ap+sH/AEoFcl+iHa2/i8VIZ3NnLoDMM7xZ0e4HyyrkaxLdpM",
-	"IQHde5ibvOxoQ5ABHvxHZ+jTMPN5I2nodlvvRRYlq0Po+RS7hfHo+7KfcG1j7oT381CgOy35UXeuDJ7x",
-	"Q7atk6CzxHKiUMIRMjxD2Ujss+hEVw6HVshFgGsgLAilrp9ZH4s/DR80wUXu+Mw2cEISZ7ZFxaNufsMj",
-	"e8T9Rx+OblZa1HkzcF3F8v/2RjdSLk513OMAd7zLzYb7SU3DGSPH3F6QFj1uEvgZLs4bwUMFoE9OxbOp",
-	"NASMDG3W4wfuRIX+GATfkKR8VpZ3bncUnBemx/GrskJg4I7uobtL2RfwxZ0JEeW6upLRKY59EDNW+jRB",
-	"yruiK0B8j9TfhZfta9p3J74Vt/gxW41EOuDAYJJDv634wj8zsBefwg3XbpjMFibHEkGT+4LHZsaTiQgx",
-	"WPO4Su3aHMEpxjvB8l2fqDK8ZTZYJ/kyIY31tVAku+BjrbF3MuruiCvcRmCV/yjmwH072IruWBGaMxua",
-	"eJzmknrHN/77d3xHNUelLyifFXT4kRsOBP3AF0I6w8/3JA+ZhN3Q0EXGIKjQrGLtOrDcB8ZEe25POv/1",
-	"v/99mzHtUTZ6VP+4aZhLEvV9JdutwZ164QurAVMLInkbts0bJv5Uc3ZN6B/P3UROeg5hhDu34JnWgg6+",
-	"us3csO0xbrzzEKjsU+DjLgoZUEfca+7A/S7WoboV8okg/BOexvbrWI/rUQmjRtLew/drLnELX4qS/zMQ",
-	"+zUf/BXXix6W+Q/lpLXdqAzSQZsOSp/rkCnJn/pylqmyy+C5g4QMLH70ASqWzUpmlh7Z1Pd2hZzSXRZ6",
-	"66ZV62inkAMwxF1vLQxKioEfHO2sWnBoz3SEnQW4r7T5cslZsT2DTfRvhPxYx2Bud9CyXwj0zNIGzZX1",
-	"teinVxQR+W+EiujndDQSnv/hZMmX8wZeAWlWvOJIjg81whwRFYfy7qiHN6oxBqPi398qKC5WbMHP1xiq",
-	"JezDlASl8zzKgE5yKGmHwpOXYKA0FIGh0Malt2hubRik9jQ1h7uS94fJ+tvGbJhH42rP55W4aWoQQetD",
-	"TFad4b+cdUxIC8c5J1Xs8OMeUHWUXP+OAv2Qh4Roq2Q6ByhOms3tg+wSobJQG/7u4Z8RTNWoFZ+qYou4",
-	"xksWY2Du+jRCznj2P7wQ9n92adtoQHkiP3o9wFejC/3M1/ZYkgheYC3ZTmR5FtD0rW6z5dSiUG0Jhs4G",
-	"vEXoB3L6kEe8Shiwz3HMv9b1mr2uqLp1CwujPs0egg4VWSvh7cE8of57phfCk87oYnOLxUVH/WpMXiY+",
-	"cwrfZX8kz22RMHTgtckU9+CcbrBvsIv677BojY2mlppZbs+M1ZytDtYf6svMGZlOw5zjhJZ1uflznMfZ",
-	"C2HWyojQOWPHSVmPcq90d6f82FFWto2aODjAlt4i96RTa+4zfCwvS5NtlireGETojZflT1wfL/EPCylo",
-	"9Ao3XUJnbeT3/WnI/oZP3Gki9FBp/w4bv2OrGg0HNB6To4vLcTUg26F/zG0cJq67PTvaVTXCDMHjnrRD",
-	"KKx3p1m4uwSqMZ9CIrBb31SrjXE6nYJ4fgARJ8S2b/LcE4GiLoBuwY6/2DDvPzFS3aNo5A1xZxfN8Wyt",
-	"j22gzPu9XXwl7HHl3A9u6c6WCBErL9+mDHE3d8zBSss9zMHXiNgN/WyOdPA0vxFmMAn1Mj51F06RMNoY",
-	"wRUVzTs2JcmAmzOK4uSPdTn5Ct4BuJEvxPVyf+5cUNwRPCkItqMz7PkfWAD7pe/SaO3GqUgRYQcTxGj0",
-	"OzqYHrfh15z20kUYhWFLh7w53NbMfc+IhH3p7EW0HxF6M7iCnV1ZF3HLAuxMMDy819ZQycEvhSw++ZZD",
-	"I2pzNv7R8dU5vUUbd5M58JMY5Q7+SRzmDIY+KsmN+xGKOj2KNOp9HvtVqk0eqvqFxY78LFtzbUKKfiz5",
-	"L5nl5bbZWWLndL6EWZzwaOIAKVUEfzyAiEqvqpL11/bNK4lpbmj/hHcgEDFjZenNHiiTgRaLrQxECGVY",
-	"5eQGKyse24aRIUp3U78MczolVcMYiYjPMWh6bvtC95/QlPQPYyc44EWjVhEegjAc9dbP/UQuRf/1j3cf",
-	"i48jJwLyr63xkPWH7M7CPDpvoFH26oyvG8/dheSsxxsjQF9dPfomibJ5CImWQlozVFjPM3fNnQmJ3hBw",
-	"etTtjwBzewagISFbYaWksUhgUpL+BKOekL9wAPImkre+imqkhsnFL78C+RqgJiQBn5Vl6CdqMn4DkZlr",
-	"Ln1RL3qTfSaPoySALzm5MGNS8mI3pdV7OSBq4S60Usz5gwyyVWcKcwFeXT0KqA6ClRF4SUg3CtM8K5Vq",
-	"4Cvu6izvgqY1QmkZo5V1mwp/BWoLLvGNmI/Kew5YVr7roTgo5OH3A60DgLU6rk3/DN2TgbmwUFl5MB0A",
-	"OgIM5t2t/6sS9dafyhb8dpgBOv0dSGinWwYW0SEBRD9gBwEXwJyp+Zld8rOCbfvFp64kuCqDrYDN3CpW",
-	"llvUl9xhzkOFeSJn3Xdku5urKfZ/G3E2PgYkLHOaCvxNjRfnJGQk2AWIP6RpXhtnAZ8qr+0BCTgKZ9X6",
-	"Qfb+gOL9SJTTqGKtIU6gjFF9/PaFXRJF4igmWOKoh2xkMX1rm8bJg/m9FdXTizyPTSKPeC180HzNAB8b",
-	"zhKCQ0eEJMk3vK6DQxvPV7yIgHAfWj4L4wGalc7mqpLEeYEUrPROHLHAr9OwMsGNujrIobfuTeL74H5F",
-	"mWKchsfK2i20ZJrHjGuP47+N7TxpWf/hzrL5PoxM5vtwSC5fyvn8rCh8A5bj6Bo+z3XUon8Mz9I5yt/v",
-	"qaP4BMI4g/vOXcZ9pY/C2u/5QWdhZOZg3N+ReYNP48GBOGfAhPRNQw7SvI8Jm/AWUvhRbH62wUOeSimL",
-	"nTsgqZdrSLqAVv3e6AOVZq4Rm5PCVfgqjknE6huK87ZORh0m/sc4HBjtNz2lVyHi6h9F9L13r/LsPz78",
-	"+CrPXr1+mWc/vP2QZx9fv3zprthPfPrhqWP+q7++gnv5w4uXDQCANVvwPCs028h/e5C5RRgwUyXHSvCQ",
-	"m4Zch6xIwtHUmQr/rBTZG1AqEC/FV+Hnw1nr/I8lM8svaYdT5KzpFjbePR4gHKdby81TJ3gk+KK8C590",
-	"0e2TQe/G6PUBrZm1XLsX//uXh2d/ZmfzX//4/rsv/zK5/2x6oMkRd2YMVKkw2IUZ3YBpIE33pa93H776",
-	"I9Pox550+38ID92Jwo2DjdK5w7xOoHb7WZwMpCku845v9uawdM3eut6AQ7mqRveh3bDmOjivsFNNBv8Z",
-	"GnPFtiwzJrNCtXALSsUK0jgErJ7Dd2+nXZ+bEAVkvo8NFD5z7+odkieF+fPJk90cWOwbuWCkJdTYtHFO",
-	"qQXkZmu1Ql2vVEo/hTsc3MnGIu76causkrM8cobDwEFtZ3JAh6PN/dh9pDX2jyk9jyk5PTgaO3bo641i",
-	"UPrThEEQEtJRIB/ojALGci9duUePJlFh4Ne38rCHV48c8cIb5Xh7p6uSF0d3UCPAEqCLFxmEvCFomaMY",
-	"RKxxNZ8DKDbz6Jy7+wnfuYQJnuaI4rfvGrtCK2PoCw17WJps5h7JprxUcnG8u+3ccFut+3XoK3zkTgrQ",
-	"3VCj9Wcf+DMhuPpVZF0/KwpcxcluEE+kO8ZarAdNIvCd4d4dhzE32BIrbWVjvkblk5IiGA6oFQZ+1Swz",
-	"bJOJNnZcyQzdHuQTnw4V8mDlc2ZVZq7F+ik4fRfMipvYntF38YuqHZdJgDD3CQodbLCqxncybeXgoMv2",
-	"idfr76eU0xGQ4JBQLn7H0dcddjr/AxIAejP0P/Hpm9h+7A4LkTB/p25Ndv8J+UCrA/PxMcbsy7+ZnGHL",
-	"uCNqFT9K6OQO41yE0AvoRPAnIReOpkYpGTIZg/WxdH/HjoB568UlLwtnzCs54w+yTyG5D4tF/cshJ1oq",
-	"C9mS3gsvs0qC4y/PKllyEwwcwwDD0ik4uM8bPxknipwwmSkUZRRWl6Ma3HYnulDeMGPfV4kKHVrl3Iiy",
-	"dIJtBG0Pvg889yzUmTp2edwrxaHdKgT0/Oa22CDPoPy+3ircPdu8fYibRL2Xd7Rht7UZFrjyY23OSt3w",
-	"u9gbcLGh9dc9if4JEfBziKDHW3XDT7kv9fcP3xmM5R1rf9asMsfeoJ9UWYvepiCIaLptQYDZeXVTa1tL",
-	"aGfBcizQi+0zO0afW0C9d2NF1JTDMT4aGQVvt3sigmp8dK8muA9aWlxoWctKp34AnxPNalNK4Y42eRtg",
-	"kLRmGXO77xnhGEh8i6xuyKu/n0LvtVZqng4lvFHqGvSLiGODTcHKsgn/z5yBRblDlJqfFJcIRoj98e/a",
-	"aekol9pcp0VBhuIhBxxJfGa4Hao59yj0d1V0HkHvh1n9sm4nd+x44uvVWmkbeuwelDzSWy0Fw7xUevX3",
-	"2F2gwWPYhDEtDPBa1c1WRUzzbMrdRRkQzyHzx9iYQSe0B0jPVpVxQo9KNeOz6zHbeIAPsznEXftP3di8",
-	"aI1OJ2ZstMKUpGNs5lrzG8E36e285BCyQKhfKFUAlOdNS3yN6OPyAQf6Oz6HfoW9wl5zdixZf+7PUnrr",
-	"sD6lfRJ9abljIstzRJQw3NbNCyDpB/AEwH2CTZNBk9vdU+hef9oj2WmR/ncuWsfF6utZ3Svkac807nAH",
-	"DqD+rdXh7padQ+/QY9unL4VsXKTTbQM4MjQTETJjEkuZqAvTTerw43l4T9e5Vqshd2uOltt+Bls+0ZXE",
-	"QHaHMwD1LtTaNWwSMKKsr3oMaHj7BsG/mlaxz5fK8ARoULvjyzGtDO/PZGDeH5fn3/rmA3V7aWwcB+Bz",
-	"buv8D8LEUqaZm+6sggiWkgF0T5gLwK/wO4/FT4EfCI8nLObYZwWPactiGkgfz90Dr/HhJ8j8/l+PukZU",
-	"PjHid94TO3s8yMd+fv5L983M93HZnju99U542NYHkoXzmGN/vNjKPdmU2x3yr6wp9+N98y/juP5z/5Ds",
-	"Jvln24tuBAVbnnMgcgAAPJvQTFHYvJFzCfU1ylvTdf0mVnNJJZ3VvRRU/es7/tnrb/cD/TWAFT3SBfzr",
-	"UUvOPVIImcXQrqbEB8dUmr+2xqdVPM0eXrQ35/7V1jWbXZvTSz/gTeoGX5fCYv4jQJ9VZZnBlCKCF4Qs",
-	"SWiuD+wYziDiuh51SYebt1vZhFsNLZAYKulu5vuWjLlZ/CPfyY3GtP225yAafreBLsrOR8lGi85OORQw",
-	"+F4DUMN7adLud3P/EknzueZmeWSZhD5MJ1C64aju1bnFrAgods4wc9VdwBFXAnH8ubQ5cH70rbFrjvkj",
-	"wWeG6p6aewCXp1gVAVXjoPCZB9kzKLvplGM71RAd4U5LXMS0nl4cz0uk2rHloa8LGmx/6B/7kk+Y3G4Q",
-	"bWjHGq0Wy1Er2+kveu8SEGhLgwAGl7z1+CObo8pBg82qb30WKjI6s0kcBN3fnvuKn7YJ+yV3o8f8wq/o",
-	"ijv29eZRI4/cdn3JPRyl29ImamcwMtHErPFdECJnrvTTpm2KnMwQTQfB+PjcJtLEuP0rruVYEqdx89ce",
-	"k36nYXSX4O3aCTS3Vavw+a9DqzrFTUwy3EYLy88A5b4VWyBjVE4Td7q5FWWZWVUSxuOPsoDIzw/M1ySN",
-	"q/FxH8ukylZK8wdfA0zKTxj9AqmGs9s0U295EVAJgrAE7VGqTabk0yZos1ucFrxOuqWkZ5tkp4mU4ff/",
-	"3gSoKst+SGh4wl9lUFMHoqwUPIg+KJ/TSq3yrh9uyheV7GvGfwmjj3KSmEaR3jgnyb1Ai7oVjQVORNof",
-	"GTfxnbLcJDYNbqZSXHMSAiZsxkm6eIfP3zb39WO4WaWyh6WNA2mIYPCOVJUqK5VccO2Y3exw+0VAcMLy",
-	"SvBLAABUtSawvNk1B9a4bQl4Kcw9hGKroU4r1V01Wankj9Lq7ah0t0oePc/N4ydeVqdLo4wD3PUNU8kT",
-	"ASc69okHLelsqk7a7uQ0qzumovTcN1JAL+4OlK3HBhF1jwtILHKSyf3/BixnsncFjnA63r2s5POlEjP+",
-	"d8i65w0/TS+iU7T4Wo74ECQPzep0JbtxyQgQGirJvOeKNAkvKxk8QqO9sziBe3XO3m/daYNoaaMQzll5",
-	"96WovR2LwdXgOfBpV7uWCmGsC8CDocPbLX45uuNy7NWNU+gmYDzsT8HoIgz5YY+GjRE1yusDuxjXsmJW",
-	"Hj9RDft9V+taQMTiKF48yN75/g51MlKrEtWt70YJ30oCW2V6b6SttEQYZ/eAr9EUGhpHcPAYE5VWz90K",
-	"/yav7PZO+YOeEupvYkqbF9qePFssHAPqgsJfiKSc9mXtf0ti+tF9i+lm5/ivAiSgyzHdNs+JSn1venvG",
-	"ce+YC0BuBQTXT68yzUw4ns7MC0338uzDO4R5BbjX7HexDiWuWCLgG5ln4dKCH7nWyh/r6E+OgkHNw4nG",
-	"stEVRojEDZeZVc7IxYrZRId0cHylWJlkUUz37HPUhELGdTF334SsJXPj/ne9WSRKGtuEft/QpkIfom/P",
-	"njyNHceEzVhZpo5RGdaTbFNzuP/o6H27/xY7dTeOjzADqKgb1nINx9ODrH/RqNCMqcZYXBy7IaHOncN/",
-	"+z47jS5/zQ4+qWoLuNiOy+QzczPJJ59L85ni7H/y1AE8FfL9jg9D5mSyZzWZFXzFZHFRQ743q9SdsNly",
-	"VAbiA0FvQBsQ06PZtlHX5Rt80WkKTtAHzO7QoSbEjLDQL2npw/TfObIcDc0OZ0p28hrR1PcuvQFu3QjO",
-	"0wuiYzthqEMTC6o9usJfVrIJtP4P0sm8QSId+g0eEVENusCcErmjMcBX5eBqNfBBfj4SJwdEApKPseL/",
-	"5DbgyOJ+r9Y6enxj7sOB0ybdbnrlbkfIRnpQPXPD64ZMQge4ODX3S8qzh+BcJHxAMyhhSJmhf5PJnE++",
-	"DjCRSL7xKAv3yXvurjbDSra/0tvsF27DFDrSK26v4POnxJCEAVJ5DvjjvSB4UhgMvjMhElNDdp870TXW",
-	"ZBFA+zpoDA0PQXQuaZ6tOJMA9kYmoTrS1MCDJ7ji4vfvGjfU65c9YO3CHOdWM2sljg9c/KZRAxkhR/1Q",
-	"sLGBG3wydLiyNaeSYq7ci9HdcpKdbozwdxOuQw9Xf+0XXqjeFyZkVpnQmw9vXN/D2tCZSlc4wt11J/YD",
-	"jrh4fjgY3TgNVBwXfZKUoLDGO7YTW/Ttq7wJO3AYW54DX6WRRGrujDgiG7Z19wO86Az+hbjhJg/eACa3",
-	"Meh/zdcULKh78eDd65S2wukYxoF2gz7HZ2+HO9AtbcVv3XdaMS7Me9VT1YioQUffo5CHd8L1PGTMbJaU",
-	"b6HuQNY+/1IthLFillVSWB+OcMMxuUW2yv711dWjf0uxztXz5+M8ofyz5dI3+RvZBH50waqf79gvf/fw",
-	"bttYtVl9lyH8rnh6H4EHhnIWP0J1qLAB9bwy/EFWF8nGyk+hszmz3MToN1X0ZIXmqUuPiKa/j0MeHwvn",
-	"OHfvoVfCYddBfuQyI2EDlPyMyWzKfTO/op0bFrQeAJRm1zxk1k/5TK2wmqWSkLQaWaTc0IF/+PxJFYLW",
-	"EF+hTnA0fWA4IPasLNsqAWR2wA6GojJQYxvqK5zovA6YJUJc4QI7YZgrnwDt/xntOoZ3p8kyw/gWLS0y",
-	"cgzEpCpZcJ2x7Jpv82xa2a43ETgsZAXRmBZ78c41307S1RnjlYD+iu97TVgZVAkj5sjRNMLj8JGfcYqV",
-	"3tGSp9UlpaeoZy82MZZZ3trfEWIa3iHSQhy9RXRsBnyLzHB0j1Pjo0nVmsAOYNnfHFDBKDeD0xYlEnSM",
-	"lyGy+Z0zrgmdx1PAjVdiId9X4wAb3bO8cBryKfRUEy2hk4kcHIJ0lyrIE8AFCnlsf5Cj3OtTlRD4j9+5",
-	"TZ+k5tWBZMwnhs8qLex2cvHLr18anHwOFjn4V+g2k0oZ/hd45liumzhiHzFwyK73BV89TdJ17Qz3vtfD",
-	"dGugrukzkLEdUBmqMVagB9Xt8Z3SZK4NWZP93i6dfeDHGL1ULosjoMNStgjOBAEc2wd/7D2dXs0Jbpv3",
-	"ay7jcRu+beLcjsARg8C/P8qiFt23MtNH1XQexAu4IFuth5fzAv5eNxkcX2769bTZ/YdrkXh4e8QGd5z7",
-	"PqlHDnViTRLIS9+HFWTmXJWl2oQ2rR7ryfcj9Ym87ZauPc2xrrh97+d+oi5MnJlK330H11NvvlUebTB9",
-	"ZdQwDe5uKLdYrQ4XBKSvgmcQ0qOxabDyBY2J2wNHHEgr+hRL64z4nZs6W//fv//87Z/cqKbk/IZnW+6Y",
-	"KJluJGQx2QfrYcc0fCFwkj4SwqYl4FesxEyrFbeam6eZkuUWqQBttjSkl2GyOBmecB/pc018FWYe7NMl",
-	"5rgO3rq4pycIJB/YYbs3jjxV1d1HAyNVe+LHsOiDD/VQS5irmFkuTCZWa2WMcNzNHF0i/kfspu94oMh3",
-	"q8pNtlFVWSDaHlUhAT1U/j43EpZ22j5Sfi875WO7LgT32Ev0Ux/XQQ9kycFP/3V55p+VZWbCZXJPvnk6",
-	"LwPCqTg1d1eAgoPBlVCL7WvzoKlriLU569YH44gCjaq1xccx762PC7Ri4YkitrZ1D2/ee2aFIwh2FhrR",
-	"qE/YIxxDNT8LKMN97UFsUJt80E38HoIlLApSpbMVMAqJpBzuvvfzKzfesXbcy2yyOUdAzVRBlF/UFXKG",
-	"S6NCVRy0QVcMEoxQb19yZjNWKumzFun+Hf2YgY2+CY1qof3Q7L8KdOahK/5Y1/u4tkT1xXvylkTHh7bx",
-	"SsiD7IWHow1Qvd7xxrcYZlqxAmVqMv/gH02PPAKTabFOy7kXmm08zEizcB1hg/PMsBuEiJDKotAwTW0T",
-	"muX5GnQ2I3bNff4KZnCqyiwt1vfUfBTXdXSoAti07WqqSrUQvB9+7arx3J3Ykn68UTBsP95wvc3CUrb1",
-	"JbSoRMGPRJ5zzWSPbfQJLJzG89lSlQWEAGo8X99MAN3mZsXKkhsbGu7iSfim7lmdcKhfMnnd3Y4TIG0x",
-	"eX1Cdh/HBJWwYxEum4x8wIa7oeZsNnAaPsanjkWGndYUg0Fy5rPq6hkf2Sj5wU0FcryUtAgKImT2rx8/",
-	"vnRi+v3Hl//21Bv6aJRMt9jNhq1EiVhyxm7L0GkdAaQMqbcGch7WTbTbBATN30EzMd0Vaai/R3n/muNL",
-	"JS0YeKk8tLB1RzkT4FPod/3GAU0NQZ43EsA2S5UVmm08t6wML294ohAmLO5ubpyalMOH72Vc5RHpev7H",
-	"kpnll3SmZuMg+rPmXgjg1tOt5QZOpOQ3XHvHAF1fGddKu37WzC5rz48bpNfvs2bWcu1e/O9fHp79mZ3N",
-	"f/3j++++/MvkNs4ft8Zza+cHO3teB5p0fD1stuRnz5W0WpWn8fJ0UjL+mMTEol9+dRQwXN8Eele6nFxM",
-	"ztlaTL78+uX/BQAA//8=",
+	"9VckW6ZWcnA8d5tlbMO2sW3DweMmsxQDm+QDyGWxs9gBzuCBIjLUiPdS8e+6L/QpjZB9c/77FHOiMAmn",
+	"Efa5VaNEoxSsmbZ0n8sD4SmaCihRs5NWC0OhT91KOlAowbEJ3KI+kOAeXWEHw3WOYJFjoFwb/LgXtkQE",
+	"sR2g9I6qUdNoB7s2DRIbSGYOBm2LxO9TBQbWFO7nHlC2hsNkv/CzNjbR2DLxg4nAb4mfbumTDu/GEXb8",
+	"6emekZeVHKo/IJJajpu7P9AJtITCuoylan35nK719a9Djn9MpCe6Sji7iSyBCH0ldg3qRO+OEEpyd2+M",
+	"NPpcSyjZCn72rFRy4ctvhM5mSlqPtTkC+3qjNFUs55c7R3hPKM6+yCRnmhvrNAJ1w/W8VBshFznW9kM3",
+	"+ByzQuCh7ZrnWcGlcf+C/c9B8RLc2DxTRcE7GAC9rTrdNJ9BHdcoI8dM6r0kqhxw1QkWTuX8zdQ62cvk",
+	"TvMB8zAVagFX7IbXkK5HSAIuhN0PBI9Ui71PNyAL2CWTIXoCuKhzNVY7PjCLGNbTADUmaThjMtW7bpyW",
+	"Nd2m2xSnAVFT1qaq7EyteLpVTMsL/LTdM9LMmJRO5JUAQ9v4NeIH+IgF/hTrsDtB/NjhsR6nBZ/uZ99F",
+	"skIMhybUYyVr3Qpxrkh0Q5z2iAZX/sGaTED+fMLSm5vQwxpjkriA+LvODIcWl90igz89HFF6Yny3gU4G",
+	"CpYgNxz7a1YZjtlM9UYQ9XmpzLqwlhQJ/DpZWb6fTy5+GcgKnIHzmgCyhwa/SSsYFoHXiEiUgvZDDbjV",
+	"moEujeRZgnPxjTkcZNjX0UfRu9vUOND1V09ZQ3fN7qRcjyD3bh4vnKnh+BCefa55ffhlEbSFngLPZATq",
+	"zW3iTtB5k3DGOBI1puiD5wNiO4gT/GjLi4+0Jfm8CVZMYg8HSF9Hmxkm9exmQUFKcaLHG1AASpHcQ5mu",
+	"Sr5TekS63StqJyMccl3sjJ5E8LdX6xCD57K4DXw9tscaWIkbb71kU25zX98CG69kaF+NUWzh08Qxaw4r",
+	"slE9nqnViplsyu2GcxmLYfy3/s/jvOAzsWLl//kuBnf9X0YVhnFZ9EDx+B5ywF4rtnUqOLhTxyCurzWf",
+	"i8+jsjc1kwWVCPMsu+YY0Y+sBYl2kFzvoQy9c0dtpPc92o2YEZ7HFPrLmCiKsZy4ZX7gpdpkv3OtLrJC",
+	"beSGpcDfupzVZq6z5l+JKGY1H0vHVE8cYFTcRchg8tu6ZCZ0BYZjEpIJHFkQvmqlNK8BAxCzD9MLWgfm",
+	"++GGLp26e40OH74e7ACGKRZXaz7bqwcYWttfotj6mW+TpTm7fsd2uVNqHZhJLFPVTjhw0oHBZWGSaTBe",
+	"XEkFW9DMbcFf6ByWeqiDbCOoWJeJHPkkQHQPrroYBij+CzyUKMHFL9CzOVb9qK+22Mf5619J+H5FcRtD",
+	"b2yOJNG8utUgFbOtUddtYEuBC0JuH4xDrK5nVqcBhMLeevFN2iX36FnYETp8Nmel4flO1wWtTOKCRY1Y",
+	"mAyqscJNDn3Dsuk2NPccbt/ESlKteiYLyK7TjY/RH5iWPOXgn1X2xxuuE2HrgulrSRZ9f/Bt355mD4NM",
+	"Dpb+kpkkst5cSIF981oXRU9cpXtDDhlba06ps6vVudlrqtQhJxlnKYJB1AWk0XskVPnPAID6qISdxJGo",
+	"Qxw4fs+UabD2Usy4TGR7p7sX0qW3e8x7J0IT5tFTqet7Ro9GiOjFhOiEgEd2To5fIOcXy++ScfrepAj/",
+	"2Jf81oVdsxaOBtHehK3oW7p+cbTEvy1etmYrbvfUCDzI+h7XoK5REoZrIQOkArzXqF3rp314EMJLZdGf",
+	"l+odoe7BTM1pWWk1+vBJ/UtYZ71i/nDEp47dcRwZEpCMw3PbMGGzSlpRulEsu4bSDMz42p0lfvHTklYw",
+	"NlpYHvBFe9398cHuUWvxYounI/xi2N06nam5c5Fb0of0GVQPHuGk3o7PdlIj8O/p+dLwdrcpaU0FzwAk",
+	"IrjMg8JWA/NfZMvguIgeqEYP9ACP4ctQnD1uBtJHdivYqdyJj9HsALNP1zhk2OvTLNvFZw23Y1vUJEJw",
+	"IcEJurGgUhrAQTwzuAMHKJW8NJBEFNL17wcSfAfHLi6yUV5d59oAVdN8lQSTaYCo3Kbg9QmVhuT4aDAu",
+	"xc31f/o9wRiB+/uo0W8LlZ4ogX+PHRpq999c7Dj+aKyoFB5g5DUhs6v/fIPdlAPiDMtgHk8RnTvuKjC5",
+	"E6qWy+wi3N+dtL6Ho3BYrtZKlMO5Fqm4VY158+3Zk0QS3YCunixbwWTk4E5ToYgF/TsA2wtRkujuiRUe",
+	"CyZaISmDaprkm2HwjhhFDtMij4klteZa8qZLyYOsAuR0WEQdJBl/+ucJrB9Bo6YErexWaWvphpomEc+C",
+	"7cKSp3mplPfKQkJDZ6FjkiJ3MDe9T6Gvceaukuu9DLJ2OfjS2qEpeGw779ASvmM6ZnX0gVqoZkWC11Ci",
+	"KN5JHHtd9HBaojvB8bD0O+zaSP6AFjXuCxe7NUgNvKuzb0cn0NK9Uj0AbAtkC6qw6gKuytTB7JZP97tR",
+	"fbpH9ZW5QpDsF2z7XhdUiYUohqL4I1jaYySQ6rzYKVTsVMIhMuBuTXmfdywFqgClMc9DlKsjzNhsRFdQ",
+	"94GX8GQtGPYsIEMka9q6OwWadI0hjUtszDtJo0TG8X7QieOxxLtJRb1o4iFJKA0Q2NglWuedq7JUG4NZ",
+	"3h7/4hvjAdfMgwxPtfFV+S0/ZYdpSmYTMOxgSpiS8xt3U3PjTrN7PNV7Qy+4sc+DFkb4oiEVjhgnIlNo",
+	"BfHTfaAp1sKjQdA1f0G6jXN++4y4njVYzWbXKSzADZ+OiOy4p8K8I1EaX07yw+s6LNVty5b0EveBy2k+",
+	"D01pO/UEjrPqsD+gTITmJZvl9oAUDZxqPa96EslV01Vfex3jWwjGw08+dFArDuvq2ZEUYSU0rbRYU3mE",
+	"dhDDeETu6dwDiXSxVUpVaUxDw/LwcAm2oJU7KIFJuG5QuQNYvdAZJvJEvbRdYTEyA5mXxV/dZ6jbqi+X",
+	"X8jrPndDo+0SuC5wksIrraPn91pe9/t2xsUg3NYnU+ZLtiVtNdy8qMCtoaAeLdhdIg/jForPlGh/JrfZ",
+	"DLnEdyRwDxaJPtzK2Dd8Qceuf4Kyf4vWY1bCY0h+gEQEEACQpQmfLF1DGCqngpXBkx1r6OQHVWcCMm03",
+	"Sl+PiEntVFW4Q+rPWNyvusYwmiDR0AXmDDRv0y0pGhJ5lAEEf9+k/n3P055RNTfjVEwtWZ/1glmW/eXy",
+	"TQQ5aezOZqlKn4yfh2Ci3zEntzothPYssEkzRWPYxKhPW38EZoYWOpBUo9Zw+Y7gqTHFO7gHeb3nSWah",
+	"Q4wMANdJkMnYLSWeRpCG3Xq4ZqtN3/ypP+xU8HgjNyCuCd8HrVl+illJuAWGbc2+Ll8UG/05+PYH9RkU",
+	"SLY1w0ZAWIl/3g8ylKvk9uXBB0xuGp+qBFrBl7Cv99oIoqfq913tMYyNJwG8oLVZfSgDnTLWATV0pwlF",
+	"4ixUVMOmORNlT2uVuqHcMtlNbk7mdr622Rxz6XjmeeQbk03V51QDrR71hXYerm7b1GKTChMON/AKuONo",
+	"Huao4P1WCW6z35WkB6R0YSQ7TiWuhJBy82Q613Y1VaVabEkL6j0ZaofEVPD5MpmxojhT0i3ocaZ09iTD",
+	"JN1UK2EyE/m1NT7/eLZkms2cEumTX4OZ1fM9SLYk5+l4zWQse/Xx9bvcl57hODBJaPen9LVTzSu7Y1/H",
+	"vFtKTidQ+N8q00Lk8kButfke3a9SZQgGkzgMSq9Im6D+dATJ2094L8yjPmKt16WYMYzkFFxaMRdcJ7YT",
+	"XtnHgV9/kaxR0dA2wEB9itsI34wV1BZmGamLCPO4oPF2D+tYA0W9dMwI6iezmdIaQ/f70b8UkjwCEAjz",
+	"yQlOLWLZhk8z380jYRswqwV5x1+J37EPGYoEk2dabUw23YZe0nmLS2/JSiuVKO5NY7uplZDNbj5pEQnu",
+	"emNjMZfJVmwhxTxyJwarW56xJTM9jWlBvv5fj07fPbdApkTHVzcgfWac+rpRGcjbxCZ5pqZDPW6bEhra",
+	"q6tHGLeHfPsaDNM3KxptTjcbRtG932TBdJFy1pi+VLhTSKieYFScqz/2LYESxJFny5rwfhnN/e82eMId",
+	"DvdTPPyNdQaJ3Dh0KEr9ga7vhLCrXWZv3Va5v12pK/ljcLQOJgLSEfo9sgpCk/sxfZnoqV7z4yUG3rIZ",
+	"1l1mw9GJk30pTh8DyN1uwoRPL6p7THnLWMa8cnRu5N7H3Mi0cx8NB6vbBLOnQ8DecBngbRw23qKhHVqW",
+	"4Hu5m02SKO+ik5js/XK8uoAilpMPdLQ/oG8uib3/F1lAY69wgfnEDyieAxeur6MiFZtWG/i9XOx9G7pP",
+	"H/FjQXQ04HP6jhnywxU8GtAh92ECeCHBAqPg/EWNGtIGEPFlRyHuENple77Km+yf6GsdkHbCHOvltes6",
+	"UhHuv0iRjHqWjagmZAxiU/DtGhB7WzXtK/CTklkUf5F02AuGmHLfmG4e85h8K3KopVXqGsaMDi+IBDRH",
+	"1txW2pHqRgm6ZfsnJizZVaNQNBRBFzyoRg3aLXFunI09+H9cD67ADTihZuNyaiM/YTS0U10BWSNU4mRP",
+	"AtG+qD9+EHJSNToJnTu3P9bjqAO3A7KUYv9PzcTr3RAIy7A5ULAJagx0H3q7yBhYkFNmoJbV62pPO3nA",
+	"eNFiMmQ25UYUHmmihSFqct9dUxCZA8zSgTwcEbT4zXKnnJfWzqZbOqlps1SrUR9IVGm7b3QTnmvAx8Gv",
+	"JhMdcW4+GAiYNY3IWWbYdsTnvyR233KZ7ot0m5ZZRHr5YOl2x5u6EjL8k+gpd1tltiebupuYNjzFHYu9",
+	"mcT8kPLs17Jot+O3d22VnN2gowIbJ9aZn/uC2XQ7Z/X5nT9pJRd/DfpootviXrrQSPne1W0TJVyIjV1p",
+	"YbdXjuVCM45YvCscGWdKXQseTNo6MlHTiq3Fz9zZwRBwn6uUPJFWs5mNMAUYqdU3XCMOvXVn2nI9ZzPe",
+	"znxCI6OZ/5RB0aSvCfAgCujkEiZjmW+4/+D/dxe4FdZZp5P3RZFd+ZnHwrjJI4D7WXPJ1mJyMfn2wcMH",
+	"30KQzS6BHOcxR2XBbTKVQBioM2UFz9Q8r1v1+zK6WJCxZhrYzrECC/Vdk1fcPvOZIZqbtZLeifH44UNM",
+	"/gd8MRDWtbPz/H99G8/aeh5R4Yi71O3A7BNsCj5nVZm0S+Pczj193ce+5JNzH/YELldU956PUMSExae8",
+	"qGOnMvvXDy9e5tnVX19BvmuA4/y3CySXB25YswU3UaWLT+0S8llRPPNziTbuD6rYdqi4qkor3Facu+N/",
+	"5u7ZNiG7ZxW9G1FWTIVkejsZVzX7eLiaEQYgzmfrMasr/uVABhmHBo0UBPj1XV/XDve8Dht0CAfBhXim",
+	"q9KjW/OEUgJPZNOtN1E7IRiUFprPrpXE7JQ2e7wRxsJ9egkD3QUx43CjSNnCeTmMniq42UlaIoZ1o0kH",
+	"9ECH9jJYMmZiT7ZQ5EKRUnm3YrO26xd/b/xWcb2trw3juw002XkPz9+XX+9it37ma1u3PBrarh+2QJzb",
+	"7lOeEJY/c742gG/kJuKY3Y0SoeJgy6AMygebMP7n9SCC6933nocuDmmh2E++rv6qlBnhh3wenjsAUIDb",
+	"/QUqMpvX1eJk70LCjuWuXW4CHSny3oEH//wPUXxB1io5OrLaTPEC/t5gi9aavyNNpYVyRs0B7N6WEtSb",
+	"9SPnokCAt/O64rgpzwhx1HjuTkR7XQl9f8LiI/hnWVYTCV0C1yBEhCV1pOfNGu7bSoT+CJ5tUuduj1l3",
+	"ZAJ5jW8aBDvouNU8Rxw5SlFCwAoPuYMn6kF2WddR+2T9gCcAHS3RD9HexuelMryzkUNnGN4p7vQA55N1",
+	"NYpt0WYKCejew9zkZUcbggzw4D86Q5+Gmc8bSUO323ovsihZHULPp9gtjEffl/2EaxtzJ7yfhwLdacmP",
+	"unNl8Iwfsm2dBJ0llhOFEo6Q4RnKRmI3Rie6cji0Qi4CXANhQSh1/cz6WPxp+KAJLnLHZ7aBE5I4sy0q",
+	"HnXzGx7ZI+4/+nB0s9KizpuB6yqW/7c3upFycarjHge4411utuVPahrOGDnm9oK06HGTwM9wcd4IHioA",
+	"fXIqnk2lIWBkaLMeP3AnKvTHIPiGJOWzsrxzu6PgvDA9jl+VFQIDd3Sn3V3KvoAv7kyIKNfVlYxOceyW",
+	"mLHSpwlS3hVdAeJ7pP4uvGxfa7878a24xY/ZaiTSAQcGkxz6bcUX/pmBvfgUbrh2W2W2MDmWCJrcFzw2",
+	"M55MRIjBmsdVatfmCE4x3gmW7/pEleEts8E6yZcJaayvhSLZBR9rjb2TUXdHXOE2Aqv8RzEH7tvBVnTH",
+	"itCc2dDE4zSX1Du+8d+/4zuqOSp9QfmsoMOP3HAg6Ae+ENIZfr5zecgk7IaGLjIGQYVmFWvXgeU+MCba",
+	"c3vS+a///e/bjGmPstGj+sdNw1ySqO8r2W4g7tQLX1gNmFoQyduwbd4w8aeas2tC/3juJnLScwgj3LkF",
+	"z7QWdPDVbeaGbY9x452HQGWfAh93UciAOuJecwfud7EO1a2QTwThn/A0NmnHelyPShg1kvYevl9ziVv4",
+	"UpT8n4HYr/ngr7he9LDMfygnre1GZZAO2nRQ+lyHTEn+1JezTJVdBs8dJGRg8aMPULFsVjKz9MimvgMs",
+	"5JTustBbN61aRzuFHIAh7nprYVBSDPzgaGfVgkN7piPsLMB9pc2XS86K7Rlson8j5Mc6BnO7g5b9QqBn",
+	"ljZorqyvRT+9oojIfyNURD+no5Hw/A8nS76cN/AKSLPiFUdyfKgR5oioOJR3Rz28UY0xGBX//lZBcbFi",
+	"C36+xlAtYR+mJCid51EGdJJDSTsUnrwEA6WhCAyFNi69RXNrwyC1p6k53JW8P0zW3zZmwzwaV3s+r8RN",
+	"U4MIWh9isuoM/+WsY0JaOM45qWKHH/eAqqPk+ncU6Ic8JERbJdM5QHHSbG4fZJcIlYXa8HcP/4xgqkat",
+	"+FQVW8Q1XrIYA3PXpxFyxrP/4YWw/7NL20YDyhP50esBvhpd6Ge+tseSRPACa8l2IsuzgKZvdZstpxaF",
+	"akswdDbgLUI/kNOHPOJVwoB9jmP+ta7X7HVF1a1bWBj1afYQdKjIWglvD+YJ9d8zvRCedEYXm1ssLjrq",
+	"V2PyMvGZU/gu+yN5bouEoQOvTaa4B+d0g32DXdR/h0VrbDS11Mxye2as5mx1sP5QX2bOyHQa5hwntKzL",
+	"zZ/jPM5eCLNWRoTOGTtOynqUe6W7O+XHjrKybdTEwQG29Ba5J51ac5/hY3lZmmyzVPHGIEJvvCx/4vp4",
+	"iX9YSEGjV7jpEjprI7/vT0P2N3ziThOhh0r7d9j4HVvVaDig8ZgcXVyOqwHZDv1jbuMwcd3t2dGuqhFm",
+	"CB73pB1CYb07zcLdJVCN+RQSgd36plptjNPpFMTzA4g4IbZ9k+eeCBR1AXQLdvzFhnn/iZHqHkUjb4g7",
+	"u2iOZ2t9bANl3u/t4ithjyvnfnBLd7ZEiFh5+TZliLu5Yw5WWu5hDr5GxG7oZ3Okg6f5jTCDSaiX8am7",
+	"cIqE0cYIrqho3rEpSQbcnFEUJ3+sy8lX8A7AjXwhrpf7c+eC4o7gSUGwHZ1hz//AAtgvfZdGazdORYoI",
+	"O5ggRqPf0cH0uA2/5rSXLsIoDFs65M3htmbue0Yk7EtnL6L9iNCbwRXs7Mq6iFsWYGeC4eG9toZKDn4p",
+	"ZPHJtxwaUZuz8Y+Or87pLdq4m8yBn8Qod/BP4jBnMPRRSW7cj1DU6VGkUe/z2K9SbfJQ1S8sduRn2Zpr",
+	"E1L0Y8l/ySwvt83OEjun8yXM4oRHEwdIqSL44wFEVHpVlay/tm9eSUxzQ/snvAOBiBkrS2/2QJkMtFhs",
+	"ZSBCKMMqJzdYWfHYNowMUbqb+mWY0ympGsZIRHyOQdNz2xe6/4SmpH8YO8EBLxq1ivAQhOGot37uJ3Ip",
+	"+q9/vPtYfBw5EZB/bY2HrD9kdxbm0XkDjbJXZ3zdeO4uJGc93hgB+urq0TdJlM1DSLQU0pqhwnqeuWvu",
+	"TEj0hoDTo25/BJjbMwANCdkKKyWNRQKTkvQnGPWE/IUDkDeRvPVVVCM1TC5++RXI1wA1IQn4rCxDP1GT",
+	"8RuIzFxz6Yt60ZvsM3kcJQF8ycmFGZOSF7sprd7LAVELd6GVYs4fZJCtOlOYC/Dq6lFAdRCsjMBLQrpR",
+	"mOZZqVQDX3FXZ3kXNK0RSssYrazbVPgrUFtwiW/EfFTec8Cy8l0PxUEhD78faB0ArNVxbfpn6J4MzIWF",
+	"ysqD6QDQEWAw7279X5Wot/5UtuC3wwzQ6e9AQjvdMrCIDgkg+gE7CLgA5kzNz+ySnxVs2y8+dSXBVRls",
+	"BWzmVrGy3KK+5A5zHirMEznrviPb3VxNsf/biLPxMSBhmdNU4G9qvDgnISPBLkD8IU3z2jgL+FR5bQ9I",
+	"wFE4q9YPsvcHFO9HopxGFWsNcQJljOrjty/skigSRzHBEkc9ZCOL6VvbNE4ezO+tqJ5e5HlsEnnEa+GD",
+	"5msG+NhwlhAcOiIkSb7hdR0c2ni+4kUEhPvQ8lkYD9CsdDZXlSTOC6RgpXfiiAV+nYaVCW7U1UEOvXVv",
+	"Et8H9yvKFOM0PFbWbqEl0zxmXHsc/21s50nL+g93ls33YWQy34dDcvlSzudnReEbsBxH1/B5rqMW/WN4",
+	"ls5R/n5PHcUnEMYZ3HfuMu4rfRTWfs8POgsjMwfj/o7MG3waDw7EOQMmpG8acpDmfUzYhLeQwo9i87MN",
+	"HvJUSlns3AFJvVxD0gW06vdGH6g0c43YnBSuwldxTCJW31Cct3Uy6jDxP8bhwGi/6Sm9ChFX/yii7717",
+	"lWf/8eHHV3n26vXLPPvh7Yc8+/j65Ut3xX7i0w9PHfNf/fUV3MsfXrxsAACs2YLnWaHZRv7bg8wtwoCZ",
+	"KjlWgofcNOQ6ZEUSjqbOVPhnpcjegFKBeCm+Cj8fzlrnfyyZWX5JO5wiZ023sPHu8QDhON1abp46wSPB",
+	"F+Vd+KSLbp8MejdGrw9ozazl2r343788PPszO5v/+sf33335l8n9Z9MDTY64M2OgSoXBLszoBkwDabov",
+	"fb378NUfmUY/9qTb/0N46E4UbhxslM4d5nUCtdvP4mQgTXGZd3yzN4ela/bW9QYcylU1ug/thjXXwXmF",
+	"nWoy+M/QmCu2ZZkxmRWqhVtQKlaQxiFg9Ry+ezvt+tyEKCDzfWyg8Jl7V++QPCnMn0+e7ObAYt/IBSMt",
+	"ocamjXNKLSA3W6sV6nqlUvop3OHgTjYWcdePW2WVnOWRMxwGDmo7kwM6HG3ux+4jrbF/TOl5TMnpwdHY",
+	"sUNfbxSD0p8mDIKQkI4C+UBnFDCWe+nKPXo0iQoDv76Vhz28euSIF94ox9s7XZW8OLqDGgGWAF28yCDk",
+	"DUHLHMUgYo2r+RxAsZlH59zdT/jOJUzwNEcUv33X2BVaGUNfaNjD0mQz90g25aWSi+PdbeeG22rdr0Nf",
+	"4SN3UoDuhhqtP/vAnwnB1a8i6/pZUeAqTnaDeCLdMdZiPWgSge8M9+44jLnBllhpKxvzNSqflBTBcECt",
+	"MPCrZplhm0y0seNKZuj2IJ/4dKiQByufM6sycy3WT8Hpu2BW3MT2jL6LX1TtuEwChLlPUOhgg1U1vpNp",
+	"KwcHXbZPvF5/P6WcjoAEh4Ry8TuOvu6w0/kfkADQm6H/iU/fxPZjd1iIhPk7dWuy+0/IB1odmI+PMWZf",
+	"/s3kDFvGHVGr+FFCJ3cY5yKEXkAngj8JuXA0NUrJkMkYrI+l+zt2BMxbLy55WThjXskZf5B9Csl9WCzq",
+	"Xw450VJZyJb0XniZVRIcf3lWyZKbYOAYBhiWTsHBfd74yThR5ITJTKEoo7C6HNXgtjvRhfKGGfu+SlTo",
+	"0CrnRpSlE2wjaHvwfeC5Z6HO1LHL414pDu1WIaDnN7fFBnkG5ff1VuHu2ebtQ9wk6r28ow27rc2wwJUf",
+	"a3NW6obfxd6Aiw2tv+5J9E+IgJ9DBD3eqht+yn2pv3/4zmAs71j7s2aVOfYG/aTKWvQ2BUFE020LAszO",
+	"q5ta21pCOwuWY4FebJ/ZMfrcAuq9GyuiphyO8dHIKHi73RMRVOOjezXBfdDS4kLLWlY69QP4nGhWm1IK",
+	"d7TJ2wCDpDXLmNt9zwjHQOJbZHVDXv39FHqvtVLzdCjhjVLXoF9EHBtsClaWTfh/5gwsyh2i1PykuEQw",
+	"QuyPf9dOS0e51OY6LQoyFA854EjiM8PtUM25R6G/q6LzCHo/zOqXdTu5Y8cTX6/WStvQY/eg5JHeaikY",
+	"5qXSq7/H7gINHsMmjGlhgNeqbrYqYppnU+4uyoB4Dpk/xsYMOqE9QHq2qowTelSqGZ9dj9nGA3yYzSHu",
+	"2n/qxuZFa3Q6MWOjFaYkHWMz15rfCL5Jb+clh5AFQv1CqQKgPG9a4mtEH5cPONDf8Tn0K+wV9pqzY8n6",
+	"c3+W0luH9Sntk+hLyx0TWZ4jooThtm5eAEk/gCcA7hNsmgya3O6eQvf60x7JTov0v3PROi5WX8/qXiFP",
+	"e6ZxhztwAPVvrQ53t+wceoce2z59KWTjIp1uG8CRoZmIkBmTWMpEXZhuUocfz8N7us61Wg25W3O03PYz",
+	"2PKJriQGsjucAah3odauYZOAEWV91WNAw9s3CP7VtIp9vlSGJ0CD2h1fjmlleH8mA/P+uDz/1jcfqNtL",
+	"Y+M4AJ9zW+d/ECaWMs3cdGcVRLCUDKB7wlwAfoXfeSx+CvxAeDxhMcc+K3hMWxbTQPp47h54jQ8/Qeb3",
+	"/3rUNaLyiRG/857Y2eNBPvbz81+6b2a+j8v23Omtd8LDtj6QLJzHHPvjxVbuyabc7pB/ZU25H++bfxnH",
+	"9Z/7h2Q3yT/bXnQjKNjynAORAwDg2YRmisLmjZxLqK9R3pqu6zexmksq6azupaDqX9/xz15/ux/orwGs",
+	"6JEu4F+PWnLukULILIZ2NSU+OKbS/LU1Pq3iafbwor0596+2rtns2pxe+gFvUjf4uhQW8x8B+qwqywym",
+	"FBG8IGRJQnN9YMdwBhHX9ahLOty83com3GpogcRQSXcz37dkzM3iH/lObjSm7bc9B9Hwuw10UXY+SjZa",
+	"dHbKoYDB9xqAGt5Lk3a/m/uXSJrPNTfLI8sk9GE6gdINR3Wvzi1mRUCxc4aZq+4CjrgSiOPPpc2B86Nv",
+	"jV1zzB8JPjNU99TcA7g8xaoIqBoHhc88yJ5B2U2nHNuphugId1riIqb19OJ4XiLVji0PfV3QYPtD/9iX",
+	"fMLkdoNoQzvWaLVYjlrZTn/Re5eAQFsaBDC45K3HH9kcVQ4abFZ967NQkdGZTeIg6P723Ff8tE3YL7kb",
+	"PeYXfkVX3LGvN48aeeS260vu4SjdljZRO4ORiSZmje+CEDlzpZ82bVPkZIZoOgjGx+c2kSbG7V9xLceS",
+	"OI2bv/aY9DsNo7sEb9dOoLmtWoXPfx1a1SluYpLhNlpYfgYo963YAhmjcpq4082tKMvMqpIwHn+UBUR+",
+	"fmC+JmlcjY/7WCZVtlKaP/gaYFJ+wugXSDWc3aaZesuLgEoQhCVoj1JtMiWfNkGb3eK04HXSLSU92yQ7",
+	"TaQMv//3JkBVWfZDQsMT/iqDmjoQZaXgQfRB+ZxWapV3/XBTvqhkXzP+Sxh9lJPENIr0xjlJ7gVa1K1o",
+	"LHAi0v7IuInvlOUmsWlwM5XimpMQMGEzTtLFO3z+trmvH8PNKpU9LG0cSEMEg3ekqlRZqeSCa8fsZofb",
+	"LwKCE5ZXgl8CAKCqNYHlza45sMZtS8BLYe4hFFvJnu61lTStEw+hsDaOPrYhB+jBolcOVMPN9z7ViRbY",
+	"nsFviAzNoHbQQGPNFx4BBFlQ9YSEfYrOJESrh9OCL+c1PDM84AGZmyDLSTeHkMUkIZboVihpv0rBtjXO",
+	"9uOHj78/e/To7PH34z0sTYk4cmTwChZoLlKDWLXnEPeQjPz468hFvqzkj9Lq7agczUoePTnTg35eVqfL",
+	"/Y0D3LVaVMkToX06mRdvh6SHtDppj57TrO6Y2v1z3/0DQw87+Mte1oq6MQtkw7nr1P3/BpZssuEKjnA6",
+	"3r2s5POlEjP+d8i65w3nYi8MWXRTtKJHIbMjdFjUlewG0yOqbSh/9O5W0o9xWcngxhwdUsAJ3GtE4X6L",
+	"pRtES3sy4JyVd18/3dtmG/xjngOfdk1CqRB7vQAQIzono8UvR/e2j726cQrdrKGH/XlDXVgsP+zRAF2i",
+	"GXR9YOvtWlbMyuNnV2KT+mpdC4hY0ceLB9k735SkNhta5dNufTdK+P4n2N/Vu9BtpSWaFe4BX1gsNHQ7",
+	"4RDmIMoDn7sV/k1e2e2d8gc9JdTfxDxML7Q9ebZY7QjUBSu1EEk57bEY/pbE9KP7FtMBv+KrQbbocky3",
+	"N3kCXsL7izzjuHfMBcANA+zwp1eZZiYcTyXrTpF59uEdYhMDRnH2u1iHumysa/Hd97NwacGPXGvlj3UM",
+	"gkTBoObhRGOt8wrDmuKGy8yqTCqUCqm2/uCtTbEyyaKYo9znXQzVt+ti7r4JqXbmxv3verNI1OG2Cf2+",
+	"oU0Fo/7bsydPY5s8YTNWlqljVIb1JHsrHe70PHqz+b/F9vKN4yPMAJTvhrXiGfH0IOtfNMqKY348VsTH",
+	"Fl7B4SRiMptptKZstp1KlQjBxXZcJp+Zm0k++VyazxRn/5OnDuCpkKR6fOw8J5M9q8ms4Csmi4u6T0ET",
+	"WsEJmy1HZSA+EPQGtAHRz8q2jWJE7wSlc2ucoA9A86GtUgh0YnVq0tKH6b9zZDkaBCPOlGw/N6IT9V16",
+	"A9y6EVGqF/nJdmKnh2bDRHYMQNv9zq5md4B/kPb7DRLp0CTziDCA0LrolHAzjQG+KgdXq+sU8vORODnA",
+	"aJB8jDAVJ7cBRyJSeLXW0eMbcx8OnDbpdnOCd9uYNnLa6pkbXncREzqGzOZ+SXn2EJyLhA9oBnU3KTP0",
+	"bzID+clXE3XyxSejoUHuk/fcXW2GlewQgW2xX7gNU5Ber7i9gs+fEvgUBkgl5+CP9wI7SwGH+HaaSEwN",
+	"KanuRNcAqUVAmuxAiDQ8BNG5pHm24kwCQiGZOe1IU6NlnuCKi9+/a7Bbr1/2dBgQ5ji3mlkrcXy07TeN",
+	"wt2Ik+uHgo0N3OAz+MOVrTmVwXHlXozulpPsdGOEv5twHXq4+gsW8UL1vjAhs8qEhpJ44/rG64ZOq7nC",
+	"Ee6upbYfcMTF88PBkNxpdO246JPksYU13rGd2KJvX7lY2IHD2PIc+CoNf1NzZwS/2bCtux/gRWfwL8QN",
+	"N3nwBjC5jUH/a76msGzdiwfvXqceG07HMHi5G/Q5Pns7sIxuPTZ+675z4XFh3queKqFFDTr6HoU8vH2z",
+	"5yFjZrOkfAvFMrL2+ZdqIYwVs6ySwvpwhBuOyS2yVfavr64e/VuKda6ePx/nCeWfLZe+M+WofOJH41Pb",
+	"/HzHfvm7h3fbe63N6rsM4XfF0/sIPDCUaPsRSpqFDVD9leEPsrqyO5YrC53NmeUmRr+pSj0rNE9dekQ0",
+	"/X0c8vgATse5ew+9Eg67DvIj18YJG/ofzJjMptx3oCzauWFB6wEUdHbNQznIlM+UT/WtJGRaRxYpN3Tg",
+	"Hz5/UoWgNcRXqBMcTR8YDog9K8u2SgCZHbCDoRIS1NiG+gonOq8DZokQV7jAThjmyidA+39Gu47h3Wmy",
+	"zDAoS0uLjBwDMalKFlxnLLvm2zybVrbrTQQOC1lBNBDLXrxzzbfp7PaH45WAfpiCe01YGVQJI1DO0TTC",
+	"4/CRn3GKld7RkqfV2qenAmUvNjGWWd7a3xFiGt5JFF2I6NgMoCyZ4egep8ZHk6o1gR2Uvb85dI1Rbgan",
+	"LUok6BgvQ2TzO2dcE9rlp9BGr8RCvq/GoYy6Z3nhNORT6KkmWkInEzk4BOkuVZAngAsU8tj+IEe516cq",
+	"IfAfv3ObPknNqwPJmE8Mn1Va2O3k4pdfvzQ4+RwscvCv0L1RlTL8L/DMsVw3ccQ+YuCQXe8LvnqapOva",
+	"Ge59r4fp1kBd02cgYw+rMlRjrEAPCqk2qDSZa0MCCby3S2cf+DFGL5XL4giQxpQtgjNB1NH2wR97T6dX",
+	"c4Lb5v2ay3jchm+bOLcjcMQgWvWPsqhF963M9FGFyAfxAi7IVuvh5byAv9edMcfXSH89vaH/4fp6Ht7T",
+	"s8Ed576575FDnViTBPLSNw8GmTlXZak2obewByjzTXR9Im+7D3FPR7crbt/7uZ+odRhnptJ333b41Jtv",
+	"lYfITF8ZNbaIRxYAxx9cEJC+Cp5BSI/GTtfKFzQmbg8ccRTSALTjEL9zU2fr//v3n7/9kxvVlJzf8GzL",
+	"HRPdBgng8SgkgBcCJ+kjIWxaAujKSsy0WnGruXmaKVlukQrQG05Dehkmi5PhCfeRPtfEV2HmwT5dYo7r",
+	"4K2Le3qCQPKBbeF748hTVd19NDBStSd+DIs++FAP9TG6ipnlwmRitVbGCMfdzNElgtaEjn+Z44Ei360q",
+	"N9lGVWWBEJFUhQQ0/vn73EhY2mmbn/m97JSP7boQ3GMv0U99XAc9kCUHP/3X5Zl/VpaZCZfJPfnm6bwM",
+	"CKfi1NxdAQoOBldCLbavzYNOxCHW5qxbH4wjCjSq1hYfx7y3Pi7QioUnitja1j28ee+ZFY4g2A5rRHdJ",
+	"YY9wDNX8LEBj9/W0sUFt8kE38XsIlrAoSJXOVsAoJPx3uPvez6/ceMfacS+zyY4yAepVBVF+UVfIGS6N",
+	"ClVx0LtfMUgwQr19yZnNWKmkz1qkm870A102mn00qoX2a8HwVUCKD13xx7rex/XSqi/ek/fROj60jVdC",
+	"HmQvPIZywJf2jje+xTDTihUoU5P5B/9oeuQRmEyLdVrOvdBs42FGmoXrAf/NsBuEiJDKotAwTW0TOjz6",
+	"GnQ2I3bNff4KZnCqyiwt1vfUMRfXdXSoAti07WqqSrUQvL9T7lXjuTuxJf14o2DYfrzhepuFpWzrS2hR",
+	"iYIfiTznmske2+gTWDiN57OlKgsIAdQg1L4DBrrNzYqVJTc2dInGk/BN3Wg94VC/ZPK6ux0nQNpi8vqE",
+	"7D6OCSphx8KyNhn5gA13Q83ZbOA0fIxPHYsMO/1UBoPkAUCznvGRjZIf3FQgx0tJi6AgQmb/+vHjSyem",
+	"3398+W9PvaGPRsl0iy2Y2EqUiCVn7Lb0aqxAAClD6q2BnIe1wO12rkHzd9BMTLfyGmpKU96/5vhSSQsG",
+	"XioPLWzdUc4E+BT6Xb9xQFPj5ueNBLDNUmWFZhvPLSvDyxueKIQJi7ubG6cm5fDhexlXeUS6nv+xZGb5",
+	"JZ2p2TiI/qy5FwIi+3RruYETKfkN194xQNdXxrXSrp81s8va8+MG6fX7rJm1XLsX//uXh2d/ZmfzX//4",
+	"/rsv/zK5jfPHrfHc2vnBzp7XgSYdXw+bLfnZcyWtVuVpvDydlIw/JjGx6JdfHQUM1zeB3pUuJxeTc7YW",
+	"ky+/fvl/AQAA//8=",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

@@ -141,7 +141,7 @@ func (s *Server) GetFloor(ctx context.Context, _ api.GetFloorRequestObject) (api
 	if err != nil {
 		return nil, err
 	}
-	lately, err := s.store.Runs(ctx, 6, true)
+	lately, err := s.store.Runs(ctx, store.RunsWanted{Printed: true, Most: 6})
 	if err != nil {
 		return nil, err
 	}

@@ -6,6 +6,7 @@ import (
 	"fmt"
 	"slices"
 	"strconv"
+	"strings"
 	"time"
 
 	"oddspool/core/ask"
@@ -20,12 +21,29 @@ import (
 	"oddspool/internal/store"
 )
 
-// listedRuns is how many runs a list shows, the latest first.
-const listedRuns = 200
+// listedRuns is how many runs a list shows where it is not said.
+const listedRuns = 50
 
 // ListRuns implements api.StrictServerInterface.
-func (s *Server) ListRuns(ctx context.Context, _ api.ListRunsRequestObject) (api.ListRunsResponseObject, error) {
-	runs, err := s.store.Runs(ctx, listedRuns, false)
+func (s *Server) ListRuns(ctx context.Context, req api.ListRunsRequestObject) (api.ListRunsResponseObject, error) {
+	wanted := store.RunsWanted{Words: or(req.Params.Find, ""), Skip: or(req.Params.Skip, 0), Most: or(req.Params.Most, listedRuns)}
+	if whole := strings.TrimSpace(wanted.Words); whole != "" {
+		wanted.Values = scanned(whole)
+	}
+	for text, to := range map[*string]**time.Time{req.Params.From: &wanted.From, req.Params.To: &wanted.To} {
+		if text == nil {
+			continue
+		}
+		day, err := time.ParseInLocation(time.DateOnly, *text, time.Local)
+		if err != nil {
+			return nil, refused(fmt.Sprintf("%q is no day; write it like 2026-11-26.", *text))
+		}
+		if to == &wanted.To {
+			day = day.AddDate(0, 0, 1)
+		}
+		*to = &day
+	}
+	runs, err := s.store.Runs(ctx, wanted)
 	return api.ListRuns200JSONResponse(toRunEntries(runs)), err
 }
 
@@ -33,7 +51,7 @@ func toRunEntries(runs []store.RunEntry) []api.RunEntry {
 	entries := make([]api.RunEntry, len(runs))
 	for i, r := range runs {
 		entries[i] = api.RunEntry{Id: r.ID, Name: nameOf(r.Document), Version: r.Version, RecordSet: r.RecordSet, Labels: r.LabelCount, Printed: r.Printed,
-			PreparedBy: r.PreparedBy, PreparedAt: r.PreparedAt, LastPrintedAt: r.LastPrintedAt, State: api.RunEntryState(r.State),
+			PreparedBy: r.PreparedBy, PreparedAt: r.PreparedAt, LastPrintedAt: r.LastPrintedAt, State: api.RunEntryState(r.State), Printer: r.Printer,
 			Picture: fmt.Sprintf("/api/runs/%d/picture", r.ID)}
 	}
 	return entries

@@ -215,6 +215,46 @@ func (s *site) said(run api.Run) (numbers []string) {
 	return numbers
 }
 
+// Runs are found by words about them, by a value of their records, by a number on their labels, and by days.
+func TestRunsAreFound(t *testing.T) {
+	s := newSite(t)
+	s.signIn()
+	s.series("totes", series.Spec{Prefix: "T-", Start: "001", Step: 1}, api.Return)
+	d := s.numbered("datamatrix", []design.Piece{{Field: "totes"}}, design.Numbered{Name: "totes", Counts: series.Spec{Start: "1", Step: 1}})
+	few, all := s.prepare(d, "1-2", 1), s.prepare(d, "", 1)
+	s.print(few.Id, `{"kind": "all"}`)
+	other := api.Run{}
+	require.Equal(t, 200, s.do("POST", "/api/runs", `{"designId": 1, "recordSetId": 1}`, &other))
+	records, err := s.store.Records(t.Context(), 2, 1, 3)
+	require.NoError(t, err)
+	list := func(query url.Values) (ids []int64) {
+		var runs []api.RunEntry
+		require.Equal(t, 200, s.do("GET", "/api/runs?"+query.Encode(), nil, &runs))
+		for _, run := range runs {
+			ids = append(ids, run.Id)
+		}
+		return ids
+	}
+	today, tomorrow := time.Now().Format(time.DateOnly), time.Now().AddDate(0, 0, 1).Format(time.DateOnly)
+	for find, want := range map[string][]int64{
+		"":                      {few.Id, other.Id, all.Id},
+		"numbered maren":        {few.Id, all.Id},
+		"rack dock":             {other.Id},
+		"S-076":                 {few.Id, other.Id, all.Id},
+		records[0][0]:           {few.Id, all.Id},
+		records[2][0]:           {all.Id},
+		few.Numbers[0].First:    {few.Id},
+		"]C1" + records[2][0]:   {all.Id},
+		"numbered 100 % nobody": nil,
+	} {
+		require.ElementsMatch(t, want, list(url.Values{"find": {find}}), find)
+	}
+	require.Len(t, list(url.Values{"from": {today}, "to": {today}}), 3)
+	require.Empty(t, list(url.Values{"from": {tomorrow}}))
+	require.Len(t, list(url.Values{"most": {"2"}, "skip": {"1"}}), 2)
+	require.Contains(t, s.problem(422, "GET", "/api/runs?from=yesterday", nil), "is no day")
+}
+
 // A run may be printed as a whole again and again; what is asked for each label is asked of each.
 func TestRunsInSets(t *testing.T) {
 	s := newSite(t)

@@ -163,7 +163,7 @@ func (s *Store) SettleSlice(ctx context.Context, l Lease, slice *Slice, came int
 			return fmt.Errorf("settle print %d: %w", l.Print, err)
 		}
 		// A label counts for its run once, in whichever print it came out first.
-		const run = `update runs r set printed = printed + (select count(*) from pieces p where p.print_id = $1 and p.place between $2 and $3
+		const run = `update runs r set last_printed_at = case when $2::int <= $3::int then now() else last_printed_at end, printed = printed + (select count(*) from pieces p where p.print_id = $1 and p.place between $2 and $3
 				and not exists (select 1 from prints q join pieces o on o.print_id = q.id where q.run_id = r.id and q.id <> $1 and o.label = p.label and o.state = 'printed'))
 			where r.id = (select run_id from prints where id = $1)`
 		if _, err := tx.ExecContext(ctx, run, l.Print, slice.First, slice.First+came-1); err != nil {

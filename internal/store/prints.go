@@ -311,7 +311,7 @@ func settleByWord(ctx context.Context, tx *sqlx.Tx, id int64, lastLabel int) err
 
 // countRun counts the labels of a print's run anew that came out.
 func countRun(ctx context.Context, tx *sqlx.Tx, print int64) error {
-	const query = `update runs r set printed = (select count(distinct p.label) from pieces p join prints q on q.id = p.print_id where q.run_id = r.id and p.state = 'printed')
+	const query = `update runs r set last_printed_at = coalesce(last_printed_at, (select max(started_at) from prints where run_id = r.id and printed > 0)), printed = (select count(distinct p.label) from pieces p join prints q on q.id = p.print_id where q.run_id = r.id and p.state = 'printed')
 		where r.id = (select run_id from prints where id = $1)`
 	if _, err := tx.ExecContext(ctx, query, print); err != nil {
 		return fmt.Errorf("count the run of print %d: %w", print, err)

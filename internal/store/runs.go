@@ -88,25 +88,44 @@ type RunEntry struct {
 	PreparedAt    time.Time  `db:"prepared_at"`
 	LastPrintedAt *time.Time `db:"last_printed_at"`
 	State         string     `db:"state"`
+	Printer       string     `db:"printer"`
 }
 
-// Runs returns the latest runs, at most so many; printed ones only where asked.
-func (s *Store) Runs(ctx context.Context, most int, onlyPrinted bool) (runs []RunEntry, err error) {
-	const query = `select r.id, v.document, v.number as version, coalesce(s.name, '') as record_set, r.label_count,
-		r.prepared_by, r.prepared_at, f.record as first_record,
-		r.printed, p.last_printed_at,
-		case when p.printing then 'printing' when p.held then 'held' when r.printed >= r.label_count and r.label_count > 0 then 'printed'
-			when r.printed > 0 then 'part' when p.cancelled then 'cancelled' else 'prepared' end as state
-		from runs r
+// A RunsWanted says which runs are wanted in a list.
+type RunsWanted struct {
+	Words    string   // that stand in the names of design, records, printer, stock and who prepared it
+	Values   []string // or one of these is a value of a record of theirs (of 5,000 that say it), or a number of a series on their labels
+	From, To *time.Time
+	Printed  bool // only those of which something came out
+	Skip     int
+	Most     int
+}
+
+// Runs returns runs, those that were lately printed or prepared first.
+func (s *Store) Runs(ctx context.Context, wanted RunsWanted) (runs []RunEntry, err error) {
+	// What has the value is looked up first: it is little, and in an index.
+	const query = `with found as materialized (
+			select r.id from (select record_set_id, number from records where "values" && $2::text[] limit 5000) x join runs r on r.record_set_id = x.record_set_id
+				where exists (select 1 from run_records c where c.run_id = r.id and c.record = x.number)
+			union select run_id from numbers where number = any($2) and state <> 'returned'),
+		listed as (select r.id, coalesce(r.last_printed_at, r.prepared_at) as at from runs r
+			where (r.says ilike all ($1::text[]) or r.id in (select id from found)) and ($3::timestamptz is null or coalesce(r.last_printed_at, r.prepared_at) >= $3)
+				and ($4::timestamptz is null or coalesce(r.last_printed_at, r.prepared_at) < $4) and (not $5 or r.last_printed_at is not null)
+			order by coalesce(r.last_printed_at, r.prepared_at) desc, r.id desc offset $6 limit $7)
+		select r.id, v.document, v.number as version, coalesce(s.name, '') as record_set, r.label_count, d.name as printer,
+			r.prepared_by, r.prepared_at, f.record as first_record, r.printed, r.last_printed_at,
+			case when p.printing then 'printing' when p.held then 'held' when r.printed >= r.label_count and r.label_count > 0 then 'printed'
+				when r.printed > 0 then 'part' when p.cancelled then 'cancelled' else 'prepared' end as state
+		from listed l join runs r on r.id = l.id
 		join design_revisions v on v.id = r.design_revision_id
+		join printers d on d.id = r.printer_id
 		left join record_sets s on s.id = r.record_set_id
 		left join run_records f on f.run_id = r.id and f.first_label = 1
-		left join lateral (select max(coalesce(ended_at, started_at)) filter (where printed > 0) as last_printed_at,
-			bool_or(state = 'printing') as printing, bool_or(state = 'held') as held, bool_or(state = 'cancelled') as cancelled
+		left join lateral (select bool_or(state = 'printing') as printing, bool_or(state = 'held') as held, bool_or(state = 'cancelled') as cancelled
 			from prints where run_id = r.id) p on true
-		where not $2 or p.last_printed_at is not null
-		order by coalesce(p.last_printed_at, r.prepared_at) desc, r.id desc limit $1`
-	return runs, list(ctx, s.DB, &runs, query, most, onlyPrinted)
+		order by l.at desc, r.id desc`
+	words := patterns(wanted.Words)
+	return runs, list(ctx, s.DB, &runs, query, append([]string{}, words...), wanted.Values, wanted.From, wanted.To, wanted.Printed, wanted.Skip, wanted.Most)
 }
 
 // A RunPlan is what a run is prepared from.
@@ -158,9 +177,23 @@ func (s *Store) PrepareRun(ctx context.Context, plan RunPlan, by string) (id int
 		if err := copyShares(ctx, tx, id, plan.Plan); err != nil {
 			return err
 		}
+		if err := describe(ctx, tx, id); err != nil {
+			return err
+		}
 		return takeNumbers(ctx, tx, id, plan.Numbers, by)
 	})
 	return id, err
+}
+
+// describe writes what a run is found by.
+func describe(ctx context.Context, tx pgx.Tx, run int64) error {
+	const query = `update runs r set says = concat_ws(' ', v.document->>'name', (select name from record_sets where id = r.record_set_id), r.prepared_by, p.name,
+			v.document->'stock'->>'name', v.document->'stock'->>'number')
+		from design_revisions v, printers p where r.id = $1 and v.id = r.design_revision_id and p.id = r.printer_id`
+	if _, err := tx.Exec(ctx, query, run); err != nil {
+		return fmt.Errorf("describe run %d: %w", run, err)
+	}
+	return nil
 }
 
 func copyShares(ctx context.Context, tx pgx.Tx, run int64, plan *batch.Plan) error {
@@ -202,7 +235,7 @@ func (s *Store) ChangeRun(ctx context.Context, id int64, plan RunPlan, by string
 			if _, err := tx.Exec(ctx, `update runs set printer_id = $2, setup_id = $3, proof = null where id = $1`, id, plan.PrinterID, plan.SetupID); err != nil {
 				return fmt.Errorf("change run %d: %w", id, err)
 			}
-			return nil
+			return describe(ctx, tx, id)
 		}
 		const query = `update runs set printer_id = $2, setup_id = $3, records = $4, how_many = $5, label_count = $6, chosen = $7, answers = $8, taken = $9, proof = null, edits = edits + 1 where id = $1`
 		if _, err := tx.Exec(ctx, query, id, plan.PrinterID, plan.SetupID, plan.Records, howMany, plan.Plan.Len(), plan.Plan.Chosen(), answers, taken); err != nil {
@@ -212,6 +245,9 @@ func (s *Store) ChangeRun(ctx context.Context, id int64, plan RunPlan, by string
 			return fmt.Errorf("change run %d: %w", id, err)
 		}
 		if err := copyShares(ctx, tx, id, plan.Plan); err != nil {
+			return err
+		}
+		if err := describe(ctx, tx, id); err != nil {
 			return err
 		}
 		return takeNumbers(ctx, tx, id, plan.Numbers, by)

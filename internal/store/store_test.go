@@ -233,7 +233,7 @@ func TestRunsArePlannedAndChangedUntilPrinted(t *testing.T) {
 	_, err = s.StartPrint(ctx, store.Order{Run: id, Kind: "all", By: "Maren"})
 	require.NoError(t, err)
 	require.ErrorIs(t, s.ChangeRun(ctx, id, plan, "Maren"), store.ErrRunBusy)
-	runs, err := s.Runs(ctx, 10, false)
+	runs, err := s.Runs(ctx, store.RunsWanted{Most: 10})
 	require.NoError(t, err)
 	require.Equal(t, "printing", runs[0].State)
 	var howMany batch.HowMany

@@ -1709,6 +1709,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
+        /** @description Runs, those that were lately printed or prepared first. */
         get: operations["listRuns"];
         put?: never;
         post: operations["prepareRun"];
@@ -3376,6 +3377,7 @@ export interface components {
             lastPrintedAt?: string;
             /** @enum {string} */
             state: "prepared" | "printing" | "held" | "printed" | "cancelled" | "part";
+            printer: string;
             /** @description Address of a picture of its first label. */
             picture: string;
         };
@@ -6711,7 +6713,16 @@ export interface operations {
     };
     listRuns: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description Words that stand in the names of design, records, printer, stock and who prepared it; or a value of a record, a number or a scanned code of GS1. */
+                find?: string;
+                /** @description The first day, such as 2026-11-26. */
+                from?: string;
+                /** @description The last day. */
+                to?: string;
+                skip?: number;
+                most?: number;
+            };
             header?: never;
             path?: never;
             cookie?: never;

@@ -1,19 +1,72 @@
 <script setup lang="ts">
+import { refDebounced } from '@vueuse/core'
+import { NButton, NDatePicker, NInput } from 'naive-ui'
+import { computed, ref, watch } from 'vue'
+import { useRoute, useRouter } from 'vue-router'
 import { api } from '@/api/client'
 import { count, moment } from '@/shared/format'
 import ProblemNote from '@/shared/ProblemNote.vue'
 import { usePolled } from '@/shared/usePolled'
 import { stateWords } from './words'
 
-const { data: runs, problem } = usePolled(() => api.GET('/runs'), 2000)
+const route = useRoute()
+const router = useRouter()
+const asked = (name: string) => (typeof route.query[name] === 'string' ? route.query[name] : '')
+/** Words, a value of a record, a number; and the days. */
+const find = ref(asked('find'))
+const found = refDebounced(find, 200)
+const days = ref<[string, string] | null>(asked('from') ? [asked('from'), asked('to')] : null)
+const skip = ref(0)
+const page = 50
+watch([found, days], () => {
+  skip.value = 0
+  const query = { find: found.value || undefined, from: days.value?.[0], to: days.value?.[1] }
+  void router.replace({ query })
+})
+const wanted = computed(() => ({
+  find: found.value || undefined,
+  from: days.value?.[0],
+  to: days.value?.[1],
+  skip: skip.value,
+  most: page,
+}))
+const {
+  data: runs,
+  problem,
+  refresh,
+} = usePolled(() => api.GET('/runs', { params: { query: wanted.value } }), 2000)
+watch(wanted, () => refresh())
 </script>
 
 <template>
   <div class="place">
-    <header class="place-head"><h1>Runs</h1></header>
+    <header class="place-head">
+      <h1>Runs</h1>
+      <span class="room" />
+      <NDatePicker
+        v-model:formatted-value="days"
+        type="daterange"
+        clearable
+        value-format="yyyy-MM-dd"
+        class="days"
+        start-placeholder="from"
+        end-placeholder="to"
+        aria-label="Days"
+      />
+      <NInput
+        v-model:value="find"
+        clearable
+        class="find"
+        placeholder="design, person, printer, stock, a value, a number"
+        :input-props="{ 'aria-label': 'Find runs' }"
+      />
+    </header>
     <ProblemNote v-if="problem" :problem />
     <div v-if="runs && !runs.length" class="empty">
-      <p>No run was prepared yet. <RouterLink to="/bench">Choose a design</RouterLink> and prepare one.</p>
+      <p v-if="found || days || skip">No run is like that.</p>
+      <p v-else>
+        No run was prepared yet. <RouterLink to="/bench">Choose a design</RouterLink> and prepare one.
+      </p>
     </div>
     <table v-else-if="runs" class="plain">
       <thead>
@@ -21,6 +74,7 @@ const { data: runs, problem } = usePolled(() => api.GET('/runs'), 2000)
           <th class="number">Run</th>
           <th>Design</th>
           <th>Records</th>
+          <th>Printer</th>
           <th class="number">Labels out</th>
           <th>State</th>
           <th>Prepared</th>
@@ -35,6 +89,7 @@ const { data: runs, problem } = usePolled(() => api.GET('/runs'), 2000)
             <span class="quiet"> version {{ run.version }}</span>
           </td>
           <td>{{ run.recordSet }}</td>
+          <td>{{ run.printer }}</td>
           <td class="number">{{ count(run.printed) }} of {{ count(run.labels) }}</td>
           <td :class="stateWords[run.state].tone">
             {{ stateWords[run.state].mark }} {{ stateWords[run.state].name }}
@@ -44,5 +99,28 @@ const { data: runs, problem } = usePolled(() => api.GET('/runs'), 2000)
         </tr>
       </tbody>
     </table>
+    <p v-if="runs && (skip || runs.length === page)" class="pages">
+      <NButton :disabled="!skip" @click="skip = Math.max(skip - page, 0)">Later</NButton>
+      <NButton :disabled="runs.length < page" @click="skip += page">Earlier</NButton>
+    </p>
   </div>
 </template>
+
+<style scoped>
+.days {
+  width: 250px;
+}
+.find {
+  width: 360px;
+}
+.pages {
+  display: flex;
+  gap: 10px;
+  padding: 12px 20px;
+}
+@media (max-width: 1100px) {
+  .find {
+    width: 300px;
+  }
+}
+</style>
