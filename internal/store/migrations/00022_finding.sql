@@ -8,7 +8,12 @@ update runs r set last_printed_at = (select max(coalesce(ended_at, started_at)) 
 create index runs_lately on runs (coalesce(last_printed_at, prepared_at) desc, id desc);
 create index records_values on records using gin ("values");
 create index run_records_record on run_records (run_id, record);
+-- Prints and runs are never deleted: to look for theirs at each label took as long as all else.
+alter table pieces drop constraint pieces_print_id_fkey;
+alter table run_records drop constraint run_records_run_id_fkey;
 
 -- +goose Down
+alter table run_records add foreign key (run_id) references runs on delete cascade;
+alter table pieces add foreign key (print_id) references prints on delete cascade;
 drop index run_records_record, records_values, runs_lately;
 alter table runs drop last_printed_at, drop says;
