@@ -57,7 +57,7 @@ watch(wanted, () => refresh())
         v-model:value="find"
         clearable
         class="find"
-        placeholder="design, person, printer, stock, a value, a number"
+        placeholder="words, a value, or a number"
         :input-props="{ 'aria-label': 'Find runs' }"
       />
     </header>
