@@ -2797,6 +2797,28 @@ type Units string
 // Unused What becomes of numbers that a run took and does not print.
 type Unused string
 
+// Used defines model for Used.
+type Used struct {
+	// Days Such as 2026-11-26, one after the other.
+	Days []string    `json:"days"`
+	Used []UsedStock `json:"used"`
+}
+
+// UsedStock defines model for UsedStock.
+type UsedStock struct {
+	// ByContent Pieces are as long as their content, and how long they were is not kept: there are no metres.
+	ByContent bool `json:"byContent"`
+
+	// Labels Of each day.
+	Labels []int `json:"labels"`
+
+	// Metres Of web, or of sheets put one behind the other.
+	Metres  []float64 `json:"metres"`
+	Name    string    `json:"name"`
+	Printer string    `json:"printer"`
+	Stock   string    `json:"stock"`
+}
+
 // Waiting defines model for Waiting.
 type Waiting struct {
 	Do    string       `json:"do"`
@@ -3189,6 +3211,11 @@ type AddStockOfSizeJSONBody struct {
 type AddTypefaceMultipartBody struct {
 	File openapi_types.File `json:"file"`
 	Name *string            `json:"name,omitempty"`
+}
+
+// GetUsedParams defines parameters for GetUsed.
+type GetUsedParams struct {
+	Days *int `form:"days,omitempty" json:"days,omitempty"`
 }
 
 // AddArtworkMultipartRequestBody defines body for AddArtwork for multipart/form-data ContentType.
@@ -3832,6 +3859,9 @@ type ServerInterface interface {
 
 	// (GET /typefaces/files/{hash})
 	GetFontFile(c *gin.Context, hash string)
+
+	// (GET /used)
+	GetUsed(c *gin.Context, params GetUsedParams)
 }
 
 // ServerInterfaceWrapper converts contexts to parameters.
@@ -7245,6 +7275,33 @@ func (siw *ServerInterfaceWrapper) GetFontFile(c *gin.Context) {
 	siw.Handler.GetFontFile(c, hash)
 }
 
+// GetUsed operation middleware
+func (siw *ServerInterfaceWrapper) GetUsed(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params GetUsedParams
+
+	// ------------- Optional query parameter "days" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "days", c.Request.URL.Query(), &params.Days, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter days: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetUsed(c, params)
+}
+
 // GinServerOptions provides options for the Gin server.
 type GinServerOptions struct {
 	BaseURL      string
@@ -7399,6 +7456,7 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.GET(options.BaseURL+"/find", wrapper.FindWords)
 	router.GET(options.BaseURL+"/runs", wrapper.ListRuns)
 	router.POST(options.BaseURL+"/runs", wrapper.PrepareRun)
+	router.GET(options.BaseURL+"/used", wrapper.GetUsed)
 	router.GET(options.BaseURL+"/rolls", wrapper.ListRolls)
 	router.POST(options.BaseURL+"/rolls", wrapper.AddRolls)
 	router.DELETE(options.BaseURL+"/rolls/:id", wrapper.TakeRoll)
@@ -13109,6 +13167,45 @@ func (response GetFontFiledefaultJSONResponse) VisitGetFontFileResponse(w http.R
 	return err
 }
 
+type GetUsedRequestObject struct {
+	Params GetUsedParams
+}
+
+type GetUsedResponseObject interface {
+	VisitGetUsedResponse(w http.ResponseWriter) error
+}
+
+type GetUsed200JSONResponse Used
+
+func (response GetUsed200JSONResponse) VisitGetUsedResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetUseddefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetUseddefaultJSONResponse) VisitGetUsedResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 // StrictServerInterface represents all server handlers.
 type StrictServerInterface interface {
 
@@ -13549,6 +13646,9 @@ type StrictServerInterface interface {
 
 	// (GET /typefaces/files/{hash})
 	GetFontFile(ctx context.Context, request GetFontFileRequestObject) (GetFontFileResponseObject, error)
+
+	// (GET /used)
+	GetUsed(ctx context.Context, request GetUsedRequestObject) (GetUsedResponseObject, error)
 }
 
 type StrictHandlerFunc func(ctx *gin.Context, request any) (any, error)
@@ -18462,343 +18562,372 @@ func (sh *strictHandler) GetFontFile(ctx *gin.Context, hash string) {
 	}
 }
 
+// GetUsed operation middleware
+func (sh *strictHandler) GetUsed(ctx *gin.Context, params GetUsedParams) {
+	var request GetUsedRequestObject
+
+	request.Params = params
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetUsed(ctx, request.(GetUsedRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetUsed")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetUsedResponseObject); ok {
+		if err := validResponse.VisitGetUsedResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // Base64 encoded, compressed with deflate, json marshaled OpenAPI spec.
 // Stored as a slice of fixed-width chunks rather than one concatenated
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"7L1rkxu3cjf+Vab4T5WTp2a1kmw556xeyZIlK9YtuzpHqcd/pwJyQBLZIUADmKVol777U+gGMBc2ZoZL",
-	"clfnkhcn1nJmADQajb7++o/JTK3WSnJpzeTij8maabbilmv4lyjgf+XkYrJmdjnJJ5Kt+OTC/ZBPNP+t",
-	"EpoXkwurK55PzGzJV8y9MVd6xax7Ttrvv5vkk5WQYlWtJheP8ondrjn+xBdcT758+eI+ZdZKGg6jftBq",
-	"WvKV+8+ZkpZL6/6TrdelmDErlDz/X6Ok+1s94r9oPp9cTP6/83o55/irOQ/fg5EKbmZarN1nJheTT0tm",
-	"M2GyjVZykTFZZBv3F6uyQk3c4/4bbohnU1XhTIpCuPdZ+UGrNddWuHkjDdqff5YZq2bXmdLZWrsF64yZ",
-	"TMiMZQU3YiGzQs2qFZf2wSQSRk3/l8/sJJ98PluoM/9Ht+IHl2zzlhvDFnzyJZ88m81UhbQhFjXlM7bi",
-	"mZpnslpNuTYPso/smku3WrvkmalW7kdWlpmyS/f7JJ+sG+v5Y6LWHKjc3TD3nPtHQf+oua20TP1q1kqU",
-	"qR+tmyH9040SBf3alyYn/uK/kePs66nWI8dvNab6a5f6jr5FcanKEo9FizAlnxNkfz/POJstL7K14DNu",
-	"8swsObfGbf5KzLRacas5kHn3eLDP/ng8rP+v/9Tkk3XJZtxNY8U+v+FyYZeTi8fuNf+osVrIBexIWEZr",
-	"nKHvA+uO+H6H/vhaGDRHYiXoe8W1J2mbwMDYZuhc49vP8dkv+aQUhtiWS86KbTgEmXVng2meVYYXWbV2",
-	"h9EuudCZ0gXXT90/ZCaVXQq5cGcFpsILt23C8pXpEORbT8fw70cE+Vfs82t89VHYWf8M05pt3SMoVltf",
-	"/n74w5V0qxgi01/wqe4+wZB5IHX8GLlT0mz8jUDLvi6PPKSp0HzlUeOhxkjabpS+fgHCcZcv5oLY4Gcm",
-	"K5lecCdanWQr2ZSX2ZKZTCu1yt0Ow1Fx4k5YkzlBnRnxO2/I3KlSJWcysRWPR2zymi1wju3J/cTMkhs3",
-	"NHLZWsxs5cVA5Kc1s5Zr9/h///Lw7M/sbP7rH99/9+VfJr3M9AQnFVhrl6n8lfO6IK/kxIEf/bTVYrW7",
-	"3ueVhU3YLIXlmVaVLDJhMzWf09R28td9hUsnh355mP/5Yf7oTw/zx//+8Nd8SNR7Fq7XWa8hbMivaSb7",
-	"4O5RQvQU1D4+d39G6bHhmmeas8JxlrCtnew7hy8dMdx3YN3dvUK+GPrGz3xtP/hHu9QIn8j9GqilP2da",
-	"CxQZ7WVrzoyShlImtrChQX+ZMSmVxX+iIuEoPpoIlzAORYEN26LOOeYzfh2f8NX2pzpkCSvzI/RQxX1t",
-	"lx+WTJInG7SsDTPZihU8MytWllzDZa9ueJEZhdxScmOyqebs2owmEoq/5zAyRaqgNA5+Jzz3JZ9wrZUm",
-	"lvHGSUvP2TDNB+RpX2hVrcfvz0shCyEXr9xb1AqWXCyWNqFc1kdhR/ptcIu8tEAVyIACpRcCNtnMWMlB",
-	"tTubl2rT2O/GV0ThxHiXFG/bWtqA8HFTaWxF3jh/+P24ykj8SMY8slWKHQlOvM2u73sFaD5TuqCYXZlw",
-	"swqTmaXayAeTIQ0Sv3bF7amuIH95dK5ctQHBxFDMZ6VwF7DEa4lPn4IJZrLKVKzMNksnzQUYgU6uGSZA",
-	"17vVfRR3iNxV2PGfhSyorSW53Zky7TO3+0hXigrk7D3eULqgntxZ2yQ8GybmR0sv9rjq/UHa7hg19/mS",
-	"z64vgWepSbtfRwg+XhbP8dEv+WTu/tnewoZe+V1KUa7NhQEVT9ezjQNQIz16+HDMWN3PN5XN3d87JPZr",
-	"rSeVB5qliV2VhAoWNPCd2RpVaTR52yf+yjJZMF2AA2dWsso0dfuG3B/H6l6tDMzuR00ughdpnkk4aMDb",
-	"dMPKiqM3qCzpWxfcUrvvf1zybC60sd6uWI3WLGDkv7qBB/UmnHuYA716pYygJvhpKWbLzPMBWGAb+Iu3",
-	"sflqbbcX4HtCm23rTPJdBxRxegbP3kdubJt1HxOMDdR7PyecOLJEfRfpi0twZOZstsQtQ6ILk8H0HqD7",
-	"pt8BY5S2+y3jvaNU94T2CO+OSVyWgTUy4w6Hd3P49YyY8xd6vw2XFJevBaUhe4eYHzRH9SHYwpmuZItt",
-	"ieu9u2nOgEr4HEFVpg6K0MH3k2emmi0dxz06+zbP/r3Jh6S4oIRrv20DytPQwcJlhDnXw5BHrGRmuUtx",
-	"XvKgCe6KdCFp6QkOiBHiL3zcfyq++Gu/hxod2g9wxo2fzsRq7dkfYggXE1UUZq1UeT5Tmp/jezALZxy/",
-	"ZDObun1fiIWgHa8W9NMN/G/BLMu4LEzm1JNMSfoyKPiNYPiF7gc/ODuXS5tNt15wOYYFv9FKFVXJnbYI",
-	"PiftDCevWjJpedEZrsGitcmTtDpwwr9VgtvsdyW5ycFFn5VCcqYzZ9aDB2vKtKEHEeZx84Q0HC0lZ8a+",
-	"hdn3z8EfTzRojQ0rBgMR7X1/2S6Zm5/OXl09yuZKo5eg0mtluBf5quRZoWxiro0ZvVA2IQNWbCHF3Md9",
-	"enbKz1qqlZCsBPdejn90LAGTX7Ibnt6eVYI0H5u7Lrue/NR3ehYEvyd+hK1/O/jE/1VyaBMlil4jisR6",
-	"NWdFyqvBwL3FdWbY1pCHx2xXU1WqxZa20gft6x1OT+g/7kOmTwFyRwHUPrNmM9SmHMc9xYPz+AUeGuQC",
-	"7//1N7va7HX9dKMckQCRdVp7X290Z1ebWxgX6A8u4TnAbWpKq/ZR3j1GA2La7dL6QS1p95DU8KoX1GW1",
-	"IjSBa77d3azXNpvyUsmFyawKvsQV09vsmm/7ffAJ43WkAg8PkbeqWq2Z5gX4vnZX0eecWjF9TR4brjnG",
-	"jgsxn3NtotthDw/xC2V/UJ8H3MNjT9uLhOBNeo13eA/Xmiag8FH4NvXY3HI96L9t7cCXfDLlczXs/t55",
-	"reGdPYJntWsB+Y/H2eV+cTRJpOSzcEu1SSLGOrSSfB9jvb15DvCQk858pjkVKcvWzBhnMzgF5pqv7YPs",
-	"Nbq++I3TZRTaM90D2aELJH+E2AuMGYfsp0xwfkX3rTJ2obn5rXTctsX/b34rDdc3XON/C+s+PxcoOwtu",
-	"rkmX7nOtDKE2fu6/heZarTBmyOc248WCB0UCXZ3MZMJ2HYj0VUUIvmeywBHcrVNyVgi5gEFGHMvPE/dJ",
-	"ipwv2BaNw10vYoyaEsqu+2m0Y3U0wzoe+oFWAtK83CPLvL+a/C16k0kLoNbTJd84vVWYDFJBopknbCY5",
-	"L0wmUyZBw+Cj/Bneoh6wG3sOS9yF8J+T5qqajrNAh0jhmmwkT3AqpsdCwlI4b2wWnDr19w23Z9U6RE6b",
-	"M1sz3Q5ruGHneNy9X8TAtGe16MsnaGxnBl2/4d+TfAK+n3C8CgieaFW6E6+rmKhDnu0pzWCFIAIVr2W2",
-	"QacTymy8k9G/D/SgbUEl+TPb4vmCWX5mRa1INJ/fW6AT7NqeVu5lzYaZbOYsrwIyUTyv1WGKJevj32r8",
-	"ETcVcM/I5ymm9kSD/cHdyD3LNb/uaUBzLZ3lcZtAV6EZlZPlDAX4KaplXuQzm91wbYSStAbKC8rTgMEI",
-	"4GCvHESGdoOQuV0HSNfbRe/2ibdVa8fnxT68719JSH1P1F3SvUO5EK9X62S0fxpVkZFsBztTDxS2vjmx",
-	"5rry/qhcSyHcy89m+Wc7bIrAUyM9Z0vvELyN6wzX8aO0VOT4CPpnfWd3dJyi0NwYNLf9U21DGzQpUlyN",
-	"uuz3Cx0nwqiLPaOopzwWY3jc6ws1j4fLub63U9zeuK7dstM8j4kf6ejbnvlvO0RuxTn3yJF8TMUZqTVc",
-	"/2fFDW1wXXcMDdA9UG3hYm2jPU5pG6WQiWAGyHkvTMDzGZJKgd/5yjyFqxkUw0S66OOBKOyTRHooKlHU",
-	"pFgrhXxwqETA6COqI3xlwE06LkDUZFugOMlsjct8n8T5Tn78U5AoaiMzvP2d4lSomfEy8AH+9QGkye+f",
-	"Su8dL1Tai3dhB/svJJWgtiYMeEp3I5dL2nu0of/8mf7zdoS4QDvRfTmfLMf5/txKb+X1+/Gz1XzFqeTB",
-	"kDVELHm5Hb4l/QfwaYqLmmkVtM/aR9PVHMOyJltVxmZTfpH95sWESdVe5D5w5CSfgeTw6C/Gb4124GGJ",
-	"yHBeRSPES2i/G0mHcGAy+yfk42tJqkLAnMi0HjdWPhGmKWkFOrMzqbxlaBnm5U35Qkj0+8O/7IZDfYYw",
-	"aOLgf85FiSUaSjr6kwIadzp11zwZkLCPx+WxwHTSRMMUivGZKzfh+VGOa3yaHhzyKkdnkPUpsOGS3L0B",
-	"+Q26xcOmbpiW7jefyEjuSp8MGKcq47B+XnktE+p4NHzHKfRDgm6tlZo/CMTaQ9jBizCzVgZrOrFnd7FH",
-	"3Ymoo5FJu6B060rG4KwJGR4mW4gbnoq73np7e0Nxy0oWulMpM5zUcSveoFiilXcG20MeoFIpQug6e7Tc",
-	"js/0qLyp9SVZdbFH2pKb0gev2JOJ8cL6Mz8ux8s/PxTeiBOth8gDIZKk+1DbbJ0TwdZsJux2pLWWOCV0",
-	"ZV2o0nS/5lh1YbJKCvs0O3vkfWPNGoVCcczmtRxdtCMmtHMqnGLnbqVpZUDBiofEWLVet1JIG/NXrGBT",
-	"Ko8A4ywM0yfO3BqkVd5rzSSUYPpi0RmT2ZRn7lPcBxDcCmk/FT6VIFmTJsIaXs7Bt2i899H4MWjjnC36",
-	"zX2whviNmPFvUDF3b6Tt/OEiXdFKWR/1fMfy780mdg/Vh5aWOvnEcRUVOCtBvXA062SABHbxojqfYNUn",
-	"BOZBI/l1SD+rbfog5ZpCDU5EXh8vP8UGq5FnVUn7UlDJtVNVJjKE5mwlStp9sfRZaLvKn2WlmNHf02Kx",
-	"tCl13el3NlTQTLWqFkvrTrZhW+CuKYdg2WrKC3cKRK2tm4tMSGNZWbrV5xkvhHX/FYus3T/opBWYBDGj",
-	"11fvs0dP/vz4O8gWgfH9szhHYfHYgvkwV7ohcmaQEwnLKdns2uym4w46m/DTrwmf6Uuls9mSaTazsXYV",
-	"i7VhsBGhWr+nOW573K/GoH5zaSbSq6pkLyuZiGvzz2y1LmmN1+kf9PoXQaUaHzI0vjYsXSExLiHEly3g",
-	"DPxn87iMMOkeWnykq+eYTaSE5D66bJ0IBlH+6Gn28MJZogwT5B4kPP8RAqEPsACyqCBbGafnpTzJ/YTZ",
-	"1F+tCF8clyvuv91LOMIvzeq64k6wACxxNa9t9we3dKh9SyV/45R2DUfqU27T+rReVDqfZnapOY8JBZqj",
-	"H8Gxy/HrpHYSinE9eSRoz0YkLNcGw+1l2o00bKMx12Pa4vxMbwnmuOLQutKKyiIPCcYdWYteI5CxUoXE",
-	"/6W7nSqb8Ruutz4pJFhd7RLucX6A21SgUMTaWZSX0Xuf7yjcB7PW4wh5IzEKiUlvZ6h23qFOf/LoOIOw",
-	"mX85Jsbm/bYPXvrk+zEeAVDLJCvP/cswiZ+EpPLTC75SgyqoWMjXko5n/CRsKqHn9cHJBqiqg8/T52nX",
-	"+Rs9iTC02JOtQG6o7cC77cGRwtKBBxI2TZg9nZ2cuPtJJnGUV5u3TFKV30prPvMwNyncC8Kybc35h22D",
-	"YOGuMBxKC5ZMFrvBii/5hLPZkia+YSu47H2IqTN6PkHFVCp0XENmH1u5K+hCVmXZ9CETFx2nDD7/JfSQ",
-	"/1YxaYXdgilbpE1HNMd2bCgQn272kJvuHgNVW2UrJregF9U/Cj4LYagWNE7jLn1IhoG5TXipsB5BVzJj",
-	"CyYkZI3Df+XgK2Bl2ahQYrH0S/JsypdCQkIOqt8jFG/YQordXhdcWjEXlA+FCcpvYLJCLISlE/HDYaL1",
-	"RGt8yRq65X1ulOcGKogrbDniNmdiEp6NMyDXCqLV3TTU6SqrlaS1ei5nKri5d1fszdooRqZCMr2liLOE",
-	"Kob9TI3fKmUThovha6aZVfQXwe5PGCnTMVSFhZFklNck/VS119pS+D/wnVGRQzeRW0UOf+Z8nc5bvWXG",
-	"wfhst64yWsn+xLSf+do+Xyoxo/BhGkWv/Uqof+606bQ92SNxpvG7qbV+qLN7OmHslN+nr0QiXbyhK/5T",
-	"z4vu90/DpUPTbcwF0NyosnLP5DFFEoKIHFy/Jl3uBfhEZKKv5RmzdfUU4kc1yszcCFAq4XQppMNu/H+q",
-	"rEW7sc4eUtW0bKQO+ZyOhtN7xKM6UG/Es1atRz25E2oBh6N7O4yXh/VQDHRY+ckSq0WDwdMtQcFtIvlW",
-	"Kksh8x01dJmyYnEYalpvmLHvK2pmzNhYb7SrnLifa/vS10ejNYo4jj5FONYmNKJ/TAetnBegRUmMnmOV",
-	"OiI1FaLYX5uiDJW3nJlKU06w/bBbPqeKqMCrqpUxjYWPKbwcky1To4Ol6yveck2lgk6Z4fskJIcy7LHP",
-	"W3bN+wyNwNCpmuxmujzQ0MdIvzGZKKLGR6H6RGiUDkLfExKhr64iH7eyzg4AGQcry8M2EFw2KwFRb7wz",
-	"COrRjwKilUL7yeOkyIWoG/4hRMBGy4RnEGvw0uQpFK7wohF3QOdjB5QthDv3tZn688wHUEK5rdavC7LY",
-	"DCQPFpigOGJxyjQMah9KMBk0e00nNr3jm7q4oD2tHwWEWhkYxnnGamBeZw5iCBaSOyFUq63/u3/K/xJK",
-	"2+vEy8MrGG6LO3nyGgEgA7W/ECE/A/g7n4XZThv9noRCuRXC12g4LoIVPttEnW8Z/tyHg5ZweaczhGuI",
-	"lbEhwK4CBtPKOz5zWrhgVcUbMeeJ5Y0XlO+8BhFra9NJyH2fAZDpd7RqGWvB/NTSK0ohh7Ea87o3D9M/",
-	"9iW/JdbYHhbb1tAQdCsmt77qyFkOIVcc0EOhMDGrZMG9u8vbFe5rPmTo9MEAjDBq/3AJP3MyKakUxlJp",
-	"Iq+tac+sDsXT+SbutO9TFuGe37dA9CCgt5YFHDQbv/z46TivuKC8URwJe9rDm5ah6RirC26HNF4vuH30",
-	"dsPsstivFqVHsMEkX+9ZgJaICrLimUn+9IN3Ake9lTMgLjhQ3RYpyUliwHWz33r9Kwk+M939qrPd6i2b",
-	"MTnjPve4ktdSbWRjI8fl8CDscJ3N4+U4jt+cZXORFJ+9X3N5xY0hky4YpmCRS2ULLmmEbCdTplptDGiL",
-	"ZWn6UgWmfMHkPhvg1NJUyht4zUO2DzPXhhYsoyWu4XyPuVHSIVAw0KtecPy6XxK1OR+8NkRWCg5Kaff2",
-	"j+HZ21QSpwrPjlerVhlKu0F92jSglDrAJscuOTysZG5M0PzQory45+lqPKBliot+bPBMJGNfjdTOVzpl",
-	"Db1QoR8En/G9lOAIOkKjR51C+Pfp3Xcixz2cyY4OjoOTOxmolBTTpJmAcAgFN9cdq4kuYCmYZcEFNZj+",
-	"tFRY0tN88MmTPF140I+504Jvgfgu5fCFWsSr/3wjLAcPvDeV56osnN2Myi4AyAG6yzfG/4RlViVquoN0",
-	"CAGn9tgPL+DLCOmMyFrRB/L9kyffPhnygNiy5WSbIa4rpPfO9HaNvLUumZAk21YGlaQj1Ux+0HzNNL+s",
-	"qOvfXHKWSM0ItR8smhgBXrXuWeAMC2diODU/Qq9mVmVT/wAGxz16Rkx02r2wZzFANlAp4SNp+6PQdFwV",
-	"3YiQMUIuLhpoPQHdJdBhVOZ/16kXppjYlxvBN3uVAxEYtoMZwd3yZR945kXmM8Pn4jMvshBCzyf/9ebq",
-	"v7KN0tdTpa4n+eT9i6vmP//j6v0799TbN5N88uKHl5N8ggeVZGYZAuDjJ9wLQz349k5CNLdOro/pJeG4",
-	"A5/9EjPv9xubTUtK3XkjjAUXrKOdk2T/9fZNHnXZmHe7UjEF1OMdHOD48cVNcfmNWgI/zbwG2Q7Gal30",
-	"hPtG8y3pfk5Vqu1rbsK6e2JbDRyIZnArdk85ACFFyBeqmtqU7bHkZZGDB1dYQ3nLsRImBJpAOF5kLFtz",
-	"bZTEEuJSqesgDoXNFgrAwGiZuHNwQ2K55gZ8DJC1BRKWLh+KLjuiQOk2AcQeGpd1pHKvcKQwGahV7s4A",
-	"O2CmkHox9EiPJ5V9o9R1YK10F5K4GwxyrjAf1/1Rs8ywzYMeT0WR1lZ/IJPSmuOyxiD12HAnTtkMSv5B",
-	"j03jqb4H9fa2g4ByvBEQH1Mac9Isgoy187Wao+6B+KQr+S5ZYMFnShbmDVl+F2vshA1nZ8q7YIHdgMFJ",
-	"PTiw26j6L7FYu0Ctr1b/qePVk1YK0FuQPKJ0A3QLsPmh3oInQMKDkdFTo4tFflJNVbGFBiPuyxCFAv0r",
-	"8HsKAtfpajZkUu/LWXBC3fkBGFwV4SrGGLwhTyrcS96PFSvdaqsrHrDmOWjPvS0AmsZZkOGti6Qp72pZ",
-	"1S6Nox1qbWZOXodk/mUAzBuF8dDniMOtIDpVqBXH1oLuWjHugOMNpKDgpcUEjXtlyVkxIjMqYnS75/G6",
-	"MxmDZIoD79n9s88CElztbPM0aa6mZ3deUgnxsb5vEMKcYQZxuFGgotbzay9FBjzeZp8Si1Svs2T9Z92q",
-	"rF5oD4ncaTqUiXvrh0He79YL74AS7tRb01HffUp0uxnHnpv8dGmixAqm8RYz5NN79ihamn20pUkLmj6m",
-	"c1aVVPY5uIgC9kwDdMYnc/hiMcNvuGZlj1M1OF5uWTPjWzgnKyGIwlRbmX5Ij51+x1xaLmdYpLDmak3W",
-	"4u6kZcFAPVP7ALgc+zVrHKu5pTrj+a4+vkxZlGXmNR8vRxJfQ5Ck8VIioCoRG3DkpnvXUtleBA+7UeAZ",
-	"Mk59CAcATsQcPz0+Gg3pmf2eAkLXwWRNMzoV0zR768W3QwPMRrs9XHpjd5JMdsmh5vQ4qKQHFnY2Msya",
-	"XyLnjo03rsTvlI+fM2N/SvQf8f7oKdPmafaw1RBPyMx9SGnbxkmlm3js3VAxn6xU82XiNsZVJcJUFSv7",
-	"Xt4kopKxCmYwGOBHD5/qdl5ozqC1lrxFcXq7bB9g/K17ECO6OyGYp04wX9Qgw6N87XuBzlfShuJ4yhVz",
-	"zdc28waBR3eI1dEDtVQtqPkENY+v03fSBkHjcZdajGX7jpEe/Zp3u2rRzf1ShkELR9UbcuqGa8I8GBgj",
-	"oTmFlSXod8UthXM1inrwbiQh1Tb++5HTpCZ3yeT1UYVyA4mrw6hFcHaBtdzoJiV2FYjbQ9WmhXyYGUmG",
-	"prO7r5qOiMo5tSqevVjFZjB2Enuj12nFHq8idL3Djzfap+WPHuWPn5DE6C3d66nHO7zsjlh3CIGQM03Y",
-	"kR+YXUaUamFsJwZA3xrUbpHNUWL5LaWCLSqMxGF5PT3pUYp+QDBMqtOXMczeuXdiimdf2ustwxsx+7Mn",
-	"nxUn9rwGfKCQIIpUpE2bdpdFsjnR+NjQntTo1IvEhjZEvCRVgy3VZvzuxqY0stXmOm3Puauk6UWVfON0",
-	"ZO859aQdTJGArzT6Ojiyjhl9oWRCUXO/vLxFmBQaraftttj4MsCrQcpFouEUT0DzSr7Zf2pdxu+nc5f7",
-	"fYeTI3QfPnJYenxUDuqC94sAhHf2TRauewL3qij4FLTUFbYPoQ/6HmZcYn4EpEX4LSMgG8Z0SNqJ2DZW",
-	"2iJVY25p5jAnTz44VdfTVOCaXutcc7Mk67/qu2F4VuEiwaSCce+447fjoMI+Nz09+y+5xgZPqZvAJ/MQ",
-	"nUZuuN6+FbKylCvr4UWmZBliUebaJ6/X9V1/GqzuIpvyNeGOIBAe/Z1rpm0Asg+tam+DvPV4CGfZzauz",
-	"/LxBLJrKN4LOij5mXULPtT8KzTxejbtFBil880tVlgck0dKwqZDxiT1aMZEErUtEGVVz/0f4fdWNnli2",
-	"5iORU7tpon3BIV9cnjblHSE+lEymenCVzYgnQN3YGNfZcuuTEeYh6KoVBiQ6WnhVloHidNBWZixzTzlr",
-	"v+sVc0NC7DIV/dbczvYpUXVTucK3RsBw+ak3B0oRMnyUMEO8qky0NwqYs48ytlJy0aw4j1Q3VpSlvx17",
-	"veEBPa8VuMe+Y44LtVIrqPuEXL5ESoxJXG400zdD4hDHUWUJMG7Q4s8ueWLbUlyMXcrGJ1mokgLsful5",
-	"qUFDv+gRwXggYrBvPEX88smdr0qyPL8u1B3bTed2Do3wKj03mYSBfCVuOHHuP6oYfoT7r8aICghNeqfH",
-	"UGMh/uOfWDo9iJnrlyTK4xUiUwX2d7uGUwBvVabkjGcrpRMJT7dIkJ3FDvu0SYO/J4YrlaGTqz453WET",
-	"wHabEtP9e+HInlXrp4EjL0IfOqnaHc16L1QcPnGl7pn4y5kuPUBWCg5hvD5LxLXd4pAveBF6EtddQhx/",
-	"6Uo2QK4BOQ81kzxDeAWhsV1I3mxnFhNAd/h+/E3elwHYJ/C6F2Ej8SERexFmLkhu2TZl/kZVZeHkvK+h",
-	"cHdjOx3AmdgNpPHYHhPD5vC6VNgwqb5AO9ljIww9X6ZKuvqw2+To4ORl5SuUDcUw4Cy4Cl7sBBI9rrzV",
-	"lhFqG8TvjegAgjaAF8K0Qd6bTUlFT0fHNdcfSCD2N50bOea2oFi6wGQDrTaOi0smvR4Iig3ofan0F6g8",
-	"2MtyD+8kzn4jM7NTURZro2tAGxL4ZjBTZyROPCZEjVbLIiJ9l0GiqBgdVsKb6nnaUG/1tk1HGF7e2p7f",
-	"B/BBN3TwIb0VnqsTSFOVWyOyfyKxoHJl9C4B3sCe1X35ZMOnb0VZCjR5bgOTlejrW1cH7jb2fd7yfNTb",
-	"GVWFqADsJFnqRg9AL7hbgqqZjBlsLOT21vlsHfBauuzQo97PJreHrak1ploq520trqt3NfSD+npPKIjP",
-	"4M2UmrjrhSDDrGq97TUhafxaxGYvw6+rFnT3w77EyCHYk7qwcQ+Qm1h9CMupUyuREL3ku1SbXrz1ATzb",
-	"HXFSDxFIm9BdDsFTORZgiieX/3A/LHqkGOFZXQSLZHfSrTtgv95wOwJabcw+nYfqDabqmZRlZV8yur9h",
-	"E8nmjL6qPYVAqSjLESZrS2jAlHJPzTiIX3hiT1LwmyNYeFg67BiYtZr/jaktga6uT2r2yxo+um/fAsr0",
-	"rRGbCMX3KsTjz77Ns38PWblO1SzLHEEAG7plgyyPHj6kCbMXmBfvxfIiUkYFpVHHLEuVsSJYY4YPdBFr",
-	"9VckW6ZWcnA8d5tlbMO2sW3DweMmsxQDm+QDyGWxs9gBzuCBIjLUiPdS8e+6L/QpjZB9c/77FHOiMAmn",
-	"Efa5VaNEoxSsmbZ0n8sD4SmaCihRs5NWC0OhT91KOlAowbEJ3KI+kOAeXWEHw3WOYJFjoFwb/LgXtkQE",
-	"sR2g9I6qUdNoB7s2DRIbSGYOBm2LxO9TBQbWFO7nHlC2hsNkv/CzNjbR2DLxg4nAb4mfbumTDu/GEXb8",
-	"6emekZeVHKo/IJJajpu7P9AJtITCuoylan35nK719a9Djn9MpCe6Sji7iSyBCH0ldg3qRO+OEEpyd2+M",
-	"NPpcSyjZCn72rFRy4ctvhM5mSlqPtTkC+3qjNFUs55c7R3hPKM6+yCRnmhvrNAJ1w/W8VBshFznW9kM3",
-	"+ByzQuCh7ZrnWcGlcf+C/c9B8RLc2DxTRcE7GAC9rTrdNJ9BHdcoI8dM6r0kqhxw1QkWTuX8zdQ62cvk",
-	"TvMB8zAVagFX7IbXkK5HSAIuhN0PBI9Ui71PNyAL2CWTIXoCuKhzNVY7PjCLGNbTADUmaThjMtW7bpyW",
-	"Nd2m2xSnAVFT1qaq7EyteLpVTMsL/LTdM9LMmJRO5JUAQ9v4NeIH+IgF/hTrsDtB/NjhsR6nBZ/uZ99F",
-	"skIMhybUYyVr3Qpxrkh0Q5z2iAZX/sGaTED+fMLSm5vQwxpjkriA+LvODIcWl90igz89HFF6Yny3gU4G",
-	"CpYgNxz7a1YZjtlM9UYQ9XmpzLqwlhQJ/DpZWb6fTy5+GcgKnIHzmgCyhwa/SSsYFoHXiEiUgvZDDbjV",
-	"moEujeRZgnPxjTkcZNjX0UfRu9vUOND1V09ZQ3fN7qRcjyD3bh4vnKnh+BCefa55ffhlEbSFngLPZATq",
-	"zW3iTtB5k3DGOBI1puiD5wNiO4gT/GjLi4+0Jfm8CVZMYg8HSF9Hmxkm9exmQUFKcaLHG1AASpHcQ5mu",
-	"Sr5TekS63StqJyMccl3sjJ5E8LdX6xCD57K4DXw9tscaWIkbb71kU25zX98CG69kaF+NUWzh08Qxaw4r",
-	"slE9nqnViplsyu2GcxmLYfy3/s/jvOAzsWLl//kuBnf9X0YVhnFZ9EDx+B5ywF4rtnUqOLhTxyCurzWf",
-	"i8+jsjc1kwWVCPMsu+YY0Y+sBYl2kFzvoQy9c0dtpPc92o2YEZ7HFPrLmCiKsZy4ZX7gpdpkv3OtLrJC",
-	"beSGpcDfupzVZq6z5l+JKGY1H0vHVE8cYFTcRchg8tu6ZCZ0BYZjEpIJHFkQvmqlNK8BAxCzD9MLWgfm",
-	"++GGLp26e40OH74e7ACGKRZXaz7bqwcYWttfotj6mW+TpTm7fsd2uVNqHZhJLFPVTjhw0oHBZWGSaTBe",
-	"XEkFW9DMbcFf6ByWeqiDbCOoWJeJHPkkQHQPrroYBij+CzyUKMHFL9CzOVb9qK+22Mf5619J+H5FcRtD",
-	"b2yOJNG8utUgFbOtUddtYEuBC0JuH4xDrK5nVqcBhMLeevFN2iX36FnYETp8Nmel4flO1wWtTOKCRY1Y",
-	"mAyqscJNDn3Dsuk2NPccbt/ESlKteiYLyK7TjY/RH5iWPOXgn1X2xxuuE2HrgulrSRZ9f/Bt355mD4NM",
-	"Dpb+kpkkst5cSIF981oXRU9cpXtDDhlba06ps6vVudlrqtQhJxlnKYJB1AWk0XskVPnPAID6qISdxJGo",
-	"Qxw4fs+UabD2Usy4TGR7p7sX0qW3e8x7J0IT5tFTqet7Ro9GiOjFhOiEgEd2To5fIOcXy++ScfrepAj/",
-	"2Jf81oVdsxaOBtHehK3oW7p+cbTEvy1etmYrbvfUCDzI+h7XoK5REoZrIQOkArzXqF3rp314EMJLZdGf",
-	"l+odoe7BTM1pWWk1+vBJ/UtYZ71i/nDEp47dcRwZEpCMw3PbMGGzSlpRulEsu4bSDMz42p0lfvHTklYw",
-	"NlpYHvBFe9398cHuUWvxYounI/xi2N06nam5c5Fb0of0GVQPHuGk3o7PdlIj8O/p+dLwdrcpaU0FzwAk",
-	"IrjMg8JWA/NfZMvguIgeqEYP9ACP4ctQnD1uBtJHdivYqdyJj9HsALNP1zhk2OvTLNvFZw23Y1vUJEJw",
-	"IcEJurGgUhrAQTwzuAMHKJW8NJBEFNL17wcSfAfHLi6yUV5d59oAVdN8lQSTaYCo3Kbg9QmVhuT4aDAu",
-	"xc31f/o9wRiB+/uo0W8LlZ4ogX+PHRpq999c7Dj+aKyoFB5g5DUhs6v/fIPdlAPiDMtgHk8RnTvuKjC5",
-	"E6qWy+wi3N+dtL6Ho3BYrtZKlMO5Fqm4VY158+3Zk0QS3YCunixbwWTk4E5ToYgF/TsA2wtRkujuiRUe",
-	"CyZaISmDaprkm2HwjhhFDtMij4klteZa8qZLyYOsAuR0WEQdJBl/+ucJrB9Bo6YErexWaWvphpomEc+C",
-	"7cKSp3mplPfKQkJDZ6FjkiJ3MDe9T6Gvceaukuu9DLJ2OfjS2qEpeGw779ASvmM6ZnX0gVqoZkWC11Ci",
-	"KN5JHHtd9HBaojvB8bD0O+zaSP6AFjXuCxe7NUgNvKuzb0cn0NK9Uj0AbAtkC6qw6gKuytTB7JZP97tR",
-	"fbpH9ZW5QpDsF2z7XhdUiYUohqL4I1jaYySQ6rzYKVTsVMIhMuBuTXmfdywFqgClMc9DlKsjzNhsRFdQ",
-	"94GX8GQtGPYsIEMka9q6OwWadI0hjUtszDtJo0TG8X7QieOxxLtJRb1o4iFJKA0Q2NglWuedq7JUG4NZ",
-	"3h7/4hvjAdfMgwxPtfFV+S0/ZYdpSmYTMOxgSpiS8xt3U3PjTrN7PNV7Qy+4sc+DFkb4oiEVjhgnIlNo",
-	"BfHTfaAp1sKjQdA1f0G6jXN++4y4njVYzWbXKSzADZ+OiOy4p8K8I1EaX07yw+s6LNVty5b0EveBy2k+",
-	"D01pO/UEjrPqsD+gTITmJZvl9oAUDZxqPa96EslV01Vfex3jWwjGw08+dFArDuvq2ZEUYSU0rbRYU3mE",
-	"dhDDeETu6dwDiXSxVUpVaUxDw/LwcAm2oJU7KIFJuG5QuQNYvdAZJvJEvbRdYTEyA5mXxV/dZ6jbqi+X",
-	"X8jrPndDo+0SuC5wksIrraPn91pe9/t2xsUg3NYnU+ZLtiVtNdy8qMCtoaAeLdhdIg/jForPlGh/JrfZ",
-	"DLnEdyRwDxaJPtzK2Dd8Qceuf4Kyf4vWY1bCY0h+gEQEEACQpQmfLF1DGCqngpXBkx1r6OQHVWcCMm03",
-	"Sl+PiEntVFW4Q+rPWNyvusYwmiDR0AXmDDRv0y0pGhJ5lAEEf9+k/n3P055RNTfjVEwtWZ/1glmW/eXy",
-	"TQQ5aezOZqlKn4yfh2Ci3zEntzothPYssEkzRWPYxKhPW38EZoYWOpBUo9Zw+Y7gqTHFO7gHeb3nSWah",
-	"Q4wMANdJkMnYLSWeRpCG3Xq4ZqtN3/ypP+xU8HgjNyCuCd8HrVl+illJuAWGbc2+Ll8UG/05+PYH9RkU",
-	"SLY1w0ZAWIl/3g8ylKvk9uXBB0xuGp+qBFrBl7Cv99oIoqfq913tMYyNJwG8oLVZfSgDnTLWATV0pwlF",
-	"4ixUVMOmORNlT2uVuqHcMtlNbk7mdr622Rxz6XjmeeQbk03V51QDrR71hXYerm7b1GKTChMON/AKuONo",
-	"Huao4P1WCW6z35WkB6R0YSQ7TiWuhJBy82Q613Y1VaVabEkL6j0ZaofEVPD5MpmxojhT0i3ocaZ09iTD",
-	"JN1UK2EyE/m1NT7/eLZkms2cEumTX4OZ1fM9SLYk5+l4zWQse/Xx9bvcl57hODBJaPen9LVTzSu7Y1/H",
-	"vFtKTidQ+N8q00Lk8kButfke3a9SZQgGkzgMSq9Im6D+dATJ2094L8yjPmKt16WYMYzkFFxaMRdcJ7YT",
-	"XtnHgV9/kaxR0dA2wEB9itsI34wV1BZmGamLCPO4oPF2D+tYA0W9dMwI6iezmdIaQ/f70b8UkjwCEAjz",
-	"yQlOLWLZhk8z380jYRswqwV5x1+J37EPGYoEk2dabUw23YZe0nmLS2/JSiuVKO5NY7uplZDNbj5pEQnu",
-	"emNjMZfJVmwhxTxyJwarW56xJTM9jWlBvv5fj07fPbdApkTHVzcgfWac+rpRGcjbxCZ5pqZDPW6bEhra",
-	"q6tHGLeHfPsaDNM3KxptTjcbRtG932TBdJFy1pi+VLhTSKieYFScqz/2LYESxJFny5rwfhnN/e82eMId",
-	"DvdTPPyNdQaJ3Dh0KEr9ga7vhLCrXWZv3Va5v12pK/ljcLQOJgLSEfo9sgpCk/sxfZnoqV7z4yUG3rIZ",
-	"1l1mw9GJk30pTh8DyN1uwoRPL6p7THnLWMa8cnRu5N7H3Mi0cx8NB6vbBLOnQ8DecBngbRw23qKhHVqW",
-	"4Hu5m02SKO+ik5js/XK8uoAilpMPdLQ/oG8uib3/F1lAY69wgfnEDyieAxeur6MiFZtWG/i9XOx9G7pP",
-	"H/FjQXQ04HP6jhnywxU8GtAh92ECeCHBAqPg/EWNGtIGEPFlRyHuENple77Km+yf6GsdkHbCHOvltes6",
-	"UhHuv0iRjHqWjagmZAxiU/DtGhB7WzXtK/CTklkUf5F02AuGmHLfmG4e85h8K3KopVXqGsaMDi+IBDRH",
-	"1txW2pHqRgm6ZfsnJizZVaNQNBRBFzyoRg3aLXFunI09+H9cD67ADTihZuNyaiM/YTS0U10BWSNU4mRP",
-	"AtG+qD9+EHJSNToJnTu3P9bjqAO3A7KUYv9PzcTr3RAIy7A5ULAJagx0H3q7yBhYkFNmoJbV62pPO3nA",
-	"eNFiMmQ25UYUHmmihSFqct9dUxCZA8zSgTwcEbT4zXKnnJfWzqZbOqlps1SrUR9IVGm7b3QTnmvAx8Gv",
-	"JhMdcW4+GAiYNY3IWWbYdsTnvyR233KZ7ot0m5ZZRHr5YOl2x5u6EjL8k+gpd1tltiebupuYNjzFHYu9",
-	"mcT8kPLs17Jot+O3d22VnN2gowIbJ9aZn/uC2XQ7Z/X5nT9pJRd/DfpootviXrrQSPne1W0TJVyIjV1p",
-	"YbdXjuVCM45YvCscGWdKXQseTNo6MlHTiq3Fz9zZwRBwn6uUPJFWs5mNMAUYqdU3XCMOvXVn2nI9ZzPe",
-	"znxCI6OZ/5RB0aSvCfAgCujkEiZjmW+4/+D/dxe4FdZZp5P3RZFd+ZnHwrjJI4D7WXPJ1mJyMfn2wcMH",
-	"30KQzS6BHOcxR2XBbTKVQBioM2UFz9Q8r1v1+zK6WJCxZhrYzrECC/Vdk1fcPvOZIZqbtZLeifH44UNM",
-	"/gd8MRDWtbPz/H99G8/aeh5R4Yi71O3A7BNsCj5nVZm0S+Pczj193ce+5JNzH/YELldU956PUMSExae8",
-	"qGOnMvvXDy9e5tnVX19BvmuA4/y3CySXB25YswU3UaWLT+0S8llRPPNziTbuD6rYdqi4qkor3Facu+N/",
-	"5u7ZNiG7ZxW9G1FWTIVkejsZVzX7eLiaEQYgzmfrMasr/uVABhmHBo0UBPj1XV/XDve8Dht0CAfBhXim",
-	"q9KjW/OEUgJPZNOtN1E7IRiUFprPrpXE7JQ2e7wRxsJ9egkD3QUx43CjSNnCeTmMniq42UlaIoZ1o0kH",
-	"9ECH9jJYMmZiT7ZQ5EKRUnm3YrO26xd/b/xWcb2trw3juw002XkPz9+XX+9it37ma1u3PBrarh+2QJzb",
-	"7lOeEJY/c742gG/kJuKY3Y0SoeJgy6AMygebMP7n9SCC6933nocuDmmh2E++rv6qlBnhh3wenjsAUIDb",
-	"/QUqMpvX1eJk70LCjuWuXW4CHSny3oEH//wPUXxB1io5OrLaTPEC/t5gi9aavyNNpYVyRs0B7N6WEtSb",
-	"9SPnokCAt/O64rgpzwhx1HjuTkR7XQl9f8LiI/hnWVYTCV0C1yBEhCV1pOfNGu7bSoT+CJ5tUuduj1l3",
-	"ZAJ5jW8aBDvouNU8Rxw5SlFCwAoPuYMn6kF2WddR+2T9gCcAHS3RD9HexuelMryzkUNnGN4p7vQA55N1",
-	"NYpt0WYKCejew9zkZUcbggzw4D86Q5+Gmc8bSUO323ovsihZHULPp9gtjEffl/2EaxtzJ7yfhwLdacmP",
-	"unNl8Iwfsm2dBJ0llhOFEo6Q4RnKRmI3Rie6cji0Qi4CXANhQSh1/cz6WPxp+KAJLnLHZ7aBE5I4sy0q",
-	"HnXzGx7ZI+4/+nB0s9KizpuB6yqW/7c3upFycarjHge4411utuVPahrOGDnm9oK06HGTwM9wcd4IHioA",
-	"fXIqnk2lIWBkaLMeP3AnKvTHIPiGJOWzsrxzu6PgvDA9jl+VFQIDd3Sn3V3KvoAv7kyIKNfVlYxOceyW",
-	"mLHSpwlS3hVdAeJ7pP4uvGxfa7878a24xY/ZaiTSAQcGkxz6bcUX/pmBvfgUbrh2W2W2MDmWCJrcFzw2",
-	"M55MRIjBmsdVatfmCE4x3gmW7/pEleEts8E6yZcJaayvhSLZBR9rjb2TUXdHXOE2Aqv8RzEH7tvBVnTH",
-	"itCc2dDE4zSX1Du+8d+/4zuqOSp9QfmsoMOP3HAg6Ae+ENIZfr5zecgk7IaGLjIGQYVmFWvXgeU+MCba",
-	"c3vS+a///e/bjGmPstGj+sdNw1ySqO8r2W4g7tQLX1gNmFoQyduwbd4w8aeas2tC/3juJnLScwgj3LkF",
-	"z7QWdPDVbeaGbY9x452HQGWfAh93UciAOuJecwfud7EO1a2QTwThn/A0NmnHelyPShg1kvYevl9ziVv4",
-	"UpT8n4HYr/ngr7he9LDMfygnre1GZZAO2nRQ+lyHTEn+1JezTJVdBs8dJGRg8aMPULFsVjKz9MimvgMs",
-	"5JTustBbN61aRzuFHIAh7nprYVBSDPzgaGfVgkN7piPsLMB9pc2XS86K7Rlson8j5Mc6BnO7g5b9QqBn",
-	"ljZorqyvRT+9oojIfyNURD+no5Hw/A8nS76cN/AKSLPiFUdyfKgR5oioOJR3Rz28UY0xGBX//lZBcbFi",
-	"C36+xlAtYR+mJCid51EGdJJDSTsUnrwEA6WhCAyFNi69RXNrwyC1p6k53JW8P0zW3zZmwzwaV3s+r8RN",
-	"U4MIWh9isuoM/+WsY0JaOM45qWKHH/eAqqPk+ncU6Ic8JERbJdM5QHHSbG4fZJcIlYXa8HcP/4xgqkat",
-	"+FQVW8Q1XrIYA3PXpxFyxrP/4YWw/7NL20YDyhP50esBvhpd6Ge+tseSRPACa8l2IsuzgKZvdZstpxaF",
-	"akswdDbgLUI/kNOHPOJVwoB9jmP+ta7X7HVF1a1bWBj1afYQdKjIWglvD+YJ9d8zvRCedEYXm1ssLjrq",
-	"V2PyMvGZU/gu+yN5bouEoQOvTaa4B+d0g32DXdR/h0VrbDS11Mxye2as5mx1sP5QX2bOyHQa5hwntKzL",
-	"zZ/jPM5eCLNWRoTOGTtOynqUe6W7O+XHjrKybdTEwQG29Ba5J51ac5/hY3lZmmyzVPHGIEJvvCx/4vp4",
-	"iX9YSEGjV7jpEjprI7/vT0P2N3ziThOhh0r7d9j4HVvVaDig8ZgcXVyOqwHZDv1jbuMwcd3t2dGuqhFm",
-	"CB73pB1CYb07zcLdJVCN+RQSgd36plptjNPpFMTzA4g4IbZ9k+eeCBR1AXQLdvzFhnn/iZHqHkUjb4g7",
-	"u2iOZ2t9bANl3u/t4ithjyvnfnBLd7ZEiFh5+TZliLu5Yw5WWu5hDr5GxG7oZ3Okg6f5jTCDSaiX8am7",
-	"cIqE0cYIrqho3rEpSQbcnFEUJ3+sy8lX8A7AjXwhrpf7c+eC4o7gSUGwHZ1hz//AAtgvfZdGazdORYoI",
-	"O5ggRqPf0cH0uA2/5rSXLsIoDFs65M3htmbue0Yk7EtnL6L9iNCbwRXs7Mq6iFsWYGeC4eG9toZKDn4p",
-	"ZPHJtxwaUZuz8Y+Or87pLdq4m8yBn8Qod/BP4jBnMPRRSW7cj1DU6VGkUe/z2K9SbfJQ1S8sduRn2Zpr",
-	"E1L0Y8l/ySwvt83OEjun8yXM4oRHEwdIqSL44wFEVHpVlay/tm9eSUxzQ/snvAOBiBkrS2/2QJkMtFhs",
-	"ZSBCKMMqJzdYWfHYNowMUbqb+mWY0ympGsZIRHyOQdNz2xe6/4SmpH8YO8EBLxq1ivAQhOGot37uJ3Ip",
-	"+q9/vPtYfBw5EZB/bY2HrD9kdxbm0XkDjbJXZ3zdeO4uJGc93hgB+urq0TdJlM1DSLQU0pqhwnqeuWvu",
-	"TEj0hoDTo25/BJjbMwANCdkKKyWNRQKTkvQnGPWE/IUDkDeRvPVVVCM1TC5++RXI1wA1IQn4rCxDP1GT",
-	"8RuIzFxz6Yt60ZvsM3kcJQF8ycmFGZOSF7sprd7LAVELd6GVYs4fZJCtOlOYC/Dq6lFAdRCsjMBLQrpR",
-	"mOZZqVQDX3FXZ3kXNK0RSssYrazbVPgrUFtwiW/EfFTec8Cy8l0PxUEhD78faB0ArNVxbfpn6J4MzIWF",
-	"ysqD6QDQEWAw7279X5Wot/5UtuC3wwzQ6e9AQjvdMrCIDgkg+gE7CLgA5kzNz+ySnxVs2y8+dSXBVRls",
-	"BWzmVrGy3KK+5A5zHirMEznrviPb3VxNsf/biLPxMSBhmdNU4G9qvDgnISPBLkD8IU3z2jgL+FR5bQ9I",
-	"wFE4q9YPsvcHFO9HopxGFWsNcQJljOrjty/skigSRzHBEkc9ZCOL6VvbNE4ezO+tqJ5e5HlsEnnEa+GD",
-	"5msG+NhwlhAcOiIkSb7hdR0c2ni+4kUEhPvQ8lkYD9CsdDZXlSTOC6RgpXfiiAV+nYaVCW7U1UEOvXVv",
-	"Et8H9yvKFOM0PFbWbqEl0zxmXHsc/21s50nL+g93ls33YWQy34dDcvlSzudnReEbsBxH1/B5rqMW/WN4",
-	"ls5R/n5PHcUnEMYZ3HfuMu4rfRTWfs8POgsjMwfj/o7MG3waDw7EOQMmpG8acpDmfUzYhLeQwo9i87MN",
-	"HvJUSlns3AFJvVxD0gW06vdGH6g0c43YnBSuwldxTCJW31Cct3Uy6jDxP8bhwGi/6Sm9ChFX/yii7717",
-	"lWf/8eHHV3n26vXLPPvh7Yc8+/j65Ut3xX7i0w9PHfNf/fUV3MsfXrxsAACs2YLnWaHZRv7bg8wtwoCZ",
-	"KjlWgofcNOQ6ZEUSjqbOVPhnpcjegFKBeCm+Cj8fzlrnfyyZWX5JO5wiZ023sPHu8QDhON1abp46wSPB",
-	"F+Vd+KSLbp8MejdGrw9ozazl2r343788PPszO5v/+sf33335l8n9Z9MDTY64M2OgSoXBLszoBkwDabov",
-	"fb378NUfmUY/9qTb/0N46E4UbhxslM4d5nUCtdvP4mQgTXGZd3yzN4ela/bW9QYcylU1ug/thjXXwXmF",
-	"nWoy+M/QmCu2ZZkxmRWqhVtQKlaQxiFg9Ry+ezvt+tyEKCDzfWyg8Jl7V++QPCnMn0+e7ObAYt/IBSMt",
-	"ocamjXNKLSA3W6sV6nqlUvop3OHgTjYWcdePW2WVnOWRMxwGDmo7kwM6HG3ux+4jrbF/TOl5TMnpwdHY",
-	"sUNfbxSD0p8mDIKQkI4C+UBnFDCWe+nKPXo0iQoDv76Vhz28euSIF94ox9s7XZW8OLqDGgGWAF28yCDk",
-	"DUHLHMUgYo2r+RxAsZlH59zdT/jOJUzwNEcUv33X2BVaGUNfaNjD0mQz90g25aWSi+PdbeeG22rdr0Nf",
-	"4SN3UoDuhhqtP/vAnwnB1a8i6/pZUeAqTnaDeCLdMdZiPWgSge8M9+44jLnBllhpKxvzNSqflBTBcECt",
-	"MPCrZplhm0y0seNKZuj2IJ/4dKiQByufM6sycy3WT8Hpu2BW3MT2jL6LX1TtuEwChLlPUOhgg1U1vpNp",
-	"KwcHXbZPvF5/P6WcjoAEh4Ry8TuOvu6w0/kfkADQm6H/iU/fxPZjd1iIhPk7dWuy+0/IB1odmI+PMWZf",
-	"/s3kDFvGHVGr+FFCJ3cY5yKEXkAngj8JuXA0NUrJkMkYrI+l+zt2BMxbLy55WThjXskZf5B9Csl9WCzq",
-	"Xw450VJZyJb0XniZVRIcf3lWyZKbYOAYBhiWTsHBfd74yThR5ITJTKEoo7C6HNXgtjvRhfKGGfu+SlTo",
-	"0CrnRpSlE2wjaHvwfeC5Z6HO1LHL414pDu1WIaDnN7fFBnkG5ff1VuHu2ebtQ9wk6r28ow27rc2wwJUf",
-	"a3NW6obfxd6Aiw2tv+5J9E+IgJ9DBD3eqht+yn2pv3/4zmAs71j7s2aVOfYG/aTKWvQ2BUFE020LAszO",
-	"q5ta21pCOwuWY4FebJ/ZMfrcAuq9GyuiphyO8dHIKHi73RMRVOOjezXBfdDS4kLLWlY69QP4nGhWm1IK",
-	"d7TJ2wCDpDXLmNt9zwjHQOJbZHVDXv39FHqvtVLzdCjhjVLXoF9EHBtsClaWTfh/5gwsyh2i1PykuEQw",
-	"QuyPf9dOS0e51OY6LQoyFA854EjiM8PtUM25R6G/q6LzCHo/zOqXdTu5Y8cTX6/WStvQY/eg5JHeaikY",
-	"5qXSq7/H7gINHsMmjGlhgNeqbrYqYppnU+4uyoB4Dpk/xsYMOqE9QHq2qowTelSqGZ9dj9nGA3yYzSHu",
-	"2n/qxuZFa3Q6MWOjFaYkHWMz15rfCL5Jb+clh5AFQv1CqQKgPG9a4mtEH5cPONDf8Tn0K+wV9pqzY8n6",
-	"c3+W0luH9Sntk+hLyx0TWZ4jooThtm5eAEk/gCcA7hNsmgya3O6eQvf60x7JTov0v3PROi5WX8/qXiFP",
-	"e6ZxhztwAPVvrQ53t+wceoce2z59KWTjIp1uG8CRoZmIkBmTWMpEXZhuUocfz8N7us61Wg25W3O03PYz",
-	"2PKJriQGsjucAah3odauYZOAEWV91WNAw9s3CP7VtIp9vlSGJ0CD2h1fjmlleH8mA/P+uDz/1jcfqNtL",
-	"Y+M4AJ9zW+d/ECaWMs3cdGcVRLCUDKB7wlwAfoXfeSx+CvxAeDxhMcc+K3hMWxbTQPp47h54jQ8/Qeb3",
-	"/3rUNaLyiRG/857Y2eNBPvbz81+6b2a+j8v23Omtd8LDtj6QLJzHHPvjxVbuyabc7pB/ZU25H++bfxnH",
-	"9Z/7h2Q3yT/bXnQjKNjynAORAwDg2YRmisLmjZxLqK9R3pqu6zexmksq6azupaDqX9/xz15/ux/orwGs",
-	"6JEu4F+PWnLukULILIZ2NSU+OKbS/LU1Pq3iafbwor0596+2rtns2pxe+gFvUjf4uhQW8x8B+qwqywym",
-	"FBG8IGRJQnN9YMdwBhHX9ahLOty83com3GpogcRQSXcz37dkzM3iH/lObjSm7bc9B9Hwuw10UXY+SjZa",
-	"dHbKoYDB9xqAGt5Lk3a/m/uXSJrPNTfLI8sk9GE6gdINR3Wvzi1mRUCxc4aZq+4CjrgSiOPPpc2B86Nv",
-	"jV1zzB8JPjNU99TcA7g8xaoIqBoHhc88yJ5B2U2nHNuphugId1riIqb19OJ4XiLVji0PfV3QYPtD/9iX",
-	"fMLkdoNoQzvWaLVYjlrZTn/Re5eAQFsaBDC45K3HH9kcVQ4abFZ967NQkdGZTeIg6P723Ff8tE3YL7kb",
-	"PeYXfkVX3LGvN48aeeS260vu4SjdljZRO4ORiSZmje+CEDlzpZ82bVPkZIZoOgjGx+c2kSbG7V9xLceS",
-	"OI2bv/aY9DsNo7sEb9dOoLmtWoXPfx1a1SluYpLhNlpYfgYo963YAhmjcpq4082tKMvMqpIwHn+UBUR+",
-	"fmC+JmlcjY/7WCZVtlKaP/gaYFJ+wugXSDWc3aaZesuLgEoQhCVoj1JtMiWfNkGb3eK04HXSLSU92yQ7",
-	"TaQMv//3JkBVWfZDQsMT/iqDmjoQZaXgQfRB+ZxWapV3/XBTvqhkXzP+Sxh9lJPENIr0xjlJ7gVa1K1o",
-	"LHAi0v7IuInvlOUmsWlwM5XimpMQMGEzTtLFO3z+trmvH8PNKpU9LG0cSEMEg3ekqlRZqeSCa8fsZofb",
-	"LwKCE5ZXgl8CAKCqNYHlza45sMZtS8BLYe4hFFvJnu61lTStEw+hsDaOPrYhB+jBolcOVMPN9z7ViRbY",
-	"nsFviAzNoHbQQGPNFx4BBFlQ9YSEfYrOJESrh9OCL+c1PDM84AGZmyDLSTeHkMUkIZboVihpv0rBtjXO",
-	"9uOHj78/e/To7PH34z0sTYk4cmTwChZoLlKDWLXnEPeQjPz468hFvqzkj9Lq7agczUoePTnTg35eVqfL",
-	"/Y0D3LVaVMkToX06mRdvh6SHtDppj57TrO6Y2v1z3/0DQw87+Mte1oq6MQtkw7nr1P3/BpZssuEKjnA6",
-	"3r2s5POlEjP+d8i65w3nYi8MWXRTtKJHIbMjdFjUlewG0yOqbSh/9O5W0o9xWcngxhwdUsAJ3GtE4X6L",
-	"pRtES3sy4JyVd18/3dtmG/xjngOfdk1CqRB7vQAQIzono8UvR/e2j726cQrdrKGH/XlDXVgsP+zRAF2i",
-	"GXR9YOvtWlbMyuNnV2KT+mpdC4hY0ceLB9k735SkNhta5dNufTdK+P4n2N/Vu9BtpSWaFe4BX1gsNHQ7",
-	"4RDmIMoDn7sV/k1e2e2d8gc9JdTfxDxML7Q9ebZY7QjUBSu1EEk57bEY/pbE9KP7FtMBv+KrQbbocky3",
-	"N3kCXsL7izzjuHfMBcANA+zwp1eZZiYcTyXrTpF59uEdYhMDRnH2u1iHumysa/Hd97NwacGPXGvlj3UM",
-	"gkTBoObhRGOt8wrDmuKGy8yqTCqUCqm2/uCtTbEyyaKYo9znXQzVt+ti7r4JqXbmxv3verNI1OG2Cf2+",
-	"oU0Fo/7bsydPY5s8YTNWlqljVIb1JHsrHe70PHqz+b/F9vKN4yPMAJTvhrXiGfH0IOtfNMqKY348VsTH",
-	"Fl7B4SRiMptptKZstp1KlQjBxXZcJp+Zm0k++VyazxRn/5OnDuCpkKR6fOw8J5M9q8ms4Csmi4u6T0ET",
-	"WsEJmy1HZSA+EPQGtAHRz8q2jWJE7wSlc2ucoA9A86GtUgh0YnVq0tKH6b9zZDkaBCPOlGw/N6IT9V16",
-	"A9y6EVGqF/nJdmKnh2bDRHYMQNv9zq5md4B/kPb7DRLp0CTziDCA0LrolHAzjQG+KgdXq+sU8vORODnA",
-	"aJB8jDAVJ7cBRyJSeLXW0eMbcx8OnDbpdnOCd9uYNnLa6pkbXncREzqGzOZ+SXn2EJyLhA9oBnU3KTP0",
-	"bzID+clXE3XyxSejoUHuk/fcXW2GlewQgW2xX7gNU5Ber7i9gs+fEvgUBkgl5+CP9wI7SwGH+HaaSEwN",
-	"KanuRNcAqUVAmuxAiDQ8BNG5pHm24kwCQiGZOe1IU6NlnuCKi9+/a7Bbr1/2dBgQ5ji3mlkrcXy07TeN",
-	"wt2Ik+uHgo0N3OAz+MOVrTmVwXHlXozulpPsdGOEv5twHXq4+gsW8UL1vjAhs8qEhpJ44/rG64ZOq7nC",
-	"Ee6upbYfcMTF88PBkNxpdO246JPksYU13rGd2KJvX7lY2IHD2PIc+CoNf1NzZwS/2bCtux/gRWfwL8QN",
-	"N3nwBjC5jUH/a76msGzdiwfvXqceG07HMHi5G/Q5Pns7sIxuPTZ+675z4XFh3queKqFFDTr6HoU8vH2z",
-	"5yFjZrOkfAvFMrL2+ZdqIYwVs6ySwvpwhBuOyS2yVfavr64e/VuKda6ePx/nCeWfLZe+M+WofOJH41Pb",
-	"/HzHfvm7h3fbe63N6rsM4XfF0/sIPDCUaPsRSpqFDVD9leEPsrqyO5YrC53NmeUmRr+pSj0rNE9dekQ0",
-	"/X0c8vgATse5ew+9Eg67DvIj18YJG/ofzJjMptx3oCzauWFB6wEUdHbNQznIlM+UT/WtJGRaRxYpN3Tg",
-	"Hz5/UoWgNcRXqBMcTR8YDog9K8u2SgCZHbCDoRIS1NiG+gonOq8DZokQV7jAThjmyidA+39Gu47h3Wmy",
-	"zDAoS0uLjBwDMalKFlxnLLvm2zybVrbrTQQOC1lBNBDLXrxzzbfp7PaH45WAfpiCe01YGVQJI1DO0TTC",
-	"4/CRn3GKld7RkqfV2qenAmUvNjGWWd7a3xFiGt5JFF2I6NgMoCyZ4egep8ZHk6o1gR2Uvb85dI1Rbgan",
-	"LUok6BgvQ2TzO2dcE9rlp9BGr8RCvq/GoYy6Z3nhNORT6KkmWkInEzk4BOkuVZAngAsU8tj+IEe516cq",
-	"IfAfv3ObPknNqwPJmE8Mn1Va2O3k4pdfvzQ4+RwscvCv0L1RlTL8L/DMsVw3ccQ+YuCQXe8LvnqapOva",
-	"Ge59r4fp1kBd02cgYw+rMlRjrEAPCqk2qDSZa0MCCby3S2cf+DFGL5XL4giQxpQtgjNB1NH2wR97T6dX",
-	"c4Lb5v2ay3jchm+bOLcjcMQgWvWPsqhF963M9FGFyAfxAi7IVuvh5byAv9edMcfXSH89vaH/4fp6Ht7T",
-	"s8Ed576575FDnViTBPLSNw8GmTlXZak2obewByjzTXR9Im+7D3FPR7crbt/7uZ+odRhnptJ333b41Jtv",
-	"lYfITF8ZNbaIRxYAxx9cEJC+Cp5BSI/GTtfKFzQmbg8ccRTSALTjEL9zU2fr//v3n7/9kxvVlJzf8GzL",
-	"HRPdBgng8SgkgBcCJ+kjIWxaAujKSsy0WnGruXmaKVlukQrQG05Dehkmi5PhCfeRPtfEV2HmwT5dYo7r",
-	"4K2Le3qCQPKBbeF748hTVd19NDBStSd+DIs++FAP9TG6ipnlwmRitVbGCMfdzNElgtaEjn+Z44Ei360q",
-	"N9lGVWWBEJFUhQQ0/vn73EhY2mmbn/m97JSP7boQ3GMv0U99XAc9kCUHP/3X5Zl/VpaZCZfJPfnm6bwM",
-	"CKfi1NxdAQoOBldCLbavzYNOxCHW5qxbH4wjCjSq1hYfx7y3Pi7QioUnitja1j28ee+ZFY4g2A5rRHdJ",
-	"YY9wDNX8LEBj9/W0sUFt8kE38XsIlrAoSJXOVsAoJPx3uPvez6/ceMfacS+zyY4yAepVBVF+UVfIGS6N",
-	"ClVx0LtfMUgwQr19yZnNWKmkz1qkm870A102mn00qoX2a8HwVUCKD13xx7rex/XSqi/ek/fROj60jVdC",
-	"HmQvPIZywJf2jje+xTDTihUoU5P5B/9oeuQRmEyLdVrOvdBs42FGmoXrAf/NsBuEiJDKotAwTW0TOjz6",
-	"GnQ2I3bNff4KZnCqyiwt1vfUMRfXdXSoAti07WqqSrUQvL9T7lXjuTuxJf14o2DYfrzhepuFpWzrS2hR",
-	"iYIfiTznmske2+gTWDiN57OlKgsIAdQg1L4DBrrNzYqVJTc2dInGk/BN3Wg94VC/ZPK6ux0nQNpi8vqE",
-	"7D6OCSphx8KyNhn5gA13Q83ZbOA0fIxPHYsMO/1UBoPkAUCznvGRjZIf3FQgx0tJi6AgQmb/+vHjSyem",
-	"3398+W9PvaGPRsl0iy2Y2EqUiCVn7Lb0aqxAAClD6q2BnIe1wO12rkHzd9BMTLfyGmpKU96/5vhSSQsG",
-	"XioPLWzdUc4E+BT6Xb9xQFPj5ueNBLDNUmWFZhvPLSvDyxueKIQJi7ubG6cm5fDhexlXeUS6nv+xZGb5",
-	"JZ2p2TiI/qy5FwIi+3RruYETKfkN194xQNdXxrXSrp81s8va8+MG6fX7rJm1XLsX//uXh2d/ZmfzX//4",
-	"/rsv/zK5jfPHrfHc2vnBzp7XgSYdXw+bLfnZcyWtVuVpvDydlIw/JjGx6JdfHQUM1zeB3pUuJxeTc7YW",
-	"ky+/fvl/AQAA//8=",
+	"7P3tkhs3ki8O30oFn43w7olqdUu2vDOtT7JkyVrLkrZbM9o4frxxQBZIYrsIcABUU7RD9/4PZAKoFyaq",
+	"ik2yWzOz+2HWalYVgEQika+//GMyU6u1klxaM7n8Y7Jmmq245Rr+JQr4Xzm5nKyZXU7yiWQrPrl0P+QT",
+	"zf9WCc2LyaXVFc8nZrbkK+bemCu9YtY9J+33303yyUpIsapWk8vH+cRu1xx/4guuJ1++fHGfMmslDYdR",
+	"P2g1LfnK/edMSculdf/J1utSzJgVSp7/j1HS/a0e8V80n08uJ/+/83o55/irOQ/fg5EKbmZarN1nJpeT",
+	"T0tmM2GyjVZykTFZZBv3F6uyQk3c4/4bbojnU1XhTIpCuPdZ+UGrNddWuHkjDdqff54Zq2Y3mdLZWrsF",
+	"64yZTMiMZQU3YiGzQs2qFZf20SQSRk3/h8/sJJ98PluoM/9Ht+JHV2zzCzeGLfjkSz55PpupCmlDLGrK",
+	"Z2zFMzXPZLWacm0eZR/ZDZdutXbJM1Ot3I+sLDNll+73ST5ZN9bzx0StOVC5u2HuOfePgv5Rc1tpmfrV",
+	"rJUoUz9aN0P6p1slCvq1L01O/NV/I8fZ11OtR47fakz1ty71HX2L4kqVJR6LFmFKPifI/n6ecTZbXmZr",
+	"wWfc5JlZcm6N2/yVmGm14lZzIPPu8WCf/fG4qP+v/9Tkk3XJZtxNY8U+v+VyYZeTyyfuNf+osVrIBexI",
+	"WEZrnKHvA+uO+H6H/vhaGDRHYiXoe821J2mbwMDYZuhc49sv8Nkv+aQUhtiWK86KbTgEmXVng2meVYYX",
+	"WbV2h9EuudCZ0gXXz9w/ZCaVXQq5cGcFpsILt23C8pXpEORbT8fw78cE+Vfs8xt89XHYWf8M05pt3SMo",
+	"Vltf/n74w5V0qxgi01/wqe4+wZB5IHX8GLlT0mz8jUDLvi6PXNBUaL7yuPFQYyRtN0rfvAThuMsXc0Fs",
+	"8HOTlUwvuBOtTrKVbMrLbMlMppVa5W6H4ag4cSesyZygzoz4nTdk7lSpkjOZ2IonIzZ5zRY4x/bkfmJm",
+	"yY0bGrlsLWa28mIg8tOaWcu1e/y/f704+zM7m//2x/ffffmXSS8zPcVJBdbaZSp/5bwpyCs5ceBHP221",
+	"WO2u90VlYRM2S2F5plUli0zYTM3nNLWd/HVf4dLJoV8v8j9f5I//dJE/+feL3/IhUe9ZuF5nvYawIb+l",
+	"meyDu0cJ0VNQ+/jC/Rmlx4ZrnmnOCsdZwrZ2su8cvnLEcN+BdXf3Cvli6Bs/87X94B/tUiN8IvdroJb+",
+	"gmktUGS0l605M0oaSpnYwoYG/WXGpFQW/4mKhKP4aCJcwTgUBTZsizrnmM/4dXzCV9uf6pAlrMyP0EMV",
+	"97VdflgySZ5s0LI2zGQrVvDMrFhZcg2XvbrlRWYUckvJjcmmmrMbM5pIKP5ewMgUqYLSOPid8NyXfMK1",
+	"VppYxlsnLT1nwzQfkad9oVW1Hr8/r4QshFy8dm9RK1hysVjahHJZH4Ud6bfBLfLSAlUgAwqUXgjYZDNj",
+	"JQfV7mxeqk1jvxtfEYUT411S/NLW0gaEj5tKYyvyxvnD78dVRuJHMuaRrVLsSHDiXXZ93ytA85nSBcXs",
+	"yoSbVZjMLNVGPpoMaZD4tWtuT3UF+cujc+WqDQgmhmI+K4W7gCVeS3z6DEwwk1WmYmW2WTppLsAIdHLN",
+	"MAG63p3uo7hD5K7Cjv8sZEFtLcntzpRpn7ndR7pSVCBn7/GG0gX15M7aJuHZMDE/Wnqxx1XvD9J2x6i5",
+	"L5Z8dnMFPEtN2v06QvDxsniBj37JJ3P3z/YWNvTK71KKcm0uDKh4up5tHIAa6fHFxZixup9vKpu7v3dI",
+	"7NdaTyoPNEsTuyoJFSxo4DuzNarSaPK2T/y1ZbJgugAHzqxklWnq9g25P47VvVoZmN2PmlwEL9I8k3DQ",
+	"gLfplpUVR29QWdK3Lrildt//uOTZXGhjvV2xGq1ZwMh/dQMP6k049zAHevVKGUFN8NNSzJaZ5wOwwDbw",
+	"F29j89Xabi/B94Q229aZ5LsOKOL0DJ69j9zYNus+IRgbqPd+TjhxZIn6LtIXl+DIzNlsiVuGRBcmg+k9",
+	"QvdNvwPGKG33W8Z7R6nuCe0R3h2TuCwDa2TGHQ7v5vDrGTHnL/R+Gy4pLl8LSkP2DjE/aI7qQ7CFM13J",
+	"FtsS13t305wBlfA5gqpMHRShg+8nz0w1WzqOe3z2bZ79e5MPSXFBCdd+2waUp6GDhcsIc66HIY9Yycxy",
+	"l+K85EET3BXpQtLSExwQI8Rf+Lj/VHzxt34PNTq0H+GMGz+didXasz/EEC4nqijMWqnyfKY0P8f3YBbO",
+	"OH7FZjZ1+74UC0E7Xi3opxv434JZlnFZmMypJ5mS9GVQ8FvB8AvdD35wdi6XNptuveByDAt+o5UqqpI7",
+	"bRF8TtoZTl61ZNLyojNcg0VrkydpdeCE/1YJbrPfleQmBxd9VgrJmc6cWQ8erCnThh5EmCfNE9JwtJSc",
+	"GfsLzL5/Dv54okFrbFgxGIho7/vLdsnc/HT2+vpxNlcavQSVXivDvchXJc8KZRNzbczopbIJGbBiCynm",
+	"Pu7Ts1N+1lKthGQluPdy/KNjCZj8kt3y9PasEqT52Nx12fXkp77TsyD4PfEjbP0vg0/8XyWHNlGi6DWi",
+	"SKxXc1akvBoM3FtcZ4ZtDXl4zHY1VaVabGkrfdC+3uH0hP7jPmT6FCB3FEDtM2s2Q23KcdwzPDhPXuKh",
+	"QS7w/l9/s6vNXtdPN8oRCRBZp7X39UZ3drW5hXGB/uASngPcpqa0ah/l3WM0IKbdLq0f1ZJ2D0kNr3pB",
+	"XVYrQhO44dvdzXpjsykvlVyYzKrgS1wxvc1u+LbfB58wXkcq8PAQeauq1ZppXoDva3cVfc6pFdM35LHh",
+	"mmPsuBDzOdcmuh328BC/VPYH9XnAPTz2tL1MCN6k13iH93CtaQIKH4VvU4/NLdeD/tvWDnzJJ1M+V8Pu",
+	"753XGt7ZI3hWuxaQ/3icXe4XR5NESj4Lt1SbJGKsQyvJ9zHW25vnAA856cxnmlORsmzNjHE2g1Ngbvja",
+	"PsreoOuL3zpdRqE90z2QHbpA8keIvcCYcch+ygTnV3TfKmMXmpu/lY7btvj/zd9Kw/Ut1/jfwrrPzwXK",
+	"zoKbG9Kl+0IrQ6iNn/tvoblWK4wZ8rnNeLHgQZFAVyczmbBdByJ9VRGC77kscAR365ScFUIuYJARx/Lz",
+	"xH2SIudLtkXjcNeLGKOmhLLrfhrtWB3NsI6HfqCVgDQv98gy768mf4veZNICqPV0yTdObxUmg1SQaOYJ",
+	"m0nOC5PJlEnQMPgof4a3qAfsxp7DEnch/Oekuaqm4yzQIVK4JhvJE5yK6bGQsBTOG5sFp079fcPtWbUO",
+	"kdPmzNZMt8Mabtg5HnfvFzEw7Vkt+vIJGtuZQddv+Pckn4DvJxyvAoInWpXuxOsqJuqQZ3tKM1ghiEDF",
+	"G5lt0OmEMhvvZPTvAz1oW1BJ/ty2eL5glp9ZUSsSzef3FugEu7anlXtZs2EmmznLq4BMFM9rdZhiyfr4",
+	"txp/xE0F3DPyeYqpPdFgf3A3cs9yza97GtBcS2d53CXQVWhG5WQ5QwF+imqZF/nMZrdcG6EkrYHygvI0",
+	"YDACONgrB5Gh3SBkbtcB0vVu0bt94m3V2vF5sQ/v+1cSUt8TdZd071AuxOvVOhntn0ZVZCTbwc7UA4Wt",
+	"b06sua68PyrXUgj38rNZ/tkOmyLw1EjP2dI7BO/iOsN1/CgtFTk+gv5Z39kdHacoNDcGzW3/VNvQBk2K",
+	"FFejLvv9QseJMOpizyjqKY/FGB73+kLN4+Fyru/tFLc3rmu37DTPY+JHOvq2Z/7bDpFbcc49ciSfUHFG",
+	"ag03/1lxQxtcNx1DA3QPVFu4WNtoj1PaRilkIpgBct4LE/B8hqRS4He+Ms/gagbFMJEu+mQgCvs0kR6K",
+	"ShQ1KdZKIR8cKhEw+ojqCF8ZcJOOCxA12RYoTjJb4zLfJ3G+kx//DCSK2sgMb3+nOBVqZrwMfIR/fQRp",
+	"8vun0nvHC5X24l3Ywf4LSSWorQkDntLdyOWS9h5t6D9/pv+8HSEu0E50X84ny3G+P7fSO3n9fvxsNV9x",
+	"KnkwZA0RS15uh29J/wF8muKiZloF7bP20XQ1x7CsyVaVsdmUX2Z/82LCpGovch84cpLPQHJ49Bfjt0Y7",
+	"8LBEZDivohHiJbTfjaRDODCZ/RPy8bUkVSFgTmRajxsrnwjTlLQCndmZVN4ytAzz8qZ8IST6/eFfdsOh",
+	"PkMYNHHwP+eixBINJR39SQGNO526a54OSNgn4/JYYDppomEKxfjMldvw/CjHNT5NDw55laMzyPoU2HBJ",
+	"7t6A/Bbd4mFTN0xL95tPZCR3pU8GjFOVcVg/r7yWCXU8Gr7jFPohQbfWSs0fBWLtIezgRZhZK4M1ndiz",
+	"u9ij7kTU0cikXVC6dSVjcNaEDA+TLcQtT8Vd77y9vaG4ZSUL3amUGU7quBNvUCzRyjuD7SEPUKkUIXSd",
+	"PVpux2d6VN7U+pKsutgjbclN6YNX7MnEeGH9mR+X4+WfHwpvxInWQ+SBEEnSfahtts6JYGs2E3Y70lpL",
+	"nBK6si5Uabpfc6y6MFklhX2WnT32vrFmjUKhOGbzWo4u2hET2jkVTrFzt9K0MqBgxUNirFqvWymkjfkr",
+	"VrAplUeAcRaG6RNnbg3SKu+1ZhJKMH2x6IzJbMoz9ynuAwhuhbSfCp9KkKxJE2ENL+fgWzTe+2j8GLRx",
+	"zhb95j5YQ/xWzPg3qJi7N9J2/nCRrmilrI96vmP592YTu4fqQ0tLnXziuIoKnJWgXjiadTJAArt4UZ1P",
+	"sOoTAvOgkfw2pJ/VNn2Qck2hBicir4+Xn2KD1cizqqR9Jajk2qkqExlCc7YSJe2+WPostF3lz7JSzOjv",
+	"abFY2pS67vQ7GypoplpVi6V1J9uwLXDXlEOwbDXlhTsFotbWzWUmpLGsLN3q84wXwrr/ikXW7h900gpM",
+	"gpjRm+v32eOnf37yHWSLwPj+WZyjsHhswXyYK90QOTPIiYTllGx2Y3bTcQedTfjpN4TP9JXS2WzJNJvZ",
+	"WLuKxdow2IhQrd/THLc97ldjUL+5NBPpVVWyV5VMxLX5Z7Zal7TG6/QPev2LoFKNDxkaXxuWrpAYlxDi",
+	"yxZwBv6zeVxGmHQPLT7S1XPMJlJCch9dtk4Egyh//Cy7uHSWKMMEuUcJz3+EQOgDLIAsKshWxul5KU9y",
+	"P2E29VcrwhfH5Yr7b/cSjvBLs7quuBMsAEtczWvb/dEdHWrfUsnfOKVdw5H6lNu0Pq0Xlc5nmV1qzmNC",
+	"geboR3Dscvw6qZ2EYlxPHgnasxEJy7XBcHuZdiMN22jM9Zi2OD/TW4I5rji0rrSisshDgnFH1qLXCGSs",
+	"VCHxf+lup8pm/JbrrU8KCVZXu4R7nB/gLhUoFLF2FuVl9N7nOwr3waz1OELeSIxCYtLbGaqdd6jTnzw6",
+	"ziBs5l+OibF5v+2jVz75foxHANQyycpz/zJM4ichqfz0gq/UoAoqFvKNpOMZPwmbSuh5c3CyAarq4PP0",
+	"edp1/kZPIgwt9mQrkBtqO/Bue3SksHTggYRNE2ZPZycn7n6SSRzl1eYXJqnKb6U1n3mYmxTuBWHZtub8",
+	"w7ZBsHBXGA6lBUsmi91gxZd8wtlsSRPfsBVc9j7E1Bk9n6BiKhU6riGzj63cFXQpq7Js+pCJi45TBp//",
+	"EnrI/1YxaYXdgilbpE1HNMd2bCgQn272kJvuHgNVW2UrJregF9U/Cj4LYagWNE7jLr0gw8DcJrxUWI+g",
+	"K5mxBRMSssbhv3LwFbCybFQosVj6JXk25UshISEH1e8RijdsIcVubwourZgLyofCBOU3MFkhFsLSifjh",
+	"MNF6ojW+ZA3d8j43ynMDFcQVthxxmzMxCc/GGZBrBdHqbhrqdJXVStJaPZczFdzcuyv2Zm0UI1Mhmd5S",
+	"xFlCFcN+psbfKmUThovha6aZVfQXwe5PGCnTMVSFhZFklDck/VS119pS+D/wnVGRQzeRO0UOf+Z8nc5b",
+	"vWPGwfhst64yWsn+xLSf+dq+WCoxo/BhGkWv/Uqof+606bQ92SNxpvG7qbV+qLN7OmHslN+nr0QiXbyh",
+	"K/5Tz4vu90/DpUPTbcwF0NyosnLP5DFFEoKIHFy/Jl3uBfhEZKKv5RmzdfUU4kc1yszcCFAq4XQppMNu",
+	"/H+qrEW7sc4eUtW0bKQO+ZyOhtN7xKM6UG/Es1atRz25E2oBh6N7O4yXh/VQDHRY+ckSq0WDwdMtQcFt",
+	"IvlWKksh8x01dJmyYnEYalpvmbHvK2pmzNhYb7SrnLifa/vS10ejNYo4jj5FONYmNKJ/TAetnBegRUmM",
+	"nmOVOiI1FaLYX5uiDJVfODOVppxg+2G3fE4VUYFXVStjGgsfU3g5JlumRgdL11f8wjWVCjplhu+TkBzK",
+	"sMc+b9kN7zM0AkOnarKb6fJAQx8j/cZkoogaH4XqE6FROgh9T0mEvrqKfNzKOjsAZBysLA/bQHDZrARE",
+	"vfHOIKhHPwqIVgrtJ4+TIheibvmHEAEbLROeQ6zBS5NnULjCi0bcAZ2PHVC2EO7c12bqzzMfQAnltlq/",
+	"KchiM5A8WGCC4ojFKdMwqH0owWTQ7A2d2PSOb+rigva0fhQQamVgGOcZq4F5nTmIIVhI7oRQrbb+7/4p",
+	"/0soba8TLw+vYLgr7uTJawSADNT+QoT8DODvfBZmO230exIK5U4IX6PhuAhW+GwTdb5l+HMfDlrC5Z3O",
+	"EK4hVsaGALsKGEwr7/jMaeGCVRVvxZwnljdeUL7zGkSsrU0nIfd9BkCm39GqZawF81NLryiFHMZqzOve",
+	"PEz/2Jf8jlhje1hsW0ND0K2Y3PqqI2c5hFxxQA+FwsSskgX37i5vV7iv+ZCh0wcDMMKo/cMl/MzJpKRS",
+	"GEulibyxpj2zOhRP55u4075PWYR7ft8C0YOA3loWcNBs/PLjp+O84oLyRnEk7GkPb1qGpmOsLrgb0ni9",
+	"4PbR2w2zy2K/WpQewQaTfLNnAVoiKsiK5yb50w/eCRz1Vs6AuOBAdVukJCeJAdfNfuv1ryT4zHT3q852",
+	"q7dsxuSM+9zjSt5ItZGNjRyXw4Oww3U2j5fjOH5zls1FUnz2fs3lNTeGTLpgmIJFLpUtuKQRsp1MmWq1",
+	"MaAtlqXpSxWY8gWT+2yAU0tTKW/gNQ/ZPszcGFqwjJa4hvM95kZJh0DBQK96wfHrfknU5nzw2hBZKTgo",
+	"pd3bP4Zn71JJnCo8O16tWmUo7Qb1adOAUuoAmxy75PCwkrkxQfNDi/Linqer8YCWKS76scEzkYx9NVI7",
+	"X+mUNfRChX4QfMb3UoIj6AiNHnUK4d+nd9+LHPdwJjs6OA5O7mSgUlJMk2YCwiEU3Nx0rCa6gKVglgUX",
+	"1GD601JhSU/zwadP83ThQT/mTgu+BeK7lMMXahGv//OtsBw88N5UnquycHYzKrsAIAfoLt8Y/xOWWZWo",
+	"6Q7SIQSc2mNfXMKXEdIZkbWiD+T7p0+/fTrkAbFly8k2Q1xXSO+d6e0aeWtdMiFJtq0MKklHqpn8oPma",
+	"aX5VUde/ueIskZoRaj9YNDECvGrds8AZFs7EcGp+hF7NrMqm/gEMjnv0jJjotHthz2KAbKBSwkfS9keh",
+	"6bgquhEhY4RcXDbQegK6S6DDqMz/rlMvTDGxL7eCb/YqByIwbAczgrvlyz7wzIvMZ4bPxWdeZCGEnk/+",
+	"6+31f2UbpW+mSt1M8sn7l9fNf/7H9ft37qlf3k7yycsfXk3yCR5UkpllCICPn3AvDPXg2zsJ0dw6uT6m",
+	"l4TjDnz2S8y8329sNi0pdeetMBZcsI52TpL91y9v86jLxrzblYopoB7v4ADHjy9uistv1BL4aeY1yHYw",
+	"VuuiJ9w3mm9J93OqUm1fcxPW3RPbauBANINbsXvKAQgpQr5U1dSmbI8lL4scPLjCGspbjpUwIdAEwvEy",
+	"Y9maa6MklhCXSt0EcShstlAABkbLxJ2DGxLLNTfgY4CsLZCwdPlQdNkRBUp3CSD20LisI5V7hSOFyUCt",
+	"cncG2AEzhdSLoUd6PKnsW6VuAmulu5DE3WCQc4X5uO6PmmWGbR71eCqKtLb6A5mU1hyXNQapx4Y7ccpm",
+	"UPIPemwaT/U9qLd3HQSU442A+JjSmJNmEWSsna/VHHUPxCddyXfJAgs+U7Iwb8nyu1hjJ2w4O1PeBQvs",
+	"BgxO6sGB3UbVf4nF2gVqfbX6Tx2vnrRSgN6C5BGlG6BbgM0P9RY8ARIejIyeGl0s8pNqqootNBhxX4Yo",
+	"FOhfgd9TELhOV7Mhk3pfzoIT6s4PwOCqCFcxxuANeVLhXvJ+rFjpVltd8YA1z0F77m0B0DTOggxvXSRN",
+	"eVfLqnZpHO1QazNz8jok8y8DYN4ojIc+RxxuBdGpQq04thZ014pxBxxvIAUFLy0maNwrS86KEZlREaPb",
+	"PY/XnckYJFMceM/un30WkOBqZ5unSXM1PbvzikqIj/V9gxDmDDOIw40CFbWeX3spMuDxNvuUWKR6nSXr",
+	"P+tWZfVCe0jkTtOhTNxbPwzyfrdeeAeUcKfemo767lOi28049tzkp0sTJVYwjbeYIZ/es0fR0uyjLU1a",
+	"0PQxnbOqpLLPwUUUsGcaoDM+mcMXixl+yzUre5yqwfFyx5oZ38I5WQlBFKbayvRDeuz0O+bScjnDIoU1",
+	"V2uyFncnLQsG6pnaB8Dl2K9Z41jNLdUZz3f18WXKoiwzr/l4OZL4GoIkjZcSAVWJ2IAjN927kcr2InjY",
+	"jQLPkHHqQzgAcCLm+Onx0WhIz+z3FBC6DiZrmtGpmKbZWy++HRpgNtrt4dIbu5NksisONafHQSU9sLCz",
+	"kWHW/BI5d2y8cS1+p3z8nBn7U6L/iPdHT5k2z7KLVkM8ITP3IaVtGyeVbuKxd0PFfLJSzZeJ2xhXlQhT",
+	"Vazse3mTiErGKpjBYIAfPXyq23mhOYPWWvIWxentsn2A8XfuQYzo7oRgnjrBfFmDDI/yte8FOl9JG4rj",
+	"KVfMDV/bzBsEHt0hVkcP1FK1oOYT1Dy+Tt9JGwSNx11qMZbtO0Z69Gve7apFN/dLGQYtHFVvyKlbrgnz",
+	"YGCMhOYUVpag3zW3FM7VKOrBu5GEVNv470dOk5rcFZM3RxXKDSSuDqMWwdkF1nKjm5TYVSDuDlWbFvJh",
+	"ZiQZms7uvmo6Iirn1Kp49mIVm8HYSeyNXqcVe7yK0PUOP95on5Y/fpw/eUoSo7d0r6ce7/CyO2LdIQRC",
+	"zjRhR35gdhlRqoWxnRgAfWtQu0U2R4nlt5QKtqgwEofl9fSkRyn6AcEwqU5fxTB7596JKZ59aa93DG/E",
+	"7M+efFac2Isa8IFCgihSkTZt2l0WyeZE42NDe1KjUy8SG9oQ8ZJUDbZUm/G7G5vSyFab67Q9566SphdV",
+	"8o3Tkb3n1JN2MEUCvtLo6+DIOmb0hZIJRc398uoOYVJotJ6222LjywCvBikXiYZTPAHNK/lm/6l1Gb+f",
+	"zl3u9x1OjtB9+Mhh6fFROagL3i8CEN7ZN1m47gncq6LgU9BSV9g+hD7oe5hxifkRkBbht4yAbBjTIWkn",
+	"YttYaYtUjbmlmcOcPPngVF1PU4Freq1zzc2SrP+q74bhWYWLBJMKxr3jjt+Ogwr73PT07L/iGhs8pW4C",
+	"n8xDdBq55Xr7i5CVpVxZF5eZkmWIRZkbn7xe13f9abC6i2zK14Q7gkB49HeumbYByD60qr0L8taTIZxl",
+	"N6/O8vMGsWgq3wo6K/qYdQk91/4oNPN4Ne4WGaTwza9UWR6QREvDpkLGJ/ZoxUQStC4RZVTN/R/h91U3",
+	"emLZmo9ETu2mifYFh3xxedqUd4T4UDKZ6sFVNiOeAHVjY1xny61PRpiHoKtWGJDoaOFVWQaK00FbmbHM",
+	"PeWs/a5XzA0JsctU9FtzO9unRNVN5RrfGgHD5afeHChFyPBRwgzxqjLR3ihgzj7O2ErJRbPiPFLdWFGW",
+	"/nbs9YYH9LxW4B77jjku1EqtoO4TcvkSKTEmcbnRTN8MiUMcR5UlwLhBiz+75IltS3Exdikbn2ShSgqw",
+	"+5XnpQYN/aJHBOOBiMG+8RTxyyd3virJ8vy6UHdsN527OTTCq/TcZBIG8rW45cS5/6hi+BHuvxojKiA0",
+	"6Z0eQ42F+I9/Yun0IGZuXpEoj9eITBXY3+0aTgG8VZmSM56tlE4kPN0hQXYWO+zTJg3+nhiuVIZOrvrk",
+	"dIdNANttSkz374Uje1atnwWOvAx96KRqdzTrvVBx+MSVumfiL2e69ABZKTiE8fosEdd2i0O+4EXoSVx3",
+	"CXH8pSvZALkG5DzUTPIM4RWExnYhebOdWUwA3eH78Td5XwZgn8DrXoSNxIdE7EWYuSC5ZduU+RtVlYWT",
+	"876Gwt2N7XQAZ2I3kMZje0wMm8PrUmHDpPoC7WSPjTD0fJkq6erDbpOjg5NXla9QNhTDgLPgOnixE0j0",
+	"uPJWW0aobRC/N6IDCNoAXgjTBnlvNiUVPR0d11x/IIHY33Zu5JjbgmLpEpMNtNo4Li6Z9HogKDag96XS",
+	"X6DyYC/LPbyTOPuNzMxORVmsja4BbUjgm8FMnZE48ZgQNVoti4j0XQaJomJ0WAlvqhdpQ73V2zYdYXh1",
+	"Z3t+H8AH3dDBh/RWeK5OIE1Vbo3I/onEgsqV0bsEeAN7Vvflkw2f/iLKUqDJcxeYrERf37o6cLex74uW",
+	"56PezqgqRAVgJ8lSN3oAesHdElTNZMxgYyG3t85n64DX0mWHHvV+Nrk9bE2tMdVSOW9rcV29q6Ef1Nd7",
+	"QkF8Dm+m1MRdLwQZZlXrba8JSePXIjZ7GX5dtaC7L/oSI4dgT+rCxj1AbmL1ISynTq1EQvSS70ptevHW",
+	"B/Bsd8RJPUQgbUJ3OQRP5ViAKZ5c/sP9sOiRYoRndREskt1Jt+6A/XrD7QhotTH7dB6qN5iqZ1KWlX3J",
+	"6P6GTSSbM/qq9hQCpaIsR5isLaEBU8o9NeMgfuGJPUnBb45g4WHpsGNg1mr+N6a2BLq6PqnZL2v46L59",
+	"CyjTd0ZsIhTf6xCPP/s2z/49ZOU6VbMscwQBbOiWDbI8vrigCbMXmBfvxfIiUkYFpVHHLEuVsSJYY4YP",
+	"dBFr9VckW6ZWcnA8d5tlbMO2sW3DweMmsxQDm+QDyGWxs9gBzuCBIjLUiPdS8e+7L/QpjZB9c/77FHOi",
+	"MAmnEfa5VaNEoxSsmbZ0n8sD4SmaCihRs5NWC0OhT91KOlAowbEJ3KI+kOAeXWEHw3WOYJFjoFwb/LgX",
+	"tkQEsR2g9I6qUdNoB7s2DRIbSGYOBm2LxO9TBQbWFO7nHlC2hsNkv/CzNjbR2DLxg4nAb4mf7uiTDu/G",
+	"EXb86emekVeVHKo/IJJajpu7P9AJtITCuoylan35nK719a9Djn9MpCe6Sji7iSyBCH0ldg3qRO+OEEpy",
+	"d2+MNPpcSyjZCn72rFRy4ctvhM5mSlqPtTkC+3qjNFUs55c7R3hPKM6+zCRnmhvrNAJ1y/W8VBshFznW",
+	"9kM3+ByzQuCh7ZrnWcGlcf+C/c9B8RLc2DxTRcE7GAC9rTrdNJ9DHdcoI8dM6r0kqhxw1QkWTuX8zdQ6",
+	"2cvkXvMB8zAVagHX7JbXkK5HSAIuhN0PBI9Ui71PNyAL2CWTIXoCuKhzNVY7PjCLGNbTADUmaThjMtW7",
+	"bpyWNd2m2xSnAVFT1qaq7EyteLpVTMsL/KzdM9LMmJRO5JUAQ9v4NeIH+IgF/hTrsDtB/NjhsR6nBZ/u",
+	"Z99FskIMhybUYyVr3Qpxrkh0Q5z2iAZX/sGaTED+fMLSm5vQwxpjkriA+LvODIcWl90igz9djCg9Mb7b",
+	"QCcDBUuQG479NasMx2ymeiOI+rxUZl1YS4oEfp2sLN/PJ5e/DmQFzsB5TQDZQ4PfpBUMi8BrRCRKQfuh",
+	"BtxqzUCXRvIswbn4xhwOMuzr6KPo3W1qHOj6m6esobtmd1KuR5B7N48XztRwfAjPPte8PvyyCNpCT4Fn",
+	"MgL19i5xJ+i8SThjHIkaU/TB8wGxHcQJfrTlxUfaknzeBCsmsYcDpK+jzQyTenazoCClONHjDSgApUju",
+	"oUxXJd8pPSLd7hW1kxEOuS52Rk8i+NurdYjBc1ncBb4e22MNrMSNt16yKbe5r2+BjVcytK/GKLbwaeKY",
+	"NYcV2agez9RqxUw25XbDuYzFMP5b/+dJXvCZWLHy/3wXg7v+L6MKw7gseqB4fA85YK8V2zoVHNypYxDX",
+	"15rPxedR2ZuayYJKhHme3XCM6EfWgkQ7SK73UIbeuaM20vse7UbMCM9jCv1lTBTFWE7cMj/wUm2y37lW",
+	"l1mhNnLDUuBvXc5qM9dZ869EFLOaj6VjqicOMCruImQw+W1dMhO6AsMxCckEjiwIX7VSmteAAYjZh+kF",
+	"rQPz/XBDl07dvUaHD18PdgDDFIvrNZ/t1QMMre0vUWz9zLfJ0pxdv2O73Cm1DswklqlqJxw46cDgsjDJ",
+	"NBgvrqSCLWjmtuAvdA5LPdRBthFUrMtEjnwSILoHV10MAxT/BR5KlODiF+jZHKt+1Fdb7OP89a8kfL+i",
+	"uIuhNzZHkmhe3WqQitnWqOs2sKXABSG3j8YhVtczq9MAQmFvvfgm7ZJ79DzsCB0+m7PS8Hyn64JWJnHB",
+	"okYsTAbVWOEmh75h2XQbmnsOt29iJalWPZcFZNfpxsfoD0xLnnLwzyr74y3XibB1wfSNJIu+P/i2b8+y",
+	"iyCTg6W/ZCaJrDcXUmDfvNZF0RNX6d6QQ8bWmlPq7Gp1bvaaKnXIScZZimAQdQFp9B4JVf4zAKA+KmEn",
+	"cSTqEAeO3zNlGqy9FDMuE9ne6e6FdOntHvPeidCEefRU6vqe0aMRInoxIToh4JGdk+MXyPnF8rtknL43",
+	"KcI/9iW/c2HXrIWjQbQ3YSv6lq5fHC3x74qXrdmK2z01Ag+yvsc1qGuUhOFayACpAO81atf6aR8ehPBS",
+	"WfTnpXpHqHswU3NaVlqNPnxS/xLWWa+YPxzxqWN3HEeGBCTj8Nw2TNisklaUbhTLbqA0AzO+dmeJX/y0",
+	"pBWMjRaWB3zRXnd/fLB71Fq82OLpCL8YdrdOZ2ruXOSW9CF9DtWDRzipd+OzndQI/Ht6vjS83V1KWlPB",
+	"MwCJCC7zoLDVwPyX2TI4LqIHqtEDPcBj+DIUZ4+bgfSR3Qp2KnfiYzQ7wOzTNQ4Z9vo0y3bxWcPt2BY1",
+	"iRBcSHCCbiyolAZwEM8M7sABSiUvDSQRhXT9h4EE38Gxi4tslFfXuTZA1TRfJcFkGiAqdyl4fUqlITk+",
+	"GoxLcXPzn35PMEbg/j5q9LtCpSdK4N9jh4ba/TcXO44/GisqhQcYeU3I7Po/32I35YA4wzKYxzNE5467",
+	"CkzuhKrlMrsM93cnre9iFA7L9VqJcjjXIhW3qjFvvj17mkiiG9DVk2UrmIwc3GkqFLGgfwdgeyFKEt09",
+	"scJjwUQrJGVQTZN8MwzeEaPIYVrkMbGk1lxL3nQpeZBVgJwOi6iDJONP/zyB9SNo1JSgld0pbS3dUNMk",
+	"4lmwXVjyNC+V8l5ZSGjoLHRMUuQO5qb3KfQ1ztxVcr2XQdYuB19aOzQFj23nHVrCd0zHrI4+UAvVrEjw",
+	"GkoUxTuJY2+KHk5LdCc4HpZ+h10byR/QosZ94XK3BqmBd3X27egEWrpXqgeAbYFsQRVWXcBVmTqY3fLp",
+	"fjeqT/eovjLXCJL9km3f64IqsRDFUBR/BEt7jARSnRc7hYqdSjhEBtytKe/zjqVAFaA05kWIcnWEGZuN",
+	"6ArqPvAKnqwFw54FZIhkTVt3p0CTrjGkcYmNeSdplMg43g86cTyWeDepqBdNPCQJpQECG7tE67xzVZZq",
+	"YzDL2+NffGM84Jp5lOGpNr4qv+Wn7DBNyWwChh1MCVNyfutuam7caXaPp3pv6AU39kXQwghfNKTCEeNE",
+	"ZAqtIH66DzTFWng0CLrmL0i3cc5vnxHXswar2ewmhQW44dMRkR33VJh3JErjy0l+eFOHpbpt2ZJe4j5w",
+	"Oc3noSltp57AcVYd9geUidC8ZLPcHpCigVOt51VPIrlquuprr2N8B8F4+MmHDmrFYV09O5IirISmlRZr",
+	"Ko/QDmIYj8g9nXsgkS62SqkqjWloWB4eLsEWtHIHJTAJ1w0qdwCrFzrDRJ6ol7YrLEZmIPOy+Kv7DHVb",
+	"9eXyC3nT525otF0C1wVOUnildfT83sibft/OuBiE2/pkynzJtqSthpsXFbg1FNSjBbtL5GHcQvGZEu3P",
+	"5TabIZf4jgTuwSLRh1sZ+5Yv6Nj1T1D2b9F6zEp4DMkPkIgAAgCyNOGTpWsIQ+VUsDJ4smMNnfyg6kxA",
+	"pu1G6ZsRMamdqgp3SP0Zi/tV1xhGEyQausCcgeZtuiVFQyKPMoDg75vUv+952jOq5maciqkl67NeMsuy",
+	"v1y9jSAnjd3ZLFXpk/HzEEz0O+bkVqeF0J4FNmmmaAybGPVZ64/AzNBCB5Jq1Bou3xE8NaZ4B/cgr/c8",
+	"ySx0iJEB4DoJMhm7pcTTCNKwWw/XbLXpmz/1h50KHm/kBsQ14fugNctPMSsJt8CwrdnX5Ytioz8H3/6g",
+	"PoMCybZm2AgIK/HP+0GGcpXcvjz6gMlN41OVQCv4Evb1QRtB9FT9vqs9hrHxJIAXtDarD2WgU8Y6oIbu",
+	"NKFInIWKatg0Z6Lsaa1SN5RbJrvJzcnczjc2m2MuHc88j3xjsqn6nGqg1aO+0M7D1V2bWmxSYcLhBl4B",
+	"dxzNwxwVvL9VgtvsdyXpASldGMmOU4krIaTcPJnOtV1NVakWW9KCek+G2iExFXy+TGasKM6UdAt6kimd",
+	"Pc0wSTfVSpjMRH5jjc8/ni2ZZjOnRPrk12Bm9XwPki3JeTpeMxnLXn988y73pWc4DkwS2v0pfeNU88ru",
+	"2Ncx75aS0wkU/l+UaSFyeSC32nyP7lepMgSDSRwGpVekTVB/OoLk7Se8F+ZxH7HW61LMGEZyCi6tmAuu",
+	"E9sJr+zjwK+/SNaoaGgbYKA+xW2Eb8YKaguzjNRFhHlS0Hi7h3WsgaJeOmYE9ZPZTGmNofv96F8KSR4B",
+	"CIT55ASnFrFsw6eZ7+aRsA2Y1YK846/F79iHDEWCyTOtNiabbkMv6bzFpXdkpZVKFPemsd3USshmN5+0",
+	"iAR3vbGxmMtkK7aQYh65E4PVLc/YkpmexrQgX/+vR6fvnlsgU6LjqxuQPjNOfd2oDORtYpM8U9OhHrdN",
+	"CQ3t9fVjjNtDvn0NhumbFY02p5sNo+jeb7Jgukg5a0xfKtwpJFRPMCrO1R/7lkAJ4sizZU14v4zm/ncb",
+	"POEOh/spHv7GOoNEbhw6FKX+QNd3QtjVLrO3bqvc367UlfwxOFoHEwHpCP0eWQWhyf2Yvkz0VG/48RID",
+	"79gM6z6z4ejEyb4Up48B5G43YcKnF9U9prxlLGNeOTo3cu9jbmTauY+Gg9VtgtnTIWBvuAzwNg4bb9HQ",
+	"Di1L8L3czSZJlHfRSUz2fjleXUARy8kHOtof0DeXxN7/iyygsVe4wHziBxTPgQvX11GRik2rDfxeLva+",
+	"Dd2nj/ixIDoa8Dl9xwz54RoeDeiQ+zABvJBggVFw/qJGDWkDiPiyoxB3CO2yPV/lTfZP9LUOSDthjvXy",
+	"2nUdqQj3X6RIRj3LRlQTMgaxKfh2DYi9rZr2FfhJySyKv0g67AVDTLlvTDePeUy+FTnU0ip1A2NGhxdE",
+	"Apoja24r7Uh1qwTdsv0vhspZLbzviMZDe3Lx5Puzx4/PnnyfQ+k/myM2A8cW+/sps2H5o5QqN1sE5BzS",
+	"Xwr0ZiXDefWXdvuJbF8gFkqq40MvgAreGku1wZ/r3sYhfMzX9rJT+da1h5rWVDqHDtTSgm33zYlNIMi8",
+	"nzvLB1GMQ++KbA0w7Dyb8qWQRWKPR8Tsdlp/JTPHerDCUrlbyX7fIX/K6wsxZhFRWOutpnjkExOW7DhT",
+	"KBqmowusVSNq7Zb/N+6NPe6Gcf3pgqTECTWb+pPLxEyBTuURZFRRScU9rLUvIpYfhJxUjdxD55Xuj4M6",
+	"6jLaASBLXQ2fmkUJu+FBlmHjrGAv1/0BfFj6MmPgXZkyA3Xe3o551smRR3GCicLZlBtReBSWFr6uyX3n",
+	"WUFk1TBLB7lxRLBwN8udUnfacplu6YS/zVKtRn0ggWDgvtEtBqjBUAe/mkwCxrn5QDngOTWiyplh2xGf",
+	"/5LYfctlumfYXdrJEaUXg7AGnUjDSsjwz7TQ3dvQ66k06CZtDk9x5z5qJvhfUFGvWhbtdsP3bt+Ss1t0",
+	"4mFT0Torel+gp25Xub6YzCet5OKvwVZLdCLdy04YKd+7dl+ivBFx4yst7PbasVxoVBML24Uj40ypG8HD",
+	"NVlH7WpasbX4mTsdC5JR5iolT6TVbGYjhAdmMehbrrFHg3Vn2nI9ZzPezgpEA7yZG5hBQbGvl/EAI+gA",
+	"FiZj2QetpiVfPfr/O+XWClu6ab4viuzazzwWjU4eAxTWmku2FpPLybePLh59CwFouwRynMf8rQW3yTQb",
+	"YaAGmxU8U/M8ZgZlvsQ0FiutmQa2c6zAQu3j5DW3z33WlOZmraR38D25uMDCmKhvNgIB5//jW9zWnqUR",
+	"1b+4S93u5D75rOBzVpVJn02c27mnr/vYl3xy7lMCgMsV1dnqIxT4YWE2L+q8Apn964eXr/Ls+q+vIRc8",
+	"QNX+2yWSy4OarNmCm2juxKd2Cfm8KJ77uUT/zw+q2HaouKpKK9xWnLvjf+bu2TYhu2cVPX9RVkyFZHo7",
+	"GVdR/mS40hcGIM5n6zGrK/7lQAYZh5SOFITWBLt21A73vAkbdAgHwYV4pqvSI7/zhFICT2TTrXffdMKT",
+	"KC00n90oiZlbbfZ4K4yF+/QKBroPYsbhRpGyhYF0GD1VCEGRtER890YDG2d3YuslLKc0sV9hKACjSKm8",
+	"y71Z9/irvzf+VnG9ra8N4ztxNNl5D6/4l9/uY7d+5mtbtwMb2q4ftkCcu+5TnhCWP3O+NoD95SbimN2N",
+	"EmEUYcugRNAHYjE27vUgguvd916EDidpodhPvq7+qpQZ4aN/EZ47AGyD2/0FKjKb19XiZO9Dwo7lrl1u",
+	"Ah0p8t6BB//8D1F8QdYqOTp520zxEv7eYIvWmr8jTaWFckbNAezelhLUm/Uj56JA8MPzuhq/Kc8IcdR4",
+	"7l5Ee40S8HDC4iPELlhWEwldAjcgRIQldaQXTXyDu0qE/ui2bVLnfo9Zd2QClZBvGgQ76LjVPEccOUpR",
+	"QjAXD0eFJ+pRdlVjDPhCloC1Ad1e0Q/R3sYXpTK8s5FDZxjeKe71AOeTdTWKbdFmCsUZPvrS5GVHG4IM",
+	"8OA/O0OfhpnPGwl1d9t6L7IoWR3SMk6xW5ir8VD2E65tzJ3wfh6K16clP+rOlcEzfsi2dcJ7Syy1C+VN",
+	"Ifs5lFTFTqVOdOVwaIVcBCgTwoJQ6ua59Xkqp+GDJvDOPZ/ZBoZO4sy2qHjUzW94ZI+4/+jD0c0qpDqn",
+	"DK6rCI3R3uhGOtKpjnsc4J53+Sr2+OnRNJwxcsztBWnR4yaBn+HivBU8VMf6xG08m0pDwMjQZj1+4F5U",
+	"6I9B8A1Jyudlee92R8F5YXocvyorBAbu6C7Uu5R9CV/cmRBRyq4rGZ3i2Ek0Y6VPoaW8K7qCbgiR+rvQ",
+	"y31tL+/Ft+IWP2arkUgHHBhMAOq3FV/6Zwb24lO44dotx9nC5Fg+a3JfDNzMBjQRPQnrgVepXZsjcMt4",
+	"J1i+6xNVhrfMBuskXyaksb5OkGQXfKw19k626T1xhdsIRMAYxRy4bwdb0R0rQnNmQ4Ob01xS7/jGf/+e",
+	"76jmqPQF5TPmDj9yw4GgH/hCSGf4+a7+Icu2Gxq6zBgEFZoV3l0HlvvAmGjP3Unnv/6Pv28zpj0CTY/q",
+	"HzcNc0mivq9ku7m+Uy98khXgzUEkb8O2ecPEn2rObgj944WbyEnPIYxw7xY801rQwVe3mRu2PcaNdx4C",
+	"lX0KfNxFIQMij3vNHbjfxTpUfkM+EYR/wtMG1EasVfeInVEjae/h+zWXuIWvRMn/NxD7NR/8FdeLHpb5",
+	"D+Wktd2oDFKlmw5Kn+uQKcmf+VKvqbLL4LmDhAwsDPYBKpbNSmaWHvXXd0eGfOtdFvrFTavW0U4hB2CI",
+	"+95aGJQUAz842lm14NC67Ag7C1B4afPlirNiewab6N8IueOOwdzuoGW/EOiZpQ2aa+txGk6vKCIq5ggV",
+	"0c/paCQ8/8PJki/nDSwP0qx4zZEcH2r0RSIqDtAHUQ9vVCoNRsW/v1NQXKzYgp+vMVRL2IcpCUrneZQB",
+	"uedQ0g6FJ6/AQGkoAkOhjStv0dzZMEjtaWoO9yXvD5P1d43ZMI9U157Pa3Hb1CCC1od4xRpT/8E6JqSF",
+	"45yTKnb4cQ82PEquf0cB4shDQrRVMp0DFCfN5vZRdoUwcqgNf3fxZwQaNmrFp6rYIub3ksUYmLs+jZAz",
+	"nv0/Xgj7/3Zp22jOeiI/ej3AV6ML/czX9liSCF5gLdlOZHkW0BCxbkHn1KJQiQyGzga8RegHcvqQR4NL",
+	"GLAvcMy/1rXMva6ouq0RC6M+yy5Ah4qslfD2YJ5Q/z3TC29LZ3RBXdfRvxqTl4nPnMJ32R/Jc1skDB14",
+	"bTLFAzinG+wb7KL+OyxaY6OppWaW2zNjNWerg/WH+jJzRqbTMOc4oWUNxeDLrc5eCrNWRoSuMjtOynqU",
+	"B6W7O+XHjrKybdTEwQG29Ba5J51ac5/hY3lZmmyzVPHGIEJvvCx/4vp4iX9YSEEju7jpEjprI7/vT0P2",
+	"N3ziXhOhh2Avdtj4HVvVSFGg8ZgcXVyOqwH1Ef1jbuMwcd3t2dGuqhFmCB73pB1C9UFwmoW7S6BS+Rkk",
+	"Arv1TbXaGKfTKYjnB4B9Qmz7Bug9ESjqAugW7PiLDfP+EyPV/btG3hD3dtEcz9b62AaRfdjbxVeJH1fO",
+	"/eCW7myJELHy8m3KEJN2xxystNzDHHyDaPYMS8GPcvA0vxVmMAn1Kj51H06RMNoYwRUVzXs2JcmAmzOK",
+	"4uSPdTn5Ct4BKJ4vxPXycO5cUNwRWCwItqMz7PkfWAD7pe/SaO3GqUgRITkTxGj0AjuYHnfh15z20kWI",
+	"kWFLh7w53NbMfT+VhH3p7EW0HxGWNriCnV1ZF3HLAuxMMDy819ZQycGvhCw++XZcI2pzNv7R8dU5vUUb",
+	"95M58JMY5Q7+SRzmDIYeQ8mN+xGKOj3COup9HhdZqk0eqvqFNdhxOFtzbUKKfiz5L5nl5bbZdWXndL6C",
+	"WZzwaOIAKVUEfzyAiEqvqpL11/bNK4lpbmj/hHcgEDFjZenNHiiTgfajrQxECGVY5eQGKyseW+qRIUp3",
+	"U78KczolVcMYiYjPMWh6bvtC95/QlPQPY5dE4EWjVhEegjAc9dbP/UQuRf/1j/cfi48jJwLyb6zx7RwO",
+	"2Z2FeXzeQGrt1RnfNJ67D8lZjzdGgL6+fvxNEoH2EBIthbRmqLCeZ+6aOxMSvSHg9KhbgwEe/QxAQ0K2",
+	"wkpJY5HApCT9CUY9IX/hAORNJO98FdVIDZPLX38D8jVATUgCPi/L0GvXZPwWIjM3XPqiXvQm+0weR0kA",
+	"JnNyYcak5MVuSqv3ckDUwl1opZjzRxlkq84U5gK8vn4cUB0EKyMomZBuFKZ5VirVwB7d1VneBU1rhNIy",
+	"RivrNtz+CtQWXOJbMR+V9xxw3nxHUHFQyMPvB1oHAPl2XJv+ObonA3NhobLyYDoAdAT45Ltb/1cl6q0/",
+	"lS347TADdHqfkNBOdwwsokMCiH7ADgIugDlT8zO75GcF2/aLT11JcFUGWwEbHVasLLeoL7nDnIcK80TO",
+	"uu9WeD9XU+yNOOJsfAxIWOY0FfibGkvRSchIsEsQf0jTvDbOAj5VXtsDEnAUzqr1o+z9AcX7kSinUcVa",
+	"Q5xAGaN6XO4LuySKxFFMsMRRD9nIYvrWNo2TB/MHK6qnF3keG6ge8Vr4oPmaAXY8nCUETo8ISZJveF0H",
+	"hzaer3gRoftDaIcujAcvVzqbq0oS5wVSsNI7ccQCv04z1wQ36uogh966N4nvg/sVZYpxGh4ra7fQkmke",
+	"M659j4ttbHVLy/oP95bN92FkMt+HQ3L5Us7n50XhmxMdR9fwea6jFv1jeJbOUf5+Tx3FJxDGGTx07jLu",
+	"K30U1n7PDzoLIzMH4/6OzBt8Fg8OxDkDJqRvqHOQ5n1M2IRfIIUfxeZnGzzkqZSy2NUGknq5hqQLu2Qy",
+	"GH2g0sw1YnNSuApfxTGJWH1Dcd7WyajDxP8chwOj/aan9CpEXP2jiL737nWe/ceHH1/n2es3r/Lsh18+",
+	"5NnHN69euSv2E59+eOaY//qvr+Fe/vDyVQMAYM0WPM8KzTby3x5lbhEGzFTJsRI85KYh1yErknA0dabC",
+	"/1aK7A0oFYiX4qvw8+Gsdf7Hkpnll7TDKXLWdAsb7x4PEI7TreXmmRM8EnxR3oVPuuj2yaB3Y/T6gNbM",
+	"Wq7di//968XZn9nZ/Lc/vv/uy79MHj6bHmhyxJ0ZA1UqDHYoRzdgGkjTfenr3Yev/siEnv99bv8P4aF7",
+	"Ubg96v0YnTvM6wRqd8TePxFIU1zmPd/szWHpmr11vQGHclWN7kO7Yc1NcF5hF6cM/jM0rYsti2ZMZoVq",
+	"4RaUihWkcQhYPYfv3k4rSzchCsh8HxsofObB1TskTwrz55Mnuzmw2DdywUhLqLFp45xSC8jN1mqFul6p",
+	"lH4Gdzi4k41F3PXjVlklZ3nkDIeBg9rO5ICWLJuHsftIa+yfU3oeU3J6cDR27NDXW8Wg9KcJgyAkpKNA",
+	"PtAZBYzlXrr2PWiOI1Fh4Dd38rCHV48c8cIb5Xh7p6uSF0d3UCPAEqCLFxmEvCFomaMYRKxxNZ8DKDbz",
+	"6Jy7+wnfuYIJnuaI4rfvG7tCK2PoCw37u5ps5h7JprxUcnG8u+3ccFut+3Xoa3zkXgrQ3VCj9Wcf+DMh",
+	"uPpVZF0/LwpcxcluEE+ke8ZarAdNIvCd4d4dhzE32BIrbWVjvkblk5IiGA6oFQZ+1SwzbJOJNnZcyQzd",
+	"HuQTnw4V8mDlc2ZVZm7E+hk4fRfMitvYutR3uIyqHZdJgDD3CQodbLCqxnf5beXgoMv2qdfrH6aU0xGQ",
+	"4JBQLn7P0dcddjr/AxIAejP0P/Hp29h+7B4LkTB/p25N9vAJ+UCrA/PxMcbsy7+ZnGHLuCNqFT/KwoTD",
+	"fxlCL6ATwZ8ENoc0SsmQyRisj6X7O3YEzFsvLnlZOGNeyRl/lH0KyX1YLOpfDjnRUlnIlvReeJlVEhx/",
+	"eVbJkptg4BgGGJZOwcF93vjJOFHkhMlMoSijsLoc1eC2O9GF8pYZ+75KVOjQKudGlKUTbCNoe/B94Lln",
+	"oc7UscvjXisOrYghoOc3t8UGeaOtKmwV7p5t3j7ETaLey3vasLvaDAtc+bE2Z6Vu+X3sDbjY0PrrnkT/",
+	"hAj4OUTQ4xd1y0+5L/X3D98ZjOUda3/WrDLH3qCfVFmL3qYgiGi6bUGA2Xl1w3dbS2hnwXIs0IvtMztG",
+	"n1tAvXdjRdSUwzE+Ghmh83Cf9oC9iUfWg7n7oKXFhZa1rHTqB/A50aw2pRTuaJN3AQZJa5Yxt/uBEY6B",
+	"xHfI6oa8+ocp9F5rpebpUMJbpW5Av4g4NtgUrCyb8P/MGViUO0Sp+UlxiWCEK/zw/TstHeVSm+u0KMhQ",
+	"POSAI4nPDLdDNecehf6+is4j6P0wq1/V7eSOHU98s1orbUOP3YOSR3qrpWCYV0qv/hG7CzR4DJswpoUB",
+	"Xqu62aqIaZ5NubsoA+I5ZP4YGzPohPYA6dmqMk7oUalmfHYzZhsP8GE2h7hv/6kbmxet0enEjI1WmJJ0",
+	"jM1ca34r+Ca9nVccQhYI9QulCoDyvGmJrxF9XD7gQP/A59CvsFfYa86OJevP/VlKbx3Wp7RPoi8td0xk",
+	"eY6IEobbunkBJP0AngC4T7BpMmhyu3sK3etPeyQ7LdL/wUXruFh9PasHhTztmcY97sAB1L+zOtzdsnPo",
+	"HXps+/SVkI2LdLptAEeGZiJCZkxiKRN1YbpJHX48D+/pOtdqNeRuzdFy289gyye6khjI7nAGoN6FWruG",
+	"TQJGlPVVjwENb98g+FfTKvbFUhmeAA1qd3w5ppXh/ZkMzPvj8vwvvvlA3V4aG8cB+JzbOv+DMLGUaeam",
+	"O6sggqVkAN0T5hLwK/zOY/FT4AfC4wmLOfZZwWPaspgG0sdz98AbfPgpMr//1+OuEZVPjPid98TOngzy",
+	"sZ+f/9JDM/NDXLbnTm+9Fx629YFk4Tzm2B8vtnJPNuV2h/wra8r9ZN/8yziu/9w/JbtJ/tn2ohtBwZbn",
+	"HIgcAADPJjRTFDZv5FxCfY3y1nRdv4nVXFJJZ3UvBVX/+o5/9vrbw0B/DWBFj3QB/3bUknOPFEJmMbSr",
+	"KfHBMZXmb6zxaRXPsovL9uY8vNq6ZrMbc3rpB7xJ3eDrUljMfwTos6osM5hSRPCCkCUJzfWBHcMZRFzX",
+	"oy7pcPN2K5twq6EFEkMl3c1835IxN4t/5ju50Zi23/YcRMPvNtBF2fk42WjR2SmHAgY/aABqeC9N2v1u",
+	"Hl4iaT7X3CyPLJPQh+kESjcc1b06t5gVAcXOGWauugs44kogjj+XNgfOj741dsMxfyT4zFDdU3MP4PIM",
+	"qyKgahwUPvMoew5lN51ybKcaoiPcaYmLmNbTi+N5hVQ7tjz0dUGD7Q/9Y1/yCZPbDaIN7Vij1WI5amU7",
+	"/UUfXAICbWkQwOCStx5/ZHNUOWiwWfWdz0JFRmc2iYOg+9tzX/PTNmG/4m70mF/4FV1xx77ePGrkkduu",
+	"L7mHo3Rb2kTtDEYmmpg1vgtC5MyVfta0TZGTGaLpIBgfn9tEmhi3f8W1HEviNG7+2mPS7zSM7hK8XTuB",
+	"5rZqFT7/dWhVp7iJSYbbaGH5GaDct2ILZIzKaeJON7eiLDOrSsJ4/FEWEPn5gfmapHE1Pu5jmVTZSmn+",
+	"6GuASfkJo18g1XB2m2bqLS8CKkEQlqA9SrXJlHzWBG12i9OC10m3lPRsk+w0kTL8/j+aAFVl2Q8JDU/4",
+	"qwxq6kCUlYIH0Qflc1qpVd71w035opJ9zfivYPRRThLTKNIb5yR5EGhRt6KxwIlI+yPjJr5TlpvEpsHN",
+	"VIobTkLAhM04SRfv8Pm75r5+DDerVPawtHEgDREM3pGqUmWlkguuHbObHW6/DAhOWF4JfgkAgKrWBJY3",
+	"u+HAGnctAS+FeYBQbCV7utdW0rROPITC2jj62IYcoAeLXjlQDTff+1QnWmB7Br8hMjSD2kEDjTVfeAQQ",
+	"ZEHVExL2GTqTEK0eTgu+nNfwzPCAB2Rugiwn3RxCFpOEWKJboaT9KgXb1jjbTy6efH/2+PHZk+/He1ia",
+	"EnHkyOAVLNBcpAaxas8hHiAZ+cnXkYt8VckfpdXbUTmalTx6cqYH/byqTpf7Gwe4b7WokidC+3QyL94O",
+	"SQ9pddIePadZ3TG1+xe++weGHnbwl72sFXVjFsiGc9ep+/8NLNlkwxUc4XS8e1XJF0slZvwfkHXPG87F",
+	"Xhiy6KZoRY9CZkfosKgr2Q2mR1TbUP7o3a2kH+OqksGNOTqkgBN40IjCwxZLN4iW9mTAOSvvv366t802",
+	"+Mc8Bz7rmoRSIfZ6ASBGdE5Gi1+O7m0fe3XjFLpZQxf9eUNdWCw/7NEAXaIZdHNg6+1aVszK42dXYpP6",
+	"al0LiFjRx4tH2TvflKQ2G1rl0259t0r4/ifY39W70G2lJZoV7gFfWCw0dDvhEOYgygNfuBX+XV7Z7Z3y",
+	"Bz0l1N/GPEwvtD15tljtCNQFK7UQSTntsRj+nsT044cW0wG/4qtBtuhyTLc3eQJewvuLPOO4d8wlwA0D",
+	"7PCn15lmJhxPJetOkXn24R1iEwNGcfa7WIe6bKxr8d33s3BpwY9ca+WPdQyCRMGg5uFEY63zCsOa4pbL",
+	"zKpMKpQKqbb+4K1NsTLJopij3OddDNW362LuvgmpdubW/e96s0jU4bYJ/b6hTQWj/tuzp89imzxhM1aW",
+	"qWNUhvUkeysd7vQ8erP5v8f28o3jI8wAlO+GteIZ8fQg6182yopjfjxWxMcWXsHhJGIym2m0pmy2nUqV",
+	"CMHFdlwmn5nbST75XJrPFGf/L08dwFMhSfX42HlOJntWk1nBV0wWl3Wfgia0ghM2W47KQHwg6A1oA6Kf",
+	"lW0bxYjeCUrn1jhBH4DmQ1ulEOjE6tSkpQ/Tf+fIcjQIRpwp2X5uRCfq+/QGuHUjolQv8pPtxE4PzYaJ",
+	"7BiAtvudXc3uAP8k7fcbJNKhSeYRYQChddEp4WYaA3xVDq5W1ynk5yNxcoDRIPkYYSpObgOORKTwaq2j",
+	"xzfmIRw4bdLt5gTvtjFt5LTVMze87iImdAyZzf2S8uwCnIuED2gGdTcpM/TvMgP56VcTdfLFJ6OhQR6S",
+	"99xdbYaV7BCBbbFfuA1TkF6vub2Gz58S+BQGSCXn4I8PAjtLAYf4dppITA0pqe5E1wCpRUCa7ECINDwE",
+	"0bmkebbiTAJCIZk57UhTo2We4IqL379vsFuvX/Z0GBDmOLeaWStxfLTtt43C3YiT64eCjQ3c4DP4w5Wt",
+	"OZXBce1ejO6Wk+x0Y4R/mHAderj6CxbxQvW+MCGzyoSGknjj+sbrhk6rucYR7q+lth9wxMXzw8GQ3Gl0",
+	"7bjok+SxhTXes53Yom9fuVjYgcPY8hz4Kg1/U3NnBL/ZsK27H+BFZ/AvxC03efAGMLmNQf8bvqawbN2L",
+	"B+9epx4bTscweLkb9AU+ezewjG49Nn7roXPhcWHeq54qoUUNOvoehTy8fbPnIWNms6R8C8Uysvb5l2oh",
+	"jBWzrJLC+nCEG47JLbJV9q+vrx//W4p1rl+8GOcJ5Z8tl74z5ah84sfjU9v8fMd++buL++291mb1XYbw",
+	"u+LpfQQeGEq0/QglzcIGqP7K8EdZXdkdy5WFzubMchOj31SlnhWapy49Ipr+Pg55fACn49y9h14Jh10H",
+	"+ZFr44QN/Q9mTGZT7jtQFu3csKD1AAo6u+GhHGTKZ8qn+lYSMq0ji5QbOvAPnz+pQtAa4ivUCY6mDwwH",
+	"xJ6XZVslgMwO2MFQCQlqbEN9hROd1wGzRIgrXGAnDHPlE6D9/0a7juHdabLMMChLS4uMHAMxqUoWXGcs",
+	"u+HbPJtWtutNBA4LWUE0EMtevHPDt+ns9ovxSkA/TMGDJqwMqoQRKOdoGuFx+MjPOMVK72jJ02rt01OB",
+	"shebGMssb+3vCDEN7ySKLkR0bAZQlsxwdI9T46NJ1ZrADsre3x26xig3g9MWJRJ0jJchsvm9M64J7fJT",
+	"aKPXYiHfV+NQRt2zvHAa8in0VBMtoZOJHByCdJcqyBPABQp5bH+Qo9ybU5UQ+I/fu02fpOb1gWTMJ4bP",
+	"Ki3sdnL5629fGpx8DhY5+Ffo3qhKGf4XeOZYrps4Yh8xcMiu9wVfPU3Sde0M977Xw3RroK7pM5Cxh1UZ",
+	"qjFWoAeFVBtUmsyNIYEE3tulsw/8GKOXymVxBEhjyhbBmSDqaPvgj72n06s5wW3zfs1lPG7Dt02c2xE4",
+	"YhCt+kdZ1KL7Tmb6qELkg3gBF2Sr9fByXsLf686Y42ukv57e0P90fT0P7+nZ4I5z39z3yKFOrEkCeemb",
+	"B4PMnKuyVJvQW9gDlPkmuj6Rt92HuKej2zW37/3cT9Q6jDNT6ftvO3zqzbfKQ2Smr4waW8QjC4DjDy4I",
+	"SF8FzyCkR2Ona+ULGhO3B444CmkA2nGI37mps/X//fvP3/7JjWpKzm95tuWOie6CBPBkFBLAS4GT9JEQ",
+	"Ni0BdGUlZlqtuNXcPMuULLdIBegNpyG9DJPFyfCE+0ifa+KrMPNgn64wx3Xw1sU9PUEg+cC28L1x5Kmq",
+	"7j8aGKnaEz+GRR98qIf6GF3HzHJhMrFaK2OE427m6BJBa0LHv8zxQJHvVpWbbKOqskCISKpCAhr//GNu",
+	"JCzttM3P/F52ysd2XQjusVfopz6ugx7IkoOf/uvyzD8vy8yEy+SBfPN0XgaEU3Fq7q4ABQeDK6EW29fm",
+	"QSfiEGtz1q0PxhEFGlVri49j3lsfF2jFwhNFbG3rHt588MwKRxBshzWiu6SwRziGan4WoLH7etrYoDb5",
+	"oJv4PQRLWBSkSmcrYBQS/jvcfe/n1268Y+24l9lkR5kA9aqCKL+sK+QMl0aFqjjo3a8YJBih3r7kzGas",
+	"VNJnLdJNZ/qBLhvNPhrVQvu1YPgqIMWHrvhjXe/jemnVF+/J+2gdH9rGKyGPspceQzngS3vHG99imGnF",
+	"CpSpyfyDfzY98ghMpsU6LedearbxMCPNwvWA/2bYLUJESGVRaJimtgkdHn0NOpsRu+Y+fw0zOFVllhbr",
+	"B+qYi+s6OlQBbNp2NVWlWgje3yn3uvHcvdiSfrxRMGw/3nK9zcJStvUltKhEwY9EnnPNZI9t9AksnMbz",
+	"2VKVBYQAahBq3wED3eZmxcqSGxu6RONJ+KZutJ5wqF8xedPdjhMgbTF5c0J2H8cElbBjYVmbjHzAhruh",
+	"5mw2cBo+xqeORYadfiqDQfIAoFnP+MhGyQ9uKpDjpaRFUBAhs3/9+PGVE9PvP776t2fe0EejZLrFFkxs",
+	"JUrEkjN2W3o1ViCAlCH11kDOw1rgdjvXoPk7aCamW3kNNaUpH15zfKWkBQMvlYcWtu4oZwJ8Cv2u3zig",
+	"qXHz80YC2GapskKzjeeWleHlLU8UwoTF3c+NU5Ny+PC9iqs8Il3P/1gys/ySztRsHER/1twLAZF9urXc",
+	"wImU/JZr7xig6yvjWmnXz5rZZe35cYP0+n3WzFqu3Yv//evF2Z/Z2fy3P77/7su/TO7i/HFrPLd2frCz",
+	"502gScfXw2ZLfvZCSatVeRovj9vbymD5X7KIYlXNll0gGkCaAT08dzsckdVkgaDC1RpsbVVQdZuvuf2L",
+	"G3SUN69gW9MTT3jATEdYQ59/FCh7151pJ8v8MYkpX7/+5lZluL4NZKt0ObmcnLO1mHz57cv/FwAA//8=",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

@@ -255,6 +255,27 @@ func TestRunsAreFound(t *testing.T) {
 	require.Contains(t, s.problem(422, "GET", "/api/runs?from=yesterday", nil), "is no day")
 }
 
+// What each printer used of each stock is told by days.
+func TestWhatWasUsed(t *testing.T) {
+	s := newSite(t)
+	s.signIn()
+	s.series("totes", series.Spec{Start: "1", Step: 1}, api.Return)
+	d := s.numbered("datamatrix", []design.Piece{{Field: "totes"}}, design.Numbered{Name: "totes", Counts: series.Spec{Start: "1", Step: 1}})
+	run := s.prepare(d, "1-5", 2)
+	s.print(run.Id, `{"kind": "sample", "labels": "1-3"}`)
+	s.print(run.Id, `{"kind": "rest"}`)
+	_, err := s.store.DB.Exec(`update prints set started_at = now() - interval '3 days', ended_at = now() - interval '3 days' where kind = 'sample'`)
+	require.NoError(t, err)
+	var used api.Used
+	require.Equal(t, 200, s.do("GET", "/api/used?days=5", nil, &used))
+	require.Equal(t, time.Now().Format(time.DateOnly), used.Days[4])
+	require.Len(t, used.Used, 1)
+	line := used.Used[0]
+	require.Equal(t, []any{"Dock 2", "S-076", []int{0, 3, 0, 0, 7}}, []any{line.Printer, line.Stock, line.Labels})
+	require.InDelta(t, 7*0.041, line.Metres[4], 1e-9, "38 mm and a gap of 3 mm each")
+	require.Contains(t, s.problem(422, "GET", "/api/used?days=5000", nil), "up to 366")
+}
+
 // A run may be printed as a whole again and again; what is asked for each label is asked of each.
 func TestRunsInSets(t *testing.T) {
 	s := newSite(t)

@@ -121,6 +121,12 @@ export const router = createRouter({
       meta: { title: 'Scan back' },
     },
     {
+      path: '/runs/used',
+      name: 'used',
+      component: () => import('./places/runs/UsedPlace.vue'),
+      meta: { title: 'What was used' },
+    },
+    {
       path: '/you',
       name: 'you',
       component: () => import('./places/you/YouPlace.vue'),

@@ -1719,6 +1719,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/used": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description How much was printed of each stock, by printer and day, up to today. */
+        get: operations["getUsed"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/rolls": {
         parameters: {
             query?: never;
@@ -3451,6 +3468,22 @@ export interface components {
             groups: components["schemas"]["FindingGroup"][];
             /** @description Labels for a sample: nearest to overflowing, most lines, smallest type, densest codes, emptiest, oddest. */
             worth: components["schemas"]["WorthALook"][];
+        };
+        Used: {
+            /** @description Such as 2026-11-26, one after the other. */
+            days: string[];
+            used: components["schemas"]["UsedStock"][];
+        };
+        UsedStock: {
+            printer: string;
+            stock: string;
+            name: string;
+            /** @description Of each day. */
+            labels: number[];
+            /** @description Of web, or of sheets put one behind the other. */
+            metres: number[];
+            /** @description Pieces are as long as their content, and how long they were is not kept: there are no metres. */
+            byContent: boolean;
         };
         Roll: {
             /** Format: int64 */
@@ -6761,6 +6794,29 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Run"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getUsed: {
+        parameters: {
+            query?: {
+                days?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description What was used */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Used"];
                 };
             };
             default: components["responses"]["Problem"];

@@ -42,6 +42,7 @@ watch(wanted, () => refresh())
   <div class="place">
     <header class="place-head">
       <h1>Runs</h1>
+      <RouterLink to="/runs/used">What was used</RouterLink>
       <span class="room" />
       <NDatePicker
         v-model:formatted-value="days"
