@@ -32,8 +32,8 @@ func (s *Server) TakeRoll(ctx context.Context, req api.TakeRollRequestObject) (a
 	return api.TakeRoll204Response{}, s.store.TakeRoll(ctx, req.Id)
 }
 
-// rollPlan tells which labels of a run that are not printed yet come off which roll; nil where the printer does not tell what it has.
-func (s *Server) rollPlan(ctx context.Context, on *stock.Stock, loaded *stock.Loaded, labels, printed int, web float64) (*api.RollPlan, error) {
+// rollPlan tells which of the rest of a run's labels come off which roll; nil where the printer does not tell what it has.
+func (s *Server) rollPlan(ctx context.Context, on *stock.Stock, loaded *stock.Loaded, labels, rest int, web float64) (*api.RollPlan, error) {
 	if loaded == nil || loaded.Left < 0 && loaded.LeftLength < 0 || loaded.LeftLength >= 0 && web == 0 || labels == 0 {
 		return nil, nil //nolint:nilnil // there is no plan, and that is no error
 	}
@@ -63,7 +63,7 @@ func (s *Server) rollPlan(ctx context.Context, on *stock.Stock, loaded *stock.Lo
 	if loaded.FullLength > 0 {
 		plan.FullRoll = inLabels(int64(loaded.FullLength))
 	}
-	for _, stretch := range batch.Stretches(1, labels-printed, per, left) {
+	for _, stretch := range batch.Stretches(1, rest, per, left) {
 		shown := api.RollStretch{First: stretch.First, Last: stretch.Last, Left: stretch.Left, From: api.RollStretchFromMissing}
 		switch {
 		case stretch.Roll == 0:

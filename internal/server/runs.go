@@ -390,7 +390,11 @@ func (s *Server) run(ctx context.Context, id int64) (api.Run, error) {
 		}
 	}
 	if shown.Misfit == "" {
-		if shown.RollPlan, err = s.rollPlan(ctx, &d.Stock, loaded, r.LabelCount, r.Printed, shown.WebMillimetres); err != nil {
+		leftOut, err := s.store.LeftOut(ctx, &r)
+		if err != nil {
+			return api.Run{}, err
+		}
+		if shown.RollPlan, err = s.rollPlan(ctx, &d.Stock, loaded, r.LabelCount, r.LabelCount-leftOut-r.Printed, shown.WebMillimetres); err != nil {
 			return api.Run{}, err
 		}
 	}

@@ -489,6 +489,11 @@ func TestTheRollPlan(t *testing.T) {
 	require.Equal(t, 204, s.do("DELETE", fmt.Sprintf("/api/rolls/%d", *run.RollPlan.Stretches[1].RollId), nil, nil))
 	require.Equal(t, 404, s.do("DELETE", fmt.Sprintf("/api/rolls/%d", *run.RollPlan.Stretches[1].RollId), nil, nil))
 	require.Len(t, plan(), 2)
+
+	require.Equal(t, 200, s.do("POST", "/api/runs", `{"designId": 1, "recordSetId": 1}`, &run)) // four of 48 have errors
+	path = fmt.Sprintf("/api/runs/%d", run.Id)
+	require.Equal(t, 200, s.do("GET", path+"/proof", nil, nil))
+	require.Contains(t, plan()[0], "printer 1-44 ")
 	var rolls []api.Roll
 	require.Equal(t, 200, s.do("GET", "/api/rolls?stock="+url.QueryEscape(about.Number), nil, &rolls))
 	require.Len(t, rolls, 2)

@@ -1,6 +1,7 @@
 package store
 
 import (
+	"bytes"
 	"context"
 	"encoding/json"
 	"errors"
@@ -265,6 +266,19 @@ func (s *Store) RunPlanOf(ctx context.Context, id int64) (*batch.Plan, error) {
 		return nil, fmt.Errorf("read run %d: %w", id, err)
 	}
 	return batch.NewPlan(shares), nil
+}
+
+// LeftOut returns how many labels of a run are of records that its proof leaves out; 0 where there is no proof.
+func (s *Store) LeftOut(ctx context.Context, r *Run) (labels int, err error) {
+	if r.Proof == nil || bytes.Contains(r.Proof, []byte(`"leftOut": []`)) { // as it mostly is
+		return 0, nil
+	}
+	const query = `select coalesce(sum(c.copies), 0) from run_records c where c.run_id = $1
+		and c.record in (select e::int from runs r, jsonb_array_elements_text(r.proof->'leftOut') e where r.id = $1)`
+	if err := s.DB.GetContext(ctx, &labels, query, r.ID); err != nil {
+		return 0, fmt.Errorf("what run %d leaves out: %w", r.ID, err)
+	}
+	return labels, nil
 }
 
 // RunCopies returns how many labels a run has of the records from a number on; those without any

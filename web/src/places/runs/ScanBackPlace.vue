@@ -77,7 +77,7 @@ const level = (outcome: Schemas['Scan']['outcome']) =>
       <footer class="foot">
         <p v-if="scans" class="count">
           <b>{{ count(scans.meant) }}</b> of {{ count(scans.printed) }} as meant<template v-if="scans.wrong"
-            >, <b class="bad">{{ plural(scans.wrong, 'scan is', 'scans are') }} not</b></template
+            >, <b class="bad">{{ plural(scans.wrong, 'scan') }} otherwise</b></template
           >
         </p>
         <PrintNow v-if="now" :print="now" :printers="printers ?? []" :at="run.printer" @changed="refresh" />
