@@ -60,8 +60,36 @@ const stopTime = 10 * time.Second
 // mostMemory is what the server tries to stay below: as it nears it, what is no longer used is given back sooner.
 const mostMemory = 400 << 20
 
+// signalLines is how many applicators may be connected at once.
+const signalLines = 64
+
+// answerSignals has applicators answered until their listener is closed.
+func answerSignals(ctx context.Context, lines net.Listener, s *server.Server, log *slog.Logger) {
+	free := make(chan struct{}, signalLines)
+	for {
+		line, err := lines.Accept()
+		if err != nil {
+			return
+		}
+		select {
+		case free <- struct{}{}:
+		default:
+			_ = line.Close()
+			continue
+		}
+		go func() {
+			defer func() { _ = line.Close(); <-free }()
+			defer context.AfterFunc(ctx, func() { _ = line.Close() })()
+			from, _, _ := net.SplitHostPort(line.RemoteAddr().String())
+			if err := s.Signals(ctx, line, "signal of "+from); err != nil && ctx.Err() == nil {
+				log.Warn("a line of signals broke", "from", from, "error", err)
+			}
+		}()
+	}
+}
+
 func serve(ctx context.Context, c *console, args []string) error {
-	var address, listen, plant, plantDatabase, networks, hosts, key string
+	var address, listen, signals, plant, plantDatabase, networks, hosts, key string
 	var connections int
 	var options server.Options
 	err := flags(c, "serve", args, func(f *flag.FlagSet) {
@@ -71,6 +99,7 @@ func serve(ctx context.Context, c *console, args []string) error {
 		f.BoolVar(&options.Secure, "secure", false, "it is reached through TLS: mark cookies so")
 		f.StringVar(&networks, "reach", os.Getenv("ODDSPOOL_REACH"), "`NETWORKS`, such as 192.0.2.0/24, in which printers and cameras may be, beside private ones")
 		f.StringVar(&hosts, "hosts", "", "`NAMES` that it is reached by, with commas between; others are refused. Empty: any")
+		f.StringVar(&signals, "signals", "", "host:port at which applicators ask for labels, a line each (docs/printing.md); whoever reaches it may print. Empty: none")
 		f.DurationVar(&options.Idle, "idle", server.IdleTime, "after which a session ends that nobody uses")
 		f.DurationVar(&options.Longest, "longest", server.SessionTime, "after which a session ends anyway")
 		f.StringVar(&key, "key", os.Getenv("ODDSPOOL_KEY"), "`FILE` with the key that passwords of other systems are kept under, made where there is none; all servers of a database have the same. Empty: oddspool/key in the user's own folder of settings")
@@ -133,6 +162,14 @@ func serve(ctx context.Context, c *console, args []string) error {
 	listener, err := net.Listen("tcp", listen)
 	if err != nil {
 		return fmt.Errorf("listen on %s: %w; choose another with -listen", listen, err)
+	}
+	if signals != "" {
+		lines, err := net.Listen("tcp", signals)
+		if err != nil {
+			return fmt.Errorf("listen for signals on %s: %w; choose another with -signals", signals, err)
+		}
+		defer lines.Close()
+		go answerSignals(ctx, lines, handler, log)
 	}
 	runs.Start(context.WithoutCancel(ctx))
 	reading, stopReading := context.WithCancel(context.WithoutCancel(ctx))

@@ -5,6 +5,7 @@ import (
 	"errors"
 	"fmt"
 	"io"
+	"slices"
 	"time"
 
 	"oddspool/core/batch"
@@ -76,12 +77,12 @@ func (w *work) step(ctx context.Context) (again time.Duration, err error) {
 			return over, w.store.Hold(ctx, w.lease, "This print cannot go on: "+err.Error(), "Cancel it, and prepare the run again.")
 		}
 	}
-	slices, err := w.store.Slices(ctx, p.ID)
+	begun, err := w.store.Slices(ctx, p.ID)
 	if err != nil {
 		return over, err
 	}
 	var open, unread []store.Slice
-	for _, s := range slices {
+	for _, s := range begun {
 		if s.Came == nil {
 			open = append(open, s)
 		} else {
@@ -243,7 +244,7 @@ func (w *work) follow(ctx context.Context, p *store.Print, open []store.Slice) (
 		return over, err
 	}
 	if p.CancelAsked || p.PauseBy != nil {
-		for _, s := range open {
+		for _, s := range slices.Backward(open) { // the last first: the printer would go on with it, and labels be left out between
 			if err := w.client.Cancel(ctx, s.Job); err != nil {
 				return w.trouble(ctx, p, open, err)
 			}
@@ -346,8 +347,8 @@ func (w *work) waitsFor(ctx context.Context, slice *store.Slice, job *press.Job)
 
 // withdraw ends the jobs at a printer whose labels must not be printed now.
 func (w *work) withdraw(ctx context.Context, open []store.Slice) (time.Duration, error) {
-	for i := len(open) - 1; i >= 0; i-- {
-		if err := w.client.Cancel(ctx, open[i].Job); err != nil {
+	for _, s := range slices.Backward(open) {
+		if err := w.client.Cancel(ctx, s.Job); err != nil {
 			return askAgain, nil //nolint:nilerr // it is tried again
 		}
 	}

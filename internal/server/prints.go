@@ -12,6 +12,7 @@ import (
 	"oddspool/core/design"
 	"oddspool/core/stock"
 	"oddspool/internal/api"
+	"oddspool/internal/press"
 	"oddspool/internal/prover"
 	"oddspool/internal/store"
 )
@@ -23,7 +24,17 @@ func (s *Server) StartPrint(ctx context.Context, req api.StartPrintRequestObject
 		return nil, err
 	}
 	order := store.Order{Run: req.Id, Kind: string(req.Body.Kind), Start: or(req.Body.Start, 0), By: s.user(ctx)}
-	if order.Setup, err = s.setupOf(ctx, &r, r.PrinterID, r.SetupID); err != nil {
+	if or(req.Body.Free, false) {
+		if order.Printer, err = s.freePrinter(ctx, &r); err != nil {
+			return nil, err
+		}
+	}
+	if order.Printer == 0 || order.Printer == r.PrinterID {
+		order.Setup, err = s.setupOf(ctx, &r, r.PrinterID, r.SetupID)
+	} else { // a set-up is of one printer
+		order.Setup, err = s.setupOf(ctx, &r, order.Printer, nil)
+	}
+	if err != nil {
 		return nil, err
 	}
 	if order.Start > 0 {
@@ -63,58 +74,93 @@ func (s *Server) begin(ctx context.Context, order store.Order) error {
 
 // PrintNext implements api.StrictServerInterface.
 func (s *Server) PrintNext(ctx context.Context, req api.PrintNextRequestObject) (api.PrintNextResponseObject, error) {
-	r, err := s.store.Run(ctx, req.Id)
+	next, err := s.next(ctx, req.Id, or(req.Body.Scanned, ""), s.user(ctx))
+	return api.PrintNext200JSONResponse(next), err
+}
+
+// next prints one label of a run: the next that is not out, or the next of the record that says what was scanned.
+func (s *Server) next(ctx context.Context, run int64, typed, by string) (next api.NextLabel, err error) {
+	r, err := s.store.Run(ctx, run)
 	if err != nil {
-		return nil, err
+		return next, err
 	}
-	order := store.Order{Run: r.ID, Kind: "sample", By: s.user(ctx)}
+	order := store.Order{Run: r.ID, Kind: "sample", By: by}
 	if order.Setup, err = s.setupOf(ctx, &r, r.PrinterID, r.SetupID); err != nil {
-		return nil, err
+		return next, err
 	}
-	record, typed := 0, strings.TrimSpace(or(req.Body.Scanned, ""))
-	if typed != "" {
+	record := 0
+	if typed = strings.TrimSpace(typed); typed != "" {
 		found, err := s.store.RecordsSaying(ctx, r.ID, scanned(typed))
 		if err != nil {
-			return nil, err
+			return next, err
 		}
 		switch {
 		case len(found) == 0:
-			return nil, refused(fmt.Sprintf("No record of this run says “%s”.", typed))
+			return next, refused(fmt.Sprintf("No record of this run says “%s”.", typed))
 		case len(found) > 1:
-			return nil, refused(fmt.Sprintf("“%s” stands in records %d and %d of this run. Scan something that stands in one alone.", typed, found[0], found[1]))
+			return next, refused(fmt.Sprintf("“%s” stands in records %d and %d of this run. Scan something that stands in one alone.", typed, found[0], found[1]))
 		}
 		record = found[0]
 	}
 	found, err := prover.Prove(ctx, s.store, &r, order.Setup) // no label is printed that was not looked at
 	if err != nil {
-		return nil, err
+		return next, err
 	}
 	if slices.Contains(found.LeftOut, record) {
-		return nil, refused(fmt.Sprintf("Record %d has findings that must be mended first; the page of the run says which.", record))
+		return next, refused(fmt.Sprintf("Record %d has findings that must be mended first; the page of the run says which.", record))
 	}
 	label, err := s.store.NextLabel(ctx, r.ID, record, found.LeftOut)
 	switch {
 	case err != nil:
-		return nil, err
+		return next, err
 	case label == 0 && record > 0:
-		return nil, refused(fmt.Sprintf("All labels of record %d are out. Print it again on the page of the run, if it is missing.", record))
+		return next, refused(fmt.Sprintf("All labels of record %d are out. Print it again on the page of the run, if it is missing.", record))
 	case label == 0:
-		return nil, store.ErrNothingToPrint
+		return next, store.ErrNothingToPrint
 	}
 	order.Labels = []int{label}
 	if err := s.begin(ctx, order); err != nil {
-		return nil, err
+		return next, err
 	}
 	d, err := design.Parse(r.Document)
 	if err != nil {
-		return nil, err
+		return next, err
 	}
 	values, err := s.store.RunLabels(ctx, &r, d, order.By, label, label, true)
 	if err != nil {
-		return nil, err
+		return next, err
 	}
-	next := api.NextLabel{Label: label, Record: values[0].Record, Values: values[0].Values[:len(r.Fields)]}
-	return api.PrintNext200JSONResponse(next), nil
+	return api.NextLabel{Label: label, Record: values[0].Record, Values: values[0].Values[:len(r.Fields)]}, nil
+}
+
+// freePrinter returns the next printer on which a run can be printed at once: its own first, then by their names.
+func (s *Server) freePrinter(ctx context.Context, r *store.Run) (int64, error) {
+	printers, err := s.store.Printers(ctx)
+	if err != nil {
+		return 0, err
+	}
+	open, err := s.store.OpenPrints(ctx)
+	if err != nil {
+		return 0, err
+	}
+	if own := slices.IndexFunc(printers, func(p store.Printer) bool { return p.ID == r.PrinterID }); own > 0 {
+		printers[0], printers[own] = printers[own], printers[0]
+	}
+	for i := range printers {
+		p := &printers[i]
+		if p.Address == "" || slices.ContainsFunc(open, func(o store.Print) bool { return o.PrinterID == p.ID }) {
+			continue
+		}
+		if status, err := s.floor.status(ctx, *p); err != nil || status.State != press.Idle {
+			continue
+		}
+		if _, err := s.setupOf(ctx, r, p.ID, nil); err == nil {
+			return p.ID, nil
+		} else if _, as := told(err); as == nil {
+			return 0, err
+		}
+	}
+	return 0, refused("No printer on which these labels can be printed is free just now. Wait for one, or name the printer: the run waits for its turn there.")
 }
 
 func sheetPlaces(on *stock.Stock) string {
@@ -264,7 +310,7 @@ func (s *Server) GetPieces(ctx context.Context, req api.GetPiecesRequestObject) 
 const unattended = 3 * time.Second
 
 func toPrint(p *store.Print, roll stock.Stock, printer stock.Printer) api.Print {
-	shown := api.Print{Id: p.ID, RunId: p.RunID, RunName: &p.Name, Kind: api.PrintKind(p.Kind), State: api.PrintState(p.State), Labels: p.LabelCount,
+	shown := api.Print{Id: p.ID, RunId: p.RunID, PrinterId: p.PrinterID, RunName: &p.Name, Kind: api.PrintKind(p.Kind), State: api.PrintState(p.State), Labels: p.LabelCount,
 		Printed: p.Printed, ReadBack: p.ReadMeant, ReadOther: p.ReadOther, WithoutCode: p.ReadNone, NotLookedAt: max(p.Printed-p.ReadMeant-p.ReadOther-p.ReadNone, 0),
 		Unknown: p.Unknown, InDoubt: p.InDoubt && p.State == store.PrintHeld, FirstLabel: p.FirstLabel, LastLabel: p.LastLabel, LastOut: p.LastOut, Text: sentence(p.Note), Do: p.NoteDo, StartedBy: p.StartedBy,
 		StartedAt: p.StartedAt, EndedAt: p.EndedAt, SecondsLeft: -1}

@@ -2,14 +2,17 @@ package server_test
 
 import (
 	"archive/zip"
+	"bufio"
 	"bytes"
 	"encoding/csv"
 	"encoding/json"
 	"fmt"
 	"io"
+	"net"
 	"net/http"
 	"net/url"
 	"slices"
+	"strings"
 	"testing"
 	"time"
 
@@ -20,7 +23,9 @@ import (
 	"oddspool/core/series"
 	"oddspool/examples"
 	"oddspool/internal/api"
+	"oddspool/internal/demo"
 	"oddspool/internal/press/pwg"
+	"oddspool/standin"
 )
 
 // series makes a number series.
@@ -274,6 +279,72 @@ func TestWhatWasUsed(t *testing.T) {
 	require.Equal(t, []any{"Dock 2", "S-076", []int{0, 3, 0, 0, 7}}, []any{line.Printer, line.Stock, line.Labels})
 	require.InDelta(t, 7*0.041, line.Metres[4], 1e-9, "38 mm and a gap of 3 mm each")
 	require.Contains(t, s.problem(422, "GET", "/api/used?days=5000", nil), "up to 366")
+}
+
+// An applicator asks on a line, and is answered on it.
+func TestApplicatorsAskForLabels(t *testing.T) {
+	s := newSite(t)
+	s.signIn()
+	s.series("totes", series.Spec{Start: "1", Step: 1}, api.Return)
+	d := s.numbered("datamatrix", []design.Piece{{Field: "totes"}}, design.Numbered{Name: "totes", Counts: series.Spec{Start: "1", Step: 1}})
+	run := s.prepare(d, "1-3", 1)
+	records, err := s.store.Records(t.Context(), 2, 1, 3)
+	require.NoError(t, err)
+	ours, theirs := net.Pipe()
+	ended := make(chan error, 1)
+	go func() { ended <- s.server.Signals(t.Context(), theirs, "signal of 192.0.2.7") }()
+	in := bufio.NewReader(ours)
+	ask := func(signal string) string {
+		_, err := io.WriteString(ours, signal)
+		require.NoError(t, err)
+		answer, err := in.ReadString('\n')
+		require.NoError(t, err)
+		return answer
+	}
+	of := func(label int) string {
+		return fmt.Sprintf("yes\t%d\t%s\r\n", label, strings.Join(records[label-1], "\t"))
+	}
+	require.Equal(t, of(1), ask(fmt.Sprintf("%d\r\n", run.Id)))
+	require.Equal(t, of(3), ask(fmt.Sprintf("\n%d %s\n", run.Id, records[2][0])), "while the one before is still being printed")
+	require.Equal(t, of(2), ask(fmt.Sprintf("%d\n", run.Id)))
+	require.Contains(t, ask(fmt.Sprintf("%d X-99\n", run.Id)), "no\tNo record of this run says “X-99”.")
+	require.Eventually(t, func() bool {
+		return strings.HasPrefix(ask(fmt.Sprintf("%d\n", run.Id)), "no\tThere is no label to print")
+	}, 20*time.Second, 50*time.Millisecond)
+	require.Contains(t, ask("next, please\n"), "no\t“next,” is no number of a run.")
+	require.Contains(t, ask("99999\n"), "no\tThere is no run 99999")
+	require.NoError(t, ours.Close())
+	require.NoError(t, <-ended)
+	require.Equal(t, 200, s.do("GET", fmt.Sprintf("/api/runs/%d", run.Id), nil, &run))
+	require.Equal(t, []any{3, "signal of 192.0.2.7"}, []any{run.Printed, run.Prints[0].StartedBy})
+}
+
+// Who does not mind where has a run printed on the next printer that is free and can print it.
+func TestTheNextFreePrinter(t *testing.T) {
+	s := newSite(t)
+	s.signIn()
+	about := demo.Devices()[0].Printer
+	about.Name = "Dock 3"
+	second, err := standin.Start(standin.Config{Printer: about, Stock: demo.Devices()[0].Stock}, "")
+	require.NoError(t, err)
+	t.Cleanup(func() { _ = second.Close() })
+	other, err := s.store.PutPrinter(t.Context(), about, second.IPP(), second.Camera())
+	require.NoError(t, err)
+	begin := func() (run api.Run) {
+		require.Equal(t, 200, s.do("POST", "/api/runs", `{"designId": 2, "recordSetId": 2}`, &run))
+		require.Equal(t, 200, s.do("POST", fmt.Sprintf("/api/runs/%d/prints", run.Id), `{"kind": "all", "free": true}`, &run))
+		return run
+	}
+	first, next := begin(), begin()
+	require.Equal(t, []int64{first.Printer.Id, other}, []int64{first.Prints[0].PrinterId, next.Prints[0].PrinterId})
+	var third api.Run
+	require.Equal(t, 200, s.do("POST", "/api/runs", `{"designId": 2, "recordSetId": 2}`, &third))
+	require.Contains(t, s.problem(422, "POST", fmt.Sprintf("/api/runs/%d/prints", third.Id), `{"kind": "all", "free": true}`), "No printer on which these labels can be printed is free just now.")
+	require.Eventually(t, func() bool {
+		require.Equal(t, 200, s.do("GET", fmt.Sprintf("/api/runs/%d", next.Id), nil, &next))
+		return next.Prints[0].State == api.PrintStateDone && next.Prints[0].ReadBack == 240
+	}, 60*time.Second, 50*time.Millisecond)
+	require.Equal(t, 240, second.Out())
 }
 
 // A run may be printed as a whole again and again; what is asked for each label is asked of each.

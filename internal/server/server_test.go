@@ -39,6 +39,7 @@ type site struct {
 	store   *store.Store
 	runner  *runner.Runner
 	feeds   *feeds.Feeds
+	server  *server.Server
 }
 
 func newSite(t testing.TB) *site { return newSiteWith(t, server.Options{}) }
@@ -63,7 +64,7 @@ func newSiteWith(t testing.TB, options server.Options) *site {
 	t.Cleanup(web.Close)
 	jar, err := cookiejar.New(nil)
 	require.NoError(t, err)
-	return &site{t, web, &http.Client{Jar: jar}, printer, s, runs, handler.Feeds()}
+	return &site{t, web, &http.Client{Jar: jar}, printer, s, runs, handler.Feeds(), handler}
 }
 
 // another is somebody else's browser at the same site.

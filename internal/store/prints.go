@@ -97,6 +97,7 @@ func (e *NotOfPrintError) Error() string {
 // An Order says which labels of a run to print.
 type Order struct {
 	Run     int64
+	Printer int64  // 0: that of the run
 	Kind    string // sample, rest, all, again
 	Labels  []int  // for a sample or again; numbers in the run
 	LeftOut []int  // records whose labels must not be printed
@@ -152,8 +153,8 @@ func (s *Store) StartPrint(ctx context.Context, o Order) (id int64, err error) {
 			return fmt.Errorf("keep the moment of run %d: %w", o.Run, err)
 		}
 		const add = `insert into prints (run_id, printer_id, kind, state, label_count, setup, start_place, started_by)
-			select $1, printer_id, $2, 'printing', 1, $3, $4, $5 from runs where id = $1 returning id`
-		if err := tx.GetContext(ctx, &id, add, o.Run, o.Kind, string(setup), o.Start, o.By); err != nil {
+			select $1, case when $6 > 0 then $6 else printer_id end, $2, 'printing', 1, $3, $4, $5 from runs where id = $1 returning id`
+		if err := tx.GetContext(ctx, &id, add, o.Run, o.Kind, string(setup), o.Start, o.By, o.Printer); err != nil {
 			return fmt.Errorf("add print of run %d: %w", o.Run, err)
 		}
 		// The rest leaves out what came out, and what may have: a person says of that. Of a run that was given up only what came out is printed again:

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { useLocalStorage, usePreferredDark } from '@vueuse/core'
+import { useLocalStorage, useMediaQuery, usePreferredDark } from '@vueuse/core'
 import { darkTheme, lightTheme, NConfigProvider, NMessageProvider } from 'naive-ui'
 import { computed, watchEffect } from 'vue'
 import { useRoute } from 'vue-router'
@@ -10,6 +10,7 @@ const route = useRoute()
 const wanted = useLocalStorage<'light' | 'dark' | 'system'>('theme', 'light')
 const prefersDark = usePreferredDark()
 const isDark = computed(() => wanted.value === 'dark' || (wanted.value === 'system' && prefersDark.value))
+const fingers = useMediaQuery('(pointer: coarse)')
 const tokens = computed(() => (isDark.value ? dark : light))
 watchEffect(() => {
   for (const [name, value] of Object.entries(properties(tokens.value)))
@@ -22,7 +23,7 @@ watchEffect(() => {
   <NConfigProvider
     abstract
     :theme="isDark ? darkTheme : lightTheme"
-    :theme-overrides="overrides(tokens)"
+    :theme-overrides="overrides(tokens, fingers)"
     inline-theme-disabled
   >
     <NMessageProvider placement="bottom">

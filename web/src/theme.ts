@@ -71,10 +71,12 @@ export function properties(t: Tokens): Record<string, string> {
   )
 }
 
-/** Naive UI in the same tokens. */
-export function overrides(t: Tokens): GlobalThemeOverrides {
+/** Naive UI in the same tokens; for fingers its controls are all forty pixels tall. */
+export function overrides(t: Tokens, fingers: boolean): GlobalThemeOverrides {
+  const tall = '40px'
   return {
     common: {
+      ...(fingers ? { heightTiny: tall, heightSmall: tall, heightMedium: tall, heightLarge: tall } : {}),
       fontFamily: fontSans,
       fontFamilyMono: fontMono,
       fontSize: '14px',

@@ -3344,6 +3344,8 @@ export interface components {
             /** Format: int64 */
             runId: number;
             runName?: string;
+            /** Format: int64 */
+            printerId: number;
             /** @enum {string} */
             kind: "sample" | "rest" | "all" | "again";
             /** @enum {string} */
@@ -3577,6 +3579,8 @@ export interface components {
             kind: "sample" | "rest" | "all" | "again";
             /** @description For a sample or again: labels of the run, such as 1-3. */
             labels?: string;
+            /** @description On the next printer that is free and can print it, the run's own first. */
+            free?: boolean;
             /** @description Places of the first sheet that are used already. */
             start?: number;
         };

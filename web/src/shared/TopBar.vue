@@ -148,4 +148,32 @@ kbd {
   margin-left: 20px;
   color: var(--ink);
 }
+@media (pointer: coarse) {
+  .find {
+    height: 40px;
+  }
+}
+@media (max-width: 900px) {
+  .find {
+    width: 110px;
+  }
+  .find kbd {
+    display: none;
+  }
+}
+@media (max-width: 640px) {
+  .bar {
+    padding: 0 8px;
+  }
+  .mark,
+  .find {
+    display: none;
+  }
+  nav {
+    gap: 12px;
+  }
+  .who {
+    margin-left: 8px;
+  }
+}
 </style>

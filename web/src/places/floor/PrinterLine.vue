@@ -100,4 +100,13 @@ const print = computed(() => props.line.print)
     gap: 12px;
   }
 }
+@media (max-width: 640px) {
+  .line {
+    grid-template-columns: 60px minmax(0, 1fr);
+    padding: 8px 12px;
+  }
+  .line > :nth-child(n + 3) {
+    grid-column: 1 / -1;
+  }
+}
 </style>

@@ -66,7 +66,7 @@ const other = computed(() => run.value?.prints.reduce((all, p) => all + p.readOt
         <RouterLink :to="`/runs/${run.id}`">see which</RouterLink>
       </p>
       <footer class="foot">
-        <PrintNow v-if="now" :print="now" :printers="printers ?? []" :at="run.printer" @changed="refresh" />
+        <PrintNow v-if="now" :print="now" :printers="printers ?? []" @changed="refresh" />
         <template v-else>
           <p class="count">
             <b>{{ count(run.printed) }}</b> of {{ count(run.labels) }} printed

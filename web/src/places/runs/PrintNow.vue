@@ -10,7 +10,6 @@ import LevelText from '@/shared/LevelText.vue'
 const props = defineProps<{
   print: Schemas['Print']
   printers: Schemas['Printer'][]
-  at: Schemas['Printer']
 }>()
 const emit = defineEmits<{ changed: [] }>()
 
@@ -25,9 +24,10 @@ watch(
 )
 const path = () => ({ params: { path: { id: props.print.id } } })
 const word = () => ({ lastLabel: lastLabel.value ?? undefined })
+const where = computed(() => props.printers.find((p) => p.id === props.print.printerId)?.name)
 const others = computed(() =>
   props.printers
-    .filter((p) => p.id !== props.at.id && p.address)
+    .filter((p) => p.id !== props.print.printerId && p.address)
     .map((p) => ({ value: p.id, label: `at ${p.name}` })),
 )
 
@@ -55,6 +55,7 @@ async function move(printerId: number) {
     <div class="words" aria-live="polite">
       <p class="strong">
         {{ held ? 'Held at' : 'Printing' }} {{ count(print.printed) }} of {{ count(print.labels) }}
+        <template v-if="where"> at {{ where }}</template>
         <span v-if="print.secondsLeft >= 0" class="quiet">· {{ duration(print.secondsLeft) }} to go</span>
       </p>
       <p v-if="print.text">

@@ -74,6 +74,8 @@ const field = ref<string | null>(null)
 const free = ref<string | null>(null)
 const pack = ref<number | null>(null)
 const sets = ref(false)
+/** On whichever printer is free next and can print it. */
+const anywhere = ref(false)
 watch(
   () => run.value?.choice,
   (choice, before) => {
@@ -118,7 +120,12 @@ function takeRecords(
 }
 
 async function print(kind: Schemas['StartPrint']['kind'], labels?: string) {
-  const body = { kind, labels, start: sheet.value ? start.value - 1 : undefined }
+  const body = {
+    kind,
+    labels,
+    start: sheet.value ? start.value - 1 : undefined,
+    free: anywhere.value || undefined,
+  }
   await doing(() => api.POST('/runs/{id}/prints', { ...path.value, body }))
   await refresh()
 }
@@ -306,6 +313,9 @@ const seen = ref(1)
               <template v-if="run.seconds && speed">
                 · {{ duration(run.seconds) }} at {{ speed }} mm/s</template
               >
+              <NCheckbox v-if="!now && (printers?.length ?? 0) > 1" v-model:checked="anywhere">
+                or the next free one that fits
+              </NCheckbox>
             </p>
             <button
               v-if="!now && open !== 'printer'"
@@ -360,7 +370,7 @@ const seen = ref(1)
         <RunHistory class="side" :run @again="print('again', $event)" @spoiled="spoil" @close="giveUp" />
       </div>
       <footer class="go">
-        <PrintNow v-if="now" :print="now" :printers="printers ?? []" :at="run.printer" @changed="refresh" />
+        <PrintNow v-if="now" :print="now" :printers="printers ?? []" @changed="refresh" />
         <span v-else-if="run.closedAt" class="quiet"
           >Given up {{ moment(run.closedAt) }} by {{ run.closedBy }}: what was not printed then is not printed
           any more.</span
@@ -432,6 +442,24 @@ const seen = ref(1)
   padding: 10px 20px;
   background: var(--sunken);
   border-top: 1px solid var(--line);
+}
+@media (max-width: 900px) {
+  .columns {
+    display: block !important;
+    overflow: auto;
+  }
+  .side {
+    border-left: 0;
+  }
+  .go {
+    flex-wrap: wrap;
+  }
+}
+@media (max-width: 640px) {
+  .line {
+    display: block !important;
+    padding: 6px 12px;
+  }
 }
 @media (max-width: 1100px) {
   .columns {

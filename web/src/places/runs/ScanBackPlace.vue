@@ -80,7 +80,7 @@ const level = (outcome: Schemas['Scan']['outcome']) =>
             >, <b class="bad">{{ plural(scans.wrong, 'scan') }} otherwise</b></template
           >
         </p>
-        <PrintNow v-if="now" :print="now" :printers="printers ?? []" :at="run.printer" @changed="refresh" />
+        <PrintNow v-if="now" :print="now" :printers="printers ?? []" @changed="refresh" />
       </footer>
     </template>
   </div>

@@ -133,9 +133,26 @@ function scan() {
 .small {
   font-size: 24px;
 }
+@media (max-width: 640px) {
+  .ask {
+    grid-template-columns: minmax(0, 1fr);
+    padding: 10px 12px;
+  }
+  .said {
+    gap: 12px;
+    padding: 10px 12px;
+    border-left-width: 8px;
+  }
+}
 @media (max-width: 1100px) {
   .big {
     font-size: 64px;
+  }
+}
+@media (max-width: 640px) {
+  .big,
+  .mark {
+    font-size: 44px;
   }
 }
 </style>
