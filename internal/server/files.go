@@ -25,6 +25,9 @@ func (s *Server) WriteLabels(ctx context.Context, req api.WriteLabelsRequestObje
 	if err != nil {
 		return nil, err
 	}
+	if r.ClosedAt != nil { // the numbers of its labels are nobody's, or somebody else's
+		return nil, store.ErrRunClosed
+	}
 	chosen, err := batch.ParseRange(or(req.Params.Labels, ""), r.LabelCount)
 	if err != nil {
 		return nil, err

@@ -525,6 +525,8 @@ func TestLabelsGoOutAsFiles(t *testing.T) {
 	require.Equal(t, 200, s.do("PUT", path, map[string]any{"records": "1-2", "howMany": map[string]any{"each": 1}, "printerId": run.Printer.Id}, &run))
 	require.Equal(t, []string{"7", "8"}, []string{run.Numbers[0].First, run.Numbers[0].Last}, "1 to 6 are in the files")
 	require.Equal(t, []int{8, 2, 0, 0, 6, 0}, s.account(made.Id))
+	require.Equal(t, 200, s.do("POST", path+"/close", nil, nil))
+	require.Equal(t, 409, s.do("GET", path+"/labels/file?format=pdf", nil, nil))
 }
 
 // The labels that are left are spread over the roll in the printer and those that lie in the Stockroom, the begun ones first.

@@ -147,7 +147,7 @@ const states = { printing: 'printing', held: 'held', done: '', cancelled: 'cance
         </li>
       </ul>
     </section>
-    <section v-if="!run.closedAt || run.printed">
+    <section v-if="!run.closedAt">
       <h2>Its labels as files</h2>
       <p>
         <a
