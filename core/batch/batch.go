@@ -61,15 +61,11 @@ func (p *Plan) Chosen() int {
 
 // InSets returns shares as sets: a label of each record, then another of each that has more, until all have theirs.
 func InSets(shares []Share) (sets []Share) {
-	most := 0
-	for _, share := range shares {
-		most = max(most, share.Copies)
-	}
-	for set := range most {
-		for _, share := range shares {
-			if share.Copies > set {
-				sets = append(sets, Share{share.Record, 1, set})
-			}
+	left := slices.Clone(shares)
+	for set := 0; len(left) > 0; set++ {
+		left = slices.DeleteFunc(left, func(share Share) bool { return share.Copies <= set })
+		for _, share := range left {
+			sets = append(sets, Share{share.Record, 1, set})
 		}
 	}
 	return sets

@@ -67,6 +67,18 @@ func TestSetsAreTheWholeRunAgainAndAgain(t *testing.T) {
 	}
 }
 
+// One record with very many labels keeps none of the others waiting.
+func TestSetsOfUnlikeRecords(t *testing.T) {
+	shares := make([]batch.Share, 100_000)
+	for i := range shares {
+		shares[i] = batch.Share{Record: i + 1, Copies: 1}
+	}
+	shares[7].Copies = 900_000
+	sets := batch.InSets(shares)
+	require.Len(t, sets, 999_999)
+	require.Equal(t, batch.Share{Record: 8, Copies: 1, Before: 899_999}, sets[len(sets)-1])
+}
+
 func TestParseRange(t *testing.T) {
 	for text, want := range map[string][]int{
 		"": {1, 2, 3, 4, 5}, "none": nil, "2": {2}, "1-3": {1, 2, 3}, "4-": {4, 5}, " 3 , 1–2,2": {1, 2, 3}, "5,1": {1, 5},

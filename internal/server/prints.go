@@ -318,6 +318,8 @@ func toPrint(p *store.Print, roll stock.Stock, printer stock.Printer) api.Print 
 	case p.State != store.PrintPrinting:
 	case p.CancelAsked:
 		shown.Text, shown.Do = "It ends as soon as the printer has stopped.", ""
+	case p.PauseBy != nil:
+		shown.Text, shown.Do = "It pauses as soon as the printer has stopped.", ""
 	case !p.First && p.Note == "":
 		shown.Text, shown.Do = "Another run prints on this printer first.", "This one goes on by itself."
 	case !p.Leased && p.First && time.Since(p.StartedAt) > unattended:

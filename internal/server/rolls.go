@@ -4,6 +4,7 @@ import (
 	"context"
 
 	"oddspool/core/batch"
+	"oddspool/core/measure"
 	"oddspool/core/stock"
 	"oddspool/internal/api"
 	"oddspool/internal/store"
@@ -34,7 +35,8 @@ func (s *Server) TakeRoll(ctx context.Context, req api.TakeRollRequestObject) (a
 
 // rollPlan tells which of the rest of a run's labels come off which roll; nil where the printer does not tell what it has.
 func (s *Server) rollPlan(ctx context.Context, on *stock.Stock, loaded *stock.Loaded, labels, rest int, web float64) (*api.RollPlan, error) {
-	if loaded == nil || loaded.Left < 0 && loaded.LeftLength < 0 || loaded.LeftLength >= 0 && web == 0 || labels == 0 {
+	inLength := loaded != nil && loaded.LeftLength >= 0
+	if loaded == nil || !inLength && loaded.Left < 0 || labels == 0 || (inLength || on.Kind == stock.Tape) && web == 0 {
 		return nil, nil //nolint:nilnil // there is no plan, and that is no error
 	}
 	rolls, err := s.store.Rolls(ctx, on.Number)
@@ -42,26 +44,27 @@ func (s *Server) rollPlan(ctx context.Context, on *stock.Stock, loaded *stock.Lo
 		return nil, err
 	}
 	per := max(on.PerPage(), 1)
-	inLabels := func(left int64) int {
-		switch {
-		case on.Kind == stock.Sheet:
-			return int(left) * per
-		case loaded.LeftLength >= 0: // micrometres of a web, of which each label takes its part
-			return int(float64(left) / 1000 / (web / float64(labels)))
+	ofLength := func(length measure.Length) int { return int(length.Millimetres() / (web / float64(labels))) } // of which each label takes its part
+	ofPieces := func(n int) int {
+		if on.Kind == stock.Sheet {
+			return n * per
 		}
-		return int(left)
-	}
-	inPrinter := int64(loaded.Left)
-	if loaded.LeftLength >= 0 {
-		inPrinter = int64(loaded.LeftLength)
-	}
-	left := []int{inLabels(inPrinter)}
-	for _, r := range rolls {
-		left = append(left, inLabels(r.Left))
+		return n
 	}
 	plan := &api.RollPlan{FullRoll: on.Pieces(), Stretches: []api.RollStretch{}}
-	if loaded.FullLength > 0 {
-		plan.FullRoll = inLabels(int64(loaded.FullLength))
+	if loaded.FullLength > 0 && web > 0 {
+		plan.FullRoll = ofLength(loaded.FullLength)
+	}
+	left := []int{ofPieces(loaded.Left)}
+	if inLength {
+		left[0] = ofLength(loaded.LeftLength)
+	}
+	for _, r := range rolls {
+		if on.Kind == stock.Tape {
+			left = append(left, ofLength(measure.Length(r.Left)))
+		} else {
+			left = append(left, ofPieces(int(r.Left)))
+		}
 	}
 	for _, stretch := range batch.Stretches(1, rest, per, left) {
 		shown := api.RollStretch{First: stretch.First, Last: stretch.Last, Left: stretch.Left, From: api.RollStretchFromMissing}

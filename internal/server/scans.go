@@ -17,18 +17,16 @@ const (
 	indexedRuns = 4
 )
 
-// indexed names what the codes of a run depend on.
+// indexed names what the codes of a run depend on: with other answers or numbers it has been edited.
 type indexed struct {
-	run     int64
-	edits   int
-	answers string
-	numbers string
-	moment  bool
+	run    int64
+	edits  int
+	moment bool // it has that of its first print
 }
 
 // codesOf returns the codes of a run's labels.
 func (s *Server) codesOf(ctx context.Context, r *store.Run) (*prover.CodeIndex, error) {
-	key := indexed{r.ID, r.Edits, string(r.Answers), string(r.Numbers), r.Moment != nil}
+	key := indexed{r.ID, r.Edits, r.Moment != nil}
 	if index, has := s.codes.Get(key); has {
 		return index, nil
 	}
