@@ -1,0 +1,92 @@
+package main
+
+import (
+	"encoding/json"
+	"testing"
+
+	"github.com/stretchr/testify/require"
+)
+
+func TestHazardOfTheCommandLine(t *testing.T) {
+	code, out, message := do("hazard", "-classes", "Flam. Liq. 2; Acute Tox. 3 (oral)", "-volume", "0.5 l", "-language", "de")
+	require.Zero(t, code, message)
+	var label struct {
+		Pictograms, Hazards, Precautions []struct {
+			Code, Text string
+			Because    []string
+		}
+		Signal, SignalWord string
+		Size               struct{ Width, Pictogram float64 }
+	}
+	require.NoError(t, json.Unmarshal([]byte(out), &label))
+	require.Equal(t, []string{"GHS02", "GHS06"}, []string{label.Pictograms[0].Code, label.Pictograms[1].Code})
+	require.Equal(t, []string{"danger", "Gefahr", "H225", "H301"}, []string{label.Signal, label.SignalWord, label.Hazards[0].Code, label.Hazards[1].Code})
+	require.Equal(t, []string{"Acute Tox. 3 (oral)"}, label.Hazards[1].Because)
+	require.Equal(t, []float64{74, 16}, []float64{label.Size.Width, label.Size.Pictogram})
+
+	code, out, message = do("hazard", "-substance", "7664-93-9", "-rules", "hazcom")
+	require.Zero(t, code, message)
+	require.Contains(t, out, `"un": "1830"`)
+	require.Contains(t, out, `"GHS05"`)
+	code, out, message = do("hazard", "-mixture", "12% 1310-73-2; 3% Skin Irrit. 2")
+	require.Zero(t, code, message)
+	require.Contains(t, out, `"classification": "Skin Corr. 1A; Eye Dam. 1"`)
+	code, out, _ = do("hazard", "-mixture", "3% Skin Irrit. 2")
+	require.Zero(t, code)
+	require.Contains(t, out, "below 10 %: not classified")
+	code, out, _ = do("hazard", "-search", "lye")
+	require.Zero(t, code)
+	require.Contains(t, out, "1310-73-2")
+}
+
+func TestPipesAndSignsOfTheCommandLine(t *testing.T) {
+	code, out, message := do("pipe", "-contents", "cooling water", "-diameter", "60mm", "-rules", "asme", "-length", "40m", "-valves", "2")
+	require.Zero(t, code, message)
+	var marked struct {
+		Group   struct{ Field, Letters string }
+		Marking struct{ LetterHeight, FieldLength float64 }
+		Markers int
+	}
+	require.NoError(t, json.Unmarshal([]byte(out), &marked))
+	require.Equal(t, "green", marked.Group.Field)
+	require.Equal(t, []float64{32, 300}, []float64{marked.Marking.LetterHeight, marked.Marking.FieldLength})
+	require.Equal(t, 5, marked.Markers)
+	code, out, _ = do("pipe", "-groups", "-rules", "din")
+	require.Zero(t, code)
+	require.Contains(t, out, `"0-oxygen"`)
+	code, out, _ = do("sign", "-distance", "12m")
+	require.Zero(t, code)
+	require.Contains(t, out, `"signHeight": 120`)
+	code, out, _ = do("sign", "-height", "5cm", "-letters", "10mm")
+	require.Zero(t, code)
+	require.JSONEq(t, `{"signDistance": 5, "letterDistance": 3}`, out)
+}
+
+func TestWrongQuestionsAboutSafety(t *testing.T) {
+	for _, test := range []struct {
+		says string
+		code int
+		args []string
+	}{
+		{"contradict", 1, []string{"hazard", "-classes", "Flam. Liq. 2; Flam. Liq. 3"}},
+		{"check digit", 1, []string{"hazard", "-substance", "67-64-2"}},
+		{"more than the mixture", 1, []string{"hazard", "-mixture", "60% 67-64-1; 50% 64-17-5"}},
+		{"no part of a mixture", 1, []string{"hazard", "-mixture", "much"}},
+		{"no form", 1, []string{"hazard", "-mixture", "5% 67-64-1", "-form", "soup"}},
+		{"no rule set", 1, []string{"hazard", "-substance", "67-64-1", "-rules", "none"}},
+		{"no language", 1, []string{"hazard", "-classes", "Carc. 2", "-language", "xx"}},
+		{"no number with a unit", 2, []string{"hazard", "-classes", "Carc. 2", "-volume", "much"}},
+		{"unit", 2, []string{"hazard", "-classes", "Carc. 2", "-volume", "5 pints"}},
+		{"say -classes", 2, []string{"hazard"}},
+		{"not known here", 1, []string{"pipe", "-contents", "stuff", "-diameter", "60mm"}},
+		{"no outside diameter", 1, []string{"pipe", "-contents", "water"}},
+		{"0 or more", 1, []string{"pipe", "-contents", "water", "-diameter", "60", "-valves", "-2"}},
+		{"no light", 1, []string{"sign", "-letters", "5mm", "-light", "none"}},
+		{"no distance", 1, []string{"sign", "-distance", "0m"}},
+		{"say -distance", 2, []string{"sign"}},
+	} {
+		code, _, message := do(test.args...)
+		require.Equal(t, test.code, code, "%v: %s", test.args, message)
+		require.Contains(t, message, test.says, "%v", test.args)
+	}
+}

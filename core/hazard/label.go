@@ -1,0 +1,314 @@
+package hazard
+
+import (
+	"cmp"
+	"fmt"
+	"slices"
+	"strings"
+)
+
+// Wanted says for what a label is made.
+type Wanted struct {
+	Rules    RuleSet
+	Language string  // of Languages; empty: en
+	Volume   float64 // of the container, in millilitres; 0: not known
+	Public   bool    // it is supplied to the general public
+}
+
+// A Reasoned is one thing on a label, with what asks for it.
+type Reasoned struct {
+	Code    string   `json:"code"`
+	Text    string   `json:"text,omitempty"`
+	Because []string `json:"because"` // classes, or words
+}
+
+// A LeftOut is one thing that some class asks for and that does not stand on the label.
+type LeftOut struct {
+	Code    string   `json:"code"`
+	Text    string   `json:"text,omitempty"`
+	Because []string `json:"because"` // classes that ask for it
+	Why     string   `json:"why"`     // it is left out, with the clause
+	May     bool     `json:"may"`     // it may stand there all the same
+}
+
+// A Size is what a container asks of its label.
+type Size struct {
+	Width     float64 `json:"width"`     // of the label, mm, at least, if possible
+	Height    float64 `json:"height"`    // mm
+	Pictogram float64 `json:"pictogram"` // side of a pictogram's square, mm, at least, if possible
+	Smallest  float64 `json:"smallest"`  // side of a pictogram's square that it must not be below, mm
+	Clause    string  `json:"clause"`
+}
+
+// A Label is what stands on the label of a thing.
+type Label struct {
+	Rules        RuleSet    `json:"rules"`
+	Language     string     `json:"language"`
+	Pictograms   []Reasoned `json:"pictograms"`
+	Signal       Signal     `json:"signal"`
+	SignalWord   string     `json:"signalWord"`
+	SignalOf     []string   `json:"signalBecause,omitempty"`
+	Hazards      []Reasoned `json:"hazards"`      // H statements, combined where they can be
+	Supplemental []Reasoned `json:"supplemental"` // EUH statements and what else is said besides
+	Precautions  []Reasoned `json:"precautions"`  // P statements, the choice of them
+	LeftOut      []LeftOut  `json:"leftOut"`
+	Size         *Size      `json:"size,omitempty"`
+	Small        string     `json:"small,omitempty"` // what may be left off because the container is small
+}
+
+// pictogramNames are what pictograms show (GHS, annex 1).
+var pictogramNames = map[string]string{
+	"GHS01": "Exploding bomb", "GHS02": "Flame", "GHS03": "Flame over circle", "GHS04": "Gas cylinder", "GHS05": "Corrosion",
+	"GHS06": "Skull and crossbones", "GHS07": "Exclamation mark", "GHS08": "Health hazard", "GHS09": "Environment",
+}
+
+// PictogramName returns what a pictogram shows; empty where there is none of that number.
+func PictogramName(id string) string { return pictogramNames[id] }
+
+// Label returns what stands on the label of a thing that is classified so. Its error is an *Error.
+func (b *Book) Label(classes []Classified, w Wanted) (*Label, error) {
+	w.Rules, w.Language = cmp.Or(w.Rules, CLP), cmp.Or(w.Language, "en")
+	if !slices.Contains(RuleSets, w.Rules) {
+		return nil, wrong("%q is no rule set; there are ghs, clp and hazcom.", w.Rules)
+	}
+	if !slices.Contains(Languages, w.Language) {
+		return nil, wrong("%q is no language that statements are kept in; there are %s.", w.Language, strings.Join(Languages, ", "))
+	}
+	if w.Volume < 0 {
+		return nil, wrong("A volume of %g ml is none.", w.Volume)
+	}
+	l := &Label{Rules: w.Rules, Language: w.Language, Pictograms: []Reasoned{}, Hazards: []Reasoned{}, Supplemental: []Reasoned{},
+		Precautions: []Reasoned{}, LeftOut: []LeftOut{}}
+	if w.Rules == HazCom {
+		classes = l.leaveEnvironment(classes)
+	}
+	b.pictograms(l, classes)
+	for _, c := range classes {
+		if c.Class.Signal == Danger && l.Signal != Danger {
+			l.Signal, l.SignalOf = Danger, nil
+		}
+		if c.Class.Signal != NoSignal && c.Class.Signal == cmp.Or(l.Signal, Warning) {
+			l.Signal = c.Class.Signal
+			l.SignalOf = append(l.SignalOf, c.String())
+		}
+	}
+	l.SignalWord = l.Signal.In(w.Language)
+	b.hazards(l, classes)
+	b.precautions(l, classes, w)
+	b.small(l, classes, w)
+	if w.Rules == CLP && w.Volume > 0 {
+		l.Size = SizeFor(w.Volume)
+	}
+	return l, nil
+}
+
+// leaveEnvironment leaves out what HazCom does not cover: hazards to the environment (29 CFR 1910.1200, appendix A has none).
+func (l *Label) leaveEnvironment(classes []Classified) (kept []Classified) {
+	for _, c := range classes {
+		if strings.HasPrefix(c.Class.Class, "Aquatic") || c.Class.Class == "Ozone" {
+			l.LeftOut = append(l.LeftOut, LeftOut{Code: strings.Join(c.Hazards, " "), Because: []string{c.String()}, May: true,
+				Why: "HazCom does not cover hazards to the environment; they may stand as supplemental information (29 CFR 1910.1200, appendix C.3)"})
+			continue
+		}
+		kept = append(kept, c)
+	}
+	return kept
+}
+
+// pictograms takes those of all classes, less those that a graver one stands for (GHS 1.4.10.5.3.1; CLP, article 26).
+func (b *Book) pictograms(l *Label, classes []Classified) {
+	by := map[string][]*Classified{}
+	for i := range classes {
+		for _, id := range classes[i].Class.Pictograms {
+			by[id] = append(by[id], &classes[i])
+		}
+	}
+	clause := map[RuleSet]string{GHS: "GHS 1.4.10.5.3.1", CLP: "CLP, article 26(1)", HazCom: "29 CFR 1910.1200, appendix C.2.3"}[l.Rules]
+	leaveOut := func(id string, of []*Classified, may bool, why string) {
+		l.LeftOut = append(l.LeftOut, LeftOut{Code: id, Text: pictogramNames[id], Because: names(of), May: may, Why: why + " (" + clause + ")"})
+	}
+	for n := 1; n <= 9; n++ {
+		id := fmt.Sprintf("GHS%02d", n)
+		var left []*Classified
+		kept := by[id]
+		why, may := "", false
+		drop := func(reason string, goes func(c *Classified) bool) {
+			var stay []*Classified
+			for _, c := range kept {
+				if goes(c) {
+					left = append(left, c)
+					why = reason
+				} else {
+					stay = append(stay, c)
+				}
+			}
+			kept = stay
+		}
+		all := func(*Classified) bool { return true }
+		is := func(classes ...string) func(c *Classified) bool {
+			return func(c *Classified) bool { return slices.Contains(classes, c.Class.Class) }
+		}
+		switch {
+		case id == "GHS07":
+			if by["GHS06"] != nil {
+				drop("the skull and crossbones stands for it", all)
+			}
+			if by["GHS05"] != nil && slices.ContainsFunc(by["GHS05"], func(c *Classified) bool { return c.Class.Class != "Met. Corr." }) {
+				drop("the corrosion pictogram stands for irritation of skin and eyes", is("Skin Irrit.", "Eye Irrit."))
+			}
+			if slices.ContainsFunc(by["GHS08"], is("Resp. Sens.")) {
+				drop("the health hazard pictogram of respiratory sensitisation stands for sensitisation and irritation of the skin, and of the eyes", is("Skin Sens.", "Skin Irrit.", "Eye Irrit."))
+			}
+		case l.Rules == CLP && (id == "GHS02" || id == "GHS03") && by["GHS01"] != nil:
+			both := slices.ContainsFunc(by[id], func(c *Classified) bool { return slices.Contains(c.Class.Pictograms, "GHS01") })
+			if !both {
+				may = true
+				drop("the exploding bomb makes it optional", all)
+			}
+		case l.Rules == CLP && id == "GHS04" && (by["GHS02"] != nil || by["GHS06"] != nil):
+			may = true
+			drop("the flame or the skull and crossbones makes it optional", all)
+		}
+		if len(kept) > 0 {
+			l.Pictograms = append(l.Pictograms, Reasoned{Code: id, Text: pictogramNames[id], Because: names(kept)})
+		} else if len(left) > 0 {
+			leaveOut(id, left, may, why)
+		}
+	}
+}
+
+func names(classes []*Classified) (names []string) {
+	for _, c := range classes {
+		names = append(names, c.String())
+	}
+	return names
+}
+
+// covered are statements that another makes redundant (CLP, article 27, and annex I, 4.1.4).
+var covered = map[string]struct{ by, why string }{
+	"H318": {"H314", "severe burns of the skin include damage to the eyes (CLP, annex I, 3.3.2.3; article 27)"},
+	"H400": {"H410", "very toxic with long lasting effects says it too (CLP, annex I, 4.1.3.1; article 27)"},
+}
+
+// hazards takes the statements of all classes, less those that repeat others, and combines those of acute toxicity.
+func (b *Book) hazards(l *Label, classes []Classified) {
+	because := map[string][]string{}
+	var order []string
+	details := map[string][]string{}
+	for i := range classes {
+		c := &classes[i]
+		for _, code := range c.Hazards {
+			if because[code] == nil {
+				order = append(order, code)
+			}
+			because[code] = append(because[code], c.String())
+			if strings.HasPrefix(c.Class.Class, "STOT") && c.Class.Category != "3" && c.Detail != "" {
+				details[code] = append(details[code], c.Detail)
+			}
+		}
+	}
+	for code, by := range covered {
+		if because[code] != nil && because[by.by] != nil {
+			text, _ := b.Text(code, l.Language)
+			l.LeftOut = append(l.LeftOut, LeftOut{Code: code, Text: text, Because: because[code], Why: by.why, May: true})
+			delete(because, code)
+		}
+	}
+	for _, level := range []string{"0", "1", "2"} { // fatal, toxic, harmful (CLP, annex III, 1.2, table 1.2)
+		var together, reasons []string
+		for _, route := range []string{"H30", "H31", "H33"} {
+			if of := because[route+level]; of != nil {
+				together, reasons = append(together, route+level), append(reasons, of...)
+			}
+		}
+		if len(together) < 2 {
+			continue
+		}
+		joined := strings.Join(together, "+")
+		order[slices.Index(order, firstOf(order, together))] = joined
+		for _, code := range together {
+			delete(because, code)
+		}
+		because[joined] = reasons
+	}
+	slices.Sort(order)
+	for _, code := range order {
+		if because[code] == nil {
+			continue
+		}
+		text, _ := b.Text(code, l.Language)
+		if of := details[code]; of != nil {
+			text = strings.TrimSuffix(text, ".") + " (" + strings.Join(of, ", ") + ")."
+		}
+		r := Reasoned{Code: code, Text: text, Because: because[code]}
+		if strings.HasPrefix(code, "EUH") {
+			l.Supplemental = append(l.Supplemental, r)
+		} else {
+			l.Hazards = append(l.Hazards, r)
+		}
+	}
+}
+
+func firstOf(order, codes []string) string {
+	for _, code := range order {
+		if slices.Contains(codes, code) {
+			return code
+		}
+	}
+	return ""
+}
+
+// SizeFor returns what CLP asks of the label of a container of so many millilitres.
+func SizeFor(millilitres float64) *Size {
+	clause := "CLP, annex I, 1.2.1.4, table 1.3"
+	switch litres := millilitres / 1000; {
+	case litres <= 3:
+		return &Size{74, 52, 16, 10, clause}
+	case litres <= 50:
+		return &Size{105, 74, 23, 23, clause}
+	case litres <= 500:
+		return &Size{148, 105, 32, 32, clause}
+	default:
+		return &Size{210, 148, 46, 46, clause}
+	}
+}
+
+// mayOmit are classes whose statements may be left off packages of up to 125 ml (CLP, annex I, 1.5.2.1.1), those with
+// "public" only where the thing is not supplied to the general public.
+var mayOmit = map[string]string{
+	"Ox. Gas 1": "", "Press. Gas": "", "Flam. Liq. 2": "", "Flam. Liq. 3": "", "Flam. Sol. 1": "", "Flam. Sol. 2": "", "Self-react. C": "", "Self-react. D": "",
+	"Self-react. E": "", "Self-react. F": "", "Self-heat. 2": "", "Water-react. 1": "", "Water-react. 2": "", "Water-react. 3": "", "Ox. Liq. 2": "", "Ox. Liq. 3": "",
+	"Ox. Sol. 2": "", "Ox. Sol. 3": "", "Org. Perox. C": "", "Org. Perox. D": "", "Org. Perox. E": "", "Org. Perox. F": "", "Skin Irrit. 2": "", "Eye Irrit. 2": "",
+	"Aquatic Acute 1": "", "Aquatic Chronic 1": "", "Aquatic Chronic 2": "", "Acute Tox. 4": "public", "STOT SE 2": "public", "STOT SE 3": "public", "STOT RE 2": "public",
+}
+
+// mostSmall is how much a small package holds at most, in millilitres.
+var mostSmall = map[RuleSet]float64{CLP: 125, HazCom: 100}
+
+// small says what may be left off a small container; nothing is left off by itself.
+func (b *Book) small(l *Label, classes []Classified, w Wanted) {
+	if w.Volume == 0 || w.Volume > mostSmall[w.Rules] {
+		return
+	}
+	if w.Rules == HazCom {
+		l.Small = "Where no full label fits, up to 100 ml need the product identifier, pictograms, signal word, name and telephone number of the " +
+			"supplier, and a line that the full label is on the outer package (29 CFR 1910.1200(f)(12)(ii))"
+		if w.Volume <= 3 {
+			l.Small += "; up to 3 ml need the product identifier alone where a label would be in the way ((f)(12)(iii))"
+		}
+		l.Small += "."
+		return
+	}
+	var off []string
+	for i := range classes {
+		c := classes[i].Class
+		rule, listed := mayOmit[strings.TrimSpace(c.Class+" "+c.Category)]
+		if listed && (rule == "" || !w.Public) {
+			off = append(off, classes[i].String())
+		}
+	}
+	if len(off) > 0 {
+		l.Small = "The package holds no more than 125 ml: hazard and precautionary statements that only " + strings.Join(off, ", ") +
+			" ask for may be left off (CLP, annex I, 1.5.2.1.1)."
+	}
+}

@@ -1,0 +1,304 @@
+package hazard
+
+import (
+	"fmt"
+	"regexp"
+	"slices"
+	"strings"
+	"unicode"
+)
+
+// An Error says what about a classification, number or mixture is wrong, and what to do.
+type Error struct{ Text string }
+
+func (e *Error) Error() string { return e.Text }
+
+func wrong(format string, args ...any) error { return &Error{fmt.Sprintf(format, args...)} }
+
+// A Classified is a class that a thing has, with what its statement names besides.
+type Classified struct {
+	Class   *Class
+	Detail  string   // what was said about it that the class does not know: organs, "F", a route
+	Hazards []string // codes, the detail taken into account
+}
+
+// String returns the class with its detail.
+func (c *Classified) String() string {
+	if c.Detail != "" {
+		return c.Class.String() + " (" + c.Detail + ")"
+	}
+	return c.Class.String()
+}
+
+var (
+	inBrackets = regexp.MustCompile(`\(([^()]*)\)`)
+	codeInside = regexp.MustCompile(`(?i)\b(EUH\d{3}A?|H\d{3}[A-Za-z]{0,2})\b`)
+)
+
+// Parse reads a classification such as "Flam. Liq. 2; Acute Tox. 3 (oral)": abbreviations of CLP or names of the classes in
+// full, with or without their statement, or a statement alone where it belongs to one class only. Items are parted by
+// semicolons or lines, or by commas. Its error is an *Error that names the item.
+func (b *Book) Parse(text string, rules RuleSet) ([]Classified, error) {
+	var found []Classified
+	for _, item := range items(text) {
+		classified, err := b.parseItem(item, rules)
+		if err != nil {
+			return nil, err
+		}
+		again := slices.ContainsFunc(found, func(f Classified) bool { return f.Class == classified.Class && f.Detail == classified.Detail })
+		if !again {
+			found = append(found, classified)
+		}
+	}
+	if len(found) == 0 {
+		return nil, wrong("No class is given. Write classes like Flam. Liq. 2; Acute Tox. 3 (oral).")
+	}
+	return found, contradiction(found)
+}
+
+// items parts a classification; a comma before a statement belongs to its class.
+func items(text string) (items []string) {
+	for _, part := range strings.FieldsFunc(text, func(r rune) bool { return r == ';' || r == '\n' || r == '\r' || r == '|' }) {
+		depth, from := 0, 0
+		for i, r := range part {
+			switch r {
+			case '(':
+				depth++
+			case ')':
+				depth--
+			case ',':
+				if depth == 0 && !goesOn(part[i+1:]) {
+					items = append(items, part[from:i])
+					from = i + 1
+				}
+			}
+		}
+		items = append(items, part[from:])
+	}
+	kept := items[:0]
+	for _, item := range items {
+		if item = strings.TrimSpace(item); item != "" {
+			kept = append(kept, item)
+		}
+	}
+	return kept
+}
+
+// goesOn tells whether what stands behind a comma belongs to the class before it: its statement, or its category.
+func goesOn(text string) bool {
+	text = strings.TrimSpace(text)
+	at := codeInside.FindStringIndex(text)
+	return at != nil && at[0] == 0 || slices.ContainsFunc(categoryWords, func(word string) bool {
+		return len(text) >= len(word) && strings.EqualFold(text[:len(word)], word)
+	})
+}
+
+// categoryWords are words that stand before a category.
+var categoryWords = []string{"category", "kategorie", "catégorie", "categoría", "cat", "type", "division", "div"}
+
+// plain leaves letters and digits, small, so that "Flam. Liq. 2" and "flam liq 2" are one.
+func plain(text string) string {
+	return strings.Map(func(r rune) rune {
+		if unicode.IsLetter(r) || unicode.IsDigit(r) {
+			return unicode.ToLower(r)
+		}
+		return -1
+	}, text)
+}
+
+// routes are the words for what a class is of.
+var routes = map[string]string{
+	"oral": "oral", "swallowed": "oral", "ingestion": "oral", "dermal": "dermal", "skin": "dermal", "skincontact": "dermal",
+	"inhalation": "inhalation", "inhal": "inhalation", "inhaled": "inhalation", "gas": "inhalation", "gases": "inhalation", "vapour": "inhalation",
+	"vapours": "inhalation", "vapor": "inhalation", "dust": "inhalation", "mist": "inhalation", "dustmist": "inhalation", "dustsmists": "inhalation",
+	"rti": "respiratory irritation", "respiratoryirritation": "respiratory irritation", "respiratorytractirritation": "respiratory irritation", "irritation": "respiratory irritation",
+	"narcotic": "narcotic effects", "narcosis": "narcotic effects", "narcoticeffects": "narcotic effects",
+	"comp": "Comp.", "compressed": "Comp.", "liq": "Liq.", "liquefied": "Liq.", "diss": "Diss.", "dissolved": "Diss.", "refliq": "Ref. Liq.",
+	"refrigerated": "Ref. Liq.", "refrigeratedliquefied": "Ref. Liq.", "pyrophoric": "pyrophoric", "unstablea": "unstable A", "unstableb": "unstable B",
+}
+
+// reproductive are the letters that say which of the two a thing harms (CLP, Annex VI, 1.1.2.1.2).
+var reproductive = map[string][]string{"1": {"F", "D", "FD", "Fd", "Df"}, "2": {"f", "d", "fd"}}
+
+func (b *Book) parseItem(item string, rules RuleSet) (Classified, error) {
+	text, detail, codes := item, "", []string(nil)
+	for _, bracket := range inBrackets.FindAllStringSubmatch(text, -1) {
+		if !codeInside.MatchString(bracket[1]) {
+			detail = strings.TrimSpace(bracket[1])
+		}
+	}
+	codes = codeInside.FindAllString(text, -1)
+	text = inBrackets.ReplaceAllString(text, " ")
+	text = codeInside.ReplaceAllString(text, " ")
+	name := plain(text)
+	for _, word := range categoryWords {
+		if at := strings.LastIndex(name, plain(word)); at > 2 && len(name)-at-len(plain(word)) <= 3 {
+			name = name[:at] + name[at+len(plain(word)):]
+			break
+		}
+	}
+	var fit []*Class
+	for i := range b.Classes {
+		c := &b.Classes[i]
+		switch {
+		case name == "" && len(codes) > 0:
+			if slices.ContainsFunc(c.Hazards, func(h string) bool {
+				return strings.EqualFold(h, codes[0]) || c.Class == "Repr." && strings.HasPrefix(codes[0], h)
+			}) {
+				fit = append(fit, c)
+			}
+		case name == plain(c.Class+c.Category) || name == plain(c.Name+c.Category) || name == plain(singular(c.Name)+c.Category) || name == plain(c.Class+c.Category+c.Of):
+			fit = append(fit, c)
+		}
+	}
+	if len(fit) == 0 {
+		return Classified{}, b.unknown(item, name)
+	}
+	if fit = ofRules(fit, rules); len(fit) == 0 {
+		return Classified{}, wrong("%q is no class under these rules (%s). Choose another rule set, or leave it out.", item, rules)
+	}
+	if name == "" && slices.ContainsFunc(fit, func(c *Class) bool {
+		return c.Class != fit[0].Class || c.Signal != fit[0].Signal || !slices.Equal(c.Pictograms, fit[0].Pictograms)
+	}) {
+		return Classified{}, ambiguous(item, fit)
+	}
+	return b.choose(item, fit, detail, codes)
+}
+
+// singular lets "flammable liquid 2" stand for "Flammable liquids 2".
+func singular(name string) string { return strings.TrimSuffix(name, "s") }
+
+func ofRules(classes []*Class, rules RuleSet) (fit []*Class) {
+	for _, c := range classes {
+		if c.Rules == nil || slices.Contains(c.Rules, rules) {
+			fit = append(fit, c)
+		}
+	}
+	return fit
+}
+
+// choose tells which of a class's kinds is meant, by route, effect or statement.
+func (b *Book) choose(item string, fit []*Class, detail string, codes []string) (Classified, error) {
+	of, known := routes[plain(detail)]
+	if detail != "" && known {
+		for _, c := range fit {
+			if c.Of == of {
+				return made(c, "", codes)
+			}
+		}
+	}
+	for _, code := range codes {
+		var with []*Class
+		for _, c := range fit {
+			if slices.ContainsFunc(c.Hazards, func(h string) bool {
+				return strings.EqualFold(h, code) || strings.HasPrefix(strings.ToUpper(code), h) && len(code) > len(h)
+			}) {
+				with = append(with, c)
+			}
+		}
+		if len(with) > 0 {
+			fit = with
+		} else if strings.HasPrefix(strings.ToUpper(code), "H") || len(fit) == 0 {
+			return Classified{}, wrong("%q: %s does not belong to this class. Leave the statement out, or correct the class.", item, code)
+		}
+	}
+	for _, c := range fit { // a kind that needs no word more
+		if c.Of == "" {
+			return made(c, detail, codes)
+		}
+	}
+	if len(fit) == 1 {
+		return made(fit[0], detail, codes)
+	}
+	return Classified{}, ambiguous(item, fit)
+}
+
+// ambiguous asks which of several classes is meant.
+func ambiguous(item string, fit []*Class) error {
+	var kinds []string
+	for _, c := range fit {
+		kind := c.Of
+		if c.Class != fit[0].Class || c.Category != fit[0].Category {
+			kind = c.String()
+		}
+		kinds = append(kinds, kind)
+	}
+	return wrong("%q: say which is meant: %s.", item, strings.Join(kinds, ", "))
+}
+
+// made takes the detail of a class into its statements.
+func made(c *Class, detail string, codes []string) (Classified, error) {
+	m := Classified{Class: c, Detail: detail, Hazards: c.Hazards}
+	if c.Class == "Repr." {
+		letters := reproductive[c.Category[:1]]
+		for _, word := range append([]string{detail}, codes...) {
+			suffix := word
+			if len(word) > 4 && strings.HasPrefix(word, "H3") {
+				suffix = word[4:]
+			}
+			if slices.Contains(letters, suffix) {
+				m.Hazards = []string{c.Hazards[0] + suffix}
+				if suffix == detail {
+					m.Detail = ""
+				}
+			}
+		}
+	}
+	return m, nil
+}
+
+// unknown says what an unknown class may have been.
+func (b *Book) unknown(item, name string) error {
+	var near []string
+	for i := range b.Classes {
+		c := &b.Classes[i]
+		if short := plain(c.Class); strings.HasPrefix(name, short) && c.Category != "" {
+			if !slices.Contains(near, c.Class+" "+c.Category) {
+				near = append(near, c.Class+" "+c.Category)
+			}
+		}
+	}
+	if len(near) > 0 {
+		return wrong("%q is no category of this class; there are %s.", item, strings.Join(near, ", "))
+	}
+	return wrong("%q is no hazard class. Write it as in section 2 of its safety data sheet, such as Flam. Liq. 2 or Acute Tox. 3 (oral).", item)
+}
+
+// exclusive are classes of which a thing has one at most.
+var exclusive = [][]string{
+	{"Flam. Gas", "Flam. Liq.", "Flam. Sol."}, {"Skin Corr.", "Skin Irrit."}, {"Eye Dam.", "Eye Irrit."},
+	{"Ox. Gas", "Ox. Liq.", "Ox. Sol."}, {"Pyr. Liq.", "Pyr. Sol."}, {"Unst. Expl.", "Expl."}, {"PBT", "vPvB"}, {"PMT", "vPvM"},
+}
+
+// contradiction says which two of the classes cannot both be true of one thing.
+func contradiction(found []Classified) error {
+	for i := range found {
+		for j := range i {
+			a, c := &found[j], &found[i]
+			if a.Class.Class == c.Class.Class && contradict(a, c) {
+				return wrong("%s and %s contradict each other: a thing has one category of a class. Keep the one that is true.", a, c)
+			}
+			for _, group := range exclusive {
+				if a.Class.Class != c.Class.Class && slices.Contains(group, a.Class.Class) && slices.Contains(group, c.Class.Class) {
+					return wrong("%s and %s contradict each other: where the graver is true, the other is not said. Keep one.", a, c)
+				}
+			}
+		}
+	}
+	return nil
+}
+
+// contradict tells whether two entries of one class cannot both be true: of one route or organ there is one category, and a
+// gas is under pressure in one way.
+func contradict(a, c *Classified) bool {
+	switch a.Class.Class {
+	case "Acute Tox.":
+		return a.Class.Of == c.Class.Of
+	case "STOT SE", "STOT RE":
+		return a.Class.Category != c.Class.Category && a.Class.Category != "3" && c.Class.Category != "3" && a.Detail == c.Detail
+	case "Press. Gas":
+		return true
+	default:
+		return a.Class.Category != c.Class.Category
+	}
+}

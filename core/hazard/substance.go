@@ -1,0 +1,198 @@
+package hazard
+
+import (
+	"slices"
+	"strings"
+	"unicode"
+)
+
+// A Substance is one of the book's list, or one of one's own.
+type Substance struct {
+	CAS            string            `json:"cas"`
+	EC             string            `json:"ec,omitempty"`
+	Formula        string            `json:"formula,omitempty"`
+	Names          map[string]string `json:"names"` // by language
+	Synonyms       []string          `json:"synonyms,omitempty"`
+	Classification string            `json:"classification"`         // as Parse reads it; empty: it is not classified
+	Supplemental   []string          `json:"supplemental,omitempty"` // EUH codes
+	UN             string            `json:"un,omitempty"`           // number, four digits
+	Transport      string            `json:"transport,omitempty"`    // class, with subsidiary hazards in brackets
+	PackingGroup   string            `json:"packingGroup,omitempty"`
+}
+
+func (b *Book) takeSubstance(row []string) error {
+	s := Substance{CAS: row[0], EC: row[1], Formula: row[2], Names: map[string]string{}, Classification: row[8], Supplemental: strings.Fields(row[9]),
+		UN: row[10], Transport: row[11], PackingGroup: row[12]}
+	for i, language := range Languages {
+		s.Names[language] = row[3+i]
+	}
+	for synonym := range strings.SplitSeq(row[7], ";") {
+		if synonym != "" {
+			s.Synonyms = append(s.Synonyms, synonym)
+		}
+	}
+	return b.Add(s)
+}
+
+// Add takes a substance into the book, in the place of one with its number. Its error is an *Error that says what is wrong with it.
+func (b *Book) Add(s Substance) error {
+	if err := CheckCAS(s.CAS); err != nil {
+		return err
+	}
+	if s.EC != "" {
+		if err := CheckEC(s.EC); err != nil {
+			return err
+		}
+	}
+	if s.Classification != "" {
+		if _, err := b.Parse(s.Classification, CLP); err != nil {
+			return err
+		}
+	}
+	for _, code := range s.Supplemental {
+		if b.statements[code] == nil {
+			return wrong("%s is no statement.", code)
+		}
+	}
+	at, known := b.byNumber[s.CAS]
+	if known {
+		b.Substances[at] = s
+		return nil
+	}
+	b.byNumber[s.CAS] = len(b.Substances)
+	if _, taken := b.byNumber[s.EC]; s.EC != "" && !taken { // hydrates share the number of what is dry
+		b.byNumber[s.EC] = len(b.Substances)
+	}
+	b.Substances = append(b.Substances, s)
+	return nil
+}
+
+// CheckCAS tells what is wrong with a CAS Registry Number: two to seven digits, two, and a check digit, which is the sum of the
+// digits before it, each times its place from the right, modulo 10.
+func CheckCAS(number string) error {
+	parts := strings.Split(number, "-")
+	if len(parts) != 3 || len(parts[0]) < 2 || len(parts[0]) > 7 || len(parts[1]) != 2 || len(parts[2]) != 1 || !digits(parts...) {
+		return wrong("%q is no CAS number; it is written like 67-64-1.", number)
+	}
+	body := parts[0] + parts[1]
+	sum := 0
+	for i := range len(body) {
+		sum += int(body[len(body)-1-i]-'0') * (i + 1)
+	}
+	if want := byte('0' + sum%10); parts[2][0] != want {
+		return wrong("The check digit of the CAS number %s should be %c. Compare the number with its source: a digit is wrong, or two are swapped.", number, want)
+	}
+	return nil
+}
+
+// CheckEC tells what is wrong with an EC number: three digits, three, and a check digit, which is the sum of the digits before
+// it, each times its place from the left, modulo 11.
+func CheckEC(number string) error {
+	parts := strings.Split(number, "-")
+	if len(parts) != 3 || len(parts[0]) != 3 || len(parts[1]) != 3 || len(parts[2]) != 1 || !digits(parts...) {
+		return wrong("%q is no EC number; it is written like 200-662-2.", number)
+	}
+	body := parts[0] + parts[1]
+	sum := 0
+	for i := range len(body) {
+		sum += int(body[i]-'0') * (i + 1)
+	}
+	if want := sum % 11; want == 10 || parts[2][0] != byte('0'+want) {
+		return wrong("The check digit of the EC number %s is wrong. Compare the number with its source.", number)
+	}
+	return nil
+}
+
+func digits(parts ...string) bool {
+	for _, part := range parts {
+		if strings.IndexFunc(part, func(r rune) bool { return r < '0' || r > '9' }) >= 0 {
+			return false
+		}
+	}
+	return true
+}
+
+// Substance returns the substance of a CAS or EC number. Its error is an *Error: the number is none, or the book does not have it.
+func (b *Book) Substance(number string) (*Substance, error) {
+	number = strings.Map(func(r rune) rune {
+		if unicode.Is(unicode.Pd, r) {
+			return '-'
+		}
+		return r
+	}, strings.TrimSpace(number))
+	if at, known := b.byNumber[number]; known {
+		return &b.Substances[at], nil
+	}
+	if CheckEC(number) != nil {
+		if err := CheckCAS(number); err != nil {
+			return nil, err
+		}
+	}
+	return nil, wrong("%s is not among the %d substances here. Give its classification from section 2 of the safety data sheet, or add it as one of your own.", number, len(b.Substances))
+}
+
+// Search returns substances by number, name in any language, synonym, formula or UN number: those that begin with the words
+// first, up to limit.
+func (b *Book) Search(words string, limit int) (found []*Substance) {
+	wanted := strings.ToLower(strings.TrimSpace(words))
+	if wanted == "" {
+		return nil
+	}
+	un := strings.TrimSpace(strings.TrimPrefix(wanted, "un"))
+	var inside []*Substance
+	for i := range b.Substances {
+		s := &b.Substances[i]
+		names := append([]string{s.CAS, s.EC, s.Formula}, s.Synonyms...)
+		for _, language := range Languages {
+			names = append(names, s.Names[language])
+		}
+		begins, has := s.UN != "" && s.UN == un, false
+		for _, name := range names {
+			name = strings.ToLower(name)
+			begins = begins || strings.HasPrefix(name, wanted)
+			has = has || strings.Contains(name, wanted)
+		}
+		if begins {
+			found = append(found, s)
+		} else if has {
+			inside = append(inside, s)
+		}
+	}
+	found = append(found, inside...)
+	return found[:min(len(found), limit)]
+}
+
+// SubstanceLabel returns what stands on the label of a substance of the book.
+func (b *Book) SubstanceLabel(s *Substance, w Wanted) (*Label, error) {
+	var classes []Classified
+	if s.Classification != "" {
+		var err error
+		for _, item := range items(s.Classification) { // what this rule set does not know is left out below
+			if one, wrong := b.Parse(item, w.Rules); wrong == nil {
+				classes = append(classes, one...)
+			} else {
+				err = wrong
+			}
+		}
+		if len(classes) == 0 {
+			return nil, err
+		}
+	}
+	l, err := b.Label(classes, w)
+	if err != nil {
+		return nil, err
+	}
+	for _, code := range s.Supplemental {
+		if slices.ContainsFunc(l.Supplemental, func(r Reasoned) bool { return r.Code == code }) {
+			continue
+		}
+		text, _ := b.Text(code, l.Language)
+		r := Reasoned{Code: code, Text: text, Because: []string{"entry of " + s.CAS}}
+		if l.Rules == CLP {
+			l.Supplemental = append(l.Supplemental, r)
+		} else {
+			l.LeftOut = append(l.LeftOut, LeftOut{Code: code, Text: text, Because: r.Because, May: true, Why: "EUH statements belong to CLP (annex II, part 1); here they may be said besides"})
+		}
+	}
+	return l, nil
+}

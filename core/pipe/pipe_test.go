@@ -1,0 +1,96 @@
+package pipe_test
+
+import (
+	"fmt"
+	"testing"
+
+	"github.com/stretchr/testify/require"
+
+	"oddspool/core/pipe"
+)
+
+func TestContentsFindTheirGroup(t *testing.T) {
+	for _, test := range []struct {
+		rules                    pipe.RuleSet
+		contents, field, letters string
+	}{
+		{pipe.ISO, "cooling water", "green", "white"}, {pipe.ISO, "Steam", "silver-grey", "black"}, {pipe.ISO, "hydraulic oil", "brown", "white"},
+		{pipe.ISO, "natural gas", "yellow", "black"}, {pipe.ISO, "Sulphuric acid 98 %", "violet", "white"}, {pipe.ISO, "caustic soda (50 %)", "violet", "white"},
+		{pipe.ISO, "compressed air", "light blue", "black"}, {pipe.ISO, "fire water", "red", "white"}, {pipe.ISO, "syrup", "black", "white"}, {pipe.ISO, "water, drinking", "green", "white"},
+		{pipe.ASME, "fire water", "red", "white"}, {pipe.ASME, "ammonia", "orange", "black"}, {pipe.ASME, "oxygen", "yellow", "black"}, {pipe.ASME, "hydrogen", "yellow", "black"},
+		{pipe.ASME, "lube oil", "brown", "white"}, {pipe.ASME, "boiler feed water", "green", "white"}, {pipe.ASME, "compressed air", "blue", "white"}, {pipe.ASME, "defined-purple", "purple", "white"},
+		{pipe.DIN, "drinking water", "green", "white"}, {pipe.DIN, "steam", "red", "white"}, {pipe.DIN, "air", "grey", "black"}, {pipe.DIN, "natural gas", "yellow", "black"},
+		{pipe.DIN, "nitrogen", "yellow", "black"}, {pipe.DIN, "hydrochloric acid", "orange", "black"}, {pipe.DIN, "lye", "violet", "white"}, {pipe.DIN, "diesel", "brown", "white"},
+		{pipe.DIN, "oxygen", "blue", "white"},
+	} {
+		group, err := pipe.Find(test.rules, test.contents)
+		require.NoError(t, err, "%+v", test)
+		require.Equal(t, []string{test.field, test.letters}, []string{group.Field, group.Letters}, "%+v", test)
+	}
+	flammable, err := pipe.Find(pipe.DIN, "biogas")
+	require.NoError(t, err)
+	require.Equal(t, "red", flammable.Stripe, "DIN 2403: flammable gases have a red band")
+}
+
+func TestContentsThatAreNotKnownAreAskedFor(t *testing.T) {
+	for _, test := range []struct {
+		rules    pipe.RuleSet
+		contents string
+	}{{pipe.ISO, "hydrogen peroxide"}, {pipe.ASME, "waste gas"}, {pipe.DIN, "oxygen scavenger"}, {pipe.ISO, "stuff"}, {pipe.ISO, " "}, {"ansi", "water"}} {
+		_, err := pipe.Find(test.rules, test.contents)
+		require.IsType(t, &pipe.Error{}, err, "%+v", test)
+	}
+	_, err := pipe.Find(pipe.DIN, "waste gas")
+	require.ErrorContains(t, err, "4-flammable-gases, 5-other-gases")
+}
+
+func TestSizesFollowTheDiameter(t *testing.T) {
+	for _, test := range []struct{ diameter, letters, length float64 }{ // ASME A13.1-2020, table 2
+		{19, 13, 200}, {32, 13, 200}, {38, 19, 200}, {51, 19, 200}, {60, 32, 300}, {64, 32, 300}, {150, 32, 300}, {200, 64, 600}, {250, 64, 600}, {251, 89, 800}, {1000, 89, 800},
+	} {
+		m, err := pipe.Mark(pipe.ASME, test.diameter)
+		require.NoError(t, err)
+		require.Equal(t, []float64{test.letters, test.length, 2 * test.letters}, []float64{m.Letters, m.Length, m.Height}, "%g mm", test.diameter)
+	}
+	_, err := pipe.Mark(pipe.ASME, 12)
+	require.ErrorContains(t, err, "permanent tag")
+	m, err := pipe.Mark(pipe.ISO, 12)
+	require.NoError(t, err)
+	require.Equal(t, 37.7, m.Round)
+	for _, diameter := range []float64{0, -4, 20_000} {
+		_, err = pipe.Mark(pipe.ISO, diameter)
+		require.IsType(t, &pipe.Error{}, err)
+	}
+	_, err = pipe.Mark("ansi", 60)
+	require.ErrorContains(t, err, "iso, asme and din")
+	thick, err := pipe.Mark(pipe.DIN, 500)
+	require.NoError(t, err)
+	require.Equal(t, []int{1, 3}, []int{m.Rows(), thick.Rows()})
+}
+
+func TestMarkersOfARunAreCounted(t *testing.T) {
+	total, why, err := pipe.Count(pipe.ISO, pipe.Run{Length: 40, Valves: 3, Bends: 2, Branches: 1, Walls: 1})
+	require.NoError(t, err)
+	require.Equal(t, 5+3+4+1+2, total)
+	require.Len(t, why, 5)
+	total, _, err = pipe.Count(pipe.ASME, pipe.Run{Length: 40})
+	require.NoError(t, err)
+	require.Equal(t, 3, total)
+	total, _, err = pipe.Count(pipe.ASME, pipe.Run{Length: 40, Spacing: 5})
+	require.NoError(t, err)
+	require.Equal(t, 9, total)
+	total, _, err = pipe.Count(pipe.ISO, pipe.Run{})
+	require.NoError(t, err)
+	require.Zero(t, total)
+	for _, run := range []pipe.Run{{Length: -1}, {Valves: -1}, {Length: 5, Spacing: -2}} {
+		_, _, err = pipe.Count(pipe.ISO, run)
+		require.IsType(t, &pipe.Error{}, err)
+	}
+}
+
+func ExampleFind() {
+	group, _ := pipe.Find(pipe.ASME, "ammonia")
+	marking, _ := pipe.Mark(pipe.ASME, 89)
+	fmt.Println(group.Letters, "on", group.Field, "with letters of", marking.Letters, "mm on", marking.Length, "mm")
+	// Output: black on orange with letters of 32 mm on 300 mm
+}
