@@ -48,6 +48,7 @@ func commands() []command {
 		{"fit", "say whether a printer takes a stock, and a design on it", fit},
 		{"code", "write one code, list the symbologies, or read a picture back", codeCommand},
 		{"stock", "look stocks up in the catalogue", stockCommand},
+		{"symbol", "list the symbols of the library, or draw one", symbolCommand},
 		{"hazard", "say what stands on the label of a chemical, and why", hazardCommand},
 		{"pipe", "say how a pipe is marked", pipeCommand},
 		{"sign", "say how large a sign is for a distance", signCommand},

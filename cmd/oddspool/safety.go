@@ -1,11 +1,14 @@
 package main
 
 import (
+	"bytes"
 	"context"
 	"encoding/json"
 	"errors"
 	"flag"
 	"fmt"
+	"os"
+	"path/filepath"
 	"regexp"
 	"strconv"
 	"strings"
@@ -13,6 +16,7 @@ import (
 	"oddspool/core/hazard"
 	"oddspool/core/pipe"
 	"oddspool/core/sign"
+	"oddspool/core/symbols"
 )
 
 // told makes the errors of the safety rules sentences to whoever asked.
@@ -189,6 +193,48 @@ func pipeCommand(_ context.Context, c *console, args []string) error {
 		Markers  int          `json:"markers,omitempty"`
 		Why      []string     `json:"why,omitempty"`
 	}{group.Rules.Name(), group, mark, mark.Rows(), total, why})
+}
+
+// symbolCommand lists the symbols of the library, or draws one.
+func symbolCommand(_ context.Context, c *console, args []string) error {
+	var list bool
+	var search, family, draw, out string
+	var side int
+	err := flags(c, "symbol", args, func(f *flag.FlagSet) {
+		f.BoolVar(&list, "list", false, "list all symbols as JSON")
+		f.StringVar(&search, "search", "", "list those that answer `WORDS`, such as 'slippery'")
+		f.StringVar(&family, "family", "", "list those of a `FAMILY`: "+strings.Join(symbols.Families, ", "))
+		f.StringVar(&draw, "draw", "", "draw the symbol `ID`, such as W012 or GHS02")
+		f.StringVar(&out, "out", "", "`FILE` with .svg or .png to draw it into")
+		f.IntVar(&side, "size", 480, "of a PNG, `DOTS` of its side")
+	})
+	switch {
+	case err != nil:
+		return err
+	case draw == "" && !list && search == "" && family == "":
+		return &usageError{"say -list, -search, -family or -draw"}
+	case draw == "":
+		return printJSON(c, append([]*symbols.Symbol{}, symbols.Search(search, family)...))
+	case side < 8 || side > 8192:
+		return &usageError{fmt.Sprintf("-size %d is no side; it has 8 to 8192 dots", side)}
+	}
+	s, err := symbols.Find(draw)
+	if err != nil {
+		return &sentenceError{fmt.Sprintf("There is no symbol %q. List them with -list, or look for one with -search.", draw)}
+	}
+	var drawn bytes.Buffer
+	switch strings.ToLower(filepath.Ext(out)) {
+	case ".svg":
+		drawn.Write(s.SVG())
+	case ".png":
+		err = s.Picture(&drawn, side)
+	default:
+		return &usageError{fmt.Sprintf("-out %q is to end in .svg or .png", out)}
+	}
+	if err != nil {
+		return err
+	}
+	return os.WriteFile(out, drawn.Bytes(), 0o644)
 }
 
 // signCommand prints how large a sign is for a distance, or from how far one is read.

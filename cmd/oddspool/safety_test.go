@@ -2,6 +2,9 @@ package main
 
 import (
 	"encoding/json"
+	"image/png"
+	"os"
+	"path/filepath"
 	"testing"
 
 	"github.com/stretchr/testify/require"
@@ -62,6 +65,33 @@ func TestPipesAndSignsOfTheCommandLine(t *testing.T) {
 	require.JSONEq(t, `{"signDistance": 5, "letterDistance": 3}`, out)
 }
 
+func TestSymbolsOfTheCommandLine(t *testing.T) {
+	code, out, message := do("symbol", "-list")
+	require.Zero(t, code, message)
+	var all []struct{ ID, Family, Name string }
+	require.NoError(t, json.Unmarshal([]byte(out), &all))
+	require.GreaterOrEqual(t, len(all), 190)
+	code, out, _ = do("symbol", "-search", "eye wash")
+	require.Zero(t, code)
+	require.Contains(t, out, `"E011"`)
+	folder := t.TempDir()
+	for _, name := range []string{"w.svg", "w.png"} {
+		code, _, message = do("symbol", "-draw", "W012", "-out", filepath.Join(folder, name))
+		require.Zero(t, code, message)
+	}
+	drawing, err := os.ReadFile(filepath.Join(folder, "w.svg"))
+	require.NoError(t, err)
+	require.Contains(t, string(drawing), "<svg")
+	file, err := os.Open(filepath.Join(folder, "w.png"))
+	require.NoError(t, err)
+	defer file.Close()
+	picture, err := png.Decode(file)
+	require.NoError(t, err)
+	require.Equal(t, 480, picture.Bounds().Dx())
+	r, g, b, _ := picture.At(240, 120).RGBA()
+	require.Equal(t, []uint32{0xF7, 0xC6, 0}, []uint32{r >> 8, g >> 8, b >> 8}, "yellow in the triangle")
+}
+
 func TestWrongQuestionsAboutSafety(t *testing.T) {
 	for _, test := range []struct {
 		says string
@@ -84,6 +114,10 @@ func TestWrongQuestionsAboutSafety(t *testing.T) {
 		{"no light", 1, []string{"sign", "-letters", "5mm", "-light", "none"}},
 		{"no distance", 1, []string{"sign", "-distance", "0m"}},
 		{"say -distance", 2, []string{"sign"}},
+		{"There is no symbol", 1, []string{"symbol", "-draw", "W999", "-out", "x.svg"}},
+		{"end in .svg or .png", 2, []string{"symbol", "-draw", "W001", "-out", "x.gif"}},
+		{"8 to 8192", 2, []string{"symbol", "-draw", "W001", "-out", "x.png", "-size", "5"}},
+		{"say -list", 2, []string{"symbol"}},
 	} {
 		code, _, message := do(test.args...)
 		require.Equal(t, test.code, code, "%v: %s", test.args, message)

@@ -62,10 +62,11 @@ type element struct {
 	fill     int              // of what it is filled with
 	shades   *picture.Picture // of a picture, what it shows
 	dots     *render.Plane    // of a picture, before its turn
-	grows    bool             // what it says may reach on along a piece that is as long as its content
-	when     piece            // the field that its condition asks for
-	around   []int            // of a frame, the elements that it stands round
-	faces    []*typeset.Face  // of a text's pieces, where they differ; nil: all in face
+	symbol   *symbol
+	grows    bool            // what it says may reach on along a piece that is as long as its content
+	when     piece           // the field that its condition asks for
+	around   []int           // of a frame, the elements that it stands round
+	faces    []*typeset.Face // of a text's pieces, where they differ; nil: all in face
 }
 
 type piece struct {
@@ -267,6 +268,13 @@ func (c *Composer) prepare(d *design.Element, fields []string) (element, error) 
 	e := element{fixed: d.Fixed()}
 	e.box = render.Box{X: c.grid.Dots(d.X), Y: c.grid.Dots(d.Y), W: max(c.grid.Dots(d.Width), 1), H: max(c.grid.Dots(d.Height), 1)}
 	e.boxWidth, e.boxTall = d.Turn.Size(e.box.W, e.box.H)
+	if d.When != nil {
+		e.when = findFields([]design.Piece{{Field: d.When.Field}}, fields)[0]
+	}
+	if d.Kind == design.Symbol {
+		e.symbol = c.prepareSymbol(d, &e)
+		return e, nil
+	}
 	e.ink = c.ink(d.Ink)
 	if d.Shape != nil && d.Shape.Fill != "" {
 		e.fill = c.ink(d.Shape.Fill)
@@ -274,9 +282,6 @@ func (c *Composer) prepare(d *design.Element, fields []string) (element, error) 
 	e.grows = c.grows && (d.Text == nil || !d.Text.Wrap) && (c.design.Turn.Sideways() && d.Turn == 0 || !c.design.Turn.Sideways() && d.Turn == 90)
 	e.pieces = findFields(d.Says, fields)
 	c.translate(d, &e)
-	if d.When != nil {
-		e.when = findFields([]design.Piece{{Field: d.When.Field}}, fields)[0]
-	}
 	var err error
 	switch d.Kind {
 	case design.Text:
@@ -448,6 +453,9 @@ func (c *Composer) grow(l *Label) {
 func (c *Composer) element(l *Label, i int, record []string) {
 	first := len(l.List.Items)
 	c.fill(l, i, record)
+	if c.elements[i].symbol != nil {
+		return // it has inks of its own
+	}
 	for j := first; j < len(l.List.Items); j++ {
 		l.List.Items[j].Ink = c.elements[i].ink
 	}
@@ -470,6 +478,9 @@ func (c *Composer) fill(l *Label, i int, record []string) {
 	case design.Picture:
 		l.List.Dots(i, render.Box{W: e.boxWidth, H: e.boxTall}, e.dots)
 		l.List.Place(first, e.box.X, e.box.Y, d.Turn, e.boxWidth, e.boxTall)
+		return
+	case design.Symbol:
+		c.drawSymbol(l, i)
 		return
 	case design.Box, design.Oval:
 		weight := max(c.grid.Dots(d.Weight), 1)

@@ -59,6 +59,9 @@ func (d *Design) CarriedTurned(s stock.Stock, p stock.Printer, turn *measure.Tur
 		if e.Code != nil {
 			e.Code = new(*e.Code)
 		}
+		if e.Symbol != nil {
+			e.Symbol = new(*e.Symbol)
+		}
 		if e.Picture != nil {
 			e.Picture = new(*e.Picture)
 		}

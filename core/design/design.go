@@ -131,6 +131,7 @@ const (
 	Oval Kind = "oval" // an ellipse that fills its box
 
 	Picture Kind = "picture" // a picture as dots of one ink
+	Symbol  Kind = "symbol"  // a symbol of the library, as large as its box allows
 )
 
 // An Element is one thing on the label. Its box is what it was given; what it really takes is
@@ -155,6 +156,7 @@ type Element struct {
 	Code    *CodeLooks     `json:"code,omitempty"`    // of a code
 	Weight  measure.Length `json:"weight,omitempty"`  // of an outline, at least one dot
 	Picture *PictureLooks  `json:"picture,omitempty"` // of a picture
+	Symbol  *SymbolLooks   `json:"symbol,omitempty"`  // of a symbol
 	Shape   *Shape         `json:"shape,omitempty"`   // of a box or an oval, and of a line that is not plain
 
 	Around   []string       `json:"around,omitempty"`   // of a box or an oval: it is a frame round these elements, wherever they are
@@ -214,6 +216,12 @@ type PictureLooks struct {
 	Lighter int         `json:"lighter,omitempty"` // per cent; below zero darker
 	Stretch bool        `json:"stretch,omitempty"` // fill the box, proportions or not
 	Crop    *Crop       `json:"crop,omitempty"`    // what of it is shown; nil: all
+}
+
+// SymbolLooks is which symbol of the library it is.
+type SymbolLooks struct {
+	ID      string `json:"id"`                // of package symbols
+	NoFrame bool   `json:"noFrame,omitempty"` // its frame is printed on the stock already
 }
 
 // A Crop is what is cut off a picture at each side, in per cent of its width or height.

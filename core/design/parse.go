@@ -211,7 +211,7 @@ func (d *Design) Check() []Fault {
 		if crop := cropOf(&d.Elements[i]); crop.Left+crop.Right > 99 || crop.Top+crop.Bottom > 99 {
 			faults = append(faults, Fault{path + ".picture.crop", "Nothing would be left of the picture; cut less off."})
 		}
-		if dotted := element.Kind == Picture || element.Shape != nil && element.Shape.Tint > 0; dotted && area(element.Width, element.Height, d.Printer.Resolution) > MaxDots {
+		if dotted := element.Kind == Picture || element.Kind == Symbol || element.Shape != nil && element.Shape.Tint > 0; dotted && area(element.Width, element.Height, d.Printer.Resolution) > MaxDots {
 			faults = append(faults, Fault{path, fmt.Sprintf("%v × %v at %v has more dots than are drawn; make it smaller.", element.Width, element.Height, d.Printer.Resolution)})
 		}
 		if element.Kind == Text && element.Text == nil {
@@ -222,6 +222,9 @@ func (d *Design) Check() []Fault {
 		}
 		if element.Kind == Picture && element.Picture == nil {
 			faults = append(faults, Fault{path, `A picture needs to say which: "picture": {"hash": …}.`})
+		}
+		if element.Kind == Symbol && element.Symbol == nil {
+			faults = append(faults, Fault{path, `A symbol needs to say which: "symbol": {"id": …}.`})
 		}
 		if element.Kind == Code && element.Code == nil {
 			faults = append(faults, Fault{path, `A code needs its looks: "code": {"symbology": …, "module": …}.`})

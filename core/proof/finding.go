@@ -49,32 +49,35 @@ type Kind string
 
 // The kinds of finding.
 const (
-	FieldGone    Kind = "field-gone"   // the records lack a field that is used
-	Empty        Kind = "empty"        // an element says nothing
-	TooLong      Kind = "too-long"     // words stick out of their box and are cut
-	NoGlyph      Kind = "no-glyph"     // no typeface has a character
-	BadData      Kind = "bad-data"     // the code cannot hold what it should say
-	CodeTooBig   Kind = "code-big"     // a code is larger than its box
-	OffLabel     Kind = "off-label"    // something reaches over the edge
-	NoPrint      Kind = "no-print"     // something lies where the printer cannot print, or must not
-	NoInk        Kind = "no-ink"       // the printer cannot show an ink on this stock
-	LowContrast  Kind = "low-contrast" // a scanner cannot tell the bars from what they stand on
-	ModuleRange  Kind = "module-range" // the module is smaller or larger than the standard has it
-	LowBars      Kind = "low-bars"     // bars are lower than the standard has them
-	Ladder       Kind = "ladder"       // bars lie across the feed, and the printer is fast
-	GS1Lacks     Kind = "gs1-lacks"    // GS1 data needs other data with it
-	QuietCut     Kind = "quiet-cut"    // a quiet zone is not free
-	ReadsOther   Kind = "reads-other"  // read back, a code says something else or nothing
-	Overlap      Kind = "overlap"      // a text lies over another element
-	Spaces       Kind = "spaces"       // a code begins or ends with white space
-	Twice        Kind = "twice"        // a code says the same on two records
-	BadFormula   Kind = "bad-formula"  // a formula or a change of a value gives nothing
-	Untranslated Kind = "untranslated" // fixed words are not known in the language of a label
-	BlankLabel   Kind = "blank-label"  // nothing is on it
-	Jagged       Kind = "jagged"       // a picture is blown up until its dots are seen
-	Blob         Kind = "blob"         // a picture becomes nearly all dark, or bare
-	SmallType    Kind = "small-type"   // letters are too small to be told apart
-	Tint         Kind = "tint"         // the dots of a tint will not hold
+	FieldGone    Kind = "field-gone"    // the records lack a field that is used
+	Empty        Kind = "empty"         // an element says nothing
+	TooLong      Kind = "too-long"      // words stick out of their box and are cut
+	NoGlyph      Kind = "no-glyph"      // no typeface has a character
+	BadData      Kind = "bad-data"      // the code cannot hold what it should say
+	CodeTooBig   Kind = "code-big"      // a code is larger than its box
+	OffLabel     Kind = "off-label"     // something reaches over the edge
+	NoPrint      Kind = "no-print"      // something lies where the printer cannot print, or must not
+	NoInk        Kind = "no-ink"        // the printer cannot show an ink on this stock
+	LowContrast  Kind = "low-contrast"  // a scanner cannot tell the bars from what they stand on
+	ModuleRange  Kind = "module-range"  // the module is smaller or larger than the standard has it
+	LowBars      Kind = "low-bars"      // bars are lower than the standard has them
+	Ladder       Kind = "ladder"        // bars lie across the feed, and the printer is fast
+	GS1Lacks     Kind = "gs1-lacks"     // GS1 data needs other data with it
+	QuietCut     Kind = "quiet-cut"     // a quiet zone is not free
+	ReadsOther   Kind = "reads-other"   // read back, a code says something else or nothing
+	Overlap      Kind = "overlap"       // a text lies over another element
+	Spaces       Kind = "spaces"        // a code begins or ends with white space
+	Twice        Kind = "twice"         // a code says the same on two records
+	BadFormula   Kind = "bad-formula"   // a formula or a change of a value gives nothing
+	Untranslated Kind = "untranslated"  // fixed words are not known in the language of a label
+	BlankLabel   Kind = "blank-label"   // nothing is on it
+	Jagged       Kind = "jagged"        // a picture is blown up until its dots are seen
+	Blob         Kind = "blob"          // a picture becomes nearly all dark, or bare
+	SmallType    Kind = "small-type"    // letters are too small to be told apart
+	Tint         Kind = "tint"          // the dots of a tint will not hold
+	NoSymbol     Kind = "no-symbol"     // the library does not have a symbol
+	SmallSymbol  Kind = "small-symbol"  // a symbol is too small to be told
+	SymbolColour Kind = "symbol-colour" // a symbol is not in its colours
 )
 
 // A Finding is one thing wrong with one label.
@@ -198,6 +201,7 @@ func (c *Checker) Look(findings []Finding, number int, record []string) ([]Findi
 		}
 		c.ink(element, say)
 		c.picture(i, element, say)
+		c.symbol(i, element, say)
 		if part.Says != "" || len(element.Says) == 0 {
 			c.seen(i, element, say)
 		}

@@ -21,7 +21,7 @@ const (
 
 // seen says so when an element's ink does not show on the face.
 func (c *Checker) seen(i int, element *design.Element, say sayer) {
-	if element.Kind == design.Code { // a scanner judges it
+	if element.Kind == design.Code || element.Kind == design.Symbol { // a scanner judges it, or its standard
 		return
 	}
 	ink := c.composer.Ink(i)

@@ -1,0 +1,106 @@
+package compose
+
+import (
+	"slices"
+
+	"oddspool/core/design"
+	"oddspool/core/render"
+	"oddspool/core/stock"
+	"oddspool/core/symbols"
+)
+
+// A symbol is one as it is printed: dots in its inks, before its turn.
+type symbol struct {
+	of     *symbols.Symbol // nil: the library has none of this name
+	left   int             // of its square in the box, dots
+	top    int
+	layers render.Layers
+	inks   []int // of each layer, render.Bare for what lays the face bare
+}
+
+// prepareSymbol draws a symbol in the inks that there are. One that the library does not have draws nothing, which is a finding.
+func (c *Composer) prepareSymbol(d *design.Element, e *element) *symbol {
+	found, err := symbols.Find(d.Symbol.ID)
+	if err != nil {
+		return &symbol{}
+	}
+	used, err := found.Colours(!d.Symbol.NoFrame)
+	if err != nil {
+		return &symbol{}
+	}
+	side := min(e.boxWidth, e.boxTall)
+	made := &symbol{of: found, left: (e.boxWidth - side) / 2, top: (e.boxTall - side) / 2}
+	can, face := stock.Inks(c.design.Stock, c.design.Printer), c.design.Stock.FaceColour()
+	over := c.coversFill(d)
+	layerOf := map[stock.Ink]int{}
+	for _, colour := range used {
+		wanted := colour
+		if len(used) == 1 && d.Ink != "" && d.Ink != design.Bare { // one of one colour, such as an arrow, takes any
+			wanted = d.Ink
+		}
+		ink, _ := symbols.Shown(wanted, can, face)
+		index := render.Bare
+		switch {
+		case ink != "":
+			index = c.ink(ink)
+		case !over:
+			layerOf[colour] = render.Bare
+			continue
+		default:
+			c.bares = true
+		}
+		at := slices.Index(made.inks, index)
+		if at < 0 {
+			at = len(made.inks)
+			made.inks = append(made.inks, index)
+		}
+		layerOf[colour] = at
+	}
+	if len(made.inks) > 0 { // else all of it is the face
+		made.layers, err = found.Layers(side, len(made.inks), !d.Symbol.NoFrame, func(colour stock.Ink) int { return layerOf[colour] })
+	}
+	if err != nil {
+		return &symbol{}
+	}
+	return made
+}
+
+// coversFill tells whether something filled lies under an element, so that what it leaves bare is to be laid bare.
+func (c *Composer) coversFill(d *design.Element) bool {
+	box := c.boxOf(d)
+	for i := range c.design.Elements {
+		under := &c.design.Elements[i]
+		if under.ID == d.ID {
+			break
+		}
+		if (under.Kind == design.Picture || under.Kind == design.Symbol || under.Shape != nil && under.Shape.Fill != "") && !c.boxOf(under).And(box).Empty() {
+			return true
+		}
+	}
+	return false
+}
+
+func (c *Composer) boxOf(d *design.Element) render.Box {
+	return render.Box{X: c.grid.Dots(d.X), Y: c.grid.Dots(d.Y), W: max(c.grid.Dots(d.Width), 1), H: max(c.grid.Dots(d.Height), 1)}
+}
+
+// drawSymbol adds the dots of a symbol, a list item for each of its inks.
+func (c *Composer) drawSymbol(l *Label, i int) {
+	e, d := &c.elements[i], &c.design.Elements[i]
+	made := e.symbol
+	first := len(l.List.Items)
+	for n, plane := range made.layers {
+		l.List.Dots(i, render.Box{X: made.left, Y: made.top, W: plane.Width, H: plane.Height}, plane)
+		l.List.Items[len(l.List.Items)-1].Ink = made.inks[n]
+	}
+	l.List.Place(first, e.box.X, e.box.Y, d.Turn, e.boxWidth, e.boxTall)
+	side := min(e.boxWidth, e.boxTall)
+	l.Parts[i].Real = render.Box{X: made.left, Y: made.top, W: side, H: side}.Turned(d.Turn, e.boxWidth, e.boxTall)
+	l.Parts[i].Real.X, l.Parts[i].Real.Y = l.Parts[i].Real.X+e.box.X, l.Parts[i].Real.Y+e.box.Y
+}
+
+// Symbol returns the symbol that element i is, and its side in dots; nil where the library does not have it.
+func (c *Composer) Symbol(i int) (*symbols.Symbol, int) {
+	e := &c.elements[i]
+	return e.symbol.of, min(e.boxWidth, e.boxTall)
+}

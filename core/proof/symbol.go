@@ -1,0 +1,59 @@
+package proof
+
+import (
+	"fmt"
+	"strings"
+
+	"oddspool/core/design"
+	"oddspool/core/symbols"
+)
+
+// symbol says so when a symbol is unknown, too small to be told, or not in the colours that its standard asks for.
+func (c *Checker) symbol(i int, element *design.Element, say sayer) {
+	if element.Kind != design.Symbol {
+		return
+	}
+	s, side := c.composer.Symbol(i)
+	if s == nil {
+		say(Error, NoSymbol, fmt.Sprintf("The library has no symbol %q.", element.Symbol.ID), "Choose another one, or take in the reference pack that has it.")
+		return
+	}
+	if side < s.Smallest {
+		perMM := c.design.Printer.Resolution.PerMillimetre()
+		say(Warning, SmallSymbol, fmt.Sprintf("%s is %.1f mm large, %d dots: from %.1f mm on it can be told at %v.", s.Name, float64(side)/perMM, side, float64(s.Smallest)/perMM, c.design.Printer.Resolution),
+			"Make it larger.")
+	}
+	used, err := s.Colours(!element.Symbol.NoFrame)
+	if err != nil || len(used) == 1 { // of one colour: any ink will do
+		return
+	}
+	var lacks []string
+	for _, colour := range used {
+		if _, meant := symbols.Shown(colour, c.inks, c.design.Stock.FaceColour()); !meant {
+			lacks = append(lacks, string(colour))
+		}
+	}
+	if len(lacks) == 0 {
+		return
+	}
+	rule := symbolRules[s.Family]
+	if rule.says == "" {
+		rule = symbolRules["other"]
+	}
+	say(Warning, SymbolColour, fmt.Sprintf("%s needs %s, which cannot be shown here%s.", s.Name, listed(lacks), rule.says), rule.do)
+}
+
+// symbolRules say what colours are to a family of symbols, and what helps where they are missing.
+var symbolRules = map[string]struct{ says, do string }{
+	"ghs": {": its frame is to be red and the symbol black on white (GHS 1.4.10.4; CLP, annex I, 1.2.1.1; 29 CFR 1910.1200, appendix C.2.3)",
+		"Take a stock with red frames printed on it and leave out the frame, or a printer and stock with red."},
+	"transport": {": labels of transport have the colours of their class (UN Model Regulations, 5.2.2.2.1)", "Print it in colour, or take labels that are printed already."},
+	"other":     {": it is printed in one colour, where the safety colour carries a part of what it says (ISO 3864-1, 5)", "Take a stock or printer with that colour, or let it be on purpose."},
+}
+
+func listed(words []string) string {
+	if len(words) < 2 {
+		return strings.Join(words, "")
+	}
+	return strings.Join(words[:len(words)-1], ", ") + " and " + words[len(words)-1]
+}

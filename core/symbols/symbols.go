@@ -1,0 +1,436 @@
+// Package symbols is the library of symbols that stand on labels: safety signs, hazard pictograms,
+// marks of transport and handling, arrows. Each is one SVG file with its facts in it, so that one is
+// added by adding a file; what they look like is drawn in the inks that there are.
+package symbols
+
+import (
+	"bytes"
+	"embed"
+	"encoding/json"
+	"encoding/xml"
+	"fmt"
+	"image"
+	"image/color"
+	"io"
+	"io/fs"
+	"math"
+	"path"
+	"slices"
+	"strings"
+	"sync"
+
+	"github.com/srwiley/oksvg"
+	"github.com/srwiley/rasterx"
+	"golang.org/x/image/math/fixed"
+
+	"oddspool/core/measure"
+	"oddspool/core/render"
+	"oddspool/core/stock"
+)
+
+//go:embed drawings
+var shipped embed.FS
+
+// A Symbol is one symbol with its facts.
+type Symbol struct {
+	ID       string   `json:"id"`
+	Family   string   `json:"family"`   // warning, prohibition, ghs …
+	Standard string   `json:"standard"` // that it is registered in
+	Number   string   `json:"number"`   // there
+	Name     string   `json:"name"`     // as the standard has it
+	Words    []string `json:"words"`    // to find it by
+	Means    string   `json:"means"`
+	Smallest int      `json:"smallest"`        // dots of its side from which on it can be told
+	Source   string   `json:"source"`          // of the drawing
+	Frame    int      `json:"frame,omitempty"` // how many of its shapes, from the first, are its frame; 0: it has none
+
+	drawing []byte
+	once    sync.Once
+	shapes  []shape
+	err     error
+
+	mutex sync.Mutex
+	drawn map[string]render.Layers // by size, frame and inks
+}
+
+// mostDrawn is how many sizes of a symbol are kept: a design has few, and dragging an edge makes one after the other.
+const mostDrawn = 8
+
+// A shape is one area of a drawing: closed rings of points, its side 1, filled by the nonzero rule.
+type shape struct {
+	colour stock.Ink
+	rings  [][][2]float64
+}
+
+// colours are those of drawings, and the inks they stand for (ISO 3864-4: safety red, yellow, blue, green; orange of the UN Model
+// Regulations and ANSI Z535.1).
+var colours = map[color.NRGBA]stock.Ink{
+	{0, 0, 0, 255}: stock.Black, {255, 255, 255, 255}: stock.White, {0xC8, 0x10, 0x2E, 255}: stock.Red, {0xF7, 0xC6, 0, 255}: "yellow",
+	{0x1D, 0x5F, 0xA8, 255}: "blue", {0x1F, 0x7A, 0x4D, 255}: "green", {0xE8, 0x77, 0x22, 255}: "orange",
+}
+
+// An UnknownError says that there is no symbol of a name.
+type UnknownError struct{ ID string }
+
+func (e *UnknownError) Error() string { return fmt.Sprintf("there is no symbol %q", e.ID) }
+
+// A DrawingError says what about a drawing cannot be taken.
+type DrawingError struct{ Text string }
+
+func (e *DrawingError) Error() string { return e.Text }
+
+var library = sync.OnceValue(func() []*Symbol {
+	var all []*Symbol
+	files, err := fs.Glob(shipped, "drawings/*.svg")
+	if err != nil {
+		panic(err) // the pattern is a constant
+	}
+	for _, name := range files {
+		data, err := shipped.ReadFile(name)
+		if err != nil {
+			panic(err) // it was listed
+		}
+		s, err := Read(data)
+		if err != nil {
+			panic(path.Base(name) + ": " + err.Error()) // the drawings are part of the program, and its tests read them
+		}
+		all = append(all, s)
+	}
+	slices.SortStableFunc(all, func(a, b *Symbol) int { return slices.Index(Families, a.Family) - slices.Index(Families, b.Family) })
+	return all
+})
+
+// Families are those of the library, in their order.
+var Families = []string{"warning", "prohibition", "mandatory", "safe condition", "fire", "ghs", "transport", "handling", "arrows", "electrical", "recycling", "food"}
+
+// All returns the symbols of the library, by family and number.
+func All() []*Symbol { return library() }
+
+var byID = sync.OnceValue(func() map[string]*Symbol {
+	m := map[string]*Symbol{}
+	for _, s := range library() {
+		m[s.ID] = s
+	}
+	return m
+})
+
+// Find returns a symbol of the library. Its error is an *UnknownError.
+func Find(id string) (*Symbol, error) {
+	if s, known := byID()[id]; known {
+		return s, nil
+	}
+	return nil, &UnknownError{id}
+}
+
+// Search returns symbols that answer all words: number, name, family or what people call it; within a family, unless that is empty.
+func Search(words, family string) (found []*Symbol) {
+	wanted := strings.Fields(strings.ToLower(words))
+	for _, s := range library() {
+		if family != "" && s.Family != family {
+			continue
+		}
+		text := strings.ToLower(strings.Join(append([]string{s.ID, s.Number, s.Name, s.Family, s.Standard, s.Means}, s.Words...), " "))
+		if !slices.ContainsFunc(wanted, func(word string) bool { return !strings.Contains(text, word) }) {
+			found = append(found, s)
+		}
+	}
+	return found
+}
+
+// facts stand in the description of a drawing.
+type facts struct {
+	XMLName xml.Name `xml:"svg"`
+	Text    string   `xml:"desc"`
+}
+
+// Read reads the file of a symbol: an SVG of a square, with its facts as JSON in its description. Its error is a *DrawingError.
+func Read(data []byte) (*Symbol, error) {
+	var read facts
+	if err := xml.Unmarshal(data, &read); err != nil {
+		return nil, &DrawingError{"It is no SVG: " + err.Error() + "."}
+	}
+	s := &Symbol{drawing: data}
+	if err := json.Unmarshal([]byte(read.Text), s); err != nil || s.ID == "" || s.Name == "" {
+		return nil, &DrawingError{"Its description (desc) does not hold the facts of a symbol: id, family, name, words, means, smallest."}
+	}
+	return s, nil
+}
+
+// fine is how many units the side of a drawing has while its curves are made straight.
+const fine = 1024
+
+// take turns the drawing into shapes, once.
+func (s *Symbol) take() ([]shape, error) {
+	s.once.Do(func() {
+		icon, err := oksvg.ReadIconStream(bytes.NewReader(s.drawing), oksvg.StrictErrorMode)
+		if err != nil {
+			s.err = &DrawingError{"It cannot be drawn: " + err.Error() + "."}
+			return
+		}
+		if icon.ViewBox.W <= 0 || icon.ViewBox.W != icon.ViewBox.H {
+			s.err = &DrawingError{"It is no square: its viewBox is to be as wide as it is high."}
+			return
+		}
+		icon.SetTarget(0, 0, fine, fine)
+		frame := s.Frame
+		for i := range icon.SVGPaths {
+			if s.err = s.takePath(&icon.SVGPaths[i], icon.Transform, icon.ViewBox.W); s.err != nil {
+				return
+			}
+			if i+1 == frame {
+				s.Frame = len(s.shapes) // a path with an outline is two shapes
+			}
+		}
+	})
+	return s.shapes, s.err
+}
+
+// takePath takes what a path is filled with, and its outline as an area of its own.
+func (s *Symbol) takePath(p *oksvg.SvgPath, to rasterx.Matrix2D, width float64) error {
+	all := trace(p, to)
+	line := p.GetLineColor()
+	p.SetLineColor(nil)
+	filled := trace(p, to)
+	if all.err != nil {
+		return all.err
+	}
+	s.shapes = append(s.shapes, filled.shapes...)
+	if all.colours == filled.colours { // it has no outline
+		return nil
+	}
+	p.SetFillColor(line) // so that its points come as they are
+	outline := trace(p, to)
+	for i, open := range openRings(p.Path) {
+		if open && len(outline.shapes) > 0 && i < len(outline.shapes[0].rings) {
+			ring := &outline.shapes[0].rings[i]
+			*ring = (*ring)[:len(*ring)-1] // filled, it is closed
+		}
+	}
+	for _, o := range outline.shapes {
+		s.shapes = append(s.shapes, shape{o.colour, stroke(o.rings, p.LineWidth/width)})
+	}
+	return nil
+}
+
+func trace(p *oksvg.SvgPath, to rasterx.Matrix2D) *recorder {
+	r := &recorder{}
+	p.DrawTransformed(rasterx.NewDasher(fine, fine, r), 1, to)
+	return r
+}
+
+// openRings tells of each part of a path whether it is open, and ends elsewhere than it begins.
+func openRings(p rasterx.Path) (open []bool) {
+	size := map[rasterx.PathCommand]int{rasterx.PathMoveTo: 2, rasterx.PathLineTo: 2, rasterx.PathQuadTo: 4, rasterx.PathCubicTo: 6}
+	var first, last [2]fixed.Int26_6
+	for i := 0; i < len(p); {
+		op := rasterx.PathCommand(p[i])
+		switch n := size[op]; {
+		case op == rasterx.PathClose:
+			if len(open) > 0 {
+				open[len(open)-1] = false
+			}
+			i++
+		default:
+			last = [2]fixed.Int26_6{p[i+n-1], p[i+n]}
+			if op == rasterx.PathMoveTo {
+				first, open = last, append(open, false)
+			} else if len(open) > 0 {
+				open[len(open)-1] = first != last
+			}
+			i += n + 1
+		}
+	}
+	return open
+}
+
+// ends is of how many lines the round end of a line is made.
+const ends = 12
+
+// stroke returns the area of lines with round ends and corners along rings, as wide as given. All of it turns one way round, so
+// that what overlaps is filled.
+func stroke(rings [][][2]float64, width float64) (area [][][2]float64) {
+	r := width / 2
+	for _, ring := range rings {
+		from := ring[0]
+		for n, to := range ring {
+			if n > 0 && math.Hypot(to[0]-from[0], to[1]-from[1]) < r/8 && n < len(ring)-1 {
+				continue
+			}
+			if n == 0 && len(ring) > 1 {
+				continue
+			}
+			angle := math.Atan2(to[1]-from[1], to[0]-from[0])
+			var around [][2]float64
+			for end, p := range [][2]float64{to, from} {
+				for i := range ends + 1 {
+					sin, cos := math.Sincos(angle + math.Pi*(float64(i)/ends-0.5+float64(end)))
+					around = append(around, [2]float64{p[0] + r*cos, p[1] + r*sin})
+				}
+			}
+			area = append(area, around)
+			from = to
+		}
+	}
+	return area
+}
+
+// Colours returns the colours that a symbol is drawn in, its frame left out where it is not wanted.
+func (s *Symbol) Colours(frame bool) (used []stock.Ink, err error) {
+	shapes, err := s.take()
+	for i, shape := range shapes {
+		if (frame || i >= s.Frame) && !slices.Contains(used, shape.colour) {
+			used = append(used, shape.colour)
+		}
+	}
+	return used, err
+}
+
+// A recorder takes the outlines that a drawing is filled with, in place of a picture.
+type recorder struct {
+	shapes  []shape
+	rings   [][][2]float64
+	colour  stock.Ink
+	colours int // how often a colour was chosen
+	err     error
+}
+
+func (r *recorder) Start(a fixed.Point26_6) {
+	r.rings = append(r.rings, [][2]float64{at(a)})
+}
+
+func (r *recorder) Line(b fixed.Point26_6) {
+	last := &r.rings[len(r.rings)-1]
+	*last = append(*last, at(b))
+}
+
+func (r *recorder) Draw() {
+	if len(r.rings) > 0 {
+		r.shapes = append(r.shapes, shape{r.colour, r.rings})
+	}
+	r.rings = nil
+}
+
+func (r *recorder) SetColor(of any) {
+	r.colours++
+	c, ok := of.(color.Color)
+	if !ok {
+		r.err = &DrawingError{"Gradients cannot be printed: fill its shapes with the safety colours."}
+		return
+	}
+	plain := color.NRGBAModel.Convert(c).(color.NRGBA)
+	if r.colour, ok = colours[plain]; !ok {
+		r.err = &DrawingError{fmt.Sprintf("The colour #%02X%02X%02X is none of black #000000, white #FFFFFF, red #C8102E, yellow #F7C600, blue #1D5FA8, green #1F7A4D and orange #E87722.", plain.R, plain.G, plain.B)}
+	}
+}
+
+func (r *recorder) GetPathExtent() fixed.Rectangle26_6 { return fixed.Rectangle26_6{} }
+func (r *recorder) SetBounds(int, int)                 {}
+func (r *recorder) SetWinding(bool)                    {}
+func (r *recorder) Clear()                             { r.rings = nil }
+func (r *recorder) SetClip(image.Rectangle)            {}
+
+func at(p fixed.Point26_6) [2]float64 {
+	return [2]float64{float64(p.X) / 64 / fine, float64(p.Y) / 64 / fine}
+}
+
+// step is how far apart, in dots, points of an outline are at least: of shorter lines a rasterizer loses more than it shows.
+const step = 0.25
+
+// Layers draws the symbol into so many planes of side × side dots. layer tells in which plane a colour is printed; render.Bare
+// leaves the face as it is. Without its frame, only what stands in it is drawn. The layers are kept, for the next who asks, and are
+// not to be changed.
+func (s *Symbol) Layers(side, planes int, frame bool, layer func(colour stock.Ink) int) (render.Layers, error) {
+	shapes, err := s.take()
+	if err != nil {
+		return nil, err
+	}
+	where := make([]int, len(shapes))
+	key := fmt.Sprint(side, planes, frame)
+	for i, shape := range shapes {
+		where[i] = layer(shape.colour)
+		key += fmt.Sprint(" ", where[i])
+	}
+	s.mutex.Lock()
+	defer s.mutex.Unlock()
+	if drawn, known := s.drawn[key]; known {
+		return drawn, nil
+	}
+	list := render.List{Width: side, Height: side}
+	for i, shape := range shapes {
+		if !frame && i < s.Frame {
+			continue
+		}
+		var pens []render.Pen
+		for _, ring := range shape.rings {
+			var last [2]float64
+			for n, p := range ring {
+				x, y := p[0]*float64(side), p[1]*float64(side)
+				op := render.LineTo
+				if n == 0 {
+					op = render.MoveTo
+				} else if math.Hypot(x-last[0], y-last[1]) < step {
+					continue
+				}
+				last = [2]float64{x, y}
+				pens = append(pens, render.Pen{Op: op, Points: [6]float64{x, y}})
+			}
+		}
+		list.Path(0, render.Box{W: side, H: side}, pens)
+		list.Items[len(list.Items)-1].Ink = where[i]
+	}
+	layers := render.NewLayers(planes, side, side)
+	layers.Draw(&list)
+	if len(s.drawn) >= mostDrawn {
+		clear(s.drawn)
+	}
+	if s.drawn == nil {
+		s.drawn = map[string]render.Layers{}
+	}
+	s.drawn[key] = layers
+	return layers, nil
+}
+
+// Picture draws the symbol in its own colours, side × side dots, as a PNG.
+func (s *Symbol) Picture(w io.Writer, side int) error {
+	used, err := s.Colours(true)
+	if err != nil {
+		return err
+	}
+	layers, err := s.Layers(side, len(used), true, func(colour stock.Ink) int { return slices.Index(used, colour) })
+	if err != nil {
+		return err
+	}
+	palette := render.Palette{Face: "#FFFFFF"}
+	for _, colour := range used {
+		palette.Inks = append(palette.Inks, stock.Stock{}.InkColour(colour))
+	}
+	return render.WritePNG(w, layers, palette, measure.DotsPerMillimetre(12))
+}
+
+// SVG returns the drawing as its file has it.
+func (s *Symbol) SVG() []byte { return bytes.Clone(s.drawing) }
+
+// Shown returns the ink in which a colour of a symbol is shown where only some inks are there: itself, or, in one colour, the darkest for red,
+// blue, green and black, and nothing for white, yellow and orange, so that what stands on them can be read (ISO 3864-1, 5: safety
+// colours come with contrast colours). The second result tells whether it is the colour that was meant.
+func Shown(colour stock.Ink, can []stock.Ink, face string) (ink stock.Ink, meant bool) {
+	switch {
+	case colour == stock.White:
+		if stock.Can(stock.White, can) && !strings.EqualFold(face, "#FFFFFF") && !slices.Contains(can, stock.Full) {
+			return stock.White, true
+		}
+		return "", strings.EqualFold(face, "#FFFFFF")
+	case stock.Can(colour, can):
+		return colour, true
+	case colour == "yellow" || colour == "orange":
+		return "", strings.EqualFold(face, faceOf[colour])
+	}
+	ink, some := stock.NearestInk(stock.Black, can)
+	if !some {
+		ink = stock.Black
+	}
+	return ink, false
+}
+
+// faceOf are the colours of stocks on which yellow and orange are there by themselves.
+var faceOf = map[stock.Ink]string{"yellow": "#F7C600", "orange": "#E87722"}

@@ -1,0 +1,140 @@
+package symbols_test
+
+import (
+	"fmt"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/require"
+
+	"oddspool/core/stock"
+	"oddspool/core/symbols"
+)
+
+func TestEveryDrawingIsASymbol(t *testing.T) {
+	all := symbols.All()
+	require.GreaterOrEqual(t, len(all), 190)
+	seen := map[string]bool{}
+	for _, s := range all {
+		require.False(t, seen[s.ID], s.ID)
+		seen[s.ID] = true
+		require.Contains(t, symbols.Families, s.Family, s.ID)
+		require.NotEmpty(t, s.Words, s.ID)
+		require.NotEmpty(t, s.Means, s.ID)
+		require.NotEmpty(t, s.Source, s.ID)
+		require.Greater(t, s.Smallest, 0, s.ID)
+		used, err := s.Colours(true)
+		require.NoError(t, err, s.ID)
+		want := map[string][]stock.Ink{"warning": {"yellow", "black"}, "prohibition": {"red", "white"}, "mandatory": {"blue", "white"}, "safe condition": {"green", "white"}, "fire": {"red", "white"}, "ghs": {"white", "red", "black"}}[s.Family]
+		require.Subset(t, used, want, "%s is drawn in the colours of its family (ISO 3864-1, 5; GHS 1.4.10.4)", s.ID)
+		layers, err := s.Layers(s.Smallest, 1, true, func(colour stock.Ink) int {
+			if ink, _ := symbols.Shown(colour, []stock.Ink{stock.Black}, "#FFFFFF"); ink == "" {
+				return -1
+			}
+			return 0
+		})
+		require.NoError(t, err, s.ID)
+		dark := 0
+		for y := range s.Smallest {
+			layers[0].EachDot(y, func(int) { dark++ })
+		}
+		share := float64(dark) / float64(s.Smallest*s.Smallest)
+		require.True(t, share > 0.02 && share < 0.92, "%s in one colour is neither empty nor a blob: %.2f", s.ID, share)
+	}
+	for n := 1; n <= 9; n++ {
+		s, err := symbols.Find(fmt.Sprintf("GHS%02d", n))
+		require.NoError(t, err)
+		inside, err := s.Colours(false)
+		require.NoError(t, err)
+		require.Equal(t, []stock.Ink{stock.Black}, inside, "what stands in the frame is black")
+	}
+}
+
+func TestSymbolsAreFound(t *testing.T) {
+	for words, want := range map[string]string{"slippery": "W011", "eye wash": "E011", "W012": "W012", "ghs flame": "GHS02", "smoking": "P002", "UN class 8": "UN8", "fragile": "H01", "helmet": "M014"} {
+		found := symbols.Search(words, "")
+		require.NotEmpty(t, found, words)
+		ids := []string{}
+		for _, s := range found {
+			ids = append(ids, s.ID)
+		}
+		require.Contains(t, ids, want, words)
+	}
+	for _, s := range symbols.Search("", "fire") {
+		require.Equal(t, "fire", s.Family)
+	}
+	require.Empty(t, symbols.Search("nosuchthing", ""))
+	_, err := symbols.Find("W999")
+	require.IsType(t, &symbols.UnknownError{}, err)
+}
+
+func TestColoursBecomeTheInksThereAre(t *testing.T) {
+	one, two := []stock.Ink{stock.Black}, []stock.Ink{stock.Black, stock.Red}
+	for _, test := range []struct {
+		colour stock.Ink
+		can    []stock.Ink
+		face   string
+		ink    stock.Ink
+		meant  bool
+	}{
+		{stock.Red, two, "#FFFFFF", stock.Red, true}, {stock.Red, one, "#FFFFFF", stock.Black, false}, {"blue", two, "#FFFFFF", stock.Black, false},
+		{"yellow", one, "#FFFFFF", "", false}, {"yellow", one, "#F7C600", "", true}, {stock.White, one, "#FFFFFF", "", true}, {stock.White, one, "#F7C600", "", false},
+		{stock.White, []stock.Ink{stock.Black, stock.White}, "#F7C600", stock.White, true}, {"green", []stock.Ink{stock.Full}, "#FFFFFF", "green", true}, {stock.Red, []stock.Ink{"blue"}, "#FFFFFF", "blue", false},
+		{stock.Black, nil, "#FFFFFF", stock.Black, false},
+	} {
+		ink, meant := symbols.Shown(test.colour, test.can, test.face)
+		require.Equal(t, test.ink, ink, "%+v", test)
+		require.Equal(t, test.meant, meant, "%+v", test)
+	}
+}
+
+func TestLayersHoldTheirColours(t *testing.T) {
+	s, err := symbols.Find("GHS02")
+	require.NoError(t, err)
+	layers, err := s.Layers(200, 2, true, func(colour stock.Ink) int {
+		return map[stock.Ink]int{stock.Black: 0, stock.Red: 1, stock.White: -1}[colour]
+	})
+	require.NoError(t, err)
+	require.True(t, layers[1].Set(10, 100), "the frame is red")
+	require.False(t, layers[1].Set(100, 100))
+	require.True(t, layers[0].Set(100, 141), "the bar under the flame is black")
+	require.False(t, layers[0].Set(10, 100))
+	bare, err := s.Layers(200, 1, false, func(stock.Ink) int { return 0 })
+	require.NoError(t, err)
+	require.False(t, bare[0].Set(10, 100), "without its frame")
+	require.True(t, bare[0].Set(100, 141))
+}
+
+func TestDrawingsThatCannotBeTaken(t *testing.T) {
+	file := func(facts, shapes string) []byte {
+		return []byte(`<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 10 10"><desc>` + facts + `</desc>` + shapes + `</svg>`)
+	}
+	good := `{"id":"X1","name":"Own","family":"food","words":["x"],"means":"x","smallest":10}`
+	for says, data := range map[string][]byte{"no SVG": []byte("hello"), "facts of a symbol": file("{}", ""), "facts": file("x", "")} {
+		_, err := symbols.Read(data)
+		require.IsType(t, &symbols.DrawingError{}, err)
+		require.ErrorContains(t, err, says)
+	}
+	for says, data := range map[string][]byte{
+		"is none of black": file(good, `<rect x="1" y="1" width="5" height="5" fill="#123456"/>`),
+		"no square":        []byte(strings.Replace(string(file(good, `<rect x="1" y="1" width="5" height="5"/>`)), "0 0 10 10", "0 0 10 20", 1)),
+	} {
+		s, err := symbols.Read(data)
+		require.NoError(t, err)
+		_, err = s.Colours(true)
+		require.IsType(t, &symbols.DrawingError{}, err)
+		require.ErrorContains(t, err, says)
+	}
+	s, err := symbols.Read(file(good, `<rect x="1" y="1" width="5" height="5" fill="#C8102E"/>`))
+	require.NoError(t, err)
+	used, err := s.Colours(true)
+	require.NoError(t, err)
+	require.Equal(t, []stock.Ink{stock.Red}, used)
+}
+
+func ExampleSearch() {
+	for _, s := range symbols.Search("slippery", "warning") {
+		fmt.Println(s.Number, s.Name)
+	}
+	// Output: W011 Slippery surface
+}
