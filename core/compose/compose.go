@@ -62,11 +62,12 @@ type element struct {
 	fill     int              // of what it is filled with
 	shades   *picture.Picture // of a picture, what it shows
 	dots     *render.Plane    // of a picture, before its turn
-	symbol   *symbol
-	grows    bool            // what it says may reach on along a piece that is as long as its content
-	when     piece           // the field that its condition asks for
-	around   []int           // of a frame, the elements that it stands round
-	faces    []*typeset.Face // of a text's pieces, where they differ; nil: all in face
+	symbol   *symbol          // of a symbol that is the same on every label
+	symbols  *drawnSymbols    // of one that is not
+	grows    bool             // what it says may reach on along a piece that is as long as its content
+	when     piece            // the field that its condition asks for
+	around   []int            // of a frame, the elements that it stands round
+	faces    []*typeset.Face  // of a text's pieces, where they differ; nil: all in face
 }
 
 type piece struct {
@@ -272,7 +273,8 @@ func (c *Composer) prepare(d *design.Element, fields []string) (element, error) 
 		e.when = findFields([]design.Piece{{Field: d.When.Field}}, fields)[0]
 	}
 	if d.Kind == design.Symbol {
-		e.symbol = c.prepareSymbol(d, &e)
+		e.pieces = findFields(d.Says, fields)
+		c.prepareSymbol(d, &e)
 		return e, nil
 	}
 	e.ink = c.ink(d.Ink)
@@ -453,7 +455,7 @@ func (c *Composer) grow(l *Label) {
 func (c *Composer) element(l *Label, i int, record []string) {
 	first := len(l.List.Items)
 	c.fill(l, i, record)
-	if c.elements[i].symbol != nil {
+	if c.design.Elements[i].Kind == design.Symbol {
 		return // it has inks of its own
 	}
 	for j := first; j < len(l.List.Items); j++ {
@@ -479,9 +481,6 @@ func (c *Composer) fill(l *Label, i int, record []string) {
 		l.List.Dots(i, render.Box{W: e.boxWidth, H: e.boxTall}, e.dots)
 		l.List.Place(first, e.box.X, e.box.Y, d.Turn, e.boxWidth, e.boxTall)
 		return
-	case design.Symbol:
-		c.drawSymbol(l, i)
-		return
 	case design.Box, design.Oval:
 		weight := max(c.grid.Dots(d.Weight), 1)
 		if e.around != nil {
@@ -493,11 +492,17 @@ func (c *Composer) fill(l *Label, i int, record []string) {
 		}
 		return
 	}
-	c.say(part, e, record)
+	if len(d.Says) > 0 || d.Kind != design.Symbol {
+		c.say(part, e, record)
+	}
 	if d.IfEmpty == design.LeaveOut {
 		part.Blank = ""
 	} else {
-		part.Empty = part.Says == "" && part.Blank == ""
+		part.Empty = part.Says == "" && part.Blank == "" && (len(d.Says) > 0 || d.Kind != design.Symbol)
+	}
+	if d.Kind == design.Symbol {
+		c.drawSymbol(l, i)
+		return
 	}
 	if part.Says == "" {
 		return

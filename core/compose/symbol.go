@@ -2,6 +2,7 @@ package compose
 
 import (
 	"slices"
+	"sync"
 
 	"oddspool/core/design"
 	"oddspool/core/render"
@@ -18,9 +19,27 @@ type symbol struct {
 	inks   []int // of each layer, render.Bare for what lays the face bare
 }
 
-// prepareSymbol draws a symbol in the inks that there are. One that the library does not have draws nothing, which is a finding.
-func (c *Composer) prepareSymbol(d *design.Element, e *element) *symbol {
-	found, err := symbols.Find(d.Symbol.ID)
+// drawnSymbols keeps what was drawn of a symbol that differs from label to label; composers of one design share it.
+type drawnSymbols struct {
+	mutex sync.Mutex
+	by    map[string]*symbol
+}
+
+// prepareSymbol draws a symbol that is the same on every label, and makes the inks ready of one that is not. One that the library
+// does not have draws nothing, which is a finding.
+func (c *Composer) prepareSymbol(d *design.Element, e *element) {
+	if len(d.Says) == 0 {
+		e.symbol = c.inkSymbol(d, e, d.Symbol.ID, c.ink)
+		return
+	}
+	e.symbols = &drawnSymbols{by: map[string]*symbol{}}
+	c.inkSymbol(d, e, d.Symbol.ID, c.ink) // for its inks
+	c.bares = c.bares || c.coversFill(d)
+}
+
+// inkSymbol draws a symbol in the inks that there are; inkOf returns the layer of an ink.
+func (c *Composer) inkSymbol(d *design.Element, e *element, id string, inkOf func(stock.Ink) int) *symbol {
+	found, err := symbols.Find(id)
 	if err != nil {
 		return &symbol{}
 	}
@@ -35,14 +54,17 @@ func (c *Composer) prepareSymbol(d *design.Element, e *element) *symbol {
 	layerOf := map[stock.Ink]int{}
 	for _, colour := range used {
 		wanted := colour
-		if len(used) == 1 && d.Ink != "" && d.Ink != design.Bare { // one of one colour, such as an arrow, takes any
+		laidBare := len(used) == 1 && d.Ink == design.Bare
+		if len(used) == 1 && d.Ink != "" { // one of one colour, such as an arrow, takes any
 			wanted = d.Ink
 		}
 		ink, _ := symbols.Shown(wanted, can, face)
 		index := render.Bare
 		switch {
+		case laidBare:
+			c.bares = true
 		case ink != "":
-			index = c.ink(ink)
+			index = inkOf(ink)
 		case !over:
 			layerOf[colour] = render.Bare
 			continue
@@ -65,6 +87,25 @@ func (c *Composer) prepareSymbol(d *design.Element, e *element) *symbol {
 	return made
 }
 
+// symbolOf returns element i's symbol on a label where it says so.
+func (c *Composer) symbolOf(i int, says string) *symbol {
+	e := &c.elements[i]
+	if e.symbols == nil {
+		return e.symbol
+	}
+	e.symbols.mutex.Lock()
+	defer e.symbols.mutex.Unlock()
+	made, known := e.symbols.by[says]
+	if !known {
+		made = c.inkSymbol(&c.design.Elements[i], e, says, c.inkThereIs)
+		e.symbols.by[says] = made
+	}
+	return made
+}
+
+// inkThereIs returns the layer of an ink when the layers are made already: one that is not among them is shown in the first.
+func (c *Composer) inkThereIs(ink stock.Ink) int { return max(slices.Index(c.inks, ink), 0) }
+
 // coversFill tells whether something filled lies under an element, so that what it leaves bare is to be laid bare.
 func (c *Composer) coversFill(d *design.Element) bool {
 	box := c.boxOf(d)
@@ -86,8 +127,12 @@ func (c *Composer) boxOf(d *design.Element) render.Box {
 
 // drawSymbol adds the dots of a symbol, a list item for each of its inks.
 func (c *Composer) drawSymbol(l *Label, i int) {
-	e, d := &c.elements[i], &c.design.Elements[i]
-	made := e.symbol
+	e, d, part := &c.elements[i], &c.design.Elements[i], &l.Parts[i]
+	if len(d.Says) > 0 && part.Says == "" {
+		part.Absent = d.IfEmpty == design.LeaveOut
+		return
+	}
+	made := c.symbolOf(i, part.Says)
 	first := len(l.List.Items)
 	for n, plane := range made.layers {
 		l.List.Dots(i, render.Box{X: made.left, Y: made.top, W: plane.Width, H: plane.Height}, plane)
@@ -95,12 +140,12 @@ func (c *Composer) drawSymbol(l *Label, i int) {
 	}
 	l.List.Place(first, e.box.X, e.box.Y, d.Turn, e.boxWidth, e.boxTall)
 	side := min(e.boxWidth, e.boxTall)
-	l.Parts[i].Real = render.Box{X: made.left, Y: made.top, W: side, H: side}.Turned(d.Turn, e.boxWidth, e.boxTall)
-	l.Parts[i].Real.X, l.Parts[i].Real.Y = l.Parts[i].Real.X+e.box.X, l.Parts[i].Real.Y+e.box.Y
+	part.Real = render.Box{X: made.left, Y: made.top, W: side, H: side}.Turned(d.Turn, e.boxWidth, e.boxTall)
+	part.Real.X, part.Real.Y = part.Real.X+e.box.X, part.Real.Y+e.box.Y
 }
 
-// Symbol returns the symbol that element i is, and its side in dots; nil where the library does not have it.
-func (c *Composer) Symbol(i int) (*symbols.Symbol, int) {
+// Symbol returns the symbol that element i is on a label, and its side in dots; nil where the library does not have it.
+func (c *Composer) Symbol(i int, part *Part) (*symbols.Symbol, int) {
 	e := &c.elements[i]
-	return e.symbol.of, min(e.boxWidth, e.boxTall)
+	return c.symbolOf(i, part.Says).of, min(e.boxWidth, e.boxTall)
 }

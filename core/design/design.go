@@ -218,7 +218,8 @@ type PictureLooks struct {
 	Crop    *Crop       `json:"crop,omitempty"`    // what of it is shown; nil: all
 }
 
-// SymbolLooks is which symbol of the library it is.
+// SymbolLooks is which symbol of the library it is. Where the element says something, that is the symbol, from label to label
+// another, and ID is one of the same colours.
 type SymbolLooks struct {
 	ID      string `json:"id"`                // of package symbols
 	NoFrame bool   `json:"noFrame,omitempty"` // its frame is printed on the stock already
@@ -344,6 +345,8 @@ type TextLooks struct {
 	Tracking float64        `json:"tracking,omitempty"` // more room between letters, in per cent of the size of type
 	Capitals measure.Length `json:"capitals,omitempty"` // height of capitals, which the size follows; 0: Points is the size
 	Stretch  bool           `json:"stretch,omitempty"`  // drawn as wide and tall as the box
+
+	ReadFrom float64 `json:"readFrom,omitempty"` // the distance it is to be read from, in metres; 0: it was not said
 }
 
 // An Align is where lines stand between left and right.

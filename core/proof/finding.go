@@ -201,7 +201,7 @@ func (c *Checker) Look(findings []Finding, number int, record []string) ([]Findi
 		}
 		c.ink(element, say)
 		c.picture(i, element, say)
-		c.symbol(i, element, say)
+		c.symbol(i, part, element, say)
 		if part.Says != "" || len(element.Says) == 0 {
 			c.seen(i, element, say)
 		}

@@ -9,6 +9,7 @@ import (
 	"oddspool/core/compose"
 	"oddspool/core/design"
 	"oddspool/core/render"
+	"oddspool/core/sign"
 	"oddspool/core/stock"
 )
 
@@ -32,6 +33,9 @@ func (c *Checker) seen(i int, element *design.Element, say sayer) {
 		return
 	}
 	if shape := element.Shape; shape != nil && shape.NoOutline && shape.Fill != "" { // its fill is all there is of it
+		if c.isGround(i) {
+			return
+		}
 		ink = c.composer.Filled(i)
 	}
 	palette := c.composer.Palette()
@@ -45,6 +49,16 @@ func (c *Checker) seen(i int, element *design.Element, say sayer) {
 		return
 	}
 	say(Warning, LowContrast, fmt.Sprintf("This can hardly be seen: %s on a face of %s.", name, palette.Face), "Choose a darker ink, or another stock.")
+}
+
+// isGround tells whether something stands on a filled element: then that is what is to be seen.
+func (c *Checker) isGround(i int) bool {
+	for j := i + 1; j < len(c.design.Elements); j++ {
+		if c.composer.Box(i).Holds(c.composer.Box(j)) {
+			return true
+		}
+	}
+	return false
 }
 
 // onGround tells whether an element lies on a filled one of another ink, which it may stand out from.
@@ -87,6 +101,14 @@ const leastSmall = 5
 func (c *Checker) smallType(i int, part *compose.Part, element *design.Element, say sayer) {
 	if element.Kind != design.Text || part.Says == "" {
 		return
+	}
+	if from := element.Text.ReadFrom; from > 0 {
+		high := c.composer.Face(i).Capitals(part.PerEm) / c.design.Printer.Resolution.PerMillimetre()
+		if wanted, err := sign.For(from, sign.Lit); err == nil && high < wanted.Letters-0.05 {
+			say(Warning, SmallType, fmt.Sprintf("Its capitals are %.1f mm high and read from %.1f m; for %g m they are to be %.1f mm (ANSI Z535.2, annex B).", high, sign.LetterDistance(high, sign.Lit), from, wanted.Letters),
+				"Set it larger, say less, or take a larger stock.")
+			return
+		}
 	}
 	small := c.composer.Face(i).Small(part.PerEm)
 	if small >= leastSmall-0.5 {

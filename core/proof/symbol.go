@@ -1,21 +1,23 @@
 package proof
 
 import (
+	"cmp"
 	"fmt"
 	"strings"
 
+	"oddspool/core/compose"
 	"oddspool/core/design"
 	"oddspool/core/symbols"
 )
 
 // symbol says so when a symbol is unknown, too small to be told, or not in the colours that its standard asks for.
-func (c *Checker) symbol(i int, element *design.Element, say sayer) {
+func (c *Checker) symbol(i int, part *compose.Part, element *design.Element, say sayer) {
 	if element.Kind != design.Symbol {
 		return
 	}
-	s, side := c.composer.Symbol(i)
+	s, side := c.composer.Symbol(i, part)
 	if s == nil {
-		say(Error, NoSymbol, fmt.Sprintf("The library has no symbol %q.", element.Symbol.ID), "Choose another one, or take in the reference pack that has it.")
+		say(Error, NoSymbol, fmt.Sprintf("The library has no symbol %q.", cmp.Or(part.Says, element.Symbol.ID)), "Choose another one, or take in the reference pack that has it.")
 		return
 	}
 	if side < s.Smallest {

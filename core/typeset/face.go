@@ -258,6 +258,9 @@ func (f *Face) PerEm(capitals int) int {
 	return max(int(float64(float64(capitals*64)/f.capital)+0.5), 1)
 }
 
+// Capitals returns how many dots capitals are tall in a size of type.
+func (f *Face) Capitals(perEm int) float64 { return f.capital * float64(perEm) / 64 }
+
 // Small returns how many dots small letters without ascenders are tall in a size of type.
 func (f *Face) Small(perEm int) float64 { return f.small * float64(perEm) / 64 }
 

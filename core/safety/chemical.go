@@ -1,0 +1,268 @@
+// Package safety lays safety labels out on a stock: the label of a chemical from what stands on it,
+// a sign from its message, a pipe marker from what is in the pipe. What comes of it are elements of a
+// design like any others, to be changed by hand.
+package safety
+
+import (
+	"fmt"
+	"math"
+	"slices"
+	"strings"
+
+	"oddspool/core/design"
+	"oddspool/core/hazard"
+	"oddspool/core/measure"
+	"oddspool/core/typeset"
+)
+
+const (
+	mm       = measure.Millimetre
+	typeface = "Liberation Sans"
+)
+
+// A Layout is what was laid out.
+type Layout struct {
+	Elements []design.Element
+	Points   float64  // size of the plain type
+	Fits     bool     // all of it is there
+	Notes    []string // what was left out or is too small, with the rule
+}
+
+// A Chemical is what stands on the label of a chemical.
+type Chemical struct {
+	Name        string
+	Identifiers string // numbers of the substance, UN number, what a mixture contains
+	Supplier    string // name, address and telephone number
+	Quantity    string // nominal, of what the public gets
+	Label       *hazard.Label
+
+	// Records makes all of it come from the fields that hazard.Look adds to records, so that each drum of a batch has its own; Label is
+	// then that of the one it is laid out by, and Places is how many pictograms one of them has at most.
+	Records bool
+	Places  int
+}
+
+// Sizes of type, in points. CLP wants what can be read easily (article 31(3)); below 5 points hardly anybody can.
+const (
+	mostPoints  = 14
+	leastPoints = 5
+	pointStep   = 0.5
+	titleScale  = 1.5
+)
+
+// A block is a text that is laid out: one of an element.
+type block struct {
+	id     string
+	text   string
+	pieces []design.Piece
+	bold   bool
+	scale  float64
+}
+
+// LayChemical lays the label of a chemical out on a design's stock: pictograms, signal word, statements and the rest in the largest type that
+// takes all of it. Where even the smallest does not, precautionary statements are left off, from the least important on, and
+// Fits is false: they are needed, and a larger stock is.
+func LayChemical(d *design.Design, c Chemical) (*Layout, error) {
+	blocks, pictograms := c.blocks(), c.pictograms()
+	var best *Layout
+	for _, beside := range []bool{true, false} {
+		for _, side := range pictogramSides(d, c.Label) {
+			made, err := layOut(d, blocks, pictograms, side, beside)
+			if err != nil {
+				return nil, err
+			}
+			if made != nil && (best == nil || made.Points > best.Points) {
+				best = made
+			}
+			if best != nil && best.Points >= 7 {
+				break // smaller pictograms are for small labels
+			}
+		}
+	}
+	if best != nil {
+		best.Fits = true
+		best.Notes = c.notes(d)
+		return best, nil
+	}
+	if n := len(c.Label.Precautions); n > 0 && !c.Records {
+		less := *c.Label
+		least := c.Label.Least()
+		less.Precautions = slices.DeleteFunc(slices.Clone(c.Label.Precautions), func(r hazard.Reasoned) bool { return r.Code == least })
+		fewer := c
+		fewer.Label = &less
+		made, err := LayChemical(d, fewer)
+		if made != nil {
+			made.Fits = false
+			made.Notes = append(made.Notes, least+" is left off: there is no room for it on this stock.")
+		}
+		return made, err
+	}
+	width, height := d.Size()
+	return &Layout{Notes: []string{fmt.Sprintf("A label of %v × %v does not take even pictograms, signal word and hazard statements in type of %d points.", width, height, leastPoints)}}, nil
+}
+
+// blocks returns the texts of the label in the order they are read.
+func (c *Chemical) blocks() (blocks []block) {
+	add := func(id, text, field string, bold bool, scale float64) {
+		b := block{id: id, text: text, bold: bold, scale: scale, pieces: []design.Piece{{Text: text}}}
+		if c.Records && field != "" {
+			b.pieces = []design.Piece{{Field: field}}
+		}
+		if strings.TrimSpace(text) != "" {
+			blocks = append(blocks, b)
+		}
+	}
+	l := c.Label
+	add("name", c.Name, hazard.NameField, true, titleScale)
+	add("identifiers", c.Identifiers, hazard.NumbersField, false, 1)
+	add("signal word", l.SignalWord, hazard.SignalField, true, titleScale)
+	add("hazards", said(l.Hazards), hazard.HazardsField, false, 1)
+	add("supplement", said(l.Supplemental), hazard.SupplementField, false, 1)
+	add("precautions", said(l.Precautions), hazard.PrecautionsField, false, 1)
+	add("quantity", c.Quantity, "", false, 1)
+	add("supplier", c.Supplier, "", false, 1)
+	return blocks
+}
+
+func said(list []hazard.Reasoned) string {
+	texts := make([]string, len(list))
+	for i, r := range list {
+		texts[i] = r.Text
+	}
+	return strings.Join(texts, " ")
+}
+
+// pictograms returns the symbols of the label, without places.
+func (c *Chemical) pictograms() (elements []design.Element) {
+	n := len(c.Label.Pictograms)
+	if c.Records {
+		n = max(n, min(c.Places, hazard.MostPictograms))
+	}
+	for i := range n {
+		e := design.Element{ID: fmt.Sprintf("pictogram %d", i+1), Kind: design.Symbol, Symbol: &design.SymbolLooks{}}
+		if c.Records {
+			e.Says, e.IfEmpty, e.Symbol.ID = []design.Piece{{Field: hazard.PictogramField(i + 1)}}, design.LeaveOut, "GHS02"
+		} else {
+			e.Symbol.ID = c.Label.Pictograms[i].Code
+		}
+		elements = append(elements, e)
+	}
+	return elements
+}
+
+// pictogramSides are sides of pictograms that are tried, the wanted one first. A symbol is a square on its corner, whose side is
+// its box's over √2.
+func pictogramSides(d *design.Design, l *hazard.Label) (boxes []measure.Length) {
+	wanted, smallest := 0.0, 10.0
+	if l.Size != nil {
+		wanted, smallest = l.Size.Pictogram, l.Size.Smallest
+	} else {
+		w, h := d.Size()
+		wanted = min(max(min(w, h).Millimetres()/5, 10), 46)
+	}
+	for side := wanted; ; side = max(side*0.8, smallest) {
+		boxes = append(boxes, measure.Length(math.Ceil(side*math.Sqrt2*1000)))
+		if side <= smallest {
+			return boxes
+		}
+	}
+}
+
+// notes says what the label is smaller than its rules have it.
+func (c *Chemical) notes(d *design.Design) (notes []string) {
+	s := c.Label.Size
+	if s == nil {
+		return nil
+	}
+	w, h := d.Size()
+	long, short := max(w, h).Millimetres(), min(w, h).Millimetres()
+	if long < s.Width || short < s.Height {
+		notes = append(notes, fmt.Sprintf("The label is %g × %g mm; for this container it is, if possible, at least %g × %g mm (%s).", long, short, s.Width, s.Height, s.Clause))
+	}
+	return notes
+}
+
+// margin is what is left free along the edges.
+func margin(d *design.Design) measure.Length { return max(d.Stock.Keep, 3*mm/2) }
+
+// layOut places pictograms and texts, beside each other or below, in the largest type that fits; nil where none does.
+func layOut(d *design.Design, blocks []block, pictograms []design.Element, box measure.Length, beside bool) (*Layout, error) {
+	w, h := d.Size()
+	edge := margin(d)
+	w, h = w-2*edge, h-2*edge
+	gap := mm
+	elements := slices.Clone(pictograms)
+	left, top := edge, edge
+	width, height := w, h
+	if n := measure.Length(len(pictograms)); n > 0 {
+		if beside {
+			rows := min((h+gap)/(box+gap), n)
+			if rows < 1 {
+				return nil, nil
+			}
+			columns := (n + rows - 1) / rows
+			left, width = edge+columns*(box+gap), w-columns*(box+gap)
+			for i := range elements {
+				at := measure.Length(i)
+				elements[i].X, elements[i].Y = edge+at/rows*(box+gap), edge+at%rows*(box+gap)
+			}
+		} else {
+			columns := min((w+gap)/(box+gap), n)
+			if columns < 1 {
+				return nil, nil
+			}
+			rows := (n + columns - 1) / columns
+			top, height = edge+rows*(box+gap), h-rows*(box+gap)
+			for i := range elements {
+				at := measure.Length(i)
+				elements[i].X, elements[i].Y = edge+at%columns*(box+gap), edge+at/columns*(box+gap)
+			}
+		}
+	}
+	for i := range elements {
+		elements[i].Width, elements[i].Height = box, box
+	}
+	if width < 15*mm || height < 8*mm {
+		return nil, nil
+	}
+	for points := float64(mostPoints); points >= leastPoints; points -= pointStep {
+		texts, bottom, err := stack(d, blocks, left, top, width, points)
+		if err != nil {
+			return nil, err
+		}
+		if bottom <= top+height {
+			return &Layout{Elements: append(elements, texts...), Points: points}, nil
+		}
+	}
+	return nil, nil
+}
+
+// stack sets texts below each other in a column, and returns where they end.
+func stack(d *design.Design, blocks []block, left, top, width measure.Length, points float64) (elements []design.Element, bottom measure.Length, err error) {
+	r := d.Printer.Resolution
+	y := top
+	for i, b := range blocks {
+		size := points * b.scale
+		face, err := typeset.Find(typeface, b.bold, false)
+		if err != nil {
+			return nil, 0, err
+		}
+		var set typeset.Block
+		set.Set(b.text, typeset.Style{Face: face, PerEm: r.PerEm(size), Width: r.Dots(width)})
+		high := r.Length(set.Height) + r.Length(1)
+		if set.Width > r.Dots(width) { // a word is wider than the column
+			return nil, math.MaxInt64, nil
+		}
+		e := design.Element{ID: b.id, Kind: design.Text, X: left, Y: y, Width: width, Height: high, Says: b.pieces,
+			Text: &design.TextLooks{Typeface: typeface, Bold: b.bold, Points: size, Wrap: true}}
+		if b.pieces[0].Field != "" { // other records say more
+			e.IfEmpty, e.Text.ShrinkTo = design.LeaveOut, leastPoints
+		}
+		elements = append(elements, e)
+		y += high
+		if i < len(blocks)-1 {
+			y += measure.Length(points * 353 / 4) // a quarter of a line
+		}
+	}
+	return elements, y, nil
+}
