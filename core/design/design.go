@@ -7,6 +7,7 @@
 package design
 
 import (
+	"encoding/json"
 	"iter"
 	"slices"
 	"strings"
@@ -41,8 +42,16 @@ type Design struct {
 
 	Languages *Languages `json:"languages,omitempty"` // in which fixed words stand; nil: as they are written
 
+	Laid *Laid `json:"laid,omitempty"` // what its safety label was laid out from, to lay it out again; nil: it was not
+
 	Setting *formula.Setting  `json:"-"` // what its formulas know besides the records; nil: it is now
 	Answers map[string]string `json:"-"` // to the questions; nil: nobody was asked, and something stands in for them
+}
+
+// A Laid is what a safety label was laid out from.
+type Laid struct {
+	What string          `json:"what"` // chemical, sign or pipe
+	With json.RawMessage `json:"with"` // as the page that asked has it
 }
 
 // A SharedPart says which version of a part that several designs share a group is.

@@ -178,3 +178,13 @@ func (b *Book) Codes() []string {
 	slices.Sort(codes)
 	return codes
 }
+
+// AskedBy returns the classes that ask for a statement.
+func (b *Book) AskedBy(code string) (classes []string) {
+	for i := range b.Classes {
+		if c := &b.Classes[i]; slices.Contains(c.Hazards, code) || slices.Contains(c.precautions, code) {
+			classes = append(classes, c.String())
+		}
+	}
+	return classes
+}

@@ -2,11 +2,13 @@ package sign_test
 
 import (
 	"fmt"
+	"slices"
 	"testing"
 
 	"github.com/stretchr/testify/require"
 
 	"oddspool/core/sign"
+	"oddspool/core/symbols"
 )
 
 func TestHeightsFollowTheDistance(t *testing.T) {
@@ -38,6 +40,20 @@ func TestKindsHaveTheirColours(t *testing.T) {
 		require.Equal(t, want[kind.ID], [2]string{kind.Field, kind.Letters}, kind.ID)
 		require.Len(t, kind.Words, 4)
 		require.Equal(t, kind.ID == "danger" || kind.ID == "warning" || kind.ID == "caution", kind.Alert, "the alert symbol stands where people can be hurt")
+	}
+}
+
+func TestReadyTextsAreWhole(t *testing.T) {
+	texts := sign.Texts()
+	require.GreaterOrEqual(t, len(texts), 40)
+	for _, text := range texts {
+		require.NotEmpty(t, text.Message)
+		require.True(t, text.Kind == "" || slices.ContainsFunc(sign.Kinds, func(k sign.Kind) bool { return k.ID == text.Kind }), "%+v", text)
+		require.NotEmpty(t, text.Symbols, text.Message)
+		for _, id := range text.Symbols {
+			_, err := symbols.Find(id)
+			require.NoError(t, err, text.Message)
+		}
 	}
 }
 

@@ -1098,6 +1098,21 @@ type CheckedRecords struct {
 	Wrong []WrongValue `json:"wrong"`
 }
 
+// ChemicalRequest defines model for ChemicalRequest.
+type ChemicalRequest struct {
+	// Document A design document; its own schema is docs/design.schema.json.
+	Document Document `json:"document"`
+
+	// FromRecords All of it comes from the fields that were looked up for the records.
+	FromRecords *bool         `json:"fromRecords,omitempty"`
+	Hazard      HazardRequest `json:"hazard"`
+
+	// Name Instead of the substance's own.
+	Name     *string `json:"name,omitempty"`
+	Quantity *string `json:"quantity,omitempty"`
+	Supplier *string `json:"supplier,omitempty"`
+}
+
 // Choosing Which records, in which order; empty: all as they are.
 type Choosing struct {
 	Fields *[]FieldTest `json:"fields,omitempty"`
@@ -1442,6 +1457,81 @@ type Formulas struct {
 // FoundCode defines model for FoundCode.
 type FoundCode = artwork.Found
 
+// HazardAnswer defines model for HazardAnswer.
+type HazardAnswer struct {
+	Classification string            `json:"classification"`
+	Hazards        []HazardStatement `json:"hazards"`
+	Language       string            `json:"language"`
+	LeftOut        []HazardStatement `json:"leftOut"`
+
+	// Name Of the substance.
+	Name string `json:"name"`
+
+	// Numbers Of the substance.
+	Numbers     *string           `json:"numbers,omitempty"`
+	Pictograms  []HazardStatement `json:"pictograms"`
+	Precautions []HazardStatement `json:"precautions"`
+	Rules       string            `json:"rules"`
+	Signal      string            `json:"signal"`
+	SignalWord  string            `json:"signalWord"`
+	Size        *HazardSize       `json:"size,omitempty"`
+
+	// Small What may be left off because the container is small.
+	Small string `json:"small"`
+
+	// Steps How a mixture was classified.
+	Steps        []string          `json:"steps"`
+	Supplemental []HazardStatement `json:"supplemental"`
+}
+
+// HazardRequest defines model for HazardRequest.
+type HazardRequest struct {
+	Classes *string `json:"classes,omitempty"`
+
+	// Form In which a mixture is inhaled: gas, vapour or dust.
+	Form *string `json:"form,omitempty"`
+
+	// Language en, de, fr or es
+	Language *string `json:"language,omitempty"`
+	Mixture  *string `json:"mixture,omitempty"`
+
+	// Public It is supplied to the general public.
+	Public *bool `json:"public,omitempty"`
+
+	// Rules ghs, clp or hazcom
+	Rules *string `json:"rules,omitempty"`
+
+	// Substance A CAS or EC number.
+	Substance *string `json:"substance,omitempty"`
+
+	// Volume Of the container in millilitres.
+	Volume *float32 `json:"volume,omitempty"`
+}
+
+// HazardSize defines model for HazardSize.
+type HazardSize struct {
+	Clause string  `json:"clause"`
+	Height float32 `json:"height"`
+
+	// Pictogram Side of a pictogram's square, mm.
+	Pictogram float32 `json:"pictogram"`
+	Smallest  float32 `json:"smallest"`
+
+	// Width Of the label, mm.
+	Width float32 `json:"width"`
+}
+
+// HazardStatement defines model for HazardStatement.
+type HazardStatement struct {
+	// Because What asks for it.
+	Because []string `json:"because"`
+	Code    string   `json:"code"`
+	Text    string   `json:"text"`
+
+	// Why It is left out, with the clause.
+	Why *string `json:"why,omitempty"`
+}
+
 // Hints defines model for Hints.
 type Hints struct {
 	Demo *SignIn `json:"demo,omitempty"`
@@ -1552,6 +1642,19 @@ type Knot struct {
 
 // KnotLevel defines model for Knot.Level.
 type KnotLevel string
+
+// LaidOut defines model for LaidOut.
+type LaidOut struct {
+	Elements []About `json:"elements"`
+	Fits     bool    `json:"fits"`
+
+	// Larger The smallest stock that takes all of it, where this does not.
+	Larger *string  `json:"larger,omitempty"`
+	Notes  []string `json:"notes"`
+
+	// Points Size of the plain type.
+	Points float32 `json:"points"`
+}
 
 // LastOut defines model for LastOut.
 type LastOut struct {
@@ -1729,6 +1832,46 @@ type PieceReadBack string
 
 // PieceState defines model for Piece.State.
 type PieceState string
+
+// PipeGroup defines model for PipeGroup.
+type PipeGroup struct {
+	Clause string `json:"clause"`
+
+	// Field Colour of the field.
+	Field    string `json:"field"`
+	Holds    string `json:"holds"`
+	Id       string `json:"id"`
+	Letters  string `json:"letters"`
+	Name     string `json:"name"`
+	Rules    string `json:"rules"`
+	Standard string `json:"standard"`
+	Stripe   string `json:"stripe"`
+}
+
+// PipeRequest defines model for PipeRequest.
+type PipeRequest struct {
+	Contents string `json:"contents"`
+
+	// Diameter Outside, with insulation, mm.
+	Diameter float32 `json:"diameter"`
+
+	// Document A design document; its own schema is docs/design.schema.json.
+	Document Document `json:"document"`
+
+	// Field The contents come from this field of the records.
+	Field *string `json:"field,omitempty"`
+
+	// Flow left, right, both or nothing
+	Flow  *string `json:"flow,omitempty"`
+	Group *string `json:"group,omitempty"`
+
+	// Rows Again and again round the pipe.
+	Rows *bool `json:"rows,omitempty"`
+
+	// Rules iso, asme or din
+	Rules   string    `json:"rules"`
+	Symbols *[]string `json:"symbols,omitempty"`
+}
 
 // Place defines model for Place.
 type Place struct {
@@ -2443,6 +2586,34 @@ type SignIn struct {
 	Password string `json:"password"`
 }
 
+// SignRequest defines model for SignRequest.
+type SignRequest struct {
+	// Distance Metres.
+	Distance *float32 `json:"distance,omitempty"`
+
+	// Document A design document; its own schema is docs/design.schema.json.
+	Document Document `json:"document"`
+
+	// Kind danger, warning, caution, notice, safety or nothing
+	Kind string `json:"kind"`
+
+	// Language Of the signal word.
+	Language *string `json:"language,omitempty"`
+	Light    *string `json:"light,omitempty"`
+	Message  string  `json:"message"`
+
+	// Second The message in another language.
+	Second  *string  `json:"second,omitempty"`
+	Symbols []string `json:"symbols"`
+}
+
+// SignText defines model for SignText.
+type SignText struct {
+	Kind    string   `json:"kind"`
+	Message string   `json:"message"`
+	Symbols []string `json:"symbols"`
+}
+
 // Source defines model for Source.
 type Source struct {
 	Answers Answers        `json:"answers"`
@@ -2672,6 +2843,19 @@ type StripRequest struct {
 	Records []int `json:"records"`
 }
 
+// Substance defines model for Substance.
+type Substance struct {
+	Cas            string            `json:"cas"`
+	Classification string            `json:"classification"`
+	Ec             *string           `json:"ec,omitempty"`
+	Formula        *string           `json:"formula,omitempty"`
+	Names          map[string]string `json:"names"`
+	PackingGroup   *string           `json:"packingGroup,omitempty"`
+	Synonyms       []string          `json:"synonyms"`
+	Transport      *string           `json:"transport,omitempty"`
+	Un             *string           `json:"un,omitempty"`
+}
+
 // Suit defines model for Suit.
 type Suit struct {
 	// Fails Records it cannot hold.
@@ -2688,6 +2872,23 @@ type Suit struct {
 
 	// Width Micrometres of the largest, with quiet zones.
 	Width int `json:"width"`
+}
+
+// Symbol defines model for Symbol.
+type Symbol struct {
+	Family string `json:"family"`
+	Id     string `json:"id"`
+	Means  string `json:"means"`
+	Name   string `json:"name"`
+	Number string `json:"number"`
+
+	// Smallest Dots of its side from which on it can be told.
+	Smallest int `json:"smallest"`
+
+	// Source Of the drawing.
+	Source   string   `json:"source"`
+	Standard string   `json:"standard"`
+	Words    []string `json:"words"`
 }
 
 // Symbology defines model for Symbology.
@@ -2957,6 +3158,17 @@ type FindWordsParams struct {
 	Words string `form:"words" json:"words"`
 }
 
+// FindStatementsParams defines parameters for FindStatements.
+type FindStatementsParams struct {
+	Search   string  `form:"search" json:"search"`
+	Language *string `form:"language,omitempty" json:"language,omitempty"`
+}
+
+// FindSubstancesParams defines parameters for FindSubstances.
+type FindSubstancesParams struct {
+	Search string `form:"search" json:"search"`
+}
+
 // FindNumberParams defines parameters for FindNumber.
 type FindNumberParams struct {
 	Number string `form:"number" json:"number"`
@@ -3027,6 +3239,13 @@ type ChooseRecordsJSONBody struct {
 type GatherRecordsJSONBody struct {
 	Fields []string `json:"fields"`
 	Size   int      `json:"size"`
+}
+
+// LookUpHazardsJSONBody defines parameters for LookUpHazards.
+type LookUpHazardsJSONBody struct {
+	Field    string  `json:"field"`
+	Language *string `json:"language,omitempty"`
+	Rules    *string `json:"rules,omitempty"`
 }
 
 // KeepChosenJSONBody defines parameters for KeepChosen.
@@ -3210,6 +3429,12 @@ type AddStockOfSizeJSONBody struct {
 	Size      string `json:"size"`
 }
 
+// ListSymbolsParams defines parameters for ListSymbols.
+type ListSymbolsParams struct {
+	Search *string `form:"search,omitempty" json:"search,omitempty"`
+	Family *string `form:"family,omitempty" json:"family,omitempty"`
+}
+
 // AddTypefaceMultipartBody defines parameters for AddTypeface.
 type AddTypefaceMultipartBody struct {
 	File openapi_types.File `json:"file"`
@@ -3271,6 +3496,9 @@ type KeepRevisionJSONRequestBody KeepRevisionJSONBody
 
 // TryFormulaJSONRequestBody defines body for TryFormula for application/json ContentType.
 type TryFormulaJSONRequestBody = FormulaTry
+
+// LabelHazardsJSONRequestBody defines body for LabelHazards for application/json ContentType.
+type LabelHazardsJSONRequestBody = HazardRequest
 
 // VoidNumberJSONRequestBody defines body for VoidNumber for application/json ContentType.
 type VoidNumberJSONRequestBody VoidNumberJSONBody
@@ -3335,6 +3563,9 @@ type ChooseRecordsJSONRequestBody ChooseRecordsJSONBody
 // GatherRecordsJSONRequestBody defines body for GatherRecords for application/json ContentType.
 type GatherRecordsJSONRequestBody GatherRecordsJSONBody
 
+// LookUpHazardsJSONRequestBody defines body for LookUpHazards for application/json ContentType.
+type LookUpHazardsJSONRequestBody LookUpHazardsJSONBody
+
 // KeepChosenJSONRequestBody defines body for KeepChosen for application/json ContentType.
 type KeepChosenJSONRequestBody KeepChosenJSONBody
 
@@ -3376,6 +3607,15 @@ type ScanLabelJSONRequestBody = ScanLabel
 
 // SpoilLabelsJSONRequestBody defines body for SpoilLabels for application/json ContentType.
 type SpoilLabelsJSONRequestBody = SpoilLabels
+
+// LayChemicalJSONRequestBody defines body for LayChemical for application/json ContentType.
+type LayChemicalJSONRequestBody = ChemicalRequest
+
+// LayPipeJSONRequestBody defines body for LayPipe for application/json ContentType.
+type LayPipeJSONRequestBody = PipeRequest
+
+// LaySignJSONRequestBody defines body for LaySign for application/json ContentType.
+type LaySignJSONRequestBody = SignRequest
 
 // AddSeriesJSONRequestBody defines body for AddSeries for application/json ContentType.
 type AddSeriesJSONRequestBody = AddSeries
@@ -3545,6 +3785,15 @@ type ServerInterface interface {
 	// (GET /gs1/identifiers)
 	ListIdentifiers(c *gin.Context)
 
+	// (POST /hazards/label)
+	LabelHazards(c *gin.Context)
+
+	// (GET /hazards/statements)
+	FindStatements(c *gin.Context, params FindStatementsParams)
+
+	// (GET /hazards/substances)
+	FindSubstances(c *gin.Context, params FindSubstancesParams)
+
 	// (GET /hints)
 	GetHints(c *gin.Context)
 
@@ -3586,6 +3835,9 @@ type ServerInterface interface {
 
 	// (GET /pictures/{hash}/about)
 	AboutPicture(c *gin.Context, hash string)
+
+	// (GET /pipes/groups)
+	ListPipeGroups(c *gin.Context)
 
 	// (GET /printers)
 	ListPrinters(c *gin.Context)
@@ -3667,6 +3919,9 @@ type ServerInterface interface {
 
 	// (POST /record-sets/{id}/gather)
 	GatherRecords(c *gin.Context, id Id)
+
+	// (POST /record-sets/{id}/hazards)
+	LookUpHazards(c *gin.Context, id Id)
 
 	// (POST /record-sets/{id}/keep)
 	KeepChosen(c *gin.Context, id Id)
@@ -3758,6 +4013,15 @@ type ServerInterface interface {
 	// (POST /runs/{id}/spoiled)
 	SpoilLabels(c *gin.Context, id Id)
 
+	// (POST /safety/chemical)
+	LayChemical(c *gin.Context)
+
+	// (POST /safety/pipe)
+	LayPipe(c *gin.Context)
+
+	// (POST /safety/sign)
+	LaySign(c *gin.Context)
+
 	// (GET /series)
 	ListSeries(c *gin.Context)
 
@@ -3818,6 +4082,9 @@ type ServerInterface interface {
 	// (POST /setups/{id}/offsets)
 	SetOffsets(c *gin.Context, id Id)
 
+	// (GET /signs/texts)
+	ListSignTexts(c *gin.Context)
+
 	// (GET /stocks)
 	ListStocks(c *gin.Context, params ListStocksParams)
 
@@ -3850,6 +4117,15 @@ type ServerInterface interface {
 
 	// (POST /symbologies/rank)
 	RankSymbologies(c *gin.Context)
+
+	// (GET /symbols)
+	ListSymbols(c *gin.Context, params ListSymbolsParams)
+
+	// (GET /symbols/{symbol}/drawing)
+	GetSymbolDrawing(c *gin.Context, symbol string)
+
+	// (GET /symbols/{symbol}/uses)
+	ListSymbolUses(c *gin.Context, symbol string)
 
 	// (GET /typefaces)
 	ListTypefaces(c *gin.Context)
@@ -4763,6 +5039,81 @@ func (siw *ServerInterfaceWrapper) ListIdentifiers(c *gin.Context) {
 	siw.Handler.ListIdentifiers(c)
 }
 
+// LabelHazards operation middleware
+func (siw *ServerInterfaceWrapper) LabelHazards(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.LabelHazards(c)
+}
+
+// FindStatements operation middleware
+func (siw *ServerInterfaceWrapper) FindStatements(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params FindStatementsParams
+
+	// ------------- Required query parameter "search" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "search", c.Request.URL.Query(), &params.Search, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter search: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "language" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "language", c.Request.URL.Query(), &params.Language, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter language: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.FindStatements(c, params)
+}
+
+// FindSubstances operation middleware
+func (siw *ServerInterfaceWrapper) FindSubstances(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params FindSubstancesParams
+
+	// ------------- Required query parameter "search" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "search", c.Request.URL.Query(), &params.Search, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter search: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.FindSubstances(c, params)
+}
+
 // GetHints operation middleware
 func (siw *ServerInterfaceWrapper) GetHints(c *gin.Context) {
 
@@ -5041,6 +5392,19 @@ func (siw *ServerInterfaceWrapper) AboutPicture(c *gin.Context) {
 	}
 
 	siw.Handler.AboutPicture(c, hash)
+}
+
+// ListPipeGroups operation middleware
+func (siw *ServerInterfaceWrapper) ListPipeGroups(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ListPipeGroups(c)
 }
 
 // ListPrinters operation middleware
@@ -5663,6 +6027,31 @@ func (siw *ServerInterfaceWrapper) GatherRecords(c *gin.Context) {
 	}
 
 	siw.Handler.GatherRecords(c, id)
+}
+
+// LookUpHazards operation middleware
+func (siw *ServerInterfaceWrapper) LookUpHazards(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.LookUpHazards(c, id)
 }
 
 // KeepChosen operation middleware
@@ -6552,6 +6941,45 @@ func (siw *ServerInterfaceWrapper) SpoilLabels(c *gin.Context) {
 	siw.Handler.SpoilLabels(c, id)
 }
 
+// LayChemical operation middleware
+func (siw *ServerInterfaceWrapper) LayChemical(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.LayChemical(c)
+}
+
+// LayPipe operation middleware
+func (siw *ServerInterfaceWrapper) LayPipe(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.LayPipe(c)
+}
+
+// LaySign operation middleware
+func (siw *ServerInterfaceWrapper) LaySign(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.LaySign(c)
+}
+
 // ListSeries operation middleware
 func (siw *ServerInterfaceWrapper) ListSeries(c *gin.Context) {
 
@@ -7011,6 +7439,19 @@ func (siw *ServerInterfaceWrapper) SetOffsets(c *gin.Context) {
 	siw.Handler.SetOffsets(c, id)
 }
 
+// ListSignTexts operation middleware
+func (siw *ServerInterfaceWrapper) ListSignTexts(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ListSignTexts(c)
+}
+
 // ListStocks operation middleware
 func (siw *ServerInterfaceWrapper) ListStocks(c *gin.Context) {
 
@@ -7214,6 +7655,91 @@ func (siw *ServerInterfaceWrapper) RankSymbologies(c *gin.Context) {
 	siw.Handler.RankSymbologies(c)
 }
 
+// ListSymbols operation middleware
+func (siw *ServerInterfaceWrapper) ListSymbols(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params ListSymbolsParams
+
+	// ------------- Optional query parameter "search" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "search", c.Request.URL.Query(), &params.Search, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter search: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "family" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "family", c.Request.URL.Query(), &params.Family, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter family: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ListSymbols(c, params)
+}
+
+// GetSymbolDrawing operation middleware
+func (siw *ServerInterfaceWrapper) GetSymbolDrawing(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "symbol" -------------
+	var symbol string
+
+	err = runtime.BindStyledParameterWithOptions("simple", "symbol", c.Param("symbol"), &symbol, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter symbol: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetSymbolDrawing(c, symbol)
+}
+
+// ListSymbolUses operation middleware
+func (siw *ServerInterfaceWrapper) ListSymbolUses(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "symbol" -------------
+	var symbol string
+
+	err = runtime.BindStyledParameterWithOptions("simple", "symbol", c.Param("symbol"), &symbol, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter symbol: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ListSymbolUses(c, symbol)
+}
+
 // ListTypefaces operation middleware
 func (siw *ServerInterfaceWrapper) ListTypefaces(c *gin.Context) {
 
@@ -7369,6 +7895,17 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.GET(options.BaseURL+"/symbologies", wrapper.ListSymbologies)
 	router.GET(options.BaseURL+"/gs1/identifiers", wrapper.ListIdentifiers)
 	router.POST(options.BaseURL+"/symbologies/rank", wrapper.RankSymbologies)
+	router.GET(options.BaseURL+"/symbols", wrapper.ListSymbols)
+	router.GET(options.BaseURL+"/symbols/:symbol/drawing", wrapper.GetSymbolDrawing)
+	router.GET(options.BaseURL+"/symbols/:symbol/uses", wrapper.ListSymbolUses)
+	router.POST(options.BaseURL+"/hazards/label", wrapper.LabelHazards)
+	router.GET(options.BaseURL+"/hazards/substances", wrapper.FindSubstances)
+	router.GET(options.BaseURL+"/hazards/statements", wrapper.FindStatements)
+	router.GET(options.BaseURL+"/pipes/groups", wrapper.ListPipeGroups)
+	router.GET(options.BaseURL+"/signs/texts", wrapper.ListSignTexts)
+	router.POST(options.BaseURL+"/safety/chemical", wrapper.LayChemical)
+	router.POST(options.BaseURL+"/safety/sign", wrapper.LaySign)
+	router.POST(options.BaseURL+"/safety/pipe", wrapper.LayPipe)
 	router.GET(options.BaseURL+"/typefaces", wrapper.ListTypefaces)
 	router.POST(options.BaseURL+"/typefaces", wrapper.AddTypeface)
 	router.GET(options.BaseURL+"/typefaces/files", wrapper.ListFontFiles)
@@ -7453,6 +7990,7 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.POST(options.BaseURL+"/record-sets/:id/keep", wrapper.KeepChosen)
 	router.POST(options.BaseURL+"/record-sets/:id/packs", wrapper.PackRecords)
 	router.POST(options.BaseURL+"/record-sets/:id/gather", wrapper.GatherRecords)
+	router.POST(options.BaseURL+"/record-sets/:id/hazards", wrapper.LookUpHazards)
 	router.GET(options.BaseURL+"/record-sets/:id/records", wrapper.GetRecords)
 	router.GET(options.BaseURL+"/record-sets/:id/next", wrapper.NextRecord)
 	router.POST(options.BaseURL+"/record-sets/:id/values", wrapper.GetValues)
@@ -9043,6 +9581,123 @@ func (response ListIdentifiersdefaultJSONResponse) VisitListIdentifiersResponse(
 	return err
 }
 
+type LabelHazardsRequestObject struct {
+	Body *LabelHazardsJSONRequestBody
+}
+
+type LabelHazardsResponseObject interface {
+	VisitLabelHazardsResponse(w http.ResponseWriter) error
+}
+
+type LabelHazards200JSONResponse HazardAnswer
+
+func (response LabelHazards200JSONResponse) VisitLabelHazardsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type LabelHazardsdefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response LabelHazardsdefaultJSONResponse) VisitLabelHazardsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type FindStatementsRequestObject struct {
+	Params FindStatementsParams
+}
+
+type FindStatementsResponseObject interface {
+	VisitFindStatementsResponse(w http.ResponseWriter) error
+}
+
+type FindStatements200JSONResponse []HazardStatement
+
+func (response FindStatements200JSONResponse) VisitFindStatementsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type FindStatementsdefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response FindStatementsdefaultJSONResponse) VisitFindStatementsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type FindSubstancesRequestObject struct {
+	Params FindSubstancesParams
+}
+
+type FindSubstancesResponseObject interface {
+	VisitFindSubstancesResponse(w http.ResponseWriter) error
+}
+
+type FindSubstances200JSONResponse []Substance
+
+func (response FindSubstances200JSONResponse) VisitFindSubstancesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type FindSubstancesdefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response FindSubstancesdefaultJSONResponse) VisitFindSubstancesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type GetHintsRequestObject struct {
 }
 
@@ -9567,6 +10222,44 @@ type AboutPicturedefaultJSONResponse struct {
 }
 
 func (response AboutPicturedefaultJSONResponse) VisitAboutPictureResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ListPipeGroupsRequestObject struct {
+}
+
+type ListPipeGroupsResponseObject interface {
+	VisitListPipeGroupsResponse(w http.ResponseWriter) error
+}
+
+type ListPipeGroups200JSONResponse []PipeGroup
+
+func (response ListPipeGroups200JSONResponse) VisitListPipeGroupsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ListPipeGroupsdefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ListPipeGroupsdefaultJSONResponse) VisitListPipeGroupsResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -10594,6 +11287,46 @@ type GatherRecordsdefaultJSONResponse struct {
 }
 
 func (response GatherRecordsdefaultJSONResponse) VisitGatherRecordsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type LookUpHazardsRequestObject struct {
+	Id   Id `json:"id"`
+	Body *LookUpHazardsJSONRequestBody
+}
+
+type LookUpHazardsResponseObject interface {
+	VisitLookUpHazardsResponse(w http.ResponseWriter) error
+}
+
+type LookUpHazards200JSONResponse RecordSet
+
+func (response LookUpHazards200JSONResponse) VisitLookUpHazardsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type LookUpHazardsdefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response LookUpHazardsdefaultJSONResponse) VisitLookUpHazardsResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -11806,6 +12539,123 @@ func (response SpoilLabelsdefaultJSONResponse) VisitSpoilLabelsResponse(w http.R
 	return err
 }
 
+type LayChemicalRequestObject struct {
+	Body *LayChemicalJSONRequestBody
+}
+
+type LayChemicalResponseObject interface {
+	VisitLayChemicalResponse(w http.ResponseWriter) error
+}
+
+type LayChemical200JSONResponse LaidOut
+
+func (response LayChemical200JSONResponse) VisitLayChemicalResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type LayChemicaldefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response LayChemicaldefaultJSONResponse) VisitLayChemicalResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type LayPipeRequestObject struct {
+	Body *LayPipeJSONRequestBody
+}
+
+type LayPipeResponseObject interface {
+	VisitLayPipeResponse(w http.ResponseWriter) error
+}
+
+type LayPipe200JSONResponse LaidOut
+
+func (response LayPipe200JSONResponse) VisitLayPipeResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type LayPipedefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response LayPipedefaultJSONResponse) VisitLayPipeResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type LaySignRequestObject struct {
+	Body *LaySignJSONRequestBody
+}
+
+type LaySignResponseObject interface {
+	VisitLaySignResponse(w http.ResponseWriter) error
+}
+
+type LaySign200JSONResponse LaidOut
+
+func (response LaySign200JSONResponse) VisitLaySignResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type LaySigndefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response LaySigndefaultJSONResponse) VisitLaySignResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type ListSeriesRequestObject struct {
 }
 
@@ -12565,6 +13415,44 @@ func (response SetOffsetsdefaultJSONResponse) VisitSetOffsetsResponse(w http.Res
 	return err
 }
 
+type ListSignTextsRequestObject struct {
+}
+
+type ListSignTextsResponseObject interface {
+	VisitListSignTextsResponse(w http.ResponseWriter) error
+}
+
+type ListSignTexts200JSONResponse []SignText
+
+func (response ListSignTexts200JSONResponse) VisitListSignTextsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ListSignTextsdefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ListSignTextsdefaultJSONResponse) VisitListSignTextsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type ListStocksRequestObject struct {
 	Params ListStocksParams
 }
@@ -13002,6 +13890,140 @@ func (response RankSymbologiesdefaultJSONResponse) VisitRankSymbologiesResponse(
 	return err
 }
 
+type ListSymbolsRequestObject struct {
+	Params ListSymbolsParams
+}
+
+type ListSymbolsResponseObject interface {
+	VisitListSymbolsResponse(w http.ResponseWriter) error
+}
+
+type ListSymbols200JSONResponse []Symbol
+
+func (response ListSymbols200JSONResponse) VisitListSymbolsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ListSymbolsdefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ListSymbolsdefaultJSONResponse) VisitListSymbolsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetSymbolDrawingRequestObject struct {
+	Symbol string `json:"symbol"`
+}
+
+type GetSymbolDrawingResponseObject interface {
+	VisitGetSymbolDrawingResponse(w http.ResponseWriter) error
+}
+
+type GetSymbolDrawing200ResponseHeaders struct {
+	CacheControl *string
+}
+
+type GetSymbolDrawing200ImagesvgXmlResponse struct {
+	Body          io.Reader
+	Headers       GetSymbolDrawing200ResponseHeaders
+	ContentLength int64
+}
+
+func (response GetSymbolDrawing200ImagesvgXmlResponse) VisitGetSymbolDrawingResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", "image/svg+xml")
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	if response.Headers.CacheControl != nil {
+		w.Header().Set("Cache-Control", fmt.Sprint(*response.Headers.CacheControl))
+	}
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type GetSymbolDrawingdefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetSymbolDrawingdefaultJSONResponse) VisitGetSymbolDrawingResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ListSymbolUsesRequestObject struct {
+	Symbol string `json:"symbol"`
+}
+
+type ListSymbolUsesResponseObject interface {
+	VisitListSymbolUsesResponse(w http.ResponseWriter) error
+}
+
+type ListSymbolUses200JSONResponse []struct {
+	Id   int64  `json:"id"`
+	Name string `json:"name"`
+}
+
+func (response ListSymbolUses200JSONResponse) VisitListSymbolUsesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ListSymbolUsesdefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ListSymbolUsesdefaultJSONResponse) VisitListSymbolUsesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type ListTypefacesRequestObject struct {
 }
 
@@ -13332,6 +14354,15 @@ type StrictServerInterface interface {
 	// (GET /gs1/identifiers)
 	ListIdentifiers(ctx context.Context, request ListIdentifiersRequestObject) (ListIdentifiersResponseObject, error)
 
+	// (POST /hazards/label)
+	LabelHazards(ctx context.Context, request LabelHazardsRequestObject) (LabelHazardsResponseObject, error)
+
+	// (GET /hazards/statements)
+	FindStatements(ctx context.Context, request FindStatementsRequestObject) (FindStatementsResponseObject, error)
+
+	// (GET /hazards/substances)
+	FindSubstances(ctx context.Context, request FindSubstancesRequestObject) (FindSubstancesResponseObject, error)
+
 	// (GET /hints)
 	GetHints(ctx context.Context, request GetHintsRequestObject) (GetHintsResponseObject, error)
 
@@ -13373,6 +14404,9 @@ type StrictServerInterface interface {
 
 	// (GET /pictures/{hash}/about)
 	AboutPicture(ctx context.Context, request AboutPictureRequestObject) (AboutPictureResponseObject, error)
+
+	// (GET /pipes/groups)
+	ListPipeGroups(ctx context.Context, request ListPipeGroupsRequestObject) (ListPipeGroupsResponseObject, error)
 
 	// (GET /printers)
 	ListPrinters(ctx context.Context, request ListPrintersRequestObject) (ListPrintersResponseObject, error)
@@ -13454,6 +14488,9 @@ type StrictServerInterface interface {
 
 	// (POST /record-sets/{id}/gather)
 	GatherRecords(ctx context.Context, request GatherRecordsRequestObject) (GatherRecordsResponseObject, error)
+
+	// (POST /record-sets/{id}/hazards)
+	LookUpHazards(ctx context.Context, request LookUpHazardsRequestObject) (LookUpHazardsResponseObject, error)
 
 	// (POST /record-sets/{id}/keep)
 	KeepChosen(ctx context.Context, request KeepChosenRequestObject) (KeepChosenResponseObject, error)
@@ -13545,6 +14582,15 @@ type StrictServerInterface interface {
 	// (POST /runs/{id}/spoiled)
 	SpoilLabels(ctx context.Context, request SpoilLabelsRequestObject) (SpoilLabelsResponseObject, error)
 
+	// (POST /safety/chemical)
+	LayChemical(ctx context.Context, request LayChemicalRequestObject) (LayChemicalResponseObject, error)
+
+	// (POST /safety/pipe)
+	LayPipe(ctx context.Context, request LayPipeRequestObject) (LayPipeResponseObject, error)
+
+	// (POST /safety/sign)
+	LaySign(ctx context.Context, request LaySignRequestObject) (LaySignResponseObject, error)
+
 	// (GET /series)
 	ListSeries(ctx context.Context, request ListSeriesRequestObject) (ListSeriesResponseObject, error)
 
@@ -13605,6 +14651,9 @@ type StrictServerInterface interface {
 	// (POST /setups/{id}/offsets)
 	SetOffsets(ctx context.Context, request SetOffsetsRequestObject) (SetOffsetsResponseObject, error)
 
+	// (GET /signs/texts)
+	ListSignTexts(ctx context.Context, request ListSignTextsRequestObject) (ListSignTextsResponseObject, error)
+
 	// (GET /stocks)
 	ListStocks(ctx context.Context, request ListStocksRequestObject) (ListStocksResponseObject, error)
 
@@ -13637,6 +14686,15 @@ type StrictServerInterface interface {
 
 	// (POST /symbologies/rank)
 	RankSymbologies(ctx context.Context, request RankSymbologiesRequestObject) (RankSymbologiesResponseObject, error)
+
+	// (GET /symbols)
+	ListSymbols(ctx context.Context, request ListSymbolsRequestObject) (ListSymbolsResponseObject, error)
+
+	// (GET /symbols/{symbol}/drawing)
+	GetSymbolDrawing(ctx context.Context, request GetSymbolDrawingRequestObject) (GetSymbolDrawingResponseObject, error)
+
+	// (GET /symbols/{symbol}/uses)
+	ListSymbolUses(ctx context.Context, request ListSymbolUsesRequestObject) (ListSymbolUsesResponseObject, error)
 
 	// (GET /typefaces)
 	ListTypefaces(ctx context.Context, request ListTypefacesRequestObject) (ListTypefacesResponseObject, error)
@@ -15009,6 +16067,100 @@ func (sh *strictHandler) ListIdentifiers(ctx *gin.Context) {
 	}
 }
 
+// LabelHazards operation middleware
+func (sh *strictHandler) LabelHazards(ctx *gin.Context) {
+	var request LabelHazardsRequestObject
+
+	var body LabelHazardsJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.LabelHazards(ctx, request.(LabelHazardsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "LabelHazards")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(LabelHazardsResponseObject); ok {
+		if err := validResponse.VisitLabelHazardsResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// FindStatements operation middleware
+func (sh *strictHandler) FindStatements(ctx *gin.Context, params FindStatementsParams) {
+	var request FindStatementsRequestObject
+
+	request.Params = params
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.FindStatements(ctx, request.(FindStatementsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "FindStatements")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(FindStatementsResponseObject); ok {
+		if err := validResponse.VisitFindStatementsResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// FindSubstances operation middleware
+func (sh *strictHandler) FindSubstances(ctx *gin.Context, params FindSubstancesParams) {
+	var request FindSubstancesRequestObject
+
+	request.Params = params
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.FindSubstances(ctx, request.(FindSubstancesRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "FindSubstances")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(FindSubstancesResponseObject); ok {
+		if err := validResponse.VisitFindSubstancesResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // GetHints operation middleware
 func (sh *strictHandler) GetHints(ctx *gin.Context) {
 	var request GetHintsRequestObject
@@ -15433,6 +16585,30 @@ func (sh *strictHandler) AboutPicture(ctx *gin.Context, hash string) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(AboutPictureResponseObject); ok {
 		if err := validResponse.VisitAboutPictureResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// ListPipeGroups operation middleware
+func (sh *strictHandler) ListPipeGroups(ctx *gin.Context) {
+	var request ListPipeGroupsRequestObject
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ListPipeGroups(ctx, request.(ListPipeGroupsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ListPipeGroups")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(ListPipeGroupsResponseObject); ok {
+		if err := validResponse.VisitListPipeGroupsResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -16389,6 +17565,50 @@ func (sh *strictHandler) GatherRecords(ctx *gin.Context, id Id) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(GatherRecordsResponseObject); ok {
 		if err := validResponse.VisitGatherRecordsResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// LookUpHazards operation middleware
+func (sh *strictHandler) LookUpHazards(ctx *gin.Context, id Id) {
+	var request LookUpHazardsRequestObject
+
+	request.Id = id
+
+	var body LookUpHazardsJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.LookUpHazards(ctx, request.(LookUpHazardsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "LookUpHazards")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(LookUpHazardsResponseObject); ok {
+		if err := validResponse.VisitLookUpHazardsResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -17431,6 +18651,132 @@ func (sh *strictHandler) SpoilLabels(ctx *gin.Context, id Id) {
 	}
 }
 
+// LayChemical operation middleware
+func (sh *strictHandler) LayChemical(ctx *gin.Context) {
+	var request LayChemicalRequestObject
+
+	var body LayChemicalJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.LayChemical(ctx, request.(LayChemicalRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "LayChemical")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(LayChemicalResponseObject); ok {
+		if err := validResponse.VisitLayChemicalResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// LayPipe operation middleware
+func (sh *strictHandler) LayPipe(ctx *gin.Context) {
+	var request LayPipeRequestObject
+
+	var body LayPipeJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.LayPipe(ctx, request.(LayPipeRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "LayPipe")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(LayPipeResponseObject); ok {
+		if err := validResponse.VisitLayPipeResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// LaySign operation middleware
+func (sh *strictHandler) LaySign(ctx *gin.Context) {
+	var request LaySignRequestObject
+
+	var body LaySignJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.LaySign(ctx, request.(LaySignRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "LaySign")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(LaySignResponseObject); ok {
+		if err := validResponse.VisitLaySignResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // ListSeries operation middleware
 func (sh *strictHandler) ListSeries(ctx *gin.Context) {
 	var request ListSeriesRequestObject
@@ -18062,6 +19408,30 @@ func (sh *strictHandler) SetOffsets(ctx *gin.Context, id Id) {
 	}
 }
 
+// ListSignTexts operation middleware
+func (sh *strictHandler) ListSignTexts(ctx *gin.Context) {
+	var request ListSignTextsRequestObject
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ListSignTexts(ctx, request.(ListSignTextsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ListSignTexts")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(ListSignTextsResponseObject); ok {
+		if err := validResponse.VisitListSignTextsResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // ListStocks operation middleware
 func (sh *strictHandler) ListStocks(ctx *gin.Context, params ListStocksParams) {
 	var request ListStocksRequestObject
@@ -18460,6 +19830,84 @@ func (sh *strictHandler) RankSymbologies(ctx *gin.Context) {
 	}
 }
 
+// ListSymbols operation middleware
+func (sh *strictHandler) ListSymbols(ctx *gin.Context, params ListSymbolsParams) {
+	var request ListSymbolsRequestObject
+
+	request.Params = params
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ListSymbols(ctx, request.(ListSymbolsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ListSymbols")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(ListSymbolsResponseObject); ok {
+		if err := validResponse.VisitListSymbolsResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// GetSymbolDrawing operation middleware
+func (sh *strictHandler) GetSymbolDrawing(ctx *gin.Context, symbol string) {
+	var request GetSymbolDrawingRequestObject
+
+	request.Symbol = symbol
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetSymbolDrawing(ctx, request.(GetSymbolDrawingRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetSymbolDrawing")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetSymbolDrawingResponseObject); ok {
+		if err := validResponse.VisitGetSymbolDrawingResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// ListSymbolUses operation middleware
+func (sh *strictHandler) ListSymbolUses(ctx *gin.Context, symbol string) {
+	var request ListSymbolUsesRequestObject
+
+	request.Symbol = symbol
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ListSymbolUses(ctx, request.(ListSymbolUsesRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ListSymbolUses")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(ListSymbolUsesResponseObject); ok {
+		if err := validResponse.VisitListSymbolUsesResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // ListTypefaces operation middleware
 func (sh *strictHandler) ListTypefaces(ctx *gin.Context) {
 	var request ListTypefacesRequestObject
@@ -18596,342 +20044,375 @@ func (sh *strictHandler) GetUsed(ctx *gin.Context, params GetUsedParams) {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"7P3tkhs3ki8O30oFn43w7olqdUu2vDOtT7JkyVrLkrZbM9o4frxxQBZIYrsIcABUU7RD9/4PZAKoFyaq",
-	"ik2yWzOz+2HWalYVgEQika+//GMyU6u1klxaM7n8Y7Jmmq245Rr+JQr4Xzm5nKyZXU7yiWQrPrl0P+QT",
-	"zf9WCc2LyaXVFc8nZrbkK+bemCu9YtY9J+33303yyUpIsapWk8vH+cRu1xx/4guuJ1++fHGfMmslDYdR",
-	"P2g1LfnK/edMSculdf/J1utSzJgVSp7/j1HS/a0e8V80n08uJ/+/83o55/irOQ/fg5EKbmZarN1nJpeT",
-	"T0tmM2GyjVZykTFZZBv3F6uyQk3c4/4bbojnU1XhTIpCuPdZ+UGrNddWuHkjDdqff54Zq2Y3mdLZWrsF",
-	"64yZTMiMZQU3YiGzQs2qFZf20SQSRk3/h8/sJJ98PluoM/9Ht+JHV2zzCzeGLfjkSz55PpupCmlDLGrK",
-	"Z2zFMzXPZLWacm0eZR/ZDZdutXbJM1Ot3I+sLDNll+73ST5ZN9bzx0StOVC5u2HuOfePgv5Rc1tpmfrV",
-	"rJUoUz9aN0P6p1slCvq1L01O/NV/I8fZ11OtR47fakz1ty71HX2L4kqVJR6LFmFKPifI/n6ecTZbXmZr",
-	"wWfc5JlZcm6N2/yVmGm14lZzIPPu8WCf/fG4qP+v/9Tkk3XJZtxNY8U+v+VyYZeTyyfuNf+osVrIBexI",
-	"WEZrnKHvA+uO+H6H/vhaGDRHYiXoe821J2mbwMDYZuhc49sv8Nkv+aQUhtiWK86KbTgEmXVng2meVYYX",
-	"WbV2h9EuudCZ0gXXz9w/ZCaVXQq5cGcFpsILt23C8pXpEORbT8fw78cE+Vfs8xt89XHYWf8M05pt3SMo",
-	"Vltf/n74w5V0qxgi01/wqe4+wZB5IHX8GLlT0mz8jUDLvi6PXNBUaL7yuPFQYyRtN0rfvAThuMsXc0Fs",
-	"8HOTlUwvuBOtTrKVbMrLbMlMppVa5W6H4ag4cSesyZygzoz4nTdk7lSpkjOZ2IonIzZ5zRY4x/bkfmJm",
-	"yY0bGrlsLWa28mIg8tOaWcu1e/y/f704+zM7m//2x/ffffmXSS8zPcVJBdbaZSp/5bwpyCs5ceBHP221",
-	"WO2u90VlYRM2S2F5plUli0zYTM3nNLWd/HVf4dLJoV8v8j9f5I//dJE/+feL3/IhUe9ZuF5nvYawIb+l",
-	"meyDu0cJ0VNQ+/jC/Rmlx4ZrnmnOCsdZwrZ2su8cvnLEcN+BdXf3Cvli6Bs/87X94B/tUiN8IvdroJb+",
-	"gmktUGS0l605M0oaSpnYwoYG/WXGpFQW/4mKhKP4aCJcwTgUBTZsizrnmM/4dXzCV9uf6pAlrMyP0EMV",
-	"97VdflgySZ5s0LI2zGQrVvDMrFhZcg2XvbrlRWYUckvJjcmmmrMbM5pIKP5ewMgUqYLSOPid8NyXfMK1",
-	"VppYxlsnLT1nwzQfkad9oVW1Hr8/r4QshFy8dm9RK1hysVjahHJZH4Ud6bfBLfLSAlUgAwqUXgjYZDNj",
-	"JQfV7mxeqk1jvxtfEYUT411S/NLW0gaEj5tKYyvyxvnD78dVRuJHMuaRrVLsSHDiXXZ93ytA85nSBcXs",
-	"yoSbVZjMLNVGPpoMaZD4tWtuT3UF+cujc+WqDQgmhmI+K4W7gCVeS3z6DEwwk1WmYmW2WTppLsAIdHLN",
-	"MAG63p3uo7hD5K7Cjv8sZEFtLcntzpRpn7ndR7pSVCBn7/GG0gX15M7aJuHZMDE/Wnqxx1XvD9J2x6i5",
-	"L5Z8dnMFPEtN2v06QvDxsniBj37JJ3P3z/YWNvTK71KKcm0uDKh4up5tHIAa6fHFxZixup9vKpu7v3dI",
-	"7NdaTyoPNEsTuyoJFSxo4DuzNarSaPK2T/y1ZbJgugAHzqxklWnq9g25P47VvVoZmN2PmlwEL9I8k3DQ",
-	"gLfplpUVR29QWdK3Lrildt//uOTZXGhjvV2xGq1ZwMh/dQMP6k049zAHevVKGUFN8NNSzJaZ5wOwwDbw",
-	"F29j89Xabi/B94Q229aZ5LsOKOL0DJ69j9zYNus+IRgbqPd+TjhxZIn6LtIXl+DIzNlsiVuGRBcmg+k9",
-	"QvdNvwPGKG33W8Z7R6nuCe0R3h2TuCwDa2TGHQ7v5vDrGTHnL/R+Gy4pLl8LSkP2DjE/aI7qQ7CFM13J",
-	"FtsS13t305wBlfA5gqpMHRShg+8nz0w1WzqOe3z2bZ79e5MPSXFBCdd+2waUp6GDhcsIc66HIY9Yycxy",
-	"l+K85EET3BXpQtLSExwQI8Rf+Lj/VHzxt34PNTq0H+GMGz+didXasz/EEC4nqijMWqnyfKY0P8f3YBbO",
-	"OH7FZjZ1+74UC0E7Xi3opxv434JZlnFZmMypJ5mS9GVQ8FvB8AvdD35wdi6XNptuveByDAt+o5UqqpI7",
-	"bRF8TtoZTl61ZNLyojNcg0VrkydpdeCE/1YJbrPfleQmBxd9VgrJmc6cWQ8erCnThh5EmCfNE9JwtJSc",
-	"GfsLzL5/Dv54okFrbFgxGIho7/vLdsnc/HT2+vpxNlcavQSVXivDvchXJc8KZRNzbczopbIJGbBiCynm",
-	"Pu7Ts1N+1lKthGQluPdy/KNjCZj8kt3y9PasEqT52Nx12fXkp77TsyD4PfEjbP0vg0/8XyWHNlGi6DWi",
-	"SKxXc1akvBoM3FtcZ4ZtDXl4zHY1VaVabGkrfdC+3uH0hP7jPmT6FCB3FEDtM2s2Q23KcdwzPDhPXuKh",
-	"QS7w/l9/s6vNXtdPN8oRCRBZp7X39UZ3drW5hXGB/uASngPcpqa0ah/l3WM0IKbdLq0f1ZJ2D0kNr3pB",
-	"XVYrQhO44dvdzXpjsykvlVyYzKrgS1wxvc1u+LbfB58wXkcq8PAQeauq1ZppXoDva3cVfc6pFdM35LHh",
-	"mmPsuBDzOdcmuh328BC/VPYH9XnAPTz2tL1MCN6k13iH93CtaQIKH4VvU4/NLdeD/tvWDnzJJ1M+V8Pu",
-	"753XGt7ZI3hWuxaQ/3icXe4XR5NESj4Lt1SbJGKsQyvJ9zHW25vnAA856cxnmlORsmzNjHE2g1Ngbvja",
-	"PsreoOuL3zpdRqE90z2QHbpA8keIvcCYcch+ygTnV3TfKmMXmpu/lY7btvj/zd9Kw/Ut1/jfwrrPzwXK",
-	"zoKbG9Kl+0IrQ6iNn/tvoblWK4wZ8rnNeLHgQZFAVyczmbBdByJ9VRGC77kscAR365ScFUIuYJARx/Lz",
-	"xH2SIudLtkXjcNeLGKOmhLLrfhrtWB3NsI6HfqCVgDQv98gy768mf4veZNICqPV0yTdObxUmg1SQaOYJ",
-	"m0nOC5PJlEnQMPgof4a3qAfsxp7DEnch/Oekuaqm4yzQIVK4JhvJE5yK6bGQsBTOG5sFp079fcPtWbUO",
-	"kdPmzNZMt8Mabtg5HnfvFzEw7Vkt+vIJGtuZQddv+Pckn4DvJxyvAoInWpXuxOsqJuqQZ3tKM1ghiEDF",
-	"G5lt0OmEMhvvZPTvAz1oW1BJ/ty2eL5glp9ZUSsSzef3FugEu7anlXtZs2EmmznLq4BMFM9rdZhiyfr4",
-	"txp/xE0F3DPyeYqpPdFgf3A3cs9yza97GtBcS2d53CXQVWhG5WQ5QwF+imqZF/nMZrdcG6EkrYHygvI0",
-	"YDACONgrB5Gh3SBkbtcB0vVu0bt94m3V2vF5sQ/v+1cSUt8TdZd071AuxOvVOhntn0ZVZCTbwc7UA4Wt",
-	"b06sua68PyrXUgj38rNZ/tkOmyLw1EjP2dI7BO/iOsN1/CgtFTk+gv5Z39kdHacoNDcGzW3/VNvQBk2K",
-	"FFejLvv9QseJMOpizyjqKY/FGB73+kLN4+Fyru/tFLc3rmu37DTPY+JHOvq2Z/7bDpFbcc49ciSfUHFG",
-	"ag03/1lxQxtcNx1DA3QPVFu4WNtoj1PaRilkIpgBct4LE/B8hqRS4He+Ms/gagbFMJEu+mQgCvs0kR6K",
-	"ShQ1KdZKIR8cKhEw+ojqCF8ZcJOOCxA12RYoTjJb4zLfJ3G+kx//DCSK2sgMb3+nOBVqZrwMfIR/fQRp",
-	"8vun0nvHC5X24l3Ywf4LSSWorQkDntLdyOWS9h5t6D9/pv+8HSEu0E50X84ny3G+P7fSO3n9fvxsNV9x",
-	"KnkwZA0RS15uh29J/wF8muKiZloF7bP20XQ1x7CsyVaVsdmUX2Z/82LCpGovch84cpLPQHJ49Bfjt0Y7",
-	"8LBEZDivohHiJbTfjaRDODCZ/RPy8bUkVSFgTmRajxsrnwjTlLQCndmZVN4ytAzz8qZ8IST6/eFfdsOh",
-	"PkMYNHHwP+eixBINJR39SQGNO526a54OSNgn4/JYYDppomEKxfjMldvw/CjHNT5NDw55laMzyPoU2HBJ",
-	"7t6A/Bbd4mFTN0xL95tPZCR3pU8GjFOVcVg/r7yWCXU8Gr7jFPohQbfWSs0fBWLtIezgRZhZK4M1ndiz",
-	"u9ij7kTU0cikXVC6dSVjcNaEDA+TLcQtT8Vd77y9vaG4ZSUL3amUGU7quBNvUCzRyjuD7SEPUKkUIXSd",
-	"PVpux2d6VN7U+pKsutgjbclN6YNX7MnEeGH9mR+X4+WfHwpvxInWQ+SBEEnSfahtts6JYGs2E3Y70lpL",
-	"nBK6si5Uabpfc6y6MFklhX2WnT32vrFmjUKhOGbzWo4u2hET2jkVTrFzt9K0MqBgxUNirFqvWymkjfkr",
-	"VrAplUeAcRaG6RNnbg3SKu+1ZhJKMH2x6IzJbMoz9ynuAwhuhbSfCp9KkKxJE2ENL+fgWzTe+2j8GLRx",
-	"zhb95j5YQ/xWzPg3qJi7N9J2/nCRrmilrI96vmP592YTu4fqQ0tLnXziuIoKnJWgXjiadTJAArt4UZ1P",
-	"sOoTAvOgkfw2pJ/VNn2Qck2hBicir4+Xn2KD1cizqqR9Jajk2qkqExlCc7YSJe2+WPostF3lz7JSzOjv",
-	"abFY2pS67vQ7GypoplpVi6V1J9uwLXDXlEOwbDXlhTsFotbWzWUmpLGsLN3q84wXwrr/ikXW7h900gpM",
-	"gpjRm+v32eOnf37yHWSLwPj+WZyjsHhswXyYK90QOTPIiYTllGx2Y3bTcQedTfjpN4TP9JXS2WzJNJvZ",
-	"WLuKxdow2IhQrd/THLc97ldjUL+5NBPpVVWyV5VMxLX5Z7Zal7TG6/QPev2LoFKNDxkaXxuWrpAYlxDi",
-	"yxZwBv6zeVxGmHQPLT7S1XPMJlJCch9dtk4Egyh//Cy7uHSWKMMEuUcJz3+EQOgDLIAsKshWxul5KU9y",
-	"P2E29VcrwhfH5Yr7b/cSjvBLs7quuBMsAEtczWvb/dEdHWrfUsnfOKVdw5H6lNu0Pq0Xlc5nmV1qzmNC",
-	"geboR3Dscvw6qZ2EYlxPHgnasxEJy7XBcHuZdiMN22jM9Zi2OD/TW4I5rji0rrSisshDgnFH1qLXCGSs",
-	"VCHxf+lup8pm/JbrrU8KCVZXu4R7nB/gLhUoFLF2FuVl9N7nOwr3waz1OELeSIxCYtLbGaqdd6jTnzw6",
-	"ziBs5l+OibF5v+2jVz75foxHANQyycpz/zJM4ichqfz0gq/UoAoqFvKNpOMZPwmbSuh5c3CyAarq4PP0",
-	"edp1/kZPIgwt9mQrkBtqO/Bue3SksHTggYRNE2ZPZycn7n6SSRzl1eYXJqnKb6U1n3mYmxTuBWHZtub8",
-	"w7ZBsHBXGA6lBUsmi91gxZd8wtlsSRPfsBVc9j7E1Bk9n6BiKhU6riGzj63cFXQpq7Js+pCJi45TBp//",
-	"EnrI/1YxaYXdgilbpE1HNMd2bCgQn272kJvuHgNVW2UrJregF9U/Cj4LYagWNE7jLr0gw8DcJrxUWI+g",
-	"K5mxBRMSssbhv3LwFbCybFQosVj6JXk25UshISEH1e8RijdsIcVubwourZgLyofCBOU3MFkhFsLSifjh",
-	"MNF6ojW+ZA3d8j43ynMDFcQVthxxmzMxCc/GGZBrBdHqbhrqdJXVStJaPZczFdzcuyv2Zm0UI1Mhmd5S",
-	"xFlCFcN+psbfKmUThovha6aZVfQXwe5PGCnTMVSFhZFklDck/VS119pS+D/wnVGRQzeRO0UOf+Z8nc5b",
-	"vWPGwfhst64yWsn+xLSf+dq+WCoxo/BhGkWv/Uqof+606bQ92SNxpvG7qbV+qLN7OmHslN+nr0QiXbyh",
-	"K/5Tz4vu90/DpUPTbcwF0NyosnLP5DFFEoKIHFy/Jl3uBfhEZKKv5RmzdfUU4kc1yszcCFAq4XQppMNu",
-	"/H+qrEW7sc4eUtW0bKQO+ZyOhtN7xKM6UG/Es1atRz25E2oBh6N7O4yXh/VQDHRY+ckSq0WDwdMtQcFt",
-	"IvlWKksh8x01dJmyYnEYalpvmbHvK2pmzNhYb7SrnLifa/vS10ejNYo4jj5FONYmNKJ/TAetnBegRUmM",
-	"nmOVOiI1FaLYX5uiDJVfODOVppxg+2G3fE4VUYFXVStjGgsfU3g5JlumRgdL11f8wjWVCjplhu+TkBzK",
-	"sMc+b9kN7zM0AkOnarKb6fJAQx8j/cZkoogaH4XqE6FROgh9T0mEvrqKfNzKOjsAZBysLA/bQHDZrARE",
-	"vfHOIKhHPwqIVgrtJ4+TIheibvmHEAEbLROeQ6zBS5NnULjCi0bcAZ2PHVC2EO7c12bqzzMfQAnltlq/",
-	"KchiM5A8WGCC4ojFKdMwqH0owWTQ7A2d2PSOb+rigva0fhQQamVgGOcZq4F5nTmIIVhI7oRQrbb+7/4p",
-	"/0soba8TLw+vYLgr7uTJawSADNT+QoT8DODvfBZmO230exIK5U4IX6PhuAhW+GwTdb5l+HMfDlrC5Z3O",
-	"EK4hVsaGALsKGEwr7/jMaeGCVRVvxZwnljdeUL7zGkSsrU0nIfd9BkCm39GqZawF81NLryiFHMZqzOve",
-	"PEz/2Jf8jlhje1hsW0ND0K2Y3PqqI2c5hFxxQA+FwsSskgX37i5vV7iv+ZCh0wcDMMKo/cMl/MzJpKRS",
-	"GEulibyxpj2zOhRP55u4075PWYR7ft8C0YOA3loWcNBs/PLjp+O84oLyRnEk7GkPb1qGpmOsLrgb0ni9",
-	"4PbR2w2zy2K/WpQewQaTfLNnAVoiKsiK5yb50w/eCRz1Vs6AuOBAdVukJCeJAdfNfuv1ryT4zHT3q852",
-	"q7dsxuSM+9zjSt5ItZGNjRyXw4Oww3U2j5fjOH5zls1FUnz2fs3lNTeGTLpgmIJFLpUtuKQRsp1MmWq1",
-	"MaAtlqXpSxWY8gWT+2yAU0tTKW/gNQ/ZPszcGFqwjJa4hvM95kZJh0DBQK96wfHrfknU5nzw2hBZKTgo",
-	"pd3bP4Zn71JJnCo8O16tWmUo7Qb1adOAUuoAmxy75PCwkrkxQfNDi/Linqer8YCWKS76scEzkYx9NVI7",
-	"X+mUNfRChX4QfMb3UoIj6AiNHnUK4d+nd9+LHPdwJjs6OA5O7mSgUlJMk2YCwiEU3Nx0rCa6gKVglgUX",
-	"1GD601JhSU/zwadP83ThQT/mTgu+BeK7lMMXahGv//OtsBw88N5UnquycHYzKrsAIAfoLt8Y/xOWWZWo",
-	"6Q7SIQSc2mNfXMKXEdIZkbWiD+T7p0+/fTrkAbFly8k2Q1xXSO+d6e0aeWtdMiFJtq0MKklHqpn8oPma",
-	"aX5VUde/ueIskZoRaj9YNDECvGrds8AZFs7EcGp+hF7NrMqm/gEMjnv0jJjotHthz2KAbKBSwkfS9keh",
-	"6bgquhEhY4RcXDbQegK6S6DDqMz/rlMvTDGxL7eCb/YqByIwbAczgrvlyz7wzIvMZ4bPxWdeZCGEnk/+",
-	"6+31f2UbpW+mSt1M8sn7l9fNf/7H9ft37qlf3k7yycsfXk3yCR5UkpllCICPn3AvDPXg2zsJ0dw6uT6m",
-	"l4TjDnz2S8y8329sNi0pdeetMBZcsI52TpL91y9v86jLxrzblYopoB7v4ADHjy9uistv1BL4aeY1yHYw",
-	"VuuiJ9w3mm9J93OqUm1fcxPW3RPbauBANINbsXvKAQgpQr5U1dSmbI8lL4scPLjCGspbjpUwIdAEwvEy",
-	"Y9maa6MklhCXSt0EcShstlAABkbLxJ2DGxLLNTfgY4CsLZCwdPlQdNkRBUp3CSD20LisI5V7hSOFyUCt",
-	"cncG2AEzhdSLoUd6PKnsW6VuAmulu5DE3WCQc4X5uO6PmmWGbR71eCqKvnZ1+/jIaxU2PU/WmFQ9V7hD",
-	"p2wGEAGg96bxV9+DOnzXQUCZ3giIpymNOWwWQcna+V3NUfdAiNKVfJcsyOAzJQvzlizXizV5woazNuVd",
-	"cMFugOGkHh9gADQVlljcXaCWWJsL1HHsSUMFqC5INlG6AdIFWP5Qn8EToOLBKOmp6cWiQKmmqthCQxL3",
-	"ZYhagb4WzkcKMtfpdjZkXu/LWXCi3XkD2FwV4S3GGMghr6rZjyvcad4HFqvkaostHrbmmWivoy08moZd",
-	"kP+tS6gpK2s51y6ro51xbcZOXqVk7mYA2xuFD9HnxMNtIbpcqBXHtoTuSjLusOPtpaBYpsUQjTtpyVkx",
-	"Iqsq4nu75/GqNBmDRIwD7+j9M9cCilztqPM0aa6mZ3deUcn0sTZwEP6cYfZxuI2gGtfzay9FBrzlZp/y",
-	"jFSftGTtaN3mrF5oD4ncaTqUiXtrj0H279Ya7wAa7tRq0xHjfcp7u9nKnpv8dGmixOqn8dY25OJ79iha",
-	"VkG0w0nrmz6mc1aVVOY6uJcCbk0DsMYngvhCM8NvuWZlj0M2OG3uWG/j2z8nqyiIolZbmX44kJ1eyVxa",
-	"LmdY4LDmak3W8e6kdMFAPVP7AJge+zV6HKvFpbrq+Y5AvsRZlGXmtSAvRxJfQ4Cl8VIiIDIRG3Dkhn03",
-	"Utle9A+7UeBVMk6VCAcATsQcPz0+kg2pnf1eBkLvwURPMzqN0zT78sW3Q/PMRqs+XHpjd5JMdsWhXvU4",
-	"iKYHFoU2stOaXyLnjk07rsXvVHyAM2N/SvQu8b7sKdPmWXbRaqYnZOY+pLRtY6zSDUD2bsaYT1aq+TJx",
-	"G+OqEiGuipV9L28SEc1YQTMYSPCjh091uzY0Z9BaS96iOL1dtg9s/s79ixEZnhDMUyeYL2uA4lF++r0A",
-	"6ytpQ2E95ca54WubeYPAI0PEyuqBOqwWTH2CmsfX6Tsph6DxuEstxsF9t0mPnM27HbnoxoApw6CFweqN",
-	"OnXLNWEeDIyR0JzCyhL0u+aWwsgaRT14N5KQajn//chpUpO7YvLmqEK5geLVYdQiOMrAcm50ohK7CsTd",
-	"YW7TQj7MjCRD01HeV4lHRPScWhXPXqyAMxh3iX3V65Rkj3UROubhxxut1/LHj/MnT0li9Jb99dTyHV6y",
-	"R6w7hE/ImSbsyA/MLiPCtTC2Ez+gbw1qt8jGKrF0l1LBFhVG8bA0n570KEU/oB8m1emrGKLv3DsxPbQv",
-	"ZfaOoZGYOdqTC4sTe1GDRVAoEkUqSqdNu0Mj2dhofFxpT2p0ak1iMxwi1pKq35ZqM353Y0Mb2WqRnbbn",
-	"3FXS9KhKvnE6sveietIOplfAVxo9IRxZx4y+UDKhqLlfXt0hxApN2tN2W2yaGaDZIF0j0ayKJ2B9Jd/s",
-	"P7Uu4/fTucv9vjvKEToXHzmkPT6iBzXF+0UDwjv7JhrX/YR7VRR8CtrxCtuH7gc9EzMuMbcCUir8lhFw",
-	"D2O6K+1EexsrbZGqMbc0c5iTJy6cqmNqKuhNr3WuuVmStWP13TA8q3CRYELCuHfc8dtxUGGPnJ5+/1dc",
-	"Y3Oo1E3gE4GILiW3XG9/EbKylCvr4jJTsgxxKXPjE9/r2rA/DVaGkQ39mlBJEESP/s410zaA4Ic2t3dB",
-	"7XoyhNHs5tVZft4gFk3lW0FnVB+zpqHn2h+FhB6vxt0ChRQ2+pUqywMScGnIVcgWxf6umISC1iUilKq5",
-	"/yP8vupGTyxb85Goq90U077gkC9MT5vyjhAfSiZT/bvKZvQTYHJsjOtsufWJDPMQgNUKAxIdLbwqy0Bx",
-	"OoArM5a5p5y13/WKuSEhdpmKhGtuZ/uUt7qpXONbIyC8/NSbA6UIGT5KmCFeVSZaIwW82scZWym5aFar",
-	"R6obK8rS34693vCAvNcK4mPPMseFWqkV1IxCHmAincYkLjea6ZvhcYjjqLIECDhoD2iXPLFtKS7GDmfj",
-	"Ey5USYF9v/K81KChX/SIwDwQMdg3niJ++eTOVyVZ2l8X+Y7txHM3h0Z4lZ6bTEJIvha3nDj3H1UMP8L9",
-	"V+NLBXQnvdOfqLEQ//FPLJ1axMzNKxIh8hpRrQL7u13DKYC3KlNyxrOV0olkqTsk185id37apMHfE8OV",
-	"ytCJWZ+c7rAJQL1Nien+vXBkz6r1s8CRl6GHnVTtbmi9FyoOn7hS90wa5kyXHlwrBaUwXp8l4tpuccgX",
-	"vAj9jOsOI46/dCUbANmAuoeaSZ4hNIPQ2Gokb7ZCi8mjO3w//ibvyx7sE3jdi7CR+JCIvQgzFyS3bJsy",
-	"f6OqsnBy3tdfuLuxnQ7gTOwGSnlsrYlhc3hdKmy2VF+gnUyyEYaeL3ElXX3YqXJ0cPKq8tXNhmIYcBZc",
-	"By92AsUeV95q6Qh1EeL3RnQAAR/AC2HaAPHNhqaipxvkmusPJIj7286NHHNbUCxdYrKBVhvHxSWTXg8E",
-	"xQb0vlT6C1Qt7GW5h3cSZ7+R1dmpRot11TUYDgmaM5ipMxJjHhOiRqtlEc2+yyBRVIwOK+FN9SJtqLf6",
-	"4qYjDK/ubM/vAxahGzr4kN4Kz9XJpKmqrxHZP5FYUPUyepcAq2DPysB8suHTX0RZCjR57gKxlegJXFcW",
-	"7jYFftHyfNTbGVWFqADsJFnqRv9AL7hbgqqZjBlsLOT21vlsHfBauuzQo97PJreHrak1ploq520trqt3",
-	"NfSD+npPKIjP4c2UmrjrhSDDrGq97TUhaexbxHUvw6+rFuz3RV9i5BBkSl0UuQdATqxchOXUqZVIiF7y",
-	"XalNL1b7ABbujjiphwikTeguh2CxHAtsxZPLf7gfUj1SjPCsLoJFsjvp1h2wX1+5HQGtNmafrkX1BlO1",
-	"UMqysi8x3d+wicRzRl/VnkKgVJTlCJO1JTRgSrmnZhzELzyxJynozhEsPCwddgzMWs3/xtSWQFfXJzX7",
-	"ZQ093bdvAaH6zmhPhOJ7HeLxZ9/m2b+HrFynapZljgCCDd2yQZbHFxc0YfYCAuO9OGBEyqigNOqYZaky",
-	"VgRrzPCBDmSt3oxku9VKDo7nbrOMbdg2tnw4eNxklmJgk3wA9Sx2JTvAGTxQgIYa8V4q/n33lD6lEbJv",
-	"zn+fYk4UKeE0wj636pVohIM105bukXkgtEVTASVqdtJqYSj0qdtQBwolODaBedQHMNyjK+zgv84RaHIM",
-	"DGyDH/fCpYgAuAOU3lE1ahrt4N6mAWYDyczBgG+R+H2qwMCawv3cA+jWcJjsF37WxiaaYiZ+MBE0LvHT",
-	"HX3S4d04wo4/Pd1v8qqSQ/UHRFLLcXP3B7qIllBYl7FUnTCf03XC/nXI8Y+J9ERHCmc3kSUQoSfFrkGd",
-	"6PsRQknu7o2RRp9rCSVbwc+elUoufPmN0NlMSetxOkfgZm+Uporl/HLnCA0Khd2XmeRMc2OdRqBuuZ6X",
-	"aiPkIkdcAOgkn2NWCDy0XfM8K7g07l+w/zkoXoIbm2eqKHgHP6C3zaeb5nOo4xpl5JhJvZdElQOuOsHC",
-	"qZy/mVon+6Dcaz5gHqZCLeCa3fIaDvYIScCFsPsB6JFqsffpBlQCu2QyRE8AU3WuxmrHB2YRw3oagMgk",
-	"DWdMpvrejdOyptt0i+M0mGrK2lSVnakVT7eZaXmBn7X7TZoZk9KJvBIgbBu/RuwBH7HAn2JNdieIH7tD",
-	"1uO0oNf97LsoWIj/0ISJrGStWyFGFomMiNMe0RzLP1iTCcifT1h6cxN6WGNMElMQf9eZ4dAes1tk8KeL",
-	"EaUnxncq6GSgYAlyw7G/ZpXhmM1UbwRRn5fKrAtrSZHAr5OV5fv55PLXgazAGTivCRB8aA6ctIJhEXiN",
-	"iEQpaD/sgFutGejwSJ4lOBffmMMBin0dfRS9uw2RA11/85Q1dMftTsr1CHLv5vHCmRqOD+HZ55rXh18W",
-	"QVvoKfBMRqDe3iXuBF07CWeMI1Fjij54PiC2gzjBj7a8+Ehbks+bQMckbnGAA3a0mWFSz24WFKQUJ/rD",
-	"AQWgFMk9lOmq5DulR6TbvaJ2MkIp18XO6EkEf3u1DjF4Lou7QN9ja62Blbjx1ks25Tb39S2w8UqG1tcY",
-	"xRY+TRyz5rAiG9XjmVqtmMmm3G44l7EYxn/r/zzJCz4TK1b+n+9icNf/ZVRhGJdFD4yP7z8H7LViW6eC",
-	"gzt1DFr7WvO5+Dwqe1MzWVCJMM+zG44R/chakGgHyfUeBtE7d9RGet+j3YgZ4XlMIcGMiaIYy4lb5gde",
-	"qk32O9fqMivURm5YCjiuy1lt5jpr/pWIYlbzsXRM9dMBRsVdhAwmv61LZkJHYTgmIZnAkQWhr1ZK8xow",
-	"APH+ML2gdWC+H24G06m71+jw4evB7mGYYnG95rO9+oehtf0liq2f+TZZmrPrd2yXO6XWgZnEMlXthAMn",
-	"HRhcFiaZBuPFlVSwBc3cFvyFzmGphzrINoKKdZnIkU+CS/dgsothcOO/wEOJElz8Aj2bY9WP+mqLfZy/",
-	"/pWE71cUdzH0xuZIEo2vW81VMdsadd0GzhS4IOT20Ti06yYaU0gDCIW99eKbtEvu0fOwI3T4bM5Kw/Od",
-	"jg1amcQFixqxMBlUY4WbHHqOZdNtaAw63PqJlaRa9VwWkF2nGx+jPzAtecrBP6vsj7dcJ8LWBdM3kiz6",
-	"/uBbxj3LLoJMDpb+kpkkKt9cSIE991oXRU9cpXtDDhlba06ps6vVudlrqtQhJxlnKYJB1AWk0XskVPnP",
-	"APj6qISdxJGoQxw4fs+UaaD3Usy4TGR7pzsf0qW3e8x7J0IT5tFTqev7TY9GiOjFhOiEgEd2XY5fIOcX",
-	"y++ScfrepAj/2Jf8zoVdsxaOBtEaha3oW7p+cbTEvyvWtmYrbvfUCDxA+x7XoK5REoZrIQOkArzXqF3r",
-	"p314EMJLZdGfl+odoe7BTM1pWWk1+vBJ/UtYZ71i/nDEto6ddRwZEvCMw3PbMGGzSlpRulEsu4HSDMz4",
-	"2p0lfvHTklYwNlpYHrBGe9398cHuUWvxYounI/xi2N06nam5c5Fb0of0OVQPHuGk3o3PdlIj8O/p+dLw",
-	"dncpaU0FzwAkIrjMg8JWg/pfZsvguIgeqEb/9ACP4ctQnD1uBtJHdivYqdyJj9HsALNP1zhk2CfULNvF",
-	"Zw23Y1vUJEJwIcEJOrmgUhrAQTwzuAMHKJW8NJBEFNL1HwZOfAfHLi6yUV5d59oAVdN8lQSTaYCo3KXg",
-	"9SmVhuT4aDAuxc3Nf/o9wRiB+/uo0e8Ks54ogX+P3R1q999c7Dj+aKyoFB5g5DUhs+v/fIudmAPiDMtg",
-	"Hs8Q2TvuKjC5E6qWy+wy3N+dtL6LUTgs12slyuFci1Tcqsa8+fbsaSKJbkBXT5atYDJycKepUMSC/h2A",
-	"8IUoSXT3xAqPBROtkJRBNU3yzTB4R4wih2mRx8SSWnMtedOl5EFWAeo6LKIOkow//fME1o+gUVOCVnan",
-	"tLV0M06TiGfBdmHJ07xUyntlIaGhs9AxSZE7mJvep9DXdHNXyfVeBlm7HHxp7dAUPLadd2gJ320dszr6",
-	"QC1UsyLBayhRFO8kjr0pejgt0dlgrjkloXCJkn+2zag7ulc05+AtnTEZ/BI2D2fZu/m7NXonQf7vHJBG",
-	"ugk01HFfuNytemogbJ19Ozpll+7s6iFnW7BeUPdVl4xVpg6ft7zI343qKj6qC841wnK/ZNv3uqCKOkQx",
-	"lDcw4hB5VAbSgBA7pZGd2jvEItytYu/zx6VgHKAY50WIq3X4mc1G9DB1H3gFT9aiaM+SNcTOpu3JU+BX",
-	"16jVuMTGvJM0SuQ47wfWOB69vJvG1ItfHtKS0pCEjV2itey5Kku1MZhX7hE3vjEe4s08yvBUG48D0PKM",
-	"dpimZDYB/A7Giyk5v3W6ATfuNLvHU51C9IIb+yLofYT3G5LvSInrsTC0gojtPmAYa+HxJ+gqwyDdxrnb",
-	"fQ5ezxqsZrObFPrghk9HxJLcU2HekSiNLyf54U0dCOs2kUv6pfvg7DSfhxa6nQoGx1l1ogHgWoRWK5vl",
-	"9oCkEJxqPa96EslV03Vmex3jOwjGw08+9HsrDutB2pEUYSU0rbRYU5mLdhA1eUS269xDl3TRXEpVaUx8",
-	"QwUpXIItMOcOLmESIByU/ACPL3SGqUNRE27XdIzMeeZl8Vf3Geq26qseEPKmz8HRaBIFzhKcpPBq8uj5",
-	"vZE3/d6kcVEPt/XJJP2SbUnrEDcvKnBrKOFHm3mXyMNIieIzJdqfy202Qy7xPRDcg0Wia7gy9i1f0NHy",
-	"nwBowKK9mpXwGJIfQBgBdgBkacILTFcthlqtYNfwZL8cOt1C1bmHTNuN0jcjomA7dRzukPozFverrmqM",
-	"Rk80rYE5A83bdEuKhkTmZoDd37eMYN/ztGccz804FcVLVoS9ZJZlf7l6G2FVGruzWarSp//nIXzpd8zJ",
-	"rU4Doz1LetJM0Rg2Meqz1h+BmaFpD6TxqDVcviN4aky5EO5BXu95klnooCYDiHcS1jL2Z4mnEaRhtwKv",
-	"2RjUt57qD3QVPN7IDVBtwttCa5afYh4UboFhW7OvkxnFRn/Wv/1BfQYFkm3NsBEQVuKf94MMZUe5fXn0",
-	"AdOpxidHgVbwJezrg7ae6Kkzflf7KGObTIBLaG1WH65Bp3B2QA3daXuROAsV1SJqzkTZ08ylbme3TPay",
-	"m5PZpG9sNsfsPZ55HvnGZFP1OdWyq0d9od2Vq7u20dikApPDLcMC0jmahzkqeH+rBLfZ70rSA1K6MJId",
-	"pxJXQki5eTKBbLuaqlIttqQF9Z4M7kMqLHiZmcxYUZwp6Rb0JFM6e5phWnCq8TGZ+/zGGp/xPFsyzWZO",
-	"ifTptsHM6vkepHeS83S8ZjKWvf745l3ui91wHJgkNBtU+sap5pXdsa9jpi8lpxO4/78o08IA89Bxtfke",
-	"Hb5SZQg/kzgMSq9Im6D+dITl2094L8zjPmKt16WYMYwdFVxaMRdcJ7YTXtknZFB/kayK0dCowEBFjNsI",
-	"3zoW1BZmGamLCPOkoBF+D+uRA2XEdJQKKjazmdIakwX2o38pJHkEIPTm0yGcWsSyDZ9mvn9IwjZgVgvy",
-	"jr8Wv2PnMxQJJs+02phsug2dr/MWl96RlVYqUU6cRpNTKyGb/YPSIhLc9cbG8jGTrdhCinnkTgyPtzxj",
-	"S2Z62uiCfP2/Hg+/e26BTIl+s25A+sw49XWjMpC3iU3yTE0Hl9w2JTS019ePMVMAMvxr+E3fHmm0Od1s",
-	"UUV3m5MF00XKWWP6ku9OIaF6wl9xrv7YtwRKEEeeLWvC+2U097/bUgp3ONxP8fA31hkkcuPQoSj1B7q+",
-	"E8Kudpm9dVvl/nalruSPwdE6mHpI5wTskccQWvKP6QRFT/WGHy8V8Y7tt+4z/45O1exLqvoYYPV2UzR8",
-	"QlPd1cpbxjJmsqNzI/c+5kZun/toOFjdtps9PQn2BugAb+Ow8RYN7dAkBd/L3WySRHkXncRkt5njVSIU",
-	"sYB9oP/+AZ16SbT/v8gCWomFC8ynmkC5HrhwfeUWqdi0mtbv5WLv29B9upgfCxSkAdjTd8yQH67h0YBH",
-	"uQ8TwAsJFhjVQEDUOCVtyBJf6BTiDqFZt+ervMn+iU7aAdsnzLFeXruSJBXh/osUyahn2YhqQo4itiTf",
-	"rgEjuFVFvwI/KZlF8RdJh71giCn3rfDmMXPKN0KH6l2lbmDM6PCCSEBzZM1tpR2pbpWgG8b/xVBZsoX3",
-	"HdEIbE8unnx/9vjx2ZPvcwAbYHPMS+HY4H8/ZTYsf5RS5WaLEKBD+kuB3qxkOK/+0m4Hk+0LRF9J9Zjo",
-	"hWzBW2OpNvhz3U05hI/52l52au269lDTmkpn7YFaWrDtvlm4Ccya93Nn+SBucuiWka0B+J1nU74Uskjs",
-	"8YiY3U6zsWSuWg86WSpbLNlhPGRseX0hxiwi7mu91RSPfGLCkj1uCkUDg3ShvGoMr13Agca9scfdMK4j",
-	"XpCUOKE8wB8Uil4mZgp0ap0go4pKY+5hrX0xuPwg5KRqrCA6k3V/5NVRl9EO5FnqavjULIPYDQ+yDFt1",
-	"BXu57kjgw9KXGQPvypQZqCz3dsyzTlY+ihNMTc6m3IjC4760EH1N7nvdCiKrhlk6yI0jgoW7We4U19OW",
-	"y3RLJ/xtlmo16gMJzAT3jW75QQ2/OvjVZNoxzs0HygFBqhFVzgzbjvj8l8TuWy7TXcru0sCOKPYYBFLo",
-	"RBpWQoZ/poXu3oZeT21DN2lzeIo791GzpOCCinrVsmi3/753+5ac3aITD9uY1nnY+0JLdfvY9cVkPmkl",
-	"F38Ntlqi9+ledsJI+d61+xIFlYhUX2lht9eO5UJrnFhKLxwZZ0rdCB6uyTpqV9OKrcXP3OlYkIwyVyl5",
-	"Iq1mMxtBQzCLQd9yjV0hrDvTlus5m/F2ViAa4M3cwAxKmH2Fjoc0QQewMBnLPmg1Lfnq0f/fKbdW2NJN",
-	"831RZNd+5rFMdfIYwLfWXLK1mFxOvn108ehbCEDbJZDjPOZvLbhNptkIA1XfrOCZmucxMyjzRa2xPGrN",
-	"NLCdYwUWqi0nr7l97rOmNDdrJb2D78nFBZbiRH2zEQg4/x/fVLf2LI2oN8Zd6vZD98lnBZ+zqkz6bOLc",
-	"zj193ce+5JNznxIAXK6oXlofoaQQS8F5UecVyOxfP7x8lWfXf30NueABHPffLpFcHkZlzRbcRHMnPrVL",
-	"yOdF8dzPJfp/flDFtkPFVVVa4bbi3B3/M3fPtgnZPavo+YuyYiok09vJuBr2J8O1xTAAcT5bj1ld8S8H",
-	"Msg4bHakIDRD2LWjdrjnTdigQzgILsQzXZUea54nlBJ4IptuvfumE55EaaH57EZJzNxqs8dbYSzcp1cw",
-	"0H0QMw43ipQt1KXD6KlCCIqkJSLKN1rmOLsTmz1hAaeJHRJDyRlFSuVd7s1Ky1/9vfG3iuttfW0Y3/uj",
-	"yc57eMW//HYfu/UzX9u6AdnQdv2wBeLcdZ/yhLD8mfO1AbQxNxHH7G6UCNwIWwZFiT4Qi7FxrwcRXO++",
-	"9yL0VEkLxX7ydfVXpcwIH/2L8NwB8B7c7i9Qkdm8rhYnex8Sdix37XIT6EiR9w48+Od/iOILslbJ0cnb",
-	"ZoqX8PcGW7TW/B1pKi2UM2oOYPe2lKDerB85FwXCLZ7X9f9NeUaIo8Zz9yLaa1yChxMWHyF2wbKaSOgS",
-	"uAEhIiypI71oIircVSL0R7dtkzr3e8y6IxM4iHzTINhBx63mOeLIUYoSwsd4ACw8UY+yqxrVwBeyBHQP",
-	"6C+Lfoj2Nr4oleGdjRw6w/BOca8HOJ+sq1FsizZTKM7w0ZcmLzvaEGSAB//ZGfo0zHzeSKi729Z7kUXJ",
-	"6pCWcYrdwlyNh7KfcG1j7oT381AuPy35UXeuDJ7xQ7atE95bYqldKG8K2c+hpCr2RnWiK4dDK+QigKcQ",
-	"FoRSN8+tz1M5DR80oX7u+cw2UHsSZ7ZFxaNufsMje8T9Rx+OblYh1TllcF1FMI72RjfSkU513OMA97zL",
-	"V7GrUI+m4YyRY24vSIseNwn8DBfnreChOtYnbuPZVBoCRoY26/ED96JCfwyCb0hSPi/Le7c7Cs4L0+P4",
-	"VVkhMHBH973epexL+OLOhIhSdl3J6BTH3qUZK30KLeVd0RX0X4jU3wV77mu0eS++Fbf4MVuNRDrgwGAC",
-	"UL+t+NI/M7AXn8IN125yzhYmx/JZk/ti4GY2oIl4TVgPvErt2hyhYsY7wfJdn6gyvGU2WCf5MiGN9XWC",
-	"JLvgY62xd7JN74kr3EYgAsYo5sB9O9iK7lgRmjMbWuqc5pJ6xzf++/d8RzVHpS8onzF3+JEbDgT9wBdC",
-	"OsMP36jRijqhocuMQVChWeHddWC5D4yJ9tyddP7r//j7NmPaI9D0qP5x0zCXJOr7Srbb+Tv1widZAcId",
-	"RPI2bJs3TPyp5uyG0D9euImc9BzCCPduwTOtBR18dZu5Ydtj3HjnIVDZp8DHXRQyIPK419yB+12sQ+U3",
-	"5BNB+Cc8bUBtxFp1jxEaNZL2Hr5fc4lb+EqU/H8DsV/zwV9xvehhmf9QTlrbjcogVbrpoPS5DpmS/Jkv",
-	"9ZoquwyeO0jIwMJgH6Bi2axkZulxhn0/Zsi33mWhX9y0ah3tFHIAhrjvrYVBSTHwg6OdVQsOzdKOsLMA",
-	"hZc2X644K7ZnsIn+jZA77hjM7Q5a9guBnlnaoLm2Hqfh9Ioi4nCOUBH9nI5GwvM/nCz5ct7A8iDNitcc",
-	"yfGhxnskouIAfRD18Eal0mBU/Ps7BcXFii34+RpDtYR9mJKgdJ5HGZB7DiXtUHjyCgyUhiIwFNq48hbN",
-	"nQ2D1J6m5nBf8v4wWX/XmA3zSHXt+bwWt00NImh9iJCsMfUfrGNCWjjOOalihx/38Maj5Pp3FCCOPCRE",
-	"WyXTOUBx0mxuH2VXCCOH2vB3F39GaGOjVnyqii2ijC9ZjIG569MIOePZ/+OFsP9vl7aNdrAn8qPXA3w1",
-	"utDPfG2PJYngBdaS7USWZwEtGOumd04tCpXIYOhswFuEfiCnD3k0uIQB+wLH/Gtdy9zriqobKbEw6rPs",
-	"AnSoyFoJbw/mCfXfM73wtnRGF9R1Hf2rMXmZ+MwpfJf9kTy3RcLQgdcmUzyAc7rBvsEu6r/DojU2mlpq",
-	"Zrk9M1ZztjpYf6gvM2dkOg1zjhNa1lAMvtzq7KUwa2VE6GOz46SsR3lQurtTfuwoK9tGTRwcYEtvkXvS",
-	"qTX3GT6Wl6XJNksVbwwi9MbL8ieuj5f4h4UUNLKLmy6hszby+/40ZH/DJ+41EXoI9mKHjd+xVY0UBRqP",
-	"ydHF5bgaUB/RP+Y2DhPX3Z4d7aoaYYbgcU/aIVTnBadZuLsEKpWfQSKwW99Uq41xOp2CeH6A9CfEtm+5",
-	"3hOBoi6AbsGOv9gw7z8xUt0xbOQNcW8XzfFsrY9tENmHvV18lfhx5dwPbunOlggRKy/fpgwxaXfMwUrL",
-	"PczBN4hmz7AU/CgHT/NbYQaTUK/iU/fhFAmjjRFcUdG8Z1OSDLg5oyhO/liXk6/gHYDi+UJcLw/nzgXF",
-	"HYHFgmA7OsOe/4EFsF/6Lo3WbpyKFBGSM0GMRvexg+lxF37NaS9dhBgZtnTIm8Ntzdz3U0nYl85eRPsR",
-	"YWmDK9jZlXURtyzAzgTDw3ttDZUc/ErI4pNvADaiNmfjHx1fndNbtHE/mQM/iVHu4J/EYc5g6GqU3Lgf",
-	"oajTI6yj3udxkaXa5KGqX1iDPY6zNdcmpOjHkv+SWV5um11Xdk7nK5jFCY8mDpBSRfDHA4io9KoqWX9t",
-	"37ySmOaG9k94BwIRM1aW3uyBMhloeNrKQIRQhlVObrCy4rGJHxmidDf1qzCnU1I1jJGI+ByDpue2L3T/",
-	"CU1J/zD2ZQReNGoV4SEIw1Fv/dxP5FL0X/94/7H4OHIiIP/GGt/O4ZDdWZjH5w2k1l6d8U3jufuQnPV4",
-	"YwTo6+vH3yQRaA8h0VJIa4YK63nmrrkzIdEbAk6PujUY4NHPADQkZCuslDQWCUxK0p9g1BPyFw5A3kTy",
-	"zldRjdQwufz1NyBfA9SEJODzsgzdfU3GbyEyc8OlL+pFb7LP5HGUBGAyJxdmTEpe7Ka0ei8HRC3chVaK",
-	"OX+UQbbqTGEuwOvrxwHVQbAygpIJ6UZhmmelUg3s0V2d5V3QtEYoLWO0sm6L769AbcElvhXzUXnPAefN",
-	"9yAVB4U8/H6gdQCQb8e16Z+jezIwFxYqKw+mA0BHgE++u/V/VaLe+lPZgt8OM0Cn9wkJ7XTHwCI6JIDo",
-	"B+wg4AKYMzU/s0t+VrBtv/jUlQRXZbAVsNFhxcpyi/qSO8x5qDBP5Kz7boX3czXF3ogjzsbHgIRlTlOB",
-	"v6mxFJ2EjAS7BPGHNM1r4yzgU+W1PSABR+GsWj/K3h9QvB+JchpVrDXECZQxqsflvrBLokgcxQRLHPWQ",
-	"jSymb23TOHkwf7CienqR57GB6hGvhQ+arxlgx8NZQuD0iJAk+YbXdXBo4/mKFxG6P4QG7MJ48HKls7mq",
-	"JHFeIAUrvRNHLPDrNHNNcKOuDnLorXuT+D64X1GmGKfhsbJ2Cy2Z5jHj2ve42MZWt7Ss/3Bv2XwfRibz",
-	"fTgkly/lfH5eFL450XF0DZ/nOmrRP4Zn6Rzl7/fUUXwCYZzBQ+cu477SR2Ht9/ygszAyczDu78i8wWfx",
-	"4ECcM2BC+oY6B2nex4RN+AVS+GPPb+8hT6WUxa42kNTLNSRd2CWTwegDlWauEZuTwlX4Ko5JxOobivO2",
-	"TkYdJv7nOBwY7Tc9pVch4uofRfS9d6/z7D8+/Pg6z16/eZVnP/zyIc8+vnn1yl2xn/j0wzPH/Nd/fQ33",
-	"8oeXrxoAAGu24HlWaLaR//Yoc4swYKZKjpXgITcNuQ5ZkYSjqTMV/rdSZG9AqUC8FF+Fnw9nrfM/lsws",
-	"v6QdTpGzplvYePd4gHCcbi03z5zgkeCL8i580kW3Twa9G6PXB7Rm1nLtXvzvXy/O/szO5r/98f13X/5l",
-	"8vDZ9ECTI+7MGKhSYbBDOboB00Ca7ktf7z589Ucm9Pzvc/t/CA/di8LtUe/H6NxhXidQuyP2/olAmuIy",
-	"7/lmbw5L1+yt6w04lKtqdB/aDWtugvMKuzhl8J+haV1sWTRjMitUC7egVKwgjUPA6jl893ZaWboJUUDm",
-	"+9hA4TMPrt4heVKYP5882c2Bxb6RC0ZaQo1NG+eUWkButlYr1PVKpfQzuMPBnWws4q4ft8oqOcsjZzgM",
-	"HNR2Jge0ZNk8jN1HWmP/nNLzmJLTg6OxY4e+3ioGpT9NGAQhIR0F8oHOKGAs99K170FzHIkKA7+5k4c9",
-	"vHrkiBfeKMfbO12VvDi6gxoBlgBdvMgg5A1ByxzFIGKNq/kcQLGZR+fc3U/4zhVM8DRHFL9939gVWhlD",
-	"X2jY39VkM/dINuWlkovj3W3nhttq3a9DX+Mj91KA7oYarT/7wJ8JwdWvIuv6eVHgKk52g3gi3TPWYj1o",
-	"EoHvDPfuOIy5wZZYaSsb8zUqn5QUwXBArTDwq2aZYZtMtLHjSmbo9iCf+HSokAcrnzOrMnMj1s/A6btg",
-	"VtzG1qW+w2VU7bhMAoS5T1DoYINVNb7LbysHB122T71e/zClnI6ABIeEcvF7jr7usNP5H5AA0Juh/4lP",
-	"38b2Y/dYiIT5O3VrsodPyAdaHZiPjzFmX/7N5Axbxh1Rq/hRFiYc/ssQegGdCP4ksDmkUUqGTMZgfSzd",
-	"37EjYN56ccnLwhnzSs74o+xTSO7DYlH/csiJlspCtqT3wsuskuD4y7NKltwEA8cwwLB0Cg7u88ZPxoki",
-	"J0xmCkUZhdXlqAa33YkulLfM2PdVokKHVjk3oiydYBtB24PvA889C3Wmjl0e91pxaEUMAT2/uS02yBtt",
-	"VWGrcPds8/YhbhL1Xt7Tht3VZljgyo+1OSt1y+9jb8DFhtZf9yT6J0TAzyGCHr+oW37Kfam/f/jOYCzv",
-	"WPuzZpU59gb9pMpa9DYFQUTTbQsCzM6rG77bWkI7C5ZjgV5sn9kx+twC6r0bK6KmHI7x0cgInYf7tAfs",
-	"TTyyHszdBy0tLrSsZaVTP4DPiWa1KaVwR5u8CzBIWrOMud0PjHAMJL5DVjfk1T9MofdaKzVPhxLeKnUD",
-	"+kXEscGmYGXZhP9nzsCi3CFKzU+KSwQjXOGH799p6SiX2lynRUGG4iEHHEl8Zrgdqjn3KPT3VXQeQe+H",
-	"Wf2qbid37Hjim9VaaRt67B6UPNJbLQXDvFJ69Y/YXaDBY9iEMS0M8FrVzVZFTPNsyt1FGRDPIfPH2JhB",
-	"J7QHSM9WlXFCj0o147ObMdt4gA+zOcR9+0/d2LxojU4nZmy0wpSkY2zmWvNbwTfp7bziELJAqF8oVQCU",
-	"501LfI3o4/IBB/oHPod+hb3CXnN2LFl/7s9SeuuwPqV9En1puWMiy3NElDDc1s0LIOkH8ATAfYJNk0GT",
-	"291T6F5/2iPZaZH+Dy5ax8Xq61k9KORpzzTucQcOoP6d1eHulp1D79Bj26evhGxcpNNtAzgyNBMRMmMS",
-	"S5moC9NN6vDjeXhP17lWqyF3a46W234GWz7RlcRAdoczAPUu1No1bBIwoqyvegxoePsGwb+aVrEvlsrw",
-	"BGhQu+PLMa0M789kYN4fl+d/8c0H6vbS2DgOwOfc1vkfhImlTDM33VkFESwlA+ieMJeAX+F3HoufAj8Q",
-	"Hk9YzLHPCh7TlsU0kD6euwfe4MNPkfn9vx53jah8YsTvvCd29mSQj/38/Jcempkf4rI9d3rrvfCwrQ8k",
-	"C+cxx/54sZV7sim3O+RfWVPuJ/vmX8Zx/ef+KdlN8s+2F90ICrY850DkAAB4NqGZorB5I+cS6muUt6br",
-	"+k2s5pJKOqt7Kaj613f8s9ffHgb6awAreqQL+Lejlpx7pBAyi6FdTYkPjqk0f2ONT6t4ll1ctjfn4dXW",
-	"NZvdmNNLP+BN6gZfl8Ji/iNAn1VlmcGUIoIXhCxJaK4P7BjOIOK6HnVJh5u3W9mEWw0tkBgq6W7m+5aM",
-	"uVn8M9/Jjca0/bbnIBp+t4Euys7HyUaLzk45FDD4QQNQw3tp0u538/ASSfO55mZ5ZJmEPkwnULrhqO7V",
-	"ucWsCCh2zjBz1V3AEVcCcfy5tDlwfvStsRuO+SPBZ4bqnpp7AJdnWBUBVeOg8JlH2XMou+mUYzvVEB3h",
-	"TktcxLSeXhzPK6TaseWhrwsabH/oH/uST5jcbhBtaMcarRbLUSvb6S/64BIQaEuDAAaXvPX4I5ujykGD",
-	"zarvfBYqMjqzSRwE3d+e+5qftgn7FXejx/zCr+iKO/b15lEjj9x2fck9HKXb0iZqZzAy0cSs8V0QImeu",
-	"9LOmbYqczBBNB8H4+Nwm0sS4/Suu5VgSp3Hz1x6TfqdhdJfg7doJNLdVq/D5r0OrOsVNTDLcRgvLzwDl",
-	"vhVbIGNUThN3urkVZZlZVRLG44+ygMjPD8zXJI2r8XEfy6TKVkrzR18DTMpPGP0CqYaz2zRTb3kRUAmC",
-	"sATtUapNpuSzJmizW5wWvE66paRnm2SniZTh9//RBKgqy35IaHjCX2VQUweirBQ8iD4on9NKrfKuH27K",
-	"F5Xsa8Z/BaOPcpKYRpHeOCfJg0CLuhWNBU5E2h8ZN/GdstwkNg1uplLccBICJmzGSbp4h8/fNff1Y7hZ",
-	"pbKHpY0DaYhg8I5UlSorlVxw7Zjd7HD7ZUBwwvJK8EsAAFS1JrC82Q0H1rhrCXgpzAOEYivZ0722kqZ1",
-	"4iEU1sbRxzbkAD1Y9MqBarj53qc60QLbM/gNkaEZ1A4aaKz5wiOAIAuqnpCwz9CZhGj1cFrw5byGZ4YH",
-	"PCBzE2Q56eYQspgkxBLdCiXtVynYtsbZfnLx5Puzx4/Pnnw/3sPSlIgjRwavYIHmIjWIVXsO8QDJyE++",
-	"jlzkq0r+KK3ejsrRrOTRkzM96OdVdbrc3zjAfatFlTwR2qeTefF2SHpIq5P26DnN6o6p3b/w3T8w9LCD",
-	"v+xlragbs0A2nLtO3f9vYMkmG67gCKfj3atKvlgqMeP/gKx73nAu9sKQRTdFK3oUMjtCh0VdyW4wPaLa",
-	"hvJH724l/RhXlQxuzNEhBZzAg0YUHrZYukG0tCcDzll5//XTvW22wT/mOfBZ1ySUCrHXCwAxonMyWvxy",
-	"dG/72Ksbp9DNGrrozxvqwmL5YY8G6BLNoJsDW2/XsmJWHj+7EpvUV+taQMSKPl48yt75piS12dAqn3br",
-	"u1XC9z/B/q7ehW4rLdGscA/4wmKhodsJhzAHUR74wq3w7/LKbu+UP+gpof425mF6oe3Js8VqR6AuWKmF",
-	"SMppj8Xw9ySmHz+0mA74FV8NskWXY7q9yRPwEt5f5BnHvWMuAW4YYIc/vc40M+F4Kll3isyzD+8Qmxgw",
-	"irPfxTrUZWNdi+++n4VLC37kWit/rGMQJAoGNQ8nGmudVxjWFLdcZlZlUqFUSLX1B29tipVJFsUc5T7v",
-	"Yqi+XRdz901ItTO37n/Xm0WiDrdN6PcNbSoY9d+ePX0W2+QJm7GyTB2jMqwn2VvpcKfn0ZvN/z22l28c",
-	"H2EGoHw3rBXPiKcHWf+yUVYc8+OxIj628AoOJxGT2UyjNWWz7VSqRAgutuMy+czcTvLJ59J8pjj7f3nq",
-	"AJ4KSarHx85zMtmzmswKvmKyuKz7FDShFZyw2XJUBuIDQW9AGxD9rGzbKEb0TlA6t8YJ+gA0H9oqhUAn",
-	"VqcmLX2Y/jtHlqNBMOJMyfZzIzpR36c3wK0bEaV6kZ9sJ3Z6aDZMZMcAtN3v7Gp2B/gnab/fIJEOTTKP",
-	"CAMIrYtOCTfTGOCrcnC1uk4hPx+JkwOMBsnHCFNxchtwJCKFV2sdPb4xD+HAaZNuNyd4t41pI6etnrnh",
-	"dRcxoWPIbO6XlGcX4FwkfEAzqLtJmaF/lxnIT7+aqJMvPhkNDfKQvOfuajOsZIcIbIv9wm2YgvR6ze01",
-	"fP6UwKcwQCo5B398ENhZCjjEt9NEYmpISXUnugZILQLSZAdCpOEhiM4lzbMVZxIQCsnMaUeaGi3zBFdc",
-	"/P59g916/bKnw4Awx7nVzFqJ46Ntv20U7kacXD8UbGzgBp/BH65szakMjmv3YnS3nGSnGyP8w4Tr0MPV",
-	"X7CIF6r3hQmZVSY0lMQb1zdeN3RazTWOcH8ttf2AIy6eHw6G5E6ja8dFnySPLazxnu3EFn37ysXCDhzG",
-	"lufAV2n4m5o7I/jNhm3d/QAvOoN/IW65yYM3gMltDPrf8DWFZetePHj3OvXYcDqGwcvdoC/w2buBZXTr",
-	"sfFbD50LjwvzXvVUCS1q0NH3KOTh7Zs9DxkzmyXlWyiWkbXPv1QLYayYZZUU1ocj3HBMbpGtsn99ff34",
-	"31Ksc/3ixThPKP9sufSdKUflEz8en9rm5zv2y99d3G/vtTar7zKE3xVP7yPwwFCi7UcoaRY2QPVXhj/K",
-	"6sruWK4sdDZnlpsY/aYq9azQPHXpEdH093HI4wM4HefuPfRKOOw6yI9cGyds6H8wYzKbct+BsmjnhgWt",
-	"B1DQ2Q0P5SBTPlM+1beSkGkdWaTc0IF/+PxJFYLWEF+hTnA0fWA4IPa8LNsqAWR2wA6GSkhQYxvqK5zo",
-	"vA6YJUJc4QI7YZgrnwDt/zfadQzvTpNlhkFZWlpk5BiISVWy4Dpj2Q3f5tm0sl1vInBYyAqigVj24p0b",
-	"vk1nt1+MVwL6YQoeNGFlUCWMQDlH0wiPw0d+xilWekdLnlZrn54KlL3YxFhmeWt/R4hpeCdRdCGiYzOA",
-	"smSGo3ucGh9NqtYEdlD2/u7QNUa5GZy2KJGgY7wMkc3vnXFNaJefQhu9Fgv5vhqHMuqe5YXTkE+hp5po",
-	"CZ1M5OAQpLtUQZ4ALlDIY/uDHOXenKqEwH/83m36JDWvDyRjPjF8Vmlht5PLX3/70uDkc7DIwb9C90ZV",
-	"yvC/wDPHct3EEfuIgUN2vS/46mmSrmtnuPe9HqZbA3VNn4GMPazKUI2xAj0opNqg0mRuDAkk8N4unX3g",
-	"xxi9VC6LI0AaU7YIzgRRR9sHf+w9nV7NCW6b92su43Ebvm3i3I7AEYNo1T/KohbddzLTRxUiH8QLuCBb",
-	"rYeX8xL+XnfGHF8j/fX0hv6n6+t5eE/PBnec++a+Rw51Yk0SyEvfPBhk5lyVpdqE3sIeoMw30fWJvO0+",
-	"xD0d3a65fe/nfqLWYZyZSt9/2+FTb75VHiIzfWXU2CIeWQAcf3BBQPoqeAYhPRo7XStf0Ji4PXDEUUgD",
-	"0I5D/M5Nna3/799//vZPblRTcn7Lsy13THQXJIAno5AAXgqcpI+EsGkJoCsrMdNqxa3m5lmmZLlFKkBv",
-	"OA3pZZgsToYn3Ef6XBNfhZkH+3SFOa6Dty7u6QkCyQe2he+NI09Vdf/RwEjVnvgxLPrgQz3Ux+g6ZpYL",
-	"k4nVWhkjHHczR5cIWhM6/mWOB4p8t6rcZBtVlQVCRFIVEtD45x9zI2Fpp21+5veyUz6260Jwj71CP/Vx",
-	"HfRAlhz89F+XZ/55WWYmXCYP5Jun8zIgnIpTc3cFKDgYXAm12L42DzoRh1ibs259MI4o0KhaW3wc8976",
-	"uEArFp4oYmtb9/Dmg2dWOIJgO6wR3SWFPcIxVPOzAI3d19PGBrXJB93E7yFYwqIgVTpbAaOQ8N/h7ns/",
-	"v3bjHWvHvcwmO8oEqFcVRPllXSFnuDQqVMVB737FIMEI9fYlZzZjpZI+a5FuOtMPdNlo9tGoFtqvBcNX",
-	"ASk+dMUf63of10urvnhP3kfr+NA2Xgl5lL30GMoBX9o73vgWw0wrVqBMTeYf/LPpkUdgMi3WaTn3UrON",
-	"hxlpFq4H/DfDbhEiQiqLQsM0tU3o8Ohr0NmM2DX3+WuYwakqs7RYP1DHXFzX0aEKYNO2q6kq1ULw/k65",
-	"143n7sWW9OONgmH78ZbrbRaWsq0voUUlCn4k8pxrJntso09g4TSez5aqLCAEUINQ+w4Y6DY3K1aW3NjQ",
-	"JRpPwjd1o/WEQ/2KyZvudpwAaYvJmxOy+zgmqIQdC8vaZOQDNtwNNWezgdPwMT51LDLs9FMZDJIHAM16",
-	"xkc2Sn5wU4EcLyUtgoIImf3rx4+vnJh+//HVvz3zhj4aJdMttmBiK1Eilpyx29KrsQIBpAyptwZyHtYC",
-	"t9u5Bs3fQTMx3cprqClN+fCa4yslLRh4qTy0sHVHORPgU+h3/cYBTY2bnzcSwDZLlRWabTy3rAwvb3mi",
-	"ECYs7n5unJqUw4fvVVzlEel6/seSmeWXdKZm4yD6s+ZeCIjs063lBk6k5Ldce8cAXV8Z10q7ftbMLmvP",
-	"jxuk1++zZtZy7V78718vzv7Mzua//fH9d1/+ZXIX549b47m184OdPW8CTTq+HjZb8rMXSlqtytN4edze",
-	"VgbL/5JFFKtqtuwC0QDSDOjhudvhiKwmCwQVrtZga6uCqtt8ze1f3KCjvHkF25qeeMIDZjrCGvr8o0DZ",
-	"u+5MO1nmj0lM+fr1N7cqw/VtIFuly8nl5JytxeTLb1/+vwAAAP//",
+	"7L1tl9u2dj/6VbB0u1ba/+V4bOeh54xfOXbsuHFs1+Mcd/1z01VIhCR0KEABwJGVLH/3u7A3AIIkQFIj",
+	"zYx7TvviNB6RBLCxsbEff/vP2UJutlIwYfTs4s/Zliq6YYYp+Bcv4X/F7GK2pWY9K2aCbtjswv5QzBT7",
+	"veaKlbMLo2pWzPRizTbUvrGUakONfU6Y776ZFbMNF3xTb2YXj4qZ2W8Z/sRWTM0+f/5sP6W3UmgGo75T",
+	"cl6xjf3PhRSGCWP/k263FV9Qw6U4/28thf1bM+I/KbacXcz+n/NmOef4qz7334ORSqYXim/tZ2YXs49r",
+	"agjXZKekWBEqSrKzfzGSlHJmH3ffsEM8ncsaZ1KW3L5Pq3dKbpky3M4badD+/FOijVxcEanIVtkFK0I1",
+	"4YJQUjLNV4KUclFvmDAPZoEwcv7fbGFmxezT2UqeuT/aFT94T3c/M63pis0+F7Oni4WskTaJRc3Zgm4Y",
+	"kUsi6s2cKf2AfKBXTNjVmjUjut7YH2lVEWnW9vdZMdtG6/lzJrcMqNzdMPuc/UeZ/lExUyuR+1VvJa9y",
+	"Pxo7w/RP15KX6dc+x5z4q/tGgbNvptqMHL4VTfW3LvUtfcvyvawqPBYtwlRsmSD72yVhdLG+IFvOFkwX",
+	"RK8ZM9pu/oYvlNwwoxiQuX886Cd3PB42/zd8aorZtqILZqexoZ9eM7Ey69nFY/uae1QbxcUKdsQvozXO",
+	"2PeBdSd8v0N/fM0PWiCxMvS9ZMqRtE1gYGw9dq7x7Wf47OdiVnGd2Jb3jJZ7fwiIsWeDKkZqzUpSb+1h",
+	"NGvGFZGqZOqJ/YcgQpo1Fyt7VmAqrLTbxg3b6A5BvnZ09P9+lCD/hn56ha8+8jvrnqFK0b19BMVq68vf",
+	"jX+4FnYVY2T6BZ/q7hMMWXhSh48ld0ronbsR0rKvyyMP01SIX3kUPRSNpMxOqqvnIBz7fLHkiQ1+qklF",
+	"1YpZ0WolW0XnrCJrqomSclPYHYajYsUdN5pYQU00/4NFMncuZcWoyGzF4wmbvKUrnGN7cj9SvWbaDo1c",
+	"tuULUzsxEPhpS41hyj7+n78+PPsrPVv+9ud333z+p9kgM32Lk/Ks1Wcqd+W8KpNXcubAT37aKL7pr/dZ",
+	"bWATdmtuGFGyFiXhhsjlMk1tK3/tV5iwcujXh8VfHxaP/vKwePyvD38rxkS9Y+Fmnc0a/Ib8lmeyd/Ye",
+	"TYieMrWPz+yfUXrsmGJEMVpazuKmtZND5/CFJYb9Dqy7u1fIF2Pf+IltzTv3aJca/hOFW0Nq6c+oUhxF",
+	"RnvZilEthU4pE3vYUK+/LKgQ0uA/UZGwFJ9MhPcwTooCO7pHnXPKZ9w6PuKr7U91yOJX5kYYoIr9Wp8f",
+	"1lQkTzZoWTuqyYaWjOgNrSqm4LKX16wkWiK3VExrMleMXunJRELx9wxGTpHKK42j3/HPfS5mTCmpEst4",
+	"baWl42yY5oPkaV8pWW+n788LLkouVi/tW6kVrBlfrU1GuWyOQk/67XCLnLRAFUiDAqVWHDZZL2jFQLU7",
+	"W1ZyF+139BVeWjHeJcXPbS1tRPjYqURbUUTnD78fVhmIH8hYBLbKsWOCE2+y64deAYotpCpTzC61v1m5",
+	"Jnotd+LBbEyDxK9dMnNbV5C7PDpXrtyBYKIo5knF7QUs8Fpi8ydggmlS65pWZLe20pyDEWjlmqYcdL0b",
+	"3Udhh5K7Cjv+ExdlamuT3G5NmfaZ6z/SlaIcOfuAN6QqU0/21jbzz/qJudHyiz2ten+UtjtFzX22Zour",
+	"98CzqUnbXycIPlaVz/DRz8Vsaf/Z3sJIr/wmpyg35sKIiqea2YYBUiM9evhwyljdz8fKZv/3DondWptJ",
+	"FZ5meWLXVUIF8xp4b7Za1gpN3vaJvzRUlFSV4MBZVLTWsW4fyf1prO7USs/sbtTsIliZ55mMgwa8Tde0",
+	"qhl6g6oqfeuCW6r//oc1I0uutHF2xWayZgEj/80OPKo34dz9HDKr3/AFrd6z32uGpvfxN9ZSyU1Ez46p",
+	"V1VoxZGF3DBN7MMg15H3Iv28kvIKDfylVPCI48q0GbKmf1A1Klt+hKf8ciNbsT3LV0Ibax7g5hBdz7Wh",
+	"YsG+0sRfmx0HQo9Tf6+pMNzs+8c48bCut9uKM9V5+NtxX02kvTgKpPdZSs1TjPhxzRdrT1mwtHfwF+dL",
+	"YZut2V+AjxFt8z2hivUdjQkpOSpjP7gtaETU44QAg1Pydplw1olq7zjHniNcgt0xRhdrPJq4f1wjc3W2",
+	"Le1o01KZw5bx1lKqK4kHLunkebAigFgeK507y61nwpw/p/dbM5GSZluesoSc49MNWqCa6H0eRNWiJZ4S",
+	"alx306yhnPEtg0mUEohceR9fQXS9WFuOe3T2dUH+NebD5LWQukSHbVhQkscEKC7Dz7kZJnnEKqrXfYqz",
+	"inn52b+6uUjfkuBomnDN+Y+7T4UXfxuORGDg4gHOOPrpjG+2jv0hVnQxk2Wpt1JW5wup2Dm+B7N4Jkv2",
+	"gi5MTst6zlc87WA3YIfs4H9LaihhotTEqqFEivSlX7JrTvEL3Q++Y4osmDBkvneCyzIs+Ac3sqwrZq0C",
+	"8C3aK4Q6E4IKw8rOcBGLNqZt1rrECf9ec2bIH1IwXUAohlRcMKrIQpYMPJVzqnR6EK4fxyckuskqRrX5",
+	"GWY/PAd/O4HjQhu/YrhC0a/jlKo1tfNT5OXlo3CZbmu1lZo5kS8rRkppMnONZvRcmowM2NCV4EsX3xvY",
+	"KTdrITdc0ArcuAX+0bIETH5Nr1l+ezYZ0nyId110Iza57wwsCH7P/Ahb//PoE/9XirFNFCh6NS8z61WM",
+	"ljnvFQU3JlNE071OHh6938xlJVf7tDdm1I/S4/SMnms/pIcUXXsUQL3XW7pArdly3BM8OI+f46FBLnB+",
+	"fnezy91B1083mhUIEFintffNRnd2Nd7CsEB3cBMeItymWFq1j3L/GI2IabtL2weNpD1AUsOrTlBX9Sah",
+	"CVyxfULtNWTOKilWmhjpfcYbqvbkiu2HYy0ZJ8VEQw0eSt6qcrOlipXg4+yvYsgJuaHqKnlsrHEBOQIl",
+	"Xy6Z0sG9dEAk4Lk038tPI2GAqafteUbwZqMDPd7DteYJyF22RZt6dGnQ5Bj007d24HMxm7OlHA9z9F6L",
+	"vPAn8KB3LV338TC7wi0uTRIh2MLfUm2S8KmOyyzfh5j+YD4LPGSlM1soloqIki3V2toMVoG5YlvzgLxC",
+	"Fye7trqMRHumeyA7dIEkHx9jgzHDkMOU8U7O4KaX2qwU079Xltv2+P/175Vm6pop/G9u7OeXHGVnyfRV",
+	"0nX/TEmdUBs/Dd9CwU9QsaUhrFwxr0igS5tqwk3XUZy+qhKC76kocQR761SMllysYJAJx/LTzH4yRc7n",
+	"dI/GYd+tEqLjCWXX/jTZgT6ZYS0PfZ9WAvK8PCDLXFwi+VuIGiQtgEZPF2xn9VauCaT8BDOPGyIYKzUR",
+	"OZNA5fxL6M9wFvWI3ThwWMIu+P+cxauKHaSeDoHCDdmSPMFSsVvqE9P8eaML77xrvq+ZOau3PkIez2xL",
+	"VTt8ZYdd4nF3fhEN0140oq+YobFNNLr4/b9nxQx8P/54lRAkU7KyJ17VISErebbnaQYreZnysZEdOp1Q",
+	"ZuOdjHEcoEfaFpSCPTUtni+pYWeGN4pE/PzBAj3Bru1pFU7W7KgmC2t5lZBx5HitCUet6RD/1tOPuK6B",
+	"eyY+n2JqRzTYH9yNwrFc/HVHgzTXprN5buIeLhVN5d5ZQwF+CmqZE/nUkGumNJcirYGyMuVpwKATcLBT",
+	"DgJD20GSOXxHSNebRWkPiavWW8vn5SG8717JSH1H1D7p3qBcCNersTLaPY2qyES2g51pBvJbH08sXlcx",
+	"HH1tKYQH+dkM+2TGTRF4aqLnbO0cgjdxneE6fhAmlSFwAv2zubM7Ok5ZKqY1mtvuqbahDZpUUlxNuuwP",
+	"SxHIhMtXB0bLb/NYTOFxpy80PO4v5+beznF7dF3bZed5HhN88lHWA/Mce0RuxbMPyIV9nIonp9Zw9e81",
+	"02mD66pjaIDugWoL41sT7PGUtlFxkQlmgJx3wgQ8nz55GPidbfQTuJpBMcykBT8eibZ/m0kDRiUqNSna",
+	"KhUYHSoTMPqA6gjbaHCTTgsQxWwLFE8yW3SZH1Ig0amDeAISRe4EwdvfKk6lXGgnAx/gXx9AOcThJRPO",
+	"8ZJKb3IubG//+eQh1Na4Bk9pP3K5TnuPduk/f0r/eT9BXKCdaL9czNbTfH92pTfy+v3wySi2YakkUZ8d",
+	"lljyej9+S7oP4NMpLorTZ9I+a5c1IZc+5r+ptSFzdkF+d2JC52psChc4spJPQxFA8BfjtyY78LAUaDx/",
+	"JgrxJrTfnUiHcGAyhxde4GtZqn5IpmhMHauYcR1LWo7ObCKkswwNxfzLOVtxgX5/+JfZMajD4RpNHPzP",
+	"Ja+wFEcKS/+kgMadzt01345I2MfT8pVgOnmiYarM9Ayla//8JMc1Pp0eHPJnJ2cKDimw/pLs34DsGt3i",
+	"flN3VAn7m0tYTe7KkAyYpirjsG5eRSMTmng0fMcq9GOCbqukXD7wxDpA2MGLMLNWpnI+gau/2JPuRNDR",
+	"ksnZoHSrWoTgrA7pTGTFr1ku7nrj7R0Mxa1rUapORdR4UseNeCPFEq38Qtie5AGqpEwIXWuPVvvpmR61",
+	"M7U+Z6trDkhbslN65xT7ZAEEN+7MT8vlc8+PhTfCRJshCk+ILOneNTZb50TQLV24zLQJ1lrmlKQrKH01",
+	"rv21wOoaTWrBzRNy9sj5xuJalFIyzNo2DF20EybUOxVWsbO30rzWoGCFQ6KN3G5bqcLR/CUt6TyVR4Bx",
+	"ForpE2d2DcJI57WmAkptXVHwggoyZ8R+irkAgl1h2k+FT2VIFtOEG82qJfgWtfM+ajdG2jinq2FzH6wh",
+	"ds19/iKxb+Tt/PFibN4qTZj0fMfyH8watw81hzYtdYqZ5apU4KwC9cLSrJMB4tnFiepihtW9EJgHjeS3",
+	"Mf2ssem9lIuFGpyIojlebooRqyXPqhTmBU8lUc9llckQWtINr9Lui7XLQusrf4ZWfJH+nuKrtcmp61a/",
+	"M75Saq5kvVobe7I13QN3zRkEyzZzVtpTwBttXV8QLrShVWVXXxBWcmP/KxTT23+kk1ZgEokZvbp8Sx59",
+	"+9fH30C2CIzvnsU5coPHFsyHpVSRyFlATiQsp6KLK91Pux51NuGnXyV8pi+kIos1VXRhQo0yFuXDYBNC",
+	"tW5PC9z2sF/RoG5z00ykNnVFX9QiE9dmn+hmW6U1Xqt/pNe/8irV9JChdjWA+UqYaQkhrjwFZ+A+W4Rl",
+	"+EkP0OJDukqSmkxKSOGiy8aKYBDlj56QhxfWEqWYIPcg4/kPUBdDwBSQRQXZyjg9J+WT3J8wm4arUuGL",
+	"02oC3LcHCZfwS9OmfrwTLABLXC4b2/3BDR1qX6eSv3FKfcMx9Sm7aUNaLyqdT4hZK8ZCQoFi6Eew7HL6",
+	"erheQjGupwgEHdiIjOUaMdxBpt1EwzYYcwOmLc5PD5baTisCbirqUlnkPsG4I2ujShEhfeL/2t5OtSHs",
+	"mqm9SwrxVle7VH+aH+AmlUYpYvUW5WT0wec7CPfRrPUwQhElRiEx09vpq9p71BlOHp1mEMb5l1NibM5v",
+	"++CFS76f4hEAtUzQ6ty9DJPAWh9EvkiwakW1buUrJ3Qp+4HpG4UDXhpqmA92d3e/omJVO309aVK9rc0p",
+	"x8tmNbTKmpK3kAuZ3PDtLV8YuVJ0c1LybRVb0Pqw4zPhs6qTxR2pM3wlaDXw08e2vI1//oNNnJp90r6x",
+	"oVWV0SM2dA+WJlsCEgdgQ9XaKbbourWWo8ZigLRObdhWp2utKdnwTxAPhqQWdzLSDqIB7bjebtHbgxQ7",
+	"ze50ryeXmh0OUovVwoa1tqc5yZ1JthmqOYB+LzzRiq60GEiVaVcYpsXOVMAdqy6kE6fQGRG2jVt7Z00r",
+	"Vl6QFdUFuaZbWQOWRVnrbrzxUWqsWDK1x2OiICUryBK+58AaGmUspdThtPq10qmBt/XcGaYpN4yrjCx9",
+	"QvqKCaZoRfCttKclHOf2B1drXZBFtbWrWNM/FnIzgSxByqVcDc+eXtqP/fDMxZd7wdiUci+rekAmR4dZ",
+	"kA2vKl5x78BIYIxF+mozmItBJ6PxkchJ8Wat01dTL9HejxEdv0RVNy9Zk28CD32lif69ptbe2myi7Wu+",
+	"58uZkoNlMujfRqnAmQ93sT+6KfTNMqIpFJ4m+ZPeiK6+AweFdK50R19pcFF0yg5G5ezCqWpT9bEQ2U2d",
+	"L7xRalM0Fmq2/L5XXl6yxgXmF5ukFBepSsGSbeSoM5CvxCuR4WVucqnVr45O+0SnKUSfW+XnRDMzkJKc",
+	"NkBFK6XOV9mil+HBiRIE/e5nvMt+9uk6sYwXJqmuW8rL3c9UpLCWpFJs4YAlc0hziRhDa87f7yOCeatd",
+	"MyjyXFNR9tNGPhczRhfrNPE13YDbxSX7dEa3p4MpZi1JCCdDjQXdWOXnQtRVFUfzEy4HlrwY8EuYq+CB",
+	"ACCoUOad+OgY73mzwZC1s4cqQfsYOD0l2VCxBw9V8yNnC5a6KJK3RJyQx0wmXoiVoaoWhK4oF1C/B/9V",
+	"QNSGVlVUK05DEb5gZM7WXEBqNDpCJ7hAYQtT7PaqZMJYjTRhx1GeEm2alHzFTbok0h+mtMfOaAcegAkS",
+	"LkvdcUMqnY6baoJfhfKZfzbMILlWMHJfOM2ve7qqeiPStwQTC+kTDvordgGGIEbmXFC1TxFnDfWkhzl9",
+	"f6+lyRlQbEsVNTL9RYjAZNzF8ylUhYUlySiukvST9UFryyFuwncm5XDZidwoh+snxrb5CqIb5n5Orzvo",
+	"2V1iuETgJ7Y1z9aSL1KKZQQ/MuwOdM/dbmHTQB5vmGn4bm6t75o8605CYS4CN1Ssmi+jVTX7ceBF+/vH",
+	"8SLu+T5kZSqmZQUmbxGKVSCdi0EQXucL7wERNFlyZRihpqljR8TWqODfjgAaN9hesJx+JuZcGoMe/CaP",
+	"W9bziqWsBJ9+MOFR5ak34Vkjt5Oe7CW9QOjXvu3HK/x6Ugx0XCHwGnE7vOu5a8ngNiX5VkiTwsI+aRJZ",
+	"Lp6Aw6Sm9Zry0vk9k0Ud0319IauzjyLUQnmI0zIAHCSjOXpkDUz3wNwtesU0gq5bvi5ChBnSnDGbJe1P",
+	"9XfkdEtvK73h1LWr/wjlr9vK6mX2zXGjN9DTESSM4GeX3h1tkrtTUW1CXX6fePbnJg7jcISQhohr70rp",
+	"guEeZclR5W0mVoKOKzDLFMmMyLUlLw/XdVNm5M+M6lqlgsWHYVl+yoENgFGtpNbRwqcAlEzJKm/QkvN1",
+	"yD8zlSqZmlPNDinc83BFU5+3J2XIDPTiJoddFJeVAg0d+36lCS+DPp5COQ1QkR3E8m+TiOUN2tK0lXV2",
+	"AMg4isDkt6FMu4TXhwRNAbfpJKDCeTA5P6nkQuQ1e+czxSbLhKeQk+OkyRMo8GZllJ+DQfoOSLVPCzzU",
+	"oh2uxxzpmsBMvX1VJkEZQPJgITaKIxqmnG4LMdQ1JZlc9ipdAPCG7Zoi3Pa0fuCQkkjBbVEQ2jQqscY6",
+	"3l1QBAUpjcq4v7un3C8eAqopUDq+0vemOPy3XksLZEjtL2SSngEcuKtWanv0v0uGCG6EeDwZnjjBCp9M",
+	"Bg+n8n8ewoXOpIbkI70NFOFU1aWrHsO0ik5uSVq4YPXxa75kmeVNF5RvnAYRMGjyxXpDn4GmO2/SGlXA",
+	"THBTy68oh6RMmx5Ag5qte+xzcUPs5QPs6X0mTLyhYu+q861d52sqAa0VADxILUrmnJHO6rNfc6l1Vh/0",
+	"AGKT9g+X8BNLJu9XXJtUOvUro9sza1JW09FCe9oPKR+2zx8KpHIU8HXLP+E1G7f88Okwr7CgIgIRgT0d",
+	"4E1D0bAPVbg367zULLh99PqGnSgPq9keEGwwyVcHAjVksudo+VRnf/reueiD3sooEBfc22BCCZYkBlw3",
+	"h63XvZLhM93dr6YqpNmyBRUL5mr0anEl5E5EGzkt1x3bsDRZ706O4/jxLONFpvjs7ZaJS6Z1MjmZYqlC",
+	"cql0xUS6Y5CVKXMldxq0xarSQym1c7ai4pANsGppLmYKMQ2fFU/1VQaRerLE1YwdMLeUdPAU9PRqFhy+",
+	"7paU2px3ThvKO18GyzuoMj/4Z2+CuJMDaDgdpkOtU9oN6tM6ghztROJPDc1xHLTElOTSY8ErIgdRDrUC",
+	"aJnjoh9SDrshLIHeVzrlv4OtE95xtmAHKcEBnC+Nsnobwn9I774TOe5g/3o6OA6e3Em+Zblq2nyKUIiS",
+	"d4GYKshEWzYo/0kJvZZVmSY/z9U+G1+8OV0RG8j0dGDJmR8VnwJn6rMTw8eK1kHz9ep+6uHDfvmD+UZ2",
+	"W/J5hdhmdVrRRcmxQ2zC4qsNBnAgG4gLXVcUQ0WYVNXxwwymn92sy1WGjT643Dj7HrSO8AUcHt2/nVyj",
+	"J0GsQHup3lBYuwpRnILMJQatXD/JCRmDoWhqzG9gdZeEZtPOs3AN+MDTz7fsoIRHrmVBqN5AwV3JxZR0",
+	"R0jWz0I2fDfWgWbEERA5GP1RCYwbsWWS+73ozuqOSd8FYhmWTF91OCKNPlFSQ71ffJR91hJPYvzgt6l8",
+	"WI8aMAyY28JehZSgTKojJZf//pobBkFb579byqpkqnAWOOTnAzTrV9r9hBgpFdOT6OBzFNpjP7yAL2Pf",
+	"LYTFDgLhu2+//frbMbesqVqe/wU234Ha3IXab/HCg4hW8i6tda9FyjGAR+8U21LF3tcpm0S/ZzQjhzxw",
+	"Aw1+D98bpWksWVFtCmLWsl6tQ98UYiSZuwfwdDvoy1Cl1D/bi5BTMQJz4JIvDoeQ7fhPu0kEWnOxuoig",
+	"dj00ayxqD00nCVPM7Ms1Z7uDsDwSDWhGw6td7DGXq8RK4nJal/wTK4nPuipm//H68j/ITqqruZRXs2L2",
+	"9vll/M9/u3z7xj718+tZMXv+/YtZMcODmmTmG8SDB3uFjb7dq9dgxiqbUxp+Wu7AZz+HsvnDxqbz5BX1",
+	"mmsDcSFLOyvJ/uPn10UwsENK8kaG+k0HVniEN9ohk4TlR0AAbppF0wnNe9AaxJJ8pDwTE8vBzBzqA4N1",
+	"DwTcIxDHOOIeWtweAW/KxXNZz03OIbJmVVmAzsKNToXwEMbCR79BOF4QSrZMaSkQ/6uS8sqLQ27ISgKS",
+	"d1om9g6urwpXmLSPib4gYdPYHyGOkEAXuUlWwwCNqyZ94qAcCa4J2Hr2zgDnBCi9sjYhHyI9npDmNXRO",
+	"e2qGW8WG3aCgX2Ixrf2jokTT3YMB92k54Ik9KHDX2NX5edJoUs1c4Q6d0wXg+4Exnm+e8hZs9JsOAhb+",
+	"jkOQHw0BQg0iirdTguNRD4B3VrV4k0VTYAspSv06ibUTAHW48WdtzrqdAbpRz1t1QwMDoJW0Rku3RC2x",
+	"8WGkjuNA5QLgbEN+olQRwjY0XARwBZapdvSekgFALiyiE3Iuyz10jbVfhlA66Gv+fOT63Vjdzviy6UM5",
+	"C060PW/Q80YGbMopXjufihs3Tfd3mnPMB4ibxo0UDlt8JtrraAuP2Nvk5X/rEoplZSPn2pg46QhBm7Gz",
+	"V2ky3d8j5U9KAxyKLOC2JJLr5IaBrQ9XkraHHW8v6FfZZoi4/ySj5YRE3NCcyz6PV6UmFLLDjryjD092",
+	"9hDwTfTA0SRezcDuvEjVXwVgn9HeZRQLVvxtBFBajl8HKTISwtOHFIfnmtlngZ+aXvTNQgdIZE/TsUw8",
+	"CBwGsr8PFNbrRtADWkunsRyCzdUtcHHc5KabJkqALplubUP5lmOPsmUVBDs8aX2nj+mS1lUqpRbcSx50",
+	"NkKbddlpDiVGs2umaDUQJfJOmxuCZcDrA4V3CUQqU+thLM9ukpNmwjCxwJq4LZPbakKxpxtoYGrvAJAz",
+	"YbOXKcPvGcB3TdXiXPf93ldcm2GHT8arijgtyMmRzNcQHXm6lPBwyokNAG/vIY1vI6zSlEtCSDMI3Wl2",
+	"ErxK2qoS/gDAiVjip6en10A1wLCXIaH3YG2Anpz5r2dh+6K3C8cXgYB+6dHuZJnspN2qj0R0ij3a0ZeS",
+	"c8eOm+nae+gN+GOm8ajzZc+p0k/Iw0aoA+wDsR+SyrQbpKS7dw7eybkumfHLidsYV5WJu9e0Gnp5l0mz",
+	"CEWXo9FNN7r/VLflYjyD1lqKFsXT22WGOsXdNLnVtXVLCOa5FcwXTXehSX76g7rN1cJ4VLyUG+eKbQ1x",
+	"BoGDdQywaCOlu60ecxlqnl6n7+RBg8ZjL7WQnIPw5sS1vWLddtrfJGmaMwxaDVScUSevmUqYByNjZDQn",
+	"v7IM/S6ZSYXkJ1EP3g0kDKrecGgvOc3U5N5TcXVSoRxBcHcYNcR5wXKO2kjzvgJx8x41eSHvZ5YkQ+wo",
+	"HyreTkT0rFoVzl4omtYXvsZrwZoUCnDzIlClb3ePH4/6phePHhWPv00SY7BSfKD8+/gq78S6ffgkOdOM",
+	"HfmOmnVoT8W16cQP0rdGareSXVEHEhCWfFVjFA9x9dKTnqTo+1SQrDr9PuQNde6dkLM+lMd/w9BISGcf",
+	"SNDHiT1rkB5TEJBlLkqndBvfLtmVeHpc6UBqdPF5fCfbfDJTImy3m767oRutfWuKPWevktijKtjO6sjO",
+	"i+pIO5rzBV+JGjpask4ZfeW6lfdpaX95cYMQ60Zep/QNb7dBnhQY3Q5XHdI1Mp2mWaYnj2C7w6fWZfxh",
+	"One537U27XK+b3ozbAE2/XF8McfpQtrTI3oAQ3FYNMC/c2j1g5a1GtdSL/EpewgUN0PQ/FCWTZjA3ApI",
+	"qXBblkAImtIauRftjVbaIlU0tzxz6FtPXEjlAQx7OeEu+TylnU4q6J1e61IxvU4WtDZ3w/is/EWCCQnT",
+	"3rHHr+egwga37mvpGSvs7Jy7CVwiUKLF6DVT+5+5qE3KlfXwgkhR+biUvnLVOE2i5F9Gy1WT3fhjnGMI",
+	"ogd/55Yq4zvYLR1M7k0gtx+P5evZeXWWX0TESlP5mqfLPE5ZaDVw7U9qYxauxn7VVK6x2XtZVUdUBaT7",
+	"pUAKu4YcPkxCQesS8Sbk0v0Rft90oyeGYj7olKqnTt77UHDIYZnkTXlLiHcVFbnm21Uc/QRkNRPiOntm",
+	"XCLD0gdglcSAREcLr6vKUzwdwBWEEvuUtfa7XjE7JMQuc5FwxczikJp7O5VLfGsC/rabejxQjpD+owkz",
+	"xKnKib7GvtnMI0I3UqxiCI1AdW14VbnbcdAb7mHzW0F8bDhuuVBJxEnFPMBMOo3OXG5ppo/D4xDHkVUF",
+	"+O0ARmnWLLNtOS7G9uTTEy5klerU9cLxUkRDt+gJgXkgordvHEXc8pM7X1dJvJEGeWBqG92bOTT8q+m5",
+	"iWz/h5f8miXO/QcZwo9w/zWQhB4QUPWaC0cLcR//SPOpRVRfvUi2d7hEIETP/nbXcArgrSJSLBjZSJVJ",
+	"lrpBci22kcmbNPh7ZrhK6nRi1kerO+x8l51YYtp/ryzZSb194jnywjegd2BD0y5UHD5zpR6YNMyoqhwe",
+	"Yw7fZbo+m4hr28UhXzTYz017UMtfqhZRdysAakXNpCCIF8MV9gkt4j7mIXm0x/fTb/Kh7MEhgde9CKPE",
+	"h0zsheslT3LLPpb5O1lXpZXzrijM3o3tdABrYkctxlx2wIULm8PrQmKn5OYC7WSSTTD0hloGaCjmnxyc",
+	"fF87yAWdYhhwFlx6L3amBR2uPKgFa4c1pfkfUXQAUWjAC6Hb3d0CkTxFRKbTAVPvkrjprzs3cshtQbF0",
+	"gckGSu4sF1dUOD0QFBvQ+3LpL1C1cJDl7t/JnP0oq7NTIhvAHhqEriSS12imzsQGcZgQNVktC63ougwS",
+	"RMXksBLeVM/yhrqKPT/5CMOLG9vzhyDYqEgHH9Nb4bkmmTRXijoh+6eB16NXeAdO2iUAUDmwXLmY7dj8",
+	"Z15VHE2em6Ayxi6ecL3F5c7Nlrb3v7+dQVUICkAvyVJFzf+d4G4JqjgZ09tYyqHvReezdcAb6dKjR7Of",
+	"Mbf7rWk0pkYqF20trqt3RfpBc71nFMRcUx0a/j7e3GIht/tBEzINl45N2Sr/66bVs+vhUGLkaD1miLgc",
+	"gNoVyqlhOU1qJRJikHzv5W6w0doIfHpPnDRDeNJmdJdjAKJOhQDlyOU+PNwPLVAs4VldeYukP+nWHXAc",
+	"fKgv1Z2qujQbnKqFkq5BTi4x3d2wmcRzmr6qHYVAqaiqCSZrS2hIbIezcpJh50UCLDyzJzm05wksPC4d",
+	"egZmo+Z/pRtLoKvrJzX7ddOtYLAVkXvsxhB0KaRWH48/+7og/+qzcjkAyBaIahrplq3q7IdpwhyETsgG",
+	"wQkTKaM8pVGHLEtJaOmtMewQMtA+PC4Lb60lHIRajI5nbzNCd3Qf+jUePW42S9GzSTECxRhaih/hDB4p",
+	"QEON+CAVP2uUbRug8oF8JveUh22LagkfDBkUt2OEHJrzP6SYJ4qUcBp+n1v1SmnYlS1VJun5PBZvJ1ZA",
+	"EzU7ebXQF/r4zW0olOHYDBDbECb9gK7QgwxfIvrtFOTwiB8PAssJmOkjlO6pGg2NelDpeUxyTzJ9NApl",
+	"IP6QKjCyJn8/D6BMRg6Tw8LPSqcPTserH99AimfzwOxPN/RJ+3fDCD1/Oq4js/qx+oNEUstpc/cbvkgq",
+	"dhUU1hGaqxNumn8mX4cc/5BIn2hiZO2mZAmEb2PUN6gzraJ8KMnevSHS6HItoWTL+9lJJcXKld9w5fF5",
+	"2g7pbKuFnVSpYjm33CXiFUNh9wURjCqmjdUI5DVTy0ruuFgViAtQcXCdBbB+O1JBSia0/RfsfwGKF2fa",
+	"FESWJevgBwzt+kc7zadQxzXJyGn3kexVOeCqMyycy/lbyG22ddad5gMWfiqpBVzSa9ZgVJ8gCbjk5jBU",
+	"z6Ra7Hy6HpXArKnw0RMAel7KqdrxkVnEsJ4IFCtJwwUVuab107Ss+T4jzZOQBm9HrE1Zm4XcsHxnspYX",
+	"+EmTeW/JqxdUCCvyKsDVjn4N2AMuYoE/hZrsThDfeevjcVr9INzsu9B8iP8QY9fWotGtELgvCdeK057Q",
+	"2do92JAJyF/MaH5zM3pYNGYS6BR/V0QzUWqHNRFZi395OKH0RLvmNp0MFCxBjhz7W+gsDNlMzUYk6vNy",
+	"mXV+LTkSuHXSqnq7nF38OpIVuADndaIzx3bLBqxgWETcX7Of1TUMO2BXm24fN4KWDufiK308arqrow+i",
+	"16+5T9ffHGWTyqphenpLcUfufh4vnKnx+BCefaZYc/hF6bWFgQLPbATq9U3iTjslMcuv44yxJIqm2O7U",
+	"kxPbXpzgR1tefKRtks9j9PUkmLrHKLe0WWBSTz8LClKKMy1FgQJQimQfIqquWK/0KOl2r1M7GfDdm2Jn",
+	"9CSCv73e+hg8E+VN+nFgN8aRldjxtms6Z6Zw9S2w8VKwr7B1GUaxuUsTx6w5rMhG9XghNxuqyZyZHWMi",
+	"FMO4b/2fx0XJFnxDq//zTQjuur9MKgxjohyA8XEtS03Urh3cqVNaSGwVW/JPk7I3FRVlKhHmKbliGNEP",
+	"rAWJdpBc72AQnXNH7oTzPZodXyQ8jzkkmClRFG1Y4pb5nlVyR/5gSl6QUu7EjuaA44abXJ/Ff01EMevl",
+	"VDrmWrABo+IuQgaT29Y11Rh50nhMfDKBJQtCX22kYg1gAOL9YXpB68B8N96hqlN3r4xrRD/acBJTLC63",
+	"bHFQy0m0tj8HsfUT22dLc/p+x3a5U24dmEksctVOOHDWgcFEqbNpME5cCQlbEOe24C/pHJZmqKNsI6hY",
+	"F5kc+Szi/UCjCD6OuP4LPJQpwcUvpGdzqvpRV21xiPPXvZLx/fLyJobe1BzJPue8afXjxmxr1HUjnClw",
+	"QYj9g2kQ/DEak08D8IW9zeJj2mX36KnfkXT4bEkrzYpeGxkldeaCRY2YawLVWP4mB4BjMt/7XtLj/eho",
+	"lVSrnooSsutU9LH0B+YVyzn4F7X54ZqpTNi6pOpKJIu+37kuo0/IQy+TvaW/pjqLyrfkgmOb1tZFMRBX",
+	"6d6QY8bWlqXU2c3mXB801dQhTzLOmnuDqAtIow5IqHKfgY4QkxJ2MkeiCXHg+ANTTnefqPiCiUy2d75Z",
+	"brr09oB59yI0fh4DlbqXfCVeHYAQMYgJ0QkBT2zUH76Qm1++Op9rQx2hO8ggQRK0VLJbgHz3cJ7t8Usr",
+	"J1VBXEypIAvquhYLafiCFUTTJTP7LDp78jhXVKzqZLqmM981XwlrTzjbPUbgSH3Oh8/GgNU3TGs37NgW",
+	"+8yutDB3H4qLZv2aEikE9wrx7kEJ3YANEXJc+sGd347m6dhjiKaTVnkzmOBpsw8lrtlcmMHEI/fY5+LG",
+	"xZOLFlZNoica3aQ14ebFyVrVTfHsFeL7H5wdSw9SNVUj68brjb1ghPei+tBh2vsHIYRblcO53y7YYB8k",
+	"cpnWR4zCOFnSxuGGLHyOfsCPDy31LBkyEKjjc9tRbkgtDK/sKNjb2mdV9meJX/y4TivxO8UN83i+gyG1",
+	"8GD3zLV4scXTQZr43W1SBuOdC9ySP6RPoUL3BCf1ZnzWSz/Cv+fnm4aQvEnZeC5ADUAsXm57o6hpnHFB",
+	"1t45GLy8jPxeU2G4vX6XrVKvFb/ulHkkuL2HEpHKT/oQTHtwragG6w8bhOt1u8Azcu23RU0mzO2TCKGF",
+	"Gxp+HoDHMYPXKwirNCTq+ZKY+4Hs72FFhkVGEAZNPhtQNc9XA62EAlDRTYrKv02l+lk+GlUJmb76d7cn",
+	"GIezf580+k1bGWRgJt5iB5XGxb7kPed6Go8th7kZeI0Lcvnvr6H/e0B1ogTm8QTR88OuApNboWqYIBf+",
+	"/u6kzj6chHV0uZW8Gs9nysWGG1ypr8++zSSqjtjD2dIwTPj3LmvpC8XQhwow2RCJDC7VUEW1orwV9tVo",
+	"Cgm2GwfICZkaflrJY2KSlmkjefNwDV5WQWcDWEQTiJx++pcZPK1MQ7SsnjwlNTTfhVtnYsawXVhWuKyk",
+	"dJEPSBrqLHRK4nEP19b57Ya6bfeVXOfJE41bz5Wvj03B4Uc6pzG3K2M+c2oIOEbGVT9OQwmiuJec+aoc",
+	"4LRM95ClYikJhUsU7JOJM1vQhakYg4jEggrv+zOFP8sulNatg72V7hqdAxKldEHTKvuFi35lYYRid/b1",
+	"5LT4dEt3B+vcgs6D2sqmLLPWTYpKy9vxzXhgc2qnqUuEvn9O929VmSqc4uVYbs6EQ+SQT5IGBO+VH3fq",
+	"WxHvs48UMeTzzkGlQMHbMx+77vAzXUxoXm4/8AKebETRgWWhiE+ftidvAyO+QYbHJUbzztIoU0dwGCDq",
+	"9A4B3VTBwR4BPvUvD/sZ7VJay17KqpI7jbUbDtXmK+1gFPUDgqdaO6yNVvShwzQVNZnmCmC86Iqxa6sb",
+	"MG1Ps308141HrZg2z7zel4gwQYJrUuI6vBklISviEMCZLXcYL+lKXi/dpoW0XJ7rwBqMoourHMLnjs0n",
+	"xGvtU37egSjRl7P88KoJNncbNWZjP0OQkYotfe/8TpWQ5awmmQewY3w7o916f0TiFU61mVczieyq07Wc",
+	"Bx3jGwjG408+9FQsj2s+3pEUfiVpWim+TWUHm1Fk8gkZ5UuaimM0DYg9Joa/BFuA6R3szywIPyj5vgUF",
+	"VwTT84Im3K6bmlhXwKryb/YzqdtqqEKHi6shB0fUiA2cJThJ7tTkyfN7Ja6GvUnTIot267OFMBXdJ61D",
+	"3LygwG0BJgNt5j6Rx9FI+aeUaH8q9mSBXOL6jNgHy7R2vJHavGardEbKjwDmYdBeJRU8huQHoFOA9gBZ",
+	"mvECpyuDfT2kt2tYtidVOqVJNvm9VJmdVFcTIs29Wil7SN0ZC/vVVA4HoyeY1sCcnuZtumVFQyY72re2",
+	"OLRU59DzdGCs3M44FynPVl0+p4aSX96/DtBF0e7s1rJyJTaFTxFwO2blVqdJ2IFlc3mmiIbNjPqk9Udg",
+	"ZmiMBalycguX7wSemlKSh3tQNHueZZZ04gCFNgpJ6NjQAymcRpCG3SrXuPmua+82HOgqWbiRI+D6hLcl",
+	"rVl+DLmGuAWa7vWhTmYUG8MBd/O9/AQKJN3rcSPAr8Q97wYZy0C0+/LgHaYsTk9ABK3gs9/Xe23vMlDL",
+	"/6bxUYZWtABJ0tqsIeyQTnH6Ac3SB4B4L+t5k8LR8eTTTOu7imrNl3xBTTorppixRRoXXapNXdGsm/FI",
+	"4JItWhcvfQv9RFhfSLE/OIyiqNCeBRNx0vHTsIB2LLjCaBY9UqY3KNUnb0l5NdDRqunpuc429FwmU+pf",
+	"GbLEFGZG3CH+SpO5/JTrWzigX2byLm7aS2iXixyP90307R7Qfi9QA/+95syQP6RID5gyVpDsOJWwksQ1",
+	"tMxm0UI+SGo/N7zaH+Kvhwqjwxz2A3acdwvkr3rLFJqXDKUWVtpJ4ThtpHVsSG9JuihLRXdtnNSWY1aU",
+	"VKVJsOvFRg+z1N2WAuWjoSKb1DnqkdYRlcKa/CTyey1X+6Q7420y0wZqPyDkQwWhZXkmhSX+YyIV+ZZg",
+	"HUyu03+y2OeV0a7EZ7Gmii6sRefqS7zPY+B7UM+QnKeVK5pQ8vLDqzeFq+7GcWCS0F1XqitrJ9em5+wK",
+	"pS0ppSnT6OZnqVuglw4rtfGlheiLkATx1jKCT6pN0kBvPh1waA/TpFb60RCxttvKSXrCSyYMX3KmMtsJ",
+	"rxwiD5ovJstAFXTm0VACajfC9UqH80cNTR4+rh+XaUj745rCAW5GOmQMEAVkIZXCzJ3D6F9xkTwCEAd3",
+	"uUnWRqFkx+bENczKGOrUKJ5UuC/5H9jqE8W/LoiSO03me9dGCRBjj2Yla/AeKN3lhou4YV7+OoTYmTah",
+	"XlqTDV2JoIf4XJWWm3pN9UDfeLhL/69rANM9t0CmTIN1O2D6zFhbcicJ3K2ZTXJMnb7R7DZlzKWXl48w",
+	"bQfutQZv2vUDnOzbinsyptur5i+vWmfUWpc9fhsSaiAWHd1+cOxbAsWLI8eWDeHdMuL97/ZQxB3291M4",
+	"/NE6vUSODh2KUnegmzvB72qX2Vu3VeFu19SV/MFHPUZz7dMJOgckFV3zVsehwdaH6alesdPlBd+w3+Rd",
+	"JsOmaxOGMhw/eBzZfr6Uyy5s2jg6N5UIpVvoaSxcwCdKtLUf9Qer22d6oAnPwYhU4Poftx2D18t3BcP3",
+	"CjubLFHeBE0/2V7tdKV3ZUBsSQRCQq//AfNwSr54qr3NL6KE3pn+AnN5X1CfrtEwgVSVpGJT0cGZDdhJ",
+	"Qxuq6uk58KdCwYoQ6oaOGfLDJTzqAZgPYQJ4IcMCkzrm8AaYq43R5Sp7vcGFNAx8VcTsH9gp3sAGzM7P",
+	"sVleu3Qyl27yi+DZFIQqSjGAhGEQF/YTJWnnD242ELRIpjT9ItIxaBhizlzv12VIY8TkIoSrkPIKxgze",
+	"ZwjLxSMrZmplSXUteZkeX6dS1kvnyE1Djj5++Pi7s0ePzh5/VwC6Dl1ikhgjUDV0mDLrlz9JqbKzRczr",
+	"Mf2lRNdyNrbefKnfsmv/DOHGck2VBjHK8NZYyx3+jH0QgvFpoBXyRae4vGsPxdZUPoUW1NKS7g9Nic+A",
+	"tL1dWssHGwX49lBkC51OGJmzNRdlZo8nBNB73TWziaMDcJy51M1u9noPNN3pCyGAGIDOm61O8chHyk2y",
+	"qVsp00hYXezKBrSyj7AT3RsH3A3TWsB6SYkTKjzeTynTy8S0nU5xL6Q3phxoA6x1KOikGyQ5qQYcL51W",
+	"fjjU+KTLqIfxmbsaPsY1Sf1YPSXoBfT2ctOCx+WIXBAK3pU51VBy6eyYJ50SGRQnWCdA5gy8rHAHtCDs",
+	"deGau/NEihs16YwTHBEs3N26hyaTtlzm+3T27W4tN5M+kAEJst/o1gI1eOOjX83WAODcXNYKQCZGKR5E",
+	"0/2Ez3/O7L5hIt+W8yYdWxOVV6PIQZ2w34YL/8+80D3Y0BsoNOpmUI9PsXcfxfU9D1Mh6EYWdY057dOt",
+	"K0av0YmHfbuboohDsRS7jVuHAqQflRSrv3lbLdPs+yA7YaJ879p9GQQBLPiuFTf7S8tyvhdcwI7hlowL",
+	"Ka8489dkE0JvaEW3/CdmdSzIDFvKnDwRRtGFCShZmFKkrpnCNkjGnmnD1JIuWDtFFw3wOFGXAGaHK5dz",
+	"GF7oAOaaUPJOyXnFNg/+P6vcGm4qO823ZUku3cwDLsPsEaBNbpmgWz67mH394OGDryEbxKyBHOchmXLF",
+	"TDbnjWuAOaElI3JZhDQ94lAcQq3ilipgO8sK1Jc+z14y89SlMCqmt1I4B9/jhw+xLi7om1Eg4Py/XRf5",
+	"xrM0AWADd6lzUHwmaMmWtK6yPpswt3NHX/uxz8Xs3OXnAJfLVCTwA9T3IvYJK5skH0H++d3zFwW5/NtL",
+	"KMzwaPD/coHkcsHDLV0xHcyd8FSfkE/L8qmbS/D/fC/LfYeKm7oy3G7FuT3+Z/aebROye1bR8xdkxZwL",
+	"qvazaaAtj8fBNGCAxPlsPWZUzT4fySDTmpEgBaH7T9+O6nHPK79Bx3AQXIhnqq5ccxWWUUrgCTLfO/dN",
+	"JzyJ0kKxxZUUmEbZZo/XXBu4T9/DQHdBzDDcJFK2YAaPo6f0IagkLbGFStQjztqd2N0Qq6l1aAns6z9T",
+	"pJTO5R6XPf/q7o3fa6b2zbWhXbOrmJ0P8Ip//u0udusntjVNx82x7fp+D8S56T4VGWH5E2NbDfCadiKW",
+	"2e0oAakYtgwqhF0gFmPjTg9KcL393jPfRCwvFIfJ19VfpdQTfPTP/HNH4Fkxc7hARWZzulqY7F1I2Knc",
+	"1ecm0JEC7x158M//5OVnZK2KoZO3zRTP4e8RW7TW/E3SVFpJa9Qcwe5tKZF6s3nknJeIL3zegHHE8iwh",
+	"jqLn7kS0NyAh9ycsPkDsgpKGSOgSuAIhwk1SR3oWw5vcVCIMR7dNTJ27PWbdkRPAv2wXEeyo49bwXOLI",
+	"pRQlxEtziI94oh6Q9w3EiKsq81A70FAd/RDtbXxWSc06Gzl2huGd8k4PcDHb1pPYFm0mXynloi8xL1va",
+	"JMgAD/6jM/TtMPN5lFB3s613Iislq31axm3sFuZq3Jf9hGubcie8XXrsinnFTrpzlfeMH7NtnfDeGute",
+	"fa2hL0Xw9Y2hGbgVXQUcWi5WHskoYUFIefXUXPpk2Nvggxh3647PbAShlTmzLSqedPMjj+wJ9x99OCou",
+	"CWxyyuC6Csg47Y2O0pFu67iHAe54l9+HNnoDmoY1Rk65vSAtBtwk8DNcnNec+VJ1l7iNZ1MqCBjptFmP",
+	"H7gTFfqDF3xjkvJpVd253VEyVuoBx68kJcfAXeFKRAzTpgG46VP2OXyxN6EEroSqRXCKY7NuQiuXQpvy",
+	"rqgaGg4F6ve7Gwx1lr4T34pd/JStRiIdcWAwAWjYVnzunhnZi4/+hos6/RbE0JUusJZdF64yP84G1AE8",
+	"DYvzN7ldWzqk18lOsKLvE5WatcwGYyUf4UIbV7SbZBd8rDV2L9v0jrjCbgTC0UxiDty3o63ojhWhGDW+",
+	"h9ztXFJv2M59/47vqHjU9AXlMuaOP3LjgaDv2YoLa/jhGw10WCc0dEEoBBViuIWuA8t+YEq05+akc1//",
+	"+9+3BVUODmpA9Q+bhrkkQd+XDSA4wuDJ0PQQ4CYhkrej+yIy8eeK0auE/vHMTuRWzyGMcOcWPFWKp4Ov",
+	"djN3dH+KG+/cByqHFPiwi1x4eCz7mj1wf/Cth2GAfCII//inNaiNCBzhAHuDRtLew7dbJnALX/CK/W8g",
+	"9ks++BumVgMs82/SSmuzkwRSpWMHpct1IFKwJ67Uay7N2nvuICEDi8BdgIqSRUX12oF+S4G5b/SKJUzG",
+	"n+20Gh3tNuQADHHXWwuDJsXA95Z2Rq4YdAc9wc4CLmXefHnPaLk/g010b/jccctgdnfQsl9x9MymDZpL",
+	"40BTbl9RRFDcCSqim9PJSHj+p5Uln88jYJ2kWfGSITneNeCriag44JAEPTyqVBqNin93o6A439AVO99i",
+	"qDZhH+YkaDrPo/IwWseSdiw8+R4MlEgRGAttvHcWzY0Ng9ye5uZwV/L+OFl/05gNdbCR7fm85NexBuG1",
+	"PoQrV5j6D9ZxQlpYzrlVxQ4/7rDGJ8n1b1KQFeKYEG2dTedwaBVL84C8R0xH1Ia/efhXxBnXcsPmstwj",
+	"5P+ahhiYvT41FwtG/ouV3PxXn7ZR//Nb8qM3A3wxutBPbGtOJYngBdqS7YkszxJ6DjddXq1a5CuRwdAB",
+	"PA/nB7L6kINmzBiwz3DMvzW1zIOuqKZzIPWjPiEPQYcKrJXx9mCe0PA9M4g1nc7ogrquk381JC8nPnMb",
+	"vsvhSJ7dIq7TgdeYKe7BOR2xr7eLhu+wYI1NppZcGGbOtFGMbo7WH5rLzBqZVsNc4oTWDRSDK7c6e871",
+	"VmruQcJ6TspmlHuluz3lp46y0n3QxMEBtnYWuSOd3DKX4WNYVWmyW8twYyRCb6yqfmTqdIl/WEiRRnbZ",
+	"9tvMfdfO7/vLmP29Tbc5u8VA/hjsRY+N39BNgwoGGo8u0MVluRogWNE/ZjcOE9ftnp3sqppghuBxz9oh",
+	"qTYoVrOwdwlUKj+BRGC7vrmSO211OgnxfN9fIyG27QeGI1CpC6BbsOMuNsz7z4zUtMiceEPc2UVzOlvr",
+	"QxvR+X5vF1clflo5971durUlfMTKybc5RYDonjlYK3GAOfgKW0tQLAU/ycFT7Jrr0STU9+Gpu3CK+NGm",
+	"CK6gaN6xKZkMuFmjKEz+VJeTq+AdgeL5nLhe7s+dC4o7Aot5wXZyhj3/EwtgPw9dGq3duC1SBHzcDDGi",
+	"VoBH0+Mm/FqkvXQBYmTc0kneHHZrlq65Uca+tPYi2o+IEe1dwdaubIq4RQl2JhgezmurU8nBL7goP7pu",
+	"fBNqc3bu0enVOYNFG3eTOfAjn+QO/pEf5wyGFmPZjfsBijpduwPU+xxIuZC7wlf1c6OxqT/ZMqV9in4o",
+	"+a+oYdU+boHUO50vYBa3eDRxgJwqgj8eQUREbx6u7VvWAtPc0P7x70AgYkGrypk9UCYD3YdbGYgQyjDS",
+	"yg1a1Sx01EyGKO1N/cLP6Tap6sfIRHxOQdNzMxS6/4impHsYm6QCL2q5CfAQCcNR7d3cb8ml6L7+4e5j",
+	"8WHkTED+ldGut8oxu7PSj84jpNZBnfFV9NxdSM5mvCkC9OXlo6+yCLTHkGhN/6Cq1OcBr2WAg51QjT2q",
+	"qCRoD0JfEEo2/JM1ebGUHBvo+kp8zSD8rFnI1NtnghQ/4rRuie/x601T5jtlfRwcsR1zsv7oEJ/fVsgY",
+	"sNpcXurjfGA/tootaA3g/WpPmncRHLeEPd2hFsQFZIWJVU1XLK37XDZjTyxOpgr6jd28PjnjZfDzzKV5",
+	"fntf2hOQPtBpYmDdE/UU7OEPbp49QoMJ4ALUwguMNloeACggpG5BXGcESG1HAZ/hjGbYu+KMO9nPphnH",
+	"lJ1siHDMTvKhsx2agVkz5YwL9GaD07rpswrNfRYA+uSzzTZSaIObltSEf+TC3KrOhgMkLYmbs36DtDO7",
+	"+PU3IF8ESpUk4NOqculWVBN2DZH1KyYcKANGA10mpqUkAEtavW5BhWBlvyTBeanhQrQGScWX7AGBagMU",
+	"sEsAt3aoPJxWAVSSQ68GqhippIywo/un6423lCecrClWdRs96oswO3GJr/ly0knzOJ2uoTs/KmTt9gO9",
+	"OwDZeVqf7FMML3nmQqAJ6bQtAKqD/hL9rf+b5M3W35Yv7+txBug0kktC890wMQQdykD0I3YQcF30mVye",
+	"mTU7K+l+WHyqWkCoyft6sGt0Tatqj/auPcyFRwjJ1By51s93Y1qERtMTzsYHj2SobwdBZddg4VoJGQh2",
+	"AeIPaVo0zjWPL1g0/hwBODhn9fYBeXsE+Eogyu2YFK0hbsGiSDUMPxQ2j5eZo5hhiZMesolgKK1tmiYP",
+	"lvcGipJe5HnoRn/Ca+GdYlsKvT/gLGHji4BwJ9iONXXMhTPmoGKR++49rgYcssCh+QRo6bVInBdIoc3v",
+	"xAkLtDud8TPcqOqjAjLbwSTsd/ZXlCnaani0atz6a6pYqJhxPYr27gbIYZu9u7Ns7HcTk7HfHZOLnQse",
+	"Pi1L1+nxNLqGq1OYtOgfqsYETtSYfHegjuISwMMM7rv2BPc1fRS2bs+POgsTM7/D/k7M+34SDg7kqXhM",
+	"X9cQ7SjN+5SwNz9DCRaKzU/GRzhzKcGhKxkUZTAFSXNmTYU3+kClWSrEVk7h4nwRxyRgrY7l6bRORpPm",
+	"849xODBbSw+UzvqMGfcooqe+eVmQf3v3w8uCvHz1oiDf//yuIB9evXhhr9iPbP7uiWX+y7+9hHv53fMX",
+	"EYDLFhxnpaI78S8PiF2EBjNVMETy8LnFyHXIikk4sSbT7H8r/Q4GBPTEy/GV//l41jr/c031+nPe4RQ4",
+	"a76HjbePewje+d4w/cQKHgG+KBeCTbroDqmAsmMM+oC21Bim7Iv/+evDs7/Ss+Vvf373zed/mt1/NRTQ",
+	"5IQ7MwVqmmtyJeTOuQHzQMj2S1/uPnz5R2bL9PlKyXo7nLOAj9jNcKtD0NyqAqRiQNFt0MChC0wla5UB",
+	"3nnHt+wljnknOrwfblIUGOd1DE3RqzIcCn/nH7oTArhOMFPsGD+vWzBlQj+aWwIuDMu8Y20pHjZdx75t",
+	"NuBYrmoQ79KubX3lHYLY2ZDAf/pGrqGN34IKUsoWlk8laZk0uAG/7vjd67V3thNKNfc4xK70n7l3lRnJ",
+	"k8PB++jIro8EwAhcMNG6jDZtmqNvBfVKSm5Qf66kVE9ALwIXvTbYi+S0lcfZWZ4462/koLazG6FN2e5+",
+	"bOmkhfuPKT1PKTkdYCg9dTjxtaRQDhtDA3EBKZqQznWWAou0L126vmynkagw8KsbRS38qyeOIuKNcrq9",
+	"s6pmeXKnP4IOgh5bEkgjgEBwgWIQ+2/I5RIaRVCHWN3fT/jOe5jg7RxR/PZd4zkpqXX6QsOe55os7CNk",
+	"ziopVqe72841M22bJAHKgo/cSdaRHWqy/uyCqdoHrL+ISqSnZYmruLUbxBHpjvGHm0GzqLRnuHenYcwd",
+	"tonMey4wB6Z2iV4BIA7UCg2/Kko03RHexlOtqE63zPrI5mPFrYgGQowk+opvn4AjfUUNvw7tvF3X56Da",
+	"MZEFzbSfSCFmjlaaus73rbwmdIN/6/T6+4E3sARMcIiHULnjiHaPnc7/hKSKwaq1j2z+OrTkvMPiXMyJ",
+	"atp13n+RGtDqyBo1jNs7SBQqFi4t/3RaxQ+i1P7wX/hwFuhE8CeODZO1lMJnh3rrY23/jl1yi9aLa1aV",
+	"1piXYsEekI8+YRIBFNzLvk5ISAMZqC6yIUgtwJlakFpUTHsDR1PAdbYKDu7zzk3GiiIrTBYSRVkKv9JS",
+	"DW67W7pQXlNt3taZqtW0yrnjVWUF2wTaHn0fOO5ZyTN56pLxl5JBBQi4U93mttigiFqNw1bh7pn49knc",
+	"JPKtuKMNu6nNsMKVn2pzNvKa3cXegIsNrb/uSXRPcI8pl/CI/yyv2W3uS/P943cG46On2p8trfWpN+hH",
+	"WTWiNxYEAWG+LQgw49GfLis4g4S2FizDovXQUrpj9NkFNHs3VUTNGRzjk5ERuvEPaQ/Yr39ijbS9D1pa",
+	"nG/jTiurfgCfJxq455TCnjZ5E7CsvGYZ8uXvGfUfSHyDTHmoVbgf8JOtknKZDyW8lvIK9ItQidjE/JqW",
+	"ONQaWCl3iJTLW8XqgxHuqb4Qxs5urtWiIOvzmAOOJD7TzIzhsLjOLHcFxBIawYyz+vumxeqp44mvNlup",
+	"jO87f1RCzmAFMQzzQqrN32PHnYjHsDFxXhjgtari9n1UMTJnUHvsuoBANpU2ISuRK9c0hGxqbYVeKn2P",
+	"La6mbOMRPsx4iLv2n9qxWdkaPZ3sslMS07xOsZlbxa452+W38z2DkAXC30P5B3Q+2LXE14TeZu9woL/j",
+	"c+hWOCjsFaOnkvXn7izltw5rfton0cGtWCYyrECUJc1M09AHEqkAYwfcJ3Bxo8XS39OPiht2u0fyIy7y",
+	"ng7lXYvWabH6Zlb3CgM+MI073IEjqH9jdbi7ZefQT/vU9ukLLqKLdL6PwJR9gy2o+cfysNSFaSd1/PE8",
+	"vs/5UsnNmLu1QMvtMIOtmKlaYCC7wxmABOvrFyObBIwo4ypJPULsoUHwL6Z9+rO11CwDpNfugnZKK8P5",
+	"MymY96fl+Z9dQx4V7AFspgqArHbr3A9ch/KwhZ3uooYIlhQeiJbrC8B0cjuPBWWeHxIeT1jMqc8KHtOW",
+	"xTSSkl/YB17hw98i87t/PeoaUcVM8z/YQOzs8Sgfu/m5L903M9/HZeuxV+6EjS1XRg2/MgBOEZt/pWMw",
+	"p/ke1HBWuaKoZ08vrab2wzOPSgHtqBykUzo585ft8VBOCRafxNgB9mcM7ccKddfNtYV2MV6/YqfyD8nF",
+	"1vq6IxYO1wr1t0qBnY/BeEhrItYQcVfVfaohubKoQ7KIw7juc/+Q7CbYJzNYAwKlnI5zQFYBtOLOt8nm",
+	"pogyh6HyTjqfUFPZjXWeQgpG5mzNU5Xxb9gnZ4XcD6jrSBeQiYGM304KRuEwhJK5OO06a3xwCgbFK6Pd",
+	"HfOEPLxob879G19buri6gwsceDOlh24rbjCLF0Bt66oiMKWAzQqB9yTo6jt6CpfmTW9krz92ax49rBxg",
+	"RsLn7MwPLSa1s/hH1iyd4T4MML5II1LnWh84rgPZ+SjbQtta28e2grjXMOr4Xup8EEnfv0RSbKmYXp9Y",
+	"JqEn3gqUblC1e3XuMbcHYBAI5l/bCzggzmCHJiZMAZwfPMT0imEWlPf8oronlw7a6QnW9gCeBCh8+gFB",
+	"6NQOUINVDTGcY7XEVUhOG0Rof49UO7U8dNVto42t3WOfixkV+x3ikPV8KvVqPWllvc7x9y4BgbZpeGcf",
+	"WDIOmWh3UjmoZa0WR/hG62SMcZc5CK7qAk9EAkuJmUuczy2VXjA7esiS/YKuuFNfbw4P/LQizk4UP2y3",
+	"NMZj90YmmpgN8hOCZy2lehLbpsjJFHG2EKaTLU0m2ZGZv+FaTiVxopu/8fsNu76D0w9v1066RFu18p//",
+	"MrSq27iJkwy3U9ywM+hf1IqQJSOtVhO3urnhVUWMrBLG4w+ihPjl99RV1k2rVLMfI0KSjVTswZcAoPQj",
+	"xnBBquHsdnECOSs9XokXlqA9CrkjUjyJ23HYxSnOmtTxlPRsk+x24r34/b83ASqrahg4A55wVxlUhoIo",
+	"qzjzog+KQJWUm6Lrh5uzVS3QRkjjaLyH0afBe0elpl8wurdd0VRIVaT9iRFV30jDdGbT4Gaq+BVLgkP5",
+	"zbiN8xM+f9MM7g/+ZhXSHFf8AKRJpDT0pKqQpJJixZRldt3j9guP7YZFwuCXAGi4epvo0kKvGLDGTYEM",
+	"Kq7vIaGgFnnZ8L4WunXiIaDb7pBkabJFUNJyUA7U422VPzbpQth4y22I8G0+ezjBoXIRjwBChchmQtw8",
+	"QWcS9iGC04IvFw1wOzzgoNpj+PWsm4OLMttCItOOIudXKem+QeB//PDxd2ePHp09/m66hyWWiBNHBq9g",
+	"ieZiahAjDxziHlLqH38ZGfXva/GDMGo/KdO4FidPMXZwwO/r28tgDwPctVpUi1vCAbYyL9wOWQ9pfavd",
+	"F29ndafU7p+5vm4YeughsztZy5uWe5DTaa9T+/8jlOlsKz0c4fZ4930tnq0lX7C/Q9Y9j5yLgwCFwU3R",
+	"ih75/CTfO1vVohtML6KEESjide7WpB/jfS28G3NySAEncK8Rhfst+Y+IlvdkwDmr7h4FICMVMLMb/GOO",
+	"A590TUIhsStDCVBc6ZyMFr+c3Ns+9er2zdfauW8Ph7PfuuBubtiTwRIFM+iKbc1pZMWiOn2O8EtoXllv",
+	"GwER6lJZ+YC8ce2KGrOhBQJg13ctueuMhJ37nQvd1EqgWWEfcOXxXEEfJAZhjkSK2TO7wv+RV3Z7p9xB",
+	"zwn11yGb2AltR5491uwCdcFKLXlWTjtEkf9JYvrRfYtpj8LyxeCzdDnm3GN0Z318UXGsZxz7jr4AIHIA",
+	"JP/4kiiq/fGUoukBXpB3bxC1HNDLyR9869EFsDoLP/+A+EsLfmRKSXesQxAkCAa59Cca01A3GNbk10wQ",
+	"I4mQKBXch9MFQDlWTrIoZtoPeRd9Dfm2XNpvQqqdvrb/u92tMtXkbUK/jbQpb9R/ffbtk9AAmRtCqyp3",
+	"jCq/nmzXteOdnnJhmDnTRjG6OQn6DnBeMVszWrrr9xmOfPac663U3PDuaet99x6PD9cjIN872opnhNOD",
+	"rH8RFceHHGrEdQjN/bzDiYdkNh01HY8b0uUK3eBiOy2TL/T1rJh9qvSnFGf/L08dwVM+SfX0CJBWJjtW",
+	"E6RkGyrKi6aDSQwQYoXNnqEyEB7wegPagOhnpfuopNY5QdO5NVbQ+xYUvuGaD3RijXXW0ofpv7FkORmQ",
+	"KM402Ziynx94r9Fqu27ERRvELzOd2Omx2TCBHT0E/7CzK+4bcofYbZGOeY9KFCLVHH1mE93TbhM0KRrg",
+	"i3JwtfrRIT+fiJM9GEySjxFs5dZtwIm4Kr66StXiK30fDpw26fo5wf0Gx1FOWzNzzUzcM8OHzJZuSQV5",
+	"CM7FhA9oAXU3OTP0f2QG8rdfTNTJFZ9MBri5T96zd7UeV7J9BLbFfv42zAHTvWTmEj5/m/C9MEAuOQd/",
+	"vBfw5BT8jWu0i8RUkJJqT3QD81t6vNQOEE7kIQjOJcXIhlEBOJvJzGlLmgbz9RauuPD9u4ZsdvrlQJ8M",
+	"rk9zq+mt5KfHjH8dlZ8HtGc3FGys5waXwe+vbMVSGRyX9sXgbrmVnY5G+LsJ12m6ZGZ/bsfhC1oN4NhZ",
+	"M6xVjE2JfwtxugWhLv3lK43ZLok8G7p/5oe6NZwq+Pw9Ydq9prwM8K2Za6SivLQkO8G+bfmWjewZJfYh",
+	"sqHqyqpFB+zUO/vxW0ra4Fv2j7FDgN04tkP2oYO25vL2ECHtp//etwbc+sNV2mhFuAAAF6TWrNWajy6w",
+	"F0A6l/ASR7gLVRvDFW7ACdr290d308g3xgiLvpXkXb/GO3aOteg7VCPrd+A4tjwHvsqLjIY7A27dju6x",
+	"p2SNkMsrfs104V2gVOxDptMV26Zg6O2LR+9eB4QCTsd43xE76DN89mY4V10QCvzWfRcA4cJcKDGHG4Bu",
+	"gxBw4Q6u7AQ8pPVikZVvvkJQNIHOSq64NnxBasFdU1Jih6Nij2xF/vnl5aN/ybHO5bNn08I/7JNhwjXq",
+	"nlRE8Wh6Pq+b79Qvf/PwblvRtlm9zxBuVxy9T8ADY9UFHwDHgRvfZafW7AFp4CwCRgNXZEkN0yHlJ1We",
+	"bLhiuUsvkUL0Ngx5euzF09y9x14Jx10HxYkLgrnxrYsWVJA5cw25y3ZCrNd6oIEJvWK+Bm7OFtLVN9QC",
+	"yksCi1S7dLYTfP5WFYLWEF+gTnAyfWA8C+BpVbVVAkhngx305d+gxkbqK5zooskSyMT1/QV2i7H9Yga0",
+	"/98Q/ylc2jHLjCNRtbTIwDEQiK9FyRSh5IrtCzKvTTeEAhzmUyHT6FMH8c4V2+dLeh5OVwKGsVnuNUtv",
+	"VCUM6GAn0whPw0duxjlWepOWPK2ufANldwexiTbUsNb+ThDT8E6m0oyHaI5HoiKaYUwwNT6aVK0J9ABy",
+	"/8dBCk1yM1htUSBBp3gZApvfOeNq7cRyDij8kq/E23oaQLh9lh3lbxrSU3WwhG5N5OAQSYeahOQoXCAX",
+	"p/YHWcq9uk0f5Stx9zZ9lpqXR5KxmGm2qBU3+9nFr799jjj5HCxy8K+k25pLqdkv8MypXDdhxCFi4JBd",
+	"7wu+ejuVJk0E0Plej9Otgbp6yEDG9pOVL0HbgB7k8wtRadJXOome8tasrX3gxpi8VCbKE3QjSNkiOBME",
+	"DG8f/Kn3dH41t3DbvN0yEY7b+G0T5nYCjhhtNPGDKBvRfSMzfRL6wlG8gAsy9XZ8Oc/h701T6+nAEPfj",
+	"3Eg7Gv7BWnIf34474o5z15f/xPkdWIgJ8tL1/QeZuZRVJXeYJRdQGV3/e1e9ULGSuGbec1YNNGO9ZOat",
+	"m/stdf1kVNfKZ9n8/Ww+Xwl9btgnMwCtwmi5JxumNV05zDn7VuZy4CvxAT53F7eDH23K1fCzW8BR5DLS",
+	"wSjnb9gGf8qhz4CfFO5TKHEARyqU0EBHVCld0XuGnjjiJDQaaDzG/2C6qej61+8+ff0XO6quGLtmZM/s",
+	"mbsJWszjSWgxzzlO0gWO6LwCYK4NXyi5YUYx/YRIUe2RCtAFV0EKMhYUJaM59iNDnpwvwiqGfXqPdRCj",
+	"Sgru6S3E3SNUspOH3eeyvvvgaaDqQLgdFn30oR7r2HgZqo+4JnyzlVpzy93U0iUAm/nexsTyQFn0kUc0",
+	"2cm6KhFGOFVFBy0O/z43EpZ2u21e3V52Soz7Hhf72At06582ngFkKSCs8WUFMp5WFdH+MrmnUEY6jQWi",
+	"zzg1e1eAPoixKI/X4eq3r4TcCR+apCrELhNFfHVri0/jDTEujNJKHcgUOredIfDmvSeiWIJg488JfbS5",
+	"OcExlMsz3z5hqHuf8WqTi1HyP3xsiQZBKhXZAKMkW0T4u+/t8tKOd6oddzI72TvPw4FLL8ovmipqzYSW",
+	"vnLa/mEhKeRjoZmzZtQQWknhMtvT7fWGwZCjtmZRRelhbXq+iLYTY1f8qa73aV1Dm4v31juGnh7+zCkh",
+	"D8hzh7PvexA4PyXbY1RuQ0uUqdl0jX80PfIETKb4Ni/nniu6c1BUMbiJxwjV9BphhIQ0KDR0rG1CL2uH",
+	"U0IXiV2zn7+EGdxW9a7i23tKBcd1nRzOBjZtv5nLSq7aKeAJGzx67k5sSTfeJKjOH66Z2hO/lH1zCa1q",
+	"XrITkedcUTFgG30ECyd6nqxlVULEpGlU4LokYZRBb2hVMW2IK+gLlQ4edSsTf3hPxVV3O24BjZGKq1tk",
+	"92lMUHMzFbo7ZuSjN3zEvYXPhFwJPldU7V0QDJA4YNt3iMBpmZELu/V0w8HrwxxcE9dE0xTyV3PgpmaC",
+	"MKoW60PdVkkzDyY5u8M04QPEwSTHkqPb8Txw/if+x+fzUtGdayGZZQr3jFPf4UV7jZHLv71Ml0HDI8/d",
+	"l9O7vKVmHW0y0mBiRvd3N9oqRAvR16v/99OmOtrefmW0p0vH4KaLNTuzZreS1e2Y2smNrPVIpZPvziQF",
+	"2YHZXSq6NDpsqevFO3Rkf9FMfzH7OfHotU0+XiZTufoGmO+TOmxi8TLfA3X8PDs9/pjzbIdY0sWIhvMh",
+	"PHUqqvb6KI7miXng/GbGJ3Y0fW+nAmnOUhgEA+SC/POHDy+s6v32w4t/eeKct+homu+x9SpeXaCVm33l",
+	"XBMcgWN10hfhyTmonmzqyvAtVebccttZSQ0d7liJLs1RUZRv4TvWjLK6f2/ACykMOO1yqdh+605yJsBP",
+	"PCwUw4C66ZdVRDnQu7UEMe+4ZaNZdc0yMtIv7m6siIaU44fvRVjlCel6/uea6vXnfLFCdBDdWbMv+E5M",
+	"871hGk6kYNdMOWdvGlclrHXK3WMHGbx5ttQYpuyL//nrw7O/0rPlb39+983nf5rd5Bayazw3ZnkShQJo",
+	"ci/qRK0R9iNbR7ipF+suACUgTIJvBRrzB0RlUWIzkXoL/lNZpvBaXjLzix10khFQ0r0eiBHfY7I/rGEo",
+	"5gWUvenOtPNF/5yFrOdff7Or0kxde7LVqppdzM7pls8+//b5/w8AAP//",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

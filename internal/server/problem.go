@@ -17,8 +17,11 @@ import (
 	"oddspool/core/batch"
 	"oddspool/core/choose"
 	"oddspool/core/design"
+	"oddspool/core/hazard"
 	"oddspool/core/picture"
+	"oddspool/core/pipe"
 	"oddspool/core/series"
+	"oddspool/core/sign"
 	"oddspool/core/symbology"
 	"oddspool/core/typeset"
 	"oddspool/internal/api"
@@ -86,6 +89,9 @@ var statuses = map[any]int{
 	reflect.TypeFor[*picture.AbsentError]():    http.StatusUnprocessableEntity,
 	reflect.TypeFor[*typeset.FamilyError]():    http.StatusUnprocessableEntity,
 	reflect.TypeFor[*symbology.UnknownError](): http.StatusUnprocessableEntity,
+	reflect.TypeFor[*hazard.Error]():           http.StatusUnprocessableEntity,
+	reflect.TypeFor[*pipe.Error]():             http.StatusUnprocessableEntity,
+	reflect.TypeFor[*sign.Error]():             http.StatusUnprocessableEntity,
 	reflect.TypeFor[*choose.SpecError]():       http.StatusUnprocessableEntity,
 	reflect.TypeFor[*ask.AnswerError]():        http.StatusUnprocessableEntity,
 	reflect.TypeFor[*batch.RangeError]():       http.StatusUnprocessableEntity,

@@ -42,6 +42,20 @@ func (s *Store) Designs(ctx context.Context, find string, retired bool) (designs
 	return designs, list(ctx, s.DB, &designs, query, retired, strings.Fields(strings.ToLower(find)))
 }
 
+// A Use is a design that something stands on.
+type Use struct {
+	ID   int64  `db:"id"`
+	Name string `db:"name"`
+}
+
+// SymbolUses returns the designs on whose drafts a symbol stands, by name.
+func (s *Store) SymbolUses(ctx context.Context, symbol string) (uses []Use, err error) {
+	const query = `select id, name from designs where retired_at is null
+			and document @> jsonb_build_object('elements', jsonb_build_array(jsonb_build_object('symbol', jsonb_build_object('id', $1::text))))
+		order by name limit 100`
+	return uses, list(ctx, s.DB, &uses, query, symbol)
+}
+
 // LabelDesign gives a design another name, which stands in its document too, or other tags; nil: as it is.
 func (s *Store) LabelDesign(ctx context.Context, id int64, name *string, tags []string, by string) error {
 	const query = `update designs set name = coalesce($2, name), document = case when $2 is null then document else jsonb_set(document, '{name}', to_jsonb($2::text)) end,

@@ -94,6 +94,12 @@ export const router = createRouter({
       meta: { title: 'Stockroom' },
     },
     {
+      path: '/reference',
+      name: 'reference',
+      component: () => import('./places/reference/ReferencePlace.vue'),
+      meta: { title: 'Reference' },
+    },
+    {
       path: '/runs',
       name: 'runs',
       component: () => import('./places/runs/RunsPlace.vue'),

@@ -130,6 +130,13 @@ export interface Design {
     }[];
   };
   /**
+   * What its safety label was laid out from, to lay it out again.
+   */
+  laid?: {
+    what: "chemical" | "sign" | "pipe";
+    with: {};
+  };
+  /**
    * Groups that are shared with other designs, each with the version it is.
    *
    * @maxItems 100
@@ -335,7 +342,7 @@ export interface Printer {
 }
 export interface Element {
   id: string;
-  kind: "text" | "code" | "line" | "box" | "oval" | "picture";
+  kind: "text" | "code" | "line" | "box" | "oval" | "picture" | "symbol";
   x: Length;
   y: Length;
   /**
@@ -374,6 +381,7 @@ export interface Element {
    */
   weight?: number;
   picture?: PictureLooks;
+  symbol?: SymbolLooks;
   shape?: Shape;
   /**
    * Of a box or an oval: it is a frame round these elements.
@@ -432,6 +440,10 @@ export interface TextLooks {
    * Drawn as wide and tall as its box.
    */
   stretch?: boolean;
+  /**
+   * The distance it is to be read from, in metres.
+   */
+  readFrom?: number;
 }
 export interface CodeLooks {
   symbology:
@@ -561,6 +573,19 @@ export interface PictureLooks {
     right?: number;
     bottom?: number;
   };
+}
+/**
+ * Which symbol of the library it is; where the element says something, that is the symbol, and this one of the same colours.
+ */
+export interface SymbolLooks {
+  /**
+   * As oddspool symbol -list has it, such as W012 or GHS02.
+   */
+  id: string;
+  /**
+   * Its frame is printed on the stock already.
+   */
+  noFrame?: boolean;
 }
 /**
  * How a box, an oval or a line is drawn.

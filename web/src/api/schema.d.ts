@@ -456,6 +456,193 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/symbols": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The symbols of the library that answer all words, within a family where one is said. */
+        get: operations["listSymbols"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/symbols/{symbol}/drawing": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The drawing of a symbol, an SVG. */
+        get: operations["getSymbolDrawing"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/symbols/{symbol}/uses": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The designs on whose drafts a symbol stands. */
+        get: operations["listSymbolUses"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/hazards/label": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description What stands on the label of a substance, a mixture or a thing with these classes, and why. */
+        post: operations["labelHazards"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/hazards/substances": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Substances by number, name in any language, synonym or formula. */
+        get: operations["findSubstances"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/hazards/statements": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Hazard and precautionary statements by code or words, in a language. */
+        get: operations["findStatements"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/pipes/groups": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The groups of contents of all rule sets, with their colours. */
+        get: operations["listPipeGroups"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/signs/texts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Ready messages of signs. */
+        get: operations["listSignTexts"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/safety/chemical": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Lays the label of a chemical out on a design's stock. */
+        post: operations["layChemical"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/safety/sign": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Lays a sign out on a design's stock. */
+        post: operations["laySign"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/safety/pipe": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Lays a pipe marker out on a design's stock. */
+        post: operations["layPipe"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/typefaces": {
         parameters: {
             query?: never;
@@ -1629,6 +1816,25 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/record-sets/{id}/hazards": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Makes a record set of this with what stands on the label of each record's substance, by a field with CAS or EC numbers, or classes. */
+        post: operations["lookUpHazards"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/record-sets/{id}/records": {
         parameters: {
             query?: never;
@@ -2156,6 +2362,152 @@ export interface components {
         };
         Hints: {
             demo?: components["schemas"]["SignIn"];
+        };
+        Symbol: {
+            id: string;
+            family: string;
+            standard: string;
+            number: string;
+            name: string;
+            means: string;
+            /** @description Dots of its side from which on it can be told. */
+            smallest: number;
+            /** @description Of the drawing. */
+            source: string;
+            words: string[];
+        };
+        HazardRequest: {
+            /** @description A CAS or EC number. */
+            substance?: string;
+            classes?: string;
+            mixture?: string;
+            /** @description In which a mixture is inhaled: gas, vapour or dust. */
+            form?: string;
+            /** @description ghs, clp or hazcom */
+            rules?: string;
+            /** @description en, de, fr or es */
+            language?: string;
+            /** @description Of the container in millilitres. */
+            volume?: number;
+            /** @description It is supplied to the general public. */
+            public?: boolean;
+        };
+        HazardStatement: {
+            code: string;
+            text: string;
+            /** @description What asks for it. */
+            because: string[];
+            /** @description It is left out, with the clause. */
+            why?: string;
+        };
+        HazardAnswer: {
+            /** @description Of the substance. */
+            name: string;
+            /** @description Of the substance. */
+            numbers?: string;
+            rules: string;
+            language: string;
+            classification: string;
+            pictograms: components["schemas"]["HazardStatement"][];
+            signal: string;
+            signalWord: string;
+            hazards: components["schemas"]["HazardStatement"][];
+            supplemental: components["schemas"]["HazardStatement"][];
+            precautions: components["schemas"]["HazardStatement"][];
+            leftOut: components["schemas"]["HazardStatement"][];
+            /** @description What may be left off because the container is small. */
+            small: string;
+            /** @description How a mixture was classified. */
+            steps: string[];
+            size?: components["schemas"]["HazardSize"];
+        };
+        HazardSize: {
+            /** @description Of the label, mm. */
+            width: number;
+            height: number;
+            /** @description Side of a pictogram's square, mm. */
+            pictogram: number;
+            smallest: number;
+            clause: string;
+        };
+        Substance: {
+            cas: string;
+            ec?: string;
+            formula?: string;
+            names: {
+                [key: string]: string;
+            };
+            synonyms: string[];
+            classification: string;
+            un?: string;
+            transport?: string;
+            packingGroup?: string;
+        };
+        PipeGroup: {
+            rules: string;
+            standard: string;
+            id: string;
+            name: string;
+            /** @description Colour of the field. */
+            field: string;
+            letters: string;
+            stripe: string;
+            holds: string;
+            clause: string;
+        };
+        ChemicalRequest: {
+            document: components["schemas"]["Document"];
+            hazard: components["schemas"]["HazardRequest"];
+            /** @description Instead of the substance's own. */
+            name?: string;
+            supplier?: string;
+            quantity?: string;
+            /** @description All of it comes from the fields that were looked up for the records. */
+            fromRecords?: boolean;
+        };
+        SignRequest: {
+            document: components["schemas"]["Document"];
+            /** @description danger, warning, caution, notice, safety or nothing */
+            kind: string;
+            symbols: string[];
+            message: string;
+            /** @description The message in another language. */
+            second?: string;
+            /** @description Of the signal word. */
+            language?: string;
+            /** @description Metres. */
+            distance?: number;
+            light?: string;
+        };
+        PipeRequest: {
+            document: components["schemas"]["Document"];
+            /** @description iso, asme or din */
+            rules: string;
+            contents: string;
+            group?: string;
+            /** @description The contents come from this field of the records. */
+            field?: string;
+            /** @description Outside, with insulation, mm. */
+            diameter: number;
+            /** @description left, right, both or nothing */
+            flow?: string;
+            symbols?: string[];
+            /** @description Again and again round the pipe. */
+            rows?: boolean;
+        };
+        SignText: {
+            kind: string;
+            symbols: string[];
+            message: string;
+        };
+        LaidOut: {
+            elements: components["schemas"]["About"][];
+            fits: boolean;
+            /** @description Size of the plain type. */
+            points: number;
+            notes: string[];
+            /** @description The smallest stock that takes all of it, where this does not. */
+            larger?: string;
         };
         /** @description A design document; its own schema is docs/design.schema.json. */
         Document: {
@@ -4517,6 +4869,270 @@ export interface operations {
             default: components["responses"]["Problem"];
         };
     };
+    listSymbols: {
+        parameters: {
+            query?: {
+                search?: string;
+                family?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Symbols */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Symbol"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getSymbolDrawing: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                symbol: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Its drawing */
+            200: {
+                headers: {
+                    "Cache-Control"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/svg+xml": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listSymbolUses: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                symbol: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Designs */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        /** Format: int64 */
+                        id: number;
+                        name: string;
+                    }[];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    labelHazards: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["HazardRequest"];
+            };
+        };
+        responses: {
+            /** @description The label */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HazardAnswer"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    findSubstances: {
+        parameters: {
+            query: {
+                search: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Substances */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Substance"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    findStatements: {
+        parameters: {
+            query: {
+                search: string;
+                language?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Statements */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HazardStatement"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listPipeGroups: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Groups */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PipeGroup"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listSignTexts: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Messages */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SignText"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    layChemical: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ChemicalRequest"];
+            };
+        };
+        responses: {
+            /** @description What was laid out */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LaidOut"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    laySign: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SignRequest"];
+            };
+        };
+        responses: {
+            /** @description What was laid out */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LaidOut"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    layPipe: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PipeRequest"];
+            };
+        };
+        responses: {
+            /** @description What was laid out */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LaidOut"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
     listTypefaces: {
         parameters: {
             query?: never;
@@ -6625,6 +7241,37 @@ export interface operations {
                 "application/json": {
                     fields: string[];
                     size: number;
+                };
+            };
+        };
+        responses: {
+            /** @description The new set */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecordSet"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    lookUpHazards: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    field: string;
+                    rules?: string;
+                    language?: string;
                 };
             };
         };

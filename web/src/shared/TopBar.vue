@@ -17,6 +17,7 @@ const places = [
   { to: '/records', name: 'Records' },
   { to: '/stockroom', name: 'Stockroom' },
   { to: '/runs', name: 'Runs' },
+  { to: '/reference', name: 'Reference' },
 ]
 const menu = computed(() => [
   { key: 'light', label: (theme.value === 'light' ? '✓ ' : '') + 'Paper (light)' },

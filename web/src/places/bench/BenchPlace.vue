@@ -19,7 +19,7 @@ import BenchHead from './BenchHead.vue'
 import BorderBar from './BorderBar.vue'
 import CarryPanel from './CarryPanel.vue'
 import ElementList from './ElementList.vue'
-import { addable } from './elements'
+import { addable, type Layable, layable } from './elements'
 import HandOverlay from './HandOverlay.vue'
 import HandSheet from './HandSheet.vue'
 import KeysHelp from './KeysHelp.vue'
@@ -33,12 +33,17 @@ import SaysSheet from './SaysSheet.vue'
 import SitsSheet from './SitsSheet.vue'
 import StripBar from './StripBar.vue'
 import TrayPanel from './TrayPanel.vue'
+import ChemicalPanel from '../safety/ChemicalPanel.vue'
+import PipePanel from '../safety/PipePanel.vue'
+import SignPanel from '../safety/SignPanel.vue'
+import SymbolsPanel from '../safety/SymbolsPanel.vue'
 import { useAdding } from './useAdding'
 import { useBench } from './useBench'
 import { useClipboard } from './useClipboard'
 import { useFollow } from './useFollow'
 import { useHere } from './useHere'
 import { useKeys } from './useKeys'
+import { useLaidOut } from './useLaidOut'
 import { useParts } from './useParts'
 import { useProof } from './useProof'
 import { useWalk } from './useWalk'
@@ -120,8 +125,13 @@ const adding = useAdding(
   () => art.value,
   sets,
   doing,
-  () => picker.value?.click(),
+  (what) => {
+    if (what === 'picture') picker.value?.click()
+    else choosingSymbol.value = true
+  },
 )
+const choosingSymbol = ref(false)
+const { showing, layOut } = useLaidOut(bench)
 const { asked, answer, put, dropped, picked, bringIn, add } = adding
 const { follow, settle, commit } = useFollow(bench, strip)
 function moveByHand(id: string, to: Partial<Element>) {
@@ -184,13 +194,14 @@ useKeys({
   openAdd: () => list.value?.openAdd(),
   add(letter) {
     const found = addable.find((a) => a.key === letter)
-    if (found) {
-      void nextTick(() => {
-        document.body.click()
-      })
-      add(found.kind)
-    }
-    return found !== undefined
+    const whole = layable.find((l) => l.key === letter)
+    if (!found && !whole) return false
+    void nextTick(() => {
+      document.body.click()
+    })
+    if (found) add(found.kind)
+    if (whole) showing[whole.kind] = true
+    return true
   },
   remove: () => bench.remove(...group.value.map((e) => e.id)),
   duplicate: adding.copyAll,
@@ -384,6 +395,7 @@ watch(
           @choose="bench.choose"
           @part="putPart"
           @add="add"
+          @lay="(what: Layable) => (showing[what] = true)"
           @find="find"
         />
         <ArrangeSheet
@@ -514,6 +526,17 @@ watch(
       @clickoutside="asked = undefined"
     />
     <KeysHelp v-model:show="help" />
+    <SymbolsPanel v-model:show="choosingSymbol" @take="adding.addSymbol" />
+    <template v-if="design">
+      <ChemicalPanel v-model:show="showing.chemical" :design :fields="fieldNames" @take="layOut" />
+      <SignPanel v-model:show="showing.sign" :design @take="layOut" />
+      <PipePanel
+        v-model:show="showing.pipe"
+        :design
+        :fields="recordSetId === undefined ? [] : fieldNames"
+        @take="layOut"
+      />
+    </template>
     <input
       ref="picker"
       type="file"

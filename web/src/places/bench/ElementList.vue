@@ -5,7 +5,7 @@ import type { Schemas } from '@/api/client'
 import type { Element } from '@/api/documents'
 import LevelText from '@/shared/LevelText.vue'
 import type { StripLabel } from '@/strip/useStrip'
-import { addable, type Kind } from './elements'
+import { addable, type Kind, type Layable, layable } from './elements'
 
 /** The elements in reading order: kind, what it says on the label in hand, findings. */
 const props = defineProps<{
@@ -19,6 +19,7 @@ const emit = defineEmits<{
   part: [id: number]
   choose: [id: string, besides: boolean]
   add: [kind: Kind]
+  lay: [what: Layable]
   find: [group: Schemas['FindingGroup']]
 }>()
 
@@ -29,6 +30,7 @@ const names: Record<Element['kind'], string> = {
   box: 'box',
   oval: 'ellipse',
   picture: 'picture',
+  symbol: 'symbol',
 }
 const says = (e: Element) => props.label?.parts.find((p) => p.element === e.id)?.says ?? ''
 const findings = (e: Element) => props.groups.filter((g) => g.element === e.id)
@@ -36,6 +38,8 @@ const adding = ref(false)
 defineExpose({ openAdd: () => (adding.value = true) })
 const options = computed(() => [
   ...addable.map((a) => ({ key: a.kind, label: `${a.name}  (${a.key.toUpperCase()})` })),
+  { key: 'safety', type: 'divider' },
+  ...layable.map((l) => ({ key: `lay ${l.kind}`, label: `${l.name}  (${l.key.toUpperCase()})` })),
   ...(props.parts.length
     ? [
         {
@@ -48,6 +52,7 @@ const options = computed(() => [
 ])
 function select(key: string) {
   if (key.startsWith('part ')) emit('part', Number(key.slice('part '.length)))
+  else if (key.startsWith('lay ')) emit('lay', key.slice('lay '.length) as Layable)
   else emit('add', key as Kind)
 }
 </script>
@@ -72,7 +77,8 @@ function select(key: string) {
           <span v-if="element.group" class="quiet group">{{ element.group }}</span>
           <span v-if="element.hidden" class="quiet" title="not printed">∅</span>
           <span class="says">{{
-            says(element) || (element.says ? 'says nothing here' : (element.picture?.name ?? element.id))
+            says(element) ||
+            (element.says ? 'says nothing here' : (element.picture?.name ?? element.symbol?.id ?? element.id))
           }}</span>
         </button>
         <button

@@ -7,6 +7,7 @@ import LevelText from '@/shared/LevelText.vue'
 import CodeLooks from './CodeLooks.vue'
 import PictureLooks from './PictureLooks.vue'
 import ShapeLooks from './ShapeLooks.vue'
+import SymbolLooks from './SymbolLooks.vue'
 import SheetRow from './SheetRow.vue'
 import TextLooks from './TextLooks.vue'
 
@@ -86,6 +87,11 @@ function setInk(value: string) {
       :picture="element.picture"
       @set="setPicture"
       @size="(emit('change', $event), emit('done'))"
+    />
+    <SymbolLooks
+      v-else-if="element.symbol"
+      :symbol="element.symbol"
+      @set="(emit('change', { symbol: $event }), emit('done'))"
     />
     <ShapeLooks v-else :element :inks="inkOptions" @change="emit('change', $event)" @done="emit('done')" />
     <SheetRow v-if="chosenInks.length > 1" name="Ink">

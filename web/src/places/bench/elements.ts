@@ -9,7 +9,16 @@ export const addable = [
   { kind: 'box', name: 'Box', key: 'b' },
   { kind: 'oval', name: 'Ellipse', key: 'e' },
   { kind: 'picture', name: 'Picture from a file', key: 'p' },
+  { kind: 'symbol', name: 'Symbol', key: 's' },
 ] as const
+
+/** Whole safety labels, laid out from what is true of the thing. */
+export const layable = [
+  { kind: 'chemical', name: 'Chemical label', key: 'h' },
+  { kind: 'sign', name: 'Safety sign', key: 'g' },
+  { kind: 'pipe', name: 'Pipe marker', key: 'i' },
+] as const
+export type Layable = (typeof layable)[number]['kind']
 
 export type Kind = (typeof addable)[number]['kind']
 
@@ -27,6 +36,7 @@ const sizes: Record<Kind, { width: number; height: number }> = {
   box: { width: 40_000, height: 15_000 },
   oval: { width: 20_000, height: 20_000 },
   picture: { width: 20_000, height: 20_000 },
+  symbol: { width: 20_000, height: 20_000 },
 }
 
 /** A new element of a kind, near x, y where given, held on the label, whose size is given. */

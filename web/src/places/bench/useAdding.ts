@@ -13,7 +13,7 @@ export function useAdding(
   art: () => { width: number; height: number },
   sets: Ref<Schemas['RecordSet'][]>,
   doing: Doing['doing'],
-  pick: () => void, // asks for a picture
+  pick: (what: 'picture' | 'symbol') => void, // asks which
 ) {
   const asked = shallowRef<{
     field: string
@@ -66,12 +66,18 @@ export function useAdding(
 
   function add(kind: Kind) {
     if (!bench.design.value) return
-    if (kind === 'picture') {
-      pick()
+    if (kind === 'picture' || kind === 'symbol') {
+      pick(kind)
       return
     }
     const says = kind === 'text' ? [{ text: 'Text' }] : kind === 'code' ? [{ text: '0001' }] : []
     bench.add(newElement(bench.design.value, art(), kind, says, freePlace(bench.design.value)))
+  }
+  function addSymbol(symbol: Schemas['Symbol']) {
+    if (!bench.design.value) return
+    const made = newElement(bench.design.value, art(), 'symbol', [], freePlace(bench.design.value))
+    const side = Math.min(made.width, made.height)
+    bench.add({ ...made, width: side, height: side, symbol: { id: symbol.id } })
   }
   function copyAll() {
     if (bench.design.value && bench.group.value.length)
@@ -106,5 +112,5 @@ export function useAdding(
       bench.add(newElement(bench.design.value, art(), 'text', [{ text }], freePlace(bench.design.value)))
   }
 
-  return { asked, answer, put, dropped, picked, bringIn, add, copyAll, frameRound, divide, paste }
+  return { asked, answer, put, dropped, picked, bringIn, add, addSymbol, copyAll, frameRound, divide, paste }
 }

@@ -1,0 +1,298 @@
+package server
+
+import (
+	"bytes"
+	"cmp"
+	"context"
+	"encoding/json"
+	"fmt"
+	"net/http"
+	"slices"
+	"strings"
+
+	"oddspool/core/design"
+	"oddspool/core/hazard"
+	"oddspool/core/pipe"
+	"oddspool/core/safety"
+	"oddspool/core/sign"
+	"oddspool/core/stock"
+	"oddspool/core/symbols"
+	"oddspool/internal/api"
+)
+
+// ListSymbols implements api.StrictServerInterface.
+func (s *Server) ListSymbols(_ context.Context, req api.ListSymbolsRequestObject) (api.ListSymbolsResponseObject, error) {
+	answer := api.ListSymbols200JSONResponse{}
+	for _, found := range symbols.Search(or(req.Params.Search, ""), or(req.Params.Family, "")) {
+		answer = append(answer, api.Symbol{Id: found.ID, Family: found.Family, Standard: found.Standard, Number: found.Number, Name: found.Name, Means: found.Means,
+			Smallest: found.Smallest, Source: found.Source, Words: list(found.Words)})
+	}
+	return answer, nil
+}
+
+// GetSymbolDrawing implements api.StrictServerInterface.
+func (s *Server) GetSymbolDrawing(_ context.Context, req api.GetSymbolDrawingRequestObject) (api.GetSymbolDrawingResponseObject, error) {
+	found, err := symbols.Find(req.Symbol)
+	if err != nil {
+		return nil, &wordsError{http.StatusNotFound, fmt.Sprintf("There is no symbol %q.", req.Symbol)}
+	}
+	drawing := found.SVG()
+	return api.GetSymbolDrawing200ImagesvgXmlResponse{Body: bytes.NewReader(drawing), ContentLength: int64(len(drawing)),
+		Headers: api.GetSymbolDrawing200ResponseHeaders{CacheControl: new("private, max-age=3600")}}, nil
+}
+
+// ListSymbolUses implements api.StrictServerInterface.
+func (s *Server) ListSymbolUses(ctx context.Context, req api.ListSymbolUsesRequestObject) (api.ListSymbolUsesResponseObject, error) {
+	uses, err := s.store.SymbolUses(ctx, req.Symbol)
+	answer := make(api.ListSymbolUses200JSONResponse, len(uses))
+	for i, use := range uses {
+		answer[i].Id, answer[i].Name = use.ID, use.Name
+	}
+	return answer, err
+}
+
+// A hazardous is a thing whose label was asked for.
+type hazardous struct {
+	label          *hazard.Label
+	classification string
+	name, numbers  string
+	steps          []string
+}
+
+// hazardOf works out the label that a request asks for.
+func hazardOf(r api.HazardRequest) (h hazardous, err error) {
+	book := hazard.Shipped()
+	w := hazard.Wanted{Rules: hazard.RuleSet(or(r.Rules, string(hazard.CLP))), Language: or(r.Language, "en"), Volume: float64(or(r.Volume, 0)), Public: or(r.Public, false)}
+	switch {
+	case or(r.Substance, "") != "":
+		substance, err := book.Substance(*r.Substance)
+		if err != nil {
+			return h, err
+		}
+		h.name, h.numbers, h.classification = cmp.Or(substance.Names[w.Language], substance.Names["en"]), substance.Numbers(), substance.Classification
+		h.label, err = book.SubstanceLabel(substance, w)
+		return h, err
+	case or(r.Mixture, "") != "":
+		parts, err := book.ParseMixture(*r.Mixture, w.Rules)
+		if err != nil {
+			return h, err
+		}
+		mixed, err := hazard.Mix(parts, hazard.Form(or(r.Form, string(hazard.Dust))))
+		if err != nil {
+			return h, err
+		}
+		h.classification, h.steps = mixed.Classification, append(mixed.Steps, mixed.Open...)
+		for _, part := range parts {
+			if part.Percent >= 1 && !part.Unknown {
+				h.numbers = strings.TrimPrefix(h.numbers+", "+part.Name, ", ")
+			}
+		}
+	default:
+		h.classification = or(r.Classes, "")
+	}
+	var classes []hazard.Classified
+	if h.classification != "" || h.steps == nil {
+		if classes, err = book.Parse(h.classification, w.Rules); err != nil {
+			return h, err
+		}
+	}
+	h.label, err = book.Label(classes, w)
+	return h, err
+}
+
+// LabelHazards implements api.StrictServerInterface.
+func (s *Server) LabelHazards(_ context.Context, req api.LabelHazardsRequestObject) (api.LabelHazardsResponseObject, error) {
+	h, err := hazardOf(*req.Body)
+	if err != nil {
+		return nil, err
+	}
+	l := h.label
+	answer := api.LabelHazards200JSONResponse{Name: h.name, Rules: string(l.Rules), Language: l.Language, Classification: h.classification, Pictograms: toStatements(l.Pictograms),
+		Signal: string(l.Signal), SignalWord: l.SignalWord, Hazards: toStatements(l.Hazards), Supplemental: toStatements(l.Supplemental), Precautions: toStatements(l.Precautions),
+		LeftOut: []api.HazardStatement{}, Small: l.Small, Steps: list(h.steps)}
+	if h.numbers != "" {
+		answer.Numbers = &h.numbers
+	}
+	for _, out := range l.LeftOut {
+		answer.LeftOut = append(answer.LeftOut, api.HazardStatement{Code: out.Code, Text: out.Text, Because: list(out.Because), Why: &out.Why})
+	}
+	if l.Size != nil {
+		answer.Size = &api.HazardSize{Width: float32(l.Size.Width), Height: float32(l.Size.Height), Pictogram: float32(l.Size.Pictogram), Smallest: float32(l.Size.Smallest), Clause: l.Size.Clause}
+	}
+	return answer, nil
+}
+
+func toStatements(from []hazard.Reasoned) []api.HazardStatement {
+	made := []api.HazardStatement{}
+	for _, r := range from {
+		made = append(made, api.HazardStatement{Code: r.Code, Text: r.Text, Because: list(r.Because)})
+	}
+	return made
+}
+
+// mostFound is how many substances or statements are answered at once.
+const mostFound = 100
+
+// FindSubstances implements api.StrictServerInterface.
+func (s *Server) FindSubstances(_ context.Context, req api.FindSubstancesRequestObject) (api.FindSubstancesResponseObject, error) {
+	answer := api.FindSubstances200JSONResponse{}
+	for _, found := range hazard.Shipped().Search(req.Params.Search, mostFound) {
+		answer = append(answer, api.Substance{Cas: found.CAS, Ec: some(found.EC), Formula: some(found.Formula), Names: found.Names, Synonyms: list(found.Synonyms),
+			Classification: found.Classification, Un: some(found.UN), Transport: some(found.Transport), PackingGroup: some(found.PackingGroup)})
+	}
+	return answer, nil
+}
+
+// some is nil for what is empty.
+func some(text string) *string {
+	if text == "" {
+		return nil
+	}
+	return &text
+}
+
+// FindStatements implements api.StrictServerInterface.
+func (s *Server) FindStatements(_ context.Context, req api.FindStatementsRequestObject) (api.FindStatementsResponseObject, error) {
+	book, language := hazard.Shipped(), or(req.Params.Language, "en")
+	if !slices.Contains(hazard.Languages, language) {
+		return nil, refused(fmt.Sprintf("%q is no language that statements are kept in; there are %s.", language, strings.Join(hazard.Languages, ", ")))
+	}
+	wanted := strings.ToLower(strings.TrimSpace(req.Params.Search))
+	answer := api.FindStatements200JSONResponse{}
+	for _, code := range book.Codes() {
+		text, _ := book.Text(code, language)
+		if len(answer) < mostFound && (strings.Contains(strings.ToLower(code), wanted) || strings.Contains(strings.ToLower(text), wanted)) {
+			answer = append(answer, api.HazardStatement{Code: code, Text: text, Because: list(book.AskedBy(code))})
+		}
+	}
+	return answer, nil
+}
+
+// ListPipeGroups implements api.StrictServerInterface.
+func (s *Server) ListPipeGroups(context.Context, api.ListPipeGroupsRequestObject) (api.ListPipeGroupsResponseObject, error) {
+	answer := api.ListPipeGroups200JSONResponse{}
+	for _, rules := range pipe.RuleSets {
+		for _, g := range pipe.Groups(rules) {
+			answer = append(answer, api.PipeGroup{Rules: string(rules), Standard: rules.Name(), Id: g.ID, Name: g.Name, Field: g.Field, Letters: g.Letters, Stripe: g.Stripe, Holds: g.Holds, Clause: g.Clause})
+		}
+	}
+	return answer, nil
+}
+
+// ListSignTexts implements api.StrictServerInterface.
+func (s *Server) ListSignTexts(context.Context, api.ListSignTextsRequestObject) (api.ListSignTextsResponseObject, error) {
+	answer := api.ListSignTexts200JSONResponse{}
+	for _, text := range sign.Texts() {
+		answer = append(answer, api.SignText{Kind: text.Kind, Symbols: text.Symbols, Message: text.Message})
+	}
+	return answer, nil
+}
+
+// LayChemical implements api.StrictServerInterface.
+func (s *Server) LayChemical(ctx context.Context, req api.LayChemicalRequestObject) (api.LayChemicalResponseObject, error) {
+	h, err := hazardOf(req.Body.Hazard)
+	if err != nil {
+		return nil, err
+	}
+	c := safety.Chemical{Name: cmp.Or(or(req.Body.Name, ""), h.name), Identifiers: h.numbers, Supplier: or(req.Body.Supplier, ""), Quantity: or(req.Body.Quantity, ""), Label: h.label}
+	if c.Records = or(req.Body.FromRecords, false); c.Records {
+		c.Places = 4
+	}
+	answer, err := s.layOut(ctx, req.Body.Document, func(d *design.Design) (*safety.Layout, error) { return safety.LayChemical(d, c) })
+	return api.LayChemical200JSONResponse(answer), err
+}
+
+// LaySign implements api.StrictServerInterface.
+func (s *Server) LaySign(ctx context.Context, req api.LaySignRequestObject) (api.LaySignResponseObject, error) {
+	b := req.Body
+	made := safety.Sign{Kind: b.Kind, Symbols: b.Symbols, Message: b.Message, Second: or(b.Second, ""), Language: or(b.Language, ""), Distance: float64(or(b.Distance, 0)), Light: sign.Light(or(b.Light, ""))}
+	answer, err := s.layOut(ctx, b.Document, func(d *design.Design) (*safety.Layout, error) { return safety.LaySign(d, made) })
+	return api.LaySign200JSONResponse(answer), err
+}
+
+// LayPipe implements api.StrictServerInterface.
+func (s *Server) LayPipe(ctx context.Context, req api.LayPipeRequestObject) (api.LayPipeResponseObject, error) {
+	b := req.Body
+	made := safety.Pipe{Rules: pipe.RuleSet(b.Rules), Contents: b.Contents, Group: or(b.Group, ""), Diameter: float64(b.Diameter), Flow: safety.Flow(or(b.Flow, "")), Symbols: or(b.Symbols, nil), Field: or(b.Field, ""), Rows: or(b.Rows, false)}
+	answer, err := s.layOut(ctx, b.Document, func(d *design.Design) (*safety.Layout, error) { return safety.LayPipe(d, made) })
+	return api.LayPipe200JSONResponse(answer), err
+}
+
+// layOut lays something out on a design's stock and, where that is too small, looks for the smallest one that takes it.
+func (s *Server) layOut(ctx context.Context, document api.Document, lay func(*design.Design) (*safety.Layout, error)) (answer api.LaidOut, err error) {
+	d, err := design.Parse(document)
+	if err != nil {
+		return answer, err
+	}
+	made, err := lay(d)
+	if err != nil {
+		return answer, err
+	}
+	answer = api.LaidOut{Elements: []api.About{}, Fits: made.Fits, Points: float32(made.Points), Notes: list(made.Notes)}
+	for i := range made.Elements {
+		element, err := json.Marshal(made.Elements[i])
+		if err != nil {
+			return answer, fmt.Errorf("write element: %w", err)
+		}
+		answer.Elements = append(answer.Elements, element)
+	}
+	if !made.Fits {
+		if answer.Larger, err = s.larger(ctx, d, lay); err != nil {
+			return answer, err
+		}
+	}
+	return answer, nil
+}
+
+// mostTried is how many larger stocks are looked at.
+const mostTried = 60
+
+// larger returns the name of the smallest stock of the Stockroom that the design's printer takes and that all of it fits on; nil where
+// there is none.
+func (s *Server) larger(ctx context.Context, d *design.Design, lay func(*design.Design) (*safety.Layout, error)) (*string, error) {
+	kept, err := s.store.Stocks(ctx)
+	if err != nil {
+		return nil, err
+	}
+	area := func(s stock.Stock) int64 { return int64(s.Width/100) * int64(s.Length/100) }
+	var stocks []stock.Stock
+	for _, k := range kept {
+		is, err := k.Is()
+		if err != nil {
+			return nil, fmt.Errorf("read stock %d: %w", k.ID, err)
+		}
+		if area(is) > area(d.Stock) && len(stock.Fit(is, d.Printer)) == 0 && (is.Kind == d.Stock.Kind || is.Kind == stock.DieCut) {
+			stocks = append(stocks, is)
+		}
+	}
+	slices.SortStableFunc(stocks, func(a, b stock.Stock) int { return cmp.Compare(area(a), area(b)) })
+	for _, is := range stocks[:min(len(stocks), mostTried)] {
+		on := *d
+		on.Stock = is
+		if made, err := lay(&on); err == nil && made.Fits {
+			return &is.Name, nil
+		}
+	}
+	return nil, nil
+}
+
+// LookUpHazards implements api.StrictServerInterface.
+func (s *Server) LookUpHazards(ctx context.Context, req api.LookUpHazardsRequestObject) (api.LookUpHazardsResponseObject, error) {
+	set, err := s.store.RecordSet(ctx, req.Id)
+	if err != nil {
+		return nil, err
+	}
+	if set.Count > mostToGather {
+		return nil, refused(fmt.Sprintf("%s has %d records; up to %d are looked up at once. Take in a part of them.", set.Name, set.Count, mostToGather))
+	}
+	records, err := s.store.Records(ctx, set.ID, 1, set.Count)
+	if err != nil {
+		return nil, err
+	}
+	rows, err := hazard.Shipped().Look(set.Fields, records, req.Body.Field, hazard.Wanted{Rules: hazard.RuleSet(or(req.Body.Rules, "")), Language: or(req.Body.Language, "")})
+	if err != nil {
+		return nil, err
+	}
+	made, err := s.store.AddRecordSet(ctx, set.Name+", with hazards", append(slices.Clone(set.Fields), hazard.LookedUp()...), rows, s.user(ctx))
+	return api.LookUpHazards200JSONResponse(toRecordSet(made)), err
+}

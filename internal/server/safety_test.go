@@ -1,0 +1,92 @@
+package server_test
+
+import (
+	"encoding/json"
+	"fmt"
+	"testing"
+
+	"github.com/stretchr/testify/require"
+
+	"oddspool/core/design"
+	"oddspool/internal/api"
+)
+
+func TestSafetyIsAnswered(t *testing.T) {
+	s := newSite(t)
+	s.signIn()
+	var symbols []api.Symbol
+	require.Equal(t, 200, s.do("GET", "/api/symbols?search=eye+wash&family=safe+condition", nil, &symbols))
+	require.Equal(t, "E011", symbols[0].Id)
+	require.Equal(t, 200, s.do("GET", "/api/symbols/W012/drawing", nil, nil))
+	require.Contains(t, s.problem(404, "GET", "/api/symbols/W999/drawing", nil), "W999")
+	var label api.HazardAnswer
+	require.Equal(t, 200, s.do("POST", "/api/hazards/label", api.HazardRequest{Substance: ptr("67-64-1"), Language: ptr("de"), Volume: ptr(float32(500))}, &label))
+	require.Equal(t, []string{"Aceton", "Gefahr", "GHS02", "H225"}, []string{label.Name, label.SignalWord, label.Pictograms[0].Code, label.Hazards[0].Code})
+	require.Equal(t, float32(16), label.Size.Pictogram)
+	require.Contains(t, s.problem(422, "POST", "/api/hazards/label", api.HazardRequest{Mixture: ptr("6% 1310-73-2; 94% 50-99-7")}), "is not among")
+	require.Equal(t, 200, s.do("POST", "/api/hazards/label", api.HazardRequest{Mixture: ptr("6% 1310-73-2")}, &label))
+	require.Equal(t, "Skin Corr. 1A; Eye Dam. 1", label.Classification)
+	require.NotEmpty(t, label.Steps)
+	require.Contains(t, s.problem(422, "POST", "/api/hazards/label", api.HazardRequest{Classes: ptr("Flam. Liq. 2; Flam. Liq. 3")}), "contradict")
+	require.Contains(t, s.problem(422, "POST", "/api/hazards/label", api.HazardRequest{Substance: ptr("67-64-2")}), "check digit")
+	require.Contains(t, s.problem(422, "POST", "/api/hazards/label", api.HazardRequest{}), "No class is given")
+	var substances []api.Substance
+	require.Equal(t, 200, s.do("GET", "/api/hazards/substances?search=lye", nil, &substances))
+	require.Equal(t, "1310-73-2", substances[0].Cas)
+	var statements []api.HazardStatement
+	require.Equal(t, 200, s.do("GET", "/api/hazards/statements?search=H225&language=fr", nil, &statements))
+	require.Equal(t, "Liquide et vapeurs très inflammables.", statements[0].Text)
+	require.Equal(t, []string{"Flam. Liq. 2"}, statements[0].Because)
+	require.Contains(t, s.problem(422, "GET", "/api/hazards/statements?search=H225&language=xx", nil), "en, de, fr, es")
+	var groups []api.PipeGroup
+	require.Equal(t, 200, s.do("GET", "/api/pipes/groups", nil, &groups))
+	require.Greater(t, len(groups), 20)
+	var texts []api.SignText
+	require.Equal(t, 200, s.do("GET", "/api/signs/texts", nil, &texts))
+	require.GreaterOrEqual(t, len(texts), 40)
+}
+
+func TestSafetyLabelsAreLaidOut(t *testing.T) {
+	s := newSite(t)
+	s.signIn()
+	var d api.Design
+	require.Equal(t, 200, s.do("GET", "/api/designs/1", nil, &d))
+	var laid api.LaidOut
+	require.Equal(t, 200, s.do("POST", "/api/safety/chemical", api.ChemicalRequest{Document: d.Document, Hazard: api.HazardRequest{Substance: ptr("67-56-1")}, Supplier: ptr("Brinewick Kelp Works")}, &laid))
+	require.False(t, laid.Fits, "a bin label is too small for methanol")
+	require.NotNil(t, laid.Larger, "and the Stockroom has one that takes it")
+	require.Equal(t, 200, s.do("POST", "/api/safety/sign", api.SignRequest{Document: d.Document, Kind: "danger", Symbols: []string{"W012"}, Message: "High voltage"}, &laid))
+	require.True(t, laid.Fits)
+	parsed, err := design.Parse(d.Document)
+	require.NoError(t, err)
+	parsed.Elements, parsed.Name = nil, "Sign"
+	for _, element := range laid.Elements {
+		var e design.Element
+		require.NoError(t, json.Unmarshal(element, &e))
+		parsed.Elements = append(parsed.Elements, e)
+	}
+	parsed.Laid = &design.Laid{What: "sign", With: json.RawMessage(`{"kind":"danger"}`)}
+	document, err := json.Marshal(parsed)
+	require.NoError(t, err)
+	var kept api.Design
+	require.Equal(t, 200, s.do("PUT", "/api/designs/1", map[string]any{"edit": d.Edit, "document": json.RawMessage(document)}, &kept))
+	var uses []struct{ Name string }
+	require.Equal(t, 200, s.do("GET", "/api/symbols/W012/uses", nil, &uses))
+	require.Equal(t, "Sign", uses[0].Name)
+	require.Equal(t, 200, s.do("POST", "/api/safety/pipe", api.PipeRequest{Document: d.Document, Rules: "din", Contents: "Natural gas", Diameter: 89}, &laid))
+	require.False(t, laid.Fits)
+	require.Contains(t, s.problem(422, "POST", "/api/safety/pipe", api.PipeRequest{Document: d.Document, Rules: "din", Contents: "stuff", Diameter: 89}), "4-flammable-gases")
+	require.Contains(t, s.problem(422, "POST", "/api/safety/sign", api.SignRequest{Document: d.Document, Symbols: []string{"W999"}}), "W999")
+}
+
+func TestRecordsGetTheirHazards(t *testing.T) {
+	s := newSite(t)
+	s.signIn()
+	var set api.RecordSet
+	require.Equal(t, 200, s.do("POST", "/api/record-sets/written", `{"name": "Drums", "fields": ["drum", "cas"], "records": [["D-1", "67-64-1"], ["D-2", "7664-93-9"]]}`, &set))
+	var made api.RecordSet
+	require.Equal(t, 200, s.do("POST", fmt.Sprintf("/api/record-sets/%d/hazards", set.Id), map[string]string{"field": "cas", "language": "de"}, &made))
+	require.Equal(t, "Drums, with hazards", made.Name)
+	require.Contains(t, made.Fields, "pictogram 1")
+	require.Contains(t, s.problem(422, "POST", fmt.Sprintf("/api/record-sets/%d/hazards", set.Id), map[string]string{"field": "drum"}), "Record 1")
+}

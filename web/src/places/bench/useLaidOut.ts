@@ -1,0 +1,21 @@
+import { reactive } from 'vue'
+import type { Schemas } from '@/api/client'
+import { type Laid, replaced } from '../safety/useLaying'
+import type { Layable } from './elements'
+import type { Bench } from './useBench'
+
+const groups: Record<Laid['what'], string> = { chemical: 'chemical label', sign: 'sign', pipe: 'pipe marker' }
+
+/** Whole safety labels: which panel is open, and what was laid out coming onto the label in one step. */
+export function useLaidOut(bench: Bench) {
+  const showing = reactive<Record<Layable, boolean>>({ chemical: false, sign: false, pipe: false })
+  function layOut(laid: Schemas['LaidOut'], how: Laid) {
+    const design = bench.design.value
+    if (!design) return
+    design.elements = replaced(design, laid.elements, groups[how.what])
+    design.laid = how
+    bench.choose(undefined)
+    bench.commit()
+  }
+  return { showing, layOut }
+}

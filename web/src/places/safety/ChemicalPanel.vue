@@ -1,0 +1,252 @@
+<script setup lang="ts">
+import { NButton, NCheckbox, NInput, NInputNumber, NSelect } from 'naive-ui'
+import { computed, ref, watch } from 'vue'
+import { api, type Schemas } from '@/api/client'
+import { asDocument, type Design } from '@/api/documents'
+import PanelDialog from '@/shared/PanelDialog.vue'
+import ProblemNote from '@/shared/ProblemNote.vue'
+import { useAsked } from '@/shared/useAsked'
+import HazardReasons from './HazardReasons.vue'
+import { languages, ruleSets } from './symbols'
+import { type Laid, useLaying } from './useLaying'
+
+/** The label of a chemical: what is true of it, what follows from that, and why. */
+const props = defineProps<{ design: Design; fields: readonly string[] }>()
+const show = defineModel<boolean>('show', { required: true })
+const emit = defineEmits<{ take: [laid: Schemas['LaidOut'], how: Laid] }>()
+
+interface Spec {
+  way: 'substance' | 'classes' | 'mixture'
+  substance: string
+  classes: string
+  mixture: string
+  form: string
+  rules: string
+  language: string
+  volume: number | null // litres
+  public: boolean
+  name: string
+  supplier: string
+  quantity: string
+  fromRecords: boolean
+}
+const begin: Spec = {
+  way: 'substance',
+  substance: '',
+  classes: '',
+  mixture: '',
+  form: 'dust',
+  rules: 'clp',
+  language: 'en',
+  volume: 1,
+  public: false,
+  name: '',
+  supplier: '',
+  quantity: '',
+  fromRecords: false,
+}
+const spec = ref<Spec>({ ...begin })
+watch(show, (now) => {
+  if (!now) return
+  const kept = props.design.laid?.what === 'chemical' ? (props.design.laid.with as Partial<Spec>) : {}
+  spec.value = { ...begin, ...kept }
+})
+
+const search = ref('')
+const { data: found } = useAsked((signal) =>
+  show.value && search.value
+    ? api.GET('/hazards/substances', { params: { query: { search: search.value } }, signal })
+    : undefined,
+)
+const substances = computed(() => {
+  const list = (search.value ? found.value : undefined) ?? []
+  const options = list.map((s) => ({
+    value: s.cas,
+    label: `${s.names[spec.value.language] ?? s.names.en ?? ''} · ${s.cas}${s.un ? ` · UN ${s.un}` : ''}`,
+  }))
+  if (spec.value.substance && !options.some((o) => o.value === spec.value.substance))
+    options.unshift({ value: spec.value.substance, label: spec.value.substance })
+  return options
+})
+const ways = [
+  { value: 'substance', label: 'a substance' },
+  { value: 'classes', label: 'a classification' },
+  { value: 'mixture', label: 'a mixture of parts' },
+]
+const forms = [
+  { value: 'dust', label: 'dust or mist' },
+  { value: 'vapour', label: 'vapour' },
+  { value: 'gas', label: 'gas' },
+]
+const hazard = computed<Schemas['HazardRequest'] | undefined>(() => {
+  const s = spec.value
+  const text = s[s.way].trim()
+  if (!text) return undefined
+  return {
+    [s.way]: text,
+    form: s.form,
+    rules: s.rules,
+    language: s.language,
+    volume: (s.volume ?? 0) * 1000,
+    public: s.public,
+  }
+})
+const { data: answer, problem } = useAsked((signal) =>
+  show.value && hazard.value ? api.POST('/hazards/label', { body: hazard.value, signal }) : undefined,
+)
+const lookedUp = computed(() => props.fields.includes('signal word'))
+const { answer: laid, problem: unlaid, lay } = useLaying()
+watch([show, spec], () => (laid.value = undefined), { deep: true })
+async function take() {
+  if (!hazard.value) return
+  const { name, supplier, quantity, fromRecords } = spec.value
+  const body = {
+    document: asDocument({ ...props.design, elements: [] }),
+    hazard: hazard.value,
+    name,
+    supplier,
+    quantity,
+    fromRecords: fromRecords && lookedUp.value,
+  }
+  const made = await lay(api.POST('/safety/chemical', { body }))
+  if (!made) return
+  if (made.elements.length) emit('take', made, { what: 'chemical', with: { ...spec.value } })
+  if (made.fits && !made.notes.length) show.value = false
+}
+</script>
+
+<template>
+  <PanelDialog v-model:show="show" title="Chemical label" :width="980">
+    <div class="two">
+      <div class="form">
+        <label
+          >It is
+          <NSelect v-model:value="spec.way" size="small" :options="ways" aria-label="It is" />
+        </label>
+        <label v-if="spec.way === 'substance'"
+          >Substance
+          <NSelect
+            :value="spec.substance || null"
+            size="small"
+            filterable
+            remote
+            clearable
+            :options="substances"
+            placeholder="name, CAS, EC or UN number"
+            aria-label="Substance"
+            :input-props="{ 'aria-label': 'Look for a substance' }"
+            @search="search = $event"
+            @update:value="spec.substance = $event ?? ''"
+          />
+        </label>
+        <label v-else-if="spec.way === 'classes'"
+          >Classification
+          <NInput
+            v-model:value="spec.classes"
+            size="small"
+            type="textarea"
+            :autosize="{ minRows: 2 }"
+            placeholder="Flam. Liq. 2; Acute Tox. 3 (oral)"
+            :input-props="{ 'aria-label': 'Classification' }"
+          />
+        </label>
+        <template v-else>
+          <label
+            >Parts
+            <NInput
+              v-model:value="spec.mixture"
+              size="small"
+              type="textarea"
+              :autosize="{ minRows: 2 }"
+              placeholder="12% 1310-73-2; 3% Skin Irrit. 2; 8% unknown"
+              :input-props="{ 'aria-label': 'Parts' }"
+            />
+          </label>
+          <label
+            >Inhaled as
+            <NSelect v-model:value="spec.form" size="small" :options="forms" aria-label="Inhaled as" />
+          </label>
+        </template>
+        <div class="pair">
+          <label
+            >Rules
+            <NSelect v-model:value="spec.rules" size="small" :options="ruleSets" aria-label="Rules" />
+          </label>
+          <label
+            >Language
+            <NSelect v-model:value="spec.language" size="small" :options="languages" aria-label="Language" />
+          </label>
+        </div>
+        <div class="pair">
+          <label
+            >Container holds
+            <NInputNumber
+              v-model:value="spec.volume"
+              size="small"
+              :show-button="false"
+              :min="0"
+              :max="100000"
+              :input-props="{ 'aria-label': 'Container holds litres' }"
+              ><template #suffix>l</template></NInputNumber
+            >
+          </label>
+          <label
+            >Quantity
+            <NInput
+              v-model:value="spec.quantity"
+              size="small"
+              placeholder="200 l"
+              :input-props="{ 'aria-label': 'Quantity' }"
+            />
+          </label>
+        </div>
+        <label
+          >Name on the label
+          <NInput
+            v-model:value="spec.name"
+            size="small"
+            :placeholder="answer?.name || 'what it is called'"
+            :input-props="{ 'aria-label': 'Name on the label' }"
+          />
+        </label>
+        <label
+          >Supplier
+          <NInput
+            v-model:value="spec.supplier"
+            size="small"
+            type="textarea"
+            :autosize="{ minRows: 2 }"
+            placeholder="name, address, telephone"
+            :input-props="{ 'aria-label': 'Supplier' }"
+          />
+        </label>
+        <NCheckbox v-model:checked="spec.public">for the general public</NCheckbox>
+        <NCheckbox v-model:checked="spec.fromRecords" :disabled="!lookedUp"
+          >each record's own substance</NCheckbox
+        >
+        <p v-if="!lookedUp" class="quiet small">
+          For that, look the substances of a record set up under Records.
+        </p>
+      </div>
+      <div class="outcome">
+        <ProblemNote v-if="problem && hazard" :problem />
+        <HazardReasons v-else-if="answer && hazard" :answer />
+        <p v-else class="quiet">
+          Say what is in the container: pictograms, signal word and statements follow from that, each with its
+          reason.
+        </p>
+      </div>
+    </div>
+    <ProblemNote v-if="unlaid" :problem="unlaid" />
+    <div v-if="laid && (laid.notes.length || !laid.fits)" class="warn" role="status">
+      <p v-for="note in laid.notes" :key="note">▲ {{ note }}</p>
+      <p v-if="laid.larger">The smallest stock here that takes all of it: {{ laid.larger }}.</p>
+    </div>
+    <template #foot>
+      <NButton type="primary" :disabled="!hazard || !!problem" @click="take">Put it on the label</NButton>
+      <NButton @click="show = false">Close</NButton>
+    </template>
+  </PanelDialog>
+</template>
+
+<style scoped src="./panels.css"></style>

@@ -1,0 +1,102 @@
+<script setup lang="ts">
+import type { Schemas } from '@/api/client'
+import { drawingOf } from './symbols'
+
+/** What stands on the label of a chemical, each with what asks for it. */
+defineProps<{ answer: Schemas['HazardAnswer'] }>()
+</script>
+
+<template>
+  <section class="reasons" aria-label="What stands on the label, and why">
+    <ul class="pictograms">
+      <li v-for="p in answer.pictograms" :key="p.code" :title="p.because.join(', ')">
+        <img :src="drawingOf(p.code)" :alt="`${p.code} ${p.text}`" width="56" height="56" />
+        <span class="quiet">{{ p.code }}</span>
+      </li>
+      <li v-if="answer.signalWord" class="signal">{{ answer.signalWord }}</li>
+      <li v-if="!answer.pictograms.length && !answer.signalWord" class="quiet">
+        No pictogram and no signal word.
+      </li>
+    </ul>
+    <table class="plain">
+      <tbody>
+        <tr v-for="h in [...answer.hazards, ...answer.supplemental, ...answer.precautions]" :key="h.code">
+          <th scope="row">{{ h.code }}</th>
+          <td>{{ h.text }}</td>
+          <td class="quiet">{{ h.because.join(', ') }}</td>
+        </tr>
+      </tbody>
+    </table>
+    <details v-if="answer.steps.length" open>
+      <summary>How the mixture is classified: {{ answer.classification || 'not at all' }}</summary>
+      <ol>
+        <li v-for="step in answer.steps" :key="step">{{ step }}</li>
+      </ol>
+    </details>
+    <details v-if="answer.leftOut.length">
+      <summary>{{ answer.leftOut.length }} left out, and why</summary>
+      <table class="plain">
+        <tbody>
+          <tr v-for="h in answer.leftOut" :key="h.code + (h.why ?? '')">
+            <th scope="row">{{ h.code }}</th>
+            <td>{{ h.text }}</td>
+            <td class="quiet">{{ h.why }}</td>
+          </tr>
+        </tbody>
+      </table>
+    </details>
+    <p v-if="answer.size" class="quiet">
+      For this container: a label of {{ answer.size.width }} × {{ answer.size.height }} mm, pictograms of
+      {{ answer.size.pictogram }} mm, if possible; never below {{ answer.size.smallest }} mm ({{
+        answer.size.clause
+      }}).
+    </p>
+    <p v-if="answer.small" class="quiet">{{ answer.small }}</p>
+  </section>
+</template>
+
+<style scoped>
+.pictograms {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  gap: 10px;
+  margin: 8px 0;
+}
+.pictograms li:not(.signal) {
+  display: grid;
+  justify-items: center;
+  font-size: 12px;
+}
+.pictograms img {
+  background: #fff;
+  border-radius: 4px;
+}
+.signal {
+  font-size: 20px;
+  font-weight: 700;
+}
+th {
+  white-space: nowrap;
+  vertical-align: top;
+}
+td {
+  vertical-align: top;
+}
+.reasons :is(th, td) {
+  padding: 4px 8px;
+  font-size: 13px;
+}
+td:last-child {
+  width: 34%;
+}
+summary {
+  margin: 8px 0;
+  cursor: pointer;
+}
+ol {
+  padding-left: 20px;
+  list-style: decimal;
+  font-size: 13px;
+}
+</style>

@@ -1,0 +1,169 @@
+<script setup lang="ts">
+import { NButton, NCheckbox, NInput, NInputNumber, NSelect } from 'naive-ui'
+import { computed, ref, watch } from 'vue'
+import { api, type Schemas } from '@/api/client'
+import { asDocument, type Design } from '@/api/documents'
+import PanelDialog from '@/shared/PanelDialog.vue'
+import ProblemNote from '@/shared/ProblemNote.vue'
+import { useAsked } from '@/shared/useAsked'
+import { pipeRules } from './symbols'
+import { type Laid, useLaying } from './useLaying'
+
+/** A pipe marker: what is in the pipe gives its colours, how thick it is the sizes. */
+const props = defineProps<{ design: Design; fields: readonly string[] }>()
+const show = defineModel<boolean>('show', { required: true })
+const emit = defineEmits<{ take: [laid: Schemas['LaidOut'], how: Laid] }>()
+
+const begin = {
+  rules: 'iso',
+  contents: '',
+  group: '',
+  field: '',
+  diameter: 60 as number | null,
+  flow: 'right',
+  symbols: [] as string[],
+  rows: false,
+}
+const spec = ref({ ...begin })
+watch(show, (now) => {
+  if (!now) return
+  const kept = props.design.laid?.what === 'pipe' ? (props.design.laid.with as Partial<typeof begin>) : {}
+  spec.value = { ...begin, ...kept }
+})
+const { data: groups } = useAsked((signal) => (show.value ? api.GET('/pipes/groups', { signal }) : undefined))
+const ofRules = computed(() => groups.value?.filter((g) => g.rules === spec.value.rules) ?? [])
+const groupOptions = computed(() => [
+  { value: '', label: 'by what it is' },
+  ...ofRules.value.map((g) => ({ value: g.id, label: `${g.name}: ${g.letters} on ${g.field}` })),
+])
+const flows = [
+  { value: '', label: 'not shown' },
+  { value: 'right', label: '→ to the right' },
+  { value: 'left', label: '← to the left' },
+  { value: 'both', label: '↔ both ways' },
+]
+const dangers = [
+  'GHS01',
+  'GHS02',
+  'GHS03',
+  'GHS04',
+  'GHS05',
+  'GHS06',
+  'GHS07',
+  'GHS08',
+  'GHS09',
+  'W017',
+  'W010',
+  'W029',
+]
+const symbolOptions = dangers.map((value) => ({ value, label: value }))
+const fieldOptions = computed(() => [
+  { value: '', label: 'the same on all' },
+  ...props.fields.map((value) => ({ value, label: `from ${value}` })),
+])
+const { answer: laid, problem, lay } = useLaying()
+watch([show, spec], () => (laid.value = undefined), { deep: true })
+async function take() {
+  const { diameter, ...rest } = spec.value
+  const body = { document: asDocument({ ...props.design, elements: [] }), ...rest, diameter: diameter ?? 0 }
+  const made = await lay(api.POST('/safety/pipe', { body }))
+  if (!made) return
+  emit('take', made, { what: 'pipe', with: { ...spec.value } })
+  if (made.fits && !made.notes.length) show.value = false
+}
+</script>
+
+<template>
+  <PanelDialog v-model:show="show" title="Pipe marker" :width="820">
+    <div class="two">
+      <div class="form">
+        <label
+          >Rules
+          <NSelect v-model:value="spec.rules" size="small" :options="pipeRules" aria-label="Rules" />
+        </label>
+        <label
+          >Contents
+          <NInput
+            v-model:value="spec.contents"
+            size="small"
+            placeholder="Cooling water"
+            :input-props="{ 'aria-label': 'Contents' }"
+          />
+        </label>
+        <label
+          >Group
+          <NSelect v-model:value="spec.group" size="small" :options="groupOptions" aria-label="Group" />
+        </label>
+        <label
+          >Words
+          <NSelect v-model:value="spec.field" size="small" :options="fieldOptions" aria-label="Words" />
+        </label>
+        <div class="pair">
+          <label
+            >Outside diameter
+            <NInputNumber
+              v-model:value="spec.diameter"
+              size="small"
+              :show-button="false"
+              :min="1"
+              :max="10000"
+              :input-props="{ 'aria-label': 'Outside diameter' }"
+              ><template #suffix>mm</template></NInputNumber
+            >
+          </label>
+          <label
+            >Flow
+            <NSelect v-model:value="spec.flow" size="small" :options="flows" aria-label="Flow" />
+          </label>
+        </div>
+        <label
+          >Hazards
+          <NSelect
+            v-model:value="spec.symbols"
+            size="small"
+            multiple
+            :options="symbolOptions"
+            placeholder="none"
+            aria-label="Hazards"
+          />
+        </label>
+        <NCheckbox v-model:checked="spec.rows">again and again round the pipe</NCheckbox>
+      </div>
+      <table class="plain groups">
+        <thead>
+          <tr>
+            <th>Group</th>
+            <th>Colours</th>
+            <th>Holds</th>
+          </tr>
+        </thead>
+        <tbody>
+          <tr v-for="g in ofRules" :key="g.id">
+            <td>{{ g.name }}</td>
+            <td>{{ g.letters }} on {{ g.field }}{{ g.stripe && `, ${g.stripe} band` }}</td>
+            <td class="quiet">{{ g.holds }}</td>
+          </tr>
+        </tbody>
+      </table>
+    </div>
+    <ProblemNote v-if="problem" :problem />
+    <div v-if="laid?.notes.length" class="warn" role="status">
+      <p v-for="note in laid.notes" :key="note">▲ {{ note }}</p>
+      <p v-if="laid.larger">The smallest stock here that takes all of it: {{ laid.larger }}.</p>
+    </div>
+    <template #foot>
+      <NButton type="primary" :disabled="!spec.contents.trim() || !spec.diameter" @click="take"
+        >Put it on the label</NButton
+      >
+      <NButton @click="show = false">Close</NButton>
+    </template>
+  </PanelDialog>
+</template>
+
+<style scoped src="./panels.css"></style>
+<style scoped>
+.groups :is(th, td) {
+  padding: 4px 8px;
+  font-size: 13px;
+}
+</style>

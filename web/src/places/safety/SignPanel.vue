@@ -1,0 +1,182 @@
+<script setup lang="ts">
+import { NButton, NInput, NInputNumber, NSelect } from 'naive-ui'
+import { computed, ref, watch } from 'vue'
+import { api, type Schemas } from '@/api/client'
+import { asDocument, type Design } from '@/api/documents'
+import PanelDialog from '@/shared/PanelDialog.vue'
+import ProblemNote from '@/shared/ProblemNote.vue'
+import { useAsked } from '@/shared/useAsked'
+import SymbolGrid from './SymbolGrid.vue'
+import { drawingOf, languages, signalWords } from './symbols'
+import { type Laid, useLaying } from './useLaying'
+
+/** A safety sign: its signal word, symbols and message, in type as large as the stock takes. */
+const props = defineProps<{ design: Design }>()
+const show = defineModel<boolean>('show', { required: true })
+const emit = defineEmits<{ take: [laid: Schemas['LaidOut'], how: Laid] }>()
+
+const begin = {
+  kind: 'danger',
+  symbols: [] as string[],
+  message: '',
+  second: '',
+  language: 'en',
+  distance: null as number | null,
+  light: 'lit',
+}
+const spec = ref({ ...begin })
+watch(show, (now) => {
+  if (!now) return
+  const kept = props.design.laid?.what === 'sign' ? (props.design.laid.with as Partial<typeof begin>) : {}
+  spec.value = { ...begin, ...kept }
+})
+const start = ref<string | null>(null)
+const { data: texts } = useAsked((signal) => (show.value ? api.GET('/signs/texts', { signal }) : undefined))
+const starts = computed(() => texts.value?.map((t) => ({ value: t.message, label: t.message })) ?? [])
+function startWith(message: string | null) {
+  const text = texts.value?.find((t) => t.message === message)
+  if (text) spec.value = { ...spec.value, kind: text.kind, symbols: [...text.symbols], message: text.message }
+}
+function toggle(symbol: Schemas['Symbol']) {
+  const has = spec.value.symbols.includes(symbol.id)
+  spec.value.symbols = has
+    ? spec.value.symbols.filter((id) => id !== symbol.id)
+    : [...spec.value.symbols, symbol.id].slice(-3)
+}
+const lights = [
+  { value: 'lit', label: 'lit' },
+  { value: 'poor', label: 'dim' },
+  { value: 'inside', label: 'lit from inside' },
+]
+const { answer: laid, problem, lay } = useLaying()
+watch([show, spec], () => (laid.value = undefined), { deep: true })
+async function take() {
+  const { distance, ...rest } = spec.value
+  const body = { document: asDocument({ ...props.design, elements: [] }), ...rest, distance: distance ?? 0 }
+  const made = await lay(api.POST('/safety/sign', { body }))
+  if (!made) return
+  emit('take', made, { what: 'sign', with: { ...spec.value } })
+  if (made.fits && !made.notes.length) show.value = false
+}
+</script>
+
+<template>
+  <PanelDialog v-model:show="show" title="Safety sign" :width="980">
+    <div class="two">
+      <div class="form">
+        <label
+          >Begin with
+          <NSelect
+            v-model:value="start"
+            size="small"
+            filterable
+            clearable
+            :options="starts"
+            placeholder="a ready text"
+            aria-label="Begin with"
+            :input-props="{ 'aria-label': 'Look for a ready text' }"
+            @update:value="startWith"
+          />
+        </label>
+        <div class="pair">
+          <label
+            >Signal word
+            <NSelect v-model:value="spec.kind" size="small" :options="signalWords" aria-label="Signal word" />
+          </label>
+          <label
+            >in
+            <NSelect
+              v-model:value="spec.language"
+              size="small"
+              :options="languages"
+              aria-label="Language of the signal word"
+            />
+          </label>
+        </div>
+        <label
+          >Message
+          <NInput
+            v-model:value="spec.message"
+            size="small"
+            type="textarea"
+            :autosize="{ minRows: 2 }"
+            placeholder="what to do, or not to do"
+            :input-props="{ 'aria-label': 'Message' }"
+          />
+        </label>
+        <label
+          >In another language
+          <NInput
+            v-model:value="spec.second"
+            size="small"
+            type="textarea"
+            :autosize="{ minRows: 2 }"
+            placeholder=""
+            :input-props="{ 'aria-label': 'In another language' }"
+          />
+        </label>
+        <div class="pair">
+          <label
+            >Read from
+            <NInputNumber
+              v-model:value="spec.distance"
+              size="small"
+              :show-button="false"
+              :min="0.1"
+              :max="1000"
+              placeholder="anywhere"
+              :input-props="{ 'aria-label': 'Read from metres' }"
+              ><template #suffix>m</template></NInputNumber
+            >
+          </label>
+          <label
+            >Light
+            <NSelect v-model:value="spec.light" size="small" :options="lights" aria-label="Light" />
+          </label>
+        </div>
+        <div v-if="spec.symbols.length" class="picked">
+          <button
+            v-for="id in spec.symbols"
+            :key="id"
+            type="button"
+            :aria-label="`Leave ${id} out`"
+            :title="`Leave ${id} out`"
+            @click="spec.symbols = spec.symbols.filter((other) => other !== id)"
+          >
+            <img :src="drawingOf(id)" alt="" width="48" height="48" />
+          </button>
+        </div>
+      </div>
+      <div><SymbolGrid :chosen="spec.symbols" @pick="toggle" /></div>
+    </div>
+    <ProblemNote v-if="problem" :problem />
+    <div v-if="laid?.notes.length" class="warn" role="status">
+      <p v-for="note in laid.notes" :key="note">▲ {{ note }}</p>
+      <p v-if="laid.larger">The smallest stock here that takes all of it: {{ laid.larger }}.</p>
+    </div>
+    <template #foot>
+      <NButton
+        type="primary"
+        :disabled="!spec.message.trim() && !spec.symbols.length && !spec.kind"
+        @click="take"
+        >Put it on the label</NButton
+      >
+      <NButton @click="show = false">Close</NButton>
+    </template>
+  </PanelDialog>
+</template>
+
+<style scoped src="./panels.css"></style>
+<style scoped>
+.picked {
+  display: flex;
+  gap: 8px;
+}
+.picked button {
+  padding: 4px;
+  border: 1px solid var(--line);
+  border-radius: 6px;
+  background: #fff;
+  cursor: pointer;
+}
+</style>

@@ -1,0 +1,42 @@
+/** The families of the library, in its order. */
+export const families = [
+  'warning',
+  'prohibition',
+  'mandatory',
+  'safe condition',
+  'fire',
+  'ghs',
+  'transport',
+  'handling',
+  'arrows',
+  'electrical',
+  'recycling',
+  'food',
+]
+
+export const drawingOf = (id: string) => `/api/symbols/${encodeURIComponent(id)}/drawing`
+
+export const ruleSets = [
+  { value: 'clp', label: 'CLP (European Union)' },
+  { value: 'ghs', label: 'GHS (United Nations)' },
+  { value: 'hazcom', label: 'HazCom (United States)' },
+]
+export const languages = [
+  { value: 'en', label: 'English' },
+  { value: 'de', label: 'German' },
+  { value: 'fr', label: 'French' },
+  { value: 'es', label: 'Spanish' },
+]
+export const pipeRules = [
+  { value: 'iso', label: 'ISO 20560-1' },
+  { value: 'asme', label: 'ASME A13.1' },
+  { value: 'din', label: 'DIN 2403' },
+]
+export const signalWords = [
+  { value: '', label: 'none' },
+  { value: 'danger', label: 'DANGER' },
+  { value: 'warning', label: 'WARNING' },
+  { value: 'caution', label: 'CAUTION' },
+  { value: 'notice', label: 'NOTICE' },
+  { value: 'safety', label: 'SAFETY INSTRUCTIONS' },
+]
