@@ -259,7 +259,7 @@ func (s *Server) validate() (gin.HandlerFunc, error) {
 }
 
 // places are what addresses of the page begin with, as web/src/router.ts has them.
-var places = []string{"", "sign-in", "floor", "bench", "records", "stockroom", "runs", "you", "about", "deeds"}
+var places = []string{"", "sign-in", "floor", "bench", "records", "stockroom", "runs", "reference", "you", "about", "deeds"}
 
 // servePacked serves what lies packed with gzip: as it lies, or unpacked for who does not take that.
 func servePacked(c *gin.Context, packed []byte, kind string) {

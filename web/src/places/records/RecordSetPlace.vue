@@ -8,6 +8,7 @@ import { count, moment, plural } from '@/shared/format'
 import ProblemNote from '@/shared/ProblemNote.vue'
 import { useAsked } from '@/shared/useAsked'
 import { useDoing } from '@/shared/useDoing'
+import { languages, ruleSets } from '../safety/symbols'
 import RecordFilter from './RecordFilter.vue'
 import RecordTable from './RecordTable.vue'
 import SourceNote from './SourceNote.vue'
@@ -72,6 +73,18 @@ async function split() {
   await router.push(`/records/${String(data.id)}`)
 }
 
+/** Each record gets what is to stand on the label of its substance. */
+const looking = ref(false)
+const hazardsOf = reactive({ field: '', rules: 'clp', language: 'en' })
+async function lookUp() {
+  const { data } = await doing(() =>
+    api.POST('/record-sets/{id}/hazards', { params: path(), body: hazardsOf }),
+  )
+  if (!data) return
+  looking.value = false
+  await router.push(`/records/${String(data.id)}`)
+}
+
 async function retire() {
   const { error } = await doing(() => api.DELETE('/record-sets/{id}', { params: path() }))
   if (!error) await router.push('/records')
@@ -106,7 +119,36 @@ async function retire() {
       >
       <NButton size="small" :disabled="isAll || !found" @click="keep">Keep these as a set</NButton>
       <button type="button" class="linklike" @click="packing = !packing">Packs…</button>
+      <button type="button" class="linklike" @click="looking = !looking">Hazards…</button>
     </div>
+    <form v-if="looking && set" class="choose" @submit.prevent="lookUp">
+      <span>Look up what stands on labels of the substances in</span>
+      <NSelect
+        v-model:value="hazardsOf.field"
+        size="small"
+        :options="set.fields.map((value) => ({ value, label: value }))"
+        placeholder="CAS or EC numbers, or classes"
+        aria-label="The substances"
+        class="of"
+      />
+      <NSelect
+        v-model:value="hazardsOf.rules"
+        size="small"
+        :options="ruleSets"
+        aria-label="Rules"
+        class="of"
+      />
+      <NSelect
+        v-model:value="hazardsOf.language"
+        size="small"
+        :options="languages"
+        aria-label="Language"
+        class="of"
+      />
+      <NButton size="small" type="primary" attr-type="submit" :disabled="!hazardsOf.field"
+        >Make a set with hazards</NButton
+      >
+    </form>
     <form v-if="packing && set" class="choose" @submit.prevent="split">
       <span>Split what is ordered, in</span>
       <NSelect

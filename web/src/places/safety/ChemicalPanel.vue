@@ -221,11 +221,10 @@ async function take() {
           />
         </label>
         <NCheckbox v-model:checked="spec.public">for the general public</NCheckbox>
-        <NCheckbox v-model:checked="spec.fromRecords" :disabled="!lookedUp"
-          >each record's own substance</NCheckbox
-        >
-        <p v-if="!lookedUp" class="quiet small">
-          For that, look the substances of a record set up under Records.
+        <NCheckbox v-if="lookedUp" v-model:checked="spec.fromRecords">each record's own substance</NCheckbox>
+        <p v-else class="quiet small">
+          For drums that differ, look the substances of a record set up under Records, and choose that set
+          here.
         </p>
       </div>
       <div class="outcome">
