@@ -92,6 +92,35 @@ func TestSymbolsOfTheCommandLine(t *testing.T) {
 	require.Equal(t, []uint32{0xF7, 0xC6, 0}, []uint32{r >> 8, g >> 8, b >> 8}, "yellow in the triangle")
 }
 
+func TestTagsOfTheCommandLine(t *testing.T) {
+	code, out, message := do("epc", "-encode", "sgtin-96", "-data", "(01)09521234543213(21)417", "-prefix", "7", "-filter", "1")
+	require.Zero(t, code, message)
+	var tag map[string]any
+	require.NoError(t, json.Unmarshal([]byte(out), &tag))
+	require.Equal(t, "3036452148350C40000001A1", tag["hex"])
+	require.Equal(t, "urn:epc:id:sgtin:9521234.054321.417", tag["pureIdentity"])
+	require.NotContains(t, tag, "companyPrefixAssumed")
+	for _, what := range []string{"3036452148350C40000001A1", "urn:epc:tag:sgtin-96:1.9521234.054321.417"} {
+		code, again, message := do("epc", "-decode", what)
+		require.Zero(t, code, message)
+		require.Equal(t, out, again)
+	}
+	code, out, _ = do("epc", "-encode", "SSCC-96", "-data", "(00)106141412345678908")
+	require.Zero(t, code)
+	require.Contains(t, out, `"companyPrefixAssumed": true`)
+	code, out, _ = do("epc", "-encode", "gsrn-96", "-data", "urn:epc:id:gsrn:0614141.1234567890", "-filter", "3")
+	require.Zero(t, code)
+	require.Contains(t, out, "2D74257BF4499602D2000000")
+	code, out, _ = do("epc", "-list")
+	require.Zero(t, code)
+	require.Contains(t, out, "adi-var")
+	code, _, message = do("epc", "-encode", "sgtin-96", "-data", "(01)09521234543213(21)0417")
+	require.Equal(t, 1, code)
+	require.Contains(t, message, "begins with 0")
+	code, _, _ = do("epc")
+	require.Equal(t, 2, code)
+}
+
 func TestWrongQuestionsAboutSafety(t *testing.T) {
 	for _, test := range []struct {
 		says string

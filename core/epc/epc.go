@@ -1,0 +1,504 @@
+// Package epc encodes identifiers into the memory of RFID tags and reads them back: the binary forms of
+// the GS1 EPC Tag Data Standard (TDS) 1.13, which TDS 2.x keeps, with their element strings, URIs and
+// Digital Links.
+package epc
+
+import (
+	"encoding/hex"
+	"fmt"
+	"slices"
+	"strconv"
+	"strings"
+)
+
+// A Scheme is one binary form.
+type Scheme string
+
+// The schemes (TDS 1.13, section 14.2, table 14-1).
+const (
+	SGTIN96  Scheme = "sgtin-96"
+	SGTIN198 Scheme = "sgtin-198"
+	SSCC96   Scheme = "sscc-96"
+	SGLN96   Scheme = "sgln-96"
+	SGLN195  Scheme = "sgln-195"
+	GRAI96   Scheme = "grai-96"
+	GRAI170  Scheme = "grai-170"
+	GIAI96   Scheme = "giai-96"
+	GIAI202  Scheme = "giai-202"
+	GSRN96   Scheme = "gsrn-96"
+	GSRNP96  Scheme = "gsrnp-96"
+	GDTI96   Scheme = "gdti-96"
+	GDTI174  Scheme = "gdti-174"
+	CPI96    Scheme = "cpi-96"
+	CPIVar   Scheme = "cpi-var"
+	ADIVar   Scheme = "adi-var"
+)
+
+// An EPC is one identifier as a tag holds it.
+type EPC struct {
+	Scheme    Scheme
+	Filter    int    // of the scheme, such as 1 for a point of sale item
+	Company   string // GS1 Company Prefix, 6 to 12 digits; of ADI the CAGE code or DoDAAC
+	Reference string // item with its indicator before it, serial reference, location, asset, part
+	Serial    string
+}
+
+// An Error says why something cannot be on a tag, or is none of these forms.
+type Error struct{ Text string }
+
+func (e *Error) Error() string { return e.Text }
+
+func wrong(format string, args ...any) error { return &Error{fmt.Sprintf(format, args...)} }
+
+// A form is how a scheme lies in memory: header, filter, partition, company prefix, reference, serial.
+type form struct {
+	scheme   Scheme
+	header   uint64
+	bits     int    // of all; 0: as many as it takes
+	refBits  [7]int // by partition, 0 for a company prefix of 12 digits up to 6 for one of 6
+	refChars [7]int // digits of the reference, or characters at most
+	serial   int    // bits of a number; 0: none
+	chars    int    // characters of 7 bits, instead of a number
+	reserved int    // bits of zero at its end
+	name     string // in URIs
+}
+
+// companyBits are how many bits a company prefix takes, by partition: 12 digits to 6 (TDS 1.13, tables 14-2 to 14-13).
+var companyBits = [7]int{40, 37, 34, 30, 27, 24, 20}
+
+var forms = []form{
+	{SGTIN96, 0x30, 96, [7]int{4, 7, 10, 14, 17, 20, 24}, [7]int{1, 2, 3, 4, 5, 6, 7}, 38, 0, 0, "sgtin"},
+	{SGTIN198, 0x36, 198, [7]int{4, 7, 10, 14, 17, 20, 24}, [7]int{1, 2, 3, 4, 5, 6, 7}, 0, 20, 0, "sgtin"},
+	{SSCC96, 0x31, 96, [7]int{18, 21, 24, 28, 31, 34, 38}, [7]int{5, 6, 7, 8, 9, 10, 11}, 0, 0, 24, "sscc"},
+	{SGLN96, 0x32, 96, [7]int{1, 4, 7, 11, 14, 17, 21}, [7]int{0, 1, 2, 3, 4, 5, 6}, 41, 0, 0, "sgln"},
+	{SGLN195, 0x39, 195, [7]int{1, 4, 7, 11, 14, 17, 21}, [7]int{0, 1, 2, 3, 4, 5, 6}, 0, 20, 0, "sgln"},
+	{GRAI96, 0x33, 96, [7]int{4, 7, 10, 14, 17, 20, 24}, [7]int{0, 1, 2, 3, 4, 5, 6}, 38, 0, 0, "grai"},
+	{GRAI170, 0x37, 170, [7]int{4, 7, 10, 14, 17, 20, 24}, [7]int{0, 1, 2, 3, 4, 5, 6}, 0, 16, 0, "grai"},
+	{GIAI96, 0x34, 96, [7]int{42, 45, 48, 52, 55, 58, 62}, [7]int{12, 13, 14, 15, 16, 17, 18}, 0, 0, 0, "giai"},
+	{GIAI202, 0x38, 202, [7]int{148, 151, 154, 158, 161, 164, 168}, [7]int{18, 19, 20, 21, 22, 23, 24}, 0, 0, 0, "giai"},
+	{GSRN96, 0x2D, 96, [7]int{18, 21, 24, 28, 31, 34, 38}, [7]int{5, 6, 7, 8, 9, 10, 11}, 0, 0, 24, "gsrn"},
+	{GSRNP96, 0x2E, 96, [7]int{18, 21, 24, 28, 31, 34, 38}, [7]int{5, 6, 7, 8, 9, 10, 11}, 0, 0, 24, "gsrnp"},
+	{GDTI96, 0x2C, 96, [7]int{1, 4, 7, 11, 14, 17, 21}, [7]int{0, 1, 2, 3, 4, 5, 6}, 41, 0, 0, "gdti"},
+	{GDTI174, 0x3E, 174, [7]int{1, 4, 7, 11, 14, 17, 21}, [7]int{0, 1, 2, 3, 4, 5, 6}, 0, 17, 0, "gdti"},
+	{CPI96, 0x3C, 96, [7]int{11, 14, 17, 21, 24, 27, 31}, [7]int{3, 4, 5, 6, 7, 8, 9}, 31, 0, 0, "cpi"},
+	{CPIVar, 0x3D, 0, [7]int{114, 120, 126, 132, 138, 144, 150}, [7]int{18, 19, 20, 21, 22, 23, 24}, 40, 0, 0, "cpi"},
+	{ADIVar, 0x3B, 0, [7]int{}, [7]int{}, 0, 0, 0, "adi"},
+}
+
+// Schemes returns all schemes.
+func Schemes() (schemes []Scheme) {
+	for _, f := range forms {
+		schemes = append(schemes, f.scheme)
+	}
+	return schemes
+}
+
+func formOf(s Scheme) (*form, error) {
+	for i := range forms {
+		if forms[i].scheme == s {
+			return &forms[i], nil
+		}
+	}
+	var names []string
+	for _, f := range forms {
+		names = append(names, string(f.scheme))
+	}
+	return nil, wrong("%q is no scheme; there are %s.", s, strings.Join(names, ", "))
+}
+
+// written are bits from the highest of the first byte on.
+type written struct {
+	bytes []byte
+	n     int
+}
+
+func (w *written) put(value uint64, bits int) {
+	for i := bits - 1; i >= 0; i-- {
+		if w.n%8 == 0 {
+			w.bytes = append(w.bytes, 0)
+		}
+		if i < 64 && value>>i&1 == 1 {
+			w.bytes[w.n/8] |= 0x80 >> (w.n % 8)
+		}
+		w.n++
+	}
+}
+
+// chars puts characters of so many bits each, and fills up to so many characters with zeros.
+func (w *written) chars(text string, each, all int) {
+	for i := range len(text) {
+		w.put(uint64(text[i]), each)
+	}
+	w.put(0, (all-len(text))*each)
+}
+
+// Encode returns the memory of the tag from bit 20h of the EPC bank on, in whole words of 16 bits. Its error is an *Error that names the
+// value, the place and the reason.
+func (e *EPC) Encode() ([]byte, error) {
+	f, err := formOf(e.Scheme)
+	if err != nil {
+		return nil, err
+	}
+	w := &written{}
+	w.put(f.header, 8)
+	if e.Scheme == ADIVar {
+		err = e.encodeADI(w)
+	} else {
+		err = e.encode(w, f)
+	}
+	if err != nil {
+		return nil, err
+	}
+	for w.n%16 != 0 {
+		w.put(0, 1)
+	}
+	return w.bytes, nil
+}
+
+func (e *EPC) encode(w *written, f *form) error {
+	if e.Filter < 0 || e.Filter > 7 {
+		return wrong("%d is no filter value; it is 0 to 7.", e.Filter)
+	}
+	if at := strings.IndexFunc(e.Company, notDigit); at >= 0 || len(e.Company) < 6 || len(e.Company) > 12 {
+		return wrong("%q is no GS1 Company Prefix: it has 6 to 12 digits.", e.Company)
+	}
+	partition := 12 - len(e.Company)
+	company, _ := strconv.ParseUint(e.Company, 10, 64) // digits, up to twelve
+	w.put(uint64(e.Filter), 3)
+	w.put(uint64(partition), 3)
+	w.put(company, companyBits[partition])
+	if err := e.encodeReference(w, f, partition); err != nil {
+		return err
+	}
+	switch {
+	case f.chars > 0:
+		if err := fits82("The serial", e.Serial, f.chars); err != nil {
+			return err
+		}
+		w.chars(e.Serial, 7, f.chars)
+	case f.serial > 0:
+		n, err := serialNumber(e.Serial, f.serial)
+		if err != nil {
+			return err
+		}
+		w.put(n, f.serial)
+	case e.Serial != "":
+		return wrong("%s has no serial of its own; %q is too much.", strings.ToUpper(string(f.scheme)), e.Serial)
+	}
+	w.put(0, f.reserved)
+	return nil
+}
+
+func (e *EPC) encodeReference(w *written, f *form, partition int) error {
+	bits, chars := f.refBits[partition], f.refChars[partition]
+	switch f.scheme {
+	case GIAI202:
+		if err := fits82("The asset reference", e.Reference, chars); err != nil {
+			return err
+		}
+		if e.Reference == "" {
+			return wrong("The asset reference is empty.")
+		}
+		w.chars(e.Reference, 7, chars)
+		w.put(0, bits-7*chars)
+	case CPIVar:
+		return sixBits(w, "The part reference", e.Reference, chars)
+	case GIAI96, CPI96:
+		if e.Reference == "" || len(e.Reference) > chars {
+			return wrong("The reference %q has %d digits; beside a company prefix of %d digits it has 1 to %d.", e.Reference, len(e.Reference), len(e.Company), chars)
+		}
+		n, err := plainNumber("The reference", e.Reference, bits)
+		if err != nil {
+			return err
+		}
+		w.put(n, bits)
+	default:
+		if at := strings.IndexFunc(e.Reference, notDigit); at >= 0 {
+			return wrong("The reference %q has %q in place %d; it takes digits.", e.Reference, e.Reference[at], at+1)
+		}
+		if len(e.Reference) != chars {
+			return wrong("The reference %q has %d digits; beside a company prefix of %d digits it has %d. Is the company prefix of that length?", e.Reference, len(e.Reference), len(e.Company), chars)
+		}
+		n, _ := strconv.ParseUint("0"+e.Reference, 10, 64)
+		w.put(n, bits)
+	}
+	return nil
+}
+
+func notDigit(r rune) bool { return r < '0' || r > '9' }
+
+// serialNumber reads a serial that is kept as a number: without leading zeros, which would be lost (TDS 1.13, 12.3).
+func serialNumber(text string, bits int) (uint64, error) {
+	if text == "" {
+		return 0, wrong("The serial is empty; of a number it takes 0 to %d.", uint64(1)<<bits-1)
+	}
+	return plainNumber("The serial", text, bits)
+}
+
+func plainNumber(what, text string, bits int) (uint64, error) {
+	if at := strings.IndexFunc(text, notDigit); at >= 0 {
+		return 0, wrong("%s %q has %q in place %d; this scheme takes digits only. A longer scheme takes letters.", what, text, text[at], at+1)
+	}
+	if len(text) > 1 && text[0] == '0' {
+		return 0, wrong("%s %q begins with 0, which a number does not keep. A longer scheme keeps it.", what, text)
+	}
+	n, err := strconv.ParseUint(text, 10, 64)
+	if err != nil || n >= uint64(1)<<bits {
+		return 0, wrong("%s %s is too large: this scheme takes up to %d.", what, text, uint64(1)<<bits-1)
+	}
+	return n, nil
+}
+
+// set82 are the characters of GS1 AI encodable character set 82 (GS1 General Specifications, figure 7.11-1).
+const set82 = "!\"%&'()*+,-./0123456789:;<=>?ABCDEFGHIJKLMNOPQRSTUVWXYZ_abcdefghijklmnopqrstuvwxyz"
+
+func fits82(what, text string, most int) error {
+	for i, r := range text {
+		if !strings.ContainsRune(set82, r) {
+			return wrong("%s %q has %q in place %d, which is not in GS1's set of 82 characters.", what, text, r, i+1)
+		}
+	}
+	if len(text) > most {
+		return wrong("%s %q has %d characters; this scheme takes up to %d.", what, text, len(text), most)
+	}
+	return nil
+}
+
+// sixBits puts characters of six bits, ended by six zeros (TDS 1.13, 14.3.7 and annex G).
+func sixBits(w *written, what, text string, most int) error {
+	if text == "" || len(text) > most {
+		return wrong("%s %q has %d characters; it has 1 to %d.", what, text, len(text), most)
+	}
+	for i := range len(text) {
+		c := text[i]
+		if !(c >= '0' && c <= '9' || c >= 'A' && c <= 'Z' || c == '-' || c == '/' || c == '#') {
+			return wrong("%s %q has %q in place %d; it takes capitals, digits, -, / and #.", what, text, c, i+1)
+		}
+		w.put(uint64(c&0x3F), 6)
+	}
+	w.put(0, 6)
+	return nil
+}
+
+// encodeADI writes an identifier of the Aerospace and Defense scheme (TDS 1.13, 14.6.12).
+func (e *EPC) encodeADI(w *written) error {
+	if e.Filter < 0 || e.Filter > 63 {
+		return wrong("%d is no filter value of ADI; it is 0 to 63.", e.Filter)
+	}
+	w.put(uint64(e.Filter), 6)
+	if len(e.Company) != 5 && len(e.Company) != 6 {
+		return wrong("%q is no CAGE code or DoDAAC: it has 5 or 6 characters.", e.Company)
+	}
+	for i, c := range []byte(strings.Repeat(" ", 6-len(e.Company)) + e.Company) {
+		if !(c >= '0' && c <= '9' || c >= 'A' && c <= 'Z' && c != 'I' && c != 'O' || c == ' ' && i == 0) {
+			return wrong("%q has %q, which no CAGE code has.", e.Company, c)
+		}
+		w.put(uint64(c&0x3F), 6)
+	}
+	if e.Reference == "" {
+		w.put(0, 6) // an item without a part number
+	} else if err := sixBits(w, "The part number", e.Reference, 32); err != nil {
+		return err
+	}
+	return sixBits(w, "The serial", e.Serial, 30)
+}
+
+// read are bits that are taken one after the other.
+type read struct {
+	bytes []byte
+	n     int
+}
+
+func (r *read) take(bits int) (value uint64) {
+	for range bits {
+		value <<= 1
+		if r.n < 8*len(r.bytes) {
+			value |= uint64(r.bytes[r.n/8] >> (7 - r.n%8) & 1)
+		}
+		r.n++
+	}
+	return value
+}
+
+// Decode reads what a tag holds. Its error is an *Error: no scheme has this header, or a value lies outside its table.
+func Decode(memory []byte) (*EPC, error) {
+	if len(memory) == 0 {
+		return nil, wrong("There is nothing to read.")
+	}
+	at := slices.IndexFunc(forms, func(f form) bool { return f.header == uint64(memory[0]) })
+	if at < 0 {
+		return nil, wrong("The header %02X belongs to no scheme that is known here: the tag may be blank, or hold data of its own.", memory[0])
+	}
+	f := &forms[at]
+	if need := (f.bits + 7) / 8; len(memory) < need {
+		return nil, wrong("%s takes %d bits, and there are %d.", strings.ToUpper(string(f.scheme)), f.bits, 8*len(memory))
+	}
+	r := &read{bytes: memory, n: 8}
+	e := &EPC{Scheme: f.scheme}
+	if f.scheme == ADIVar {
+		return e, e.decodeADI(r)
+	}
+	e.Filter = int(r.take(3))
+	partition := int(r.take(3))
+	if partition > 6 {
+		return nil, wrong("The partition is 7, and there are 0 to 6.")
+	}
+	digits := 12 - partition
+	company := r.take(companyBits[partition])
+	if e.Company = fmt.Sprintf("%0*d", digits, company); len(e.Company) > digits {
+		return nil, wrong("The company prefix %d has more than the %d digits of its partition.", company, digits)
+	}
+	bits, chars := f.refBits[partition], f.refChars[partition]
+	var err error
+	switch f.scheme {
+	case GIAI202:
+		if e.Reference, err = r.chars(chars); err != nil {
+			return nil, err
+		}
+		r.take(bits - 7*chars)
+	case CPIVar:
+		if e.Reference, err = r.six(chars); err != nil {
+			return nil, err
+		}
+	case GIAI96, CPI96:
+		e.Reference = strconv.FormatUint(r.take(bits), 10)
+	default:
+		value := r.take(bits)
+		if chars > 0 {
+			e.Reference = fmt.Sprintf("%0*d", chars, value)
+		}
+		if len(e.Reference) > chars || chars == 0 && value != 0 {
+			return nil, wrong("The reference %d has more than the %d digits of its partition.", value, chars)
+		}
+	}
+	switch {
+	case f.chars > 0:
+		e.Serial, err = r.chars(f.chars)
+	case f.serial > 0:
+		e.Serial = strconv.FormatUint(r.take(f.serial), 10)
+	}
+	return e, err
+}
+
+// chars reads characters of seven bits up to the first that is zero; behind it all are.
+func (r *read) chars(most int) (string, error) {
+	var text strings.Builder
+	ended := false
+	for i := range most {
+		c := byte(r.take(7))
+		switch {
+		case c == 0:
+			ended = true
+		case ended:
+			return "", wrong("Character %d stands behind the end of the text.", i+1)
+		case !strings.ContainsRune(set82, rune(c)):
+			return "", wrong("Character %d is %02X, which is not in GS1's set of 82 characters.", i+1, c)
+		default:
+			text.WriteByte(c)
+		}
+	}
+	return text.String(), nil
+}
+
+// six reads characters of six bits up to six zeros.
+func (r *read) six(most int) (string, error) {
+	var text strings.Builder
+	for range most + 1 {
+		c := byte(r.take(6))
+		if c == 0 {
+			return text.String(), nil
+		}
+		if c < 0x20 {
+			c |= 0x40
+		}
+		text.WriteByte(c)
+	}
+	return "", wrong("The text %q… does not end.", text.String())
+}
+
+func (e *EPC) decodeADI(r *read) (err error) {
+	e.Filter = int(r.take(6))
+	var cage []byte
+	for range 6 {
+		c := byte(r.take(6))
+		if c < 0x20 {
+			c |= 0x40
+		}
+		cage = append(cage, c)
+	}
+	e.Company = strings.TrimLeft(string(cage), " ")
+	if e.Reference, err = r.six(32); err != nil {
+		return err
+	}
+	e.Serial, err = r.six(30)
+	return err
+}
+
+// FromHex reads hexadecimal digits, spaces between them left out.
+func FromHex(text string) ([]byte, error) {
+	text = strings.Join(strings.Fields(strings.TrimPrefix(strings.TrimPrefix(text, "0x"), "urn:epc:raw:")), "")
+	if at := strings.IndexFunc(text, func(r rune) bool { return !strings.ContainsRune("0123456789abcdefABCDEF", r) }); at >= 0 {
+		return nil, wrong("%q is no hexadecimal digit (place %d).", text[at], at+1)
+	}
+	if len(text)%2 == 1 {
+		return nil, wrong("%d hexadecimal digits are no whole bytes.", len(text))
+	}
+	return hex.DecodeString(text)
+}
+
+// Bits returns how many bits an identifier takes, the filling up to a word left out.
+func (e *EPC) Bits() int {
+	f, err := formOf(e.Scheme)
+	if err != nil {
+		return 0
+	}
+	if f.bits > 0 {
+		return f.bits
+	}
+	memory, err := e.Encode()
+	if err != nil {
+		return 0
+	}
+	return 8 * len(memory)
+}
+
+// ProtocolControl returns the word before the identifier in the EPC bank: how many words it has, whether there is user memory, and
+// that it is an EPC (EPC UHF Gen2 air interface, 6.3.2.1.2.2).
+func ProtocolControl(words int, userMemory bool) uint16 {
+	pc := uint16(words) << 11
+	if userMemory {
+		pc |= 1 << 10
+	}
+	return pc
+}
+
+// A Lock says what of a tag can be written from now on.
+type Lock struct {
+	Kill, Access, EPC, User Locked
+}
+
+// Locked is how a part of the memory is locked.
+type Locked int
+
+// The ways to lock (EPC UHF Gen2, table 6-50).
+const (
+	Leave     Locked = iota // as it is
+	Open                    // written from any state
+	Password                // written with the access password
+	OpenEver                // never locked
+	LockedFor               // never written again
+)
+
+// Payload returns the twenty bits of the Lock command: ten of mask, then ten of action, for kill password, access password, EPC, TID and user
+// memory (EPC UHF Gen2, figure 6-27). The TID is never changed.
+func (l Lock) Payload() uint32 {
+	var mask, action uint32
+	for _, part := range []Locked{l.Kill, l.Access, l.EPC, Leave, l.User} {
+		mask, action = mask<<2, action<<2
+		if part != Leave {
+			mask |= 3
+			action |= uint32(part-Open)&1<<1 | uint32(part-Open)>>1&1
+		}
+	}
+	return mask<<10 | action
+}

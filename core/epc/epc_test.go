@@ -1,0 +1,204 @@
+package epc_test
+
+import (
+	"fmt"
+	"math/big"
+	"math/rand/v2"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/require"
+
+	"oddspool/core/epc"
+)
+
+// The examples of GS1's EPC Tag Data Standard 1.13, annex E.
+var examples = []struct{ tag, hex, elements string }{
+	{"urn:epc:tag:sgtin-96:3.0614141.812345.6789", "3074257BF7194E4000001A85", "(01)80614141123458(21)6789"},
+	{"urn:epc:tag:sgtin-198:3.0614141.712345.32a%2Fb", "3674257BF6B7A659B2C2BF1", "(01)70614141123451(21)32a/b"},
+	{"urn:epc:tag:sscc-96:3.0614141.1234567890", "3174257BF4499602D2000000", "(00)106141412345678908"},
+	{"urn:epc:tag:sgln-96:3.0614141.12345.400", "3274257BF460720000000190", "(414)0614141123452(254)400"},
+	{"urn:epc:tag:sgln-195:3.0614141.12345.32a%2Fb", "3974257BF46072CD9615F88", "(414)0614141123452(254)32a/b"},
+	{"urn:epc:tag:grai-96:3.0614141.12345.400", "3374257BF40C0E4000000190", "(8003)00614141123452400"},
+	{"urn:epc:tag:grai-170:3.0614141.12345.32a%2Fb", "3774257BF40C0E59B2C2BF1", "(8003)0061414112345232a/b"},
+	{"urn:epc:tag:giai-96:3.0614141.5678", "3474257BF40000000000162E", "(8004)06141415678"},
+	{"urn:epc:tag:giai-202:3.0614141.32a%2Fb", "3874257BF59B2C2BF1", "(8004)061414132a/b"},
+	{"urn:epc:tag:gsrn-96:3.0614141.1234567890", "2D74257BF4499602D2000000", "(8018)061414112345678902"},
+	{"urn:epc:tag:gsrnp-96:3.0614141.1234567890", "2E74257BF4499602D2000000", "(8017)061414112345678902"},
+	{"urn:epc:tag:gdti-96:3.0614141.12345.400", "2C74257BF460720000000190", "(253)0614141123452400"},
+	{"urn:epc:tag:cpi-96:3.0614141.98765.12345", "3C74257BF400C0E680003039", "(8010)061414198765(8011)12345"},
+	{"urn:epc:tag:cpi-var:3.0614141.5PQ7%2FZ43.12345", "3D74257BF75411DEF6B4CC00000003039", "(8010)06141415PQ7/Z43(8011)12345"},
+	{"urn:epc:tag:adi-var:3.35962.PQ7VZ4.M37GXB92", "3B0E0CF5E76C9047759AD00373DC7602E72", ""},
+}
+
+func TestExamplesOfTheStandard(t *testing.T) {
+	for _, example := range examples {
+		e, err := epc.FromURI(example.tag, "", 0)
+		require.NoError(t, err, example.tag)
+		all, err := e.Forms()
+		require.NoError(t, err, example.tag)
+		require.Equal(t, example.hex, strings.TrimRight(all.Hex, "0")+strings.Repeat("0", max(0, len(example.hex)-len(strings.TrimRight(all.Hex, "0")))), example.tag)
+		require.Zero(t, len(all.Hex)%4, "whole words")
+		require.Equal(t, example.elements, all.ElementString, example.tag)
+		memory, err := epc.FromHex(all.Hex)
+		require.NoError(t, err)
+		back, err := epc.Decode(memory)
+		require.NoError(t, err, example.tag)
+		require.Equal(t, e, back, example.tag)
+		require.Equal(t, example.tag, back.TagURI())
+		if example.elements != "" {
+			again, err := epc.FromElements(e.Scheme, example.elements, 7, 3)
+			require.NoError(t, err, example.elements)
+			require.Equal(t, e, again)
+			again, err = epc.FromElements(e.Scheme, all.DigitalLink, 7, 3)
+			require.NoError(t, err, all.DigitalLink)
+			require.Equal(t, e, again)
+		}
+		id, err := epc.FromURI(all.PureIdentity, e.Scheme, 3)
+		require.NoError(t, err)
+		require.Equal(t, e, id)
+	}
+}
+
+// A tag read by arithmetic alone: what the bits say, taken apart without the tables of the encoder.
+func TestSGTINByHand(t *testing.T) {
+	e, err := epc.FromElements(epc.SGTIN96, "(01)09521234543213(21)417", 7, 1)
+	require.NoError(t, err)
+	all, err := e.Forms()
+	require.NoError(t, err)
+	n, ok := new(big.Int).SetString(all.Hex, 16)
+	require.True(t, ok)
+	part := func(from, bits uint) uint64 { // bit 0 is the lowest
+		v := new(big.Int).Rsh(n, from)
+		return v.And(v, new(big.Int).Sub(new(big.Int).Lsh(big.NewInt(1), bits), big.NewInt(1))).Uint64()
+	}
+	require.Equal(t, []uint64{0x30, 1, 5, 9521234, 54321, 417}, []uint64{part(88, 8), part(85, 3), part(82, 3), part(58, 24), part(38, 20), part(0, 38)})
+	require.Equal(t, "3000", all.PC, "six words, an EPC")
+	require.Equal(t, "https://id.gs1.org/01/09521234543213/21/417", all.DigitalLink)
+	require.Equal(t, "urn:epc:id:sgtin:9521234.054321.417", all.PureIdentity)
+}
+
+func TestWhatCannotBeOnATag(t *testing.T) {
+	for _, test := range []struct {
+		scheme         epc.Scheme
+		data           string
+		prefix, filter int
+		says           string
+	}{
+		{epc.SGTIN96, "(01)09521234543213(21)0417", 7, 0, "begins with 0"},
+		{epc.SGTIN96, "(01)09521234543213(21)A7", 7, 0, "'A' in place 1"},
+		{epc.SGTIN96, "(01)09521234543213(21)274877906944", 7, 0, "up to 274877906943"},
+		{epc.SGTIN96, "(01)09521234543213", 7, 0, "serial is empty"},
+		{epc.SGTIN96, "(01)09521234543214(21)1", 7, 0, "should be 3"},
+		{epc.SGTIN96, "(01)0952123454321(21)1", 7, 0, "13 digits, and takes 14"},
+		{epc.SGTIN96, "(10)LOT", 7, 0, "made from (01)"},
+		{epc.SGTIN96, "09521234543213", 7, 0, "no element string"},
+		{epc.SGTIN96, "(01)09521234543213(21)1", 5, 0, "6 to 12"},
+		{epc.SGTIN96, "(01)09521234543213(21)1", 7, 8, "0 to 7"},
+		{epc.SGTIN198, "(01)09521234543213(21)123456789012345678901", 7, 0, "up to 20"},
+		{epc.SGTIN198, "(01)09521234543213(21)Käse", 7, 0, "in place 2"},
+		{epc.SSCC96, "(00)106141412345678907", 7, 0, "should be 8"},
+		{epc.GRAI96, "(8003)90614141123452400", 7, 0, "begins with 0"},
+		{epc.GIAI96, "(8004)0614141X", 7, 0, "'X' in place 1"},
+		{epc.GIAI96, "(8004)061", 7, 0, "shorter than a company prefix"},
+		{epc.CPI96, "(8010)0614141A(8011)1", 7, 0, "takes digits only"},
+		{epc.CPIVar, "(8010)0614141a(8011)1", 7, 0, "capitals, digits"},
+		{epc.ADIVar, "35962.PQ7", 7, 0, "35962.PQ7VZ4.M37GXB92"},
+		{epc.ADIVar, "3596.A.B", 7, 0, "no CAGE code"},
+		{"sgtin-64", "(01)09521234543213", 7, 0, "no scheme"},
+	} {
+		e, err := epc.FromElements(test.scheme, test.data, test.prefix, test.filter)
+		if err == nil {
+			_, err = e.Encode()
+		}
+		require.IsType(t, &epc.Error{}, err, "%+v", test)
+		require.ErrorContains(t, err, test.says, "%+v", test)
+	}
+	for text, says := range map[string]string{"": "nothing to read", "FF00": "header FF", "30": "takes 96 bits", "3G": "place 2", "303": "no whole bytes", "301FFFFFFFFFFFFFFFFFFFFF": "partition is 7"} {
+		memory, err := epc.FromHex(text)
+		if err == nil {
+			_, err = epc.Decode(memory)
+		}
+		require.ErrorContains(t, err, says, text)
+	}
+	for _, uri := range []string{"urn:isbn:1", "urn:epc:id:sgtin", "urn:epc:tag:sgtin-96:x.0614141.812345.1", "urn:epc:id:sscc:0614141.1", "urn:epc:tag:sgtin-96:3.1"} {
+		e, err := epc.FromURI(uri, epc.SGTIN96, 0)
+		if err == nil {
+			_, err = e.Encode()
+		}
+		require.Error(t, err, uri)
+	}
+}
+
+func TestLocksArePayloads(t *testing.T) {
+	require.Equal(t, uint32(0), epc.Lock{}.Payload())
+	require.Equal(t, uint32(0b0000110000_0000100000), epc.Lock{EPC: epc.Password}.Payload())
+	require.Equal(t, uint32(0b1111110011_1110010010), epc.Lock{Kill: epc.LockedFor, Access: epc.Password, EPC: epc.OpenEver, User: epc.Password}.Payload())
+}
+
+func FuzzDecode(f *testing.F) {
+	for _, example := range examples {
+		memory, _ := epc.FromHex(example.hex + strings.Repeat("0", len(example.hex)%2))
+		f.Add(memory)
+	}
+	f.Fuzz(func(t *testing.T, memory []byte) {
+		e, err := epc.Decode(memory)
+		if err != nil {
+			require.IsType(t, &epc.Error{}, err)
+			return
+		}
+		if again, err := e.Encode(); err == nil {
+			back, err := epc.Decode(again)
+			require.NoError(t, err)
+			require.Equal(t, e, back)
+		}
+	})
+}
+
+// Random identifiers of all schemes and lengths of company prefixes come back.
+func TestIdentifiersComeBack(t *testing.T) {
+	seed := rand.Uint64()
+	random := rand.New(rand.NewPCG(seed, 1))
+	digits := func(n int) string {
+		text := ""
+		for range n {
+			text += string(rune('0' + random.IntN(10)))
+		}
+		return text
+	}
+	for range 2000 {
+		company := digits(6 + random.IntN(7))
+		gtin := digits(13 - len(company))
+		for _, e := range []epc.EPC{
+			{epc.SGTIN96, random.IntN(8), company, gtin, fmt.Sprint(random.Uint64N(1 << 38))},
+			{epc.SGTIN198, random.IntN(8), company, gtin, "a" + digits(random.IntN(20))},
+			{epc.SSCC96, random.IntN(8), company, digits(17 - len(company)), ""},
+			{epc.SGLN96, random.IntN(8), company, digits(12 - len(company)), fmt.Sprint(random.Uint64N(1 << 41))},
+			{epc.GIAI96, random.IntN(8), company, fmt.Sprint(1 + random.Uint64N(1e11)), ""},
+			{epc.CPIVar, random.IntN(8), company, "P-" + digits(random.IntN(16)), fmt.Sprint(random.Uint64N(1 << 40))},
+		} {
+			memory, err := e.Encode()
+			require.NoError(t, err, "seed %d: %+v", seed, e)
+			back, err := epc.Decode(memory)
+			require.NoError(t, err, "seed %d: %+v", seed, e)
+			require.Equal(t, &e, back, "seed %d", seed)
+		}
+	}
+}
+
+func ExampleFromElements() {
+	e, _ := epc.FromElements(epc.SGTIN96, "(01)09521234543213(21)417", 7, 1)
+	all, _ := e.Forms()
+	fmt.Println(all.Hex, all.Tag)
+	// Output: 3036452148350C40000001A1 urn:epc:tag:sgtin-96:1.9521234.054321.417
+}
+
+func BenchmarkEncode(b *testing.B) {
+	e, err := epc.FromElements(epc.SGTIN96, "(01)09521234543213(21)417", 7, 1)
+	require.NoError(b, err)
+	for b.Loop() {
+		if _, err := e.Encode(); err != nil {
+			b.Fatal(err)
+		}
+	}
+}
