@@ -16,6 +16,7 @@ import (
 	"oddspool/core/picture"
 	"oddspool/core/render"
 	"oddspool/core/strip"
+	"oddspool/core/symbols"
 	"oddspool/core/typeset"
 )
 
@@ -31,14 +32,14 @@ func main() {
 	debug.SetGCPercent(800) // the hand waits for each collection; what lives is some megabytes
 	c := &core{}
 	js.Global().Set("oddcore", map[string]any{
-		"typefaces": function(c.typefaces), "typeface": function(c.typeface), "picture": function(c.picture), "open": function(c.open), "dots": function(c.dots), "draw": function(c.draw), "hand": function(c.hand), "moved": function(c.moved),
+		"typefaces": function(c.typefaces), "typeface": function(c.typeface), "picture": function(c.picture), "symbol": function(c.symbol), "open": function(c.open), "dots": function(c.dots), "draw": function(c.draw), "hand": function(c.hand), "moved": function(c.moved),
 	})
 	js.Global().Call("oddcoreReady")
 	select {} // it answers calls from now on
 }
 
 // function makes a function of the page of do. Its answer is what do returns, or an object that says why there is none: absent
-// is the hash of a font file that is needed first, absentPicture that of a picture.
+// is the hash of a font file that is needed first, absentPicture that of a picture, absentSymbol the name of a symbol of one's own.
 func function(do func(args []js.Value) (any, error)) js.Func {
 	return js.FuncOf(func(_ js.Value, args []js.Value) (result any) {
 		defer func() {
@@ -52,6 +53,9 @@ func function(do func(args []js.Value) (any, error)) js.Func {
 		}
 		if absent := new(picture.AbsentError); errors.As(err, &absent) {
 			return map[string]any{"absentPicture": absent.Hash}
+		}
+		if absent := new(symbols.AbsentError); errors.As(err, &absent) {
+			return map[string]any{"absentSymbol": absent.ID}
 		}
 		if err != nil {
 			return map[string]any{"error": err.Error()}
@@ -90,6 +94,13 @@ func (c *core) picture(args []js.Value) (any, error) {
 	data := make([]byte, args[1].Get("length").Int())
 	js.CopyBytesToGo(data, args[1])
 	return nil, picture.Register(args[0].String(), data)
+}
+
+// symbol takes the drawing of a symbol of one's own.
+func (c *core) symbol(args []js.Value) (any, error) {
+	data := make([]byte, args[1].Get("length").Int())
+	js.CopyBytesToGo(data, args[1])
+	return nil, symbols.Register(args[0].String(), data)
 }
 
 // open takes a design and the names of its records' fields, and returns what its labels have in common.
@@ -192,6 +203,9 @@ func (c *core) drawHeld(of js.Value) (any, error) {
 func needed() error {
 	if hash := typeset.TakeAbsent(); hash != "" {
 		return &typeset.AbsentError{Hash: hash}
+	}
+	if id := symbols.TakeAbsent(); id != "" {
+		return &symbols.AbsentError{ID: id}
 	}
 	return nil
 }

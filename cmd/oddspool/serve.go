@@ -22,6 +22,7 @@ import (
 	"time"
 
 	"oddspool/core/picture"
+	"oddspool/core/symbols"
 	"oddspool/core/typeset"
 	"oddspool/examples"
 	"oddspool/internal/api"
@@ -154,6 +155,7 @@ func serve(ctx context.Context, c *console, args []string) error {
 	clients := &press.Clients{Guard: guard}
 	runs := runner.New(s, clients, log)
 	typeset.SetSource(server.BroughtTypefaces(s))
+	symbols.SetSource(func(id string) ([]byte, error) { return s.SymbolDrawing(context.Background(), id) })
 	picture.SetSource(func(hash string) ([]byte, error) { return s.PictureData(context.Background(), hash) })
 	handler, err := server.New(s, runs, clients, options)
 	if err != nil {

@@ -131,8 +131,8 @@ type Label struct {
 	of *design.Design // whose parts these are: memory is shared with the design's fixed parts
 }
 
-// New prepares a design for records with the given fields. Its error is a *typeset.FamilyError, a *symbology.UnknownError or a
-// *picture.AbsentError: the design asks for what this program does not have.
+// New prepares a design for records with the given fields. Its error is a *typeset.FamilyError, a *symbology.UnknownError, a
+// *picture.AbsentError or a *symbols.AbsentError: the design asks for what this program does not have.
 func New(d *design.Design, fields []string) (*Composer, error) {
 	c := &Composer{design: d, grid: d.Printer.Resolution, fields: len(fields), setting: d.Setting}
 	if c.setting == nil {
@@ -274,8 +274,8 @@ func (c *Composer) prepare(d *design.Element, fields []string) (element, error) 
 	}
 	if d.Kind == design.Symbol {
 		e.pieces = findFields(d.Says, fields)
-		c.prepareSymbol(d, &e)
-		return e, nil
+		err := c.prepareSymbol(d, &e)
+		return e, err
 	}
 	e.ink = c.ink(d.Ink)
 	if d.Shape != nil && d.Shape.Fill != "" {

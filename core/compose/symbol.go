@@ -1,6 +1,7 @@
 package compose
 
 import (
+	"errors"
 	"slices"
 	"sync"
 
@@ -26,26 +27,30 @@ type drawnSymbols struct {
 }
 
 // prepareSymbol draws a symbol that is the same on every label, and makes the inks ready of one that is not. One that the library
-// does not have draws nothing, which is a finding.
-func (c *Composer) prepareSymbol(d *design.Element, e *element) {
+// does not have draws nothing, which is a finding; its error is a *symbols.AbsentError.
+func (c *Composer) prepareSymbol(d *design.Element, e *element) error {
+	made, err := c.inkSymbol(d, e, d.Symbol.ID, c.ink) // of one that differs, for its inks
 	if len(d.Says) == 0 {
-		e.symbol = c.inkSymbol(d, e, d.Symbol.ID, c.ink)
-		return
+		e.symbol = made
+		return err
 	}
 	e.symbols = &drawnSymbols{by: map[string]*symbol{}}
-	c.inkSymbol(d, e, d.Symbol.ID, c.ink) // for its inks
 	c.bares = c.bares || c.coversFill(d)
+	return err
 }
 
 // inkSymbol draws a symbol in the inks that there are; inkOf returns the layer of an ink.
-func (c *Composer) inkSymbol(d *design.Element, e *element, id string, inkOf func(stock.Ink) int) *symbol {
+func (c *Composer) inkSymbol(d *design.Element, e *element, id string, inkOf func(stock.Ink) int) (*symbol, error) {
 	found, err := symbols.Find(id)
+	if errors.As(err, new(*symbols.AbsentError)) {
+		return &symbol{}, err
+	}
 	if err != nil {
-		return &symbol{}
+		return &symbol{}, nil
 	}
 	used, err := found.Colours(!d.Symbol.NoFrame)
 	if err != nil {
-		return &symbol{}
+		return &symbol{}, nil
 	}
 	side := min(e.boxWidth, e.boxTall)
 	made := &symbol{of: found, left: (e.boxWidth - side) / 2, top: (e.boxTall - side) / 2}
@@ -82,9 +87,9 @@ func (c *Composer) inkSymbol(d *design.Element, e *element, id string, inkOf fun
 		made.layers, err = found.Layers(side, len(made.inks), !d.Symbol.NoFrame, func(colour stock.Ink) int { return layerOf[colour] })
 	}
 	if err != nil {
-		return &symbol{}
+		return &symbol{}, nil
 	}
-	return made
+	return made, nil
 }
 
 // symbolOf returns element i's symbol on a label where it says so.
@@ -97,8 +102,10 @@ func (c *Composer) symbolOf(i int, says string) *symbol {
 	defer e.symbols.mutex.Unlock()
 	made, known := e.symbols.by[says]
 	if !known {
-		made = c.inkSymbol(&c.design.Elements[i], e, says, c.inkThereIs)
-		e.symbols.by[says] = made
+		var absent error
+		if made, absent = c.inkSymbol(&c.design.Elements[i], e, says, c.inkThereIs); absent == nil {
+			e.symbols.by[says] = made
+		}
 	}
 	return made
 }

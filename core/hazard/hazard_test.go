@@ -332,6 +332,32 @@ func TestSubstancesAreFound(t *testing.T) {
 	}
 }
 
+func TestSubstancesOfOnesOwnGoFirst(t *testing.T) {
+	own := hazard.Substance{CAS: "50-99-7", Names: map[string]string{"en": "Kelp wash"}, Classification: "Eye Irrit. 2", UN: "1760"}
+	other := hazard.Substance{CAS: "64-17-5", Names: map[string]string{"en": "Our ethanol"}, Classification: "Flam. Liq. 2; Eye Irrit. 2"}
+	book, err := hazard.Shipped().With([]hazard.Substance{own, other})
+	require.NoError(t, err)
+	found, err := book.Substance("50-99-7")
+	require.NoError(t, err)
+	require.Equal(t, hazard.OwnOne, found.Own)
+	found, err = book.Substance("64-17-5")
+	require.NoError(t, err)
+	require.Equal(t, hazard.Changed, found.Own)
+	label, err := book.SubstanceLabel(found, hazard.Wanted{})
+	require.NoError(t, err)
+	require.Equal(t, "H225 H319", codes(label.Hazards))
+	shipped, err := hazard.Shipped().Substance("64-17-5")
+	require.NoError(t, err)
+	require.Equal(t, hazard.OfTheBook, shipped.Own, "the book itself stays as it is")
+	for says, wrong := range map[string]hazard.Substance{
+		"check digit": {CAS: "50-99-8", Names: own.Names}, "name in English": {CAS: "50-99-7"}, "no hazard class": {CAS: "50-99-7", Names: own.Names, Classification: "Nosuch 1"},
+		"four digits": {CAS: "50-99-7", Names: own.Names, UN: "17"}, "no EC number": {CAS: "50-99-7", EC: "1", Names: own.Names}, "is no statement": {CAS: "50-99-7", Names: own.Names, Supplemental: []string{"EUH999"}},
+	} {
+		_, err := hazard.Shipped().With([]hazard.Substance{wrong})
+		require.ErrorContains(t, err, says)
+	}
+}
+
 func TestBooksThatAreWrongAreRefused(t *testing.T) {
 	good := fstest.MapFS{
 		"statements.tsv": {Data: []byte("code\ten\tde\tfr\tes\nH225\ta\tb\tc\td\n")},

@@ -1,6 +1,7 @@
 package hazard
 
 import (
+	"maps"
 	"slices"
 	"strings"
 	"unicode"
@@ -18,6 +19,35 @@ type Substance struct {
 	UN             string            `json:"un,omitempty"`           // number, four digits
 	Transport      string            `json:"transport,omitempty"`    // class, with subsidiary hazards in brackets
 	PackingGroup   string            `json:"packingGroup,omitempty"`
+	Own            Origin            `json:"own,omitempty"`
+}
+
+// An Origin is who says what is said of a substance.
+type Origin string
+
+// The origins.
+const (
+	OfTheBook Origin = ""
+	OwnOne    Origin = "own"     // the book does not have it
+	Changed   Origin = "changed" // the book says something else
+)
+
+// With returns the book with substances of one's own, which go before its own words. Its error is that of Add.
+func (b *Book) With(own []Substance) (*Book, error) {
+	if len(own) == 0 {
+		return b, nil
+	}
+	made := &Book{Classes: b.Classes, Substances: slices.Clone(b.Substances), statements: b.statements, byNumber: maps.Clone(b.byNumber)}
+	for _, s := range own {
+		s.Own = OwnOne
+		if _, known := b.byNumber[s.CAS]; known {
+			s.Own = Changed
+		}
+		if err := made.Add(s); err != nil {
+			return nil, err
+		}
+	}
+	return made, nil
 }
 
 func (b *Book) takeSubstance(row []string) error {
@@ -43,6 +73,12 @@ func (b *Book) Add(s Substance) error {
 		if err := CheckEC(s.EC); err != nil {
 			return err
 		}
+	}
+	if strings.TrimSpace(s.Names["en"]) == "" {
+		return wrong("A substance needs its name in English at least.")
+	}
+	if s.UN != "" && (len(s.UN) != 4 || !digits(s.UN)) {
+		return wrong("%q is no UN number; it has four digits.", s.UN)
 	}
 	if s.Classification != "" {
 		if _, err := b.Parse(s.Classification, CLP); err != nil {

@@ -59,8 +59,15 @@ func LayPipe(d *design.Design, p Pipe) (*Layout, error) {
 	all := rect{edge, edge, w - 2*edge, h - 2*edge}
 	fill, on, outline := shown(d, stock.Ink(group.Field), stock.Ink(group.Letters))
 	field := design.Element{ID: "colour field", Kind: design.Box, X: all.x, Y: all.y, Width: all.w, Height: all.h, Weight: max(all.h/30, 300)}
-	if !outline {
-		field.Shape = &design.Shape{Fill: fill, NoOutline: true}
+	corner := measure.Length(0) // the field ends where the label does
+	if d.Stock.Shape == stock.Rounded {
+		corner = max(d.Stock.CornerRadius-edge, 0)
+	}
+	switch {
+	case !outline:
+		field.Shape = &design.Shape{Fill: fill, NoOutline: true, Corner: corner}
+	case corner > 0:
+		field.Shape = &design.Shape{Corner: corner}
 	}
 	l.Elements = append(l.Elements, field)
 	if _, meant := symbols.Shown(stock.Ink(group.Field), stock.Inks(d.Stock, d.Printer), d.Stock.FaceColour()); !meant {

@@ -172,6 +172,27 @@ func TestSignsAreJudgedByTheirDistance(t *testing.T) {
 	require.False(t, tiny.Fits)
 }
 
+func TestDiamondsOfRatings(t *testing.T) {
+	for _, inks := range [][]stock.Ink{{stock.Full}, {stock.Black}, {stock.Black, stock.Red}} {
+		d := blank(80*mm, 100*mm, inks...)
+		l, err := safety.LayDiamond(d, safety.Diamond{Health: 3, Fire: 0, Instability: 2, Special: "OX", Name: "Nitric acid"})
+		require.NoError(t, err)
+		require.True(t, l.Fits)
+		require.Empty(t, findings(t, d, l, nil, nil), "%v", inks)
+	}
+	crossed, err := safety.LayDiamond(blank(80*mm, 80*mm), safety.Diamond{Special: "W"})
+	require.NoError(t, err)
+	require.Equal(t, design.Line, crossed.Elements[len(crossed.Elements)-1].Kind, "W has a line through it")
+	small, err := safety.LayDiamond(blank(10*mm, 10*mm), safety.Diamond{})
+	require.NoError(t, err)
+	require.False(t, small.Fits)
+	for says, wrong := range map[string]safety.Diamond{"0 to 4": {Fire: 5}, "OX, W and SA": {Special: "BIO"}} {
+		_, err := safety.LayDiamond(blank(50*mm, 50*mm), wrong)
+		require.IsType(t, &safety.Error{}, err)
+		require.ErrorContains(t, err, says)
+	}
+}
+
 func TestPipeMarkersHaveTheirColoursAndSizes(t *testing.T) {
 	d := blank(480*mm, 80*mm, stock.Full)
 	l, err := safety.LayPipe(d, safety.Pipe{Rules: pipe.ISO, Contents: "Cooling water", Diameter: 89, Flow: safety.FlowRight})

@@ -114,27 +114,32 @@ var byID = sync.OnceValue(func() map[string]*Symbol {
 	return m
 })
 
-// Find returns a symbol of the library. Its error is an *UnknownError.
+// Find returns a symbol of the library, or one of one's own. Its error is an *UnknownError, or an *AbsentError where the drawing of one's
+// own is to be fetched first.
 func Find(id string) (*Symbol, error) {
 	if s, known := byID()[id]; known {
 		return s, nil
 	}
-	return nil, &UnknownError{id}
+	return findOwn(id)
 }
 
 // Search returns symbols that answer all words: number, name, family or what people call it; within a family, unless that is empty.
 func Search(words, family string) (found []*Symbol) {
 	wanted := strings.Fields(strings.ToLower(words))
 	for _, s := range library() {
-		if family != "" && s.Family != family {
-			continue
-		}
-		text := strings.ToLower(strings.Join(append([]string{s.ID, s.Number, s.Name, s.Family, s.Standard, s.Means}, s.Words...), " "))
-		if !slices.ContainsFunc(wanted, func(word string) bool { return !strings.Contains(text, word) }) {
+		if (family == "" || s.Family == family) && s.answers(wanted) {
 			found = append(found, s)
 		}
 	}
 	return found
+}
+
+// Answers tells whether a symbol answers all words.
+func (s *Symbol) Answers(words string) bool { return s.answers(strings.Fields(strings.ToLower(words))) }
+
+func (s *Symbol) answers(wanted []string) bool {
+	text := strings.ToLower(strings.Join(append([]string{s.ID, s.Number, s.Name, s.Family, s.Standard, s.Means}, s.Words...), " "))
+	return !slices.ContainsFunc(wanted, func(word string) bool { return !strings.Contains(text, word) })
 }
 
 // facts stand in the description of a drawing.

@@ -1289,6 +1289,19 @@ type DeskQuestion struct {
 // DeskQuestionKind defines model for DeskQuestion.Kind.
 type DeskQuestionKind string
 
+// DiamondRequest defines model for DiamondRequest.
+type DiamondRequest struct {
+	// Document A design document; its own schema is docs/design.schema.json.
+	Document    Document `json:"document"`
+	Fire        int      `json:"fire"`
+	Health      int      `json:"health"`
+	Instability int      `json:"instability"`
+	Name        *string  `json:"name,omitempty"`
+
+	// Special OX, W, SA or nothing
+	Special *string `json:"special,omitempty"`
+}
+
 // Document A design document; its own schema is docs/design.schema.json.
 type Document = json.RawMessage
 
@@ -2850,10 +2863,13 @@ type Substance struct {
 	Ec             *string           `json:"ec,omitempty"`
 	Formula        *string           `json:"formula,omitempty"`
 	Names          map[string]string `json:"names"`
-	PackingGroup   *string           `json:"packingGroup,omitempty"`
-	Synonyms       []string          `json:"synonyms"`
-	Transport      *string           `json:"transport,omitempty"`
-	Un             *string           `json:"un,omitempty"`
+
+	// Own own: the book does not have it; changed: the book says something else.
+	Own          *string  `json:"own,omitempty"`
+	PackingGroup *string  `json:"packingGroup,omitempty"`
+	Synonyms     []string `json:"synonyms"`
+	Transport    *string  `json:"transport,omitempty"`
+	Un           *string  `json:"un,omitempty"`
 }
 
 // Suit defines model for Suit.
@@ -3435,6 +3451,14 @@ type ListSymbolsParams struct {
 	Family *string `form:"family,omitempty" json:"family,omitempty"`
 }
 
+// AddSymbolJSONBody defines parameters for AddSymbol.
+type AddSymbolJSONBody struct {
+	Means *string `json:"means,omitempty"`
+	Name  string  `json:"name"`
+	Svg   string  `json:"svg"`
+	Words *string `json:"words,omitempty"`
+}
+
 // AddTypefaceMultipartBody defines parameters for AddTypeface.
 type AddTypefaceMultipartBody struct {
 	File openapi_types.File `json:"file"`
@@ -3499,6 +3523,9 @@ type TryFormulaJSONRequestBody = FormulaTry
 
 // LabelHazardsJSONRequestBody defines body for LabelHazards for application/json ContentType.
 type LabelHazardsJSONRequestBody = HazardRequest
+
+// PutSubstanceJSONRequestBody defines body for PutSubstance for application/json ContentType.
+type PutSubstanceJSONRequestBody = Substance
 
 // VoidNumberJSONRequestBody defines body for VoidNumber for application/json ContentType.
 type VoidNumberJSONRequestBody VoidNumberJSONBody
@@ -3611,6 +3638,9 @@ type SpoilLabelsJSONRequestBody = SpoilLabels
 // LayChemicalJSONRequestBody defines body for LayChemical for application/json ContentType.
 type LayChemicalJSONRequestBody = ChemicalRequest
 
+// LayDiamondJSONRequestBody defines body for LayDiamond for application/json ContentType.
+type LayDiamondJSONRequestBody = DiamondRequest
+
 // LayPipeJSONRequestBody defines body for LayPipe for application/json ContentType.
 type LayPipeJSONRequestBody = PipeRequest
 
@@ -3658,6 +3688,9 @@ type DrawStripJSONRequestBody = StripRequest
 
 // RankSymbologiesJSONRequestBody defines body for RankSymbologies for application/json ContentType.
 type RankSymbologiesJSONRequestBody = RankRequest
+
+// AddSymbolJSONRequestBody defines body for AddSymbol for application/json ContentType.
+type AddSymbolJSONRequestBody AddSymbolJSONBody
 
 // AddTypefaceMultipartRequestBody defines body for AddTypeface for multipart/form-data ContentType.
 type AddTypefaceMultipartRequestBody AddTypefaceMultipartBody
@@ -3793,6 +3826,12 @@ type ServerInterface interface {
 
 	// (GET /hazards/substances)
 	FindSubstances(c *gin.Context, params FindSubstancesParams)
+
+	// (PUT /hazards/substances)
+	PutSubstance(c *gin.Context)
+
+	// (DELETE /hazards/substances/{cas})
+	DropSubstance(c *gin.Context, cas string)
 
 	// (GET /hints)
 	GetHints(c *gin.Context)
@@ -4016,6 +4055,9 @@ type ServerInterface interface {
 	// (POST /safety/chemical)
 	LayChemical(c *gin.Context)
 
+	// (POST /safety/diamond)
+	LayDiamond(c *gin.Context)
+
 	// (POST /safety/pipe)
 	LayPipe(c *gin.Context)
 
@@ -4120,6 +4162,12 @@ type ServerInterface interface {
 
 	// (GET /symbols)
 	ListSymbols(c *gin.Context, params ListSymbolsParams)
+
+	// (POST /symbols)
+	AddSymbol(c *gin.Context)
+
+	// (DELETE /symbols/{symbol})
+	RetireSymbol(c *gin.Context, symbol string)
 
 	// (GET /symbols/{symbol}/drawing)
 	GetSymbolDrawing(c *gin.Context, symbol string)
@@ -5112,6 +5160,44 @@ func (siw *ServerInterfaceWrapper) FindSubstances(c *gin.Context) {
 	}
 
 	siw.Handler.FindSubstances(c, params)
+}
+
+// PutSubstance operation middleware
+func (siw *ServerInterfaceWrapper) PutSubstance(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.PutSubstance(c)
+}
+
+// DropSubstance operation middleware
+func (siw *ServerInterfaceWrapper) DropSubstance(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "cas" -------------
+	var cas string
+
+	err = runtime.BindStyledParameterWithOptions("simple", "cas", c.Param("cas"), &cas, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter cas: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.DropSubstance(c, cas)
 }
 
 // GetHints operation middleware
@@ -6954,6 +7040,19 @@ func (siw *ServerInterfaceWrapper) LayChemical(c *gin.Context) {
 	siw.Handler.LayChemical(c)
 }
 
+// LayDiamond operation middleware
+func (siw *ServerInterfaceWrapper) LayDiamond(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.LayDiamond(c)
+}
+
 // LayPipe operation middleware
 func (siw *ServerInterfaceWrapper) LayPipe(c *gin.Context) {
 
@@ -7690,6 +7789,44 @@ func (siw *ServerInterfaceWrapper) ListSymbols(c *gin.Context) {
 	siw.Handler.ListSymbols(c, params)
 }
 
+// AddSymbol operation middleware
+func (siw *ServerInterfaceWrapper) AddSymbol(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.AddSymbol(c)
+}
+
+// RetireSymbol operation middleware
+func (siw *ServerInterfaceWrapper) RetireSymbol(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "symbol" -------------
+	var symbol string
+
+	err = runtime.BindStyledParameterWithOptions("simple", "symbol", c.Param("symbol"), &symbol, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter symbol: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.RetireSymbol(c, symbol)
+}
+
 // GetSymbolDrawing operation middleware
 func (siw *ServerInterfaceWrapper) GetSymbolDrawing(c *gin.Context) {
 
@@ -7896,15 +8033,20 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.GET(options.BaseURL+"/gs1/identifiers", wrapper.ListIdentifiers)
 	router.POST(options.BaseURL+"/symbologies/rank", wrapper.RankSymbologies)
 	router.GET(options.BaseURL+"/symbols", wrapper.ListSymbols)
+	router.POST(options.BaseURL+"/symbols", wrapper.AddSymbol)
+	router.DELETE(options.BaseURL+"/symbols/:symbol", wrapper.RetireSymbol)
 	router.GET(options.BaseURL+"/symbols/:symbol/drawing", wrapper.GetSymbolDrawing)
 	router.GET(options.BaseURL+"/symbols/:symbol/uses", wrapper.ListSymbolUses)
 	router.POST(options.BaseURL+"/hazards/label", wrapper.LabelHazards)
 	router.GET(options.BaseURL+"/hazards/substances", wrapper.FindSubstances)
+	router.PUT(options.BaseURL+"/hazards/substances", wrapper.PutSubstance)
+	router.DELETE(options.BaseURL+"/hazards/substances/:cas", wrapper.DropSubstance)
 	router.GET(options.BaseURL+"/hazards/statements", wrapper.FindStatements)
 	router.GET(options.BaseURL+"/pipes/groups", wrapper.ListPipeGroups)
 	router.GET(options.BaseURL+"/signs/texts", wrapper.ListSignTexts)
 	router.POST(options.BaseURL+"/safety/chemical", wrapper.LayChemical)
 	router.POST(options.BaseURL+"/safety/sign", wrapper.LaySign)
+	router.POST(options.BaseURL+"/safety/diamond", wrapper.LayDiamond)
 	router.POST(options.BaseURL+"/safety/pipe", wrapper.LayPipe)
 	router.GET(options.BaseURL+"/typefaces", wrapper.ListTypefaces)
 	router.POST(options.BaseURL+"/typefaces", wrapper.AddTypeface)
@@ -9687,6 +9829,78 @@ type FindSubstancesdefaultJSONResponse struct {
 }
 
 func (response FindSubstancesdefaultJSONResponse) VisitFindSubstancesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PutSubstanceRequestObject struct {
+	Body *PutSubstanceJSONRequestBody
+}
+
+type PutSubstanceResponseObject interface {
+	VisitPutSubstanceResponse(w http.ResponseWriter) error
+}
+
+type PutSubstance200JSONResponse Substance
+
+func (response PutSubstance200JSONResponse) VisitPutSubstanceResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PutSubstancedefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response PutSubstancedefaultJSONResponse) VisitPutSubstanceResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type DropSubstanceRequestObject struct {
+	Cas string `json:"cas"`
+}
+
+type DropSubstanceResponseObject interface {
+	VisitDropSubstanceResponse(w http.ResponseWriter) error
+}
+
+type DropSubstance204Response struct {
+}
+
+func (response DropSubstance204Response) VisitDropSubstanceResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type DropSubstancedefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response DropSubstancedefaultJSONResponse) VisitDropSubstanceResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -12578,6 +12792,45 @@ func (response LayChemicaldefaultJSONResponse) VisitLayChemicalResponse(w http.R
 	return err
 }
 
+type LayDiamondRequestObject struct {
+	Body *LayDiamondJSONRequestBody
+}
+
+type LayDiamondResponseObject interface {
+	VisitLayDiamondResponse(w http.ResponseWriter) error
+}
+
+type LayDiamond200JSONResponse LaidOut
+
+func (response LayDiamond200JSONResponse) VisitLayDiamondResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type LayDiamonddefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response LayDiamonddefaultJSONResponse) VisitLayDiamondResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type LayPipeRequestObject struct {
 	Body *LayPipeJSONRequestBody
 }
@@ -13929,6 +14182,78 @@ func (response ListSymbolsdefaultJSONResponse) VisitListSymbolsResponse(w http.R
 	return err
 }
 
+type AddSymbolRequestObject struct {
+	Body *AddSymbolJSONRequestBody
+}
+
+type AddSymbolResponseObject interface {
+	VisitAddSymbolResponse(w http.ResponseWriter) error
+}
+
+type AddSymbol200JSONResponse Symbol
+
+func (response AddSymbol200JSONResponse) VisitAddSymbolResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type AddSymboldefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response AddSymboldefaultJSONResponse) VisitAddSymbolResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type RetireSymbolRequestObject struct {
+	Symbol string `json:"symbol"`
+}
+
+type RetireSymbolResponseObject interface {
+	VisitRetireSymbolResponse(w http.ResponseWriter) error
+}
+
+type RetireSymbol204Response struct {
+}
+
+func (response RetireSymbol204Response) VisitRetireSymbolResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type RetireSymboldefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response RetireSymboldefaultJSONResponse) VisitRetireSymbolResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type GetSymbolDrawingRequestObject struct {
 	Symbol string `json:"symbol"`
 }
@@ -14363,6 +14688,12 @@ type StrictServerInterface interface {
 	// (GET /hazards/substances)
 	FindSubstances(ctx context.Context, request FindSubstancesRequestObject) (FindSubstancesResponseObject, error)
 
+	// (PUT /hazards/substances)
+	PutSubstance(ctx context.Context, request PutSubstanceRequestObject) (PutSubstanceResponseObject, error)
+
+	// (DELETE /hazards/substances/{cas})
+	DropSubstance(ctx context.Context, request DropSubstanceRequestObject) (DropSubstanceResponseObject, error)
+
 	// (GET /hints)
 	GetHints(ctx context.Context, request GetHintsRequestObject) (GetHintsResponseObject, error)
 
@@ -14585,6 +14916,9 @@ type StrictServerInterface interface {
 	// (POST /safety/chemical)
 	LayChemical(ctx context.Context, request LayChemicalRequestObject) (LayChemicalResponseObject, error)
 
+	// (POST /safety/diamond)
+	LayDiamond(ctx context.Context, request LayDiamondRequestObject) (LayDiamondResponseObject, error)
+
 	// (POST /safety/pipe)
 	LayPipe(ctx context.Context, request LayPipeRequestObject) (LayPipeResponseObject, error)
 
@@ -14689,6 +15023,12 @@ type StrictServerInterface interface {
 
 	// (GET /symbols)
 	ListSymbols(ctx context.Context, request ListSymbolsRequestObject) (ListSymbolsResponseObject, error)
+
+	// (POST /symbols)
+	AddSymbol(ctx context.Context, request AddSymbolRequestObject) (AddSymbolResponseObject, error)
+
+	// (DELETE /symbols/{symbol})
+	RetireSymbol(ctx context.Context, request RetireSymbolRequestObject) (RetireSymbolResponseObject, error)
 
 	// (GET /symbols/{symbol}/drawing)
 	GetSymbolDrawing(ctx context.Context, request GetSymbolDrawingRequestObject) (GetSymbolDrawingResponseObject, error)
@@ -16154,6 +16494,74 @@ func (sh *strictHandler) FindSubstances(ctx *gin.Context, params FindSubstancesP
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(FindSubstancesResponseObject); ok {
 		if err := validResponse.VisitFindSubstancesResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// PutSubstance operation middleware
+func (sh *strictHandler) PutSubstance(ctx *gin.Context) {
+	var request PutSubstanceRequestObject
+
+	var body PutSubstanceJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.PutSubstance(ctx, request.(PutSubstanceRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "PutSubstance")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(PutSubstanceResponseObject); ok {
+		if err := validResponse.VisitPutSubstanceResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// DropSubstance operation middleware
+func (sh *strictHandler) DropSubstance(ctx *gin.Context, cas string) {
+	var request DropSubstanceRequestObject
+
+	request.Cas = cas
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.DropSubstance(ctx, request.(DropSubstanceRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "DropSubstance")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(DropSubstanceResponseObject); ok {
+		if err := validResponse.VisitDropSubstanceResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -18693,6 +19101,48 @@ func (sh *strictHandler) LayChemical(ctx *gin.Context) {
 	}
 }
 
+// LayDiamond operation middleware
+func (sh *strictHandler) LayDiamond(ctx *gin.Context) {
+	var request LayDiamondRequestObject
+
+	var body LayDiamondJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.LayDiamond(ctx, request.(LayDiamondRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "LayDiamond")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(LayDiamondResponseObject); ok {
+		if err := validResponse.VisitLayDiamondResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // LayPipe operation middleware
 func (sh *strictHandler) LayPipe(ctx *gin.Context) {
 	var request LayPipeRequestObject
@@ -19856,6 +20306,74 @@ func (sh *strictHandler) ListSymbols(ctx *gin.Context, params ListSymbolsParams)
 	}
 }
 
+// AddSymbol operation middleware
+func (sh *strictHandler) AddSymbol(ctx *gin.Context) {
+	var request AddSymbolRequestObject
+
+	var body AddSymbolJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.AddSymbol(ctx, request.(AddSymbolRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "AddSymbol")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(AddSymbolResponseObject); ok {
+		if err := validResponse.VisitAddSymbolResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// RetireSymbol operation middleware
+func (sh *strictHandler) RetireSymbol(ctx *gin.Context, symbol string) {
+	var request RetireSymbolRequestObject
+
+	request.Symbol = symbol
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.RetireSymbol(ctx, request.(RetireSymbolRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "RetireSymbol")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(RetireSymbolResponseObject); ok {
+		if err := validResponse.VisitRetireSymbolResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // GetSymbolDrawing operation middleware
 func (sh *strictHandler) GetSymbolDrawing(ctx *gin.Context, symbol string) {
 	var request GetSymbolDrawingRequestObject
@@ -20044,375 +20562,381 @@ func (sh *strictHandler) GetUsed(ctx *gin.Context, params GetUsedParams) {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"7L1tl9u2dj/6VbB0u1ba/+V4bOeh54xfOXbsuHFs1+Mcd/1z01VIhCR0KEABwJGVLH/3u7A3AIIkQFIj",
-	"zYx7TvviNB6RBLCxsbEff/vP2UJutlIwYfTs4s/Zliq6YYYp+Bcv4X/F7GK2pWY9K2aCbtjswv5QzBT7",
-	"veaKlbMLo2pWzPRizTbUvrGUakONfU6Y776ZFbMNF3xTb2YXj4qZ2W8Z/sRWTM0+f/5sP6W3UmgGo75T",
-	"cl6xjf3PhRSGCWP/k263FV9Qw6U4/28thf1bM+I/KbacXcz+n/NmOef4qz7334ORSqYXim/tZ2YXs49r",
-	"agjXZKekWBEqSrKzfzGSlHJmH3ffsEM8ncsaZ1KW3L5Pq3dKbpky3M4badD+/FOijVxcEanIVtkFK0I1",
-	"4YJQUjLNV4KUclFvmDAPZoEwcv7fbGFmxezT2UqeuT/aFT94T3c/M63pis0+F7Oni4WskTaJRc3Zgm4Y",
-	"kUsi6s2cKf2AfKBXTNjVmjUjut7YH2lVEWnW9vdZMdtG6/lzJrcMqNzdMPuc/UeZ/lExUyuR+1VvJa9y",
-	"Pxo7w/RP15KX6dc+x5z4q/tGgbNvptqMHL4VTfW3LvUtfcvyvawqPBYtwlRsmSD72yVhdLG+IFvOFkwX",
-	"RK8ZM9pu/oYvlNwwoxiQuX886Cd3PB42/zd8aorZtqILZqexoZ9eM7Ey69nFY/uae1QbxcUKdsQvozXO",
-	"2PeBdSd8v0N/fM0PWiCxMvS9ZMqRtE1gYGw9dq7x7Wf47OdiVnGd2Jb3jJZ7fwiIsWeDKkZqzUpSb+1h",
-	"NGvGFZGqZOqJ/YcgQpo1Fyt7VmAqrLTbxg3b6A5BvnZ09P9+lCD/hn56ha8+8jvrnqFK0b19BMVq68vf",
-	"jX+4FnYVY2T6BZ/q7hMMWXhSh48ld0ronbsR0rKvyyMP01SIX3kUPRSNpMxOqqvnIBz7fLHkiQ1+qklF",
-	"1YpZ0WolW0XnrCJrqomSclPYHYajYsUdN5pYQU00/4NFMncuZcWoyGzF4wmbvKUrnGN7cj9SvWbaDo1c",
-	"tuULUzsxEPhpS41hyj7+n78+PPsrPVv+9ud333z+p9kgM32Lk/Ks1Wcqd+W8KpNXcubAT37aKL7pr/dZ",
-	"bWATdmtuGFGyFiXhhsjlMk1tK3/tV5iwcujXh8VfHxaP/vKwePyvD38rxkS9Y+Fmnc0a/Ib8lmeyd/Ye",
-	"TYieMrWPz+yfUXrsmGJEMVpazuKmtZND5/CFJYb9Dqy7u1fIF2Pf+IltzTv3aJca/hOFW0Nq6c+oUhxF",
-	"RnvZilEthU4pE3vYUK+/LKgQ0uA/UZGwFJ9MhPcwTooCO7pHnXPKZ9w6PuKr7U91yOJX5kYYoIr9Wp8f",
-	"1lQkTzZoWTuqyYaWjOgNrSqm4LKX16wkWiK3VExrMleMXunJRELx9wxGTpHKK42j3/HPfS5mTCmpEst4",
-	"baWl42yY5oPkaV8pWW+n788LLkouVi/tW6kVrBlfrU1GuWyOQk/67XCLnLRAFUiDAqVWHDZZL2jFQLU7",
-	"W1ZyF+139BVeWjHeJcXPbS1tRPjYqURbUUTnD78fVhmIH8hYBLbKsWOCE2+y64deAYotpCpTzC61v1m5",
-	"Jnotd+LBbEyDxK9dMnNbV5C7PDpXrtyBYKIo5knF7QUs8Fpi8ydggmlS65pWZLe20pyDEWjlmqYcdL0b",
-	"3Udhh5K7Cjv+ExdlamuT3G5NmfaZ6z/SlaIcOfuAN6QqU0/21jbzz/qJudHyiz2ten+UtjtFzX22Zour",
-	"98CzqUnbXycIPlaVz/DRz8Vsaf/Z3sJIr/wmpyg35sKIiqea2YYBUiM9evhwyljdz8fKZv/3DondWptJ",
-	"FZ5meWLXVUIF8xp4b7Za1gpN3vaJvzRUlFSV4MBZVLTWsW4fyf1prO7USs/sbtTsIliZ55mMgwa8Tde0",
-	"qhl6g6oqfeuCW6r//oc1I0uutHF2xWayZgEj/80OPKo34dz9HDKr3/AFrd6z32uGpvfxN9ZSyU1Ez46p",
-	"V1VoxZGF3DBN7MMg15H3Iv28kvIKDfylVPCI48q0GbKmf1A1Klt+hKf8ciNbsT3LV0Ibax7g5hBdz7Wh",
-	"YsG+0sRfmx0HQo9Tf6+pMNzs+8c48bCut9uKM9V5+NtxX02kvTgKpPdZSs1TjPhxzRdrT1mwtHfwF+dL",
-	"YZut2V+AjxFt8z2hivUdjQkpOSpjP7gtaETU44QAg1Pydplw1olq7zjHniNcgt0xRhdrPJq4f1wjc3W2",
-	"Le1o01KZw5bx1lKqK4kHLunkebAigFgeK507y61nwpw/p/dbM5GSZluesoSc49MNWqCa6H0eRNWiJZ4S",
-	"alx306yhnPEtg0mUEohceR9fQXS9WFuOe3T2dUH+NebD5LWQukSHbVhQkscEKC7Dz7kZJnnEKqrXfYqz",
-	"inn52b+6uUjfkuBomnDN+Y+7T4UXfxuORGDg4gHOOPrpjG+2jv0hVnQxk2Wpt1JW5wup2Dm+B7N4Jkv2",
-	"gi5MTst6zlc87WA3YIfs4H9LaihhotTEqqFEivSlX7JrTvEL3Q++Y4osmDBkvneCyzIs+Ac3sqwrZq0C",
-	"8C3aK4Q6E4IKw8rOcBGLNqZt1rrECf9ec2bIH1IwXUAohlRcMKrIQpYMPJVzqnR6EK4fxyckuskqRrX5",
-	"GWY/PAd/O4HjQhu/YrhC0a/jlKo1tfNT5OXlo3CZbmu1lZo5kS8rRkppMnONZvRcmowM2NCV4EsX3xvY",
-	"KTdrITdc0ArcuAX+0bIETH5Nr1l+ezYZ0nyId110Iza57wwsCH7P/Ahb//PoE/9XirFNFCh6NS8z61WM",
-	"ljnvFQU3JlNE071OHh6938xlJVf7tDdm1I/S4/SMnms/pIcUXXsUQL3XW7pArdly3BM8OI+f46FBLnB+",
-	"fnezy91B1083mhUIEFintffNRnd2Nd7CsEB3cBMeItymWFq1j3L/GI2IabtL2weNpD1AUsOrTlBX9Sah",
-	"CVyxfULtNWTOKilWmhjpfcYbqvbkiu2HYy0ZJ8VEQw0eSt6qcrOlipXg4+yvYsgJuaHqKnlsrHEBOQIl",
-	"Xy6Z0sG9dEAk4Lk038tPI2GAqafteUbwZqMDPd7DteYJyF22RZt6dGnQ5Bj007d24HMxm7OlHA9z9F6L",
-	"vPAn8KB3LV338TC7wi0uTRIh2MLfUm2S8KmOyyzfh5j+YD4LPGSlM1soloqIki3V2toMVoG5YlvzgLxC",
-	"Fye7trqMRHumeyA7dIEkHx9jgzHDkMOU8U7O4KaX2qwU079Xltv2+P/175Vm6pop/G9u7OeXHGVnyfRV",
-	"0nX/TEmdUBs/Dd9CwU9QsaUhrFwxr0igS5tqwk3XUZy+qhKC76kocQR761SMllysYJAJx/LTzH4yRc7n",
-	"dI/GYd+tEqLjCWXX/jTZgT6ZYS0PfZ9WAvK8PCDLXFwi+VuIGiQtgEZPF2xn9VauCaT8BDOPGyIYKzUR",
-	"OZNA5fxL6M9wFvWI3ThwWMIu+P+cxauKHaSeDoHCDdmSPMFSsVvqE9P8eaML77xrvq+ZOau3PkIez2xL",
-	"VTt8ZYdd4nF3fhEN0140oq+YobFNNLr4/b9nxQx8P/54lRAkU7KyJ17VISErebbnaQYreZnysZEdOp1Q",
-	"ZuOdjHEcoEfaFpSCPTUtni+pYWeGN4pE/PzBAj3Bru1pFU7W7KgmC2t5lZBx5HitCUet6RD/1tOPuK6B",
-	"eyY+n2JqRzTYH9yNwrFc/HVHgzTXprN5buIeLhVN5d5ZQwF+CmqZE/nUkGumNJcirYGyMuVpwKATcLBT",
-	"DgJD20GSOXxHSNebRWkPiavWW8vn5SG8717JSH1H1D7p3qBcCNersTLaPY2qyES2g51pBvJbH08sXlcx",
-	"HH1tKYQH+dkM+2TGTRF4aqLnbO0cgjdxneE6fhAmlSFwAv2zubM7Ok5ZKqY1mtvuqbahDZpUUlxNuuwP",
-	"SxHIhMtXB0bLb/NYTOFxpy80PO4v5+beznF7dF3bZed5HhN88lHWA/Mce0RuxbMPyIV9nIonp9Zw9e81",
-	"02mD66pjaIDugWoL41sT7PGUtlFxkQlmgJx3wgQ8nz55GPidbfQTuJpBMcykBT8eibZ/m0kDRiUqNSna",
-	"KhUYHSoTMPqA6gjbaHCTTgsQxWwLFE8yW3SZH1Ig0amDeAISRe4EwdvfKk6lXGgnAx/gXx9AOcThJRPO",
-	"8ZJKb3IubG//+eQh1Na4Bk9pP3K5TnuPduk/f0r/eT9BXKCdaL9czNbTfH92pTfy+v3wySi2YakkUZ8d",
-	"lljyej9+S7oP4NMpLorTZ9I+a5c1IZc+5r+ptSFzdkF+d2JC52psChc4spJPQxFA8BfjtyY78LAUaDx/",
-	"JgrxJrTfnUiHcGAyhxde4GtZqn5IpmhMHauYcR1LWo7ObCKkswwNxfzLOVtxgX5/+JfZMajD4RpNHPzP",
-	"Ja+wFEcKS/+kgMadzt01345I2MfT8pVgOnmiYarM9Ayla//8JMc1Pp0eHPJnJ2cKDimw/pLs34DsGt3i",
-	"flN3VAn7m0tYTe7KkAyYpirjsG5eRSMTmng0fMcq9GOCbqukXD7wxDpA2MGLMLNWpnI+gau/2JPuRNDR",
-	"ksnZoHSrWoTgrA7pTGTFr1ku7nrj7R0Mxa1rUapORdR4UseNeCPFEq38Qtie5AGqpEwIXWuPVvvpmR61",
-	"M7U+Z6trDkhbslN65xT7ZAEEN+7MT8vlc8+PhTfCRJshCk+ILOneNTZb50TQLV24zLQJ1lrmlKQrKH01",
-	"rv21wOoaTWrBzRNy9sj5xuJalFIyzNo2DF20EybUOxVWsbO30rzWoGCFQ6KN3G5bqcLR/CUt6TyVR4Bx",
-	"ForpE2d2DcJI57WmAkptXVHwggoyZ8R+irkAgl1h2k+FT2VIFtOEG82qJfgWtfM+ajdG2jinq2FzH6wh",
-	"ds19/iKxb+Tt/PFibN4qTZj0fMfyH8watw81hzYtdYqZ5apU4KwC9cLSrJMB4tnFiepihtW9EJgHjeS3",
-	"Mf2ssem9lIuFGpyIojlebooRqyXPqhTmBU8lUc9llckQWtINr9Lui7XLQusrf4ZWfJH+nuKrtcmp61a/",
-	"M75Saq5kvVobe7I13QN3zRkEyzZzVtpTwBttXV8QLrShVWVXXxBWcmP/KxTT23+kk1ZgEokZvbp8Sx59",
-	"+9fH30C2CIzvnsU5coPHFsyHpVSRyFlATiQsp6KLK91Pux51NuGnXyV8pi+kIos1VXRhQo0yFuXDYBNC",
-	"tW5PC9z2sF/RoG5z00ykNnVFX9QiE9dmn+hmW6U1Xqt/pNe/8irV9JChdjWA+UqYaQkhrjwFZ+A+W4Rl",
-	"+EkP0OJDukqSmkxKSOGiy8aKYBDlj56QhxfWEqWYIPcg4/kPUBdDwBSQRQXZyjg9J+WT3J8wm4arUuGL",
-	"02oC3LcHCZfwS9OmfrwTLABLXC4b2/3BDR1qX6eSv3FKfcMx9Sm7aUNaLyqdT4hZK8ZCQoFi6Eew7HL6",
-	"erheQjGupwgEHdiIjOUaMdxBpt1EwzYYcwOmLc5PD5baTisCbirqUlnkPsG4I2ujShEhfeL/2t5OtSHs",
-	"mqm9SwrxVle7VH+aH+AmlUYpYvUW5WT0wec7CPfRrPUwQhElRiEx09vpq9p71BlOHp1mEMb5l1NibM5v",
-	"++CFS76f4hEAtUzQ6ty9DJPAWh9EvkiwakW1buUrJ3Qp+4HpG4UDXhpqmA92d3e/omJVO309aVK9rc0p",
-	"x8tmNbTKmpK3kAuZ3PDtLV8YuVJ0c1LybRVb0Pqw4zPhs6qTxR2pM3wlaDXw08e2vI1//oNNnJp90r6x",
-	"oVWV0SM2dA+WJlsCEgdgQ9XaKbbourWWo8ZigLRObdhWp2utKdnwTxAPhqQWdzLSDqIB7bjebtHbgxQ7",
-	"ze50ryeXmh0OUovVwoa1tqc5yZ1JthmqOYB+LzzRiq60GEiVaVcYpsXOVMAdqy6kE6fQGRG2jVt7Z00r",
-	"Vl6QFdUFuaZbWQOWRVnrbrzxUWqsWDK1x2OiICUryBK+58AaGmUspdThtPq10qmBt/XcGaYpN4yrjCx9",
-	"QvqKCaZoRfCttKclHOf2B1drXZBFtbWrWNM/FnIzgSxByqVcDc+eXtqP/fDMxZd7wdiUci+rekAmR4dZ",
-	"kA2vKl5x78BIYIxF+mozmItBJ6PxkchJ8Wat01dTL9HejxEdv0RVNy9Zk28CD32lif69ptbe2myi7Wu+",
-	"58uZkoNlMujfRqnAmQ93sT+6KfTNMqIpFJ4m+ZPeiK6+AweFdK50R19pcFF0yg5G5ezCqWpT9bEQ2U2d",
-	"L7xRalM0Fmq2/L5XXl6yxgXmF5ukFBepSsGSbeSoM5CvxCuR4WVucqnVr45O+0SnKUSfW+XnRDMzkJKc",
-	"NkBFK6XOV9mil+HBiRIE/e5nvMt+9uk6sYwXJqmuW8rL3c9UpLCWpFJs4YAlc0hziRhDa87f7yOCeatd",
-	"MyjyXFNR9tNGPhczRhfrNPE13YDbxSX7dEa3p4MpZi1JCCdDjQXdWOXnQtRVFUfzEy4HlrwY8EuYq+CB",
-	"ACCoUOad+OgY73mzwZC1s4cqQfsYOD0l2VCxBw9V8yNnC5a6KJK3RJyQx0wmXoiVoaoWhK4oF1C/B/9V",
-	"QNSGVlVUK05DEb5gZM7WXEBqNDpCJ7hAYQtT7PaqZMJYjTRhx1GeEm2alHzFTbok0h+mtMfOaAcegAkS",
-	"LkvdcUMqnY6baoJfhfKZfzbMILlWMHJfOM2ve7qqeiPStwQTC+kTDvordgGGIEbmXFC1TxFnDfWkhzl9",
-	"f6+lyRlQbEsVNTL9RYjAZNzF8ylUhYUlySiukvST9UFryyFuwncm5XDZidwoh+snxrb5CqIb5n5Orzvo",
-	"2V1iuETgJ7Y1z9aSL1KKZQQ/MuwOdM/dbmHTQB5vmGn4bm6t75o8605CYS4CN1Ssmi+jVTX7ceBF+/vH",
-	"8SLu+T5kZSqmZQUmbxGKVSCdi0EQXucL7wERNFlyZRihpqljR8TWqODfjgAaN9hesJx+JuZcGoMe/CaP",
-	"W9bziqWsBJ9+MOFR5ak34Vkjt5Oe7CW9QOjXvu3HK/x6Ugx0XCHwGnE7vOu5a8ngNiX5VkiTwsI+aRJZ",
-	"Lp6Aw6Sm9Zry0vk9k0Ud0319IauzjyLUQnmI0zIAHCSjOXpkDUz3wNwtesU0gq5bvi5ChBnSnDGbJe1P",
-	"9XfkdEtvK73h1LWr/wjlr9vK6mX2zXGjN9DTESSM4GeX3h1tkrtTUW1CXX6fePbnJg7jcISQhohr70rp",
-	"guEeZclR5W0mVoKOKzDLFMmMyLUlLw/XdVNm5M+M6lqlgsWHYVl+yoENgFGtpNbRwqcAlEzJKm/QkvN1",
-	"yD8zlSqZmlPNDinc83BFU5+3J2XIDPTiJoddFJeVAg0d+36lCS+DPp5COQ1QkR3E8m+TiOUN2tK0lXV2",
-	"AMg4isDkt6FMu4TXhwRNAbfpJKDCeTA5P6nkQuQ1e+czxSbLhKeQk+OkyRMo8GZllJ+DQfoOSLVPCzzU",
-	"oh2uxxzpmsBMvX1VJkEZQPJgITaKIxqmnG4LMdQ1JZlc9ipdAPCG7Zoi3Pa0fuCQkkjBbVEQ2jQqscY6",
-	"3l1QBAUpjcq4v7un3C8eAqopUDq+0vemOPy3XksLZEjtL2SSngEcuKtWanv0v0uGCG6EeDwZnjjBCp9M",
-	"Bg+n8n8ewoXOpIbkI70NFOFU1aWrHsO0ik5uSVq4YPXxa75kmeVNF5RvnAYRMGjyxXpDn4GmO2/SGlXA",
-	"THBTy68oh6RMmx5Ag5qte+xzcUPs5QPs6X0mTLyhYu+q861d52sqAa0VADxILUrmnJHO6rNfc6l1Vh/0",
-	"AGKT9g+X8BNLJu9XXJtUOvUro9sza1JW09FCe9oPKR+2zx8KpHIU8HXLP+E1G7f88Okwr7CgIgIRgT0d",
-	"4E1D0bAPVbg367zULLh99PqGnSgPq9keEGwwyVcHAjVksudo+VRnf/reueiD3sooEBfc22BCCZYkBlw3",
-	"h63XvZLhM93dr6YqpNmyBRUL5mr0anEl5E5EGzkt1x3bsDRZ706O4/jxLONFpvjs7ZaJS6Z1MjmZYqlC",
-	"cql0xUS6Y5CVKXMldxq0xarSQym1c7ai4pANsGppLmYKMQ2fFU/1VQaRerLE1YwdMLeUdPAU9PRqFhy+",
-	"7paU2px3ThvKO18GyzuoMj/4Z2+CuJMDaDgdpkOtU9oN6tM6ghztROJPDc1xHLTElOTSY8ErIgdRDrUC",
-	"aJnjoh9SDrshLIHeVzrlv4OtE95xtmAHKcEBnC+Nsnobwn9I774TOe5g/3o6OA6e3Em+Zblq2nyKUIiS",
-	"d4GYKshEWzYo/0kJvZZVmSY/z9U+G1+8OV0RG8j0dGDJmR8VnwJn6rMTw8eK1kHz9ep+6uHDfvmD+UZ2",
-	"W/J5hdhmdVrRRcmxQ2zC4qsNBnAgG4gLXVcUQ0WYVNXxwwymn92sy1WGjT643Dj7HrSO8AUcHt2/nVyj",
-	"J0GsQHup3lBYuwpRnILMJQatXD/JCRmDoWhqzG9gdZeEZtPOs3AN+MDTz7fsoIRHrmVBqN5AwV3JxZR0",
-	"R0jWz0I2fDfWgWbEERA5GP1RCYwbsWWS+73ozuqOSd8FYhmWTF91OCKNPlFSQ71ffJR91hJPYvzgt6l8",
-	"WI8aMAyY28JehZSgTKojJZf//pobBkFb579byqpkqnAWOOTnAzTrV9r9hBgpFdOT6OBzFNpjP7yAL2Pf",
-	"LYTFDgLhu2+//frbMbesqVqe/wU234Ha3IXab/HCg4hW8i6tda9FyjGAR+8U21LF3tcpm0S/ZzQjhzxw",
-	"Aw1+D98bpWksWVFtCmLWsl6tQ98UYiSZuwfwdDvoy1Cl1D/bi5BTMQJz4JIvDoeQ7fhPu0kEWnOxuoig",
-	"dj00ayxqD00nCVPM7Ms1Z7uDsDwSDWhGw6td7DGXq8RK4nJal/wTK4nPuipm//H68j/ITqqruZRXs2L2",
-	"9vll/M9/u3z7xj718+tZMXv+/YtZMcODmmTmG8SDB3uFjb7dq9dgxiqbUxp+Wu7AZz+HsvnDxqbz5BX1",
-	"mmsDcSFLOyvJ/uPn10UwsENK8kaG+k0HVniEN9ohk4TlR0AAbppF0wnNe9AaxJJ8pDwTE8vBzBzqA4N1",
-	"DwTcIxDHOOIeWtweAW/KxXNZz03OIbJmVVmAzsKNToXwEMbCR79BOF4QSrZMaSkQ/6uS8sqLQ27ISgKS",
-	"d1om9g6urwpXmLSPib4gYdPYHyGOkEAXuUlWwwCNqyZ94qAcCa4J2Hr2zgDnBCi9sjYhHyI9npDmNXRO",
-	"e2qGW8WG3aCgX2Ixrf2jokTT3YMB92k54Ik9KHDX2NX5edJoUs1c4Q6d0wXg+4Exnm+e8hZs9JsOAhb+",
-	"jkOQHw0BQg0iirdTguNRD4B3VrV4k0VTYAspSv06ibUTAHW48WdtzrqdAbpRz1t1QwMDoJW0Rku3RC2x",
-	"8WGkjuNA5QLgbEN+olQRwjY0XARwBZapdvSekgFALiyiE3Iuyz10jbVfhlA66Gv+fOT63Vjdzviy6UM5",
-	"C060PW/Q80YGbMopXjufihs3Tfd3mnPMB4ibxo0UDlt8JtrraAuP2Nvk5X/rEoplZSPn2pg46QhBm7Gz",
-	"V2ky3d8j5U9KAxyKLOC2JJLr5IaBrQ9XkraHHW8v6FfZZoi4/ySj5YRE3NCcyz6PV6UmFLLDjryjD092",
-	"9hDwTfTA0SRezcDuvEjVXwVgn9HeZRQLVvxtBFBajl8HKTISwtOHFIfnmtlngZ+aXvTNQgdIZE/TsUw8",
-	"CBwGsr8PFNbrRtADWkunsRyCzdUtcHHc5KabJkqALplubUP5lmOPsmUVBDs8aX2nj+mS1lUqpRbcSx50",
-	"NkKbddlpDiVGs2umaDUQJfJOmxuCZcDrA4V3CUQqU+thLM9ukpNmwjCxwJq4LZPbakKxpxtoYGrvAJAz",
-	"YbOXKcPvGcB3TdXiXPf93ldcm2GHT8arijgtyMmRzNcQHXm6lPBwyokNAG/vIY1vI6zSlEtCSDMI3Wl2",
-	"ErxK2qoS/gDAiVjip6en10A1wLCXIaH3YG2Anpz5r2dh+6K3C8cXgYB+6dHuZJnspN2qj0R0ij3a0ZeS",
-	"c8eOm+nae+gN+GOm8ajzZc+p0k/Iw0aoA+wDsR+SyrQbpKS7dw7eybkumfHLidsYV5WJu9e0Gnp5l0mz",
-	"CEWXo9FNN7r/VLflYjyD1lqKFsXT22WGOsXdNLnVtXVLCOa5FcwXTXehSX76g7rN1cJ4VLyUG+eKbQ1x",
-	"BoGDdQywaCOlu60ecxlqnl6n7+RBg8ZjL7WQnIPw5sS1vWLddtrfJGmaMwxaDVScUSevmUqYByNjZDQn",
-	"v7IM/S6ZSYXkJ1EP3g0kDKrecGgvOc3U5N5TcXVSoRxBcHcYNcR5wXKO2kjzvgJx8x41eSHvZ5YkQ+wo",
-	"HyreTkT0rFoVzl4omtYXvsZrwZoUCnDzIlClb3ePH4/6phePHhWPv00SY7BSfKD8+/gq78S6ffgkOdOM",
-	"HfmOmnVoT8W16cQP0rdGareSXVEHEhCWfFVjFA9x9dKTnqTo+1SQrDr9PuQNde6dkLM+lMd/w9BISGcf",
-	"SNDHiT1rkB5TEJBlLkqndBvfLtmVeHpc6UBqdPF5fCfbfDJTImy3m767oRutfWuKPWevktijKtjO6sjO",
-	"i+pIO5rzBV+JGjpask4ZfeW6lfdpaX95cYMQ60Zep/QNb7dBnhQY3Q5XHdI1Mp2mWaYnj2C7w6fWZfxh",
-	"One537U27XK+b3ozbAE2/XF8McfpQtrTI3oAQ3FYNMC/c2j1g5a1GtdSL/EpewgUN0PQ/FCWTZjA3ApI",
-	"qXBblkAImtIauRftjVbaIlU0tzxz6FtPXEjlAQx7OeEu+TylnU4q6J1e61IxvU4WtDZ3w/is/EWCCQnT",
-	"3rHHr+egwga37mvpGSvs7Jy7CVwiUKLF6DVT+5+5qE3KlfXwgkhR+biUvnLVOE2i5F9Gy1WT3fhjnGMI",
-	"ogd/55Yq4zvYLR1M7k0gtx+P5evZeXWWX0TESlP5mqfLPE5ZaDVw7U9qYxauxn7VVK6x2XtZVUdUBaT7",
-	"pUAKu4YcPkxCQesS8Sbk0v0Rft90oyeGYj7olKqnTt77UHDIYZnkTXlLiHcVFbnm21Uc/QRkNRPiOntm",
-	"XCLD0gdglcSAREcLr6vKUzwdwBWEEvuUtfa7XjE7JMQuc5FwxczikJp7O5VLfGsC/rabejxQjpD+owkz",
-	"xKnKib7GvtnMI0I3UqxiCI1AdW14VbnbcdAb7mHzW0F8bDhuuVBJxEnFPMBMOo3OXG5ppo/D4xDHkVUF",
-	"+O0ARmnWLLNtOS7G9uTTEy5klerU9cLxUkRDt+gJgXkgordvHEXc8pM7X1dJvJEGeWBqG92bOTT8q+m5",
-	"iWz/h5f8miXO/QcZwo9w/zWQhB4QUPWaC0cLcR//SPOpRVRfvUi2d7hEIETP/nbXcArgrSJSLBjZSJVJ",
-	"lrpBci22kcmbNPh7ZrhK6nRi1kerO+x8l51YYtp/ryzZSb194jnywjegd2BD0y5UHD5zpR6YNMyoqhwe",
-	"Yw7fZbo+m4hr28UhXzTYz017UMtfqhZRdysAakXNpCCIF8MV9gkt4j7mIXm0x/fTb/Kh7MEhgde9CKPE",
-	"h0zsheslT3LLPpb5O1lXpZXzrijM3o3tdABrYkctxlx2wIULm8PrQmKn5OYC7WSSTTD0hloGaCjmnxyc",
-	"fF87yAWdYhhwFlx6L3amBR2uPKgFa4c1pfkfUXQAUWjAC6Hb3d0CkTxFRKbTAVPvkrjprzs3cshtQbF0",
-	"gckGSu4sF1dUOD0QFBvQ+3LpL1C1cJDl7t/JnP0oq7NTIhvAHhqEriSS12imzsQGcZgQNVktC63ougwS",
-	"RMXksBLeVM/yhrqKPT/5CMOLG9vzhyDYqEgHH9Nb4bkmmTRXijoh+6eB16NXeAdO2iUAUDmwXLmY7dj8",
-	"Z15VHE2em6Ayxi6ecL3F5c7Nlrb3v7+dQVUICkAvyVJFzf+d4G4JqjgZ09tYyqHvReezdcAb6dKjR7Of",
-	"Mbf7rWk0pkYqF20trqt3RfpBc71nFMRcUx0a/j7e3GIht/tBEzINl45N2Sr/66bVs+vhUGLkaD1miLgc",
-	"gNoVyqlhOU1qJRJikHzv5W6w0doIfHpPnDRDeNJmdJdjAKJOhQDlyOU+PNwPLVAs4VldeYukP+nWHXAc",
-	"fKgv1Z2qujQbnKqFkq5BTi4x3d2wmcRzmr6qHYVAqaiqCSZrS2hIbIezcpJh50UCLDyzJzm05wksPC4d",
-	"egZmo+Z/pRtLoKvrJzX7ddOtYLAVkXvsxhB0KaRWH48/+7og/+qzcjkAyBaIahrplq3q7IdpwhyETsgG",
-	"wQkTKaM8pVGHLEtJaOmtMewQMtA+PC4Lb60lHIRajI5nbzNCd3Qf+jUePW42S9GzSTECxRhaih/hDB4p",
-	"QEON+CAVP2uUbRug8oF8JveUh22LagkfDBkUt2OEHJrzP6SYJ4qUcBp+n1v1SmnYlS1VJun5PBZvJ1ZA",
-	"EzU7ebXQF/r4zW0olOHYDBDbECb9gK7QgwxfIvrtFOTwiB8PAssJmOkjlO6pGg2NelDpeUxyTzJ9NApl",
-	"IP6QKjCyJn8/D6BMRg6Tw8LPSqcPTserH99AimfzwOxPN/RJ+3fDCD1/Oq4js/qx+oNEUstpc/cbvkgq",
-	"dhUU1hGaqxNumn8mX4cc/5BIn2hiZO2mZAmEb2PUN6gzraJ8KMnevSHS6HItoWTL+9lJJcXKld9w5fF5",
-	"2g7pbKuFnVSpYjm33CXiFUNh9wURjCqmjdUI5DVTy0ruuFgViAtQcXCdBbB+O1JBSia0/RfsfwGKF2fa",
-	"FESWJevgBwzt+kc7zadQxzXJyGn3kexVOeCqMyycy/lbyG22ddad5gMWfiqpBVzSa9ZgVJ8gCbjk5jBU",
-	"z6Ra7Hy6HpXArKnw0RMAel7KqdrxkVnEsJ4IFCtJwwUVuab107Ss+T4jzZOQBm9HrE1Zm4XcsHxnspYX",
-	"+EmTeW/JqxdUCCvyKsDVjn4N2AMuYoE/hZrsThDfeevjcVr9INzsu9B8iP8QY9fWotGtELgvCdeK057Q",
-	"2do92JAJyF/MaH5zM3pYNGYS6BR/V0QzUWqHNRFZi395OKH0RLvmNp0MFCxBjhz7W+gsDNlMzUYk6vNy",
-	"mXV+LTkSuHXSqnq7nF38OpIVuADndaIzx3bLBqxgWETcX7Of1TUMO2BXm24fN4KWDufiK308arqrow+i",
-	"16+5T9ffHGWTyqphenpLcUfufh4vnKnx+BCefaZYc/hF6bWFgQLPbATq9U3iTjslMcuv44yxJIqm2O7U",
-	"kxPbXpzgR1tefKRtks9j9PUkmLrHKLe0WWBSTz8LClKKMy1FgQJQimQfIqquWK/0KOl2r1M7GfDdm2Jn",
-	"9CSCv73e+hg8E+VN+nFgN8aRldjxtms6Z6Zw9S2w8VKwr7B1GUaxuUsTx6w5rMhG9XghNxuqyZyZHWMi",
-	"FMO4b/2fx0XJFnxDq//zTQjuur9MKgxjohyA8XEtS03Urh3cqVNaSGwVW/JPk7I3FRVlKhHmKbliGNEP",
-	"rAWJdpBc72AQnXNH7oTzPZodXyQ8jzkkmClRFG1Y4pb5nlVyR/5gSl6QUu7EjuaA44abXJ/Ff01EMevl",
-	"VDrmWrABo+IuQgaT29Y11Rh50nhMfDKBJQtCX22kYg1gAOL9YXpB68B8N96hqlN3r4xrRD/acBJTLC63",
-	"bHFQy0m0tj8HsfUT22dLc/p+x3a5U24dmEksctVOOHDWgcFEqbNpME5cCQlbEOe24C/pHJZmqKNsI6hY",
-	"F5kc+Szi/UCjCD6OuP4LPJQpwcUvpGdzqvpRV21xiPPXvZLx/fLyJobe1BzJPue8afXjxmxr1HUjnClw",
-	"QYj9g2kQ/DEak08D8IW9zeJj2mX36KnfkXT4bEkrzYpeGxkldeaCRY2YawLVWP4mB4BjMt/7XtLj/eho",
-	"lVSrnooSsutU9LH0B+YVyzn4F7X54ZqpTNi6pOpKJIu+37kuo0/IQy+TvaW/pjqLyrfkgmOb1tZFMRBX",
-	"6d6QY8bWlqXU2c3mXB801dQhTzLOmnuDqAtIow5IqHKfgY4QkxJ2MkeiCXHg+ANTTnefqPiCiUy2d75Z",
-	"brr09oB59yI0fh4DlbqXfCVeHYAQMYgJ0QkBT2zUH76Qm1++Op9rQx2hO8ggQRK0VLJbgHz3cJ7t8Usr",
-	"J1VBXEypIAvquhYLafiCFUTTJTP7LDp78jhXVKzqZLqmM981XwlrTzjbPUbgSH3Oh8/GgNU3TGs37NgW",
-	"+8yutDB3H4qLZv2aEikE9wrx7kEJ3YANEXJc+sGd347m6dhjiKaTVnkzmOBpsw8lrtlcmMHEI/fY5+LG",
-	"xZOLFlZNoica3aQ14ebFyVrVTfHsFeL7H5wdSw9SNVUj68brjb1ghPei+tBh2vsHIYRblcO53y7YYB8k",
-	"cpnWR4zCOFnSxuGGLHyOfsCPDy31LBkyEKjjc9tRbkgtDK/sKNjb2mdV9meJX/y4TivxO8UN83i+gyG1",
-	"8GD3zLV4scXTQZr43W1SBuOdC9ySP6RPoUL3BCf1ZnzWSz/Cv+fnm4aQvEnZeC5ADUAsXm57o6hpnHFB",
-	"1t45GLy8jPxeU2G4vX6XrVKvFb/ulHkkuL2HEpHKT/oQTHtwragG6w8bhOt1u8Azcu23RU0mzO2TCKGF",
-	"Gxp+HoDHMYPXKwirNCTq+ZKY+4Hs72FFhkVGEAZNPhtQNc9XA62EAlDRTYrKv02l+lk+GlUJmb76d7cn",
-	"GIezf580+k1bGWRgJt5iB5XGxb7kPed6Go8th7kZeI0Lcvnvr6H/e0B1ogTm8QTR88OuApNboWqYIBf+",
-	"/u6kzj6chHV0uZW8Gs9nysWGG1ypr8++zSSqjtjD2dIwTPj3LmvpC8XQhwow2RCJDC7VUEW1orwV9tVo",
-	"Cgm2GwfICZkaflrJY2KSlmkjefNwDV5WQWcDWEQTiJx++pcZPK1MQ7SsnjwlNTTfhVtnYsawXVhWuKyk",
-	"dJEPSBrqLHRK4nEP19b57Ya6bfeVXOfJE41bz5Wvj03B4Uc6pzG3K2M+c2oIOEbGVT9OQwmiuJec+aoc",
-	"4LRM95ClYikJhUsU7JOJM1vQhakYg4jEggrv+zOFP8sulNatg72V7hqdAxKldEHTKvuFi35lYYRid/b1",
-	"5LT4dEt3B+vcgs6D2sqmLLPWTYpKy9vxzXhgc2qnqUuEvn9O929VmSqc4uVYbs6EQ+SQT5IGBO+VH3fq",
-	"WxHvs48UMeTzzkGlQMHbMx+77vAzXUxoXm4/8AKebETRgWWhiE+ftidvAyO+QYbHJUbzztIoU0dwGCDq",
-	"9A4B3VTBwR4BPvUvD/sZ7VJay17KqpI7jbUbDtXmK+1gFPUDgqdaO6yNVvShwzQVNZnmCmC86Iqxa6sb",
-	"MG1Ps308141HrZg2z7zel4gwQYJrUuI6vBklISviEMCZLXcYL+lKXi/dpoW0XJ7rwBqMoourHMLnjs0n",
-	"xGvtU37egSjRl7P88KoJNncbNWZjP0OQkYotfe/8TpWQ5awmmQewY3w7o916f0TiFU61mVczieyq07Wc",
-	"Bx3jGwjG408+9FQsj2s+3pEUfiVpWim+TWUHm1Fk8gkZ5UuaimM0DYg9Joa/BFuA6R3szywIPyj5vgUF",
-	"VwTT84Im3K6bmlhXwKryb/YzqdtqqEKHi6shB0fUiA2cJThJ7tTkyfN7Ja6GvUnTIot267OFMBXdJ61D",
-	"3LygwG0BJgNt5j6Rx9FI+aeUaH8q9mSBXOL6jNgHy7R2vJHavGardEbKjwDmYdBeJRU8huQHoFOA9gBZ",
-	"mvECpyuDfT2kt2tYtidVOqVJNvm9VJmdVFcTIs29Wil7SN0ZC/vVVA4HoyeY1sCcnuZtumVFQyY72re2",
-	"OLRU59DzdGCs3M44FynPVl0+p4aSX96/DtBF0e7s1rJyJTaFTxFwO2blVqdJ2IFlc3mmiIbNjPqk9Udg",
-	"ZmiMBalycguX7wSemlKSh3tQNHueZZZ04gCFNgpJ6NjQAymcRpCG3SrXuPmua+82HOgqWbiRI+D6hLcl",
-	"rVl+DLmGuAWa7vWhTmYUG8MBd/O9/AQKJN3rcSPAr8Q97wYZy0C0+/LgHaYsTk9ABK3gs9/Xe23vMlDL",
-	"/6bxUYZWtABJ0tqsIeyQTnH6Ac3SB4B4L+t5k8LR8eTTTOu7imrNl3xBTTorppixRRoXXapNXdGsm/FI",
-	"4JItWhcvfQv9RFhfSLE/OIyiqNCeBRNx0vHTsIB2LLjCaBY9UqY3KNUnb0l5NdDRqunpuc429FwmU+pf",
-	"GbLEFGZG3CH+SpO5/JTrWzigX2byLm7aS2iXixyP90307R7Qfi9QA/+95syQP6RID5gyVpDsOJWwksQ1",
-	"tMxm0UI+SGo/N7zaH+Kvhwqjwxz2A3acdwvkr3rLFJqXDKUWVtpJ4ThtpHVsSG9JuihLRXdtnNSWY1aU",
-	"VKVJsOvFRg+z1N2WAuWjoSKb1DnqkdYRlcKa/CTyey1X+6Q7420y0wZqPyDkQwWhZXkmhSX+YyIV+ZZg",
-	"HUyu03+y2OeV0a7EZ7Gmii6sRefqS7zPY+B7UM+QnKeVK5pQ8vLDqzeFq+7GcWCS0F1XqitrJ9em5+wK",
-	"pS0ppSnT6OZnqVuglw4rtfGlheiLkATx1jKCT6pN0kBvPh1waA/TpFb60RCxttvKSXrCSyYMX3KmMtsJ",
-	"rxwiD5ovJstAFXTm0VACajfC9UqH80cNTR4+rh+XaUj745rCAW5GOmQMEAVkIZXCzJ3D6F9xkTwCEAd3",
-	"uUnWRqFkx+bENczKGOrUKJ5UuC/5H9jqE8W/LoiSO03me9dGCRBjj2Yla/AeKN3lhou4YV7+OoTYmTah",
-	"XlqTDV2JoIf4XJWWm3pN9UDfeLhL/69rANM9t0CmTIN1O2D6zFhbcicJ3K2ZTXJMnb7R7DZlzKWXl48w",
-	"bQfutQZv2vUDnOzbinsyptur5i+vWmfUWpc9fhsSaiAWHd1+cOxbAsWLI8eWDeHdMuL97/ZQxB3291M4",
-	"/NE6vUSODh2KUnegmzvB72qX2Vu3VeFu19SV/MFHPUZz7dMJOgckFV3zVsehwdaH6alesdPlBd+w3+Rd",
-	"JsOmaxOGMhw/eBzZfr6Uyy5s2jg6N5UIpVvoaSxcwCdKtLUf9Qer22d6oAnPwYhU4Poftx2D18t3BcP3",
-	"CjubLFHeBE0/2V7tdKV3ZUBsSQRCQq//AfNwSr54qr3NL6KE3pn+AnN5X1CfrtEwgVSVpGJT0cGZDdhJ",
-	"Qxuq6uk58KdCwYoQ6oaOGfLDJTzqAZgPYQJ4IcMCkzrm8AaYq43R5Sp7vcGFNAx8VcTsH9gp3sAGzM7P",
-	"sVleu3Qyl27yi+DZFIQqSjGAhGEQF/YTJWnnD242ELRIpjT9ItIxaBhizlzv12VIY8TkIoSrkPIKxgze",
-	"ZwjLxSMrZmplSXUteZkeX6dS1kvnyE1Djj5++Pi7s0ePzh5/VwC6Dl1ikhgjUDV0mDLrlz9JqbKzRczr",
-	"Mf2lRNdyNrbefKnfsmv/DOHGck2VBjHK8NZYyx3+jH0QgvFpoBXyRae4vGsPxdZUPoUW1NKS7g9Nic+A",
-	"tL1dWssHGwX49lBkC51OGJmzNRdlZo8nBNB73TWziaMDcJy51M1u9noPNN3pCyGAGIDOm61O8chHyk2y",
-	"qVsp00hYXezKBrSyj7AT3RsH3A3TWsB6SYkTKjzeTynTy8S0nU5xL6Q3phxoA6x1KOikGyQ5qQYcL51W",
-	"fjjU+KTLqIfxmbsaPsY1Sf1YPSXoBfT2ctOCx+WIXBAK3pU51VBy6eyYJ50SGRQnWCdA5gy8rHAHtCDs",
-	"deGau/NEihs16YwTHBEs3N26hyaTtlzm+3T27W4tN5M+kAEJst/o1gI1eOOjX83WAODcXNYKQCZGKR5E",
-	"0/2Ez3/O7L5hIt+W8yYdWxOVV6PIQZ2w34YL/8+80D3Y0BsoNOpmUI9PsXcfxfU9D1Mh6EYWdY057dOt",
-	"K0av0YmHfbuboohDsRS7jVuHAqQflRSrv3lbLdPs+yA7YaJ879p9GQQBLPiuFTf7S8tyvhdcwI7hlowL",
-	"Ka8489dkE0JvaEW3/CdmdSzIDFvKnDwRRtGFCShZmFKkrpnCNkjGnmnD1JIuWDtFFw3wOFGXAGaHK5dz",
-	"GF7oAOaaUPJOyXnFNg/+P6vcGm4qO823ZUku3cwDLsPsEaBNbpmgWz67mH394OGDryEbxKyBHOchmXLF",
-	"TDbnjWuAOaElI3JZhDQ94lAcQq3ilipgO8sK1Jc+z14y89SlMCqmt1I4B9/jhw+xLi7om1Eg4Py/XRf5",
-	"xrM0AWADd6lzUHwmaMmWtK6yPpswt3NHX/uxz8Xs3OXnAJfLVCTwA9T3IvYJK5skH0H++d3zFwW5/NtL",
-	"KMzwaPD/coHkcsHDLV0xHcyd8FSfkE/L8qmbS/D/fC/LfYeKm7oy3G7FuT3+Z/aebROye1bR8xdkxZwL",
-	"qvazaaAtj8fBNGCAxPlsPWZUzT4fySDTmpEgBaH7T9+O6nHPK79Bx3AQXIhnqq5ccxWWUUrgCTLfO/dN",
-	"JzyJ0kKxxZUUmEbZZo/XXBu4T9/DQHdBzDDcJFK2YAaPo6f0IagkLbGFStQjztqd2N0Qq6l1aAns6z9T",
-	"pJTO5R6XPf/q7o3fa6b2zbWhXbOrmJ0P8Ip//u0udusntjVNx82x7fp+D8S56T4VGWH5E2NbDfCadiKW",
-	"2e0oAakYtgwqhF0gFmPjTg9KcL393jPfRCwvFIfJ19VfpdQTfPTP/HNH4Fkxc7hARWZzulqY7F1I2Knc",
-	"1ecm0JEC7x158M//5OVnZK2KoZO3zRTP4e8RW7TW/E3SVFpJa9Qcwe5tKZF6s3nknJeIL3zegHHE8iwh",
-	"jqLn7kS0NyAh9ycsPkDsgpKGSOgSuAIhwk1SR3oWw5vcVCIMR7dNTJ27PWbdkRPAv2wXEeyo49bwXOLI",
-	"pRQlxEtziI94oh6Q9w3EiKsq81A70FAd/RDtbXxWSc06Gzl2huGd8k4PcDHb1pPYFm0mXynloi8xL1va",
-	"JMgAD/6jM/TtMPN5lFB3s613Iislq31axm3sFuZq3Jf9hGubcie8XXrsinnFTrpzlfeMH7NtnfDeGute",
-	"fa2hL0Xw9Y2hGbgVXQUcWi5WHskoYUFIefXUXPpk2Nvggxh3647PbAShlTmzLSqedPMjj+wJ9x99OCou",
-	"CWxyyuC6Csg47Y2O0pFu67iHAe54l9+HNnoDmoY1Rk65vSAtBtwk8DNcnNec+VJ1l7iNZ1MqCBjptFmP",
-	"H7gTFfqDF3xjkvJpVd253VEyVuoBx68kJcfAXeFKRAzTpgG46VP2OXyxN6EEroSqRXCKY7NuQiuXQpvy",
-	"rqgaGg4F6ve7Gwx1lr4T34pd/JStRiIdcWAwAWjYVnzunhnZi4/+hos6/RbE0JUusJZdF64yP84G1AE8",
-	"DYvzN7ldWzqk18lOsKLvE5WatcwGYyUf4UIbV7SbZBd8rDV2L9v0jrjCbgTC0UxiDty3o63ojhWhGDW+",
-	"h9ztXFJv2M59/47vqHjU9AXlMuaOP3LjgaDv2YoLa/jhGw10WCc0dEEoBBViuIWuA8t+YEq05+akc1//",
-	"+9+3BVUODmpA9Q+bhrkkQd+XDSA4wuDJ0PQQ4CYhkrej+yIy8eeK0auE/vHMTuRWzyGMcOcWPFWKp4Ov",
-	"djN3dH+KG+/cByqHFPiwi1x4eCz7mj1wf/Cth2GAfCII//inNaiNCBzhAHuDRtLew7dbJnALX/CK/W8g",
-	"9ks++BumVgMs82/SSmuzkwRSpWMHpct1IFKwJ67Uay7N2nvuICEDi8BdgIqSRUX12oF+S4G5b/SKJUzG",
-	"n+20Gh3tNuQADHHXWwuDJsXA95Z2Rq4YdAc9wc4CLmXefHnPaLk/g010b/jccctgdnfQsl9x9MymDZpL",
-	"40BTbl9RRFDcCSqim9PJSHj+p5Uln88jYJ2kWfGSITneNeCriag44JAEPTyqVBqNin93o6A439AVO99i",
-	"qDZhH+YkaDrPo/IwWseSdiw8+R4MlEgRGAttvHcWzY0Ng9ye5uZwV/L+OFl/05gNdbCR7fm85NexBuG1",
-	"PoQrV5j6D9ZxQlpYzrlVxQ4/7rDGJ8n1b1KQFeKYEG2dTedwaBVL84C8R0xH1Ia/efhXxBnXcsPmstwj",
-	"5P+ahhiYvT41FwtG/ouV3PxXn7ZR//Nb8qM3A3wxutBPbGtOJYngBdqS7YkszxJ6DjddXq1a5CuRwdAB",
-	"PA/nB7L6kINmzBiwz3DMvzW1zIOuqKZzIPWjPiEPQYcKrJXx9mCe0PA9M4g1nc7ogrquk381JC8nPnMb",
-	"vsvhSJ7dIq7TgdeYKe7BOR2xr7eLhu+wYI1NppZcGGbOtFGMbo7WH5rLzBqZVsNc4oTWDRSDK7c6e871",
-	"VmruQcJ6TspmlHuluz3lp46y0n3QxMEBtnYWuSOd3DKX4WNYVWmyW8twYyRCb6yqfmTqdIl/WEiRRnbZ",
-	"9tvMfdfO7/vLmP29Tbc5u8VA/hjsRY+N39BNgwoGGo8u0MVluRogWNE/ZjcOE9ftnp3sqppghuBxz9oh",
-	"qTYoVrOwdwlUKj+BRGC7vrmSO211OgnxfN9fIyG27QeGI1CpC6BbsOMuNsz7z4zUtMiceEPc2UVzOlvr",
-	"QxvR+X5vF1clflo5971durUlfMTKybc5RYDonjlYK3GAOfgKW0tQLAU/ycFT7Jrr0STU9+Gpu3CK+NGm",
-	"CK6gaN6xKZkMuFmjKEz+VJeTq+AdgeL5nLhe7s+dC4o7Aot5wXZyhj3/EwtgPw9dGq3duC1SBHzcDDGi",
-	"VoBH0+Mm/FqkvXQBYmTc0kneHHZrlq65Uca+tPYi2o+IEe1dwdaubIq4RQl2JhgezmurU8nBL7goP7pu",
-	"fBNqc3bu0enVOYNFG3eTOfAjn+QO/pEf5wyGFmPZjfsBijpduwPU+xxIuZC7wlf1c6OxqT/ZMqV9in4o",
-	"+a+oYdU+boHUO50vYBa3eDRxgJwqgj8eQUREbx6u7VvWAtPc0P7x70AgYkGrypk9UCYD3YdbGYgQyjDS",
-	"yg1a1Sx01EyGKO1N/cLP6Tap6sfIRHxOQdNzMxS6/4impHsYm6QCL2q5CfAQCcNR7d3cb8ml6L7+4e5j",
-	"8WHkTED+ldGut8oxu7PSj84jpNZBnfFV9NxdSM5mvCkC9OXlo6+yCLTHkGhN/6Cq1OcBr2WAg51QjT2q",
-	"qCRoD0JfEEo2/JM1ebGUHBvo+kp8zSD8rFnI1NtnghQ/4rRuie/x601T5jtlfRwcsR1zsv7oEJ/fVsgY",
-	"sNpcXurjfGA/tootaA3g/WpPmncRHLeEPd2hFsQFZIWJVU1XLK37XDZjTyxOpgr6jd28PjnjZfDzzKV5",
-	"fntf2hOQPtBpYmDdE/UU7OEPbp49QoMJ4ALUwguMNloeACggpG5BXGcESG1HAZ/hjGbYu+KMO9nPphnH",
-	"lJ1siHDMTvKhsx2agVkz5YwL9GaD07rpswrNfRYA+uSzzTZSaIObltSEf+TC3KrOhgMkLYmbs36DtDO7",
-	"+PU3IF8ESpUk4NOqculWVBN2DZH1KyYcKANGA10mpqUkAEtavW5BhWBlvyTBeanhQrQGScWX7AGBagMU",
-	"sEsAt3aoPJxWAVSSQ68GqhippIywo/un6423lCecrClWdRs96oswO3GJr/ly0knzOJ2uoTs/KmTt9gO9",
-	"OwDZeVqf7FMML3nmQqAJ6bQtAKqD/hL9rf+b5M3W35Yv7+txBug0kktC890wMQQdykD0I3YQcF30mVye",
-	"mTU7K+l+WHyqWkCoyft6sGt0Tatqj/auPcyFRwjJ1By51s93Y1qERtMTzsYHj2SobwdBZddg4VoJGQh2",
-	"AeIPaVo0zjWPL1g0/hwBODhn9fYBeXsE+Eogyu2YFK0hbsGiSDUMPxQ2j5eZo5hhiZMesolgKK1tmiYP",
-	"lvcGipJe5HnoRn/Ca+GdYlsKvT/gLGHji4BwJ9iONXXMhTPmoGKR++49rgYcssCh+QRo6bVInBdIoc3v",
-	"xAkLtDud8TPcqOqjAjLbwSTsd/ZXlCnaani0atz6a6pYqJhxPYr27gbIYZu9u7Ns7HcTk7HfHZOLnQse",
-	"Pi1L1+nxNLqGq1OYtOgfqsYETtSYfHegjuISwMMM7rv2BPc1fRS2bs+POgsTM7/D/k7M+34SDg7kqXhM",
-	"X9cQ7SjN+5SwNz9DCRaKzU/GRzhzKcGhKxkUZTAFSXNmTYU3+kClWSrEVk7h4nwRxyRgrY7l6bRORpPm",
-	"849xODBbSw+UzvqMGfcooqe+eVmQf3v3w8uCvHz1oiDf//yuIB9evXhhr9iPbP7uiWX+y7+9hHv53fMX",
-	"EYDLFhxnpaI78S8PiF2EBjNVMETy8LnFyHXIikk4sSbT7H8r/Q4GBPTEy/GV//l41jr/c031+nPe4RQ4",
-	"a76HjbePewje+d4w/cQKHgG+KBeCTbroDqmAsmMM+oC21Bim7Iv/+evDs7/Ss+Vvf373zed/mt1/NRTQ",
-	"5IQ7MwVqmmtyJeTOuQHzQMj2S1/uPnz5R2bL9PlKyXo7nLOAj9jNcKtD0NyqAqRiQNFt0MChC0wla5UB",
-	"3nnHt+wljnknOrwfblIUGOd1DE3RqzIcCn/nH7oTArhOMFPsGD+vWzBlQj+aWwIuDMu8Y20pHjZdx75t",
-	"NuBYrmoQ79KubX3lHYLY2ZDAf/pGrqGN34IKUsoWlk8laZk0uAG/7vjd67V3thNKNfc4xK70n7l3lRnJ",
-	"k8PB++jIro8EwAhcMNG6jDZtmqNvBfVKSm5Qf66kVE9ALwIXvTbYi+S0lcfZWZ4462/koLazG6FN2e5+",
-	"bOmkhfuPKT1PKTkdYCg9dTjxtaRQDhtDA3EBKZqQznWWAou0L126vmynkagw8KsbRS38qyeOIuKNcrq9",
-	"s6pmeXKnP4IOgh5bEkgjgEBwgWIQ+2/I5RIaRVCHWN3fT/jOe5jg7RxR/PZd4zkpqXX6QsOe55os7CNk",
-	"ziopVqe72841M22bJAHKgo/cSdaRHWqy/uyCqdoHrL+ISqSnZYmruLUbxBHpjvGHm0GzqLRnuHenYcwd",
-	"tonMey4wB6Z2iV4BIA7UCg2/Kko03RHexlOtqE63zPrI5mPFrYgGQowk+opvn4AjfUUNvw7tvF3X56Da",
-	"MZEFzbSfSCFmjlaaus73rbwmdIN/6/T6+4E3sARMcIiHULnjiHaPnc7/hKSKwaq1j2z+OrTkvMPiXMyJ",
-	"atp13n+RGtDqyBo1jNs7SBQqFi4t/3RaxQ+i1P7wX/hwFuhE8CeODZO1lMJnh3rrY23/jl1yi9aLa1aV",
-	"1piXYsEekI8+YRIBFNzLvk5ISAMZqC6yIUgtwJlakFpUTHsDR1PAdbYKDu7zzk3GiiIrTBYSRVkKv9JS",
-	"DW67W7pQXlNt3taZqtW0yrnjVWUF2wTaHn0fOO5ZyTN56pLxl5JBBQi4U93mttigiFqNw1bh7pn49knc",
-	"JPKtuKMNu6nNsMKVn2pzNvKa3cXegIsNrb/uSXRPcI8pl/CI/yyv2W3uS/P943cG46On2p8trfWpN+hH",
-	"WTWiNxYEAWG+LQgw49GfLis4g4S2FizDovXQUrpj9NkFNHs3VUTNGRzjk5ERuvEPaQ/Yr39ijbS9D1pa",
-	"nG/jTiurfgCfJxq455TCnjZ5E7CsvGYZ8uXvGfUfSHyDTHmoVbgf8JOtknKZDyW8lvIK9ItQidjE/JqW",
-	"ONQaWCl3iJTLW8XqgxHuqb4Qxs5urtWiIOvzmAOOJD7TzIzhsLjOLHcFxBIawYyz+vumxeqp44mvNlup",
-	"jO87f1RCzmAFMQzzQqrN32PHnYjHsDFxXhjgtari9n1UMTJnUHvsuoBANpU2ISuRK9c0hGxqbYVeKn2P",
-	"La6mbOMRPsx4iLv2n9qxWdkaPZ3sslMS07xOsZlbxa452+W38z2DkAXC30P5B3Q+2LXE14TeZu9woL/j",
-	"c+hWOCjsFaOnkvXn7izltw5rfton0cGtWCYyrECUJc1M09AHEqkAYwfcJ3Bxo8XS39OPiht2u0fyIy7y",
-	"ng7lXYvWabH6Zlb3CgM+MI073IEjqH9jdbi7ZefQT/vU9ukLLqKLdL6PwJR9gy2o+cfysNSFaSd1/PE8",
-	"vs/5UsnNmLu1QMvtMIOtmKlaYCC7wxmABOvrFyObBIwo4ypJPULsoUHwL6Z9+rO11CwDpNfugnZKK8P5",
-	"MymY96fl+Z9dQx4V7AFspgqArHbr3A9ch/KwhZ3uooYIlhQeiJbrC8B0cjuPBWWeHxIeT1jMqc8KHtOW",
-	"xTSSkl/YB17hw98i87t/PeoaUcVM8z/YQOzs8Sgfu/m5L903M9/HZeuxV+6EjS1XRg2/MgBOEZt/pWMw",
-	"p/ke1HBWuaKoZ08vrab2wzOPSgHtqBykUzo585ft8VBOCRafxNgB9mcM7ccKddfNtYV2MV6/YqfyD8nF",
-	"1vq6IxYO1wr1t0qBnY/BeEhrItYQcVfVfaohubKoQ7KIw7juc/+Q7CbYJzNYAwKlnI5zQFYBtOLOt8nm",
-	"pogyh6HyTjqfUFPZjXWeQgpG5mzNU5Xxb9gnZ4XcD6jrSBeQiYGM304KRuEwhJK5OO06a3xwCgbFK6Pd",
-	"HfOEPLxob879G19buri6gwsceDOlh24rbjCLF0Bt66oiMKWAzQqB9yTo6jt6CpfmTW9krz92ax49rBxg",
-	"RsLn7MwPLSa1s/hH1iyd4T4MML5II1LnWh84rgPZ+SjbQtta28e2grjXMOr4Xup8EEnfv0RSbKmYXp9Y",
-	"JqEn3gqUblC1e3XuMbcHYBAI5l/bCzggzmCHJiZMAZwfPMT0imEWlPf8oronlw7a6QnW9gCeBCh8+gFB",
-	"6NQOUINVDTGcY7XEVUhOG0Rof49UO7U8dNVto42t3WOfixkV+x3ikPV8KvVqPWllvc7x9y4BgbZpeGcf",
-	"WDIOmWh3UjmoZa0WR/hG62SMcZc5CK7qAk9EAkuJmUuczy2VXjA7esiS/YKuuFNfbw4P/LQizk4UP2y3",
-	"NMZj90YmmpgN8hOCZy2lehLbpsjJFHG2EKaTLU0m2ZGZv+FaTiVxopu/8fsNu76D0w9v1066RFu18p//",
-	"MrSq27iJkwy3U9ywM+hf1IqQJSOtVhO3urnhVUWMrBLG4w+ihPjl99RV1k2rVLMfI0KSjVTswZcAoPQj",
-	"xnBBquHsdnECOSs9XokXlqA9CrkjUjyJ23HYxSnOmtTxlPRsk+x24r34/b83ASqrahg4A55wVxlUhoIo",
-	"qzjzog+KQJWUm6Lrh5uzVS3QRkjjaLyH0afBe0elpl8wurdd0VRIVaT9iRFV30jDdGbT4Gaq+BVLgkP5",
-	"zbiN8xM+f9MM7g/+ZhXSHFf8AKRJpDT0pKqQpJJixZRldt3j9guP7YZFwuCXAGi4epvo0kKvGLDGTYEM",
-	"Kq7vIaGgFnnZ8L4WunXiIaDb7pBkabJFUNJyUA7U422VPzbpQth4y22I8G0+ezjBoXIRjwBChchmQtw8",
-	"QWcS9iGC04IvFw1wOzzgoNpj+PWsm4OLMttCItOOIudXKem+QeB//PDxd2ePHp09/m66hyWWiBNHBq9g",
-	"ieZiahAjDxziHlLqH38ZGfXva/GDMGo/KdO4FidPMXZwwO/r28tgDwPctVpUi1vCAbYyL9wOWQ9pfavd",
-	"F29ndafU7p+5vm4YeughsztZy5uWe5DTaa9T+/8jlOlsKz0c4fZ4930tnq0lX7C/Q9Y9j5yLgwCFwU3R",
-	"ih75/CTfO1vVohtML6KEESjide7WpB/jfS28G3NySAEncK8Rhfst+Y+IlvdkwDmr7h4FICMVMLMb/GOO",
-	"A590TUIhsStDCVBc6ZyMFr+c3Ns+9er2zdfauW8Ph7PfuuBubtiTwRIFM+iKbc1pZMWiOn2O8EtoXllv",
-	"GwER6lJZ+YC8ce2KGrOhBQJg13ctueuMhJ37nQvd1EqgWWEfcOXxXEEfJAZhjkSK2TO7wv+RV3Z7p9xB",
-	"zwn11yGb2AltR5491uwCdcFKLXlWTjtEkf9JYvrRfYtpj8LyxeCzdDnm3GN0Z318UXGsZxz7jr4AIHIA",
-	"JP/4kiiq/fGUoukBXpB3bxC1HNDLyR9869EFsDoLP/+A+EsLfmRKSXesQxAkCAa59Cca01A3GNbk10wQ",
-	"I4mQKBXch9MFQDlWTrIoZtoPeRd9Dfm2XNpvQqqdvrb/u92tMtXkbUK/jbQpb9R/ffbtk9AAmRtCqyp3",
-	"jCq/nmzXteOdnnJhmDnTRjG6OQn6DnBeMVszWrrr9xmOfPac663U3PDuaet99x6PD9cjIN872opnhNOD",
-	"rH8RFceHHGrEdQjN/bzDiYdkNh01HY8b0uUK3eBiOy2TL/T1rJh9qvSnFGf/L08dwVM+SfX0CJBWJjtW",
-	"E6RkGyrKi6aDSQwQYoXNnqEyEB7wegPagOhnpfuopNY5QdO5NVbQ+xYUvuGaD3RijXXW0ofpv7FkORmQ",
-	"KM402Ziynx94r9Fqu27ERRvELzOd2Omx2TCBHT0E/7CzK+4bcofYbZGOeY9KFCLVHH1mE93TbhM0KRrg",
-	"i3JwtfrRIT+fiJM9GEySjxFs5dZtwIm4Kr66StXiK30fDpw26fo5wf0Gx1FOWzNzzUzcM8OHzJZuSQV5",
-	"CM7FhA9oAXU3OTP0f2QG8rdfTNTJFZ9MBri5T96zd7UeV7J9BLbFfv42zAHTvWTmEj5/m/C9MEAuOQd/",
-	"vBfw5BT8jWu0i8RUkJJqT3QD81t6vNQOEE7kIQjOJcXIhlEBOJvJzGlLmgbz9RauuPD9u4ZsdvrlQJ8M",
-	"rk9zq+mt5KfHjH8dlZ8HtGc3FGys5waXwe+vbMVSGRyX9sXgbrmVnY5G+LsJ12m6ZGZ/bsfhC1oN4NhZ",
-	"M6xVjE2JfwtxugWhLv3lK43ZLok8G7p/5oe6NZwq+Pw9Ydq9prwM8K2Za6SivLQkO8G+bfmWjewZJfYh",
-	"sqHqyqpFB+zUO/vxW0ra4Fv2j7FDgN04tkP2oYO25vL2ECHtp//etwbc+sNV2mhFuAAAF6TWrNWajy6w",
-	"F0A6l/ASR7gLVRvDFW7ACdr290d308g3xgiLvpXkXb/GO3aOteg7VCPrd+A4tjwHvsqLjIY7A27dju6x",
-	"p2SNkMsrfs104V2gVOxDptMV26Zg6O2LR+9eB4QCTsd43xE76DN89mY4V10QCvzWfRcA4cJcKDGHG4Bu",
-	"gxBw4Q6u7AQ8pPVikZVvvkJQNIHOSq64NnxBasFdU1Jih6Nij2xF/vnl5aN/ybHO5bNn08I/7JNhwjXq",
-	"nlRE8Wh6Pq+b79Qvf/PwblvRtlm9zxBuVxy9T8ADY9UFHwDHgRvfZafW7AFp4CwCRgNXZEkN0yHlJ1We",
-	"bLhiuUsvkUL0Ngx5euzF09y9x14Jx10HxYkLgrnxrYsWVJA5cw25y3ZCrNd6oIEJvWK+Bm7OFtLVN9QC",
-	"yksCi1S7dLYTfP5WFYLWEF+gTnAyfWA8C+BpVbVVAkhngx305d+gxkbqK5zooskSyMT1/QV2i7H9Yga0",
-	"/98Q/ylc2jHLjCNRtbTIwDEQiK9FyRSh5IrtCzKvTTeEAhzmUyHT6FMH8c4V2+dLeh5OVwKGsVnuNUtv",
-	"VCUM6GAn0whPw0duxjlWepOWPK2ufANldwexiTbUsNb+ThDT8E6m0oyHaI5HoiKaYUwwNT6aVK0J9ABy",
-	"/8dBCk1yM1htUSBBp3gZApvfOeNq7cRyDij8kq/E23oaQLh9lh3lbxrSU3WwhG5N5OAQSYeahOQoXCAX",
-	"p/YHWcq9uk0f5Stx9zZ9lpqXR5KxmGm2qBU3+9nFr799jjj5HCxy8K+k25pLqdkv8MypXDdhxCFi4JBd",
-	"7wu+ejuVJk0E0Plej9Otgbp6yEDG9pOVL0HbgB7k8wtRadJXOome8tasrX3gxpi8VCbKE3QjSNkiOBME",
-	"DG8f/Kn3dH41t3DbvN0yEY7b+G0T5nYCjhhtNPGDKBvRfSMzfRL6wlG8gAsy9XZ8Oc/h701T6+nAEPfj",
-	"3Eg7Gv7BWnIf34474o5z15f/xPkdWIgJ8tL1/QeZuZRVJXeYJRdQGV3/e1e9ULGSuGbec1YNNGO9ZOat",
-	"m/stdf1kVNfKZ9n8/Ww+Xwl9btgnMwCtwmi5JxumNV05zDn7VuZy4CvxAT53F7eDH23K1fCzW8BR5DLS",
-	"wSjnb9gGf8qhz4CfFO5TKHEARyqU0EBHVCld0XuGnjjiJDQaaDzG/2C6qej61+8+ff0XO6quGLtmZM/s",
-	"mbsJWszjSWgxzzlO0gWO6LwCYK4NXyi5YUYx/YRIUe2RCtAFV0EKMhYUJaM59iNDnpwvwiqGfXqPdRCj",
-	"Sgru6S3E3SNUspOH3eeyvvvgaaDqQLgdFn30oR7r2HgZqo+4JnyzlVpzy93U0iUAm/nexsTyQFn0kUc0",
-	"2cm6KhFGOFVFBy0O/z43EpZ2u21e3V52Soz7Hhf72At06582ngFkKSCs8WUFMp5WFdH+MrmnUEY6jQWi",
-	"zzg1e1eAPoixKI/X4eq3r4TcCR+apCrELhNFfHVri0/jDTEujNJKHcgUOredIfDmvSeiWIJg488JfbS5",
-	"OcExlMsz3z5hqHuf8WqTi1HyP3xsiQZBKhXZAKMkW0T4u+/t8tKOd6oddzI72TvPw4FLL8ovmipqzYSW",
-	"vnLa/mEhKeRjoZmzZtQQWknhMtvT7fWGwZCjtmZRRelhbXq+iLYTY1f8qa73aV1Dm4v31juGnh7+zCkh",
-	"D8hzh7PvexA4PyXbY1RuQ0uUqdl0jX80PfIETKb4Ni/nniu6c1BUMbiJxwjV9BphhIQ0KDR0rG1CL2uH",
-	"U0IXiV2zn7+EGdxW9a7i23tKBcd1nRzOBjZtv5nLSq7aKeAJGzx67k5sSTfeJKjOH66Z2hO/lH1zCa1q",
-	"XrITkedcUTFgG30ECyd6nqxlVULEpGlU4LokYZRBb2hVMW2IK+gLlQ4edSsTf3hPxVV3O24BjZGKq1tk",
-	"92lMUHMzFbo7ZuSjN3zEvYXPhFwJPldU7V0QDJA4YNt3iMBpmZELu/V0w8HrwxxcE9dE0xTyV3PgpmaC",
-	"MKoW60PdVkkzDyY5u8M04QPEwSTHkqPb8Txw/if+x+fzUtGdayGZZQr3jFPf4UV7jZHLv71Ml0HDI8/d",
-	"l9O7vKVmHW0y0mBiRvd3N9oqRAvR16v/99OmOtrefmW0p0vH4KaLNTuzZreS1e2Y2smNrPVIpZPvziQF",
-	"2YHZXSq6NDpsqevFO3Rkf9FMfzH7OfHotU0+XiZTufoGmO+TOmxi8TLfA3X8PDs9/pjzbIdY0sWIhvMh",
-	"PHUqqvb6KI7miXng/GbGJ3Y0fW+nAmnOUhgEA+SC/POHDy+s6v32w4t/eeKct+homu+x9SpeXaCVm33l",
-	"XBMcgWN10hfhyTmonmzqyvAtVebccttZSQ0d7liJLs1RUZRv4TvWjLK6f2/ACykMOO1yqdh+605yJsBP",
-	"PCwUw4C66ZdVRDnQu7UEMe+4ZaNZdc0yMtIv7m6siIaU44fvRVjlCel6/uea6vXnfLFCdBDdWbMv+E5M",
-	"871hGk6kYNdMOWdvGlclrHXK3WMHGbx5ttQYpuyL//nrw7O/0rPlb39+983nf5rd5Bayazw3ZnkShQJo",
-	"ci/qRK0R9iNbR7ipF+suACUgTIJvBRrzB0RlUWIzkXoL/lNZpvBaXjLzix10khFQ0r0eiBHfY7I/rGEo",
-	"5gWUvenOtPNF/5yFrOdff7Or0kxde7LVqppdzM7pls8+//b5/w8AAP//",
+	"7L3/kxu3ci/6r6D4UuWb+2a1kmwpOaufZMmSFcuSopWPUtfPqQtyQBLZIUADmKVo1/7vr9ANYDBDYGa4",
+	"JHeV4+SHE2s5MwAajUZ//fSfk5lcraVgwujJxZ+TNVV0xQxT8C9ewv+KycVkTc1yUkwEXbHJhf2hmCj2",
+	"e80VKycXRtWsmOjZkq2ofWMu1Yoa+5wwT7+bFJMVF3xVryYXj4qJ2a4Z/sQWTE1ubm7sp/RaCs1g1A9K",
+	"Tiu2sv85k8IwYex/0vW64jNquBTn/6WlsH9rRvwnxeaTi8n/c94s5xx/1ef+ezBSyfRM8bX9zORi8nlJ",
+	"DeGabJQUC0JFSTb2L0aSUk7s4+4bdojnU1njTMqS2/dp9UHJNVOG23kjDdqff060kbMrIhVZK7tgRagm",
+	"XBBKSqb5QpBSzuoVE+bBJBBGTv+LzcykmHw5W8gz90e74gcf6eZnpjVdsMlNMXk+m8kaaZNY1JTN6IoR",
+	"OSeiXk2Z0g/IJ3rFhF2tWTKi65X9kVYVkWZpf58Uk3W0nj8ncs2Ayt0Ns8/Zf5TpHxUztRK5X/Va8ir3",
+	"o7EzTP90LXmZfu0m5sRf3TcKnH0z1Wbk8K1oqr91qW/pW5YfZVXhsWgRpmLzBNnfzwmjs+UFWXM2Y7og",
+	"esmY0XbzV3ym5IoZxYDMu8eDfnHH42Hzf/2nppisKzpjdhor+uUtEwuznFw8tq+5R7VRXCxgR/wyWuMM",
+	"fR9Yd8T3O/TH1/ygBRIrQ99LphxJ2wQGxtZD5xrffoHP3hSTiuvEtnxktNz6Q0CMPRtUMVJrVpJ6bQ+j",
+	"WTKuiFQlU8/sPwQR0iy5WNizAlNhpd02bthKdwjyraOj//ejBPlX9MsbfPWR31n3DFWKbu0jKFZbX346",
+	"/OFa2FUMkekXfKq7TzBk4UkdPpbcKaE37kZIy74ujzxMUyF+5VH0UDSSMhuprl6CcNzlizlPbPBzTSqq",
+	"FsyKVivZKjplFVlSTZSUq8LuMBwVK+640cQKaqL5HyySuVMpK0ZFZisej9jkNV3gHNuT+5HqJdN2aOSy",
+	"NZ+Z2omBwE9ragxT9vH//PXh2d/o2fy3P59+d/NPk15meoKT8qy1y1TuynlTJq/kzIEf/bRRfLW73he1",
+	"gU3YLLlhRMlalIQbIufzNLWt/LVfYcLKoV8fFn97WDz614fF4395+FsxJOodCzfrbNbgN+S3PJN9sPdo",
+	"QvSUqX18Yf+M0mPDFCOK0dJyFjetnew7h68sMex3YN3dvUK+GPrGT2xtPrhHu9TwnyjcGlJLf0GV4igy",
+	"2stWjGopdEqZ2MKGev1lRoWQBv+JioSl+GgifIRxUhTY0C3qnGM+49bxGV9tf6pDFr8yN0IPVezXdvlh",
+	"SUXyZIOWtaGarGjJiF7RqmIKLnt5zUqiJXJLxbQmU8XolR5NJBR/L2DkFKm80jj4Hf/cTTFhSkmVWMZb",
+	"Ky0dZ8M0HyRP+0LJej1+f15xUXKxeG3fSq1gyfhiaTLKZXMUdqTfBrfISQtUgTQoUGrBYZP1jFYMVLuz",
+	"eSU30X5HX+GlFeNdUvzc1tIGhI+dSrQVRXT+8PthlYH4gYxFYKscOyY48Ta7vu8VoNhMqjLF7FL7m5Vr",
+	"opdyIx5MhjRI/NolM6e6gtzl0bly5QYEE0UxTypuL2CB1xKbPgMTTJNa17Qim6WV5hyMQCvXNOWg693q",
+	"Pgo7lNxV2PGfuChTW5vkdmvKtM/c7iNdKcqRs/d4Q6oy9eTO2ib+WT8xN1p+scdV7w/SdseouS+WbHb1",
+	"EXg2NWn76wjBx6ryBT56U0zm9p/tLYz0yu9yinJjLgyoeKqZbRggNdKjhw/HjNX9fKxs7v7eIbFbazOp",
+	"wtMsT+y6SqhgXgPfma2WtUKTt33iLw0VJVUlOHBmFa11rNtHcn8cqzu10jO7GzW7CFbmeSbjoAFv0zWt",
+	"aobeoKpK37rgltp9/9OSkTlX2ji7YjVas4CR/24HHtSbcO5+DpnVr/iMVh/Z7zVD0/vwG2uu5CqiZ8fU",
+	"qyq04shMrpgm9mGQ68h7kX5eSXmFBv5cKnjEcWXaDFnSP6galC0/wlN+uZGt2J7lG6GNNQ9wc4iup9pQ",
+	"MWPfaOKvzY4DYYdTf6+pMNxsd49x4mFdr9cVZ6rz8JNhX02kvTgKpPdZSs1TjPh5yWdLT1mwtDfwF+dL",
+	"Yau12V6AjxFt8y2hiu06GhNSclDGfnJb0IioxwkBBqfk/TzhrBPV1nGOPUe4BLtjjM6WeDRx/7hG5ups",
+	"W9rRpqUy+y3jvaVUVxL3XNLJ82BFALE8Vjp3llvPiDnfpPdbM5GSZmuesoSc49MNWqCa6H0eRNWiJZ4S",
+	"alx306yhnPEtg0mUEohceR9fQXQ9W1qOe3T2bUH+JebD5LWQukT7bVhQkocEKC7Dz7kZJnnEKqqXuxRn",
+	"FfPyc/fq5iJ9S4KjacQ15z/uPhVe/K0/EoGBiwc44+inM75aO/aHWNHFRJalXktZnc+kYuf4HszihSzZ",
+	"KzozOS3rJV/wtIPdgB2ygf8tqaGEiVITq4YSKdKXfsmuOcUvdD/4gSkyY8KQ6dYJLsuw4B9cybKumLUK",
+	"wLdorxDqTAgqDCs7w0Us2pi2WesSJ/x7zZkhf0jBdAGhGFJxwagiM1ky8FROqdLpQbh+HJ+Q6CarGNXm",
+	"Z5h9/xz87QSOC238iuEKRb+OU6qW1M5PkdeXj8Jluq7VWmrmRL6sGCmlycw1mtFLaTIyYEUXgs9dfK9n",
+	"p9yshVxxQStw4xb4R8sSMPklvWb57VllSPMp3nXRjdjkvtOzIPg98yNs/c+DT/wfKYY2UaDo1bzMrFcx",
+	"Wua8VxTcmEwRTbc6eXj0djWVlVxs096YQT/KDqdn9Fz7Id2n6NqjAOq9XtMZas2W457hwXn8Eg8NcoHz",
+	"87ubXW72un660axAgMA6rb1vNrqzq/EWhgW6g5vwEOE2xdKqfZR3j9GAmLa7tH7QSNo9JDW86gR1Va8S",
+	"msAV2ybUXkOmrJJioYmR3me8ompLrti2P9aScVKMNNTgoeStKldrqlgJPs7dVfQ5IVdUXSWPjTUuIEeg",
+	"5PM5Uzq4l/aIBLyU5nv5ZSAMMPa0vcwI3mx0YIf3cK15AnKXbdGmHp0bNDl6/fStHbgpJlM2l8Nhjp3X",
+	"Ii/8ETzoXUvXfTzMrnCLS5NECDbzt1SbJHys4zLL9yGm35vPAg9Z6cxmiqUiomRNtbY2g1VgrtjaPCBv",
+	"0MXJrq0uI9Ge6R7IDl0gycfH2GDMMGQ/ZbyTM7jppTYLxfTvleW2Lf5//XulmbpmCv+bG/v5OUfZWTJ9",
+	"lXTdv1BSJ9TGL/23UPATVGxuCCsXzCsS6NKmmnDTdRSnr6qE4HsuShzB3joVoyUXCxhkxLH8MrGfTJHz",
+	"Jd2icbjrVgnR8YSya38a7UAfzbCWh75PKwF5Xu6RZS4ukfwtRA2SFkCjpwu2sXor1wRSfoKZxw0RjJWa",
+	"iJxJoHL+JfRnOIt6wG7sOSxhF/x/TuJVxQ5ST4dA4YZsSZ5gqdgt9Ylp/rzRmXfeNd/XzJzVax8hj2e2",
+	"pqodvrLDzvG4O7+IhmnPGtFXTNDYJhpd/P7fk2ICvh9/vEoIkilZ2ROv6pCQlTzb0zSDlbxM+djIBp1O",
+	"KLPxTsY4DtAjbQtKwZ6bFs+X1LAzwxtFIn5+b4GeYNf2tAonazZUk5m1vErIOHK81oSjlrSPf+vxR1zX",
+	"wD0jn08xtSMa7A/uRuFYLv66o0Gaa9PZPLdxD5eKpnLvrKEAPwW1zIl8asg1U5pLkdZAWZnyNGDQCTjY",
+	"KQeBoe0gyRy+A6Tr7aK0+8RV67Xl83If3nevZKS+I+ou6d6hXAjXq7Ey2j2NqshItoOdaQbyWx9PLF5X",
+	"0R99bSmEe/nZDPtihk0ReGqk52zpHIK3cZ3hOn4QJpUhcAT9s7mzOzpOWSqmNZrb7qm2oQ2aVFJcjbrs",
+	"90sRyITLF3tGy095LMbwuNMXGh73l3Nzb+e4Pbqu7bLzPI8JPvko6555jjtEbsWz98iFfZyKJ6fWcPXv",
+	"NdNpg+uqY2iA7oFqC+NrE+zxlLZRcZEJZoCcd8IEPJ8+eRj4na30M7iaQTHMpAU/Hoi2P8mkAaMSlZoU",
+	"bZUKDA6VCRh9QnWErTS4SccFiGK2BYonmY3TlRTlcWPBvGU+tJzstEJnSOLaFdrQKa9c+DQv/YbDeWs2",
+	"47RK7Md/FORzQS6fA3dgsniblI/2ir3iatyC2ytI0jqi5T7FKJ2ak2cgveVGECS+VVJLOdPuvnmAf30A",
+	"pSf7l6c4J1cqlcyFC7yt7RO1UDPmGrzSu1HizHZv0n/+kv7zdoRoRpvcfrmYLMf5We1Kb+Vh/eGLUWzF",
+	"Ugm5PhMvseTldlgjcR/Ap1NcFKcqpeMDLkNFzn1+xarWhkzZBfndiWSdq2cqXJDOnjUNBRfBN4/fGu0s",
+	"xbKr4VylKJyeED4bkQ6XwWT2L3LB17JU/ZQUgWPHKiZcx7cax8CBFTRohRuKua5TtuACYyzwL7NhUPPE",
+	"NZqT+J9zXmHZkxSW/snLEHc6d68/GbjNHo/LDYPp5ImGaUnjs8Gu/fOjggT4dHpwyFUenZXZZyx4hWRX",
+	"22DXGILwm7qhSuCtAcnByV3pkwHjzBIc1s2raGRCE/uH71jjaUjQrZWU8weeWHsIO3gRZtbKCs8ny+0u",
+	"9qg7EfThZCI8GDiqFiEQrkPqGFnwa5aLcd96e3vDnstalKpTfTacQHMr3kixRCuXE7YneYAqKRNC19r+",
+	"1XZ8Vk3tzNqbbCXTHilidkofnBGVLDbhxp35cXmT7vmhUFKYaDNE4QmRJd2Hxj7unAi6pjOnxo6wjDOn",
+	"JF2t6iuf7a8FVjJpUgtunpGzR84PGdf9lJJhhrxh6A4fMaGdU2EVO3srTWsNClY4JNrI9bqVlh3NX9KS",
+	"TlM5GxjTopiqcmbXIIx0EQIqoKzZFWDPqCBTRuynmAvW2BWmfYL4VIZkMU240ayagx9XO0+vdmOkHSF0",
+	"0e9aAcuTXXOfK0rsG3mfynDhO2+VgYx6vuNl6c3Qtw81hzYtdYqJ5apUkLIC9cLSrJNt49nFiepigpXU",
+	"kAQBGslvQ/pZ4z/xUi4WanAiiuZ4uSlGrJY8q1KYVzyVsD6VVSYba05XvEq7ipYu429X+TO04rP09xRf",
+	"LE1OXbf6nfFVaVMl68XS2JOt6Ra4a8ogMLmastKeAt5o6/qCgM1ZVXb1BWElN/a/AnCB/Uc6QQgmkZjR",
+	"m8v35NGTvz3+DjJzYHz3LM6RGzy2YD7MpYpEzgzyT2E5FZ1d6d0U90HHHn76TcI//UoqMltSRWcm1IMj",
+	"AAIMNiIs7va0wG0P+xUN6jY3zURqVVf0VS0yOQTsC12tq7TGa/WP9PoXXqUaH57Vrt4yX3U0LvnGlQLh",
+	"DNxni7AMP+keWnxKV6RSk0m/KVwk31gRDKL80TPy8MJaohSTER9koiwBVqQPBAQy1iAzHKfnpHyS+xNm",
+	"U38FMHxxXP2F+3Yv4RIxANrU6ncCM2CJy3ljuz+4pfPy21SiPU5p13BMfcpuWp/Wi0rnM2KWirGQvKEY",
+	"+hEsuxy/9nAneRvXUwSC9mxExnKNGG4v026kYRuMuR7TFuene8uaxxVcN9WLqYx9n8zdkbVRVY6Qvshi",
+	"aW+n2hB2zdTWJeB4q6sNizDOD3Cbqq4UsXYW5WT03uc7CPfBCoEwQhEloSEx09vpEQR2qNOfqDvOIIxz",
+	"XcfEM53f9sErV+gwxiMAapmg1bl7GSaBdVWIMpJg1Ypq3coNT+hS9gPjNwoHvDTUMB9r6O5+RcWidvp6",
+	"0qR6X5tjjpfNIGmVkCVvIReeuuXbaz4zcqHo6qjkWys2o/V+x2fEZ1UnYz5SZ/hCYKgm89PntryNf/6D",
+	"jZyafdK+saJVldEjVnQLliabA+oJ4HDV2im26Lq1lqPGwou0Tm3YWqfr2ilZ8S8Qe4cEIncy0g6iHu24",
+	"Xq/R24MUO87udK8nlwYfDlKL1cKGtbanOcmdSbYZqjmAfi880YqutOhJS2pXc6bFzlhwI6supJPU0BkR",
+	"to1be2dJK1ZekAXVBbmma1kDbkhZ625s91FqrFgytcdjoiAlK8gcvueAMRplLKXU4bR269JTA6/rqTNM",
+	"U24YV4Va+uT/BRNM0YrgW2lPSzjO7Q8ulrogs2ptV7Gkf8zkagRZgpRLuRpePL+0H/vhhYvl7wS+U8q9",
+	"rOoemRwdZkFWvKp4xb0DI4HnFumrzWAu3p/MfIhEToo3a52+mnaKGvwY0fFLVNDzkjW5PfDQN5ro32tq",
+	"7a3VKtq+5nu+dCw5WKZa4X2Udp35cBdnpVuu0CwjmkLhaZI/6Y3o2nXgoJDOlUnpKw0uik6Jx6CcnTlV",
+	"baw+FiK7qfOFN0ptisZCzUId7JTyl6xxgfnFJinFRaoqs2QrOegM5AvxRmR4mZtcGvubg1Ns0WkK0edW",
+	"qT/RzPSkf6cNUNFKX/QVzehleHCkZEy/+xnvsp99uiYv44VJquuW8nLzMxUpXCupFJs5EM8cql8ixtCa",
+	"8/fbiGDeatcMCmqXVJS7aSM3xYTR2TJNfE1X4HZxiVWd0e3pYIpZSxLCyVDPQldW+bkQdVXF0fyEy4El",
+	"Lwb8EuYqeNAFCCqUeSc+OsZ3vNlgyNrZQ0WmfQycnpKsqNiCh6r5kbMZS10UyVsiTn5kJhMvxCpcVQtC",
+	"F5QLqJWE/yogakOrKqrLpwHwQDAyZUsuIA0dHaEjXKCwhSl2e1MyYaxGmrDjKE+JNk1KvuAmXX7qD1Pa",
+	"Y2e0A2rABAlXEeC4IZW6yE01wq9C+cQ/G2aQXCsYua+c5tc9XVW9EulbgomZ9AkHuyt2AYYgRqZcULVN",
+	"EWcJtbv7OX1/r6XJGVBsTRU1Mv1FiMBk3MXTMVSFhSXJKK6S9JP1XmvLoZvCd0blcNmJ3CqH6yfG1vlq",
+	"rVvm2Y6v8dixu0R/OcZPbG1eLCWfpRTLCOql3x3onjttEVlPznSYafhubq0fmpz2TkJhLgLXVxicL1lW",
+	"Nfux50X7++fhgvnpNmRlKqZlBSZvEQqDIJ2LQRBe50EOAH01Wd5mGKGmwQxAdNwIXMGOABo32F6wnN1M",
+	"zKk0Bj34Tc68rKcVS1kJPv1gxKPKU2/Es0auRz25k/QCoV/7th+v8OtJMdBhRddLxEjxrueuJYPblORb",
+	"IU0Kd/yoSWS5eAIOk5rWW8pL5/dMFtCM9/WFrM5dxKYWokaclgFALBnN0aOYYLoH5m7RK6YR4N7ydREi",
+	"zJDmjNksaX+qvyPHW3pr6Q2nrl39Ryg1XldWL7NvDhu9gZ6OIGEEP7v07miT3J2KahMwEHaJZ39u4jAO",
+	"swlpiD0EXNliMNyjLDmqvM3EStBxBWaZIpkRJbjk5f66bsqM/JlRXatUsHg/3NAvOWAHMKqV1Dpa+Bgw",
+	"mDFZ5Q0ydb7m+2emUuVpU6rZPnUTHhpq7PP2pPSZgV7c5HCi4hJeoKFj32804WXQx1OIsgGWs4MO/ySJ",
+	"Dt8gW41bWWcHgIyDaFd+G8q0S3i5T9AUMLKOAuCcLx7xk0ouRF6zDz5TbLRMeA45OU6aPINielZG+TkY",
+	"pO8Agvu0wH0t2v7a14EOFczU6zdlEgADJA8WvaM4omHK6RYcfR1qksllb9IFAO/Ypil4bk/rBw4piRTc",
+	"FgWhTVMYa6zj3QUFZ5DSqIz7u3vK/eLhtppisMMLrW7b8+DkdctAhtT+QibpGUCvu2qltkf/aTJEcCt0",
+	"6dFQ0AlW+GIy2EOV/3MfBncmNSQf6W1gH8eqLl31GKZVdHJL0sIFK73f8jnLLG+8oHznNIiA95MvjOz7",
+	"DDQ4epfWqAI+hZtafkU51Gra9Fvq1WzdYzfFLXGu97Cnt5kw8YqKrUNCsHadr18FZFwASyG1KJlzRjqr",
+	"z37NpdZZfdCDtY3aP1zCTyyZvF9xbVLp1G+Mbs+sSVlNRwvtad+nVNs+vy9ozUEg4y3/hNds3PLDp8O8",
+	"woKKCLAF9rSHNw1Fwz5UPN+uy1Wz4PbR2zXsRLlffXyPYINJvtkTFCOTPUfL5zr70/fORR/0VkaBuODe",
+	"BhNKsCQx4LrZb73ulQyf6e5+NVUhzZbNqJgxV6NXiyshNyLayHG57tjypsl6d3Icx49nGS8yxWfv10xc",
+	"Mq2TyckUSxWSS6ULJtLdmaxMmSq50aAtVpXuS6mdsgUV+2yAVUtzMVOIafiseKqvMujfoyWuZmyPuaWk",
+	"g6egp1ez4PB1t6TU5nxw2lDe+dJb3kGV+cE/ext0oxwYxvHwM2qd0m5Qn9YRvGsnEn9sGJTDYDzGJJce",
+	"ChQSOYhyCCFAyxwX/ZBy2PVhCex8pVP+29um4gNnM7aXEhyAENOItqcQ/n16953IcQexuKOD4+DJneRr",
+	"lqumzacIhSh5F/Sqgky0edNRISmhl7Iq0+Tnudpn44s3xytiPZmeDpg686PiY6BjfXZi+FjROmi+Xt1P",
+	"PXzYL78338huSz6vEFvajiu6KDl2401YfLXBAA5kA3Gh64piqAiTqjp+mN70s+KW6CxJNvrkcuPse9Cm",
+	"wxdw+E4K7eQaPQrOBlp57QyFtasQxSnIVGLQaiwcS1Q0NeQ3sLpLQrNp51m4Zofg6edrtlfCI9eyIFSv",
+	"oOCu5GJMuiMk62chG54OdfsZcAREDkZ/VALjRmyZ5H4vurO6Y9J3gbiRJdNXHY5Io0+U1FDvFx9kn6XE",
+	"kxg/+CSVD+tRA/rBiVs4t5ASlEl1pOTy399ywyBo6/x3c1mVTBXOAof8fIDB/Ua7nxAjpWJ6FB18jkJ7",
+	"7IcX8GXscYYQ5EEgPH3y5NsnQ25ZU7U8/zNsdAS1uTO1XeOFBxGt5F1a6512NIeAS31QbE0V+1inbBL9",
+	"kdGMHPLADTT4PXwfmqaJZ0W1KYhZynqxDD1qiJFk6h7A0+1gRkOV0u7ZnoWcigGYA5d8sT9cb8d/2k0i",
+	"0JqLxUUEa+xhcGNRu286SZhiZl+uOdvsheWRaPYzGF7t4ry5XCVWEpfTOudfWEl81lUx+Y+3l/9BNlJd",
+	"TaW8mhST9y8v43/+2+X7d/apn99OisnL719Nigke1CQz3yIe3NuXbfDtnXoNZqyyOaa5quUOfPYmlM3v",
+	"NzadJq+ot1wbiAtZ2llJ9h8/vy2CgR1Sklcy1G86YMgDvNEOmSQsPwICcNMsmq5z3oPWIJbkI+WZmFgO",
+	"ZmZfHxisuyfgHgFmxhH30E74AChZLl7KempyDpElq8oCdBZudCqEhzAWPvoNwvGCULJmSkuB+F+VlFde",
+	"HHJDFhJQ09Mycefg+qpwhUn7mOgLEjaN/RHiCAl0kdtkNfTQuGrSJ/bKkeCagK1n7wxwToDSK2sT8iHS",
+	"4wlp3kKXuuemvy1v2A0K+iUW09o/Kko03TzocZ+WPZ7YvQJ3jV2dnyeNJtXMFe7QKZ0Bvh8Y4/lGNe/B",
+	"Rr/tIGDhbzgE+dEQINQgens7JTgedQ8obVWLd1k0BTaTotRvk1g7AVCHG3/WpqzbhaEb9TypGxoYAK2k",
+	"JVq6JWqJjQ8jdRx7KhcA0xzyE6WK0MyhuSWAK7BMtaP3lPQAcmERnZBTWW6hQ6/9MoTSQV/z5yPXW8jq",
+	"dsaXTe/LWXCi7XmD/kIyYFOO8dr5VNy4Qb2/05xjPkDcNG6kcNjiM9FeR1t4xN4mL/9bl1AsKxs518bE",
+	"SUcI2oydvUqT6f6+K8GoNMC+yAJuSyK5Tq4Y2PpwJWl72PH2gt6gbYaIe30yWo5IxA2N0OzzeFVqQiE7",
+	"7MA7ev9kZw+330QPHE3i1fTszqtU/VUA9hnsE0exYMXfRgCl5fi1lyIDITy9T3H4R3h+LADbpIj6/jcL",
+	"7SGRPU2HMnEvcBjI/l2gsJ3ODztAa+k0ln2wuboFLo6b3HTTRAnQJeOtbSjfcuxRtqyCYIcnre/0MZ3T",
+	"ukql1IJ7yYPORmizLjvNocRods0UrXqiRN5pc0uwDHi9p/AugUhlat2P5dlNctJMGCZmWBO3ZnJdjSj2",
+	"dAP1TO0DAHImbPYyZfi9APiusVoc5KEnvuJaOjt8Ml5VxGlBTo5kvoboyOOlhIdTTmwAeHv3aTIcYZWm",
+	"XBJCml7oTrOR4FXSVpXwBwBOxBw/PT69BqoB+r0MCb0HawP06Mx/PQnbF71dOL4IBPRLj3Yny2RHRYM/",
+	"ENEp9mhHX0rOHbubpmvvoQ/jj5kmr86XPaVKPyMPG6EOsA/Efkgq025Gk+6U2nsn5zqSxi8nbmNcVSbu",
+	"XtOq7+VNJs0iFF0ORjfd6P5T3faW8QxaaylaFE9vl+nrynfb5FbXQi8hmKdWMF80nZxG+en36uxXC+NR",
+	"8VJunCu2NsQZBA7WMcCiDZTutvr5Zah5fJ2+kwcNGo+91EJyDsKbE9dijHVbl3+XpGnOMGg1q3FGnbxm",
+	"KmEeDIyR0Zz8yjL0u2QmFZIfRT14N5AwqHr9ob3kNFOT+0jF1VGFcgTB3WHUEOcFyzlq2c13FYjb9wPK",
+	"C3k/syQZYkd5X/F2IqJn1apw9kLRtL7wNV4z1qRQgJsXgSqla5KPH4961BePHhWPnySJ0Vsp3lP+fXiV",
+	"d2LdPnySnGnGjvxAzTK0AuPadOIH6VsjtVvJDrQ9CQhzvqgxioe4eulJj1L0fSpIVp3+GPKGOvdOyFnv",
+	"y+O/ZWgkpLP3JOjjxF40SI8pCMgyF6VTuo1vl+wAPT6utCc1uvg8vmtwPpkpEbbbjN/d0PnXvjXGnrNX",
+	"SexRFWxjdWTnRXWkHcz5gq9EzTMtWceMvnCd4XdpaX95dYsQ60pep/QNb7dBnhQY3Q5XHdI1Ml29WaYn",
+	"j2Cb/afWZfx+One537WR7XK+b3rTbwE2/XF8McfxQtrjI3oAQ7FfNMC/s2/1g5a1GtZSL/EpewgUN33Q",
+	"/FCWTZjA3ApIqXBblkAIGtOGeifaG620Rapobnnm0CdPXEjlAfR7OeEuuRnTTicV9E6vda6YXiYLWpu7",
+	"YXhW/iLBhIRx79jjt+OgwmbC7mvpGSvsop27CVwiUKKd6zVT25+5qE3KlfXwgkhR+biUvnLVOE2i5L8O",
+	"lqu6ey+PcwxB9ODvXFNlfLfAuYPJvQ3k9uOhfD07r87yi4hYaSpf83SZxzELrXqu/VFtzMLVuFs1lWts",
+	"9lFW1QFVAel+KZDCriGHD5NQ0LpEvAk5d3+E31fd6ImhmA86puqpk/feFxxyWCZ5U94S4kNFRa7ReRVH",
+	"PwFZzYS4zpYZl8gw9wFYJTEg0dHC66ryFE8HcAWhxD5lrf2uV8wOCbHLXCRcMTPbp+beTuUS3xqBv+2m",
+	"Hg+UI6T/aMIMcapyooe0bzbziNCVFIsYQiNQXRteVe527PWGe9j8VhAfm7tbLlQScVIxDzCTTqMzl1ua",
+	"6ePwOMRxZFUBfjuAUZoly2xbjouxFfz4hAtZpTp1vXK8FNHQLXpEYB6I6O0bRxG3/OTO11USb6RBHhjb",
+	"svh2Dg3/anpuItv/4TW/Zolz/0mG8CPcfw0koQcEVDuNnKOFuI9/pvnUIqqvXiXbO1wiEKJnf7trOAXw",
+	"VhEpZoyspMokS90iuRbbyORNGvw9M1wldTox67PVHTa+y04sMe2/F5bspF4/8xx54Zv9O7ChcRcqDp+5",
+	"UvdMGmZUVQ6PMYfvMl6fTcS17eKQLxrs56Y9qOUvVYuouxUAtaJmUhDEi+EK+4QWcc/4kDy6w/fjb/K+",
+	"7ME+gde9CKPEh0zshes5T3LLNpb5G1lXpZXzrijM3o3tdABrYkctxlx2wIULm8PrQmJX6uYC7WSSjTD0",
+	"+loGaCjmHx2c/Fg7yAWdYhhwFlx6L3amBR2uPKgFS4c1pfkfUXQAUWjAC6Hb3d0CkTxFRKbTAVMfkrjp",
+	"bzs3cshtQbF0gckGSm4sF1dUOD0QFBvQ+3LpL1C1sJfl7t/JnP0oq7NTIhvAHhqEriSS12CmzsgGcZgQ",
+	"NVotC63ougwSRMXosBLeVC/yhrqKPT/5CMOrW9vz+yDYqEgHH9Jb4bkmmTRXijoi+6eB16NXeAeO2iUA",
+	"UNmzXLmYbNj0Z15VHE2e26Ayxi6ecL3F5c7Nlrb3f3c7g6oQFICdJMugMU+C4G4JqjgZ09tYyqHvReez",
+	"dcAb6bJDj2Y/Y273W9NoTI1ULtpaXFfvivSD5nrPKIi5pjo0/H24ucVMrre9JmQaLh2bslX+11WrZ9fD",
+	"Ylxj/nQ9Zoi47IHaFcqpYTlNaiUSopd8H+Wmt9HaAHz6jjhphvCkzeguhwBEHQsBypHLfbi/H1qgWMKz",
+	"uvAWye6kW3fAYfChvlR3rOrSbHCqFkq6Bjm5xHR3w2YSz2n6qnYUAqWiqkaYrC2hIbEdzsJJho0XCbDw",
+	"zJ7k0J5HsPCwdNgxMBs1/xvdWAJdXT+p2S+bbgW9rYjcY7eGoEshtfp4/Nm3BfkXn5XLAUC2QFTTSLds",
+	"VWc/TBNmL3RC1gtOmEgZ5SmNOmRZSkJLb41hh5Ce9uFxWXhrLeEg1GJwPHubEbqh29Cv8eBxs1mKnk2K",
+	"ASjG0FL8AGfwQAEaasR7qfhZo2zdAJX35DO5pzxsW1RL+KDPoDiNEbJvzn+fYp4oUsJp+H1u1SulYVfW",
+	"VJmk5/NQvJ1YAU3U7OTVQl/o4ze3oVCGYzNAbH2Y9D26wg5k+BzRb8cgh0f8uBdYTsBMH6D0jqrR0GgH",
+	"Kj2PSe5Jpg9GoQzE71MFBtbk7+celMnIYbJf+Fnp9MHpePXjG0jxbB6Y/emWPmn/bhhhx5+O68isfqj+",
+	"IJHUctzc/YYvkopdBYV1hObqhJvmn8nXIcc/JNInmhhZuylZAuHbGO0a1JlWUT6UZO/eEGl0uZZQsuX9",
+	"7KSSYuHKb7jy+Dxth3S21cJGqlSxnFvuHPGKobD7gghGFdPGagTymql5JTdcLArEBag4uM4CWL8dqSAl",
+	"E9r+C/a/AMWLM20KIsuSdfAD+nb9s53mc6jjGmXktPtI7lQ54KozLJzL+ZvJdbZ11p3mAxZ+KqkFXNJr",
+	"1mBUHyEJuORmP1TPpFrsfLoelcAsqfDREwB6nsux2vGBWcSwnggUK0nDGRW5pvXjtKzpNiPNk5AG7wes",
+	"TVmbmVyxfGeylhf4WZN5b8mrZ1QIK/IqwNWOfg3YAy5igT+FmuxOEN956+NxWv0g3Oy70HyI/xBj19ai",
+	"0a0QuC8J14rTHtHZ2j3YkAnIX0xofnMzelg0ZhLoFH9XRDNRaoc1EVmL//pwROmJds1tOhkoWIIcOfbX",
+	"0FkYspmajUjU5+Uy6/xaciRw66RV9X4+ufh1ICtwBs7rRGeO9Zr1WMGwiLi/5m5WVz/sgF1tun3cAFo6",
+	"nItv9OGo6a6OPohev+Zduv7mKJtUVg3T41uKO3Lv5vHCmRqOD+HZZ4o1h1+UXlvoKfDMRqDe3ibutFES",
+	"s/w6zhhLomiK7U49ObHtxQl+tOXFR9om+TxGX0+CqXuMckubGSb17GZBQUpxpqUoUABKkexDRNUV2yk9",
+	"Srrd69ROBnz3ptgZPYngb6/XPgbPRHmbfhzYjXFgJXa89ZJOmSlcfQtsvBTsG2xdhlFs7tLEMWsOK7JR",
+	"PZ7J1YpqMmVmw5gIxTDuW//7cVGyGV/R6n9/F4K77i+jCsOYKHtgfFzLUhO1awd36pgWEmvF5vzLqOxN",
+	"RUWZSoR5Tq4YRvQDa0GiHSTXOxhE59yRG+F8j2bDZwnPYw4JZkwURRuWuGW+Z5XckD+YkheklBuxoTng",
+	"uP4m12fxXxNRzHo+lo65FmzAqLiLkMHktnVJNUaeNB4Tn0xgyYLQVyupWAMYgHh/mF7QOjBPhztUderu",
+	"lXGN6AcbTmKKxeWazfZqOYnW9k0QWz+xbbY0Z9fv2C53yq0DM4lFrtoJB846MJgodTYNxokrIWEL4twW",
+	"/CWdw9IMdZBtBBXrIpMjn0W872kUwYcR13+BhzIluPiF9GyOVT/qqi32cf66VzK+X17extAbmyO5yznv",
+	"Wv24Mdsadd0IZwpcEGL7YBwEf4zG5NMAfGFvs/iYdtk9eu53JB0+m9NKs2KnjYySOnPBokbMNYFqLH+T",
+	"A8AxmW59L+nhfnS0SqpVz0UJ2XUq+lj6A9OK5Rz8s9r8cM1UJmxdUnUlkkXfH1yX0WfkoZfJ3tJfUp1F",
+	"5ZtzwbFNa+ui6ImrdG/IIWNrzVLq7Gp1rveaauqQJxlnyb1B1AWkUXskVLnPQEeIUQk7mSPRhDhw/J4p",
+	"p7tPVHzGRCbbO98sN116u8e8dyI0fh49lbqXfCHe7IEQ0YsJ0QkBj2zUH76Qm1++Op9rQx2hO8ggQRK0",
+	"VLITQL57OM/2+KWVk6ogLqZUkBl1XYuFNHzGCqLpnJltFp09eZwrKhZ1Ml3Tme+aL4S1J5ztHiNwpD7n",
+	"w2dDwOorprUbdmiLfWZXWpi7D8VFs35NiRSCe4V496CEbsCGCDku/eTOb0fzdOzRR9NRq7wdTPC42YcS",
+	"12wuTG/ikXvsprh18eSshVWT6IlGV2lNuHlxtFZ1Wzx7hfj+e2fH0r1UTdXIuuF6Yy8Y4b2oPrSf9v5B",
+	"COFWZX/utws22AeJnKf1EaMwTpa0cbghM5+jH/DjQ0s9S4YMBOrw3DaUG1ILwys7Cva29lmVu7PEL35e",
+	"ppX4jeKGeTzf3pBaeLB75lq82OLpIE387jYpg/HOBW7JH9LnUKF7hJN6Oz7bST/Cv+fnm4aQvE3ZeC5A",
+	"DUAsXm57o6hpnHFBlt45GLy8jPxeU2G4vX7nrVKvBb/ulHkkuH0HJSKVn/QpmPbgWlEN1h82CNfLdoFn",
+	"5Npvi5pMmNsnEUILNzT8PACPYwavVxBWaUjU8yUx9wPZv4MVGRYZQRg0+WxA1Txf9bQSCkBFtykqf5JK",
+	"9bN8NKgSMn31725PMA5n/z5q9Nu2MsjATLzHDiqNi33Od5zraTy2HOZm4DUuyOW/v4X+7wHViRKYxzNE",
+	"zw+7Ckxuhaphglz4+7uTOvtwFNbR5VryajifKRcbbnClvj17kklUHbCHs6VhmPDvXdbSF4qhDxVgsiES",
+	"GVyqoYpqQXkr7KvRFBJsMwyQEzI1/LSSx8QkLdNG8ubhGrysgs4GsIgmEDn+9M8zeFqZhmhZPXlMami+",
+	"C7fOxIxhu7CscF5J6SIfkDTUWeiYxOMdXFvnt+vrtr2r5DpPnmjceq58fWgKDj/SOY25XRnzmVN9wDEy",
+	"rvpxGkoQxTvJmW/KHk7LdA+ZK5aSULhEwb6YOLMFXZiKMYhIzKjwvj9T+LPsQmndOtiTdNfoHJAopQua",
+	"VtkvXOxWFkYodmffjk6LT7d0d7DOLeg8qK1syjJr3aSotLwd3w0HNsd2mrpE6PuXdPtelanCKV4O5eaM",
+	"OEQO+SRpQPCd8uNOfSvife4iRfT5vHNQKVDw9sLHrjv8TGcjmpfbD7yCJxtRtGdZKOLTp+3JU2DEN8jw",
+	"uMRo3lkaZeoI9gNEHd8hoJsq2NsjwKf+5WE/o11Ka9lzWVVyo7F2w6HafKMdjKJ+QPBUa4e10Yo+dJim",
+	"oibTXAGMF10xdm11A6btabaP57rxqAXT5oXX+xIRJkhwTUpchzejJGRF7AM4s+YO4yVdyeul27iQlstz",
+	"7VmDUXR2lUP43LDpiHitfcrPOxAl+nKWH940weZuo8Zs7KcPMlKxue+d36kSspzVJPMAdoxvZ7RZbg9I",
+	"vMKpNvNqJpFddbqWc69jfAvBePjJh56K5WHNxzuSwq8kTSvF16nsYDOITD4io3xOU3GMpgGxx8Twl2AL",
+	"ML2D/ZkF4Qcl37eg4Ipgel7QhNt1UyPrClhV/t1+JnVb9VXocHHV5+CIGrGBswQnyZ2aPHp+b8RVvzdp",
+	"XGTRbn22EKai26R1iJsXFLg1wGSgzbxL5GE0Uv4lJdqfiy2ZIZe4PiP2wTKtHa+kNm/ZIp2R8iOAeRi0",
+	"V0kFjyH5AegUoD1Alma8wOnKYF8P6e0alu1JlU5pkk1+L1VmI9XViEjzTq2UPaTujIX9aiqHg9ETTGtg",
+	"Tk/zNt2yoiGTHe1bW+xbqrPvedozVm5nnIuUZ6suX1JDyS8f3wboomh3NktZuRKbwqcIuB2zcqvTJGzP",
+	"srk8U0TDZkZ91vojMDM0xoJUObmGy3cET40pycM9KJo9zzJLOnGAQhuFJHRs6IEUTiNIw26Va9x817V3",
+	"6w90lSzcyBFwfcLbktYsP4dcQ9wCTbd6Xyczio3+gLv5Xn4BBZJu9bAR4FfinneDDGUg2n158AFTFscn",
+	"IIJWcOP39V7bu/TU8r9rfJShFS1AkrQ2qw87pFOcvkez9B4g3st62qRwdDz5NNP6rqJa8zmfUZPOiikm",
+	"bJbGRZdqVVc062Y8ELgk2bFRbgTmNU+lvGoOMbhVuXnmsZ+jZyzHEh36+LFKZ6C70Jh57Tv2J7IIhBTb",
+	"vaM2igrtOT4Rlh0+fDPo/oIEjWaxs3Npfki15ZtTXvU00GpaiC6z/UPnyQz+N4bMMWOaESczvtFkKr/k",
+	"2iT2qLOZNI/bti7a5ALVw20afXcJdBcUqPD/XnNmyB9SpAdM2UZIdpxKWEni1ptnk3Yh/SS1nytebfcJ",
+	"D0BB037xgR6z0Xsh8pqFZQrNS4ZCEgv7pHCcNtCpNmTTJD2ipaKbNixryw8sSqrSJNjshGL3cwy4LQXK",
+	"R0NFJrCLCyCtIyqFNflJ5PdaLrZJ78n7ZGIPlJqAKKSC0LI8k8IS/zGRijwhWHaT0W3StUVvjHYVRbMl",
+	"VXRmDUhXzuJdLD3fg/KJ5DytXNGEktef3rwrXDE5jgOThGa+Ul1Zs7w2O761UEmT0tEyfXV+lrqFsemg",
+	"WRvXXQj2CEkQ3i0j+KRaJf0BzacD7O1+ittCP+oj1npdOUlPeMmE4XPOVGY74ZV95EHzxWTVqYJGQBoq",
+	"Tu1GuNbscP6oocnDx/XjMo2gf1gPOoDpSEeoARGBzKRSmCi0H/0rLpJHAMLuLhXKmkSUbNiUuP5cGb8A",
+	"NYon9ftL/gd2FkXxrwui5EaT6dZ1bQKA2oNZydrXe0p3ueIi7s+Xvw4hVKdNKM/WZEUXIughPjWm5RVf",
+	"Ut3Tph7u0v/j+s10zy2QKdPP3Q6YPjPWdN1IAndrZpMcU6dvNLtNGevs9eUjzBKCe62Bt3btB0e70uIW",
+	"kOlurvnLq9YZLdolq59CQvWEvqPbD459S6B4ceTYsiG8W0a8/92WjbjD/n4Khz9ap5fI0aFDUeoOdHMn",
+	"+F3tMnvrtirc7Zq6kj/5IMtgan86H2iPHKZr3mpw1NtpMT3VK3a8NORbtre8y9zbdClEX0LlJw9bu5ue",
+	"5ZIZm66RzismQqUYOjYLF1+K8nrtR/3B6ra17un5szcAFkQahm3H4GTzTcjwvcLOJkuUd0HTT3ZzO16l",
+	"XxkAYhJxF6XN2zzo2OhoV7Kbzi+ihFad/gJzaWZQDq/RMIHMmKRiU9HemfXYSX0bqurxKffHAt2KAPH6",
+	"jhnywyU86vGe92ECeCHDAqMa9PAGB6wNCeYKib3BhTQMfFXE7B/YKd7ABjvPz7FZXrtSM5fd8ovg2YyH",
+	"KspogPxkEBf2EyVppyuuVhAjSWZQ/SLSIW8YYspcq9l5yJrEXCZEx5DyCsYMfjKIAsYjK2ZqZUl1LXmZ",
+	"Hl+nMuRL5zdOI5w+fvj46dmjR2ePnxYA5kPnmJPGCBQp7afM+uWPUqrsbBFie0h/KdGTnQ3lN1/a7RC2",
+	"fYHoZrkeTr2QaHhrLOUGf8a2C8H4NNB5+aJTy961h2JrKp+xC2ppSbf7ZuBnMOHez63lg30JfDcqsobG",
+	"KoxM2ZKLMrPHI+L1O808s3mqPeifuUzRbrL8Dka70xdCvDLgqjdbneKRz5SbZA+5UqaBt7pQmQ1G5i6g",
+	"T3Rv7HE3jOs46yUlTqjw8EKlTC8Ts4Q6tcSQTZlyoPWw1r4Yl26Q5KQaLL50Fvv+yOajLqMdSNHc1fA5",
+	"LoHaTQ2gBL2A3l5uOv64lJQLQsG7MqUaKjydHfOsU5GD4gTLEsiUgZcV7oAWYr4uXC95nsiooyad4IIj",
+	"goW7We6A16Qtl+k2ney7WcrVqA9kMInsN7qlRw28+eBXsyUHODeXJAMIjVFGCdF0O+LzN5ndN0zku4De",
+	"pkFsotBrEKioE2VcceH/mRe6ext6PXVN3YTt4Snu3EdxOdHDVMS7kUVdY0777O6K0Wt04mGb8KYGY1/o",
+	"xm6f2L547GclxeLv3lbL9Bbfy04YKd+7dl8GsADry2vFzfbSspxvPRegargl40zKK878NdlE7Bta0TX/",
+	"iVkdCxLR5jInT4RRdGYCKBdmMKlrprDrkrFn2jA1pzPWzghGAzzOCyYAEeKq8xxkGDqAuSaUfFByWrHV",
+	"g//PKreGm8pO831Zkks38wADMXkE0eY1E3TNJxeTbx88fPAtJJ+YJZDjPORuLpjJpthxDagqtGREzouQ",
+	"FUgcaEQojVxTBWxnWYH6SuvJa2aeu4xJxfRaCufge/zwIZbhBX0zCgSc/5drWt94lkbgeeAudQ6KTzwt",
+	"2ZzWVdZnE+Z27uhrP3ZTTM5dOhBwuUxFAj9BOTFCrbCyySkS5H99ePmqIJd/fw11IB58/p8vkFwueLim",
+	"C6aDuROe2iXk87J87uYS/D/fy3LboeKqrgy3W3Fuj/+ZvWfbhOyeVfT8BVkx5YKq7WQcRszjYewOGCBx",
+	"PluPGVWzmwMZZFzvE6QgNBvataN2uOeN36BDOAguxDNVV66XC8soJfAEmW6d+6YTnkRpodjsSgrM2myz",
+	"x1uuDdynH2GguyBmGG4UKVuohofRU/oQVJKW2LElakln7U5spojF2zp0IPblpilSSudyj6usf3X3xu81",
+	"U9vm2tCut1bMznt4xW9+u4vd+omtTdPgc2i7vt8CcW67T0VGWP7E2FoDmqediGV2O0oARoYtg4JkF4jF",
+	"2LjTgxJcb7/3wvcsywvFfvJ19Vcp9Qgf/Qv/3AHwWczsL1CR2ZyuFiZ7FxJ2LHftchPoSIH3Djz453/y",
+	"8gZZq2Lo5G0zxUv4e8QWrTV/lzSVFtIaNQewe1tKpN5sHjnnJcIZnzfYH7E8S4ij6Lk7Ee0NJsn9CYtP",
+	"ELugpCESugSuQIhwk9SRXsRoKreVCP3RbRNT526PWXfkBM4w20QEO+i4NTyXOHIpRQnh2RzAJJ6oB+Rj",
+	"g2jiitg8sg/0b0c/RHsbX1RSs85GDp1heKe80wNcTNb1KLZFm8kXZrnoS8zLljYJMsCDf3WGPg0zn0cJ",
+	"dbfbeieyUrLap2WcYrcwV+O+7Cdc25g74f3cQ2VMK3bUnau8Z/yQbeuE95ZYZutLG33lgy+nDL3Hregq",
+	"4NBysfDASQkLQsqr5+bSJ8Oegg9imK87PrMRYlfmzLaoeNTNjzyyR9x/9OGouAKxySmD6yoA8bQ3OkpH",
+	"OtVxDwPc8S5/DF37ejQNa4wcc3tBWvS4SeBnuDivOfOV8S5xG8+mVBAw0mmzHj9wJyr0Jy/4hiTl86q6",
+	"c7ujZKzUPY5fSUqOgbvClYgYpk2Dp7NL2ZfwxZ0JJWAsVC2CUxx7gxNauRTalHdF1dDfKFB/t5lCXyPr",
+	"O/Gt2MWP2Wok0gEHBhOA+m3Fl+6Zgb347G+4qLFwQQxd6AJL53XhgADibEAdsNoQC2CV27W5A5Yd7QQr",
+	"dn2iUrOW2WCs5CNcaONqhJPsgo+1xt7JNr0jrrAbgeg3o5gD9+1gK7pjRShGjW9Zd5pL6h3buO/f8R0V",
+	"j5q+oFzG3OFHbjgQ9D1bcGENP3yjQSrrhIYuCIWgQozu0HVg2Q+MifbcnnTu6//4+zajyqFP9aj+YdMw",
+	"lyTo+7LBH0fUPRl6LAK6JUTyNnRbRCb+VDF6ldA/XtiJnPQcwgh3bsFTpXg6+Go3c0O3x7jxzn2gsk+B",
+	"D7vIhUfjsq/ZA/cHX3vUB8gngvCPf1qD2og4FQ4fOGgk7T18v2YCt/AVr9j/BGK/5oO/YmrRwzL/Jq20",
+	"NhtJIFU6dlC6XAciBXvmSr2m0iy95w4SMrAI3AWoKJlVVC8dxrgUmPtGr1jCZPzZTqvR0U4hB2CIu95a",
+	"GDQpBr63tDNywaAZ6RF2FmAw8+bLR0bL7RlsonvD545bBrO7g5b9gqNnNm3QXBqH0XJ6RRExeEeoiG5O",
+	"RyPh+Z9WltycRzg+SbPiNUNyfGiwXhNRcYA9CXp4VKk0GBV/equgOF/RBTtfY6g2YR/mJGg6z6PyqF2H",
+	"knYoPPkRDJRIERgKbXx0Fs2tDYPcnubmcFfy/jBZf9uYDXUole35vObXsQbhtT5ER1eY+g/WcUJaWM45",
+	"qWKHH3fQ5qPk+ncpyApxSIi2zqZzOLSKuXlAPiKEJGrD3z38G8Kaa7liU1luscPAkoYYmL0+NRczRv4v",
+	"K7n5v7u0jdqtn8iP3gzw1ehCP7G1OZYkghdoS7YnsjxLaHHcNJW1apGvRAZDB/A8nB/I6kMOCTJjwL7A",
+	"Mf/e1DL3uqKaRoXUj/qMPAQdKrBWxtuDeUL990wvtHU6owvquo7+1ZC8nPjMKXyX/ZE8u0VcpwOvMVPc",
+	"g3M6Yl9vF/XfYcEaG00tOTPMnGmjGF0drD80l5k1Mq2GOccJLRsoBldudfaS67XU3GOS7Tgpm1Hule72",
+	"lB87ykq3QRMHB9jSWeSOdHLNXIaPYVWlyWYpw42RCL2xqvqRqeMl/mEhRRrZZb3b1e5pO7/vX4fs73W6",
+	"q9oJA/lDsBc7bPyOrhpUMNB4dIEuLsvVgPiK/jG7cZi4bvfsaFfVCDMEj3vWDkl1XbGahb1LoFL5GSQC",
+	"A4aekhttdToJ8XzfziMhtu0H+iNQqQugW7DjLjbM+8+M1HTkHHlD3NlFczxb61MbQPp+bxdXJX5cOfe9",
+	"Xbq1JXzEysm3KUU86h1zsFZiD3PwDXayoFgKfpSDp9g114NJqB/DU3fhFPGjjRFcQdG8Y1MyGXCzRlGY",
+	"/LEuJ1fBOwDFc5O4Xu7PnQuKOwKLecF2dIY9/xMLYG/6Lo3WbpyKFAGON0OMqPPgwfS4Db8WaS9dgBgZ",
+	"tnSSN4fdmrnrpZSxL629iPYjQlJ7V7C1K5siblGCnQmGh/Pa6lRy8Csuys+u+d+I2pyNe3R8dU5v0cbd",
+	"ZA78yEe5g3/khzmDoaNZduN+gKJO110B9T6HiS7kpvBV/dxAtrdV6ZnSPkU/lPxX1LBqG3dc2jmdr2AW",
+	"JzyaOEBOFcEfDyAigkX31/bNa4Fpbmj/+HcgEDGjVeXMHiiTgWbHrQxECGUYaeUGrWoWGngmQ5T2pn7l",
+	"53RKqvoxMhGfY9D03PSF7j+jKekexp6swItargI8RMJwVFs39xO5FN3XP919LD6MnAnIvzHatXI5ZHcW",
+	"+tF5hNTaqzO+iZ67C8nZjDdGgL6+fPRNFoH2EBIt6R9Ulfo84LX0cLATqrFHFZUE7THvC0LJin+xJi+W",
+	"kiPiu6/E1wzCz5qFTL1tJkjxI07rRHyPX296QN8p6+PgiO2Yk/UHh/j8tkLGgNXm8lIf5wP7sVZsRmvo",
+	"FaC2pHkXwXFL2NMNakFcQFaYWNR0wdK6z2Uz9sjiZKqgvdnt65MzXgY/z1ya55P70p6A9IFOIwPrnqjH",
+	"YA9/cPPsEfpZABegFl5gtNHyAEABIXUL4jojQGo7CvgMZzTD3hVn3Ml+Nr0/xuxkQ4RTxDojqRy36zLY",
+	"cBbyyDxsKvTnwCwidKZuOOYzi9DDY3cfP9SmWe6JIp4NOe+4bqg98K581vFGH+8Qnv85o7q3fPWVVAtm",
+	"dIOXBXsadjDa9Gdh71yLYTRsAdsrVyT0Usl1vKnDuTMzuofJOuZUnqLoHYjN++7A0KPPmvNnXGDUB4I7",
+	"Tftj6Lk1QwK6rMyVFNogAZMW449cmJPaNjhA0uK+/RXRIFJNLn79DcgXgbclCfi8qlxaItWEXUMGyhUT",
+	"DrwEo+YuY9lSEgBYrf0zo0Kwcrd0x0VzQHG0hnvF5+wBgaocVETmAALv0Ks4rQL4KoeeJlQxUkkZYazv",
+	"3kLvvEdpxA00xvvURln7KtwzuMS3fD7qRvJ4tpBJBMGfAw6c2w/0ggK07XFjF88xDOuZCwFZpLNKANAR",
+	"+rDsbv3fJW+2/lQ+72+HGaDT3zEJYXnLBCoMvADRD9hBwD/SZ3J+ZpbsrKTbfvGpagF3kPeJYjP3mlbV",
+	"Fv1C9jAXHkknU5vnOrLfjQke+r+POBufPOKnPg3S0KbBjLYSMhDsAsQf0rRonNAeh7No/J4C8KLO6vUD",
+	"8v4AkKJAlNPodK0hTqDWpfr47wsvycvMUcywxFEP2UjQoNY2jZMH83sDD0ovElO7j3wtfFBsTaFHDpwl",
+	"bBATkCAF27Cm3r9wTg+o7OW+y5XDSoBqCWjSAtZsLRLnBVLN8ztxRIPEDsTK9sFJAfMdpCOve4sVPthf",
+	"UaZoq+HRqgl/LaliobLM9fLauhsghwH44c6qFj6MLFr4cEjNQi7I/rwsXQPW4+garp5n1KJ/qBpXUaIW",
+	"6+meOoorlAgzuO8aLdzX9FFYuz0/6CyMrJAI+zuyPuJZODiQz+Vtedc48CDN+5jwUD9DqSKKzS/GZwLk",
+	"UudD9z4oXmIKvEngQ3JGH6g0c4UY5Cn8qK/imARM4qF8ttbJaNLh/hqHA7MadU+Juc8sc48iyvC71wX5",
+	"tw8/vC7I6zevCvL9zx8K8unNq1f2iv3Mph+eWea//PtruJc/vHwVAR2twcFcKroR//yAgA8OzFTB0Jnl",
+	"c/CR65AVk7B7TUbm/1TE7g2c6YmX4yv/8+Gsdf7nkurlTd7hFDhruoWNt497qOrp1jD9zAoeAb4ol6qQ",
+	"dNHtUylox+j1Aa2pMUzZF//z14dnf6Nn89/+fPrdzT9N7r9qEGhyxJ0ZA8nONbkScuPcgHnAcPulr3cf",
+	"vv4js2b6fKFkve7P7cFH7Ga41WHMoKoA0RvQphvUfOiWVMlaZQCqPvA1e41j3okO74cblS2B8zqEpuhV",
+	"6U8Z+eAfuhMCuI5JY+wYP68TmDKhb9OJAD7DMu9YW4qHTeM9rJsNOJSrGmTItGtbX3mHIHYAJfCfvuFx",
+	"iNvOqCClbGFeVZKWSYMbcB4P372dNuh2QqkmOPvYlf4z964yI3lyeJGfo3D5UbhgpHUZbdo4R98C6vqU",
+	"XKH+XEmpnoFeBC56bbBnz3Er9LOzPHJ27MBBbWcBQzu/zf3Y0kkL968pPY8pOR2wLj12OPGtpFA2HkNo",
+	"cQGpzJD2eJbKl7AvXbr+hceRqDDwm1tFLfyrR44i4o1yvL2zqmZ5dKc/gnOCHlsSSCOAQHCBYhD71Mj5",
+	"HBqqUIfsnshpst/5CBM8zRHFb9817pmSWqcvNPCTGE1m9hEyZZUUi+PdbeeambZNkgAvwkfuJDvPDjVa",
+	"f3bBVO0D1l9Fxd7zssRVnOwGcUS643y7ZtAsevMZ7t1xGHOD7VTzngvMgaldolcAUgS1QsOvihJNN4S3",
+	"cYcrqtOt5T6z6VAROKLmECOJvuLrZ+BIX1DDr0Pbe9cdPah2TGTBZe0nUsiygxXZK8t4nbwmdIM/cXr9",
+	"/cCAWAImOMRDDd1xRHuHnc7/hKSK3urOz2z6NrSuvcMidsyJatra3n8xJ9DqwFpOjNs76CAqZq585Xha",
+	"xQ+i1P7wX/hwFuhE8CeOjcW1lMJnh3rrY2n/jt2ki9aLS1aV1piXYsYekM8+YRKBRtzLvp5OSAMZqC6y",
+	"IUgtwJlakFpUTHsDR1PAP7cKDu7zxk3GiiIrTGYSRVkK59VSDW67E10ob6k27+tMdXda5dzwqrKCbQRt",
+	"D74PHPcs5Jk8NrTCa8mgUgrcqW5zW2xQRC35Yatw90x8+yRuEvle3NGG3dZmWODKj7U5K3nN7mJvwMWG",
+	"1l/3JLonuMdeTHjEf5bX7JT70nz/8J3B+Oix9mdNa33sDfpRVo3ojQVB6MTQFgSY8ehPlxWcQUJbC5Yh",
+	"uENovd4x+uwCmr0bK6KmDI7x0cjIWbsKKxGoZKMLpuA+aGlxTNjL9NcJraz6AXweeQqGCuh2tMnbgMrl",
+	"NcuQL3/P3TGAxLfIlIdahfsBCVorKef5UMJbKa9AvwgVu03Mr2kdRa2BlXKHSDk/KaYljHBPdbgwdnZz",
+	"rRYFWZ+HHHAk8ZlmZgivyHUwuivAotAwaZjVPzatiI8dT3yzWkvlFq8PS8jprbSHYV5JtfpH7EwV8Rg2",
+	"8M4LA7xWVdzmkipGpgxq9F23HMim0iZkJXLlmuuQVa2t0Eul77HZ1ZhtPMCHGQ9x1/5TOzYrW6Onk102",
+	"SmKa1zE2c63YNWeb/HZ+ZBCywDYRUP4BHUI2LfE1ogfgBxzoH/gcuhX2CnvF6LFk/bk7S/mtw5qf9kl0",
+	"sESWiQwrEI1MM9M0voJEKsCiAvcJXNxosezu6WfFDTvtkfyMi7ynQ3nXonVcrL6Z1b3C5fdM4w534ADq",
+	"31od7m7ZOfSdP7Z9+oqL6CKdbiPQcd+IDrAxsDwsdWHaSR1+PNux49Bif/A+c8/dFJO5kqshd2uBltt+",
+	"BlsxUbXAQHaHMwAx2dcvRjYJGFHGVZJ6JOV9g+CBBvedS/RiKTXLAE62uwUe08pw/kwK5v1xef5n17hK",
+	"BXsAmw4DcLHdOvcD16E8bGanO6shgiWFB2zm+gKwz9zOY0GZ54eExxMWc+yzgse0ZTENpOQX9oE3+PAT",
+	"ZH73r0ddI6qYaP4H64mdPR7kYzc/96X7Zub7uGw9PMqdsLHlyqgxXgboLGLzb3QMejbdghrOKlcU9eL5",
+	"pdXUfnjhUSkAbsdBn6WTM39ZHw55lmDxUYwd4LGGULGsUHddj1toF8P1K3Yqf0kuttbXHbFwuFaov1UK",
+	"7BAOxkNaE7GGiLuq7lMNyZVF7ZNFHMZ1n/tLsptgX0xvDQiUcjrOAVkFEKQb306emyLKHIbKO+l8Qk1l",
+	"N9Z5CikYmbIlT1XGv2NfnBVyP+DHA91yRgYyfjsqGIXDEErm4rTrrPHBMRgUb4x2d8wz8vCivTn3b3yt",
+	"6ezqDi5w4M2UHrquuMEsXgB/rquKwJQChjEE3pPgxB/oMVyat72Rvf7YrXn08IuArQqfszPft5jUzuKv",
+	"rFk6w70fiH+WRm7PtQhxXAey81G21by1tg9tmXKvYdThvdT5IJK+f4mk2FwxvTyyTEJPvBUo3aBq9+rc",
+	"Ym4PwCAQzL+2F3BAnMFOZkyYAjg/eIjpFfNwjx7P06p7cu6gnZ5hbQ/gSYDCpx8QhBjuADVY1RDDOVZL",
+	"XITktN5OBh+RaseWh666bbABvHvspphQsd0gDtmOT6VeLEetrNsy6+beJSDQNg2D7gNLxiETbY4qB7Ws",
+	"1ewA32idjDFuMgfBVV3ksEcvmbnE+Zyo9ILZ0UOW7Fd0xR37enO4+ccVcXai+GG7pXHfAm9koonZID8h",
+	"eNZcqmexbYqcTBFnC2E62dxkkh2Z+Tuu5VgSJ7r5G79fv+s7OP3wdu2kS7RVK//5r0OrOsVNnGS4jeKG",
+	"nUGfrx7o4s9NGxarmxteVcTIKmE8/iBKiF9+T11l3bhKNfsxIiRZScUefA0ASj9iDBekGs5uEyeQs9Lj",
+	"lXhhCdqjkBsixbO4bY1dnOKsSR1PSc82yU4T78Xv/6MJUFlV/cAZ8IS7yqAyFERZxZkXfVAEqqRcFV0/",
+	"3JQtaoE2QhpH4yOMPg4GPyo1/YpR8O2KxkKqIu2PjKj6ThqmM5sGN1PFr1gSHMpvxinOT/j8bTO4P/mb",
+	"VUhzWPEDkCaR0rAjVYUklRQLpiyz6x1uv/DYblgkDH4JgIar14luRvSKAWvcFsig4voeEgpqkZcNH2uh",
+	"WyceArrtTmKWJmsEJS175UA93H78c5MuhA3q3IYI3w53Byc4VC7iEUCoENlMiJtn6EzCfl1wWvDlogFu",
+	"hwccVHsMv551c3BRZlutZNq25PwqJd02CPyPHz5+evbo0dnjp+M9LP0NCJIjg1ewRHMxNYiRew5xDyn1",
+	"j7+OjPqPtfhBGLUdlWlci6OnGDs44I/16TLYwwB3rRbV4kQ4wFbmhdsh6yGtT9ql9DSrO6Z2/8L1P8TQ",
+	"ww4yu5O1vGlNCTmd9jq1/z9Cmc62nMQRTse7H2vxYin53ffXuQPWPY+ci70AhcFN0Yoe+fwk3zpJ1aIb",
+	"TC+ihBEo4nXu1qQf42MtvBtzdEgBJ3CvEYX7LfmPiJb3ZMA5q+4eBaC3+Rb4xxwHPuuahEJiV4YSoLjS",
+	"ORktfjm6t33s1e2bFLZz3x72Z791wd3csEeDJQpm0BVbm+PIill1/Bzh19DktV43AiLUpbLyAXnn2hU1",
+	"ZkMLBMCu71py1xkJkvw9cJGplUCzwj7gyuO5gj5IDMIciRSzF3aF/y2v7PZOuYOeE+pvQzaxE9qOPFus",
+	"2QXqgpVa8qycdogi/53E9KP7FtMeheWrwWfpcsy5x+jO+vii4ljPOPYdfQFA5ABI/vk1UVT74ylF0yu/",
+	"IB/eIWo5oJeTP/jaowtgdRZ+/gHxlxb8yJSS7liHIEgQDHLuTzSmoa4wrMmvmSBGEiFRKrgPpwuAcqyc",
+	"ZFHMtO/zLvoa8nU5t9+EVDt9bf93vVlkqsnbhH4faVPeqP/27Mmz0CicG0KrKneMKr+ebNe1w52ecmaY",
+	"OdNGMbo6CvoOcF4xWTJauuv3BY589pLrtdTc8O5p2/nuPR4frgdAvje0Fc8IpwdZ/yIqjg851IjrEJr7",
+	"eYcTD8lsOmrOHzekyxW6wcV2XCaf6etJMflS6S8pzv4fnjqAp3yS6vERIK1MdqwmSMlWVJQXTQeTGCDE",
+	"CpstQ2UgPOD1BrQB0c9Kt1FJrXOCpnNrrKD3LSh8wzUf6MQa66ylD9N/Z8lyNCBRnGmyMeVufuC9Rqvt",
+	"uhEXrRe/zHRip4dmwwR29BD8/c6uuG/IHWK3RTrmPSpRiFRz8JlNdE87JWhSNMBX5eBq9aNDfj4SJ3sw",
+	"mCQfI9jKyW3AkbgqvrpK1eIbfR8OnDbpdnOCdxscRzltzcw1M3HPDB8ym7slFeQhOBcTPqAZ1N3kzND/",
+	"lhnIT76aqJMrPhkNcHOfvGfvaj2sZPsIbIv9/G2YA6Z7zcwlfP6U8L0wQC45B3+8F/DkFPyNa7SLxFSQ",
+	"kmpPdAPzW3q81A4QTuQhCM4lxciKUQE4m8nMaUuaBvP1BFdc+P5dQzY7/bKnTwbXx7nV9Fry42PGv43K",
+	"zwPasxsKNtZzg8vg91e2YqkMjkv7YnC3nGSnoxH+YcJ1ms6Z2Z7bcfiMVj04dtYMaxVjU+LfQpxuQahL",
+	"f/lGY7ZLIs+Gbl/4oU6GUwWfvydMu7eUlwG+NXONVJSXlmRH2LeS05UU5cC2UeKes9tmd0Ms9F579tIN",
+	"c5otc1//a+zYmq/Z4HbZh8iKqiuryO6xTx/sx0+UZsPX7K+xQ4C2ObRD9qG9tubydBie9tP/6FsDgZj+",
+	"unq0+1zIhgtSa9Zqpkhn2L0hnf15iSPchXGEASY34Aj76PuD+5/kW5mERZ8k3dqv8Y7dmS369lU1+x04",
+	"jC3Pga/yIqPhzoA0uKFb7AJaI0j2gl8zXXinNRXbkJt2xdapxgH2xYN3rwMbAqdjuFOMHfQFPns7ZLIu",
+	"bAh+675LtnBhLvibQ3pAR08IkXEHMHcEHtJ6NsvKN1/TKZrQdCUXXBs+I7Xgro0sscNRsUW2Iv/r9eWj",
+	"f86xzuWLF+MCduyLYcK1Vh9V9vJofAa2m+/YL3/38G6bB7dZfZch3K44eh+BB4bqQT4B8gY3vi9SrdkD",
+	"0gCQBFQNrsicGqZDklaqoNxwxXKXXiLp630Y8vhomce5ew+9Eg67Doojl3Bz45tNzaggU+ZaqJftFGav",
+	"9UDLGXrFfNXilM2kq0ipBRQEBRapNun8NPj8SRWC1hBfoU5wNH1gOG/jeVW1VQJIQIQd9AX7oMZG6iuc",
+	"6KLJ68hkYvgL7ITZGMUEaP8/SRnHCELELDOMHdbSIgPHQOpELUqmCCVXbFuQaW26QS/gMJ+8msYL24t3",
+	"rtg2X4T1cLwS0I+mc695lYMqYcBzO5pGeBw+cjPOsdK7tORp9VHsKZTci020oYa19neEmIZ3MrWBPMTf",
+	"PHYY0QyjuKnx0aRqTWAH0vi/HQjUKDeD1RYFEnSMlyGw+Z0zrtZOLOeg3S/5Qryvx0G622fZQf6mPj1V",
+	"B0voZCIHh0g61CSks+ECuTi2P8hS7s0pfZRvxN3b9FlqXh5IxmKi2axW3GwnF7/+dhNx8jlY5OBfSTei",
+	"l1KzX+CZY7luwoh9xMAhu94XfPU0tUFNzNb5Xg/TrYG6us9AxoahlS8aXIEe5DNCUWnSVzqJd/PeLK19",
+	"4MYYvVQmyiP0j0jZIjgThHhvH/yx93R+NSe4bd6vmQjHbfi2CXM7AkcMtgb5QZSN6L6VmT4KL+MgXsAF",
+	"mXo9vJyX8PemDfl4KI/7cW6kHQ1/sSbqhzdQj7jjXM7nvqfdETNysHQW5CV+H2XmXFaV3GBeY8DRJDMl",
+	"dajWqlhJXPv1Kat62udeMvPezf1EfVoZ1bXyeVH/OJvPF0KfG/bF9IDhMFpuyYppTRcOJdC+lbkc+EJ8",
+	"gs/dxe3gRxtzNfzsFnAQuYx0wNf5G7ZBDHN4QeAnhfsUilLAkQpFT9DDVkoHU5ChJ444Cj8IWsXxP5hu",
+	"avD+5emXb//Vjqorxq4Z2TJ75m6D7/N4FL7PS46TdIEjOq0ASm3FZ0qumFFMPyNSVFukAvQtVpA0jiVg",
+	"yWiO/UifJ+ersIphnz5i5cqgkoJ7eoK4e4Qjd/Sw+1TWdx88DVTtCbfDog8+1EM9Ni9DvRjXhK/WUmtu",
+	"uZtaugQoOt+NmlgeKItdrBhNNrKuSgR+TtU9QlPKf8yNhKWdtjGv28tOUfiux8U+9grd+seNZwBZCghr",
+	"fF2BjOdVRbS/TO4plJFOY4HoM07N3hWgD2IsyiOsuIr7KyE3wocmqQqxy0TZZd3a4uN4Q4wLo7RSBzKl",
+	"6W1nCLx574koliDYqnVE53NujnAM5fzMN7zo67dovNrkYpT8Dx9bokGQSkVWwCjJph7+7ns/v7TjHWvH",
+	"ncxOdjv0AO7Si/KLpu5dM6Glr3W3f5hJyI52Zs6SUUNoJYWrRUg3ROyHr44a0UU1wPs1VvoqGoUMXfHH",
+	"ut7H9XltLt6T93g9PmCdU0IekJeuM4LvGuH8lGyLUbkVLVGmZtM1/mp65BGYTPF1Xs69VHTjwMNiOBqP",
+	"6qrpNQI/CWlQaOhY24Tu4w5Zhs4Su2Y/fwkzOFW9teLre0oFx3UdHYAINm27mspKLtop4AkbPHruTmxJ",
+	"N94ocNUfrpnaEr+UbXMJLWpesiOR51xR0WMbfQYLJ3qeLGVVQsSkaS3h+lphlEGvaFUxbYgrwQyVDh4n",
+	"LRN/+EjFVXc7ToCfScXVCdl9HBPU3IwFW48Z+eANH3Bv4TMhV4JPFVVbFwQD7BTY9g1iplpm5MJuPV1x",
+	"8PowB7DFNdE0hdXWHLixmSCMqtlyX7dV0syDSU7uME14D3EwyrHk6HZkC+17BZV91G2+3Xsp2DeaWHOM",
+	"C3tjATwaau+/19Y0cwDmWPtEZrKStdJpxR2XdyydfcVczf0ANnm+N+lu077rRee5p2mzr3DtLscgo7c1",
+	"8euvprup57Y+SXMEIXP+J/7HiMT0NN+5XHXfP+CZky08NHnG/0rlJDtV3/NdSsasqVlGIiZm0cF6gqej",
+	"BMXxTYoUdc9LRTeuZ29Wprtn3PmFF/2ZTuNOwCMv3Zfvi4BpeCZ9vfh/v6yqg91lb4z2dOn4y+hsyc5e",
+	"SGGUrE7jKUtuZK0HChV9OzwpyAa8ZqWicxMdHzwXfTfuL5rpr2Y/R96cbenPy2Qm5q7/xAv/frnMy7xY",
+	"Hr6OnRl+yHm2Q8zpbMBA+RSeOhZVdy62wTRP36mkmfGptJC5FAbRV7kg/+vTp1fWcn7/6dU/P3OxF/QT",
+	"T7fY6xo1TzCqzbZynkWOSN1pjcSTs1cnWdWV4WuqzLnltrOSGtrfIhgjEoOiaLRestP9t7p/5eGVFAZ8",
+	"7rlKCr91RzkTEObpF4phQN00KCyiEobNUoKYd9yy0qy6ZhkZ6Rd3N06AhpTDh+9VWOUR6Xr+55Lq5U2+",
+	"1ig6iO6s2Rd867vp1jANJ1Kwa6ZcrCYNZBXWOubusYP03jxragxT9sX//PXh2d/o2fy3P59+d/NPk9vc",
+	"QnaN58bMj6JQAE3uRZ2oNeIsZcuAV/Vs2UX8BUhfcI0WdocDhL0osXtTvYbwhyxTAFmvmfnFDjrKhi/p",
+	"VvekeNxjrQ6soS9kDZS97c60073/nISihV9/s6vSTF17stWqmlxMzumaT25+u/n/AwAA//8=",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

@@ -9,6 +9,7 @@ import (
 	"time"
 
 	"oddspool/core/batch"
+	"oddspool/core/compose"
 	"oddspool/core/design"
 	"oddspool/core/stock"
 	"oddspool/internal/api"
@@ -195,10 +196,15 @@ func (s *Server) setupOf(ctx context.Context, r *store.Run, printerID int64, set
 	if reasons := stock.Fit(d.Stock, does); reasons != nil {
 		return setup, refused(reasons[0].Text)
 	}
-	inks := stock.Inks(d.Stock, does)
-	for _, element := range d.Elements {
-		if element.Ink != "" && !stock.Can(element.Ink, inks) {
-			return setup, refused(fmt.Sprintf("This design prints in %s, and %s cannot now. Change its ribbon or the design, then prepare the run again.", element.Ink, does.Name))
+	composer, err := compose.New(d, d.Fields)
+	if err != nil {
+		return setup, err
+	}
+	if inks := stock.Inks(d.Stock, does); len(inks) > 0 {
+		for _, ink := range composer.Inks() {
+			if !stock.Can(ink, inks) {
+				return setup, refused(fmt.Sprintf("This design prints in %s, and %s cannot now. Change its ribbon or the design, then prepare the run again.", ink, does.Name))
+			}
 		}
 	}
 	if err := s.misloaded(ctx, &printer, &d.Stock); err != nil {

@@ -20,9 +20,11 @@ import (
 	"oddspool/core/hazard"
 	"oddspool/core/picture"
 	"oddspool/core/pipe"
+	"oddspool/core/safety"
 	"oddspool/core/series"
 	"oddspool/core/sign"
 	"oddspool/core/symbology"
+	"oddspool/core/symbols"
 	"oddspool/core/typeset"
 	"oddspool/internal/api"
 	"oddspool/internal/artwork"
@@ -92,6 +94,9 @@ var statuses = map[any]int{
 	reflect.TypeFor[*hazard.Error]():           http.StatusUnprocessableEntity,
 	reflect.TypeFor[*pipe.Error]():             http.StatusUnprocessableEntity,
 	reflect.TypeFor[*sign.Error]():             http.StatusUnprocessableEntity,
+	reflect.TypeFor[*safety.Error]():           http.StatusUnprocessableEntity,
+	reflect.TypeFor[*symbols.UnknownError]():   http.StatusNotFound,
+	reflect.TypeFor[*symbols.DrawingError]():   http.StatusUnprocessableEntity,
 	reflect.TypeFor[*choose.SpecError]():       http.StatusUnprocessableEntity,
 	reflect.TypeFor[*ask.AnswerError]():        http.StatusUnprocessableEntity,
 	reflect.TypeFor[*batch.RangeError]():       http.StatusUnprocessableEntity,

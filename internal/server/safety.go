@@ -5,6 +5,7 @@ import (
 	"cmp"
 	"context"
 	"encoding/json"
+	"errors"
 	"fmt"
 	"net/http"
 	"slices"
@@ -18,16 +19,53 @@ import (
 	"oddspool/core/stock"
 	"oddspool/core/symbols"
 	"oddspool/internal/api"
+	"oddspool/internal/store"
 )
 
 // ListSymbols implements api.StrictServerInterface.
-func (s *Server) ListSymbols(_ context.Context, req api.ListSymbolsRequestObject) (api.ListSymbolsResponseObject, error) {
+func (s *Server) ListSymbols(ctx context.Context, req api.ListSymbolsRequestObject) (api.ListSymbolsResponseObject, error) {
 	answer := api.ListSymbols200JSONResponse{}
-	for _, found := range symbols.Search(or(req.Params.Search, ""), or(req.Params.Family, "")) {
-		answer = append(answer, api.Symbol{Id: found.ID, Family: found.Family, Standard: found.Standard, Number: found.Number, Name: found.Name, Means: found.Means,
-			Smallest: found.Smallest, Source: found.Source, Words: list(found.Words)})
+	words, family := or(req.Params.Search, ""), or(req.Params.Family, "")
+	if family == "" || family == symbols.OwnFamily {
+		drawings, err := s.store.OwnSymbols(ctx)
+		if err != nil {
+			return nil, err
+		}
+		for _, drawing := range drawings {
+			found, err := symbols.Read(drawing)
+			if err != nil {
+				return nil, fmt.Errorf("read a symbol of one's own: %w", err)
+			}
+			if found.Answers(words) {
+				answer = append(answer, toSymbol(found))
+			}
+		}
+	}
+	for _, found := range symbols.Search(words, family) {
+		answer = append(answer, toSymbol(found))
 	}
 	return answer, nil
+}
+
+func toSymbol(s *symbols.Symbol) api.Symbol {
+	return api.Symbol{Id: s.ID, Family: s.Family, Standard: s.Standard, Number: s.Number, Name: s.Name, Means: s.Means, Smallest: s.Smallest, Source: s.Source, Words: list(s.Words)}
+}
+
+// AddSymbol implements api.StrictServerInterface.
+func (s *Server) AddSymbol(ctx context.Context, req api.AddSymbolRequestObject) (api.AddSymbolResponseObject, error) {
+	made, drawing, err := symbols.Own([]byte(req.Body.Svg), symbols.Symbol{Name: req.Body.Name, Means: or(req.Body.Means, ""), Words: strings.Fields(or(req.Body.Words, ""))})
+	if err != nil {
+		return nil, err
+	}
+	if err := s.store.AddSymbol(ctx, made.ID, drawing, s.user(ctx)); err != nil {
+		return nil, err
+	}
+	return api.AddSymbol200JSONResponse(toSymbol(made)), symbols.Register(made.ID, drawing)
+}
+
+// RetireSymbol implements api.StrictServerInterface.
+func (s *Server) RetireSymbol(ctx context.Context, req api.RetireSymbolRequestObject) (api.RetireSymbolResponseObject, error) {
+	return api.RetireSymbol204Response{}, s.store.RetireSymbol(ctx, req.Symbol)
 }
 
 // GetSymbolDrawing implements api.StrictServerInterface.
@@ -60,8 +98,11 @@ type hazardous struct {
 }
 
 // hazardOf works out the label that a request asks for.
-func hazardOf(r api.HazardRequest) (h hazardous, err error) {
-	book := hazard.Shipped()
+func (s *Server) hazardOf(ctx context.Context, r api.HazardRequest) (h hazardous, err error) {
+	book, err := s.book(ctx)
+	if err != nil {
+		return h, err
+	}
 	w := hazard.Wanted{Rules: hazard.RuleSet(or(r.Rules, string(hazard.CLP))), Language: or(r.Language, "en"), Volume: float64(or(r.Volume, 0)), Public: or(r.Public, false)}
 	switch {
 	case or(r.Substance, "") != "":
@@ -101,8 +142,8 @@ func hazardOf(r api.HazardRequest) (h hazardous, err error) {
 }
 
 // LabelHazards implements api.StrictServerInterface.
-func (s *Server) LabelHazards(_ context.Context, req api.LabelHazardsRequestObject) (api.LabelHazardsResponseObject, error) {
-	h, err := hazardOf(*req.Body)
+func (s *Server) LabelHazards(ctx context.Context, req api.LabelHazardsRequestObject) (api.LabelHazardsResponseObject, error) {
+	h, err := s.hazardOf(ctx, *req.Body)
 	if err != nil {
 		return nil, err
 	}
@@ -134,13 +175,71 @@ func toStatements(from []hazard.Reasoned) []api.HazardStatement {
 const mostFound = 100
 
 // FindSubstances implements api.StrictServerInterface.
-func (s *Server) FindSubstances(_ context.Context, req api.FindSubstancesRequestObject) (api.FindSubstancesResponseObject, error) {
+func (s *Server) FindSubstances(ctx context.Context, req api.FindSubstancesRequestObject) (api.FindSubstancesResponseObject, error) {
 	answer := api.FindSubstances200JSONResponse{}
-	for _, found := range hazard.Shipped().Search(req.Params.Search, mostFound) {
-		answer = append(answer, api.Substance{Cas: found.CAS, Ec: some(found.EC), Formula: some(found.Formula), Names: found.Names, Synonyms: list(found.Synonyms),
-			Classification: found.Classification, Un: some(found.UN), Transport: some(found.Transport), PackingGroup: some(found.PackingGroup)})
+	book, err := s.book(ctx)
+	if err != nil {
+		return nil, err
+	}
+	for _, found := range book.Search(req.Params.Search, mostFound) {
+		answer = append(answer, toSubstance(found))
 	}
 	return answer, nil
+}
+
+func toSubstance(from *hazard.Substance) api.Substance {
+	return api.Substance{Cas: from.CAS, Ec: some(from.EC), Formula: some(from.Formula), Names: from.Names, Synonyms: list(from.Synonyms),
+		Classification: from.Classification, Un: some(from.UN), Transport: some(from.Transport), PackingGroup: some(from.PackingGroup), Own: some(string(from.Own))}
+}
+
+// book returns the book with the substances of the plant's own.
+func (s *Server) book(ctx context.Context) (*hazard.Book, error) {
+	kept, err := s.store.Substances(ctx)
+	if err != nil {
+		return nil, err
+	}
+	own := make([]hazard.Substance, len(kept))
+	for i, about := range kept {
+		if err := json.Unmarshal(about, &own[i]); err != nil {
+			return nil, fmt.Errorf("read a substance of the plant's own: %w", err)
+		}
+	}
+	return hazard.Shipped().With(own)
+}
+
+// PutSubstance implements api.StrictServerInterface.
+func (s *Server) PutSubstance(ctx context.Context, req api.PutSubstanceRequestObject) (api.PutSubstanceResponseObject, error) {
+	b := req.Body
+	own := hazard.Substance{CAS: strings.TrimSpace(b.Cas), EC: strings.TrimSpace(or(b.Ec, "")), Formula: or(b.Formula, ""), Names: b.Names, Synonyms: b.Synonyms, Classification: strings.TrimSpace(b.Classification),
+		UN: strings.TrimSpace(or(b.Un, "")), Transport: or(b.Transport, ""), PackingGroup: or(b.PackingGroup, "")}
+	for _, language := range hazard.Languages { // what is not translated stands in English
+		own.Names[language] = cmp.Or(strings.TrimSpace(own.Names[language]), strings.TrimSpace(own.Names["en"]))
+	}
+	book, err := hazard.Shipped().With([]hazard.Substance{own})
+	if err != nil {
+		return nil, err
+	}
+	about, err := json.Marshal(own)
+	if err != nil {
+		return nil, fmt.Errorf("write substance: %w", err)
+	}
+	if err := s.store.PutSubstance(ctx, own.CAS, about, s.user(ctx)); err != nil {
+		return nil, err
+	}
+	made, err := book.Substance(own.CAS)
+	if err != nil {
+		return nil, err
+	}
+	return api.PutSubstance200JSONResponse(toSubstance(made)), nil
+}
+
+// DropSubstance implements api.StrictServerInterface.
+func (s *Server) DropSubstance(ctx context.Context, req api.DropSubstanceRequestObject) (api.DropSubstanceResponseObject, error) {
+	err := s.store.DropSubstance(ctx, req.Cas)
+	if errors.As(err, new(*store.NotFoundError)) {
+		return nil, &wordsError{http.StatusNotFound, fmt.Sprintf("Nothing of your own is said of %s.", req.Cas)}
+	}
+	return api.DropSubstance204Response{}, err
 }
 
 // some is nil for what is empty.
@@ -190,7 +289,7 @@ func (s *Server) ListSignTexts(context.Context, api.ListSignTextsRequestObject) 
 
 // LayChemical implements api.StrictServerInterface.
 func (s *Server) LayChemical(ctx context.Context, req api.LayChemicalRequestObject) (api.LayChemicalResponseObject, error) {
-	h, err := hazardOf(req.Body.Hazard)
+	h, err := s.hazardOf(ctx, req.Body.Hazard)
 	if err != nil {
 		return nil, err
 	}
@@ -216,6 +315,14 @@ func (s *Server) LayPipe(ctx context.Context, req api.LayPipeRequestObject) (api
 	made := safety.Pipe{Rules: pipe.RuleSet(b.Rules), Contents: b.Contents, Group: or(b.Group, ""), Diameter: float64(b.Diameter), Flow: safety.Flow(or(b.Flow, "")), Symbols: or(b.Symbols, nil), Field: or(b.Field, ""), Rows: or(b.Rows, false)}
 	answer, err := s.layOut(ctx, b.Document, func(d *design.Design) (*safety.Layout, error) { return safety.LayPipe(d, made) })
 	return api.LayPipe200JSONResponse(answer), err
+}
+
+// LayDiamond implements api.StrictServerInterface.
+func (s *Server) LayDiamond(ctx context.Context, req api.LayDiamondRequestObject) (api.LayDiamondResponseObject, error) {
+	b := req.Body
+	made := safety.Diamond{Health: b.Health, Fire: b.Fire, Instability: b.Instability, Special: or(b.Special, ""), Name: or(b.Name, "")}
+	answer, err := s.layOut(ctx, b.Document, func(d *design.Design) (*safety.Layout, error) { return safety.LayDiamond(d, made) })
+	return api.LayDiamond200JSONResponse(answer), err
 }
 
 // layOut lays something out on a design's stock and, where that is too small, looks for the smallest one that takes it.
@@ -289,7 +396,11 @@ func (s *Server) LookUpHazards(ctx context.Context, req api.LookUpHazardsRequest
 	if err != nil {
 		return nil, err
 	}
-	rows, err := hazard.Shipped().Look(set.Fields, records, req.Body.Field, hazard.Wanted{Rules: hazard.RuleSet(or(req.Body.Rules, "")), Language: or(req.Body.Language, "")})
+	book, err := s.book(ctx)
+	if err != nil {
+		return nil, err
+	}
+	rows, err := book.Look(set.Fields, records, req.Body.Field, hazard.Wanted{Rules: hazard.RuleSet(or(req.Body.Rules, "")), Language: or(req.Body.Language, "")})
 	if err != nil {
 		return nil, err
 	}

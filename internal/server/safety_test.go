@@ -8,6 +8,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"oddspool/core/design"
+	"oddspool/core/symbols"
 	"oddspool/internal/api"
 )
 
@@ -76,6 +77,9 @@ func TestSafetyLabelsAreLaidOut(t *testing.T) {
 	require.Equal(t, 200, s.do("POST", "/api/safety/pipe", api.PipeRequest{Document: d.Document, Rules: "din", Contents: "Natural gas", Diameter: 89}, &laid))
 	require.False(t, laid.Fits)
 	require.Contains(t, s.problem(422, "POST", "/api/safety/pipe", api.PipeRequest{Document: d.Document, Rules: "din", Contents: "stuff", Diameter: 89}), "4-flammable-gases")
+	require.Equal(t, 200, s.do("POST", "/api/safety/diamond", api.DiamondRequest{Document: d.Document, Health: 1, Fire: 3}, &laid))
+	require.True(t, laid.Fits)
+	require.Contains(t, s.problem(422, "POST", "/api/safety/diamond", api.DiamondRequest{Document: d.Document, Health: 7}), "0 to 4")
 	require.Contains(t, s.problem(422, "POST", "/api/safety/sign", api.SignRequest{Document: d.Document, Symbols: []string{"W999"}}), "W999")
 }
 
@@ -89,4 +93,70 @@ func TestRecordsGetTheirHazards(t *testing.T) {
 	require.Equal(t, "Drums, with hazards", made.Name)
 	require.Contains(t, made.Fields, "pictogram 1")
 	require.Contains(t, s.problem(422, "POST", fmt.Sprintf("/api/record-sets/%d/hazards", set.Id), map[string]string{"field": "drum"}), "Record 1")
+}
+
+func TestSubstancesOfThePlantsOwn(t *testing.T) {
+	s := newSite(t)
+	s.signIn()
+	own := api.Substance{Cas: "50-99-7", Names: map[string]string{"en": "Kelp wash"}, Synonyms: []string{"tank cleaner"}, Classification: "Eye Irrit. 2"}
+	var made api.Substance
+	require.Equal(t, 200, s.do("PUT", "/api/hazards/substances", own, &made))
+	require.Equal(t, "own", *made.Own)
+	require.Equal(t, "Kelp wash", made.Names["de"])
+	var found []api.Substance
+	require.Equal(t, 200, s.do("GET", "/api/hazards/substances?search=tank+cl", nil, &found))
+	require.Equal(t, "50-99-7", found[0].Cas)
+	changed := api.Substance{Cas: "64-17-5", Names: map[string]string{"en": "Ethanol"}, Synonyms: []string{}, Classification: "Flam. Liq. 2; Eye Irrit. 2"}
+	require.Equal(t, 200, s.do("PUT", "/api/hazards/substances", changed, &made))
+	require.Equal(t, "changed", *made.Own)
+	var label api.HazardAnswer
+	require.Equal(t, 200, s.do("POST", "/api/hazards/label", api.HazardRequest{Substance: ptr("64-17-5")}, &label))
+	require.Len(t, label.Hazards, 2)
+	require.Equal(t, 204, s.do("DELETE", "/api/hazards/substances/64-17-5", nil, nil))
+	require.Equal(t, 200, s.do("POST", "/api/hazards/label", api.HazardRequest{Substance: ptr("64-17-5")}, &label))
+	require.Len(t, label.Hazards, 1, "the book's own words count again")
+	s.problem(404, "DELETE", "/api/hazards/substances/64-17-5", nil)
+	own.Cas = "50-99-8"
+	require.Contains(t, s.problem(422, "PUT", "/api/hazards/substances", own), "check digit")
+}
+
+func TestSymbolsOfOnesOwn(t *testing.T) {
+	s := newSite(t)
+	symbols.SetSource(func(id string) ([]byte, error) { return s.store.SymbolDrawing(t.Context(), id) })
+	t.Cleanup(func() { symbols.SetSource(nil) })
+	s.signIn()
+	drawing := `<?xml version="1.0"?><svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 10 10"><title>x</title><circle cx="5" cy="5" r="4" fill="#1D5FA8"/><path d="M5 2L5 8" stroke="#FFFFFF" stroke-width="1" fill="none"/></svg>`
+	var made api.Symbol
+	require.Equal(t, 200, s.do("POST", "/api/symbols", map[string]string{"svg": drawing, "name": "Kelp knife", "means": "Wear the knife's sheath", "words": "knife sheath"}, &made))
+	require.Equal(t, "own", made.Family)
+	var again api.Symbol
+	require.Equal(t, 200, s.do("POST", "/api/symbols", map[string]string{"svg": drawing, "name": "Kelp knife", "means": "Wear the knife's sheath", "words": "knife sheath"}, &again))
+	require.Equal(t, made, again)
+	var found []api.Symbol
+	require.Equal(t, 200, s.do("GET", "/api/symbols?search=sheath", nil, &found))
+	require.Equal(t, made.Id, found[0].Id)
+	require.Equal(t, 200, s.do("GET", "/api/symbols/"+made.Id+"/drawing", nil, nil))
+
+	var d api.Design
+	require.Equal(t, 200, s.do("GET", "/api/designs/1", nil, &d))
+	var document map[string]any
+	require.NoError(t, json.Unmarshal(d.Document, &document))
+	document["elements"] = []any{map[string]any{"id": "sign", "kind": "symbol", "x": 2000, "y": 2000, "width": 20_000, "height": 20_000, "symbol": map[string]string{"id": made.Id}}}
+	var strip api.Strip
+	require.Equal(t, 200, s.do("POST", "/api/strip", map[string]any{"document": document, "records": []int{1}}, &strip))
+	require.Len(t, strip.Labels[0].Findings, 1, "blue is not there")
+	require.Contains(t, strip.Labels[0].Findings[0].Text, "Kelp knife needs blue")
+
+	for says, svg := range map[string]string{
+		"reach outside": `<svg viewBox="0 0 1 1"><image href="http://example.com/x.png"/></svg>`, "is none of black": `<svg viewBox="0 0 10 10"><rect width="5" height="5" fill="#123456"/></svg>`,
+		"no SVG": "kelp", "no square": `<svg viewBox="0 0 10 20"><rect width="5" height="5"/></svg>`, "0 points": `<svg viewBox="0 0 10 10"></svg>`,
+	} {
+		require.Contains(t, s.problem(422, "POST", "/api/symbols", map[string]string{"svg": svg, "name": "x"}), says)
+	}
+	require.Contains(t, s.problem(422, "POST", "/api/symbols", map[string]string{"svg": drawing, "name": " "}), "needs a name")
+	require.Equal(t, 204, s.do("DELETE", "/api/symbols/"+made.Id, nil, nil))
+	require.Equal(t, 200, s.do("GET", "/api/symbols?search=sheath", nil, &found))
+	require.Empty(t, found)
+	require.Equal(t, 200, s.do("GET", "/api/symbols/"+made.Id+"/drawing", nil, nil), "where it stands it stays")
+	s.problem(404, "DELETE", "/api/symbols/own-nosuch", nil)
 }

@@ -133,7 +133,7 @@ export interface Design {
    * What its safety label was laid out from, to lay it out again.
    */
   laid?: {
-    what: "chemical" | "sign" | "pipe";
+    what: "chemical" | "sign" | "pipe" | "diamond";
     with: {};
   };
   /**

@@ -466,8 +466,26 @@ export interface paths {
         /** @description The symbols of the library that answer all words, within a family where one is said. */
         get: operations["listSymbols"];
         put?: never;
-        post?: never;
+        /** @description Brings a symbol of one's own in, an SVG of a square in the safety colours. */
+        post: operations["addSymbol"];
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/symbols/{symbol}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** @description Takes a symbol of one's own out of the list; where it stands it stays. */
+        delete: operations["retireSymbol"];
         options?: never;
         head?: never;
         patch?: never;
@@ -533,9 +551,27 @@ export interface paths {
         };
         /** @description Substances by number, name in any language, synonym or formula. */
         get: operations["findSubstances"];
-        put?: never;
+        /** @description Keeps a substance of the plant's own, or what it says of one otherwise than the book. */
+        put: operations["putSubstance"];
         post?: never;
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/hazards/substances/{cas}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** @description Forgets what the plant says of a substance; the book's own words count again. */
+        delete: operations["dropSubstance"];
         options?: never;
         head?: never;
         patch?: never;
@@ -620,6 +656,23 @@ export interface paths {
         put?: never;
         /** @description Lays a sign out on a design's stock. */
         post: operations["laySign"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/safety/diamond": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Lays a diamond of ratings out on a design's stock. */
+        post: operations["layDiamond"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2442,6 +2495,8 @@ export interface components {
             un?: string;
             transport?: string;
             packingGroup?: string;
+            /** @description own: the book does not have it; changed: the book says something else. */
+            own?: string;
         };
         PipeGroup: {
             rules: string;
@@ -2499,6 +2554,15 @@ export interface components {
             kind: string;
             symbols: string[];
             message: string;
+        };
+        DiamondRequest: {
+            document: components["schemas"]["Document"];
+            health: number;
+            fire: number;
+            instability: number;
+            /** @description OX, W, SA or nothing */
+            special?: string;
+            name?: string;
         };
         LaidOut: {
             elements: components["schemas"]["About"][];
@@ -4893,6 +4957,57 @@ export interface operations {
             default: components["responses"]["Problem"];
         };
     };
+    addSymbol: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    svg: string;
+                    name: string;
+                    means?: string;
+                    words?: string;
+                };
+            };
+        };
+        responses: {
+            /** @description The symbol */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Symbol"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    retireSymbol: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                symbol: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Retired */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
     getSymbolDrawing: {
         parameters: {
             query?: never;
@@ -4988,6 +5103,52 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["Substance"][];
                 };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    putSubstance: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Substance"];
+            };
+        };
+        responses: {
+            /** @description The substance */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Substance"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    dropSubstance: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                cas: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Forgotten */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             default: components["responses"]["Problem"];
         };
@@ -5093,6 +5254,31 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["SignRequest"];
+            };
+        };
+        responses: {
+            /** @description What was laid out */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LaidOut"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    layDiamond: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DiamondRequest"];
             };
         };
         responses: {

@@ -17,6 +17,7 @@ export interface Drawn {
 interface Absent {
   absent?: string
   absentPicture?: string
+  absentSymbol?: string
   error?: string
 }
 interface Page {
@@ -26,6 +27,7 @@ interface Page {
     typefaces: (files: string) => undefined
     typeface: (hash: string, bytes: Uint8Array) => undefined
     picture: (hash: string, bytes: Uint8Array) => Absent | undefined
+    symbol: (id: string, bytes: Uint8Array) => Absent | undefined
     hand: (document: string, fields: string, values: string) => Absent & Drawn
     moved: (changed: string, values: string) => Absent & Drawn
   }
@@ -57,11 +59,13 @@ export async function startHand(files: FontFile[]): Promise<Hand> {
   }
   async function prepare(document: string, fields: string, values: string) {
     for (let tries = 0; tries < 40; tries++) {
-      const { absent, absentPicture } = oddcore.hand(document, fields, values)
+      const { absent, absentPicture, absentSymbol } = oddcore.hand(document, fields, values)
       if (absent !== undefined)
         await bring(`/api/typefaces/files/${absent}`, (bytes) => oddcore.typeface(absent, bytes))
       else if (absentPicture !== undefined)
         await bring(`/api/pictures/${absentPicture}`, (bytes) => oddcore.picture(absentPicture, bytes))
+      else if (absentSymbol !== undefined)
+        await bring(`/api/symbols/${absentSymbol}/drawing`, (bytes) => oddcore.symbol(absentSymbol, bytes))
       else return
     }
   }
@@ -84,7 +88,12 @@ export async function startHand(files: FontFile[]): Promise<Hand> {
       const answer = same
         ? oddcore.moved(`[${changed.join(',')}]`, values)
         : oddcore.hand(JSON.stringify(design), fields, values)
-      if (answer.error === undefined && answer.absent === undefined && answer.absentPicture === undefined) {
+      if (
+        answer.error === undefined &&
+        answer.absent === undefined &&
+        answer.absentPicture === undefined &&
+        answer.absentSymbol === undefined
+      ) {
         held = now
         return answer
       }

@@ -9,6 +9,7 @@ import coreUrl from './core.wasm?url'
 interface Absent {
   absent?: string
   absentPicture?: string
+  absentSymbol?: string
   error?: string
 }
 interface Size {
@@ -20,6 +21,7 @@ interface OddCore {
   typefaces: (files: string) => undefined
   typeface: (hash: string, bytes: Uint8Array) => undefined
   picture: (hash: string, bytes: Uint8Array) => Absent | undefined
+  symbol: (id: string, bytes: Uint8Array) => Absent | undefined
   open: (document: string, fields: string) => Absent & { about: string }
   dots: (values: string) => Absent & { width: number; height: number; dots: Uint8Array<ArrayBuffer> }
   draw: (record: number, values: string) => Absent & { label: string; dots: Uint8Array<ArrayBuffer> }
@@ -60,6 +62,10 @@ async function call<T extends Absent>(ask: () => T): Promise<T> {
     } else if (answer.absentPicture !== undefined) {
       const hash = answer.absentPicture
       const refused = self.oddcore.picture(hash, await bytesAt(`/api/pictures/${hash}`))
+      if (refused?.error !== undefined) throw new Error(refused.error)
+    } else if (answer.absentSymbol !== undefined) {
+      const id = answer.absentSymbol
+      const refused = self.oddcore.symbol(id, await bytesAt(`/api/symbols/${id}/drawing`))
       if (refused?.error !== undefined) throw new Error(refused.error)
     } else {
       return answer

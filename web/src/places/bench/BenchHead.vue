@@ -194,6 +194,14 @@ a.linklike {
 .findings.warn {
   color: var(--warn);
 }
+dl,
+dl > div {
+  min-width: 0;
+}
+dl dd:has(button) {
+  overflow: hidden;
+  text-overflow: ellipsis;
+}
 @media (max-width: 1200px) {
   dl > div {
     padding: 0 8px;

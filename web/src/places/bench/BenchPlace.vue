@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { useElementSize, useEventListener, useLocalStorage } from '@vueuse/core'
 import { NButton, NDropdown } from 'naive-ui'
-import { computed, nextTick, onMounted, ref, shallowRef, toRaw, watch } from 'vue'
+import { computed, onMounted, ref, shallowRef, toRaw, watch } from 'vue'
 import { onBeforeRouteLeave, onBeforeRouteUpdate, useRoute, useRouter } from 'vue-router'
 import { api, type Problem, type Schemas } from '@/api/client'
 import { asDesign, type Design, type Element } from '@/api/documents'
@@ -34,6 +34,7 @@ import SitsSheet from './SitsSheet.vue'
 import StripBar from './StripBar.vue'
 import TrayPanel from './TrayPanel.vue'
 import ChemicalPanel from '../safety/ChemicalPanel.vue'
+import DiamondPanel from '../safety/DiamondPanel.vue'
 import PipePanel from '../safety/PipePanel.vue'
 import SignPanel from '../safety/SignPanel.vue'
 import SymbolsPanel from '../safety/SymbolsPanel.vue'
@@ -196,9 +197,7 @@ useKeys({
     const found = addable.find((a) => a.key === letter)
     const whole = layable.find((l) => l.key === letter)
     if (!found && !whole) return false
-    void nextTick(() => {
-      document.body.click()
-    })
+    list.value?.closeAdd()
     if (found) add(found.kind)
     if (whole) showing[whole.kind] = true
     return true
@@ -530,6 +529,7 @@ watch(
     <template v-if="design">
       <ChemicalPanel v-model:show="showing.chemical" :design :fields="fieldNames" @take="layOut" />
       <SignPanel v-model:show="showing.sign" :design @take="layOut" />
+      <DiamondPanel v-model:show="showing.diamond" :design @take="layOut" />
       <PipePanel
         v-model:show="showing.pipe"
         :design

@@ -35,7 +35,7 @@ const names: Record<Element['kind'], string> = {
 const says = (e: Element) => props.label?.parts.find((p) => p.element === e.id)?.says ?? ''
 const findings = (e: Element) => props.groups.filter((g) => g.element === e.id)
 const adding = ref(false)
-defineExpose({ openAdd: () => (adding.value = true) })
+defineExpose({ openAdd: () => (adding.value = true), closeAdd: () => (adding.value = false) })
 const options = computed(() => [
   ...addable.map((a) => ({ key: a.kind, label: `${a.name}  (${a.key.toUpperCase()})` })),
   { key: 'safety', type: 'divider' },

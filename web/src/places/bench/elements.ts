@@ -17,6 +17,7 @@ export const layable = [
   { kind: 'chemical', name: 'Chemical label', key: 'h' },
   { kind: 'sign', name: 'Safety sign', key: 'g' },
   { kind: 'pipe', name: 'Pipe marker', key: 'i' },
+  { kind: 'diamond', name: 'Diamond of ratings', key: 'd' },
 ] as const
 export type Layable = (typeof layable)[number]['kind']
 

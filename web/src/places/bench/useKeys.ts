@@ -6,7 +6,7 @@ export const keys = [
   ['Shift + arrow', 'move the chosen element by one dot'],
   ['Page Up, Page Down', 'walk the strip'],
   ['A, then T C L B E P S', 'add text, a bar code, a line, a box, an ellipse, a picture, a symbol'],
-  ['A, then H G I', 'lay out a chemical label, a safety sign, a pipe marker'],
+  ['A, then H G I D', 'lay out a chemical label, a safety sign, a pipe marker, a diamond of ratings'],
   ['Shift + click', 'choose several elements together'],
   ['Ctrl A', 'choose all'],
   ['Delete', 'delete what is chosen'],

@@ -4,11 +4,21 @@ import { type Laid, replaced } from '../safety/useLaying'
 import type { Layable } from './elements'
 import type { Bench } from './useBench'
 
-const groups: Record<Laid['what'], string> = { chemical: 'chemical label', sign: 'sign', pipe: 'pipe marker' }
+const groups: Record<Laid['what'], string> = {
+  chemical: 'chemical label',
+  sign: 'sign',
+  pipe: 'pipe marker',
+  diamond: 'diamond',
+}
 
 /** Whole safety labels: which panel is open, and what was laid out coming onto the label in one step. */
 export function useLaidOut(bench: Bench) {
-  const showing = reactive<Record<Layable, boolean>>({ chemical: false, sign: false, pipe: false })
+  const showing = reactive<Record<Layable, boolean>>({
+    chemical: false,
+    sign: false,
+    pipe: false,
+    diamond: false,
+  })
   function layOut(laid: Schemas['LaidOut'], how: Laid) {
     const design = bench.design.value
     if (!design) return

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { NButton, NInput, NSelect } from 'naive-ui'
+import { NButton, NInput, NPopconfirm, NSelect } from 'naive-ui'
 import { computed, ref, shallowRef, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { api, type Schemas } from '@/api/client'
@@ -7,6 +7,7 @@ import { plural } from '@/shared/format'
 import ProblemNote from '@/shared/ProblemNote.vue'
 import { useAsked } from '@/shared/useAsked'
 import HazardReasons from '../safety/HazardReasons.vue'
+import SubstanceForm from './SubstanceForm.vue'
 import { drawingOf, languages, ruleSets } from '../safety/symbols'
 
 /** Symbols, substances, statements and pipe colours: what each is, what it asks for, where it comes from. */
@@ -18,10 +19,14 @@ watch(words, (now) => void router.replace({ query: { ...route.query, words: now 
 const language = ref('en')
 const rules = ref('clp')
 const wanted = computed(() => words.value.trim())
-const { data: symbols, problem } = useAsked((signal) =>
+const {
+  data: symbols,
+  problem,
+  refresh,
+} = useAsked((signal) =>
   api.GET('/symbols', { params: { query: { search: wanted.value || undefined } }, signal }),
 )
-const { data: substances } = useAsked((signal) =>
+const { data: substances, refresh: again } = useAsked((signal) =>
   wanted.value
     ? api.GET('/hazards/substances', { params: { query: { search: wanted.value } }, signal })
     : undefined,
@@ -68,6 +73,29 @@ const { data: uses } = useAsked((signal) =>
     ? api.GET('/symbols/{symbol}/uses', { params: { path: { symbol: chosen.value.of.id } }, signal })
     : undefined,
 )
+const writing = ref(false)
+const ofBook = computed(() => (chosen.value?.what === 'substance' ? chosen.value.of : undefined))
+const changing = shallowRef<Schemas['Substance']>()
+function write(of: Schemas['Substance'] | undefined) {
+  changing.value = of
+  writing.value = true
+}
+async function kept(substance: Schemas['Substance']) {
+  chosen.value = { what: 'substance', of: substance }
+  if (!wanted.value) words.value = substance.cas
+  await again()
+}
+async function forget() {
+  if (!ofBook.value) return
+  await api.DELETE('/hazards/substances/{cas}', { params: { path: { cas: ofBook.value.cas } } })
+  chosen.value = undefined
+  await again()
+}
+async function retire(symbol: string) {
+  await api.DELETE('/symbols/{symbol}', { params: { path: { symbol } } })
+  chosen.value = undefined
+  await refresh()
+}
 /** How many symbols are drawn at once. */
 const some = 60
 const all = ref(false)
@@ -86,6 +114,7 @@ const shown = computed(() => (all.value ? symbols.value : symbols.value?.slice(0
           :input-props="{ 'aria-label': 'Look for anything in the reference' }"
         />
         <NSelect v-model:value="language" :options="languages" aria-label="Language" class="pick" />
+        <NButton @click="write(undefined)">Add a substance</NButton>
       </div>
       <ProblemNote v-if="problem" :problem />
       <section aria-labelledby="r-symbols">
@@ -127,6 +156,7 @@ const shown = computed(() => (all.value ? symbols.value : symbols.value?.slice(0
                 <button type="button" class="linklike" @click="chosen = { what: 'substance', of: s }">
                   {{ s.names[language] ?? s.names.en }}
                 </button>
+                <span v-if="s.own" class="quiet"> · {{ s.own === 'own' ? 'ours' : 'changed by us' }}</span>
               </td>
               <td class="no-wrap">{{ s.cas }}</td>
               <td>{{ s.un }}</td>
@@ -189,6 +219,19 @@ const shown = computed(() => (all.value ? symbols.value : symbols.value?.slice(0
           <dd>{{ chosen.of.smallest }} dots on</dd>
           <dt>Drawing</dt>
           <dd>{{ chosen.of.source }}</dd>
+          <template v-if="chosen.of.family === 'own'">
+            <dt>Brought in</dt>
+            <dd>
+              <NPopconfirm
+                positive-text="Retire it"
+                negative-text="Keep it"
+                @positive-click="retire(chosen.of.id)"
+              >
+                <template #trigger><NButton size="tiny">Retire</NButton></template>
+                It leaves the list. Where it stands it stays.
+              </NPopconfirm>
+            </dd>
+          </template>
           <dt>Used by</dt>
           <dd>
             <template v-if="uses?.length">
@@ -203,6 +246,14 @@ const shown = computed(() => (all.value ? symbols.value : symbols.value?.slice(0
       <template v-else-if="chosen?.what === 'substance'">
         <h2>{{ chosen.of.names[language] ?? chosen.of.names.en }}</h2>
         <dl class="facts">
+          <template v-if="chosen.of.own">
+            <dt>Said by</dt>
+            <dd>
+              the plant{{
+                chosen.of.own === 'changed' ? ', otherwise than the book' : '; the book does not have it'
+              }}
+            </dd>
+          </template>
           <dt>Also called</dt>
           <dd>{{ chosen.of.synonyms.join(', ') }}</dd>
           <dt>Formula</dt>
@@ -218,6 +269,18 @@ const shown = computed(() => (all.value ? symbols.value : symbols.value?.slice(0
           </dd>
           <dd v-else>not listed</dd>
         </dl>
+        <p class="doing">
+          <NButton size="small" @click="write(chosen.of)">Say otherwise</NButton>
+          <NPopconfirm
+            v-if="chosen.of.own"
+            positive-text="Forget it"
+            negative-text="Keep it"
+            @positive-click="forget"
+          >
+            <template #trigger><NButton size="small">Forget ours</NButton></template>
+            The book's own words count again, where it has any.
+          </NPopconfirm>
+        </p>
         <NSelect v-model:value="rules" size="small" :options="ruleSets" aria-label="Rules" />
         <HazardReasons v-if="answer" :answer />
       </template>
@@ -229,6 +292,7 @@ const shown = computed(() => (all.value ? symbols.value : symbols.value?.slice(0
         </p>
       </template>
     </aside>
+    <SubstanceForm v-model:show="writing" :of="changing" @kept="kept" />
   </div>
 </template>
 
@@ -303,6 +367,11 @@ section {
 }
 .facts dt {
   color: var(--quiet);
+}
+.doing {
+  display: flex;
+  gap: 8px;
+  margin-bottom: 10px;
 }
 .use {
   display: block;

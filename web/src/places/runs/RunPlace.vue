@@ -313,7 +313,11 @@ const seen = ref(1)
               <template v-if="run.seconds && speed">
                 · {{ duration(run.seconds) }} at {{ speed }} mm/s</template
               >
-              <NCheckbox v-if="!now && (printers?.length ?? 0) > 1" v-model:checked="anywhere">
+              <NCheckbox
+                v-if="!now && (printers?.length ?? 0) > 1"
+                v-model:checked="anywhere"
+                class="anywhere"
+              >
                 or the next free one that fits
               </NCheckbox>
             </p>
@@ -468,5 +472,8 @@ const seen = ref(1)
   .line {
     grid-template-columns: 128px minmax(0, 1fr) auto;
   }
+}
+.anywhere {
+  margin-left: 14px;
 }
 </style>

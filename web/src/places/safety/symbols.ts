@@ -12,6 +12,7 @@ export const families = [
   'electrical',
   'recycling',
   'food',
+  'own',
 ]
 
 export const drawingOf = (id: string) => `/api/symbols/${encodeURIComponent(id)}/drawing`

@@ -1,0 +1,155 @@
+package symbols
+
+import (
+	"crypto/sha256"
+	"encoding/hex"
+	"encoding/json"
+	"fmt"
+	"regexp"
+	"strings"
+	"sync"
+)
+
+// OwnFamily is the family of symbols that people brought in.
+const OwnFamily = "own"
+
+// ownPrefix begins what symbols of one's own are called; their bytes follow as a hash.
+const ownPrefix = "own-"
+
+// Limits of what is brought in.
+const (
+	MostBytes  = 512 << 10
+	mostPoints = 200_000
+)
+
+// An AbsentError says that a symbol of one's own is not at hand: fetch its drawing and register it.
+type AbsentError struct{ ID string }
+
+func (e *AbsentError) Error() string { return fmt.Sprintf("the symbol %q is not here yet", e.ID) }
+
+// own are the symbols of one's own that are at hand.
+var own struct {
+	sync.Mutex
+	known  map[string]*Symbol
+	source func(id string) ([]byte, error)
+	absent string
+}
+
+// SetSource says where drawings of one's own come from by their names; what it does not have is an *UnknownError.
+func SetSource(source func(id string) ([]byte, error)) {
+	own.Lock()
+	defer own.Unlock()
+	own.source = source
+}
+
+// Register makes a symbol of one's own known. Its error is that of Read.
+func Register(id string, drawing []byte) error {
+	s, err := Read(drawing)
+	if err != nil {
+		return err
+	}
+	s.ID = id
+	own.Lock()
+	defer own.Unlock()
+	if own.known == nil {
+		own.known = map[string]*Symbol{}
+	}
+	own.known[id] = s
+	return nil
+}
+
+// TakeAbsent returns the name of a symbol that was asked for and is not at hand, once.
+func TakeAbsent() (id string) {
+	own.Lock()
+	defer own.Unlock()
+	id, own.absent = own.absent, ""
+	return id
+}
+
+// findOwn returns a symbol of one's own. Its error is an *UnknownError or an *AbsentError.
+func findOwn(id string) (*Symbol, error) {
+	if !strings.HasPrefix(id, ownPrefix) {
+		return nil, &UnknownError{id}
+	}
+	own.Lock()
+	s, known := own.known[id]
+	source := own.source
+	if !known && source == nil {
+		own.absent = id
+	}
+	own.Unlock()
+	switch {
+	case known:
+		return s, nil
+	case source == nil:
+		return nil, &AbsentError{id}
+	}
+	drawing, err := source(id)
+	if err != nil {
+		return nil, err
+	}
+	if err := Register(id, drawing); err != nil {
+		return nil, err
+	}
+	return findOwn(id)
+}
+
+var (
+	opening = regexp.MustCompile(`(?s)<svg\b[^>]*>`)
+	asides  = regexp.MustCompile(`(?s)<(desc|title|metadata)\b[^>]*>.*?</(desc|title|metadata)>|<!--.*?-->|<\?xml.*?\?>|<!DOCTYPE[^>\[]*(\[.*?\])?\s*>`)
+	outside = regexp.MustCompile(`(?i)(href|src)\s*=\s*["'](?:[^#"'])|url\(\s*["']?[^#"')]|@import|<(image|script|foreignObject|style|text)\b`)
+)
+
+// Own makes a symbol of one's own from an SVG and its facts: a square drawing of filled shapes and lines in the safety colours, which
+// reaches nothing outside itself. It returns the symbol, and its file with the facts in it. Its error is a *DrawingError.
+func Own(svg []byte, facts Symbol) (*Symbol, []byte, error) {
+	facts.Name = strings.TrimSpace(facts.Name)
+	switch {
+	case facts.Name == "":
+		return nil, nil, &DrawingError{"A symbol needs a name."}
+	case len(svg) > MostBytes:
+		return nil, nil, &DrawingError{fmt.Sprintf("The drawing has %d kB; up to %d kB are taken.", len(svg)>>10, MostBytes>>10)}
+	}
+	if found := outside.FindString(string(svg)); found != "" {
+		return nil, nil, &DrawingError{fmt.Sprintf("The drawing has %q in it: it may reach outside, or is no shape. Make text and pictures paths, and save it as a plain SVG.", strings.TrimSpace(found))}
+	}
+	plain := asides.ReplaceAllString(string(svg), "")
+	at := opening.FindStringIndex(plain)
+	if at == nil {
+		return nil, nil, &DrawingError{"It is no SVG."}
+	}
+	facts.Family, facts.Standard, facts.Source, facts.Frame = OwnFamily, "own", "brought in", 0
+	if facts.Smallest == 0 {
+		facts.Smallest = 48
+	}
+	sum := sha256.Sum256(fmt.Appendf(nil, "%s\n%s\n%s\n%d\n%s", facts.Name, facts.Means, facts.Words, facts.Smallest, plain))
+	facts.ID = ownPrefix + hex.EncodeToString(sum[:6])
+	facts.Number = facts.ID
+	if facts.Words == nil {
+		facts.Words = []string{}
+	}
+	told, err := json.Marshal(&facts)
+	if err != nil {
+		return nil, nil, err
+	}
+	escaped := strings.NewReplacer("&", "&amp;", "<", "&lt;", ">", "&gt;").Replace(string(told))
+	file := []byte(plain[:at[1]] + "<desc>" + escaped + "</desc>" + plain[at[1]:])
+	s, err := Read(file)
+	if err != nil {
+		return nil, nil, err
+	}
+	shapes, err := s.take()
+	if err != nil {
+		return nil, nil, err
+	}
+	points := 0
+	for _, shape := range shapes {
+		for _, ring := range shape.rings {
+			points += len(ring)
+		}
+	}
+	if points == 0 || points > mostPoints {
+		return nil, nil, &DrawingError{fmt.Sprintf("The drawing has %d points; a symbol has 1 to %d.", points, mostPoints)}
+	}
+	return s, file, nil
+}
