@@ -193,6 +193,9 @@ func TestClassificationsAreReadAsTheyAreWritten(t *testing.T) {
 		"Flam. Liq. 2, H225; Eye Irrit. 2, H319": "H225 H319", "Flammable liquids, Category 2": "H225", "Acute toxicity, Category 3 (dermal)": "H311",
 		"Flammable liquid 3": "H226", "H225; H319": "H225 H319", "STOT SE 3 H336": "H336", "Acute Tox. 4 * (H302)": "H302", "H360Fd": "", "Repr. 1B H360Df": "H360Df", "Flam. Liq. 2 (H225) | Asp. Tox. 1": "H225 H304",
 		"Press. Gas (Ref. Liq.)": "H281", "ED HH 1": "", "Flam. Gas 1A (unstable A); Flam. Gas 1A (pyrophoric)": "H220 H230 H232", "STOT SE 1 (liver); STOT SE 2 (eyes)": "H370 H371",
+		"Acute Tox. 3 (oral, dermal)": "H301+H311", "Acute toxicity, Oral (Category 3), H301": "H301", "Acute toxicity, Category 4, Inhalation": "H332", "Acute Tox. 2 inhalation": "H330",
+		"Serious eye damage/eye irritation, Category 2": "H319", "Skin corrosion/irritation - Category 1B": "H314", "Skin sensitization Category 1": "H317", "Oxidizing liquids, Category 2": "H272",
+		"Carcinogenicity, Category 2": "H351", "Aspiration hazard, Category 1": "H304", "Specific target organ toxicity, single exposure, Category 3 (H336)": "H336", "Gases under pressure (compressed)": "H280",
 		"Lact.": "H362", "H314": "", "Skin Corr. 1": "H314", "Expl. 1.4": "H204", "Explosives, Division 1.4": "H204", "Org. Perox. Type D": "H242",
 	} {
 		classified, err := hazard.Shipped().Parse(text, hazard.CLP)

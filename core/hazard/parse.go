@@ -40,7 +40,7 @@ var (
 // semicolons or lines, or by commas. Its error is an *Error that names the item.
 func (b *Book) Parse(text string, rules RuleSet) ([]Classified, error) {
 	var found []Classified
-	for _, item := range items(text) {
+	for _, item := range eachRoute(items(text)) {
 		classified, err := b.parseItem(item, rules)
 		if err != nil {
 			return nil, err
@@ -88,22 +88,63 @@ func items(text string) (items []string) {
 func goesOn(text string) bool {
 	text = strings.TrimSpace(text)
 	at := codeInside.FindStringIndex(text)
-	return at != nil && at[0] == 0 || slices.ContainsFunc(categoryWords, func(word string) bool {
+	return at != nil && at[0] == 0 || slices.ContainsFunc(slices.Concat(categoryWords, furtherWords), func(word string) bool {
 		return len(text) >= len(word) && strings.EqualFold(text[:len(word)], word)
 	})
 }
 
+// furtherWords go on with the name of a class behind a comma.
+var furtherWords = []string{"oral", "dermal", "inhalation", "single exposure", "repeated exposure", "short-term", "long-term", "acute hazard", "chronic hazard"}
+
 // categoryWords are words that stand before a category.
 var categoryWords = []string{"category", "kategorie", "catégorie", "categoría", "cat", "type", "division", "div"}
 
-// plain leaves letters and digits, small, so that "Flam. Liq. 2" and "flam liq 2" are one.
+// plain leaves letters and digits, small, so that "Flam. Liq. 2" and "flam liq 2" are one; and so are oxidizing and oxidising.
 func plain(text string) string {
 	return strings.Map(func(r rune) rune {
-		if unicode.IsLetter(r) || unicode.IsDigit(r) {
+		switch {
+		case r == 'z' || r == 'Z': // sensitization
+			return 's'
+		case unicode.IsLetter(r) || unicode.IsDigit(r):
 			return unicode.ToLower(r)
 		}
 		return -1
 	}, text)
+}
+
+// eachRoute parts items of several routes: Acute Tox. 3 (oral, dermal).
+func eachRoute(items []string) (each []string) {
+	for _, item := range items {
+		inside := inBrackets.FindStringSubmatch(item)
+		var of []string
+		if inside != nil {
+			of = strings.FieldsFunc(strings.ReplaceAll(inside[1], " and ", ","), func(r rune) bool { return strings.ContainsRune(",/&+", r) })
+		}
+		if len(of) < 2 || slices.ContainsFunc(of, func(route string) bool { return routes[plain(route)] == "" }) || routes[plain(inside[1])] != "" {
+			each = append(each, item)
+			continue
+		}
+		for _, route := range of {
+			each = append(each, strings.Replace(item, inside[0], "("+strings.TrimSpace(route)+")", 1))
+		}
+	}
+	return each
+}
+
+// inBracketsToo is a category that stands in brackets, as in Acute toxicity, Oral (Category 3).
+var inBracketsToo = regexp.MustCompile(`(?i)\((?:category|cat\.?|kategorie|catégorie|categoría)\s*([0-9]\w?)\)`)
+
+// routeInside is a route that stands among the words of a class.
+var routeInside = regexp.MustCompile(`(?i)\b(oral|dermal|inhalation)\b`)
+
+// together are names that stand for two classes, by their category.
+var together = map[string]map[byte]string{
+	plain("Serious eye damage/eye irritation"):             {'1': "Eye Dam.", '2': "Eye Irrit."},
+	plain("Skin corrosion/irritation"):                     {'1': "Skin Corr.", '2': "Skin Irrit.", '3': "Skin Irrit."},
+	plain("Hazardous to the aquatic environment, acute"):   {'1': "Aquatic Acute", '2': "Aquatic Acute", '3': "Aquatic Acute"},
+	plain("Hazardous to the aquatic environment, chronic"): {'1': "Aquatic Chronic", '2': "Aquatic Chronic", '3': "Aquatic Chronic", '4': "Aquatic Chronic"},
+	plain("Short-term (acute) aquatic hazard"):             {'1': "Aquatic Acute", '2': "Aquatic Acute", '3': "Aquatic Acute"},
+	plain("Long-term (chronic) aquatic hazard"):            {'1': "Aquatic Chronic", '2': "Aquatic Chronic", '3': "Aquatic Chronic", '4': "Aquatic Chronic"},
 }
 
 // routes are the words for what a class is of.
@@ -121,7 +162,7 @@ var routes = map[string]string{
 var reproductive = map[string][]string{"1": {"F", "D", "FD", "Fd", "Df"}, "2": {"f", "d", "fd"}}
 
 func (b *Book) parseItem(item string, rules RuleSet) (Classified, error) {
-	text, detail, codes := item, "", []string(nil)
+	text, detail, codes := inBracketsToo.ReplaceAllString(item, " $1 "), "", []string(nil)
 	for _, bracket := range inBrackets.FindAllStringSubmatch(text, -1) {
 		if !codeInside.MatchString(bracket[1]) {
 			detail = strings.TrimSpace(bracket[1])
@@ -130,11 +171,19 @@ func (b *Book) parseItem(item string, rules RuleSet) (Classified, error) {
 	codes = codeInside.FindAllString(text, -1)
 	text = inBrackets.ReplaceAllString(text, " ")
 	text = codeInside.ReplaceAllString(text, " ")
+	if route := routeInside.FindString(text); route != "" && detail == "" {
+		text, detail = routeInside.ReplaceAllString(text, " "), route
+	}
 	name := plain(text)
 	for _, word := range categoryWords {
 		if at := strings.LastIndex(name, plain(word)); at > 2 && len(name)-at-len(plain(word)) <= 3 {
 			name = name[:at] + name[at+len(plain(word)):]
 			break
+		}
+	}
+	for both, classes := range together {
+		if rest, cut := strings.CutPrefix(name, both); cut && rest != "" && classes[rest[0]] != "" {
+			name = plain(classes[rest[0]] + rest)
 		}
 	}
 	var fit []*Class
