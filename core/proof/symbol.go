@@ -50,7 +50,7 @@ var symbolRules = map[string]struct{ says, do string }{
 	"ghs": {": its frame is to be red and the symbol black on white (GHS 1.4.10.4; CLP, annex I, 1.2.1.1; 29 CFR 1910.1200, appendix C.2.3)",
 		"Take a stock with red frames printed on it and leave out the frame, or a printer and stock with red."},
 	"transport": {": labels of transport have the colours of their class (UN Model Regulations, 5.2.2.2.1)", "Print it in colour, or take labels that are printed already."},
-	"other":     {": it is printed in one colour, where the safety colour carries a part of what it says (ISO 3864-1, 5)", "Take a stock or printer with that colour, or let it be on purpose."},
+	"other":     {": the darkest ink or the bare face stands for it, where colours carry a part of what is said (ISO 3864-1, 5)", "Take a stock or printer with that colour, or let it be on purpose."},
 }
 
 func listed(words []string) string {

@@ -102,6 +102,7 @@ func (s *Sign) header(d *design.Design, area *rect) ([]design.Element, error) {
 	if area.w > 2*area.h { // a long one
 		high = area.h / 3
 	}
+	high = min(high, area.w*3/10) // no higher than its word fills
 	if s.Message == "" && len(s.Symbols) == 0 {
 		high = area.h
 	}

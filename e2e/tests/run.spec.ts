@@ -274,3 +274,16 @@ test('what was used is drawn by printer, stock and day', async ({ maren: page })
   await expect(row.getByRole('img')).toHaveAccessibleName(/in 7 days/)
   await sound(page)
 })
+
+test('the labels of a run go by mail, and a refusal is told', async ({ maren: page }) => {
+  const prepared = await page.request.post(address('/api/runs'), { data: { designId: 2, recordSetId: 2 } })
+  const { id } = (await prepared.json()) as { id: number }
+  await page.goto(address(`/runs/${String(id)}`))
+  await page.getByLabel('Send them to').fill('nobody@brinewick.example')
+  await page.getByRole('button', { name: 'Mail the PDF' }).click()
+  await expect(page.getByText(/There is no mailbox nobody@brinewick.example. Nothing was sent/)).toBeVisible()
+  await page.getByLabel('Send them to').fill('dock2@brinewick.example')
+  await page.getByRole('button', { name: 'Mail the PDF' }).click()
+  await expect(page.getByText('sent to dock2@brinewick.example')).toBeVisible()
+  await sound(page)
+})

@@ -865,22 +865,46 @@ func (e GetPiecesParamsWhich) Valid() bool {
 
 // Defines values for WriteLabelsParamsFormat.
 const (
-	Pdf WriteLabelsParamsFormat = "pdf"
-	Png WriteLabelsParamsFormat = "png"
-	Pwg WriteLabelsParamsFormat = "pwg"
-	Svg WriteLabelsParamsFormat = "svg"
+	WriteLabelsParamsFormatPdf WriteLabelsParamsFormat = "pdf"
+	WriteLabelsParamsFormatPng WriteLabelsParamsFormat = "png"
+	WriteLabelsParamsFormatPwg WriteLabelsParamsFormat = "pwg"
+	WriteLabelsParamsFormatSvg WriteLabelsParamsFormat = "svg"
 )
 
 // Valid indicates whether the value is a known member of the WriteLabelsParamsFormat enum.
 func (e WriteLabelsParamsFormat) Valid() bool {
 	switch e {
-	case Pdf:
+	case WriteLabelsParamsFormatPdf:
 		return true
-	case Png:
+	case WriteLabelsParamsFormatPng:
 		return true
-	case Pwg:
+	case WriteLabelsParamsFormatPwg:
 		return true
-	case Svg:
+	case WriteLabelsParamsFormatSvg:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for MailLabelsJSONBodyFormat.
+const (
+	MailLabelsJSONBodyFormatPdf MailLabelsJSONBodyFormat = "pdf"
+	MailLabelsJSONBodyFormatPng MailLabelsJSONBodyFormat = "png"
+	MailLabelsJSONBodyFormatPwg MailLabelsJSONBodyFormat = "pwg"
+	MailLabelsJSONBodyFormatSvg MailLabelsJSONBodyFormat = "svg"
+)
+
+// Valid indicates whether the value is a known member of the MailLabelsJSONBodyFormat enum.
+func (e MailLabelsJSONBodyFormat) Valid() bool {
+	switch e {
+	case MailLabelsJSONBodyFormatPdf:
+		return true
+	case MailLabelsJSONBodyFormatPng:
+		return true
+	case MailLabelsJSONBodyFormatPwg:
+		return true
+	case MailLabelsJSONBodyFormatSvg:
 		return true
 	default:
 		return false
@@ -3354,6 +3378,18 @@ type WriteLabelsParams struct {
 // WriteLabelsParamsFormat defines parameters for WriteLabels.
 type WriteLabelsParamsFormat string
 
+// MailLabelsJSONBody defines parameters for MailLabels.
+type MailLabelsJSONBody struct {
+	Format MailLabelsJSONBodyFormat `json:"format"`
+	Labels *string                  `json:"labels,omitempty"`
+
+	// To Addresses, with commas between.
+	To string `json:"to"`
+}
+
+// MailLabelsJSONBodyFormat defines parameters for MailLabels.
+type MailLabelsJSONBodyFormat string
+
 // WriteRunParams defines parameters for WriteRun.
 type WriteRunParams struct {
 	Format WriteRunParamsFormat `form:"format" json:"format"`
@@ -3622,6 +3658,9 @@ type ChangeRunJSONRequestBody = RunChoice
 
 // KeepRunAnswersJSONRequestBody defines body for KeepRunAnswers for application/json ContentType.
 type KeepRunAnswersJSONRequestBody KeepRunAnswersJSONBody
+
+// MailLabelsJSONRequestBody defines body for MailLabels for application/json ContentType.
+type MailLabelsJSONRequestBody MailLabelsJSONBody
 
 // PrintNextJSONRequestBody defines body for PrintNext for application/json ContentType.
 type PrintNextJSONRequestBody PrintNextJSONBody
@@ -4024,6 +4063,9 @@ type ServerInterface interface {
 
 	// (GET /runs/{id}/labels/file)
 	WriteLabels(c *gin.Context, id Id, params WriteLabelsParams)
+
+	// (POST /runs/{id}/labels/mail)
+	MailLabels(c *gin.Context, id Id)
 
 	// (GET /runs/{id}/list)
 	WriteRun(c *gin.Context, id Id, params WriteRunParams)
@@ -6772,6 +6814,31 @@ func (siw *ServerInterfaceWrapper) WriteLabels(c *gin.Context) {
 	siw.Handler.WriteLabels(c, id, params)
 }
 
+// MailLabels operation middleware
+func (siw *ServerInterfaceWrapper) MailLabels(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.MailLabels(c, id)
+}
+
 // WriteRun operation middleware
 func (siw *ServerInterfaceWrapper) WriteRun(c *gin.Context) {
 
@@ -8113,6 +8180,7 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.POST(options.BaseURL+"/numbers/:id/void", wrapper.VoidNumber)
 	router.GET(options.BaseURL+"/runs/:id/list", wrapper.WriteRun)
 	router.GET(options.BaseURL+"/runs/:id/labels/file", wrapper.WriteLabels)
+	router.POST(options.BaseURL+"/runs/:id/labels/mail", wrapper.MailLabels)
 	router.POST(options.BaseURL+"/runs/:id/next", wrapper.PrintNext)
 	router.POST(options.BaseURL+"/runs/:id/close", wrapper.CloseRun)
 	router.POST(options.BaseURL+"/runs/:id/spoiled", wrapper.SpoilLabels)
@@ -12376,6 +12444,40 @@ func (response WriteLabelsdefaultJSONResponse) VisitWriteLabelsResponse(w http.R
 	return err
 }
 
+type MailLabelsRequestObject struct {
+	Id   Id `json:"id"`
+	Body *MailLabelsJSONRequestBody
+}
+
+type MailLabelsResponseObject interface {
+	VisitMailLabelsResponse(w http.ResponseWriter) error
+}
+
+type MailLabels204Response struct {
+}
+
+func (response MailLabels204Response) VisitMailLabelsResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type MailLabelsdefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response MailLabelsdefaultJSONResponse) VisitMailLabelsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type WriteRunRequestObject struct {
 	Id     Id `json:"id"`
 	Params WriteRunParams
@@ -14885,6 +14987,9 @@ type StrictServerInterface interface {
 
 	// (GET /runs/{id}/labels/file)
 	WriteLabels(ctx context.Context, request WriteLabelsRequestObject) (WriteLabelsResponseObject, error)
+
+	// (POST /runs/{id}/labels/mail)
+	MailLabels(ctx context.Context, request MailLabelsRequestObject) (MailLabelsResponseObject, error)
 
 	// (GET /runs/{id}/list)
 	WriteRun(ctx context.Context, request WriteRunRequestObject) (WriteRunResponseObject, error)
@@ -18751,6 +18856,50 @@ func (sh *strictHandler) WriteLabels(ctx *gin.Context, id Id, params WriteLabels
 	}
 }
 
+// MailLabels operation middleware
+func (sh *strictHandler) MailLabels(ctx *gin.Context, id Id) {
+	var request MailLabelsRequestObject
+
+	request.Id = id
+
+	var body MailLabelsJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.MailLabels(ctx, request.(MailLabelsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "MailLabels")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(MailLabelsResponseObject); ok {
+		if err := validResponse.VisitMailLabelsResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // WriteRun operation middleware
 func (sh *strictHandler) WriteRun(ctx *gin.Context, id Id, params WriteRunParams) {
 	var request WriteRunRequestObject
@@ -20562,381 +20711,383 @@ func (sh *strictHandler) GetUsed(ctx *gin.Context, params GetUsedParams) {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"7L3/kxu3ci/6r6D4UuWb+2a1kmwpOaufZMmSFcuSopWPUtfPqQtyQBLZIUADmKVo1/7vr9ANYDBDYGa4",
-	"JHeV4+SHE2s5MwAajUZ//fSfk5lcraVgwujJxZ+TNVV0xQxT8C9ewv+KycVkTc1yUkwEXbHJhf2hmCj2",
-	"e80VKycXRtWsmOjZkq2ofWMu1Yoa+5wwT7+bFJMVF3xVryYXj4qJ2a4Z/sQWTE1ubm7sp/RaCs1g1A9K",
-	"Tiu2sv85k8IwYex/0vW64jNquBTn/6WlsH9rRvwnxeaTi8n/c94s5xx/1ef+ezBSyfRM8bX9zORi8nlJ",
-	"DeGabJQUC0JFSTb2L0aSUk7s4+4bdojnU1njTMqS2/dp9UHJNVOG23kjDdqff060kbMrIhVZK7tgRagm",
-	"XBBKSqb5QpBSzuoVE+bBJBBGTv+LzcykmHw5W8gz90e74gcf6eZnpjVdsMlNMXk+m8kaaZNY1JTN6IoR",
-	"OSeiXk2Z0g/IJ3rFhF2tWTKi65X9kVYVkWZpf58Uk3W0nj8ncs2Ayt0Ns8/Zf5TpHxUztRK5X/Va8ir3",
-	"o7EzTP90LXmZfu0m5sRf3TcKnH0z1Wbk8K1oqr91qW/pW5YfZVXhsWgRpmLzBNnfzwmjs+UFWXM2Y7og",
-	"esmY0XbzV3ym5IoZxYDMu8eDfnHH42Hzf/2nppisKzpjdhor+uUtEwuznFw8tq+5R7VRXCxgR/wyWuMM",
-	"fR9Yd8T3O/TH1/ygBRIrQ99LphxJ2wQGxtZD5xrffoHP3hSTiuvEtnxktNz6Q0CMPRtUMVJrVpJ6bQ+j",
-	"WTKuiFQlU8/sPwQR0iy5WNizAlNhpd02bthKdwjyraOj//ejBPlX9MsbfPWR31n3DFWKbu0jKFZbX346",
-	"/OFa2FUMkekXfKq7TzBk4UkdPpbcKaE37kZIy74ujzxMUyF+5VH0UDSSMhuprl6CcNzlizlPbPBzTSqq",
-	"FsyKVivZKjplFVlSTZSUq8LuMBwVK+640cQKaqL5HyySuVMpK0ZFZisej9jkNV3gHNuT+5HqJdN2aOSy",
-	"NZ+Z2omBwE9ragxT9vH//PXh2d/o2fy3P59+d/NPk15meoKT8qy1y1TuynlTJq/kzIEf/bRRfLW73he1",
-	"gU3YLLlhRMlalIQbIufzNLWt/LVfYcLKoV8fFn97WDz614fF4395+FsxJOodCzfrbNbgN+S3PJN9sPdo",
-	"QvSUqX18Yf+M0mPDFCOK0dJyFjetnew7h68sMex3YN3dvUK+GPrGT2xtPrhHu9TwnyjcGlJLf0GV4igy",
-	"2stWjGopdEqZ2MKGev1lRoWQBv+JioSl+GgifIRxUhTY0C3qnGM+49bxGV9tf6pDFr8yN0IPVezXdvlh",
-	"SUXyZIOWtaGarGjJiF7RqmIKLnt5zUqiJXJLxbQmU8XolR5NJBR/L2DkFKm80jj4Hf/cTTFhSkmVWMZb",
-	"Ky0dZ8M0HyRP+0LJej1+f15xUXKxeG3fSq1gyfhiaTLKZXMUdqTfBrfISQtUgTQoUGrBYZP1jFYMVLuz",
-	"eSU30X5HX+GlFeNdUvzc1tIGhI+dSrQVRXT+8PthlYH4gYxFYKscOyY48Ta7vu8VoNhMqjLF7FL7m5Vr",
-	"opdyIx5MhjRI/NolM6e6gtzl0bly5QYEE0UxTypuL2CB1xKbPgMTTJNa17Qim6WV5hyMQCvXNOWg693q",
-	"Pgo7lNxV2PGfuChTW5vkdmvKtM/c7iNdKcqRs/d4Q6oy9eTO2ib+WT8xN1p+scdV7w/SdseouS+WbHb1",
-	"EXg2NWn76wjBx6ryBT56U0zm9p/tLYz0yu9yinJjLgyoeKqZbRggNdKjhw/HjNX9fKxs7v7eIbFbazOp",
-	"wtMsT+y6SqhgXgPfma2WtUKTt33iLw0VJVUlOHBmFa11rNtHcn8cqzu10jO7GzW7CFbmeSbjoAFv0zWt",
-	"aobeoKpK37rgltp9/9OSkTlX2ji7YjVas4CR/24HHtSbcO5+DpnVr/iMVh/Z7zVD0/vwG2uu5CqiZ8fU",
-	"qyq04shMrpgm9mGQ68h7kX5eSXmFBv5cKnjEcWXaDFnSP6galC0/wlN+uZGt2J7lG6GNNQ9wc4iup9pQ",
-	"MWPfaOKvzY4DYYdTf6+pMNxsd49x4mFdr9cVZ6rz8JNhX02kvTgKpPdZSs1TjPh5yWdLT1mwtDfwF+dL",
-	"Yau12V6AjxFt8y2hiu06GhNSclDGfnJb0IioxwkBBqfk/TzhrBPV1nGOPUe4BLtjjM6WeDRx/7hG5ups",
-	"W9rRpqUy+y3jvaVUVxL3XNLJ82BFALE8Vjp3llvPiDnfpPdbM5GSZmuesoSc49MNWqCa6H0eRNWiJZ4S",
-	"alx306yhnPEtg0mUEohceR9fQXQ9W1qOe3T2bUH+JebD5LWQukT7bVhQkocEKC7Dz7kZJnnEKqqXuxRn",
-	"FfPyc/fq5iJ9S4KjacQ15z/uPhVe/K0/EoGBiwc44+inM75aO/aHWNHFRJalXktZnc+kYuf4HszihSzZ",
-	"KzozOS3rJV/wtIPdgB2ygf8tqaGEiVITq4YSKdKXfsmuOcUvdD/4gSkyY8KQ6dYJLsuw4B9cybKumLUK",
-	"wLdorxDqTAgqDCs7w0Us2pi2WesSJ/x7zZkhf0jBdAGhGFJxwagiM1ky8FROqdLpQbh+HJ+Q6CarGNXm",
-	"Z5h9/xz87QSOC238iuEKRb+OU6qW1M5PkdeXj8Jluq7VWmrmRL6sGCmlycw1mtFLaTIyYEUXgs9dfK9n",
-	"p9yshVxxQStw4xb4R8sSMPklvWb57VllSPMp3nXRjdjkvtOzIPg98yNs/c+DT/wfKYY2UaDo1bzMrFcx",
-	"Wua8VxTcmEwRTbc6eXj0djWVlVxs096YQT/KDqdn9Fz7Id2n6NqjAOq9XtMZas2W457hwXn8Eg8NcoHz",
-	"87ubXW72un660axAgMA6rb1vNrqzq/EWhgW6g5vwEOE2xdKqfZR3j9GAmLa7tH7QSNo9JDW86gR1Va8S",
-	"msAV2ybUXkOmrJJioYmR3me8ompLrti2P9aScVKMNNTgoeStKldrqlgJPs7dVfQ5IVdUXSWPjTUuIEeg",
-	"5PM5Uzq4l/aIBLyU5nv5ZSAMMPa0vcwI3mx0YIf3cK15AnKXbdGmHp0bNDl6/fStHbgpJlM2l8Nhjp3X",
-	"Ii/8ETzoXUvXfTzMrnCLS5NECDbzt1SbJHys4zLL9yGm35vPAg9Z6cxmiqUiomRNtbY2g1VgrtjaPCBv",
-	"0MXJrq0uI9Ge6R7IDl0gycfH2GDMMGQ/ZbyTM7jppTYLxfTvleW2Lf5//XulmbpmCv+bG/v5OUfZWTJ9",
-	"lXTdv1BSJ9TGL/23UPATVGxuCCsXzCsS6NKmmnDTdRSnr6qE4HsuShzB3joVoyUXCxhkxLH8MrGfTJHz",
-	"Jd2icbjrVgnR8YSya38a7UAfzbCWh75PKwF5Xu6RZS4ukfwtRA2SFkCjpwu2sXor1wRSfoKZxw0RjJWa",
-	"iJxJoHL+JfRnOIt6wG7sOSxhF/x/TuJVxQ5ST4dA4YZsSZ5gqdgt9Ylp/rzRmXfeNd/XzJzVax8hj2e2",
-	"pqodvrLDzvG4O7+IhmnPGtFXTNDYJhpd/P7fk2ICvh9/vEoIkilZ2ROv6pCQlTzb0zSDlbxM+djIBp1O",
-	"KLPxTsY4DtAjbQtKwZ6bFs+X1LAzwxtFIn5+b4GeYNf2tAonazZUk5m1vErIOHK81oSjlrSPf+vxR1zX",
-	"wD0jn08xtSMa7A/uRuFYLv66o0Gaa9PZPLdxD5eKpnLvrKEAPwW1zIl8asg1U5pLkdZAWZnyNGDQCTjY",
-	"KQeBoe0gyRy+A6Tr7aK0+8RV67Xl83If3nevZKS+I+ou6d6hXAjXq7Ey2j2NqshItoOdaQbyWx9PLF5X",
-	"0R99bSmEe/nZDPtihk0ReGqk52zpHIK3cZ3hOn4QJpUhcAT9s7mzOzpOWSqmNZrb7qm2oQ2aVFJcjbrs",
-	"90sRyITLF3tGy095LMbwuNMXGh73l3Nzb+e4Pbqu7bLzPI8JPvko6555jjtEbsWz98iFfZyKJ6fWcPXv",
-	"NdNpg+uqY2iA7oFqC+NrE+zxlLZRcZEJZoCcd8IEPJ8+eRj4na30M7iaQTHMpAU/Hoi2P8mkAaMSlZoU",
-	"bZUKDA6VCRh9QnWErTS4SccFiGK2BYonmY3TlRTlcWPBvGU+tJzstEJnSOLaFdrQKa9c+DQv/YbDeWs2",
-	"47RK7Md/FORzQS6fA3dgsniblI/2ir3iatyC2ytI0jqi5T7FKJ2ak2cgveVGECS+VVJLOdPuvnmAf30A",
-	"pSf7l6c4J1cqlcyFC7yt7RO1UDPmGrzSu1HizHZv0n/+kv7zdoRoRpvcfrmYLMf5We1Kb+Vh/eGLUWzF",
-	"Ugm5PhMvseTldlgjcR/Ap1NcFKcqpeMDLkNFzn1+xarWhkzZBfndiWSdq2cqXJDOnjUNBRfBN4/fGu0s",
-	"xbKr4VylKJyeED4bkQ6XwWT2L3LB17JU/ZQUgWPHKiZcx7cax8CBFTRohRuKua5TtuACYyzwL7NhUPPE",
-	"NZqT+J9zXmHZkxSW/snLEHc6d68/GbjNHo/LDYPp5ImGaUnjs8Gu/fOjggT4dHpwyFUenZXZZyx4hWRX",
-	"22DXGILwm7qhSuCtAcnByV3pkwHjzBIc1s2raGRCE/uH71jjaUjQrZWU8weeWHsIO3gRZtbKCs8ny+0u",
-	"9qg7EfThZCI8GDiqFiEQrkPqGFnwa5aLcd96e3vDnstalKpTfTacQHMr3kixRCuXE7YneYAqKRNC19r+",
-	"1XZ8Vk3tzNqbbCXTHilidkofnBGVLDbhxp35cXmT7vmhUFKYaDNE4QmRJd2Hxj7unAi6pjOnxo6wjDOn",
-	"JF2t6iuf7a8FVjJpUgtunpGzR84PGdf9lJJhhrxh6A4fMaGdU2EVO3srTWsNClY4JNrI9bqVlh3NX9KS",
-	"TlM5GxjTopiqcmbXIIx0EQIqoKzZFWDPqCBTRuynmAvW2BWmfYL4VIZkMU240ayagx9XO0+vdmOkHSF0",
-	"0e9aAcuTXXOfK0rsG3mfynDhO2+VgYx6vuNl6c3Qtw81hzYtdYqJ5apUkLIC9cLSrJNt49nFiepigpXU",
-	"kAQBGslvQ/pZ4z/xUi4WanAiiuZ4uSlGrJY8q1KYVzyVsD6VVSYba05XvEq7ipYu429X+TO04rP09xRf",
-	"LE1OXbf6nfFVaVMl68XS2JOt6Ra4a8ogMLmastKeAt5o6/qCgM1ZVXb1BWElN/a/AnCB/Uc6QQgmkZjR",
-	"m8v35NGTvz3+DjJzYHz3LM6RGzy2YD7MpYpEzgzyT2E5FZ1d6d0U90HHHn76TcI//UoqMltSRWcm1IMj",
-	"AAIMNiIs7va0wG0P+xUN6jY3zURqVVf0VS0yOQTsC12tq7TGa/WP9PoXXqUaH57Vrt4yX3U0LvnGlQLh",
-	"DNxni7AMP+keWnxKV6RSk0m/KVwk31gRDKL80TPy8MJaohSTER9koiwBVqQPBAQy1iAzHKfnpHyS+xNm",
-	"U38FMHxxXP2F+3Yv4RIxANrU6ncCM2CJy3ljuz+4pfPy21SiPU5p13BMfcpuWp/Wi0rnM2KWirGQvKEY",
-	"+hEsuxy/9nAneRvXUwSC9mxExnKNGG4v026kYRuMuR7TFuene8uaxxVcN9WLqYx9n8zdkbVRVY6Qvshi",
-	"aW+n2hB2zdTWJeB4q6sNizDOD3Cbqq4UsXYW5WT03uc7CPfBCoEwQhEloSEx09vpEQR2qNOfqDvOIIxz",
-	"XcfEM53f9sErV+gwxiMAapmg1bl7GSaBdVWIMpJg1Ypq3coNT+hS9gPjNwoHvDTUMB9r6O5+RcWidvp6",
-	"0qR6X5tjjpfNIGmVkCVvIReeuuXbaz4zcqHo6qjkWys2o/V+x2fEZ1UnYz5SZ/hCYKgm89PntryNf/6D",
-	"jZyafdK+saJVldEjVnQLliabA+oJ4HDV2im26Lq1lqPGwou0Tm3YWqfr2ilZ8S8Qe4cEIncy0g6iHu24",
-	"Xq/R24MUO87udK8nlwYfDlKL1cKGtbanOcmdSbYZqjmAfi880YqutOhJS2pXc6bFzlhwI6supJPU0BkR",
-	"to1be2dJK1ZekAXVBbmma1kDbkhZ625s91FqrFgytcdjoiAlK8gcvueAMRplLKXU4bR269JTA6/rqTNM",
-	"U24YV4Va+uT/BRNM0YrgW2lPSzjO7Q8ulrogs2ptV7Gkf8zkagRZgpRLuRpePL+0H/vhhYvl7wS+U8q9",
-	"rOoemRwdZkFWvKp4xb0DI4HnFumrzWAu3p/MfIhEToo3a52+mnaKGvwY0fFLVNDzkjW5PfDQN5ro32tq",
-	"7a3VKtq+5nu+dCw5WKZa4X2Udp35cBdnpVuu0CwjmkLhaZI/6Y3o2nXgoJDOlUnpKw0uik6Jx6CcnTlV",
-	"baw+FiK7qfOFN0ptisZCzUId7JTyl6xxgfnFJinFRaoqs2QrOegM5AvxRmR4mZtcGvubg1Ns0WkK0edW",
-	"qT/RzPSkf6cNUNFKX/QVzehleHCkZEy/+xnvsp99uiYv44VJquuW8nLzMxUpXCupFJs5EM8cql8ixtCa",
-	"8/fbiGDeatcMCmqXVJS7aSM3xYTR2TJNfE1X4HZxiVWd0e3pYIpZSxLCyVDPQldW+bkQdVXF0fyEy4El",
-	"Lwb8EuYqeNAFCCqUeSc+OsZ3vNlgyNrZQ0WmfQycnpKsqNiCh6r5kbMZS10UyVsiTn5kJhMvxCpcVQtC",
-	"F5QLqJWE/yogakOrKqrLpwHwQDAyZUsuIA0dHaEjXKCwhSl2e1MyYaxGmrDjKE+JNk1KvuAmXX7qD1Pa",
-	"Y2e0A2rABAlXEeC4IZW6yE01wq9C+cQ/G2aQXCsYua+c5tc9XVW9EulbgomZ9AkHuyt2AYYgRqZcULVN",
-	"EWcJtbv7OX1/r6XJGVBsTRU1Mv1FiMBk3MXTMVSFhSXJKK6S9JP1XmvLoZvCd0blcNmJ3CqH6yfG1vlq",
-	"rVvm2Y6v8dixu0R/OcZPbG1eLCWfpRTLCOql3x3onjttEVlPznSYafhubq0fmpz2TkJhLgLXVxicL1lW",
-	"Nfux50X7++fhgvnpNmRlKqZlBSZvEQqDIJ2LQRBe50EOAH01Wd5mGKGmwQxAdNwIXMGOABo32F6wnN1M",
-	"zKk0Bj34Tc68rKcVS1kJPv1gxKPKU2/Es0auRz25k/QCoV/7th+v8OtJMdBhRddLxEjxrueuJYPblORb",
-	"IU0Kd/yoSWS5eAIOk5rWW8pL5/dMFtCM9/WFrM5dxKYWokaclgFALBnN0aOYYLoH5m7RK6YR4N7ydREi",
-	"zJDmjNksaX+qvyPHW3pr6Q2nrl39Ryg1XldWL7NvDhu9gZ6OIGEEP7v07miT3J2KahMwEHaJZ39u4jAO",
-	"swlpiD0EXNliMNyjLDmqvM3EStBxBWaZIpkRJbjk5f66bsqM/JlRXatUsHg/3NAvOWAHMKqV1Dpa+Bgw",
-	"mDFZ5Q0ydb7m+2emUuVpU6rZPnUTHhpq7PP2pPSZgV7c5HCi4hJeoKFj32804WXQx1OIsgGWs4MO/ySJ",
-	"Dt8gW41bWWcHgIyDaFd+G8q0S3i5T9AUMLKOAuCcLx7xk0ouRF6zDz5TbLRMeA45OU6aPINielZG+TkY",
-	"pO8Agvu0wH0t2v7a14EOFczU6zdlEgADJA8WvaM4omHK6RYcfR1qksllb9IFAO/Ypil4bk/rBw4piRTc",
-	"FgWhTVMYa6zj3QUFZ5DSqIz7u3vK/eLhtppisMMLrW7b8+DkdctAhtT+QibpGUCvu2qltkf/aTJEcCt0",
-	"6dFQ0AlW+GIy2EOV/3MfBncmNSQf6W1gH8eqLl31GKZVdHJL0sIFK73f8jnLLG+8oHznNIiA95MvjOz7",
-	"DDQ4epfWqAI+hZtafkU51Gra9Fvq1WzdYzfFLXGu97Cnt5kw8YqKrUNCsHadr18FZFwASyG1KJlzRjqr",
-	"z37NpdZZfdCDtY3aP1zCTyyZvF9xbVLp1G+Mbs+sSVlNRwvtad+nVNs+vy9ozUEg4y3/hNds3PLDp8O8",
-	"woKKCLAF9rSHNw1Fwz5UPN+uy1Wz4PbR2zXsRLlffXyPYINJvtkTFCOTPUfL5zr70/fORR/0VkaBuODe",
-	"BhNKsCQx4LrZb73ulQyf6e5+NVUhzZbNqJgxV6NXiyshNyLayHG57tjypsl6d3Icx49nGS8yxWfv10xc",
-	"Mq2TyckUSxWSS6ULJtLdmaxMmSq50aAtVpXuS6mdsgUV+2yAVUtzMVOIafiseKqvMujfoyWuZmyPuaWk",
-	"g6egp1ez4PB1t6TU5nxw2lDe+dJb3kGV+cE/ext0oxwYxvHwM2qd0m5Qn9YRvGsnEn9sGJTDYDzGJJce",
-	"ChQSOYhyCCFAyxwX/ZBy2PVhCex8pVP+29um4gNnM7aXEhyAENOItqcQ/n16953IcQexuKOD4+DJneRr",
-	"lqumzacIhSh5F/Sqgky0edNRISmhl7Iq0+Tnudpn44s3xytiPZmeDpg686PiY6BjfXZi+FjROmi+Xt1P",
-	"PXzYL78338huSz6vEFvajiu6KDl2401YfLXBAA5kA3Gh64piqAiTqjp+mN70s+KW6CxJNvrkcuPse9Cm",
-	"wxdw+E4K7eQaPQrOBlp57QyFtasQxSnIVGLQaiwcS1Q0NeQ3sLpLQrNp51m4Zofg6edrtlfCI9eyIFSv",
-	"oOCu5GJMuiMk62chG54OdfsZcAREDkZ/VALjRmyZ5H4vurO6Y9J3gbiRJdNXHY5Io0+U1FDvFx9kn6XE",
-	"kxg/+CSVD+tRA/rBiVs4t5ASlEl1pOTy399ywyBo6/x3c1mVTBXOAof8fIDB/Ua7nxAjpWJ6FB18jkJ7",
-	"7IcX8GXscYYQ5EEgPH3y5NsnQ25ZU7U8/zNsdAS1uTO1XeOFBxGt5F1a6512NIeAS31QbE0V+1inbBL9",
-	"kdGMHPLADTT4PXwfmqaJZ0W1KYhZynqxDD1qiJFk6h7A0+1gRkOV0u7ZnoWcigGYA5d8sT9cb8d/2k0i",
-	"0JqLxUUEa+xhcGNRu286SZhiZl+uOdvsheWRaPYzGF7t4ry5XCVWEpfTOudfWEl81lUx+Y+3l/9BNlJd",
-	"TaW8mhST9y8v43/+2+X7d/apn99OisnL719Nigke1CQz3yIe3NuXbfDtnXoNZqyyOaa5quUOfPYmlM3v",
-	"NzadJq+ot1wbiAtZ2llJ9h8/vy2CgR1Sklcy1G86YMgDvNEOmSQsPwICcNMsmq5z3oPWIJbkI+WZmFgO",
-	"ZmZfHxisuyfgHgFmxhH30E74AChZLl7KempyDpElq8oCdBZudCqEhzAWPvoNwvGCULJmSkuB+F+VlFde",
-	"HHJDFhJQ09Mycefg+qpwhUn7mOgLEjaN/RHiCAl0kdtkNfTQuGrSJ/bKkeCagK1n7wxwToDSK2sT8iHS",
-	"4wlp3kKXuuemvy1v2A0K+iUW09o/Kko03TzocZ+WPZ7YvQJ3jV2dnyeNJtXMFe7QKZ0Bvh8Y4/lGNe/B",
-	"Rr/tIGDhbzgE+dEQINQgens7JTgedQ8obVWLd1k0BTaTotRvk1g7AVCHG3/WpqzbhaEb9TypGxoYAK2k",
-	"JVq6JWqJjQ8jdRx7KhcA0xzyE6WK0MyhuSWAK7BMtaP3lPQAcmERnZBTWW6hQ6/9MoTSQV/z5yPXW8jq",
-	"dsaXTe/LWXCi7XmD/kIyYFOO8dr5VNy4Qb2/05xjPkDcNG6kcNjiM9FeR1t4xN4mL/9bl1AsKxs518bE",
-	"SUcI2oydvUqT6f6+K8GoNMC+yAJuSyK5Tq4Y2PpwJWl72PH2gt6gbYaIe30yWo5IxA2N0OzzeFVqQiE7",
-	"7MA7ev9kZw+330QPHE3i1fTszqtU/VUA9hnsE0exYMXfRgCl5fi1lyIDITy9T3H4R3h+LADbpIj6/jcL",
-	"7SGRPU2HMnEvcBjI/l2gsJ3ODztAa+k0ln2wuboFLo6b3HTTRAnQJeOtbSjfcuxRtqyCYIcnre/0MZ3T",
-	"ukql1IJ7yYPORmizLjvNocRods0UrXqiRN5pc0uwDHi9p/AugUhlat2P5dlNctJMGCZmWBO3ZnJdjSj2",
-	"dAP1TO0DAHImbPYyZfi9APiusVoc5KEnvuJaOjt8Ml5VxGlBTo5kvoboyOOlhIdTTmwAeHv3aTIcYZWm",
-	"XBJCml7oTrOR4FXSVpXwBwBOxBw/PT69BqoB+r0MCb0HawP06Mx/PQnbF71dOL4IBPRLj3Yny2RHRYM/",
-	"ENEp9mhHX0rOHbubpmvvoQ/jj5kmr86XPaVKPyMPG6EOsA/Efkgq025Gk+6U2nsn5zqSxi8nbmNcVSbu",
-	"XtOq7+VNJs0iFF0ORjfd6P5T3faW8QxaaylaFE9vl+nrynfb5FbXQi8hmKdWMF80nZxG+en36uxXC+NR",
-	"8VJunCu2NsQZBA7WMcCiDZTutvr5Zah5fJ2+kwcNGo+91EJyDsKbE9dijHVbl3+XpGnOMGg1q3FGnbxm",
-	"KmEeDIyR0Zz8yjL0u2QmFZIfRT14N5AwqHr9ob3kNFOT+0jF1VGFcgTB3WHUEOcFyzlq2c13FYjb9wPK",
-	"C3k/syQZYkd5X/F2IqJn1apw9kLRtL7wNV4z1qRQgJsXgSqla5KPH4961BePHhWPnySJ0Vsp3lP+fXiV",
-	"d2LdPnySnGnGjvxAzTK0AuPadOIH6VsjtVvJDrQ9CQhzvqgxioe4eulJj1L0fSpIVp3+GPKGOvdOyFnv",
-	"y+O/ZWgkpLP3JOjjxF40SI8pCMgyF6VTuo1vl+wAPT6utCc1uvg8vmtwPpkpEbbbjN/d0PnXvjXGnrNX",
-	"SexRFWxjdWTnRXWkHcz5gq9EzTMtWceMvnCd4XdpaX95dYsQ60pep/QNb7dBnhQY3Q5XHdI1Ml29WaYn",
-	"j2Cb/afWZfx+One537WR7XK+b3rTbwE2/XF8McfxQtrjI3oAQ7FfNMC/s2/1g5a1GtZSL/EpewgUN33Q",
-	"/FCWTZjA3ApIqXBblkAIGtOGeifaG620Rapobnnm0CdPXEjlAfR7OeEuuRnTTicV9E6vda6YXiYLWpu7",
-	"YXhW/iLBhIRx79jjt+OgwmbC7mvpGSvsop27CVwiUKKd6zVT25+5qE3KlfXwgkhR+biUvnLVOE2i5L8O",
-	"lqu6ey+PcwxB9ODvXFNlfLfAuYPJvQ3k9uOhfD07r87yi4hYaSpf83SZxzELrXqu/VFtzMLVuFs1lWts",
-	"9lFW1QFVAel+KZDCriGHD5NQ0LpEvAk5d3+E31fd6ImhmA86puqpk/feFxxyWCZ5U94S4kNFRa7ReRVH",
-	"PwFZzYS4zpYZl8gw9wFYJTEg0dHC66ryFE8HcAWhxD5lrf2uV8wOCbHLXCRcMTPbp+beTuUS3xqBv+2m",
-	"Hg+UI6T/aMIMcapyooe0bzbziNCVFIsYQiNQXRteVe527PWGe9j8VhAfm7tbLlQScVIxDzCTTqMzl1ua",
-	"6ePwOMRxZFUBfjuAUZoly2xbjouxFfz4hAtZpTp1vXK8FNHQLXpEYB6I6O0bRxG3/OTO11USb6RBHhjb",
-	"svh2Dg3/anpuItv/4TW/Zolz/0mG8CPcfw0koQcEVDuNnKOFuI9/pvnUIqqvXiXbO1wiEKJnf7trOAXw",
-	"VhEpZoyspMokS90iuRbbyORNGvw9M1wldTox67PVHTa+y04sMe2/F5bspF4/8xx54Zv9O7ChcRcqDp+5",
-	"UvdMGmZUVQ6PMYfvMl6fTcS17eKQLxrs56Y9qOUvVYuouxUAtaJmUhDEi+EK+4QWcc/4kDy6w/fjb/K+",
-	"7ME+gde9CKPEh0zshes5T3LLNpb5G1lXpZXzrijM3o3tdABrYkctxlx2wIULm8PrQmJX6uYC7WSSjTD0",
-	"+loGaCjmHx2c/Fg7yAWdYhhwFlx6L3amBR2uPKgFS4c1pfkfUXQAUWjAC6Hb3d0CkTxFRKbTAVMfkrjp",
-	"bzs3cshtQbF0gckGSm4sF1dUOD0QFBvQ+3LpL1C1sJfl7t/JnP0oq7NTIhvAHhqEriSS12CmzsgGcZgQ",
-	"NVotC63ougwSRMXosBLeVC/yhrqKPT/5CMOrW9vz+yDYqEgHH9Jb4bkmmTRXijoi+6eB16NXeAeO2iUA",
-	"UNmzXLmYbNj0Z15VHE2e26Ayxi6ecL3F5c7Nlrb3f3c7g6oQFICdJMugMU+C4G4JqjgZ09tYyqHvReez",
-	"dcAb6bJDj2Y/Y273W9NoTI1ULtpaXFfvivSD5nrPKIi5pjo0/H24ucVMrre9JmQaLh2bslX+11WrZ9fD",
-	"Ylxj/nQ9Zoi47IHaFcqpYTlNaiUSopd8H+Wmt9HaAHz6jjhphvCkzeguhwBEHQsBypHLfbi/H1qgWMKz",
-	"uvAWye6kW3fAYfChvlR3rOrSbHCqFkq6Bjm5xHR3w2YSz2n6qnYUAqWiqkaYrC2hIbEdzsJJho0XCbDw",
-	"zJ7k0J5HsPCwdNgxMBs1/xvdWAJdXT+p2S+bbgW9rYjcY7eGoEshtfp4/Nm3BfkXn5XLAUC2QFTTSLds",
-	"VWc/TBNmL3RC1gtOmEgZ5SmNOmRZSkJLb41hh5Ce9uFxWXhrLeEg1GJwPHubEbqh29Cv8eBxs1mKnk2K",
-	"ASjG0FL8AGfwQAEaasR7qfhZo2zdAJX35DO5pzxsW1RL+KDPoDiNEbJvzn+fYp4oUsJp+H1u1SulYVfW",
-	"VJmk5/NQvJ1YAU3U7OTVQl/o4ze3oVCGYzNAbH2Y9D26wg5k+BzRb8cgh0f8uBdYTsBMH6D0jqrR0GgH",
-	"Kj2PSe5Jpg9GoQzE71MFBtbk7+celMnIYbJf+Fnp9MHpePXjG0jxbB6Y/emWPmn/bhhhx5+O68isfqj+",
-	"IJHUctzc/YYvkopdBYV1hObqhJvmn8nXIcc/JNInmhhZuylZAuHbGO0a1JlWUT6UZO/eEGl0uZZQsuX9",
-	"7KSSYuHKb7jy+Dxth3S21cJGqlSxnFvuHPGKobD7gghGFdPGagTymql5JTdcLArEBag4uM4CWL8dqSAl",
-	"E9r+C/a/AMWLM20KIsuSdfAD+nb9s53mc6jjGmXktPtI7lQ54KozLJzL+ZvJdbZ11p3mAxZ+KqkFXNJr",
-	"1mBUHyEJuORmP1TPpFrsfLoelcAsqfDREwB6nsux2vGBWcSwnggUK0nDGRW5pvXjtKzpNiPNk5AG7wes",
-	"TVmbmVyxfGeylhf4WZN5b8mrZ1QIK/IqwNWOfg3YAy5igT+FmuxOEN956+NxWv0g3Oy70HyI/xBj19ai",
-	"0a0QuC8J14rTHtHZ2j3YkAnIX0xofnMzelg0ZhLoFH9XRDNRaoc1EVmL//pwROmJds1tOhkoWIIcOfbX",
-	"0FkYspmajUjU5+Uy6/xaciRw66RV9X4+ufh1ICtwBs7rRGeO9Zr1WMGwiLi/5m5WVz/sgF1tun3cAFo6",
-	"nItv9OGo6a6OPohev+Zduv7mKJtUVg3T41uKO3Lv5vHCmRqOD+HZZ4o1h1+UXlvoKfDMRqDe3ibutFES",
-	"s/w6zhhLomiK7U49ObHtxQl+tOXFR9om+TxGX0+CqXuMckubGSb17GZBQUpxpqUoUABKkexDRNUV2yk9",
-	"Srrd69ROBnz3ptgZPYngb6/XPgbPRHmbfhzYjXFgJXa89ZJOmSlcfQtsvBTsG2xdhlFs7tLEMWsOK7JR",
-	"PZ7J1YpqMmVmw5gIxTDuW//7cVGyGV/R6n9/F4K77i+jCsOYKHtgfFzLUhO1awd36pgWEmvF5vzLqOxN",
-	"RUWZSoR5Tq4YRvQDa0GiHSTXOxhE59yRG+F8j2bDZwnPYw4JZkwURRuWuGW+Z5XckD+YkheklBuxoTng",
-	"uP4m12fxXxNRzHo+lo65FmzAqLiLkMHktnVJNUaeNB4Tn0xgyYLQVyupWAMYgHh/mF7QOjBPhztUderu",
-	"lXGN6AcbTmKKxeWazfZqOYnW9k0QWz+xbbY0Z9fv2C53yq0DM4lFrtoJB846MJgodTYNxokrIWEL4twW",
-	"/CWdw9IMdZBtBBXrIpMjn0W872kUwYcR13+BhzIluPiF9GyOVT/qqi32cf66VzK+X17extAbmyO5yznv",
-	"Wv24Mdsadd0IZwpcEGL7YBwEf4zG5NMAfGFvs/iYdtk9eu53JB0+m9NKs2KnjYySOnPBokbMNYFqLH+T",
-	"A8AxmW59L+nhfnS0SqpVz0UJ2XUq+lj6A9OK5Rz8s9r8cM1UJmxdUnUlkkXfH1yX0WfkoZfJ3tJfUp1F",
-	"5ZtzwbFNa+ui6ImrdG/IIWNrzVLq7Gp1rveaauqQJxlnyb1B1AWkUXskVLnPQEeIUQk7mSPRhDhw/J4p",
-	"p7tPVHzGRCbbO98sN116u8e8dyI0fh49lbqXfCHe7IEQ0YsJ0QkBj2zUH76Qm1++Op9rQx2hO8ggQRK0",
-	"VLITQL57OM/2+KWVk6ogLqZUkBl1XYuFNHzGCqLpnJltFp09eZwrKhZ1Ml3Tme+aL4S1J5ztHiNwpD7n",
-	"w2dDwOorprUbdmiLfWZXWpi7D8VFs35NiRSCe4V496CEbsCGCDku/eTOb0fzdOzRR9NRq7wdTPC42YcS",
-	"12wuTG/ikXvsprh18eSshVWT6IlGV2lNuHlxtFZ1Wzx7hfj+e2fH0r1UTdXIuuF6Yy8Y4b2oPrSf9v5B",
-	"COFWZX/utws22AeJnKf1EaMwTpa0cbghM5+jH/DjQ0s9S4YMBOrw3DaUG1ILwys7Cva29lmVu7PEL35e",
-	"ppX4jeKGeTzf3pBaeLB75lq82OLpIE387jYpg/HOBW7JH9LnUKF7hJN6Oz7bST/Cv+fnm4aQvE3ZeC5A",
-	"DUAsXm57o6hpnHFBlt45GLy8jPxeU2G4vX7nrVKvBb/ulHkkuH0HJSKVn/QpmPbgWlEN1h82CNfLdoFn",
-	"5Npvi5pMmNsnEUILNzT8PACPYwavVxBWaUjU8yUx9wPZv4MVGRYZQRg0+WxA1Txf9bQSCkBFtykqf5JK",
-	"9bN8NKgSMn31725PMA5n/z5q9Nu2MsjATLzHDiqNi33Od5zraTy2HOZm4DUuyOW/v4X+7wHViRKYxzNE",
-	"zw+7Ckxuhaphglz4+7uTOvtwFNbR5VryajifKRcbbnClvj17kklUHbCHs6VhmPDvXdbSF4qhDxVgsiES",
-	"GVyqoYpqQXkr7KvRFBJsMwyQEzI1/LSSx8QkLdNG8ubhGrysgs4GsIgmEDn+9M8zeFqZhmhZPXlMami+",
-	"C7fOxIxhu7CscF5J6SIfkDTUWeiYxOMdXFvnt+vrtr2r5DpPnmjceq58fWgKDj/SOY25XRnzmVN9wDEy",
-	"rvpxGkoQxTvJmW/KHk7LdA+ZK5aSULhEwb6YOLMFXZiKMYhIzKjwvj9T+LPsQmndOtiTdNfoHJAopQua",
-	"VtkvXOxWFkYodmffjk6LT7d0d7DOLeg8qK1syjJr3aSotLwd3w0HNsd2mrpE6PuXdPtelanCKV4O5eaM",
-	"OEQO+SRpQPCd8uNOfSvife4iRfT5vHNQKVDw9sLHrjv8TGcjmpfbD7yCJxtRtGdZKOLTp+3JU2DEN8jw",
-	"uMRo3lkaZeoI9gNEHd8hoJsq2NsjwKf+5WE/o11Ka9lzWVVyo7F2w6HafKMdjKJ+QPBUa4e10Yo+dJim",
-	"oibTXAGMF10xdm11A6btabaP57rxqAXT5oXX+xIRJkhwTUpchzejJGRF7AM4s+YO4yVdyeul27iQlstz",
-	"7VmDUXR2lUP43LDpiHitfcrPOxAl+nKWH940weZuo8Zs7KcPMlKxue+d36kSspzVJPMAdoxvZ7RZbg9I",
-	"vMKpNvNqJpFddbqWc69jfAvBePjJh56K5WHNxzuSwq8kTSvF16nsYDOITD4io3xOU3GMpgGxx8Twl2AL",
-	"ML2D/ZkF4Qcl37eg4Ipgel7QhNt1UyPrClhV/t1+JnVb9VXocHHV5+CIGrGBswQnyZ2aPHp+b8RVvzdp",
-	"XGTRbn22EKai26R1iJsXFLg1wGSgzbxL5GE0Uv4lJdqfiy2ZIZe4PiP2wTKtHa+kNm/ZIp2R8iOAeRi0",
-	"V0kFjyH5AegUoD1Alma8wOnKYF8P6e0alu1JlU5pkk1+L1VmI9XViEjzTq2UPaTujIX9aiqHg9ETTGtg",
-	"Tk/zNt2yoiGTHe1bW+xbqrPvedozVm5nnIuUZ6suX1JDyS8f3wboomh3NktZuRKbwqcIuB2zcqvTJGzP",
-	"srk8U0TDZkZ91vojMDM0xoJUObmGy3cET40pycM9KJo9zzJLOnGAQhuFJHRs6IEUTiNIw26Va9x817V3",
-	"6w90lSzcyBFwfcLbktYsP4dcQ9wCTbd6Xyczio3+gLv5Xn4BBZJu9bAR4FfinneDDGUg2n158AFTFscn",
-	"IIJWcOP39V7bu/TU8r9rfJShFS1AkrQ2qw87pFOcvkez9B4g3st62qRwdDz5NNP6rqJa8zmfUZPOiikm",
-	"bJbGRZdqVVc062Y8ELgk2bFRbgTmNU+lvGoOMbhVuXnmsZ+jZyzHEh36+LFKZ6C70Jh57Tv2J7IIhBTb",
-	"vaM2igrtOT4Rlh0+fDPo/oIEjWaxs3Npfki15ZtTXvU00GpaiC6z/UPnyQz+N4bMMWOaESczvtFkKr/k",
-	"2iT2qLOZNI/bti7a5ALVw20afXcJdBcUqPD/XnNmyB9SpAdM2UZIdpxKWEni1ptnk3Yh/SS1nytebfcJ",
-	"D0BB037xgR6z0Xsh8pqFZQrNS4ZCEgv7pHCcNtCpNmTTJD2ipaKbNixryw8sSqrSJNjshGL3cwy4LQXK",
-	"R0NFJrCLCyCtIyqFNflJ5PdaLrZJ78n7ZGIPlJqAKKSC0LI8k8IS/zGRijwhWHaT0W3StUVvjHYVRbMl",
-	"VXRmDUhXzuJdLD3fg/KJ5DytXNGEktef3rwrXDE5jgOThGa+Ul1Zs7w2O761UEmT0tEyfXV+lrqFsemg",
-	"WRvXXQj2CEkQ3i0j+KRaJf0BzacD7O1+ittCP+oj1npdOUlPeMmE4XPOVGY74ZV95EHzxWTVqYJGQBoq",
-	"Tu1GuNbscP6oocnDx/XjMo2gf1gPOoDpSEeoARGBzKRSmCi0H/0rLpJHAMLuLhXKmkSUbNiUuP5cGb8A",
-	"NYon9ftL/gd2FkXxrwui5EaT6dZ1bQKA2oNZydrXe0p3ueIi7s+Xvw4hVKdNKM/WZEUXIughPjWm5RVf",
-	"Ut3Tph7u0v/j+s10zy2QKdPP3Q6YPjPWdN1IAndrZpMcU6dvNLtNGevs9eUjzBKCe62Bt3btB0e70uIW",
-	"kOlurvnLq9YZLdolq59CQvWEvqPbD459S6B4ceTYsiG8W0a8/92WjbjD/n4Khz9ap5fI0aFDUeoOdHMn",
-	"+F3tMnvrtirc7Zq6kj/5IMtgan86H2iPHKZr3mpw1NtpMT3VK3a8NORbtre8y9zbdClEX0LlJw9bu5ue",
-	"5ZIZm66RzismQqUYOjYLF1+K8nrtR/3B6ra17un5szcAFkQahm3H4GTzTcjwvcLOJkuUd0HTT3ZzO16l",
-	"XxkAYhJxF6XN2zzo2OhoV7Kbzi+ihFad/gJzaWZQDq/RMIHMmKRiU9HemfXYSX0bqurxKffHAt2KAPH6",
-	"jhnywyU86vGe92ECeCHDAqMa9PAGB6wNCeYKib3BhTQMfFXE7B/YKd7ABjvPz7FZXrtSM5fd8ovg2YyH",
-	"KspogPxkEBf2EyVppyuuVhAjSWZQ/SLSIW8YYspcq9l5yJrEXCZEx5DyCsYMfjKIAsYjK2ZqZUl1LXmZ",
-	"Hl+nMuRL5zdOI5w+fvj46dmjR2ePnxYA5kPnmJPGCBQp7afM+uWPUqrsbBFie0h/KdGTnQ3lN1/a7RC2",
-	"fYHoZrkeTr2QaHhrLOUGf8a2C8H4NNB5+aJTy961h2JrKp+xC2ppSbf7ZuBnMOHez63lg30JfDcqsobG",
-	"KoxM2ZKLMrPHI+L1O808s3mqPeifuUzRbrL8Dka70xdCvDLgqjdbneKRz5SbZA+5UqaBt7pQmQ1G5i6g",
-	"T3Rv7HE3jOs46yUlTqjw8EKlTC8Ts4Q6tcSQTZlyoPWw1r4Yl26Q5KQaLL50Fvv+yOajLqMdSNHc1fA5",
-	"LoHaTQ2gBL2A3l5uOv64lJQLQsG7MqUaKjydHfOsU5GD4gTLEsiUgZcV7oAWYr4uXC95nsiooyad4IIj",
-	"goW7We6A16Qtl+k2ney7WcrVqA9kMInsN7qlRw28+eBXsyUHODeXJAMIjVFGCdF0O+LzN5ndN0zku4De",
-	"pkFsotBrEKioE2VcceH/mRe6ext6PXVN3YTt4Snu3EdxOdHDVMS7kUVdY0777O6K0Wt04mGb8KYGY1/o",
-	"xm6f2L547GclxeLv3lbL9Bbfy04YKd+7dl8GsADry2vFzfbSspxvPRegargl40zKK878NdlE7Bta0TX/",
-	"iVkdCxLR5jInT4RRdGYCKBdmMKlrprDrkrFn2jA1pzPWzghGAzzOCyYAEeKq8xxkGDqAuSaUfFByWrHV",
-	"g//PKreGm8pO831Zkks38wADMXkE0eY1E3TNJxeTbx88fPAtJJ+YJZDjPORuLpjJpthxDagqtGREzouQ",
-	"FUgcaEQojVxTBWxnWYH6SuvJa2aeu4xJxfRaCufge/zwIZbhBX0zCgSc/5drWt94lkbgeeAudQ6KTzwt",
-	"2ZzWVdZnE+Z27uhrP3ZTTM5dOhBwuUxFAj9BOTFCrbCyySkS5H99ePmqIJd/fw11IB58/p8vkFwueLim",
-	"C6aDuROe2iXk87J87uYS/D/fy3LboeKqrgy3W3Fuj/+ZvWfbhOyeVfT8BVkx5YKq7WQcRszjYewOGCBx",
-	"PluPGVWzmwMZZFzvE6QgNBvataN2uOeN36BDOAguxDNVV66XC8soJfAEmW6d+6YTnkRpodjsSgrM2myz",
-	"x1uuDdynH2GguyBmGG4UKVuohofRU/oQVJKW2LElakln7U5spojF2zp0IPblpilSSudyj6usf3X3xu81",
-	"U9vm2tCut1bMznt4xW9+u4vd+omtTdPgc2i7vt8CcW67T0VGWP7E2FoDmqediGV2O0oARoYtg4JkF4jF",
-	"2LjTgxJcb7/3wvcsywvFfvJ19Vcp9Qgf/Qv/3AHwWczsL1CR2ZyuFiZ7FxJ2LHftchPoSIH3Djz453/y",
-	"8gZZq2Lo5G0zxUv4e8QWrTV/lzSVFtIaNQewe1tKpN5sHjnnJcIZnzfYH7E8S4ij6Lk7Ee0NJsn9CYtP",
-	"ELugpCESugSuQIhwk9SRXsRoKreVCP3RbRNT526PWXfkBM4w20QEO+i4NTyXOHIpRQnh2RzAJJ6oB+Rj",
-	"g2jiitg8sg/0b0c/RHsbX1RSs85GDp1heKe80wNcTNb1KLZFm8kXZrnoS8zLljYJMsCDf3WGPg0zn0cJ",
-	"dbfbeieyUrLap2WcYrcwV+O+7Cdc25g74f3cQ2VMK3bUnau8Z/yQbeuE95ZYZutLG33lgy+nDL3Hregq",
-	"4NBysfDASQkLQsqr5+bSJ8Oegg9imK87PrMRYlfmzLaoeNTNjzyyR9x/9OGouAKxySmD6yoA8bQ3OkpH",
-	"OtVxDwPc8S5/DF37ejQNa4wcc3tBWvS4SeBnuDivOfOV8S5xG8+mVBAw0mmzHj9wJyr0Jy/4hiTl86q6",
-	"c7ujZKzUPY5fSUqOgbvClYgYpk2Dp7NL2ZfwxZ0JJWAsVC2CUxx7gxNauRTalHdF1dDfKFB/t5lCXyPr",
-	"O/Gt2MWP2Wok0gEHBhOA+m3Fl+6Zgb347G+4qLFwQQxd6AJL53XhgADibEAdsNoQC2CV27W5A5Yd7QQr",
-	"dn2iUrOW2WCs5CNcaONqhJPsgo+1xt7JNr0jrrAbgeg3o5gD9+1gK7pjRShGjW9Zd5pL6h3buO/f8R0V",
-	"j5q+oFzG3OFHbjgQ9D1bcGENP3yjQSrrhIYuCIWgQozu0HVg2Q+MifbcnnTu6//4+zajyqFP9aj+YdMw",
-	"lyTo+7LBH0fUPRl6LAK6JUTyNnRbRCb+VDF6ldA/XtiJnPQcwgh3bsFTpXg6+Go3c0O3x7jxzn2gsk+B",
-	"D7vIhUfjsq/ZA/cHX3vUB8gngvCPf1qD2og4FQ4fOGgk7T18v2YCt/AVr9j/BGK/5oO/YmrRwzL/Jq20",
-	"NhtJIFU6dlC6XAciBXvmSr2m0iy95w4SMrAI3AWoKJlVVC8dxrgUmPtGr1jCZPzZTqvR0U4hB2CIu95a",
-	"GDQpBr63tDNywaAZ6RF2FmAw8+bLR0bL7RlsonvD545bBrO7g5b9gqNnNm3QXBqH0XJ6RRExeEeoiG5O",
-	"RyPh+Z9WltycRzg+SbPiNUNyfGiwXhNRcYA9CXp4VKk0GBV/equgOF/RBTtfY6g2YR/mJGg6z6PyqF2H",
-	"knYoPPkRDJRIERgKbXx0Fs2tDYPcnubmcFfy/jBZf9uYDXUole35vObXsQbhtT5ER1eY+g/WcUJaWM45",
-	"qWKHH3fQ5qPk+ncpyApxSIi2zqZzOLSKuXlAPiKEJGrD3z38G8Kaa7liU1luscPAkoYYmL0+NRczRv4v",
-	"K7n5v7u0jdqtn8iP3gzw1ehCP7G1OZYkghdoS7YnsjxLaHHcNJW1apGvRAZDB/A8nB/I6kMOCTJjwL7A",
-	"Mf/e1DL3uqKaRoXUj/qMPAQdKrBWxtuDeUL990wvtHU6owvquo7+1ZC8nPjMKXyX/ZE8u0VcpwOvMVPc",
-	"g3M6Yl9vF/XfYcEaG00tOTPMnGmjGF0drD80l5k1Mq2GOccJLRsoBldudfaS67XU3GOS7Tgpm1Hule72",
-	"lB87ykq3QRMHB9jSWeSOdHLNXIaPYVWlyWYpw42RCL2xqvqRqeMl/mEhRRrZZb3b1e5pO7/vX4fs73W6",
-	"q9oJA/lDsBc7bPyOrhpUMNB4dIEuLsvVgPiK/jG7cZi4bvfsaFfVCDMEj3vWDkl1XbGahb1LoFL5GSQC",
-	"A4aekhttdToJ8XzfziMhtu0H+iNQqQugW7DjLjbM+8+M1HTkHHlD3NlFczxb61MbQPp+bxdXJX5cOfe9",
-	"Xbq1JXzEysm3KUU86h1zsFZiD3PwDXayoFgKfpSDp9g114NJqB/DU3fhFPGjjRFcQdG8Y1MyGXCzRlGY",
-	"/LEuJ1fBOwDFc5O4Xu7PnQuKOwKLecF2dIY9/xMLYG/6Lo3WbpyKFAGON0OMqPPgwfS4Db8WaS9dgBgZ",
-	"tnSSN4fdmrnrpZSxL629iPYjQlJ7V7C1K5siblGCnQmGh/Pa6lRy8Csuys+u+d+I2pyNe3R8dU5v0cbd",
-	"ZA78yEe5g3/khzmDoaNZduN+gKJO110B9T6HiS7kpvBV/dxAtrdV6ZnSPkU/lPxX1LBqG3dc2jmdr2AW",
-	"JzyaOEBOFcEfDyAigkX31/bNa4Fpbmj/+HcgEDGjVeXMHiiTgWbHrQxECGUYaeUGrWoWGngmQ5T2pn7l",
-	"53RKqvoxMhGfY9D03PSF7j+jKekexp6swItargI8RMJwVFs39xO5FN3XP919LD6MnAnIvzHatXI5ZHcW",
-	"+tF5hNTaqzO+iZ67C8nZjDdGgL6+fPRNFoH2EBIt6R9Ulfo84LX0cLATqrFHFZUE7THvC0LJin+xJi+W",
-	"kiPiu6/E1wzCz5qFTL1tJkjxI07rRHyPX296QN8p6+PgiO2Yk/UHh/j8tkLGgNXm8lIf5wP7sVZsRmvo",
-	"FaC2pHkXwXFL2NMNakFcQFaYWNR0wdK6z2Uz9sjiZKqgvdnt65MzXgY/z1ya55P70p6A9IFOIwPrnqjH",
-	"YA9/cPPsEfpZABegFl5gtNHyAEABIXUL4jojQGo7CvgMZzTD3hVn3Ml+Nr0/xuxkQ4RTxDojqRy36zLY",
-	"cBbyyDxsKvTnwCwidKZuOOYzi9DDY3cfP9SmWe6JIp4NOe+4bqg98K581vFGH+8Qnv85o7q3fPWVVAtm",
-	"dIOXBXsadjDa9Gdh71yLYTRsAdsrVyT0Usl1vKnDuTMzuofJOuZUnqLoHYjN++7A0KPPmvNnXGDUB4I7",
-	"Tftj6Lk1QwK6rMyVFNogAZMW449cmJPaNjhA0uK+/RXRIFJNLn79DcgXgbclCfi8qlxaItWEXUMGyhUT",
-	"DrwEo+YuY9lSEgBYrf0zo0Kwcrd0x0VzQHG0hnvF5+wBgaocVETmAALv0Ks4rQL4KoeeJlQxUkkZYazv",
-	"3kLvvEdpxA00xvvURln7KtwzuMS3fD7qRvJ4tpBJBMGfAw6c2w/0ggK07XFjF88xDOuZCwFZpLNKANAR",
-	"+rDsbv3fJW+2/lQ+72+HGaDT3zEJYXnLBCoMvADRD9hBwD/SZ3J+ZpbsrKTbfvGpagF3kPeJYjP3mlbV",
-	"Fv1C9jAXHkknU5vnOrLfjQke+r+POBufPOKnPg3S0KbBjLYSMhDsAsQf0rRonNAeh7No/J4C8KLO6vUD",
-	"8v4AkKJAlNPodK0hTqDWpfr47wsvycvMUcywxFEP2UjQoNY2jZMH83sDD0ovElO7j3wtfFBsTaFHDpwl",
-	"bBATkCAF27Cm3r9wTg+o7OW+y5XDSoBqCWjSAtZsLRLnBVLN8ztxRIPEDsTK9sFJAfMdpCOve4sVPthf",
-	"UaZoq+HRqgl/LaliobLM9fLauhsghwH44c6qFj6MLFr4cEjNQi7I/rwsXQPW4+garp5n1KJ/qBpXUaIW",
-	"6+meOoorlAgzuO8aLdzX9FFYuz0/6CyMrJAI+zuyPuJZODiQz+Vtedc48CDN+5jwUD9DqSKKzS/GZwLk",
-	"UudD9z4oXmIKvEngQ3JGH6g0c4UY5Cn8qK/imARM4qF8ttbJaNLh/hqHA7MadU+Juc8sc48iyvC71wX5",
-	"tw8/vC7I6zevCvL9zx8K8unNq1f2iv3Mph+eWea//PtruJc/vHwVAR2twcFcKroR//yAgA8OzFTB0Jnl",
-	"c/CR65AVk7B7TUbm/1TE7g2c6YmX4yv/8+Gsdf7nkurlTd7hFDhruoWNt497qOrp1jD9zAoeAb4ol6qQ",
-	"dNHtUylox+j1Aa2pMUzZF//z14dnf6Nn89/+fPrdzT9N7r9qEGhyxJ0ZA8nONbkScuPcgHnAcPulr3cf",
-	"vv4js2b6fKFkve7P7cFH7Ga41WHMoKoA0RvQphvUfOiWVMlaZQCqPvA1e41j3okO74cblS2B8zqEpuhV",
-	"6U8Z+eAfuhMCuI5JY+wYP68TmDKhb9OJAD7DMu9YW4qHTeM9rJsNOJSrGmTItGtbX3mHIHYAJfCfvuFx",
-	"iNvOqCClbGFeVZKWSYMbcB4P372dNuh2QqkmOPvYlf4z964yI3lyeJGfo3D5UbhgpHUZbdo4R98C6vqU",
-	"XKH+XEmpnoFeBC56bbBnz3Er9LOzPHJ27MBBbWcBQzu/zf3Y0kkL968pPY8pOR2wLj12OPGtpFA2HkNo",
-	"cQGpzJD2eJbKl7AvXbr+hceRqDDwm1tFLfyrR44i4o1yvL2zqmZ5dKc/gnOCHlsSSCOAQHCBYhD71Mj5",
-	"HBqqUIfsnshpst/5CBM8zRHFb9817pmSWqcvNPCTGE1m9hEyZZUUi+PdbeeambZNkgAvwkfuJDvPDjVa",
-	"f3bBVO0D1l9Fxd7zssRVnOwGcUS643y7ZtAsevMZ7t1xGHOD7VTzngvMgaldolcAUgS1QsOvihJNN4S3",
-	"cYcrqtOt5T6z6VAROKLmECOJvuLrZ+BIX1DDr0Pbe9cdPah2TGTBZe0nUsiygxXZK8t4nbwmdIM/cXr9",
-	"/cCAWAImOMRDDd1xRHuHnc7/hKSK3urOz2z6NrSuvcMidsyJatra3n8xJ9DqwFpOjNs76CAqZq585Xha",
-	"xQ+i1P7wX/hwFuhE8CeOjcW1lMJnh3rrY2n/jt2ki9aLS1aV1piXYsYekM8+YRKBRtzLvp5OSAMZqC6y",
-	"IUgtwJlakFpUTHsDR1PAP7cKDu7zxk3GiiIrTGYSRVkK59VSDW67E10ob6k27+tMdXda5dzwqrKCbQRt",
-	"D74PHPcs5Jk8NrTCa8mgUgrcqW5zW2xQRC35Yatw90x8+yRuEvle3NGG3dZmWODKj7U5K3nN7mJvwMWG",
-	"1l/3JLonuMdeTHjEf5bX7JT70nz/8J3B+Oix9mdNa33sDfpRVo3ojQVB6MTQFgSY8ehPlxWcQUJbC5Yh",
-	"uENovd4x+uwCmr0bK6KmDI7x0cjIWbsKKxGoZKMLpuA+aGlxTNjL9NcJraz6AXweeQqGCuh2tMnbgMrl",
-	"NcuQL3/P3TGAxLfIlIdahfsBCVorKef5UMJbKa9AvwgVu03Mr2kdRa2BlXKHSDk/KaYljHBPdbgwdnZz",
-	"rRYFWZ+HHHAk8ZlmZgivyHUwuivAotAwaZjVPzatiI8dT3yzWkvlFq8PS8jprbSHYV5JtfpH7EwV8Rg2",
-	"8M4LA7xWVdzmkipGpgxq9F23HMim0iZkJXLlmuuQVa2t0Eul77HZ1ZhtPMCHGQ9x1/5TOzYrW6Onk102",
-	"SmKa1zE2c63YNWeb/HZ+ZBCywDYRUP4BHUI2LfE1ogfgBxzoH/gcuhX2CnvF6LFk/bk7S/mtw5qf9kl0",
-	"sESWiQwrEI1MM9M0voJEKsCiAvcJXNxosezu6WfFDTvtkfyMi7ynQ3nXonVcrL6Z1b3C5fdM4w534ADq",
-	"31od7m7ZOfSdP7Z9+oqL6CKdbiPQcd+IDrAxsDwsdWHaSR1+PNux49Bif/A+c8/dFJO5kqshd2uBltt+",
-	"BlsxUbXAQHaHMwAx2dcvRjYJGFHGVZJ6JOV9g+CBBvedS/RiKTXLAE62uwUe08pw/kwK5v1xef5n17hK",
-	"BXsAmw4DcLHdOvcD16E8bGanO6shgiWFB2zm+gKwz9zOY0GZ54eExxMWc+yzgse0ZTENpOQX9oE3+PAT",
-	"ZH73r0ddI6qYaP4H64mdPR7kYzc/96X7Zub7uGw9PMqdsLHlyqgxXgboLGLzb3QMejbdghrOKlcU9eL5",
-	"pdXUfnjhUSkAbsdBn6WTM39ZHw55lmDxUYwd4LGGULGsUHddj1toF8P1K3Yqf0kuttbXHbFwuFaov1UK",
-	"7BAOxkNaE7GGiLuq7lMNyZVF7ZNFHMZ1n/tLsptgX0xvDQiUcjrOAVkFEKQb306emyLKHIbKO+l8Qk1l",
-	"N9Z5CikYmbIlT1XGv2NfnBVyP+DHA91yRgYyfjsqGIXDEErm4rTrrPHBMRgUb4x2d8wz8vCivTn3b3yt",
-	"6ezqDi5w4M2UHrquuMEsXgB/rquKwJQChjEE3pPgxB/oMVyat72Rvf7YrXn08IuArQqfszPft5jUzuKv",
-	"rFk6w70fiH+WRm7PtQhxXAey81G21by1tg9tmXKvYdThvdT5IJK+f4mk2FwxvTyyTEJPvBUo3aBq9+rc",
-	"Ym4PwCAQzL+2F3BAnMFOZkyYAjg/eIjpFfNwjx7P06p7cu6gnZ5hbQ/gSYDCpx8QhBjuADVY1RDDOVZL",
-	"XITktN5OBh+RaseWh666bbABvHvspphQsd0gDtmOT6VeLEetrNsy6+beJSDQNg2D7gNLxiETbY4qB7Ws",
-	"1ewA32idjDFuMgfBVV3ksEcvmbnE+Zyo9ILZ0UOW7Fd0xR37enO4+ccVcXai+GG7pXHfAm9koonZID8h",
-	"eNZcqmexbYqcTBFnC2E62dxkkh2Z+Tuu5VgSJ7r5G79fv+s7OP3wdu2kS7RVK//5r0OrOsVNnGS4jeKG",
-	"nUGfrx7o4s9NGxarmxteVcTIKmE8/iBKiF9+T11l3bhKNfsxIiRZScUefA0ASj9iDBekGs5uEyeQs9Lj",
-	"lXhhCdqjkBsixbO4bY1dnOKsSR1PSc82yU4T78Xv/6MJUFlV/cAZ8IS7yqAyFERZxZkXfVAEqqRcFV0/",
-	"3JQtaoE2QhpH4yOMPg4GPyo1/YpR8O2KxkKqIu2PjKj6ThqmM5sGN1PFr1gSHMpvxinOT/j8bTO4P/mb",
-	"VUhzWPEDkCaR0rAjVYUklRQLpiyz6x1uv/DYblgkDH4JgIar14luRvSKAWvcFsig4voeEgpqkZcNH2uh",
-	"WyceArrtTmKWJmsEJS175UA93H78c5MuhA3q3IYI3w53Byc4VC7iEUCoENlMiJtn6EzCfl1wWvDlogFu",
-	"hwccVHsMv551c3BRZlutZNq25PwqJd02CPyPHz5+evbo0dnjp+M9LP0NCJIjg1ewRHMxNYiRew5xDyn1",
-	"j7+OjPqPtfhBGLUdlWlci6OnGDs44I/16TLYwwB3rRbV4kQ4wFbmhdsh6yGtT9ql9DSrO6Z2/8L1P8TQ",
-	"ww4yu5O1vGlNCTmd9jq1/z9Cmc62nMQRTse7H2vxYin53ffXuQPWPY+ci70AhcFN0Yoe+fwk3zpJ1aIb",
-	"TC+ihBEo4nXu1qQf42MtvBtzdEgBJ3CvEYX7LfmPiJb3ZMA5q+4eBaC3+Rb4xxwHPuuahEJiV4YSoLjS",
-	"ORktfjm6t33s1e2bFLZz3x72Z791wd3csEeDJQpm0BVbm+PIill1/Bzh19DktV43AiLUpbLyAXnn2hU1",
-	"ZkMLBMCu71py1xkJkvw9cJGplUCzwj7gyuO5gj5IDMIciRSzF3aF/y2v7PZOuYOeE+pvQzaxE9qOPFus",
-	"2QXqgpVa8qycdogi/53E9KP7FtMeheWrwWfpcsy5x+jO+vii4ljPOPYdfQFA5ABI/vk1UVT74ylF0yu/",
-	"IB/eIWo5oJeTP/jaowtgdRZ+/gHxlxb8yJSS7liHIEgQDHLuTzSmoa4wrMmvmSBGEiFRKrgPpwuAcqyc",
-	"ZFHMtO/zLvoa8nU5t9+EVDt9bf93vVlkqsnbhH4faVPeqP/27Mmz0CicG0KrKneMKr+ebNe1w52ecmaY",
-	"OdNGMbo6CvoOcF4xWTJauuv3BY589pLrtdTc8O5p2/nuPR4frgdAvje0Fc8IpwdZ/yIqjg851IjrEJr7",
-	"eYcTD8lsOmrOHzekyxW6wcV2XCaf6etJMflS6S8pzv4fnjqAp3yS6vERIK1MdqwmSMlWVJQXTQeTGCDE",
-	"CpstQ2UgPOD1BrQB0c9Kt1FJrXOCpnNrrKD3LSh8wzUf6MQa66ylD9N/Z8lyNCBRnGmyMeVufuC9Rqvt",
-	"uhEXrRe/zHRip4dmwwR29BD8/c6uuG/IHWK3RTrmPSpRiFRz8JlNdE87JWhSNMBX5eBq9aNDfj4SJ3sw",
-	"mCQfI9jKyW3AkbgqvrpK1eIbfR8OnDbpdnOCdxscRzltzcw1M3HPDB8ym7slFeQhOBcTPqAZ1N3kzND/",
-	"lhnIT76aqJMrPhkNcHOfvGfvaj2sZPsIbIv9/G2YA6Z7zcwlfP6U8L0wQC45B3+8F/DkFPyNa7SLxFSQ",
-	"kmpPdAPzW3q81A4QTuQhCM4lxciKUQE4m8nMaUuaBvP1BFdc+P5dQzY7/bKnTwbXx7nV9Fry42PGv43K",
-	"zwPasxsKNtZzg8vg91e2YqkMjkv7YnC3nGSnoxH+YcJ1ms6Z2Z7bcfiMVj04dtYMaxVjU+LfQpxuQahL",
-	"f/lGY7ZLIs+Gbl/4oU6GUwWfvydMu7eUlwG+NXONVJSXlmRH2LeS05UU5cC2UeKes9tmd0Ms9F579tIN",
-	"c5otc1//a+zYmq/Z4HbZh8iKqiuryO6xTx/sx0+UZsPX7K+xQ4C2ObRD9qG9tubydBie9tP/6FsDgZj+",
-	"unq0+1zIhgtSa9Zqpkhn2L0hnf15iSPchXGEASY34Aj76PuD+5/kW5mERZ8k3dqv8Y7dmS369lU1+x04",
-	"jC3Pga/yIqPhzoA0uKFb7AJaI0j2gl8zXXinNRXbkJt2xdapxgH2xYN3rwMbAqdjuFOMHfQFPns7ZLIu",
-	"bAh+675LtnBhLvibQ3pAR08IkXEHMHcEHtJ6NsvKN1/TKZrQdCUXXBs+I7Xgro0sscNRsUW2Iv/r9eWj",
-	"f86xzuWLF+MCduyLYcK1Vh9V9vJofAa2m+/YL3/38G6bB7dZfZch3K44eh+BB4bqQT4B8gY3vi9SrdkD",
-	"0gCQBFQNrsicGqZDklaqoNxwxXKXXiLp630Y8vhomce5ew+9Eg67Doojl3Bz45tNzaggU+ZaqJftFGav",
-	"9UDLGXrFfNXilM2kq0ipBRQEBRapNun8NPj8SRWC1hBfoU5wNH1gOG/jeVW1VQJIQIQd9AX7oMZG6iuc",
-	"6KLJ68hkYvgL7ITZGMUEaP8/SRnHCELELDOMHdbSIgPHQOpELUqmCCVXbFuQaW26QS/gMJ+8msYL24t3",
-	"rtg2X4T1cLwS0I+mc695lYMqYcBzO5pGeBw+cjPOsdK7tORp9VHsKZTci020oYa19neEmIZ3MrWBPMTf",
-	"PHYY0QyjuKnx0aRqTWAH0vi/HQjUKDeD1RYFEnSMlyGw+Z0zrtZOLOeg3S/5Qryvx0G622fZQf6mPj1V",
-	"B0voZCIHh0g61CSks+ECuTi2P8hS7s0pfZRvxN3b9FlqXh5IxmKi2axW3GwnF7/+dhNx8jlY5OBfSTei",
-	"l1KzX+CZY7luwoh9xMAhu94XfPU0tUFNzNb5Xg/TrYG6us9AxoahlS8aXIEe5DNCUWnSVzqJd/PeLK19",
-	"4MYYvVQmyiP0j0jZIjgThHhvH/yx93R+NSe4bd6vmQjHbfi2CXM7AkcMtgb5QZSN6L6VmT4KL+MgXsAF",
-	"mXo9vJyX8PemDfl4KI/7cW6kHQ1/sSbqhzdQj7jjXM7nvqfdETNysHQW5CV+H2XmXFaV3GBeY8DRJDMl",
-	"dajWqlhJXPv1Kat62udeMvPezf1EfVoZ1bXyeVH/OJvPF0KfG/bF9IDhMFpuyYppTRcOJdC+lbkc+EJ8",
-	"gs/dxe3gRxtzNfzsFnAQuYx0wNf5G7ZBDHN4QeAnhfsUilLAkQpFT9DDVkoHU5ChJ444Cj8IWsXxP5hu",
-	"avD+5emXb//Vjqorxq4Z2TJ75m6D7/N4FL7PS46TdIEjOq0ASm3FZ0qumFFMPyNSVFukAvQtVpA0jiVg",
-	"yWiO/UifJ+ersIphnz5i5cqgkoJ7eoK4e4Qjd/Sw+1TWdx88DVTtCbfDog8+1EM9Ni9DvRjXhK/WUmtu",
-	"uZtaugQoOt+NmlgeKItdrBhNNrKuSgR+TtU9QlPKf8yNhKWdtjGv28tOUfiux8U+9grd+seNZwBZCghr",
-	"fF2BjOdVRbS/TO4plJFOY4HoM07N3hWgD2IsyiOsuIr7KyE3wocmqQqxy0TZZd3a4uN4Q4wLo7RSBzKl",
-	"6W1nCLx574koliDYqnVE53NujnAM5fzMN7zo67dovNrkYpT8Dx9bokGQSkVWwCjJph7+7ns/v7TjHWvH",
-	"ncxOdjv0AO7Si/KLpu5dM6Glr3W3f5hJyI52Zs6SUUNoJYWrRUg3ROyHr44a0UU1wPs1VvoqGoUMXfHH",
-	"ut7H9XltLt6T93g9PmCdU0IekJeuM4LvGuH8lGyLUbkVLVGmZtM1/mp65BGYTPF1Xs69VHTjwMNiOBqP",
-	"6qrpNQI/CWlQaOhY24Tu4w5Zhs4Su2Y/fwkzOFW9teLre0oFx3UdHYAINm27mspKLtop4AkbPHruTmxJ",
-	"N94ocNUfrpnaEr+UbXMJLWpesiOR51xR0WMbfQYLJ3qeLGVVQsSkaS3h+lphlEGvaFUxbYgrwQyVDh4n",
-	"LRN/+EjFVXc7ToCfScXVCdl9HBPU3IwFW48Z+eANH3Bv4TMhV4JPFVVbFwQD7BTY9g1iplpm5MJuPV1x",
-	"8PowB7DFNdE0hdXWHLixmSCMqtlyX7dV0syDSU7uME14D3EwyrHk6HZkC+17BZV91G2+3Xsp2DeaWHOM",
-	"C3tjATwaau+/19Y0cwDmWPtEZrKStdJpxR2XdyydfcVczf0ANnm+N+lu077rRee5p2mzr3DtLscgo7c1",
-	"8euvprup57Y+SXMEIXP+J/7HiMT0NN+5XHXfP+CZky08NHnG/0rlJDtV3/NdSsasqVlGIiZm0cF6gqej",
-	"BMXxTYoUdc9LRTeuZ29Wprtn3PmFF/2ZTuNOwCMv3Zfvi4BpeCZ9vfh/v6yqg91lb4z2dOn4y+hsyc5e",
-	"SGGUrE7jKUtuZK0HChV9OzwpyAa8ZqWicxMdHzwXfTfuL5rpr2Y/R96cbenPy2Qm5q7/xAv/frnMy7xY",
-	"Hr6OnRl+yHm2Q8zpbMBA+RSeOhZVdy62wTRP36mkmfGptJC5FAbRV7kg/+vTp1fWcn7/6dU/P3OxF/QT",
-	"T7fY6xo1TzCqzbZynkWOSN1pjcSTs1cnWdWV4WuqzLnltrOSGtrfIhgjEoOiaLRestP9t7p/5eGVFAZ8",
-	"7rlKCr91RzkTEObpF4phQN00KCyiEobNUoKYd9yy0qy6ZhkZ6Rd3N06AhpTDh+9VWOUR6Xr+55Lq5U2+",
-	"1ig6iO6s2Rd867vp1jANJ1Kwa6ZcrCYNZBXWOubusYP03jxragxT9sX//PXh2d/o2fy3P59+d/NPk9vc",
-	"QnaN58bMj6JQAE3uRZ2oNeIsZcuAV/Vs2UX8BUhfcI0WdocDhL0osXtTvYbwhyxTAFmvmfnFDjrKhi/p",
-	"VvekeNxjrQ6soS9kDZS97c60073/nISihV9/s6vSTF17stWqmlxMzumaT25+u/n/AwAA//8=",
+	"7L3/k9u2ki/6r6D0tip37+N4bOfL7hn/5Nix441jez3O8dbNy9aFREjCDgUoADiykvL//grdAAiSAEmN",
+	"NDPek90fzsYjkgAajUZ//fSfs4XcbKVgwujZxZ+zLVV0wwxT8C9ewv+K2cVsS816VswE3bDZhf2hmCn2",
+	"e80VK2cXRtWsmOnFmm2ofWMp1YYa+5ww330zK2YbLvim3swuHhUzs98y/ImtmJp9/vzZfkpvpdAMRn2n",
+	"5LxiG/ufCykME8b+J91uK76ghktx/l9aCvu3ZsR/Umw5u5j9P+fNcs7xV33uvwcjlUwvFN/az8wuZh/X",
+	"1BCuyU5JsSJUlGRn/2IkKeXMPu6+YYd4Opc1zqQsuX2fVu+U3DJluJ030qD9+adEG7m4IlKRrbILVoRq",
+	"wgWhpGSarwQp5aLeMGEezAJh5Py/2MLMitmns5U8c3+0K37wnu5+ZlrTFZt9LmZPFwtZI20Si5qzBd0w",
+	"IpdE1Js5U/oB+UCvmLCrNWtGdL2xP9KqItKs7e+zYraN1vPnTG4ZULm7YfY5+48y/aNiplYi96veSl7l",
+	"fjR2humfriUv0699jjnxV/eNAmffTLUZOXwrmupvXepb+pble1lVeCxahKnYMkH2t0vC6GJ9QbacLZgu",
+	"iF4zZrTd/A1fKLlhRjEgc/940E/ueDxs/m/41BSzbUUXzE5jQz+9ZmJl1rOLx/Y196g2iosV7IhfRmuc",
+	"se8D6074fof++JoftEBiZeh7yZQjaZvAwNh67Fzj28/w2c/FrOI6sS3vGS33/hAQY88GVYzUmpWk3trD",
+	"aNaMKyJVydQT+w9BhDRrLlb2rMBUWGm3jRu20R2CfO3o6P/9KEH+Df30Cl995HfWPUOVonv7CIrV1pe/",
+	"G/9wLewqxsj0Cz7V3ScYsvCkDh9L7pTQO3cjpGVfl0cepqkQv/IoeigaSZmdVFfPQTj2+WLJExv8VJOK",
+	"qhWzotVKtorOWUXWVBMl5aawOwxHxYo7bjSxgppo/geLZO5cyopRkdmKxxM2eUtXOMf25H6kes20HRq5",
+	"bMsXpnZiIPDTlhrDlH38P399ePY3erb87c/vvvn8T7NBZvoWJ+VZq89U7sp5VSav5MyBn/y0UXzTX++z",
+	"2sAm7NbcMKJkLUrCDZHLZZraVv7arzBh5dCvD4u/PSwe/evD4vG/PPytGBP1joWbdTZr8BvyW57J3tl7",
+	"NCF6ytQ+PrN/RumxY4oRxWhpOYub1k4OncMXlhj2O7Du7l4hX4x94ye2Ne/co11q+E8Ubg2ppT+jSnEU",
+	"Ge1lK0a1FDqlTOxhQ73+sqBCSIP/REXCUnwyEd7DOCkK7Ogedc4pn3Hr+Iivtj/VIYtfmRthgCr2a31+",
+	"WFORPNmgZe2oJhtaMqI3tKqYgsteXrOSaIncUjGtyVwxeqUnEwnF3zMYOUUqrzSOfsc/97mYMaWkSizj",
+	"tZWWjrNhmg+Sp32lZL2dvj8vuCi5WL20b6VWsGZ8tTYZ5bI5Cj3pt8MtctICVSANCpRacdhkvaAVA9Xu",
+	"bFnJXbTf0Vd4acV4lxQ/t7W0EeFjpxJtRRGdP/x+WGUgfiBjEdgqx44JTrzJrh96BSi2kKpMMbvU/mbl",
+	"mui13IkHszENEr92ycxtXUHu8uhcuXIHgomimCcVtxewwGuJzZ+ACaZJrWtakd3aSnMORqCVa5py0PVu",
+	"dB+FHUruKuz4T1yUqa1Ncrs1Zdpnrv9IV4py5OwD3pCqTD3ZW9vMP+sn5kbLL/a06v1R2u4UNffZmi2u",
+	"3gPPpiZtf50g+FhVPsNHPxezpf1newsjvfKbnKLcmAsjKp5qZhsGSI306OHDKWN1Px8rm/3fOyR2a20m",
+	"VXia5YldVwkVzGvgvdlqWSs0edsn/tJQUVJVggNnUdFax7p9JPensbpTKz2zu1Gzi2BlnmcyDhrwNl3T",
+	"qmboDaqq9K0Lbqn++x/WjCy50sbZFZvJmgWM/Hc78KjehHP3c8isfsMXtHrPfq8Zmt7H31hLJTcRPTum",
+	"XlWhFUcWcsM0sQ+DXEfei/TzSsorNPCXUsEjjivTZsia/kHVqGz5EZ7yy41sxfYsXwltrHmAm0N0PdeG",
+	"igX7ShN/bXYcCD1O/b2mwnCz7x/jxMO63m4rzlTn4W/HfTWR9uIokN5nKTVPMeLHNV+sPWXB0t7BX5wv",
+	"hW22Zn8BPka0zfeEKtZ3NCak5KiM/eC2oBFRjxMCDE7J22XCWSeqveMce45wCXbHGF2s8Wji/nGNzNXZ",
+	"trSjTUtlDlvGW0upriQeuKST58GKAGJ5rHTuLLeeCXP+nN5vzURKmm15yhJyjk83aIFqovd5EFWLlnhK",
+	"qHHdTbOGcsa3DCZRSiBy5X18BdH1Ym057tHZ1wX5l5gPk9dC6hIdtmFBSR4ToLgMP+dmmOQRq6he9ynO",
+	"KublZ//q5iJ9S4KjacI15z/uPhVe/G04EoGBiwc44+inM77ZOvaHWNHFTJal3kpZnS+kYuf4HszimSzZ",
+	"C7owOS3rOV/xtIPdgB2yg/8tqaGEiVITq4YSKdKXfsmuOcUvdD/4jimyYMKQ+d4JLsuw4B/cyLKumLUK",
+	"wLdorxDqTAgqDCs7w0Us2pi2WesSJ/x7zZkhf0jBdAGhGFJxwagiC1ky8FTOqdLpQbh+HJ+Q6CarGNXm",
+	"Z5j98Bz87QSOC238iuEKRb+OU6rW1M5PkZeXj8Jluq3VVmrmRL6sGCmlycw1mtFzaTIyYENXgi9dfG9g",
+	"p9yshdxwQStw4xb4R8sSMPk1vWb57dlkSPMh3nXRjdjkvjOwIPg98yNs/c+jT/wfKcY2UaDo1bzMrFcx",
+	"Wua8VxTcmEwRTfc6eXj0fjOXlVzt096YUT9Kj9Mzeq79kB5SdO1RAPVeb+kCtWbLcU/w4Dx+jocGucD5",
+	"+d3NLncHXT/daFYgQGCd1t43G93Z1XgLwwLdwU14iHCbYmnVPsr9YzQipu0ubR80kvYASQ2vOkFd1ZuE",
+	"JnDF9gm115A5q6RYaWKk9xlvqNqTK7YfjrVknBQTDTV4KHmrys2WKlaCj7O/iiEn5Iaqq+SxscYF5AiU",
+	"fLlkSgf30gGRgOfSfC8/jYQBpp625xnBm40O9HgP15onIHfZFm3q0aVBk2PQT9/agc/FbM6WcjzM0Xst",
+	"8sKfwIPetXTdx8PsCre4NEmEYAt/S7VJwqc6LrN8H2L6g/ks8JCVzmyhWCoiSrZUa2szWAXmim3NA/IK",
+	"XZzs2uoyEu2Z7oHs0AWSfHyMDcYMQw5Txjs5g5tearNSTP9eWW7b4//Xv1eaqWum8L+5sZ9fcpSdJdNX",
+	"Sdf9MyV1Qm38NHwLBT9BxZaGsHLFvCKBLm2qCTddR3H6qkoIvqeixBHsrVMxWnKxgkEmHMtPM/vJFDmf",
+	"0z0ah323SoiOJ5Rd+9NkB/pkhrU89H1aCcjz8oAsc3GJ5G8hapC0ABo9XbCd1Vu5JpDyE8w8bohgrNRE",
+	"5EwClfMvoT/DWdQjduPAYQm74P9zFq8qdpB6OgQKN2RL8gRLxW6pT0zz540uvPOu+b5m5qze+gh5PLMt",
+	"Ve3wlR12icfd+UU0THvRiL5ihsY20eji9/+eFTPw/fjjVUKQTMnKnnhVh4Ss5Nmepxms5GXKx0Z26HRC",
+	"mY13MsZxgB5pW1AK9tS0eL6khp0Z3igS8fMHC/QEu7anVThZs6OaLKzlVULGkeO1Jhy1pkP8W08/4roG",
+	"7pn4fIqpHdFgf3A3Csdy8dcdDdJcm87muYl7uFQ0lXtnDQX4KahlTuRTQ66Z0lyKtAbKypSnAYNOwMFO",
+	"OQgMbQdJ5vAdIV1vFqU9JK5aby2fl4fwvnslI/UdUfuke4NyIVyvxspo9zSqIhPZDnamGchvfTyxeF3F",
+	"cPS1pRAe5Gcz7JMZN0XgqYmes7VzCN7EdYbr+EGYVIbACfTP5s7u6DhlqZjWaG67p9qGNmhSSXE16bI/",
+	"LEUgEy5fHRgtv81jMYXHnb7Q8Li/nJt7O8ft0XVtl53neUzwyUdZD8xz7BG5Fc8+IBf2cSqenFrD1b/X",
+	"TKcNrquOoQG6B6otjG9NsMdT2kbFRSaYAXLeCRPwfPrkYeB3ttFP4GoGxTCTFvx4JNr+bSYNGJWo1KRo",
+	"q1RgdKhMwOgDqiNso8FNOi1AFLMtUDzJbJxupChPGwvmLfOh5WSnFTpDEteu0IbOeeXCp3npNx7O27IF",
+	"p1ViP/6jIB8LcvkUuAOTxdukfHRQ7BVX4xbcXkGS1hEtDylG6dScPAHpLXeCIPGtklrKhXb3zQP86wMo",
+	"PTm8PMU5uVKpZC5c4G1tn6iFmjHX4JXuR4kz271L//lT+s/7CaIZbXL75WK2nuZntSu9kYf1h09GsQ1L",
+	"JeT6TLzEktf7cY3EfQCfTnFRnKqUjg+4DBW59PkVm1obMmcX5HcnknWunqlwQTp71jQUXATfPH5rsrMU",
+	"y67Gc5WicHpC+OxEOlwGkzm8yAVfy1L1Q1IETh2rmHEd32ocAwdW0KAVbijmus7ZiguMscC/zI5BzRPX",
+	"aE7ify55hWVPUlj6Jy9D3Oncvf7tyG32eFpuGEwnTzRMS5qeDXbtn58UJMCn04NDrvLkrMwhY8ErJH1t",
+	"g11jCMJv6o4qgbcGJAcnd2VIBkwzS3BYN6+ikQlN7B++Y42nMUG3VVIuH3hiHSDs4EWYWSsrPJ8s11/s",
+	"SXci6MPJRHgwcFQtQiBch9QxsuLXLBfjvvH2DoY917UoVaf6bDyB5ka8kWKJVi4nbE/yAFVSJoSutf2r",
+	"/fSsmtqZtZ+zlUwHpIjZKb1zRlSy2IQbd+an5U2658dCSWGizRCFJ0SWdO8a+7hzIuiWLpwaO8EyzpyS",
+	"dLWqr3y2vxZYyaRJLbh5Qs4eOT9kXPdTSoYZ8oahO3zChHqnwip29laa1xoUrHBItJHbbSstO5q/pCWd",
+	"p3I2MKZFMVXlzK5BGOkiBFRAWbMrwF5QQeaM2E8xF6yxK0z7BPGpDMlimnCjWbUEP652nl7txkg7Quhq",
+	"2LUClie75j5XlNg38j6V8cJ33ioDmfR8x8symKFvH2oObVrqFDPLVakgZQXqhaVZJ9vGs4sT1cUMK6kh",
+	"CQI0kt/G9LPGf+KlXCzU4EQUzfFyU4xYLXlWpTAveCphfS6rTDbWkm54lXYVrV3GX1/5M7Tii/T3FF+t",
+	"TU5dt/qd8VVpcyXr1drYk63pHrhrziAwuZmz0p4C3mjr+oKAzVlVdvUFYSU39r8CcIH9RzpBCCaRmNGr",
+	"y7fk0bd/e/wNZObA+O5ZnCM3eGzBfFhKFYmcBeSfwnIqurjS/RT3UccefvpVwj/9QiqyWFNFFybUgyMA",
+	"Agw2ISzu9rTAbQ/7FQ3qNjfNRGpTV/RFLTI5BOwT3WyrtMZr9Y/0+ldepZoentWu3jJfdTQt+caVAuEM",
+	"3GeLsAw/6QFafEhXpFKTSb8pXCTfWBEMovzRE/LwwlqiFJMRH2SiLAFWZAgEBDLWIDMcp+ekfJL7E2bT",
+	"cAUwfHFa/YX79iDhEjEA2tTqdwIzYInLZWO7P7ih8/LrVKI9TqlvOKY+ZTdtSOtFpfMJMWvFWEjeUAz9",
+	"CJZdTl972EvexvUUgaADG5GxXCOGO8i0m2jYBmNuwLTF+enBsuZpBddN9WIqY98nc3dkbVSVI6Qvsljb",
+	"26k2hF0ztXcJON7qasMiTPMD3KSqK0Ws3qKcjD74fAfhPlohEEYooiQ0JGZ6Oz2CQI86w4m60wzCONd1",
+	"SjzT+W0fvHCFDlM8AqCWCVqdu5dhElhXhSgjCVatqNat3PCELmU/MH2jcMBLQw3zsYbu7ldUrGqnrydN",
+	"qre1OeV42QySVglZ8hZy4akbvr3lCyNXim5OSr6tYgtaH3Z8JnxWdTLmI3WGrwSGajI/fWzL2/jnP9jE",
+	"qdkn7RsbWlUZPWJD92BpsiWgngAOV62dYouuW2s5aiy8SOvUhm11uq6dkg3/BLF3SCByJyPtIBrQjuvt",
+	"Fr09SLHT7E73enJp8OEgtVgtbFhre5qT3Jlkm6GaA+j3whOt6EqLgbSkdjVnWuxMBTey6kI6SQ2dEWHb",
+	"uLV31rRi5QVZUV2Qa7qVNeCGlLXuxnYfpcaKJVN7PCYKUrKCLOF7DhijUcZSSh1Oq1+Xnhp4W8+dYZpy",
+	"w7gq1NIn/6+YYIpWBN9Ke1rCcW5/cLXWBVlUW7uKNf1jITcTyBKkXMrV8Ozppf3YD89cLL8X+E4p97Kq",
+	"B2RydJgF2fCq4hX3DowEnlukrzaDuXh/MvMhEjkp3qx1+mrqFTX4MaLjl6ig5yVrcnvgoa800b/X1Npb",
+	"m020fc33fOlYcrBMtcLbKO068+Euzkq3XKFZRjSFwtMkf9Ib0dV34KCQzpVJ6SsNLopOiceonF04VW2q",
+	"PhYiu6nzhTdKbYrGQs1CHfRK+UvWuMD8YpOU4iJVlVmyjRx1BvKVeCUyvMxNLo391dEptug0hehzq9Sf",
+	"aGYG0r/TBqhopS/6imb0Mjw4UTKm3/2Md9nPPl2Tl/HCJNV1S3m5+5mKFK6VVIotHIhnDtUvEWNozfn7",
+	"fUQwb7VrBgW1ayrKftrI52LG6GKdJr6mG3C7uMSqzuj2dDDFrCUJ4WSoZ6Ebq/xciLqq4mh+wuXAkhcD",
+	"fglzFTzoAgQVyrwTHx3jPW82GLJ29lCRaR8Dp6ckGyr24KFqfuRswVIXRfKWiJMfmcnEC7EKV9WC0BXl",
+	"Amol4b8KiNrQqorq8mkAPBCMzNmaC0hDR0foBBcobGGK3V6VTBirkSbsOMpTok2Tkq+4SZef+sOU9tgZ",
+	"7YAaMEHCVQQ4bkilLnJTTfCrUD7zz4YZJNcKRu4Lp/l1T1dVb0T6lmBiIX3CQX/FLsAQxMicC6r2KeKs",
+	"oXb3MKfv77U0OQOKbamiRqa/CBGYjLt4PoWqsLAkGcVVkn6yPmhtOXRT+M6kHC47kRvlcP3E2DZfrXXD",
+	"PNvpNR49u0sMl2P8xLbm2VryRUqxjKBeht2B7rnbLSIbyJkOMw3fza31XZPT3kkozEXghgqD8yXLqmY/",
+	"Drxof/84XjA/34esTMW0rMDkLUJhEKRzMQjC6zzIAaCvJsvbDCPUNJgBiI4bgSvYEUDjBtsLltPPxJxL",
+	"Y9CD3+TMy3pesZSV4NMPJjyqPPUmPGvkdtKTvaQXCP3at/14hV9PioGOK7peI0aKdz13LRncpiTfCmlS",
+	"uOMnTSLLxRNwmNS0XlNeOr9nsoBmuq8vZHX2EZtaiBpxWgYAsWQ0R49igukemLtFr5hGgHvL10WIMEOa",
+	"M2azpP2p/o6cbultpTecunb1H6HUeFtZvcy+OW70Bno6goQR/OzSu6NNcncqqk3AQOgTz/7cxGEcZhPS",
+	"EHsIuLLFYLhHWXJUeZuJlaDjCswyRTIjSnDJy8N13ZQZ+TOjulapYPFhuKGfcsAOYFQrqXW08ClgMFOy",
+	"yhtk6nzN989MpcrT5lSzQ+omPDTU1OftSRkyA724yeFExSW8QEPHvl9pwsugj6cQZQMsZwcd/tskOnyD",
+	"bDVtZZ0dADKOol35bSjTLuH1IUFTwMg6CYBzvnjETyq5EHnN3vlMscky4Snk5Dhp8gSK6VkZ5edgkL4D",
+	"CO7TAg+1aIdrX0c6VDBTb1+VSQAMkDxY9I7iiIYpp1twDHWoSSaXvUoXALxhu6bguT2tHzikJFJwWxSE",
+	"Nk1hrLGOdxcUnEFKozLu7+4p94uH22qKwY4vtLppz4Nbr1sGMqT2FzJJzwB63VUrtT363yVDBDdCl54M",
+	"BZ1ghU8mgz1U+T8PYXBnUkPykd4G9nGq6tJVj2FaRSe3JC1csNL7NV+yzPKmC8o3ToMIeD/5wsihz0CD",
+	"ozdpjSrgU7ip5VeUQ62mTb+lQc3WPfa5uCHO9QH29D4TJt5QsXdICNau8/WrgIwLYCmkFiVzzkhn9dmv",
+	"udQ6qw96sLZJ+4dL+Iklk/crrk0qnfqV0e2ZNSmr6WihPe2HlGrb5w8FrTkKZLzln/CajVt++HSYV1hQ",
+	"EQG2wJ4O8KahaNiHiuebdblqFtw+en3DTpSH1ccPCDaY5KsDQTEy2XO0fKqzP33vXPRBb2UUiAvubTCh",
+	"BEsSA66bw9brXsnwme7uV1MV0mzZgooFczV6tbgScieijZyW644tb5qsdyfHcfx4lvEiU3z2dsvEJdM6",
+	"mZxMsVQhuVS6YiLdncnKlLmSOw3aYlXpoZTaOVtRccgGWLU0FzOFmIbPiqf6KoP+PVniasYOmFtKOngK",
+	"eno1Cw5fd0tKbc47pw3lnS+D5R1UmR/8szdBN8qBYZwOP6PWKe0G9Wkdwbt2IvGnhkE5DsZjSnLpsUAh",
+	"kYMohxACtMxx0Q8ph90QlkDvK53y38E2Fe84W7CDlOAAhJhGtL0N4T+kd9+JHHcQiz0dHAdP7iTfslw1",
+	"bT5FKETJu6BXFWSiLZuOCkkJvZZVmSY/z9U+G1+8OV0RG8j0dMDUmR8VnwId67MTw8eK1kHz9ep+6uHD",
+	"fvmD+UZ2W/J5hdjSdlrRRcmxG2/C4qsNBnAgG4gLXVcUQ0WYVNXxwwymnxU3RGdJstEHlxtn34M2Hb6A",
+	"w3dSaCfX6ElwNtDKqzcU1q5CFKcgc4lBq6lwLFHR1JjfwOouCc2mnWfhmh2Cp59v2UEJj1zLglC9gYK7",
+	"kosp6Y6QrJ+FbPhurNvPiCMgcjD6oxIYN2LLJPd70Z3VHZO+C8SNLJm+6nBEGn2ipIZ6v/go+6wlnsT4",
+	"wW9T+bAeNWAYnLiFcwspQZlUR0ou//01NwyCts5/t5RVyVThLHDIzwcY3K+0+wkxUiqmJ9HB5yi0x354",
+	"AV/GHmcIQR4Ewnfffvv1t2NuWVO1PP8LbHQEtbkLtd/ihQcRreRdWuteO5pjwKXeKbalir2vUzaJfs9o",
+	"Rg554AYa/B6+D03TxLOi2hTErGW9WoceNcRIMncP4Ol2MKOhSql/thchp2IE5sAlXxwO19vxn3aTCLTm",
+	"YnURwRp7GNxY1B6aThKmmNmXa852B2F5JJr9jIZXuzhvLleJlcTltC75J1YSn3VVzP7j9eV/kJ1UV3Mp",
+	"r2bF7O3zy/if/3b59o196ufXs2L2/PsXs2KGBzXJzDeIBw/2ZRt9u1evwYxVNqc0V7Xcgc9+DmXzh41N",
+	"58kr6jXXBuJClnZWkv3Hz6+LYGCHlOSNDPWbDhjyCG+0QyYJy4+AANw0i6brnPegNYgl+Uh5JiaWg5k5",
+	"1AcG6x4IuEeAmXHEPbQTPgJKlovnsp6bnENkzaqyAJ2FG50K4SGMhY9+g3C8IJRsmdJSIP5XJeWVF4fc",
+	"kJUE1PS0TOwdXF8VrjBpHxN9QcKmsT9CHCGBLnKTrIYBGldN+sRBORJcE7D17J0BzglQemVtQj5Eejwh",
+	"zWvoUvfUDLflDbtBQb/EYlr7R0WJprsHA+7TcsATe1DgrrGr8/Ok0aSaucIdOqcLwPcDYzzfqOYt2Og3",
+	"HQQs/B2HID8aAoQaRG9vpwTHox4Apa1q8SaLpsAWUpT6dRJrJwDqcOPP2px1uzB0o5636oYGBkAraY2W",
+	"bolaYuPDSB3HgcoFwDSH/ESpIjRzaG4J4AosU+3oPSUDgFxYRCfkXJZ76NBrvwyhdNDX/PnI9Rayup3x",
+	"ZdOHchacaHveoL+QDNiUU7x2PhU3blDv7zTnmA8QN40bKRy2+Ey019EWHrG3ycv/1iUUy8pGzrUxcdIR",
+	"gjZjZ6/SZLq/70owKQ1wKLKA25JIrpMbBrY+XEnaHna8vaA3aJsh4l6fjJYTEnFDIzT7PF6VmlDIDjvy",
+	"jj482dnD7TfRA0eTeDUDu/MiVX8VgH1G+8RRLFjxtxFAaTl+HaTISAhPH1Ic/h6enwrANiuivv/NQgdI",
+	"ZE/TsUw8CBwGsr8PFNbr/NADWkunsRyCzdUtcHHc5KabJkqALplubUP5lmOPsmUVBDs8aX2nj+mS1lUq",
+	"pRbcSx50NkKbddlpDiVGs2umaDUQJfJOmxuCZcDrA4V3CUQqU+thLM9ukpNmwjCxwJq4LZPbakKxpxto",
+	"YGrvAJAzYbOXKcPvGcB3TdXiIA898RXX0tnhk/GqIk4LcnIk8zVER54uJTyccmIDwNt7SJPhCKs05ZIQ",
+	"0gxCd5qdBK+StqqEPwBwIpb46enpNVANMOxlSOg9WBugJ2f+61nYvujtwvFFIKBferQ7WSY7KRr8kYhO",
+	"sUc7+lJy7tjdNF17D30Yf8w0eXW+7DlV+gl52Ah1gH0g9kNSmXYzmnSn1ME7OdeRNH45cRvjqjJx95pW",
+	"Qy/vMmkWoehyNLrpRvef6ra3jGfQWkvRonh6u8xQV76bJre6FnoJwTy3gvmi6eQ0yU9/UGe/WhiPipdy",
+	"41yxrSHOIHCwjgEWbaR0t9XPL0PN0+v0nTxo0HjspRaScxDenLgWY6zbuvybJE1zhkGrWY0z6uQ1Uwnz",
+	"YGSMjObkV5ah3yUzqZD8JOrBu4GEQdUbDu0lp5ma3Hsqrk4qlCMI7g6jhjgvWM5Ry27eVyBu3g8oL+T9",
+	"zJJkiB3lQ8XbiYieVavC2QtF0/rC13gtWJNCAW5eBKqUrkk+fjzqUV88elQ8/jZJjMFK8YHy7+OrvBPr",
+	"9uGT5EwzduQ7atahFRjXphM/SN8aqd1KdqAdSEBY8lWNUTzE1UtPepKi71NBsur0+5A31Ll3Qs76UB7/",
+	"DUMjIZ19IEEfJ/asQXpMQUCWuSid0m18u2QH6OlxpQOp0cXn8V2D88lMibDdbvruhs6/9q0p9py9SmKP",
+	"qmA7qyM7L6oj7WjOF3wlap5pyTpl9JXrDN+npf3lxQ1CrBt5ndI3vN0GeVJgdDtcdUjXyHT1ZpmePILt",
+	"Dp9al/GH6dzlftdGtsv5vunNsAXY9MfxxRynC2lPj+gBDMVh0QD/zqHVD1rWalxLvcSn7CFQ3AxB80NZ",
+	"NmECcysgpcJtWQIhaEob6l60N1ppi1TR3PLMoW89cSGVBzDs5YS75POUdjqpoHd6rUvF9DpZ0NrcDeOz",
+	"8hcJJiRMe8cev56DCpsJu6+lZ6ywi3buJnCJQIl2rtdM7X/mojYpV9bDCyJF5eNS+spV4zSJkv86Wq7q",
+	"7r08zjEE0YO/c0uV8d0Clw4m9yaQ24/H8vXsvDrLLyJipal8zdNlHqcstBq49ie1MQtXY79qKtfY7L2s",
+	"qiOqAtL9UiCFXUMOHyahoHWJeBNy6f4Iv2+60RNDMR90StVTJ+99KDjksEzyprwlxLuKilyj8yqOfgKy",
+	"mglxnT0zLpFh6QOwSmJAoqOF11XlKZ4O4ApCiX3KWvtdr5gdEmKXuUi4YmZxSM29ncolvjUBf9tNPR4o",
+	"R0j/0YQZ4lTlRA9p32zmEaEbKVYxhEaguja8qtztOOgN97D5rSA+Nne3XKgk4qRiHmAmnUZnLrc008fh",
+	"cYjjyKoC/HYAozRrltm2HBdjK/jpCReySnXqeuF4KaKhW/SEwDwQ0ds3jiJu+cmdr6sk3kiDPDC1ZfHN",
+	"HBr+1fTcRLb/w0t+zRLn/oMM4Ue4/xpIQg8IqHqNnKOFuI9/pPnUIqqvXiTbO1wiEKJnf7trOAXwVhEp",
+	"FoxspMokS90guRbbyORNGvw9M1wldTox66PVHXa+y04sMe2/V5bspN4+8Rx54Zv9O7ChaRcqDp+5Ug9M",
+	"GmZUVQ6PMYfvMl2fTcS17eKQLxrs56Y9qOUvVYuouxUAtaJmUhDEi+EK+4QWcc/4kDza4/vpN/lQ9uCQ",
+	"wOtehFHiQyb2wvWSJ7llH8v8nayr0sp5VxRm78Z2OoA1saMWYy474MKFzeF1IbErdXOBdjLJJhh6Qy0D",
+	"NBTzTw5Ovq8d5IJOMQw4Cy69FzvTgg5XHtSCtcOa0vyPKDqAKDTghdDt7m6BSJ4iItPpgKl3Sdz0150b",
+	"OeS2oFi6wGQDJXeWiysqnB4Iig3ofbn0F6haOMhy9+9kzn6U1dkpkQ1gDw1CVxLJazRTZ2KDOEyImqyW",
+	"hVZ0XQYJomJyWAlvqmd5Q13Fnp98hOHFje35QxBsVKSDj+mt8FyTTJorRZ2Q/dPA69ErvAMn7RIAqBxY",
+	"rlzMdmz+M68qjibPTVAZYxdPuN7icudmS9v739/OoCoEBaCXZBk05lkQ3C1BFSdjehtLOfS96Hy2Dngj",
+	"XXr0aPYz5na/NY3G1Ejloq3FdfWuSD9orveMgphrqkPD38ebWyzkdj9oQqbh0rEpW+V/3bR6dj0spjXm",
+	"T9djhojLAahdoZwaltOkViIhBsn3Xu4GG62NwKf3xEkzhCdtRnc5BiDqVAhQjlzuw8P90ALFEp7VlbdI",
+	"+pNu3QHHwYf6Ut2pqkuzwalaKOka5OQS090Nm0k8p+mr2lEIlIqqmmCytoSGxHY4KycZdl4kwMIze5JD",
+	"e57AwuPSoWdgNmr+V7qxBLq6flKzXzfdCgZbEbnHbgxBl0Jq9fH4s68L8i8+K5cDgGyBqKaRbtmqzn6Y",
+	"JsxB6IRsEJwwkTLKUxp1yLKUhJbeGsMOIQPtw+Oy8NZawkGoxeh49jYjdEf3oV/j0eNmsxQ9mxQjUIyh",
+	"pfgRzuCRAjTUiA9S8bNG2bYBKh/IZ3JPedi2qJbwwZBBcTtGyKE5/0OKeaJICafh97lVr5SGXdlSZZKe",
+	"z2PxdmIFNFGzk1cLfaGP39yGQhmOzQCxDWHSD+gKPcjwJaLfTkEOj/jxILCcgJk+QumeqtHQqAeVnsck",
+	"9yTTR6NQBuIPqQIja/L38wDKZOQwOSz8rHT64HS8+vENpHg2D8z+dEOftH83jNDzp+M6Mqsfqz9IJLWc",
+	"Nne/4YukYldBYR2huTrhpvln8nXI8Q+J9IkmRtZuSpZA+DZGfYM60yrKh5Ls3RsijS7XEkq2vJ+dVFKs",
+	"XPkNVx6fp+2QzrZa2EmVKpZzy10iXjEUdl8Qwahi2liNQF4ztazkjotVgbgAFQfXWQDrtyMVpGRC23/B",
+	"/hegeHGmTUFkWbIOfsDQrn+003wKdVyTjJx2H8lelQOuOsPCuZy/hdxmW2fdaT5g4aeSWsAlvWYNRvUJ",
+	"koBLbg5D9Uyqxc6n61EJzJoKHz0BoOelnKodH5lFDOuJQLGSNFxQkWtaP03Lmu8z0jwJafB2xNqUtVnI",
+	"Dct3Jmt5gZ80mfeWvHpBhbAirwJc7ejXgD3gIhb4U6jJ7gTxnbc+HqfVD8LNvgvNh/gPMXZtLRrdCoH7",
+	"knCtOO0Jna3dgw2ZgPzFjOY3N6OHRWMmgU7xd0U0E6V2WBORtfivDyeUnmjX3KaTgYIlyJFjfwudhSGb",
+	"qdmIRH1eLrPOryVHArdOWlVvl7OLX0eyAhfgvE505thu2YAVDIuI+2v2s7qGYQfsatPt40bQ0uFcfKWP",
+	"R013dfRB9Po19+n6m6NsUlk1TE9vKe7I3c/jhTM1Hh/Cs88Uaw6/KL22MFDgmY1Avb5J3GmnJGb5dZwx",
+	"lkTRFNudenJi24sT/GjLi4+0TfJ5jL6eBFP3GOWWNgtM6ulnQUFKcaalKFAASpHsQ0TVFeuVHiXd7nVq",
+	"JwO+e1PsjJ5E8LfXWx+DZ6K8ST8O7MY4shI73nZN58wUrr4FNl4K9hW2LsMoNndp4pg1hxXZqB4v5GZD",
+	"NZkzs2NMhGIY963//bgo2YJvaPW/vwnBXfeXSYVhTJQDMD6uZamJ2rWDO3VKC4mtYkv+aVL2pqKiTCXC",
+	"PCVXDCP6gbUg0Q6S6x0MonPuyJ1wvkez44uE5zGHBDMliqINS9wy37NK7sgfTMkLUsqd2NEccNxwk+uz",
+	"+K+JKGa9nErHXAs2YFTcRchgctu6phojTxqPiU8msGRB6KuNVKwBDEC8P0wvaB2Y78Y7VHXq7pVxjehH",
+	"G05iisXlli0OajmJ1vbnILZ+YvtsaU7f79gud8qtAzOJRa7aCQfOOjCYKHU2DcaJKyFhC+LcFvwlncPS",
+	"DHWUbQQV6yKTI59FvB9oFMHHEdd/gYcyJbj4hfRsTlU/6qotDnH+ulcyvl9e3sTQm5oj2eecN61+3Jht",
+	"jbpuhDMFLgixfzANgj9GY/JpAL6wt1l8TLvsHj31O5IOny1ppVnRayOjpM5csKgRc02gGsvf5ABwTOZ7",
+	"30t6vB8drZJq1VNRQnadij6W/sC8YjkH/6I2P1wzlQlbl1RdiWTR9zvXZfQJeehlsrf011RnUfmWXHBs",
+	"09q6KAbiKt0bcszY2rKUOrvZnOuDppo65EnGWXNvEHUBadQBCVXuM9ARYlLCTuZINCEOHH9gyunuExVf",
+	"MJHJ9s43y02X3h4w716Exs9joFL3kq/EqwMQIgYxIToh4ImN+sMXcvPLV+dzbagjdAcZJEiClkp2C5Dv",
+	"Hs6zPX5p5aQqiIspFWRBXddiIQ1fsIJoumRmn0VnTx7niopVnUzXdOa75ith7Qlnu8cIHKnP+fDZGLD6",
+	"hmnthh3bYp/ZlRbm7kNx0axfUyKF4F4h3j0ooRuwIUKOSz+489vRPB17DNF00ipvBhM8bfahxDWbCzOY",
+	"eOQe+1zcuHhy0cKqSfREo5u0Jty8OFmruimevUJ8/4OzY+lBqqZqZN14vbEXjPBeVB86THv/IIRwq3I4",
+	"99sFG+yDRC7T+ohRGCdL2jjckIXP0Q/48aGlniVDBgJ1fG47yg2pheGVHQV7W/usyv4s8Ysf12klfqe4",
+	"YR7PdzCkFh7snrkWL7Z4OkgTv7tNymC8c4Fb8of0KVTonuCk3ozPeulH+Pf8fNMQkjcpG88FqAGIxctt",
+	"bxQ1jTMuyNo7B4OXl5HfayoMt9fvslXqteLXnTKPBLf3UCJS+UkfgmkPrhXVYP1hg3C9bhd4Rq79tqjJ",
+	"hLl9EiG0cEPDzwPwOGbwegVhlYZEPV8Scz+Q/T2syLDICMKgyWcDqub5aqCVUAAquklR+bepVD/LR6Mq",
+	"IdNX/+72BONw9u+TRr9pK4MMzMRb7KDSuNiXvOdcT+Ox5TA3A69xQS7//TX0fw+oTpTAPJ4gen7YVWBy",
+	"K1QNE+TC39+d1NmHk7COLreSV+P5TLnYcIMr9fXZt5lE1RF7OFsahgn/3mUtfaEY+lABJhsikcGlGqqo",
+	"VpS3wr4aTSHBduMAOSFTw08reUxM0jJtJG8ersHLKuhsAItoApHTT/8yg6eVaYiW1ZOnpIbmu3DrTMwY",
+	"tgvLCpeVlC7yAUlDnYVOSTzu4do6v91Qt+2+kus8eaJx67ny9bEpOPxI5zTmdmXMZ04NAcfIuOrHaShB",
+	"FPeSM1+VA5yW6R6yVCwloXCJgn0ycWYLujAVYxCRWFDhfX+m8GfZhdK6dbC30l2jc0CilC5oWmW/cNGv",
+	"LIxQ7M6+npwWn27p7mCdW9B5UFvZlGXWuklRaXk7vhkPbE7tNHWJ0PfP6f6tKlOFU7wcy82ZcIgc8knS",
+	"gOC98uNOfSviffaRIoZ83jmoFCh4e+Zj1x1+posJzcvtB17Ak40oOrAsFPHp0/bkbWDEN8jwuMRo3lka",
+	"ZeoIDgNEnd4hoJsqONgjwKf+5WE/o11Ka9lLWVVyp7F2w6HafKUdjKJ+QPBUa4e10Yo+dJimoibTXAGM",
+	"F10xdm11A6btabaP57rxqBXT5pnX+xIRJkhwTUpchzejJGRFHAI4s+UO4yVdyeul27SQlstzHViDUXRx",
+	"lUP43LH5hHitfcrPOxAl+nKWH141weZuo8Zs7GcIMlKxpe+d36kSspzVJPMAdoxvZ7Rb749IvMKpNvNq",
+	"JpFddbqW86BjfAPBePzJh56K5XHNxzuSwq8kTSvFt6nsYDOKTD4ho3xJU3GMpgGxx8Twl2ALML2D/ZkF",
+	"4Qcl37eg4Ipgel7QhNt1UxPrClhV/t1+JnVbDVXocHE15OCIGrGBswQnyZ2aPHl+r8TVsDdpWmTRbn22",
+	"EKai+6R1iJsXFLgtwGSgzdwn8jgaKf+UEu1PxZ4skEtcnxH7YJnWjjdSm9dslc5I+RHAPAzaq6SCx5D8",
+	"AHQK0B4gSzNe4HRlsK+H9HYNy/akSqc0ySa/lyqzk+pqQqS5VytlD6k7Y2G/msrhYPQE0xqY09O8Tbes",
+	"aMhkR/vWFoeW6hx6ng6MldsZ5yLl2arL59RQ8sv71wG6KNqd3VpWrsSm8CkCbses3Oo0CTuwbC7PFNGw",
+	"mVGftP4IzAyNsSBVTm7h8p3AU1NK8nAPimbPs8ySThyg0EYhCR0beiCF0wjSsFvlGjffde3dhgNdJQs3",
+	"cgRcn/C2pDXLjyHXELdA070+1MmMYmM44G6+l59AgaR7PW4E+JW4590gYxmIdl8evMOUxekJiKAVfPb7",
+	"eq/tXQZq+d80PsrQihYgSVqbNYQd0ilOP6BZ+gAQ72U9b1I4Op58mml9V1Gt+ZIvqElnxRQztkjjoku1",
+	"qSuadTMeCVyS7NgodwLzmudSXjWHGNyq3Dzx2M/RM5ZjiQ59/FilM9BdaMy89B37E1kEQor9wVEbRYX2",
+	"HJ8Iy44fvgV0f0GCRrPo7VyaH1Jt+ZaUVwMNtJoWouts/9BlMoP/lSFLzJhmxMmMrzSZy0+5NokD6mwm",
+	"zeOmrYt2uUD1eJtG310C3QUFKvy/15wZ8ocU6QFTthGSHacSVpK49ZbZpF1IP0nt54ZX+0PCA1DQdFh8",
+	"YMBs9F6IvGZhmULzkqGQxMI+KRynjXSqDdk0SY9oqeiuDcva8gOLkqo0CXa9UOxhjgG3pUD5aKjIBHZx",
+	"AaR1RKWwJj+J/F7L1T7pPXmbTOyBUhMQhVQQWpZnUljiPyZSkW8Jlt1kdJt0bdEro11F0WJNFV1YA9KV",
+	"s3gXy8D3oHwiOU8rVzSh5OWHV28KV0yO48AkoZmvVFfWLK9Nz7cWKmlSOlqmr87PUrcwNh00a+O6C8Ee",
+	"IQnCu2UEn1SbpD+g+XSAvT1McVvpR0PE2m4rJ+kJL5kwfMmZymwnvHKIPGi+mKw6VdAISEPFqd0I15od",
+	"zh81NHn4uH5cphH0j+tBBzAd6Qg1ICKQhVQKE4UOo3/FRfIIQNjdpUJZk4iSHZsT158r4xegRvGkfn/J",
+	"/8DOoij+dUGU3Gky37uuTQBQezQrWfv6QOkuN1zE/fny1yGE6rQJ5dmabOhKBD3Ep8a0vOJrqgfa1MNd",
+	"+n9cv5nuuQUyZfq52wHTZ8aarjtJ4G7NbJJj6vSNZrcpY529vHyEWUJwrzXw1q794GRXWtwCMt3NNX95",
+	"1TqjRbtk9duQUAOh7+j2g2PfEiheHDm2bAjvlhHvf7dlI+6wv5/C4Y/W6SVydOhQlLoD3dwJfle7zN66",
+	"rQp3u6au5A8+yDKa2p/OBzogh+matxocDXZaTE/1ip0uDfmG7S3vMvc2XQoxlFD5wcPW9tOzXDJj0zXS",
+	"ecVEqBRDx2bh4ktRXq/9qD9Y3bbWAz1/DgbAgkjDuO0YnGy+CRm+V9jZZInyJmj6yW5up6v0KwNATCLu",
+	"orR5nQcdmxztSnbT+UWU0KrTX2AuzQzK4TUaJpAZk1RsKjo4swE7aWhDVT095f5UoFsRIN7QMUN+uIRH",
+	"Pd7zIUwAL2RYYFKDHt7ggLUhwVwhsTe4kIaBr4qY/QM7xRvYYOf5OTbLa1dq5rJbfhE8m/FQRRkNkJ8M",
+	"4sJ+oiTtdMXNBmIkyQyqX0Q65A1DzJlrNbsMWZOYy4ToGFJewZjBTwZRwHhkxUytLKmuJS/T4+tUhnzp",
+	"/MZphNPHDx9/d/bo0dnj7woA86FLzEljBIqUDlNm/fInKVV2tgixPaa/lOjJzobymy/1O4TtnyG6Wa6H",
+	"0yAkGt4aa7nDn7HtQjA+DXRevujUsnftodiaymfsglpa0v2hGfgZTLi3S2v5YF8C342KbKGxCiNztuai",
+	"zOzxhHh9r5lnNk91AP0zlynaTZbvYbQ7fSHEKwOuerPVKR75SLlJ9pArZRp4qwuV2WBk9gF9onvjgLth",
+	"WsdZLylxQoWHFyplepmYJdSpJYZsypQDbYC1DsW4dIMkJ9Vg8aWz2A9HNp90GfUgRXNXw8e4BKqfGkAJ",
+	"egG9vdx0/HEpKReEgndlTjVUeDo75kmnIgfFCZYlkDkDLyvcAS3EfF24XvI8kVFHTTrBBUcEC3e37oHX",
+	"pC2X+T6d7Ltby82kD2Qwiew3uqVHDbz56FezJQc4N5ckAwiNUUYJ0XQ/4fOfM7tvmMh3Ab1Jg9hEodco",
+	"UFEnyrjhwv8zL3QPNvQG6pq6CdvjU+zdR3E50cNUxLuRRV1jTvvs7orRa3TiYZvwpgbjUOjGbp/YoXjs",
+	"RyXF6u/eVsv0Fj/ITpgo37t2XwawAOvLa8XN/tKynG89F6BquCXjQsorzvw12UTsG1rRLf+JWR0LEtGW",
+	"MidPhFF0YQIoF2YwqWumsOuSsWfaMLWkC9bOCEYDPM4LJgAR4qrzHGQYOoC5JpS8U3Jesc2D/88qt4ab",
+	"yk7zbVmSSzfzAAMxewTR5i0TdMtnF7OvHzx88DUkn5g1kOM85G6umMmm2HENqCq0ZEQui5AVSBxoRCiN",
+	"3FIFbGdZgfpK69lLZp66jEnF9FYK5+B7/PAhluEFfTMKBJz/l2ta33iWJuB54C51DopPPC3ZktZV1mcT",
+	"5nbu6Gs/9rmYnbt0IOBymYoEfoByYoRaYWWTUyTI/3r3/EVBLv/+EupAPPj8P18guVzwcEtXTAdzJzzV",
+	"J+TTsnzq5hL8P9/Lct+h4qauDLdbcW6P/5m9Z9uE7J5V9PwFWTHngqr9bBpGzONx7A4YIHE+W48ZVbPP",
+	"RzLItN4nSEFoNtS3o3rc88pv0DEcBBfimaor18uFZZQSeILM98590wlPorRQbHElBWZtttnjNdcG7tP3",
+	"MNBdEDMMN4mULVTD4+gpfQgqSUvs2BK1pLN2JzZTxOJtHToQ+3LTFCmlc7nHVda/unvj95qpfXNtaNdb",
+	"K2bnA7zin3+7i936iW1N0+BzbLu+3wNxbrpPRUZY/sTYVgOap52IZXY7SgBGhi2DgmQXiMXYuNODElxv",
+	"v/fM9yzLC8Vh8nX1Vyn1BB/9M//cEfBZzBwuUJHZnK4WJnsXEnYqd/W5CXSkwHtHHvzzP3n5GVmrYujk",
+	"bTPFc/h7xBatNX+TNJVW0ho1R7B7W0qk3mweOeclwhmfN9gfsTxLiKPouTsR7Q0myf0Jiw8Qu6CkIRK6",
+	"BK5AiHCT1JGexWgqN5UIw9FtE1Pnbo9Zd+QEzjDbRQQ76rg1PJc4cilFCeHZHMAknqgH5H2DaOKK2Dyy",
+	"D/RvRz9EexufVVKzzkaOnWF4p7zTA1zMtvUktkWbyRdmuehLzMuWNgkywIN/dYa+HWY+jxLqbrb1TmSl",
+	"ZLVPy7iN3cJcjfuyn3BtU+6Et0sPlTGv2El3rvKe8WO2rRPeW2OZrS9t9JUPvpwy9B63oquAQ8vFygMn",
+	"JSwIKa+emkufDHsbfBDDfN3xmY0QuzJntkXFk25+5JE94f6jD0fFFYhNThlcVwGIp73RUTrSbR33MMAd",
+	"7/L70LVvQNOwxsgptxekxYCbBH6Gi/OaM18Z7xK38WxKBQEjnTbr8QN3okJ/8IJvTFI+rao7tztKxko9",
+	"4PiVpOQYuCtciYhh2jR4On3KPocv9iaUgLFQtQhOcewNTmjlUmhT3hVVQ3+jQP1+M4WhRtZ34luxi5+y",
+	"1UikIw4MJgAN24rP3TMje/HR33BRY+GCGLrSBZbO68IBAcTZgDpgtSEWwCa3a0sHLDvZCVb0faJSs5bZ",
+	"YKzkI1xo42qEk+yCj7XG7mWb3hFX2I1A9JtJzIH7drQV3bEiFKPGt6y7nUvqDdu579/xHRWPmr6gXMbc",
+	"8UduPBD0PVtxYQ0/fKNBKuuEhi4IhaBCjO7QdWDZD0yJ9tycdO7r//j7tqDKoU8NqP5h0zCXJOj7ssEf",
+	"R9Q9GXosArolRPJ2dF9EJv5cMXqV0D+e2Ync6jmEEe7cgqdK8XTw1W7mju5PceOd+0DlkAIfdpELj8Zl",
+	"X7MH7g++9agPkE8E4R//tAa1EXEqHD5w0Ejae/h2ywRu4Qtesf8JxH7JB3/D1GqAZf5NWmltdpJAqnTs",
+	"oHS5DkQK9sSVes2lWXvPHSRkYBG4C1BRsqioXjuMcSkw941esYTJ+LOdVqOj3YYcgCHuemth0KQY+N7S",
+	"zsgVg2akJ9hZgMHMmy/vGS33Z7CJ7g2fO24ZzO4OWvYrjp7ZtEFzaRxGy+0riojBO0FFdHM6GQnP/7Sy",
+	"5PN5hOOTNCteMiTHuwbrNREVB9iToIdHlUqjUfHvbhQU5xu6YudbDNUm7MOcBE3neVQetetY0o6FJ9+D",
+	"gRIpAmOhjffOormxYZDb09wc7kreHyfrbxqzoQ6lsj2fl/w61iC81ofo6ApT/8E6TkgLyzm3qtjhxx20",
+	"+SS5/k0KskIcE6Kts+kcDq1iaR6Q9wghidrwNw//hrDmWm7YXJZ77DCwpiEGZq9PzcWCkf/LSm7+b5+2",
+	"Ubv1W/KjNwN8MbrQT2xrTiWJ4AXaku2JLM8SWhw3TWWtWuQrkcHQATwP5wey+pBDgswYsM9wzL83tcyD",
+	"rqimUSH1oz4hD0GHCqyV8fZgntDwPTMIbZ3O6IK6rpN/NSQvJz5zG77L4Uie3SKu04HXmCnuwTkdsa+3",
+	"i4bvsGCNTaaWXBhmzrRRjG6O1h+ay8wamVbDXOKE1g0Ugyu3OnvO9VZq7jHJek7KZpR7pbs95aeOstJ9",
+	"0MTBAbZ2Frkjndwyl+FjWFVpslvLcGMkQm+sqn5k6nSJf1hIkUZ22fa72n3Xzu/71zH7e5vuqnaLgfwx",
+	"2IseG7+hmwYVDDQeXaCLy3I1IL6if8xuHCau2z072VU1wQzB4561Q1JdV6xmYe8SqFR+AonAgKGn5E5b",
+	"nU5CPN+380iIbfuB4QhU6gLoFuy4iw3z/jMjNR05J94Qd3bRnM7W+tAGkL7f28VViZ9Wzn1vl25tCR+x",
+	"cvJtThGPumcO1kocYA6+wk4WFEvBT3LwFLvmejQJ9X146i6cIn60KYIrKJp3bEomA27WKAqTP9Xl5Cp4",
+	"R6B4Pieul/tz54LijsBiXrCdnGHP/8QC2M9Dl0ZrN26LFAGON0OMqPPg0fS4Cb8WaS9dgBgZt3SSN4fd",
+	"mqXrpZSxL629iPYjQlJ7V7C1K5siblGCnQmGh/Pa6lRy8Asuyo+u+d+E2pyde3R6dc5g0cbdZA78yCe5",
+	"g3/kxzmDoaNZduN+gKJO110B9T6HiS7krvBV/dxAtrdV6ZnSPkU/lPxX1LBqH3dc6p3OFzCLWzyaOEBO",
+	"FcEfjyAigkUP1/Yta4Fpbmj/+HcgELGgVeXMHiiTgWbHrQxECGUYaeUGrWoWGngmQ5T2pn7h53SbVPVj",
+	"ZCI+p6DpuRkK3X9EU9I9jD1ZgRe13AR4iIThqPZu7rfkUnRf/3D3sfgwciYg/8po18rlmN1Z6UfnEVLr",
+	"oM74KnruLiRnM94UAfry8tFXWQTaY0i0pn9QVerzgNcywMFOqMYeVVQStMe8LwglG/7JmrxYSo6I774S",
+	"XzMIP2sWMvX2mSDFjzitW+J7/HrTA/pOWR8HR2zHnKw/OsTntxUyBqw2l5f6OB/Yj61iC1pDrwC1J827",
+	"CI5bwp7uUAviArLCxKqmK5bWfS6bsScWJ1MF7c1uXp+c8TL4eebSPL+9L+0JSB/oNDGw7ol6CvbwBzfP",
+	"HqGfBXABauEFRhstDwAUEFK3IK4zAqS2o4DPcEYz7F1xxp3sZ9P7Y8pONkS4jVhnJJXjdl0GG85CHpmH",
+	"TYX+HJhFhM7UHcd8ZhF6ePT38V1tmuXeUsSzIecd1w21B+7LZx1v9OkO4fmfC6oHy1dfSLViRjd4WbCn",
+	"YQejTX8S9s61GEbDFrC9ckVCz5Xcxps6njuzoAeYrFNO5W0UvQOx+dAdGHr0WXP+jAuM+kBwp2l/DD23",
+	"FkhAl5W5kUIbJGDSYvyRC3Ortg0OkLS4b35FNIhUs4tffwPyReBtSQI+rSqXlkg1YdeQgXLFhAMvwai5",
+	"y1i2lAQAVmv/LKgQrOyX7rhoDiiO1nCv+JI9IFCVg4rIEkDgHXoVp1UAX+XQ04QqRiopI4z1/i30xnuU",
+	"JtxAU7xPbZS1L8I9g0t8zZeTbiSPZwuZRBD8OeLAuf1ALyhA2542dvEUw7CeuRCQRTqrBAAdoQ9Lf+v/",
+	"Lnmz9bfl8/56nAE6/R2TEJY3TKDCwAsQ/YgdBPwjfSaXZ2bNzkq6HxafqhZwB3mfKDZzr2lV7dEvZA9z",
+	"4ZF0MrV5riP73Zjgof/7hLPxwSN+6ttBGto1mNFWQgaCXYD4Q5oWjRPa43AWjd9TAF7UWb19QN4eAVIU",
+	"iHI7Ol1riFtQ61J9/A+Fl+Rl5ihmWOKkh2wiaFBrm6bJg+W9gQelF4mp3Se+Ft4ptqXQIwfOEjaICUiQ",
+	"gu1YU+9fOKcHVPZy3+XKYSVAtQQ0aQFrthaJ8wKp5vmdOKFBYgdiZfvgpID5jtKRt4PFCu/sryhTtNXw",
+	"aNWEv9ZUsVBZ5np57d0NkMMAfHdnVQvvJhYtvDumZiEXZH9alq4B62l0DVfPM2nRP1SNqyhRi/XdgTqK",
+	"K5QIM7jvGi3c1/RR2Lo9P+osTKyQCPs7sT7iSTg4kM/lbXnXOPAozfuU8FA/Q6kiis1PxmcC5FLnQ/c+",
+	"KF5iCrxJ4ENyRh+oNEuFGOQp/Kgv4pgETOKxfLbWyWjS4f4ahwOzGvVAibnPLHOPIsrwm5cF+bd3P7ws",
+	"yMtXLwry/c/vCvLh1YsX9or9yObvnljmv/z7S7iX3z1/EQEdbcHBXCq6E//8gIAPDsxUwdCZ5XPwkeuQ",
+	"FZOwe01G5v9UxB4MnOmJl+Mr//PxrHX+55rq9ee8wylw1nwPG28f91DV871h+okVPAJ8US5VIemiO6RS",
+	"0I4x6APaUmOYsi/+568Pz/5Gz5a//fndN5//aXb/VYNAkxPuzBRIdq7JlZA75wbMA4bbL325+/DlH5kt",
+	"0+crJevtcG4PPmI3w60OYwZVBYjegDbdoOZDt6RK1ioDUPWOb9lLHPNOdHg/3KRsCZzXMTRFr8pwysg7",
+	"/9CdEMB1TJpix/h53YIpE/o23RLAZ1jmHWtL8bBpvIdtswHHclWDDJl2besr7xDEDqAE/tM3PA5x2wUV",
+	"pJQtzKtK0jJpcAPO4/G712uDbieUaoJziF3pP3PvKjOSJ4cX+TEKl5+ECyZal9GmTXP0raCuT8kN6s+V",
+	"lOoJ6EXgotcGe/actkI/O8sTZ8eOHNR2FjC089vdjy2dtHD/mtLzlJLTAevSU4cTX0sKZeMxhBYXkMoM",
+	"aY9nqXwJ+9Kl6194GokKA7+6UdTCv3riKCLeKKfbO6tqlid3+iM4J+ixJYE0AggEFygGsU+NXC6hoQp1",
+	"yO6JnCb7nfcwwds5ovjtu8Y9U1Lr9IUGfhKjycI+QuaskmJ1urvtXDPTtkkS4EX4yJ1k59mhJuvPLpiq",
+	"fcD6i6jYe1qWuIpbu0Ecke44364ZNIvefIZ7dxrG3GE71bznAnNgapfoFYAUQa3Q8KuiRNMd4W3c4Yrq",
+	"dGu5j2w+VgSOqDnESKKv+PYJONJX1PDr0PbedUcPqh0TWXBZ+4kUsuxoRfbGMl4nrwnd4N86vf5+YEAs",
+	"ARMc4qGG7jii3WOn8z8hqWKwuvMjm78OrWvvsIgdc6Katrb3X8wJtDqylhPj9g46iIqFK185nVbxgyi1",
+	"P/wXPpwFOhH8iWNjcS2l8Nmh3vpY279jN+mi9eKaVaU15qVYsAfko0+YRKAR97KvpxPSQAaqi2wIUgtw",
+	"phakFhXT3sDRFPDPrYKD+7xzk7GiyAqThURRlsJ5tVSD2+6WLpTXVJu3daa6O61y7nhVWcE2gbZH3weO",
+	"e1byTJ4aWuGlZFApBe5Ut7ktNiiilvywVbh7Jr59EjeJfCvuaMNuajOscOWn2pyNvGZ3sTfgYkPrr3sS",
+	"3RPcYy8mPOI/y2t2m/vSfP/4ncH46Kn2Z0trfeoN+lFWjeiNBUHoxNAWBJjx6E+XFZxBQlsLliG4Q2i9",
+	"3jH67AKavZsqouYMjvHJyMhZuworEahkkwum4D5oaXFM2Mv01xmtrPoBfB55CsYK6Hra5E1A5fKaZciX",
+	"v+fuGEDiG2TKQ63C/YAEbZWUy3wo4bWUV6BfhIrdJubXtI6i1sBKuUOkXN4qpiWMcE91uDB2dnOtFgVZ",
+	"n8cccCTxmWZmDK/IdTC6K8Ci0DBpnNXfN62ITx1PfLXZSuUWr49LyBmstIdhXki1+UfsTBXxGDbwzgsD",
+	"vFZV3OaSKkbmDGr0XbccyKbSJmQlcuWa65BNra3QS6XvscXVlG08wocZD3HX/lM7Nitbo6eTXXZKYprX",
+	"KTZzq9g1Z7v8dr5nELLANhFQ/gEdQnYt8TWhB+A7HOgf+By6FQ4Ke8XoqWT9uTtL+a3Dmp/2SXSwRJaJ",
+	"DCsQjUwz0zS+gkQqwKIC9wlc3Gix9Pf0o+KG3e6R/IiLvKdDedeidVqsvpnVvcLlD0zjDnfgCOrfWB3u",
+	"btk59J0/tX36govoIp3vI9Bx34gOsDGwPCx1YdpJHX8827Hj0GJ/9D5zz30uZkslN2Pu1gItt8MMtmKm",
+	"aoGB7A5nAGKyr1+MbBIwooyrJPVIyocGwQMN7juX6NlaapYBnGx3CzylleH8mRTM+9Py/M+ucZUK9gA2",
+	"HQbgYrt17geuQ3nYwk53UUMESwoP2Mz1BWCfuZ3HgjLPDwmPJyzm1GcFj2nLYhpJyS/sA6/w4W+R+d2/",
+	"HnWNqGKm+R9sIHb2eJSP3fzcl+6bme/jsvXwKHfCxpYro8Z4GaCziM2/0jHo2XwPajirXFHUs6eXVlP7",
+	"4ZlHpQC4HQd9lk7O/GV7PORZgsUnMXaAxxpDxbJC3XU9bqFdjNev2Kn8JbnYWl93xMLhWqH+VimwQzgY",
+	"D2lNxBoi7qq6TzUkVxZ1SBZxGNd97i/JboJ9MoM1IFDK6TgHZBVAkO58O3luiihzGCrvpPMJNZXdWOcp",
+	"pGBkztY8VRn/hn1yVsj9gB+PdMuZGMj47aRgFA5DKJmL066zxgenYFC8MtrdMU/Iw4v25ty/8bWli6s7",
+	"uMCBN1N66LbiBrN4Afy5rioCUwoYxhB4T4ITv6OncGne9Eb2+mO35tHDLwK2KnzOzvzQYlI7i7+yZukM",
+	"92Eg/kUauT3XIsRxHcjOR9lW89baPrZlyr2GUcf3UueDSPr+JZJiS8X0+sQyCT3xVqB0g6rdq3OPuT0A",
+	"g0Aw/9pewAFxBjuZMWEK4PzgIaZXzMM9ejxPq+7JpYN2eoK1PYAnAQqffkAQYrgD1GBVQwznWC1xFZLT",
+	"BjsZvEeqnVoeuuq20Qbw7rHPxYyK/Q5xyHo+lXq1nrSybsusz/cuAYG2aRh0H1gyDplod1I5qGWtFkf4",
+	"RutkjHGXOQiu6iKHPXrJzCXO55ZKL5gdPWTJfkFX3KmvN4ebf1oRZyeKH7ZbGvct8EYmmpgN8hOCZy2l",
+	"ehLbpsjJFHG2EKaTLU0m2ZGZv+NaTiVxopu/8fsNu76D0w9v1066RFu18p//MrSq27iJkwy3U9ywM+jz",
+	"NQBd/LFpw2J1c8OrihhZJYzHH0QJ8cvvqausm1apZj9GhCQbqdiDLwFA6UeM4YJUw9nt4gRyVnq8Ei8s",
+	"QXsUckekeBK3rbGLU5w1qeMp6dkm2e3Ee/H7/2gCVFbVMHAGPOGuMqgMBVFWceZFHxSBKik3RdcPN2er",
+	"WqCNkMbReA+jT4PBj0pNv2AUfLuiqZCqSPsTI6q+kYbpzKbBzVTxK5YEh/KbcRvnJ3z+phncH/zNKqQ5",
+	"rvgBSJNIaehJVSFJJcWKKcvsusftFx7bDYuEwS8B0HD1NtHNiF4xYI2bAhlUXN9DQkEt8rLhfS1068RD",
+	"QLfdSczSZIugpOWgHKjH249/bNKFsEGd2xDh2+H2cIJD5SIeAYQKkc2EuHmCziTs1wWnBV8uGuB2eMBB",
+	"tcfw61k3BxdlttVKpm1Lzq9S0n2DwP/44ePvzh49Onv83XQPy3ADguTI4BUs0VxMDWLkgUPcQ0r94y8j",
+	"o/59LX4QRu0nZRrX4uQpxg4O+H19exnsYYC7VotqcUs4wFbmhdsh6yGtb7VL6e2s7pTa/TPX/xBDDz1k",
+	"didredOaEnI67XVq/3+EMp1tOYkj3B7vvq/Fs7Xkd99f5w5Y9zxyLg4CFAY3RSt65POTfOskVYtuML2I",
+	"EkagiNe5W5N+jPe18G7MySEFnMC9RhTut+Q/IlrekwHnrLp7FIDB5lvgH3Mc+KRrEgqJXRlKgOJK52S0",
+	"+OXk3vapV7dvUtjOfXs4nP3WBXdzw54MliiYQVdsa04jKxbV6XOEX0KT13rbCIhQl8rKB+SNa1fUmA0t",
+	"EAC7vmvJXWckSPL3wEWmVgLNCvuAK4/nCvogMQhzJFLMntkV/re8sts75Q56Tqi/DtnETmg78uyxZheo",
+	"C1ZqybNy2iGK/HcS04/uW0x7FJYvBp+lyzHnHqM76+OLimM949h39AUAkQMg+ceXRFHtj6cUTa/8grx7",
+	"g6jlgF5O/uBbjy6A1Vn4+QfEX1rwI1NKumMdgiBBMMilP9GYhrrBsCa/ZoIYSYREqeA+nC4AyrFykkUx",
+	"037Iu+hryLfl0n4TUu30tf3f7W6VqSZvE/ptpE15o/7rs2+fhEbh3BBaVbljVPn1ZLuuHe/0lAvDzJk2",
+	"itHNSdB3gPOK2ZrR0l2/z3Dks+dcb6XmhndPW++79358NpSfGl7nkolSd+vS4ejN98SOV3joFzhC6HJv",
+	"DjN2UT/ZefmZ8ioclxOlezl+OfzgFLPmnhtn8GJmZCJZDEF1mYf0XsjNhmoyZ2bHmOinjY3mjYHXy63p",
+	"ZMrcpWt7fALNgOsRNPodbQXegphHGX0RoTiEZH8EIAldKL1nlIesy9DIvNM5MVeRCRrYaaXxQl/Pitmn",
+	"Sn9KieD/EX5HCD+fTX16qFKrPDhWE6RkGyrKi6bVToxkY2/FPUOtNTzgFVx0VmBAgO6j2m/nrU8ngaE4",
+	"RQ3Gdwb0EXkEA8i6pGD6byxZToZ4izNNdlDtC6R7Tauw60YAv0GgPdMJ8h+bthXY0feKGPbKxg1u7hBk",
+	"MDKG7lHbR0ilo89sos3fbaJ7RQN8UZ7YVuNE5OcTcbJHLUryMaIC3bqzYiIAkC8DVLX4St+Hp7FNun7y",
+	"er8Td5R82cxcMxM3d/Gx3aVbUkEeghc84axcQIFYzl/y3zJV/tsvJjzqqqQmIzHdJ+/Zu1qPK9k+VaDF",
+	"fv42zCEovmTmEj5/mzjTMEAuiwx/vBeU7xROk+sIjcRUkDttT3SDR116YN8OYlNkTwcvqGJkw6gAQNhk",
+	"ir8lTQNOfAtXXPj+XWOLO/1yoKEL16e51fRW8tM3N3gd4SQEWHI3FGys5wZXauKvbMVSqUaX9sWjHR2D",
+	"BI9G+IeJK2u6ZGZ/bsfhC1oNAC5aM6yFGkCJfwsB5QWhLk/rK41pWYmEMLp/5oe6NUA1+Pw9gS++prwM",
+	"OMOZa6SivLQkO8G+lZxupChHto0S95zdNrsbYqUP2rPnbpjb2TL39b/Gjm35lo1ul32IbKi6sorsAfv0",
+	"zn78lvLB+Jb9NXYIYGHHdsg+dNDWXN4e2Kz99D/61kAEZBgAAu0+FyvhgtSatbp+0gW2GUmnKV/iCHdh",
+	"HGFkxw04wT76/uhGPfmeO2HRt1IX4Nd4x+7MFn2Hyu/9DhzHlufAV3mR0XBngMTc0T22q60RzR1ifoV3",
+	"WlOxD0mUV2yb6nBhXzx69zr4NnA6xlsa2UGf4bM3g9Dr4tvgt+67thAX5qKuOUgSdPSEEBl3SIgn4CGt",
+	"F4usfPPFx6KJCVdyxbXhC1IL7vodEzscFXtkK/K/Xl4++ucc61w+ezYtYMc+GSa0ncbE+qxH00sF3Hyn",
+	"fvmbh3fb5brN6n2GcLvi6H0CHhgrXPoAEDHc+AZetWYPSIOUE+BfuCJLapgO2YQp5APDFctdeomA9tsw",
+	"5OlhXU9z9x57JRx3HRQnxhrgxndFW1BB5sz1+i/bufZe64HeSPSK+fLaOVtIVzpVC6hcCyxS7dKJlPD5",
+	"W1UIWkN8gTrByfSB8byNp1XVVgkgUxZ20CNLgBobqa9woosmryOTieEvsFvMxihmQPv/Sco4RRAiZplx",
+	"kLuWFhk4BlInalEyRSi5YvuCzGvTDXoBh/ks6zSw3UG8c8X2+WrBh9OVgGHYp3tNAB5VCQPw4Mk0wtPw",
+	"kZtxjpXepCVPq+HnQEXvQWyiDTWstb8TxDS8kyli5SH+5kHuiHaJf6nx0aRqTaCHvf3fDq1skpvBaosC",
+	"CTrFyxDY/M4ZV2snlnM9CC75Srytp/UesM+yo/xNQ3qqDpbQrYkcHCLpUJOQzoYL5OLU/iBLuVe36aN8",
+	"Je7eps9S8/JIMhYzzRa14mY/u/j1t88RJ5+DRQ7+lTpBZuyR8As8cyrXTRhxiBg4ZNf7gq/eThFbE7N1",
+	"vtfjdGugrh4ykLGzbeWrWzegB/mMUFSa9JVOAjO9NWtrH7gxJi+VifIEjU5StgjOBHsRtA/+1Hs6v5pb",
+	"uG3ebpkIx238tglzOwFHjPaw+UGUjei+kZk+CdjlKF7ABZl6O76c5/D3pl/+dMyZ+3FupB0Nf7Fu/8d3",
+	"+o+441wul7754gkzcrDGG+Qlfh9l5lJWldxhXmMAfCULJXWobapYSUAcYXZIvs/zJTNv3dxvqaEwo7pW",
+	"Pi/qH2fz+Uroc8M+mQHUJkbLPdkwrenKwVnatzKXA1+JD/C5u7gd/GhTroaf3QKOIpeRDqE9f8M20HYO",
+	"2Ar8pHCfQlEKOFKh6AmaLUvp8DQy9MQRJwFdQU9D/gfTTbHov3z36et/taPqirFrRvbMnrmbAFE9ngRE",
+	"9ZzjJF3giM4rwPzb8IWSG2YU00+IFNUeqQANthUkjWMJWDKaYz8y5Mn5Iqxi2Kf3WLkyqqTgnt5C3D0C",
+	"PDx52H0u67sPngaqDoTbYdFHH+qxZrCXoV6Ma8I3W6k1t9xNLV0CZqJvm04sD5RFH9RIk52sqxIRylN1",
+	"j9A99R9zI2Fpt9tB2u1lB72g73Gxj71At/5p4xlAlgLCGl9WIONpVRHtL5N7CmWk01gg+oxTs3cF6IMY",
+	"i/JQQA4a4krInfChSapC7DJRdlm3tvg03hDjwiit1IEMhkKnFNy+ee+JKJYg2FN4Qot+bk5wDOXyzHdm",
+	"GWoMarza5GKU/A8fW6JBkEpFNsAoye4z/u57u7y0451qx53MTrbl9J0GpBflF03du2ZCS1/rbv+wkJAd",
+	"7cycNaOG0EoKV4uQ7tw5jLMedUyMaoAP6wD2RXS0GbviT3W9T2tI3Fy8t96M+PTIik4JeUCeuxYevr2J",
+	"81OyPUblNrREmZpN1/ir6ZEnYDLFt3k591zRnUO5i8FbPPywpteIUCakQaGhY20T2uQ7CCS6SOya/fwl",
+	"zOC26q0V395TKjiu6+RIWbBp+81cVnLVTgFP2ODRc3diS7rxJqEA/3DN1J74peybS2hV85KdiDzniooB",
+	"2+gjWDjR82QtqxIiJk0PFNeADaMMekOrimlDXAlmqHTwgH6Z+MN7Kq6623ELQK9UXN0iu09jgpqbqV0B",
+	"YkY+esNH3Fv4TMiV4HNF1d4FwQA7BbZ9h+C+lhm5sFtPNxy8PswhwXFNNE2BCjYHbmomCKNqsT7UbZU0",
+	"82CSsztMEz5AHExyLDm6ndhC+15BZR91m2/3Xgr2lSbWHOPC3liA44fa+++1Nc0c0j7WPpGFrGStdFpx",
+	"x+WdSmffMFdzPwKin2+i2+8ueb3qPPddDlls57EmRiH825r49RfThtdz25CkOYGQOf8T/2NCYnqa71yu",
+	"um908cTJFh66keN/pXKSnarv+S4lY7bUrCMRE7PoaD3Bd5MExelNihR1z0tFd665dFamu2fc+YUX/ZlO",
+	"407AI8/dl++LgGl4Jn29+n8/baqj3WWvjPZ06fjL6GLNzp5JYZSsbsdTltzIWo8UKvq+jVKQHXjNSkWX",
+	"Jjo+eC6GbtxfNNNfzH5OvDnb0p+XyUzMvv/EC/9huczLvFgev46dGX7MebZDLOlixED5EJ46FVX7kJlj",
+	"aZ6+pU4z49vSQpZSGMQ45YL8rw8fXljL+e2HF//8xMVe0E883yMYKmqeYFSbvQdG5Qgpn9ZIPDkHdZJN",
+	"XRm+pcqcW247K6mhw72sMSIxKoom6yW9NtXV/SsPL6Qw4HPPVVL4rTvJmYAwz7BQDAPqppNmEZUw7NYS",
+	"xLzjlo1m1TXLyEi/uLtxAjSkHD98L8IqT0jX8z/XVK8/52uNooPozpp9wfdonO8N03AiBbtmysVq0kBW",
+	"Ya1T7h47yODNs6XGMGVf/M9fH579jZ4tf/vzu28+/9PsJreQXeO5McuTKBRAk3tRJ2qNOEvZMuBNvVh3",
+	"EX8B0hdco4Xd4dBrQZTYZqzeQvhDlimArJfM/GIHnWTDl3SvB1I87rFWB9YwFLIGyt50Z9rp3n/OQtHC",
+	"r7/ZVWmmrj3ZalXNLmbndMtnn3/7/P8HAAD//w==",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

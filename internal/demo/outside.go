@@ -30,6 +30,7 @@ const (
 type Plant struct {
 	Printers []Reached `json:"printers"`
 	Desk     string    `json:"desk,omitempty"`     // the order desk; empty: there is none
+	Mail     string    `json:"mail,omitempty"`     // the mail server, as smtp://…; empty: there is none
 	Database string    `json:"database,omitempty"` // the plant's own, as postgres://…; empty: there is none
 }
 

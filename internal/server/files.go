@@ -21,14 +21,44 @@ import (
 
 // WriteLabels implements api.StrictServerInterface.
 func (s *Server) WriteLabels(ctx context.Context, req api.WriteLabelsRequestObject) (api.WriteLabelsResponseObject, error) {
-	r, err := s.store.Run(ctx, req.Id)
+	file, err := s.labelsAs(ctx, req.Id, string(req.Params.Format), or(req.Params.Labels, ""))
+	if err != nil {
+		return nil, err
+	}
+	return labelFile{file.name, func(w io.Writer) { s.stream(ctx, w, file.write) }}, nil
+}
+
+// MailLabels implements api.StrictServerInterface.
+func (s *Server) MailLabels(ctx context.Context, req api.MailLabelsRequestObject) (api.MailLabelsResponseObject, error) {
+	if s.mail == nil {
+		return nil, refused("This Odd Spool knows no mail server. Whoever runs it names one with -mail; until then save the labels as a file.")
+	}
+	file, err := s.labelsAs(ctx, req.Id, string(req.Body.Format), or(req.Body.Labels, ""))
+	if err != nil {
+		return nil, err
+	}
+	subject := fmt.Sprintf("%s, run %d", file.design, req.Id)
+	text := fmt.Sprintf("%s sends %d labels of run %d of %s.\n", s.user(ctx), file.labels, req.Id, file.design)
+	return api.MailLabels204Response{}, s.mail.Send(ctx, req.Body.To, subject, text, file.name, file.write)
+}
+
+// A runFile is labels of a run as a file that can be written.
+type runFile struct {
+	name, design string
+	labels       int
+	write        func(io.Writer) error
+}
+
+// labelsAs makes labels of a run ready to be written as a file. Their numbers have left the plant from now on.
+func (s *Server) labelsAs(ctx context.Context, run int64, format, which string) (*runFile, error) {
+	r, err := s.store.Run(ctx, run)
 	if err != nil {
 		return nil, err
 	}
 	if r.ClosedAt != nil { // the numbers of its labels are nobody's, or somebody else's
 		return nil, store.ErrRunClosed
 	}
-	chosen, err := batch.ParseRange(or(req.Params.Labels, ""), r.LabelCount)
+	chosen, err := batch.ParseRange(which, r.LabelCount)
 	if err != nil {
 		return nil, err
 	}
@@ -78,7 +108,7 @@ func (s *Server) WriteLabels(ctx context.Context, req api.WriteLabelsRequestObje
 			}
 		}
 	}
-	format, extension := string(req.Params.Format), string(req.Params.Format)
+	extension := format
 	write := func(w io.Writer) error {
 		return labels.WriteDocument(w, format, func(yield func([]string, error) bool) {
 			for label, err := range records {
@@ -92,9 +122,7 @@ func (s *Server) WriteLabels(ctx context.Context, req api.WriteLabelsRequestObje
 		extension = "zip"
 		write = func(w io.Writer) error { return writeZip(w, labels, format, records, len(chosen)) }
 	}
-	return labelFile{fmt.Sprintf("run-%d-%s.%s", r.ID, format, extension), func(w io.Writer) {
-		s.stream(ctx, w, write)
-	}}, nil
+	return &runFile{fmt.Sprintf("run-%d-%s.%s", r.ID, format, extension), d.Name, len(chosen), write}, nil
 }
 
 // A labelFile is an answer that is written as it is made, however long it is.

@@ -31,6 +31,7 @@ import (
 	"oddspool/internal/bundle"
 	"oddspool/internal/databases"
 	"oddspool/internal/feeds"
+	"oddspool/internal/mail"
 	"oddspool/internal/orderdesk"
 	"oddspool/internal/press"
 	"oddspool/internal/reach"
@@ -109,6 +110,7 @@ var statuses = map[any]int{
 
 	reflect.TypeFor[*databases.Error]():        http.StatusBadGateway,
 	reflect.TypeFor[*orderdesk.Error]():        http.StatusBadGateway,
+	reflect.TypeFor[*mail.Error]():             http.StatusBadGateway,
 	reflect.TypeFor[*press.UnreachableError](): http.StatusBadGateway,
 	reflect.TypeFor[*press.NonsenseError]():    http.StatusBadGateway,
 	reflect.TypeFor[*press.RefusedError]():     http.StatusBadGateway,

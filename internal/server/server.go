@@ -29,6 +29,7 @@ import (
 
 	"oddspool/internal/api"
 	"oddspool/internal/feeds"
+	"oddspool/internal/mail"
 	"oddspool/internal/press"
 	"oddspool/internal/prover"
 	"oddspool/internal/runner"
@@ -46,6 +47,7 @@ type Options struct {
 	Longest time.Duration // after which a session ends anyway; 0: SessionTime
 	Demo    *api.SignIn   // an account that the sign-in page tells; nil: none
 	Box     *secrets.Box  // for passwords of other systems; nil: none are kept
+	Mail    *mail.Sender  // sends labels by mail; nil: no server is known
 	Folder  string        // under which files are read where they lie; empty: none are
 }
 
@@ -58,6 +60,7 @@ type Server struct {
 	demo     *api.SignIn
 	sessions *scs.SessionManager
 	feeds    *feeds.Feeds
+	mail     *mail.Sender
 	floor    *floor
 	seen     *seen
 	signing  chan struct{} // one slot for each password that may be checked at once
@@ -84,7 +87,7 @@ func New(s *store.Store, r *runner.Runner, clients *press.Clients, options Optio
 	if options.Log == nil {
 		options.Log = slog.New(slog.DiscardHandler)
 	}
-	server := &Server{store: s, runner: r, clients: clients, log: options.Log, demo: options.Demo, signing: make(chan struct{}, signingSlots), tries: newTries(),
+	server := &Server{store: s, runner: r, clients: clients, log: options.Log, demo: options.Demo, mail: options.Mail, signing: make(chan struct{}, signingSlots), tries: newTries(),
 		valid: expirable.NewLRU[int64, bool](0, nil, validFor), codes: expirable.NewLRU[indexed, *prover.CodeIndex](indexedRuns, nil, 0),
 		feeds: &feeds.Feeds{Store: s, Guard: clients.Guard, Box: options.Box, Folder: options.Folder, Log: options.Log}}
 	server.floor = newFloor(server)

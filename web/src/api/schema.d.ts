@@ -1584,6 +1584,25 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/runs/{id}/labels/mail": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Sends the labels of a run by mail, as the file that labels/file gives. Numbers of series on them are given to no other label. */
+        post: operations["mailLabels"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/runs/{id}/next": {
         parameters: {
             query?: never;
@@ -6931,6 +6950,37 @@ export interface operations {
                 content: {
                     "application/octet-stream": string;
                 };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    mailLabels: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    /** @description Addresses, with commas between. */
+                    to: string;
+                    /** @enum {string} */
+                    format: "pdf" | "png" | "svg" | "pwg";
+                    labels?: string;
+                };
+            };
+        };
+        responses: {
+            /** @description Sent */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             default: components["responses"]["Problem"];
         };

@@ -376,6 +376,9 @@ section {
 .use {
   display: block;
 }
+td .linklike {
+  text-align: left;
+}
 .no-wrap {
   white-space: nowrap;
 }

@@ -47,6 +47,19 @@ async function keep() {
   const { data } = await doing(() => api.POST('/orders-of-the-day', { body: { runId: props.run.id, name } }))
   if (data) kept.value = name
 }
+/** The labels as a PDF, by mail. */
+const mailTo = ref('')
+const sent = ref('')
+const { problem: unsent, busy: sending, doing: mailing } = useDoing()
+async function send() {
+  sent.value = ''
+  const to = mailTo.value
+  const params = { path: { id: props.run.id } }
+  const { error } = await mailing(() =>
+    api.POST('/runs/{id}/labels/mail', { params, body: { to, format: 'pdf' } }),
+  )
+  if (!error) sent.value = to
+}
 const runId = computed(() => props.run.id)
 /** Asked anew whenever what is known of the prints changes. */
 const known = computed(() =>
@@ -163,6 +176,18 @@ const states = { printing: 'printing', held: 'held', done: '', cancelled: 'cance
           Their numbers are then given to no other label.</template
         >
       </p>
+      <form class="again" @submit.prevent="mailTo && send()">
+        <NInput
+          v-model:value="mailTo"
+          placeholder="dock2@brinewick.example"
+          :input-props="{ 'aria-label': 'Send them to', type: 'text', autocomplete: 'email' }"
+        />
+        <NButton attr-type="submit" :disabled="!mailTo" :loading="sending">Mail the PDF</NButton>
+      </form>
+      <p v-if="sent" role="status">
+        <LevelText level="fine">sent to {{ sent }}</LevelText>
+      </p>
+      <p v-if="unsent" class="bad" role="alert">{{ unsent.text }}</p>
     </section>
     <section>
       <h2>Order of the day</h2>

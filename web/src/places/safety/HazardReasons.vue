@@ -22,8 +22,9 @@ defineProps<{ answer: Schemas['HazardAnswer'] }>()
       <tbody>
         <tr v-for="h in [...answer.hazards, ...answer.supplemental, ...answer.precautions]" :key="h.code">
           <th scope="row">{{ h.code }}</th>
-          <td>{{ h.text }}</td>
-          <td class="quiet">{{ h.because.join(', ') }}</td>
+          <td>
+            {{ h.text }} <span class="quiet why">{{ h.because.join(', ') }}</span>
+          </td>
         </tr>
       </tbody>
     </table>
@@ -39,8 +40,9 @@ defineProps<{ answer: Schemas['HazardAnswer'] }>()
         <tbody>
           <tr v-for="h in answer.leftOut" :key="h.code + (h.why ?? '')">
             <th scope="row">{{ h.code }}</th>
-            <td>{{ h.text }}</td>
-            <td class="quiet">{{ h.why }}</td>
+            <td>
+              {{ h.text }} <span class="quiet why">{{ h.why }}</span>
+            </td>
           </tr>
         </tbody>
       </table>
@@ -87,8 +89,8 @@ td {
   padding: 4px 8px;
   font-size: 13px;
 }
-td:last-child {
-  width: 34%;
+.why {
+  display: block;
 }
 summary {
   margin: 8px 0;
