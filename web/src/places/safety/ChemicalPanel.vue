@@ -1,13 +1,14 @@
 <script setup lang="ts">
 import { NButton, NCheckbox, NInput, NInputNumber, NSelect } from 'naive-ui'
-import { computed, ref, watch } from 'vue'
+import { computed, ref } from 'vue'
 import { api, type Schemas } from '@/api/client'
-import { asDocument, type Design } from '@/api/documents'
+import type { Design } from '@/api/documents'
 import PanelDialog from '@/shared/PanelDialog.vue'
 import ProblemNote from '@/shared/ProblemNote.vue'
 import { useAsked } from '@/shared/useAsked'
 import HazardReasons from './HazardReasons.vue'
 import { languages, ruleSets } from './symbols'
+import LaidNotes from './LaidNotes.vue'
 import { type Laid, useLaying } from './useLaying'
 
 /** The label of a chemical: what is true of it, what follows from that, and why. */
@@ -45,12 +46,21 @@ const begin: Spec = {
   quantity: '',
   fromRecords: false,
 }
-const spec = ref<Spec>({ ...begin })
-watch(show, (now) => {
-  if (!now) return
-  const kept = props.design.laid?.what === 'chemical' ? (props.design.laid.with as Partial<Spec>) : {}
-  spec.value = { ...begin, ...kept }
-})
+const {
+  spec,
+  answer: laid,
+  problem: unlaid,
+  document,
+  lay,
+} = useLaying(
+  show,
+  () => props.design,
+  'chemical',
+  begin,
+  (made, how) => {
+    emit('take', made, how)
+  },
+)
 
 const search = ref('')
 const { data: found } = useAsked((signal) =>
@@ -95,23 +105,18 @@ const { data: answer, problem } = useAsked((signal) =>
   show.value && hazard.value ? api.POST('/hazards/label', { body: hazard.value, signal }) : undefined,
 )
 const lookedUp = computed(() => props.fields.includes('signal word'))
-const { answer: laid, problem: unlaid, lay } = useLaying()
-watch([show, spec], () => (laid.value = undefined), { deep: true })
 async function take() {
   if (!hazard.value) return
   const { name, supplier, quantity, fromRecords } = spec.value
   const body = {
-    document: asDocument({ ...props.design, elements: [] }),
+    document: document(),
     hazard: hazard.value,
     name,
     supplier,
     quantity,
     fromRecords: fromRecords && lookedUp.value,
   }
-  const made = await lay(api.POST('/safety/chemical', { body }))
-  if (!made) return
-  if (made.elements.length) emit('take', made, { what: 'chemical', with: { ...spec.value } })
-  if (made.fits && !made.notes.length) show.value = false
+  await lay(api.POST('/safety/chemical', { body }))
 }
 </script>
 
@@ -236,11 +241,7 @@ async function take() {
         </p>
       </div>
     </div>
-    <ProblemNote v-if="unlaid" :problem="unlaid" />
-    <div v-if="laid && (laid.notes.length || !laid.fits)" class="warn" role="status">
-      <p v-for="note in laid.notes" :key="note">▲ {{ note }}</p>
-      <p v-if="laid.larger">The smallest stock here that takes all of it: {{ laid.larger }}.</p>
-    </div>
+    <LaidNotes :laid :problem="unlaid" />
     <template #foot>
       <NButton type="primary" :disabled="!hazard || !!problem" @click="take">Put it on the label</NButton>
       <NButton @click="show = false">Close</NButton>

@@ -1,10 +1,9 @@
 <script setup lang="ts">
 import { NButton, NInput, NSelect } from 'naive-ui'
-import { ref, watch } from 'vue'
 import { api, type Schemas } from '@/api/client'
-import { asDocument, type Design } from '@/api/documents'
+import type { Design } from '@/api/documents'
 import PanelDialog from '@/shared/PanelDialog.vue'
-import ProblemNote from '@/shared/ProblemNote.vue'
+import LaidNotes from './LaidNotes.vue'
 import { type Laid, useLaying } from './useLaying'
 
 /** A diamond of four fields: how bad a thing is for health and in a fire, from 0 to 4. */
@@ -13,12 +12,21 @@ const show = defineModel<boolean>('show', { required: true })
 const emit = defineEmits<{ take: [laid: Schemas['LaidOut'], how: Laid] }>()
 
 const begin = { health: 0, fire: 0, instability: 0, special: '', name: '' }
-const spec = ref({ ...begin })
-watch(show, (now) => {
-  if (!now) return
-  const kept = props.design.laid?.what === 'diamond' ? (props.design.laid.with as Partial<typeof begin>) : {}
-  spec.value = { ...begin, ...kept }
-})
+const {
+  spec,
+  answer: laid,
+  problem: unlaid,
+  document,
+  lay,
+} = useLaying(
+  show,
+  () => props.design,
+  'diamond',
+  begin,
+  (made, how) => {
+    emit('take', made, how)
+  },
+)
 const says = ['none', 'slight', 'moderate', 'serious', 'severe']
 const ratings = says.map((word, value) => ({ value, label: `${String(value)} · ${word}` }))
 const specials = [
@@ -32,14 +40,8 @@ const fields = [
   ['fire', 'Fire (red)'],
   ['instability', 'Instability (yellow)'],
 ] as const
-const { answer: laid, problem, lay } = useLaying()
-watch([show, spec], () => (laid.value = undefined), { deep: true })
 async function take() {
-  const body = { document: asDocument({ ...props.design, elements: [] }), ...spec.value }
-  const made = await lay(api.POST('/safety/diamond', { body }))
-  if (!made) return
-  if (made.elements.length) emit('take', made, { what: 'diamond', with: { ...spec.value } })
-  if (made.fits) show.value = false
+  await lay(api.POST('/safety/diamond', { body: { document: document(), ...spec.value } }))
 }
 </script>
 
@@ -70,11 +72,7 @@ async function take() {
         />
       </label>
     </div>
-    <ProblemNote v-if="problem" :problem />
-    <div v-if="laid?.notes.length" class="warn" role="status">
-      <p v-for="note in laid.notes" :key="note">▲ {{ note }}</p>
-      <p v-if="laid.larger">The smallest stock here that takes all of it: {{ laid.larger }}.</p>
-    </div>
+    <LaidNotes :laid :problem="unlaid" />
     <template #foot>
       <NButton type="primary" @click="take">Put it on the label</NButton>
       <NButton @click="show = false">Close</NButton>

@@ -1,12 +1,12 @@
 <script setup lang="ts">
 import { NButton, NCheckbox, NInput, NInputNumber, NSelect } from 'naive-ui'
-import { computed, ref, watch } from 'vue'
+import { computed } from 'vue'
 import { api, type Schemas } from '@/api/client'
-import { asDocument, type Design } from '@/api/documents'
+import type { Design } from '@/api/documents'
 import PanelDialog from '@/shared/PanelDialog.vue'
-import ProblemNote from '@/shared/ProblemNote.vue'
 import { useAsked } from '@/shared/useAsked'
 import { pipeRules } from './symbols'
+import LaidNotes from './LaidNotes.vue'
 import { type Laid, useLaying } from './useLaying'
 
 /** A pipe marker: what is in the pipe gives its colours, how thick it is the sizes. */
@@ -24,12 +24,21 @@ const begin = {
   symbols: [] as string[],
   rows: false,
 }
-const spec = ref({ ...begin })
-watch(show, (now) => {
-  if (!now) return
-  const kept = props.design.laid?.what === 'pipe' ? (props.design.laid.with as Partial<typeof begin>) : {}
-  spec.value = { ...begin, ...kept }
-})
+const {
+  spec,
+  answer: laid,
+  problem: unlaid,
+  document,
+  lay,
+} = useLaying(
+  show,
+  () => props.design,
+  'pipe',
+  begin,
+  (made, how) => {
+    emit('take', made, how)
+  },
+)
 const { data: groups } = useAsked((signal) => (show.value ? api.GET('/pipes/groups', { signal }) : undefined))
 const ofRules = computed(() => groups.value?.filter((g) => g.rules === spec.value.rules) ?? [])
 const groupOptions = computed(() => [
@@ -61,15 +70,9 @@ const fieldOptions = computed(() => [
   { value: '', label: 'the same on all' },
   ...props.fields.map((value) => ({ value, label: `from ${value}` })),
 ])
-const { answer: laid, problem, lay } = useLaying()
-watch([show, spec], () => (laid.value = undefined), { deep: true })
 async function take() {
   const { diameter, ...rest } = spec.value
-  const body = { document: asDocument({ ...props.design, elements: [] }), ...rest, diameter: diameter ?? 0 }
-  const made = await lay(api.POST('/safety/pipe', { body }))
-  if (!made) return
-  emit('take', made, { what: 'pipe', with: { ...spec.value } })
-  if (made.fits && !made.notes.length) show.value = false
+  await lay(api.POST('/safety/pipe', { body: { document: document(), ...rest, diameter: diameter ?? 0 } }))
 }
 </script>
 
@@ -146,11 +149,7 @@ async function take() {
         </tbody>
       </table>
     </div>
-    <ProblemNote v-if="problem" :problem />
-    <div v-if="laid?.notes.length" class="warn" role="status">
-      <p v-for="note in laid.notes" :key="note">▲ {{ note }}</p>
-      <p v-if="laid.larger">The smallest stock here that takes all of it: {{ laid.larger }}.</p>
-    </div>
+    <LaidNotes :laid :problem="unlaid" />
     <template #foot>
       <NButton type="primary" :disabled="!spec.contents.trim() || !spec.diameter" @click="take"
         >Put it on the label</NButton

@@ -1,13 +1,13 @@
 <script setup lang="ts">
 import { NButton, NInput, NInputNumber, NSelect } from 'naive-ui'
-import { computed, ref, watch } from 'vue'
+import { computed, ref } from 'vue'
 import { api, type Schemas } from '@/api/client'
-import { asDocument, type Design } from '@/api/documents'
+import type { Design } from '@/api/documents'
 import PanelDialog from '@/shared/PanelDialog.vue'
-import ProblemNote from '@/shared/ProblemNote.vue'
 import { useAsked } from '@/shared/useAsked'
 import SymbolGrid from './SymbolGrid.vue'
 import { drawingOf, languages, signalWords } from './symbols'
+import LaidNotes from './LaidNotes.vue'
 import { type Laid, useLaying } from './useLaying'
 
 /** A safety sign: its signal word, symbols and message, in type as large as the stock takes. */
@@ -24,12 +24,21 @@ const begin = {
   distance: null as number | null,
   light: 'lit',
 }
-const spec = ref({ ...begin })
-watch(show, (now) => {
-  if (!now) return
-  const kept = props.design.laid?.what === 'sign' ? (props.design.laid.with as Partial<typeof begin>) : {}
-  spec.value = { ...begin, ...kept }
-})
+const {
+  spec,
+  answer: laid,
+  problem: unlaid,
+  document,
+  lay,
+} = useLaying(
+  show,
+  () => props.design,
+  'sign',
+  begin,
+  (made, how) => {
+    emit('take', made, how)
+  },
+)
 const start = ref<string | null>(null)
 const { data: texts } = useAsked((signal) => (show.value ? api.GET('/signs/texts', { signal }) : undefined))
 const starts = computed(() => texts.value?.map((t) => ({ value: t.message, label: t.message })) ?? [])
@@ -48,15 +57,9 @@ const lights = [
   { value: 'poor', label: 'dim' },
   { value: 'inside', label: 'lit from inside' },
 ]
-const { answer: laid, problem, lay } = useLaying()
-watch([show, spec], () => (laid.value = undefined), { deep: true })
 async function take() {
   const { distance, ...rest } = spec.value
-  const body = { document: asDocument({ ...props.design, elements: [] }), ...rest, distance: distance ?? 0 }
-  const made = await lay(api.POST('/safety/sign', { body }))
-  if (!made) return
-  emit('take', made, { what: 'sign', with: { ...spec.value } })
-  if (made.fits && !made.notes.length) show.value = false
+  await lay(api.POST('/safety/sign', { body: { document: document(), ...rest, distance: distance ?? 0 } }))
 }
 </script>
 
@@ -149,11 +152,7 @@ async function take() {
       </div>
       <div><SymbolGrid :chosen="spec.symbols" @pick="toggle" /></div>
     </div>
-    <ProblemNote v-if="problem" :problem />
-    <div v-if="laid?.notes.length" class="warn" role="status">
-      <p v-for="note in laid.notes" :key="note">▲ {{ note }}</p>
-      <p v-if="laid.larger">The smallest stock here that takes all of it: {{ laid.larger }}.</p>
-    </div>
+    <LaidNotes :laid :problem="unlaid" />
     <template #foot>
       <NButton
         type="primary"

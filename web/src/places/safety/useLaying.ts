@@ -1,20 +1,42 @@
-import { shallowRef } from 'vue'
+import { type Ref, ref, shallowRef, watch } from 'vue'
 import type { Problem, Schemas } from '@/api/client'
-import type { Design, Element } from '@/api/documents'
+import { asDocument, type Design, type Element } from '@/api/documents'
 
 export type Laid = NonNullable<Design['laid']>
 
-/** What was laid out, until it is put on the label in the place of what was laid out before. */
-export function useLaying() {
+/**
+ * What a panel is told, begun with what the design was laid out from before; and what was laid out from it, until it is put on the
+ * label. A panel that has nothing to say of that closes.
+ */
+export function useLaying<Spec extends object>(
+  show: Ref<boolean>,
+  design: () => Design,
+  what: Laid['what'],
+  begin: Spec,
+  take: (laid: Schemas['LaidOut'], how: Laid) => void,
+) {
+  const spec = ref({ ...begin }) as Ref<Spec>
   const answer = shallowRef<Schemas['LaidOut']>()
   const problem = shallowRef<Problem>()
+  watch(show, (now) => {
+    if (!now) return
+    const { laid } = design()
+    spec.value = { ...begin, ...(laid?.what === what ? (laid.with as Partial<Spec>) : {}) }
+    problem.value = undefined
+  })
+  watch([show, spec], () => (answer.value = undefined), { deep: true })
+
+  /** The stock that it is laid out on. */
+  const document = () => asDocument({ ...design(), elements: [] })
   async function lay(call: Promise<{ data?: Schemas['LaidOut']; error?: Problem }>) {
     const { data, error } = await call
-    answer.value = data
     problem.value = error
-    return data
+    answer.value = data
+    if (!data) return
+    if (data.elements.length) take(data, { what, with: { ...spec.value } })
+    if (data.fits && !data.notes.length) show.value = false
   }
-  return { answer, problem, lay }
+  return { spec, answer, problem, document, lay }
 }
 
 /** The elements of a design with those laid out in the place of what was laid out before, and with ids that nothing else has. */
