@@ -102,7 +102,7 @@ var (
 
 // Own makes a symbol of one's own from an SVG and its facts: a square drawing of filled shapes and lines in the safety colours, which
 // reaches nothing outside itself. It returns the symbol, and its file with the facts in it. Its error is a *DrawingError.
-func Own(svg []byte, facts Symbol) (*Symbol, []byte, error) {
+func Own(svg []byte, facts Facts) (*Symbol, []byte, error) {
 	facts.Name = strings.TrimSpace(facts.Name)
 	switch {
 	case facts.Name == "":

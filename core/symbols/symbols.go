@@ -31,8 +31,8 @@ import (
 //go:embed drawings
 var shipped embed.FS
 
-// A Symbol is one symbol with its facts.
-type Symbol struct {
+// Facts are what is known of a symbol besides its drawing.
+type Facts struct {
 	ID       string   `json:"id"`
 	Family   string   `json:"family"`   // warning, prohibition, ghs …
 	Standard string   `json:"standard"` // that it is registered in
@@ -43,6 +43,11 @@ type Symbol struct {
 	Smallest int      `json:"smallest"`        // dots of its side from which on it can be told
 	Source   string   `json:"source"`          // of the drawing
 	Frame    int      `json:"frame,omitempty"` // how many of its shapes, from the first, are its frame; 0: it has none
+}
+
+// A Symbol is one symbol with its facts.
+type Symbol struct {
+	Facts
 
 	drawing []byte
 	once    sync.Once
@@ -142,20 +147,20 @@ func (s *Symbol) answers(wanted []string) bool {
 	return !slices.ContainsFunc(wanted, func(word string) bool { return !strings.Contains(text, word) })
 }
 
-// facts stand in the description of a drawing.
-type facts struct {
+// described is the description of a drawing, in which its facts stand.
+type described struct {
 	XMLName xml.Name `xml:"svg"`
 	Text    string   `xml:"desc"`
 }
 
 // Read reads the file of a symbol: an SVG of a square, with its facts as JSON in its description. Its error is a *DrawingError.
 func Read(data []byte) (*Symbol, error) {
-	var read facts
+	var read described
 	if err := xml.Unmarshal(data, &read); err != nil {
 		return nil, &DrawingError{"It is no SVG: " + err.Error() + "."}
 	}
 	s := &Symbol{drawing: data}
-	if err := json.Unmarshal([]byte(read.Text), s); err != nil || s.ID == "" || s.Name == "" {
+	if err := json.Unmarshal([]byte(read.Text), &s.Facts); err != nil || s.ID == "" || s.Name == "" {
 		return nil, &DrawingError{"Its description (desc) does not hold the facts of a symbol: id, family, name, words, means, smallest."}
 	}
 	return s, nil

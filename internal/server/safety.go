@@ -53,7 +53,7 @@ func toSymbol(s *symbols.Symbol) api.Symbol {
 
 // AddSymbol implements api.StrictServerInterface.
 func (s *Server) AddSymbol(ctx context.Context, req api.AddSymbolRequestObject) (api.AddSymbolResponseObject, error) {
-	made, drawing, err := symbols.Own([]byte(req.Body.Svg), symbols.Symbol{Name: req.Body.Name, Means: or(req.Body.Means, ""), Words: strings.Fields(or(req.Body.Words, ""))})
+	made, drawing, err := symbols.Own([]byte(req.Body.Svg), symbols.Facts{Name: req.Body.Name, Means: or(req.Body.Means, ""), Words: strings.Fields(or(req.Body.Words, ""))})
 	if err != nil {
 		return nil, err
 	}
