@@ -24,6 +24,7 @@ import (
 	"oddspool/core/picture"
 	"oddspool/core/proof"
 	"oddspool/core/series"
+	"oddspool/core/symbols"
 	"oddspool/core/typeset"
 	"oddspool/internal/bundle"
 	"oddspool/internal/press"
@@ -180,6 +181,11 @@ func open(designPath, recordsPath, rows string) (*labels, error) {
 	for _, data := range came.Fonts {
 		if f, _, err := typeset.Inspect(data); err == nil { // it was read before
 			typeset.Register(f)
+		}
+	}
+	for id, drawing := range came.Symbols {
+		if err := symbols.Register(id, drawing); err != nil {
+			return nil, fmt.Errorf("%s: %w", designPath, err)
 		}
 	}
 	count := 1

@@ -166,7 +166,7 @@ func TestPicturesComeFromAFolder(t *testing.T) {
 	// Or they come with it, in one file.
 	zipped, err := os.Create(filepath.Join(folder, "mark.zip"))
 	require.NoError(t, err)
-	require.NoError(t, bundle.Write(zipped, d, func(string) ([]byte, error) { return file.Bytes(), nil }, func(string) ([][]byte, error) { return nil, nil }))
+	require.NoError(t, bundle.Write(zipped, d, bundle.Source{Picture: func(string) ([]byte, error) { return file.Bytes(), nil }, Fonts: func(string) ([][]byte, error) { return nil, nil }}))
 	require.NoError(t, zipped.Close())
 	code, again, message := do("render", "-design", zipped.Name(), "-format", "svg", "-out", "-")
 	require.Zero(t, code, message)

@@ -458,6 +458,16 @@ func (d *Design) Pictures() (hashes []string) {
 	return hashes
 }
 
+// Symbols returns the names of the symbols that stand on the label whatever the record says, each once.
+func (d *Design) Symbols() (ids []string) {
+	for _, element := range d.Elements {
+		if element.Symbol != nil && !slices.Contains(ids, element.Symbol.ID) {
+			ids = append(ids, element.Symbol.ID)
+		}
+	}
+	return ids
+}
+
 // Typefaces returns the families that the design uses, each once.
 func (d *Design) Typefaces() (families []string) {
 	use := func(family string) {

@@ -68,7 +68,7 @@ func TakeAbsent() (id string) {
 
 // findOwn returns a symbol of one's own. Its error is an *UnknownError or an *AbsentError.
 func findOwn(id string) (*Symbol, error) {
-	if !strings.HasPrefix(id, ownPrefix) {
+	if !IsOwn(id) {
 		return nil, &UnknownError{id}
 	}
 	own.Lock()
@@ -92,6 +92,26 @@ func findOwn(id string) (*Symbol, error) {
 		return nil, err
 	}
 	return findOwn(id)
+}
+
+// IsOwn tells whether a name is one of a symbol of one's own.
+func IsOwn(id string) bool { return strings.HasPrefix(id, ownPrefix) }
+
+// FromFile reads the file of a symbol of one's own that came from elsewhere, and checks it as Own does: its name follows from what is in it.
+// Its error is a *DrawingError.
+func FromFile(file []byte) (*Symbol, error) {
+	told, err := Read(file)
+	if err != nil {
+		return nil, err
+	}
+	made, again, err := Own(file, told.Facts)
+	if err != nil {
+		return nil, err
+	}
+	if made.ID != told.ID || string(again) != string(file) {
+		return nil, &DrawingError{fmt.Sprintf("The symbol %q was changed by hand: its name does not belong to what is in it. Bring its drawing in as a new one.", told.Name)}
+	}
+	return made, nil
 }
 
 var (

@@ -64,6 +64,22 @@ func TestOwnDrawingsThatCannotBeTaken(t *testing.T) {
 	require.ErrorContains(t, err, "needs a name")
 }
 
+func TestFilesOfOwnSymbolsAreProved(t *testing.T) {
+	made, file, err := symbols.Own([]byte(ownDrawing), symbols.Facts{Name: "Knife", Means: "Wear <it> & see", Words: []string{"knife", "blade"}, Smallest: 60})
+	require.NoError(t, err)
+	read, err := symbols.FromFile(file)
+	require.NoError(t, err)
+	require.Equal(t, made.Facts, read.Facts)
+	require.True(t, symbols.IsOwn(made.ID))
+	require.False(t, symbols.IsOwn("W012"))
+	for _, change := range [][2]string{{"Knife", "Spoon"}, {`r="9"`, `r="8"`}, {made.ID, "own-000000000000"}} {
+		_, err := symbols.FromFile([]byte(strings.Replace(string(file), change[0], change[1], 1)))
+		require.IsType(t, &symbols.DrawingError{}, err, "%v", change)
+	}
+	_, err = symbols.FromFile([]byte("kelp"))
+	require.IsType(t, &symbols.DrawingError{}, err)
+}
+
 func TestOwnSymbolsComeFromTheirSource(t *testing.T) {
 	made, file, err := symbols.Own([]byte(ownDrawing), symbols.Facts{Name: "From a source"})
 	require.NoError(t, err)

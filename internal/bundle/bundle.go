@@ -1,5 +1,5 @@
-// Package bundle keeps a design as one file with everything it needs: a zip with the document and the pictures that stand
-// on it. What comes in is untrusted.
+// Package bundle keeps a design as one file with everything it needs: a zip with the document, and the pictures and symbols of one's own
+// that stand on it. What comes in is untrusted.
 package bundle
 
 import (
@@ -15,6 +15,7 @@ import (
 
 	"oddspool/core/design"
 	"oddspool/core/picture"
+	"oddspool/core/symbols"
 	"oddspool/core/typeset"
 )
 
@@ -32,9 +33,15 @@ type FileError struct{ Text string }
 
 func (e *FileError) Error() string { return e.Text }
 
-// Write writes a design with its pictures, which get returns by their hashes, and with font files that do not come with the program, which
-// fonts returns by their family.
-func Write(w io.Writer, d *design.Design, get func(hash string) ([]byte, error), fonts func(family string) ([][]byte, error)) error {
+// A Source has what a design needs besides its document.
+type Source struct {
+	Picture func(hash string) ([]byte, error)
+	Fonts   func(family string) ([][]byte, error) // files that do not come with the program
+	Symbol  func(id string) ([]byte, error)       // files of symbols of one's own
+}
+
+// Write writes a design with what it needs.
+func Write(w io.Writer, d *design.Design, from Source) error {
 	document, err := json.MarshalIndent(d, "", "  ")
 	if err != nil {
 		return fmt.Errorf("write design: %w", err)
@@ -54,7 +61,7 @@ func Write(w io.Writer, d *design.Design, get func(hash string) ([]byte, error),
 		return err
 	}
 	for _, hash := range d.Pictures() {
-		data, err := get(hash)
+		data, err := from.Picture(hash)
 		if err != nil {
 			return fmt.Errorf("pack a picture: %w", err)
 		}
@@ -63,7 +70,7 @@ func Write(w io.Writer, d *design.Design, get func(hash string) ([]byte, error),
 		}
 	}
 	for _, family := range d.Typefaces() {
-		files, err := fonts(family)
+		files, err := from.Fonts(family)
 		if err != nil {
 			return fmt.Errorf("pack a typeface: %w", err)
 		}
@@ -71,6 +78,18 @@ func Write(w io.Writer, d *design.Design, get func(hash string) ([]byte, error),
 			if err := add("typefaces/"+picture.Hash(data)+".ttf", data); err != nil {
 				return err
 			}
+		}
+	}
+	for _, id := range d.Symbols() {
+		if !symbols.IsOwn(id) {
+			continue
+		}
+		data, err := from.Symbol(id)
+		if err != nil {
+			return fmt.Errorf("pack a symbol: %w", err)
+		}
+		if err := add("symbols/"+id+".svg", data); err != nil {
+			return err
 		}
 	}
 	if err := packed.Close(); err != nil {
@@ -98,10 +117,11 @@ type Contents struct {
 	Design   *design.Design
 	Pictures map[string][]byte // by their hashes
 	Fonts    [][]byte          // files of typefaces that the design uses
+	Symbols  map[string][]byte // files of symbols of one's own, by their names
 }
 
 // Read reads a design and what came with it: from a zip as Write makes it, or from the document alone. Its error is a *FileError, a
-// *picture.FileError, a *typeset.FileError, or one of design.Parse.
+// *picture.FileError, a *typeset.FileError, a *symbols.DrawingError, or one of design.Parse.
 func Read(data []byte) (*Contents, error) {
 	if !bytes.HasPrefix(data, []byte("PK")) {
 		d, err := design.Parse(data)
@@ -115,7 +135,7 @@ func Read(data []byte) (*Contents, error) {
 		return nil, &FileError{fmt.Sprintf("The file holds %d others; a design has up to %d.", len(packed.File), MostEntries)}
 	}
 	var document []byte
-	c := &Contents{Pictures: map[string][]byte{}}
+	c := &Contents{Pictures: map[string][]byte{}, Symbols: map[string][]byte{}}
 	room := int64(MostPictures)
 	for _, entry := range packed.File {
 		folder, name, _ := strings.Cut(entry.Name, "/")
@@ -124,20 +144,26 @@ func Read(data []byte) (*Contents, error) {
 			if document, err = unpack(entry, MostDocument); err != nil {
 				return nil, err
 			}
-		case name == "" || folder != "pictures" && folder != "typefaces":
+		case name == "" || folder != "pictures" && folder != "typefaces" && folder != "symbols":
 		default:
 			most := int64(picture.MostBytes)
-			if folder == "typefaces" {
+			switch folder {
+			case "typefaces":
 				most = typeset.MostBytes
+			case "symbols":
+				most = 2 * symbols.MostBytes // its facts besides
 			}
 			data, err := unpack(entry, min(room, most))
 			if err != nil {
 				return nil, err
 			}
 			room -= int64(len(data))
-			if folder == "pictures" {
+			switch folder {
+			case "pictures":
 				c.Pictures[picture.Hash(data)] = data
-			} else {
+			case "symbols":
+				c.Symbols[strings.TrimSuffix(name, ".svg")] = data
+			default:
 				c.Fonts = append(c.Fonts, data)
 			}
 		}
@@ -161,6 +187,20 @@ func (c *Contents) check() error {
 		}
 		if _, err := picture.Decode(c.Pictures[hash]); err != nil {
 			return err
+		}
+	}
+	ids := c.Design.Symbols()
+	for _, id := range slices.Collect(maps.Keys(c.Symbols)) {
+		if !slices.Contains(ids, id) {
+			delete(c.Symbols, id)
+			continue
+		}
+		s, err := symbols.FromFile(c.Symbols[id])
+		if err != nil {
+			return err
+		}
+		if s.ID != id {
+			return &FileError{fmt.Sprintf("The symbol %s in the file is another one. Save the design anew where it comes from.", id)}
 		}
 	}
 	families, fonts := c.Design.Typefaces(), c.Fonts

@@ -14,6 +14,7 @@ import (
 
 	"oddspool/core/design"
 	"oddspool/core/picture"
+	"oddspool/core/symbols"
 	"oddspool/examples"
 	"oddspool/internal/bundle"
 )
@@ -51,15 +52,15 @@ func TestADesignComesBackWithItsPictures(t *testing.T) {
 	hash := picture.Hash(data)
 	d := withPicture(t, hash)
 	var file bytes.Buffer
-	require.NoError(t, bundle.Write(&file, d, func(asked string) ([]byte, error) {
+	require.NoError(t, bundle.Write(&file, d, bundle.Source{Picture: func(asked string) ([]byte, error) {
 		require.Equal(t, hash, asked)
 		return data, nil
-	}, func(family string) ([][]byte, error) {
+	}, Fonts: func(family string) ([][]byte, error) {
 		if family != "Liberation Sans" { // as if it had been brought in
 			return nil, nil
 		}
 		return [][]byte{liberationsansregular.TTF}, nil
-	}))
+	}}))
 	came, err := bundle.Read(file.Bytes())
 	require.NoError(t, err)
 	require.Equal(t, d, came.Design)
@@ -72,7 +73,34 @@ func TestADesignComesBackWithItsPictures(t *testing.T) {
 	require.NoError(t, err)
 	require.Equal(t, &bundle.Contents{Design: d}, came)
 	none := func(string) ([][]byte, error) { return nil, nil }
-	require.Error(t, bundle.Write(&file, d, func(string) ([]byte, error) { return nil, &picture.AbsentError{Hash: hash} }, none))
+	require.Error(t, bundle.Write(&file, d, bundle.Source{Picture: func(string) ([]byte, error) { return nil, &picture.AbsentError{Hash: hash} }, Fonts: none}))
+}
+
+func TestADesignComesWithSymbolsOfOnesOwn(t *testing.T) {
+	made, drawing, err := symbols.Own([]byte(`<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 10 10"><rect x="1" y="1" width="8" height="8" fill="#000000"/></svg>`), symbols.Facts{Name: "Knife"})
+	require.NoError(t, err)
+	d := withPicture(t, picture.Hash(logo(t, 40)))
+	d.Elements = []design.Element{
+		{ID: "own", Kind: design.Symbol, X: 1000, Y: 1000, Width: 9000, Height: 9000, Symbol: &design.SymbolLooks{ID: made.ID}},
+		{ID: "shipped", Kind: design.Symbol, X: 1000, Y: 1000, Width: 9000, Height: 9000, Symbol: &design.SymbolLooks{ID: "W012"}},
+	}
+	none := func(string) ([][]byte, error) { return nil, nil }
+	var file bytes.Buffer
+	require.NoError(t, bundle.Write(&file, d, bundle.Source{Fonts: none, Symbol: func(id string) ([]byte, error) {
+		require.Equal(t, made.ID, id)
+		return drawing, nil
+	}}))
+	came, err := bundle.Read(file.Bytes())
+	require.NoError(t, err)
+	require.Equal(t, map[string][]byte{made.ID: drawing}, came.Symbols)
+	document, err := json.Marshal(d)
+	require.NoError(t, err)
+	_, err = bundle.Read(packed(t, map[string]string{"design.json": string(document), "symbols/" + made.ID + ".svg": strings.Replace(string(drawing), "Knife", "Spoon", 1)}))
+	require.ErrorContains(t, err, "changed by hand")
+	unused, err := bundle.Read(packed(t, map[string]string{"design.json": string(document), "symbols/own-000000000000.svg": "kelp"}))
+	require.NoError(t, err, "what is not used is left out")
+	require.Empty(t, unused.Symbols)
+	require.Error(t, bundle.Write(&file, d, bundle.Source{Fonts: none, Symbol: func(id string) ([]byte, error) { return nil, &symbols.UnknownError{ID: id} }}))
 }
 
 func TestBadFilesAreRefusedInWords(t *testing.T) {

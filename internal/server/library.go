@@ -156,6 +156,11 @@ func (s *Server) OpenDesignFile(ctx context.Context, req api.OpenDesignFileReque
 			return nil, err
 		}
 	}
+	for id, drawing := range came.Symbols {
+		if err := s.store.AddSymbol(ctx, id, drawing, s.user(ctx)); err != nil {
+			return nil, err
+		}
+	}
 	document, err := json.Marshal(d)
 	if err != nil {
 		return nil, fmt.Errorf("write design: %w", err)
@@ -191,7 +196,9 @@ func (s *Server) GetDesignFile(ctx context.Context, req api.GetDesignFileRequest
 		}
 		return files, err
 	}
-	if err := bundle.Write(&file, d, func(hash string) ([]byte, error) { return s.store.PictureData(ctx, hash) }, fonts); err != nil {
+	from := bundle.Source{Picture: func(hash string) ([]byte, error) { return s.store.PictureData(ctx, hash) }, Fonts: fonts,
+		Symbol: func(id string) ([]byte, error) { return s.store.SymbolDrawing(ctx, id) }}
+	if err := bundle.Write(&file, d, from); err != nil {
 		return nil, err
 	}
 	disposition := "attachment; filename*=UTF-8''" + url.PathEscape(kept.Name+".design.zip")
