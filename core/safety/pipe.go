@@ -127,6 +127,15 @@ func (p *Pipe) row(d *design.Design, l *Layout, area rect, row int, on stock.Ink
 		return fmt.Sprintf("%s %d", name, row+1)
 	}
 	side := min(high, (right-x)/5)
+	noRoom := func() error {
+		if l.Fits = false; row == 0 {
+			l.Notes = append(l.Notes, "There is no room for the words between arrows and symbols: take a longer or wider stock.")
+		}
+		return nil
+	}
+	if side < mm {
+		return noRoom()
+	}
 	arrow := func(name, symbol string, at measure.Length) {
 		l.Elements = append(l.Elements, design.Element{ID: id(name), Kind: design.Symbol, X: at, Y: area.y + (area.h-side)/2, Width: side, Height: side, Ink: on, Symbol: &design.SymbolLooks{ID: symbol}})
 	}
@@ -143,9 +152,7 @@ func (p *Pipe) row(d *design.Design, l *Layout, area rect, row int, on stock.Ink
 		x += side + inset
 	}
 	if right-x < 5*mm {
-		l.Fits = false
-		l.Notes = append(l.Notes, "There is no room for the words between arrows and symbols: take a longer stock.")
-		return nil
+		return noRoom()
 	}
 	says := []design.Piece{{Text: p.Contents}}
 	if p.Field != "" {

@@ -212,7 +212,11 @@ func (s *Sign) messages(d *design.Design, l *Layout, area rect) error {
 	}
 	l.Points = points
 	for i, text := range texts {
-		l.Elements = append(l.Elements, design.Element{ID: []string{"message", "second message"}[i], Kind: design.Text, X: area.x, Y: area.y + measure.Length(i)*(high+mm), Width: area.w, Height: high,
+		wide, err := even(d, text, area.w, points)
+		if err != nil {
+			return err
+		}
+		l.Elements = append(l.Elements, design.Element{ID: []string{"message", "second message"}[i], Kind: design.Text, X: area.x + (area.w-wide)/2, Y: area.y + measure.Length(i)*(high+mm), Width: wide, Height: high,
 			Says: []design.Piece{{Text: text}}, Text: &design.TextLooks{Typeface: typeface, Bold: i == 0, Points: points, Wrap: true, Align: design.Centre, Stand: design.Middle, ReadFrom: s.Distance}})
 	}
 	return nil
@@ -267,6 +271,32 @@ func largest(d *design.Design, text string, w, h measure.Length, bold bool) (flo
 		}
 	}
 	return float64(low) / 4, nil
+}
+
+// even returns the narrowest width in which a text has no more lines than in a wider one, so that its lines are about as long as each
+// other.
+func even(d *design.Design, text string, widest measure.Length, points float64) (measure.Length, error) {
+	face, err := typeset.Find(typeface, true, false)
+	if err != nil {
+		return 0, err
+	}
+	r := d.Printer.Resolution
+	set := func(dots int) (lines int, fits bool) {
+		var block typeset.Block
+		block.Set(text, typeset.Style{Face: face, PerEm: r.PerEm(points), Width: dots})
+		return len(block.Lines), block.Width <= dots
+	}
+	low, high := 1, r.DotsDown(widest)
+	least, _ := set(high)
+	for low < high {
+		mid := (low + high) / 2
+		if lines, fits := set(mid); fits && lines <= least {
+			high = mid
+		} else {
+			low = mid + 1
+		}
+	}
+	return min(r.Length(high+1), widest), nil
 }
 
 // width returns how wide a text is in one line.

@@ -20,6 +20,7 @@ const ownPrefix = "own-"
 const (
 	MostBytes  = 512 << 10
 	mostPoints = 200_000
+	beyond     = 0.1 // of its side, that a drawing may reach over its square
 )
 
 // An AbsentError says that a symbol of one's own is not at hand: fetch its drawing and register it.
@@ -117,7 +118,7 @@ func FromFile(file []byte) (*Symbol, error) {
 var (
 	opening = regexp.MustCompile(`(?s)<svg\b[^>]*>`)
 	asides  = regexp.MustCompile(`(?s)<(desc|title|metadata)\b[^>]*>.*?</(desc|title|metadata)>|<!--.*?-->|<\?xml.*?\?>|<!DOCTYPE[^>\[]*(\[.*?\])?\s*>`)
-	outside = regexp.MustCompile(`(?i)(href|src)\s*=\s*["'](?:[^#"'])|url\(\s*["']?[^#"')]|@import|<(image|script|foreignObject|style|text)\b`)
+	outside = regexp.MustCompile(`(?i)(href|src)\s*=\s*["'](?:[^#"'])|url\(\s*["']?[^#"')]|@import|<(image|script|foreignObject|style|text|use)\b`)
 )
 
 // Own makes a symbol of one's own from an SVG and its facts: a square drawing of filled shapes and lines in the safety colours, which
@@ -166,6 +167,11 @@ func Own(svg []byte, facts Facts) (*Symbol, []byte, error) {
 	for _, shape := range shapes {
 		for _, ring := range shape.rings {
 			points += len(ring)
+			for _, p := range ring {
+				if min(p[0], p[1]) < -beyond || max(p[0], p[1]) > 1+beyond {
+					return nil, nil, &DrawingError{"The drawing reaches over its square. Make the square larger, or the drawing smaller."}
+				}
+			}
 		}
 	}
 	if points == 0 || points > mostPoints {

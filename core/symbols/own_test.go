@@ -54,6 +54,8 @@ func TestOwnDrawingsThatCannotBeTaken(t *testing.T) {
 		"0 points":                            square(``),
 		"kB are taken":                        square(strings.Repeat(" ", symbols.MostBytes+1)),
 		"no square":                           `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 10 30"><rect width="5" height="5"/></svg>`,
+		"\"<use\"":                            square(`<defs><g id="a"><use href="#a"/></g></defs><use href="#a"/>`),
+		"reaches over its":                    square(`<g transform="scale(99999)"><g transform="scale(99999)"><path d="M0 0C9 0 9 9 0 9Z"/></g></g>`),
 		"Gradients":                           square(`<defs><linearGradient id="g"><stop offset="0" stop-color="#000000"/><stop offset="1" stop-color="#FFFFFF"/></linearGradient></defs><rect width="5" height="5" fill="url(#g)"/>`),
 	} {
 		_, _, err := symbols.Own([]byte(svg), symbols.Facts{Name: "x"})
