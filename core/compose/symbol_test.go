@@ -1,6 +1,7 @@
 package compose_test
 
 import (
+	"sync"
 	"testing"
 
 	"github.com/stretchr/testify/require"
@@ -8,7 +9,9 @@ import (
 	"oddspool/core/compose"
 	"oddspool/core/design"
 	"oddspool/core/measure"
+	"oddspool/core/render"
 	"oddspool/core/stock"
+	"oddspool/core/symbols"
 )
 
 func symbolAt(id string, x, y, w, h measure.Length) design.Element {
@@ -72,6 +75,71 @@ func TestSymbolsThatAreNotThereDrawNothing(t *testing.T) {
 	require.Zero(t, dark(layers[0]))
 	_, layers = compose.NewArtwork(c).Draw([]string{"hot"})
 	require.NotZero(t, dark(layers[0]))
+}
+
+// A symbol that its record names differs from label to label, in the inks that were made ready for its like; composers of one design
+// draw it side by side.
+func TestSymbolsOfRecords(t *testing.T) {
+	e := symbolAt("GHS02", 10*mm, 5*mm, 20*mm, 20*mm)
+	e.Says, e.IfEmpty = []design.Piece{{Field: "pictogram"}}, design.LeaveOut
+	d := label(e)
+	d.Printer.Inks = []stock.Ink{stock.Black, stock.Red}
+	c, err := compose.New(d, []string{"pictogram"})
+	require.NoError(t, err)
+	require.ElementsMatch(t, []stock.Ink{stock.Black, stock.Red}, c.Inks())
+	drawn := map[string][2]int{}
+	count := func(layers render.Layers) [2]int { return [2]int{dark(layers[0]), dark(layers[1])} }
+	artwork := compose.NewArtwork(c)
+	for _, id := range []string{"GHS02", "GHS06", "W012", "AR1", "", "nosuch"} {
+		made, layers := artwork.Draw([]string{id})
+		drawn[id] = count(layers)
+		require.Equal(t, id == "", made.Parts[0].Absent, id)
+		require.Equal(t, id, made.Parts[0].Says)
+	}
+	require.NotEqual(t, drawn["GHS02"], drawn["GHS06"])
+	require.Equal(t, [2]int{}, drawn[""], "a record without one has none")
+	require.Equal(t, [2]int{}, drawn["nosuch"], "and one that the library lacks is a finding")
+	require.NotEqual(t, [2]int{}, drawn["W012"])
+
+	var group sync.WaitGroup
+	for range 4 {
+		clone := c.Clone()
+		group.Go(func() {
+			artwork := compose.NewArtwork(clone)
+			for range 20 {
+				for id, want := range drawn {
+					if _, layers := artwork.Draw([]string{id}); count(layers) != want {
+						t.Errorf("%q is drawn otherwise beside others", id)
+					}
+				}
+			}
+		})
+	}
+	group.Wait()
+}
+
+// An element that must say its symbol and does not is empty, as a text is.
+func TestSymbolsThatRecordsOwe(t *testing.T) {
+	e := symbolAt("GHS02", 10*mm, 5*mm, 20*mm, 20*mm)
+	e.Says = []design.Piece{{Field: "pictogram"}}
+	c, err := compose.New(label(e), []string{"pictogram"})
+	require.NoError(t, err)
+	var l compose.Label
+	c.Compose(&l, []string{""})
+	require.True(t, l.Parts[0].Empty || l.Parts[0].Blank != "", "%+v", l.Parts[0])
+	c.Compose(&l, []string{"GHS05"})
+	require.False(t, l.Parts[0].Empty || l.Parts[0].Blank != "")
+	lacking, err := compose.New(label(e), []string{"other"})
+	require.NoError(t, err)
+	lacking.Compose(&l, []string{"x"})
+	require.Equal(t, "pictogram", l.Parts[0].Lacks)
+}
+
+// What a symbol of one's own lacks is asked for, not left out.
+func TestSymbolsThatAreNotHereYet(t *testing.T) {
+	_, err := compose.New(label(symbolAt("own-0123456789ab", 10*mm, 5*mm, 20*mm, 20*mm)), nil)
+	require.IsType(t, &symbols.AbsentError{}, err)
+	symbols.TakeAbsent()
 }
 
 func BenchmarkSymbol(b *testing.B) {

@@ -101,10 +101,8 @@ var Shipped = sync.OnceValue(func() *Book {
 // Read reads the tables of a book: statements.tsv, classes.tsv and substances.tsv. Its errors name file and line.
 func Read(files fs.FS) (*Book, error) {
 	b := &Book{statements: map[string]map[string]string{}, byNumber: map[string]int{}}
-	for name, take := range map[string]func(row []string) error{"statements.tsv": b.takeStatement} {
-		if err := readTable(files, name, 5, take); err != nil {
-			return nil, err
-		}
+	if err := readTable(files, "statements.tsv", 5, b.takeStatement); err != nil {
+		return nil, err
 	}
 	if err := readTable(files, "classes.tsv", 9, b.takeClass); err != nil {
 		return nil, err

@@ -4,6 +4,7 @@ package mail
 
 import (
 	"context"
+	"crypto/tls"
 	"errors"
 	"fmt"
 	"io"
@@ -170,12 +171,16 @@ func (s *Sender) greet(conn net.Conn) (*smtp.Client, error) {
 		return nil, err
 	}
 	if s.secure {
-		return smtp.NewClient(tlsClient(conn, host)), nil
+		return smtp.NewClient(tls.Client(conn, tlsConfig(host))), nil
 	}
 	if s.user != nil { // a password goes over no open line
 		return smtp.NewClientStartTLS(conn, tlsConfig(host))
 	}
 	return smtp.NewClient(conn), nil
+}
+
+func tlsConfig(host string) *tls.Config {
+	return &tls.Config{ServerName: host, MinVersion: tls.VersionTLS12}
 }
 
 // refused tells what a server said.
