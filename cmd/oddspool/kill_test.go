@@ -54,6 +54,26 @@ func TestKillMatrix(t *testing.T) {
 	}
 }
 
+// Two servers share a database: when the one that prints is killed, the other goes on within 15 s, and each label comes out once.
+func TestTheOtherServerGoesOn(t *testing.T) {
+	binary := filepath.Join(t.TempDir(), "oddspool")
+	out, err := exec.Command("go", "build", "-o", binary, ".").CombinedOutput()
+	require.NoError(t, err, string(out))
+	m := newMatrix(t, binary, 1, 2000, 0, rand.New(rand.NewPCG(1, 1)))
+	print := m.order()
+	require.Eventually(t, func() bool { return m.printer.Out() > 20 }, 30*time.Second, 5*time.Millisecond)
+	m.servers = append(m.servers, m.start()) // it finds the print held by the first
+	require.Equal(t, store.PrintPrinting, m.print(print).State)
+	require.NoError(t, m.servers[0].command.Process.Kill())
+	_ = m.servers[0].command.Wait()
+	settled, since := m.print(print).Printed, time.Now()
+	require.Less(t, settled, matrixLabels, "there is something left to go on with")
+	require.Eventually(t, func() bool { return m.print(print).Printed > settled }, 15*time.Second, 20*time.Millisecond, "nobody went on")
+	t.Logf("the other went on after %v", time.Since(since).Round(100*time.Millisecond))
+	require.Eventually(t, func() bool { return m.print(print).State == store.PrintDone }, 2*time.Minute, 100*time.Millisecond)
+	m.count()
+}
+
 // A matrix is a plant in which things are killed.
 type matrix struct {
 	*store.Store
