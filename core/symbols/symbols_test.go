@@ -41,6 +41,13 @@ func TestEveryDrawingIsASymbol(t *testing.T) {
 		share := float64(dark) / float64(s.Smallest*s.Smallest)
 		require.True(t, share > 0.02 && share < 0.92, "%s in one colour is neither empty nor a blob: %.2f", s.ID, share)
 	}
+	registered := 0
+	for _, s := range symbols.Search("ISO 7010", "") {
+		if s.Standard == "ISO 7010" {
+			registered++
+		}
+	}
+	require.GreaterOrEqual(t, registered, 150)
 	for n := 1; n <= 9; n++ {
 		s, err := symbols.Find(fmt.Sprintf("GHS%02d", n))
 		require.NoError(t, err)
@@ -51,7 +58,7 @@ func TestEveryDrawingIsASymbol(t *testing.T) {
 }
 
 func TestSymbolsAreFound(t *testing.T) {
-	for words, want := range map[string]string{"slippery": "W011", "eye wash": "E011", "W012": "W012", "ghs flame": "GHS02", "smoking": "P002", "UN class 8": "UN8", "fragile": "H01", "helmet": "M014"} {
+	for words, want := range map[string]string{"slippery": "W011", "eye wash": "E011", "W012": "W012", "ghs flame": "GHS02", "smoking": "P002", "UN class 8": "UN8", "fragile": "H01", "helmet": "M014", "door slides left": "E034", "lifejacket": "M053", "no climbing": "P009"} {
 		found := symbols.Search(words, "")
 		require.NotEmpty(t, found, words)
 		ids := []string{}
