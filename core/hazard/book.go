@@ -107,7 +107,7 @@ func Read(files fs.FS) (*Book, error) {
 	if err := readTable(files, "classes.tsv", 9, b.takeClass); err != nil {
 		return nil, err
 	}
-	if err := readTable(files, "substances.tsv", 13, b.takeSubstance); err != nil {
+	if err := readTable(files, "substances.tsv", 14, b.takeSubstance); err != nil {
 		return nil, err
 	}
 	return b, nil

@@ -295,6 +295,40 @@ func TestMixtures(t *testing.T) {
 	require.Equal(t, []string{"Flammable liquids: it is tested or judged, not summed"}, mixed.Open)
 }
 
+// Limits of annex VI, part 3, worked by hand.
+func TestSubstancesHaveLimitsOfTheirOwn(t *testing.T) {
+	for _, test := range []struct{ parts, want string }{
+		{"5% 1310-73-2", "Skin Corr. 1A; Eye Dam. 1"}, {"3% 1310-73-2", "Skin Corr. 1B; Eye Dam. 1"}, {"2% 1310-73-2", "Skin Corr. 1B; Eye Dam. 1"},
+		{"1% 1310-73-2", "Skin Irrit. 2; Eye Irrit. 2"}, {"0.4% 1310-73-2", ""},
+		{"1.5% 1310-73-2; 1.5% 1310-58-3", "Skin Corr. 1B; Eye Dam. 1"}, // 1.5/2 + 1.5/2 is above 1; for 1A 1.5/5 + 1.5/5 is not
+		{"1% 1310-73-2; 5% 7664-38-2", "Skin Irrit. 2; Eye Irrit. 2"},   // 1/2 + 5/25; 1/0.5 + 5/10
+		{"24% 7664-38-2", "Skin Irrit. 2; Eye Irrit. 2"}, {"25% 7664-38-2", "Skin Corr. 1B; Eye Dam. 1"}, {"9% 7664-38-2", ""},
+		{"0.3% Skin Corr. 1A; 6.9% 7664-38-2", ""}, {"0.4% Skin Corr. 1A; 6.9% 7664-38-2", "Skin Irrit. 2; Eye Irrit. 2"}, // 0.4/1 + 6.9/10
+		{"3% 7697-37-2", "Skin Irrit. 2; Eye Dam. 1"}, // below its own limit of Skin Corr. 1B; nothing of its own for eyes
+		{"7% 7722-84-1", "Eye Irrit. 2"}, {"10% 7722-84-1", "Eye Dam. 1"}, {"4% 7722-84-1", ""},
+		{"4% 67-56-1", "STOT SE 2"}, {"2% 67-56-1", ""}, {"0.3% 50-00-0", "Carc. 1B; Skin Sens. 1"},
+		{"4% 1336-21-6", "Skin Irrit. 2; Eye Dam. 1"}, {"5% 1336-21-6", "Skin Corr. 1B; Eye Dam. 1; STOT SE 3 (respiratory irritation)"},
+		{"3% 7681-52-9", "Skin Irrit. 2; Eye Dam. 1; Aquatic Acute 1; Aquatic Chronic 2"}, // factors 10 and 1
+	} {
+		parts, err := hazard.Shipped().ParseMixture(test.parts, hazard.CLP)
+		require.NoError(t, err, test.parts)
+		mixed, err := hazard.Mix(parts, hazard.Dust)
+		require.NoError(t, err, test.parts)
+		require.Equal(t, test.want, mixed.Classification, "%s: %s", test.parts, strings.Join(mixed.Steps, "\n"))
+	}
+	parts, _ := hazard.Shipped().ParseMixture("3% 1310-73-2", hazard.CLP)
+	mixed, _ := hazard.Mix(parts, hazard.Dust)
+	require.Contains(t, mixed.Steps[0], "Sodium hydroxide has limits of its own: Skin Corr. 1A from 5 %, Skin Corr. 1B from 2 %")
+	for text, says := range map[string]string{
+		"Skin Corr. 1B": "is no limit; write like", "Skin Corr. 1B: five": "is no limit", "Skin Corr. 1B: 5-2": "is no limit", "Skin Corr. 1B: 0": "is no limit", "Nosuch. 1: 5": "no hazard class",
+		"Skin Corr. 1B: 101": "at most 100", "Flam. Liq. 2, Eye Irrit. 2: 5": "one class",
+	} {
+		_, err := hazard.Shipped().ParseLimits(text)
+		require.IsType(t, &hazard.Error{}, err, text)
+		require.ErrorContains(t, err, says)
+	}
+}
+
 func TestWrongMixturesAreTold(t *testing.T) {
 	for text, says := range map[string]string{
 		"60% 67-64-1; 50% 64-17-5": "more than the mixture", "110% 67-64-1": "is no concentration", "0% 67-64-1": "is no concentration", "67-64-1": "no part of a mixture", "5% 67-64-2": "check digit",
@@ -354,7 +388,7 @@ func TestSubstancesOfOnesOwnGoFirst(t *testing.T) {
 	require.Equal(t, hazard.OfTheBook, shipped.Own, "the book itself stays as it is")
 	for says, wrong := range map[string]hazard.Substance{
 		"check digit": {CAS: "50-99-8", Names: own.Names}, "name in English": {CAS: "50-99-7"}, "no hazard class": {CAS: "50-99-7", Names: own.Names, Classification: "Nosuch 1"},
-		"four digits": {CAS: "50-99-7", Names: own.Names, UN: "17"}, "no EC number": {CAS: "50-99-7", EC: "1", Names: own.Names}, "is no statement": {CAS: "50-99-7", Names: own.Names, Supplemental: []string{"EUH999"}},
+		"four digits": {CAS: "50-99-7", Names: own.Names, UN: "17"}, "no EC number": {CAS: "50-99-7", EC: "1", Names: own.Names}, "is no statement": {CAS: "50-99-7", Names: own.Names, Supplemental: []string{"EUH999"}}, "is no limit": {CAS: "50-99-7", Names: own.Names, Limits: "5"},
 	} {
 		_, err := hazard.Shipped().With([]hazard.Substance{wrong})
 		require.ErrorContains(t, err, says)
@@ -365,7 +399,7 @@ func TestBooksThatAreWrongAreRefused(t *testing.T) {
 	good := fstest.MapFS{
 		"statements.tsv": {Data: []byte("code\ten\tde\tfr\tes\nH225\ta\tb\tc\td\n")},
 		"classes.tsv":    {Data: []byte("1\t2\t3\t4\t5\t6\t7\t8\t9\nFlam. Liq.\t2\t\tFlammable liquids\tGHS02\tdanger\tH225\t\t\n")},
-		"substances.tsv": {Data: []byte("1\t2\t3\t4\t5\t6\t7\t8\t9\t10\t11\t12\t13\n67-64-1\t\t\ta\tb\tc\td\t\tFlam. Liq. 2\t\t\t\t\n")},
+		"substances.tsv": {Data: []byte("1\t2\t3\t4\t5\t6\t7\t8\t9\t10\t11\t12\t13\t14\n67-64-1\t\t\ta\tb\tc\td\t\tFlam. Liq. 2\t\t\t\t\t\n")},
 	}
 	book, err := hazard.Read(good)
 	require.NoError(t, err)
@@ -374,8 +408,8 @@ func TestBooksThatAreWrongAreRefused(t *testing.T) {
 		"statements.tsv, line 2: H225 says nothing": {"statements.tsv", "code\ten\tde\tfr\tes\nH225\ta\t\tc\td\n"},
 		"classes.tsv, line 1: 3 columns, not 9":     {"classes.tsv", "1\t2\t3\n"},
 		"H226 is no statement":                      {"classes.tsv", "1\t2\t3\t4\t5\t6\t7\t8\t9\nFlam. Liq.\t2\t\tF\tGHS02\tdanger\tH226\t\t\n"},
-		"check digit":                               {"substances.tsv", "1\t2\t3\t4\t5\t6\t7\t8\t9\t10\t11\t12\t13\n67-64-2\t\t\ta\tb\tc\td\t\t\t\t\t\t\n"},
-		"is no hazard class":                        {"substances.tsv", "1\t2\t3\t4\t5\t6\t7\t8\t9\t10\t11\t12\t13\n67-64-1\t\t\ta\tb\tc\td\t\tNosuch 1\t\t\t\t\n"},
+		"check digit":                               {"substances.tsv", "1\t2\t3\t4\t5\t6\t7\t8\t9\t10\t11\t12\t13\t14\n67-64-2\t\t\ta\tb\tc\td\t\t\t\t\t\t\t\n"},
+		"is no hazard class":                        {"substances.tsv", "1\t2\t3\t4\t5\t6\t7\t8\t9\t10\t11\t12\t13\t14\n67-64-1\t\t\ta\tb\tc\td\t\tNosuch 1\t\t\t\t\t\n"},
 	} {
 		files := fstest.MapFS{}
 		for n, f := range good {

@@ -16,6 +16,7 @@ type Part struct {
 	ATE     map[string]float64 // its own acute toxicity estimate by route: mg/kg for oral and dermal, mg/l or ppmV for inhalation
 	MAcute  float64            // multiplying factor of Aquatic Acute 1; 0: 1
 	MChron  float64            // and of Aquatic Chronic 1
+	Limits  []Specific         // its own, in place of the generic ones
 	Unknown bool               // nothing is known of its toxicity
 }
 
@@ -69,6 +70,11 @@ func Mix(parts []Part, form Form) (*Mixed, error) {
 		return nil, wrong("A mixture needs at least one part.")
 	}
 	m := &mixing{parts: parts}
+	for _, p := range parts {
+		if len(p.Limits) > 0 {
+			m.step("%s has limits of its own: %s. In a sum it counts as concentration × generic limit / its own (article 10).", p.Name, ofOwn(p.Limits))
+		}
+	}
 	for _, route := range []string{"oral", "dermal", "inhalation"} {
 		m.acute(route, form)
 	}
@@ -179,43 +185,58 @@ func (m *mixing) acute(route string, form Form) {
 	m.step("%s, above %s: not classified.", text, number(limits[kind][3]))
 }
 
+// The generic limits of sums, per cent (CLP, annex I, tables 3.2.3 and 3.3.3, 3.8.3.4.5).
+const (
+	skinCorroded = 5
+	irritated    = 10
+	eyesDamaged  = 3
+	onceExposed  = 20 // STOT SE 3
+)
+
 // skinAndEyes sums corrosives and irritants (CLP, annex I, tables 3.2.3 and 3.3.3).
 func (m *mixing) skinAndEyes() {
-	corrosive, of := m.sum(func(p *Part, c *Class) float64 { return when(has(c, "Skin Corr.", "1"), p.Percent) })
-	irritant, alsoOf := m.sum(func(p *Part, c *Class) float64 { return when(has(c, "Skin Irrit.", "2"), p.Percent) })
+	corrodes := func(categories ...string) (float64, string) {
+		return m.sum(func(p *Part, c *Class) float64 { return p.share(c, skinCorroded, "Skin Corr.", categories...) })
+	}
+	whole, all := corrodes("1")
+	corrosive, of := m.sum(func(p *Part, c *Class) float64 {
+		return when(has(c, "Skin Corr.", "1") && p.own("Skin Irrit.", "2") == 0, p.Percent)
+	})
+	irritant, alsoOf := m.sum(func(p *Part, c *Class) float64 { return p.share(c, irritated, "Skin Irrit.", "2") })
 	switch {
-	case corrosive >= 5:
-		category, upTo := "1", 0.0
-		for _, sub := range []string{"1A", "1B", "1C"} {
-			part, _ := m.sum(func(p *Part, c *Class) float64 { return when(has(c, "Skin Corr.", sub), p.Percent) })
-			if upTo += part; upTo >= 5 {
+	case whole >= skinCorroded:
+		category := "1"
+		categories := []string{"1A", "1B", "1C"}
+		for i, sub := range categories {
+			if part, _ := corrodes(categories[:i+1]...); part >= skinCorroded {
 				category = sub
 				break
 			}
 		}
-		m.step("Skin: %s = %s %% corrosive, at least 5 %%: Skin Corr. %s (table 3.2.3).", of, number(corrosive), category)
+		m.step("Skin: %s = %s %% corrosive, at least 5 %%: Skin Corr. %s (table 3.2.3).", all, number(whole), category)
 		m.classes = append(m.classes, "Skin Corr. "+category)
 	case corrosive >= 1:
 		m.step("Skin: %s = %s %% corrosive, at least 1 %% and below 5 %%: Skin Irrit. 2 (table 3.2.3).", of, number(corrosive))
 		m.classes = append(m.classes, "Skin Irrit. 2")
-	case irritant+10*corrosive >= 10:
+	case irritant+10*corrosive >= irritated:
 		m.step("Skin: 10 × %s %% corrosive + %s %% irritant = %s %%, at least 10 %%: Skin Irrit. 2 (table 3.2.3).", number(corrosive), number(irritant), number(irritant+10*corrosive))
 		m.classes = append(m.classes, "Skin Irrit. 2")
 	case irritant+corrosive > 0:
 		m.step("Skin: 10 × %s %% corrosive + %s %% irritant (%s) = %s %%, below 10 %%: not classified (table 3.2.3).", number(corrosive), number(irritant), joined(of, alsoOf), number(irritant+10*corrosive))
 	}
+	whole, all = m.sum(func(p *Part, c *Class) float64 { return p.damages(c) })
 	damaging, of := m.sum(func(p *Part, c *Class) float64 {
-		return when(has(c, "Skin Corr.", "1") || has(c, "Eye Dam.", "1"), p.Percent)
+		return when(p.own("Eye Irrit.", "2") == 0 && (has(c, "Skin Corr.", "1") || has(c, "Eye Dam.", "1")), p.Percent)
 	})
-	irritant, alsoOf = m.sum(func(p *Part, c *Class) float64 { return when(has(c, "Eye Irrit.", "2"), p.Percent) })
+	irritant, alsoOf = m.sum(func(p *Part, c *Class) float64 { return p.share(c, irritated, "Eye Irrit.", "2") })
 	switch {
-	case damaging >= 3:
-		m.step("Eyes: %s = %s %% damaging, at least 3 %%: Eye Dam. 1 (table 3.3.3).", of, number(damaging))
+	case whole >= eyesDamaged:
+		m.step("Eyes: %s = %s %% damaging, at least 3 %%: Eye Dam. 1 (table 3.3.3).", all, number(whole))
 		m.classes = append(m.classes, "Eye Dam. 1")
 	case damaging >= 1:
 		m.step("Eyes: %s = %s %% damaging, at least 1 %% and below 3 %%: Eye Irrit. 2 (table 3.3.3).", of, number(damaging))
 		m.classes = append(m.classes, "Eye Irrit. 2")
-	case irritant+10*damaging >= 10:
+	case irritant+10*damaging >= irritated:
 		m.step("Eyes: 10 × %s %% damaging + %s %% irritant = %s %%, at least 10 %%: Eye Irrit. 2 (table 3.3.3).", number(damaging), number(irritant), number(irritant+10*damaging))
 		m.classes = append(m.classes, "Eye Irrit. 2")
 	case irritant+damaging > 0:
@@ -266,6 +287,9 @@ func (m *mixing) byLimit(form Form) {
 		}
 		for i := range m.parts {
 			p := &m.parts[i]
+			if slices.ContainsFunc(p.Limits, func(l Specific) bool { return l.class.Class == g.class && l.single() }) {
+				continue
+			}
 			for _, c := range p.Classes {
 				if c.Class.Class != g.class || c.Class.Category != g.category || p.Percent < from || g.below > 0 && p.Percent >= g.below {
 					continue
@@ -277,9 +301,27 @@ func (m *mixing) byLimit(form Form) {
 			}
 		}
 	}
+	for _, p := range m.parts {
+		for _, l := range p.Limits {
+			if !l.single() || p.Percent < l.From || l.Below > 0 && p.Percent >= l.Below {
+				continue
+			}
+			m.step("%s: %s %% %s, at least its own limit of %s %%: %s (article 10).", l.class.Name, number(p.Percent), p.Name, number(l.From), l.Gives)
+			if !m.graver(l.Gives) {
+				m.classes = append(m.classes, l.Gives)
+			}
+		}
+	}
 	for _, of := range []string{"respiratory irritation", "narcotic effects"} { // 3.8.3.4.5
-		total, parts := m.sum(func(p *Part, c *Class) float64 { return when(has(c, "STOT SE", "3") && c.Of == of, p.Percent) })
-		if total >= 20 {
+		total, parts := m.sum(func(p *Part, c *Class) float64 {
+			for _, l := range p.Limits {
+				if has(l.class, "STOT SE", "3") && l.class.Of == of {
+					return p.Percent * onceExposed / l.From
+				}
+			}
+			return when(has(c, "STOT SE", "3") && c.Of == of, p.Percent)
+		})
+		if total >= onceExposed {
 			m.step("STOT SE 3, %s: %s = %s %%, at least 20 %%: STOT SE 3 (3.8.3.4.5).", of, parts, number(total))
 			m.classes = append(m.classes, "STOT SE 3 ("+of+")")
 		}
@@ -369,6 +411,11 @@ func (b *Book) ParseMixture(text string, rules RuleSet) (parts []Part, err error
 			if err != nil {
 				return nil, err
 			}
+			own, err := b.ParseLimits(s.Limits)
+			if err != nil {
+				return nil, err
+			}
+			p.Limits, p.MAcute, p.MChron = own.Specific, own.MAcute, own.MChronic
 		default:
 			if p.Classes, err = b.Parse(strings.ReplaceAll(of, " and ", ";"), rules); err != nil {
 				return nil, err

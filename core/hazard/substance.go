@@ -16,6 +16,7 @@ type Substance struct {
 	Synonyms       []string          `json:"synonyms,omitempty"`
 	Classification string            `json:"classification"`         // as Parse reads it; empty: it is not classified
 	Supplemental   []string          `json:"supplemental,omitempty"` // EUH codes
+	Limits         string            `json:"limits,omitempty"`       // of its own in mixtures, as ParseLimits reads them
 	UN             string            `json:"un,omitempty"`           // number, four digits
 	Transport      string            `json:"transport,omitempty"`    // class, with subsidiary hazards in brackets
 	PackingGroup   string            `json:"packingGroup,omitempty"`
@@ -52,7 +53,7 @@ func (b *Book) With(own []Substance) (*Book, error) {
 
 func (b *Book) takeSubstance(row []string) error {
 	s := Substance{CAS: row[0], EC: row[1], Formula: row[2], Names: map[string]string{}, Classification: row[8], Supplemental: strings.Fields(row[9]),
-		UN: row[10], Transport: row[11], PackingGroup: row[12]}
+		UN: row[10], Transport: row[11], PackingGroup: row[12], Limits: row[13]}
 	for i, language := range Languages {
 		s.Names[language] = row[3+i]
 	}
@@ -84,6 +85,9 @@ func (b *Book) Add(s Substance) error {
 		if _, err := b.Parse(s.Classification, CLP); err != nil {
 			return err
 		}
+	}
+	if _, err := b.ParseLimits(s.Limits); err != nil {
+		return err
 	}
 	for _, code := range s.Supplemental {
 		if b.statements[code] == nil {

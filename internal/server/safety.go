@@ -189,7 +189,7 @@ func (s *Server) FindSubstances(ctx context.Context, req api.FindSubstancesReque
 
 func toSubstance(from *hazard.Substance) api.Substance {
 	return api.Substance{Cas: from.CAS, Ec: some(from.EC), Formula: some(from.Formula), Names: from.Names, Synonyms: list(from.Synonyms),
-		Classification: from.Classification, Un: some(from.UN), Transport: some(from.Transport), PackingGroup: some(from.PackingGroup), Own: some(string(from.Own))}
+		Classification: from.Classification, Supplemental: &from.Supplemental, Limits: some(from.Limits), Un: some(from.UN), Transport: some(from.Transport), PackingGroup: some(from.PackingGroup), Own: some(string(from.Own))}
 }
 
 // book returns the book with the substances of the plant's own.
@@ -211,7 +211,7 @@ func (s *Server) book(ctx context.Context) (*hazard.Book, error) {
 func (s *Server) PutSubstance(ctx context.Context, req api.PutSubstanceRequestObject) (api.PutSubstanceResponseObject, error) {
 	b := req.Body
 	own := hazard.Substance{CAS: strings.TrimSpace(b.Cas), EC: strings.TrimSpace(or(b.Ec, "")), Formula: or(b.Formula, ""), Names: b.Names, Synonyms: b.Synonyms, Classification: strings.TrimSpace(b.Classification),
-		UN: strings.TrimSpace(or(b.Un, "")), Transport: or(b.Transport, ""), PackingGroup: or(b.PackingGroup, "")}
+		Supplemental: or(b.Supplemental, nil), Limits: strings.TrimSpace(or(b.Limits, "")), UN: strings.TrimSpace(or(b.Un, "")), Transport: or(b.Transport, ""), PackingGroup: or(b.PackingGroup, "")}
 	for _, language := range hazard.Languages { // what is not translated stands in English
 		own.Names[language] = cmp.Or(strings.TrimSpace(own.Names[language]), strings.TrimSpace(own.Names["en"]))
 	}

@@ -112,6 +112,13 @@ func TestSubstancesOfThePlantsOwn(t *testing.T) {
 	var label api.HazardAnswer
 	require.Equal(t, 200, s.do("POST", "/api/hazards/label", api.HazardRequest{Substance: ptr("64-17-5")}, &label))
 	require.Len(t, label.Hazards, 2)
+	var acetone []api.Substance
+	require.Equal(t, 200, s.do("GET", "/api/hazards/substances?search=67-64-1", nil, &acetone))
+	acetone[0].Limits = ptr("Eye Irrit. 2: 20")
+	require.Equal(t, 200, s.do("PUT", "/api/hazards/substances", acetone[0], &made))
+	require.Equal(t, []string{"EUH066"}, *made.Supplemental, "what the form does not change stays")
+	require.Equal(t, 200, s.do("POST", "/api/hazards/label", api.HazardRequest{Mixture: ptr("15% 67-64-1")}, &label))
+	require.Empty(t, label.Hazards, "its own limit counts")
 	require.Equal(t, 204, s.do("DELETE", "/api/hazards/substances/64-17-5", nil, nil))
 	require.Equal(t, 200, s.do("POST", "/api/hazards/label", api.HazardRequest{Substance: ptr("64-17-5")}, &label))
 	require.Len(t, label.Hazards, 1, "the book's own words count again")

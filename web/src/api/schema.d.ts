@@ -2511,6 +2511,10 @@ export interface components {
             };
             synonyms: string[];
             classification: string;
+            /** @description EUH statements that are said besides. */
+            supplemental?: string[];
+            /** @description Limits of its own in mixtures, per cent: Skin Corr. 1B: 2-5; M: 10. */
+            limits?: string;
             un?: string;
             transport?: string;
             packingGroup?: string;

@@ -15,6 +15,10 @@ const route = useRoute()
 const router = useRouter()
 const words = ref(String(route.query.words ?? ''))
 watch(words, (now) => void router.replace({ query: { ...route.query, words: now || undefined } }))
+watch(
+  () => route.query.words, // another find, while this place is open
+  (asked) => (words.value = String(asked ?? '')),
+)
 
 const language = ref('en')
 const rules = ref('clp')
@@ -52,11 +56,16 @@ type Chosen =
   | { what: 'substance'; of: Schemas['Substance'] }
   | { what: 'statement'; of: Schemas['HazardStatement'] }
 const chosen = shallowRef<Chosen>()
+// What the words name exactly is shown at once: so come those who follow a find.
 watch(
-  symbols,
-  (all) => {
-    const [first] = all ?? []
-    if (!chosen.value && first) chosen.value = { what: 'symbol', of: first }
+  [symbols, substances],
+  ([drawn, named]) => {
+    const symbol = drawn?.find((s) => s.id === wanted.value)
+    const substance = named?.find((s) => s.cas === wanted.value)
+    const [first] = drawn ?? []
+    if (substance) chosen.value = { what: 'substance', of: substance }
+    else if (symbol) chosen.value = { what: 'symbol', of: symbol }
+    else if (!chosen.value && first) chosen.value = { what: 'symbol', of: first }
   },
   { immediate: true },
 )
@@ -268,6 +277,10 @@ const shown = computed(() => (all.value ? symbols.value : symbols.value?.slice(0
             }}<template v-if="chosen.of.packingGroup"> · packing group {{ chosen.of.packingGroup }}</template>
           </dd>
           <dd v-else>not listed</dd>
+          <template v-if="chosen.of.limits">
+            <dt>In mixtures</dt>
+            <dd>its own limits, %: {{ chosen.of.limits }}</dd>
+          </template>
         </dl>
         <p class="doing">
           <NButton size="small" @click="write(chosen.of)">Say otherwise</NButton>

@@ -16,11 +16,13 @@ const { problem, doing } = useDoing()
 const empty = (): Schemas['Substance'] => ({ cas: '', names: {}, synonyms: [], classification: '' })
 const said = ref(empty())
 const synonyms = ref('')
+const supplemental = ref('')
 watch(show, (now) => {
   if (!now) return
   problem.value = undefined
   said.value = props.of ? { ...props.of, names: { ...props.of.names } } : empty()
   synonyms.value = props.of?.synonyms.join('; ') ?? ''
+  supplemental.value = props.of?.supplemental?.join(' ') ?? ''
 })
 async function keep() {
   const body = {
@@ -29,6 +31,7 @@ async function keep() {
       .split(';')
       .map((s) => s.trim())
       .filter(Boolean),
+    supplemental: supplemental.value.split(/[\s,;]+/).filter(Boolean),
   }
   const { data } = await doing(() => api.PUT('/hazards/substances', { body }))
   if (!data) return
@@ -96,6 +99,25 @@ const rest = [
         placeholder="Flam. Liq. 2; Eye Irrit. 2"
         :input-props="{ 'aria-label': 'Classification' }"
     /></label>
+    <div class="grid">
+      <label
+        >Said besides
+        <NInput
+          v-model:value="supplemental"
+          size="small"
+          placeholder="EUH066"
+          :input-props="{ 'aria-label': 'Said besides' }"
+      /></label>
+      <label
+        >Limits of its own in mixtures, %
+        <NInput
+          :value="said.limits ?? ''"
+          size="small"
+          placeholder="Skin Corr. 1B: 2-5; M: 10"
+          :input-props="{ 'aria-label': 'Limits of its own in mixtures' }"
+          @update:value="said.limits = $event"
+      /></label>
+    </div>
     <ProblemNote v-if="problem" :problem />
     <template #foot>
       <NButton type="primary" :disabled="!said.cas || !said.names.en" @click="keep">Keep it</NButton>

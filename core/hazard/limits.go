@@ -1,0 +1,113 @@
+package hazard
+
+import (
+	"slices"
+	"strconv"
+	"strings"
+)
+
+// A Specific is the concentration from which one substance gives a class to a mixture, in place of the generic limit (CLP,
+// article 10; annex VI, part 3).
+type Specific struct {
+	Gives string  // class and category, as Parse reads it
+	From  float64 // per cent
+	Below float64 // per cent; 0: no bound
+
+	class *Class
+}
+
+// Limits are the specific limits of a substance, and its factors.
+type Limits struct {
+	Specific []Specific
+	MAcute   float64 // multiplying factor of Aquatic Acute 1; 0: none is given
+	MChronic float64 // and of Aquatic Chronic 1
+}
+
+// ParseLimits reads the limits of a substance, "Skin Corr. 1B: 2-5; Eye Irrit. 2: 0.5-2; STOT SE 3 (respiratory irritation): 10;
+// M: 10; M chronic: 1", in per cent: from, or from and below. Its error is an *Error that names the limit.
+func (b *Book) ParseLimits(text string) (*Limits, error) {
+	l := &Limits{}
+	for item := range strings.SplitSeq(text, ";") {
+		if item = strings.TrimSpace(item); item == "" {
+			continue
+		}
+		gives, bounds, _ := strings.Cut(item, ":")
+		from, below, bounded := strings.Cut(strings.ReplaceAll(strings.TrimSuffix(strings.TrimSpace(bounds), "%"), ",", "."), "-")
+		s := Specific{Gives: strings.TrimSpace(gives)}
+		var wrongFrom, wrongBelow error
+		if s.From, wrongFrom = strconv.ParseFloat(strings.TrimSpace(from), 64); bounded {
+			s.Below, wrongBelow = strconv.ParseFloat(strings.TrimSpace(below), 64)
+		}
+		if wrongFrom != nil || wrongBelow != nil || !(s.From > 0) || bounded && !(s.Below > s.From) {
+			return nil, wrong("%q is no limit; write like Skin Corr. 1B: 2-5 for from 2 %% and below 5 %%, or Skin Corr. 1A: 5, or M: 10.", item)
+		}
+		switch strings.ToLower(s.Gives) {
+		case "m":
+			l.MAcute = s.From
+			continue
+		case "m chronic":
+			l.MChronic = s.From
+			continue
+		}
+		classes, err := b.Parse(s.Gives, CLP)
+		if err != nil {
+			return nil, err
+		}
+		if len(classes) != 1 || s.From > 100 || s.Below > 100 {
+			return nil, wrong("%q is no limit: it is one class, and at most 100 %%.", item)
+		}
+		s.class = classes[0].Class
+		l.Specific = append(l.Specific, s)
+	}
+	return l, nil
+}
+
+// single tells whether a limit is that of one ingredient, and not a weight in a sum.
+func (s *Specific) single() bool {
+	return !slices.Contains([]string{"Skin Corr.", "Skin Irrit.", "Eye Dam.", "Eye Irrit."}, s.class.Class) && !has(s.class, "STOT SE", "3")
+}
+
+// ofOwn says limits in words.
+func ofOwn(limits []Specific) string {
+	said := make([]string, len(limits))
+	for i, l := range limits {
+		said[i] = l.Gives + " from " + number(l.From) + " %"
+	}
+	return strings.Join(said, ", ")
+}
+
+// own returns from which concentration a part gives a class in these categories by its own limits; 0: they name none.
+func (p *Part) own(class string, categories ...string) (from float64) {
+	for _, l := range p.Limits {
+		if has(l.class, class, categories...) && (from == 0 || l.From < from) {
+			from = l.From
+		}
+	}
+	return from
+}
+
+// share is how much of a part counts in a sum of a class whose generic limit is generic: what has limits of its own counts as
+// concentration × generic / its own, so that the sum of concentration / limit decides (guidance on CLP, part 3, 3.2.3.3).
+func (p *Part) share(c *Class, generic float64, class string, categories ...string) float64 {
+	if p.own(class, "") == 0 {
+		return when(has(c, class, categories...), p.Percent)
+	}
+	if own := p.own(class, categories...); own > 0 {
+		return p.Percent * generic / own
+	}
+	return 0
+}
+
+// damages is how much of a part counts as damaging eyes. Where only irritation of eyes has a limit of its own, damage begins
+// where that ends.
+func (p *Part) damages(c *Class) float64 {
+	if p.own("Eye Dam.", "") > 0 {
+		return p.share(c, eyesDamaged, "Eye Dam.", "1")
+	}
+	for _, l := range p.Limits {
+		if l.class.Class == "Eye Irrit." && l.Below > 0 {
+			return p.Percent * eyesDamaged / l.Below
+		}
+	}
+	return when(has(c, "Skin Corr.", "1") || has(c, "Eye Dam.", "1"), p.Percent)
+}
