@@ -101,6 +101,11 @@ test('everything can be done from the keyboard', async ({ maren: page }) => {
   await expect(page.getByRole('button', { name: 'Bin label, north shed design' })).toBeVisible()
   await page.keyboard.press('Enter')
   await expect(page.getByLabel('Name of the design')).toHaveValue('Bin label, north shed')
+  await page.keyboard.press('Control+k')
+  await page.getByLabel('Find anything', { exact: true }).last().fill('acetone')
+  await page.getByRole('button', { name: 'acetone substance' }).click()
+  await expect(page.getByLabel('Look for anything in the reference')).toHaveValue('67-64-1')
+  await expect(page.getByRole('heading', { name: 'acetone' })).toBeVisible()
 })
 
 test('findings stand on the right labels and are gone to', async ({ maren: page }) => {
@@ -261,7 +266,7 @@ test('the dots follow the hand, with 40 elements and a slow network', async ({ m
   await expect(page.getByTestId('in-hand')).toBeVisible()
   await expect(page.locator('.strip .hand canvas')).toBeVisible({ timeout: 20_000 })
   await page.goto(address(`/bench/${String(id)}?record=3`)) // with what was fetched at hand
-  await expect(page.locator('.strip .hand canvas')).toBeVisible()
+  await expect(page.locator('.strip .hand canvas')).toBeVisible({ timeout: 20_000 })
   const opened = await page.evaluate(() => performance.getEntriesByName('hand drawn').map((e) => e.startTime + e.duration)[0] ?? 0)
   console.log(`the Bench opened, to the first dots drawn in the page: ${opened.toFixed(0)} ms`)
 

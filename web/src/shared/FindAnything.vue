@@ -6,7 +6,7 @@ import { useRouter } from 'vue-router'
 import { api } from '@/api/client'
 import { asStock } from '@/api/documents'
 
-/** Finds any design, record set, run or place by typing, and words in records and on labels. */
+/** Finds any design, record set, run, symbol, substance or place by typing, and words in records and on labels. */
 interface Found {
   name: string
   what: string
@@ -28,6 +28,7 @@ const places: Found[] = [
   { name: 'Import records', what: 'action', to: '/records?import=1' },
   { name: 'Stockroom', what: 'place', to: '/stockroom' },
   { name: 'Runs', what: 'place', to: '/runs' },
+  { name: 'Reference', what: 'place', to: '/reference' },
 ]
 
 watch(open, async (isOpen) => {
@@ -53,7 +54,7 @@ watch(open, async (isOpen) => {
   ]
 })
 
-/** What stands in records and on labels, looked for by the server. */
+/** What stands in records, on labels and in the reference, looked for by the server. */
 const within = shallowRef<Found[]>([])
 watchDebounced(
   words,
@@ -62,27 +63,40 @@ watchDebounced(
       within.value = []
       return
     }
-    const { data } = await api.GET('/find', { params: { query: { words: asked } } })
+    const query = { params: { query: { search: asked } } }
+    const [said, symbols, substances] = await Promise.all([
+      api.GET('/find', { params: { query: { words: asked } } }),
+      api.GET('/symbols', query),
+      api.GET('/hazards/substances', query),
+    ])
     if (asked !== words.value) return
-    within.value = (data ?? []).map((hit) =>
-      hit.designId
-        ? { name: hit.name, what: 'said by a design', to: `/bench/${hit.designId}` }
-        : {
-            name: hit.text,
-            what: `record ${hit.record ?? ''} of ${hit.name}`,
-            to: `/records/${hit.recordSetId ?? 0}?record=${hit.record ?? 1}`,
-          },
-    )
+    within.value = [
+      ...(symbols.data ?? []).slice(0, 3).map((s) => refers(s.id, s.name, 'symbol')),
+      ...(substances.data ?? []).slice(0, 3).map((s) => refers(s.cas, s.names.en ?? s.cas, 'substance')),
+      ...(said.data ?? []).map((hit) =>
+        hit.designId
+          ? { name: hit.name, what: 'said by a design', to: `/bench/${hit.designId}` }
+          : {
+              name: hit.text,
+              what: `record ${hit.record ?? ''} of ${hit.name}`,
+              to: `/records/${hit.recordSetId ?? 0}?record=${hit.record ?? 1}`,
+            },
+      ),
+    ]
   },
   { debounce: 150 },
 )
+
+function refers(to: string, name: string, what: string): Found {
+  return { name, what, to: `/reference?words=${encodeURIComponent(to)}` }
+}
 
 const found = computed(() => {
   const parts = words.value.toLowerCase().split(/\s+/).filter(Boolean)
   const named = [...places, ...all.value]
     .filter((f) => parts.every((part) => `${f.name} ${f.what}`.toLowerCase().includes(part)))
     .slice(0, 12)
-  return [...named, ...within.value.filter((hit) => !named.some((f) => f.to === hit.to))].slice(0, 16)
+  return [...named, ...within.value.filter((hit) => !named.some((f) => f.to === hit.to))].slice(0, 20)
 })
 watch(words, () => (at.value = 0))
 
@@ -115,7 +129,7 @@ useEventListener('keydown', (event) => {
       <NInput
         ref="input"
         v-model:value="words"
-        placeholder="A design, a run, a place, a word in records"
+        placeholder="A design, a run, a symbol, a substance, a word in records"
         :input-props="{ 'aria-label': 'Find anything' }"
         @keydown="key"
       />

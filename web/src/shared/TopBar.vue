@@ -171,7 +171,9 @@ kbd {
     display: none;
   }
   nav {
-    gap: 12px;
+    gap: 8px;
+    min-width: 0;
+    overflow-x: auto; /* a long name of who it is leaves less */
   }
   .who {
     margin-left: 8px;
