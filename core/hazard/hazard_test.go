@@ -320,7 +320,7 @@ func TestSubstancesHaveLimitsOfTheirOwn(t *testing.T) {
 	mixed, _ := hazard.Mix(parts, hazard.Dust)
 	require.Contains(t, mixed.Steps[0], "Sodium hydroxide has limits of its own: Skin Corr. 1A from 5 %, Skin Corr. 1B from 2 %")
 	for text, says := range map[string]string{
-		"Skin Corr. 1B": "is no limit; write like", "Skin Corr. 1B: five": "is no limit", "Skin Corr. 1B: 5-2": "is no limit", "Skin Corr. 1B: 0": "is no limit", "Nosuch. 1: 5": "no hazard class",
+		"Skin Corr. 1B": "is no limit; write like", "Skin Corr. 1B: five": "is no limit", "Skin Corr. 1B: 5-2": "is no limit", "M: Inf": "is no limit", "Skin Corr. 1B: 0": "is no limit", "Nosuch. 1: 5": "no hazard class",
 		"Skin Corr. 1B: 101": "at most 100", "Flam. Liq. 2, Eye Irrit. 2: 5": "one class",
 	} {
 		_, err := hazard.Shipped().ParseLimits(text)

@@ -23,6 +23,9 @@ type Limits struct {
 	MChronic float64 // and of Aquatic Chronic 1
 }
 
+// mostFactor bounds multiplying factors; the largest in annex VI is a million.
+const mostFactor = 1e6
+
 // ParseLimits reads the limits of a substance, "Skin Corr. 1B: 2-5; Eye Irrit. 2: 0.5-2; STOT SE 3 (respiratory irritation): 10;
 // M: 10; M chronic: 1", in per cent: from, or from and below. Its error is an *Error that names the limit.
 func (b *Book) ParseLimits(text string) (*Limits, error) {
@@ -38,7 +41,7 @@ func (b *Book) ParseLimits(text string) (*Limits, error) {
 		if s.From, wrongFrom = strconv.ParseFloat(strings.TrimSpace(from), 64); bounded {
 			s.Below, wrongBelow = strconv.ParseFloat(strings.TrimSpace(below), 64)
 		}
-		if wrongFrom != nil || wrongBelow != nil || !(s.From > 0) || bounded && !(s.Below > s.From) {
+		if wrongFrom != nil || wrongBelow != nil || !(s.From > 0) || s.From > mostFactor || bounded && !(s.Below > s.From) {
 			return nil, wrong("%q is no limit; write like Skin Corr. 1B: 2-5 for from 2 %% and below 5 %%, or Skin Corr. 1A: 5, or M: 10.", item)
 		}
 		switch strings.ToLower(s.Gives) {
