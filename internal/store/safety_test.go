@@ -20,7 +20,9 @@ func TestSymbolsAreKeptForGood(t *testing.T) {
 	require.IsType(t, &symbols.UnknownError{}, err)
 	var group sync.WaitGroup
 	for i := range 8 { // two people bring the same one in
-		group.Go(func() { require.NoError(t, s.AddSymbol(ctx, fmt.Sprintf("own-%d", i%4), []byte{byte('a' + i%4)}, "maren")) })
+		group.Go(func() {
+			require.NoError(t, s.AddSymbol(ctx, fmt.Sprintf("own-%d", i%4), []byte{byte('a' + i%4)}, "maren"))
+		})
 	}
 	group.Wait()
 	kept, err := s.OwnSymbols(ctx)
