@@ -120,24 +120,14 @@ func printMixture(c *console, book *hazard.Book, text string, form hazard.Form, 
 	if err != nil {
 		return told(err)
 	}
-	mixed, err := hazard.Mix(parts, form)
+	mixed, label, err := book.MixtureLabel(parts, form, w)
 	if err != nil {
 		return told(err)
 	}
-	out := struct {
+	return printJSON(c, struct {
 		Mixture *hazard.Mixed `json:"mixture"`
 		*hazard.Label
-	}{Mixture: mixed}
-	if mixed.Classification != "" {
-		classified, err := book.Parse(mixed.Classification, w.Rules)
-		if err != nil {
-			return told(err)
-		}
-		if out.Label, err = book.Label(classified, w); err != nil {
-			return told(err)
-		}
-	}
-	return printJSON(c, out)
+	}{mixed, label})
 }
 
 // pipeCommand prints how a pipe is marked.

@@ -37,6 +37,7 @@ func TestHazardOfTheCommandLine(t *testing.T) {
 	code, out, _ = do("hazard", "-mixture", "3% Skin Irrit. 2")
 	require.Zero(t, code)
 	require.Contains(t, out, "below 10 %: not classified")
+	require.Contains(t, out, `"pictograms": []`, "a label it has all the same")
 	code, out, _ = do("hazard", "-search", "lye")
 	require.Zero(t, code)
 	require.Contains(t, out, "1310-73-2")

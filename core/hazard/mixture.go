@@ -95,6 +95,22 @@ func Mix(parts []Part, form Form) (*Mixed, error) {
 	return &Mixed{Classification: strings.Join(m.classes, "; "), Steps: m.steps, Open: open}, nil
 }
 
+// MixtureLabel works out the classes of a mixture and what stands on its label. Its error is an *Error.
+func (b *Book) MixtureLabel(parts []Part, form Form, w Wanted) (*Mixed, *Label, error) {
+	mixed, err := Mix(parts, form)
+	if err != nil {
+		return nil, nil, err
+	}
+	var classes []Classified
+	if mixed.Classification != "" {
+		if classes, err = b.Parse(mixed.Classification, w.Rules); err != nil {
+			return nil, nil, err
+		}
+	}
+	label, err := b.Label(classes, w)
+	return mixed, label, err
+}
+
 // arithmetic are the classes that Mix works out.
 var arithmetic = []string{"Acute Tox.", "Skin Corr.", "Skin Irrit.", "Eye Dam.", "Eye Irrit.", "Resp. Sens.", "Skin Sens.", "Muta.", "Carc.", "Repr.", "Lact.",
 	"STOT SE", "STOT RE", "Aquatic Acute", "Aquatic Chronic", "Ozone"}

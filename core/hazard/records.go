@@ -16,35 +16,38 @@ const (
 	SupplementField  = "supplemental hazards"
 	PrecautionsField = "precautionary statements"
 	PictogramsField  = "pictograms"
-	MostPictograms   = 5
 )
 
 // PictogramField is the field of the n-th pictogram, from 1.
 func PictogramField(n int) string { return fmt.Sprintf("pictogram %d", n) }
 
-// LookedUp are the fields that Look adds, in their order.
-func LookedUp() []string {
-	fields := []string{NameField, NumbersField, SignalField, HazardsField, SupplementField, PrecautionsField, PictogramsField}
-	for n := range MostPictograms {
-		fields = append(fields, PictogramField(n+1))
+// lookedUp are the fields that Look adds, before one for each pictogram.
+var lookedUp = []string{NameField, NumbersField, SignalField, HazardsField, SupplementField, PrecautionsField, PictogramsField}
+
+// Pictograms returns how many pictograms records that were looked up have at most, by their fields; 0: they were not.
+func Pictograms(fields []string) (n int) {
+	for slices.Contains(fields, PictogramField(n+1)) {
+		n++
 	}
-	return fields
+	return n
 }
 
-// Look returns what records with a field of CAS or EC numbers, or of classifications, are to have on their labels: the fields of LookedUp for
-// each. A record that nothing is known of is an *Error that names it: a label without its hazards is none.
-func (b *Book) Look(fields []string, records [][]string, field string, w Wanted) ([][]string, error) {
+// Look adds to records with a field of CAS or EC numbers, or of classifications, what they are to have on their labels: a field for each of it,
+// and as many for pictograms as the one with most has. A record that nothing is known of is an *Error that names it: a label
+// without its hazards is none.
+func (b *Book) Look(fields []string, records [][]string, field string, w Wanted) (more []string, rows [][]string, err error) {
 	column := slices.Index(fields, field)
 	if column < 0 {
-		return nil, wrong("The records have no field %q.", field)
+		return nil, nil, wrong("The records have no field %q.", field)
 	}
-	for _, name := range LookedUp() {
+	for _, name := range append(slices.Clone(lookedUp), PictogramField(1)) {
 		if slices.Contains(fields, name) {
-			return nil, wrong("The records have a field %q already: they were looked up before.", name)
+			return nil, nil, wrong("The records have a field %q already: they were looked up before.", name)
 		}
 	}
 	known := map[string][]string{}
-	rows := make([][]string, len(records))
+	most := 1
+	rows = make([][]string, len(records))
 	for i, record := range records {
 		value := ""
 		if column < len(record) {
@@ -52,17 +55,24 @@ func (b *Book) Look(fields []string, records [][]string, field string, w Wanted)
 		}
 		row, before := known[value]
 		if !before {
-			var err error
 			if row, err = b.lookUp(value, w); err != nil {
-				return nil, wrong("Record %d: %v", i+1, err)
+				return nil, nil, wrong("Record %d: %v", i+1, err)
 			}
 			known[value] = row
+			most = max(most, len(row)-len(lookedUp))
 		}
 		whole := make([]string, len(fields), len(fields)+len(row))
 		copy(whole, record)
 		rows[i] = append(whole, row...)
 	}
-	return rows, nil
+	more = append(slices.Clone(fields), lookedUp...)
+	for n := range most {
+		more = append(more, PictogramField(n+1))
+	}
+	for i, row := range rows {
+		rows[i] = append(row, make([]string, len(more)-len(row))...)
+	}
+	return more, rows, nil
 }
 
 func (b *Book) lookUp(value string, w Wanted) ([]string, error) {
@@ -90,30 +100,21 @@ func (b *Book) lookUp(value string, w Wanted) ([]string, error) {
 			return nil, err
 		}
 	}
-	said := func(list []Reasoned) string {
-		texts := make([]string, len(list))
-		for i, r := range list {
-			texts[i] = r.Text
-		}
-		return strings.Join(texts, " ")
+	codes := make([]string, len(label.Pictograms))
+	for i, p := range label.Pictograms {
+		codes[i] = p.Code
 	}
-	row := []string{name, numbers, label.SignalWord, said(label.Hazards), said(label.Supplemental), said(label.Precautions), codesOf(label.Pictograms)}
-	for n := range MostPictograms {
-		id := ""
-		if n < len(label.Pictograms) {
-			id = label.Pictograms[n].Code
-		}
-		row = append(row, id)
-	}
-	return row, nil
+	row := []string{name, numbers, label.SignalWord, Said(label.Hazards), Said(label.Supplemental), Said(label.Precautions), strings.Join(codes, " ")}
+	return append(row, codes...), nil
 }
 
-func codesOf(list []Reasoned) string {
-	codes := make([]string, len(list))
+// Said returns statements as a label has them, one behind the other.
+func Said(list []Reasoned) string {
+	texts := make([]string, len(list))
 	for i, r := range list {
-		codes[i] = r.Code
+		texts[i] = r.Text
 	}
-	return strings.Join(codes, " ")
+	return strings.Join(texts, " ")
 }
 
 // Numbers returns the numbers of a substance as a label has them.

@@ -17,7 +17,7 @@ func (c *Checker) symbol(i int, part *compose.Part, element *design.Element, say
 	}
 	s, side := c.composer.Symbol(i, part)
 	if s == nil {
-		say(Error, NoSymbol, fmt.Sprintf("The library has no symbol %q.", cmp.Or(part.Says, element.Symbol.ID)), "Choose another one, or take in the reference pack that has it.")
+		say(Error, NoSymbol, fmt.Sprintf("The library has no symbol %q.", cmp.Or(part.Says, element.Symbol.ID)), "Choose another one, or bring it in as one of your own.")
 		return
 	}
 	if side < s.Smallest {

@@ -4,6 +4,7 @@
 package safety
 
 import (
+	"cmp"
 	"fmt"
 	"math"
 	"slices"
@@ -36,10 +37,9 @@ type Chemical struct {
 	Quantity    string // nominal, of what the public gets
 	Label       *hazard.Label
 
-	// Records makes all of it come from the fields that hazard.Look adds to records, so that each drum of a batch has its own; Label is
-	// then that of the one it is laid out by, and Places is how many pictograms one of them has at most.
-	Records bool
-	Places  int
+	// Places is how many pictograms one record has at most, where all of it comes from the fields that hazard.Look adds to records, so
+	// that each drum of a batch has its own; Label is then that of the one it is laid out by. 0: it comes from no records.
+	Places int
 }
 
 // Sizes of type, in points. CLP wants what can be read easily (article 31(3)); below 5 points hardly anybody can.
@@ -84,7 +84,7 @@ func LayChemical(d *design.Design, c Chemical) (*Layout, error) {
 		best.Notes = c.notes(d)
 		return best, nil
 	}
-	if n := len(c.Label.Precautions); n > 0 && !c.Records {
+	if n := len(c.Label.Precautions); n > 0 && c.Places == 0 {
 		less := *c.Label
 		least := c.Label.Least()
 		less.Precautions = slices.DeleteFunc(slices.Clone(c.Label.Precautions), func(r hazard.Reasoned) bool { return r.Code == least })
@@ -105,7 +105,7 @@ func LayChemical(d *design.Design, c Chemical) (*Layout, error) {
 func (c *Chemical) blocks() (blocks []block) {
 	add := func(id, text, field string, bold bool, scale float64) {
 		b := block{id: id, text: text, bold: bold, scale: scale, pieces: []design.Piece{{Text: text}}}
-		if c.Records && field != "" {
+		if c.Places > 0 && field != "" {
 			b.pieces = []design.Piece{{Field: field}}
 		}
 		if strings.TrimSpace(text) != "" {
@@ -116,31 +116,20 @@ func (c *Chemical) blocks() (blocks []block) {
 	add("name", c.Name, hazard.NameField, true, titleScale)
 	add("identifiers", c.Identifiers, hazard.NumbersField, false, 1)
 	add("signal word", l.SignalWord, hazard.SignalField, true, titleScale)
-	add("hazards", said(l.Hazards), hazard.HazardsField, false, 1)
-	add("supplement", said(l.Supplemental), hazard.SupplementField, false, 1)
-	add("precautions", said(l.Precautions), hazard.PrecautionsField, false, 1)
+	add("hazards", hazard.Said(l.Hazards), hazard.HazardsField, false, 1)
+	add("supplement", hazard.Said(l.Supplemental), hazard.SupplementField, false, 1)
+	add("precautions", hazard.Said(l.Precautions), hazard.PrecautionsField, false, 1)
 	add("quantity", c.Quantity, "", false, 1)
 	add("supplier", c.Supplier, "", false, 1)
 	return blocks
 }
 
-func said(list []hazard.Reasoned) string {
-	texts := make([]string, len(list))
-	for i, r := range list {
-		texts[i] = r.Text
-	}
-	return strings.Join(texts, " ")
-}
-
 // pictograms returns the symbols of the label, without places.
 func (c *Chemical) pictograms() (elements []design.Element) {
-	n := len(c.Label.Pictograms)
-	if c.Records {
-		n = max(n, min(c.Places, hazard.MostPictograms))
-	}
+	n := cmp.Or(c.Places, len(c.Label.Pictograms))
 	for i := range n {
 		e := design.Element{ID: fmt.Sprintf("pictogram %d", i+1), Kind: design.Symbol, Symbol: &design.SymbolLooks{}}
-		if c.Records {
+		if c.Places > 0 {
 			e.Says, e.IfEmpty, e.Symbol.ID = []design.Piece{{Field: hazard.PictogramField(i + 1)}}, design.LeaveOut, "GHS02"
 		} else {
 			e.Symbol.ID = c.Label.Pictograms[i].Code

@@ -80,7 +80,7 @@ func LayDiamond(d *design.Design, a Diamond) (*Layout, error) {
 			continue
 		}
 		inset := half / 4
-		points, err := largest(d, field.says, half-2*inset, half-2*inset, true)
+		points, err := largest(d, field.says, half-2*inset, half-2*inset)
 		if err != nil {
 			return nil, err
 		}
@@ -96,7 +96,7 @@ func LayDiamond(d *design.Design, a Diamond) (*Layout, error) {
 	}
 	l.Elements = append(l.Elements, texts...)
 	if a.Name != "" {
-		points, err := largest(d, a.Name, w-2*edge, foot-mm, true)
+		points, err := largest(d, a.Name, w-2*edge, foot-mm)
 		if err != nil {
 			return nil, err
 		}

@@ -91,7 +91,7 @@ func LayPipe(d *design.Design, p Pipe) (*Layout, error) {
 		l.Fits = false
 		l.Notes = append(l.Notes, fmt.Sprintf("The field is %.0f mm long; for a pipe of %g mm it is to be %g mm (%s). Take a longer stock or tape, or put markers side by side.", long, p.Diameter, mark.Length, mark.Clause))
 	}
-	if high := l.Points * 25.4 / 72 * 1409 / 2048; high+0.05 < mark.Letters {
+	if high := capitals(l.Points); high+0.05 < mark.Letters {
 		l.Fits = false
 		l.Notes = append(l.Notes, fmt.Sprintf("Letters are %.1f mm high; for a pipe of %g mm they are to be %g mm (%s). Take a wider stock, or say it shorter.", high, p.Diameter, mark.Letters, mark.Clause))
 	}
@@ -158,11 +158,11 @@ func (p *Pipe) row(d *design.Design, l *Layout, area rect, row int, on stock.Ink
 	if p.Field != "" {
 		says = []design.Piece{{Field: p.Field}}
 	}
-	points, err := largest(d, p.Contents, right-x, high, true)
+	points, err := largest(d, p.Contents, right-x, high)
 	if err != nil {
 		return err
 	}
-	points = min(points, max(letters*2048/1409*72/25.4*1.5, 6)) // no larger than half as high again as it needs to be
+	points = min(points, max(letters/capital*1.5, 6)) // no larger than half as high again as it needs to be
 	if l.Points == 0 || points < l.Points {
 		l.Points = points
 	}

@@ -98,12 +98,12 @@ func TestChemicalLabelsThatAreTooSmallSaySo(t *testing.T) {
 
 func TestChemicalLabelsOfRecords(t *testing.T) {
 	book := hazard.Shipped()
-	rows, err := book.Look([]string{"drum", "cas"}, [][]string{{"D-1", "67-64-1"}, {"D-2", "7664-93-9"}, {"D-3", "124-38-9"}}, "cas", hazard.Wanted{})
+	fields, rows, err := book.Look([]string{"drum", "cas"}, [][]string{{"D-1", "67-64-1"}, {"D-2", "7664-93-9"}, {"D-3", "124-38-9"}}, "cas", hazard.Wanted{})
 	require.NoError(t, err)
-	fields := append([]string{"drum", "cas"}, hazard.LookedUp()...)
 	d := blank(148*mm, 105*mm)
 	c := chemical(t, "67-56-1", hazard.Wanted{Volume: 200_000})
-	c.Records, c.Places = true, 3
+	require.Equal(t, 2, hazard.Pictograms(fields), "as many places as one of them needs")
+	c.Places = 2
 	l, err := safety.LayChemical(d, c)
 	require.NoError(t, err)
 	require.True(t, l.Fits)
@@ -111,19 +111,24 @@ func TestChemicalLabelsOfRecords(t *testing.T) {
 		require.Empty(t, findings(t, d, l, fields, row), row[0])
 	}
 	require.Equal(t, []string{"Acetone", "CAS 67-64-1 · EC 200-662-2 · UN 1090", "Danger"}, rows[0][2:5])
-	require.Equal(t, []string{"GHS02 GHS07", "GHS02", "GHS07", ""}, rows[0][8:12])
+	require.Equal(t, []string{"GHS02 GHS07", "GHS02", "GHS07"}, rows[0][8:])
+	require.Equal(t, []string{"GHS05", "GHS05", ""}, rows[1][8:])
 
 	for says, records := range map[string][][]string{"Record 2: The check digit": {{"D", "67-64-1"}, {"D", "67-64-2"}}, "the number is missing": {{"D", ""}}} {
-		_, err = book.Look([]string{"drum", "cas"}, records, "cas", hazard.Wanted{})
+		_, _, err = book.Look([]string{"drum", "cas"}, records, "cas", hazard.Wanted{})
 		require.ErrorContains(t, err, says)
 	}
-	_, err = book.Look([]string{"drum"}, nil, "cas", hazard.Wanted{})
+	_, _, err = book.Look([]string{"drum"}, nil, "cas", hazard.Wanted{})
 	require.ErrorContains(t, err, `no field "cas"`)
-	_, err = book.Look([]string{"cas", "substance"}, nil, "cas", hazard.Wanted{})
+	_, _, err = book.Look([]string{"cas", "substance"}, nil, "cas", hazard.Wanted{})
 	require.ErrorContains(t, err, "looked up before")
-	byClass, err := book.Look([]string{"class"}, [][]string{{"Flam. Liq. 2; Eye Irrit. 2"}}, "class", hazard.Wanted{Language: "de"})
+	_, byClass, err := book.Look([]string{"class"}, [][]string{{"Flam. Liq. 2; Eye Irrit. 2"}}, "class", hazard.Wanted{Language: "de"})
 	require.NoError(t, err)
 	require.Equal(t, "Gefahr", byClass[0][3])
+	fields, grave, err := book.Look([]string{"class"}, [][]string{{"Flam. Liq. 1; Ox. Liq. 1; Skin Corr. 1A; Acute Tox. 1 (oral); STOT SE 1; Aquatic Acute 1"}}, "class", hazard.Wanted{})
+	require.NoError(t, err)
+	require.Equal(t, 6, hazard.Pictograms(fields), "no pictogram is dropped")
+	require.Len(t, grave[0], len(fields))
 }
 
 func TestSignsFillTheirStock(t *testing.T) {

@@ -116,12 +116,12 @@ func (s *Sign) header(d *design.Design, area *rect) ([]design.Element, error) {
 	elements := []design.Element{box}
 	inset := panel.h / 10
 	text := rect{panel.x + inset, panel.y + inset, panel.w - 2*inset, panel.h - 2*inset}
-	points, err := largest(d, word, text.w-text.h*12/10*alert(kind), text.h, true)
+	points, err := largest(d, word, text.w-text.h*12/10*alert(kind), text.h)
 	if err != nil {
 		return nil, err
 	}
 	if kind.Alert {
-		wide, err := width(d, word, points, true)
+		wide, err := width(d, word, points)
 		if err != nil {
 			return nil, err
 		}
@@ -204,7 +204,7 @@ func (s *Sign) messages(d *design.Design, l *Layout, area rect) error {
 	high := (area.h - mm*measure.Length(len(texts)-1)) / measure.Length(len(texts))
 	points := math.Inf(1)
 	for _, text := range texts {
-		size, err := largest(d, text, area.w, high, true)
+		size, err := largest(d, text, area.w, high)
 		if err != nil {
 			return err
 		}
@@ -247,12 +247,14 @@ func (s *Sign) judge(d *design.Design, l *Layout) {
 	}
 }
 
-// capitals returns the height of capitals in millimetres of type of so many points: Liberation Sans has 1409 of 2048 units.
-func capitals(points float64) float64 { return points * 25.4 / 72 * 1409 / 2048 }
+// capital is the height of capitals in millimetres of type of one point: Liberation Sans has 1409 of 2048 units.
+const capital = 25.4 / 72 * 1409 / 2048
 
-// largest returns the largest type, in whole and half points, in which a text fits a box with its words whole.
-func largest(d *design.Design, text string, w, h measure.Length, bold bool) (float64, error) {
-	face, err := typeset.Find(typeface, bold, false)
+func capitals(points float64) float64 { return points * capital }
+
+// largest returns the largest bold type, in quarters of a point, in which a text fits a box with its words whole.
+func largest(d *design.Design, text string, w, h measure.Length) (float64, error) {
+	face, err := typeset.Find(typeface, true, false)
 	if err != nil {
 		return 0, err
 	}
@@ -273,7 +275,7 @@ func largest(d *design.Design, text string, w, h measure.Length, bold bool) (flo
 	return float64(low) / 4, nil
 }
 
-// even returns the narrowest width in which a text has no more lines than in a wider one, so that its lines are about as long as each
+// even returns the narrowest width in which a text in bold type has no more lines than in a wider one, so that its lines are about as long as each
 // other.
 func even(d *design.Design, text string, widest measure.Length, points float64) (measure.Length, error) {
 	face, err := typeset.Find(typeface, true, false)
@@ -299,9 +301,9 @@ func even(d *design.Design, text string, widest measure.Length, points float64) 
 	return min(r.Length(high+1), widest), nil
 }
 
-// width returns how wide a text is in one line.
-func width(d *design.Design, text string, points float64, bold bool) (measure.Length, error) {
-	face, err := typeset.Find(typeface, bold, false)
+// width returns how wide a text is in one line of bold type.
+func width(d *design.Design, text string, points float64) (measure.Length, error) {
+	face, err := typeset.Find(typeface, true, false)
 	if err != nil {
 		return 0, err
 	}

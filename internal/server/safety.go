@@ -118,24 +118,22 @@ func (s *Server) hazardOf(ctx context.Context, r api.HazardRequest) (h hazardous
 		if err != nil {
 			return h, err
 		}
-		mixed, err := hazard.Mix(parts, hazard.Form(or(r.Form, string(hazard.Dust))))
+		mixed, label, err := book.MixtureLabel(parts, hazard.Form(or(r.Form, string(hazard.Dust))), w)
 		if err != nil {
 			return h, err
 		}
-		h.classification, h.steps = mixed.Classification, append(mixed.Steps, mixed.Open...)
+		h.label, h.classification, h.steps = label, mixed.Classification, append(mixed.Steps, mixed.Open...)
 		for _, part := range parts {
 			if part.Percent >= 1 && !part.Unknown {
 				h.numbers = strings.TrimPrefix(h.numbers+", "+part.Name, ", ")
 			}
 		}
-	default:
-		h.classification = or(r.Classes, "")
+		return h, nil
 	}
-	var classes []hazard.Classified
-	if h.classification != "" || h.steps == nil {
-		if classes, err = book.Parse(h.classification, w.Rules); err != nil {
-			return h, err
-		}
+	h.classification = or(r.Classes, "")
+	classes, err := book.Parse(h.classification, w.Rules)
+	if err != nil {
+		return h, err
 	}
 	h.label, err = book.Label(classes, w)
 	return h, err
@@ -150,10 +148,7 @@ func (s *Server) LabelHazards(ctx context.Context, req api.LabelHazardsRequestOb
 	l := h.label
 	answer := api.LabelHazards200JSONResponse{Name: h.name, Rules: string(l.Rules), Language: l.Language, Classification: h.classification, Pictograms: toStatements(l.Pictograms),
 		Signal: string(l.Signal), SignalWord: l.SignalWord, Hazards: toStatements(l.Hazards), Supplemental: toStatements(l.Supplemental), Precautions: toStatements(l.Precautions),
-		LeftOut: []api.HazardStatement{}, Small: l.Small, Steps: list(h.steps)}
-	if h.numbers != "" {
-		answer.Numbers = &h.numbers
-	}
+		LeftOut: []api.HazardStatement{}, Small: l.Small, Steps: list(h.steps), Numbers: some(h.numbers)}
 	for _, out := range l.LeftOut {
 		answer.LeftOut = append(answer.LeftOut, api.HazardStatement{Code: out.Code, Text: out.Text, Because: list(out.Because), Why: &out.Why})
 	}
@@ -294,8 +289,14 @@ func (s *Server) LayChemical(ctx context.Context, req api.LayChemicalRequestObje
 		return nil, err
 	}
 	c := safety.Chemical{Name: cmp.Or(or(req.Body.Name, ""), h.name), Identifiers: h.numbers, Supplier: or(req.Body.Supplier, ""), Quantity: or(req.Body.Quantity, ""), Label: h.label}
-	if c.Records = or(req.Body.FromRecords, false); c.Records {
-		c.Places = 4
+	if req.Body.RecordSet != nil {
+		set, err := s.store.RecordSet(ctx, *req.Body.RecordSet)
+		if err != nil {
+			return nil, err
+		}
+		if c.Places = hazard.Pictograms(set.Fields); c.Places == 0 {
+			return nil, refused(fmt.Sprintf("The hazards of %s were not looked up yet. Do that under Records, and choose the set that comes of it.", set.Name))
+		}
 	}
 	answer, err := s.layOut(ctx, req.Body.Document, func(d *design.Design) (*safety.Layout, error) { return safety.LayChemical(d, c) })
 	return api.LayChemical200JSONResponse(answer), err
@@ -400,10 +401,10 @@ func (s *Server) LookUpHazards(ctx context.Context, req api.LookUpHazardsRequest
 	if err != nil {
 		return nil, err
 	}
-	rows, err := book.Look(set.Fields, records, req.Body.Field, hazard.Wanted{Rules: hazard.RuleSet(or(req.Body.Rules, "")), Language: or(req.Body.Language, "")})
+	fields, rows, err := book.Look(set.Fields, records, req.Body.Field, hazard.Wanted{Rules: hazard.RuleSet(or(req.Body.Rules, "")), Language: or(req.Body.Language, "")})
 	if err != nil {
 		return nil, err
 	}
-	made, err := s.store.AddRecordSet(ctx, set.Name+", with hazards", append(slices.Clone(set.Fields), hazard.LookedUp()...), rows, s.user(ctx))
+	made, err := s.store.AddRecordSet(ctx, set.Name+", with hazards", fields, rows, s.user(ctx))
 	return api.LookUpHazards200JSONResponse(toRecordSet(made)), err
 }

@@ -92,6 +92,15 @@ func TestRecordsGetTheirHazards(t *testing.T) {
 	require.Equal(t, 200, s.do("POST", fmt.Sprintf("/api/record-sets/%d/hazards", set.Id), map[string]string{"field": "cas", "language": "de"}, &made))
 	require.Equal(t, "Drums, with hazards", made.Name)
 	require.Contains(t, made.Fields, "pictogram 1")
+	var d api.Design
+	require.Equal(t, 200, s.do("GET", "/api/designs/1", nil, &d))
+	label := api.ChemicalRequest{Document: d.Document, Hazard: api.HazardRequest{Substance: ptr("124-38-9")}, RecordSet: &made.Id}
+	var laid api.LaidOut
+	require.Equal(t, 200, s.do("POST", "/api/safety/chemical", label, &laid))
+	require.Contains(t, fmt.Sprintf("%s", laid.Elements), `"field":"pictogram 2"`)
+	require.NotContains(t, fmt.Sprintf("%s", laid.Elements), `"field":"pictogram 3"`)
+	label.RecordSet = &set.Id
+	require.Contains(t, s.problem(422, "POST", "/api/safety/chemical", label), "were not looked up yet")
 	require.Contains(t, s.problem(422, "POST", fmt.Sprintf("/api/record-sets/%d/hazards", set.Id), map[string]string{"field": "drum"}), "Record 1")
 }
 

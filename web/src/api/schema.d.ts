@@ -2540,8 +2540,11 @@ export interface components {
             name?: string;
             supplier?: string;
             quantity?: string;
-            /** @description All of it comes from the fields that were looked up for the records. */
-            fromRecords?: boolean;
+            /**
+             * Format: int64
+             * @description All of it comes from the fields that were looked up for these records.
+             */
+            recordSet?: number;
         };
         SignRequest: {
             document: components["schemas"]["Document"];

@@ -527,7 +527,13 @@ watch(
     <KeysHelp v-model:show="help" />
     <SymbolsPanel v-model:show="choosingSymbol" @take="adding.addSymbol" />
     <template v-if="design">
-      <ChemicalPanel v-model:show="showing.chemical" :design :fields="fieldNames" @take="layOut" />
+      <ChemicalPanel
+        v-model:show="showing.chemical"
+        :design
+        :fields="fieldNames"
+        :record-set="recordSetId"
+        @take="layOut"
+      />
       <SignPanel v-model:show="showing.sign" :design @take="layOut" />
       <DiamondPanel v-model:show="showing.diamond" :design @take="layOut" />
       <PipePanel

@@ -1,18 +1,17 @@
 <script setup lang="ts">
-import { NButton, NCheckbox, NInput, NInputNumber, NSelect } from 'naive-ui'
+import { NCheckbox, NInput, NInputNumber, NSelect } from 'naive-ui'
 import { computed, ref } from 'vue'
 import { api, type Schemas } from '@/api/client'
 import type { Design } from '@/api/documents'
-import PanelDialog from '@/shared/PanelDialog.vue'
 import ProblemNote from '@/shared/ProblemNote.vue'
 import { useAsked } from '@/shared/useAsked'
 import HazardReasons from './HazardReasons.vue'
 import { languages, ruleSets } from './symbols'
-import LaidNotes from './LaidNotes.vue'
+import LayingDialog from './LayingDialog.vue'
 import { type Laid, useLaying } from './useLaying'
 
 /** The label of a chemical: what is true of it, what follows from that, and why. */
-const props = defineProps<{ design: Design; fields: readonly string[] }>()
+const props = defineProps<{ design: Design; fields: readonly string[]; recordSet: number | undefined }>()
 const show = defineModel<boolean>('show', { required: true })
 const emit = defineEmits<{ take: [laid: Schemas['LaidOut'], how: Laid] }>()
 
@@ -46,13 +45,7 @@ const begin: Spec = {
   quantity: '',
   fromRecords: false,
 }
-const {
-  spec,
-  answer: laid,
-  problem: unlaid,
-  document,
-  lay,
-} = useLaying(
+const { spec, document, lay, laying } = useLaying(
   show,
   () => props.design,
   'chemical',
@@ -114,14 +107,21 @@ async function take() {
     name,
     supplier,
     quantity,
-    fromRecords: fromRecords && lookedUp.value,
+    recordSet: fromRecords && lookedUp.value ? props.recordSet : undefined,
   }
   await lay(api.POST('/safety/chemical', { body }))
 }
 </script>
 
 <template>
-  <PanelDialog v-model:show="show" title="Chemical label" :width="980">
+  <LayingDialog
+    v-model:show="show"
+    title="Chemical label"
+    :width="980"
+    :laying
+    :ready="hazard !== undefined && !problem"
+    @take="take"
+  >
     <div class="two">
       <div class="form">
         <label
@@ -241,12 +241,7 @@ async function take() {
         </p>
       </div>
     </div>
-    <LaidNotes :laid :problem="unlaid" />
-    <template #foot>
-      <NButton type="primary" :disabled="!hazard || !!problem" @click="take">Put it on the label</NButton>
-      <NButton @click="show = false">Close</NButton>
-    </template>
-  </PanelDialog>
+  </LayingDialog>
 </template>
 
 <style scoped src="./panels.css"></style>

@@ -1,9 +1,8 @@
 <script setup lang="ts">
-import { NButton, NInput, NSelect } from 'naive-ui'
+import { NInput, NSelect } from 'naive-ui'
 import { api, type Schemas } from '@/api/client'
 import type { Design } from '@/api/documents'
-import PanelDialog from '@/shared/PanelDialog.vue'
-import LaidNotes from './LaidNotes.vue'
+import LayingDialog from './LayingDialog.vue'
 import { type Laid, useLaying } from './useLaying'
 
 /** A diamond of four fields: how bad a thing is for health and in a fire, from 0 to 4. */
@@ -12,13 +11,7 @@ const show = defineModel<boolean>('show', { required: true })
 const emit = defineEmits<{ take: [laid: Schemas['LaidOut'], how: Laid] }>()
 
 const begin = { health: 0, fire: 0, instability: 0, special: '', name: '' }
-const {
-  spec,
-  answer: laid,
-  problem: unlaid,
-  document,
-  lay,
-} = useLaying(
+const { spec, document, lay, laying } = useLaying(
   show,
   () => props.design,
   'diamond',
@@ -46,7 +39,7 @@ async function take() {
 </script>
 
 <template>
-  <PanelDialog v-model:show="show" title="Diamond of ratings" :width="420">
+  <LayingDialog v-model:show="show" title="Diamond of ratings" :width="420" :laying ready @take="take">
     <div class="form">
       <p class="quiet small">NFPA 704: for those who come to a fire, from 0 to 4.</p>
       <label v-for="[field, name] in fields" :key="field"
@@ -72,12 +65,7 @@ async function take() {
         />
       </label>
     </div>
-    <LaidNotes :laid :problem="unlaid" />
-    <template #foot>
-      <NButton type="primary" @click="take">Put it on the label</NButton>
-      <NButton @click="show = false">Close</NButton>
-    </template>
-  </PanelDialog>
+  </LayingDialog>
 </template>
 
 <style scoped src="./panels.css"></style>

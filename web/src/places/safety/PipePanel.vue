@@ -1,12 +1,11 @@
 <script setup lang="ts">
-import { NButton, NCheckbox, NInput, NInputNumber, NSelect } from 'naive-ui'
+import { NCheckbox, NInput, NInputNumber, NSelect } from 'naive-ui'
 import { computed } from 'vue'
 import { api, type Schemas } from '@/api/client'
 import type { Design } from '@/api/documents'
-import PanelDialog from '@/shared/PanelDialog.vue'
 import { useAsked } from '@/shared/useAsked'
 import { pipeRules } from './symbols'
-import LaidNotes from './LaidNotes.vue'
+import LayingDialog from './LayingDialog.vue'
 import { type Laid, useLaying } from './useLaying'
 
 /** A pipe marker: what is in the pipe gives its colours, how thick it is the sizes. */
@@ -24,13 +23,7 @@ const begin = {
   symbols: [] as string[],
   rows: false,
 }
-const {
-  spec,
-  answer: laid,
-  problem: unlaid,
-  document,
-  lay,
-} = useLaying(
+const { spec, document, lay, laying } = useLaying(
   show,
   () => props.design,
   'pipe',
@@ -51,21 +44,14 @@ const flows = [
   { value: 'left', label: '← to the left' },
   { value: 'both', label: '↔ both ways' },
 ]
-const dangers = [
-  'GHS01',
-  'GHS02',
-  'GHS03',
-  'GHS04',
-  'GHS05',
-  'GHS06',
-  'GHS07',
-  'GHS08',
-  'GHS09',
-  'W017',
-  'W010',
-  'W029',
-]
-const symbolOptions = dangers.map((value) => ({ value, label: value }))
+const { data: symbols } = useAsked((signal) => (show.value ? api.GET('/symbols', { signal }) : undefined))
+const symbolOptions = computed(() =>
+  ['ghs', 'warning'].flatMap((family) =>
+    (symbols.value ?? [])
+      .filter((s) => s.family === family)
+      .map((s) => ({ value: s.id, label: `${s.number} · ${s.name}` })),
+  ),
+)
 const fieldOptions = computed(() => [
   { value: '', label: 'the same on all' },
   ...props.fields.map((value) => ({ value, label: `from ${value}` })),
@@ -77,7 +63,14 @@ async function take() {
 </script>
 
 <template>
-  <PanelDialog v-model:show="show" title="Pipe marker" :width="820">
+  <LayingDialog
+    v-model:show="show"
+    title="Pipe marker"
+    :width="820"
+    :laying
+    :ready="spec.contents.trim() !== '' && (spec.diameter ?? 0) > 0"
+    @take="take"
+  >
     <div class="two">
       <div class="form">
         <label
@@ -125,9 +118,11 @@ async function take() {
             v-model:value="spec.symbols"
             size="small"
             multiple
+            filterable
             :options="symbolOptions"
             placeholder="none"
             aria-label="Hazards"
+            :input-props="{ 'aria-label': 'Look for a hazard' }"
           />
         </label>
         <NCheckbox v-model:checked="spec.rows">again and again round the pipe</NCheckbox>
@@ -149,14 +144,7 @@ async function take() {
         </tbody>
       </table>
     </div>
-    <LaidNotes :laid :problem="unlaid" />
-    <template #foot>
-      <NButton type="primary" :disabled="!spec.contents.trim() || !spec.diameter" @click="take"
-        >Put it on the label</NButton
-      >
-      <NButton @click="show = false">Close</NButton>
-    </template>
-  </PanelDialog>
+  </LayingDialog>
 </template>
 
 <style scoped src="./panels.css"></style>

@@ -1,13 +1,12 @@
 <script setup lang="ts">
-import { NButton, NInput, NInputNumber, NSelect } from 'naive-ui'
+import { NInput, NInputNumber, NSelect } from 'naive-ui'
 import { computed, ref } from 'vue'
 import { api, type Schemas } from '@/api/client'
 import type { Design } from '@/api/documents'
-import PanelDialog from '@/shared/PanelDialog.vue'
 import { useAsked } from '@/shared/useAsked'
 import SymbolGrid from './SymbolGrid.vue'
 import { drawingOf, languages, signalWords } from './symbols'
-import LaidNotes from './LaidNotes.vue'
+import LayingDialog from './LayingDialog.vue'
 import { type Laid, useLaying } from './useLaying'
 
 /** A safety sign: its signal word, symbols and message, in type as large as the stock takes. */
@@ -24,13 +23,7 @@ const begin = {
   distance: null as number | null,
   light: 'lit',
 }
-const {
-  spec,
-  answer: laid,
-  problem: unlaid,
-  document,
-  lay,
-} = useLaying(
+const { spec, document, lay, laying } = useLaying(
   show,
   () => props.design,
   'sign',
@@ -64,7 +57,14 @@ async function take() {
 </script>
 
 <template>
-  <PanelDialog v-model:show="show" title="Safety sign" :width="980">
+  <LayingDialog
+    v-model:show="show"
+    title="Safety sign"
+    :width="980"
+    :laying
+    :ready="spec.message.trim() !== '' || spec.symbols.length > 0 || spec.kind !== ''"
+    @take="take"
+  >
     <div class="two">
       <div class="form">
         <label
@@ -152,17 +152,7 @@ async function take() {
       </div>
       <div><SymbolGrid :chosen="spec.symbols" @pick="toggle" /></div>
     </div>
-    <LaidNotes :laid :problem="unlaid" />
-    <template #foot>
-      <NButton
-        type="primary"
-        :disabled="!spec.message.trim() && !spec.symbols.length && !spec.kind"
-        @click="take"
-        >Put it on the label</NButton
-      >
-      <NButton @click="show = false">Close</NButton>
-    </template>
-  </PanelDialog>
+  </LayingDialog>
 </template>
 
 <style scoped src="./panels.css"></style>

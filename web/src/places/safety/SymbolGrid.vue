@@ -5,7 +5,7 @@ import { computed, ref } from 'vue'
 import { api, type Schemas } from '@/api/client'
 import ProblemNote from '@/shared/ProblemNote.vue'
 import { useAsked } from '@/shared/useAsked'
-import { drawingOf, families } from './symbols'
+import { drawingOf } from './symbols'
 
 /** The symbols of the library, looked for by words and family; those used last come first. */
 const props = defineProps<{ chosen: readonly string[] }>()
@@ -15,14 +15,14 @@ const words = ref('')
 const family = ref('')
 const lately = useLocalStorage<string[]>('symbols', [])
 const { data, problem } = useAsked((signal) =>
-  api.GET('/symbols', {
-    params: { query: { search: words.value || undefined, family: family.value || undefined } },
-    signal,
-  }),
+  api.GET('/symbols', { params: { query: { search: words.value || undefined } }, signal }),
 )
-const options = [{ value: '', label: 'all families' }, ...families.map((f) => ({ value: f, label: f }))]
+const options = computed(() => [
+  { value: '', label: 'all families' },
+  ...[...new Set(data.value?.map((s) => s.family))].map((f) => ({ value: f, label: f })),
+])
 const shown = computed(() => {
-  const all = data.value ?? []
+  const all = (data.value ?? []).filter((s) => !family.value || s.family === family.value)
   if (words.value || family.value) return all
   const last = lately.value.flatMap((id) => all.find((s) => s.id === id) ?? [])
   return [...last, ...all.filter((s) => !lately.value.includes(s.id))]

@@ -1,20 +1,3 @@
-/** The families of the library, in its order. */
-export const families = [
-  'warning',
-  'prohibition',
-  'mandatory',
-  'safe condition',
-  'fire',
-  'ghs',
-  'transport',
-  'handling',
-  'arrows',
-  'electrical',
-  'recycling',
-  'food',
-  'own',
-]
-
 export const drawingOf = (id: string) => `/api/symbols/${encodeURIComponent(id)}/drawing`
 
 export const ruleSets = [

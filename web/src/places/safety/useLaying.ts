@@ -1,8 +1,14 @@
-import { type Ref, ref, shallowRef, watch } from 'vue'
+import { type Ref, ref, shallowRef, type ShallowRef, watch } from 'vue'
 import type { Problem, Schemas } from '@/api/client'
 import { asDocument, type Design, type Element } from '@/api/documents'
 
 export type Laid = NonNullable<Design['laid']>
+
+/** What a layout came to: what was left out and is too small, or why there is none. */
+export interface Laying {
+  answer: Readonly<ShallowRef<Schemas['LaidOut'] | undefined>>
+  problem: Readonly<ShallowRef<Problem | undefined>>
+}
 
 /**
  * What a panel is told, begun with what the design was laid out from before; and what was laid out from it, until it is put on the
@@ -36,7 +42,7 @@ export function useLaying<Spec extends object>(
     if (data.elements.length) take(data, { what, with: { ...spec.value } })
     if (data.fits && !data.notes.length) show.value = false
   }
-  return { spec, answer, problem, document, lay }
+  return { spec, document, lay, laying: { answer, problem } satisfies Laying }
 }
 
 /** The elements of a design with those laid out in the place of what was laid out before, and with ids that nothing else has. */
