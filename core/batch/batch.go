@@ -19,6 +19,9 @@ type Share struct {
 	Record int // from 1
 	Copies int
 	Before int // labels that the record has in the run before these
+	Part   int // 0: of the run's own design; else of a further one, see Beside
+	Group  int // which group they stand in or for, from 1; 0: there are none
+	Of     int // labels of that group
 }
 
 // A Plan lists the labels of a run: all copies of the first record, then of the next; or sets of all records, one behind the other.
@@ -48,11 +51,21 @@ func (p *Plan) Len() int {
 	return p.ends[len(p.ends)-1]
 }
 
+// Labels returns how many labels a part has.
+func (p *Plan) Labels(part int) (n int) {
+	for _, share := range p.shares {
+		if share.Part == part {
+			n += share.Copies
+		}
+	}
+	return n
+}
+
 // Chosen returns how many different records have labels.
 func (p *Plan) Chosen() int {
 	n := 0
 	for _, share := range p.shares {
-		if share.Before == 0 {
+		if share.Before == 0 && share.Part == 0 {
 			n++
 		}
 	}
@@ -65,7 +78,7 @@ func InSets(shares []Share) (sets []Share) {
 	for set := 0; len(left) > 0; set++ {
 		left = slices.DeleteFunc(left, func(share Share) bool { return share.Copies <= set })
 		for _, share := range left {
-			sets = append(sets, Share{share.Record, 1, set})
+			sets = append(sets, Share{Record: share.Record, Copies: 1, Before: set})
 		}
 	}
 	return sets
@@ -81,6 +94,9 @@ func (p *Plan) At(n int) (record, copies int) {
 	return share.Record, share.Before + n - (p.ends[i] - share.Copies)
 }
 
+// PartAt returns of which part label n is, numbered from 1.
+func (p *Plan) PartAt(n int) int { return p.shares[sort.SearchInts(p.ends, n)].Part }
+
 // A Span is labels that share a number of a series.
 type Span struct {
 	Key         string // of its own counting
@@ -88,23 +104,28 @@ type Span struct {
 	First, Last int    // labels, from 1
 }
 
-// Spans returns the labels that share numbers, in order. Same tells whether the labels of two records that follow one another share one; nil:
+// Spans returns the labels of a part that share numbers, in order. Same tells whether the labels of two records that follow one another share one; nil:
 // each label has its own. Key gives what a record counts under.
-func (p *Plan) Spans(same func(before, record int) bool, key func(record int) string) (spans []Span) {
-	last := 0
-	for i, share := range p.shares {
-		first, under := last+1, key(share.Record)
+func (p *Plan) Spans(part int, same func(before, record int) bool, key func(record int) string) (spans []Span) {
+	last, before := 0, 0
+	for _, share := range p.shares {
+		first := last + 1
 		last += share.Copies
+		if share.Part != part {
+			continue
+		}
+		under := key(share.Record)
 		switch {
 		case same == nil:
 			for n := first; n <= last; n++ {
 				spans = append(spans, Span{under, share.Record, n, n})
 			}
-		case i > 0 && same(p.shares[i-1].Record, share.Record) && spans[len(spans)-1].Key == under:
+		case before > 0 && same(before, share.Record) && spans[len(spans)-1].Key == under:
 			spans[len(spans)-1].Last = last
 		default:
 			spans = append(spans, Span{under, share.Record, first, last})
 		}
+		before = share.Record
 	}
 	return spans
 }
@@ -143,8 +164,15 @@ type HowMany struct {
 	Free      string      `json:"free,omitempty"`      // a field whose quantity is added, such as goods that are not charged
 	Pack      int         `json:"pack,omitempty"`      // a label for each pack of so many, the last one in part; 0: for each piece
 	Sets      bool        `json:"sets,omitempty"`      // the whole run again and again, not all labels of a record one behind the other
+	Fill      string      `json:"fill,omitempty"`      // in which order labels take the places of pages, see FillDown; empty: along the rows, page by page
 	Corrected map[int]int `json:"corrected,omitempty"` // by record, from 1: set by hand
 }
+
+// The orders in which labels take the places of pages, besides along the rows.
+const (
+	FillDown    = "down"    // of a sheet: down its columns
+	FillThrough = "through" // one place of all pages, then the next: a lane along the web, or a stack of sheets that is cut
+)
 
 // A Taken tells what a quantity was taken for that is no whole number of labels.
 type Taken struct {

@@ -41,13 +41,13 @@ func TestHowMany(t *testing.T) {
 
 	shares, err := share(batch.HowMany{Each: 2}, 1, 4)
 	require.NoError(t, err)
-	require.Equal(t, []batch.Share{{1, 2, 0}, {4, 2, 0}}, shares)
+	require.Equal(t, []batch.Share{{Record: 1, Copies: 2}, {Record: 4, Copies: 2}}, shares)
 	shares, err = share(batch.HowMany{Field: "bags"}, 1, 2, 3)
 	require.NoError(t, err)
-	require.Equal(t, []batch.Share{{1, 24, 0}, {2, 3, 0}, {3, 0, 0}}, shares)
+	require.Equal(t, []batch.Share{{Record: 1, Copies: 24}, {Record: 2, Copies: 3}, {Record: 3, Copies: 0}}, shares)
 	shares, err = share(batch.HowMany{Field: "bags", Corrected: map[int]int{4: 2}}, 4)
 	require.NoError(t, err)
-	require.Equal(t, []batch.Share{{4, 2, 0}}, shares)
+	require.Equal(t, []batch.Share{{Record: 4, Copies: 2}}, shares)
 
 	_, err = share(batch.HowMany{Each: -1}, 1)
 	require.IsType(t, &batch.QuantityError{}, err)
@@ -58,7 +58,7 @@ func TestHowMany(t *testing.T) {
 func TestSetsAreTheWholeRunAgainAndAgain(t *testing.T) {
 	shares, _, err := batch.HowMany{Each: 2, Sets: true, Corrected: map[int]int{7: 3, 9: 0}}.Share([]int{5, 7, 9}, nil, nil)
 	require.NoError(t, err)
-	require.Equal(t, []batch.Share{{5, 1, 0}, {7, 1, 0}, {5, 1, 1}, {7, 1, 1}, {7, 1, 2}}, shares)
+	require.Equal(t, []batch.Share{{Record: 5, Copies: 1}, {Record: 7, Copies: 1}, {Record: 5, Copies: 1, Before: 1}, {Record: 7, Copies: 1, Before: 1}, {Record: 7, Copies: 1, Before: 2}}, shares)
 	plan := batch.NewPlan(shares)
 	require.Equal(t, []int{5, 2}, []int{plan.Len(), plan.Chosen()})
 	for label, want := range map[int][]int{1: {5, 1}, 2: {7, 1}, 3: {5, 2}, 5: {7, 3}} {

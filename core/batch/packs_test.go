@@ -34,11 +34,11 @@ func TestQuantitiesThatAreNoneAreTold(t *testing.T) {
 	chosen := []int{1, 2, 3, 4, 5, 6}
 	shares, taken, err := batch.HowMany{Field: "qty"}.Share(chosen, fields, records)
 	require.NoError(t, err)
-	require.Equal(t, []batch.Share{{1, 2, 0}, {2, 3, 0}, {3, 0, 0}, {4, 0, 0}, {5, 0, 0}, {6, 24, 0}}, shares)
+	require.Equal(t, []batch.Share{{Record: 1, Copies: 2}, {Record: 2, Copies: 3}, {Record: 3, Copies: 0}, {Record: 4, Copies: 0}, {Record: 5, Copies: 0}, {Record: 6, Copies: 24}}, shares)
 	require.Equal(t, []batch.Taken{{2, "qty", "2.5", 3}, {3, "qty", "-3", 0}, {4, "qty", "many", 0}, {5, "qty", "", 0}}, taken)
 	shares, taken, err = batch.HowMany{Field: "qty", Free: "free", Pack: 10}.Share(chosen, fields, records)
 	require.NoError(t, err)
-	require.Equal(t, []batch.Share{{1, 1, 0}, {2, 1, 0}, {3, 0, 0}, {4, 0, 0}, {5, 0, 0}, {6, 3, 0}}, shares)
+	require.Equal(t, []batch.Share{{Record: 1, Copies: 1}, {Record: 2, Copies: 1}, {Record: 3, Copies: 0}, {Record: 4, Copies: 0}, {Record: 5, Copies: 0}, {Record: 6, Copies: 3}}, shares)
 	require.Len(t, taken, 5)
 	_, _, err = batch.HowMany{Field: "qty"}.Share([]int{1}, fields, [][]string{{"1e9"}})
 	require.IsType(t, &batch.QuantityError{}, err)

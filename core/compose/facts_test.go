@@ -52,6 +52,6 @@ func TestNumbersStandInWhereThereIsNoRun(t *testing.T) {
 	taken, err := compose.New(d, d.LabelFields([]string{"bin"}))
 	require.NoError(t, err)
 	taken.Stand(3)
-	taken.Compose(l, []string{"N-1", "1", "1", "Dock 2", "Maren", "1", "77", "6"})
+	taken.Compose(l, []string{"N-1", "1", "1", "Dock 2", "Maren", "1", "1", "6", "77", "6"})
 	require.Equal(t, "N-1 77 of 6", l.Parts[0].Says, "what was taken stands")
 }

@@ -16,6 +16,8 @@ var Facts = []Fact{
 	{"run.printer", "The printer", "printer"},
 	{"run.operator", "Who prints it", "operator"},
 	{"run.page", "Number of its sheet, or of its row of lanes, in the run", "1"},
+	{"run.group", "Number of its group in the run, where labels besides part it into groups", "1"},
+	{"run.grouped", "How many labels its group has, or those that a label besides stands for", "1"},
 }
 
 // isFact tells whether a field is one that no record has.

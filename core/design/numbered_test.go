@@ -18,7 +18,7 @@ func TestLabelsHaveFieldsBehindThoseOfTheirRecords(t *testing.T) {
 		Questions: []ask.Question{{Name: "batch"}, {Name: "packer", Each: ask.EachRecord}, {Name: "weight", Each: ask.EachLabel}},
 		Series:    []design.Numbered{{Name: "crates"}},
 	}
-	require.Equal(t, []string{"bin", "run.label", "run.labels", "run.printer", "run.operator", "run.page", "packer", "weight", "crates"}, d.LabelFields([]string{"bin"}))
+	require.Equal(t, []string{"bin", "run.label", "run.labels", "run.printer", "run.operator", "run.page", "run.group", "run.grouped", "packer", "weight", "crates"}, d.LabelFields([]string{"bin"}))
 	require.Len(t, d.Asked([]string{"bin"}), 1)
 	require.True(t, d.DiffersByLabel())
 

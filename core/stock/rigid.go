@@ -45,6 +45,8 @@ type Page struct {
 	Rows    int            `json:"rows"`
 	PitchX  measure.Length `json:"pitchX"` // from column to column
 	PitchY  measure.Length `json:"pitchY"`
+
+	Down bool `json:"-"` // its places are filled down the columns, not along the rows; a run says so
 }
 
 func (p *Page) check(r *reasons, s Stock) {
@@ -76,9 +78,12 @@ func (p *Page) check(r *reasons, s Stock) {
 func (p *Page) Places() int { return p.Columns * p.Rows }
 
 // Place returns the page, from 0, and the place on it of label n of a run, both from 0, when the
-// first sheet's places before start are used already. Places go along the rows.
+// first sheet's places before start are used already.
 func (p *Page) Place(n, start int) (page, column, row int) {
 	n += start
 	page, n = n/p.Places(), n%p.Places()
+	if p.Down {
+		return page, n / p.Rows, n % p.Rows
+	}
 	return page, n % p.Columns, n / p.Columns
 }

@@ -280,6 +280,11 @@ func TestSheetsAreFilledFromWhereTheyAreUsed(t *testing.T) {
 		p, column, row := page.Place(test[0], test[1])
 		require.Equal(t, test[2:], []int{p, column, row}, test)
 	}
+	page.Down = true // three columns of eight
+	for _, test := range [][5]int{{0, 0, 0, 0, 0}, {7, 0, 0, 0, 7}, {8, 0, 0, 1, 0}, {18, 5, 0, 2, 7}, {19, 5, 1, 0, 0}} {
+		p, column, row := page.Place(test[0], test[1])
+		require.Equal(t, test[2:], []int{p, column, row}, test)
+	}
 }
 
 func TestInksAreWhatRibbonOrHeatGive(t *testing.T) {

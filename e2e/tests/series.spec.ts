@@ -1,4 +1,4 @@
-import { address, dragField, expect, kept, newDesign, pick, sound, test } from '../plant'
+import { address, device, dragField, expect, kept, newDesign, pick, sound, test } from '../plant'
 
 test('numbers of a series are taken, printed, spoiled, given up and looked up', async ({ maren: page }) => {
   test.setTimeout(180_000) // a whole life: three prints, two runs, and a look at each page
@@ -171,6 +171,27 @@ test('labels come one at a time, by a scan or the next', async ({ maren: page })
   await expect(lately).toContainText('none of this run')
   await expect(lately).toContainText('scanned before')
   await sound(page)
+  // Or a picture is taken of it: here of the web that came out, held askew.
+  const { out } = await device({})
+  const printed = await fetch(`${process.env.DEVICE ?? ''}/web/${String(out)}.png`)
+  const picture = await page.evaluate(async (bytes) => {
+    const label = await createImageBitmap(new Blob([new Uint8Array(bytes)]))
+    const canvas = new OffscreenCanvas(900, 600)
+    const draw = canvas.getContext('2d')!
+    draw.fillStyle = '#8a8378'
+    draw.fillRect(0, 0, 900, 600)
+    draw.translate(60, 120)
+    draw.rotate(0.09)
+    draw.drawImage(label, 0, 0, 780, (780 * label.height) / label.width)
+    const jpeg = await canvas.convertToBlob({ type: 'image/jpeg', quality: 0.7 })
+    return [...new Uint8Array(await jpeg.arrayBuffer())]
+  }, [...new Uint8Array(await printed.arrayBuffer())])
+  const give = (name: string, bytes: number[]) =>
+    page.getByLabel('Read a picture').setInputFiles({ name, mimeType: 'image/jpeg', buffer: Buffer.from(bytes) })
+  await give('label.jpg', picture)
+  await expect(said).toContainText('Label 2 is as meant.')
+  await give('notes.jpg', [1, 2, 3])
+  await expect(said).toContainText('notes.jpg cannot be read as a picture.')
 })
 
 test('a print pauses and goes on where it stopped', async ({ maren: page }) => {

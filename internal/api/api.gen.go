@@ -56,6 +56,51 @@ func (e ArtworkDesignTurn) Valid() bool {
 	}
 }
 
+// Defines values for BesideWhat.
+const (
+	BesideWhatBlank  BesideWhat = "blank"
+	BesideWhatDesign BesideWhat = "design"
+	BesideWhatMark   BesideWhat = "mark"
+)
+
+// Valid indicates whether the value is a known member of the BesideWhat enum.
+func (e BesideWhat) Valid() bool {
+	switch e {
+	case BesideWhatBlank:
+		return true
+	case BesideWhatDesign:
+		return true
+	case BesideWhatMark:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for BesideWhen.
+const (
+	ForGroup  BesideWhen = "group"
+	ForLabels BesideWhen = "labels"
+	ForRecord BesideWhen = "record"
+	ForRun    BesideWhen = "run"
+)
+
+// Valid indicates whether the value is a known member of the BesideWhen enum.
+func (e BesideWhen) Valid() bool {
+	switch e {
+	case ForGroup:
+		return true
+	case ForLabels:
+		return true
+	case ForRecord:
+		return true
+	case ForRun:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for CarriedWayWay.
 const (
 	Margins CarriedWayWay = "margins"
@@ -308,6 +353,27 @@ func (e FloorPrinterUnit) Valid() bool {
 	case Length:
 		return true
 	case Sheets:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for HowManyFill.
+const (
+	Down    HowManyFill = "down"
+	Empty   HowManyFill = ""
+	Through HowManyFill = "through"
+)
+
+// Valid indicates whether the value is a known member of the HowManyFill enum.
+func (e HowManyFill) Valid() bool {
+	switch e {
+	case Down:
+		return true
+	case Empty:
+		return true
+	case Through:
 		return true
 	default:
 		return false
@@ -1032,6 +1098,41 @@ type ArtworkPage struct {
 	Picture KeptPicture `json:"picture"`
 }
 
+// Beside When labels of a further design, blank ones or cut marks come out among the labels of a run.
+type Beside struct {
+	// After Behind what it stands for, else before it.
+	After  bool `json:"after"`
+	Copies int  `json:"copies"`
+
+	// DesignId Of a design.
+	DesignId *int64 `json:"designId,omitempty"`
+
+	// Every Labels that one stands for.
+	Every *int `json:"every,omitempty"`
+
+	// Field That makes groups.
+	Field *string `json:"field,omitempty"`
+
+	// Labels There are of it in the run.
+	Labels *int `json:"labels,omitempty"`
+
+	// Name Of the design.
+	Name *string `json:"name,omitempty"`
+
+	// PrinterId Missing: on the run's printer, in step with its labels.
+	PrinterId *int64     `json:"printerId,omitempty"`
+	What      BesideWhat `json:"what"`
+
+	// When For the whole run; for records that follow one another and have one value in a field; for the labels of each record; for every so many labels.
+	When BesideWhen `json:"when"`
+}
+
+// BesideWhat defines model for Beside.What.
+type BesideWhat string
+
+// BesideWhen For the whole run; for records that follow one another and have one value in a field; for the labels of each record; for every so many labels.
+type BesideWhen string
+
 // Carried defines model for Carried.
 type Carried struct {
 	// Reasons Why the printer cannot print the stock.
@@ -1368,10 +1469,13 @@ type Finding = proof.Finding
 
 // FindingGroup defines model for FindingGroup.
 type FindingGroup struct {
-	Count   int    `json:"count"`
-	Do      string `json:"do"`
-	Element string `json:"element"`
-	Kind    string `json:"kind"`
+	Count int `json:"count"`
+
+	// Design Of which design, where it is not that of the run.
+	Design  *string `json:"design,omitempty"`
+	Do      string  `json:"do"`
+	Element string  `json:"element"`
+	Kind    string  `json:"kind"`
 
 	// Labels Labels of a run that these records give.
 	Labels *int              `json:"labels,omitempty"`
@@ -1408,11 +1512,14 @@ type FloorPrinter struct {
 	Loaded *string `json:"loaded,omitempty"`
 
 	// Page Address of the device's own page.
-	Page    *string     `json:"page,omitempty"`
-	Print   *Print      `json:"print,omitempty"`
-	Printer Printer     `json:"printer"`
-	Stock   *StockEntry `json:"stock,omitempty"`
-	Text    string      `json:"text"`
+	Page    *string `json:"page,omitempty"`
+	Print   *Print  `json:"print,omitempty"`
+	Printer Printer `json:"printer"`
+
+	// Queue Prints that wait for their turn, in their order.
+	Queue []Print     `json:"queue"`
+	Stock *StockEntry `json:"stock,omitempty"`
+	Text  string      `json:"text"`
 
 	// Unit A length is micrometres.
 	Unit FloorPrinterUnit `json:"unit"`
@@ -1598,6 +1705,9 @@ type HowMany struct {
 	Each  int     `json:"each"`
 	Field *string `json:"field,omitempty"`
 
+	// Fill In which order labels take the places of pages: along the rows; of a sheet down its columns; or one place of all pages after the other, a lane along the web or a stack of sheets that is cut.
+	Fill *HowManyFill `json:"fill,omitempty"`
+
 	// Free A field whose quantity is added.
 	Free *string `json:"free,omitempty"`
 
@@ -1607,6 +1717,9 @@ type HowMany struct {
 	// Sets The whole run again and again, not all labels of a record one behind the other.
 	Sets *bool `json:"sets,omitempty"`
 }
+
+// HowManyFill In which order labels take the places of pages: along the rows; of a sheet down its columns; or one place of all pages after the other, a lane along the web or a stack of sheets that is cut.
+type HowManyFill string
 
 // Identifier defines model for Identifier.
 type Identifier struct {
@@ -2003,6 +2116,9 @@ type Print struct {
 	// Unknown Labels of which nobody said whether they came out.
 	Unknown int `json:"unknown"`
 
+	// Waits For its turn: another print is before it at its printer.
+	Waits bool `json:"waits"`
+
 	// WithoutCode Labels that a camera saw and that have no code to read.
 	WithoutCode int `json:"withoutCode"`
 }
@@ -2382,9 +2498,12 @@ type RunAnswers struct {
 // RunChoice defines model for RunChoice.
 type RunChoice struct {
 	// Answers To the design's questions, by their names.
-	Answers   *map[string]string `json:"answers,omitempty"`
-	HowMany   HowMany            `json:"howMany"`
-	PrinterId int64              `json:"printerId"`
+	Answers *map[string]string `json:"answers,omitempty"`
+
+	// Besides Labels of further designs among those of the run; of two at one place, the later one lies further out.
+	Besides   *[]Beside `json:"besides,omitempty"`
+	HowMany   HowMany   `json:"howMany"`
+	PrinterId int64     `json:"printerId"`
 
 	// Records Such as 1-3, 7; empty is all, none is none.
 	Records string `json:"records"`
@@ -2422,6 +2541,8 @@ type RunEntryState string
 
 // RunLabel defines model for RunLabel.
 type RunLabel struct {
+	// Design Of which design, where it is not that of the run.
+	Design  *string       `json:"design,omitempty"`
 	Height  int           `json:"height"`
 	Label   int           `json:"label"`
 	Level   RunLabelLevel `json:"level"`
@@ -2752,6 +2873,9 @@ type StartPrint struct {
 
 	// Labels For a sample or again: labels of the run, such as 1-3.
 	Labels *string `json:"labels,omitempty"`
+
+	// Spread On these printers at once, each with a part of the labels.
+	Spread *[]int64 `json:"spread,omitempty"`
 
 	// Start Places of the first sheet that are used already.
 	Start *int `json:"start,omitempty"`
@@ -3961,6 +4085,9 @@ type ServerInterface interface {
 
 	// (POST /prints/{id}/cancel)
 	CancelPrint(c *gin.Context, id Id)
+
+	// (POST /prints/{id}/forward)
+	ForwardPrint(c *gin.Context, id Id)
 
 	// (POST /prints/{id}/go-on)
 	GoOnPrint(c *gin.Context, id Id)
@@ -5856,6 +5983,31 @@ func (siw *ServerInterfaceWrapper) CancelPrint(c *gin.Context) {
 	}
 
 	siw.Handler.CancelPrint(c, id)
+}
+
+// ForwardPrint operation middleware
+func (siw *ServerInterfaceWrapper) ForwardPrint(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ForwardPrint(c, id)
 }
 
 // GoOnPrint operation middleware
@@ -8229,6 +8381,7 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.GET(options.BaseURL+"/runs/:id/labels", wrapper.GetRunLabels)
 	router.POST(options.BaseURL+"/runs/:id/prints", wrapper.StartPrint)
 	router.POST(options.BaseURL+"/prints/:id/cancel", wrapper.CancelPrint)
+	router.POST(options.BaseURL+"/prints/:id/forward", wrapper.ForwardPrint)
 	router.POST(options.BaseURL+"/prints/:id/pause", wrapper.PausePrint)
 	router.POST(options.BaseURL+"/prints/:id/go-on", wrapper.GoOnPrint)
 	router.POST(options.BaseURL+"/prints/:id/move", wrapper.MovePrint)
@@ -11049,6 +11202,39 @@ type CancelPrintdefaultJSONResponse struct {
 }
 
 func (response CancelPrintdefaultJSONResponse) VisitCancelPrintResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ForwardPrintRequestObject struct {
+	Id Id `json:"id"`
+}
+
+type ForwardPrintResponseObject interface {
+	VisitForwardPrintResponse(w http.ResponseWriter) error
+}
+
+type ForwardPrint204Response struct {
+}
+
+func (response ForwardPrint204Response) VisitForwardPrintResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type ForwardPrintdefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ForwardPrintdefaultJSONResponse) VisitForwardPrintResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -14886,6 +15072,9 @@ type StrictServerInterface interface {
 	// (POST /prints/{id}/cancel)
 	CancelPrint(ctx context.Context, request CancelPrintRequestObject) (CancelPrintResponseObject, error)
 
+	// (POST /prints/{id}/forward)
+	ForwardPrint(ctx context.Context, request ForwardPrintRequestObject) (ForwardPrintResponseObject, error)
+
 	// (POST /prints/{id}/go-on)
 	GoOnPrint(ctx context.Context, request GoOnPrintRequestObject) (GoOnPrintResponseObject, error)
 
@@ -17591,6 +17780,32 @@ func (sh *strictHandler) CancelPrint(ctx *gin.Context, id Id) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(CancelPrintResponseObject); ok {
 		if err := validResponse.VisitCancelPrintResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// ForwardPrint operation middleware
+func (sh *strictHandler) ForwardPrint(ctx *gin.Context, id Id) {
+	var request ForwardPrintRequestObject
+
+	request.Id = id
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ForwardPrint(ctx, request.(ForwardPrintRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ForwardPrint")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(ForwardPrintResponseObject); ok {
+		if err := validResponse.VisitForwardPrintResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -20717,384 +20932,395 @@ func (sh *strictHandler) GetUsed(ctx *gin.Context, params GetUsedParams) {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"7L3/kxu3ci/6r6D4UuWb+2a1kmw5OaufZMmSFetbtPJR6vo5dUEOSCI7BGgAsxTt2v/9FboBDGYIzAyX",
-	"5K5ynPxwYi1nBkCj0eivn/5zMpOrtRRMGD25+HOypoqumGEK/sVL+F8xuZisqVlOiomgKza5sD8UE8V+",
-	"r7li5eTCqJoVEz1bshW1b8ylWlFjnxPm++8mxWTFBV/Vq8nFo2JitmuGP7EFU5Obmxv7Kb2WQjMY9YOS",
-	"04qt7H/OpDBMGPufdL2u+IwaLsX5f2kp7N+aEf9JsfnkYvL/nDfLOcdf9bn/HoxUMj1TfG0/M7mYfF5S",
-	"Q7gmGyXFglBRko39i5GklBP7uPuGHeLZVNY4k7Lk9n1afVByzZThdt5Ig/bnnxFt5OyKSEXWyi5YEaoJ",
-	"F4SSkmm+EKSUs3rFhHkwCYSR0/9iMzMpJl/OFvLM/dGu+MFHunnLtKYLNrkpJs9mM1kjbRKLmrIZXTEi",
-	"50TUqylT+gH5RK+YsKs1S0Z0vbI/0qoi0izt75Niso7W8+dErhlQubth9jn7jzL9o2KmViL3q15LXuV+",
-	"NHaG6Z+uJS/Tr93EnPir+0aBs2+m2owcvhVN9bcu9S19y/KjrCo8Fi3CVGyeIPv7OWF0trwga85mTBdE",
-	"Lxkz2m7+is+UXDGjGJB593jQL+54PGz+r//UFJN1RWfMTmNFv7xhYmGWk4vH9jX3qDaKiwXsiF9Ga5yh",
-	"7wPrjvh+h/74mh+0QGJl6HvJlCNpm8DA2HroXOPbz/HZm2JScZ3Ylo+Mllt/CIixZ4MqRmrNSlKv7WE0",
-	"S8YVkapk6qn9hyBCmiUXC3tWYCqstNvGDVvpDkG+dXT0/36UIP+KfnmNrz7yO+ueoUrRrX0ExWrry98P",
-	"f7gWdhVDZPoFn+ruEwxZeFKHjyV3SuiNuxHSsq/LIw/TVIhfeRQ9FI2kzEaqqxcgHHf5Ys4TG/xMk4qq",
-	"BbOi1Uq2ik5ZRZZUEyXlqrA7DEfFijtuNLGCmmj+B4tk7lTKilGR2YrHIzZ5TRc4x/bkfqJ6ybQdGrls",
-	"zWemdmIg8NOaGsOUffw/f3149jd6Nv/tz++/u/mnSS8zPcFJedbaZSp35bwuk1dy5sCPftoovtpd7/Pa",
-	"wCZsltwwomQtSsINkfN5mtpW/tqvMGHl0K8Pi789LB7968Pi8b88/K0YEvWOhZt1NmvwG/Jbnsk+2Hs0",
-	"IXrK1D4+t39G6bFhihHFaGk5i5vWTvadw5eWGPY7sO7uXiFfDH3jZ7Y2H9yjXWr4TxRuDamlP6dKcRQZ",
-	"7WUrRrUUOqVMbGFDvf4yo0JIg/9ERcJSfDQRPsI4KQps6BZ1zjGfcev4jK+2P9Uhi1+ZG6GHKvZru/yw",
-	"pCJ5skHL2lBNVrRkRK9oVTEFl728ZiXRErmlYlqTqWL0So8mEoq/5zByilReaRz8jn/uppgwpaRKLOON",
-	"lZaOs2GaD5KnfaFkvR6/Py+5KLlYvLJvpVawZHyxNBnlsjkKO9Jvg1vkpAWqQBoUKLXgsMl6RisGqt3Z",
-	"vJKbaL+jr/DSivEuKd62tbQB4WOnEm1FEZ0//H5YZSB+IGMR2CrHjglOvM2u73sFKDaTqkwxu9T+ZuWa",
-	"6KXciAeTIQ0Sv3bJzKmuIHd5dK5cuQHBRFHMk4rbC1jgtcSmT8EE06TWNa3IZmmlOQcj0Mo1TTnoere6",
-	"j8IOJXcVdvxnLsrU1ia53Zoy7TO3+0hXinLk7D3ekKpMPbmztol/1k/MjZZf7HHV+4O03TFq7vMlm119",
-	"BJ5NTdr+OkLwsap8jo/eFJO5/Wd7CyO98rucotyYCwMqnmpmGwZIjfTo4cMxY3U/Hyubu793SOzW2kyq",
-	"8DTLE7uuEiqY18B3ZqtlrdDkbZ/4S0NFSVUJDpxZRWsd6/aR3B/H6k6t9MzuRs0ugpV5nsk4aMDbdE2r",
-	"mqE3qKrSty64pXbf/7RkZM6VNs6uWI3WLGDkv9uBB/UmnLufQ2b1Kz6j1Uf2e83Q9D78xlrSP6gaPOU/",
-	"wVN+4MhqaxPqtdDGKupIJqLrqTZUzNg3mvgLrGPK7/DM7zUVhpvt7oFKOVr8hZewUqsKDVAykyumyVzJ",
-	"FUwKj01kWlRSXqFvYi6VfURbcwM4LOk8Styi9XpdcaY6c34y7LyJ1Bm3EemNl1LzFGd+XvLZ0s8WTO8N",
-	"/MU5V9hqbbYX4HREY31LqGK7nseE2BwUup8cJzQy63FCosGxeT9PeO9EtXX7YQ8WLsHuGKOzJZ5VZCOu",
-	"ccs63JP2vGmpzH7LeG8p1RXNPbd2ksusTCCW1Uvn33LrGTHnm/R+ayZS4m3NU6aR84S6QQvUG70ThKha",
-	"tORVQq/rbpq1nDPOZrCRUhKSK+/0K4iuZ0vLcY/Ovi3Iv8R8mLwnUrdqv1ELWvOQRMVl+Dk3wySPWEX1",
-	"cpfirGJeoO7e5Vykr03wPI249/zH3afCi7/1hyYwkvEAZxz9dMZXa8f+EDy6mMiy1Gspq/OZVOwc34NZ",
-	"PJcle0lnJqd2veALnva4GzBMNvC/JTWUMFFqYvVSIkVaCyjZNaf4he4HPzBFZkwYMt06wWUZFhyGK1nW",
-	"FbNmAjgbrWCmzqagwrCyM1zEoo2tmzU3ccK/15wZ8ocUTBcQmyEVF4wqMpMlA9fllCqdHoTrx/EJiTxs",
-	"FaPavIXZ98/BX5LgydDGrxguJnT0OC1rSe38FHl1+chfUWRdq7XUzIl8WTFSSpOZazSjF9JkZMCKLgSf",
-	"u4Bfz065WQu54oJW4Nct8I+WJWDyS3rN8tuzypDmU7zrohvCyX2nZ0Hwe+ZH2Pq3g0/8HymGNlGg6NW8",
-	"zKxXMVrm3FkU/JpMEU23Onl49HY1lZVcbNPumUHHyg6nZxRf+yHdp/naowD6vl7TGarRluOe4sF5/AIP",
-	"DXKBc/y7m11u9rp+uuGtQIDAOq29bza6s6vxFoYFuoObcBnhNsXSqn2Ud4/RgJi2u7R+0EjaPSQ1vOoE",
-	"dVWvEprAFdsmtG9DpqySYqGJkd6JvKJqS67Ytj/4kvFajLTc4KHkrSpXa6pYCU7P3VX0eSVXVF0lj41V",
-	"2SFpoOTzOVM6+Jv2CA28kOYH+WUgLjD2tL3ICN5suGCH93CteQJyl37Rph6dGzQ5eh33rR24KSZTNpfD",
-	"cY+d1yK3/BFc6l3T1308zK5wi0uTRAg287dUmyR8rCczy/chyN+b4AIPWenMZippfJI11draDFaBuWJr",
-	"84C8Rp8nu7a6jER7pnsgO3SBrB8fdIMxw5D9lPFez+C3l9osFNO/V5bbtvj/9e+VZuqaKfxvbuzn5xxl",
-	"Z8n0VdKX/1xJnVAbv/TfQsH6rtjcEFYumFck0MdNtbXUO57j9FWVEHzPRIkj2FunYrTkYgGDjDiWXyb2",
-	"kylyvqBbNA53/SwhXJ5Qdu1Poz3qoxnW8tAPaSUgz8s9sswFKpK/9XhV3s8jPV2wjdVbuSaQAxTMPG6I",
-	"YKzURORMgsjgS/kznEU9YDf2HJawC/4/J/GqYo+pp0OgcEO2JE+wVDCX+kw1f97ozHvzmu9rZs7qtQ+Z",
-	"xzNbU9WOZ9lh53jcnV9Ew7RnjegrJmhsE40+f//vSTEB348/XiVEzZSs7IlXdcjQSp7taZrBSl6mXH1k",
-	"g04nlNl4J2NgB+iRtgWlYM9Mi+dLatiZ4Y0iET+/t0BPsGt7WoWTNRuqycxaXiWkIDlea+JTS9rHv/X4",
-	"I65r4J6Rz6eY2hEN9gd3o3AsF3/d0SDNten0ntv4i0tFU8l41lCAn4Ja5kQ+NeSaKc2lSGugrEx5GjAK",
-	"BRzslIPA0HaQkX7Z0dxzu7DtPoHWem35vNyH990rGanviLpLuncoF8L1aqyMdk+jKjKS7WBnmoH81scT",
-	"i9dV9IdjWwrhXn42w76YYVMEnhrpOVs6h+BtXGe4jh+FSaUMHEH/bO7sjo5Tloppjea2e6ptaIMmlRRX",
-	"oy77/XIGMvHzxZ7h81MeizE87vSFhsf95dzc2zluj65ru+w8z2PGTz7sumfi4w6RWwHuPZJjH6cCzKk1",
-	"XP17zXTa4LrqGBqge6DawvjaBHs8pW1UXGSCGSDnnTABz6fPJgZ+Zyv9FK5mUAwzecKPB8LvTzJ5wahE",
-	"pSZFW7UDg0NlAkafUB1hKw1u0nEBophtgeJJZuN0JUV51ODwnLfMh5aTnVboDElcu0IbOuWVi+Lmpd9w",
-	"OG/NZpxWif34j4J8LsjlM+AOzB5vk/LRXrFXXI1bcHsFSVpHtNynOqVThPIUpLfcCILEt0pqKWfa3TcP",
-	"8K8PoBZl/3oV5+RK5Za5cIG3tX3mFmrGXINXejdKnNnuTfrPX9J/3o4QzWiT2y8Xk+U4P6td6a08rD9+",
-	"MYqtWCpD16fmJZa83A5rJO4D+HSKi+LcpXR8wKWsyLnPWljV2pApuyC/O5GscwVOhQvS2bOmoQIj+Obx",
-	"W6OdpViHNZy8FIXTE8JnI9LhMpjM/lUv+FqWqp+SInDsWMWE6/hW4xg4sIIGrXBDMfl1yhZcYIwF/mU2",
-	"DIqguEZzEv9zziusg5LC0j95GeJO5+71JwO32eNxyWIwnTzRME9pfHrYtX9+VJAAn04PDsnLo9M0+4wF",
-	"r5DsahvsGkMQflM3VAm8NSBbOLkrfTJgnFmCw7p5FY1MaGL/8B1rPA0JurWScv7AE2sPYQcvwsxaaeL5",
-	"7LndxR51J4I+nMyMBwNH1SIEwpt0LLLg1ywX47719vaGPZe1KFWnHG04geZWvJFiiVZyJ2xP8gBVUiaE",
-	"rrX9q+34rJrambU32dKmPVLE7JQ+OCMqWX3CjTvz4xIp3fNDoaQw0WaIwhMiS7oPjX3cORF0TWdOjR1h",
-	"GWdOSbp81ZdC218LLG3SpBbcPCVnj5wfMi4EKiXDlHnD0B0+YkI7p8IqdvZWmtYaFKxwSLSR63UrTzua",
-	"v6QlnaZyNjCmRTFV5cyuQRjpIgRUQJ2zq8ieUUGmjNhPMRessStM+wTxqQzJYppwo1k1Bz+udp5e7cZI",
-	"O0Loot+1ApYnu+Y+ZZXYN/I+leFKeN6qCxn1fMfL0puybx9qDm1a6hQTy1WpIGUF6oWlWSfbxrOLE9XF",
-	"BEurIQkCNJLfhvSzxn/ipVws1OBEFM3xclOMWC15VqUwL3kqg30qq0w21pyueJV2FS1dxt+u8mdoxWfp",
-	"7ym+WJqcum71O+PL1KZK1oulsSdb0y1w15RBYHI1ZaU9BbzR1vUFAZuzquzqC8JKbux/BSQD+490ghBM",
-	"IjGj15fvyaMnf3v8HWTmwPjuWZwjN3hswXyYSxWJnBnkn8JyKjq70rs574OOPfz064R/+qVUZLakis5M",
-	"KBBHRAQYbERY3O1pgdse9isa1G1umonUqq7oy1pkcgjYF7paV2mN1+of6fUvvEo1PjyrXQFmvgxpXPKN",
-	"qw3CGbjPFmEZftI9tPiULlGlJpN+U7hIvrEiGET5o6fk4YW1RCkmIz7IRFkCzkgfKghkrEFmOE7PSfkk",
-	"9yfMpv6SYPjiuIIM9+1ewiViALQp3u8EZsASl/PGdn9wS+flt6lEe5zSruGY+pTdtD6tF5XOp8QsFWMh",
-	"eUMx9CNYdjl+MeJO8jaupwgE7dmIjOUaMdxept1IwzYYcz2mLc5P99Y5j6vAbsoZUxn7Ppm7I2ujWhch",
-	"fZHF0t5OtSHsmqmtS8DxVlcbJ2GcH+A2ZV4pYu0sysnovc93EO6DFQJhhCJKQkNiprfTQwrsUKc/UXec",
-	"QRjnuo6JZzq/7YOXrtBhjEcA1DJBq3P3MkwCy7sQdiTBqhXVupUbntCl7AfGbxQOeGmoYT7W0N39iopF",
-	"7fT1pEn1vjbHHC+bQdKqZEveQi48dcu313xm5ELR1VHJt1ZsRuv9js+Iz6pOxnykzvCFwFBN5qfPbXkb",
-	"//wHGzk1+6R9Y0WrKqNHrOgWLE02BxgUAOaqtVNs0XVrLUeNhRdpndqwtU4XulOy4l8g9g4JRO5kpB1E",
-	"PdpxvV6jtwcpdpzd6V5PLg0+HKQWq4UNa21Pc5I7k2wzVHMA/V54ohVdadGTltQuKk2LnbFoR1ZdSCep",
-	"oTMibBu39s6SVqy8IAuqC3JN17IGIJGy1t3Y7qPUWLFkao/HREFKVpA5fM8hZTTKWEqpw2ntFqqnBl7X",
-	"U2eYptwwrgq19Mn/CyaYohXBt9KelnCc2x9cLHVBZtXarmJJ/5jJ1QiyBCmXcjU8f3ZpP/bjcxfL3wl8",
-	"p5R7WdU9Mjk6zIKseFXxinsHRgLgLdJXm8FcvD+Z+RCJnBRv1jp9Ne0UNfgxouOXKKnnJWtye+ChbzTR",
-	"v9fU2lurVbR9zfd86VhysEy1wvso7Trz4S7wSrdcoVlGNIXC0yR/0hvRtevAQSGdK5PSVxpcFJ0Sj0E5",
-	"O3Oq2lh9LER2U+cLb5TaFI2FmsU+2KntL1njAvOLTVKKi1RVZslWctAZyBfitcjwMje5NPbXB6fYotMU",
-	"os+uOrHJWu5J/04boKKVvugrmtHL8OBIyZh+9zPeZT/7dE1exguTVNct5eXmLRUpoCupFJs5VM8czF8i",
-	"xtCa8w/biGDeatcMCmqXVJS7aSM3xYTR2TJNfE1X4HZxiVWd0e3pYIpZSxLCyVDPQldW+bkQdVXF0fyE",
-	"y4ElLwb8EuYqeOwHCCqUeSc+OsZ3vNlgyNrZQ0WmfQycnpKsqNiCh6r5kbMZS10UyVsiTn5kJhMvxCpc",
-	"VQtCF5QLqJWE/yogakOrKqrLpwHwQDAyZUsuIA0dHaEjXKCwhSl2e10yYaxGmrDjKE+JNk1KvuAmXX7q",
-	"D1PaY2e0A2rABAlXEeC4IZW6yE01wq9C+cQ/G2aQXCsYuS+d5tc9XVW9EulbgomZ9AkHuyt2AYYgRqZc",
-	"ULVNEWcJtbv7OX1/r6XJGVBsTRU1Mv1FiMBk3MXTMVSFhSXJKK6S9JP1XmvLwZ3Cd0blcNmJ3CqH62fG",
-	"1vlqrVvm2Y6v8dixu0R/OcbPbG2eLyWfpRTLCOql3x3onjttEVlPznSYafhubq0fmpz2TkJhLgLXVxic",
-	"L1lWNfup50X7++fhgvnpNmRlKqZlBSZvEQqDIJ2LQRBe50EOAI41Wd5mGKGmwQxAuNwIXMGOABo32F6w",
-	"nN1MzKk0Bj34Tc68rKcVS1kJPv1gxKPKU2/Es0auRz25k/QCoV/7th+v8OtJMdBhRddLxEjxrueuJYPb",
-	"lORbIU0KiPyoSWS5eAIOk5rWG8pL5/dMFtCM9/WFrM5dxKYWokaclgFALBnN0aOYYLoH5m7RK6YR8d7y",
-	"dREizJDmjNksaX+qvyPHW3pr6Q2nrl39Ryg1XldWL7NvDhu9gZ6OIGEEP7v07miT3J2KahMwEHaJZ39u",
-	"4jAOswlpiE0FXNliMNyjLDmqvM3EStBxBWaZIpkRNrjk5f66bsqMfMuorlUqWLwfkOiXHLADGNVKah0t",
-	"fAwYzJis8gaqOl/z/ZapVHnalGq2T92Eh4Ya+7w9KX1moBc3OZyouIQXaOjY9xtNeBn08RTEbMDp7MDF",
-	"P0nCxTfIVuNW1tkBIOMg2pXfhjLtEl7uEzQFjKyjIDrni0f8pJILkdfsg88UGy0TnkFOjpMmT6GYnpVR",
-	"fg4G6TsI4T4tcF+Ltr/2daBlBTP1+nWZBMAAyYNF7yiOaJhyuidHX8uaZHLZ63QBwDu2aQqe29P6kUNK",
-	"IgW3RUFo0yXGGut4d0HBGaQ0KuP+7p5yv3i4raYY7PBCq9s2QTh53TKQIbW/kEl6Bljsrlqp7dH/Phki",
-	"uBXc9Ghs6AQrfDEZ7KHK/7kPlDuTGpKP9Dawj2NVl656DNMqOrklaeGCld5v+JxlljdeUL5zGkTA+8kX",
-	"RvZ9BjoevUtrVAGfwk0tv6IcjDVtGjD1arbusZvilsDXe9jT20yYeEXF1iEhWLvO168C3iyApZBalMw5",
-	"I53VZ7/mUuusPujB2kbtHy7hZ5ZM3q+4Nql06tdGt2fWpKymo4X2tO9Tqm2f3xe05iDU8ZZ/wms2bvnh",
-	"02FeYUFFBNgCe9rDm4aiYR8qnm/X9qpZcPvo7Rp2otyvPr5HsMEkX+8JipHJnqPlM5396Qfnog96K6NA",
-	"XHBvgwklWJIYcN3st173SobPdHe/mqqQZstmVMyYq9GrxZWQGxFt5Lhcd+yB02S9OzmO48ezjBeZ4rP3",
-	"ayYumdbJ5GSKpQrJpdIFE+l2TVamTJXcaNAWq0r3pdRO2YKKfTbAqqW5mCnENHxWPNVXOi1YRktczdge",
-	"c0tJB09BT69mweHrbkmpzfngtKG886W3vIMq86N/9jboRjkwjOPhZ9Q6pd2gPq0jeNdOJP7YMCiHwXiM",
-	"SS49FCgkchDlEEKAljku+jHlsOvDEtj5Sqf8t7dvxQfOZmwvJTgAIaYRbU8h/Pv07juR4w5icUcHx8GT",
-	"O8nXLFdNm08RClHyLuhVBZlo86ZPQVJCL2VVpsnPc7XPxhdvjlfEejI9HTB15kfFx0DH+uzE8LGiddB8",
-	"vbqfeviwX35vvpHdlnxeIfa4HVd0UXJsz5uw+GqDARzIBuJC1xXFUBEmVXX8ML3pZ8Ut0VmSbPTJ5cbZ",
-	"96D5hS/g8J0U2sk1ehScDfT22hkKa1chilOQqcSg1Vg4lqhoashvYHWXhGbTzrNw3Q/B08/XbK+ER65l",
-	"QaheQcFdycWYdEdI1s9CNnw/1P5nwBEQORj9UQmMG7Flkvu96M7qjknfBeJGlkxfdTgijT5RUkO9X3yQ",
-	"fZYST2L84JNUPqxHDegHJ27h3EJKUCbVkZLLf3/DDYOgrfPfzWVVMlU4Cxzy8wEG9xvtfkKMlIrpUXTw",
-	"OQrtsR9ewJex6RlCkAeB8P2TJ98+GXLLmqrl+Z9h5yOozZ2p7RovPIhoJe/SWu+0ozkEXOqDYmuq2Mc6",
-	"ZZPoj4xm5JAHbqDB7+H70DRdPSuqTUHMUtaLZehRQ4wkU/cAnm4HMxqqlHbP9izkVAzAHLjki/3hejv+",
-	"024SgdZcLC4iWGMPg7tXP6GuIPBTzOzLNWebvbA8Es1+BsOrXZw3l6vESuJyWuf8CyuJz7oqJv/x5vI/",
-	"yEaqq6mUV5Ni8v7FZfzPf7t8/84+9fbNpJi8+OHlpJjgQU0y8y3iwb2N2gbf3qnXYMYqm2O6rVruwGdv",
-	"Qtn8fmPTafKKesO1gbiQpZ2VZP/x9k0RDOyQkrySoX7TAUMe4I12yCRh+REQgJtm0bSh8x60BrEkHynP",
-	"xMRyMDP7+sBg3T0B9wgwM464h/7CB0DJcvFC1lOTc4gsWVUWoLNwo1MhPISx8NFvEI4XhJI1U1oKxP+q",
-	"pLzy4pAbspCAmp6WiTsH11eFK0zax0RfkLBp7I8QR0igi9wmq6GHxlWTPrFXjgTXBGw9e2eAcwKUXlmb",
-	"kA+RHk9I8wZ6vz0z/X16w25Q0C+xmNb+UVGi6eZBj/u07PHE7hW4a+zq/DxpNKlmrnCHTukM8P3AGM83",
-	"qnkPNvptBwELf8MhyI+GAKEG0dvbKcHxqHtAaatavMuiKbCZFKV+k8TaCYA63PizNmXdLgzdqOdJ3dDA",
-	"AGglLdHSLVFLbHwYqePYU7kAmOaQnyhVhGYO3S4BXIFlqh29p6QHkAuL6IScynILLXvtlyGUDvqaPx+5",
-	"3kJWtzO+bHpfzoITbc8b9BeSAZtyjNfOp+LGHev9neYc8wHipnEjhcMWn4n2OtrCI/Y2efnfuoRiWdnI",
-	"uTYmTjpC0Gbs7FWaTPf3XQlGpQH2RRZwWxLJdXLFwNaHK0nbw463F3TcbDNEdCctGS1HJOKGRmj2ebwq",
-	"NaGQHXbgHb1/srOH22+iB44m8Wp6dudlqv4qAPsM9omjWLDibyOA0nL82kuRgRCe3qc4/CM8PxaAbdIM",
-	"UEQL7SGRPU2HMnEvcBjI/l2gsJ3ODztAa+k0ln2wuboFLo6b3HTTRAnQJeOtbSjfcuxRtqyCYIcnre/0",
-	"MZ3Tukql1IJ7yYPORmizLjvNocRods0UrXqiRN5pc0uwDHi9p/AugUhlat2P5dlNctJMGCZmWBO3ZnJd",
-	"jSj2dAP1TO0DAHImbPYyZfg9B/iusVoc5KEnvuJ6Zjt8Ml5VxGlBTo5kvoboyOOlhIdTTmwAeHv3aTIc",
-	"YZWmXBJCml7oTrOR4FXSVpXwBwBOxBw/PT69BqoB+r0MCb0HawP06Mx/PQnbF71dOL4IBPRLj3Yny2RH",
-	"RYM/ENEp9mhHX0rOHbubpmvvoQ/jT5kmr86XPaVKPyUPG6EOsA/Efkgq025Gk+6U2nsn5zqSxi8nbmNc",
-	"VSbuXtOq7+VNJs0iFF0ORjfd6P5T3faW8QxaaylaFE9vl+nrynfb5FbXQi8hmKdWMF80nZxG+en36uxX",
-	"C+NR8VJunCu2NsQZBA7WMcCiDZTutvr5Zah5fJ2+kwcNGo+91EJyDsKbE9dijHVbl3+XpGnOMGg1q3FG",
-	"nbxmKmEeDIyR0Zz8yjL0u2QmFZIfRT14N5AwqHr9ob3kNFOT+0jF1VGFcgTB3WHUEOcFyzlq2c13FYjb",
-	"9wPKC3k/syQZYkd5X/F2IqJn1apw9kLRtL7wNV4z1qRQgJsXgSqla5KPH4961BePHhWPnySJ0Vsp3lP+",
-	"fXiVd2LdPnySnGnGjvxAzTK0AuPadOIH6VsjtVvJDrQ9CQhzvqgxioe4eulJj1L0fSpIVp3+GPKGOvdO",
-	"yFnvy+O/ZWgkpLP3JOjjxJ43SI8pCMgyF6VTuo1vl+wAPT6utCc1uvg8vmtwPpkpEbbbjN/d0PnXvjXG",
-	"nrNXSexRFWxjdWTnRXWkHcz5gq9EzTMtWceMvnCd4XdpaX95eYsQ60pep/QNb7dBnhQY3Q5XHdI1Ml29",
-	"WaYnj2Cb/afWZfx+One537WR7XK+b3rTbwE2/XF8McfxQtrjI3oAQ7FfNMC/s2/1g5a1GtZSL/EpewgU",
-	"N33Q/FCWTZjA3ApIqXBblkAIGtOGeifaG620Rapobnnm0CdPXEjlAfR7OeEuuRnTTicV9E6vda6YXiYL",
-	"Wpu7YXhW/iLBhIRx79jjt+OgwmbC7mvpGSvsop27CVwiUKKd6zVT27dc1Cblynp4QaSofFxKX7lqnCZR",
-	"8l8Hy1XdvZfHOYYgevB3rqkyvlvg3MHk3gZy+/FQvp6dV2f5RUSsNJWvebrM45iFVj3X/qg2ZuFq3K2a",
-	"yjU2+yir6oCqgHS/FEhh15DDh0koaF0i3oScuz/C76tu9MRQzAcdU/XUyXvvCw45LJO8KW8J8aGiItfo",
-	"vIqjn4CsZkJcZ8uMS2SY+wCskhiQ6GjhdVV5iqcDuIJQYp+y1n7XK2aHhNhlLhKumJntU3Nvp3KJb43A",
-	"33ZTjwfKEdJ/NGGGOFU50UPaN5t5ROhKikUMoRGorg2vKnc79nrDPWx+K4iPzd0tFyqJOKmYB5hJp9GZ",
-	"yy3N9HF4HOI4sqoAvx3AKM2SZbYtx8XYCn58woWsUp26XjpeimjoFj0iMA9E9PaNo4hbfnLn6yqJN9Ig",
-	"D4xtWXw7h4Z/NT03ke3/8Ipfs8S5/yRD+BHuvwaS0AMCqp1GztFC3Mc/03xqEdVXL5PtHS4RCNGzv901",
-	"nAJ4q4gUM0ZWUmWSpW6RXIttZPImDf6eGa6SOp2Y9dnqDhvfZSeWmPbfC0t2Uq+feo688M3+HdjQuAsV",
-	"h89cqXsmDTOqKofHmMN3Ga/PJuLadnHIFw32c9Me1PKXqkXU3QqAWlEzKQjixXCFfUKLuGd8SB7d4fvx",
-	"N3lf9mCfwOtehFHiQyb2wvWcJ7llG8v8jayr0sp5VxRm78Z2OoA1saMWYy474MKFzeF1IbErdXOBdjLJ",
-	"Rhh6fS0DNBTzjw5Ofqwd5IJOMQw4Cy69FzvTgg5XHtSCpcOa0vyPKDqAKDTghdDt7m6BSJ4iItPpgKkP",
-	"Sdz0N50bOeS2oFi6wGQDJTeWiysqnB4Iig3ofbn0F6ha2Mty9+9kzn6U1dkpkQ1gDw1CVxLJazBTZ2SD",
-	"OEyIGq2WhVZ0XQYJomJ0WAlvqud5Q13Fnp98hOHlre35fRBsVKSDD+mt8FyTTJorRR2R/dPA69ErvANH",
-	"7RIAqOxZrlxMNmz6llcVR5PnNqiMsYsnXG9xuXOzpe39393OoCoEBWAnyTJozJMguFuCKk7G9DaWcuh7",
-	"0flsHfBGuuzQo9nPmNv91jQaUyOVi7YW19W7Iv2gud4zCmKuqQ4Nfx9ubjGT622vCZmGS8embJX/ddXq",
-	"2fWwGNeYP12PGSIue6B2hXJqWE6TWomE6CXfR7npbbQ2AJ++I06aITxpM7rLIQBRx0KAcuRyH+7vhxYo",
-	"lvCsLrxFsjvp1h1wGHyoL9Udq7o0G5yqhZKuQU4uMd3dsJnEc5q+qh2FQKmoqhEma0toSGyHs3CSYeNF",
-	"Aiw8syc5tOcRLDwsHXYMzEbN/0Y3lkBX109q9sumW0FvKyL32K0h6FJIrT4ef/ZtQf7FZ+VyAJAtENU0",
-	"0i1b1dkP04TZC52Q9YITJlJGeUqjDlmWktDSW2PYIaSnfXhcFt5aSzgItRgcz95mhG7oNvRrPHjcbJai",
-	"Z5NiAIoxtBQ/wBk8UICGGvFeKn7WKFs3QOU9+UzuKQ/bFtUSPugzKE5jhOyb89+nmCeKlHAafp9b9Upp",
-	"2JU1VSbp+TwUbydWQBM1O3m10Bf6+M1tKJTh2AwQWx8mfY+usAMZPkf02zHI4RE/7gWWEzDTByi9o2o0",
-	"NNqBSs9jknuS6YNRKAPx+1SBgTX5+7kHZTJymOwXflY6fXA6Xv34BlI8mwdmf7qlT9q/G0bY8afjOjKr",
-	"H6o/SCS1HDd3v+GLpGJXQWEdobk64ab5Z/J1yPEPifSJJkbWbkqWQPg2RrsGdaZVlA8l2bs3RBpdriWU",
-	"bHk/O6mkWLjyG648Pk/bIZ1ttbCRKlUs55Y7R7xiKOy+IIJRxbSxGoG8ZmpeyQ0XiwJxASoOrrMA1m9H",
-	"KkjJhLb/gv0vQPHiTJuCyLJkHfyAvl3/bKf5DOq4Rhk57T6SO1UOuOoMC+dy/mZynW2ddaf5gIWfSmoB",
-	"l/SaNRjVR0gCLrnZD9UzqRY7n65HJTBLKnz0BICe53KsdnxgFjGsJwLFStJwRkWuaf04LWu6zUjzJKTB",
-	"+wFrU9ZmJlcs35ms5QV+2mTeW/LqGRXCirwKcLWjXwP2gItY4E+hJrsTxHfe+nicVj8IN/suNB/iP8TY",
-	"tbVodCsE7kvCteK0R3S2dg82ZALyFxOa39yMHhaNmQQ6xd8V0UyU2mFNRNbivz4cUXqiXXObTgYKliBH",
-	"jv01dBaGbKZmIxL1ebnMOr+WHAncOmlVvZ9PLn4dyAqcgfM60ZljvWY9VjAsIu6vuZvV1Q87YFebbh83",
-	"gJYO5+IbfThququjD6LXr3mXrr85yiaVVcP0+Jbijty7ebxwpobjQ3j2mWLN4Rel1xZ6CjyzEag3t4k7",
-	"bZTELL+OM8aSKJpiu1NPTmx7cYIfbXnxkbZJPo/R15Ng6h6j3NJmhkk9u1lQkFKcaSkKFIBSJPsQUXXF",
-	"dkqPkm73OrWTAd+9KXZGTyL42+u1j8EzUd6mHwd2YxxYiR1vvaRTZgpX3wIbLwX7BluXYRSbuzRxzJrD",
-	"imxUj2dytaKaTJnZMCZCMYz71v9+XJRsxle0+t/fheCu+8uowjAmyh4YH9ey1ETt2sGdOqaFxFqxOf8y",
-	"KntTUVGmEmGekSuGEf3AWpBoB8n1DgbROXfkRjjfo9nwWcLzmEOCGRNF0YYlbpkfWCU35A+m5AUp5UZs",
-	"aA44rr/J9Vn810QUs56PpWOuBRswKu4iZDC5bV1SjZEnjcfEJxNYsiD01Uoq1gAGIN4fphe0Dsz3wx2q",
-	"OnX3yrhG9IMNJzHF4nLNZnu1nERr+yaIrZ/ZNluas+t3bJc75daBmcQiV+2EA2cdGEyUOpsG48SVkLAF",
-	"cW4L/pLOYWmGOsg2gop1kcmRzyLe9zSK4MOI67/AQ5kSXPxCejbHqh911Rb7OH/dKxnfLy9vY+iNzZHc",
-	"5Zx3rX7cmG2Num6EMwUuCLF9MA6CP0Zj8mkAvrC3WXxMu+wePfM7kg6fzWmlWbHTRkZJnblgUSPmmkA1",
-	"lr/JAeCYTLe+l/RwPzpaJdWqZ6KE7DoVfSz9gWnFcg7+WW1+vGYqE7YuqboSyaLvD67L6FPy0Mtkb+kv",
-	"qc6i8s254NimtXVR9MRVujfkkLG1Zil1drU613tNNXXIk4yz5N4g6gLSqD0SqtxnoCPEqISdzJFoQhw4",
-	"fs+U090nKj5jIpPtnW+Wmy693WPeOxEaP4+eSt1LvhCv90CI6MWE6ISARzbqD1/IzS9fnc+1oY7QHWSQ",
-	"IAlaKtkJIN89nGd7/NLKSVUQF1MqyIy6rsVCGj5jBdF0zsw2i86ePM4VFYs6ma7pzHfNF8LaE852jxE4",
-	"Up/z4bMhYPUV09oNO7TFPrMrLczdh+KiWb+mRArBvUK8e1BCN2BDhByXfnLnt6N5Ovboo+moVd4OJnjc",
-	"7EOJazYXpjfxyD12U9y6eHLWwqpJ9ESjq7Qm3Lw4Wqu6LZ69Qnz/vbNj6V6qpmpk3XC9sReM8F5UH9pP",
-	"e/8ghHCrsj/32wUb7INEztP6iFEYJ0vaONyQmc/RD/jxoaWeJUMGAnV4bhvKDamF4ZUdBXtb+6zK3Vni",
-	"Fz8v00r8RnHDPJ5vb0gtPNg9cy1ebPF0kCZ+d5uUwXjnArfkD+kzqNA9wkm9HZ/tpB/h3/PzTUNI3qZs",
-	"PBegBiAWL7e9UdQ0zrggS+8cDF5eRn6vqTDcXr/zVqnXgl93yjwS3L6DEpHKT/oUTHtwragG6w8bhOtl",
-	"u8Azcu23RU0mzO2TCKGFGxp+HoDHMYPXKwirNCTq+ZKY+4Hs38GKDIuMIAyafDagap6veloJBaCi2xSV",
-	"P0ml+lk+GlQJmb76d7cnGIezfx81+m1bGWRgJt5jB5XGxT7nO871NB5bDnMz8BoX5PLf30D/94DqRAnM",
-	"4ymi54ddBSa3QtUwQS78/d1JnX04Cuvoci15NZzPlIsNN7hS3549ySSqDtjD2dIwTPj3LmvpC8XQhwow",
-	"2RCJDC7VUEW1oLwV9tVoCgm2GQbICZkaflrJY2KSlmkjefNwDV5WQWcDWEQTiBx/+ucZPK1MQ7Ssnjwm",
-	"NTTfhVtnYsawXVhWOK+kdJEPSBrqLHRM4vEOrq3z2/V1295Vcp0nTzRuPVe+PjQFhx/pnMbcroz5zKk+",
-	"4BgZV/04DSWI4p3kzNdlD6dluofMFUtJKFyiYF9MnNmCLkzFGEQkZlR4358p/Fl2obRuHexJumt0DkiU",
-	"0gVNq+wXLnYrCyMUu7NvR6fFp1u6O1jnFnQe1FY2ZZm1blJUWt6O74YDm2M7TV0i9P0Lun2vylThFC+H",
-	"cnNGHCKHfJI0IPhO+XGnvhXxPneRIvp83jmoFCh4e+5j1x1+prMRzcvtB17Ck40o2rMsFPHp0/bkKTDi",
-	"G2R4XGI07yyNMnUE+wGiju8Q0E0V7O0R4FP/8rCf0S6ltey5rCq50Vi74VBtvtEORlE/IHiqtcPaaEUf",
-	"OkxTUZNprgDGi64Yu7a6AdP2NNvHc9141IJp89zrfYkIEyS4JiWuw5tRErIi9gGcWXOH8ZKu5PXSbVxI",
-	"y+W59qzBKDq7yiF8bth0RLzWPuXnHYgSfTnLD6+bYHO3UWM29tMHGanY3PfO71QJWc5qknkAO8a3M9os",
-	"twckXuFUm3k1k8iuOl3LudcxvoVgPPzkQ0/F8rDm4x1J4VeSppXi61R2sBlEJh+RUT6nqThG04DYY2L4",
-	"S7AFmN7B/syC8IOS71tQcEUwPS9owu26qZF1Bawq/24/k7qt+ip0uLjqc3BEjdjAWYKT5E5NHj2/1+Kq",
-	"35s0LrJotz5bCFPRbdI6xM0LCtwaYDLQZt4l8jAaKf+SEu3PxJbMkEtcnxH7YJnWjldSmzdskc5I+QnA",
-	"PAzaq6SCx5D8AHQK0B4gSzNe4HRlsK+H9HYNy/akSqc0ySa/lyqzkepqRKR5p1bKHlJ3xsJ+NZXDwegJ",
-	"pjUwp6d5m25Z0ZDJjvatLfYt1dn3PO0ZK7czzkXKs1WXL6ih5JePbwJ0UbQ7m6WsXIlN4VME3I5ZudVp",
-	"ErZn2VyeKaJhM6M+bf0RmBkaY0GqnFzD5TuCp8aU5OEeFM2eZ5klnThAoY1CEjo29EAKpxGkYbfKNW6+",
-	"69q79Qe6ShZu5Ai4PuFtSWuWn0OuIW6Bplu9r5MZxUZ/wN38IL+AAkm3etgI8Ctxz7tBhjIQ7b48+IAp",
-	"i+MTEEEruPH7eq/tXXpq+d81PsrQihYgSVqb1Ycd0ilO36NZeg8Q72U9bVI4Op58mml9V1Gt+ZzPqEln",
-	"xRQTNkvjoku1qiuaLjHiq2SO9xv4e5R8bC+yFf9iJYAuyNplcF2QyysuyHOp1APy6IcL8vjsyVPy9oI8",
-	"ephFITsQJyXZIFJuBKZRT6W8amQGeHG5eeqhpqNn7AEhOrQNZJXOIIWh7YQFpEnfZr1e47FLqQE//vIT",
-	"gbpv+0CM9El5SaZM85LtKTf0Vkix3TsopajQ/kAnos7DsmUGzW1wA6NZ7DBmmt1TXQfnlFc9/cGaDqnL",
-	"bHvUeZJ5Xxsyx4RwRpxI/EaTqfyS6wLZo61nslhu25lpk4vDD3eh9M0z0BtSoD3ze82ZIX9IkR4wZfoh",
-	"2XEqYSWJS32ezUmG7JrUfq54td0n+gH1WvuFP3qsYu9kyStOlinskcM7AOsWpXCcNtCINyQLJR2+paKb",
-	"Nupsy80tSqrSJNjsRJr383u4LQXKR0NFFr4LeyCtIyqFNflJ5PdaLrZJ59D7ZN4SVNKA6KWC0LI8k8IS",
-	"/zGRijwhWFWUUd3SpVOvjXYFU7MlVXRm7WNXreM9SD3fg+qQ5DytXNGEklefXr8rXK08jgOThF7FUl2x",
-	"EnxUXddhKBRKqaCZtkFvpW5BiDrk2cYzGWJZQhJEr8sIPqlWSXdH8+mA6rvf/bLQj/qItV5XTtITXjJh",
-	"+JwzldlOeGUfedB8MVlUq6DPkYaCWrsRrvM8nD9qaPLwcf24TDcIOKzFHqCQpAPwAPhAZlIpzIPaj/4V",
-	"F8kjAFkFLtPLWnyUbNiUuPZjGbcHNYonzZdL/gc2TkXxrwui5EaT6dY1pQL83YNZaSUzaCR56S5XXMTt",
-	"B/PXIUQitQnV55qs6EIEPcRn/rSc/kuqe7rww136f1w7ne65BTJl2tXbAdNnxlrmG0ngbs1skmPq9I1m",
-	"tyljfL66fIRJUHCvNejdrrviaE9h3OEy3aw2f3nVOqO1u1z8U0ionsh+dPvBsW8JFC+OHFs2hHfLiPe/",
-	"25ESd9jfT+HwR+v0Ejk6dChK3YFu7gS/q11mb91WhbtdU1fyJx9DGqxcSKc77ZGidc1b/Zt6G0mmp3rF",
-	"jpdlfcvunXeZWpyu9OjLF/3kUXl3s89crmbTFNM5/UQohEO/beHCZ1Hasv2oP1jdrt09LY32xveCQMqw",
-	"7Rh8iL7HGr5X2NlkifIuaPrJZnXHK2QsA/5NIqyktHmTx1QbHcxLNgv6RZTQidRfYC6LDqr9NRom4HtJ",
-	"KjYV7Z1Zj53Ut6GqHl9RcCxMsQjvr++YIT9cwqMeznofJoAXMiwwqv8Qb2DO2ohnrk7aG1xIw8BXRcz+",
-	"gZ3iDWygAf0cm+W1C1FzyTu/CJ5N6KiihA1IvwZxYT9RknY25moFIaBkgtgvIh3RhyGmzHXSnYekUPR0",
-	"IfiHlFcwZvDLQZAzHlkxUytLqmvJy/T4OlUAUDq3eBrA9fHDx9+fPXp09vj7ArCK6BxT7hiBGqz9lFm/",
-	"/FFKlZ0tIogP6S8lOuqzmQrNl3YboG2fI3hbrkVVL+Ib3hpLucGfsatEMD4NNJa+6JTqd+2h2JrKJySD",
-	"WlrS7b4FBhnIu/dza/lg2wXfbIusoW8MI1O25KLM7PGIdISdXqXZNNwecNNcImy3FmAHgt7pCyEcG2Dj",
-	"m61O8chnyk2yRV4p007/LhJoAwG6i1cU3Rt73A3jGup6SYkTKjx6UinTy8QkqE6pNCSLphxoPay1L4Sn",
-	"GyQ5qQZqMJ2kvz9w+6jLaAcxNXc1fI4rvHYzHyhBL6C3l5uGRi7j5oJQ8K5MqYYCVmfHPO0UHKE4waoL",
-	"F9jAO6DVEEAXrlU+TyQMUpPO38ERwcLdLHewedKWy3SbzmXeLOVq1AcykEv2G93Kqga9ffCr2YoKnJvL",
-	"AQIAyihhhmi6HfH5m8zuGybyTU5v0/82Ucc2iMPUCaKuuPD/zAvdvQ29nrKtbj768BR37qO4WuphKqDf",
-	"yKKuMad98nrF6DU68bALelNisi8yZbcNbl+4+bOSYvF3b6tlWqfvZSeMlO9duy+Dx4Dl87XiZntpWc53",
-	"1gtIPNyScSblFWf+mmwSEhpa0TX/mVkdC/Ls5jInT4RRdGYC5hgmaKlrprCplLFn2jA1pzPWTnhGAzxO",
-	"eyaAgOKKDx0iGjqAuSaUfFByWrHVg//PKreGm8pO831Zkks384ByMXkE0e01E3TNJxeTbx88fPAt5NaY",
-	"JZDjPKSmLpjJZhByDaAxtGREzouQ9EgcJkao/FxTBWxnWYH6QvLJK2aeuYRQxfRaCufge/zwIVYZBn0z",
-	"CgSc/5fryd94lkbAleAudQ6Kz6st2ZzWVdZnE+Z27uhrP3ZTTM5dthNwuUxFAj9BtTQiybCySZkS5H99",
-	"ePGyIJd/fwVlLh5b/58vkFwueLimC6aDuROe2iXks7J85uYS/D8/yHLboeKqrgy3W3Fuj/+ZvWfbhOye",
-	"VfT8BVkx5YKq7WQcBM7jYWgSGCBxPluPGVWzmwMZZFxrF6Qg9FLataN2uOe136BDOAguxDNVV65VDcso",
-	"JfAEmW6d+6YTnkRpodjsSgpMSm2zxxuuDdynH2GguyBmGG4UKVugjYfRU/oQVJKW2JAmyoyxdif2isTa",
-	"dB0aLPtq2hQppXO5x0Xkv7p74/eaqW1zbWjXOixm5z284je/3cVu/czWpulfOrRdP2yBOLfdpyIjLH9m",
-	"bK0BrNROxDK7HSXgPsOWQb21C8RibNzpQQmut9977luy5YViP/m6+quUeoSP/rl/7gB0MGb2F6jIbE5X",
-	"C5O9Cwk7lrt2uQl0pMB7Bx788z95eYOsVTF08raZ4gX8PWKL1pq/S5pKC2mNmgPYvS0lUm82j5zzEtGa",
-	"zxtok1ieJcRR9NydiPYGcuX+hMUniF1Q0hAJXQJXIES4SepIz2OwmNtKhP7otompc7fHrDtyAkaZbSKC",
-	"HXTcGp5LHLmUooTocw4/E0/UA/KxAWxxNXoeuAja06Mfor2NzyupWWcjh84wvFPe6QEuJut6FNuizeTr",
-	"zlz0JeZlS5sEGeDBvzpDn4aZz6OEutttvRNZKVnt0zJOsVuYq3Ff9hOubcyd8H7ukUCmFTvqzlXeM37I",
-	"tnXCe0usIvaVm76ww1eLhtbqVnQVcGi5WHhcqIQFIeXVM3Ppk2FPwQcxitkdn9kIkCxzZltUPOrmRx7Z",
-	"I+4/+nBUXGDZ5JTBdRVwhtobHaUjneq4hwHueJc/hqaEPZqGNUaOub0gLXrcJPAzXJzXnPnCf5e4jWdT",
-	"KggY6bRZjx+4ExX6kxd8Q5LyWVXdud1RMlbqHsevJCXHwF3hSkQM06aBC9ql7Av44s6EEigdqhbBKY6t",
-	"zwmtXAptyruiamjfFKi/2yuir0/3nfhW7OLHbDUS6YADgwlA/bbiC/fMwF589jdc1De5IIYudIHIALpw",
-	"OAdxNqAOUHQIdbDK7drc4eaOdoIVuz5RqVnLbDBW8hEutHEl0El2wcdaY+9km94RV9iNQHCfUcyB+3aw",
-	"Fd2xIhSjxnfkO80l9Y5t3Pfv+I6KR01fUC5j7vAjNxwI+oEtuLCGH77RALF1QkMXhEJQIQav6Dqw7AfG",
-	"RHtuTzr39X/8fZtR5cC1elT/sGmYSxL0fdnAqyOooAwtJAG8EyJ5G7otIhN/qhi9Sugfz+1ETnoOYYQ7",
-	"t+CpUjwdfLWbuaHbY9x45z5Q2afAh13kwoON2dfsgfuDrz2oBeQTQfjHP61BbUQYDgd/HDSS9h6+XzOB",
-	"W/iSV+x/ArFf88FfMbXoYZl/k1Zam43EavrYQelyHYgU7Kkr9ZpKs/SeO0jIwCJwF6CiZFZRvXQQ6lJg",
-	"7hu9YgmT8a2dVqOjnUIOwBB3vbUwaFIM/GBpZ+SCQa/VI+wsoHzmzZePjJbbM9hE94bPHbcMZncHLfsF",
-	"R89s2qC5NA6C5vSKIkIMj1AR3ZyORsLzP60suTmPYIqSZsUrhuT40EDZJqLigOoS9PCoUmkwKv79rYLi",
-	"fEUX7HyNodqEfZiToOk8j8qDkh1K2qHw5EcwUCJFYCi08dFZNLc2DHJ7mpvDXcn7w2T9bWM21IFwtufz",
-	"il/HGoTX+hD8XWHqP1jHCWlhOeekih1+3CG3j5Lr36UgK8QhIdo6m87h0Crm5gH5iAiZqA1/9/BviNqu",
-	"5YpNZbnFBgpLGmJg9vrUXMwY+b+s5Ob/7tI26iZ/Ij96M8BXowv9zNbmWJIIXqAt2Z7I8iyhg3PTM9eq",
-	"Rb4SGQwdwPNwfiCrDzmgy4wB+xzH/HtTy9zrimr6MFI/6lPyEHSowFoZbw/mCfXfM73I3emMLqjrOvpX",
-	"Q/Jy4jOn8F32R/LsFnGdDrzGTHEPzumIfb1d1H+HBWtsNLXkzDBzpo1idHWw/tBcZtbItBrmHCe0bKAY",
-	"XLnV2Quu11JzD7m246RsRrlXuttTfuwoK90GTRwcYEtnkTvSyTVzGT6GVZUmm6UMN0Yi9Maq6iemjpf4",
-	"h4UUaWSX9W7Tvu/b+X3/OmR/r9NN404YyB+Cvdhh43d01aCCgcajC3RxWa4GQFv0j9mNw8R1u2dHu6pG",
-	"mCF43LN2SKqpjNUs7F0ClcpPIREYMPuU3Gir00mI5/tuJQmxbT/QH4FKXQDdgh13sWHef2akpuHoyBvi",
-	"zi6a49lan9r42Pd7u7gq8ePKuR/s0q0t4SNWTr5NKcJt75iDtRJ7mIOvsVEHxVLwoxw8xa65HkxC/Rie",
-	"uguniB9tjOAKiuYdm5LJgJs1isLkj3U5uQreASiem8T1cn/uXFDcEVjMC7ajM+z5n1gAe9N3abR241Sk",
-	"CGjDGWJEjRUPpsdt+LVIe+kCxMiwpZO8OezWzF2rqIx9ae1FtB8Rcdu7gq1d2RRxixLsTDA8nNdWp5KD",
-	"X3JRfna9DUfU5mzco+Orc3qLNu4mc+AnPsod/BM/zBkMDduyG/cjFHW65hGo9znIdyE3ha/q5wayva1K",
-	"z5T2Kfqh5L+ihlXbuKHUzul8CbM44dHEAXKqCP54ABERC7u/tm9eC0xzQ/vHvwOBiBmtKmf2QJkM9HJu",
-	"ZSBCKMNIKzdoVbPQnzQZorQ39Us/p1NS1Y+Rifgcg6bnpi90/xlNSfcwtpwFXtRyFeAhEoaj2rq5n8il",
-	"6L7+6e5j8WHkTED+tdGuU80hu7PQj84jpNZenfF19NxdSM5mvDEC9NXlo2+yCLSHkGhJ/6Cq1OcBr6WH",
-	"g51QjT2qqCRoD+lfEOqR8rGUHBHmfSW+ZhB+1ixk6m0zQYqfcFon4nv8etPi+k5ZHwdHbMecrD84xOe3",
-	"tcHfz0p9nA/sx1qxGa2hN4Haxtj9AI5bwp5uUAviArLCxKKmC5bWfS6bsUcWJ1MF3dtuX5+c8TL4eebS",
-	"PJ/cl/YEpA90GhlY90Q9Bnv4g5tnj9CuA7gAtfACo42WBwAKCKlbENcZAVLbUcBnOKMZ9q444072s2lt",
-	"MmYnGyKcItYZSeW4G5nBfrqQR+ZhU6EfCGYRoTN1wzGfWYSeIbv7+KE2zXJPFPFsyHnHdUPtgXfls443",
-	"+niH8PzPGdW95asvpVowoxu8LNjTsIPRpj8Ne+c6KKNhC9heuSKhF0qu400dzp2Z0T1M1jGn8hRF70Bs",
-	"3ncHhhaE1pw/4wKjPhDcabo7Q0uxGRLQZWWupNAGCZi0GH/iwpzUtsEBkhb37a+IBpFqcvHrb0C+CLwt",
-	"ScBnVeXSEqkm7BoyUK6YcOAlGDV3GcuWkgDAau2fGRWClbulOy6aA4qjNdwrPmcPCFTloCIyBxB4h17F",
-	"aRXAVzn0NKGKkUrKCGN99xZ65z1KI26gMd6nNsraV+GewSW+4fNRN5LHs4VMIgj+HHDg3H6gFxSgbY8b",
-	"u3iGYVjPXAjIIp1VAoCO0Idld+v/Lnmz9afyeX87zACd9pVJCMtbJlBh4AWIfsAOAv6RPpPzM7NkZyXd",
-	"9otPVQu4g7xPFHvV17SqtugXsoe58Eg6mdo813D+bkzw0N5+xNn45BE/9WmQhjYNZrSVkIFgFyD+kKZF",
-	"44T2OJxF4/cUgBd1Vq8fkPcHgBQFopxGp2sNcQK1rn0wR2LU74Kdp49ihiWOeshGgga1tmmcPJjfG3hQ",
-	"epGY2n3ka+GDYmsKPXLgLGGDmIAEKdiGNfX+hXN6QGUv912uHFYCVEtAkxawZmuROC+Qap7fiSMaJHYg",
-	"VrYPTgqY7yAded1brPDB/ooyRVsNj1ZN+GtJFQuVZa6X19bdADkMwA93VrXwYWTRwodDahZyQfZnZen6",
-	"yx5H13D1PKMW/WPVuIoStVjf76mjuEKJMIP7rtHCfU0fhbXb84POwsgKibC/I+sjnoaDA/lc3pZ3jQMP",
-	"0ryPCQ/1FkoVUWx+MT4TIJc6H7r3QfESU+BNAh+SM/pApZkrxCBP4Ud9FcckYBIP5bO1TkaTDvfXOByY",
-	"1ah7Ssx9Zpl7FFGG370qyL99+PFVQV69flmQH95+KMin1y9f2iv2M5t+eGqZ//Lvr+Be/vDiZQR0tAYH",
-	"c6noRvzzAwI+ODBTBUNnls/BR65DVkzC7jUZmf9TEbs3cKYnXo6v/M+Hs9b5n0uqlzd5h1PgrOkWNt4+",
-	"7qGqp1vD9FMreAT4olyqQtJFt0+loB2j1we0psYwZV/8z18fnv2Nns1/+/P7727+aXL/VYNAkyPuzBhI",
-	"dq7JlZAb5wbMA4bbL329+/D1H5k10+cLJet1f24PPmI3w60OYwZVBYjegDbdoOZDt6RK1ioDUPWBr9kr",
-	"HPNOdHg/3KhsCZzXITRFr0p/ysgH/9CdEMB1TBpjx/h5ncCUCX2bTgTwGZZ5x9pSPGwa72HdbMChXNUg",
-	"Q6Zd2/rKOwSxAyiB//QNj0PcdkYFKWUL86qStEwa3IDzePju7bRBtxNKNcHZx670n7l3lRnJk8OL/ByF",
-	"y4/CBSOty2jTxjn6FlDXp+QK9edKSvUU9CJw0WuDPXuOW6GfneWRs2MHDmo7Cxja+W3ux5ZOWrh/Tel5",
-	"TMnpgHXpscOJbySFsvEYQosLSGWGtMezVL6EfenS9S88jkSFgV/fKmrhXz1yFBFvlOPtnVU1y6M7/RGc",
-	"E/TYkkAaAQSCCxSD2KdGzufQUIU6ZPdETpP9zkeY4GmOKH77rnHPlNQ6faGBn8RoMrOPkCmrpFgc7247",
-	"18y0bZIEeBE+cifZeXao0fqzC6ZqH7D+Kir2npUlruJkN4gj0h3n2zWDZtGbz3DvjsOYG2ynmvdcYA5M",
-	"7RK9ApAiqBUaflWUaLohvI07XFGdbi33mU2HisARNYcYSfQVXz8FR/qCGn4d2t677uhBtWMiCy5rP5FC",
-	"lh2syF5ZxuvkNaEb/InT6+8HBsQSMMEhHmrojiPaO+x0/ickVfRWd35m0zehde0dFrFjTlTT1vb+izmB",
-	"VgfWcmLc3kEHUTFz5SvH0yp+FKX2h//Ch7NAJ4I/cWwsrqUUPjvUWx9L+3fsJl20XlyyqrTGvBQz9oB8",
-	"9gmTCDTiXvb1dEIayEB1kQ1BagHO1ILUomLaGziaAv65VXBwnzduMlYUWWEykyjKUjivlmpw253oQnlD",
-	"tXlfZ6q70yrnhleVFWwjaHvwfeC4ZyHP5LGhFV5JBpVS4E51m9tigyJqyQ9bhbtn4tsncZPI9+KONuy2",
-	"NsMCV36szVnJa3YXewMuNrT+uifRPcE99mLCI/5WXrNT7kvz/cN3BuOjx9qfNa31sTfoJ1k1ojcWBKET",
-	"Q1sQYMajP11WcAYJbS1YhuAOofV6x+izC2j2bqyImjI4xkcjI2ftKqxEoJKNLpiC+6ClxTFhL9NfJ7Sy",
-	"6gfweeQpGCqg29EmbwMql9csQ778PXfHABLfIlMeahXuByRoraSc50MJb6S8Av0iVOw2Mb+mdRS1BlbK",
-	"HSLl/KSYljDCPdXhwtjZzbVaFGR9HnLAkcRnmpkhvCLXweiuAItCw6RhVv/YtCI+djzx9WotlVu8Piwh",
-	"p7fSHoZ5KdXqH7EzVcRj2MA7LwzwWlVxm0uqGJkyqNF33XIgm0qbkJXIlWuuQ1a1tkIvlb7HZldjtvEA",
-	"H2Y8xF37T+3YrGyNnk522SiJaV7H2My1YtecbfLb+ZFByALbRED5B3QI2bTE14gegB9woH/gc+hW2Cvs",
-	"FaPHkvXn7izltw5rfton0cESWSYyrEA0Ms1M0/gKEqkAiwrcJ3Bxo8Wyu6efFTfstEfyMy7yng7lXYvW",
-	"cbH6Zlb3CpffM4073IEDqH9rdbi7ZefQd/7Y9ulLLqKLdLqNQMd9IzrAxsDysNSFaSd1+PFsx45Di/3B",
-	"+8w9d1NM5kquhtytBVpu+xlsxUTVAgPZHc4AxGRfvxjZJGBEGVdJ6pGU9w2CBxrcdy7R86XULAM42e4W",
-	"eEwrw/kzKZj3x+X5t65xlQr2ADYdBuBiu3XuB65DedjMTndWQwRLCg/YzPUFYJ+5nceCMs8PCY8nLObY",
-	"ZwWPactiGkjJL+wDr/HhJ8j87l+PukZUMdH8D9YTO3s8yMdufu5L983M93HZeniUO2Fjy5VRY7wM0FnE",
-	"5t/oGPRsugU1nFWuKOr5s0urqf343KNSANyOgz5LJ2f+sj4c8izB4qMYO8BjDaFiWaHuuh630C6G61fs",
-	"VP6SXGytrzti4XCtUH+rFNghHIyHtCZiDRF3Vd2nGpIri9oniziM6z73l2Q3wb6Y3hoQKOV0nAOyCiBI",
-	"N76dPDdFlDkMlXfS+YSaym6s8xRSMDJlS56qjH/Hvjgr5H7Ajwe65YwMZPx2VDAKhyGUzMVp11njg2Mw",
-	"KF4b7e6Yp+ThRXtz7t/4WtPZ1R1c4MCbKT10XXGDWbwA/lxXFYEpBQxjCLwnwYk/0GO4NG97I3v9sVvz",
-	"6OEXAVsVPmdnvm8xqZ3FX1mzdIZ7PxD/LI3cnmsR4rgOZOejbKt5a20f2jLlXsOow3up80Ekff8SSbG5",
-	"Ynp5ZJmEnngrULpB1e7VucXcHoBBIJh/bS/ggDiDncyYMAVwfvAQ0yvm4R49nqdV9+TcQTs9xdoewJMA",
-	"hU8/IAgx3AFqsKohhnOslrgIyWm9nQw+ItWOLQ9dddtgA3j32E0xoWK7QRyyHZ9KvViOWlm3ZdbNvUtA",
-	"oG0aBt0HloxDJtocVQ5qWavZAb7ROhlj3GQOgqu6yGGPXjJzifM5UekFs6OHLNmv6Io79vXmcPOPK+Ls",
-	"RPHDdkvjvgXeyEQTs0F+QvCsuVRPY9sUOZkizhbCdLK5ySQ7MvN3XMuxJE508zd+v37Xd3D64e3aSZdo",
-	"q1b+81+HVnWKmzjJcBvFDTuDPl890MWfmzYsVjc3vKqIkVXCePxRlBC//IG6yrpxlWr2Y0RIspKKPfga",
-	"AJR+whguSDWc3SZOIGelxyvxwhK0RyE3RIqncdsauzjFWZM6npKebZKdJt6L3/9HE6CyqvqBM+AJd5VB",
-	"ZSiIsoozL/qgCFRJuSq6frgpW9QCbYQ0jsZHGH0cDH5UavoVo+DbFY2FVEXaHxlR9Z00TGc2DW6mil+x",
-	"JDiU34xTnJ/w+dtmcH/yN6uQ5rDiByBNIqVhR6oKSSopFkxZZtc73H7hsd2wSBj8EgANV68T3YzoFQPW",
-	"uC2QQcX1PSQU1CIvGz7WQrdOPAR0253ELE3WCEpa9sqBerj9+OcmXQgb1LkNEb4d7g5OcKhcxCOAUCGy",
-	"mRA3T9GZhP264LTgy0UD3A4POKj2GH496+bgosy2Wsm0bcn5VUq6bRD4Hz98/P3Zo0dnj78f72Hpb0CQ",
-	"HBm8giWai6lBjNxziHtIqX/8dWTUf6zFj8Ko7ahM41ocPcXYwQF/rE+XwR4GuGu1qBYnwgG2Mi/cDlkP",
-	"aX3SLqWnWd0xtfvnrv8hhh52kNmdrOVNa0rI6bTXqf3/Ecp0tuUkjnA63v1Yi+dLye++v84dsO555Fzs",
-	"BSgMbopW9MjnJ/nWSaoW3WB6ESWMQBGvc7cm/Rgfa+HdmKNDCjiBe40o3G/Jf0S0vCcDzll19ygAvc23",
-	"wD/mOPBp1yQUErsylADFlc7JaPHL0b3tY69u36Swnfv2sD/7rQvu5oY9GixRMIOu2NocR1bMquPnCL+C",
-	"Jq/1uhEQoS6VlQ/IO9euqDEbWiAAdn3XkrvOSJDk74GLTK0EmhX2AVcezxX0QWIQ5kikmD23K/xveWW3",
-	"d8od9JxQfxOyiZ3QduTZYs0uUBes1JJn5bRDFPnvJKYf3beY9igsXw0+S5djzj1Gd9bHFxXHesax7+gL",
-	"ACIHQPLPr4ii2h9PKZpe+QX58A5RywG9nPzB1x5dAKuz8PMPiL+04EemlHTHOgRBgmCQc3+iMQ11hWFN",
-	"fs0EMZIIiVLBfThdAJRj5SSLYqZ9n3fR15Cvy7n9JqTa6Wv7v+vNIlNN3ib0+0ib8kb9t2dPnoZG4dwQ",
-	"WlW5Y1T59WS7rh3u9JQzw8yZNorR1VHQd4DzismS0dJdv89x5LMXXK+l5oZ3T9vOd+/9+KwoPza8ziUT",
-	"pe7WpcPRm26JHa/w0C9whNDl3hxm7KJ+tPPylvIqHJcjpXs5ftn/4BST5p4bZvBiYmQiWQxBdZmH9J7J",
-	"1YpqMmVmw5jYTRsbzBsDr5db09GUuUvX9vgImgHXA2j0G9oKvAUxjzL6IkJxCMn+CEASulB6zygPWZeh",
-	"kXmnc2KuIhM0sONK45m+nhSTL5X+khLB/yP8DhB+Ppv6+FClVnlwrCZIyVZUlBdNq50YycbeiluGWmt4",
-	"wCu46KzAgADdRrXfzlufTgJDcYoajO8M6CPyCAaQdUnB9N9ZshwN8RZnmuyguiuQ7jWtwq4bAfx6gfZM",
-	"J8h/aNpWYEffK6LfKxs3uLlDkMHIGLpHbR8hlQ4+s4k2f6dE94oG+Ko8sa3GicjPR+Jkj1qU5GNEBTq5",
-	"s2IkAJAvA1S1+Ebfh6exTbrd5PXdTtxR8mUzc81M3NzFx3bnbkkFeQhe8ISzcgYFYjl/yX/LVPknX014",
-	"1FVJjUZiuk/es3e1HlayfapAi/38bZhDUHzFzCV8/pQ40zBALosMf7wXlO8UTpPrCI3EVJA7bU90g0dd",
-	"emDfDmJTZE8HL6hiZMWoAEDYZIq/JU0DTnyCKy58/66xxZ1+2dPQhevj3Gp6Lfnxmxu8iXASAiy5Gwo2",
-	"1nODKzXxV7ZiqVSjS/viwY6OXoJHI/zDxJU1nTOzPbfj8BmtegAXrRnWQg2gxL+FgPKCUJen9Y3GtKxE",
-	"QhjdPvdDnQxQDT5/T+CLbygvA85w5hqpKC8tyY6wbyWnKynKgW2jxD1nt83uhljovfbshRvmNFvmvv7X",
-	"2LE1X7PB7bIPkRVVV1aR3WOfPtiPnygfjK/ZX2OHABZ2aIfsQ3ttzeXpwGbtp//RtwYiIP0AEGj3uVgJ",
-	"F6TWrNX1k86wzUg6TfkSR7gL4wgjO27AEfbRDwc36sn33AmLPkldgF/jHbszW/TtK7/3O3AYW54DX+VF",
-	"RsOdARJzQ7fYrrZGNHeI+RXeaU3FNiRRXrF1qsOFffHg3evg28DpGG5pZAd9js/eDkKvi2+D37rv2kJc",
-	"mIu65iBJ0NETQmTcISEegYe0ns2y8s0XH4smJlzJBdeGz0gtuOt3TOxwVGyRrcj/enX56J9zrHP5/Pm4",
-	"gB37YpjQdhoj67MejS8VcPMd++XvHt5tl+s2q+8yhNsVR+8j8MBQ4dIngIjhxjfwqjV7QBqknAD/whWZ",
-	"U8N0yCZMIR8Yrlju0ksEtN+HIY8P63qcu/fQK+Gw66A4MtYAN74r2owKMmWu13/ZzrX3Wg/0RqJXzJfX",
-	"TtlMutKpWkDlWmCRapNOpITPn1QhaA3xFeoER9MHhvM2nlVVWyWATFnYQY8sAWpspL7CiS6avI5MJoa/",
-	"wE6YjVFMgPb/k5RxjCBEzDLDIHctLTJwDKRO1KJkilByxbYFmdamG/QCDvNZ1mlgu71454pt89WCD8cr",
-	"Af2wT/eaADyoEgbgwaNphMfhIzfjHCu9S0ueVsPPnorevdhEG2pYa39HiGl4J1PEykP8zYPcEe0S/1Lj",
-	"o0nVmsAO9vZ/O7SyUW4Gqy0KJOgYL0Ng8ztnXK2dWM71ILjkC/G+Htd7wD7LDvI39empOlhCJxM5OETS",
-	"oSYhnQ0XyMWx/UGWcq9P6aN8Le7eps9S8/JAMhYTzWa14mY7ufj1t5uIk8/BIgf/Sp0gM/ZI+AWeOZbr",
-	"JozYRwwcsut9wVdPU8TWxGyd7/Uw3Rqoq/sMZOxsW/nq1hXoQT4jFJUmfaWTwEzvzdLaB26M0UtlojxC",
-	"o5OULYIzwV4E7YM/9p7Or+YEt837NRPhuA3fNmFuR+CIwR42P4qyEd23MtNHAbscxAu4IFOvh5fzAv7e",
-	"9MsfjzlzP86NtKPhL9bt//BO/xF3nMv53DdfPGJGDtZ4g7zE76PMnMuqkhvMawyAr2SmpA61TRUrCYgj",
-	"zA7J93m+ZOa9m/uJGgozqmvl86L+cTafL4Q+N+yL6UFtYrTckhXTmi4cnKV9K3M58IX4BJ+7i9vBjzbm",
-	"anjrFnAQuYx0CO35G7aBtnPAVuAnhfsUilLAkQpFT9BsWUqHp5GhJ444CugKehryP5huikX/5fsv3/6r",
-	"HVVXjF0zsmX2zN0GiOrxKCCqFxwn6QJHdFoB5t+Kz5RcMaOYfkqkqLZIBWiwrSBpHEvAktEc+5E+T85X",
-	"YRXDPn3EypVBJQX39ARx9wjw8Ohh96ms7z54GqjaE26HRR98qIeawV6GejGuCV+tpdbccje1dAmYib5t",
-	"OrE8UBa7oEaabGRdlYhQnqp7hO6p/5gbCUs7bQdpt5cd9IJdj4t97CW69Y8bzwCyFBDW+LoCGc+qimh/",
-	"mdxTKCOdxgLRZ5yavStAH8RYlIcCctAQV0JuhA9NUhVil4myy7q1xcfxhhgXRmmlDmQwFDql4PbNe09E",
-	"sQTBnsIjWvRzc4RjKOdnvjNLX2NQ49UmF6Pkf/jYEg2CVCqyAkZJdp/xd9/7+aUd71g77mR2si2n7zQg",
-	"vSi/aOreNRNa+lp3+4eZhOxoZ+YsGTWEVlK4WoR0585+nPWoY2JUA7xfB7CvoqPN0BV/rOt9XEPi5uI9",
-	"eTPi4yMrOiXkAXnhWnj49ibOT8m2GJVb0RJlajZd46+mRx6ByRRf5+XcC0U3DuUuBm/x8MOaXiNCmZAG",
-	"hYaOtU1ok+8gkOgssWv285cwg1PVWyu+vqdUcFzX0ZGyYNO2q6ms5KKdAp6wwaPn7sSWdOONQgH+8Zqp",
-	"LfFL2TaX0KLmJTsSec4VFT220WewcKLnyVJWJURMmh4orgEbRhn0ilYV04a4EsxQ6eAB/TLxh49UXHW3",
-	"4wRAr1RcnZDdxzFBzc3YrgAxIx+84QPuLXwm5ErwqaJq64JggJ0C275BcF/LjFzYracrDl4f5pDguCaa",
-	"pkAFmwM3NhOEUTVb7uu2Spp5MMnJHaYJ7yEORjmWHN2ObKH9oKCyj7rNt3svBftGE2uOcWFvLMDxQ+39",
-	"99qaZg5pH2ufyExWslY6rbjj8o6ls6+Yq7kfANHPN9Hd7S55veg8930OWWzjsSYGIfzbmvj1V9OG13Nb",
-	"n6Q5gpA5/xP/Y0RieprvXK66b3Tx1MkWHrqR43+lcpKdqu/5LiVj1tQsIxETs+hgPcH3owTF8U2KFHXP",
-	"S0U3rrl0Vqa7Z9z5hRf9mU7jTsAjL9yX74uAaXgmfb34f7+sqoPdZa+N9nTp+MvobMnOnkthlKxO4ylL",
-	"bmStBwoVfd9GKcgGvGalonMTHR88F3037i+a6a9mP0fenG3pz8tkJuau/8QL/365zMu8WB6+jp0Zfsh5",
-	"tkPM6WzAQPkUnjoWVXchM4fSPH1LnWbGp9JC5lIYxDjlgvyvT59eWsv5/aeX//zUxV7QTzzdIhgqap5g",
-	"VJutB0blCCmf1kg8OXt1klVdGb6mypxbbjsrqaH9vawxIjEoikbrJTttqqv7Vx5eSmHA556rpPBbd5Qz",
-	"AWGefqEYBtRNJ80iKmHYLCWIecctK82qa5aRkX5xd+MEaEg5fPhehlUeka7nfy6pXt7ka42ig+jOmn3B",
-	"92icbg3TcCIFu2bKxWrSQFZhrWPuHjtI782zpsYwZV/8z18fnv2Nns1/+/P7727+aXKbW8iu8dyY+VEU",
-	"CqDJvagTtUacpWwZ8KqeLbuIvwDpC67Rwu5w6LUgSmwzVq8h/CHLFEDWK2Z+sYOOsuFLutU9KR73WKsD",
-	"a+gLWQNlb7sz7XTvPyehaOHX3+yqNFPXnmy1qiYXk3O65pOb327+/wAAAP//",
+	"7L1tl9u2dj/6VbB0u1ba/+V4bOeh54xfOXbsuHFs1+Mcd/1z01VIhCR0KEABwJGVLH/3u7A3AIIkQFIj",
+	"zYx7TvuiJx6RBLCxsbEff/vP2UJutlIwYfTs4s/Zliq6YYYp+Bcv4f+L2cVsS816VswE3bDZhf2hmCn2",
+	"e80VK2cXRtWsmOnFmm2ofWMp1YYa+5ww330zK2YbLvim3swuHhUzs98y/ImtmJp9/vzZfkpvpdAMRn2n",
+	"5LxiG/ufCykME8b+J91uK76ghktx/t9aCvu3ZsR/Umw5u5j9P+fNcs7xV33uvwcjlUwvFN/az8wuZh/X",
+	"1BCuyU5JsSJUlGRn/2IkKeXMPu6+YYd4Opc1zqQsuX2fVu+U3DJluJ030qD9+adEG7m4IlKRrbILVoRq",
+	"wgWhpGSarwQp5aLeMGEezAJh5Py/2cLMitmns5U8c3+0K37wnu5+ZlrTFZt9LmZPFwtZI20Si5qzBd0w",
+	"IpdE1Js5U/oB+UCvmLCrNWtGdL2xP9KqItKs7e+zYraN1vPnTG4ZULm7YfY5+48y/aNiplYi96veSl7l",
+	"fjR2humfriUv0699jjnxV/eNAmffTLUZOXwrmupvXepb+pble1lVeCxahKnYMkH2t0vC6GJ9QbacLZgu",
+	"iF4zZrTd/A1fKLlhRjEgc/940E/ueDxs/m/41BSzbUUXzE5jQz+9ZmJl1rOLx/Y196g2iosV7IhfRmuc",
+	"se8D6074fof++JoftEBiZeh7yZQjaZvAwNh67Fzj28/w2c/FrOI6sS3vGS33/hAQY88GVYzUmpWk3trD",
+	"aNaMKyJVydQT+w9BhDRrLlb2rMBUWGm3jRu20R2CfO3o6P/9KEH+Df30Cl995HfWPUOVonv7CIrV1pe/",
+	"G/9wLewqxsj0Cz7V3ScYsvCkDh9L7pTQO3cjpGVfl0cepqkQv/IoeigaSZmdVFfPQTj2+WLJExv8VJOK",
+	"qhWzotVKtorOWUXWVBMl5aawOwxHxYo7bjSxgppo/geLZO5cyopRkdmKxxM2eUtXOMf25H6kes20HRq5",
+	"bMsXpnZiIPDTlhrDlH38P399ePZXerb87c/vvvn8T7NBZvoWJ+VZq89U7sp5VSav5MyBn/y0UXzTX++z",
+	"2sAm7NbcMKJkLUrCDZHLZZraVv7arzBh5dCvD4u/Piwe/eVh8fhfH/5WjIl6x8LNOps1+A35Lc9k7+w9",
+	"mhA9ZWofn9k/o/TYMcWIYrS0nMVNayeHzuELSwz7HVh3d6+QL8a+8RPbmnfu0S41/CcKt4bU0r9nmpcs",
+	"pTIwgQcHeJWSZa2sVuDUlILMKyquiBQM7rNFbciGqisrHq2SURtCN1aDCufPfUbVoq9X0KVhqj+H79ma",
+	"ewWMG6INFaUmS6kKwirNyJwtpWKO4n1OWshtI4vCLTd2yeH6kOl717nX0pJ3dv9b7Jqpff9Dr5EewDtS",
+	"sGhhDxJX/9iEl5xVidl+sF/f0CumyUrJeqvdt4cVA9yq1Ncsj9trEmSmuyT9blrefyuqvdd5+5P0MrRH",
+	"UfuVhqaZD0VCNZZg7Y/9zLXmYnVBZJjbV9pr2SD0tWFbsuNmDVIflzpxJy0PRlLJccmsmMExAMqqq+iA",
+	"NTPerVGBbU/2hVROKsoKpvrEbj9RbCFV6VhjKatK7oBDqACVHOyRNb1m8MdrWtUMbQfgAfxE+8BZ/dN9",
+	"FX8GliRakg0V+4gGfmGqtqsCjoH9sG/OAl/0FmhtEvvq2TVVdo+1/cYLqd7DZ15I9dJ9yf7Nf+yFVK/d",
+	"97oiC+jsiFY4uRBOckp+PaNKcVR52jJFMaql0CnJtgcieftrQYWQBv+JhpC9MSYL8fcwTkqC7+gebeYp",
+	"n3Hr+Iivtj/VoZFfmRthgCr2a/37bE1FUjMBK3FHNdnQkhG9oVXFFBgr8pqVlmeALSumNZkrRq/0ZCKh",
+	"+vYMRk6Ryhu9o9/xz1nhqpRUeli6wjQfJE80CsXJ+/OCi5KLFbJzYgVrxldrkzGOm6u8Lx5wi/zxA71U",
+	"ozxZcdhkvaAVg7N4tqzkLi1keGllel8ktqzMEeXJTiXaiiLSH/D7YZWB+IGMRWCrHDsmOPEmu36oCusk",
+	"WILZpfaWAddEr+UObqDhuxa/dsnMbanQTvntmAxyB4KJoppKKm6VLrzldmz+BFxImtS6phXZwU3NwYll",
+	"5ZqmvIwE/GH6dNih5K7Cjv/ERZna2iS3G6uPtM5c/5GuFOXI2Qe8Ya/QxJO9tc38s35ibrT8Yk/rnjjK",
+	"Wp9ipj9bs8UVXrupSdtfJwg+VpXP8FGvbba3MFIqv8kZ+o27Y8REVc1swwCpkR49fDhlrO7nY2O5/3uH",
+	"xG6tzaQKT7M8sesqYUJ67bc3Wy1rtUgoxpfWIqCqBIVvUdFax76JSO5PY3VnFntmd6NmF8HKPM9kHMzg",
+	"LQeFFL3ZVZW+dcGtnjQvyJIrbZxfZDNZs4CR/2YHHtWbcO5+DpnVb/iCVu/Z7zVD1+HxN9aa/kHV6Cn/",
+	"EZ7yA2ctpldCG0ZLRyai67k1HhfsK038BdZxRfZ45veaCsPNvn+gUo5if+ElvGxV5YxBa/JrslRyA5PC",
+	"YxO5Riopr9C36gwUzbylM9H80vV2W3H0EURz/nbc+RypM24j0hsvpTUeU3oCDxaUBityB39xzmG22Zr9",
+	"BQRN0Nm4t0Zy38OREJujQveD44RGZj1OSDQ4Nm+XCeNaVHu3H/Zg4RKCTYjGI7AR17hlkxwEWipz2DLe",
+	"Wkp1RfPArZ3kMisT0E8SXA+wnglz/pzeb81ESrx5l1EykuMGLSIDO/KCdDWUWK/rbpqsRS5YBjZSSkJy",
+	"5YMWBdH1Ym057tHZ1wX515gPk/dE6lYdNmpBax6TqLgMP+dmmOQRq6he9ynOKuYFav8u5yJ9bYLnfMK9",
+	"5z/uPhVe/G04tOr8UTjj6Kczvtk69ofg98VMlqXeSlmdL6Ri584pZGfxTJbsBV2YnNr1nK+4yTjErGGy",
+	"g/9fUkMJE6VGr5UUaS2gZNec4he6H3zHFFkwYch87wSXZVgIeGxkWVfMmgkQLLGCmTqbggrDys5wEYs2",
+	"tm7W3MQJ/15zZsgfUjBdoPu34oJRRRayZOCEm1Ol04Nw/Tg+IZFft2JUm59h9sNz8JckeDK08SuGiwkd",
+	"PU7LWlM7P0VeXj4KPrRtrbZSMyfyZcVIKU1mrtGMnkuTkQEbuhJ86RIWBnbKzVrIDRe0grhUgX+0LAGT",
+	"9y7A9Gw2GdJ8iHdddEPQue8MLAh+z/wIW//z6BP/V4qxTRQoejUvM+tVjJY5dxaFuAxTRNO9Th4evd/M",
+	"ZSVX+7R7ZtSx0uP0jOJrP6SHNF97FEDf11u6QDXactwTPDiPn+OhQS5wgUt3s8vdQddPNzwfCBBYp7X3",
+	"zUZ3djXewrBAd3ATLiPcplhatY9y/xiNiGm7S9sHjaQ9QFLDq05QV/UmoQlcsUTg5pUhc1ZJsdLESO9E",
+	"3lC1J1dsPxw8zngtJlpu8FDyVpWbLVWsBKdnfxVDXkkI1yUDf4phzK3kyyVTOvibDghtPpfme/lpJK45",
+	"9bQ9zwjebLizx3u41jwBuUsfy4QlBx33rR34XMwwKnnwa5Fb/gQu9a7p6z4eZudjK2mSCMEW/pZqk4RP",
+	"9WRm+T4kKQ0m6MFDVjqzhUoan2RLtbY2g1VgrtjWPCCv0OfJrq0uI9Ge6R7IDl0ga9EnDcCYYchhyniv",
+	"Z/DbS21WiunfK8tte/xf/XulmbqGEJb+veLGfn7JUXaWTKcDhs+U1Am18dPwLRSs74otDWHlinlFAn3c",
+	"VFtLveM5Tl9VCcH3VJQ4AgROGS25WMEgE47lp5n9ZIqcz+kejcO+nyWk+ySU3SY+P4EPJzOs5aHv00pA",
+	"npcHZJkLVCR/G/CqvF1GerpgO6u3ck0ghzGYedwQwVipiciZBJHBl/JnOIt6xG4cOCxhF4omFN6sKvaY",
+	"ejoECjdkS/IESwVzqc+09eeNLrw3r/m+ZuYMYs0+4TDMbEtVO55lh13icXd+EQ3TXjSir5ihsU00+vz9",
+	"v2fFDHw//niVEDVTsrInHqPnMKXk2Z6nGazkZcrVR3bodHJ5Lj4PhmsC9EjbglKwp6bF8yU17MzwRpGI",
+	"nz9YoCfYtT2twsmaHdVkYS2vElIoHa818ak1HeLfevoR1zVwz8TnU0ztiAb7g7tROJaLv+5okObadHri",
+	"TfzFpaKpZGJrKMBPQS1zIp8acs2U5lKkNVBWpjwNGIUCDnbKQWBoO8hEv+xk7rlZ2PaQQGu9tXxeHsL7",
+	"7pWM1HdE7ZPuDcqFcL0aK6Pd06iKTGQ72JlmIL/18cTidRXD4diWQniQn82wT2bcFIGnJnrO1s4heBPX",
+	"Ga7jB2FSKQMn0D+bO7uj45SlYtqlKbqn2oY2aFJJcTXpsj8sZyATP18dGD6/zWMxhcedvtDwuL+cm3s7",
+	"x+3RdW2Xnef51yFpMR12PTBxu0fkVoD7gOT+x6kAc2oNV/9eM502uK46hgboHqi2ML41wR5PaRsVF5lg",
+	"Bsh5J0zA8+mrIYDf2UY/gasZFMNMncPjkfD7t5m6BlSiMsm1Ue3T6FCZgNEHVEfYRoObdFqAKGZboHiS",
+	"2TjdSFGeNDi85C3zoeVkpxU6QxLXrtCGznnlorh56TceztuyBadVYj/+oyAfC3L5FLgDq1/apHx0UOwV",
+	"V+MW3F5BktYRLQ+prusU0T0B6S13giDxrZJayoV2980D/OsDqKU7vN7OOblSuWUuXOBtbZ+5hZox1+CV",
+	"7keJM9u9S//5U/rP+wmiGW1y++Vitp7mZ7UrvZGH9YdPRrENS2Xo+tS8VL71flwjCdnJ9ukUF8W5S+n4",
+	"gEtZkUuftbCptSFzdkF+dyJZ5wo0Cxekg7RnSI0Pvnn81mRnKdaRjicvReH0hPDZiXS4LNQHHCYG8bUs",
+	"VT8kReDUsYoZ1/GtxjFwYAUNWuGGYvLrnK24wBgL/MvsGGSGc43mJP7nkldYxymFpX/yMsSdzt3r347c",
+	"Zo+nJYvBdPJEwzyl6elh1/75SUECfDo9OCQvT07THDIWvELS1zbYNYYg/KbuqBJ4a0C2cHJXhmTANLME",
+	"h3XziioWmtg/fMcaT2OCbqukXD7wxDpA2MGLMLNWmng+ey5XdjTgD/R1V938XqwiaiWiJJxCJ9zmTIXQ",
+	"63aRV4iyN7leZMWvWS6AfmPeGYyprmtRqk6t7nh2zo0YL8VvrcxR2Pvk6aykTEj0ihpW7aen7NTOZv6c",
+	"rfs8IP/MTumds9CSpS3cOIEyLUvTPT8WpwoTbYYoPCGypHvXGN+d40a3dOF05Almd+aUpGv7PU6E/bXA",
+	"uk9NasHNE3L2yB3SuMqolMydV4a+9gkT6p0KqzXaK29ea9DewiHRRm63rSTwaP6SlnSeSgjBgBnFPJgz",
+	"uwZhpBM3vuIM4SoWVJA5I/ZTzEWC7ArTDkd8KkOymCbcaFYtwUmsnRtZuzHSXha6GvbbYDHhNff5sMS+",
+	"kXfYjMOE8FbRyaTnfXILqxNzhSd8aizlxmcbcUVMrUTRAR+YrEGGmXYPanAlDdYl2Ica4ZGWfsXMcncq",
+	"EluBDmX3rpNS5NnWXRnFDPEvINMD1K7fxpTQxknkpW0sXOFkFs0xd1OMWN5vRFJ2SGFe8FS6/lxWmdSz",
+	"Jd3wKu0XW7v0xr6ma2jFF+nvKb5am5xtYpVZ42vy5krWqzUU3mq6B26fM4jCbuastKeSN6aJviBgYFeV",
+	"pUJBWMmN/a8AO2P/kc6GgkkkZvTq8i159O1fH38DaUgwvnsW59jUZ3MBXN2IwAUk28JyKrq40v0E/1Ev",
+	"Jn76VaaQdrGmii5MQPNA+BoYbEIOgNvTArc97Fc0qNvcNBOpTV3RF7XIJEywT3SzrdLqvdWH0utfef1x",
+	"eixau2rTfM3VtEwjVwjlK4Dhs0VYhp/0AC0+pOtxqcnkGhUubcHYKwGulkdPyMMLa3ZTzLx8kAkpBVCo",
+	"IQgnSM+DNHicnrt1ktyfsBGH8Rvgi9OqT9y3BwmXCHjQBmmlE4UCt4NcNo6KBzf01H6dqirAKfWt5NSn",
+	"7KYNaeG+/tysFWMhU8XhCRjLLqevvOxlquN6ikDQgY3ImOkRwx1kx0604oPlOmDH4/z0YFH3tHLzpnYz",
+	"VZ7gM9c7sjYq7BHSV5Ss7e1UG4csgNlGMdRHA2ozzelxk5q2FLF6i3Iy+uDzHYT7aDlEGKGIMu6QmOnt",
+	"9PgvPeoMZyVPM1DjxN4pwVvnpH7wwlV1THF/gHomaHXuXoZJYC0bYkQlWLWiWrcS4RO6lP3A9I3CAS8N",
+	"NcwHVrq7X1Gxqp39kDTx3tbmlOMNAp6Esr3kLeRicTd8e8sXRq4U3ZyUfFvFFrQ+7PhM+KzqlAdE6gxf",
+	"CYxLZX762Ja38c9/sIlTs0/aNza0qjJ6xIbuwfJlS8CsAhTFWjvFFv3U1pLVWGWS1qkN2+p0VT8lG/4J",
+	"Eg0gW8qdjLTDakA7rrdb9D4hxU6zO93ryeX8h4PUYrWwYa3taU5yZ5JthmoOoN8LT7SiKy0GcrDaFbRp",
+	"sTMVms6qC+mMPHSOhG3j1t5Z04qVF2RFdUGu6VbWgJpS1robyH6UhlxqJFN7PCYKUrKCLOF7DhakUcZS",
+	"Sh1Oq1+Vnxp4W8+dYZpyC7mS29JXOqyYYIpWBN9Ke37CcW5/cLXWBVlUW7uKNf1jITcTyBKkXMrl8Ozp",
+	"pf3YD89c4kIvyp9S7mVVD8jk6DALsuFVxSvuHRkJNM5IX20Gc8kNyTSPSOSkeLPW6aupV8Hhx4iOXwI/",
+	"gJesSWSCh77SRP9eU2tvbTbR9jXf83VyycEypRlvoxzzzIe7KDPd2oxmGdEUCk+T/ElvRFffgYNCOlcT",
+	"pq8AbK1bzzIqZxdOVZuqj4Uwdup84Y1Sm6KxULNADz0gg5I1rjC/2CSluEiVoJZsI0edgnwlXokML3OT",
+	"y9l/dXQ+cYMIR1wpZpOiPZDrnjZARStX05dvo5fhwYkyT/3uZ7zdfvbpAsSMFyaprlvKy93PVKRQvaRS",
+	"bOEgmHOYrMmwYwy4uI8I5q12zaB6eE1F2c+R+VzMGF2s08TXdANuF5dF1hkdUN4Us5YkxM4hoEk3Vvm5",
+	"EHVVxakL/QuapzS2Vy10Bl+lb+iVi8UAuJZdG0CBXhBaeYhKJXe+0hKc1KSUO4zpLKBA0P6owIUZkGNp",
+	"VeF3CJRSwWfA81gQSioqWPT5HZvb9yHUsrgC5ylCQRvnq1pgOr/3mIOHeyegYh0cv8nIzlKx5O2I5MTs",
+	"FI/2AZGeMh9ZwShBz7UP1jzgBtLFmmz95BE+ENx0zY+cLdgIgOXDZLorM5kgbkBHJHRFuYDqWPivAkJp",
+	"dgda2KIO4kIwMkfo0LAnE/zAwMepM/eqZMJYtTxhzFKeku+alHzFTbrg2EuUtNvSaI/rCCkxrgbEHYlU",
+	"sio31QTnEuUz/2yYQXKtYOm/cOpvV8TASUinEoiF9CkmqcPKWrJ0zgVV+xRx1lCtfZjn+/dampwVybZU",
+	"USPTX4QzmPGZz6dQFRaWJKO4StJP1getLQfQDd+ZlLX3CsBJb5C19xNj23x93g0zq6dX9fSMTzFcgPMT",
+	"25pna8kXKe06AvcZ9om65263bHAgSz7MNHw3t9Z3TRVDJ4U0F4YcKgXPF6mrmv048KL9/eM4RMJ8H/Jw",
+	"FdOyAru/SWWCBD4GmRE6D2sBAOLJgkbDCDUNSgQCvEdwGnYEMDvAAIXl9HNv59IYDGM0VRKyxiByzxry",
+	"OSETHlWeehOeNXI76cleJhLEwe3bfrzCryfFQMeV2a8RFcf737vmHG5Tkm+FNKnWGSdNG8wFVXCY1LRe",
+	"U14652+yZGq6wzPk8fYxuloYKnGuDEDvZNRnj1uDOTiYUAeA3tRDrxUhzA6J7ZhilHYq+ztyurm7ld56",
+	"7DoX/gjF5dvK6mX2zXHLP9DTESSM4GeX3h1tkrtTUW0C6kWfePbnJhjlkiORhtgGxxWqJvDpISyJa2Al",
+	"6LgC84qRzAgUXfLycF03ZUv/zKiuVSpifhh07KcclAd4FpTUOlr4FPifKXUETXOFfJX/z0ylChLnVLND",
+	"KmU8GNjU5+1JGbKFvbjJIYPFRdtAQ8e+X2nCy6CPp0CFAzJrp8HJt8kGJw2W2bSVdXYAyDiKb+a3oUz7",
+	"xdeHRI4BFe0kGN75ciE/qeRC5DV759P3JsuEp5CY5KTJE4BPYGWUpISZCh1MeJ+reahFO1ztPNJkiZl6",
+	"m+pv8NRJHoQ5QHFEw5TTXaSGmqwlM+1epUs+3rDd80yC+g8cOxOA76YgtOlrZo11vLuK4PxQxv099GWA",
+	"XzzAWlP+d3xp3U3b9tx6pTqQIbW/kN57Buj7TUuMTgOoRHTxJgDjk9HAE6zwyWTQpir/5yEY9kx+TD7c",
+	"3QB9TlVduuoxTKvoJNikhQvW9r/mS5ZZ3nRB+cZpEAHhKV8KO/QZ6NH3Jq1RBUSSXnuO7opywOW0aRk4",
+	"qNm6xz4XN4Q6P8Ce3mdi5dCwBLEvrF3nK5YBYRjgcUgtSuackc7qs19z+YVWH/TwfJP2D5fwE0tWVFRc",
+	"m1SO+yuj2zNr8nbTIVN72g8pzrfPHwpTdBTOfMs/4TUbt/zw6TCvsKAiguiBPR3gTUPRsA817jdr1Ngs",
+	"uH30+oadKA9DRBgQbDDJVwfCoGRSCGn5VGd/+t656IPeyigQF9zbYEIJliQGXDeHrde9kuEz3d2vplSn",
+	"2bIFFQvmqjJrcSUwmuE3clriP3Zta0oAnBzH8eNZxotM8dnbLROXTOtkhjbF+pHkUumKiXSDQStT5kru",
+	"NGiLVaWH8ornbEXFIRtg1dJc4BhiGr40gOornRYskyWuZuyAuaWkg6egp1ez4PB1t6TU5rxz2lDe+TJY",
+	"+UKV+cE/exM8qxz8yekQU2qd0m5Qn9YRoG8nHeHUwDfHAbdMybA9FhomchDlMGGAljku+iHlsBtCj+h9",
+	"pVPwPdip5B1nC3aQEhygL9MYxrch/If07juR4w5Us6eD4+DJneRblqufzudJZbogPoNYmXcBhjYHfYEr",
+	"qzJNfp6rdje+ona6IjaQ7uqgyDM/Kj4FLNinaIaPFa2D5hEK/NTDh/3yB5Ou7LbkkyuxK/u0ypOSY0P5",
+	"hMVXGwzgYJNGoeuKYqgIM8s6fpjBHLzihng8mWaamCBo38MOp66KxffOaGcYTeu1Cd3cekNhQTFEcQoy",
+	"lxi0mgrAE1WOjfkNrO6S0GzaeRauXy94+vmWHZT1ybUsCNUbqDosuZiS8wkVC1mQju/GGj6NOAIiB6M/",
+	"KoFxI7ZMcr8X3VndMem7wDykkumrDkek8UZKaqj3i4+yz1riSYwf/DaVFOyhHIbhqFvIxpASlMn3pOTy",
+	"319zwyBo6/x3S1mVTBXOAociBQA+/kq7nxAVp2J6Eh18jkJ77IcX8GVsc4eg80EgfPftt19/O+aWNVXL",
+	"87/AXleQdrVQ+y1eeBDRSt6lte41IDoGTuydYluq2Ps6ZZPo94xm5JBH06DB7+E7DzV9qCuqTUHMWtar",
+	"dehKRIwkc/cAnm4HLEs7wCFxD+WQUzGCPeGSLw4HaO74TzM9fRsgaw98fFAHqa4g8FPM7Ms1Z7uD0FsS",
+	"7Z1Gw6tdZD+Xq8RK4hJ7l/wTK33+4ayY/cfry/8gO6mu5lJezYrZ2+eX8T//7fLtG/vUz69nxez59y9m",
+	"xQwPapKZbxAPHmzNN/p2r2iFGatsTumva7kDn/0cMAQOG5vOk1fUa64NxIUs7awk+4+fXxfBwA552RsZ",
+	"ilgdFOgR3mgHFxOWH6EiuGkWTeNB70FrYGTykfJMTCyH/XOoDwzWPRBwjyBS44h76Ih/BHgwF89lPTc5",
+	"h8iaVWUBOgs3OhXCQ2wRH/0G4XhBKNkypaVAxLdKyqumnzxZScDJT8vE3sH1pfEKKxcw2xkkbBqQJcQR",
+	"EpAvN8lqGKBx1aRPHJQjwTUBW8/eGeCc8G39Qz5EejwhzWvo9vfUDHdmDrtBQb/EimL7R0WJprsHA+7T",
+	"csATe1DgrrGr8/Ok0aSaucIdOqcLQHQEYzzfmugt2Og3HQQs/B2HID8aAoQaxOtvpwTHox4Anq5q8SYL",
+	"KcEWUpT6dRIAKaAccePP2px1+250o5636oYGBkAraY2WbolaYuPDSB3HgfINjig9UC0U4ddDf1NAmGCZ",
+	"kk/vKRlAScNCBSHnstxDk2b7ZQilg77mz0cmF5LyZIE+FDVpwBK6CBBOmDbAdSTfXKZ5lDvQF3P2+pO1",
+	"8fXph3IvSA17pqFrlQyIp1M8gz7dtznSAWbNO/+RAkWDLdS4rMLBjs9fez1tQRV7tvxd07rwYrncyNQ2",
+	"GFE6GtE+RNlrO1la4HteTEo5HIpi4PYkEvnkhoFfAa4/bbkCb0ro59pmvogx1oyWE5J+Q5s9+zyymiYU",
+	"MtGO1AcOT6z2zRyaSIWjSbyagd15kSp4C0hKo10IKRbH+JsPsNQcvw5SZCRcqA+pxn8Pz09F4Js1AxTR",
+	"QgdIZE/TsUw8iBwH90wfKa7XV6SHtJdOmTkEFK1bTOO4yU03TZSAFTPdsod6OcceZcsCCTZ/0tJPH9Ml",
+	"ravUJfGu8u0FaQvL2GXCOVgeza6ZotVARMo7iG6ITgKvD1Q6JiDATK2HkWK7CVWaCcPEAosQt0xuqwnV",
+	"tW6ggam9A7jXhH+gTBmZzwAvbarGCDnvia+4juwOEI5XFXEal5Mjma8h9vZ0KeHBuhMbAJ7lQ1pYR0i4",
+	"KfeHkGYQu9XsJHiwtFUp/AGAE7HET09P5YHKg2GPRkrHgjoEPbnKQM/C9kVvF44vAgH90qPdyTLZSXsN",
+	"HAmhFXvPoy8l5469c9NgB9Dl88dMC2HnN59TpZ+Qhy2wYy6I/ZBUpt3qKN2Hd/BOzvW7jV9O3Ma4qkyM",
+	"v6bV0Mu7TEpHKPAcjaS60f2nus1T4xm01lK0KJ7eLjPU8/GmibSuQWNCMM+tYL5o+oRNigkc1DeyFsbD",
+	"EKZcRldsa4gzCByOZsChGykTbnWLzFDz9Dp9J+caNJ6lq0j3Dht7IbgGdqzbGP+bJE1zhkGrFZIz7uQ1",
+	"UwnzYGSMjObkV5ah3yUzqfD/JOrBu4GEQdUbDiMmp5ma3Hsqrk4qlCMM9g6jhpgyWNBRQ3jeVyBu3m0q",
+	"L+T9zJJkiJ3yQ4XiieihVavC2QsF2vqigWho0jXApYzIoHKJmb348YLoerG2EuRR8ehR8fjbJDEGq9IH",
+	"Ss2PryhPrNuHapIzzdiR76hZh0ZzXJtOrCJ9a6R2K9nfeCDZYclXNUYMEcgwPelJir5PO8mq0+9DjlLn",
+	"3gn58UM1AzcMw4TU+YFiAJzYswZaM4W5WeYigkq3AQWT/cWnx7AOpEYXEMn3pM4nTiVChLvpuxv6Stu3",
+	"pthz9iqJvbeC7ayO7Dy2jrSj+WXwlag1qyXrlNFhnCQt7S8vbhDO3cjrlL7h7TbIyQKj23llA8B7omc8",
+	"y3R8Emx3+NS6jD9M5y73uybFXc73LZWGLcCm+5IvHDld+Hx69BAgLw6LPPh3Dq200LJW41rqJT5lD4Hi",
+	"Zqg3A5SAEyYwjwPSN9yWJSCZpjQ570WWo5W2SBXNLc8c+taTJFI5B8NeTrhLPk9p1pQKsKfXulRMr5PF",
+	"s83dMD4rf5Fg8sO0d+zx6zmosFW1+1p6xgp7tOduApd0lGgWfM3U/mcuapNyZT28IFJUPgamr1zlT5OU",
+	"+ZfR0lh37+WBpSFgH/ydW6qM70W5dLjEN8E4fzyWG2jn1Vl+ERErTeVrni4pOWVR18C1P6lJXrga+xVa",
+	"ubZ572VVHVGBkG6YA+nyGvIFHfYZoq0BtkUARIPfN93oiaGYezqlwqqTYz8UHHK4KXlT3hLiXUVFro1+",
+	"FUdBAcrOhLjOnhmXNLH0wV4lMSDR0cLrqvIUTweLBaHEPmWt/a5XzA4Jsctc1F0xszikvt9O5RLfmgB4",
+	"7qYeD5QjpP9owgxxqnKiQ7nvNvSI0I0H0+tSXRteVe52HPSG+z4FrYQBOBvAhUoiMC3mHGZSd3Tmcksz",
+	"fRwmR5jBqgLAfED/NGuW2bYcFxcz+4XpyR2ySrVqe+F4KaKhW/SEAD0Q0ds3jiJu+cmdr6sktkmDcjC1",
+	"IfbNHBr+1fTcRLbhxkt+zRLn/oMM4Ue4/xr4Qw8+qHptwqOFuI9/pPk0JqqvXiT7aVwi6KJnf7trOAXw",
+	"VhEpFoxspMokZt0gkRf79uRNGvw9M1wldToJ7KPVHXa+rVEsMe2/V5bspN4+8Rx54VzEHtho2oWKw2eu",
+	"1AMTlBlVlcN+zGHJTNdnE3FtuzjkiwZsu2k+a/lL1SJqbwbIuKiZFASxabjCLrS+1N0wbZpE1R7fT7/J",
+	"hzIVhwRe9yKMEh8ysReulzzJLftY5u9kXZVWzrsCNHs3ttMBXAc1n9rksgMuXNgcXhcSe55HPTRlpiws",
+	"a+gN9WjQABwwOTj5vnbwDjrFMOAsuPRe7EwPQlx5UAvWDtdK8z+i6AAi3oAXQrfb+wUieYqITGsJpt4l",
+	"gepfd27kkNuCYukCkw2U3FkurqhweiAoNqD35dJfoELiIMvdv5M5+1EGaaccNwBLNGhgSdSw0UydiR0C",
+	"MSFqslqW7fAXRMXksBLeVM/yhrqKPT/5CMOLG9vzh6DlqEgHH9Nb4bkmcTVX9joh+6eB8qNXeAdO2iUA",
+	"azmwNLqY7dj8Z15VHE2emyBAxi6ecL3FpdXNlrb3v7+dQVUICkAvyTJozLMguFuCKk7G9DaWckh/0fls",
+	"HfBGuvTo0exnzO1+axqNqZHKRVuL6+pdkX7QXO8ZBTHXxYiGv493E1nI7X7QhEzj02MXvMr/umk1SXs4",
+	"lBg5WvsZIi4HIISF0m1YTpNaiYQYJN97uRvsbDeCV98TJ80QnrQZ3eUYMKpToU05crkPDzegCxRLeFZX",
+	"3iLpT7p1BxwHVerLgqeqLs0Gp+qupOtIlEuC7zctbyVgpa9qRyFQKqpqgsnaEhoS+w+tnGTYeZEAC8/s",
+	"SQ5ZegILj0uHnoHZqPlf6cYS6Or6Sc1+zjRPJiE2JF/WCjS/0uGPeL+K1CzaEeiFYHaSuD604JBozAtM",
+	"PKk40+F7TjWaxDffwzTbHtq/9Nln3TS7GOxk5R67MXhfCuPWZxecfV2Qf/U5xhygdwvEg4005VZd+8P0",
+	"Nh+E68gGYR0TCbA8ZR+EnFFJaOltS2wwM9ANPy6ob60l7EstRseDnht0R/eh3efR42ZzLj2bFCMglqFD",
+	"/hGu7ZHSPdTvDzJYsibmtoF4H8jOck95wLuoCvPBkHl0OybVoRUMQ2ZGorwLp+H3uVXplQas2VJlkn7c",
+	"Y5GKYnU6UYGUV3J9+ZLf3IZCGY7NQNiVGTTWtz7WgA8UvVgBNshO3bzTWgUMqFU9JPclghJPAXSPmP0g",
+	"DKMAZT+yjT2trNmAHoJ9Hire74c+Ghw07OyQ1jSyJq/KDIB/Rr6lwyL1SqdPZScAEl9vimdT5uxPN3Tf",
+	"+3fDCL3QA64js/qxUo1E/s9pyxwavkgqZBXUIBKaK99uGtMmX4dyiFBzkGiwZUVBslrEt9jq+x4ybczi",
+	"ZlohKOvSUqG6zYckCHS9QhckVx42qe27z3bA2EmVqit0y10ijDTU218Qwahi2lh1Q14ztazkjotVgXAN",
+	"FQcvY+ihYEcqSMmEtv+C/S9Aq+NMm4LIsmR6ugL70U7zKZS8TbIH2z1OewUhuOoMC+fSIxdym23rdqep",
+	"k4WfSmoBl/SaNdDhJ8iXLrk5DGw1qXPHpdFQck2FDzQB/vZSTlW9j0y4hvVEWGVJGi5oKlB5gAo332ek",
+	"eRJp4u2IYS5rs5Ablm8Y13KYP2mKFCx59YIKYUVeBXDn0a8BEsIFd/CnUCrfyXdwgY14nFabDjf7LmIi",
+	"wnLEkMK1aBQ3xFNMoujitCd0XXcPNmQC8hczmt/cjJIXjZnEn8XfFdFMlNpBgESm6F8eTqjS0a7nUCdZ",
+	"B6u1oxjIFrpeQ+JXsxGJUsZcEqJfS44Ebp20qt4uZxe/jiRQLsDPn2iYst2yARMbFhH3fu0nwA2jQdjV",
+	"prv6jYDYw7n4Sh8PZu8gB4Lo9Wvu0/U3R9mksmqYnt7u3pG7n/IMZ2o8lIZn39oh4fCL0msLA7Ww2WDd",
+	"65uE6HZKYkJkx9NjSRRNsd1AKSe2vTjBj7YCHkjbJJ/HoPhJjHsPHW9ps8D8p37CGGRfZ9rdAgWgass+",
+	"RFRdsV6VVjJCUad2MsDuN3Xh6HSF0ES99ekKTJQ3aZOCTTJHVmLH267pnJnClQLBxkvBvsKOchjw5y6j",
+	"HhMMsXgd1eOF3GyoJnNmdoyJUDfkvvV/HhclW/ANrf7PNyEO7v4yqYaOiXIAXcm10wX22tC9VcHB8zyl",
+	"s8dWsSX/NCnRVVFRpnKGnpIrhskPgbUgJxHqEBw6pfMcyZ1wjk2z44uEWzMH0DMl4KQNS9wy37NK7sgf",
+	"TMkL6Le7ozk8v+EG7GfxXxMB33o5lY65znjAqLiLkOzltnVNNQbpNB4Tn3dhyYKIZBupWIOtgDCMmInR",
+	"OjDfjTcO60AUKPQmse1oH1DMRrncssVBnUDR2v4cxNZPbJ+tYuo7NduVYbl1YNK1yBWG4cBZBwYTpc5m",
+	"DDlxJSRsQZwGhL+k032aoY6yjaC4X2TKCbKNCAb6d/BxIPxf4KFMtTJ+IT2bU5XausKUQzzL7pWMY5mX",
+	"NzH0pqaT9jnnTatXPCamo64bwX+BC0LsH0zrjBADWPmMCV8D3Sw+pl12j576HUlHGpe00qzodfdRUmcu",
+	"2IAKBoVr/iYH3Gky3/sW3+NtAqHJecrCLl2ksPlY+gPziuWiB4va/HDNVCbCX1J1JZL18e9c89cn5KGX",
+	"yd7SX1OdBUtccsGxe27rohgI2nRvyDFja8tS6uxmc64PmmrqkCcZZ829QdTF7lEH5J65z0Cjjkm5TZkj",
+	"0cRPcPyBKaebglR8wUQmMT7fwzhdpXzAvHvhHz+PgaLmS74Srw4A0xiEz+jEl4tp8w1fyM0vD2TAtaGO",
+	"0B0QlSAJWirZLSDxe5TV9villZOqIC6mVJAFdc2khTR8wQqi6ZKZfRY0P3mcKypWdTKz1Znvmq+EtSec",
+	"7R6DlaQ+58NnY3j3G6a1G3Zsi30SXFqYuw/F9cV+TYn8hHtF3vc4jm7Ahgg5Lv3gzm9H83TsMUTTSau8",
+	"GXrztNmHauBs2tBgjpZ77HNx4zrTRQvWJ9Gqjm7SmnDz4mSt6qZtBhS2XTg4kZgepGqqRtaNl2Z7wQjv",
+	"RaW0w7T3D0IItyqH0+RdsME+SOQyrY8YhXGypI3DDVn4coYA6x86HVoyZJBpx+e2o9yQWhhe2VGw5bhP",
+	"QO3PEr/4cZ1W4neKG+ZhlgdDauHB7plr8WKLp4M08bvbZFfGOxe4JX9In0Ix8wlO6s34rJfbhH/PzzeN",
+	"tnmTCvtcgBowa7zc9kZR08/kgqy9czB4eRn5vabCcHv9LltVcSt+3amISXB7D1Ajlfz0IZj24FpRDSwi",
+	"9m3X63YtbOTab4uaTJjb51tCZz00/DxWkWMGr1cQVmnIAvTVQ/fTSaEHqxkWGaE9NMlyQNU8Xw10eAqY",
+	"Tjepv/82lUdo+WhUJWT66t/dnmAczv590ug37TCRQeR4i41tGhf7kvec62nouhw8aeA1Lsjlv7+GtvwB",
+	"AIsSmMcTBOoOuwpMboWqYYJc+Pu7k2X8cBIs1OVW8mo8nykXG24guL4++zaTBTtiD2er6LA2wruspa+p",
+	"Qx8qIItDJDK4VEPB2YryVthXoykk2G4cSyhkavhpJY+JSVqmjeTNI1t4WQUNJ2ARTSBy+ulfZqDHMn3q",
+	"snrylLzTfHN0nYkZw3ZhBeayktJFPiBpqLPQKVnNPQhg57cbaoLeV3KdJ080bj1X6T82BQe16ZzG3K6M",
+	"+cypIYwdGRdIOQ0liOJe5uercoDTMk1dloqlJBQuUbBPJs5sQRemYgwiEgsqvO/PFP4su1Bat2T4Vpqe",
+	"9FsW+JQu6CVmv3DRL8KMAP/Ovp6cc79VSbBtJJQOrjbtK1UL1Fogbkit1A2aD07oUA6OL8AkpHWqz5kD",
+	"6G6BIEKVbFNgW+smg6bljPlmPO46tT/ZJTYxeE73b1WZKoHj5Vjq0AQKOQybpH3De4XknUplRG7tY34M",
+	"ueRzoDdQuvjMh9Y7x40uJrS8tx94AU82kvLAAl/sNJA2d28D7b/B+MclRvPO0ihTQ3EYtO30Xg/dTMbB",
+	"bg8+MzEP4BrtUtoIWMqqkjuNdSsOn+gr7QAx9QOCQkc71JRWcKTDNBU1mTYZYFvpirFrK4KYtqfZPp7r",
+	"4aRWTJtnXi1NBMAg/zYp5xxykJKQtHEIdNCWO7SedE22F77TIm4uDXdgDUbRxVUOq3XH5hPCyfYpP+9A",
+	"lOjLWX541cTCu+09s6GpIfBPxZZWQicqpCxnNblGgALkm2Dt1vsj8sJwqs28mklkV52uyj3oGN9AMB5/",
+	"8qETZ3lcy/qOpPArSdNK8W0qedmMYsxPSHhf0lSYpWlb7dFN/CUo0yU7Ofvjg+96rUMzEa4IZg8GRb1d",
+	"Mzax7IFV5d/sZ1K31VABERdXQ/6XqH0f+HJwktxp8ZPn90pcDTu7pgU+7dZn63Qquk8ar7h5QYHbAuAJ",
+	"mvR9Io/jyvJPKdH+VOzJArnEdYyxD5Zp5X0jtXnNVumEmR8BlsWgOU0qeAzJD5C1ANICsjTjpE7XePta",
+	"UG925TBechlXskk/psrspLqaEAjvlXLZQ+rOWNivpgY82GTB8gfm9DRv0y0rGjLJ275JyaGVRIeepwND",
+	"+XbGuUB+tuL0OTWU/PL+dQChinZnt5aVqwAqfAaD2zErtzpt3w6s6sszRTRsZtQnrT8CM2vf+M7ILVy+",
+	"E3hqSsUg7kHR7HmWWdJ5DRQaYiRBgEM3q3AaQRp2K3zjls2uYd9wHK5k4UaOWhAknEFpzfJjSIXELdB0",
+	"rw/1gaPYGM4HMN/LT6BA0r0eNwL8StzzbpCxBEm7Lw/eYUbl9PxI0Ao++32910Y9AzgGbxoXamhgDOAy",
+	"rc0aQoHpFOYf0GJ/AFL5sp43GSadQAPNNDGsqNZ8yRfUpJN2ihlbpBHupdrUFU1XQPFNMgX9Nfw9yo22",
+	"F9mGf7ISQBdk6xLMLsjlFRfkmVTqAXn0/QV5fPbtE/LzBXn0MIsndyTiTbKtqNwJzPKeS3nVyAxwMnPz",
+	"xIOGR8/YA0J0aADJKp3BfEPbCetbk67XervFY5dSA3745UcCNe/2gRizlfKSOLSSw+SG3gsp9gfHzBQV",
+	"2h/oRFB8XLYsoE0RbmA0ix5jptk91T9ySXk10Omt6au7zjbVXSaZ95UhS8xXZ8SJxK80mctPuX6eA9p6",
+	"Jsnmpj22drk0gfF+osERC96QAu2Z32vODPlDivSAKdMPyY5TCStJXOrLbMo0JP+k9nPDq/0hwRkoJzss",
+	"OjNgFXsnS15xskxhjxzeAVhWKYXjtJH2zSGXKenwLRXdtfGDW1UioqQqTYJdLxB+mN/DbSlQPhoqsvBd",
+	"VAZpHVEprMlPIr/XcrVPOofeJtOqoNAHRC8VhJblmRSW+I+JVORbgkVPGdUtXdn1ymhXz7VYU0UX1j52",
+	"xUTegzTwPSheSc7TyhVNKHn54dWbwpXy4zgwSehwLdUVK8FH1XUdhjqmlAqaaQD1s9QtMFiHIdx4JkOo",
+	"TUiCOIQZwSfVJunuaD4d8JkPu19W+tEQsbbbykl6wksmDF9ypjLbCa8cIg+aLyZrfhV0rNJQ72s3wvXz",
+	"hvNHDU0ePq4fl+lWD8c1SwSQlHR+AOBRkIVUCtO0DqN/xUXyCEDSg0tEsxYfJTs2J66RXMbtQY3iSfPl",
+	"kv+BLXBR/OuCKLnTZL537cUASfloVtrIDFhKXrrLDRdxI8n8dQiBUm1CcbwmG7oSQQ/xiUktp/+a9tB9",
+	"WyiCnJn/6xojdc8tkCn9nrIDps+Mtcx3ksDdmtkkx9TpG81uU8b4fHn5CHO04F5rcNhdn8zJnsK4V2m6",
+	"7XD+8qp1Rmt3pQK3IaEGEg+i2w+OfUugeHHk2LIhvFtGvP/d3qK4w/5+Coc/WqeXyNGhQ1HqDnRzJ/hd",
+	"7TJ767Yq3O2aupI/+BjSaGFFOhvrgAyya97qxDXYEjQ91St2uiTwG/ZhvcvM53QhylA66wePr9xPjnOp",
+	"pE17U+f0E6FOD/22hQufRVnV9qP+YHX7rw80pzoYfgwCKeO2Y/Ah+m55+F5hZ5Mlypug6SfbDp6uzrLB",
+	"kkuElZQ2r/OQb5ODecm2T7+IEnrK+gvMJfkBGIFGwwR8L0nFpqKDMxuwk4Y2VNXTCx5OBXkWYR0OHTPk",
+	"h0t41AOTH8IE8EKGBSZ1kuINClsbkM2VcXuDC2kY+KqI2T+wU7yBDSyin2OzvHadbC555xfBswkdVZSw",
+	"AdnhIC7sJ0rSThbdbCAElMxf+0WkI/owxJy5nsjLkLOKni7EJpHyCsYMfjkIcsYjK2ZqZUl1LXmZHl+n",
+	"6hNK5xZPg9c+fvj4u7NHj84ef1cAlBJdYkYgI1Aidpgy65c/Samys0Us+DH9pURHfTZToflSv5Xd/hli",
+	"y+WajQ0C0uGtsZY7/Bn7gwTj00CL8IsOkkDXHoqtqXy+NKilJd0fWv+QQeR7u7SWDzbQ8G3TyLZGnOY5",
+	"W3NRZvZ4QjpCr+tsNkt4ANg1l6fbLVXoNRNw+kIIx4YGAM1Wp3jkI+Um2eywlGmnfxeotEEo7cMpRffG",
+	"AXfDtNbIXlLihAoP7lTK9DIxCapTyQ3JoikH2gBrHYow6gZJTqpBQkzXEBwOwT/pMuoBuuauho9xAVo/",
+	"84ES9AJ6e7lpTeUybi4IBe/KnGqor3V2zJNOPRSKEywKcYGNNtYuevUhRA4+tIRqatL5OzgiWLi7dQ86",
+	"KG25zPfpVOvdWm4mfSCDCGW/0S38anD4R7+aLfjAubkcIMDHjBJmiKb7CZ//nNl9w0S+Xe1NOhknyuxG",
+	"YaI6QdQNF/6feaF7sKE3UFXWTZcfn2LvPoqLuR6mAvqNLOoac9onr1eMXqMTD/vZNxUwhwJndhsaD4Wb",
+	"PyopVn/ztlqmCf5BdsJE+d61+zJwEVjdXytu9peW5XyPxAAUxC0ZF1JeceavySYhoaEV3fKfmNWxIM9u",
+	"KXPyRBhFFyZAomGClrpmCtuDGXumDVNLumDthGc0wOO0ZwIALa420gG2oQOYa0LJOyXnFds8+P+scmu4",
+	"qew035YluXQzDyAcs0cQ3d4yQbd8djH7+sHDB19Dbo1ZAznOQ2rqiplsBiHXgGlDS0bksghJj8RBdoTC",
+	"1C1VwHaWFaivc5+9ZOapSwhVTG+lcA6+xw8fYhFk0DejQMD5f2vcpcazNAFNBXepc1B8Xm3JlrSusj6b",
+	"MLdzR1/7sc/F7NxlOwGXy1Qk8AMUcyPQDSublClB/vnd8xcFufzbS6jC8X0F/uUCyeWCh1u6YjqYO+Gp",
+	"PiGfluVTN5fg//lelvsOFTd1ZbjdinN7/M/sPdsmZPesoucvyIo5F1TtZ9MQeh6PI6fAAInz2XrMqJp9",
+	"PpJBpjXpQQpCV6y+HdXjnld+g47hILgQz1RduaZDLKOUwBNkvnfum054EqWFYosrKTAptc0er7k2cJ++",
+	"h4HugphhuEmkbGFKHkdP6UNQSVpia6EoM8bandj1E0vndWiV7Yt9U6SUzuUe17j/6u6N32um9s21oV0T",
+	"uJidD/CKf/7tLnbrJ7Y1TSfase36fg/Euek+FRlh+RNjWw1YqnYiltntKAGWGrYMysFdIBZj404PSnC9",
+	"/d4z31wvLxSHydfVX6XUE3z0z/xzR4CXMXO4QEVmc7pamOxdSNip3NXnJtCRAu8defDP/+TlZ2StiqGT",
+	"t80Uz+HvEVu01vxN0lRaSWvUHMHubSmRerN55JyXCCZ93iCvxPIsIY6i5+5EtDeIMPcnLD5A7IKShkjo",
+	"ErgCIcJNUkd6FmPZ3FQiDEe3TUyduz1m3ZETKM9sFxHsqOPW8FziyKUUJQTHc/CeeKIekPcNnoyr0fO4",
+	"Sgpwfff9bXxWSc06Gzl2huGd8k4PcDHb1pPYFm0mX3fmoi8xL1vaJMgAD/6jM/TtMPN5lFB3s613Iisl",
+	"q31axm3sFuZq3Jf9hGubcie8XXqgknnFTrpzlfeMH7NtnfDeGquIfeWmL+zw1aKhSb4VXQUcWi5WHrYq",
+	"YUFIefXUXPpk2Nvggxhk7Y7PbISXljmzLSqedPMjj+wJ9x99OCousGxyyuC6CjBI7Y2O0pFu67iHAe54",
+	"l9+HhowDmoY1Rk65vSAtBtwk8DNcnNec+cJ/l7iNZ1MqCBjptFmPH7gTFfqDF3xjkvJpVd253VEyVuoB",
+	"x68kJcfAXdOhWJsGzahP2efwxd6EEigdqhbBKY5N7AmtXAptyruiauguFajfb2Ux1HH9TnwrdvFTthqJ",
+	"dMSBcS2mB23F5+6Zkb346G+4qAN2QQxd6QKRAXThcA7ibEAdkPIQ6mCT27Wlg/Wd7AQr+j5RqVnLbDBW",
+	"8hEutHEl0El2wcdaY/eyTe+IK+xGILjPJObAfTvaiu5YEYpR4xsG3s4l9Ybt3Pfv+I6KR01fUC5j7vgj",
+	"Nx4I+p6tuLCGH77R4MR1QkMXgIO2YjF4RdeBZT8wJdpzc9K5r//979uCKgeuNaD6h03DXJKg78sG/R0x",
+	"D2XocAnYoohtR/dFZOLPFaNXCf3jmZ3IrZ5DGOHOLXiqFE8HX+1m7uj+FDfeuQ9UDinwYRe58GBj9jV7",
+	"4P7gWw9qAflEEP7xT2tQGxGGw6EzB42kvYdvt0zgFr7gFfvfQOyXfPA3TK0GWObfpJXWZiexmj52ULpc",
+	"ByIFe+JKvebSrL3nDhIysAjcBagoWVRUrx3CuxSY+0avWMJk/NlOq9HRbkMOwBB3vbUwaFIMfG9pZ+SK",
+	"QSvYE+wsoHzmzZf3jJb7M9hE94bPHbcMZncHLfsVR89s2qC5NA6C5vYVRURAnqAiujmdjITnf1pZ8vk8",
+	"gilKmhUvGZLjXYO0m4iKA6pL0MOjSqXRqPh3NwqK8w1dsfMthmoT9mFOgqbzPCoPSnYsacfCk+/BQIkU",
+	"gbHQxntn0dzYMMjtaW4OdyXvj5P1N43ZUAfC2Z7PS34daxBe60NseoWp/2AdJ6SF5ZxbVezw4w5YfpJc",
+	"/yYFWSGOCdHW2XQOh1axNA/Ie0TIRG34m4d/RVB5LTdsLss99ndY0xADs9en5mLByH+xkpv/6tM2anZ/",
+	"S370ZoAvRhf6iW3NqSQRvEBbsj2R5VlCg+mmpa9Vi3wlMhg6gOfh/EBWH3JAlxkD9hmO+bemlnnQFdW0",
+	"iaR+1CfkIehQgbUy3h7MExq+ZwaRu9MZXVDXdfKvhuTlxGduw3c5HMmzW8R1OvAaM8U9OKcj9vV20fAd",
+	"FqyxydSSC8PMmTaK0c3R+kNzmVkj02qYS5zQuoFicOVWZ8+53krNPeRaz0nZjHKvdLen/NRRVroPmjg4",
+	"wNbOInekk1vmMnwMqypNdmsZboxE6I1V1Y9MnS7xDwsp0sgu235Pwe/a+X1/GbO/t+medrcYyB+Dveix",
+	"8Ru6aVDBQOPRrn2D5WoAtEX/mN04TFy3e3ayq2qCGYLHPWuHpHreWM3C3iVQqfwEEoEBs0/JnbY6nYR4",
+	"vm+mkhDb9gPDEajUBdAt2HEXG+b9Z0Zq+qFOvCHu7KI5na31oY2Pfb+3i6sSP62c+94u3doSPmLl5Nuc",
+	"Itx2zxyslTjAHHyFjTooloKf5OApds31aBLq+/DUXThF/GhTBFdQNO/YlEwG3KxRFCZ/qsvJVfCOQPF8",
+	"Tlwv9+fOBcUdgcW8YDs5w57/iQWwn4cujdZu3BYpAtpwhhhR38ej6XETfi3SXroAMTJu6SRvDrs1S9fJ",
+	"KmNfWnsR7UdE3PauYGtXNkXcogQ7EwwP57XVqeTgF1yUH13rxQm1OTv36PTqnMGijbvJHPiRT3IH/8iP",
+	"cwZDP7nsxv0ARZ2ueQTqfQ7yXchd4av6uYFsb6vSM6V9in4o+a+oYdU+bijVO50vYBa3eDRxgJwqgj8e",
+	"QUTEwh6u7VvWAtPc0P7x70AgYkGrypk9UCYDraZbGYgQyjDSyg1a1Sy0T02GKO1N/cLP6Tap6sfIRHxO",
+	"QdNzMxS6/4impHsYO+ICL2q5CfAQCcNR7d3cb8ml6L7+4e5j8WHkTED+ldGuU80xu7PSj84jpNZBnfFV",
+	"9NxdSM5mvCkC9OXlo6+yCLTHkGhN/6Cq1OcBr2WAg51QjT2qqCRoD+lfEOqR8rGUHBHmfSW+ZhB+1ixk",
+	"6u0zQYofcVq3xPf49aYD952yPg6O2I45WX90iM9va4O/n5X6OB/Yj61iC1pDbwK1j7H7ARy3hD3doRbE",
+	"BWSFiVVNVyyt+1w2Y08sTqYKurfdvD4542Xw88yleX57X9oTkD7QaWJg3RP1FOzhD26ePUK7DuAC1MIL",
+	"jDZaHgAoIKRuQVxnBEhtRwGf4Yxm2LvijDvZz6a1yZSdbIhwG7HOSCrH3cgMtvuFPDIPmwr9QDCLCJ2p",
+	"O475zCL0DOnv47vaNMu9pYhnQ847rhtqD9yXzzre6NMdwvM/F1QPlq++kGrFjG7wsmBPww5Gm/4k7J1r",
+	"8IyGLWB75YqEniu5jTd1PHdmQQ8wWaecytsoegdi86E7MLQgtOb8GRcY9YHgTtN8GlqKLZCALitzI4U2",
+	"SMCkxfgjF+ZWbRscIGlx3/yKaBCpZhe//gbki8DbkgR8WlUuLZFqwq4hA+WKCQdeglFzl7FsKQkArNb+",
+	"WVAhWNkv3YmbcVvDveJL9oBAVQ4qIksAgXfoVZxWAXyVQ08TqhippIww1vu30BvvUZpwA03xPrVR1r4I",
+	"9wwu8TVfTrqRPJ4tZBJB8OeIA+f2A72gAG172tjFUwzDeuZCQBbprBIAdIQ+LP2t/5vkzdbfls/763EG",
+	"6LSvTEJY3jCBCgMvQPQjdhDwj/SZXJ6ZNTsr6X5YfKpawB3kfaLYq76mVbVHv5A9zIVH0snU5rmG83dj",
+	"gof29hPOxgeP+KlvB2lo12BGWwkZCHYB4g9pWjROaI/DWTR+TwF4UWf19gF5ewRIUSDK7eh0rSFuQa1r",
+	"H8yJGPV9sPP0UcywxEkP2UTQoNY2TZMHy3sDD0ovElO7T3wtvFNsS6FHDpwlbBATkCAF27Gm3r9wTg+o",
+	"7OW+y5XDSoBqCWjSAtZsLRLnBVLN8ztxQoPEDsTK9sFJAfMdpSNvB4sV3tlfUaZoq+HRqgl/raliobLM",
+	"9fLauxsghwH47s6qFt5NLFp4d0zNQi7I/rQsXX/Z0+garp5n0qJ/qBpXUaIW67sDdRRXKBFmcN81Wriv",
+	"6aOwdXt+1FmYWCER9ndifcSTcHAgn8vb8q5x4FGa9ynhoX6GUkUUm5+MzwTIpc6H7n1QvMQUeJPAh+SM",
+	"PlBplgoxyFP4UV/EMQmYxGP5bK2T0aTD/WMcDsxq1AMl5j6zzD2KKMNvXhbk39798LIgL1+9KMj3P78r",
+	"yIdXL17YK/Yjm797Ypn/8m8v4V5+9/xFBHS0BQdzqehO/MsDAj44MFMFQ2eWz8FHrkNWTMLuNRmZ/1sR",
+	"ezBwpidejq/8z8ez1vmfa6rXn/MOp8BZ8z1svH3cQ1XP94bpJ1bwCPBFuVSFpIvukEpBO8agD2hLjWHK",
+	"vvifvz48+ys9W/7253fffP6n2f1XDQJNTrgzUyDZuSZXQu6cGzAPGG6/9OXuw5d/ZLZMn6+UrLfDuT34",
+	"iN0MtzqMGVQVIHoD2nSDmg/dkipZqwxA1Tu+ZS9xzDvR4f1wk7IlcF7H0BS9KsMpI+/8Q3dCANcxaYod",
+	"4+d1C6ZM6Nt0SwCfYZl3rC3Fw6bxHrbNBhzLVQ0yZNq1ra+8QxA7gBL4T9/wOMRtF1SQUrYwrypJy6TB",
+	"DTiPx+9erw26nVCqCc4hdqX/zL2rzEieHF7kxyhcfhIumGhdRps2zdG3gro+JTeoP1dSqiegF4GLXhvs",
+	"2XPaCv3sLE+cHTtyUNtZwNDOb3c/tnTSwv3HlJ6nlJwOWJeeOpz4WlIoG48htLiAVGZIezxL5UvYly5d",
+	"/8LTSFQY+NWNohb+1RNHEfFGOd3eWVWzPLnTH8E5QY8tCaQRQCC4QDGIfWrkcgkNVahDdk/kNNnvvIcJ",
+	"3s4RxW/fNe6ZklqnLzTwkxhNFvYRMmeVFKvT3W3nmpm2TZIAL8JH7iQ7zw41WX92wVTtA9ZfRMXe07LE",
+	"VdzaDeKIdMf5ds2gWfTmM9y70zDmDtup5j0XmANTu0SvAKQIaoWGXxUlmu4Ib+MOV1SnW8t9ZPOxInBE",
+	"zSFGEn3Ft0/Akb6ihl+HtveuO3pQ7ZjIgsvaT6SQZUcrsjeW8Tp5TegG/9bp9fcDA2IJmOAQDzV0xxHt",
+	"Hjud/wlJFYPVnR/Z/HVoXXuHReyYE9W0tb3/Yk6g1ZG1nBi3d9BBVCxc+crptIofRKn94b/w4SzQieBP",
+	"HBuLaymFzw711sfa/h27SRetF9esKq0xL8WCPSAffcIkAo24l309nZAGMlBdZEOQWoAztSC1qJj2Bo6m",
+	"gH9uFRzc552bjBVFVpgsJIqyFM6rpRrcdrd0obym2rytM9XdaZVzx6vKCrYJtD36PvDIPVLtqDq5RQG6",
+	"Js7b58b6GlT7v6ZWgqykz81qkEyahwk4HPy5TaWx4sybLZym0/uY7qkIuJJn8tTYFC8lg1Iz8Ee3yOjO",
+	"UUEA+6rhdWR/E1/fiatYvhV3xPE3NbpWuPJTbc5GXrO72BvwUaL53BVl7gnuwSsTIYWf5TW7zX1pvn/8",
+	"zmCA+VT7s6W1PvUG/Sir5u6KJWkkTWJJiimj/nTZmydccVyTiiE6Ruhd37Ga7QIOEkEg4+cMjvHJyMhZ",
+	"u4wtEellkyvO4EJtqcFMWG3k1xmtrP4GfB65WsYqEHvq+E1Q+fKqeSg4uOf2IkDiG5QaQLHH/aAsbZWU",
+	"y3ws5rWUV6CghZLnJmja9N6i1kJN+ZOkXN4qKCiMcE+FzDB2dnOtGgpps8cccCTxmWZmDPDJtYC6K8Sn",
+	"0HFqnNXfN72cTx2QfbXZSuUWr4/LaBqEKoBhXki1+Xts7RXxGHZAzwsDvFZV3CeUKkbmDEAOXLshSEfT",
+	"JqR1cuW6E5FNra3QS+U/ssXVlG08wgkcD3HXDmg7Nitbo6ezhXZKYp7cKTZzq9g1Z7v8dr5nEPPBPhtQ",
+	"PwMtVnYt8TWhieI7HOjv+By6FQ4Ke8XoqWT9uTtL+a3Doqn2SXS4TpaJDCsQzk0z03QOg0w0APMC/xNc",
+	"3Gix9Pf0o+KG3e6R/IiLvKdDedeidVqyQzOre+03MDCNO9yBI6h/Y3W4u2Xn0Lj/1PbpCy6ii3S+j1Db",
+	"fSc/ABfB+rrUhWkndfzxbAffYakcne7D95l77nMxWyq5GfNXF2i5HWawFTNVC8wE6HAGQE77AtDIJgEj",
+	"yrhSXA9FfWgWQaDBfSdjPVtLzTKIne12i6e0Mpw/k4J5f1qe/9l1/lLBHsCuzYD8bLfO/cB1qK9b2Oku",
+	"aggBSuERr7m+ACey23msyPP8kPB4wmJOfVbwmLYsppGahsI+8Aof/haZ3/3rUdeIKmaa/8EGgo+PR/nY",
+	"zc996b6Z+T4uW48vcydsbLky6iyYQYqL2PwrHaPGzfeghrPKVZU9e3ppNbUfnnlYD8Arcthx6ezWX7bH",
+	"Y8YlWHwSYwd8sTFYMSvUXdvoFlzIeAGQnco/JBdb6+uOWDhcK9TfKgW2WAfjIa2JWEPEXVX3qYbk6soO",
+	"ScMO47rP/UOyG4RFh4pooBbWcQ7IKsBw3fl+/NwUUeo1lC5K5xNqSuOxUFZIwcicrXkKWuAN++SskPtB",
+	"jx5pNzQxkPHbSdE8HAhTMpmpXaiOD04B8XhltLtjnpCHF+3NuX/ja0sXV3dwgQNvpvTQbcUNpkFD5kJd",
+	"VQSmFECgIfCeRHd+R0/h0rzpjez1x27RqMevBHBa+Jyd+aHVuHYW/8iapTPchzsZLNLQ97keK47rQHY+",
+	"yvbqt9b2sT1n7jWMOr6XOh9E0vcvkRRbKqbXJ5ZJ6Im3AqUbVO1enXvM7QEcCYIJ7PYCDpA92AqOCVMA",
+	"5wcPMb1iHi/TA6JadU8uXf7VEyyOAkAOUPj0A4IYzR2kC6saYjjHaomrkN032AriPVLt1PLQlQeOdtB3",
+	"j30uZlTsdwjk1vOp1Kv1pJV1e459vncJCLRN48j7wJJx0E67k8pBLWu1OMI3WidjjLvMQXBlKznw1ktm",
+	"LnE+t1S7wuzoIc34C7riTn29ucYDpxVxdqL4YbulceMHb2SiidlAZyH62FKqJ7FtipxMEagMcU7Z0mSS",
+	"HZn5G67lVBInuvkbv9+w6zs4/fB27aRLtFUr//kvQ6u6jZs4yXA7xQ07g0ZpA9jPH5scYqubG15VxMgq",
+	"YTz+IEqIX35PXWnixLRgWZVESLKRij34EhCofsQYLkg1nN0uzsBnpQd88cIStEchd0SKJ3HfH7s4xVmT",
+	"e5+Snm2S3U68F7//9yZAZVUNI4/AE+4qg9JaEGUVZ170QRWtknJTdP1wc7aqBdoIaSCS9zD6tD4CUa3u",
+	"F9xGwK5oKiYt0v7EkLRvpGE6s2lwM1X8iiXRtfxm3Mb5CZ+/aQb3B3+zCmmOqx4B0iRSGnpSVUhSSbFi",
+	"yjK77nH7hQfHwypr8EsAtl69TbSDolcMWOOmSBAV1/eQUFCLvGx4XwvdOvEQ0G23YrM02SKqazkoB+rx",
+	"/u0fm3Qh7PDnNkT4fsI9oOVQ+olHALFWZDMhbp6gMwkbnsFpwZeLBvkeHnBY9zF+fdbNwUWZ7VWT6XuT",
+	"86uUdN+0MHj88PF3Z48enT3+brqHZbiDQ3Jk8AqWaC6mBjHywCHuIaX+8ZeRUf++Fj8Io/aTMo1rcfIU",
+	"Y4en/L6+vQz2MMBdq0W1uCUgZSvzwu2Q9ZDWt9rm9XZWd0rt/plrIImhhx60vZO1vOntCTmd9jq1/xvB",
+	"dGd7duIIt8e772vxbC353TcougPWPY+ci4MIj8FN0Yoe+fwk33tK1aIbTC+ihBGognbu1qQf430tvBtz",
+	"ckgBJ3CvEYX7xUyIiJb3ZMA5q+4eRmGwexn4xxwHPumahEJiW4sSsMzSORktfjm5t33q1e27PLZz3x4O",
+	"Z7910fHcsCfDdQpm0BXbmtPIikV1+hzhl9Alt942AiLUpbLyAXnj+j01ZkMLRcGu71py11rKFdajC93U",
+	"SqBZYR9w+AJcQSMpBmGORIrZM7vC/5FXdnun3EHPCfXXIZvYCW1Hnj3W7AJ1wUoteVZOO0iW/0li+tF9",
+	"i2kPY/PFANx0Oebcg5xnfXxRcaxnHPuOvgAkd0B0//iSKKr98ZSCkVIu6g1Ea9+9Qdh3gH8nf/CtRxfA",
+	"6iz8/APiLy34kSkl3bEOQZAgGOTSn2hMQ91gWJNfM0GMJEKiVHAfThcA5Vg5yaKYaT/kXfQ15Ntyab8J",
+	"qXb62v7/7W6VqSZvE/ptpE15o/7rs2+fhE7r3BBaVbljVPn1ZNvWHe/0lAvDzJk2itHNSeCLgPOK2ZrR",
+	"0l2/z3Dks+dcb6XmhndPW++79358NpSfGp/okolSd+vS4ejN98SOV3jsHDhC6HJvDjO2oT/ZefmZ8ioc",
+	"lxOlezl+OfzgFLPmnhtn8GJmZCJZDFGJmcdEX8jNhmoyZ2bHmOinjY3mjYHXy63pZMrcpesbfQLNgOsR",
+	"OP8dbQXegphHGX0RoTiEZH8EIAltPL1nlIesy9AJvtN6MleRCRrYaaXxQl/PitmnSn9KieD/FX5HCD+f",
+	"TX16rFerPDhWE6RkGyrKi6ZXUYxkY2/FPUOtNTzgFVx0VmBAgO6j2m/nrU8ngaE4RQ3Gt1b0EXkEA8i6",
+	"pGD6byxZTgYZjDNNtqDtC6R7Tauw60YExEGkQtMJ8h+bthXY0TfbGPbKxh2C7hClMTKG7lHbR0ilo89s",
+	"ok/ibaJ7RQN8UZ7YVudJ5OcTcbJHLUryMaIC3bqzYiIAkC8DVLX4St+Hp7FNun7yer+VeZR82cxcMxN3",
+	"x/Gx3aVbUkEeghc84axcQIFYzl/yPzJV/tsvJjzqqqQmIzHdJ+/Zu1qPK9k+VaDFfv42zCEovmTmEj5/",
+	"m0DdMEAuiwx/vBeY9BROk2upjcRUkDttT3QD6F16ZOQOYlNkTwcvqGJkw6gARN1kir8lTYPufAtXXPj+",
+	"XYOzO/1yoCMO16e51fRW8tN3h3gd4SQEXHc3FGys5wZXauKvbMVSqUaX9sWjHR2DBI9G+LuJK2u6ZGZ/",
+	"bsfhC1oNAC5aM6yFGkCJfwsR+QWhLk/rK41pWYmEMLp/5oe6NUA1+Pw9gS++prwMOMOZa6SivLQkO8G+",
+	"lZxupChHto0S95zdNrsbYqUP2rPnbpjb2TL39X+MHdvyLRvdLvsQ2VB1ZRXZA/bpnf34LeWD8S37x9gh",
+	"gIUd2yH70EFbc3l7YLP203/vWwMRkGEACLT7XKyEC1Jr1mqbShfYpyWdpnyJI9yFcYSRHTfgBPvo+6M7",
+	"HeWbFoVF30pdgF/jHbszW/QdKr/3O3AcW54DX+VFRsOdARJzR/fY77dGNHeI+RXeaU3FPiRRXrFtqkWI",
+	"ffHo3evg28DpGO8JZQd9hs/eDEKvi2+D37rv2kJcmIu65iBJ0NETQmTcISGegIe0Xiyy8s0XH4smJlzJ",
+	"FdeGL0gtuGsYTexwVOyRrcg/v7x89C851rl89mxawI59MkxoO42J9VmPppcKuPlO/fI3D++2TXib1fsM",
+	"4XbF0fsEPDBWuPQBIGK48R3Qas0ekAYpJ8C/cEWW1DAdsglTyAeGK5a79BIB7bdhyNPDup7m7j32Sjju",
+	"OihOjDXAjW8rt6CCzBlZQNJ82c6191oPNJeiV8yX187ZQrrSqVpA5VpgkWqXTqSEz9+qQtAa4gvUCU6m",
+	"D4znbTytqrZKAJmysIMeWQLU2Eh9hRNdNHkdmUwMf4HdYjZGMQPa/29SximCEDHLjIPctbTIwDGQOlGL",
+	"kilCyRXbF2Rem27QCzjMZ1mnge0O4p0rts9XCz6crgQMwz7dawLwqEoYgAdPphGeho/cjHOs9CYteVod",
+	"Uwcqeg9iE22oYa39nSCm4Z1MESsP8TcPcke0S/xLjY8mVWsCPezt/3FoZZPcDFZbFEjQKV6GwOZ3zrha",
+	"O7Gc60FwyVfibT2t94B9lh3lbxrSU3WwhG5N5OAQSYeahHQ2XCAXp/YHWcq9uk0f5Stx9zZ9lpqXR5Kx",
+	"mGm2qBU3+9nFr799jjj5HCxy8K/UCTJjj4Rf4JlTuW7CiEPEwCG73hd89XaK2JqYrfO9HqdbA3X1kIGM",
+	"rYErX926AT3IZ4Si0qSvdBKY6a1ZW/vAjTF5qUyUJ2h0krJFcCbYi6B98Kfe0/nV3MJt83bLRDhu47dN",
+	"mNsJOGK0h80PomxE943M9EnALkfxAi7I1Nvx5TyHv2Nz/sMwZ+7HuZF2NPjZ30Kosjb4+Tu/bcKgSSyv",
+	"M/vrSbjjXC6XvvniCTNysMYb5CV+H2XmUlaV3GFeYwB8JQsldahtqlhJQBxhdki+z/MlM2/d3G+poTCj",
+	"ulY+L+rvZ/P5Suhzwz6ZAdQmRss92TCt6crBWdq3MpcDX4kP8Lm7uB38aFOuhp/dAo4il5EOoT1/wzbQ",
+	"dg7YCvykcJ9CUQo4UqHoCZotS+nwNDL0xBEnAV1BT0P+B9NNsei/fvfp67/YUXXF2DUje2bP3E2AqB5P",
+	"AqJ6znGSLnBE5xVg/m34QskNM4rpJ0SKao9UgAbbCpLGsQQsGc2xHxny5HwRVjHs03usXBlVUnBPbyHu",
+	"HgEenjzsPpf13QdPA1UHwu2w6KMP9Vgz2MtQL8Y14Zut1Jpb7qaWLgEz0bdNJ5YHyqIPaqTJTtZViQjl",
+	"qbpH6J7697mRsLTb7SDt9rKDXtD3uNjHXqBb/7TxDCBLAWGNLyuQ8bSqiPaXyT2FMtJpLBB9xqnZuwL0",
+	"QYxFeSggBw1xJeRO+NAkVSF2mSi7rFtbfBpviHFhlFbqQAZDoVMKbt+890QUSxDsKTyhRT83JziGcnnm",
+	"O7MMNQY1Xm1yMUr+h48t0SBIpSIbYJRk9xl/971dXtrxTrXjTmYn23L6TgPSi/KLpu5dM6Glr3W3f1hI",
+	"yI52Zs6aUUNoJYWrRUh37hzGWY86JkY1wId1APsiOtqMXfGnut6nNSRuLt5bb0Z8emRFp4Q8IM9dCw/f",
+	"3sT5Kdkeo3IbWqJMzaZr/KPpkSdgMsW3eTn3XNGdQ7mLwVs8/LCm14hQJqRBoaFjbRPa5DsIJLpI7Jr9",
+	"/CXM4LbqrRXf3lMqOK7r5EhZsGn7zVxWctVOAU/Y4NFzd2JLuvEmoQD/cM3Unvil7JtLaFXzkp2IPOeK",
+	"igHb6CNYONHzZC2rEiImTQ8U14ANowx6Q6uKaUNcCWaodPCAfpn4w3sqrrrbcQtAr1Rc3SK7T2OCmpup",
+	"XQFiRj56w0fcW/hMyJXgc0XV3gXBADsFtn2H4L6WGbmwW083HLw+zCHBcU00TYEKNgduaiYIo2qxPtRt",
+	"lTTzYJKzO0wTPkAcTHIsObqd2EL7XkFlH3Wbb/deCvaVJtYc48LeWIDjh9r777U1zRzSPtY+kYWsZK10",
+	"WnHH5Z1KZ98wV3M/AqKfb6Lb7y55veo8910OWWznsSZGIfzbmvj1F9OG13PbkKQ5gZA5/xP/Y0Jieprv",
+	"XK66b3TxxMkWHrqR43+lcpKdqu/5LiVjttSsIxETs+hoPcF3kwTF6U2KFHXPS0V3rrl0Vqa7Z9z5hRf9",
+	"mU7jTsAjz92X74uAaXgmfb36fz9tqqPdZa+M9nTp+MvoYs3OnklhlKxux1OW3MhajxQq+r6NUpAdeM1K",
+	"RZcmOj54LoZu3F8001/Mfk68OdvSn5fJTMy+/8QL/2G5zMu8WB6/jp0Zfsx5tkMs6WLEQPkQnjoVVfuQ",
+	"mWNpnr6lTjPj29JCllIYxDjlgvzzhw8vrOX89sOLf3niYi/oJ57vEQwVNU8wqs3eA6NyhJRPaySenIM6",
+	"yaauDN9SZc4tt52V1NDhXtYYkRgVRZP1kl6b6ur+lYcXUhjwuecqKfzWneRMQJhnWCiGAXXTSbOIShh2",
+	"awli3nHLRrPqmmVkpF/c3TgBGlKOH74XYZUnpOv5n2uq15/ztUbRQXRnzb7gezTO94ZpOJGCXTPlYjVp",
+	"IKuw1il3jx1k8ObZUmOYsi/+568Pz/5Kz5a//fndN5//aXaTW8iu8dyY5UkUCqDJvagTtUacpWwZ8KZe",
+	"rLuIvwDpC67Rwu5w6LUgSmwzVm8h/CHLFEDWS2Z+sYNOsuFLutcDKR73WKsDaxgKWQNlb7oz7XTvP2eh",
+	"aOHX3+yqNFPXnmy1qmYXs3O65bPPv33+/wMAAP//",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

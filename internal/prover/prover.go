@@ -17,12 +17,29 @@ import (
 // Found is what was found on the labels of a run.
 type Found struct {
 	Groups  []*proof.Group         `json:"groups"`
-	LeftOut []int                  `json:"leftOut"` // records that must not be printed
+	Besides []Beside               `json:"besides,omitempty"` // what was found on labels of further designs, by parts from 1
+	LeftOut []int                  `json:"leftOut"`           // records that must not be printed
 	Codes   int                    `json:"codes"`
 	Lengths map[int]measure.Length `json:"lengths,omitempty"` // of the piece of each record, where pieces differ
 	Worth   []Worth                `json:"worth,omitempty"`   // labels for a sample
 	Setup   stock.Setup            `json:"setup"`             // that it is printed with
 	At      *time.Time             `json:"at,omitempty"`      // when, where that makes a difference
+}
+
+// A Beside is what was found on the labels of a further design.
+type Beside struct {
+	Name    string                 `json:"name"` // of the design
+	Groups  []*proof.Group         `json:"groups"`
+	LeftOut []int                  `json:"leftOut"` // records whose label of it must not be printed
+	Lengths map[int]measure.Length `json:"lengths,omitempty"`
+}
+
+// Outs returns the records whose labels must not be printed, of each part from 1 on.
+func (f *Found) Outs() (outs [][]int) {
+	for i := range f.Besides {
+		outs = append(outs, f.Besides[i].LeftOut)
+	}
+	return outs
 }
 
 // A Worth is a label that is worth a look before all others.
@@ -57,6 +74,45 @@ func Prove(ctx context.Context, s *store.Store, run *store.Run, setup stock.Setu
 	if kept, err := Kept(run); err != nil || kept != nil && kept.Setup == setup && !kept.isOld(run) {
 		return kept, err
 	}
+	found, err := look(ctx, s, run, setup)
+	if err != nil {
+		return nil, err
+	}
+	besides, err := run.Has()
+	if err != nil {
+		return nil, err
+	}
+	for i := range besides {
+		of, err := s.RunPart(ctx, run, i+1)
+		if err != nil {
+			return nil, err
+		}
+		with := setup
+		if besides[i].PrinterID != 0 { // a set-up is of one printer
+			with = stock.Setup{}
+		}
+		beside, err := look(ctx, s, of, with)
+		if err != nil {
+			return nil, err
+		}
+		if besides[i].What != store.BesideDesign { // that there is nothing on them is meant
+			beside.Groups, beside.LeftOut = []*proof.Group{}, []int{}
+		}
+		found.Codes += beside.Codes
+		found.Besides = append(found.Besides, Beside{besides[i].Name, beside.Groups, beside.LeftOut, beside.Lengths})
+		if beside.At != nil {
+			found.At = beside.At
+		}
+	}
+	text, err := json.Marshal(found)
+	if err != nil {
+		return nil, fmt.Errorf("write proof of run %d: %w", run.ID, err)
+	}
+	return found, s.KeepProof(ctx, run, text)
+}
+
+// look looks at the labels of one part of a run.
+func look(ctx context.Context, s *store.Store, run *store.Run, setup stock.Setup) (*Found, error) {
 	d, err := s.ToCompose(ctx, run)
 	if err != nil {
 		return nil, err
@@ -102,9 +158,5 @@ func Prove(ctx context.Context, s *store.Store, run *store.Run, setup stock.Setu
 		slices.Sort(group.Records)
 		group.Records = slices.Compact(group.Records)
 	}
-	text, err := json.Marshal(found)
-	if err != nil {
-		return nil, fmt.Errorf("write proof of run %d: %w", run.ID, err)
-	}
-	return found, s.KeepProof(ctx, run, text)
+	return found, nil
 }

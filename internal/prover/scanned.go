@@ -24,37 +24,46 @@ type codeEntry struct {
 
 // NewCodeIndex looks at the codes of all labels of a run.
 func NewCodeIndex(ctx context.Context, s *store.Store, run *store.Run) (*CodeIndex, error) {
-	d, err := s.ToCompose(ctx, run)
+	index := &CodeIndex{seed: maphash.MakeSeed()}
+	parts, err := s.RunParts(ctx, run)
 	if err != nil {
 		return nil, err
 	}
+	for _, part := range parts {
+		if err := index.add(ctx, s, part); err != nil {
+			return nil, err
+		}
+	}
+	slices.SortFunc(index.entries, func(a, b codeEntry) int { return cmp.Or(cmp.Compare(a.hash, b.hash), cmp.Compare(a.first, b.first)) })
+	return index, nil
+}
+
+// add adds the codes of the labels of a part of a run.
+func (x *CodeIndex) add(ctx context.Context, s *store.Store, run *store.Run) error {
+	d, err := s.ToCompose(ctx, run)
+	if err != nil {
+		return err
+	}
 	labels, err := s.RunLabels(ctx, run, d, run.PreparedBy, 1, run.LabelCount, d.DiffersByLabel())
 	if err != nil {
-		return nil, err
+		return err
 	}
 	checkers := make([]*proof.Checker, ordered.Workers(len(labels)))
 	for i := range checkers {
 		if checkers[i], err = proof.NewChecker(d, d.LabelFields(run.Fields)); err != nil {
-			return nil, err
+			return err
 		}
 	}
-	index := &CodeIndex{seed: maphash.MakeSeed()}
-	n, before := 0, 0
-	err = ordered.Each(len(labels), func(worker, i int) (codes []string, err error) {
+	n := 0
+	return ordered.Each(len(labels), func(worker, i int) (codes []string, err error) {
 		return checkers[worker].Codes(labels[i].Values), ctx.Err()
 	}, func(codes []string) error {
-		label := labels[n].Label // those that all say the same are one: the last of them
-		for _, code := range codes {
-			index.entries = append(index.entries, codeEntry{maphash.String(index.seed, code), before + 1, label})
+		for _, code := range codes { // labels that all say the same are one
+			x.entries = append(x.entries, codeEntry{maphash.String(x.seed, code), labels[n].First, labels[n].Label})
 		}
-		n, before = n+1, label
+		n++
 		return nil
 	})
-	if err != nil {
-		return nil, err
-	}
-	slices.SortFunc(index.entries, func(a, b codeEntry) int { return cmp.Or(cmp.Compare(a.hash, b.hash), cmp.Compare(a.first, b.first)) })
-	return index, nil
 }
 
 // Labels returns labels that say what was scanned, in order, up to a number of them.

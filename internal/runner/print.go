@@ -24,8 +24,8 @@ type work struct {
 	run     store.Run
 	printer store.Printer
 	setup   stock.Setup
-	design  *design.Design
-	labels  *press.Labels
+	design  *design.Design // of some of its labels: all are on one stock
+	parts   map[int]*part
 	client  *press.Client
 	sending map[int]*press.Sending // documents that this server sends, by the number of their slice
 	reading *reading               // nil: nobody looks at what comes out
@@ -34,6 +34,13 @@ type work struct {
 	underWay,
 	noted int // labels of open slices that are out, and as it was noted
 	note string
+}
+
+// A part is those labels of a print that are of one design.
+type part struct {
+	run    *store.Run
+	design *design.Design
+	labels *press.Labels
 }
 
 // What a step returns when there is nothing more to do, for now or for good.
@@ -69,7 +76,7 @@ func (w *work) step(ctx context.Context) (again time.Duration, err error) {
 	if p.State != store.PrintPrinting {
 		return over, nil
 	}
-	if w.labels == nil {
+	if w.design == nil {
 		if err := w.open(ctx, &p); err != nil {
 			if ctx.Err() != nil || isTrouble(err) {
 				return over, err
@@ -130,8 +137,14 @@ func (w *work) open(ctx context.Context, p *store.Print) (err error) {
 	if w.setup, err = p.With(); err != nil {
 		return err
 	}
-	if w.design, err = w.store.ToCompose(ctx, &w.run); err != nil {
+	of, err := w.store.PartsOfPrint(ctx, p.ID)
+	if err != nil {
 		return err
+	}
+	for _, n := range of {
+		if err := w.openPart(ctx, n); err != nil {
+			return err
+		}
 	}
 	if w.printer.Camera != "" {
 		if w.reading, err = w.newReading(p); err != nil {
@@ -139,8 +152,24 @@ func (w *work) open(ctx context.Context, p *store.Print) (err error) {
 		}
 	}
 	w.pause = quickest
-	w.labels, err = press.NewLabels(w.design, w.design.LabelFields(w.run.Fields))
-	return err
+	w.design = w.parts[of[0]].design
+	return nil
+}
+
+// openPart gets together what it takes to print the labels of one design.
+func (w *work) openPart(ctx context.Context, n int) (err error) {
+	made := &part{}
+	if made.run, err = w.store.RunPart(ctx, &w.run, n); err != nil {
+		return err
+	}
+	if made.design, err = w.store.ToCompose(ctx, made.run); err != nil {
+		return err
+	}
+	if made.labels, err = press.NewLabels(made.design, made.design.LabelFields(w.run.Fields)); err != nil {
+		return err
+	}
+	w.parts[n] = made
+	return nil
 }
 
 // sliceLabels returns how many labels the slice from a place on has: whole pages, so that the next begins one.
@@ -168,19 +197,20 @@ func (w *work) begin(ctx context.Context, p *store.Print) (time.Duration, error)
 	if misfit := status.Loaded.Misfit(w.design.Stock); misfit != nil {
 		return lookEvery, w.say(ctx, misfit.Text, fmt.Sprintf("Load %s; the run goes on by itself.", w.design.Stock.Name))
 	}
-	first, _, err := w.store.Waiting(ctx, p.ID, 1)
+	first, _, _, err := w.store.Waiting(ctx, p.ID, 1)
 	if err != nil || first == 0 {
 		return slowest, err
 	}
-	_, last, err := w.store.Waiting(ctx, p.ID, w.sliceLabels(p, first))
+	_, last, n, err := w.store.Waiting(ctx, p.ID, w.sliceLabels(p, first))
 	if err != nil {
 		return over, err
 	}
-	wanted := press.Wanted{Name: fmt.Sprintf("%s, %d to %d of %d (print %d)", w.design.Name, first, last, p.LabelCount, p.ID),
+	of := w.parts[n]
+	wanted := press.Wanted{Name: fmt.Sprintf("%s, %d to %d of %d (print %d)", of.design.Name, first, last, p.LabelCount, p.ID),
 		Tracking: w.design.Stock.Found(), Setup: w.setup, Last: last == p.LabelCount}
 	wanted.Width, wanted.Length = w.design.Stock.PageSize()
-	wanted.Length = max(wanted.Length, w.design.Stock.LongestPiece())
-	records, err := w.store.Slice(ctx, p.ID, w.design, w.run.Fields, first, last)
+	wanted.Length = max(wanted.Length, of.design.Stock.LongestPiece())
+	records, err := w.store.Slice(ctx, p.ID, of.design, w.run.Fields, first, last)
 	if err != nil {
 		return over, err
 	}
@@ -188,13 +218,13 @@ func (w *work) begin(ctx context.Context, p *store.Print) (time.Duration, error)
 	if err != nil {
 		return w.trouble(ctx, p, nil, err)
 	}
-	slice := store.Slice{Job: job, First: first, Last: last}
+	slice := store.Slice{Job: job, First: first, Last: last, Part: n}
 	if err := w.store.BeginSlice(ctx, w.lease, &slice); err != nil {
 		return over, errors.Join(err, w.client.Cancel(context.WithoutCancel(ctx), job))
 	}
 	w.note = ""
-	w.sending[slice.Number] = w.client.Send(ctx, job, w.labels.Format(), func(out io.Writer) error {
-		return w.labels.Write(out, records, p.Skip(first), w.setup)
+	w.sending[slice.Number] = w.client.Send(ctx, job, of.labels.Format(), func(out io.Writer) error {
+		return of.labels.Write(out, records, p.Skip(first), w.setup)
 	})
 	w.pause = quickest
 	return w.pause, nil
@@ -259,7 +289,7 @@ func (w *work) follow(ctx context.Context, p *store.Print, open []store.Slice) (
 		return over, err
 	}
 	if w.mayFollow(open) && note == "" && p.First && p.Failures == 0 {
-		if next, _, err := w.store.Waiting(ctx, p.ID, 1); err != nil {
+		if next, _, _, err := w.store.Waiting(ctx, p.ID, 1); err != nil {
 			return over, err
 		} else if next > 0 {
 			return w.begin(ctx, p)

@@ -27,24 +27,28 @@ const (
 
 // A reading has the labels of slices looked at that are over, one slice after the other, while the next are printed.
 type reading struct {
-	work    *work
-	print   store.Print
-	checker *proof.Checker
-	camera  *http.Client
-	stop    context.CancelFunc
-	group   sync.WaitGroup
-	queue   chan store.Slice
-	taken   map[int]bool
+	work     *work
+	print    store.Print
+	checkers map[int]*proof.Checker // by part of the run
+	camera   *http.Client
+	stop     context.CancelFunc
+	group    sync.WaitGroup
+	queue    chan store.Slice
+	taken    map[int]bool
 }
 
 // newReading returns what reads the labels of a print that a camera sees.
 func (w *work) newReading(p *store.Print) (*reading, error) {
-	checker, err := proof.NewChecker(w.design, w.design.LabelFields(w.run.Fields))
-	if err != nil {
-		return nil, err
+	checkers := map[int]*proof.Checker{}
+	for n, of := range w.parts {
+		checker, err := proof.NewChecker(of.design, of.design.LabelFields(w.run.Fields))
+		if err != nil {
+			return nil, err
+		}
+		checkers[n] = checker
 	}
 	const waiting = 64 // slices: the printer is never that far ahead
-	return &reading{work: w, print: *p, checker: checker, camera: &http.Client{Timeout: cameraTime, Transport: w.cameras, CheckRedirect: reach.NoRedirects}, queue: make(chan store.Slice, waiting), taken: map[int]bool{}}, nil
+	return &reading{work: w, print: *p, checkers: checkers, camera: &http.Client{Timeout: cameraTime, Transport: w.cameras, CheckRedirect: reach.NoRedirects}, queue: make(chan store.Slice, waiting), taken: map[int]bool{}}, nil
 }
 
 // take has a slice read, once. Without a camera its labels are not looked at.
@@ -94,7 +98,7 @@ func (r *reading) one(ctx context.Context, slice *store.Slice) {
 	}()
 	var records [][]string
 	if !r.until(ctx, "the labels to read are not known", func() (err error) {
-		records, err = r.work.store.Slice(ctx, r.print.ID, r.work.design, r.work.run.Fields, slice.First, slice.First+*slice.Came-1)
+		records, err = r.work.store.Slice(ctx, r.print.ID, r.work.parts[slice.Part].design, r.work.run.Fields, slice.First, slice.First+*slice.Came-1)
 		return err
 	}) {
 		return
@@ -154,13 +158,13 @@ func count(n int, what string) string {
 
 // slice reads the labels of a slice as the camera saw them, and tells how many more pages of its job it saw.
 func (r *reading) slice(ctx context.Context, slice *store.Slice, records [][]string) (readings []store.Reading, more int, err error) {
-	w, came := r.work, *slice.Came
+	w, came, of := r.work, *slice.Came, r.work.parts[slice.Part]
 	if came == 0 {
 		return nil, 0, nil
 	}
 	per, skip := w.design.Stock.PerPage(), r.print.Skip(slice.First)
 	pages := batch.Pages(w.design.Stock, came, skip)
-	next, done, err := r.look(ctx, slice.Job, pages+1)
+	next, done, err := r.look(ctx, of, slice.Job, pages+1)
 	if err != nil {
 		return nil, 0, err
 	}
@@ -173,7 +177,7 @@ func (r *reading) slice(ctx context.Context, slice *store.Slice, records [][]str
 				return readings, 0, fmt.Errorf("label %d of %d under the camera: %w", i+1, len(records), err)
 			}
 		}
-		seen := r.checker.ReadBack(record, w.labels.Label(page, place))
+		seen := r.checkers[slice.Part].ReadBack(record, of.labels.Label(page, place))
 		back := "meant"
 		switch {
 		case seen.Other != "":
@@ -190,7 +194,7 @@ func (r *reading) slice(ctx context.Context, slice *store.Slice, records [][]str
 }
 
 // look returns the pages of a job as the camera saw them, one a call.
-func (r *reading) look(ctx context.Context, job, most int) (next func() (render.Layers, error), done func(), err error) {
+func (r *reading) look(ctx context.Context, of *part, job, most int) (next func() (render.Layers, error), done func(), err error) {
 	address := fmt.Sprintf("%s.pwg?job=%d&most=%d", r.work.printer.Camera, job, most)
 	request, err := http.NewRequestWithContext(ctx, http.MethodGet, address, nil)
 	if err != nil {
@@ -204,16 +208,16 @@ func (r *reading) look(ctx context.Context, job, most int) (next func() (render.
 		response.Body.Close()
 		return nil, nil, fmt.Errorf("the camera answers %s", response.Status)
 	}
-	width, height := r.work.design.Stock.PageSize()
-	dots := r.work.design.Printer.Resolution.Dots
-	w, h := dots(width), dots(max(height, r.work.design.Stock.LongestPiece()))
+	width, height := of.design.Stock.PageSize()
+	dots := of.design.Printer.Resolution.Dots
+	w, h := dots(width), dots(max(height, of.design.Stock.LongestPiece()))
 	reader := pwg.NewReader(io.LimitReader(response.Body, int64(most)*mostPage(w, h)))
 	return func() (render.Layers, error) {
 		page, err := reader.Next()
 		if err != nil {
 			return nil, err
 		}
-		return r.work.labels.Seen(page, r.work.setup), nil
+		return of.labels.Seen(page, r.work.setup), nil
 	}, func() { response.Body.Close() }, nil
 }
 

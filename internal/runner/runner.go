@@ -208,7 +208,7 @@ func (r *Runner) print(ctx context.Context, lease store.Lease) {
 			r.broken(context.WithoutCancel(ctx), lease, broken, debug.Stack())
 		}
 	}()
-	w := &work{Runner: r, lease: lease, sending: map[int]*press.Sending{}, came: make(chan struct{}, 1)}
+	w := &work{Runner: r, lease: lease, sending: map[int]*press.Sending{}, parts: map[int]*part{}, came: make(chan struct{}, 1)}
 	defer w.end()
 	for {
 		again, err := w.step(ctx)

@@ -43,7 +43,11 @@ func (s *Server) KeepDayOrder(ctx context.Context, req api.KeepDayOrderRequestOb
 		return nil, fmt.Errorf("read quantities of run %d: %w", r.ID, err)
 	}
 	howMany.Corrected = nil // of these records alone
-	choice, err := json.Marshal(api.RunChoice{Records: r.Records, HowMany: howMany, PrinterId: r.PrinterID, SetupId: r.SetupID})
+	besides, err := r.Has()
+	if err != nil {
+		return nil, err
+	}
+	choice, err := json.Marshal(api.RunChoice{Records: r.Records, HowMany: howMany, PrinterId: r.PrinterID, SetupId: r.SetupID, Besides: toBesides(besides)})
 	if err != nil {
 		return nil, fmt.Errorf("write a choice: %w", err)
 	}

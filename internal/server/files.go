@@ -84,6 +84,9 @@ func (s *Server) labelsAs(ctx context.Context, run int64, format, which string) 
 	}
 	chosen = slices.DeleteFunc(chosen, func(label int) bool {
 		record, _ := plan.At(label)
+		if plan.PartAt(label) > 0 { // a file is of one design
+			return true
+		}
 		_, out := slices.BinarySearch(found.LeftOut, record)
 		return out
 	})

@@ -169,12 +169,15 @@ func waiting(p *store.Print) []api.Waiting {
 }
 
 func (s *Server) floorPrinter(ctx context.Context, p store.Printer, stocks []store.Stock, open []store.Print) api.FloorPrinter {
-	shown := api.FloorPrinter{Printer: toPrinter(p), Left: -1, Unit: api.Labels, Loadable: strings.HasSuffix(p.Camera, "/web"), Level: api.FloorPrinterLevelReady}
+	shown := api.FloorPrinter{Printer: toPrinter(p), Left: -1, Unit: api.Labels, Loadable: strings.HasSuffix(p.Camera, "/web"), Level: api.FloorPrinterLevelReady, Queue: []api.Print{}}
 	for i := range open {
 		if open[i].PrinterID == p.ID {
 			print := toPrint(&open[i], stock.Stock{}, stock.Printer{}) // time left goes by what was printed
-			shown.Print = &print
-			break
+			if shown.Print == nil {
+				shown.Print = &print
+			} else {
+				shown.Queue = append(shown.Queue, print)
+			}
 		}
 	}
 	if p.Address == "" {

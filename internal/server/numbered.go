@@ -26,8 +26,8 @@ func readsRecords(d *design.Design) bool {
 	return false
 }
 
-// demands returns the numbers that the labels of a plan need. The records are those that were chosen.
-func demands(d *design.Design, plan *batch.Plan, sets bool, fields []string, chosen []int, records [][]string) (all []store.Demand, err error) {
+// demands returns the numbers that the labels of a part of a plan need, which are of a design. The records are those that were chosen.
+func demands(d *design.Design, plan *batch.Plan, part int, sets bool, fields []string, chosen []int, records [][]string) (all []store.Demand, err error) {
 	known, answers := slices.Clone(fields), []string{}
 	for _, q := range d.Asked(fields) {
 		known, answers = append(known, q.Name), append(answers, d.Answers[q.Name])
@@ -62,7 +62,7 @@ func demands(d *design.Design, plan *batch.Plan, sets bool, fields []string, cho
 		if n.Anew != "" {
 			key = func(record int) string { return keys[at[record]] }
 		}
-		all = append(all, store.Demand{Series: n.Name, Spans: plan.Spans(same, key)})
+		all = append(all, store.Demand{Series: n.Name, Spans: plan.Spans(part, same, key)})
 	}
 	return all, nil
 }

@@ -24,25 +24,25 @@ func (s *Server) StartPrint(ctx context.Context, req api.StartPrintRequestObject
 	if err != nil {
 		return nil, err
 	}
-	order := store.Order{Run: req.Id, Kind: string(req.Body.Kind), Start: or(req.Body.Start, 0), By: s.user(ctx)}
+	order := store.Order{Run: req.Id, Printer: r.PrinterID, Kind: string(req.Body.Kind), Start: or(req.Body.Start, 0), By: s.user(ctx)}
 	if or(req.Body.Free, false) {
 		if order.Printer, err = s.freePrinter(ctx, &r); err != nil {
 			return nil, err
 		}
 	}
-	if order.Printer == 0 || order.Printer == r.PrinterID {
-		order.Setup, err = s.setupOf(ctx, &r, r.PrinterID, r.SetupID)
-	} else { // a set-up is of one printer
-		order.Setup, err = s.setupOf(ctx, &r, order.Printer, nil)
+	setup := r.SetupID
+	if order.Printer != r.PrinterID { // a set-up is of one printer
+		setup = nil
 	}
+	if order.Setup, err = s.setupOf(ctx, &r, order.Printer, setup); err != nil {
+		return nil, err
+	}
+	d, err := design.Parse(r.Document)
 	if err != nil {
 		return nil, err
 	}
+	order.PerPage = d.Stock.PerPage()
 	if order.Start > 0 {
-		d, err := design.Parse(r.Document)
-		if err != nil {
-			return nil, err
-		}
 		if places := d.Stock.PerPage(); d.Stock.Kind != stock.Sheet || order.Start >= places {
 			return nil, refused(fmt.Sprintf("%d places of the first sheet cannot be used already: %s.", order.Start, sheetPlaces(&d.Stock)))
 		}
@@ -56,17 +56,29 @@ func (s *Server) StartPrint(ctx context.Context, req api.StartPrintRequestObject
 	if err != nil {
 		return nil, err
 	}
-	order.LeftOut = found.LeftOut
-	if err := s.begin(ctx, order); err != nil {
+	order.LeftOut, order.Besides = found.LeftOut, found.Outs()
+	if order.Fill, err = r.Fills(); err != nil {
+		return nil, err
+	}
+	var orders []store.Order
+	if spread := or(req.Body.Spread, nil); len(spread) > 0 {
+		orders, err = s.spread(ctx, &r, order, spread)
+	} else {
+		orders, err = s.orders(ctx, &r, order)
+	}
+	if err != nil {
+		return nil, err
+	}
+	if err := s.begin(ctx, orders...); err != nil {
 		return nil, err
 	}
 	run, err := s.run(ctx, req.Id)
 	return api.StartPrint200JSONResponse(run), err
 }
 
-// begin has an order printed.
-func (s *Server) begin(ctx context.Context, order store.Order) error {
-	if _, err := s.store.StartPrint(ctx, order); err != nil {
+// begin has orders printed, all of one run.
+func (s *Server) begin(ctx context.Context, orders ...store.Order) error {
+	if _, err := s.store.StartPrints(ctx, orders); err != nil {
 		return err
 	}
 	s.runner.Wake()
@@ -292,9 +304,27 @@ func (s *Server) MovePrint(ctx context.Context, req api.MovePrintRequestObject) 
 	if err != nil {
 		return nil, err
 	}
-	setup, err := s.setupOf(ctx, &r, req.Body.PrinterId, req.Body.SetupId)
+	parts, err := s.store.PartsOfPrint(ctx, p.ID)
 	if err != nil {
 		return nil, err
+	}
+	var setup stock.Setup
+	for i, n := range parts {
+		of, err := s.store.RunPart(ctx, &r, n)
+		if err != nil {
+			return nil, err
+		}
+		with := req.Body.SetupId
+		if i > 0 {
+			with = nil
+		}
+		had, err := s.setupOf(ctx, of, req.Body.PrinterId, with)
+		if err != nil {
+			return nil, err
+		}
+		if i == 0 {
+			setup = had
+		}
 	}
 	err = s.store.MovePrint(ctx, req.Id, req.Body.PrinterId, setup, req.Body.LastLabel)
 	s.runner.Wake()
@@ -331,6 +361,7 @@ func toPrint(p *store.Print, roll stock.Stock, printer stock.Printer) api.Print 
 	case !p.Leased && p.First && time.Since(p.StartedAt) > unattended:
 		shown.Text, shown.Do = "No server works on this print just now.", "One takes it up within seconds; if none does, see that Odd Spool's servers run."
 	}
+	shown.Waits = p.State == store.PrintPrinting && !p.First && !p.CancelAsked && p.PauseBy == nil
 	if p.State == store.PrintPrinting && shown.Text == "" {
 		shown.SecondsLeft = secondsLeft(p, roll, printer)
 	}

@@ -82,7 +82,7 @@ func (s *Server) PrepareRun(ctx context.Context, req api.PrepareRunRequestObject
 			return nil, err
 		}
 	}
-	plan, err := s.plan(ctx, setID, d.Document, choice)
+	plan, err := s.plan(ctx, setID, d.Document, choice, nil)
 	if err != nil {
 		return nil, err
 	}
@@ -158,8 +158,8 @@ func (s *Server) printerFor(ctx context.Context, d store.Design) (int64, error) 
 	return printers[0].ID, nil
 }
 
-// plan works out which labels a choice gives.
-func (s *Server) plan(ctx context.Context, setID *int64, document []byte, choice api.RunChoice) (*store.RunPlan, error) {
+// plan works out which labels a choice gives; had is what stood among them before.
+func (s *Server) plan(ctx context.Context, setID *int64, document []byte, choice api.RunChoice, had []store.Beside) (*store.RunPlan, error) {
 	set, err := s.recordSet(ctx, setID)
 	if err != nil {
 		return nil, err
@@ -178,7 +178,7 @@ func (s *Server) plan(ctx context.Context, setID *int64, document []byte, choice
 	if err := d.Clash(set.Fields); err != nil {
 		return nil, err
 	}
-	howMany := batch.HowMany{Each: choice.HowMany.Each, Field: or(choice.HowMany.Field, ""), Free: or(choice.HowMany.Free, ""), Pack: or(choice.HowMany.Pack, 0), Sets: or(choice.HowMany.Sets, false), Corrected: map[int]int{}}
+	howMany := batch.HowMany{Each: choice.HowMany.Each, Field: or(choice.HowMany.Field, ""), Free: or(choice.HowMany.Free, ""), Pack: or(choice.HowMany.Pack, 0), Sets: or(choice.HowMany.Sets, false), Fill: string(or(choice.HowMany.Fill, "")), Corrected: map[int]int{}}
 	for number, copies := range or(choice.HowMany.Corrected, nil) {
 		n, err := strconv.Atoi(number)
 		if err != nil {
@@ -186,8 +186,16 @@ func (s *Server) plan(ctx context.Context, setID *int64, document []byte, choice
 		}
 		howMany.Corrected[n] = copies
 	}
+	besides, err := s.besidesOf(ctx, d, set.Fields, &choice, had)
+	if err != nil {
+		return nil, err
+	}
+	if howMany.Fill == batch.FillThrough && len(besides.parts) > 0 {
+		return nil, refused("Labels that take one place of all pages after the other have none among them. Fill the pages along the rows, or take the others away.")
+	}
+	designs := append([]*design.Design{d}, besides.designs...)
 	var records [][]string
-	if howMany.Field != "" || readsRecords(d) {
+	if howMany.Field != "" || besides.group() || slices.ContainsFunc(designs, readsRecords) {
 		if records, err = s.someRecords(ctx, setID, chosen); err != nil {
 			return nil, err
 		}
@@ -199,20 +207,44 @@ func (s *Server) plan(ctx context.Context, setID *int64, document []byte, choice
 	if _, err := s.keptSetup(ctx, choice.SetupId, choice.PrinterId, document); err != nil {
 		return nil, err
 	}
-	if err := s.store.ChoicesOf(ctx, d); err != nil {
+	if shares, err = besides.shares(shares, chosen, records); err != nil {
 		return nil, err
 	}
-	answers, err := answered(d.Asked(set.Fields), or(choice.Answers, nil))
+	asked, err := s.askedOf(ctx, designs, set.Fields)
+	if err != nil {
+		return nil, err
+	}
+	answers, err := answered(asked, or(choice.Answers, nil))
 	if err != nil {
 		return nil, err
 	}
 	plan := batch.NewPlan(shares)
-	d.Setting, d.Answers = s.store.Setting(ctx, time.Now()), answers
-	numbers, err := demands(d, plan, howMany.Sets, set.Fields, chosen, records)
-	if err != nil {
-		return nil, err
+	var numbers []store.Demand
+	for part, of := range designs {
+		of.Setting, of.Answers = s.store.Setting(ctx, time.Now()), answers
+		more, err := demands(of, plan, part, howMany.Sets, set.Fields, chosen, records)
+		if err != nil {
+			return nil, err
+		}
+		numbers = append(numbers, more...)
 	}
-	return &store.RunPlan{Answers: answers, Taken: taken, RecordSetID: setID, PrinterID: choice.PrinterId, SetupID: choice.SetupId, Records: batch.FormatRange(chosen, set.Count), HowMany: howMany, Plan: plan, Numbers: numbers}, nil
+	return &store.RunPlan{Answers: answers, Taken: taken, RecordSetID: setID, PrinterID: choice.PrinterId, SetupID: choice.SetupId, Records: batch.FormatRange(chosen, set.Count), HowMany: howMany, Plan: plan, Numbers: numbers,
+		Besides: besides.parts, Pages: besides.pages(&d.Stock, plan)}, nil
+}
+
+// askedOf returns what several designs ask before a run, each question once.
+func (s *Server) askedOf(ctx context.Context, designs []*design.Design, fields []string) (asked []ask.Question, err error) {
+	for _, d := range designs {
+		if err := s.store.ChoicesOf(ctx, d); err != nil {
+			return nil, err
+		}
+		for _, q := range d.Asked(fields) {
+			if !slices.ContainsFunc(asked, func(had ask.Question) bool { return had.Name == q.Name }) {
+				asked = append(asked, q)
+			}
+		}
+	}
+	return asked, nil
 }
 
 // answered takes answers to questions. Those that were not asked for are no harm.
@@ -285,7 +317,11 @@ func (s *Server) ChangeRun(ctx context.Context, req api.ChangeRunRequestObject) 
 	if err != nil {
 		return nil, err
 	}
-	plan, err := s.plan(ctx, run.RecordSetID, run.Document, *req.Body)
+	had, err := run.Has()
+	if err != nil {
+		return nil, err
+	}
+	plan, err := s.plan(ctx, run.RecordSetID, run.Document, *req.Body, had)
 	if err != nil {
 		return nil, err
 	}
@@ -334,10 +370,28 @@ func (s *Server) run(ctx context.Context, id int64) (api.Run, error) {
 	if err := json.Unmarshal(r.Answers, &answers); err != nil {
 		return api.Run{}, fmt.Errorf("read answers of run %d: %w", id, err)
 	}
-	if err := s.store.ChoicesOf(ctx, d); err != nil {
-		s.log.Warn("the choices of a question are not there", "run", id, "error", err)
+	besides, err := r.Has()
+	if err != nil {
+		return api.Run{}, err
 	}
-	questions, err := json.Marshal(append([]ask.Question{}, d.Asked(r.Fields)...))
+	designs := []*design.Design{d}
+	for i := range besides {
+		of, err := s.store.RunPart(ctx, &r, i+1)
+		if err != nil {
+			return api.Run{}, err
+		}
+		made, err := design.Parse(of.Document)
+		if err != nil {
+			return api.Run{}, err
+		}
+		designs = append(designs, made)
+	}
+	asked, err := s.askedOf(ctx, designs, r.Fields)
+	if err != nil {
+		s.log.Warn("the choices of a question are not there", "run", id, "error", err)
+		asked = d.Asked(r.Fields)
+	}
+	questions, err := json.Marshal(append([]ask.Question{}, asked...))
 	if err != nil {
 		return api.Run{}, fmt.Errorf("write questions: %w", err)
 	}
@@ -348,7 +402,7 @@ func (s *Server) run(ctx context.Context, id int64) (api.Run, error) {
 	shown := api.Run{AskFrom: batch.AskFrom, Taken: []api.Taken{}, Numbers: []api.RunNumbers{}, ClosedAt: r.ClosedAt, ClosedBy: r.ClosedBy, Questions: questions, Id: r.ID, Name: d.Name, DesignId: r.DesignID, Version: r.Version, RecordSetId: r.RecordSetID, RecordSet: r.RecordSet,
 		RecordCount: r.RecordCount, RecordSetFields: r.Fields, Chosen: r.Chosen, Labels: r.LabelCount, Printer: toPrinter(printer), Stock: roll,
 		Printed: r.Printed, Left: r.LabelCount - r.Printed, PreparedBy: r.PreparedBy, PreparedAt: r.PreparedAt, Prints: []api.Print{},
-		Choice: api.RunChoice{Records: r.Records, PrinterId: r.PrinterID, SetupId: r.SetupID, Answers: &answers, HowMany: api.HowMany{Each: howMany.Each, Field: &howMany.Field, Free: &howMany.Free, Pack: &howMany.Pack, Sets: &howMany.Sets, Corrected: &corrected}}}
+		Choice: api.RunChoice{Records: r.Records, PrinterId: r.PrinterID, SetupId: r.SetupID, Answers: &answers, Besides: toBesides(besides), HowMany: api.HowMany{Fill: (*api.HowManyFill)(&howMany.Fill), Each: howMany.Each, Field: &howMany.Field, Free: &howMany.Free, Pack: &howMany.Pack, Sets: &howMany.Sets, Corrected: &corrected}}}
 	var numbers []store.RunNumbers
 	if err := json.Unmarshal(r.Numbers, &numbers); err != nil {
 		return api.Run{}, fmt.Errorf("read numbers of run %d: %w", id, err)
@@ -372,7 +426,12 @@ func (s *Server) run(ctx context.Context, id int64) (api.Run, error) {
 		return api.Run{}, fmt.Errorf("read printer %d: %w", printer.ID, err)
 	}
 	shown.PerPage = d.Stock.PerPage()
-	if shown.WebMillimetres = batch.Web(d.Stock, r.LabelCount); d.Stock.ByContent() && r.Proof != nil {
+	here := r.LabelCount - elsewhere(besides) // labels that its own printer prints
+	shown.WebMillimetres = batch.Web(d.Stock, here)
+	if r.Pages != nil {
+		shown.WebMillimetres = batch.Web(d.Stock, *r.Pages*d.Stock.PerPage())
+	}
+	if d.Stock.ByContent() && r.Proof != nil {
 		found, err := prover.Kept(&r)
 		if err != nil {
 			return api.Run{}, err
@@ -394,7 +453,7 @@ func (s *Server) run(ctx context.Context, id int64) (api.Run, error) {
 		if err != nil {
 			return api.Run{}, err
 		}
-		if shown.RollPlan, err = s.rollPlan(ctx, &d.Stock, loaded, r.LabelCount, r.LabelCount-leftOut-r.Printed, shown.WebMillimetres); err != nil {
+		if shown.RollPlan, err = s.rollPlan(ctx, &d.Stock, loaded, here, max(here-leftOut-r.Printed, 0), shown.WebMillimetres); err != nil {
 			return api.Run{}, err
 		}
 	}
@@ -414,7 +473,11 @@ func (s *Server) tape(ctx context.Context, run int64, found *prover.Found) (floa
 	}
 	var sum measure.Length
 	for _, share := range plan.Shares() {
-		sum += found.Lengths[share.Record] * measure.Length(share.Copies)
+		lengths := found.Lengths
+		if share.Part > 0 {
+			lengths = found.Besides[share.Part-1].Lengths
+		}
+		sum += lengths[share.Record] * measure.Length(share.Copies)
 	}
 	return sum.Millimetres(), nil
 }
@@ -429,7 +492,11 @@ func (s *Server) GetRunPicture(ctx context.Context, req api.GetRunPictureRequest
 	if err != nil {
 		return nil, err
 	}
-	first, err := s.store.RunLabels(ctx, &r, d, s.user(ctx), 1, 1, true)
+	own, err := s.store.FirstOwn(ctx, r.ID)
+	if err != nil {
+		return nil, err
+	}
+	first, err := s.store.RunLabels(ctx, &r, d, s.user(ctx), own, own, true)
 	if err != nil {
 		return nil, err
 	}
@@ -462,15 +529,26 @@ func (s *Server) ProofRun(ctx context.Context, req api.ProofRunRequestObject) (a
 	if err != nil {
 		return nil, err
 	}
-	labels := map[int]int{}
+	labels := make([]map[int]int, len(found.Besides)+1) // of each record, by parts
+	for i := range labels {
+		labels[i] = map[int]int{}
+	}
 	for _, share := range plan.Shares() {
-		labels[share.Record] += share.Copies
+		labels[share.Part][share.Record] += share.Copies
 	}
 	leftOut := 0
-	for _, record := range found.LeftOut {
-		leftOut += labels[record]
+	for part, records := range append([][]int{found.LeftOut}, found.Outs()...) {
+		for _, record := range records {
+			leftOut += labels[part][record]
+		}
 	}
-	answer := api.ProofRun200JSONResponse{Labels: r.LabelCount, LeftOut: leftOut, Codes: found.Codes, Groups: toGroups(found.Groups, labels), Worth: []api.WorthALook{}}
+	answer := api.ProofRun200JSONResponse{Labels: r.LabelCount, LeftOut: leftOut, Codes: found.Codes, Groups: toGroups(found.Groups, labels[0]), Worth: []api.WorthALook{}}
+	for i := range found.Besides {
+		for _, group := range toGroups(found.Besides[i].Groups, labels[i+1]) {
+			group.Design = &found.Besides[i].Name
+			answer.Groups = append(answer.Groups, group)
+		}
+	}
 	for _, worth := range found.Worth {
 		answer.Worth = append(answer.Worth, api.WorthALook{Label: worth.Label, Record: worth.Record, Why: worth.Why})
 	}
@@ -490,12 +568,32 @@ func (s *Server) GetRunLabels(ctx context.Context, req api.GetRunLabelsRequestOb
 	if err != nil {
 		return nil, err
 	}
-	d, err := s.store.ToCompose(ctx, &r)
+	answer := api.RunLabels{Total: r.LabelCount, Labels: []api.RunLabel{}}
+	parts, err := s.store.RunParts(ctx, &r)
 	if err != nil {
 		return nil, err
 	}
+	drawing, cancel := context.WithTimeoutCause(ctx, drawTime, errDrawing)
+	defer cancel()
 	from := or(req.Params.From, 1)
-	labels, err := s.store.RunLabels(ctx, &r, d, s.user(ctx), from, from+or(req.Params.Most, 20)-1, true)
+	for _, part := range parts {
+		more, err := s.drawnLabels(drawing, part, from, from+or(req.Params.Most, 20)-1)
+		if err != nil {
+			return nil, err
+		}
+		answer.Labels = append(answer.Labels, more...)
+	}
+	slices.SortFunc(answer.Labels, func(a, b api.RunLabel) int { return a.Label - b.Label })
+	return api.GetRunLabels200JSONResponse(answer), nil
+}
+
+// drawnLabels draws labels of one part of a run.
+func (s *Server) drawnLabels(ctx context.Context, r *store.Run, from, to int) (shown []api.RunLabel, err error) {
+	d, err := s.store.ToCompose(ctx, r)
+	if err != nil {
+		return nil, err
+	}
+	labels, err := s.store.RunLabels(ctx, r, d, s.user(ctx), from, to, true)
 	if err != nil {
 		return nil, err
 	}
@@ -507,20 +605,20 @@ func (s *Server) GetRunLabels(ctx context.Context, req api.GetRunLabelsRequestOb
 	if err != nil {
 		return nil, err
 	}
-	drawing, cancel := context.WithTimeoutCause(ctx, drawTime, errDrawing)
-	defer cancel()
-	made, err := drawer.all(drawing, numbers, records)
+	made, err := drawer.all(ctx, numbers, records)
 	if err != nil {
 		return nil, err
 	}
-	answer := api.RunLabels{Total: r.LabelCount, Labels: []api.RunLabel{}}
 	for i, label := range made {
 		worst := proof.Fine
 		for _, f := range label.Findings {
 			worst = max(worst, f.Level)
 		}
-		answer.Labels = append(answer.Labels, api.RunLabel{Label: from + i, Record: label.Record, Picture: label.Picture,
-			Width: label.Width, Height: label.Height, Level: api.RunLabelLevel(worst.String())})
+		one := api.RunLabel{Label: labels[i].Label, Record: label.Record, Picture: label.Picture, Width: label.Width, Height: label.Height, Level: api.RunLabelLevel(worst.String())}
+		if r.Part > 0 {
+			one.Design = &d.Name
+		}
+		shown = append(shown, one)
 	}
-	return api.GetRunLabels200JSONResponse(answer), nil
+	return shown, nil
 }

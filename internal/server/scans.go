@@ -56,11 +56,19 @@ func (s *Server) ScanLabel(ctx context.Context, req api.ScanLabelRequestObject) 
 		return nil, err
 	}
 	if scan.Label != nil {
-		d, err := s.store.ToCompose(ctx, &r)
+		n, err := s.store.PartOfLabel(ctx, r.ID, *scan.Label)
 		if err != nil {
 			return nil, err
 		}
-		labels, err := s.store.RunLabels(ctx, &r, d, scan.By, *scan.Label, *scan.Label, true)
+		part, err := s.store.RunPart(ctx, &r, n)
+		if err != nil {
+			return nil, err
+		}
+		d, err := s.store.ToCompose(ctx, part)
+		if err != nil {
+			return nil, err
+		}
+		labels, err := s.store.RunLabels(ctx, part, d, scan.By, *scan.Label, *scan.Label, true)
 		if err != nil {
 			return nil, err
 		}

@@ -54,9 +54,9 @@ func (s *Store) Answers(ctx context.Context, run int64, records []int) (answers 
 // CountAnswers returns how many answers the labels of a run have to some questions, and how many there are to give: for each record to
 // those that are asked so, for each label to the others.
 func (s *Store) CountAnswers(ctx context.Context, run int64, ofRecord, ofLabel []string) (given, wanted int, err error) {
-	const query = `select (select count(*) from run_answers a where a.run_id = $1 and exists (select 1 from run_records c where c.run_id = $1 and c.record = a.record
+	const query = `select (select count(*) from run_answers a where a.run_id = $1 and exists (select 1 from run_records c where c.run_id = $1 and c.part = 0 and c.record = a.record
 			and (a.copy = 0 and a.name = any($2) or a.copy between c.before + 1 and c.before + c.copies and a.name = any($3)))),
-		(select chosen * cardinality($2::text[]) + label_count * cardinality($3::text[]) from runs where id = $1)`
+		(select chosen * cardinality($2::text[]) + (label_count - (select coalesce(sum((e->>'labels')::int), 0) from jsonb_array_elements(besides) e)) * cardinality($3::text[]) from runs where id = $1)`
 	if err := s.Pool.QueryRow(ctx, query, run, ofRecord, ofLabel).Scan(&given, &wanted); err != nil {
 		return 0, 0, fmt.Errorf("count answers of run %d: %w", run, err)
 	}
@@ -64,8 +64,12 @@ func (s *Store) CountAnswers(ctx context.Context, run int64, ofRecord, ofLabel [
 }
 
 // labelValues are, as SQL, the values of a label behind those of its record, in the order of design.LabelFields: u is its run, l.label its number,
-// d the printer. $1 to $5 are what behind gives; of the print %[1]s, and who prints it is %[2]s.
-const labelValues = `array[l.label::text, u.label_count::text, d.name, %[2]s, ((l.label - 1) / $5::int + 1)::text]
+// l.part its part, d the printer. Among labels of other designs, each part counts its own. $1 to $5 are what behind gives; of the print %[1]s, and who prints it is %[2]s.
+const labelValues = `(case when u.besides = '[]' then array[l.label::text, u.label_count::text, d.name, %[2]s, ((l.label - 1) / $5::int + 1)::text, '1', u.label_count::text]
+		else (select array[(c.ordinal + l.label - c.first_label + 1)::text,
+				case when l.part = 0 then (u.label_count - (select sum((e->>'labels')::int) from jsonb_array_elements(u.besides) e))::text else u.besides->(l.part - 1)->>'labels' end,
+				d.name, %[2]s, ((l.label - 1) / $5::int + 1)::text, greatest(c.group_number, 1)::text, c.group_labels::text]
+			from run_records c where c.run_id = u.id and c.first_label <= l.label order by c.first_label desc limit 1) end)
 	|| array(select coalesce((select a.answer from run_answers a where a.run_id = u.id and a.record = l.record and a.name = e.name
 			and a.copy = case when e.each_label then (select c.before + l.label + 1 - c.first_label from run_records c where c.run_id = u.id and c.first_label <= l.label order by c.first_label desc limit 1) else 0 end), e.stand)
 		from unnest($1::text[], $2::text[], $3::bool[]) with ordinality e (name, stand, each_label, place) order by e.place)
@@ -116,6 +120,7 @@ func (s *Store) Slice(ctx context.Context, print int64, d *design.Design, fields
 type RunLabel struct {
 	Label, Record int
 	Values        []string
+	First         int // the first label that it stands for, the last being Label
 }
 
 // RunLabels returns labels of a run as they are to be printed next: from one to another, or the last one of each record where all of a record say
@@ -125,14 +130,14 @@ func (s *Store) RunLabels(ctx context.Context, r *Run, d *design.Design, by stri
 	if err != nil {
 		return nil, err
 	}
-	query := `select l.label, l.record, coalesce(r."values", '{}') || ` + fmt.Sprintf(labelValues, "9223372036854775807", "$10::text") + `
+	query := `select l.label, l.record, coalesce(r."values", '{}') || ` + fmt.Sprintf(labelValues, "9223372036854775807", "$10::text") + `, l.first
 		from runs u join printers d on d.id = u.printer_id
-		cross join lateral (select c.record, n as label from run_records c,
+		cross join lateral (select c.record, c.part, n as label, case when $9 then n else c.first_label end as first from run_records c,
 			generate_series(case when $9 then c.first_label else c.first_label + c.copies - 1 end, c.first_label + c.copies - 1) n
-			where c.run_id = u.id and c.first_label <= $8 and c.first_label + c.copies > $7) l
+			where c.run_id = u.id and c.part = $11 and c.first_label <= $8 and c.first_label + c.copies > $7) l
 		left join records r on r.record_set_id = u.record_set_id and r.number = l.record
 		where u.id = $6 and l.label between $7 and $8 order by l.label`
-	rows, err := s.Pool.Query(ctx, query, append(behind, r.ID, from, to, each, by)...)
+	rows, err := s.Pool.Query(ctx, query, append(behind, r.ID, from, to, each, by, r.Part)...)
 	if err != nil {
 		return nil, fmt.Errorf("read labels of run %d: %w", r.ID, err)
 	}

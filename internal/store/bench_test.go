@@ -41,7 +41,7 @@ func BenchmarkPrepareNumbered(b *testing.B) {
 		leases, err := s.TakePrints(ctx, "one", time.Hour)
 		require.NoError(b, err)
 		for b.Loop() {
-			first, last, err := s.Waiting(ctx, leases[0].Print, 250)
+			first, last, _, err := s.Waiting(ctx, leases[0].Print, 250)
 			require.NoError(b, err)
 			slice := store.Slice{Job: 7, First: first, Last: last}
 			require.NoError(b, s.BeginSlice(ctx, leases[0], &slice))

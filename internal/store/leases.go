@@ -26,7 +26,7 @@ func (s *Store) TakePrints(ctx context.Context, worker string, lasts time.Durati
 		where id in (
 			select p.id from prints p where p.state = 'printing' and (p.lease_until is null or p.lease_until < clock_timestamp())
 			and not exists (select 1 from prints o where o.printer_id = p.printer_id and o.id <> p.id
-				and o.state = 'printing' and (o.id < p.id or o.lease_until > clock_timestamp()))
+				and o.state = 'printing' and ((coalesce(o.turn, o.id), o.id) < (coalesce(p.turn, p.id), p.id) or o.lease_until > clock_timestamp()))
 			for update skip locked)
 		returning id, lease`
 	if err := list(ctx, s.DB, &leases, query, worker, lasts.Milliseconds()); err != nil {
@@ -89,6 +89,7 @@ type Slice struct {
 	Job    int   `db:"device_job"`
 	First  int   `db:"first_place"`
 	Last   int   `db:"last_place"`
+	Part   int   `db:"part"`  // of the run, whose labels it has
 	Lease  int64 `db:"lease"` // under which it was begun
 	Came   *int  `db:"came"`  // labels that came out; nil: it is not over
 }
@@ -98,23 +99,24 @@ func (s *Slice) Labels() int { return s.Last - s.First + 1 }
 
 // Slices returns the slices of a print that are at its printer, or wait to be read, in order.
 func (s *Store) Slices(ctx context.Context, print int64) (slices []Slice, err error) {
-	const query = `select number, device_job, first_place, last_place, lease, came from slices where print_id = $1 order by number`
+	const query = `select number, device_job, first_place, last_place, lease, came, (select part from pieces where print_id = $1 and place = first_place) as part from slices where print_id = $1 order by number`
 	return slices, list(ctx, s.DB, &slices, query, print)
 }
 
 // Waiting returns the next places of a print that are neither out nor at the printer, of those that follow
-// one another without a gap; first is 0 when there are none.
-func (s *Store) Waiting(ctx context.Context, print int64, most int) (first, last int, err error) {
-	const query = `with next as (select p.place, p.place - row_number() over (order by p.place) as run from pieces p
+// one another without a gap and are of one part of its run; first is 0 when there are none.
+func (s *Store) Waiting(ctx context.Context, print int64, most int) (first, last, part int, err error) {
+	const query = `with next as (select p.place, p.part, p.place - row_number() over (partition by p.part order by p.place) as run from pieces p
 			where p.print_id = $1 and p.state = 'waiting' and not exists (select 1 from slices s
 				where s.print_id = $1 and s.came is null and p.place between s.first_place and s.last_place)
 			order by p.place limit $2)
-		select coalesce(min(place), 0) as first, coalesce(max(place), 0) as last from next where run = (select min(run) from next)`
-	var next struct{ First, Last int }
+		select coalesce(min(place), 0) as first, coalesce(max(place), 0) as last, coalesce(min(part), 0) as part from next
+			where (run, part) = (select run, part from next order by place limit 1)`
+	var next struct{ First, Last, Part int }
 	if err := s.DB.GetContext(ctx, &next, query, print, most); err != nil {
-		return 0, 0, fmt.Errorf("what print %d has left: %w", print, err)
+		return 0, 0, 0, fmt.Errorf("what print %d has left: %w", print, err)
 	}
-	return next.First, next.Last, nil
+	return next.First, next.Last, next.Part, nil
 }
 
 // BeginSlice notes the printer's job that is to bring out some places, before a label of it is sent. Its number

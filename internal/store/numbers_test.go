@@ -27,7 +27,7 @@ func numbered(names ...string) *design.Design {
 
 // demand asks of a series for a number of each label.
 func demand(plan *batch.Plan, name string) []store.Demand {
-	return []store.Demand{{Series: name, Spans: plan.Spans(nil, func(int) string { return "" })}}
+	return []store.Demand{{Series: name, Spans: plan.Spans(0, nil, func(int) string { return "" })}}
 }
 
 func crates(t testing.TB, s *store.Store, counts, unused string, numbers ...string) store.Series {
@@ -115,7 +115,7 @@ func TestEveryNumberHasAFate(t *testing.T) {
 	require.NoError(t, err)
 	again, err := s.Slice(ctx, rest, numbered("crates"), nil, 1, 4)
 	require.NoError(t, err)
-	require.Equal(t, "KW-0418 KW-0422 KW-0420 KW-0421", fmt.Sprint(again[0][7], " ", again[1][7], " ", again[2][7], " ", again[3][7]))
+	require.Equal(t, "KW-0418 KW-0422 KW-0420 KW-0421", fmt.Sprint(again[0][9], " ", again[1][9], " ", again[2][9], " ", again[3][9]))
 	settle(t, s, 3)
 	require.NoError(t, s.CancelPrint(ctx, rest, nil))
 	require.NoError(t, s.EndCancelled(ctx, take(t, s, "one")))
@@ -274,7 +274,7 @@ func TestSeriesCountOnTheirOwnUnderEachKey(t *testing.T) {
 		{func(before, record int) bool { return record < 3 }, func(int) string { return "g" }, []string{"1", "1", "1", "1", "2", "2"}},
 		{func(int, int) bool { return true }, func(int) string { return "r" }, []string{"4", "4", "4", "4", "4", "4"}},
 	} {
-		plan.Numbers = []store.Demand{{Series: "crates", Spans: plan.Plan.Spans(test.same, test.key)}}
+		plan.Numbers = []store.Demand{{Series: "crates", Spans: plan.Plan.Spans(0, test.same, test.key)}}
 		id, err := s.PrepareRun(ctx, plan, "Maren")
 		require.NoError(t, err)
 		require.Equal(t, test.want, onLabels(t, s, id))
@@ -299,7 +299,7 @@ func TestAnswersForEachRecordAndLabel(t *testing.T) {
 	require.NoError(t, err)
 	var said []string
 	for _, label := range labels {
-		said = append(said, fmt.Sprint(label.Values[7:]))
+		said = append(said, fmt.Sprint(label.Values[9:]))
 	}
 	require.Equal(t, []string{"[ Ines]", "[10.5 Ines]", "[ nobody]", "[ nobody]", "[9.8 nobody]", "[ nobody]"}, said)
 	given, wanted, err := s.CountAnswers(ctx, id, []string{"packer"}, []string{"weight"})
@@ -310,6 +310,6 @@ func TestAnswersForEachRecordAndLabel(t *testing.T) {
 	require.NoError(t, err)
 	slice, err := s.Slice(ctx, print, d, r.Fields, 1, 2)
 	require.NoError(t, err)
-	require.Equal(t, [][]string{{"N-001", "000", "2", "6", "Dock 2", "Maren", "2", "10.5", "Ines"}, {"N-003", "002", "5", "6", "Dock 2", "Maren", "5", "9.8", "nobody"}}, slice)
+	require.Equal(t, [][]string{{"N-001", "000", "2", "6", "Dock 2", "Maren", "2", "1", "6", "10.5", "Ines"}, {"N-003", "002", "5", "6", "Dock 2", "Maren", "5", "1", "6", "9.8", "nobody"}}, slice)
 	require.ErrorIs(t, s.KeepAnswers(ctx, id, nil), store.ErrRunStarted)
 }

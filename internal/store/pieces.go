@@ -28,14 +28,14 @@ func (s *Store) Pieces(ctx context.Context, print int64, onlyOther bool, skip, m
 // RecordsSaying returns the numbers of records of a run of which a value is one of some texts, the first two.
 func (s *Store) RecordsSaying(ctx context.Context, run int64, texts []string) (numbers []int, err error) {
 	const query = `select distinct r.number from runs u join records r on r.record_set_id = u.record_set_id
-		where u.id = $1 and r."values" && $2::text[] and exists (select 1 from run_records c where c.run_id = u.id and c.record = r.number) order by r.number limit 2`
+		where u.id = $1 and r."values" && $2::text[] and exists (select 1 from run_records c where c.run_id = u.id and c.part = 0 and c.record = r.number) order by r.number limit 2`
 	return numbers, list(ctx, s.DB, &numbers, query, run, texts)
 }
 
 // NextLabel returns the first label of a run that is neither out nor may be, of one record or (0) of any that is not left out; 0: there is none.
 func (s *Store) NextLabel(ctx context.Context, run int64, record int, leftOut []int) (label int, err error) {
 	const query = `select coalesce((select l.label from (select n as label from run_records c, generate_series(c.first_label, c.first_label + c.copies - 1) n
-			where c.run_id = $1 and ($2 = 0 or c.record = $2) and c.record not in (select unnest($3::int[])) order by c.first_label) l
+			where c.run_id = $1 and c.part = 0 and ($2 = 0 or c.record = $2) and c.record not in (select unnest($3::int[])) order by c.first_label) l
 		where not exists (select 1 from prints q join pieces p on p.print_id = q.id where q.run_id = $1 and p.label = l.label and p.state in ('printed', 'unknown'))
 		limit 1), 0)`
 	if err := s.DB.GetContext(ctx, &label, query, run, record, leftOut); err != nil {
@@ -56,13 +56,14 @@ type Printed struct {
 	PrintID  int64      `db:"print_id"`
 	Kind     string     `db:"kind"`
 	Printer  string     `db:"printer"`
+	Part     int        `db:"part"`
 	By       string     `db:"by"`
 	At       *time.Time `db:"at"` // when its print ended
 }
 
 // EachPrinted gives all labels of the prints of a run, in the order in which they were to come out; an error of what is given them ends it.
 func (s *Store) EachPrinted(ctx context.Context, run int64, give func(*Printed) error) error {
-	const query = `select p.label, p.record, coalesce(r."values", '{}') as values, p.state, coalesce(p.read_back, '') as read_back, coalesce(p.read_as, '') as read_as, q.id as print_id, q.kind,
+	const query = `select p.label, p.part, p.record, coalesce(r."values", '{}') as values, p.state, coalesce(p.read_back, '') as read_back, coalesce(p.read_as, '') as read_as, q.id as print_id, q.kind,
 			d.name as printer, q.started_by as by, q.ended_at as at,
 			coalesce((select string_agg(n.number, ' ' order by n.series_id) from numbers n where n.run_id = u.id and n.first_label <= p.label and n.last_label >= p.label
 				and n.after_print < q.id and (n.last_print is null or n.last_print >= q.id) and n.state <> 'returned'), '') as numbers

@@ -10,6 +10,7 @@ import (
 
 	"github.com/jmoiron/sqlx"
 
+	"oddspool/core/batch"
 	"oddspool/core/stock"
 )
 
@@ -61,7 +62,7 @@ const printQuery = `select p.id, p.run_id, p.printer_id, p.kind, p.state, p.labe
 	(select count(*) from pieces where print_id = p.id and state = 'unknown') as unknown,
 	exists (select 1 from slices s where s.print_id = p.id and s.came is null) as in_doubt,
 	v.document->>'name' as name, coalesce(p.lease_until > clock_timestamp(), false) as leased,
-	not exists (select 1 from prints o where o.printer_id = p.printer_id and o.state = 'printing' and o.id < p.id) as first
+	not exists (select 1 from prints o where o.printer_id = p.printer_id and o.state = 'printing' and (coalesce(o.turn, o.id), o.id) < (coalesce(p.turn, p.id), p.id)) as first
 	from prints p join runs r on r.id = p.run_id join design_revisions v on v.id = r.design_revision_id `
 
 // Print returns one print.
@@ -76,7 +77,7 @@ func (s *Store) PrintsOf(ctx context.Context, run int64) (prints []Print, err er
 
 // OpenPrints returns all prints that are printing or held, the oldest first.
 func (s *Store) OpenPrints(ctx context.Context) (prints []Print, err error) {
-	return prints, list(ctx, s.DB, &prints, printQuery+`where p.state in ('printing', 'held') order by p.id`)
+	return prints, list(ctx, s.DB, &prints, printQuery+`where p.state in ('printing', 'held') order by coalesce(p.turn, p.id), p.id`)
 }
 
 // The refusals of those who order.
@@ -97,11 +98,17 @@ func (e *NotOfPrintError) Error() string {
 // An Order says which labels of a run to print.
 type Order struct {
 	Run     int64
-	Printer int64  // 0: that of the run
-	Kind    string // sample, rest, all, again
-	Labels  []int  // for a sample or again; numbers in the run
-	LeftOut []int  // records whose labels must not be printed
+	Printer int64   // 0: that of the run
+	Kind    string  // sample, rest, all, again
+	Labels  []int   // for a sample or again; numbers in the run
+	LeftOut []int   // records whose labels must not be printed
+	Besides [][]int // and of each part from 1 on
 	Setup   stock.Setup
+	Parts   []int // of the run, whose labels it has; nil: all
+	Share   int   // it has this one of Shares equal parts of the labels, from 1; 0: the only one
+	Shares  int
+	Fill    string // see batch.FillThrough
+	PerPage int
 	Start   int // places of the first sheet that are used already
 	By      string
 }
@@ -123,69 +130,109 @@ func (p *Print) Skip(first int) int {
 	return 0
 }
 
-// StartPrint makes a print of a run, which a runner takes up. Its refusals are ErrRunBusy and
-// ErrNothingToPrint.
-func (s *Store) StartPrint(ctx context.Context, o Order) (id int64, err error) {
+// StartPrints makes prints of one run, which runners take up; each is at another printer. Its refusals are ErrRunBusy and
+// ErrNothingToPrint: no print has a label.
+func (s *Store) StartPrints(ctx context.Context, orders []Order) (ids []int64, err error) {
 	err = s.InTx(ctx, func(tx *sqlx.Tx) error {
-		if _, err := tx.ExecContext(ctx, `select 1 from runs where id = $1 for update`, o.Run); err != nil {
-			return fmt.Errorf("lock run %d: %w", o.Run, err)
+		run, kind := orders[0].Run, orders[0].Kind
+		var has struct{ Closed, Busy bool }
+		const look = `select closed_at is not null as closed, exists (select 1 from prints where run_id = $1 and state in ('printing', 'held')) as busy from runs where id = $1`
+		if _, err := tx.ExecContext(ctx, `select 1 from runs where id = $1 for update`, run); err != nil {
+			return fmt.Errorf("lock run %d: %w", run, err)
 		}
-		var busy bool
-		const open = `select exists (select 1 from prints where run_id = $1 and state in ('printing', 'held'))`
-		if err := tx.GetContext(ctx, &busy, open, o.Run); err != nil {
-			return fmt.Errorf("look at run %d: %w", o.Run, err)
+		if err := get(ctx, tx, &has, "run", run, look, run); err != nil {
+			return err
 		}
-		if busy {
+		switch {
+		case has.Busy:
 			return ErrRunBusy
-		}
-		var closed bool
-		if err := tx.GetContext(ctx, &closed, `select closed_at is not null from runs where id = $1`, o.Run); err != nil {
-			return fmt.Errorf("look at run %d: %w", o.Run, err)
-		}
-		if closed && o.Kind != "again" {
+		case has.Closed && kind != "again":
 			return ErrRunClosed
 		}
-		setup, err := json.Marshal(o.Setup)
-		if err != nil {
-			return fmt.Errorf("write set-up: %w", err)
+		if _, err := tx.ExecContext(ctx, `update runs set moment = coalesce(moment, now()) where id = $1`, run); err != nil {
+			return fmt.Errorf("keep the moment of run %d: %w", run, err)
 		}
-		if _, err := tx.ExecContext(ctx, `update runs set moment = coalesce(moment, now()) where id = $1`, o.Run); err != nil {
-			return fmt.Errorf("keep the moment of run %d: %w", o.Run, err)
+		for i := range orders {
+			id, err := startPrint(ctx, tx, &orders[i], has.Closed)
+			if err != nil {
+				return err
+			}
+			if id != 0 {
+				ids = append(ids, id)
+			}
 		}
-		const add = `insert into prints (run_id, printer_id, kind, state, label_count, setup, start_place, started_by)
-			select $1, case when $6 > 0 then $6 else printer_id end, $2, 'printing', 1, $3, $4, $5 from runs where id = $1 returning id`
-		if err := tx.GetContext(ctx, &id, add, o.Run, o.Kind, string(setup), o.Start, o.By, o.Printer); err != nil {
-			return fmt.Errorf("add print of run %d: %w", o.Run, err)
-		}
-		// The rest leaves out what came out, and what may have: a person says of that. Of a run that was given up only what came out is printed again:
-		// the numbers of other labels are nobody's, or somebody else's.
-		const pieces = `insert into pieces (print_id, place, label, record)
-			select $1, row_number() over (order by label), label, record
-			from (select c.first_label + n as label, c.record from run_records c, generate_series(0, c.copies - 1) n
-				where c.run_id = $2 and c.record not in (select unnest($3::int[]))) l
-			where ($4 or label in (select unnest($5::int[])))
-			and (not $6 or label not in (select p.label from pieces p join prints q on q.id = p.print_id
-				where q.run_id = $2 and p.state in ('printed', 'unknown')))
-			and (not $7 or label in (select p.label from pieces p join prints q on q.id = p.print_id where q.run_id = $2 and p.state = 'printed'))`
-		chosen := o.Kind == "sample" || o.Kind == "again"
-		done, err := tx.ExecContext(ctx, pieces, id, o.Run, o.LeftOut, !chosen, o.Labels, o.Kind == "rest", closed)
-		if err != nil {
-			return fmt.Errorf("list labels of run %d: %w", o.Run, err)
-		}
-		count, err := done.RowsAffected()
-		if err != nil {
-			return fmt.Errorf("count labels: %w", err)
-		}
-		if count == 0 {
+		if ids == nil {
 			return ErrNothingToPrint
-		}
-		const counted = `update prints set label_count = $2, first_label = (select label from pieces where print_id = $1 and place = 1) where id = $1`
-		if _, err := tx.ExecContext(ctx, counted, id, count); err != nil {
-			return fmt.Errorf("count labels: %w", err)
 		}
 		return nil
 	})
-	return id, err
+	return ids, err
+}
+
+// StartPrint makes one print, as StartPrints does.
+func (s *Store) StartPrint(ctx context.Context, o Order) (id int64, err error) {
+	ids, err := s.StartPrints(ctx, []Order{o})
+	if err != nil {
+		return 0, err
+	}
+	return ids[0], nil
+}
+
+// startPrint makes one of the prints; one that would have no label is not made, and its number is 0.
+func startPrint(ctx context.Context, tx *sqlx.Tx, o *Order, closed bool) (id int64, err error) {
+	setup, err := json.Marshal(o.Setup)
+	if err != nil {
+		return 0, fmt.Errorf("write set-up: %w", err)
+	}
+	const add = `insert into prints (run_id, printer_id, kind, state, label_count, setup, start_place, started_by)
+		select $1, case when $6 > 0 then $6 else printer_id end, $2, 'printing', 1, $3, $4, $5 from runs where id = $1 returning id`
+	if err := tx.GetContext(ctx, &id, add, o.Run, o.Kind, string(setup), o.Start, o.By, o.Printer); err != nil {
+		return 0, fmt.Errorf("add print of run %d: %w", o.Run, err)
+	}
+	// The rest leaves out what came out, and what may have: a person says of that. Of a run that was given up only what came out is printed again:
+	// the numbers of other labels are nobody's, or somebody else's. Through the pages means: the first lanes have a label more where there are not
+	// enough for all.
+	const pieces = `insert into pieces (print_id, place, label, record, part)
+		select $1, case when $12 < 2 or n <= $12 then k + 1 when k < f * t then k % t * $12 + k / t + 1 else (k - f * t) % (t - 1) * $12 + f + (k - f * t) / (t - 1) + 1 end, label, record, part
+		from (select *, (n + $12 - 1) / $12 as t, n - (n + $12 - 1) / $12 * $12 + $12 as f from (
+			select label, record, part, row_number() over (order by label) - 1 as k, count(*) over () as n from (
+				select label, record, part, ntile($10) over (order by label) as share
+				from (select c.first_label + n as label, c.record, c.part from run_records c, generate_series(0, c.copies - 1) n
+					where c.run_id = $2 and (c.part, c.record) not in (select * from unnest($3::int[], $8::int[])) and ($11::int[] is null or c.part = any($11))) l
+				where ($4 or label in (select unnest($5::int[])))
+				and (not $6 or label not in (select p.label from pieces p join prints q on q.id = p.print_id
+					where q.run_id = $2 and p.state in ('printed', 'unknown')))
+				and (not $7 or label in (select p.label from pieces p join prints q on q.id = p.print_id where q.run_id = $2 and p.state = 'printed'))) s
+			where share = $9) ranked) placed`
+	var parts, records []int
+	for part, leftOut := range append([][]int{o.LeftOut}, o.Besides...) {
+		for _, record := range leftOut {
+			parts, records = append(parts, part), append(records, record)
+		}
+	}
+	chosen, through := o.Kind == "sample" || o.Kind == "again", 1
+	if o.Fill == batch.FillThrough && o.Start == 0 {
+		through = max(o.PerPage, 1)
+	}
+	done, err := tx.ExecContext(ctx, pieces, id, o.Run, parts, !chosen, o.Labels, o.Kind == "rest", closed, records, max(o.Share, 1), max(o.Shares, 1), o.Parts, through)
+	if err != nil {
+		return 0, fmt.Errorf("list labels of run %d: %w", o.Run, err)
+	}
+	count, err := done.RowsAffected()
+	if err != nil {
+		return 0, fmt.Errorf("count labels: %w", err)
+	}
+	counted := `update prints set label_count = $2, first_label = (select label from pieces where print_id = $1 and place = 1) where id = $1`
+	if count == 0 {
+		counted = `delete from prints where id = $1 and $2 = 0`
+	}
+	if _, err := tx.ExecContext(ctx, counted, id, count); err != nil {
+		return 0, fmt.Errorf("count labels: %w", err)
+	}
+	if count == 0 {
+		return 0, nil
+	}
+	return id, nil
 }
 
 // CancelPrint asks for a print to be ended. One that is printing ends when the printer has stopped. One

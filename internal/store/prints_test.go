@@ -30,7 +30,7 @@ func take(t *testing.T, s *store.Store, worker string) store.Lease {
 // are read.
 func settle(t *testing.T, s *store.Store, printed int) store.Print {
 	l := take(t, s, "one")
-	first, last, err := s.Waiting(ctx, l.Print, 1000)
+	first, last, _, err := s.Waiting(ctx, l.Print, 1000)
 	require.NoError(t, err)
 	slice := store.Slice{Job: 7, First: first, Last: last}
 	require.NoError(t, s.BeginSlice(ctx, l, &slice))
@@ -227,7 +227,7 @@ func TestOnlyWhoHasTheLeaseWritesOfAPrint(t *testing.T) {
 	require.NoError(t, err)
 	require.Len(t, left, 1)
 	require.NoError(t, s.SettleSlice(ctx, leases[0], &left[0], 3, false), "who has it goes on where the other stopped")
-	first, last, err := s.Waiting(ctx, print, 100)
+	first, last, _, err := s.Waiting(ctx, print, 100)
 	require.NoError(t, err)
 	require.Equal(t, []int{4, 10}, []int{first, last})
 }

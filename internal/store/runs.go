@@ -44,6 +44,10 @@ type Run struct {
 	ClosedBy string     `db:"closed_by"`
 	Edits    int        `db:"edits"`   // changes since it was prepared
 	Numbers  JSON       `db:"numbers"` // a list of RunNumbers
+
+	Besides JSON `db:"besides"` // a list of Beside, see Run.Has
+	Pages   *int `db:"pages"`   // of its own printer; nil: as its labels fill them
+	Part    int  `db:"-"`       // whose labels it stands for, see RunPart
 }
 
 // ToCompose returns the run's design as its labels are composed: with the answers that were given, at the moment of its first print or now.
@@ -62,12 +66,19 @@ func (s *Store) ToCompose(ctx context.Context, r *Run) (*design.Design, error) {
 	if err := json.Unmarshal(r.Answers, &d.Answers); err != nil {
 		return nil, fmt.Errorf("read answers of run %d: %w", r.ID, err)
 	}
+	var howMany batch.HowMany
+	if err := json.Unmarshal(r.HowMany, &howMany); err != nil {
+		return nil, fmt.Errorf("read quantities of run %d: %w", r.ID, err)
+	}
+	if d.Stock.Sheet != nil {
+		d.Stock.Sheet.Down = howMany.Fill == batch.FillDown
+	}
 	return d, nil
 }
 
 const runColumns = `r.id, r.design_revision_id, v.design_id, v.number as version, v.document, r.record_set_id,
 	coalesce(s.name, '') as record_set, coalesce(s.fields, '{}') as fields, coalesce(s.record_count, 1) as record_count, r.printer_id, r.setup_id, r.records, r.how_many, r.label_count, r.proof,
-	r.prepared_by, r.prepared_at, r.chosen, r.printed, r.answers, r.moment, r.taken, r.closed_at, r.closed_by, r.edits, r.numbers
+	r.prepared_by, r.prepared_at, r.chosen, r.printed, r.answers, r.moment, r.taken, r.closed_at, r.closed_by, r.edits, r.numbers, r.besides, r.pages
 	from runs r join design_revisions v on v.id = r.design_revision_id left join record_sets s on s.id = r.record_set_id`
 
 // Run returns one run.
@@ -141,10 +152,12 @@ type RunPlan struct {
 	Taken       []batch.Taken
 	Plan        *batch.Plan
 	Numbers     []Demand // of series
+	Besides     []Beside
+	Pages       *int
 }
 
 // written returns quantities and answers as they are kept.
-func (p *RunPlan) written() (howMany, answers, taken string, err error) {
+func (p *RunPlan) written() (howMany, answers, taken, besides string, err error) {
 	text := func(value any, none string) string {
 		data, writeErr := json.Marshal(value)
 		if err = errors.Join(err, writeErr); string(data) == "null" {
@@ -153,10 +166,11 @@ func (p *RunPlan) written() (howMany, answers, taken string, err error) {
 		return string(data)
 	}
 	howMany, answers, taken = text(p.HowMany, ""), text(p.Answers, "{}"), text(p.Taken[:min(len(p.Taken), mostTaken)], "[]")
+	besides = text(p.Besides, "[]")
 	if err != nil {
 		err = fmt.Errorf("write what a run is made of: %w", err)
 	}
-	return howMany, answers, taken, err
+	return howMany, answers, taken, besides, err
 }
 
 // mostTaken is how many quantities that are none are kept to be told.
@@ -164,14 +178,14 @@ const mostTaken = 1000
 
 // PrepareRun adds a run, and takes its numbers: all it needs, or the run is not there. Then the error is a *SeriesError.
 func (s *Store) PrepareRun(ctx context.Context, plan RunPlan, by string) (id int64, err error) {
-	howMany, answers, taken, err := plan.written()
+	howMany, answers, taken, besides, err := plan.written()
 	if err != nil {
 		return 0, err
 	}
 	err = pgx.BeginFunc(ctx, s.Pool, func(tx pgx.Tx) error {
-		const query = `insert into runs (design_revision_id, record_set_id, printer_id, setup_id, records, how_many, label_count, chosen, prepared_by, answers, taken)
-			values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11) returning id`
-		row := tx.QueryRow(ctx, query, plan.RevisionID, plan.RecordSetID, plan.PrinterID, plan.SetupID, plan.Records, howMany, plan.Plan.Len(), plan.Plan.Chosen(), by, answers, taken)
+		const query = `insert into runs (design_revision_id, record_set_id, printer_id, setup_id, records, how_many, label_count, chosen, prepared_by, answers, taken, besides, pages)
+			values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13) returning id`
+		row := tx.QueryRow(ctx, query, plan.RevisionID, plan.RecordSetID, plan.PrinterID, plan.SetupID, plan.Records, howMany, plan.Plan.Len(), plan.Plan.Chosen(), by, answers, taken, besides, plan.Pages)
 		if err := row.Scan(&id); err != nil {
 			return fmt.Errorf("add run: %w", err)
 		}
@@ -198,11 +212,13 @@ func describe(ctx context.Context, tx pgx.Tx, run int64) error {
 }
 
 func copyShares(ctx context.Context, tx pgx.Tx, run int64, plan *batch.Plan) error {
-	shares, label := plan.Shares(), 1
-	return copyIn(ctx, tx, "run_records", []string{"run_id", "record", "first_label", "copies", "before"},
+	shares, label, ordinals := plan.Shares(), 1, map[int]int{}
+	return copyIn(ctx, tx, "run_records", []string{"run_id", "record", "first_label", "copies", "before", "part", "ordinal", "group_number", "group_labels"},
 		pgx.CopyFromSlice(len(shares), func(i int) ([]any, error) {
-			row := []any{run, shares[i].Record, label, shares[i].Copies, shares[i].Before}
-			label += shares[i].Copies
+			s := &shares[i]
+			row := []any{run, s.Record, label, s.Copies, s.Before, s.Part, ordinals[s.Part], s.Group, s.Of}
+			label += s.Copies
+			ordinals[s.Part] += s.Copies
 			return row, nil
 		}))
 }
@@ -213,7 +229,7 @@ var ErrRunStarted = errors.New("Labels of this run were printed, so it keeps its
 // ChangeRun changes a run. One that was printed from keeps its records and quantities: to change them is ErrRunStarted, and to change
 // anything while it is being printed is ErrRunBusy.
 func (s *Store) ChangeRun(ctx context.Context, id int64, plan RunPlan, by string) error {
-	howMany, answers, taken, err := plan.written()
+	howMany, answers, taken, besides, err := plan.written()
 	if err != nil {
 		return err
 	}
@@ -223,8 +239,8 @@ func (s *Store) ChangeRun(ctx context.Context, id int64, plan RunPlan, by string
 		}
 		var now struct{ open, started, same bool }
 		const look = `select exists (select 1 from prints where run_id = $1 and state in ('printing', 'held')), exists (select 1 from prints where run_id = $1),
-			records = $2 and how_many = $3::jsonb and answers = $4::jsonb from runs where id = $1`
-		if err := tx.QueryRow(ctx, look, id, plan.Records, howMany, answers).Scan(&now.open, &now.started, &now.same); err != nil {
+			records = $2 and how_many = $3::jsonb and answers = $4::jsonb and besides = $5::jsonb from runs where id = $1`
+		if err := tx.QueryRow(ctx, look, id, plan.Records, howMany, answers, besides).Scan(&now.open, &now.started, &now.same); err != nil {
 			return fmt.Errorf("look at run %d: %w", id, err)
 		}
 		switch {
@@ -238,8 +254,8 @@ func (s *Store) ChangeRun(ctx context.Context, id int64, plan RunPlan, by string
 			}
 			return describe(ctx, tx, id)
 		}
-		const query = `update runs set printer_id = $2, setup_id = $3, records = $4, how_many = $5, label_count = $6, chosen = $7, answers = $8, taken = $9, proof = null, edits = edits + 1 where id = $1`
-		if _, err := tx.Exec(ctx, query, id, plan.PrinterID, plan.SetupID, plan.Records, howMany, plan.Plan.Len(), plan.Plan.Chosen(), answers, taken); err != nil {
+		const query = `update runs set printer_id = $2, setup_id = $3, records = $4, how_many = $5, label_count = $6, chosen = $7, answers = $8, taken = $9, besides = $10, pages = $11, proof = null, edits = edits + 1 where id = $1`
+		if _, err := tx.Exec(ctx, query, id, plan.PrinterID, plan.SetupID, plan.Records, howMany, plan.Plan.Len(), plan.Plan.Chosen(), answers, taken, besides, plan.Pages); err != nil {
 			return fmt.Errorf("change run %d: %w", id, err)
 		}
 		if _, err := tx.Exec(ctx, `delete from run_records where run_id = $1`, id); err != nil {
@@ -257,7 +273,7 @@ func (s *Store) ChangeRun(ctx context.Context, id int64, plan RunPlan, by string
 
 // RunPlanOf returns the labels of a run.
 func (s *Store) RunPlanOf(ctx context.Context, id int64) (*batch.Plan, error) {
-	rows, err := s.Pool.Query(ctx, `select record, copies, before from run_records where run_id = $1 order by first_label`, id)
+	rows, err := s.Pool.Query(ctx, `select record, copies, before, part, group_number, group_labels from run_records where run_id = $1 order by first_label`, id)
 	if err != nil {
 		return nil, fmt.Errorf("read run %d: %w", id, err)
 	}
@@ -273,7 +289,7 @@ func (s *Store) LeftOut(ctx context.Context, r *Run) (labels int, err error) {
 	if r.Proof == nil || bytes.Contains(r.Proof, []byte(`"leftOut": []`)) { // as it mostly is
 		return 0, nil
 	}
-	const query = `select coalesce(sum(c.copies), 0) from run_records c where c.run_id = $1
+	const query = `select coalesce(sum(c.copies), 0) from run_records c where c.run_id = $1 and c.part = 0
 		and c.record in (select e::int from runs r, jsonb_array_elements_text(r.proof->'leftOut') e where r.id = $1)`
 	if err := s.DB.GetContext(ctx, &labels, query, r.ID); err != nil {
 		return 0, fmt.Errorf("what run %d leaves out: %w", r.ID, err)
@@ -284,7 +300,7 @@ func (s *Store) LeftOut(ctx context.Context, r *Run) (labels int, err error) {
 // RunCopies returns how many labels a run has of the records from a number on; those without any
 // are not there.
 func (s *Store) RunCopies(ctx context.Context, id int64, from, most int) (map[int]int, error) {
-	rows, err := s.Pool.Query(ctx, `select record, sum(copies) from run_records where run_id = $1 and record >= $2 and record < $2 + $3 group by record`, id, from, most)
+	rows, err := s.Pool.Query(ctx, `select record, sum(copies) from run_records where run_id = $1 and part = 0 and record >= $2 and record < $2 + $3 group by record`, id, from, most)
 	if err != nil {
 		return nil, fmt.Errorf("read run %d: %w", id, err)
 	}
@@ -299,7 +315,7 @@ func (s *Store) RunCopies(ctx context.Context, id int64, from, most int) (map[in
 // CopiesOf returns how many labels a run has of some records, in their order.
 func (s *Store) CopiesOf(ctx context.Context, id int64, records []int) ([]int, error) {
 	const query = `select coalesce(sum(c.copies), 0) from unnest($2::int[]) with ordinality as wanted (number, place)
-		left join run_records c on c.run_id = $1 and c.record = wanted.number group by wanted.place order by wanted.place`
+		left join run_records c on c.run_id = $1 and c.part = 0 and c.record = wanted.number group by wanted.place order by wanted.place`
 	rows, err := s.Pool.Query(ctx, query, id, records)
 	if err != nil {
 		return nil, fmt.Errorf("read run %d: %w", id, err)

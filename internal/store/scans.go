@@ -6,6 +6,7 @@ import (
 	"time"
 
 	"github.com/jackc/pgx/v5"
+	"github.com/jmoiron/sqlx"
 )
 
 // What a scan of a printed label says.
@@ -64,6 +65,23 @@ func (s *Store) Scans(ctx context.Context, run int64, most int) (meant, wrong in
 	}
 	const query = `select id, scanned, outcome, label, scanned_by, scanned_at from scans where run_id = $1 order by id desc limit $2`
 	return meant, wrong, latest, list(ctx, s.DB, &latest, query, run, most)
+}
+
+// Forward lets a print that waits for its turn at its printer go before the others that wait there.
+func (s *Store) Forward(ctx context.Context, id int64) error {
+	return s.InTx(ctx, func(tx *sqlx.Tx) error {
+		const lock = `select 1 from prints where state = 'printing' and printer_id = (select printer_id from prints where id = $1) order by id for update`
+		if _, err := tx.ExecContext(ctx, lock, id); err != nil {
+			return fmt.Errorf("lock the prints at a printer: %w", err)
+		}
+		const query = `with line as (select o.id, coalesce(o.turn, o.id) as at, row_number() over (order by coalesce(o.turn, o.id), o.id) as n
+				from prints o join prints p on p.id = $1 and o.printer_id = p.printer_id where o.state = 'printing')
+			update prints set turn = (select avg(at) from line where n <= 2) where id = $1 and id in (select id from line where n > 2)`
+		if _, err := tx.ExecContext(ctx, query, id); err != nil {
+			return fmt.Errorf("let print %d go before others: %w", id, err)
+		}
+		return nil
+	})
 }
 
 // PausePrint asks for a print to be held as soon as its printer has stopped; those of a run where run is not 0. How many it asks is returned.

@@ -228,7 +228,7 @@ func TestRunsArePlannedAndChangedUntilPrinted(t *testing.T) {
 	require.Nil(t, changed.Proof)
 	labels, err := s.RunLabels(ctx, &changed, &design.Design{}, "Maren", 1, 3, false)
 	require.NoError(t, err)
-	require.Equal(t, []store.RunLabel{{Label: 3, Record: 2, Values: []string{"N-002", "001", "3", "3", "Dock 2", "Maren", "3"}}}, labels, "the last of each record")
+	require.Equal(t, []store.RunLabel{{Label: 3, Record: 2, Values: []string{"N-002", "001", "3", "3", "Dock 2", "Maren", "3", "1", "3"}, First: 1}}, labels, "the last of each record")
 
 	_, err = s.StartPrint(ctx, store.Order{Run: id, Kind: "all", By: "Maren"})
 	require.NoError(t, err)

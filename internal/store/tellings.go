@@ -44,7 +44,7 @@ func (s *Store) SetWriteBack(ctx context.Context, feed int64, how JSON) error {
 func toTell(ctx context.Context, tx *sqlx.Tx, print int64, first, last int) error {
 	const query = `with told as (update pieces p set told = true
 			from prints q join runs r on r.id = q.run_id join record_sets s on s.id = r.record_set_id join feeds f on f.id = s.feed_id and f.write_back is not null
-			where p.print_id = $1 and q.id = $1 and p.place between $2 and $3 and p.state = 'printed' and not p.told
+			where p.print_id = $1 and q.id = $1 and p.place between $2 and $3 and p.state = 'printed' and p.part = 0 and not p.told
 				and not exists (select 1 from prints oq join pieces o on o.print_id = oq.id where oq.run_id = r.id and oq.id <> $1 and o.label = p.label and o.told)
 			returning f.id as feed, r.id as run, p.record, p.label, q.started_by)
 		insert into tellings (feed_id, run_id, record, labels, printed_by)

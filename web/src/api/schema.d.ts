@@ -2236,6 +2236,25 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/prints/{id}/forward": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Lets a print that waits for its turn go before the others that wait at its printer. */
+        post: operations["forwardPrint"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/prints/{id}/pause": {
         parameters: {
             query?: never;
@@ -2877,6 +2896,8 @@ export interface components {
              */
             unit: "labels" | "sheets" | "length";
             print?: components["schemas"]["Print"];
+            /** @description Prints that wait for their turn, in their order. */
+            queue: components["schemas"]["Print"][];
         };
         Waiting: {
             /** Format: int64 */
@@ -3158,6 +3179,8 @@ export interface components {
             count: number;
             /** @description Labels of a run that these records give. */
             labels?: number;
+            /** @description Of which design, where it is not that of the run. */
+            design?: string;
         };
         Knot: {
             record: number;
@@ -3524,6 +3547,11 @@ export interface components {
             field?: string;
             /** @description A field whose quantity is added. */
             free?: string;
+            /**
+             * @description In which order labels take the places of pages: along the rows; of a sheet down its columns; or one place of all pages after the other, a lane along the web or a stack of sheets that is cut.
+             * @enum {string}
+             */
+            fill?: "" | "down" | "through";
             /** @description The whole run again and again, not all labels of a record one behind the other. */
             sets?: boolean;
             /** @description A label for each pack of so many; 0: for each piece. */
@@ -3760,6 +3788,39 @@ export interface components {
             answers?: {
                 [key: string]: string;
             };
+            /** @description Labels of further designs among those of the run; of two at one place, the later one lies further out. */
+            besides?: components["schemas"]["Beside"][];
+        };
+        /** @description When labels of a further design, blank ones or cut marks come out among the labels of a run. */
+        Beside: {
+            /** @enum {string} */
+            what: "design" | "blank" | "mark";
+            /**
+             * Format: int64
+             * @description Of a design.
+             */
+            designId?: number;
+            /**
+             * @description For the whole run; for records that follow one another and have one value in a field; for the labels of each record; for every so many labels.
+             * @enum {string}
+             */
+            when: "run" | "group" | "record" | "labels";
+            /** @description That makes groups. */
+            field?: string;
+            /** @description Labels that one stands for. */
+            every?: number;
+            /** @description Behind what it stands for, else before it. */
+            after: boolean;
+            copies: number;
+            /**
+             * Format: int64
+             * @description Missing: on the run's printer, in step with its labels.
+             */
+            printerId?: number;
+            /** @description Of the design. */
+            readonly name?: string;
+            /** @description There are of it in the run. */
+            readonly labels?: number;
         };
         /** @description A quantity that is no whole number of labels, and what it was taken for. */
         Taken: {
@@ -3792,6 +3853,8 @@ export interface components {
             kind: "sample" | "rest" | "all" | "again";
             /** @enum {string} */
             state: "printing" | "held" | "done" | "cancelled";
+            /** @description For its turn: another print is before it at its printer. */
+            waits: boolean;
             labels: number;
             printed: number;
             /** @description Labels that a camera saw and that read back as meant. */
@@ -4011,6 +4074,8 @@ export interface components {
             height: number;
             /** @enum {string} */
             level: "fine" | "warning" | "error";
+            /** @description Of which design, where it is not that of the run. */
+            design?: string;
         };
         RunLabels: {
             total: number;
@@ -4025,6 +4090,8 @@ export interface components {
             free?: boolean;
             /** @description Places of the first sheet that are used already. */
             start?: number;
+            /** @description On these printers at once, each with a part of the labels. */
+            spread?: number[];
         };
         LastOut: {
             /** @description The last label of the run that came out, as the labels of a run are numbered; 0: none of this print did. */
@@ -8069,6 +8136,27 @@ export interface operations {
         };
         responses: {
             /** @description It will end as soon as the printer has stopped */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    forwardPrint: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description It is the next */
             204: {
                 headers: {
                     [name: string]: unknown;

@@ -3,7 +3,7 @@ import { NProgress } from 'naive-ui'
 import { computed } from 'vue'
 import type { Schemas } from '@/api/client'
 import { asPrinter, asStock } from '@/api/documents'
-import { amount, count, duration } from '@/shared/format'
+import { amount, count, duration, plural } from '@/shared/format'
 import LevelText from '@/shared/LevelText.vue'
 import SpoolDrawing from './SpoolDrawing.vue'
 import WebOut from './WebOut.vue'
@@ -53,6 +53,11 @@ const print = computed(() => props.line.print)
       <template v-if="print">
         <p>
           <RouterLink :to="`/runs/${print.runId}`">{{ print.runName }}</RouterLink>
+        </p>
+        <p v-if="line.queue.length">
+          <RouterLink :to="`/floor/${line.printer.id}`"
+            >and {{ plural(line.queue.length, 'more waits', 'more wait') }}</RouterLink
+          >
         </p>
         <p class="quiet">
           {{ count(print.printed) }} of {{ count(print.labels)

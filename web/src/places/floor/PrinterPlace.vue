@@ -4,7 +4,7 @@ import { computed, ref } from 'vue'
 import { useRouter } from 'vue-router'
 import { api } from '@/api/client'
 import { asPrinter, asStock } from '@/api/documents'
-import { amount, lengthText } from '@/shared/format'
+import { amount, lengthText, plural } from '@/shared/format'
 import ProblemNote from '@/shared/ProblemNote.vue'
 import { useAsked } from '@/shared/useAsked'
 import { useDoing } from '@/shared/useDoing'
@@ -70,6 +70,10 @@ async function load() {
   if (!error) wanted.value = null
   await refresh()
 }
+async function forward(id: number) {
+  await doing(() => api.POST('/prints/{id}/forward', { params: { path: { id } } }))
+  await refresh()
+}
 async function retire() {
   const { error } = await doing(() => api.DELETE('/printers/{id}', path.value))
   if (!error) await router.push('/floor')
@@ -124,6 +128,18 @@ async function retire() {
             </form>
             <p v-else-if="line.printer.address" class="quiet">Load it by hand; it tells what is in it.</p>
           </section>
+          <section v-if="line.queue.length" aria-labelledby="p-queue">
+            <h2 id="p-queue">Wait for their turn</h2>
+            <ol class="queue">
+              <li v-for="(p, i) in line.queue" :key="p.id">
+                <RouterLink :to="`/runs/${p.runId}`">{{ p.runName }}</RouterLink>
+                <span class="quiet">{{ plural(p.labels - p.printed, 'label') }} · {{ p.startedBy }}</span>
+                <span v-if="p.state === 'held'" class="quiet">held</span>
+                <NButton v-else-if="i > 0" size="small" @click="forward(p.id)">Let it go first</NButton>
+                <span v-else class="quiet">next</span>
+              </li>
+            </ol>
+          </section>
           <section aria-labelledby="p-can">
             <h2 id="p-can">What it can do</h2>
             <dl>
@@ -141,6 +157,15 @@ async function retire() {
 </template>
 
 <style scoped>
+.queue li {
+  display: flex;
+  align-items: center;
+  gap: 12px;
+  min-height: 34px;
+}
+.queue li > :first-child {
+  flex: 1;
+}
 .printer {
   height: 100%;
   overflow: auto;

@@ -9,16 +9,19 @@ defineProps<{ groups: readonly Schemas['FindingGroup'][]; designId: number }>()
 
 <template>
   <ul>
-    <li v-for="group in groups" :key="group.element + group.kind">
+    <li v-for="group in groups" :key="`${group.design ?? ''}${group.element}${group.kind}`">
       <LevelText :level="group.level" />
       <span class="which"
         >record {{ group.records[0]
         }}<template v-if="group.count > 1"> and {{ group.count - 1 }} more</template></span
       >
       <span class="what"
-        >{{ group.text }} <span class="quiet">{{ plural(group.labels ?? 0, 'label') }}</span></span
+        ><b v-if="group.design">{{ group.design }}: </b>{{ group.text }}
+        <span class="quiet">{{ plural(group.labels ?? 0, 'label') }}</span></span
       >
-      <RouterLink :to="`/bench/${designId}?record=${group.records[0]}`">Go to it</RouterLink>
+      <RouterLink v-if="!group.design" :to="`/bench/${designId}?record=${group.records[0]}`"
+        >Go to it</RouterLink
+      >
     </li>
   </ul>
 </template>

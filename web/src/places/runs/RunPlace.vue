@@ -11,6 +11,7 @@ import { useAsked } from '@/shared/useAsked'
 import { useDoing } from '@/shared/useDoing'
 import { usePolled } from '@/shared/usePolled'
 import GoBar from './GoBar.vue'
+import LabelsBetween from './LabelsBetween.vue'
 import PrintNow from './PrintNow.vue'
 import RecordTicks from './RecordTicks.vue'
 import RunFindings from './RunFindings.vue'
@@ -31,11 +32,13 @@ const why = computed(() => route.query.why)
 const path = computed(() => ({ params: { path: { id: props.runId } } }))
 const { data: run, problem, refresh } = usePolled(() => api.GET('/runs/{id}', path.value), 400)
 const { problem: refused, doing } = useDoing()
-const open = ref<'records' | 'many' | 'printer'>()
+const open = ref<'records' | 'many' | 'besides' | 'printer'>()
 const { data: printers } = useAsked(() => api.GET('/printers'))
 
 const started = computed(() => (run.value?.prints.length ?? 0) > 0)
-const now = computed(() => run.value?.prints.find((p) => p.state === 'printing' || p.state === 'held'))
+const now = computed(
+  () => run.value?.prints.filter((p) => p.state === 'printing' || p.state === 'held') ?? [],
+)
 
 /** Answers for records or labels that were changed here. */
 const edited = ref(0)
@@ -53,6 +56,7 @@ const made = computed(() =>
         run.value.printer.id,
         run.value.choice.setupId,
         run.value.choice.answers,
+        run.value.choice.besides,
         run.value.answersGiven,
         edited.value,
         run.value.numbers,
@@ -74,6 +78,9 @@ const field = ref<string | null>(null)
 const free = ref<string | null>(null)
 const pack = ref<number | null>(null)
 const sets = ref(false)
+const fill = ref<NonNullable<Schemas['HowMany']['fill']>>('')
+/** Printers that share the labels with the run's own. */
+const shared = ref<number[]>([])
 /** On whichever printer is free next and can print it. */
 const anywhere = ref(false)
 watch(
@@ -86,6 +93,7 @@ watch(
     free.value = choice.howMany.free || null
     pack.value = choice.howMany.pack || null
     sets.value = choice.howMany.sets ?? false
+    fill.value = choice.howMany.fill ?? ''
   },
   { immediate: true },
 )
@@ -100,11 +108,13 @@ async function choose(change: Partial<Schemas['RunChoice']> = {}) {
       free: (field.value && free.value) ?? '',
       pack: (field.value && pack.value) || 0,
       sets: sets.value,
+      fill: fill.value,
       corrected: run.value.choice.howMany.corrected,
     },
     printerId: run.value.printer.id,
     setupId: run.value.choice.setupId,
     answers: run.value.choice.answers,
+    besides: run.value.choice.besides,
     ...change,
   }
   const { error } = await doing(() => api.PUT('/runs/{id}', { ...path.value, body }))
@@ -124,7 +134,8 @@ async function print(kind: Schemas['StartPrint']['kind'], labels?: string) {
     kind,
     labels,
     start: sheet.value ? start.value - 1 : undefined,
-    free: anywhere.value || undefined,
+    free: (anywhere.value && !shared.value.length) || undefined,
+    spread: shared.value.length ? [run.value?.printer.id ?? 0, ...shared.value] : undefined,
   }
   await doing(() => api.POST('/runs/{id}/prints', { ...path.value, body }))
   await refresh()
@@ -156,10 +167,30 @@ const { data: setups } = useAsked((signal) => {
   const id = printerId.value
   return id === undefined ? undefined : api.GET('/printers/{id}/setups', { params: { path: { id } }, signal })
 })
+/** Printers that print in the same dots. */
+const alike = computed(() => {
+  const own = run.value && asPrinter(run.value.printer.about).resolution
+  return (printers.value ?? [])
+    .filter((p) => p.id !== printerId.value && p.address && asPrinter(p.about).resolution === own)
+    .map((p) => ({ value: p.id, label: `and ${p.name}` }))
+})
 const setupOptions = computed(() =>
   (setups.value ?? [])
     .filter((u) => !u.stock || u.stock === stock.value?.number)
     .map((u) => ({ value: u.id, label: u.about.name })),
+)
+/** In which order labels take the places of a row of lanes or a sheet. */
+const fills = computed(() =>
+  sheet.value
+    ? [
+        { value: '', label: 'along the rows of a sheet' },
+        { value: 'down', label: 'down the columns of a sheet' },
+        { value: 'through', label: 'down the stack of sheets' },
+      ]
+    : [
+        { value: '', label: 'across the lanes' },
+        { value: 'through', label: 'along one lane, then the next' },
+      ],
 )
 /** What the labels take of the web; of a tape cut by content it is known once all were looked at. */
 const web = computed(() => proof.value?.webMillimetres ?? run.value?.webMillimetres ?? 0)
@@ -254,6 +285,13 @@ const seen = ref(1)
               <NCheckbox v-if="run.chosen > 1" v-model:checked="sets"
                 >in sets: the whole run, then again</NCheckbox
               >
+              <NSelect
+                v-if="run.perPage > 1"
+                v-model:value="fill"
+                :options="fills"
+                aria-label="In which order places are filled"
+                class="from"
+              />
               <NButton type="primary" attr-type="submit">Take this</NButton>
             </form>
             <p v-else>
@@ -269,13 +307,24 @@ const seen = ref(1)
                 ><b>{{ count(run.choice.howMany.each) }}</b>
                 {{ run.recordSetId === undefined ? 'of it' : 'of each' }}</template
               >
-              <template v-if="run.choice.howMany.sets">, in sets</template>
+              <template v-if="run.choice.howMany.sets">, in sets</template
+              ><template v-if="run.choice.howMany.fill"
+                >, {{ fills.find((f) => f.value === run?.choice.howMany.fill)?.label }}</template
+              >
               · <b>{{ plural(run.labels, 'label') }}</b>
             </p>
             <button v-if="!started && open !== 'many'" type="button" class="linklike" @click="open = 'many'">
               Change
             </button>
           </section>
+          <LabelsBetween
+            :run
+            :printers="printers ?? []"
+            :started
+            :open="open === 'besides'"
+            @open="open = 'besides'"
+            @take="choose({ besides: $event })"
+          />
           <section v-if="run.taken.length" class="line" aria-labelledby="q-taken">
             <h2 id="q-taken">Look at these</h2>
             <p>
@@ -314,15 +363,25 @@ const seen = ref(1)
                 · {{ duration(run.seconds) }} at {{ speed }} mm/s</template
               >
               <NCheckbox
-                v-if="!now && (printers?.length ?? 0) > 1"
+                v-if="!now.length && (printers?.length ?? 0) > 1 && !shared.length"
                 v-model:checked="anywhere"
                 class="anywhere"
               >
                 or the next free one that fits
               </NCheckbox>
+              <NSelect
+                v-if="!now.length && !run.choice.besides?.length && alike.length"
+                v-model:value="shared"
+                multiple
+                size="small"
+                class="shared"
+                :options="alike"
+                placeholder="share it with others"
+                aria-label="Printers that share the labels"
+              />
             </p>
             <button
-              v-if="!now && open !== 'printer'"
+              v-if="!now.length && open !== 'printer'"
               type="button"
               class="linklike"
               @click="open = 'printer'"
@@ -345,7 +404,7 @@ const seen = ref(1)
               :value="run.choice.setupId ?? null"
               :options="setupOptions"
               clearable
-              :disabled="!!now"
+              :disabled="!!now.length"
               placeholder="as the printer is set"
               aria-label="Set-up to print with"
               @update:value="choose({ setupId: $event ?? undefined })"
@@ -374,7 +433,9 @@ const seen = ref(1)
         <RunHistory class="side" :run @again="print('again', $event)" @spoiled="spoil" @close="giveUp" />
       </div>
       <footer class="go">
-        <PrintNow v-if="now" :print="now" :printers="printers ?? []" @changed="refresh" />
+        <div v-if="now.length" class="prints">
+          <PrintNow v-for="p in now" :key="p.id" :print="p" :printers="printers ?? []" @changed="refresh" />
+        </div>
         <span v-else-if="run.closedAt" class="quiet"
           >Given up {{ moment(run.closedAt) }} by {{ run.closedBy }}: what was not printed then is not printed
           any more.</span
@@ -472,6 +533,19 @@ const seen = ref(1)
   .line {
     grid-template-columns: 128px minmax(0, 1fr) auto;
   }
+}
+.prints {
+  display: grid;
+  gap: 8px;
+  width: 100%;
+  max-height: 40vh;
+  overflow: auto;
+}
+.shared {
+  display: inline-block;
+  width: 190px;
+  margin-right: 14px;
+  vertical-align: middle;
 }
 .anywhere {
   margin-left: 14px;

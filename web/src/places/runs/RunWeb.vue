@@ -33,7 +33,7 @@ function step(by: number) {
           :class="label.level"
         />
         <figcaption>
-          label {{ count(label.label) }} · record {{ count(label.record) }}
+          label {{ count(label.label) }} · {{ label.design ?? `record ${count(label.record)}` }}
           <LevelText v-if="label.level === 'error'" level="error">not printed</LevelText>
           <LevelText v-else-if="label.level === 'warning'" level="warning" />
         </figcaption>

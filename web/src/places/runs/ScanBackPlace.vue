@@ -61,7 +61,7 @@ const level = (outcome: Schemas['Scan']['outcome']) =>
         <span class="room" />
         <NCheckbox v-model:checked="stop">Pause the print at the first that is not as meant</NCheckbox>
       </header>
-      <ScanLine label="Scan any code of a printed label" button="Look" :act="scan">
+      <ScanLine label="Scan any code of a printed label" button="Look" :act="scan" pictures>
         {{ plural(run.printed, 'label') }} of this run came out. Scan them all, or some at random.
       </ScanLine>
       <section v-if="scans?.latest.length" class="latest" aria-label="Scanned lately">

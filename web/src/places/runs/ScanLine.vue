@@ -1,5 +1,7 @@
 <script setup lang="ts">
 import { ref, shallowRef, watch } from 'vue'
+import { plural } from '@/shared/format'
+import { readPicture } from './readPicture'
 import { useSounds } from './useSounds'
 
 /** Large words about one scan: yes or no, heard too. */
@@ -10,7 +12,13 @@ export interface Said {
 }
 
 /** A line for a hand scanner, and what came of the last scan in words to be read from two metres. Scans are answered in their order. */
-const props = defineProps<{ label: string; button: string; act: (scanned: string) => Promise<Said> }>()
+const props = defineProps<{
+  label: string
+  button: string
+  act: (scanned: string) => Promise<Said>
+  /** A picture that a camera took may be given too. */
+  pictures?: boolean
+}>()
 
 const input = ref<HTMLInputElement>()
 const typed = ref('')
@@ -20,18 +28,56 @@ const sounds = useSounds()
 watch(input, (now) => now?.focus())
 
 let line = Promise.resolve()
-function scan() {
-  const scanned = typed.value.trim()
-  typed.value = ''
-  input.value?.focus()
+function say(make: () => Promise<Said>) {
   waiting.value++
   line = line
     .then(async () => {
-      said.value = await props.act(scanned)
+      said.value = await make()
       if (said.value.good) sounds.yes()
       else sounds.no()
     })
     .finally(() => waiting.value--)
+}
+function scan() {
+  const scanned = typed.value.trim()
+  typed.value = ''
+  input.value?.focus()
+  say(() => props.act(scanned))
+}
+
+/** All codes of a picture are scanned, one after the other. */
+async function scanPicture(file: File): Promise<Said> {
+  let codes: string[]
+  try {
+    codes = await readPicture(file)
+  } catch {
+    return {
+      good: false,
+      big: `${file.name} cannot be read as a picture.`,
+      small: 'Give a PNG or JPEG picture of a label.',
+    }
+  }
+  if (!codes.length)
+    return {
+      good: false,
+      big: 'No code can be read in this picture.',
+      small: 'Come nearer, hold the camera straight over the label, without glare.',
+    }
+  const all: Said[] = []
+  for (const code of codes) all.push(await props.act(code))
+  const wrong = all.find((one) => !one.good)
+  if (codes.length === 1 || wrong) return wrong ?? (all[0] as Said)
+  return {
+    good: true,
+    big: `${plural(codes.length, 'code')} are as meant.`,
+    small: all.map((one) => one.big).join(' · '),
+  }
+}
+function picture(event: Event) {
+  const field = event.target as HTMLInputElement
+  const file = field.files?.[0]
+  field.value = ''
+  if (file) say(() => scanPicture(file))
 }
 </script>
 
@@ -42,6 +88,10 @@ function scan() {
     <button type="submit" class="next">
       <slot name="button" :typed="typed.trim()">{{ button }}</slot>
     </button>
+    <label v-if="pictures" class="picture linklike">
+      Read a picture
+      <input type="file" accept="image/*" capture="environment" @change="picture" />
+    </label>
     <button type="button" class="linklike sound" :aria-pressed="sounds.on.value" @click="sounds.toggle()">
       {{ sounds.on.value ? 'Sound is on' : 'Sound is off' }}
     </button>
@@ -70,6 +120,24 @@ function scan() {
   grid-column: 1 / -1;
   font-size: 18px;
 }
+.ask .picture {
+  position: relative;
+  grid-column: 1;
+  justify-self: start;
+  font-size: inherit;
+  cursor: pointer;
+}
+.picture:focus-within {
+  outline: 2px solid var(--accent);
+  outline-offset: 2px;
+}
+.ask .picture input {
+  position: absolute;
+  inset: 0;
+  width: 100%;
+  min-height: 0;
+  opacity: 0;
+}
 .ask input {
   min-height: 72px;
   padding: 0 18px;
@@ -92,7 +160,7 @@ function scan() {
   cursor: pointer;
 }
 .sound {
-  grid-column: 1 / -1;
+  grid-column: -2;
   justify-self: end;
 }
 .said {

@@ -1,0 +1,179 @@
+package server_test
+
+import (
+	"encoding/json"
+	"fmt"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/require"
+
+	"oddspool/core/design"
+	"oddspool/core/series"
+	"oddspool/examples"
+	"oddspool/internal/api"
+	"oddspool/internal/demo"
+	"oddspool/internal/store"
+	"oddspool/standin"
+)
+
+// carton keeps a design on the bins' stock that says what it stands for, beside a number of its own.
+func (s *site) carton() api.Design {
+	data, err := examples.Files.ReadFile("bin-label.json")
+	require.NoError(s.t, err)
+	d, err := design.Parse(data)
+	require.NoError(s.t, err)
+	d.Name, d.Series = "Carton", []design.Numbered{{Name: "cartons", Counts: series.Spec{Start: "1", Step: 1}}}
+	d.Elements = []design.Element{{ID: "code", Kind: design.Code, X: 3000, Y: 3000, Width: 70_000, Height: 25_000, Code: &design.CodeLooks{Symbology: "datamatrix", Module: 500},
+		Says: []design.Piece{{Text: "C"}, {Field: "cartons"}, {Text: " "}, {Field: "run.label"}, {Text: "/"}, {Field: "run.labels"}, {Text: " of "}, {Field: "run.grouped"}}}}
+	document, err := json.Marshal(d)
+	require.NoError(s.t, err)
+	var made api.Design
+	require.Equal(s.t, 200, s.do("POST", "/api/designs", map[string]any{"document": json.RawMessage(document), "recordSetId": 2}, &made))
+	return made
+}
+
+// besides changes what stands among the labels of a run.
+func (s *site) besides(run *api.Run, all ...map[string]any) {
+	choice := map[string]any{"records": run.Choice.Records, "howMany": run.Choice.HowMany, "printerId": run.Choice.PrinterId, "besides": all}
+	require.Equal(s.t, 200, s.do("PUT", fmt.Sprintf("/api/runs/%d", run.Id), choice, run))
+}
+
+// As the camera sees them: five items, a carton's label behind each two, and a cut mark behind all.
+func TestLabelsOfOtherDesignsComeInStep(t *testing.T) {
+	s := newSite(t)
+	s.signIn()
+	s.series("totes", series.Spec{Start: "1", Step: 1}, api.Return)
+	s.series("cartons", series.Spec{Start: "1", Step: 1}, api.Return)
+	carton := s.carton()
+	run := s.prepare(s.numbered("datamatrix", []design.Piece{{Text: "T"}, {Field: "totes"}, {Text: " "}, {Field: "run.label"}, {Text: "/"}, {Field: "run.labels"}},
+		design.Numbered{Name: "totes", Counts: series.Spec{Start: "1", Step: 1}}), "1-5", 1)
+	s.besides(&run, map[string]any{"what": "design", "designId": carton.Id, "when": "labels", "every": 2, "after": true, "copies": 1},
+		map[string]any{"what": "mark", "when": "run", "after": true, "copies": 1}, map[string]any{"what": "blank", "when": "run", "after": true, "copies": 2})
+	require.Equal(t, 11, run.Labels)
+	require.Equal(t, []any{"Carton", 3, "Cut mark", 1, "Blank label", 2}, []any{*(*run.Choice.Besides)[0].Name, *(*run.Choice.Besides)[0].Labels, *(*run.Choice.Besides)[1].Name,
+		*(*run.Choice.Besides)[1].Labels, *(*run.Choice.Besides)[2].Name, *(*run.Choice.Besides)[2].Labels})
+	var proof api.RunProof
+	path := fmt.Sprintf("/api/runs/%d", run.Id)
+	require.Equal(t, 200, s.do("GET", path+"/proof", nil, &proof))
+	require.Equal(t, []int{11, 0, 8}, []int{proof.Labels, proof.LeftOut, proof.Codes})
+	var web api.RunLabels
+	require.Equal(t, 200, s.do("GET", path+"/labels?from=2&most=5", nil, &web))
+	require.Equal(t, []int{2, 3, 4, 5, 6}, []int{web.Labels[0].Label, web.Labels[1].Label, web.Labels[2].Label, web.Labels[3].Label, web.Labels[4].Label})
+	require.Equal(t, []any{"Carton", "Carton"}, []any{*web.Labels[1].Design, *web.Labels[4].Design})
+	require.Nil(t, web.Labels[0].Design)
+
+	run = s.print(run.Id, `{"kind": "sample", "labels": "1-3"}`)
+	require.Equal(t, []int{3, 0}, []int{run.Prints[0].ReadBack, run.Prints[0].ReadOther})
+	run = s.print(run.Id, `{"kind": "rest"}`)
+	require.Equal(t, []int{5, 0, 3, 11}, []int{run.Prints[1].ReadBack, run.Prints[1].ReadOther, run.Prints[1].WithoutCode, run.Printed})
+	require.Equal(t, 11, s.printer.Out())
+	for scanned, label := range map[string]int{"T1 1/5": 1, "C1 1/3 of 2": 3, "T3 3/5": 4, "C2 2/3 of 2": 6, "T5 5/5": 7, "C3 3/3 of 1": 8} {
+		var said api.Scanned
+		require.Equal(t, 200, s.do("POST", path+"/scans", map[string]any{"scanned": scanned}, &said))
+		require.Equal(t, label, or0(said.Label), "%s: %s", scanned, said.Text)
+		require.Equal(t, "meant", string(said.Outcome), said.Text)
+	}
+	require.Len(t, s.table(path+"/list?format=csv", "csv"), 12)
+	run = s.print(run.Id, `{"kind": "again", "labels": "6"}`)
+	require.Equal(t, 1, run.Prints[2].ReadBack)
+}
+
+func or0(n *int) int {
+	if n == nil {
+		return 0
+	}
+	return *n
+}
+
+func TestLabelsBesidesThatCannotBe(t *testing.T) {
+	s := newSite(t)
+	s.signIn()
+	var run api.Run
+	require.Equal(t, 200, s.do("POST", "/api/runs", `{"designId": 2, "recordSetId": 2}`, &run))
+	refuse := func(says string, beside map[string]any) {
+		choice := map[string]any{"records": "", "howMany": run.Choice.HowMany, "printerId": run.Choice.PrinterId, "besides": []any{beside}}
+		require.Contains(t, s.problem(422, "PUT", fmt.Sprintf("/api/runs/%d", run.Id), choice), says)
+	}
+	pallet := s.keep(t, "pallet-label.json", run.Printer.Id)
+	refuse("Choose another printer for it", map[string]any{"what": "design", "designId": pallet.Id, "when": "run", "after": false, "copies": 1})
+	refuse("no field “floor”", map[string]any{"what": "blank", "when": "group", "field": "floor", "after": false, "copies": 1})
+	refuse("Say which design", map[string]any{"what": "design", "when": "run", "after": false, "copies": 1})
+	choice := map[string]any{"records": "", "howMany": map[string]any{"each": 1, "fill": "through"}, "printerId": run.Choice.PrinterId,
+		"besides": []any{map[string]any{"what": "blank", "when": "run", "after": false, "copies": 1}}}
+	require.Contains(t, s.problem(422, "PUT", fmt.Sprintf("/api/runs/%d", run.Id), choice), "have none among them")
+}
+
+// anotherPrinter puts up one more printer like the first.
+func (s *site) anotherPrinter(name string) (int64, *standin.Server) {
+	about := demo.Devices()[0].Printer
+	about.Name = name
+	device, err := standin.Start(standin.Config{Printer: about, Stock: demo.Devices()[0].Stock}, "")
+	require.NoError(s.t, err)
+	s.t.Cleanup(func() { _ = device.Close() })
+	id, err := s.store.PutPrinter(s.t.Context(), about, device.IPP(), device.Camera())
+	require.NoError(s.t, err)
+	return id, device
+}
+
+// The cartons' labels come out of another printer, at the same time.
+func TestOneRunFromTwoPrinters(t *testing.T) {
+	s := newSite(t)
+	s.signIn()
+	s.series("cartons", series.Spec{Start: "1", Step: 1}, api.Return)
+	carton := s.carton()
+	other, device := s.anotherPrinter("Dock 3")
+	run := s.prepare(s.numbered("datamatrix", []design.Piece{{Field: "bin"}}), "1-10", 1)
+	s.besides(&run, map[string]any{"what": "design", "designId": carton.Id, "when": "labels", "every": 4, "after": true, "copies": 1, "printerId": other})
+	run = s.print(run.Id, `{"kind": "all"}`)
+	require.Len(t, run.Prints, 2)
+	require.Equal(t, []int{10, 3, 13, 10, 3}, []int{run.Prints[0].ReadBack, run.Prints[1].ReadBack, run.Printed, s.printer.Out(), device.Out()})
+	require.Equal(t, []int64{run.Printer.Id, other}, []int64{run.Prints[0].PrinterId, run.Prints[1].PrinterId})
+}
+
+func TestARunIsSpreadOverPrinters(t *testing.T) {
+	s := newSite(t)
+	s.signIn()
+	other, device := s.anotherPrinter("Dock 3")
+	run := s.prepare(s.numbered("datamatrix", []design.Piece{{Field: "bin"}}), "", 1)
+	require.Contains(t, s.problem(422, "POST", fmt.Sprintf("/api/runs/%d/prints", run.Id), fmt.Sprintf(`{"kind": "all", "spread": [%d, %d]}`, other, other)), "named twice")
+	run = s.print(run.Id, fmt.Sprintf(`{"kind": "rest", "spread": [%d, %d]}`, run.Printer.Id, other))
+	require.Equal(t, []int{run.Labels, run.Labels}, []int{run.Printed, run.Prints[0].ReadBack + run.Prints[1].ReadBack})
+	require.Equal(t, run.Labels, s.printer.Out()+device.Out())
+	require.InDelta(t, run.Labels/2, device.Out(), 1)
+	require.Contains(t, s.problem(422, "POST", fmt.Sprintf("/api/runs/%d/prints", run.Id), `{"kind": "rest"}`), "There is no label to print")
+}
+
+func TestAWaitingPrintGoesBeforeOthers(t *testing.T) {
+	s := newSite(t)
+	s.signIn()
+	require.NoError(t, s.printer.SetFault(standin.Paused))
+	d := s.numbered("datamatrix", []design.Piece{{Field: "bin"}})
+	var prints []int64
+	for range 3 {
+		run := s.prepare(d, "1-2", 1)
+		require.Equal(t, 200, s.do("POST", fmt.Sprintf("/api/runs/%d/prints", run.Id), `{"kind": "all"}`, &run))
+		prints = append(prints, run.Prints[0].Id)
+	}
+	order := func() (ids []int64) {
+		open, err := s.store.OpenPrints(t.Context())
+		require.NoError(t, err)
+		for _, p := range open {
+			ids = append(ids, p.ID)
+		}
+		return ids
+	}
+	require.Equal(t, prints, order())
+	require.Equal(t, 204, s.do("POST", fmt.Sprintf("/api/prints/%d/forward", prints[2]), nil, nil))
+	require.Equal(t, []int64{prints[0], prints[2], prints[1]}, order())
+	require.Equal(t, 204, s.do("POST", fmt.Sprintf("/api/prints/%d/forward", prints[0]), nil, nil))
+	require.Equal(t, []int64{prints[0], prints[2], prints[1]}, order(), "what is under way stays first")
+	require.NoError(t, s.printer.SetFault(standin.NoFault))
+	require.Eventually(t, func() bool { return order() == nil }, 30*time.Second, 20*time.Millisecond)
+	last, err := s.store.Print(t.Context(), prints[1])
+	require.NoError(t, err)
+	third, err := s.store.Print(t.Context(), prints[2])
+	require.NoError(t, err)
+	require.True(t, third.EndedAt.Before(*last.EndedAt))
+	require.Equal(t, store.PrintDone, last.State)
+}
