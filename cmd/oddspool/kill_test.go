@@ -34,7 +34,7 @@ var (
 
 const matrixLabels = 600 // of a run
 
-// TestKillMatrix kills servers, backends of the database and the printer at random moments, at real speed and at full speed, with one server and
+// TestKillMatrix kills servers, the database, backends of it and the printer at random moments, at real speed and at full speed, with one server and
 // with two, with few connections and with many. What came out is counted at the camera: each label once.
 func TestKillMatrix(t *testing.T) {
 	if *seed == 0 {
@@ -98,7 +98,7 @@ func newMatrix(t *testing.T, binary string, servers, speed, connections int, ran
 	require.NoError(t, err)
 	m := &matrix{t: t, random: random, config: config, printer: printer, killed: map[string]int{}}
 	t.Cleanup(func() { _ = m.printer.Close() })
-	address := testkit.Address(t)
+	address := testkit.Durable(testkit.Address(t))
 	m.Store, err = store.Open(ctx, address, 4)
 	require.NoError(t, err)
 	t.Cleanup(func() { _ = m.Close() })
@@ -162,7 +162,7 @@ func (m *matrix) run(moments int) {
 	for done := 0; done < moments; {
 		before := m.printer.Out()
 		time.Sleep(time.Duration(m.random.IntN(1500)) * time.Millisecond)
-		what := []string{"server", "backend", "backends", "printer", "server and printer"}[m.random.IntN(5)]
+		what := []string{"server", "backend", "backends", "database", "printer", "server and printer"}[m.random.IntN(6)]
 		if p := m.print(print); p.State == store.PrintDone {
 			print = m.order()
 			require.Eventually(m.t, func() bool { return m.printer.Out() > before }, 30*time.Second, time.Millisecond)
@@ -208,6 +208,8 @@ func (m *matrix) kill(what string) {
 		terminate(1)
 	case "backends":
 		terminate(100)
+	case "database":
+		testkit.Crash(m.t)
 	case "printer":
 		switchOff()
 	default:

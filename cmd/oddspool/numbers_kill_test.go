@@ -36,7 +36,7 @@ import (
 var numberedRuns = flag.Int("numbered", 8, "runs whose labels have numbers of one series, while things are killed")
 
 // TestNumbersOutliveKills has people at several servers prepare, print, cancel, spoil and give up runs that take their numbers of one series,
-// while servers, connections of the database and the printer are killed. The camera says which numbers are on labels.
+// while servers, the database, connections of it and the printer are killed. The camera says which numbers are on labels.
 func TestNumbersOutliveKills(t *testing.T) {
 	if *seed == 0 {
 		*seed = uint64(time.Now().UnixNano())
@@ -71,7 +71,7 @@ func TestNumbersOutliveKills(t *testing.T) {
 			done = true
 		case <-time.After(time.Duration(500+random.IntN(2500)) * time.Millisecond):
 			n.servers.Lock()
-			n.kill([]string{"server", "backends", "printer", "server and printer"}[random.IntN(4)])
+			n.kill([]string{"server", "backends", "database", "printer", "server and printer"}[random.IntN(5)])
 			n.servers.Unlock()
 			n.kills++
 		}
@@ -96,7 +96,7 @@ func newNumbersMatrix(t *testing.T, binary string) *numbersMatrix {
 	require.NoError(t, err)
 	m := &matrix{t: t, random: rand.New(rand.NewPCG(*seed, 99)), config: config, printer: printer, killed: map[string]int{}}
 	t.Cleanup(func() { _ = m.printer.Close() })
-	address := testkit.Address(t)
+	address := testkit.Durable(testkit.Address(t))
 	m.Store, err = store.Open(ctx, address, 4)
 	require.NoError(t, err)
 	t.Cleanup(func() { _ = m.Close() })

@@ -30,6 +30,7 @@ type Printer struct {
 	MaxLength  measure.Length     `json:"maxLength,omitempty"` // longest; 0: 1 m
 	Sensors    []Tracking         `json:"sensors,omitempty"`   // empty: gap and mark
 	Inks       []Ink              `json:"inks,omitempty"`      // of its ribbon or cartridges; empty: heat alone
+	Ribbon     int                `json:"ribbon,omitempty"`    // metres on a new ribbon; 0: it has none, or that is not known
 	Heats      []Ink              `json:"heats,omitempty"`     // inks beyond black that its heat can bring out
 	Speed      int                `json:"speed,omitempty"`     // mm/s at most; 0: not known
 	SlowSpeed  int                `json:"slowSpeed,omitempty"` // mm/s at least
@@ -87,6 +88,9 @@ func (p Printer) Check() []Reason {
 	r.within("maxLength", "A longest label", p.LongestLabel(), 2*mm, 10_000*mm)
 	r.within("minLength", "A shortest label", p.MinLength, 0, p.LongestLabel())
 	r.within("leastWeb", "A narrowest web", p.LeastWeb, 0, p.WidestWeb())
+	if p.Ribbon < 0 || p.Ribbon > 5000 {
+		r.say("ribbon", "A ribbon of %d metres is impossible: it can have 0 to 5,000.", p.Ribbon)
+	}
 	if p.Speed < 0 || p.SlowSpeed < 0 || p.SlowSpeed > p.Speed && p.Speed > 0 {
 		r.say("speed", "A speed from %d to %d mm/s is impossible.", p.SlowSpeed, p.Speed)
 	}

@@ -54,7 +54,7 @@ func Devices() []Device {
 		panic("the catalogue has no " + find) // TestDevicesTakeWhatIsLoaded guards it
 	}
 	return []Device{
-		{stock.Printer{Name: "Dock 2", Resolution: measure.DotsPerMillimetre(8), HeadDots: 832, MaxLength: 1000 * measure.Millimetre, Inks: black,
+		{stock.Printer{Name: "Dock 2", Resolution: measure.DotsPerMillimetre(8), HeadDots: 832, MaxLength: 1000 * measure.Millimetre, Inks: black, Ribbon: 300,
 			Speed: 152, SlowSpeed: 25, Peeler: true}, loaded("76x38"), 1739},
 		{stock.Printer{Name: "Packing 1", Resolution: measure.DotsPerMillimetre(12), HeadDots: 1248, Sensors: []stock.Tracking{stock.Gap, stock.Mark, stock.Notch},
 			Heats: []stock.Ink{stock.Red}, Speed: 203, SlowSpeed: 50, Cutter: true}, loaded("102x51 direct thermal"), 96},

@@ -117,6 +117,9 @@ func TestTheRollPlan(t *testing.T) {
 	}
 	plan()
 	full := run.RollPlan.FullRoll
+	require.Equal(t, 300, run.RollPlan.Ribbon.Each)
+	require.InDelta(t, run.WebMillimetres/1000*float64(run.Left)/float64(run.Labels), run.RollPlan.Ribbon.Metres, 0.01, "the ribbon goes with the web")
+	require.InDelta(t, 300_000/(run.WebMillimetres/float64(run.Labels)), run.RollPlan.Ribbon.Labels, 1)
 	require.Positive(t, full)
 	inPrinter := run.RollPlan.Stretches[0].Last
 	require.Equal(t, []string{fmt.Sprintf("printer 1-%d 0", inPrinter), fmt.Sprintf("missing %d-4800 0", inPrinter+1)}, plan())

@@ -34,7 +34,7 @@ func (s *Server) TakeRoll(ctx context.Context, req api.TakeRollRequestObject) (a
 }
 
 // rollPlan tells which of the rest of a run's labels come off which roll; nil where the printer does not tell what it has.
-func (s *Server) rollPlan(ctx context.Context, on *stock.Stock, loaded *stock.Loaded, labels, rest int, web float64) (*api.RollPlan, error) {
+func (s *Server) rollPlan(ctx context.Context, on *stock.Stock, printer *stock.Printer, loaded *stock.Loaded, labels, rest int, web float64) (*api.RollPlan, error) {
 	inLength := loaded != nil && loaded.LeftLength >= 0
 	if loaded == nil || !inLength && loaded.Left < 0 || labels == 0 || (inLength || on.Kind == stock.Tape) && web == 0 {
 		return nil, nil //nolint:nilnil // there is no plan, and that is no error
@@ -52,6 +52,9 @@ func (s *Server) rollPlan(ctx context.Context, on *stock.Stock, loaded *stock.Lo
 		return n
 	}
 	plan := &api.RollPlan{FullRoll: on.Pieces(), Stretches: []api.RollStretch{}}
+	if printer.Ribbon > 0 && web > 0 {
+		plan.Ribbon = &api.RibbonPlan{Metres: web / float64(labels) * float64(rest) / 1000, Each: printer.Ribbon, Labels: ofLength(measure.Length(printer.Ribbon) * 1000 * measure.Millimetre)}
+	}
 	if loaded.FullLength > 0 && web > 0 {
 		plan.FullRoll = ofLength(loaded.FullLength)
 	}

@@ -453,7 +453,7 @@ func (s *Server) run(ctx context.Context, id int64) (api.Run, error) {
 		if err != nil {
 			return api.Run{}, err
 		}
-		if shown.RollPlan, err = s.rollPlan(ctx, &d.Stock, loaded, here, max(here-leftOut-r.Printed, 0), shown.WebMillimetres); err != nil {
+		if shown.RollPlan, err = s.rollPlan(ctx, &d.Stock, &about, loaded, here, max(here-leftOut-r.Printed, 0), shown.WebMillimetres); err != nil {
 			return api.Run{}, err
 		}
 	}

@@ -27,6 +27,7 @@ type Cluster struct {
 	folder  string
 	port    int
 	process *exec.Cmd
+	serve   func() *exec.Cmd // its server, to be started
 	count   atomic.Int64
 }
 
@@ -92,27 +93,15 @@ func start() (*Cluster, error) {
 	if err := listener.Close(); err != nil {
 		return nil, err
 	}
-	c.process = run(bin+"/postgres", "-D", data, "-p", strconv.Itoa(c.port), "-c", "listen_addresses=127.0.0.1",
-		"-c", "unix_socket_directories="+data, "-c", "fsync=off", "-c", "synchronous_commit=off", "-c", "full_page_writes=off",
-		"-c", "autovacuum=off", "-c", "max_connections=200")
-	if err := c.process.Start(); err != nil {
-		return nil, err
+	c.serve = func() *exec.Cmd {
+		return run(bin+"/postgres", "-D", data, "-p", strconv.Itoa(c.port), "-c", "listen_addresses=127.0.0.1",
+			"-c", "unix_socket_directories="+data, "-c", "fsync=off", "-c", "synchronous_commit=off", "-c", "full_page_writes=off",
+			"-c", "autovacuum=off", "-c", "max_connections=200")
 	}
 	ctx := context.Background()
-	for deadline := time.Now().Add(30 * time.Second); ; {
-		conn, err := pgx.Connect(ctx, c.plain("postgres"))
-		if err == nil {
-			_, err = conn.Exec(ctx, `create database template_oddspool`)
-			conn.Close(ctx)
-		}
-		if err == nil {
-			break
-		}
-		if time.Now().After(deadline) {
-			c.stop()
-			return nil, err
-		}
-		time.Sleep(20 * time.Millisecond) // the server tells of its readiness only by answering
+	if err := c.launch(ctx, `create database template_oddspool`); err != nil {
+		c.stop()
+		return nil, err
 	}
 	s, err := store.Open(ctx, c.address("template_oddspool"), 0)
 	if err != nil {
@@ -124,16 +113,65 @@ func start() (*Cluster, error) {
 	return c, s.Close()
 }
 
-func (c *Cluster) stop() {
-	pid, err := os.ReadFile(filepath.Join(c.folder, "data", "postmaster.pid"))
-	if line, _, ok := strings.Cut(string(pid), "\n"); err == nil && ok {
-		if n, err := strconv.Atoi(line); err == nil {
-			if p, err := os.FindProcess(n); err == nil {
-				_ = p.Signal(os.Interrupt) // fast shutdown
+// launch starts the server and asks it something until it answers.
+func (c *Cluster) launch(ctx context.Context, first string) error {
+	for deadline := time.Now().Add(30 * time.Second); ; {
+		if c.process == nil || c.process.ProcessState != nil { // at first, or it gave up: another's memory is still there
+			c.process = c.serve()
+			if err := c.process.Start(); err != nil {
+				return err
 			}
+			go func(process *exec.Cmd) { _ = process.Wait() }(c.process)
+		}
+		conn, err := pgx.Connect(ctx, c.plain("postgres"))
+		if err == nil {
+			_, err = conn.Exec(ctx, first)
+			conn.Close(ctx)
+		}
+		if err == nil || time.Now().After(deadline) {
+			return err
+		}
+		time.Sleep(20 * time.Millisecond) // the server tells of its readiness only by answering
+	}
+}
+
+// Crash kills the server of the tests, as a power cut of its machine would but for what its disk was told, and starts it anew. What is to outlive
+// that is written by connections to Durable.
+func Crash(t testing.TB) {
+	require.NoError(t, cluster.signal(os.Kill))
+	require.NoError(t, os.Remove(filepath.Join(cluster.folder, "data", "postmaster.pid")))
+	cluster.process = nil
+	require.NoError(t, cluster.launch(context.Background(), `select 1`))
+}
+
+// Durable returns an address of a database of the tests on which what is committed is told to the disk at once.
+func Durable(address string) string { return address + "&synchronous_commit=on" }
+
+// signal tells the server's first process something.
+func (c *Cluster) signal(what os.Signal) error {
+	pid, err := os.ReadFile(filepath.Join(c.folder, "data", "postmaster.pid"))
+	if err != nil {
+		return err
+	}
+	line, _, _ := strings.Cut(string(pid), "\n")
+	n, err := strconv.Atoi(line)
+	if err != nil {
+		return err
+	}
+	p, err := os.FindProcess(n)
+	if err != nil {
+		return err
+	}
+	return p.Signal(what)
+}
+
+func (c *Cluster) stop() {
+	_ = c.signal(os.Interrupt) // fast shutdown
+	for deadline := time.Now().Add(10 * time.Second); time.Now().Before(deadline); time.Sleep(5 * time.Millisecond) {
+		if _, err := os.Stat(filepath.Join(c.folder, "data", "postmaster.pid")); err != nil {
+			break
 		}
 	}
-	_ = c.process.Wait()
 	_ = os.RemoveAll(c.folder)
 }
 

@@ -311,6 +311,10 @@ export interface Printer {
     | [Ink, Ink, Ink, Ink, Ink, Ink, Ink, Ink, Ink, Ink, Ink, Ink, Ink, Ink, Ink, Ink, Ink, Ink, Ink]
     | [Ink, Ink, Ink, Ink, Ink, Ink, Ink, Ink, Ink, Ink, Ink, Ink, Ink, Ink, Ink, Ink, Ink, Ink, Ink, Ink];
   /**
+   * Metres on a new ribbon.
+   */
+  ribbon?: number;
+  /**
    * @maxItems 10
    */
   heats?:

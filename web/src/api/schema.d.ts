@@ -4016,7 +4016,17 @@ export interface components {
         RollPlan: {
             /** @description Labels on a full one; 0 where it is not known. */
             fullRoll: number;
+            ribbon?: components["schemas"]["RibbonPlan"];
             stretches: components["schemas"]["RollStretch"][];
+        };
+        /** @description The ribbon that labels take which are not printed yet; it goes with the web. */
+        RibbonPlan: {
+            /** Format: double */
+            metres: number;
+            /** @description Metres on a new one. */
+            each: number;
+            /** @description That a new one is enough for. */
+            labels: number;
         };
         RollStretch: {
             /** @enum {string} */

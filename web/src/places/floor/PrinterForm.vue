@@ -128,6 +128,17 @@ async function keep() {
         <NInput v-model:value="inks" placeholder="black, red" :input-props="{ 'aria-label': 'Inks' }" />
       </label>
       <label>
+        <span>A new ribbon has, in metres</span>
+        <NInputNumber
+          v-model:value="does.ribbon"
+          :show-button="false"
+          :min="0"
+          :max="5000"
+          placeholder="not told"
+          :input-props="{ 'aria-label': 'Metres on a new ribbon' }"
+        />
+      </label>
+      <label>
         <span>Inks that heat brings out, beside black</span>
         <NInput
           v-model:value="heats"

@@ -60,6 +60,18 @@ async function loaded(id: number) {
           and {{ plural(plan.stretches.length - shown, which) }} more
         </li>
       </ol>
+      <p v-if="plan.ribbon" class="ribbon">
+        <b>{{ plan.ribbon.metres.toFixed(1) }} m of ribbon</b>
+        <span class="quiet">
+          <template v-if="plan.ribbon.metres <= plan.ribbon.each">
+            of one with {{ plan.ribbon.each }} m</template
+          >
+          <template v-else>
+            : {{ plural(Math.ceil(plan.ribbon.metres / plan.ribbon.each), 'ribbon') }} of
+            {{ plan.ribbon.each }} m, a new one for each {{ count(plan.ribbon.labels) }} labels</template
+          >
+        </span>
+      </p>
       <p v-if="missing" class="quiet">
         The run waits when the {{ which }} ends, and goes on by itself with a new one. Note what lies ready in
         the <RouterLink to="/stockroom">Stockroom</RouterLink>.
