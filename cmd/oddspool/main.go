@@ -52,6 +52,7 @@ func commands() []command {
 		{"hazard", "say what stands on the label of a chemical, and why", hazardCommand},
 		{"pipe", "say how a pipe is marked", pipeCommand},
 		{"sign", "say how large a sign is for a distance", signCommand},
+		{"reference", "write, check or unpack a reference pack: symbols, hazards, messages", referenceCommand},
 		{"epc", "encode an identifier for an RFID tag, or read a tag's memory", epcCommand},
 		{"serve", "serve the application", serve},
 		{"migrate", "bring a database up to date", migrate},

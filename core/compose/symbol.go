@@ -41,7 +41,7 @@ func (c *Composer) prepareSymbol(d *design.Element, e *element) error {
 
 // inkSymbol draws a symbol in the inks that there are; inkOf returns the layer of an ink.
 func (c *Composer) inkSymbol(d *design.Element, e *element, id string, inkOf func(stock.Ink) int) (*symbol, error) {
-	found, err := symbols.Find(id)
+	found, err := symbols.In(c.design.Reference, id)
 	if errors.As(err, new(*symbols.AbsentError)) {
 		return &symbol{}, err
 	}

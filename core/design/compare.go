@@ -1,6 +1,7 @@
 package design
 
 import (
+	"cmp"
 	"encoding/json"
 	"fmt"
 	"maps"
@@ -29,6 +30,9 @@ func Compare(before, after *Design) []Change {
 	}
 	if !reflect.DeepEqual(before.Stock, after.Stock) {
 		say("", "The stock was %s and is %s%s.", before.Stock.Name, after.Stock.Name, figures(before.Stock.Name == after.Stock.Name))
+	}
+	if before.Reference != after.Reference {
+		say("", "Its symbols were those of reference %s and are those of %s.", cmp.Or(before.Reference, "that came with the program"), cmp.Or(after.Reference, "that comes with the program"))
 	}
 	if !reflect.DeepEqual(before.Printer, after.Printer) {
 		say("", "The printer was %s and is %s%s.", before.Printer.Name, after.Printer.Name, figures(before.Printer.Name == after.Printer.Name))

@@ -42,6 +42,8 @@ type Design struct {
 
 	Languages *Languages `json:"languages,omitempty"` // in which fixed words stand; nil: as they are written
 
+	Reference string `json:"reference,omitempty"` // version of the reference pack whose symbols it shows; empty: that of the program
+
 	Laid *Laid `json:"laid,omitempty"` // what its safety label was laid out from, to lay it out again; nil: it was not
 
 	Setting *formula.Setting  `json:"-"` // what its formulas know besides the records; nil: it is now

@@ -89,6 +89,12 @@ type Book struct {
 	byNumber   map[string]int               // substances by CAS and EC number
 }
 
+// Files are the tables of the book that comes with the program.
+func Files() fs.FS { return shipped }
+
+// AllPrecautions returns the codes of all P statements that the class asks for.
+func (c *Class) AllPrecautions() []string { return c.precautions }
+
 // Shipped returns the book that comes with the program.
 var Shipped = sync.OnceValue(func() *Book {
 	book, err := Read(shipped)

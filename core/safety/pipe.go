@@ -49,7 +49,7 @@ func LayPipe(d *design.Design, p Pipe) (*Layout, error) {
 		return nil, err
 	}
 	for _, id := range p.Symbols {
-		if _, err := symbols.Find(id); err != nil {
+		if _, err := symbols.In(d.Reference, id); err != nil {
 			return nil, &pipe.Error{Text: fmt.Sprintf("The library has no symbol %q.", id)}
 		}
 	}

@@ -41,7 +41,7 @@ func LaySign(d *design.Design, s Sign) (*Layout, error) {
 		return nil, &sign.Error{Text: fmt.Sprintf("%d symbols are too many for one sign; it takes up to %d (ISO 3864-1, 11).", len(s.Symbols), MostSignSymbols)}
 	}
 	for _, id := range s.Symbols {
-		if _, err := symbols.Find(id); err != nil {
+		if _, err := symbols.In(d.Reference, id); err != nil {
 			return nil, &sign.Error{Text: fmt.Sprintf("The library has no symbol %q.", id)}
 		}
 	}

@@ -23,7 +23,7 @@ const (
 	beyond     = 0.1 // of its side, that a drawing may reach over its square
 )
 
-// An AbsentError says that a symbol of one's own is not at hand: fetch its drawing and register it.
+// An AbsentError says that a symbol of one's own, or of another edition, is not at hand: fetch its drawing and register it.
 type AbsentError struct{ ID string }
 
 func (e *AbsentError) Error() string { return fmt.Sprintf("the symbol %q is not here yet", e.ID) }
@@ -36,7 +36,7 @@ var own struct {
 	absent string
 }
 
-// SetSource says where drawings of one's own come from by their names; what it does not have is an *UnknownError.
+// SetSource says where drawings of one's own, and of other editions of the library, come from by their names; what it does not have is an *UnknownError.
 func SetSource(source func(id string) ([]byte, error)) {
 	own.Lock()
 	defer own.Unlock()
@@ -49,7 +49,7 @@ func Register(id string, drawing []byte) error {
 	if err != nil {
 		return err
 	}
-	s.ID = id
+	s.ID, _, _ = EditionOf(id)
 	own.Lock()
 	defer own.Unlock()
 	if own.known == nil {
@@ -67,9 +67,9 @@ func TakeAbsent() (id string) {
 	return id
 }
 
-// findOwn returns a symbol of one's own. Its error is an *UnknownError or an *AbsentError.
+// findOwn returns a symbol of one's own, or of another edition of the library. Its error is an *UnknownError or an *AbsentError.
 func findOwn(id string) (*Symbol, error) {
-	if !IsOwn(id) {
+	if _, _, other := EditionOf(id); !other && !IsOwn(id) {
 		return nil, &UnknownError{id}
 	}
 	own.Lock()

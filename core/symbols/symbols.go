@@ -101,7 +101,7 @@ var library = sync.OnceValue(func() []*Symbol {
 		}
 		all = append(all, s)
 	}
-	slices.SortStableFunc(all, func(a, b *Symbol) int { return slices.Index(Families, a.Family) - slices.Index(Families, b.Family) })
+	Sort(all)
 	return all
 })
 
@@ -119,6 +119,34 @@ var byID = sync.OnceValue(func() map[string]*Symbol {
 	return m
 })
 
+// Edition is the version of the library that comes with the program.
+const Edition = "2026.11"
+
+// Files are the drawings of the library.
+func Files() fs.FS { return shipped }
+
+// Sort sorts symbols by family and keeps their order otherwise.
+func Sort(all []*Symbol) {
+	slices.SortStableFunc(all, func(a, b *Symbol) int { return slices.Index(Families, a.Family) - slices.Index(Families, b.Family) })
+}
+
+// ofEdition stands between the name of a symbol of another edition of the library and that edition.
+const ofEdition = "@"
+
+// In returns a symbol as an edition of the library has it; empty: the one that comes with the program. Its error is that of Find.
+func In(edition, id string) (*Symbol, error) { return Find(Named(edition, id)) }
+
+// Named returns what a symbol is called as an edition of the library has it.
+func Named(edition, id string) string {
+	if edition == "" || edition == Edition || IsOwn(id) {
+		return id
+	}
+	return id + ofEdition + edition
+}
+
+// EditionOf returns name and edition of a symbol of another edition; ok is false for one of this edition, or one's own.
+func EditionOf(named string) (id, edition string, ok bool) { return strings.Cut(named, ofEdition) }
+
 // Find returns a symbol of the library, or one of one's own. Its error is an *UnknownError, or an *AbsentError where the drawing of one's
 // own is to be fetched first.
 func Find(id string) (*Symbol, error) {
@@ -129,9 +157,12 @@ func Find(id string) (*Symbol, error) {
 }
 
 // Search returns symbols that answer all words: number, name, family or what people call it; within a family, unless that is empty.
-func Search(words, family string) (found []*Symbol) {
+func Search(words, family string) []*Symbol { return SearchIn(library(), words, family) }
+
+// SearchIn returns those of some symbols that answer, as Search does.
+func SearchIn(all []*Symbol, words, family string) (found []*Symbol) {
 	wanted := strings.Fields(strings.ToLower(words))
-	for _, s := range library() {
+	for _, s := range all {
 		if (family == "" || s.Family == family) && s.answers(wanted) {
 			found = append(found, s)
 		}

@@ -689,6 +689,54 @@ func (e RecordChangesFirstWhat) Valid() bool {
 	}
 }
 
+// Defines values for ReferenceChangeKind.
+const (
+	ReferenceChangeKindClass     ReferenceChangeKind = "class"
+	ReferenceChangeKindMessage   ReferenceChangeKind = "message"
+	ReferenceChangeKindStatement ReferenceChangeKind = "statement"
+	ReferenceChangeKindSubstance ReferenceChangeKind = "substance"
+	ReferenceChangeKindSymbol    ReferenceChangeKind = "symbol"
+)
+
+// Valid indicates whether the value is a known member of the ReferenceChangeKind enum.
+func (e ReferenceChangeKind) Valid() bool {
+	switch e {
+	case ReferenceChangeKindClass:
+		return true
+	case ReferenceChangeKindMessage:
+		return true
+	case ReferenceChangeKindStatement:
+		return true
+	case ReferenceChangeKindSubstance:
+		return true
+	case ReferenceChangeKindSymbol:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for ReferenceChangeWhat.
+const (
+	ReferenceChangeWhatAdded     ReferenceChangeWhat = "added"
+	ReferenceChangeWhatChanged   ReferenceChangeWhat = "changed"
+	ReferenceChangeWhatWithdrawn ReferenceChangeWhat = "withdrawn"
+)
+
+// Valid indicates whether the value is a known member of the ReferenceChangeWhat enum.
+func (e ReferenceChangeWhat) Valid() bool {
+	switch e {
+	case ReferenceChangeWhatAdded:
+		return true
+	case ReferenceChangeWhatChanged:
+		return true
+	case ReferenceChangeWhatWithdrawn:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for RollStretchFrom.
 const (
 	RollStretchFromMissing   RollStretchFrom = "missing"
@@ -1397,6 +1445,12 @@ type DesignLabels struct {
 	Tags *[]string `json:"tags,omitempty"`
 }
 
+// DesignUse defines model for DesignUse.
+type DesignUse struct {
+	Id   int64  `json:"id"`
+	Name string `json:"name"`
+}
+
 // DeskQuestion defines model for DeskQuestion.
 type DeskQuestion struct {
 	Kind DeskQuestionKind `json:"kind"`
@@ -1804,6 +1858,9 @@ type LaidOut struct {
 
 	// Points Size of the plain type.
 	Points float32 `json:"points"`
+
+	// Reference Version of the pack that it was laid out with.
+	Reference string `json:"reference"`
 }
 
 // LastOut defines model for LastOut.
@@ -2333,6 +2390,77 @@ type Records struct {
 	Records []Record `json:"records"`
 }
 
+// Reference defines model for Reference.
+type Reference struct {
+	// Asks It is known where packs are issued.
+	Asks  bool            `json:"asks"`
+	Packs []ReferencePack `json:"packs"`
+
+	// Takes A key is known that packs are signed with.
+	Takes bool `json:"takes"`
+
+	// Text What came of asking; empty where nobody asked.
+	Text string `json:"text"`
+
+	// Version Of the pack in use.
+	Version string `json:"version"`
+}
+
+// ReferenceChange defines model for ReferenceChange.
+type ReferenceChange struct {
+	After  string `json:"after"`
+	Before string `json:"before"`
+
+	// Designs That it touches.
+	Designs    []DesignUse `json:"designs"`
+	DrawnAfter *string     `json:"drawnAfter,omitempty"`
+
+	// DrawnBefore Address of the drawing of a symbol as it was.
+	DrawnBefore *string             `json:"drawnBefore,omitempty"`
+	Id          string              `json:"id"`
+	Kind        ReferenceChangeKind `json:"kind"`
+	Name        string              `json:"name"`
+	What        ReferenceChangeWhat `json:"what"`
+}
+
+// ReferenceChangeKind defines model for ReferenceChange.Kind.
+type ReferenceChangeKind string
+
+// ReferenceChangeWhat defines model for ReferenceChange.What.
+type ReferenceChangeWhat string
+
+// ReferenceOnLabel defines model for ReferenceOnLabel.
+type ReferenceOnLabel struct {
+	After string `json:"after"`
+
+	// Before A picture of the label as it is, as a data: address.
+	Before  string            `json:"before"`
+	Changes []ReferenceChange `json:"changes"`
+
+	// Document A design document; its own schema is docs/design.schema.json.
+	Document Document `json:"document"`
+
+	// Reference The pack that the label was made with.
+	Reference string `json:"reference"`
+
+	// Version The pack in use.
+	Version string `json:"version"`
+}
+
+// ReferencePack defines model for ReferencePack.
+type ReferencePack struct {
+	InUse    bool   `json:"inUse"`
+	IssuedBy string `json:"issuedBy"`
+	IssuedOn string `json:"issuedOn"`
+
+	// Newer Than the one in use.
+	Newer   bool      `json:"newer"`
+	Notes   string    `json:"notes"`
+	TakenAt time.Time `json:"takenAt"`
+	TakenBy string    `json:"takenBy"`
+	Version string    `json:"version"`
+}
+
 // Refreshed defines model for Refreshed.
 type Refreshed struct {
 	Changes RecordChanges `json:"changes"`
@@ -2780,6 +2908,8 @@ type SignRequest struct {
 
 // SignText defines model for SignText.
 type SignText struct {
+	// Id Of one of the plant's own.
+	Id      *int64   `json:"id,omitempty"`
 	Kind    string   `json:"kind"`
 	Message string   `json:"message"`
 	Symbols []string `json:"symbols"`
@@ -3059,11 +3189,16 @@ type Suit struct {
 
 // Symbol defines model for Symbol.
 type Symbol struct {
-	Family string `json:"family"`
-	Id     string `json:"id"`
-	Means  string `json:"means"`
-	Name   string `json:"name"`
-	Number string `json:"number"`
+	// Drawing Address of its drawing.
+	Drawing string `json:"drawing"`
+	Family  string `json:"family"`
+	Id      string `json:"id"`
+	Means   string `json:"means"`
+	Name    string `json:"name"`
+	Number  string `json:"number"`
+
+	// Reference Version of the pack that it is of; empty: it is the plant's own.
+	Reference string `json:"reference"`
 
 	// Smallest Dots of its side from which on it can be told.
 	Smallest int `json:"smallest"`
@@ -3266,6 +3401,9 @@ type WrongValue struct {
 
 // Id defines model for id.
 type Id = int64
+
+// PackVersion defines model for packVersion.
+type PackVersion = string
 
 // AddArtworkMultipartBody defines parameters for AddArtwork.
 type AddArtworkMultipartBody struct {
@@ -3472,6 +3610,17 @@ type GetValuesJSONBody struct {
 	Records []int `json:"records"`
 }
 
+// ReferenceOnLabelJSONBody defines parameters for ReferenceOnLabel.
+type ReferenceOnLabelJSONBody struct {
+	// Document A design document; its own schema is docs/design.schema.json.
+	Document Document `json:"document"`
+}
+
+// AddReferencePackMultipartBody defines parameters for AddReferencePack.
+type AddReferencePackMultipartBody struct {
+	File openapi_types.File `json:"file"`
+}
+
 // ListRollsParams defines parameters for ListRolls.
 type ListRollsParams struct {
 	Stock string `form:"stock" json:"stock"`
@@ -3628,6 +3777,9 @@ type AddStockOfSizeJSONBody struct {
 type ListSymbolsParams struct {
 	Search *string `form:"search,omitempty" json:"search,omitempty"`
 	Family *string `form:"family,omitempty" json:"family,omitempty"`
+
+	// Reference Of which pack; missing: of the one in use.
+	Reference *string `form:"reference,omitempty" json:"reference,omitempty"`
 }
 
 // AddSymbolJSONBody defines parameters for AddSymbol.
@@ -3790,6 +3942,12 @@ type GetValuesJSONRequestBody GetValuesJSONBody
 // SetWriteBackJSONRequestBody defines body for SetWriteBack for application/json ContentType.
 type SetWriteBackJSONRequestBody = WriteBack
 
+// ReferenceOnLabelJSONRequestBody defines body for ReferenceOnLabel for application/json ContentType.
+type ReferenceOnLabelJSONRequestBody ReferenceOnLabelJSONBody
+
+// AddReferencePackMultipartRequestBody defines body for AddReferencePack for multipart/form-data ContentType.
+type AddReferencePackMultipartRequestBody AddReferencePackMultipartBody
+
 // AddRollsJSONRequestBody defines body for AddRolls for application/json ContentType.
 type AddRollsJSONRequestBody = AddRolls
 
@@ -3849,6 +4007,9 @@ type ChangeSetupJSONRequestBody = PutSetup
 
 // SetOffsetsJSONRequestBody defines body for SetOffsets for application/json ContentType.
 type SetOffsetsJSONRequestBody = Measured
+
+// AddSignTextJSONRequestBody defines body for AddSignText for application/json ContentType.
+type AddSignTextJSONRequestBody = SignText
 
 // AddStockJSONRequestBody defines body for AddStock for application/json ContentType.
 type AddStockJSONRequestBody = About
@@ -4174,6 +4335,24 @@ type ServerInterface interface {
 	// (PUT /record-sets/{id}/write-back)
 	SetWriteBack(c *gin.Context, id Id)
 
+	// (GET /reference)
+	GetReference(c *gin.Context)
+
+	// (POST /reference/check)
+	CheckReference(c *gin.Context)
+
+	// (POST /reference/on-label)
+	ReferenceOnLabel(c *gin.Context)
+
+	// (POST /reference/packs)
+	AddReferencePack(c *gin.Context)
+
+	// (GET /reference/packs/{version}/changes)
+	GetReferenceChanges(c *gin.Context, version PackVersion)
+
+	// (POST /reference/packs/{version}/choose)
+	ChooseReference(c *gin.Context, version PackVersion)
+
 	// (GET /rolls)
 	ListRolls(c *gin.Context, params ListRollsParams)
 
@@ -4314,6 +4493,12 @@ type ServerInterface interface {
 
 	// (GET /signs/texts)
 	ListSignTexts(c *gin.Context)
+
+	// (POST /signs/texts)
+	AddSignText(c *gin.Context)
+
+	// (DELETE /signs/texts/{id})
+	DropSignText(c *gin.Context, id Id)
 
 	// (GET /stocks)
 	ListStocks(c *gin.Context, params ListStocksParams)
@@ -6616,6 +6801,108 @@ func (siw *ServerInterfaceWrapper) SetWriteBack(c *gin.Context) {
 	siw.Handler.SetWriteBack(c, id)
 }
 
+// GetReference operation middleware
+func (siw *ServerInterfaceWrapper) GetReference(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetReference(c)
+}
+
+// CheckReference operation middleware
+func (siw *ServerInterfaceWrapper) CheckReference(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.CheckReference(c)
+}
+
+// ReferenceOnLabel operation middleware
+func (siw *ServerInterfaceWrapper) ReferenceOnLabel(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ReferenceOnLabel(c)
+}
+
+// AddReferencePack operation middleware
+func (siw *ServerInterfaceWrapper) AddReferencePack(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.AddReferencePack(c)
+}
+
+// GetReferenceChanges operation middleware
+func (siw *ServerInterfaceWrapper) GetReferenceChanges(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "version" -------------
+	var version PackVersion
+
+	err = runtime.BindStyledParameterWithOptions("simple", "version", c.Param("version"), &version, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter version: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetReferenceChanges(c, version)
+}
+
+// ChooseReference operation middleware
+func (siw *ServerInterfaceWrapper) ChooseReference(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "version" -------------
+	var version PackVersion
+
+	err = runtime.BindStyledParameterWithOptions("simple", "version", c.Param("version"), &version, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter version: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ChooseReference(c, version)
+}
+
 // ListRolls operation middleware
 func (siw *ServerInterfaceWrapper) ListRolls(c *gin.Context) {
 
@@ -7789,6 +8076,44 @@ func (siw *ServerInterfaceWrapper) ListSignTexts(c *gin.Context) {
 	siw.Handler.ListSignTexts(c)
 }
 
+// AddSignText operation middleware
+func (siw *ServerInterfaceWrapper) AddSignText(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.AddSignText(c)
+}
+
+// DropSignText operation middleware
+func (siw *ServerInterfaceWrapper) DropSignText(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.DropSignText(c, id)
+}
+
 // ListStocks operation middleware
 func (siw *ServerInterfaceWrapper) ListStocks(c *gin.Context) {
 
@@ -8014,6 +8339,14 @@ func (siw *ServerInterfaceWrapper) ListSymbols(c *gin.Context) {
 	err = runtime.BindQueryParameterWithOptions("form", true, false, "family", c.Request.URL.Query(), &params.Family, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter family: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "reference" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "reference", c.Request.URL.Query(), &params.Reference, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter reference: %w", err), http.StatusBadRequest)
 		return
 	}
 
@@ -8282,6 +8615,14 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.GET(options.BaseURL+"/hazards/statements", wrapper.FindStatements)
 	router.GET(options.BaseURL+"/pipes/groups", wrapper.ListPipeGroups)
 	router.GET(options.BaseURL+"/signs/texts", wrapper.ListSignTexts)
+	router.POST(options.BaseURL+"/signs/texts", wrapper.AddSignText)
+	router.DELETE(options.BaseURL+"/signs/texts/:id", wrapper.DropSignText)
+	router.GET(options.BaseURL+"/reference", wrapper.GetReference)
+	router.POST(options.BaseURL+"/reference/check", wrapper.CheckReference)
+	router.POST(options.BaseURL+"/reference/packs", wrapper.AddReferencePack)
+	router.GET(options.BaseURL+"/reference/packs/:version/changes", wrapper.GetReferenceChanges)
+	router.POST(options.BaseURL+"/reference/packs/:version/choose", wrapper.ChooseReference)
+	router.POST(options.BaseURL+"/reference/on-label", wrapper.ReferenceOnLabel)
 	router.POST(options.BaseURL+"/safety/chemical", wrapper.LayChemical)
 	router.POST(options.BaseURL+"/safety/sign", wrapper.LaySign)
 	router.POST(options.BaseURL+"/safety/diamond", wrapper.LayDiamond)
@@ -12180,6 +12521,232 @@ func (response SetWriteBackdefaultJSONResponse) VisitSetWriteBackResponse(w http
 	return err
 }
 
+type GetReferenceRequestObject struct {
+}
+
+type GetReferenceResponseObject interface {
+	VisitGetReferenceResponse(w http.ResponseWriter) error
+}
+
+type GetReference200JSONResponse Reference
+
+func (response GetReference200JSONResponse) VisitGetReferenceResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetReferencedefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetReferencedefaultJSONResponse) VisitGetReferenceResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type CheckReferenceRequestObject struct {
+}
+
+type CheckReferenceResponseObject interface {
+	VisitCheckReferenceResponse(w http.ResponseWriter) error
+}
+
+type CheckReference200JSONResponse Reference
+
+func (response CheckReference200JSONResponse) VisitCheckReferenceResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type CheckReferencedefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response CheckReferencedefaultJSONResponse) VisitCheckReferenceResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ReferenceOnLabelRequestObject struct {
+	Body *ReferenceOnLabelJSONRequestBody
+}
+
+type ReferenceOnLabelResponseObject interface {
+	VisitReferenceOnLabelResponse(w http.ResponseWriter) error
+}
+
+type ReferenceOnLabel200JSONResponse ReferenceOnLabel
+
+func (response ReferenceOnLabel200JSONResponse) VisitReferenceOnLabelResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ReferenceOnLabeldefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ReferenceOnLabeldefaultJSONResponse) VisitReferenceOnLabelResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type AddReferencePackRequestObject struct {
+	Body *multipart.Reader
+}
+
+type AddReferencePackResponseObject interface {
+	VisitAddReferencePackResponse(w http.ResponseWriter) error
+}
+
+type AddReferencePack200JSONResponse Reference
+
+func (response AddReferencePack200JSONResponse) VisitAddReferencePackResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type AddReferencePackdefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response AddReferencePackdefaultJSONResponse) VisitAddReferencePackResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetReferenceChangesRequestObject struct {
+	Version PackVersion `json:"version"`
+}
+
+type GetReferenceChangesResponseObject interface {
+	VisitGetReferenceChangesResponse(w http.ResponseWriter) error
+}
+
+type GetReferenceChanges200JSONResponse []ReferenceChange
+
+func (response GetReferenceChanges200JSONResponse) VisitGetReferenceChangesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetReferenceChangesdefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetReferenceChangesdefaultJSONResponse) VisitGetReferenceChangesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ChooseReferenceRequestObject struct {
+	Version PackVersion `json:"version"`
+}
+
+type ChooseReferenceResponseObject interface {
+	VisitChooseReferenceResponse(w http.ResponseWriter) error
+}
+
+type ChooseReference204Response struct {
+}
+
+func (response ChooseReference204Response) VisitChooseReferenceResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type ChooseReferencedefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ChooseReferencedefaultJSONResponse) VisitChooseReferenceResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type ListRollsRequestObject struct {
 	Params ListRollsParams
 }
@@ -14013,6 +14580,78 @@ func (response ListSignTextsdefaultJSONResponse) VisitListSignTextsResponse(w ht
 	return err
 }
 
+type AddSignTextRequestObject struct {
+	Body *AddSignTextJSONRequestBody
+}
+
+type AddSignTextResponseObject interface {
+	VisitAddSignTextResponse(w http.ResponseWriter) error
+}
+
+type AddSignText200JSONResponse SignText
+
+func (response AddSignText200JSONResponse) VisitAddSignTextResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type AddSignTextdefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response AddSignTextdefaultJSONResponse) VisitAddSignTextResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type DropSignTextRequestObject struct {
+	Id Id `json:"id"`
+}
+
+type DropSignTextResponseObject interface {
+	VisitDropSignTextResponse(w http.ResponseWriter) error
+}
+
+type DropSignText204Response struct {
+}
+
+func (response DropSignText204Response) VisitDropSignTextResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type DropSignTextdefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response DropSignTextdefaultJSONResponse) VisitDropSignTextResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type ListStocksRequestObject struct {
 	Params ListStocksParams
 }
@@ -15160,6 +15799,24 @@ type StrictServerInterface interface {
 	// (PUT /record-sets/{id}/write-back)
 	SetWriteBack(ctx context.Context, request SetWriteBackRequestObject) (SetWriteBackResponseObject, error)
 
+	// (GET /reference)
+	GetReference(ctx context.Context, request GetReferenceRequestObject) (GetReferenceResponseObject, error)
+
+	// (POST /reference/check)
+	CheckReference(ctx context.Context, request CheckReferenceRequestObject) (CheckReferenceResponseObject, error)
+
+	// (POST /reference/on-label)
+	ReferenceOnLabel(ctx context.Context, request ReferenceOnLabelRequestObject) (ReferenceOnLabelResponseObject, error)
+
+	// (POST /reference/packs)
+	AddReferencePack(ctx context.Context, request AddReferencePackRequestObject) (AddReferencePackResponseObject, error)
+
+	// (GET /reference/packs/{version}/changes)
+	GetReferenceChanges(ctx context.Context, request GetReferenceChangesRequestObject) (GetReferenceChangesResponseObject, error)
+
+	// (POST /reference/packs/{version}/choose)
+	ChooseReference(ctx context.Context, request ChooseReferenceRequestObject) (ChooseReferenceResponseObject, error)
+
 	// (GET /rolls)
 	ListRolls(ctx context.Context, request ListRollsRequestObject) (ListRollsResponseObject, error)
 
@@ -15300,6 +15957,12 @@ type StrictServerInterface interface {
 
 	// (GET /signs/texts)
 	ListSignTexts(ctx context.Context, request ListSignTextsRequestObject) (ListSignTextsResponseObject, error)
+
+	// (POST /signs/texts)
+	AddSignText(ctx context.Context, request AddSignTextRequestObject) (AddSignTextResponseObject, error)
+
+	// (DELETE /signs/texts/{id})
+	DropSignText(ctx context.Context, request DropSignTextRequestObject) (DropSignTextResponseObject, error)
 
 	// (GET /stocks)
 	ListStocks(ctx context.Context, request ListStocksRequestObject) (ListStocksResponseObject, error)
@@ -18707,6 +19370,179 @@ func (sh *strictHandler) SetWriteBack(ctx *gin.Context, id Id) {
 	}
 }
 
+// GetReference operation middleware
+func (sh *strictHandler) GetReference(ctx *gin.Context) {
+	var request GetReferenceRequestObject
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetReference(ctx, request.(GetReferenceRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetReference")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetReferenceResponseObject); ok {
+		if err := validResponse.VisitGetReferenceResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// CheckReference operation middleware
+func (sh *strictHandler) CheckReference(ctx *gin.Context) {
+	var request CheckReferenceRequestObject
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.CheckReference(ctx, request.(CheckReferenceRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "CheckReference")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(CheckReferenceResponseObject); ok {
+		if err := validResponse.VisitCheckReferenceResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// ReferenceOnLabel operation middleware
+func (sh *strictHandler) ReferenceOnLabel(ctx *gin.Context) {
+	var request ReferenceOnLabelRequestObject
+
+	var body ReferenceOnLabelJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ReferenceOnLabel(ctx, request.(ReferenceOnLabelRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ReferenceOnLabel")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(ReferenceOnLabelResponseObject); ok {
+		if err := validResponse.VisitReferenceOnLabelResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// AddReferencePack operation middleware
+func (sh *strictHandler) AddReferencePack(ctx *gin.Context) {
+	var request AddReferencePackRequestObject
+
+	if reader, err := ctx.Request.MultipartReader(); err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	} else {
+		request.Body = reader
+	}
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.AddReferencePack(ctx, request.(AddReferencePackRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "AddReferencePack")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(AddReferencePackResponseObject); ok {
+		if err := validResponse.VisitAddReferencePackResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// GetReferenceChanges operation middleware
+func (sh *strictHandler) GetReferenceChanges(ctx *gin.Context, version PackVersion) {
+	var request GetReferenceChangesRequestObject
+
+	request.Version = version
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetReferenceChanges(ctx, request.(GetReferenceChangesRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetReferenceChanges")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetReferenceChangesResponseObject); ok {
+		if err := validResponse.VisitGetReferenceChangesResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// ChooseReference operation middleware
+func (sh *strictHandler) ChooseReference(ctx *gin.Context, version PackVersion) {
+	var request ChooseReferenceRequestObject
+
+	request.Version = version
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ChooseReference(ctx, request.(ChooseReferenceRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ChooseReference")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(ChooseReferenceResponseObject); ok {
+		if err := validResponse.VisitChooseReferenceResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // ListRolls operation middleware
 func (sh *strictHandler) ListRolls(ctx *gin.Context, params ListRollsParams) {
 	var request ListRollsRequestObject
@@ -20265,6 +21101,74 @@ func (sh *strictHandler) ListSignTexts(ctx *gin.Context) {
 	}
 }
 
+// AddSignText operation middleware
+func (sh *strictHandler) AddSignText(ctx *gin.Context) {
+	var request AddSignTextRequestObject
+
+	var body AddSignTextJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.AddSignText(ctx, request.(AddSignTextRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "AddSignText")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(AddSignTextResponseObject); ok {
+		if err := validResponse.VisitAddSignTextResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// DropSignText operation middleware
+func (sh *strictHandler) DropSignText(ctx *gin.Context, id Id) {
+	var request DropSignTextRequestObject
+
+	request.Id = id
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.DropSignText(ctx, request.(DropSignTextRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "DropSignText")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(DropSignTextResponseObject); ok {
+		if err := validResponse.VisitDropSignTextResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // ListStocks operation middleware
 func (sh *strictHandler) ListStocks(ctx *gin.Context, params ListStocksParams) {
 	var request ListStocksRequestObject
@@ -20945,396 +21849,412 @@ func (sh *strictHandler) GetUsed(ctx *gin.Context, params GetUsedParams) {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"7L1tl9u2dj/6VbB0u1ba/+V4bOeh54xfOXbsuLFj1+Mcd/1z01VIhCR0KEABwJGVLH/3u7A3AIIkQFIj",
+	"7L1tl9u2dj/6VbB0u1ba/+V4bOeh54xfOXbsuMeOXY8Td/1z01VIhCR0KEABwJGVLH/3u7A3AIIkQFIj",
 	"zYx7TvuiJx6RBLCxsbEff/vP2UJutlIwYfTs4s/Zliq6YYYp+Bcv4f+L2cVsS816VswE3bDZhf2hmCn2",
-	"e80VK2cXRtWsmOnFmm2ofWMp1YYa+5ww330zK2YbLvim3swuHhUzs98y/ImtmJp9/vzZfkpvpdAMRn2n",
-	"5LxiG/ufCykME8b+J91uK76ghktx/t9aCvu3ZsR/Umw5u5j9P+fNcs7xV33uvwcjlUwvFN/az8wuZh/X",
-	"1BCuyU5JsSJUlGRn/2IkKeXMPu6+YYd4Opc1zqQsuX2fVu+U3DJluJ030qD9+adEG7m4IlKRrbILVoRq",
-	"wgWhpGSarwQp5aLeMGEezAJh5Py/2cLMitmns5U8c3+0K37wnu7eMK3pis0+F7Oni4WskTaJRc3Zgm4Y",
-	"kUsi6s2cKf2AfKBXTNjVmjUjut7YH2lVEWnW9vdZMdtG6/lzJrcMqNzdMPuc/UeZ/lExUyuR+1VvJa9y",
-	"Pxo7w/RP15KX6dc+x5z4q/tGgbNvptqMHL4VTfW3LvUtfcvyvawqPBYtwlRsmSD72yVhdLG+IFvOFkwX",
-	"RK8ZM9pu/oYvlNwwoxiQuX886Cd3PB42/zd8aorZtqILZqexoZ9eM7Ey69nFY/uae1QbxcUKdsQvozXO",
-	"2PeBdSd8v0N/fM0PWiCxMvS9ZMqRtE1gYGw9dq7x7Wf47OdiVnGd2Jb3jJZ7fwiIsWeDKkZqzUpSb+1h",
-	"NGvGFZGqZOqJ/YcgQpo1Fyt7VmAqrLTbxg3b6A5BvnZ09P9+lCD/hn56ha8+8jvrnqFK0b19BMVq68vf",
-	"jX+4FnYVY2T6BZ/q7hMMWXhSh48ld0ronbsR0rKvyyMP01SIX3kUPRSNpMxOqqvnIBz7fLHkiQ1+qklF",
-	"1YpZ0WolW0XnrCJrqomSclPYHYajYsUdN5pYQU00/4NFMncuZcWoyGzF4wmbvKUrnGN7cj9SvWbaDo1c",
-	"tuULUzsxEPhpS41hyj7+n78+PPsrPVv+9ud333z+p9kgM32Lk/Ks1Wcqd+W8KpNXcubAT37aKL7pr/dZ",
-	"bWATdmtuGFGyFiXhhsjlMk1tK3/tV5iwcujXh8VfHxaP/vKwePyvD38rxkS9Y+Fmnc0a/Ib8lmeyd/Ye",
-	"TYieMrWPz+yfUXrsmGJEMVpazuKmtZND5/CFJYb9Dqy7u1fIF2Pf+IltzTv3aJca/hOFW0Nq6d8zzUuW",
-	"UhmYwIMDvErJslZWK3BqSkHmFRVXRAoG99miNmRD1ZUVj1bJqA2hG6tBhfPnPqNq0dcr6NIw1Z/D92zN",
-	"vQLGDdGGilKTpVQFYZVmZM6WUjFH8T4nLeS2kUXhlhu75HB9yPS969xrack7u/8tds3Uvv+h10gP4B0p",
-	"WLSwB4mrf2zCS86qxGw/2K9v6BXTZKVkvdXu28OKAW5V6muWx+01CTLTXZJ+Ny3vvxXV3uu8/Ul6Gdqj",
-	"qP1KQ9PMhyKhGkuw9sfecK25WF0QGeb2lfZaNgh9bdiW7LhZg9THpU7cScuDkVRyXDIrZnAMgLLqKjpg",
-	"zYx3a1Rg25N9IZWTirKCqT6x208UW0hVOtZYyqqSO+AQKkAlB3tkTa8Z/PGaVjVD2wF4AD/RPnBW/3Rf",
-	"xZ+BJYmWZEPFPqKBX5iq7aqAY2A/7JuzwBe9BVqbxL56dk2V3WNtv/FCqvfwmRdSvXRfsn/zH3sh1Wv3",
-	"va7IAjo7ohVOLoSTnJJfz6hSHFWetkxRjGopdEqy7YFI3v5aUCGkwX+iIWRvjMlC/D2Mk5LgO7pHm3nK",
-	"Z9w6PuKr7U91aORX5kYYoIr9Wv8+W1OR1EzAStxRTTa0ZERvaFUxBcaKvGal5Rlgy4ppTeaK0Ss9mUio",
-	"vj2DkVOk8kbv6Hf8c1a4KiWVHpauMM0HyRONQnHy/rzgouRiheycWMGa8dXaZIzj5irviwfcIn/8QC/V",
-	"KE9WHDZZL2jF4CyeLSu5SwsZXlqZ3heJLStzRHmyU4m2ooj0B/x+WGUgfiBjEdgqx44JTrzJrh+qwjoJ",
-	"lmB2qb1lwDXRa7mDG2j4rsWvXTJzWyq0U347JoPcgWCiqKaSilulC2+5HZs/AReSJrWuaUV2cFNzcGJZ",
-	"uaYpLyMBf5g+HXYouauw4z9xUaa2NsntxuojrTPXf6QrRTly9gFv2Cs08WRvbTP/rJ+YGy2/2NO6J46y",
-	"1qeY6c/WbHGF125q0vbXCYKPVeUzfNRrm+0tjJTKb3KGfuPuGDFRVTPbMEBqpEcPH04Zq/v52Fju/94h",
-	"sVtrM6nC0yxP7LpKmJBe++3NVstaLRKK8aW1CKgqQeFbVLTWsW8ikvvTWN2ZxZ7Z3ajZRbAyzzMZBzN4",
-	"y0EhRW92VaVvXXCrJ80LsuRKG+cX2UzWLGDkv9mBR/UmnLufQ2b1G76g1Xv2e83QdXj8jbWmf1A1esp/",
-	"hKf8wFmL6ZXQhtHSkYnoem6NxwX7ShN/gXVckT2e+b2mwnCz7x+olKPYX3gJL1tVOWPQmvyaLJXcwKTw",
-	"2ESukUrKK/StOgNFM2/pTDS/dL3dVhx9BNGcvx13PkfqjNuI9MZLaY3HlJ7AgwWlwYrcwV+cc5httmZ/",
-	"AUETdDburZHc93AkxOao0P3gOKGRWY8TEg2OzdtlwrgW1d7thz1YuIRgE6LxCGzENW7ZJAeBlsoctoy3",
-	"llJd0Txwaye5zMoE9JME1wOsZ8KcP6f3WzOREm/eZZSM5LhBi8jAjrwgXQ0l1uu6myZrkQuWgY2UkpBc",
-	"+aBFQXS9WFuOe3T2dUH+NebD5D2RulWHjVrQmsckKi7Dz7kZJnnEKqrXfYqzinmB2r/LuUhfm+A5n3Dv",
-	"+Y+7T4UXfxsOrTp/FM44+umMb7aO/SH4fTGTZam3UlbnC6nYuXMK2Vk8kyV7QRcmp3Y95ytuMg4xa5js",
-	"4P+X1FDCRKnRayVFWgso2TWn+IXuB98xRRZMGDLfO8FlGRYCHhtZ1hWzZgIES6xgps6moMKwsjNcxKKN",
-	"rZs1N3HCv9ecGfKHFEwX6P6tuGBUkYUsGTjh5lTp9CBcP45PSOTXrRjV5g3MfngO/pIET4Y2fsVwMaGj",
-	"x2lZa2rnp8jLy0fBh7at1VZq5kS+rBgppcnMNZrRc2kyMmBDV4IvXcLCwE65WQu54YJWEJcq8I+WJWDy",
-	"3gWYns0mQ5oP8a6Lbgg6952BBcHvmR9h69+MPvF/pRjbRIGiV/Mys17FaJlzZ1GIyzBFNN3r5OHR+81c",
-	"VnK1T7tnRh0rPU7PKL72Q3pI87VHAfR9vaULVKMtxz3Bg/P4OR4a5AIXuHQ3u9wddP10w/OBAIF1Wnvf",
-	"bHRnV+MtDAt0BzfhMsJtiqVV+yj3j9GImLa7tH3QSNoDJDW86gR1VW8SmsAVSwRuXhkyZ5UUK02M9E7k",
-	"DVV7csX2w8HjjNdiouUGDyVvVbnZUsVKcHr2VzHklYRwXTLwpxjG3Eq+XDKlg7/pgNDmc2m+l59G4ppT",
-	"T9vzjODNhjt7vIdrzROQu/SxTFhy0HHf2oHPxQyjkge/FrnlT+BS75q+7uNhdj62kiaJEGzhb6k2SfhU",
-	"T2aW70OS0mCCHjxkpTNbqKTxSbZUa2szWAXmim3NA/IKfZ7s2uoyEu2Z7oHs0AWyFn3SAIwZhhymjPd6",
-	"Br+91GalmP69sty2x//Vv1eaqWsIYenfK27s55ccZWfJdDpg+ExJnVAbPw3fQsH6rtjSEFaumFck0MdN",
-	"tbXUO57j9FWVEHxPRYkjQOCU0ZKLFQwy4Vh+mtlPpsj5nO7ROOz7WUK6T0LZbeLzE/hwMsNaHvo+rQTk",
-	"eXlAlrlARfK3Aa/K22Wkpwu2s3or1wRyGIOZxw0RjJWaiJxJEBl8KX+Gs6hH7MaBwxJ2oWhC4c2qYo+p",
-	"p0OgcEO2JE+wVDCX+kxbf97ownvzmu9rZs4g1uwTDsPMtlS141l22CUed+cX0TDtRSP6ihka20Sjz9//",
-	"e1bMwPfjj1cJUTMlK3viMXoOU0qe7XmawUpeplx9ZIdOJ5fn4vNguCZAj7QtKAV7alo8X1LDzgxvFIn4",
-	"+YMFeoJd29MqnKzZUU0W1vIqIYXS8VoTn1rTIf6tpx9xXQP3THw+xdSOaLA/uBuFY7n4644Gaa5Npyfe",
-	"xF9cKppKJraGAvwU1DIn8qkh10xpLkVaA2VlytOAUSjgYKccBIa2g0z0y07mnpuFbQ8JtNZby+flIbzv",
-	"XslIfUfUPul+RrkQrldjZbR7GlWRiWwHO9MM5Lc+nli8rmI4HNtSCA/ysxn2yYybIvDURM/Z2jkEb+I6",
-	"w3X8IEwqZeAE+mdzZ3d0nLJUTLs0RfdU29AGTSopriZd9oflDGTi56sDw+e3eSym8LjTFxoe95dzc2/n",
-	"uD26ru2y8zz/OiQtpsOuByZu94jcCnAfkNz/OBVgTq3h6t9rptMG11XH0ADdA9UWxrcm2OMpbaPiIhPM",
-	"ADnvhAl4Pn01BPA72+gncDWDYpipc3g8En7/NlPXgEpUJrk2qn0aHSoTMPqA6gjbaHCTTgsQxWwLFE8y",
-	"G6cbKcqTBoeXvGU+tJzstEJnSOLaFdrQOa9cFDcv/cbDeVu24LRK7Md/FORjQS6fAndg9UublI8Oir3i",
-	"atyC2ytI0jqi5SHVdZ0iuicgveVOECS+VVJLudDuvnmAf30AtXSH19s5J1cqt8yFC7yt7TO3UDPmGrzS",
-	"/ShxZrt36T9/Sv95P0E0o01uv1zM1tP8rHalN/Kw/vDJKLZhqQxdn5qXyrfej2skITvZPp3iojh3KR0f",
-	"cCkrcumzFja1NmTOLsjvTiTrXIFm4YJ0kPYMqfHBN4/fmuwsxTrS8eSlKJyeED47kQ6XhfqAw8Qgvpal",
-	"6oekCJw6VjHjOr7VOAYOrKBBK9xQTH6dsxUXGGOBf5kdg8xwrtGcxP9c8grrOKWw9E9ehrjTuXv925Hb",
-	"7PG0ZDGYTp5omKc0PT3s2j8/KUiAT6cHh+TlyWmaQ8aCV0j62ga7xhCE39QdVQJvDcgWTu7KkAyYZpbg",
-	"sG5eUcVCE/uH71jjaUzQbZWUyweeWAcIO3gRZtZKE89nz+XKjgb8gb7uqpvfi1VErUSUhFPohNucqRB6",
-	"3S7yClH2JteLrPg1ywXQb8w7gzHVdS1K1anVHc/OuRHjpfitlTkKe588nZWUCYleUcOq/fSUndrZzJ+z",
-	"dZ8H5J/ZKb1zFlqytIUbJ1CmZWm658fiVGGizRCFJ0SWdO8a47tz3OiWLpyOPMHszpySdG2/x4mwvxZY",
-	"96lJLbh5Qs4euUMaVxmVkrnzytDXPmFCvVNhtUZ75c1rDdpbOCTayO22lQQezV/Sks5TCSEYMKOYB3Nm",
-	"1yCMdOLGV5whXMWCCjJnxH6KuUiQXWHa4YhPZUgW04QbzaolOIm1cyNrN0bay0JXw34bLCa85j4fltg3",
-	"8g6bcZgQ3io6mfS8T25hdWKu8IRPjaXc+GwjroiplSg64AOTNcgw0+5BDa6kwboE+1AjPNLSr5hZ7k5F",
-	"YivQoezedVKKPNu6K6OYIf4FZHqA2vXbmBLaOIm8tI2FK5zMojnmbooRy/uNSMoOKcwLnkrXn8sqk3q2",
-	"pBtepf1ia5fe2Nd0Da34Iv09xVdrk7NNrDJrfE3eXMl6tYbCW033wO1zBlHYzZyV9lTyxjTRFwQM7Kqy",
-	"VCgIK7mx/xVgZ+w/0tlQMInEjF5dviWPvv3r428gDQnGd8/iHJv6bC6AqxsRuIBkW1hORRdXup/gP+rF",
-	"xE+/yhTSLtZU0YUJaB4IXwODTcgBcHta4LaH/YoGdZubZiK1qSv6ohaZhAn2iW62VVq9t/pQev0rrz9O",
-	"j0VrV22ar7malmnkCqF8BTB8tgjL8JMeoMWHdD0uNZlco8KlLRh7JcDV8ugJeXhhzW6KmZcPMiGlAAo1",
-	"BOEE6XmQBo/Tc7dOkvsTNuIwfgN8cVr1ifv2IOESAQ/aIK10olDgdpDLxlHx4Iae2q9TVQU4pb6VnPqU",
-	"3bQhLdzXn5u1Yixkqjg8AWPZ5fSVl71MdVxPEQg6sBEZMz1iuIPs2IlWfLBcB+x4nJ8eLOqeVm7e1G6m",
-	"yhN85npH1kaFPUL6ipK1vZ1q45AFMNsohvpoQG2mOT1uUtOWIlZvUU5GH3y+g3AfLYcIIxRRxh0SM72d",
-	"Hv+lR53hrORpBmqc2DsleOuc1A9euKqOKe4PUM8Erc7dyzAJrGVDjKgEq1ZU61YifEKXsh+YvlE44KWh",
-	"hvnASnf3KypWtbMfkibe29qccrxBwJNQtpe8hVws7oZvb/nCyJWim5OSb6vYgtaHHZ8Jn1Wd8oBIneEr",
-	"gXGpzE8f2/I2/vkPNnFq9kn7xoZWVUaP2NA9WL5sCZhVgKJYa6fYop/aWrIaq0zSOrVhW52u6qdkwz9B",
-	"ogFkS7mTkXZYDWjH9XaL3iek2Gl2p3s9uZz/cJBarBY2rLU9zUnuTLLNUM0B9HvhiVZ0pcVADla7gjYt",
-	"dqZC01l1IZ2Rh86RsG3c2jtrWrHygqyoLsg13coaUFPKWncD2Y/SkEuNZGqPx0RBSlaQJXzPwYI0ylhK",
-	"qcNp9avyUwNv67kzTFNuIVdyW/pKhxUTTNGK4Ftpz084zu0Prta6IItqa1expn8s5GYCWYKUS7kcnj29",
-	"tB/74ZlLXOhF+VPKvazqAZkcHWZBNryqeMW9IyOBxhnpq81gLrkhmeYRiZwUb9Y6fTX1Kjj8GNHxS+AH",
-	"8JI1iUzw0Fea6N9rau2tzSbavuZ7vk4uOVimNONtlGOe+XAXZaZbm9EsI5pC4WmSP+mN6Oo7cFBI52rC",
-	"9BWArXXrWUbl7MKpalP1sRDGTp0vvFFqUzQWahbooQdkULLGFeYXm6QUF6kS1JJt5KhTkK/EK5HhZW5y",
-	"Ofuvjs4nbhDhiCvFbFK0B3Ld0waoaOVq+vJt9DI8OFHmqd/9jLfbzz5dgJjxwiTVdUt5uXtDRQrVSyrF",
-	"Fg6COYfJmgw7xoCL+4hg3mrXDKqH11SU/RyZz8WM0cU6TXxNN+B2cVlkndEB5U0xa0lC7BwCmnRjlZ8L",
-	"UVdVnLrQv6B5SmN71UJn8FX6hl65WAyAa9m1ARToBaGVh6hUcucrLcFJTUq5w5jOAgoE7Y8KXJgBOZZW",
-	"FX6HQCkVfAY8jwWhpKKCRZ/fsbl9H0ItiytwniIUtHG+qgWm83uPOXi4dwIq1sHxm4zsLBVL3o5ITsxO",
-	"8WgfEOkp85EVjBL0XPtgzQNuIF2sydZPHuEDwU3X/MjZgo0AWD5MprsykwniBnREQleUC6iOhf8qIJRm",
-	"d6CFLeogLgQjc4QODXsywQ8MfJw6c69KJoxVyxPGLOUp+a5JyVfcpAuOvURJuy2N9riOkBLjakDckUgl",
-	"q3JTTXAuUT7zz4YZJNcKlv4Lp/52RQychHQqgVhIn2KSOqysJUvnXFC1TxFnDdXah3m+f6+lyVmRbEsV",
-	"NTL9RTiDGZ/5fApVYWFJMoqrJP1kfdDacgDd8J1JWXuvAJz0Bll7PzG2zdfn3TCzenpVT8/4FMMFOD+x",
-	"rXm2lnyR0q4jcJ9hn6h77nbLBgey5MNMw3dza33XVDF0UkhzYcihUvB8kbqq2Y8DL9rfP45DJMz3IQ9X",
-	"MS0rsPubVCZI4GOQGaHzsBYAIJ4saDSMUNOgRCDAewSnYUcAswMMUFhOP/d2Lo3BMEZTJSFrDCL3rCGf",
-	"EzLhUeWpN+FZI7eTnuxlIkEc3L7txyv8elIMdFyZ/RpRcbz/vWvO4TYl+VZIk2qdcdK0wVxQBYdJTes1",
-	"5aVz/iZLpqY7PEMebx+jq4WhEufKAPRORn32uDWYg4MJdQDoTT30WhHC7JDYjilGaaeyvyOnm7tb6a3H",
-	"rnPhj1Bcvq2sXmbfHLf8Az0dQcIIfnbp3dEmuTsV1SagXvSJZ39uglEuORJpiG1wXKFqAp8ewpK4BlaC",
-	"jiswrxjJjEDRJS8P13VTtvQbRnWtUhHzw6BjP+WgPMCzoKTW0cKnwP9MqSNomivkq/zfMJUqSJxTzQ6p",
-	"lPFgYFOftydlyBb24iaHDBYXbQMNHft+pQkvgz6eAhUOyKydBiffJhucNFhm01bW2QEg4yi+md+GMu0X",
-	"Xx8SOQZUtJNgeOfLhfykkguR1+ydT9+bLBOeQmKSkyZPAD6BlVGSEmYqdDDhfa7moRbtcLXzSJMlZupt",
-	"qr/BUyd5EOYAxRENU053kRpqspbMtHuVLvn4me2eZxLUf+DYmQB8NwWhTV8za6zj3VUE54cy7u+hLwP8",
-	"4gHWmvK/40vrbtq259Yr1YEMqf2F9N4zQN9vWmJ0GkAloos3ARifjAaeYIVPJoM2Vfk/D8GwZ/Jj8uHu",
-	"BuhzqurSVY9hWkUnwSYtXLC2/zVfsszypgvKn50GERCe8qWwQ5+BHn0/pzWqgEjSa8/RXVEOuJw2LQMH",
-	"NVv32OfihlDnB9jT+0ysHBqWIPaFtet8xTIgDAM8DqlFyZwz0ll99msuv9Dqgx6eb9L+4RJ+YsmKiopr",
-	"k8pxf2V0e2ZN3m46ZGpP+yHF+fb5Q2GKjsKZb/knvGbjlh8+HeYVFlREED2wpwO8aSga9qHG/WaNGpsF",
-	"t49e37AT5WGICAOCDSb56kAYlEwKIS2f6uxP3zsXfdBbGQXignsbTCjBksSA6+aw9bpXMnymu/vVlOo0",
-	"W7agYsFcVWYtrgRGM/xGTkv8x65tTQmAk+M4fjzLeJEpPnu7ZeKSaZ3M0KZYP5JcKl0xkW4waGXKXMmd",
-	"Bm2xqvRQXvGcrag4ZAOsWpoLHENMw5cGUH2l04JlssTVjB0wt5R08BT09GoWHL7ulpTanHdOG8o7XwYr",
-	"X6gyP/hnb4JnlYM/OR1iSq1T2g3q0zoC9O2kI5wa+OY44JYpGbbHQsNEDqIcJgzQMsdFP6QcdkPoEb2v",
-	"dAq+BzuVvONswQ5SggP0ZRrD+DaE/5DefSdy3IFq9nRwHDy5k3zLcvXT+TypTBfEZxAr8y7A0OagL3Bl",
-	"VabJz3PV7sZX1E5XxAbSXR0UeeZHxaeABfsUzfCxonXQPEKBn3r4sF/+YNKV3ZZ8ciV2ZZ9WeVJybCif",
-	"sPhqgwEcbNIodF1RDBVhZlnHDzOYg1fcEI8n00wTEwTte9jh1FWx+N4Z7Qyjab02oZtbbygsKIYoTkHm",
-	"EoNWUwF4osqxMb+B1V0Smk07z8L16wVPP9+yg7I+uZYFoXoDVYclF1NyPqFiIQvS8d1Yw6cRR0DkYPRH",
-	"JTBuxJZJ7veiO6s7Jn0XmIdUMn3V4Yg03khJDfV+8VH2WUs8ifGD36aSgj2UwzAcdQvZGFKCMvmelFz+",
-	"+2tuGARtnf9uKauSqcJZ4FCkAMDHX2n3E6LiVExPooPPUWiP/fACvoxt7hB0PgiE77799utvx9yypmp5",
-	"/hfY6wrSrhZqv8ULDyJaybu01r0GRMfAib1TbEsVe1+nbBL9ntGMHPJoGjT4PXznoaYPdUW1KYhZy3q1",
-	"Dl2JiJFk7h7A0+2AZWkHOCTuoRxyKkawJ1zyxeEAzR3/aaanbwNk7YGPD+og1RUEfoqZfbnmbHcQekui",
-	"vdNoeLWL7OdylVhJXGLvkn9ipc8/nBWz/3h9+R9kJ9XVXMqrWTF7+/wy/ue/Xb792T715vWsmD3//sWs",
-	"mOFBTTLzDeLBg635Rt/uFa0wY5XNKf11LXfgs58DhsBhY9N58op6zbWBuJClnZVk//HmdREM7JCXvZGh",
-	"iNVBgR7hjXZwMWH5ESqCm2bRNB70HrQGRiYfKc/ExHLYP4f6wGDdAwH3CCI1jriHjvhHgAdz8VzWc5Nz",
-	"iKxZVRags3CjUyE8xBbx0W8QjheEki1TWgpEfKukvGr6yZOVBJz8tEzsHVxfGq+wcgGznUHCpgFZQhwh",
-	"Aflyk6yGARpXTfrEQTkSXBOw9eydAc4J39Y/5EOkxxPSvIZuf0/NcGfmsBsU9EusKLZ/VJRounsw4D4t",
-	"BzyxBwXuGrs6P08aTaqZK9yhc7oAREcwxvOtid6CjX7TQcDC33EI8qMhQKhBvP52SnA86gHg6aoWP2ch",
-	"JdhCilK/TgIgBZQjbvxZm7Nu341u1PNW3dDAAGglrdHSLVFLbHwYqeM4UL7BEaUHqoUi/HrobwoIEyxT",
-	"8uk9JQMoaVioIORclnto0my/DKF00Nf8+cjkQlKeLNCHoiYNWEIXAcIJ0wa4juSbyzSPcgf6Ys5ef7I2",
-	"vj79UO4FqWHPNHStkgHxdIpn0Kf7Nkc6wKx55z9SoGiwhRqXVTjY8flrr6ctqGLPlr9rWhdeLJcbmdoG",
-	"I0pHI9qHKHttJ0sLfM+LSSmHQ1EM3J5EIp/cMPArwPWnLVfgTQn9XNvMFzHGmtFyQtJvaLNnn0dW04RC",
-	"JtqR+sDhidW+mUMTqXA0iVczsDsvUgVvAUlptAshxeIYf/MBlprj10GKjIQL9SHV+O/h+akIfLNmgCJa",
-	"6ACJ7Gk6lokHkePgnukjxfX6ivSQ9tIpM4eAonWLaRw3uemmiRKwYqZb9lAv59ijbFkgweZPWvrpY7qk",
-	"dZW6JN5Vvr0gbWEZu0w4B8uj2TVTtBqISHkH0Q3RSeD1gUrHBASYqfUwUmw3oUozYZhYYBHilsltNaG6",
-	"1g00MLV3APea8A+UKSPzGeClTdUYIec98RXXkd0BwvGqIk7jcnIk8zXE3p4uJTxYd2IDwLN8SAvrCAk3",
-	"5f4Q0gxit5qdBA+WtiqFPwBwIpb46empPFB5MOzRSOlYUIegJ1cZ6FnYvujtwvFFIKBferQ7WSY7aa+B",
-	"IyG0Yu959KXk3LF3bhrsALp8/phpIez85nOq9BPysAV2zAWxH5LKtFsdpfvwDt7JuX638cuJ2xhXlYnx",
-	"17QaenmXSekIBZ6jkVQ3uv9Ut3lqPIPWWooWxdPbZYZ6Pt40kdY1aEwI5rkVzBdNn7BJMYGD+kbWwngY",
-	"wpTL6IptDXEGgcPRDDh0I2XCrW6RGWqeXqfv5FyDxrN0FeneYWMvBNfAjnUb43+TpGnOMGi1QnLGnbxm",
-	"KmEejIyR0Zz8yjL0u2QmFf6fRD14N5AwqHrDYcTkNFOTe0/F1UmFcoTB3mHUEFMGCzpqCM/7CsTNu03l",
-	"hbyfWZIMsVN+qFA8ET20alU4e6FAW180EA1Nuga4lBEZVC4xsxc/XhBdL9ZWgjwqHj0qHn+bJMZgVfpA",
-	"qfnxFeWJdftQTXKmGTvyHTXr0GiOa9OJVaRvjdRuJfsbDyQ7LPmqxoghAhmmJz1J0fdpJ1l1+n3IUerc",
-	"OyE/fqhm4IZhmJA6P1AMgBN71kBrpjA3y1xEUOk2oGCyv/j0GNaB1OgCIvme1PnEqUSIcDd9d0NfafvW",
-	"FHvOXiWx91awndWRncfWkXY0vwy+ErVmtWSdMjqMk6Sl/eXFDcK5G3md0je83QY5WWB0O69sAHhP9Ixn",
-	"mY5Pgu0On1qX8Yfp3OV+16S4y/m+pdKwBdh0X/KFI6cLn0+PHgLkxWGRB//OoZUWWtZqXEu9xKfsIVDc",
-	"DPVmgBJwwgTmcUD6htuyBCTTlCbnvchytNIWqaK55ZlD33qSRCrnYNjLCXfJ5ynNmlIB9vRal4rpdbJ4",
-	"trkbxmflLxJMfpj2jj1+PQcVtqp2X0vPWGGP9txN4JKOEs2Cr5nav+GiNilX1sMLIkXlY2D6ylX+NEmZ",
-	"fxktjXX3Xh5YGgL2wd+5pcr4XpRLh0t8E4zzx2O5gXZeneUXEbHSVL7m6ZKSUxZ1DVz7k5rkhauxX6GV",
-	"a5v3ns/nUryrqMhkoMHvuF0xxpoDRwVMNxMCHHsGbRgxpyJ4tHds3i/zTUPJvXFxFEEoEWyXR4jJtab6",
-	"gFFK966Vq06iLqXKuIJgyJtgsbg3HSzeYGXme1lVRxR6pPsSQVWChrRMBzGHoHYAIRJw5+D3TTdIZSim",
-	"+E4pZOuUMgzF4Bw8Td5jYgmR5raPwFFVHGzuc5fLTVn6mLqSGPfpGDt1VXmKp2Pylr/sU5ZJus5HOySE",
-	"iDN5HnAiRkV6c64wq5+ZxSHQC3b6l/jWBCx6t9x4oBzx/UcTFqKzYhLN430jqEeEbjzOYXentOFV5RSX",
-	"wUCFbyHRyuUAsQWcqyRiBmM6aCarSmf0jvRBiTMYEAGyqqCXAQCzmjXLbHWO84uZ/cL0vBtZpUTVC8d/",
-	"EQ3doifkTgARvenpKOKWn9z5ukrCzjQAFFN7ld/M1+RfTc9NZHuhvOTXLHUzyRAZBtWkQab0uJCq18E9",
-	"Woj7+EeazzCj+upFstXJJeJheva3u4ZTAEcikWLByEaqzLV1gxxrbKmUtzbx98xwldTp/LyPVq3b+Y5T",
-	"sZS1/15ZspN6+8Rz5IXz3nvMqWm6Dg6f0XYOzB1nVFUOljMH8zPd1EikHNjFIV80OOhNX2DLX6oWUec5",
-	"AC1GpbEgCBvEFTYI9igEhmnT5BD3+H767T+URDok8LqXZ5STktGFuF7yJLfsY5m/k3VVWjnvagPtfdrO",
-	"1HDN7XzWmUvcuHAZDfC6kNiOPmpvKjMVe1kbfKh9hgZMh8lx4/e1Q97QKYYBP86lDzBk2kPiyoMqsXaQ",
-	"Y5r/EQVuEIwIHES63XkxEMlTRGS6fjD1LtlD4HXnRg5pRyiWLjAPRMmd5eKKCqc7gjIEumIuMwmKVw5y",
-	"qvh3Mmc/Su7tVEoHzI8GqC0J6DaaRDWxeSPmqk1Wy7LNF4OomBzxw5vqWd6HomKnXD748+LGrpZDgIxU",
-	"pLeP6a1B68V0yFxF8oTErAZlkV7hHThplwBH58Cq9WK2Y/M3vKr4zQ3C2PsWrre46r3Z0vb+97czqApB",
-	"AejlvwaNeRYEd0tQxXmy3i5TDoQxOp+tA95Ilx49mv2Mud1vTaMxNVK5aGtxXb0r0g+a6z2jIOYaTNHw",
-	"9/FGLwu53Q+anenWAdigsPK/blr96x4O5ayOluWGYNgB4G2hqh6W02S9IiEGyfde7gabDo60EuiJk2YI",
-	"T9qM7nIMTtipgMAcudyHh3sDBoolnN4rb5H0J926A45DkfUV21NVl2aDUyVx0jWLytUn9PvJt3Lj0le1",
-	"oxAoFVU1wWRtCQ2JraFWTjLsvEiAhWf2JAf6PYGFx6VDz8Bs1PyvdGMJdHX9pGY/Z5on80Mbki9rBZpf",
-	"6aBhvF9FahbtCLSpMDtJXItgcEg05gXmBFWc6fA9pxpN4pvvYZpt5/lf+uyzbvqQDDYZc4/dGFcxBT/s",
-	"Ez/Ovi7Iv/r0bw6oyAVC9Uaacgty4GF6mw+C3GSDiJuJ3GSesg9COq8ktPS2Jfb+6Qq32BSLsA5aawn7",
-	"UovR8cBVT3d0HzqxHj1uNh3Ws0kxgi/6vhaYan+EO3ykqhL1+4MMlqyJuW3Q9wcS59xTHoswKpB9MGQe",
-	"3Y5JdWhxyZCZkai8w2n4fW4V4aWxhLZUmaQf91gQqVidThSH5ZVcX1nmN7ehUIZjM+iCZQYo962PT+AD",
-	"RS++gL3LUzfvtC4OA2pVD2R/iXjRU7D2I2Y/CF4qdBkY2caeVtZsQK+5QB7F3++HPhq3NezskNY0siav",
-	"ygxF/xrf0mFJFEqnT2UnABJfb4pnsxntTzd03/t3wwi90AOuI7P6sSqaRGrWaStQcuFip5BVUB5KaK6y",
-	"vukZnHwdIt2hHCTR+8yKgmQhj+9+1vc9ZDrMxTH4EMh1GcNQeOhDEgQakqELkiuPaNX23Webk+ykSpV8",
-	"uuUuEeEboBAuiGBUMW2suiGvmVpWcsfFqkAkjYqDlzG0t7AjFaRkQtt/wf4XoNVxpk1BZFkyPV2B/Win",
-	"+RSqESfZg+32s71aHVx1hoVzmasLuc123LvTrNbCTyW1gEt6zRpU9xOkspfcHIaDm9S546p1qIanwgea",
-	"ABrdJW3cAjR7t19JybG62y0xScMFTQUqD1Dh5vuMNE+CgLwdMcxlbRZyw/K9/FoO8ydN/Yglr15QIazI",
-	"qwCJPvo1oHW44A7+FFAMOjkSLrARj9PqoOJm3wWzRMSUGO25Fo3ihlCXSYBjnPaEhvjuwYZMQP5iRvOb",
-	"m1HyojGT0MD4uyKaiVI7dJbIFP3LwwkFVNq1g+ok+GAhfRQD2UJDcsjJazYiUWWayw/1a8mRwK2TVtXb",
-	"5ezi15Hc1gX4+RO9bLZbNmBiwyLitrz93MRhoA672nTDxZH+AnAuvtLH9xlwaBBB9Po19+n6m6NsUlk1",
-	"rFM4MIHc/Wx0OFPjoTQ8+9YOCYdflF5bGChTzgbrXt8kRLdTEnNVO54eS6Joiu3eVjmx7cUJfrQV8EDa",
-	"Jvk87leQbD/gUf0tbRaY/9RPMoPE+EwnYqAAFNTZh4iqK9YroEtGKOrUToaOCE3JPjpdITRRb326AhPl",
-	"TTrYYP/SkZXY8bZrOmemcFVasPFSsK+w2R8G/LkrdsCkRMQVQPV4ITcbqsmcmR1jIpR0uW/9n8dFyRZ8",
-	"Q6v/802Ig7u/TCpvZKIcAL5ynY6BvTZ0b1Vw8DxPabqyVWzJP03KQVZUlKmcoafkimHyQ2AtyGOEEhEH",
-	"HOo8R3InnGPT7Pgi4dbMYSdNCThpwxK3zPeskjvyB1PyAloh72gOanG4N/5Z/NdEwLdeTqVjrmkhMCru",
-	"IiR7uW1dU41BOo3HxOddWLIgWNxGKtbAXiBCJmZitA7Md+M93TroEQq9SWw72qIVs1Eut2xxUJNWtLY/",
-	"B7H1E9tnC8z6Ts120V5uHZgPL3I1ezhw1oHBRKmzGUNOXAkJWxCnAeEv6XSfZqijbCNIzRaZSo9sj4iB",
-	"1ip8vEfBL/BQppAcv5CezamqoF3N0CGeZfdKxrHMy5sYelPTSfuc83OrjT8ms6OuGyGzgQtC7B9Ma1oR",
-	"Y4v5jAlfnt4sPqZddo+e+h1JRxqXtNKs6DVeUlJnLtgA2AY1hf4mB0hwMt/77uvjHRyh/3zKwi5dpLD5",
-	"WPoD84rlogeL2vxwzVQmwl9SdSWS0AXvXF/eJ+Shl8ne0l9TncWxXHLBsbFx66IYCNp0b8gxY2vLUurs",
-	"ZnOuD5pq6pAnGWfNvUHUhVVSB+Seuc9AD5VJuU2ZI9HET3D8gSmn+7VUfMFEJjE+3146XUB+wLx74R8/",
-	"j4F680u+Eq8OwDkZRDbpxJeLafMNX8jNL48xwbWhjtCpMqmesn8LTRI8AG57/NLKSVUQF1MqyIK6Pt9C",
-	"Gr5gBdF0ycw+288geZwrKlZ1MrPVme+ar4S1J5ztHuPIpD7nw2djrQg2TGs37NgW+yS4tDB3H4pLv/2a",
-	"EvkJ99oUwUNsugEbIuS49IM7vx3N07HHEE0nrfJmwNrTZh8KtbNpQ4M5Wu6xz8WNS4AXLcSlRBdBuklr",
-	"ws2Lk7Wqm3aAUNgR4+BEYnqQqqkaWTdeNe8FI7wXVTkP094/CCHcqhxOk3fBBvsgkcu0PmIUxsmSNg43",
-	"ZOHLGULHhdCE0pIhAxo8Prcd5YbUwvDKjoLd4H0Can+W+MWP67QSv1PcMI+APRhSCw92z1yLF1s8HaSJ",
-	"390muzLeucAt+UP6FOrMT3BSb8Znvdwm/Ht+vmkg1JuAH+QC1AAn5OW2N4qaVjMXZO2dg8HLy8jvNRWG",
-	"2+t32aqKW/HrTkVMgtt7WCep5KcPwbQH14pqECuxpb5et+tnI9d+W9Rkwtw+3xKaHqLh52GkHDN4vYKw",
-	"SkMWoK8eup8mFz3E07DICIijSZYDqub5aqD5VoDbugk0wrepPELLR6MqIdNX/+72BONw9u+TRr9p848M",
-	"WMpb7DnUuNiXvOdcT6MK5pBjA69xQS7//XUB6JMem4wSmMcTxFAPuwpMboWqYYJc+Pu7k2X8cBJi1+VW",
-	"8mo8nykXG27Q0b4++zaTBTtiD2er6LA2wruspa+pQx8qgL5DJDK4VEPB2YryVthXoykk2G4c5ilkavhp",
-	"JY+JSVqmjeTNg454WQW9QGARTSBy+ulfZlDhMi0Es3rylLzTfN96nYkZw3ZhBeayktJFPiBpqLPQKVnN",
-	"PXRm57cb6k/fV3KdJ080bj1X6T82BYeC6pzGXCMoCGZODcEfybhAymkoQRT3Mj9flQOclum3s1QsJaFw",
-	"iYJ9MnFmC7owFWMQkVhQ4X1/pvBn2YXSuiXDt9KPpt9Nwqd0QZs3+4WLfhFmhMV49vXknPutSuKgI6F0",
-	"cLVpX6laoNYCcUNqpW7QfHBCh3JwfAEm0cZTLegcdnoLnxKqZJsC21o3GTQtZ8w343HXqa3jLrG/xHO6",
-	"f6vKVAkcL8dShyZQyMELJe0brvsYP61KZQTV7WN+DLnkc3hEULr4zIfWO8eNLsYDMPCBF/BkIykPLPDF",
-	"JhBpc/c2GjE07RdwidG8szTK1FAchjo8vQ1HN5NxsBGHz0zMY+tGu5Q2ApayquROY92KwzT6SjusUv2A",
-	"oNDRDjWlFRzpME1FTaaDCdhWumLs2oogpu1pto/nEKfUimnzzKuliQAY5N8m5ZxDG1ISkjYOgRvacofW",
-	"k67J9sJ3WsTNpeEOrMEourjKweju2HxCONk+5ecdiBJ9OcsPr5pYeLfzajY0NYTLqtjSSuhEhZTlrCbX",
-	"CFCAfH+y3Xp/RF4YTrWZVzOJ7KrTVbkHHeMbCMbjTz40ST3A+TdBUviVpGml+DaVvGxG4f8nJLwvaSrM",
-	"0nQU9+gm/hKU6ZKdnP3xwTckb1DxuCKYPRgU9XbN2MSyB1aVf7OfSd1WQwVEXFwN+V+izorgy8FJcqfF",
-	"T57fK3E17OyaFvi0W5+t06noPmm84uYFBW4LgCdo0veJPA75yz+lRPtTsScL5BLXzMc+WKaV943U5jVb",
-	"pRNmfgRYFoPmNKngMSQ/oAkDSAvI0oyTOl3j7WtBvdmVw3jJZVzJJv2YKrOT6mpCILxXymUPqTtjYb+a",
-	"GvBgkwXLH5jT07xNt6xoyCRv+/4xh1YSHXqeDgzl2xnnAvnZitPn1FDyy/vXAYQq2p3dWlauAqjwGQxu",
-	"x6zc6nTkO7CqL88U0bCZUZ+0/gjMrH1PQiO3cPlO4KkpFYO4B0Wz51lmSec1UOhVksRnDo3GwmkEadit",
-	"8I27abteisNxuJKFGznqDpFwBqU1y48hFRK3QNO9PtQHjmJjOB/AfC8/gQJJ93rcCPArcc+7QcYSJO2+",
-	"PHiHGZXT8yNBK/js9/VeeygN4Bj83LhQQ29pAJdpbdYQCkynMH96oH8I7fqynjcZJp1AA830l6yo1nzJ",
-	"F9Skk3aKGVukmw9Itakrmq6A4ptkCvpr+HuUG20vsg3/ZCWALsjWJZhdkMsrLsgzqdQD8uj7C/L47Nsn",
-	"5M0FefQwiyd3JOJNsuOr3AnM8p5LedXIDHAyc/PE47lHz9gDQnTozckqncF8Q9sJ61uTrtd6u8Vjl1ID",
-	"fvjlRwI17/aBGLOV8pI4tJLD5IbeCyn2B8fMFBXaH+hEUHxctiyggxRuYDSLHmOm2T3V2nNJeTXQhK9p",
-	"ebzO9jteJpn3lSFLzFdnxInErzSZy0+5VqsD2nomyeam7c92uTSB8VavwREL3pAC7Znfa84M+UOK9IAp",
-	"0w/JjlMJK0lc6stsyjQk/6T2c8Or/SHBGSgnOyw6M2AVeydLXnGyTGGPHN4BWFYpheO0kc7aIZcp6fAt",
-	"Fd218YNbVSKipCpNgl0vEH6Y38NtKVA+Giqy8F1UBmkdUSmsyU8iv9dytU86h94m06qg0AdELxWEluWZ",
-	"FJb4j4lU5FuCRU8Z1S1d2fXKaFfPtVhTRRfWPnbFRN6DNPA9KF5JztPKFU0oefnh1c+FK+XHcWCS0Hxc",
-	"qitWgo+q6zoMdUwpFTTTm+uN1C0wWIch3HgmQ6hNSII4hBnBJ9UmB8LvPh3wmQ+7X1b60RCxttvKSXrC",
-	"SyYMX3KmMtsJrxwiD5ovJmt+FTQT01DvazfCtVqH80cNTR4+rh+X6S4cx/WxBJCUdH4A4FGQhVQK07QO",
-	"o3/FRfIIQNKDS0SzFh8lOzYnrsdfxu1BjeJJ8+WS/4HdiVH864IoudNkvned3wBJ+WhW2sgMWEpeussN",
-	"F3GPz/x1CIFSbUJxvCYbuhJBD/GJSS2n/5r20H1bKIKcmf/relZ1zy2QKdOXwA6YPjPWMt9JAndrZpMc",
-	"U6dvNLtNGePz5eUjzNGCe63BYXctTCd7CuM2sumO0PnLq9YZrd2VCtyGhBpIPIhuPzj2LYHixZFjy4bw",
-	"bhnx/nfbvuIO+/spHP5onV4iR4cORak70M2d4He1y+yt26pwt2vqSv7gY0ijhRXpbKwDMsiueatJ2mC3",
-	"1vRUr9jpksBv2CL3LjOf04UoQ+msHzy+cj85zqWSNp1nndNPhDo99NsWLnwWZVXbj/qD1W2NP9A37GD4",
-	"MQikjNuOwYfoGxnie4WdTZYoPwdNP9kR8nR1lg2WXCKspLR5nYd8mxzMS3bk+kWU0O7XX2AuyQ/ACDQa",
-	"JuB7SSo2FR2c2YCdNLShqp5e8HAqyLMI63DomCE/XMKjHpj8ECaAFzIsMKnJF29Q2NqAbK6M2xtcSMPA",
-	"V0XM/oGd4g1sYBH9HJvltetkc8k7vwieTeioooQNyA4HcWE/UZJ2suhmAyGgZP7aLyId0Ych5sy1q16G",
-	"nFX0dCE2iZRXMGbwy0GQMx5ZMVMrS6prycv0+DpVn1A6t3gavPbxw8ffnT16dPb4uwKglOgSMwIZgRKx",
-	"w5RZv/xJSpWdLWLBj+kvJTrqs5kKzZf6XQb3zxBbLtegbBCQDm+Ntdzhz9gfJBifBrq3X3SQBLr2UGxN",
-	"5fOlQS0t6f7Q+ocMIt/bpbV8sIGGb7VGtjXiNM/Zmosys8cT0hF6DYGzWcIDwK65PN1uqUKvmYDTF0I4",
-	"NjQAaLY6xSMfKTfJPpSlTDv9u0ClDUJpH04pujcOuBumda32khInVHhwp1Kml4lJUJ1KbkgWTTnQBljr",
-	"UIRRN0hyUg0SYrqG4HAI/kmXUQ/QNXc1fIwL0PqZD5SgF9Dby01rKpdxc0EoeFfmVEN9rbNjnnTqoVCc",
-	"YFGIC2y0sXbRqw8hcvChJVRTk87fwRHBwt2te9BBactlvk+nWu/WcjPpAxlEKPuNbuFXg8M/+tVswQfO",
-	"zeUAAT5mlDBDNN1P+PznzO4bJvKdhG/SZDpRZjcKE9UJom648P/MC92DDb2BqrJuuvz4FHv3UVzM9TAV",
-	"0G9kUdeY0z55vWL0Gp14pOLaRBUwhwJndntND4WbPyopVn/ztlqicudgO2GifO/afRm4CKzurxU3+0vL",
-	"cr5HYgAK4paMCymvOPPXZJOQ0NCKbvlPzOpYkGe3lDl5IoyiCxMg0TBBS10zhe3BjD3ThqklXbB2wjMa",
-	"4HHaMwGAFlcb6QDb0AHMNaHknZLzim0e/H9WuTXcVHaab8uSXLqZBxCO2SOIbm+ZoFs+u5h9/eDhg68h",
-	"t8asgRznITV1xUw2g5BrwLShJSNyWTStgB1kRyhM3VIFbGdZgfo699lLZp66hFDF9FYK5+B7/PAhFkEG",
-	"fTMKBJz/t8ZdajxLE9BUcJc6B8Xn1ZZsSesq67MJczt39LUf+1zMzl22E3C5TEUCP0AxNwLdsLJJmRLk",
-	"n989f1GQy7+9hCoc31fgXy6QXC54uKUrpoO5E57qE/JpWT51cwn+n+9lue9QcVNXhtutOLfH/8zes21C",
-	"ds8qev6CrJhzQdV+Ng2h5/E4cgoMkDifrceMqtnnIxlkWpMepCB0xerbUT3ueeU36BgOggvxTNWVazrE",
-	"MkoJPEHme+e+6YQnUVootriSApNS2+zxmmsD9+l7GOguiBmGm0TKFqbkcfSUPgSVpCW2FooyY6zdiV0/",
-	"sXReh/bavtg3RUrpXO5xjfuv7t74vWZq31wb2jWBi9n5AK/459/uYrd+YlvTdKId267v90Ccm+5TkRGW",
-	"PzG21YClaidimd2OEmCpYcugHNwFYjE27vSgBNfb7z3zzfXyQnGYfF39VUo9wUf/zD93BHgZM4cLVGQ2",
-	"p6uFyd6FhJ3KXX1uAh0p8N6RB//8T15+RtaqGDp520zxHP4esUVrzd8kTaWVtEbNEezelhKpN5tHznmJ",
-	"YNLnDfJKLM8S4ih67k5Ee4MIc3/C4gPELihpiIQugSsQItwkdaRnMZbNTSXCcHTbxNS522PWHTmB8sx2",
-	"EcGOOm4NzyWOXEpRQnA8B++JJ+oBed/gybgaPY+rpADXd9/fxmeV1KyzkWNnGN4p7/QAF7NtPYlt0Wby",
-	"dWcu+hLzsqVNggzw4D86Q98OM59HCXU323onslKy2qdl3MZuYa7GfdlPuLYpd8LbpQcqmVfspDtXec/4",
-	"MdvWCe+tsYrYV276wg5fLRqa5FvRVcCh5WLlYasSFoSUV0/NpU+GvQ0+iEHW7vjMRnhpmTPbouJJNz/y",
-	"yJ5w/9GHo+ICyyanDK6rAIPU3ugoHem2jnsY4I53+X1oyDigaVhj5JTbC9JiwE0CP8PFec2ZL/x3idt4",
-	"NqWCgJFOm/X4gTtRoT94wTcmKZ9W1Z3bHSVjpR5w/EpScgzcNR2KtWnQjPqUfQ5f7E0ogdKhahGc4tjE",
-	"ntDKpdCmvCuqhu5Sgfr9VhZDHdfvxLdiFz9lq5FIRxwY12J60FZ87p4Z2YuP/oaLOmAXxNCVLhAZQBcO",
-	"5yDOBtQBKQ+hDja5XVs6WN/JTrCi7xOVmrXMBmMlH+FCG1cCnWQXfKw1di/b9I64wm4EgvtMYg7ct6Ot",
-	"6I4VoRg1vmHg7VxSP7Od+/4d31HxqOkLymXMHX/kxgNB37MVF9bwwzcanLhOaOgCcNBWLAav6Dqw7Aem",
-	"RHtuTjr39b//fVtQ5cC1BlT/sGmYSxL0fdmgvyPmoQwdLgFbFLHt6L6ITPy5YvQqoX88sxO51XMII9y5",
-	"BU+V4ungq93MHd2f4sY794HKIQU+7CIXHmzMvmYP3B9860EtIJ8Iwj/+aQ1qI8JwOHTmoJG09/Dtlgnc",
-	"whe8Yv8biP2SD/6GqdUAy/ybtNLa7CRW08cOSpfrQKRgT1yp11yatffcQUIGFoG7ABUli4rqtUN4lwJz",
-	"3+gVS5iMb+y0Gh3tNuQADHHXWwuDJsXA95Z2Rq4YtII9wc4CymfefHnPaLk/g010b/jccctgdnfQsl9x",
-	"9MymDZpL4yBobl9RRATkCSqim9PJSHj+p5Uln88jmKKkWfGSITneNUi7iag4oLoEPTyqVBqNin93o6A4",
-	"39AVO99iqDZhH+YkaDrPo/KgZMeSdiw8+R4MlEgRGAttvHcWzY0Ng9ye5uZwV/L+OFl/05gNdSCc7fm8",
-	"5NexBuG1PsSmV5j6D9ZxQlpYzrlVxQ4/7oDlJ8n1b1KQFeKYEG2dTedwaBVL84C8R4RM1Ia/efhXBJXX",
-	"csPmstxjf4c1DTEwe31qLhaM/BcrufmvPm2jZve35EdvBvhidKGf2NacShLBC7Ql2xNZniU0mG5a+lq1",
-	"yFcig6EDeB7OD2T1IQd0mTFgn+GYf2tqmQddUU2bSOpHfUIegg4VWCvj7cE8oeF7ZhC5O53RBXVdJ/9q",
-	"SF5OfOY2fJfDkTy7RVynA68xU9yDczpiX28XDd9hwRqbTC25MMycaaMY3RytPzSXmTUyrYa5xAmtGygG",
-	"V2519pzrrdTcQ671nJTNKPdKd3vKTx1lpfugiYMDbO0sckc6uWUuw8ewqtJkt5bhxkiE3lhV/cjU6RL/",
-	"sJAijeyy7fcU/K6d3/eXMft7m+5pd4uB/DHYix4b/0w3DSoYaDzatW+wXA2AtugfsxuHiet2z052VU0w",
-	"Q/C4Z+2QVM8bq1nYuwQqlZ9AIjBg9im501ankxDP981UEmLbfmA4ApW6ALoFO+5iw7z/zEhNP9SJN8Sd",
-	"XTSns7U+tPGx7/d2cVXip5Vz39ulW1vCR6ycfJtThNvumYO1EgeYg6+wUQfFUvCTHDzFrrkeTUJ9H566",
-	"C6eIH22K4AqK5h2bksmAmzWKwuRPdTm5Ct4RKJ7Pievl/ty5oLgjsJgXbCdn2PM/sQD289Cl0dqN2yJF",
-	"QBvOECPq+3g0PW7Cr0XaSxcgRsYtneTNYbdm6TpZZexLay+i/YiI294VbO3KpohblGBnguHhvLY6lRz8",
-	"govyo2u9OKE2Z+cenV6dM1i0cTeZAz/ySe7gH/lxzmDoJ5fduB+gqNM1j0C9z0G+C7krfFU/N5DtbVV6",
-	"prRP0Q8l/xU1rNrHDaV6p/MFzOIWjyYOkFNF8McjiIhY2MO1fctaYJob2j/+HQhELGhVObMHymSg1XQr",
-	"AxFCGUZauUGrmoX2qckQpb2pX/g53SZV/RiZiM8paHpuhkL3H9GUdA9jR1zgRS03AR4iYTiqvZv7LbkU",
-	"3dc/3H0sPoycCci/Mtp1qjlmd1b60XmE1DqoM76KnrsLydmMN0WAvrx89FUWgfYYEq3pH1SV+jzgtQxw",
-	"sBOqsUcVlQTtIf0LQj1SPpaSI8K8r8TXDMLPmoVMvX0mSPEjTuuW+B6/3nTgvlPWx8ER2zEn648O8flt",
-	"bfD3s1If5wP7sVVsQWvoTaD2MXY/gOOWsKc71IK4gKwwsarpiqV1n8tm7InFyVRB97ab1ydnvAx+nrk0",
-	"z2/vS3sC0gc6TQyse6Kegj38wc2zR2jXAVyAWniB0UbLAwAFhNQtiOuMAKntKOAznNEMe1eccSf72bQ2",
-	"mbKTDRFuI9YZSeW4G5nBdr+QR+ZhU6EfCGYRoTN1xzGfWYSeIf19fFebZrm3FPFsyHnHdUPtgfvyWccb",
-	"fbpDeP7ngurB8tUXUq2Y0Q1eFuxp2MFo05+EvXMNntGwBWyvXJHQcyW38aaO584s6AEm65RTeRtF70Bs",
-	"PnQHhhaE1pw/4wKjPhDcaZpPQ0uxBRLQZWVupNAGCZi0GH/kwtyqbYMDJC3um18RDSLV7OLX34B8EXhb",
-	"koBPq8qlJVJN2DVkoFwx4cBLMGruMpYtJQGA1do/CyoEK/ulO3Ezbmu4V3zJHhCoykFFZAkg8A69itMq",
-	"gK9y6GlCFSOVlBHGev8W+tl7lCbcQFO8T22UtS/CPYNLfM2Xk24kj2cLmUQQ/DniwLn9QC8oQNueNnbx",
-	"FMOwnrkQkEU6qwQAHaEPS3/r/yZ5s/W35fP+epwBOu0rkxCWN0ygwsALEP2IHQT8I30ml2dmzc5Kuh8W",
-	"n6oWcAd5nyj2qq9pVe3RL2QPc+GRdDK1ea7h/N2Y4KG9/YSz8cEjfurbQRraNZjRVkIGgl2A+EOaFo0T",
-	"2uNwFo3fUwBe1Fm9fUDeHgFSFIhyOzpda4hbUOvaB3MiRn0f7Dx9FDMscdJDNhE0qLVN0+TB8t7Ag9KL",
-	"xNTuE18L7xTbUuiRA2cJG8QEJEjBdqyp9y+c0wMqe7nvcuWwEqBaApq0gDVbi8R5gVTz/E6c0CCxA7Gy",
-	"fXBSwHxH6cjbwWKFd/ZXlCnaani0asJfa6pYqCxzvbz27gbIYQC+u7OqhXcTixbeHVOzkAuyPy1L11/2",
-	"NLqGq+eZtOgfqsZVlKjF+u5AHcUVSoQZ3HeNFu5r+ihs3Z4fdRYmVkiE/Z1YH/EkHBzI5/K2vGsceJTm",
-	"fUp4qDdQqohi85PxmQC51PnQvQ+Kl5gCbxL4kJzRByrNUiEGeQo/6os4JgGTeCyfrXUymnS4f4zDgVmN",
-	"eqDE3GeWuUcRZfjnlwX5t3c/vCzIy1cvCvL9m3cF+fDqxQt7xX5k83dPLPNf/u0l3Mvvnr+IgI624GAu",
-	"Fd2Jf3lAwAcHZqpg6MzyOfjIdciKSdi9JiPzfytiDwbO9MTL8ZX/+XjWOv9zTfX6c97hFDhrvoeNt497",
-	"qOr53jD9xAoeAb4ol6qQdNEdUiloxxj0AW2pMUzZF//z14dnf6Vny9/+/O6bz/80u/+qQaDJCXdmCiQ7",
-	"1+RKyJ1zA+YBw+2Xvtx9+PKPzJbp85WS9XY4twcfsZvhVocxg6oCRG9Am25Q86FbUiVrlQGoese37CWO",
-	"eSc6vB9uUrYEzusYmqJXZThl5J1/6E4I4DomTbFj/LxuwZQJfZtuCeAzLPOOtaV42DTew7bZgGO5qkGG",
-	"TLu29ZV3CGIHUAL/6Rseh7jtggpSyhbmVSVpmTS4Aefx+N3rtUG3E0o1wTnErvSfuXeVGcmTw4v8GIXL",
-	"T8IFE63LaNOmOfpWUNen5Ab150pK9QT0InDRa4M9e05boZ+d5YmzY0cOajsLGNr57e7Hlk5auP+Y0vOU",
-	"ktMB69JThxNfSwpl4zGEFheQygxpj2epfAn70qXrX3gaiQoDv7pR1MK/euIoIt4op9s7q2qWJ3f6Izgn",
-	"6LElgTQCCAQXKAaxT41cLqGhCnXI7omcJvud9zDB2zmi+O27xj1TUuv0hQZ+EqPJwj5C5qySYnW6u+1c",
-	"M9O2SRLgRfjInWTn2aEm688umKp9wPqLqNh7Wpa4ilu7QRyR7jjfrhk0i958hnt3GsbcYTvVvOcCc2Bq",
-	"l+gVgBRBrdDwq6JE0x3hbdzhiup0a7mPbD5WBI6oOcRIoq/49gk40lfU8OvQ9t51Rw+qHRNZcFn7iRSy",
-	"7GhF9sYyXievCd3g3zq9/n5gQCwBExzioYbuOKLdY6fzPyGpYrC68yObvw6ta++wiB1zopq2tvdfzAm0",
-	"OrKWE+P2DjqIioUrXzmdVvGDKLU//Bc+nAU6EfyJY2NxLaXw2aHe+ljbv2M36aL14ppVpTXmpViwB+Sj",
-	"T5hEoBH3sq+nE9JABqqLbAhSC3CmFqQWFdPewNEU8M+tgoP7vHOTsaLICpOFRFGWwnm1VIPb7pYulNdU",
-	"m7d1pro7rXLueFVZwTaBtkffBx65R6odVSe3KEDXxHn73Fhfg2r/19RKkJX0uVkNkknzMAGHgz+3qTRW",
-	"nHmzhdN0eh/TPRUBV/JMnhqb4qVkUGoG/ugWGd05KghgXzW8juxv4us7cRXLt+KOOP6mRtcKV36qzdnI",
-	"a3YXewM+SjSfu6LMPcE9eGUipPBGXrPb3Jfm+8fvDAaYT7U/W1rrU2/Qj7Jq7q5YkkbSJJakmDLqT5e9",
-	"ecIVxzWpGKJjhN71HavZLuAgEQQyfs7gGJ+MjJy1y9gSkV42ueIMLtSWGsyE1UZ+ndHK6m/A55GrZawC",
-	"saeO3wSVL6+ah4KDe24vAiS+QakBFHvcD8rSVkm5zMdiXkt5BQpaKHlugqZN7y1qLdSUP0nK5a2CgsII",
-	"91TIDGNnN9eqoZA2e8wBRxKfaWbGAJ9cC6i7QnwKHafGWf1908v51AHZV5utVG7x+riMpkGoAhjmhVSb",
-	"v8fWXhGPYQf0vDDAa1XFfUKpYmTOAOTAtRuCdDRtQlonV647EdnU2gq9VP4jW1xN2cYjnMDxEHftgLZj",
-	"s7I1ejpbaKck5smdYjO3il1ztstv53sGMR/sswH1M9BiZdcSXxOaKL7Dgf6Oz6Fb4aCwV4yeStafu7OU",
-	"3zosmmqfRIfrZJnIsALh3DQzTecwyEQDMC/wP8HFjRZLf08/Km7Y7R7Jj7jIezqUdy1apyU7NLO6134D",
-	"A9O4wx04gvo3Voe7W3YOjftPbZ++4CK6SOf7CLXdd/IDcBGsr0tdmHZSxx/PdvAdlsrR6T58n7nnPhez",
-	"pZKbMX91gZbbYQZbMVO1wEyADmcA5LQvAI1sEjCijCvF9VDUh2YRBBrcdzLWs7XULIPY2W63eEorw/kz",
-	"KZj3p+X5N67zlwr2AHZtBuRnu3XuB65Dfd3CTndRQwhQCo94zfUFOJHdzmNFnueHhMcTFnPqs4LHtGUx",
-	"jdQ0FPaBV/jwt8j87l+PukZUMdP8DzYQfHw8ysdufu5L983M93HZenyZO2Fjy5VRZ8EMUlzE5l/pGDVu",
-	"vgc1nFWuquzZ00urqf3wzMN6AF6Rw45LZ7f+sj0eMy7B4pMYO+CLjcGKWaHu2ka34ELGC4DsVP4hudha",
-	"X3fEwuFaof5WKbDFOhgPaU3EGiLuqrpPNSRXV3ZIGnYY133uH5LdICw6VEQDtbCOc0BWAYbrzvfj56aI",
-	"Uq+hdFE6n1BTGo+FskIKRuZszVPQAj+zT84KuR/06JF2QxMDGb+dFM3DgTAlk5naher44BQQj1dGuzvm",
-	"CXl40d6c+ze+tnRxdQcXOPBmSg/dVtxgGjRkLtRVRWBKAQQaAu9JdOd39BQuzZveyF5/7BaNevxKAKeF",
-	"z9mZH1qNa2fxj6xZOsN9uJPBIg19n+ux4rgOZOejbK9+a20f23PmXsOo43up80Ekff8SSbGlYnp9YpmE",
-	"nngrULpB1e7VucfcHsCRIJjAbi/gANmDreCYMAVwfvAQ0yvm8TI9IKpV9+TS5V89weIoAOQAhU8/IIjR",
-	"3EG6sKohhnOslrgK2X2DrSDeI9VOLQ9deeBoB3332OdiRsV+h0BuPZ9KvVpPWlm359jne5eAQNs0jrwP",
-	"LBkH7bQ7qRzUslaLI3yjdTLGuMscBFe2kgNvvWTmEudzS7UrzI4e0oy/oCvu1NebazxwWhFnJ4oftlsa",
-	"N37wRiaamA10FqKPLaV6EtumyMkUgcoQ55QtTSbZkZm/4VpOJXGim7/x+w27voPTD2/XTrpEW7Xyn/8y",
-	"tKrbuImTDLdT3LAzaJQ2gP38sckhtrq54VVFjKwSxuMPooT45ffUlSZOTAuWVUmEJBup2IMvAYHqR4zh",
-	"glTD2e3iDHxWesAXLyxBexRyR6R4Evf9sYtTnDW59ynp2SbZ7cR78ft/bwJUVtUw8gg84a4yKK0FUVZx",
-	"5kUfVNEqKTdF1w83Z6taoI2QBiJ5D6NP6yMQ1ep+wW0E7IqmYtIi7U8MSfuzNExnNg1upopfsSS6lt+M",
-	"2zg/4fM3zeD+4G9WIc1x1SNAmkRKQ0+qCkkqKVZMWWbXPW6/8OB4WGUNfgnA1qu3iXZQ9IoBa9wUCaLi",
-	"+h4SCmqRlw3va6FbJx4Cuu1WbJYmW0R1LQflQD3ev/1jky6EHf7chgjfT7gHtBxKP/EIINaKbCbEzRN0",
-	"JmHDMzgt+HLRIN/DAw7rPsavz7o5uCizvWoyfW9yfpWS7psWBo8fPv7u7NGjs8ffTfewDHdwSI4MXsES",
-	"zcXUIEYeOMQ9pNQ//jIy6t/X4gdh1H5SpnEtTp5i7PCU39e3l8EeBrhrtagWtwSkbGVeuB2yHtL6Vtu8",
-	"3s7qTqndP3MNJDH00IO2d7KWN709IafTXqf2fyOY7mzPThzh9nj3fS2erSW/+wZFd8C655FzcRDhMbgp",
-	"WtEjn5/ke0+pWnSD6UWUMAJV0M7dmvRjvK+Fd2NODingBO41onC/mAkR0fKeDDhn1d3DKAx2LwP/mOPA",
-	"J12TUEhsa1ECllk6J6PFLyf3tk+9un2Xx3bu28Ph7LcuOp4b9mS4TsEMumJbcxpZsahOnyP8Errk1ttG",
-	"QIS6VFY+ID+7fk+N2dBCUbDru5bctZZyhfXoQje1EmhW2AccvgBX0EiKQZgjkWL2zK7wf+SV3d4pd9Bz",
-	"Qv11yCZ2QtuRZ481u0BdsFJLnpXTDpLlf5KYfnTfYtrD2HwxADddjjn3IOdZH19UHOsZx76jLwDJHRDd",
-	"P74kimp/PKVgpJSLegPR2nc/I+w7wL+TP/jWowtgdRZ+/gHxlxb8yJSS7liHIEgQDHLpTzSmoW4wrMmv",
-	"mSBGEiFRKrgPpwuAcqycZFHMtB/yLvoa8m25tN+EVDt9bf//drfKVJO3Cf020qa8Uf/12bdPQqd1bgit",
-	"qtwxqvx6sm3rjnd6yoVh5kwbxejmJPBFwHnFbM1o6a7fZzjy2XOut1Jzw7unrffdez8+G8pPjU90yUSp",
-	"u3XpcPTme2LHKzx2DhwhdLk3hxnb0J/svLyhvArH5UTpXo5fDj84xay558YZvJgZmUgWQ1Ri5jHRF3Kz",
-	"oZrMmdkxJvppY6N5Y+D1cms6mTJ36fpGn0Az4HoEzn9HW4G3IOZRRl9EKA4h2R8BSEIbT+8Z5SHrMnSC",
-	"77SezFVkggZ2Wmm80NezYvap0p9SIvh/hd8Rws9nU58e69UqD47VBCnZhoryoulVFCPZ2Ftxz1BrDQ94",
-	"BRedFRgQoPuo9tt569NJYChOUYPxrRV9RB7BALIuKZj+z5YsJ4MMxpkmW9D2BdK9plXYdSMC4iBSoekE",
-	"+Y9N2wrs6JttDHtl4w5Bd4jSGBlD96jtI6TS0Wc20SfxNtG9ogG+KE9sq/Mk8vOJONmjFiX5GFGBbt1Z",
-	"MREAyJcBqlp8pe/D09gmXT95vd/KPEq+bGaumYm74/jY7tItqSAPwQuecFYuoEAs5y/5H5kq/+0XEx51",
-	"VVKTkZjuk/fsXa3HlWyfKtBiP38b5hAUXzJzCZ+/TaBuGCCXRYY/3gtMegqnybXURmIqyJ22J7oB9C49",
-	"MnIHsSmyp4MXVDGyYVQAom4yxd+SpkF3voUrLnz/rsHZnX450BGH69Pcanor+em7Q7yOcBICrrsbCjbW",
-	"c4MrNfFXtmKpVKNL++LRjo5Bgkcj/N3ElTVdMrM/t+PwBa0GABetGdZCDaDEv4WI/IJQl6f1lca0rERC",
-	"GN0/80PdGqAafP6ewBdfU14GnOHMNVJRXlqSnWDfSk43UpQj20aJe85um90NsdIH7dlzN8ztbJn7+j/G",
-	"jm35lo1ul32IbKi6sorsAfv0zn78lvLB+Jb9Y+wQwMKO7ZB96KCtubw9sFn76b/3rYEIyDAABNp9LlbC",
-	"Bak1a7VNpQvs05JOU77EEe7COMLIjhtwgn30/dGdjvJNi8Kib6UuwK/xjt2ZLfoOld/7HTiOLc+Br/Ii",
-	"o+HOAIm5o3vs91sjmjvE/ArvtKZiH5Ior9g21SLEvnj07nXwbeB0jPeEsoM+w2dvBqHXxbfBb913bSEu",
-	"zEVdc5Ak6OgJITLukBBPwENaLxZZ+eaLj0UTE67kimvDF6QW3DWMJnY4KvbIVuSfX14++pcc61w+ezYt",
-	"YMc+GSa0ncbE+qxH00sF3Hynfvmbh3fbJrzN6n2GcLvi6H0CHhgrXPoAEDHc+A5otWYPSIOUE+BfuCJL",
-	"apgO2YQp5APDFctdeomA9tsw5OlhXU9z9x57JRx3HRQnxhrgxreVW1BB5owsIGm+bOfae60HmkvRK+bL",
-	"a+dsIV3pVC2gci2wSLVLJ1LC529VIWgN8QXqBCfTB8bzNp5WVVslgExZ2EGPLAFqbKS+wokumryOTCaG",
-	"v8BuMRujmAHt/zcp4xRBiJhlxkHuWlpk4BhInahFyRSh5IrtCzKvTTfoBRzms6zTwHYH8c4V2+erBR9O",
-	"VwKGYZ/uNQF4VCUMwIMn0whPw0duxjlW+jkteVodUwcqeg9iE22oYa39nSCm4Z1MESsP8TcPcke0S/xL",
-	"jY8mVWsCPezt/3FoZZPcDFZbFEjQKV6GwOZ3zrhaO7Gc60FwyVfibT2t94B9lh3lbxrSU3WwhG5N5OAQ",
-	"SYeahHQ2XCAXp/YHWcq9uk0f5Stx9zZ9lpqXR5KxmGm2qBU3+9nFr799jjj5HCxy8K/UCTJjj4Rf4JlT",
-	"uW7CiEPEwCG73hd89XaK2JqYrfO9HqdbA3X1kIGMrYErX926AT3IZ4Si0qSvdBKY6a1ZW/vAjTF5qUyU",
-	"J2h0krJFcCbYi6B98Kfe0/nV3MJt83bLRDhu47dNmNsJOGK0h80PomxE943M9EnALkfxAi7I1Nvx5TyH",
-	"v2Nz/sMwZ+7HuZF2NPjZ30Kosjb4+Tu/bcKgSSyvM/vrSbjjXC6XvvniCTNysMYb5CV+H2XmUlaV3GFe",
-	"YwB8JQsldahtqlhJQBxhdki+z/MlM2/d3G+poTCjulY+L+rvZ/P5Suhzwz6ZAdQmRss92TCt6crBWdq3",
-	"MpcDX4kP8Lm7uB38aFOuhjduAUeRy0iH0J6/YRtoOwdsBX5SuE+hKAUcqVD0BM2WpXR4Ghl64oiTgK6g",
-	"pyH/g+mmWPRfv/v09V/sqLpi7JqRPbNn7iZAVI8nAVE95zhJFzii8wow/zZ8oeSGGcX0EyJFtUcqQINt",
-	"BUnjWAKWjObYjwx5cr4Iqxj26T1WrowqKbintxB3jwAPTx52n8v67oOngaoD4XZY9NGHeqwZ7GWoF+Oa",
-	"8M1Was0td1NLl4CZ6NumE8sDZdEHNdJkJ+uqRITyVN0jdE/9+9xIWNrtdpB2e9lBL+h7XOxjL9Ctf9p4",
-	"BpClgLDGlxXIeFpVRPvL5J5CGek0Fog+49TsXQH6IMaiPBSQg4a4EnInfGiSqhC7TJRd1q0tPo03xLgw",
-	"Sit1IIOh0CkFt2/eeyKKJQj2FJ7Qop+bExxDuTzznVmGGoMarza5GCX/w8eWaBCkUpENMEqy+4y/+94u",
-	"L+14p9pxJ7OTbTl9pwHpRflFU/eumdDS17rbPywkZEc7M2fNqCG0ksLVIqQ7dw7jrEcdE6Ma4MM6gH0R",
-	"HW3GrvhTXe/TGhI3F++tNyM+PbKiU0IekOeuhYdvb+L8lGyPUbkNLVGmZtM1/tH0yBMwmeLbvJx7rujO",
-	"odzF4C0efljTa0QoE9Kg0NCxtglt8h0EEl0kds1+/hJmcFv11opv7ykVHNd1cqQs2LT9Zi4ruWqngCds",
-	"8Oi5O7El3XiTUIB/uGZqT/xS9s0ltKp5yU5EnnNFxYBt9BEsnOh5spZVCRGTpgeKa8CGUQa9oVXFtCGu",
-	"BDNUOnhAv0z84T0VV93tuAWgVyqubpHdpzFBzc3UrgAxIx+94SPuLXwm5ErwuaJq74JggJ0C275DcF/L",
-	"jFzYracbDl4f5pDguCaapkAFmwM3NROEUbVYH+q2Spp5MMnZHaYJHyAOJjmWHN1ObKF9r6Cyj7rNt3sv",
-	"BftKE2uOcWFvLMDxQ+3999qaZg5pH2ufyEJWslY6rbjj8k6ls2+Yq7kfAdHPN9Htd5e8XnWe+y6HLLbz",
-	"WBOjEP5tTfz6i2nD67ltSNKcQMic/4n/MSExPc13LlfdN7p44mQLD93I8b9SOclO1fd8l5IxW2rWkYiJ",
-	"WXS0nuC7SYLi9CZFirrnpaI711w6K9PdM+78wov+TKdxJ+CR5+7L90XANDyTvl79v5821dHusldGe7p0",
-	"/GV0sWZnz6QwSla34ylLbmStRwoVfd9GKcgOvGaloksTHR88F0M37i+a6S9mPyfenG3pz8tkJmbff+KF",
-	"/7Bc5mVeLI9fx84MP+Y82yGWdDFioHwIT52Kqn3IzLE0T99Sp5nxbWkhSykMYpxyQf75w4cX1nJ+++HF",
-	"vzxxsRf0E8/3CIaKmicY1WbvgVE5QsqnNRJPzkGdZFNXhm+pMueW285KauhwL2uMSIyKosl6Sa9NdXX/",
-	"ysMLKQz43HOVFH7rTnImIMwzLBTDgLrppFlEJQy7tQQx77hlo1l1zTIy0i/ubpwADSnHD9+LsMoT0vX8",
-	"zzXV68/5WqPoILqzZl/wPRrne8M0nEjBrplysZo0kFVY65S7xw4yePNsqTFM2Rf/89eHZ3+lZ8vf/vzu",
-	"m8//NLvJLWTXeG7M8iQKBdDkXtSJWiPOUrYMeFMv1l3EX4D0BddoYXc49FoQJbYZq7cQ/pBlCiDrJTO/",
-	"2EEn2fAl3euBFI97rNWBNQyFrIGyN92Zdrr3n7NQtPDrb3ZVmqlrT7ZaVbOL2Tnd8tnn3z7//wEAAP//",
+	"e80VK2cXRtWsmOnFmm2ofWMp1YYa+5ww330zK2YbLvim3swuHhUzs98y/ImtmJp9/lzMtnRx9QtTmkuR",
+	"GfDa/To06oZ+es3EyqxnF48fhnG0UVysZp/tOIrprRSaweLeKTmv2Mb+50IKw4Sx/0m324ovqOFSnP+3",
+	"xvk0Q/yTYsvZxez/OW+odo6/6nP/PRipZHqh+NbAimYf19QQrslOSbEiVJRkZ/9iJCklEMB9ww7xdC5r",
+	"nElZcvs+rd4puWXKcDtvXHT780+JNnJxRaQiW2XpqgjVhAtCSck0XwlSykW9YcI8mAW6yPl/s4WZFbNP",
+	"Zyt55v5oV/zgPd29YVrTFZt9LmZPFwtZI20Si5qzBd0wIpdE1Js5U/oB+UCvmLCrNWtGdL2xP9KqItKs",
+	"7e+zYraN1vPnTG4ZULnLF/Y5+48y/aNiplYi96veSl7lfjR2humfriUv0699jlnvV/eNAmffTLUZOXwr",
+	"mupvXepb+pble1lVePpahKnYMkH2t0vC6GJ9QbacLZguiF4zZrTd/A1fKLlhRjEgc/8U0k/uFD5s/m/4",
+	"cBazbUUXrHe8+uermCm/jNY4Y98H1p3w/Q798TU/aIHEytD3kilH0jaBgbH12LnGt5/hs5+LWcV1Ylve",
+	"M1ru/SEgxp4NqhipNStJvbWH0awZV0Sqkqkn9h+CCGnWXKzsWYGpsNJuGzdsozsE+drR0f/7UYL8G/rp",
+	"Fb76yO+se4YqRff2ERSmrS9/N/7hWthVjJHpZ3yqu08wZOFJHT6W3Cmhd+7iScu+Lo88TFMhfuVR9FA0",
+	"kjI7qa6eg3Ds88WSJzb4qSYVVStmRauVbBWds4qsqSZKyk1hdxiOihV33GhiBTXR/A8Wydy5lBWjIrMV",
+	"jyds8paucI7tyf1I9ZppOzRy2ZYvTO3EQOCnLTWGKfv4f/768Oyv9Gz525/fffP5n2aDzPQtTsqzVp+p",
+	"3JXzqkze/JkDP/lpo/imv95ntYFN2K25YUTJWpSEGyKXyzS1rfy1X2HCyqFfHxZ/fVg8+svD4vG/Pvyt",
+	"GBP1joWbdTZr8BvyW57J3tl7NCF6ytQ+PrN/RumxY4oRxWhpOYub1k4OncMXlhj2O7Du7l4hX4x9429s",
+	"a965R7vU8J8o3BpSS/+eaV6ylMrABB4c4FVKlrWyWoFTUwoyr6i4IlIwuM8WtSEbqq6seLRKRm0I3VgN",
+	"Kpw/9xlVi75eQZeGqf4cvmdr7hUwbog2VJSaLKUqCKs0I3O2lIo5ivc5aSG3jSwKt9zYJYfrQ6bvXede",
+	"S0ve2f1vsWum9v0PvUZ6AO9IwaKFPUhc/WMTXnJWJWb7wX59Q6+YJisl66123x5WDHCrUl+zPG6vSZCZ",
+	"7pL0u2l5/62o9l7n7U/Sy9AeRe1XGppmPhQJ1ViCtT/2hmvNxeqCyDC3r7TXskHoa8O2ZMfNGqQ+LnXi",
+	"TloejKSS45JZMYNjAJRVV9EBa2a8W6MC257sC6mcVJQVTPWJ3X6i2EKq0rHGUlaV3AGHUAEqOdgja3rN",
+	"4I/XtKoZ2g7AA/iJ9oGz+qf7Kv4MLEm0JBsq9hEN/MJUbVcFHAP7Yd+cBb7oLdDaJPbVs2uq7B5r+40X",
+	"Ur2Hz7yQ6qX7kv2b/9gLqV6773VFFtDZEa1wciGc5JT8ekaV4qjytGWKYlRLoVOSbQ9E8vbXggohDf4T",
+	"DSF7Y0wW4u9hnJQE39E9muZTPuPW8RFfbX+qQyO/MjfCAFXs1/r32ZqKpGYCVuKOarKhJSN6Q6uKKTBW",
+	"5DUrLc8AW1ZMazJXjF7pyURC9e0ZjJwilTd6R7/jn7PCVSmp9LB0hWk+SJ5oFIqT9+cFFyUXK2TnxArW",
+	"jK/WJmMcN1d5XzzgFvnjB3qpRnmy4rDJekErBmfxbFnJXVrI8NLK9L5IbFmZI8qTnUq0FUWkP+D3wyoD",
+	"8QMZi8BWOXZMcOJNdv1QFdZJsASzS+0tA66JXssd3EDDdy1+7ZKZ21KhnfLbMRnkDgQTRTWVVNwqXXjL",
+	"7dj8CbiQNKl1TSuyg5uagxPLyjVNeRkJ+MP06bBDyV2FHf8bF2Vqa5Pcbqw+0jpz/Ue6UpQjZx/whr1C",
+	"E0/21jbzz/qJudHyiz2te+Ioa32Kmf5szRZXeO2mJm1/nSD4WFU+w0e9ttnewkip/CZn6DfujhETVTWz",
+	"DQOkRnr08OGUsbqfj43l/u8dEru1NpMqPM3yxK6rhAnptd/ebLWs1SKhGF9ai4CqEhS+RUVrHfsmIrk/",
+	"jdWdWeyZ3Y2aXQQr8zyTcTCDtxwUUvRmV1X61gW3etK8IEuutHF+kc1kzQJG/sUOPKo34dz9HDKr3/AF",
+	"rd6z32uGrsPjb6w1/YOq0VP+IzzlB85aTK+ENoyWjkxE13NrPC7YV5r4C6zjiuzxzO81FYabff9ApRzF",
+	"/sJLeNmqyhmD1uTXZKnkBiaFxyZyjVRSXqFv1RkomnlLZ6L5pevttuLoI4jm/O248zlSZ9xGpDdeSms8",
+	"pvQEHiwoDVbkDv7inMNsszX7CwiaoLNxb43kvocjITZHhe4HxwmNzHqckGhwbN4uE8a1qPZuP+zBwiUE",
+	"mxCNR2AjrnHLJjkItFTmsGW8tZTqiuaBWzvJZVYmoJ8kuB5gPRPm/Dm935qJlHjzLqNkJMcNWkQGduQF",
+	"6WoosV7X3TRZi1ywDGyklITkygctCqLrxdpy3KOzrwvyrzEfJu+J1K06bNSC1jwmUXEZfs7NMMkjVlG9",
+	"7lOcVcwL1P5dzkX62gTP+YR7z3/cfSq8+NtwaNX5o3DG0U9nfLN17A8h74uZLEu9lbI6X0jFzp1TyM7i",
+	"mSzZC7owObXrOV9xk3GIWcNkB/+/pIYSJkqNXisp0lpAya45NS4i3/7gO6bIgglD5nsnuCzDQsBjI8u6",
+	"YtZMgGCJFczU2RRUGFZ2hotYtLF1s+YmTvj3mjND/pCC6QLdvxUXjCqykCUDJ9ycKp0ehOvH8QmJ/LoV",
+	"o9q8gdkPz8FfkuDJ0MavGC4mdPQ4LWtN7fwUeXn5KPjQtrXaSs2cyJcVI6U0mblGM3ouTUYGbOhK8KVL",
+	"WBjYKTdrITdc0AriUgX+0bIETN67ANOz2WRI8yHeddENQee+M7Ag+D3zI2z9m9En/q8UY5soUPRqXmbW",
+	"qxgtc+4sCnEZpoime508PHq/mctKrvZp98yoY6XH6RnF135ID2m+9iiAvq+3dIFqtOW4J3hwHj/HQ4Nc",
+	"4AKX7maXu4Oun254PhAgsE5r75uN7uxqvIVhge7gJlxGuE2xtGof5f4xGhHTdpe2DxpJe4CkhledoK7q",
+	"TUITuGKJwM0rQ+askmKliZHeibyhak+u2H44eJzxWky03OCh5K0qN1uqWAlOz/4qhrySEK5LBv4Uw5hb",
+	"yZdLpnTwNx0Q2nwuzffy00hcc+ppe54RvNlwZ4/3cK15AnKXPpYJSw467ls78LmYYVTy4Ncit/wJXOpd",
+	"09d9PMzOx1bSJBGCLfwt1SYJn+rJzPJ9SFIaTNCDh6x0ZguVND7JlmptbQarwFyxrXlAXqHPk11bXUai",
+	"PdM9kB26QHKkTxqAMcOQw5TxXs/gt5farBTTv1eW2/b4v/r3SjN1DSEs/XvFjf38kqPsLJlOBwyfKakT",
+	"auOn4VsoWN8VWxrCyhXzigT6uKm2lnrHc5y+qhKC76kocQQInDJacrGCQSYcy08z+8kUOZ/TPRqHfT9L",
+	"SPdJKLtNfH4CH05mWMtD36eVgDwvD8gyF6hI/jbgVXm7jPR0wXZWb+WaQA5jMPO4IYKxUhORMwkigy/l",
+	"z3AW9YjdOHBYwi4UTSi8WVXsMfV0CBRuyJbkCZYK5lKfaevPG114b17zfc3MGcSafcJhmNmWqnY8yw67",
+	"xOPu/CIapr1oRF8xQ2ObaPT5+3/Pihn4fvzxKiFqpmRlTzxGz2FKybM9TzNYycuUq4/s0Onk8lx8HgzX",
+	"BOiRtgWlYE9Ni+dLatiZ4Y0iET9/sEBPsGt7WoWTNTuqycJaXiWkUDpea+JTazrEv/X0I65r4J6Jz6eY",
+	"2hEN9gd3o3AsF3/d0SDNten0xJv4i0tFU8nE1lCAn4Ja5kQ+NcSl3Kc1UFamPA0YhQIOdspBYGg7yES/",
+	"7GTuuVnY9pBAa721fF4ewvvulYzUv26qHNqk+wnlQrhejZXR7mlURSayHexMERVM4NbHE4vXVQyHY1sK",
+	"4UF+NsM+mXFTBJ6a6DlbO4fgTVxnuI4fhEmlDJxA/2zu7I6OU5aKaZem6J5qG9qgSSXF1aTL/rCcgUz8",
+	"fHVg+Pw2j8UUHnf6QsPj/nJu7u0ct0fXtV12nudfh6TFdNj1wMTtHpFbAe4DkvsfpwLMmTX8rNnpuT27",
+	"IRlaXv17zXTa8LvqGDygA6H6xPjWBL9ASuupuMgEVeC+cUINPLC+KgPOHdvoJ6AigIKaqbd4PJIG8G2m",
+	"vgKVuUySb1SDNTpUJnD1AdUittHgrp0WqIp3Cyie3ChON1KUJw1SL3nLjGk5+2mFTpnE9S+0oXNeuWhy",
+	"ni/Hw4pbtuC0SuzHfxTkY0EunwJ3YBVOm5SPDooB42rcgtsrSNI6ouUhVX6dYr4ncIvInSBIfKssl3Kh",
+	"3b33AP/6AGr6Dq/7c862VI6bC1t4m99nkKGGzjV4x/vR6sx279J//pT+837CFYG+AfvlYrae5u+1K72R",
+	"p/eHT0axDUtlCvsUwVTe935croYsaft0ioviHKp0nMKlzsilz57Y1NqQObsgvzuRrHOFooULFkL6NaTo",
+	"hxgBfmuy0xbrWceTqKKwfkL47EQ6bBfqFA4Tg/halqofkiJw6ljFjOv4VuMYwLCCBr0BhmIS7pytuMBY",
+	"D/zL7BhkqHONZi3+55JXWE8qhaV/8jLEnc7pF9+O3GaPpyWtwXTyRMN8qelpatf++UnBCnw6PTgkUU9O",
+	"Fx0yWrxC0tc22DWGQvym7qgSeGtA1nJyV4ZkwDTzCId184oqJ5ocBPiONeLGBN1WSbl84Il1gLCDF2Fm",
+	"rXT1fBZfrvxpwC/p67+6ecZYzdRKiEk4p064zZlKpdftYrMQ7W9yzsiKX7NcIP/GvDMY213XolSdmuHx",
+	"LKEbMV6K31oZrLD3ydNZSZmQ6BU1rNpPTx2qne3+OVt/ekAenJ3SO2cpJktsuHECZVq2qHt+LF4WJtoM",
+	"UXhCZEn3rnECdI4b3dKF05EnGHOZU5LGGPB4FfbXAutPNakFN0/I2SN3SONqp1Iyd14Z+vwnTKh3KqzW",
+	"aK+8ea1BewuHRBu53baS0aP5S1rSeSoxBQN3FPNxzuwahJFO3PjKN4TNWFBB5ozYTzEXkbIrTDs+8akM",
+	"yWKacKNZtQRntXbubO3GSHt76GrYf4RFjdfc5+US+0becTQOV8JbxS+TnvdJNqxOzBWe8Cm6lBuf9cQV",
+	"MbUSRQcEYbIGGWbaPajBpTVYH2EfaoRHWvoVM8vdqYhwBTqU3btOapNnW3dlFDPE4YCME1C7fhtTQhtn",
+	"lZe2sXCFk1k0x9xNMWJ5vxFJ2SGFecFTZQNzWWVS4JZ0w6u0f27t0iz7mq6hFV+kv6f4am1ytolVZo2v",
+	"DZwrWa/WUACs6R64fc4gGryZs9KeSt6YJvqCgIFdVZYKBWElN/a/AvyN/Uc6KwsmkZjRq8u35NG3f338",
+	"DaRDwfjuWZxjUyfOBXB1IwIXkPQLy6no4kr3Cw1Gvan46VeZgt7Fmiq6MAFVBGF0YLAJuQhuTwvc9rBf",
+	"0aBuc9NMpDZ1RV/UIpO4wT7RzbZKq/dWH0qvf+X1x+kxce2qXvO1X9MynlxBlq9Ehs8WYRl+0gO0+JCu",
+	"C6Ymk/NUuPQJY68EuFoePSEPL6zZTTED9EEmtBXAqYagpCBNENLxcXru1klyf8JGHMaRgC9Oq4Jx3x4k",
+	"XCLwQhvEl040DNwOctk4Kh7c0FP7daq6AafUt5JTn7KbNqSF+zp4s1aMhYwZh2tgLLucvgK0lzGP6ykC",
+	"QQc2ImOmRwx3kB070YoPluuAHY/z04PF5dPK3psa0lSZhM+g78jaqMBISF/Zsra3U20cwgFmPcWQIw24",
+	"zjSnx01q61LE6i3KyeiDz3cQ7qNlGWGEIsr8Q2Kmt9Pj0PSoM5wdPc1AjROMpwSRnZP6wQtXXTLF/QHq",
+	"maDVuXsZJoE1dYhVlWDVimrdSshP6FL2A9M3Cge8NNQwH1jp7n5Fxap29kPSxHtbm1OONwi8EsoHk7eQ",
+	"i8Xd8O0tXxi5UnRzUvJtFVvQ+rDjM+GzqlOmEKkzfCUwLpX56WNb3sY//8EmTs0+ad/Y0KrK6BEbugfL",
+	"ly0BOwvQHGvtFFv0U1tLVmO1S1qnNmyr0+gClGz4J0h4gKwtdzLSDqsB7bjebtH7hBQ7ze50rydXexAO",
+	"UovVwoa1tqc5yZ1JthmqOYB+LzzRiq60GIijtyt502JnKkSeVRfSmYHoHAnbxq29s6YVKy/IiuqCXNOt",
+	"rAG9pax1N5D9KA391Eim9nhMFKRkBVnC9xw8SaOMpZQ6nFYfHSA18LaeO8M05RZypb+lr7hYMcEUrQi+",
+	"lfb8hOPc/uBqrQuyqLZ2FWv6x0JuJpAlSLmUy+HZ00v7sR+eucSFXpQ/pdzLqh6QydFhFmTDq4pX3Dsy",
+	"Eqigkb7aDOaSG5LpJpHISfFmrdNXU6+SxI8RHb8EjgEvWZNQBQ99pYn+vabW3tpsou1rvufr9ZKDZUpE",
+	"3ka57pkPd9FuujUizTKiKRSeJvmT3oiuvgMHhXSuNk1fAehbt65mVM4unKo2VR8LYezU+cIbpTZFY6Fm",
+	"ASd6gAola1xhfrFJSnGRKoUt2UaOOgX5SrwSGV7mJlc78OrovOYGmY64ktAmVXwg5z5tgIpWzqgvI0cv",
+	"w4MTZcD63c94u/3s04WQGS9MUl23lJe7N1Sk0MWkUmzhoKBz2LDJsGMM/LiPCOatds2ginlNRdnPkflc",
+	"zBhdrNPE13QDbheXRdYZHdDmFLOWJMTOIaBJN1b5uRB1VcWpC/0Lmqc0tlctlAiPFmDolYvFAMiXXRtA",
+	"kl4QWnmoTCV3vuITnNSklDuM6SygUNH+qMCFGRBsaVXhdwiUdMFnwPNYEEoqKlj0+R2b2/ch1LK4Aucp",
+	"QlIb56taYFmB95iDh3snoHIeHL/JyM5SseTtiOTE7BSPOgKRnjIfWcEoQc+1D9Y84BfSxZps/eQRxhDc",
+	"dM2PnC3YCJDmw2TaLTOZIG5AaSR0RbmAKl34rwJCaXYHWhinDmpDMDJHCNOwJxP8wMDHqTP3qmTCWLU8",
+	"YcxSnpLvmpR8xU268NlLlLTb0miPLwkpMa4WxR2JVNIsN9UE5xLlM/9smEFyrWDpv3Dqb1fEwElIpxKI",
+	"hfQpJqnDylqydM4FVfsUcdZQNX6Y5/v3WpqcFcm2VFEj01+EM5jxmc+nUBUWliSjuErST9YHrS0HFA7f",
+	"mZS19wpAUm+Qtfc3xrb5OsEbZnhPry7qGZ9iuBDob2xrnq0lX6S06whkaNgn6p673fLFgWz9MNPw3dxa",
+	"3zXVFJ0U0lwYcqgkPV8sr2r248CL9veP41AN833Iw1VMywrs/iaVCRL4GGRG6Dy8BgCZJwsrDSPUNGgV",
+	"CDQfwXrYEcDsAAMUltPPvZ1LYzCM0VRryBqDyD1ryOeETHhUeepNeNbI7aQne5lIEAe3b/vxCr+eFAMd",
+	"V+6/RnQe73/vmnO4TUm+FdKkWnicNG0wF1TBYVLTek156Zy/ydKt6Q7PkMfbxwprYbnEuTIAAZRRnz1+",
+	"DubgYEIdAItTDwFXhDA7JLZjilHaqezvyOnm7lZ667HrXPgjFLlvK6uX2TeTLgXFlkyxpBPHNTMKH6J+",
+	"ia6EtaK8BDx7ax6PG07NSEWzcY7yYSmeDGk20CbJBhXVJsB89HfJ/txEvVwWJq4E+/64ytwEID/EP5FY",
+	"rARlWmACM+4nImOXvDxcqU4Z7W8Y1bVKheYPw8r9lMMuAReGklpHC5+CdzSlYKHpJpGHNXjDVKoCc041",
+	"O6Qkx6OfTX3eHskho9vLtRwUWlylDjR07PuVJrwMin8KRTlA0XY6unyb7OjSgLdNW1lnB4CMo4BufhvK",
+	"tAN+fUiIGmDgTgJanq9L8pNKLkRes3c+T3CyTHgKGVBOmjwBvAhWRtlQmBLRAcH3SaGHms7D5d0jXaWY",
+	"qbephg5PneRBXAcURzRMOd02a7h5XSKl71W6tuQntnueyYT/gWMrBnASFYQ2jdxECZ4VubgqgpdFGff3",
+	"0IgCfvGIck2d4fE1fDftU3TrpflAhtT+Qh7xGbQbaHqAdDpeJcKYN0FUnwx/nmCFTyYDr1X5Pw/hzmcS",
+	"cfJx9QbZdKqO1NXDYVpFJ5MnLVwQzOA1X7LM8qYLyp+cBhEgrfI1t0OfgaaEP6UtjADB0utH0l1RDqmd",
+	"Nj0SB1Vo99jn4obY7gcY7vtMUB46tCDYhzUgfWk0QCoDHhCpRcmc19OZl/ZrLpHR6oMej3DS/uES/saS",
+	"pRsV1yaVTP/K6PbMmgThdGzWnvZD0Ajs84fiMh0FrN9yhHjNxi0/fDrMKyyoiDCJYE8HeNNQ9CCEYvqb",
+	"daZsFtw+en0LUpSHQUAMCDaY5KsDcV8yuYq0fKqzP33vYgFBb2UUiAt+dDChBEsSA66bw9brXsnwme7u",
+	"V1MT1GzZgooFc+WftbgSGDbxGzmtwgDb1DW1Bk6O4/jxLONFpvjs7ZaJS6Z1MhWcYqFKcql0xUS6o6KV",
+	"KXMldxq0xarSQwnMc7ai4pANsGppLkINwRNfg0D1lU4LlskSVzN2wNxS0sFT0NOrWXD4ultSanPeOW0o",
+	"7+UZLLGhyvzgn70JgFcO7+V0EDG1Tmk3qE/rCMG4k/dwaqSf45BqpqTyHouFEzmIciA4QMscF/2Q8gwO",
+	"wVT0vtKpLB9szfKOswU7SAkOWJ9p0ObbEP5DevedyHGHItrTwXHw5E7yLcsVaucTsjJtH59BUM67AENf",
+	"h77AlVWZJj/PldUbX7o7XREbyKt12OuZHxWfgo7sc0HDx4rWQfNQCH7q4cN++YPZXXZb8lmc2IZ+WolL",
+	"ybFRf8Liqw1GirArpdB1RTEmhSlsHT/MYLJfcUPgn0z3UMxEtO9hS1dXLuObhbRTmaY1F4X2db2hsHIZ",
+	"wkUFmUuMjk1F+olK1Mb8BlZ3SWg27YQO16AYIgF8yw5KL+VaFoTqDZQ3llxMSS6F0ogsGsh3Yx2uRhwB",
+	"kYPRH5XAuBFbJrnfi+6s7pj0XWDCU8n0VYcj0sAmJTXU+8VH2Wct8STGD36byj72mBHD+NstKGfIPcok",
+	"llJy+e+vuWEQHXb+u6WsSqYKZ4FDNQQgPX+l3U8Iv1MxPYkOPhmiPfbDC/gy9vVDlP0gEL779tuvvx1z",
+	"y5qq5flfYHMvyO9aqP0WLzwInSXv0lr3Oi4dg1v2TrEtVex9nbJJ9HtGM3LIw3bQ4PfwrZaaxtsV1aYg",
+	"Zi3r1Tq0YSJGkrl7AE+3Q9KlHYSSuGl0SN4YAblwWR6HI1J3/KeZJsYNcrdHej6oZVZXEPgpZvblmrPd",
+	"QTAxiX5Wo3HcLoSgS4piJXEZxEv+iZU+0XFWzP7j9eV/kJ1UV3Mpr2bF7O3zy/if/3b59if71JvXs2L2",
+	"/PsXs2KGBzXJzDcIPA/2Ihx9u1cdw4xVNqc0FLbcgc9+DmAFh41N58kr6jXXBuJClnZWkv3Hm9dFMLBD",
+	"AvhGhmpZh316hDfa4dKE5UfwC26aRdNp0XvQGryafKQ8ExPLgQwd6gODdQ8E3CNM2DjizkW7If1N0JK5",
+	"eC7ruck5RNasKgvQWbjRqRAegpj46DcIxwtCyZYpLQVCy1VSXjUN9MlKQmOAtEzsHVxfg6+wRALTqkHC",
+	"ppFfQhwhgS1zk6yGARpXTfrEQTkSXBOw9eydAc4JUHplbUI+RHo8Ic1raG/41Ay3og67QUG/xNJl+0dF",
+	"iaa7BwPu03LAE3tQ4K6xq/PzpNGkmrnCHTqnC4COBGM834vpLdjoNx0ELPwdhyA/GgKEGmxQ0M49jkc9",
+	"AC1e1eKnLHYFW0hR6tdJpKUAp8SNP2tz1m000o163qobGhgAraQ1WrolaomNDyN1HAfqRDjCAUFZUgTY",
+	"Dw1dAcqCZWpLvadkAI4NKyKEnMtyD12p7ZchlA76mj8fmaRLypNIAFA9pQG06CJgRWHaANeRfHMp7VHu",
+	"QF/M2etP1sYXwh/KvSA17JmGNl0yQKtO8Qz6vOLmSAc8N+/8RwoUDYhR47IKBzs+f+31tAVV7Nnyd03r",
+	"wovlciNT26hH6WhE+xBlr+1kDYNv8jEpt3EoioHbk8gYlBsGfgW4/rTlCrwpoYFtm/kixlgzWk7ILg59",
+	"Be3zyGqaUMhEO1IfODyD23evaCIVjibxagZ250Wqsi5ANo22XaRYheNvPgBtc/w6SJGRcKE+pOz/PTw/",
+	"Fepv1gxQRAsdIJE9Tccy8SBEHdwzfUi6XiOVHqRfOmXmEPS1btWO4yY33TRRAijNdMseCvMce5QtCyTY",
+	"/ElLP31Ml7SuUpfEu8r3U6Qt0GSXCefwfzS7ZopWAxEp7yC6IQwKvD5QUpnAGjO1Hoak7SZUaSYMEwus",
+	"dtwyua0mlPG6gQam9g5wZRP+gTJlZD4DYLapGiMk1ye+4lrQO+Q5XlXEaVxOjmS+hiDf06WERwVPbAB4",
+	"lg/p2R1B7qbcH0KaQZBYs5PgwdJWpfAHAE7EEj89PZUHShyGPRopHQsKHvTkcgY9C9sXvV04vggE9EuP",
+	"difLZCdtanAkVlfsPY++lJw7NgtOoypAW9MfMz2Tnd98TpV+Qh62UJW5IPZDUpl2b6d04+HBOznX4Dd+",
+	"OXEb46oyMf6aVkMv7zIpHaGSdDSS6kb3n+p2i41n0FpL0aJ4ervMUJPLmybSuo6UCcE8t4L5ommMNikm",
+	"cFCjzFoYj3eYchldsS1WsMjaOMDOAHg3Uo/cao+ZoebpdfpOzjVoPEtX+u4dNvZCcB37WNmJs3yTpGnO",
+	"MGj1fnLGnbxmKmEejIyR0Zz8yjL0u2QmFf6fRD14N5AwqHrDYcTkNFOTe0/F1UmFcgT23mHUEFMGCzrq",
+	"gM/7CsTN22vlhbyfWZIMsVN+qCI9ET20alU4e6ESXF80WBBNuga4lBGCVC4xsxc/XhBdL9ZWgjwqHj0q",
+	"Hn+bJMZg+ftATfvxpeuJdftQTXKmGTvyHTXr0FmPa9OJVaRvjdRuJRs6DyQ7LPmqxoghIiamJz1J0fdp",
+	"J1l1+n3IUercOyE/fqhm4IZhmJA6P1AMgBN71mB4psA9y1xEUOk2cmGyofr0GNaB1OgiL/km3PnEqUSI",
+	"cDd9d0MjbfvWFHvOXiWx91awndWRncfWkXY0vwy+EvWitWSdMjqMk6Sl/eXFDcK5G3md0je83QY5WWB0",
+	"O69sQJJPNMlnmdZSgu0On1qX8Yfp3OV+15W5y/m+d9OwBdi0efKFI6cLn0+PHgK2xmGRB//OoZUWWtZq",
+	"XEu9xKfsIVDcDDWBgFpzwgTmcUD6htuyBPbTlK7uvchytNIWqaK55ZlD33qSRCrnYNjLCXfJ5yldoVIB",
+	"9vRao2r5rjcv1cLsVRQ/RQt2CwD7FJApdZ22MxDu6ZClumm9o4urdNbDVcof9ZRcsX0U4IUi0jA/zVeC",
+	"ld3q/miSA+EyjFktCdVXXKzajlkX6KL6KoN1le0v/DZCIuCCTILia3LKkaYF7lSDoz+gjDiq5joHA6pY",
+	"kncHLllMOMq3xSRG1ov1AcVpTZfUVCW2ojvxNDtP+Pn7MNnhti2K7qx1jBBskJ7ZmO0P8h3Us0mIIWkC",
+	"vuWRZH1gz5keDchoMdu4xo7JJKYsWHlHuQCItei+w2ggEGJcx3CRx1iMOrUjKD3IFM0+D3LWW5GpS5vC",
+	"Wr2a8KYzc5Mj5/tZFtitwVqNF8TZ3MlNOxSnvntKTgIHMIhL8qEFRtIsdUc1gYrpDB7JgGD5cKhUicFM",
+	"GgnTQMpHxnOHMwb54Z1LQukU/PgeyInSLrhDMroJ/vg2jeAu2C4Na0NFSHvrUSPWTLN2MWSiHqJiwQuT",
+	"m2qPyvmw7Ig8fr7NYM08C0dgT5PMDimm10nUjObAjKsj3oLErMdp71i9uxeZYibit/SMFaPpnpLIkS7b",
+	"uL+z0CbiDRe1SekMDy+IFJVPftFXruS3qcb4yygmhjN4860rIFMvBDq3VBnf7XrpOh/cpIvK47GiADuv",
+	"zvKLiFhpKl/zdC3pKau5B+z9SW14g03cL83ONeZ9z+dzKd5VNCMtFfyO2xWjuDr4dVDzTMhs2DNo9IzJ",
+	"lCGUvWPzPr5HGqz2jUugEIQSwXZ5DLpc88sPmJ7k3rU6rzOlllJlYkAw5E3Q3tybDnh3EJLhvayqIyo8",
+	"050PoRxRQz2GA7FFnQ1AygKyLfy+6WanGIq1PVMq2Ds1jEPJNw4ALx8qsYRIc9tH4KgqzjLrc5dLSl36",
+	"ZDolMeGj4+Wsq8pTPJ2MZ/nLPmWZpBt1tEOCoZRJ8IQTMSrSm3OF5XzMLA7BXLLTv8S3JnS7ccuNB8oR",
+	"33804Rp27stuLkMNxEekbkI3Hkm5u1Pa8KpyHovBDAXfpKqVxAliCzhXSexKgHUgmXRqnXE4pA9KnLqI",
+	"GNNVBd2SAPrdrFlmq3OcX8zsF6Yn3MoqJapeOP6LaOgWPSFpEojofc6OIm75yZ2vqyTeXIM8NQnFaDru",
+	"UAY1Lj03ke229pJfs9TNJENKGKgmDfa1R552mOPpfXUf/0jzqeVUX71INlO7RMRtz/5213AKEEEkUiwY",
+	"2UiVubZuUFyFTRvzbmb8PTNcJXU6Mf+jVet2vqdlLGXtv1eW7KTePvEceeHBIB2q5TRdB4fPaDsHFo0x",
+	"qioH/J3D95vuY0x4suzikC+aTiuhoR/wl6pF1NsW2iKg0lgQxAvkChDRAvyQYdo0xUM9vp9++w9VjwwJ",
+	"vO7lGSWjZnQhrpc8yS37WObvZF2VVs47UAB7n7ZTNF37XJ9u7hyDFy6VEV4X0oBqEjVQl5lS/azTZ6hB",
+	"lwYwp8nutfe1g9zSKYaBAM6lzyzINKDGlQdVYu2wRjX/I8rYQBRCiAzpdm/nQCRPEZHpK8bUu2SXoted",
+	"GznkG6NYusAEUCV3losrKpzuCMoQ6Iq5lGSoWj0omuLfyZz9qKqnA5ESwL4ahNYkkuto9vTE9tCYpD5Z",
+	"Lcu2dw6iYnKqD95Uz/LBExVH4/JZHy9uHGM5BMFQRXr7mN4atF6sg8hBkUzIyG5wnOkV3oGTdgkA9A6E",
+	"qylmOzZ/w6uK39wgjP3F4XqLHYfNlrb3v7+dQVUICkCv8CVozLMguFuCKi6Q8XaZcujL0flsHfBGuvTo",
+	"0exnzO1+axqNqZHKRVuL6+pdkX7QXO8ZBTHXwpKGv4+3klvI7X7Q7Ew3J8IWyJX/ddPqkPtwqFhlFI8j",
+	"ZMEcgNoa4HRgOU25CxJikHzv5W6wrfFIs6KeOGmG8KTN6C7HAISeCgHUkct9eLj7cKBYItq98hZJf9Kt",
+	"O+A4nHoP1TJVdWk2OBUVlq4dZa4w0d2wucLD9FXtKARKRVVNMFlbQkNi88mVkww7LxJg4Zk9ybUVmcDC",
+	"49KhZ2A2av5XurEEurp+UrOfM82ThSENyZe1As3PhQ+DX0VqFu0INMIyO4kqnMuVbMwLTAauONPhe041",
+	"msQ338M0287zv/TZZ910OhtsY+oeuzGgcqrBgc/4PPu6IP/q0ws49F0oEKM/0pRbWEMP09t8ENY2G4Ta",
+	"ThQl8ZR9EOp4JKGlty0x3NYVbrEpFoEctdYS9qUWo+OBq57u6D70ej963GwdjGeTYgRY/H0tsMbuCHf4",
+	"CJwC6vcHGSxZE3Pb9PcZyJiPYvLYRScgYzwYMo9ux6Q6tKp0yMxIlNzjNPw+t6rv0yCCW6pM0o97LHpk",
+	"rE4nqsLzSq4vKfeb21Aow7GZ9I0yg5D/1scn8IGiF18AWzZ5807rEzWgVvXa+CyxUcSUbj4Rsx+EKxn6",
+	"GI1sY08razag174o3yfI74c+GrA97OyQ1jSyJq/KDEX/Gt/SYdmTSqdPZScAEl9vimfLGOxPN3Tf+3fD",
+	"CL3QA64js/qx8tlETvZpS09z4WKnkFWAC0FoDlLHNUXPvQ6R7lAHmuiuakVBsoLX91ft+x4yPWzjGHwI",
+	"5LpSIUAc8CEJAi1P0QXJlYeybPvus+3PdlKlsB7ccpfY2gMwkC6IYFQxbay6Ia+ZWlZyx8WqQAitioOX",
+	"MTTQsiMVpGRC23/B/heg1XGmTUFkWTI9XYH9aKf5FGAIJtmD7Qb3vSJdXHWGhXMlKwu5zfb0vdNylsJP",
+	"JbWAS3rNmnYuJ6hhK7k5DAA/qXPHcDUAg0OFDzRBhp9L2riFnizdlrMlN3E6X5KGC5oKVB6gws33GWme",
+	"RP96O2KYy9os5IbluwW3HOZPmsJRS169oEJYkVdBC5ro1wDT5YI7+FOAL+rkSIROcc04rdZpbvZdFGuE",
+	"SovbPNSiUdwQ4zrZ2QCnPZ6N4h9syATkL2Y0v7kZJS8aM9kTAH9XRDNRagfLFpmif3k4oXJau4aTnQQf",
+	"RNCJYiBbWmuGOXnNRiTgJXKFIX4tORK4ddKqerucXfw6UtSyAD9/oonddssGTGxYRNz4/6CSA25gtems",
+	"5pHGQnAuvtLHNxhyMFBB9Po19+n6m6NsUlk1rFMxOIHc/TI0OFPjoTQ8+9YOCYdflF5bGMAnyQbrXt8k",
+	"RLdTEnNVO54eS6Joiu3umTmx7cUJfrQV8EDaJvk8blSU7Dvk2/lY2iww/6mfZAYVcemkSeGrYgg8RFRd",
+	"sV7lfDJCUad2MrRCarB60OkKoYl669MVmChv0roOO6SPrMSOt13TOTOFK8+GjZeCfYXthDHgz12VIyYl",
+	"IqAQqscLudlQTebM7BgToZbbfev/PC5KtuAbWv2fb0Ic3P1lEq4BE+UA4iVuKLLXhu6tCg6e5ynd1raK",
+	"LfmnSTnIiooylTME9VdY7e5ZC/IYoTbUIYY7z5HcCefYNDu+SLg1c6CJUwJO2rDELfM9q+SO/MGUvCCl",
+	"3IkdzWEsdzmrzVxn8V8TAd96OZWOubbIwKi4i5Ds5bZ1TTUG6TQeE593YcmCKLEbqViDd4XQ2JiJ0Tow",
+	"3403c+3ARin0JrHtaBN4zEa53LLFQW3g0dr+HMTW39g+W1meqP34ZCZ4MDAfXuTq43DgrAODiVJnM4ac",
+	"uBIStiBOA8Jf0uk+zVBH2UaQmi0yJZ7Z5lADPdX4eHOin+GhDIIMfiE9m1PBn7h6t0M8y+6VXHVReRND",
+	"b2o6aZ9zkNG8VoHJ7KjrRpCs4IIQ+wfTulXFoKI+Y8Lj0jSLj2mX3aOnfkfSkcYlrTQreh0XldSZCzYg",
+	"tQKYgL/JoRcIme+Jdtmmo62baZVUq56K0kUKm4+lPzCvWC56sKjND9dMZSL8JVVXIolZ9M51/n9CHnqZ",
+	"7C39NdVZAOslF1yvexfFQNCme0OOGVtbllJnN5tzfdBUU4c8yThr7g2iLp6iOiD3zH0GmqdNym2aUCmt",
+	"cvIoGqtvt/CFr9icHkfLIMccMO9e+MfPY6C2+5KvxKsDAM4GIc068eVi2nzDF3Lzy4NLcVcSnSmT6in7",
+	"t9AdyRdxt8cvrZxUBXExpYIsaI1dm4Q0fMEKoumSmX22kVHyOFdUrOpkZqsz3zVfCWtPONs9BpBLfc6H",
+	"z8Z6EPl68wlb7JPg0sLcfSjGfPFrSuQn3Gs3JI+t7QZMFd23ufSDO7+pkH1vs4IHEFJWoIO+q6fq6QWA",
+	"1y2qfadBX1xG6lhwzHpOb+O3NyH0o5ES068ndvyYRt2AIJNNaxrMIXOPtWv6DypRXrSgIBPtjekmrak3",
+	"L07W+m7amkphq66DE53pQaqwamTxOJyPF9zwXlSFPUx7/yCEmKtyOI3fBUPsg0Qu0/qSURjHS9pg3JCF",
+	"L7cIraBCd2xLhkw3g/G57Sg3pBaGVwBnQq+gkg0TZPuzxC9+XKeNjJ3ihvnWHIMhv/Bg98y1eLHF00Ha",
+	"+d1tsj/jnQvckj+kT6EO/gQn9WZ81su9wr/n55tGaL8JKlMugA44h/5e8TK/6YF3QdbeeRm80Iz8XlNh",
+	"uFUPlq2qvRW/7lTsJLi9B8Km0tghzvUArh/VQGkLLFZdt+t7W5BMsajJhOF9Pih0Y0bD1ONbOmbweg9h",
+	"lYYsRV/ddD/dt3pQ7GGREUJYk8wHVM3z1UBX0IADehPohm9TeY6WjyaAI139u9sTjBPav08a/aZdyTIo",
+	"bm+xGWITAljynvM/rZPkIO0Dr3FBLv/9dQGw2B40lRKYxxNs7hJ2FZjcClXDBLnw93cnC/rhJCjRy63k",
+	"1Xi+VS523cC2fn32bSZLd8Rez1b5Ye2Gd6lLX/OHPl7oRgOR0uDyDQVxK8pbYWmNpppgu3FsqJBJ4qeV",
+	"PCYmaTk3kjcPiuJlFTQpg0U0gdLpp3+Zgasdweq6UV5sJhdVvUot1dXeAQYDIP5WUrrIDCQ1dRY6Jeu6",
+	"1zbC+RXTXUBelWkl13kaReN2dEgEY1Nw8OzOqc01gpZgZtcQLqOMC7ichhJEcS8z9VU5wGmZRoBLxVIS",
+	"Cpco2CcTZ96gi1UxBhGTBRXeN2kKf5ZdqK9b0nwrjfL6ba58yhn0n7VfuOgXiUYg0WdfT64J2KpkgxYk",
+	"lA6uQO0raQvUWiCuSa3UNS0wNn0oB8cXYLINSqo3rmvq0gLOhirepgC41k2GT8tZ9M14XHhqT9tLbHz1",
+	"nO7fqjJVopdxEUSpTRMo5OCPkvYN130MolYlNaL99zFJhkIGObwkKK185kP/neNGF+MBIvjAC3iykZQH",
+	"FiBjd6q0uXsbHaKavlC4xGjeWRplajwOa4cwvT9YN9NysEOYz5zMg/5Hu5Q2ApayquROY12Nw1z6SjsQ",
+	"df2AoNDRDtWlFbzpME1FTaa1GthWumLs2oogpu1pto/nELHUimnzzKuliQAd5Acn5ZxDQ1ISkkoOgUPa",
+	"cocmlK4Z98J3WkTQpQkPrMEourjK4fvv2HxCuNs+5ecdiBJ9OcsPr5pYfbclfDZ0NgQYr9jSSuhEBZfl",
+	"rCYXClCKfOPU3Xp/RN5aHxXVTyK76nTV8EHH+AaC8fiTD93bD3D+TZAUfiVpWim+TSVXm9G+RBMS8pc0",
+	"FQZ6JitZK8zNRf3NX4IyXVKUsz+w/wPYIB61jyuC2Y1BUW/XtE0sy2BV+Yv9TOq2Gipw4uJqyP8StXwG",
+	"Xw5OkjstfvL8XomrYWfXtMCs3fpsHVFF90njFTdPx3ESD87XJ/J4LwL+KYn8LfZkgVziugzaBzNg5Bup",
+	"zWu2Sif0/AiwMQbNaVLBY0h+aHMAIDIgSzNO6nQNuq9V9WZXDoMmlxEmm/RoqsxOqqsJgfpeqZk9pO6M",
+	"hf1qatSDTRYsf2BOT/M23bKiIZNc7hvbHVrpdOh5OjDVwM44l2iQrYh9Tg0lP79/HUCyot3ZrWXlKpQK",
+	"n2HhdszKrU6r4AOrDvNMEQ2bGfVJ64/AzNo3SzZyC5fvBJ6aUtGIe1A0e55llnTeBYUmasnmA6EDajiN",
+	"IA27FcjRYV+4Js/DcbiShRs5aluVcAalNcuPIVUTt0DTvT7UB45iYzhfwXwvP4ECSfd63AjwK3HPu0HG",
+	"Ejjtvjx4hxmf0/M3QSv47Pf1Xps7DuAs/NS4UL37EcFvWps1hFLTAQ6Ynogw1IbjMjQF6AcaaKbxdUW1",
+	"5ku+oCadVFTM2CLdFUmqTV3RdIUW3yRT5F/D36PcbXuRbfgnKwF0QbYuAe6CXF5xQZ5JpR6QR99fkMdn",
+	"3z4hby7Io4dZvLsjEXmSrejlTmAW+lzKq0ZmgJOZmye+0Uz0jD0gRIem4azSGUw6tJ2w/jbpeq23Wzx2",
+	"KTXgh59/JKEbRIwpS3lJHJrKYXJD74UU+4NjZooK7Q90Iig+LlsW0NoSNzCaRY8x0+ye6jm+pLwa6A4M",
+	"pXcCtrENn9jKqDTpnjVLzKdnxInErzSZy0+5HvAD2no6eLC5aV/WXS5NYLwHfXDEgjekQHvm95ozQ/6Q",
+	"Ij1gyvRDsuNUwkoSl/oym9KN7U76oh77qwwCithtcc+l7Ti64dX+kAAPlMwdFuEZsKwHunb8gumZwawJ",
+	"DTzQmySXHedsIkesLzycXyiv61mCWSmB1xZWqkrhDoc1e0z2cDQNvJI+6qFtAGWLqjTFd73Y/WGuGseF",
+	"sNHRUJFTwgWScGsjKoU1+UkUrT4mngHzTCtX+6SX620yPwwqquAOoYLQsjzD3X9MpCLfEqwuy+ig6RK6",
+	"V0a7wrnFmiq6sIa+q9ryrrCB70GVUHKeVkBqQsnLD69+KhxmAo4Dk7TcaI0AVoKzresDDQVjKV060/30",
+	"jdQt1F0H1ty4WEPMUEiCgI8ZCS7VJtftwH06AGEfdlGu9KMhYm23lbuyCC+ZMHzJmcpsJ7xyiFBqvpgs",
+	"rlbQrlVDYbXdCERbxlNJDU33otKPy3S7k+M6hQMaTTrRAYA/yEIqhflmh9G/4iJ5BCB7w2XUYU+nHZsn",
+	"OjrF/htqFE/aYZf8DwZOFrzHdEGU3Gky37veugBZfTQrbWQGlSZ/xcgNF3EX9fy9DhFfbQIKgSYbuhJB",
+	"ofIZVq3oxZr2YJRbcI2cmf/ruoJ2zy2QKdMAwg6YPjNUA1ofKAmZTXJMnVaS7TZlrOiXl48w2Qxuuwbw",
+	"3jWJn+zyjBv1J5MnBq60WmfMD1eTcRsSaiCDIroT4di3BIoXR44tG8K7ZcT7322sjzvs76dw+KN1eokc",
+	"HToUpe5AN3eC39Uus7duq8Ldrqkr+YMPho1WsGRS3aenwl3zVhvawX746alesdNls+dqdEayxe4yhTtd",
+	"8TOUl/vBA1n3s/xcTmzT2995L0UoiEQHdOHigFF6uP2oP1jddqUDnVkPxnmDiNC4ERycob5VNL5X2Nlk",
+	"ifJTMDeSPbdPV9DagPYl4mNKm9d5bL3JUclk67OfRclUdIG5bEVAfdBoruRtoIoOzmzQWMtvqKqnV26c",
+	"ClsuApUcOmbID5fw6Km7DU7qpsYbuLs28p2rl/dmGNIw8FURs39gp3gDG/zJVJPCuCA5l4X0s+DZzJQq",
+	"yjyBNHcQF/YTJWlnvW42EMtKJuL9LNKpCTDEnC3kBn0tPvkWXXYIAiPlFYwZHIwQrY1HVszUypLqWvIy",
+	"Pb5OFVqUzr+fRgl+/PDxd2ePHp09/q6ACjRoxIkFCdbOOkyZ9cufpFTZ2SLo/pj+UmLEIZty0Xyp385x",
+	"/wxB/HKd4AaR//DWWMsd/oyNWILxacgV25qLDmRD1x6Kral84jeopSXdH1rIkYE+fLu0lg92KvE97ci2",
+	"RkDsOVtzUWb2eEJeRXcS+XTnAQTdXMJxt+ai17XB6Qshrhw6LTRbneKRj5SbZMPPUqajF11E2AYKto9b",
+	"Fd0bB9wNmerurl7gJCVOqPAoWqVMLxOzuTol85D1mnKrDbDWoVCubpDkpBrIyXQxxOG9DiZdRj3k3NzV",
+	"8DGupOuncFCCvkFvLzc9wFzq0IXrHj2nGgqZnR3zpFPYheIEq1tchKYNaozhiSI0pk6opiadiIQjgoW7",
+	"W/cwmtKWy3yfzhnfreVm0gcy0Fv2G90KtqbhwehXs5UrODeXzARApFHmD9F0P+HznzO7b5gDK02hDVub",
+	"c1ra1jN8tJU1lqrp+ubhWFU62mz+n3mhe7ChN1Ae1837H59i7z6Kq9IepjITGlnUNea0z8KvGL1GJx6p",
+	"uDZRKc+hCKW+aqRbq5eWAVKsfvG2WqIE6WA7YaJ879p9GVwOhFGoFTf7S8tyvhllQGTilowLKa8489dk",
+	"k1nR0Ipu+d+Y1bEgYXApc/JEGEUXJmDPYaaZumYK+7AZe6YNU0u6YO3MbTTA4/xtAkg4rsjTIeOhA5hr",
+	"Qsk7JecV2zz4/6xya7ip7DTfliW5dDMPaCezRxCm3zJBt3x2Mfv6wcMHX0OSkFkDOc5Dju2KmWwqJNcA",
+	"HkRLRuSyaHouO2yUUGG7pQrYzrIC9QX7s5fMPHWZrYrprRTOwff44UOs5gz6ZhQIOP9vjbvUeJYmwNbg",
+	"LnUOik8QLtmS1lXWZxPmdu7oaz/2uZidu7Qt4HKZig9+gKp0RBRiZZP7Jcg/v3v+oiCXv7yEciLfwOFf",
+	"LpBcLqS4pSumg7kTnuoT8mlZPnVzCf6f72W571BxU1eG2604t8f/zN6zbUJ2zyp6/oKsmHNB1X42DQrp",
+	"8ThEDQyQOJ+tx4yq2ecjGWRaNySkILQf69tRPe555TfoGA6CC/FM1ZXr7sQySgk8QeZ7577phCdRWii2",
+	"uJICs2vb7PGaawP36XsY6C6IGYabRMoWeOdx9JQ+BJWkJfZwilJ8rN2J7VURA0CHPua+ajlFSulc7nGx",
+	"/q/u3vi9ZmrfXBvadduL2fkAr/jn3+5it/7GtqZp+Tu2Xd/vgTg33aciIyz/xthWA2itnYhldjvKkwbN",
+	"hxqsa3eBWIyNOz0owfX2e898F8O8UBwmX1d/lVJP8NE/888dgRLHzOECFZnN6WphsnchYadyV5+bQEcK",
+	"vHfkwT//k5efkbUqhk7eNlM8h79HbNFa8zdJU2klrVFzBLu3pUTqzeaRc14iavd5AyETy7OEOIqeuxPR",
+	"3kDb3J+w+ACxC0oaIqFL4AqECDdJHelZDMpzU4kwHN02MXXu9ph1R07AabNdRLCjjlvDc4kjl1KUEIXQ",
+	"4ajiiXpA3jfAOK7Y0ANEKQBQ3ve38VklNets5NgZhnfKOz3AxWxbT2JbtJl8AZ2LvsS8bGmTIAM8+I/O",
+	"0LfDzOdRQt3Ntt6JrJSs9mkZt7FbmKtxX/YTrm3KnfB26RFX5hU76c5V3jN+zLZ1wntrLIf2Jai+QsWX",
+	"ve4A385h2xVwaLlYefythAUh5dVTc+lTZG+DD2K0uDs+sxHwW+bMtqh40s2PPLIn3H/04ai4UrTJKYPr",
+	"KuA5tTc6Ske6reMeBrjjXX4fOl8OaBrWGDnl9oK0GHCTwM9wcV5z5hEMXOI2nk2pIGCk02Y9fuBOVOgP",
+	"XvCNScqnVXXndkfJWKkHHL+SlBwDd00raG0aWKY+ZZ/DF3sTSsCNqFoEp/gW20/RyqXQprwrqoY2XoH6",
+	"/Z4hQ63t78S3Yhc/ZauRSEccGNfLe9BWfO6eGdmLj/6Gi1qNF8TQlS4Q4kAXDrAhzgbUAfIPMRs2uV1b",
+	"OnziyU6wou8TlZq1zAZjJR/hQhtXy51kF3ysNXYv2/SOuMJuBKIUTWIO3LejreiOFaEYNb4z4+1cUj+x",
+	"nfv+Hd9R8ajpC8plzB1/5MYDQd+zFRfW8MM3GsC7TmjoAgDdVixG4eg6sOwHpkR7bk469/W//31bUOVQ",
+	"wgZU/7BpmEsS9H3ZwOwjeKMMrUQBJBVB+ui+iEz8uWL0KqF/PLMTudVzCCPcuQVPleLp4KvdzB3dn+LG",
+	"O/eByiEFPuwiFx41zb5mD9wffOvROSCfCMI//mkNaiPiiTiY6aCRtPfw7ZYJ3MIXvGL/G4j9kg/+hqnV",
+	"AMv8m7TS2uwkwgLEDkqX60CkYE9cqddcmrX33EFCBlazuwAVJYuK6rWDqpcCc9/oFUuYjG/stBod7Tbk",
+	"AAxx11sLgybFwPeWdkauGPTcPcHOAlxp3nx5z2i5P4NNdG/43HHLYHZ30LJfcfTMpg2aS+OwdG5fUUQo",
+	"5wkqopvTyUh4/qeVJZ/PI7ylpFnxkiE53jWQwYmoOMDTBD08qlQajYp/d6OgON/QFTvfYqg2YR/mJGg6",
+	"z6Py6GrHknYsPPkeDJRIERgLbbx3Fs2NDYPcnubmcFfy/jhZf9OYDXVoou35vOTXsQbhtT4E2VeY+g/W",
+	"cUJaWM65VcUOP+4Q8ifJ9W9SQBbimBBtnU3ncBgWS/OAvEeoT9SGv3n4V0TH13LD5rLcY6OKNQ0xMHt9",
+	"ai4WjPwXK7n5rz5tL+n17dqu0QBfjC70N7Y1p5JE8AJtyfZElmcJnbyb3slWLfKVyGDoAMqH8wNZfcgh",
+	"dmYM2Gc45i9NLfOgK6rpx0n9qE/IQw/dgqyV8fZgntDwPTMIQZ7O6IK6rpN/NSQvJz5zG77L4Uie3SKu",
+	"04HXmCnuwTkdsa+3i4bvsGCNTaaWXBhmzrRRjG6O1h+ay8wamVbDXOKE1g0Ugyu3OnvO9VZq7rHjek7K",
+	"ZpR7pbs95aeOstJ90MTBAbZ2Frkjndwyl+FjWFVpslvLcGMkQm+sqn5k6nSJf1hIkUZ22fa7/n3Xzu/7",
+	"y5j9vU0357vFQP4Y7EWPjX+imwbeDDQe7fpQWK4GZF70j9mNw8R1u2cnu6ommCF43LN2SKp5j9Us7F0C",
+	"lcpPIBEYwAeV3Gmr00mI5/uuMAmxbT8wHIFKXQDdgp3rBrUMPpcaqWk8O/GGuLOL5nS21oc20Pf93i6u",
+	"Svy0cu57u3RrS/iIlZNvc4q44T1zsFbiAHPwFXYcoVgKfpKDp9g116NJqO/DU3fhFPGjTRFcQdG8Y1My",
+	"GXCzRlGY/KkuJ1fBOwLF8zlxvdyfOxcUdwQW84Lt5Ax7/icWwH4eujRau3FbpAiwyRliRA0sj6bHTfi1",
+	"SHvpAsTIuKWTvDns1ixdS66MfWntRbQfETrcu4KtXdkUcYsS7EwwPJzXVqeSg19wUX50mJMTanMaeMqp",
+	"1TmDRRt3kznwI5/kDv6RH+cMhsZ42Y37AYo6XRcM1Pscdr2Qu8JX9XMD2d5WpWdK+xT9UPJfUcOqfdwZ",
+	"q3c6X8AsbvFo4gA5VQR/PIKICOo9XNu3rAWmuaH949+BQMSCVpUze6BMBnpmtzIQIZRhpJUbtKpZ6AOb",
+	"DFHam/qFn9NtUtWPkYn4nIKm52YodP8RTUn3MLb2BV7UchPgIRKGo9q7ud+SS9F9/cPdx+LDyJmA/Cuj",
+	"XcudY3ZnpR+dR0itgzrjq+i5u5CczXhTBOjLy0dfZRFojyHRmv5BVanPA17LAAc7oRp7VFFJ0L43QUGo",
+	"h/zHUnKEyveV+JpB+FmzkKm3zwQpfsRp3RLf49ebVuJ3yvo4OGI75mT90SE+v61NI4Gs1Mf5wH5sFVvQ",
+	"GposqH3chADAcUvY0x1qQVxAVphY1XTF0rrPZTP2xOJkqqAN3c3rkzNeBj/PXJrnt/elPQHpA50mBtY9",
+	"UU/BHv7g5tkj9B0BLkAtvMBoo+UBgAJC6hbEtXiA1HYU8BnOaIa9K864k/1serRM2cmGCLcR64ykctxW",
+	"zbUWgDwyD5sKjU0wiwidqTuO+cwiND/p7+O72jTLvaWIZ0POO64bag/cl8863ujTHcLzPxdUD5avvpBq",
+	"xYxu8LJgT8MORpv+JOyd61SNhi1ge+WKhJ4ruY03dTx3ZkEPMFmnnMrbKHoHYvOhOzD0UrTm/BkXGPWB",
+	"4E7TRRt6oy2QgC4rcyOFNkjApMX4IxfmVm0bHCBpcd/8imgQqWYXv/4G5IvA25IEfFpVLi2RasKuIQPl",
+	"igkHXoJRc5exbCkJAKzW/llQIVjZL92Ju4pbw73iS/aAQFUOKiJLAIF36FWcVgF8lUOnE6oYqaSMMNb7",
+	"t9BP3qM04Qaa4n1qo6x9Ee4ZXOJrvpx0I3k8W8gkguDPEQfO7Qd6QQHa9rSxi6cYhvXMhYAs0lklAOgI",
+	"fVj6W/+L5M3W35bP++txBuj04UxCWN4wgQoDL0D0I3YQ8I/0mVyemTU7K+l+WHyqWsAd5H2i2HS/plW1",
+	"R7+QPcyFR9LJ1Oa5zvl3Y4KHPv0TzsYHj/ipbwdpaNdgRlsJGQh2gf2vgKZF44T2OJxF4/cUgBd1Vm8f",
+	"kLdHgBQFotyOTtca4hbUuvbBnIhR3wc7Tx/FDEuc9JBNBA1qbdM0ebC8N/Cg9CIxtfvE18I7xbYUeuTA",
+	"WcIGMQEJUrAda+r9C+f0gMpe7rtcOawEqJaAJi1gzdYicV4g1Ty/Eyc0SOxArGwfnBQw31E68nawWOGd",
+	"/RVlirYaHq2a8NeaKhYqy1wvr727AXIYgO/urGrh3cSihXfH1CzkguxPy9I1yj2NruHqeSYt+oeqcRUl",
+	"arG+O1BHcYUSYQb3XaOF+5o+Clu350edhYkVEmF/J9ZHPAkHB/K5vC3vGgcepXmfEh7qDZQqotj8ZHwm",
+	"QC51PnTvg+IlpsCbBD4kZ/SBSrNUiEGewo/6Io5JwCQey2drnYwmHe4f43BgVqMeKDH3mWXuUUQZ/ull",
+	"Qf7t3Q8vC/Ly1YuCfP/mXUE+vHrxwl6xH9n83RPL/Je/vIR7+d3zFxHQ0RYczKWiO/EvDwj44MBMFQyd",
+	"WT4HH7kOWTEJu9dkZP5vRezBwJmeeDm+8j8fz1rnf66pXn/OO5wCZ833sPH2cQ9VPd8bpp9YwSPAF+VS",
+	"FZIuukMqBe0Ygz6gLTWGKfvif/768Oyv9Gz525/fffP5n2b3XzUINDnhzkyBZOeaXAm5c27APGC4/dKX",
+	"uw9f/pHZMn2+UrLeDuf24CN2M9zqMGZQVYDoDWjTDWo+dEuqZK0yAFXv+Ja9xDHvRIf3w03KlsB5HUNT",
+	"9KoMp4y88w/dCQFcx6Qpdoyf1y2YMqFv0y0BfIZl3rG2FA+bxnvYNhtwLFc1yJBp17a+8g5B7ABK4D99",
+	"w+MQt11QQUrZwryqJC2TBjfgPB6/e7026HZCqSY4h9iV/jP3rjIjeXJ4kR+jcPlJuGCidRlt2jRH3wrq",
+	"+pTcoP5cSamegF4ELnptsGfPaSv0s7M8cXbsyEFtZwFDO7/d/djSSQv3H1N6nlJyOmBdeupw4mtJoWw8",
+	"htDiAlKZIe3xLJUvYV+6dP0LTyNRYeBXN4pa+FdPHEXEG+V0e2dVzfLkTn8E5wQ9tiSQRgCB4ALFIPap",
+	"kcslNFShDtk9kdNkv/MeJng7RxS/fde4Z0pqnb7QwE9iNFnYR8icVVKsTne3nWtm2jZJArwIH7mT7Dw7",
+	"1GT92QVTtQ9YfxEVe0/LEldxazeII9Id59s1g2bRm89w707DmDtsp5r3XGAOTO0SvQKQIqgVGn5VlGi6",
+	"I7yNO1xRnW4t95HNx4rAETWHGEn0Fd8+AUf6ihp+Hdreu+7oQbVjIgsuaz+RQpYdrcjeWMbr5DWhG/xb",
+	"p9ffDwyIJWCCQzzU0B1HtHvsdP4nJFUMVnd+ZPPXoXXtHRaxY05U09b2/os5gVZH1nJi3N5BB1GxcOUr",
+	"p9MqfhCl9of/woezQCeCP3FsLK6lFD471Fsfa/t37CZdtF5cs6q0xrwUC/aAfPQJkwg04l729XRCGshA",
+	"dZENQWoBztSC1KJi2hs4mgL+uVVwcJ93bjJWFFlhspAoylI4r5ZqcNvd0oXymmrzts5Ud6dVzh2vKivY",
+	"JtD26PvAI/dItaPq5BYF6Jo4b58b62tQ7f+aWgmykj43q0EyaR4m4HDw5zaVxoozb7Zwmk7vY7qnIuBK",
+	"nslTY1O8lAxKzcAf3SKjO0cFAeyrhteR/U18fSeuYvlW3BHH39ToWuHKT7U5G3nN7mJvwEeJ5nNXlLkn",
+	"uAevTIQU3shrdpv70nz/+J3BAPOp9mdLa33qDfpRVs3dFUvSSJrEkhRTRv3psjdPuOK4JhVDdIzQu75j",
+	"NdsFHCSCQMbPGRzjk5GRs3YZWyLSyyZXnMGF2lKDmbDayK8zWln9Dfg8crWMVSD21PGboPLlVfNQcHDP",
+	"7UWAxDcoNYBij/tBWdoqKZf5WMxrKa9AQQslz03QtOm9Ra2FmvInSbm8VVBQGOGeCplh7OzmWjUU0maP",
+	"OeBI4jPNzBjgk2sBdVeIT6Hj1Dirv296OZ86IPtqs5XKLV4fl9E0CFUAw7yQavP32Nor4jHsgJ4XBnit",
+	"qrhPKFWMzBmAHLh2Q5COpk1I6+TKdScim1pboZfKf2SLqynbeIQTOB7irh3QdmxWtkZPZwvtlMQ8uVNs",
+	"5laxa852+e18zyDmg302oH4GWqzsWuJrQhPFdzjQ3/E5dCscFPaK0VPJ+nN3lvJbh0VT7ZPocJ0sExlW",
+	"IJybZqbpHAaZaADmBf4nuLjRYunv6UfFDbvdI/kRF3lPh/KuReu0ZIdmVvfab2BgGne4A0dQ/8bqcHfL",
+	"zqFx/6nt0xdcRBfpfB+htvtOfgAugvV1qQvTTur449kOvsNSOTrdh+8z99znYrZUcjPmry7QcjvMYCtm",
+	"qhaYCdDhDICc9gWgkU0CRpRxpbgeivrQLIJAg/tOxnq2lpplEDvb7RZPaWU4fyYF8/60PP/Gdf5SwR7A",
+	"rs2A/Gy3zv3AdaivW9jpLmoIAUrhEa+5vgAnstt5rMjz/JDweMJiTn1W8Ji2LKaRmobCPvAKH/4Wmd/9",
+	"61HXiCpmmv/BBoKPj0f52M3Pfem+mfk+LluPL3MnbGy5MuosmEGKi9j8Kx2jxs33oIazylWVPXt6aTW1",
+	"H555WA/AK3LYcens1p+3x2PGJVh8EmMHfLExWDEr1F3b6BZcyHgBkJ3KPyQXW+vrjlg4XCvU3yoFtlgH",
+	"4yGtiVhDxF1V96mG5OrKDknDDuO6z/1DshuERYeKaKAW1nEOyCrAcN35fvzcFFHqNZQuSucTakrjsVBW",
+	"SMHInK15ClrgJ/bJWSH3gx490m5oYiDjt5OieTgQpmQyU7tQHR+cAuLxymh3xzwhDy/am3P/xteWLq7u",
+	"4AIH3kzpoduKG0yDhsyFuqoITCmAQEPgPYnu/I6ewqV50xvZ64/dolGPXwngtPA5O/NDq3HtLP6RNUtn",
+	"uA93Mlikoe9zPVYc14HsfJTt1W+t7WN7ztxrGHV8L3U+iKTvXyIptlRMr08sk9ATbwVKN6javTr3mNsD",
+	"OBIEE9jtBRwge7AVHBOmAM4PHmJ6xTxepgdEteqeXLr8qydYHAWAHKDw6QcEMZo7SBdWNcRwjtUSVyG7",
+	"b7AVxHuk2qnloSsPHO2g7x77XMyo2O8QyK3nU6lX60kr6/Yc+3zvEhBom8aR94El46CddieVg1rWanGE",
+	"b7ROxhh3mYPgylZy4K2XzFzifG6pdoXZ0UOa8Rd0xZ36enONB04r4uxE8cN2S+PGD97IRBOzgc5C9LGl",
+	"VE9i2xQ5mSJQGeKcsqXJJDsy8wuu5VQSJ7r5G7/fsOs7OP3wdu2kS7RVK//5L0Oruo2bOMlwO8UNO4NG",
+	"aQPYzx+bHGKrmxteVcTIKmE8/iBKiF9+T11p4sS0YFmVREiykYo9+BIQqH7EGC5INZzdLs7AZ6UHfPHC",
+	"ErRHIXdEiidx3x+7OMVZk3ufkp5tkt1OvBe//3cnQEHlWrBBx0l4ypmQwdNmBZrvB2KNUA6OlFqzpEB7",
+	"Hwa7XZ3CDZJF0LKG+SloNpZz5MAgrNB3pjc4KHSNd0MMt4ZEvILUCG6Ark9CGbxxREW8JGqyWUh/Z+SV",
+	"4mxKbxvjRvVU2sm6Kh1wFHjw4vKCFkJvyHpPukHCUt+KpvbrFDexb9N3QLu/9l0bPnD/l22HRAPYG/G2",
+	"nIY/GhfbMJCdtYFY6XnkkHP1tCzDEt+NXS+3BT33JSLK3aUYgE+d/+mAGj+fO0i47I31SnhIbthx12G+",
+	"ce1b6xg3Pr66vKmMmrqsF+sM6lxY+jM3j7tJW24NOjlP/47b61uC/+Lbjv42to03y05qj5G12Zyr3B16",
+	"I91+RwinUjUFnvZa8MIAnEoPyHPvOzF0H0Gr6XxKU/b6zartOORRx0RW1TB0HDzhfBGAjQILrjjztivA",
+	"oCgpN0U3kDpnq1qgkzeNJPceRp/WCCoCW/mC+0DZFU1tKoC0P3FPgZ+kYTqzaeBaqPgVS99UbjNuwwAK",
+	"n79pCd4H7xoR0hxX/gukSeSk9s6XkKSSYsWUZXbd4/YLj26MMDkQWAJw5Hqb6OdJrxiwxk2hvCqu7yEj",
+	"tBZ52fC+Frp14iEjr91L19Jki7D85aAcqMVovOhjk++NLZrdhlj5EHUfiTplBOwOPAJ4V8tmQtw8wWgg",
+	"dqyF04IvF03rInjANSuKGxBl41RclNlmg5nGhbnAWEn3TQ+qxw8ff3f26NHZ4++mh8iGW3AlR4awbon+",
+	"/tQgRh44xD3URD7+Mkoi39fiB2HUflKpmD0BJ64Rcw0x3te3V4IYBrhr+6EWt9QJw8q8cDtkQ9z1rfbp",
+	"v53VndI962wXZ/v0ehNFdlEMoGSvU/u/UZ+VbNN1HOH2ePd9LZ6tJb/7DpN3wLrnUXR4EKI7xJla6T8+",
+	"wdw3D1W16GZDFlHGL8DYuHh52uKthY9DT84JwQnca0rI/YJeRUTLh6LgnFV3j4M12H4WApyOA590TUIh",
+	"sS9ZCXZxOqm2xS8nT5eYenX7Nt3t4oWHw+ULXXhjN+zJgDmDGXTFtuY0smJRnb7I6yW/ZprU20ZABGAR",
+	"Vj4gP7mGnY3Z0ILBsuu7ltz1BnXISJgDYWol0KywDziAKK6gEyiDPJWUf8Wu8H/kld3eKXfQc0L9dSgH",
+	"c0LbkWePoCtAXbBSS56V0w5T73+SmH5032La4xB+MQiFXY4596GCrI8vQjfxjGPf0RfQigda8nx8SRTV",
+	"/nhKwYiPIhXk3U/Ytwf695A/+NbDQ2F5PX7+AfGXFvzIlJLuWIcsliAY5NKfaKwj2mBeGr9mghhJhESp",
+	"4D6cruDOsXKSRTGGMuRd9CBA23Jpvwm1Evra/v/tbpWBA2oT+m2kTXmj/uuzb58APWQNQS5aVbljVPn1",
+	"ZPsOH+/0lAvDzJk2itHNSfAngfOK2ZrR0l2/z3Dks+dcb6XmhndPW++79358NpSfGmDykolSd4GF4OjN",
+	"98SOV3jwQzhC6HJvDjMcBX2y8/KG8ioclxPl6zt+OfzgFLPmnhtn8GJmZCJzAttKMN/UZiE3G6rJnJkd",
+	"Y6Kf9z+a+A9eL7emkylzlxCbP4lmwPVIP6YdbWVOBTGPMvoiguEK1ZqIIBf6sHvPKA9lM7poGpDEvcNz",
+	"kBqggZ1WGi/09ayYfar0p5QI/l/hd4Tw8+Vwpwfrt8qDYzVBSrahorxomk3GUIT2Vtwz1FrDA17BRWcF",
+	"BgToPgLvcd76dBY/ilPUYHxvbJ9SiWhOWZcUTP8nS5aT9XzAmSZEXUog3WvGhl13NkengZo2nSzNY/Pu",
+	"Azv6bmnDXtm4xeMdwmxHxtA9avuIiXn0mU00ur5NeNZogC/KE9tqHY78fCJO9rCTST5GWMdbd1ZMRHD0",
+	"OA6qFl/p+/A0tknXrz7s6H1tbM5m5pqZuL2hj+0u3ZIK8hC84Aln5QIq/HP+kv+RtY7ffjHhUVfmPhlK",
+	"8z55z97VelzJ9qkCLfbzt2EOAvslM5fw+dvstAID5MoA8Md76XOTAtp0CZhITAXFb/ZENx1ZSt/aogO5",
+	"GdnTwQuqGNkwKqAlQrJG05Lm2BTtMdJHutMddtdx+uVAWjXXp7nV9Fby07f3eh0BXYXGPG4o2FjPDa5W",
+	"2F/ZiqVSjS7ti0c7OgYJHo3wdxNX1nTJzP7cjsMXdKCc4rU1w1qwT5T4t7ClkiDU5Wl9pTEtK5EQRvfP",
+	"/FC3hogLn78n9OzXlJehUUTmGqkoLy3JTrBvJacbKcqRbaPEPWe3ze6GWOmD9uy5G+Z2tsx9/R9jx7Z8",
+	"y0a3yz5ENlRdWUX2gH16Zz9+S/lgfMv+MXYIcP3Hdsg+dNDWXN5etwD76b/3rYEIyDCCF9p9Llbii3gi",
+	"w5AusNFeOk35Eke4C+MIIztuwAn20fdHt6rMd50Mi76VugC/xjt2Z7boO4Sf5HfgOLY8B77Ki4yGOwOm",
+	"+Y7u7V0ML3Kxwphf4Z3WVOxDEuUV26aKeu2LR+9eB6AQTsd4U0876DN89mYYyF2AQvzWfZct4sJc1DWH",
+	"KYeOnhAi4w7K+gQ8pPVikZVvHj1GNDHhSq64NnxBasGNizHb4ajYI1uRf355+ehfcqxz+ezZtIAd+2SY",
+	"gIK6ifVZj6aXCrj5Tv3yN7dQ+DWd1fsM4XbF0fsEPDBWuISFi9z4Fra1Zg9IA3UY8Pu4IktqmA7ZhKkC",
+	"dsMVy116iYD22zDk6XH5T3P3HnslHHcdFCcGi+LG9wVeUEHmzFXHl+1ce6/1QHdQesU8PsqcLaQrnaoF",
+	"VK4FFql26URK+PytKgStIb5AneBk+sB43sbTqmqrBJApCzvoocFAjY3UVzjRRZPXkcnE8BfYLWZjFDOg",
+	"/f8mZZwiCBGzzDhKcUuLDBwDqRO1KJkilFyxfUHmtekGvYDDfJZ1Gpn4IN65Yvt8teDD6UrAMG7nvSYA",
+	"j6qEATn6ZBrhafjIzTjHSj+lJU+r5f1ARe9BbKINNay1vxPENLyTKWLlIf7mUYqJdol/qfHRpGpNoNc8",
+	"5X8c3OwkN4PVFgUSdIqXIbD5nTOu1k4s55pIXfKVeFtPax51iYA+R/ibhvRUHSyhWxM5OETSoSYhnQ0X",
+	"yMWp/UGWcq9u00f5Sty9TZ+l5uWRZCxmmi1qxc1+dvHrb58jTj4Hixz8K3WCzIgI8zM8cyrXTRhxiBg4",
+	"ZNf7gq/eThFbE7N1vtfjdGugrh4ykH8QpYYmvnhDbEAP8hmhqDTpK51E1nxr1tY+cGNMXioT5Qk61aVs",
+	"EZwJNpNqH/yp93R+Nbdw27zdMhGO2/htE+Z2Ao4YbUL4gygb0X0jM30SsMtRvIALMvV2fDnP4e+X9uED",
+	"MWfux7mRdjT42d9CqLI2+Pk7v23CoEkw1jP760m441wul7579gkzcrDGG+Qlfh9l5lJWldxhXmNA7CcL",
+	"JXWobapYSUAcYXaIT+dJAvK+dXO/nc1/w6iulc+L+vvZfL4S+tywT2YAtYnRck82TGu6cnjk9q3Cd0gQ",
+	"5isN3XKH7gy+Eh9glLu4NPxoU26MN25dpwZVQ6annm6BbN7KjAiXhFYLa7g9xRlJdMf83Bq3z9KOXCfi",
+	"6dHQxwupVlYgtfZpdHueK7lt7c+0q3Ip1UpCp+o7N4aNdLi1ec2wgWR0gGzg34czDcVUEACAYj27lkpK",
+	"hwOTOfA44iSANmimzv9guily/tfvPn39Fzuqrhi7ZmTP7F1xEwC1x5MA1J5znKQLeNJ5BViVG75QcsOM",
+	"YvoJkaLaIxVWEvASa1G60sVkFNJ+ZMgD+UV4c2Cf3mPF1ahyjXt6C/kiEVDnydNF5rK+eykXqDqQJgKL",
+	"PkbOwXaMIcJfhjpHrgnfbKXW3HI3tXQJWJ9Uu3NteaAs+mBc2oFpQ2sknsOD//vcSFjaeOHTCfayg7rR",
+	"9xTax15gOOq0cTggSwHhuC8rAPe0qoj2l8k9heAG4J5xavauADsGY6gewspBmlwJqx27kDpVIeaeKBeu",
+	"W1t8Gi+eceG/VspLBvujA2Fg37z3BCpLkFebrVT5fNAYSuAEx1Auz3xLyPTev+AeiwPFJ8bW+R8RtLcT",
+	"pFKRDTBKst+Dv/veLi/teKfacSezX5UpVc+1OJNelF80eA2aCS09RoP9w0JCVr8zz9eMGkIrKVwNDXg8",
+	"D4p6tVq1R7Xrh7Ue/iJaaY5d8ae63se8di7jKly8Y6YIPl9+SYigTglp8O99X0XnX2d7jCaHJirZNKN/",
+	"ND3yBEym+DYv554runPojDHokIfN1vQakfWENCg0dKxt7pS0sgOgu+hinbKj6e4SZnBbOAGKb++phAHX",
+	"dXKEN9i0/WYuK7lqly4kbPDouTuxJd14k9Crf7hmak/8UvbNJbSqeclORJ5zRcXVUC8na+FEz5O1rEqI",
+	"9DXNF13nZ3R36g2tKqYNcaXDoULHA1FmfKDvqbjqbsctABRTcXWL7D6NCWpupnaziBn56A0fcW/hMyHH",
+	"h88VVXsXvAXMH9j2HYJSW2bkwm493XDw+jCHYMg10TQFhtkcuKkZTIyqxfpQt1XSzINJzg5Ib08BDTpz",
+	"ny6unpAN15qL1YUnV9O/KOftUlErmslQ/7/dnVSa5N9y23diQ7FpCgbftzSVgrmYCRf24gQYTDQifq+h",
+	"ZR9iqGDpIFnIStapNkDWfsDlncp02DAHWTHSg8Jv/JTu+terznPf5YD5dh6qZbQDRtsgAGxAmNC9mwWO",
+	"24YE3glk3fmf+B8T6jrSfOdKPXyfmCdOxHHXKUW7/0ql9DuLw/NdStRtqVlHki5m0dFynO8mCYrTWzYp",
+	"6p6Xiu44In5lrxb3jDu/8KI/02nYFnjkufvyfREwjW6mr1f/76dNdbTX7pXRni4dtx1drNnZMymMktXt",
+	"OOySG1nrkTpf34xPCrID512p6NJExwfPxdDF/7Nm+ovZz4k3Z1v68zKZyNx343jhPyyXeZkXy+PXsfMG",
+	"HHOe7RBLuhixkz6Ep05F1T7i7FiWtO9I1cz4trSQpRQGIYK5IP/84cMLa8C//fDiX3yXUnRXQ4NS5hVg",
+	"sO3N3uMKc+zIkNZIPDnvpXPpZL3kS2xx+kIKA67/XCGS37qTnAmINg0LxTAgOLsVI1SxIqoA2q0liHnH",
+	"LRvNqmuWkZF+cXfji2hIOX74XoRVnpCu53+uqV5/zpfqRQfRnTX7gu9RP98bpuFECnbNlAsZpXHgwlqn",
+	"3D12kMGbZ0uNYcq++J+/Pjz7Kz1b/vbnd998/qfZTW4hu8ZzY5YnUSiAJveiTtQaYcqyVfSberHuAmYD",
+	"IjZ4aAu7w6FViSixS1+9hSiMLFP4ci+Z+dkOOsmVUNK9Hsg0ucdSN1jDUOQcKHvTnWlXS/w5CzU/v/5m",
+	"V6WZuvZkq1U1u5id0y2fff7t8/8fAAD//w==",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

@@ -31,12 +31,13 @@ type Plant struct {
 	Printers []Reached `json:"printers"`
 	Desk     string    `json:"desk,omitempty"`     // the order desk; empty: there is none
 	Mail     string    `json:"mail,omitempty"`     // the mail server, as smtp://…; empty: there is none
+	Issuer   string    `json:"issuer,omitempty"`   // who issues reference packs, as http://…; empty: nobody
 	Database string    `json:"database,omitempty"` // the plant's own, as postgres://…; empty: there is none
 }
 
 // Addresses are those of the stand-ins, which the server may reach though they are on this machine.
 func (p *Plant) Addresses() (all []netip.AddrPort) {
-	addresses := []string{p.Desk, p.Database}
+	addresses := []string{p.Desk, p.Issuer, p.Database}
 	for _, printer := range p.Printers {
 		addresses = append(addresses, printer.Address)
 	}

@@ -20,6 +20,7 @@ import (
 	"oddspool/core/hazard"
 	"oddspool/core/picture"
 	"oddspool/core/pipe"
+	"oddspool/core/reference"
 	"oddspool/core/safety"
 	"oddspool/core/series"
 	"oddspool/core/sign"
@@ -93,6 +94,7 @@ var statuses = map[any]int{
 	reflect.TypeFor[*typeset.FamilyError]():    http.StatusUnprocessableEntity,
 	reflect.TypeFor[*symbology.UnknownError](): http.StatusUnprocessableEntity,
 	reflect.TypeFor[*hazard.Error]():           http.StatusUnprocessableEntity,
+	reflect.TypeFor[*reference.Error]():        http.StatusUnprocessableEntity,
 	reflect.TypeFor[*pipe.Error]():             http.StatusUnprocessableEntity,
 	reflect.TypeFor[*sign.Error]():             http.StatusUnprocessableEntity,
 	reflect.TypeFor[*safety.Error]():           http.StatusUnprocessableEntity,

@@ -8,6 +8,7 @@ import (
 	"errors"
 	"fmt"
 	"net/http"
+	"net/url"
 	"slices"
 	"strings"
 
@@ -37,18 +38,22 @@ func (s *Server) ListSymbols(ctx context.Context, req api.ListSymbolsRequestObje
 				return nil, fmt.Errorf("read a symbol of one's own: %w", err)
 			}
 			if found.Answers(words) {
-				answer = append(answer, toSymbol(found))
+				answer = append(answer, toSymbol(found, ""))
 			}
 		}
 	}
-	for _, found := range symbols.Search(words, family) {
-		answer = append(answer, toSymbol(found))
+	pack, err := s.packOf(ctx, or(req.Params.Reference, ""))
+	if err != nil {
+		return nil, err
+	}
+	for _, found := range symbols.SearchIn(pack.Symbols, words, family) {
+		answer = append(answer, toSymbol(found, pack.Version))
 	}
 	return answer, nil
 }
 
-func toSymbol(s *symbols.Symbol) api.Symbol {
-	return api.Symbol{Id: s.ID, Family: s.Family, Standard: s.Standard, Number: s.Number, Name: s.Name, Means: s.Means, Smallest: s.Smallest, Source: s.Source, Words: list(s.Words)}
+func toSymbol(s *symbols.Symbol, version string) api.Symbol {
+	return api.Symbol{Reference: version, Drawing: "/api/symbols/" + url.PathEscape(symbols.Named(version, s.ID)) + "/drawing", Id: s.ID, Family: s.Family, Standard: s.Standard, Number: s.Number, Name: s.Name, Means: s.Means, Smallest: s.Smallest, Source: s.Source, Words: list(s.Words)}
 }
 
 // AddSymbol implements api.StrictServerInterface.
@@ -60,7 +65,7 @@ func (s *Server) AddSymbol(ctx context.Context, req api.AddSymbolRequestObject) 
 	if err := s.store.AddSymbol(ctx, made.ID, drawing, s.user(ctx)); err != nil {
 		return nil, err
 	}
-	return api.AddSymbol200JSONResponse(toSymbol(made)), symbols.Register(made.ID, drawing)
+	return api.AddSymbol200JSONResponse(toSymbol(made, "")), symbols.Register(made.ID, drawing)
 }
 
 // RetireSymbol implements api.StrictServerInterface.
@@ -97,9 +102,9 @@ type hazardous struct {
 	steps          []string
 }
 
-// hazardOf works out the label that a request asks for.
-func (s *Server) hazardOf(ctx context.Context, r api.HazardRequest) (h hazardous, err error) {
-	book, err := s.book(ctx)
+// hazardOf works out the label that a request asks for, with a pack or (empty) the one in use.
+func (s *Server) hazardOf(ctx context.Context, r api.HazardRequest, version string) (h hazardous, err error) {
+	book, err := s.bookOf(ctx, version)
 	if err != nil {
 		return h, err
 	}
@@ -141,7 +146,7 @@ func (s *Server) hazardOf(ctx context.Context, r api.HazardRequest) (h hazardous
 
 // LabelHazards implements api.StrictServerInterface.
 func (s *Server) LabelHazards(ctx context.Context, req api.LabelHazardsRequestObject) (api.LabelHazardsResponseObject, error) {
-	h, err := s.hazardOf(ctx, *req.Body)
+	h, err := s.hazardOf(ctx, *req.Body, "")
 	if err != nil {
 		return nil, err
 	}
@@ -172,7 +177,7 @@ const mostFound = 100
 // FindSubstances implements api.StrictServerInterface.
 func (s *Server) FindSubstances(ctx context.Context, req api.FindSubstancesRequestObject) (api.FindSubstancesResponseObject, error) {
 	answer := api.FindSubstances200JSONResponse{}
-	book, err := s.book(ctx)
+	book, err := s.bookOf(ctx, "")
 	if err != nil {
 		return nil, err
 	}
@@ -187,21 +192,6 @@ func toSubstance(from *hazard.Substance) api.Substance {
 		Classification: from.Classification, Supplemental: &from.Supplemental, Limits: some(from.Limits), Un: some(from.UN), Transport: some(from.Transport), PackingGroup: some(from.PackingGroup), Own: some(string(from.Own))}
 }
 
-// book returns the book with the substances of the plant's own.
-func (s *Server) book(ctx context.Context) (*hazard.Book, error) {
-	kept, err := s.store.Substances(ctx)
-	if err != nil {
-		return nil, err
-	}
-	own := make([]hazard.Substance, len(kept))
-	for i, about := range kept {
-		if err := json.Unmarshal(about, &own[i]); err != nil {
-			return nil, fmt.Errorf("read a substance of the plant's own: %w", err)
-		}
-	}
-	return hazard.Shipped().With(own)
-}
-
 // PutSubstance implements api.StrictServerInterface.
 func (s *Server) PutSubstance(ctx context.Context, req api.PutSubstanceRequestObject) (api.PutSubstanceResponseObject, error) {
 	b := req.Body
@@ -210,7 +200,11 @@ func (s *Server) PutSubstance(ctx context.Context, req api.PutSubstanceRequestOb
 	for _, language := range hazard.Languages { // what is not translated stands in English
 		own.Names[language] = cmp.Or(strings.TrimSpace(own.Names[language]), strings.TrimSpace(own.Names["en"]))
 	}
-	book, err := hazard.Shipped().With([]hazard.Substance{own})
+	pack, err := s.inUse(ctx)
+	if err != nil {
+		return nil, err
+	}
+	book, err := pack.Book.With([]hazard.Substance{own})
 	if err != nil {
 		return nil, err
 	}
@@ -246,8 +240,12 @@ func some(text string) *string {
 }
 
 // FindStatements implements api.StrictServerInterface.
-func (s *Server) FindStatements(_ context.Context, req api.FindStatementsRequestObject) (api.FindStatementsResponseObject, error) {
-	book, language := hazard.Shipped(), or(req.Params.Language, "en")
+func (s *Server) FindStatements(ctx context.Context, req api.FindStatementsRequestObject) (api.FindStatementsResponseObject, error) {
+	pack, err := s.inUse(ctx)
+	if err != nil {
+		return nil, err
+	}
+	book, language := pack.Book, or(req.Params.Language, "en")
 	if !slices.Contains(hazard.Languages, language) {
 		return nil, refused(fmt.Sprintf("%q is no language that statements are kept in; there are %s.", language, strings.Join(hazard.Languages, ", ")))
 	}
@@ -273,18 +271,13 @@ func (s *Server) ListPipeGroups(context.Context, api.ListPipeGroupsRequestObject
 	return answer, nil
 }
 
-// ListSignTexts implements api.StrictServerInterface.
-func (s *Server) ListSignTexts(context.Context, api.ListSignTextsRequestObject) (api.ListSignTextsResponseObject, error) {
-	answer := api.ListSignTexts200JSONResponse{}
-	for _, text := range sign.Texts() {
-		answer = append(answer, api.SignText{Kind: text.Kind, Symbols: text.Symbols, Message: text.Message})
-	}
-	return answer, nil
-}
-
 // LayChemical implements api.StrictServerInterface.
 func (s *Server) LayChemical(ctx context.Context, req api.LayChemicalRequestObject) (api.LayChemicalResponseObject, error) {
-	h, err := s.hazardOf(ctx, req.Body.Hazard)
+	var made struct{ Reference string }
+	if err := json.Unmarshal(req.Body.Document, &made); err != nil {
+		return nil, refused("This is no design.")
+	}
+	h, err := s.hazardOf(ctx, req.Body.Hazard, made.Reference)
 	if err != nil {
 		return nil, err
 	}
@@ -332,11 +325,16 @@ func (s *Server) layOut(ctx context.Context, document api.Document, lay func(*de
 	if err != nil {
 		return answer, err
 	}
+	pack, err := s.packOf(ctx, d.Reference) // one that was made with a pack stays with it
+	if err != nil {
+		return answer, err
+	}
+	d.Reference = pack.Version
 	made, err := lay(d)
 	if err != nil {
 		return answer, err
 	}
-	answer = api.LaidOut{Elements: []api.About{}, Fits: made.Fits, Points: float32(made.Points), Notes: list(made.Notes)}
+	answer = api.LaidOut{Reference: pack.Version, Elements: []api.About{}, Fits: made.Fits, Points: float32(made.Points), Notes: list(made.Notes)}
 	for i := range made.Elements {
 		element, err := json.Marshal(made.Elements[i])
 		if err != nil {
@@ -397,7 +395,7 @@ func (s *Server) LookUpHazards(ctx context.Context, req api.LookUpHazardsRequest
 	if err != nil {
 		return nil, err
 	}
-	book, err := s.book(ctx)
+	book, err := s.bookOf(ctx, "")
 	if err != nil {
 		return nil, err
 	}

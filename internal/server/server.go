@@ -48,6 +48,7 @@ type Options struct {
 	Demo    *api.SignIn   // an account that the sign-in page tells; nil: none
 	Box     *secrets.Box  // for passwords of other systems; nil: none are kept
 	Mail    *mail.Sender  // sends labels by mail; nil: no server is known
+	Issuer  Issuer        // of reference packs
 	Folder  string        // under which files are read where they lie; empty: none are
 }
 
@@ -61,6 +62,8 @@ type Server struct {
 	sessions *scs.SessionManager
 	feeds    *feeds.Feeds
 	mail     *mail.Sender
+	packs    packs
+	issuer   Issuer
 	floor    *floor
 	seen     *seen
 	signing  chan struct{} // one slot for each password that may be checked at once
@@ -87,7 +90,7 @@ func New(s *store.Store, r *runner.Runner, clients *press.Clients, options Optio
 	if options.Log == nil {
 		options.Log = slog.New(slog.DiscardHandler)
 	}
-	server := &Server{store: s, runner: r, clients: clients, log: options.Log, demo: options.Demo, mail: options.Mail, signing: make(chan struct{}, signingSlots), tries: newTries(),
+	server := &Server{store: s, runner: r, clients: clients, log: options.Log, demo: options.Demo, mail: options.Mail, issuer: options.Issuer, packs: packs{store: s}, signing: make(chan struct{}, signingSlots), tries: newTries(),
 		valid: expirable.NewLRU[int64, bool](0, nil, validFor), codes: expirable.NewLRU[indexed, *prover.CodeIndex](indexedRuns, nil, 0),
 		feeds: &feeds.Feeds{Store: s, Guard: clients.Guard, Box: options.Box, Folder: options.Folder, Log: options.Log}}
 	server.floor = newFloor(server)

@@ -130,6 +130,10 @@ export interface Design {
     }[];
   };
   /**
+   * Version of the reference pack whose symbols it shows.
+   */
+  reference?: string;
+  /**
    * What its safety label was laid out from, to lay it out again.
    */
   laid?: {

@@ -618,10 +618,136 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** @description Ready messages of signs. */
+        /** @description Ready messages of signs, the plant's own first. */
         get: operations["listSignTexts"];
         put?: never;
+        /** @description Keeps a message of signs of the plant's own. */
+        post: operations["addSignText"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/signs/texts/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
         post?: never;
+        /** @description Forgets a message of the plant's own. */
+        delete: operations["dropSignText"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/reference": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The reference packs that are here, and which is in use. */
+        get: operations["getReference"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/reference/check": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Asks where packs are issued for a newer one, and keeps it here; it is not in use by that. */
+        post: operations["checkReference"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/reference/packs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Brings a signed pack in; it is not in use by that. */
+        post: operations["addReferencePack"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/reference/packs/{version}/changes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                version: components["parameters"]["packVersion"];
+            };
+            cookie?: never;
+        };
+        /** @description In what a pack differs from the one in use, and which designs that touches. */
+        get: operations["getReferenceChanges"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/reference/packs/{version}/choose": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                version: components["parameters"]["packVersion"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Takes a pack into use, a newer one or one that was in use before. Designs stay with theirs. */
+        post: operations["chooseReference"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/reference/on-label": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description What the pack in use would change on a label that was made with another one. */
+        post: operations["referenceOnLabel"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2334,6 +2460,60 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        Reference: {
+            /** @description Of the pack in use. */
+            version: string;
+            /** @description It is known where packs are issued. */
+            asks: boolean;
+            /** @description A key is known that packs are signed with. */
+            takes: boolean;
+            /** @description What came of asking; empty where nobody asked. */
+            text: string;
+            packs: components["schemas"]["ReferencePack"][];
+        };
+        ReferencePack: {
+            version: string;
+            issuedOn: string;
+            issuedBy: string;
+            notes: string;
+            takenBy: string;
+            /** Format: date-time */
+            takenAt: string;
+            inUse: boolean;
+            /** @description Than the one in use. */
+            newer: boolean;
+        };
+        ReferenceChange: {
+            /** @enum {string} */
+            kind: "symbol" | "class" | "statement" | "substance" | "message";
+            id: string;
+            name: string;
+            /** @enum {string} */
+            what: "added" | "changed" | "withdrawn";
+            before: string;
+            after: string;
+            /** @description Address of the drawing of a symbol as it was. */
+            drawnBefore?: string;
+            drawnAfter?: string;
+            /** @description That it touches. */
+            designs: components["schemas"]["DesignUse"][];
+        };
+        DesignUse: {
+            /** Format: int64 */
+            id: number;
+            name: string;
+        };
+        ReferenceOnLabel: {
+            /** @description The pack that the label was made with. */
+            reference: string;
+            /** @description The pack in use. */
+            version: string;
+            changes: components["schemas"]["ReferenceChange"][];
+            document: components["schemas"]["Document"];
+            /** @description A picture of the label as it is, as a data: address. */
+            before: string;
+            after: string;
+        };
         Problem: {
             status: number;
             /** @description A sentence for people. */
@@ -2463,6 +2643,10 @@ export interface components {
             means: string;
             /** @description Dots of its side from which on it can be told. */
             smallest: number;
+            /** @description Version of the pack that it is of; empty: it is the plant's own. */
+            reference: string;
+            /** @description Address of its drawing. */
+            drawing: string;
             /** @description Of the drawing. */
             source: string;
             words: string[];
@@ -2596,6 +2780,11 @@ export interface components {
             rows?: boolean;
         };
         SignText: {
+            /**
+             * Format: int64
+             * @description Of one of the plant's own.
+             */
+            readonly id?: number;
             kind: string;
             symbols: string[];
             message: string;
@@ -2610,6 +2799,8 @@ export interface components {
             name?: string;
         };
         LaidOut: {
+            /** @description Version of the pack that it was laid out with. */
+            reference: string;
             elements: components["schemas"]["About"][];
             fits: boolean;
             /** @description Size of the plain type. */
@@ -4141,6 +4332,7 @@ export interface components {
         };
     };
     parameters: {
+        packVersion: string;
         id: number;
     };
     requestBodies: never;
@@ -5041,6 +5233,8 @@ export interface operations {
             query?: {
                 search?: string;
                 family?: string;
+                /** @description Of which pack; missing: of the one in use. */
+                reference?: string;
             };
             header?: never;
             path?: never;
@@ -5317,6 +5511,193 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SignText"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    addSignText: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SignText"];
+            };
+        };
+        responses: {
+            /** @description The message */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SignText"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    dropSignText: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description It is forgotten */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getReference: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The packs */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Reference"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    checkReference: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The packs */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Reference"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    addReferencePack: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /** Format: binary */
+                    file: string;
+                };
+            };
+        };
+        responses: {
+            /** @description The packs */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Reference"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getReferenceChanges: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                version: components["parameters"]["packVersion"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description What differs */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReferenceChange"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    chooseReference: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                version: components["parameters"]["packVersion"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description It is in use */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    referenceOnLabel: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    document: components["schemas"]["Document"];
+                };
+            };
+        };
+        responses: {
+            /** @description What it would change */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReferenceOnLabel"];
                 };
             };
             default: components["responses"]["Problem"];

@@ -132,7 +132,7 @@ const adding = useAdding(
   },
 )
 const choosingSymbol = ref(false)
-const { showing, layOut } = useLaidOut(bench)
+const { showing, layOut, takeReference } = useLaidOut(bench)
 const { asked, answer, put, dropped, picked, bringIn, add } = adding
 const { follow, settle, commit } = useFollow(bench, strip)
 function moveByHand(id: string, to: Partial<Element>) {
@@ -473,6 +473,7 @@ watch(
           @choose="chosenId = $event"
           @find="find"
           @go="walk.goTo"
+          @reference="takeReference"
         />
         <TrayPanel
           class="tray"
@@ -525,7 +526,11 @@ watch(
       @clickoutside="asked = undefined"
     />
     <KeysHelp v-model:show="help" />
-    <SymbolsPanel v-model:show="choosingSymbol" @take="adding.addSymbol" />
+    <SymbolsPanel
+      v-model:show="choosingSymbol"
+      :reference="bench.design.value?.reference"
+      @take="adding.addSymbol"
+    />
     <template v-if="design">
       <ChemicalPanel
         v-model:show="showing.chemical"

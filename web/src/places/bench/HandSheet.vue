@@ -4,6 +4,7 @@ import type { Schemas } from '@/api/client'
 import type { Design } from '@/api/documents'
 import { lengthText, plural } from '@/shared/format'
 import LevelText from '@/shared/LevelText.vue'
+import ReferenceNote from './ReferenceNote.vue'
 
 /** The label in hand while no element is chosen: what it is, what is wrong with it, and which labels are worth a look. */
 const props = defineProps<{
@@ -19,6 +20,7 @@ const emit = defineEmits<{
   choose: [element: string]
   find: [group: Schemas['FindingGroup']]
   go: [record: number]
+  reference: [design: Design]
 }>()
 
 const facts = computed(() => {
@@ -56,6 +58,7 @@ const worth = computed(() => (props.proof?.extremes ?? []).slice(0, 8))
     <p v-else class="quiet">
       All is well on this label. Choose an element to see what it says, how it looks and where it sits.
     </p>
+    <ReferenceNote :design @take="emit('reference', $event)" />
     <dl>
       <div v-for="[name, value] in facts" :key="name">
         <dt>{{ name }}</dt>

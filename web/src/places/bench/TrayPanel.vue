@@ -105,9 +105,12 @@ ul {
 .value {
   font-weight: 500;
 }
+h2 {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 0 14px;
+}
 .ask {
-  margin-left: 16px;
-  float: right;
   font-size: 13px;
   font-weight: 400;
 }

@@ -77,6 +77,7 @@ export function useAdding(
     if (!bench.design.value) return
     const made = newElement(bench.design.value, art(), 'symbol', [], freePlace(bench.design.value))
     const side = Math.min(made.width, made.height)
+    if (symbol.reference) bench.design.value.reference ??= symbol.reference // it stays with the pack that it was made with
     bench.add({ ...made, width: side, height: side, symbol: { id: symbol.id } })
   }
   function copyAll() {

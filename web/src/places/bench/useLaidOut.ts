@@ -1,5 +1,6 @@
 import { reactive } from 'vue'
 import type { Schemas } from '@/api/client'
+import type { Design } from '@/api/documents'
 import { type Laid, replaced } from '../safety/useLaying'
 import type { Layable } from './elements'
 import type { Bench } from './useBench'
@@ -24,8 +25,17 @@ export function useLaidOut(bench: Bench) {
     if (!design) return
     design.elements = replaced(design, laid.elements, groups[how.what])
     design.laid = how
+    design.reference = laid.reference
     bench.choose(undefined)
     bench.commit()
   }
-  return { showing, layOut }
+  /** The label as it is with another reference pack, in one step too. */
+  function takeReference(made: Design) {
+    const design = bench.design.value
+    if (!design) return
+    design.elements = made.elements
+    design.reference = made.reference
+    bench.commit()
+  }
+  return { showing, layOut, takeReference }
 }

@@ -7,8 +7,9 @@ import { plural } from '@/shared/format'
 import ProblemNote from '@/shared/ProblemNote.vue'
 import { useAsked } from '@/shared/useAsked'
 import HazardReasons from '../safety/HazardReasons.vue'
+import PacksPanel from './PacksPanel.vue'
 import SubstanceForm from './SubstanceForm.vue'
-import { drawingOf, languages, ruleSets } from '../safety/symbols'
+import { languages, ruleSets } from '../safety/symbols'
 
 /** Symbols, substances, statements and pipe colours: what each is, what it asks for, where it comes from. */
 const route = useRoute()
@@ -105,6 +106,12 @@ async function retire(symbol: string) {
   chosen.value = undefined
   await refresh()
 }
+const { data: reference, refresh: lookAgain } = useAsked((signal) => api.GET('/reference', { signal }))
+const packing = ref(false)
+async function packsChanged() {
+  chosen.value = undefined
+  await Promise.all([lookAgain(), refresh(), again()])
+}
 /** How many symbols are drawn at once. */
 const some = 60
 const all = ref(false)
@@ -124,6 +131,7 @@ const shown = computed(() => (all.value ? symbols.value : symbols.value?.slice(0
         />
         <NSelect v-model:value="language" :options="languages" aria-label="Language" class="pick" />
         <NButton @click="write(undefined)">Add a substance</NButton>
+        <NButton @click="packing = true">Pack {{ reference?.version }}</NButton>
       </div>
       <ProblemNote v-if="problem" :problem />
       <section aria-labelledby="r-symbols">
@@ -139,7 +147,7 @@ const shown = computed(() => (all.value ? symbols.value : symbols.value?.slice(0
               :title="symbol.name"
               @click="chosen = { what: 'symbol', of: symbol }"
             >
-              <img :src="drawingOf(symbol.id)" alt="" width="52" height="52" loading="lazy" />
+              <img :src="symbol.drawing" alt="" width="52" height="52" loading="lazy" />
               <span>{{ symbol.number }}</span>
             </button>
           </li>
@@ -213,7 +221,7 @@ const shown = computed(() => (all.value ? symbols.value : symbols.value?.slice(0
     </div>
     <aside class="about" aria-live="polite">
       <template v-if="chosen?.what === 'symbol'">
-        <img :src="drawingOf(chosen.of.id)" alt="" class="large" />
+        <img :src="chosen.of.drawing" alt="" class="large" />
         <h2>{{ chosen.of.name }}</h2>
         <dl class="facts">
           <dt>Number</dt>
@@ -305,6 +313,7 @@ const shown = computed(() => (all.value ? symbols.value : symbols.value?.slice(0
         </p>
       </template>
     </aside>
+    <PacksPanel v-model:show="packing" :reference @changed="packsChanged" />
     <SubstanceForm v-model:show="writing" :of="changing" @kept="kept" />
   </div>
 </template>

@@ -4,6 +4,7 @@ import { computed, ref } from 'vue'
 import { api, type Schemas } from '@/api/client'
 import type { Design } from '@/api/documents'
 import { useAsked } from '@/shared/useAsked'
+import { useDoing } from '@/shared/useDoing'
 import SymbolGrid from './SymbolGrid.vue'
 import { drawingOf, languages, signalWords } from './symbols'
 import LayingDialog from './LayingDialog.vue'
@@ -33,8 +34,25 @@ const { spec, document, lay, laying } = useLaying(
   },
 )
 const start = ref<string | null>(null)
-const { data: texts } = useAsked((signal) => (show.value ? api.GET('/signs/texts', { signal }) : undefined))
-const starts = computed(() => texts.value?.map((t) => ({ value: t.message, label: t.message })) ?? [])
+const { problem: refused, doing } = useDoing()
+const { data: texts, refresh } = useAsked((signal) =>
+  show.value ? api.GET('/signs/texts', { signal }) : undefined,
+)
+const starts = computed(
+  () =>
+    texts.value?.map((t) => ({ value: t.message, label: t.id ? `${t.message} (ours)` : t.message })) ?? [],
+)
+/** The message that is said just now, where it is one of the plant's own. */
+const ours = computed(() => texts.value?.find((t) => t.id && t.message === spec.value.message.trim()))
+async function keep() {
+  const { kind, symbols, message } = spec.value
+  const { error } = await doing(() => api.POST('/signs/texts', { body: { kind, symbols, message } }))
+  if (!error) await refresh()
+}
+async function forget(id: number) {
+  await doing(() => api.DELETE('/signs/texts/{id}', { params: { path: { id } } }))
+  await refresh()
+}
 function startWith(message: string | null) {
   const text = texts.value?.find((t) => t.message === message)
   if (text) spec.value = { ...spec.value, kind: text.kind, symbols: [...text.symbols], message: text.message }
@@ -107,6 +125,13 @@ async function take() {
             :input-props="{ 'aria-label': 'Message' }"
           />
         </label>
+        <p v-if="spec.message.trim()" class="keep">
+          <button v-if="ours?.id" type="button" class="linklike" @click="forget(ours.id)">
+            Forget it as a ready text
+          </button>
+          <button v-else type="button" class="linklike" @click="keep">Keep it as a ready text</button>
+        </p>
+        <p v-if="refused" class="bad" role="alert">{{ refused.text }}</p>
         <label
           >In another language
           <NInput
@@ -146,11 +171,11 @@ async function take() {
             :title="`Leave ${id} out`"
             @click="spec.symbols = spec.symbols.filter((other) => other !== id)"
           >
-            <img :src="drawingOf(id)" alt="" width="48" height="48" />
+            <img :src="drawingOf(id, design.reference)" alt="" width="48" height="48" />
           </button>
         </div>
       </div>
-      <div><SymbolGrid :chosen="spec.symbols" @pick="toggle" /></div>
+      <div><SymbolGrid :chosen="spec.symbols" :reference="design.reference" @pick="toggle" /></div>
     </div>
   </LayingDialog>
 </template>

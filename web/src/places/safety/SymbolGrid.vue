@@ -5,17 +5,23 @@ import { computed, ref } from 'vue'
 import { api, type Schemas } from '@/api/client'
 import ProblemNote from '@/shared/ProblemNote.vue'
 import { useAsked } from '@/shared/useAsked'
-import { drawingOf } from './symbols'
 
 /** The symbols of the library, looked for by words and family; those used last come first. */
-const props = defineProps<{ chosen: readonly string[] }>()
+const props = defineProps<{
+  chosen: readonly string[]
+  /** Of which pack; the one in use where it is not said. */
+  reference?: string
+}>()
 const emit = defineEmits<{ pick: [symbol: Schemas['Symbol']] }>()
 
 const words = ref('')
 const family = ref('')
 const lately = useLocalStorage<string[]>('symbols', [])
 const { data, problem } = useAsked((signal) =>
-  api.GET('/symbols', { params: { query: { search: words.value || undefined } }, signal }),
+  api.GET('/symbols', {
+    params: { query: { search: words.value || undefined, reference: props.reference } },
+    signal,
+  }),
 )
 const options = computed(() => [
   { value: '', label: 'all families' },
@@ -55,7 +61,7 @@ function pick(symbol: Schemas['Symbol']) {
         :title="`${symbol.means}. ${symbol.standard}`"
         @click="pick(symbol)"
       >
-        <img :src="drawingOf(symbol.id)" alt="" width="56" height="56" loading="lazy" />
+        <img :src="symbol.drawing" alt="" width="56" height="56" loading="lazy" />
         <span class="number">{{ symbol.number }}</span>
         <span class="name">{{ symbol.name }}</span>
       </button>

@@ -9,6 +9,7 @@ import SymbolGrid from './SymbolGrid.vue'
 
 /** A symbol of the library for the label, or one's own, brought in. */
 const show = defineModel<boolean>('show', { required: true })
+defineProps<{ reference?: string }>()
 const emit = defineEmits<{ take: [symbol: Schemas['Symbol']] }>()
 function pick(symbol: Schemas['Symbol']) {
   show.value = false
@@ -64,7 +65,7 @@ async function bringIn() {
       /></label>
       <ProblemNote v-if="problem" :problem />
     </form>
-    <SymbolGrid v-else-if="show" :chosen="[]" @pick="pick" />
+    <SymbolGrid v-else-if="show" :chosen="[]" :reference @pick="pick" />
     <template #foot>
       <template v-if="bringing">
         <NButton type="primary" :disabled="!own.svg || !own.name.trim()" @click="bringIn"

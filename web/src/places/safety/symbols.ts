@@ -1,4 +1,8 @@
-export const drawingOf = (id: string) => `/api/symbols/${encodeURIComponent(id)}/drawing`
+/** Address of the drawing of a symbol, as a reference pack has it. */
+export function drawingOf(id: string, reference?: string) {
+  const named = reference && !id.startsWith('own-') ? `${id}@${reference}` : id
+  return `/api/symbols/${encodeURIComponent(named)}/drawing`
+}
 
 export const ruleSets = [
   { value: 'clp', label: 'CLP (European Union)' },

@@ -1,0 +1,388 @@
+package server
+
+import (
+	"bytes"
+	"cmp"
+	"context"
+	"crypto/ed25519"
+	"encoding/base64"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"io"
+	"net/http"
+	"net/url"
+	"slices"
+	"strings"
+	"sync"
+	"time"
+
+	"oddspool/core/design"
+	"oddspool/core/hazard"
+	"oddspool/core/reference"
+	"oddspool/core/sign"
+	"oddspool/core/symbols"
+	"oddspool/internal/api"
+	"oddspool/internal/reach"
+	"oddspool/internal/store"
+)
+
+// An Issuer is who issues reference packs.
+type Issuer struct {
+	Keys    []ed25519.PublicKey // that packs are signed with; none: none are taken
+	Address string              // a folder of the web in which latest.json names the newest; empty: nobody is asked
+}
+
+// packs are those that were read.
+type packs struct {
+	store *store.Store
+	mutex sync.Mutex
+	read  map[string]*reference.Pack
+}
+
+// of returns a pack; empty: the one of the program.
+func (p *packs) of(ctx context.Context, version string) (*reference.Pack, error) {
+	if version == "" || version == reference.Shipped().Version {
+		return reference.Shipped(), nil
+	}
+	p.mutex.Lock()
+	defer p.mutex.Unlock()
+	if pack := p.read[version]; pack != nil {
+		return pack, nil
+	}
+	data, err := p.store.PackData(ctx, version)
+	if err != nil {
+		return nil, err
+	}
+	pack, err := reference.Kept(data)
+	if err != nil {
+		return nil, err
+	}
+	if p.read == nil {
+		p.read = map[string]*reference.Pack{}
+	}
+	p.read[version] = pack
+	return pack, nil
+}
+
+// inUse returns the pack in use.
+func (s *Server) inUse(ctx context.Context) (*reference.Pack, error) {
+	version, err := s.store.PackInUse(ctx)
+	if err != nil {
+		return nil, err
+	}
+	return s.packs.of(ctx, version)
+}
+
+// packOf returns the pack of a version, or the one in use.
+func (s *Server) packOf(ctx context.Context, version string) (*reference.Pack, error) {
+	if version == "" {
+		return s.inUse(ctx)
+	}
+	return s.packs.of(ctx, version)
+}
+
+// KeepShipped keeps the pack of the program, so that designs of today find their symbols when a later program ships another. It is taken into use
+// where none is.
+func KeepShipped(ctx context.Context, s *store.Store) error {
+	p := reference.Shipped()
+	var data bytes.Buffer
+	if err := reference.Write(&data, p.About, p.Files(), nil); err != nil {
+		return err
+	}
+	err := s.KeepPack(ctx, p, data.Bytes(), p.By)
+	if told := new(reference.Error); errors.As(err, &told) { // a program of another build: what it has is what it shows
+		err = nil
+	}
+	if err != nil {
+		return err
+	}
+	if version, err := s.PackInUse(ctx); err != nil || version != "" {
+		return err
+	}
+	return s.ChoosePack(ctx, p.Version, p.By)
+}
+
+// BroughtSymbols gives drawings of the plant's own symbols, and of those of packs that were brought in.
+func BroughtSymbols(s *store.Store) func(id string) ([]byte, error) {
+	return func(named string) ([]byte, error) {
+		id, version, other := symbols.EditionOf(named)
+		if !other {
+			return s.SymbolDrawing(context.Background(), named)
+		}
+		data, err := s.PackData(context.Background(), version)
+		if errors.As(err, new(*reference.Error)) {
+			return nil, &symbols.UnknownError{ID: named}
+		}
+		if err != nil {
+			return nil, err
+		}
+		return reference.Drawing(data, id)
+	}
+}
+
+// GetReference implements api.StrictServerInterface.
+func (s *Server) GetReference(ctx context.Context, _ api.GetReferenceRequestObject) (api.GetReferenceResponseObject, error) {
+	shown, err := s.reference(ctx, "")
+	return api.GetReference200JSONResponse(shown), err
+}
+
+// reference shows the packs that are here.
+func (s *Server) reference(ctx context.Context, text string) (shown api.Reference, err error) {
+	inUse, err := s.inUse(ctx)
+	if err != nil {
+		return shown, err
+	}
+	kept, err := s.store.Packs(ctx)
+	shown = api.Reference{Version: inUse.Version, Asks: s.issuer.Address != "", Takes: len(s.issuer.Keys) > 0, Text: text, Packs: []api.ReferencePack{}}
+	for _, p := range kept {
+		shown.Packs = append(shown.Packs, api.ReferencePack{Version: p.Version, IssuedOn: p.IssuedOn, IssuedBy: p.IssuedBy, Notes: p.Notes, TakenBy: p.TakenBy, TakenAt: p.TakenAt,
+			InUse: p.Version == inUse.Version, Newer: reference.Newer(p.Version, inUse.Version)})
+	}
+	return shown, err
+}
+
+// issueTime is how long whoever issues packs is waited for.
+const issueTime = 30 * time.Second
+
+// CheckReference implements api.StrictServerInterface.
+func (s *Server) CheckReference(ctx context.Context, _ api.CheckReferenceRequestObject) (api.CheckReferenceResponseObject, error) {
+	if s.issuer.Address == "" {
+		return nil, refused("It is not known where reference packs are issued. Whoever runs Odd Spool names the address with -reference; until then bring a pack in as a file.")
+	}
+	var latest struct{ Version, File string }
+	told, err := s.issued(ctx, "latest.json", 64<<10)
+	if err != nil {
+		return nil, err
+	}
+	if err := json.Unmarshal(told, &latest); err != nil || latest.Version == "" || latest.File == "" || strings.ContainsAny(latest.File, `/\:`) {
+		return nil, refused(fmt.Sprintf("%s does not say which pack is the newest. Ask whoever issues them.", s.issuer.Address))
+	}
+	kept, err := s.store.Packs(ctx)
+	if err != nil {
+		return nil, err
+	}
+	text := fmt.Sprintf("%s is the newest; it is here.", latest.Version)
+	if !slices.ContainsFunc(kept, func(p store.KeptPack) bool { return p.Version == latest.Version }) {
+		data, err := s.issued(ctx, latest.File, reference.MostBytes)
+		if err != nil {
+			return nil, err
+		}
+		version, err := s.takePack(ctx, data)
+		if err != nil {
+			return nil, err
+		}
+		text = fmt.Sprintf("%s is new. It is here now, and not in use until you take it.", version)
+	}
+	shown, err := s.reference(ctx, text)
+	return api.CheckReference200JSONResponse(shown), err
+}
+
+// issued gets a file of whoever issues packs.
+func (s *Server) issued(ctx context.Context, name string, most int64) ([]byte, error) {
+	where, err := url.JoinPath(s.issuer.Address, name)
+	if err != nil {
+		return nil, refused(fmt.Sprintf("%q is no address of a web server.", s.issuer.Address))
+	}
+	ctx, cancel := context.WithTimeout(ctx, issueTime)
+	defer cancel()
+	request, err := http.NewRequestWithContext(ctx, http.MethodGet, where, nil)
+	if err != nil {
+		return nil, refused(fmt.Sprintf("%q is no address of a web server.", where))
+	}
+	client := &http.Client{Transport: s.clients.Guard.Transport(), CheckRedirect: reach.NoRedirects}
+	defer client.CloseIdleConnections()
+	response, err := client.Do(request)
+	if forbidden := new(reach.ForbiddenError); errors.As(err, &forbidden) {
+		return nil, forbidden
+	}
+	if err != nil {
+		return nil, &wordsError{http.StatusBadGateway, fmt.Sprintf("%s does not answer. Try later, or bring a pack in as a file.", s.issuer.Address)}
+	}
+	defer response.Body.Close()
+	if response.StatusCode != http.StatusOK {
+		return nil, &wordsError{http.StatusBadGateway, fmt.Sprintf("%s answers %s.", where, response.Status)}
+	}
+	data, err := io.ReadAll(io.LimitReader(response.Body, most+1))
+	if err != nil {
+		return nil, &wordsError{http.StatusBadGateway, fmt.Sprintf("%s broke off in the middle. Try again.", where)}
+	}
+	return data, nil // one that is too large is told by who reads it
+}
+
+// takePack keeps a signed pack, and returns its version.
+func (s *Server) takePack(ctx context.Context, data []byte) (string, error) {
+	p, err := reference.Open(data, s.issuer.Keys)
+	if err != nil {
+		return "", err
+	}
+	return p.Version, s.store.KeepPack(ctx, p, data, s.user(ctx))
+}
+
+// AddReferencePack implements api.StrictServerInterface.
+func (s *Server) AddReferencePack(ctx context.Context, req api.AddReferencePackRequestObject) (api.AddReferencePackResponseObject, error) {
+	file, err := readUpload(req.Body)
+	if err != nil {
+		return nil, err
+	}
+	version, err := s.takePack(ctx, file.data)
+	if err != nil {
+		return nil, err
+	}
+	shown, err := s.reference(ctx, fmt.Sprintf("%s is here now, and not in use until you take it.", version))
+	return api.AddReferencePack200JSONResponse(shown), err
+}
+
+// GetReferenceChanges implements api.StrictServerInterface.
+func (s *Server) GetReferenceChanges(ctx context.Context, req api.GetReferenceChangesRequestObject) (api.GetReferenceChangesResponseObject, error) {
+	from, err := s.inUse(ctx)
+	if err != nil {
+		return nil, err
+	}
+	to, err := s.packs.of(ctx, req.Version)
+	if err != nil {
+		return nil, err
+	}
+	changes := reference.Compare(from, to)
+	answer := toChanges(changes, from, to)
+	designs, err := s.store.SafetyDesigns(ctx)
+	if err != nil {
+		return nil, err
+	}
+	for _, kept := range designs {
+		d, err := design.Trusted(kept.Document)
+		if err != nil {
+			continue // a design that is being worked at
+		}
+		for _, touching := range reference.Touches(d, changes) {
+			i := slices.IndexFunc(answer, func(c api.ReferenceChange) bool { return string(c.Kind) == touching.Kind && c.Id == touching.ID })
+			answer[i].Designs = append(answer[i].Designs, api.DesignUse{Id: kept.ID, Name: kept.Name})
+		}
+	}
+	return api.GetReferenceChanges200JSONResponse(answer), nil
+}
+
+func toChanges(changes []reference.Change, from, to *reference.Pack) []api.ReferenceChange {
+	shown := []api.ReferenceChange{}
+	drawn := func(p *reference.Pack, id string) *string {
+		return new("/api/symbols/" + url.PathEscape(symbols.Named(p.Version, id)) + "/drawing")
+	}
+	for _, c := range changes {
+		one := api.ReferenceChange{Kind: api.ReferenceChangeKind(c.Kind), Id: c.ID, Name: c.Name, What: api.ReferenceChangeWhat(c.What), Before: c.Before, After: c.After, Designs: []api.DesignUse{}}
+		if c.Kind == reference.Symbol && c.What != reference.Added {
+			one.DrawnBefore = drawn(from, c.ID)
+		}
+		if c.Kind == reference.Symbol && c.What != reference.Withdrawn {
+			one.DrawnAfter = drawn(to, c.ID)
+		}
+		shown = append(shown, one)
+	}
+	return shown
+}
+
+// ChooseReference implements api.StrictServerInterface.
+func (s *Server) ChooseReference(ctx context.Context, req api.ChooseReferenceRequestObject) (api.ChooseReferenceResponseObject, error) {
+	return api.ChooseReference204Response{}, s.store.ChoosePack(ctx, req.Version, s.user(ctx))
+}
+
+// ReferenceOnLabel implements api.StrictServerInterface.
+func (s *Server) ReferenceOnLabel(ctx context.Context, req api.ReferenceOnLabelRequestObject) (api.ReferenceOnLabelResponseObject, error) {
+	d, err := design.Parse(req.Body.Document)
+	if err != nil {
+		return nil, err
+	}
+	to, err := s.inUse(ctx)
+	if err != nil {
+		return nil, err
+	}
+	answer := api.ReferenceOnLabel200JSONResponse{Reference: cmp.Or(d.Reference, reference.Shipped().Version), Version: to.Version, Changes: []api.ReferenceChange{}, Document: req.Body.Document}
+	if answer.Reference == answer.Version {
+		return answer, nil
+	}
+	from, err := s.packs.of(ctx, d.Reference)
+	if err != nil {
+		return nil, err
+	}
+	touching := reference.Touches(d, reference.Compare(from, to))
+	made := reference.Take(d, to.Version, touching)
+	answer.Changes = toChanges(touching, from, to)
+	if answer.Document, err = json.Marshal(made); err != nil {
+		return nil, fmt.Errorf("write design: %w", err)
+	}
+	for of, into := range map[*design.Design]*string{d: &answer.Before, made: &answer.After} {
+		picture, err := drawn(of, of.Fields, nil)
+		if err != nil {
+			return nil, err
+		}
+		data, err := io.ReadAll(picture)
+		if err != nil {
+			return nil, fmt.Errorf("draw a label: %w", err)
+		}
+		*into = "data:image/png;base64," + base64.StdEncoding.EncodeToString(data)
+	}
+	return answer, nil
+}
+
+// bookOf returns the hazards of a pack with the substances of the plant's own.
+func (s *Server) bookOf(ctx context.Context, version string) (*hazard.Book, error) {
+	pack, err := s.packOf(ctx, version)
+	if err != nil {
+		return nil, err
+	}
+	kept, err := s.store.Substances(ctx)
+	if err != nil || len(kept) == 0 {
+		return pack.Book, err
+	}
+	own := make([]hazard.Substance, len(kept))
+	for i, about := range kept {
+		if err := json.Unmarshal(about, &own[i]); err != nil {
+			return nil, fmt.Errorf("read a substance of the plant's own: %w", err)
+		}
+	}
+	return pack.Book.With(own)
+}
+
+// ListSignTexts implements api.StrictServerInterface.
+func (s *Server) ListSignTexts(ctx context.Context, _ api.ListSignTextsRequestObject) (api.ListSignTextsResponseObject, error) {
+	pack, err := s.inUse(ctx)
+	if err != nil {
+		return nil, err
+	}
+	own, err := s.store.SignTexts(ctx)
+	answer := api.ListSignTexts200JSONResponse{}
+	for _, text := range own {
+		answer = append(answer, api.SignText{Id: &text.ID, Kind: text.Kind, Symbols: text.Symbols, Message: text.Message})
+	}
+	for _, text := range pack.Texts {
+		answer = append(answer, api.SignText{Kind: text.Kind, Symbols: text.Symbols, Message: text.Message})
+	}
+	return answer, err
+}
+
+// AddSignText implements api.StrictServerInterface.
+func (s *Server) AddSignText(ctx context.Context, req api.AddSignTextRequestObject) (api.AddSignTextResponseObject, error) {
+	b := req.Body
+	made := store.SignText{Kind: b.Kind, Symbols: b.Symbols, Message: strings.TrimSpace(b.Message)}
+	if made.Message == "" {
+		return nil, refused("Say what the sign says.")
+	}
+	if b.Kind != "" && !slices.ContainsFunc(sign.Kinds, func(k sign.Kind) bool { return k.ID == b.Kind }) {
+		return nil, refused(fmt.Sprintf("%q is no signal word that signs begin with.", b.Kind))
+	}
+	pack, err := s.inUse(ctx)
+	if err != nil {
+		return nil, err
+	}
+	for _, id := range b.Symbols {
+		if _, err := symbols.In(pack.Version, id); err != nil {
+			return nil, refused(fmt.Sprintf("There is no symbol %q.", id))
+		}
+	}
+	id, err := s.store.AddSignText(ctx, made, s.user(ctx))
+	return api.AddSignText200JSONResponse{Id: &id, Kind: made.Kind, Symbols: made.Symbols, Message: made.Message}, err
+}
+
+// DropSignText implements api.StrictServerInterface.
+func (s *Server) DropSignText(ctx context.Context, req api.DropSignTextRequestObject) (api.DropSignTextResponseObject, error) {
+	return api.DropSignText204Response{}, s.store.DropSignText(ctx, req.Id)
+}

@@ -1,0 +1,147 @@
+package server_test
+
+import (
+	"crypto/ed25519"
+	"encoding/json"
+	"net/http"
+	"net/http/httptest"
+	"slices"
+	"strconv"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/require"
+
+	"oddspool/core/reference"
+	"oddspool/core/symbols"
+	"oddspool/internal/api"
+	"oddspool/internal/demo"
+	"oddspool/internal/server"
+	"oddspool/standin"
+)
+
+// referenceSite is a site that takes the packs of the stand-in that issues them.
+func referenceSite(t *testing.T, address string) *site {
+	key, err := reference.Key(demo.IssuingKey())
+	require.NoError(t, err)
+	s := newSiteWith(t, server.Options{Issuer: server.Issuer{Keys: []ed25519.PublicKey{key}, Address: address}})
+	require.NoError(t, server.KeepShipped(t.Context(), s.store))
+	require.NoError(t, server.KeepShipped(t.Context(), s.store), "once more, at the next start")
+	symbols.SetSource(server.BroughtSymbols(s.store))
+	t.Cleanup(func() { symbols.SetSource(nil) })
+	s.signIn()
+	return s
+}
+
+func TestANewerReferenceIsTakenIn(t *testing.T) {
+	pack, err := demo.NewerPack()
+	require.NoError(t, err)
+	issuer := httptest.NewServer(standin.Issuer(demo.NewerVersion, pack))
+	t.Cleanup(issuer.Close)
+	s := referenceSite(t, issuer.URL)
+	var now api.Reference
+	require.Equal(t, 200, s.do("GET", "/api/reference", nil, &now))
+	require.Equal(t, []any{"2026.11", true, true, 1}, []any{now.Version, now.Asks, now.Takes, len(now.Packs)})
+
+	// A sign with the symbol that the newer pack draws otherwise.
+	sign := s.keep(t, "stairs-sign.json", 1)
+	var d map[string]any
+	require.NoError(t, json.Unmarshal(sign.Document, &d))
+	var laid api.LaidOut
+	require.Equal(t, 200, s.do("POST", "/api/safety/sign", map[string]any{"document": d, "kind": "caution", "symbols": []string{"W011"}, "message": "Slippery when wet"}, &laid))
+	require.Equal(t, "2026.11", laid.Reference)
+	d["reference"], d["elements"] = laid.Reference, laid.Elements
+	require.Equal(t, 200, s.do("PUT", "/api/designs/"+itoa(sign.Id), map[string]any{"document": d, "edit": sign.Edit}, nil))
+
+	require.Equal(t, 200, s.do("POST", "/api/reference/check", nil, &now))
+	require.Equal(t, "2026.12 is new. It is here now, and not in use until you take it.", now.Text)
+	require.Equal(t, "2026.11", now.Version)
+	require.Equal(t, 200, s.do("POST", "/api/reference/check", nil, &now))
+	require.Contains(t, now.Text, "it is here")
+	var changes []api.ReferenceChange
+	require.Equal(t, 200, s.do("GET", "/api/reference/packs/2026.12/changes", nil, &changes))
+	of := func(kind, id string) api.ReferenceChange {
+		i := slices.IndexFunc(changes, func(c api.ReferenceChange) bool { return string(c.Kind) == kind && c.Id == id })
+		require.GreaterOrEqual(t, i, 0, "%s %s", kind, id)
+		return changes[i]
+	}
+	require.Len(t, changes, 4)
+	require.Equal(t, "withdrawn", string(of("message", "Arc flash. Stay outside the line.").What))
+	require.Equal(t, "added", string(of("substance", "9072-19-9").What))
+	symbol := of("symbol", "W011")
+	require.Len(t, symbol.Designs, 1)
+	require.Equal(t, sign.Id, symbol.Designs[0].Id)
+	before, after := s.get(*symbol.DrawnBefore), s.get(*symbol.DrawnAfter)
+	require.NotEqual(t, string(before), string(after))
+
+	find := func(what string) (found []api.Substance) {
+		require.Equal(t, 200, s.do("GET", "/api/hazards/substances?search="+what, nil, &found))
+		return found
+	}
+	require.Empty(t, find("fucoidan"), "it is not in use yet")
+	require.Equal(t, 204, s.do("POST", "/api/reference/packs/2026.12/choose", nil, nil))
+	require.Len(t, find("fucoidan"), 1)
+	var on api.ReferenceOnLabel
+	require.Equal(t, 200, s.do("POST", "/api/reference/on-label", map[string]any{"document": d}, &on))
+	require.Equal(t, []any{"2026.11", "2026.12", 1}, []any{on.Reference, on.Version, len(on.Changes)})
+	require.NotEqual(t, on.Before, on.After, "the label shows the other drawing")
+	require.True(t, strings.HasPrefix(on.After, "data:image/png;base64,"))
+	require.Contains(t, string(on.Document), `"reference":"2026.12"`)
+	// What is laid out now is of the pack in use; the sign of before stays with its own.
+	delete(d, "reference")
+	require.Equal(t, 200, s.do("POST", "/api/safety/sign", map[string]any{"document": d, "kind": "caution", "symbols": []string{"W011"}, "message": "Wet"}, &laid))
+	require.Equal(t, "2026.12", laid.Reference)
+
+	require.Equal(t, 204, s.do("POST", "/api/reference/packs/2026.11/choose", nil, nil))
+	require.Empty(t, find("fucoidan"), "back to the one of before")
+	require.Contains(t, s.problem(422, "POST", "/api/reference/packs/2099.1/choose", nil), "is not here")
+}
+
+func TestPacksThatAreRefused(t *testing.T) {
+	issuer := httptest.NewServer(http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
+		if r.URL.Path == "/latest.json" {
+			_, _ = w.Write([]byte(`{"version": "2026.12", "file": "2026.12.zip"}`))
+			return
+		}
+		_, _ = w.Write([]byte("kelp"))
+	}))
+	s := referenceSite(t, issuer.URL)
+	require.Contains(t, s.problem(422, "POST", "/api/reference/check", nil), "cannot be read as a zip")
+	issuer.Close()
+	require.Contains(t, s.problem(502, "POST", "/api/reference/check", nil), "does not answer")
+	var told api.Problem
+	require.Equal(t, 422, s.upload("/api/reference/packs", "pack.zip", []byte("kelp"), &told))
+	require.Contains(t, told.Text, "cannot be read as a zip")
+	pack, err := demo.NewerPack()
+	require.NoError(t, err)
+	var now api.Reference
+	require.Equal(t, 200, s.upload("/api/reference/packs", "pack.zip", pack, &now))
+	require.Contains(t, now.Text, "2026.12 is here now")
+
+	none := newSite(t)
+	none.signIn()
+	require.Contains(t, none.problem(422, "POST", "/api/reference/check", nil), "It is not known where reference packs are issued")
+	require.Equal(t, 422, none.upload("/api/reference/packs", "pack.zip", pack, &told))
+	require.Contains(t, told.Text, "No key is known")
+}
+
+func TestMessagesOfOnesOwn(t *testing.T) {
+	s := newSite(t)
+	s.signIn()
+	var made api.SignText
+	require.Equal(t, 200, s.do("POST", "/api/signs/texts", map[string]any{"kind": "caution", "symbols": []string{"W011"}, "message": " Kelp on the stairs. "}, &made))
+	require.Equal(t, "Kelp on the stairs.", made.Message)
+	var all []api.SignText
+	require.Equal(t, 200, s.do("GET", "/api/signs/texts", nil, &all))
+	require.Equal(t, made, all[0])
+	require.Greater(t, len(all), 40)
+	require.Contains(t, s.problem(422, "POST", "/api/signs/texts", map[string]any{"kind": "shout", "symbols": []string{}, "message": "x"}), "no signal word")
+	require.Contains(t, s.problem(422, "POST", "/api/signs/texts", map[string]any{"kind": "", "symbols": []string{"W999"}, "message": "x"}), "no symbol")
+	require.Contains(t, s.problem(422, "POST", "/api/signs/texts", map[string]any{"kind": "", "symbols": []string{}, "message": "  "}), "Say what the sign says")
+	require.Equal(t, 204, s.do("DELETE", "/api/signs/texts/"+itoa(*made.Id), nil, nil))
+	var left []api.SignText
+	require.Equal(t, 200, s.do("GET", "/api/signs/texts", nil, &left))
+	require.Len(t, left, len(all)-1)
+}
+
+func itoa(n int64) string { return strconv.FormatInt(n, 10) }
