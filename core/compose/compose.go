@@ -7,6 +7,7 @@ import (
 	"slices"
 
 	"oddspool/core/design"
+	"oddspool/core/epc"
 	"oddspool/core/formula"
 	"oddspool/core/measure"
 	"oddspool/core/picture"
@@ -118,6 +119,8 @@ type Part struct {
 	Bars      render.Box       // the bars alone
 	Quiet     render.Box       // the bars with their quiet zones
 	Turn      measure.Turn     // of the bars
+
+	Tag *epc.Memory // what is written into the chip; nil: it says nothing, or that is CodeError
 }
 
 // A Label is one composed label: its parts, one an element, and its display list. It can be used
@@ -277,6 +280,10 @@ func (c *Composer) prepare(d *design.Element, fields []string) (element, error) 
 		err := c.prepareSymbol(d, &e)
 		return e, err
 	}
+	if d.Kind == design.Tag {
+		e.pieces, e.header = findFields(d.Says, fields), findFields(d.Tag.User, fields)
+		return e, nil
+	}
 	e.ink = c.ink(d.Ink)
 	if d.Shape != nil && d.Shape.Fill != "" {
 		e.fill = c.ink(d.Shape.Fill)
@@ -423,7 +430,7 @@ func (c *Composer) grow(l *Label) {
 	end := 0
 	for i := range l.Parts {
 		part, kind := &l.Parts[i], c.design.Elements[i].Kind
-		if part.Absent || part.Says == "" && (kind == design.Text || kind == design.Code) {
+		if part.Absent || kind == design.Tag || part.Says == "" && (kind == design.Text || kind == design.Code) {
 			continue
 		}
 		box := part.Real
@@ -502,6 +509,10 @@ func (c *Composer) fill(l *Label, i int, record []string) {
 	}
 	if d.Kind == design.Symbol {
 		c.drawSymbol(l, i)
+		return
+	}
+	if d.Kind == design.Tag {
+		c.tag(part, d, e, record)
 		return
 	}
 	if part.Says == "" {

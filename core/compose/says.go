@@ -260,6 +260,9 @@ func (c *Composer) readyPieces(i int, fields []string) {
 		}
 	}
 	ready(d.Says, e.pieces)
+	if d.Tag != nil {
+		ready(d.Tag.User, e.header)
+	}
 	if d.Code != nil {
 		if e.addOn != nil {
 			ready(d.Code.AddOn, e.addOn)

@@ -143,6 +143,7 @@ const (
 
 	Picture Kind = "picture" // a picture as dots of one ink
 	Symbol  Kind = "symbol"  // a symbol of the library, as large as its box allows
+	Tag     Kind = "tag"     // what is written into the chip of the label: it is not printed, its box is where the inlay lies
 )
 
 // An Element is one thing on the label. Its box is what it was given; what it really takes is
@@ -168,6 +169,7 @@ type Element struct {
 	Weight  measure.Length `json:"weight,omitempty"`  // of an outline, at least one dot
 	Picture *PictureLooks  `json:"picture,omitempty"` // of a picture
 	Symbol  *SymbolLooks   `json:"symbol,omitempty"`  // of a symbol
+	Tag     *TagLooks      `json:"tag,omitempty"`     // of a tag
 	Shape   *Shape         `json:"shape,omitempty"`   // of a box or an oval, and of a line that is not plain
 
 	Around   []string       `json:"around,omitempty"`   // of a box or an oval: it is a frame round these elements, wherever they are
@@ -236,6 +238,26 @@ type SymbolLooks struct {
 	NoFrame bool   `json:"noFrame,omitempty"` // its frame is printed on the stock already
 }
 
+// TagLooks is in which form what a tag says is written into a chip.
+type TagLooks struct {
+	Scheme string  `json:"scheme,omitempty"` // of package epc; empty: what it says are hexadecimal digits
+	Prefix int     `json:"prefix,omitempty"` // digits of the GS1 Company Prefix
+	Filter int     `json:"filter,omitempty"` // of the scheme
+	User   []Piece `json:"user,omitempty"`   // written into user memory, as UTF-8
+	Lock   TagLock `json:"lock,omitempty"`   // what is done so that it is not written over
+	Access string  `json:"access,omitempty"` // password that locked memory is written with, eight hexadecimal digits
+}
+
+// A TagLock is how what was written is kept from being written over.
+type TagLock string
+
+// The locks.
+const (
+	Unlocked   TagLock = ""
+	WithAccess TagLock = "password" // written again only with the access password
+	ForGood    TagLock = "for good" // never written again
+)
+
 // A Crop is what is cut off a picture at each side, in per cent of its width or height.
 type Crop struct {
 	Left   float64 `json:"left,omitempty"`
@@ -293,6 +315,9 @@ func (e *Element) Pieces() iter.Seq[Piece] {
 		all := [][]Piece{e.Says}
 		if e.Code != nil {
 			all = append(all, e.Code.AddOn, e.Code.Header, e.Code.Footer)
+		}
+		if e.Tag != nil {
+			all = append(all, e.Tag.User)
 		}
 		for _, pieces := range all {
 			for _, piece := range pieces {

@@ -226,6 +226,12 @@ func (d *Design) Check() []Fault {
 		if element.Kind == Symbol && element.Symbol == nil {
 			faults = append(faults, Fault{path, `A symbol needs to say which: "symbol": {"id": …}.`})
 		}
+		if element.Kind == Tag && element.Tag == nil {
+			faults = append(faults, Fault{path, `A tag needs its form: "tag": {"scheme": …}.`})
+		}
+		if element.Kind == Tag && element.Tag != nil && element.Tag.Lock == WithAccess && element.Tag.Access == "" {
+			faults = append(faults, Fault{path + ".tag.access", "A lock with a password needs it: eight hexadecimal digits."})
+		}
 		if element.Kind == Code && element.Code == nil {
 			faults = append(faults, Fault{path, `A code needs its looks: "code": {"symbology": …, "module": …}.`})
 		}

@@ -70,6 +70,10 @@ const (
 	Twice        Kind = "twice"         // a code says the same on two records
 	BadFormula   Kind = "bad-formula"   // a formula or a change of a value gives nothing
 	Untranslated Kind = "untranslated"  // fixed words are not known in the language of a label
+	NoEncoder    Kind = "no-encoder"    // the printer writes no tags
+	NoInlay      Kind = "no-inlay"      // the stock has no chip
+	TagRoom      Kind = "tag-room"      // the chip has no room for it
+	OverChip     Kind = "over-chip"     // a code lies over the chip
 	BlankLabel   Kind = "blank-label"   // nothing is on it
 	Jagged       Kind = "jagged"        // a picture is blown up until its dots are seen
 	Blob         Kind = "blob"          // a picture becomes nearly all dark, or bare
@@ -196,9 +200,18 @@ func (c *Checker) Look(findings []Finding, number int, record []string) ([]Findi
 			say(Error, Empty, part.Blank+" is empty.", "Fill the field, or say that it may be left out when empty.")
 		}
 		if part.CodeError != nil {
-			say(Error, BadData, part.CodeError.Error(), "Correct the record, or choose a symbology that holds it.")
+			do := "Correct the record, or choose a symbology that holds it."
+			if element.Kind == design.Tag {
+				do = "Correct the record, or choose a form that holds it."
+			}
+			say(Error, BadData, part.CodeError.Error(), do)
 			continue
 		}
+		if element.Kind == design.Tag { // it is not printed
+			c.tag(part, element, say)
+			continue
+		}
+		c.overChip(part, element, say)
 		c.ink(element, say)
 		c.picture(i, element, say)
 		c.symbol(i, part, element, say)

@@ -280,6 +280,8 @@ func (c *Checker) inked(i int, part *compose.Part) []render.Box {
 		return nil
 	}
 	switch element.Kind {
+	case design.Tag:
+		return nil
 	case design.Oval:
 		if _, filled := c.filled(i); filled {
 			return []render.Box{part.Box}

@@ -23,7 +23,7 @@ type repeats struct {
 func newRepeats(d *design.Design, records int) *repeats {
 	s := &repeats{design: d, seed: maphash.MakeSeed()}
 	for i := range d.Elements {
-		if d.Elements[i].Kind == design.Code && !d.Elements[i].Fixed() {
+		if (d.Elements[i].Kind == design.Code || d.Elements[i].Kind == design.Tag) && !d.Elements[i].Fixed() {
 			s.codes, s.hashes = append(s.codes, i), append(s.hashes, make([]uint64, records))
 		}
 	}
@@ -33,7 +33,9 @@ func newRepeats(d *design.Design, records int) *repeats {
 // note takes a record, from 0, into account; different records may be noted at once.
 func (s *repeats) note(record int, parts []compose.Part) {
 	for k, i := range s.codes {
-		if text := parts[i].Says; text != "" && parts[i].CodeError == nil && identifies(&parts[i]) {
+		if tag := parts[i].Tag; tag != nil {
+			s.hashes[k][record] = maphash.Bytes(s.seed, tag.EPC) | 1
+		} else if text := parts[i].Says; s.design.Elements[i].Kind == design.Code && text != "" && parts[i].CodeError == nil && identifies(&parts[i]) {
 			s.hashes[k][record] = maphash.String(s.seed, text) | 1
 		}
 	}
@@ -75,8 +77,12 @@ func (s *repeats) twice(owners []int) (findings []Finding) {
 				}
 				other = owners[before]
 			}
+			what := "code"
+			if s.design.Elements[i].Kind == design.Tag {
+				what = "tag"
+			}
 			findings = append(findings, Finding{Warning, Twice, record + 1, s.design.Elements[i].ID,
-				fmt.Sprintf("This code says the same as that of record %d.", other), "See whether that is meant; a serial number belongs to one label."})
+				fmt.Sprintf("This "+what+" says the same as that of record %d.", other), "See whether that is meant; a serial number belongs to one label."})
 		}
 	}
 	return findings

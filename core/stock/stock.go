@@ -92,7 +92,41 @@ type Stock struct {
 	Flag     *TwoFaces      `json:"flag,omitempty"`
 	Plate    *Rigid         `json:"plate,omitempty"`
 	Sheet    *Page          `json:"sheet,omitempty"`
-	Keep     measure.Length `json:"keep,omitempty"` // margin along each edge that must stay free of print
+	Inlay    *Inlay         `json:"inlay,omitempty"` // with a chip; nil: it has none
+	Keep     measure.Length `json:"keep,omitempty"`  // margin along each edge that must stay free of print
+}
+
+// An Inlay is an antenna with a chip in each piece. Its place is on the piece as it lies on the web, from its top left corner.
+type Inlay struct {
+	X        measure.Length `json:"x"`
+	Y        measure.Length `json:"y"`
+	Width    measure.Length `json:"width"`
+	Height   measure.Length `json:"height"`
+	ChipX    measure.Length `json:"chipX"` // middle of the chip
+	ChipY    measure.Length `json:"chipY"`
+	EPCBits  int            `json:"epcBits"`            // room for the identifier
+	UserBits int            `json:"userBits,omitempty"` // and for what else is written
+}
+
+// ChipRoom is how far about the middle of a chip nothing is printed that must be exact.
+const ChipRoom = 2 * measure.Millimetre
+
+func (i *Inlay) check(r *reasons, s Stock) {
+	if i == nil {
+		return
+	}
+	if i.Width <= 0 || i.Height <= 0 || i.X < 0 || i.Y < 0 || i.X+i.Width > s.PieceWidth() || i.Y+i.Height > s.LongestPiece() {
+		r.say("inlay", "The inlay of %v × %v lies beyond the piece: give its place within %v × %v.", i.Width, i.Height, s.PieceWidth(), s.LongestPiece())
+	}
+	if i.ChipX < i.X || i.ChipX > i.X+i.Width || i.ChipY < i.Y || i.ChipY > i.Y+i.Height {
+		r.say("inlay.chipX", "The chip lies beside its inlay: give its place within it.")
+	}
+	if i.EPCBits < 16 || i.EPCBits > 496 || i.EPCBits%16 != 0 {
+		r.say("inlay.epcBits", "Room for an identifier of %d bits is impossible: chips have 16 to 496, in steps of 16.", i.EPCBits)
+	}
+	if i.UserBits < 0 || i.UserBits > 65536 {
+		r.say("inlay.userBits", "User memory of %d bits is impossible: chips have up to 65,536.", i.UserBits)
+	}
 }
 
 // A BlackMark is printed on the back of the web, once a pitch.
@@ -185,6 +219,7 @@ func (s Stock) Check() []Reason {
 	s.checkInks(&r)
 	s.checkShape(&r)
 	s.checkTracking(&r)
+	s.Inlay.check(&r, s)
 	if s.Roll != nil {
 		s.Roll.check(&r)
 	}

@@ -55,6 +55,15 @@ type Part struct {
 	Pieces  []string   `json:"pieces,omitempty"` // what each piece says
 	Real    Box        `json:"real"`             // what it takes on the artwork
 	Code    *CodeFacts `json:"code,omitempty"`
+	Tag     *TagFacts  `json:"tag,omitempty"`
+}
+
+// TagFacts are what is written into a chip.
+type TagFacts struct {
+	Hex      string `json:"hex"`
+	Words    string `json:"words"`
+	Bits     int    `json:"bits"`
+	UserBits int    `json:"userBits"`
 }
 
 // CodeFacts are what a code is like. Lengths are micrometres.
@@ -147,6 +156,9 @@ func (w *Drawer) part(i int, part *compose.Part, record []string) Part {
 	made.Pieces = w.checker.Composer().Pieces(i, record)
 	if part.Module > 0 && part.CodeError == nil {
 		made.Code = w.codeFacts(element, part)
+	}
+	if part.Tag != nil {
+		made.Tag = &TagFacts{part.Tag.Hex(), part.Tag.Words(), 8 * len(part.Tag.EPC), 8 * len(part.Tag.User)}
 	}
 	return made
 }

@@ -16,7 +16,7 @@ var black = []stock.Ink{stock.Black}
 // All returns every stock, each with a number of its own, ordered by kind.
 func All() []stock.Stock {
 	var all []stock.Stock
-	for _, made := range [][]stock.Stock{dieCut(), lanes(), rounds(), marked(), tapes(), sleeves(), wraps(), flags(), plates(), sheets()} {
+	for _, made := range [][]stock.Stock{dieCut(), lanes(), rounds(), marked(), tapes(), sleeves(), wraps(), flags(), plates(), sheets(), chipped()} {
 		for _, s := range made {
 			s.Number = fmt.Sprintf("S-%03d", 76+len(all))
 			all = append(all, s)
@@ -54,6 +54,14 @@ const (
 	outdoor   = "polypropylene, outdoors"
 	twoColour = "paper, direct thermal black and red"
 )
+
+// chipped are labels with an inlay: a chip and its antenna.
+func chipped() []stock.Stock {
+	s := web(98*mm, 50*mm, transfer, "crates and totes that are told by radio")
+	s.Name += " with chip"
+	s.Inlay = &stock.Inlay{X: 4 * mm, Y: 30 * mm, Width: 90 * mm, Height: 16 * mm, ChipX: 49 * mm, ChipY: 38 * mm, EPCBits: 128, UserBits: 512}
+	return []stock.Stock{s}
+}
 
 func dieCut() []stock.Stock {
 	var all []stock.Stock

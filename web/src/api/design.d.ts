@@ -63,6 +63,12 @@ export type Says2 = Piece[];
  * @maxItems 100
  */
 export type Says3 = Piece[];
+/**
+ * Written into user memory, as UTF-8.
+ *
+ * @maxItems 100
+ */
+export type Says4 = Piece[];
 
 /**
  * A label design with its stock and printer. All lengths are whole micrometres.
@@ -246,6 +252,19 @@ export interface Stock {
     pitchY: Length;
   };
   /**
+   * An antenna with a chip in each piece, as it lies on the web.
+   */
+  inlay?: {
+    x: Length;
+    y: Length;
+    width: Length;
+    height: Length;
+    chipX: Length;
+    chipY: Length;
+    epcBits: number;
+    userBits?: number;
+  };
+  /**
    * Whole micrometres.
    */
   keep?: number;
@@ -350,7 +369,7 @@ export interface Printer {
 }
 export interface Element {
   id: string;
-  kind: "text" | "code" | "line" | "box" | "oval" | "picture" | "symbol";
+  kind: "text" | "code" | "line" | "box" | "oval" | "picture" | "symbol" | "tag";
   x: Length;
   y: Length;
   /**
@@ -390,6 +409,7 @@ export interface Element {
   weight?: number;
   picture?: PictureLooks;
   symbol?: SymbolLooks;
+  tag?: TagLooks;
   shape?: Shape;
   /**
    * Of a box or an oval: it is a frame round these elements.
@@ -594,6 +614,43 @@ export interface SymbolLooks {
    * Its frame is printed on the stock already.
    */
   noFrame?: boolean;
+}
+/**
+ * In which form what a tag says is written into the chip of a label.
+ */
+export interface TagLooks {
+  /**
+   * Of the GS1 EPC Tag Data Standard; empty: what it says are hexadecimal digits.
+   */
+  scheme?:
+    | ""
+    | "sgtin-96"
+    | "sgtin-198"
+    | "sscc-96"
+    | "sgln-96"
+    | "sgln-195"
+    | "grai-96"
+    | "grai-170"
+    | "giai-96"
+    | "giai-202"
+    | "gsrn-96"
+    | "gsrnp-96"
+    | "gdti-96"
+    | "gdti-174"
+    | "cpi-96"
+    | "cpi-var"
+    | "adi-var";
+  /**
+   * Digits of the GS1 Company Prefix.
+   */
+  prefix?: number;
+  filter?: number;
+  user?: Says4;
+  lock?: "" | "password" | "for good";
+  /**
+   * The access password.
+   */
+  access?: string;
 }
 /**
  * How a box, an oval or a line is drawn.

@@ -3277,6 +3277,15 @@ export interface components {
             pieces?: string[];
             real: components["schemas"]["DotBox"];
             code?: components["schemas"]["CodeFacts"];
+            tag?: components["schemas"]["TagFacts"];
+        };
+        /** @description What is written into a chip. */
+        TagFacts: {
+            hex: string;
+            /** @description The identifier as a tag URI, or how many bits it has. */
+            words: string;
+            bits: number;
+            userBits: number;
         };
         CodeFacts: {
             symbology: string;

@@ -436,6 +436,7 @@ watch(
             class="looks"
             :element="chosen"
             :facts="part?.code"
+            :tag-facts="part?.tag"
             :typefaces
             :inks="strip.inks.value"
             :mixes="strip.mixes.value"

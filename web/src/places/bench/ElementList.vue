@@ -31,6 +31,7 @@ const names: Record<Element['kind'], string> = {
   oval: 'ellipse',
   picture: 'picture',
   symbol: 'symbol',
+  tag: 'tag',
 }
 const says = (e: Element) => props.label?.parts.find((p) => p.element === e.id)?.says ?? ''
 const findings = (e: Element) => props.groups.filter((g) => g.element === e.id)

@@ -276,11 +276,13 @@ function drop(event: DragEvent) {
       :key="element.id"
       v-memo="[element, scale, JSON.stringify(placeOf(element)), looksOf(element)]"
       class="box"
-      :class="looksOf(element)"
+      :class="[looksOf(element), { chip: element.kind === 'tag' }]"
       :style="boxStyle(placeOf(element))"
       :data-element="element.id"
       @pointerdown="press($event, element)"
-    />
+    >
+      <span v-if="element.kind === 'tag'" class="inlay">chip</span>
+    </div>
     <RulerEdges v-if="rulers" :art :scale @pull="pull" />
     <template v-for="axis in ['x', 'y'] as const" :key="axis">
       <div
@@ -317,6 +319,25 @@ function drop(event: DragEvent) {
 </template>
 
 <style scoped>
+/* Where the inlay lies: nothing that is printed, so it takes no press meant for what is. */
+.chip {
+  border: 1px dashed #6d5a1e;
+  border-radius: 3px;
+}
+.chip:not(.chosen) {
+  pointer-events: none;
+}
+.inlay {
+  position: absolute;
+  right: 2px;
+  bottom: 0;
+  padding: 0 3px;
+  border-radius: 3px;
+  background: #fffbe6;
+  color: #5b4a12;
+  font-size: 11px;
+  line-height: 14px;
+}
 .overlay {
   position: absolute;
   inset: 0 auto auto 0;

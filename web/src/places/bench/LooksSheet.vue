@@ -9,12 +9,14 @@ import PictureLooks from './PictureLooks.vue'
 import ShapeLooks from './ShapeLooks.vue'
 import SymbolLooks from './SymbolLooks.vue'
 import SheetRow from './SheetRow.vue'
+import TagLooks from './TagLooks.vue'
 import TextLooks from './TextLooks.vue'
 
 /** Type settings of a text, or code settings of a code. */
 const props = defineProps<{
   element: Element
   facts: Schemas['CodeFacts'] | undefined
+  tagFacts: Schemas['TagFacts'] | undefined
   typefaces: readonly string[]
   inks: readonly Schemas['Ink'][]
   mixes: boolean
@@ -91,10 +93,18 @@ function setInk(value: string) {
     <SymbolLooks
       v-else-if="element.symbol"
       :symbol="element.symbol"
+      :reference="document.reference"
       @set="(emit('change', { symbol: $event }), emit('done'))"
     />
+    <TagLooks
+      v-else-if="element.tag"
+      :tag="element.tag"
+      :facts="tagFacts"
+      :fields
+      @set="(emit('change', { tag: $event }), emit('done'))"
+    />
     <ShapeLooks v-else :element :inks="inkOptions" @change="emit('change', $event)" @done="emit('done')" />
-    <SheetRow v-if="chosenInks.length > 1" name="Ink">
+    <SheetRow v-if="chosenInks.length > 1 && !element.tag" name="Ink">
       <NSelect
         size="small"
         :value="ink"

@@ -10,10 +10,10 @@ import SheetRow from './SheetRow.vue'
 
 /** Which symbol of the library it is, and what that means. */
 type Looks = NonNullable<Element['symbol']>
-const props = defineProps<{ symbol: Looks }>()
+const props = defineProps<{ symbol: Looks; reference?: string }>()
 const emit = defineEmits<{ set: [to: Looks] }>()
 const { data } = useAsked((signal) =>
-  api.GET('/symbols', { params: { query: { search: props.symbol.id } }, signal }),
+  api.GET('/symbols', { params: { query: { search: props.symbol.id, reference: props.reference } }, signal }),
 )
 const about = computed(() => data.value?.find((s) => s.id === props.symbol.id))
 const choosing = ref(false)
@@ -21,7 +21,7 @@ const choosing = ref(false)
 
 <template>
   <div class="which">
-    <img :src="drawingOf(symbol.id)" alt="" width="64" height="64" />
+    <img :src="drawingOf(symbol.id, reference)" alt="" width="64" height="64" />
     <p v-if="about">
       <strong>{{ about.number }}</strong> {{ about.name }}<br />
       <span class="quiet">{{ about.means }}. {{ about.standard }}</span>
@@ -37,7 +37,7 @@ const choosing = ref(false)
       >printed too</NCheckbox
     >
   </SheetRow>
-  <SymbolsPanel v-model:show="choosing" @take="emit('set', { ...symbol, id: $event.id })" />
+  <SymbolsPanel v-model:show="choosing" :reference @take="emit('set', { ...symbol, id: $event.id })" />
 </template>
 
 <style scoped>

@@ -10,6 +10,7 @@ export const addable = [
   { kind: 'oval', name: 'Ellipse', key: 'e' },
   { kind: 'picture', name: 'Picture from a file', key: 'p' },
   { kind: 'symbol', name: 'Symbol', key: 's' },
+  { kind: 'tag', name: 'Tag memory', key: 'm' },
 ] as const
 
 /** Whole safety labels, laid out from what is true of the thing. */
@@ -38,6 +39,7 @@ const sizes: Record<Kind, { width: number; height: number }> = {
   oval: { width: 20_000, height: 20_000 },
   picture: { width: 20_000, height: 20_000 },
   symbol: { width: 20_000, height: 20_000 },
+  tag: { width: 30_000, height: 10_000 },
 }
 
 /** A new element of a kind, near x, y where given, held on the label, whose size is given. */
@@ -60,9 +62,43 @@ export function newElement(
     width,
     height,
   }
+  if (kind === 'tag')
+    return {
+      ...element,
+      ...inlayOf(design, element),
+      says,
+      tag: { scheme: 'sgtin-96', prefix: 7, filter: 1 },
+    }
   if (kind === 'text') return { ...element, says, text: { typeface: 'Liberation Sans', points: 10 } }
   if (kind === 'code') return { ...element, says, code: { symbology: 'code128', module: 250, points: 8 } }
   return kind === 'box' || kind === 'oval' ? { ...element, weight: 500 } : element
+}
+
+/** Where the inlay of the stock lies on the artwork as it is read; where that is not known, in the box given. */
+function inlayOf(design: Design, box: Pick<Element, 'x' | 'y' | 'width' | 'height'>) {
+  const { inlay, width, length } = design.stock
+  if (!inlay) return box
+  switch (design.turn) {
+    case 90: // of the artwork on the web, clockwise
+      return { x: inlay.y, y: width - inlay.x - inlay.width, width: inlay.height, height: inlay.width }
+    case 180:
+      return {
+        x: width - inlay.x - inlay.width,
+        y: length - inlay.y - inlay.height,
+        width: inlay.width,
+        height: inlay.height,
+      }
+    case 270:
+      return { x: length - inlay.y - inlay.height, y: inlay.x, width: inlay.height, height: inlay.width }
+    default:
+      return { x: inlay.x, y: inlay.y, width: inlay.width, height: inlay.height }
+  }
+}
+
+/** What a tag says at first: what a code of the label says in GS1's own manner, or a trade item with a serial number. */
+export function tagSays(design: Design): Piece[] {
+  const gs1 = design.elements.find((e) => e.code?.symbology.startsWith('gs1-') && e.says?.length)
+  return gs1?.says ? gs1.says.map((p) => ({ ...p })) : [{ text: '(01)09521234543213(21)1' }]
 }
 
 /** What stands in the box with an index. */

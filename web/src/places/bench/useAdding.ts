@@ -3,7 +3,16 @@ import { api, asForm, type Schemas } from '@/api/client'
 import type { Doing } from '@/shared/useDoing'
 import type { Strip } from '@/strip/useStrip'
 import type { Division } from './arrange'
-import { divided, duplicates, freePlace, type Kind, newElement, newFrame, newPicture } from './elements'
+import {
+  divided,
+  duplicates,
+  freePlace,
+  type Kind,
+  newElement,
+  newFrame,
+  newPicture,
+  tagSays,
+} from './elements'
 import type { Bench } from './useBench'
 
 /** What comes onto the label: fields, words, codes, shapes, pictures, copies, frames and many equal boxes. */
@@ -70,7 +79,14 @@ export function useAdding(
       pick(kind)
       return
     }
-    const says = kind === 'text' ? [{ text: 'Text' }] : kind === 'code' ? [{ text: '0001' }] : []
+    const says =
+      kind === 'text'
+        ? [{ text: 'Text' }]
+        : kind === 'code'
+          ? [{ text: '0001' }]
+          : kind === 'tag'
+            ? tagSays(bench.design.value)
+            : []
     bench.add(newElement(bench.design.value, art(), kind, says, freePlace(bench.design.value)))
   }
   function addSymbol(symbol: Schemas['Symbol']) {

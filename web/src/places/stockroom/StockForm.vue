@@ -119,7 +119,8 @@ const other = computed(
   () =>
     check.value?.reasons.filter(
       (r) =>
-        !figures.value.some((f) => f.field === r.field) && !['tracking', 'plate.holes'].includes(r.field),
+        !figures.value.some((f) => f.field === r.field) &&
+        !['tracking', 'plate.holes', 'inlay', 'inlay.chipX', 'inlay.epcBits'].includes(r.field),
     ) ?? [],
 )
 const tall = computed(() => Math.min(Math.max(drawnHeight(stock.value), 1), 400))

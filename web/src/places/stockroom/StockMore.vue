@@ -35,6 +35,21 @@ const rolled = computed({
     else delete stock.value.roll
   },
 })
+/** A chip in the middle of each piece, its inlay round it. */
+function embed(has: boolean) {
+  const { width, length } = stock.value
+  stock.value.inlay = has
+    ? {
+        x: Math.round(width * 0.1),
+        y: Math.round(length * 0.3),
+        width: Math.round(width * 0.8),
+        height: Math.round(length * 0.4),
+        chipX: Math.round(width / 2),
+        chipY: Math.round(length / 2),
+        epcBits: 128,
+      }
+    : undefined
+}
 const holes = computed(() => stock.value.plate?.holes ?? [])
 function drill() {
   const s = stock.value
@@ -140,6 +155,44 @@ function fill(at: number) {
         <NCheckbox v-if="stock.tape" v-model:checked="stock.tape.byContent">cut by content</NCheckbox>
       </div>
     </template>
+    <fieldset v-if="stock.kind === 'die-cut' || stock.inlay" class="holes">
+      <legend>Chip</legend>
+      <NCheckbox :checked="!!stock.inlay" @update:checked="embed">each piece has one</NCheckbox>
+      <template v-if="stock.inlay">
+        <p class="hole">
+          <LengthInput v-model="stock.inlay.x" label="Inlay from left" />
+          <LengthInput v-model="stock.inlay.y" label="Inlay from top" />
+          <LengthInput v-model="stock.inlay.width" label="Inlay width" />
+          <LengthInput v-model="stock.inlay.height" label="Inlay height" />
+        </p>
+        <span class="quiet">the inlay from left, from top, its width and height, as it lies on the web</span>
+        <p class="hole">
+          <LengthInput v-model="stock.inlay.chipX" label="Chip from left" />
+          <LengthInput v-model="stock.inlay.chipY" label="Chip from top" />
+          <NInputNumber
+            v-model:value="stock.inlay.epcBits"
+            size="small"
+            :show-button="false"
+            :min="16"
+            :max="496"
+            :input-props="{ 'aria-label': 'Bits for the identifier' }"
+          />
+          <NInputNumber
+            :value="stock.inlay.userBits ?? 0"
+            size="small"
+            :show-button="false"
+            :min="0"
+            :max="65536"
+            :input-props="{ 'aria-label': 'Bits of user memory' }"
+            @update:value="stock.inlay && (stock.inlay.userBits = $event ?? undefined)"
+          />
+        </p>
+        <span class="quiet">the chip from left, from top; bits for the identifier, and of user memory</span>
+        <p v-if="wrong('inlay')" class="bad" role="alert">{{ wrong('inlay') }}</p>
+        <p v-if="wrong('inlay.chipX')" class="bad" role="alert">{{ wrong('inlay.chipX') }}</p>
+        <p v-if="wrong('inlay.epcBits')" class="bad" role="alert">{{ wrong('inlay.epcBits') }}</p>
+      </template>
+    </fieldset>
     <fieldset v-if="stock.plate" class="holes">
       <legend>Holes, by their middles</legend>
       <p v-for="(hole, i) in holes" :key="i" class="hole">

@@ -1,0 +1,33 @@
+package epc_test
+
+import (
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/require"
+
+	"oddspool/core/epc"
+)
+
+func TestMemoryOfATag(t *testing.T) {
+	m, err := epc.Remember(epc.SGTIN96, "(01)09521234543213(21)417", 7, 1, "kelp!")
+	require.NoError(t, err)
+	require.Len(t, m.EPC, 12)
+	require.Equal(t, uint16(6<<11|1<<10), m.PC, "six words, and user memory")
+	require.Equal(t, []byte("kelp!\x00"), m.User, "whole words")
+	back, err := epc.Decode(m.EPC)
+	require.NoError(t, err)
+	require.Equal(t, "417", back.Serial)
+	require.Equal(t, back.TagURI(), m.Words())
+	m, err = epc.Remember("", "30 34 02 42", 0, 0, "")
+	require.NoError(t, err)
+	require.Equal(t, "30340242", m.Hex())
+	require.Equal(t, uint16(2<<11), m.PC)
+	require.Equal(t, "32 bits", m.Words())
+	for _, test := range [][2]string{{"", "kelp"}, {"", ""}, {"", strings.Repeat("ab", 63)}, {"sgtin-96", "(01)09521234543213"}} {
+		_, err := epc.Remember(epc.Scheme(test[0]), test[1], 7, 1, "")
+		require.ErrorAs(t, err, new(*epc.Error), test)
+	}
+	_, err = epc.Remember("", "30", 0, 0, strings.Repeat("k", epc.MostUser+1))
+	require.ErrorContains(t, err, "too many for user memory")
+}
