@@ -192,8 +192,9 @@ func writeJSON(w http.ResponseWriter, value any) {
 // A Server is a printer that listens.
 type Server struct {
 	*Printer
-	Addr string // host:port
-	http *http.Server
+	Addr    string // host:port
+	http    *http.Server
+	encoder *encoder // nil: it writes no tags
 }
 
 // Start returns a printer that listens on an address; an empty one is a free loopback port.
@@ -209,7 +210,16 @@ func Start(config Config, addr string) (*Server, error) {
 	if err != nil {
 		return nil, fmt.Errorf("%w; close: %v", err, printer.Close())
 	}
-	s := &Server{printer, listener.Addr().String(), &http.Server{Handler: printer.Handler(), ReadHeaderTimeout: 10 * time.Second}}
+	s := &Server{Printer: printer, Addr: listener.Addr().String()}
+	if config.Printer.Encoder {
+		if s.encoder, err = startEncoder(printer, s.Addr); err != nil {
+			return nil, errors.Join(err, listener.Close(), printer.Close())
+		}
+	}
+	mux := http.NewServeMux()
+	mux.Handle("/", printer.Handler())
+	mux.HandleFunc("/tags", s.serveTags)
+	s.http = &http.Server{Handler: mux, ReadHeaderTimeout: 10 * time.Second}
 	go func() { _ = s.http.Serve(listener) }()
 	return s, nil
 }
@@ -223,6 +233,9 @@ func (s *Server) Camera() string { return "http://" + s.Addr + "/web" }
 // Close ends the server at once, as pulling the plug does.
 func (s *Server) Close() error {
 	err := s.http.Close()
+	if s.encoder != nil {
+		err = errors.Join(err, s.encoder.close())
+	}
 	if closeErr := s.Printer.Close(); err == nil {
 		err = closeErr
 	}

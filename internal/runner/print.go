@@ -9,6 +9,7 @@ import (
 	"time"
 
 	"oddspool/core/batch"
+	"oddspool/core/compose"
 	"oddspool/core/design"
 	"oddspool/core/measure"
 	"oddspool/core/ordered"
@@ -20,17 +21,18 @@ import (
 // work is a print that is being carried out under a lease.
 type work struct {
 	*Runner
-	lease   store.Lease
-	run     store.Run
-	printer store.Printer
-	setup   stock.Setup
-	design  *design.Design // of some of its labels: all are on one stock
-	parts   map[int]*part
-	client  *press.Client
-	sending map[int]*press.Sending // documents that this server sends, by the number of their slice
-	reading *reading               // nil: nobody looks at what comes out
-	came    chan struct{}          // something happened that the next step should see at once
-	pause   time.Duration          // before the printer is asked again
+	lease    store.Lease
+	run      store.Run
+	printer  store.Printer
+	setup    stock.Setup
+	design   *design.Design // of some of its labels: all are on one stock
+	parts    map[int]*part
+	client   *press.Client
+	sending  map[int]*press.Sending // documents that this server sends, by the number of their slice
+	reading  *reading               // nil: nobody looks at what comes out
+	encoding encoding
+	came     chan struct{} // something happened that the next step should see at once
+	pause    time.Duration // before the printer is asked again
 	underWay,
 	noted int // labels of open slices that are out, and as it was noted
 	note string
@@ -41,6 +43,10 @@ type part struct {
 	run    *store.Run
 	design *design.Design
 	labels *press.Labels
+
+	tagged   bool // chips are written for its labels
+	looks    *design.TagLooks
+	composer *compose.Composer
 }
 
 // What a step returns when there is nothing more to do, for now or for good.
@@ -62,6 +68,9 @@ const (
 )
 
 func (w *work) end() {
+	if w.encoding.reader != nil {
+		_ = w.encoding.reader.Close()
+	}
 	if w.reading != nil {
 		w.reading.end()
 	}
@@ -153,6 +162,9 @@ func (w *work) open(ctx context.Context, p *store.Print) (err error) {
 	}
 	w.pause = quickest
 	w.design = w.parts[of[0]].design
+	if w.tagged() {
+		return w.leftVoids(ctx, p)
+	}
 	return nil
 }
 
@@ -167,6 +179,16 @@ func (w *work) openPart(ctx context.Context, n int) (err error) {
 	}
 	if made.labels, err = press.NewLabels(made.design, made.design.LabelFields(w.run.Fields)); err != nil {
 		return err
+	}
+	if made.tagged = tagged(made.design); made.tagged {
+		if made.composer, err = compose.New(made.design, made.design.LabelFields(w.run.Fields)); err != nil {
+			return err
+		}
+		for i := range made.design.Elements {
+			if e := &made.design.Elements[i]; e.Kind == design.Tag && !e.Hidden {
+				made.looks = e.Tag
+			}
+		}
 	}
 	w.parts[n] = made
 	return nil
@@ -197,11 +219,15 @@ func (w *work) begin(ctx context.Context, p *store.Print) (time.Duration, error)
 	if misfit := status.Loaded.Misfit(w.design.Stock); misfit != nil {
 		return lookEvery, w.say(ctx, misfit.Text, fmt.Sprintf("Load %s; the run goes on by itself.", w.design.Stock.Name))
 	}
-	first, _, _, err := w.store.Waiting(ctx, p.ID, 1)
+	first, _, n, err := w.store.Waiting(ctx, p.ID, 1)
 	if err != nil || first == 0 {
 		return slowest, err
 	}
-	_, last, n, err := w.store.Waiting(ctx, p.ID, w.sliceLabels(p, first))
+	most := w.sliceLabels(p, first)
+	if w.parts[n].tagged { // each chip is written when its label is under the head
+		most = 1
+	}
+	_, last, n, err := w.store.Waiting(ctx, p.ID, most)
 	if err != nil {
 		return over, err
 	}
@@ -213,6 +239,15 @@ func (w *work) begin(ctx context.Context, p *store.Print) (time.Duration, error)
 	records, err := w.store.Slice(ctx, p.ID, of.design, w.run.Fields, first, last)
 	if err != nil {
 		return over, err
+	}
+	if of.tagged {
+		label, err := w.store.LabelAt(ctx, p.ID, first)
+		if err != nil {
+			return over, err
+		}
+		if ok, again, err := w.encode(ctx, p, of, label, records[0]); !ok || err != nil {
+			return again, err
+		}
 	}
 	job, err := w.client.Create(ctx, status, wanted)
 	if err != nil {
@@ -302,7 +337,7 @@ func (w *work) follow(ctx context.Context, p *store.Print, open []store.Slice) (
 // mayFollow tells whether the next slice may be sent: the last document is at the printer whole.
 func (w *work) mayFollow(open []store.Slice) bool {
 	last := w.sending[open[len(open)-1].Number]
-	if len(open) >= slicesAtOnce || last == nil {
+	if len(open) >= slicesAtOnce || last == nil || w.tagged() {
 		return false
 	}
 	select {

@@ -109,6 +109,11 @@ func (s *Store) PartOfLabel(ctx context.Context, run int64, label int) (part int
 	return part, nil
 }
 
+// LabelAt returns which label of its run is at a place of a print.
+func (s *Store) LabelAt(ctx context.Context, print int64, place int) (label int, err error) {
+	return label, get(ctx, s.DB, &label, "place", int64(place), `select label from pieces where print_id = $1 and place = $2`, print, place)
+}
+
 // FirstOwn returns the first label of a run that is of its own design.
 func (s *Store) FirstOwn(ctx context.Context, run int64) (label int, err error) {
 	const query = `select coalesce((select first_label from run_records where run_id = $1 and part = 0 order by first_label limit 1), 1)`

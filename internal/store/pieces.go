@@ -58,17 +58,20 @@ type Printed struct {
 	Printer  string     `db:"printer"`
 	Part     int        `db:"part"`
 	By       string     `db:"by"`
+	EPC      string     `db:"epc"` // in its chip
+	TID      string     `db:"tid"`
 	At       *time.Time `db:"at"` // when its print ended
 }
 
 // EachPrinted gives all labels of the prints of a run, in the order in which they were to come out; an error of what is given them ends it.
 func (s *Store) EachPrinted(ctx context.Context, run int64, give func(*Printed) error) error {
 	const query = `select p.label, p.part, p.record, coalesce(r."values", '{}') as values, p.state, coalesce(p.read_back, '') as read_back, coalesce(p.read_as, '') as read_as, q.id as print_id, q.kind,
-			d.name as printer, q.started_by as by, q.ended_at as at,
+			d.name as printer, q.started_by as by, q.ended_at as at, coalesce(t.epc, '') as epc, coalesce(t.tid, '') as tid,
 			coalesce((select string_agg(n.number, ' ' order by n.series_id) from numbers n where n.run_id = u.id and n.first_label <= p.label and n.last_label >= p.label
 				and n.after_print < q.id and (n.last_print is null or n.last_print >= q.id) and n.state <> 'returned'), '') as numbers
 		from prints q join pieces p on p.print_id = q.id join runs u on u.id = q.run_id join printers d on d.id = q.printer_id
-		left join records r on r.record_set_id = u.record_set_id and r.number = p.record where q.run_id = $1 order by q.id, p.place`
+		left join records r on r.record_set_id = u.record_set_id and r.number = p.record
+		left join lateral (select epc, tid from tags where print_id = q.id and label = p.label and outcome = 'written' order by id desc limit 1) t on true where q.run_id = $1 order by q.id, p.place`
 	rows, err := s.Pool.Query(ctx, query, run)
 	if err != nil {
 		return fmt.Errorf("list what was printed of run %d: %w", run, err)

@@ -17,7 +17,8 @@ type Printer struct {
 	Name    string `db:"name"`
 	About   JSON   `db:"about"`
 	Address string `db:"address"`
-	Camera  string `db:"camera"` // address of a camera over what comes out; empty: none
+	Camera  string `db:"camera"`  // address of a camera over what comes out; empty: none
+	Encoder string `db:"encoder"` // address of the reader that writes tags; empty: none
 }
 
 // JSON is a document as stored.
@@ -62,13 +63,13 @@ func (s *Store) PutPrinter(ctx context.Context, about stock.Printer, address, ca
 
 // Printers returns all printers that are not retired, in the order they were added.
 func (s *Store) Printers(ctx context.Context) (printers []Printer, err error) {
-	const query = `select id, name, about, address, camera from printers where retired_at is null order by id`
+	const query = `select id, name, about, address, camera, encoder from printers where retired_at is null order by id`
 	return printers, list(ctx, s.DB, &printers, query)
 }
 
 // Printer returns one printer.
 func (s *Store) Printer(ctx context.Context, id int64) (p Printer, err error) {
-	const query = `select id, name, about, address, camera from printers where id = $1`
+	const query = `select id, name, about, address, camera, encoder from printers where id = $1`
 	return p, get(ctx, s.DB, &p, "printer", id, query, id)
 }
 

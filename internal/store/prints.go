@@ -45,6 +45,8 @@ type Print struct {
 	Name        string     `db:"name"`     // of the design
 	First       bool       `db:"first"`    // in line at its printer
 	Leased      bool       `db:"leased"`   // a server works on it
+	TagsWritten int        `db:"tags_written"`
+	TagsVoided  int        `db:"tags_voided"` // labels that were printed over, since their tag is bad
 }
 
 // The states of a print.
@@ -61,6 +63,8 @@ const printQuery = `select p.id, p.run_id, p.printer_id, p.kind, p.state, p.labe
 	coalesce((select label from pieces where print_id = p.id and place = p.printed), 0) as last_out,
 	(select count(*) from pieces where print_id = p.id and state = 'unknown') as unknown,
 	exists (select 1 from slices s where s.print_id = p.id and s.came is null) as in_doubt,
+	(select count(distinct label) from tags where print_id = p.id and outcome = 'written') as tags_written,
+	(select count(*) from tags where print_id = p.id and outcome = 'void') as tags_voided,
 	v.document->>'name' as name, coalesce(p.lease_until > clock_timestamp(), false) as leased,
 	not exists (select 1 from prints o where o.printer_id = p.printer_id and o.state = 'printing' and (coalesce(o.turn, o.id), o.id) < (coalesce(p.turn, p.id), p.id)) as first
 	from prints p join runs r on r.id = p.run_id join design_revisions v on v.id = r.design_revision_id `

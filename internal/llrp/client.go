@@ -1,0 +1,369 @@
+package llrp
+
+import (
+	"bytes"
+	"context"
+	"encoding/binary"
+	"encoding/hex"
+	"errors"
+	"fmt"
+	"net"
+	"strings"
+	"time"
+)
+
+// A Tag is one that a reader sees.
+type Tag struct {
+	EPC  []byte
+	PC   uint16
+	RSSI int // dBm at most; 0: not told
+}
+
+// Hex returns the identifier in hexadecimal digits.
+func (t *Tag) Hex() string { return strings.ToUpper(hex.EncodeToString(t.EPC)) }
+
+// A TagError says what a tag did not let be done.
+type TagError struct{ Text string }
+
+func (e *TagError) Error() string { return e.Text }
+
+// A ReaderError says that a reader refuses something.
+type ReaderError struct{ Text string }
+
+func (e *ReaderError) Error() string { return e.Text }
+
+// ErrVoid says that no tag, or more than one, is where one should be.
+var (
+	ErrNoTag = &TagError{"No tag answers under the head."}
+	ErrTwo   = &TagError{"More than one tag answers under the head."}
+)
+
+// A Reader is a connection to one. It is not safe for concurrent use.
+type Reader struct {
+	conn    net.Conn
+	version int
+	next    uint32
+	specs   uint32
+}
+
+// How long a reader is waited for, and how long it looks for tags.
+const (
+	answerTime = 5 * time.Second
+	lookTime   = 200 // milliseconds
+	roSpec     = 1
+)
+
+// Dial connects to a reader at a host and port. A dialer bounds where to.
+func Dial(ctx context.Context, dialer *net.Dialer, address string) (*Reader, error) {
+	conn, err := dialer.DialContext(ctx, "tcp", address)
+	if err != nil {
+		return nil, err
+	}
+	r := &Reader{conn: conn, version: 1}
+	if err := r.begin(); err != nil {
+		conn.Close()
+		return nil, err
+	}
+	return r, nil
+}
+
+// Close ends the connection.
+func (r *Reader) Close() error {
+	_ = r.send(CloseConnection, nil)
+	return r.conn.Close()
+}
+
+// begin takes the reader's greeting, agrees on a version, and clears what another client left there.
+func (r *Reader) begin() error {
+	_ = r.conn.SetDeadline(time.Now().Add(answerTime))
+	hello, err := ReadMessage(r.conn)
+	if err != nil {
+		return fmt.Errorf("the reader says nothing: %w", err)
+	}
+	if hello.Type != ReaderEventNotification {
+		return &ReaderError{"What answers there is no reader of tags."}
+	}
+	all, err := params(hello.Body)
+	if err != nil {
+		return err
+	}
+	if data := find(all, pEventData); data != nil {
+		events, err := data.within(0)
+		if err != nil {
+			return err
+		}
+		if event := find(events, pConnectionEvent); event != nil && u16(event.data, 0) != 0 {
+			return &ReaderError{"The reader is in somebody else's hands."}
+		}
+	}
+	if answer, err := r.ask(GetSupportedVersion, GetSupportedVersionResponse, nil); err == nil && len(answer.Body) >= 2 && answer.Body[1] >= 2 {
+		r.version = 2 // LLRP 1.1
+		if _, err := r.ask(SetProtocolVersion, SetProtocolVersionResponse, []byte{2}); err != nil {
+			return err
+		}
+	} else if told := new(ReaderError); err != nil && !errors.As(err, &told) { // one of LLRP 1.0.1 does not know the question
+		return err
+	}
+	for _, all := range [][2]int{{DeleteAccessSpec, DeleteAccessSpecResponse}, {DeleteROSpec, DeleteROSpecResponse}} {
+		if _, err := r.ask(all[0], all[1], []byte{0, 0, 0, 0}); err != nil {
+			return err
+		}
+	}
+	if _, err := r.ask(AddROSpec, AddROSpecResponse, r.inventory()); err != nil {
+		return err
+	}
+	_, err = r.ask(EnableROSpec, EnableROSpecResponse, binary.BigEndian.AppendUint32(nil, roSpec))
+	return err
+}
+
+// inventory is a look for tags with all antennas for a while, reported at its end (LLRP 1.1, 11.2).
+func (r *Reader) inventory() []byte {
+	selector := uint16(1<<12 | 1<<10)                         // antenna, and the strongest answer
+	return field(pROSpec, uint32(roSpec), uint8(0), uint8(0), // disabled
+		field(pROBoundarySpec, field(pROSpecStart, uint8(0)), field(pROSpecStop, uint8(0), uint32(0))),
+		field(pAISpec, uint16(1), uint16(0), field(pAISpecStop, uint8(1), uint32(lookTime)), field(pInventory, uint16(1), uint8(1))),
+		field(pROReportSpec, uint8(1), uint16(0), field(pContentSelector, selector, field(pC1G2EPCSelector, uint8(1<<6)))))
+}
+
+func (r *Reader) send(kind int, body []byte) error {
+	r.next++
+	m := Message{r.version, kind, r.next, body}
+	return m.Write(r.conn)
+}
+
+// ask sends a message and waits for its answer, whose status must be well.
+func (r *Reader) ask(kind, answer int, body []byte) (m Message, err error) {
+	if err := r.send(kind, body); err != nil {
+		return m, err
+	}
+	if m, err = r.await(answer); err != nil {
+		return m, err
+	}
+	at := m.Body
+	if answer == GetSupportedVersionResponse && len(at) >= 2 {
+		at = at[2:]
+	}
+	return m, status(at)
+}
+
+// await waits for a message of a kind. Keep-alives are answered, and other events passed over.
+func (r *Reader) await(kind int) (m Message, err error) {
+	_ = r.conn.SetDeadline(time.Now().Add(answerTime))
+	for {
+		m, err := ReadMessage(r.conn)
+		if err != nil {
+			return m, err
+		}
+		switch m.Type {
+		case kind:
+			return m, nil
+		case KeepAlive:
+			if err := r.send(KeepAliveAck, nil); err != nil {
+				return m, err
+			}
+		case ErrorMessage:
+			if err := status(m.Body); err != nil {
+				return m, err
+			}
+			return m, &ReaderError{"The reader does not know what it is asked."}
+		}
+	}
+}
+
+// status is what an answer says of itself (LLRP 1.1, 14.2.2).
+func status(body []byte) error {
+	all, err := params(body)
+	if err != nil {
+		return err
+	}
+	s := find(all, pStatus)
+	if s == nil || u16(s.data, 0) == 0 {
+		return nil
+	}
+	text := fmt.Sprintf("The reader refuses with code %d", u16(s.data, 0))
+	if n := u16(s.data, 2); len(s.data) >= 4+n && n > 0 {
+		text += ": " + string(s.data[4:4+n])
+	}
+	return &ReaderError{text + "."}
+}
+
+// Look returns the tags that answer now.
+func (r *Reader) Look() ([]Tag, error) {
+	reports, err := r.run()
+	if err != nil {
+		return nil, err
+	}
+	var tags []Tag
+	for _, report := range reports {
+		tags = append(tags, report.Tag)
+	}
+	return tags, nil
+}
+
+// One returns the tag under the head. Its errors besides those of the connection are ErrNoTag and ErrTwo.
+func (r *Reader) One() (*Tag, error) {
+	tags, err := r.Look()
+	switch {
+	case err != nil:
+		return nil, err
+	case len(tags) == 0:
+		return nil, ErrNoTag
+	case len(tags) > 1:
+		return nil, ErrTwo
+	}
+	return &tags[0], nil
+}
+
+// a report is a tag with what became of what was done to it.
+type report struct {
+	Tag
+	results []param
+}
+
+// run has the look done, and returns what it reports.
+func (r *Reader) run() (reports []report, err error) {
+	if _, err := r.ask(StartROSpec, StartROSpecResponse, binary.BigEndian.AppendUint32(nil, roSpec)); err != nil {
+		return nil, err
+	}
+	m, err := r.await(ROAccessReport)
+	if err != nil {
+		return nil, err
+	}
+	all, err := params(m.Body)
+	if err != nil {
+		return nil, err
+	}
+	for i := range all {
+		if all[i].kind != pTagReportData {
+			continue
+		}
+		inside, err := all[i].within(0)
+		if err != nil {
+			return nil, err
+		}
+		one := report{}
+		for _, p := range inside {
+			switch p.kind {
+			case pEPC96:
+				one.EPC = p.data
+			case pEPCData:
+				if n := (u16(p.data, 0) + 7) / 8; len(p.data) >= 2+n {
+					one.EPC = p.data[2 : 2+n]
+				}
+			case pC1G2PC:
+				one.PC = uint16(u16(p.data, 0))
+			case pPeakRSSI:
+				one.RSSI = int(int8(p.data[0]))
+			case pC1G2ReadResult, pC1G2WriteResult, pC1G2LockResult:
+				one.results = append(one.results, p)
+			}
+		}
+		reports = append(reports, one)
+	}
+	return reports, nil
+}
+
+// do has something done to one tag, and returns its results in their order; a tag that did not answer is ErrNoTag.
+func (r *Reader) do(epc []byte, ops ...[]byte) ([]param, error) {
+	r.specs++
+	id := binary.BigEndian.AppendUint32(nil, r.specs)
+	bits := uint16(8 * len(epc))
+	mask := bytes.Repeat([]byte{0xff}, len(epc))
+	target := field(pC1G2TargetTag, uint8(BankEPC<<6|1<<5), uint16(32), bits, mask, bits, epc)
+	spec := field(pAccessSpec, r.specs, uint16(0), uint8(1), uint8(0), uint32(roSpec), field(pAccessSpecStop, uint8(1), uint16(1)),
+		field(pAccessCommand, append([]any{field(pC1G2TagSpec, target)}, anys(ops)...)...), field(pAccessReportSpec, uint8(0)))
+	if _, err := r.ask(AddAccessSpec, AddAccessSpecResponse, spec); err != nil {
+		return nil, err
+	}
+	defer func() { _, _ = r.ask(DeleteAccessSpec, DeleteAccessSpecResponse, id) }()
+	if _, err := r.ask(EnableAccessSpec, EnableAccessSpecResponse, id); err != nil {
+		return nil, err
+	}
+	reports, err := r.run()
+	if err != nil {
+		return nil, err
+	}
+	for _, report := range reports {
+		if len(report.results) > 0 {
+			return report.results, nil
+		}
+	}
+	return nil, ErrNoTag
+}
+
+func anys(parts [][]byte) (all []any) {
+	for _, part := range parts {
+		all = append(all, part)
+	}
+	return all
+}
+
+// What became of it, in words (LLRP 1.1, 15.3.1.5.3 to 15.3.1.5.7).
+var (
+	readResults  = []string{"", "The tag refuses.", "The tag does not answer.", "The reader failed.", "The tag has less memory.", "The memory is locked.", "The access password is wrong."}
+	writeResults = []string{"", "The tag has less memory.", "The memory is locked.", "The tag is too weak to be written.", "The tag refuses.", "The tag does not answer.", "The reader failed.", "The access password is wrong."}
+	lockResults  = []string{"", "The tag is too weak to be locked.", "The tag refuses.", "The tag does not answer.", "The reader failed.", "The access password is wrong.", "The tag has less memory.", "The memory is locked."}
+)
+
+func result(p param, words []string) error {
+	if len(p.data) < 1 {
+		return errShort
+	}
+	code := int(p.data[0])
+	switch {
+	case code == 0:
+		return nil
+	case code < len(words):
+		return &TagError{words[code]}
+	}
+	return &TagError{fmt.Sprintf("The tag refuses with code %d.", code)}
+}
+
+// Read reads words of a bank of the tag with an identifier.
+func (r *Reader) Read(epc []byte, access uint32, bank, word, count int) ([]byte, error) {
+	results, err := r.do(epc, field(pC1G2Read, uint16(1), access, uint8(bank<<6), uint16(word), uint16(count)))
+	if err != nil {
+		return nil, err
+	}
+	p := results[0]
+	if err := result(p, readResults); err != nil {
+		return nil, err
+	}
+	if n := 2 * u16(p.data, 3); len(p.data) >= 5+n {
+		return p.data[5 : 5+n], nil
+	}
+	return nil, errShort
+}
+
+// Write writes words of a bank.
+func (r *Reader) Write(epc []byte, access uint32, bank, word int, data []byte) error {
+	results, err := r.do(epc, field(pC1G2Write, uint16(1), access, uint8(bank<<6), uint16(word), words(data)))
+	if err != nil {
+		return err
+	}
+	return result(results[0], writeResults)
+}
+
+// Privileges and data fields of a lock (LLRP 1.1, 15.2.1.5.2.1).
+const (
+	LockReadWrite = 0
+	LockForGood   = 1
+
+	FieldKill   = 0
+	FieldAccess = 1
+	FieldEPC    = 2
+	FieldUser   = 4
+)
+
+// Lock locks fields with a privilege.
+func (r *Reader) Lock(epc []byte, access uint32, privilege int, fields ...int) error {
+	var payload []any
+	for _, f := range fields {
+		payload = append(payload, field(pC1G2LockPayload, uint8(privilege), uint8(f)))
+	}
+	results, err := r.do(epc, field(pC1G2Lock, append([]any{uint16(1), access}, payload...)...))
+	if err != nil {
+		return err
+	}
+	return result(results[0], lockResults)
+}
