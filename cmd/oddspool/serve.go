@@ -320,7 +320,7 @@ func standIn(ctx context.Context, c *console, args []string) error {
 			return err
 		}
 		started = append(started, s)
-		reached.Printers = append(reached.Printers, demo.Reached{Printer: d.Printer, Address: s.IPP(), Camera: s.Camera()})
+		reached.Printers = append(reached.Printers, demo.Reached{Printer: d.Printer, Address: s.IPP(), Camera: s.Camera(), Encoder: s.Encoder()})
 		fmt.Fprintf(c.out, "%s prints at %s; its own page is http://%s/\n", d.Printer.Name, s.IPP(), s.Addr)
 	}
 	if plant != "" || desk != "" {

@@ -809,6 +809,24 @@ func (e RunLabelLevel) Valid() bool {
 	}
 }
 
+// Defines values for RunTagOutcome.
+const (
+	TagVoid    RunTagOutcome = "void"
+	TagWritten RunTagOutcome = "written"
+)
+
+// Valid indicates whether the value is a known member of the RunTagOutcome enum.
+func (e RunTagOutcome) Valid() bool {
+	switch e {
+	case TagVoid:
+		return true
+	case TagWritten:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for ScanOutcome.
 const (
 	ScanOutcomeAgain     ScanOutcome = "again"
@@ -1973,7 +1991,10 @@ type NumberState string
 
 // NumberedLabel defines model for NumberedLabel.
 type NumberedLabel struct {
-	EndedAt   *time.Time             `json:"endedAt,omitempty"`
+	EndedAt *time.Time `json:"endedAt,omitempty"`
+
+	// Epc What was written into its chip.
+	Epc       *string                `json:"epc,omitempty"`
 	Label     int                    `json:"label"`
 	PrintId   int64                  `json:"printId"`
 	Printer   string                 `json:"printer"`
@@ -1982,6 +2003,9 @@ type NumberedLabel struct {
 	StartedAt time.Time              `json:"startedAt"`
 	StartedBy string                 `json:"startedBy"`
 	State     NumberedLabelState     `json:"state"`
+
+	// Tid Which chip that is.
+	Tid *string `json:"tid,omitempty"`
 }
 
 // NumberedLabelReadBack defines model for NumberedLabel.ReadBack.
@@ -2167,6 +2191,12 @@ type Print struct {
 	StartedBy   string     `json:"startedBy"`
 	State       PrintState `json:"state"`
 
+	// TagsVoided Labels printed over as void, since their tag is bad.
+	TagsVoided int `json:"tagsVoided"`
+
+	// TagsWritten Labels whose chip was written and read back.
+	TagsWritten int `json:"tagsWritten"`
+
 	// Text What it waits for; empty when all is well.
 	Text string `json:"text"`
 
@@ -2194,6 +2224,9 @@ type Printer struct {
 
 	// Camera Something looks at what comes out.
 	Camera bool `json:"camera"`
+
+	// Encoder Address of the reader that writes tags there; empty: none is known.
+	Encoder string `json:"encoder"`
 
 	// HeadWidth Micrometres that the head prints across.
 	HeadWidth int    `json:"headWidth"`
@@ -2295,6 +2328,9 @@ type PutPrinter struct {
 
 	// Camera Address of a camera over what comes out.
 	Camera *string `json:"camera,omitempty"`
+
+	// Encoder Address of the reader that writes tags there, such as llrp://192.0.2.7:5084; missing: as it was.
+	Encoder *string `json:"encoder,omitempty"`
 }
 
 // PutSetup defines model for PutSetup.
@@ -2734,6 +2770,30 @@ type RunRecord struct {
 	Number int      `json:"number"`
 	Values []string `json:"values"`
 }
+
+// RunTag What became of the chip of a label.
+type RunTag struct {
+	At  time.Time `json:"at"`
+	Epc string    `json:"epc"`
+
+	// Label Of the run.
+	Label   int           `json:"label"`
+	Outcome RunTagOutcome `json:"outcome"`
+	PrintId int64         `json:"printId"`
+	RunId   int64         `json:"runId"`
+
+	// Tid Of the chip, from its maker; empty: it did not tell.
+	Tid string `json:"tid"`
+
+	// User What was written into user memory.
+	User string `json:"user"`
+
+	// Why That it is void.
+	Why string `json:"why"`
+}
+
+// RunTagOutcome defines model for RunTag.Outcome.
+type RunTagOutcome string
 
 // SaveDesign defines model for SaveDesign.
 type SaveDesign struct {
@@ -3278,6 +3338,24 @@ type Table struct {
 // TagFacts What is written into a chip.
 type TagFacts = strip.TagFacts
 
+// TagRead A tag under the head of a printer.
+type TagRead struct {
+	// Elements As a GS1 element string.
+	Elements *string `json:"elements,omitempty"`
+	Epc      string  `json:"epc"`
+
+	// Link As a GS1 Digital Link.
+	Link *string `json:"link,omitempty"`
+
+	// Seen Labels that this chip, or this identifier, was written for, the latest first.
+	Seen []RunTag `json:"seen"`
+	Tid  string   `json:"tid"`
+	User string   `json:"user"`
+
+	// Words The identifier as a tag URI, or that it is none.
+	Words string `json:"words"`
+}
+
 // TakeSource defines model for TakeSource.
 type TakeSource struct {
 	Answers   *Answers      `json:"answers,omitempty"`
@@ -3702,6 +3780,12 @@ type PrintNextJSONBody struct {
 type GetRunRecordsParams struct {
 	// From The first record from 1.
 	From *int `form:"from,omitempty" json:"from,omitempty"`
+	Most *int `form:"most,omitempty" json:"most,omitempty"`
+}
+
+// ListRunTagsParams defines parameters for ListRunTags.
+type ListRunTagsParams struct {
+	Skip *int `form:"skip,omitempty" json:"skip,omitempty"`
 	Most *int `form:"most,omitempty" json:"most,omitempty"`
 }
 
@@ -4254,6 +4338,9 @@ type ServerInterface interface {
 	// (POST /printers/{id}/setups)
 	AddSetup(c *gin.Context, id Id)
 
+	// (POST /printers/{id}/tag)
+	ReadTag(c *gin.Context, id Id)
+
 	// (GET /printers/{id}/web)
 	GetWeb(c *gin.Context, id Id, params GetWebParams)
 
@@ -4421,6 +4508,9 @@ type ServerInterface interface {
 
 	// (POST /runs/{id}/spoiled)
 	SpoilLabels(c *gin.Context, id Id)
+
+	// (GET /runs/{id}/tags)
+	ListRunTags(c *gin.Context, id Id, params ListRunTagsParams)
 
 	// (POST /safety/chemical)
 	LayChemical(c *gin.Context)
@@ -6083,6 +6173,31 @@ func (siw *ServerInterfaceWrapper) AddSetup(c *gin.Context) {
 	siw.Handler.AddSetup(c, id)
 }
 
+// ReadTag operation middleware
+func (siw *ServerInterfaceWrapper) ReadTag(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ReadTag(c, id)
+}
+
 // GetWeb operation middleware
 func (siw *ServerInterfaceWrapper) GetWeb(c *gin.Context) {
 
@@ -7555,6 +7670,50 @@ func (siw *ServerInterfaceWrapper) SpoilLabels(c *gin.Context) {
 	siw.Handler.SpoilLabels(c, id)
 }
 
+// ListRunTags operation middleware
+func (siw *ServerInterfaceWrapper) ListRunTags(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params ListRunTagsParams
+
+	// ------------- Optional query parameter "skip" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "skip", c.Request.URL.Query(), &params.Skip, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter skip: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "most" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "most", c.Request.URL.Query(), &params.Most, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter most: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ListRunTags(c, id, params)
+}
+
 // LayChemical operation middleware
 func (siw *ServerInterfaceWrapper) LayChemical(c *gin.Context) {
 
@@ -8738,6 +8897,8 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.GET(options.BaseURL+"/runs/:id/labels", wrapper.GetRunLabels)
 	router.POST(options.BaseURL+"/runs/:id/prints", wrapper.StartPrint)
 	router.POST(options.BaseURL+"/prints/:id/cancel", wrapper.CancelPrint)
+	router.GET(options.BaseURL+"/runs/:id/tags", wrapper.ListRunTags)
+	router.POST(options.BaseURL+"/printers/:id/tag", wrapper.ReadTag)
 	router.POST(options.BaseURL+"/prints/:id/forward", wrapper.ForwardPrint)
 	router.POST(options.BaseURL+"/prints/:id/pause", wrapper.PausePrint)
 	router.POST(options.BaseURL+"/prints/:id/go-on", wrapper.GoOnPrint)
@@ -11450,6 +11611,45 @@ func (response AddSetupdefaultJSONResponse) VisitAddSetupResponse(w http.Respons
 	return err
 }
 
+type ReadTagRequestObject struct {
+	Id Id `json:"id"`
+}
+
+type ReadTagResponseObject interface {
+	VisitReadTagResponse(w http.ResponseWriter) error
+}
+
+type ReadTag200JSONResponse TagRead
+
+func (response ReadTag200JSONResponse) VisitReadTagResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ReadTagdefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ReadTagdefaultJSONResponse) VisitReadTagResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type GetWebRequestObject struct {
 	Id     Id `json:"id"`
 	Params GetWebParams
@@ -13630,6 +13830,46 @@ func (response SpoilLabelsdefaultJSONResponse) VisitSpoilLabelsResponse(w http.R
 	return err
 }
 
+type ListRunTagsRequestObject struct {
+	Id     Id `json:"id"`
+	Params ListRunTagsParams
+}
+
+type ListRunTagsResponseObject interface {
+	VisitListRunTagsResponse(w http.ResponseWriter) error
+}
+
+type ListRunTags200JSONResponse []RunTag
+
+func (response ListRunTags200JSONResponse) VisitListRunTagsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ListRunTagsdefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ListRunTagsdefaultJSONResponse) VisitListRunTagsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type LayChemicalRequestObject struct {
 	Body *LayChemicalJSONRequestBody
 }
@@ -15718,6 +15958,9 @@ type StrictServerInterface interface {
 	// (POST /printers/{id}/setups)
 	AddSetup(ctx context.Context, request AddSetupRequestObject) (AddSetupResponseObject, error)
 
+	// (POST /printers/{id}/tag)
+	ReadTag(ctx context.Context, request ReadTagRequestObject) (ReadTagResponseObject, error)
+
 	// (GET /printers/{id}/web)
 	GetWeb(ctx context.Context, request GetWebRequestObject) (GetWebResponseObject, error)
 
@@ -15885,6 +16128,9 @@ type StrictServerInterface interface {
 
 	// (POST /runs/{id}/spoiled)
 	SpoilLabels(ctx context.Context, request SpoilLabelsRequestObject) (SpoilLabelsResponseObject, error)
+
+	// (GET /runs/{id}/tags)
+	ListRunTags(ctx context.Context, request ListRunTagsRequestObject) (ListRunTagsResponseObject, error)
 
 	// (POST /safety/chemical)
 	LayChemical(ctx context.Context, request LayChemicalRequestObject) (LayChemicalResponseObject, error)
@@ -18365,6 +18611,32 @@ func (sh *strictHandler) AddSetup(ctx *gin.Context, id Id) {
 	}
 }
 
+// ReadTag operation middleware
+func (sh *strictHandler) ReadTag(ctx *gin.Context, id Id) {
+	var request ReadTagRequestObject
+
+	request.Id = id
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ReadTag(ctx, request.(ReadTagRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ReadTag")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(ReadTagResponseObject); ok {
+		if err := validResponse.VisitReadTagResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // GetWeb operation middleware
 func (sh *strictHandler) GetWeb(ctx *gin.Context, id Id, params GetWebParams) {
 	var request GetWebRequestObject
@@ -20281,6 +20553,33 @@ func (sh *strictHandler) SpoilLabels(ctx *gin.Context, id Id) {
 	}
 }
 
+// ListRunTags operation middleware
+func (sh *strictHandler) ListRunTags(ctx *gin.Context, id Id, params ListRunTagsParams) {
+	var request ListRunTagsRequestObject
+
+	request.Id = id
+	request.Params = params
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ListRunTags(ctx, request.(ListRunTagsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ListRunTags")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(ListRunTagsResponseObject); ok {
+		if err := validResponse.VisitListRunTagsResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // LayChemical operation middleware
 func (sh *strictHandler) LayChemical(ctx *gin.Context) {
 	var request LayChemicalRequestObject
@@ -21852,413 +22151,423 @@ func (sh *strictHandler) GetUsed(ctx *gin.Context, params GetUsedParams) {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"7L1tl9u2dj/6VbB0u1ba/+V4bOeh54xfOXbsuMeOXY8Td/1z01VIhCR0KEABwJGVLH/3u7A3AIIkQFIj",
-	"zYx7TvuiJx6RBLCxsbEff/vP2UJutlIwYfTs4s/Zliq6YYYp+Bcv4f+L2cVsS816VswE3bDZhf2hmCn2",
-	"e80VK2cXRtWsmOnFmm2ofWMp1YYa+5ww330zK2YbLvim3swuHhUzs98y/ImtmJp9/lzMtnRx9QtTmkuR",
-	"GfDa/To06oZ+es3EyqxnF48fhnG0UVysZp/tOIrprRSaweLeKTmv2Mb+50IKw4Sx/0m324ovqOFSnP+3",
-	"xvk0Q/yTYsvZxez/OW+odo6/6nP/PRipZHqh+NbAimYf19QQrslOSbEiVJRkZ/9iJCklEMB9ww7xdC5r",
-	"nElZcvs+rd4puWXKcDtvXHT780+JNnJxRaQiW2XpqgjVhAtCSck0XwlSykW9YcI8mAW6yPl/s4WZFbNP",
-	"Zyt55v5oV/zgPd29YVrTFZt9LmZPFwtZI20Si5qzBd0wIpdE1Js5U/oB+UCvmLCrNWtGdL2xP9KqItKs",
-	"7e+zYraN1vPnTG4ZULnLF/Y5+48y/aNiplYi96veSl7lfjR2humfriUv0699jlnvV/eNAmffTLUZOXwr",
-	"mupvXepb+pble1lVePpahKnYMkH2t0vC6GJ9QbacLZguiF4zZrTd/A1fKLlhRjEgc/8U0k/uFD5s/m/4",
-	"cBazbUUXrHe8+uermCm/jNY4Y98H1p3w/Q798TU/aIHEytD3kilH0jaBgbH12LnGt5/hs5+LWcV1Ylve",
-	"M1ru/SEgxp4NqhipNStJvbWH0awZV0Sqkqkn9h+CCGnWXKzsWYGpsNJuGzdsozsE+drR0f/7UYL8G/rp",
-	"Fb76yO+se4YqRff2ERSmrS9/N/7hWthVjJHpZ3yqu08wZOFJHT6W3Cmhd+7iScu+Lo88TFMhfuVR9FA0",
-	"kjI7qa6eg3Ds88WSJzb4qSYVVStmRauVbBWds4qsqSZKyk1hdxiOihV33GhiBTXR/A8Wydy5lBWjIrMV",
-	"jyds8paucI7tyf1I9ZppOzRy2ZYvTO3EQOCnLTWGKfv4f/768Oyv9Gz525/fffP5n2aDzPQtTsqzVp+p",
-	"3JXzqkze/JkDP/lpo/imv95ntYFN2K25YUTJWpSEGyKXyzS1rfy1X2HCyqFfHxZ/fVg8+svD4vG/Pvyt",
-	"GBP1joWbdTZr8BvyW57J3tl7NCF6ytQ+PrN/RumxY4oRxWhpOYub1k4OncMXlhj2O7Du7l4hX4x9429s",
-	"a965R7vU8J8o3BpSS/+eaV6ylMrABB4c4FVKlrWyWoFTUwoyr6i4IlIwuM8WtSEbqq6seLRKRm0I3VgN",
-	"Kpw/9xlVi75eQZeGqf4cvmdr7hUwbog2VJSaLKUqCKs0I3O2lIo5ivc5aSG3jSwKt9zYJYfrQ6bvXede",
-	"S0ve2f1vsWum9v0PvUZ6AO9IwaKFPUhc/WMTXnJWJWb7wX59Q6+YJisl66123x5WDHCrUl+zPG6vSZCZ",
-	"7pL0u2l5/62o9l7n7U/Sy9AeRe1XGppmPhQJ1ViCtT/2hmvNxeqCyDC3r7TXskHoa8O2ZMfNGqQ+LnXi",
-	"TloejKSS45JZMYNjAJRVV9EBa2a8W6MC257sC6mcVJQVTPWJ3X6i2EKq0rHGUlaV3AGHUAEqOdgja3rN",
-	"4I/XtKoZ2g7AA/iJ9oGz+qf7Kv4MLEm0JBsq9hEN/MJUbVcFHAP7Yd+cBb7oLdDaJPbVs2uq7B5r+40X",
-	"Ur2Hz7yQ6qX7kv2b/9gLqV6773VFFtDZEa1wciGc5JT8ekaV4qjytGWKYlRLoVOSbQ9E8vbXggohDf4T",
-	"DSF7Y0wW4u9hnJQE39E9muZTPuPW8RFfbX+qQyO/MjfCAFXs1/r32ZqKpGYCVuKOarKhJSN6Q6uKKTBW",
-	"5DUrLc8AW1ZMazJXjF7pyURC9e0ZjJwilTd6R7/jn7PCVSmp9LB0hWk+SJ5oFIqT9+cFFyUXK2TnxArW",
-	"jK/WJmMcN1d5XzzgFvnjB3qpRnmy4rDJekErBmfxbFnJXVrI8NLK9L5IbFmZI8qTnUq0FUWkP+D3wyoD",
-	"8QMZi8BWOXZMcOJNdv1QFdZJsASzS+0tA66JXssd3EDDdy1+7ZKZ21KhnfLbMRnkDgQTRTWVVNwqXXjL",
-	"7dj8CbiQNKl1TSuyg5uagxPLyjVNeRkJ+MP06bBDyV2FHf8bF2Vqa5Pcbqw+0jpz/Ue6UpQjZx/whr1C",
-	"E0/21jbzz/qJudHyiz2te+Ioa32Kmf5szRZXeO2mJm1/nSD4WFU+w0e9ttnewkip/CZn6DfujhETVTWz",
-	"DQOkRnr08OGUsbqfj43l/u8dEru1NpMqPM3yxK6rhAnptd/ebLWs1SKhGF9ai4CqEhS+RUVrHfsmIrk/",
-	"jdWdWeyZ3Y2aXQQr8zyTcTCDtxwUUvRmV1X61gW3etK8IEuutHF+kc1kzQJG/sUOPKo34dz9HDKr3/AF",
-	"rd6z32uGrsPjb6w1/YOq0VP+IzzlB85aTK+ENoyWjkxE13NrPC7YV5r4C6zjiuzxzO81FYabff9ApRzF",
-	"/sJLeNmqyhmD1uTXZKnkBiaFxyZyjVRSXqFv1RkomnlLZ6L5pevttuLoI4jm/O248zlSZ9xGpDdeSms8",
-	"pvQEHiwoDVbkDv7inMNsszX7CwiaoLNxb43kvocjITZHhe4HxwmNzHqckGhwbN4uE8a1qPZuP+zBwiUE",
-	"mxCNR2AjrnHLJjkItFTmsGW8tZTqiuaBWzvJZVYmoJ8kuB5gPRPm/Dm935qJlHjzLqNkJMcNWkQGduQF",
-	"6WoosV7X3TRZi1ywDGyklITkygctCqLrxdpy3KOzrwvyrzEfJu+J1K06bNSC1jwmUXEZfs7NMMkjVlG9",
-	"7lOcVcwL1P5dzkX62gTP+YR7z3/cfSq8+NtwaNX5o3DG0U9nfLN17A8h74uZLEu9lbI6X0jFzp1TyM7i",
-	"mSzZC7owObXrOV9xk3GIWcNkB/+/pIYSJkqNXisp0lpAya45NS4i3/7gO6bIgglD5nsnuCzDQsBjI8u6",
-	"YtZMgGCJFczU2RRUGFZ2hotYtLF1s+YmTvj3mjND/pCC6QLdvxUXjCqykCUDJ9ycKp0ehOvH8QmJ/LoV",
-	"o9q8gdkPz8FfkuDJ0MavGC4mdPQ4LWtN7fwUeXn5KPjQtrXaSs2cyJcVI6U0mblGM3ouTUYGbOhK8KVL",
-	"WBjYKTdrITdc0AriUgX+0bIETN67ANOz2WRI8yHeddENQee+M7Ag+D3zI2z9m9En/q8UY5soUPRqXmbW",
-	"qxgtc+4sCnEZpoime508PHq/mctKrvZp98yoY6XH6RnF135ID2m+9iiAvq+3dIFqtOW4J3hwHj/HQ4Nc",
-	"4AKX7maXu4Oun254PhAgsE5r75uN7uxqvIVhge7gJlxGuE2xtGof5f4xGhHTdpe2DxpJe4CkhledoK7q",
-	"TUITuGKJwM0rQ+askmKliZHeibyhak+u2H44eJzxWky03OCh5K0qN1uqWAlOz/4qhrySEK5LBv4Uw5hb",
-	"yZdLpnTwNx0Q2nwuzffy00hcc+ppe54RvNlwZ4/3cK15AnKXPpYJSw467ls78LmYYVTy4Ncit/wJXOpd",
-	"09d9PMzOx1bSJBGCLfwt1SYJn+rJzPJ9SFIaTNCDh6x0ZguVND7JlmptbQarwFyxrXlAXqHPk11bXUai",
-	"PdM9kB26QHKkTxqAMcOQw5TxXs/gt5farBTTv1eW2/b4v/r3SjN1DSEs/XvFjf38kqPsLJlOBwyfKakT",
-	"auOn4VsoWN8VWxrCyhXzigT6uKm2lnrHc5y+qhKC76kocQQInDJacrGCQSYcy08z+8kUOZ/TPRqHfT9L",
-	"SPdJKLtNfH4CH05mWMtD36eVgDwvD8gyF6hI/jbgVXm7jPR0wXZWb+WaQA5jMPO4IYKxUhORMwkigy/l",
-	"z3AW9YjdOHBYwi4UTSi8WVXsMfV0CBRuyJbkCZYK5lKfaevPG114b17zfc3MGcSafcJhmNmWqnY8yw67",
-	"xOPu/CIapr1oRF8xQ2ObaPT5+3/Pihn4fvzxKiFqpmRlTzxGz2FKybM9TzNYycuUq4/s0Onk8lx8HgzX",
-	"BOiRtgWlYE9Ni+dLatiZ4Y0iET9/sEBPsGt7WoWTNTuqycJaXiWkUDpea+JTazrEv/X0I65r4J6Jz6eY",
-	"2hEN9gd3o3AsF3/d0SDNten0xJv4i0tFU8nE1lCAn4Ja5kQ+NcSl3Kc1UFamPA0YhQIOdspBYGg7yES/",
-	"7GTuuVnY9pBAa721fF4ewvvulYzUv26qHNqk+wnlQrhejZXR7mlURSayHexMERVM4NbHE4vXVQyHY1sK",
-	"4UF+NsM+mXFTBJ6a6DlbO4fgTVxnuI4fhEmlDJxA/2zu7I6OU5aKaZem6J5qG9qgSSXF1aTL/rCcgUz8",
-	"fHVg+Pw2j8UUHnf6QsPj/nJu7u0ct0fXtV12nudfh6TFdNj1wMTtHpFbAe4DkvsfpwLMmTX8rNnpuT27",
-	"IRlaXv17zXTa8LvqGDygA6H6xPjWBL9ASuupuMgEVeC+cUINPLC+KgPOHdvoJ6AigIKaqbd4PJIG8G2m",
-	"vgKVuUySb1SDNTpUJnD1AdUittHgrp0WqIp3Cyie3ChON1KUJw1SL3nLjGk5+2mFTpnE9S+0oXNeuWhy",
-	"ni/Hw4pbtuC0SuzHfxTkY0EunwJ3YBVOm5SPDooB42rcgtsrSNI6ouUhVX6dYr4ncIvInSBIfKssl3Kh",
-	"3b33AP/6AGr6Dq/7c862VI6bC1t4m99nkKGGzjV4x/vR6sx279J//pT+837CFYG+AfvlYrae5u+1K72R",
-	"p/eHT0axDUtlCvsUwVTe935croYsaft0ioviHKp0nMKlzsilz57Y1NqQObsgvzuRrHOFooULFkL6NaTo",
-	"hxgBfmuy0xbrWceTqKKwfkL47EQ6bBfqFA4Tg/halqofkiJw6ljFjOv4VuMYwLCCBr0BhmIS7pytuMBY",
-	"D/zL7BhkqHONZi3+55JXWE8qhaV/8jLEnc7pF9+O3GaPpyWtwXTyRMN8qelpatf++UnBCnw6PTgkUU9O",
-	"Fx0yWrxC0tc22DWGQvym7qgSeGtA1nJyV4ZkwDTzCId184oqJ5ocBPiONeLGBN1WSbl84Il1gLCDF2Fm",
-	"rXT1fBZfrvxpwC/p67+6ecZYzdRKiEk4p064zZlKpdftYrMQ7W9yzsiKX7NcIP/GvDMY213XolSdmuHx",
-	"LKEbMV6K31oZrLD3ydNZSZmQ6BU1rNpPTx2qne3+OVt/ekAenJ3SO2cpJktsuHECZVq2qHt+LF4WJtoM",
-	"UXhCZEn3rnECdI4b3dKF05EnGHOZU5LGGPB4FfbXAutPNakFN0/I2SN3SONqp1Iyd14Z+vwnTKh3KqzW",
-	"aK+8ea1BewuHRBu53baS0aP5S1rSeSoxBQN3FPNxzuwahJFO3PjKN4TNWFBB5ozYTzEXkbIrTDs+8akM",
-	"yWKacKNZtQRntXbubO3GSHt76GrYf4RFjdfc5+US+0becTQOV8JbxS+TnvdJNqxOzBWe8Cm6lBuf9cQV",
-	"MbUSRQcEYbIGGWbaPajBpTVYH2EfaoRHWvoVM8vdqYhwBTqU3btOapNnW3dlFDPE4YCME1C7fhtTQhtn",
-	"lZe2sXCFk1k0x9xNMWJ5vxFJ2SGFecFTZQNzWWVS4JZ0w6u0f27t0iz7mq6hFV+kv6f4am1ytolVZo2v",
-	"DZwrWa/WUACs6R64fc4gGryZs9KeSt6YJvqCgIFdVZYKBWElN/a/AvyN/Uc6KwsmkZjRq8u35NG3f338",
-	"DaRDwfjuWZxjUyfOBXB1IwIXkPQLy6no4kr3Cw1Gvan46VeZgt7Fmiq6MAFVBGF0YLAJuQhuTwvc9rBf",
-	"0aBuc9NMpDZ1RV/UIpO4wT7RzbZKq/dWH0qvf+X1x+kxce2qXvO1X9MynlxBlq9Ehs8WYRl+0gO0+JCu",
-	"C6Ymk/NUuPQJY68EuFoePSEPL6zZTTED9EEmtBXAqYagpCBNENLxcXru1klyf8JGHMaRgC9Oq4Jx3x4k",
-	"XCLwQhvEl040DNwOctk4Kh7c0FP7daq6AafUt5JTn7KbNqSF+zp4s1aMhYwZh2tgLLucvgK0lzGP6ykC",
-	"QQc2ImOmRwx3kB070YoPluuAHY/z04PF5dPK3psa0lSZhM+g78jaqMBISF/Zsra3U20cwgFmPcWQIw24",
-	"zjSnx01q61LE6i3KyeiDz3cQ7qNlGWGEIsr8Q2Kmt9Pj0PSoM5wdPc1AjROMpwSRnZP6wQtXXTLF/QHq",
-	"maDVuXsZJoE1dYhVlWDVimrdSshP6FL2A9M3Cge8NNQwH1jp7n5Fxap29kPSxHtbm1OONwi8EsoHk7eQ",
-	"i8Xd8O0tXxi5UnRzUvJtFVvQ+rDjM+GzqlOmEKkzfCUwLpX56WNb3sY//8EmTs0+ad/Y0KrK6BEbugfL",
-	"ly0BOwvQHGvtFFv0U1tLVmO1S1qnNmyr0+gClGz4J0h4gKwtdzLSDqsB7bjebtH7hBQ7ze50rydXexAO",
-	"UovVwoa1tqc5yZ1JthmqOYB+LzzRiq60GIijtyt502JnKkSeVRfSmYHoHAnbxq29s6YVKy/IiuqCXNOt",
-	"rAG9pax1N5D9KA391Eim9nhMFKRkBVnC9xw8SaOMpZQ6nFYfHSA18LaeO8M05RZypb+lr7hYMcEUrQi+",
-	"lfb8hOPc/uBqrQuyqLZ2FWv6x0JuJpAlSLmUy+HZ00v7sR+eucSFXpQ/pdzLqh6QydFhFmTDq4pX3Dsy",
-	"Eqigkb7aDOaSG5LpJpHISfFmrdNXU6+SxI8RHb8EjgEvWZNQBQ99pYn+vabW3tpsou1rvufr9ZKDZUpE",
-	"3ka57pkPd9FuujUizTKiKRSeJvmT3oiuvgMHhXSuNk1fAehbt65mVM4unKo2VR8LYezU+cIbpTZFY6Fm",
-	"ASd6gAola1xhfrFJSnGRKoUt2UaOOgX5SrwSGV7mJlc78OrovOYGmY64ktAmVXwg5z5tgIpWzqgvI0cv",
-	"w4MTZcD63c94u/3s04WQGS9MUl23lJe7N1Sk0MWkUmzhoKBz2LDJsGMM/LiPCOatds2ginlNRdnPkflc",
-	"zBhdrNPE13QDbheXRdYZHdDmFLOWJMTOIaBJN1b5uRB1VcWpC/0Lmqc0tlctlAiPFmDolYvFAMiXXRtA",
-	"kl4QWnmoTCV3vuITnNSklDuM6SygUNH+qMCFGRBsaVXhdwiUdMFnwPNYEEoqKlj0+R2b2/ch1LK4Aucp",
-	"QlIb56taYFmB95iDh3snoHIeHL/JyM5SseTtiOTE7BSPOgKRnjIfWcEoQc+1D9Y84BfSxZps/eQRxhDc",
-	"dM2PnC3YCJDmw2TaLTOZIG5AaSR0RbmAKl34rwJCaXYHWhinDmpDMDJHCNOwJxP8wMDHqTP3qmTCWLU8",
-	"YcxSnpLvmpR8xU268NlLlLTb0miPLwkpMa4WxR2JVNIsN9UE5xLlM/9smEFyrWDpv3Dqb1fEwElIpxKI",
-	"hfQpJqnDylqydM4FVfsUcdZQNX6Y5/v3WpqcFcm2VFEj01+EM5jxmc+nUBUWliSjuErST9YHrS0HFA7f",
-	"mZS19wpAUm+Qtfc3xrb5OsEbZnhPry7qGZ9iuBDob2xrnq0lX6S06whkaNgn6p673fLFgWz9MNPw3dxa",
-	"3zXVFJ0U0lwYcqgkPV8sr2r248CL9veP41AN833Iw1VMywrs/iaVCRL4GGRG6Dy8BgCZJwsrDSPUNGgV",
-	"CDQfwXrYEcDsAAMUltPPvZ1LYzCM0VRryBqDyD1ryOeETHhUeepNeNbI7aQne5lIEAe3b/vxCr+eFAMd",
-	"V+6/RnQe73/vmnO4TUm+FdKkWnicNG0wF1TBYVLTek156Zy/ydKt6Q7PkMfbxwprYbnEuTIAAZRRnz1+",
-	"DubgYEIdAItTDwFXhDA7JLZjilHaqezvyOnm7lZ667HrXPgjFLlvK6uX2TeTLgXFlkyxpBPHNTMKH6J+",
-	"ia6EtaK8BDx7ax6PG07NSEWzcY7yYSmeDGk20CbJBhXVJsB89HfJ/txEvVwWJq4E+/64ytwEID/EP5FY",
-	"rARlWmACM+4nImOXvDxcqU4Z7W8Y1bVKheYPw8r9lMMuAReGklpHC5+CdzSlYKHpJpGHNXjDVKoCc041",
-	"O6Qkx6OfTX3eHskho9vLtRwUWlylDjR07PuVJrwMin8KRTlA0XY6unyb7OjSgLdNW1lnB4CMo4BufhvK",
-	"tAN+fUiIGmDgTgJanq9L8pNKLkRes3c+T3CyTHgKGVBOmjwBvAhWRtlQmBLRAcH3SaGHms7D5d0jXaWY",
-	"qbephg5PneRBXAcURzRMOd02a7h5XSKl71W6tuQntnueyYT/gWMrBnASFYQ2jdxECZ4VubgqgpdFGff3",
-	"0IgCfvGIck2d4fE1fDftU3TrpflAhtT+Qh7xGbQbaHqAdDpeJcKYN0FUnwx/nmCFTyYDr1X5Pw/hzmcS",
-	"cfJx9QbZdKqO1NXDYVpFJ5MnLVwQzOA1X7LM8qYLyp+cBhEgrfI1t0OfgaaEP6UtjADB0utH0l1RDqmd",
-	"Nj0SB1Vo99jn4obY7gcY7vtMUB46tCDYhzUgfWk0QCoDHhCpRcmc19OZl/ZrLpHR6oMej3DS/uES/saS",
-	"pRsV1yaVTP/K6PbMmgThdGzWnvZD0Ajs84fiMh0FrN9yhHjNxi0/fDrMKyyoiDCJYE8HeNNQ9CCEYvqb",
-	"daZsFtw+en0LUpSHQUAMCDaY5KsDcV8yuYq0fKqzP33vYgFBb2UUiAt+dDChBEsSA66bw9brXsnwme7u",
-	"V1MT1GzZgooFc+WftbgSGDbxGzmtwgDb1DW1Bk6O4/jxLONFpvjs7ZaJS6Z1MhWcYqFKcql0xUS6o6KV",
-	"KXMldxq0xarSQwnMc7ai4pANsGppLkINwRNfg0D1lU4LlskSVzN2wNxS0sFT0NOrWXD4ultSanPeOW0o",
-	"7+UZLLGhyvzgn70JgFcO7+V0EDG1Tmk3qE/rCMG4k/dwaqSf45BqpqTyHouFEzmIciA4QMscF/2Q8gwO",
-	"wVT0vtKpLB9szfKOswU7SAkOWJ9p0ObbEP5DevedyHGHItrTwXHw5E7yLcsVaucTsjJtH59BUM67AENf",
-	"h77AlVWZJj/PldUbX7o7XREbyKt12OuZHxWfgo7sc0HDx4rWQfNQCH7q4cN++YPZXXZb8lmc2IZ+WolL",
-	"ybFRf8Liqw1GirArpdB1RTEmhSlsHT/MYLJfcUPgn0z3UMxEtO9hS1dXLuObhbRTmaY1F4X2db2hsHIZ",
-	"wkUFmUuMjk1F+olK1Mb8BlZ3SWg27YQO16AYIgF8yw5KL+VaFoTqDZQ3llxMSS6F0ogsGsh3Yx2uRhwB",
-	"kYPRH5XAuBFbJrnfi+6s7pj0XWDCU8n0VYcj0sAmJTXU+8VH2Wct8STGD36byj72mBHD+NstKGfIPcok",
-	"llJy+e+vuWEQHXb+u6WsSqYKZ4FDNQQgPX+l3U8Iv1MxPYkOPhmiPfbDC/gy9vVDlP0gEL779tuvvx1z",
-	"y5qq5flfYHMvyO9aqP0WLzwInSXv0lr3Oi4dg1v2TrEtVex9nbJJ9HtGM3LIw3bQ4PfwrZaaxtsV1aYg",
-	"Zi3r1Tq0YSJGkrl7AE+3Q9KlHYSSuGl0SN4YAblwWR6HI1J3/KeZJsYNcrdHej6oZVZXEPgpZvblmrPd",
-	"QTAxiX5Wo3HcLoSgS4piJXEZxEv+iZU+0XFWzP7j9eV/kJ1UV3Mpr2bF7O3zy/if/3b59if71JvXs2L2",
-	"/PsXs2KGBzXJzDcIPA/2Ihx9u1cdw4xVNqc0FLbcgc9+DmAFh41N58kr6jXXBuJClnZWkv3Hm9dFMLBD",
-	"AvhGhmpZh316hDfa4dKE5UfwC26aRdNp0XvQGryafKQ8ExPLgQwd6gODdQ8E3CNM2DjizkW7If1N0JK5",
-	"eC7ruck5RNasKgvQWbjRqRAegpj46DcIxwtCyZYpLQVCy1VSXjUN9MlKQmOAtEzsHVxfg6+wRALTqkHC",
-	"ppFfQhwhgS1zk6yGARpXTfrEQTkSXBOw9eydAc4JUHplbUI+RHo8Ic1raG/41Ay3og67QUG/xNJl+0dF",
-	"iaa7BwPu03LAE3tQ4K6xq/PzpNGkmrnCHTqnC4COBGM834vpLdjoNx0ELPwdhyA/GgKEGmxQ0M49jkc9",
-	"AC1e1eKnLHYFW0hR6tdJpKUAp8SNP2tz1m000o163qobGhgAraQ1WrolaomNDyN1HAfqRDjCAUFZUgTY",
-	"Dw1dAcqCZWpLvadkAI4NKyKEnMtyD12p7ZchlA76mj8fmaRLypNIAFA9pQG06CJgRWHaANeRfHMp7VHu",
-	"QF/M2etP1sYXwh/KvSA17JmGNl0yQKtO8Qz6vOLmSAc8N+/8RwoUDYhR47IKBzs+f+31tAVV7Nnyd03r",
-	"wovlciNT26hH6WhE+xBlr+1kDYNv8jEpt3EoioHbk8gYlBsGfgW4/rTlCrwpoYFtm/kixlgzWk7ILg59",
-	"Be3zyGqaUMhEO1IfODyD23evaCIVjibxagZ250Wqsi5ANo22XaRYheNvPgBtc/w6SJGRcKE+pOz/PTw/",
-	"Fepv1gxQRAsdIJE9Tccy8SBEHdwzfUi6XiOVHqRfOmXmEPS1btWO4yY33TRRAijNdMseCvMce5QtCyTY",
-	"/ElLP31Ml7SuUpfEu8r3U6Qt0GSXCefwfzS7ZopWAxEp7yC6IQwKvD5QUpnAGjO1Hoak7SZUaSYMEwus",
-	"dtwyua0mlPG6gQam9g5wZRP+gTJlZD4DYLapGiMk1ye+4lrQO+Q5XlXEaVxOjmS+hiDf06WERwVPbAB4",
-	"lg/p2R1B7qbcH0KaQZBYs5PgwdJWpfAHAE7EEj89PZUHShyGPRopHQsKHvTkcgY9C9sXvV04vggE9EuP",
-	"difLZCdtanAkVlfsPY++lJw7NgtOoypAW9MfMz2Tnd98TpV+Qh62UJW5IPZDUpl2b6d04+HBOznX4Dd+",
-	"OXEb46oyMf6aVkMv7zIpHaGSdDSS6kb3n+p2i41n0FpL0aJ4ervMUJPLmybSuo6UCcE8t4L5ommMNikm",
-	"cFCjzFoYj3eYchldsS1WsMjaOMDOAHg3Uo/cao+ZoebpdfpOzjVoPEtX+u4dNvZCcB37WNmJs3yTpGnO",
-	"MGj1fnLGnbxmKmEejIyR0Zz8yjL0u2QmFf6fRD14N5AwqHrDYcTkNFOTe0/F1UmFcgT23mHUEFMGCzrq",
-	"gM/7CsTN22vlhbyfWZIMsVN+qCI9ET20alU4e6ESXF80WBBNuga4lBGCVC4xsxc/XhBdL9ZWgjwqHj0q",
-	"Hn+bJMZg+ftATfvxpeuJdftQTXKmGTvyHTXr0FmPa9OJVaRvjdRuJRs6DyQ7LPmqxoghIiamJz1J0fdp",
-	"J1l1+n3IUercOyE/fqhm4IZhmJA6P1AMgBN71mB4psA9y1xEUOk2cmGyofr0GNaB1OgiL/km3PnEqUSI",
-	"cDd9d0MjbfvWFHvOXiWx91awndWRncfWkXY0vwy+EvWitWSdMjqMk6Sl/eXFDcK5G3md0je83QY5WWB0",
-	"O69sQJJPNMlnmdZSgu0On1qX8Yfp3OV+15W5y/m+d9OwBdi0efKFI6cLn0+PHgK2xmGRB//OoZUWWtZq",
-	"XEu9xKfsIVDcDDWBgFpzwgTmcUD6htuyBPbTlK7uvchytNIWqaK55ZlD33qSRCrnYNjLCXfJ5yldoVIB",
-	"9vRao2r5rjcv1cLsVRQ/RQt2CwD7FJApdZ22MxDu6ZClumm9o4urdNbDVcof9ZRcsX0U4IUi0jA/zVeC",
-	"ld3q/miSA+EyjFktCdVXXKzajlkX6KL6KoN1le0v/DZCIuCCTILia3LKkaYF7lSDoz+gjDiq5joHA6pY",
-	"kncHLllMOMq3xSRG1ov1AcVpTZfUVCW2ojvxNDtP+Pn7MNnhti2K7qx1jBBskJ7ZmO0P8h3Us0mIIWkC",
-	"vuWRZH1gz5keDchoMdu4xo7JJKYsWHlHuQCItei+w2ggEGJcx3CRx1iMOrUjKD3IFM0+D3LWW5GpS5vC",
-	"Wr2a8KYzc5Mj5/tZFtitwVqNF8TZ3MlNOxSnvntKTgIHMIhL8qEFRtIsdUc1gYrpDB7JgGD5cKhUicFM",
-	"GgnTQMpHxnOHMwb54Z1LQukU/PgeyInSLrhDMroJ/vg2jeAu2C4Na0NFSHvrUSPWTLN2MWSiHqJiwQuT",
-	"m2qPyvmw7Ig8fr7NYM08C0dgT5PMDimm10nUjObAjKsj3oLErMdp71i9uxeZYibit/SMFaPpnpLIkS7b",
-	"uL+z0CbiDRe1SekMDy+IFJVPftFXruS3qcb4yygmhjN4860rIFMvBDq3VBnf7XrpOh/cpIvK47GiADuv",
-	"zvKLiFhpKl/zdC3pKau5B+z9SW14g03cL83ONeZ9z+dzKd5VNCMtFfyO2xWjuDr4dVDzTMhs2DNo9IzJ",
-	"lCGUvWPzPr5HGqz2jUugEIQSwXZ5DLpc88sPmJ7k3rU6rzOlllJlYkAw5E3Q3tybDnh3EJLhvayqIyo8",
-	"050PoRxRQz2GA7FFnQ1AygKyLfy+6WanGIq1PVMq2Ds1jEPJNw4ALx8qsYRIc9tH4KgqzjLrc5dLSl36",
-	"ZDolMeGj4+Wsq8pTPJ2MZ/nLPmWZpBt1tEOCoZRJ8IQTMSrSm3OF5XzMLA7BXLLTv8S3JnS7ccuNB8oR",
-	"33804Rp27stuLkMNxEekbkI3Hkm5u1Pa8KpyHovBDAXfpKqVxAliCzhXSexKgHUgmXRqnXE4pA9KnLqI",
-	"GNNVBd2SAPrdrFlmq3OcX8zsF6Yn3MoqJapeOP6LaOgWPSFpEojofc6OIm75yZ2vqyTeXIM8NQnFaDru",
-	"UAY1Lj03ke229pJfs9TNJENKGKgmDfa1R552mOPpfXUf/0jzqeVUX71INlO7RMRtz/5213AKEEEkUiwY",
-	"2UiVubZuUFyFTRvzbmb8PTNcJXU6Mf+jVet2vqdlLGXtv1eW7KTePvEceeHBIB2q5TRdB4fPaDsHFo0x",
-	"qioH/J3D95vuY0x4suzikC+aTiuhoR/wl6pF1NsW2iKg0lgQxAvkChDRAvyQYdo0xUM9vp9++w9VjwwJ",
-	"vO7lGSWjZnQhrpc8yS37WObvZF2VVs47UAB7n7ZTNF37XJ9u7hyDFy6VEV4X0oBqEjVQl5lS/azTZ6hB",
-	"lwYwp8nutfe1g9zSKYaBAM6lzyzINKDGlQdVYu2wRjX/I8rYQBRCiAzpdm/nQCRPEZHpK8bUu2SXoted",
-	"GznkG6NYusAEUCV3losrKpzuCMoQ6Iq5lGSoWj0omuLfyZz9qKqnA5ESwL4ahNYkkuto9vTE9tCYpD5Z",
-	"Lcu2dw6iYnKqD95Uz/LBExVH4/JZHy9uHGM5BMFQRXr7mN4atF6sg8hBkUzIyG5wnOkV3oGTdgkA9A6E",
-	"qylmOzZ/w6uK39wgjP3F4XqLHYfNlrb3v7+dQVUICkCv8CVozLMguFuCKi6Q8XaZcujL0flsHfBGuvTo",
-	"0exnzO1+axqNqZHKRVuL6+pdkX7QXO8ZBTHXwpKGv4+3klvI7X7Q7Ew3J8IWyJX/ddPqkPtwqFhlFI8j",
-	"ZMEcgNoa4HRgOU25CxJikHzv5W6wrfFIs6KeOGmG8KTN6C7HAISeCgHUkct9eLj7cKBYItq98hZJf9Kt",
-	"O+A4nHoP1TJVdWk2OBUVlq4dZa4w0d2wucLD9FXtKARKRVVNMFlbQkNi88mVkww7LxJg4Zk9ybUVmcDC",
-	"49KhZ2A2av5XurEEurp+UrOfM82ThSENyZe1As3PhQ+DX0VqFu0INMIyO4kqnMuVbMwLTAauONPhe041",
-	"msQ338M0287zv/TZZ910OhtsY+oeuzGgcqrBgc/4PPu6IP/q0ws49F0oEKM/0pRbWEMP09t8ENY2G4Ta",
-	"ThQl8ZR9EOp4JKGlty0x3NYVbrEpFoEctdYS9qUWo+OBq57u6D70ej963GwdjGeTYgRY/H0tsMbuCHf4",
-	"CJwC6vcHGSxZE3Pb9PcZyJiPYvLYRScgYzwYMo9ux6Q6tKp0yMxIlNzjNPw+t6rv0yCCW6pM0o97LHpk",
-	"rE4nqsLzSq4vKfeb21Aow7GZ9I0yg5D/1scn8IGiF18AWzZ5807rEzWgVvXa+CyxUcSUbj4Rsx+EKxn6",
-	"GI1sY08razag174o3yfI74c+GrA97OyQ1jSyJq/KDEX/Gt/SYdmTSqdPZScAEl9vimfLGOxPN3Tf+3fD",
-	"CL3QA64js/qx8tlETvZpS09z4WKnkFWAC0FoDlLHNUXPvQ6R7lAHmuiuakVBsoLX91ft+x4yPWzjGHwI",
-	"5LpSIUAc8CEJAi1P0QXJlYeybPvus+3PdlKlsB7ccpfY2gMwkC6IYFQxbay6Ia+ZWlZyx8WqQAitioOX",
-	"MTTQsiMVpGRC23/B/heg1XGmTUFkWTI9XYH9aKf5FGAIJtmD7Qb3vSJdXHWGhXMlKwu5zfb0vdNylsJP",
-	"JbWAS3rNmnYuJ6hhK7k5DAA/qXPHcDUAg0OFDzRBhp9L2riFnizdlrMlN3E6X5KGC5oKVB6gws33GWme",
-	"RP96O2KYy9os5IbluwW3HOZPmsJRS169oEJYkVdBC5ro1wDT5YI7+FOAL+rkSIROcc04rdZpbvZdFGuE",
-	"SovbPNSiUdwQ4zrZ2QCnPZ6N4h9syATkL2Y0v7kZJS8aM9kTAH9XRDNRagfLFpmif3k4oXJau4aTnQQf",
-	"RNCJYiBbWmuGOXnNRiTgJXKFIX4tORK4ddKqerucXfw6UtSyAD9/oonddssGTGxYRNz4/6CSA25gtems",
-	"5pHGQnAuvtLHNxhyMFBB9Po19+n6m6NsUlk1rFMxOIHc/TI0OFPjoTQ8+9YOCYdflF5bGMAnyQbrXt8k",
-	"RLdTEnNVO54eS6Joiu3umTmx7cUJfrQV8EDaJvk8blSU7Dvk2/lY2iww/6mfZAYVcemkSeGrYgg8RFRd",
-	"sV7lfDJCUad2MrRCarB60OkKoYl669MVmChv0roOO6SPrMSOt13TOTOFK8+GjZeCfYXthDHgz12VIyYl",
-	"IqAQqscLudlQTebM7BgToZbbfev/PC5KtuAbWv2fb0Ic3P1lEq4BE+UA4iVuKLLXhu6tCg6e5ynd1raK",
-	"LfmnSTnIiooylTME9VdY7e5ZC/IYoTbUIYY7z5HcCefYNDu+SLg1c6CJUwJO2rDELfM9q+SO/MGUvCCl",
-	"3IkdzWEsdzmrzVxn8V8TAd96OZWOubbIwKi4i5Ds5bZ1TTUG6TQeE593YcmCKLEbqViDd4XQ2JiJ0Tow",
-	"3403c+3ARin0JrHtaBN4zEa53LLFQW3g0dr+HMTW39g+W1meqP34ZCZ4MDAfXuTq43DgrAODiVJnM4ac",
-	"uBIStiBOA8Jf0uk+zVBH2UaQmi0yJZ7Z5lADPdX4eHOin+GhDIIMfiE9m1PBn7h6t0M8y+6VXHVReRND",
-	"b2o6aZ9zkNG8VoHJ7KjrRpCs4IIQ+wfTulXFoKI+Y8Lj0jSLj2mX3aOnfkfSkcYlrTQreh0XldSZCzYg",
-	"tQKYgL/JoRcIme+Jdtmmo62baZVUq56K0kUKm4+lPzCvWC56sKjND9dMZSL8JVVXIolZ9M51/n9CHnqZ",
-	"7C39NdVZAOslF1yvexfFQNCme0OOGVtbllJnN5tzfdBUU4c8yThr7g2iLp6iOiD3zH0GmqdNym2aUCmt",
-	"cvIoGqtvt/CFr9icHkfLIMccMO9e+MfPY6C2+5KvxKsDAM4GIc068eVi2nzDF3Lzy4NLcVcSnSmT6in7",
-	"t9AdyRdxt8cvrZxUBXExpYIsaI1dm4Q0fMEKoumSmX22kVHyOFdUrOpkZqsz3zVfCWtPONs9BpBLfc6H",
-	"z8Z6EPl68wlb7JPg0sLcfSjGfPFrSuQn3Gs3JI+t7QZMFd23ufSDO7+pkH1vs4IHEFJWoIO+q6fq6QWA",
-	"1y2qfadBX1xG6lhwzHpOb+O3NyH0o5ES068ndvyYRt2AIJNNaxrMIXOPtWv6DypRXrSgIBPtjekmrak3",
-	"L07W+m7amkphq66DE53pQaqwamTxOJyPF9zwXlSFPUx7/yCEmKtyOI3fBUPsg0Qu0/qSURjHS9pg3JCF",
-	"L7cIraBCd2xLhkw3g/G57Sg3pBaGVwBnQq+gkg0TZPuzxC9+XKeNjJ3ihvnWHIMhv/Bg98y1eLHF00Ha",
-	"+d1tsj/jnQvckj+kT6EO/gQn9WZ81su9wr/n55tGaL8JKlMugA44h/5e8TK/6YF3QdbeeRm80Iz8XlNh",
-	"uFUPlq2qvRW/7lTsJLi9B8Km0tghzvUArh/VQGkLLFZdt+t7W5BMsajJhOF9Pih0Y0bD1ONbOmbweg9h",
-	"lYYsRV/ddD/dt3pQ7GGREUJYk8wHVM3z1UBX0IADehPohm9TeY6WjyaAI139u9sTjBPav08a/aZdyTIo",
-	"bm+xGWITAljynvM/rZPkIO0Dr3FBLv/9dQGw2B40lRKYxxNs7hJ2FZjcClXDBLnw93cnC/rhJCjRy63k",
-	"1Xi+VS523cC2fn32bSZLd8Rez1b5Ye2Gd6lLX/OHPl7oRgOR0uDyDQVxK8pbYWmNpppgu3FsqJBJ4qeV",
-	"PCYmaTk3kjcPiuJlFTQpg0U0gdLpp3+Zgasdweq6UV5sJhdVvUot1dXeAQYDIP5WUrrIDCQ1dRY6Jeu6",
-	"1zbC+RXTXUBelWkl13kaReN2dEgEY1Nw8OzOqc01gpZgZtcQLqOMC7ichhJEcS8z9VU5wGmZRoBLxVIS",
-	"Cpco2CcTZ96gi1UxBhGTBRXeN2kKf5ZdqK9b0nwrjfL6ba58yhn0n7VfuOgXiUYg0WdfT64J2KpkgxYk",
-	"lA6uQO0raQvUWiCuSa3UNS0wNn0oB8cXYLINSqo3rmvq0gLOhirepgC41k2GT8tZ9M14XHhqT9tLbHz1",
-	"nO7fqjJVopdxEUSpTRMo5OCPkvYN130MolYlNaL99zFJhkIGObwkKK185kP/neNGF+MBIvjAC3iykZQH",
-	"FiBjd6q0uXsbHaKavlC4xGjeWRplajwOa4cwvT9YN9NysEOYz5zMg/5Hu5Q2ApayquROY12Nw1z6SjsQ",
-	"df2AoNDRDtWlFbzpME1FTaa1GthWumLs2oogpu1pto/nELHUimnzzKuliQAd5Acn5ZxDQ1ISkkoOgUPa",
-	"cocmlK4Z98J3WkTQpQkPrMEourjK4fvv2HxCuNs+5ecdiBJ9OcsPr5pYfbclfDZ0NgQYr9jSSuhEBZfl",
-	"rCYXClCKfOPU3Xp/RN5aHxXVTyK76nTV8EHH+AaC8fiTD93bD3D+TZAUfiVpWim+TSVXm9G+RBMS8pc0",
-	"FQZ6JitZK8zNRf3NX4IyXVKUsz+w/wPYIB61jyuC2Y1BUW/XtE0sy2BV+Yv9TOq2Gipw4uJqyP8StXwG",
-	"Xw5OkjstfvL8XomrYWfXtMCs3fpsHVFF90njFTdPx3ESD87XJ/J4LwL+KYn8LfZkgVziugzaBzNg5Bup",
-	"zWu2Sif0/AiwMQbNaVLBY0h+aHMAIDIgSzNO6nQNuq9V9WZXDoMmlxEmm/RoqsxOqqsJgfpeqZk9pO6M",
-	"hf1qatSDTRYsf2BOT/M23bKiIZNc7hvbHVrpdOh5OjDVwM44l2iQrYh9Tg0lP79/HUCyot3ZrWXlKpQK",
-	"n2HhdszKrU6r4AOrDvNMEQ2bGfVJ64/AzNo3SzZyC5fvBJ6aUtGIe1A0e55llnTeBYUmasnmA6EDajiN",
-	"IA27FcjRYV+4Js/DcbiShRs5aluVcAalNcuPIVUTt0DTvT7UB45iYzhfwXwvP4ECSfc5rOrVOGjQyq21",
-	"WxtUBZB6+3k3p7F8T7uND95hguj0dE9QIj57NrjXXpADsAw/NR5X761ErJzW3g6B2nRwBqbnLQx17bgM",
-	"PQT6cQma6ZNdUa35ki+oSecgFTO2SDdRkmpTVzRd0MU3yYz61/D3KNXb3nsb/skKDF2QrcuXuyCXV1yQ",
-	"Z1KpB+TR9xfk8dm3T8ibC/LoYRYe70gAn2TnerkTmLQ+l/KqETHgk+bmie9LEz1jDwjRocc4q3QGwg5N",
-	"LSzXTXpq6+0Wj11Ka/jh5x9JaB4RQ9BSXhIHvnKYmNF7IcX+4BCbokL7A52IoY/7IxbQCRM3MJpFjzHT",
-	"7J5qUb6kvBpoJgyVegK2sY222ErANOkWN0tMv2fEicSvNJnLT7mW8QPKfTrWsLlpG9ddLqtgvGV98NuC",
-	"86RA8+f3mjND/pAiPWDKUkSy41TCShI6wDKbAY7dUfqiHtuxDOKP2G1xz6XNPrrh1f6QeBBU2B0WEBow",
-	"xAeafPyC2ZzBCgr9PtD5JJcdX24ipawvPJwbKa8aWoJZKYHXFha2SuEOh7WSTPZwNP2+ki7toW0A3Yyq",
-	"NMV3vVD/YZ4dx4Ww0dFQkQ/DxZ1wayMqhTX5SRSttieeAfNMK1f7pFPsbTKdDAqw4A6hgtCyPMPdf0yk",
-	"It8SLEbLqKzpirtXRrs6u8WaKrowTPkiL+85G/geFBUl52kFpCaUvPzw6qfCQSzgODBJy43WZmAl+Oa6",
-	"LtNQX5ZSvTPNUt9I3QLpddjOjUc2hBiFJIgPmZHgUm1yzRHcpwNu9mEX5Uo/GiLWdlu5K4vwkgnDl5yp",
-	"zHbCK4cIpeaLyVpsBd1dNdRh241AcGY8ldTQdOsq/bhMd0c5rrE4gNek8yIAJ4QspFKYnnYY/SsukkcA",
-	"kj1cAh62gNqxeaIBVOzuoUbxpNl2yf9g4JPBe0wXRMmdJvO9a8ULCNdHs9JGZkBs8leM3HARN13P3+sQ",
-	"INYmgBZosqErERQqn5DVCnasaQ91uYXuyJn5v66JaPfcApky/SLsgOkzQzWA+4GSkNkkx9RpJdluU8bo",
-	"fnn5CHPT4LZr8PFdT/nJHtK4r38y12LgSqt1xvxwJRy3IaEGEi6iOxGOfUugeHHk2LIhvFtGvP/dPvy4",
-	"w/5+Coc/WqeXyNGhQ1HqDnRzJ/hd7TJ767Yq3O2aupI/+NjZaMFLJjN+eubcNW91rR1sn5+e6mooxGrv",
-	"V5fBxoWRUE3Pt/0I6tyZK/2jt2afcoypvs++tUs7PT6sWXSnoYw1dEV+fv8Kqt1DoqudjxMn48kGdoqN",
-	"3gVLieY3yckUyHgjR9MHesVOV4GQq6sayfC7y7T7dJXWUC71Bw8+3s/MdHnMAd1fOo+zCEWsGDQoXOw2",
-	"Sum3H/XSrdtidqCb7sHYfBDFG/dEBAe2b++N7xV2Nlmi/BRsvmSf9NMVITdAi4mYptLmdR4PcXIkOdmu",
-	"7mdRMhVpES7DFJA6NNqMeUO0ooMzG7SY8xuq6unVNqfCA4yAQIeOGfLDJTx66g6Rkzrg8QaisI1W6DAO",
-	"vC2MNAx8VcTsH9gp3sAGMzTVWDIuIs9ljv0sePaqq6JsIShNAHFhP1GSdqbyZgPxx2Ty5M8inU4CQ8zZ",
-	"Qm7Q4eUTptFvisA9Ul7BmMHLCxH2eGTFTK0sqa4lL9Pj61RxTOliMmlk58cPH3939ujR2ePvCqgahOap",
-	"WERijd3DLAq//EmarZ0tNkoYUyJLDPtk02SaL/VbcO6fIfBirnvfIFoj3hpWsahc17U9ZgT5tCy2NRcd",
-	"mI2uURqbtPlkfbANSro/tPgmA1f5dmnNT+wu4/sQkm2NIOZztuaizOzxhFyY7iTyKeoDqMe5JPFunUyv",
-	"04bTF0IuQOiO0Wx1ikc+Um6STVpLmQ4hdVF8G/jePtZYdG8ccDdkKvK7eoGTlDihwiOflTK9TMzA68Ac",
-	"QKZyyrc5wFqHwu+6QZKTamBC0wUsh/enmHQZ9dCOc1fDx7j6sZ92Qwk6aL3Tounb5tK9LlzH7znVUHzu",
-	"jMknnWI8FCdYkeTCZG0gaowRFaGZeEI1NWnDCEcEN8Nu3cPVSpuP8306z3+3lptJH8jApb2IjTFXIdA0",
-	"qRj9arbaCOfmEtAAPDbK1iKa7id8/nNm9w1zALMphGhr+E9LtXuGj7Yy/VJ1eN88HEMSQJvN/zMvdA82",
-	"9AZKGru1GuNT7N1HcSXhw1Q2SSOLusac9pUTFaPX6EklFdcmKr86FFXWV/p06yvTMkCK1S/eVkuUjR1s",
-	"J0yU7127L4OlgtAXteJmf2lZzjcQDSha3JJxIeUVZ/6abLwODa3olv+NWR0LkjyXMidPhFF0YQJeIGYH",
-	"qmumsHeesWfaMLWkC9bOtkcDPM65J4Be5ApzHZoheuG5JpS8U3Jesc2D/88qt4abyk7zbVmSSzfzgFAz",
-	"ewS5Elsm6JbPLmZfP3j44GtI7DJrIMd5yIteMZNNX+UaAJ9oyYhcFk2fbIdnE6qit1QB21lWoB5kYfaS",
-	"macuG1kxvZXCeVkfP3yIFbhB34yiMef/rXGXGvfeBKgh3KXOQfFJ3SVb0rrK+mzC3M4dfe3HPhezc5dq",
-	"B1wuU0HaD4AkgChQrGzy9QT553fPXxTk8peXUALmm278ywWSy8V1t3TFdDB3wlN9Qj4ty6duLsH/870s",
-	"9x0qburKcLsV5/b4n9l7tk3I7llF92uQFXMuqNrPpsFXPR6HFYIBEuez9ZhRNft8JINM62CFFISWcX07",
-	"qsc9r/wGHcNBcCGeqbpyHblYRimBJ8h879w3nRgxSgvFFldSYEZ0mz1ec23gPn0PA90FMcNwk0jZAlw9",
-	"jp7SxwGTtMS+W1GelbU7sSUu4jbo0HveV5qnSCld3CMGWPjV3Ru/10ztm2tDuw6JMTsfEJr4/Ntd7Nbf",
-	"2NY0bZrHtuv7PRDnpvtUZITl3xjbagiN2IlYZrejPGkQmKhBLAIXDccEBacHJbjefu+Z7zyZF4rD5Ovq",
-	"r1LqCT76Z/65I5D9mDlcoCKzOV0tTPYuJOxU7upzE+hIgfeOPPjnf/LyM7JWxdDJ22aK5/D3iC1aa/4m",
-	"aSqtpDVqjmD3tpRIvdk8cs5LRFo/b2B/YnmWEEfRc3ci2hs4ovsTFh8gdkFJQyR0CVyBEOEmqSM9i4GU",
-	"bioRhlMMTEyduz1m3ZETEOhsFxHsqOPW8FziyKUUJUSOdNi3eKIekPcNmJErEPWgXgpAr/f9bXxWSc06",
-	"Gzl2huGd8k4PcDHb1pPYFm0mX/Tooi8xL1vaJMgAD/6jM/TtMPN5lNV4s613Iislq31uzG3sFibM3Jf9",
-	"hGubcie8XXqUnHnFTrpzlfeMH7NtnfDeGkvYfdmwLxPypco7wCR0eIQFHFouVh4zLWFBSHn11Fz6POXb",
-	"4IMY4e+Oz2wE1pc5sy0qnnTzI4/sCfcffTgqru5tEvvgugoYXO2NjtKRbuu4hwHueJffh26lA5qGNUZO",
-	"ub0gLQbcJPAzXJzXnHnUCZc9j2dTKggY6bRZjx+4ExX6gxd8Y5LyaVXdud1RMlbqAcevJCXHwF3Tvlub",
-	"BkqrT9nn8MXehBIQMaoWwSm+xZZhtHJ5zCnviqqh9Vqgfr/Py0Dl5t34Vuzip2w1EumIA+P6rw/ais/d",
-	"MyN78dHfcFF7+IIYutIFwlLowoFsxNmATZIr4mxscru2dJjSk51gRd8nKjVrmQ3GSj7ChTau/j7JLvhY",
-	"a+xeyu8dcYXdCESWmsQcuG9HW9EdK0Ixanw3zdu5pH5iO/f9O76j4lHTF5TLmDv+yI0Hgr5nKy6s4Ydv",
-	"NCCFndDQBYDwrViMnNJ1YNkPTIn23Jx07ut///u2oMohuw2o/mHTMJck6PuyaY2AgJsytH8FYFsEVqT7",
-	"IjLx54rRq4T+8cxO5FbPIYxw5xY8VYqng692M3d0f4ob79wHKocU+LCLXHikO/uaPXB/8K1HVIF8Igj/",
-	"+Kc1qI2IAeOgwYNG0t7Dt1smcAtf8Ir9byD2Sz74G6ZWAyzzb9JKa7OTiM0QOyhdrgORgj1x9XZzadbe",
-	"cwcJGQgp4AJUlCwqqteuvYAUmPtGr1jCZHxjp9XoaLchB2CIu95aGDQpBr63tDNyxaBP8gl2FiBm8+bL",
-	"e0bL/RlsonvD545bBrO7g5b9iqNnNm3QXBqHf3T7iiLCb09QEd2cTkbC8z+tLPl8HmFkJc2KlwzJ8a6B",
-	"eU5ExaF0K+jhUaXSaFT8uxsFxfmGrtj5FkO1CfswJ0HTeR6VR8Q7lrRj4cn3YKBEisBYaOO9s2hubBjk",
-	"9jQ3h7uS98fJ+pvGbKhDgG3P5yW/jjUIr/VhYwSFqf9gHSekheWcW1Xs8OOuq8Ekuf5NCk1EHBOirbPp",
-	"HA5IZGkekPcIz4ra8DcP/4odDbTcsLks99hcZE1DDMxen5qLBSP/xUpu/qtP20t6fbu2azTAF6ML/Y1t",
-	"zakkEbxAW7I9keVZQvf1pt+1VYt8OTgYOlDy6/xAVh9yKKsZA/YZjvlLU1A+6IpqeqhSP+oT8tDj5yBr",
-	"Zbw9mCc0fM8MwsanM7qgruvkXw3Jy4nP3IbvcjiSZ7eI63TgNWaKe3BOR+zr7aLhOyxYY5OpJReGmTNt",
-	"FKObo/WH5jKzRqbVMJc4oXWDh+HKrc6ec72VmnsAv56TshnlXuluT/mpo6x0HzRxcICtnUXuSCe3zGX4",
-	"GFZVmuzWMtwYidAbq6ofmTpd4h8WUqThdbb9To3ftfP7/jJmf2/TDRVvMZA/hj3SY+Of6KbBmAONR7ve",
-	"IZarAU2ZeqwIl7hu9+xkV9UEMwSPe9YOSTVcspqFvUugUvkJJAIDAqSSO211OgnxfN/JJyG27QeGI1Cp",
-	"C6BbsHPdQMfB51IjNc2CJ94Qd3bRnM7W+tAGZ7/f28VViZ9Wzn1vl25tCR+xcvJtThHrvWcO1kocYA6+",
-	"wi4xFEvBT3LwFLvmejQJ9X146i6cIn60KYIrKJp3bEomA27WKAqTP9Xl5Cp4R/CQPieul/tz54LijshD",
-	"XrCdnGHP/8QC2M9Dl0ZrN26LFAG7OkOMqOno0fS4Cb8WaS9dgBgZt3SSN4fdmqVro5axL629iPYjwr17",
-	"V7C1K5siblGCnQmGh/Pa6lRy8Asuyo8OgGpCbU6DETq1OmewaONuMgd+5JPcwT/y45zB0Mwwu3E/QFGn",
-	"61yCep/rNyDkrvBV/dxAtrdV6ZnSPkU/lPxX1LBqH3cz653OFzCLWzyaOEBOFcEfjyAiIqsP1/Yta4Fp",
-	"bmj/+HcgELGgVeXMHiiTgT7nrQxECGUApBygXIXevckQpb2pX/g53SZV/RiZiM8paHpuhkL3H9GUdA9j",
-	"O2bgRS03AR4iYTiqvZv7LbkU3dc/3H0sPoycCci/Mtq1STpmd1b60XkElzuoM76KnrsLydmMN0WAvrx8",
-	"9FUWBvgYEq3pH1SV+jzgtQxwsBOqsUcVlQTtG0QUhPq+C1hKjv0KfCW+ZhB+1ixk6u0zQYofcVq3xPf4",
-	"9ab9+52yPg6O2I45WX90iM9va9PNISv1cT6wH1vFFrSGThdqH3eCAITiEvZ0h1oQF5AVJlY1XbG07nPZ",
-	"jD2xOJkqaB148/rkjJfBzzOX5vntfWlPQPpAp4mBdU/UU7CHP7h59gjNX4ALUAsvMNpoeQCggJC6BXF9",
-	"NiC1HQV8hjOaYe+KM+5kP5tGOVN2siHCbcQ6I6kct8Jz/R0gj8zDpkJ3GcwiQmfqjmM+swgdaPr7+K42",
-	"zXJvKeLZkPOO64baA/fls443+nSH8PzPBdWD5asvpFoxoxu8LNjTsIPRpj8Je+e6i6NhC9heuSKh50pu",
-	"400dz51Z0ANM1imn8jaK3oHYfOgODP0vrTl/xgVGfSC403Q+h352CySgy8rcSKENEjBpMf7IhblV2wYH",
-	"SFrcN78iGkSq2cWvvwH5IvC2JAGfVpVLS6SasGvIQLliwoGXYNTcZSxbSgIAq7V/FlQIVvZLd+JO8NZw",
-	"r/iSPSBQlYOKyBKQ+B16FadVAF/l0G6GKkYqKSOg+/4t9JP3KE24gaZ4n9ooa1+EewaX+JovJ91IHs8W",
-	"Mokg+HPEgXP7gV5QgLY9beziKYZhPXMhIIt0VgkAOkIznP7W/yJ5s/W35fP+epwBOr1TkxCWN0ygwsAL",
-	"EP2IHQT8I30ml2dmzc5Kuh8Wn6oWcAd5n6g9grWuaVXt0S9kD3PhkXQytXl0/1aVd2WC+9GmnI0PHvFT",
-	"3w7S0K7BjLYSMhDsApuQAU2LxgntcTiLxu8pAC/qrN4+IG+PACkKRLkdna41xC2ode2DORGjvg92nj6K",
-	"GZY46SGbCBrU2qZp8mB5b+BB6UViaveJr4V3im0pNCqCs4RdegISpGA71tT7F87pAZW93Lcac1gJUC0B",
-	"nXLAmq1F4rxAqnl+J05okNiBWNk+OClgvqN05O1gscI7+yvKFG01PFo14a81VSxUlrmGant3A+QwAN/d",
-	"WdXCu4lFC++OqVnIBdmflqXrVnwaXcPV80xa9A9V4ypK1GJ9d6CO4golwgzuu0YL9zV9FLZuz486CxMr",
-	"JML+TqyPeBIODuRzeVvedW88SvM+JTzUGyhVRLH5yfhMgFzqfGihCMVLTIE3CXxIzugDlWapEIM8hR/1",
-	"RRyTgEk8ls/WOhlNOtw/xuHArEY9UGLuM8vco4gy/NPLgvzbux9eFuTlqxcF+f7Nu4J8ePXihb1iP7L5",
-	"uyeW+S9/eQn38rvnLyKgoy04mEtFd+JfHhDwwYGZKhg6s3wOPnIdsmISdq/JyPzfitiDgTM98XJ85X8+",
-	"nrXO/1xTvf6cdzgFzprvYePt4x6qer43TD+xgkeAL8qlKiRddIdUCtoxBn1AW2oMU/bF//z14dlf6dny",
-	"tz+/++bzP83uv2oQaHLCnZkCyc41uRJy59yAecBw+6Uvdx++/COzZfp8pWS9Hc7twUfsZrjVYcygqgDR",
-	"G9CmG9R86JZUyVplAKre8S17iWPeiQ7vh5uULYHzOoam6FUZThl55x+6EwK4jklT7Bg/r1swZULfplsC",
-	"+AzLvGNtKR42jfewbTbgWK5qkCHTrm195R2C2AGUwH/6rtMhbruggpSyhXlVSVomDW7AeTx+93q96O2E",
-	"Uk1wDrEr/WfuXWVG8uTwIj9G4fKTcMFE6zLatGmOvhXU9Sm5Qf25klI9Ab0IXPTaYM+e01boZ2d54uzY",
-	"kYPazgKGdn67+7GlkxbuP6b0PKXkdMC69NThxNeSQtl4DKHlumND2uNZKl/CvnTp+heeRqLCwK9uFLXw",
-	"r544iog3yun2zqqa5cmd/gjOCXpsSSCNAALBBYpB7FMjl0toqEIdsnsip8l+5z1M8HaOKH77rnHPlNQ6",
-	"faGBn8RosrCPkDmrpFid7m4718y0bZIEeBE+cifZeXaoyfqzC6ZqH7D+Iir2npYlruLWbhBHpDvOt2sG",
-	"zaI3n+HenYYxd9hONe+5wByY2iV6BSBFUCs0/Koo0XRHeBt3uKI63VruI5uPFYEjag4xkugrvn0CjvQV",
-	"Nfw6tL133dGDasdEFlzWfiKFLDtakb2xjNfJa0I3+LdOr78fGBBLwASHeKihO45o99jp/E9Iqhis7vzI",
-	"5q9D69o7LGLHnKimre39F3MCrY6s5cS4vYMOomLhyldOp1X8IErtD/+FD2eBTgR/4thYXEspfHaotz7W",
-	"9u/YTbpovbhmVWmNeSkW7AH56BMmEWjEvezr6YQ0kIHqIhuC1AKcqQWpRcW0N3A0Bfxzq+DgPu/cZKwo",
-	"ssJkIVGUpXBeLdXgtrulC+U11eZtnanuTqucO15VVrBNoO3R94FH7pFqR9XJLQrQNXHePjfW16Da/zW1",
-	"EmQlfW5Wg2TSPEzA4eDPbSqNFWfebOE0nd7HdE9FwJU8k6fGpngpGZSagT+6RUZ3jgoC2FcNryP7m/j6",
-	"TlzF8q24I46/qdG1wpWfanM28prdxd6AjxLN564oc09wD16ZCCm8kdfsNvel+f7xO4MB5lPtz5bW+tQb",
-	"9KOsmrsrlqSRNIklKaaM+tNlb55wxXFNKoboGKF3fcdqtgs4SASBjJ8zOMYnIyNn7TK2RKSXTa44gwu1",
-	"pQYzYbWRX2e0svob8HnkahmrQOyp4zdB5cur5qHg4J7biwCJb1BqAMUe94OytFVSLvOxmNdSXoGCFkqe",
-	"m6Bp03uLWgs15U+ScnmroKAwwj0VMsPY2c21aiikzR5zwJHEZ5qZMcAn1wLqrhCfQsepcVZ/3/RyPnVA",
-	"9tVmK5VbvD4uo2kQqgCGeSHV5u+xtVfEY9gBPS8M8FpVcZ9QqhiZMwA5cO2GIB1Nm5DWyZXrTkQ2tbZC",
-	"L5X/yBZXU7bxCCdwPMRdO6Dt2KxsjZ7OFtopiXlyp9jMrWLXnO3y2/meQcwH+2xA/Qy0WNm1xNeEJorv",
-	"cKC/43PoVjgo7BWjp5L15+4s5bcOi6baJ9HhOlkmMqxAODfNTNM5DDLRAMwL/E9wcaPF0t/Tj4obdrtH",
-	"8iMu8p4O5V2L1mnJDs2s7rXfwMA07nAHjqD+jdXh7padQ+P+U9unL7iILtL5PkJt9538AFwE6+tSF6ad",
-	"1PHHsx18h6VydLoP32fuuc/FbKnkZsxfXaDldpjBVsxULTAToMMZADntC0AjmwSMKONKcT0U9aFZBIEG",
-	"952M9WwtNcsgdrbbLZ7SynD+TArm/Wl5/o3r/KWCPYBdmwH52W6d+4HrUF+3sNNd1BAClMIjXnN9AU5k",
-	"t/NYkef5IeHxhMWc+qzgMW1ZTCM1DYV94BU+/C0yv/vXo64RVcw0/4MNBB8fj/Kxm5/70n0z831cth5f",
-	"5k7Y2HJl1FkwgxQXsflXOkaNm+9BDWeVqyp79vTSamo/PPOwHoBX5LDj0tmtP2+Px4xLsPgkxg74YmOw",
-	"Ylaou7bRLbiQ8QIgO5V/SC621tcdsXC4Vqi/VQpssQ7GQ1oTsYaIu6ruUw3J1ZUdkoYdxnWf+4dkNwiL",
-	"DhXRQC2s4xyQVYDhuvP9+LkpotRrKF2UzifUlMZjoayQgpE5W/MUtMBP7JOzQu4HPXqk3dDEQMZvJ0Xz",
-	"cCBMyWSmdqE6PjgFxOOV0e6OeUIeXrQ35/6Nry1dXN3BBQ68mdJDtxU3mAYNmQt1VRGYUgCBhsB7Et35",
-	"HT2FS/OmN7LXH7tFox6/EsBp4XN25odW49pZ/CNrls5wH+5ksEhD3+d6rDiuA9n5KNur31rbx/acudcw",
-	"6vhe6nwQSd+/RFJsqZhen1gmoSfeCpRuULV7de4xtwdwJAgmsNsLOED2YCs4JkwBnB88xPSKebxMD4hq",
-	"1T25dPlXT7A4CgA5QOHTDwhiNHeQLqxqiOEcqyWuQnbfYCuI90i1U8tDVx442kHfPfa5mFGx3yGQW8+n",
-	"Uq/Wk1bW7Tn2+d4lINA2jSPvA0vGQTvtTioHtazV4gjfaJ2MMe4yB8GVreTAWy+ZucT53FLtCrOjhzTj",
-	"L+iKO/X15hoPnFbE2Ynih+2Wxo0fvJGJJmYDnYXoY0upnsS2KXIyRaAyxDllS5NJdmTmF1zLqSROdPM3",
-	"fr9h13dw+uHt2kmXaKtW/vNfhlZ1GzdxkuF2iht2Bo3SBrCfPzY5xFY3N7yqiJFVwnj8QZQQv/yeutLE",
-	"iWnBsiqJkGQjFXvwJSBQ/YgxXJBqOLtdnIHPSg/44oUlaI9C7ogUT+K+P3ZxirMm9z4lPdsku514L37/",
-	"706Agsq1YIOOk/CUMyGDp80KNN8PxBqhHBwptWZJgfY+DHa7OoUbJIugZQ3zU9BsLOfIgUFYoe9Mb3BQ",
-	"6BrvhhhuDYl4BakR3ABdn4QyeOOIinhJ1GSzkP7OyCvF2ZTeNsaN6qm0k3VVOuAo8ODF5QUthN6Q9Z50",
-	"g4SlvhVN7dcpbmLfpu+Adn/tuzZ84P4v2w6JBrA34m05DX80LrZhIDtrA7HS88gh5+ppWYYlvhu7Xm4L",
-	"eu5LRJS7SzEAnzr/0wE1fj53kHDZG+uV8JDcsOOuw3zj2rfWMW58fHV5Uxk1dVkv1hnUubD0Z24ed5O2",
-	"3Bp0cp7+HbfXtwT/xbcd/W1sG2+WndQeI2uzOVe5O/RGuv2OEE6lago87bXghQE4lR6Q5953Yug+glbT",
-	"+ZSm7PWbVdtxyKOOiayqYeg4eML5IgAbBRZcceZtV4BBUVJuim4gdc5WtUAnbxpJ7j2MPq0RVAS28gX3",
-	"gbIrmtpUAGl/4p4CP0nDdGbTwLVQ8SuWvqncZtyGARQ+f9MSvA/eNSKkOa78F0iTyEntnS8hSSXFiinL",
-	"7LrH7Rce3RhhciCwBODI9TbRz5NeMWCNm0J5VVzfQ0ZoLfKy4X0tdOvEQ0Zeu5eupckWYfnLQTlQi9F4",
-	"0ccm3xtbNLsNsfIh6j4SdcoI2B14BPCuls2EuHmC0UDsWAunBV8umtZF8IBrVhQ3IMrGqbgos80GM40L",
-	"c4Gxku6bHlSPHz7+7uzRo7PH300PkQ234EqODGHdEv39qUGMPHCIe6iJfPxllES+r8UPwqj9pFIxewJO",
-	"XCPmGmK8r2+vBDEMcNf2Qy1uqROGlXnhdsiGuOtb7dN/O6s7pXvW2S7O9un1JorsohhAyV6n9n+jPivZ",
-	"pus4wu3x7vtaPFtLfvcdJu+Adc+j6PAgRHeIM7XSf3yCuW8eqmrRzYYsooxfgLFx8fK0xVsLH4eenBOC",
-	"E7jXlJD7Bb2KiJYPRcE5q+4eB2uw/SwEOB0HPumahEJiX7IS7OJ0Um2LX06eLjH16vZtutvFCw+Hyxe6",
-	"8MZu2JMBcwYz6IptzWlkxaI6fZHXS37NNKm3jYAIwCKsfEB+cg07G7OhBYNl13ctuesN6pCRMAfC1Eqg",
-	"WWEfcABRXEEnUAZ5Kin/il3h/8gru71T7qDnhPrrUA7mhLYjzx5BV4C6YKWWPCunHabe/yQx/ei+xbTH",
-	"IfxiEAq7HHPuQwVZH1+EbuIZx76jL6AVD7Tk+fiSKKr98ZSCER9FKsi7n7BvD/TvIX/wrYeHwvJ6/PwD",
-	"4i8t+JEpJd2xDlksQTDIpT/RWEe0wbw0fs0EMZIIiVLBfThdwZ1j5SSLYgxlyLvoQYC25dJ+E2ol9LX9",
-	"/9vdKgMH1Cb020ib8kb912ffPgF6yBqCXLSqcseo8uvJ9h0+3ukpF4aZM20Uo5uT4E8C5xWzNaOlu36f",
-	"4chnz7neSs0N75623nfv/fhsKD81wOQlE6XuAgvB0ZvviR2v8OCHcITQ5d4cZjgK+mTn5Q3lVTguJ8rX",
-	"d/xy+MEpZs09N87gxczIROYEtpVgvqnNQm42VJM5MzvGRD/vfzTxH7xebk0nU+YuITZ/Es2A65F+TDva",
-	"ypwKYh5l9EUEwxWqNRFBLvRh955RHspmdNE0IIl7h+cgNUADO600XujrWTH7VOlPKRH8v8LvCOHny+FO",
-	"D9ZvlQfHaoKUbENFedE0m4yhCO2tuGeotYYHvIKLzgoMCNB9BN7jvPXpLH4Up6jB+N7YPqUS0ZyyLimY",
-	"/k+WLCfr+YAzTYi6lEC614wNu+5sjk4DNW06WZrH5t0HdvTd0oa9snGLxzuE2Y6MoXvU9hET8+gzm2h0",
-	"fZvwrNEAX5QnttU6HPn5RJzsYSeTfIywjrfurJiI4OhxHFQtvtL34Wlsk65ffdjR+9rYnM3MNTNxe0Mf",
-	"2126JRXkIXjBE87KBVT45/wl/yNrHb/9YsKjrsx9MpTmffKevav1uJLtUwVa7OdvwxwE9ktmLuHzt9lp",
-	"BQbIlQHgj/fS5yYFtOkSMJGYCorf7IluOrKUvrVFB3IzsqeDF1QxsmFUQEuEZI2mJc2xKdpjpI90pzvs",
-	"ruP0y4G0aq5Pc6vpreSnb+/1OgK6Co153FCwsZ4bXK2wv7IVS6UaXdoXj3Z0DBI8GuHvJq6s6ZKZ/bkd",
-	"hy/oQDnFa2uGtWCfKPFvYUslQajL0/pKY1pWIiGM7p/5oW4NERc+f0/o2a8pL0OjiMw1UlFeWpKdYN9K",
-	"TjdSlCPbRol7zm6b3Q2x0gft2XM3zO1smfv6P8aObfmWjW6XfYhsqLqyiuwB+/TOfvyW8sH4lv1j7BDg",
-	"+o/tkH3ooK25vL1uAfbTf+9bAxGQYQQvtPtcrMQX8USGIV1go710mvIljnAXxhFGdtyAE+yj749uVZnv",
-	"OhkWfSt1AX6Nd+zObNF3CD/J78BxbHkOfJUXGQ13BkzzHd3buxhe5GKFMb/CO62p2Ickyiu2TRX12heP",
-	"3r0OQCGcjvGmnnbQZ/jszTCQuwCF+K37LlvEhbmoaw5TDh09IUTGHZT1CXhI68UiK988eoxoYsKVXHFt",
-	"+ILUghsXY7bDUbFHtiL//PLy0b/kWOfy2bNpATv2yTABBXUT67MeTS8VcPOd+uVvbqHwazqr9xnC7Yqj",
-	"9wl4YKxwCQsXufEtbGvNHpAG6jDg93FFltQwHbIJUwXshiuWu/QSAe23YcjT4/Kf5u499ko47jooTgwW",
-	"xY3vC7yggsyZq44v27n2XuuB7qD0inl8lDlbSFc6VQuoXAssUu3SiZTw+VtVCFpDfIE6wcn0gfG8jadV",
-	"1VYJIFMWdtBDg4EaG6mvcKKLJq8jk4nhL7BbzMYoZkD7/03KOEUQImaZcZTilhYZOAZSJ2pRMkUouWL7",
-	"gsxr0w16AYf5LOs0MvFBvHPF9vlqwYfTlYBh3M57TQAeVQkDcvTJNMLT8JGbcY6VfkpLnlbL+4GK3oPY",
-	"RBtqWGt/J4hpeCdTxMpD/M2jFBPtEv9S46NJ1ZpAr3nK/zi42UluBqstCiToFC9DYPM7Z1ytnVjONZG6",
-	"5Cvxtp7WPOoSAX2O8DcN6ak6WEK3JnJwiKRDTUI6Gy6Qi1P7gyzlXt2mj/KVuHubPkvNyyPJWMw0W9SK",
-	"m/3s4tffPkecfA4WOfhX6gSZERHmZ3jmVK6bMOIQMXDIrvcFX72dIrYmZut8r8fp1kBdPWQg/yBKDU18",
-	"8YbYgB7kM0JRadJXOoms+dasrX3gxpi8VCbKE3SqS9kiOBNsJtU++FPv6fxqbuG2ebtlIhy38dsmzO0E",
-	"HDHahPAHUTai+0Zm+iRgl6N4ARdk6u34cp7D3y/twwdiztyPcyPtaPCzv4VQZW3w83d+24RBk2CsZ/bX",
-	"k3DHuVwufffsE2bkYI03yEv8PsrMpawqucO8xoDYTxZK6lDbVLGSgDjC7BCfzpME5H3r5n47m/+GUV0r",
-	"nxf197P5fCX0uWGfzABqE6PlnmyY1nTl8MjtW4XvkCDMVxq65Q7dGXwlPsAod3Fp+NGm3Bhv3LpODaqG",
-	"TE893QLZvJUZES4JrRbWcHuKM5Lojvm5NW6fpR25TsTTo6GPF1KtrEBq7dPo9jxXctvan2lX5VKqlYRO",
-	"1XduDBvpcGvzmmEDyegA2cC/D2caiqkgAADFenYtlZQOByZz4HHESQBt0Eyd/8F0U+T8r999+vovdlRd",
-	"MXbNyJ7Zu+ImAGqPJwGoPec4SRfwpPMKsCo3fKHkhhnF9BMiRbVHKqwk4CXWonSli8kopP3IkAfyi/Dm",
-	"wD69x4qrUeUa9/QW8kUioM6Tp4vMZX33Ui5QdSBNBBZ9jJyD7RhDhL8MdY5cE77ZSq255W5q6RKwPql2",
-	"59ryQFn0wbi0A9OG1kg8hwf/97mRsLTxwqcT7GUHdaPvKbSPvcBw1GnjcECWAsJxX1YA7mlVEe0vk3sK",
-	"wQ3APePU7F0BdgzGUD2ElYM0uRJWO3YhdapCzD1RLly3tvg0Xjzjwn+tlJcM9kcHwsC+ee8JVJYgrzZb",
-	"qfL5oDGUwAmOoVye+ZaQ6b1/wT0WB4pPjK3zPyJobydIpSIbYJRkvwd/971dXtrxTrXjTma/KlOqnmtx",
-	"Jr0ov2jwGjQTWnqMBvuHhYSsfmeerxk1hFZSuBoa8HgeFPVqtWqPatcPaz38RbTSHLviT3W9j3ntXMZV",
-	"uHjHTBF8vvySEEGdEtLg3/u+is6/zvYYTQ5NVLJpRv9oeuQJmEzxbV7OPVd059AZY9AhD5ut6TUi6wlp",
-	"UGjoWNvcKWllB0B30cU6ZUfT3SXM4LZwAhTf3lMJA67r5AhvsGn7zVxWctUuXUjY4NFzd2JLuvEmoVf/",
-	"cM3Unvil7JtLaFXzkp2IPOeKiquhXk7WwomeJ2tZlRDpa5ovus7P6O7UG1pVTBviSodDhY4Hosz4QN9T",
-	"cdXdjlsAKKbi6hbZfRoT1NxM7WYRM/LRGz7i3sJnQo4Pnyuq9i54C5g/sO07BKW2zMiF3Xq64eD1YQ7B",
-	"kGuiaQoMszlwUzOYGFWL9aFuq6SZB5OcHZDengIadOY+XVw9IRuuNRerC0+upn9RztulolY0k6H+f7s7",
-	"qTTJv+W278SGYtMUDL5vaSoFczETLuzFCTCYaET8XkPLPsRQwdJBspCVrFNtgKz9gMs7lemwYQ6yYqQH",
-	"hd/4Kd31r1ed577LAfPtPFTLaAeMtkEA2IAwoXs3Cxy3DQm8E8i68z/xPybUdaT5zpV6+D4xT5yI465T",
-	"inb/lUrpdxaH57uUqNtSs44kXcyio+U4300SFKe3bFLUPS8V3XFE/MpeLe4Zd37hRX+m07At8Mhz9+X7",
-	"ImAa3Uxfr/7fT5vqaK/dK6M9XTpuO7pYs7NnUhglq9tx2CU3stYjdb6+GZ8UZAfOu1LRpYmOD56LoYv/",
-	"Z830F7OfE2/OtvTnZTKRue/G8cJ/WC7zMi+Wx69j5w045jzbIZZ0MWInfQhPnYqqfcTZsSxp35GqmfFt",
-	"aSFLKQxCBHNB/vnDhxfWgH/74cW/+C6l6K6GBqXMK8Bg25u9xxXm2JEhrZF4ct5L59LJesmX2OL0hRQG",
-	"XP+5QiS/dSc5ExBtGhaKYUBwditGqGJFVAG0W0sQ845bNppV1ywjI/3i7sYX0ZBy/PC9CKs8IV3P/1xT",
-	"vf6cL9WLDqI7a/YF36N+vjdMw4kU7JopFzJK48CFtU65e+wggzfPlhrDlH3xP399ePZXerb87c/vvvn8",
-	"T7Ob3EJ2jefGLE+iUABN7kWdqDXClGWr6Df1Yt0FzAZEbPDQFnaHQ6sSUWKXvnoLURhZpvDlXjLzsx10",
-	"kiuhpHs9kGlyj6VusIahyDlQ9qY7066W+HMWan5+/c2uSjN17clWq2p2MTunWz77/Nvn/z8AAP//",
+	"7L3/l9s2ki/6r+Do7Tm5ex/bbTtxdqb9k2PHiXfs2Ot24j03L3suJEIStilAAcCWlRz/7++gCgBBEiCp",
+	"lrrbM7P7w07cIokvVSjU10/9OVvIzVYKJoyeXfw521JFN8wwBf/iJfx/MbuYbalZz4qZoBs2u7A/FDPF",
+	"fq+5YuXswqiaFTO9WLMNtW8spdpQY58T5ttvZsVswwXf1JvZxaNiZvZbhj+xFVOzz5+L2ZYurn5hSnMp",
+	"MgNeu1+HRt3QT6+ZWJn17OLxwzCONoqL1eyzHUcxvZVCM1jcOyXnFdvY/1xIYZgw9j/pdlvxBTVcivP/",
+	"1jifZoh/UWw5u5j9P+fNrp3jr/rcfw9GKpleKL41sKLZxzU1hGuyU1KsCBUl2dm/GElKCRvgvmGHeDaX",
+	"Nc6kLLl9n1bvlNwyZbidNy66/flnRBu5uCJSka2y+6oI1YQLQknJNF8JUspFvWHCPJiFfZHz/2YLMytm",
+	"n85W8sz90a74wXu6e8O0pis2+1zMni0Wssa9SSxqzhZ0w4hcElFv5kzpB+QDvWLCrtasGdH1xv5Iq4pI",
+	"s7a/z4rZNlrPnzO5ZbDLXb6wz9l/lOkfFTO1Erlf9VbyKvejsTNM/3QteZl+7XPMer+6bxQ4+2aqzcjh",
+	"W9FUf+vuvt3fsnwvqwpPX2tjKrZMbPvbJWF0sb4gW84WTBdErxkz2hJ/wxdKbphRDLa5fwrpJ3cKHzb/",
+	"N3w4i9m2ogvWO17981XMlF9Ga5yx7wPrTvh+Z//xNT9ogZuV2d9LptyWtjcYGFuPnWt8+zk++7mYVVwn",
+	"yPKe0XLvDwEx9mxQxUitWUnqrT2MZs24IlKVTD21/xBESLPmYmXPCkyFlZZs3LCN7mzI124f/b8fJbZ/",
+	"Qz+9wlcfecq6Z6hSdG8fQWHa+vK34x+uhV3F2Db9jE916QRDFn6rw8eSlBJ65y6etOzr8sjD9C7ErzyK",
+	"HopGUmYn1dULEI59vljyBIGfaVJRtWJWtFrJVtE5q8iaaqKk3BSWwnBUrLjjRhMrqInmf7BI5s6lrBgV",
+	"GVI8nkDkLV3hHNuT+5HqNdN2aOSyLV+Y2omBwE9bagxT9vH/+vXh2V/p2fK3P7/95vO/zAaZ6QlOyrNW",
+	"n6nclfOqTN78mQM/+Wmj+Ka/3ue1ASLs1twwomQtSsINkctleret/LVfYcLKoV8fFn99WDz6y8Pi8b89",
+	"/K0YE/WOhZt1NmvwBPktz2Tv7D2aED1lio7P7Z9ReuyYYkQxWlrO4qZFyaFz+NJuhv0OrLtLK+SLsW/8",
+	"jW3NO/dodzf8Jwq3htTSv2OalyylMjCBBwd4lZJlraxW4NSUgswrKq6IFAzus0VtyIaqKyserZJRG0I3",
+	"VoMK5899RtWir1fQpWGqP4fv2Jp7BYwbog0VpSZLqQrCKs3InC2lYm7H+5y0kNtGFoVbbuySw/Uh0/eu",
+	"c6+lJe/s/rfYNVP7/ode434A70jBooU9SFz9YxNeclYlZvvBfn1Dr5gmKyXrrXbfHlYMkFSpr1ket9ck",
+	"yEx3SXpqWt5/K6q913n7k/QytLej9ivNnmY+FAnVWIK1P/aGa83F6oLIMLevtNeyQehrw7Zkx80apD4u",
+	"dSIlLQ9GUslxyayYwTGAnVVX0QFrZrxbowLbnuxLqZxUlBVM9aklP1FsIVXpWGMpq0rugEOoAJUc7JE1",
+	"vWbwx2ta1QxtB+AB/ET7wFn9030VfwaWJFqSDRX7aA/8wlRtVwUcA/Swb84CX/QWaG0S++rZNVWWxtp+",
+	"46VU7+EzL6X6wX3J/s1/7KVUr933uiIL9tltWuHkQjjJKfn1nCrFUeVpyxTFqJZCpyTbHjbJ218LKoQ0",
+	"+E80hOyNMVmIv4dxUhJ8R/domk/5jFvHR3y1/anOHvmVuREGdsV+rX+fralIaiZgJe6oJhtaMqI3tKqY",
+	"AmNFXrPS8gywZcW0JnPF6JWevEmovj2HkVNb5Y3e0e/456xwVUoqPSxdYZoPkicaheJk+rzkouRiheyc",
+	"WMGa8dXaZIzj5irviwckkT9+oJdqlCcrDkTWC1oxOItny0ru0kKGl1am90Viy8ocUZ7sVCJSFJH+gN8P",
+	"qwybH7axCGyVY8cEJ96E6oeqsE6CJZhdam8ZcE30Wu7gBhq+a/Frl8zclgrtlN+OySB3IJgoqqmk4lbp",
+	"wltux+ZPwYWkSa1rWpEd3NQcnFhWrmnKy0jAH6ZPBwolqQoU/xsXZYq0SW43Vh9pnbn+I10pypGzD3jD",
+	"XqGJJ3trm/ln/cTcaPnFntY9cZS1PsVMf75miyu8dlOTtr9OEHysKp/jo17bbJMwUiq/yRn6jbtjxERV",
+	"zWzDAKmRHj18OGWs7udjY7n/e2eL3VqbSRV+z/KbXVcJE9Jrv73ZalmrRUIxvrQWAVUlKHyLitY69k1E",
+	"cn8aqzuz2DO7GzW7CFbmeSbjYAZvOSik6M2uqvStC271pHlBllxp4/wim8maBYz8ix14VG/Cufs5ZFa/",
+	"4QtavWe/1wxdh8ffWGv6B1Wjp/xHeMoPnLWYXgltGC3dNhFdz63xuGBfaeIvsI4rssczv9dUGG72/QOV",
+	"chT7Cy/hZasqZwxak1+TpZIbmBQem8g1Ukl5hb5VZ6Bo5i2dieaXrrfbiqOPIJrzk3Hnc6TOOEKkCS+l",
+	"NR5TegIPFpQGK3IHf3HOYbbZmv0FBE3Q2bi3RnLfw5EQm6NC94PjhEZmPU5INDg2b5cJ41pUe0cPe7Bw",
+	"CcEmROMR2IhrJNkkB4GWyhy2jLd2p7qieeDWTnKZlQnoJwmuB1jPhDl/TtNbM5ESb95llIzkuEGLyMCO",
+	"vCBdDSXW67pEk7XIBcvARkpJSK580KIgul6sLcc9Ovu6IP8W82HynkjdqsNGLWjNYxIVl+Hn3AyTPGIV",
+	"1ev+jrOKeYHav8u5SF+b4DmfcO/5j7tPhRd/Gw6tOn8Uzjj66Yxvto79IeR9MZNlqbdSVucLqdi5cwrZ",
+	"WTyXJXtJFyandr3gK24yDjFrmOzg/5fUUMJEqdFrJUVaCyjZNafGReTbH3zHFFkwYch87wSXZVgIeGxk",
+	"WVfMmgkQLLGCmTqbggrDys5wEYs2tm7W3MQJ/15zZsgfUjBdoPu34oJRRRayZOCEm1Ol04Nw/Tg+IZFf",
+	"t2JUmzcw++E5+EsSPBna+BXDxYSOHqdlramdnyI/XD4KPrRtrbZSMyfyZcVIKU1mrtGMXkiTkQEbuhJ8",
+	"6RIWBijlZi3khgtaQVyqwD9aloDJexdgejabzNZ8iKkuuiHo3HcGFgS/Z34E0r8ZfeL/SDFGRIGiV/My",
+	"s17FaJlzZ1GIyzBFNN3r5OHR+81cVnK1T7tnRh0rPU7PKL72Q3pI87VHAfR9vaULVKMtxz3Fg/P4BR4a",
+	"5AIXuHQ3u9wddP10w/NhAwLrtGjfELpD1ZiEYYHu4CZcRkimWFq1j3L/GI2IaUul7YNG0h4gqeFVJ6ir",
+	"epPQBK5YInDzypA5q6RYaWKkdyJvqNqTK7YfDh5nvBYTLTd4KHmrys2WKlaC07O/iiGvJITrkoE/xTDm",
+	"VvLlkikd/E0HhDZfSPOd/DQS15x62l5kBG823NnjPVxrfgO5Sx/LhCUHHfctCnwuZhiVPPi1yC1/Apd6",
+	"1/R1Hw+z87GV9JYIwRb+lmpvCZ/qyczyfUhSGkzQg4esdGYLlTQ+yZZqbW0Gq8Bcsa15QF6hz5NdW11G",
+	"oj3TPZCdfYHkSJ80AGOGIYd3xns9g99earNSTP9eWW7b4//q3yvN1DWEsPTvFTf280uOsrNkOh0wfK6k",
+	"TqiNn4ZvoWB9V2xpCCtXzCsS6OOm2lrqHc9x+qpKCL5nosQRIHDKaMnFCgaZcCw/zewnU9v5gu7ROOz7",
+	"WUK6T0LZbeLzE/hwMsNaHvourQTkeXlAlrlARfK3Aa/K22Wkpwu2s3or1wRyGIOZxw0RjJWaiJxJEBl8",
+	"KX+Gs6hH7MaBwxKoUDSh8GZVscfU70PY4WbbkjzBUsFc6jNt/XmjC+/Na76vmTmDWLNPOAwz21LVjmfZ",
+	"YZd43J1fRMO0F43oK2ZobBONPn//71kxA9+PP14lRM2UrOyJx+g5TCl5tudpBit5mXL1kR06nVyei8+D",
+	"4ZrAfqRtQSnYM9Pi+ZIadmZ4o0jEzx8s0BPs2p5W4WTNjmqysJZXCSmUjtea+NSaDvFvPf2I6xq4Z+Lz",
+	"KaZ2mwb0QWoUjuXir7s9SHNtOj3xJv7iUtFUMrE1FOCnoJY5kU8NcSn3aQ2UlSlPA0ahgIOdchAY2g4y",
+	"0S87mXtuFrY9JNBaby2fl4fwvnslI/WvmyqH9tb9hHIhXK/Gymj3NKoiE9kOKFNEBRNI+nhi8bqK4XBs",
+	"SyE8yM9m2CczborAUxM9Z2vnELyJ6wzX8b0wqZSBE+ifzZ3d0XHKUjHt0hTdU21DGzSppLiadNkfljOQ",
+	"iZ+vDgyf3+axmMLjTl9oeNxfzs29neP26Lq2y87z/OuQtJgOux6YuN3b5FaA+4Dk/sepAHNmDT9rdnpu",
+	"zxIks5dX/1EznTb8rjoGD+hAqD4xvjXBL5DSeiouMkEVuG+cUAMPrK/KgHPHNvopqAigoGbqLR6PpAE8",
+	"ydRXoDKXSfKNarBGh8oErj6gWsQ2Gty10wJVMbVgx5OE4nQjRXnSIPWSt8yYlrOfVuiUSVz/Qhs655WL",
+	"Juf5cjysuGULTqsEPf6zIB8LcvkMuAOrcNpb+eigGDCuxi24vYLkXkd7eUiVX6eY7yncInInCG6+VZZL",
+	"udDu3nuAf30ANX2H1/05Z1sqx82FLbzN7zPIUEPnGrzj/Wh1hty79J8/pf+8n3BFoG/AfrmYraf5e+1K",
+	"b+Tp/f6TUWzDUpnCPkUwlfe9H5erIUvaPp3iojiHKh2ncKkzcumzJza1NmTOLsjvTiTrXKFo4YKFkH4N",
+	"KfohRoDfmuy0xXrW8SSqKKyfED47kQ7bhTqFw8Qgvpbd1Q9JETh1rGLGdXyrcQxgWEGD3gBDMQl3zlZc",
+	"YKwH/mV2DDLUuUazFv9zySusJ5XC7n/yMkRK5/SLJyO32eNpSWswnfymYb7U9DS1a//8pGAFPp0eHJKo",
+	"J6eLDhktXiHpaxvsGkMhnqg7qgTeGpC1nKTKkAyYZh7hsG5eUeVEk4MA37FG3Jig2yoplw/8Zh0g7OBF",
+	"mFkrXT2fxZcrfxrwS/r6r26eMVYztRJiEs6pE5I5U6n0ul1sFqL9Tc4ZWfFrlgvk35h3BmO761qUqlMz",
+	"PJ4ldCPGS/FbK4MVaJ88nZWUCYleUcOq/fTUodrZ7p+z9acH5MHZKb1zlmKyxIYbJ1CmZYu658fiZWGi",
+	"zRCF34js1r1rnACd40a3dOF05AnGXOaUpDEGPF6F/bXA+lNNasHNU3L2yB3SuNqplMydV4Y+/wkT6p0K",
+	"qzXaK29ea9DewiHRRm63rWT0aP6SlnSeSkzBwB3FfJwzuwZhpBM3vvINYTMWVJA5I/ZTzEWk7ArTjk98",
+	"KrNl8Z5wo1m1BGe1du5s7cZIe3voath/hEWN19zn5RL7Rt5xNA5XwlvFL5Oe90k2rE7MFZ7wKbqUG5/1",
+	"xBUxtRJFBwRhsgYZZto9qMGlNVgfYR9qhEda+hUzy92piHAFOpSlXSe1ybOtuzKKGeJwQMYJqF2/jSmh",
+	"jbPKS9tYuMLJLJpj7qYYsbwnRFJ2SGFe8lTZwFxWmRS4Jd3wKu2fW7s0y76ma2jFF+nvKb5am5xtYpVZ",
+	"42sD50rWqzUUAGu6B26fM4gGb+astKeSN6aJviBgYFeV3YWCsJIb+18B/sb+I52VBZNIzOjV5Vvy6Mlf",
+	"H38D6VAwvnsW59jUiXMBXN2IwAUk/cJyKrq40v1Cg1FvKn76Vaagd7Gmii5MQBVBGB0YbEIugqNpgWQP",
+	"9IoGdcRNM5Ha1BV9WYtM4gb7RDfbKq3eW30ovf6V1x+nx8S1q3rN135Ny3hyBVm+Ehk+W4Rl+EkP7MWH",
+	"dF0wNZmcp8KlTxh7JcDV8ugpeXhhzW6KGaAPMqGtAE41BCUFaYKQjo/Tc7dOkvsTNuIwjgR8cVoVjPv2",
+	"4MYlAi+0QXzpRMPA7SCXjaPiwQ09tV+nqhtwSn0rOfUpS7QhLdzXwZu1YixkzDhcA2PZ5fQVoL2MeVxP",
+	"ETZ0gBAZMz1iuIPs2IlWfLBcB+x4nJ8eLC6fVvbe1JCmyiR8Bn1H1kYFRkL6ypa1vZ1q4xAOMOsphhxp",
+	"wHWmOT1uUluX2qzeopyMPvh8B+E+WpYRRiiizD/czDQ5PQ5Nb3eGs6OnGahxgvGUILJzUj946apLprg/",
+	"QD0TtDp3L8MksKYOsaoSrFpRrVsJ+Qldyn5gOqFwwEtDDfOBlS71KypWtbMfkibe29qccrxB4JVQPpi8",
+	"hVws7oZvb/nCyJWim5Nu31axBa0POz4TPqs6ZQqROsNXAuNSmZ8+tuVt/PMfbOLU7JP2jQ2tqowesaF7",
+	"sHzZErCzAM2x1k6xRT+1tWQ1VrukdWrDtjqNLkDJhn+ChAfI2nInI+2wGtCO6+0WvU+4Y6ehTvd6crUH",
+	"4SC1WC0QrEWe5iR3JtlmqOYAelr4TSu60mIgjt6u5E2LnakQeVZdSGcGonMkkI1be2dNK1ZekBXVBbmm",
+	"W1kDektZ624g+1Ea+qmRTO3xmChIyQqyhO85eJJGGUspdTitPjpAauBtPXeGacot5Ep/S19xsWKCKVoR",
+	"fCvt+QnHuf3B1VoXZFFt7SrW9I+F3EzYliDlUi6H588u7ce+f+4SF3pR/pRyL6t6QCZHh1mQDa8qXnHv",
+	"yEiggkb6ajOYS25IpptEIifFm7VOX029ShI/RnT8EjgGvGRNQhU89JUm+veaWntrs4nI13zP1+slB8uU",
+	"iLyNct0zH+6i3XRrRJplRFMo/J7kT3ojuvoOHBTSudo0fQWgb926mlE5u3Cq2lR9LISxU+cLb5TaFI2F",
+	"mgWc6AEqlKxxhfnFJneKi1QpbMk2ctQpyFfilcjwMje52oFXR+c1N8h0xJWENqniAzn3aQNUtHJGfRk5",
+	"ehkenCgD1lM/4+32s08XQma8MEl13e683L2hIoUuJpViCwcFncOGTYYdY+DHfbRh3mrXDKqY11SU/RyZ",
+	"z8WM0cU6vfmabsDt4rLIOqMD2pxi1pKE2DkENOnGKj8Xoq6qOHWhf0HzlMb2qoUS4dECDL1ysRgA+bJr",
+	"A0jSC0IrD5Wp5M5XfIKTmpRyhzGdBRQq2h8VuDADgi2tKvwOgZIu+Ax4HgtCSUUFiz6/Y3P7PoRaFlfg",
+	"PEVIauN8VQssK/Aec/Bw7wRUzoPjNxnZWSqWvB1xOzE7xaOOQKSnzEdWMErQc+2DNQ/4hXSxJls/eYQx",
+	"BDdd8yNnCzYCpPkwmXbLTCaIG1AaCV1RLqBKF/6rgFCapUAL49RBbQhG5ghhGmgywQ8MfJw6c69KJoxV",
+	"yxPGLOUp+a5JyVfcpAufvURJuy2N9viSkBLjalHckUglzXJTTXAuUT7zz4YZJNcKlv5Lp/52RQychHQq",
+	"gVhIn2KSOqysJUvnXFC1T23OGqrGD/N8/15Lk7Mi2ZYqamT6i3AGMz7z+ZRdhYUlt1FcJfdP1getLQcU",
+	"Dt+ZlLX3CkBSb5C19zfGtvk6wRtmeE+vLuoZn2K4EOhvbGueryVfpLTrCGRo2Cfqnrvd8sWBbP0w0/Dd",
+	"3FrfNdUUnRTSXBhyqCQ9XyyvavbjwIv294/jUA3zfcjDVUzLCuz+JpUJEvgYZEboPLwGAJknCysNI9Q0",
+	"aBUINB/BetgRwOwAAxSW08+9nUtjMIzRVGvIGoPIPWvI54RMeFT53ZvwrJHbSU/2MpEgDm7f9uMVfj0p",
+	"Bjqu3H+N6Dze/94155BMSb4V0qRaeJw0bTAXVMFhUtN6TXnpnL/J0q3pDs+Qx9vHCmthucS5MgABlFGf",
+	"PX4O5uBgQh0Ai1MPAVeEMDsktmOKUdqp7O/I6ebuVnrrsetc+CMUuW8rq5fZN5MuBcWWTLGkE8c1Mwof",
+	"on6JroS1orwEPHtrHo8bTs1IRUM4t/NhKX4b0mygTZINKqpNgPnoU8n+3ES9XBYmrgT7/rjK3AQgP8Q/",
+	"cbNYCcq0wARmpCciY5e8PFypThntbxjVtUqF5g/Dyv2Uwy4BF4aSWkcLn4J3NKVgoekmkYc1eMNUqgJz",
+	"TjU7pCTHo59Nfd4eySGj28u1HBRaXKUOe+jY9ytNeBkU/xSKcoCi7XR0eZLs6NKAt01bWYcCsI2jgG6e",
+	"DGXaAb8+JEQNMHAnAS3P1yX5SSUXIq/ZO58nOFkmPIMMKCdNngJeBCujbChMieiA4Puk0ENN5+Hy7pGu",
+	"UszU21RDh2dO8iCuA4ojGqacbps13LwukdL3Kl1b8hPbvchkwn/PsRUDOIkKQptGbqIEz4pcXBXBy6KM",
+	"+3toRAG/eES5ps7w+Bq+m/YpuvXSfNiGFH0hj/gM2g00PUA6Ha8SYcybIKpPhj9PsMInk4HXqvyfh3Dn",
+	"M4k4+bh6g2w6VUfq6uEwraKTyZMWLghm8JovWWZ50wXlT06DCJBW+Zrboc9AU8Kf0hZGgGDp9SPpriiH",
+	"1E6bHomDKrR77HNxQ2z3Awz3fSYoDx1aEOzDGpC+NBoglQEPiNSiZM7r6cxL+zWXyGj1QY9HOIl+uIS/",
+	"sWTpRsW1SSXTvzK6PbMmQTgdm7Wn/RA0Avv8obhMRwHrtxwhXrNxyw+fDvMKCyoiTCKg6QBvGooehFBM",
+	"f7POlM2C20evb0GK8jAICLZdDPSH2SluDHNlGhCbWPNt0tobEJCw2FcH4sdkch5p+Uxnf/rOxRSC/sso",
+	"EAn88WCKCZbcVLi2Dts390qGX3WX7k1tUUP6BRUL5spIa3ElMPziGeK3pOu9zOF8WcL42M647epJEoNz",
+	"+LsE5x6vMN6gFK+/3TJxybROpqNTLJZJbhNdMZHu6mjl2lzJnQaNtar0UBL1nK2oOIR4VjXORckhgOPr",
+	"IKi+0mnhNlnqa8YOmFtKQvkd9PvVLDh83S0pRZx3TiPLe5oGy3yoMt/7Z28CIpbDnDkdTE2tUxoW6vQ6",
+	"QlHu5F6cGm3oOLScKenEx+LxRE6qHBAP7GWOi75PeSeHoDJ6X+lUtw+2h3nH2YIdpIgHvNE0cPRtXBxD",
+	"uv+t3AFdOe6QTHt2AA6epCTfslyxeD4pLNN68jkEBr0bMvSW6AtcWZXp7ee50n7jy4enK4MDub0O/z3z",
+	"o+JTEJp9Pmr4WNE6aB6OwU89fNgvfzDDzJIln0mKrfCnldmUnG5Yssvq29pgtAo7YwpdVxTjYphG1/EF",
+	"DSYcFjcEH8p0MMVsSPsetpV1JTu+YUk7nWpag1NoodcbCqunIWRVkLnECN1UtKGoTG7Md2F1l4Rm004q",
+	"cU2SIRrBt+ygFFeuZUGo3kCJZcnFlARXKM/IIpJ8O9Zla8QZETk5/VEJjBuxZZL7vejO6o5J/wkmXZVM",
+	"X3U4Ig2uUlJDvW9+lH3WEk9i/OCTVAa0x60YxgBvwUlD/lMmuZWSy/94zQ2DCLXzIS5lVTJVOC8AVGQA",
+	"2vRX2v2EEEAV05P2wSdktMd+eAFfxt6CiPQfBMK3T558/WTMNWyqVvRhgQ3GIMdsofZbvPAgfJe8S2vd",
+	"6/p0DHbaO8W2VLH3dcom0e8ZzcghDx1Cg+/Ft3tqmn9XVJuCmLWsV+vQCooYSebuATzdDs2XdlBS4sbV",
+	"IYFkBGjDZZocjord8eFmGik36OEebfqgtl1dQeCnmKHLNWe7g6BqEj21RmPJXRhDl5jFSuKymJf8Eyt9",
+	"suWsmP3n68v/JDupruZSXs2K2dsXl/E///3y7U/2qTevZ8XsxXcvZ8UMD2qSmW8Q/B7shzj6dq9Chxmr",
+	"bE5pamy5A5/9HAATDhubzpNX1GuuDcSm7N5ZSfafb14XwcAOSegbGSp2Hf7qER5xh40Tlh9BQLhpFk23",
+	"R+/FazBz8tH6TFwuB3R0qB8O1j0Q9I9waeOoPxftpvg3QWzm4oWs5ybnEFmzqixAZ+FGp8KICKTiI/Ag",
+	"HC8IJVumtBQIb1dJedU08ScrCc0J0jKxd3A9DoDCMg1M7QYJm0afCbGMBL7NTTIrBva4alI4DsrT4JqA",
+	"rWfvDHBOgNIraxNyMtLjCWleQ4vFZ2a4HXagBgX9Esun7R8VJZruHgy4XssBL+5BwcPGrs7Pk0aTauYK",
+	"d+icLgC+EozxfD+ot2Cj33QQsPB3HBIN0BAg1GCThHb+czzqAYj1qhY/ZfEz2EKKUr9Ooj0FSCdu/Fmb",
+	"s26zk27k9VZd2MAAaCWt0dItUUtsfBi/ZTCWf8HQRo5Iju+IvGbKUvxa8rIgmosF81BFdGXPzJxmVm8H",
+	"+YixiuwoWJ0AfvI4tGH5IfDbg0PLbTiiKkF1V9T3APriAiIIy5ToemfPAKodFpYIOZflHpp72y9DRgKo",
+	"nP6IZ3JXKU8CKkARmgbsp4sAuYXZF3aDg4h2lQFRCkZfUtsbXNbG4wkcegBB8FmxBN3OZEConeLc9OnZ",
+	"jVQKsHg+foE70OaNFjsWDUxU45ALYiuWLu2ltsVw7LfzN2nrOo9vnebGaONKpWMtbRGRVUqSVSK+jcqk",
+	"7NGhGA1SLpGTKTcMvCZwuWvLMKgHQIvgNl/GPSqEJbcaBVVzzfwQjUpxw7QVAhphXEI3G8he9Jfpg1x5",
+	"x4R88dAp0j6PXK8JhdzCI7Wrw3PyfT+SJu7jaNDsXryuAb54maqaDHBcoy01KVZYeY0CAPm8rB7am5EQ",
+	"rj4E0uE9PD8VxnHWDFBECx3YInuOjz0+g/CDcH/34QZ7TXJ6cI3pdKhDkPW6FVmOr9x005sSAIeme0yg",
+	"6NKxR9my7IIvJelBSQuIJa2r1M31rvK9MmkLENtlOTpsJ82umaLVQKTPO95uCHEDrw+UyyZw5Eyth+GG",
+	"u8lymgnDrPKzlIpsmdxWE0q03UADU3sHmMEJv0uZMt6fA+jeVE0cCicSX3nvOADlOK8q4jRZJ0cyX0MA",
+	"9+lSwiO+JwgAHvtD+rFHcMopt5KQZhAA2OwkeAY1Kpa4fDgRS/z09DQtKF8Z9hSlFD8oZtGTS1X0LJAv",
+	"ertwfBE20C89ok6WyU7asOJIHLY4KhF9KTl3bASdRsyAlrU/Zvphu3jEnCr9lDxsIWZzQeyHpDLtvl3p",
+	"ptKDd3KueXP8cuI2xlVlcidqWg29vMukyoQq4dEItRvdf6rbCTieQWstRWvH0+QyQw1Mb5ok7bqNJgTz",
+	"3Armi6bp3aRYy0FNUGthPJZlyhV3xbZYnSRr48BYA5jhSK15q/VpZjdPb0108ulB41k6WAPvCLMXguvG",
+	"yMpO/Oqb5J7mTJJWXy9ncYJPoW+YjI5xEjulILperC3DVJXaXpyfP/rr4wcPHzx+8G8XTx7+5ZunZOMD",
+	"MIGnJkwuo9b5bc8Q95KZVM7HJNLCu4G+QQ8djh0np5ma3Hsqrk56Y0RdBjqnKCQSgM8BPUIlNdClp6vd",
+	"3LyvW/4G8jNLbkMciRmCQkiEjK3OFwRDgCDQFw0ISZOjA3EExL6VS0wpx4833PqoePSoePwkuRmDuAsD",
+	"YArHYyYk1u3jc8mZZozcd9SsQ0tHrk0nQJW+0lLUSnYSH8hwWfJVjWFihOpMT3qSFeJzjbK6/vuQmNa5",
+	"FENhxlCxyg1jb6FmY6AKBSf2vAGPTaHKlrkwsNJtyMxkJ//pgcsDd6ML+eW7v+ez5RJx4d106oYO7vat",
+	"Kcamvedil71gO6vAOze929rRpEL4StQE2W7rlNFhnORe2l9e3iCGv5HXKWXIG5WQiAceAefHDi0M+m4F",
+	"wTI9zQTbHT61LuMP73OX+1078C7n+6Zhw+Zp01/MVyydLmdiesgYQF0OCzf5dw4t8dGyVuMq9CU+ZQ+B",
+	"4mao+wiAHBAmMHkHcnYcyRKgYzl1upf4GacTRCttbVU0tzxz6FvPjEklmgy7YOEu+TylHVkqqyK91gim",
+	"oetqTPXOexUFzdG83kJnBwqQqLpOG0GIM3bIUt203tHFVTrV5SrlLHtGrtg+iupD9XKYn+YrwcourEQ0",
+	"yYEAI0b5loTqKy5Wba+xCw1SfZUBWcs2tn4bQWBwQSZhQDaFBLinBVKqaeAwoIy4Xc21rAY4uyTvDlyy",
+	"mGWW78dKjKwX6wOqIpv2vCkIAEV34ll2nvDzd2Gyw/2CFN1Z0x2x/yAnt23/TU2S72XKwLc8hLEPhTrT",
+	"o0G3LWYb11E0mbmWRcnvKBeA7RfddxgkhY0Y1zFcrDYWo07tCEoPMkVD50HOeisyBZFTWKsHRtC0BG8S",
+	"I30j1QLbhFir8YI4mztJtEMbJHRPyUlwKAYBcT60UHCape6oJlCqnwHCGRAsHw6VKjGKTiNhml4GkfHc",
+	"4YxBfnjnMo86VV6++Xaing/ukIxugj++TbcOEGyXxlOiIuQ69nYj1kyzdjGkHx+iYsELk7u5j8r5sOxo",
+	"e/x8m8GaeRZug/2eZCikmF4n4VqaAzOujngLElNdp71j9e5e2IyZiN/SM1aMppuZIke6FPNErsM1U/s3",
+	"XNQmpTM8vCBSVD5dSF+5WvOmBOcvo2AszuDN90yB9MwQhd1SZXyb9aVruXGT9j2PxypB7Lw6yy+izUrv",
+	"8jVPFxCfEkZgwN6f1P852MR9TIBcR+j3fD6X4l1FM9JSwe9Irhg+2OH+g5pnQtrFnkGHccygDXH2HZv3",
+	"gWXSKMlvXHaHIJQItsuDH+a6rn7AhC73rtV5nSm1lCoToIIhbwIz6N50iM+DWCDvZVUdUdabbrkJNaga",
+	"inAcejLqbICOFyCV4fdNN3XGUCzomgJ50ClcHcoRcsiL+TiO3Yg0tyFQQBXn5fW5y2UiL336oZKYjdLx",
+	"ctZV5Xc8nb5o+cs+ZZmkGxK1Q3YztuKcWTgRoyK9OVdYw8nM4hCwLzv9S3xrQpslt9x4oNzm+48mXMPO",
+	"fdlNtKhh8xEintCNh/DuUkobXlXOYzGYPuG7o7Uyd0FsAecqie0wMPaUyaHXGYdD+qDEyZ4Ibl5V0KYL",
+	"eg6YNcuQOsf5xcx+YXqWtaxSouql479oD92iJ6SZwiZ6n7PbEbf8JOXrKgl02ECeTYLPmg54lYErTM9N",
+	"ZNv8/cCvUznTH2TIVwPVpAFd95DnDuw+TVf38Y80X09A9dXLZBe/S4R69+xvqYZTgAgikWLByEaqzLV1",
+	"g4o67BaadzPj75nhKqnT1RgfrVq380A6sZS1/17ZbSf1NgoB8/Bk69oY1HVw+Iy2c2ClIKOqcojzOWDJ",
+	"6T7GDJ4Q8kXT4id0kgT+UrWImipDPw5UGguCQJVcARRfwL0yTJumYqzH99Nv/6GSoSGB1708o0zZjC7E",
+	"9ZInuWUfy/ydrKvSynmHBGHv03b+qOvb7BP0Q0Y05lnC60IaUE2izv0yg8+QdfoMdYbTgCI22b32vnZY",
+	"bzrFMBDAufSZBZnO57jyoEqsHcit5n9E6SQIfwmRId1uKh42ye+IyDS0Y+pdsj3W686NHJKhUSxdYHaq",
+	"kjvLxRUVTncEZQh0xVy+NJQqHxRN8e9kzn5UytXBxQkocw00cBJCeDS1e2Jfcsyln6yWZfuKB1ExOQ8J",
+	"b6rn+eCJiqNx+ayPlzeOsRwCnakivX1Mbw1aL5aH5PBnJqSLNwDi9ArvwElUAuTGAzGKitmOzd/wquI3",
+	"Nwhjf3G43mLHYUPSNv375AyqQlAAevVAQWOeBcHdElRx3ZC3y5SD/Y7OZ+uAN9Kltx8NPWNu96RpNKZG",
+	"KhdtLa6rd0X6QXO9ZxTEXO9UGv4+3sNwIbf7QbMz3RULe29X/tdNqzXzw6GamlEQlpAFcwBccMBQguU0",
+	"VTm4EYPb917uBvtpj3TJ6omTZgi/tRnd5Rhk2lNBz7rtch8ebnsddiwR7V55i6Q/6dYdcFyDBI/PM1V1",
+	"aQicigpL1wc1V8rpbthcqWb6qnY7BEpFVU0wWVtCQ2LX05WTDDsvEmDhGZrk+tlMYOFx6dAzMBs1/yvd",
+	"WAJdXT+p2c+Z5smqlWbLl7UCzc+FD4NfRWoWUQQ6sJmdRBXO5Uo25gVmKlec6fA9pxpN4pvvYJpt5/lf",
+	"+uyzblrsDfbPdY/dGMk71VnDZ3yefV2Qf/PpBRwafhShvNJryi2AqYdpMh8E8s4GMd4TFVM8ZR+EIiNJ",
+	"aOltSwy3dYVbbIpFyFattQS61GJ0PHDV0x3de8Sy48fNFul4NilGEO3f1wILAI9wh49gaKB+f5DBkjUx",
+	"t01jqYF0/igmj+2bAhzKgyHz6HZMqkNLXofMjATOAk7D07kFuZBGjtxSZZJ+3GMhQ2N1OlEsn1dyfRG+",
+	"J26zQxmOzaRvlJnWDG99fAIfKHrxBbBlkzfvtAZlA2pVr3/UEjuUTGkjFTH7QWCioYHWCBl7WllDgF7f",
+	"rHyDKk8PfXSngEDZIa1pZE1elRmK/jW+pcOyJ5VOn8pOACS+3hTPljHYn27ovvfvhhF6oQdcR2b1Y7W9",
+	"iZzs09bF5sLFTiGrAC6D0ByOkuvGn8Vu4WZNQpFqoq2vFQXJ8mLf2Lfve8g0T45j8CGQ60qFAA7BhyQI",
+	"9NpFFyRXHr+07bvP9t3bSZWCpHDLXWJPGQC+uiCCUcW0seqGvGZqWckdF6sCcdMqDl7G0LnNjlSQkglt",
+	"/wX0L0Cr40ybgsiyZHq6AvvRTvMZYCRMsgf1rKFlooIYV51h4VzJykJus82k77ScpfBTySzgA11l+GrO",
+	"fBov1J6t+RZZK+gvHXPr8P4N+X4M6cYzOVtU1mYhN23Y6oCdcy15onykmH06s8+eXVMFFpt96QNdNZg7",
+	"H+jqF3j14GYQh0BtJZsjvG223LmbrPa4oVdRyIRDy7th7A0PTjqlT4Z9lmzYRqp98lvJFv0+aZkj/NUh",
+	"LRw8FpK/+w3ocpYx3LwbsuLgxSzTi/mSXrOmGdYJCjFLbg5r+5E0HGOUKqy1FT5aCmmqLvPoFjpadRt2",
+	"l9zEOanJPVzQVLT9gCM939/SiU73Wm9FfZ42pdl2e/WCCmHv7QoaeEW/BoBBF6HEnwJqWSfRJ/TZbMZp",
+	"NZ50s+/i7yPIY9wkpxaN9YHo/Ml+Ljjt8ZQq/2B8QuZDB2RBc5ZKNGaymwn+rohmotQOUDLyp/zl4QRs",
+	"Au3a9Xay1BCtKgrkbWmtGSaWNoRIALjkqpv8WnJb4NZJq+rtcnbx60hl1gKCVYkWoNstG/ATwSJQF+Lm",
+	"4LoZbmC16dT8kbZscC6+0se3Z3MQb0F/8Gvu7+tvbmeTFpdhnbLXCdvdr6WEMzUeD8azb43pcPhF6VXe",
+	"AQSgbMT59U3izDslRUKbgi2KptjuPZwT216c4EdbUTvc2ySfx23ekl3bfDM0uzcLTOLr63JQ1pnO/BW+",
+	"tIvAQ0TVFevBPyTDbHWKkqGRXIOGhZEDiK/VW59zw0R5k8afJV/xHPJRWIkdb7umc2YKhzEAhJeCfYXN",
+	"2DFrhbtSXcysRcgutPEWcrOhmsyZ2TEmGvgM/Nb/flyUbME3tPrf3wT1zf1lIqpHOYDViwRF9trQvbUj",
+	"IXwypVflVrEl/zQpkV5RUaYS36CIECEbPGtBMi4UOLteB879KXfCeefNji8Svvkc3OuUqKk2LHHLfMcq",
+	"uSN/MCUvSCl3Ykdz6PBdzmoz11n810TWQr2cuo+5pvLAqEhFyFh0ZF1TjZFmjcfEJw/ZbUF8641UrEGU",
+	"Q1B/TCdqHZhvx1thd4DZFLpE2bYvaaz1tJJnfnGYUnW5ZYv4lzMsIm7g62ayLPVWyup8IRU7dy6jz0Fs",
+	"/Y3ts/AIiQKmT2aCGw6LOkSuyBMHznrhmCh1Nu3NiSshgQRxLhv+ks5Za4Y6ysCH+gKRqVPOtrUb6EjJ",
+	"x9uq/QwPZTCa8Avp2ZwKw8cVbR4SHnGv5ErkypsYelNzovucg4zmtQqsyEBdN0JiBj+a2D+Y1mcvxhL2",
+	"aT8eXKlZfLx3WRo98xRJh8uXtNKs5/UBRNVMSaUHaAZEDH+TQxcjMt8T7VKmRxvf0yqpVj0TpQt3Nx9L",
+	"f2BesVwIbFGb76+ZyqSplFRdiSQq2DumyIIJ85Q89DLZW/prqrPQ+0suuF73LoqByGP3hhwztrYspc5u",
+	"Nuf6oKmmDnmScdbcG0RdxFJ1QAKl+wy0fZyUoDeh3F/l5FE0Vt9u4Qtfdjw9GJyBPzpg3r0Ypp/HAEDB",
+	"JV+JVwdACA6CBnaSJIpp8w1fyM0vj5DGXV1/ptavp+zfQl83j0TQHr+0clIVxAVGC7KgNfabE9LwBSuI",
+	"pktm9tkWbMnjXFGxqpPp2c5813wlrD3hbPcYojH1OR8DHuue5kETJpDYZ3Kmhbn7UAxc5NeUSLK51z5u",
+	"HlLfDZhCjmhz6Qd3flN5Jz1iBQ8g5F0JgzZi0qYALH5R7TutReNaaMeCY9ZzmoxPbrLRj0bqpL+e2Kto",
+	"2u4GGKRsbt5gIqR7rA1McVCd/aIFtppoDk83aU29eXGy1nfTpnoKmwwenK1PD1KFVSOLxzGpvOCG9yIo",
+	"geG99w9CnkRVDteiuGCIfZDIZaaJicJgdNIG44YsfM1QaGJnvF/EbkOmicn43HaUG1ILwyvA5KFXUI6J",
+	"Wd79WeIXP67TRgYArPqmQoNx6/Bg98y1eLHF00Haeeo2Kcwx5QK35A/pMwBzOMFJvRmf9RII8e/5+aZ7",
+	"INwEWiyXBQJgnf5e8TK/6d55QdbeeRm80Iz8XlNhuFUPlq3S0xW/7pSdJbi9hySo0gA4zvUArh/VgNUL",
+	"rLhet4vUW7hisajJ5JL4pGboI4+GqQdpdczg9R7CKg2ptr5E7376BvaaHYRFRjB3TUYq7Gqerwb6GQcw",
+	"25vgjzxJJetaPpqA8HX1H44mGCe0f580+k37KWagCN9iG9cmBLDkPed/WifJNY0IvMYFufyP1wUAz3vk",
+	"X0pgHk+xp1OgKjC5z1248Pd3J5X/4SQ83Mut5NV40mAudt1gD3999iSTaj5ir2dLVbEAybvUpS9cRR8v",
+	"NKGCSGlw+YaqzhXlrbC0RlNNsN04wFlIh/LTSh4Tk7ScG8mbR/bxsgraK8IimkDp9NO/zGAujwDO3Si5",
+	"O5NQrV6lluoKSAFIBGCrKyldZAYy8zoLnZIe1GvM4vyK6T47r8q0kus8jaJxOzo4jbEpuAYIzqnNNSLv",
+	"YHriELiojKsQnYYSRHEvvfpVOcBpmRamS8VSEgqXKNgnE2feoItVMQYRkwUV3jdpCn+WXaivW5d/Ky0+",
+	"+93tfN4kdM62X7joVzpHSOdnX08ubNmqZAsk3CgdXIHal4MXqLVAXJNaqWtaiIL6UA6OL8Bko6FUV2/X",
+	"NqmF/g6l6E0Ve62bDJ+Ws+ib8bjw1G7cl9jU7gXdv1Vlqs50IHnPJQdN2KFkZp2zb7juA2m14ACwn0Yf",
+	"WGcoZJAD/YL64Oc+9N85bnQxHiCCD7yEJxtJeWAVPfZ/S5u7t9GDrem8hkuM5p3do0yh0mENR6b34uum",
+	"Cw924/Ppv/nOFRGV0kbAUlaV3GnMPHXAYV9p1wlAPyAodLSDJmoFbzpMU1GTaWMItpWuGLu2Iohpe5rt",
+	"4zlYN7Vi2jz3amkiQAdJ7kk55yC9lISkkkMwvbbcQWKlgQ+88J0WEXS57gNrMIournJNKnZsPiHcbZ/y",
+	"8w6bEn05yw+vmlh9m6fLMhs6G+p6oNjSSuhEGaLlrCYXCqC2fMvn3Xp/RN5aH9rXTyK76nTp+0HH+AaC",
+	"8fiTDynSBzj/JkgKv5L0Xim+TSVXm9HOXxOqSpY0FQZ6LitZK8zNRf0tNFxO18Xl7A9sYgI2iIee5Ipg",
+	"dmNQ1NuFmRNri1hV/mI/k7qthqr0uLga8r9EzerBl4OT5E6Lnzy/V+Jq2Nk1LTBrSZ8thqvoPmm8IvF0",
+	"HCfxCJP9TR5vqME/JeHrxZ4skEtcH0/7YAZRfyO1ec1W6YSeHwH7yKA5TSp4DLcfenUAEhLI0oyTOg2k",
+	"4AuuvdmVA1LKZYTJJj2aKrOT6mpCoL5XL2kPqTtjgV4N0EKwyYLlD8zp97y9b1nRkEku960jDy3XO/Q8",
+	"HZhqYGecSzTIlnW/oIaSn9+/DkhvEXV2a1m5MrvCZ1g4ilm51ekQfmDpbJ4pomEzoz5t/RGYWfse6UZu",
+	"4fKdwFNTynKRBkVD8yyzpPMuKLQpTHbQCD2Gw2kEadgto48O+8L1dh+Ow5Us3MhR77WEMyitWX4MqZpI",
+	"Ak33+lAfOIqN4XwF8538BAok3ecA11fjyFcrt9ZubVAVOi3Yz7s5jeV7WjI+eIcJotPTPUGJ+OzZ4F67",
+	"rQ5gi/zUeFy9txIBn1q0HUJm6oBlTM9bGGo9cxkaYfTjEjTTA7+iWvMlX1CTzkEqZixdhmn3r65ouqCL",
+	"b5IZ9a/h71Gqt733NvyTFRi6IFuXL3dBLq+4IM+lUg/Io+8uyOOzJ0/Jmwvy6GEW4/FIFCq5S4T+5U5g",
+	"0vpcyqtGxIBPmpunvrlS9Iw9IERb1TaEvtIgHmhqYc150lNbb7d47FJaw/c//0hCB5QYR5nykjgEocPE",
+	"jN4LKfYHh9gUFdof6EQMfdwfsYBes0jAaBY9xkyzO0/5fCmvBtp1Q6WeADK2IUNbCZgm3adpien3jDiR",
+	"+JUmc/kpfb8MKvfpWMPmpo2Sd7msgrSC8KaN6I5+W3CeFGj+/F5zZsgfUqQHTFmKuO2+CnfjOx33dIBl",
+	"NgMcW/z0RT32FBoE0bFkcc+lzT664dX+kHgQVNgdFhAaMMQHOtX8gtmcwQoKTWvQ+SSXHV9uIqWsLzyc",
+	"GymvGtoNs1ICry0sbJXCHQ5rJZns4Wia1iVd2kNkAN2MqvSO73qh/sM8O44LgdDRUJEPw8WdkLTRLoU1",
+	"+UkUrd49ngHzTCtX+6RT7G0ynQwKsOAOoYLQsjxD6j8mUpEnBIvRMipruuLuldGuzm6xpoouDFO+yMt7",
+	"zga+B0VFyXlaAakJJT98ePVT4XBCcByYpOVGazOwEnxzXZdpqC9Lqd6Zjr9vpG4hTTuA8sYjG0KMQhIE",
+	"Oc1IcKk2uQ4f7tMB/P2wi3KlHw1t1nZbuSuL8JIJw5ecqQw54ZVDhFLzxWQtNjbs1lCHbQmBCON4Kqmh",
+	"6f5r+nGZbvFzXOt+QGBK50UA2A1ZSKUwPe2w/a+4SB6B0KJ8zTbYx2zH5okuZrG7hxrFk2bbJf+DgU8G",
+	"7zFdECV3msz3rp80wLQfzUobmUFiyl8xcsMFrSZQBQPE2gTQAk02dCWCQuUTslrBjjXtQYe3IEo5M//H",
+	"dcLtnlvYpkzTEztg+sxQDQiVoCRkiOSYOq0kWzJljO4fLh9hbhrcdk2Th22ttrKDZDgYb8TnLUekcy0G",
+	"rrRaZ8wPV8JxGxJqIOEiuhPh2LcEihdHji2bjXfLiOnfFg6ewv5+Coc/WqeXyNGhQ1HqDnRzJ3iqdpm9",
+	"dVsV7nZNXckffOxstOAlkxk/PXPumrdaL+cwJ7J1UcHjku0L0ELfoQD204+gzp250j96a/Ypx5jqu+xb",
+	"u7TT48OaRXcaylhDV+Tn96+g2j0kutr5OHEynmxgp9joXbCUaH6TnExhG2/kaPpAV++T2S/PYHW1KBlm",
+	"NK4ZLR1iZ4Ps2ikFRrNQJ69nCjLJPUJwOx4cBHyVvPrCl+Fo0Iq85uIqrX6zVC+YdoMjrh2iFOSkcR1R",
+	"vGjhQS2lSvcqmQqe+IGmXQo8K0vVsN1wGLdGNlamW0YX8STCnvLs6jCoYGPTB/yKna66JVezN5I9epcl",
+	"HekKwKE8/Q++O0M/69flyIf2J9JFM0QokMaAVOHyAqJyEftRf3N2e3APtBs/GLwUIsTjXq4QHMFR/HuF",
+	"nU12U34K/oRUM9ETFrg3SLSJeLnS5nUeMHZylkKyn+fPIFsbDdVlLwMKjEZ/RN7JUdHBmQ16Y/IEPQSW",
+	"71SAqRFS8tAxQ364hEdP3UJ3UotQ3mC4tuFcHX6G97N41D7HV0XM/oGdYgI2oMqpzrsxQEEuK/FnwbNq",
+	"VBVlokHZC4gL+4mStLPgNxuIbScTc38W6VQlj4IpN+hM9cn46JNHUCgpr2DMEEEABSIeWTFTqzwQpR1f",
+	"pwqvShfvS0PfP374+NuzR4/OHn9bQEUqdJfGAiWzZgdaq375k+53O1vsJDNmoJQYUsymYDVf6vco3j9H",
+	"ZNpce9NBOFu8NazSWrm2lHvMNvMpf2xrLjoQLl2HR+wuyReCgN1Z0v2hhV0ZPN+3S7Jjc2y/5Ru1km2N",
+	"XR7mbM1FmaHxhDyr7iTy5Q8DsPC5AoQUzmerFZHTF0KeSWgf1JA6xSMfKTfJLtalTCvSXZjzBt+8j2MX",
+	"3RuHQLam0R66eoHHN4UJFR5Vr5TpZWJ2ZwdCA7LgU37zAdY6FJ/cDZKcVIOjnC6OOryBz6TLqAcHn7sa",
+	"PsaVtf2ULkrQ+e8dYk1jS5dKeEEouE/nVAOwgXNUPO0UeqI4wWo3F4JtI/Vj/BFyf8DsyIEj980YHBFc",
+	"WLt1D7Mt7ZqY79M1JLu13Ez6QAaK72Vs6Lvqk6aLz+hXs5VsODeX3Ajo2lEmINF0P+HznzPUN8whcKcg",
+	"9NdscTUtjfM5PtrKIk3VeH7zcAylAm02/8+80D3Y0Bsol+3WAY1PsXcfxVWqD1OZSo0s6hpz2lflVIxe",
+	"o5eeVFybqLTvUMRiX0XWrd1NywApVr94Wy1RkniwnTBRvnftvgxOD8Kq1Iqb/aVlOd9hOSC0cbuNCymv",
+	"OPPXZOPRavaKbvnfmNWxIIF4KXPyRBhFFyZgUWLmqbpmCpuLGnumDVNLumDtSg40wON6DgLIWK7o2yFl",
+	"YoSHa0LJOyXnFds8+P8EwHebyk7zbVmSSzfzgH40ewR5OFsm6JbPLmZfP3j44GtIGjRr2I7zkHO/Yiab",
+	"Gs01gInRkhG5LEI2N3FYSaHifksVsJ1lBeoBPGY/MPPMZborprdSOA/+44cPsbo76JtRpO/8vzVSqXEd",
+	"T4CxQip1DoovGCjZktZV1mcT5nbu9td+7HMxO3dpnMDlMpUA8AFQKhBhjJVNLqgg/+vdi5cFufzlBygv",
+	"9F2J/vUCt8vlDGzpiulg7oSn+hv5rCyfubkE/893stx3dnFTV4ZbUpzb439m79n2RnbPKrr2g6yYc0HV",
+	"fjYNGu3xOGQVDJA4n63HjKrZ5yMZZFqLP9xB6KnZt6N63PPKE+gYDoIL8UzVlWtZyDJKCTxB5nvnvunk",
+	"H6C0UGxxJQVm27fZ4zXXBu7T9zDQXWxmGG7SVrbAfI/bT+ljzMm9xMaEUQ6ftTuxZzhigmhmnC7kUQxS",
+	"WyldTC0G7/jV3Ru/10ztm2tDuxayMTsfEPb6/NtdUOtvbGuaPvZj5PpuD5tzUzoVGWH5N8a2GsJudiKW",
+	"2e0oTxt0L2oQ58JlWmA4welBCa6333vuW/PmheLw9nX1Vyn1BB/9c//cEaiRzBwuUJHZnK4WJnsXEnYq",
+	"d/W5CXSkwHtHHvzzP3n5GVmrYujkbTPFC/h7xBatNX+TNJVWEvrP3Jzd21Ii9WbzyDkvEcX/vIGUiuVZ",
+	"QhxFz92JaG+gru5PWHyA2AUlzSahS+AKhAg3SR3peQzSdVOJMJy+YuLdudtj1h05Aa/PdtGGHXXcGp5L",
+	"HLmUooSopA5XGU/UA/K+AcpyxcceME4BoPq+T8bnldSsQ8ixMwzvlHd6gIvZtp7Etmgz+YJaF32Jednu",
+	"TWIb4MF/doa+HWY+jzJmb0Z6J7JSstrnXd0GtTAZ677sJ1zblDvh7dIjMM0rdlLKVd4zfgzZOuG9NcIj",
+	"+JJ0X4Lmy+B3gHfpsC4LOLRcrDweX8KCkPLqmbn0OfC3wQcxeuQdn9kICDJzZlu7eFLiRx7ZE9IffTgq",
+	"rhxvkkbhugr4bm1CR+lIt3XcwwB3TOX3oZ3zgKZhjZFTkhekxYCbBH6Gi/OaM49o4ioz8GxKBQEjnTbr",
+	"8QN3okJ/8IJvTFI+q6o7tztKxko94PiV0OXSyr50SmJ/Z1/AF3sTSsAPqVoEp/gW29HRyiUMprwrqoa2",
+	"fmH3+z2EBqqC78a3Yhc/hdS4SUccGEwAGrYVX7hnRmjx0d9w6JaDgtGCGLrSBUKe6MIBuMTZgE26KmK4",
+	"bHJUWzq88slOsKLvE5WatcwGYyUf4UIbh+2QZBd8rDV2L538jrjCEgJRyyYxB9LtaCu6Y0UoRo3v1Ho7",
+	"l9RPbOe+f8d3VDxq+oJyGXPHH7nxQNB3bMWFNfzwjQYAsxMaugCAxxWLUXm6Diz7gSnRnptvnfv6Pz7d",
+	"FlQ51MAB1T8QDXNJgr4vm7YbCOYqQ2thAE1G0E66LyITf64YvUroH8/tRG71HMIId27BU6V4Ovhqibmj",
+	"+1PceOc+UDmkwAcqcuFRFO1r9sD9wbcerQfyiSD845/Wrn6BNbDzQSNp0/Dtlgkk4Utesf8JxH7JB3/D",
+	"1GqAZf5dWmltdhJxP2IHpct1IFKwp66Wcy7N2nvuICHDFR1hgIqSRUX12rWukAJz3+gVS5iMb+y0Gh3t",
+	"NuQADHHXpIVBk2LgO7t3Rq4Y9OA+AWUBvjhvvrxntNyfARHdGz533DKYpQ5a9iuOntm0QXNpHLbW7SuK",
+	"CO0+QUV0czrZFp7/aWXJ5/MIfy1pVvzAcDveNRDiiag4lAUGPTyqVBqNin97o6A439AVO99iqDZhH+Yk",
+	"aDrPo/Joi8du7Vh48j0YKJEiMBbaeO8smhsbBjma5uZwV/L+OFl/05gNdejC7fn8wK9jDcJrfdh0Q2Hq",
+	"P1jHCWlhOedWFTv8uOuYMUmuf5NCqhHHhGjrbDqHA6lZmgfkPUL/ojb8zcO/YrcMLTdsLss9Nq5Z0xAD",
+	"s9en5mLByP9lJTf/t7+3l/T6dm3XaIAvRhf6G9uaU0kieIG2ZHsiy7OEzv5NL3WrFnmoATB0oD7X+YGs",
+	"PuQQfDMG7HMc85cGrGDQFdX056V+1KfkocdmQtbKeHswT2j4nhlsSZDO6IK6rpN/NSQvJz5zG77L4Uie",
+	"JRHX6cBrzBT34JyO2NfbRcN3WLDGJu+WXBhmzrRRjG6O1h+ay8wamVbDXOKE1g3Wiiu3OnvB9VZq7sEh",
+	"e07KZpR73Xd7yk8dZaX7oImDA2ztLHK3dXLLXIaPYVWlyW4tw42RCL2xqvqRqdMl/mEhRRq6advvAvpt",
+	"O7/vL2P29zbdrPMWA/ljuDY9Nv6Jbhr8QtB4tOtLY7kakLqpxyFxieuWZie7qiaYIXjcs3ZIqpmX1Szs",
+	"XQKVyk8hERjQRZXcaavTSYjn+y5RCbFtPzAcgUpdAN2CnesGlhA+lxqpaUQ98Ya4s4vmdLbWhzbw//3e",
+	"Lq5K/LRy7ju7dGtL+IiVk29zin0EeuZgrcQB5uAr7EBEsRT8JAdPsWuuR5NQ34en7sIp4kebIriConnH",
+	"pmQy4GaNojD5U11OroJ3BGvrc+J6uT93LijuiBPkBdvJGfb8TyyA/Tx0abSocVtbEXDRM5sRNbQ9ej9u",
+	"wq9F2ksXIEbGLZ3kzWFJs3Qt+jL2pbUX0X7EVgLeFWztyqaIW5RgZ4Lh4by2OpUc/JKL8qNDi5pQm9Pg",
+	"z06tzhks2ribzIEf+SR38I/8OGcwNMrMEu57KOp0XXFQ73O9LITcFb6qnxvI9rYqPVPap+iHkv+KGlbt",
+	"4055vdP5EmZxi0cTB8ipIvjjEZuIqP3DtX3LWmCaG9o//h0IRCxoVTmzB8pkoId+KwMRQhkAVwgoV6Ev",
+	"dDJEaW/ql35Ot7mrfoxMxOcUe3puhkL3H9GUdA9jq2/gRS03AR4iYTiqvZv7LbkU3dc/3H0sPoycCci/",
+	"Mtq14DqGOiv96DyCYh7UGV9Fz92F5GzGmyJAf7h89FUWYvqYLVrTP6gq9XnAaxngYCdUY48qKgnaNx8p",
+	"CPU9PbCUHHth+Ep8zSD8rFnI1NtnghQ/4rRuie/x6wHv8G5ZHwdHbMecrD86xOfJ2nQKyUp9nA/QY6vY",
+	"gtbQRUXt4y4jgH5dAk13qAVxAVlhYlXTFUvrPpfN2BOLk6mCtpQ3r0/OeBn8PHNpnk/uS3uCrQ/7NDGw",
+	"7jf1FOzhD26ePUJjIeAC1MILjDZaHgAoINzdgrgeLpDajgI+wxnNsHfFGXdCz6YJ0xRKNptwG7HOSCrH",
+	"bRZd7xDII/OwqdC5CLOI0Jm645jPLEJ3oz4d39WmWe4tRTyb7bzjuqH2wH35rGNCn+4Qnv+5oHqwfPWl",
+	"VCtmdIOXBTQNFIyI/jTQznWuR8MWsL1yRUIvlNzGRB3PnVnQA0zWKafyNoreYbP50B0Yeqtac/6MC4z6",
+	"QHCn6aoPvRIXuIEuK3MjhTa4gUmL8UcuzK3aNjhA0uK++RXRIFLNLn79DbYvAm9LbuCzqnJpiVQTdg0Z",
+	"KFdMOPASjJq7jGW7kwDAau2fBRWClf3SHRfNAcXRGu4VX7IHBKpyUBFZAu65Q6/itArgqxxaGVHFSCVl",
+	"1EShfwv95D1KE26gKd6nNsraF+GewSW+5stJN5LHs4VMIgj+HHHgHD3QCwrQtqeNXTzDMKxnLgRkkc4q",
+	"AUBHaLTUJ/0vkjekvy2f99fjDNDpy5uEsLxhAhUGXmDTj6Ag4B/pM7k8M2t2VtL9sPhUtYA7yPtE7RGs",
+	"dU2rao9+IXuYC4+kk6nNo/u3qrwrE9yPNuVsfPCIn/p2kIZ2DWa0lZBhwy6wwR3sadE4oT0OZ9H4PQXg",
+	"RZ3V2wfk7REgRWFTbkenaw1xC2pd+2BOxKjvg52nj2KGJU56yCaCBrXINE0eLO8NPCi9SEztPvG18E6x",
+	"LYUmWHCWsANUQIIUbMeaev/COT2gspf7NnYOKwGqJaALE1iztUicF0g1z1PihAaJHYiV7YOTAuY7Skfe",
+	"DhYrvLO/okzRVsOjVRP+WlPFQmWZa9a3dzdADgPw3Z1VLbybWLTw7piahVyQ/VlZuk7Yp9E14j5DY4v+",
+	"vmpcRYlarG8P1FFcoUSYwX3XaCFd00dh62h+1FmYWCER6DuxPuJpODiQz+VtedcZ9CjN+5TwUG+gVBHF",
+	"5ifjMwFyqfOhPScULzEF3iTwITmjD1SapUIM8hR+1BdxTAIm8Vg+W+tkNOlw/xyHA7Ma9UCJuc8sc48i",
+	"yvBPPxTk3999/0NBfnj1siDfvXlXkA+vXr60V+xHNn/31DL/5S8/wL387sXLCOhoCw7mUtGd+NcHBHxw",
+	"YKYKhs4sn4OPXIesmITdazIy/6ci9mDgTL95Ob7yPx/PWud/rqlef847nAJnzffYoo/qAFU93xumn1rB",
+	"I8AX5VIVki66QyoF7RiDPqAtNYYp++J//frw7K/0bPnbn99+8/lfZvdfNQh7ckLKTIFk55pcCblzbsA8",
+	"YLj90pdLhy//yGyZPl8pWW+Hc3vwEUsMtzqMGVQVIHoD2nSDmg/dkipZqwxA1Tu+ZT/gmHeiw/vhJmVL",
+	"4LyO2VP0qgynjLzzD93JBriOSVPsGD+vWzBlQt+mWwL4DMu8Y20pHjaN97BtCHAsVzXIkGnXtr7yDkHs",
+	"AErgP31H8xC3XVBBStnCvKokLZMGN+A8Hk+9TtcinFCqCc4hdqX/zL2rzLg9ObzIj1G4/CRcMNG6jIg2",
+	"zdG3gro+JTeoP1dSqqegF4GLXhvs2XPaCv3sLE+cHTtyUNtZwNDOb3c/tnTSwv3nlJ6nlJwOWJeeOpz4",
+	"WlIoG48htFzndUh7PEvlS9iXLl3/wtNIVBj41Y2iFv7VE0cR8UY5He2sqlme3OmP4Jygx5YE0gggEFyg",
+	"GMQ+NXK5hIYq1CG7J3Ka7HfewwRv54jit+8a90xJrdMXGvhJjCYL+wiZs0qK1enutnPNTNsmSYAX4SN3",
+	"kp1nh5qsP7tgqvYB6y+iYu9ZWeIqbu0GcZt0x/l2zaBZ9OYzpN1pGNPQ1YlF0HtGS/RAGroiNXQ3B7cU",
+	"o6Vzf+AMUnW1tPxAV7epOn2gKzvKnWm15zvsV5t3DWGSUW1ae+M6pGr4VVGi6Y7wNrBzRXW6d99HNh+r",
+	"skdYImIk0Vd8+xQiFStq+DXzWUSu/XzQnZnIovfaT6Sge0dL3jeWfzqJYxhneOIMp/vBWbEbmOAPj+V0",
+	"xykDPXY6/xOyVgbLZz+y+evQG/gOUQIw6azpG3z/1bKwV0cWy2JihMNmomLh6oNOJzO/F6X2h//CxwtB",
+	"6YQ/cezcrqUUPv3Wm3dr+3ds1120XlyzqiTUECkW7AH56DNSEcnFvewLFoU0kOLrQkeC1AK81QWpRcW0",
+	"tyA1BYB5q0EinXduMlYUWWGykCjKUkC6dtdAnbilG/s11eZtnSmfT+v0O15VVrBN2Nuj7wMPjSTVjqqT",
+	"m2ygzOO8ffKxL/K1/2tqJchK+uS3BiqmeZjA3afzd/NLnHlDwmlGkw+an2oDV/JMnhr84wfJoJYPHP6t",
+	"bXTnqCAALtbwOrK/ia/vxFUs34o74vibWrUrXPmpiLOR1+wuaANOYPRPdEWZe4J7dNBEzOaNvGa3SZfm",
+	"+8dTBiP4p6LPltb61AT6UVbN3RVL0kiaxJIUc3L96bI3T7jiuCYVQ/gRuHASbgm7gINEEMj4OYNjfLJt",
+	"5KxdJ5gIpbPJJX1wobbUYCasNvLrjFZWfwM+j3xZYyWePXX8JrCHedU8VHTcc/8W2OIb1HJANc39wFht",
+	"lZTLfLDrtZRXoKCFmvImKt00N6NEM5Ny2Em5vFXUVRjhnirFYewsca0aCnnJxxxw3OIzzcwYopbrsXVX",
+	"kFqhpdc4q79vmmWfOuL9arOVyi1eH5cyNogFAcO8lGrzj9g7LeIxbDGfFwZ4raq4EStVjMwZoEi4fk6Q",
+	"76dNyJvlyrV/IptaW6GXSjBli6spZDzCyx4Pcdcefjs2K1ujp9OxdkpiIuIpiLlV7JqzXZ6c6BTF3iZY",
+	"oAQ9bHYt8TWhS+U7HOgf+By6FQ4KewUe3NOQzp2lPOmwKq19Eh1wlmUiwwrEy9PMNK3ZINUP0NLA/wQX",
+	"N1osfZp+VNyw2z2SH3GR93Qo71q0TssmaWZ1rw0dBqZxhxQ4YvdvrA53SXa+WEt5cvv0JRfRRTrfR7D4",
+	"vlUioLdgAWPqwrSTOv54trMbYKkcne7D95l77nMxWyq5GfNXF2i5HWawFTNVC0y16HAGYHr7CtvIJgEj",
+	"yrhaZ4/1fWiaRtiD+852e76WmmUgUdv9LE9pZTh/JgXz/rQ8/8a1VlPBHsC22ACtbUnnfuA6FDAu7HQX",
+	"NYQApfCQ4lxfgBPZUR5LHj0/JDyesJhTnxU8pi2LaaRopLAPvMKHnyDzu3896hpRxUzzP9hA8PHxKB+7",
+	"+bkv3Tcz38dl6wF87oSNLVdGrRszUHwRm3+lY1i++R7UcFa5sr3nzy6tpvb9c4+bAoBQDpwvnT788/Z4",
+	"UL4Ei09i7ADgNobbZoW668vdwmMZr7CyU/mn5GJrfd0RC4drhfpbpcAe9mA8pDURa4i4q+o+1ZBc4d4h",
+	"ee5hXPe5f0p2g7DoUJUSFBs7zgFZBSC5qL8CuFMR5bZDbah0PqEGewArkYUUjMzZmqewG35in5wVcj/w",
+	"3CP9nCYGMn47KVyKQ7lKJjO1kQDwwSkoKa+MdnfMU/Lwok2c+ze+tnRxdQcXOPBmSg/dVtxgnjlkLtRV",
+	"RWBKAWUbAu9J+Ox39BQuzZveyF5/7FbleoBQQP+Fz9mZH1rubGfxz6xZOsN9uFXEIt1bINfExnEdyM5H",
+	"uaxGsLaPbepzr2HUcVrqfBBJ379EUmypmF7fWnpyN6javTr3mNsDQB0EKwTsBRwwkbDXHhOmAM4PHmJ6",
+	"xTwgqUecteqeXLr8q6dYfQaIJ6Dw6QcEQbA7UCJWNcRwjtUSVyG7b7DXxnvctVPLQ1d/OcZXz9xjn4sZ",
+	"FfsdIuX1fCr1aj1pZd2mbp/vXQLC3rJyKLBkHHbW7qRyUMtaLY7wjdbJGOMucxBcXVAOHfeSmUuczy0V",
+	"BzE7ekgz/oKuuFNfb66zw2lFnJ0oftiSNO6s4Y1MNDEbbDKEd1tK9TS2TZGTKSLBIZAsW5pMsiMzv+Ba",
+	"TiVxopu/8fsNu76D0w9v1066RFu18p//MrSq27iJkwy3U9ywM+hENwCu/bHJIba6ueFVRYysEsbj96KE",
+	"+OV31NV+TkwLllVJhCQbqdiDLwHi60eM4YJUw9nt4gx8VnpEHS8sQXsUckekeBo3VrKLU5w1ufcp6dne",
+	"stuJ9+L3/+EEKKhcCzboOAlPORMyeNqsQPMNV6wRysGRUmuWFGjvw2C3q1O4QbIQZdYwP8WejeUcObQN",
+	"K/Sd6Q0OCl3j3RDj2eEmXkFqBDewr08DzoBxm4qAVNRks5D+wbZXirMpzYOMG9Xv0k7WVemQucCDF5cX",
+	"tCCQQ9Z70g0SlvpWNLVfp7iJfR/EA/optu/a8IH7v2w7WzRQBhqT5TT80bjYhpECrQ3ESs8jh5yrZ2UZ",
+	"lvhu7Hq5LWy/LxGy7y7FAHzq/E+HhPn53GHuZW+sV8JjngPFXQv/xrVvrWMkfHx1eVMZNXVZL9YZWL+w",
+	"9OduHneTttwadHKevlv8XWmEdsN/8X1dfxsj482yk9pjZG025yp3h95IR+8IQlaqpsDTXgteGIBT6QF5",
+	"4X0nhu4j7DqdT2nKXr9ZtR2HPOqYyKoaxuaDJ5wvAsBnYMEVZ952BZwZJeWm6AZS52xVC3TypqH63sPo",
+	"0zptRWg2X3CjLbuiqV0bcO9P3LThJ2mYzhANXAsVv2Lpm8oR4zYMoPD5m5bgffCuESHNceW/sDWJnNTe",
+	"+RKSVFKsmLLMrnvcfuHhoxGHCAJLgD5dbxMNU+kVA9a4KVZaxfU9ZITWIi8b3tdCt048ZOS1mxXbPdli",
+	"34NyUA7UYjRe9LHJ98Ye2I4gVj5E7V2iViQBuwOPAN7VspkQN08xGogtgeG04MtF0xsKHnDdoOIOT9k4",
+	"FRdltptjpjNkLjBW0n3T5Ovxw8ffnj16dPb42+khsuEeZ8mRIaxbor8/NYiRBw5xDzWRj7+Mksj3tfhe",
+	"GLWfVCpmT8CJa8Rcx5H39e2VIIYB7tp+qMUttRqxMi/cDtkQt9vSv6vVndI962wXZ/v0mj9FdlEMoGSv",
+	"U/u/USObbFd7HOH2ePd9LZ6vJb/7Fp53wLrnUXR4EAM9xJla6T8+wdx3Z1W16GZDFlHGL8DYuHh52uKt",
+	"hY9DT84JwQnca0rI/YJeRZuWD0XBOavuHgdrsL8vBDgdBz7tmoRCYuO3EuzidFJti19Oni4x9er2fdDb",
+	"xQsPh8sXuvjRbtiTIZ8GM+iKbc1pZMWiOn2R1w/8mmlSbxsBEYBFWPmA/OQ6ojZmQwsGy67vWnLXfNUh",
+	"I2EOhKmVQLPCPuAAoriCVqsM8lRS/hW7wr/LK7tNKXfQc0L9dSgHc0Lbbc8eQVdgd8FKLXlWTjtMvb8n",
+	"Mf3ovsW0xyH8YhAKuxxz7kMFWR9fhG7iGce+oy+g1xH0PPr4A1FU++MpBSM+ilSQdz9hYyRokET+4FsP",
+	"D4Xl9fj5B8RfWvAjU0q6Yx2yWIJgkEt/orGOaIN5afyaCWIkERKlgvtwuoI7x8pJFsUYypB30YMAbcul",
+	"/SbUSuhr+/+3u1UGDqi90W8jbcob9V+fPXkK+yFrCHLRqsodo8qvJ9vY+Xinp1wYZs60UYxuToI/CZxX",
+	"zNaMlu76fY4jn73geis1N7x72nrfvffjs6H81ACTl0yUugssBEdvvid2vMKDH8IRQpd7c5jhKOiTnZc3",
+	"lFfhuJwoX9/xy+EHp5g199w4gxczIxOZE9i3g/muQQu52VBN5szsGBP9vP/RxH/werk1nUyZu4TY/Ek0",
+	"A65HGl7taCtzKoh5lNEXEQxXqNZEBLnQ6N57Rnkom9FF0+Elbs6eg9QADey00nihr2fF7FOlP6VE8P8I",
+	"vyOEny+HO303BKs8OFYTpGQbKsqLpptnDEVob8U9Q601POAVXHRWYECA7iPwHuetT2fxozhFDcY3H/cp",
+	"lYjmlHVJwfR/sttysqYaONOEqEsJpHvN2LDrzuboNFDTppOleWzefWBH345u2Csb99C8Q5jtyBi6R20f",
+	"MTGPPrOJTuK3Cc8aDfBFeWJbvdmRn0/EyR52MsnHCOt4686KiQiOHsdB1eIrfR+exvbW9asPO3pfG5uz",
+	"mblmJu4f6WO7S7ekgjwEL3jCWbmACv+cv+TvstbxyRcTHnVl7pOhNO+T9+xdrceVbJ8q0GI/fxvmILB/",
+	"YOYSPn+brWxggFwZAP54L42EUkCbLgETN1NB8Zs90U1HltK3tuhAbkb2dPCCKkY2jApoiZCs0bRbc2yK",
+	"9tjWR7rTHbYvcvrlQFo116e51fRW8tP3T3sdAV2FxjxuKCCs5wZXK+yvbMVSqUaX9sWjHR2DGx6N8A8Y",
+	"VzZ0NSICGz+AJcNizbeNbytoEJ2yx4BBgcEKplinTVU2aeyDnc+09NFexlGULPSwXfz/D4XLjrs0KSWV",
+	"ru7+ftV0ycz+3E6WL+hAqc5ra+K3IMUo8W9huy5BqMsB/Epjyl+Cb+j+uR/q1tCW4fP3hMz+mvIyNCHJ",
+	"qCgV5aXdsmNkgqNbyelGinKEbJS45yzZLDXESh9EsxdumNshmfv6PwfFtnzLRsllHyIbqq6skXQAnd7Z",
+	"j99SriHfsn8OCkHPiDEK2YcOIs3l7XWisJ/+RycNRNeG0eHQp+DicL5ALHI60AU2cUxrM5c4wl2oBBg1",
+	"dANOUAy+O7rPbL5lbFj0rdSc+DXesau8tb9D2FyeAsex5TnwVV5kNNwZ8PJ3dG/vYniRixXGkwsfEKFi",
+	"HxJ0r9g2VTBuXzyaeh3wSzgd4x157aDP8dmb4Wt3wS/xW/ddEosLcxH9HF4hOhFD+JU7mPQT8JDWi0VW",
+	"vnlkItHkG1RyxbXhC1ILbpyNZ4ejYo9sRf7XD5eP/jXHOpfPn08z3NgnwwQUa06s/Xs0vQzFzXfql7+5",
+	"haLC6azeZwhHFbffJ+CBsaI4LIrlxrdHrjV7QBoYzYANyRVZUsN0yFRNgSMYrlju0kskS7wNQ56+58Np",
+	"7t5jr4TjroPixEBk3Pie0wsqyJw55IWyXcfhtR7oPEuvmMfembOFdGV5tYCqyMAi1S6dpAufv1WFoDXE",
+	"F6gTnEwfGM8JelZVbZUAvG5AQQ87B2pspL7CiS6anKFMlo+/wG4x06eYwd7/T8LPSRxwEcuMI2C3tMjA",
+	"MZCWgy5bSq7YviDz2nQDqsBhPoM/jXp9EO9csX2+EvXhdCVg2IV7r8nloyphQCU/mUZ4Gj5yM86x0k9p",
+	"yVM4/65h2gxVix/EJtpQw1r0nSCm4Z1MgTQPsV2PgE20SypNjY8mVWsCvcY8f3dQxpPcDFZbFLihU7wM",
+	"gc3vnHG1dmI516Dskq/E23paY7JLBIs6wt80pKfqYAndmsjBIZIONQmpkrhALk7tD7I79+o2fZSvxN3b",
+	"9NndvDxyG4uZZotacbOfXfz62+eIk8/BIgf/Sp3YZkQb+hmeOZXrJow4tBk4ZNf7gq/eToFkkw/gfK/H",
+	"6dawu3rIQP5elBoaROMNsQE9yGcbo9Kkr3QStfWtWVv7wI0xealMlCfogpiyRXAm2KisffCn3tP51dzC",
+	"bfN2y0Q4buO3TZjbCThitMHl96JsRPeNzPRJoEFH8QIuyNTb8eW8gL9f2ocPxDO6H+dG2tHgZ38Locra",
+	"4Ofv/LYJgyaBfs/sryfhjnO5XPrO7CfM9kL8AJCX+H2UmUtZVXKHObOhGwRZKKlDblHFSgLiCLNDfKpY",
+	"Euz5rZv77RD/DaO6Vj7n7h+H+Hwl9Llhn8wAIhij5Z5smNZ05bDu7VuF774hzFcaOjEP3Rl8JT7AKHdx",
+	"afjRptwYb9y6Tg3Yh0xP/b6FbfNWZrRxSdi+sIbbU5xxi+6Yn1vj9lnabdeJeHo09PFSqpUVSC06jZLn",
+	"hZLbFn2mXZVLqVYSuqDfuTFspMNEzmuGDdynA/sD/z6caSjUgwAAFILatVRSOoyhzIHHESeB/0Gjfv4H",
+	"000B/b99++nrv9hRdcXYNSN7Zu+Km4DzPZ4EzveC4yRdwJPOK8BB3fCFkhtmFNNPiRTVHndhJQGLsxal",
+	"K4tNRiHtR4Y8kF+ENwfo9B6r+UaVa6TpLeSLRCCwJ08Xmcv67qVc2NWBNBFY9DFyDsgx1m3gMtTQck34",
+	"Ziu15pa7qd2XgCNLtTvXlgfKog/0ph1QO7Td4rleA/+YhISljRfVnYCWHUSXvqfQPvYSw1GnjcPBthQQ",
+	"jvuyAnDPqopof5ncUwhuAEocp2bvCrBjMIbq4dEcXM6VsNqxC6lTFWLuiVL0ukXi03jxjAv/tVJeMrgy",
+	"HXgM++a9J1DZDXm12UqVzweNYSpOcAzl8sy3G03T/iX3OC8oPjG2zv+IYOOdIJWKbIBRkr1E/N33dnlp",
+	"xzsVxZ3MflWmVD3XPk96UX7RYIFoJrT0+B/2DwsJWf3OPF8zagitpHD1WeDxPCjq1bRxbeMiHNbW+oto",
+	"0zp2xZ/qeh/z2rmMq3Dxjpki+Hz5JaHNOiWk6a3ge3Y6/7qvHgsNerJpRv9seuQJmEzxbV7OvVB055A/",
+	"Y0ArD8mu6TWiNgppUGjoWNvcKWllB8DC0cU6ZUfT3SXM4LYwKBTf3lMJA67r5OiBQLT9Zi4ruWqXLiRs",
+	"8Oi5O7El3XiTkNG/v2ZqT/xS9s0ltKp5yU60PeeKiquhPmHWwomeJ2tZlRDpaxp7uq7i6O7UG1pVTBvi",
+	"ytJDhY4HOc34QN9TcdUlxy2AX1NxdYvsPo0Jam6mdkqJGflogo+4t/CZkOPD54qqvQveAp4UkH2HgOeW",
+	"GbmwpKcbDl4f5tAxuSaa8kzp8qWbyLQMJkbVYn2o2ypp5sEkZwekt6dALJ25TxdXT8mGa83F6sJvV9Mb",
+	"K+ftUlGbo8ltJH67O6k0yb/lyHdiQ7FpOAfft3sqBXMxEy7sxQkQq2hE/F5DO0gspMfSQbKQlaxTLaas",
+	"/YDLO5XpsGEODmWkv4kn/CjTIipk+7lvc6CPOw8DNNpdpW0QAO4kTOjezQLHbUMC7wSy7vxP/I8JdR1p",
+	"vnOlHr4H0VMn4rjrwqPdf6VS+p3F4fkuJeq21KwjSRez6Gg5zreTBMXpLZvU7p6Xiu44osllrxb3jDu/",
+	"8KI/02lIIHjkhfvyfW1gGjlPX6/+30+b6miv3Suj/b503HZ0sWZnz6UwSla347BLErLWI3W+vtGjFGQH",
+	"zrtS0aWJjg+ei6GL/2fN9BdDz4k3Z1v68zKZyNx343jhPyyXeZkXy+PXsfMGHHOe7RBLuhixkz6Ep061",
+	"q30047Esad/trJnxbWkhSykMwk9zQf7Xhw8vrQH/9sPLf/UdcNFdDc1vmVeAwbY3e49ZzbHbR1oj8dt5",
+	"L11xJ+slX2L73JdSGHD95wqRPOlOciYg2jQsFMOA4OxWjFDFiqgCaLeWIOYdt2w0q65ZRkb6xd2NL6LZ",
+	"yvHD9zKs8oT7ev7nmur153ypXnQQ3VmzL2AMQ5P53jANJ1Kwa6ZcyCiNMRjWOuXusYMM3jxbagxT9sX/",
+	"+vXh2V/p2fK3P7/95vO/zG5yC9k1nhuzPIlCAXtyL+pErRECL1tFv6kX6y4YO6Ctg4e2sBQObXBEiR0g",
+	"6y1EYWSZwi78gZmf7aCTXAkl3euBTJN7LHWDNQxFzmFnb0qZdrXEn7NQ8/Prb3ZVmqlrv221qmYXs3O6",
+	"5bPPv33+/wMAAP//",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

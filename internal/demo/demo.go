@@ -39,6 +39,7 @@ type Reached struct {
 	Printer stock.Printer `json:"printer"`
 	Address string        `json:"address"`
 	Camera  string        `json:"camera"`
+	Encoder string        `json:"encoder,omitempty"` // that writes its tags
 }
 
 // Devices are the printers on the floor, each with powers of its own.
@@ -73,6 +74,8 @@ func Devices() []Device {
 			Sensors: []stock.Tracking{stock.Gap, stock.Mark}, Inks: []stock.Ink{stock.Full}, Speed: 100, SlowSpeed: 40}, loaded("105x148 polypropylene"), 320},
 		{stock.Printer{Name: "Plate bench", Resolution: measure.DotsPerMillimetre(10), HeadDots: 2000, Takes: []stock.Kind{stock.Plate}, MostWeb: 200 * measure.Millimetre,
 			Speed: 30, Vector: true}, loaded("S-146"), 40},
+		{stock.Printer{Name: "Crate line", Resolution: measure.DotsPerMillimetre(8), HeadDots: 832, Inks: black, Speed: 102, SlowSpeed: 25, Encoder: true},
+			loaded("98x50 chip"), 900},
 	}
 }
 
@@ -80,7 +83,11 @@ func Devices() []Device {
 // printers and the plant's own systems are reached, which may change from start to start. Without a box there are no connections to those.
 func Seed(ctx context.Context, s *store.Store, plant Plant, box *secrets.Box) error {
 	for _, p := range plant.Printers {
-		if _, err := s.PutPrinter(ctx, p.Printer, p.Address, p.Camera); err != nil {
+		id, err := s.PutPrinter(ctx, p.Printer, p.Address, p.Camera)
+		if err != nil {
+			return err
+		}
+		if err := s.SetEncoder(ctx, id, p.Encoder); err != nil {
 			return err
 		}
 	}

@@ -39,7 +39,7 @@ type Plant struct {
 func (p *Plant) Addresses() (all []netip.AddrPort) {
 	addresses := []string{p.Desk, p.Issuer, p.Database}
 	for _, printer := range p.Printers {
-		addresses = append(addresses, printer.Address)
+		addresses = append(addresses, printer.Address, printer.Encoder)
 	}
 	for _, address := range addresses {
 		if at, err := url.Parse(address); err == nil {

@@ -116,7 +116,7 @@ func (s *Server) ListPrinters(ctx context.Context, _ api.ListPrintersRequestObje
 }
 
 func toPrinter(p store.Printer) api.Printer {
-	shown := api.Printer{Id: p.ID, Name: p.Name, About: api.About(p.About), Address: p.Address, Camera: p.Camera != ""}
+	shown := api.Printer{Id: p.ID, Name: p.Name, About: api.About(p.About), Address: p.Address, Camera: p.Camera != "", Encoder: p.Encoder}
 	if does, err := p.Does(); err == nil {
 		shown.HeadWidth = int(does.HeadWidth())
 	}

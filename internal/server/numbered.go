@@ -216,7 +216,7 @@ func (s *Server) WriteRun(ctx context.Context, req api.WriteRunRequestObject) (a
 		return nil, err
 	}
 	head := append([]string{"label", "record"}, r.Fields...)
-	head = append(head, "numbers", "state", "read back", "read as", "print", "kind", "printer", "by", "at")
+	head = append(head, "numbers", "state", "read back", "read as", "print", "kind", "printer", "by", "at", "chip", "epc")
 	file, size, err := spooled(func(w io.Writer) error {
 		return writeTable(w, string(req.Params.Format), head, func(give func([]string) error) error {
 			return s.store.EachPrinted(ctx, r.ID, func(p *store.Printed) error {
@@ -228,7 +228,7 @@ func (s *Server) WriteRun(ctx context.Context, req api.WriteRunRequestObject) (a
 				for len(row) < len(r.Fields)+2 { // a label without records
 					row = append(row, "")
 				}
-				return give(append(row, p.Numbers, p.State, p.ReadBack, p.ReadAs, strconv.FormatInt(p.PrintID, 10), p.Kind, p.Printer, p.By, at))
+				return give(append(row, p.Numbers, p.State, p.ReadBack, p.ReadAs, strconv.FormatInt(p.PrintID, 10), p.Kind, p.Printer, p.By, at, p.TID, p.EPC))
 			})
 		})
 	})

@@ -14,6 +14,7 @@ import (
 	"oddspool/core/stock"
 	"oddspool/internal/api"
 	"oddspool/internal/press"
+	"oddspool/internal/runner"
 	"oddspool/internal/store"
 )
 
@@ -68,7 +69,20 @@ func (s *Server) readPrinter(body *api.PutPrinter) (about stock.Printer, address
 	if camera != "" && !strings.HasPrefix(camera, "http://") && !strings.HasPrefix(camera, "https://") {
 		return about, "", "", refused("A camera's address begins with http:// or https://.")
 	}
+	if encoder := strings.TrimSpace(or(body.Encoder, "")); encoder != "" {
+		if _, err := runner.EncoderAt(encoder); err != nil {
+			return about, "", "", refused(err.Error())
+		}
+	}
 	return about, address, camera, nil
+}
+
+// setEncoder notes where tags are written; nil: as it was. What was typed is looked at by readPrinter.
+func (s *Server) setEncoder(ctx context.Context, printer int64, typed *string) error {
+	if typed == nil {
+		return nil
+	}
+	return s.store.SetEncoder(ctx, printer, strings.TrimSpace(*typed))
 }
 
 // AddPrinter implements api.StrictServerInterface.
@@ -79,6 +93,9 @@ func (s *Server) AddPrinter(ctx context.Context, req api.AddPrinterRequestObject
 	}
 	id, err := s.store.AddPrinter(ctx, about, address, camera)
 	if err != nil {
+		return nil, err
+	}
+	if err := s.setEncoder(ctx, id, req.Body.Encoder); err != nil {
 		return nil, err
 	}
 	added, err := s.store.Printer(ctx, id)
@@ -113,6 +130,9 @@ func (s *Server) ChangePrinter(ctx context.Context, req api.ChangePrinterRequest
 		camera = p.Camera
 	}
 	if err := s.store.ChangePrinter(ctx, req.Id, about, address, camera); err != nil {
+		return nil, err
+	}
+	if err := s.setEncoder(ctx, req.Id, req.Body.Encoder); err != nil {
 		return nil, err
 	}
 	s.floor.forget(req.Id)

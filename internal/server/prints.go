@@ -208,6 +208,9 @@ func (s *Server) setupOf(ctx context.Context, r *store.Run, printerID int64, set
 	if reasons := stock.Fit(d.Stock, does); reasons != nil {
 		return setup, refused(reasons[0].Text)
 	}
+	if err := writesTags(d, &printer, &does); err != nil {
+		return setup, err
+	}
 	composer, err := compose.New(d, d.Fields)
 	if err != nil {
 		return setup, err
@@ -347,7 +350,7 @@ const unattended = 3 * time.Second
 
 func toPrint(p *store.Print, roll stock.Stock, printer stock.Printer) api.Print {
 	shown := api.Print{Id: p.ID, RunId: p.RunID, PrinterId: p.PrinterID, RunName: &p.Name, Kind: api.PrintKind(p.Kind), State: api.PrintState(p.State), Labels: p.LabelCount,
-		Printed: p.Printed, ReadBack: p.ReadMeant, ReadOther: p.ReadOther, WithoutCode: p.ReadNone, NotLookedAt: max(p.Printed-p.ReadMeant-p.ReadOther-p.ReadNone, 0),
+		Printed: p.Printed, ReadBack: p.ReadMeant, ReadOther: p.ReadOther, WithoutCode: p.ReadNone, TagsWritten: p.TagsWritten, TagsVoided: p.TagsVoided, NotLookedAt: max(p.Printed-p.ReadMeant-p.ReadOther-p.ReadNone, 0),
 		Unknown: p.Unknown, InDoubt: p.InDoubt && p.State == store.PrintHeld, FirstLabel: p.FirstLabel, LastLabel: p.LastLabel, LastOut: p.LastOut, Text: sentence(p.Note), Do: p.NoteDo, StartedBy: p.StartedBy,
 		StartedAt: p.StartedAt, EndedAt: p.EndedAt, SecondsLeft: -1}
 	switch {

@@ -254,6 +254,9 @@ func (s *Server) FindNumber(ctx context.Context, req api.FindNumberRequestObject
 		for _, sight := range sights {
 			label := api.NumberedLabel{PrintId: sight.PrintID, Printer: sight.Printer, Label: sight.Label, State: api.NumberedLabelState(sight.State), ReadAs: sight.ReadAs,
 				StartedBy: sight.StartedBy, StartedAt: sight.StartedAt, EndedAt: sight.EndedAt}
+			if sight.EPC != "" {
+				label.Epc, label.Tid = &sight.EPC, &sight.TID
+			}
 			if sight.ReadBack != nil {
 				label.ReadBack = new(api.NumberedLabelReadBack(*sight.ReadBack))
 			}

@@ -342,6 +342,8 @@ type Sight struct {
 	State     string     `db:"state"`
 	ReadBack  *string    `db:"read_back"`
 	ReadAs    *string    `db:"read_as"`
+	EPC       string     `db:"epc"` // in its chip; empty: nothing was written
+	TID       string     `db:"tid"`
 	StartedBy string     `db:"started_by"`
 	StartedAt time.Time  `db:"started_at"`
 	EndedAt   *time.Time `db:"ended_at"`
@@ -349,8 +351,9 @@ type Sight struct {
 
 // Sights returns what became of the labels with a number, the first print first.
 func (s *Store) Sights(ctx context.Context, n *Number, most int) (sights []Sight, err error) {
-	const query = `select q.id as print_id, q.kind, d.name as printer, p.label, p.state, p.read_back, p.read_as, q.started_by, q.started_at, q.ended_at
+	const query = `select q.id as print_id, q.kind, d.name as printer, p.label, p.state, p.read_back, p.read_as, coalesce(t.epc, '') as epc, coalesce(t.tid, '') as tid, q.started_by, q.started_at, q.ended_at
 		from prints q join pieces p on p.print_id = q.id join printers d on d.id = q.printer_id
+		left join lateral (select epc, tid from tags where print_id = q.id and label = p.label and outcome = 'written' order by id desc limit 1) t on true
 		where q.run_id = $1 and p.label between $2 and $3 and q.id > $4 and ($5::bigint is null or q.id <= $5) order by q.id, p.place limit $6`
 	return sights, list(ctx, s.DB, &sights, query, n.RunID, n.FirstLabel, n.LastLabel, n.AfterPrint, n.LastPrint, most)
 }

@@ -2362,6 +2362,44 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/runs/{id}/tags": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["id"];
+            };
+            cookie?: never;
+        };
+        /** @description What became of the chips of a run's labels, in the order in which they were under the head. */
+        get: operations["listRunTags"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/printers/{id}/tag": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Reads the tag under the head of a printer. */
+        post: operations["readTag"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/prints/{id}/forward": {
         parameters: {
             query?: never;
@@ -2827,6 +2865,8 @@ export interface components {
             address: string;
             /** @description Something looks at what comes out. */
             camera: boolean;
+            /** @description Address of the reader that writes tags there; empty: none is known. */
+            encoder: string;
         };
         Symbology: {
             id: string;
@@ -2919,6 +2959,42 @@ export interface components {
             address: string;
             /** @description Address of a camera over what comes out. */
             camera?: string;
+            /** @description Address of the reader that writes tags there, such as llrp://192.0.2.7:5084; missing: as it was. */
+            encoder?: string;
+        };
+        /** @description What became of the chip of a label. */
+        RunTag: {
+            /** Format: int64 */
+            printId: number;
+            /** Format: int64 */
+            runId: number;
+            /** @description Of the run. */
+            label: number;
+            /** @description Of the chip, from its maker; empty: it did not tell. */
+            tid: string;
+            epc: string;
+            /** @description What was written into user memory. */
+            user: string;
+            /** @enum {string} */
+            outcome: "written" | "void";
+            /** @description That it is void. */
+            why: string;
+            /** Format: date-time */
+            at: string;
+        };
+        /** @description A tag under the head of a printer. */
+        TagRead: {
+            tid: string;
+            epc: string;
+            /** @description The identifier as a tag URI, or that it is none. */
+            words: string;
+            /** @description As a GS1 element string. */
+            elements?: string;
+            /** @description As a GS1 Digital Link. */
+            link?: string;
+            user: string;
+            /** @description Labels that this chip, or this identifier, was written for, the latest first. */
+            seen: components["schemas"]["RunTag"][];
         };
         PrinterLook: {
             about: components["schemas"]["About"];
@@ -3879,6 +3955,10 @@ export interface components {
             /** @enum {string} */
             readBack?: "meant" | "other" | "none";
             readAs?: string;
+            /** @description What was written into its chip. */
+            epc?: string;
+            /** @description Which chip that is. */
+            tid?: string;
             startedBy: string;
             /** Format: date-time */
             startedAt: string;
@@ -4063,6 +4143,10 @@ export interface components {
             readOther: number;
             /** @description Labels that a camera saw and that have no code to read. */
             withoutCode: number;
+            /** @description Labels whose chip was written and read back. */
+            tagsWritten: number;
+            /** @description Labels printed over as void, since their tag is bad. */
+            tagsVoided: number;
             /** @description Labels that came out and that no camera saw. */
             notLookedAt: number;
             /** @description Labels of which nobody said whether they came out. */
@@ -8541,6 +8625,55 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listRunTags: {
+        parameters: {
+            query?: {
+                skip?: number;
+                most?: number;
+            };
+            header?: never;
+            path: {
+                id: components["parameters"]["id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Tags */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RunTag"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    readTag: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description What it says */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TagRead"];
+                };
             };
             default: components["responses"]["Problem"];
         };

@@ -42,6 +42,12 @@ function setCode(to: Partial<NonNullable<Element['code']>>) {
   if (code.value) emit('change', { code: { ...code.value, ...to } })
   emit('done')
 }
+/** Fields of the records, and what else labels know by a name. */
+const known = computed(() => [
+  ...props.fields,
+  ...(props.document.questions ?? []).map((q) => q.name),
+  ...(props.document.series ?? []).map((s) => s.name),
+])
 /** The inks that can be shown, and the one the element has though it cannot. */
 const inkOptions = computed(() => {
   const names = props.mixes
@@ -100,7 +106,7 @@ function setInk(value: string) {
       v-else-if="element.tag"
       :tag="element.tag"
       :facts="tagFacts"
-      :fields
+      :fields="known"
       @set="(emit('change', { tag: $event }), emit('done'))"
     />
     <ShapeLooks v-else :element :inks="inkOptions" @change="emit('change', $event)" @done="emit('done')" />

@@ -8,7 +8,7 @@ import ProblemNote from '@/shared/ProblemNote.vue'
 import { useDoing } from '@/shared/useDoing'
 
 /** What a printer can do, typed by hand or looked over after the printer told it. */
-const props = defineProps<{ about: Schemas['About']; address: string; id?: number }>()
+const props = defineProps<{ about: Schemas['About']; address: string; encoder?: string; id?: number }>()
 const emit = defineEmits<{ kept: [printer: Schemas['Printer']]; close: [] }>()
 
 /** The lists of a printer grow and shrink while it is described. */
@@ -20,6 +20,7 @@ type Draft = Omit<Printer, 'takes' | 'sensors' | 'inks' | 'heats'> & {
 }
 const does = ref(JSON.parse(JSON.stringify(asPrinter(props.about))) as Draft)
 const at = shallowRef(props.address)
+const reader = shallowRef(props.encoder ?? '')
 const { problem, doing } = useDoing()
 
 const kinds = ['die-cut', 'tape', 'sleeve', 'wrap', 'flag', 'plate', 'sheet'] as const
@@ -74,7 +75,11 @@ const flags = [
 ] as const
 
 async function keep() {
-  const body = { about: does.value as unknown as Schemas['About'], address: at.value }
+  const body = {
+    about: does.value as unknown as Schemas['About'],
+    address: at.value,
+    encoder: does.value.encoder ? reader.value : '',
+  }
   const { data } = await doing(() =>
     props.id
       ? api.PUT('/printers/{id}', { params: { path: { id: props.id } }, body })
@@ -144,6 +149,14 @@ async function keep() {
           v-model:value="heats"
           placeholder="red"
           :input-props="{ 'aria-label': 'Inks that heat brings out' }"
+        />
+      </label>
+      <label v-if="does.encoder" class="two">
+        <span>Address of its encoder, which writes tags</span>
+        <NInput
+          v-model:value="reader"
+          placeholder="llrp://192.0.2.7:5084"
+          :input-props="{ 'aria-label': 'Address of the encoder' }"
         />
       </label>
       <label>

@@ -12,6 +12,7 @@ import { usePolled } from '@/shared/usePolled'
 import LevelText from '@/shared/LevelText.vue'
 import PrinterForm from './PrinterForm.vue'
 import SetupList from './SetupList.vue'
+import TagUnder from './TagUnder.vue'
 
 /** One printer: what it can do, what is in it, and its print set-ups. */
 const props = defineProps<{ printerId: number }>()
@@ -101,6 +102,7 @@ async function retire() {
         :id="printerId"
         :about="line.printer.about"
         :address="line.printer.address"
+        :encoder="line.printer.encoder"
         @kept="((changing = false), refresh())"
         @close="changing = false"
       />
@@ -140,6 +142,7 @@ async function retire() {
               </li>
             </ol>
           </section>
+          <TagUnder v-if="line.printer.encoder" :printer-id="printerId" />
           <section aria-labelledby="p-can">
             <h2 id="p-can">What it can do</h2>
             <dl>

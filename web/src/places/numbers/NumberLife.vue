@@ -57,7 +57,7 @@ async function voidIt() {
           >label {{ label.label }} {{ came[label.state] }}, at {{ label.printer }}, by {{ label.startedBy
           }}<b v-if="label.readBack" :class="label.readBack === 'other' ? 'bad' : ''"
             >, {{ readBack[label.readBack] }}<template v-if="label.readAs">: {{ label.readAs }}</template></b
-          ></span
+          ><template v-if="label.epc">, chip {{ label.tid }} says {{ label.epc }}</template></span
         >
       </li>
       <li v-if="life.number.changedAt && life.number.changedBy">

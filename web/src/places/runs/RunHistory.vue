@@ -4,6 +4,7 @@ import { computed, ref, shallowRef, watch } from 'vue'
 import { api, type Schemas } from '@/api/client'
 import { count, moment, plural } from '@/shared/format'
 import LevelText from '@/shared/LevelText.vue'
+import RunTags from './RunTags.vue'
 import { useDoing } from '@/shared/useDoing'
 import { useAsked } from '@/shared/useAsked'
 import DeedList from '@/places/you/DeedList.vue'
@@ -23,6 +24,9 @@ const meant = computed(() => sum((p) => p.readBack))
 const other = computed(() => sum((p) => p.readOther))
 const seen = computed(() => meant.value + other.value)
 const withoutCode = computed(() => sum((p) => p.withoutCode))
+const written = computed(() => sum((p) => p.tagsWritten))
+const voided = computed(() => sum((p) => p.tagsVoided))
+const chips = ref(false)
 const notLookedAt = computed(() => sum((p) => p.notLookedAt))
 const unknown = computed(() => sum((p) => p.unknown))
 const busy = computed(() => props.run.prints.some((p) => p.state === 'printing' || p.state === 'held'))
@@ -101,6 +105,14 @@ const states = { printing: 'printing', held: 'held', done: '', cancelled: 'cance
           <LevelText :level="other ? 'error' : 'fine'"
             >{{ count(meant) }} of {{ count(seen) }} read back as meant</LevelText
           >
+        </p>
+        <p v-if="written || voided" data-testid="tags">
+          <LevelText level="fine">{{ plural(written, 'chip') }} written and read back</LevelText
+          ><template v-if="voided"
+            >, <span class="warn">{{ plural(voided, 'label') }} void</span></template
+          >
+          · <button type="button" class="linklike" @click="chips = true">See each</button>
+          <RunTags v-model:show="chips" :run-id="run.id" :total="written + voided" />
         </p>
         <p v-if="withoutCode" class="quiet">
           {{ plural(withoutCode, 'label') }} {{ withoutCode === 1 ? 'has' : 'have' }} no code to read

@@ -1,0 +1,133 @@
+package server
+
+import (
+	"context"
+	"encoding/hex"
+	"errors"
+	"fmt"
+	"net/http"
+	"strings"
+
+	"oddspool/core/design"
+	"oddspool/core/epc"
+	"oddspool/core/stock"
+	"oddspool/internal/api"
+	"oddspool/internal/llrp"
+	"oddspool/internal/reach"
+	"oddspool/internal/runner"
+	"oddspool/internal/store"
+)
+
+// toTag shows a tag of a run.
+func toTag(t *store.Tag) api.RunTag {
+	return api.RunTag{PrintId: t.PrintID, RunId: t.RunID, Label: t.Label, Tid: t.TID, Epc: t.EPC, User: t.User, Outcome: api.RunTagOutcome(t.Outcome), Why: t.Why, At: t.At}
+}
+
+// ListRunTags implements api.StrictServerInterface.
+func (s *Server) ListRunTags(ctx context.Context, req api.ListRunTagsRequestObject) (api.ListRunTagsResponseObject, error) {
+	tags, err := s.store.TagsOfRun(ctx, req.Id, or(req.Params.Skip, 0), or(req.Params.Most, 100))
+	answer := make(api.ListRunTags200JSONResponse, len(tags))
+	for i := range tags {
+		answer[i] = toTag(&tags[i])
+	}
+	return answer, err
+}
+
+// ReadTag implements api.StrictServerInterface.
+func (s *Server) ReadTag(ctx context.Context, req api.ReadTagRequestObject) (api.ReadTagResponseObject, error) {
+	p, err := s.store.Printer(ctx, req.Id)
+	if err != nil {
+		return nil, err
+	}
+	if p.Encoder == "" {
+		return nil, refused(fmt.Sprintf("No encoder is known at %s. Give its address with the printer.", p.Name))
+	}
+	open, err := s.store.OpenPrints(ctx)
+	if err != nil {
+		return nil, err
+	}
+	for i := range open {
+		if open[i].PrinterID == p.ID && open[i].State == store.PrintPrinting {
+			return nil, refused(fmt.Sprintf("%s is printing; its encoder is busy with that. Read the tag when the print is done or paused.", p.Name))
+		}
+	}
+	read, err := s.readTag(ctx, &p)
+	if told := new(llrp.TagError); errors.As(err, &told) {
+		return nil, refused(told.Text)
+	}
+	if forbidden := new(reach.ForbiddenError); errors.As(err, &forbidden) {
+		return nil, forbidden
+	}
+	if err != nil {
+		s.log.Warn("a tag cannot be read", "printer", p.ID, "error", err)
+		return nil, &wordsError{http.StatusBadGateway, fmt.Sprintf("The encoder of %s does not answer.", p.Name)}
+	}
+	seen, err := s.store.TagsLike(ctx, read.Tid, read.Epc, 10)
+	for i := range seen {
+		read.Seen = append(read.Seen, toTag(&seen[i]))
+	}
+	return api.ReadTag200JSONResponse(read), err
+}
+
+// readTag reads the tag under the head of a printer.
+func (s *Server) readTag(ctx context.Context, p *store.Printer) (read api.TagRead, err error) {
+	address, err := runner.EncoderAt(p.Encoder)
+	if err != nil {
+		return read, refused(err.Error())
+	}
+	reader, err := llrp.Dial(ctx, s.clients.Guard.Dialer(), address)
+	if err != nil {
+		return read, err
+	}
+	defer reader.Close()
+	tag, err := reader.One()
+	if err != nil {
+		return read, err
+	}
+	read = api.TagRead{Epc: tag.Hex(), Seen: []api.RunTag{}, Words: fmt.Sprintf("%d bits that follow no scheme of the standard", 8*len(tag.EPC))}
+	if is, err := epc.Decode(tag.EPC); err == nil {
+		read.Words, read.Elements, read.Link = is.TagURI(), some(is.ElementString()), some(is.DigitalLink())
+	}
+	for _, words := range []int{6, 4} {
+		if tid, err := reader.Read(tag.EPC, 0, llrp.BankTID, 0, words); err == nil {
+			read.Tid = strings.ToUpper(hex.EncodeToString(tid))
+			break
+		}
+	}
+	for _, words := range []int{32, 16, 8, 4, 2} { // as much as it has
+		if user, err := reader.Read(tag.EPC, 0, llrp.BankUser, 0, words); err == nil {
+			read.User = plainText(user)
+			break
+		}
+	}
+	return read, nil
+}
+
+// plainText shows bytes as text where they are, else as hexadecimal digits.
+func plainText(data []byte) string {
+	text := strings.TrimRight(string(data), "\x00")
+	for _, r := range text {
+		if r < ' ' || r == 0xFFFD {
+			return strings.ToUpper(hex.EncodeToString(data))
+		}
+	}
+	return text
+}
+
+// writesTags returns why the chips of a design cannot be written at a printer; nil: they can, or it has none.
+func writesTags(d *design.Design, p *store.Printer, does *stock.Printer) error {
+	for i := range d.Elements {
+		if e := &d.Elements[i]; e.Kind != design.Tag || e.Hidden {
+			continue
+		}
+		switch {
+		case !does.Encoder:
+			return refused(fmt.Sprintf("%s does not write tags, and these labels have a chip to be written. Choose a printer that does.", p.Name))
+		case p.Encoder == "":
+			return refused(fmt.Sprintf("No encoder is known at %s. Give its address with the printer.", p.Name))
+		case d.Stock.PerPage() != 1:
+			return refused(fmt.Sprintf("%s has %d labels side by side; a chip is written where one label lies under the head.", d.Stock.Name, d.Stock.PerPage()))
+		}
+	}
+	return nil
+}
