@@ -30,8 +30,9 @@ type encoding struct {
 }
 
 const (
-	mostBad  = 3                // in a row; then a person must look
-	voidTime = 60 * time.Second // for a label that is printed over to come out
+	epc96Head = 6 << 3           // protocol-control of an identifier of six words
+	mostBad   = 3                // in a row; then a person must look
+	voidTime  = 60 * time.Second // for a label that is printed over to come out
 )
 
 // EncoderAt returns host and port of a reader's address, such as llrp://192.0.2.7:5084.
@@ -145,13 +146,20 @@ func (w *work) encoderAway(ctx context.Context, err error) error {
 
 // write finds the tag under the head, writes it, reads it back and locks it. A tag that has it all already, since the work on it was broken off, is
 // read back alone.
-func (e *encoding) write(looks *design.TagLooks, memory *epc.Memory, tag *store.Tag) error {
+func (e *encoding) write(looks *design.TagLooks, memory *epc.Memory, tag *store.Tag) (err error) {
 	r := e.reader
+	var access uint32
+	says := false // the identifier, by now
+	defer func() {
+		if told := new(llrp.TagError); says && errors.As(err, &told) { // on a void label it must not be found
+			blank := append([]byte{epc96Head, 0}, make([]byte, 12)...)
+			_ = r.Write(memory.EPC, access, llrp.BankEPC, 1, blank) // one that cannot be blanked is told as it is
+		}
+	}()
 	under, err := r.One()
 	if err != nil {
 		return err
 	}
-	var access uint32
 	if looks.Access != "" {
 		password, err := strconv.ParseUint(looks.Access, 16, 32)
 		if err != nil {
@@ -174,6 +182,7 @@ func (e *encoding) write(looks *design.TagLooks, memory *epc.Memory, tag *store.
 			return err
 		}
 	}
+	says = true
 	if len(memory.User) > 0 {
 		if is, err := r.Read(memory.EPC, access, llrp.BankUser, 0, len(memory.User)/2); err != nil || !bytes.Equal(is, memory.User) {
 			if err := r.Write(memory.EPC, access, llrp.BankUser, 0, memory.User); err != nil {
