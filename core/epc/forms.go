@@ -74,7 +74,7 @@ func (e *EPC) TagURI() string {
 
 // ElementString returns GS1's element string with its identifiers in brackets; empty for ADI, which is none of GS1's.
 func (e *EPC) ElementString() string {
-	pairs := e.pairs()
+	pairs := e.Elements()
 	var text strings.Builder
 	for _, p := range pairs {
 		text.WriteString("(" + p[0] + ")" + p[1])
@@ -84,7 +84,7 @@ func (e *EPC) ElementString() string {
 
 // DigitalLink returns the identifier as a GS1 Digital Link (GS1 Digital Link URI syntax 1.3); empty for ADI.
 func (e *EPC) DigitalLink() string {
-	pairs := e.pairs()
+	pairs := e.Elements()
 	if pairs == nil {
 		return ""
 	}
@@ -95,8 +95,8 @@ func (e *EPC) DigitalLink() string {
 	return link
 }
 
-// pairs returns identifiers and values in the order of a key and its qualifier.
-func (e *EPC) pairs() [][2]string {
+// Elements returns application identifiers and values in the order of a key and its qualifier; nil: it has none.
+func (e *EPC) Elements() [][2]string {
 	with := func(body string) string { return body + string(check.GS1(body)) }
 	switch e.Scheme {
 	case SGTIN96, SGTIN198:

@@ -49,6 +49,14 @@ func TestTagsAreJudged(t *testing.T) {
 			d.Elements = append(d.Elements, design.Element{ID: "code", Kind: design.Code, X: 70 * mm, Y: 44 * mm, Width: 14 * mm, Height: 14 * mm, Says: []design.Piece{{Text: "417"}},
 				Code: &design.CodeLooks{Symbology: "datamatrix", Module: 750}})
 		}, "417", nil},
+		"a code that says another crate": {func(d *design.Design) {
+			d.Elements = append(d.Elements, design.Element{ID: "code", Kind: design.Code, X: 70 * mm, Y: 42 * mm, Width: 16 * mm, Height: 16 * mm, Says: []design.Piece{{Text: "(01)09521234543213(21)418"}},
+				Code: &design.CodeLooks{Symbology: "gs1-datamatrix", Module: 500, Readable: design.None}})
+		}, "417", []proof.Kind{proof.ChipOther}},
+		"a code that says the same": {func(d *design.Design) {
+			d.Elements = append(d.Elements, design.Element{ID: "code", Kind: design.Code, X: 70 * mm, Y: 42 * mm, Width: 16 * mm, Height: 16 * mm, Says: []design.Piece{{Text: "(01)09521234543213(21)417"}},
+				Code: &design.CodeLooks{Symbology: "gs1-datamatrix", Module: 500, Readable: design.None}})
+		}, "417", nil},
 		"hexadecimal digits": {func(d *design.Design) {
 			d.Elements[1].Says, d.Elements[1].Tag = []design.Piece{{Text: "30340242201D"}, {Field: "serial"}}, &design.TagLooks{}
 		}, "0417", nil},

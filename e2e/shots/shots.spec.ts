@@ -1,6 +1,6 @@
 import { fileURLToPath } from 'node:url'
 import type { Page } from '@playwright/test'
-import { address, device, dragField, expect, find, kept, newDesign, pick, test } from '../plant'
+import { address, device, dragField, expect, kept, newDesign, pick, test } from '../plant'
 
 const file = (name: string) => fileURLToPath(new URL(`../../docs/screenshots/${name}.png`, import.meta.url))
 const shoot = async (page: Page, name: string) => {
@@ -72,11 +72,6 @@ test('pictures of each place', async ({ maren: page }) => {
   await page.goto(address('/bench/4?record=3'))
   await page.locator('[data-element="circuit"]').click()
   await shoot(page, 'bench-sleeve')
-  await page.goto(address('/bench/2?record=47'))
-  await page.getByRole('button', { name: '76 × 38 paper' }).click()
-  await find(page, 'Stock', 'S-087')
-  await expect(page.getByText('labels with errors').first()).toBeVisible()
-  await shoot(page, 'carry')
 
   await page.goto(address('/stockroom?cable=6.2&stock=S-137'))
   await expect(page.getByText('4.0 mm to 8.1 mm')).toBeVisible()
@@ -234,7 +229,23 @@ test('pictures of each place', async ({ maren: page }) => {
   await expect(page.getByRole('link', { name: /came out of Dock 2/ })).toHaveCount(3)
   await shoot(page, 'floor')
   await device({ speed: 0 })
-  await page.goto(address('/floor/1/web'))
-  await expect(page.getByText('268 labels')).toBeVisible()
-  await shoot(page, 'web')
+
+  await page.goto(address('/bench'))
+  await page.getByRole('link', { name: 'Crate label with chip' }).first().click()
+  await page.getByRole('button', { name: /^tag / }).click()
+  await expect(page.getByTestId('epc')).toBeVisible()
+  await shoot(page, 'tag')
+  const printers = (await (await page.request.get(address('/api/printers'))).json()) as { name: string; address: string }[]
+  const line = printers.find((p) => p.name === 'Crate line')?.address.replace('ipp:', 'http:').replace('/ipp/print', '') ?? ''
+  await fetch(`${line}/tags`, { method: 'POST', body: JSON.stringify({ 4: 'dead', 9: 'weak', 10: 'locked' }) })
+  await page.getByRole('button', { name: 'Prepare a run' }).click()
+  await page.waitForURL(/\/runs\/\d+/)
+  await page.getByRole('region', { name: 'How many' }).getByRole('button', { name: 'Change' }).click()
+  await page.getByLabel('Labels of each record').fill('24')
+  await page.getByRole('button', { name: 'Take this', exact: true }).click()
+  await page.getByRole('button', { name: 'Print 24' }).click()
+  await expect(page.getByTestId('read-back')).toContainText('24 of 24', { timeout: 30_000 })
+  await page.getByRole('button', { name: 'See each' }).click()
+  await expect(page.getByRole('row', { name: /void/ })).toHaveCount(3)
+  await shoot(page, 'tags')
 })

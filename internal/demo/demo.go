@@ -142,6 +142,9 @@ func Seed(ctx context.Context, s *store.Store, plant Plant, box *secrets.Box) er
 	if err := addDesign(ctx, s, "Crate label", "crate-label.json", nil); err != nil {
 		return err
 	}
+	if err := addDesign(ctx, s, "Crate label with chip", "crate-chip.json", nil); err != nil {
+		return err
+	}
 	if err := addDayOrder(ctx, s, "Bins of the morning", "Bin label, north shed", bins.Name, `{"records": "1-24", "howMany": {"each": 1}, "printerId": 0}`); err != nil {
 		return err
 	}
@@ -177,6 +180,7 @@ func addSeries(ctx context.Context, s *store.Store) error {
 		unused string
 	}{
 		"crates":       {series.Spec{Start: "0001", Step: 1, Width: 4, Prefix: "KW-", Check: "luhn"}, store.ReturnUnused},
+		"crate chips":  {series.Spec{Start: "417", Step: 1}, store.VoidUnused},
 		"pallet SSCCs": {series.Spec{Start: "0", Step: 1, Width: 9, Prefix: "09521234", Check: "gs1"}, store.VoidUnused},
 	} {
 		counts, err := json.Marshal(made.counts)

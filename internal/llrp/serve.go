@@ -4,7 +4,6 @@ import (
 	"encoding/binary"
 	"net"
 	"slices"
-	"sync"
 	"time"
 )
 
@@ -45,7 +44,6 @@ func Serve(conn net.Conn, field Field) {
 type served struct {
 	conn    net.Conn
 	field   Field
-	mutex   sync.Mutex
 	version int
 	ready   bool    // there is a look that is enabled
 	spec    []param // what is to be done to a tag, when one answers
