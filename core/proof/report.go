@@ -74,6 +74,7 @@ func AllWith(ctx context.Context, d *design.Design, fields []string, records [][
 		next <- i
 	}
 	close(next)
+	looked := told(ctx)
 	var workers sync.WaitGroup
 	seen := newExtremes(d)
 	var joining sync.Mutex
@@ -98,6 +99,7 @@ func AllWith(ctx context.Context, d *design.Design, fields []string, records [][
 					mine.note(j+1, checker.press.Last().Parts)
 				}
 				codes[i], checker.reader.good = checker.reader.good, 0
+				looked.Add(int64(min((i+1)*chunk, len(records)) - i*chunk))
 			}
 		})
 	}

@@ -170,3 +170,12 @@ func TestKeys(t *testing.T) {
 	require.NoError(t, err)
 	require.Len(t, key, ed25519.PublicKeySize)
 }
+
+func BenchmarkOpen(b *testing.B) {
+	var out bytes.Buffer
+	require.NoError(b, reference.Write(&out, reference.About{Version: "2026.12"}, reference.Shipped().Files(), private))
+	for b.Loop() {
+		_, err := reference.Open(out.Bytes(), []ed25519.PublicKey{public})
+		require.NoError(b, err)
+	}
+}

@@ -340,3 +340,21 @@ test('prints that wait at a printer change places', async ({ maren: page }) => {
   await page.goto(address(`/runs/${runs[1] ?? ''}`))
   await expect(page.getByTestId('read-back')).toContainText('2 of 2 read back as meant')
 })
+
+test('a look at all labels can be stopped and begun again', async ({ maren: page }) => {
+  const late = async (route: import('@playwright/test').Route) => {
+    await new Promise((resolve) => setTimeout(resolve, 20_000))
+    await route.continue().catch(() => undefined) // nobody waits for it any more
+  }
+  await page.route('**/api/runs/*/proof', late)
+  await page.goto(address('/bench/2'))
+  await page.getByRole('button', { name: 'Prepare a run' }).click()
+  await page.waitForURL(/\/runs\/\d+/)
+  await expect(page.getByText('Looking at 240 labels')).toBeVisible()
+  await page.getByRole('button', { name: 'Stop', exact: true }).click()
+  await expect(page.getByText('Not looked at')).toBeVisible()
+  await sound(page)
+  await page.unroute('**/api/runs/*/proof')
+  await page.getByRole('button', { name: 'Look at every label' }).click()
+  await expect(page.getByText('240 codes read back as meant')).toBeVisible()
+})

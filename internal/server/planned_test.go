@@ -188,3 +188,18 @@ func TestOrdersOfTheDay(t *testing.T) {
 	require.Equal(t, 404, s.do("POST", fmt.Sprintf("/api/orders-of-the-day/%d/start", few.Id), nil, nil))
 	require.Len(t, list(), 1)
 }
+
+func TestHowFarALookAtTheLabelsIs(t *testing.T) {
+	s := newSite(t)
+	s.signIn()
+	var run api.Run
+	require.Equal(t, 200, s.do("POST", "/api/runs", `{"designId": 2, "recordSetId": 2, "choice": {"records": "", "howMany": {"each": 400}, "printerId": 0}}`, &run))
+	path := fmt.Sprintf("/api/runs/%d/proof", run.Id)
+	far := func() (now struct{ Looked int }) {
+		require.Equal(t, 200, s.do("GET", path+"/progress", nil, &now))
+		return now
+	}
+	require.Zero(t, far().Looked, "nobody looks")
+	require.Equal(t, 200, s.do("GET", path, nil, nil))
+	require.Zero(t, far().Looked, "nobody looks any more")
+}

@@ -7,6 +7,7 @@ import (
 	"slices"
 	"strconv"
 	"strings"
+	"sync/atomic"
 	"time"
 
 	"oddspool/core/ask"
@@ -521,7 +522,10 @@ func (s *Server) ProofRun(ctx context.Context, req api.ProofRunRequestObject) (a
 	if err != nil {
 		return nil, err
 	}
-	found, err := prover.Prove(ctx, s.store, &r, setup)
+	looked := &atomic.Int64{}
+	s.proving.Store(req.Id, looked)
+	defer s.proving.CompareAndDelete(req.Id, looked)
+	found, err := prover.Prove(proof.Tell(ctx, looked), s.store, &r, setup)
 	if err != nil {
 		return nil, err
 	}
@@ -558,6 +562,15 @@ func (s *Server) ProofRun(ctx context.Context, req api.ProofRunRequestObject) (a
 			return nil, err
 		}
 		answer.WebMillimetres = &tape
+	}
+	return answer, nil
+}
+
+// GetProofProgress implements api.StrictServerInterface.
+func (s *Server) GetProofProgress(_ context.Context, req api.GetProofProgressRequestObject) (api.GetProofProgressResponseObject, error) {
+	answer := api.GetProofProgress200JSONResponse{}
+	if looked, is := s.proving.Load(req.Id); is {
+		answer.Looked = int(looked.(*atomic.Int64).Load())
 	}
 	return answer, nil
 }

@@ -17,6 +17,7 @@ import (
 	"net/http"
 	"slices"
 	"strings"
+	"sync"
 	"time"
 
 	"github.com/alexedwards/scs/postgresstore"
@@ -64,6 +65,7 @@ type Server struct {
 	mail     *mail.Sender
 	packs    packs
 	issuer   Issuer
+	proving  sync.Map // how many labels were looked at of runs that are being proved, by their numbers
 	floor    *floor
 	seen     *seen
 	signing  chan struct{} // one slot for each password that may be checked at once

@@ -285,7 +285,7 @@ func TestStockroomIsSearchedKeptAndChecked(t *testing.T) {
 	var all, found []api.StockRow
 	require.Equal(t, 200, s.do("GET", "/api/stocks", nil, &all))
 	require.GreaterOrEqual(t, len(all), 80)
-	require.Equal(t, "S-076", all[0].Number, "lately used first")
+	require.Equal(t, "S-160", all[0].Number, "lately used first")
 	require.Equal(t, 200, s.do("GET", "/api/stocks?find=76x38", nil, &found))
 	require.Len(t, found, 1)
 	require.Equal(t, 200, s.do("GET", "/api/stocks?cable=6200", nil, &found))

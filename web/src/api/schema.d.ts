@@ -2362,6 +2362,25 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/runs/{id}/proof/progress": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["id"];
+            };
+            cookie?: never;
+        };
+        /** @description How far somebody's look at the labels of a run is, at this server. */
+        get: operations["getProofProgress"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/runs/{id}/tags": {
         parameters: {
             query?: never;
@@ -8625,6 +8644,32 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getProofProgress: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description How far */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        /** @description Labels looked at; 0 where nobody looks. */
+                        looked: number;
+                    };
+                };
             };
             default: components["responses"]["Problem"];
         };

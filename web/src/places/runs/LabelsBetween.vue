@@ -184,14 +184,6 @@ const where = (b: Beside) => props.printers.find((p) => p.id === b.printerId)?.n
 </template>
 
 <style scoped>
-.line {
-  display: grid;
-  grid-template-columns: 150px minmax(0, 1fr) auto;
-  align-items: center;
-  min-height: 42px;
-  padding: 4px 20px;
-  border-bottom: 1px solid var(--line);
-}
 .rows {
   display: grid;
   gap: 6px;
@@ -218,16 +210,5 @@ const where = (b: Beside) => props.printers.find((p) => p.id === b.printerId)?.n
 }
 .every {
   width: 120px;
-}
-@media (max-width: 1100px) {
-  .line {
-    grid-template-columns: 128px minmax(0, 1fr) auto;
-  }
-}
-@media (max-width: 640px) {
-  .line {
-    display: block !important;
-    padding: 6px 12px;
-  }
 }
 </style>

@@ -64,9 +64,11 @@ const made = computed(() =>
     : '',
 )
 const proofOf = ref('')
+const stopped = ref(false)
+watch(made, () => (stopped.value = false))
 const { data: lastProof, problem: unproved } = useAsked((signal) => {
   const of = made.value
-  if (!of) return undefined
+  if (!of || stopped.value) return undefined
   return api.GET('/runs/{id}/proof', { ...path.value, signal }).then((answer) => {
     if (!signal.aborted) proofOf.value = of
     return answer
@@ -339,7 +341,15 @@ const seen = ref(1)
           <RunQuestions :run :started @answer="choose({ answers: $event })" />
           <RunAnswers v-if="run.answersWanted" :run :started @answered="answered" />
           <RunNumbers v-if="run.numbers.length" :numbers="run.numbers" />
-          <RunProof :proof :labels="run.labels" @see="seen = $event" />
+          <RunProof
+            :run-id="run.id"
+            :proof
+            :labels="run.labels"
+            :stopped="stopped"
+            @see="seen = $event"
+            @stop="stopped = true"
+            @again="stopped = false"
+          />
           <RunWeb v-model:from="seen" :run-id="run.id" :total="run.labels" :made :stock="stock" />
           <RunFindings v-if="proof?.groups.length" :groups="proof.groups" :design-id="run.designId" />
           <section class="line" aria-labelledby="q-printer">

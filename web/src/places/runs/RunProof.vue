@@ -1,17 +1,39 @@
 <script setup lang="ts">
-import type { Schemas } from '@/api/client'
+import { useIntervalFn } from '@vueuse/core'
+import { ref } from 'vue'
+import { api, type Schemas } from '@/api/client'
 import { count, plural } from '@/shared/format'
 import LevelText from '@/shared/LevelText.vue'
 
 /** What became of looking at every label. */
-const emit = defineEmits<{ see: [label: number] }>()
-defineProps<{ proof: Schemas['RunProof'] | undefined; labels: number }>()
+const emit = defineEmits<{ see: [label: number]; stop: []; again: [] }>()
+const props = defineProps<{
+  runId: number
+  proof: Schemas['RunProof'] | undefined
+  labels: number
+  /** Somebody does not want to wait for it. */
+  stopped: boolean
+}>()
+/** How many labels were looked at; asked for while that goes on. */
+const looked = ref(0)
+useIntervalFn(async () => {
+  if (props.proof || props.stopped) return
+  const { data } = await api.GET('/runs/{id}/proof/progress', { params: { path: { id: props.runId } } })
+  looked.value = Math.min(data?.looked ?? 0, props.labels)
+}, 500)
 </script>
 
 <template>
   <section class="line" aria-labelledby="q-proof">
     <h2 id="q-proof">Proof</h2>
-    <p v-if="!proof" class="quiet">Looking at {{ plural(labels, 'label') }}</p>
+    <p v-if="!proof && stopped">
+      Not looked at
+      <button type="button" class="linklike" @click="emit('again')">Look at every label</button>
+    </p>
+    <p v-else-if="!proof" class="quiet">
+      Looking at {{ plural(labels, 'label') }}<template v-if="looked">: {{ count(looked) }} so far</template>
+      <button type="button" class="linklike" @click="emit('stop')">Stop</button>
+    </p>
     <p v-else>
       <b>{{ plural(proof.labels, 'label') }} looked at</b> ·
       <LevelText v-if="proof.codes" level="fine"
