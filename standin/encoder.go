@@ -217,3 +217,21 @@ func (s *Server) serveTags(w http.ResponseWriter, r *http.Request) {
 	}
 	writeJSON(w, append([]TagOut{}, s.Tags()...))
 }
+
+// PutUnderHead puts a label that came out under the head again, as a person does to read it; it goes with the next label.
+func (s *Server) PutUnderHead(place int) error {
+	e := s.encoder
+	if e == nil {
+		return fmt.Errorf("this printer writes no tags")
+	}
+	next := s.Out() + 1
+	e.mutex.Lock()
+	defer e.mutex.Unlock()
+	c := e.chips[place]
+	if c == nil {
+		return fmt.Errorf("no label came out at place %d", place)
+	}
+	e.chips[next] = c
+	delete(e.kinds, next)
+	return nil
+}

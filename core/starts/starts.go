@@ -38,6 +38,7 @@ func Find(id string) *Start {
 var (
 	black = []stock.Ink{stock.Black}
 	label = stock.Printer{Name: "a label printer", Resolution: measure.DotsPerMillimetre(8), HeadDots: 864, Inks: black, Speed: 100, SlowSpeed: 25}
+	chip  = stock.Printer{Name: "a printer with an encoder", Resolution: measure.DotsPerMillimetre(8), HeadDots: 832, Inks: black, Speed: 100, SlowSpeed: 25, Encoder: true}
 	fine  = stock.Printer{Name: "a fine label printer", Resolution: measure.DotsPerMillimetre(12), HeadDots: 1344, Inks: black, Speed: 100, SlowSpeed: 25}
 	twoIn = stock.Printer{Name: "a printer with two inks", Resolution: measure.DotsPerMillimetre(12), HeadDots: 1248, Heats: []stock.Ink{stock.Red}, Speed: 100, SlowSpeed: 50}
 	tape  = stock.Printer{Name: "a tape printer", Resolution: measure.DotsPerMillimetre(12), HeadDots: 1248, Takes: []stock.Kind{stock.Tape}, MostWeb: 104 * measure.Millimetre,
@@ -187,6 +188,16 @@ func goods() []Start {
 			line(20, 230, 980, 4), words(40, 240, 300, 40, 8, "weighed by"), words(520, 240, 300, 40, 8, "date"), line(500, 232, 4, 170), line(20, 400, 980, 4),
 			words(40, 410, 300, 40, 8, "weight in kg"), words(520, 410, 300, 40, 8, "released by"), line(500, 402, 4, 170), line(20, 570, 980, 4),
 			code(40, 590, 940, 135, "code128", 375, "{lot}-{serial}", mute)),
+		ready("waste", "Waste container", "What a waste container holds, of what kind, since when and from whom, filled in by hand", "bins", "102x76", label, 0,
+			box(20, 20, 980, 120, 0, filled("black")), words(40, 30, 940, 100, 24, "WASTE", bold, centred, bare), box(20, 20, 980, 720, 500), words(40, 150, 620, 90, 18, "{contents}", bold, wrapped),
+			words(680, 150, 300, 45, 10, "Lot {lot}", right), words(680, 195, 300, 45, 10, "No. {serial}", right), line(20, 250, 980, 4), words(40, 258, 300, 40, 8, "waste code"), words(520, 258, 460, 40, 8, "hazards"),
+			line(500, 252, 4, 160), line(20, 410, 980, 4), words(40, 418, 300, 40, 8, "first filled on"), words(520, 418, 300, 40, 8, "full on"), line(500, 412, 4, 160), line(20, 570, 980, 4),
+			words(40, 578, 440, 40, 8, "given by, telephone"), code(520, 590, 460, 140, "code128", 250, "{lot}-{serial}", mute)),
+		ready("crate-chip", "Crate with a chip", "A crate that is told by radio: the same identifier in its chip and in its code", "pallets", "98x50 chip", chip, 0,
+			code(40, 40, 200, 200, "gs1-datamatrix", 625, "(00){sscc}", mute), words(270, 40, 670, 70, 14, "{contents}", bold), words(270, 120, 670, 60, 11, "Lot {lot}"), words(270, 185, 670, 55, 9, "{sscc}", mono),
+			changed(at(design.Tag, 40, 300, 900, 160), []func(*design.Element){func(e *design.Element) {
+				e.Says, e.Tag = pieces("(00){sscc}"), &design.TagLooks{Scheme: "sscc-96", Prefix: 7, User: pieces("{lot}")}
+			}})),
 		ready("address", "Address label", "Where a parcel goes", "pallets", "89x36", label, 0,
 			words(30, 20, 500, 40, 7, "Brinewick Kelp Works, Drying Hall, Quay 4"), line(30, 65, 830, 4), words(30, 80, 830, 120, 16, "{berth}", bold), words(30, 205, 600, 60, 11, "{contents}", optional),
 			words(30, 270, 600, 60, 11, "{cases} cases, lot {lot}")),

@@ -357,3 +357,31 @@ func ExampleLaminate_Cables() {
 	fmt.Println(smallest, largest) // 12.7 / π and 25.4 / π
 	// Output: 4.043 mm 8.085 mm
 }
+
+func TestInlaysLieWithinTheirPieces(t *testing.T) {
+	with := func(change func(*stock.Inlay)) stock.Stock {
+		s := bins() // 76 × 38
+		s.Inlay = &stock.Inlay{X: 4 * mm, Y: 10 * mm, Width: 60 * mm, Height: 16 * mm, ChipX: 30 * mm, ChipY: 18 * mm, EPCBits: 128, UserBits: 512}
+		change(s.Inlay)
+		return s
+	}
+	require.Empty(t, with(func(*stock.Inlay) {}).Check())
+	for name, test := range map[string]struct {
+		change func(*stock.Inlay)
+		field  string
+	}{
+		"too wide":         {func(i *stock.Inlay) { i.Width = 80 * mm }, "inlay"},
+		"over the end":     {func(i *stock.Inlay) { i.Y = 30 * mm }, "inlay"},
+		"no size":          {func(i *stock.Inlay) { i.Height = 0 }, "inlay"},
+		"chip beside it":   {func(i *stock.Inlay) { i.ChipX = 70 * mm }, "inlay.chipX"},
+		"half a word":      {func(i *stock.Inlay) { i.EPCBits = 100 }, "inlay.epcBits"},
+		"no identifier":    {func(i *stock.Inlay) { i.EPCBits = 0 }, "inlay.epcBits"},
+		"too much of user": {func(i *stock.Inlay) { i.UserBits = 1 << 20 }, "inlay.userBits"},
+	} {
+		t.Run(name, func(t *testing.T) {
+			reasons := with(test.change).Check()
+			require.NotEmpty(t, reasons)
+			require.Equal(t, test.field, reasons[0].Field)
+		})
+	}
+}

@@ -358,3 +358,14 @@ test('a look at all labels can be stopped and begun again', async ({ maren: page
   await page.getByRole('button', { name: 'Look at every label' }).click()
   await expect(page.getByText('240 codes read back as meant')).toBeVisible()
 })
+
+test('a run that is shared with a printer that has other labels in it is refused in words', async ({ maren: page }) => {
+  await prepare(page, 2)
+  await page.getByLabel('Printers that share the labels').click()
+  await page.locator('.n-base-select-option:visible', { hasText: 'and Shelf cart' }).click()
+  await page.keyboard.press('Escape')
+  await sound(page)
+  await page.getByRole('button', { name: 'Print 240', exact: true }).click()
+  await expect(page.getByRole('alert').first()).toContainText('Shelf cart')
+  await expect(page.getByText('Nothing yet. Print a sample first')).toBeVisible()
+})

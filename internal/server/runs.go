@@ -7,7 +7,6 @@ import (
 	"slices"
 	"strconv"
 	"strings"
-	"sync/atomic"
 	"time"
 
 	"oddspool/core/ask"
@@ -510,69 +509,6 @@ func (s *Server) GetRunPicture(ctx context.Context, req api.GetRunPictureRequest
 		return nil, err
 	}
 	return api.GetRunPicture200ImagepngResponse{Body: picture}, nil
-}
-
-// ProofRun implements api.StrictServerInterface.
-func (s *Server) ProofRun(ctx context.Context, req api.ProofRunRequestObject) (api.ProofRunResponseObject, error) {
-	r, err := s.store.Run(ctx, req.Id)
-	if err != nil {
-		return nil, err
-	}
-	setup, err := s.keptSetup(ctx, r.SetupID, r.PrinterID, r.Document)
-	if err != nil {
-		return nil, err
-	}
-	looked := &atomic.Int64{}
-	s.proving.Store(req.Id, looked)
-	defer s.proving.CompareAndDelete(req.Id, looked)
-	found, err := prover.Prove(proof.Tell(ctx, looked), s.store, &r, setup)
-	if err != nil {
-		return nil, err
-	}
-	plan, err := s.store.RunPlanOf(ctx, req.Id)
-	if err != nil {
-		return nil, err
-	}
-	labels := make([]map[int]int, len(found.Besides)+1) // of each record, by parts
-	for i := range labels {
-		labels[i] = map[int]int{}
-	}
-	for _, share := range plan.Shares() {
-		labels[share.Part][share.Record] += share.Copies
-	}
-	leftOut := 0
-	for part, records := range append([][]int{found.LeftOut}, found.Outs()...) {
-		for _, record := range records {
-			leftOut += labels[part][record]
-		}
-	}
-	answer := api.ProofRun200JSONResponse{Labels: r.LabelCount, LeftOut: leftOut, Codes: found.Codes, Groups: toGroups(found.Groups, labels[0]), Worth: []api.WorthALook{}}
-	for i := range found.Besides {
-		for _, group := range toGroups(found.Besides[i].Groups, labels[i+1]) {
-			group.Design = &found.Besides[i].Name
-			answer.Groups = append(answer.Groups, group)
-		}
-	}
-	for _, worth := range found.Worth {
-		answer.Worth = append(answer.Worth, api.WorthALook{Label: worth.Label, Record: worth.Record, Why: worth.Why})
-	}
-	if found.Lengths != nil {
-		tape, err := s.tape(ctx, req.Id, found)
-		if err != nil {
-			return nil, err
-		}
-		answer.WebMillimetres = &tape
-	}
-	return answer, nil
-}
-
-// GetProofProgress implements api.StrictServerInterface.
-func (s *Server) GetProofProgress(_ context.Context, req api.GetProofProgressRequestObject) (api.GetProofProgressResponseObject, error) {
-	answer := api.GetProofProgress200JSONResponse{}
-	if looked, is := s.proving.Load(req.Id); is {
-		answer.Looked = int(looked.(*atomic.Int64).Load())
-	}
-	return answer, nil
 }
 
 // GetRunLabels implements api.StrictServerInterface.

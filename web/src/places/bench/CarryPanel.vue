@@ -32,7 +32,8 @@ onMounted(async () => {
   problem.value = p.error ?? s.error
   printers.value = p.data ?? []
   stocks.value = s.data ?? []
-  onPrinter.value = props.printerId ?? printers.value.find((x) => x.name === props.design.printer.name)?.id
+  // The design says its printer; what is kept beside it may be of before an undo.
+  onPrinter.value = printers.value.find((x) => x.name === props.design.printer.name)?.id ?? props.printerId
 })
 const printerOptions = computed(() => printers.value.map((p) => ({ value: p.id, label: p.name })))
 const stockOptions = computed(() =>
@@ -133,7 +134,11 @@ const { data: carried, problem: refused } = useAsked((signal) => {
           </li>
           <li v-if="way.changes.length > 4" class="quiet">and {{ way.changes.length - 4 }} more changes</li>
         </ul>
-        <NButton size="small" type="primary" @click="emit('take', way.document, onPrinter)"
+        <NButton
+          size="small"
+          type="primary"
+          :disabled="looking"
+          @click="emit('take', way.document, onPrinter)"
           >Take this</NButton
         >
       </li>
