@@ -40,7 +40,7 @@ const options = (canJoin: boolean) => [
 <template>
   <section aria-labelledby="tray" class="panel">
     <h2 id="tray">
-      Tray<span v-if="linked"> · record {{ record }}</span>
+      <span>{{ linked ? `Tray · record ${String(record)}` : 'Tray' }}</span>
       <button type="button" class="linklike ask" @click="emit('ask')">
         {{ answers.length ? 'Questions…' : 'Ask before a run…' }}
       </button>
