@@ -74,7 +74,10 @@ func TestLabelsOfOtherDesignsComeInStep(t *testing.T) {
 		require.Equal(t, label, or0(said.Label), "%s: %s", scanned, said.Text)
 		require.Equal(t, "meant", string(said.Outcome), said.Text)
 	}
-	require.Len(t, s.table(path+"/list?format=csv", "csv"), 12)
+	rows := s.table(path+"/list?format=csv", "csv")
+	require.Len(t, rows, 12)
+	last := len(rows[0]) - 1
+	require.Equal(t, []string{"design", "Numbered", "Carton", "Cut mark", "Blank label"}, []string{rows[0][last], rows[1][last], rows[3][last], rows[9][last], rows[11][last]})
 	run = s.print(run.Id, `{"kind": "again", "labels": "6"}`)
 	require.Equal(t, 1, run.Prints[2].ReadBack)
 }

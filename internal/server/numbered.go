@@ -217,6 +217,14 @@ func (s *Server) WriteRun(ctx context.Context, req api.WriteRunRequestObject) (a
 	}
 	head := append([]string{"label", "record"}, r.Fields...)
 	head = append(head, "numbers", "state", "read back", "read as", "print", "kind", "printer", "by", "at", "chip", "epc")
+	besides, err := r.Has()
+	if err != nil {
+		return nil, err
+	}
+	if len(besides) > 0 {
+		head = append(head, "design")
+	}
+	own := nameOf(r.Document)
 	file, size, err := spooled(func(w io.Writer) error {
 		return writeTable(w, string(req.Params.Format), head, func(give func([]string) error) error {
 			return s.store.EachPrinted(ctx, r.ID, func(p *store.Printed) error {
@@ -228,7 +236,15 @@ func (s *Server) WriteRun(ctx context.Context, req api.WriteRunRequestObject) (a
 				for len(row) < len(r.Fields)+2 { // a label without records
 					row = append(row, "")
 				}
-				return give(append(row, p.Numbers, p.State, p.ReadBack, p.ReadAs, strconv.FormatInt(p.PrintID, 10), p.Kind, p.Printer, p.By, at, p.TID, p.EPC))
+				row = append(row, p.Numbers, p.State, p.ReadBack, p.ReadAs, strconv.FormatInt(p.PrintID, 10), p.Kind, p.Printer, p.By, at, p.TID, p.EPC)
+				switch {
+				case len(besides) == 0:
+				case p.Part == 0:
+					row = append(row, own)
+				default:
+					row = append(row, besides[p.Part-1].Name)
+				}
+				return give(row)
 			})
 		})
 	})
