@@ -86,16 +86,19 @@ func (s *Server) packOf(ctx context.Context, version string) (*reference.Pack, e
 // where none is.
 func KeepShipped(ctx context.Context, s *store.Store) error {
 	p := reference.Shipped()
-	var data bytes.Buffer
-	if err := reference.Write(&data, p.About, p.Files(), nil); err != nil {
-		return err
-	}
-	err := s.KeepPack(ctx, p, data.Bytes(), p.By)
-	if told := new(reference.Error); errors.As(err, &told) { // a program of another build: what it has is what it shows
-		err = nil
-	}
+	kept, err := s.Packs(ctx)
 	if err != nil {
 		return err
+	}
+	if !slices.ContainsFunc(kept, func(k store.KeptPack) bool { return k.Version == p.Version }) {
+		var data bytes.Buffer
+		if err := reference.Write(&data, p.About, p.Files(), nil); err != nil {
+			return err
+		}
+		told := new(reference.Error)
+		if err := s.KeepPack(ctx, p, data.Bytes(), p.By); err != nil && !errors.As(err, &told) { // another server was first
+			return err
+		}
 	}
 	if version, err := s.PackInUse(ctx); err != nil || version != "" {
 		return err
