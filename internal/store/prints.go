@@ -208,6 +208,14 @@ func startPrint(ctx context.Context, tx *sqlx.Tx, o *Order, closed bool) (id int
 					where q.run_id = $2 and p.state in ('printed', 'unknown')))
 				and (not $7 or label in (select p.label from pieces p join prints q on q.id = p.print_id where q.run_id = $2 and p.state = 'printed'))) s
 			where share = $9) ranked) placed`
+	const plain = `insert into pieces (print_id, place, label, record, part)
+		select $1, row_number() over (order by label), label, record, part
+		from (select c.first_label + n as label, c.record, c.part from run_records c, generate_series(0, c.copies - 1) n
+			where c.run_id = $2 and (c.part, c.record) not in (select * from unnest($3::int[], $8::int[])) and ($9::int[] is null or c.part = any($9))) l
+		where ($4 or label in (select unnest($5::int[])))
+		and (not $6 or label not in (select p.label from pieces p join prints q on q.id = p.print_id
+			where q.run_id = $2 and p.state in ('printed', 'unknown')))
+		and (not $7 or label in (select p.label from pieces p join prints q on q.id = p.print_id where q.run_id = $2 and p.state = 'printed'))`
 	var parts, records []int
 	for part, leftOut := range append([][]int{o.LeftOut}, o.Besides...) {
 		for _, record := range leftOut {
@@ -218,7 +226,11 @@ func startPrint(ctx context.Context, tx *sqlx.Tx, o *Order, closed bool) (id int
 	if o.Fill == batch.FillThrough && o.Start == 0 {
 		through = max(o.PerPage, 1)
 	}
-	done, err := tx.ExecContext(ctx, pieces, id, o.Run, parts, !chosen, o.Labels, o.Kind == "rest", closed, records, max(o.Share, 1), max(o.Shares, 1), o.Parts, through)
+	query, args := pieces, []any{id, o.Run, parts, !chosen, o.Labels, o.Kind == "rest", closed, records, max(o.Share, 1), max(o.Shares, 1), o.Parts, through}
+	if o.Shares < 2 && through < 2 { // as it mostly is
+		query, args = plain, []any{id, o.Run, parts, !chosen, o.Labels, o.Kind == "rest", closed, records, o.Parts}
+	}
+	done, err := tx.ExecContext(ctx, query, args...)
 	if err != nil {
 		return 0, fmt.Errorf("list labels of run %d: %w", o.Run, err)
 	}
