@@ -180,3 +180,14 @@ func TestAWaitingPrintGoesBeforeOthers(t *testing.T) {
 	require.True(t, third.EndedAt.Before(*last.EndedAt))
 	require.Equal(t, store.PrintDone, last.State)
 }
+
+func TestAStackOfSheetsBeginsWithAWholeOne(t *testing.T) {
+	s := newSite(t)
+	s.signIn()
+	var run api.Run
+	require.Equal(t, 200, s.do("POST", "/api/runs", `{"designId": 2, "recordSetId": 2, "choice": {"records": "", "howMany": {"each": 1, "fill": "through"}, "printerId": 0}}`, &run))
+	require.Equal(t, "through", string(*run.Choice.HowMany.Fill))
+	require.Contains(t, s.problem(422, "POST", fmt.Sprintf("/api/runs/%d/prints", run.Id), `{"kind": "all", "start": 2}`), "begin with a whole sheet")
+	run = s.print(run.Id, `{"kind": "all"}`)
+	require.Equal(t, run.Labels, run.Prints[0].ReadBack)
+}

@@ -41,8 +41,14 @@ func (s *Server) StartPrint(ctx context.Context, req api.StartPrintRequestObject
 	if err != nil {
 		return nil, err
 	}
+	if order.Fill, err = r.Fills(); err != nil {
+		return nil, err
+	}
 	order.PerPage = d.Stock.PerPage()
 	if order.Start > 0 {
+		if order.Fill == batch.FillThrough {
+			return nil, refused("Labels that run down a stack of sheets begin with a whole sheet. Begin at place 1, or fill the sheets along their rows.")
+		}
 		if places := d.Stock.PerPage(); d.Stock.Kind != stock.Sheet || order.Start >= places {
 			return nil, refused(fmt.Sprintf("%d places of the first sheet cannot be used already: %s.", order.Start, sheetPlaces(&d.Stock)))
 		}
@@ -57,9 +63,6 @@ func (s *Server) StartPrint(ctx context.Context, req api.StartPrintRequestObject
 		return nil, err
 	}
 	order.LeftOut, order.Besides = found.LeftOut, found.Outs()
-	if order.Fill, err = r.Fills(); err != nil {
-		return nil, err
-	}
 	var orders []store.Order
 	if spread := or(req.Body.Spread, nil); len(spread) > 0 {
 		orders, err = s.spread(ctx, &r, order, spread)

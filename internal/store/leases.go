@@ -106,12 +106,13 @@ func (s *Store) Slices(ctx context.Context, print int64) (slices []Slice, err er
 // Waiting returns the next places of a print that are neither out nor at the printer, of those that follow
 // one another without a gap and are of one part of its run; first is 0 when there are none.
 func (s *Store) Waiting(ctx context.Context, print int64, most int) (first, last, part int, err error) {
-	const query = `with next as (select p.place, p.part, p.place - row_number() over (partition by p.part order by p.place) as run from pieces p
+	const query = `with next as (select p.place, p.part, p.place - row_number() over (order by p.place) as run from pieces p
 			where p.print_id = $1 and p.state = 'waiting' and not exists (select 1 from slices s
 				where s.print_id = $1 and s.came is null and p.place between s.first_place and s.last_place)
 			order by p.place limit $2)
 		select coalesce(min(place), 0) as first, coalesce(max(place), 0) as last, coalesce(min(part), 0) as part from next
-			where (run, part) = (select run, part from next order by place limit 1)`
+			where run = (select min(run) from next)
+				and place < coalesce((select min(place) from next where part <> (select part from next order by place limit 1)), 2147483647)`
 	var next struct{ First, Last, Part int }
 	if err := s.DB.GetContext(ctx, &next, query, print, most); err != nil {
 		return 0, 0, 0, fmt.Errorf("what print %d has left: %w", print, err)

@@ -182,6 +182,26 @@ func (s *Store) StartPrint(ctx context.Context, o Order) (id int64, err error) {
 	return ids[0], nil
 }
 
+// meant are, as SQL, the labels of a run that a print is to have. The rest leaves out what came out, and what may have: a person says of that. Of a
+// run that was given up only what came out is printed again: the numbers of other labels are nobody's, or somebody else's.
+const meant = `select label, record, part
+	from (select c.first_label + n as label, c.record, c.part from run_records c, generate_series(0, c.copies - 1) n
+		where c.run_id = $2 and (c.part, c.record) not in (select * from unnest($3::int[], $4::int[])) and ($5::int[] is null or c.part = any($5))) l
+	where ($6 or label in (select unnest($7::int[])))
+	and (not $8 or label not in (select p.label from pieces p join prints q on q.id = p.print_id where q.run_id = $2 and p.state in ('printed', 'unknown')))
+	and (not $9 or label in (select p.label from pieces p join prints q on q.id = p.print_id where q.run_id = $2 and p.state = 'printed'))`
+
+// How labels get their places: in their order, as mostly, or ranked: share $10 of $11, and with $12 places on a page through all pages, one place of
+// each after the other, so that the first places have a label more where there are not enough for all.
+const (
+	inOrder = `insert into pieces (print_id, place, label, record, part) select $1, row_number() over (order by label), label, record, part from (` + meant + `) m`
+	ranked  = `insert into pieces (print_id, place, label, record, part)
+		select $1, case when $12 < 2 or n <= $12 then k + 1 when k < f * t then k % t * $12 + k / t + 1 else (k - f * t) % (t - 1) * $12 + f + (k - f * t) / (t - 1) + 1 end, label, record, part
+		from (select *, (n + $12 - 1) / $12 as t, n - (n + $12 - 1) / $12 * $12 + $12 as f from (
+			select label, record, part, row_number() over (order by label) - 1 as k, count(*) over () as n
+			from (select *, ntile($11) over (order by label) as share from (` + meant + `) m) shared where share = $10) counted) placed`
+)
+
 // startPrint makes one of the prints; one that would have no label is not made, and its number is 0.
 func startPrint(ctx context.Context, tx *sqlx.Tx, o *Order, closed bool) (id int64, err error) {
 	setup, err := json.Marshal(o.Setup)
@@ -193,29 +213,6 @@ func startPrint(ctx context.Context, tx *sqlx.Tx, o *Order, closed bool) (id int
 	if err := tx.GetContext(ctx, &id, add, o.Run, o.Kind, string(setup), o.Start, o.By, o.Printer); err != nil {
 		return 0, fmt.Errorf("add print of run %d: %w", o.Run, err)
 	}
-	// The rest leaves out what came out, and what may have: a person says of that. Of a run that was given up only what came out is printed again:
-	// the numbers of other labels are nobody's, or somebody else's. Through the pages means: the first lanes have a label more where there are not
-	// enough for all.
-	const pieces = `insert into pieces (print_id, place, label, record, part)
-		select $1, case when $12 < 2 or n <= $12 then k + 1 when k < f * t then k % t * $12 + k / t + 1 else (k - f * t) % (t - 1) * $12 + f + (k - f * t) / (t - 1) + 1 end, label, record, part
-		from (select *, (n + $12 - 1) / $12 as t, n - (n + $12 - 1) / $12 * $12 + $12 as f from (
-			select label, record, part, row_number() over (order by label) - 1 as k, count(*) over () as n from (
-				select label, record, part, ntile($10) over (order by label) as share
-				from (select c.first_label + n as label, c.record, c.part from run_records c, generate_series(0, c.copies - 1) n
-					where c.run_id = $2 and (c.part, c.record) not in (select * from unnest($3::int[], $8::int[])) and ($11::int[] is null or c.part = any($11))) l
-				where ($4 or label in (select unnest($5::int[])))
-				and (not $6 or label not in (select p.label from pieces p join prints q on q.id = p.print_id
-					where q.run_id = $2 and p.state in ('printed', 'unknown')))
-				and (not $7 or label in (select p.label from pieces p join prints q on q.id = p.print_id where q.run_id = $2 and p.state = 'printed'))) s
-			where share = $9) ranked) placed`
-	const plain = `insert into pieces (print_id, place, label, record, part)
-		select $1, row_number() over (order by label), label, record, part
-		from (select c.first_label + n as label, c.record, c.part from run_records c, generate_series(0, c.copies - 1) n
-			where c.run_id = $2 and (c.part, c.record) not in (select * from unnest($3::int[], $8::int[])) and ($9::int[] is null or c.part = any($9))) l
-		where ($4 or label in (select unnest($5::int[])))
-		and (not $6 or label not in (select p.label from pieces p join prints q on q.id = p.print_id
-			where q.run_id = $2 and p.state in ('printed', 'unknown')))
-		and (not $7 or label in (select p.label from pieces p join prints q on q.id = p.print_id where q.run_id = $2 and p.state = 'printed'))`
 	var parts, records []int
 	for part, leftOut := range append([][]int{o.LeftOut}, o.Besides...) {
 		for _, record := range leftOut {
@@ -223,12 +220,12 @@ func startPrint(ctx context.Context, tx *sqlx.Tx, o *Order, closed bool) (id int
 		}
 	}
 	chosen, through := o.Kind == "sample" || o.Kind == "again", 1
-	if o.Fill == batch.FillThrough && o.Start == 0 {
+	if o.Fill == batch.FillThrough {
 		through = max(o.PerPage, 1)
 	}
-	query, args := pieces, []any{id, o.Run, parts, !chosen, o.Labels, o.Kind == "rest", closed, records, max(o.Share, 1), max(o.Shares, 1), o.Parts, through}
-	if o.Shares < 2 && through < 2 { // as it mostly is
-		query, args = plain, []any{id, o.Run, parts, !chosen, o.Labels, o.Kind == "rest", closed, records, o.Parts}
+	query, args := inOrder, []any{id, o.Run, parts, records, o.Parts, !chosen, o.Labels, o.Kind == "rest", closed}
+	if o.Shares > 1 || through > 1 {
+		query, args = ranked, append(args, max(o.Share, 1), max(o.Shares, 1), through)
 	}
 	done, err := tx.ExecContext(ctx, query, args...)
 	if err != nil {
