@@ -207,6 +207,9 @@ func (c *Chip) do(op param) []byte {
 			code = 1
 		}
 		for _, p := range payloads {
+			if code == 0 && len(p.data) == 2 && int(p.data[1]) < len(c.Locked) && c.Locked[p.data[1]] == 2 {
+				code = 7 // what is locked for good is not locked anew
+			}
 			if code == 0 && p.kind == pC1G2LockPayload && len(p.data) == 2 && int(p.data[1]) < len(c.Locked) {
 				c.Locked[p.data[1]] = map[byte]int{LockReadWrite: 1, LockForGood: 2}[p.data[0]]
 			}

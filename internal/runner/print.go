@@ -245,7 +245,7 @@ func (w *work) begin(ctx context.Context, p *store.Print) (time.Duration, error)
 		if err != nil {
 			return over, err
 		}
-		if ok, again, err := w.encode(ctx, p, of, label, records[0]); !ok || err != nil {
+		if ok, again, err := w.encode(ctx, p, of, first, label, records[0]); !ok || err != nil {
 			return again, err
 		}
 	}

@@ -92,7 +92,7 @@ func (w *work) leftVoids(ctx context.Context, p *store.Print) error {
 }
 
 // encode writes the chip under the head for a label. Where that cannot be done, ok is false, and again says when to try next, or over.
-func (w *work) encode(ctx context.Context, p *store.Print, of *part, label int, record []string) (ok bool, again time.Duration, err error) {
+func (w *work) encode(ctx context.Context, p *store.Print, of *part, place, label int, record []string) (ok bool, again time.Duration, err error) {
 	memory, err := of.composer.Tags(&w.encoding.label, record)
 	if err != nil {
 		return false, over, w.store.Hold(ctx, w.lease, fmt.Sprintf("The chip of label %d cannot be written: %v", label, err), "Correct the record or the design, and prepare the run again.")
@@ -123,7 +123,7 @@ func (w *work) encode(ctx context.Context, p *store.Print, of *part, label int, 
 	switch {
 	case errors.As(err, &told):
 		tag.Outcome, tag.Why = store.TagVoid, told.Text
-		return w.void(ctx, p, tag)
+		return w.void(ctx, p, tag, place)
 	case err != nil:
 		_ = w.encoding.reader.Close()
 		w.encoding.reader = nil
@@ -131,7 +131,7 @@ func (w *work) encode(ctx context.Context, p *store.Print, of *part, label int, 
 	}
 	w.encoding.bad = 0
 	tag.Outcome = store.TagWritten
-	return true, 0, w.store.NoteTag(ctx, w.lease, tag)
+	return true, 0, w.store.NoteTag(ctx, w.lease, tag, place)
 }
 
 // encoderAway says that nothing is written for now.
@@ -176,8 +176,9 @@ func (e *encoding) write(looks *design.TagLooks, memory *epc.Memory, tag *store.
 		return err
 	}
 	tag.TID = strings.ToUpper(hex.EncodeToString(tid))
+	had := bytes.Equal(under.EPC, memory.EPC)
 	head := []byte{byte(memory.PC >> 8), byte(memory.PC)}
-	if !bytes.Equal(under.EPC, memory.EPC) {
+	if !had {
 		if err := r.Write(under.EPC, access, llrp.BankEPC, 1, append(head, memory.EPC...)); err != nil {
 			return err
 		}
@@ -202,7 +203,11 @@ func (e *encoding) write(looks *design.TagLooks, memory *epc.Memory, tag *store.
 			return &llrp.TagError{Text: "The user memory says something else than was written."}
 		}
 	}
-	return e.lock(looks, memory, access)
+	err = e.lock(looks, memory, access)
+	if told := new(llrp.TagError); had && errors.As(err, &told) { // it was locked before the work was broken off
+		return nil
+	}
+	return err
 }
 
 // lock keeps what was written from being written over.
@@ -225,8 +230,8 @@ func (e *encoding) lock(looks *design.TagLooks, memory *epc.Memory, access uint3
 }
 
 // void prints a label over whose tag cannot be written, so that it is never taken for a good one; the label is made on the next.
-func (w *work) void(ctx context.Context, p *store.Print, tag *store.Tag) (ok bool, again time.Duration, err error) {
-	if err := w.store.NoteTag(ctx, w.lease, tag); err != nil {
+func (w *work) void(ctx context.Context, p *store.Print, tag *store.Tag, place int) (ok bool, again time.Duration, err error) {
+	if err := w.store.NoteTag(ctx, w.lease, tag, place); err != nil {
 		return false, over, err
 	}
 	made := design.Voided(w.design.Stock, w.design.Printer)

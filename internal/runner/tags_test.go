@@ -163,3 +163,12 @@ func TestAddressesOfEncoders(t *testing.T) {
 }
 
 func onePlan() *batch.Plan { return batch.NewPlan([]batch.Share{{Record: 1, Copies: 1}}) }
+
+// A tag that was locked for good before the work was broken off is a good one, not one to be voided.
+func TestATagLockedBeforeABreakIsGoodOnItsReturn(t *testing.T) {
+	p := crates(t, 1, func(looks *design.TagLooks) { looks.Lock = design.ForGood })
+	p.wait(p.order("all"), is(store.PrintDone))
+	require.NoError(t, p.printer.PutUnderHead(1)) // as if it had not come out
+	done := p.wait(p.order("again", 1), is(store.PrintDone))
+	require.Equal(t, []int{1, 0}, []int{done.TagsWritten, done.TagsVoided})
+}

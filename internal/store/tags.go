@@ -29,15 +29,19 @@ type Tag struct {
 	At      time.Time `db:"at"`
 }
 
-// NoteTag notes what became of a tag, under a lease. Its number is filled in.
-func (s *Store) NoteTag(ctx context.Context, l Lease, t *Tag) error {
+// NoteTag notes what became of the tag of a place of a print, under a lease. Its number is filled in. Numbers of series that are in a chip have left:
+// they are given to no other label.
+func (s *Store) NoteTag(ctx context.Context, l Lease, t *Tag, place int) error {
 	return s.under(ctx, l, func(tx *sqlx.Tx) error {
 		const query = `insert into tags (print_id, run_id, label, tid, epc, user_memory, outcome, why)
 			select $1, run_id, $2, $3, $4, $5, $6, $7 from prints where id = $1 returning id`
 		if err := tx.GetContext(ctx, &t.ID, query, l.Print, t.Label, t.TID, t.EPC, t.User, t.Outcome, t.Why); err != nil {
 			return fmt.Errorf("note a tag of print %d: %w", l.Print, err)
 		}
-		return nil
+		if t.Outcome != TagWritten {
+			return nil
+		}
+		return sentNumbers(ctx, tx, l.Print, place, place)
 	})
 }
 
