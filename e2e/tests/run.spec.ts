@@ -216,7 +216,7 @@ test('a sample of what is worth a look, files, and an order of the day', async (
 
 test('rolls that lie ready are in the plan of a run', async ({ maren: page }) => {
   await device({ labels: 20, speed: 4000 })
-  await page.goto(address('/stockroom'))
+  await page.goto(address('/stockroom?stock=S-076'))
   const ready = page.getByRole('region', { name: 'Rolls that lie ready' })
   await expect(ready.getByLabel('What is on each')).toHaveValue('1739')
   await ready.getByLabel('What is on each').fill('100')
@@ -265,6 +265,7 @@ test('what was used is drawn by printer, stock and day', async ({ maren: page })
   await expect(page.getByTestId('read-back')).toContainText('3 of 3')
   await page.goto(address('/runs'))
   await page.getByRole('link', { name: 'What was used' }).click()
+  await page.waitForURL('**/runs/used')
   const row = page.getByRole('row', { name: /Dock 2/ })
   await expect(row).toContainText('76 × 38 paper')
   await expect(row.getByRole('img')).toHaveAccessibleName(/76 × 38 paper at Dock 2: [\d,]+ in 30 days/)
