@@ -92,8 +92,21 @@ func Stream[In, Out any](workers int, work iter.Seq2[In, error], do func(worker 
 	return nil
 }
 
+// turns are as many as there are cores.
+var turns = make(chan struct{}, runtime.GOMAXPROCS(0))
+
+// Turn does a piece of computation that waits for nothing, when a core is free for it. However much is to be drawn and read, answers to people
+// then wait for a piece or two, not for one of everybody's.
+func Turn(do func()) {
+	turns <- struct{}{}
+	defer func() { <-turns }()
+	do()
+}
+
 func guarded[In, Out any](do func(worker int, in In) (Out, error), worker int, in In) (made Out, err error) {
+	turns <- struct{}{}
 	defer func() {
+		<-turns
 		if broken := recover(); broken != nil {
 			err = &PanicError{broken, debug.Stack()}
 		}

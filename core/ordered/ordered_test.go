@@ -3,8 +3,11 @@ package ordered_test
 import (
 	"errors"
 	"fmt"
+	"runtime"
+	"sync"
 	"sync/atomic"
 	"testing"
+	"time"
 
 	"github.com/stretchr/testify/require"
 
@@ -65,4 +68,22 @@ func TestStreamEndsWhereItsWorkDoes(t *testing.T) {
 	})
 	require.ErrorIs(t, err, broken)
 	require.Equal(t, []string{"aa", "bb"}, got)
+}
+
+func TestNoMoreIsComputedAtOnceThanThereAreCores(t *testing.T) {
+	var now, most atomic.Int64
+	var group sync.WaitGroup
+	for range 20 * runtime.GOMAXPROCS(0) {
+		group.Go(func() {
+			ordered.Turn(func() {
+				most.Store(max(most.Load(), now.Add(1)))
+				time.Sleep(time.Millisecond)
+				now.Add(-1)
+			})
+		})
+	}
+	group.Wait()
+	require.LessOrEqual(t, most.Load(), int64(runtime.GOMAXPROCS(0)))
+	require.Panics(t, func() { ordered.Turn(func() { panic("broken") }) })
+	ordered.Turn(func() {}) // the turn of what broke is free again
 }

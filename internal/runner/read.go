@@ -11,6 +11,7 @@ import (
 	"time"
 
 	"oddspool/core/batch"
+	"oddspool/core/ordered"
 	"oddspool/core/proof"
 	"oddspool/core/render"
 	"oddspool/internal/press/pwg"
@@ -177,7 +178,8 @@ func (r *reading) slice(ctx context.Context, slice *store.Slice, records [][]str
 				return readings, 0, fmt.Errorf("label %d of %d under the camera: %w", i+1, len(records), err)
 			}
 		}
-		seen := r.checkers[slice.Part].ReadBack(record, of.labels.Label(page, place))
+		var seen proof.Reading
+		ordered.Turn(func() { seen = r.checkers[slice.Part].ReadBack(record, of.labels.Label(page, place)) })
 		back := "meant"
 		switch {
 		case seen.Other != "":

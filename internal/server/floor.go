@@ -9,6 +9,7 @@ import (
 	"io"
 	"net/http"
 	"net/url"
+	"slices"
 	"strings"
 	"sync"
 	"time"
@@ -231,21 +232,19 @@ func (s *Server) floorPrinter(ctx context.Context, p store.Printer, stocks []sto
 
 // matching finds the plant's stock that a printer says is in it: by its number, else by its size.
 func matching(stocks []store.Stock, loaded stock.Loaded) *api.StockEntry {
-	var bySize *api.StockEntry
-	for _, candidate := range stocks {
-		found := toStock(candidate)
-		if candidate.Number == loaded.Key {
-			return &found
-		}
-		var about stock.Stock
-		if json.Unmarshal(candidate.About, &about) != nil || bySize != nil {
-			continue
-		}
-		if w, l := about.PageSize(); w == loaded.Width && l == loaded.Length {
-			bySize = &found
-		}
+	is := slices.IndexFunc(stocks, func(candidate store.Stock) bool { return candidate.Number == loaded.Key })
+	if is < 0 {
+		is = slices.IndexFunc(stocks, func(candidate store.Stock) bool {
+			about, err := candidate.Is()
+			w, l := about.PageSize()
+			return err == nil && w == loaded.Width && l == loaded.Length
+		})
 	}
-	return bySize
+	if is < 0 {
+		return nil
+	}
+	found := toStock(stocks[is])
+	return &found
 }
 
 // camera asks a printer's camera for something.

@@ -106,18 +106,25 @@ func (s *Store) Slices(ctx context.Context, print int64) (slices []Slice, err er
 // Waiting returns the next places of a print that are neither out nor at the printer, of those that follow
 // one another without a gap and are of one part of its run; first is 0 when there are none.
 func (s *Store) Waiting(ctx context.Context, print int64, most int) (first, last, part int, err error) {
-	const query = `with next as (select p.place, p.part, p.place - row_number() over (order by p.place) as run from pieces p
-			where p.print_id = $1 and p.state = 'waiting' and not exists (select 1 from slices s
-				where s.print_id = $1 and s.came is null and p.place between s.first_place and s.last_place)
-			order by p.place limit $2)
-		select coalesce(min(place), 0) as first, coalesce(max(place), 0) as last, coalesce(min(part), 0) as part from next
-			where run = (select min(run) from next)
+	// So many places behind those at the printer are looked at, mostly the next; what the planner knows of a print that was just begun is nothing.
+	const query = `with looked as (select greatest(first_waiting, $3) as low, label_count,
+				greatest(first_waiting, $3, (select max(last_place) + 1 from slices where print_id = $1 and came is null)) + $2 - 1 as high from prints where id = $1),
+			next as (select p.place, p.part, p.place - row_number() over (order by p.place) as run from pieces p
+				where p.print_id = $1 and p.place between (select low from looked) and (select high from looked) and p.state = 'waiting'
+					and not exists (select 1 from slices s where s.print_id = $1 and s.came is null and p.place between s.first_place and s.last_place)
+				order by p.place limit $2)
+		select coalesce(min(place), 0) as first, coalesce(max(place), 0) as last, coalesce(min(part), 0) as part, coalesce((select high + 1 from looked where high < label_count), 0) as beyond
+			from next where run = (select min(run) from next)
 				and place < coalesce((select min(place) from next where part <> (select part from next order by place limit 1)), 2147483647)`
-	var next struct{ First, Last, Part int }
-	if err := s.DB.GetContext(ctx, &next, query, print, most); err != nil {
-		return 0, 0, 0, fmt.Errorf("what print %d has left: %w", print, err)
+	var next struct{ First, Last, Part, Beyond int }
+	for {
+		if err := s.DB.GetContext(ctx, &next, query, print, most, next.Beyond); err != nil {
+			return 0, 0, 0, fmt.Errorf("what print %d has left: %w", print, err)
+		}
+		if next.First > 0 || next.Beyond == 0 {
+			return next.First, next.Last, next.Part, nil
+		}
 	}
-	return next.First, next.Last, next.Part, nil
 }
 
 // BeginSlice notes the printer's job that is to bring out some places, before a label of it is sent. Its number
@@ -179,8 +186,8 @@ func (s *Store) SettleSlice(ctx context.Context, l Lease, slice *Slice, came int
 			return err
 		}
 		const query = `update prints set settled = settled + $2, printed = settled + $2, failures = case when $2 > 0 then 0 else failures + 1 end,
-			note = '', note_do = '' where id = $1`
-		if _, err := tx.ExecContext(ctx, query, l.Print, came); err != nil {
+			first_waiting = case when $3 <= first_waiting then $3 + $2 else first_waiting end, note = '', note_do = '' where id = $1`
+		if _, err := tx.ExecContext(ctx, query, l.Print, came, slice.First); err != nil {
 			return fmt.Errorf("settle print %d: %w", l.Print, err)
 		}
 		return finish(ctx, tx, l.Print)

@@ -352,7 +352,7 @@ func settleByWord(ctx context.Context, tx *sqlx.Tx, id int64, lastLabel int) err
 		`update pieces set state = case when place <= $2 then 'printed' else 'waiting' end,
 			read_back = case when place <= $2 then read_back end, read_as = case when place <= $2 then read_as end where print_id = $1`,
 		`delete from slices where print_id = $1 and (came is null or $2 < last_place)`,
-		`update prints set settled = $2, printed = $2,
+		`update prints set settled = $2, printed = $2, first_waiting = $2 + 1,
 			read_meant = (select count(*) from pieces where print_id = $1 and place <= $2 and read_back = 'meant'),
 			read_other = (select count(*) from pieces where print_id = $1 and place <= $2 and read_back = 'other'),
 			read_none = (select count(*) from pieces where print_id = $1 and place <= $2 and read_back = 'none') where id = $1`,
@@ -409,7 +409,7 @@ func endPrint(ctx context.Context, tx *sqlx.Tx, id int64, state string) error {
 	for _, query := range []string{
 		`update pieces p set state = 'unknown' from slices s where p.print_id = $1 and s.print_id = $1 and s.came is null
 			and p.place between s.first_place and s.last_place and p.state = 'waiting'`,
-		`update pieces set state = 'cancelled' where print_id = $1 and state = 'waiting'`,
+		`update pieces set state = 'cancelled' where print_id = $1 and place >= (select first_waiting from prints where id = $1) and state = 'waiting'`,
 		`delete from slices where print_id = $1`,
 	} {
 		if _, err := tx.ExecContext(ctx, query, id); err != nil {

@@ -304,3 +304,38 @@ func TestOnlyOnePrintOfARunAtATime(t *testing.T) {
 	require.Len(t, open, 1)
 	require.True(t, open[0].First)
 }
+
+// What a job did not bring is the next to print, whatever came of the jobs behind it; and what comes after them is found, however little is asked for.
+func TestWhatAJobLeftIsNext(t *testing.T) {
+	s := testkit.Store(t)
+	id, err := s.PrepareRun(ctx, plant(t, s, 6), "Maren")
+	require.NoError(t, err)
+	_, err = s.StartPrint(ctx, store.Order{Run: id, Kind: "all", By: "Maren"})
+	require.NoError(t, err)
+	l := take(t, s, "one")
+	begin := func(first, last int) *store.Slice {
+		slice := &store.Slice{Job: first, First: first, Last: last}
+		require.NoError(t, s.BeginSlice(ctx, l, slice))
+		return slice
+	}
+	waiting := func(most int) []int {
+		first, last, _, err := s.Waiting(ctx, l.Print, most)
+		require.NoError(t, err)
+		return []int{first, last}
+	}
+	require.Equal(t, []int{1, 3}, waiting(3))
+	short, whole := begin(1, 3), begin(4, 9)
+	require.Equal(t, []int{10, 11}, waiting(2))
+	require.NoError(t, s.SettleSlice(ctx, l, short, 1, false))
+	require.Equal(t, []int{2, 3}, waiting(4))
+	require.NoError(t, s.SettleSlice(ctx, l, whole, 6, false))
+	require.Equal(t, []int{2, 3}, waiting(12))
+	require.NoError(t, s.SettleSlice(ctx, l, begin(2, 3), 2, false))
+	require.Equal(t, []int{10, 10}, waiting(1)) // 4 to 9 are looked past
+	last := begin(10, 12)
+	require.Equal(t, []int{0, 0}, waiting(5))
+	require.NoError(t, s.SettleSlice(ctx, l, last, 3, false))
+	p, err := s.Print(ctx, l.Print)
+	require.NoError(t, err)
+	require.Equal(t, []any{store.PrintDone, 12}, []any{p.State, p.Printed})
+}
