@@ -151,7 +151,7 @@ func pipeCommand(_ context.Context, c *console, args []string) error {
 		return err
 	}
 	if groups {
-		return printJSON(c, append([]pipe.Group{}, pipe.Groups(pipe.RuleSet(rules))...))
+		return printJSON(c, append([]pipe.Group{}, pipe.Shipped().Of(pipe.RuleSet(rules))...))
 	}
 	across, err := measured("diameter", diameter, millimetres)
 	if err != nil {
@@ -163,15 +163,15 @@ func pipeCommand(_ context.Context, c *console, args []string) error {
 	if run.Spacing, err = measured("spacing", spacing, metres); err != nil {
 		return err
 	}
-	group, err := pipe.Find(pipe.RuleSet(rules), contents)
+	group, err := pipe.Shipped().Find(pipe.RuleSet(rules), contents)
 	if err != nil {
 		return told(err)
 	}
-	mark, err := pipe.Mark(group.Rules, across)
+	mark, err := pipe.Shipped().Mark(group.Rules, across)
 	if err != nil {
 		return told(err)
 	}
-	total, why, err := pipe.Count(group.Rules, run)
+	total, why, err := pipe.Shipped().Count(group.Rules, run)
 	if err != nil {
 		return told(err)
 	}
@@ -182,7 +182,7 @@ func pipeCommand(_ context.Context, c *console, args []string) error {
 		Rows     int          `json:"rows"`
 		Markers  int          `json:"markers,omitempty"`
 		Why      []string     `json:"why,omitempty"`
-	}{group.Rules.Name(), group, mark, mark.Rows(), total, why})
+	}{pipe.Shipped().Standard(group.Rules), group, mark, mark.Rows(), total, why})
 }
 
 // symbolCommand lists the symbols of the library, or draws one.

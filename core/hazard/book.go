@@ -8,13 +8,14 @@
 package hazard
 
 import (
-	"bufio"
 	"embed"
 	"fmt"
 	"io/fs"
 	"slices"
 	"strings"
 	"sync"
+
+	"oddspool/core/tables"
 )
 
 //go:embed *.tsv
@@ -119,26 +120,14 @@ func Read(files fs.FS) (*Book, error) {
 	return b, nil
 }
 
-// readTable calls take with the cells of each line but the first.
+// readTable reads one of the tables.
 func readTable(files fs.FS, name string, columns int, take func(row []string) error) error {
 	file, err := files.Open(name)
 	if err != nil {
 		return err
 	}
 	defer file.Close()
-	lines := bufio.NewScanner(file)
-	for n := 1; lines.Scan(); n++ {
-		row := strings.Split(lines.Text(), "\t")
-		if len(row) != columns {
-			return fmt.Errorf("%s, line %d: %d columns, not %d", name, n, len(row), columns)
-		}
-		if n > 1 {
-			if err := take(row); err != nil {
-				return fmt.Errorf("%s, line %d: %w", name, n, err)
-			}
-		}
-	}
-	return lines.Err()
+	return tables.Read(name, file, columns, take)
 }
 
 func (b *Book) takeStatement(row []string) error {

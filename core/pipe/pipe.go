@@ -1,16 +1,23 @@
 // Package pipe says how a pipe is marked: the colours of its contents, the height of letters, the
 // length of the field and how many markers a run of pipe needs. The rules are those of
-// ISO 20560-1:2020, ASME A13.1-2020 and DIN 2403:2018-10.
+// ISO 20560-1:2020, ASME A13.1-2020 and DIN 2403:2018-10, in tables that can be replaced by newer ones
+// without a new program.
 package pipe
 
 import (
 	"cmp"
+	"embed"
+	"errors"
 	"fmt"
+	"io/fs"
 	"math"
 	"regexp"
 	"slices"
+	"strconv"
 	"strings"
-	"unicode"
+	"sync"
+
+	"oddspool/core/tables"
 )
 
 // A RuleSet is whose rules are followed.
@@ -25,12 +32,6 @@ const (
 
 // RuleSets are all of them.
 var RuleSets = []RuleSet{ISO, ASME, DIN}
-
-// Names of the standards.
-var standards = map[RuleSet]string{ISO: "ISO 20560-1:2020", ASME: "ASME A13.1-2020", DIN: "DIN 2403:2018-10"}
-
-// Name returns the standard with its year.
-func (r RuleSet) Name() string { return standards[r] }
 
 // An Error says what about a pipe is wrong, and what to do.
 type Error struct{ Text string }
@@ -51,45 +52,146 @@ type Group struct {
 	words   []string
 }
 
-// groups are those of the standards: ISO 20560-1, table 1 (basic identification colours); ASME A13.1, table 1; DIN 2403, table 1.
-var groups = []Group{
-	{ISO, "water", "Water", "green", "white", "", false, "drinking, process, cooling, condensate, waste water", "ISO 20560-1, table 1", words("water;condensate;brine;sewage;effluent")},
-	{ISO, "steam", "Steam", "silver-grey", "black", "", false, "saturated, superheated", "ISO 20560-1, table 1", words("steam")},
-	{ISO, "oils", "Mineral, vegetable and animal oils, combustible liquids", "brown", "white", "", false, "fuel oil, diesel, lubricants", "ISO 20560-1, table 1", words("oil;diesel;petrol;gasoline;kerosene;fuel;lubricant;solvent;ethanol;alcohol;methanol;acetone;toluene;xylene")},
-	{ISO, "gases", "Gases, in gaseous or liquefied state, but air", "yellow", "black", "", false, "natural gas, nitrogen, ammonia", "ISO 20560-1, table 1", words("gas;biogas;lpg;lng;cng;nitrogen;hydrogen;oxygen;argon;helium;methane;propane;butane;ammonia;chlorine;acetylene;ethylene;carbon dioxide;co2;refrigerant")},
-	{ISO, "acids-alkalis", "Acids and alkalis", "violet", "white", "", false, "sulphuric acid, caustic soda", "ISO 20560-1, table 1", words("acid;alkali;lye;caustic;caustic soda;caustic potash;hydroxide;hypochlorite")},
-	{ISO, "air", "Air", "light blue", "black", "", false, "compressed, instrument air, vacuum", "ISO 20560-1, table 1", words("air;vacuum")},
-	{ISO, "other", "Other liquids", "black", "white", "", false, "slurry, syrup", "ISO 20560-1, table 1", words("slurry;syrup;milk;juice;extract")},
-	{ISO, "fire", "Firefighting", "red", "white", "", false, "sprinkler, hydrant", "ISO 20560-1, table 1", words("fire;fire water;firefighting;sprinkler;hydrant;firefighting foam;sprinkler water")},
-
-	{ASME, "fire-quenching", "Fire-quenching fluids", "red", "white", "", false, "sprinkler water, foam", "ASME A13.1, table 1", words("fire;fire water;firefighting;sprinkler;hydrant;firefighting foam;sprinkler water")},
-	{ASME, "toxic-corrosive", "Toxic and corrosive fluids", "orange", "black", "", true, "acids, caustics, ammonia, chlorine", "ASME A13.1, table 1", words("acid;alkali;lye;caustic;caustic soda;caustic potash;hydroxide;hypochlorite;ammonia;chlorine")},
-	{ASME, "flammable", "Flammable and oxidising fluids", "yellow", "black", "", true, "natural gas, hydrogen, oxygen, solvents", "ASME A13.1, table 1", words("natural gas;fuel gas;biogas;lpg;lng;cng;methane;propane;butane;hydrogen;oxygen;acetylene;ethylene;petrol;gasoline;ethanol;alcohol;methanol;acetone;toluene;xylene")},
-	{ASME, "combustible", "Combustible fluids", "brown", "white", "", true, "fuel oil, diesel, lubricants", "ASME A13.1, table 1", words("oil;diesel;kerosene;lubricant")},
-	{ASME, "water", "Potable, cooling, boiler feed and other water", "green", "white", "", false, "drinking, cooling, condensate, feed water", "ASME A13.1, table 1", words("water;condensate;brine;steam")},
-	{ASME, "air", "Compressed air", "blue", "white", "", false, "plant air, instrument air", "ASME A13.1, table 1", words("air")},
-	{ASME, "defined-purple", "Defined by the user", "purple", "white", "", false, "what the plant decides", "ASME A13.1, table 1", nil},
-	{ASME, "defined-grey", "Defined by the user", "grey", "white", "", false, "what the plant decides", "ASME A13.1, table 1", nil},
-	{ASME, "defined-white", "Defined by the user", "white", "black", "", false, "what the plant decides", "ASME A13.1, table 1", nil},
-	{ASME, "defined-black", "Defined by the user", "black", "white", "", false, "what the plant decides", "ASME A13.1, table 1", nil},
-
-	{DIN, "1-water", "1 Water", "green", "white", "", false, "drinking, cooling, waste water", "DIN 2403, table 1", words("water;condensate;brine;sewage")},
-	{DIN, "2-steam", "2 Steam", "red", "white", "", false, "saturated, superheated", "DIN 2403, table 1", words("steam")},
-	{DIN, "3-air", "3 Air", "grey", "black", "", false, "compressed, instrument air", "DIN 2403, table 1", words("air;vacuum")},
-	{DIN, "4-flammable-gases", "4 Flammable gases", "yellow", "black", "red", true, "natural gas, hydrogen, acetylene", "DIN 2403, table 1", words("natural gas;fuel gas;biogas;lpg;lng;cng;methane;propane;butane;hydrogen;acetylene;ethylene")},
-	{DIN, "5-other-gases", "5 Non-flammable gases", "yellow", "black", "black", false, "nitrogen, carbon dioxide, argon", "DIN 2403, table 1", words("nitrogen;argon;helium;carbon dioxide;co2")},
-	{DIN, "6-acids", "6 Acids", "orange", "black", "", true, "hydrochloric, sulphuric acid", "DIN 2403, table 1", words("acid")},
-	{DIN, "7-alkalis", "7 Alkalis", "violet", "white", "", true, "caustic soda, ammonia solution", "DIN 2403, table 1", words("alkali;lye;caustic;caustic soda;caustic potash;hydroxide")},
-	{DIN, "8-flammable-liquids", "8 Flammable liquids and solids", "brown", "white", "red", true, "petrol, solvents, fuel oil", "DIN 2403, table 1", words("oil;diesel;petrol;gasoline;kerosene;ethanol;alcohol;methanol;acetone;toluene;xylene")},
-	{DIN, "9-other-liquids", "9 Non-flammable liquids and solids", "brown", "white", "black", false, "syrup, slurry", "DIN 2403, table 1", words("slurry;syrup;milk;juice")},
-	{DIN, "0-oxygen", "0 Oxygen", "blue", "white", "", true, "oxygen", "DIN 2403, table 1", words("oxygen")},
+// A ruled is what a rule set says besides its groups.
+type ruled struct {
+	standard string
+	spacing  float64 // metres between markers on straight pipe
+	thinnest float64 // outside diameter, mm, from which pipes themselves are marked; thinner ones get a tag
 }
 
-func words(text string) []string { return strings.Split(text, ";") }
+// A size is one row of a table of sizes, in millimetres: from which outside diameter of pipe or covering on, height of letters and length of the
+// colour field.
+type size struct{ from, letters, length float64 }
 
-// Groups returns the groups of a rule set.
-func Groups(rules RuleSet) (of []Group) {
-	for _, g := range groups {
+// A Book is the tables that pipes are marked by.
+type Book struct {
+	Groups []Group
+
+	rules map[RuleSet]ruled
+	sizes []size
+}
+
+//go:embed *.tsv
+var shipped embed.FS
+
+// Files are the tables of the book that comes with the program: groups are ISO 20560-1, table 1 (basic identification colours), ASME A13.1,
+// table 1, DIN 2403, table 1; sizes are ASME A13.1-2020, table 2, which has gaps between its rows (51 to 64 mm): a pipe in one is marked as the
+// next thicker; spacing is ASME A13.1, 3.2.3 (25 to 50 feet), ISO 20560-1, 4.6 and DIN 2403, 4.5 (10 m).
+func Files() fs.FS { return shipped }
+
+// Shipped returns the book that comes with the program.
+var Shipped = sync.OnceValue(func() *Book {
+	book, err := Read(shipped)
+	if err != nil {
+		panic(err) // the tables are part of the program, and its tests read them
+	}
+	return book
+})
+
+// Read reads the tables of a book: rules.tsv, groups.tsv and sizes.tsv. Its errors name file and line.
+func Read(files fs.FS) (*Book, error) {
+	b := &Book{rules: map[RuleSet]ruled{}}
+	for _, table := range []struct {
+		name    string
+		columns int
+		take    func(row []string) error
+	}{{"rules.tsv", 4, b.takeRules}, {"groups.tsv", 10, b.takeGroup}, {"sizes.tsv", 3, b.takeSize}} {
+		file, err := files.Open(table.name)
+		if err != nil {
+			return nil, err
+		}
+		err = tables.Read(table.name, file, table.columns, table.take)
+		file.Close()
+		if err != nil {
+			return nil, err
+		}
+	}
+	if len(b.sizes) == 0 || b.sizes[0].from != 0 {
+		return nil, errors.New("sizes.tsv: the first row is not that of the thinnest pipes, from 0 mm on")
+	}
+	for _, rules := range RuleSets {
+		if _, known := b.rules[rules]; !known {
+			return nil, fmt.Errorf("rules.tsv: nothing is said of %s", rules)
+		}
+	}
+	return b, nil
+}
+
+func (b *Book) takeRules(row []string) error {
+	of, err := figures(row[2:])
+	if err != nil {
+		return err
+	}
+	if !slices.Contains(RuleSets, RuleSet(row[0])) {
+		return unknownRules(RuleSet(row[0]))
+	}
+	if of[0] == 0 {
+		return errors.New("markers stand more than 0 m apart")
+	}
+	b.rules[RuleSet(row[0])] = ruled{row[1], of[0], of[1]}
+	return nil
+}
+
+func (b *Book) takeGroup(row []string) error {
+	g := Group{RuleSet(row[0]), row[1], row[2], row[3], row[4], row[5], row[6] == "yes", row[7], row[8], nil}
+	if _, known := b.rules[g.Rules]; !known {
+		return unknownRules(g.Rules)
+	}
+	if slices.Contains(row[1:5], "") || row[8] == "" {
+		return errors.New("a group has an identifier, a name, two colours and a clause")
+	}
+	if slices.ContainsFunc(b.Groups, func(other Group) bool { return other.Rules == g.Rules && other.ID == g.ID }) {
+		return fmt.Errorf("%s has two groups %s", g.Rules, g.ID)
+	}
+	if row[9] != "" {
+		g.words = strings.Split(row[9], ";")
+	}
+	b.Groups = append(b.Groups, g)
+	return nil
+}
+
+func (b *Book) takeSize(row []string) error {
+	of, err := figures(row)
+	if err != nil {
+		return err
+	}
+	if n := len(b.sizes); min(of[1], of[2]) <= 0 || n > 0 && of[0] <= b.sizes[n-1].from {
+		return errors.New("sizes rise with the diameter and are above 0")
+	}
+	b.sizes = append(b.sizes, size{of[0], of[1], of[2]})
+	return nil
+}
+
+func figures(cells []string) (figures []float64, err error) {
+	for _, cell := range cells {
+		figure, err := strconv.ParseFloat(cell, 64)
+		if err != nil || !(figure >= 0) || figure > 1e6 {
+			return nil, fmt.Errorf("%q is no figure", cell)
+		}
+		figures = append(figures, figure)
+	}
+	return figures, nil
+}
+
+// Standard returns the standard of a rule set with its year.
+func (b *Book) Standard(rules RuleSet) string { return b.rules[rules].standard }
+
+// Sizes says in words how large markers of a rule set are, and how far apart.
+func (b *Book) Sizes(rules RuleSet) string {
+	of := b.rules[rules]
+	said := fmt.Sprintf("markers every %g m", of.spacing)
+	if of.thinnest > 0 {
+		said += fmt.Sprintf(", on pipes from %g mm on", of.thinnest)
+	}
+	for _, row := range b.sizes {
+		said += fmt.Sprintf("; from %g mm: letters of %g mm on %g mm", row.from, row.letters, row.length)
+	}
+	return said
+}
+
+// Of returns the groups of a rule set.
+func (b *Book) Of(rules RuleSet) (of []Group) {
+	for _, g := range b.Groups {
 		if g.Rules == rules {
 			of = append(of, g)
 		}
@@ -97,41 +199,52 @@ func Groups(rules RuleSet) (of []Group) {
 	return of
 }
 
+// Words are the names of contents that belong to the group.
+func (g *Group) Words() []string { return g.words }
+
 // Find returns the group of contents named in plain words, such as "cooling water", or of a group's own identifier or name. What
 // the words end in says what it is: hydrogen peroxide is no hydrogen. Its error is an *Error that lists the groups: what is not
 // known is asked for, never guessed.
-func Find(rules RuleSet, contents string) (*Group, error) {
+func (b *Book) Find(rules RuleSet, contents string) (*Group, error) {
 	if !slices.Contains(RuleSets, rules) {
 		return nil, unknownRules(rules)
 	}
-	said := strings.ToLower(strings.TrimSpace(contents))
-	if said == "" {
+	if strings.TrimSpace(contents) == "" {
 		return nil, &Error{"Say what is in the pipe."}
 	}
-	first, _, _ := strings.Cut(said, ",") // water, drinking
-	plain := strings.Join(strings.FieldsFunc(notAName.ReplaceAllString(first, " "), unicode.IsSpace), " ")
 	var best *Group
 	longest := 0
 	var names []string
-	for i := range groups {
-		g := &groups[i]
+	for i := range b.Groups {
+		g := &b.Groups[i]
 		if g.Rules != rules {
 			continue
 		}
 		names = append(names, g.ID)
-		if said == g.ID || said == strings.ToLower(g.Name) {
-			return g, nil
-		}
-		for _, word := range g.words {
-			if (plain == word || strings.HasSuffix(plain, " "+word)) && len(word) > longest {
-				best, longest = g, len(word)
-			}
+		if fits := g.Fits(contents); fits > longest {
+			best, longest = g, fits
 		}
 	}
 	if best == nil {
 		return nil, &Error{fmt.Sprintf("What %q belongs to is not known here. Say the group: %s.", contents, strings.Join(names, ", "))}
 	}
 	return best, nil
+}
+
+// Fits tells how well contents named in plain words belong to the group: by the length of the word of its that they end in; 0: not at all.
+func (g *Group) Fits(contents string) (longest int) {
+	said := strings.ToLower(strings.TrimSpace(contents))
+	if said == g.ID || said == strings.ToLower(g.Name) {
+		return math.MaxInt
+	}
+	first, _, _ := strings.Cut(said, ",") // water, drinking
+	plain := strings.Join(strings.Fields(notAName.ReplaceAllString(first, " ")), " ")
+	for _, word := range g.words {
+		if plain == word || strings.HasSuffix(plain, " "+word) {
+			longest = max(longest, len(word))
+		}
+	}
+	return longest
 }
 
 // notAName is what stands beside a name: strengths, temperatures, brackets.
@@ -146,34 +259,23 @@ type Marking struct {
 	Clause  string  `json:"clause"`
 }
 
-// A size is one row of a table of sizes: from a diameter on.
-type size struct{ from, letters, length float64 }
-
-// sizes are ASME A13.1-2020, table 2, in millimetres: from which outside diameter of pipe or covering on, height of letters and
-// length of the colour field. The table has gaps between its rows (51 to 64 mm); a pipe in one is marked as the next thicker.
-var sizes = []size{{0, 13, 200}, {32.001, 19, 200}, {51.001, 32, 300}, {150.001, 64, 600}, {250.001, 89, 800}}
-
-// Thinnest is the outside diameter, in millimetres, from which ASME A13.1 marks pipes themselves; thinner ones get a tag.
-const Thinnest = 19
-
 // Mark returns how a pipe of an outside diameter, insulation included, in millimetres, is marked. Its error is an *Error.
-func Mark(rules RuleSet, diameter float64) (Marking, error) {
+func (b *Book) Mark(rules RuleSet, diameter float64) (Marking, error) {
 	if !(diameter > 0) || diameter > 10_000 {
 		return Marking{}, &Error{fmt.Sprintf("%g mm is no outside diameter of a pipe; say above 0 and up to 10000, insulation included.", diameter)}
 	}
-	m := Marking{Round: math.Round(diameter*math.Pi*10) / 10}
-	switch rules {
-	case ASME:
-		m.Clause = "ASME A13.1-2020, table 2"
-		if diameter < Thinnest {
-			return Marking{}, &Error{fmt.Sprintf("A pipe of %g mm is thinner than the %d mm (0.75 in) from which ASME A13.1 marks pipes themselves: use a permanent tag (4.2).", diameter, Thinnest)}
-		}
-	case ISO, DIN:
-		m.Clause = "sizes of ASME A13.1-2020, table 2, which " + rules.Name() + " leaves to the distance they are read from"
-	default:
+	of, known := b.rules[rules]
+	if !known {
 		return Marking{}, unknownRules(rules)
 	}
-	for _, row := range sizes {
+	if diameter < of.thinnest {
+		return Marking{}, &Error{fmt.Sprintf("A pipe of %g mm is thinner than the %g mm from which %s marks pipes themselves: use a permanent tag.", diameter, of.thinnest, of.standard)}
+	}
+	m := Marking{Round: math.Round(diameter*math.Pi*10) / 10, Clause: b.rules[ASME].standard + ", table 2"}
+	if rules != ASME {
+		m.Clause = "sizes of " + m.Clause + ", which " + of.standard + " leaves to the distance they are read from"
+	}
+	for _, row := range b.sizes {
 		if diameter >= row.from {
 			m.Letters, m.Length = row.letters, row.length
 		}
@@ -197,20 +299,16 @@ type Run struct {
 	Bends    int // changes of direction
 	Branches int
 	Walls    int     // walls, floors or ceilings that it goes through
-	Spacing  float64 // metres from marker to marker on straight pipe; 0: Spacing of the rules
+	Spacing  float64 // metres from marker to marker on straight pipe; 0: as the rules have it
 }
-
-// spacing is how far apart markers stand on straight pipe, metres (ASME A13.1, 3.2.3: 25 to 50 feet; ISO 20560-1, 4.6 and
-// DIN 2403, 4.5: 10 m).
-var spacing = map[RuleSet]float64{ISO: 10, ASME: 15, DIN: 10}
 
 // Count returns how many markers a run needs, with the reasons: one each so many metres of straight pipe, one beside every valve, before and
 // behind a change of direction and a branch, and on both sides of a wall. Its error is an *Error.
-func Count(rules RuleSet, run Run) (total int, why []string, err error) {
+func (b *Book) Count(rules RuleSet, run Run) (total int, why []string, err error) {
 	if run.Length < 0 || run.Length > 1_000_000 || min(run.Valves, run.Bends, run.Branches, run.Walls) < 0 {
 		return 0, nil, &Error{"The length of a pipe and the counts of its parts are 0 or more."}
 	}
-	apart := cmp.Or(run.Spacing, spacing[rules])
+	apart := cmp.Or(run.Spacing, b.rules[rules].spacing)
 	if !(apart > 0) {
 		return 0, nil, &Error{"Markers stand more than 0 m apart."}
 	}

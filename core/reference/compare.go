@@ -3,12 +3,14 @@ package reference
 import (
 	"bytes"
 	"cmp"
+	"encoding/json"
 	"fmt"
 	"slices"
 	"strings"
 
 	"oddspool/core/design"
 	"oddspool/core/hazard"
+	"oddspool/core/pipe"
 )
 
 // Kinds of what a pack has.
@@ -18,6 +20,7 @@ const (
 	Statement = "statement"
 	Substance = "substance"
 	Message   = "message"
+	Pipe      = "pipe" // a group of contents, or a row of sizes
 )
 
 // What became of it from one pack to another.
@@ -37,12 +40,14 @@ type Change struct {
 	After  string `json:"after"`
 
 	texts [][2]string // what labels say of it, as it was and as it is
+	group *pipe.Group // as it was; nil: it is none
 }
 
 // a thing is one entry of a pack, to be held against another's.
 type thing struct {
 	name, says string
 	texts      []string // what labels say, in each language
+	group      *pipe.Group
 }
 
 // Compare returns in what a pack differs from another, kind by kind.
@@ -50,16 +55,16 @@ func Compare(from, to *Pack) (changes []Change) {
 	for _, kind := range []struct {
 		kind string
 		of   func(*Pack) map[string]thing
-	}{{Symbol, symbolsOf}, {Statement, statementsOf}, {Class, classesOf}, {Substance, substancesOf}, {Message, messagesOf}} {
+	}{{Symbol, symbolsOf}, {Statement, statementsOf}, {Class, classesOf}, {Substance, substancesOf}, {Pipe, pipesOf}, {Message, messagesOf}} {
 		before, after := kind.of(from), kind.of(to)
 		var found []Change
 		for id, was := range before {
 			is, there := after[id]
 			switch {
 			case !there:
-				found = append(found, Change{Kind: kind.kind, ID: id, Name: was.name, What: Withdrawn, Before: shown(kind.kind, was)})
+				found = append(found, Change{Kind: kind.kind, ID: id, Name: was.name, What: Withdrawn, Before: shown(kind.kind, was), group: was.group})
 			case was.says != is.says:
-				c := Change{Kind: kind.kind, ID: id, Name: is.name, What: Changed, Before: shown(kind.kind, was), After: shown(kind.kind, is)}
+				c := Change{Kind: kind.kind, ID: id, Name: is.name, What: Changed, Before: shown(kind.kind, was), After: shown(kind.kind, is), group: was.group}
 				for i := range was.texts {
 					if was.texts[i] != is.texts[i] {
 						c.texts = append(c.texts, [2]string{was.texts[i], is.texts[i]})
@@ -90,7 +95,7 @@ func shown(kind string, t thing) string {
 func symbolsOf(p *Pack) map[string]thing {
 	all := map[string]thing{}
 	for _, s := range p.Symbols {
-		all[s.ID] = thing{s.Name, string(s.SVG()), []string{s.Name + ": " + s.Means}}
+		all[s.ID] = thing{name: s.Name, says: string(s.SVG()), texts: []string{s.Name + ": " + s.Means}}
 	}
 	return all
 }
@@ -114,7 +119,7 @@ func classesOf(p *Pack) map[string]thing {
 	for i := range p.Book.Classes {
 		c := &p.Book.Classes[i]
 		said := []string{strings.Join(c.Pictograms, " "), string(c.Signal), strings.Join(c.Hazards, " "), strings.Join(c.AllPrecautions(), " "), fmt.Sprint(c.Rules)}
-		all[c.String()] = thing{c.Name, strings.Join(said, "; "), nil}
+		all[c.String()] = thing{name: c.Name, says: strings.Join(said, "; ")}
 	}
 	return all
 }
@@ -134,7 +139,28 @@ func substancesOf(p *Pack) map[string]thing {
 				said = append(said, part[0]+part[1])
 			}
 		}
-		all[s.CAS] = thing{s.Names["en"], strings.Join(said, "; "), names}
+		all[s.CAS] = thing{name: s.Names["en"], says: strings.Join(said, "; "), texts: names}
+	}
+	return all
+}
+
+func pipesOf(p *Pack) map[string]thing {
+	all := map[string]thing{}
+	for i := range p.Pipes.Groups {
+		g := &p.Pipes.Groups[i]
+		said := fmt.Sprintf("%s on %s", g.Letters, g.Field)
+		for _, more := range [][2]string{{", with bands in ", g.Stripe}, {"; holds ", g.Holds}, {"; known by ", strings.Join(g.Words(), ", ")}, {"; ", g.Clause}} {
+			if more[1] != "" {
+				said += more[0] + more[1]
+			}
+		}
+		if g.Hazard {
+			said += "; hazardous"
+		}
+		all[string(g.Rules)+" "+g.ID] = thing{name: g.Name, says: said, group: g}
+	}
+	for _, rules := range pipe.RuleSets {
+		all[string(rules)] = thing{name: p.Pipes.Standard(rules), says: p.Pipes.Sizes(rules)}
 	}
 	return all
 }
@@ -143,7 +169,7 @@ func messagesOf(p *Pack) map[string]thing {
 	all := map[string]thing{}
 	for _, t := range p.Texts {
 		said := strings.TrimSpace(fmt.Sprintf("%s %s", strings.ToUpper(t.Kind), strings.Join(t.Symbols, " ")))
-		all[t.Message] = thing{t.Message, said, nil}
+		all[t.Message] = thing{name: t.Message, says: said}
 	}
 	return all
 }
@@ -171,6 +197,8 @@ func Touches(d *design.Design, changes []Change) (touching []Change) {
 			is = bytes.Contains(laid, []byte(`"`+c.ID+`"`)) || c.said(says)
 		case Message:
 			is = d.Laid != nil && strings.Contains(says, c.ID)
+		case Pipe:
+			is = d.Laid != nil && d.Laid.What == "pipe" && c.marks(d.Laid.With)
 		case Class:
 			class, _, _ := strings.Cut(c.ID, " (")
 			is = bytes.Contains(laid, []byte(class))
@@ -187,6 +215,18 @@ func Touches(d *design.Design, changes []Change) (touching []Change) {
 // said tells whether a text says something that is said otherwise now.
 func (c *Change) said(text string) bool {
 	return slices.ContainsFunc(c.texts, func(pair [2]string) bool { return len(pair[0]) > 3 && strings.Contains(text, pair[0]) })
+}
+
+// marks tells whether a marker is of the group that is otherwise now, or of the rules whose sizes are.
+func (c *Change) marks(laid json.RawMessage) bool {
+	var of struct{ Rules, Contents, Group string }
+	if json.Unmarshal(laid, &of) != nil {
+		return false
+	}
+	if c.group == nil {
+		return of.Rules == c.ID
+	}
+	return of.Rules == string(c.group.Rules) && c.group.Fits(cmp.Or(of.Group, of.Contents)) > 0
 }
 
 // Take returns a design as it is with another pack: it shows that pack's symbols, and says its statements where it says the old ones word for

@@ -1,5 +1,5 @@
-// Package reference holds the reference pack: symbols, hazard classes, statements, substances and ready messages of signs, under one
-// version. One comes with the program; others come as signed zips, are held against the one in use, and taken in.
+// Package reference holds the reference pack: symbols, hazard classes, statements, substances, groups and sizes of pipes, and ready messages of
+// signs, under one version. One comes with the program; others come as signed zips, are held against the one in use, and taken in.
 package reference
 
 import (
@@ -23,6 +23,7 @@ import (
 	"testing/fstest"
 
 	"oddspool/core/hazard"
+	"oddspool/core/pipe"
 	"oddspool/core/sign"
 	"oddspool/core/symbols"
 )
@@ -59,6 +60,7 @@ type Pack struct {
 	About
 
 	Book    *hazard.Book
+	Pipes   *pipe.Book
 	Symbols []*symbols.Symbol
 	Texts   []sign.Text
 
@@ -75,7 +77,7 @@ func refuse(format string, args ...any) error { return &Error{fmt.Sprintf(format
 // Shipped returns the pack that comes with the program.
 var Shipped = sync.OnceValue(func() *Pack {
 	files := map[string][]byte{"signs/texts.tsv": []byte(sign.ShippedTexts)}
-	for folder, from := range map[string]fs.FS{"hazards/": hazard.Files(), "symbols/": symbols.Files()} {
+	for folder, from := range map[string]fs.FS{"hazards/": hazard.Files(), "pipes/": pipe.Files(), "symbols/": symbols.Files()} {
 		err := fs.WalkDir(from, ".", func(name string, entry fs.DirEntry, err error) error {
 			if err != nil || entry.IsDir() {
 				return err
@@ -88,7 +90,7 @@ var Shipped = sync.OnceValue(func() *Pack {
 		}
 	}
 	about := About{Format: Format, Version: symbols.Edition, Date: "2026-11-26", By: "Odd Spool"}
-	return &Pack{About: about, Book: hazard.Shipped(), Symbols: symbols.All(), Texts: sign.Texts(), files: files} // its tests write it and read it again
+	return &Pack{About: about, Book: hazard.Shipped(), Pipes: pipe.Shipped(), Symbols: symbols.All(), Texts: sign.Texts(), files: files} // its tests write it and read it again
 })
 
 // versions are numbers with points between.
@@ -115,13 +117,15 @@ func Newer(version, than string) bool {
 // read reads the content of a pack.
 func read(about About, files map[string][]byte) (*Pack, error) {
 	p := &Pack{About: about, files: files}
-	tables := fstest.MapFS{}
+	tables, pipes := fstest.MapFS{}, fstest.MapFS{}
 	seen := map[string]bool{}
 	for _, name := range slices.Sorted(maps.Keys(files)) {
 		folder, base, _ := strings.Cut(name, "/")
 		switch {
 		case folder == "hazards":
 			tables[base] = &fstest.MapFile{Data: files[name]}
+		case folder == "pipes":
+			pipes[base] = &fstest.MapFile{Data: files[name]}
 		case folder == "symbols" && path.Ext(base) == ".svg":
 			s, err := symbols.Read(files[name])
 			if err != nil {
@@ -138,6 +142,11 @@ func read(about About, files map[string][]byte) (*Pack, error) {
 	var err error
 	if p.Book, err = hazard.Read(tables); err != nil {
 		return nil, refuse("The hazards of the pack cannot be read: %v", err)
+	}
+	if p.Pipes = pipe.Shipped(); len(pipes) > 0 { // packs had no pipes before 2026.12
+		if p.Pipes, err = pipe.Read(pipes); err != nil {
+			return nil, refuse("The pipes of the pack cannot be read: %v", err)
+		}
 	}
 	if p.Texts, err = sign.ReadTexts(string(files["signs/texts.tsv"])); err != nil {
 		return nil, refuse("The messages of the pack cannot be read: %v", err)

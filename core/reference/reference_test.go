@@ -5,6 +5,7 @@ import (
 	"bytes"
 	"crypto/ed25519"
 	"crypto/rand"
+	"encoding/json"
 	"io"
 	"strings"
 	"testing"
@@ -73,6 +74,39 @@ func TestWhatDiffers(t *testing.T) {
 	require.Equal(t, "2026.12", made.Reference)
 	require.Equal(t, "H225 Very flammable liquid and vapour. Keep out.", made.Elements[1].Says[0].Text)
 	require.Equal(t, "H225 Highly flammable liquid and vapour. Keep out.", d.Elements[1].Says[0].Text, "the design itself is as it was")
+}
+
+// A marker is touched by what its contents are marked by, not by other groups; and a pack without pipes leaves those of the program.
+func TestPipesOfAPack(t *testing.T) {
+	files := reference.Shipped().Files()
+	files["pipes/groups.tsv"] = bytes.Replace(files["pipes/groups.tsv"], []byte("\tSteam\tsilver-grey"), []byte("\tSteam\tgrey"), 1)
+	files["pipes/sizes.tsv"] = bytes.Replace(files["pipes/sizes.tsv"], []byte("\t89\t800"), []byte("\t90\t800"), 1)
+	to, err := reference.Open(packed(t, "2026.12", files), []ed25519.PublicKey{public})
+	require.NoError(t, err)
+	changes := reference.Compare(reference.Shipped(), to)
+	require.Len(t, changes, 4) // steam, and the sizes under each rule set
+	marker := func(with string) []string {
+		var of []string
+		for _, c := range reference.Touches(&design.Design{Laid: &design.Laid{What: "pipe", With: json.RawMessage(with)}}, changes) {
+			of = append(of, c.ID)
+		}
+		return of
+	}
+	require.Equal(t, []string{"iso", "iso steam"}, marker(`{"rules": "iso", "contents": "Saturated steam"}`))
+	require.Equal(t, []string{"iso", "iso steam"}, marker(`{"rules": "iso", "contents": "x", "group": "steam"}`))
+	require.Equal(t, []string{"din"}, marker(`{"rules": "din", "contents": "Steam"}`))
+	require.Empty(t, reference.Touches(&design.Design{Laid: &design.Laid{What: "sign", With: json.RawMessage(`{"rules": "iso", "contents": "steam"}`)}}, changes))
+
+	for name := range files {
+		if strings.HasPrefix(name, "pipes/") {
+			delete(files, name)
+		}
+	}
+	to, err = reference.Open(packed(t, "2026.12", files), []ed25519.PublicKey{public})
+	require.NoError(t, err)
+	require.Empty(t, reference.Compare(reference.Shipped(), to))
+	files["pipes/groups.tsv"] = []byte("kelp\n")
+	require.ErrorContains(t, reference.Write(io.Discard, reference.About{Version: "2026.12"}, files, private), "pipes of the pack")
 }
 
 func TestNewer(t *testing.T) {

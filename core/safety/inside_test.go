@@ -37,7 +37,7 @@ func TestWhatIsLaidOutLiesOnTheLabel(t *testing.T) {
 				return safety.LaySign(d, safety.Sign{Kind: kinds[random.IntN(len(kinds))], Symbols: []string{"W012", "M004", "P002"}[:random.IntN(4)], Message: "Lock out before opening", Distance: float64(random.IntN(20))})
 			},
 			"pipe": func() (*safety.Layout, error) {
-				return safety.LayPipe(d, safety.Pipe{Rules: pipe.DIN, Contents: contents[random.IntN(len(contents))], Diameter: float64(20 + random.IntN(400)), Flow: safety.FlowBoth, Rows: random.IntN(2) == 0})
+				return safety.LayPipe(d, pipe.Shipped(), safety.Pipe{Rules: pipe.DIN, Contents: contents[random.IntN(len(contents))], Diameter: float64(20 + random.IntN(400)), Flow: safety.FlowBoth, Rows: random.IntN(2) == 0})
 			},
 			"diamond": func() (*safety.Layout, error) {
 				return safety.LayDiamond(d, safety.Diamond{Health: random.IntN(5), Fire: random.IntN(5), Instability: random.IntN(5), Special: "OX", Name: s.Names["en"]})

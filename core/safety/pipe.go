@@ -35,16 +35,16 @@ const (
 
 // LayPipe lays a pipe marker out on a design's stock: the colour of the contents over all of it, what is in the pipe in letters as high as its diameter
 // asks for, and arrows the way it flows. Its error is a *pipe.Error.
-func LayPipe(d *design.Design, p Pipe) (*Layout, error) {
+func LayPipe(d *design.Design, book *pipe.Book, p Pipe) (*Layout, error) {
 	wanted := p.Group
 	if wanted == "" {
 		wanted = p.Contents
 	}
-	group, err := pipe.Find(p.Rules, wanted)
+	group, err := book.Find(p.Rules, wanted)
 	if err != nil {
 		return nil, err
 	}
-	mark, err := pipe.Mark(p.Rules, p.Diameter)
+	mark, err := book.Mark(p.Rules, p.Diameter)
 	if err != nil {
 		return nil, err
 	}

@@ -200,20 +200,20 @@ func TestDiamondsOfRatings(t *testing.T) {
 
 func TestPipeMarkersHaveTheirColoursAndSizes(t *testing.T) {
 	d := blank(480*mm, 80*mm, stock.Full)
-	l, err := safety.LayPipe(d, safety.Pipe{Rules: pipe.ISO, Contents: "Cooling water", Diameter: 89, Flow: safety.FlowRight})
+	l, err := safety.LayPipe(d, pipe.Shipped(), safety.Pipe{Rules: pipe.ISO, Contents: "Cooling water", Diameter: 89, Flow: safety.FlowRight})
 	require.NoError(t, err)
 	require.True(t, l.Fits, l.Notes)
 	require.Empty(t, l.Notes)
 	require.Empty(t, findings(t, d, l, nil, nil))
 	require.Equal(t, stock.Ink("green"), l.Elements[0].Shape.Fill)
 
-	l, err = safety.LayPipe(d, safety.Pipe{Rules: pipe.DIN, Contents: "Natural gas", Diameter: 89, Flow: safety.FlowBoth, Symbols: []string{"GHS02"}})
+	l, err = safety.LayPipe(d, pipe.Shipped(), safety.Pipe{Rules: pipe.DIN, Contents: "Natural gas", Diameter: 89, Flow: safety.FlowBoth, Symbols: []string{"GHS02"}})
 	require.NoError(t, err)
 	require.Empty(t, findings(t, d, l, nil, nil))
 	require.Equal(t, "band 1", l.Elements[1].ID, "DIN 2403: flammable gases have red bands")
 
 	black := blank(100*mm, 40*mm, stock.Black)
-	l, err = safety.LayPipe(black, safety.Pipe{Rules: pipe.ASME, Contents: "Ammonia", Diameter: 89, Flow: safety.FlowLeft})
+	l, err = safety.LayPipe(black, pipe.Shipped(), safety.Pipe{Rules: pipe.ASME, Contents: "Ammonia", Diameter: 89, Flow: safety.FlowLeft})
 	require.NoError(t, err)
 	require.False(t, l.Fits)
 	require.Len(t, l.Notes, 3)
@@ -223,7 +223,7 @@ func TestPipeMarkersHaveTheirColoursAndSizes(t *testing.T) {
 	require.Nil(t, l.Elements[0].Shape, "an outline, where there is no orange")
 
 	wide := blank(210*mm, 150*mm, stock.Full)
-	l, err = safety.LayPipe(wide, safety.Pipe{Rules: pipe.ISO, Contents: "Steam", Diameter: 45, Flow: safety.FlowRight, Rows: true})
+	l, err = safety.LayPipe(wide, pipe.Shipped(), safety.Pipe{Rules: pipe.ISO, Contents: "Steam", Diameter: 45, Flow: safety.FlowRight, Rows: true})
 	require.NoError(t, err)
 	rows := 0
 	for _, e := range l.Elements {
@@ -235,11 +235,11 @@ func TestPipeMarkersHaveTheirColoursAndSizes(t *testing.T) {
 	require.Empty(t, findings(t, wide, l, nil, nil))
 
 	fields := blank(480*mm, 80*mm, stock.Full)
-	l, err = safety.LayPipe(fields, safety.Pipe{Rules: pipe.ISO, Contents: "Cooling water", Field: "contents", Diameter: 89, Flow: safety.FlowRight})
+	l, err = safety.LayPipe(fields, pipe.Shipped(), safety.Pipe{Rules: pipe.ISO, Contents: "Cooling water", Field: "contents", Diameter: 89, Flow: safety.FlowRight})
 	require.NoError(t, err)
 	require.Empty(t, findings(t, fields, l, []string{"contents"}, []string{"Chilled water return"}))
 	for says, wrong := range map[string]safety.Pipe{"not known": {Rules: pipe.ISO, Contents: "stuff", Diameter: 60}, "no outside diameter": {Rules: pipe.ISO, Contents: "water"}, "no symbol": {Rules: pipe.ISO, Contents: "water", Diameter: 60, Symbols: []string{"X"}}} {
-		_, err := safety.LayPipe(d, wrong)
+		_, err := safety.LayPipe(d, pipe.Shipped(), wrong)
 		require.IsType(t, &pipe.Error{}, err)
 		require.ErrorContains(t, err, says)
 	}

@@ -2,9 +2,10 @@ package sign
 
 import (
 	_ "embed"
-	"fmt"
 	"strings"
 	"sync"
+
+	"oddspool/core/tables"
 )
 
 // ShippedTexts is the table of ready messages that comes with the program.
@@ -30,19 +31,9 @@ var Texts = sync.OnceValue(func() []Text {
 
 // ReadTexts reads a table of ready messages: signal word, symbols and message of each, with tabs between, below a head. Its errors name the line.
 func ReadTexts(table string) (texts []Text, err error) {
-	n := 0
-	for line := range strings.Lines(table) {
-		n++
-		cells := strings.Split(strings.TrimSpace(line), "\t")
-		if len(cells) == 2 { // without a signal word
-			cells = append([]string{""}, cells...)
-		}
-		if len(cells) != 3 {
-			return nil, fmt.Errorf("messages, line %d: %d columns, not 3", n, len(cells))
-		}
-		if n > 1 {
-			texts = append(texts, Text{cells[0], strings.Fields(cells[1]), cells[2]})
-		}
-	}
-	return texts, nil
+	err = tables.Read("messages", strings.NewReader(table), 3, func(row []string) error {
+		texts = append(texts, Text{row[0], strings.Fields(row[1]), row[2]})
+		return nil
+	})
+	return texts, err
 }

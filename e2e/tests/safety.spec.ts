@@ -223,7 +223,7 @@ test('a newer reference is looked over, taken in, taken on a label, and gone bac
   await page.getByRole('button', { name: 'Look for a newer one' }).click()
   const panel = page.getByRole('dialog', { name: 'Reference packs' })
   await expect(panel.getByText('2026.12 is new. It is here now, and not in use until you take it.')).toBeVisible()
-  await expect(panel.getByText('2026.12 against 2026.11: 4 differences')).toBeVisible()
+  await expect(panel.getByText('2026.12 against 2026.11: 5 differences')).toBeVisible()
   await expect(panel.getByRole('row', { name: /W011 Slippery surface/ }).getByRole('link', { name: 'Wet deck' })).toBeVisible()
   await expect(panel.getByRole('row', { name: /substance added.*Fucoidan/ })).toBeVisible()
   await sound(page)

@@ -65,7 +65,7 @@ func TestANewerReferenceIsTakenIn(t *testing.T) {
 		require.GreaterOrEqual(t, i, 0, "%s %s", kind, id)
 		return changes[i]
 	}
-	require.Len(t, changes, 4)
+	require.Len(t, changes, 5)
 	require.Equal(t, "withdrawn", string(of("message", "Arc flash. Stay outside the line.").What))
 	require.Equal(t, "added", string(of("substance", "9072-19-9").What))
 	symbol := of("symbol", "W011")
@@ -92,7 +92,11 @@ func TestANewerReferenceIsTakenIn(t *testing.T) {
 	require.Equal(t, 200, s.do("POST", "/api/safety/sign", map[string]any{"document": d, "kind": "caution", "symbols": []string{"W011"}, "message": "Wet"}, &laid))
 	require.Equal(t, "2026.12", laid.Reference)
 
+	marker := map[string]any{"document": d, "rules": "iso", "contents": "Sodium alginate", "diameter": 60}
+	require.Equal(t, 200, s.do("POST", "/api/safety/pipe", marker, &laid))
+
 	require.Equal(t, 204, s.do("POST", "/api/reference/packs/2026.11/choose", nil, nil))
+	require.Contains(t, s.problem(422, "POST", "/api/safety/pipe", marker), "not known")
 	require.Empty(t, find("fucoidan"), "back to the one of before")
 	require.Contains(t, s.problem(422, "POST", "/api/reference/packs/2099.1/choose", nil), "is not here")
 }

@@ -261,11 +261,15 @@ func (s *Server) FindStatements(ctx context.Context, req api.FindStatementsReque
 }
 
 // ListPipeGroups implements api.StrictServerInterface.
-func (s *Server) ListPipeGroups(context.Context, api.ListPipeGroupsRequestObject) (api.ListPipeGroupsResponseObject, error) {
+func (s *Server) ListPipeGroups(ctx context.Context, _ api.ListPipeGroupsRequestObject) (api.ListPipeGroupsResponseObject, error) {
+	pack, err := s.inUse(ctx)
+	if err != nil {
+		return nil, err
+	}
 	answer := api.ListPipeGroups200JSONResponse{}
 	for _, rules := range pipe.RuleSets {
-		for _, g := range pipe.Groups(rules) {
-			answer = append(answer, api.PipeGroup{Rules: string(rules), Standard: rules.Name(), Id: g.ID, Name: g.Name, Field: g.Field, Letters: g.Letters, Stripe: g.Stripe, Holds: g.Holds, Clause: g.Clause})
+		for _, g := range pack.Pipes.Of(rules) {
+			answer = append(answer, api.PipeGroup{Rules: string(rules), Standard: pack.Pipes.Standard(rules), Id: g.ID, Name: g.Name, Field: g.Field, Letters: g.Letters, Stripe: g.Stripe, Holds: g.Holds, Clause: g.Clause})
 		}
 	}
 	return answer, nil
@@ -273,11 +277,11 @@ func (s *Server) ListPipeGroups(context.Context, api.ListPipeGroupsRequestObject
 
 // LayChemical implements api.StrictServerInterface.
 func (s *Server) LayChemical(ctx context.Context, req api.LayChemicalRequestObject) (api.LayChemicalResponseObject, error) {
-	var made struct{ Reference string }
-	if err := json.Unmarshal(req.Body.Document, &made); err != nil {
-		return nil, refused("This is no design.")
+	version, err := madeWith(req.Body.Document)
+	if err != nil {
+		return nil, err
 	}
-	h, err := s.hazardOf(ctx, req.Body.Hazard, made.Reference)
+	h, err := s.hazardOf(ctx, req.Body.Hazard, version)
 	if err != nil {
 		return nil, err
 	}
@@ -295,6 +299,15 @@ func (s *Server) LayChemical(ctx context.Context, req api.LayChemicalRequestObje
 	return api.LayChemical200JSONResponse(answer), err
 }
 
+// madeWith returns which pack a design says that it was made with; empty: none.
+func madeWith(document api.Document) (version string, err error) {
+	var made struct{ Reference string }
+	if err := json.Unmarshal(document, &made); err != nil {
+		return "", refused("This is no design.")
+	}
+	return made.Reference, nil
+}
+
 // LaySign implements api.StrictServerInterface.
 func (s *Server) LaySign(ctx context.Context, req api.LaySignRequestObject) (api.LaySignResponseObject, error) {
 	b := req.Body
@@ -307,7 +320,15 @@ func (s *Server) LaySign(ctx context.Context, req api.LaySignRequestObject) (api
 func (s *Server) LayPipe(ctx context.Context, req api.LayPipeRequestObject) (api.LayPipeResponseObject, error) {
 	b := req.Body
 	made := safety.Pipe{Rules: pipe.RuleSet(b.Rules), Contents: b.Contents, Group: or(b.Group, ""), Diameter: float64(b.Diameter), Flow: safety.Flow(or(b.Flow, "")), Symbols: or(b.Symbols, nil), Field: or(b.Field, ""), Rows: or(b.Rows, false)}
-	answer, err := s.layOut(ctx, b.Document, func(d *design.Design) (*safety.Layout, error) { return safety.LayPipe(d, made) })
+	version, err := madeWith(b.Document)
+	if err != nil {
+		return nil, err
+	}
+	pack, err := s.packOf(ctx, version)
+	if err != nil {
+		return nil, err
+	}
+	answer, err := s.layOut(ctx, b.Document, func(d *design.Design) (*safety.Layout, error) { return safety.LayPipe(d, pack.Pipes, made) })
 	return api.LayPipe200JSONResponse(answer), err
 }
 

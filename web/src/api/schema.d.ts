@@ -2542,7 +2542,7 @@ export interface components {
         };
         ReferenceChange: {
             /** @enum {string} */
-            kind: "symbol" | "class" | "statement" | "substance" | "message";
+            kind: "symbol" | "class" | "statement" | "substance" | "pipe" | "message";
             id: string;
             name: string;
             /** @enum {string} */

@@ -68,8 +68,8 @@ async function choose(version: string) {
 <template>
   <PanelDialog v-model:show="show" title="Reference packs" :width="860">
     <p class="quiet small">
-      Symbols, hazard classes, statements, substances and ready texts of signs come as one signed pack. A
-      newer one is held against the one in use before it is taken.
+      Symbols, hazard classes, statements, substances, groups of pipes and ready texts of signs come as one
+      signed pack. A newer one is held against the one in use before it is taken.
     </p>
     <ProblemNote :problem="problem ?? unlike" />
     <p v-if="text" role="status">{{ text }}</p>

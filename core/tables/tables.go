@@ -1,0 +1,29 @@
+// Package tables reads the tables that rules are kept in: text with a tab between cells, below a line that names the columns.
+package tables
+
+import (
+	"bufio"
+	"fmt"
+	"io"
+	"strings"
+)
+
+// Read calls take with the cells of each line but the first. Its errors name the table and the line.
+func Read(name string, from io.Reader, columns int, take func(row []string) error) error {
+	lines := bufio.NewScanner(from)
+	for n := 1; lines.Scan(); n++ {
+		row := strings.Split(lines.Text(), "\t")
+		if len(row) != columns {
+			return fmt.Errorf("%s, line %d: %d columns, not %d", name, n, len(row), columns)
+		}
+		if n > 1 {
+			if err := take(row); err != nil {
+				return fmt.Errorf("%s, line %d: %w", name, n, err)
+			}
+		}
+	}
+	if err := lines.Err(); err != nil {
+		return fmt.Errorf("%s: %w", name, err)
+	}
+	return nil
+}
