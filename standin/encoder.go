@@ -10,6 +10,7 @@ import (
 	"net/http"
 	"os"
 	"path/filepath"
+	"slices"
 	"strconv"
 	"sync"
 
@@ -22,7 +23,11 @@ const (
 	WeakTag   = "weak"   // it answers and cannot be written
 	LockedTag = "locked" // somebody locked it for good
 	TwoTags   = "two"    // the next one answers too
+
+	PasswordTag = "password" // its maker locked it with the password 0000CAFE: it is a good one for who knows that
 )
+
+const makersPassword = 0xCAFE
 
 // An encoder is the reader of tags at a printer's web. Each label has a chip; what is in one is kept in a file, so that it is the same after a restart.
 type encoder struct {
@@ -116,6 +121,8 @@ func (e *encoder) chip(place int) *llrp.Chip {
 		c.Weak = true
 	case LockedTag:
 		c.Locked[llrp.FieldEPC] = 2
+	case PasswordTag:
+		c.Access, c.Locked[llrp.FieldEPC] = makersPassword, 1
 	}
 	e.chips[place] = c
 	return c
@@ -183,6 +190,10 @@ type TagOut struct {
 	EPC   string `json:"epc"`
 	User  string `json:"user"`
 	Kind  string `json:"kind"` // empty: a good one
+
+	Access string `json:"access"` // password; empty: none
+	Kill   string `json:"kill"`
+	Locked []int  `json:"locked"` // kill password, access password, identifier, TID, user memory: 0 open, 1 with the password, 2 for good
 }
 
 // Tags returns the chips of all labels that came out.
@@ -196,9 +207,16 @@ func (s *Server) Tags() (tags []TagOut) {
 	for place := 1; place <= out; place++ {
 		c := s.encoder.chip(place)
 		n := 2 * int(c.EPC[0]>>3)
-		tags = append(tags, TagOut{place, fmt.Sprintf("%X", c.TID), fmt.Sprintf("%X", c.EPC[2:min(2+n, len(c.EPC))]), string(bytes.TrimRight(c.User, "\x00")), s.encoder.kinds[place]})
+		tags = append(tags, TagOut{place, fmt.Sprintf("%X", c.TID), fmt.Sprintf("%X", c.EPC[2:min(2+n, len(c.EPC))]), string(bytes.TrimRight(c.User, "\x00")), s.encoder.kinds[place], password(c.Access), password(c.Kill), slices.Clone(c.Locked[:])})
 	}
 	return tags
+}
+
+func password(of uint32) string {
+	if of == 0 {
+		return ""
+	}
+	return fmt.Sprintf("%08X", of)
 }
 
 // serveTags tells what the chips of labels that came out say, and takes which of those to come are not good.

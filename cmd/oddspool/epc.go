@@ -63,5 +63,5 @@ func epcCommand(_ context.Context, c *console, args []string) error {
 	return printJSON(c, struct {
 		*epc.All
 		PrefixAssumed bool `json:"companyPrefixAssumed,omitempty"` // nobody said how long it is
-	}{all, assumed && decode == "" && !strings.HasPrefix(data, "urn:") && all.ElementString != ""})
+	}{all, assumed && decode == "" && !strings.HasPrefix(data, "urn:") && all.ElementString != "" && !all.Scheme.Plus()})
 }

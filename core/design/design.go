@@ -246,6 +246,7 @@ type TagLooks struct {
 	User   []Piece `json:"user,omitempty"`   // written into user memory, as UTF-8
 	Lock   TagLock `json:"lock,omitempty"`   // what is done so that it is not written over
 	Access string  `json:"access,omitempty"` // password that locked memory is written with, eight hexadecimal digits
+	Kill   string  `json:"kill,omitempty"`   // password that ends the chip for good, eight hexadecimal digits; empty: it is left as it is
 }
 
 // A TagLock is how what was written is kept from being written over.

@@ -1,6 +1,6 @@
 // Package epc encodes identifiers into the memory of RFID tags and reads them back: the binary forms of
-// the GS1 EPC Tag Data Standard (TDS) 1.13, which TDS 2.x keeps, with their element strings, URIs and
-// Digital Links.
+// the GS1 EPC Tag Data Standard (TDS) 1.13, which TDS 2.x keeps, and some of those that TDS 2.0 adds, with
+// their element strings, URIs and Digital Links.
 package epc
 
 import (
@@ -14,7 +14,7 @@ import (
 // A Scheme is one binary form.
 type Scheme string
 
-// The schemes (TDS 1.13, section 14.2, table 14-1).
+// The schemes of TDS 1.13 (section 14.2, table 14-1).
 const (
 	SGTIN96  Scheme = "sgtin-96"
 	SGTIN198 Scheme = "sgtin-198"
@@ -38,9 +38,10 @@ const (
 type EPC struct {
 	Scheme    Scheme
 	Filter    int    // of the scheme, such as 1 for a point of sale item
-	Company   string // GS1 Company Prefix, 6 to 12 digits; of ADI the CAGE code or DoDAAC
-	Reference string // item with its indicator before it, serial reference, location, asset, part
+	Company   string // GS1 Company Prefix, 6 to 12 digits; of ADI the CAGE code or DoDAAC; empty for schemes with +
+	Reference string // item with its indicator before it, serial reference, location, asset, part; of schemes with + the whole key
 	Serial    string
+	More      bool // data of further application identifiers stands behind it on the tag, which is not read here
 }
 
 // An Error says why something cannot be on a tag, or is none of these forms.
@@ -61,28 +62,35 @@ type form struct {
 	chars    int    // characters of 7 bits, instead of a number
 	reserved int    // bits of zero at its end
 	name     string // in URIs
+	digits   int    // of the whole key, for schemes with +
 }
 
 // companyBits are how many bits a company prefix takes, by partition: 12 digits to 6 (TDS 1.13, tables 14-2 to 14-13).
 var companyBits = [7]int{40, 37, 34, 30, 27, 24, 20}
 
 var forms = []form{
-	{SGTIN96, 0x30, 96, [7]int{4, 7, 10, 14, 17, 20, 24}, [7]int{1, 2, 3, 4, 5, 6, 7}, 38, 0, 0, "sgtin"},
-	{SGTIN198, 0x36, 198, [7]int{4, 7, 10, 14, 17, 20, 24}, [7]int{1, 2, 3, 4, 5, 6, 7}, 0, 20, 0, "sgtin"},
-	{SSCC96, 0x31, 96, [7]int{18, 21, 24, 28, 31, 34, 38}, [7]int{5, 6, 7, 8, 9, 10, 11}, 0, 0, 24, "sscc"},
-	{SGLN96, 0x32, 96, [7]int{1, 4, 7, 11, 14, 17, 21}, [7]int{0, 1, 2, 3, 4, 5, 6}, 41, 0, 0, "sgln"},
-	{SGLN195, 0x39, 195, [7]int{1, 4, 7, 11, 14, 17, 21}, [7]int{0, 1, 2, 3, 4, 5, 6}, 0, 20, 0, "sgln"},
-	{GRAI96, 0x33, 96, [7]int{4, 7, 10, 14, 17, 20, 24}, [7]int{0, 1, 2, 3, 4, 5, 6}, 38, 0, 0, "grai"},
-	{GRAI170, 0x37, 170, [7]int{4, 7, 10, 14, 17, 20, 24}, [7]int{0, 1, 2, 3, 4, 5, 6}, 0, 16, 0, "grai"},
-	{GIAI96, 0x34, 96, [7]int{42, 45, 48, 52, 55, 58, 62}, [7]int{12, 13, 14, 15, 16, 17, 18}, 0, 0, 0, "giai"},
-	{GIAI202, 0x38, 202, [7]int{148, 151, 154, 158, 161, 164, 168}, [7]int{18, 19, 20, 21, 22, 23, 24}, 0, 0, 0, "giai"},
-	{GSRN96, 0x2D, 96, [7]int{18, 21, 24, 28, 31, 34, 38}, [7]int{5, 6, 7, 8, 9, 10, 11}, 0, 0, 24, "gsrn"},
-	{GSRNP96, 0x2E, 96, [7]int{18, 21, 24, 28, 31, 34, 38}, [7]int{5, 6, 7, 8, 9, 10, 11}, 0, 0, 24, "gsrnp"},
-	{GDTI96, 0x2C, 96, [7]int{1, 4, 7, 11, 14, 17, 21}, [7]int{0, 1, 2, 3, 4, 5, 6}, 41, 0, 0, "gdti"},
-	{GDTI174, 0x3E, 174, [7]int{1, 4, 7, 11, 14, 17, 21}, [7]int{0, 1, 2, 3, 4, 5, 6}, 0, 17, 0, "gdti"},
-	{CPI96, 0x3C, 96, [7]int{11, 14, 17, 21, 24, 27, 31}, [7]int{3, 4, 5, 6, 7, 8, 9}, 31, 0, 0, "cpi"},
-	{CPIVar, 0x3D, 0, [7]int{114, 120, 126, 132, 138, 144, 150}, [7]int{18, 19, 20, 21, 22, 23, 24}, 40, 0, 0, "cpi"},
-	{ADIVar, 0x3B, 0, [7]int{}, [7]int{}, 0, 0, 0, "adi"},
+	{SGTIN96, 0x30, 96, [7]int{4, 7, 10, 14, 17, 20, 24}, [7]int{1, 2, 3, 4, 5, 6, 7}, 38, 0, 0, "sgtin", 0},
+	{SGTIN198, 0x36, 198, [7]int{4, 7, 10, 14, 17, 20, 24}, [7]int{1, 2, 3, 4, 5, 6, 7}, 0, 20, 0, "sgtin", 0},
+	{SSCC96, 0x31, 96, [7]int{18, 21, 24, 28, 31, 34, 38}, [7]int{5, 6, 7, 8, 9, 10, 11}, 0, 0, 24, "sscc", 0},
+	{SGLN96, 0x32, 96, [7]int{1, 4, 7, 11, 14, 17, 21}, [7]int{0, 1, 2, 3, 4, 5, 6}, 41, 0, 0, "sgln", 0},
+	{SGLN195, 0x39, 195, [7]int{1, 4, 7, 11, 14, 17, 21}, [7]int{0, 1, 2, 3, 4, 5, 6}, 0, 20, 0, "sgln", 0},
+	{GRAI96, 0x33, 96, [7]int{4, 7, 10, 14, 17, 20, 24}, [7]int{0, 1, 2, 3, 4, 5, 6}, 38, 0, 0, "grai", 0},
+	{GRAI170, 0x37, 170, [7]int{4, 7, 10, 14, 17, 20, 24}, [7]int{0, 1, 2, 3, 4, 5, 6}, 0, 16, 0, "grai", 0},
+	{GIAI96, 0x34, 96, [7]int{42, 45, 48, 52, 55, 58, 62}, [7]int{12, 13, 14, 15, 16, 17, 18}, 0, 0, 0, "giai", 0},
+	{GIAI202, 0x38, 202, [7]int{148, 151, 154, 158, 161, 164, 168}, [7]int{18, 19, 20, 21, 22, 23, 24}, 0, 0, 0, "giai", 0},
+	{GSRN96, 0x2D, 96, [7]int{18, 21, 24, 28, 31, 34, 38}, [7]int{5, 6, 7, 8, 9, 10, 11}, 0, 0, 24, "gsrn", 0},
+	{GSRNP96, 0x2E, 96, [7]int{18, 21, 24, 28, 31, 34, 38}, [7]int{5, 6, 7, 8, 9, 10, 11}, 0, 0, 24, "gsrnp", 0},
+	{GDTI96, 0x2C, 96, [7]int{1, 4, 7, 11, 14, 17, 21}, [7]int{0, 1, 2, 3, 4, 5, 6}, 41, 0, 0, "gdti", 0},
+	{GDTI174, 0x3E, 174, [7]int{1, 4, 7, 11, 14, 17, 21}, [7]int{0, 1, 2, 3, 4, 5, 6}, 0, 17, 0, "gdti", 0},
+	{CPI96, 0x3C, 96, [7]int{11, 14, 17, 21, 24, 27, 31}, [7]int{3, 4, 5, 6, 7, 8, 9}, 31, 0, 0, "cpi", 0},
+	{CPIVar, 0x3D, 0, [7]int{114, 120, 126, 132, 138, 144, 150}, [7]int{18, 19, 20, 21, 22, 23, 24}, 40, 0, 0, "cpi", 0},
+	{ADIVar, 0x3B, 0, [7]int{}, [7]int{}, 0, 0, 0, "adi", 0},
+	{SGTINPlus, 0xF7, 0, [7]int{}, [7]int{}, 0, 20, 0, "sgtin", 14},
+	{SSCCPlus, 0xF9, 84, [7]int{}, [7]int{}, 0, 0, 0, "sscc", 18},
+	{SGLNPlus, 0xF2, 0, [7]int{}, [7]int{}, 0, 20, 0, "sgln", 13},
+	{GSRNPlus, 0xF4, 84, [7]int{}, [7]int{}, 0, 0, 0, "gsrn", 18},
+	{GSRNPPlus, 0xF5, 84, [7]int{}, [7]int{}, 0, 0, 0, "gsrnp", 18},
+	{GDTIPlus, 0xF6, 0, [7]int{}, [7]int{}, 0, 17, 0, "gdti", 13},
 }
 
 // Schemes returns all schemes.
@@ -135,17 +143,7 @@ func (w *written) chars(text string, each, all int) {
 // Encode returns the memory of the tag from bit 20h of the EPC bank on, in whole words of 16 bits. Its error is an *Error that names the
 // value, the place and the reason.
 func (e *EPC) Encode() ([]byte, error) {
-	f, err := formOf(e.Scheme)
-	if err != nil {
-		return nil, err
-	}
-	w := &written{}
-	w.put(f.header, 8)
-	if e.Scheme == ADIVar {
-		err = e.encodeADI(w)
-	} else {
-		err = e.encode(w, f)
-	}
+	w, err := e.bits()
 	if err != nil {
 		return nil, err
 	}
@@ -153,6 +151,25 @@ func (e *EPC) Encode() ([]byte, error) {
 		w.put(0, 1)
 	}
 	return w.bytes, nil
+}
+
+// bits returns the identifier without filling.
+func (e *EPC) bits() (*written, error) {
+	f, err := formOf(e.Scheme)
+	if err != nil {
+		return nil, err
+	}
+	w := &written{}
+	w.put(f.header, 8)
+	switch {
+	case e.Scheme == ADIVar:
+		err = e.encodeADI(w)
+	case e.Scheme.Plus():
+		err = e.encodePlus(w, f)
+	default:
+		err = e.encode(w, f)
+	}
+	return w, err
 }
 
 func (e *EPC) encode(w *written, f *form) error {
@@ -338,6 +355,9 @@ func Decode(memory []byte) (*EPC, error) {
 	if f.scheme == ADIVar {
 		return e, e.decodeADI(r)
 	}
+	if f.scheme.Plus() {
+		return e, e.decodePlus(r, f)
+	}
 	e.Filter = int(r.take(3))
 	partition := int(r.take(3))
 	if partition > 6 {
@@ -448,18 +468,11 @@ func FromHex(text string) ([]byte, error) {
 
 // Bits returns how many bits an identifier takes, the filling up to a word left out.
 func (e *EPC) Bits() int {
-	f, err := formOf(e.Scheme)
+	w, err := e.bits()
 	if err != nil {
 		return 0
 	}
-	if f.bits > 0 {
-		return f.bits
-	}
-	memory, err := e.Encode()
-	if err != nil {
-		return 0
-	}
-	return 8 * len(memory)
+	return w.n
 }
 
 // ProtocolControl returns the word before the identifier in the EPC bank: how many words it has, whether there is user memory, and

@@ -1,6 +1,7 @@
 package epc
 
 import (
+	"cmp"
 	"encoding/hex"
 	"fmt"
 	"net/url"
@@ -17,13 +18,14 @@ type All struct {
 	PC            string `json:"protocolControl"` // hexadecimal
 	Filter        int    `json:"filter"`
 	Partition     int    `json:"partition"`
-	Company       string `json:"companyPrefix"`
+	Company       string `json:"companyPrefix,omitempty"`
 	Reference     string `json:"reference"`
 	Serial        string `json:"serial,omitempty"`
 	ElementString string `json:"elementString,omitempty"`
-	PureIdentity  string `json:"pureIdentity"`
-	Tag           string `json:"tagUri"`
+	PureIdentity  string `json:"pureIdentity,omitempty"`
+	Tag           string `json:"tagUri,omitempty"`
 	DigitalLink   string `json:"digitalLink,omitempty"`
+	More          bool   `json:"dataBehind,omitempty"` // of further application identifiers, left out here
 }
 
 // Forms returns the identifier in every form. Its error is that of Encode.
@@ -33,8 +35,8 @@ func (e *EPC) Forms() (*All, error) {
 		return nil, err
 	}
 	a := &All{Scheme: e.Scheme, Hex: strings.ToUpper(hex.EncodeToString(memory)), Bits: e.Bits(), PC: fmt.Sprintf("%04X", ProtocolControl(len(memory)/2, false)),
-		Filter: e.Filter, Company: e.Company, Reference: e.Reference, Serial: e.Serial, PureIdentity: e.PureIdentity(), Tag: e.TagURI()}
-	if e.Scheme != ADIVar {
+		Filter: e.Filter, Company: e.Company, Reference: e.Reference, Serial: e.Serial, PureIdentity: e.PureIdentity(), Tag: e.TagURI(), More: e.More}
+	if e.Company != "" && e.Scheme != ADIVar {
 		a.Partition = 12 - len(e.Company)
 	}
 	a.ElementString, a.DigitalLink = e.ElementString(), e.DigitalLink()
@@ -58,17 +60,20 @@ func (e *EPC) tail() string {
 	return strings.Join(parts, ".")
 }
 
-// PureIdentity returns the pure identity URI (TDS 1.13, 6.3).
+// PureIdentity returns the pure identity URI (TDS 1.13, 6.3); empty for schemes with +, which do not tell how long the company prefix is.
 func (e *EPC) PureIdentity() string {
 	f, err := formOf(e.Scheme)
-	if err != nil {
+	if err != nil || e.Scheme.Plus() {
 		return ""
 	}
 	return "urn:epc:id:" + f.name + ":" + e.tail()
 }
 
-// TagURI returns the tag URI, which says scheme and filter too (TDS 1.13, 12).
+// TagURI returns the tag URI, which says scheme and filter too (TDS 1.13, 12); empty for schemes with +.
 func (e *EPC) TagURI() string {
+	if e.Scheme.Plus() {
+		return ""
+	}
 	return fmt.Sprintf("urn:epc:tag:%s:%d.%s", e.Scheme, e.Filter, e.tail())
 }
 
@@ -99,6 +104,22 @@ func (e *EPC) DigitalLink() string {
 func (e *EPC) Elements() [][2]string {
 	with := func(body string) string { return body + string(check.GS1(body)) }
 	switch e.Scheme {
+	case SSCCPlus, GSRNPlus, GSRNPPlus, SGTINPlus, SGLNPlus, GDTIPlus:
+		f, err := formOf(e.Scheme)
+		if err != nil || e.Reference == "" {
+			return nil
+		}
+		switch e.Scheme {
+		case SGTINPlus:
+			return [][2]string{{"01", e.Reference}, {"21", e.Serial}}
+		case GDTIPlus:
+			return [][2]string{{"253", e.Reference + e.Serial}}
+		case SGLNPlus:
+			if e.Serial != "0" {
+				return [][2]string{{"414", e.Reference}, {"254", e.Serial}}
+			}
+		}
+		return [][2]string{{keys[f.name], e.Reference}}
 	case SGTIN96, SGTIN198:
 		if e.Reference == "" {
 			return nil
@@ -157,7 +178,7 @@ func FromElements(scheme Scheme, data string, prefix, filter int) (*EPC, error) 
 		e.Company, e.Reference, e.Serial = parts[0], parts[1], parts[2]
 		return e, nil
 	}
-	if prefix < 6 || prefix > 12 {
+	if (prefix < 6 || prefix > 12) && !scheme.Plus() {
 		return nil, wrong("A company prefix of %d digits is none; it has 6 to 12.", prefix)
 	}
 	values, err := elements(data)
@@ -187,6 +208,18 @@ func FromElements(scheme Scheme, data string, prefix, filter int) (*EPC, error) 
 		e.Company, e.Reference = body[:prefix], body[prefix:]
 		return nil
 	}
+	if scheme.Plus() {
+		e.Reference = value[:min(len(value), f.digits)]
+		switch f.name {
+		case "sgtin":
+			e.Serial = values["21"]
+		case "sgln":
+			e.Serial = cmp.Or(values["254"], "0")
+		case "gdti":
+			e.Serial = value[len(e.Reference):]
+		}
+		return e, nil
+	}
 	switch f.name {
 	case "sgtin", "sscc":
 		e.Company, e.Reference = value[1:1+prefix], value[:1]+value[1+prefix:len(value)-1]
@@ -195,9 +228,7 @@ func FromElements(scheme Scheme, data string, prefix, filter int) (*EPC, error) 
 		}
 	case "sgln":
 		err = take(value[:12])
-		if e.Serial = values["254"]; e.Serial == "" {
-			e.Serial = "0"
-		}
+		e.Serial = cmp.Or(values["254"], "0")
 	case "gsrn", "gsrnp":
 		err = take(value[:17])
 	case "grai":
@@ -300,6 +331,9 @@ func FromURI(uri string, scheme Scheme, filter int) (*EPC, error) {
 	f, err := formOf(e.Scheme)
 	if err != nil {
 		return nil, err
+	}
+	if e.Scheme.Plus() {
+		return nil, wrong("%s is made from an element string or a Digital Link: a URI does not tell its check digit and where the company prefix ends.", strings.ToUpper(string(e.Scheme)))
 	}
 	if kind == "id" && f.name != name {
 		return nil, wrong("%q is no %s.", uri, strings.ToUpper(string(e.Scheme)))

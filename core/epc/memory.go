@@ -2,6 +2,7 @@ package epc
 
 import (
 	"bytes"
+	"cmp"
 	"encoding/hex"
 	"fmt"
 	"strings"
@@ -63,5 +64,5 @@ func (m *Memory) Words() string {
 	if m.Is == nil {
 		return fmt.Sprintf("%d bits", 8*len(m.EPC))
 	}
-	return m.Is.TagURI()
+	return cmp.Or(m.Is.TagURI(), strings.ToUpper(string(m.Is.Scheme))+" "+m.Is.ElementString())
 }

@@ -166,8 +166,8 @@ func (s *served) meant(c *Chip) bool {
 	return pointer+n <= len(memory) && len(data) >= n && slices.Equal(memory[pointer:pointer+n], data[:n])
 }
 
-// bank returns a bank of the chip from its first word on, and which field of locks it is.
-func (c *Chip) bank(n int) (memory []byte, from, lock int) {
+// bank returns a bank of the chip from its first word on, and which field of locks a word of it is of.
+func (c *Chip) bank(n, word int) (memory []byte, from, lock int) {
 	switch n {
 	case BankEPC:
 		return c.EPC, 2, FieldEPC // its check word lies before, and is the chip's own
@@ -177,6 +177,9 @@ func (c *Chip) bank(n int) (memory []byte, from, lock int) {
 		return c.User, 0, FieldUser
 	}
 	both := binary.BigEndian.AppendUint32(binary.BigEndian.AppendUint32(nil, c.Kill), c.Access)
+	if word < 2 {
+		return both, 0, FieldKill
+	}
 	return both, 0, FieldAccess
 }
 
@@ -186,17 +189,23 @@ func (c *Chip) do(op param) []byte {
 		return nil
 	}
 	id, access := uint16(u16(op.data, 0)), binary.BigEndian.Uint32(op.data[2:])
-	knows := c.Access == 0 || access == c.Access
+	knows := access == c.Access
+	wrong := access != 0 && !knows // a chip falls silent at a password that is not its own, one without a password too
 	switch op.kind {
 	case pC1G2Read:
-		memory, from, _ := c.bank(int(op.data[6] >> 6))
+		memory, from, lock := c.bank(int(op.data[6]>>6), u16(op.data, 7))
 		at, n := 2*u16(op.data, 7)-from, 2*u16(op.data, 9)
-		if at < 0 || at+n > len(memory) {
+		switch {
+		case wrong:
+			return field(pC1G2ReadResult, uint8(6), id, uint16(0))
+		case at < 0 || at+n > len(memory):
 			return field(pC1G2ReadResult, uint8(4), id, uint16(0))
+		case lock <= FieldAccess && (c.Locked[lock] == 2 || c.Locked[lock] == 1 && !knows): // passwords that are locked are not read
+			return field(pC1G2ReadResult, uint8(5), id, uint16(0))
 		}
 		return field(pC1G2ReadResult, uint8(0), id, words(memory[at:at+n]))
 	case pC1G2Write:
-		return field(pC1G2WriteResult, uint8(c.write(op, knows)), id, uint16(u16(op.data, 9)))
+		return field(pC1G2WriteResult, uint8(c.write(op, knows, wrong)), id, uint16(u16(op.data, 9)))
 	case pC1G2Lock:
 		code := 0
 		payloads, err := params(op.data[6:])
@@ -220,16 +229,16 @@ func (c *Chip) do(op param) []byte {
 }
 
 // write writes words, and returns the code of what came of it.
-func (c *Chip) write(op param, knows bool) int {
+func (c *Chip) write(op param, knows, wrong bool) int {
 	bank := int(op.data[6] >> 6)
-	memory, from, lock := c.bank(bank)
+	memory, from, lock := c.bank(bank, u16(op.data, 7))
 	at, n := 2*u16(op.data, 7)-from, 2*u16(op.data, 9)
 	switch {
 	case len(op.data) < 11+n || at < 0 || at+n > len(memory) || bank == BankTID:
 		return 1
 	case c.Locked[lock] == 2:
 		return 2
-	case c.Locked[lock] == 1 && !knows:
+	case wrong || c.Locked[lock] == 1 && !knows:
 		return 7
 	case c.Weak:
 		return 3

@@ -3,6 +3,7 @@ package runner
 import (
 	"bytes"
 	"context"
+	"encoding/binary"
 	"encoding/hex"
 	"errors"
 	"fmt"
@@ -148,8 +149,12 @@ func (w *work) encoderAway(ctx context.Context, err error) error {
 // read back alone.
 func (e *encoding) write(looks *design.TagLooks, memory *epc.Memory, tag *store.Tag) (err error) {
 	r := e.reader
-	var access uint32
-	says := false // the identifier, by now
+	password, kill, err := passwords(looks)
+	if err != nil {
+		return err
+	}
+	access := uint32(0) // as chips come; one that has a password already is written with the design's
+	says := false       // the identifier, by now
 	defer func() {
 		if told := new(llrp.TagError); says && errors.As(err, &told) { // on a void label it must not be found
 			blank := append([]byte{epc96Head, 0}, make([]byte, 12)...)
@@ -159,13 +164,6 @@ func (e *encoding) write(looks *design.TagLooks, memory *epc.Memory, tag *store.
 	under, err := r.One()
 	if err != nil {
 		return err
-	}
-	if looks.Access != "" {
-		password, err := strconv.ParseUint(looks.Access, 16, 32)
-		if err != nil {
-			return &llrp.TagError{Text: "The access password is no hexadecimal number."}
-		}
-		access = uint32(password)
 	}
 	const longTID, shortTID = 6, 4 // words
 	tid, err := r.Read(under.EPC, 0, llrp.BankTID, 0, longTID)
@@ -179,7 +177,13 @@ func (e *encoding) write(looks *design.TagLooks, memory *epc.Memory, tag *store.
 	had := bytes.Equal(under.EPC, memory.EPC)
 	head := []byte{byte(memory.PC >> 8), byte(memory.PC)}
 	if !had {
-		if err := r.Write(under.EPC, access, llrp.BankEPC, 1, append(head, memory.EPC...)); err != nil {
+		err := r.Write(under.EPC, access, llrp.BankEPC, 1, append(head, memory.EPC...))
+		if told := new(llrp.TagError); errors.As(err, &told) && password != 0 {
+			if again := r.Write(under.EPC, password, llrp.BankEPC, 1, append(head, memory.EPC...)); again == nil {
+				access, err = password, nil
+			}
+		}
+		if err != nil {
 			return err
 		}
 	}
@@ -203,26 +207,50 @@ func (e *encoding) write(looks *design.TagLooks, memory *epc.Memory, tag *store.
 			return &llrp.TagError{Text: "The user memory says something else than was written."}
 		}
 	}
-	err = e.lock(looks, memory, access)
-	if told := new(llrp.TagError); had && errors.As(err, &told) { // it was locked before the work was broken off
-		return nil
+	err = e.lock(looks, memory, access, password, kill)
+	if told := new(llrp.TagError); had && errors.As(err, &told) && errors.As(r.Write(memory.EPC, 0, llrp.BankEPC, 2, memory.EPC), &told) {
+		return nil // it was locked before the work was broken off
 	}
 	return err
 }
 
-// lock keeps what was written from being written over.
-func (e *encoding) lock(looks *design.TagLooks, memory *epc.Memory, access uint32) error {
+// passwords reads those of a design; 0: there is none.
+func passwords(looks *design.TagLooks) (access, kill uint32, err error) {
+	for _, of := range []struct {
+		name, text string
+		into       *uint32
+	}{{"access", looks.Access, &access}, {"kill", looks.Kill, &kill}} {
+		if of.text == "" {
+			continue
+		}
+		n, err := strconv.ParseUint(of.text, 16, 32)
+		if err != nil {
+			return 0, 0, &llrp.TagError{Text: fmt.Sprintf("The %s password is no hexadecimal number.", of.name)}
+		}
+		*of.into = uint32(n)
+	}
+	return access, kill, nil
+}
+
+// lock writes the passwords there are, and keeps what was written from being written over. Access is what the chip is written with until then.
+func (e *encoding) lock(looks *design.TagLooks, memory *epc.Memory, access, password, kill uint32) error {
+	const killWord, accessWord = 0, 2
 	fields := []int{llrp.FieldEPC}
 	if len(memory.User) > 0 {
 		fields = append(fields, llrp.FieldUser)
 	}
-	switch looks.Lock {
-	case design.WithAccess:
-		const word = 2 // of the access password
-		if err := e.reader.Write(memory.EPC, access, llrp.BankReserved, word, []byte{byte(access >> 24), byte(access >> 16), byte(access >> 8), byte(access)}); err != nil {
+	if kill != 0 {
+		if err := e.reader.Write(memory.EPC, access, llrp.BankReserved, killWord, binary.BigEndian.AppendUint32(nil, kill)); err != nil {
 			return err
 		}
-		return e.reader.Lock(memory.EPC, access, llrp.LockReadWrite, append(fields, llrp.FieldAccess)...)
+		fields = append(fields, llrp.FieldKill)
+	}
+	switch looks.Lock {
+	case design.WithAccess:
+		if err := e.reader.Write(memory.EPC, access, llrp.BankReserved, accessWord, binary.BigEndian.AppendUint32(nil, password)); err != nil {
+			return err
+		}
+		return e.reader.Lock(memory.EPC, password, llrp.LockReadWrite, append(fields, llrp.FieldAccess)...)
 	case design.ForGood:
 		return e.reader.Lock(memory.EPC, access, llrp.LockForGood, fields...)
 	}

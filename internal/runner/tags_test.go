@@ -113,11 +113,30 @@ func TestThreeBadTagsInARowStopTheRun(t *testing.T) {
 }
 
 func TestChipsAreLockedAsTheDesignSays(t *testing.T) {
-	p := crates(t, 2, func(looks *design.TagLooks) { looks.Lock, looks.Access = design.WithAccess, "0000cafe" })
-	done := p.wait(p.order("all"), is(store.PrintDone))
-	require.Equal(t, []int{2, 0}, []int{done.TagsWritten, done.TagsVoided})
-	good, _ := p.good()
-	require.Equal(t, serials(417, 418), good)
+	const open, withPassword, forGood = 0, 1, 2
+	for _, test := range []struct {
+		change       func(*design.TagLooks)
+		access, kill string
+		locked       []int
+		voided       int // of two labels, where the third chip has its maker's password
+	}{
+		{func(looks *design.TagLooks) { looks.Lock, looks.Access = design.WithAccess, "0000cafe" }, "0000CAFE", "", []int{open, withPassword, withPassword, open, withPassword}, 0},
+		{func(looks *design.TagLooks) {
+			looks.Lock, looks.Access, looks.Kill = design.WithAccess, "0000cafe", "00c0ffee"
+		}, "0000CAFE", "00C0FFEE", []int{withPassword, withPassword, withPassword, open, withPassword}, 0},
+		{func(looks *design.TagLooks) { looks.Lock, looks.Kill = design.ForGood, "00000007" }, "", "00000007", []int{forGood, open, forGood, open, forGood}, 1},
+		{func(*design.TagLooks) {}, "", "", []int{open, open, open, open, open}, 1},
+	} {
+		p := crates(t, 3, test.change)
+		p.printer.SetTags(map[int]string{3: standin.PasswordTag})
+		done := p.wait(p.order("all"), is(store.PrintDone))
+		require.Equal(t, []int{3, test.voided}, []int{done.TagsWritten, done.TagsVoided})
+		good, _ := p.good()
+		require.Equal(t, serials(417, 419), good)
+		for i, tag := range p.printer.Tags()[:2] {
+			require.Equal(t, []any{test.access, test.kill, test.locked}, []any{tag.Access, tag.Kill, tag.Locked}, "chip %d", i+1)
+		}
+	}
 }
 
 // An identifier that is in another label's chip is said before a tag is spoiled.

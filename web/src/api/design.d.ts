@@ -639,9 +639,15 @@ export interface TagLooks {
     | "gdti-174"
     | "cpi-96"
     | "cpi-var"
-    | "adi-var";
+    | "adi-var"
+    | "sgtin+"
+    | "sscc+"
+    | "sgln+"
+    | "gsrn+"
+    | "gsrnp+"
+    | "gdti+";
   /**
-   * Digits of the GS1 Company Prefix.
+   * Digits of the GS1 Company Prefix; forms with + need none.
    */
   prefix?: number;
   filter?: number;
@@ -651,6 +657,10 @@ export interface TagLooks {
    * The access password.
    */
   access?: string;
+  /**
+   * The password that ends the chip for good.
+   */
+  kill?: string;
 }
 /**
  * How a box, an oval or a line is drawn.

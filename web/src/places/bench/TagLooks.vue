@@ -32,6 +32,12 @@ const schemes = [
   { value: 'cpi-96', label: 'Part, CPI-96' },
   { value: 'cpi-var', label: 'Part, CPI-var' },
   { value: 'adi-var', label: 'Aerospace and defence, ADI-var' },
+  { value: 'sgtin+', label: 'Trade item, SGTIN+' },
+  { value: 'sscc+', label: 'Logistic unit, SSCC+' },
+  { value: 'sgln+', label: 'Location, SGLN+' },
+  { value: 'gsrn+', label: 'Service recipient, GSRN+' },
+  { value: 'gsrnp+', label: 'Service provider, GSRNP+' },
+  { value: 'gdti+', label: 'Document, GDTI+' },
   { value: '', label: 'Hexadecimal digits' },
 ]
 const prefixes = [6, 7, 8, 9, 10, 11, 12].map((n) => ({ value: n, label: `${String(n)} digits` }))
@@ -60,7 +66,7 @@ const set = (to: Partial<Looks>) => {
     />
   </SheetRow>
   <template v-if="scheme && scheme !== 'adi-var'">
-    <SheetRow name="Company prefix">
+    <SheetRow v-if="!scheme.endsWith('+')" name="Company prefix">
       <NSelect
         size="small"
         class="wide"
@@ -113,6 +119,17 @@ const set = (to: Partial<Looks>) => {
       :maxlength="8"
       :input-props="{ 'aria-label': 'Access password, eight hexadecimal digits' }"
       @update:value="/^[0-9A-Fa-f]{8}$/.test($event) && set({ access: $event })"
+    />
+  </SheetRow>
+  <SheetRow name="Kill password">
+    <NInput
+      size="small"
+      class="wide"
+      :value="tag.kill ?? ''"
+      :maxlength="8"
+      placeholder="left as it is"
+      :input-props="{ 'aria-label': 'Kill password, eight hexadecimal digits' }"
+      @update:value="/^([0-9A-Fa-f]{8})?$/.test($event) && set({ kill: $event || undefined })"
     />
   </SheetRow>
   <div v-if="facts" class="written">
