@@ -17,7 +17,7 @@ type All struct {
 	Bits          int    `json:"bits"`
 	PC            string `json:"protocolControl"` // hexadecimal
 	Filter        int    `json:"filter"`
-	Partition     int    `json:"partition"`
+	Partition     *int   `json:"partition,omitempty"` // nil: the scheme has none
 	Company       string `json:"companyPrefix,omitempty"`
 	Reference     string `json:"reference"`
 	Serial        string `json:"serial,omitempty"`
@@ -37,7 +37,7 @@ func (e *EPC) Forms() (*All, error) {
 	a := &All{Scheme: e.Scheme, Hex: strings.ToUpper(hex.EncodeToString(memory)), Bits: e.Bits(), PC: fmt.Sprintf("%04X", ProtocolControl(len(memory)/2, false)),
 		Filter: e.Filter, Company: e.Company, Reference: e.Reference, Serial: e.Serial, PureIdentity: e.PureIdentity(), Tag: e.TagURI(), More: e.More}
 	if e.Company != "" && e.Scheme != ADIVar {
-		a.Partition = 12 - len(e.Company)
+		a.Partition = new(12 - len(e.Company))
 	}
 	a.ElementString, a.DigitalLink = e.ElementString(), e.DigitalLink()
 	return a, nil
