@@ -16,6 +16,7 @@ import (
 	"oddspool/core/compose"
 	"oddspool/core/design"
 	"oddspool/core/epc"
+	"oddspool/core/proof"
 	"oddspool/internal/llrp"
 	"oddspool/internal/press"
 	"oddspool/internal/reach"
@@ -28,6 +29,8 @@ type encoding struct {
 	reader *llrp.Reader
 	label  compose.Label
 	bad    int // tags in a row that could not be written
+
+	renumbered map[int]bool // labels that have another number than when they were looked at
 }
 
 const (
@@ -94,6 +97,17 @@ func (w *work) leftVoids(ctx context.Context, p *store.Print) error {
 
 // encode writes the chip under the head for a label. Where that cannot be done, ok is false, and again says when to try next, or over.
 func (w *work) encode(ctx context.Context, p *store.Print, of *part, place, label int, record []string) (ok bool, again time.Duration, err error) {
+	if w.encoding.renumbered[label] { // with the number that it has now nobody looked at it
+		checker, err := proof.NewCheckerWith(of.design, of.design.LabelFields(w.run.Fields), w.setup)
+		if err != nil {
+			return false, over, err
+		}
+		for _, found := range checker.Label(nil, label, record) {
+			if found.Level == proof.Error {
+				return false, over, w.store.Hold(ctx, w.lease, fmt.Sprintf("Label %d has another number, since its tag was bad, and cannot be printed with it. %s", label, found.Text), found.Do)
+			}
+		}
+	}
 	memory, err := of.composer.Tags(&w.encoding.label, record)
 	if err != nil {
 		return false, over, w.store.Hold(ctx, w.lease, fmt.Sprintf("The chip of label %d cannot be written: %v", label, err), "Correct the record or the design, and prepare the run again.")
@@ -300,6 +314,19 @@ func (w *work) void(ctx context.Context, p *store.Print, tag *store.Tag, place i
 	}
 	if err := w.store.VoidJob(ctx, w.lease, tag.ID, 0); err != nil {
 		return false, over, err
+	}
+	renumbered, err := w.store.RenumberLabel(ctx, w.lease, tag.Label)
+	if told := new(store.SeriesError); errors.As(err, &told) {
+		return false, over, w.store.Hold(ctx, w.lease, fmt.Sprintf("Label %d is to have another number, since its tag was bad. %s", tag.Label, told.Text), "See to the series, then go on.")
+	}
+	if err != nil {
+		return false, over, err
+	}
+	if renumbered {
+		if w.encoding.renumbered == nil {
+			w.encoding.renumbered = map[int]bool{}
+		}
+		w.encoding.renumbered[tag.Label] = true
 	}
 	if w.encoding.bad++; w.encoding.bad >= mostBad {
 		return false, over, w.store.Hold(ctx, w.lease, fmt.Sprintf("%d tags in a row could not be written. The last: %s", w.encoding.bad, tag.Why),

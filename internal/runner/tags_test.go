@@ -1,6 +1,7 @@
 package runner_test
 
 import (
+	"encoding/json"
 	"fmt"
 	"testing"
 
@@ -10,6 +11,7 @@ import (
 	"oddspool/core/design"
 	"oddspool/core/epc"
 	"oddspool/core/measure"
+	counting "oddspool/core/series"
 	"oddspool/core/stock"
 	"oddspool/internal/runner"
 	"oddspool/internal/sources"
@@ -137,6 +139,61 @@ func TestChipsAreLockedAsTheDesignSays(t *testing.T) {
 			require.Equal(t, []any{test.access, test.kill, test.locked}, []any{tag.Access, tag.Kill, tag.Locked}, "chip %d", i+1)
 		}
 	}
+}
+
+// numbered has a run of crates whose numbers are a series', which gives labels whose tag was bad the same or new ones.
+func numbered(t testing.TB, labels int, badTag, end string) (p *plant, series int64) {
+	p = crates(t, 1, nil)
+	counts := counting.Spec{Start: "417", Step: 1, End: end}
+	spec, err := json.Marshal(counts)
+	require.NoError(t, err)
+	series, err = p.AddSeries(ctx, store.Series{Name: "serial", Counts: spec, Unused: store.VoidUnused, BadTag: badTag, MadeBy: "Maren"}, nil)
+	require.NoError(t, err)
+	d := *p.design
+	d.Series = []design.Numbered{{Name: "serial", Counts: counts}}
+	document, err := json.Marshal(&d)
+	require.NoError(t, err)
+	printers, err := p.Printers(ctx)
+	require.NoError(t, err)
+	kept, err := p.AddDesign(ctx, "Numbered crates", document, nil, &printers[0].ID, "Maren")
+	require.NoError(t, err)
+	revision, err := p.KeepRevision(ctx, kept.ID, "", "Maren")
+	require.NoError(t, err)
+	plan := batch.NewPlan([]batch.Share{{Record: 1, Copies: labels}})
+	p.run, err = p.PrepareRun(ctx, store.RunPlan{RevisionID: revision.ID, PrinterID: printers[0].ID, Plan: plan,
+		Numbers: []store.Demand{{Series: "serial", Spans: plan.Spans(0, nil, func(int) string { return "" })}}}, "Maren")
+	require.NoError(t, err)
+	return p, series
+}
+
+// A label whose tag was bad is made again with its number, or with the next, as the series says; each number is accounted for.
+func TestALabelWhoseTagWasBadHasTheNumberThatItsSeriesSays(t *testing.T) {
+	for badTag, want := range map[string]struct {
+		serials []string
+		account store.Account
+	}{
+		store.SameNumber: {serials(417, 421), store.Account{Taken: 5, Printed: 5}},
+		store.NewNumber:  {[]string{"417", "422", "419", "424", "421"}, store.Account{Taken: 8, Printed: 5, Voided: 3}},
+	} {
+		p, series := numbered(t, 5, badTag, "")
+		p.printer.SetTags(map[int]string{2: standin.WeakTag, 5: standin.DeadTag, 6: standin.LockedTag})
+		done := p.wait(p.order("all"), is(store.PrintDone))
+		require.Equal(t, []int{5, 5, 0, 3}, []int{done.TagsWritten, done.ReadMeant, done.ReadOther, done.TagsVoided}, badTag)
+		got, void := p.good()
+		require.Equal(t, want.serials, got, badTag)
+		require.Equal(t, 3, void)
+		accounts, err := p.Accounts(ctx, &series)
+		require.NoError(t, err)
+		require.Len(t, accounts, 1)
+		want.account.SeriesID = series
+		require.Equal(t, want.account, accounts[0], badTag)
+	}
+	// A series that has no more holds the print, with the label not made.
+	p, _ := numbered(t, 2, store.NewNumber, "418")
+	p.printer.SetTags(map[int]string{2: standin.DeadTag})
+	held := p.wait(p.order("all"), is(store.PrintHeld))
+	require.Contains(t, held.Note, "Label 2 is to have another number, since its tag was bad.")
+	require.Equal(t, []int{1, 2}, []int{held.Printed, p.printer.Out()})
 }
 
 // An identifier that is in another label's chip is said before a tag is spoiled.

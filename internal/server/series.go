@@ -48,7 +48,7 @@ func toSeries(kept *store.Series, accounts []store.Account, counts []store.Count
 	if err != nil {
 		return api.NumberSeries{}, err
 	}
-	shown := api.NumberSeries{Id: kept.ID, Name: kept.Name, Counts: spec, Listed: kept.Listed, Unused: api.Unused(kept.Unused), MadeBy: kept.MadeBy, MadeAt: kept.MadeAt, Keys: []api.SeriesKey{}}
+	shown := api.NumberSeries{Id: kept.ID, Name: kept.Name, Counts: spec, Listed: kept.Listed, Unused: api.Unused(kept.Unused), BadTag: new(api.BadTag(kept.BadTag)), MadeBy: kept.MadeBy, MadeAt: kept.MadeAt, Keys: []api.SeriesKey{}}
 	for _, a := range accounts {
 		if a.SeriesID == kept.ID {
 			shown.Account = api.Account{Taken: a.Taken, Open: a.Open, Printed: a.Printed, Spoiled: a.Spoiled, Voided: a.Voided, Returned: a.Returned}
@@ -96,7 +96,7 @@ func (s *Server) AddSeries(ctx context.Context, req api.AddSeriesRequestObject) 
 	if err != nil {
 		return nil, err
 	}
-	id, err := s.store.AddSeries(ctx, store.Series{Name: name, Counts: counts, Listed: len(numbers) > 0, Unused: string(req.Body.Unused), MadeBy: s.user(ctx)}, numbers)
+	id, err := s.store.AddSeries(ctx, store.Series{Name: name, Counts: counts, Listed: len(numbers) > 0, Unused: string(req.Body.Unused), BadTag: string(or(req.Body.BadTag, api.SameNumber)), MadeBy: s.user(ctx)}, numbers)
 	if err != nil {
 		return nil, err
 	}
@@ -137,7 +137,7 @@ func (s *Server) ChangeSeries(ctx context.Context, req api.ChangeSeriesRequestOb
 	if err != nil {
 		return nil, err
 	}
-	if err := s.store.ChangeSeries(ctx, store.Series{ID: req.Id, Counts: counts, Unused: string(req.Body.Unused)}); err != nil {
+	if err := s.store.ChangeSeries(ctx, store.Series{ID: req.Id, Counts: counts, Unused: string(req.Body.Unused), BadTag: string(or(req.Body.BadTag, api.SameNumber))}); err != nil {
 		return nil, err
 	}
 	shown, err := s.series(ctx, req.Id)

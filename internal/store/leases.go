@@ -58,12 +58,14 @@ func (s *Store) LetGo(ctx context.Context, l Lease) error {
 	return nil
 }
 
+// held tells, as SQL, whether print $1 is still worked on under lease $2.
+const held = `lease = $2 and state = 'printing' and lease_until > clock_timestamp()`
+
 // under runs do in a transaction that holds the print under a lease; it is ErrLeaseLost when that is over.
 func (s *Store) under(ctx context.Context, l Lease, do func(tx *sqlx.Tx) error) error {
 	return s.InTx(ctx, func(tx *sqlx.Tx) error {
 		var has bool
-		const query = `select lease = $2 and state = 'printing' and lease_until > clock_timestamp() from prints where id = $1 for update`
-		if err := get(ctx, tx, &has, "print", l.Print, query, l.Print, l.Number); err != nil {
+		if err := get(ctx, tx, &has, "print", l.Print, `select `+held+` from prints where id = $1 for update`, l.Print, l.Number); err != nil {
 			return err
 		}
 		if !has {

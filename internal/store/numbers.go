@@ -383,7 +383,7 @@ func (s *Store) VoidNumber(ctx context.Context, id int64, by, why string) error 
 		if err != nil {
 			return fmt.Errorf("void number %d: %w", id, err)
 		}
-		replaced, err := replaceNumbers(ctx, tx, run, rows, by)
+		replaced, err := replaceNumbers(ctx, tx, run, rows, 0, by)
 		if err == nil && replaced == 0 {
 			err = ErrNumberGone
 		}
@@ -447,14 +447,44 @@ func (s *Store) SpoilLabels(ctx context.Context, run int64, labels []int, number
 		if err != nil {
 			return fmt.Errorf("spoil numbers of run %d: %w", run, err)
 		}
-		_, err = replaceNumbers(ctx, tx, run, rows, by)
+		_, err = replaceNumbers(ctx, tx, run, rows, 0, by)
 		return err
 	})
 	return spoiled, err
 }
 
+// RenumberLabel gives a label whose tag was bad other numbers, where its series say so, under a lease: they are those of the print from now on.
+// It tells whether it did. A number that stands on other labels too stays.
+func (s *Store) RenumberLabel(ctx context.Context, l Lease, label int) (renumbered bool, err error) {
+	err = pgx.BeginFunc(ctx, s.Pool, func(tx pgx.Tx) error {
+		var has bool
+		var run int64
+		var by string
+		if err := tx.QueryRow(ctx, `select `+held+`, run_id, started_by from prints where id = $1 for update`, l.Print, l.Number).Scan(&has, &run, &by); err != nil {
+			return notFound(err, "print", l.Print)
+		}
+		if !has {
+			return ErrLeaseLost
+		}
+		if _, err := tx.Exec(ctx, `select 1 from runs where id = $1 for update`, run); err != nil {
+			return fmt.Errorf("lock run %d: %w", run, err)
+		}
+		rows, err := tx.Query(ctx, `update numbers n set state = 'voided', changed_by = '', changed_at = now(), why = 'the tag of its label was bad', last_print = $3 - 1
+			from series s where s.id = n.series_id and s.bad_tag = 'new' and n.run_id = $1 and n.state = 'open' and n.last_print is null and n.first_label = $2 and n.last_label = $2
+			returning s.name, n.key, n.record, n.first_label, n.last_label`, run, label, l.Print)
+		if err != nil {
+			return fmt.Errorf("void the numbers of label %d of run %d: %w", label, run, err)
+		}
+		replaced, err := replaceNumbers(ctx, tx, run, rows, l.Print, by)
+		renumbered = replaced > 0
+		return err
+	})
+	return renumbered, err
+}
+
 // replaceNumbers takes a new number for each that its labels are no longer to have, and returns for how many.
-func replaceNumbers(ctx context.Context, tx pgx.Tx, run int64, gone pgx.Rows, by string) (replaced int, err error) {
+// They are those of prints from one on; 0: from the next print of the run on.
+func replaceNumbers(ctx context.Context, tx pgx.Tx, run int64, gone pgx.Rows, from int64, by string) (replaced int, err error) {
 	var demands []Demand
 	var name string
 	var span batch.Span
@@ -480,9 +510,11 @@ func replaceNumbers(ctx context.Context, tx pgx.Tx, run int64, gone pgx.Rows, by
 	if err != nil {
 		return 0, err
 	}
-	var last int64
-	if err := tx.QueryRow(ctx, `select coalesce(max(id), 0) from prints where run_id = $1`, run).Scan(&last); err != nil {
-		return 0, fmt.Errorf("look at the prints of run %d: %w", run, err)
+	last := from - 1
+	if from == 0 {
+		if err := tx.QueryRow(ctx, `select coalesce(max(id), 0) from prints where run_id = $1`, run).Scan(&last); err != nil {
+			return 0, fmt.Errorf("look at the prints of run %d: %w", run, err)
+		}
 	}
 	for _, c := range wanted { // what other labels of the run have stays theirs
 		if err := c.take(ctx, tx, run, c.spans, last, by); err != nil {

@@ -1,6 +1,7 @@
 package store
 
 import (
+	"cmp"
 	"context"
 	"encoding/json"
 	"fmt"
@@ -24,6 +25,7 @@ type Series struct {
 	Counts JSON      `db:"counts"` // a series.Spec
 	Listed bool      `db:"listed"` // its numbers were brought in
 	Unused string    `db:"unused"`
+	BadTag string    `db:"bad_tag"` // SameNumber or NewNumber: of a label that is made again since its tag was bad; empty: the same
 	MadeBy string    `db:"made_by"`
 	MadeAt time.Time `db:"made_at"`
 }
@@ -36,7 +38,7 @@ func (s *Series) Spec() (spec series.Spec, err error) {
 	return spec, nil
 }
 
-const seriesColumns = `id, name, counts, listed, unused, made_by, made_at from series`
+const seriesColumns = `id, name, counts, listed, unused, bad_tag, made_by, made_at from series`
 
 // AllSeries returns those that are in use, by name.
 func (s *Store) AllSeries(ctx context.Context) (all []Series, err error) {
@@ -56,8 +58,8 @@ func (e *SeriesError) Error() string { return e.Text }
 // AddSeries keeps a new series; with a list its numbers are those, in their order. A name that is taken is a *SeriesError.
 func (s *Store) AddSeries(ctx context.Context, made Series, numbers []string) (id int64, err error) {
 	err = pgx.BeginFunc(ctx, s.Pool, func(tx pgx.Tx) error {
-		const query = `insert into series (name, counts, listed, unused, made_by) values ($1, $2, $3, $4, $5) on conflict (name) where retired_at is null do nothing returning id`
-		rows, err := tx.Query(ctx, query, made.Name, string(made.Counts), made.Listed, made.Unused, made.MadeBy)
+		const query = `insert into series (name, counts, listed, unused, made_by, bad_tag) values ($1, $2, $3, $4, $5, $6) on conflict (name) where retired_at is null do nothing returning id`
+		rows, err := tx.Query(ctx, query, made.Name, string(made.Counts), made.Listed, made.Unused, made.MadeBy, cmp.Or(made.BadTag, SameNumber))
 		if err != nil {
 			return fmt.Errorf("add series %q: %w", made.Name, err)
 		}
@@ -89,7 +91,7 @@ func (s *Store) ChangeSeries(ctx context.Context, changed Series) error {
 		if !same && taken {
 			return ErrSeriesCounted
 		}
-		if _, err := tx.Exec(ctx, `update series set counts = $2, unused = $3 where id = $1`, changed.ID, string(changed.Counts), changed.Unused); err != nil {
+		if _, err := tx.Exec(ctx, `update series set counts = $2, unused = $3, bad_tag = $4 where id = $1`, changed.ID, string(changed.Counts), changed.Unused, cmp.Or(changed.BadTag, SameNumber)); err != nil {
 			return fmt.Errorf("change series %d: %w", changed.ID, err)
 		}
 		return nil

@@ -3895,16 +3895,23 @@ export interface components {
          * @enum {string}
          */
         Unused: "return" | "void";
+        /**
+         * @description Which number a label has that is made again since the tag under it was bad: its own, or the next, its own being void.
+         * @enum {string}
+         */
+        BadTag: "same" | "new";
         AddSeries: {
             name: string;
             counts: components["schemas"]["SeriesCounts"];
             unused: components["schemas"]["Unused"];
+            badTag?: components["schemas"]["BadTag"];
             /** @description Ready numbers that are used up in their order; then nothing is counted. */
             list?: string[];
         };
         ChangeSeries: {
             counts: components["schemas"]["SeriesCounts"];
             unused: components["schemas"]["Unused"];
+            badTag?: components["schemas"]["BadTag"];
         };
         /** @description What became of numbers. Taken is the sum of all others. */
         Account: {
@@ -3923,6 +3930,7 @@ export interface components {
             /** @description Its numbers were brought in. */
             listed: boolean;
             unused: components["schemas"]["Unused"];
+            badTag?: components["schemas"]["BadTag"];
             madeBy: string;
             /** Format: date-time */
             madeAt: string;

@@ -7,6 +7,7 @@ import { count } from '@/shared/format'
 import ProblemNote from '@/shared/ProblemNote.vue'
 import { useAsked } from '@/shared/useAsked'
 import { useDoing } from '@/shared/useDoing'
+import { badTagOptions, unusedOptions } from './words'
 import { useCheckRules } from './useCheckRules'
 
 /** A new number series: how it counts, with the numbers that it will give beside it. */
@@ -20,10 +21,7 @@ const kinds = [
 const kind = ref<(typeof kinds)[number]['value']>('counting')
 const name = ref('')
 const unused = ref<Schemas['Unused']>('return')
-const unusedOptions = [
-  { value: 'return', label: 'are taken by a later run' },
-  { value: 'void', label: 'are void' },
-]
+const badTag = ref<Schemas['BadTag']>('same')
 const start = ref('1')
 const step = ref<number | null>(1)
 const end = ref('')
@@ -103,6 +101,7 @@ async function make() {
     name: name.value,
     counts: counts.value,
     unused: unused.value,
+    badTag: badTag.value,
     list: kind.value === 'listed' ? numbers.value : undefined,
   }
   const { data } = await doing(() => api.POST('/series', { body }))
@@ -227,6 +226,10 @@ async function make() {
       <label class="wide"
         >Numbers that a run took and does not print
         <NSelect v-model:value="unused" :options="unusedOptions" aria-label="Unused numbers" />
+      </label>
+      <label class="wide"
+        >Where the tag under a label is bad
+        <NSelect v-model:value="badTag" :options="badTagOptions" aria-label="Where the tag is bad" />
       </label>
       <p class="all buttons">
         <NButton type="primary" attr-type="submit" :loading="busy" :disabled="!ready"

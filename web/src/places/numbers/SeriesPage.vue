@@ -7,7 +7,7 @@ import { count, moment, plural } from '@/shared/format'
 import ProblemNote from '@/shared/ProblemNote.vue'
 import { useAsked } from '@/shared/useAsked'
 import { useDoing } from '@/shared/useDoing'
-import { fates, fateWords, labelsText } from './words'
+import { badTagOptions, fates, fateWords, labelsText, unusedOptions } from './words'
 
 /** One number series: its account, what comes next, and the numbers that were taken. */
 const props = defineProps<{ seriesId: number }>()
@@ -44,13 +44,10 @@ const { data: numbers } = useAsked((signal) => {
 const share = (n: number) => `${String((100 * n) / Math.max(series.value?.account.taken ?? 0, 1))}%`
 
 const { problem: refused, doing } = useDoing()
-const unusedOptions = [
-  { value: 'return', label: 'are taken by a later run' },
-  { value: 'void', label: 'are void' },
-]
-async function change(unused: Schemas['Unused']) {
+async function change(to: Partial<Pick<Schemas['NumberSeries'], 'unused' | 'badTag'>>) {
   if (!series.value) return
-  const body = { counts: series.value.counts, unused }
+  const { counts, unused, badTag } = series.value
+  const body = { counts, unused, badTag, ...to }
   await doing(() => api.PUT('/series/{id}', { params: { path: path.value }, body }))
   await refresh()
 }
@@ -185,9 +182,19 @@ async function retire() {
               :value="series.unused"
               :options="unusedOptions"
               aria-label="Unused numbers"
-              @update:value="change"
+              @update:value="change({ unused: $event })"
             />
             <p class="quiet">Those that were at a printer are void in any case.</p>
+          </section>
+          <section>
+            <h2>Where the tag under a label is bad</h2>
+            <NSelect
+              size="small"
+              :value="series.badTag"
+              :options="badTagOptions"
+              aria-label="Where the tag is bad"
+              @update:value="change({ badTag: $event })"
+            />
           </section>
         </aside>
       </div>

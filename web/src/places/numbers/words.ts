@@ -12,6 +12,18 @@ export const fates: readonly { state: State; words: string; means: string }[] = 
 ]
 export const fateWords = Object.fromEntries(fates.map((f) => [f.state, f.words])) as Record<State, string>
 
+/** What becomes of numbers that a run took and does not print. */
+export const unusedOptions: { value: Schemas['Unused']; label: string }[] = [
+  { value: 'return', label: 'are taken by a later run' },
+  { value: 'void', label: 'are void' },
+]
+
+/** Which number a label has that is made again. */
+export const badTagOptions: { value: Schemas['BadTag']; label: string }[] = [
+  { value: 'same', label: 'the label is made again with its number' },
+  { value: 'new', label: 'the label has the next number, its own is void' },
+]
+
 /** Labels of a run, as a link says them. */
 export const labelsText = (n: Schemas['TakenNumber']) =>
   n.firstLabel === n.lastLabel
