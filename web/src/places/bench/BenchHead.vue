@@ -61,7 +61,9 @@ const found = computed(() => (props.proof ? props.proof.errors + props.proof.war
       <div>
         <dt>stock</dt>
         <dd>
-          <button type="button" class="linklike" @click="emit('carry')">{{ design.stock.name }}</button>
+          <button type="button" class="linklike" :title="design.stock.name" @click="emit('carry')">
+            {{ design.stock.name }}
+          </button>
         </dd>
       </div>
       <div>
@@ -198,9 +200,12 @@ dl,
 dl > div {
   min-width: 0;
 }
-dl dd:has(button) {
+dl dd:has(button),
+dl dd button {
   overflow: hidden;
+  max-width: 100%;
   text-overflow: ellipsis;
+  vertical-align: bottom;
 }
 @media (max-width: 1200px) {
   dl > div {

@@ -6,27 +6,31 @@ import { meant, visible } from '@/shared/visible'
 
 /**
  * What one place says: a field of the records, or a text that is typed. What is made of several pieces
- * is shown joined until it is replaced.
+ * is shown joined, with its fields in ‹ ›, until it is replaced.
  */
 const props = defineProps<{ pieces: readonly Piece[]; fields: readonly string[]; label: string }>()
 const emit = defineEmits<{ set: [pieces: Piece[]] }>()
 
 const typing = ref(false)
 const input = ref<InstanceType<typeof NInput>>()
-const [none, text] = ['none', 'text']
+const [none, text, several] = ['none', 'text', 'several']
 const chosen = computed(() => {
-  const [only] = props.pieces
+  const [only, more] = props.pieces
   if (!only) return typing.value ? text : none
-  const field = props.pieces.length === 1 ? fieldOf(only) : undefined
-  return field === undefined ? text : `field ${field}`
+  if (more) return several
+  const field = fieldOf(only)
+  if (field !== undefined) return `field ${field}`
+  return textOf(only) === undefined ? several : text
 })
-const words = computed(() => visible(props.pieces.map((p) => fieldOf(p) ?? textOf(p) ?? '').join('')))
+const words = computed(() => visible(props.pieces.map((p) => textOf(p) ?? `‹${fieldOf(p) ?? '…'}›`).join('')))
 const options = computed(() => [
   { value: none, label: 'nothing' },
   { value: text, label: 'text' },
+  ...(chosen.value === several ? [{ value: several, label: words.value }] : []),
   ...props.fields.map((name) => ({ value: `field ${name}`, label: `Field ${name}` })),
 ])
 function choose(value: string) {
+  if (value === several) return
   typing.value = value === text
   if (value === text) {
     emit('set', [])

@@ -1,8 +1,9 @@
 <script setup lang="ts">
-import { NInput, NSelect } from 'naive-ui'
+import { NSelect } from 'naive-ui'
 import { computed } from 'vue'
 import type { Schemas } from '@/api/client'
 import type { Element } from '@/api/documents'
+import PasswordInput from '@/shared/PasswordInput.vue'
 import FieldOrText from './FieldOrText.vue'
 import SheetRow from './SheetRow.vue'
 
@@ -16,28 +17,28 @@ const props = defineProps<{
 const emit = defineEmits<{ set: [to: Looks] }>()
 
 const schemes = [
-  { value: 'sgtin-96', label: 'Trade item, SGTIN-96' },
-  { value: 'sgtin-198', label: 'Trade item, SGTIN-198' },
-  { value: 'sscc-96', label: 'Logistic unit, SSCC-96' },
-  { value: 'sgln-96', label: 'Location, SGLN-96' },
-  { value: 'sgln-195', label: 'Location, SGLN-195' },
-  { value: 'grai-96', label: 'Returnable asset, GRAI-96' },
-  { value: 'grai-170', label: 'Returnable asset, GRAI-170' },
-  { value: 'giai-96', label: 'Asset, GIAI-96' },
-  { value: 'giai-202', label: 'Asset, GIAI-202' },
-  { value: 'gsrn-96', label: 'Service recipient, GSRN-96' },
-  { value: 'gsrnp-96', label: 'Service provider, GSRNP-96' },
-  { value: 'gdti-96', label: 'Document, GDTI-96' },
-  { value: 'gdti-174', label: 'Document, GDTI-174' },
-  { value: 'cpi-96', label: 'Part, CPI-96' },
-  { value: 'cpi-var', label: 'Part, CPI-var' },
-  { value: 'adi-var', label: 'Aerospace and defence, ADI-var' },
-  { value: 'sgtin+', label: 'Trade item, SGTIN+' },
-  { value: 'sscc+', label: 'Logistic unit, SSCC+' },
-  { value: 'sgln+', label: 'Location, SGLN+' },
-  { value: 'gsrn+', label: 'Service recipient, GSRN+' },
-  { value: 'gsrnp+', label: 'Service provider, GSRNP+' },
-  { value: 'gdti+', label: 'Document, GDTI+' },
+  { value: 'sgtin-96', label: 'SGTIN-96 · trade item' },
+  { value: 'sgtin-198', label: 'SGTIN-198 · trade item' },
+  { value: 'sscc-96', label: 'SSCC-96 · logistic unit' },
+  { value: 'sgln-96', label: 'SGLN-96 · location' },
+  { value: 'sgln-195', label: 'SGLN-195 · location' },
+  { value: 'grai-96', label: 'GRAI-96 · returnable asset' },
+  { value: 'grai-170', label: 'GRAI-170 · returnable asset' },
+  { value: 'giai-96', label: 'GIAI-96 · asset' },
+  { value: 'giai-202', label: 'GIAI-202 · asset' },
+  { value: 'gsrn-96', label: 'GSRN-96 · service recipient' },
+  { value: 'gsrnp-96', label: 'GSRNP-96 · service provider' },
+  { value: 'gdti-96', label: 'GDTI-96 · document' },
+  { value: 'gdti-174', label: 'GDTI-174 · document' },
+  { value: 'cpi-96', label: 'CPI-96 · part' },
+  { value: 'cpi-var', label: 'CPI-var · part' },
+  { value: 'adi-var', label: 'ADI-var · aerospace and defence' },
+  { value: 'sgtin+', label: 'SGTIN+ · trade item' },
+  { value: 'sscc+', label: 'SSCC+ · logistic unit' },
+  { value: 'sgln+', label: 'SGLN+ · location' },
+  { value: 'gsrn+', label: 'GSRN+ · service recipient' },
+  { value: 'gsrnp+', label: 'GSRNP+ · service provider' },
+  { value: 'gdti+', label: 'GDTI+ · document' },
   { value: '', label: 'Hexadecimal digits' },
 ]
 const prefixes = [6, 7, 8, 9, 10, 11, 12].map((n) => ({ value: n, label: `${String(n)} digits` }))
@@ -112,24 +113,20 @@ const set = (to: Partial<Looks>) => {
     />
   </SheetRow>
   <SheetRow v-if="tag.lock === 'password' || tag.access" name="Access password">
-    <NInput
-      size="small"
+    <PasswordInput
       class="wide"
-      :value="tag.access ?? ''"
-      :maxlength="8"
-      :input-props="{ 'aria-label': 'Access password, eight hexadecimal digits' }"
-      @update:value="/^[0-9A-Fa-f]{8}$/.test($event) && set({ access: $event })"
+      :model-value="tag.access"
+      label="Access password"
+      @update:model-value="set({ access: $event ?? (tag.lock === 'password' ? tag.access : undefined) })"
     />
   </SheetRow>
   <SheetRow name="Kill password">
-    <NInput
-      size="small"
+    <PasswordInput
       class="wide"
-      :value="tag.kill ?? ''"
-      :maxlength="8"
+      :model-value="tag.kill"
+      label="Kill password"
       placeholder="left as it is"
-      :input-props="{ 'aria-label': 'Kill password, eight hexadecimal digits' }"
-      @update:value="/^([0-9A-Fa-f]{8})?$/.test($event) && set({ kill: $event || undefined })"
+      @update:model-value="set({ kill: $event })"
     />
   </SheetRow>
   <div v-if="facts" class="written">

@@ -228,7 +228,7 @@ async function make() {
         <NSelect v-model:value="unused" :options="unusedOptions" aria-label="Unused numbers" />
       </label>
       <label class="wide"
-        >Where the tag under a label is bad
+        >Numbers of a label whose tag is bad
         <NSelect v-model:value="badTag" :options="badTagOptions" aria-label="Where the tag is bad" />
       </label>
       <p class="all buttons">

@@ -187,7 +187,7 @@ async function retire() {
             <p class="quiet">Those that were at a printer are void in any case.</p>
           </section>
           <section>
-            <h2>Where the tag under a label is bad</h2>
+            <h2>Numbers of a label whose tag is bad</h2>
             <NSelect
               size="small"
               :value="series.badTag"
@@ -219,6 +219,7 @@ aside section {
 }
 aside section {
   display: grid;
+  grid-template-columns: minmax(0, 1fr);
   gap: 6px;
 }
 .bar {

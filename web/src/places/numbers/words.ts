@@ -20,8 +20,8 @@ export const unusedOptions: { value: Schemas['Unused']; label: string }[] = [
 
 /** Which number a label has that is made again. */
 export const badTagOptions: { value: Schemas['BadTag']; label: string }[] = [
-  { value: 'same', label: 'the label is made again with its number' },
-  { value: 'new', label: 'the label has the next number, its own is void' },
+  { value: 'same', label: 'its label keeps the number' },
+  { value: 'new', label: 'its label has the next one' },
 ]
 
 /** Labels of a run, as a link says them. */

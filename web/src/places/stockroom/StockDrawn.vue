@@ -6,6 +6,7 @@ import { drawStock } from './pieces'
 /** A stock as it hangs from the printer, at so many pixels a millimetre. */
 const props = defineProps<{ stock: Stock; scale: number; tall: number; name: string }>()
 const drawn = computed(() => drawStock(props.stock, props.tall))
+const strokes = { mark: 'none', inlay: '#8A5A2B', chip: 'none' } as Record<string, string>
 const clear = { clear: 0.55, round: 0.9 } as Record<string, number>
 </script>
 
@@ -28,7 +29,7 @@ const clear = { clear: 0.55, round: 0.9 } as Record<string, number>
       :ry="s.ry"
       :fill="s.fill"
       :fill-opacity="clear[s.kind] ?? 1"
-      :stroke="s.kind === 'mark' ? 'none' : '#B5A469'"
+      :stroke="strokes[s.kind] ?? '#B5A469'"
       :stroke-width="s.kind === 'clear' ? 0.25 : 0.35"
       :stroke-dasharray="s.kind === 'clear' || s.kind === 'round' ? '1.2 1.2' : undefined"
     />

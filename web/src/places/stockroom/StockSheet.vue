@@ -74,6 +74,11 @@ const lines = computed(() => {
         ? `${s.plate.holes.length} of ${lengthText(s.plate.holes[0]?.diameter ?? 0)}, ${lengthText(s.plate.clearance ?? 0)} clear`
         : 'none',
     ])
+  if (s.inlay)
+    made.push([
+      'Chip',
+      `${String(s.inlay.epcBits ?? 0)} bits of identifier, ${String(s.inlay.userBits ?? 0)} of user memory`,
+    ])
   if (s.sheet)
     made.push([
       'Page',

@@ -2,7 +2,7 @@ import type { Stock } from '@/api/documents'
 
 /** One shape of a drawing, in millimetres. */
 export interface Drawn {
-  kind: 'web' | 'piece' | 'clear' | 'round' | 'hole' | 'mark' | 'page'
+  kind: 'web' | 'piece' | 'clear' | 'round' | 'hole' | 'mark' | 'page' | 'inlay' | 'chip'
   x: number
   y: number
   w: number
@@ -34,7 +34,14 @@ export function drawStock(stock: Stock, tall: number): { shapes: Drawn[]; width:
     const r = stock.shape === 'rounded' ? mm(stock.cornerRadius) : 0
     return [r, r] as const
   }
-  const piece = (x: number, y: number) => add('piece', x, y, w, l, face, ...rounded())
+  const piece = (x: number, y: number) => {
+    add('piece', x, y, w, l, face, ...rounded())
+    const { inlay } = stock
+    if (!inlay) return
+    add('inlay', x + mm(inlay.x), y + mm(inlay.y), mm(inlay.width), mm(inlay.height), 'none', 1)
+    const chip = 1.6
+    add('chip', x + mm(inlay.chipX) - chip / 2, y + mm(inlay.chipY) - chip / 2, chip, chip, '#8A5A2B', 0.3)
+  }
 
   if (stock.kind === 'sheet' && stock.sheet) {
     const s = stock.sheet
