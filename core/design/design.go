@@ -243,6 +243,7 @@ type TagLooks struct {
 	Scheme string  `json:"scheme,omitempty"` // of package epc; empty: what it says are hexadecimal digits
 	Prefix int     `json:"prefix,omitempty"` // digits of the GS1 Company Prefix
 	Filter int     `json:"filter,omitempty"` // of the scheme
+	AFI    *uint8  `json:"afi,omitempty"`    // application family identifier (ISO/IEC 15961-2) of digits that are no EPC
 	User   []Piece `json:"user,omitempty"`   // written into user memory, as UTF-8
 	Lock   TagLock `json:"lock,omitempty"`   // what is done so that it is not written over
 	Access string  `json:"access,omitempty"` // password that locked memory is written with, eight hexadecimal digits

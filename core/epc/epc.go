@@ -4,6 +4,7 @@
 package epc
 
 import (
+	"cmp"
 	"encoding/hex"
 	"fmt"
 	"slices"
@@ -476,13 +477,21 @@ func (e *EPC) Bits() int {
 }
 
 // ProtocolControl returns the word before the identifier in the EPC bank: how many words it has, whether there is user memory, and
-// that it is an EPC (EPC UHF Gen2 air interface, 6.3.2.1.2.2).
-func ProtocolControl(words int, userMemory bool) uint16 {
+// that it is an EPC or, with an application family identifier of ISO/IEC 15961-2, that it is none (EPC UHF Gen2 air interface, 6.3.2.1.2.2).
+func ProtocolControl(words int, userMemory bool, afi *uint8) uint16 {
 	pc := uint16(words) << 11
 	if userMemory {
 		pc |= 1 << 10
 	}
+	if afi != nil {
+		pc |= 1<<8 | uint16(*afi)
+	}
 	return pc
+}
+
+// Words says what it is, for people.
+func (e *EPC) Words() string {
+	return cmp.Or(e.TagURI(), strings.ToUpper(string(e.Scheme))+" "+e.ElementString())
 }
 
 // A Lock says what of a tag can be written from now on.

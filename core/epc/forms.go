@@ -34,7 +34,7 @@ func (e *EPC) Forms() (*All, error) {
 	if err != nil {
 		return nil, err
 	}
-	a := &All{Scheme: e.Scheme, Hex: strings.ToUpper(hex.EncodeToString(memory)), Bits: e.Bits(), PC: fmt.Sprintf("%04X", ProtocolControl(len(memory)/2, false)),
+	a := &All{Scheme: e.Scheme, Hex: strings.ToUpper(hex.EncodeToString(memory)), Bits: e.Bits(), PC: fmt.Sprintf("%04X", ProtocolControl(len(memory)/2, false, nil)),
 		Filter: e.Filter, Company: e.Company, Reference: e.Reference, Serial: e.Serial, PureIdentity: e.PureIdentity(), Tag: e.TagURI(), More: e.More}
 	if e.Company != "" && e.Scheme != ADIVar {
 		a.Partition = new(12 - len(e.Company))

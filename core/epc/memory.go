@@ -2,7 +2,6 @@ package epc
 
 import (
 	"bytes"
-	"cmp"
 	"encoding/hex"
 	"fmt"
 	"strings"
@@ -19,17 +18,27 @@ type Memory struct {
 // MostUser is how many bytes of user memory are written at most.
 const MostUser = 1024
 
-// Remember makes the memory of a tag: an identifier of a scheme from a GS1 element string, or (scheme empty) from hexadecimal digits, and
-// user memory from a text as UTF-8. Prefix and filter are those of FromElements. Its error is an *Error.
-func Remember(scheme Scheme, data string, prefix, filter int, user string) (*Memory, error) {
+// A Kind is in which form an identifier is kept.
+type Kind struct {
+	Scheme         Scheme // empty: it is hexadecimal digits
+	Prefix, Filter int    // as FromElements takes them
+	AFI            *uint8 // application family identifier (ISO/IEC 15961-2) of digits that are no EPC; nil: they are one
+}
+
+// Remember makes the memory of a tag: an identifier from a GS1 element string or hexadecimal digits, and user memory from a text as UTF-8.
+// Its error is an *Error.
+func Remember(as Kind, data, user string) (*Memory, error) {
 	m := &Memory{}
 	var err error
-	if scheme == "" {
+	if as.Scheme != "" && as.AFI != nil {
+		return nil, wrong("%s is an EPC, which has no application family identifier.", strings.ToUpper(string(as.Scheme)))
+	}
+	if as.Scheme == "" {
 		if m.EPC, err = FromHex(data); err != nil {
 			return nil, err
 		}
 	} else {
-		if m.Is, err = FromElements(scheme, data, prefix, filter); err != nil {
+		if m.Is, err = FromElements(as.Scheme, data, as.Prefix, as.Filter); err != nil {
 			return nil, err
 		}
 		if m.EPC, err = m.Is.Encode(); err != nil {
@@ -44,7 +53,7 @@ func Remember(scheme Scheme, data string, prefix, filter int, user string) (*Mem
 		return nil, wrong("An identifier of %d bytes is none a tag can have: it has 2 to %d.", len(m.EPC), longest)
 	}
 	m.User = words([]byte(user))
-	m.PC = ProtocolControl(len(m.EPC)/2, len(m.User) > 0)
+	m.PC = ProtocolControl(len(m.EPC)/2, len(m.User) > 0, as.AFI)
 	return m, nil
 }
 
@@ -64,5 +73,5 @@ func (m *Memory) Words() string {
 	if m.Is == nil {
 		return fmt.Sprintf("%d bits", 8*len(m.EPC))
 	}
-	return cmp.Or(m.Is.TagURI(), strings.ToUpper(string(m.Is.Scheme))+" "+m.Is.ElementString())
+	return m.Is.Words()
 }

@@ -97,7 +97,7 @@ func TestWhatSchemesWithoutACompanyPrefixRefuse(t *testing.T) {
 	require.ErrorContains(t, err, "element string")
 	_, err = (&epc.EPC{Scheme: epc.SGTINPlus, Filter: 8, Reference: "09521234543213", Serial: "1"}).Encode()
 	require.ErrorContains(t, err, "filter")
-	m, err := epc.Remember(epc.SGTINPlus, "(01)09521234543213(21)417", 0, 1, "")
+	m, err := epc.Remember(epc.Kind{Scheme: epc.SGTINPlus, Filter: 1}, "(01)09521234543213(21)417", "")
 	require.NoError(t, err)
 	require.Equal(t, "SGTIN+ (01)09521234543213(21)417", m.Words())
 }

@@ -114,6 +114,10 @@ var sinks = []sink{
 	{"PDF", func(t *testing.T, l *render.List) *render.Plane {
 		return pdfDots(t, l, func(document *render.PDF) { require.NoError(t, document.Add(l)) })
 	}},
+	{"PDF in Ghostscript", func(t *testing.T, l *render.List) *render.Plane {
+		path := pdfFile(t, func(document *render.PDF) { require.NoError(t, document.Add(l)) })
+		return ghostscript(t, path, eight).Cut(render.Box{W: l.Width, H: l.Height})
+	}},
 	{"PDF, kept once", func(t *testing.T, l *render.List) *render.Plane {
 		return pdfDots(t, l, func(document *render.PDF) {
 			require.NoError(t, document.Every(l))
@@ -124,13 +128,18 @@ var sinks = []sink{
 	}},
 }
 
-func pdfDots(t *testing.T, l *render.List, add func(*render.PDF)) *render.Plane {
-	path := filepath.Join(t.TempDir(), "label.pdf")
+func pdfFile(t *testing.T, add func(*render.PDF)) (path string) {
+	path = filepath.Join(t.TempDir(), "label.pdf")
 	var file bytes.Buffer
 	document := render.NewPDF(&file, "label", render.BlackOnWhite, eight)
 	add(document)
 	require.NoError(t, document.Close())
 	require.NoError(t, os.WriteFile(path, file.Bytes(), 0o600))
+	return path
+}
+
+func pdfDots(t *testing.T, l *render.List, add func(*render.PDF)) *render.Plane {
+	path := pdfFile(t, add)
 	out, err := exec.Command("pdftoppm", "-singlefile", "-r", fmt.Sprint(eight.PerInch()), "-mono", "-aa", "no", path, path).CombinedOutput()
 	require.NoError(t, err, string(out))
 	require.NotContains(t, string(out), "Error")

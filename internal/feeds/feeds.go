@@ -20,7 +20,6 @@ import (
 	"strings"
 
 	"oddspool/core/changes"
-	"oddspool/core/design"
 	"oddspool/internal/databases"
 	"oddspool/internal/orderdesk"
 	"oddspool/internal/reach"
@@ -544,7 +543,7 @@ func (f *Feeds) missed(ctx context.Context, set store.RecordSet, gone []string) 
 	}
 	said := []string{}
 	for _, one := range designs {
-		d, err := design.Parse(one.Document)
+		d, err := one.Is()
 		if err != nil {
 			continue // what is wrong with a design is told where it is opened
 		}

@@ -77,7 +77,7 @@ func (s *Server) besideDesign(ctx context.Context, own *design.Design, part *sto
 	if err != nil {
 		return nil, err
 	}
-	return design.Parse(of.Document)
+	return of.Design()
 }
 
 func listOf(part *store.Beside) store.JSON {

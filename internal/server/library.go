@@ -184,7 +184,7 @@ func (s *Server) GetDesignFile(ctx context.Context, req api.GetDesignFileRequest
 	if err != nil {
 		return nil, err
 	}
-	d, err := design.Parse(kept.Document)
+	d, err := kept.Is()
 	if err != nil {
 		return nil, fmt.Errorf("read design %d: %w", kept.ID, err)
 	}

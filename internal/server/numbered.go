@@ -160,7 +160,7 @@ func (s *Server) runDesign(ctx context.Context, id int64) (*store.Run, *design.D
 	if err != nil {
 		return nil, nil, err
 	}
-	d, err := design.Parse(r.Document)
+	d, err := r.Design()
 	if err == nil {
 		err = s.store.ChoicesOf(ctx, d)
 	}

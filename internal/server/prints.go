@@ -10,7 +10,6 @@ import (
 
 	"oddspool/core/batch"
 	"oddspool/core/compose"
-	"oddspool/core/design"
 	"oddspool/core/stock"
 	"oddspool/internal/api"
 	"oddspool/internal/press"
@@ -37,7 +36,7 @@ func (s *Server) StartPrint(ctx context.Context, req api.StartPrintRequestObject
 	if order.Setup, err = s.setupOf(ctx, &r, order.Printer, setup); err != nil {
 		return nil, err
 	}
-	d, err := design.Parse(r.Document)
+	d, err := r.Design()
 	if err != nil {
 		return nil, err
 	}
@@ -138,7 +137,7 @@ func (s *Server) next(ctx context.Context, run int64, typed, by string) (next ap
 	if err := s.begin(ctx, order); err != nil {
 		return next, err
 	}
-	d, err := design.Parse(r.Document)
+	d, err := r.Design()
 	if err != nil {
 		return next, err
 	}
@@ -200,7 +199,7 @@ func (s *Server) setupOf(ctx context.Context, r *store.Run, printerID int64, set
 	if printer.Address == "" {
 		return setup, notConnected(&printer)
 	}
-	d, err := design.Parse(r.Document)
+	d, err := r.Design()
 	if err != nil {
 		return setup, err
 	}

@@ -350,7 +350,7 @@ func (s *Server) run(ctx context.Context, id int64) (api.Run, error) {
 	if err != nil {
 		return api.Run{}, err
 	}
-	d, err := design.Parse(r.Document)
+	d, err := r.Design()
 	if err != nil {
 		return api.Run{}, err
 	}
@@ -380,7 +380,7 @@ func (s *Server) run(ctx context.Context, id int64) (api.Run, error) {
 		if err != nil {
 			return api.Run{}, err
 		}
-		made, err := design.Parse(of.Document)
+		made, err := of.Design()
 		if err != nil {
 			return api.Run{}, err
 		}

@@ -86,7 +86,7 @@ func (s *Server) readTag(ctx context.Context, p *store.Printer) (read api.TagRea
 	}
 	read = api.TagRead{Epc: tag.Hex(), Seen: []api.RunTag{}, Words: fmt.Sprintf("%d bits that follow no scheme of the standard", 8*len(tag.EPC))}
 	if is, err := epc.Decode(tag.EPC); err == nil {
-		read.Words, read.Elements, read.Link = is.TagURI(), some(is.ElementString()), some(is.DigitalLink())
+		read.Words, read.Elements, read.Link = is.Words(), some(is.ElementString()), some(is.DigitalLink())
 	}
 	for _, words := range []int{6, 4} {
 		if tid, err := reader.Read(tag.EPC, 0, llrp.BankTID, 0, words); err == nil {

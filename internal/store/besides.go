@@ -65,7 +65,7 @@ func (s *Store) RunPart(ctx context.Context, r *Run, part int) (*Run, error) {
 		of.Document, of.RevisionID, of.DesignID, of.Version = revision.Document, b.RevisionID, b.DesignID, revision.Number
 		return &of, nil
 	}
-	own, err := design.Parse(r.Document)
+	own, err := r.Design()
 	if err != nil {
 		return nil, err
 	}

@@ -50,10 +50,13 @@ type Run struct {
 	Part    int  `db:"-"`       // whose labels it stands for, see RunPart
 }
 
+// Design reads the design of the run. Its error is that of design.Parse.
+func (r *Run) Design() (*design.Design, error) { return design.Parse(r.Document) }
+
 // ToCompose returns the run's design as its labels are composed: with the answers that were given, at the moment of its first print or now.
 // Its error is that of design.Parse.
 func (s *Store) ToCompose(ctx context.Context, r *Run) (*design.Design, error) {
-	d, err := design.Parse(r.Document)
+	d, err := r.Design()
 	if err != nil {
 		return nil, err
 	}

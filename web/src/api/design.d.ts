@@ -651,6 +651,10 @@ export interface TagLooks {
    */
   prefix?: number;
   filter?: number;
+  /**
+   * Application family identifier (ISO/IEC 15961-2) of hexadecimal digits that are no EPC.
+   */
+  afi?: number;
   user?: Says4;
   lock?: "" | "password" | "for good";
   /**

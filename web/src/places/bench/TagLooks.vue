@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { NSelect } from 'naive-ui'
+import { NInputNumber, NSelect } from 'naive-ui'
 import { computed } from 'vue'
 import type { Schemas } from '@/api/client'
 import type { Element } from '@/api/documents'
@@ -48,6 +48,8 @@ const locks = [
   { value: 'password', label: 'with a password' },
   { value: 'for good', label: 'for good' },
 ]
+const hex = (n: number | null) => n?.toString(16).toUpperCase().padStart(2, '0') ?? ''
+const fromHex = (text: string) => (/^[0-9A-Fa-f]{1,2}$/.test(text) ? parseInt(text, 16) : null)
 const scheme = computed(() => props.tag.scheme ?? '')
 const set = (to: Partial<Looks>) => {
   emit('set', { ...props.tag, ...to })
@@ -63,7 +65,7 @@ const set = (to: Partial<Looks>) => {
       :options="schemes"
       :consistent-menu-width="false"
       aria-label="Form of the identifier"
-      @update:value="set({ scheme: $event })"
+      @update:value="set({ scheme: $event, afi: $event ? undefined : tag.afi })"
     />
   </SheetRow>
   <template v-if="scheme && scheme !== 'adi-var'">
@@ -89,6 +91,22 @@ const set = (to: Partial<Looks>) => {
       />
     </SheetRow>
   </template>
+  <SheetRow v-if="!scheme" name="Application family">
+    <NInputNumber
+      size="small"
+      class="wide"
+      :value="tag.afi ?? null"
+      :min="0"
+      :max="255"
+      :precision="0"
+      clearable
+      placeholder="none: an EPC"
+      :format="hex"
+      :parse="fromHex"
+      :input-props="{ 'aria-label': 'Application family identifier, hexadecimal' }"
+      @update:value="set({ afi: $event ?? undefined })"
+    />
+  </SheetRow>
   <SheetRow name="User memory">
     <FieldOrText
       :pieces="tag.user ?? []"
