@@ -6,6 +6,7 @@ export default defineConfig({
   globalSetup: './setup.ts',
   workers: 2,
   timeout: 90_000,
+  expect: { timeout: 10_000 },
   retries: 1, // a busy machine; what needed it is told as flaky
   forbidOnly: !!process.env.CI,
   reporter: [['list']],
