@@ -111,6 +111,7 @@ func serve(ctx context.Context, c *console, args []string) error {
 		f.DurationVar(&options.Longest, "longest", server.SessionTime, "after which a session ends anyway")
 		f.StringVar(&key, "key", os.Getenv("ODDSPOOL_KEY"), "`FILE` with the key that passwords of other systems are kept under, made where there is none; all servers of a database have the same. Empty: oddspool/key in the user's own folder of settings")
 		f.StringVar(&options.Folder, "files", os.Getenv("ODDSPOOL_FILES"), "`FOLDER` on this machine under which files with records may be read where they lie; empty: none")
+		f.StringVar(&options.Out, "out", os.Getenv("ODDSPOOL_OUT"), "`FOLDER` on this machine that labels are put into as files, for devices off the network; empty: none")
 		f.StringVar(&plant, "demo", "", "fill an empty database with the demonstration, whose printers and order desk are in this `FILE`, as standin -plant writes it")
 		f.StringVar(&plantDatabase, "demo-database", "", "PostgreSQL `ADDRESS` of the demonstration's own database beside this one; it is filled where it is empty")
 	})

@@ -200,6 +200,11 @@ test('a sample of what is worth a look, files, and an order of the day', async (
       .subarray(0, 5)
       .toString(),
   ).toBe('%PDF-')
+  await pick(page, 'Form of the file', 'SVG')
+  await page.getByRole('button', { name: 'Put it into the folder' }).click()
+  await expect(page.getByText(/^✓ 240 labels put into the folder as run-\d+-svg\.zip$/)).toBeVisible()
+  await page.getByRole('button', { name: 'Put it into the folder' }).click()
+  await expect(page.getByText(/as run-\d+-svg-2\.zip$/)).toBeVisible()
   await page.getByLabel('Name of the order of the day').fill('All the bins')
   await page.getByRole('button', { name: 'Keep it' }).click()
   await page.getByRole('link', { name: 'Floor' }).last().click()

@@ -1040,6 +1040,30 @@ func (e WriteLabelsParamsFormat) Valid() bool {
 	}
 }
 
+// Defines values for PutLabelsJSONBodyFormat.
+const (
+	PutLabelsJSONBodyFormatPdf PutLabelsJSONBodyFormat = "pdf"
+	PutLabelsJSONBodyFormatPng PutLabelsJSONBodyFormat = "png"
+	PutLabelsJSONBodyFormatPwg PutLabelsJSONBodyFormat = "pwg"
+	PutLabelsJSONBodyFormatSvg PutLabelsJSONBodyFormat = "svg"
+)
+
+// Valid indicates whether the value is a known member of the PutLabelsJSONBodyFormat enum.
+func (e PutLabelsJSONBodyFormat) Valid() bool {
+	switch e {
+	case PutLabelsJSONBodyFormatPdf:
+		return true
+	case PutLabelsJSONBodyFormatPng:
+		return true
+	case PutLabelsJSONBodyFormatPwg:
+		return true
+	case PutLabelsJSONBodyFormatSvg:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for MailLabelsJSONBodyFormat.
 const (
 	MailLabelsJSONBodyFormatPdf MailLabelsJSONBodyFormat = "pdf"
@@ -3784,6 +3808,15 @@ type WriteLabelsParams struct {
 // WriteLabelsParamsFormat defines parameters for WriteLabels.
 type WriteLabelsParamsFormat string
 
+// PutLabelsJSONBody defines parameters for PutLabels.
+type PutLabelsJSONBody struct {
+	Format PutLabelsJSONBodyFormat `json:"format"`
+	Labels *string                 `json:"labels,omitempty"`
+}
+
+// PutLabelsJSONBodyFormat defines parameters for PutLabels.
+type PutLabelsJSONBodyFormat string
+
 // MailLabelsJSONBody defines parameters for MailLabels.
 type MailLabelsJSONBody struct {
 	Format MailLabelsJSONBodyFormat `json:"format"`
@@ -4079,6 +4112,9 @@ type ChangeRunJSONRequestBody = RunChoice
 
 // KeepRunAnswersJSONRequestBody defines body for KeepRunAnswers for application/json ContentType.
 type KeepRunAnswersJSONRequestBody KeepRunAnswersJSONBody
+
+// PutLabelsJSONRequestBody defines body for PutLabels for application/json ContentType.
+type PutLabelsJSONRequestBody PutLabelsJSONBody
 
 // MailLabelsJSONRequestBody defines body for MailLabels for application/json ContentType.
 type MailLabelsJSONRequestBody MailLabelsJSONBody
@@ -4512,8 +4548,14 @@ type ServerInterface interface {
 	// (GET /runs/{id}/labels/file)
 	WriteLabels(c *gin.Context, id Id, params WriteLabelsParams)
 
+	// (POST /runs/{id}/labels/folder)
+	PutLabels(c *gin.Context, id Id)
+
 	// (POST /runs/{id}/labels/mail)
 	MailLabels(c *gin.Context, id Id)
+
+	// (GET /runs/{id}/labels/progress)
+	GetFileProgress(c *gin.Context, id Id)
 
 	// (GET /runs/{id}/list)
 	WriteRun(c *gin.Context, id Id, params WriteRunParams)
@@ -7426,6 +7468,31 @@ func (siw *ServerInterfaceWrapper) WriteLabels(c *gin.Context) {
 	siw.Handler.WriteLabels(c, id, params)
 }
 
+// PutLabels operation middleware
+func (siw *ServerInterfaceWrapper) PutLabels(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.PutLabels(c, id)
+}
+
 // MailLabels operation middleware
 func (siw *ServerInterfaceWrapper) MailLabels(c *gin.Context) {
 
@@ -7449,6 +7516,31 @@ func (siw *ServerInterfaceWrapper) MailLabels(c *gin.Context) {
 	}
 
 	siw.Handler.MailLabels(c, id)
+}
+
+// GetFileProgress operation middleware
+func (siw *ServerInterfaceWrapper) GetFileProgress(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetFileProgress(c, id)
 }
 
 // WriteRun operation middleware
@@ -8915,6 +9007,8 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.POST(options.BaseURL+"/numbers/:id/void", wrapper.VoidNumber)
 	router.GET(options.BaseURL+"/runs/:id/list", wrapper.WriteRun)
 	router.GET(options.BaseURL+"/runs/:id/labels/file", wrapper.WriteLabels)
+	router.GET(options.BaseURL+"/runs/:id/labels/progress", wrapper.GetFileProgress)
+	router.POST(options.BaseURL+"/runs/:id/labels/folder", wrapper.PutLabels)
 	router.POST(options.BaseURL+"/runs/:id/labels/mail", wrapper.MailLabels)
 	router.POST(options.BaseURL+"/runs/:id/next", wrapper.PrintNext)
 	router.POST(options.BaseURL+"/runs/:id/close", wrapper.CloseRun)
@@ -13481,6 +13575,49 @@ func (response WriteLabelsdefaultJSONResponse) VisitWriteLabelsResponse(w http.R
 	return err
 }
 
+type PutLabelsRequestObject struct {
+	Id   Id `json:"id"`
+	Body *PutLabelsJSONRequestBody
+}
+
+type PutLabelsResponseObject interface {
+	VisitPutLabelsResponse(w http.ResponseWriter) error
+}
+
+type PutLabels200JSONResponse struct {
+	Labels int    `json:"labels"`
+	Name   string `json:"name"`
+}
+
+func (response PutLabels200JSONResponse) VisitPutLabelsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PutLabelsdefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response PutLabelsdefaultJSONResponse) VisitPutLabelsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type MailLabelsRequestObject struct {
 	Id   Id `json:"id"`
 	Body *MailLabelsJSONRequestBody
@@ -13504,6 +13641,49 @@ type MailLabelsdefaultJSONResponse struct {
 }
 
 func (response MailLabelsdefaultJSONResponse) VisitMailLabelsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetFileProgressRequestObject struct {
+	Id Id `json:"id"`
+}
+
+type GetFileProgressResponseObject interface {
+	VisitGetFileProgressResponse(w http.ResponseWriter) error
+}
+
+type GetFileProgress200JSONResponse struct {
+	// Of 0 where none is written.
+	Of      int `json:"of"`
+	Written int `json:"written"`
+}
+
+func (response GetFileProgress200JSONResponse) VisitGetFileProgressResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetFileProgressdefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetFileProgressdefaultJSONResponse) VisitGetFileProgressResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -16203,8 +16383,14 @@ type StrictServerInterface interface {
 	// (GET /runs/{id}/labels/file)
 	WriteLabels(ctx context.Context, request WriteLabelsRequestObject) (WriteLabelsResponseObject, error)
 
+	// (POST /runs/{id}/labels/folder)
+	PutLabels(ctx context.Context, request PutLabelsRequestObject) (PutLabelsResponseObject, error)
+
 	// (POST /runs/{id}/labels/mail)
 	MailLabels(ctx context.Context, request MailLabelsRequestObject) (MailLabelsResponseObject, error)
+
+	// (GET /runs/{id}/labels/progress)
+	GetFileProgress(ctx context.Context, request GetFileProgressRequestObject) (GetFileProgressResponseObject, error)
 
 	// (GET /runs/{id}/list)
 	WriteRun(ctx context.Context, request WriteRunRequestObject) (WriteRunResponseObject, error)
@@ -20308,6 +20494,50 @@ func (sh *strictHandler) WriteLabels(ctx *gin.Context, id Id, params WriteLabels
 	}
 }
 
+// PutLabels operation middleware
+func (sh *strictHandler) PutLabels(ctx *gin.Context, id Id) {
+	var request PutLabelsRequestObject
+
+	request.Id = id
+
+	var body PutLabelsJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.PutLabels(ctx, request.(PutLabelsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "PutLabels")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(PutLabelsResponseObject); ok {
+		if err := validResponse.VisitPutLabelsResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // MailLabels operation middleware
 func (sh *strictHandler) MailLabels(ctx *gin.Context, id Id) {
 	var request MailLabelsRequestObject
@@ -20345,6 +20575,32 @@ func (sh *strictHandler) MailLabels(ctx *gin.Context, id Id) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(MailLabelsResponseObject); ok {
 		if err := validResponse.VisitMailLabelsResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// GetFileProgress operation middleware
+func (sh *strictHandler) GetFileProgress(ctx *gin.Context, id Id) {
+	var request GetFileProgressRequestObject
+
+	request.Id = id
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetFileProgress(ctx, request.(GetFileProgressRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetFileProgress")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetFileProgressResponseObject); ok {
+		if err := validResponse.VisitGetFileProgressResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -22285,333 +22541,333 @@ func (sh *strictHandler) GetUsed(ctx *gin.Context, params GetUsedParams) {
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
 	"7L3/l9s2ki/6r+Do7Tm5ex/bbTtxdqb9k2PHiXfs2Ot24j03L3suJEIStilAAcCWlRz/7++gCgBBEiCp",
-	"lrrbM7P7w2zcIokvVSjU10/9OVvIzVYKJoyeXfw521JFN8wwBf/iJfyvmF3MttSsZ8VM0A2bXdgfipli",
-	"v9dcsXJ2YVTNiplerNmG2jeWUm2osc8J8+03s2K24YJv6s3s4lExM/stw5/YiqnZ58/FbEsXV78wpbkU",
-	"mQGv3a9Do27op9dMrMx6dvH4YRhHG8XFavbZjqOY3kqhGSzunZLzim3sfy6kMEwY+590u634ghouxfl/",
-	"a5xPM8S/KLacXcz+n/Nm187xV33uvwcjlUwvFN8aWNHs45oawjXZKSlWhIqS7OxfjCSlhA1w37BDPJvL",
-	"GmdSlty+T6t3Sm6ZMtzOGxfd/vwzoo1cXBGpyFbZfVWEasIFoaRkmq8EKeWi3jBhHszCvsj5f7OFmRWz",
-	"T2creeb+aFf84D3dvWFa0xWbfS5mzxYLWePeJBY1Zwu6YUQuiag3c6b0A/KBXjFhV2vWjOh6Y3+kVUWk",
-	"WdvfZ8VsG63nz5ncMtjlLl/Y5+w/yvSPiplaidyveit5lfvR2Bmmf7qWvEy/9jlmvV/dNwqcfTPVZuTw",
-	"rWiqv3V33+5vWb6XVYWnr7UxFVsmtv3tkjC6WF+QLWcLpgui14wZbYm/4QslN8woBtvcP4X0kzuFD5v/",
-	"Gz6cxWxb0QXrHa/++Spmyi+jNc7Y94F1J3y/s//4mh+0wM3K7O8lU25L2xs8p+UHuho719/hU5+LGRwE",
-	"PfY8jvYcn/1czCquE2R8z2i594eGGHuWqGKk1qwk9dYeXrNmXBGpSqae2n8IIqRZc7GyZwumwkpLZm7Y",
-	"Rnc28Gu37/7fjxLk2tBPr/DVR54T3DNUKbq3j6DwbX352/EP18KuYmybfsanunSFIcNWh48lKSv0zl1U",
-	"aVnZ5amH6V2IX3kUPRSNpMxOqqsXIEz7fLTkCQI/06SiasWsKLaSsKJzVpE11URJuSksheFoWfHIjSZW",
-	"sBPN/2CRjJ5LWTEqMqR4PIHIW7rCObYn9yPVa6bt0MhlW74wtRMbgZ+21Bim7OP/9evDs7/Ss+Vvf377",
-	"zed/mQ0y0xOclGetPlO5K+pVmdQUMgJi8tNG8U1/vc9rA0TYrblhRMlalIQbIpfL9G5beW2/woSVW78+",
-	"LP76sHj0l4fF4397+FsxdjU4Fm7W2azBE+S3PJO9s/duj8UWskzR8bn9M0qPHVOMKEZLy1nctCg5dA5f",
-	"2s2w34F1d2mFfDH2jb+xrXnnHu3uhv9E4daQWvp3QRB3VQy+WDshSWh0hIxTqDa0ZISuKBdEc7FgQGRD",
-	"V6QWJVOWxDuqyZyWF3DG5E4U9qK0Twn2yRT+r2TOrGC1N7bdOEf2mUZKCraLpu2Y3ipO9rmza6osxbV9",
-	"4ZJu2E8w3Vkx+4nt3H//ZtfINC9Zao1M4MrgPFKyrJXVlJzqVpB5RcUVkYLBHb+oDdlQdWWvAKt41YbQ",
-	"jdUqg4xxn1G16OtadGmY6s/hO7bmXinlhmhDRanJUqqCsEozMmdLqZjjqv5pWchtI2/DzT928eP68GD3",
-	"VByvuSb1mP632DVT+/6HXuN+ALdIwaKFPUioQ2MTXnJWJWb7wX59Q6+YJisl66123x5WlpBUqa/Zc2xV",
-	"AbgXnCLgqWnP91tR7b0d0J+kvyd6O2q/0uxp5kPRxRFL6fbH3nCtuVhdEBnm9pX2lgdcbNqwLdlxs4bz",
-	"hUudSEnLg5HkdVwyK2ZwDGBn1VX/NMKbqNS3J/vSHffdWlYw1aeW/ESxhVSlY42lrCq5Aw6hAswUsNHW",
-	"9JrBH69pVTO0p4AH8BPtA2d1cvdV/BlYkmhJNlTsoz3wC1O1XRVwDNDDvjkLfDFN3LyU6j185qVUP7gv",
-	"2b/5j72U6rX7Xlcswz67TSucXAgnOSWjn1OlOKp1bZmiGNVS6JRk28MmeZt0QYWQBv+JxqG9FSdfVO9h",
-	"nNQttaN7dFdM+Yxbx0d8tf2pzh75lbkRBnbFfq1/Z6+pSGpfYDnbiwmuL72hVcUUGHDympWWZ4AtK6Y1",
-	"mStGr/TkTUIV9TmMnNoq7wgY/Y5/zgpXpaTSw9IVpvkgeaJRKE6mz0suSi5WyM6JFawZX61NxmHQqCt9",
-	"8YAk8scPdG+N8mTFgch6QSsGZ/FsWcldWsjw0sr0vkhsWd4jCqKdSkSKItKR8PthlWHzwzYWga1y7Jjg",
-	"xJtQ/VA13UmwBLNL7a0froleyx3cQMN3LX7tkpnbMhOcgt8xi+QOBBNFVZxU3CpdeMvt2PwpuNU0qXVN",
-	"K7KDm5qDHmrlmqYt5fEwmyFQKElVoPjfuChTpE1yu7H6SOvM9R/pSlGOnH3AG/YKTTzZW9vMP+sn5kbL",
-	"L/Z+XTZHeTCmuC6er9niCq9pnbo42OJqgqBkVfkcH/XaaZvkkRL6Tc750biARsx21cw2DJAa6dHDh1PG",
-	"6n4+diD0f+9ssVtrM6nC71l+s+sqYVZ7bbk3Wy1rtUgo0pfWgqCqBAVxUdFax/6a6J6YdjScq8AfDjdq",
-	"dhGszPNMxkkPEQdQYDEiUFXpWxpCE0lzhCy50sb5ijaTNREY+Rc78KiehXP3c8isfsMXtHrPfq8ZulOP",
-	"v+HW9A+qRk/5j/CUHzhrYb0S2jBaum0iup5bY3PBvgL/Qsck/Dp5Qn6vqTDc7PsHKuVs9xdkwvNYVc54",
-	"XMgN02Sp5AYmhccmchdVUl6hv9kZNJp5y2iiuabr7bbi6FOI5vxk3IEfqT+OEGnCS2mNzZxvyM0WrM4d",
-	"/MU5zNlma/YXEHhCB+zeGtV9j0hCbI4K3Q+OExqZ9Tgh0eDYvF0mjHFR7R097MHCJQQbEo1NYCOukWST",
-	"HApaKnPYMt7aneqK5oFbPsllViagXyW4KmA9E+b8OU1vzURKvHkXUzIa5gYtIoM88pp0NZpYD+wSTdYi",
-	"F3AEmyolIbnygZyC6Hqxthz36OzrgvxbzIfJeyJ1qw4bwaBlj0lUXIafczNM8ohVVK/7O84q5gVq/y7n",
-	"In1tQjRhwr3nP+4+FV78bTg87fxXOOPopzO+2Tr2h7SBi5ksS72VsjpfSMXOnRPJzuK5LNlLujA5tesF",
-	"X3GTcaBZQ2YH/1tSQwkTpUYvlxRpLaBk15wal9XQ/uA7psiCCUPmeye4wHWtakY2sqwrZs0KCCBZwUyd",
-	"DUKFYWVnuIhFG9s4a57ihH+vOTPkDymYLtBdXHHBqCILWTJw2s2p0ulBuH4cn5DID1wxqs0bmP3wHPwl",
-	"CZ4PbfyK4WJCx5DTstZUg8P+h8tHwee2rdVWauZEvqwYKaXJzDWa0QtpMjJgQ1eCL13SxwCl3KyF3HBB",
-	"K4jVFfhHyxIwee8yTM9mk9maDzHVRTeMn/vOwILg98yPQPo3o0/8HynGiChQ9GpeZtarGC1z7i8KsSqm",
-	"iKZ7nTw8er+Zy0qu9ml3zqgjpsfpGcXXfkgPab72KIC+r7d0gWq05bineHAev8BDg1zggrnuZpe7g66f",
-	"bopD2IDAOi3aN4TuUDUmYVigO7gJFxOSKZZW7aPcP0YjYtpSafugkbQHSGp41Qnqqt4kNIErlgj0vDJk",
-	"ziopVpoY6Z3OG6r25IrthwPqGS/HRMsNHkreqnKzpYqV4CTtr2LIiwnhvWSgUDGM0ZV8uWRKB//UAeHe",
-	"F9J8Jz+NxHqnnrYXGcGbDQH3eA/Xmt9A7lLwMmHMQUd/iwKfixlGMQ9+LXLjn8AF3zV93cfD7HwsJr0l",
-	"QrCFv6XaW8Knej6zfB8SvQaTHOEhK53ZQiWNT7KlWlubwSowV2xrHpBX6CNl11aXkWjPdA9kZ18gwdQn",
-	"UsCYYcjhnfFe0uDnl9qsFNO/V5bb9vj/9e+VZuoaQl7694ob+/klR9lZMp0OMD5XUifUxk/Dt1Cwviu2",
-	"NISVK+YVCfSJU20t9Y6nOX1VJQTfM1HiCBBoZbTkYgWDTDiWn2b2k6ntfEH3aBz2/SwhBSqh7Dbx/Al8",
-	"OJlhLQ99l1YC8rw8IMtcYCP524BX5e0y0tMF21m9lWsCeaDBzOOGCMZKTUTOJIgMvpQ/w1nUI3bjwGEJ",
-	"VCia0Hmzqthj6vch7HCzbUmeYKngL/XZyv680YX35jXf18ycQWzaJ22GmW2pase/7LBLPO7OL6Jh2otG",
-	"9BUzlxCkMUbg/z0rZuD78cerhCibkpU98Rhthyklz/Y8zWAlL1OuPrJDp5PLi/F5M1wT2I+0LSgFe2Za",
-	"PF9Sw84MbxSJ+PmDBXqCXdvTKpys2VFNFtbyKiGt1PFaE89a0yH+racfcV0D90x8PsXUbtOAPkiNwrFc",
-	"/HW3B2muTads3sRfXCqaSsi2hgL8FNQyJ/KpIa5sIa2BsjLlacAoFHCwUw4CQ9tBJvplJ3PPzcK8hwRm",
-	"663l8/IQ3nevZKT+dVMp0t46zLZrrldjZbR7GlWRiWwHlCmiohMkfTyxeF3FcPi2pRAe5Gcz7JMZN0Xg",
-	"qYmes7VzCN7EdYbr+F6YVIrBCfTP5s7u6DhlqZh2aY3uqbahDZpUUlxNuuwPyzHIxNtXB4bbb/NYTOFx",
-	"py80PO4v5+beznF7dF3bZed5/nVIckyHXQ9MZu9tcivAfUDBw+NUgDmzhp81Oz23ZwmS2cur/6iZTht+",
-	"Vx2DB3QgVJ8Y35rgF0hpPRUXmaAK3DdOqIEH1leqwLljG/0UVARQUDM1KI9H0gCeZGpOUJnLJAVHdWyj",
-	"Q2UCVx9QLWIbDe7aaYGqmFqw40lCcbqRojxpkHrJW2ZMy9lPK3TKJK5/oQ2d88pFk/N8OR5W3LIFp1WC",
-	"Hv9ZkI8FuXwG3IGVSe2tfHRQDBhX4xbcXkFyr6O9PKRSslMQ+TRUAODmW2W5lAvt7r0H+NcHUBd5eO2k",
-	"c7alcuJc2MLb/D7jDDV0rsE73o9WZ8i9S//5U/rP+wlXBPoG7JeL2Xqav9eu9Eae3u8/GcU2LJVZ7FMK",
-	"U3ni+3G5GrKq7dMpLopzqNJxCpc6I5c+e2JTa0Pm7IL87kSyzhXbFi5YCOnakNIfYgT4rclOW6wJHk+i",
-	"isL6CeGzE+mwXahrOEwM4mvZXf2QFIFTxypmXMe3GscAhhU06A0wFJN252zFBcZ64F9mxyCjnWs0a/E/",
-	"l7zCmlwp7P4nL0OkdE6/eDJymz2elrQG08lvGuZLTU9Tu/bPTwpW4NPpwSHpenJ66ZDR4hWSvrbBrjEU",
-	"4om6o0rgrQFZzkmqDMmAaeYRDuvmFVVaNDkI8B1rxI0Juq2ScvnAb9YBwg5ehJm10tvzWXy5cqkBv6Sv",
-	"F+vmJWP1UyshJuGcOiGZM5VNr9vFaSHa3+SckRW/ZrlA/o15ZzC2u65FqTp11ONZQjdivBS/tTJYgfbJ",
-	"01lJmZDoFTWs2k9PHaqd7f45W5N7QB6cndI7ZykmS3K4cQJlWraoe34sXhYm2gxR+I3Ibt27xgnQOW50",
-	"SxdOR55gzGVOSRqnwWN+2F8LrMnVpBbcPCVnj9whjaujSsnceWXo858wod6psFqjvfLmtQbtLRwSbeR2",
-	"20pGj+YvaUnnqcQUDNxRzMc5s2sQRjpx4yvlEHpkQQWZM2I/xVxEyq4w7fjEpzJbFu8JN5pVS3BWa+fO",
-	"1m6MtLeHrob9R1gEec19Xi6xb+QdR+OQL7xVLDPpeZ9kw+rEXOEJn6JLufFZT1wRUytRdIAhJmuQYabd",
-	"gxpcWoP1EfahRnikpV8xs9ydighXoENBvXY7tcmzrbsyihlimUDGCahdv40poY2zykvbWLjCySyaY+6m",
-	"GLG8J0RSdkhhXvJU2cBcVpkUuCXd8Crtn1u7NMu+pmtoxRfp7ym+WpucbWKVWeNrCedK1qs1FAxrugdu",
-	"x6J2tpmz0p5K3pgm+oKAgV1VdhcKwkpu7H8FCCH7j3RWFkwiMaNXl2/Joyd/ffwNpEPB+O5ZV60f6sq5",
-	"AK5uROACkn5hORVdXOl+ocGoNxU//SpTALxYU0UXJiCtIBQRDDYhF8HRtECyB3pFgzripplIbeqKvqxF",
-	"JnGDfaKbbZVW760+lF7/yuuP02Pi2lXJ5mvFpmU8uQIuX7kMny3CMvykB/biQ7qOmJpMzlPh0ieMvRLg",
-	"ann0lDy8sGY3xQzQB5nQVgD4GoLjgjRBSMfH6blbJ8n9CRtxGFsDvjitCsZ9e3DjEoEX2qDgdKJh4HaQ",
-	"y8ZR8eCGntqvU9UNOKW+lZz6lCXakBbu6+bNWjEWMmYcDoKx7HL6itFexjyupwgbOkCIjJkeMdxBduxE",
-	"Kz5YrgN2PM5PDxajTyuTb2pOU2USPoO+I2ujAiMhfWXL2t5OtXGICJj1FEOUNIBD05weN6mtS21Wb1FO",
-	"Rh98voNwHy3LCCMUUeYfbmaanB6bp7c7w9nR0wzUOMF4ShDZOakfvHTVJVPcH6CeCVqdu5dhElhTh/hd",
-	"CVatqNathPyELmU/MJ1QOOCloYb5wEqX+hUVq9rZD0kT721tTjneIFBLKB9M3kIuFnfDt7d8YeRK0c1J",
-	"t2+r2ILWhx2fCZ9VnTKFSJ3hK4FxqcxPH9vyNv75DzZxavZJ+8aGVlVGj9jQPVi+bAl4YoCIWWun2KKf",
-	"2lqyGqtd0jq1YVudRiOgZMM/QcIDZG25k5F2WA1ox/V2i94n3LHTUKd7Pbnag3CQWqwWCNYiT3OSO5Ns",
-	"M1RzAD0t/KYVXWkxEEdvV/Kmxc5U2ECrLqQzA9E5EsjGrb2zphUrL8iK6oJc062sAe2lrHU3kP0oDRXV",
-	"SKb2eEwUpGQFWcL3HJxJo4yllDqcVh8dIDXwtp47wzTlFnKlv6WvuFgxwRStCL6V9vyE49z+4GqtC7Ko",
-	"tnYVa/rHQm4mbEuQcimXw/Nnl/Zj3z93iQu9KH9KuZdVPSCTo8MsyIZXFa+4d2QkkFUjfbUZzCU3JNNN",
-	"IpGT4s1ap6+mXiWJHyM6fgkcA16yJqEKHvpKE/17Ta29tdlE5Gu+5+v1koNlSkTeRrnumQ930XG6NSLN",
-	"MqIpFH5P8ie9EV19Bw4K6Vxtmr4CkLhuXc2onF04VW2qPhbC2KnzhTdKbYrGQs0CTvQAFUrWuML8YpM7",
-	"xUWqFLZkGznqFOQr8UpkeJmbXO3Aq6PzmhskO4/l2KSKD+Tcpw1Q0coZ9WXk6GV4cKIMWE/9jLfbzz5d",
-	"CJnxwiTVdbvzcveGihQamVSKLRycdg4vNxl2jIEi99GGeatdM6hiXlNR9nNkPhczRhfr9OZrugG3i8si",
-	"64wO6HSKWUsSYucQ0KQbq/xciLqq4tSF/gXNUxrbqxZKhEcLMPTKxWIAFMyuDWBaLwitPLSmkjtf8QlO",
-	"alLKHcZ0FlCoaH9U4MIMqL60qvA7BEq64DPgeSwAy1Sw6PM7NrfvQ6hlcQXOU4T19kinCywr8B5z8HDv",
-	"BFTOg+M3GdlZKpa8HXE7MTvFo45ApKfMR1YwStBz7YM1D3iHdLEmWz95hD0EN13zI2cLNgK8+TCZdstM",
-	"JogbUB0dCCwVJf5XAaE0S4EWJqqD2hCMzBHyNNBkgh8Y+Dh15l6VTBirlieMWcpT8l2Tkq+4SRc+e4mS",
-	"dlsa7fEoISXG1aK4I5FKmuWmmuBconzmnw0zSK4VLP2XTv3tihg4CelUArGQPsUkdVhZS5bOuaBqn9qc",
-	"NVSNH+b5/r2WJmdFsi1V1Mj0F+EMZnzm8ym7CgtLbqO4Su6frA9aWw48Hb4zKWvvFYCq3iBr72+MbfN1",
-	"gjfM8J5eXdQzPsVwIdDf2NY8X0u+SGnXEcjQsE/UPXe75YsD2fphpuG7ubW+a6opOimkuTDkUEl6vlhe",
-	"1ezHgRft7x/HoRrm+5CHq5iWFdj9TSoTJPAxyIzQeXgNAHdPFlYaRqhp0CoQfD+C9bAjgNkBBigsp597",
-	"O5fGYBijqdaQNQaRe9aQzwmZ8KjyuzfhWSO3k57sZSJBHNy+7ccr/HpSDHRcuf8a0Xm8/71rziGZknwr",
-	"pEm1QTlp2mAuqILDpKb1mvLSOX+TpVvTHZ4hj7ePFdbCcolzZQACKKM+e/wczMHBhDoAIqceAq4IYXZI",
-	"bMcUo7RT2d+R083drfTWY9e58Ecoct9WVi+zbyZdCootmWJJJ45rCBU+RP0SXQlrRXkJ+PfWPB43nJqR",
-	"ioZwbufDUvw2pNlAmyQbVFSbAPPRp5L9uYl6uSxMXAn2TnKVuQkAf4h/4maxEpRpgQnMSE9E0i55ebhS",
-	"nTLa3zCqa5UKzR+Grfsph10CLgwltY4WPgXvaErBQtNhIw9r8IapVAXmnGp2SEmORz+b+rw9kkNGt5dr",
-	"OSi0uEod9tCx71ea8DIo/inU5QBF2+ly8yTZ5aYBb5u2sg4FYBtHAd08Gcq0A359SIgaYOBOAnKer0vy",
-	"k0ouRF6zdz5PcLJMeAYZUE6aPAW8CFZG2VCYEtEBzfdJoYeazsPl3SOduZipt6kGEM+c5EFcBxRHNEw5",
-	"3XpsuAFgIqXvVbq25Ce2e5HJhP+eY+sGcBIVhDbN8EQJnhW5uCqCl0UZ9/fQuAJ+8YhyTZ3h8TV8N+3d",
-	"dOul+bANKfpCHvEZtCdoeoZ0uoAlwpg3QWCfDJeeYIVPJgOvVfk/D+HUZxJx8nH1Btl0qo7U1cNhWkUn",
-	"kyctXBDM4DVfsszypgvKn5wGESCt8jW3Q5+Bxo4/pS2MAMHS61/SXVEO2Z02fSYHVWj3mL0N7wQL/gBD",
-	"f58J4kMHGAQHsQanL6UGCGbAD3LtqsBAdeao/ZpLfLT6o8cvnERvXMLfWLLUo+LapJLvXxndnlmTUJyO",
-	"5VrpcAh6gX3+UByno4D4W44Trwm55YdPh3mFBRURhhHQdICXDUWPQyi+v1k30GbB7aPatzhFeRhkBNsu",
-	"BvrP7BQ3hrmyDohlrPk2aR0OCFRY7KsD8WYyOZK0fKazP33nYhBBX2YUiAT+ezDdBEtuKlxzh+2beyXD",
-	"r7pL96YWqSH9gooFc2WntbgSGK7xDPFb0lVf5nDBLGF8LGjc1vUkicE8/N2Dc49XGG9Qitffbpm4ZFon",
-	"09cpFtckt4mumEh3xrRyba7kToOGW1V6KOl6zlZUHEI8q0rnouoQ8PF1E1Rf6bRwmyz1NWMHzC0lofwO",
-	"+v1qFhy+7paUIs47p8HlPVODZUFUme/9szcBHcth1JwO1qbWKY0MbQAdoS53cjVOjU50HLrOlPTjY/F7",
-	"IqdWDrgH9jLHRd+nvJlD0Bq9r3Sq4QfbybzjbMEOUtwDPmkaaPo2Lo4hW+FW7oCuHHfIpz27AQdPUpJv",
-	"Wa64PJ9Elmlt+RwCid5tGXpR9AWurMr09vMcFIDx5cbTlcGBXGCHF5/5UfEpiM4+fzV8rGgdNA/f4Kce",
-	"PuyXP5iRZsmSzzyVwviTN1qWU3K6Yckurm9rg9Et7LwpdF1RjKNh2l3HdzSYoFjcEKwo0yEVsyfte9i2",
-	"1pX4+AYn7fSraQ1UoUVfbyistoYQV0HmEiN6U9GJorK6MV+H1V0Smk07CcU1moboBd+yg1JiuZYFoXoD",
-	"JZklF1MSYqGcI4tg8u1YV64R50XkFPVHJTBuxJZJ7veiO6s7Jv0tmKRVMn3V4Yg0GEtJDfW+/FH2WUs8",
-	"ifGDT1IZ0x7nYhgzvAU/DflSmWRYSi7/4zU3DCLazue4lFXJVOG8AFDBAejUX2n3E0IGVUxP2gefwNEe",
-	"++EFfBl7F2JngCAQvn3y5OsnY65kU7WiFQtsSAY5aQu13+KFB+G+5F1a616XqGOw1t4ptqWKva9TNol+",
-	"z2hGDnmoERp8L749VNNAvaLaFMSsZb1ah9ZRxEgydw/g6Xbov7SDqhI3xg4JJyPAHC4z5XAU7Y7PN9Oo",
-	"uUEb9+jUB7X56goCP8UMXa452x0EbZPowTUae+7CHrpELlYSl/W85J9Y6ZMzZ8XsP19f/ifZSXU1l/Jq",
-	"VszevriM//nvl29/sk+9eT0rZi++ezkrZnhQk8x8g2D5YP/E0bd7FT3MWGVzStNkyx347OcAsHDY2HSe",
-	"vKJec20glmX3zkqy/3zzuggGdkha38hQ4evwWo/woDssnbD8CDLCTbNoukN6L16DsZOP7mfieDlgpEP9",
-	"cLDugSSBCMc2zhLgot10/yYIz1y8kPXc5Bwia1aVBegs3OhU2BGBV3zEHoTjBaFky5SWAuHwKimvvDjk",
-	"hqwkNDNIy8TewfW4AQrLOjAVHCRsGq0mxD4SeDg3ycQY2OOqSfk4KK+DawK2nr0zwDkBSq+sTcjhSI8n",
-	"pHkNLRmfmeF224EaFPRLLLe2f1SUaLp7MOB6LQe8uAcFGxu7Oj9PGk2qmSvcoXO6ALhLMMbz/aPego1+",
-	"00HAwt9xSExAQ4BQg00V2vnS8agHINyrWvyUxdtgCylK/TqJDhUgoLjxZ23Ous1RupHaW3VhAwOglbRG",
-	"S7dELbHxYfyWwWT+BUMbOSI5viPymilL8WvJy4JoLhbMQxvRlT0zc5pZvR3kI8YqsqNgNQP4yePQhuWH",
-	"wG8PDi3P4YjCBNVgUZ8E6KMLCCIsU9LrnT0DKHhYiCLkXJZ7aB5uvwwZDKBy+iOeyXWlPAnAAEVrGrCi",
-	"LgJEF2Zr2A0OItpVEkQpG31JbW9wWRuPP3DoAQTBZ8USdEeTAdF2inPTp3M3UinA6Pn4Be5Amzda7Fg0",
-	"sFKNQy6IrVi6tJfaFsOx387fpK3rPL51mhujjUOVjrW0RURWKUlWlfi2K5OyTYdiNEi5RA6n3DDwmsDl",
-	"ri3DoB4ALYXbfBn3tBCW3GoUhM01/0P0KsUN01YIaIR9Cd1vINvRX6YPcuUgE/LLQ2dJ+zxyvSYUchGP",
-	"1K4Oz+H3/UuauI+jQbN78boG+OJlqsoywHeNtuCkWJHlNQoA8POyemhvRkK4+hAIiPfw/FTYx1kzQBEt",
-	"dGCL7Dk+9vgMwhXC/d2HJ+w11enBO6bTpw5B4utWcDm+ctNNb0oAKJruMYEiTcceZcuyC76UpAclLSCW",
-	"tK5SN9e7yvfWpC0AbZcV6bCgNLtmilYDkT7veLshJA68PlBem8CdM7UehifuJtdpJgyzys9SKrJlcltN",
-	"KOl2Aw1M7R1gDCf8LmXKeH8OIH1TNXEotEh85b3jAJTjvKqI02SdHMl8DQHfp0sJjxCfIAB47A/p3x7B",
-	"L6fcSkKaQcBgs5PgGdSoWOLy4UQs8dPT07Sg3GXYU5RS/KD4RU8ubdGzQL7o7cLxRdhAv/SIOlkmO2mD",
-	"iyNx2+KoRPSl5NyxcXQaYQNa3P6Y6Z/t4hFzqvRT8rCFsM0FsR+SyrT7fKWbUA/eyblmz/HLidsYV5XJ",
-	"nahpNfTyLpMqE6qKRyPUbnT/qW7n4HgGrbUUrR1Pk8sMNTy9aVK1606aEMxzK5gvmiZ5k2ItBzVNrYXx",
-	"2JcpV9wV22I1k6yNA28N4IcjtemtVqmZ3Ty9NdHJvweNZ+lgELwjzF4IrnsjKzvxq2+Se5ozSVp9wJzF",
-	"CT6FvmEyOsZJ7JSC6HqxtgxTVWp7cX7+6K+PHzx88PjBv108efiXb56SjQ/ABJ6aMLmMWue3PUPcS2ZS",
-	"OR+TSAvvBvoGPXQ4dpycZmpy76m4OumNEXUl6JyikEgAPgf0CJXUQFefrnZz8z5w+RvIzyy5DXEkZgg6",
-	"IREytjpfEAwBskBfNKAlTY4OxBEQK1cuMaUcP95w66Pi0aPi8ZPkZgziNAyALxyPsZBYt4/PJWeaMXLf",
-	"UbMOLSC5Np0AVfpKS1Er2Xl8IMNlyVc1hokR2jM96UlWiM81yur670NiWudSDIUcQ8UtN4y9hRqPgaoV",
-	"nNjzBmw2hUJb5sLASrchNpOd/6cHLg/cjS5EmO8Wn8+WS8SFd9OpGzq+27emGJv2notd9oLtrALv3PRu",
-	"a0eTCuErUdNku61TRodxkntpf3l5gxj+Rl6nlCFvVEIiHngEnB87tDzouxUEy/RAE2x3+NS6jD+8z13u",
-	"d+3Du5zvm4wNm6dNPzJfsXS6nInpIWMAgTks3OTfObTER8tajavQl/iUPQSKm6FuJQCKQJjA5B3I2XEk",
-	"S4CU5dTpXuJnnE4QrbS1VdHc8syhbz0zJpVoMuyChbvk85T2ZamsivRaI1iHrqsx1WvvVRQ0R/N6C50g",
-	"KECo6jptBCEu2SFLddN6RxdX6VSXq5Sz7Bm5Yvsoqg/VzmF+mq8EK7swFNEkBwKMGOVbEqqvuFi1vcYu",
-	"NEj1VQaULdsI+20EmcEFmYQZ2RQS4J4WSKmm4cOAMuJ2NdfiGuDvkrw7cMlillm+fysxsl6sD6iKbNr5",
-	"piADFN2JZ9l5ws/fhckO9xdSdGdNd8QKhJzctv03NUm+lykD3/KQxz4U6kyPBg23mG0xLX3jGpEmE9iy",
-	"4PodHQMgAaNrD2OlsB/jqoYL2cbS1GkfQfdB3mjIPchgb0WmLnIKh/UwDJpO4k1+pO+/WmB3EWs8XhBn",
-	"eidpd2hfhe5hOQl8xSCOzocWeE6z1B3VBCr8M/g5A/Llw6HCJQbfaQRN0wIhsqE7nDHID+9cAlKn2Mv3",
-	"7E6U9cFVklFR8Me36Y4Dgu3SMExUhJTH3m7ECmrWPIYs5EM0LXhhchP4UXEflh1tj59vM1gzz8JtsN+T",
-	"DIUU0+skyktzYMa1Em9IYsbrtHes+t2LnjET8Vt6xorRdA9U5EiXaZ5Iebhmav+Gi9qkVIeHF0SKymcN",
-	"6StXct5U4vxlFMPF2b35ViuQpRmCsVuqjO/OvnSdOm7S9efxWEGInVdn+UW0WeldvubpOuJTogkMmP2T",
-	"2kYH07gPDZBrJP2ez+dSvKtoRloq+B3JFaMOu3YBoO2ZkH2xZ9CYHBNpQ7h9x+Z9PJo0uPIbl+QhCCWC",
-	"7fKYiblmrR8wr8u9a1VfZ1EtpcrEqWDIm6ATujcdUPQghMh7WVVHVPemO3VCKaqGWhwHuoyqG4DqBSRm",
-	"+H3TzaAxFOu6piAfdOpXh1KFHGBjPpxjNyLNbYgXUMXpeX3ucgnJS5+FqCQmpXScnXVV+R1PZzFa/rJP",
-	"WSbpRkbtkN3ErTh1Fk7EqEhvzhWWcjKzOAQjzE7/Et+a0J3JLTceKLf5/qMJD7HzYnbzLWrYfESWJ3Tj",
-	"kb+7lNKGV5VzXAxmUfimaq0EXhBbwLlKYhcNDEFlUul1xu+QPihxzidiolcVdPeCVgVmzTKkznF+MbNf",
-	"mJ5sLauUqHrp+C/aQ7foCdmmsIne9ex2xC0/Sfm6SuIjNkhpk1C3puNkZVAO03MT2e6AP/DrVOr0BxnS",
-	"1kA1abDaPVK6w8hP09V9/CPNlxVQffUy2fzvEhHiPftbquEUIJBIpFgwspEqc23doLAOm4zmvc34e2a4",
-	"Sup0UcZHq9btPJ5OLGXtv1d220m9jSLBPDzZujYGdR0cPqPtHFgwyKiqHFB9Do9yuqsxAyuEfNF0BgoN",
-	"KIG/VC2iXszQxgOVxoIgviVXgOAX4K8M06YpHOvx/fTbf6hyaEjgdS/PKGE2owtxveRJbtnHMn8n66q0",
-	"ct4BQtj7tJ1G6to9+zz9kBiN6ZbwupAGVJOo4b/MwDRknT5DDeU0gIlN9rK9rx1EnE4xDMRxLn2CQaZh",
-	"Oq48qBJrh42r+R9RVgmiZkKASLd7kYdN8jsiMn3wmHqX7Kr1unMjh5xoFEsXmKSq5M5ycUWF0x1BGQJd",
-	"MZc2DRXLBwVV/DuZsx9VdHXgcQLYXIMonEQeHs3wntjOHFPqJ6tl2XbkQVRMTkfCm+p5Poai4qBcPvnj",
-	"5Y1DLYcgbqpIbx/TW4PWi1UiORiaCVnjDe44vcI7cBKVAPDxQKiiYrZj8ze8qvjNDcLYXxyut9hx2JC0",
-	"Tf8+OYOqEBSAXllQ0JhnQXC3BFVcPuTtMuXQwqPz2TrgjXTp7UdDz5jbPWkajamRykVbi+vqXZF+0Fzv",
-	"GQUx13KVhr+Ptz5cyO1+0OxMN9PClt2V/3XT6uj8cKi0ZhSLJSTDHIAyHKCUYDlNcQ5uxOD2vZe7wTbc",
-	"I821euKkGcJvbUZ3OQbQ9lSItW673IeHu2WHHUsEvVfeIulPunUHHNdXwcP0TFVdGgKngsPStU/NVXS6",
-	"GzZXsZm+qt0OgVJRVRNM1pbQkNgsdeUkw86LBFh4hia5NjgTWHhcOvQMzEbN/0o3lkBX109q9nOmebJ4",
-	"pdnyZa1A83Phw+BXkZpFFIHGbWYnUYVzKZONeYEJyxVnOnzPqUaT+OY7mGbbef6XPvusm858g2133WM3",
-	"BgBPNeTwiZ9nXxfk33yWAYc+IUWosvSacgtn6mGazAdhw7NBaPhE4RRP2Qeh1kgSWnrbEsNtXeEWm2IR",
-	"wFVrLYEutRgdD1z1dEf3Hrjs+HGztTqeTYoRIPz3tcA6wCPc4SNQGqjfH2SwZE3MbdOPaiCrP4rJY9en",
-	"gIryYMg8uh2T6tDK1yEzIwG3gNPwdG4hL6QBJLdUmaQf91jk0FidTtTM55VcX4vvidvsUIZjM+kbZaaj",
-	"w1sfn8AHil58AWzZ5M07ra/ZgFrVazu1xMYmU7pPRcx+EKZo6Ls1QsaeVtYQoNduK9/XytNDH91gIFB2",
-	"SGsaWZNXZYaif41v6bAkSqXTp7ITAImvN8Wz1Qz2pxu67/27YYRe6AHXkVn9WIlvIjX7tOWxuXCxU8gq",
-	"QM0gNAen5Jr4ZyFcuFmTUKua6AZsRUGyytj3A+77HjI9l+MYfAjkuoohQEXwIQkCLXrRBcmVhzFt++6z",
-	"7fp2UqWQKdxyl9iKBvCvLohgVDFtrLohr5laVnLHxapA+LSKg5cxNHyzIxWkZELbfwH9C9DqONOmILIs",
-	"mZ6uwH6003wGUAmT7EE9a2iZKCTGVWdYOFe5spDbbA/qO61qKfxUMgtwLUcSfDVnPpsXStDWfIusFfSX",
-	"jrl1eBuHfFuGdL+anC0qa7OQmzZ6dYDQuZY8UUVSzD6d2WfPrqkCi82+9IGuGuidD3T1C7x6cE+IQxC3",
-	"kj0S3jZb7txNVnvc0KsoZMKhU94wBIfHKJ3SLsM+SzZsI9U++a1kZ3+fu8wRBeuQTg4eEsnf/QZ0OcsY",
-	"bt4NWXHwYpZp4XxJr1nTQ+sE9ZglN4d1/0gajjFYFZbcCh8thTRVl3l0C42wun2+S27inNTkHi5oKtp+",
-	"wJGe72/pRKdbtLeiPk+bCm27vXpBhbD3dgV9v6JfA86gi1DiTwG8rJPoE9pzNuO0+lW62Xdh+BHrMe6V",
-	"U4vG+kCQ/mRbF5z2eEqVfzA+IfOhA7KgOUslGjPZ1AR/V0QzUWqHKxn5U/7ycAJEgXZdfjtZaghaFQXy",
-	"trTWDBNLG0IkcFxyRU5+LbktcOukVfV2Obv4daRAawHBqkTn0O2WDfiJYBGoC3FzcPkMN7DadGr+SDc3",
-	"OBdf6eO7ujmkt6A/+DX39/U3t7NJi8uwTvXrhO3ul1TCmRqPB+PZt8Z0OPyi9CrvABBQNuL8+iZx5p2S",
-	"IqFNwRZFU2y3LM6JbS9O8KOtqB3ubZLP425vyeZtviea3ZsFJvH1dTmo7kxn/gpf4UXgIaLqivVQIJJh",
-	"tjpFydBPrgHFwsgBxNfqrc+5YaK8Sb/Qkq94DgAprMSOt13TOTOFgxoAwkvBvsIe7pi1wl3FLmbWInIX",
-	"2ngLudlQTebM7BgTDYoGfut/Py5KtuAbWv3vb4L65v4yEdyjHIDsRYIie23o3tqRED6Z0uJyq9iSf5qU",
-	"SK+oKFOJb1BLiMgNnrUgGRfqnF3LA+f+lDvhvPNmxxcJ33wO9XVK1FQblrhlvmOV3JE/mJIXpJQ7saM5",
-	"kPguZ7WZ6yz+ayJroV5O3cdcL3pgVKQiZCw6sq6pxkizxmPik4fstiDM9UYq1gDLIbY/phO1Dsy34x20",
-	"O/hsCl2ibNuXNNZ6WskzvzhMqbrcskX8yxnWEjcodjNZlnorZXW+kIqdO5fR5yC2/sb2WZSERAHTJzPB",
-	"DYdFHSJX64kDZ71wTJQ6m/bmxJWQQII4lw1/SeesNUMdZeBDfYHIlCtnu9sNNKbk493VfoaHMlBN+IX0",
-	"bE4F5eOKNg8Jj7hXciVy5U0Mvak50X3OQUbzWgVWZKCuGwEygx9N7B9Ma7cXQwr7tB+PsdQsPt67LI2e",
-	"eYqkw+VLWmnW8/oAsGqmpNLjNAMwhr/JoZkRme+JdinTo/3yaZVUq56J0oW7m4+lPzCvWC4EtqjN99dM",
-	"ZdJUSqquRBIc7B1TZMGEeUoeepnsLf011VkE/iUXXK97F8VA5LF7Q44ZW1uWUmc3m3N90FRThzzJOGvu",
-	"DaIucKk6IIHSfQa6P05K0JtQ9a9y8igaq2+38IUvO54eDM6gIB0w714M089jAKfgkq/EqwOQBAexAztJ",
-	"EsW0+YYv5OaXB0rjrrw/U+vXU/Zvob2bByRoj19aOakK4gKjBVnQGtvOCWn4ghVE0yUz+2wntuRxrqhY",
-	"1cn0bGe+a74S1p5wtnuM1Jj6nI8BjzVR86AJE0jsMznTwtx9KMYv8mtKJNncazs3j6zvBkwhR7S59IM7",
-	"v6m8kx6xggcQ8q6EQRsxaVMAJL+o9p0Oo3EttGPBMes5TcYnN9noRyN10l9PbFk0bXcDGlI2N28wEdI9",
-	"1gamOKjOftHCXE30iKebtKbevDhZ67tpbz2FvQYPztanB6nCqpHF49BUXnDDexGUwPDe+wchT6Iqh2tR",
-	"XDDEPkjkMtPLRGEwOmmDcUMWvmYo9LIz3i9ityHTy2R8bjvKDamF4RVA89ArKMfELO/+LPGLH9dpIwNw",
-	"Vn1vocG4dXiwe+ZavNji6SDtPHWbFOaYcoFb8of0GYA5nOCk3ozPegmE+Pf8fNOtEG6CMJbLAgHMTn+v",
-	"eJnfNPG8IGvvvAxeaEZ+r6kw3KoHy1bp6Ypfd8rOEtzeAxRUaQAc53oA149qMOsFVlyv20XqLXixWNRk",
-	"ckl8UjO0k0fD1GO1Ombweg9hlYZUW1+idz/tA3s9D8IiI7S7JiMVdjXPVwNtjQOm7U3wR56kknUtH00A",
-	"+rr6D0cTjBPav08a/aZtFTOIhG+xm2sTAljynvM/rZPkekcEXuOCXP7H6wLw5z0AMCUwj6fY2ilQFZjc",
-	"5y5c+Pu7k8r/cBIs7uVW8mo8aTAXu24giL8+e5JJNR+x17OlqliA5F3q0heuoo8XelFBpDS4fENV54ry",
-	"Vlhao6km2G4c4CykQ/lpJY+JSVrOjeTNI/t4WQVdFmERTaB0+ulfZqCXR3DnbpTcnUmoVq9SS3UFpAAk",
-	"AujVlZQuMgOZeZ2FTkkP6vVncX7FdLudV2VayXWeRtG4HR2cxtgUXB8E59TmGpF3MD1xCGNUxlWITkMJ",
-	"oriXXv2qHOC0TCfTpWIpCYVLFOyTiTNv0MWqGIOIyYIK75s0hT/LLtTXrcu/lU6f/SZ3Pm8SGmjbL1z0",
-	"K50jwPOzrycXtmxVshMSbpQOrkDty8EL1Fogrkmt1DUtREF9KAfHF2Cy31CqubfrntQCgYdS9KaKvdZN",
-	"hk/LWfTNeFx4alPuS+xt94Lu36oyVWc6kLznkoMm7FAys87ZN1z3gbRacADYVqMPrDMUMsiBfkF98HMf",
-	"+u8cN7oYDxDBB17Ck42kPLCKHtvApc3d22jF1jRgwyVG887uUaZQ6bC+I9Nb8nXThQeb8vn033wDi4hK",
-	"aSNgKatK7jRmnjrgsK+0awigHxAUOtpBE7WCNx2mqajJdDME20pXjF1bEcS0Pc328Rysm1oxbZ57tTQR",
-	"oIMk96Scc5BeSkJSySGYXlvuILHSwAde+E6LCLpc94E1GEUXV7leFTs2nxDutk/5eYdNib6c5YdXTay+",
-	"zdNlmQ2dDTU/UGxpJXSiDNFyVpMLBVBbvvPzbr0/Im+tD+3rJ5Fddbr0/aBjfAPBePzJhxTpA5x/EySF",
-	"X0l6rxTfppKrzWgDsAlVJUuaCgM9l5WsFebmov4W+i6n6+Jy9gf2MgEbxENPckUwuzEo6u3CzIm1Rawq",
-	"f7GfSd1WQ1V6XFwN+V+invXgy8FJcqfFT57fK3E17OyaFpi1pM8Ww1V0nzRekXg6jpN4hMn+Jo/31eCf",
-	"kij2Yk8WyCWunad9MAOsv5HavGardELPj4B9ZNCcJhU8htsPLTsACQlkacZJnQZS8AXX3uzKASnlMsJk",
-	"kx5NldlJdTUhUN+rl7SH1J2xQK8GaCHYZMHyB+b0e97et6xoyCSX+w6Sh5brHXqeDkw1sDPOJRpky7pf",
-	"UEPJz+9fB6S3iDq7taxcmV3hMywcxazc6jQKP7B0Ns8U0bCZUZ+2/gjMrH2rdCO3cPlO4KkpZblIg6Kh",
-	"eZZZ0nkXFLoVJhtphFbD4TSCNOyW0UeHfeFavA/H4UoWbuSoBVvCGZTWLD+GVE0kgaZ7fagPHMXGcL6C",
-	"+U5+AgWS7nOA66tx5KuVW2u3NqgKDRfs592cxvI9LRkfvMME0enpnqBEfPZscK9NVwewRX5qPK7eW4mA",
-	"Ty3aDiEzdcAypuctDHWguQz9MPpxCZpphV9RrfmSL6hJ5yAVM5Yuw7T7V1c0XdDFN8mM+tfw9yjV2957",
-	"G/7JCgxdkK3Ll7sgl1dckOdSqQfk0XcX5PHZk6fkzQV59DCL8XgkCpXcJUL/cicwaX0u5VUjYsAnzc1T",
-	"32MpesYeEKKtahtCX2kQDzS1sOY86amtt1s8dimt4fuffyShEUqMo0x5SRyC0GFiRu+FFPuDQ2yKCu0P",
-	"dCKGPu6PWEDLWSRgNIseY6bZnad8vpRXA127oVJPABnbkKGtBEyTbte0xPR7RpxI/EqTufyUvl8Glft0",
-	"rGFz037Ju1xWQVpBeNNGdEe/LThPCjR/fq85M+QPKdIDpixF3HZfhbvxDY97OsAymwGOnX76oh5bCw2C",
-	"6FiyuOfSZh/d8Gp/SDwIKuwOCwgNGOIDnWp+wWzOYAWFpjXofJLLji83kVLWFx7OjZRXDe2GWSmB1xYW",
-	"tkrhDoe1kkz2cDS965Iu7SEygG5GVXrHd71Q/2GeHceFQOhoqMiH4eJOSNpol8Ka/CSKVu8ez4B5ppWr",
-	"fdIp9jaZTgYFWHCHUEFoWZ4h9R8TqcgTgsVoGZU1XXH3ymhXZ7dYU0UXhilf5OU9ZwPfg6Ki5DytgNSE",
-	"kh8+vPqpcDghOA5M0nKjtRlYCb65rss01JelVO9M4983UreQph1AeeORDSFGIQmCnGYkuFSbXIcP9+kA",
-	"/n7YRbnSj4Y2a7ut3JVFeMmE4UvOVIac8MohQqn5YrIWG/t2a6jDtoRAhHE8ldTQdBs2/bhMt/g5roM/",
-	"IDCl8yIA7IYspFKYnnbY/ldcJI9A6FS+ZhvsY7Zj80QXs9jdQ43iSbPtkv/BwCeD95guiJI7TeZ711Ya",
-	"YNqPZqWNzCAx5a8YueGCVhOoggFibQJogSYbuhJBofIJWa1gx5r2oMNbEKWcmf/jGuJ2zy1sU6bpiR0w",
-	"fWaoBoRKUBIyRHJMnVaSLZkyRvcPl48wNw1uu6bJw7ZWW9lBMhyMN+LzliPSuRYDV1qtM+aHK+G4DQk1",
-	"kHAR3Ylw7FsCxYsjx5bNxrtlxPRvCwdPYX8/hcMfrdNL5OjQoSh1B7q5EzxVu8zeuq0Kd7umruQPPnY2",
-	"WvCSyYyfnjl3zVsdmHOYE9m6qOBxyfYFaKHvUAD76UdQ585c6R+9NfuUY0z1XfatXdrp8WHNojsNZayh",
-	"K/Lz+1dQ7R4SXe18nDgZTzawU2z0LlhKNL9JTqawjTdyNH2gq/fJ7JdnsLpalAwzGteMlg6xs0F27ZQC",
-	"o1mok9czBZnkHiG4HQ8OAr5KXn3hy3A0aEVec3GVVr9ZqhdMu8ER1w5RCnLSuI4oXrTwoJZSpXuVTAVP",
-	"/EDTLgWelaVq2G44jFsjGyvTLaOLeBJhT3l2dRhUsLHpA37FTlfdkqvZG8kevcuSjnQF4FCe/gffnaGf",
-	"9ety5EP7E+miGSIUSGNAqnB5AVG5iP2ovzm7rbgHuo4fDF4KEeJxL1cIjuAo/r3Czia7KT8Ff0KqmegJ",
-	"C9wbJNpEvFxp8zoPGDs5SyHZz/NnkK2NhuqylwEFRqM/Iu/kqOjgzAa9MXmCHgLLdyrA1AgpeeiYIT9c",
-	"wqOnbqE7qUUobzBc23CuDj/D+1k8ap/jqyJm/8BOMQEbUOVU590YoCCXlfiz4Fk1qooy0aDsBcSF/URJ",
-	"2lnwmw3EtpOJuT+LdKqSR8GUG3Sm+mR89MkjKJSUVzBmiCCAAhGPrJipVR6I0o6vU4VXpYv3paHvHz98",
-	"/O3Zo0dnj78toCIVuktjgZJZswOtVb/8Sfe7nS12khkzUEoMKWZTsJov9XsU758jMm2uvekgnC3eGlZp",
-	"rVxbyj1mm/mUP7Y1Fx0Il67DI3aX5AtBwO4s6f7Qwq4Mnu/bJdmxObbf8o1aybbGLg9ztuaizNB4Qp5V",
-	"dxL58ocBWPhcAUIK57PVisjpCyHPJLQPakid4pGPlJtkF+tSphXpLsx5g2/ex7GL7o1DIFvTaA9dvcDj",
-	"m8KECo+qV8r0MjG7swOhAVnwKb/5AGsdik/uBklOqsFRThdHHd7AZ9Jl1IODz10NH+PK2n5KFyXo/PcO",
-	"saaxpUslvCAU3KdzqgHYwDkqnnYKPVGcYLWbC8G2kfox/gi5P2B25MCR+2YMjggurN26h9mWdk3M9+ka",
-	"kt1abiZ9IAPF9zI29F31SdPFZ/Sr2Uo2nJtLbgR07SgTkGi6n/D5zxnqG+YQuFMQ+mu2uJqWxvkcH21l",
-	"kaZqPL95OIZSgTab/2de6B5s6A2Uy3brgMan2LuP4irVh6lMpUYWdY057atyKkav0UtPKq5NVNp3KGKx",
-	"ryLr1u6mZYAUq1+8rZYoSTzYTpgo37t2XwanB2FVasXN/tKynO+wHBDauN3GhZRXnPlrsvFoNXtFt/xv",
-	"zOpYkEC8lDl5IoyiCxOwKDHzVF0zhc1FjT3ThqklXbB2JQca4HE9BwFkLFf07ZAyMcLDNaHknZLzim0e",
-	"/H8C4LtNZaf5tizJpZt5QD+aPYI8nC0TdMtnF7OvHzx88DUkDZo1bMd5yLlfMZNNjeYawMRoyYhcFiGb",
-	"mzispFBxv6UK2M6yAvUAHrMfmHnmMt0V01spnAf/8cOHWN0d9M0o0nf+3xqp1LiOJ8BYIZU6B8UXDJRs",
-	"Sesq67MJczt3+2s/9rmYnbs0TuBymUoA+AAoFYgwxsomF1SQ//XuxcuCXP7yA5QX+q5E/3qB2+VyBrZ0",
-	"xXQwd8JT/Y18VpbP3FyC/+c7We47u7ipK8MtKc7t8T+z92x7I7tnFV37QVbMuaBqP5sGjfZ4HLIKBkic",
-	"z9ZjRtXs85EMMq3FH+4g9NTs21E97nnlCXQMB8GFeKbqyrUsZBmlBJ4g871z33TyD1BaKLa4kgKz7dvs",
-	"8ZprA/fpexjoLjYzDDdpK1tgvsftp/Qx5uReYmPCKIfP2p3YMxwxQTQzThfyKAaprZQuphaDd/zq7o3f",
-	"a6b2zbWhXQvZmJ0PCHt9/u0uqPU3tjVNH/sxcn23h825KZ2KjLD8G2NbDWE3OxHL7HaUpw26FzWIc+Ey",
-	"LTCc4PSgBNfb7z33rXnzQnF4+7r6q5R6go/+uX/uCNRIZg4XqMhsTlcLk70LCTuVu/rcBDpS4L0jD/75",
-	"n7z8jKxVMXTytpniBfw9YovWmr9JmkorCf1nbs7ubSmRerN55JyXiOJ/3kBKxfIsIY6i5+5EtDdQV/cn",
-	"LD5A7IKSZpPQJXAFQoSbpI70PAbpuqlEGE5fMfHu3O0x646cgNdnu2jDjjpuDc8ljlxKUUJUUoerjCfq",
-	"AXnfAGW54mMPGKcAUH3fJ+PzSmrWIeTYGYZ3yjs9wMVsW09iW7SZfEGti77EvGz3JrEN8OA/O0PfDjOf",
-	"RxmzNyO9E1kpWe3zrm6DWpiMdV/2E65typ3wdukRmOYVOynlKu8ZP4ZsnfDeGuERfEm6L0HzZfA7wLt0",
-	"WJcFHFouVh6PL2FBSHn1zFz6HPjb4IMYPfKOz2wEBJk5s61dPCnxI4/sCemPPhwVV443SaNwXQV8tzah",
-	"o3Sk2zruYYA7pvL70M55QNOwxsgpyQvSYsBNAj/DxXnNmUc0cZUZeDalgoCRTpv1+IE7UaE/eME3Jimf",
-	"VdWd2x0lY6UecPxK6HJpZV86JbG/sy/gi70JJeCHVC2CU3yL7eho5RIGU94VVUNbv7D7/R5CA1XBd+Nb",
-	"sYufQmrcpCMODCYADduKL9wzI7T46G84dMtBwWhBDF3pAiFPdOEAXOJswCZdFTFcNjmqLR1e+WQnWNH3",
-	"iUrNWmaDsZKPcKGNw3ZIsgs+1hq7l05+R1xhCYGoZZOYA+l2tBXdsSIUo8Z3ar2dS+ontnPfv+M7Kh41",
-	"fUG5jLnjj9x4IOg7tuLCGn74RgOA2QkNXQDA44rFqDxdB5b9wJRoz823zn39H59uC6ocauCA6h+Ihrkk",
-	"Qd+XTdsNBHOVobUwgCYjaCfdF5GJP1eMXiX0j+d2Ird6DmGEO7fgqVI8HXy1xNzR/SluvHMfqBxS4AMV",
-	"ufAoivY1e+D+4FuP1gP5RBD+8U9rV7/AGtj5oJG0afh2ywSS8CWv2P8EYr/kg79hajXAMv8urbQ2O4m4",
-	"H7GD0uU6ECnYU1fLOZdm7T13kJDhio4wQEXJoqJ67VpXSIG5b/SKJUzGN3ZajY52G3IAhrhr0sKgSTHw",
-	"nd07I1cMenCfgLIAX5w3X94zWu7PgIjuDZ87bhnMUgct+xVHz2zaoLk0Dlvr9hVFhHafoCK6OZ1sC8//",
-	"tLLk83mEv5Y0K35guB3vGgjxRFQcygKDHh5VKo1Gxb+9UVCcb+iKnW8xVJuwD3MSNJ3nUXm0xWO3diw8",
-	"+R4MlEgRGAttvHcWzY0NgxxNc3O4K3l/nKy/acyGOnTh9nx+4NexBuG1Pmy6oTD1H6zjhLSwnHOrih1+",
-	"3HXMmCTXv0kh1YhjQrR1Np3DgdQszQPyHqF/URv+5uFfsVuGlhs2l+UeG9esaYiB2etTc7Fg5P+ykpv/",
-	"29/bS3p9u7ZrNMAXowv9jW3NqSQRvEBbsj2R5VlCZ/+ml7pVizzUABg6UJ/r/EBWH3IIvhkD9jmO+UsD",
-	"VjDoimr681I/6lPy0GMzIWtlvD2YJzR8zwy2JEhndEFd18m/GpKXE5+5Dd/lcCTPkojrdOA1Zop7cE5H",
-	"7OvtouE7LFhjk3dLLgwzZ9ooRjdH6w/NZWaNTKthLnFC6wZrxZVbnb3geis19+CQPSdlM8q97rs95aeO",
-	"stJ90MTBAbZ2FrnbOrllLsPHsKrSZLeW4cZIhN5YVf3I1OkS/7CQIg3dtO13Af22nd/3lzH7e5tu1nmL",
-	"gfwxXJseG/9ENw1+IWg82vWlsVwNSN3U45C4xHVLs5NdVRPMEDzuWTsk1czLahb2LoFK5aeQCAzookru",
-	"tNXpJMTzfZeohNi2HxiOQKUugG7BznUDSwifS43UNKKeeEPc2UVzOlvrQxv4/35vF1clflo5951durUl",
-	"fMTKybc5xT4CPXOwVuIAc/AVdiCiWAp+koOn2DXXo0mo78NTd+EU8aNNEVxB0bxjUzIZcLNGUZj8qS4n",
-	"V8E7grX1OXG93J87FxR3xAnygu3kDHv+JxbAfh66NFrUuK2tCLjomc2IGtoevR834dci7aULECPjlk7y",
-	"5rCkWboWfRn70tqLaD9iKwHvCrZ2ZVPELUqwM8HwcF5bnUoOfslF+dGhRU2ozWnwZ6dW5wwWbdxN5sCP",
-	"fJI7+Ed+nDMYGmVmCfc9FHW6rjio97leFkLuCl/Vzw1ke1uVnintU/RDyX9FDav2cae83ul8CbO4xaOJ",
-	"A+RUEfzxiE1E1P7h2r5lLTDNDe0f/w4EIha0qpzZA2Uy0EO/lYEIoQyAKwSUq9AXOhmitDf1Sz+n29xV",
-	"P0Ym4nOKPT03Q6H7j2hKuoex1TfwopabAA+RMBzV3s39llyK7usf7j4WH0bOBORfGe1acB1DnZV+dB5B",
-	"MQ/qjK+i5+5CcjbjTRGgP1w++ioLMX3MFq3pH1SV+jzgtQxwsBOqsUcVlQTtm48UhPqeHlhKjr0wfCW+",
-	"ZhB+1ixk6u0zQYofcVq3xPf49YB3eLesj4MjtmNO1h8d4vNkbTqFZKU+zgfosVVsQWvooqL2cZcRQL8u",
-	"gaY71IK4gKwwsarpiqV1n8tm7InFyVRBW8qb1ydnvAx+nrk0zyf3pT3B1od9mhhY95t6CvbwBzfPHqGx",
-	"EHABauEFRhstDwAUEO5uQVwPF0htRwGf4Yxm2LvijDuhZ9OEaQolm024jVhnJJXjNouudwjkkXnYVOhc",
-	"hFlE6EzdccxnFqG7UZ+O72rTLPeWIp7Ndt5x3VB74L581jGhT3cIz/9cUD1YvvpSqhUzusHLApoGCkZE",
-	"fxpo5zrXo2EL2F65IqEXSm5joo7nzizoASbrlFN5G0XvsNl86A4MvVWtOX/GBUZ9ILjTdNWHXokL3ECX",
-	"lbmRQhvcwKTF+CMX5lZtGxwgaXHf/IpoEKlmF7/+BtsXgbclN/BZVbm0RKoJu4YMlCsmHHgJRs1dxrLd",
-	"SQBgtfbPggrByn7pjovmgOJoDfeKL9kDAlU5qIgsAffcoVdxWgXwVQ6tjKhipJIyaqLQv4V+8h6lCTfQ",
-	"FO9TG2Xti3DP4BJf8+WkG8nj2UImEQR/jjhwjh7oBQVo29PGLp5hGNYzFwKySGeVAKAjNFrqk/4XyRvS",
-	"35bP++txBuj05U1CWN4wgQoDL7DpR1AQ8I/0mVyemTU7K+l+WHyqWsAd5H2i9gjWuqZVtUe/kD3MhUfS",
-	"ydTm0f1bVd6VCe5Hm3I2PnjET307SEO7BjPaSsiwYRfY4A72tGic0B6Hs2j8ngLwos7q7QPy9giQorAp",
-	"t6PTtYa4BbWufTAnYtT3wc7TRzHDEic9ZBNBg1pkmiYPlvcGHpReJKZ2n/haeKfYlkITLDhL2AEqIEEK",
-	"tmNNvX/hnB5Q2ct9GzuHlQDVEtCFCazZWiTOC6Sa5ylxQoPEDsTK9sFJAfMdpSNvB4sV3tlfUaZoq+HR",
-	"qgl/raliobLMNevbuxsghwH47s6qFt5NLFp4d0zNQi7I/qwsXSfs0+gacZ+hsUV/XzWuokQt1rcH6iiu",
-	"UCLM4L5rtJCu6aOwdTQ/6ixMrJAI9J1YH/E0HBzI5/K2vOsMepTmfUp4qDdQqohi85PxmQC51PnQnhOK",
-	"l5gCbxL4kJzRByrNUiEGeQo/6os4JgGTeCyfrXUymnS4f47DgVmNeqDE3GeWuUcRZfinHwry7+++/6Eg",
-	"P7x6WZDv3rwryIdXL1/aK/Yjm797apn/8pcf4F5+9+JlBHS0BQdzqehO/OsDAj44MFMFQ2eWz8FHrkNW",
-	"TMLuNRmZ/1MRezBwpt+8HF/5n49nrfM/11SvP+cdToGz5nts0Ud1gKqe7w3TT63gEeCLcqkKSRfdIZWC",
-	"doxBH9CWGsOUffG/fn149ld6tvztz2+/+fwvs/uvGoQ9OSFlpkCyc02uhNw5N2AeMNx+6culw5d/ZLZM",
-	"n6+UrLfDuT34iCWGWx3GDKoKEL0BbbpBzYduSZWsVQag6h3fsh9wzDvR4f1wk7IlcF7H7Cl6VYZTRt75",
-	"h+5kA1zHpCl2jJ/XLZgyoW/TLQF8hmXesbYUD5vGe9g2BDiWqxpkyLRrW195hyB2ACXwn76jeYjbLqgg",
-	"pWxhXlWSlkmDG3Aej6dep2sRTijVBOcQu9J/5t5VZtyeHF7kxyhcfhIumGhdRkSb5uhbQV2fkhvUnysp",
-	"1VPQi8BFrw327DlthX52lifOjh05qO0sYGjnt7sfWzpp4f5zSs9TSk4HrEtPHU58LSmUjccQWq7zOqQ9",
-	"nqXyJexLl65/4WkkKgz86kZRC//qiaOIeKOcjnZW1SxP7vRHcE7QY0sCaQQQCC5QDGKfGrlcQkMV6pDd",
-	"EzlN9jvvYYK3c0Tx23eNe6ak1ukLDfwkRpOFfYTMWSXF6nR327lmpm2TJMCL8JE7yc6zQ03Wn10wVfuA",
-	"9RdRsfesLHEVt3aDuE2643y7ZtAsevMZ0u40jGno6sQi6D2jJXogDV2RGrqbg1uK0dK5P3AGqbpaWn6g",
-	"q9tUnT7QlR3lzrTa8x32q827hjDJqDatvXEdUjX8qijRdEd4G9i5ojrdu+8jm49V2SMsETGS6Cu+fQqR",
-	"ihU1/Jr5LCLXfj7ozkxk0XvtJ1LQvaMl7xvLP53EMYwzPHGG0/3grNgNTPCHx3K645SBHjud/wlZK4Pl",
-	"sx/Z/HXoDXyHKAGYdNb0Db7/alnYqyOLZTExwmEzUbFw9UGnk5nfi1L7w3/h44WgdMKfOHZu11IKn37r",
-	"zbu1/Tu26y5aL65ZVRJqiBQL9oB89BmpiOTiXvYFi0IaSPF1oSNBagHe6oLUomLaW5CaAsC81SCRzjs3",
-	"GSuKrDBZSBRlKSBdu2ugTtzSjf2aavO2zpTPp3X6Ha8qK9gm7O3R94GHRpJqR9XJTTZQ5nHePvnYF/na",
-	"/29qJchK+uS3BiqmeZjA3afzd/NLnHlDwmlGkw+an2oDV/JMnhr84wfJoJYPHP6tbXTnqCAALtbwOrK/",
+	"lrrbM7P7w07cIokvVSjU10/9OVvIzVYKJoyeXfw521JFN8wwBf/iJfx/MbuYbalZz4qZoBs2u7A/FDPF",
+	"fq+5YuXswqiaFTO9WLMNtW8spdpQY58T5ttvZsVswwXf1JvZxaNiZvZbhj+xFVOzz5+L2ZYurn5hSnMp",
+	"MgNeu1+HRt3QT6+ZWJn17OLxwzCONoqL1eyzHUcxvZVCM1jcOyXnFdvY/1xIYZgw9j/pdlvxBTVcivP/",
+	"1jifZoh/UWw5u5j9P+fNrp3jr/rcfw9GKpleKL41sKLZxzU1hGuyU1KsCBUl2dm/GElKCRvgvmGHeDaX",
+	"Nc6kLLl9n1bvlNwyZbidNy66/flnRBu5uCJSka2y+6oI1YQLQknJNF8JUspFvWHCPJiFfZHz/2YLMytm",
+	"n85W8sz90a74wXu6e8O0pis2+1zMni0Wssa9SSxqzhZ0w4hcElFv5kzpB+QDvWLCrtasGdH1xv5Iq4pI",
+	"s7a/z4rZNlrPnzO5ZbDLXb6wz9l/lOkfFTO1Erlf9VbyKvejsTNM/3QteZl+7XPMer+6bxQ4+2aqzcjh",
+	"W9FUf+vuvt3fsnwvqwpPX2tjKrZMbPvbJWF0sb4gW84WTBdErxkz2hJ/wxdKbphRDLa5fwrpJ3cKHzb/",
+	"N3w4i9m2ogvWO17981XMlF9Ga5yx7wPrTvh+Z//xNT9ogZuV2d9LptyWtjd4TssPdDV2rr/Dpz4XMzgI",
+	"eux5HO05Pvu5mFVcJ8j4ntFy7w8NMfYsUcVIrVlJ6q09vGbNuCJSlUw9tf8QREiz5mJlzxZMhZWWzNyw",
+	"je5s4Ndu3/2/HyXItaGfXuGrjzwnuGeoUnRvH0Hh2/ryt+MfroVdxdg2/YxPdekKQ4atDh9LUlbonbuo",
+	"0rKyy1MP07sQv/IoeigaSZmdVFcvQJj2+WjJEwR+pklF1YpZUWwlYUXnrCJrqomSclNYCsPRsuKRG02s",
+	"YCea/8EiGT2XsmJUZEjxeAKRt3SFc2xP7keq10zboZHLtnxhaic2Aj9tqTFM2cf/69eHZ3+lZ8vf/vz2",
+	"m8//Mhtkpic4Kc9afaZyV9SrMqkpZATE5KeN4pv+ep/XBoiwW3PDiJK1KAk3RC6X6d228tp+hQkrt359",
+	"WPz1YfHoLw+Lx//28Ldi7GpwLNyss1mDJ8hveSZ7Z+/dHostZJmi43P7Z5QeO6YYUYyWlrO4aVFy6By+",
+	"tJthvwPr7tIK+WLsG39jW/POPdrdDf+Jwq0htfTvgiDuqhh8sXZCktDoCBmnUG1oyQhdUS6I5mLBgMiG",
+	"rkgtSqYsiXdUkzktL+CMyZ0o7EVpnxLskyn8X8mcWcFqb2y7cY7sM42UFGwXTdsxvVWc7HNn11RZimv7",
+	"wiXdsJ9gurNi9hPbuf/+za6RaV6y1BqZwJXBeaRkWSurKTnVrSDzioorIgWDO35RG7Kh6speAVbxqg2h",
+	"G6tVBhnjPqNq0de16NIw1Z/Dd2zNvVLKDdGGilKTpVQFYZVmZM6WUjHHVf3TspDbRt6Gm3/s4sf14cHu",
+	"qThec03qMf1vsWum9v0Pvcb9AG6RgkULe5BQh8YmvOSsSsz2g/36hl4xTVZK1lvtvj2sLCGpUl+z59iq",
+	"AnAvOEXAU9Oe77ei2ns7oD9Jf0/0dtR+pdnTzIeiiyOW0u2PveFac7G6IDLM7SvtLQ+42LRhW7LjZg3n",
+	"C5c6kZKWByPJ67hkVszgGMDOqqv+aYQ3UalvT/alO+67taxgqk8t+YliC6lKxxpLWVVyBxxCBZgpYKOt",
+	"6TWDP17TqmZoTwEP4CfaB87q5O6r+DOwJNGSbKjYR3vgF6ZquyrgGKCHfXMW+GKauHkp1Xv4zEupfnBf",
+	"sn/zH3sp1Wv3va5Yhn12m1Y4uRBOckpGP6dKcVTr2jJFMaql0CnJtodN8jbpggohDf4TjUN7K06+qN7D",
+	"OKlbakf36K6Y8hm3jo/4avtTnT3yK3MjDOyK/Vr/zl5TkdS+wHK2FxNcX3pDq4opMODkNSstzwBbVkxr",
+	"MleMXunJm4Qq6nMYObVV3hEw+h3/nBWuSkmlh6UrTPNB8kSjUJxMn5dclFyskJ0TK1gzvlqbjMOgUVf6",
+	"4gFJ5I8f6N4a5cmKA5H1glYMzuLZspK7tJDhpZXpfZHYsrxHFEQ7lYgURaQj4ffDKsPmh20sAlvl2DHB",
+	"iTeh+qFqupNgCWaX2ls/XBO9lju4gYbvWvzaJTO3ZSY4Bb9jFskdCCaKqjipuFW68JbbsflTcKtpUuua",
+	"VmQHNzUHPdTKNU1byuNhNkOgUJKqQPG/cVGmSJvkdmP1kdaZ6z/SlaIcOfuAN+wVmniyt7aZf9ZPzI2W",
+	"X+z9umyO8mBMcV08X7PFFV7TOnVxsMXVBEHJqvI5Puq10zbJIyX0m5zzo3EBjZjtqpltGCA10qOHD6eM",
+	"1f187EDo/97ZYrfWZlKF37P8ZtdVwqz22nJvtlrWapFQpC+tBUFVCQrioqK1jv010T0x7Wg4V4E/HG7U",
+	"7CJYmeeZjJMeIg6gwGJEoKrStzSEJpLmCFlypY3zFW0mayIw8i924FE9C+fu55BZ/YYvaPWe/V4zdKce",
+	"f8Ot6R9UjZ7yH+EpP3DWwnoltGG0dNtEdD23xuaCfQX+hY5J+HXyhPxeU2G42fcPVMrZ7i/IhOexqpzx",
+	"uJAbpslSyQ1MCo9N5C6qpLxCf7MzaDTzltFEc03X223F0acQzfnJuAM/Un8cIdKEl9IamznfkJstWJ07",
+	"+ItzmLPN1uwvIPCEDti9Nar7HpGE2BwVuh8cJzQy63FCosGxebtMGOOi2jt62IOFSwg2JBqbwEZcI8km",
+	"ORS0VOawZby1O9UVzQO3fJLLrExAv0pwVcB6Jsz5c5remomUePMupmQ0zA1aRAZ55DXpajSxHtglmqxF",
+	"LuAINlVKQnLlAzkF0fVibTnu0dnXBfm3mA+T90TqVh02gkHLHpOouAw/52aY5BGrqF73d5xVzAvU/l3O",
+	"RfrahGjChHvPf9x9Krz423B42vmvcMbRT2d8s3XsD2kDFzNZlnorZXW+kIqdOyeSncVzWbKXdGFyatcL",
+	"vuIm40CzhswO/n9JDSVMlBq9XFKktYCSXXNqXFZD+4PvmCILJgyZ753gAte1qhnZyLKumDUrIIBkBTN1",
+	"NggVhpWd4SIWbWzjrHmKE/695syQP6RgukB3ccUFo4osZMnAaTenSqcH4fpxfEIiP3DFqDZvYPbDc/CX",
+	"JHg+tPErhosJHUNOy1pTDQ77Hy4fBZ/btlZbqZkT+bJipJQmM9doRi+kyciADV0JvnRJHwOUcrMWcsMF",
+	"rSBWV+AfLUvA5L3LMD2bTWZrPsRUF90wfu47AwuC3zM/AunfjD7xf6QYI6JA0at5mVmvYrTMub8oxKqY",
+	"IprudfLw6P1mLiu52qfdOaOOmB6nZxRf+yE9pPnaowD6vt7SBarRluOe4sF5/AIPDXKBC+a6m13uDrp+",
+	"uikOYQMC67Ro3xC6Q9WYhGGB7uAmXExIplhatY9y/xiNiGlLpe2DRtIeIKnhVSeoq3qT0ASuWCLQ88qQ",
+	"OaukWGlipHc6b6jakyu2Hw6oZ7wcEy03eCh5q8rNlipWgpO0v4ohLyaE95KBQsUwRlfy5ZIpHfxTB4R7",
+	"X0jznfw0EuudetpeZARvNgTc4z1ca34DuUvBy4QxBx39LQp8LmYYxTz4tciNfwIXfNf0dR8Ps/OxmPSW",
+	"CMEW/pZqbwmf6vnM8n1I9BpMcoSHrHRmC5U0PsmWam1tBqvAXLGteUBeoY+UXVtdRqI90z2QnX2BBFOf",
+	"SAFjhiGHd8Z7SYOfX2qzUkz/Xllu2+P/6t8rzdQ1hLz07xU39vNLjrKzZDodYHyupE6ojZ+Gb6FgfVds",
+	"aQgrV8wrEugTp9pa6h1Pc/qqSgi+Z6LEESDQymjJxQoGmXAsP83sJ1Pb+YLu0Tjs+1lCClRC2W3i+RP4",
+	"cDLDWh76Lq0E5Hl5QJa5wEbytwGvyttlpKcLtrN6K9cE8kCDmccNEYyVmoicSRAZfCl/hrOoR+zGgcMS",
+	"qFA0ofNmVbHH1O9D2OFm25I8wVLBX+qzlf15owvvzWu+r5k5g9i0T9oMM9tS1Y5/2WGXeNydX0TDtBeN",
+	"6CtmLiFIY4zA/3tWzMD3449XCVE2JSt74jHaDlNKnu15msFKXqZcfWSHTieXF+PzZrgmsB9pW1AK9sy0",
+	"eL6khp0Z3igS8fMHC/QEu7anVThZs6OaLKzlVUJaqeO1Jp61pkP8W08/4roG7pn4fIqp3aYBfZAahWO5",
+	"+OtuD9Jcm07ZvIm/uFQ0lZBtDQX4KahlTuRTQ1zZQloDZWXK04BRKOBgpxwEhraDTPTLTuaem4V5DwnM",
+	"1lvL5+UhvO9eyUj966ZSpL11mG3XXK/Gymj3NKoiE9kOKFNERSdI+nhi8bqK4fBtSyE8yM9m2CczborA",
+	"UxM9Z2vnELyJ6wzX8b0wqRSDE+ifzZ3d0XHKUjHt0hrdU21DGzSppLiadNkflmOQibevDgy33+axmMLj",
+	"Tl9oeNxfzs29neP26Lq2y87z/OuQ5JgOux6YzN7b5FaA+4CCh8epAHNmDT9rdnpuzxIks5dX/1EznTb8",
+	"rjoGD+hAqD4xvjXBL5DSeiouMkEVuG+cUAMPrK9UgXPHNvopqAigoGZqUB6PpAE8ydScoDKXSQqO6thG",
+	"h8oErj6gWsQ2Gty10wJVMbVgx5OE4nQjRXnSIPWSt8yYlrOfVuiUSVz/Qhs655WLJuf5cjysuGULTqsE",
+	"Pf6zIB8LcvkMuAMrk9pb+eigGDCuxi24vYLkXkd7eUilZKcg8mmoAMDNt8pyKRfa3XsP8K8PoC7y8NpJ",
+	"52xL5cS5sIW3+X3GGWroXIN3vB+tzpB7l/7zp/Sf9xOuCPQN2C8Xs/U0f69d6Y08vd9/MoptWCqz2KcU",
+	"pvLE9+NyNWRV26dTXBTnUKXjFC51Ri599sSm1obM2QX53YlknSu2LVywENK1IaU/xAjwW5OdtlgTPJ5E",
+	"FYX1E8JnJ9Jhu1DXcJgYxNeyu/ohKQKnjlXMuI5vNY4BDCto0BtgKCbtztmKC4z1wL/MjkFGO9do1uJ/",
+	"LnmFNblS2P1PXoZI6Zx+8WTkNns8LWkNppPfNMyXmp6mdu2fnxSswKfTg0PS9eT00iGjxSskfW2DXWMo",
+	"xBN1R5XAWwOynJNUGZIB08wjHNbNK6q0aHIQ4DvWiBsTdFsl5fKB36wDhB28CDNrpbfns/hy5VIDfklf",
+	"L9bNS8bqp1ZCTMI5dUIyZyqbXreL00K0v8k5Iyt+zXKB/BvzzmBsd12LUnXqqMezhG7EeCl+a2WwAu2T",
+	"p7OSMiHRK2pYtZ+eOlQ72/1ztib3gDw4O6V3zlJMluRw4wTKtGxR9/xYvCxMtBmi8BuR3bp3jROgc9zo",
+	"li6cjjzBmMuckjROg8f8sL8WWJOrSS24eUrOHrlDGldHlZK588rQ5z9hQr1TYbVGe+XNaw3aWzgk2sjt",
+	"tpWMHs1f0pLOU4kpGLijmI9zZtcgjHTixlfKIfTIggoyZ8R+irmIlF1h2vGJT2W2LN4TbjSrluCs1s6d",
+	"rd0YaW8PXQ37j7AI8pr7vFxi38g7jsYhX3irWGbS8z7JhtWJucITPkWXcuOznrgiplai6ABDTNYgw0y7",
+	"BzW4tAbrI+xDjfBIS79iZrk7FRGuQIeCeu12apNnW3dlFDPEMoGME1C7fhtTQhtnlZe2sXCFk1k0x9xN",
+	"MWJ5T4ik7JDCvOSpsoG5rDIpcEu64VXaP7d2aZZ9TdfQii/S31N8tTY528Qqs8bXEs6VrFdrKBjWdA/c",
+	"jkXtbDNnpT2VvDFN9AUBA7uq7C4UhJXc2P8KEEL2H+msLJhEYkavLt+SR0/++vgbSIeC8d2zrlo/1JVz",
+	"AVzdiMAFJP3Cciq6uNL9QoNRbyp++lWmAHixpoouTEBaQSgiGGxCLoKjaYFkD/SKBnXETTOR2tQVfVmL",
+	"TOIG+0Q32yqt3lt9KL3+ldcfp8fEtauSzdeKTct4cgVcvnIZPluEZfhJD+zFh3QdMTWZnKfCpU8YeyXA",
+	"1fLoKXl4Yc1uihmgDzKhrQDwNQTHBWmCkI6P03O3TpL7EzbiMLYGfHFaFYz79uDGJQIvtEHB6UTDwO0g",
+	"l42j4sENPbVfp6obcEp9Kzn1KUu0IS3c182btWIsZMw4HARj2eX0FaO9jHlcTxE2dIAQGTM9YriD7NiJ",
+	"VnywXAfseJyfHixGn1Ym39ScpsokfAZ9R9ZGBUZC+sqWtb2dauMQETDrKYYoaQCHpjk9blJbl9qs3qKc",
+	"jD74fAfhPlqWEUYoosw/3Mw0OT02T293hrOjpxmocYLxlCCyc1I/eOmqS6a4P0A9E7Q6dy/DJLCmDvG7",
+	"EqxaUa1bCfkJXcp+YDqhcMBLQw3zgZUu9SsqVrWzH5Im3tvanHK8QaCWUD6YvIVcLO6Gb2/5wsiVopuT",
+	"bt9WsQWtDzs+Ez6rOmUKkTrDVwLjUpmfPrblbfzzH2zi1OyT9o0NraqMHrGhe7B82RLwxAARs9ZOsUU/",
+	"tbVkNVa7pHVqw7Y6jUZAyYZ/goQHyNpyJyPtsBrQjuvtFr1PuGOnoU73enK1B+EgtVgtEKxFnuYkdybZ",
+	"ZqjmAHpa+E0rutJiII7eruRNi52psIFWXUhnBqJzJJCNW3tnTStWXpAV1QW5pltZA9pLWetuIPtRGiqq",
+	"kUzt8ZgoSMkKsoTvOTiTRhlLKXU4rT46QGrgbT13hmnKLeRKf0tfcbFigilaEXwr7fkJx7n9wdVaF2RR",
+	"be0q1vSPhdxM2JYg5VIuh+fPLu3Hvn/uEhd6Uf6Uci+rekAmR4dZkA2vKl5x78hIIKtG+mozmEtuSKab",
+	"RCInxZu1Tl9NvUoSP0Z0/BI4BrxkTUIVPPSVJvr3mlp7a7OJyNd8z9frJQfLlIi8jXLdMx/uouN0a0Sa",
+	"ZURTKPye5E96I7r6DhwU0rnaNH0FIHHduppRObtwqtpUfSyEsVPnC2+U2hSNhZoFnOgBKpSscYX5xSZ3",
+	"iotUKWzJNnLUKchX4pXI8DI3udqBV0fnNTdIdh7LsUkVH8i5TxugopUz6svI0cvw4EQZsJ76GW+3n326",
+	"EDLjhUmq63bn5e4NFSk0MqkUWzg47RxebjLsGANF7qMN81a7ZlDFvKai7OfIfC5mjC7W6c3XdANuF5dF",
+	"1hkd0OkUs5YkxM4hoEk3Vvm5EHVVxakL/QuapzS2Vy2UCI8WYOiVi8UAKJhdG8C0XhBaeWhNJXe+4hOc",
+	"1KSUO4zpLKBQ0f6owIUZUH1pVeF3CJR0wWfA81gAlqlg0ed3bG7fh1DL4gqcpwjr7ZFOF1hW4D3m4OHe",
+	"CaicB8dvMrKzVCx5O+J2YnaKRx2BSE+Zj6xglKDn2gdrHvAO6WJNtn7yCHsIbrrmR84WbAR482Ey7ZaZ",
+	"TBA3oDo6EFgqSvyvAkJplgItTFQHtSEYmSPkaaDJBD8w8HHqzL0qmTBWLU8Ys5Sn5LsmJV9xky589hIl",
+	"7bY02uNRQkqMq0VxRyKVNMtNNcG5RPnMPxtmkFwrWPovnfrbFTFwEtKpBGIhfYpJ6rCyliydc0HVPrU5",
+	"a6gaP8zz/XstTc6KZFuqqJHpL8IZzPjM51N2FRaW3EZxldw/WR+0thx4OnxnUtbeKwBVvUHW3t8Y2+br",
+	"BG+Y4T29uqhnfIrhQqC/sa15vpZ8kdKuI5ChYZ+oe+52yxcHsvXDTMN3c2t911RTdFJIc2HIoZL0fLG8",
+	"qtmPAy/a3z+OQzXM9yEPVzEtK7D7m1QmSOBjkBmh8/AaAO6eLKw0jFDToFUg+H4E62FHALMDDFBYTj/3",
+	"di6NwTBGU60hawwi96whnxMy4VHld2/Cs0ZuJz3Zy0SCOLh9249X+PWkGOi4cv81ovN4/3vXnEMyJflW",
+	"SJNqg3LStMFcUAWHSU3rNeWlc/4mS7emOzxDHm8fK6yF5RLnygAEUEZ99vg5mIODCXUARE49BFwRwuyQ",
+	"2I4pRmmnsr8jp5u7W+mtx65z4Y9Q5L6trF5m30y6FBRbMsWSThzXECp8iPoluhLWivIS8O+teTxuODUj",
+	"FQ3h3M6HpfhtSLOBNkk2qKg2AeajTyX7cxP1clmYuBLsneQqcxMA/hD/xM1iJSjTAhOYkZ6IpF3y8nCl",
+	"OmW0v2FU1yoVmj8MW/dTDrsEXBhKah0tfAre0ZSChabDRh7W4A1TqQrMOdXskJIcj3429Xl7JIeMbi/X",
+	"clBocZU67KFj36804WVQ/FOoywGKttPl5kmyy00D3jZtZR0KwDaOArp5MpRpB/z6kBA1wMCdBOQ8X5fk",
+	"J5VciLxm73ye4GSZ8AwyoJw0eQp4EayMsqEwJaIDmu+TQg81nYfLu0c6czFTb1MNIJ45yYO4DiiOaJhy",
+	"uvXYcAPARErfq3RtyU9s9yKTCf89x9YN4CQqCG2a4YkSPCtycVUEL4sy7u+hcQX84hHlmjrD42v4btq7",
+	"6dZL82EbUvSFPOIzaE/Q9AzpdAFLhDFvgsA+GS49wQqfTAZeq/J/HsKpzyTi5OPqDbLpVB2pq4fDtIpO",
+	"Jk9auCCYwWu+ZJnlTReUPzkNIkBa5Wtuhz4DjR1/SlsYAYKl17+ku6Icsjtt+kwOqtDuMXsb3gkW/AGG",
+	"/j4TxIcOMAgOYg1OX0oNEMyAH+TaVYGB6sxR+zWX+Gj1R49fOIneuIS/sWSpR8W1SSXfvzK6PbMmoTgd",
+	"y7XS4RD0Avv8oThORwHxtxwnXhNyyw+fDvMKCyoiDCOg6QAvG4oeh1B8f7NuoM2C20e1b3GK8jDICLZd",
+	"DPSf2SluDHNlHRDLWPNt0jocEKiw2FcH4s1kciRp+Uxnf/rOxSCCvswoEAn892C6CZbcVLjmDts390qG",
+	"X3WX7k0tUkP6BRUL5spOa3ElMFzjGeK3pKu+zOGCWcL4WNC4retJEoN5+LsH5x6vMN6gFK+/3TJxybRO",
+	"pq9TLK5JbhNdMZHujGnl2lzJnQYNt6r0UNL1nK2oOIR4VpXORdUh4OPrJqi+0mnhNlnqa8YOmFtKQvkd",
+	"9PvVLDh83S0pRZx3ToPLe6YGy4KoMt/7Z28COpbDqDkdrE2tUxoZ2gA6Ql3u5GqcGp3oOHSdKenHx+L3",
+	"RE6tHHAP7GWOi75PeTOHoDV6X+lUww+2k3nH2YIdpLgHfNI00PRtXBxDtsKt3AFdOe6QT3t2Aw6epCTf",
+	"slxxeT6JLNPa8jkEEr3bMvSi6AtcWZXp7ec5KADjy42nK4MDucAOLz7zo+JTEJ19/mr4WNE6aB6+wU89",
+	"fNgvfzAjzZIln3kqhfEnb7Qsp+R0w5JdXN/WBqNb2HlT6LqiGEfDtLuO72gwQbG4IVhRpkMqZk/a97Bt",
+	"rSvx8Q1O2ulX0xqoQou+3lBYbQ0hroLMJUb0pqITRWV1Y74Oq7skNJt2EoprNA3RC75lB6XEci0LQvUG",
+	"SjJLLqYkxEI5RxbB5NuxrlwjzovIKeqPSmDciC2T3O9Fd1Z3TPpbMEmrZPqqwxFpMJaSGup9+aPss5Z4",
+	"EuMHn6Qypj3OxTBmeAt+GvKlMsmwlFz+x2tuGES0nc9xKauSqcJ5AaCCA9Cpv9LuJ4QMqpietA8+gaM9",
+	"9sML+DL2LsTOAEEgfPvkyddPxlzJpmpFKxbYkAxy0hZqv8ULD8J9ybu01r0uUcdgrb1TbEsVe1+nbBL9",
+	"ntGMHPJQIzT4Xnx7qKaBekW1KYhZy3q1Dq2jiJFk7h7A0+3Qf2kHVSVujB0STkaAOVxmyuEo2h2fb6ZR",
+	"c4M27tGpD2rz1RUEfooZulxztjsI2ibRg2s09tyFPXSJXKwkLut5yT+x0idnzorZf76+/E+yk+pqLuXV",
+	"rJi9fXEZ//PfL9/+ZJ9683pWzF5893JWzPCgJpn5BsHywf6Jo2/3KnqYscrmlKbJljvw2c8BYOGwsek8",
+	"eUW95tpALMvunZVk//nmdREM7JC0vpGhwtfhtR7hQXdYOmH5EWSEm2bRdIf0XrwGYycf3c/E8XLASIf6",
+	"4WDdA0kCEY5tnCXARbvp/k0Qnrl4Ieu5yTlE1qwqC9BZuNGpsCMCr/iIPQjHC0LJliktBcLhVVJeeXHI",
+	"DVlJaGaQlom9g+txAxSWdWAqOEjYNFpNiH0k8HBukokxsMdVk/JxUF4H1wRsPXtngHMClF5Zm5DDkR5P",
+	"SPMaWjI+M8PttgM1KOiXWG5t/6go0XT3YMD1Wg54cQ8KNjZ2dX6eNJpUM1e4Q+d0AXCXYIzn+0e9BRv9",
+	"poOAhb/jkJiAhgChBpsqtPOl41EPQLhXtfgpi7fBFlKU+nUSHSpAQHHjz9qcdZujdCO1t+rCBgZAK2mN",
+	"lm6JWmLjw/gtg8n8C4Y2ckRyfEfkNVOW4teSlwXRXCyYhzaiK3tm5jSzejvIR4xVZEfBagbwk8ehDcsP",
+	"gd8eHFqewxGFCarBoj4J0EcXEERYpqTXO3sGUPCwEEXIuSz30DzcfhkyGEDl9Ec8k+tKeRKAAYrWNGBF",
+	"XQSILszWsBscRLSrJIhSNvqS2t7gsjYef+DQAwiCz4ol6I4mA6LtFOemT+dupFKA0fPxC9yBNm+02LFo",
+	"YKUah1wQW7F0aS+1LYZjv52/SVvXeXzrNDdGG4cqHWtpi4isUpKsKvFtVyZlmw7FaJByiRxOuWHgNYHL",
+	"XVuGQT0AWgq3+TLuaSEsudUoCJtr/ofoVYobpq0Q0Aj7ErrfQLajv0wf5MpBJuSXh86S9nnkek0o5CIe",
+	"qV0dnsPv+5c0cR9Hg2b34nUN8MXLVJVlgO8abcFJsSLLaxQA4Odl9dDejIRw9SEQEO/h+amwj7NmgCJa",
+	"6MAW2XN87PEZhCuE+7sPT9hrqtODd0ynTx2CxNet4HJ85aab3pQAUDTdYwJFmo49ypZlF3wpSQ9KWkAs",
+	"aV2lbq53le+tSVsA2i4r0mFBaXbNFK0GIn3e8XZDSBx4faC8NoE7Z2o9DE/cTa7TTBhmlZ+lVGTL5Laa",
+	"UNLtBhqY2jvAGE74XcqU8f4cQPqmauJQaJH4ynvHASjHeVURp8k6OZL5GgK+T5cSHiE+QQDw2B/Svz2C",
+	"X065lYQ0g4DBZifBM6hRscTlw4lY4qenp2lBucuwpyil+EHxi55c2qJngXzR24Xji7CBfukRdbJMdtIG",
+	"F0fitsVRiehLyblj4+g0wga0uP0x0z/bxSPmVOmn5GELYZsLYj8klWn3+Uo3oR68k3PNnuOXE7cxriqT",
+	"O1HTaujlXSZVJlQVj0ao3ej+U93OwfEMWmspWjueJpcZanh606Rq1500IZjnVjBfNE3yJsVaDmqaWgvj",
+	"sS9TrrgrtsVqJlkbB94awA9HatNbrVIzu3l6a6KTfw8az9LBIHhHmL0QXPdGVnbiV98k9zRnkrT6gDmL",
+	"E3wKfcNkdIyT2CkF0fVibRmmqtT24vz80V8fP3j44PGDf7t48vAv3zwlGx+ACTw1YXIZtc5ve4a4l8yk",
+	"cj4mkRbeDfQNeuhw7Dg5zdTk3lNxddIbI+pK0DlFIZEAfA7oESqpga4+Xe3m5n3g8jeQn1lyG+JIzBB0",
+	"QiJkbHW+IBgCZIG+aEBLmhwdiCMgVq5cYko5frzh1kfFo0fF4yfJzRjEaRgAXzgeYyGxbh+fS840Y+S+",
+	"o2YdWkBybToBqvSVlqJWsvP4QIbLkq9qDBMjtGd60pOsEJ9rlNX134fEtM6lGAo5hopbbhh7CzUeA1Ur",
+	"OLHnDdhsCoW2zIWBlW5DbCY7/08PXB64G12IMN8tPp8tl4gL76ZTN3R8t29NMTbtPRe77AXbWQXeuend",
+	"1o4mFcJXoqbJdlunjA7jJPfS/vLyBjH8jbxOKUPeqIREPPAIOD92aHnQdysIlumBJtju8Kl1GX94n7vc",
+	"79qHdznfNxkbNk+bfmS+Yul0ORPTQ8YAAnNYuMm/c2iJj5a1GlehL/EpewgUN0PdSgAUgTCByTuQs+NI",
+	"lgApy6nTvcTPOJ0gWmlrq6K55ZlD33pmTCrRZNgFC3fJ5ynty1JZFem1RrAOXVdjqtfeqyhojub1FjpB",
+	"UIBQ1XXaCEJcskOW6qb1ji6u0qkuVyln2TNyxfZRVB+qncP8NF8JVnZhKKJJDgQYMcq3JFRfcbFqe41d",
+	"aJDqqwwoW7YR9tsIMoMLMgkzsikkwD0tkFJNw4cBZcTtaq7FNcDfJXl34JLFLLN8/1ZiZL1YH1AV2bTz",
+	"TUEGKLoTz7LzhJ+/C5Md7i+k6M6a7ogVCDm5bftvapJ8L1MGvuUhj30o1JkeDRpuMdtiWvrGNSJNJrBl",
+	"wfU7OgZAAkbXHsZKYT/GVQ0Xso2lqdM+gu6DvNGQe5DB3opMXeQUDuthGDSdxJv8SN9/tcDuItZ4vCDO",
+	"9E7S7tC+Ct3DchL4ikEcnQ8t8JxmqTuqCVT4Z/BzBuTLh0OFSwy+0wiapgVCZEN3OGOQH965BKROsZfv",
+	"2Z0o64OrJKOi4I9v0x0HBNulYZioCCmPvd2IFdSseQxZyIdoWvDC5Cbwo+I+LDvaHj/fZrBmnoXbYL8n",
+	"GQopptdJlJfmwIxrJd6QxIzXae9Y9bsXPWMm4rf0jBWj6R6oyJEu0zyR8nDN1P4NF7VJqQ4PL4gUlc8a",
+	"0leu5LypxPnLKIaLs3vzrVYgSzMEY7dUGd+dfek6ddyk68/jsYIQO6/O8otos9K7fM3TdcSnRBMYMPsn",
+	"tY0OpnEfGiDXSPo9n8+leFfRjLRU8DuSK0Yddu0CQNszIftiz6AxOSbShnD7js37eDRpcOU3LslDEEoE",
+	"2+UxE3PNWj9gXpd716q+zqJaSpWJU8GQN0EndG86oOhBCJH3sqqOqO5Nd+qEUlQNtTgOdBlVNwDVC0jM",
+	"8Pumm0FjKNZ1TUE+6NSvDqUKOcDGfDjHbkSa2xAvoIrT8/rc5RKSlz4LUUlMSuk4O+uq8juezmK0/GWf",
+	"skzSjYzaIbuJW3HqLJyIUZHenCss5WRmcQhGmJ3+Jb41oTuTW248UG7z/UcTHmLnxezmW9Sw+YgsT+jG",
+	"I393KaUNryrnuBjMovBN1VoJvCC2gHOVxC4aGILKpNLrjN8hfVDinE/ERK8q6O4FrQrMmmVIneP8Yma/",
+	"MD3ZWlYpUfXS8V+0h27RE7JNYRO969ntiFt+kvJ1lcRHbJDSJqFuTcfJyqAcpucmst0Bf+DXqdTpDzKk",
+	"rYFq0mC1e6R0h5Gfpqv7+EeaLyug+uplsvnfJSLEe/a3VMMpQCCRSLFgZCNV5tq6QWEdNhnNe5vx98xw",
+	"ldTpooyPVq3beTydWMraf6/stpN6G0WCeXiydW0M6jo4fEbbObBgkFFVOaD6HB7ldFdjBlYI+aLpDBQa",
+	"UAJ/qVpEvZihjQcqjQVBfEuuAMEvwF8Zpk1TONbj++m3/1Dl0JDA616eUcJsRhfiesmT3LKPZf5O1lVp",
+	"5bwDhLD3aTuN1LV79nn6ITEa0y3hdSENqCZRw3+ZgWnIOn2GGsppABOb7GV7XzuIOJ1iGIjjXPoEg0zD",
+	"dFx5UCXWDhtX8z+irBJEzYQAkW73Ig+b5HdEZPrgMfUu2VXrdedGDjnRKJYuMElVyZ3l4ooKpzuCMgS6",
+	"Yi5tGiqWDwqq+HcyZz+q6OrA4wSwuQZROIk8PJrhPbGdOabUT1bLsu3Ig6iYnI6EN9XzfAxFxUG5fPLH",
+	"yxuHWg5B3FSR3j6mtwatF6tEcjA0E7LGG9xxeoV34CQqAeDjgVBFxWzH5m94VfGbG4Sxvzhcb7HjsCFp",
+	"m/59cgZVISgAvbKgoDHPguBuCaq4fMjbZcqhhUfns3XAG+nS24+GnjG3e9I0GlMjlYu2FtfVuyL9oLne",
+	"MwpiruUqDX8fb324kNv9oNmZbqaFLbsr/+um1dH54VBpzSgWS0iGOQBlOEApwXKa4hzciMHtey93g224",
+	"R5pr9cRJM4Tf2ozucgyg7akQa912uQ8Pd8sOO5YIeq+8RdKfdOsOOK6vgofpmaq6NAROBYela5+aq+h0",
+	"N2yuYjN9VbsdAqWiqiaYrC2hIbFZ6spJhp0XCbDwDE1ybXAmsPC4dOgZmI2a/5VuLIGurp/U7OdM82Tx",
+	"SrPly1qB5ufCh8GvIjWLKAKN28xOogrnUiYb8wITlivOdPieU40m8c13MM228/wvffZZN535Btvuusdu",
+	"DACeasjhEz/Pvi7Iv/ksAw59QopQZek15RbO1MM0mQ/ChmeD0PCJwimesg9CrZEktPS2JYbbusItNsUi",
+	"gKvWWgJdajE6Hrjq6Y7uPXDZ8eNma3U8mxQjQPjva4F1gEe4w0egNFC/P8hgyZqY26Yf1UBWfxSTx65P",
+	"ARXlwZB5dDsm1aGVr0NmRgJuAafh6dxCXkgDSG6pMkk/7rHIobE6naiZzyu5vhbfE7fZoQzHZtI3ykxH",
+	"h7c+PoEPFL34AtiyyZt3Wl+zAbWq13ZqiY1NpnSfipj9IEzR0HdrhIw9rawhQK/dVr6vlaeHPrrBQKDs",
+	"kNY0siavygxF/xrf0mFJlEqnT2UnABJfb4pnqxnsTzd03/t3wwi90AOuI7P6sRLfRGr2actjc+Fip5BV",
+	"gJpBaA5OyTXxz0K4cLMmoVY10Q3YioJklbHvB9z3PWR6Lscx+BDIdRVDgIrgQxIEWvSiC5IrD2Pa9t1n",
+	"2/XtpEohU7jlLrEVDeBfXRDBqGLaWHVDXjO1rOSOi1WB8GkVBy9jaPhmRypIyYS2/wL6F6DVcaZNQWRZ",
+	"Mj1dgf1op/kMoBIm2YN61tAyUUiMq86wcK5yZSG32R7Ud1rVUvipZBbgWo4k+GrOfDYvlKCt+RZZK+gv",
+	"HXPr8DYO+bYM6X41OVtU1mYhN2306gChcy15ooqkmH06s8+eXVMFFpt96QNdNdA7H+jqF3j14J4QhyBu",
+	"JXskvG223LmbrPa4oVdRyIRDp7xhCA6PUTqlXYZ9lmzYRqp98lvJzv4+d5kjCtYhnRw8JJK/+w3ocpYx",
+	"3LwbsuLgxSzTwvmSXrOmh9YJ6jFLbg7r/pE0HGOwKiy5FT5aCmmqLvPoFhphdft8l9zEOanJPVzQVLT9",
+	"gCM939/SiU63aG9FfZ42Fdp2e/WCCmHv7Qr6fkW/BpxBF6HEnwJ4WSfRJ7TnbMZp9at0s+/C8CPWY9wr",
+	"pxaN9YEg/cm2Ljjt8ZQq/2B8QuZDB2RBc5ZKNGayqQn+rohmotQOVzLyp/zl4QSIAu26/Hay1BC0Kgrk",
+	"bWmtGSaWNoRI4Ljkipz8WnJb4NZJq+rtcnbx60iB1gKCVYnOodstG/ATwSJQF+Lm4PIZbmC16dT8kW5u",
+	"cC6+0sd3dXNIb0F/8Gvu7+tvbmeTFpdhnerXCdvdL6mEMzUeD8azb43pcPhF6VXeASCgbMT59U3izDsl",
+	"RUKbgi2KpthuWZwT216c4EdbUTvc2ySfx93eks3bfE80uzcLTOLr63JQ3ZnO/BW+wovAQ0TVFeuhQCTD",
+	"bHWKkqGfXAOKhZEDiK/VW59zw0R5k36hJV/xHABSWIkdb7umc2YKBzUAhJeCfYU93DFrhbuKXcysReQu",
+	"tPEWcrOhmsyZ2TEmGhQN/Nb/flyUbME3tPrf3wT1zf1lIrhHOQDZiwRF9trQvbUjIXwypcXlVrEl/zQp",
+	"kV5RUaYS36CWEJEbPGtBMi7UObuWB879KXfCeefNji8Svvkc6uuUqKk2LHHLfMcquSN/MCUvSCl3Ykdz",
+	"IPFdzmoz11n810TWQr2cuo+5XvTAqEhFyFh0ZF1TjZFmjcfEJw/ZbUGY641UrAGWQ2x/TCdqHZhvxzto",
+	"d/DZFLpE2bYvaaz1tJJnfnGYUnW5ZYv4lzOsJW5Q7GayLPVWyup8IRU7dy6jz0Fs/Y3tsygJiQKmT2aC",
+	"Gw6LOkSu1hMHznrhmCh1Nu3NiSshgQRxLhv+ks5Za4Y6ysCH+gKRKVfOdrcbaEzJx7ur/QwPZaCa8Avp",
+	"2ZwKyscVbR4SHnGv5ErkypsYelNzovucg4zmtQqsyEBdNwJkBj+a2D+Y1m4vhhT2aT8eY6lZfLx3WRo9",
+	"8xRJh8uXtNKs5/UBYNVMSaXHaQZgDH+TQzMjMt8T7VKmR/vl0yqpVj0TpQt3Nx9Lf2BesVwIbFGb76+Z",
+	"yqSplFRdiSQ42DumyIIJ85Q89DLZW/prqrMI/EsuuF73LoqByGP3hhwztrYspc5uNuf6oKmmDnmScdbc",
+	"G0Rd4FJ1QAKl+wx0f5yUoDeh6l/l5FE0Vt9u4Qtfdjw9GJxBQTpg3r0Ypp/HAE7BJV+JVwcgCQ5iB3aS",
+	"JIpp8w1fyM0vD5TGXXl/ptavp+zfQns3D0jQHr+0clIVxAVGC7KgNbadE9LwBSuIpktm9tlObMnjXFGx",
+	"qpPp2c5813wlrD3hbPcYqTH1OR8DHmui5kETJpDYZ3Kmhbn7UIxf5NeUSLK513ZuHlnfDZhCjmhz6Qd3",
+	"flN5Jz1iBQ8g5F0JgzZi0qYASH5R7TsdRuNaaMeCY9ZzmoxPbrLRj0bqpL+e2LJo2u4GNKRsbt5gIqR7",
+	"rA1McVCd/aKFuZroEU83aU29eXGy1nfT3noKew0enK1PD1KFVSOLx6GpvOCG9yIogeG99w9CnkRVDtei",
+	"uGCIfZDIZaaXicJgdNIG44YsfM1Q6GVnvF/EbkOml8n43HaUG1ILwyuA5qFXUI6JWd79WeIXP67TRgbg",
+	"rPreQoNx6/Bg98y1eLHF00Haeeo2Kcwx5QK35A/pMwBzOMFJvRmf9RII8e/5+aZbIdwEYSyXBQKYnf5e",
+	"8TK/aeJ5QdbeeRm80Iz8XlNhuFUPlq3S0xW/7pSdJbi9Byio0gA4zvUArh/VYNYLrLhet4vUW/BisajJ",
+	"5JL4pGZoJ4+Gqcdqdczg9R7CKg2ptr5E737aB/Z6HoRFRmh3TUYq7GqerwbaGgdM25vgjzxJJetaPpoA",
+	"9HX1H44mGCe0f580+k3bKmYQCd9iN9cmBLDkPed/WifJ9Y4IvMYFufyP1wXgz3sAYEpgHk+xtVOgKjC5",
+	"z1248Pd3J5X/4SRY3Mut5NV40mAudt1AEH999iSTaj5ir2dLVbEAybvUpS9cRR8v9KKCSGlw+YaqzhXl",
+	"rbC0RlNNsN04wFlIh/LTSh4Tk7ScG8mbR/bxsgq6LMIimkDp9NO/zEAvj+DO3Si5O5NQrV6lluoKSAFI",
+	"BNCrKyldZAYy8zoLnZIe1OvP4vyK6XY7r8q0kus8jaJxOzo4jbEpuD4IzqnNNSLvYHriEMaojKsQnYYS",
+	"RHEvvfpVOcBpmU6mS8VSEgqXKNgnE2feoItVMQYRkwUV3jdpCn+WXaivW5d/K50++03ufN4kNNC2X7jo",
+	"VzpHgOdnX08ubNmqZCck3CgdXIHal4MXqLVAXJNaqWtaiIL6UA6OL8Bkv6FUc2/XPakFAg+l6E0Ve62b",
+	"DJ+Ws+ib8bjw1Kbcl9jb7gXdv1Vlqs50IHnPJQdN2KFkZp2zb7juA2m14ACwrUYfWGcoZJAD/YL64Oc+",
+	"9N85bnQxHiCCD7yEJxtJeWAVPbaBS5u7t9GKrWnAhkuM5p3do0yh0mF9R6a35OumCw825fPpv/kGFhGV",
+	"0kbAUlaV3GnMPHXAYV9p1xBAPyAodLSDJmoFbzpMU1GT6WYItpWuGLu2Iohpe5rt4zlYN7Vi2jz3amki",
+	"QAdJ7kk55yC9lISkkkMwvbbcQWKlgQ+88J0WEXS57gNrMIournK9KnZsPiHcbZ/y8w6bEn05yw+vmlh9",
+	"m6fLMhs6G2p+oNjSSuhEGaLlrCYXCqC2fOfn3Xp/RN5aH9rXTyK76nTp+0HH+AaC8fiTDynSBzj/JkgK",
+	"v5L0Xim+TSVXm9EGYBOqSpY0FQZ6LitZK8zNRf0t9F1O18Xl7A/sZQI2iIee5IpgdmNQ1NuFmRNri1hV",
+	"/mI/k7qthqr0uLga8r9EPevBl4OT5E6Lnzy/V+Jq2Nk1LTBrSZ8thqvoPmm8IvF0HCfxCJP9TR7vq8E/",
+	"JVHsxZ4skEtcO0/7YAZYfyO1ec1W6YSeHwH7yKA5TSp4DLcfWnYAEhLI0oyTOg2k4AuuvdmVA1LKZYTJ",
+	"Jj2aKrOT6mpCoL5XL2kPqTtjgV4N0EKwyYLlD8zp97y9b1nRkEku9x0kDy3XO/Q8HZhqYGecSzTIlnW/",
+	"oIaSn9+/DkhvEXV2a1m5MrvCZ1g4ilm51WkUfmDpbJ4pomEzoz5t/RGYWftW6UZu4fKdwFNTynKRBkVD",
+	"8yyzpPMuKHQrTDbSCK2Gw2kEadgto48O+8K1eB+Ow5Us3MhRC7aEMyitWX4MqZpIAk33+lAfOIqN4XwF",
+	"8538BAok3ecA11fjyFcrt9ZubVAVGi7Yz7s5jeV7WjI+eIcJotPTPUGJ+OzZ4F6brg5gi/zUeFy9txIB",
+	"n1q0HUJm6oBlTM9bGOpAcxn6YfTjEjTTCr+iWvMlX1CTzkEqZixdhmn3r65ouqCLb5IZ9a/h71Gqt733",
+	"NvyTFRi6IFuXL3dBLq+4IM+lUg/Io+8uyOOzJ0/Jmwvy6GEW4/FIFCq5S4T+5U5g0vpcyqtGxIBPmpun",
+	"vsdS9Iw9IERb1TaEvtIgHmhqYc150lNbb7d47FJaw/c//0hCI5QYR5nykjgEocPEjN4LKfYHh9gUFdof",
+	"6EQMfdwfsYCWs0jAaBY9xkyzO0/5fCmvBrp2Q6WeADK2IUNbCZgm3a5pien3jDiR+JUmc/kpfb8MKvfp",
+	"WMPmpv2Sd7msgrSC8KaN6I5+W3CeFGj+/F5zZsgfUqQHTFmKuO2+CnfjGx73dIBlNgMcO/30RT22FhoE",
+	"0bFkcc+lzT664dX+kHgQVNgdFhAaMMQHOtX8gtmcwQoKTWvQ+SSXHV9uIqWsLzycGymvGtoNs1ICry0s",
+	"bJXCHQ5rJZns4Wh61yVd2kNkAN2MqvSO73qh/sM8O44LgdDRUJEPw8WdkLTRLoU1+UkUrd49ngHzTCtX",
+	"+6RT7G0ynQwKsOAOoYLQsjxD6j8mUpEnBIvRMipruuLuldGuzm6xpoouDFO+yMt7zga+B0VFyXlaAakJ",
+	"JT98ePVT4XBCcByYpOVGazOwEnxzXZdpqC9Lqd6Zxr9vpG4hTTuA8sYjG0KMQhIEOc1IcKk2uQ4f7tMB",
+	"/P2wi3KlHw1t1nZbuSuL8JIJw5ecqQw54ZVDhFLzxWQtNvbt1lCHbQmBCON4Kqmh6TZs+nGZbvFzXAd/",
+	"QGBK50UA2A1ZSKUwPe2w/a+4SB6B0Kl8zTbYx2zH5okuZrG7hxrFk2bbJf+DgU8G7zFdECV3msz3rq00",
+	"wLQfzUobmUFiyl8xcsMFrSZQBQPE2gTQAk02dCWCQuUTslrBjjXtQYe3IEo5M//HNcTtnlvYpkzTEztg",
+	"+sxQDQiVoCRkiOSYOq0kWzJljO4fLh9hbhrcdk2Th22ttrKDZDgYb8TnLUekcy0GrrRaZ8wPV8JxGxJq",
+	"IOEiuhPh2LcEihdHji2bjXfLiOnfFg6ewv5+Coc/WqeXyNGhQ1HqDnRzJ3iqdpm9dVsV7nZNXckffOxs",
+	"tOAlkxk/PXPumrc6MOcwJ7J1UcHjku0L0ELfoQD204+gzp250j96a/Ypx5jqu+xbu7TT48OaRXcaylhD",
+	"V+Tn96+g2j0kutr5OHEynmxgp9joXbCUaH6TnExhG2/kaPpAV++T2S/PYHW1KBlmNK4ZLR1iZ4Ps2ikF",
+	"RrNQJ69nCjLJPUJwOx4cBHyVvPrCl+Fo0Iq85uIqrX6zVC+YdoMjrh2iFOSkcR1RvGjhQS2lSvcqmQqe",
+	"+IGmXQo8K0vVsN1wGLdGNlamW0YX8STCnvLs6jCoYGPTB/yKna66JVezN5I9epclHekKwKE8/Q++O0M/",
+	"69flyIf2J9JFM0QokMaAVOHyAqJyEftRf3N2W3EPdB0/GLwUIsTjXq4QHMFR/HuFnU12U34K/oRUM9ET",
+	"Frg3SLSJeLnS5nUeMHZylkKyn+fPIFsbDdVlLwMKjEZ/RN7JUdHBmQ16Y/IEPQSW71SAqRFS8tAxQ364",
+	"hEdP3UJ3UotQ3mC4tuFcHX6G97N41D7HV0XM/oGdYgI2oMqpzrsxQEEuK/FnwbNqVBVlokHZC4gL+4mS",
+	"tLPgNxuIbScTc38W6VQlj4IpN+hM9cn46JNHUCgpr2DMEEEABSIeWTFTqzwQpR1fpwqvShfvS0PfP374",
+	"+NuzR4/OHn9bQEUqdJfGAiWzZgdaq375k+53O1vsJDNmoJQYUsymYDVf6vco3j9HZNpce9NBOFu8NazS",
+	"Wrm2lHvMNvMpf2xrLjoQLl2HR+wuyReCgN1Z0v2hhV0ZPN+3S7Jjc2y/5Ru1km2NXR7mbM1FmaHxhDyr",
+	"7iTy5Q8DsPC5AoQUzmerFZHTF0KeSWgf1JA6xSMfKTfJLtalTCvSXZjzBt+8j2MX3RuHQLam0R66eoHH",
+	"N4UJFR5Vr5TpZWJ2ZwdCA7LgU37zAdY6FJ/cDZKcVIOjnC6OOryBz6TLqAcHn7saPsaVtf2ULkrQ+e8d",
+	"Yk1jS5dKeEEouE/nVAOwgXNUPO0UeqI4wWo3F4JtI/Vj/BFyf8DsyIEj980YHBFcWLt1D7Mt7ZqY79M1",
+	"JLu13Ez6QAaK72Vs6Lvqk6aLz+hXs5VsODeX3Ajo2lEmINF0P+HznzPUN8whcKcg9NdscTUtjfM5PtrK",
+	"Ik3VeH7zcAylAm02/8+80D3Y0Bsol+3WAY1PsXcfxVWqD1OZSo0s6hpz2lflVIxeo5eeVFybqLTvUMRi",
+	"X0XWrd1NywApVr94Wy1RkniwnTBRvnftvgxOD8Kq1Iqb/aVlOd9hOSC0cbuNCymvOPPXZOPRavaKbvnf",
+	"mNWxIIF4KXPyRBhFFyZgUWLmqbpmCpuLGnumDVNLumDtSg40wON6DgLIWK7o2yFlYoSHa0LJOyXnFds8",
+	"+P8EwHebyk7zbVmSSzfzgH40ewR5OFsm6JbPLmZfP3j44GtIGjRr2I7zkHO/YiabGs01gInRkhG5LEI2",
+	"N3FYSaHifksVsJ1lBeoBPGY/MPPMZborprdSOA/+44cPsbo76JtRpO/8vzVSqXEdT4CxQip1DoovGCjZ",
+	"ktZV1mcT5nbu9td+7HMxO3dpnMDlMpUA8AFQKhBhjJVNLqgg/+vdi5cFufzlBygv9F2J/vUCt8vlDGzp",
+	"iulg7oSn+hv5rCyfubkE/893stx3dnFTV4ZbUpzb439m79n2RnbPKrr2g6yYc0HVfjYNGu3xOGQVDJA4",
+	"n63HjKrZ5yMZZFqLP9xB6KnZt6N63PPKE+gYDoIL8UzVlWtZyDJKCTxB5nvnvunkH6C0UGxxJQVm27fZ",
+	"4zXXBu7T9zDQXWxmGG7SVrbAfI/bT+ljzMm9xMaEUQ6ftTuxZzhigmhmnC7kUQxSWyldTC0G7/jV3Ru/",
+	"10ztm2tDuxayMTsfEPb6/NtdUOtvbGuaPvZj5PpuD5tzUzoVGWH5N8a2GsJudiKW2e0oTxt0L2oQ58Jl",
+	"WmA4welBCa6333vuW/PmheLw9nX1Vyn1BB/9c//cEaiRzBwuUJHZnK4WJnsXEnYqd/W5CXSkwHtHHvzz",
+	"P3n5GVmrYujkbTPFC/h7xBatNX+TNJVWEvrP3Jzd21Ii9WbzyDkvEcX/vIGUiuVZQhxFz92JaG+gru5P",
+	"WHyA2AUlzSahS+AKhAg3SR3peQzSdVOJMJy+YuLdudtj1h05Aa/PdtGGHXXcGp5LHLmUooSopA5XGU/U",
+	"A/K+AcpyxcceME4BoPq+T8bnldSsQ8ixMwzvlHd6gIvZtp7Etmgz+YJaF32JednuTWIb4MF/doa+HWY+",
+	"jzJmb0Z6J7JSstrnXd0GtTAZ677sJ1zblDvh7dIjMM0rdlLKVd4zfgzZOuG9NcIj+JJ0X4Lmy+B3gHfp",
+	"sC4LOLRcrDweX8KCkPLqmbn0OfC3wQcxeuQdn9kICDJzZlu7eFLiRx7ZE9IffTgqrhxvkkbhugr4bm1C",
+	"R+lIt3XcwwB3TOX3oZ3zgKZhjZFTkhekxYCbBH6Gi/OaM49o4ioz8GxKBQEjnTbr8QN3okJ/8IJvTFI+",
+	"q6o7tztKxko94PiV0OXSyr50SmJ/Z1/AF3sTSsAPqVoEp/gW29HRyiUMprwrqoa2fmH3+z2EBqqC78a3",
+	"Yhc/hdS4SUccGEwAGrYVX7hnRmjx0d9w6JaDgtGCGLrSBUKe6MIBuMTZgE26KmK4bHJUWzq88slOsKLv",
+	"E5WatcwGYyUf4UIbh+2QZBd8rDV2L538jrjCEgJRyyYxB9LtaCu6Y0UoRo3v1Ho7l9RPbOe+f8d3VDxq",
+	"+oJyGXPHH7nxQNB3bMWFNfzwjQYAsxMaugCAxxWLUXm6Diz7gSnRnptvnfv6Pz7dFlQ51MAB1T8QDXNJ",
+	"gr4vm7YbCOYqQ2thAE1G0E66LyITf64YvUroH8/tRG71HMIId27BU6V4Ovhqibmj+1PceOc+UDmkwAcq",
+	"cuFRFO1r9sD9wbcerQfyiSD845/Wrn6BNbDzQSNp0/Dtlgkk4Utesf8JxH7JB3/D1GqAZf5dWmltdhJx",
+	"P2IHpct1IFKwp66Wcy7N2nvuICHDFR1hgIqSRUX12rWukAJz3+gVS5iMb+y0Gh3tNuQADHHXpIVBk2Lg",
+	"O7t3Rq4Y9OA+AWUBvjhvvrxntNyfARHdGz533DKYpQ5a9iuOntm0QXNpHLbW7SuKCO0+QUV0czrZFp7/",
+	"aWXJ5/MIfy1pVvzAcDveNRDiiag4lAUGPTyqVBqNin97o6A439AVO99iqDZhH+YkaDrPo/Joi8du7Vh4",
+	"8j0YKJEiMBbaeO8smhsbBjma5uZwV/L+OFl/05gNdejC7fn8wK9jDcJrfdh0Q2HqP1jHCWlhOedWFTv8",
+	"uOuYMUmuf5NCqhHHhGjrbDqHA6lZmgfkPUL/ojb8zcO/YrcMLTdsLss9Nq5Z0xADs9en5mLByP9lJTf/",
+	"t7+3l/T6dm3XaIAvRhf6G9uaU0kieIG2ZHsiy7OEzv5NL3WrFnmoATB0oD7X+YGsPuQQfDMG7HMc85cG",
+	"rGDQFdX056V+1KfkocdmQtbKeHswT2j4nhlsSZDO6IK6rpN/NSQvJz5zG77L4UieJRHX6cBrzBT34JyO",
+	"2NfbRcN3WLDGJu+WXBhmzrRRjG6O1h+ay8wamVbDXOKE1g3Wiiu3OnvB9VZq7sEhe07KZpR73Xd7yk8d",
+	"ZaX7oImDA2ztLHK3dXLLXIaPYVWlyW4tw42RCL2xqvqRqdMl/mEhRRq6advvAvptO7/vL2P29zbdrPMW",
+	"A/ljuDY9Nv6Jbhr8QtB4tOtLY7kakLqpxyFxieuWZie7qiaYIXjcs3ZIqpmX1SzsXQKVyk8hERjQRZXc",
+	"aavTSYjn+y5RCbFtPzAcgUpdAN2CnesGlhA+lxqpaUQ98Ya4s4vmdLbWhzbw//3eLq5K/LRy7ju7dGtL",
+	"+IiVk29zin0EeuZgrcQB5uAr7EBEsRT8JAdPsWuuR5NQ34en7sIp4kebIriConnHpmQy4GaNojD5U11O",
+	"roJ3BGvrc+J6uT93LijuiBPkBdvJGfb8TyyA/Tx0abSocVtbEXDRM5sRNbQ9ej9uwq9F2ksXIEbGLZ3k",
+	"zWFJs3Qt+jL2pbUX0X7EVgLeFWztyqaIW5RgZ4Lh4by2OpUc/JKL8qNDi5pQm9Pgz06tzhks2ribzIEf",
+	"+SR38I/8OGcwNMrMEu57KOp0XXFQ73O9LITcFb6qnxvI9rYqPVPap+iHkv+KGlbt4055vdP5EmZxi0cT",
+	"B8ipIvjjEZuIqP3DtX3LWmCaG9o//h0IRCxoVTmzB8pkoId+KwMRQhkAVwgoV6EvdDJEaW/ql35Ot7mr",
+	"foxMxOcUe3puhkL3H9GUdA9jq2/gRS03AR4iYTiqvZv7LbkU3dc/3H0sPoycCci/Mtq14DqGOiv96DyC",
+	"Yh7UGV9Fz92F5GzGmyJAf7h89FUWYvqYLVrTP6gq9XnAaxngYCdUY48qKgnaNx8pCPU9PbCUHHth+Ep8",
+	"zSD8rFnI1NtnghQ/4rRuie/x6wHv8G5ZHwdHbMecrD86xOfJ2nQKyUp9nA/QY6vYgtbQRUXt4y4jgH5d",
+	"Ak13qAVxAVlhYlXTFUvrPpfN2BOLk6mCtpQ3r0/OeBn8PHNpnk/uS3uCrQ/7NDGw7jf1FOzhD26ePUJj",
+	"IeAC1MILjDZaHgAoINzdgrgeLpDajgI+wxnNsHfFGXdCz6YJ0xRKNptwG7HOSCrHbRZd7xDII/OwqdC5",
+	"CLOI0Jm645jPLEJ3oz4d39WmWe4tRTyb7bzjuqH2wH35rGNCn+4Qnv+5oHqwfPWlVCtmdIOXBTQNFIyI",
+	"/jTQznWuR8MWsL1yRUIvlNzGRB3PnVnQA0zWKafyNoreYbP50B0Yeqtac/6MC4z6QHCn6aoPvRIXuIEu",
+	"K3MjhTa4gUmL8UcuzK3aNjhA0uK++RXRIFLNLn79DbYvAm9LbuCzqnJpiVQTdg0ZKFdMOPASjJq7jGW7",
+	"kwDAau2fBRWClf3SHRfNAcXRGu4VX7IHBKpyUBFZAu65Q6/itArgqxxaGVHFSCVl1EShfwv95D1KE26g",
+	"Kd6nNsraF+GewSW+5stJN5LHs4VMIgj+HHHgHD3QCwrQtqeNXTzDMKxnLgRkkc4qAUBHaLTUJ/0vkjek",
+	"vy2f99fjDNDpy5uEsLxhAhUGXmDTj6Ag4B/pM7k8M2t2VtL9sPhUtYA7yPtE7RGsdU2rao9+IXuYC4+k",
+	"k6nNo/u3qrwrE9yPNuVsfPCIn/p2kIZ2DWa0lZBhwy6wwR3sadE4oT0OZ9H4PQXgRZ3V2wfk7REgRWFT",
+	"bkenaw1xC2pd+2BOxKjvg52nj2KGJU56yCaCBrXINE0eLO8NPCi9SEztPvG18E6xLYUmWHCWsANUQIIU",
+	"bMeaev/COT2gspf7NnYOKwGqJaALE1iztUicF0g1z1PihAaJHYiV7YOTAuY7SkfeDhYrvLO/okzRVsOj",
+	"VRP+WlPFQmWZa9a3dzdADgPw3Z1VLbybWLTw7piahVyQ/VlZuk7Yp9E14j5DY4v+vmpcRYlarG8P1FFc",
+	"oUSYwX3XaCFd00dh62h+1FmYWCER6DuxPuJpODiQz+VtedcZ9CjN+5TwUG+gVBHF5ifjMwFyqfOhPScU",
+	"LzEF3iTwITmjD1SapUIM8hR+1BdxTAIm8Vg+W+tkNOlw/xyHA7Ma9UCJuc8sc48iyvBPPxTk3999/0NB",
+	"fnj1siDfvXlXkA+vXr60V+xHNn/31DL/5S8/wL387sXLCOhoCw7mUtGd+NcHBHxwYKYKhs4sn4OPXIes",
+	"mITdazIy/6ci9mDgTL95Ob7yPx/PWud/rqlef847nAJnzffYoo/qAFU93xumn1rBI8AX5VIVki66QyoF",
+	"7RiDPqAtNYYp++J//frw7K/0bPnbn99+8/lfZvdfNQh7ckLKTIFk55pcCblzbsA8YLj90pdLhy//yGyZ",
+	"Pl8pWW+Hc3vwEUsMtzqMGVQVIHoD2nSDmg/dkipZqwxA1Tu+ZT/gmHeiw/vhJmVL4LyO2VP0qgynjLzz",
+	"D93JBriOSVPsGD+vWzBlQt+mWwL4DMu8Y20pHjaN97BtCHAsVzXIkGnXtr7yDkHsAErgP31H8xC3XVBB",
+	"StnCvKokLZMGN+A8Hk+9TtcinFCqCc4hdqX/zL2rzLg9ObzIj1G4/CRcMNG6jIg2zdG3gro+JTeoP1dS",
+	"qqegF4GLXhvs2XPaCv3sLE+cHTtyUNtZwNDOb3c/tnTSwv3nlJ6nlJwOWJeeOpz4WlIoG48htFzndUh7",
+	"PEvlS9iXLl3/wtNIVBj41Y2iFv7VE0cR8UY5He2sqlme3OmP4Jygx5YE0gggEFygGMQ+NXK5hIYq1CG7",
+	"J3Ka7HfewwRv54jit+8a90xJrdMXGvhJjCYL+wiZs0qK1enutnPNTNsmSYAX4SN3kp1nh5qsP7tgqvYB",
+	"6y+iYu9ZWeIqbu0GcZt0x/l2zaBZ9OYzpN1pGNPQ1YlF0HtGS/RAGroiNXQ3B7cUo6Vzf+AMUnW1tPxA",
+	"V7epOn2gKzvKnWm15zvsV5t3DWGSUW1ae+M6pGr4VVGi6Y7wNrBzRXW6d99HNh+rskdYImIk0Vd8+xQi",
+	"FStq+DXzWUSu/XzQnZnIovfaT6Sge0dL3jeWfzqJYxhneOIMp/vBWbEbmOAPj+V0xykDPXY6/xOyVgbL",
+	"Zz+y+evQG/gOUQIw6azpG3z/1bKwV0cWy2JihMNmomLh6oNOJzO/F6X2h//CxwtB6YQ/cezcrqUUPv3W",
+	"m3dr+3ds1120XlyzqiTUECkW7AH56DNSEcnFvewLFoU0kOLrQkeC1AK81QWpRcW0tyA1BYB5q0EinXdu",
+	"MlYUWWGykCjKUkC6dtdAnbilG/s11eZtnSmfT+v0O15VVrBN2Nuj7wMPjSTVjqqTm2ygzOO8ffKxL/K1",
+	"/2tqJchK+uS3BiqmeZjA3afzd/NLnHlDwmlGkw+an2oDV/JMnhr84wfJoJYPHP6tbXTnqCAALtbwOrK/",
 	"ia/vxFUs34o74vibWrUrXPmpiLOR1+wuaANOYPRPdEWZe4J7dNBEzOaNvGa3SZfm+8dTBiP4p6LPltb6",
 	"1AT6UVbN3RVL0kiaxJIUc3L96bI3T7jiuCYVQ/gRuHASbgm7gINEEMj4OYNjfLJt5KxdJ5gIpbPJJX1w",
 	"obbUYCasNvLrjFZWfwM+j3xZYyWePXX8JrCHedU8VHTcc/8W2OIb1HJANc39wFhtlZTLfLDrtZRXoKCF",
@@ -22644,66 +22900,68 @@ var swaggerSpec = []string{
 	"fuHhoxGHCAJLgD5dbxMNU+kVA9a4KVZaxfU9ZITWIi8b3tdCt048ZOS1mxXbPdli34NyUA7UYjRe9LHJ",
 	"98Ye2I4gVj5E7V2iViQBuwOPAN7VspkQN08xGogtgeG04MtF0xsKHnDdoOIOT9k4FRdltptjpjNkLjBW",
 	"0n3T5Ovxw8ffnj16dPb42+khsuEeZ8mRIaxbor8/NYiRBw5xDzWRj7+Mksj3tfheGLWfVCpmT8CJa8Rc",
-	"x5H39e2VIIYB7tp+qMUttRqxMi/cDtkQt9vSv6vVndI962wXZ/v0mj9FdlEMoGSvU/v/o0Y22a72OMLt",
-	"8e77WjxfS373LTzvgHXPo+jwIAZ6iDO10n98grnvzqpq0c2GLKKMX4CxcfHytMVbCx+HnpwTghO415SQ",
-	"+wW9ijYtH4qCc1bdPQ7WYH9fCHA6DnzaNQmFxMZvJdjF6aTaFr+cPF1i6tXt+6C3ixceDpcvdPGj3bAn",
-	"Qz4NZtAV25rTyIpFdfoirx/4NdOk3jYCIgCLsPIB+cl1RG3MhhYMll3fteSu+apDRsIcCFMrgWaFfcAB",
-	"RHEFrVYZ5Kmk/Ct2hX+XV3abUu6g54T661AO5oS22549gq7A7oKVWvKsnHaYen9PYvrRfYtpj0P4xSAU",
-	"djnm3IcKsj6+CN3EM459R19AryPoefTxB6Ko9sdTCkZ8FKkg737CxkjQIIn8wbceHgrL6/HzD4i/tOBH",
-	"ppR0xzpksQTBIJf+RGMd0Qbz0vg1E8RIIiRKBffhdAV3jpWTLIoxlCHvogcB2pZL+02oldDX9n+3u1UG",
+	"x5H39e2VIIYB7tp+qMUttRqxMi/cDtkQt9vSv6vVndI962wXZ/v0mj9FdlEMoGSvU/u/USObbFd7HOH2",
+	"ePd9LZ6vJb/7Fp53wLrnUXR4EAM9xJla6T8+wdx3Z1W16GZDFlHGL8DYuHh52uKthY9DT84JwQnca0rI",
+	"/YJeRZuWD0XBOavuHgdrsL8vBDgdBz7tmoRCYuO3EuzidFJti19Oni4x9er2fdDbxQsPh8sXuvjRbtiT",
+	"IZ8GM+iKbc1pZMWiOn2R1w/8mmlSbxsBEYBFWPmA/OQ6ojZmQwsGy67vWnLXfNUhI2EOhKmVQLPCPuAA",
+	"oriCVqsM8lRS/hW7wr/LK7tNKXfQc0L9dSgHc0Lbbc8eQVdgd8FKLXlWTjtMvb8nMf3ovsW0xyH8YhAK",
+	"uxxz7kMFWR9fhG7iGce+oy+g1xH0PPr4A1FU++MpBSM+ilSQdz9hYyRokET+4FsPD4Xl9fj5B8RfWvAj",
+	"U0q6Yx2yWIJgkEt/orGOaIN5afyaCWIkERKlgvtwuoI7x8pJFsUYypB30YMAbcul/SbUSuhr+/+3u1UG",
 	"Dqi90W8jbcob9V+fPXkK+yFrCHLRqsodo8qvJ9vY+Xinp1wYZs60UYxuToI/CZxXzNaMlu76fY4jn73g",
-	"eis1N7x72nrfvffjs6H81ACTl0yUugssBEdvvid2vMKDH8IRQpd7c5jhKOiTnZc3lFfhuJwoX9/xy+EH",
-	"p5g199w4gxczIxOZE9i3g/muQQu52VBN5szsGBP9vP/RxH/werk1nUyZu4TY/Ek0A65HGl7taCtzKoh5",
-	"lNEXEQxXqNZEBLnQ6N57Rnkom9FF0+Elbs6eg9QADey00nihr2fF7FOlP6VE8P8IvyOEny+HO303BKs8",
-	"OFYTpGQbKsqLpptnDEVob8U9Q601POAVXHRWYECA7iPwHuetT2fxozhFDcY3H/cplYjmlHVJwfR/stty",
-	"sqYaONOEqEsJpHvN2LDrzuboNFDTppOleWzefWBH345u2Csb99C8Q5jtyBi6R20fMTGPPrOJTuK3Cc8a",
-	"DfBFeWJbvdmRn0/EyR52MsnHCOt4686KiQiOHsdB1eIrfR+exsTW2f9d+e5uSY3nR7kjS6rAEzmX5d5O",
-	"XcqrBJYnEJpbRcYgkIVm6jpV7A+NxKRcvvNjn7S82c6OlVmXDv5MqHlKHrqEYCHtwuAX/WAc28cNMKUs",
-	"2m3ePVK5X2Pa0e7bCKwNf2pm4i6hPoK/dBQvyEOIdSRc0gvAcch5xf4uK1qffDFBcAdmMBkw9T4ljNXI",
-	"9Lgp5RNCWuzndZ4c0PkPzFzC52+zYREMkCv2wB/vpV1UCk7VpdniZioocbQnuum7U/oGJh1g1UiEB1+3",
-	"YmTDqIDGF8lKXLs1xybij219pCHfYZMqZ0UMJM9zfRrdRW8lP32XvNcRnFlov+SGAsJ6bnAV4V4xUyyV",
-	"UHZpXzzanTW44dEI/4DZA4auRkRg4+2xZFis+bZRp4Ke2CluDUgjGJKySky7GVk2NfCDnc+0JOFeXlmU",
-	"EvawDfHwD4W+j7s0KfGYru7+ftV0ycz+3E6WL+hAQdZrutdt4DhK/FvYlE0Q6jI9v9KY2JngG7p/7oe6",
-	"NUxt+Pw94e+/prwMrWYyKkpFeWm37BiZ4OhWcrqRohwhGyXuOUs2Sw2x0gfR7IUb5nZI5r7+z0GxLd+y",
-	"UXLZh8iGqitrJB1Ap3f247eUUcq37J+DQtAZZIxC9qGDSHN5e/1G7Kf/0UkDMdRhDED0Kbhoqy8DjJwO",
-	"dIGtOtPazCWOcBcqAcaG3YATFIPvju4mnG8MHBZ9K5VFfo13HBBp7e8QApunwHFseQ58lRcZDXeGrgg7",
-	"urd3MbzIxQqzBgof9qJiH9Kwr9g2BQtgXzyaeh2IUzgd432X7aDP8dmboah3IU7xW/dd+IwLc3kbOVRK",
-	"dCKGIDt3YPgn4CGtF4tBt7mJuEguSSVXXBu+ILXgxtl4djgq9shW5H/9cPnoX3Osc/n8+TTDjX0yTEBJ",
-	"7sQKz0fTi43cfKd++ZtbKB2dzuppfzyi38H5P54HxkofsfSZG98Eu9bsAWnAUgMCKFdkSQ3TIR85BYFh",
-	"uGK5Sy+REvM2DHn6zh6nuXuPvRKOuw6KE8PNceM7iy+oIHPm8DXKdrWO13qgvzC9Yh5hac4W0hVf1gJq",
-	"XwOLVLt0KjZ8/lYVgtYQX6BOcDJ9YDzz61lVtVUC8LoBBT24IKixkfoKJ7poMsMyuVz+ArvFfK5iBnv/",
-	"P2ldJ3HARSwzjnPe0iIDx0DyFbpsKbli+4LMa9MNqAKH+TqNNLb5Qbxzxfb5euOH05WAYRfuvZYQjKqE",
-	"AXv+ZBrhafjIzTjHSj+lJU/h/LuGaTOECXAQm2hDDWvRd4KYhncyZfA8xHY9zjnRLnU4NT6aVK0J9Nov",
-	"/d0BVk9yM1htUeCGTvEyBDa/c8bV2onlXBu6S74Sb+tp7ecuERLsCH/TkJ6qgyV0ayIHh0g61CQkxOIC",
-	"uTi1P8ju3Kvb9FG+Endv02d38/LIbSxmmi1qxc1+dvHrb58jTj4Hixz8K3VimxFT6md45lSumzDi0Gbg",
-	"kF3vC756O2WwTT6A870ep1vD7uohA/l7UWpoA443xAb0IJ9TjkqTvtJJbN63Zm3tAzfG5KUyUZ6g12XK",
-	"FsGZYDu69sGfek/nV3MLt83bLRPhuI3fNmFuJ+CI0Tam34uyEd03MtMnQUMdxQu4IFNvx5fzAv5+aR8+",
-	"ELXqfpwbaUeDn/0thCprg5+/89smDJqEcz6zv56EO87lcun7758w2wtRIkBe4vdRZi5lVckd5syGnh9k",
-	"oaQOuUUVKwmII8wO8aliSUjvt27ut0P8N4zqWvmcu38c4vOV0OeGfTIDuG+MlnuyYVrTletoYN8qfI8V",
-	"Yb7S0G976M7gK/EBRrmLS8OPNuXGeOPWdWpYRmR66vctbJu3MqONS4IzhjXcnuKMW3TH/Nwat8/SbrtO",
-	"xNOjoY+XUq2sQGrRaZQ8L5Tctugz7apcSrWS0Ov+zo1hIx3ydV4zbEBdHaQj+PfhTEM5JgQAoNzXrsVV",
-	"qCylyhx4HHESxCMVJdH8D6YbmIR/+/bT13+xo+qKsWtG9szeFTeBYHw8CYLxBcdJuoAnnVeAdrvhCyU3",
-	"zCimnxIpqj3uwkoC4motSlf8nIxC2o8MeSC/CG8O0Ok91myOKtdI01vIF4mgfk+eLjKX9d1LubCrA2ki",
-	"sOhj5ByQY6ynxGWolOaa8M1Was0td1O7LwEtmGp3ri0PlEUfzk87OH5orsZzHSX+MQkJSxsvnTwBLTu4",
-	"PX1PoX3sJYajThuHg20pIBz3ZQXgnlUV0f4yuacQ3ABgPE7N3hVgx2AM1YPgOVCkK2G1YxdSpyrE3BOA",
-	"A3WLxKfx4hkX/mulvGTQgzogKPbNe0+gshvyarOVKp8PGoORnOAYyuWZbyqbpv1L7tF8UHxibJ3/ETUH",
-	"cIJUKrIBRkl2jPF339vlpR3vVBR3MvtVmVL1XJNE6UX5RYP4opnQ0qO82D8sJGT1O/N8zaghtJLC1WeB",
-	"x/OgqFfTrLeNfnFY8/Ivohnv2BV/qut9zGvnMq7CxTtmiuDz5ZeEKeyUkKaDhu/M6vzrvnostGHKphn9",
-	"s+mRJ2Ayxbd5OfdC0Z3Dd40xFDzwvqbXiM0ppEGhoWNtc6eklR0A/kcX65QdTXeXMIPbQhpRfHtPJQy4",
-	"rpNjRALR9pu5rOSqXbqQsMGj5+7ElnTjTcK///6aqT3xS9k3l9Cq5iU70facKyquhrrBWQsnep6sZVVC",
-	"pK9p3+p6x6O7U29oVTFtPLJIqNDxULYZH+h7Kq665LgFiHMqrm6R3acxQc3N1H44MSMfTfAR9xY+E3J8",
-	"+FxRtXfBW0ANA7LvENbeMiMXlvR0w8HrwxwGKtdEU54pXb50E5mWwcSoWqwPdVslzTyY5OyA9PYUVKkz",
-	"9+ni6inZcK25WF347Wo6oOW8XSpqZjW5WchvdyeVJvm3HPlObCg2bQXh+3ZPpWAuZsKFvTgBSBeNiN9r",
-	"aPqJhfRYOkgWspJ1qpGYtR9weacyHTbMwaGMdLHxhB9lWsT+bD/3bQ7ac+dhgEZ76LQNAkAXhQndu1ng",
-	"uG1I4J1A1p3/if8xoa4jzXeu1MN3mnrqRBx3vZa0+69USr+zODzfpUTdlpp1JOliFh0tx/l2kqA4vWWT",
-	"2t3zUtEdR8zA7NXinnHnF170ZzoNCQSPvHBfvq8NTOMj6uvV//tpUx3ttXtltN+XjtuOLtbs7LkURsnq",
-	"dhx2SULWeqTO17fzlILswHlXKro00fHBczF08f+smf5i6Dnx5mxLf14mE5n7bhwv/IflMi/zYnn8Onbe",
-	"gGPOsx1iSRcjdtKH8NSpdrWPWT2WJe172jUzvi0tZCmFQZBxLsj/+vDhpTXg3354+a++zzG6q6HFMfMK",
-	"MNj2Zu+RyTn2dElrJH4776X38WS95EtskvxSCgOu/1whkifdSc4ERJuGhWIYEJzdihGqWBFVAO3WEsS8",
-	"45aNZtU1y8hIv7i78UU0Wzl++F6GVZ5wX8//XFO9/pwv1YsOojtr9gWMYWgy3xum4UQKds2UCxmlMQbD",
-	"WqfcPXaQwZtnS41hyr74X78+PPsrPVv+9ue333z+l9lNbiG7xnNjlidRKGBP7kWdqDVC4GWr6Df1Yt2F",
-	"3AdMffDQFpbCodmRKLHPZ72FKIwsU9iFPzDzsx10kiuhpHs9kGlyj6VusIahyDns7E0p066W+HMWan5+",
-	"/c2uCqF9cdtqVc0uZud0y2eff/v8/wcAAP//",
+	"eis1N7x72nrfvf/jI6vy5DWh72qju8hCcPYg2ODah18z9ZUmOH5T+Ilns/DwiHDI0CnfHHc4LNhpim63",
+	"jCprq8nKhazkNVPhFJ3s2L2rTTh0J8r6d1x3+PErZs1tOeGYdEKkOOxdBEnb623m3M+m83Vekzphug9N",
+	"bRYMx/SEOsr5hvJTY7JeMlGmT8x8T+x4Uw7EyXj9DeXV3ymzFzMjE8lG2OqG+UZbC7nZUE3mzOwYE/1S",
+	"mdFDBI7io07SN0kmMCdl1K2SK98pKKke/Sh3ZElVw1iwOz2hrQOEogeDktYqEYb8d60NEXJXIJQc1Phb",
+	"wZ5UwV/yir3zUzqpaEGku/baHobG0oJFU38wS2XzRsA8IzV4/snCDjpFBLk9vk9FmeuRjoE72ko9DXoy",
+	"KrkXEY5hKHdHCE7glyZTtYD/DrXtoUVWg4jITQ6TCEzY06qzC309K2afKv0ppcP+j/Z4BE/5euLTt5Ox",
+	"x9WxmiAl21BRXjTtkGMsV2tW7Bma/eEB7yFAby9GVOk+Qj9z4c50GRRermgCOgDrkJOOcHhZnz5M/ye7",
+	"LSfrSoQzTVx8qevpXlPe7LqzSY4NVr/ppLkfW7gU2NH38xwOa8VNiO+wT0HkTbrHWwBBhY8+s53yAkOV",
+	"uU1862iALyqUFZLemiaVJ+Jkj9ub5GPExb11b+9ECFwPhKNq8ZW+j1BNYuumK71abthclns7dSmvEmDI",
+	"TvudpNzClt2Odmtnx8qsTxx/JtQ8JY3OaxcGv+gH4+BoboC/D222X6TfsfXaENYNf2pm4jbLPgVq6She",
+	"kIfghUrE9BYAhJMLK/xdQgI8+WKyiBwazGTE6fuUMFYj0+OmlM+oa7Gf13lynSJ+YOYSPn+bHd9ggFy1",
+	"HP54L/32UnjUrk4BN1NBjbg90U3jstJ3gOogU0ciPAQLFSMbRgV0DkpCGditObaSaWzrIw35Drv8OSti",
+	"oPqI69PoLnor+enbjL6O8CBD/zo3FBDWc4OD1PCKmWKpjNxL++LRzs3BDY9G+AdMvzJ0NSICG2+PJcNi",
+	"zbeNOhX0xA46QIBqwpi+VWLa3RyzudUf7HymVVn0EnOjnNqHbYycf6j2JbhLkyo36Oru71dNl8zsz+1k",
+	"+YIOVLS+pnvdRt6kxL+FXS0FoS5V/iuNmfEJvqH7536oW2tKAJ+/pwYmrykvQ6+ujIpSUV7aLTtGJji6",
+	"lZxupChHyEaJe86SzVJDrPRBNHvhhrkdkrmv/3NQbMu3bJRc9iGyoerKGkkH0Omd/fgtpeTzLfvnoBC0",
+	"VhqjkH3oINJc3l7DJvvpf3TSQER9GEQVfQou9u7rqCOnA11gr+O0NnOJI9yFSoCZAm7ACYrBd0e3Y893",
+	"Vg+LvpXSTL/GOw6ItPZ3CMLSU+A4tjwHvsqLjIY7Q1uZHd3buxhe5GKFOSSFD3tRsQ91LFdsm8JVsS8e",
+	"Tb0ORjScjvHG9XbQ5/jszdpQdDGi8Vv3jRyBC3NZPDlYX3QihiA7d91ETsBDWi8Wg25zE3GRXJJKrrg2",
+	"fEFqwY2z8exwVOyRrcj/+uHy0b/mWOfy+fNphhv7ZJgATIOJJfKPpldruvlO/fI3t1B7P53V0/54hA+F",
+	"8388D4zVjiN2BMfou1wCnhVp0KYDhDJXZEkN06GgI4UhZLhiuUsvkSD1Ngx5+tZIp7l7j70SjrsOihPj",
+	"dXKDbKWh2fGcOYCisl3u6LUeaNBOr5iHqJuzhXTV67UA8IDAItUuXcsCn79VhaA1xBeoE5xMHxjP/HpW",
+	"VW2VALxuQEGPzgpqbKS+wokumsywTC6Xv8BuMZ+rmMHe/09a10kccBHLjDeKaGmRgWMg+QpdtpRcsX1B",
+	"5rXpBlSBw3yhW7o5xEG8c8X2ecCGh9OVgGEX7r3WYI2qhKF5x8k0wtPwkZtxjpV+Skuewvl3DdNmCFTl",
+	"IDbRhhrWou8EMQ3vZHBEeIjt+kYRRLtE8tT4aFK1JtDrX/d3h/g/yc1gtUWBGzrFyxDY/M4ZV2snlnN9",
+	"PC/5Srytp/XvvERMxSP8TUN6qg6W0K2JHBwi6VCTkBCLC+Ti1P4gu3OvbtNH+UrcvU2f3c3LI7exmGm2",
+	"qBU3+9nFr799jjj5HCxy8K/UiW1GUL6f4ZlTuW7CiEObgUN2vS/46u3gCDT5AM73epxuDburhwzk70Vp",
+	"LRwPMLIBPcjnlKPSpK90Etz8rVlb+8CNMXmpTJQnaBacskVwJtjPs33wp97T+dXcwm3zdstEOG7jt02Y",
+	"2wk4YrQP9PeibET3jcz0Sdh6R/ECLsjU2/HlvIC/X9qHD4T9ux/nRtrR4Gd/C6HK2uDn7/y2CYMm8fDP",
+	"7K8n4Y5zuVxqZk7dTwRhdkBe4vdRZi5lVckd5syGpklkoaQOuUUVKwmII8wO8aliyZ4Ib93cb4f4bxjV",
+	"tfI5d/84xOcroc8N+2QGgDMZLfdkw7SmK9cSxr5V+CZVwnylidwNAudategDjHIXl4YfbcqN8cat69S4",
+	"tsj01O9b2DZvZUYbl0S3DWu4PcUZt+iO+bk1bp+l3XadiKdHQx8vpVpZgdSi0yh5Xii5bdFn2lW5lGol",
+	"odL4zo1hI13rgLxm2KBiO0xc8O/DmYZyTAgAQLmvXYurUFlKlTnwOOIkjFwqSqL5H0w3ODP/9u2nr/8C",
+	"JekVY9eM7Jm9K26CYft4EobtC46TdAFPOq8ALnzDF0pumFFMPyVSVHvchZUEyOpalK74ORmFtB8Z8kB+",
+	"Ed4coNN7rNkcVa6RpreQLxJhpZ88XWQu67uXcmFXB9JEYNHHyDkgx1hTnstQKc014Zut1Jpb7qZ2XwLc",
+	"OtXuXFseKIs+Hqp2/UygOyXPteT5xyQkLG28dPIEtOwAn/U9hfaxlxiOOm0cDralgHDclxWAe1ZVRPvL",
+	"5J5CcAMdN3Bq9q4AOwZjqB5F1KHKXQmrHbuQOlUh5p5EpIpJfBovnnHhv1bKyyRcKXjz3hOo7Ia82myl",
+	"yueDxmAkJziGcnnmu3Knaf+Se2wnFJ8YW+d/RN1VnCCVimyAUZItt/zd93Z5acc7FcWdzH5VplQ912VW",
+	"elF+0SC+aCa09Cgv9g8LCVn9zjxfM2oIraRw9Vng8Two6tV0O2+jX4y2+G+x5RfRzXzsij/V9T7mtXMZ",
+	"V+HiHTNF8PnySwJld0pI04LIt7Z2/nVfPRb62GXTjP7Z9MgTMJni27yce6HozgFkxxgKvnOJptcIbiyk",
+	"QaGhY21zp6SVHYCeShfrlB1Nd5cwg9tCGlF8e08lDLiuk4PsAtH2m7ms5KpdupCwwaPn7sSWdONNaiDy",
+	"/TVTe+KXsm8uoVXNS3ai7TlXVFwNtdO0Fk70PFnLqoRIX9P/mmKreXR36g2tKqaNRxYJFToeCzzjA31P",
+	"xVWXHLfQI4KKq1tk92lMUHMztaFYzMhHE3zEvYXPhBwfPldU7V3wFlDDgOw77AtimZELS3q64eD1YQ5E",
+	"mmuiKc+ULl+6iUzLYGJULdaHuq2SZh5McnZAensK69mZ+3Rx9ZRsuNZcrC78djUtJHPeLhV1A5zcbem3",
+	"u5NKk/xbjnwnNhSbvqzwfbunUjAXM+HCXpyARI5GxO81dE3GQnosHSQLWck61YnR2g+4vFOZDhvm4FBG",
+	"2oA1+L4jTItIsO3nvs0Bve48DNBoE7K2QQBYszChezcLHLcNCbwTyLrzP/E/JtR1pPnOlXr4Vn1PnYjj",
+	"rlmddv+VSul3Fofnu5So21KzjiRdzKKj5TjfThIUp7dsUrt7Xiq644gZmL1a3DPu/MKL/kynIYHgkRfu",
+	"y/e1gWl8RH29+n8/baqjvXavjPb70nHb0cWanT2XwihZ3Y7DLknIWo/U+fp+yFKQHTjvSkWXJjo+eC6G",
+	"Lv6fNdNfDD0n3pxt6c/LZCLzTcHdeZkXy+PXsfMGHHOe7RBLuhixkz6Ep061q30E87Esad8UtJnxbWkh",
+	"SykMIoNzQf7Xhw8vrQH/9sPLf/WN4tFdDT3imVeAwbY3e49Tz7EpVloj8dt5L83jJ+slX2KX+ZdSAKJ6",
+	"thDJk+4kZwKiTcNCMQwIzm7FCFWsiCqAdmsJYt5xy0az6pplZKRf3N34IpqtHD98L8MqT7iv53+uqV5/",
+	"zpfqRQfRnTX7AsYwNJnvjWuHItg1Uy5klMYYDGudcvfYQQZvni01hin74n/9+vDsr/Rs+duf337z+V9m",
+	"N7mF7BrPjVmeRKGAPbkXdaLWCIGXraLf1It1F3IfMPXBQ1tYCoducaLERsn1FqIwskxhF/7AzM920Emu",
+	"hJLu9UCmyT2WusEahiLnsLM3pUy7WuLPWaj5+fU3uyqE9sVtq1U1u5id0y2fff7t8/8fAAD//w==",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

@@ -66,6 +66,8 @@ var deeds = map[string]struct {
 	"DeleteDayOrder":   {"order of the day", "forgot the order of the day", false},
 	"StartDayOrder":    {"run", "prepared by an order of the day the run of", true},
 	"WriteLabels":      {"run", "wrote files of the labels of the run of", false},
+	"MailLabels":       {"run", "sent by mail the labels of the run of", false},
+	"PutLabels":        {"run", "put into the folder the labels of the run of", false},
 	"PausePrint":       {"print", "paused a print of", false},
 	"SpoilLabels":      {"run", "said what came out spoiled of the run of", false},
 	"AddSeries":        {"number series", "made the number series", false},

@@ -7,9 +7,14 @@ import (
 	"errors"
 	"fmt"
 	"io"
+	"io/fs"
 	"iter"
 	"net/http"
+	"os"
+	"path/filepath"
 	"slices"
+	"strings"
+	"sync/atomic"
 
 	"oddspool/core/batch"
 	"oddspool/core/ordered"
@@ -26,6 +31,57 @@ func (s *Server) WriteLabels(ctx context.Context, req api.WriteLabelsRequestObje
 		return nil, err
 	}
 	return labelFile{file.name, func(w io.Writer) { s.stream(ctx, w, file.write) }}, nil
+}
+
+// PutLabels implements api.StrictServerInterface.
+func (s *Server) PutLabels(ctx context.Context, req api.PutLabelsRequestObject) (api.PutLabelsResponseObject, error) {
+	if s.out == "" {
+		return nil, refused("This Odd Spool knows no folder for label files. Whoever runs it names one with -out; until then save the labels as a file.")
+	}
+	file, err := s.labelsAs(ctx, req.Id, string(req.Body.Format), or(req.Body.Labels, ""))
+	if err != nil {
+		return nil, err
+	}
+	name, err := putFile(s.out, file.name, file.write)
+	if broken := new(fs.PathError); errors.As(err, &broken) {
+		s.log.Error("labels cannot be put into the folder", "run", req.Id, "error", err)
+		return nil, &wordsError{http.StatusInsufficientStorage, fmt.Sprintf("The folder for label files takes no file: %v. Nothing of it is left there; put that right, then do it again.", broken.Err)}
+	}
+	return api.PutLabels200JSONResponse{Name: name, Labels: file.labels}, err
+}
+
+// putFile writes a file into a folder, where it appears whole or not at all. A name that is taken gets a number. Errors of the disk are *fs.PathErrors.
+func putFile(folder, name string, write func(io.Writer) error) (string, error) {
+	part, err := os.CreateTemp(folder, ".part-*")
+	if err != nil {
+		return "", err
+	}
+	defer os.Remove(part.Name())
+	err = errors.Join(write(part), part.Chmod(0o644), part.Sync(), part.Close())
+	if err != nil {
+		return "", err
+	}
+	base, extension := strings.TrimSuffix(name, filepath.Ext(name)), filepath.Ext(name)
+	for n := 2; ; n++ {
+		err := os.Link(part.Name(), filepath.Join(folder, name)) // never over a file that is there
+		if !errors.Is(err, fs.ErrExist) {
+			if linked := new(os.LinkError); errors.As(err, &linked) {
+				err = &fs.PathError{Op: linked.Op, Path: linked.New, Err: linked.Err}
+			}
+			return name, err
+		}
+		name = fmt.Sprintf("%s-%d%s", base, n, extension)
+	}
+}
+
+// GetFileProgress implements api.StrictServerInterface.
+func (s *Server) GetFileProgress(_ context.Context, req api.GetFileProgressRequestObject) (api.GetFileProgressResponseObject, error) {
+	answer := api.GetFileProgress200JSONResponse{}
+	if under, is := s.writing.Load(req.Id); is {
+		file := under.(*runFile)
+		answer.Written, answer.Of = int(file.written.Load()), file.labels
+	}
+	return answer, nil
 }
 
 // MailLabels implements api.StrictServerInterface.
@@ -47,6 +103,7 @@ type runFile struct {
 	name, design string
 	labels       int
 	write        func(io.Writer) error
+	written      atomic.Int64 // labels so far
 }
 
 // labelsAs makes labels of a run ready to be written as a file. Their numbers have left the plant from now on.
@@ -96,6 +153,7 @@ func (s *Server) labelsAs(ctx context.Context, run int64, format, which string) 
 	if err := s.store.NumbersLeave(ctx, r.ID, chosen); err != nil {
 		return nil, err
 	}
+	file := &runFile{design: d.Name, labels: len(chosen)}
 	records := func(yield func(store.RunLabel, error) bool) {
 		const most = 2000 // at a time
 		for part := range slices.Chunk(chosen, most) {
@@ -105,9 +163,13 @@ func (s *Server) labelsAs(ctx context.Context, run int64, format, which string) 
 				return
 			}
 			for _, label := range read {
-				if _, wanted := slices.BinarySearch(part, label.Label); wanted && !yield(label, nil) {
+				if _, wanted := slices.BinarySearch(part, label.Label); !wanted {
+					continue
+				}
+				if !yield(label, nil) {
 					return
 				}
+				file.written.Add(1)
 			}
 		}
 	}
@@ -125,7 +187,13 @@ func (s *Server) labelsAs(ctx context.Context, run int64, format, which string) 
 		extension = "zip"
 		write = func(w io.Writer) error { return writeZip(w, labels, format, records, len(chosen)) }
 	}
-	return &runFile{fmt.Sprintf("run-%d-%s.%s", r.ID, format, extension), d.Name, len(chosen), write}, nil
+	file.name = fmt.Sprintf("run-%d-%s.%s", r.ID, format, extension)
+	file.write = func(w io.Writer) error {
+		s.writing.Store(run, file)
+		defer s.writing.CompareAndDelete(run, file)
+		return write(w)
+	}
+	return file, nil
 }
 
 // A labelFile is an answer that is written as it is made, however long it is.

@@ -51,6 +51,7 @@ type Options struct {
 	Mail    *mail.Sender  // sends labels by mail; nil: no server is known
 	Issuer  Issuer        // of reference packs
 	Folder  string        // under which files are read where they lie; empty: none are
+	Out     string        // folder that labels are put into as files; empty: none is
 }
 
 // A Server answers the interface.
@@ -65,6 +66,8 @@ type Server struct {
 	mail     *mail.Sender
 	packs    packs
 	issuer   Issuer
+	out      string
+	writing  sync.Map // files with labels of runs that are being written, *runFile by the numbers of runs: the latest of each
 	proving  sync.Map // how many labels were looked at of runs that are being proved, by their numbers
 	floor    *floor
 	seen     *seen
@@ -92,7 +95,7 @@ func New(s *store.Store, r *runner.Runner, clients *press.Clients, options Optio
 	if options.Log == nil {
 		options.Log = slog.New(slog.DiscardHandler)
 	}
-	server := &Server{store: s, runner: r, clients: clients, log: options.Log, demo: options.Demo, mail: options.Mail, issuer: options.Issuer, packs: packs{store: s}, signing: make(chan struct{}, signingSlots), tries: newTries(),
+	server := &Server{store: s, runner: r, clients: clients, log: options.Log, demo: options.Demo, mail: options.Mail, out: options.Out, issuer: options.Issuer, packs: packs{store: s}, signing: make(chan struct{}, signingSlots), tries: newTries(),
 		valid: expirable.NewLRU[int64, bool](0, nil, validFor), codes: expirable.NewLRU[indexed, *prover.CodeIndex](indexedRuns, nil, 0),
 		feeds: &feeds.Feeds{Store: s, Guard: clients.Guard, Box: options.Box, Folder: options.Folder, Log: options.Log}}
 	server.floor = newFloor(server)

@@ -1710,6 +1710,44 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/runs/{id}/labels/progress": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["id"];
+            };
+            cookie?: never;
+        };
+        /** @description How far the file with labels of a run is that is written or sent just now, at this server. */
+        get: operations["getFileProgress"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/runs/{id}/labels/folder": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Puts the labels of a run into the server's folder for label files, as the file that labels/file gives; it appears whole, and over no other. Numbers of series on them are given to no other label. */
+        post: operations["putLabels"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/runs/{id}/labels/mail": {
         parameters: {
             query?: never;
@@ -7534,6 +7572,67 @@ export interface operations {
                 };
                 content: {
                     "application/octet-stream": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getFileProgress: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description How far */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        written: number;
+                        /** @description 0 where none is written. */
+                        of: number;
+                    };
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    putLabels: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    /** @enum {string} */
+                    format: "pdf" | "png" | "svg" | "pwg";
+                    labels?: string;
+                };
+            };
+        };
+        responses: {
+            /** @description The file */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        name: string;
+                        labels: number;
+                    };
                 };
             };
             default: components["responses"]["Problem"];

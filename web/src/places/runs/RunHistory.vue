@@ -4,6 +4,7 @@ import { computed, ref, shallowRef, watch } from 'vue'
 import { api, type Schemas } from '@/api/client'
 import { count, moment, plural } from '@/shared/format'
 import LevelText from '@/shared/LevelText.vue'
+import RunFiles from './RunFiles.vue'
 import RunTags from './RunTags.vue'
 import { useDoing } from '@/shared/useDoing'
 import { useAsked } from '@/shared/useAsked'
@@ -50,19 +51,6 @@ async function keep() {
   const name = order.value
   const { data } = await doing(() => api.POST('/orders-of-the-day', { body: { runId: props.run.id, name } }))
   if (data) kept.value = name
-}
-/** The labels as a PDF, by mail. */
-const mailTo = ref('')
-const sent = ref('')
-const { problem: unsent, busy: sending, doing: mailing } = useDoing()
-async function send() {
-  sent.value = ''
-  const to = mailTo.value
-  const params = { path: { id: props.run.id } }
-  const { error } = await mailing(() =>
-    api.POST('/runs/{id}/labels/mail', { params, body: { to, format: 'pdf' } }),
-  )
-  if (!error) sent.value = to
 }
 const runId = computed(() => props.run.id)
 /** Asked anew whenever what is known of the prints changes. */
@@ -172,35 +160,7 @@ const states = { printing: 'printing', held: 'held', done: '', cancelled: 'cance
         </li>
       </ul>
     </section>
-    <section v-if="!run.closedAt">
-      <h2>Its labels as files</h2>
-      <p>
-        <a
-          v-for="format in ['pdf', 'png', 'svg', 'pwg']"
-          :key="format"
-          class="as"
-          :href="`/api/runs/${run.id}/labels/file?format=${format}`"
-          >{{ format.toUpperCase() }}</a
-        >
-      </p>
-      <p class="quiet">
-        For a printer off the network, PWG is what leaves the printer.<template v-if="run.numbers.length">
-          Their numbers are then given to no other label.</template
-        >
-      </p>
-      <form class="again" @submit.prevent="mailTo && send()">
-        <NInput
-          v-model:value="mailTo"
-          placeholder="dock2@brinewick.example"
-          :input-props="{ 'aria-label': 'Send them to', type: 'text', autocomplete: 'email' }"
-        />
-        <NButton attr-type="submit" :disabled="!mailTo" :loading="sending">Mail the PDF</NButton>
-      </form>
-      <p v-if="sent" role="status">
-        <LevelText level="fine">sent to {{ sent }}</LevelText>
-      </p>
-      <p v-if="unsent" class="bad" role="alert">{{ unsent.text }}</p>
-    </section>
+    <RunFiles v-if="!run.closedAt" :run />
     <section>
       <h2>Order of the day</h2>
       <p v-if="kept">
