@@ -9,6 +9,7 @@ import { useDoing } from '@/shared/useDoing'
 
 /** The labels of a run as files: saved, put into a folder, sent by mail; and how far the one is that is written. */
 const props = defineProps<{ run: Schemas['Run'] }>()
+const emit = defineEmits<{ wrote: [] }>()
 
 type Format = 'pdf' | 'png' | 'svg' | 'pwg'
 const formats: readonly Format[] = ['pdf', 'png', 'svg', 'pwg']
@@ -42,7 +43,9 @@ async function put() {
   const { data } = await doing(() =>
     api.POST('/runs/{id}/labels/folder', { params, body: { format: format.value } }),
   )
-  if (data) done.value = `${plural(data.labels, 'label')} put into the folder as ${data.name}`
+  if (!data) return
+  done.value = `${plural(data.labels, 'label')} put into the folder as ${data.name}`
+  emit('wrote')
 }
 async function send() {
   watchIt()
@@ -50,7 +53,9 @@ async function send() {
   const { error } = await doing(() =>
     api.POST('/runs/{id}/labels/mail', { params, body: { to, format: 'pdf' } }),
   )
-  if (!error) done.value = `sent to ${to}`
+  if (error) return
+  done.value = `sent to ${to}`
+  emit('wrote')
 }
 </script>
 

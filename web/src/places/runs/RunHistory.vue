@@ -53,9 +53,10 @@ async function keep() {
   if (data) kept.value = name
 }
 const runId = computed(() => props.run.id)
-/** Asked anew whenever what is known of the prints changes. */
+const wrote = ref(0)
+/** Asked anew whenever what is known of the prints changes, or a file was written. */
 const known = computed(() =>
-  JSON.stringify([props.run.id, props.run.choice, props.run.prints.map((p) => p.state)]),
+  JSON.stringify([props.run.id, props.run.choice, props.run.prints.map((p) => p.state), wrote.value]),
 )
 const { data: deeds } = useAsked((signal) =>
   known.value ? api.GET('/deeds', { params: { query: { run: runId.value } }, signal }) : undefined,
@@ -160,7 +161,7 @@ const states = { printing: 'printing', held: 'held', done: '', cancelled: 'cance
         </li>
       </ul>
     </section>
-    <RunFiles v-if="!run.closedAt" :run />
+    <RunFiles v-if="!run.closedAt" :run @wrote="wrote++" />
     <section>
       <h2>Order of the day</h2>
       <p v-if="kept">
