@@ -63,15 +63,28 @@ func putFile(folder, name string, write func(io.Writer) error) (string, error) {
 	}
 	base, extension := strings.TrimSuffix(name, filepath.Ext(name)), filepath.Ext(name)
 	for n := 2; ; n++ {
-		err := os.Link(part.Name(), filepath.Join(folder, name)) // never over a file that is there
+		err := appear(part.Name(), filepath.Join(folder, name))
 		if !errors.Is(err, fs.ErrExist) {
-			if linked := new(os.LinkError); errors.As(err, &linked) {
-				err = &fs.PathError{Op: linked.Op, Path: linked.New, Err: linked.Err}
-			}
 			return name, err
 		}
 		name = fmt.Sprintf("%s-%d%s", base, n, extension)
 	}
+}
+
+// appear gives a file its name, never over another that is there.
+func appear(file, name string) error {
+	err := os.Link(file, name)
+	if err == nil || errors.Is(err, fs.ErrExist) {
+		return err
+	}
+	if _, err := os.Lstat(name); err == nil { // a file system without links, such as that of a stick
+		return fs.ErrExist
+	}
+	err = os.Rename(file, name)
+	if moved := new(os.LinkError); errors.As(err, &moved) {
+		return &fs.PathError{Op: moved.Op, Path: moved.New, Err: moved.Err}
+	}
+	return err
 }
 
 // GetFileProgress implements api.StrictServerInterface.
