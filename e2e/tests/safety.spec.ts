@@ -1,11 +1,12 @@
 import { type Page } from '@playwright/test'
 import { address, documentOf, expect, kept, pick, sound, test } from '../plant'
 
-async function designOn(page: Page, name: string, printer: string, records?: RegExp) {
+async function designOn(page: Page, name: string, printer: string, records?: RegExp, stock?: string) {
   await page.goto(address('/bench?new=1'))
   await page.getByLabel('Name', { exact: true }).fill(name)
   await pick(page, 'Printer', printer)
   if (records) await pick(page, 'Records', records)
+  if (stock) await pick(page, 'Stock', stock)
   await page.getByRole('button', { name: 'Start the design' }).click()
   await page.waitForURL(/\/bench\/\d+/)
   await expect(page.getByTestId('in-hand')).toBeVisible()
@@ -28,7 +29,7 @@ async function print(page: Page) {
 }
 
 test('a drum label comes from a CAS number, in two languages, and is laid out again for a small bottle', async ({ maren: page }) => {
-  await designOn(page, 'Methanol drum', 'Drum store')
+  await designOn(page, 'Methanol drum', 'Drum store', undefined, '105 × 148 polypropylene')
   await add(page, 'h')
   const panel = page.getByRole('dialog', { name: 'Chemical label' })
   await page.getByLabel('Look for a substance').fill('67-56')
@@ -124,7 +125,7 @@ test('drums of a list get the label of what is in each', async ({ maren: page })
   await expect(page.getByRole('heading', { name: 'Drums, with hazards' })).toBeVisible()
   await expect(page.getByText('GHS05', { exact: true }).first()).toBeVisible()
 
-  await designOn(page, 'Drum labels', 'Drum store', /^Drums, with hazards ·/)
+  await designOn(page, 'Drum labels', 'Drum store', /^Drums, with hazards ·/, '105 × 148 polypropylene')
   await add(page, 'h')
   await page.getByLabel('Look for a substance').fill('67-56')
   await page.getByText(/^Methanol · 67-56-1/).click()
