@@ -102,6 +102,27 @@ func Schemes() (schemes []Scheme) {
 	return schemes
 }
 
+// A Described is a scheme as people choose it.
+type Described struct {
+	Scheme Scheme
+	Name   string // such as SGTIN-96
+	Of     string // what it identifies
+	Prefix bool   // it needs to know how many digits the company prefix has
+}
+
+// what the keys identify, by their names in URIs.
+var identified = map[string]string{"sgtin": "trade item", "sscc": "logistic unit", "sgln": "location", "grai": "returnable asset", "giai": "asset", "gsrn": "service recipient",
+	"gsrnp": "service provider", "gdti": "document", "cpi": "part", "adi": "aerospace and defence"}
+
+// Describe returns all schemes as people choose them.
+func Describe() (all []Described) {
+	for _, f := range forms {
+		name := strings.Replace(strings.ToUpper(string(f.scheme)), "-VAR", "-var", 1)
+		all = append(all, Described{f.scheme, name, identified[f.name], f.scheme != ADIVar && !f.scheme.Plus()})
+	}
+	return all
+}
+
 func formOf(s Scheme) (*form, error) {
 	for i := range forms {
 		if forms[i].scheme == s {

@@ -2,6 +2,7 @@ package epc
 
 import (
 	"math/big"
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/require"
@@ -46,4 +47,10 @@ func TestHeadersAreTheStandards(t *testing.T) {
 	for _, f := range forms {
 		require.Equal(t, want[f.scheme], f.header, f.scheme)
 	}
+	for _, d := range Describe() {
+		require.NotEmpty(t, d.Of, d.Scheme)
+		_, err := FromElements(d.Scheme, "x", 0, 0)
+		require.Equal(t, d.Prefix, strings.Contains(err.Error(), "company prefix of 0 digits"), d.Scheme)
+	}
+	require.Equal(t, "CPI-var", Describe()[14].Name)
 }

@@ -108,26 +108,16 @@ var Shipped = sync.OnceValue(func() *Book {
 // Read reads the tables of a book: statements.tsv, classes.tsv and substances.tsv. Its errors name file and line.
 func Read(files fs.FS) (*Book, error) {
 	b := &Book{statements: map[string]map[string]string{}, byNumber: map[string]int{}}
-	if err := readTable(files, "statements.tsv", 5, b.takeStatement); err != nil {
+	if err := tables.ReadFile(files, "statements.tsv", 5, b.takeStatement); err != nil {
 		return nil, err
 	}
-	if err := readTable(files, "classes.tsv", 9, b.takeClass); err != nil {
+	if err := tables.ReadFile(files, "classes.tsv", 9, b.takeClass); err != nil {
 		return nil, err
 	}
-	if err := readTable(files, "substances.tsv", 14, b.takeSubstance); err != nil {
+	if err := tables.ReadFile(files, "substances.tsv", 14, b.takeSubstance); err != nil {
 		return nil, err
 	}
 	return b, nil
-}
-
-// readTable reads one of the tables.
-func readTable(files fs.FS, name string, columns int, take func(row []string) error) error {
-	file, err := files.Open(name)
-	if err != nil {
-		return err
-	}
-	defer file.Close()
-	return tables.Read(name, file, columns, take)
 }
 
 func (b *Book) takeStatement(row []string) error {

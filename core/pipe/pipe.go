@@ -91,20 +91,14 @@ var Shipped = sync.OnceValue(func() *Book {
 // Read reads the tables of a book: rules.tsv, groups.tsv and sizes.tsv. Its errors name file and line.
 func Read(files fs.FS) (*Book, error) {
 	b := &Book{rules: map[RuleSet]ruled{}}
-	for _, table := range []struct {
-		name    string
-		columns int
-		take    func(row []string) error
-	}{{"rules.tsv", 4, b.takeRules}, {"groups.tsv", 10, b.takeGroup}, {"sizes.tsv", 3, b.takeSize}} {
-		file, err := files.Open(table.name)
-		if err != nil {
-			return nil, err
-		}
-		err = tables.Read(table.name, file, table.columns, table.take)
-		file.Close()
-		if err != nil {
-			return nil, err
-		}
+	if err := tables.ReadFile(files, "rules.tsv", 4, b.takeRules); err != nil {
+		return nil, err
+	}
+	if err := tables.ReadFile(files, "groups.tsv", 10, b.takeGroup); err != nil {
+		return nil, err
+	}
+	if err := tables.ReadFile(files, "sizes.tsv", 3, b.takeSize); err != nil {
+		return nil, err
 	}
 	if len(b.sizes) == 0 || b.sizes[0].from != 0 {
 		return nil, errors.New("sizes.tsv: the first row is not that of the thinnest pipes, from 0 mm on")

@@ -5,8 +5,19 @@ import (
 	"bufio"
 	"fmt"
 	"io"
+	"io/fs"
 	"strings"
 )
+
+// ReadFile reads a table of a folder, as Read does.
+func ReadFile(files fs.FS, name string, columns int, take func(row []string) error) error {
+	file, err := files.Open(name)
+	if err != nil {
+		return err
+	}
+	defer file.Close()
+	return Read(name, file, columns, take)
+}
 
 // Read calls take with the cells of each line but the first. Its errors name the table and the line.
 func Read(name string, from io.Reader, columns int, take func(row []string) error) error {

@@ -103,6 +103,15 @@ func (s *Server) readTag(ctx context.Context, p *store.Printer) (read api.TagRea
 	return read, nil
 }
 
+// ListTagSchemes implements api.StrictServerInterface.
+func (s *Server) ListTagSchemes(context.Context, api.ListTagSchemesRequestObject) (api.ListTagSchemesResponseObject, error) {
+	answer := api.ListTagSchemes200JSONResponse{}
+	for _, d := range epc.Describe() {
+		answer = append(answer, api.TagScheme{Id: string(d.Scheme), Name: d.Name, Of: d.Of, Prefix: d.Prefix})
+	}
+	return answer, nil
+}
+
 // plainText shows bytes as text where they are, else as hexadecimal digits.
 func plainText(data []byte) string {
 	text := strings.TrimRight(string(data), "\x00")

@@ -2419,6 +2419,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/tags/schemes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description In which forms of the GS1 EPC Tag Data Standard the identifier of a chip can be. */
+        get: operations["listTagSchemes"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/runs/{id}/tags": {
         parameters: {
             query?: never;
@@ -3411,6 +3428,14 @@ export interface components {
             real: components["schemas"]["DotBox"];
             code?: components["schemas"]["CodeFacts"];
             tag?: components["schemas"]["TagFacts"];
+        };
+        TagScheme: {
+            id: string;
+            name: string;
+            /** @description What it identifies. */
+            of: string;
+            /** @description It needs to know how many digits the company prefix has. */
+            prefix: boolean;
         };
         /** @description What is written into a chip. */
         TagFacts: {
@@ -8776,6 +8801,27 @@ export interface operations {
                         /** @description Labels looked at; 0 where nobody looks. */
                         looked: number;
                     };
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listTagSchemes: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The forms */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TagScheme"][];
                 };
             };
             default: components["responses"]["Problem"];

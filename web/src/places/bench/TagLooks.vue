@@ -1,9 +1,10 @@
 <script setup lang="ts">
 import { NInputNumber, NSelect } from 'naive-ui'
 import { computed } from 'vue'
-import type { Schemas } from '@/api/client'
+import { api, type Schemas } from '@/api/client'
 import type { Element } from '@/api/documents'
 import PasswordInput from '@/shared/PasswordInput.vue'
+import { useAsked } from '@/shared/useAsked'
 import FieldOrText from './FieldOrText.vue'
 import SheetRow from './SheetRow.vue'
 
@@ -16,31 +17,12 @@ const props = defineProps<{
 }>()
 const emit = defineEmits<{ set: [to: Looks] }>()
 
-const schemes = [
-  { value: 'sgtin-96', label: 'SGTIN-96 · trade item' },
-  { value: 'sgtin-198', label: 'SGTIN-198 · trade item' },
-  { value: 'sscc-96', label: 'SSCC-96 · logistic unit' },
-  { value: 'sgln-96', label: 'SGLN-96 · location' },
-  { value: 'sgln-195', label: 'SGLN-195 · location' },
-  { value: 'grai-96', label: 'GRAI-96 · returnable asset' },
-  { value: 'grai-170', label: 'GRAI-170 · returnable asset' },
-  { value: 'giai-96', label: 'GIAI-96 · asset' },
-  { value: 'giai-202', label: 'GIAI-202 · asset' },
-  { value: 'gsrn-96', label: 'GSRN-96 · service recipient' },
-  { value: 'gsrnp-96', label: 'GSRNP-96 · service provider' },
-  { value: 'gdti-96', label: 'GDTI-96 · document' },
-  { value: 'gdti-174', label: 'GDTI-174 · document' },
-  { value: 'cpi-96', label: 'CPI-96 · part' },
-  { value: 'cpi-var', label: 'CPI-var · part' },
-  { value: 'adi-var', label: 'ADI-var · aerospace and defence' },
-  { value: 'sgtin+', label: 'SGTIN+ · trade item' },
-  { value: 'sscc+', label: 'SSCC+ · logistic unit' },
-  { value: 'sgln+', label: 'SGLN+ · location' },
-  { value: 'gsrn+', label: 'GSRN+ · service recipient' },
-  { value: 'gsrnp+', label: 'GSRNP+ · service provider' },
-  { value: 'gdti+', label: 'GDTI+ · document' },
+const { data: schemes } = useAsked((signal) => api.GET('/tags/schemes', { signal }))
+const options = computed(() => [
+  ...(schemes.value ?? []).map((s) => ({ value: s.id, label: `${s.name} · ${s.of}` })),
   { value: '', label: 'Hexadecimal digits' },
-]
+])
+const needsPrefix = computed(() => schemes.value?.some((s) => s.id === scheme.value && s.prefix) ?? false)
 const prefixes = [6, 7, 8, 9, 10, 11, 12].map((n) => ({ value: n, label: `${String(n)} digits` }))
 const filters = [0, 1, 2, 3, 4, 5, 6, 7].map((n) => ({ value: n, label: String(n) }))
 const locks = [
@@ -62,14 +44,14 @@ const set = (to: Partial<Looks>) => {
       size="small"
       class="wide"
       :value="scheme"
-      :options="schemes"
+      :options
       :consistent-menu-width="false"
       aria-label="Form of the identifier"
       @update:value="set({ scheme: $event, afi: $event ? undefined : tag.afi })"
     />
   </SheetRow>
-  <template v-if="scheme && scheme !== 'adi-var'">
-    <SheetRow v-if="!scheme.endsWith('+')" name="Company prefix">
+  <template v-if="scheme">
+    <SheetRow v-if="needsPrefix" name="Company prefix">
       <NSelect
         size="small"
         class="wide"
