@@ -134,11 +134,11 @@ const adding = useAdding(
 const choosingSymbol = ref(false)
 const { showing, layOut, takeReference } = useLaidOut(bench)
 const { asked, answer, put, dropped, picked, bringIn, add } = adding
-const { follow, settle, commit } = useFollow(bench, strip)
+const { follow, settle, commit, asMoved } = useFollow(bench, strip)
 function moveByHand(id: string, to: Partial<Element>) {
   follow(new Map([[id, to]]))
 }
-/** Keys and figures come one at a time: the page follows in the same frame. */
+/** Figures and words come one at a time: the page follows in the same frame. */
 function changeAll(moves: Moves) {
   settle()
   bench.changeAll(moves)
@@ -180,14 +180,13 @@ const groupNames = computed(() => [...new Set(design.value?.elements.flatMap((e)
 
 useKeys({
   arrow(dx, dy, fine) {
-    settle()
     if (!group.value.length || !design.value) {
       walk.step(dx || dy)
       return
     }
     const step = fine ? strip.dot.value : 1000
-    const free = group.value.filter((e) => !e.locked)
-    changeAll(
+    const free = group.value.filter((e) => !e.locked).map(asMoved)
+    follow(
       new Map(free.map((e) => [e.id, { x: Math.round(e.x + dx * step), y: Math.round(e.y + dy * step) }])),
     )
   },

@@ -40,5 +40,7 @@ export function useFollow(bench: Bench, strip: Strip) {
       settle()
     })
   }
-  return { follow, settle, commit }
+  /** An element as the hand has it. */
+  const asMoved = (e: Element): Element => ({ ...e, ...ahead.get(e.id) })
+  return { follow, settle, commit, asMoved }
 }
