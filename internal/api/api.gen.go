@@ -3624,6 +3624,11 @@ type KeepRevisionJSONBody struct {
 	Why *string `json:"why,omitempty"`
 }
 
+// DrawKeptStripParams defines parameters for DrawKeptStrip.
+type DrawKeptStripParams struct {
+	Record *int `form:"record,omitempty" json:"record,omitempty"`
+}
+
 // FindWordsParams defines parameters for FindWords.
 type FindWordsParams struct {
 	Words string `form:"words" json:"words"`
@@ -4313,6 +4318,9 @@ type ServerInterface interface {
 
 	// (GET /designs/{id}/revisions/{number})
 	GetRevision(c *gin.Context, id Id, number int)
+
+	// (GET /designs/{id}/strip)
+	DrawKeptStrip(c *gin.Context, id Id, params DrawKeptStripParams)
 
 	// (GET /find)
 	FindWords(c *gin.Context, params FindWordsParams)
@@ -5565,6 +5573,42 @@ func (siw *ServerInterfaceWrapper) GetRevision(c *gin.Context) {
 	}
 
 	siw.Handler.GetRevision(c, id, number)
+}
+
+// DrawKeptStrip operation middleware
+func (siw *ServerInterfaceWrapper) DrawKeptStrip(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params DrawKeptStripParams
+
+	// ------------- Optional query parameter "record" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "record", c.Request.URL.Query(), &params.Record, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter record: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.DrawKeptStrip(c, id, params)
 }
 
 // FindWords operation middleware
@@ -8994,6 +9038,7 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.GET(options.BaseURL+"/designs/:id", wrapper.GetDesign)
 	router.PATCH(options.BaseURL+"/designs/:id", wrapper.LabelDesign)
 	router.PUT(options.BaseURL+"/designs/:id", wrapper.SaveDesign)
+	router.GET(options.BaseURL+"/designs/:id/strip", wrapper.DrawKeptStrip)
 	router.POST(options.BaseURL+"/designs/:id/return", wrapper.ReturnDesign)
 	router.POST(options.BaseURL+"/designs/:id/here", wrapper.TellHere)
 	router.GET(options.BaseURL+"/designs/:id/compare", wrapper.CompareVersions)
@@ -10450,6 +10495,46 @@ type GetRevisiondefaultJSONResponse struct {
 }
 
 func (response GetRevisiondefaultJSONResponse) VisitGetRevisionResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type DrawKeptStripRequestObject struct {
+	Id     Id `json:"id"`
+	Params DrawKeptStripParams
+}
+
+type DrawKeptStripResponseObject interface {
+	VisitDrawKeptStripResponse(w http.ResponseWriter) error
+}
+
+type DrawKeptStrip200JSONResponse Strip
+
+func (response DrawKeptStrip200JSONResponse) VisitDrawKeptStripResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type DrawKeptStripdefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response DrawKeptStripdefaultJSONResponse) VisitDrawKeptStripResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -16204,6 +16289,9 @@ type StrictServerInterface interface {
 	// (GET /designs/{id}/revisions/{number})
 	GetRevision(ctx context.Context, request GetRevisionRequestObject) (GetRevisionResponseObject, error)
 
+	// (GET /designs/{id}/strip)
+	DrawKeptStrip(ctx context.Context, request DrawKeptStripRequestObject) (DrawKeptStripResponseObject, error)
+
 	// (GET /find)
 	FindWords(ctx context.Context, request FindWordsRequestObject) (FindWordsResponseObject, error)
 
@@ -17848,6 +17936,33 @@ func (sh *strictHandler) GetRevision(ctx *gin.Context, id Id, number int) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(GetRevisionResponseObject); ok {
 		if err := validResponse.VisitGetRevisionResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// DrawKeptStrip operation middleware
+func (sh *strictHandler) DrawKeptStrip(ctx *gin.Context, id Id, params DrawKeptStripParams) {
+	var request DrawKeptStripRequestObject
+
+	request.Id = id
+	request.Params = params
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.DrawKeptStrip(ctx, request.(DrawKeptStripRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "DrawKeptStrip")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(DrawKeptStripResponseObject); ok {
+		if err := validResponse.VisitDrawKeptStripResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -22634,7 +22749,7 @@ func (sh *strictHandler) GetUsed(ctx *gin.Context, params GetUsedParams) {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"7L19l9s2kjf6VXB095w8+1y223Zedqb9l2PHiXecuNftxHue3Ox5IBGSsE0BCgC2rOT4u9+DKgAESYCk",
+	"7L19l9s2kjf6VXB095w8+1y223Zedqb9l2PHiZ9x4l63E+95crNnIRGSsE0BCgC2rOT4u9+DKgAESYCk",
 	"Wupuz8zuHztxiyReqlCo11/9OVvIzVYKJoyeXfw521JFN8wwBf/iJfx/MbuYbalZz4qZoBs2u7A/FDPF",
 	"fq+5YuXswqiaFTO9WLMNtW8spdpQY58T5puvZsVswwXf1JvZxZNiZvZbhj+xFVOzT5+K2ZYurn9hSnMp",
 	"MgPeuF+HRt3Qj2+YWJn17OLp4zCONoqL1eyTHUcxvZVCM1jcpZLzim3sfy6kMEwY+590u634ghouxfl/",
@@ -22647,7 +22762,7 @@ var swaggerSpec = []string{
 	"PfY8jvYCn/1UzCquE2R8x2i594eGGHuWqGKk1qwk9dYeXrNmXBGpSqae2X8IIqRZc7GyZwumwkpLZm7Y",
 	"Rnc28Eu37/7fTxLk2tCPr/HVJ54T3DNUKbq3j6DwbX35m/EP18KuYmybfsanunSFIcNWh48lKSv0zl1U",
 	"aVnZ5anH6V2IX3kSPRSNpMxOquuXIEz7fLTkCQI/16SiasWsKLaSsKJzVpE11URJuSksheFoWfHIjSZW",
-	"sBPN/2CRjJ5LWTEqMqR4OoHIW7rCObYn9wPVa6bt0MhlW74wtRMbgZ+21Bim7OP/9evjs7/Ss+Vvf37z",
+	"sBPN/2CRjJ5LWTEqMqR4OoHIW7rCObYn9wPVa6bt0MhlW74wtRMbgZ+21Bim7OP/+evjs7/Ss+Vvf37z",
 	"1ad/mQ0y09c4Kc9afaZyV9TrMqkpZATE5KeN4pv+el/UBoiwW3PDiJK1KAk3RC6X6d228tp+hQkrt359",
 	"XPz1cfHkL4+Lp//2+Ldi7GpwLNyss1mDJ8hveSa7tPduj8UWskzR8YX9M0qPHVOMKEZLy1nctCg5dA5f",
 	"2c2w34F1d2mFfDH2jb+xrbl0j3Z3w3+icGtILf3bIIi7KgZfrJ2QJDQ6QsYpVBtaMkJXlAuiuVgwILKh",
@@ -22676,7 +22791,7 @@ var swaggerSpec = []string{
 	"vuIm40CzhswO/n9JDSVMlBq9XFKktYCS3XBqXFZD+4OXTJEFE4bM905wgeta1YxsZFlXzJoVEECygpk6",
 	"G4QKw8rOcBGLNrZx1jzFCf9ec2bIH1IwXaC7uOKCUUUWsmTgtJtTpdODcP00PiGRH7hiVJsfYfbDc/CX",
 	"JHg+tPErhosJHUNOy1pTDQ7776+eBJ/btlZbqZkT+bJipJQmM9doRi+lyciADV0JvnRJHwOUcrMWcsMF",
-	"rSBWV+AfLUvA5L3LMD2bTWZr3sdUF90wfu47AwuC3zM/Aul/HH3i/0gxRkSBolfzMrNexWiZc39RiFUx",
+	"rSBWV+AfLUvA5L3LMD2bTWZr3sdUF90wfu47AwuC3zM/Aul/HH3i/0oxRkSBolfzMrNexWiZc39RiFUx",
 	"RTTd6+Th0fvNXFZytU+7c0YdMT1Ozyi+9kN6SPO1RwH0fb2lC1SjLcc9w4Pz9CUeGuQCF8x1N7vcHXT9",
 	"dFMcwgYE1mnRviF0h6oxCcMC3cFNuJiQTLG0ah/l/jEaEdOWSttHjaQ9QFLDq05QV/UmoQlcs0Sg57Uh",
 	"c1ZJsdLESO903lC1J9dsPxxQz3g5Jlpu8FDyVpWbLVWsBCdpfxVDXkwI7yUDhYphjK7kyyVTOvinDgj3",
@@ -22691,10 +22806,10 @@ var swaggerSpec = []string{
 	"8dfdHqS5Np2yeRt/caloKiHbGgrwU1DLnMinhriyhbQGysqUpwGjUMDBTjkIDG0HmeiXncw9twvzHhKY",
 	"rbeWz8tDeN+9kpH6N02lSHvrMNuuuV6NldHuaVRFJrIdUKaIik6Q9PHE4nUVw+HblkJ4kJ/NsI9m3BSB",
 	"pyZ6ztbOIXgb1xmu4zthUikGJ9A/mzu7o+OUpWLapTW6p9qGNmhSSXE16bI/LMcgE29fHRhuv8tjMYXH",
-	"nb7Q8Li/nJt7O8ft0XVtl53n+TchyTEddj0wmb23ya0A9wEFD09TAebMGn7W7PTcniVIZi+v/6NmOm34",
+	"nb7Q8Li/nJt7O8ft0XVtl53n+TchyTEddj0wmb23ya0A9wEFD09TAebMGn7W7PTcniVIZi+v/71mOm34",
 	"XXcMHtCBUH1ifGuCXyCl9VRcZIIqcN84oQYeWF+pAueObfQzUBFAQc3UoDwdSQP4OlNzgspcJik4qmMb",
 	"HSoTuHqPahHbaHDXTgtUxdSCHU8SitONFOVJg9RL3jJjWs5+WqFTJnH9C23onFcumpzny/Gw4pYtOK0S",
-	"9PjPgnwoyNVz4A6sTGpv5ZODYsC4Grfg9gqSex3t5SGVkp2CyGehAgA33yrLpVxod+89wr8+grrIw2sn",
+	"9PiPgnwoyNVz4A6sTGpv5ZODYsC4Grfg9gqSex3t5SGVkp2CyGehAgA33yrLpVxod+89wr8+grrIw2sn",
 	"nbMtlRPnwhbe5vcZZ6ihcw3e8X60OkPuXfrPH9N/3k+4ItA3YL9czNbT/L12pbfy9H730Si2YanMYp9S",
 	"mMoT34/L1ZBVbZ9OcVGcQ5WOU7jUGbn02RObWhsyZxfkdyeSda7YtnDBQkjXhpT+ECPAb0122mJN8HgS",
 	"VRTWTwifnUiH7UJdw2FiEF/L7ur7pAicOlYx4zq+1TgGMKygQW+AoZi0O2crLjDWA/8yOwYZ7VyjWYv/",
@@ -22753,173 +22868,173 @@ var swaggerSpec = []string{
 	"8GG//MGMNEuWfOapFMafvNGynJLTDUt2cX1bG4xuYedNoeuKYhwN0+46vqPBBMXilmBFmQ6pmD1p38O2",
 	"ta7Exzc4aadfTWugCi36ekNhtTWEuAoylxjRm4pOFJXVjfk6rO6S0GzaSSiu0TREL/iWHZQSy7UsCNUb",
 	"KMksuZiSEAvlHFkEk2/GunKNOC8ip6g/KoFxI7ZMcr8X3VndMelvwSStkunrDkekwVhKaqj35Y+yz1ri",
-	"SYwf/DqVMe1xLoYxw1vw05AvlUmGpeTqP95wwyCi7XyOS1mVTBXOCwAVHIBO/YV2PyFkUMX0pH3wCRzt",
+	"SYwf/DqVMe1xLoYxw1vw05AvlUmGpeTq399wwyCi7XyOS1mVTBXOCwAVHIBO/YV2PyFkUMX0pH3wCRzt",
 	"sR9fwJexdyF2BggC4Zuvv/7y6zFXsqla0YoFNiSDnLSF2m/xwoNwX/IurXWvS9QxWGuXim2pYu/qlE2i",
 	"3zGakUMeaoQG34tvD9U0UK+oNgUxa1mv1qF1FDGSzN0DeLod+i/toKrEjbFDwskIMIfLTDkcRbvj8800",
-	"am7Qxj069UFtvrqCwE8xQ5cbznYHQdskenCNxp67sIcukYuVxGU9L/lHVvrkzFkx+883V/9JdlJdz6W8",
-	"nhWzty+v4n/++9Xbn+xTP76ZFbOX376aFTM8qElmvkWwfLB/4ujbvYoeZqyyOaVpsuUOfPZTAFg4bGw6",
-	"T15Rb7g2EMuye2cl2X/++KYIBnZIWt/IUOHr8FqP8KA7LJ2w/Agywk2zaLpDei9eg7GTj+5n4ng5YKRD",
-	"/XCw7oEkgQjHNs4S4KLddP82CM9cvJT13OQcImtWlQXoLNzoVNgRgVd8xB6E4wWhZMuUlgLh8Copr704",
-	"5IasJDQzSMvE3sH1uAEKyzowFRwkbBqtJsQ+Eng4t8nEGNjjqkn5OCivg2sCtp69M8A5AUqvrE3I4UiP",
-	"J6R5Ay0Zn5vhdtuBGhT0Syy3tn9UlGi6ezTgei0HvLgHBRsbuzo/TxpNqpkr3KFzugC4SzDG8/2j3oKN",
-	"fttBwMLfcUhMQEOAUINNFdr50vGoByDcq1r8lMXbYAspSv0miQ4VIKC48WdtzrrNUbqR2jt1YQMDoJW0",
-	"Rku3RC2x8WH8lsFk/gVDGzkiOb4j8oYpS/EbycuCaC4WzEMb0ZU9M3OaWb0d5APGKrKjYDUD+Mnj0Ibl",
-	"h8Bvjw4tz+GIwgTVYFGfBOijCwgiLFPS6509Ayh4WIgi5FyWe2gebr8MGQygcvojnsl1pTwJwABFaxqw",
-	"oi4CRBdma9gNDiLaVRJEKRt9SW1vcFkbjz9w6AEEwWfFEnRHkwHRdopz06dzN1IpwOj5+AXuQJs3WuxY",
-	"NLBSjUMuiK1YurSX2hbDsd/O36St6zy+dZobo41DlY61tEVEVilJVpX4tiuTsk2HYjRIuUQOp9ww8JrA",
-	"5a4tw6AeAC2F23wZ97QQltxqFITNNf9D9CrFDdNWCGiEfQndbyDb0V+mj3LlIBPyy0NnSfs8cr0mFHIR",
-	"j9SuDs/h9/1LmriPo0Gze/G6BvjiVarKMsB3jbbgpFiR5TUKAPDzsnpob0ZCuPoQCIh38PxU2MdZM0AR",
-	"LXRgi+w5Pvb4DMIVwv3dhyfsNdXpwTum06cOQeLrVnA5vnLTTW9KACia7jGBIk3HHmXLsgu+lKQHJS0g",
-	"lrSuUjfXZeV7a9IWgLbLinRYUJrdMEWrgUifd7zdEhIHXh8or03gzplaD8MTd5PrNBOGWeVnKRXZMrmt",
-	"JpR0u4EGpnYJGMMJv0uZMt5fAEjfVE0cCi0SX3nnOADlOK8q4jRZJ0cyX0PA9+lSwiPEJwgAHvtD+rdH",
-	"8Mspt5KQZhAw2OwkeAY1Kpa4fDgRS/z09DQtKHcZ9hSlFD8oftGTS1v0LJAvertwfBE20C89ok6WyU7a",
-	"4OJI3LY4KhF9KTl3bBydRtiAFrc/ZPpnu3jEnCr9jDxuIWxzQeyHpDLtPl/pJtSDd3Ku2XP8cuI2xlVl",
-	"cidqWg29vMukyoSq4tEItRvdf6rbOTieQWstRWvH0+QyQw1Pb5tU7bqTJgTz3Armi6ZJ3qRYy0FNU2th",
-	"PPZlyhV3zbZYzSRr48BbA/jhSG16q1VqZjdPb0108u9B41k6GATvCLMXguveyMpO/Oqr5J7mTJJWHzBn",
-	"cYJPoW+YjI5xEjulILperC3DVJXaXpyfP/nr00ePHz199G8XXz/+y1fPyMYHYAJPTZhcRq3z254h7hUz",
-	"qZyPSaSFdwN9gx46HDtOTjM1uXdUXJ/0xoi6EnROUUgkAJ8DeoRKaqCrT1e7uX0fuPwN5GeW3IY4EjME",
-	"nZAIGVudLwiGAFmgLxrQkiZHB+IIiJUrl5hSjh9vuPVJ8eRJ8fTr5GYM4jQMgC8cj7GQWLePzyVnmjFy",
-	"L6lZhxaQXJtOgCp9paWolew8PpDhsuSrGsPECO2ZnvQkK8TnGmV1/XchMa1zKYZCjqHillvG3kKNx0DV",
-	"Ck7sRQM2m0KhLXNhYKXbEJvJzv/TA5cH7kYXIsx3i89nyyXiwrvp1A0d3+1bU4xNe8/FLnvBdlaBd256",
-	"t7WjSYXwlahpst3WKaPDOMm9tL+8ukUMfyNvUsqQNyohEQ88As6PHVoe9N0KgmV6oAm2O3xqXcYf3ucu",
-	"97v24V3O903Ghs3Tph+Zr1g6Xc7E9JAxgMAcFm7y7xxa4qNlrcZV6Ct8yh4Cxc1QtxIARSBMYPIO5Ow4",
-	"kiVAynLqdC/xM04niFba2qpobnnm0HeeGZNKNBl2wcJd8mlK+7JUVkV6rRGsQ9fVmOq19zoKmqN5vYVO",
-	"EBQgVHWdNoIQl+yQpbppXdLFdTrV5TrlLHtOrtk+iupDtXOYn+YrwcouDEU0yYEAI0b5loTqay5Wba+x",
-	"Cw1SfZ0BZcs2wn4bQWZwQSZhRjaFBLinBVKqafgwoIy4Xc21uAb4uyTvDlyymGWW799KjKwX6wOqIpt2",
-	"vinIAEV34nl2nvDzt2Gyw/2FFN1Z0x2xAiEnt23/TU2S72XKwLc85LEPhTrTo0HDLWZbTEvfuEakyQS2",
-	"LLh+R8cASMDo2sNYKezHuKrhQraxNHXaR9B9kDcacg8y2FuRqYucwmE9DIOmk3iTH+n7rxbYXcQajxfE",
-	"md5J2h3aV6F7WE4CXzGIo/O+BZ7TLHVHNYEK/wx+zoB8eX+ocInBdxpB07RAiGzoDmcM8sOlS0DqFHv5",
-	"nt2Jsj64SjIqCv74Nt1xQLBdGoaJipDy2NuNWEHNmseQhXyIpgUvTG4CPyruw7Kj7fHzbQZr5lm4DfZ7",
-	"kqGQYnqdRHlpDsy4VuINScx4nfaOVb970TNmIn5Lz1gxmu6BihzpMs0TKQ83TO1/5KI2KdXh8QWRovJZ",
-	"Q/ralZw3lTh/GcVwcXZvvtUKZGmGYOyWKuO7sy9dp47bdP15OlYQYufVWX4RbVZ6l294uo74lGgCA2b/",
-	"pLbRwTTuQwPkGkm/4/O5FJcVzUhLBb8juWLUYdcuALQ9E7Iv9gwak2MibQi379i8j0eTBlf+0SV5CEKJ",
-	"YLs8ZmKuWet7zOty71rV11lUS6kycSoY8jbohO5NBxQ9CCHyTlbVEdW96U6dUIqqoRbHgS6j6gagegGJ",
-	"GX7fdDNoDMW6rinIB5361aFUIQfYmA/n2I1IcxviBVRxel6fu1xC8tJnISqJSSkdZ2ddVX7H01mMlr/s",
-	"U5ZJupFRO2Q3cStOnYUTMSrSm3OFpZzMLA7BCLPTv8K3JnRncsuNB8ptvv9owkPsvJjdfIsaNh+R5Qnd",
-	"eOTvLqW04VXlHBeDWRS+qVorgRfEFnCukthFA0NQmVR6nfE7pA9KnPOJmOhVBd29oFWBWbMMqXOcX8zs",
-	"F6YnW8sqJapeOf6L9tAtekK2KWyidz27HXHLT1K+rpL4iA1S2iTUrek4WRmUw/TcRLY74Pf8JpU6/V6G",
-	"tDVQTRqsdo+U7jDy03R1H/9A82UFVF+/Sjb/u0KEeM/+lmo4BQgkEikWjGykylxbtyiswyajeW8z/p4Z",
-	"rpI6XZTxwap1O4+nE0tZ+++V3XZSb6NIMA9Ptq6NQV0Hh89oOwcWDDKqKgdUn8OjnO5qzMAKIV80nYFC",
-	"A0rgL1WLqBcztPFApbEgiG/JFSD4Bfgrw7RpCsd6fD/99h+qHBoSeN3LM0qYzehCXC95klv2sczfyboq",
-	"rZx3gBD2Pm2nkbp2zz5PPyRGY7olvC6kAdUkavgvMzANWafPUEM5DWBik71s72oHEadTDANxnCufYJBp",
-	"mI4rD6rE2mHjav5HlFWCqJkQINLtXuRhk/yOiEwfPKYuk1213nRu5JATjWLpApNUldxZLq6ocLojKEOg",
-	"K+bSpqFi+aCgin8nc/ajiq4OPE4Am2sQhZPIw6MZ3hPbmWNK/WS1LNuOPIiKyelIeFO9yMdQVByUyyd/",
-	"vLp1qOUQxE0V6e1jemvQerFKJAdDMyFrvMEdp9d4B06iEgA+HghVVMx2bP4jryp+e4Mw9heH6y12HDYk",
-	"bdO/T86gKgQFoFcWFDTmWRDcLUEVlw95u0w5tPDofLYOeCNdevvR0DPmdk+aRmNqpHLR1uK6elekHzTX",
-	"e0ZBzLVcpeHv460PF3K7HzQ70820sGV35X/dtDo6Px4qrRnFYgnJMAegDAcoJVhOU5yDGzG4fe/kbrAN",
-	"90hzrZ44aYbwW5vRXY4BtD0VYq3bLvfh4W7ZYccSQe+Vt0j6k27dAcf1VfAwPVNVl4bAqeCwdO1TcxWd",
-	"7obNVWymr2q3Q6BUVNUEk7UlNCQ2S105ybDzIgEWnqFJrg3OBBYelw49A7NR87/QjSXQ1fWTmv2caZ4s",
-	"Xmm2fFkr0Pxc+DD4VaRmEUWgcZvZSVThXMpkY15gwnLFmQ7fc6rRJL75FqbZdp7/pc8+66Yz32DbXffY",
-	"rQHAUw05fOLn2ZcF+TefZcChT0gRqiy9ptzCmXqcJvNB2PBsEBo+UTjFU/ZBqDWShJbetsRwW1e4xaZY",
-	"BHDVWkugSy1GxwNXPd3RvQcuO37cbK2OZ5NiBAj/XS2wDvAId/gIlAbq9wcZLFkTc9v0oxrI6o9i8tj1",
-	"KaCiPBoyj+7GpDq08nXIzEjALeA0PJ1byAtpAMktVSbpxz0WOTRWpxM183kl19fie+I2O5Th2Ez6Rpnp",
-	"6PDWxyfwgaIXXwBbNnnzTutrNqBW9dpOLbGxyZTuUxGzH4QpGvpujZCxp5U1BOi128r3tfL00Ec3GAiU",
-	"HdKaRtbkVZmh6F/jWzosiVLp9KnsBEDi603xbDWD/emW7nv/bhihF3rAdWRWP1bim0jNPm15bC5c7BSy",
-	"ClAzCM3BKbkm/lkIF27WJNSqJroBW1GQrDL2/YD7vodMz+U4Bh8Cua5iCFARfEiCQItedEFy5WFM2777",
-	"bLu+nVQpZAq33CW2ogH8qwsiGFVMG6tuyBumlpXccbEqED6t4uBlDA3f7EgFKZnQ9l9A/wK0Os60KYgs",
-	"S6anK7Af7DSfA1TCJHtQzxpaJgqJcdUZFs5VrizkNtuD+l6rWgo/lcwCXMuRBF/Nmc/mhRK0Nd8iawX9",
-	"pWNuHd7GId+WId2vJmeLytos5KaNXh0gdG4kT1SRFLOPZ/bZsxuqwGKzL72nqwZ65z1d/QKvHtwT4hDE",
-	"rWSPhLfNljt3k9UeN/Q6Cplw6JQ3DMHhMUqntMuwz5IN20i1T34r2dnf5y5zRME6pJODh0Tyd78BXc4y",
-	"hpt3Q1YcvJhlWjhf0RvW9NA6QT1myc1h3T+ShmMMVoUlt8JHSyFN1WUe3UEjrG6f75KbOCc1uYcLmoq2",
-	"H3Ck5/s7OtHpFu2tqM+zpkLbbq9eUCHsvV1B36/o14Az6CKU+FMAL+sk+oT2nM04rX6VbvZdGH7Eeox7",
-	"5dSisT4QpD/Z1gWnPZ5S5R+MT8h86IAsaM5SicZMNjXB3xXRTJTa4UpG/pS/PJ4AUaBdl99OlhqCVkWB",
-	"vC2tNcPE0oYQCRyXXJGTX0tuC9w6aVW9Xc4ufh0p0FpAsCrROXS7ZQN+IlgE6kLcHFw+ww2sNp2aP9LN",
-	"Dc7FF/r4rm4O6S3oD37N/X39ze1s0uIyrFP9OmG7+yWVcKbG48F49q0xHQ6/KL3KOwAElI04v7lNnHmn",
-	"pEhoU7BF0RTbLYtzYtuLE/xoK2qHe5vk87jbW7J5m++JZvdmgUl8fV0OqjvTmb/CV3gReIioumI9FIhk",
-	"mK1OUTL0k2tAsTByAPG1eutzbpgob9MvtOQrngNACiux423XdM5M4aAGgPBSsC+whztmrXBXsYuZtYjc",
-	"hTbeQm42VJM5MzvGRIOigd/630+Lki34hlb/+6ugvrm/TAT3KAcge5GgyF4burd2JIRPprS43Cq25B8n",
-	"JdIrKspU4hvUEiJyg2ctSMaFOmfX8sC5P+VOOO+82fFFwjefQ32dEjXVhiVumW9ZJXfkD6bkBSnlTuxo",
-	"DiS+y1lt5jqL/5rIWqiXU/cx14seGBWpCBmLjqxrqjHSrPGY+OQhuy0Ic72RijXAcojtj+lErQPzzXgH",
-	"7Q4+m0KXKNv2JY21nlbyzC8OU6qutmwR/3KGtcQNit1MlqXeSlmdL6Ri585l9CmIrb+xfRYlIVHA9NFM",
-	"cMNhUYfI1XriwFkvHBOlzqa9OXElJJAgzmXDX9I5a81QRxn4UF8gMuXK2e52A40p+Xh3tZ/hoQxUE34h",
-	"PZtTQfm4os1DwiPulVyJXHkbQ29qTnSfc5DRvFaBFRmo60aAzOBHE/tH09rtxZDCPu3HYyw1i4/3Lkuj",
-	"554i6XD5klaa9bw+AKyaKan0OM0AjOFvcmhmROZ7ol3K9Gi/fFol1arnonTh7uZj6Q/MK5YLgS1q890N",
-	"U5k0lZKqa5EEB7tkiiyYMM/IYy+TvaW/pjqLwL/kgut176IYiDx2b8gxY2vLUursZnOuD5pq6pAnGWfN",
-	"vUHUBS5VByRQus9A98dJCXoTqv5VTh5FY/XtFr7wZcfTg8EZFKQD5t2LYfp5DOAUXPGVeH0AkuAgdmAn",
-	"SaKYNt/whdz88kBp3JX3Z2r9esr+HbR384AE7fFLKydVQVxgtCALWmPbOSENX7CCaLpkZp/txJY8zhUV",
-	"qzqZnu3Md81XwtoTznaPkRpTn/Mx4LEmah40YQKJfSZnWpi7D8X4RX5NiSSbB23n5pH13YAp5Ig2l753",
-	"5zeVd9IjVvAAQt6VMGgjJm0KgOQX1b7TYTSuhXYsOGY9p8n49W02+slInfSXE1sWTdvdgIaUzc0bTIR0",
-	"j7WBKQ6qs1+0MFcTPeLpJq2pNy9O1vpu21tPYa/Bg7P16UGqsGpk8Tg0lRfc8F4EJTC89/5ByJOoyuFa",
-	"FBcMsQ8Sucz0MlEYjE7aYNyQha8ZCr3sjPeL2G3I9DIZn9uOckNqYXgF0Dz0GsoxMcu7P0v84od12sgA",
-	"nFXfW2gwbh0e7J65Fi+2eDpIO0/dJoU5plzglvwhfQ5gDic4qbfjs14CIf49P990K4TbIIzlskAAs9Pf",
-	"K17mN008L8jaOy+DF5qR32sqDLfqwbJVerriN52yswS39wAFVRoAx7kewPWjGsx6gRXX63aRegteLBY1",
-	"mVwSn9QM7eTRMPVYrY4ZvN5DWKUh1daX6D1M+8Bez4OwyAjtrslIhV3N89VAW+OAaXsb/JGvU8m6lo8m",
-	"AH1d/4ejCcYJ7d8njX7btooZRMK32M21CQEsec/5n9ZJcr0jAq9xQa7+400B+PMeAJgSmMczbO0UqApM",
-	"7nMXLvz93UnlfzwJFvdqK3k1njSYi103EMRfnn2dSTUfsdezpapYgORd6tIXrqKPF3pRQaQ0uHxDVeeK",
-	"8lZYWqOpJthuHOAspEP5aSWPiUlazo3kzSP7eFkFXRZhEU2gdPrpX2agl0dw526V3J1JqFavU0t1BaQA",
-	"JALo1ZWULjIDmXmdhU5JD+r1Z3F+xXS7nddlWsl1nkbRuB0dnMbYFFwfBOfU5hqRdzA9cQhjVMZViE5D",
-	"CaK4l179uhzgtEwn06ViKQmFSxTso4kzb9DFqhiDiMmCCu+bNIU/yy7U163Lv5NOn/0mdz5vEhpo2y9c",
-	"9CudI8Dzsy8nF7ZsVbITEm6UDq5A7cvBC9RaIK5JrdQ1LURBfSgHxxdgst9Qqrm3657UAoGHUvSmir3W",
-	"TYZPy1n01XhceGpT7ivsbfeS7t+qMlVnOpC855KDJuxQMrPO2Tdc94G0WnAA2FajD6wzFDLIgX5BffAL",
-	"H/rvHDe6GA8QwQdewZONpDywih7bwKXN3btoxdY0YMMlRvPO7lGmUOmwviPTW/J104UHm/L59N98A4uI",
-	"SmkjYCmrSu40Zp464LAvtGsIoB8RFDraQRO1gjcdpqmoyXQzBNtKV4zdWBHEtD3N9vEcrJtaMW1eeLU0",
-	"EaCDJPeknHOQXkpCUskhmF5b7iCx0sAHXvhOiwi6XPeBNRhFF9e5XhU7Np8Q7rZP+XmHTYm+nOWH102s",
-	"vs3TZZkNnQ01P1BsaSV0ogzRclaTCwVQW77z8269PyJvrQ/t6yeRXXW69P2gY3wLwXj8yYcU6QOcfxMk",
-	"hV9Jeq8U36aSq81oA7AJVSVLmgoDvZCVrBXm5qL+Fvoup+vicvYH9jIBG8RDT3JFMLsxKOrtwsyJtUWs",
-	"Kn+xn0ndVkNVelxcD/lfop714MvBSXKnxU+e32txPezsmhaYtaTPFsNVdJ80XpF4Oo6TeITJ/iaP99Xg",
-	"H5Mo9mJPFsglrp2nfTADrL+R2rxhq3RCzw+AfWTQnCYVPIbbDy07AAkJZGnGSZ0GUvAF197sygEp5TLC",
-	"ZJMeTZXZSXU9IVDfq5e0h9SdsUCvBmgh2GTB8gfm9Hve3resaMgkl/sOkoeW6x16ng5MNbAzziUaZMu6",
-	"X1JDyc/v3gSkt4g6u7WsXJld4TMsHMWs3Oo0Cj+wdDbPFNGwmVGftf4IzKx9q3Qjt3D5TuCpKWW5SIOi",
-	"oXmWWdJ5FxS6FSYbaYRWw+E0gjTsltFHh33hWrwPx+FKFm7kqAVbwhmU1iw/hFRNJIGme32oDxzFxnC+",
-	"gvlWfgQFku5zgOurceSrlVtrtzaoCg0X7OfdnMbyPS0ZH11iguj0dE9QIj55NnjQpqsD2CI/NR5X761E",
-	"wKcWbYeQmTpgGdPzFoY60FyFfhj9uATNtMKvqNZ8yRfUpHOQihlLl2Ha/asrmi7o4ptkRv0b+HuU6m3v",
-	"vQ3/aAWGLsjW5ctdkKtrLsgLqdQj8uTbC/L07Otn5McL8uRxFuPxSBQquUuE/uVOYNL6XMrrRsSAT5qb",
-	"Z77HUvSMPSBEW9U2hL7SIB5oamHNedJTW2+3eOxSWsN3P/9AQiOUGEeZ8pI4BKHDxIzeCyn2B4fYFBXa",
-	"H+hEDH3cH7GAlrNIwGgWPcZMsztP+Xwprwa6dkOlngAytiFDWwmYJt2uaYnp94w4kfiFJnP5MX2/DCr3",
-	"6VjD5rb9kne5rIK0gvBjG9Ed/bbgPCnQ/Pm95syQP6RID5iyFHHbfRXuxjc87ukAy2wGOHb66Yt6bC00",
-	"CKJjyeKeS5t9dMOr/SHxIKiwOywgNGCID3Sq+QWzOYMVFJrWoPNJLju+3ERKWV94ODdSXjW0G2alBF5b",
-	"WNgqhTsc1koy2cPR9K5LurSHyAC6GVXpHd/1Qv2HeXYcFwKho6EiH4aLOyFpo10Ka/KTKFq9ezwD5plW",
-	"rvZJp9jbZDoZFGDBHUIFoWV5htR/SqQiXxMsRsuorOmKu9dGuzq7xZoqujBM+SIv7zkb+B4UFSXnaQWk",
-	"JpR8//71T4XDCcFxYJKWG63NwErwzXVdpqG+LKV6Zxr//ih1C2naAZQ3HtkQYhSSIMhpRoJLtcl1+HCf",
-	"DuDvh12UK/1kaLO228pdWYSXTBi+5ExlyAmvHCKUmi8ma7Gxb7eGOmxLCEQYx1NJDU23YdNPy3SLn+M6",
-	"+AMCUzovAsBuyEIqhelph+1/xUXyCIRO5Wu2wT5mOzZPdDGL3T3UKJ402674Hwx8MniP6YIoudNkvndt",
-	"pQGm/WhW2sgMElP+ipEbLmg1gSoYINYmgBZosqErERQqn5DVCnasaQ86vAVRypn5P64hbvfcwjZlmp7Y",
-	"AdNnhmpAqAQlIUMkx9RpJdmSKWN0f3/1BHPT4LZrmjxsa7WVHSTDwXgjPm85Ip1rMXCl1TpjfrgSjruQ",
-	"UAMJF9GdCMe+JVC8OHJs2Wy8W0ZM/7Zw8BT291M4/NE6vUSODh2KUnegmzvBU7XL7K3bqnC3a+pKfu9j",
-	"Z6MFL5nM+OmZcze81YE5hzmRrYsKHpdsX4AW+g4FsJ9+BHXuzJX+0VuzjznGVN9m39qlnR7v1yy601DG",
-	"GroiP797DdXuIdHVzseJk/FkAzvFRu+CpUTzm+RkCtt4K0fTe7p6l8x+eQ6rq0XJMKNxzWjpEDsbZNdO",
-	"KTCahTp5PVOQSe4Rgtvx6CDgq+TVF74MR4NW5A0X12n1m6V6wbQbHHHtEKUgJ43riOJFCw9qKVW6V8lU",
-	"8MT3NO1S4FlZqobthsO4NbKxMt0yuognEfaUZ1eHQQUbmzngV3bFLJcVNP3qRwzENBxMWKfOIcY64IHe",
-	"DSwYQ7TfayF3zQkuPdAAI5Z49k/4kc6ZntJKXC5nYQrpPbpmp6sAytU1jmTY3mfZS7pKcqiW4b3vYNHP",
-	"jHZ1BKFFjHQRHxGKyDFoV7jciaikxn7UaxfdduUDndkPBniFKPq4JzAEkHAU/15hZ5PdlJ+CzyXVcPWE",
-	"IAANWm8ip0Bp8yYPqjs5kyPZ8/RnuH8aLd5leANSjkafTd4RVNHBmQ16rPIEPQS68FSgshGa9NAxQ364",
-	"gkdP3WZ4UhtV3uDctiFvHcaI90V5ZEPHV0XM/oGdYgI2wNOp7sQxiEMuc/NnwbOqZhVl60FpEIgL+4mS",
-	"tCsFNhuI/yeTl38W6XQujxQqN+hw9gULGLdA4Cwpr2HMEGUBJSseWTFTqzxYpx1fp4rTShcTTbcHePr4",
-	"6TdnT56cPf2mgKpd6MCNRVxmzQ606P3yJ+lAdrbYbWfMiCsx7JpNU2u+1O/jvH+B6L25FrCDkL94a1i1",
-	"oHKtO/eYkefTItnWXHRgbrpOodillC+WAdu8pPtDi98ymMdvl2TH5tiizDezJdsaO2HM2ZqLMkPjCblo",
-	"3UnkS0QGoPNzRRopLNRWuyanL4RcnNBiqSF1ikc+UG6Snb5LmTY2ulDwDQZ8H+svujcOgbVNI2J09QKP",
-	"AQsTKjzyYCnTy8QM2A7MCFQKpGILA6x1KIa7GyQ5qQZrOl1AdniTo0mXUQ8yP3c1fIirj/tpb5RggMQ7",
-	"DZvmny7d8oJQcDHPqQbwB+fMedYphkVxghWBLkzd7maAMVrIjwLTLAcg3Tf1cERw8+3WPVy7tPtmvk/X",
-	"2ezWcjPpAxm4wlexM8RV6DSdjka/mq32w7m5BFBAII+yJYmm+wmf/5ShvmEOpTzVZmDNFtfTUl1f4KOt",
-	"TNtUHexXj8eQPNBm8//MC92DDb2BkuJurdT4FHv3UVzJ+ziVzdXIoq4xp33lUsXoDUYySMW1icofD0V1",
-	"9pV23frmtAyQYvWLt9USZZsH2wkT5XvX7stgGSH0TK242aNPxXWhDih23G7jQsprzvw12Xj9mr2iW/43",
-	"ZnUsSLJeypw8EUbRhQl4nZidq26Ywgasxp5pw9SSLli72gUN8LjmhQB6mCuMd2iiGAXjmlByqeS8YptH",
-	"/58AiHNT2Wm+LUty5WYeEKJmT8AVtGWCbvnsYvblo8ePvoTESrOG7TgPdQkrZrLp41wD4BotGZHLImS8",
-	"E4cnFVAJtlQB21lWoB7kZPY9M89dNYBieiuFi3I8ffwYK+CDvhlFQ8//WyOVGvf6BKgvpFLnoPiiipIt",
-	"aV1lfTZhbuduf+3HPhWzc5fqClwuU0kS7wHJA1HYWNnkywryvy5fvirI1S/fQwmm79z0rxe4XS6vYktX",
-	"TAdzJzzV38jnZfnczSX4f76V5b6zi5u6MtyS4twe/zN7z7Y3sntWMfwRZMWcC6r2s2nwcU/HYb1ggMT5",
-	"bD1mVM0+Hckg09og4g5C39G+HdXjnteeQMdwEFyIZ6quXFtHllFK4Aky3zv3TSdHA6WFYotrKbAioc0e",
-	"b7g2cJ++g4HuYzPDcJO2sgV4fNx+Sh+HT+4lNm+M8hyt3Yl91RE3RTPjdCGP9JDaSunijjHAya/u3vi9",
-	"ZmrfXBvatdmN2fmA0OCn3+6DWn9jW9P0+h8j17d72Jzb0qnICMu/MbbVEJq0E7HMbkd51iCgUYNYIC4b",
-	"BUMuTg9KcL393gvfvjgvFIe3r6u/Sqkn+Ohf+OeOQNZk5nCBiszmdLUw2fuQsFO5q89NoCMF3jvy4J//",
-	"yctPyFoVQydvmylewt8jtmit+aukqbSS0KPn9uzelhKpN5tHznmJnQ7OG9itWJ4lxFH03L2I9gYO7OGE",
-	"xXuIXVDSbBK6BK5BiHCT1JFexEBmt5UIwyk+Jt6d+z1m3ZETLQjYLtqwo45bw3OJI5dSlBC51WFP44l6",
-	"RN41YGKuQNuD6ikAnd/3yfiikpp1CDl2huGd8l4PcDHb1pPYFm0mX3Tsoi8xL9u9SWwDPPjPztB3w8zn",
-	"UVbx7UjvRFZKVvvctLugFiasPZT9hGubcie8XXqUqnnFTkq5ynvGjyFbJ7y3RggJX7bvy/Q8VMAOMEEd",
-	"HmgBh5aLlccsTFgQUl4/N1e+TuAu+CBG2LznMxuBZWbObGsXT0r8yCN7QvqjD0fF1fVNYi1cVwEDr03o",
-	"KB3pro57GOCeqfwutLwe0DSsMXJK8oK0GHCTwM9wcd5w5lFfXPUKnk2pIGCk02Y9fuBeVOj3XvCNScrn",
-	"VXXvdkfJWKkHHL8SOoFa2ZdO2+zv7Ev4Ym9CCYgmVYvgFN9iyz5auaTKlHdF1dD6MOx+v8/SQOX0/fhW",
-	"7OKnkBo36YgDgwlAw7biS/fMCC0++BsO3XJQVFsQQ1e6QFgYXTiQmzgbsEnpRZybTY5qS4fpPtkJVvR9",
-	"olKzltlgrOQjXGjj8C+S7IKPtcbuJaDeE1dYQiCy2yTmQLodbUV3rAjFqPHdbO/mkvqJ7dz37/mOikdN",
-	"X1AuY+74IzceCPqWrbiwhh++0YCEdkJDFwCCuWIxclHXgWU/MCXac/utc1//x6fbgiqHrDig+geiYS5J",
-	"0Pdl05oEAW9laL8MwNIIbEr3RWTizxWj1wn944WdyJ2eQxjh3i14qhRPB18tMXd0f4ob79wHKocU+EBF",
-	"LjzSpH3NHrg/+NYjGkE+EYR//NPa1XiwBpo/aCRtGr7dMoEkfMUr9j+B2M/54G+YWg2wzL9LK63NTiI2",
-	"SuygdLkORAr2zNW7zqVZe88dJGS4wiwMUFGyqKheu/YeUmDuG71mCZPxRzutRke7CzkAQ9w3aWHQpBj4",
-	"1u6dkSsGfcpPQFmAeM6bL+8YLfdnQET3hs8dtwxmqYOW/YqjZzZt0FwZhz9294oiwt9PUBHdnE62hed/",
-	"Wlny6TzCqEuaFd8z3I7LBmY9ERWH0smgh0eVSqNR8W9uFRTnG7pi51sM1Sbsw5wETed5VB6R8titHQtP",
-	"vgMDJVIExkIb75xFc2vDIEfT3BzuS94fJ+tvG7OhDoG5PZ/v+U2sQXitDxuTKEz9B+s4IS0s59ypYocf",
-	"d11FJsn1r1JoPuKYEG2dTedwQD5L84i8Q3hk1Ia/evxX7Cii5YbNZbnH5j5rGmJg9vrUXCwY+b+s5Ob/",
-	"9vf2it7cre0aDfDZ6EJ/Y1tzKkkEL9CWbE9keZZ8uWSq6Tdv1SIPxwCGDtQwOz+Q1YccynHGgH2BY/7S",
+	"am7Qxj069UFtvrqCwE8xQ5cbznYHQdskenCNxp67sIcukYuVxGU9L/lHVvrkzFkx+483V/9BdlJdz6W8",
+	"nhWzty+v4n/+n6u3P9mnfnwzK2Yvv301K2Z4UJPMfItg+WD/xNG3exU9zFhlc0rTZMsd+OynALBw2Nh0",
+	"nryi3nBtIJZl985Ksv/48U0RDOyQtL6RocLX4bUe4UF3WDph+RFkhJtm0XSH9F68BmMnH93PxPFywEiH",
+	"+uFg3QNJAhGObZwlwEW76f5tEJ65eCnruck5RNasKgvQWbjRqbAjAq/4iD0IxwtCyZYpLQXC4VVSXntx",
+	"yA1ZSWhmkJaJvYPrcQMUlnVgKjhI2DRaTYh9JPBwbpOJMbDHVZPycVBeB9cEbD17Z4BzApReWZuQw5Ee",
+	"T0jzBloyPjfD7bYDNSjol1hubf+oKNF092jA9VoOeHEPCjY2dnV+njSaVDNXuEPndAFwl2CM5/tHvQUb",
+	"/baDgIW/45CYgIYAoQabKrTzpeNRD0C4V7X4KYu3wRZSlPpNEh0qQEBx48/anHWbo3QjtXfqwgYGQCtp",
+	"jZZuiVpi48P4LYPJ/AuGNnJEcnxH5A1TluI3kpcF0VwsmIc2oit7ZuY0s3o7yAeMVWRHwWoG8JPHoQ3L",
+	"D4HfHh1ansMRhQmqwaI+CdBHFxBEWKak1zt7BlDwsBBFyLks99A83H4ZMhhA5fRHPJPrSnkSgAGK1jRg",
+	"RV0EiC7M1rAbHES0qySIUjb6ktre4LI2Hn/g0AMIgs+KJeiOJgOi7RTnpk/nbqRSgNHz8QvcgTZvtNix",
+	"aGClGodcEFuxdGkvtS2GY7+dv0lb13l86zQ3RhuHKh1raYuIrFKSrCrxbVcmZZsOxWiQcokcTrlh4DWB",
+	"y11bhkE9AFoKt/ky7mkhLLnVKAiba/6H6FWKG6atENAI+xK630C2o79MH+XKQSbkl4fOkvZ55HpNKOQi",
+	"HqldHZ7D7/uXNHEfR4Nm9+J1DfDFq1SVZYDvGm3BSbEiy2sUAODnZfXQ3oyEcPUhEBDv4PmpsI+zZoAi",
+	"WujAFtlzfOzxGYQrhPu7D0/Ya6rTg3dMp08dgsTXreByfOWmm96UAFA03WMCRZqOPcqWZRd8KUkPSlpA",
+	"LGldpW6uy8r31qQtAG2XFemwoDS7YYpWA5E+73i7JSQOvD5QXpvAnTO1HoYn7ibXaSYMs8rPUiqyZXJb",
+	"TSjpdgMNTO0SMIYTfpcyZby/AJC+qZo4FFokvvLOcQDKcV5VxGmyTo5kvoaA79OlhEeITxAAPPaH9G+P",
+	"4JdTbiUhzSBgsNlJ8AxqVCxx+XAilvjp6WlaUO4y7ClKKX5Q/KInl7boWSBf9Hbh+CJsoF96RJ0sk520",
+	"wcWRuG1xVCL6UnLu2Dg6jbABLW5/yPTPdvGIOVX6GXncQtjmgtgPSWXafb7STagH7+Rcs+f45cRtjKvK",
+	"5E7UtBp6eZdJlQlVxaMRaje6/1S3c3A8g9ZaitaOp8llhhqe3jap2nUnTQjmuRXMF02TvEmxloOaptbC",
+	"eOzLlCvumm2xmknWxoG3BvDDkdr0VqvUzG6e3pro5N+DxrN0MAjeEWYvBNe9kZWd+NVXyT3NmSStPmDO",
+	"4gSfQt8wGR3jJHZKQXS9WFuGqSq1vTg/f/LXp48eP3r66N8uvn78l6+ekY0PwASemjC5jFrntz1D3Ctm",
+	"Ujkfk0gL7wb6Bj10OHacnGZqcu+ouD7pjRF1JeicopBIAD4H9AiV1EBXn652c/s+cPkbyM8suQ1xJGYI",
+	"OiERMrY6XxAMAbJAXzSgJU2ODsQRECtXLjGlHD/ecOuT4smT4unXyc0YxGkYAF84HmMhsW4fn0vONGPk",
+	"XlKzDi0guTadAFX6SktRK9l5fCDDZclXNYaJEdozPelJVojPNcrq+u9CYlrnUgyFHEPFLbeMvYUaj4Gq",
+	"FZzYiwZsNoVCW+bCwEq3ITaTnf+nBy4P3I0uRJjvFp/PlkvEhXfTqRs6vtu3phib9p6LXfaC7awC79z0",
+	"bmtHkwrhK1HTZLutU0aHcZJ7aX95dYsY/kbepJQhb1RCIh54BJwfO7Q86LsVBMv0QBNsd/jUuow/vM9d",
+	"7nftw7uc75uMDZunTT8yX7F0upyJ6SFjAIE5LNzk3zm0xEfLWo2r0Ff4lD0EipuhbiUAikCYwOQdyNlx",
+	"JEuAlOXU6V7iZ5xOEK20tVXR3PLMoe88MyaVaDLsgoW75NOU9mWprIr0WiNYh66rMdVr73UUNEfzegud",
+	"IChAqOo6bQQhLtkhS3XTuqSL63Sqy3XKWfacXLN9FNWHaucwP81XgpVdGIpokgMBRozyLQnV11ys2l5j",
+	"Fxqk+joDypZthP02gszggkzCjGwKCXBPC6RU0/BhQBlxu5prcQ3wd0neHbhkMcss37+VGFkv1gdURTbt",
+	"fFOQAYruxPPsPOHnb8Nkh/sLKbqzpjtiBUJObtv+m5ok38uUgW95yGMfCnWmR4OGW8y2mJa+cY1Ikwls",
+	"WXD9jo4BkIDRtYexUtiPcVXDhWxjaeq0j6D7IG805B5ksLciUxc5hcN6GAZNJ/EmP9L3Xy2wu4g1Hi+I",
+	"M72TtDu0r0L3sJwEvmIQR+d9CzynWeqOagIV/hn8nAH58v5Q4RKD7zSCpmmBENnQHc4Y5IdLl4DUKfby",
+	"PbsTZX1wlWRUFPzxbbrjgGC7NAwTFSHlsbcbsYKaNY8hC/kQTQtemNwEflTch2VH2+Pn2wzWzLNwG+z3",
+	"JEMhxfQ6ifLSHJhxrcQbkpjxOu0dq373omfMRPyWnrFiNN0DFTnSZZonUh5umNr/yEVtUqrD4wsiReWz",
+	"hvS1KzlvKnH+Morh4uzefKsVyNIMwdgtVcZ3Z1+6Th236frzdKwgxM6rs/wi2qz0Lt/wdB3xKdEEBsz+",
+	"SW2jg2nchwbINZJ+x+dzKS4rmpGWCn5HcsWow65dAGh7JmRf7Bk0JsdE2hBu37F5H48mDa78o0vyEIQS",
+	"wXZ5zMRcs9b3mNfl3rWqr7OollJl4lQw5G3QCd2bDih6EELknayqI6p70506oRRVQy2OA11G1Q1A9QIS",
+	"M/y+6WbQGIp1XVOQDzr1q0OpQg6wMR/OsRuR5jbEC6ji9Lw+d7mE5KXPQlQSk1I6zs66qvyOp7MYLX/Z",
+	"pyyTdCOjdshu4lacOgsnYlSkN+cKSzmZWRyCEWanf4VvTejO5JYbD5TbfP/RhIfYeTG7+RY1bD4iyxO6",
+	"8cjfXUppw6vKOS4Gsyh8U7VWAi+ILeBcJbGLBoagMqn0OuN3SB+UOOcTMdGrCrp7QasCs2YZUuc4v5jZ",
+	"L0xPtpZVSlS9cvwX7aFb9IRsU9hE73p2O+KWn6R8XSXxERuktEmoW9NxsjIoh+m5iWx3wO/5TSp1+r0M",
+	"aWugmjRY7R4p3WHkp+nqPv6B5ssKqL5+lWz+d4UI8Z79LdVwChBIJFIsGNlIlbm2blFYh01G895m/D0z",
+	"XCV1uijjg1Xrdh5PJ5ay9t8ru+2k3kaRYB6ebF0bg7oODp/Rdg4sGGRUVQ6oPodHOd3VmIEVQr5oOgOF",
+	"BpTAX6oWUS9maOOBSmNBEN+SK0DwC/BXhmnTFI71+H767T9UOTQk8LqXZ5Qwm9GFuF7yJLfsY5m/k3VV",
+	"WjnvACHsfdpOI3Xtnn2efkiMxnRLeF1IA6pJ1PBfZmAask6foYZyGsDEJnvZ3tUOIk6nGAbiOFc+wSDT",
+	"MB1XHlSJtcPG1fyPKKsEUTMhQKTbvcjDJvkdEZk+eExdJrtqvencyCEnGsXSBSapKrmzXFxR4XRHUIZA",
+	"V8ylTUPF8kFBFf9O5uxHFV0deJwANtcgCieRh0czvCe2M8eU+slqWbYdeRAVk9OR8KZ6kY+hqDgol0/+",
+	"eHXrUMshiJsq0tvH9Nag9WKVSA6GZkLWeIM7Tq/xDpxEJQB8PBCqqJjt2PxHXlX89gZh7C8O11vsOGxI",
+	"2qZ/n5xBVQgKQK8sKGjMsyC4W4IqLh/ydplyaOHR+Wwd8Ea69PajoWfM7Z40jcbUSOWircV19a5IP2iu",
+	"94yCmGu5SsPfx1sfLuR2P2h2pptpYcvuyv+6aXV0fjxUWjOKxRKSYQ5AGQ5QSrCcpjgHN2Jw+97J3WAb",
+	"7pHmWj1x0gzhtzajuxwDaHsqxFq3Xe7Dw92yw44lgt4rb5H0J926A47rq+BheqaqLg2BU8Fh6dqn5io6",
+	"3Q2bq9hMX9Vuh0CpqKoJJmtLaEhslrpykmHnRQIsPEOTXBucCSw8Lh16Bmaj5n+hG0ugq+snNfs50zxZ",
+	"vNJs+bJWoPm58GHwq0jNIopA4zazk6jCuZTJxrzAhOWKMx2+51SjSXzzLUyz7Tz/S5991k1nvsG2u+6x",
+	"WwOApxpy+MTPsy8L8m8+y4BDn5AiVFl6TbmFM/U4TeaDsOHZIDR8onCKp+yDUGskCS29bYnhtq5wi02x",
+	"COCqtZZAl1qMjgeuerqjew9cdvy42VodzybFCBD+u1pgHeAR7vARKA3U7w8yWLIm5rbpRzWQ1R/F5LHr",
+	"U0BFeTRkHt2NSXVo5euQmZGAW8BpeDq3kBfSAJJbqkzSj3sscmisTidq5vNKrq/F98RtdijDsZn0jTLT",
+	"0eGtj0/gA0UvvgC2bPLmndbXbECt6rWdWmJjkyndpyJmPwhTNPTdGiFjTytrCNBrt5Xva+XpoY9uMBAo",
+	"O6Q1jazJqzJD0b/Gt3RYEqXS6VPZCYDE15vi2WoG+9Mt3ff+3TBCL/SA68isfqzEN5Gafdry2Fy42Clk",
+	"FaBmEJqDU3JN/LMQLtysSahVTXQDtqIgWWXs+wH3fQ+ZnstxDD4Ecl3FEKAi+JAEgRa96ILkysOYtn33",
+	"2XZ9O6lSyBRuuUtsRQP4VxdEMKqYNlbdkDdMLSu542JVIHxaxcHLGBq+2ZEKUjKh7b+A/gVodZxpUxBZ",
+	"lkxPV2A/2Gk+B6iESfagnjW0TBQS46ozLJyrXFnIbbYH9b1WtRR+KpkFuJYjCb6aM5/NCyVoa75F1gr6",
+	"S8fcOryNQ74tQ7pfTc4WlbVZyE0bvTpA6NxInqgiKWYfz+yzZzdUgcVmX3pPVw30znu6+gVePbgnxCGI",
+	"W8keCW+bLXfuJqs9buh1FDLh0ClvGILDY5ROaZdhnyUbtpFqn/xWsrO/z13miIJ1SCcHD4nk734Dupxl",
+	"DDfvhqw4eDHLtHC+ojes6aF1gnrMkpvDun8kDccYrApLboWPlkKaqss8uoNGWN0+3yU3cU5qcg8XNBVt",
+	"P+BIz/d3dKLTLdpbUZ9nTYW23V69oELYe7uCvl/RrwFn0EUo8acAXtZJ9AntOZtxWv0q3ey7MPyI9Rj3",
+	"yqlFY30gSH+yrQtOezylyj8Yn5D50AFZ0JylEo2ZbGqCvyuimSi1w5WM/Cl/eTwBokC7Lr+dLDUErYoC",
+	"eVtaa4aJpQ0hEjguuSInv5bcFrh10qp6u5xd/DpSoLWAYFWic+h2ywb8RLAI1IW4Obh8hhtYbTo1f6Sb",
+	"G5yLL/TxXd0c0lvQH/ya+/v6m9vZpMVlWKf6dcJ290sq4UyNx4Px7FtjOhx+UXqVdwAIKBtxfnObOPNO",
+	"SZHQpmCLoim2WxbnxLYXJ/jRVtQO9zbJ53G3t2TzNt8Tze7NApP4+rocVHemM3+Fr/Ai8BBRdcV6KBDJ",
+	"MFudomToJ9eAYmHkAOJr9dbn3DBR3qZfaMlXPAeAFFZix9uu6ZyZwkENAOGlYF9gD3fMWuGuYhczaxG5",
+	"C228hdxsqCZzZnaMiQZFA7/1v58WJVvwDa3+91dBfXN/mQjuUQ5A9iJBkb02dG/tSAifTGlxuVVsyT9O",
+	"SqRXVJSpxDeoJUTkBs9akIwLdc6u5YFzf8qdcN55s+OLhG8+h/o6JWqqDUvcMt+ySu7IH0zJC1LKndjR",
+	"HEh8l7PazHUW/zWRtVAvp+5jrhc9MCpSETIWHVnXVGOkWeMx8clDdlsQ5nojFWuA5RDbH9OJWgfmm/EO",
+	"2h18NoUuUbbtSxprPa3kmV8cplRdbdki/uUMa4kbFLuZLEu9lbI6X0jFzp3L6FMQW39j+yxKQqKA6aOZ",
+	"4IbDog6Rq/XEgbNeOCZKnU17c+JKSCBBnMuGv6Rz1pqhjjLwob5AZMqVs93tBhpT8vHuaj/DQxmoJvxC",
+	"ejangvJxRZuHhEfcK7kSufI2ht7UnOg+5yCjea0CKzJQ140AmcGPJvaPprXbiyGFfdqPx1hqFh/vXZZG",
+	"zz1F0uHyJa0063l9AFg1U1LpcZoBGMPf5NDMiMz3RLuU6dF++bRKqlXPRenC3c3H0h+YVywXAlvU5rsb",
+	"pjJpKiVV1yIJDnbJFFkwYZ6Rx14me0t/TXUWgX/JBdfr3kUxEHns3pBjxtaWpdTZzeZcHzTV1CFPMs6a",
+	"e4OoC1yqDkigdJ+B7o+TEvQmVP2rnDyKxurbLXzhy46nB4MzKEgHzLsXw/TzGMApuOIr8foAJMFB7MBO",
+	"kkQxbb7hC7n55YHSuCvvz9T69ZT9O2jv5gEJ2uOXVk6qgrjAaEEWtMa2c0IavmAF0XTJzD7biS15nCsq",
+	"VnUyPduZ75qvhLUnnO0eIzWmPudjwGNN1DxowgQS+0zOtDB3H4rxi/yaEkk2D9rOzSPruwFTyBFtLn3v",
+	"zm8q76RHrOABhLwrYdBGTNoUAMkvqn2nw2hcC+1YcMx6TpPx69ts9JOROukvJ7Ysmra7AQ0pm5s3mAjp",
+	"HmsDUxxUZ79oYa4mesTTTVpTb16crPXdtreewl6DB2fr04NUYdXI4nFoKi+44b0ISmB47/2DkCdRlcO1",
+	"KC4YYh8kcpnpZaIwGJ20wbghC18zFHrZGe8XsduQ6WUyPrcd5YbUwvAKoHnoNZRjYpZ3f5b4xQ/rtJEB",
+	"OKu+t9Bg3Do82D1zLV5s8XSQdp66TQpzTLnALflD+hzAHE5wUm/HZ70EQvx7fr7pVgi3QRjLZYEAZqe/",
+	"V7zMb5p4XpC1d14GLzQjv9dUGG7Vg2Wr9HTFbzplZwlu7wEKqjQAjnM9gOtHNZj1Aiuu1+0i9Ra8WCxq",
+	"MrkkPqkZ2smjYeqxWh0zeL2HsEpDqq0v0XuY9oG9ngdhkRHaXZORCrua56uBtsYB0/Y2+CNfp5J1LR9N",
+	"APq6/ndHE4wT2r9PGv22bRUziIRvsZtrEwJY8p7zP62T5HpHBF7jglz9+5sC8Oc9ADAlMI9n2NopUBWY",
+	"3OcuXPj7u5PK/3gSLO7VVvJqPGkwF7tuIIi/PPs6k2o+Yq9nS1WxAMm71KUvXEUfL/SigkhpcPmGqs4V",
+	"5a2wtEZTTbDdOMBZSIfy00oeE5O0nBvJm0f28bIKuizCIppA6fTTv8xAL4/gzt0quTuTUK1ep5bqCkgB",
+	"SATQqyspXWQGMvM6C52SHtTrz+L8iul2O6/LtJLrPI2icTs6OI2xKbg+CM6pzTUi72B64hDGqIyrEJ2G",
+	"EkRxL736dTnAaZlOpkvFUhIKlyjYRxNn3qCLVTEGEZMFFd43aQp/ll2or1uXfyedPvtN7nzeJDTQtl+4",
+	"6Fc6R4DnZ19OLmzZqmQnJNwoHVyB2peDF6i1QFyTWqlrWoiC+lAOji/AZL+hVHNv1z2pBQIPpehNFXut",
+	"mwyflrPoq/G48NSm3FfY2+4l3b9VZarOdCB5zyUHTdihZGads2+47gNpteAAsK1GH1hnKGSQA/2C+uAX",
+	"PvTfOW50MR4ggg+8gicbSXlgFT22gUubu3fRiq1pwIZLjOad3aNModJhfUemt+TrpgsPNuXz6b/5BhYR",
+	"ldJGwFJWldxpzDx1wGFfaNcQQD8iKHS0gyZqBW86TFNRk+lmCLaVrhi7sSKIaXua7eM5WDe1Ytq88Gpp",
+	"IkAHSe5JOecgvZSEpJJDML223EFipYEPvPCdFhF0ue4DazCKLq5zvSp2bD4h3G2f8vMOmxJ9OcsPr5tY",
+	"fZunyzIbOhtqfqDY0kroRBmi5awmFwqgtnzn5916f0TeWh/a108iu+p06ftBx/gWgvH4kw8p0gc4/yZI",
+	"Cr+S9F4pvk0lV5vRBmATqkqWNBUGeiErWSvMzUX9LfRdTtfF5ewP7GUCNoiHnuSKYHZjUNTbhZkTa4tY",
+	"Vf5iP5O6rYaq9Li4HvK/RD3rwZeDk+ROi588v9fietjZNS0wa0mfLYar6D5pvCLxdBwn8QiT/U0e76vB",
+	"PyZR7MWeLJBLXDtP+2AGWH8jtXnDVumEnh8A+8igOU0qeAy3H1p2ABISyNKMkzoNpOALrr3ZlQNSymWE",
+	"ySY9miqzk+p6QqC+Vy9pD6k7Y4FeDdBCsMmC5Q/M6fe8vW9Z0ZBJLvcdJA8t1zv0PB2YamBnnEs0yJZ1",
+	"v6SGkp/fvQlIbxF1dmtZuTK7wmdYOIpZudVpFH5g6WyeKaJhM6M+a/0RmFn7VulGbuHyncBTU8pykQZF",
+	"Q/Mss6TzLih0K0w20githsNpBGnYLaOPDvvCtXgfjsOVLNzIUQu2hDMorVl+CKmaSAJN9/pQHziKjeF8",
+	"BfOt/AgKJN3nANdX48hXK7fWbm1QFRou2M+7OY3le1oyPrrEBNHp6Z6gRHzybPCgTVcHsEV+ajyu3luJ",
+	"gE8t2g4hM3XAMqbnLQx1oLkK/TD6cQmaaYVfUa35ki+oSecgFTOWLsO0+1dXNF3QxTfJjPo38Pco1dve",
+	"exv+0QoMXZCty5e7IFfXXJAXUqlH5Mm3F+Tp2dfPyI8X5MnjLMbjkShUcpcI/cudwKT1uZTXjYgBnzQ3",
+	"z3yPpegZe0CItqptCH2lQTzQ1MKa86Sntt5u8diltIbvfv6BhEYoMY4y5SVxCEKHiRm9F1LsDw6xKSq0",
+	"P9CJGPq4P2IBLWeRgNEseoyZZnee8vlSXg107YZKPQFkbEOGthIwTbpd0xLT7xlxIvELTebyY/p+GVTu",
+	"07GGzW37Je9yWQVpBeHHNqI7+m3BeVKg+fN7zZkhf0iRHjBlKeK2+yrcjW943NMBltkMcOz00xf12Fpo",
+	"EETHksU9lzb76IZX+0PiQVBhd1hAaMAQH+hU8wtmcwYrKDStQeeTXHZ8uYmUsr7wcG6kvGpoN8xKCby2",
+	"sLBVCnc4rJVksoej6V2XdGkPkQF0M6rSO77rhfoP8+w4LgRCR0NFPgwXd0LSRrsU1uQnUbR693gGzDOt",
+	"XO2TTrG3yXQyKMCCO4QKQsvyDKn/lEhFviZYjJZRWdMVd6+NdnV2izVVdGGY8kVe3nM28D0oKkrO0wpI",
+	"TSj5/v3rnwqHE4LjwCQtN1qbgZXgm+u6TEN9WUr1zjT+/VHqFtK0AyhvPLIhxCgkQZDTjASXapPr8OE+",
+	"HcDfD7soV/rJ0GZtt5W7sggvmTB8yZnKkBNeOUQoNV9M1mJj324NddiWEIgwjqeSGppuw6aflukWP8d1",
+	"8AcEpnReBIDdkIVUCtPTDtv/iovkEQidytdsg33Mdmye6GIWu3uoUTxptl3xPxj4ZPAe0wVRcqfJfO/a",
+	"SgNM+9GstJEZJKb8FSM3XNBqAlUwQKxNAC3QZENXIihUPiGrFexY0x50eAuilDPzf11D3O65hW3KND2x",
+	"A6bPDNWAUAlKQoZIjqnTSrIlU8bo/v7qCeamwW3XNHnY1morO0iGg/FGfN5yRDrXYuBKq3XG/HAlHHch",
+	"oQYSLqI7EY59S6B4ceTYstl4t4yY/m3h4Cns76dw+KN1eokcHToUpe5AN3eCp2qX2Vu3VeFu19SV/N7H",
+	"zkYLXjKZ8dMz5254qwNzDnMiWxcVPC7ZvgAt9B0KYD/9COrcmSv9o7dmH3OMqb7NvrVLOz3er1l0p6GM",
+	"NXRFfn73GqrdQ6KrnY8TJ+PJBnaKjd4FS4nmN8nJFLbxVo6m93T1Lpn98hxWV4uSYUbjmtHSIXY2yK6d",
+	"UmA0C3XyeqYgk9wjBLfj0UHAV8mrL3wZjgatyBsurtPqN0v1gmk3OOLaIUpBThrXEcWLFh7UUqp0r5Kp",
+	"4InvadqlwLOyVA3bDYdxa2RjZbpldBFPIuwpz64Ogwo2NnPAr+yKWS4raPrVjxiIaTiYsE6dQ4x1wAO9",
+	"G1gwhmi/10LumhNceqABRizx7J/wI50zPaWVuFzOwhTSe3TNTlcBlKtrHMmwvc+yl3SV5FAtw3vfwaKf",
+	"Ge3qCEKLGOkiPiIUkWPQrnC5E1FJjf2o1y667coHOrMfDPAKUfRxT2AIIOEo/r3Czia7KT8Fn0uq4eoJ",
+	"QQAatN5EToHS5k0eVHdyJkey5+nPcP80WrzL8AakHI0+m7wjqKKDMxv0WOUJegh04alAZSM06aFjhvxw",
+	"BY+eus3wpDaqvMG5bUPeOowR74vyyIaOr4qY/QM7xQRsgKdT3YljEIdc5ubPgmdVzSrK1oPSIBAX9hMl",
+	"aVcKbDYQ/08mL/8s0ulcHilUbtDh7AsWMG6BwFlSXsOYIcoCSlY8smKmVnmwTju+ThWnlS4mmm4P8PTx",
+	"02/Onjw5e/pNAVW70IEbi7jMmh1o0fvlT9KB7Gyx286YEVdi2DWbptZ8qd/Hef8C0XtzLWAHIX/x1rBq",
+	"QeVad+4xI8+nRbKtuejA3HSdQrFLKV8sA7Z5SfeHFr9lMI/fLsmOzbFFmW9mS7Y1dsKYszUXZYbGE3LR",
+	"upPIl4gMQOfnijRSWKitdk1OXwi5OKHFUkPqFI98oNwkO32XMm1sdKHgGwz4PtZfdG8cAmubRsTo6gUe",
+	"AxYmVHjkwVKml4kZsB2YEagUSMUWBljrUAx3N0hyUg3WdLqA7PAmR5Muox5kfu5q+BBXH/fT3ijBAIl3",
+	"GjbNP1265QWh4GKeUw3gD86Z86xTDIviBCsCXZi63c0AY7SQHwWmWQ5Aum/q4Yjg5tute7h2affNfJ+u",
+	"s9mt5WbSBzJwha9iZ4ir0Gk6HY1+NVvth3NzCaCAQB5lSxJN9xM+/ylDfcMcSnmqzcCaLa6npbq+wEdb",
+	"mbapOtivHo8heaDN5v+ZF7oHG3oDJcXdWqnxKfbuo7iS93Eqm6uRRV1jTvvKpYrRG4xkkIprE5U/Horq",
+	"7CvtuvXNaRkgxeoXb6slyjYPthMmyveu3ZfBMkLomVpxs0efiutCHVDsuN3GhZTXnPlrsvH6NXtFt/xv",
+	"zOpYkGS9lDl5IoyiCxPwOjE7V90whQ1YjT3ThqklXbB2tQsa4HHNCwH0MFcY79BEMQrGNaHkUsl5xTaP",
+	"/j8BEOemstN8W5bkys08IETNnoAraMsE3fLZxezLR48ffQmJlWYN23Ee6hJWzGTTx7kGwDVaMiKXRch4",
+	"Jw5PKqASbKkCtrOsQD3Iyex7Zp67agDF9FYKF+V4+vgxVsAHfTOKhp7/t0YqNe71CVBfSKXOQfFFFSVb",
+	"0rrK+mzC3M7d/tqPfSpm5y7VFbhcppIk3gOSB6KwsbLJlxXkf12+fFWQq1++hxJM37npXy9wu1xexZau",
+	"mA7mTniqv5HPy/K5m0vw/3wry31nFzd1Zbglxbk9/mf2nm1vZPesYvgjyIo5F1TtZ9Pg456Ow3rBAInz",
+	"2XrMqJp9OpJBprVBxB2EvqN9O6rHPa89gY7hILgQz1RdubaOLKOUwBNkvnfum06OBkoLxRbXUmBFQps9",
+	"3nBt4D59BwPdx2aG4SZtZQvw+Lj9lD4On9xLbN4Y5TlauxP7qiNuimbG6UIe6SG1ldLFHWOAk1/dvfF7",
+	"zdS+uTa0a7Mbs/MBocFPv90Htf7Gtqbp9T9Grm/3sDm3pVOREZZ/Y2yrITRpJ2KZ3Y7yrEFAowaxQFw2",
+	"CoZcnB6U4Hr7vRe+fXFeKA5vX1d/lVJP8NG/8M8dgazJzOECFZnN6WphsvchYadyV5+bQEcKvHfkwT//",
+	"k5efkLUqhk7eNlO8hL9HbNFa81dJU2kloUfP7dm9LSVSbzaPnPMSOx2cN7BbsTxLiKPouXsR7Q0c2MMJ",
+	"i/cQu6Ck2SR0CVyDEOEmqSO9iIHMbisRhlN8TLw793vMuiMnWhCwXbRhRx23hucSRy6lKCFyq8OexhP1",
+	"iLxrwMRcgbYH1VMAOr/vk/FFJTXrEHLsDMM75b0e4GK2rSexLdpMvujYRV9iXrZ7k9gGePCfnaHvhpnP",
+	"o6zi25HeiayUrPa5aXdBLUxYeyj7Cdc25U54u/QoVfOKnZRylfeMH0O2TnhvjRASvmzfl+l5qIAdYII6",
+	"PNACDi0XK49ZmLAgpLx+bq58ncBd8EGMsHnPZzYCy8yc2dYunpT4kUf2hPRHH46Kq+ubxFq4rgIGXpvQ",
+	"UTrSXR33MMA9U/ldaHk9oGlYY+SU5AVpMeAmgZ/h4rzhzKO+uOoVPJtSQcBIp816/MC9qNDvveAbk5TP",
+	"q+re7Y6SsVIPOH4ldAK1si+dttnf2Zfwxd6EEhBNqhbBKb7Fln20ckmVKe+KqqH1Ydj9fp+lgcrp+/Gt",
+	"2MVPITVu0hEHBhOAhm3Fl+6ZEVp88DccuuWgqLYghq50gbAwunAgN3E2YJPSizg3mxzVlg7TfbITrOj7",
+	"RKVmLbPBWMlHuNDG4V8k2QUfa43dS0C9J66whEBkt0nMgXQ72oruWBGKUeO72d7NJfUT27nv3/MdFY+a",
+	"vqBcxtzxR248EPQtW3FhDT98owEJ7YSGLgAEc8Vi5KKuA8t+YEq05/Zb577+j0+3BVUOWXFA9Q9Ew1yS",
+	"oO/LpjUJAt7K0H4ZgKUR2JTui8jEnytGrxP6xws7kTs9hzDCvVvwVCmeDr5aYu7o/hQ33rkPVA4p8IGK",
+	"XHikSfuaPXB/8K1HNIJ8Igj/+Ke1q/FgDTR/0EjaNHy7ZQJJ+IpX7H8CsZ/zwd8wtRpgmf8jrbQ2O4nY",
+	"KLGD0uU6ECnYM1fvOpdm7T13kJDhCrMwQEXJoqJ67dp7SIG5b/SaJUzGH+20Gh3tLuQADHHfpIVBk2Lg",
+	"W7t3Rq4Y9Ck/AWUB4jlvvrxjtNyfARHdGz533DKYpQ5a9iuOntm0QXNlHP7Y3SuKCH8/QUV0czrZFp7/",
+	"aWXJp/MIoy5pVnzPcDsuG5j1RFQcSieDHh5VKo1Gxb+5VVCcb+iKnW8xVJuwD3MSNJ3nUXlEymO3diw8",
+	"+Q4MlEgRGAttvHMWza0NgxxNc3O4L3l/nKy/bcyGOgTm9ny+5zexBuG1PmxMojD1H6zjhLSwnHOnih1+",
+	"3HUVmSTXv0qh+YhjQrR1Np3DAfkszSPyDuGRURv+6vFfsaOIlhs2l+Uem/usaYiB2etTc7Fg5L9Yyc1/",
+	"9ff2it7cre0aDfDZ6EJ/Y1tzKkkEL9CWbE9keZZ8uWSq6Tdv1SIPxwCGDtQwOz+Q1YccynHGgH2BY/7S",
 	"ADoMuqKaHsbUj/qMPPb4VchaGW8P5gkN3zODbRvSGV1Q13Xyr4bk5cRn7sJ3ORzJsyTiOh14jZniAZzT",
 	"Eft6u2j4DgvW2OTdkgvDzJk2itHN0fpDc5lZI9NqmEuc0LrBo3HlVmcvud5KzT2AZs9J2YzyoPtuT/mp",
 	"o6x0HzRxcICtnUXutk5umcvwMayqNNmtZbgxEqE3VlU/MHW6xD8spEjDW237nVK/aef3/WXM/t6mG5re",
@@ -22927,138 +23042,139 @@ var swaggerSpec = []string{
 	"O211OgnxfN9JKyG27QeGI1CpC6BbsHPTQDfC51IjNc26J94Q93bRnM7Wet9ujvCwt4urEj+tnPvWLt3a",
 	"Ej5i5eTbnGKvhZ45WCtxgDn4Grs0USwFP8nBU+yG69Ek1HfhqftwivjRpgiuoGjesymZDLhZoyhM/lSX",
 	"k6vgHcEj+5S4Xh7OnQuKO2IpecF2coY9/xMLYD8NXRotatzVVgTs+MxmRE1/j96P2/BrkfbSBYiRcUsn",
-	"eXNY0ixdG8OMfWntRbQfsd2CdwVbu7Ip4hYl2JlgeDivrU4lB7/iovzgELUm1OY0GL1Tq3MGizbuJ3Pg",
-	"Bz7JHfwDP84ZDM1Es4T7Doo6Xecg1Ptcvw8hd4Wv6ucGsr2tSs+U9in6oeS/ooZV+7ibYO90voJZ3OHR",
-	"xAFyqgj+eMQmYmeD4dq+ZS0wzQ3tH/8OBCIWtKqc2QNlMlSsfDTKNyGiJSMA6QgoV6F3djJEaW/qV35O",
-	"d7mrfoxMxOcUe3puhkL3H9CUdA9jO3TgRS03AR4iYTiqvZv7HbkU3dff338sPoycCci/Ntq1KTuGOiv9",
-	"5DyCqx7UGV9Hz92H5GzGmyJAv7968kUWhvuYLVrTP6gq9XnAaxngYCdUY48qKgnaN2gpCPV9T7CUHPuF",
-	"+Ep8zSD8rFnI1NtnghQ/4LTuiO/x6wHv8H5ZHwdHbMecrD86xOfJ2nRTyUp9nA/QY6vYgtbQaUbt404s",
-	"gBBeAk13qAVxAVlhYlXTFUvrPlfN2BOLk6mC1p23r0/OeBn8PHNpnl8/lPYEWx/2aWJg3W/qKdjDH9w8",
-	"e4TmS8AFqIUXGG20PABQQLi7BXF9biC1HQV8hjOaYe+LM+6Fnk2jqimUbDbhLmKdkVSOW1G6/iqQR+Zh",
-	"U6G7E2YRoTN1xzGfWYQOUH06XtamWe4dRTyb7bznuqH2wH35rGNCn+4Qnv+5oHqwfPWVVCtmdIOXBTQN",
-	"FIyI/izQznX3R8MWsL1yRUIvldzGRB3PnVnQA0zWKafyLoreYbP50B0Y+s9ac/6MC4z6QHCnINpBakI/",
-	"yQVuoMvK3EihDW5g0mL8gQtzp7YNDpC0uG9/RTSIVLOLX3+D7YvA25Ib+LyqXFoi1YTdQAbKNRMOvASj",
-	"5i5j2e4kALBa+2dBhWBlv3THRXNAcbSGe8WX7BGBqhxURJaADe/QqzitAvgqh3ZPVDFSSRk1mujfQj95",
-	"j9KEG2iK96mNsvZZuGdwiW/4ctKN5PFsIZMIgj9HHDhHD/SCArTtaWMXzzEM65kLAVmks0oA0BGaUfVJ",
-	"/4vkDenvyuf95TgDdHoXJyEsb5lAhYEX2PQjKAj4R/pMLs/Mmp2VdD8sPlUt4A7yPlF7BGtd06rao1/I",
-	"HubCI+lkavPo/q0q78sE96NNORvvPeKnvhukoV2DGW0lZNiwC2wCCHtaNE5oj8NZNH5PAXhRZ/X2EXl7",
-	"BEhR2JS70elaQ9yBWpfqRnEovCQvM0cxwxInPWQTQYNaZJomD5YPBh6UXiSmdp/4WrhUbEuhURicJeyS",
-	"FZAgBduxpt6/cE4PqOzlvtWfw0qAagnoVAXWbC0S5wVSzfOUOKFBYgdiZfvgpID5jtKRt4PFCpf2V5Qp",
-	"2mp4tGrCX2uqWKgscw0N9+4GyGEAXt5b1cLlxKKFy2NqFnJB9udl6bqFn0bXiHsxjS36u6pxFSVqsb45",
-	"UEdxhRJhBg9do4V0TR+FraP5UWdhYoVEoO/E+ohn4eBAPpe35V331KM071PCQ/0IpYooNj8anwmQS50P",
-	"LUyheIkp8CaBD8kZfaDSLBVikKfwoz6LYxIwicfy2Vono0mH++c4HJjVqAdKzH1mmXsUUYZ/+r4g/375",
-	"3fcF+f71q4J8++NlQd6/fvXKXrEf2PzymWX+q1++h3v58uWrCOhoCw7mUtGd+NdHBHxwYKYKhs4sn4OP",
-	"XIesmITdazIy/6ci9mDgTL95Ob7yPx/PWud/rqlef8o7nAJnzffYxpDqAFU93xumn1nBI8AX5VIVki66",
-	"QyoF7RiDPqAtNYYp++J//fr47K/0bPnbn9989elfZg9fNQh7ckLKTIFk5xoa8Dk3YB4w3H7p86XD539k",
-	"tkyfr5Sst8O5PfiIJYZbHcYMqgoQvQFtukHNh25JlaxVBqDqkm/Z9zjmvejwfrhJ2RI4r2P2FL0qwykj",
-	"l/6he9kA1zFpih3j53UHpkzo23RHAJ9hmfesLcXDpvEetg0BjuWqBhky7drW194hiB1ACfyn7/oe4rYL",
-	"KkgpW5hXlaRl0uAGnMfjqdfpWoQTSjXBOcSu9J95cJUZtyeHF/khCpefhAsmWpcR0aY5+lZQ16fkBvXn",
-	"Skr1DPQicNFrgz17Tluhn53libNjRw5qOwsY2vntHsaWTlq4/5zS85SS0wHr0lOHE99ICmXjMYSW604P",
-	"aY9nqXwJ+9KV6194GokKA7++VdTCv3riKCLeKKejnVU1y5M7/RGcE/TYkkAaAQSCCxSD2KdGLpfQUIU6",
-	"ZPdETpP9zjuY4N0cUfz2feOeKal1+kIDP4nRZGEfIXNWSbE63d12rplp2yQJ8CJ85F6y8+xQk/VnF0zV",
-	"PmD9WVTsPS9LXMWd3SBuk+45364ZNIvefIa0Ow1jGro6sQh6x2iJHkhDV6SG7ubglmK0dO4PnEGqrpaW",
-	"7+nqLlWn93RlR7k3rfZ8h/1q864hTDKqTWtvXIdUDb8qSjTdEd4Gdq6oTvfu+8DmY1X2CEtEjCT6mm+f",
-	"QaRiRQ2/YT6LyLWfD7ozE1n0XvuJFHTvaMn7xvJPJ3EM4wxfO8PpYXBW7AYm+MNjOd1zykCPnc7/hKyV",
-	"wfLZD2z+JvQGvkeUAEw6a/oGP3y1LOzVkcWymBjhsJmoWLj6oNPJzO9Eqf3hv/DxQlA64U8cO7drKYVP",
-	"v/Xm3dr+Hdt1F60X16wqCTVEigV7RD74jFREcnEv+4JFIQ2k+LrQkSC1AG91QWpRMe0tSE0BYN5qkEjn",
-	"nZuMFUVWmCwkirIUkK7dNVAn7ujGfkO1eVtnyufTOv2OV5UVbBP29uj7wEMjSbWj6uQmGyjzOG+ffOyL",
-	"fO3/mloJspI++a2BimkeJnD36fzd/Apn3pBwmtHkg+an2sCVPJOnBv/4XjKo5QOHf2sb3TkqCICLNbyO",
-	"7G/i6ztxFcu34p44/rZW7QpXfiribOQNuw/agBMY/RNdUeae4B4dNBGz+VHesLukS/P94ymDEfxT0WdL",
-	"a31qAv0gq+buiiVpJE1iSYo5uf502ZsnXHFck4oh/AhcOAm3hF3AQSIIZPycwTE+2TZy1q4TTITS2eSS",
-	"PrhQW2owE1Yb+XVGK6u/AZ9HvqyxEs+eOn4b2MO8ah4qOh64fwts8S1qOaCa5mFgrLZKymU+2PVGymtQ",
-	"0EJNeROVbpqbUaKZSTnspFzeKeoqjPBAleIwdpa4Vg2FvORjDjhu8ZlmZgxRy/XYui9IrdDSa5zV3zXN",
-	"sk8d8X692UrlFq+PSxkbxIKAYV5JtflH7J0W8Ri2mM8LA7xWVdyIlSpG5gxQJFw/J8j30ybkzXLl2j+R",
-	"Ta2t0EslmLLF9RQyHuFlj4e4bw+/HZuVrdHT6Vg7JTER8RTE3Cp2w9kuT050imJvEyxQgh42u5b4mtCl",
-	"8hIH+gc+h26Fg8JegQf3NKRzZylPOqxKa59EB5xlmciwAvHyNDNNazZI9QO0NPA/wcWNFkufph8UN+xu",
-	"j+QHXOQDHcr7Fq3TskmaWT1oQ4eBadwjBY7Y/Vurw12SnS/WUp7cPn3FRXSRzvcRLL5vlQjoLVjAmLow",
-	"7aSOP57t7AZYKken+/B95p77VMyWSm7G/NUFWm6HGWzFTNUCUy06nAGY3r7CNrJJwIgyrtbZY30fmqYR",
-	"9uChs91erKVmGUjUdj/LU1oZzp9Jwbw/Lc//6FqrqWAPYFtsgNa2pHM/cB0KGBd2uosaQoBSeEhxri/A",
-	"iewojyWPnh8SHk9YzKnPCh7TlsU0UjRS2Ade48NfI/O7fz3pGlHFTPM/2EDw8ekoH7v5uS89NDM/xGXr",
-	"AXzuhY0tV0atGzNQfBGbf6FjWL75HtRwVrmyvRfPr6ym9t0Lj5sCgFAOnC+dPvzz9nhQvgSLT2LsAOA2",
-	"httmhbrry93CYxmvsLJT+afkYmt93RMLh2uF+lulwB72YDykNRFriLir6iHVkFzh3iF57mFc97l/SnaD",
-	"sOhQlRIUGzvOAVkFILmovwK4UxHltkNtqHQ+oQZ7ACuRhRSMzNmap7AbfmIfnRXyMPDcI/2cJgYyfjsp",
-	"XIpDuUomM7WRAPDBKSgpr412d8wz8viiTZyHN762dHF9Dxc48GZKD91W3GCeOWQu1FVFYEoBZRsC70n4",
-	"7Et6CpfmbW9krz92q3I9QCig/8Ln7MwPLXe2s/hn1iyd4T7cKmKR7i2Qa2LjuA5k55NcViNY28c29XnQ",
-	"MOo4LXU+iKQfXiIptlRMr+8sPbkbVO1enXvM7QGgDoIVAvYCDphI2GuPCVMA5wcPMb1mHpDUI85adU8u",
-	"Xf7VM6w+A8QTUPj0I4Ig2B0oEasaYjjHaomrkN032GvjHe7aqeWhq78c46vn7rFPxYyK/Q6R8no+lXq1",
-	"nrSyblO3Tw8uAWFvWTkUWDIOO2t3UjmoZa0WR/hG62SMcZc5CK4uKIeOe8XMFc7njoqDmB09pBl/Rlfc",
-	"qa8319nhtCLOThQ/bEkad9bwRiaamA02GcK7LaV6FtumyMkUkeAQSJYtTSbZkZlfcC2nkjjRzd/4/YZd",
-	"38Hph7drJ12irVr5z38eWtVd3MRJhtspbtgZdKIbANf+0OQQW93c8KoiRlYJ4/E7UUL88lvqaj8npgXL",
-	"qiRCko1U7NHnAPH1A8ZwQarh7HZxBj4rPaKOF5agPQq5I1I8ixsr2cUpzprc+5T0bG/Z3cR78fv/cAIU",
-	"VK4FG3SchKecCRk8bVag+YYr1gjl4EipNUsKtHdhsLvVKdwgWYgya5ifYs/Gco4c2oYV+s70BgeFrvFu",
-	"iPHscBOvITWCG9jXZwFnwLhNRUAqarJZSP9g2yvF2ZTmQcaN6ndpJ+uqdMhc4MGLywtaEMgh6z3pBglL",
-	"fSua2q9T3MS+D+IB/RTbd234wMNftp0tGigDjclyGv5oXGzDSIHWBmKl55FDztXzsgxLvBy7Xu4K2+9z",
-	"hOy7TzEAnzr/0yFhfjp3mHvZG+u18JjnQHHXwr9x7VvrGAkfX13eVEZNXdaLdQbWLyz9hZvH/aQttwad",
-	"nKfvFn9fGqHd8F98X9ffxsh4u+yk9hhZm825yt2hN9LRO4KQlaop8LTXghcG4FR6RF5634mh+wi7TudT",
-	"mrLXb1ZtxyGPOiayqoax+eAJ54sA8BlYcMWZt10BZ0ZJuSm6gdQ5W9UCnbxpqL53MPq0TlsRms1n3GjL",
-	"rmhq1wbc+xM3bfhJGqYzRAPXQsWvWfqmcsS4CwMofP62JXjvvWtESHNc+S9sTSIntXe+hCSVFCumLLPr",
-	"HrdfePhoxCGCwBKgT9fbRMNUes2ANW6LlVZx/QAZobXIy4Z3tdCtEw8Zee1mxXZPttj3oByUA7UYjRd9",
-	"aPK9sQe2I4iVD1F7l6gVScDuwCOAd7VsJsTNM4wGYktgOC34ctH0hoIHXDeouMNTNk7FRZnt5pjpDJkL",
-	"jJV03zT5evr46TdnT56cPf1meohsuMdZcmQI65bo708NYuSBQzxATeTTz6Mk8l0tvhNG7SeVitkTcOIa",
-	"Mddx5F19dyWIYYD7th9qcUetRqzMC7dDNsTttvTvanWndM8628XZPr3mT5FdFAMo2evU/m/UyCbb1R5H",
-	"uDvefVeLF2vJ77+F5z2w7nkUHR7EQA9xplb6j08w991ZVS262ZBFlPELMDYuXp62eGvh49CTc0JwAg+a",
-	"EvKwoFfRpuVDUXDOqvvHwRrs7wsBTseBz7omoZDY+K0EuzidVNvil5OnS0y9un0f9HbxwuPh8oUufrQb",
-	"9mTIp8EMumZbcxpZsahOX+T1Pb9hmtTbRkAEYBFWPiI/uY6ojdnQgsGy67uR3DVfdchImANhaiXQrLAP",
-	"OIAorqDVKoM8lZR/xa7w7/LKblPKHfScUH8TysGc0Hbbs0fQFdhdsFJLnpXTDlPv70lMP3loMe1xCD8b",
-	"hMIux5z7UEHWxxehm3jGse/oC+h1BD2PPnxPFNX+eErBiI8iFeTyJ2yMBA2SyB986+GhsLweP/+I+EsL",
-	"fmRKSXesQxZLEAxy6U801hFtMC+N3zBBjCRColRwH05XcOdYOcmiGEMZ8i56EKBtubTfhFoJfWP//3a3",
-	"ysABtTf6baRNeaP+y7Ovn8F+yBqCXLSqcseo8uvJNnY+3ukpF4aZM20Uo5uT4E8C5xWzNaOlu35f4Mhn",
-	"L7neSs0N75623ncf/vjIqjx5TehlbXQXWQjOHgQbXPvwG6a+0ATHbwo/8WwWHh4RDhk65ZvjDocFO03R",
-	"7ZZRZW01WbmQlbxhKpyikx27y9qEQ3eirH/HdYcfv2LW3JYTjkknRIrD3keQtL3eZs79bDpf5zWpE6b7",
-	"0NRmwXBMT6ijnG8oPzUm6xUTZfrEzPfEjjflQJyM13+kvPo7ZfZiZmQi2Qhb3TDfaGshNxuqyZyZHWOi",
-	"XyozeojAUXzUSfoqyQTmpIy6VXLlOwUl1aMf5I4sqWoYC3anJ7R1gFD0YFDSWiXCkP+utSFC7gqEkoMa",
-	"fyvYkyr4K16xSz+lk4oWRLprr+1xaCwtWDT1R7NUNm8EzDNSg+efLOygU0SQ2+OHVJS5HukYuKOt1NOg",
-	"J6OSexHhGIZyd4TgBH5pMlUL+O9Q2x5aZDWIiNzkMInAhD2tOrvQN7Ni9rHSH1M67P9oj0fwlK8nPn07",
-	"GXtcHasJUrINFeVF0w45xnK1ZsWeodkfHvAeAvT2YkSV7iP0MxfuTJdB4eWKJqADsA456QiHl/Xpw/R/",
-	"sttysq5EONPExZe6nh405c2uO5vk2GD1m06a+7GFS4EdfT/P4bBW3IT4HvsURN6kB7wFEFT46DPbKS8w",
-	"VJm7xLeOBvisQlkh6a1pUnkiTva4vUk+RlzcO/f2ToTA9UA4qhZf6IcI1SS2brrSq+WGzWW5t1OX8joB",
-	"huy030nKLWzZ3Wi3dnaszPrE8WdCzTPS6Lx2YfCLfjQOjuYG+PvQZvtF+h1brw1h3fCnZiZus+xToJaO",
-	"4gV5DF6oRExvAUA4ubDC3yUkwNefTRaRQ4OZjDj9kBLGamR63JTyGXUt9vM6T65TxPfMXMHn77LjGwyQ",
-	"q5bDHx+k314Kj9rVKeBmKqgRtye6aVxW+g5QHWTqSISHYKFiZMOogM5BSSgDuzXHVjKNbX2kId9jlz9n",
-	"RQxUH3F9Gt1FbyU/fZvRNxEeZOhf54YCwnpucJAaXjFTLJWRe2VfPNq5Objh0Qj/gOlXhq5GRGDj7bFk",
-	"WKz5tlGngp7YQQcIUE0Y07dKTLubYza3+r2dz7Qqi15ibpRT+7iNkfMP1b4Ed2lS5QZd3f/9qumSmf25",
-	"nSxf0IGK1jd0r9vIm5T4t7CrpSDUpcp/oTEzPsE3dP/CD3VnTQng8w/UwOQN5WXo1ZVRUSrKS7tlx8gE",
-	"R7eS040U5QjZKHHPWbJZaoiVPohmL90wd0My9/V/Dopt+ZaNkss+RDZUXVsj6QA6XdqP31FKPt+yfw4K",
-	"QWulMQrZhw4izdXdNWyyn/5HJw1E1IdBVNGn4GLvvo46cjrQBfY6TmszVzjCfagEmCngBpygGHx7dDv2",
-	"fGf1sOg7Kc30a7zngEhrf4cgLD0FjmPLc+CrvMhouDO0ldnRvb2L4UUuVphDUviwFxX7UMdyzbYpXBX7",
-	"4tHU62BEw+kYb1xvB32Bz96uDUUXIxq/9dDIEbgwl8WTg/VFJ2IIsnPXTeQEPKT1YjHoNjcRF8klqeSK",
-	"a8MXpBbcOBvPDkfFHtmK/K/vr578a451rl68mGa4sY+GCcA0mFgi/2R6taab79Qvf3UHtffTWT3tj0f4",
-	"UDj/x/PAWO04YkdwjL7LJeBZkQZtOkAoc0WW1DAdCjpSGEKGK5a79BIJUm/DkKdvjXSau/fYK+G466A4",
-	"MV4nN8hWGpodz5kDKCrb5Y5e64EG7fSaeYi6OVtIV71eCwAPCCxS7dK1LPD5O1UIWkN8hjrByfSB8cyv",
-	"51XVVgnA6wYU9OisoMZG6iuc6KLJDMvkcvkL7A7zuYoZ7P3/pHWdxAEXscx4o4iWFhk4BpKv0GVLyTXb",
-	"F2Rem25AFTjMF7qlm0McxDvXbJ8HbHg8XQkYduE+aA3WqEoYmnecTCM8DR+5GedY6ae05Cmcf9cwbYZA",
-	"VQ5iE22oYS36ThDT8E4GR4SH2K5vFEG0SyRPjY8mVWsCvf51f3eI/5PcDFZbFLihU7wMgc3vnXG1dmI5",
-	"18fziq/E23pa/84rxFQ8wt80pKfqYAndmcjBIZIONQkJsbhALk7tD7I79/oufZSvxf3b9NndvDpyG4uZ",
-	"ZotacbOfXfz626eIk8/BIgf/Sp3YZgTl+xmeOZXrJow4tBk4ZNf7gq/eDY5Akw/gfK/H6dawu3rIQP5O",
-	"lNbC8QAjG9CDfE45Kk36WifBzd+atbUP3BiTl8pEeYJmwSlbBGeC/TzbB3/qPZ1fzR3cNm+3TITjNn7b",
-	"hLmdgCNG+0B/J8pGdN/KTJ+ErXcUL+CCTL0dX85L+PuVffhA2L+HcW6kHQ1+9ncQqqwNfv7eb5swaBIP",
-	"/8z+ehLuOJfLpWbm1P1EEGYH5CV+H2XmUlaV3GHObGiaRBZK6pBbVLGSgDjC7BCfKpbsifDWzf1uiP8j",
-	"o7pWPufuH4f4fCX0uWEfzQBwJqPlnmyY1nTlWsLYtwrfpEqYLzSRu0HgXKsWvYdR7uPS8KNNuTF+dOs6",
-	"Na4tMj31+xa2zVuZ0cYl0W3DGu5OccYtumd+bo3bZ2m3XSfi6dHQxyupVlYgteg0Sp6XSm5b9Jl2VS6l",
-	"WkmoNL53Y9hI1zogrxk2qNgOExf8+3CmoRwTAgBQ7mvX4ipUllJlDjyOOAkjl4qSaP4H0w3OzL998/HL",
-	"v0BJesXYDSN7Zu+K22DYPp2EYfuS4yRdwJPOK4AL3/CFkhtmFNPPiBTVHndhJQGyuhalK35ORiHtR4Y8",
-	"kJ+FNwfo9A5rNkeVa6TpHeSLRFjpJ08Xmcv6/qVc2NWBNBFY9DFyDsgx1pTnKlRKc034Ziu15pa7qd2X",
-	"ALdOtTvXlgfKoo+Hql0/E+hOyXMtef4xCQlLGy+dPAEtO8BnfU+hfewVhqNOG4eDbSkgHPd5BeCeVxXR",
-	"/jJ5oBDcQMcNnJq9K8COwRiqRxF1qHLXwmrHLqROVYi5JxGpYhKfxotnXPivlfIyCVcK3nzwBCq7Ia83",
-	"W6ny+aAxGMkJjqFcnvmu3Gnav+Ie2wnFJ8bW+R9RdxUnSKUiG2CUZMstf/e9XV7Z8U5FcSezX5cpVc91",
-	"mZVelF80iC+aCS09yov9w0JCVr8zz9eMGkIrKVx9Fng8D4p6Nd3O2+gXoy3+W2z5WXQzH7viT3W9j3nt",
-	"XMZVuHjHTBF8vvycQNmdEtK0IPKtrZ1/3VePhT522TSjfzY98gRMpvg2L+deKrpzANkxhoLvXKLpDYIb",
-	"C2lQaOhY29wpaWUHoKfSxTplR9PdFczgrpBGFN8+UAkDruvkILtAtP1mLiu5apcuJGzw6Ll7sSXdeJMa",
-	"iHx3w9Se+KXsm0toVfOSnWh7zhUV10PtNK2FEz1P1rIqIdLX9L+m2Goe3Z16Q6uKaeORRUKFjscCz/hA",
-	"31Fx3SXHHfSIoOL6Dtl9GhPU3ExtKBYz8tEEH3Fv4TMhx4fPFVV7F7wF1DAg+w77glhm5MKSnm44eH2Y",
-	"A5HmmmjKM6XLV24i0zKYGFWL9aFuq6SZB5OcHZDensJ6duY+XVw/IxuuNRerC79dTQvJnLdLRd0AJ3db",
-	"+u3+pNIk/5Yj34kNxaYvK3zf7qkUzMVMuLAXJyCRoxHxew1dk7GQHksHyUJWsk51YrT2Ay7vVKbDhjk4",
-	"lJE2YA2+7wjTIhJs+7lvckCvOw8DNNqErG0QANYsTOjBzQLHbUMC7wSy7vxP/I8JdR1pvnOlHr5V3zMn",
-	"4rhrVqfdf6VS+p3F4fkuJeq21KwjSRez6Gg5zjeTBMXpLZvU7p6Xiu44YgZmrxb3jDu/8KI/02lIIHjk",
-	"pfvyQ21gGh9R36z+34+b6miv3Wuj/b503HZ0sWZnL6QwSlZ347BLErLWI3W+vh+yFGQHzrtS0aWJjg+e",
-	"i6GL/2fN9GdDz4k3Z1v68zKZyHxbcHde5sXy+HXsvAHHnGdDV040j/XPtrqPXXfQEL+/ekK+u3xB3tMV",
-	"eUkNJVeW/hQAaBnhJROGL3mIGK751lVUpTnkPV1duXncT5K2G26qKg5rP2qr91u2pIsRk/R9eOpUu9AH",
-	"ix9LSPf9V5sZ35XCt5TCIAg7F+R/vX//ikhF3r5/9a++Jz9GBqAdP/O2BrhRzN63BODYfyyt/PntfJA+",
-	"/ZNVwM+xof8rKQC8Pn8eHOlOciYgsDd8/4QBIa6gGKGKFVGx1W4t4UZ13LLRrLphmevIL+5+ZE2zleOH",
-	"71VY5Qn39fzPNdXrT/mqyOggurNmX8BwkSbzvXGdZwS7YcpF59JwjmGtU655O8jgJb+lxjBlX/yvXx+f",
-	"/ZWeLX/785uvPv3L7DYXvl3juTHLk+husCcPornVGtEGs4AFm3qx7nY3gPYF4AwvLIVDYz5RYk/qegsB",
-	"L1mmYCK/Z+ZnO+gkr01J93ogqecBqwphDUNJCrCzt6VMuzDlz1kor/r1N7sqRFHGbatVNbuYndMtn336",
-	"7dP/HwAA//8=",
+	"eXP0SKN9Z5+ktflSUZdph3XI6GX3lTlxVMZXdUP5jlMLISPAlYJzA5Xf/4UD/hdAgTxrkOKjdL5EgFXR",
+	"nTWysQvRpBqfz8l2u3JwdD1G8x6ie75Sl66NZca/wBRz/gNst+FDAYSLqIhflOBnAMPTee11Kjn8FRfl",
+	"B4eoNoFuDUbz1OqswaKd+8kc+YFPCgf8wI8LBkAz2SzhvoOiXtc5Ck+j6/ci5K7wqA72wC2xvpUp7Us0",
+	"AuRDRQ2r9nE3yZ50fgWzuMPjggPkVFH88YhNxM4Ww7Wdy1pgmiPav/4dCEQtaFV5+cacZ1S3MlAhlAWQ",
+	"noByFnqnJ0PUVlN75ed0l7vqx8hE/E6xp+dmKHXjA7oS3MPYDh94UctNgAdJOA7U3s39jlzK7uvv7z8X",
+	"I4ycSch4bbRrU3cMdVb6yXkEVz5oM7yOnrsPydmMN0WAfn/15IssDPsxW7Smf1BV6vOA1zPAwU6oxh51",
+	"VIS0b9BTEOr73iCUAPaL8UgMmkH6gWYhU3OfCVL9gNO6I77Hrwe8y/tlfRwcsT1zsv7oEK8na9NNJyv1",
+	"cT5Aj61iC1pDpyG1jzvxAEJ8CTTdoRbEBWQFilVNVyyt+1w1Y08sTqcKWrfevj4942Xy88yl+X79UNoT",
+	"bH3Yp4mJFX5TT8Ee/uDm2SM03wIuQCuswGiz5QGAgsLdLYjrcwSlDSjgM5zRDHtfnHEv9GwalU2hZLMJ",
+	"dxHrjqRy3IrU9deBPEIPmwvdvZx9C870Hcd8dhE6gPXpeFmbZrl3FPFutvOe68baA/fls44JfbpDeP7n",
+	"gurB8uVXUq2Y0Q1eGtA0UDAi+rNAO6S4M2wB2y1XJPZSyW1M1PHcqQU9wGSdcirvAvQANpsP3YGh/7A1",
+	"58+4wKgfBPcKoh2kKvQTXeAGOv/PRgptcAOTFuMPXJg7tW1wgKTFffsrokEkm138+htsXwTel9zA51Xl",
+	"0lKpJuwGMpCumXDgNZg14TLW7U4CAK+1fxZUCFb2S7dcNA8UR2u4V3zJHhGoykJFZAm9ARx6GadVAN/l",
+	"0O6LKkYqKaNGI/1b6CfvUZxwA03xPrZR9j4L9wwu8Q1fTrqRPJ4xZJJB8O+IA+foga5WgDY+bezqOYbh",
+	"PXMhII90VgkAekIzsj7pf5G8If1dxTy+HGeATu/qJITpLRPoMPAGm34EBQH/Sp/J5ZlZs7OS7ofFp6oF",
+	"3EHeJ2qPYK1rWlV79AvZw1x4JKVMbSbdv1XlfZngfrQpZ+O9R3zVd4M0tWsww62EDBt2gU0gYU+Lxgnt",
+	"cViLxu8pAC/srN4+Im+PAKkKm3I3Ol1riDtQ61LdSA6FF+Vl5ihmWOKkh2wiaFSLTNPkwfLBwKPSi8TU",
+	"/hNfC5eKbSk0ioOzhF3SAhKoYDvW4D0UzukBld3ct3p0WBlQLQOdysCarUXivECpQZ4Sp4yjUWVY2T44",
+	"KWDGo3Tk7WCxyqX9FWWKthoerZrw15oqFioLXUPLvbsBchiQl/dWtXI5sWjl8pialVySxfOydN3iT6Nr",
+	"xL24xhb9XdW4ihK1eN8cqKO4Qpkwg4eu0UO6po/C1tH8qLMwsUIm0HdifcyzcHAgn8/b8q577lGa9ynh",
+	"wX6EUlUUmx+NzwTJlU6EFrZQvMYUeJPAh+SMPlBplgox6FP4YZ/FMQmY1GP5jK2T0aRD/nMcDsxq1QMQ",
+	"Az6z0D2KKNM/fV+Q/3P53fcF+f71q4J8++NlQd6/fvXKXrEf2PzymWX+q1++h3v58uWrCOhqCw7mUtGd",
+	"+NdHBHxwYKYKhs4sn0eDXIesmIRdbDJy/6ci+mDgVL95Ob7yPx/PWud/rqlef8o7nAJnzffYxpLqAFU+",
+	"3xtMsSICfFEuVSHpojukUtSOMegD2lJjmLIv/uevj8/+Ss+Wv/35zVef/mX28FWjsCcnpMwUSH6uoQGj",
+	"cwPmAePtlz5fOnz+R2bL9PlKyXo7nNuDj1hiuNVhzKCqANEd0MabrgnQLauStcoAlF3yLfsex7wXHd4P",
+	"NylbAud1zJ6iV2U4ZeTSP3QvG+A6Zk2xY/y87sCUCX277gjgNSzznrWleNg03se2IcCxXNUgg6Zd2/ra",
+	"OwSxAyyB//Rd/0PcdkEFKWUL86yStEwa3IDzeTz1Ol2rcEKpJkiH2JX+Mw+uMuP25PBCP0Th8pNwwUTr",
+	"MiLaNEffCuo6ldyg/lxJqTDfHFz02mDPptMiNGRneeLs2JGD2s4ChnaOu4expZMW7j+n9Dyl5HTAyvTU",
+	"4cQ3kgJsQAyhxgWkMkPa41kqX8K+dOX6V55GosLAr28VtfCvnjiKiDfK6WhnVc3y5E5/BGcFPbYkkEYA",
+	"geACxSD2KZLLJTTUoQ7ZP5HTZL/zDiZ4N0cUv33fuHdKap2+0MBPYjRZ2EfInFVSrE53t51rZto2SQK8",
+	"Ch+5l+w8O9Rk/dkFU7UPWH8WFZvPyxJXcWc3iNuke863awbNonefIe1Ow5iGrk4sgt4xWqIH0tAVqaG7",
+	"PbilGHXVgm4GqbpqWr6nq7tUnd7TlR3l3rTa8x32K867hjDJqDatvXEdcjX8qijRdAfVk1F2WEV1unfj",
+	"BzYfQ1nAokNiJNHXfPsMIhUravgN81lEkNynG92ZiSx6s/1ECrp5FPJgY/mnkziGcYavneH0MLWadgM/",
+	"n0rNHjud/wlZK4Pl0x/Y/E3oDX2PKBGYdNb0jX74amnYqyOLpTExwmFzUbFw9UGnk5nfiVL7w3/h44Wg",
+	"dMKfOHbu11IKn37rzbu1/Tu2ay9aL65ZVRJqiBQL9oh88BmpiOTjXvYFi0IaSPF1oSNBagHe6oLUomLa",
+	"W5CaQoMBq0EinXfU14VrY4XJQqIoSwEp210DdeKObuw3VJu3dQY+Ia3T73hVWcE2YW+Pvg88NJZUO6pO",
+	"brKBMo/z9snHvsjX/q+plSAr6ZPfGqig5mECd5/O382vcOYNCacZTT5ofqoNXMkzeWrwl+8lg1o+cPi3",
+	"ttGdo4IAuFzD68j+Jr6+E1exfCvuieNva9WucOWnIs5G3rD7oA04gdE/0RVl7gnu0WETMZsf5Q27S7o0",
+	"3z+eMhjBPxV9trTWpybQD7Jq7q5YkkbSJJakmJPrT5e9ecIVxzWpGMLPwIWTcEvYBRwkgkDGzxkc45Nt",
+	"I2ftOsFEKJ1NLumDC7WlBjNhtZFfZ7Sy+hvweeTLGivx7Knjt4G9zKvmoaLjgfv3wBbfopYDqmkeBsZs",
+	"q6Rc5oNdb6S8BgUt1JQ3UemmuR0lmpmUw07K5Z2i7sIID1QpDmNniWvVUMhLPuaA4xafaWbGENVcj7X7",
+	"glQLLd3GWf1d0yz91BHv15utVG7x+riUsUEsCBjmlVSbf8TeeRGPnS/WbDEQ+cZrVcWNeKliZM4ARcL1",
+	"84J8P21C3ixXrv0X2dTaCr1UgilbXE8h4xFe9niI+/bw27FZ2Ro9nY61UxITEU9BzK1iN5zt8uREpyj2",
+	"tsECJehhtGuJrwldSi9xoH/gc+hWOCjsFXhwT0M6d5bypMOqtPZJdMBZlokMKxAvUTPTtOaDVD9ASwP/",
+	"E1zcaLH0afpBccPu9kh+wEU+0KG8b9E6LZukmdWDNvQYmMY9UuCI3b+1Otwl2fliLeXJ7dNXXEQX6Xwf",
+	"tUXwrTIBvQULGFMXpp3U8ceznd0AS+XodB++z9xzn4rZUsnNmL+6QMvtMIOtmKlaYKpFhzMA091X2EY2",
+	"CRhRxtU6e6z3Q9M0wh48dLbbi7XULAOJ2+5nekorw/kzKZj3p+X5H11rPRXsAWyLDtDqlnTuB65DAePC",
+	"TndRQwhQCg8pz/UFOJEd5bHk0fNDwuMJizn1WcFj2rKYRopGCvvAa3z4a2R+968nXSOqmGn+BxsIPj4d",
+	"5WM3P/elh2bmh7hsPYDPvbCx5cqodWcGii9i8y90DMs334MazipXtvfi+ZXV1L574XFTABDKgfOl04d/",
+	"3h4Pypdg8UmMHQDcxnDbrFB3fdlbeCzjFVZ2Kv+UXGytr3ti4XCtUH+rgBrijIe0JmINEXdVPaQakivc",
+	"OyTPPYzrPvdPyW4QFh2qUoJiY8c5IKsAJBf1VwB3KqLcdqgNlc4n1GAPYCWykIKROVvzFHbDT+yjs0Ie",
+	"Bp57pJ/XxEDGbyeFS3EoV8lkpjYSAD44BSXltdHujnlGHl+0ifPwxteWLq7v4QIH3kzpoduKG8wzh8yF",
+	"uqoITCmgbEPgPQmffUlP4dK87Y3s9cduVa4HCAX0X/icnfmh5c52Fv/MmqUz3IdbhSzSvQVyTYwc14Hs",
+	"fJLLagRr+9imTg8aRh2npc4HkfTDSyTFlorp9Z2lJ3eDqt2rc4+5PQDUQbBCwF7AARMJey0yYQrg/OAh",
+	"ptfMA5J6xFmr7smly796htVngHgCCp9+RBAEuwMlYlVDDOdYLXEVsvsGe228w107tTx09ZdjfPXcPfap",
+	"mFGx3yFSXs+nUq/Wk1bWber36cElIOwtK4cCS8ZhZ+1OKge1rNXiCN9onYwx7jIHwdUF5dBxr5i5wvnc",
+	"UXEQs6OHNOPP6Io79fXmOjucVsTZieKHLUnjzhreyEQTs8EmQ3i3pVTPYtsUOZkiEhwCybKlySQ7MvML",
+	"ruVUEie6+Ru/37DrOzj98HbtpEu0VSv/+c9Dq7qLmzjJcDvFDTuDToQD4Nofmhxiq5sbXlXEyCphPH4n",
+	"Sohffktd7efEtGBZlURIspGKPfocIL5+wBguSDWc3S7OwGelR9TxwhK0RyF3RIpncWMluzjFWZN7n5Ke",
+	"7S27m3gvfv8fToCCyrVgg46T8JQzIYOnzQo033DFGqEcHCm1ZkmB9i4Mdrc6hRskC1FmDfNT7NlYzpFD",
+	"27BC35ne4KDQNd4NMZ4dbuI1pEZwA/v6LOAMGLepCEhFTTYL6R9se6U4m9I8yLhR/S7tZF2VDpkLPHhx",
+	"eUELAjlkvSfdIGGpb0VT+3WKm9j3wTygn2b7rg0fePjLtrNFA2WgMVlOwx+Ni20YKdDaQKz0PHLIuXpe",
+	"lmGJl2PXy11h+32OkH33KQbgU+d/OiTMT+cOcy97Y70WHvMcKI5uhaj01lrHSPj46vKmMmrqsl6sM7B+",
+	"Yekv3DzuJ225NejkPH23+PvSCO2G/+L7+v42RsbbZSe1x8jabM5V7g69kY7eEYSsVE2Bp70WvDAAp9Ij",
+	"8tL7TgzdR9h1Op/SlL1+s2o7DnnUMZFVNYzNB084XwSAz8CCK8687Qo4M0rKTdENpM7Zqha5BsKQvA+j",
+	"T+u0FaHZfMaNtuyKpnZtwL0/cdOGn6RhOkM0cC1U/JqlbypHjLswgMLnb1uC9967RoQ0x5X/wtYkclJ7",
+	"50tIUkmxYsoyu+5x+4WHj0YcIggsAfp0vU00TKXXDFjjtlhpFdcPkBFai7xseFcL3TrxkJHXblZs92SL",
+	"fQ/KQTlgBxqJF31o8r2xB7YjiJUPUXuXqBVJwO7AI4B3tWwmxM0zjAZiS2A4Lfhy0fSGggdcN6i4w1M2",
+	"TsVFme3mmOkMmQuMlXTfNPl6+vjpN2dPnpw9/WZ6iGy4x1lyZAjrlujvTw1i5IFDPEBN5NPPoyTyXS2+",
+	"E0btJ5WK2RNw4hox13HkXX13JYhhgPu2H2pxR61GrMwLt0M2xO229O9qdad0zzrbxdk+veZPkV0UAyjZ",
+	"69T+b9TIJtvVHke4O959V4sXa8nvv4XnPbDueRQdHsRAD3GmVvqPTzD33VlVLbrZkEWU8QswNi5enrZ4",
+	"a+Hj0JNzQnACD5oS8rCgV9Gm5UNRcM6q+8fBGuzvCwFOx4HPuiahkNj4rQS7OJ1U2+KXk6dLTL26fR/0",
+	"dvHC4+HyhS5+tBv2ZMinwQy6ZltzGlmxqE5f5PU9v2Ga1NtGQARgEVY+Ij+5jqiN2dCCwbLru5HcNV91",
+	"yEiYA2FqJdCssA84gCiuoNUqgzyVlH/FrvDv8spuU8od9JxQfxPKwZzQdtuzR9AV2F2wUkueldMOU+/v",
+	"SUw/eWgx7XEIPxuEwi7HnPtQQdbHF6GbeMax7+gL6HUEPY8+fE8U1f54SsGIjyIV5PInbIwEDZLIH3zr",
+	"4aGwvB4//4j4Swt+ZEpJd6xDFksQDHLpTzTWEW0wL43fMEGMJEKiVHAfTldw51g5yaIYQxnyLnoQoG25",
+	"tN+EWgl9Y///drfKwAG1N/ptpE15o/7Ls6+fwX7IGoJctKpyx6jy68k2dj7e6SkXhpkzbRSjm5PgTwLn",
+	"FbM1o6W7fl/gyGcvud5KzQ3vnrbedx/++MiqPHlN6GVtdBdZCM4eBBtc+/Abpr7QBMdvCj/xbBYeHhEO",
+	"GTrlm+MOhwU7TdHtllFlbTVZuZCVvGEqnKKTHbvL2oRDd6Ksf8d1hx+/YtbclhOOSSdEisPeR5C0vd5m",
+	"zv1sOl/nNakTpvvQ1GbBcExPqKOcbyg/NSbrFRNl+sTM98SON+VAnIzXf6S8+jtl9mJmZCLZCFvdMN9o",
+	"ayE3G6rJnJkdY6JfKjN6iMBRfNRJ+irJBOakjLpVcuU7BSXVox/kjiypahgLdqcntHWAUPRgUNJaJcKQ",
+	"/661IULuCoSSgxp/K9iTKvgrXrFLP6WTihZEumuv7XFoLC1YNPVHs1Q2bwTMM1KD558s7KBTRJDb44dU",
+	"lLke6Ri4o63U06Ano5J7EeEYhnJ3hOAEfmkyVQv471DbHlpkNYiI3OQwicCEPa06u9A3s2L2sdIfUzrs",
+	"/2iPR/CUryc+fTsZe1wdqwlSsg0V5UXTDjnGcrVmxZ6h2R8e8B4C9PZiRJXuI/QzF+5Ml0Hh5YomoAOw",
+	"DjnpCIeX9enD9H+y23KyrkQ408TFl7qeHjTlza47m+TYYPWbTpr7sYVLgR19P8/hsFbchPge+xRE3qQH",
+	"vAUQVPjoM9spLzBUmbvEt44G+KxCWSHprWlSeSJO9ri9ST5GXNw79/ZOhMD1QDiqFl/ohwjVJLZuutKr",
+	"5YbNZbm3U5fyOgGG7LTfScotbNndaLd2dqzM+sTxZ0LNM9LovHZh8It+NA6O5gb4+9Bm+0X6HVuvDWHd",
+	"8KdmJm6z7FOglo7iBXkMXqhETG8BQDi5sMLfJSTA159NFpFDg5mMOP2QEsZqZHrclPIZdS328zpPrlPE",
+	"98xcwefvsuMbDJCrlsMfH6TfXgqP2tUp4GYqqBG3J7ppXFb6DlAdZOpIhIdgoWJkw6iAzkFJKAO7NcdW",
+	"Mo1tfaQh32OXP2dFDFQfcX0a3UVvJT99m9E3ER5k6F/nhgLCem5wkBpeMVMslZF7ZV882rk5uOHRCP+A",
+	"6VeGrkZEYOPtsWRYrPm2UaeCnthBBwhQTRjTt0pMu5tjNrf6vZ3PtCqLXmJulFP7uI2R8w/VvgR3aVLl",
+	"Bl3d//2q6ZKZ/bmdLF/QgYrWN3Sv28iblPi3sKulINSlyn+hMTM+wTd0/8IPdWdNCeDzD9TA5A3lZejV",
+	"lVFRKspLu2XHyARHt5LTjRTlCNkocc9ZsllqiJU+iGYv3TB3QzL39X8Oim35lo2Syz5ENlRdWyPpADpd",
+	"2o/fUUo+37J/DgpBa6UxCtmHDiLN1d01bLKf/kcnDUTUh0FU0afgYu++jjpyOtAF9jpOazNXOMJ9qASY",
+	"KeAGnKAYfHt0O/Z8Z/Ww6DspzfRrvOeASGt/hyAsPQWOY8tz4Ku8yGi4M7SV2dG9vYvhRS5WmENS+LAX",
+	"FftQx3LNtilcFfvi0dTrYETD6RhvXG8HfYHP3q4NRRcjGr/10MgRuDCXxZOD9UUnYgiyc9dN5AQ8pPVi",
+	"Meg2NxEXySWp5IprwxekFtw4G88OR8Ue2Yr8r++vnvxrjnWuXryYZrixj4YJwDSYWCL/ZHq1ppvv1C9/",
+	"dQe199NZPe2PR/hQOP/H88BY7ThiR3CMvssl4FmRBm06QChzRZbUMB0KOlIYQoYrlrv0EglSb8OQp2+N",
+	"dJq799gr4bjroDgxXic3yFYamh3PmQMoKtvljl7rgQbt9Jp5iLo5W0hXvV4LAA8ILFLt0rUs8Pk7VQha",
+	"Q3yGOsHJ9IHxzK/nVdVWCcDrBhT06KygxkbqK5zooskMy+Ry+QvsDvO5ihns/f+kdZ3EARexzHijiJYW",
+	"GTgGkq/QZUvJNdsXZF6bbkAVOMwXuqWbQxzEO9dsnwdseDxdCRh24T5oDdaoShiad5xMIzwNH7kZ51jp",
+	"p7TkKZx/1zBthkBVDmITbahhLfpOENPwTgZHhIfYrm8UQbRLJE+NjyZVawK9/nV/d4j/k9wMVlsUuKFT",
+	"vAyBze+dcbV2YjnXx/OKr8Tbelr/zivEVDzC3zSkp+pgCd2ZyMEhkg41CQmxuEAuTu0Psjv3+i59lK/F",
+	"/dv02d28OnIbi5lmi1pxs59d/Prbp4iTz8EiB/9KndhmBOX7GZ45lesmjDi0GThk1/uCr94NjkCTD+B8",
+	"r8fp1rC7eshA/k6U1sLxACMb0IN8TjkqTfpaJ8HN35q1tQ/cGJOXykR5gmbBKVsEZ4L9PNsHf+o9nV/N",
+	"Hdw2b7dMhOM2ftuEuZ2AI0b7QH8nykZ038pMn4StdxQv4IJMvR1fzkv4+5V9+EDYv4dxbqQdDX72dxCq",
+	"rA1+/t5vmzBoEg//zP56Eu44l8ulZubU/UQQZgfkJX4fZeZSVpXcYc5saJpEFkrqkFtUsZKAOMLsEJ8q",
+	"luyJ8NbN/W6I/yOjulY+5+4fh/h8JfS5YR/NAHAmo+WebJjWdOVawti3Ct+kSpgvNJG7QeBcqxa9h1Hu",
+	"49Lwo025MX506zo1ri0yPfX7FrbNW5nRxiXRbcMa7k5xxi26Z35ujdtnabddJ+Lp0dDHK6lWViC16DRK",
+	"npdKblv0mXZVLqVaSag0vndj2EjXOiCvGTao2A4TF/z7cKahHBMCAFDua9fiKlSWUmUOPI44CSOXipJo",
+	"/gfTDc7Mv33z8cu/QEl6xdgNI3tm74rbYNg+nYRh+5LjJF3Ak84rgAvf8IWSG2YU08+IFNUed2ElAbK6",
+	"FqUrfk5GIe1HhjyQn4U3B+j0Dms2R5VrpOkd5ItEWOknTxeZy/r+pVzY1YE0EVj0MXIOyDHWlOcqVEpz",
+	"TfhmK7Xmlrup3ZcAt061O9eWB8qij4eqXT8T6E7Jcy15/jEJCUsbL508AS07wGd9T6F97BWGo04bh4Nt",
+	"KSAc93kF4J5XFdH+MnmgENxAxw2cmr0rwI7BGKpHEXWoctfCascupE5ViLknEaliEp/Gi2dc+K+V8jIJ",
+	"VwrefPAEKrshrzdbqfL5oDEYyQmOoVye+a7cadq/4h7bCcUnxtb5H1F3FSdIpSIbYJRkyy1/971dXtnx",
+	"TkVxJ7NflylVz3WZlV6UXzSIL5oJLT3Ki/3DQkJWvzPP14waQispXH0WeDwPino13c7b6BejLf5bbPlZ",
+	"dDMfu+JPdb2Pee1cxlW4eMdMEXy+/JxA2Z0S0rQg8q2tnX/dV4+FPnbZNKN/Nj3yBEym+DYv514qunMA",
+	"2TGGgu9coukNghsLaVBo6Fjb3ClpZQegp9LFOmVH090VzOCukEYU3z5QCQOu6+Qgu0C0/WYuK7lqly4k",
+	"bPDouXuxJd14kxqIfHfD1J74peybS2hV85KdaHvOFRXXQ+00rYUTPU/Wsioh0tf0v6bYah7dnXpDq4pp",
+	"45FFQoWOxwLP+EDfUXHdJccd9Iig4voO2X0aE9TcTG0oFjPy0QQfcW/hMyHHh88VVXsXvAXUMCD7DvuC",
+	"WGbkwpKebjh4fZgDkeaaaMozpctXbiLTMpgYVYv1oW6rpJkHk5wdkN6ewnp25j5dXD8jG641F6sLv11N",
+	"C8mct0tF3QAnd1v67f6k0iT/liPfiQ3Fpi8rfN/uqRTMxUy4sBcnIJGjEfF7DV2TsZAeSwfJQlayTnVi",
+	"tPYDLu9UpsOGOTiUkTZgDb7vCNMiEmz7uW9yQK87DwM02oSsbRAA1ixM6MHNAsdtQwLvBLLu/E/8jwl1",
+	"HWm+c6UevlXfMyfiuGtWp91/pVL6ncXh+S4l6rbUrCNJF7PoaDnON5MExektm9TunpeK7jhiBmavFveM",
+	"O7/woj/TaUggeOSl+/JDbWAaH1HfrP7fj5vqaK/da6P9vnTcdnSxZmcvpDBKVnfjsEsSstYjdb6+H7IU",
+	"ZAfOu1LRpYmOD56LoYv/Z830Z0PPiTdnW/rzMpnIfFtwd17mxfL4dey8AcecZ0NXTjSP9c+2uo9dd9AQ",
+	"v796Qr67fEHe0xV5SQ0lV5b+FABoGeElE4YveYgYrvnWVVSlOeQ9XV25edxPkrYbbqoqDms/aqv3W7ak",
+	"ixGT9H146lS70AeLH0tI9/1XmxnflcK3lMIgCDsX5H+9f/+KSEXevn/1r74nP0YGoB0/87YGuFHM3rcE",
+	"4Nh/LK38+e18kD79k1XAz7Gh/yspALw+fx4c6U5yJiCwN3z/hAEhrqAYoYoVUbHVbi3hRnXcstGsumGZ",
+	"68gv7n5kTbOV44fvVVjlCff1/M811etP+arI6CC6s2ZfwHCRJvO9cZ1nBLthykXn0nCOYa1Trnk7yOAl",
+	"v6XGMGVf/M9fH5/9lZ4tf/vzm68+/cvsNhe+XeO5McuT6G6wJw+iudUa0QazgAWberHudjeA9gXgDC8s",
+	"hUNjPlFiT+p6CwEvWaZgIr9n5mc76CSvTUn3eiCp5wGrCmENQ0kKsLO3pUy7MOXPWSiv+vU3uypEUcZt",
+	"q1U1u5id0y2fffrt0/8fAAD//w==",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

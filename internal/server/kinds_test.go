@@ -3,6 +3,7 @@ package server_test
 import (
 	"encoding/json"
 	"fmt"
+	"strings"
 	"testing"
 	"time"
 
@@ -162,4 +163,33 @@ func TestARunIsRefusedWhileAnotherSizeIsLoaded(t *testing.T) {
 	tape := s.keep(t, "drawer-tape.json", drawer) // of a tape only the width counts
 	_, proof := s.all(t, tape.Id)
 	require.Positive(t, proof.Labels)
+}
+
+func TestTheBenchIsAskedForBeforeItsCodeIsRead(t *testing.T) {
+	s := newSite(t)
+	linked := func(address string) []string {
+		response, err := s.client.Get(s.web.URL + address)
+		require.NoError(t, err)
+		require.NoError(t, response.Body.Close())
+		return response.Header.Values("Link")
+	}
+	require.Empty(t, linked("/bench/1"), "nobody is signed in")
+	s.signIn()
+	d := s.keep(t, "drawer-tape.json", s.add(t, "Drawer cart"))
+	bench := fmt.Sprintf("/bench/%d?record=4", d.Id)
+	first := fmt.Sprintf("/api/designs/%d/strip?record=4", d.Id)
+	require.Contains(t, linked(bench), "<"+first+">; rel=preload; as=fetch; crossorigin")
+	for _, link := range linked(bench) {
+		address, _, _ := strings.Cut(strings.TrimPrefix(link, "<"), ">")
+		require.Equal(t, 200, s.do("GET", address, nil, nil), address)
+	}
+	require.Len(t, linked("/floor"), 1)
+
+	var kept, asked api.Strip
+	require.Equal(t, 200, s.do("GET", first, nil, &kept))
+	require.Equal(t, 200, s.do("POST", "/api/strip", api.StripRequest{Document: d.Document, RecordSetId: d.RecordSetId, Records: []int{4, 3, 5}}, &asked))
+	require.Equal(t, asked, kept)
+	require.Equal(t, 200, s.do("GET", fmt.Sprintf("/api/designs/%d/strip", d.Id), nil, &kept))
+	require.Equal(t, []int{1, 2}, []int{kept.Labels[0].Record, kept.Labels[1].Record})
+	require.Contains(t, s.problem(404, "GET", "/api/designs/999/strip", nil), "design")
 }

@@ -22,21 +22,41 @@ import (
 
 // DrawStrip implements api.StrictServerInterface.
 func (s *Server) DrawStrip(ctx context.Context, req api.DrawStripRequestObject) (api.DrawStripResponseObject, error) {
-	d, err := design.Parse(req.Body.Document)
+	answer, err := s.strip(ctx, req.Body.Document, req.Body.RecordSetId, req.Body.Records)
+	return api.DrawStrip200JSONResponse(answer), err
+}
+
+// DrawKeptStrip implements api.StrictServerInterface.
+func (s *Server) DrawKeptStrip(ctx context.Context, req api.DrawKeptStripRequestObject) (api.DrawKeptStripResponseObject, error) {
+	d, err := s.store.Design(ctx, req.Id)
 	if err != nil {
 		return nil, err
 	}
-	d.Setting = s.store.Setting(ctx, time.Now())
-	set, numbers, records, err := s.chosen(ctx, req.Body.RecordSetId, req.Body.Records)
+	record := 1
+	if req.Params.Record != nil {
+		record = *req.Params.Record
+	}
+	answer, err := s.strip(ctx, d.Document, d.RecordSetID, []int{record, record - 1, record + 1})
+	return api.DrawKeptStrip200JSONResponse(answer), err
+}
+
+// strip draws the labels of some records of a design; those that are none are left out.
+func (s *Server) strip(ctx context.Context, document []byte, setID *int64, wanted []int) (answer api.Strip, err error) {
+	d, err := design.Parse(document)
 	if err != nil {
-		return nil, err
+		return answer, err
+	}
+	d.Setting = s.store.Setting(ctx, time.Now())
+	set, numbers, records, err := s.chosen(ctx, setID, wanted)
+	if err != nil {
+		return answer, err
 	}
 	drawer, err := newDrawer(d, set.Fields)
 	if err != nil {
-		return nil, err
+		return answer, err
 	}
 	about := drawer.About()
-	answer := api.Strip{Width: about.Width, Height: about.Height, Dot: about.Dot, Face: about.Face, Layers: about.Layers, Inks: about.Inks, Mixes: about.Mixes,
+	answer = api.Strip{Width: about.Width, Height: about.Height, Dot: about.Dot, Face: about.Face, Layers: about.Layers, Inks: about.Inks, Mixes: about.Mixes,
 		MostLegends: about.MostLegends, Total: set.Count, Fields: []api.FieldValue{}, Labels: []api.StripLabel{}}
 	if set.ID == 0 {
 		answer.Total = 1 // a design without records has one label
@@ -44,7 +64,7 @@ func (s *Server) DrawStrip(ctx context.Context, req api.DrawStripRequestObject) 
 	drawing, cancel := context.WithTimeoutCause(ctx, drawTime, errDrawing)
 	defer cancel()
 	if answer.Labels, err = drawer.all(drawing, numbers, records); err != nil {
-		return nil, err
+		return answer, err
 	}
 	for i, name := range set.Fields {
 		value := api.FieldValue{Name: name}
@@ -53,7 +73,7 @@ func (s *Server) DrawStrip(ctx context.Context, req api.DrawStripRequestObject) 
 		}
 		answer.Fields = append(answer.Fields, value)
 	}
-	return api.DrawStrip200JSONResponse(answer), nil
+	return answer, nil
 }
 
 // chosen reads records by their numbers; those that a set does not have are left out. Without a

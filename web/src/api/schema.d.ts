@@ -1114,6 +1114,25 @@ export interface paths {
         patch: operations["labelDesign"];
         trace?: never;
     };
+    "/designs/{id}/strip": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["id"];
+            };
+            cookie?: never;
+        };
+        /** @description Draws the label of one record of a design as it is kept, and those beside it, as `/strip` does; its own is the first. */
+        get: operations["drawKeptStrip"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/designs/{id}/return": {
         parameters: {
             query?: never;
@@ -6576,6 +6595,31 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    drawKeptStrip: {
+        parameters: {
+            query?: {
+                record?: number;
+            };
+            header?: never;
+            path: {
+                id: components["parameters"]["id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Labels */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Strip"];
+                };
             };
             default: components["responses"]["Problem"];
         };

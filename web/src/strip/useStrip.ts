@@ -16,6 +16,7 @@ import { asDocument, type Design } from '@/api/documents'
 import { mostDots } from '@/core/messages'
 import { useCore } from '@/core/useCore'
 import { afterPaint } from '@/shared/afterPaint'
+import type { Answer } from '@/shared/useAsked'
 import type { Dots } from './dots'
 import { useValues } from './useValues'
 
@@ -54,13 +55,15 @@ export const stripDots: InjectionKey<OnDots> = Symbol('strip dots')
 /**
  * The labels of some records, drawn anew whenever the design changes, the first of them first. The core in the page
  * draws them; until it is there, and where it cannot, the server does. The newest design counts, so that the strip keeps
- * up with a hand without ever piling up work. version changes whenever something of the design does.
+ * up with a hand without ever piling up work. version changes whenever something of the design does. first is what the server was
+ * asked before the design was here, where that is still what is wanted; it counts once.
  */
 export function useStrip(
   design: MaybeRefOrGetter<Design | undefined>,
   recordSetId: MaybeRefOrGetter<number | undefined>,
   records: MaybeRefOrGetter<readonly number[]>,
   version: MaybeRefOrGetter<number>,
+  first?: () => Answer<Schemas['Strip']> | undefined,
 ): Strip {
   const about = shallowRef<About>()
   const total = shallowRef(0)
@@ -197,13 +200,16 @@ export function useStrip(
     do {
       dirty = false
       const mine = round
-      const { data, error } = await api.POST('/strip', {
-        body: {
-          document: asDocument(toValue(design) as Design),
-          recordSetId: toValue(recordSetId),
-          records: [...toValue(records)],
-        },
-      })
+      const early = first?.()
+      first = undefined
+      const { data, error } = await (early ??
+        api.POST('/strip', {
+          body: {
+            document: asDocument(toValue(design) as Design),
+            recordSetId: toValue(recordSetId),
+            records: [...toValue(records)],
+          },
+        }))
       if (mine !== round) break // the core drew meanwhile
       if (data) {
         about.value = data

@@ -77,7 +77,14 @@ const { proof, looking } = useProof(design, recordSetId, bench.version)
 const total = ref(1)
 const walk = useWalk(total, proof)
 const { mode, zoom, at, order, inHand, notes, shown } = walk
-const strip = useStrip(design, recordSetId, shown, bench.version)
+/** The labels of the design as it is kept come beside it. */
+const firstRecord = inHand.value
+const firstStrip = api.GET('/designs/{id}/strip', {
+  params: { path: { id: props.designId }, query: { record: firstRecord } },
+})
+const strip = useStrip(design, recordSetId, shown, bench.version, () =>
+  bench.asKept() && inHand.value === firstRecord ? firstStrip : undefined,
+)
 watch(strip.total, (n) => (total.value = n))
 /** The artwork's size in micrometres. */
 const art = computed(() => {

@@ -46,6 +46,8 @@ export interface Bench {
   move: (id: string, to: 'front' | 'back') => void
   /** Loads the draft as the server has it; with what a closed page had not yet sent, unless told not to. */
   load: (theirs?: boolean) => Promise<void>
+  /** The design is what the server has. */
+  asKept: () => boolean
   keepAsCopy: () => Promise<number | undefined>
   flush: () => Promise<void>
 }
@@ -271,6 +273,10 @@ export function useBench(designId: MaybeRefOrGetter<number>): Bench {
     history.commit()
   }
 
+  const asKept = () =>
+    recordSetId.value === kept.value?.recordSetId &&
+    JSON.stringify(toRaw(design.value)) === JSON.stringify(kept.value?.document)
+
   async function keepAsCopy(): Promise<number | undefined> {
     if (!design.value) return undefined
     const { data, error } = await api.POST('/designs', {
@@ -324,6 +330,7 @@ export function useBench(designId: MaybeRefOrGetter<number>): Bench {
     carry,
     move,
     load,
+    asKept,
     keepAsCopy,
     flush: save,
   }
