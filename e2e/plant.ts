@@ -5,12 +5,9 @@ import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { fileURLToPath } from 'node:url'
 import AxeBuilder from '@axe-core/playwright'
-import { type Cookie, expect, type Page, test as base } from '@playwright/test'
+import { type Browser, type BrowserContext, expect, type Page, test as base } from '@playwright/test'
 
 export { expect }
-
-/** Maren's session: she signs in once. */
-let session: Cookie[] | undefined
 
 /** The folder under which the server reads files where they lie. */
 export const files = mkdtempSync(join(tmpdir(), 'oddspool-files-'))
@@ -51,8 +48,11 @@ async function startPlant(worker: number) {
   return demo
 }
 
-/** A page on which Maren is signed in, that fails its test when the console tells of an error. */
-export const test = base.extend<{ maren: Page }, { plant: undefined }>({
+/**
+ * A page on which Maren is signed in, that fails its test when the console tells of an error. Her browser stays open from one test to
+ * the next, so that it reads the page's code once; what it keeps of one test is gone in the next.
+ */
+export const test = base.extend<{ maren: Page }, { plant: undefined; contexts: Map<boolean, BrowserContext> }>({
   plant: [
     async ({}, use, info) => {
       const demo = await startPlant(info.parallelIndex)
@@ -62,22 +62,36 @@ export const test = base.extend<{ maren: Page }, { plant: undefined }>({
     },
     { scope: 'worker', auto: true, timeout: 120_000 },
   ],
-  maren: async ({ page }, use) => {
+  contexts: [
+    async ({}, use) => {
+      const contexts = new Map<boolean, BrowserContext>()
+      await use(contexts)
+      for (const context of contexts.values()) await context.close()
+    },
+    { scope: 'worker' },
+  ],
+  maren: async ({ browser, contexts, hasTouch }, use) => {
+    const context = contexts.get(hasTouch) ?? (await contextOf(browser, hasTouch))
+    contexts.set(hasTouch, context)
+    const page = await context.newPage()
     const errors: string[] = []
     page.on('pageerror', (error) => errors.push(error.message))
     page.on('console', (message) => {
       // Answers other than 2xx are told by the browser itself; the tests look at what people see.
       if (message.type() === 'error' && !message.text().startsWith('Failed to load resource')) errors.push(message.text())
     })
-    if (session) await page.context().addCookies(session)
-    else {
-      await signIn(page)
-      session = await page.context().cookies()
-    }
+    await page.goto(address('/spool.svg'))
+    await page.evaluate(() => localStorage.clear())
+    if (!(await page.request.get(address('/api/session'))).ok()) await signIn(page)
     await use(page)
+    await page.close()
     expect(errors).toEqual([])
   },
 })
+
+/** A browser's memory of its own, as large as its fingers or its mouse have it. */
+const contextOf = (browser: Browser, hasTouch: boolean) =>
+  browser.newContext({ viewport: { width: 1280, height: 800 }, hasTouch, isMobile: hasTouch, reducedMotion: 'reduce' })
 
 export const address = (path: string) => `${process.env.BASE ?? ''}${path}`
 
@@ -111,7 +125,7 @@ export async function sound(page: Page) {
   // A menu that is still closing is nobody's; one that stays open is looked at too.
   await page.locator('.n-base-select-menu:visible').first().waitFor({ state: 'hidden', timeout: 2000 }).catch(() => undefined)
   // Without frames of others there is nothing to gather on a page of its own.
-  const { violations } = await new AxeBuilder({ page }).setLegacyMode(true).analyze()
+  const { violations } = await new AxeBuilder({ page }).setLegacyMode(true).options({ resultTypes: ['violations'] }).analyze()
   expect(violations.map((v) => `${v.id}: ${v.nodes.map((n) => n.html.slice(0, 160)).join(' | ')}`)).toEqual([])
   const sideways = await page.evaluate(() => document.documentElement.scrollWidth > document.documentElement.clientWidth)
   expect(sideways).toBe(false)

@@ -63,9 +63,9 @@ test('elements are grouped, framed, shown under a condition, and undone by name'
   await expect(page.getByRole('heading', { name: '2 elements chosen' }), 'one of a group chooses all').toBeVisible()
   await page.getByRole('button', { name: 'Frame round them' }).click()
   const frame = page.locator('[data-element="frame-1"]')
-  const before = await frame.boundingBox()
   await expect(page.getByRole('button', { name: 'Undo adding of frame-1' })).toBeEnabled()
   await sound(page)
+  const before = await frame.boundingBox()
 
   // The frame follows what it stands round.
   await page.keyboard.press('Escape')

@@ -5,7 +5,6 @@
 import './wasm_exec.js'
 import type { Design } from '@/api/documents'
 import type { FontFile } from './messages'
-import coreUrl from './core.wasm?url'
 
 export interface Drawn {
   width: number
@@ -40,12 +39,11 @@ export interface Hand {
   draw: (design: Design, fields: string, values: string) => Drawn | undefined
 }
 
-export async function startHand(files: FontFile[]): Promise<Hand> {
+export async function startHand(files: FontFile[], module: WebAssembly.Module): Promise<Hand> {
   const page = window as unknown as Page
   const go = new page.Go()
   const ready = new Promise<void>((resolve) => (page.oddcoreReady = resolve))
-  const { instance } = await WebAssembly.instantiateStreaming(fetch(coreUrl), go.importObject)
-  void go.run(instance)
+  void go.run(await WebAssembly.instantiate(module, go.importObject))
   await ready
   const { oddcore } = page
   oddcore.typefaces(JSON.stringify(files))

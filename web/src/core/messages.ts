@@ -19,7 +19,7 @@ export const mostDots = 12_000_000
 
 /** What the worker tells. */
 export type Told =
-  | { kind: 'ready' }
+  | { kind: 'ready'; module: WebAssembly.Module } // what the page's own core is made of
   | { kind: 'broken'; text: string }
   | { kind: 'failed'; round: number; text: string }
   | {

@@ -39,7 +39,7 @@ function startCore(): Core {
         ready.value = true
         // Its own core comes after what is first seen; where it cannot, the worker does what it would.
         requestIdleCallback(() => {
-          startHand(files).then(
+          startHand(files, data.module).then(
             (started) => (hand.value = started),
             () => undefined,
           )

@@ -39,11 +39,11 @@ const tell = (what: Told, transfer: Transferable[] = []) => self.postMessage(wha
 async function start(files: FontFile[]) {
   const go = new self.Go()
   const ready = new Promise<void>((resolve) => (self.oddcoreReady = resolve))
-  const { instance } = await WebAssembly.instantiateStreaming(fetch(coreUrl), go.importObject)
-  void go.run(instance)
+  const module = await WebAssembly.compileStreaming(fetch(coreUrl))
+  void go.run(await WebAssembly.instantiate(module, go.importObject))
   await ready
   self.oddcore.typefaces(JSON.stringify(files))
-  tell({ kind: 'ready' })
+  tell({ kind: 'ready', module })
 }
 
 async function bytesAt(address: string) {
