@@ -58,17 +58,16 @@ type element struct {
 	face     *typeset.Face // of a text, or of a code's readable text
 	boxWidth int           // of the content before its turn, dots
 	boxTall  int
-	box      render.Box       // on the artwork
-	ink      int              // index of its ink
-	fill     int              // of what it is filled with
-	shades   *picture.Picture // of a picture, what it shows
-	dots     *render.Plane    // of a picture, before its turn
-	symbol   *symbol          // of a symbol that is the same on every label
-	symbols  *drawnSymbols    // of one that is not
-	grows    bool             // what it says may reach on along a piece that is as long as its content
-	when     piece            // the field that its condition asks for
-	around   []int            // of a frame, the elements that it stands round
-	faces    []*typeset.Face  // of a text's pieces, where they differ; nil: all in face
+	box      render.Box      // on the artwork
+	ink      int             // index of its ink
+	fill     int             // of what it is filled with
+	printed  picture.Printed // of a picture, before its turn
+	symbol   *symbol         // of a symbol that is the same on every label
+	symbols  *drawnSymbols   // of one that is not
+	grows    bool            // what it says may reach on along a piece that is as long as its content
+	when     piece           // the field that its condition asks for
+	around   []int           // of a frame, the elements that it stands round
+	faces    []*typeset.Face // of a text's pieces, where they differ; nil: all in face
 }
 
 type piece struct {
@@ -246,7 +245,7 @@ func (c *Composer) Ink(i int) int { return c.elements[i].ink }
 
 // Picture returns the picture that element i is, as far as it is shown, and its dots before its turn.
 func (c *Composer) Picture(i int) (*picture.Picture, *render.Plane) {
-	return c.elements[i].shades, c.elements[i].dots
+	return c.elements[i].printed.Picture, c.elements[i].printed.Dots
 }
 
 // Face returns the typeface of a text, or of a code's readable text.
@@ -296,14 +295,11 @@ func (c *Composer) prepare(d *design.Element, fields []string) (element, error) 
 	case design.Text:
 		err = e.find(d)
 	case design.Picture:
-		var p *picture.Picture
-		if p, err = picture.Find(d.Picture.Hash); err == nil {
-			if crop := d.Picture.Crop; crop != nil {
-				p = p.Cropped(crop.Left, crop.Top, crop.Right, crop.Bottom)
-			}
-			e.shades = p
-			e.dots = p.Dots(e.boxWidth, e.boxTall, d.Picture.Way, d.Picture.Lighter, d.Picture.Stretch)
+		looks := picture.Looks{Width: e.boxWidth, Height: e.boxTall, Way: d.Picture.Way, Lighter: d.Picture.Lighter, Stretch: d.Picture.Stretch}
+		if crop := d.Picture.Crop; crop != nil {
+			looks.Left, looks.Top, looks.Right, looks.Bottom = crop.Left, crop.Top, crop.Right, crop.Bottom
 		}
+		e.printed, err = picture.Print(d.Picture.Hash, looks)
 	case design.Code:
 		if err = symbology.Known(symbology.ID(d.Code.Symbology)); err != nil {
 			return e, err
@@ -468,8 +464,27 @@ func (c *Composer) element(l *Label, i int, record []string) {
 	for j := first; j < len(l.List.Items); j++ {
 		l.List.Items[j].Ink = c.elements[i].ink
 	}
+	if c.elements[i].printed.Bare != nil && len(l.List.Items) > first {
+		l.List.Items[first].Ink = render.Bare
+	}
 	if shape := c.design.Elements[i].Shape; shape != nil && shape.Fill != "" && len(l.List.Items) > first {
 		l.List.Items[first].Ink = c.elements[i].fill
+	}
+}
+
+// picture adds the dots of a picture, in the frame of its own box.
+func (c *Composer) picture(l *Label, i int) {
+	e := &c.elements[i]
+	box := render.Box{W: e.boxWidth, H: e.boxTall}
+	switch p := &e.printed; {
+	case p.Outlines != nil:
+		l.List.Drawn(i, box, p.Bare, nil)
+		l.List.Drawn(i, box, p.Dots, p.Outlines)
+	case p.Bare != nil:
+		l.List.Dots(i, box, p.Bare)
+		l.List.Dots(i, box, p.Dots)
+	default:
+		l.List.Dots(i, box, p.Dots)
 	}
 }
 
@@ -485,7 +500,7 @@ func (c *Composer) fill(l *Label, i int, record []string) {
 		c.rule(l, i, max(c.grid.Dots(d.Weight), 1))
 		return
 	case design.Picture:
-		l.List.Dots(i, render.Box{W: e.boxWidth, H: e.boxTall}, e.dots)
+		c.picture(l, i)
 		l.List.Place(first, e.box.X, e.box.Y, d.Turn, e.boxWidth, e.boxTall)
 		return
 	case design.Box, design.Oval:

@@ -3,6 +3,7 @@ package compose_test
 import (
 	"bytes"
 	"image"
+	"image/color"
 	"image/png"
 	"testing"
 
@@ -115,4 +116,30 @@ func TestPicturesStandInTheirBoxes(t *testing.T) {
 	require.Equal(t, upright.Bits, plane(t, element).Cut(render.Box{X: 16, Y: 8, W: 80, H: 40}).Bits)
 	element.Turn, element.Width, element.Height = 90, element.Height, element.Width
 	require.Equal(t, upright.Turned(90).Bits, plane(t, element).Cut(render.Box{X: 16, Y: 8, W: 40, H: 80}).Bits)
+}
+
+// A drawing covers what lies under it where it is light; a picture that is opaque all over lets that through, as a stamp does.
+func TestADrawingCoversWhatLiesUnderIt(t *testing.T) {
+	at := func(op render.PenOp, x, y float64) render.Pen { return render.Pen{Op: op, Points: [6]float64{x, y}} }
+	white := picture.Shape{Colour: color.RGBA{255, 255, 255, 255}, Pens: []render.Pen{at(render.MoveTo, 0, 0), at(render.LineTo, 5000, 0), at(render.LineTo, 5000, 5000), at(render.LineTo, 0, 5000)}}
+	file := picture.WriteDrawing(10_000, 5_000, []picture.Shape{white})
+	hash := picture.Hash(file)
+	require.NoError(t, picture.Register(hash, file))
+	under := shape("box", 0, 0, 100, 60, design.Shape{Fill: "black"})
+	over := shape("picture", 16, 8, 80, 40, design.Shape{})
+	over.Shape, over.Picture = nil, &design.PictureLooks{Hash: hash}
+	p := plane(t, under, over)
+	require.False(t, p.Set(20, 20))
+	require.True(t, p.Set(60, 20))
+	require.True(t, p.Set(10, 20))
+
+	made := image.NewGray(image.Rect(0, 0, 10, 5))
+	for i := range made.Pix {
+		made.Pix[i] = 255
+	}
+	var dots bytes.Buffer
+	require.NoError(t, png.Encode(&dots, made))
+	over.Picture.Hash = picture.Hash(dots.Bytes())
+	require.NoError(t, picture.Register(over.Picture.Hash, dots.Bytes()))
+	require.True(t, plane(t, under, over).Set(20, 20))
 }

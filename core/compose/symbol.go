@@ -17,7 +17,8 @@ type symbol struct {
 	left   int             // of its square in the box, dots
 	top    int
 	layers render.Layers
-	inks   []int // of each layer, render.Bare for what lays the face bare
+	inks   []int            // of each layer, render.Bare for what lays the face bare
+	lines  []render.Outline // what it is drawn of, where lines stay lines
 }
 
 // drawnSymbols keeps what was drawn of a symbol that differs from label to label; composers of one design share it.
@@ -89,7 +90,15 @@ func (c *Composer) inkSymbol(d *design.Element, e *element, id string, inkOf fun
 	if err != nil {
 		return &symbol{}, nil
 	}
-	return made, nil
+	outlines, err := found.Outlines(side, !d.Symbol.NoFrame)
+	for _, o := range outlines {
+		line := render.Outline{Pens: o.Pens, Ink: render.Bare}
+		if at := layerOf[o.Colour]; at >= 0 && at < len(made.inks) {
+			line.Ink = made.inks[at]
+		}
+		made.lines = append(made.lines, line)
+	}
+	return made, err
 }
 
 // symbolOf returns element i's symbol on a label where it says so.
@@ -132,7 +141,7 @@ func (c *Composer) boxOf(d *design.Element) render.Box {
 	return render.Box{X: c.grid.Dots(d.X), Y: c.grid.Dots(d.Y), W: max(c.grid.Dots(d.Width), 1), H: max(c.grid.Dots(d.Height), 1)}
 }
 
-// drawSymbol adds the dots of a symbol, a list item for each of its inks.
+// drawSymbol adds the dots of a symbol, a list item for each of its inks, and one for its lines.
 func (c *Composer) drawSymbol(l *Label, i int) {
 	e, d, part := &c.elements[i], &c.design.Elements[i], &l.Parts[i]
 	if len(d.Says) > 0 && part.Says == "" {
@@ -142,11 +151,12 @@ func (c *Composer) drawSymbol(l *Label, i int) {
 	made := c.symbolOf(i, part.Says)
 	first := len(l.List.Items)
 	for n, plane := range made.layers {
-		l.List.Dots(i, render.Box{X: made.left, Y: made.top, W: plane.Width, H: plane.Height}, plane)
+		l.List.Drawn(i, render.Box{X: made.left, Y: made.top, W: plane.Width, H: plane.Height}, plane, nil)
 		l.List.Items[len(l.List.Items)-1].Ink = made.inks[n]
 	}
-	l.List.Place(first, e.box.X, e.box.Y, d.Turn, e.boxWidth, e.boxTall)
 	side := min(e.boxWidth, e.boxTall)
+	l.List.Drawn(i, render.Box{X: made.left, Y: made.top, W: side, H: side}, nil, made.lines)
+	l.List.Place(first, e.box.X, e.box.Y, d.Turn, e.boxWidth, e.boxTall)
 	part.Real = render.Box{X: made.left, Y: made.top, W: side, H: side}.Turned(d.Turn, e.boxWidth, e.boxTall)
 	part.Real.X, part.Real.Y = part.Real.X+e.box.X, part.Real.Y+e.box.Y
 }

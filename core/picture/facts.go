@@ -4,6 +4,7 @@ import (
 	"bytes"
 	"encoding/binary"
 	"math"
+	"slices"
 
 	"oddspool/core/measure"
 )
@@ -137,22 +138,9 @@ func (f *facts) tiff(data []byte) {
 
 // upright turns a picture as its file says that it is seen.
 func (p *Picture) upright(f facts) *Picture {
-	if f.mirrored {
-		for y := range p.Height {
-			row := p.shades[y*p.Width : (y+1)*p.Width]
-			for a, b := 0, len(row)-1; a < b; a, b = a+1, b-1 {
-				row[a], row[b] = row[b], row[a]
-			}
-		}
-	}
-	for range f.quarterTurns {
-		turned := &Picture{Width: p.Height, Height: p.Width, shades: make([]uint8, len(p.shades))}
-		for y := range p.Height {
-			for x := range p.Width {
-				turned.shades[x*turned.Width+p.Height-1-y] = p.shades[y*p.Width+x]
-			}
-		}
-		p = turned
+	p.shades, p.alphas = turned(p.shades, p.Width, f), turned(p.alphas, p.Width, f)
+	if f.sideways {
+		p.Width, p.Height = p.Height, p.Width
 	}
 	if f.perMM > 0 && f.perMMDown > 0 {
 		across, down := f.perMM, f.perMMDown
@@ -163,4 +151,25 @@ func (p *Picture) upright(f facts) *Picture {
 		p.TrueHeight = measure.Length(math.Round(float64(p.Height) / down * float64(measure.Millimetre)))
 	}
 	return p
+}
+
+// turned returns rows of so many dots mirrored and turned; those that are none stay none.
+func turned(dots []uint8, width int, f facts) []uint8 {
+	if f.mirrored {
+		for row := range slices.Chunk(dots, width) {
+			slices.Reverse(row)
+		}
+	}
+	for range f.quarterTurns {
+		height := len(dots) / width
+		made := make([]uint8, len(dots))
+		for i, dot := range dots {
+			made[i%width*height+height-1-i/width] = dot
+		}
+		dots, width = made, height
+		if len(dots) == 0 {
+			return nil
+		}
+	}
+	return dots
 }

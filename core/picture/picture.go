@@ -54,7 +54,10 @@ func (e *AbsentError) Error() string {
 type Picture struct {
 	Width, Height         int
 	TrueWidth, TrueHeight measure.Length // by the file's own resolution; 0: it does not say
-	shades                []uint8        // 0 is black
+	shades                []uint8        // 0 is black, over white
+	alphas                []uint8        // how much of each dot hides what lies under it, 255 all; nil: all do, and what is light lets all through
+	shapes                []Shape        // of a drawing, which has no shades until it is drawn
+	view                  frame          // what of it is shown
 }
 
 // Hash returns what a picture's bytes are known by.
@@ -63,10 +66,13 @@ func Hash(data []byte) string {
 	return hex.EncodeToString(sum[:])
 }
 
-// Decode reads a picture. What is see-through shows white. Its error is always a *FileError.
+// Decode reads a picture, or a drawing that WriteDrawing wrote. What is see-through shows white. Its error is always a *FileError.
 func Decode(data []byte) (*Picture, error) {
 	if len(data) > MostBytes {
 		return nil, &FileError{fmt.Sprintf("The picture has %d MB; up to %d MB are taken. Save it smaller.", len(data)>>20, MostBytes>>20)}
+	}
+	if isDrawing(data) {
+		return readDrawing(data)
 	}
 	config, kind, err := image.DecodeConfig(bytes.NewReader(data))
 	if err != nil {
@@ -88,6 +94,12 @@ func Decode(data []byte) (*Picture, error) {
 			r, g, bl, a := decoded.At(b.Min.X+x, b.Min.Y+y).RGBA() // of 65,535, times what is seen of it
 			light := (299*r+587*g+114*bl)/1000 + 0xffff - a        // Rec. 601 luma, over white
 			p.shades[y*p.Width+x] = uint8(min(light, 0xffff) >> 8)
+			if a < 0xffff && p.alphas == nil {
+				p.alphas = bytes.Repeat([]byte{0xff}, len(p.shades))
+			}
+			if p.alphas != nil {
+				p.alphas[y*p.Width+x] = uint8(a >> 8)
+			}
 		}
 	}
 	return p.upright(factsOf(data, kind)), nil
@@ -103,8 +115,17 @@ func (p *Picture) Cropped(left, top, right, bottom float64) *Picture {
 	x0, x1 := part(p.Width, left, right)
 	y0, y1 := part(p.Height, top, bottom)
 	cut := &Picture{Width: x1 - x0, Height: y1 - y0}
+	if p.Drawn() {
+		across, down := p.view.w/float64(p.Width), p.view.h/float64(p.Height)
+		cut.shapes = p.shapes
+		cut.view = frame{p.view.x + float64(x0)*across, p.view.y + float64(y0)*down, float64(cut.Width) * across, float64(cut.Height) * down}
+		return cut
+	}
 	for y := y0; y < y1; y++ {
 		cut.shades = append(cut.shades, p.shades[y*p.Width+x0:y*p.Width+x1]...)
+		if p.alphas != nil {
+			cut.alphas = append(cut.alphas, p.alphas[y*p.Width+x0:y*p.Width+x1]...)
+		}
 	}
 	return cut
 }
@@ -112,6 +133,9 @@ func (p *Picture) Cropped(left, top, right, bottom float64) *Picture {
 // White returns how much of each side shows nothing, in per cent: what trimming cuts off. Of a picture that shows nothing at all it is 0.
 func (p *Picture) White() (left, top, right, bottom float64) {
 	const light = 245 // of 255; the grain of scanned paper is lighter
+	if p.Drawn() {
+		p = p.drawn(p.Width, p.Height)
+	}
 	x0, y0, x1, y1 := p.Width, p.Height, -1, -1
 	for y := range p.Height {
 		for x, shade := range p.shades[y*p.Width:][:p.Width] {
@@ -138,17 +162,48 @@ func (p *Picture) fit(w, h int, stretch bool) (int, int) {
 	return max((h*p.Width+p.Height/2)/p.Height, 1), h
 }
 
+// Printed is a picture as it is printed in a box.
+type Printed struct {
+	Picture  *Picture // as far as it is shown
+	Dots     *render.Plane
+	Bare     *render.Plane    // where it is light and hides what lies under it; nil of one that has nothing see-through, which hides nothing
+	Outlines []render.Outline // what the dots of a drawing are made of, in the order in which they cover each other; nil: they are no lines
+}
+
 // Dots returns the picture as dots in the middle of a box of w × h; lighter is -100 to 100 per cent, and stretch has it fill the box.
 func (p *Picture) Dots(w, h int, way Way, lighter int, stretch bool) *render.Plane {
+	return p.Printed(w, h, way, lighter, stretch).Dots
+}
+
+// Printed returns the picture as Dots does, with what else there is to be printed of it.
+func (p *Picture) Printed(w, h int, way Way, lighter int, stretch bool) Printed {
+	if outlines := p.outlines(w, h, way, lighter, stretch); outlines != nil {
+		layers := render.NewLayers(2, w, h)
+		for _, o := range outlines {
+			layer := 0
+			if o.Ink == render.Bare {
+				layer = 1
+			}
+			layers.Fill(layer, o.Pens)
+		}
+		return Printed{p, layers[0], layers[1], outlines}
+	}
 	inW, inH := p.fit(w, h, stretch)
+	made := Printed{Picture: p, Dots: render.NewPlane(w, h)}
+	if p.Drawn() {
+		p = p.drawn(inW, inH)
+	}
 	left, top := (w-inW)/2, (h-inH)/2
-	plane := render.NewPlane(w, h)
+	if p.alphas != nil {
+		made.Bare = render.NewPlane(w, h)
+	}
 	line, next := make([]int, inW+2), make([]int, inW+2) // errors of this row and the next, one dot further right
-	row := make([]byte, (w+7)/8)
 	for y := range inH {
-		clear(row)
 		for x := range inW {
-			shade := p.average(x*p.Width, (x+1)*p.Width, inW, y*p.Height, (y+1)*p.Height, inH) + lighter*255/100
+			part := func(of []uint8) int {
+				return p.average(of, x*p.Width, (x+1)*p.Width, inW, y*p.Height, (y+1)*p.Height, inH)
+			}
+			shade := part(p.shades) + lighter*255/100
 			dark := false
 			switch way {
 			case Ordered:
@@ -168,23 +223,24 @@ func (p *Picture) Dots(w, h int, way Way, lighter int, stretch bool) *render.Pla
 				dark = shade < 128
 			}
 			if dark {
-				row[(left+x)/8] |= 0x80 >> ((left + x) % 8)
+				made.Dots.Dot(left+x, top+y)
+			} else if made.Bare != nil && part(p.alphas) >= 128 {
+				made.Bare.Dot(left+x, top+y)
 			}
 		}
-		plane.SetRow(top+y, row)
 		line, next = next, line
 		clear(next)
 	}
-	return plane
+	return made
 }
 
-// average returns the mean shade between two columns and two rows, given in parts of so many.
-func (p *Picture) average(x0, x1, partsX, y0, y1, partsY int) int {
+// average returns the mean of shades between two columns and two rows, given in parts of so many.
+func (p *Picture) average(of []uint8, x0, x1, partsX, y0, y1, partsY int) int {
 	left, right := x0/partsX, max((x1+partsX-1)/partsX, x0/partsX+1)
 	top, bottom := y0/partsY, max((y1+partsY-1)/partsY, y0/partsY+1)
 	sum, n := 0, 0
 	for y := top; y < min(bottom, p.Height); y++ {
-		for _, shade := range p.shades[y*p.Width+left : y*p.Width+min(right, p.Width)] {
+		for _, shade := range of[y*p.Width+left : y*p.Width+min(right, p.Width)] {
 			sum += int(shade)
 			n++
 		}
@@ -229,6 +285,43 @@ func remember(hash string, p *Picture) {
 		kept.read, _ = lru.New[string, *Picture](mostKept) // fails for sizes below one alone
 	}
 	kept.read.Add(hash, p)
+}
+
+// Looks are how a picture is printed.
+type Looks struct {
+	Width, Height            int     // of its box, dots
+	Left, Top, Right, Bottom float64 // what is cut off at each side, in per cent
+	Way                      Way
+	Lighter                  int // per cent, from -100 on
+	Stretch                  bool
+}
+
+type printedKey struct {
+	hash string
+	Looks
+}
+
+// mostPrinted is how many pictures stay at hand as they are printed: a design is composed anew with each change of a hand.
+const mostPrinted = 64
+
+var printed, _ = lru.New[printedKey, Printed](mostPrinted) // fails for sizes below one alone
+
+// Print returns a picture by its hash as it is printed; nobody may change what it returns. Its error is that of Find.
+func Print(hash string, looks Looks) (Printed, error) {
+	key := printedKey{hash, looks}
+	if made, kept := printed.Get(key); kept {
+		return made, nil
+	}
+	p, err := Find(hash)
+	if err != nil {
+		return Printed{}, err
+	}
+	if looks.Left > 0 || looks.Top > 0 || looks.Right > 0 || looks.Bottom > 0 {
+		p = p.Cropped(looks.Left, looks.Top, looks.Right, looks.Bottom)
+	}
+	made := p.Printed(looks.Width, looks.Height, looks.Way, looks.Lighter, looks.Stretch)
+	printed.Add(key, made)
+	return made, nil
 }
 
 // Find returns a picture by its hash. Its error is an *AbsentError, or what the source says.

@@ -20,7 +20,7 @@ func (c *Checker) picture(i int, element *design.Element, say sayer) {
 		return
 	}
 	p, dots := c.composer.Picture(i)
-	if share := min(float64(p.Width)/float64(dots.Width), float64(p.Height)/float64(dots.Height)); share < leastShare {
+	if share := min(float64(p.Width)/float64(dots.Width), float64(p.Height)/float64(dots.Height)); share < leastShare && !p.Drawn() {
 		perMM := c.design.Printer.Resolution.PerMillimetre() * share
 		say(Warning, Jagged, fmt.Sprintf("The picture has %.1f dots/mm at this size, and the printer %v: its edges show as steps.", perMM, c.design.Printer.Resolution),
 			"Make it smaller, or bring in a larger one.")

@@ -132,9 +132,11 @@ func WriteSVG(w io.Writer, l *List, colours Palette, r measure.Resolution) error
 	for i := range l.Items {
 		item := &l.Items[i]
 		if item.Op == Words && item.Clip != (Box{}) {
-			svg.out = fmt.Appendf(svg.out, `<clipPath id="c%d"><path d="`, i)
-			svg.box(item.Clip)
-			svg.out = append(svg.out, `"/></clipPath>`+"\n"...)
+			svg.clip(i, item.Clip)
+		}
+		if item.outlined {
+			svg.outlines(i, item, colours)
+			continue
 		}
 		svg.out = append(svg.out, "<path"...)
 		if ink := colours.of(item.Ink); ink != "#000000" {
@@ -167,6 +169,29 @@ func WriteSVG(w io.Writer, l *List, colours Palette, r measure.Resolution) error
 		return fmt.Errorf("write SVG: %w", err)
 	}
 	return nil
+}
+
+// clip writes what an item is cut to.
+func (s *svgPath) clip(i int, box Box) {
+	s.out = fmt.Appendf(s.out, `<clipPath id="c%d"><path d="`, i)
+	s.box(box)
+	s.out = append(s.out, `"/></clipPath>`+"\n"...)
+}
+
+// outlines fills outlines as far as they lie in their item's box.
+func (s *svgPath) outlines(i int, item *Item, colours Palette) {
+	if len(item.outlines) == 0 {
+		return
+	}
+	s.clip(i, item.Box)
+	s.out = fmt.Appendf(s.out, `<g clip-path="url(#c%d)">`+"\n", i)
+	for j := range item.outlines {
+		o := &item.outlines[j]
+		s.out = fmt.Appendf(s.out, `<path fill="%s" d="`, colours.of(item.inkOf(o)))
+		item.outline(o.Pens, s)
+		s.out = append(s.out, `"/>`+"\n"...)
+	}
+	s.out = append(s.out, "</g>\n"...)
 }
 
 // decimal writes a number with at most four decimals, enough for a hundredth of a dot.

@@ -48,6 +48,9 @@ func (l Layers) Draw(list *List) {
 	drawn := NewPlane(l[0].Width, l[0].Height)
 	for i := range list.Items {
 		item := &list.Items[i]
+		if item.lines() {
+			continue
+		}
 		drawn.Clear()
 		drawn.DrawItem(list, item)
 		for ink, p := range l {

@@ -70,6 +70,24 @@ type Item struct {
 
 	from, to int    // in the list's glyphs, widths or pens
 	dots     *Plane // Dots: before its turn
+	outlines []Outline
+	outlined bool // Dots: where outlines can stay outlines, these are drawn in the dots' place
+}
+
+// An Outline is filled by the nonzero rule in an ink: the index of a layer, Bare for the face, or OfItem.
+type Outline struct {
+	Pens []Pen
+	Ink  int
+}
+
+// OfItem is the ink of outlines that are printed in that of their item.
+const OfItem = -2
+
+func (item *Item) inkOf(o *Outline) int {
+	if o.Ink == OfItem {
+		return item.Ink
+	}
+	return o.Ink
 }
 
 // A List is everything on one label. The zero value with a size is ready; Reset keeps its memory.
@@ -113,8 +131,20 @@ func (l *List) Dots(element int, box Box, dots *Plane) {
 	l.Items = append(l.Items, Item{Op: Dots, Element: element, Box: box, dots: dots})
 }
 
+// Drawn adds dots as Dots does, and what they were drawn from: in PDF and SVG that is drawn in the place of the dots, as far as it lies in
+// the box, which is the frame of its pens. Without outlines there is nothing in those, and without dots nothing in all others.
+func (l *List) Drawn(element int, box Box, dots *Plane, outlines []Outline) {
+	l.Items = append(l.Items, Item{Op: Dots, Element: element, Box: box, dots: dots, outlines: outlines, outlined: true})
+}
+
+// lines tells whether an item is there for those alone in which lines stay lines.
+func (item *Item) lines() bool { return item.Op == Dots && item.dots == nil }
+
 // eachRun calls do with every run of dots of a Dots item where it lies on the label.
 func (l *List) eachRun(item *Item, do func(run Box)) {
+	if item.lines() {
+		return
+	}
 	turned := item.dots.Turned(item.Turn)
 	for y := range turned.Height {
 		from, last := -1, -2

@@ -2,6 +2,8 @@ package render
 
 import (
 	"image"
+	"math"
+	"slices"
 
 	"golang.org/x/image/vector"
 )
@@ -58,7 +60,10 @@ func RoundBox(w, h, inset, rx, ry float64, backwards bool) []Pen {
 }
 
 // outlined calls to with each step of a Path item where it lies on the label.
-func (l *List) outlined(item *Item, to pather) {
+func (l *List) outlined(item *Item, to pather) { item.outline(l.pens[item.from:item.to], to) }
+
+// outline calls to with each step of an outline in an item's frame where it lies on the label.
+func (item *Item) outline(pens []Pen, to pather) {
 	w, h := float64(item.Box.W), float64(item.Box.H)
 	at := func(u, v float64) (x, y float64) {
 		switch item.Turn {
@@ -72,7 +77,7 @@ func (l *List) outlined(item *Item, to pather) {
 		return float64(item.Box.X) + u, float64(item.Box.Y) + v
 	}
 	open := false
-	for _, pen := range l.pens[item.from:item.to] {
+	for _, pen := range pens {
 		ax, ay := at(pen.Points[0], pen.Points[1])
 		switch pen.Op {
 		case MoveTo:
@@ -124,5 +129,61 @@ func (p *Plane) path(l *List, item *Item) {
 				row[(box.X+x)/64] |= 1 << (63 - (box.X+x)%64)
 			}
 		}
+	}
+}
+
+// Around returns the whole dots that an outline with its control points reaches into.
+func Around(pens []Pen) Box {
+	left, top, right, bottom := math.Inf(1), math.Inf(1), math.Inf(-1), math.Inf(-1)
+	for _, pen := range pens {
+		for i, n := range pen.Points[:2*(1+2*int(pen.Op/CurveTo))] {
+			if i%2 == 0 {
+				left, right = min(left, n), max(right, n)
+			} else {
+				top, bottom = min(top, n), max(bottom, n)
+			}
+		}
+	}
+	if len(pens) == 0 {
+		return Box{}
+	}
+	const far = 1 << 24 // dots: no plane is as large
+	whole := func(n float64, round func(float64) float64) int { return int(min(max(round(n), -far), far)) }
+	x, y := whole(left, math.Floor), whole(top, math.Floor)
+	return Box{x, y, whole(right, math.Ceil) - x, whole(bottom, math.Ceil) - y}
+}
+
+// Moved returns an outline so much further right and down.
+func Moved(pens []Pen, dx, dy float64) []Pen {
+	made := slices.Clone(pens)
+	for i := range made {
+		for j := range made[i].Points {
+			made[i].Points[j] += [2]float64{dx, dy}[j%2]
+		}
+	}
+	return made
+}
+
+// Fill adds what an outline fills in one layer, and takes it from all others.
+func (l Layers) Fill(layer int, pens []Pen) {
+	w, h := l.Size()
+	box := Around(pens).And(Box{W: w, H: h})
+	if box.Empty() {
+		return
+	}
+	list := &List{Width: box.W, Height: box.H}
+	list.Path(0, Box{W: box.W, H: box.H}, Moved(pens, -float64(box.X), -float64(box.Y)))
+	drawn := NewPlane(box.W, box.H)
+	drawn.Draw(list)
+	for y := range drawn.Height {
+		drawn.EachDot(y, func(x int) {
+			for i, p := range l {
+				if at, bit := (box.Y+y)*p.Stride+(box.X+x)/64, uint64(1)<<(63-(box.X+x)%64); i == layer {
+					p.Bits[at] |= bit
+				} else {
+					p.Bits[at] &^= bit
+				}
+			}
+		})
 	}
 }

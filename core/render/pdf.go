@@ -3,6 +3,7 @@ package render
 import (
 	"bytes"
 	"compress/zlib"
+	"crypto/sha256"
 	"encoding/hex"
 	"fmt"
 	"io"
@@ -37,6 +38,7 @@ type PDF struct {
 
 	mutex sync.Mutex
 	used  map[glyphKey]bool
+	forms map[formKey]*pdfForm
 }
 
 type glyphKey struct {
@@ -64,7 +66,7 @@ const (
 
 // NewPDF starts a document for labels at a resolution. The face stays bare: it is what the pages are printed on.
 func NewPDF(w io.Writer, title string, colours Palette, r measure.Resolution) *PDF {
-	p := &PDF{out: w, colours: colours, resolution: r, title: title, used: map[glyphKey]bool{}}
+	p := &PDF{out: w, colours: colours, resolution: r, title: title, used: map[glyphKey]bool{}, forms: map[formKey]*pdfForm{}}
 	p.offsets = make([]int64, pdfInfo)
 	p.writeBytes([]byte("%PDF-1.7\n%\xe2\xe3\xcf\xd3\n"))
 	return p
@@ -150,6 +152,10 @@ func (d *pdfDrawer) items(l *List) []byte {
 			l.runs(item, func(bar Box) { d.raw = appendBox(d.raw, bar) })
 			d.raw = append(d.raw, "f\n"...)
 		case Dots:
+			if item.outlined {
+				d.outlines(item)
+				continue
+			}
 			l.eachRun(item, func(run Box) { d.raw = appendBox(d.raw, run) })
 			d.raw = append(d.raw, "f\n"...)
 		case Path:
@@ -161,6 +167,72 @@ func (d *pdfDrawer) items(l *List) []byte {
 		}
 	}
 	return d.raw
+}
+
+// outlines places what an item is drawn of, which the document keeps once.
+func (d *pdfDrawer) outlines(item *Item) {
+	if len(item.outlines) == 0 {
+		return
+	}
+	d.raw = append(d.raw, "q 1 0 0 1 "...)
+	d.raw = appendNumbers(d.raw, item.Box.X*pdfUnits, item.Box.Y*pdfUnits)
+	d.raw = append(append(append(d.raw, "cm /"...), d.of.form(item)...), " Do Q\n"...)
+}
+
+// formKey is what a form is drawn of: outlines are known by where they lie in memory, for they never change.
+type formKey struct {
+	outlines      *Outline
+	count, ink    int
+	width, height int
+	turn          measure.Turn
+}
+
+// pdfForm is a form XObject (8.10) that is written when the document ends.
+type pdfForm struct {
+	name    string // by its content, so that the same labels give the same bytes
+	box     Box
+	content []byte // compressed
+}
+
+// form returns the name of the form of an item's outlines, which cuts them to the item's box.
+func (p *PDF) form(item *Item) string {
+	key := formKey{&item.outlines[0], len(item.outlines), item.Ink, item.Box.W, item.Box.H, item.Turn}
+	p.mutex.Lock()
+	defer p.mutex.Unlock()
+	if made, known := p.forms[key]; known {
+		return made.name
+	}
+	d := pdfDrawers.Get().(*pdfDrawer)
+	defer pdfDrawers.Put(d)
+	d.raw, d.of = d.raw[:0], nil // it notes no glyphs
+	at := *item
+	at.Box.X, at.Box.Y = 0, 0
+	for i := range item.outlines {
+		o := &item.outlines[i]
+		path := &pdfOutline{out: appendColour(d.raw, p.colours.of(item.inkOf(o)))}
+		at.outline(o.Pens, path)
+		d.raw = append(path.out, "f\n"...)
+	}
+	content := bytes.Clone(d.deflated(d.raw))
+	sum := sha256.Sum256(fmt.Append(content, at.Box))
+	made := &pdfForm{"D" + hex.EncodeToString(sum[:8]), at.Box, content}
+	p.forms[key] = made
+	return made.name
+}
+
+// writeForms writes all forms and returns their names with their numbers.
+func (p *PDF) writeForms() string {
+	byName := map[string]*pdfForm{}
+	for _, form := range p.forms {
+		byName[form.name] = form
+	}
+	var list strings.Builder
+	for _, name := range slices.Sorted(maps.Keys(byName)) {
+		form := byName[name]
+		fmt.Fprintf(&list, "/%s %d 0 R", name, p.begin())
+		p.stream(fmt.Sprintf("/Type/XObject/Subtype/Form/BBox[0 0 %d %d]/Resources<<>>/Filter/FlateDecode", form.box.W*pdfUnits, form.box.H*pdfUnits), form.content)
+	}
+	return list.String()
 }
 
 // deflated packs content; the result holds until the next.
@@ -293,18 +365,17 @@ func (p *PDF) endNode() {
 // Close writes what all pages share, and ends the document.
 func (p *PDF) Close() error {
 	p.endNode()
-	fonts := p.fonts()
+	fonts, forms := p.fonts(), p.writeForms()
 	p.object(pdfCatalog, fmt.Sprintf("<</Type/Catalog/Pages %d 0 R>>", pdfTree))
 	var kids strings.Builder
 	for _, node := range p.nodes {
 		fmt.Fprintf(&kids, "%d 0 R ", node)
 	}
 	p.object(pdfTree, fmt.Sprintf("<</Type/Pages/Count %d/Kids[%s]>>", p.pages, kids.String()))
-	every := ""
 	if p.every > 0 {
-		every = fmt.Sprintf("/XObject<</Every %d 0 R>>", p.every)
+		forms += fmt.Sprintf("/Every %d 0 R", p.every)
 	}
-	p.object(pdfResources, "<</Font<<"+fonts+">>"+every+">>")
+	p.object(pdfResources, "<</Font<<"+fonts+">>/XObject<<"+forms+">>>>")
 	title := []byte{0xfe, 0xff} // UTF-16, 7.9.2.2
 	for _, r := range utf16.Encode([]rune(p.title)) {
 		title = append(title, byte(r>>8), byte(r))

@@ -140,6 +140,9 @@ func (p *Plane) Draw(l *List) {
 	var bare *Plane
 	for i := range l.Items {
 		item := &l.Items[i]
+		if item.lines() {
+			continue
+		}
 		if item.Ink != Bare {
 			p.DrawItem(l, item)
 			continue

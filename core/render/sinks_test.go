@@ -9,6 +9,7 @@ import (
 	"os"
 	"os/exec"
 	"path/filepath"
+	"slices"
 	"testing"
 
 	"github.com/stretchr/testify/require"
@@ -331,4 +332,71 @@ func TestPicturesHaveTheirDotsInEverySink(t *testing.T) {
 			require.Equal(t, text(want), text(s.dots(t, &l)), "%s turned %d", s.name, turn)
 		}
 	}
+}
+
+// What a picture is drawn of looks as its dots do in every sink, cut to its box; in a PDF it is lines, as fine as the printer that prints it.
+func TestDrawnPicturesStayLines(t *testing.T) {
+	ring := append(render.RoundBox(120, 90, 0, 60, 45, false), render.RoundBox(120, 90, 20, 40, 25, true)...)
+	outlines := []render.Outline{{Pens: ring, Ink: render.OfItem}, {Pens: render.RoundBox(30, 30, 0, 0, 0, false), Ink: render.Bare}, {Pens: render.Moved(render.RoundBox(40, 40, 0, 20, 20, false), 90, 30)}}
+	layers := render.NewLayers(2, 100, 90) // its right end is cut off
+	for _, o := range outlines {
+		layer := 0
+		if o.Ink == render.Bare {
+			layer = 1
+		}
+		layers.Fill(layer, o.Pens)
+	}
+	for _, turn := range turns {
+		var l render.List
+		l.Reset(150, 150)
+		l.Fill(0, render.Box{X: 10, Y: 10, W: 140, H: 20})
+		l.Drawn(1, render.Box{W: 100, H: 90}, layers[1], nil)
+		l.Items[1].Ink = render.Bare
+		l.Drawn(1, render.Box{W: 100, H: 90}, layers[0], outlines)
+		l.Place(1, 20, 20, turn, 100, 90)
+		want := drawn(&l)
+		for _, s := range sinks {
+			got, differ := s.dots(t, &l), 0
+			for y := range want.Height {
+				for x := range want.Width {
+					if want.Set(x, y) != got.Set(x, y) {
+						differ++
+					}
+				}
+			}
+			require.Less(t, differ, 600, "%s turned %d", s.name, turn) // its edges are some 800 dots long
+		}
+	}
+
+	var l render.List
+	l.Reset(100, 90)
+	l.Drawn(0, render.Box{W: 100, H: 90}, layers[0], outlines)
+	fine := ghostscript(t, pdfFile(t, func(document *render.PDF) { require.NoError(t, document.Add(&l)) }), measure.DotsPerMillimetre(64))
+	true64 := render.NewLayers(2, 800, 720)
+	for _, o := range outlines {
+		layer := 0
+		if o.Ink == render.Bare {
+			layer = 1
+		}
+		true64.Fill(layer, scaled(o.Pens, 8))
+	}
+	differ := 0
+	for y := range 720 {
+		for x := range 800 {
+			if fine.Set(x, y) != true64[0].Set(x, y) {
+				differ++
+			}
+		}
+	}
+	require.Less(t, differ, 5000, "steps of eight dots would differ in some 15,000")
+}
+
+func scaled(pens []render.Pen, by float64) []render.Pen {
+	made := slices.Clone(pens)
+	for i := range made {
+		for j := range made[i].Points {
+			made[i].Points[j] *= by
+		}
+	}
+	return made
 }

@@ -397,6 +397,35 @@ func (s *Symbol) Layers(side, planes int, frame bool, layer func(colour stock.In
 		return drawn, nil
 	}
 	list := render.List{Width: side, Height: side}
+	for _, o := range s.outlines(shapes, side, frame) {
+		list.Path(0, render.Box{W: side, H: side}, o.Pens)
+		list.Items[len(list.Items)-1].Ink = layer(o.Colour)
+	}
+	layers := render.NewLayers(planes, side, side)
+	layers.Draw(&list)
+	if len(s.drawn) >= mostDrawn {
+		clear(s.drawn)
+	}
+	if s.drawn == nil {
+		s.drawn = map[string]render.Layers{}
+	}
+	s.drawn[key] = layers
+	return layers, nil
+}
+
+// An Outline is a part of a symbol, which covers those before it.
+type Outline struct {
+	Colour stock.Ink
+	Pens   []render.Pen
+}
+
+// Outlines returns what the symbol is drawn of in a frame of side × side dots.
+func (s *Symbol) Outlines(side int, frame bool) ([]Outline, error) {
+	shapes, err := s.take()
+	return s.outlines(shapes, side, frame), err
+}
+
+func (s *Symbol) outlines(shapes []shape, side int, frame bool) (made []Outline) {
 	for i, shape := range shapes {
 		if !frame && i < s.Frame {
 			continue
@@ -416,19 +445,9 @@ func (s *Symbol) Layers(side, planes int, frame bool, layer func(colour stock.In
 				pens = append(pens, render.Pen{Op: op, Points: [6]float64{x, y}})
 			}
 		}
-		list.Path(0, render.Box{W: side, H: side}, pens)
-		list.Items[len(list.Items)-1].Ink = where[i]
+		made = append(made, Outline{shape.colour, pens})
 	}
-	layers := render.NewLayers(planes, side, side)
-	layers.Draw(&list)
-	if len(s.drawn) >= mostDrawn {
-		clear(s.drawn)
-	}
-	if s.drawn == nil {
-		s.drawn = map[string]render.Layers{}
-	}
-	s.drawn[key] = layers
-	return layers, nil
+	return made
 }
 
 // Picture draws the symbol in its own colours, side × side dots, as a PNG.

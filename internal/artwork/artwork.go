@@ -11,12 +11,15 @@ import (
 	"fmt"
 	"hash/crc32"
 	"image"
+	"image/color"
 	"image/draw"
 	"image/png"
 	"io"
 	"math"
 	"os"
 	"path/filepath"
+	"regexp"
+	"slices"
 	"strings"
 	"sync"
 	"time"
@@ -33,6 +36,7 @@ import (
 	"github.com/tetratelabs/wazero"
 	"github.com/tetratelabs/wazero/api"
 	"github.com/tetratelabs/wazero/experimental"
+	"golang.org/x/image/math/fixed"
 )
 
 // Limits of what comes in.
@@ -52,8 +56,17 @@ func (e *FileError) Error() string { return e.Text }
 
 // A Page is a page as a picture.
 type Page struct {
-	PNG   []byte  // with its resolution
-	Codes []Found // that were read in it
+	PNG     []byte  // with its resolution
+	Drawing []byte  // as picture.WriteDrawing writes it, where its lines can stay lines; else nil
+	Codes   []Found // that were read in it
+}
+
+// Best returns the page as it is to be kept: as lines, or where it cannot be, as dots.
+func (p *Page) Best() []byte {
+	if p.Drawing != nil {
+		return p.Drawing
+	}
+	return p.PNG
 }
 
 // A Found is a code that stands in the artwork.
@@ -153,7 +166,8 @@ func pdfPages(ctx context.Context, data []byte) (pages []Page, err error) {
 		if err != nil {
 			return nil, &FileError{fmt.Sprintf("Page %d of the PDF cannot be drawn.", n+1)}
 		}
-		page, err := newPage(drawn.Result.RenderedImage, math.Round(perMM*25.4)/25.4)
+		shapes := shapesOf(instance, opened.Document, n, size.Height)
+		page, err := newPage(drawn.Result.RenderedImage, math.Round(perMM*25.4)/25.4, asDrawn{shapes, size.Width * 25.4 / 72, size.Height * 25.4 / 72})
 		drawn.Cleanup()
 		if err != nil {
 			return nil, err
@@ -182,16 +196,75 @@ func svgPage(data []byte) (Page, error) {
 	if err != nil {
 		return Page{}, err
 	}
-	icon, err := oksvg.ReadIconStream(bytes.NewReader(data), oksvg.IgnoreErrorMode)
+	width, height := max(int(math.Round(w*perMM)), 1), max(int(math.Round(h*perMM)), 1)
+	icon, err := svgIcon(data, float64(width), float64(height))
 	if err != nil {
 		return Page{}, &FileError{fmt.Sprintf(broken, err)}
 	}
-	width, height := max(int(math.Round(w*perMM)), 1), max(int(math.Round(h*perMM)), 1)
-	icon.SetTarget(0, 0, float64(width), float64(height))
 	made := image.NewRGBA(image.Rect(0, 0, width, height))
 	draw.Draw(made, made.Bounds(), image.White, image.Point{}, draw.Src)
-	icon.Draw(rasterx.NewDasher(width, height, rasterx.NewScannerGV(width, height, made, made.Bounds())), 1)
-	return newPage(made, perMM)
+	icon.Draw(rasterx.NewDasher(width, height, &evenOddScanner{ScannerGV: rasterx.NewScannerGV(width, height, made, made.Bounds())}), 1)
+	return newPage(made, perMM, asDrawn{svgLines(data, w, h), w, h})
+}
+
+// svgIcon reads an SVG that is to fill w × h dots. Where the library leaves SVG 2 it is brought back: lines are 1 wide and mitred unless
+// something else is said (13.5), they grow with what they stand in (8.1), a view need not begin at 0, 0, one number scales
+// both ways (CSS Transforms 1, 14), and there are two rules of filling (13.4.2): the library hands on no rule, but the limit of mitres, which is
+// inherited as the rule is and stands for it.
+func svgIcon(data []byte, w, h float64) (*oksvg.SvgIcon, error) {
+	data = evenScale.ReplaceAll(data, []byte("scale($1,$1)"))
+	data = ownMiter.ReplaceAll(data, nil)
+	data = evenOddRule.ReplaceAll(data, []byte("stroke-miterlimit${1}"+evenOddMark))
+	data = nonzeroRule.ReplaceAll(data, []byte("stroke-miterlimit${1}4"))
+	data = bytes.Replace(data, []byte("<svg"), []byte(`<svg stroke-width="1" stroke-linejoin="miter"`), 1)
+	icon, err := oksvg.ReadIconStream(bytes.NewReader(data), oksvg.IgnoreErrorMode)
+	if err != nil {
+		return nil, err
+	}
+	icon.Transform = rasterx.Identity.Scale(w/icon.ViewBox.W, h/icon.ViewBox.H).Translate(-icon.ViewBox.X, -icon.ViewBox.Y)
+	for i := range icon.SVGPaths {
+		path := &icon.SVGPaths[i]
+		scale := scaleOf(*path, icon.Transform)
+		path.LineWidth *= scale
+		path.DashOffset *= scale
+		if path.MiterLimit > 1000 {
+			path.MiterLimit, path.UseNonZeroWinding = 4, false
+		}
+		path.Dash = slices.Clone(path.Dash)
+		for i := range path.Dash {
+			path.Dash[i] *= scale
+		}
+	}
+	return icon, nil
+}
+
+var (
+	evenScale   = regexp.MustCompile(`\bscale\(\s*([^,\s()]+)\s*\)`)
+	ownMiter    = regexp.MustCompile(`stroke-miterlimit\s*(?:=\s*["'][^"']*["']|:[^;"'}]*;?)`)
+	evenOddRule = regexp.MustCompile(`\bfill-rule(\s*(?:=\s*["']|:)\s*)evenodd`)
+	nonzeroRule = regexp.MustCompile(`\bfill-rule(\s*(?:=\s*["']|:)\s*)nonzero`)
+)
+
+const evenOddMark = "1004" // where no mitre reaches
+
+// scaleOf returns how much larger than it says a path is drawn: the library tells of no transform, so a square is drawn in its place.
+func scaleOf(path oksvg.SvgPath, to rasterx.Matrix2D) float64 {
+	const side = 1000
+	path.Path = nil
+	path.Path.Start(fixed.P(0, 0))
+	path.Path.Line(fixed.P(side, 0))
+	path.Path.Line(fixed.P(side, side))
+	path.SetFillColor(color.Black)
+	path.SetLineColor(nil)
+	probe := &lines{areas: 1}
+	path.DrawTransformed(rasterx.NewDasher(1, 1, probe), 1, to)
+	if len(probe.shapes) == 0 || len(probe.shapes[0].Pens) < 3 {
+		return 1
+	}
+	corner := probe.shapes[0].Pens
+	a, b, c := end(corner[0]), end(corner[1]), end(corner[2])
+	const units = perMM / 1000.0 // in a micrometre
+	return math.Sqrt(math.Abs((b[0]-a[0])*(c[1]-b[1])-(b[1]-a[1])*(c[0]-b[0]))) * units / side
 }
 
 // What an SVG may be made of: a few elements that use others can unfold into billions.
@@ -228,6 +301,8 @@ func svgSize(data []byte) (w, h float64, err error) {
 			id := ""
 			for _, a := range t.Attr {
 				switch {
+				case slices.Contains(undrawn, a.Name.Local) && strings.Contains(a.Value, "url("), a.Name.Local == "style" && undrawnStyle.MatchString(a.Value):
+					return 0, 0, errors.New("it uses clipping, masks, filters or marks at the ends of lines, which are not drawn")
 				case t.Name.Local == "image" && a.Name.Local == "href" && strings.HasPrefix(a.Value, "data:"):
 					return 0, 0, errors.New("it holds a picture, which is not drawn; bring that in by itself")
 				case a.Name.Local == "id":
@@ -270,6 +345,12 @@ func svgSize(data []byte) (w, h float64, err error) {
 	return w, h, nil
 }
 
+// What would be left out without a word.
+var (
+	undrawn      = []string{"clip-path", "mask", "filter", "marker-start", "marker-mid", "marker-end"}
+	undrawnStyle = regexp.MustCompile(`(?:clip-path|mask|filter|marker(?:-start|-mid|-end)?)\s*:\s*url\(`)
+)
+
 // svgLength returns a length in millimetres; 0: it is none, or a share of what is around.
 func svgLength(text string) float64 {
 	perUnit := map[string]float64{"": 25.4 / 96, "px": 25.4 / 96, "mm": 1, "cm": 10, "in": 25.4, "pt": 25.4 / 72, "pc": 25.4 / 6}
@@ -282,7 +363,8 @@ func svgLength(text string) float64 {
 	return n * perUnit[text[len(number):]]
 }
 
-func newPage(drawn image.Image, perMM float64) (Page, error) {
+// newPage keeps a page as dots, and as the lines that it is made of where these show the same.
+func newPage(drawn image.Image, perMM float64, lines asDrawn) (Page, error) {
 	b := drawn.Bounds()
 	colours, plain := drawn.(*image.RGBA)
 	if !plain {
@@ -301,7 +383,7 @@ func newPage(drawn image.Image, perMM float64) (Page, error) {
 	if err := png.Encode(&file, grey); err != nil {
 		return Page{}, fmt.Errorf("keep a page: %w", err)
 	}
-	return Page{PNG: sized(file.Bytes(), perMM), Codes: codes(grey)}, nil
+	return Page{PNG: sized(file.Bytes(), perMM), Drawing: lines.file(grey), Codes: codes(grey)}, nil
 }
 
 // sized puts a resolution behind a PNG's header (ISO/IEC 15948, 11.3.4.3).

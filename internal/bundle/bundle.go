@@ -103,6 +103,8 @@ func ending(data []byte) string {
 	switch kind := http.DetectContentType(data); kind {
 	case "image/jpeg":
 		return ".jpg"
+	case "text/xml; charset=utf-8", "text/plain; charset=utf-8":
+		return ".svg" // a drawing
 	default:
 		_, name, _ := strings.Cut(kind, "/")
 		if name == "octet-stream" {

@@ -8,6 +8,7 @@ import (
 	"fmt"
 	"net/http"
 	"strconv"
+	"strings"
 	"time"
 
 	"oddspool/core/design"
@@ -28,7 +29,7 @@ func (s *Server) AddPicture(ctx context.Context, req api.AddPictureRequestObject
 		if err != nil {
 			return nil, err
 		}
-		u.data = pages[0].PNG
+		u.data = pages[0].Best()
 	}
 	about, err := s.keepPicture(ctx, u.name, u.data)
 	return api.AddPicture200JSONResponse(about), err
@@ -62,7 +63,7 @@ func (s *Server) AddArtwork(ctx context.Context, req api.AddArtworkRequestObject
 			name = fmt.Sprintf("%s, page %d", u.name, i+1)
 		}
 		made := api.ArtworkPage{Codes: append([]artwork.Found{}, page.Codes...)}
-		if made.Picture, err = s.keepPicture(ctx, name, page.PNG); err != nil {
+		if made.Picture, err = s.keepPicture(ctx, name, page.Best()); err != nil {
 			return nil, err
 		}
 		answer = append(answer, made)
@@ -122,7 +123,7 @@ func (s *Server) DesignArtwork(ctx context.Context, req api.DesignArtworkRequest
 }
 
 func keptPicture(kept store.Picture, read *picture.Picture) api.KeptPicture {
-	about := api.KeptPicture{Hash: kept.Hash, Name: kept.Name, Width: kept.Width, Height: kept.Height}
+	about := api.KeptPicture{Hash: kept.Hash, Name: kept.Name, Width: kept.Width, Height: kept.Height, Lines: read.Drawn()}
 	if read.TrueWidth > 0 {
 		about.TrueWidth, about.TrueHeight = new(int(read.TrueWidth)), new(int(read.TrueHeight))
 	}
@@ -164,7 +165,11 @@ type pictureResponse struct{ data []byte }
 // VisitGetPictureResponse implements api.GetPictureResponseObject.
 func (r pictureResponse) VisitGetPictureResponse(w http.ResponseWriter) error {
 	w.Header().Set("Cache-Control", forGood)
-	w.Header().Set("Content-Type", http.DetectContentType(r.data))
+	kind := http.DetectContentType(r.data)
+	if strings.HasPrefix(kind, "text/") { // a drawing, which is plain SVG
+		kind = "image/svg+xml"
+	}
+	w.Header().Set("Content-Type", kind)
 	http.ServeContent(w, &http.Request{Method: http.MethodGet}, "", time.Time{}, bytes.NewReader(r.data))
 	return nil
 }

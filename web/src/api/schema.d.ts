@@ -2688,6 +2688,8 @@ export interface components {
         KeptPicture: {
             hash: string;
             name: string;
+            /** @description It is a drawing, whose lines are as sharp at any size. */
+            lines: boolean;
             /** @description Dots. */
             width: number;
             height: number;

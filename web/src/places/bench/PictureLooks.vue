@@ -3,14 +3,13 @@ import { NCheckbox, NInputNumber, NSelect } from 'naive-ui'
 import { computed } from 'vue'
 import { api } from '@/api/client'
 import type { Element } from '@/api/documents'
-import { useDoing } from '@/shared/useDoing'
+import { useAsked } from '@/shared/useAsked'
 import SheetRow from './SheetRow.vue'
 
 /** How a picture becomes dots of one ink. */
 type Looks = NonNullable<Element['picture']>
 const props = defineProps<{ picture: Looks }>()
 const emit = defineEmits<{ set: [to: Partial<Looks>]; size: [to: { width: number; height: number }] }>()
-const { doing } = useDoing()
 
 type Crop = NonNullable<Looks['crop']>
 const sides = ['left', 'top', 'right', 'bottom'] as const
@@ -19,21 +18,21 @@ function cut(to: Crop) {
   const left = Object.fromEntries(Object.entries(to).filter(([, share]) => share)) as Crop
   emit('set', { crop: Object.keys(left).length ? left : undefined })
 }
-const about = () =>
-  doing(() => api.GET('/pictures/{hash}/about', { params: { path: { hash: props.picture.hash } } }))
-async function trim() {
-  const { data } = await about()
-  if (!data) return
-  cut(Object.fromEntries(sides.map((side) => [side, Math.floor(data.white[side] * 100) / 100])))
+const { data: about } = useAsked((signal) =>
+  api.GET('/pictures/{hash}/about', { params: { path: { hash: props.picture.hash } }, signal }),
+)
+function trim() {
+  const white = about.value?.white
+  if (white) cut(Object.fromEntries(sides.map((side) => [side, Math.floor(white[side] * 100) / 100])))
 }
 /** As large as its own resolution has it. */
-async function trueSize() {
-  const { data } = await about()
-  if (!data?.trueWidth || !data.trueHeight) return
+function trueSize() {
+  const { trueWidth, trueHeight } = about.value ?? {}
+  if (!trueWidth || !trueHeight) return
   const left = (a = 0, b = 0) => (100 - a - b) / 100
   emit('size', {
-    width: Math.round(data.trueWidth * left(crop.value.left, crop.value.right)),
-    height: Math.round(data.trueHeight * left(crop.value.top, crop.value.bottom)),
+    width: Math.round(trueWidth * left(crop.value.left, crop.value.right)),
+    height: Math.round(trueHeight * left(crop.value.top, crop.value.bottom)),
   })
 }
 
@@ -50,6 +49,10 @@ const ways = [
     <a :href="address" target="_blank" rel="noopener" class="name">{{
       picture.name ?? 'as it was brought in'
     }}</a>
+  </SheetRow>
+  <SheetRow v-if="about" name="Made of">
+    <span v-if="about.lines">lines, as sharp at any size</span>
+    <span v-else>{{ about.width }} × {{ about.height }} dots</span>
   </SheetRow>
   <SheetRow name="Shades become">
     <NSelect
@@ -101,8 +104,8 @@ const ways = [
     </span>
   </SheetRow>
   <p class="deeds">
-    <button type="button" class="linklike" @click="trim">Trim the white round it</button>
-    <button type="button" class="linklike" @click="trueSize">True size</button>
+    <button v-if="about" type="button" class="linklike" @click="trim">Trim the white round it</button>
+    <button v-if="about?.trueWidth" type="button" class="linklike" @click="trueSize">True size</button>
   </p>
 </template>
 
