@@ -74,6 +74,7 @@ const (
 	NoInlay      Kind = "no-inlay"      // the stock has no chip
 	TagRoom      Kind = "tag-room"      // the chip has no room for it
 	OverChip     Kind = "over-chip"     // a code lies over the chip
+	OpenKill     Kind = "open-kill"     // the password that ends a chip can be read by whoever reads it
 	ChipOther    Kind = "chip-other"    // chip and code say different things
 	BlankLabel   Kind = "blank-label"   // nothing is on it
 	Jagged       Kind = "jagged"        // a picture is blown up until its dots are seen

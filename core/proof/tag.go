@@ -26,6 +26,9 @@ func (c *Checker) tag(part *compose.Part, element *design.Element, say sayer) {
 			}
 		}
 	}
+	if looks := element.Tag; looks.Kill != "" && looks.Lock == design.Unlocked {
+		say(Warning, OpenKill, "The kill password stays open: whoever reads the chip can read it, and end the chip with it.", "Lock the chip, which locks its passwords too.")
+	}
 	inlay := c.design.Stock.Inlay
 	if inlay == nil {
 		say(Warning, NoInlay, fmt.Sprintf("%s is not known to have a chip.", c.design.Stock.Name), "Choose a stock with an inlay, or say of this one where it lies.")

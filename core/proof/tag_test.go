@@ -39,8 +39,12 @@ func TestTagsAreJudged(t *testing.T) {
 		"a serial that is no number":               {nil, "4K7", []proof.Kind{proof.BadData}},
 		"user memory that is full":                 {nil, "123456789012", []proof.Kind{proof.TagRoom}},
 		"an identifier that is too long":           {func(d *design.Design) { d.Elements[1].Tag.Scheme = "sgtin-198" }, "417", []proof.Kind{proof.TagRoom}},
-		"a stock without a chip":                   {func(d *design.Design) { d.Stock.Inlay = nil }, "417", []proof.Kind{proof.NoInlay}},
-		"a printer that writes none":               {func(d *design.Design) { d.Printer.Encoder = false }, "417", []proof.Kind{proof.NoEncoder}},
+		"a kill password for all to read":          {func(d *design.Design) { d.Elements[1].Tag.Kill = "1234ABCD" }, "417", []proof.Kind{proof.OpenKill}},
+		"a kill password that is locked": {func(d *design.Design) {
+			d.Elements[1].Tag.Kill, d.Elements[1].Tag.Access, d.Elements[1].Tag.Lock = "1234ABCD", "00C0FFEE", design.WithAccess
+		}, "417", nil},
+		"a stock without a chip":     {func(d *design.Design) { d.Stock.Inlay = nil }, "417", []proof.Kind{proof.NoInlay}},
+		"a printer that writes none": {func(d *design.Design) { d.Printer.Encoder = false }, "417", []proof.Kind{proof.NoEncoder}},
 		"a code over the chip": {func(d *design.Design) {
 			d.Elements = append(d.Elements, design.Element{ID: "code", Kind: design.Code, X: 44 * mm, Y: 24 * mm, Width: 14 * mm, Height: 14 * mm, Says: []design.Piece{{Text: "417"}},
 				Code: &design.CodeLooks{Symbology: "datamatrix", Module: 750}})
