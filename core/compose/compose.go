@@ -105,8 +105,10 @@ type Part struct {
 	TooTall int        // and across it
 	PerEm   int        // size of type it was set in, 64ths of a dot
 	Lines   int        // of a text
-	Missing []rune     // characters that no typeface has
-	CutOff  int        // letters beyond MostLetters, which are not drawn
+
+	Baselines []int  // what the lines of an upright text stand on, dots from the top of the artwork
+	Missing   []rune // characters that no typeface has
+	CutOff    int    // letters beyond MostLetters, which are not drawn
 
 	CodeError error // why the code could not be made: a *symbology.DataError
 	ID        symbology.ID
@@ -490,7 +492,7 @@ func (c *Composer) picture(l *Label, i int) {
 
 func (c *Composer) fill(l *Label, i int, record []string) {
 	d, e, part := &c.design.Elements[i], &c.elements[i], &l.Parts[i]
-	*part = Part{Box: e.box, Real: e.box, Turn: d.Turn, Symbol: part.Symbol, Missing: part.Missing[:0]}
+	*part = Part{Box: e.box, Real: e.box, Turn: d.Turn, Symbol: part.Symbol, Missing: part.Missing[:0], Baselines: part.Baselines[:0]}
 	first := len(l.List.Items)
 	if part.Absent = d.Hidden || !c.stands(part, d, e, record); part.Absent {
 		return

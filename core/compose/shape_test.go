@@ -143,3 +143,26 @@ func TestADrawingCoversWhatLiesUnderIt(t *testing.T) {
 	require.NoError(t, picture.Register(over.Picture.Hash, dots.Bytes()))
 	require.True(t, plane(t, under, over).Set(20, 20))
 }
+
+// Words stand on their baselines: capitals end right above them, in every line; those of turned words are not told.
+func TestWordsStandOnTheirBaselines(t *testing.T) {
+	for _, points := range []float64{7, 12, 24} {
+		element := shape("text", 16, 24, 200, 160, design.Shape{})
+		element.Shape, element.Says = nil, []design.Piece{{Text: "HEH\nHEH"}}
+		element.Text = &design.TextLooks{Typeface: "Liberation Sans", Points: points}
+		c, err := compose.New(label(element), nil)
+		require.NoError(t, err)
+		made, layers := compose.NewArtwork(c).Draw(nil)
+		stands := made.Parts[0].Baselines
+		require.Len(t, stands, 2)
+		for _, at := range stands {
+			require.False(t, layers[0].Blank(render.Box{X: 16, Y: at - 1, W: 200, H: 1}), "%v points", points)
+			require.True(t, layers[0].Blank(render.Box{X: 16, Y: at, W: 200, H: 1}), "%v points", points)
+		}
+		element.Turn = 90
+		c, err = compose.New(label(element), nil)
+		require.NoError(t, err)
+		made, _ = compose.NewArtwork(c).Draw(nil)
+		require.Empty(t, made.Parts[0].Baselines)
+	}
+}

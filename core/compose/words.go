@@ -66,6 +66,9 @@ func (c *Composer) words(l *Label, i int) {
 		x := startOf(looks, e.boxWidth-line.Width)
 		left = min(left, x)
 		l.List.Words(i, x, y, style.PerEm, clipFor(part, e), c.block.Glyphs[line.From:line.To])
+		if part.Turn == 0 && line.To > line.From {
+			part.Baselines = append(part.Baselines, e.box.Y+y+int(c.block.Glyphs[line.From].Y))
+		}
 	}
 	part.Real = render.Box{X: left, Y: y, W: c.block.Width, H: c.block.Height}
 }

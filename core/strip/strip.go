@@ -10,6 +10,7 @@ import (
 	"oddspool/core/render"
 	"oddspool/core/stock"
 	"oddspool/core/symbology"
+	"slices"
 )
 
 // About is what all labels of a design have in common.
@@ -54,6 +55,7 @@ type Part struct {
 	Absent  bool       `json:"absent,omitempty"` // it does not stand on this label
 	Pieces  []string   `json:"pieces,omitempty"` // what each piece says
 	Real    Box        `json:"real"`             // what it takes on the artwork
+	Stands  []int      `json:"stands,omitempty"` // on which lines upright words stand, dots from the artwork's top
 	Code    *CodeFacts `json:"code,omitempty"`
 	Tag     *TagFacts  `json:"tag,omitempty"`
 }
@@ -153,6 +155,7 @@ func (w *Drawer) part(i int, part *compose.Part, record []string) Part {
 	element := &w.design.Elements[i]
 	box := part.Real
 	made := Part{Element: element.ID, Says: part.Says, Absent: part.Absent, Real: Box{box.X, box.Y, box.W, box.H}}
+	made.Stands = slices.Clone(part.Baselines)
 	made.Pieces = w.checker.Composer().Pieces(i, record)
 	if part.Module > 0 && part.CodeError == nil {
 		made.Code = w.codeFacts(element, part)

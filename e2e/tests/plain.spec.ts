@@ -235,6 +235,7 @@ test('what is moved comes to lie on lines, and gaps as large as others', () => {
       { x: 10_000, y: 10_000, width: 10_000, height: 6000 },
       { x: 60_000, y: 10_000, width: 10_000, height: 6000 },
     ],
+    baselines: [14_500],
   }
   const at = (x: number, y: number, width = 10_000, height = 6000) => {
     const { dx, dy, lines } = snapped({ x, y, width, height }, ground, 1000)
@@ -248,6 +249,8 @@ test('what is moved comes to lie on lines, and gaps as large as others', () => {
   expect(between, 'as far from both').toMatchObject({ x: 35_000, y: 10_000 })
   expect(between.lines.find((l) => l.axis === 'x')).toMatchObject({ told: 15_000 })
   expect(at(53_000, 27_300, 3000, 3000).lines, 'nothing near').toEqual([])
+  const words = snapped({ x: 83_000, y: 11_700, width: 5000, height: 3700 }, ground, 1000, [2700])
+  expect(words, 'its words stand where others stand').toMatchObject({ dx: 0, dy: 100, lines: [{ axis: 'y', at: 14_500 }] })
   expect(snapped({ x: 79_000, y: 12_000, width: 10_000, height: 6000 }, { ...ground, others: [...ground.others, { x: 40_000, y: 9000, width: 10_000, height: 8000 }] }, 1500).dx, 'the gap that two before it have').toBe(1000)
   expect(snappedHandle({ x: 20_000, y: 20_000, width: 13_300, height: 5000 }, 'e', ground, 1000)).toMatchObject({ dx: -300, dy: 0 })
   expect(snappedHandle({ x: 20_000, y: 20_000, width: 13_300, height: 5000 }, 's', ground, 100)).toMatchObject({ dx: 0, dy: 0 })

@@ -3446,6 +3446,8 @@ export interface components {
             absent?: boolean;
             /** @description What each piece says. */
             pieces?: string[];
+            /** @description The lines on which upright words stand, in dots from the top of the artwork. */
+            stands?: number[];
             real: components["schemas"]["DotBox"];
             code?: components["schemas"]["CodeFacts"];
             tag?: components["schemas"]["TagFacts"];

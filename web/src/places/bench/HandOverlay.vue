@@ -117,8 +117,14 @@ function groundFor(moving: ReadonlySet<string>): Ground {
     keep: props.design.stock.keep ?? 0,
     guides: guides.value,
     others: props.design.elements.filter((e) => !moving.has(e.id) && !e.hidden).map(placeOf),
+    baselines: standsOf((id) => !moving.has(id)),
   }
 }
+/** What the words of some elements stand on, from the top of the label. */
+const standsOf = (wanted: (id: string) => boolean) =>
+  props.label?.parts.flatMap((p) =>
+    wanted(p.element) && !p.absent ? (p.stands ?? []).map((dots) => dots * props.dot) : [],
+  ) ?? []
 const lineStyle = (l: SnapLine) =>
   l.axis === 'x'
     ? { left: px(l.at), top: px(l.from), height: px(l.to - l.from), width: '1px' }
@@ -136,6 +142,7 @@ function drag(down: PointerEvent, element: Element, handle?: string, wasChosen =
   const from = free.map(({ id, x, y }) => ({ id, x, y }))
   const bounds = around(free)
   const ground = groundFor(new Set(handle ? [element.id] : free.map((e) => e.id)))
+  const stands = standsOf((id) => free.some((e) => e.id === id)).map((at) => at - bounds.y)
   const facts = props.label?.parts.find((p) => p.element === element.id)?.code
   let moved = false
   const whole = (length: number) => Math.round(Math.round(length / props.dot) * props.dot)
@@ -147,7 +154,7 @@ function drag(down: PointerEvent, element: Element, handle?: string, wasChosen =
     const reach = event.ctrlKey || (handle && facts) ? 0 : snapReach / props.scale
     const to = handle
       ? snappedHandle(resized(begun, handle, dx, dy), handle, ground, reach)
-      : snapped({ ...bounds, x: bounds.x + dx, y: bounds.y + dy }, ground, reach)
+      : snapped({ ...bounds, x: bounds.x + dx, y: bounds.y + dy }, ground, reach, stands)
     snapLines.value = reach ? to.lines : []
     if (reach) {
       dx = Math.round(dx + to.dx)

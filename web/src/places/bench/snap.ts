@@ -1,4 +1,4 @@
-/** Lines that what is moved comes to lie on: of the label, of its safe margin, of guides and of other elements. */
+/** Lines that what is moved comes to lie on: of the label, of its safe margin, of guides, of other elements and of their words. */
 export interface Box {
   x: number
   y: number
@@ -12,6 +12,8 @@ export interface Ground {
   keep: number
   guides: { x: readonly number[]; y: readonly number[] }
   others: readonly Box[]
+  /** What the words of others stand on, from the top. */
+  baselines: readonly number[]
 }
 /** A line that something snapped to, across the other axis, and what is told at it. */
 export interface SnapLine {
@@ -85,11 +87,13 @@ function nearest(
   axis: Axis,
   reach: number,
   withGaps: boolean,
+  before: readonly Offer[] = [],
 ) {
   const { from, size } = span(box, axis)
-  const offers: Offer[] = lines(ground, axis).flatMap((at) =>
-    edges.map((share) => ({ by: at - (from + size * share), at })),
-  )
+  const offers: Offer[] = [
+    ...before,
+    ...lines(ground, axis).flatMap((at) => edges.map((share) => ({ by: at - (from + size * share), at }))),
+  ]
   if (withGaps) offers.push(...gaps(box, ground, axis))
   return offers
     .filter((o) => Math.abs(o.by) <= reach)
@@ -115,14 +119,16 @@ function line(axis: Axis, offer: Offer, box: Box, ground: Ground): SnapLine {
   }
 }
 
-/** Where a box that is moved comes to lie, and the lines that it lies on. */
+/** Where a box that is moved comes to lie, and the lines that it lies on; its words stand so far below its top. */
 export function snapped(
   box: Box,
   ground: Ground,
   reach: number,
+  stands: readonly number[] = [],
 ): { dx: number; dy: number; lines: SnapLine[] } {
   const x = nearest(box, [0, 0.5, 1], ground, 'x', reach, true)
-  const y = nearest(box, [0, 0.5, 1], ground, 'y', reach, true)
+  const beside = stands.flatMap((below) => ground.baselines.map((at) => ({ by: at - (box.y + below), at })))
+  const y = nearest(box, [0, 0.5, 1], ground, 'y', reach, true, beside)
   const moved = { ...box, x: box.x + (x?.by ?? 0), y: box.y + (y?.by ?? 0) }
   return {
     dx: x?.by ?? 0,
