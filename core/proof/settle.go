@@ -2,7 +2,9 @@ package proof
 
 import (
 	"context"
+	"fmt"
 	"slices"
+	"strings"
 
 	"oddspool/core/design"
 	"oddspool/core/measure"
@@ -19,7 +21,7 @@ const (
 
 // Settle looks for a design like d that has fewer findings: what reaches over the label moves in, type goes down to a legible size, and codes
 // to modules of fewer whole dots, as far as the standard and the purpose allow. What it did is told; where nothing helps d comes back as it
-// was. Symbologies and turns stay: those are a person's to change.
+// was. Symbologies and turns stay: those are a person's to change (Offers).
 func Settle(ctx context.Context, d *design.Design, fields []string, records [][]string) (*design.Design, []design.Change, error) {
 	sample := records[:min(len(records), someRecords)]
 	best, bestErrors, bestAll := d, -1, 0
@@ -149,4 +151,90 @@ func smallerModule(d *design.Design, looks *design.CodeLooks) bool {
 	}
 	looks.Module, looks.Fit = measure.Length(r.Length(dots-1)), design.Nearest
 	return true
+}
+
+// An Offer is a design in which codes are changed so that less breaks, which is a person's to take: it changes who can read them, or how they
+// are held before a scanner.
+type Offer struct {
+	Text    string
+	Design  *design.Design
+	Changes []design.Change
+}
+
+// denser are symbologies that hold the same in much less room.
+var denser = map[symbology.ID]symbology.ID{
+	symbology.Code128: symbology.DataMatrix, symbology.Code39: symbology.DataMatrix, symbology.Code39Full: symbology.DataMatrix, symbology.Code93: symbology.DataMatrix,
+	symbology.Interleaved: symbology.DataMatrix, symbology.PDF417: symbology.DataMatrix, symbology.GS1128: symbology.GS1DataMatrix,
+}
+
+// Offers returns what else would help where codes still break on a design that was settled: turned by a quarter, and as a denser symbology.
+// Each is settled in turn, and has fewer labels with errors than the design.
+func Offers(ctx context.Context, d *design.Design, fields []string, records [][]string) (offers []Offer, err error) {
+	sample := records[:min(len(records), someRecords)]
+	report, err := All(ctx, d, fields, sample)
+	if err != nil {
+		return nil, err
+	}
+	for _, change := range []func(d *design.Design, e *design.Element) string{turned, asDenser} {
+		next, says := apart(d), []string{}
+		for i := range next.Elements {
+			e := &next.Elements[i]
+			if e.Kind == design.Code && !e.Locked && breaks(report, e.ID) {
+				if did := change(next, e); did != "" {
+					says = append(says, did)
+				}
+			}
+		}
+		if len(says) == 0 {
+			continue
+		}
+		settled, _, err := Settle(ctx, next, fields, records)
+		if err != nil {
+			return nil, err
+		}
+		better, err := All(ctx, settled, fields, sample)
+		if err != nil {
+			return nil, err
+		}
+		if better.Errors() < report.Errors() {
+			offers = append(offers, Offer{strings.Join(says, "; "), settled, design.Compare(d, settled)})
+		}
+	}
+	return offers, nil
+}
+
+// breaks tells whether a code has no room where it is.
+func breaks(r *Report, element string) bool {
+	return slices.ContainsFunc(r.Groups, func(g *Group) bool {
+		return g.Element == element && g.Level == Error && slices.Contains([]Kind{OffLabel, NoPrint, CodeTooBig, QuietCut, Overlap}, g.Kind)
+	})
+}
+
+// readily is how tall bars are at least that are swept by hand, their readable text besides.
+const readily = 10 * measure.Millimetre
+
+// turned turns a code by a quarter about its middle. Bars that became low with a small label are as tall as they need to be again, where the
+// label has room.
+func turned(d *design.Design, e *design.Element) string {
+	middleX, middleY := e.X+e.Width/2, e.Y+e.Height/2
+	e.Width, e.Height, e.Turn = e.Height, e.Width, e.Turn.Plus(90)
+	if e.Turn.Sideways() {
+		e.Width = max(e.Width, readily)
+	} else {
+		e.Height = max(e.Height, readily)
+	}
+	e.X, e.Y = middleX-e.Width/2, middleY-e.Height/2
+	moveIn(d, e)
+	return fmt.Sprintf("%s turned by 90°", e.ID)
+}
+
+// asDenser makes a code one of a denser symbology, as large as its box lets it be.
+func asDenser(d *design.Design, e *design.Element) string {
+	to, known := denser[symbology.ID(e.Code.Symbology)]
+	if !known {
+		return ""
+	}
+	e.Code.Symbology, e.Code.Fit, e.Code.Check, e.Code.Ratio, e.Code.Level, e.Code.Columns, e.Code.Narrower = string(to), design.Largest, false, 0, "", 0, 0
+	moveIn(d, e)
+	return fmt.Sprintf("%s as %s, which cameras read, and laser scanners do not", e.ID, symbology.GuideOf(to).Name)
 }

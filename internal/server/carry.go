@@ -60,18 +60,25 @@ func (s *Server) CarryDesign(ctx context.Context, req api.CarryDesignRequestObje
 		turn = new(measure.Turn(*req.Body.Turn))
 	}
 	for _, way := range design.Ways() {
-		carried, changes := d.CarriedTurned(on, printer, turn, way), []design.Change{}
+		carried, changes, offers := d.CarriedTurned(on, printer, turn, way), []design.Change{}, []proof.Offer(nil)
 		if way == design.Scale || way == design.Reflow { // those that make it anew look for one that is well
 			if carried, changes, err = proof.Settle(ctx, carried, set.Fields, records); err != nil {
 				return nil, err
 			}
+			if offers, err = proof.Offers(ctx, carried, set.Fields, records); err != nil {
+				return nil, err
+			}
 		}
-		made, err := carriedWay(ctx, carried, way, set.Fields, records, shown)
-		if err != nil {
-			return nil, err
+		for _, offer := range append([]proof.Offer{{Design: carried, Changes: changes}}, offers...) {
+			made, err := carriedWay(ctx, offer.Design, way, set.Fields, records, shown)
+			if err != nil {
+				return nil, err
+			}
+			if made.Changes = offer.Changes; offer.Text != "" {
+				made.Offer, made.Changes = &offer.Text, slices.Concat(changes, offer.Changes)
+			}
+			answer.Ways = append(answer.Ways, made)
 		}
-		made.Changes = changes
-		answer.Ways = append(answer.Ways, made)
 	}
 	// The best is shown first: fewest labels with errors, then fewest findings.
 	slices.SortStableFunc(answer.Ways, func(a, b api.CarriedWay) int {

@@ -6,6 +6,7 @@ import (
 	"fmt"
 	"io"
 	"net/http"
+	"slices"
 	"strings"
 	"testing"
 	"time"
@@ -174,8 +175,16 @@ func TestDesignsAreCarriedWithWhatBreaks(t *testing.T) {
 	}
 	require.Equal(t, 0, broken["places"])
 	smaller := carry("38x19")
-	require.Equal(t, 240, smaller.Ways[0].Errors, "nothing fits where it was")
-	require.NotEmpty(t, smaller.Ways[0].Groups)
+	offered := slices.IndexFunc(smaller.Ways, func(w api.CarriedWay) bool { return w.Offer != nil })
+	require.GreaterOrEqual(t, offered, 0, "what codes could be instead is offered by name")
+	require.Contains(t, *smaller.Ways[offered].Offer, "Data Matrix, which cameras read")
+	require.NotEmpty(t, smaller.Ways[offered].Changes)
+	for _, way := range smaller.Ways {
+		if way.Way == api.Places {
+			require.Equal(t, 240, way.Errors, "nothing fits where it was")
+			require.NotEmpty(t, way.Groups)
+		}
+	}
 	impossible := carry("148x210")
 	require.Empty(t, impossible.Ways)
 	require.Contains(t, impossible.Reasons[0].Text, "The web is")

@@ -3176,6 +3176,8 @@ export interface components {
         CarriedWay: {
             /** @enum {string} */
             way: "places" | "margins" | "scale" | "re-flow";
+            /** @description How codes would be changed besides, which changes who can read them or how they are held to a scanner. */
+            offer?: string;
             document: components["schemas"]["Document"];
             picture: string;
             /** @description Micrometres. */

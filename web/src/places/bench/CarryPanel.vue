@@ -104,13 +104,14 @@ const { data: carried, problem: refused } = useAsked((signal) => {
       </li>
     </ul>
     <ol v-else-if="carried" class="ways">
-      <li v-for="way in carried.ways" :key="way.way">
+      <li v-for="way in carried.ways" :key="way.way + (way.offer ?? '')">
         <h2>{{ wayNames[way.way][0] }}</h2>
         <p class="quiet">{{ wayNames[way.way][1] }}</p>
+        <p v-if="way.offer" class="offer">Offered: {{ way.offer }}</p>
         <div class="liner">
           <img
             :src="way.picture"
-            :alt="`The label of record ${record}, ${wayNames[way.way][0].toLowerCase()}`"
+            :alt="`The label of record ${record}, ${wayNames[way.way][0].toLowerCase()}${way.offer ? `, ${way.offer}` : ''}`"
           />
         </div>
         <p class="quiet size">{{ lengthText(way.width) }} × {{ lengthText(way.height) }}</p>
@@ -179,7 +180,7 @@ header {
 }
 .ways {
   display: grid;
-  grid-template-columns: repeat(4, minmax(0, 1fr));
+  grid-template-columns: repeat(auto-fill, minmax(230px, 1fr));
   gap: 18px;
   margin: 12px 0 0;
   padding: 0;
@@ -204,6 +205,9 @@ h2 {
 .liner img {
   max-width: 100%;
   max-height: 100%;
+}
+.offer {
+  font-weight: 600;
 }
 .breaks {
   font-size: 13px;
