@@ -302,7 +302,7 @@ type printedKey struct {
 }
 
 // mostPrinted is how many pictures stay at hand as they are printed: a design is composed anew with each change of a hand.
-const mostPrinted = 64
+const mostPrinted = 24
 
 var printed, _ = lru.New[printedKey, Printed](mostPrinted) // fails for sizes below one alone
 
