@@ -33,6 +33,9 @@ func (s *Shape) shade() int {
 // mostPens is how many steps the outlines of a drawing may have.
 const mostPens = 400_000
 
+// mostCovered is how often the boxes round its areas may cover a drawing: each is filled by itself.
+const mostCovered = 100
+
 // nominal is how many dots a millimetre of a drawing counts as where dots are asked for, as finely as the finest head.
 const nominal = 24
 
@@ -81,7 +84,7 @@ func readDrawing(data []byte) (*Picture, error) {
 }
 
 func parseDrawing(data []byte) (*Picture, error) {
-	p, pens := &Picture{}, 0
+	p, pens, covered := &Picture{}, 0, 0.0
 	decoder := xml.NewDecoder(bytes.NewReader(data))
 	for depth := 0; ; {
 		token, err := decoder.Token()
@@ -113,6 +116,10 @@ func parseDrawing(data []byte) (*Picture, error) {
 				}
 				if err != nil {
 					return nil, err
+				}
+				box := render.Around(s.Pens).And(render.Box{W: int(p.TrueWidth), H: int(p.TrueHeight)})
+				if covered += float64(max(box.W, 0)) * float64(max(box.H, 0)); covered > mostCovered*float64(p.TrueWidth)*float64(p.TrueHeight) {
+					return nil, fmt.Errorf("its areas cover it more than %d times", mostCovered)
 				}
 				p.shapes = append(p.shapes, s)
 			default:

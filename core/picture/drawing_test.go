@@ -92,6 +92,7 @@ func TestADrawingThatIsNoneIsRefused(t *testing.T) {
 		"cut off":        head + `<path fill="#000000" d="M0 0L1`,
 		"no size":        `<svg xmlns="http://www.w3.org/2000/svg"></svg>`,
 		"huge":           strings.Replace(head, "4000 4000", "9000000 4000", 1) + `</svg>`,
+		"too often":      head + strings.Repeat(`<path fill="#000000" d="M0 0L4000 0L4000 4000L0 4000"/>`, 101) + `</svg>`,
 		"too many steps": head + `<path fill="#000000" d="` + strings.Repeat("M0 0", 400_001) + `"/></svg>`,
 	} {
 		_, err := picture.Decode([]byte(file))

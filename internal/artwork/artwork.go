@@ -203,7 +203,10 @@ func svgPage(data []byte) (Page, error) {
 	}
 	made := image.NewRGBA(image.Rect(0, 0, width, height))
 	draw.Draw(made, made.Bounds(), image.White, image.Point{}, draw.Src)
-	icon.Draw(rasterx.NewDasher(width, height, &evenOddScanner{ScannerGV: rasterx.NewScannerGV(width, height, made, made.Bounds())}), 1)
+	scanner := &evenOddScanner{ScannerGV: rasterx.NewScannerGV(width, height, made, made.Bounds())}
+	if icon.Draw(rasterx.NewDasher(width, height, scanner), 1); scanner.wrong {
+		return Page{}, &FileError{fmt.Sprintf(broken, "it fills lines that cross, or very many holes, by the even-odd rule")}
+	}
 	return newPage(made, perMM, asDrawn{svgLines(data, w, h), w, h})
 }
 

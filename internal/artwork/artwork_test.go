@@ -123,6 +123,8 @@ func TestBadArtworkIsRefusedInWords(t *testing.T) {
 		"a bomb":     {[]byte(nested + `</defs><use href="#z"/></svg>`), "may have no end"},
 		"letters":    {[]byte(`<svg width="9mm" height="9mm"><text x="1" y="5">Dulse</text></svg>`), "turn them to outlines"},
 		"a picture":  {[]byte(`<svg width="9mm" height="9mm"><image href="data:image/png;base64,AAAA" width="5" height="5"/></svg>`), "holds a picture"},
+		"a star":     {[]byte(`<svg width="9mm" height="9mm" viewBox="0 0 9 9"><path fill-rule="evenodd" d="M4 1L6 8L1 3H8L2 8z"/></svg>`), "lines that cross"},
+		"clipped":    {[]byte(`<svg width="9mm" height="9mm"><rect width="5" height="5" style="clip-path: url(#a)"/></svg>`), "uses clipping"},
 		"deep":       {[]byte(`<svg width="9mm" height="9mm">` + strings.Repeat("<g>", 60)), "50 levels"},
 		"large":      {append([]byte("%PDF-"), make([]byte, artwork.MostBytes)...), "up to 20 MB"},
 	} {

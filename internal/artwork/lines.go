@@ -56,7 +56,10 @@ func (l *lines) Draw() {
 	l.areas = max(l.areas-1, 0)
 	l.pens = thinned(l.pens)
 	if l.evenOdd {
-		l.pens = nonzero(l.pens)
+		var ok bool
+		if l.pens, ok = nonzero(l.pens); !ok {
+			l.unplain = true
+		}
 	}
 	l.shapes = append(l.shapes, picture.Shape{Pens: l.pens, Colour: l.colour})
 	l.pens = nil
@@ -85,6 +88,7 @@ type evenOddScanner struct {
 	*rasterx.ScannerGV
 	evenOdd bool
 	pens    []render.Pen
+	wrong   bool // something was filled by the even-odd rule that cannot be
 }
 
 func (s *evenOddScanner) SetWinding(nonzero bool) { s.evenOdd = !nonzero }
@@ -116,7 +120,8 @@ func (s *evenOddScanner) GetPathExtent() (extent fixed.Rectangle26_6) {
 // Draw fills what came.
 func (s *evenOddScanner) Draw() {
 	if s.evenOdd {
-		s.pens = nonzero(s.pens)
+		made, ok := nonzero(s.pens)
+		s.pens, s.wrong = made, s.wrong || !ok
 	}
 	for _, pen := range s.pens {
 		p := fixed.Point26_6{X: fixed.Int26_6(pen.Points[0]), Y: fixed.Int26_6(pen.Points[1])}
@@ -199,9 +204,15 @@ func distance(p, a, b [2]float64) float64 {
 	return math.Hypot(p[0]-a[0]-along*dx, p[1]-a[1]-along*dy)
 }
 
-// nonzero turns rings that are meant by the even-odd rule so that the nonzero rule fills the same, where they do not cross: one that lies in
-// an odd number of others turns the other way round.
-func nonzero(pens []render.Pen) []render.Pen {
+// How much is looked at to turn rings: points in rings, and points whose lines may cross.
+const (
+	mostNested  = 20_000_000
+	mostCrossed = 3000
+)
+
+// nonzero turns rings that are meant by the even-odd rule so that the nonzero rule fills the same: one that lies in an odd number of others
+// turns the other way round. false: they cross, or are too many to be looked at.
+func nonzero(pens []render.Pen) (made []render.Pen, ok bool) {
 	var rings [][]render.Pen
 	for _, pen := range pens {
 		if pen.Op == render.MoveTo {
@@ -209,11 +220,14 @@ func nonzero(pens []render.Pen) []render.Pen {
 		}
 		rings[len(rings)-1] = append(rings[len(rings)-1], pen)
 	}
-	around := make([][][2]float64, len(rings))
+	around, points := make([][][2]float64, len(rings)), 0
 	for i, ring := range rings {
 		around[i] = corners(ring)
+		points += len(around[i])
 	}
-	var made []render.Pen
+	if points*len(rings) > mostNested || points <= mostCrossed && cross(around) {
+		return pens, false
+	}
 	for i, ring := range rings {
 		depth := 0
 		for j := range rings {
@@ -226,7 +240,26 @@ func nonzero(pens []render.Pen) []render.Pen {
 		}
 		made = append(made, ring...)
 	}
-	return made
+	return made, true
+}
+
+// cross tells whether any two lines of rings cross in their middles.
+func cross(rings [][][2]float64) bool {
+	var lines [][2][2]float64
+	for _, ring := range rings {
+		for i, p := range ring {
+			lines = append(lines, [2][2]float64{p, ring[(i+1)%len(ring)]})
+		}
+	}
+	side := func(p, a, b [2]float64) float64 { return (b[0]-a[0])*(p[1]-a[1]) - (b[1]-a[1])*(p[0]-a[0]) }
+	for i, l := range lines {
+		for _, m := range lines[:i] {
+			if side(l[0], m[0], m[1])*side(l[1], m[0], m[1]) < 0 && side(m[0], l[0], l[1])*side(m[1], l[0], l[1]) < 0 {
+				return true
+			}
+		}
+	}
+	return false
 }
 
 func end(pen render.Pen) [2]float64 {
