@@ -13,8 +13,6 @@ import (
 	"strconv"
 	"strings"
 
-	"golang.org/x/image/vector"
-
 	"oddspool/core/measure"
 	"oddspool/core/render"
 )
@@ -234,8 +232,7 @@ func (p *Picture) drawn(w, h int) *Picture {
 		if box.Empty() {
 			continue
 		}
-		covered := image.NewAlpha(image.Rect(0, 0, box.W, box.H))
-		fill(covered, render.Moved(pens, -float64(box.X), -float64(box.Y)))
+		covered := render.Covered(box.W, box.H, render.Moved(pens, -float64(box.X), -float64(box.Y)))
 		at := image.Rect(box.X, box.Y, box.X+box.W, box.Y+box.H)
 		draw.DrawMask(grey, at, image.NewUniform(color.Gray{uint8(p.shapes[i].shade())}), image.Point{}, covered, image.Point{}, draw.Over)
 		draw.DrawMask(seen, at, image.Opaque, image.Point{}, covered, image.Point{}, draw.Over)
@@ -243,26 +240,4 @@ func (p *Picture) drawn(w, h int) *Picture {
 	copy(made.shades, grey.Pix)
 	copy(made.alphas, seen.Pix)
 	return made
-}
-
-// fill sets how much of each dot an outline covers.
-func fill(covered *image.Alpha, pens []render.Pen) {
-	raster := vector.NewRasterizer(covered.Rect.Dx(), covered.Rect.Dy())
-	for _, pen := range pens {
-		at := func(i int) (x, y float32) { return float32(pen.Points[2*i]), float32(pen.Points[2*i+1]) }
-		ax, ay := at(0)
-		switch pen.Op {
-		case render.MoveTo:
-			raster.ClosePath()
-			raster.MoveTo(ax, ay)
-		case render.LineTo:
-			raster.LineTo(ax, ay)
-		case render.CurveTo:
-			bx, by := at(1)
-			cx, cy := at(2)
-			raster.CubeTo(ax, ay, bx, by, cx, cy)
-		}
-	}
-	raster.ClosePath()
-	raster.Draw(covered, covered.Rect, image.Opaque, image.Point{})
 }

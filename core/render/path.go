@@ -99,6 +99,9 @@ func (item *Item) outline(pens []Pen, to pather) {
 	}
 }
 
+// half of a dot covered sets it.
+const half = 0x80
+
 // rasterPath gives an outline to a rasterizer whose top left dot is at x, y.
 type rasterPath struct {
 	raster *vector.Rasterizer
@@ -112,20 +115,32 @@ func (r *rasterPath) cubeTo(ax, ay, bx, by, x, y float64) {
 }
 func (r *rasterPath) close() { r.raster.ClosePath() }
 
+// Covered returns how much of each dot of a frame of w × h dots an outline covers.
+func Covered(w, h int, pens []Pen) *image.Alpha {
+	item := &Item{Box: Box{W: w, H: h}}
+	return item.covered(w, h, 0, 0, pens)
+}
+
+// covered returns how much of each dot of a frame at left, top an outline of the item covers.
+func (item *Item) covered(w, h, left, top int, pens []Pen) *image.Alpha {
+	raster := vector.NewRasterizer(w, h)
+	item.outline(pens, &rasterPath{raster, float64(left), float64(top)})
+	covered := image.NewAlpha(image.Rect(0, 0, w, h))
+	raster.Draw(covered, covered.Rect, image.Opaque, image.Point{})
+	return covered
+}
+
 // path sets the dots of a Path item, as far as they lie on the plane.
 func (p *Plane) path(l *List, item *Item) {
 	box := item.Box.And(p.all())
 	if box.Empty() {
 		return
 	}
-	raster := vector.NewRasterizer(box.W, box.H)
-	l.outlined(item, &rasterPath{raster, float64(box.X), float64(box.Y)})
-	covered := image.NewAlpha(image.Rect(0, 0, box.W, box.H))
-	raster.Draw(covered, covered.Rect, image.Opaque, image.Point{})
+	covered := item.covered(box.W, box.H, box.X, box.Y, l.pens[item.from:item.to])
 	for y := range box.H {
 		row := p.Row(box.Y + y)
 		for x, alpha := range covered.Pix[y*covered.Stride:][:box.W] {
-			if alpha >= 0x80 {
+			if alpha >= half {
 				row[(box.X+x)/64] |= 1 << (63 - (box.X+x)%64)
 			}
 		}
@@ -171,12 +186,12 @@ func (l Layers) Fill(layer int, pens []Pen) {
 	if box.Empty() {
 		return
 	}
-	list := &List{Width: box.W, Height: box.H}
-	list.Path(0, Box{W: box.W, H: box.H}, Moved(pens, -float64(box.X), -float64(box.Y)))
-	drawn := NewPlane(box.W, box.H)
-	drawn.Draw(list)
-	for y := range drawn.Height {
-		drawn.EachDot(y, func(x int) {
+	drawn := Covered(box.W, box.H, Moved(pens, -float64(box.X), -float64(box.Y)))
+	for y := range box.H {
+		for x, alpha := range drawn.Pix[y*drawn.Stride:][:box.W] {
+			if alpha < half {
+				continue
+			}
 			for i, p := range l {
 				if at, bit := (box.Y+y)*p.Stride+(box.X+x)/64, uint64(1)<<(63-(box.X+x)%64); i == layer {
 					p.Bits[at] |= bit
@@ -184,6 +199,6 @@ func (l Layers) Fill(layer int, pens []Pen) {
 					p.Bits[at] &^= bit
 				}
 			}
-		})
+		}
 	}
 }
