@@ -25,6 +25,8 @@ const options = computed(() => [
 const needsPrefix = computed(() => schemes.value?.some((s) => s.id === scheme.value && s.prefix) ?? false)
 const prefixes = [6, 7, 8, 9, 10, 11, 12].map((n) => ({ value: n, label: `${String(n)} digits` }))
 const filters = [0, 1, 2, 3, 4, 5, 6, 7].map((n) => ({ value: n, label: String(n) }))
+/** A password that nobody guesses, for a chip that is locked with one. */
+const anyPassword = () => Array.from(crypto.getRandomValues(new Uint8Array(4)), hex).join('')
 const locks = [
   { value: '', label: 'none' },
   { value: 'password', label: 'with a password' },
@@ -107,7 +109,7 @@ const set = (to: Partial<Looks>) => {
       @update:value="
         set({
           lock: $event || undefined,
-          access: $event === 'password' ? (tag.access ?? '00000001') : tag.access,
+          access: $event === 'password' ? (tag.access ?? anyPassword()) : tag.access,
         })
       "
     />
