@@ -74,7 +74,8 @@ test('finished artwork becomes a design, a page a label, trimmed, and prints', a
   await maker.close()
   await page.goto(address('/bench?new=1'))
   await page.getByLabel('Finished artwork').setInputFiles({ name: 'Handling marks.pdf', mimeType: 'application/pdf', buffer: pdf })
-  await expect(page.getByText('page 2, 60.0 mm × 30.0 mm')).toBeVisible({ timeout: 60_000 })
+  // The browser writes pages of 169.92 × 84.96 points.
+  await expect(page.getByText('page 2, 59.9 mm × 30.0 mm')).toBeVisible({ timeout: 60_000 })
   await sound(page)
   await page.getByRole('button', { name: 'Start the design' }).click()
   await page.waitForURL(/\/bench\/\d+/)
