@@ -302,6 +302,7 @@ func (c *Composer) prepare(d *design.Element, fields []string) (element, error) 
 			looks.Left, looks.Top, looks.Right, looks.Bottom = crop.Left, crop.Top, crop.Right, crop.Bottom
 		}
 		e.printed, err = picture.Print(d.Picture.Hash, looks)
+		c.cover(d, &e)
 	case design.Code:
 		if err = symbology.Known(symbology.ID(d.Code.Symbology)); err != nil {
 			return e, err
@@ -474,20 +475,44 @@ func (c *Composer) element(l *Label, i int, record []string) {
 	}
 }
 
+// cover decides whether what is light in a picture hides what lies under it: where it meets others, whose order counts then. One that is laid
+// bare itself hides nothing.
+func (c *Composer) cover(d *design.Element, e *element) {
+	p := &e.printed
+	switch {
+	case p.Bare == nil:
+	case e.ink == render.Bare:
+		p.Bare, p.Outlines = nil, nil
+	case p.Bare.Blank(render.Box{W: p.Bare.Width, H: p.Bare.Height}), !c.meets(d):
+		p.Bare = nil
+	default:
+		c.bares = true
+	}
+}
+
+// meets tells whether the box of an element meets that of another, or may.
+func (c *Composer) meets(d *design.Element) bool {
+	box := c.boxOf(d)
+	return slices.ContainsFunc(c.design.Elements, func(other design.Element) bool {
+		return other.ID != d.ID && (other.Around != nil || !c.boxOf(&other).And(box).Empty())
+	})
+}
+
 // picture adds the dots of a picture, in the frame of its own box.
 func (c *Composer) picture(l *Label, i int) {
 	e := &c.elements[i]
-	box := render.Box{W: e.boxWidth, H: e.boxTall}
-	switch p := &e.printed; {
-	case p.Outlines != nil:
-		l.List.Drawn(i, box, p.Bare, nil)
-		l.List.Drawn(i, box, p.Dots, p.Outlines)
-	case p.Bare != nil:
-		l.List.Dots(i, box, p.Bare)
+	box, p := render.Box{W: e.boxWidth, H: e.boxTall}, &e.printed
+	if p.Outlines == nil {
+		if p.Bare != nil {
+			l.List.Dots(i, box, p.Bare)
+		}
 		l.List.Dots(i, box, p.Dots)
-	default:
-		l.List.Dots(i, box, p.Dots)
+		return
 	}
+	if p.Bare != nil {
+		l.List.Drawn(i, box, p.Bare, nil)
+	}
+	l.List.Drawn(i, box, p.Dots, p.Outlines)
 }
 
 func (c *Composer) fill(l *Label, i int, record []string) {

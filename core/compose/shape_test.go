@@ -127,11 +127,34 @@ func TestADrawingCoversWhatLiesUnderIt(t *testing.T) {
 	require.NoError(t, picture.Register(hash, file))
 	under := shape("box", 0, 0, 100, 60, design.Shape{Fill: "black"})
 	over := shape("picture", 16, 8, 80, 40, design.Shape{})
-	over.Shape, over.Picture = nil, &design.PictureLooks{Hash: hash}
+	over.ID, over.Shape, over.Picture = "over", nil, &design.PictureLooks{Hash: hash}
 	p := plane(t, under, over)
 	require.False(t, p.Set(20, 20))
 	require.True(t, p.Set(60, 20))
 	require.True(t, p.Set(10, 20))
+
+	// What changes from label to label and stands on it is not hidden, and what stands under it is.
+	words := shape("text", 20, 12, 30, 30, design.Shape{})
+	words.ID = "words"
+	words.Shape, words.Text, words.Says = nil, &design.TextLooks{Typeface: "Liberation Sans", Points: 8}, []design.Piece{{Field: "bin"}}
+	area := render.Box{X: 20, Y: 12, W: 30, H: 30}
+	for _, test := range []struct {
+		elements []design.Element
+		blank    bool
+	}{{[]design.Element{over, words}, false}, {[]design.Element{words, over}, true}} {
+		c, err := compose.New(label(test.elements...), []string{"bin"})
+		require.NoError(t, err)
+		var l compose.Label
+		c.Compose(&l, []string{"N1"})
+		drawn := render.NewPlane(l.List.Width, l.List.Height)
+		drawn.Draw(&l.List)
+		require.Equal(t, test.blank, drawn.Blank(area))
+		_, layers := compose.NewArtwork(c).Draw([]string{"N1"})
+		require.Equal(t, test.blank, layers[0].Blank(area))
+	}
+	over.Ink = design.Bare
+	require.True(t, plane(t, under, over).Set(20, 20), "laid bare itself, it hides nothing")
+	over.Ink = ""
 
 	made := image.NewGray(image.Rect(0, 0, 10, 5))
 	for i := range made.Pix {

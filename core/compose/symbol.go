@@ -90,6 +90,9 @@ func (c *Composer) inkSymbol(d *design.Element, e *element, id string, inkOf fun
 	if err != nil {
 		return &symbol{}, nil
 	}
+	if !over && c.meets(d) { // lines would hide what its dots let through
+		return made, nil
+	}
 	outlines, err := found.Outlines(side, !d.Symbol.NoFrame)
 	for _, o := range outlines {
 		line := render.Outline{Pens: o.Pens, Ink: render.Bare}
@@ -151,11 +154,18 @@ func (c *Composer) drawSymbol(l *Label, i int) {
 	made := c.symbolOf(i, part.Says)
 	first := len(l.List.Items)
 	for n, plane := range made.layers {
-		l.List.Drawn(i, render.Box{X: made.left, Y: made.top, W: plane.Width, H: plane.Height}, plane, nil)
+		box := render.Box{X: made.left, Y: made.top, W: plane.Width, H: plane.Height}
+		if made.lines == nil {
+			l.List.Dots(i, box, plane)
+		} else {
+			l.List.Drawn(i, box, plane, nil)
+		}
 		l.List.Items[len(l.List.Items)-1].Ink = made.inks[n]
 	}
 	side := min(e.boxWidth, e.boxTall)
-	l.List.Drawn(i, render.Box{X: made.left, Y: made.top, W: side, H: side}, nil, made.lines)
+	if made.lines != nil {
+		l.List.Drawn(i, render.Box{X: made.left, Y: made.top, W: side, H: side}, nil, made.lines)
+	}
 	l.List.Place(first, e.box.X, e.box.Y, d.Turn, e.boxWidth, e.boxTall)
 	part.Real = render.Box{X: made.left, Y: made.top, W: side, H: side}.Turned(d.Turn, e.boxWidth, e.boxTall)
 	part.Real.X, part.Real.Y = part.Real.X+e.box.X, part.Real.Y+e.box.Y
