@@ -11,7 +11,9 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"oddspool/core/design"
+	"oddspool/core/epc"
 	"oddspool/core/measure"
+	"oddspool/core/symbology"
 )
 
 func example(t testing.TB) string {
@@ -33,6 +35,26 @@ func TestPublishedSchemaIsTheOneInForce(t *testing.T) {
 	published, err := os.ReadFile("../../docs/design.schema.json")
 	require.NoError(t, err)
 	require.Equal(t, string(design.Schema()), string(published), "run: go generate ./core/design")
+}
+
+// What the schema lets be chosen is what the program can do.
+func TestSchemaHasEverySchemeAndSymbology(t *testing.T) {
+	var schema struct {
+		Defs map[string]struct {
+			Properties map[string]struct{ Enum []string }
+		} `json:"$defs"`
+	}
+	require.NoError(t, json.Unmarshal(design.Schema(), &schema))
+	schemes := []string{""}
+	for _, s := range epc.Schemes() {
+		schemes = append(schemes, string(s))
+	}
+	require.Equal(t, schemes, schema.Defs["TagLooks"].Properties["scheme"].Enum)
+	symbologies := []string{}
+	for _, g := range symbology.Guides() {
+		symbologies = append(symbologies, string(g.ID))
+	}
+	require.ElementsMatch(t, symbologies, schema.Defs["CodeLooks"].Properties["symbology"].Enum)
 }
 
 func TestParseSaysWhere(t *testing.T) {

@@ -30,6 +30,9 @@ const (
 	GSRNP96  Scheme = "gsrnp-96"
 	GDTI96   Scheme = "gdti-96"
 	GDTI174  Scheme = "gdti-174"
+	SGCN96   Scheme = "sgcn-96"
+	ITIP110  Scheme = "itip-110"
+	ITIP212  Scheme = "itip-212"
 	CPI96    Scheme = "cpi-96"
 	CPIVar   Scheme = "cpi-var"
 	ADIVar   Scheme = "adi-var"
@@ -41,6 +44,7 @@ type EPC struct {
 	Filter    int    // of the scheme, such as 1 for a point of sale item
 	Company   string // GS1 Company Prefix, 6 to 12 digits; of ADI the CAGE code or DoDAAC; empty for schemes with +
 	Reference string // item with its indicator before it, serial reference, location, asset, part; of schemes with + the whole key
+	Pieces    string // of an ITIP: two digits which piece it is, two of how many
 	Serial    string
 	More      bool // data of further application identifiers stands behind it on the tag, which is not read here
 }
@@ -83,6 +87,9 @@ var forms = []form{
 	{GSRNP96, 0x2E, 96, [7]int{18, 21, 24, 28, 31, 34, 38}, [7]int{5, 6, 7, 8, 9, 10, 11}, 0, 0, 24, "gsrnp", 0},
 	{GDTI96, 0x2C, 96, [7]int{1, 4, 7, 11, 14, 17, 21}, [7]int{0, 1, 2, 3, 4, 5, 6}, 41, 0, 0, "gdti", 0},
 	{GDTI174, 0x3E, 174, [7]int{1, 4, 7, 11, 14, 17, 21}, [7]int{0, 1, 2, 3, 4, 5, 6}, 0, 17, 0, "gdti", 0},
+	{SGCN96, 0x3F, 96, [7]int{1, 4, 7, 11, 14, 17, 21}, [7]int{0, 1, 2, 3, 4, 5, 6}, 41, 0, 0, "sgcn", 0},
+	{ITIP110, 0x40, 110, [7]int{4, 7, 10, 14, 17, 20, 24}, [7]int{1, 2, 3, 4, 5, 6, 7}, 38, 0, 0, "itip", 0},
+	{ITIP212, 0x41, 212, [7]int{4, 7, 10, 14, 17, 20, 24}, [7]int{1, 2, 3, 4, 5, 6, 7}, 0, 20, 0, "itip", 0},
 	{CPI96, 0x3C, 96, [7]int{11, 14, 17, 21, 24, 27, 31}, [7]int{3, 4, 5, 6, 7, 8, 9}, 31, 0, 0, "cpi", 0},
 	{CPIVar, 0x3D, 0, [7]int{114, 120, 126, 132, 138, 144, 150}, [7]int{18, 19, 20, 21, 22, 23, 24}, 40, 0, 0, "cpi", 0},
 	{ADIVar, 0x3B, 0, [7]int{}, [7]int{}, 0, 0, 0, "adi", 0},
@@ -112,7 +119,8 @@ type Described struct {
 
 // what the keys identify, by their names in URIs.
 var identified = map[string]string{"sgtin": "trade item", "sscc": "logistic unit", "sgln": "location", "grai": "returnable asset", "giai": "asset", "gsrn": "service recipient",
-	"gsrnp": "service provider", "gdti": "document", "cpi": "part", "adi": "aerospace and defence"}
+	"gsrnp": "service provider", "gdti": "document", "sgcn": "coupon",
+	"itip": "piece of a trade item", "cpi": "part", "adi": "aerospace and defence"}
 
 // Describe returns all schemes as people choose them.
 func Describe() (all []Described) {
@@ -209,7 +217,18 @@ func (e *EPC) encode(w *written, f *form) error {
 	if err := e.encodeReference(w, f, partition); err != nil {
 		return err
 	}
+	if f.name == "itip" {
+		if err := e.encodePieces(w); err != nil {
+			return err
+		}
+	}
 	switch {
+	case f.scheme == SGCN96:
+		if at := strings.IndexFunc(e.Serial, notDigit); at >= 0 || e.Serial == "" || len(e.Serial) > couponDigits {
+			return wrong("The serial %q is none of a coupon: it has 1 to %d digits.", e.Serial, couponDigits)
+		}
+		n, _ := strconv.ParseUint("1"+e.Serial, 10, 64) // the 1 keeps what zeros it begins with (TDS 1.13, 14.3.5)
+		w.put(n, f.serial)
 	case f.chars > 0:
 		if err := fits82("The serial", e.Serial, f.chars); err != nil {
 			return err
@@ -225,6 +244,27 @@ func (e *EPC) encode(w *written, f *form) error {
 		return wrong("%s has no serial of its own; %q is too much.", strings.ToUpper(string(f.scheme)), e.Serial)
 	}
 	w.put(0, f.reserved)
+	return nil
+}
+
+const (
+	couponDigits = 12
+	pieceBits    = 7 // of which piece it is, and of how many there are
+	pieceDigits  = 2
+)
+
+// encodePieces writes which piece of how many it is (TDS 1.13, 14.6.13).
+func (e *EPC) encodePieces(w *written) error {
+	if at := strings.IndexFunc(e.Pieces, notDigit); at >= 0 || len(e.Pieces) != 2*pieceDigits {
+		return wrong("%q does not say which piece of how many it is, in two digits each.", e.Pieces)
+	}
+	piece, _ := strconv.ParseUint(e.Pieces[:pieceDigits], 10, 64)
+	total, _ := strconv.ParseUint(e.Pieces[pieceDigits:], 10, 64)
+	if piece == 0 || piece > total {
+		return wrong("Piece %d of %d is none.", piece, total)
+	}
+	w.put(piece, pieceBits)
+	w.put(total, pieceBits)
 	return nil
 }
 
@@ -413,7 +453,16 @@ func Decode(memory []byte) (*EPC, error) {
 			return nil, wrong("The reference %d has more than the %d digits of its partition.", value, chars)
 		}
 	}
+	if f.name == "itip" {
+		e.Pieces = fmt.Sprintf("%02d%02d", r.take(pieceBits), r.take(pieceBits))
+	}
 	switch {
+	case f.scheme == SGCN96:
+		text := strconv.FormatUint(r.take(f.serial), 10)
+		if text[0] != '1' || len(text) == 1 {
+			return nil, wrong("The serial %s does not begin with the 1 that keeps its zeros.", text)
+		}
+		e.Serial = text[1:]
 	case f.chars > 0:
 		e.Serial, err = r.chars(f.chars)
 	case f.serial > 0:

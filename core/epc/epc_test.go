@@ -26,6 +26,9 @@ var examples = []struct{ tag, hex, elements string }{
 	{"urn:epc:tag:gsrn-96:3.0614141.1234567890", "2D74257BF4499602D2000000", "(8018)061414112345678902"},
 	{"urn:epc:tag:gsrnp-96:3.0614141.1234567890", "2E74257BF4499602D2000000", "(8017)061414112345678902"},
 	{"urn:epc:tag:gdti-96:3.0614141.12345.400", "2C74257BF460720000000190", "(253)0614141123452400"},
+	{"urn:epc:tag:sgcn-96:3.4012345.67890.04711", "3F74F4E4E612640000019907", "(255)401234567890104711"},
+	{"urn:epc:tag:itip-110:3.4012345.012345.01.02.981", "4074F4E4E40C0E40820000000F54", "(8006)040123451234560102(21)981"},
+	{"urn:epc:tag:itip-212:3.4012345.012345.01.02.mw133", "4174F4E4E40C0E4082DBDD8B366", "(8006)040123451234560102(21)mw133"},
 	{"urn:epc:tag:cpi-96:3.0614141.98765.12345", "3C74257BF400C0E680003039", "(8010)061414198765(8011)12345"},
 	{"urn:epc:tag:cpi-var:3.0614141.5PQ7%2FZ43.12345", "3D74257BF75411DEF6B4CC00000003039", "(8010)06141415PQ7/Z43(8011)12345"},
 	{"urn:epc:tag:adi-var:3.35962.PQ7VZ4.M37GXB92", "3B0E0CF5E76C9047759AD00373DC7602E72", ""},
@@ -101,6 +104,12 @@ func TestWhatCannotBeOnATag(t *testing.T) {
 		{epc.GRAI96, "(8003)90614141123452400", 7, 0, "begins with 0"},
 		{epc.GIAI96, "(8004)0614141X", 7, 0, "'X' in place 1"},
 		{epc.GIAI96, "(8004)061", 7, 0, "shorter than a company prefix"},
+		{epc.SGCN96, "(255)4012345678901", 7, 0, "serial \"\" is none of a coupon"},
+		{epc.SGCN96, "(255)4012345678901A1", 7, 0, "none of a coupon"},
+		{epc.SGCN96, "(255)40123456", 7, 0, "thirteen digits"},
+		{epc.ITIP110, "(8006)040123451234560302(21)981", 7, 0, "Piece 3 of 2 is none"},
+		{epc.ITIP110, "(8006)040123451234550102(21)981", 7, 0, "should be 6"},
+		{epc.ITIP110, "(8006)0401234512345601(21)981", 7, 0, "eighteen digits"},
 		{epc.CPI96, "(8010)0614141A(8011)1", 7, 0, "takes digits only"},
 		{epc.CPIVar, "(8010)0614141a(8011)1", 7, 0, "capitals, digits"},
 		{epc.ADIVar, "35962.PQ7", 7, 0, "35962.PQ7VZ4.M37GXB92"},
@@ -114,7 +123,8 @@ func TestWhatCannotBeOnATag(t *testing.T) {
 		require.IsType(t, &epc.Error{}, err, "%+v", test)
 		require.ErrorContains(t, err, test.says, "%+v", test)
 	}
-	for text, says := range map[string]string{"": "nothing to read", "FF00": "header FF", "30": "takes 96 bits", "3G": "place 2", "303": "no whole bytes", "301FFFFFFFFFFFFFFFFFFFFF": "partition is 7"} {
+	for text, says := range map[string]string{"": "nothing to read", "FF00": "header FF", "30": "takes 96 bits", "3G": "place 2", "303": "no whole bytes", "301FFFFFFFFFFFFFFFFFFFFF": "partition is 7",
+		"3F74F4E4E612640000000000": "does not begin with the 1"} {
 		memory, err := epc.FromHex(text)
 		if err == nil {
 			_, err = epc.Decode(memory)
@@ -171,13 +181,17 @@ func TestIdentifiersComeBack(t *testing.T) {
 		company := digits(6 + random.IntN(7))
 		gtin := digits(13 - len(company))
 		for _, e := range []epc.EPC{
-			{epc.SGTIN96, random.IntN(8), company, gtin, fmt.Sprint(random.Uint64N(1 << 38)), false},
-			{epc.SGTIN198, random.IntN(8), company, gtin, "a" + digits(random.IntN(20)), false},
-			{epc.SSCC96, random.IntN(8), company, digits(17 - len(company)), "", false},
-			{epc.SGLN96, random.IntN(8), company, digits(12 - len(company)), fmt.Sprint(random.Uint64N(1 << 41)), false},
-			{epc.GIAI96, random.IntN(8), company, fmt.Sprint(1 + random.Uint64N(1e11)), "", false},
-			{epc.CPIVar, random.IntN(8), company, "P-" + digits(random.IntN(16)), fmt.Sprint(random.Uint64N(1 << 40)), false},
+			{Scheme: epc.SGTIN96, Reference: gtin, Serial: fmt.Sprint(random.Uint64N(1 << 38))},
+			{Scheme: epc.SGTIN198, Reference: gtin, Serial: "a" + digits(random.IntN(20))},
+			{Scheme: epc.SSCC96, Reference: digits(17 - len(company))},
+			{Scheme: epc.SGLN96, Reference: digits(12 - len(company)), Serial: fmt.Sprint(random.Uint64N(1 << 41))},
+			{Scheme: epc.GIAI96, Reference: fmt.Sprint(1 + random.Uint64N(1e11))},
+			{Scheme: epc.SGCN96, Reference: digits(12 - len(company)), Serial: digits(1 + random.IntN(12))},
+			{Scheme: epc.ITIP110, Reference: gtin, Pieces: "0" + fmt.Sprint(1+random.IntN(9)) + fmt.Sprint(10+random.IntN(90)), Serial: fmt.Sprint(random.Uint64N(1 << 38))},
+			{Scheme: epc.ITIP212, Reference: gtin, Pieces: "9999", Serial: "a" + digits(random.IntN(20))},
+			{Scheme: epc.CPIVar, Reference: "P-" + digits(random.IntN(16)), Serial: fmt.Sprint(random.Uint64N(1 << 40))},
 		} {
+			e.Company, e.Filter = company, random.IntN(8)
 			memory, err := e.Encode()
 			require.NoError(t, err, "seed %d: %+v", seed, e)
 			back, err := epc.Decode(memory)

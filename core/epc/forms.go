@@ -20,6 +20,7 @@ type All struct {
 	Partition     *int   `json:"partition,omitempty"` // nil: the scheme has none
 	Company       string `json:"companyPrefix,omitempty"`
 	Reference     string `json:"reference"`
+	Pieces        string `json:"pieces,omitempty"` // which, of how many: two digits each
 	Serial        string `json:"serial,omitempty"`
 	ElementString string `json:"elementString,omitempty"`
 	PureIdentity  string `json:"pureIdentity,omitempty"`
@@ -35,7 +36,7 @@ func (e *EPC) Forms() (*All, error) {
 		return nil, err
 	}
 	a := &All{Scheme: e.Scheme, Hex: strings.ToUpper(hex.EncodeToString(memory)), Bits: e.Bits(), PC: fmt.Sprintf("%04X", ProtocolControl(len(memory)/2, false, nil)),
-		Filter: e.Filter, Company: e.Company, Reference: e.Reference, Serial: e.Serial, PureIdentity: e.PureIdentity(), Tag: e.TagURI(), More: e.More}
+		Filter: e.Filter, Company: e.Company, Reference: e.Reference, Pieces: e.Pieces, Serial: e.Serial, PureIdentity: e.PureIdentity(), Tag: e.TagURI(), More: e.More}
 	if e.Company != "" && e.Scheme != ADIVar {
 		a.Partition = new(12 - len(e.Company))
 	}
@@ -54,6 +55,9 @@ func (e *EPC) tail() string {
 		return ""
 	}
 	parts := []string{e.Company, escaped(e.Reference)}
+	if len(e.Pieces) == 2*pieceDigits {
+		parts = append(parts, e.Pieces[:pieceDigits], e.Pieces[pieceDigits:])
+	}
 	if f.serial > 0 || f.chars > 0 || e.Scheme == ADIVar {
 		parts = append(parts, escaped(e.Serial))
 	}
@@ -102,11 +106,14 @@ func (e *EPC) DigitalLink() string {
 
 // Elements returns application identifiers and values in the order of a key and its qualifier; nil: it has none.
 func (e *EPC) Elements() [][2]string {
+	f, err := formOf(e.Scheme)
+	if err != nil {
+		return nil
+	}
 	with := func(body string) string { return body + string(check.GS1(body)) }
 	switch e.Scheme {
 	case SSCCPlus, GSRNPlus, GSRNPPlus, SGTINPlus, SGLNPlus, GDTIPlus:
-		f, err := formOf(e.Scheme)
-		if err != nil || e.Reference == "" {
+		if e.Reference == "" {
 			return nil
 		}
 		switch e.Scheme {
@@ -120,11 +127,11 @@ func (e *EPC) Elements() [][2]string {
 			}
 		}
 		return [][2]string{{keys[f.name], e.Reference}}
-	case SGTIN96, SGTIN198:
+	case SGTIN96, SGTIN198, ITIP110, ITIP212:
 		if e.Reference == "" {
 			return nil
 		}
-		pairs := [][2]string{{"01", with(e.Reference[:1] + e.Company + e.Reference[1:])}}
+		pairs := [][2]string{{keys[f.name], with(e.Reference[:1]+e.Company+e.Reference[1:]) + e.Pieces}}
 		if e.Serial != "" {
 			pairs = append(pairs, [2]string{"21", e.Serial})
 		}
@@ -150,6 +157,8 @@ func (e *EPC) Elements() [][2]string {
 		return [][2]string{{"8017", with(e.Company + e.Reference)}}
 	case GDTI96, GDTI174:
 		return [][2]string{{"253", with(e.Company+e.Reference) + e.Serial}}
+	case SGCN96:
+		return [][2]string{{"255", with(e.Company+e.Reference) + e.Serial}}
 	case CPI96, CPIVar:
 		return [][2]string{{"8010", e.Company + e.Reference}, {"8011", e.Serial}}
 	}
@@ -157,7 +166,8 @@ func (e *EPC) Elements() [][2]string {
 }
 
 // keys are the identifiers whose values become the schemes.
-var keys = map[string]string{"sgtin": "01", "sscc": "00", "sgln": "414", "grai": "8003", "giai": "8004", "gsrn": "8018", "gsrnp": "8017", "gdti": "253", "cpi": "8010"}
+var keys = map[string]string{"sgtin": "01", "sscc": "00", "sgln": "414", "grai": "8003", "giai": "8004", "gsrn": "8018", "gsrnp": "8017", "gdti": "253",
+	"sgcn": "255", "itip": "8006", "cpi": "8010"}
 
 // lengths of keys with their check digit, where they have one.
 var keyLengths = map[string]int{"01": 14, "00": 18, "414": 13, "8018": 18, "8017": 18}
@@ -239,9 +249,15 @@ func FromElements(scheme Scheme, data string, prefix, filter int) (*EPC, error) 
 			err = take(value[1:13])
 		}
 		e.Serial = value[14:]
-	case "gdti":
+	case "itip":
+		if len(value) != 18 {
+			return nil, wrong("(8006) has eighteen digits: a GTIN, which piece it is, and of how many; %q does not.", value)
+		}
+		err = checked(key, value[:14])
+		e.Company, e.Reference, e.Pieces, e.Serial = value[1:1+prefix], value[:1]+value[1+prefix:13], value[14:], values["21"]
+	case "gdti", "sgcn":
 		if len(value) < 13 {
-			return nil, wrong("(253) begins with thirteen digits; %q does not.", value)
+			return nil, wrong("(%s) begins with thirteen digits; %q does not.", key, value)
 		}
 		if err = checked(key, value[:13]); err == nil {
 			err = take(value[:12])
@@ -342,6 +358,12 @@ func FromURI(uri string, scheme Scheme, filter int) (*EPC, error) {
 		return nil, wrong("%q has too few parts.", uri)
 	}
 	e.Company, e.Reference = parts[0], unescape(parts[1])
+	if f.name == "itip" {
+		if len(parts) < 5 {
+			return nil, wrong("%q has too few parts.", uri)
+		}
+		e.Pieces, parts = parts[2]+parts[3], parts[2:]
+	}
 	if len(parts) > 2 {
 		e.Serial = unescape(strings.Join(parts[2:], "."))
 	}

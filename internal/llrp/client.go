@@ -1,6 +1,7 @@
 package llrp
 
 import (
+	"bufio"
 	"bytes"
 	"context"
 	"encoding/binary"
@@ -8,6 +9,8 @@ import (
 	"errors"
 	"fmt"
 	"net"
+	"os"
+	"slices"
 	"strings"
 	"time"
 )
@@ -40,17 +43,23 @@ var (
 
 // A Reader is a connection to one. It is not safe for concurrent use.
 type Reader struct {
-	conn    net.Conn
-	version int
-	next    uint32
-	specs   uint32
+	conn     net.Conn
+	in       *bufio.Reader
+	version  int
+	next     uint32
+	specs    uint32
+	tellsEnd bool // of a look
 }
 
 // How long a reader is waited for, and how long it looks for tags.
 const (
 	answerTime = 5 * time.Second
-	lookTime   = 200 // milliseconds
+	lookTime   = 200                    // milliseconds
+	lateTime   = 100 * time.Millisecond // for what a reader reports after it told the end of a look
+	silentTime = 1 * time.Second        // for the report of a reader that tells no end
 	roSpec     = 1
+	looked     = 2 // the type of an event: a look began or ended (LLRP 1.1, 13.1.6.4)
+	lookEnded  = 1
 )
 
 // Dial connects to a reader at a host and port. A dialer bounds where to.
@@ -59,7 +68,7 @@ func Dial(ctx context.Context, dialer *net.Dialer, address string) (*Reader, err
 	if err != nil {
 		return nil, err
 	}
-	r := &Reader{conn: conn, version: 1}
+	r := &Reader{conn: conn, in: bufio.NewReader(conn), version: 1}
 	if err := r.begin(); err != nil {
 		conn.Close()
 		return nil, err
@@ -76,32 +85,24 @@ func (r *Reader) Close() error {
 // begin takes the reader's greeting, agrees on a version, and clears what another client left there.
 func (r *Reader) begin() error {
 	_ = r.conn.SetDeadline(time.Now().Add(answerTime))
-	hello, err := ReadMessage(r.conn)
+	hello, err := ReadMessage(r.in)
 	if err != nil {
 		return fmt.Errorf("the reader says nothing: %w", err)
 	}
 	if hello.Type != ReaderEventNotification {
 		return &ReaderError{"What answers there is no reader of tags."}
 	}
-	all, err := params(hello.Body)
-	if err != nil {
+	if event, err := event(hello, pConnectionEvent); err != nil {
 		return err
-	}
-	if data := find(all, pEventData); data != nil {
-		events, err := data.within(0)
-		if err != nil {
-			return err
-		}
-		if event := find(events, pConnectionEvent); event != nil && u16(event.data, 0) != 0 {
-			return &ReaderError{"The reader is in somebody else's hands."}
-		}
+	} else if event != nil && u16(event.data, 0) != 0 {
+		return &ReaderError{"The reader is in somebody else's hands."}
 	}
 	if answer, err := r.ask(GetSupportedVersion, GetSupportedVersionResponse, nil); err == nil && len(answer.Body) >= 2 && answer.Body[1] >= 2 {
 		r.version = 2 // LLRP 1.1
 		if _, err := r.ask(SetProtocolVersion, SetProtocolVersionResponse, []byte{2}); err != nil {
 			return err
 		}
-	} else if told := new(ReaderError); err != nil && !errors.As(err, &told) { // one of LLRP 1.0.1 does not know the question
+	} else if err != nil && !isReaderError(err) && !errors.Is(err, os.ErrDeadlineExceeded) { // one of LLRP 1.0.1 does not know the question, or is silent
 		return err
 	}
 	for _, all := range [][2]int{{DeleteAccessSpec, DeleteAccessSpecResponse}, {DeleteROSpec, DeleteROSpecResponse}} {
@@ -109,11 +110,37 @@ func (r *Reader) begin() error {
 			return err
 		}
 	}
+	// A reader need not report a look in which nothing answered; so its end is asked for, which most can tell.
+	tell := field(pNotifications, field(pNotification, uint16(looked), uint8(1<<7)))
+	if _, err := r.ask(SetReaderConfig, SetReaderConfigResponse, append([]byte{0}, tell...)); err == nil {
+		r.tellsEnd = true
+	} else if !isReaderError(err) {
+		return err
+	}
 	if _, err := r.ask(AddROSpec, AddROSpecResponse, r.inventory()); err != nil {
 		return err
 	}
 	_, err = r.ask(EnableROSpec, EnableROSpecResponse, binary.BigEndian.AppendUint32(nil, roSpec))
 	return err
+}
+
+func isReaderError(err error) bool {
+	told := new(ReaderError)
+	return errors.As(err, &told)
+}
+
+// event returns what a notification says of a kind of event; nil: it says nothing of it.
+func event(m Message, kind int) (*param, error) {
+	all, err := params(m.Body)
+	if err != nil {
+		return nil, err
+	}
+	data := find(all, pEventData)
+	if data == nil {
+		return nil, nil
+	}
+	events, err := data.within(0)
+	return find(events, kind), err
 }
 
 // inventory is a look for tags with all antennas for a while, reported at its end (LLRP 1.1, 11.2).
@@ -148,20 +175,27 @@ func (r *Reader) ask(kind, answer int, body []byte) (m Message, err error) {
 
 // await waits for a message of a kind. Keep-alives are answered, and other events passed over.
 func (r *Reader) await(kind int) (m Message, err error) {
-	_ = r.conn.SetDeadline(time.Now().Add(answerTime))
+	return r.awaitAny(answerTime, kind)
+}
+
+// awaitAny waits some time for a message of one of the kinds.
+func (r *Reader) awaitAny(most time.Duration, kinds ...int) (m Message, err error) {
+	until := time.Now().Add(most)
 	for {
-		m, err := ReadMessage(r.conn)
-		if err != nil {
+		_ = r.conn.SetDeadline(until)
+		if _, err := r.in.Peek(1); err != nil {
 			return m, err
 		}
-		switch m.Type {
-		case kind:
-			return m, nil
-		case KeepAlive:
+		_ = r.conn.SetDeadline(time.Now().Add(answerTime)) // one that has begun is read to its end
+		m, err := ReadMessage(r.in)
+		switch {
+		case err != nil || slices.Contains(kinds, m.Type):
+			return m, err
+		case m.Type == KeepAlive:
 			if err := r.send(KeepAliveAck, nil); err != nil {
 				return m, err
 			}
-		case ErrorMessage:
+		case m.Type == ErrorMessage:
 			if err := status(m.Body); err != nil {
 				return m, err
 			}
@@ -225,11 +259,47 @@ func (r *Reader) run() (reports []report, err error) {
 	if _, err := r.ask(StartROSpec, StartROSpecResponse, binary.BigEndian.AppendUint32(nil, roSpec)); err != nil {
 		return nil, err
 	}
-	m, err := r.await(ROAccessReport)
-	if err != nil {
-		return nil, err
+	most, ended := answerTime, false
+	if !r.tellsEnd {
+		most = silentTime
 	}
-	all, err := params(m.Body)
+	for {
+		m, err := r.awaitAny(most, ROAccessReport, ReaderEventNotification)
+		switch {
+		case errors.Is(err, os.ErrDeadlineExceeded) && (ended || !r.tellsEnd || len(reports) > 0):
+			return reports, nil
+		case err != nil:
+			return nil, err
+		case m.Type == ROAccessReport:
+			if reports, err = taken(reports, m.Body); err != nil {
+				return nil, err
+			}
+			if ended || !r.tellsEnd {
+				return reports, nil
+			}
+			most = silentTime
+		default:
+			end, err := event(m, pROSpecEvent)
+			if err != nil {
+				return nil, err
+			}
+			if end == nil || len(end.data) == 0 || end.data[0] != lookEnded {
+				continue
+			}
+			if len(reports) > 0 {
+				return reports, nil
+			}
+			ended, most = true, lateTime // a report may be on its way, or wait to be asked for
+			if err := r.send(GetReport, nil); err != nil {
+				return nil, err
+			}
+		}
+	}
+}
+
+// taken adds what a message reports.
+func taken(reports []report, body []byte) ([]report, error) {
+	all, err := params(body)
 	if err != nil {
 		return nil, err
 	}

@@ -49,6 +49,7 @@ type served struct {
 	spec    []param // what is to be done to a tag, when one answers
 	enabled bool
 	specID  uint32
+	tellEnd bool // of a look
 }
 
 func (s *served) send(kind int, id uint32, body []byte) {
@@ -57,9 +58,10 @@ func (s *served) send(kind int, id uint32, body []byte) {
 }
 
 func (s *served) hello() {
-	now := uint64(time.Now().UnixMicro())
-	s.send(ReaderEventNotification, 0, field(pEventData, field(pUTCTimestamp, now), field(pConnectionEvent, uint16(0))))
+	s.send(ReaderEventNotification, 0, field(pEventData, now(), field(pConnectionEvent, uint16(0))))
 }
+
+func now() []byte { return field(pUTCTimestamp, uint64(time.Now().UnixMicro())) }
 
 func okStatus() []byte { return field(pStatus, uint16(0), uint16(0)) }
 
@@ -90,7 +92,28 @@ func (s *served) answer(m Message) bool {
 			return true
 		}
 		s.send(StartROSpecResponse, m.ID, okStatus())
-		s.send(ROAccessReport, 0, s.look())
+		if report := s.look(); len(report) > 0 { // nothing is reported where nothing answers
+			s.send(ROAccessReport, 0, report)
+		}
+		if s.tellEnd {
+			s.send(ReaderEventNotification, 0, field(pEventData, now(), field(pROSpecEvent, uint8(lookEnded), uint32(roSpec), uint32(0))))
+		}
+	case SetReaderConfig:
+		all, err := params(m.Body[min(1, len(m.Body)):])
+		if err != nil {
+			s.send(SetReaderConfigResponse, m.ID, refusal(missing, "a parameter breaks off"))
+			return true
+		}
+		if told := find(all, pNotifications); told != nil {
+			states, _ := told.within(0)
+			for _, state := range states {
+				if state.kind == pNotification && u16(state.data, 0) == looked && len(state.data) == 3 {
+					s.tellEnd = state.data[2]>>7 == 1
+				}
+			}
+		}
+		s.send(SetReaderConfigResponse, m.ID, okStatus())
+	case GetReport: // all was reported
 	case AddAccessSpec:
 		all, err := params(m.Body)
 		if err != nil || len(all) != 1 || len(all[0].data) < 4 {

@@ -36,6 +36,9 @@ const (
 	ErrorMessage                = 100
 	CloseConnection             = 14
 	CloseConnectionResponse     = 4
+	SetReaderConfig             = 3
+	SetReaderConfigResponse     = 13
+	GetReport                   = 60
 )
 
 // Types of parameters (LLRP 1.1, 17.2); those below 128 have a fixed length.
@@ -62,7 +65,10 @@ const (
 	pAccessReportSpec = 239
 	pTagReportData    = 240
 	pEPCData          = 241
+	pNotifications    = 244
+	pNotification     = 245
 	pEventData        = 246
+	pROSpecEvent      = 249
 	pConnectionEvent  = 256
 	pStatus           = 287
 	pC1G2TagSpec      = 338
