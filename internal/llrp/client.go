@@ -84,7 +84,7 @@ func (r *Reader) Close() error {
 
 // begin takes the reader's greeting, agrees on a version, and clears what another client left there.
 func (r *Reader) begin() error {
-	_ = r.conn.SetDeadline(time.Now().Add(answerTime))
+	_ = r.conn.SetReadDeadline(time.Now().Add(answerTime))
 	hello, err := ReadMessage(r.in)
 	if err != nil {
 		return fmt.Errorf("the reader says nothing: %w", err)
@@ -154,6 +154,7 @@ func (r *Reader) inventory() []byte {
 
 func (r *Reader) send(kind int, body []byte) error {
 	r.next++
+	_ = r.conn.SetWriteDeadline(time.Now().Add(answerTime))
 	m := Message{r.version, kind, r.next, body}
 	return m.Write(r.conn)
 }
@@ -182,11 +183,11 @@ func (r *Reader) await(kind int) (m Message, err error) {
 func (r *Reader) awaitAny(most time.Duration, kinds ...int) (m Message, err error) {
 	until := time.Now().Add(most)
 	for {
-		_ = r.conn.SetDeadline(until)
+		_ = r.conn.SetReadDeadline(until)
 		if _, err := r.in.Peek(1); err != nil {
 			return m, err
 		}
-		_ = r.conn.SetDeadline(time.Now().Add(answerTime)) // one that has begun is read to its end
+		_ = r.conn.SetReadDeadline(time.Now().Add(answerTime)) // one that has begun is read to its end
 		m, err := ReadMessage(r.in)
 		switch {
 		case err != nil || slices.Contains(kinds, m.Type):
