@@ -113,6 +113,19 @@ export async function desk(path: 'told' | 'fault', body?: object) {
   return path === 'told' ? ((await response.json()) as { printed: { line: string; labels: number } }[]) : []
 }
 
+/** Somebody puts a stock into a printer, each by its name. */
+export async function load(page: Page, printer: string, stock: string) {
+  const named = async (path: string, name: string) => {
+    const all = (await (await page.request.get(address(path))).json()) as { id: number; name?: string; about: { name?: string } }[]
+    const found = all.find((one) => (one.name ?? one.about.name) === name)
+    if (!found) throw new Error(`there is no ${name}`)
+    return found.id
+  }
+  const stockId = await named('/api/stocks', stock)
+  const loaded = await page.request.post(address(`/api/printers/${String(await named('/api/printers', printer))}/load`), { data: { stockId } })
+  expect(loaded.ok()).toBe(true)
+}
+
 /** Presses a button of the printer itself. */
 export async function device(change: { fault?: string; speed?: number; labels?: number }) {
   const response = await fetch(`${process.env.DEVICE ?? ''}/device`, { method: 'POST', body: JSON.stringify(change) })
@@ -155,12 +168,12 @@ export async function pick(page: Page, name: string, option: string | RegExp) {
   await expect(async () => {
     try {
       await expect(wanted).toBeVisible({ timeout: 400 })
+      await wanted.click({ timeout: 2000 })
     } catch (late) {
       await page.locator('.n-base-select-menu:visible .v-vl').first().evaluate(onward, undefined, { timeout: 500 })
       throw late
     }
   }).toPass({ timeout: 30_000 })
-  await wanted.click()
 }
 
 /** Opens a select that can be searched, types, and takes the first option that has the text. */

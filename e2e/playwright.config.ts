@@ -14,7 +14,7 @@ export default defineConfig({
     viewport: { width: 1280, height: 800 },
     screenshot: 'only-on-failure',
     launchOptions: {
-      executablePath: '/usr/bin/chromium',
+      executablePath: '/usr/bin/chromium-headless-shell',
       chromiumSandbox: false,
       args: [
         '--headless',

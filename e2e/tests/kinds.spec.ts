@@ -1,4 +1,4 @@
-import { kept, address, documentOf, expect, find, looks, newDesign, pick, sound, test } from '../plant'
+import { kept, address, documentOf, expect, find, load, looks, newDesign, pick, sound, test } from '../plant'
 
 // Each kind of stock: loaded into the printer, designed for, laid out from the tray, printed, looked at.
 for (const kind of [
@@ -68,11 +68,7 @@ test('a legend stands as often as is chosen', async ({ maren: page }) => {
 })
 
 test('a part-used sheet is gone on with', async ({ maren: page }) => {
-  await page.goto(address('/floor'))
-  await page.getByRole('link', { name: 'Drum store', exact: true }).click()
-  await find(page, 'Stock to load', 'S-156')
-  await page.getByRole('button', { name: 'Load it' }).click()
-  await expect(page.getByText('Sheet of 8, 99.1 × 67.7 ·')).toBeVisible()
+  await load(page, 'Drum store', 'Sheet of 8, 99.1 × 67.7')
   await page.goto(address('/bench?new=1'))
   await page.getByLabel('Name', { exact: true }).fill('On a part-used sheet')
   await pick(page, 'Printer', 'Drum store')

@@ -261,6 +261,7 @@ test('a choice is kept by name, and used again on fresh records', async ({ maren
       await page.getByRole('button', { name: 'Keep the choice…' }).click()
       await page.getByLabel('Name of the choice').fill('to label')
       await page.keyboard.press('Enter')
+      await expect(page.getByLabel('Kept choices', { exact: true })).toBeVisible()
       await expect(page.getByText('1 of 2')).toBeVisible()
     }
   }

@@ -1,12 +1,15 @@
 import { type Page } from '@playwright/test'
-import { address, documentOf, expect, kept, pick, sound, test } from '../plant'
+import { address, documentOf, expect, kept, load, pick, sound, test } from '../plant'
 
 async function designOn(page: Page, name: string, printer: string, records?: RegExp, stock?: string) {
   await page.goto(address('/bench?new=1'))
   await page.getByLabel('Name', { exact: true }).fill(name)
   await pick(page, 'Printer', printer)
   if (records) await pick(page, 'Records', records)
-  if (stock) await pick(page, 'Stock', stock)
+  if (stock) {
+    await load(page, printer, stock)
+    await pick(page, 'Stock', stock)
+  }
   await page.getByRole('button', { name: 'Start the design' }).click()
   await page.waitForURL(/\/bench\/\d+/)
   await expect(page.getByTestId('in-hand')).toBeVisible()
@@ -96,7 +99,7 @@ test('pipe markers carry the words of their records and arrows', async ({ maren:
     data: { name: 'Pipes', fields: ['contents'], records: [['Cooling water'], ['Chilled water'], ['Sea water']] },
   })
   expect(written.ok()).toBe(true)
-  await designOn(page, 'Water pipes', 'Drum store', /^Pipes ·/)
+  await designOn(page, 'Water pipes', 'Drum store', /^Pipes ·/, '105 × 148 polypropylene')
   await add(page, 'i')
   const panel = page.getByRole('dialog', { name: 'Pipe marker' })
   await page.getByLabel('Contents').fill('Cooling water')
