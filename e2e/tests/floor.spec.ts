@@ -151,3 +151,27 @@ test('a run waits until stock of its size is loaded', async ({ maren: page }) =>
   await expect(page.getByText('All 36 are printed')).toBeVisible({ timeout: 30_000 })
   await expect(page.getByTestId('read-back')).toContainText('36 of 36')
 })
+
+test('a page that was kept since an earlier version loads itself again, once', async ({ maren: page }) => {
+  let loads = 0
+  page.on('load', () => (loads += 1))
+  await page.route('**/api/session', async (route) => {
+    const answer = await route.fetch()
+    await route.fulfill({ response: answer, json: { ...((await answer.json()) as object), page: '/assets/index-of-another.js' } })
+  })
+  await page.goto(address('/records'))
+  await expect.poll(() => loads).toBe(2)
+  await expect(page.getByRole('heading', { name: 'Records' })).toBeVisible()
+  await page.waitForLoadState('networkidle')
+  expect(loads).toBe(2)
+})
+
+test('who is no longer signed in comes to what was looked for by signing in', async ({ maren: page }) => {
+  await page.goto(address('/stockroom')) // as Maren, whose page is kept
+  await expect(page.getByRole('button', { name: 'Maren' })).toBeVisible()
+  await page.context().clearCookies()
+  await page.goto(address('/records'))
+  await page.waitForURL('**/sign-in?to=/records')
+  await page.getByRole('button', { name: 'Sign in with it' }).click()
+  await page.waitForURL('**/records')
+})

@@ -7,7 +7,7 @@ import { piecesOf, rowsOf } from '@/places/bench/gs1'
 import { type Ground, snapped, snappedHandle } from '@/places/bench/snap'
 import { useGrid } from '@/places/records/useGrid'
 import { drawnHeight, drawStock, type Drawn } from '@/places/stockroom/pieces'
-import { amount, bareLength, duration, lengthText, moment, parseLength, plural, units } from '@/shared/format'
+import { amount, bareLength, count, duration, lengthText, moment, parseLength, plural, units } from '@/shared/format'
 import { controls, meant, visible } from '@/shared/visible'
 import { changedRows, fillPixels } from '@/strip/dots'
 
@@ -141,12 +141,14 @@ test('lengths are shown and read in the units of the person', () => {
 })
 
 test('counts, amounts and times are told as short as they can be', () => {
+  expect([count(0), count(999), count(1_000), count(12_345_678)]).toEqual(['0', '999', '1,000', '12,345,678'])
   expect([plural(1, 'label'), plural(1739, 'label'), plural(2, 'entry', 'entries')]).toEqual(['1 label', '1,739 labels', '2 entries'])
   expect([amount(12_345_678, 'length'), amount(1739, 'labels'), amount(40, 'sheets')]).toEqual(['12.3 m', '1,739', '40'])
   expect([duration(59), duration(61), duration(3600), duration(7384)]).toEqual(['59 s', '1 min 1 s', '1 h 0 min', '2 h 3 min'])
   const now = new Date()
   expect(moment(now.toISOString())).toMatch(/^\d\d:\d\d$/)
-  expect(moment(new Date(now.getTime() - 3 * 86_400_000).toISOString())).toMatch(/^\d{1,2} \w{3,4} \d\d:\d\d$/)
+  expect(moment(new Date(now.getTime() - 3 * 86_400_000).toISOString())).toMatch(/^\d{1,2} \w{3}( \d{4})? \d\d:\d\d$/)
+  expect(moment('2019-03-05T10:07:00')).toBe('5 Mar 2019 10:07')
 })
 
 const stock = (about: Partial<Stock>) =>

@@ -4,21 +4,15 @@
 package server
 
 import (
-	"bytes"
 	"cmp"
-	"compress/gzip"
 	"context"
 	"encoding/json"
 	"errors"
 	"fmt"
-	"io/fs"
 	"log/slog"
 	"net"
 	"net/http"
-	"net/url"
-	"regexp"
 	"slices"
-	"strconv"
 	"strings"
 	"sync"
 	"time"
@@ -80,6 +74,7 @@ type Server struct {
 	valid    *expirable.LRU[int64, bool]                // which sessions went on a moment ago
 	codes    *expirable.LRU[indexed, *prover.CodeIndex] // of runs whose labels were scanned lately
 	handler  http.Handler
+	page     string // what the page that is served now begins with
 	held     held
 }
 
@@ -138,7 +133,9 @@ func New(s *store.Store, r *runner.Runner, clients *press.Clients, options Optio
 		HandlerErrorFunc:         server.fail,
 		ResponseErrorHandlerFunc: server.fail,
 	}), api.GinServerOptions{ErrorHandler: func(c *gin.Context, err error, status int) { writeProblem(c, status, plain(err), nil) }})
-	engine.NoRoute(serveInterface(web.Files()))
+	pages := interfaceOf(web.Files())
+	server.page = pages.code
+	engine.NoRoute(pages.serve)
 	engine.NoMethod(func(c *gin.Context) {
 		writeProblem(c, http.StatusMethodNotAllowed, "This cannot be done here.", nil)
 	})
@@ -271,83 +268,4 @@ func (s *Server) validate() (gin.HandlerFunc, error) {
 			s.refuse(c, err)
 		}
 	}, nil
-}
-
-// places are what addresses of the page begin with, as web/src/router.ts has them.
-var places = []string{"", "sign-in", "floor", "bench", "records", "stockroom", "runs", "reference", "you", "about", "deeds"}
-
-// servePacked serves what lies packed with gzip: as it lies, or unpacked for who does not take that.
-func servePacked(c *gin.Context, packed []byte, kind string) {
-	c.Header("Vary", "Accept-Encoding")
-	if strings.Contains(c.GetHeader("Accept-Encoding"), "gzip") {
-		c.Header("Content-Encoding", "gzip")
-		c.Data(http.StatusOK, kind, packed)
-		return
-	}
-	unpacked, err := gzip.NewReader(bytes.NewReader(packed))
-	if err != nil {
-		c.Status(http.StatusInternalServerError)
-		return
-	}
-	c.DataFromReader(http.StatusOK, -1, kind, unpacked, nil)
-}
-
-var benchAddress = regexp.MustCompile(`^/bench/(\d{1,18})$`)
-
-// asksFirst returns what the page at an address asks as soon as its code is read, so that it is on the way before: of a
-// Bench what is on it, of all others who is signed in.
-func asksFirst(page *url.URL) []string {
-	asked := []string{"/api/session"}
-	if bench := benchAddress.FindStringSubmatch(page.Path); bench != nil {
-		record, err := strconv.Atoi(page.Query().Get("record"))
-		if err != nil {
-			record = 1
-		}
-		design := "/api/designs/" + bench[1]
-		asked = append(asked, design, design+"/strip?record="+strconv.Itoa(record), "/api/typefaces", "/api/typefaces/files", "/api/record-sets", "/api/parts")
-	}
-	return asked
-}
-
-// serveInterface serves the built interface; an address of its own making gets the page, which
-// finds its place by itself.
-func serveInterface(files fs.FS) gin.HandlerFunc {
-	server := http.FileServerFS(files)
-	return func(c *gin.Context) {
-		path := strings.TrimPrefix(c.Request.URL.Path, "/")
-		if strings.HasPrefix(path, "api/") {
-			writeProblem(c, http.StatusNotFound, "There is nothing at this address.", nil)
-			return
-		}
-		if strings.HasPrefix(path, "assets/") { // their names change with their contents
-			c.Header("Cache-Control", "public, max-age=31536000, immutable")
-		}
-		if info, err := fs.Stat(files, path); path != "" && err == nil && !info.IsDir() {
-			server.ServeHTTP(c.Writer, c.Request)
-			return
-		}
-		if packed, err := fs.ReadFile(files, path+".gz"); strings.HasSuffix(path, ".wasm") && err == nil {
-			servePacked(c, packed, "application/wasm")
-			return
-		}
-		c.Header("Cache-Control", "no-cache")
-		if first, _, _ := strings.Cut(path, "/"); !slices.Contains(places, first) {
-			writeProblem(c, http.StatusNotFound, "There is nothing at this address.", nil)
-			return
-		}
-		if _, err := c.Cookie(sessionCookie); err == nil {
-			for _, address := range asksFirst(c.Request.URL) {
-				c.Writer.Header().Add("Link", "<"+address+">; rel=preload; as=fetch; crossorigin")
-			}
-		}
-		page, err := fs.ReadFile(files, "index.html")
-		if err != nil {
-			page, err = fs.ReadFile(files, "placeholder.html")
-		}
-		if err != nil {
-			c.Status(http.StatusNotFound)
-			return
-		}
-		c.Data(http.StatusOK, "text/html; charset=utf-8", page)
-	}
 }

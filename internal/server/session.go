@@ -22,7 +22,7 @@ func (s *Server) GetHints(context.Context, api.GetHintsRequestObject) (api.GetHi
 // GetSession implements api.StrictServerInterface.
 func (s *Server) GetSession(ctx context.Context, _ api.GetSessionRequestObject) (api.GetSessionResponseObject, error) {
 	units, err := s.store.Units(ctx, s.user(ctx))
-	return api.GetSession200JSONResponse{Name: s.user(ctx), Units: api.Units(units)}, err
+	return api.GetSession200JSONResponse{Name: s.user(ctx), Units: api.Units(units), Page: s.page}, err
 }
 
 // ChooseUnits implements api.StrictServerInterface.
@@ -57,7 +57,7 @@ func (s *Server) SignIn(ctx context.Context, req api.SignInRequestObject) (api.S
 	s.sessions.Put(ctx, "session", session)
 	s.sessions.Put(ctx, "seen", time.Now().UnixMilli())
 	units, err := s.store.Units(ctx, name)
-	return api.SignIn200JSONResponse{Name: name, Units: api.Units(units)}, err
+	return api.SignIn200JSONResponse{Name: name, Units: api.Units(units), Page: s.page}, err
 }
 
 // addressOf returns the address that a request comes from.

@@ -163,8 +163,9 @@ router.afterEach((to) => {
   document.title = typeof to.meta.title === 'string' ? `${to.meta.title} · Odd Spool` : 'Odd Spool'
 })
 
-onSignedOut(() => {
+onSignedOut(async () => {
   user.value = ''
+  await router.isReady() // the first place may be on its way still
   if (router.currentRoute.value.name !== 'sign-in')
-    void router.push({ name: 'sign-in', query: { to: router.currentRoute.value.fullPath } })
+    await router.push({ name: 'sign-in', query: { to: router.currentRoute.value.fullPath } })
 })

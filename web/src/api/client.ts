@@ -1,13 +1,17 @@
 import createClient, { type Middleware } from 'openapi-fetch'
+import { askedAhead, forgetAhead } from '@/ahead'
 import type { components, paths } from './schema'
 
 export type Schemas = components['schemas']
 export type Problem = Schemas['Problem']
 
 /** Called when the server says that nobody is signed in. */
-let whenSignedOut: () => void = () => undefined
-export function onSignedOut(call: () => void) {
+let whenSignedOut: () => unknown = () => undefined
+export function onSignedOut(call: () => unknown) {
   whenSignedOut = call
+}
+export const signedOut = () => {
+  whenSignedOut()
 }
 
 const unreachable: Problem = {
@@ -27,9 +31,17 @@ const problems: Middleware = {
   },
 }
 
+/** An answer, which may be on its way already. */
+async function answerTo(request: Request): Promise<Response> {
+  if (request.method === 'GET') return (await askedAhead(request)?.catch(() => undefined)) ?? fetch(request)
+  const response = await fetch(request)
+  forgetAhead()
+  return response
+}
+
 /** Reads an answer to its end, so that one that breaks off on the way is told as a server that does not answer. */
 async function whole(request: Request): Promise<Response> {
-  const { status, statusText, headers, body } = await fetch(request)
+  const { status, statusText, headers, body } = await answerTo(request)
   const read = body && (await new Response(body).arrayBuffer())
   // An answer that has no content may not even have an empty one.
   return new Response(read?.byteLength ? read : null, { status, statusText, headers })

@@ -2660,6 +2660,8 @@ export interface components {
         Session: {
             name: string;
             units: components["schemas"]["Units"];
+            /** @description The address of the code that the page begins with now; empty while it is not built. A page that began with other code is of an earlier version. */
+            page: string;
         };
         ArtworkPage: {
             picture: components["schemas"]["KeptPicture"];

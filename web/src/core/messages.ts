@@ -12,6 +12,7 @@ export type Asked =
       document: string
       fields: string
       labels: { record: number; values: string }[] // the label in hand first
+      drawn: boolean // its dots are on the screen already
     }
 
 /** Labels of more dots, in all their planes, are drawn by the server. */

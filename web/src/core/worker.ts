@@ -103,7 +103,7 @@ async function work() {
       if (across * down * layers.length > mostDots)
         throw new Error('The label is too large to be drawn here.')
       // What is seen comes before what is judged, and what the hand waits for before its neighbours.
-      for (const { record, values } of asked.labels) {
+      for (const { record, values } of asked.drawn ? asked.labels.slice(1) : asked.labels) {
         const { width, height, dots } = await call(() => self.oddcore.dots(values))
         tell({ kind: 'dots', round: asked.round, about, record, width, height, dots }, [dots.buffer])
       }

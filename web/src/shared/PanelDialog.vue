@@ -1,15 +1,20 @@
 <script setup lang="ts">
 import { NModal } from 'naive-ui'
-import { useId } from 'vue'
+import { ref, useId, watchEffect } from 'vue'
 
 /** A panel before the page: its title, what it has, and its buttons below. */
 defineProps<{ title: string; width: number }>()
 const show = defineModel<boolean>('show', { required: true })
 const id = useId()
+/** One that is never opened costs the page nothing. */
+const opened = ref(false)
+watchEffect(() => {
+  if (show.value) opened.value = true
+})
 </script>
 
 <template>
-  <NModal v-model:show="show">
+  <NModal v-if="opened" v-model:show="show">
     <div
       class="panel"
       role="dialog"

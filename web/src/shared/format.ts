@@ -23,9 +23,9 @@ export function parseLength(text: string): number | undefined {
   return Math.round(Number(match[1].replace(',', '.')) * (sizes[match[2] ?? units.value] ?? 1000))
 }
 
-/** Whole numbers with thousands apart. */
+/** Whole numbers with thousands apart. Here as with days: the browser's own tables of languages take longer to load than a page. */
 export function count(n: number): string {
-  return n.toLocaleString('en-GB')
+  return String(n).replace(/\B(?=(\d{3})+$)/g, ',')
 }
 
 export function plural(n: number, one: string, many = one + 's'): string {
@@ -37,12 +37,19 @@ export function amount(left: number, unit: 'labels' | 'sheets' | 'length'): stri
   return unit === 'length' ? `${(left / 1e6).toFixed(1)} m` : count(left)
 }
 
+const months = ['Jan', 'Feb', 'Mar', 'Apr', 'May', 'Jun', 'Jul', 'Aug', 'Sep', 'Oct', 'Nov', 'Dec']
+
+/** A day, with its year where that is another. */
+export function day(at: Date): string {
+  const year = at.getFullYear() === new Date().getFullYear() ? '' : ` ${String(at.getFullYear())}`
+  return `${String(at.getDate())} ${months[at.getMonth()] ?? ''}${year}`
+}
+
 /** A moment as short as it can be told: the time today, else the date as well. */
 export function moment(iso: string): string {
   const at = new Date(iso)
-  const time = at.toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit' })
-  if (at.toDateString() === new Date().toDateString()) return time
-  return `${at.toLocaleDateString('en-GB', { day: 'numeric', month: 'short' })} ${time}`
+  const time = [at.getHours(), at.getMinutes()].map((n) => String(n).padStart(2, '0')).join(':')
+  return at.toDateString() === new Date().toDateString() ? time : `${day(at)} ${time}`
 }
 
 export function duration(seconds: number): string {

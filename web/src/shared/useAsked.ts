@@ -1,7 +1,11 @@
 import { onScopeDispose, shallowRef, type ShallowRef, watchEffect } from 'vue'
 import type { Problem } from '@/api/client'
 
-export type Answer<T> = Promise<{ data?: T; error?: Problem }>
+export interface Answered<T> {
+  data?: T
+  error?: Problem
+}
+export type Answer<T> = Promise<Answered<T>>
 
 export interface Asked<T> {
   data: Readonly<ShallowRef<T | undefined>> // the last that there was; stays while the next is awaited

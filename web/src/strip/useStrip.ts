@@ -16,7 +16,7 @@ import { asDocument, type Design } from '@/api/documents'
 import { mostDots } from '@/core/messages'
 import { useCore } from '@/core/useCore'
 import { afterPaint } from '@/shared/afterPaint'
-import type { Answer } from '@/shared/useAsked'
+import type { Answered } from '@/shared/useAsked'
 import type { Dots } from './dots'
 import { useValues } from './useValues'
 
@@ -63,7 +63,7 @@ export function useStrip(
   recordSetId: MaybeRefOrGetter<number | undefined>,
   records: MaybeRefOrGetter<readonly number[]>,
   version: MaybeRefOrGetter<number>,
-  first?: () => Answer<Schemas['Strip']> | undefined,
+  first?: () => Answered<Schemas['Strip']> | undefined,
 ): Strip {
   const about = shallowRef<About>()
   const total = shallowRef(0)
@@ -100,10 +100,10 @@ export function useStrip(
     if (says === lastAsked) return true
     lastAsked = says
     round++
-    // Its label in hand is on the screen already.
     const [first] = asked.labels
-    if (first && drawn === whatIs(asked.document, asked.fields, first.record, first.values)) drawnHere = round
-    core.draw({ kind: 'draw', round, ...asked })
+    const here = first && drawn === whatIs(asked.document, asked.fields, first.record, first.values)
+    if (here) drawnHere = round
+    core.draw({ kind: 'draw', round, ...asked, drawn: here === true })
     return true
   }
   function drawHere(document: Design) {
@@ -202,8 +202,9 @@ export function useStrip(
       const mine = round
       const early = first?.()
       first = undefined
-      const { data, error } = await (early ??
-        api.POST('/strip', {
+      const { data, error } =
+        early ??
+        (await api.POST('/strip', {
           body: {
             document: asDocument(toValue(design) as Design),
             recordSetId: toValue(recordSetId),

@@ -12,6 +12,7 @@ import { useDoing } from '@/shared/useDoing'
 import ContactSheet from '@/strip/ContactSheet.vue'
 import LabelStrip from '@/strip/LabelStrip.vue'
 import ThreadLine from '@/strip/ThreadLine.vue'
+import { askFirstStrip } from '@/strip/firstStrip'
 import { useStrip } from '@/strip/useStrip'
 import ArrangeSheet from './ArrangeSheet.vue'
 import type { Moves } from './arrange'
@@ -64,7 +65,7 @@ async function loadTypefaces() {
   typefaces.value = data ?? []
 }
 onMounted(async () => {
-  void bench.load()
+  void bench.load(first.soon)
   void loadTypefaces()
   const { data } = await api.GET('/record-sets')
   sets.value = data ?? []
@@ -77,13 +78,9 @@ const { proof, looking } = useProof(design, recordSetId, bench.version)
 const total = ref(1)
 const walk = useWalk(total, proof)
 const { mode, zoom, at, order, inHand, notes, shown } = walk
-/** The labels of the design as it is kept come beside it. */
-const firstRecord = inHand.value
-const firstStrip = api.GET('/designs/{id}/strip', {
-  params: { path: { id: props.designId }, query: { record: firstRecord } },
-})
+const first = askFirstStrip(props.designId, inHand.value)
 const strip = useStrip(design, recordSetId, shown, bench.version, () =>
-  bench.asKept() && inHand.value === firstRecord ? firstStrip : undefined,
+  bench.asKept() && inHand.value === first.record ? first.answer() : undefined,
 )
 watch(strip.total, (n) => (total.value = n))
 /** The artwork's size in micrometres. */
@@ -241,7 +238,7 @@ async function keepMine() {
   const id = await bench.keepAsCopy()
   if (id !== undefined) {
     await router.push(`/bench/${id}`)
-    void bench.load(true)
+    void bench.takeTheirs()
   }
 }
 onBeforeRouteLeave(() => bench.flush())
@@ -307,7 +304,7 @@ watch(
             @take="bench.merge"
           />
           <p v-if="bench.state.value === 'conflict'" class="choices">
-            <NButton size="small" @click="bench.load(true)">Load that draft</NButton>
+            <NButton size="small" @click="bench.takeTheirs()">Load that draft</NButton>
             <NButton size="small" @click="keepMine">Keep mine as a copy</NButton>
           </p>
         </ProblemNote>

@@ -44,8 +44,10 @@ export interface Bench {
   /** Takes the design as it is on another stock or printer. */
   carry: (to: Design, printerId: number | undefined) => void
   move: (id: string, to: 'front' | 'back') => void
-  /** Loads the draft as the server has it; with what a closed page had not yet sent, unless told not to. */
-  load: (theirs?: boolean) => Promise<void>
+  /** Loads the draft as the server has it, with what a closed page had not yet sent, and shows it together with what comes beside it. */
+  load: (beside?: Promise<unknown>) => Promise<void>
+  /** Loads the draft as the server has it, and lets go what was not yet sent. */
+  takeTheirs: () => Promise<void>
   /** The design is what the server has. */
   asKept: () => boolean
   keepAsCopy: () => Promise<number | undefined>
@@ -107,9 +109,9 @@ export function useBench(designId: MaybeRefOrGetter<number>): Bench {
   let loading = false
   let saving: Promise<void> | undefined
 
-  async function load(theirs = false) {
-    if (theirs) localStorage.removeItem(backup())
+  async function load(beside?: Promise<unknown>) {
     const { data, error } = await api.GET('/designs/{id}', { params: { path: { id: toValue(designId) } } })
+    await beside
     problem.value = error
     if (!data) return
     loading = true
@@ -123,6 +125,11 @@ export function useBench(designId: MaybeRefOrGetter<number>): Bench {
     history.commit()
     history.clear()
     setTimeout(() => (loading = false))
+  }
+
+  function takeTheirs() {
+    localStorage.removeItem(backup())
+    return load()
   }
 
   /** Brings back what a closed or crashed page had not yet sent. */
@@ -330,6 +337,7 @@ export function useBench(designId: MaybeRefOrGetter<number>): Bench {
     carry,
     move,
     load,
+    takeTheirs,
     asKept,
     keepAsCopy,
     flush: save,

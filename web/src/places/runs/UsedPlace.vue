@@ -2,7 +2,7 @@
 import { NRadioButton, NRadioGroup, NSelect } from 'naive-ui'
 import { computed, ref } from 'vue'
 import { api, type Schemas } from '@/api/client'
-import { count } from '@/shared/format'
+import { count, day } from '@/shared/format'
 import ProblemNote from '@/shared/ProblemNote.vue'
 import { useAsked } from '@/shared/useAsked'
 
@@ -19,9 +19,8 @@ const values = (line: Line) => (unit.value === 'labels' ? line.labels : line.met
 const told = (n: number) => (unit.value === 'labels' ? count(n) : `${n.toFixed(1)} m`)
 const sum = (line: Line) => values(line).reduce((all, n) => all + n, 0)
 const most = (line: Line) => Math.max(...values(line), 0)
+const dayOf = (text: string) => day(new Date(`${text}T12:00`))
 const lines = computed(() => [...(used.value?.used ?? [])].sort((a, b) => sum(b) - sum(a)))
-const day = (text: string) =>
-  new Date(`${text}T12:00`).toLocaleDateString(undefined, { day: 'numeric', month: 'short' })
 </script>
 
 <template>
@@ -44,8 +43,8 @@ const day = (text: string) =>
           <th>Stock</th>
           <th class="chart">
             <span class="ends">
-              <span>{{ day(used.days[0]!) }}</span>
-              <span>{{ day(used.days[used.days.length - 1]!) }}</span>
+              <span>{{ dayOf(used.days[0]!) }}</span>
+              <span>{{ dayOf(used.days[used.days.length - 1]!) }}</span>
             </span>
           </th>
           <th class="number">Most a day</th>
@@ -73,7 +72,7 @@ const day = (text: string) =>
                 width="0.8"
                 :height="(40 * n) / (most(line) || 1)"
               >
-                <title>{{ day(used.days[i]!) }}: {{ told(n) }}</title>
+                <title>{{ dayOf(used.days[i]!) }}: {{ told(n) }}</title>
               </rect>
             </svg>
           </td>

@@ -3,8 +3,7 @@ import { NButton, NInput } from 'naive-ui'
 import { ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { api, type Schemas } from '@/api/client'
-import { user } from '@/session'
-import { units } from '@/shared/format'
+import { signedIn } from '@/session'
 import { useAsked } from '@/shared/useAsked'
 import { useDoing } from '@/shared/useDoing'
 
@@ -19,8 +18,7 @@ async function signIn() {
   const body = { name: name.value, password: password.value }
   const { data } = await doing(() => api.POST('/session', { body }))
   if (!data) return
-  user.value = data.name
-  units.value = data.units
+  signedIn(data)
   const to = typeof route.query.to === 'string' && route.query.to.startsWith('/') ? route.query.to : '/floor'
   await router.push(to)
 }
