@@ -1,6 +1,6 @@
 import { execFileSync, spawn } from 'node:child_process'
 import { once } from 'node:events'
-import { mkdtempSync } from 'node:fs'
+import { mkdtempSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { fileURLToPath } from 'node:url'
@@ -59,6 +59,7 @@ export const test = base.extend<{ maren: Page }, { plant: undefined; contexts: M
       await use(undefined)
       demo.kill('SIGTERM')
       await once(demo, 'exit')
+      rmSync(files, { recursive: true })
     },
     { scope: 'worker', auto: true, timeout: 120_000 },
   ],

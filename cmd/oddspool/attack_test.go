@@ -11,8 +11,6 @@ import (
 	"net/http"
 	"net/http/cookiejar"
 	"os"
-	"os/exec"
-	"path/filepath"
 	"strconv"
 	"strings"
 	"testing"
@@ -43,13 +41,8 @@ type attacker struct {
 // What comes in is refused in words, soon and at little cost, whatever it is: no request fails in the server, takes
 // longer than five seconds, or makes it larger than a gigabyte.
 func TestAttack(t *testing.T) {
-	if *seed == 0 {
-		*seed = uint64(time.Now().UnixNano())
-	}
-	t.Logf("SEED=%d", *seed)
-	binary := filepath.Join(t.TempDir(), "oddspool")
-	out, err := exec.Command("go", "build", "-o", binary, ".").CombinedOutput()
-	require.NoError(t, err, string(out))
+	seed := seedOf(t)
+	binary := program(t)
 	printer, err := standin.Start(standin.Config{Printer: demo.Devices()[0].Printer, Stock: demo.Devices()[0].Stock}, "")
 	require.NoError(t, err)
 	t.Cleanup(func() { _ = printer.Close() })
@@ -64,7 +57,7 @@ func TestAttack(t *testing.T) {
 	a.designs()
 	a.lists()
 	a.files()
-	a.random(*tries, rand.New(rand.NewPCG(*seed, 7)))
+	a.random(*tries, rand.New(rand.NewPCG(seed, 7)))
 
 	require.Equal(t, 200, a.send("the floor afterwards", "GET", "/api/floor", "", ""))
 	for _, line := range a.log {

@@ -1,6 +1,7 @@
 package main
 
 import (
+	"cmp"
 	"context"
 	"encoding/json"
 	"errors"
@@ -9,8 +10,6 @@ import (
 	"io"
 	"math/rand/v2"
 	"net/http"
-	"os/exec"
-	"path/filepath"
 	"testing"
 	"time"
 
@@ -29,36 +28,37 @@ import (
 // How long the matrix of kills is: a sample in script/test, the whole in script/prove.
 var (
 	moments = flag.Int("moments", 3, "random moments at which something is killed, for each way")
-	seed    = flag.Uint64("seed", 0, "of the random moments; 0: another each time")
+	seeded  = flag.Uint64("seed", 0, "of the random moments; 0: another each time")
 )
+
+// seedOf returns the seed of a test, and tells it.
+func seedOf(t *testing.T) uint64 {
+	seed := cmp.Or(*seeded, uint64(time.Now().UnixNano()))
+	t.Logf("SEED=%d", seed)
+	return seed
+}
 
 const matrixLabels = 600 // of a run
 
 // TestKillMatrix kills servers, the database, backends of it and the printer at random moments, at real speed and at full speed, with one server and
 // with two, with few connections and with many. What came out is counted at the camera: each label once.
 func TestKillMatrix(t *testing.T) {
-	if *seed == 0 {
-		*seed = uint64(time.Now().UnixNano())
-	}
-	t.Logf("SEED=%d", *seed)
-	binary := filepath.Join(t.TempDir(), "oddspool")
-	out, err := exec.Command("go", "build", "-o", binary, ".").CombinedOutput()
-	require.NoError(t, err, string(out))
+	seed := seedOf(t)
+	binary := program(t)
 	for i, way := range []struct{ servers, speed, connections int }{{2, 4000, 0}, {1, 4000, 4}, {2, demo.Devices()[0].Printer.Speed, 40}, {1, demo.Devices()[0].Printer.Speed, 0}} {
 		if *moments < 10 && i > 0 {
 			break
 		}
 		t.Run(fmt.Sprintf("%d servers, %d mm per second, %d connections", way.servers, way.speed, way.connections), func(t *testing.T) {
-			newMatrix(t, binary, way.servers, way.speed, way.connections, rand.New(rand.NewPCG(*seed, uint64(i)))).run(*moments)
+			newMatrix(t, binary, way.servers, way.speed, way.connections, rand.New(rand.NewPCG(seed, uint64(i)))).run(*moments)
 		})
 	}
 }
 
 // Two servers share a database: when the one that prints is killed, the other goes on within 15 s, and each label comes out once.
 func TestTheOtherServerGoesOn(t *testing.T) {
-	binary := filepath.Join(t.TempDir(), "oddspool")
-	out, err := exec.Command("go", "build", "-o", binary, ".").CombinedOutput()
-	require.NoError(t, err, string(out))
+	t.Parallel()
+	binary := program(t)
 	m := newMatrix(t, binary, 1, 2000, 0, rand.New(rand.NewPCG(1, 1)))
 	print := m.order()
 	require.Eventually(t, func() bool { return m.printer.Out() > 20 }, 30*time.Second, 5*time.Millisecond)

@@ -11,8 +11,6 @@ import (
 	"net/http"
 	"net/http/cookiejar"
 	"os"
-	"os/exec"
-	"path/filepath"
 	"regexp"
 	"slices"
 	"strconv"
@@ -97,9 +95,7 @@ func memory(pid int) int {
 
 // TestLoad has printers print and people look, and tells how long answers took. Nothing is asserted of times.
 func TestLoad(t *testing.T) {
-	binary := filepath.Join(t.TempDir(), "oddspool")
-	out, err := exec.Command("go", "build", "-o", binary, ".").CombinedOutput()
-	require.NoError(t, err, string(out))
+	binary := program(t)
 	var printers []demo.Reached
 	for i := range *loadPrinters {
 		about := demo.Devices()[0].Printer

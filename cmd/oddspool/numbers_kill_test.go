@@ -12,8 +12,6 @@ import (
 	"math/rand/v2"
 	"net/http"
 	"net/http/cookiejar"
-	"os/exec"
-	"path/filepath"
 	"strconv"
 	"sync"
 	"testing"
@@ -38,14 +36,9 @@ var numberedRuns = flag.Int("numbered", 8, "runs whose labels have numbers of on
 // TestNumbersOutliveKills has people at several servers prepare, print, cancel, spoil and give up runs that take their numbers of one series,
 // while servers, the database, connections of it and the printer are killed. The camera says which numbers are on labels.
 func TestNumbersOutliveKills(t *testing.T) {
-	if *seed == 0 {
-		*seed = uint64(time.Now().UnixNano())
-	}
-	t.Logf("SEED=%d", *seed)
-	binary := filepath.Join(t.TempDir(), "oddspool")
-	out, err := exec.Command("go", "build", "-o", binary, ".").CombinedOutput()
-	require.NoError(t, err, string(out))
-	n := newNumbersMatrix(t, binary)
+	seed := seedOf(t)
+	binary := program(t)
+	n := newNumbersMatrix(t, binary, seed)
 
 	const people = 3
 	left := make(chan int, *numberedRuns)
@@ -55,7 +48,7 @@ func TestNumbersOutliveKills(t *testing.T) {
 	close(left)
 	var wait sync.WaitGroup
 	for i := range people {
-		random := rand.New(rand.NewPCG(*seed, uint64(i+1)))
+		random := rand.New(rand.NewPCG(seed, uint64(i+1)))
 		wait.Go(func() {
 			for range left {
 				n.oneRun(random)
@@ -64,7 +57,7 @@ func TestNumbersOutliveKills(t *testing.T) {
 	}
 	over := make(chan struct{})
 	go func() { wait.Wait(); close(over) }()
-	random := rand.New(rand.NewPCG(*seed, 0))
+	random := rand.New(rand.NewPCG(seed, 0))
 	for done := false; !done; {
 		select {
 		case <-over:
@@ -89,12 +82,12 @@ type numbersMatrix struct {
 	kills   int
 }
 
-func newNumbersMatrix(t *testing.T, binary string) *numbersMatrix {
+func newNumbersMatrix(t *testing.T, binary string, seed uint64) *numbersMatrix {
 	ctx := context.Background()
 	config := standin.Config{Printer: demo.Devices()[0].Printer, Stock: demo.Devices()[0].Stock, Speed: 4000, Labels: 10_000_000, Folder: t.TempDir()}
 	printer, err := standin.Start(config, "")
 	require.NoError(t, err)
-	m := &matrix{t: t, random: rand.New(rand.NewPCG(*seed, 99)), config: config, printer: printer, killed: map[string]int{}}
+	m := &matrix{t: t, random: rand.New(rand.NewPCG(seed, 99)), config: config, printer: printer, killed: map[string]int{}}
 	t.Cleanup(func() { _ = m.printer.Close() })
 	address := testkit.Durable(testkit.Address(t))
 	m.Store, err = store.Open(ctx, address, 4)

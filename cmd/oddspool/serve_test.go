@@ -12,6 +12,7 @@ import (
 	"os/exec"
 	"path/filepath"
 	"strings"
+	"sync"
 	"testing"
 	"time"
 
@@ -23,7 +24,29 @@ import (
 	"oddspool/standin"
 )
 
-func TestMain(m *testing.M) { testkit.Main(m) }
+func TestMain(m *testing.M) {
+	testkit.Main(m, func() { _ = os.RemoveAll(programFolder) })
+}
+
+var programFolder string
+
+var built = sync.OnceValues(func() (binary string, err error) {
+	if programFolder, err = os.MkdirTemp("", "oddspool-program-"); err != nil {
+		return "", err
+	}
+	binary = filepath.Join(programFolder, "oddspool")
+	if out, err := exec.Command("go", "build", "-o", binary, ".").CombinedOutput(); err != nil {
+		return "", fmt.Errorf("%w: %s", err, out)
+	}
+	return binary, nil
+})
+
+// program returns the real program, built once for all tests.
+func program(t *testing.T) string {
+	binary, err := built()
+	require.NoError(t, err)
+	return binary
+}
 
 // A process is the real program, as a person starts it.
 type process struct {
@@ -55,9 +78,8 @@ func startServerOf(t *testing.T, binary, database string, printers []demo.Reache
 // The server is killed again and again in the middle of a run, and so is the printer once: every
 // label comes out, none twice.
 func TestKillingTheServerLosesNothing(t *testing.T) {
-	binary := filepath.Join(t.TempDir(), "oddspool")
-	out, err := exec.Command("go", "build", "-o", binary, ".").CombinedOutput()
-	require.NoError(t, err, string(out))
+	t.Parallel()
+	binary := program(t)
 	config := standin.Config{Printer: demo.Devices()[0].Printer, Stock: demo.Devices()[0].Stock, Speed: 4000, Folder: t.TempDir()}
 	printer, err := standin.Start(config, "")
 	require.NoError(t, err)

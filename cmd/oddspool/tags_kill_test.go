@@ -4,8 +4,6 @@ import (
 	"context"
 	"encoding/json"
 	"math/rand/v2"
-	"os/exec"
-	"path/filepath"
 	"strconv"
 	"testing"
 	"time"
@@ -25,14 +23,9 @@ import (
 // TestTagsOutliveKills kills servers, the database and the printer while chips are written: each label comes out once with its own identifier in a good
 // chip, and every other label that came out is void.
 func TestTagsOutliveKills(t *testing.T) {
-	if *seed == 0 {
-		*seed = uint64(time.Now().UnixNano())
-	}
-	t.Logf("SEED=%d", *seed)
+	seed := seedOf(t)
 	ctx := context.Background()
-	binary := filepath.Join(t.TempDir(), "oddspool")
-	out, err := exec.Command("go", "build", "-o", binary, ".").CombinedOutput()
-	require.NoError(t, err, string(out))
+	binary := program(t)
 	var crates demo.Device
 	for _, d := range demo.Devices() {
 		if d.Printer.Name == "Crate line" {
@@ -43,7 +36,7 @@ func TestTagsOutliveKills(t *testing.T) {
 	config := standin.Config{Printer: crates.Printer, Stock: crates.Stock, Speed: 2000, Labels: 100_000, Folder: t.TempDir()}
 	printer, err := standin.Start(config, "")
 	require.NoError(t, err)
-	m := &matrix{t: t, random: rand.New(rand.NewPCG(*seed, 7)), config: config, printer: printer, killed: map[string]int{}}
+	m := &matrix{t: t, random: rand.New(rand.NewPCG(seed, 7)), config: config, printer: printer, killed: map[string]int{}}
 	t.Cleanup(func() { _ = m.printer.Close() })
 	m.printer.SetTags(map[int]string{4: standin.DeadTag, 19: standin.WeakTag, 33: standin.LockedTag, 50: standin.TwoTags})
 	address := testkit.Durable(testkit.Address(t))

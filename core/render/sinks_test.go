@@ -197,11 +197,15 @@ func compareCoverage(t *testing.T, g typeset.Glyph, perEm int) {
 	edges := flattened(g, perEm)
 	m := g.Face.Mask(g.ID, perEm, 0)
 	for y := m.Y - 1; y <= m.Y+m.Height; y++ {
+		var lines [fine][]crossing
+		for v := range fine {
+			lines[v] = crossings(edges, float64(y)+(float64(v)+0.5)/fine)
+		}
 		for x := m.X - 1; x <= m.X+m.Width; x++ {
 			covered := 0
-			for v := range fine {
+			for _, line := range lines {
 				for u := range fine {
-					if within(edges, float64(x)+(float64(u)+0.5)/fine, float64(y)+(float64(v)+0.5)/fine) {
+					if within(line, float64(x)+(float64(u)+0.5)/fine) {
 						covered++
 					}
 				}
@@ -257,19 +261,32 @@ func flattened(g typeset.Glyph, perEm int) (edges []edge) {
 	return edges
 }
 
-// within counts how often the outline winds round a point.
-func within(edges []edge, x, y float64) bool {
-	winding := 0
+// a crossing is where an outline goes through a line across, and which way.
+type crossing struct {
+	x   float64
+	way int
+}
+
+func crossings(edges []edge, y float64) (all []crossing) {
 	for _, e := range edges {
 		if (e.ay <= y) == (e.by <= y) {
 			continue
 		}
-		if cross := e.ax + (y-e.ay)/(e.by-e.ay)*(e.bx-e.ax); cross > x {
-			if e.by > e.ay {
-				winding++
-			} else {
-				winding--
-			}
+		way := 1
+		if e.by < e.ay {
+			way = -1
+		}
+		all = append(all, crossing{e.ax + (y-e.ay)/(e.by-e.ay)*(e.bx-e.ax), way})
+	}
+	return all
+}
+
+// within tells whether the outline winds round a point of a line.
+func within(line []crossing, x float64) bool {
+	winding := 0
+	for _, c := range line {
+		if c.x > x {
+			winding += c.way
 		}
 	}
 	return winding != 0

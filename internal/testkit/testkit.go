@@ -33,8 +33,8 @@ type Cluster struct {
 
 var cluster *Cluster
 
-// Main runs a package's tests with a cluster; call it from TestMain.
-func Main(m *testing.M) {
+// Main runs a package's tests with a cluster, and what is to be done after them; call it from TestMain.
+func Main(m *testing.M, after ...func()) {
 	c, err := start()
 	if err != nil {
 		fmt.Fprintln(os.Stderr, "PostgreSQL for the tests:", err)
@@ -43,6 +43,9 @@ func Main(m *testing.M) {
 	cluster = c
 	code := m.Run()
 	c.stop()
+	for _, do := range after {
+		do()
+	}
 	os.Exit(code)
 }
 
