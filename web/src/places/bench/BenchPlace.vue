@@ -21,23 +21,18 @@ import BorderBar from './BorderBar.vue'
 import CarryPanel from './CarryPanel.vue'
 import ElementList from './ElementList.vue'
 import { addable, type Layable, layable } from './elements'
+import FieldPanels from './FieldPanels.vue'
 import HandOverlay from './HandOverlay.vue'
 import HandSheet from './HandSheet.vue'
 import KeysHelp from './KeysHelp.vue'
 import LooksSheet from './LooksSheet.vue'
 import MergePanel from './MergePanel.vue'
 import PartPanel from './PartPanel.vue'
-import LanguagesPanel from './LanguagesPanel.vue'
-import NumbersPanel from './NumbersPanel.vue'
-import QuestionsPanel from './QuestionsPanel.vue'
 import SaysSheet from './SaysSheet.vue'
 import SitsSheet from './SitsSheet.vue'
 import StripBar from './StripBar.vue'
 import TrayPanel from './TrayPanel.vue'
-import ChemicalPanel from '../safety/ChemicalPanel.vue'
-import DiamondPanel from '../safety/DiamondPanel.vue'
-import PipePanel from '../safety/PipePanel.vue'
-import SignPanel from '../safety/SignPanel.vue'
+import SafetyPanels from '../safety/SafetyPanels.vue'
 import SymbolsPanel from '../safety/SymbolsPanel.vue'
 import { useAdding } from './useAdding'
 import { useBench } from './useBench'
@@ -94,23 +89,11 @@ const lying = computed(() => design.value?.turn === 90 || design.value?.turn ===
 const levels = computed(() => new Map((proof.value?.knots ?? []).map((k) => [k.record, k.level])))
 const fieldNames = computed(() => strip.fields.value.map((f) => f.name))
 const answers = computed(() => design.value?.questions?.map((q) => q.name) ?? [])
-const asking = ref(false)
-function askThese(questions: NonNullable<Design['questions']>) {
-  if (!design.value) return
-  design.value.questions = questions.length ? questions : undefined
-  bench.commit()
-}
 const numbers = computed(() => design.value?.series?.map((n) => n.name) ?? [])
-const counting = ref(false)
-function countThese(series: NonNullable<Design['series']>[number][]) {
+const fieldPanels = ref<InstanceType<typeof FieldPanels>>()
+function changeDesign(to: Partial<Design>) {
   if (!design.value) return
-  design.value.series = series.length ? (series as Design['series']) : undefined
-  bench.commit()
-}
-const speaking = ref(false)
-function speakThese(languages: Design['languages']) {
-  if (!design.value) return
-  design.value.languages = languages
+  Object.assign(design.value, to)
   bench.commit()
 }
 /** Those whose words the chosen element can say. */
@@ -136,7 +119,8 @@ const adding = useAdding(
   },
 )
 const choosingSymbol = ref(false)
-const { showing, layOut, takeReference } = useLaidOut(bench)
+const laid = useLaidOut(bench)
+const { showing, takeReference } = laid
 const { asked, answer, put, dropped, picked, bringIn, add } = adding
 const { follow, settle, commit, asMoved } = useFollow(bench, strip)
 function moveByHand(id: string, to: Partial<Element>) {
@@ -488,29 +472,17 @@ watch(
           :answers
           :numbers
           @put="put"
-          @numbers="counting = true"
-          @ask="asking = true"
-          @languages="speaking = true"
+          @numbers="fieldPanels?.open('numbers')"
+          @ask="fieldPanels?.open('questions')"
+          @languages="fieldPanels?.open('languages')"
         />
-        <LanguagesPanel
-          v-model:show="speaking"
+        <FieldPanels
+          ref="fieldPanels"
           :design
-          :fields="recordSetId === undefined ? [] : fieldNames"
-          :answers
-          @take="speakThese"
-        />
-        <NumbersPanel
-          v-model:show="counting"
-          :design
-          :fields="recordSetId === undefined ? [] : fieldNames"
-          @take="countThese"
-        />
-        <QuestionsPanel
-          v-model:show="asking"
-          :questions="design.questions ?? []"
           :sets
-          :fields="fieldNames"
-          @take="askThese"
+          :record-set-id="recordSetId"
+          :field-names="fieldNames"
+          @change="changeDesign"
         />
       </div>
     </template>
@@ -535,23 +507,7 @@ watch(
       :reference="bench.design.value?.reference"
       @take="adding.addSymbol"
     />
-    <template v-if="design">
-      <ChemicalPanel
-        v-model:show="showing.chemical"
-        :design
-        :fields="fieldNames"
-        :record-set="recordSetId"
-        @take="layOut"
-      />
-      <SignPanel v-model:show="showing.sign" :design @take="layOut" />
-      <DiamondPanel v-model:show="showing.diamond" :design @take="layOut" />
-      <PipePanel
-        v-model:show="showing.pipe"
-        :design
-        :fields="recordSetId === undefined ? [] : fieldNames"
-        @take="layOut"
-      />
-    </template>
+    <SafetyPanels v-if="design" :design :laid :record-set-id="recordSetId" :field-names="fieldNames" />
     <input
       ref="picker"
       type="file"
