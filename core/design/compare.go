@@ -10,7 +10,6 @@ import (
 	"strings"
 
 	"oddspool/core/ask"
-	"oddspool/core/measure"
 )
 
 // A Change is one thing that differs between two states of a design.
@@ -128,7 +127,7 @@ func (e *Element) Title() string {
 	return fmt.Sprintf("%s %s", kindNames[e.Kind], e.ID)
 }
 
-var kindNames = map[Kind]string{Text: "Text", Code: "Code", Line: "Line", Box: "Box", Oval: "Ellipse", Picture: "Picture"}
+var kindNames = map[Kind]string{Text: "Text", Code: "Code", Line: "Line", Box: "Box", Oval: "Ellipse", Picture: "Picture", Symbol: "Symbol", Tag: "Tag"}
 
 // Wording writes pieces in a row, fields in braces.
 func Wording(pieces []Piece) string {
@@ -147,18 +146,6 @@ func Wording(pieces []Piece) string {
 	return all.String()
 }
 
-// propertyNames are what the members of an element are called; those that are lengths are told in millimetres.
-var propertyNames = map[string]string{
-	"x": "from left", "y": "from top", "width": "width", "height": "height", "turn": "turn", "angle": "angle", "locked": "lock", "hidden": "not printed",
-	"group": "group", "when": "on which labels", "ink": "ink", "says": "says", "ifEmpty": "if empty", "weight": "line weight", "around": "frame round", "distance": "distance",
-	"text.typeface": "typeface", "text.points": "size of type", "text.bold": "bold", "text.italic": "italic", "text.align": "alignment", "text.shrinkTo": "smallest type",
-	"text.wrap": "wrap", "text.capitals": "height of capitals", "text.tracking": "room between letters", "text.spacing": "line spacing", "text.stretch": "stretched",
-	"code.symbology": "symbology", "code.module": "module", "code.readable": "readable text", "code.purpose": "scanned where", "picture.hash": "picture",
-	"shape.fill": "filled with", "shape.corner": "corners", "shape.tint": "tint",
-}
-
-var lengthNames = []string{"x", "y", "width", "height", "weight", "distance", "text.capitals", "code.module", "shape.corner"}
-
 // differences lists what of an element differs, each with both values.
 func differences(before, after *Element) string {
 	old, now := flat(before), flat(after)
@@ -168,15 +155,18 @@ func differences(before, after *Element) string {
 		if reflect.DeepEqual(old[name], now[name]) {
 			continue
 		}
-		title := propertyNames[name]
-		if title == "" {
-			title = name
-		}
-		if name == "picture.hash" {
-			list = append(list, "another picture")
+		of := properties[name]
+		if of.text == nil {
+			list = append(list, "another "+of.title)
 			continue
 		}
-		list = append(list, fmt.Sprintf("%s %s → %s", title, valueText(name, old[name]), valueText(name, now[name])))
+		told := func(value any) string {
+			if value == nil || value == "" || value == false {
+				return of.none
+			}
+			return of.text(value)
+		}
+		list = append(list, fmt.Sprintf("%s %s → %s", of.title, told(old[name]), told(now[name])))
 	}
 	return strings.Join(list, ", ")
 }
@@ -202,7 +192,7 @@ func flat(e *Element) map[string]any {
 	if err := json.Unmarshal(data, &members); err != nil {
 		panic(err)
 	}
-	for _, looks := range []string{"text", "code", "picture", "shape"} {
+	for _, looks := range []string{"text", "code", "picture", "shape", "symbol", "tag"} {
 		inner, _ := members[looks].(map[string]any)
 		delete(members, looks)
 		for name, value := range inner {
@@ -210,30 +200,7 @@ func flat(e *Element) map[string]any {
 		}
 	}
 	delete(members, "picture.name")
-	members["says"] = Wording(e.Says)
 	return members
-}
-
-func valueText(name string, value any) string {
-	switch v := value.(type) {
-	case nil:
-		return "none"
-	case float64:
-		if slices.Contains(lengthNames, name) {
-			return measure.Length(v).String()
-		}
-		return fmt.Sprint(v)
-	case string:
-		if name == "says" {
-			return "“" + v + "”"
-		}
-		return v
-	case bool:
-		return map[bool]string{true: "yes", false: "no"}[v]
-	default:
-		data, _ := json.Marshal(v)
-		return string(data)
-	}
 }
 
 // A Clash is an element that two people changed, each in their own way.

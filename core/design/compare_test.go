@@ -40,7 +40,7 @@ func TestCompareTellsWhatDiffers(t *testing.T) {
 		"The stock was  and is 50 × 25.",
 		"The artwork was turned by 0° on the web and is by 90°.",
 		"Text “No. {lot}” is gone.",
-		"Text “Batch {lot}”: says “Lot {lot}” → “Batch {lot}”, bold none → yes, from left 3 mm → 4.5 mm.",
+		"Text “Batch {lot}”: says “Lot {lot}” → “Batch {lot}”, bold no → yes, from left 3 mm → 4.5 mm.",
 		"Box c is new.",
 	}, texts(design.Compare(before, after)))
 	asks := of()

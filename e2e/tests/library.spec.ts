@@ -55,7 +55,7 @@ test('versions are kept with a reason, compared on the label and in words, and b
   await kept(page)
   await page.getByRole('link', { name: 'Versions' }).click()
   await expect(page.getByRole('heading', { name: '1 change' })).toBeVisible()
-  await expect(page.getByText('alignment none → right, size of type 10 → 16')).toBeVisible()
+  await expect(page.getByText('alignment left → right, size of type 10 pt → 16 pt')).toBeVisible()
   await expect(page.locator('figure .mark')).toHaveCount(2)
   await sound(page)
   await page.setViewportSize({ width: 1024, height: 700 })
