@@ -1,6 +1,13 @@
 package compose_test
 
 import (
+	"bytes"
+	"fmt"
+	"image/png"
+	"os"
+	"os/exec"
+	"path/filepath"
+	"strconv"
 	"sync"
 	"testing"
 
@@ -50,6 +57,60 @@ func TestSymbolsLayBareWhatLiesUnderThem(t *testing.T) {
 	require.False(t, alone.Set(inside[0], inside[1]))
 	require.False(t, over.Set(inside[0], inside[1]), "yellow is laid bare in the black ground")
 	require.True(t, over.Set(45, 25))
+}
+
+// elsewhere returns how many dots another program sees otherwise in the SVG and in the PDF of a label, and how many dots are dark.
+func elsewhere(t *testing.T, elements ...design.Element) (svg, pdf, black int) {
+	c, err := compose.New(label(elements...), nil)
+	require.NoError(t, err)
+	made, layers := compose.NewArtwork(c).Draw(nil)
+	eight := measure.DotsPerMillimetre(8)
+	base := filepath.Join(t.TempDir(), "label")
+	var file bytes.Buffer
+	require.NoError(t, render.WriteSVG(&file, &made.List, render.BlackOnWhite, eight))
+	require.NoError(t, os.WriteFile(base+".svg", file.Bytes(), 0o600))
+	file.Reset()
+	document := render.NewPDF(&file, "label", render.BlackOnWhite, eight)
+	require.NoError(t, document.Add(&made.List))
+	require.NoError(t, document.Close())
+	require.NoError(t, os.WriteFile(base+".pdf", file.Bytes(), 0o600))
+	differ := func(name string, arguments ...string) (n int) {
+		data, err := exec.Command(name, arguments...).Output()
+		require.NoError(t, err)
+		seen, err := png.Decode(bytes.NewReader(data))
+		require.NoError(t, err)
+		for y := range layers[0].Height {
+			for x := range layers[0].Width {
+				r, _, _, _ := seen.At(x, y).RGBA()
+				if layers[0].Set(x, y) != (r < 0x8000) {
+					n++
+				}
+			}
+		}
+		return n
+	}
+	svg = differ("rsvg-convert", "-b", "white", "-w", strconv.Itoa(made.List.Width), "-h", strconv.Itoa(made.List.Height), base+".svg")
+	pdf = differ("pdftoppm", "-png", "-gray", "-aa", "no", "-aaVector", "no", "-r", fmt.Sprint(eight.PerInch()), base+".pdf")
+	return svg, pdf, dark(layers[0])
+}
+
+// A symbol is lines in a file, which others round at their edges in their own way, and lays bare what it covers; one that meets others and covers
+// nothing has the very dots that print.
+func TestSymbolsInFilesLookAsTheyPrint(t *testing.T) {
+	sign := symbolAt("W001", 10*mm, 5*mm, 20*mm, 20*mm)
+	ground := shape(design.Box, 40, 20, 320, 320, design.Shape{Fill: "black", NoOutline: true})
+	bar := shape(design.Box, 60, 150, 260, 12, design.Shape{Fill: "black", NoOutline: true})
+	const edges = 700 // dots: the symbol's outlines are some 1,500 dots long
+	for _, test := range []struct {
+		name     string
+		elements []design.Element
+		most     int
+	}{{"alone", []design.Element{sign}, edges}, {"over a box", []design.Element{ground, sign}, edges}, {"under a bar", []design.Element{sign, bar}, 0}, {"between", []design.Element{ground, sign, bar}, edges}} {
+		svg, pdf, black := elsewhere(t, test.elements...)
+		require.Greater(t, black, 3000, test.name)
+		require.LessOrEqual(t, svg, test.most, test.name)
+		require.LessOrEqual(t, pdf, test.most, test.name)
+	}
 }
 
 func TestArrowsTakeAnyInkAndTurn(t *testing.T) {
