@@ -1,5 +1,5 @@
 import { readFileSync } from 'node:fs'
-import { address, expect, find, pick, sound, test } from '../plant'
+import { address, expect, find, pick, signIn, sound, test } from '../plant'
 
 test('a printer is added by its address, and one that is not connected by hand', async ({ maren: page }) => {
   await page.goto(address('/floor'))
@@ -174,4 +174,23 @@ test('who is no longer signed in comes to what was looked for by signing in', as
   await page.waitForURL('**/sign-in?to=/records')
   await page.getByRole('button', { name: 'Sign in with it' }).click()
   await page.waitForURL('**/records')
+})
+
+test('a place whose code cannot be had is told, and the page stays', async ({ browser }) => {
+  const context = await browser.newContext({ viewport: { width: 1280, height: 800 } }) // one that has read no code of Runs
+  const page = await context.newPage()
+  await signIn(page)
+  await page.goto(address('/stockroom'))
+  await expect(page.getByRole('heading', { name: 'Stocks' })).toBeVisible()
+  await context.setOffline(true)
+  const runs = page.getByRole('link', { name: 'Runs', exact: true })
+  await runs.hover()
+  await page.waitForTimeout(300) // it is asked for then, in vain
+  await runs.click()
+  await expect(page.getByText('Runs cannot be opened: the server does not answer. Nothing is lost; try again.')).toBeVisible()
+  await expect(page.getByRole('heading', { name: 'Stocks' })).toBeVisible()
+  await context.setOffline(false)
+  await runs.click()
+  await expect(page.getByRole('heading', { name: 'Runs' })).toBeVisible()
+  await context.close()
 })

@@ -35,13 +35,30 @@ function ask(address: string) {
 export function readCode(router: Router, address: string) {
   const place = router.resolve(address)
   for (const { components } of place.matched)
-    if (typeof components?.default === 'function') void (components.default as () => Promise<unknown>)()
+    if (typeof components?.default === 'function')
+      (components.default as () => Promise<unknown>)().catch(() => undefined) // who goes there is told
   return place
+}
+
+/** Asks what a place shows first, and reads its code. */
+function askPlace(router: Router, address: string) {
+  const { name, params, query } = readCode(router, address)
+  if (name !== 'bench') return
+  const design = `/api/designs/${String(params.id)}`
+  ask(design)
+  ask(`${design}/strip?record=${typeof query.record === 'string' ? query.record : '1'}`)
 }
 
 export function askWhenNear(router: Router) {
   let waiting = 0
   let near: string | undefined
+  let asked = true
+  function askNow() {
+    clearTimeout(waiting)
+    if (asked || near === undefined) return
+    asked = true
+    askPlace(router, near)
+  }
   function come(event: Event) {
     const link = event.target instanceof Element ? event.target.closest('a[href]') : undefined
     const to =
@@ -50,15 +67,10 @@ export function askWhenNear(router: Router) {
         : undefined
     if (to === near) return
     near = to
+    asked = false
     clearTimeout(waiting)
-    if (to === undefined) return
-    waiting = window.setTimeout(() => {
-      const { name, params, query } = readCode(router, to)
-      if (name !== 'bench') return
-      const design = `/api/designs/${String(params.id)}`
-      ask(design)
-      ask(`${design}/strip?record=${typeof query.record === 'string' ? query.record : '1'}`)
-    }, nearTime)
+    waiting = window.setTimeout(askNow, nearTime)
   }
   for (const kind of ['pointerover', 'focusin']) addEventListener(kind, come, { passive: true })
+  addEventListener('pointerdown', askNow, { passive: true }) // a finger comes and presses at once
 }

@@ -8,12 +8,10 @@ import { createApp } from 'vue'
 import App from './App.vue'
 import { askWhenNear, readCode } from './ahead'
 import { router } from './router'
-import { loadAnew } from './session'
+import { askWho } from './session'
 
-// Code that the server no longer has is of an earlier version, and so is the page.
-addEventListener('vite:preloadError', (event) => {
-  loadAnew(event.payload.message)
-})
+// Code that cannot be had: the server may have another page by now, or not answer for the moment.
+addEventListener('vite:preloadError', () => void askWho())
 
 // The place's own code comes in while it is asked who is signed in.
 readCode(router, location.pathname + location.search)

@@ -17,17 +17,14 @@ export function signedIn({ name, units: theirs, page }: Schemas['Session']) {
   user.value = name
   units.value = theirs
   const mine = document.querySelector('script[type=module]')?.getAttribute('src')
-  if (page && mine?.startsWith('/assets/') && mine !== page) loadAnew(page)
-}
-
-/** Loads the page again from the server, once for each cause. */
-export function loadAnew(cause: string) {
-  if (sessionStorage.getItem('loadedFor') === cause) return
-  sessionStorage.setItem('loadedFor', cause)
+  if (!page || !mine?.startsWith('/assets/') || mine === page || sessionStorage.getItem('loadedFor') === page)
+    return
+  sessionStorage.setItem('loadedFor', page)
   location.reload()
 }
 
-async function ask() {
+/** Asks the server who is signed in. */
+export async function askWho() {
   const { data, response } = await api.GET('/session')
   if (data) signedIn(data)
   else if (user.value && response.status === 401) signedOut()
@@ -38,12 +35,12 @@ export async function whoIsIt(): Promise<string> {
   if (user.value !== undefined) return user.value
   const last = localStorage.getItem(storage)
   if (!last) {
-    await ask()
+    await askWho()
     return user.value ?? ''
   }
   const { name, units: theirs } = JSON.parse(last) as Pick<Schemas['Session'], 'name' | 'units'>
   user.value = name
   units.value = theirs
-  void ask()
+  void askWho()
   return name
 }

@@ -1,6 +1,6 @@
 <script setup lang="ts">
-import { NDropdown } from 'naive-ui'
-import { computed, ref } from 'vue'
+import { NDropdown, useMessage } from 'naive-ui'
+import { computed, onScopeDispose, ref } from 'vue'
 import { useRouter } from 'vue-router'
 import { api } from '@/api/client'
 import { user } from '@/session'
@@ -10,6 +10,15 @@ import FindAnything from './FindAnything.vue'
 const theme = defineModel<'light' | 'dark' | 'system'>('theme', { required: true })
 const router = useRouter()
 const finding = ref(false)
+
+// The code of a place cannot be had.
+const message = useMessage()
+onScopeDispose(
+  router.onError((_error, to) => {
+    const place = typeof to.meta.title === 'string' ? to.meta.title : 'The page'
+    message.error(`${place} cannot be opened: the server does not answer. Nothing is lost; try again.`)
+  }),
+)
 
 const places = [
   { to: '/floor', name: 'Floor' },
