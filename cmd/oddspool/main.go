@@ -12,6 +12,7 @@ import (
 	"syscall"
 
 	"oddspool/core/typefaces"
+	"oddspool/core/typeset"
 )
 
 // A command is one verb of the program.
@@ -64,9 +65,11 @@ func commands() []command {
 func main() {
 	ctx, stop := signal.NotifyContext(context.Background(), os.Interrupt, syscall.SIGTERM)
 	defer stop()
-	if err := typefaces.AddFolder(typefaces.Beside()); err != nil { // labels in other scripts than these files' print all the same
-		fmt.Fprintln(os.Stderr, "oddspool: typefaces beside the program are left out:", err)
-	}
+	typeset.Later(func() { // reading them takes longer than a code of one label
+		if err := typefaces.AddFolder(typefaces.Beside()); err != nil { // labels in other scripts than these files' print all the same
+			fmt.Fprintln(os.Stderr, "oddspool: typefaces beside the program are left out:", err)
+		}
+	})
 	os.Exit(run(ctx, &console{os.Stdout, os.Stderr}, os.Args[1:]))
 }
 

@@ -118,6 +118,7 @@ func serve(ctx context.Context, c *console, args []string) error {
 	if err != nil {
 		return err
 	}
+	typeset.Files() // all are read now, and not while the first label waits for them
 	s, err := database(ctx, address, connections)
 	if err != nil {
 		return err

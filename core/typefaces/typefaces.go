@@ -55,7 +55,8 @@ func init() {
 }
 
 // AddFolder registers the font files of a folder, TTF and OTF: typefaces that can be chosen and that stand in for the scripts that they
-// cover. An installation may leave the folder out. Its error names the first file that cannot be used; the others are registered.
+// cover. An installation may leave the folder out, and what comes with the program is not replaced. Its error names the first file that cannot be
+// used; the others are registered.
 func AddFolder(folder string) error {
 	entries, err := os.ReadDir(folder)
 	if errors.Is(err, fs.ErrNotExist) {
@@ -75,7 +76,9 @@ func AddFolder(folder string) error {
 			continue
 		}
 		f.Hash = "" // its bytes are at hand
-		typeset.Register(f)
+		if !typeset.Registered(f.Family, f.Bold, f.Italic) {
+			typeset.Register(f)
+		}
 	}
 	return err
 }

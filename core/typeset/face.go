@@ -58,11 +58,31 @@ func Register(f File) {
 	}
 }
 
-// Files returns all font files that are known.
-func Files() []File {
+// Registered tells whether a style of a family is known by now.
+func Registered(family string, bold, italic bool) bool {
+	return slices.ContainsFunc(registered(), func(f File) bool { return f.Family == family && f.Bold == bold && f.Italic == italic })
+}
+
+func registered() []File {
 	files.mutex.RLock()
 	defer files.mutex.RUnlock()
 	return slices.Clone(files.list)
+}
+
+// further registers font files that are read only when those that are known do not do.
+var further = struct {
+	once sync.Once
+	read func()
+}{read: func() {}}
+
+// Later says what registers further font files, once, as soon as a family or a character is wanted that those known by then do not have, or all
+// are asked for. Call it before any text is set.
+func Later(read func()) { further.read = read }
+
+// Files returns all font files that are known.
+func Files() []File {
+	further.once.Do(further.read)
+	return registered()
 }
 
 // Families returns the names of the typefaces that can be chosen.
@@ -135,7 +155,12 @@ func Find(name string, bold, italic bool) (*Face, error) {
 
 func findAnew(name string, bold, italic bool) (*Face, error) {
 	face, err := lookUp(name, bold, italic)
-	if unknown := new(FamilyError); errors.As(err, &unknown) {
+	unknown := new(FamilyError)
+	if errors.As(err, &unknown) {
+		further.once.Do(further.read)
+		face, err = lookUp(name, bold, italic)
+	}
+	if errors.As(err, &unknown) {
 		files.mutex.RLock()
 		source := files.source
 		files.mutex.RUnlock()
@@ -163,7 +188,7 @@ func lookUpStyle(name string, bold, italic bool) (*Face, error) {
 }
 
 func find(is func(*File) bool, name string) (*Face, error) {
-	list := Files()
+	list := registered()
 	i := slices.IndexFunc(list, func(f File) bool { return is(&f) })
 	if i < 0 {
 		return nil, &FamilyError{Family: name}
