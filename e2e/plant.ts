@@ -159,7 +159,7 @@ const noMenu = (page: Page) => expect(page.locator('.n-base-select-menu:visible'
 /** Opens one of Naive UI's selects by its name and takes an option. */
 export async function pick(page: Page, name: string, option: string | RegExp) {
   await noMenu(page)
-  await page.getByLabel(name, { exact: true }).click()
+  const menu = page.locator('.n-base-select-menu:visible')
   const wanted = page.locator('.n-base-select-option:visible', { hasText: option }).first()
   // A long list has only what is in sight: it is scrolled until the option is, from its end to its beginning again.
   const onward = (list: Element) => {
@@ -167,11 +167,12 @@ export async function pick(page: Page, name: string, option: string | RegExp) {
     list.scrollTop = atEnd ? 0 : list.scrollTop + 120
   }
   await expect(async () => {
+    if ((await menu.count()) === 0) await page.getByLabel(name, { exact: true }).click() // the page may have closed it, as it does when it changes
     try {
       await expect(wanted).toBeVisible({ timeout: 400 })
       await wanted.click({ timeout: 2000 })
     } catch (late) {
-      await page.locator('.n-base-select-menu:visible .v-vl').first().evaluate(onward, undefined, { timeout: 500 })
+      await menu.locator('.v-vl').first().evaluate(onward, undefined, { timeout: 500 })
       throw late
     }
   }).toPass({ timeout: 30_000 })
