@@ -61,14 +61,14 @@ var properties = map[string]property{
 	"x":    {"from left", "0 mm", lengthText}, "y": {"from top", "0 mm", lengthText}, "width": {"width", "none", lengthText}, "height": {"height", "none", lengthText},
 	"turn": {"turn", "0°", unit("°")}, "angle": {"angle", "0°", unit("°")}, "locked": {"locked", "no", yes}, "hidden": {"kept from print", "no", yes},
 	"group": {"group", "none", quoted}, "when": {"on which labels", "all", conditionText}, "ink": {"ink", "black", unit("")}, "says": {"says", "nothing", wordingText},
-	"ifEmpty": {"if empty", "stays", unit("")}, "weight": {"line weight", "none", lengthText}, "around": {"frame round", "none", listText}, "distance": {"distance to what it frames", "none", lengthText},
+	"ifEmpty": {"if empty", "say so", unit("")}, "weight": {"line weight", "none", lengthText}, "around": {"frame round", "none", listText}, "distance": {"distance to what it frames", "none", lengthText},
 
 	"text.typeface": {"typeface", "the usual", unit("")}, "text.bold": {"bold", "no", yes}, "text.italic": {"italic", "no", yes}, "text.points": {"size of type", "none", unit(" pt")},
 	"text.shrinkTo": {"smallest type", "none", unit(" pt")}, "text.align": {"alignment", "left", unit("")}, "text.stand": {"stands at", "top", unit("")}, "text.wrap": {"wraps", "no", yes},
 	"text.spacing": {"line spacing", "100 %", unit(" %")}, "text.tracking": {"room between letters", "0 %", unit(" %")}, "text.capitals": {"height of capitals", "after the size of type", lengthText},
 	"text.stretch": {"stretched to its box", "no", yes}, "text.readFrom": {"read from", "close by", unit(" m")},
 
-	"code.symbology": {"symbology", "none", symbologyText}, "code.module": {"module", "none", lengthText}, "code.fit": {"module in its box", "as it is given", unit("")},
+	"code.symbology": {"symbology", "none", symbologyText}, "code.module": {"module", "none", lengthText}, "code.fit": {"module in dots", "nearest", unit("")},
 	"code.align": {"place in its box", "left", unit("")}, "code.readable": {"readable text", "as usual", unit("")}, "code.typeface": {"typeface of the readable text", "the usual", unit("")},
 	"code.points": {"size of the readable text", "the usual", unit(" pt")}, "code.check": {"check character", "no", yes}, "code.ratio": {"wide to narrow", "the usual", unit("")},
 	"code.level": {"error correction", "the usual", unit("")}, "code.version": {"version", "the smallest", unit("")}, "code.form": {"form", "the smaller", unit("")},

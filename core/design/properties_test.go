@@ -44,7 +44,7 @@ func TestChangesAreToldInWords(t *testing.T) {
 		says          string
 	}{
 		{Element{Kind: Code, Code: &CodeLooks{Symbology: "code128", Module: 250}}, Element{Kind: Code, Code: &CodeLooks{Symbology: "datamatrix", Module: 500, Fit: "largest"}},
-			"module in its box as it is given → largest, module 0.25 mm → 0.5 mm, symbology Code 128 → Data Matrix"},
+			"module in dots nearest → largest, module 0.25 mm → 0.5 mm, symbology Code 128 → Data Matrix"},
 		{Element{Kind: Text, Text: &TextLooks{Points: 10}}, Element{Kind: Text, Text: &TextLooks{Points: 8.5, Bold: true, Tracking: 5}},
 			"bold no → yes, size of type 10 pt → 8.5 pt, room between letters 0 % → 5 %"},
 		{Element{Kind: Box, Shape: &Shape{Fill: "red", Tint: 40}}, Element{Kind: Box, Shape: &Shape{Arrow: "end"}, Turn: 90},

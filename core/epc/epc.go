@@ -260,11 +260,18 @@ func (e *EPC) encodePieces(w *written) error {
 	}
 	piece, _ := strconv.ParseUint(e.Pieces[:pieceDigits], 10, 64)
 	total, _ := strconv.ParseUint(e.Pieces[pieceDigits:], 10, 64)
-	if piece == 0 || piece > total {
-		return wrong("Piece %d of %d is none.", piece, total)
+	if err := pieceOf(piece, total); err != nil {
+		return err
 	}
 	w.put(piece, pieceBits)
 	w.put(total, pieceBits)
+	return nil
+}
+
+func pieceOf(piece, total uint64) error {
+	if piece == 0 || piece > total || total > 99 {
+		return wrong("Piece %d of %d is none.", piece, total)
+	}
 	return nil
 }
 
@@ -454,7 +461,11 @@ func Decode(memory []byte) (*EPC, error) {
 		}
 	}
 	if f.name == "itip" {
-		e.Pieces = fmt.Sprintf("%02d%02d", r.take(pieceBits), r.take(pieceBits))
+		piece, total := r.take(pieceBits), r.take(pieceBits)
+		if err := pieceOf(piece, total); err != nil {
+			return nil, err
+		}
+		e.Pieces = fmt.Sprintf("%02d%02d", piece, total)
 	}
 	switch {
 	case f.scheme == SGCN96:

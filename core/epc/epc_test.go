@@ -63,6 +63,11 @@ func TestExamplesOfTheStandard(t *testing.T) {
 	}
 }
 
+func TestPiecesOfAURIHaveTwoDigits(t *testing.T) {
+	_, err := epc.FromURI("urn:epc:tag:itip-110:3.4012345.012345.1.023.981", "", 0)
+	require.ErrorContains(t, err, "two digits each", "it is not piece 10 of 23")
+}
+
 // A tag read by arithmetic alone: what the bits say, taken apart without the tables of the encoder.
 func TestSGTINByHand(t *testing.T) {
 	e, err := epc.FromElements(epc.SGTIN96, "(01)09521234543213(21)417", 7, 1)
@@ -124,7 +129,7 @@ func TestWhatCannotBeOnATag(t *testing.T) {
 		require.ErrorContains(t, err, test.says, "%+v", test)
 	}
 	for text, says := range map[string]string{"": "nothing to read", "FF00": "header FF", "30": "takes 96 bits", "3G": "place 2", "303": "no whole bytes", "301FFFFFFFFFFFFFFFFFFFFF": "partition is 7",
-		"3F74F4E4E612640000000000": "does not begin with the 1"} {
+		"3F74F4E4E612640000000000": "does not begin with the 1", "4074F4E4E40C0E41820000000F54": "Piece 3 of 2 is none"} {
 		memory, err := epc.FromHex(text)
 		if err == nil {
 			_, err = epc.Decode(memory)

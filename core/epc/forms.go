@@ -362,6 +362,9 @@ func FromURI(uri string, scheme Scheme, filter int) (*EPC, error) {
 		if len(parts) < 5 {
 			return nil, wrong("%q has too few parts.", uri)
 		}
+		if len(parts[2]) != pieceDigits || len(parts[3]) != pieceDigits {
+			return nil, wrong("%q does not say which piece of how many it is, in two digits each.", uri)
+		}
 		e.Pieces, parts = parts[2]+parts[3], parts[2:]
 	}
 	if len(parts) > 2 {

@@ -101,9 +101,10 @@ export function useStrip(
     lastAsked = says
     round++
     const [first] = asked.labels
-    const here = first && drawn === whatIs(asked.document, asked.fields, first.record, first.values)
+    const here =
+      first !== undefined && drawn === whatIs(asked.document, asked.fields, first.record, first.values)
     if (here) drawnHere = round
-    core.draw({ kind: 'draw', round, ...asked, drawn: here === true })
+    core.draw({ kind: 'draw', round, ...asked, drawn: here })
     return true
   }
   function drawHere(document: Design) {
