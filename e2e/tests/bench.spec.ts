@@ -199,7 +199,82 @@ test('a draft that could not be kept comes back', async ({ maren: page }) => {
   await page.unroute('**/api/designs/*')
   await page.reload()
   await expect(page.getByLabel('Name of the design')).toHaveValue('Cut off, changed')
+  await expect.poll(async () => ((await documentOf(page)) as { name?: string }).name).toBe('Cut off, changed')
+  await expect.poll(() => page.evaluate((draft) => localStorage.getItem(draft), `draft ${String(idOf(page))}`)).toBeNull()
+
+  // Somebody changed the design before the page came back: both changes count.
+  await page.route('**/api/designs/*', (route) => (route.request().method() === 'PUT' ? route.abort() : route.continue()))
+  await dragField(page, 'bin', 5, 4)
+  await page.getByText('bin as words').click()
+  await expect(page.getByText('The server does not answer.')).toBeVisible()
+  const change = await renamed(page, 'Cut off, by another')
+  await page.unroute('**/api/designs/*')
+  await page.reload()
+  await expect(page.getByLabel('Name of the design')).toHaveValue('Cut off, by another')
   await kept(page)
+  await expect.poll(async () => (await documentOf(page)).elements.length).toBe(change.elements + 1)
+})
+
+/** Somebody else gives the design another name. */
+async function renamed(page: Page, name: string) {
+  const there = address(`/api/designs/${String(idOf(page))}`)
+  const { edit, document, recordSetId } = await (await page.request.get(there)).json() as { edit: number; document: { elements: unknown[] }; recordSetId: number }
+  expect((await page.request.put(there, { data: { edit, document: { ...document, name }, recordSetId } })).ok()).toBe(true)
+  return { elements: document.elements.length }
+}
+
+/** How many elements the browser keeps of the design as it was last seen. */
+const elementsSeen = (page: Page) =>
+  page.evaluate((key) => {
+    const seen = JSON.parse(localStorage.getItem(key) ?? 'null') as { design: { document: { elements: unknown[] } } } | null
+    return seen?.design.document.elements.length
+  }, `seen ${String(idOf(page))}`)
+
+test('opened again, a Bench shows what was last seen until the server has answered', async ({ maren: page }) => {
+  await newDesign(page, 'Seen again', /^bins\.csv ·/)
+  await dragField(page, 'bin', 5, 4)
+  await page.getByText('bin as words').click()
+  await kept(page)
+  await expect(page.locator('.strip .hand canvas')).toBeVisible({ timeout: 20_000 })
+  await expect.poll(() => elementsSeen(page)).toBe(1)
+
+  let answer: () => void = () => undefined
+  const hold = async () => {
+    const held = new Promise<void>((resolve) => (answer = resolve))
+    await page.route(/api\/designs\/\d+(\/strip.*)?$/, async (route) => (route.request().method() === 'GET' && (await held), route.continue()))
+  }
+  await hold()
+  await page.reload()
+  const name = page.getByLabel('Name of the design')
+  await expect(name).toHaveValue('Seen again')
+  await expect(page.locator('.strip .hand').locator('canvas, img')).toBeVisible()
+  await renamed(page, 'Seen anew')
+  answer()
+  await expect(name).toHaveValue('Seen anew')
+  await page.unroute(/api/)
+
+  // What is changed before the answer is joined with what it brings.
+  await hold()
+  await page.reload()
+  await expect(name).toHaveValue('Seen again')
+  await page.getByRole('button', { name: 'text N-01-01-A' }).click()
+  await page.getByLabel('From left', { exact: true }).fill('9')
+  await page.keyboard.press('Enter')
+  answer()
+  await expect(name).toHaveValue('Seen anew')
+  await expect.poll(async () => (await documentOf(page)).elements[0]?.x).toBe(9000)
+
+  // Of a design that is no more nothing is left on the screen; who signs out leaves nothing behind.
+  await page.unrouteAll()
+  await page.route(/api\/designs\/\d+$/, (route) => route.fulfill({ status: 404, json: { status: 404, text: 'There is no such design.' } }))
+  await page.reload()
+  await expect(page.getByText('There is no such design.')).toBeVisible()
+  await expect(name).toBeHidden()
+  await page.unrouteAll()
+  await page.getByRole('button', { name: 'Maren' }).click()
+  await page.getByText('Sign out').click()
+  await page.waitForURL('**/sign-in')
+  expect(await page.evaluate(() => Object.keys(localStorage).filter((key) => key.includes('seen')))).toEqual([])
 })
 
 test('a lying strip, and a small screen', async ({ maren: page }) => {
@@ -265,10 +340,15 @@ test('the dots follow the hand, with 40 elements and a slow network', async ({ m
   await page.goto(address(`/bench/${String(id)}`))
   await expect(page.getByTestId('in-hand')).toBeVisible()
   await expect(page.locator('.strip .hand canvas')).toBeVisible({ timeout: 20_000 })
-  await page.goto(address(`/bench/${String(id)}`)) // with what was fetched at hand
-  await expect(page.locator('.strip .hand canvas')).toBeVisible({ timeout: 20_000 })
+  await expect.poll(() => elementsSeen(page)).toBe(40)
   const first = () => page.evaluate(() => performance.getEntriesByName('hand drawn').map((e) => e.startTime + e.duration)[0] ?? 0)
-  console.log(`the Bench opened by its address, to the first dots drawn in the page: ${(await first()).toFixed(0)} ms`)
+  const times: number[] = []
+  for (let i = 0; i < 5; i++) {
+    await page.goto(address(`/bench/${String(id)}`)) // with what was fetched at hand
+    await expect(page.locator('.strip .hand canvas')).toBeVisible({ timeout: 20_000 })
+    times.push(Math.round(await first()))
+  }
+  console.log(`the Bench opened by its address, to the first dots drawn in the page: ${times.join(', ')} ms`)
   await page.goto(address('/bench'))
   await page.evaluate(() => {
     performance.clearMeasures()

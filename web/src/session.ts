@@ -1,6 +1,7 @@
 import { shallowRef, watchEffect } from 'vue'
 import { api, type Schemas, signedOut } from './api/client'
 import { units } from './shared/format'
+import { forgetSeen } from './strip/lastSeen'
 
 /** Who is signed in; undefined while it is not known, empty when nobody is. */
 export const user = shallowRef<string>()
@@ -9,7 +10,10 @@ export const user = shallowRef<string>()
 const storage = 'session'
 watchEffect(() => {
   if (user.value) localStorage.setItem(storage, JSON.stringify({ name: user.value, units: units.value }))
-  else if (user.value === '') localStorage.removeItem(storage)
+  else if (user.value === '') {
+    localStorage.removeItem(storage)
+    forgetSeen()
+  }
 })
 
 /** Somebody is signed in. A page that was kept since an earlier version of the server is loaded anew, once. */

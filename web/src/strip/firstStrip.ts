@@ -1,24 +1,39 @@
 import { api, type Schemas } from '@/api/client'
 import type { Answered } from '@/shared/useAsked'
+import { lastSeen, type Seen } from './lastSeen'
 
 /** The labels of a design as it is kept, asked for beside the design, so that both are shown at once. */
 export interface FirstStrip {
   record: number
+  coming: Promise<Schemas['Strip'] | undefined>
   /** It came, or takes longer than a design should wait for it. */
   soon: Promise<unknown>
-  /** What came, as far as it did. */
-  answer: () => Answered<Schemas['Strip']> | undefined
+  /** What was there when it was last seen. */
+  seen: Seen | undefined
+  /** Hands over what came; what was last seen while nothing has; each once. */
+  take: () => Answered<Schemas['Strip']> | undefined
 }
 
 const waitTime = 300 // milliseconds
 
 export function askFirstStrip(designId: number, record: number): FirstStrip {
-  let came: Answered<Schemas['Strip']> | undefined
+  const last = lastSeen(designId)
+  const seen = last?.record === record ? last : undefined
+  let next: Answered<Schemas['Strip']> | undefined = seen && { data: seen.strip }
   const params = { path: { id: designId }, query: { record } }
-  const coming = api.GET('/designs/{id}/strip', { params }).then((answer) => (came = answer))
+  const coming = api.GET('/designs/{id}/strip', { params }).then((answer) => {
+    next = answer
+    return answer.data
+  })
   return {
     record,
+    coming,
     soon: Promise.race([coming, new Promise((resolve) => setTimeout(resolve, waitTime))]),
-    answer: () => came,
+    seen,
+    take() {
+      const given = next
+      next = undefined
+      return given
+    },
   }
 }

@@ -38,6 +38,8 @@ export interface Strip {
   problem: Readonly<Ref<Problem | undefined>>
   /** Draws the label in hand of a design at once, before the page itself follows: for what the hand moves. */
   hurry: (design: Design) => void
+  /** Draws what is wanted, if it is not drawn already: what the server was asked first has come. */
+  again: () => void
 }
 
 /** The dots of a label. */
@@ -55,8 +57,8 @@ export const stripDots: InjectionKey<OnDots> = Symbol('strip dots')
 /**
  * The labels of some records, drawn anew whenever the design changes, the first of them first. The core in the page
  * draws them; until it is there, and where it cannot, the server does. The newest design counts, so that the strip keeps
- * up with a hand without ever piling up work. version changes whenever something of the design does. first is what the server was
- * asked before the design was here, where that is still what is wanted; it counts once.
+ * up with a hand without ever piling up work. version changes whenever something of the design does. first gives what was there before the
+ * design was, where that is still what is wanted.
  */
 export function useStrip(
   design: MaybeRefOrGetter<Design | undefined>,
@@ -201,10 +203,8 @@ export function useStrip(
     do {
       dirty = false
       const mine = round
-      const early = first?.()
-      first = undefined
       const { data, error } =
-        early ??
+        first?.() ??
         (await api.POST('/strip', {
           body: {
             document: asDocument(toValue(design) as Design),
@@ -254,6 +254,7 @@ export function useStrip(
     mostLegends: computed(() => about.value?.mostLegends ?? 1),
     problem,
     hurry: drawHere,
+    again: ask,
   }
 }
 

@@ -4,8 +4,8 @@ import { NButton, NDropdown } from 'naive-ui'
 import { computed, onMounted, ref, shallowRef, toRaw, watch } from 'vue'
 import { onBeforeRouteLeave, onBeforeRouteUpdate, useRoute, useRouter } from 'vue-router'
 import { api, type Problem, type Schemas } from '@/api/client'
-import { asDesign, type Design, type Element } from '@/api/documents'
-import { useCore } from '@/core/useCore'
+import { asDesign, type Element } from '@/api/documents'
+import { afterPaint } from '@/shared/afterPaint'
 import AsReadNote from '@/shared/AsReadNote.vue'
 import ProblemNote from '@/shared/ProblemNote.vue'
 import { useDoing } from '@/shared/useDoing'
@@ -14,24 +14,16 @@ import LabelStrip from '@/strip/LabelStrip.vue'
 import ThreadLine from '@/strip/ThreadLine.vue'
 import { askFirstStrip } from '@/strip/firstStrip'
 import { useStrip } from '@/strip/useStrip'
-import ArrangeSheet from './ArrangeSheet.vue'
 import type { Moves } from './arrange'
 import BenchHead from './BenchHead.vue'
+import BenchSheets from './BenchSheets.vue'
 import BorderBar from './BorderBar.vue'
 import CarryPanel from './CarryPanel.vue'
-import ElementList from './ElementList.vue'
 import { addable, type Layable, layable } from './elements'
-import FieldPanels from './FieldPanels.vue'
 import HandOverlay from './HandOverlay.vue'
-import HandSheet from './HandSheet.vue'
 import KeysHelp from './KeysHelp.vue'
-import LooksSheet from './LooksSheet.vue'
 import MergePanel from './MergePanel.vue'
-import PartPanel from './PartPanel.vue'
-import SaysSheet from './SaysSheet.vue'
-import SitsSheet from './SitsSheet.vue'
 import StripBar from './StripBar.vue'
-import TrayPanel from './TrayPanel.vue'
 import SafetyPanels from '../safety/SafetyPanels.vue'
 import SymbolsPanel from '../safety/SymbolsPanel.vue'
 import { useAdding } from './useAdding'
@@ -43,6 +35,7 @@ import { useKeys } from './useKeys'
 import { useLaidOut } from './useLaidOut'
 import { useParts } from './useParts'
 import { useProof } from './useProof'
+import { useSeen } from './useSeen'
 import { useWalk } from './useWalk'
 
 const props = defineProps<{ designId: number }>()
@@ -50,24 +43,14 @@ const route = useRoute()
 const router = useRouter()
 
 const bench = useBench(() => props.designId)
-const { design, chosen, chosenId, recordSetId, group } = bench
+const { design, chosenId, recordSetId, group } = bench
 const others = useHere(() => props.designId)
 const sets = shallowRef<Schemas['RecordSet'][]>([])
-const typefaces = shallowRef<string[]>([])
 const runProblem = shallowRef<Problem>()
-async function loadTypefaces() {
-  const { data } = await api.GET('/typefaces')
-  typefaces.value = data ?? []
-}
 onMounted(async () => {
-  void bench.load(first.soon)
-  void loadTypefaces()
   const { data } = await api.GET('/record-sets')
   sets.value = data ?? []
 })
-async function brought() {
-  await Promise.all([loadTypefaces(), useCore().typefaces()])
-}
 
 const { proof, looking } = useProof(design, recordSetId, bench.version)
 const total = ref(1)
@@ -75,34 +58,27 @@ const walk = useWalk(total, proof)
 const { mode, zoom, at, order, inHand, notes, shown } = walk
 const first = askFirstStrip(props.designId, inHand.value)
 const strip = useStrip(design, recordSetId, shown, bench.version, () =>
-  bench.asKept() && inHand.value === first.record ? first.answer() : undefined,
+  bench.asKept() && inHand.value === first.record ? first.take() : undefined,
 )
+const loaded = bench.load({ seen: first.seen?.design, soon: first.soon })
+useSeen(bench, inHand, first, loaded)
+void first.soon.then(strip.again)
 watch(strip.total, (n) => (total.value = n))
 /** The artwork's size in micrometres. */
 const art = computed(() => {
   const dot = strip.dot.value
   return { width: strip.size.value.width * dot, height: strip.size.value.height * dot }
 })
-const hand = computed(() => strip.labels.value.get(inHand.value))
-const part = computed(() => hand.value?.parts.find((p) => p.element === chosenId.value))
 const lying = computed(() => design.value?.turn === 90 || design.value?.turn === 270)
 const levels = computed(() => new Map((proof.value?.knots ?? []).map((k) => [k.record, k.level])))
 const fieldNames = computed(() => strip.fields.value.map((f) => f.name))
-const answers = computed(() => design.value?.questions?.map((q) => q.name) ?? [])
-const numbers = computed(() => design.value?.series?.map((n) => n.name) ?? [])
-const fieldPanels = ref<InstanceType<typeof FieldPanels>>()
-function changeDesign(to: Partial<Design>) {
-  if (!design.value) return
-  Object.assign(design.value, to)
-  bench.commit()
-}
-/** Those whose words the chosen element can say. */
-const sayers = computed(
-  () => design.value?.elements.filter((e) => e.says?.length && e.id !== chosenId.value) ?? [],
-)
-const handFindings = computed(() => hand.value?.findings ?? [])
 
-const list = ref<InstanceType<typeof ElementList>>()
+const sheets = ref<InstanceType<typeof BenchSheets>>()
+/** Where the label is there at once, its sheets are made when its dots are on the screen. */
+const painted = ref(false)
+onMounted(() => {
+  afterPaint(() => (painted.value = true))
+})
 const help = ref(false)
 const carrying = ref(false)
 const { problem: unread, doing } = useDoing()
@@ -120,8 +96,7 @@ const adding = useAdding(
 )
 const choosingSymbol = ref(false)
 const laid = useLaidOut(bench)
-const { showing, takeReference } = laid
-const { asked, answer, put, dropped, picked, bringIn, add } = adding
+const { asked, answer, dropped, picked, bringIn, add } = adding
 const { follow, settle, commit, asMoved } = useFollow(bench, strip)
 function moveByHand(id: string, to: Partial<Element>) {
   follow(new Map([[id, to]]))
@@ -131,9 +106,6 @@ function changeAll(moves: Moves) {
   settle()
   bench.changeAll(moves)
   if (design.value) strip.hurry(toRaw(design.value))
-}
-function change(to: Partial<Element>) {
-  if (chosen.value) changeAll(new Map([[chosen.value.id, to]]))
 }
 function find(group: Schemas['FindingGroup']) {
   chosenId.value = group.element
@@ -156,7 +128,7 @@ async function findRecord(words: string) {
   else if (data) unread.value = { status: 404, text: `No record has “${words}” in it.` }
 }
 
-const { parts, putPart, sharePart, takePart, givePart } = useParts(bench, doing)
+const parts = useParts(bench, doing)
 
 const rulers = useLocalStorage('rulers', false)
 const allGuides = useLocalStorage<Record<number, { x: number[]; y: number[] }>>('guides', {})
@@ -164,7 +136,6 @@ const guides = computed({
   get: () => allGuides.value[props.designId] ?? { x: [], y: [] },
   set: (to) => (allGuides.value = { ...allGuides.value, [props.designId]: to }),
 })
-const groupNames = computed(() => [...new Set(design.value?.elements.flatMap((e) => e.group ?? []) ?? [])])
 
 useKeys({
   arrow(dx, dy, fine) {
@@ -179,14 +150,14 @@ useKeys({
     )
   },
   walk: walk.step,
-  openAdd: () => list.value?.openAdd(),
+  openAdd: () => sheets.value?.openAdd(),
   add(letter) {
     const found = addable.find((a) => a.key === letter)
     const whole = layable.find((l) => l.key === letter)
     if (!found && !whole) return false
-    list.value?.closeAdd()
+    sheets.value?.closeAdd()
     if (found) add(found.kind)
-    if (whole) showing[whole.kind] = true
+    if (whole) laid.showing[whole.kind] = true
     return true
   },
   remove: () => bench.remove(...group.value.map((e) => e.id)),
@@ -369,122 +340,25 @@ watch(
         @go="walk.goTo"
       />
       <BorderBar v-model="shares[way]" class="edge" :lying :usual="usualShares[way]" />
-      <div class="sheets" :class="{ alone: group.length !== 1, mute: group.length === 1 && !chosen?.says }">
-        <ElementList
-          ref="list"
-          class="elements"
-          :elements="design.elements"
-          :chosen-ids="group.map((e) => e.id)"
-          :label="hand"
-          :groups="proof?.groups ?? []"
-          :parts="parts ?? []"
-          @choose="bench.choose"
-          @part="putPart"
-          @add="add"
-          @lay="(what: Layable) => (showing[what] = true)"
-          @find="find"
-        />
-        <ArrangeSheet
-          v-if="group.length > 1"
-          class="nothing"
-          :elements="group"
-          :groups="groupNames"
-          :art
-          @frame="adding.frameRound"
-          @move="(changeAll($event), commit())"
-          @duplicate="adding.copyAll"
-          @remove="bench.remove(...group.map((e) => e.id))"
-        >
-          <PartPanel
-            :design
-            :elements="group"
-            :parts="parts ?? []"
-            @share="sharePart"
-            @take="takePart"
-            @give="givePart"
-          />
-        </ArrangeSheet>
-        <template v-else-if="chosen">
-          <SaysSheet
-            v-if="chosen.says"
-            class="says"
-            :element="chosen"
-            :part
-            :fields="fieldNames"
-            :answers
-            :numbers
-            :others="sayers"
-            :record-set-id="recordSetId"
-            :record="inHand"
-            @change="change"
-            @done="bench.commit"
-          />
-          <LooksSheet
-            class="looks"
-            :element="chosen"
-            :facts="part?.code"
-            :tag-facts="part?.tag"
-            :typefaces
-            :inks="strip.inks.value"
-            :mixes="strip.mixes.value"
-            :document="design"
-            :record-set-id="recordSetId"
-            :fields="fieldNames"
-            :findings="handFindings.filter((f) => f.element === chosenId)"
-            @brought="brought"
-            @change="change"
-            @done="bench.commit"
-          />
-          <SitsSheet
-            class="sits"
-            :element="chosen"
-            :dot="strip.dot.value"
-            :fields="fieldNames"
-            @frame="adding.frameRound"
-            @change="change"
-            @done="bench.commit"
-            @move="bench.move(chosen.id, $event)"
-            @duplicate="adding.copyAll"
-            @divide="adding.divide"
-            @remove="bench.remove(chosen.id)"
-          />
-        </template>
-        <HandSheet
-          v-else
-          class="nothing"
-          :record="inHand"
-          :design
-          :art
-          :dots="strip.size.value"
-          :findings="handFindings"
-          :proof
-          @choose="chosenId = $event"
-          @find="find"
-          @go="walk.goTo"
-          @reference="takeReference"
-        />
-        <TrayPanel
-          class="tray"
-          :fields="strip.fields.value"
-          :record="inHand"
-          :can-join="chosen?.says !== undefined"
-          :linked="recordSetId !== undefined"
-          :answers
-          :numbers
-          @put="put"
-          @numbers="fieldPanels?.open('numbers')"
-          @ask="fieldPanels?.open('questions')"
-          @languages="fieldPanels?.open('languages')"
-        />
-        <FieldPanels
-          ref="fieldPanels"
-          :design
-          :sets
-          :record-set-id="recordSetId"
-          :field-names="fieldNames"
-          @change="changeDesign"
-        />
-      </div>
+      <BenchSheets
+        v-if="painted"
+        ref="sheets"
+        class="sheets"
+        :bench
+        :strip
+        :adding
+        :parts
+        :proof
+        :sets
+        :art
+        :lying
+        :record="inHand"
+        @move="changeAll"
+        @lay="(what: Layable) => (laid.showing[what] = true)"
+        @find="find"
+        @go="walk.goTo"
+        @reference="laid.takeReference"
+      />
     </template>
     <ProblemNote v-else-if="bench.problem.value" :problem="bench.problem.value" />
 
@@ -573,66 +447,5 @@ watch(
 }
 .sheets {
   grid-area: sheets;
-  contain: strict;
-  display: grid;
-  min-height: 0;
-}
-.sheets > * {
-  padding: 12px 14px;
-  min-width: 0;
-  overflow: auto;
-}
-.upright .sheets {
-  border-left: 1px solid var(--line);
-  grid-template:
-    'elements says' minmax(150px, 34fr)
-    'looks sits' minmax(280px, 46fr)
-    'tray tray' minmax(96px, auto) / minmax(0, 1fr) minmax(0, 1fr);
-}
-/* Where one element is not chosen, the list has the room of its sheets. */
-.upright .alone .elements {
-  grid-area: elements-start / elements-start / looks-end / looks-end;
-}
-/* What says nothing leaves that sheet's room to the list. */
-.upright .mute .elements {
-  grid-area: elements / elements / says / says;
-}
-.lying .sheets {
-  grid-template: 'elements says looks sits tray' minmax(0, 1fr) / 1.1fr 1.15fr 1.15fr 1.1fr 0.95fr;
-}
-.elements {
-  grid-area: elements;
-}
-.tray {
-  grid-area: tray;
-}
-.says {
-  grid-area: says;
-}
-.looks {
-  grid-area: looks;
-}
-.sits {
-  grid-area: sits;
-}
-.upright .nothing {
-  grid-area: says / says / sits / sits;
-}
-.lying .nothing {
-  grid-area: says / says / sits / sits;
-}
-.lying .sheets > * + *,
-.upright .says,
-.upright .sits,
-.upright .nothing {
-  border-left: 1px solid var(--line);
-}
-.upright .looks,
-.upright .sits,
-.upright .tray {
-  border-top: 1px solid var(--line);
-}
-.upright .tray {
-  max-height: 190px;
 }
 </style>

@@ -44,14 +44,24 @@ export interface Bench {
   /** Takes the design as it is on another stock or printer. */
   carry: (to: Design, printerId: number | undefined) => void
   move: (id: string, to: 'front' | 'back') => void
-  /** Loads the draft as the server has it, with what a closed page had not yet sent, and shows it together with what comes beside it. */
-  load: (beside?: Promise<unknown>) => Promise<void>
+  /**
+   * Loads the draft as the server has it, with what a closed page had not yet sent, and shows it together with what comes beside it. Until
+   * it is there, the draft that was seen last is shown; what is changed of that meanwhile is joined like what two people change.
+   */
+  load: (first: { seen: Schemas['Design'] | undefined; soon: Promise<unknown> }) => Promise<void>
   /** Loads the draft as the server has it, and lets go what was not yet sent. */
   takeTheirs: () => Promise<void>
   /** The design is what the server has. */
   asKept: () => boolean
   keepAsCopy: () => Promise<number | undefined>
   flush: () => Promise<void>
+}
+
+/** A draft that the server does not have yet, with the edit and the document that it was made of. */
+interface Unsent {
+  edit: number
+  base: Schemas['Document']
+  design: Design
 }
 
 /** A document is plain JSON, so this copies it whole, proxies of reactivity left behind. */
@@ -109,38 +119,59 @@ export function useBench(designId: MaybeRefOrGetter<number>): Bench {
   let loading = false
   let saving: Promise<void> | undefined
 
-  async function load(beside?: Promise<unknown>) {
-    const { data, error } = await api.GET('/designs/{id}', { params: { path: { id: toValue(designId) } } })
-    await beside
-    problem.value = error
-    if (!data) return
+  const ask = () => api.GET('/designs/{id}', { params: { path: { id: toValue(designId) } } })
+  function show(data: Schemas['Design']) {
     loading = true
-    kept.value = data
+    const unsent = unsentOf(data)
+    kept.value = unsent ? { ...data, edit: unsent.edit, document: unsent.base } : data
     design.value = clone(asDesign(data.document)) // what is kept stays as it is
     recordSetId.value = data.recordSetId
-    restore(data)
     state.value = 'kept'
     clashes.value = []
     tookIn.value = undefined
     history.commit()
     history.clear()
-    setTimeout(() => (loading = false))
+    if (unsent) {
+      design.value = unsent.design
+      history.commit()
+    }
+    setTimeout(() => {
+      loading = false
+      if (unsent) touched()
+    })
+  }
+  const isShown = (data: Schemas['Design']) =>
+    data.edit === kept.value?.edit && JSON.stringify(data.document) === JSON.stringify(kept.value.document)
+
+  const load: Bench['load'] = async ({ seen, soon }) => {
+    const coming = ask()
+    if (seen) show(seen)
+    const { data, error } = await coming
+    await soon
+    problem.value = error
+    if (!data) {
+      if (error.status === 404) design.value = undefined
+    } else if (isShown(data)) {
+      kept.value = data
+    } else if (state.value === 'kept') {
+      show(data)
+    }
   }
 
-  function takeTheirs() {
+  async function takeTheirs() {
     localStorage.removeItem(backup())
-    return load()
+    const { data, error } = await ask()
+    problem.value = error
+    if (data) show(data)
   }
 
-  /** Brings back what a closed or crashed page had not yet sent. */
-  function restore(data: Schemas['Design']) {
+  /** What a closed or crashed page had not yet sent. Of a draft that somebody changed since, it is joined with that when it is sent. */
+  function unsentOf(data: Schemas['Design']): Unsent | undefined {
     const saved = localStorage.getItem(backup())
-    if (!saved) return
-    const draft = JSON.parse(saved) as { edit: number; design: Design }
-    if (draft.edit !== data.edit) return
-    history.commit()
-    design.value = draft.design
-    setTimeout(touched)
+    if (!saved) return undefined
+    const { edit, base, design } = JSON.parse(saved) as Partial<Unsent>
+    if (edit === undefined || !design || (!base && edit !== data.edit)) return undefined
+    return { edit, base: base ?? data.document, design }
   }
 
   function touched() {
@@ -153,7 +184,14 @@ export function useBench(designId: MaybeRefOrGetter<number>): Bench {
   /** Keeps the draft in the browser too, for a page that dies; a moment later, since it stops the hand. */
   function backUp() {
     if (state.value === 'waits' && design.value && kept.value)
-      localStorage.setItem(backup(), JSON.stringify({ edit: kept.value.edit, design: toRaw(design.value) }))
+      localStorage.setItem(
+        backup(),
+        JSON.stringify({
+          edit: kept.value.edit,
+          base: kept.value.document,
+          design: toRaw(design.value),
+        } satisfies Unsent),
+      )
   }
   const backUpSoon = useDebounceFn(backUp, 100, { maxWait: 300 })
 
