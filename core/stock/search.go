@@ -3,12 +3,16 @@ package stock
 import (
 	"regexp"
 	"strings"
+	"sync"
 
 	"oddspool/core/measure"
 )
 
-// sizes finds sizes in what is typed: "76x38", "4 in x 2 in", "3in", "12 mm".
-var sizes = regexp.MustCompile(`(?i)(\d+(?:[.,]\d+)?)\s*(mm|cm|in|"|″)?(?:\s*[x×*]\s*(\d+(?:[.,]\d+)?)\s*(mm|cm|in|"|″)?)?`)
+// sizes finds sizes in what is typed: "76x38", "4 in x 2 in", "3in", "12 mm". It is compiled by the first search: most programs, the page's
+// among them, search nothing.
+var sizes = sync.OnceValue(func() *regexp.Regexp {
+	return regexp.MustCompile(`(?i)(\d+(?:[.,]\d+)?)\s*(mm|cm|in|"|″)?(?:\s*[x×*]\s*(\d+(?:[.,]\d+)?)\s*(mm|cm|in|"|″)?)?`)
+})
 
 // near is how far a typed size may be from a stock's: trade sizes in inches and millimetres differ
 // by rounding, 4 in being sold as 102 mm.
@@ -24,8 +28,9 @@ type Query struct {
 // are sizes; all else are words.
 func ParseQuery(text string) Query {
 	var q Query
-	rest := sizes.ReplaceAllStringFunc(text, func(found string) string {
-		part := sizes.FindStringSubmatch(found)
+	expression := sizes()
+	rest := expression.ReplaceAllStringFunc(text, func(found string) string {
+		part := expression.FindStringSubmatch(found)
 		if part[2] == "" && part[3] == "" {
 			return found // a bare number is a word: part of a stock's number, maybe
 		}

@@ -115,11 +115,16 @@ func FromFile(file []byte) (*Symbol, error) {
 	return made, nil
 }
 
+// Compiled when a symbol is brought in: at the start of every page they would take longer than what it draws.
 var (
-	opening = regexp.MustCompile(`(?s)<svg\b[^>]*>`)
-	asides  = regexp.MustCompile(`(?s)<(desc|title|metadata)\b[^>]*>.*?</(desc|title|metadata)>|<!--.*?-->|<\?xml.*?\?>|<!DOCTYPE[^>\[]*(\[.*?\])?\s*>`)
-	outside = regexp.MustCompile(`(?i)(href|src)\s*=\s*["'](?:[^#"'])|url\(\s*["']?[^#"')]|@import|<(image|script|foreignObject|style|text|use)\b`)
+	opening = compiled(`(?s)<svg\b[^>]*>`)
+	asides  = compiled(`(?s)<(desc|title|metadata)\b[^>]*>.*?</(desc|title|metadata)>|<!--.*?-->|<\?xml.*?\?>|<!DOCTYPE[^>\[]*(\[.*?\])?\s*>`)
+	outside = compiled(`(?i)(href|src)\s*=\s*["'](?:[^#"'])|url\(\s*["']?[^#"')]|@import|<(image|script|foreignObject|style|text|use)\b`)
 )
+
+func compiled(expression string) func() *regexp.Regexp {
+	return sync.OnceValue(func() *regexp.Regexp { return regexp.MustCompile(expression) })
+}
 
 // Own makes a symbol of one's own from an SVG and its facts: a square drawing of filled shapes and lines in the safety colours, which
 // reaches nothing outside itself. It returns the symbol, and its file with the facts in it. Its error is a *DrawingError.
@@ -131,11 +136,11 @@ func Own(svg []byte, facts Facts) (*Symbol, []byte, error) {
 	case len(svg) > MostBytes:
 		return nil, nil, &DrawingError{fmt.Sprintf("The drawing has %d kB; up to %d kB are taken.", len(svg)>>10, MostBytes>>10)}
 	}
-	if found := outside.FindString(string(svg)); found != "" {
+	if found := outside().FindString(string(svg)); found != "" {
 		return nil, nil, &DrawingError{fmt.Sprintf("The drawing has %q in it: it may reach outside, or is no shape. Make text and pictures paths, and save it as a plain SVG.", strings.TrimSpace(found))}
 	}
-	plain := asides.ReplaceAllString(string(svg), "")
-	at := opening.FindStringIndex(plain)
+	plain := asides().ReplaceAllString(string(svg), "")
+	at := opening().FindStringIndex(plain)
 	if at == nil {
 		return nil, nil, &DrawingError{"It is no SVG."}
 	}

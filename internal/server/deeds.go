@@ -80,13 +80,15 @@ var deeds = map[string]struct {
 	"MovePrint":        {"print", "moved to another printer print", false},
 }
 
-// noting notes what was done when it was done. That it cannot be noted undoes nothing: it is logged.
+// noting notes what was done when it was done. That it cannot be noted undoes nothing: it is logged. What was begun is done and noted to its
+// end, also where who asked for it is gone meanwhile.
 func (s *Server) noting(next api.StrictHandlerFunc, operation string) api.StrictHandlerFunc {
 	deed, told := deeds[operation]
 	if !told {
 		return next
 	}
 	return func(c *gin.Context, request any) (any, error) {
+		c.Request = c.Request.WithContext(context.WithoutCancel(c.Request.Context()))
 		before, about := s.user(c), idOf(request) // who signs out is nobody after, and what is deleted has no name
 		name, err := s.store.NameOf(c.Request.Context(), deed.about, about)
 		if err != nil {

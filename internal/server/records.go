@@ -96,24 +96,17 @@ func (s *Server) WriteRecords(ctx context.Context, req api.WriteRecordsRequestOb
 	if len(req.Body.Records) == 0 {
 		return nil, refused("There is no record yet. Write one, then keep them.")
 	}
-	checks, document, err := fieldChecks(or(req.Body.Checks, nil))
+	_, checks, err := fieldChecks(or(req.Body.Checks, nil))
 	if err != nil {
 		return nil, err
 	}
-	var made store.RecordSet
-	if req.Body.Replaces != nil {
-		made, err = s.store.ReplaceRecordSet(ctx, *req.Body.Replaces, req.Body.Name, fields, req.Body.Records, s.user(ctx))
-	} else {
-		made, err = s.store.AddRecordSet(ctx, req.Body.Name, fields, req.Body.Records, s.user(ctx))
-	}
-	if err == nil && len(checks) > 0 {
-		err = s.store.SetChecks(ctx, made.ID, document)
-	}
+	made, err := s.store.WriteRecordSet(ctx, req.Body.Replaces, req.Body.Name, fields, req.Body.Records, checks, s.user(ctx))
 	return api.WriteRecords200JSONResponse(toRecordSet(made)), err
 }
 
 // fieldChecks reads what fields must be, and returns it as it is kept too.
 func fieldChecks(documents []api.About) (checks []ask.Question, kept []byte, err error) {
+	checks = []ask.Question{} // kept as an empty list
 	for _, document := range documents {
 		var q ask.Question
 		if err := json.Unmarshal(document, &q); err != nil {

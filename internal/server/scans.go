@@ -47,6 +47,7 @@ func (s *Server) ScanLabel(ctx context.Context, req api.ScanLabelRequestObject) 
 	if err != nil {
 		return nil, err
 	}
+	ctx = context.WithoutCancel(ctx) // a scan that is kept also stops what it has to
 	scan, err := s.store.KeepScan(ctx, r.ID, codes.Labels(req.Body.Scanned, sameLabels), strings.ToValidUTF8(strings.ReplaceAll(req.Body.Scanned, "\x00", ""), "�"), s.user(ctx))
 	if err != nil {
 		return nil, err

@@ -3,7 +3,10 @@ package server_test
 import (
 	"context"
 	"fmt"
+	"io"
 	"net/http"
+	"net/http/httptest"
+	"net/url"
 	"strings"
 	"sync"
 	"testing"
@@ -174,4 +177,43 @@ func TestDeedsAreToldWithWhoDidThem(t *testing.T) {
 	require.Equal(t, setup.Id, all[1].SubjectId)
 	require.Equal(t, 200, s.do("GET", "/api/deeds?run=99", nil, &ofRun))
 	require.Empty(t, ofRun)
+}
+
+// A body at whose end the one who sent it goes away.
+type leaving struct {
+	io.Reader
+	leave func()
+}
+
+func (l leaving) Read(p []byte) (int, error) {
+	n, err := l.Reader.Read(p)
+	if err != nil {
+		l.leave()
+	}
+	return n, err
+}
+
+// What was begun is done and noted, also where who asked for it does not wait for the answer.
+func TestWhatWasBegunIsDoneAndNoted(t *testing.T) {
+	s := newSite(t)
+	s.signIn()
+	at, err := url.Parse(s.web.URL)
+	require.NoError(t, err)
+	ask := func(path, body string) {
+		ctx, leave := context.WithCancel(t.Context())
+		request := httptest.NewRequestWithContext(ctx, "POST", path, leaving{strings.NewReader(body), leave})
+		request.Header.Set("Content-Type", "application/json")
+		for _, cookie := range s.client.Jar.Cookies(at) {
+			request.AddCookie(cookie)
+		}
+		s.web.Config.Handler.ServeHTTP(httptest.NewRecorder(), request)
+		require.Error(t, ctx.Err(), "the body was read to its end")
+	}
+	ask("/api/printers/1/setups", `{"about": {"name": "fog"}}`)
+	var all []api.Deed
+	require.Equal(t, 200, s.do("GET", "/api/deeds", nil, &all))
+	require.Equal(t, "fog", all[0].Name)
+	var setups []api.Setup
+	require.Equal(t, 200, s.do("GET", "/api/printers/1/setups", nil, &setups))
+	require.Equal(t, "fog", setups[len(setups)-1].About.Name)
 }

@@ -41,16 +41,24 @@ func (s *Store) TakeRecordSet(ctx context.Context, name string, fields []string,
 	return s.RecordSet(ctx, id)
 }
 
-// ReplaceRecordSet takes records in that a person wrote in place of those of a set: that one leaves the list, and designs go over to the
-// new one. What was printed from it stays.
-func (s *Store) ReplaceRecordSet(ctx context.Context, old int64, name string, fields []string, records [][]string, by string) (set RecordSet, err error) {
+// WriteRecordSet takes records in that a person wrote, with what their fields must be. In place of those of a set, where it replaces one:
+// that one leaves the list, and designs go over to the new one; what was printed from it stays.
+func (s *Store) WriteRecordSet(ctx context.Context, replaces *int64, name string, fields []string, records [][]string, checks JSON, by string) (set RecordSet, err error) {
 	var id int64
 	err = pgx.BeginFunc(ctx, s.Pool, func(tx pgx.Tx) (err error) {
-		id, err = replace(ctx, tx, old, name, fields, len(records), each(records), by)
+		if replaces != nil {
+			id, err = replace(ctx, tx, *replaces, name, fields, len(records), each(records), by)
+		} else {
+			id, err = takeIn(ctx, tx, name, fields, len(records), each(records), by)
+		}
+		if err != nil {
+			return err
+		}
+		_, err = tx.Exec(ctx, `update record_sets set checks = $2 where id = $1`, id, string(checks))
 		return err
 	})
 	if err != nil {
-		return set, fmt.Errorf("replace record set %d: %w", old, err)
+		return set, fmt.Errorf("write record set %q: %w", name, err)
 	}
 	return s.RecordSet(ctx, id)
 }
@@ -118,11 +126,6 @@ func (s *Store) RecordSets(ctx context.Context) (sets []RecordSet, err error) {
 func (s *Store) RecordSet(ctx context.Context, id int64) (set RecordSet, err error) {
 	const query = `select ` + recordSetColumns + ` from record_sets where id = $1`
 	return set, get(ctx, s.DB, &set, "record set", id, query, id)
-}
-
-// SetChecks keeps what the values of fields of a set must be.
-func (s *Store) SetChecks(ctx context.Context, id int64, checks JSON) error {
-	return get(ctx, s.DB, &id, "record set", id, `update record_sets set checks = $2 where id = $1 returning id`, id, string(checks))
 }
 
 // RetireRecordSet takes a set out of the list.

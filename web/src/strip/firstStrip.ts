@@ -4,6 +4,7 @@ import { lastSeen, type Seen } from './lastSeen'
 
 /** The labels of a design as it is kept, asked for beside the design, so that both are shown at once. */
 export interface FirstStrip {
+  designId: number
   record: number
   coming: Promise<Schemas['Strip'] | undefined>
   /** It came, or takes longer than a design should wait for it. */
@@ -26,6 +27,7 @@ export function askFirstStrip(designId: number, record: number): FirstStrip {
     return answer.data
   })
   return {
+    designId,
     record,
     coming,
     soon: Promise.race([coming, new Promise((resolve) => setTimeout(resolve, waitTime))]),

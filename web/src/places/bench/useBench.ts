@@ -68,6 +68,14 @@ interface Unsent {
 export const clone = <T>(value: T): T =>
   value === undefined ? value : (JSON.parse(JSON.stringify(toRaw(value))) as T)
 
+/** JSON that is the same wherever two say the same, in whatever order they say it. */
+const inOrder = (value: unknown) =>
+  JSON.stringify(toRaw(value), (_, part: unknown) =>
+    part && typeof part === 'object' && !Array.isArray(part)
+      ? Object.fromEntries(Object.entries(part).sort(([a], [b]) => (a < b ? -1 : 1)))
+      : part,
+  )
+
 const stateOf = (kept: { snapshot: unknown } | undefined) => kept?.snapshot as Design | undefined
 
 /** One design being edited: its draft, undo, and the keeping of the draft as it is typed. */
@@ -171,6 +179,10 @@ export function useBench(designId: MaybeRefOrGetter<number>): Bench {
     if (!saved) return undefined
     const { edit, base, design } = JSON.parse(saved) as Partial<Unsent>
     if (edit === undefined || !design || (!base && edit !== data.edit)) return undefined
+    if (inOrder(design) === inOrder(data.document)) {
+      localStorage.removeItem(backup()) // the last that the page did was to send it
+      return undefined
+    }
     return { edit, base: base ?? data.document, design }
   }
 
@@ -197,15 +209,17 @@ export function useBench(designId: MaybeRefOrGetter<number>): Bench {
 
   const clashes = shallowRef<readonly Schemas['Clash'][]>([])
   const tookIn = ref<string>()
-  async function merge(take?: Record<string, 'mine' | 'theirs'>) {
+  async function merge(take?: Record<string, 'mine' | 'theirs'>): Promise<void> {
     const base = kept.value?.document
     if (!base || !design.value) return
     const { data: theirs } = await api.GET('/designs/{id}', { params: { path: { id: toValue(designId) } } })
     if (!theirs) return
-    const { data } = await api.POST('/designs/merge', {
-      body: { base, mine: asDocument(design.value), theirs: theirs.document, take },
-    })
+    const mine = asDocument(design.value)
+    const sent = JSON.stringify(mine)
+    const { data } = await api.POST('/designs/merge', { body: { base, mine, theirs: theirs.document, take } })
     if (!data) return
+    // A hand was quicker: what it changed meanwhile counts too.
+    if (sent !== JSON.stringify(asDocument(design.value))) return merge(take)
     clashes.value = data.clashes
     if (data.clashes.length) return
     kept.value = theirs
