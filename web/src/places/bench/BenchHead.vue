@@ -31,6 +31,11 @@ const emit = defineEmits<{
 const options = computed(() =>
   props.sets.map((s) => ({ value: s.id, label: `${s.name} · ${String(s.count)}` })),
 )
+/** A set that is retired, or not told of yet. */
+const notListed = (id: string | number) => ({
+  value: id,
+  label: props.sets.length ? 'no longer in the list' : '…',
+})
 const draft = computed(() => {
   const version = props.kept?.version ? `version ${String(props.kept.version)} · ` : ''
   if (props.state === 'waits') return `${version}keeping the draft`
@@ -69,8 +74,15 @@ const found = computed(() => (props.proof ? props.proof.errors + props.proof.war
       <div>
         <dt>printer</dt>
         <dd>
-          <button type="button" class="linklike" @click="emit('carry')">{{ design.printer.name }}</button>
-          · {{ design.printer.resolution }}
+          <button
+            type="button"
+            class="linklike"
+            :title="`${design.printer.name} · ${design.printer.resolution}`"
+            @click="emit('carry')"
+          >
+            {{ design.printer.name }}</button><span class="resolution">
+            · {{ design.printer.resolution }}</span
+          >
         </dd>
       </div>
       <div>
@@ -81,6 +93,7 @@ const found = computed(() => (props.proof ? props.proof.errors + props.proof.war
             class="sets"
             :value="recordSetId ?? null"
             :options
+            :fallback-option="notListed"
             clearable
             placeholder="none chosen"
             aria-labelledby="b-records"
@@ -213,6 +226,18 @@ dl dd button {
   }
   .head {
     gap: 8px;
+    padding-inline: 14px;
+  }
+  .title {
+    min-width: 130px;
+    flex: 0 3 200px;
+  }
+  .sets {
+    width: 150px;
+  }
+  /* The label's own sheet says it too. */
+  .resolution {
+    display: none;
   }
 }
 </style>

@@ -18,7 +18,8 @@ export function useSeen(
   void loaded.then(() => (firstEdit = bench.kept.value?.edit))
 
   async function labelsOf(design: Schemas['Design'], record: number) {
-    if (design.id === first.designId && design.edit === firstEdit && record === first.record) return first.coming
+    if (design.id === first.designId && design.edit === firstEdit && record === first.record)
+      return first.coming
     const params = { path: { id: design.id }, query: { record } }
     return (await api.GET('/designs/{id}/strip', { params })).data
   }

@@ -126,7 +126,7 @@ const shown = computed(() => (all.value ? symbols.value : symbols.value?.slice(0
         <NInput
           v-model:value="words"
           clearable
-          placeholder="slippery, acetone, H225, steam"
+          placeholder="slippery, H225, steam"
           :input-props="{ 'aria-label': 'Look for anything in the reference' }"
         />
         <NSelect v-model:value="language" :options="languages" aria-label="Language" class="pick" />

@@ -86,6 +86,7 @@ async function take(id: number) {
       <NInput
         v-model:value="place"
         size="small"
+        class="where"
         placeholder="where"
         :input-props="{ 'aria-label': 'Where they lie', maxlength: 200 }"
       />
@@ -110,6 +111,7 @@ li {
 }
 form {
   display: flex;
+  flex-wrap: wrap;
   align-items: center;
   gap: 6px;
   margin-top: 6px;
@@ -121,5 +123,9 @@ form {
 .left {
   flex: none;
   width: 108px;
+}
+.where {
+  flex: 1 1 90px;
+  width: auto;
 }
 </style>

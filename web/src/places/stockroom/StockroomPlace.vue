@@ -120,7 +120,7 @@ async function retire(row: Schemas['StockRow']) {
         v-model:value="find"
         clearable
         class="find"
-        placeholder="76x38, polyester, sleeve yellow"
+        placeholder="76x38, sleeve yellow"
         :input-props="{ 'aria-label': 'Find stocks' }"
       >
         <template #suffix>
