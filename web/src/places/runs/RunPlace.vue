@@ -1,10 +1,10 @@
 <script setup lang="ts">
-import { NButton, NCheckbox, NInputNumber, NSelect } from 'naive-ui'
+import { NInputNumber, NSelect } from 'naive-ui'
 import { computed, ref, watch } from 'vue'
 import { useRoute } from 'vue-router'
 import { api, type Schemas } from '@/api/client'
-import { asPrinter, asStock } from '@/api/documents'
-import { count, duration, moment, plural } from '@/shared/format'
+import { asStock } from '@/api/documents'
+import { count, moment, plural } from '@/shared/format'
 import LevelText from '@/shared/LevelText.vue'
 import ProblemNote from '@/shared/ProblemNote.vue'
 import { useAsked } from '@/shared/useAsked'
@@ -18,7 +18,9 @@ import RunFindings from './RunFindings.vue'
 import RunHistory from './RunHistory.vue'
 import RollPlan from './RollPlan.vue'
 import RunAnswers from './RunAnswers.vue'
+import RunMany from './RunMany.vue'
 import RunNumbers from './RunNumbers.vue'
+import RunPrinter from './RunPrinter.vue'
 import RunProof from './RunProof.vue'
 import RunQuestions from './RunQuestions.vue'
 import RunWeb from './RunWeb.vue'
@@ -75,44 +77,15 @@ const { data: lastProof, problem: unproved } = useAsked((signal) => {
   })
 })
 const proof = computed(() => (proofOf.value === made.value && !unproved.value ? lastProof.value : undefined))
-const each = ref(1)
-const field = ref<string | null>(null)
-const free = ref<string | null>(null)
-const pack = ref<number | null>(null)
-const sets = ref(false)
-const fill = ref<NonNullable<Schemas['HowMany']['fill']>>('')
 /** Printers that share the labels with the run's own. */
 const shared = ref<number[]>([])
 /** On whichever printer is free next and can print it. */
 const anywhere = ref(false)
-watch(
-  () => run.value?.choice,
-  (choice, before) => {
-    if (!choice || JSON.stringify(choice) === JSON.stringify(before)) return
-    each.value = choice.howMany.each
-    field.value = choice.howMany.field ?? null
-    if (!field.value) field.value = null
-    free.value = choice.howMany.free || null
-    pack.value = choice.howMany.pack || null
-    sets.value = choice.howMany.sets ?? false
-    fill.value = choice.howMany.fill ?? ''
-  },
-  { immediate: true },
-)
-
 async function choose(change: Partial<Schemas['RunChoice']> = {}) {
   if (!run.value) return
   const body = {
     records: run.value.choice.records,
-    howMany: {
-      each: Math.max(each.value, 1),
-      field: field.value ?? '',
-      free: (field.value && free.value) ?? '',
-      pack: (field.value && pack.value) || 0,
-      sets: sets.value,
-      fill: fill.value,
-      corrected: run.value.choice.howMany.corrected,
-    },
+    howMany: run.value.choice.howMany,
     printerId: run.value.printer.id,
     setupId: run.value.choice.setupId,
     answers: run.value.choice.answers,
@@ -154,7 +127,6 @@ async function giveUp() {
 
 const printable = computed(() => (proof.value && run.value ? run.value.labels - proof.value.leftOut : 0))
 const stock = computed(() => (run.value ? asStock(run.value.stock) : undefined))
-const speed = computed(() => (run.value ? asPrinter(run.value.printer.about).speed : undefined))
 const wrongStock = computed(() => (run.value?.misfit ? `${run.value.misfit} Load it before you print.` : ''))
 const otherMaterial = computed(() =>
   run.value?.otherStock
@@ -169,30 +141,10 @@ const { data: setups } = useAsked((signal) => {
   const id = printerId.value
   return id === undefined ? undefined : api.GET('/printers/{id}/setups', { params: { path: { id } }, signal })
 })
-/** Printers that print in the same dots. */
-const alike = computed(() => {
-  const own = run.value && asPrinter(run.value.printer.about).resolution
-  return (printers.value ?? [])
-    .filter((p) => p.id !== printerId.value && p.address && asPrinter(p.about).resolution === own)
-    .map((p) => ({ value: p.id, label: `and ${p.name}` }))
-})
 const setupOptions = computed(() =>
   (setups.value ?? [])
     .filter((u) => !u.stock || u.stock === stock.value?.number)
     .map((u) => ({ value: u.id, label: u.about.name })),
-)
-/** In which order labels take the places of a row of lanes or a sheet. */
-const fills = computed(() =>
-  sheet.value
-    ? [
-        { value: '', label: 'along the rows of a sheet' },
-        { value: 'down', label: 'down the columns of a sheet' },
-        { value: 'through', label: 'down the stack of sheets' },
-      ]
-    : [
-        { value: '', label: 'across the lanes' },
-        { value: 'through', label: 'along one lane, then the next' },
-      ],
 )
 /** What the labels take of the web; of a tape cut by content it is known once all were looked at. */
 const web = computed(() => proof.value?.webMillimetres ?? run.value?.webMillimetres ?? 0)
@@ -237,88 +189,13 @@ const seen = ref(1)
             </button>
             <RecordTicks v-if="open === 'records'" :run @take="takeRecords" />
           </section>
-          <section class="line" aria-labelledby="q-many">
-            <h2 id="q-many">{{ run.recordSetId === undefined ? 'How many' : 'How many of each' }}</h2>
-            <form v-if="open === 'many'" class="edit" @submit.prevent="choose()">
-              <NSelect
-                v-if="run.recordSetFields.length"
-                v-model:value="field"
-                :options="
-                  run.recordSetFields.map((value) => ({ value, label: `as the field ${value} says` }))
-                "
-                clearable
-                placeholder="the same number"
-                aria-label="Where the number comes from"
-                class="from"
-              />
-              <NInputNumber
-                v-if="!field"
-                v-model:value="each"
-                :show-button="false"
-                :min="1"
-                :max="1000000"
-                class="each"
-                :input-props="{ 'aria-label': 'Labels of each record' }"
-              />
-              <template v-if="field">
-                <NSelect
-                  v-model:value="free"
-                  :options="
-                    run.recordSetFields
-                      .filter((value) => value !== field)
-                      .map((value) => ({ value, label: `and ${value} besides` }))
-                  "
-                  clearable
-                  placeholder="nothing besides"
-                  aria-label="A field whose number is added"
-                  class="from"
-                />
-                <NInputNumber
-                  v-model:value="pack"
-                  :show-button="false"
-                  :min="1"
-                  :max="1000000"
-                  placeholder="a label a piece"
-                  class="pack"
-                  :input-props="{ 'aria-label': 'Pieces in a pack, a label for each pack' }"
-                  ><template v-if="pack" #suffix>in a pack</template></NInputNumber
-                >
-              </template>
-              <NCheckbox v-if="run.chosen > 1" v-model:checked="sets"
-                >in sets: the whole run, then again</NCheckbox
-              >
-              <NSelect
-                v-if="run.perPage > 1"
-                v-model:value="fill"
-                :options="fills"
-                aria-label="In which order places are filled"
-                class="from"
-              />
-              <NButton type="primary" attr-type="submit">Take this</NButton>
-            </form>
-            <p v-else>
-              <template v-if="run.choice.howMany.field"
-                >as the field <b>{{ run.choice.howMany.field }}</b> says<template
-                  v-if="run.choice.howMany.free"
-                  >, and <b>{{ run.choice.howMany.free }}</b> besides</template
-                ><template v-if="run.choice.howMany.pack"
-                  >, one for each pack of {{ count(run.choice.howMany.pack) }}</template
-                ></template
-              >
-              <template v-else
-                ><b>{{ count(run.choice.howMany.each) }}</b>
-                {{ run.recordSetId === undefined ? 'of it' : 'of each' }}</template
-              >
-              <template v-if="run.choice.howMany.sets">, in sets</template
-              ><template v-if="run.choice.howMany.fill"
-                >, {{ fills.find((f) => f.value === run?.choice.howMany.fill)?.label }}</template
-              >
-              · <b>{{ plural(run.labels, 'label') }}</b>
-            </p>
-            <button v-if="!started && open !== 'many'" type="button" class="linklike" @click="open = 'many'">
-              Change
-            </button>
-          </section>
+          <RunMany
+            :run
+            :started
+            :open="open === 'many'"
+            @open="open = 'many'"
+            @take="choose({ howMany: $event })"
+          />
           <LabelsBetween
             :run
             :printers="printers ?? []"
@@ -352,53 +229,17 @@ const seen = ref(1)
           />
           <RunWeb v-model:from="seen" :run-id="run.id" :total="run.labels" :made :stock="stock" />
           <RunFindings v-if="proof?.groups.length" :groups="proof.groups" :design-id="run.designId" />
-          <section class="line" aria-labelledby="q-printer">
-            <h2 id="q-printer">Printer</h2>
-            <form v-if="open === 'printer'" class="edit" @submit.prevent>
-              <NSelect
-                :value="run.printer.id"
-                :options="(printers ?? []).map((p) => ({ value: p.id, label: p.name }))"
-                aria-label="Printer"
-                class="from"
-                @update:value="choose({ printerId: $event, setupId: undefined })"
-              />
-            </form>
-            <p v-else>
-              <RouterLink :to="`/floor/${run.printer.id}`">{{ run.printer.name }}</RouterLink> ·
-              {{ stock?.name }} ·
-              <template v-if="sheet">{{ plural(Math.ceil(run.labels / run.perPage), 'sheet') }}</template>
-              <template v-else-if="stock?.plate">{{ plural(run.labels, 'plate') }}</template>
-              <template v-else>{{ (web / 1000).toFixed(1) }} m of web</template>
-              <template v-if="run.seconds && speed">
-                · {{ duration(run.seconds) }} at {{ speed }} mm/s</template
-              >
-              <NCheckbox
-                v-if="!now.length && (printers?.length ?? 0) > 1 && !shared.length"
-                v-model:checked="anywhere"
-                class="anywhere"
-              >
-                or the next free one that fits
-              </NCheckbox>
-              <NSelect
-                v-if="!now.length && !run.choice.besides?.length && alike.length"
-                v-model:value="shared"
-                multiple
-                size="small"
-                class="shared"
-                :options="alike"
-                placeholder="share it with others"
-                aria-label="Printers that share the labels"
-              />
-            </p>
-            <button
-              v-if="!now.length && open !== 'printer'"
-              type="button"
-              class="linklike"
-              @click="open = 'printer'"
-            >
-              Change
-            </button>
-          </section>
+          <RunPrinter
+            v-model:anywhere="anywhere"
+            v-model:shared="shared"
+            :run
+            :printers="printers ?? []"
+            :printing="now.length > 0"
+            :web
+            :open="open === 'printer'"
+            @open="open = 'printer'"
+            @take="choose({ printerId: $event, setupId: undefined })"
+          />
           <RollPlan
             v-if="run.rollPlan?.stretches.length && !run.closedAt"
             :plan="run.rollPlan"
@@ -550,14 +391,5 @@ const seen = ref(1)
   width: 100%;
   max-height: 40vh;
   overflow: auto;
-}
-.shared {
-  display: inline-block;
-  width: 190px;
-  margin-right: 14px;
-  vertical-align: middle;
-}
-.anywhere {
-  margin-left: 14px;
 }
 </style>
