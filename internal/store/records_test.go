@@ -47,9 +47,11 @@ func TestRecordsAreLookedUp(t *testing.T) {
 func TestRecordsAreReplacedOnce(t *testing.T) {
 	s := testkit.Store(t)
 	plan := plant(t, s, 3)
-	made, err := s.ReplaceRecordSet(ctx, *plan.RecordSetID, "bins.csv", []string{"bin"}, [][]string{{"N-9"}}, "Maren")
+	checks := store.JSON(`[{"kind": "text", "name": "bin"}]`)
+	made, err := s.WriteRecordSet(ctx, plan.RecordSetID, "bins.csv", []string{"bin"}, [][]string{{"N-9"}}, checks, "Maren")
 	require.NoError(t, err)
-	_, err = s.ReplaceRecordSet(ctx, *plan.RecordSetID, "bins.csv", []string{"bin"}, [][]string{{"N-8"}}, "Ines")
+	require.JSONEq(t, string(checks), string(made.Checks), "what its fields must be comes with it")
+	_, err = s.WriteRecordSet(ctx, plan.RecordSetID, "bins.csv", []string{"bin"}, [][]string{{"N-8"}}, checks, "Ines")
 	require.ErrorIs(t, err, store.ErrRecordsReplaced, "somebody else was quicker")
 	sets, err := s.RecordSets(ctx)
 	require.NoError(t, err)
@@ -61,6 +63,12 @@ func TestRecordsAreReplacedOnce(t *testing.T) {
 	records, err := s.Records(ctx, *plan.RecordSetID, 1, 10)
 	require.NoError(t, err)
 	require.Len(t, records, 3, "what was printed from it stays")
+
+	_, err = s.WriteRecordSet(ctx, nil, "odd.csv", []string{"bin"}, [][]string{{"N-7"}}, store.JSON("no list"), "Maren")
+	require.Error(t, err)
+	sets, err = s.RecordSets(ctx)
+	require.NoError(t, err)
+	require.Len(t, sets, 1, "records whose checks cannot be kept are not kept either")
 }
 
 // Records that break off while they are read leave nothing behind.

@@ -15,17 +15,21 @@ const order = 'last seen' // designs, the last first
 const most = 12 // one of 40 elements takes some 60 kB of the 5 MB that a browser gives
 const longest = 300_000 // characters of one
 
+/** What this page is made of: what an earlier one kept may be of another shape. */
+const page = document.querySelector('script[type=module]')?.getAttribute('src') ?? ''
 const keys = () => JSON.parse(localStorage.getItem(order) ?? '[]') as number[]
 
-/** Undefined: it was not seen lately. */
+/** Undefined: it was not seen lately, or with another page. */
 export function lastSeen(designId: number): Seen | undefined {
   const found = localStorage.getItem(prefix + String(designId))
-  return found ? (JSON.parse(found) as Seen) : undefined
+  if (!found) return undefined
+  const { with: other, ...seen } = JSON.parse(found) as Seen & { with: string }
+  return other === page ? seen : undefined
 }
 
 export function keepSeen(seen: Seen) {
   const { id } = seen.design
-  const text = JSON.stringify(seen)
+  const text = JSON.stringify({ ...seen, with: page })
   const ids = [...(text.length > longest ? [] : [id]), ...keys().filter((other) => other !== id)]
   for (const gone of ids.slice(most)) localStorage.removeItem(prefix + String(gone))
   try {

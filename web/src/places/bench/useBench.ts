@@ -178,12 +178,14 @@ export function useBench(designId: MaybeRefOrGetter<number>): Bench {
     const saved = localStorage.getItem(backup())
     if (!saved) return undefined
     const { edit, base, design } = JSON.parse(saved) as Partial<Unsent>
-    if (edit === undefined || !design || (!base && edit !== data.edit)) return undefined
+    if (edit === undefined || !base || !design) return undefined
+    // It was made of another design, of a server that stood here before with other data.
+    if (edit > data.edit || (edit === data.edit && base.name !== data.document.name)) return undefined
     if (inOrder(design) === inOrder(data.document)) {
       localStorage.removeItem(backup()) // the last that the page did was to send it
       return undefined
     }
-    return { edit, base: base ?? data.document, design }
+    return { edit, base, design }
   }
 
   function touched() {
