@@ -27,10 +27,14 @@ function call(name, ...args) {
 const answer = job.designs.map(({ document, fields, records }) => {
   const opened = call('open', document, JSON.stringify(fields))
   if (opened.error) return { error: opened.error }
+  const hand = call('hand', document, JSON.stringify(fields), JSON.stringify(records[0]))
+  if (hand.error) return { error: hand.error }
   const labels = records.map((values, i) => {
     const drawn = call('draw', i + 1, JSON.stringify(values))
     const bare = call('dots', JSON.stringify(values))
     if (Buffer.compare(bare.dots, drawn.dots) !== 0) return { dots: 'other dots than those that were judged' }
+    const beside = i === 0 ? hand : call('beside', JSON.stringify(values))
+    if (Buffer.compare(beside.dots, drawn.dots) !== 0) return { dots: 'other dots than those that a hand moves' }
     return { label: JSON.parse(drawn.label), dots: createHash('sha256').update(drawn.dots).digest('hex') }
   })
   const times = []

@@ -24,15 +24,16 @@ import (
 type core struct {
 	drawer *strip.Drawer
 	rows   []byte
-	held   *design.Design // what a hand moves
-	fields []string       // of its records
+	held   *design.Design   // what a hand moves
+	drawn  *compose.Artwork // its labels, as it was last
+	fields []string         // of its records
 }
 
 func main() {
 	debug.SetGCPercent(800) // the hand waits for each collection; what lives is some megabytes
 	c := &core{}
 	js.Global().Set("oddcore", map[string]any{
-		"typefaces": function(c.typefaces), "typeface": function(c.typeface), "picture": function(c.picture), "symbol": function(c.symbol), "open": function(c.open), "dots": function(c.dots), "draw": function(c.draw), "hand": function(c.hand), "moved": function(c.moved),
+		"typefaces": function(c.typefaces), "typeface": function(c.typeface), "picture": function(c.picture), "symbol": function(c.symbol), "open": function(c.open), "dots": function(c.dots), "draw": function(c.draw), "hand": function(c.hand), "moved": function(c.moved), "beside": function(c.beside),
 	})
 	js.Global().Call("oddcoreReady")
 	select {} // it answers calls from now on
@@ -186,7 +187,8 @@ func (c *core) drawHeld(of js.Value) (any, error) {
 	if err != nil {
 		return nil, err
 	}
-	_, layers := compose.NewArtwork(composer).Draw(record)
+	c.drawn = compose.NewArtwork(composer)
+	_, layers := c.drawn.Draw(record)
 	if err := needed(); err != nil {
 		return nil, err
 	}
@@ -197,6 +199,23 @@ func (c *core) drawHeld(of js.Value) (any, error) {
 		colours[i] = colour
 	}
 	return map[string]any{"width": w, "height": h, "face": palette.Face, "layers": colours, "dots": c.bytes(layers)}, nil
+}
+
+// beside draws the label of another record of the design that hand or moved drew last: its values go in, size and planes come out.
+func (c *core) beside(args []js.Value) (any, error) {
+	record, err := values(args[0])
+	if err != nil {
+		return nil, err
+	}
+	if c.drawn == nil {
+		return nil, errors.New("no design is in hand")
+	}
+	_, layers := c.drawn.Draw(record)
+	if err := needed(); err != nil {
+		return nil, err
+	}
+	w, h := layers.Size()
+	return map[string]any{"width": w, "height": h, "dots": c.bytes(layers)}, nil
 }
 
 // needed returns an error where what was drawn asked for a font file of another script, which is not here yet.

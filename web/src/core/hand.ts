@@ -29,6 +29,7 @@ interface Page {
     symbol: (id: string, bytes: Uint8Array) => Absent | undefined
     hand: (document: string, fields: string, values: string) => Absent & Drawn
     moved: (changed: string, values: string) => Absent & Drawn
+    beside: (values: string) => Absent & Omit<Drawn, 'face' | 'layers'>
   }
 }
 
@@ -37,7 +38,12 @@ export interface Hand {
   prepare: (document: string, fields: string, values: string) => Promise<void>
   /** Draws a label; undefined while it cannot: then the worker does. Of a design that was drawn before, only what changed goes in. */
   draw: (design: Design, fields: string, values: string) => Drawn | undefined
+  /** Draws the label of another record, of the design that was drawn last. */
+  beside: (values: string) => Omit<Drawn, 'face' | 'layers'> | undefined
 }
+
+const isWhole = ({ error, absent, absentPicture, absentSymbol }: Absent) =>
+  error === undefined && absent === undefined && absentPicture === undefined && absentSymbol === undefined
 
 export async function startHand(files: FontFile[], module: WebAssembly.Module): Promise<Hand> {
   const page = window as unknown as Page
@@ -86,18 +92,17 @@ export async function startHand(files: FontFile[], module: WebAssembly.Module): 
       const answer = same
         ? oddcore.moved(`[${changed.join(',')}]`, values)
         : oddcore.hand(JSON.stringify(design), fields, values)
-      if (
-        answer.error === undefined &&
-        answer.absent === undefined &&
-        answer.absentPicture === undefined &&
-        answer.absentSymbol === undefined
-      ) {
+      if (isWhole(answer)) {
         held = now
         return answer
       }
       held = undefined
       void prepare(JSON.stringify(design), fields, values)
       return undefined
+    },
+    beside(values) {
+      const answer = held && oddcore.beside(values)
+      return answer && isWhole(answer) ? answer : undefined
     },
   }
 }

@@ -20,6 +20,10 @@ import type { Answered } from '@/shared/useAsked'
 import type { Dots } from './dots'
 import { useValues } from './useValues'
 
+/** How many labels beside the one in hand, of how many dots in all inks at most, the page draws itself: the worker draws the rest a little later. */
+const besides = 3
+const mostBeside = 600_000
+
 /** A label with its picture, drawn by the server, or its dots, drawn here. */
 export type StripLabel = Omit<Schemas['StripLabel'], 'picture'> & { picture?: string; dots?: Dots }
 type About = Omit<Schemas['Strip'], 'labels' | 'fields' | 'total'>
@@ -80,8 +84,10 @@ export function useStrip(
   let dirty = false
   let asking = false
 
-  /** The last round whose label in hand the page drew itself: what the worker tells of that one comes late. */
-  let drawnHere = 0
+  /** The last round in which the page drew a label itself: what the worker tells of it from an earlier one comes late. */
+  const drawnHere = new Map<number, number>()
+  /** Those that it drew when it last drew the one in hand. */
+  let drawnBeside: readonly number[] = []
   /** What the canvas of the label in hand shows, where the page drew it. */
   let drawn: string | undefined
   const whatIs = (...of: [document: string, fields: string, record: number, values: string]) => of.join('\n')
@@ -105,7 +111,7 @@ export function useStrip(
     const [first] = asked.labels
     const here =
       first !== undefined && drawn === whatIs(asked.document, asked.fields, first.record, first.values)
-    if (here) drawnHere = round
+    if (here) for (const n of [first.record, ...drawnBeside]) drawnHere.set(n, round)
     core.draw({ kind: 'draw', round, ...asked, drawn: here })
     return true
   }
@@ -116,10 +122,24 @@ export function useStrip(
     const [fieldsText, rowText] = [JSON.stringify(values.fields.value), JSON.stringify(row)]
     const label = core.hand.value?.draw(document, fieldsText, rowText)
     if (!label) return
-    drawnHere = ++round
+    drawnHere.set(record, ++round)
     drawn = whatIs(JSON.stringify(document), fieldsText, record, rowText)
     const { width, height, face, layers, dots } = label
     paint({ record, width, height, dots: { planes: dots, face, layers } })
+    drawnBeside =
+      width * height * layers.length > mostBeside
+        ? []
+        : toValue(records)
+            .slice(1, 1 + besides)
+            .filter(drawBeside)
+    for (const n of drawnBeside) drawnHere.set(n, round)
+
+    function drawBeside(record: number): boolean {
+      const row = values.known.value.get(record)
+      const drawn = row && core.hand.value?.beside(JSON.stringify(row))
+      if (drawn) paint({ ...drawn, record, dots: { planes: drawn.dots, face, layers } })
+      return drawn !== undefined
+    }
   }
   const tooLarge = () =>
     about.value !== undefined && about.value.width * about.value.height * about.value.layers.length > mostDots
@@ -136,7 +156,7 @@ export function useStrip(
     const wanted = new Set(toValue(records))
     const all = [...labels.value, ...[...fresh].map((l) => [l.record, l] as const)]
     labels.value = new Map(all.filter(([n]) => wanted.has(n)))
-    for (const n of lastDots.keys()) if (!wanted.has(n)) lastDots.delete(n)
+    for (const of of [lastDots, drawnHere]) for (const n of of.keys()) if (!wanted.has(n)) of.delete(n)
   }
 
   const hearers = new Set<(shown: Shown) => void>()
@@ -180,14 +200,14 @@ export function useStrip(
       const now = JSON.parse(told.about) as About
       const [hand] = toValue(records)
       if (told.kind === 'dots') {
-        if (told.record === hand && told.round <= drawnHere) return
+        if (told.round <= (drawnHere.get(told.record) ?? 0)) return
         if (told.record === hand) drawn = undefined
         paint({ ...told, dots: { planes: told.dots, face: now.face, layers: now.layers } })
         return
       }
       const label = JSON.parse(told.label) as StripLabel
-      // Older than what the page drew itself: it would take the label in hand back.
-      if (told.round < drawnHere && label.record === hand) return
+      // Older than what the page drew itself: it would take the label back.
+      if (told.round < (drawnHere.get(label.record) ?? 0)) return
       const dots = lastDots.get(label.record)
       if (dots) judged({ ...label, dots }, now)
     }),
