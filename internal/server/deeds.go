@@ -80,15 +80,14 @@ var deeds = map[string]struct {
 	"MovePrint":        {"print", "moved to another printer print", false},
 }
 
-// noting notes what was done when it was done. That it cannot be noted undoes nothing: it is logged. What was begun is done and noted to its
-// end, also where who asked for it is gone meanwhile.
+// noting notes what was done when it was done. That it cannot be noted undoes nothing: it is logged. What is done is
+// noted also where who asked for it is gone meanwhile.
 func (s *Server) noting(next api.StrictHandlerFunc, operation string) api.StrictHandlerFunc {
 	deed, told := deeds[operation]
 	if !told {
 		return next
 	}
 	return func(c *gin.Context, request any) (any, error) {
-		c.Request = c.Request.WithContext(context.WithoutCancel(c.Request.Context()))
 		before, about := s.user(c), idOf(request) // who signs out is nobody after, and what is deleted has no name
 		name, err := s.store.NameOf(c.Request.Context(), deed.about, about)
 		if err != nil {
@@ -98,17 +97,18 @@ func (s *Server) noting(next api.StrictHandlerFunc, operation string) api.Strict
 		if err != nil {
 			return answer, err
 		}
+		noting := context.WithoutCancel(c.Request.Context())
 		by := s.user(c)
 		if by == "" {
 			by = before
 		}
 		if made := idOf(answer); made != 0 && (about == 0 || deed.made) {
 			about = made
-			if name, err = s.store.NameOf(c.Request.Context(), deed.about, about); err != nil { // what is done is done
+			if name, err = s.store.NameOf(noting, deed.about, about); err != nil { // what is done is done
 				s.log.Error("what a deed is about has no name", "operation", operation, "subject", about, "error", err)
 			}
 		}
-		if err := s.store.AddDeed(c.Request.Context(), store.Deed{Account: by, Operation: operation, SubjectKind: deed.about, SubjectID: about, Name: name}); err != nil {
+		if err := s.store.AddDeed(noting, store.Deed{Account: by, Operation: operation, SubjectKind: deed.about, SubjectID: about, Name: name}); err != nil {
 			s.log.Error("a deed is not noted", "by", by, "operation", operation, "subject", about, "error", err)
 		}
 		return answer, nil
