@@ -108,9 +108,7 @@ func newNumbersMatrix(t *testing.T, binary string, seed uint64) *numbersMatrix {
 		Code: &design.CodeLooks{Symbology: "datamatrix", Module: 1000}}}
 	document, err := json.Marshal(d)
 	require.NoError(t, err)
-	spec, err := json.Marshal(counts)
-	require.NoError(t, err)
-	n.series, err = m.AddSeries(ctx, store.Series{Name: "totes", Counts: spec, Unused: store.ReturnUnused, MadeBy: "Maren"}, nil)
+	n.series, err = m.AddSeries(ctx, store.Series{Name: "totes", Counts: store.Kept[series.Spec]{V: counts}, Unused: store.ReturnUnused, MadeBy: "Maren"}, nil)
 	require.NoError(t, err)
 	printers, err := m.Printers(ctx)
 	require.NoError(t, err)

@@ -183,12 +183,8 @@ func addSeries(ctx context.Context, s *store.Store) error {
 		"crate chips":  {series.Spec{Start: "417", Step: 1}, store.VoidUnused},
 		"pallet SSCCs": {series.Spec{Start: "0", Step: 1, Width: 9, Prefix: "09521234", Check: "gs1"}, store.VoidUnused},
 	} {
-		counts, err := json.Marshal(made.counts)
-		if err != nil {
-			return fmt.Errorf("write how %s are counted: %w", name, err)
-		}
 		var taken *store.SeriesError // by a seeding that was interrupted
-		if _, err := s.AddSeries(ctx, store.Series{Name: name, Counts: counts, Unused: made.unused, MadeBy: Name}, nil); err != nil && !errors.As(err, &taken) {
+		if _, err := s.AddSeries(ctx, store.Series{Name: name, Counts: store.Kept[series.Spec]{V: made.counts}, Unused: made.unused, MadeBy: Name}, nil); err != nil && !errors.As(err, &taken) {
 			return err
 		}
 	}

@@ -362,13 +362,11 @@ func (f *Feeds) Take(ctx context.Context, c store.Connection, r Request, answers
 			return set, &Error{fmt.Sprintf("There is no field %s that could tell records apart.", field)}
 		}
 	}
-	request, err1 := json.Marshal(r)
-	answered, err2 := json.Marshal(answers)
-	key, err3 := json.Marshal(wish.Key)
-	if err := errors.Join(err1, err2, err3); err != nil {
+	request, err := json.Marshal(r)
+	if err != nil {
 		return set, fmt.Errorf("write what is read of connection %d: %w", c.ID, err)
 	}
-	feed := store.Feed{ConnectionID: c.ID, Request: request, Answers: answered, Key: key, EveryMinutes: wish.EveryMinutes, BeforeRun: wish.BeforeRun}
+	feed := store.Feed{ConnectionID: c.ID, Request: request, Answers: store.Kept[map[string]string]{V: answers}, Key: store.Kept[[]string]{V: wish.Key}, EveryMinutes: wish.EveryMinutes, BeforeRun: wish.BeforeRun}
 	return f.Store.TakeFeed(ctx, feed, wish.Name, source.Fields, source.Count, source.Records(), by)
 }
 
@@ -496,16 +494,11 @@ func (f *Feeds) refresh(ctx context.Context, feed *store.Feed, answers map[strin
 		return nil, err
 	}
 	var request Request
-	var key []string
 	if answers == nil {
-		err = json.Unmarshal(feed.Answers, &answers)
+		answers = feed.Answers.V
 	}
-	if err := errors.Join(err, json.Unmarshal(feed.Request, &request), json.Unmarshal(feed.Key, &key)); err != nil {
+	if err := json.Unmarshal(feed.Request, &request); err != nil {
 		return nil, fmt.Errorf("read feed %d: %w", feed.ID, err)
-	}
-	answered, err := json.Marshal(answers)
-	if err != nil {
-		return nil, fmt.Errorf("write answers of feed %d: %w", feed.ID, err)
 	}
 	p, password, err := f.Known(connection)
 	if err != nil {
@@ -516,19 +509,19 @@ func (f *Feeds) refresh(ctx context.Context, feed *store.Feed, answers map[strin
 		return nil, err
 	}
 	defer done()
-	found, err := changes.Find(changes.Reading{Fields: set.Fields, Records: f.Store.EachRecord(ctx, set.ID)}, changes.Reading{Fields: source.Fields, Records: source.Records()}, key)
+	found, err := changes.Find(changes.Reading{Fields: set.Fields, Records: f.Store.EachRecord(ctx, set.ID)}, changes.Reading{Fields: source.Fields, Records: source.Records()}, feed.Key.V)
 	if err != nil {
 		return nil, err
 	}
 	if found.None() {
-		return &Refreshed{set, found}, f.Store.FeedSame(ctx, feed.ID, answered)
+		return &Refreshed{set, found}, f.Store.FeedSame(ctx, feed.ID, answers)
 	}
 	if len(found.GoneFields) > 0 && !anyway {
 		if err := f.missed(ctx, set, found.GoneFields); err != nil {
 			return nil, err
 		}
 	}
-	renewed, err := f.Store.RenewFeed(ctx, feed, answered, found, set.Name, source.Fields, source.Count, source.Records(), by)
+	renewed, err := f.Store.RenewFeed(ctx, feed, answers, found, set.Name, source.Fields, source.Count, source.Records(), by)
 	if err != nil {
 		return nil, err
 	}
@@ -543,7 +536,7 @@ func (f *Feeds) missed(ctx context.Context, set store.RecordSet, gone []string) 
 	}
 	said := []string{}
 	for _, one := range designs {
-		d, err := one.Is()
+		d, err := one.Parse()
 		if err != nil {
 			continue // what is wrong with a design is told where it is opened
 		}

@@ -78,10 +78,7 @@ func Prove(ctx context.Context, s *store.Store, run *store.Run, setup stock.Setu
 	if err != nil {
 		return nil, err
 	}
-	besides, err := run.Has()
-	if err != nil {
-		return nil, err
-	}
+	besides := run.Besides.V
 	for i := range besides {
 		of, err := s.RunPart(ctx, run, i+1)
 		if err != nil {

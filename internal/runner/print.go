@@ -143,9 +143,7 @@ func (w *work) open(ctx context.Context, p *store.Print) (err error) {
 	if w.client, err = w.clients.At(w.printer.Address); err != nil {
 		return err
 	}
-	if w.setup, err = p.With(); err != nil {
-		return err
-	}
+	w.setup = p.Setup.V
 	of, err := w.store.PartsOfPrint(ctx, p.ID)
 	if err != nil {
 		return err
@@ -197,7 +195,7 @@ func (w *work) openPart(ctx context.Context, n int) (err error) {
 // sliceLabels returns how many labels the slice from a place on has: whole pages, so that the next begins one.
 func (w *work) sliceLabels(p *store.Print, first int) int {
 	pages := sliceMost
-	if about, err := w.printer.Does(); err == nil && about.Speed > 0 {
+	if about := &w.printer.About.V; about.Speed > 0 {
 		_, length := w.design.Stock.PageSize()
 		pitch := max(length+w.design.Stock.Gap, measure.Millimetre)
 		pages = min(max(int(float64(about.Speed)/pitch.Millimetres()*sliceSeconds), sliceLeast), sliceMost)

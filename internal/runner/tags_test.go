@@ -145,9 +145,7 @@ func TestChipsAreLockedAsTheDesignSays(t *testing.T) {
 func numbered(t testing.TB, labels int, badTag, end string) (p *plant, series int64) {
 	p = crates(t, 1, nil)
 	counts := counting.Spec{Start: "417", Step: 1, End: end}
-	spec, err := json.Marshal(counts)
-	require.NoError(t, err)
-	series, err = p.AddSeries(ctx, store.Series{Name: "serial", Counts: spec, Unused: store.VoidUnused, BadTag: badTag, MadeBy: "Maren"}, nil)
+	series, err := p.AddSeries(ctx, store.Series{Name: "serial", Counts: store.Kept[counting.Spec]{V: counts}, Unused: store.VoidUnused, BadTag: badTag, MadeBy: "Maren"}, nil)
 	require.NoError(t, err)
 	d := *p.design
 	d.Series = []design.Numbered{{Name: "serial", Counts: counts}}

@@ -2,7 +2,6 @@ package server
 
 import (
 	"context"
-	"encoding/json"
 	"fmt"
 	"slices"
 
@@ -73,16 +72,11 @@ func (s *Server) besideDesign(ctx context.Context, own *design.Design, part *sto
 		}
 		part.RevisionID = revision.ID
 	}
-	of, err := s.store.RunPart(ctx, &store.Run{Besides: listOf(part)}, 1)
+	of, err := s.store.RunPart(ctx, &store.Run{Besides: store.Kept[[]store.Beside]{V: []store.Beside{*part}}}, 1)
 	if err != nil {
 		return nil, err
 	}
 	return of.Design()
-}
-
-func listOf(part *store.Beside) store.JSON {
-	text, _ := json.Marshal([]*store.Beside{part}) // it is plain values
-	return text
 }
 
 // sameWeb tells whether labels on two stocks can come off one roll.
@@ -164,10 +158,7 @@ func (s *Server) orders(ctx context.Context, r *store.Run, order store.Order) (o
 	if err != nil {
 		return nil, err
 	}
-	has, err := r.Has()
-	if err != nil {
-		return nil, err
-	}
+	has := r.Besides.V
 	own := order
 	own.Parts = []int{0}
 	for i := range has {
@@ -207,10 +198,7 @@ func (s *Server) orders(ctx context.Context, r *store.Run, order store.Order) (o
 
 // spread returns an order as one for each of some printers, with an equal part of the labels.
 func (s *Server) spread(ctx context.Context, r *store.Run, order store.Order, printers []int64) (orders []store.Order, err error) {
-	has, err := r.Has()
-	if err != nil {
-		return nil, err
-	}
+	has := r.Besides.V
 	if len(has) > 0 {
 		return nil, refused("Labels with others among them come out of one printer, so that they stay in step. Take the others away to spread the run.")
 	}

@@ -36,9 +36,7 @@ func (s *Server) CarryDesign(ctx context.Context, req api.CarryDesignRequestObje
 		if err != nil {
 			return nil, err
 		}
-		if printer, err = p.Does(); err != nil {
-			return nil, fmt.Errorf("read printer %d: %w", p.ID, err)
-		}
+		printer = p.About.V
 	}
 	var set store.RecordSet
 	records := [][]string{nil}

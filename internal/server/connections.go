@@ -29,6 +29,15 @@ func as[T any](from any) (to T, err error) {
 	return to, err
 }
 
+// asDocument returns what the core read from a document as one.
+func asDocument(from any) api.About {
+	document, err := json.Marshal(from)
+	if err != nil {
+		panic(fmt.Sprintf("write %T: %v", from, err)) // what was read from JSON can be written as JSON
+	}
+	return document
+}
+
 func toConnection(c store.Connection) (api.Connection, error) {
 	answer := api.Connection{Id: c.ID, Name: c.Name, Secret: len(c.Secret) > 0}
 	if err := json.Unmarshal(c.Place, &answer.Place); err != nil {
@@ -213,17 +222,21 @@ func (s *Server) withSource(ctx context.Context, set store.RecordSet) (answer ap
 		return answer, err
 	}
 	source := api.Source{ConnectionId: feed.ConnectionID, Connection: feed.Connection, Kind: api.ConnectionKind(feed.Kind), ReadAt: feed.ReadAt,
-		Rereading: api.Rereading{Key: []string{}, EveryMinutes: feed.EveryMinutes, BeforeRun: feed.BeforeRun}}
+		Answers: feed.Answers.V, Rereading: api.Rereading{Key: feed.Key.V, EveryMinutes: feed.EveryMinutes, BeforeRun: feed.BeforeRun}}
 	if feed.Trouble != "" {
 		source.Trouble = &feed.Trouble
 	}
 	var request feeds.Request
-	err = errors.Join(json.Unmarshal(feed.Request, &source.Request), json.Unmarshal(feed.Answers, &source.Answers), json.Unmarshal(feed.Key, &source.Rereading.Key), json.Unmarshal(feed.Request, &request))
-	if len(feed.Changes) > 0 {
-		err = errors.Join(err, json.Unmarshal(feed.Changes, &source.Changes))
-	}
+	err = errors.Join(json.Unmarshal(feed.Request, &source.Request), json.Unmarshal(feed.Request, &request))
 	if err != nil {
 		return answer, fmt.Errorf("read feed %d: %w", feed.ID, err)
+	}
+	if feed.Changes.V != nil {
+		found, err := as[api.RecordChanges](feed.Changes.V)
+		if err != nil {
+			return answer, err
+		}
+		source.Changes = &found
 	}
 	if names, err := s.feeds.Parameters(store.Connection{Kind: feed.Kind}, request); err == nil && len(names) > 0 {
 		source.Parameters = &names

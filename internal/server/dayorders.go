@@ -38,16 +38,9 @@ func (s *Server) KeepDayOrder(ctx context.Context, req api.KeepDayOrderRequestOb
 	if name == "" {
 		return nil, refused("Give the order of the day a name.")
 	}
-	var howMany api.HowMany
-	if err := json.Unmarshal(r.HowMany, &howMany); err != nil {
-		return nil, fmt.Errorf("read quantities of run %d: %w", r.ID, err)
-	}
+	howMany := toHowMany(&r.HowMany.V)
 	howMany.Corrected = nil // of these records alone
-	besides, err := r.Has()
-	if err != nil {
-		return nil, err
-	}
-	choice, err := json.Marshal(api.RunChoice{Records: r.Records, HowMany: howMany, PrinterId: r.PrinterID, SetupId: r.SetupID, Besides: toBesides(besides)})
+	choice, err := json.Marshal(api.RunChoice{Records: r.Records, HowMany: howMany, PrinterId: r.PrinterID, SetupId: r.SetupID, Besides: toBesides(r.Besides.V)})
 	if err != nil {
 		return nil, fmt.Errorf("write a choice: %w", err)
 	}

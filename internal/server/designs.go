@@ -83,13 +83,7 @@ func (s *Server) emptyDesign(ctx context.Context, body *api.NewDesign) (*design.
 	if err != nil {
 		return nil, err
 	}
-	d := &design.Design{Format: design.Format, Name: *body.Name, Elements: []design.Element{}}
-	if d.Printer, err = printer.Does(); err != nil {
-		return nil, fmt.Errorf("read printer %d: %w", printer.ID, err)
-	}
-	if err := json.Unmarshal(roll.About, &d.Stock); err != nil {
-		return nil, fmt.Errorf("read stock %d: %w", roll.ID, err)
-	}
+	d := &design.Design{Format: design.Format, Name: *body.Name, Printer: printer.About.V, Stock: roll.About.V, Elements: []design.Element{}}
 	if reasons := stock.Fit(d.Stock, d.Printer); reasons != nil {
 		return nil, refused(reasons[0].Text)
 	}

@@ -117,15 +117,11 @@ func (s *Server) ListPrinters(ctx context.Context, _ api.ListPrintersRequestObje
 }
 
 func toPrinter(p store.Printer) api.Printer {
-	shown := api.Printer{Id: p.ID, Name: p.Name, About: api.About(p.About), Address: p.Address, Camera: p.Camera != "", Encoder: p.Encoder}
-	if does, err := p.Does(); err == nil {
-		shown.HeadWidth = int(does.HeadWidth())
-	}
-	return shown
+	return api.Printer{Id: p.ID, Name: p.Name, About: asDocument(p.About.V), Address: p.Address, Camera: p.Camera != "", Encoder: p.Encoder, HeadWidth: int(p.About.V.HeadWidth())}
 }
 
 func toStock(found store.Stock) api.StockEntry {
-	return api.StockEntry{Id: found.ID, Number: found.Number, About: api.About(found.About)}
+	return api.StockEntry{Id: found.ID, Number: found.Number, About: asDocument(found.About.V)}
 }
 
 // GetFloor implements api.StrictServerInterface.
@@ -210,9 +206,9 @@ func (s *Server) floorPrinter(ctx context.Context, p store.Printer, stocks []sto
 	if status.Loaded.Name != "" {
 		shown.Loaded = &status.Loaded.Name
 	}
-	if shown.Stock = matching(stocks, status.Loaded); shown.Stock != nil && shown.Unit == api.Labels {
-		var about stock.Stock
-		if json.Unmarshal(shown.Stock.About, &about) == nil && about.Kind == stock.Sheet {
+	if found := matching(stocks, status.Loaded); found != nil {
+		entry := toStock(*found)
+		if shown.Stock = &entry; shown.Unit == api.Labels && found.About.V.Kind == stock.Sheet {
 			shown.Unit = api.Sheets
 		}
 	}
@@ -231,20 +227,18 @@ func (s *Server) floorPrinter(ctx context.Context, p store.Printer, stocks []sto
 }
 
 // matching finds the plant's stock that a printer says is in it: by its number, else by its size.
-func matching(stocks []store.Stock, loaded stock.Loaded) *api.StockEntry {
+func matching(stocks []store.Stock, loaded stock.Loaded) *store.Stock {
 	is := slices.IndexFunc(stocks, func(candidate store.Stock) bool { return candidate.Number == loaded.Key })
 	if is < 0 {
 		is = slices.IndexFunc(stocks, func(candidate store.Stock) bool {
-			about, err := candidate.Is()
-			w, l := about.PageSize()
-			return err == nil && w == loaded.Width && l == loaded.Length
+			w, l := candidate.About.V.PageSize()
+			return w == loaded.Width && l == loaded.Length
 		})
 	}
 	if is < 0 {
 		return nil
 	}
-	found := toStock(stocks[is])
-	return &found
+	return &stocks[is]
 }
 
 // camera asks a printer's camera for something.

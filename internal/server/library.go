@@ -38,10 +38,7 @@ func (s *Server) ListStarts(ctx context.Context, _ api.ListStartsRequestObject) 
 		}
 		entry.PrinterIds = []int64{}
 		for _, p := range printers {
-			does, err := p.Does()
-			if err != nil {
-				return nil, fmt.Errorf("read printer %d: %w", p.ID, err)
-			}
+			does := p.About.V
 			if stock.Fit(start.Design.Stock, does) == nil && shows(&start.Design, does) {
 				entry.PrinterIds = append(entry.PrinterIds, p.ID)
 			}
@@ -109,21 +106,14 @@ func (s *Server) startedDesign(ctx context.Context, body *api.NewDesign) (*desig
 	if err != nil {
 		return nil, err
 	}
-	does, err := printer.Does()
-	if err != nil {
-		return nil, fmt.Errorf("read printer %d: %w", printer.ID, err)
-	}
+	does := printer.About.V
 	d := &start.Design
 	if body.StockId != nil {
 		roll, err := s.store.Stock(ctx, *body.StockId)
 		if err != nil {
 			return nil, err
 		}
-		var onto stock.Stock
-		if err := json.Unmarshal(roll.About, &onto); err != nil {
-			return nil, fmt.Errorf("read stock %d: %w", roll.ID, err)
-		}
-		if onto.Number != d.Stock.Number {
+		if onto := roll.About.V; onto.Number != d.Stock.Number {
 			d = d.Carried(onto, does, design.Scale)
 		}
 	}
@@ -184,7 +174,7 @@ func (s *Server) GetDesignFile(ctx context.Context, req api.GetDesignFileRequest
 	if err != nil {
 		return nil, err
 	}
-	d, err := kept.Is()
+	d, err := kept.Parse()
 	if err != nil {
 		return nil, fmt.Errorf("read design %d: %w", kept.ID, err)
 	}

@@ -16,75 +16,6 @@ import (
 	"oddspool/internal/store"
 )
 
-// readsRecords tells whether what a design counts depends on what its records say.
-func readsRecords(d *design.Design) bool {
-	for i := range d.Series {
-		if d.Series[i].Group != "" || d.Series[i].Anew != "" {
-			return true
-		}
-	}
-	return false
-}
-
-// demands returns the numbers that the labels of a part of a plan need, which are of a design. The records are those that were chosen.
-func demands(d *design.Design, plan *batch.Plan, part int, sets bool, fields []string, chosen []int, records [][]string) (all []store.Demand, err error) {
-	known, answers := slices.Clone(fields), []string{}
-	for _, q := range d.Asked(fields) {
-		known, answers = append(known, q.Name), append(answers, d.Answers[q.Name])
-	}
-	at := make(map[int]int, len(chosen))
-	for i, number := range chosen {
-		at[number] = i
-	}
-	for i := range d.Series {
-		n := &d.Series[i]
-		if sets && (n.Each() == design.PerRecord || n.Each() == design.PerGroup) {
-			return nil, refused(fmt.Sprintf("The number series “%s” gives a number to each %s, whose labels must follow one another. Print all labels of a record, then those of the next.", n.Name, n.Each()))
-		}
-		keys, err := valuesOf(n.Anew, known, answers, d, chosen, records)
-		if err != nil {
-			return nil, refused(fmt.Sprintf("The number series “%s” cannot tell when it starts over. %v", n.Name, err))
-		}
-		groups, err := valuesOf(n.Group, known, answers, d, chosen, records)
-		if err != nil {
-			return nil, refused(fmt.Sprintf("The number series “%s” cannot tell which records are a group. %v", n.Name, err))
-		}
-		var same func(before, record int) bool
-		switch n.Each() {
-		case design.PerRecord:
-			same = func(before, record int) bool { return before == record }
-		case design.PerGroup:
-			same = func(before, record int) bool { return groups[at[before]] == groups[at[record]] }
-		case design.PerRun:
-			same = func(int, int) bool { return true }
-		}
-		key := func(int) string { return "" }
-		if n.Anew != "" {
-			key = func(record int) string { return keys[at[record]] }
-		}
-		all = append(all, store.Demand{Series: n.Name, Spans: plan.Spans(part, same, key)})
-	}
-	return all, nil
-}
-
-// valuesOf returns what a formula gives for records; nil: there is none.
-func valuesOf(formula string, fields, answers []string, d *design.Design, chosen []int, records [][]string) ([]string, error) {
-	if formula == "" {
-		return nil, nil
-	}
-	value, err := design.Valued(formula, fields, d.Setting)
-	if err != nil {
-		return nil, err
-	}
-	values := make([]string, len(records))
-	for i, record := range records {
-		if values[i], err = value(append(record[:len(record):len(record)], answers...)); err != nil {
-			return nil, fmt.Errorf("Record %d: %w", chosen[i], err)
-		}
-	}
-	return values, nil
-}
-
 // GetRunAnswers implements api.StrictServerInterface.
 func (s *Server) GetRunAnswers(ctx context.Context, req api.GetRunAnswersRequestObject) (api.GetRunAnswersResponseObject, error) {
 	r, d, err := s.runDesign(ctx, req.Id)
@@ -217,11 +148,7 @@ func (s *Server) WriteRun(ctx context.Context, req api.WriteRunRequestObject) (a
 	}
 	head := append([]string{"label", "record"}, r.Fields...)
 	head = append(head, "numbers", "state", "read back", "read as", "print", "kind", "printer", "by", "at", "chip", "epc")
-	besides, err := r.Has()
-	if err != nil {
-		return nil, err
-	}
-	if len(besides) > 0 {
+	if len(r.Besides.V) > 0 {
 		head = append(head, "design")
 	}
 	own := nameOf(r.Document)
@@ -238,11 +165,11 @@ func (s *Server) WriteRun(ctx context.Context, req api.WriteRunRequestObject) (a
 				}
 				row = append(row, p.Numbers, p.State, p.ReadBack, p.ReadAs, strconv.FormatInt(p.PrintID, 10), p.Kind, p.Printer, p.By, at, p.TID, p.EPC)
 				switch {
-				case len(besides) == 0:
+				case len(r.Besides.V) == 0:
 				case p.Part == 0:
 					row = append(row, own)
 				default:
-					row = append(row, besides[p.Part-1].Name)
+					row = append(row, r.Besides.V[p.Part-1].Name)
 				}
 				return give(row)
 			})

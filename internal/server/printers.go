@@ -28,7 +28,7 @@ func (s *Server) LookAtPrinter(ctx context.Context, req api.LookAtPrinterRequest
 	if err != nil {
 		return nil, err
 	}
-	does, err := status.Does()
+	does, err := status.Printer()
 	if err != nil {
 		return nil, refused(err.Error())
 	}
@@ -36,11 +36,11 @@ func (s *Server) LookAtPrinter(ctx context.Context, req api.LookAtPrinterRequest
 	if err != nil {
 		return nil, err
 	}
-	answer := api.LookAtPrinter200JSONResponse{Loaded: status.Loaded.Name, Stock: matching(stocks, status.Loaded)}
-	if answer.Stock != nil { // what is loaded tells a kind of stock that it takes
-		var loaded stock.Stock
-		if json.Unmarshal(answer.Stock.About, &loaded) == nil && !does.Vector {
-			does.Takes = []stock.Kind{loaded.Kind}
+	answer := api.LookAtPrinter200JSONResponse{Loaded: status.Loaded.Name}
+	if found := matching(stocks, status.Loaded); found != nil {
+		entry := toStock(*found)
+		if answer.Stock = &entry; !does.Vector { // what is loaded tells a kind of stock that it takes
+			does.Takes = []stock.Kind{found.About.V.Kind}
 		}
 	}
 	answer.About, err = json.Marshal(does)
@@ -159,7 +159,7 @@ func (s *Server) LoadStock(ctx context.Context, req api.LoadStockRequestObject) 
 	if !isStandIn {
 		return nil, refused(fmt.Sprintf("%s is no stand-in: load it by hand, and it tells what is in it.", p.Name))
 	}
-	body, err := json.Marshal(map[string]any{"stock": json.RawMessage(kept.About)})
+	body, err := json.Marshal(map[string]any{"stock": kept.About.V})
 	if err != nil {
 		return nil, fmt.Errorf("write stock: %w", err)
 	}
@@ -194,10 +194,7 @@ func (s *Server) PrintRuled(ctx context.Context, req api.PrintRuledRequestObject
 	if p.Address == "" {
 		return nil, notConnected(&p)
 	}
-	does, err := p.Does()
-	if err != nil {
-		return nil, fmt.Errorf("read printer %d: %w", p.ID, err)
-	}
+	does := p.About.V
 	on, err := s.stock(ctx, req.Body.StockId)
 	if err != nil {
 		return nil, err
@@ -211,9 +208,7 @@ func (s *Server) PrintRuled(ctx context.Context, req api.PrintRuledRequestObject
 		if err != nil {
 			return nil, err
 		}
-		if setup, err = kept.Is(); err != nil {
-			return nil, err
-		}
+		setup = kept.About.V
 	}
 	open, err := s.store.OpenPrints(ctx)
 	if err != nil {
@@ -262,11 +257,7 @@ func (s *Server) stock(ctx context.Context, id int64) (stock.Stock, error) {
 	if err != nil {
 		return stock.Stock{}, err
 	}
-	is, err := kept.Is()
-	if err != nil {
-		return is, fmt.Errorf("read stock %d: %w", id, err)
-	}
-	return is, nil
+	return kept.About.V, nil
 }
 
 // ListSetups implements api.StrictServerInterface.
@@ -286,12 +277,10 @@ func (s *Server) ListSetups(ctx context.Context, req api.ListSetupsRequestObject
 	return answer, nil
 }
 
-func toSetup(u *store.Setup) (api.Setup, error) {
-	shown := api.Setup{Id: u.ID, PrinterId: u.PrinterID, Stock: u.Stock, ChangedBy: u.ChangedBy, ChangedAt: u.ChangedAt}
-	if err := json.Unmarshal(u.About, &shown.About); err != nil {
-		return shown, fmt.Errorf("read print set-up %d: %w", u.ID, err)
-	}
-	return shown, nil
+func toSetup(u *store.Setup) (shown api.Setup, err error) {
+	shown = api.Setup{Id: u.ID, PrinterId: u.PrinterID, Stock: u.Stock, ChangedBy: u.ChangedBy, ChangedAt: u.ChangedAt}
+	shown.About, err = as[api.SetupAbout](u.About.V)
+	return shown, err
 }
 
 // putSetup keeps a set-up of a printer, after a look at whether the printer can do what it says.
@@ -300,10 +289,7 @@ func (s *Server) putSetup(ctx context.Context, id, printer int64, body *api.PutS
 	if err != nil {
 		return api.Setup{}, err
 	}
-	does, err := p.Does()
-	if err != nil {
-		return api.Setup{}, fmt.Errorf("read printer %d: %w", p.ID, err)
-	}
+	does := p.About.V
 	document, err := json.Marshal(body.About)
 	if err != nil {
 		return api.Setup{}, fmt.Errorf("write print set-up: %w", err)
@@ -358,15 +344,11 @@ func (s *Server) SetOffsets(ctx context.Context, req api.SetOffsetsRequestObject
 	if err != nil {
 		return nil, err
 	}
-	about, err := kept.Is()
-	if err != nil {
-		return nil, err
-	}
 	on, err := s.stock(ctx, req.Body.StockId)
 	if err != nil {
 		return nil, err
 	}
-	moved := design.Offsets(about, on, measure.Length(req.Body.X), measure.Length(req.Body.Y))
+	moved := design.Offsets(kept.About.V, on, measure.Length(req.Body.X), measure.Length(req.Body.Y))
 	shown, err := toSetup(&kept)
 	if err != nil {
 		return nil, err

@@ -40,9 +40,7 @@ func (s *Server) StartPrint(ctx context.Context, req api.StartPrintRequestObject
 	if err != nil {
 		return nil, err
 	}
-	if order.Fill, err = r.Fills(); err != nil {
-		return nil, err
-	}
+	order.Fill = r.HowMany.V.Fill
 	order.PerPage = d.Stock.PerPage()
 	if order.Start > 0 {
 		if order.Fill == batch.FillThrough {
@@ -192,10 +190,7 @@ func (s *Server) setupOf(ctx context.Context, r *store.Run, printerID int64, set
 	if err != nil {
 		return setup, err
 	}
-	does, err := printer.Does()
-	if err != nil {
-		return setup, fmt.Errorf("read printer %d: %w", printer.ID, err)
-	}
+	does := printer.About.V
 	if printer.Address == "" {
 		return setup, notConnected(&printer)
 	}
@@ -256,7 +251,7 @@ func (s *Server) keptSetup(ctx context.Context, id *int64, printer int64, docume
 	if kept.Stock != "" && kept.Stock != d.Stock.Number {
 		return setup, refused(fmt.Sprintf("This print set-up is for the stock %s, and these labels are on %s. Choose another, or none.", kept.Stock, d.Stock.Name))
 	}
-	return kept.Is()
+	return kept.About.V, nil
 }
 
 // misloaded refuses a print when the printer says that what is loaded has another size: all of it would

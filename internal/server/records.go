@@ -45,8 +45,10 @@ func (s *Server) GetRecordSet(ctx context.Context, req api.GetRecordSetRequestOb
 	}
 	answer, err := s.withSource(ctx, set)
 	if err == nil {
-		var checks api.FieldChecks
-		err = json.Unmarshal(set.Checks, &checks)
+		checks := api.FieldChecks{}
+		for _, check := range set.Checks.V {
+			checks = append(checks, asDocument(check))
+		}
 		answer.Checks = &checks
 	}
 	return api.GetRecordSet200JSONResponse(answer), err
@@ -96,7 +98,7 @@ func (s *Server) WriteRecords(ctx context.Context, req api.WriteRecordsRequestOb
 	if len(req.Body.Records) == 0 {
 		return nil, refused("There is no record yet. Write one, then keep them.")
 	}
-	_, checks, err := fieldChecks(or(req.Body.Checks, nil))
+	checks, err := fieldChecks(or(req.Body.Checks, nil))
 	if err != nil {
 		return nil, err
 	}
@@ -104,26 +106,25 @@ func (s *Server) WriteRecords(ctx context.Context, req api.WriteRecordsRequestOb
 	return api.WriteRecords200JSONResponse(toRecordSet(made)), err
 }
 
-// fieldChecks reads what fields must be, and returns it as it is kept too.
-func fieldChecks(documents []api.About) (checks []ask.Question, kept []byte, err error) {
+// fieldChecks reads what fields must be.
+func fieldChecks(documents []api.About) (checks []ask.Question, err error) {
 	checks = []ask.Question{} // kept as an empty list
 	for _, document := range documents {
 		var q ask.Question
 		if err := json.Unmarshal(document, &q); err != nil {
-			return nil, nil, refused("A check of a field is none: " + err.Error() + ".")
+			return nil, refused("A check of a field is none: " + err.Error() + ".")
 		}
 		if fault := q.Fault(); fault != "" {
-			return nil, nil, refused(q.Name + ": " + fault)
+			return nil, refused(q.Name + ": " + fault)
 		}
 		checks = append(checks, q)
 	}
-	kept, err = json.Marshal(checks)
-	return checks, kept, err
+	return checks, nil
 }
 
 // CheckRecords implements api.StrictServerInterface.
 func (s *Server) CheckRecords(_ context.Context, req api.CheckRecordsRequestObject) (api.CheckRecordsResponseObject, error) {
-	checks, _, err := fieldChecks(req.Body.Checks)
+	checks, err := fieldChecks(req.Body.Checks)
 	if err != nil {
 		return nil, err
 	}

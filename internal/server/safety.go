@@ -384,10 +384,7 @@ func (s *Server) larger(ctx context.Context, d *design.Design, lay func(*design.
 	area := func(s stock.Stock) int64 { return int64(s.Width/100) * int64(s.Length/100) }
 	var stocks []stock.Stock
 	for _, k := range kept {
-		is, err := k.Is()
-		if err != nil {
-			return nil, fmt.Errorf("read stock %d: %w", k.ID, err)
-		}
+		is := k.About.V
 		if area(is) > area(d.Stock) && len(stock.Fit(is, d.Printer)) == 0 && (is.Kind == d.Stock.Kind || is.Kind == stock.DieCut) {
 			stocks = append(stocks, is)
 		}

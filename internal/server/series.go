@@ -34,21 +34,13 @@ func (s *Server) ListSeries(ctx context.Context, _ api.ListSeriesRequestObject) 
 	}
 	answer := api.ListSeries200JSONResponse{}
 	for i := range all {
-		shown, err := toSeries(&all[i], accounts, nil)
-		if err != nil {
-			return nil, err
-		}
-		answer = append(answer, shown)
+		answer = append(answer, toSeries(&all[i], accounts, nil))
 	}
 	return answer, nil
 }
 
-func toSeries(kept *store.Series, accounts []store.Account, counts []store.Count) (api.NumberSeries, error) {
-	spec, err := kept.Spec()
-	if err != nil {
-		return api.NumberSeries{}, err
-	}
-	shown := api.NumberSeries{Id: kept.ID, Name: kept.Name, Counts: spec, Listed: kept.Listed, Unused: api.Unused(kept.Unused), BadTag: new(api.BadTag(kept.BadTag)), MadeBy: kept.MadeBy, MadeAt: kept.MadeAt, Keys: []api.SeriesKey{}}
+func toSeries(kept *store.Series, accounts []store.Account, counts []store.Count) api.NumberSeries {
+	shown := api.NumberSeries{Id: kept.ID, Name: kept.Name, Counts: kept.Counts.V, Listed: kept.Listed, Unused: api.Unused(kept.Unused), BadTag: new(api.BadTag(kept.BadTag)), MadeBy: kept.MadeBy, MadeAt: kept.MadeAt, Keys: []api.SeriesKey{}}
 	for _, a := range accounts {
 		if a.SeriesID == kept.ID {
 			shown.Account = api.Account{Taken: a.Taken, Open: a.Open, Printed: a.Printed, Spoiled: a.Spoiled, Voided: a.Voided, Returned: a.Returned}
@@ -57,7 +49,7 @@ func toSeries(kept *store.Series, accounts []store.Account, counts []store.Count
 	for _, c := range counts {
 		shown.Keys = append(shown.Keys, api.SeriesKey{Key: c.Key, Next: c.Next})
 	}
-	return shown, nil
+	return shown
 }
 
 // series shows one series with its account.
@@ -74,7 +66,7 @@ func (s *Server) series(ctx context.Context, id int64) (shown api.NumberSeries, 
 	if err != nil {
 		return shown, err
 	}
-	return toSeries(&kept, accounts, counts)
+	return toSeries(&kept, accounts, counts), nil
 }
 
 // GetSeries implements api.StrictServerInterface.
@@ -92,11 +84,10 @@ func (s *Server) AddSeries(ctx context.Context, req api.AddSeriesRequestObject) 
 	if err := ready(numbers); err != nil {
 		return nil, err
 	}
-	counts, err := counting(req.Body.Counts)
-	if err != nil {
+	if _, err := series.New(req.Body.Counts); err != nil {
 		return nil, err
 	}
-	id, err := s.store.AddSeries(ctx, store.Series{Name: name, Counts: counts, Listed: len(numbers) > 0, Unused: string(req.Body.Unused), BadTag: string(or(req.Body.BadTag, api.SameNumber)), MadeBy: s.user(ctx)}, numbers)
+	id, err := s.store.AddSeries(ctx, store.Series{Name: name, Counts: store.Kept[series.Spec]{V: req.Body.Counts}, Listed: len(numbers) > 0, Unused: string(req.Body.Unused), BadTag: string(or(req.Body.BadTag, api.SameNumber)), MadeBy: s.user(ctx)}, numbers)
 	if err != nil {
 		return nil, err
 	}
@@ -119,25 +110,12 @@ func ready(numbers []string) error {
 	return nil
 }
 
-// counting returns how a series counts as it is kept.
-func counting(spec series.Spec) (store.JSON, error) {
-	if _, err := series.New(spec); err != nil {
-		return nil, err
-	}
-	document, err := json.Marshal(spec)
-	if err != nil {
-		return nil, fmt.Errorf("write how a series counts: %w", err)
-	}
-	return document, nil
-}
-
 // ChangeSeries implements api.StrictServerInterface.
 func (s *Server) ChangeSeries(ctx context.Context, req api.ChangeSeriesRequestObject) (api.ChangeSeriesResponseObject, error) {
-	counts, err := counting(req.Body.Counts)
-	if err != nil {
+	if _, err := series.New(req.Body.Counts); err != nil {
 		return nil, err
 	}
-	if err := s.store.ChangeSeries(ctx, store.Series{ID: req.Id, Counts: counts, Unused: string(req.Body.Unused), BadTag: string(or(req.Body.BadTag, api.SameNumber))}); err != nil {
+	if err := s.store.ChangeSeries(ctx, store.Series{ID: req.Id, Counts: store.Kept[series.Spec]{V: req.Body.Counts}, Unused: string(req.Body.Unused), BadTag: string(or(req.Body.BadTag, api.SameNumber))}); err != nil {
 		return nil, err
 	}
 	shown, err := s.series(ctx, req.Id)
@@ -214,11 +192,7 @@ func (s *Server) NextNumbers(ctx context.Context, req api.NextNumbersRequestObje
 		}
 		return answer, nil
 	}
-	spec, err := kept.Spec()
-	if err != nil {
-		return nil, err
-	}
-	numbers, err := count(spec, next, most)
+	numbers, err := count(kept.Counts.V, next, most)
 	return api.NextNumbers200JSONResponse(numbers), err
 }
 

@@ -23,20 +23,17 @@ func (s *Server) ListStocks(ctx context.Context, req api.ListStocksRequestObject
 	query := stock.ParseQuery(or(req.Params.Find, ""))
 	answer := api.ListStocks200JSONResponse{}
 	for _, found := range stocks {
-		about, err := found.Is()
-		if err != nil {
-			return nil, fmt.Errorf("read stock %d: %w", found.ID, err)
-		}
+		about := found.About.V
 		if !query.Matches(about) || req.Params.Cable != nil && len(stock.ForCable([]stock.Stock{about}, measure.Length(*req.Params.Cable))) == 0 {
 			continue
 		}
-		answer = append(answer, toStockRow(found, about))
+		answer = append(answer, toStockRow(found))
 	}
 	return answer, nil
 }
 
-func toStockRow(found store.Stock, about stock.Stock) api.StockRow {
-	return api.StockRow{Id: found.ID, Number: found.Number, About: api.About(found.About), Facts: toFacts(about), UsedAt: found.UsedAt}
+func toStockRow(found store.Stock) api.StockRow {
+	return api.StockRow{Id: found.ID, Number: found.Number, About: asDocument(found.About.V), Facts: toFacts(found.About.V), UsedAt: found.UsedAt}
 }
 
 func toFacts(s stock.Stock) api.StockFacts {
@@ -99,10 +96,7 @@ func (s *Server) CheckStock(ctx context.Context, req api.CheckStockRequestObject
 	}
 	answer.Facts = toFacts(about)
 	for _, p := range printers {
-		does, err := p.Does()
-		if err != nil {
-			return nil, fmt.Errorf("read printer %d: %w", p.ID, err)
-		}
+		does := p.About.V
 		area := stock.Printable(about, does, stock.Setup{}, 0)
 		answer.Printers = append(answer.Printers, api.PrinterFit{Printer: p.Name, Reasons: toReasons(stock.Fit(about, does)),
 			Printable: int(max(area.Across(does.Resolution), 0))})
@@ -129,7 +123,7 @@ func (s *Server) AddStock(ctx context.Context, req api.AddStockRequestObject) (a
 		return nil, err
 	}
 	kept, err := s.store.Stock(ctx, id)
-	return api.AddStock200JSONResponse(toStockRow(kept, about)), err
+	return api.AddStock200JSONResponse(toStockRow(kept)), err
 }
 
 // ChangeStock implements api.StrictServerInterface.
@@ -142,7 +136,7 @@ func (s *Server) ChangeStock(ctx context.Context, req api.ChangeStockRequestObje
 		return nil, err
 	}
 	kept, err := s.store.Stock(ctx, req.Id)
-	return api.ChangeStock200JSONResponse(toStockRow(kept, about)), err
+	return api.ChangeStock200JSONResponse(toStockRow(kept)), err
 }
 
 // RetireStock implements api.StrictServerInterface.
@@ -163,10 +157,7 @@ func (s *Server) AddStockOfSize(ctx context.Context, req api.AddStockOfSizeReque
 		if err != nil {
 			return nil, err
 		}
-		does, err := printer.Does()
-		if err != nil {
-			return nil, fmt.Errorf("read printer %d: %w", printer.ID, err)
-		}
+		does := printer.About.V
 		about, fits = stock.OfSizeFor(width, length, does), func(s stock.Stock) bool { return stock.Fit(s, does) == nil }
 	}
 	stocks, err := s.store.Stocks(ctx)
@@ -174,12 +165,9 @@ func (s *Server) AddStockOfSize(ctx context.Context, req api.AddStockOfSizeReque
 		return nil, err
 	}
 	for _, found := range stocks {
-		about, err := found.Is()
-		if err != nil {
-			return nil, fmt.Errorf("read stock %d: %w", found.ID, err)
-		}
+		about := found.About.V
 		if about.Width == width && about.Length == length && about.Kind == stock.DieCut && fits(about) {
-			return api.AddStockOfSize200JSONResponse(toStockRow(found, about)), nil
+			return api.AddStockOfSize200JSONResponse(toStockRow(found)), nil
 		}
 	}
 	if reasons := about.Check(); reasons != nil {
@@ -193,7 +181,7 @@ func (s *Server) AddStockOfSize(ctx context.Context, req api.AddStockOfSizeReque
 		return nil, err
 	}
 	kept, err := s.store.Stock(ctx, id)
-	return api.AddStockOfSize200JSONResponse(toStockRow(kept, about)), err
+	return api.AddStockOfSize200JSONResponse(toStockRow(kept)), err
 }
 
 // GetStockFile implements api.StrictServerInterface.
@@ -204,9 +192,7 @@ func (s *Server) GetStockFile(ctx context.Context, req api.GetStockFileRequestOb
 	}
 	stocks := make([]stock.Stock, len(kept))
 	for i := range kept {
-		if stocks[i], err = kept[i].Is(); err != nil {
-			return nil, fmt.Errorf("read stock %d: %w", kept[i].ID, err)
-		}
+		stocks[i] = kept[i].About.V
 	}
 	slices.SortFunc(stocks, func(a, b stock.Stock) int { return strings.Compare(a.Number, b.Number) })
 	var file bytes.Buffer

@@ -2,12 +2,10 @@ package server
 
 import (
 	"context"
-	"encoding/json"
 	"fmt"
 	"time"
 
 	"oddspool/core/batch"
-	"oddspool/core/stock"
 	"oddspool/internal/api"
 )
 
@@ -33,10 +31,7 @@ func (s *Server) GetUsed(ctx context.Context, req api.GetUsedRequestObject) (api
 	}
 	lines := map[[2]string]int{}
 	for _, u := range used {
-		var of stock.Stock
-		if err := json.Unmarshal(u.Stock, &of); err != nil {
-			return nil, fmt.Errorf("read a stock: %w", err)
-		}
+		of := u.Stock.V
 		key := [2]string{u.Printer, of.Number}
 		line, has := lines[key]
 		if !has {

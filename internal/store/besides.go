@@ -5,7 +5,6 @@ import (
 	"encoding/json"
 	"fmt"
 
-	"oddspool/core/batch"
 	"oddspool/core/design"
 )
 
@@ -31,29 +30,17 @@ type Beside struct {
 	Labels     int    `json:"labels"`              // there are of it
 }
 
-// Has returns what stands among the labels of the run: part 1 and up.
-func (r *Run) Has() (besides []Beside, err error) {
-	if err := json.Unmarshal(r.Besides, &besides); err != nil {
-		return nil, fmt.Errorf("read what stands among the labels of run %d: %w", r.ID, err)
-	}
-	return besides, nil
-}
-
 // RunPart returns a run as it is for the labels of one of its parts: with their design.
 func (s *Store) RunPart(ctx context.Context, r *Run, part int) (*Run, error) {
 	of := *r
 	if part == 0 {
 		return &of, nil
 	}
-	besides, err := r.Has()
-	if err != nil {
-		return nil, err
-	}
-	if part > len(besides) {
+	if part > len(r.Besides.V) {
 		return nil, &NotFoundError{What: "part of the run", ID: int64(part)}
 	}
 	of.Part = part
-	b := &besides[part-1]
+	b := &r.Besides.V[part-1]
 	if b.What == BesideDesign {
 		var revision struct {
 			Document JSON
@@ -81,11 +68,7 @@ func (s *Store) RunPart(ctx context.Context, r *Run, part int) (*Run, error) {
 
 // RunParts returns a run for each of its parts, its own first.
 func (s *Store) RunParts(ctx context.Context, r *Run) (parts []*Run, err error) {
-	besides, err := r.Has()
-	if err != nil {
-		return nil, err
-	}
-	for part := range len(besides) + 1 {
+	for part := range len(r.Besides.V) + 1 {
 		of, err := s.RunPart(ctx, r, part)
 		if err != nil {
 			return nil, err
@@ -121,13 +104,4 @@ func (s *Store) FirstOwn(ctx context.Context, run int64) (label int, err error) 
 		return 0, fmt.Errorf("read run %d: %w", run, err)
 	}
 	return label, nil
-}
-
-// Fills tells in which order the labels of a run take the places of pages, see batch.HowMany.
-func (r *Run) Fills() (string, error) {
-	var howMany batch.HowMany
-	if err := json.Unmarshal(r.HowMany, &howMany); err != nil {
-		return "", fmt.Errorf("read quantities of run %d: %w", r.ID, err)
-	}
-	return howMany.Fill, nil
 }

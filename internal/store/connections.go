@@ -2,7 +2,6 @@ package store
 
 import (
 	"context"
-	"encoding/json"
 	"errors"
 	"fmt"
 	"iter"
@@ -70,21 +69,21 @@ func (s *Store) CloseConnection(ctx context.Context, id int64) error {
 
 // A Feed is what is read again from a connection.
 type Feed struct {
-	ID           int64     `db:"id"`
-	ConnectionID int64     `db:"connection_id"`
-	Connection   string    `db:"connection"` // its name
-	Closed       bool      `db:"closed"`
-	Kind         string    `db:"kind"`
-	Request      JSON      `db:"request"`
-	Answers      JSON      `db:"answers"` // to what the request asks, by their names
-	Key          JSON      `db:"key"`     // fields that tell its records apart
-	EveryMinutes int       `db:"every_minutes"`
-	BeforeRun    bool      `db:"before_run"`
-	ReadAt       time.Time `db:"read_at"`
-	Changes      JSON      `db:"changes"`    // at the last reading, see package changes; null: it was the first
-	Trouble      string    `db:"trouble"`    // why it could not be read the last time; empty: it could
-	WriteBack    JSON      `db:"write_back"` // how it is told what was printed, see package feeds; null: it is not
-	SetID        int64     `db:"set_id"`     // its newest records
+	ID           int64                   `db:"id"`
+	ConnectionID int64                   `db:"connection_id"`
+	Connection   string                  `db:"connection"` // its name
+	Closed       bool                    `db:"closed"`
+	Kind         string                  `db:"kind"`
+	Request      JSON                    `db:"request"`
+	Answers      Kept[map[string]string] `db:"answers"` // to what the request asks, by their names
+	Key          Kept[[]string]          `db:"key"`     // fields that tell its records apart
+	EveryMinutes int                     `db:"every_minutes"`
+	BeforeRun    bool                    `db:"before_run"`
+	ReadAt       time.Time               `db:"read_at"`
+	Changes      Kept[*changes.Changes]  `db:"changes"`    // at the last reading; nil: it was the first
+	Trouble      string                  `db:"trouble"`    // why it could not be read the last time; empty: it could
+	WriteBack    JSON                    `db:"write_back"` // how it is told what was printed, see package feeds; null: it is not
+	SetID        int64                   `db:"set_id"`     // its newest records
 }
 
 const feedColumns = `f.id, f.connection_id, c.name as connection, c.kind, c.closed_at is not null as closed, f.request, f.answers, f.key, f.every_minutes, f.before_run, f.read_at, f.changes, f.trouble, f.write_back, s.id as set_id
@@ -96,7 +95,7 @@ func (s *Store) TakeFeed(ctx context.Context, f Feed, name string, fields []stri
 	var id int64
 	err = pgx.BeginFunc(ctx, s.Pool, func(tx pgx.Tx) (err error) {
 		var feed int64
-		if err := tx.QueryRow(ctx, query, f.ConnectionID, string(f.Request), string(f.Answers), string(f.Key), f.EveryMinutes, f.BeforeRun).Scan(&feed); err != nil {
+		if err := tx.QueryRow(ctx, query, f.ConnectionID, string(f.Request), f.Answers, f.Key, f.EveryMinutes, f.BeforeRun).Scan(&feed); err != nil {
 			return err
 		}
 		if id, err = takeIn(ctx, tx, name, fields, count, records, by); err != nil {
@@ -123,12 +122,8 @@ func (s *Store) FeedOf(ctx context.Context, set int64) (*Feed, error) {
 
 // SetFeed changes how a feed is read again.
 func (s *Store) SetFeed(ctx context.Context, id int64, key []string, everyMinutes int, beforeRun bool) error {
-	document, err := json.Marshal(key)
-	if err != nil {
-		return fmt.Errorf("write key of feed %d: %w", id, err)
-	}
 	const query = `update feeds set key = $2, every_minutes = $3, before_run = $4 where id = $1 returning id`
-	return get(ctx, s.DB, &id, "source", id, query, id, string(document), everyMinutes, beforeRun)
+	return get(ctx, s.DB, &id, "source", id, query, id, Kept[[]string]{key}, everyMinutes, beforeRun)
 }
 
 // DueFeeds returns those that are to be read again by now, the longest waiting first, and notes that they were tried: of several servers, one
@@ -143,9 +138,9 @@ func (s *Store) DueFeeds(ctx context.Context, most int) (feeds []Feed, err error
 }
 
 // FeedSame notes that a feed was read and nothing is different.
-func (s *Store) FeedSame(ctx context.Context, id int64, answers JSON) error {
+func (s *Store) FeedSame(ctx context.Context, id int64, answers map[string]string) error {
 	const query = `update feeds set read_at = now(), tried_at = now(), trouble = '', answers = $2, changes = '{"new": 0, "gone": 0, "changed": 0}' where id = $1 returning id`
-	return get(ctx, s.DB, &id, "source", id, query, id, string(answers))
+	return get(ctx, s.DB, &id, "source", id, query, id, Kept[map[string]string]{answers})
 }
 
 // FeedTrouble notes why a feed could not be read.
@@ -156,11 +151,7 @@ func (s *Store) FeedTrouble(ctx context.Context, id int64, trouble string) error
 
 // RenewFeed takes in what was read again, in place of the feed's records of before: those leave the list, designs go over to the new ones, and
 // runs keep theirs. Its error is ErrRecordsReplaced where somebody was quicker.
-func (s *Store) RenewFeed(ctx context.Context, f *Feed, answers JSON, found *changes.Changes, name string, fields []string, count int, records iter.Seq2[[]string, error], by string) (set RecordSet, err error) {
-	document, err := json.Marshal(found)
-	if err != nil {
-		return set, fmt.Errorf("write changes of feed %d: %w", f.ID, err)
-	}
+func (s *Store) RenewFeed(ctx context.Context, f *Feed, answers map[string]string, found *changes.Changes, name string, fields []string, count int, records iter.Seq2[[]string, error], by string) (set RecordSet, err error) {
 	const note = `update feeds set read_at = now(), tried_at = now(), trouble = '', answers = $2, changes = $3 where id = $1`
 	var id int64
 	err = pgx.BeginFunc(ctx, s.Pool, func(tx pgx.Tx) (err error) {
@@ -170,7 +161,7 @@ func (s *Store) RenewFeed(ctx context.Context, f *Feed, answers JSON, found *cha
 		if _, err = tx.Exec(ctx, `update record_sets set feed_id = $2 where id = $1`, id, f.ID); err != nil {
 			return err
 		}
-		_, err = tx.Exec(ctx, note, f.ID, string(answers), string(document))
+		_, err = tx.Exec(ctx, note, f.ID, Kept[map[string]string]{answers}, Kept[*changes.Changes]{found})
 		return err
 	})
 	if err != nil {

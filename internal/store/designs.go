@@ -28,8 +28,8 @@ type Design struct {
 	Tags        Strings   `db:"tags"`
 }
 
-// Is reads what the design is. Its error is that of design.Parse.
-func (d *Design) Is() (*design.Design, error) { return design.Parse(d.Document) }
+// Parse reads what the design is. Its error is that of design.Parse.
+func (d *Design) Parse() (*design.Design, error) { return design.Parse(d.Document) }
 
 const designColumns = `d.id, d.name, d.document, d.tags, d.edit, d.record_set_id, d.printer_id, d.updated_by, d.updated_at,
 	coalesce(r.number, 0) as version, r.document is distinct from d.document as draft`

@@ -205,17 +205,13 @@ func (c *counted) numbers(ctx context.Context, tx pgx.Tx, places []int) (numbers
 		}
 		return numbers, nil
 	}
-	spec, err := c.Spec()
-	if err != nil {
-		return nil, err
-	}
-	counts, err := series.New(spec)
+	counts, err := series.New(c.Counts.V)
 	if err != nil {
 		return nil, err
 	}
 	for i, place := range places {
-		if spec.Count > 0 && place >= spec.Count {
-			return nil, ends(i, fmt.Sprintf("it has %d in all.", spec.Count))
+		if c.Counts.V.Count > 0 && place >= c.Counts.V.Count {
+			return nil, ends(i, fmt.Sprintf("it has %d in all.", c.Counts.V.Count))
 		}
 		number, err := counts.At(place)
 		if err != nil {

@@ -1,7 +1,6 @@
 package store_test
 
 import (
-	"encoding/json"
 	"fmt"
 	"slices"
 	"sync"
@@ -12,6 +11,7 @@ import (
 	"oddspool/core/ask"
 	"oddspool/core/batch"
 	"oddspool/core/design"
+	counting "oddspool/core/series"
 	"oddspool/internal/store"
 	"oddspool/internal/testkit"
 )
@@ -31,7 +31,9 @@ func demand(plan *batch.Plan, name string) []store.Demand {
 }
 
 func crates(t testing.TB, s *store.Store, counts, unused string, numbers ...string) store.Series {
-	id, err := s.AddSeries(ctx, store.Series{Name: "crates", Counts: store.JSON(counts), Unused: unused, Listed: numbers != nil, MadeBy: "Maren"}, numbers)
+	var spec store.Kept[counting.Spec]
+	require.NoError(t, spec.Scan(counts))
+	id, err := s.AddSeries(ctx, store.Series{Name: "crates", Counts: spec, Unused: unused, Listed: numbers != nil, MadeBy: "Maren"}, numbers)
 	require.NoError(t, err)
 	made, err := s.SeriesOf(ctx, id)
 	require.NoError(t, err)
@@ -139,9 +141,7 @@ func TestEveryNumberHasAFate(t *testing.T) {
 	require.Equal(t, []any{1, print, "spoiled"}, []any{len(sights), sights[0].PrintID, sights[0].State})
 	run, err := s.Run(ctx, id)
 	require.NoError(t, err)
-	var numbers []store.RunNumbers
-	require.NoError(t, json.Unmarshal(run.Numbers, &numbers))
-	require.Equal(t, []store.RunNumbers{{SeriesID: series.ID, Series: "crates", First: "KW-0417", Last: "KW-0421", Count: 5}}, numbers)
+	require.Equal(t, []store.RunNumbers{{SeriesID: series.ID, Series: "crates", First: "KW-0417", Last: "KW-0421", Count: 5}}, run.Numbers.V)
 }
 
 func TestNumbersThatWereNeverSentAreTakenAgain(t *testing.T) {
@@ -167,7 +167,7 @@ func TestNumbersThatWereNeverSentAreTakenAgain(t *testing.T) {
 	require.Equal(t, []string{"5", "6", "7", "8"}, onLabels(t, s, last), "void numbers stay void")
 	require.Equal(t, []int{12, 4, 0, 0, 4, 4}, account(t, s, series.ID))
 
-	void.Counts = store.JSON(`{"start": "1", "step": 5}`)
+	void.Counts.V.Step = 5
 	require.ErrorIs(t, s.ChangeSeries(ctx, void), store.ErrSeriesCounted)
 	found, err := s.FindNumbers(ctx, []string{"6"}, 1)
 	require.NoError(t, err)
@@ -232,7 +232,7 @@ func TestASeriesThatRunsOutGivesNothing(t *testing.T) {
 func TestManyTakeOfOneSeriesAtOnce(t *testing.T) {
 	address := testkit.Store(t)
 	series := crates(t, address, `{"start": "1", "step": 1}`, store.ReturnUnused)
-	other, err := address.AddSeries(ctx, store.Series{Name: "pallets", Counts: store.JSON(`{"start": "1", "step": 1}`), Unused: store.VoidUnused, MadeBy: "Maren"}, nil)
+	other, err := address.AddSeries(ctx, store.Series{Name: "pallets", Counts: store.Kept[counting.Spec]{V: counting.Spec{Start: "1", Step: 1}}, Unused: store.VoidUnused, MadeBy: "Maren"}, nil)
 	require.NoError(t, err)
 	plan := plant(t, address, 10)
 	var wait sync.WaitGroup

@@ -2,7 +2,6 @@ package store
 
 import (
 	"context"
-	"encoding/json"
 	"errors"
 	"fmt"
 
@@ -13,49 +12,20 @@ import (
 
 // A Printer is a printer of the plant.
 type Printer struct {
-	ID      int64  `db:"id"`
-	Name    string `db:"name"`
-	About   JSON   `db:"about"`
-	Address string `db:"address"`
-	Camera  string `db:"camera"`  // address of a camera over what comes out; empty: none
-	Encoder string `db:"encoder"` // address of the reader that writes tags; empty: none
-}
-
-// JSON is a document as stored.
-type JSON []byte
-
-// Scan implements sql.Scanner.
-func (j *JSON) Scan(source any) error {
-	switch v := source.(type) {
-	case nil:
-		*j = nil
-	case []byte:
-		*j = append((*j)[:0:0], v...)
-	case string:
-		*j = JSON(v)
-	default:
-		return fmt.Errorf("JSON from %T", source)
-	}
-	return nil
-}
-
-// Does reads what the printer can do.
-func (p *Printer) Does() (stock.Printer, error) {
-	var about stock.Printer
-	err := json.Unmarshal(p.About, &about)
-	return about, err
+	ID      int64               `db:"id"`
+	Name    string              `db:"name"`
+	About   Kept[stock.Printer] `db:"about"`
+	Address string              `db:"address"`
+	Camera  string              `db:"camera"`  // address of a camera over what comes out; empty: none
+	Encoder string              `db:"encoder"` // address of the reader that writes tags; empty: none
 }
 
 // PutPrinter adds a printer, or changes the one of that name, and returns its id.
 func (s *Store) PutPrinter(ctx context.Context, about stock.Printer, address, camera string) (id int64, err error) {
-	document, err := json.Marshal(about)
-	if err != nil {
-		return 0, fmt.Errorf("write printer: %w", err)
-	}
 	const query = `insert into printers (name, about, address, camera) values ($1, $2, $3, $4)
 		on conflict (name) do update set about = excluded.about, address = excluded.address, camera = excluded.camera, retired_at = null
 		returning id`
-	if err := s.DB.GetContext(ctx, &id, query, about.Name, string(document), address, camera); err != nil {
+	if err := s.DB.GetContext(ctx, &id, query, about.Name, Kept[stock.Printer]{about}, address, camera); err != nil {
 		return 0, fmt.Errorf("put printer %q: %w", about.Name, err)
 	}
 	return id, nil
@@ -82,21 +52,13 @@ func (e *NameTakenError) Error() string {
 
 // AddPrinter adds a printer. A name that is taken is a *NameTakenError.
 func (s *Store) AddPrinter(ctx context.Context, about stock.Printer, address, camera string) (id int64, err error) {
-	document, err := json.Marshal(about)
-	if err != nil {
-		return 0, fmt.Errorf("write printer: %w", err)
-	}
 	const query = `insert into printers (name, about, address, camera) values ($1, $2, $3, $4) returning id`
-	return id, nameTaken(s.DB.GetContext(ctx, &id, query, about.Name, string(document), address, camera), about.Name)
+	return id, nameTaken(s.DB.GetContext(ctx, &id, query, about.Name, Kept[stock.Printer]{about}, address, camera), about.Name)
 }
 
 // ChangePrinter changes a printer. Designs keep what they were made with. Its address cannot change while something
 // is being printed on it: that is ErrPrinterBusy.
 func (s *Store) ChangePrinter(ctx context.Context, id int64, about stock.Printer, address, camera string) error {
-	document, err := json.Marshal(about)
-	if err != nil {
-		return fmt.Errorf("write printer: %w", err)
-	}
 	return s.InTx(ctx, func(tx *sqlx.Tx) error {
 		var old string
 		if err := get(ctx, tx, &old, "printer", id, `select address from printers where id = $1 and retired_at is null for update`, id); err != nil {
@@ -108,7 +70,7 @@ func (s *Store) ChangePrinter(ctx context.Context, id int64, about stock.Printer
 			}
 		}
 		const query = `update printers set name = $2, about = $3, address = $4, camera = $5 where id = $1 returning id`
-		return nameTaken(get(ctx, tx, &id, "printer", id, query, id, about.Name, string(document), address, camera), about.Name)
+		return nameTaken(get(ctx, tx, &id, "printer", id, query, id, about.Name, Kept[stock.Printer]{about}, address, camera), about.Name)
 	})
 }
 

@@ -16,37 +16,37 @@ import (
 
 // A Print is one order to bring labels of a run out of a printer.
 type Print struct {
-	ID          int64      `db:"id"`
-	RunID       int64      `db:"run_id"`
-	PrinterID   int64      `db:"printer_id"`
-	Kind        string     `db:"kind"`
-	State       string     `db:"state"`
-	LabelCount  int        `db:"label_count"`
-	Settled     int        `db:"settled"` // labels of slices that are over
-	Printed     int        `db:"printed"` // and those that are known to be out of the others
-	CancelAsked bool       `db:"cancel_asked"`
-	Note        string     `db:"note"`
-	NoteDo      string     `db:"note_do"`
-	Setup       JSON       `db:"setup"`
-	Start       int        `db:"start_place"` // places of its first page that were used already
-	Failures    int        `db:"failures"`    // slices in a row that brought nothing
-	StartedBy   string     `db:"started_by"`
-	StartedAt   time.Time  `db:"started_at"`
-	EndedAt     *time.Time `db:"ended_at"`
-	ReadMeant   int        `db:"read_meant"` // labels that a camera saw and that say what was meant
-	ReadOther   int        `db:"read_other"` // and something else
-	ReadNone    int        `db:"read_none"`  // and that have no code
-	FirstLabel  int        `db:"first_label"`
-	LastLabel   int        `db:"last_label"`
-	LastOut     int        `db:"last_out"` // the last label that is known to be out; 0: none
-	PauseBy     *string    `db:"pause_by"` // who asked for it to pause; nil: nobody
-	InDoubt     bool       `db:"in_doubt"` // something is at its printer of which it is not known what came out
-	Unknown     int        `db:"unknown"`  // labels of which nobody said whether they came out
-	Name        string     `db:"name"`     // of the design
-	First       bool       `db:"first"`    // in line at its printer
-	Leased      bool       `db:"leased"`   // a server works on it
-	TagsWritten int        `db:"tags_written"`
-	TagsVoided  int        `db:"tags_voided"` // labels that were printed over, since their tag is bad
+	ID          int64             `db:"id"`
+	RunID       int64             `db:"run_id"`
+	PrinterID   int64             `db:"printer_id"`
+	Kind        string            `db:"kind"`
+	State       string            `db:"state"`
+	LabelCount  int               `db:"label_count"`
+	Settled     int               `db:"settled"` // labels of slices that are over
+	Printed     int               `db:"printed"` // and those that are known to be out of the others
+	CancelAsked bool              `db:"cancel_asked"`
+	Note        string            `db:"note"`
+	NoteDo      string            `db:"note_do"`
+	Setup       Kept[stock.Setup] `db:"setup"`
+	Start       int               `db:"start_place"` // places of its first page that were used already
+	Failures    int               `db:"failures"`    // slices in a row that brought nothing
+	StartedBy   string            `db:"started_by"`
+	StartedAt   time.Time         `db:"started_at"`
+	EndedAt     *time.Time        `db:"ended_at"`
+	ReadMeant   int               `db:"read_meant"` // labels that a camera saw and that say what was meant
+	ReadOther   int               `db:"read_other"` // and something else
+	ReadNone    int               `db:"read_none"`  // and that have no code
+	FirstLabel  int               `db:"first_label"`
+	LastLabel   int               `db:"last_label"`
+	LastOut     int               `db:"last_out"` // the last label that is known to be out; 0: none
+	PauseBy     *string           `db:"pause_by"` // who asked for it to pause; nil: nobody
+	InDoubt     bool              `db:"in_doubt"` // something is at its printer of which it is not known what came out
+	Unknown     int               `db:"unknown"`  // labels of which nobody said whether they came out
+	Name        string            `db:"name"`     // of the design
+	First       bool              `db:"first"`    // in line at its printer
+	Leased      bool              `db:"leased"`   // a server works on it
+	TagsWritten int               `db:"tags_written"`
+	TagsVoided  int               `db:"tags_voided"` // labels that were printed over, since their tag is bad
 }
 
 // The states of a print.
@@ -115,15 +115,6 @@ type Order struct {
 	PerPage int
 	Start   int // places of the first sheet that are used already
 	By      string
-}
-
-// With returns the set-up that the print was started with.
-func (p *Print) With() (stock.Setup, error) {
-	var setup stock.Setup
-	if err := json.Unmarshal(p.Setup, &setup); err != nil {
-		return setup, fmt.Errorf("read the set-up of print %d: %w", p.ID, err)
-	}
-	return setup, nil
 }
 
 // Skip returns how many places of the first page of a slice that begins with a place stay blank.

@@ -1,13 +1,13 @@
 package store_test
 
 import (
-	"encoding/json"
 	"errors"
 	"testing"
 	"time"
 
 	"github.com/stretchr/testify/require"
 
+	"oddspool/core/ask"
 	"oddspool/core/batch"
 	"oddspool/core/design"
 	"oddspool/examples"
@@ -47,10 +47,10 @@ func TestRecordsAreLookedUp(t *testing.T) {
 func TestRecordsAreReplacedOnce(t *testing.T) {
 	s := testkit.Store(t)
 	plan := plant(t, s, 3)
-	checks := store.JSON(`[{"kind": "text", "name": "bin"}]`)
+	checks := []ask.Question{{Kind: "text", Name: "bin"}}
 	made, err := s.WriteRecordSet(ctx, plan.RecordSetID, "bins.csv", []string{"bin"}, [][]string{{"N-9"}}, checks, "Maren")
 	require.NoError(t, err)
-	require.JSONEq(t, string(checks), string(made.Checks), "what its fields must be comes with it")
+	require.Equal(t, checks, made.Checks.V, "what its fields must be comes with it")
 	_, err = s.WriteRecordSet(ctx, plan.RecordSetID, "bins.csv", []string{"bin"}, [][]string{{"N-8"}}, checks, "Ines")
 	require.ErrorIs(t, err, store.ErrRecordsReplaced, "somebody else was quicker")
 	sets, err := s.RecordSets(ctx)
@@ -64,7 +64,7 @@ func TestRecordsAreReplacedOnce(t *testing.T) {
 	require.NoError(t, err)
 	require.Len(t, records, 3, "what was printed from it stays")
 
-	_, err = s.WriteRecordSet(ctx, nil, "odd.csv", []string{"bin"}, [][]string{{"N-7"}}, store.JSON("no list"), "Maren")
+	_, err = s.WriteRecordSet(ctx, nil, "odd.csv", []string{"bin"}, [][]string{{"N-7"}}, []ask.Question{{Name: "no \x00 in PostgreSQL"}}, "Maren")
 	require.Error(t, err)
 	sets, err = s.RecordSets(ctx)
 	require.NoError(t, err)
@@ -105,9 +105,7 @@ func TestRunsKeepAnswersAndTheirMoment(t *testing.T) {
 	run, err := s.Run(ctx, id)
 	require.NoError(t, err)
 	require.Nil(t, run.Moment)
-	var taken []batch.Taken
-	require.NoError(t, json.Unmarshal(run.Taken, &taken))
-	require.Equal(t, plan.Taken, taken)
+	require.Equal(t, plan.Taken, run.Taken.V)
 	composed, err := s.ToCompose(ctx, &run)
 	require.NoError(t, err)
 	require.Equal(t, plan.Answers, composed.Answers)

@@ -16,38 +16,38 @@ import (
 
 // A Run is a design version and records, made ready to be printed.
 type Run struct {
-	ID          int64     `db:"id"`
-	RevisionID  int64     `db:"design_revision_id"`
-	DesignID    int64     `db:"design_id"`
-	Version     int       `db:"version"`
-	Document    JSON      `db:"document"`
-	RecordSetID *int64    `db:"record_set_id"` // nil: a label without records
-	RecordSet   string    `db:"record_set"`
-	Fields      Strings   `db:"fields"`
-	RecordCount int       `db:"record_count"`
-	PrinterID   int64     `db:"printer_id"`
-	SetupID     *int64    `db:"setup_id"`
-	Records     string    `db:"records"` // which, as typed
-	HowMany     JSON      `db:"how_many"`
-	LabelCount  int       `db:"label_count"`
-	Chosen      int       `db:"chosen"` // records with labels
-	Proof       JSON      `db:"proof"`
-	PreparedBy  string    `db:"prepared_by"`
-	PreparedAt  time.Time `db:"prepared_at"`
-	Printed     int       `db:"printed"` // different labels that came out
-	Answers     JSON      `db:"answers"` // to the design's questions, by their names
-	Taken       JSON      `db:"taken"`   // quantities that are none, see batch.Taken
+	ID          int64                   `db:"id"`
+	RevisionID  int64                   `db:"design_revision_id"`
+	DesignID    int64                   `db:"design_id"`
+	Version     int                     `db:"version"`
+	Document    JSON                    `db:"document"`
+	RecordSetID *int64                  `db:"record_set_id"` // nil: a label without records
+	RecordSet   string                  `db:"record_set"`
+	Fields      Strings                 `db:"fields"`
+	RecordCount int                     `db:"record_count"`
+	PrinterID   int64                   `db:"printer_id"`
+	SetupID     *int64                  `db:"setup_id"`
+	Records     string                  `db:"records"` // which, as typed
+	HowMany     Kept[batch.HowMany]     `db:"how_many"`
+	LabelCount  int                     `db:"label_count"`
+	Chosen      int                     `db:"chosen"` // records with labels
+	Proof       JSON                    `db:"proof"`
+	PreparedBy  string                  `db:"prepared_by"`
+	PreparedAt  time.Time               `db:"prepared_at"`
+	Printed     int                     `db:"printed"` // different labels that came out
+	Answers     Kept[map[string]string] `db:"answers"` // to the design's questions, by their names
+	Taken       Kept[[]batch.Taken]     `db:"taken"`   // quantities that are none, see batch.Taken
 
 	Moment *time.Time `db:"moment"` // of its first print; nil: there was none
 
-	ClosedAt *time.Time `db:"closed_at"` // when what it had not printed was given up; nil: it was not
-	ClosedBy string     `db:"closed_by"`
-	Edits    int        `db:"edits"`   // changes since it was prepared
-	Numbers  JSON       `db:"numbers"` // a list of RunNumbers
+	ClosedAt *time.Time         `db:"closed_at"` // when what it had not printed was given up; nil: it was not
+	ClosedBy string             `db:"closed_by"`
+	Edits    int                `db:"edits"` // changes since it was prepared
+	Numbers  Kept[[]RunNumbers] `db:"numbers"`
 
-	Besides JSON `db:"besides"` // a list of Beside, see Run.Has
-	Pages   *int `db:"pages"`   // of its own printer; nil: as its labels fill them
-	Part    int  `db:"-"`       // whose labels it stands for, see RunPart
+	Besides Kept[[]Beside] `db:"besides"` // what stands among its labels: part 1 and up
+	Pages   *int           `db:"pages"`   // of its own printer; nil: as its labels fill them
+	Part    int            `db:"-"`       // whose labels it stands for, see RunPart
 }
 
 // Design reads the design of the run. Its error is that of design.Parse.
@@ -65,16 +65,9 @@ func (s *Store) ToCompose(ctx context.Context, r *Run) (*design.Design, error) {
 		now = r.Moment.Local()
 	}
 	d.Setting = s.Setting(ctx, now)
-	d.Answers = map[string]string{}
-	if err := json.Unmarshal(r.Answers, &d.Answers); err != nil {
-		return nil, fmt.Errorf("read answers of run %d: %w", r.ID, err)
-	}
-	var howMany batch.HowMany
-	if err := json.Unmarshal(r.HowMany, &howMany); err != nil {
-		return nil, fmt.Errorf("read quantities of run %d: %w", r.ID, err)
-	}
+	d.Answers = r.Answers.V
 	if d.Stock.Sheet != nil {
-		d.Stock.Sheet.Down = howMany.Fill == batch.FillDown
+		d.Stock.Sheet.Down = r.HowMany.V.Fill == batch.FillDown
 	}
 	return d, nil
 }

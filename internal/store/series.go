@@ -3,7 +3,6 @@ package store
 import (
 	"cmp"
 	"context"
-	"encoding/json"
 	"fmt"
 	"time"
 
@@ -20,22 +19,14 @@ const (
 
 // A Series is a number series that is kept for good.
 type Series struct {
-	ID     int64     `db:"id"`
-	Name   string    `db:"name"`
-	Counts JSON      `db:"counts"` // a series.Spec
-	Listed bool      `db:"listed"` // its numbers were brought in
-	Unused string    `db:"unused"`
-	BadTag string    `db:"bad_tag"` // SameNumber or NewNumber: of a label that is made again since its tag was bad; empty: the same
-	MadeBy string    `db:"made_by"`
-	MadeAt time.Time `db:"made_at"`
-}
-
-// Spec returns how it counts.
-func (s *Series) Spec() (spec series.Spec, err error) {
-	if err := json.Unmarshal(s.Counts, &spec); err != nil {
-		return spec, fmt.Errorf("read how series %d counts: %w", s.ID, err)
-	}
-	return spec, nil
+	ID     int64             `db:"id"`
+	Name   string            `db:"name"`
+	Counts Kept[series.Spec] `db:"counts"`
+	Listed bool              `db:"listed"` // its numbers were brought in
+	Unused string            `db:"unused"`
+	BadTag string            `db:"bad_tag"` // SameNumber or NewNumber: of a label that is made again since its tag was bad; empty: the same
+	MadeBy string            `db:"made_by"`
+	MadeAt time.Time         `db:"made_at"`
 }
 
 const seriesColumns = `id, name, counts, listed, unused, bad_tag, made_by, made_at from series`
@@ -59,7 +50,7 @@ func (e *SeriesError) Error() string { return e.Text }
 func (s *Store) AddSeries(ctx context.Context, made Series, numbers []string) (id int64, err error) {
 	err = pgx.BeginFunc(ctx, s.Pool, func(tx pgx.Tx) error {
 		const query = `insert into series (name, counts, listed, unused, made_by, bad_tag) values ($1, $2, $3, $4, $5, $6) on conflict (name) where retired_at is null do nothing returning id`
-		rows, err := tx.Query(ctx, query, made.Name, string(made.Counts), made.Listed, made.Unused, made.MadeBy, cmp.Or(made.BadTag, SameNumber))
+		rows, err := tx.Query(ctx, query, made.Name, made.Counts, made.Listed, made.Unused, made.MadeBy, cmp.Or(made.BadTag, SameNumber))
 		if err != nil {
 			return fmt.Errorf("add series %q: %w", made.Name, err)
 		}
@@ -85,13 +76,13 @@ func (s *Store) ChangeSeries(ctx context.Context, changed Series) error {
 	return pgx.BeginFunc(ctx, s.Pool, func(tx pgx.Tx) error {
 		var same, taken bool
 		const look = `select counts = $2::jsonb, exists (select 1 from counters where series_id = $1) from series where id = $1 and retired_at is null for update`
-		if err := tx.QueryRow(ctx, look, changed.ID, string(changed.Counts)).Scan(&same, &taken); err != nil {
+		if err := tx.QueryRow(ctx, look, changed.ID, changed.Counts).Scan(&same, &taken); err != nil {
 			return notFound(err, "number series", changed.ID)
 		}
 		if !same && taken {
 			return ErrSeriesCounted
 		}
-		if _, err := tx.Exec(ctx, `update series set counts = $2, unused = $3, bad_tag = $4 where id = $1`, changed.ID, string(changed.Counts), changed.Unused, cmp.Or(changed.BadTag, SameNumber)); err != nil {
+		if _, err := tx.Exec(ctx, `update series set counts = $2, unused = $3, bad_tag = $4 where id = $1`, changed.ID, changed.Counts, changed.Unused, cmp.Or(changed.BadTag, SameNumber)); err != nil {
 			return fmt.Errorf("change series %d: %w", changed.ID, err)
 		}
 		return nil

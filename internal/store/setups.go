@@ -2,9 +2,7 @@ package store
 
 import (
 	"context"
-	"encoding/json"
 	"errors"
-	"fmt"
 	"time"
 
 	"oddspool/core/stock"
@@ -12,21 +10,12 @@ import (
 
 // A Setup is a print set-up of a printer.
 type Setup struct {
-	ID        int64     `db:"id"`
-	PrinterID int64     `db:"printer_id"`
-	Stock     string    `db:"stock"` // number of the stock it is for; empty: any
-	About     JSON      `db:"about"`
-	ChangedBy string    `db:"changed_by"`
-	ChangedAt time.Time `db:"changed_at"`
-}
-
-// Is reads what the set-up is.
-func (u *Setup) Is() (stock.Setup, error) {
-	var about stock.Setup
-	if err := json.Unmarshal(u.About, &about); err != nil {
-		return about, fmt.Errorf("read print set-up %d: %w", u.ID, err)
-	}
-	return about, nil
+	ID        int64             `db:"id"`
+	PrinterID int64             `db:"printer_id"`
+	Stock     string            `db:"stock"` // number of the stock it is for; empty: any
+	About     Kept[stock.Setup] `db:"about"`
+	ChangedBy string            `db:"changed_by"`
+	ChangedAt time.Time         `db:"changed_at"`
 }
 
 const setupQuery = `select id, printer_id, stock, about, changed_by, changed_at from setups `
@@ -46,17 +35,13 @@ var ErrSetupTaken = errors.New("This printer has a set-up of that name already. 
 
 // PutSetup adds a set-up, or with an id changes one.
 func (s *Store) PutSetup(ctx context.Context, id, printer int64, number string, about stock.Setup, by string) (int64, error) {
-	document, err := json.Marshal(about)
-	if err != nil {
-		return 0, fmt.Errorf("write print set-up: %w", err)
-	}
 	query := `insert into setups (printer_id, stock, about, changed_by) values ($1, $2, $3, $4) returning id`
-	args := []any{printer, number, string(document), by}
+	args := []any{printer, number, Kept[stock.Setup]{about}, by}
 	if id != 0 {
 		query = `update setups set stock = $2, about = $3, changed_by = $4, changed_at = now() where printer_id = $1 and id = $5 returning id`
 		args = append(args, id)
 	}
-	err = get(ctx, s.DB, &id, "print set-up", id, query, args...)
+	err := get(ctx, s.DB, &id, "print set-up", id, query, args...)
 	if isTwice(err) {
 		return 0, ErrSetupTaken
 	}

@@ -3,7 +3,6 @@ package store
 import (
 	"context"
 	"database/sql"
-	"encoding/json"
 	"errors"
 	"fmt"
 	"time"
@@ -15,17 +14,10 @@ import (
 
 // A Stock is a stock of the plant.
 type Stock struct {
-	ID     int64      `db:"id"`
-	Number string     `db:"number"`
-	About  JSON       `db:"about"`
-	UsedAt *time.Time `db:"used_at"` // when a design on it was last changed
-}
-
-// Is reads what the stock is.
-func (s *Stock) Is() (stock.Stock, error) {
-	var about stock.Stock
-	err := json.Unmarshal(s.About, &about)
-	return about, err
+	ID     int64             `db:"id"`
+	Number string            `db:"number"`
+	About  Kept[stock.Stock] `db:"about"`
+	UsedAt *time.Time        `db:"used_at"` // when a design on it was last changed
 }
 
 const stockQuery = `select s.id, s.number, s.about,
@@ -52,14 +44,10 @@ func (s *Store) StockNumbered(ctx context.Context, number string) (found Stock, 
 func (s *Store) PutStocks(ctx context.Context, stocks []stock.Stock) (added, changed int, taken []string, err error) {
 	err = s.InTx(ctx, func(tx *sqlx.Tx) error {
 		for _, about := range stocks {
-			document, err := json.Marshal(about)
-			if err != nil {
-				return fmt.Errorf("write stock: %w", err)
-			}
 			const query = `insert into stocks (number, about) values ($1, $2)
 				on conflict (number) do update set about = excluded.about where stocks.retired_at is null returning xmax = 0`
 			var isNew bool
-			err = tx.GetContext(ctx, &isNew, query, about.Number, string(document))
+			err := tx.GetContext(ctx, &isNew, query, about.Number, Kept[stock.Stock]{about})
 			switch {
 			case errors.Is(err, sql.ErrNoRows):
 				taken = append(taken, about.Number)
@@ -94,22 +82,14 @@ func (e *NumberTakenError) Error() string {
 
 // AddStock adds a stock. A number that is taken is a *NumberTakenError.
 func (s *Store) AddStock(ctx context.Context, about stock.Stock) (id int64, err error) {
-	document, err := json.Marshal(about)
-	if err != nil {
-		return 0, fmt.Errorf("write stock: %w", err)
-	}
 	const query = `insert into stocks (number, about) values ($1, $2) returning id`
-	return id, taken(s.DB.GetContext(ctx, &id, query, about.Number, string(document)), about.Number)
+	return id, taken(s.DB.GetContext(ctx, &id, query, about.Number, Kept[stock.Stock]{about}), about.Number)
 }
 
 // ChangeStock changes a stock. Designs keep the one they were made with.
 func (s *Store) ChangeStock(ctx context.Context, id int64, about stock.Stock) error {
-	document, err := json.Marshal(about)
-	if err != nil {
-		return fmt.Errorf("write stock: %w", err)
-	}
 	const query = `update stocks set number = $2, about = $3 where id = $1 and retired_at is null returning id`
-	return taken(get(ctx, s.DB, &id, "stock", id, query, id, about.Number, string(document)), about.Number)
+	return taken(get(ctx, s.DB, &id, "stock", id, query, id, about.Number, Kept[stock.Stock]{about}), about.Number)
 }
 
 // taken turns the database's word for a number that is there twice into ours.

@@ -3,7 +3,6 @@ package store_test
 import (
 	"context"
 	"encoding/base64"
-	"encoding/json"
 	"fmt"
 	"os"
 	"strings"
@@ -236,9 +235,7 @@ func TestRunsArePlannedAndChangedUntilPrinted(t *testing.T) {
 	runs, err := s.Runs(ctx, store.RunsWanted{Most: 10})
 	require.NoError(t, err)
 	require.Equal(t, "printing", runs[0].State)
-	var howMany batch.HowMany
-	require.NoError(t, json.Unmarshal(changed.HowMany, &howMany))
-	require.Equal(t, 2, howMany.Each)
+	require.Equal(t, 2, changed.HowMany.V.Each)
 
 	// Once it is over, printer and set-up may still be changed, and nothing else.
 	settle(t, s, 3)
@@ -288,8 +285,7 @@ func TestPrintersAreAddedChangedAndRetired(t *testing.T) {
 	require.NoError(t, s.ChangePrinter(ctx, second, other, "ipp://127.0.0.1:10/ipp/print", ""))
 	kept, err := s.Printer(ctx, second)
 	require.NoError(t, err)
-	does, err := kept.Does()
-	require.NoError(t, err)
+	does := kept.About.V
 	require.Equal(t, 640, does.HeadDots)
 	require.Equal(t, []string{"ipp://127.0.0.1:10/ipp/print", ""}, []string{kept.Address, kept.Camera})
 	require.NoError(t, s.RetirePrinter(ctx, id))
@@ -316,8 +312,7 @@ func TestPrintersThatPrintAreNotRetired(t *testing.T) {
 	require.ErrorIs(t, s.RetirePrinter(ctx, plan.PrinterID), store.ErrPrinterBusy)
 	p, err := s.Printer(ctx, plan.PrinterID)
 	require.NoError(t, err)
-	does, err := p.Does()
-	require.NoError(t, err)
+	does := p.About.V
 	require.ErrorIs(t, s.ChangePrinter(ctx, p.ID, does, "ipp://127.0.0.1:10/ipp/print", ""), store.ErrPrinterBusy, "it would be asked about jobs of another")
 	hold(t, s)
 	require.ErrorIs(t, s.RetirePrinter(ctx, plan.PrinterID), store.ErrPrinterBusy, "held is not over")
@@ -341,8 +336,7 @@ func TestSetupsBelongToPrintersAndPrintsKeepThem(t *testing.T) {
 	require.Equal(t, id, same)
 	kept, err := s.Setup(ctx, id)
 	require.NoError(t, err)
-	is, err := kept.Is()
-	require.NoError(t, err)
+	is := kept.About.V
 	require.Equal(t, cold, is)
 	require.Equal(t, "Ines", kept.ChangedBy)
 	all, err := s.Setups(ctx, plan.PrinterID)
@@ -360,8 +354,7 @@ func TestSetupsBelongToPrintersAndPrintsKeepThem(t *testing.T) {
 	require.Nil(t, r.SetupID, "the run has none any more")
 	p, err := s.Print(ctx, print)
 	require.NoError(t, err)
-	with, err := p.With()
-	require.NoError(t, err)
+	with := p.Setup.V
 	require.Equal(t, cold, with, "but the print keeps it as it was")
 	require.Equal(t, []int{2, 0}, []int{p.Skip(1), p.Skip(4)})
 	var missing *store.NotFoundError

@@ -21,7 +21,7 @@ func TestALabelIsToldOnce(t *testing.T) {
 	plan := plant(t, s, 3)
 	connection, err := s.PutConnection(ctx, store.Connection{Name: "Desk", Kind: "desk", Place: []byte(`{"kind": "desk"}`), MadeBy: "Maren"})
 	require.NoError(t, err)
-	feed := store.Feed{ConnectionID: connection.ID, Request: []byte(`{}`), Answers: []byte(`{}`), Key: []byte(`[]`)}
+	feed := store.Feed{ConnectionID: connection.ID, Request: []byte(`{}`), Answers: store.Kept[map[string]string]{V: map[string]string{}}, Key: store.Kept[[]string]{V: []string{}}}
 	set, err := s.TakeFeed(ctx, feed, "bins", []string{"bin", "serial"}, 3, s.EachRecord(ctx, *plan.RecordSetID), "Maren")
 	require.NoError(t, err)
 	of, err := s.FeedOf(ctx, set.ID)

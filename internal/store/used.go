@@ -3,14 +3,16 @@ package store
 import (
 	"context"
 	"time"
+
+	"oddspool/core/stock"
 )
 
 // A Used is what a print printed.
 type Used struct {
-	At      time.Time `db:"at"` // when it ended, or began where it has not
-	Printer string    `db:"printer"`
-	Stock   JSON      `db:"stock"` // as the design has it
-	Labels  int       `db:"labels"`
+	At      time.Time         `db:"at"` // when it ended, or began where it has not
+	Printer string            `db:"printer"`
+	Stock   Kept[stock.Stock] `db:"stock"` // as the design has it
+	Labels  int               `db:"labels"`
 }
 
 // Used returns what was printed from a moment to another, in order.

@@ -15,7 +15,7 @@ var ErrNoLabels = errors.New("This printer takes neither PWG raster nor PDF, so 
 
 // Does works out what a printer can do from what it says of itself. IPP does not tell all that a
 // label must know, so a person looks it over before it is kept.
-func (s *Status) Does() (stock.Printer, error) {
+func (s *Status) Printer() (stock.Printer, error) {
 	p := stock.Printer{Name: s.Name, Cutter: s.Cuts, Speed: s.Speeds[1], SlowSpeed: s.Speeds[0]}
 	raster := slices.Contains(s.Formats, rasterFormat)
 	if !raster && !slices.Contains(s.Formats, pdfFormat) {

@@ -79,14 +79,14 @@ func TestPrintersTellWhatTheyCanDo(t *testing.T) {
 		c, _ := device(t, test.attributes...)
 		status, err := c.Printer(context.Background())
 		require.NoError(t, err)
-		does, err := status.Does()
+		does, err := status.Printer()
 		require.NoError(t, err, name)
 		require.Equal(t, test.want, does, name)
 	}
 	c, _ := device(t, formats("text/plain"))
 	status, err := c.Printer(context.Background())
 	require.NoError(t, err)
-	_, err = status.Does()
+	_, err = status.Printer()
 	require.ErrorIs(t, err, press.ErrNoLabels)
 }
 
