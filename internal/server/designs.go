@@ -18,24 +18,13 @@ import (
 
 // ListDesigns implements api.StrictServerInterface.
 func (s *Server) ListDesigns(ctx context.Context, req api.ListDesignsRequestObject) (api.ListDesignsResponseObject, error) {
-	find := ""
-	if req.Params.Find != nil {
-		find = *req.Params.Find
-	}
-	designs, err := s.store.Designs(ctx, find, req.Params.Retired != nil && *req.Params.Retired)
+	designs, err := s.store.Designs(ctx, or(req.Params.Find, ""), or(req.Params.Retired, false))
 	if err != nil {
 		return nil, err
 	}
 	entries := make(api.ListDesigns200JSONResponse, len(designs))
 	for i, d := range designs {
-		var document struct {
-			Stock   struct{ Name string }
-			Printer struct{ Name string }
-		}
-		if err := json.Unmarshal(d.Document, &document); err != nil {
-			return nil, fmt.Errorf("read design %d: %w", d.ID, err)
-		}
-		entries[i] = api.DesignEntry{Id: d.ID, Name: d.Name, Version: d.Version, Stock: document.Stock.Name, Printer: document.Printer.Name,
+		entries[i] = api.DesignEntry{Id: d.ID, Name: d.Name, Version: d.Version, Stock: d.Stock, Printer: d.Printer,
 			Tags: append([]string{}, d.Tags...), RecordSetId: d.RecordSetID, UpdatedBy: d.UpdatedBy, UpdatedAt: d.UpdatedAt, Picture: fmt.Sprintf("/api/designs/%d/picture?edit=%d", d.ID, d.Edit)}
 	}
 	return entries, nil

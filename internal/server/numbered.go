@@ -151,7 +151,10 @@ func (s *Server) WriteRun(ctx context.Context, req api.WriteRunRequestObject) (a
 	if len(r.Besides.V) > 0 {
 		head = append(head, "design")
 	}
-	own := nameOf(r.Document)
+	own, err := r.Design()
+	if err != nil {
+		return nil, err
+	}
 	file, size, err := spooled(func(w io.Writer) error {
 		return writeTable(w, string(req.Params.Format), head, func(give func([]string) error) error {
 			return s.store.EachPrinted(ctx, r.ID, func(p *store.Printed) error {
@@ -167,7 +170,7 @@ func (s *Server) WriteRun(ctx context.Context, req api.WriteRunRequestObject) (a
 				switch {
 				case len(r.Besides.V) == 0:
 				case p.Part == 0:
-					row = append(row, own)
+					row = append(row, own.Name)
 				default:
 					row = append(row, r.Besides.V[p.Part-1].Name)
 				}

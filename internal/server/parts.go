@@ -18,62 +18,53 @@ func (s *Server) ListParts(ctx context.Context, _ api.ListPartsRequestObject) (a
 	}
 	answer := make(api.ListParts200JSONResponse, len(parts))
 	for i, p := range parts {
-		if answer[i], err = toPart(p); err != nil {
-			return nil, err
-		}
+		answer[i] = toPart(p)
 	}
 	return answer, nil
 }
 
-func toPart(p store.Part) (api.Part, error) {
-	made := api.Part{Id: p.ID, Name: p.Name, Version: p.Version, UpdatedBy: p.UpdatedBy, UpdatedAt: p.UpdatedAt}
-	if err := json.Unmarshal(p.Elements, &made.Elements); err != nil {
-		return made, fmt.Errorf("read part %d: %w", p.ID, err)
+func toPart(p store.Part) api.Part {
+	made := api.Part{Id: p.ID, Name: p.Name, Version: p.Version, Elements: p.Elements.V, UpdatedBy: p.UpdatedBy, UpdatedAt: p.UpdatedAt, Uses: []api.PartUse{}}
+	for _, use := range p.Uses.V {
+		made.Uses = append(made.Uses, api.PartUse{Id: use.ID, Name: use.Name, Version: use.Version})
 	}
-	if err := json.Unmarshal(p.Uses, &made.Uses); err != nil {
-		return made, fmt.Errorf("read the uses of part %d: %w", p.ID, err)
-	}
-	return made, nil
+	return made
 }
 
-// partElements checks elements as those of a design, and writes them.
-func partElements(elements []map[string]any) ([]byte, error) {
+// checkElements checks elements as those of a design. Its error is a *design.FaultsError.
+func checkElements(elements []map[string]any) error {
 	data, err := json.Marshal(elements)
 	if err != nil {
-		return nil, fmt.Errorf("write a part: %w", err)
+		return fmt.Errorf("write a part: %w", err)
 	}
 	if faults := design.CheckElements(data); faults != nil {
-		return nil, &design.FaultsError{Faults: faults}
+		return &design.FaultsError{Faults: faults}
 	}
-	return data, nil
+	return nil
 }
 
 // AddPart implements api.StrictServerInterface.
 func (s *Server) AddPart(ctx context.Context, req api.AddPartRequestObject) (api.AddPartResponseObject, error) {
-	data, err := partElements(req.Body.Elements)
+	if err := checkElements(req.Body.Elements); err != nil {
+		return nil, err
+	}
+	added, err := s.store.AddPart(ctx, req.Body.Name, req.Body.Elements, s.user(ctx))
 	if err != nil {
 		return nil, err
 	}
-	added, err := s.store.AddPart(ctx, req.Body.Name, data, s.user(ctx))
-	if err != nil {
-		return nil, err
-	}
-	made, err := toPart(added)
-	return api.AddPart200JSONResponse(made), err
+	return api.AddPart200JSONResponse(toPart(added)), nil
 }
 
 // ChangePart implements api.StrictServerInterface.
 func (s *Server) ChangePart(ctx context.Context, req api.ChangePartRequestObject) (api.ChangePartResponseObject, error) {
-	data, err := partElements(req.Body.Elements)
+	if err := checkElements(req.Body.Elements); err != nil {
+		return nil, err
+	}
+	changed, err := s.store.ChangePart(ctx, req.Id, req.Body.Version, req.Body.Elements, s.user(ctx))
 	if err != nil {
 		return nil, err
 	}
-	changed, err := s.store.ChangePart(ctx, req.Id, req.Body.Version, data, s.user(ctx))
-	if err != nil {
-		return nil, err
-	}
-	made, err := toPart(changed)
-	return api.ChangePart200JSONResponse(made), err
+	return api.ChangePart200JSONResponse(toPart(changed)), nil
 }
 
 // RetirePart implements api.StrictServerInterface.

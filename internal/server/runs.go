@@ -42,17 +42,11 @@ func (s *Server) ListRuns(ctx context.Context, req api.ListRunsRequestObject) (a
 func toRunEntries(runs []store.RunEntry) []api.RunEntry {
 	entries := make([]api.RunEntry, len(runs))
 	for i, r := range runs {
-		entries[i] = api.RunEntry{Id: r.ID, Name: nameOf(r.Document), Version: r.Version, RecordSet: r.RecordSet, Labels: r.LabelCount, Printed: r.Printed,
+		entries[i] = api.RunEntry{Id: r.ID, Name: r.Name, Version: r.Version, RecordSet: r.RecordSet, Labels: r.LabelCount, Printed: r.Printed,
 			PreparedBy: r.PreparedBy, PreparedAt: r.PreparedAt, LastPrintedAt: r.LastPrintedAt, State: api.RunEntryState(r.State), Printer: r.Printer,
 			Picture: fmt.Sprintf("/api/runs/%d/picture", r.ID)}
 	}
 	return entries
-}
-
-func nameOf(document []byte) string {
-	var named struct{ Name string }
-	_ = json.Unmarshal(document, &named) // a stored design is JSON
-	return named.Name
 }
 
 // PrepareRun implements api.StrictServerInterface.

@@ -37,10 +37,26 @@ const designColumns = `d.id, d.name, d.document, d.tags, d.edit, d.record_set_id
 const designTables = ` from designs d left join lateral (
 	select number, document from design_revisions where design_id = d.id order by number desc limit 1) r on true `
 
+// A DesignEntry is a design in a list.
+type DesignEntry struct {
+	ID          int64     `db:"id"`
+	Name        string    `db:"name"`
+	Stock       string    `db:"stock"`
+	Printer     string    `db:"printer"`
+	Edit        int64     `db:"edit"`
+	RecordSetID *int64    `db:"record_set_id"`
+	UpdatedBy   string    `db:"updated_by"`
+	UpdatedAt   time.Time `db:"updated_at"`
+	Version     int       `db:"version"`
+	Tags        Strings   `db:"tags"`
+}
+
 // Designs returns all designs that are not retired, or those that are, the latest changed first. With words to find, those that have
 // all of them in their name, tags, stock, printer, fields or what is written on them.
-func (s *Store) Designs(ctx context.Context, find string, retired bool) (designs []Design, err error) {
-	const query = `select ` + designColumns + designTables + `where (d.retired_at is not null) = $1 and not exists (
+func (s *Store) Designs(ctx context.Context, find string, retired bool) (designs []DesignEntry, err error) {
+	const query = `select d.id, d.name, d.document #>> '{stock,name}' as stock, d.document #>> '{printer,name}' as printer, d.edit, d.record_set_id, d.updated_by, d.updated_at, d.tags,
+			coalesce((select max(number) from design_revisions where design_id = d.id), 0) as version
+		from designs d where (d.retired_at is not null) = $1 and not exists (
 			select 1 from unnest($2::text[]) word where strpos(lower(concat_ws(' ', d.name, d.tags::text, d.document #>> '{stock,name}', d.document #>> '{stock,material}',
 				d.document #>> '{printer,name}', d.document ->> 'fields', jsonb_path_query_array(d.document, '$.elements[*].says[*].*')::text)), word) = 0)
 		order by d.updated_at desc, d.id desc`

@@ -8,13 +8,20 @@ import (
 
 // A Part is elements that several designs share.
 type Part struct {
-	ID        int64     `db:"id"`
-	Name      string    `db:"name"`
-	Version   int       `db:"version"`
-	Elements  JSON      `db:"elements"`
-	UpdatedBy string    `db:"updated_by"`
-	UpdatedAt time.Time `db:"updated_at"`
-	Uses      JSON      `db:"uses"` // of designs: id, name and the version they have
+	ID        int64                  `db:"id"`
+	Name      string                 `db:"name"`
+	Version   int                    `db:"version"`
+	Elements  Kept[[]map[string]any] `db:"elements"` // as in a design document
+	UpdatedBy string                 `db:"updated_by"`
+	UpdatedAt time.Time              `db:"updated_at"`
+	Uses      Kept[[]PartUse]        `db:"uses"`
+}
+
+// A PartUse is a design that has a part, in some version.
+type PartUse struct {
+	ID      int64  `json:"id"`
+	Name    string `json:"name"`
+	Version int    `json:"version"`
 }
 
 const partQuery = `select p.id, p.name, p.version, p.elements, p.updated_by, p.updated_at, coalesce(
@@ -34,12 +41,12 @@ func (s *Store) Part(ctx context.Context, id int64) (p Part, err error) {
 }
 
 // AddPart adds a part, its first version.
-func (s *Store) AddPart(ctx context.Context, name string, elements []byte, by string) (Part, error) {
+func (s *Store) AddPart(ctx context.Context, name string, elements []map[string]any, by string) (Part, error) {
 	if err := s.room(ctx, "shared parts", "parts where retired_at is null", mostParts); err != nil {
 		return Part{}, err
 	}
 	var id int64
-	if err := s.DB.GetContext(ctx, &id, `insert into parts (name, elements, updated_by) values ($1, $2, $3) returning id`, name, string(elements), by); err != nil {
+	if err := s.DB.GetContext(ctx, &id, `insert into parts (name, elements, updated_by) values ($1, $2, $3) returning id`, name, Kept[[]map[string]any]{elements}, by); err != nil {
 		return Part{}, fmt.Errorf("add part %q: %w", name, err)
 	}
 	return s.Part(ctx, id)
@@ -53,9 +60,9 @@ func (e *PartChangedError) Error() string {
 }
 
 // ChangePart makes the next version of a part out of the one that it was made from.
-func (s *Store) ChangePart(ctx context.Context, id int64, version int, elements []byte, by string) (Part, error) {
+func (s *Store) ChangePart(ctx context.Context, id int64, version int, elements []map[string]any, by string) (Part, error) {
 	const query = `update parts set elements = $3, version = version + 1, updated_by = $4, updated_at = now() where id = $1 and version = $2 and retired_at is null`
-	done, err := s.DB.ExecContext(ctx, query, id, version, string(elements), by)
+	done, err := s.DB.ExecContext(ctx, query, id, version, Kept[[]map[string]any]{elements}, by)
 	if err != nil {
 		return Part{}, fmt.Errorf("change part %d: %w", id, err)
 	}

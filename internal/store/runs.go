@@ -86,7 +86,7 @@ func (s *Store) Run(ctx context.Context, id int64) (r Run, err error) {
 // A RunEntry is a run in a list.
 type RunEntry struct {
 	ID            int64      `db:"id"`
-	Document      JSON       `db:"document"`
+	Name          string     `db:"name"` // of the design
 	Version       int        `db:"version"`
 	RecordSet     string     `db:"record_set"`
 	FirstRecord   *int       `db:"first_record"`
@@ -120,7 +120,7 @@ func (s *Store) Runs(ctx context.Context, wanted RunsWanted) (runs []RunEntry, e
 			where (r.says ilike all ($1::text[]) or r.id in (select id from found)) and ($3::timestamptz is null or coalesce(r.last_printed_at, r.prepared_at) >= $3)
 				and ($4::timestamptz is null or coalesce(r.last_printed_at, r.prepared_at) < $4) and (not $5 or r.last_printed_at is not null)
 			order by coalesce(r.last_printed_at, r.prepared_at) desc, r.id desc offset $6 limit $7)
-		select r.id, v.document, v.number as version, coalesce(s.name, '') as record_set, r.label_count, d.name as printer,
+		select r.id, v.document->>'name' as name, v.number as version, coalesce(s.name, '') as record_set, r.label_count, d.name as printer,
 			r.prepared_by, r.prepared_at, f.record as first_record, r.printed, r.last_printed_at,
 			case when p.printing then 'printing' when p.held then 'held' when r.printed >= r.label_count and r.label_count > 0 then 'printed'
 				when r.printed > 0 then 'part' when p.cancelled then 'cancelled' else 'prepared' end as state

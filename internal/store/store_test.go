@@ -476,9 +476,9 @@ func TestNoMoreIsKeptThanThereIsRoomFor(t *testing.T) {
 	ctx := t.Context()
 	_, err := s.DB.ExecContext(ctx, `insert into parts (name, elements, updated_by) select 'part ' || n, '[]', 'Maren' from generate_series(1, 2000) n`)
 	require.NoError(t, err)
-	_, err = s.AddPart(ctx, "one more", []byte(`[]`), "Maren")
+	_, err = s.AddPart(ctx, "one more", []map[string]any{}, "Maren")
 	require.ErrorContains(t, err, "There are 2000 shared parts already")
 	require.NoError(t, s.RetirePart(ctx, 7))
-	_, err = s.AddPart(ctx, "one more", []byte(`[]`), "Maren")
+	_, err = s.AddPart(ctx, "one more", []map[string]any{}, "Maren")
 	require.NoError(t, err)
 }

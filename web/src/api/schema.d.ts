@@ -3295,12 +3295,13 @@ export interface components {
             /** Format: date-time */
             updatedAt: string;
             /** @description Designs that have it. */
-            uses: {
-                /** Format: int64 */
-                id: number;
-                name: string;
-                version: number;
-            }[];
+            uses: components["schemas"]["PartUse"][];
+        };
+        PartUse: {
+            /** Format: int64 */
+            id: number;
+            name: string;
+            version: number;
         };
         Start: {
             id: string;
