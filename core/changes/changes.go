@@ -67,96 +67,119 @@ type seen struct {
 // with the first, and so on. Without such fields, or where a reading lacks one, a record that differs anywhere is one that is gone and
 // another that is new. What is held grows with the number of records, not with their values.
 func Find(before, now Reading, key []string) (*Changes, error) {
-	c := &Changes{}
-	common := []string{}
-	for _, field := range now.Fields {
-		if slices.Contains(before.Fields, field) {
-			common = append(common, field)
-		} else {
-			c.NewFields = append(c.NewFields, field)
-		}
+	f := &finder{seed: maphash.MakeSeed(), before: map[uint64]*seen{}, differ: map[int]later{}}
+	f.fields(before.Fields, now.Fields)
+	if len(key) == 0 || slices.ContainsFunc(key, func(field string) bool { return !slices.Contains(f.common, field) }) {
+		key = f.common
 	}
-	for _, field := range before.Fields {
-		if !slices.Contains(common, field) {
-			c.GoneFields = append(c.GoneFields, field)
-		}
+	f.keyBefore, f.allBefore = places(before.Fields, key), places(before.Fields, f.common)
+	f.keyNow, f.allNow = places(now.Fields, key), places(now.Fields, f.common)
+	if err := f.first(before); err != nil {
+		return nil, err
 	}
-	if len(key) == 0 || slices.ContainsFunc(key, func(field string) bool { return !slices.Contains(common, field) }) {
-		key = common
+	if err := f.second(now); err != nil {
+		return nil, err
 	}
-	f := &finder{seed: maphash.MakeSeed()}
-	keyBefore, allBefore := places(before.Fields, key), places(before.Fields, common)
-	keyNow, allNow := places(now.Fields, key), places(now.Fields, common)
+	if err := f.tell(before); err != nil {
+		return nil, err
+	}
+	order := []string{Changed, New, Gone}
+	slices.SortStableFunc(f.First, func(a, b Change) int { return slices.Index(order, a.What) - slices.Index(order, b.What) })
+	f.First = f.First[:min(len(f.First), MostTold)]
+	return &f.Changes, nil
+}
 
-	records, number := map[uint64]*seen{}, 0
+// fields compares which fields there are.
+func (f *finder) fields(before, now []string) {
+	f.common = []string{}
+	for _, field := range now {
+		if slices.Contains(before, field) {
+			f.common = append(f.common, field)
+		} else {
+			f.NewFields = append(f.NewFields, field)
+		}
+	}
+	for _, field := range before {
+		if !slices.Contains(f.common, field) {
+			f.GoneFields = append(f.GoneFields, field)
+		}
+	}
+}
+
+// first takes the records of the first reading.
+func (f *finder) first(before Reading) error {
+	number := 0
 	f.again()
 	for record, err := range before.Records {
 		if err != nil {
-			return nil, fmt.Errorf("read the records of before: %w", err)
+			return fmt.Errorf("read the records of before: %w", err)
 		}
 		number++
-		records[f.key(record, keyBefore)] = &seen{values: f.hash(record, allBefore), number: number}
+		f.before[f.key(record, f.keyBefore)] = &seen{values: f.hash(record, f.allBefore), number: number}
 	}
-	type later struct {
-		values []string
-		told   int // which of the first changes it is
-	}
-	changed := map[int]later{} // by their numbers before
+	return nil
+}
+
+// second compares the records of the second reading with them.
+func (f *finder) second(now Reading) error {
 	number, last := 0, 0
 	f.again()
 	for record, err := range now.Records {
 		if err != nil {
-			return nil, fmt.Errorf("read the records of now: %w", err)
+			return fmt.Errorf("read the records of now: %w", err)
 		}
 		number++
-		was := records[f.key(record, keyNow)]
+		was := f.before[f.key(record, f.keyNow)]
 		if was == nil {
-			if c.New++; c.New <= MostTold {
-				c.First = append(c.First, Change{What: New, Number: number, Key: pick(record, keyNow)})
+			if f.New++; f.New <= MostTold {
+				f.First = append(f.First, Change{What: New, Number: number, Key: pick(record, f.keyNow)})
 			}
 			continue
 		}
 		was.again = true
-		c.Moved = c.Moved || was.number < last
+		f.Moved = f.Moved || was.number < last
 		last = was.number
-		if was.values != f.hash(record, allNow) {
-			if c.Changed++; c.Changed <= MostTold {
-				changed[was.number] = later{record, len(c.First)}
-				c.First = append(c.First, Change{What: Changed, Number: number, Key: pick(record, keyNow)})
+		if was.values != f.hash(record, f.allNow) {
+			if f.Changed++; f.Changed <= MostTold {
+				f.differ[was.number] = later{record, len(f.First)}
+				f.First = append(f.First, Change{What: Changed, Number: number, Key: pick(record, f.keyNow)})
 			}
 		}
 	}
+	return nil
+}
+
+// tell goes through the first reading once more, for the values that changed and the records that are gone.
+func (f *finder) tell(before Reading) error {
 	goneAt := map[int]bool{}
-	for _, record := range records {
+	for _, record := range f.before {
 		if !record.again {
 			goneAt[record.number] = true
 		}
 	}
-	c.Gone = len(goneAt)
-	if c.Gone+len(changed) > 0 {
-		number, gone := 0, 0
-		for record, err := range before.Records {
-			if err != nil {
-				return nil, fmt.Errorf("read the records of before: %w", err)
-			}
-			number++
-			if now, is := changed[number]; is {
-				for i, field := range common {
-					if was, is := record[allBefore[i]], now.values[allNow[i]]; was != is {
-						c.First[now.told].Values = append(c.First[now.told].Values, Value{field, was, is})
-					}
+	f.Gone = len(goneAt)
+	if f.Gone+len(f.differ) == 0 {
+		return nil
+	}
+	number, gone := 0, 0
+	for record, err := range before.Records {
+		if err != nil {
+			return fmt.Errorf("read the records of before: %w", err)
+		}
+		number++
+		if now, is := f.differ[number]; is {
+			for i, field := range f.common {
+				if was, is := record[f.allBefore[i]], now.values[f.allNow[i]]; was != is {
+					f.First[now.told].Values = append(f.First[now.told].Values, Value{field, was, is})
 				}
 			}
-			if goneAt[number] && gone < MostTold {
-				gone++
-				c.First = append(c.First, Change{What: Gone, Number: number, Key: pick(record, keyBefore)})
-			}
+		}
+		if goneAt[number] && gone < MostTold {
+			gone++
+			f.First = append(f.First, Change{What: Gone, Number: number, Key: pick(record, f.keyBefore)})
 		}
 	}
-	order := []string{Changed, New, Gone}
-	slices.SortStableFunc(c.First, func(a, b Change) int { return slices.Index(order, a.What) - slices.Index(order, b.What) })
-	c.First = c.First[:min(len(c.First), MostTold)]
-	return c, nil
+	return nil
 }
 
 // places returns where fields stand.
@@ -176,8 +199,21 @@ func pick(record []string, at []int) []string {
 	return values
 }
 
+// A later is a record of the second reading that is not as it was.
+type later struct {
+	values []string
+	told   int // which of the first changes it is
+}
+
 // A finder tells records by hashes: of a million, two that differ have the same with a chance of one to some ten millions.
 type finder struct {
+	Changes
+	common               []string // fields of both
+	keyBefore, allBefore []int    // where fields stand: those that tell records apart, and the common ones
+	keyNow, allNow       []int
+	before               map[uint64]*seen // by their keys
+	differ               map[int]later    // by their numbers before; those that are told
+
 	seed   maphash.Seed
 	counts map[uint64]uint64 // how often a key came
 	size   [binary.MaxVarintLen64]byte

@@ -27,7 +27,7 @@ func TestLabelsBetweenAndOverOnEveryStock(t *testing.T) {
 				require.Empty(t, made.Check())
 				checker, err := proof.NewChecker(made, nil)
 				require.NoError(t, err)
-				findings, label, layers := checker.Look([]proof.Finding{}, 1, nil)
+				findings, label, layers := checker.Drawn([]proof.Finding{}, 1, nil)
 				dots := 0
 				for _, plane := range layers {
 					if !plane.Blank(render.Box{W: plane.Width, H: plane.Height}) {

@@ -123,7 +123,7 @@ func TestEveryCopyIsRead(t *testing.T) {
 	require.NoError(t, err)
 	record := []string{"", "W104"}
 	require.Empty(t, checker.Label(nil, 1, record))
-	_, _, layers := checker.Look(nil, 1, record)
+	_, _, layers := checker.Drawn(nil, 1, record)
 	spoiled := render.Layers{layers[0].Cut(render.Box{W: layers[0].Width, H: layers[0].Height})}
 	for y := 500; y < 504; y++ {
 		spoiled[0].SetRow(y, make([]byte, 25))
@@ -257,7 +257,7 @@ func alone(t *testing.T, id symbology.ID, turn measure.Turn) (d *design.Design, 
 	d.Stock.Width, d.Stock.Length, d.Printer.HeadDots = 130*mm, 130*mm, 1200
 	checker, err := proof.NewChecker(d, nil)
 	require.NoError(t, err)
-	found, composed, _ := checker.Look(nil, 1, nil)
+	found, composed, _ := checker.Drawn(nil, 1, nil)
 	require.Empty(t, found, "%s turned %d", id, turn)
 	return d, composed.Parts[0].Bars, composed.Parts[0].Quiet, d.Printer.Resolution.Length(1)
 }
@@ -316,7 +316,7 @@ func TestEveryCodeThatCameOutOtherwiseIsFound(t *testing.T) {
 		d, bars, _, _ := alone(t, guide.ID, 0)
 		checker, err := proof.NewChecker(d, nil)
 		require.NoError(t, err)
-		_, _, layers := checker.Look(nil, 1, nil)
+		_, _, layers := checker.Drawn(nil, 1, nil)
 		came := render.Layers{layers[0].Cut(render.Box{W: layers[0].Width, H: layers[0].Height})}
 		require.Empty(t, checker.ReadBack(nil, came).Other, guide.ID)
 		for y := bars.Y; y < bars.Y+bars.H; y++ { // the dots over the middle of the code did not heat

@@ -156,13 +156,13 @@ func (c *Checker) Clone() *Checker {
 // Label composes, draws and reads back the label of one record, numbered from 1, and appends what
 // is wrong with it.
 func (c *Checker) Label(findings []Finding, number int, record []string) []Finding {
-	findings, _, _ = c.Look(findings, number, record)
+	findings, _, _ = c.Drawn(findings, number, record)
 	return findings
 }
 
-// Look does as Label does, and returns the label with its layers as they leave the printer. They
+// Drawn does as Label does, and returns the label with its layers as they leave the printer. They
 // are the checker's own and hold until the next call.
-func (c *Checker) Look(findings []Finding, number int, record []string) ([]Finding, *compose.Label, render.Layers) {
+func (c *Checker) Drawn(findings []Finding, number int, record []string) ([]Finding, *compose.Label, render.Layers) {
 	c.press.Stand(number)
 	label := c.draw(record)
 	seen := c.layers.Flat(c.dark)
@@ -174,55 +174,19 @@ func (c *Checker) Look(findings []Finding, number int, record []string) ([]Findi
 	}
 	c.elements = elements
 	for i := range label.Parts {
-		part, element := &label.Parts[i], &c.design.Elements[i]
+		element := &c.design.Elements[i]
 		say := func(level Level, kind Kind, text, do string) {
 			findings = append(findings, Finding{level, kind, number, element.ID, text, do})
 		}
-		if part.Lacks != "" {
-			say(Error, FieldGone, fmt.Sprintf("The records have no field %q.", part.Lacks),
-				"Choose another field for it, or records that have it.")
-			continue
-		}
-		if part.Absent {
-			continue
-		}
-		if untranslated := new(compose.UntranslatedError); errors.As(part.Wrong, &untranslated) {
-			say(Error, Untranslated, untranslated.Error(), "Write them under Languages, or have the record name a language that is there.")
-			continue
-		}
-		if part.Wrong != nil {
-			say(Error, BadFormula, part.Wrong.Error(), "Put the formula or the change right, or the record's value.")
-			continue
-		}
-		if part.Empty {
-			say(Error, Empty, "Nothing is said here yet.", "Say something, or delete it.")
-			continue
-		}
-		if part.Blank != "" {
-			say(Error, Empty, part.Blank+" is empty.", "Fill the field, or say that it may be left out when empty.")
-		}
-		if part.CodeError != nil {
-			do := "Correct the record, or choose a symbology that holds it."
-			if element.Kind == design.Tag {
-				do = "Correct the record, or choose a form that holds it."
-			}
-			say(Error, BadData, part.CodeError.Error(), do)
+		part := &label.Parts[i]
+		if part.Absent || !drawable(part, element, say) {
 			continue
 		}
 		if element.Kind == design.Tag { // it is not printed
 			c.tag(part, element, say)
 			continue
 		}
-		c.overChip(part, element, say)
-		c.ink(element, say)
-		c.picture(i, element, say)
-		c.symbol(i, part, element, say)
-		if part.Says != "" || len(element.Says) == 0 {
-			c.seen(i, element, say)
-		}
-		c.words(part, element, say)
-		c.smallType(i, part, element, say)
-		c.tint(element, say)
+		c.looks(i, part, element, say)
 		if label.Over > 0 && i == label.Last {
 			say(Error, TooLong, fmt.Sprintf("This makes the piece %s longer than the %v it can be.", c.tenths(label.Over), c.design.Stock.LongestPiece()),
 				"Say less, or make it smaller.")
@@ -246,6 +210,53 @@ func (c *Checker) Look(findings []Finding, number int, record []string) ([]Findi
 		findings = append(findings, Finding{Error, BlankLabel, number, "", "Nothing is on this label.", "Fill the record, or leave it out of the run."})
 	}
 	return findings, label, c.layers
+}
+
+// drawable tells whether an element says something that can be drawn, and says why where it does not.
+func drawable(part *compose.Part, element *design.Element, say sayer) bool {
+	if part.Lacks != "" {
+		say(Error, FieldGone, fmt.Sprintf("The records have no field %q.", part.Lacks),
+			"Choose another field for it, or records that have it.")
+		return false
+	}
+	if untranslated := new(compose.UntranslatedError); errors.As(part.Wrong, &untranslated) {
+		say(Error, Untranslated, untranslated.Error(), "Write them under Languages, or have the record name a language that is there.")
+		return false
+	}
+	if part.Wrong != nil {
+		say(Error, BadFormula, part.Wrong.Error(), "Put the formula or the change right, or the record's value.")
+		return false
+	}
+	if part.Empty {
+		say(Error, Empty, "Nothing is said here yet.", "Say something, or delete it.")
+		return false
+	}
+	if part.Blank != "" {
+		say(Error, Empty, part.Blank+" is empty.", "Fill the field, or say that it may be left out when empty.")
+	}
+	if part.CodeError == nil {
+		return true
+	}
+	do := "Correct the record, or choose a symbology that holds it."
+	if element.Kind == design.Tag {
+		do = "Correct the record, or choose a form that holds it."
+	}
+	say(Error, BadData, part.CodeError.Error(), do)
+	return false
+}
+
+// looks looks at an element by itself: whether it shows, and can be read by people.
+func (c *Checker) looks(i int, part *compose.Part, element *design.Element, say sayer) {
+	c.overChip(part, element, say)
+	c.ink(element, say)
+	c.picture(i, element, say)
+	c.symbol(i, part, element, say)
+	if part.Says != "" || len(element.Says) == 0 {
+		c.contrast(i, element, say)
+	}
+	c.words(part, element, say)
+	c.smallType(i, part, element, say)
+	c.tint(element, say)
 }
 
 // draw draws the label of a record, and takes its length into account.

@@ -20,8 +20,8 @@ const (
 	hardlySeen = 2
 )
 
-// seen says so when an element's ink does not show on the face.
-func (c *Checker) seen(i int, element *design.Element, say sayer) {
+// contrast says so when an element's ink does not show on the face.
+func (c *Checker) contrast(i int, element *design.Element, say sayer) {
 	if element.Kind == design.Code || element.Kind == design.Symbol { // a scanner judges it, or its standard
 		return
 	}

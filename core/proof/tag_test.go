@@ -73,7 +73,7 @@ func TestTagsAreJudged(t *testing.T) {
 			require.Empty(t, d.Check())
 			checker, err := proof.NewChecker(d, []string{"serial"})
 			require.NoError(t, err)
-			findings, _, _ := checker.Look([]proof.Finding{}, 1, []string{test.serial})
+			findings, _, _ := checker.Drawn([]proof.Finding{}, 1, []string{test.serial})
 			var kinds []proof.Kind
 			for _, f := range findings {
 				kinds = append(kinds, f.Kind)

@@ -141,7 +141,7 @@ func (w *Drawer) Dots(record []string) render.Layers {
 // Draw returns the label of a record, numbered from 1, and its dots as they are read, one plane a layer. The planes hold until
 // the next is drawn.
 func (w *Drawer) Draw(number int, record []string) (*Label, render.Layers) {
-	findings, composed, printed := w.checker.Look([]proof.Finding{}, number, record)
+	findings, composed, printed := w.checker.Drawn([]proof.Finding{}, number, record)
 	layers := printed.Turned(measure.Turn(0).Plus(-w.design.Turn))
 	label := &Label{Record: number, Parts: make([]Part, len(composed.Parts)), Findings: findings}
 	label.Width, label.Height = layers.Size()

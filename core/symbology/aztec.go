@@ -208,9 +208,15 @@ type aztecStep struct {
 
 const aztecInBytes = aztecModes // as a mode shifted to
 
-// aztecWrite writes data in the fewest bits, found by looking at every way through the modes. In gs1
+// An aztecMove is one step of a way through data.
+type aztecMove struct {
+	aztecStep
+	at, to int // the byte it begins before, and the mode after it
+}
+
+// aztecWay returns the way through data that takes the fewest bits, found by looking at every way through the modes. In gs1
 // data the byte fnc1 is the function character.
-func aztecWrite(w *codewords.Bits, data []byte, isGS1 bool) {
+func aztecWay(data []byte, isGS1 bool) (moves []aztecMove) {
 	const never = math.MaxInt / 2
 	steps := make([][aztecModes]aztecStep, len(data)+1)
 	for i := range steps {
@@ -281,18 +287,18 @@ func aztecWrite(w *codewords.Bits, data []byte, isGS1 bool) {
 			mode = m
 		}
 	}
-	type move struct {
-		aztecStep
-		at, to int
-	}
-	var moves []move
 	for i := len(data); i > 0 || mode != aztecUpper; {
 		step := steps[i][mode]
-		moves = append(moves, move{step, i - step.back, mode})
+		moves = append(moves, aztecMove{step, i - step.back, mode})
 		i, mode = i-step.back, step.from
 	}
 	slices.Reverse(moves)
-	for _, m := range moves {
+	return moves
+}
+
+// aztecWrite writes data in the fewest bits.
+func aztecWrite(w *codewords.Bits, data []byte, isGS1 bool) {
+	for _, m := range aztecWay(data, isGS1) {
 		switch {
 		case m.back == 0:
 			for _, code := range aztecLatches[m.from][m.to] {

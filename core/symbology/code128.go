@@ -1,6 +1,8 @@
 package symbology
 
 import (
+	"math"
+
 	"oddspool/core/check"
 	"oddspool/core/gs1"
 )
@@ -182,37 +184,39 @@ const (
 	upperSet      = 3 // what is added to A and B
 )
 
-// appendCode128Latin does as appendCode128 does for any bytes. It is the plain and slow one.
-func appendCode128Latin(values []uint8, text string) []uint8 {
+// code128Move returns how many symbol characters it takes from one state to another.
+func code128Move(from, to int) (cost int) {
+	if from%upperSet != to%upperSet {
+		cost++
+	}
+	if from/upperSet != to/upperSet {
+		cost += 2
+	}
+	return cost
+}
+
+// code128Costs are the least numbers of symbol characters for text[i:] where text[i] is read in a state.
+type code128Costs [][code128States]int
+
+// stay returns the least number for the text from i on, in a state before it.
+func (c code128Costs) stay(i, state int) int {
+	least := math.MaxInt
+	for next, cost := range c[i] {
+		least = min(least, cost+code128Move(state, next))
+	}
+	return least
+}
+
+// code128Latin finds the costs of a text, from its end.
+func code128Latin(text string) code128Costs {
 	const never = 1 << 20
-	move := func(from, to int) int { // symbol characters between two states
-		cost := 0
-		if from%upperSet != to%upperSet {
-			cost++
-		}
-		if from/upperSet != to/upperSet {
-			cost += 2
-		}
-		return cost
-	}
-	// consume[i][state] is the least number of characters for text[i:] when text[i] is read in state.
-	consume := make([][code128States]int, len(text)+3)
-	stay := func(i, state int) int {
-		if i >= len(text) {
-			return 0
-		}
-		least := never
-		for next, cost := range consume[i] {
-			least = min(least, cost+move(state, next))
-		}
-		return least
-	}
+	costs := make(code128Costs, len(text)+1)
 	for i := len(text) - 1; i >= 0; i-- {
 		for state := range code128States {
 			cost, set := never, state%upperSet
 			switch {
 			case state == setC && twoDigits(text, i):
-				cost = 1 + stay(i+2, state)
+				cost = 1 + costs.stay(i+2, state)
 			case state != setC:
 				own, c := 1, text[i]&0x7F
 				if text[i] >= 0x80 != (state >= upperSet) {
@@ -224,15 +228,21 @@ func appendCode128Latin(values []uint8, text string) []uint8 {
 					}
 					own++
 				}
-				cost = own + stay(i+1, state)
+				cost = own + costs.stay(i+1, state)
 			}
-			consume[i][state] = min(cost, never)
+			costs[i][state] = min(cost, never)
 		}
 	}
+	return costs
+}
+
+// appendCode128Latin does as appendCode128 does for any bytes. It is the plain and slow one.
+func appendCode128Latin(values []uint8, text string) []uint8 {
+	costs := code128Latin(text)
 	best := func(i, from int) int {
 		least := from
 		for _, next := range []int{setB, setA, setC, upperSet + setB, upperSet + setA} {
-			if consume[i][next]+move(from, next) < consume[i][least]+move(from, least) {
+			if costs[i][next]+code128Move(from, next) < costs[i][least]+code128Move(from, least) {
 				least = next
 			}
 		}
@@ -240,7 +250,7 @@ func appendCode128Latin(values []uint8, text string) []uint8 {
 	}
 	state := setB
 	for _, first := range []int{setA, setC} {
-		if stay(0, first) < stay(0, state) {
+		if costs.stay(0, first) < costs.stay(0, state) {
 			state = first
 		}
 	}

@@ -17,6 +17,7 @@ import (
 	"sync/atomic"
 
 	"oddspool/core/batch"
+	"oddspool/core/design"
 	"oddspool/core/ordered"
 	"oddspool/internal/api"
 	"oddspool/internal/press"
@@ -128,10 +129,6 @@ func (s *Server) labelsAs(ctx context.Context, run int64, format, which string) 
 	if r.ClosedAt != nil { // the numbers of its labels are nobody's, or somebody else's
 		return nil, store.ErrRunClosed
 	}
-	chosen, err := batch.ParseRange(which, r.LabelCount)
-	if err != nil {
-		return nil, err
-	}
 	setup, err := s.keptSetup(ctx, r.SetupID, r.PrinterID, r.Document)
 	if err != nil {
 		return nil, err
@@ -148,44 +145,15 @@ func (s *Server) labelsAs(ctx context.Context, run int64, format, which string) 
 	if err != nil {
 		return nil, err
 	}
-	plan, err := s.store.RunPlanOf(ctx, r.ID)
+	chosen, err := s.labelsFor(ctx, &r, which, found)
 	if err != nil {
 		return nil, err
-	}
-	chosen = slices.DeleteFunc(chosen, func(label int) bool {
-		record, _ := plan.At(label)
-		if plan.PartAt(label) > 0 { // a file is of one design
-			return true
-		}
-		_, out := slices.BinarySearch(found.LeftOut, record)
-		return out
-	})
-	if len(chosen) == 0 {
-		return nil, refused("All these labels have findings that must be mended first; the page of the run says which.")
 	}
 	if err := s.store.NumbersLeave(ctx, r.ID, chosen); err != nil {
 		return nil, err
 	}
 	file := &runFile{design: d.Name, labels: len(chosen)}
-	records := func(yield func(store.RunLabel, error) bool) {
-		const most = 2000 // at a time
-		for part := range slices.Chunk(chosen, most) {
-			read, err := s.store.RunLabels(ctx, &r, d, s.user(ctx), part[0], part[len(part)-1], true)
-			if err != nil {
-				yield(store.RunLabel{}, err)
-				return
-			}
-			for _, label := range read {
-				if _, wanted := slices.BinarySearch(part, label.Label); !wanted {
-					continue
-				}
-				if !yield(label, nil) {
-					return
-				}
-				file.written.Add(1)
-			}
-		}
-	}
+	records := s.eachLabel(ctx, &r, d, chosen, &file.written)
 	extension := format
 	write := func(w io.Writer) error {
 		return labels.WriteDocument(w, format, func(yield func([]string, error) bool) {
@@ -207,6 +175,53 @@ func (s *Server) labelsAs(ctx context.Context, run int64, format, which string) 
 		return write(w)
 	}
 	return file, nil
+}
+
+// labelsFor returns which labels of a run a file has: those that were asked for, of the run's own design, that nothing forbids.
+func (s *Server) labelsFor(ctx context.Context, r *store.Run, which string, found *prover.Found) ([]int, error) {
+	chosen, err := batch.ParseRange(which, r.LabelCount)
+	if err != nil {
+		return nil, err
+	}
+	plan, err := s.store.RunPlanOf(ctx, r.ID)
+	if err != nil {
+		return nil, err
+	}
+	chosen = slices.DeleteFunc(chosen, func(label int) bool {
+		record, _ := plan.At(label)
+		if plan.PartAt(label) > 0 { // a file is of one design
+			return true
+		}
+		_, out := slices.BinarySearch(found.LeftOut, record)
+		return out
+	})
+	if len(chosen) == 0 {
+		return nil, refused("All these labels have findings that must be mended first; the page of the run says which.")
+	}
+	return chosen, nil
+}
+
+// eachLabel reads some labels of a run, and counts those that were taken.
+func (s *Server) eachLabel(ctx context.Context, r *store.Run, d *design.Design, chosen []int, taken *atomic.Int64) iter.Seq2[store.RunLabel, error] {
+	const most = 2000 // at a time
+	return func(yield func(store.RunLabel, error) bool) {
+		for part := range slices.Chunk(chosen, most) {
+			read, err := s.store.RunLabels(ctx, r, d, s.user(ctx), part[0], part[len(part)-1], true)
+			if err != nil {
+				yield(store.RunLabel{}, err)
+				return
+			}
+			for _, label := range read {
+				if _, wanted := slices.BinarySearch(part, label.Label); !wanted {
+					continue
+				}
+				if !yield(label, nil) {
+					return
+				}
+				taken.Add(1)
+			}
+		}
+	}
 }
 
 // A labelFile is an answer that is written as it is made, however long it is.

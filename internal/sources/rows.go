@@ -210,93 +210,45 @@ const headRows = 122
 // A width counts the rows of so many values.
 type width struct{ rows, first int } // first: the line of the first of them
 
+// A scanning is the first reading of all rows.
+type scanning struct {
+	*Source
+	names  []string // of the fields, as far as they are named
+	spool  *spool   // keeps rows that are dear to read again; nil: they are not
+	widths map[int]width
+	widest int
+	values int
+	beside int // rows with values beside the table
+	keep   func([]string)
+}
+
 // scan reads all rows once: it finds the names of the fields, counts, bounds and notes.
 func (s *Source) scan(keep func([]string)) error {
 	rows, err := s.rows()
 	if err != nil {
 		return err
 	}
-	var head [][]string
-	var headLines []int
-	for len(head) < headRows {
-		row, line, err := rows.next()
-		if errors.Is(err, io.EOF) {
-			break
-		}
-		if err != nil {
-			return err
-		}
-		if err := s.narrow(row); err != nil {
-			return err
-		}
-		head, headLines = append(head, row), append(headLines, line)
-	}
-	if len(head) < headRows && !slices.ContainsFunc(head, says) {
-		return errEmpty
-	}
-	s.findLeft(head)
-	above, err := s.findNames(head, headLines)
+	head, headLines, err := s.head(rows)
 	if err != nil {
 		return err
 	}
-	s.above = above
-	var names []string
+	s.findLeft(head)
+	if s.above, err = s.findNames(head, headLines); err != nil {
+		return err
+	}
+	above := s.above
+	scan := &scanning{Source: s, widths: map[int]width{}, keep: keep}
 	if above > 0 {
-		names = s.cut(head[above-1])
-		names = s.joined(names, head, headLines, above)
+		scan.names = s.joined(s.cut(head[above-1]), head, headLines, above)
 	}
-	left := 0 // values beside the table
-	var spooled *spool
+	scan.widest = len(scan.names)
 	if !s.cheap() {
-		if spooled, err = newSpool(); err != nil {
+		if scan.spool, err = s.newSpool(); err != nil {
 			return err
 		}
-		closeBefore := s.end
-		s.end = func() error {
-			if closeBefore != nil {
-				return errors.Join(spooled.close(), closeBefore())
-			}
-			return spooled.close()
-		}
-	}
-	widths, widest, values := map[int]width{}, len(names), 0
-	take := func(row []string, line int) error {
-		if err := s.narrow(row); err != nil {
-			return err
-		}
-		if s.left > 0 && says(row[:min(s.left, len(row))]) {
-			left++
-		}
-		whole := row
-		row = s.cut(row)
-		for column, value := range row {
-			if len(value) > MostLetters {
-				return s.fault(line, fmt.Sprintf("The field %q has %d letters; up to %d are read. A quotation mark may be missing at its end: try without quotes.", nameAt(names, column), len(value), MostLetters))
-			}
-		}
-		w, known := widths[len(row)]
-		if !known {
-			w.first = line
-		}
-		w.rows++
-		widths[len(row)] = w
-		s.Count, widest, values = s.Count+1, max(widest, len(row)), values+len(row)
-		if s.Count > MostRecords {
-			return &FileError{Text: fmt.Sprintf("There are more than %d records. Take in a part of them.", MostRecords)}
-		}
-		if values > MostValues || s.Count*widest > MostValues {
-			return &FileError{Text: fmt.Sprintf("%d records of %d values are too much at once: up to %d values are read. Take in a part of them, or leave out columns that no label needs.", s.Count, widest, MostValues)}
-		}
-		if spooled != nil {
-			if err := spooled.put(whole); err != nil {
-				return err
-			}
-		}
-		keep(whole)
-		return nil
 	}
 	for i, row := range head[above:] {
-		if err := take(row, headLines[above+i]); err != nil {
+		if err := scan.take(row, headLines[above+i]); err != nil {
 			return err
 		}
 	}
@@ -306,7 +258,7 @@ func (s *Source) scan(keep func([]string)) error {
 			break
 		}
 		if err == nil {
-			err = take(row, line)
+			err = scan.take(row, line)
 		}
 		if err != nil {
 			return err
@@ -315,28 +267,106 @@ func (s *Source) scan(keep func([]string)) error {
 	if s.Count == 0 {
 		return &FileError{Text: "There are names of fields but no records. Add a row for each label."}
 	}
-	if spooled != nil {
+	if scan.spool != nil {
 		s.above = 0
-		s.rows = spooled.rows
+		s.rows = scan.spool.rows
 	}
 	s.say(rows, above, headLines)
-	if left > 0 {
-		s.note("%s left of the table; they are left out.", count(left, "row has values", "rows have values"))
+	scan.tell()
+	return nil
+}
+
+// head reads the first rows, in which the names of the fields are looked for, and the lines they stand on.
+func (s *Source) head(rows rowReader) (head [][]string, lines []int, err error) {
+	for len(head) < headRows {
+		row, line, err := rows.next()
+		if errors.Is(err, io.EOF) {
+			break
+		}
+		if err == nil {
+			err = s.narrow(row)
+		}
+		if err != nil {
+			return nil, nil, err
+		}
+		head, lines = append(head, row), append(lines, line)
 	}
-	s.name(names, widest)
+	if len(head) < headRows && !slices.ContainsFunc(head, says) {
+		return nil, nil, errEmpty
+	}
+	return head, lines, nil
+}
+
+// newSpool makes a spool that goes with the source.
+func (s *Source) newSpool() (*spool, error) {
+	spool, err := newSpool()
+	if err != nil {
+		return nil, err
+	}
+	closeBefore := s.end
+	s.end = func() error {
+		if closeBefore != nil {
+			return errors.Join(spool.close(), closeBefore())
+		}
+		return spool.close()
+	}
+	return spool, nil
+}
+
+// take counts a row, and refuses one that is too large.
+func (s *scanning) take(row []string, line int) error {
+	if err := s.narrow(row); err != nil {
+		return err
+	}
+	if s.left > 0 && says(row[:min(s.left, len(row))]) {
+		s.beside++
+	}
+	whole := row
+	row = s.cut(row)
+	for column, value := range row {
+		if len(value) > MostLetters {
+			return s.fault(line, fmt.Sprintf("The field %q has %d letters; up to %d are read. A quotation mark may be missing at its end: try without quotes.", nameAt(s.names, column), len(value), MostLetters))
+		}
+	}
+	w, known := s.widths[len(row)]
+	if !known {
+		w.first = line
+	}
+	w.rows++
+	s.widths[len(row)] = w
+	s.Count, s.widest, s.values = s.Count+1, max(s.widest, len(row)), s.values+len(row)
+	if s.Count > MostRecords {
+		return &FileError{Text: fmt.Sprintf("There are more than %d records. Take in a part of them.", MostRecords)}
+	}
+	if s.values > MostValues || s.Count*s.widest > MostValues {
+		return &FileError{Text: fmt.Sprintf("%d records of %d values are too much at once: up to %d values are read. Take in a part of them, or leave out columns that no label needs.", s.Count, s.widest, MostValues)}
+	}
+	if s.spool != nil {
+		if err := s.spool.put(whole); err != nil {
+			return err
+		}
+	}
+	s.keep(whole)
+	return nil
+}
+
+// tell names the fields, and notes rows that are not as the others.
+func (s *scanning) tell() {
+	if s.beside > 0 {
+		s.note("%s left of the table; they are left out.", count(s.beside, "row has values", "rows have values"))
+	}
+	s.name(s.names, s.widest)
 	ragged, first := 0, 0
-	for n, w := range widths {
-		if n != widest {
+	for n, w := range s.widths {
+		if n != s.widest {
 			if ragged += w.rows; first == 0 || w.first < first {
 				first = w.first
 			}
 		}
 	}
 	if ragged > 0 && s.Kind != XLSX && s.Kind != ODS { // sheets end their rows where the last value stands
-
 		s.note("%s fewer values than the widest (the first in %s %d); the missing are empty.", count(ragged, "row has", "rows have"), s.unit(), first)
 	}
-	return nil
 }
 
 // findLeft finds the columns before the table that have nothing in the rows looked at.

@@ -54,7 +54,7 @@ type DesignEntry struct {
 // Designs returns all designs that are not retired, or those that are, the latest changed first. With words to find, those that have
 // all of them in their name, tags, stock, printer, fields or what is written on them.
 func (s *Store) Designs(ctx context.Context, find string, retired bool) (designs []DesignEntry, err error) {
-	const query = `select d.id, d.name, d.document #>> '{stock,name}' as stock, d.document #>> '{printer,name}' as printer, d.edit, d.record_set_id, d.updated_by, d.updated_at, d.tags,
+	const query = `select d.id, d.name, coalesce(d.document #>> '{stock,name}', '') as stock, coalesce(d.document #>> '{printer,name}', '') as printer, d.edit, d.record_set_id, d.updated_by, d.updated_at, d.tags,
 			coalesce((select max(number) from design_revisions where design_id = d.id), 0) as version
 		from designs d where (d.retired_at is not null) = $1 and not exists (
 			select 1 from unnest($2::text[]) word where strpos(lower(concat_ws(' ', d.name, d.tags::text, d.document #>> '{stock,name}', d.document #>> '{stock,material}',
