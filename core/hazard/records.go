@@ -32,10 +32,10 @@ func Pictograms(fields []string) (n int) {
 	return n
 }
 
-// Look adds to records with a field of CAS or EC numbers, or of classifications, what they are to have on their labels: a field for each of it,
+// LookUp adds to records with a field of CAS or EC numbers, or of classifications, what they are to have on their labels: a field for each of it,
 // and as many for pictograms as the one with most has. A record that nothing is known of is an *Error that names it: a label
 // without its hazards is none.
-func (b *Book) Look(fields []string, records [][]string, field string, w Wanted) (more []string, rows [][]string, err error) {
+func (b *Book) LookUp(fields []string, records [][]string, field string, w Wanted) (more []string, rows [][]string, err error) {
 	column := slices.Index(fields, field)
 	if column < 0 {
 		return nil, nil, wrong("The records have no field %q.", field)

@@ -98,7 +98,7 @@ func TestChemicalLabelsThatAreTooSmallSaySo(t *testing.T) {
 
 func TestChemicalLabelsOfRecords(t *testing.T) {
 	book := hazard.Shipped()
-	fields, rows, err := book.Look([]string{"drum", "cas"}, [][]string{{"D-1", "67-64-1"}, {"D-2", "7664-93-9"}, {"D-3", "124-38-9"}}, "cas", hazard.Wanted{})
+	fields, rows, err := book.LookUp([]string{"drum", "cas"}, [][]string{{"D-1", "67-64-1"}, {"D-2", "7664-93-9"}, {"D-3", "124-38-9"}}, "cas", hazard.Wanted{})
 	require.NoError(t, err)
 	d := blank(148*mm, 105*mm)
 	c := chemical(t, "67-56-1", hazard.Wanted{Volume: 200_000})
@@ -115,17 +115,17 @@ func TestChemicalLabelsOfRecords(t *testing.T) {
 	require.Equal(t, []string{"GHS05", "GHS05", ""}, rows[1][8:])
 
 	for says, records := range map[string][][]string{"Record 2: The check digit": {{"D", "67-64-1"}, {"D", "67-64-2"}}, "the number is missing": {{"D", ""}}} {
-		_, _, err = book.Look([]string{"drum", "cas"}, records, "cas", hazard.Wanted{})
+		_, _, err = book.LookUp([]string{"drum", "cas"}, records, "cas", hazard.Wanted{})
 		require.ErrorContains(t, err, says)
 	}
-	_, _, err = book.Look([]string{"drum"}, nil, "cas", hazard.Wanted{})
+	_, _, err = book.LookUp([]string{"drum"}, nil, "cas", hazard.Wanted{})
 	require.ErrorContains(t, err, `no field "cas"`)
-	_, _, err = book.Look([]string{"cas", "substance"}, nil, "cas", hazard.Wanted{})
+	_, _, err = book.LookUp([]string{"cas", "substance"}, nil, "cas", hazard.Wanted{})
 	require.ErrorContains(t, err, "looked up before")
-	_, byClass, err := book.Look([]string{"class"}, [][]string{{"Flam. Liq. 2; Eye Irrit. 2"}}, "class", hazard.Wanted{Language: "de"})
+	_, byClass, err := book.LookUp([]string{"class"}, [][]string{{"Flam. Liq. 2; Eye Irrit. 2"}}, "class", hazard.Wanted{Language: "de"})
 	require.NoError(t, err)
 	require.Equal(t, "Gefahr", byClass[0][3])
-	fields, grave, err := book.Look([]string{"class"}, [][]string{{"Flam. Liq. 1; Ox. Liq. 1; Skin Corr. 1A; Acute Tox. 1 (oral); STOT SE 1; Aquatic Acute 1"}}, "class", hazard.Wanted{})
+	fields, grave, err := book.LookUp([]string{"class"}, [][]string{{"Flam. Liq. 1; Ox. Liq. 1; Skin Corr. 1A; Acute Tox. 1 (oral); STOT SE 1; Aquatic Acute 1"}}, "class", hazard.Wanted{})
 	require.NoError(t, err)
 	require.Equal(t, 6, hazard.Pictograms(fields), "no pictogram is dropped")
 	require.Len(t, grave[0], len(fields))

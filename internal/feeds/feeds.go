@@ -219,8 +219,8 @@ func (f *Feeds) Parameters(c store.Connection, r Request) ([]string, error) {
 	return databases.Parameters(databases.Kind(c.Kind), r.Text)
 }
 
-// Look returns the first records of a request, and whether there are more. Its error is one that people are told.
-func (f *Feeds) Look(ctx context.Context, c store.Connection, r Request, answers map[string]string, most int) (fields []string, records [][]string, more bool, err error) {
+// Preview returns the first records of a request, and whether there are more. Its error is one that people are told.
+func (f *Feeds) Preview(ctx context.Context, c store.Connection, r Request, answers map[string]string, most int) (fields []string, records [][]string, more bool, err error) {
 	p, password, err := f.Known(c)
 	if err != nil {
 		return nil, nil, false, err

@@ -222,8 +222,8 @@ func status(body []byte) error {
 	return &ReaderError{text + "."}
 }
 
-// Look returns the tags that answer now.
-func (r *Reader) Look() ([]Tag, error) {
+// Inventory returns the tags that answer now.
+func (r *Reader) Inventory() ([]Tag, error) {
 	reports, err := r.run()
 	if err != nil {
 		return nil, err
@@ -237,7 +237,7 @@ func (r *Reader) Look() ([]Tag, error) {
 
 // One returns the tag under the head. Its errors besides those of the connection are ErrNoTag and ErrTwo.
 func (r *Reader) One() (*Tag, error) {
-	tags, err := r.Look()
+	tags, err := r.Inventory()
 	switch {
 	case err != nil:
 		return nil, err

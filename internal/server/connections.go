@@ -171,7 +171,7 @@ func (s *Server) LookAtSource(ctx context.Context, req api.LookAtSourceRequestOb
 			return answer, nil
 		}
 	}
-	fields, records, more, err := s.feeds.Look(ctx, c, r, answers, previewed)
+	fields, records, more, err := s.feeds.Preview(ctx, c, r, answers, previewed)
 	if err != nil {
 		return nil, err
 	}

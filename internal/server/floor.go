@@ -26,11 +26,11 @@ import (
 type floor struct {
 	server  *Server
 	mutex   sync.Mutex
-	heard   map[int64]*heard
+	reports map[int64]*report
 	cameras *http.Client
 }
 
-type heard struct {
+type report struct {
 	asking bool
 	at     time.Time
 	status *press.Status
@@ -44,7 +44,7 @@ const (
 )
 
 func newFloor(s *Server) *floor {
-	return &floor{server: s, heard: map[int64]*heard{}, cameras: &http.Client{Timeout: 5 * time.Second, Transport: s.clients.Guard.Transport(), CheckRedirect: reach.NoRedirects}}
+	return &floor{server: s, reports: map[int64]*report{}, cameras: &http.Client{Timeout: 5 * time.Second, Transport: s.clients.Guard.Transport(), CheckRedirect: reach.NoRedirects}}
 }
 
 // status returns what a printer last said, and asks it anew in the background.
@@ -77,13 +77,13 @@ func (f *floor) lately(ctx context.Context, p store.Printer) *stock.Loaded {
 }
 
 // hear returns what was heard of a printer, and has it asked anew where that is some time ago.
-func (f *floor) hear(ctx context.Context, p store.Printer) *heard {
+func (f *floor) hear(ctx context.Context, p store.Printer) *report {
 	f.mutex.Lock()
 	defer f.mutex.Unlock()
-	h := f.heard[p.ID]
+	h := f.reports[p.ID]
 	if h == nil {
-		h = &heard{first: make(chan struct{})}
-		f.heard[p.ID] = h
+		h = &report{first: make(chan struct{})}
+		f.reports[p.ID] = h
 	}
 	if !h.asking && time.Since(h.at) >= askEvery {
 		h.asking = true
@@ -92,7 +92,7 @@ func (f *floor) hear(ctx context.Context, p store.Printer) *heard {
 	return h
 }
 
-func (f *floor) ask(ctx context.Context, p store.Printer, h *heard) {
+func (f *floor) ask(ctx context.Context, p store.Printer, h *report) {
 	client, err := f.server.clients.At(p.Address)
 	var status *press.Status
 	if err == nil {

@@ -363,5 +363,5 @@ func (s *Server) SetOffsets(ctx context.Context, req api.SetOffsetsRequestObject
 func (f *floor) forget(id int64) {
 	f.mutex.Lock()
 	defer f.mutex.Unlock()
-	delete(f.heard, id)
+	delete(f.reports, id)
 }

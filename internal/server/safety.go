@@ -417,7 +417,7 @@ func (s *Server) LookUpHazards(ctx context.Context, req api.LookUpHazardsRequest
 	if err != nil {
 		return nil, err
 	}
-	fields, rows, err := book.Look(set.Fields, records, req.Body.Field, hazard.Wanted{Rules: hazard.RuleSet(or(req.Body.Rules, "")), Language: or(req.Body.Language, "")})
+	fields, rows, err := book.LookUp(set.Fields, records, req.Body.Field, hazard.Wanted{Rules: hazard.RuleSet(or(req.Body.Rules, "")), Language: or(req.Body.Language, "")})
 	if err != nil {
 		return nil, err
 	}
