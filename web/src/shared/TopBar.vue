@@ -4,6 +4,7 @@ import { computed, onScopeDispose, ref } from 'vue'
 import { useRouter } from 'vue-router'
 import { api } from '@/api/client'
 import { user } from '@/session'
+import TextButton from '@/shared/TextButton.vue'
 import { units } from './format'
 import FindAnything from './FindAnything.vue'
 
@@ -89,7 +90,7 @@ async function choose(key: string) {
       <span>Find anything</span><kbd>Ctrl K</kbd>
     </button>
     <NDropdown trigger="click" :options="menu" @select="choose">
-      <button type="button" class="linklike who" aria-haspopup="menu">{{ user }}</button>
+      <TextButton class="who" aria-haspopup="menu">{{ user }}</TextButton>
     </NDropdown>
     <FindAnything v-model:open="finding" />
   </header>

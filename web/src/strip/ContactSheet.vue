@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import type { Schemas } from '@/api/client'
 import LevelText from '@/shared/LevelText.vue'
+import TextButton from '@/shared/TextButton.vue'
 import LabelDots from './LabelDots.vue'
 import type { StripLabel } from './useStrip'
 
@@ -33,17 +34,8 @@ const emit = defineEmits<{ go: [at: number]; walk: [by: number] }>()
       </span>
     </button>
     <p v-if="order.length > most" class="pages">
-      <button type="button" class="linklike" :disabled="from === 0" @click="emit('walk', -most)">
-        Earlier
-      </button>
-      <button
-        type="button"
-        class="linklike"
-        :disabled="from + most >= order.length"
-        @click="emit('walk', most)"
-      >
-        Later
-      </button>
+      <TextButton :disabled="from === 0" @click="emit('walk', -most)"> Earlier </TextButton>
+      <TextButton :disabled="from + most >= order.length" @click="emit('walk', most)"> Later </TextButton>
     </p>
   </div>
 </template>

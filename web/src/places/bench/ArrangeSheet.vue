@@ -3,6 +3,7 @@ import { NButton, NCheckbox, NInput, NRadio, NRadioGroup } from 'naive-ui'
 import { computed, ref } from 'vue'
 import type { Element } from '@/api/documents'
 import { plural } from '@/shared/format'
+import TextButton from '@/shared/TextButton.vue'
 import { aligned, alike, around, type Edge, type Moves, spread, spreadMiddles } from './arrange'
 
 /** Several elements that are chosen together: brought into line, spread, made alike. */
@@ -85,7 +86,7 @@ const edges: [Edge, string][][] = [
     <form class="row" @submit.prevent="group(unused(typed.trim() || 'group'))">
       <template v-if="grouped">
         <span>Group “{{ grouped }}”</span>
-        <button type="button" class="linklike" @click="group(undefined)">Ungroup</button>
+        <TextButton @click="group(undefined)">Ungroup</TextButton>
       </template>
       <template v-else>
         <NInput
@@ -101,9 +102,9 @@ const edges: [Edge, string][][] = [
     </form>
     <slot />
     <p class="row">
-      <button type="button" class="linklike" @click="emit('frame')">Frame round them</button>
-      <button type="button" class="linklike" @click="emit('duplicate')">Duplicate all</button>
-      <button type="button" class="linklike" @click="emit('remove')">Delete all</button>
+      <TextButton @click="emit('frame')">Frame round them</TextButton>
+      <TextButton @click="emit('duplicate')">Duplicate all</TextButton>
+      <TextButton @click="emit('remove')">Delete all</TextButton>
     </p>
     <p class="quiet">
       Shift and a click add an element or take it away; a drag over the bare label chooses what it touches.

@@ -4,6 +4,7 @@ import { computed } from 'vue'
 import type { Schemas } from '@/api/client'
 import type { Design } from '@/api/documents'
 import { moment, plural } from '@/shared/format'
+import TextButton from '@/shared/TextButton.vue'
 
 const props = defineProps<{
   design: Design
@@ -66,21 +67,16 @@ const found = computed(() => (props.proof ? props.proof.errors + props.proof.war
       <div>
         <dt>stock</dt>
         <dd>
-          <button type="button" class="linklike" :title="design.stock.name" @click="emit('carry')">
+          <TextButton :title="design.stock.name" @click="emit('carry')">
             {{ design.stock.name }}
-          </button>
+          </TextButton>
         </dd>
       </div>
       <div>
         <dt>printer</dt>
         <dd>
-          <button
-            type="button"
-            class="linklike"
-            :title="`${design.printer.name} · ${design.printer.resolution}`"
-            @click="emit('carry')"
-          >
-            {{ design.printer.name }}</button><span class="resolution">
+          <TextButton :title="`${design.printer.name} · ${design.printer.resolution}`" @click="emit('carry')">
+            {{ design.printer.name }}</TextButton><span class="resolution">
             · {{ design.printer.resolution }}</span
           >
         </dd>
@@ -103,32 +99,28 @@ const found = computed(() => (props.proof ? props.proof.errors + props.proof.war
       </div>
     </dl>
     <span class="room" />
-    <RouterLink v-if="kept" :to="`/bench/${kept.id}/versions`" class="linklike">Versions</RouterLink>
+    <RouterLink v-if="kept" :to="`/bench/${kept.id}/versions`" class="versions">Versions</RouterLink>
     <span class="undo">
-      <button
-        type="button"
-        class="linklike"
+      <TextButton
         :disabled="undoes === undefined"
         :title="undoes && `Undo ${undoes}`"
         :aria-label="`Undo ${undoes ?? ''}`"
         @click="emit('undo')"
       >
         Undo
-      </button>
-      <button
-        type="button"
-        class="linklike"
+      </TextButton>
+      <TextButton
         :disabled="redoes === undefined"
         :title="redoes && `Redo ${redoes}`"
         :aria-label="`Redo ${redoes ?? ''}`"
         @click="emit('redo')"
       >
         Redo
-      </button>
+      </TextButton>
     </span>
-    <button v-if="found" type="button" class="linklike findings warn" @click="emit('findings')">
+    <TextButton v-if="found" class="findings warn" @click="emit('findings')">
       <span aria-hidden="true">▲</span> {{ plural(found, 'finding') }}
-    </button>
+    </TextButton>
     <span v-else-if="looking" class="quiet findings">looking</span>
     <span v-else-if="proof" class="good findings">✓ all {{ proof.records }} well</span>
     <NButton type="primary" @click="emit('run')">Prepare a run</NButton>
@@ -193,7 +185,7 @@ dd {
 .room {
   flex: 1;
 }
-a.linklike {
+.versions {
   color: var(--ink);
   font-weight: 400;
   text-decoration: none;

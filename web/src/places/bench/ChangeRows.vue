@@ -2,6 +2,7 @@
 import { NInput, NSelect } from 'naive-ui'
 import { computed } from 'vue'
 import type { Piece } from '@/api/documents'
+import TextButton from '@/shared/TextButton.vue'
 import { useFormulas } from './useFormulas'
 
 /** What is done to a value, one thing after the other. */
@@ -49,16 +50,14 @@ const nameOf = (change: Change, at: number) => {
           @update:value="put(i, at, $event)"
         />
       </label>
-      <button v-if="goesOn(change)" type="button" class="linklike" @click="more(i)">more</button>
+      <TextButton v-if="goesOn(change)" @click="more(i)">more</TextButton>
       <span class="room" />
-      <button
-        type="button"
-        class="linklike"
+      <TextButton
         :aria-label="`Take change ${i + 1} away`"
         @click="changes = changes.filter((_, j) => j !== i)"
       >
         ×
-      </button>
+      </TextButton>
     </li>
     <li>
       <NSelect

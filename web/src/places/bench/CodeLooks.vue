@@ -6,6 +6,7 @@ import type { Design, Element } from '@/api/documents'
 import { lengthText, plural } from '@/shared/format'
 import LengthInput from '@/shared/LengthInput.vue'
 import { visible } from '@/shared/visible'
+import TextButton from '@/shared/TextButton.vue'
 import CodeWords from './CodeWords.vue'
 import FieldOrText from './FieldOrText.vue'
 import ModulePicture from './ModulePicture.vue'
@@ -108,7 +109,7 @@ const ranking = ref(false)
         lengthText(facts.leastModule, 3)
       }}).&nbsp;</template
     >
-    <button type="button" class="linklike" @click="ranking = true">Which suits my data?</button>
+    <TextButton @click="ranking = true">Which suits my data?</TextButton>
   </p>
   <SheetRow name="Module wanted">
     <LengthInput

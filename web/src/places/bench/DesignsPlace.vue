@@ -8,6 +8,7 @@ import { moment } from '@/shared/format'
 import AsReadNote from '@/shared/AsReadNote.vue'
 import { useAsked } from '@/shared/useAsked'
 import { useDoing } from '@/shared/useDoing'
+import TextButton from '@/shared/TextButton.vue'
 import NewDesign from './NewDesign.vue'
 
 const route = useRoute()
@@ -159,14 +160,7 @@ const actions = computed<DropdownOption[]>(() =>
           <span v-if="retired" class="strong">{{ design.name }}</span>
           <RouterLink v-else :to="`/bench/${design.id}`" class="strong">{{ design.name }}</RouterLink>
           <NDropdown trigger="click" :options="actions" @select="(key: string) => act(key, design)">
-            <button
-              type="button"
-              class="linklike"
-              :aria-label="`More with ${design.name}`"
-              aria-haspopup="menu"
-            >
-              More
-            </button>
+            <TextButton :aria-label="`More with ${design.name}`" aria-haspopup="menu"> More </TextButton>
           </NDropdown>
         </div>
         <p class="quiet">{{ design.stock }} · {{ design.printer }}</p>

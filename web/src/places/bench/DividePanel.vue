@@ -2,6 +2,7 @@
 import { NButton, NInputNumber, NSelect } from 'naive-ui'
 import { computed, ref } from 'vue'
 import LengthInput from '@/shared/LengthInput.vue'
+import TextButton from '@/shared/TextButton.vue'
 import type { Division } from './arrange'
 
 /** Divides a box into equal ones. */
@@ -35,7 +36,7 @@ function divide() {
 </script>
 
 <template>
-  <button v-if="!open" type="button" class="linklike" @click="open = true">Divide into equal boxes…</button>
+  <TextButton v-if="!open" @click="open = true">Divide into equal boxes…</TextButton>
   <form v-else class="divide" aria-label="Equal boxes" @submit.prevent="divide">
     <div class="two">
       <NInputNumber

@@ -4,6 +4,7 @@ import { computed, ref } from 'vue'
 import type { Schemas } from '@/api/client'
 import type { Element } from '@/api/documents'
 import LevelText from '@/shared/LevelText.vue'
+import TextButton from '@/shared/TextButton.vue'
 import type { StripLabel } from '@/strip/useStrip'
 import { addable, type Kind, type Layable, layable } from './elements'
 
@@ -63,7 +64,7 @@ function select(key: string) {
     <div class="top">
       <h2 id="on-label">On this label</h2>
       <NDropdown v-model:show="adding" trigger="click" :options @select="select">
-        <button type="button" class="linklike" aria-haspopup="menu">Add <kbd>A</kbd></button>
+        <TextButton aria-haspopup="menu">Add <kbd>A</kbd></TextButton>
       </NDropdown>
     </div>
     <ul>
@@ -82,17 +83,16 @@ function select(key: string) {
             (element.says ? 'says nothing here' : (element.picture?.name ?? element.symbol?.id ?? element.id))
           }}</span>
         </button>
-        <button
+        <TextButton
           v-for="group in findings(element)"
           :key="group.kind"
-          type="button"
-          class="linklike mark"
+          class="mark"
           :title="`${group.text} ${group.do}`"
           :aria-label="`${group.count} records: ${group.text} Go to record ${group.records[0]}`"
           @click="emit('find', group)"
         >
           <LevelText :level="group.level">{{ group.count }}</LevelText>
-        </button>
+        </TextButton>
       </li>
     </ul>
     <p v-if="!elements.length" class="quiet none">

@@ -4,6 +4,7 @@ import { computed, ref, shallowRef, watch } from 'vue'
 import { api, type Schemas } from '@/api/client'
 import type { Piece } from '@/api/documents'
 import PanelDialog from '@/shared/PanelDialog.vue'
+import TextButton from '@/shared/TextButton.vue'
 import FieldOrText from './FieldOrText.vue'
 import { piecesOf, type Row, rowsOf } from './gs1'
 
@@ -58,9 +59,7 @@ function take() {
         class="value"
         @set="row.value = $event"
       />
-      <button type="button" class="linklike" :aria-label="`Take (${row.ai}) away`" @click="rows.splice(i, 1)">
-        take away
-      </button>
+      <TextButton :aria-label="`Take (${row.ai}) away`" @click="rows.splice(i, 1)"> take away </TextButton>
       <p class="quiet format">{{ formatOf(row.ai) }}</p>
     </div>
     <template #foot>

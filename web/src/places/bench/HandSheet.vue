@@ -4,6 +4,7 @@ import type { Schemas } from '@/api/client'
 import type { Design } from '@/api/documents'
 import { lengthText, plural } from '@/shared/format'
 import LevelText from '@/shared/LevelText.vue'
+import TextButton from '@/shared/TextButton.vue'
 import ReferenceNote from './ReferenceNote.vue'
 
 /** The label in hand while no element is chosen: what it is, what is wrong with it, and which labels are worth a look. */
@@ -46,9 +47,9 @@ const worth = computed(() => (props.proof?.extremes ?? []).slice(0, 8))
     <h2 id="in-hand">Record {{ record }}</h2>
     <ul v-if="findings.length">
       <li v-for="finding in findings" :key="finding.element + finding.kind">
-        <button type="button" class="linklike" @click="emit('choose', finding.element)">
+        <TextButton @click="emit('choose', finding.element)">
           <LevelText :level="finding.level" /> {{ finding.text }}
-        </button>
+        </TextButton>
         <span class="quiet"> {{ finding.do }}</span>
       </li>
     </ul>
@@ -69,9 +70,9 @@ const worth = computed(() => (props.proof?.extremes ?? []).slice(0, 8))
       <h2>On other labels</h2>
       <ul>
         <li v-for="group in elsewhere.slice(0, 6)" :key="group.element + group.kind">
-          <button type="button" class="linklike" @click="emit('find', group)">
+          <TextButton @click="emit('find', group)">
             <LevelText :level="group.level" /> {{ group.element }}: {{ group.text }}
-          </button>
+          </TextButton>
           <span class="quiet"> {{ plural(group.count, 'record') }}</span>
         </li>
       </ul>
@@ -80,9 +81,7 @@ const worth = computed(() => (props.proof?.extremes ?? []).slice(0, 8))
       <h2>Worth a look</h2>
       <ul>
         <li v-for="extreme in worth" :key="extreme.record">
-          <button type="button" class="linklike" @click="emit('go', extreme.record)">
-            Record {{ extreme.record }}
-          </button>
+          <TextButton @click="emit('go', extreme.record)"> Record {{ extreme.record }} </TextButton>
           <span class="quiet"> {{ extreme.why }}</span>
         </li>
       </ul>
@@ -94,7 +93,7 @@ const worth = computed(() => (props.proof?.extremes ?? []).slice(0, 8))
 li {
   padding: 4px 0;
 }
-.linklike {
+.text-button {
   text-align: left;
 }
 dl {

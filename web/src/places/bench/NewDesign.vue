@@ -10,6 +10,7 @@ import { lengthText } from '@/shared/format'
 import { useAsked } from '@/shared/useAsked'
 import { useDoing } from '@/shared/useDoing'
 import { visible } from '@/shared/visible'
+import TextButton from '@/shared/TextButton.vue'
 
 /** Starts a design: printer and stock come first, since they fix what is possible. */
 const emit = defineEmits<{ close: [] }>()
@@ -206,7 +207,7 @@ async function begin() {
       <p class="ways">
         <NCheckbox v-model:checked="trim">trim the white round it</NCheckbox>
         <NCheckbox v-model:checked="fit">as large as the label has room</NCheckbox>
-        <button type="button" class="linklike" @click="pages = []">Without it</button>
+        <TextButton @click="pages = []">Without it</TextButton>
       </p>
     </section>
     <fieldset v-else class="starts">

@@ -5,6 +5,7 @@ import { api } from '@/api/client'
 import type { Design } from '@/api/documents'
 import PanelDialog from '@/shared/PanelDialog.vue'
 import { useAsked } from '@/shared/useAsked'
+import TextButton from '@/shared/TextButton.vue'
 
 /** Of which number series the labels have numbers, and what has one of its own. */
 type Numbered = NonNullable<Design['series']>[number]
@@ -98,7 +99,7 @@ function take() {
           :aria-label="`When ${n.name} begins anew`"
           @update:value="n.anew = $event"
       /></label>
-      <button type="button" class="linklike" @click="list.splice(i, 1)">Take it away</button>
+      <TextButton @click="list.splice(i, 1)">Take it away</TextButton>
       <p v-if="gone(n)" class="warn all">
         ▲ There is no series of this name here any more. Make it, or take it away: a run cannot be prepared.
       </p>
@@ -137,7 +138,7 @@ fieldset {
   border: 1px solid var(--line);
   border-radius: 6px;
 }
-fieldset .linklike {
+fieldset .text-button {
   justify-self: start;
 }
 label {

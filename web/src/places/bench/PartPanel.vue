@@ -3,6 +3,7 @@ import { NButton } from 'naive-ui'
 import { computed } from 'vue'
 import type { Design, Element } from '@/api/documents'
 import { plural } from '@/shared/format'
+import TextButton from '@/shared/TextButton.vue'
 import { type Part, sharedOf } from './parts'
 
 /** A group as a part that several designs share: where else it is used, its newer version, and giving a change to all. */
@@ -20,7 +21,7 @@ const elsewhere = computed(() => (part.value?.uses ?? []).filter((u) => u.name !
 
 <template>
   <p v-if="group && !shared" class="row">
-    <button type="button" class="linklike" @click="emit('share')">Share it with other designs</button>
+    <TextButton @click="emit('share')">Share it with other designs</TextButton>
   </p>
   <div v-else-if="shared && part" class="part">
     <p>
@@ -34,7 +35,7 @@ const elsewhere = computed(() => (part.value?.uses ?? []).filter((u) => u.name !
       <span class="quiet">by {{ part.updatedBy }}</span>
     </p>
     <p v-else class="row">
-      <button type="button" class="linklike" @click="emit('give', part)">Offer it as it is now to all</button>
+      <TextButton @click="emit('give', part)">Offer it as it is now to all</TextButton>
     </p>
     <ul v-if="elsewhere.length">
       <li v-for="use in elsewhere" :key="use.id">

@@ -4,6 +4,7 @@ import { computed } from 'vue'
 import { api } from '@/api/client'
 import type { Element } from '@/api/documents'
 import { useAsked } from '@/shared/useAsked'
+import TextButton from '@/shared/TextButton.vue'
 import SheetRow from './SheetRow.vue'
 
 /** How a picture becomes dots of one ink. */
@@ -104,8 +105,8 @@ const ways = [
     </span>
   </SheetRow>
   <p class="deeds">
-    <button v-if="about" type="button" class="linklike" @click="trim">Trim the white round it</button>
-    <button v-if="about?.trueWidth" type="button" class="linklike" @click="trueSize">True size</button>
+    <TextButton v-if="about" @click="trim">Trim the white round it</TextButton>
+    <TextButton v-if="about?.trueWidth" @click="trueSize">True size</TextButton>
   </p>
 </template>
 

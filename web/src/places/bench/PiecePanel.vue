@@ -5,6 +5,7 @@ import { computed, nextTick, ref, shallowRef, watch } from 'vue'
 import { api, type Schemas } from '@/api/client'
 import { type Element, fieldOf, type Piece } from '@/api/documents'
 import PanelDialog from '@/shared/PanelDialog.vue'
+import TextButton from '@/shared/TextButton.vue'
 import ChangeRows from './ChangeRows.vue'
 import { useFormulas } from './useFormulas'
 
@@ -130,7 +131,7 @@ function take() {
       <h3>Fields and functions{{ word ? ` that begin with “${word}”` : '' }}</h3>
       <div class="offered" tabindex="0" role="region" aria-label="Fields and functions">
         <p v-for="o in offered" :key="o.name">
-          <button type="button" class="linklike mono" @click="insert(o.insert)">{{ o.name }}</button>
+          <TextButton class="mono" @click="insert(o.insert)">{{ o.name }}</TextButton>
           <span class="quiet says">{{ o.says }}</span>
         </p>
         <p v-if="!offered.length" class="quiet">None does.</p>

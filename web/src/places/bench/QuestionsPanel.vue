@@ -4,6 +4,7 @@ import { ref, watch } from 'vue'
 import type { Schemas } from '@/api/client'
 import type { Design } from '@/api/documents'
 import PanelDialog from '@/shared/PanelDialog.vue'
+import TextButton from '@/shared/TextButton.vue'
 
 /** The questions that a design puts to whoever prints it. */
 type Question = NonNullable<Design['questions']>[number]
@@ -125,9 +126,9 @@ function take() {
       /></label>
       <label>Answer at first <NInput v-model:value="q.default" size="small" placeholder="" /></label>
       <NCheckbox v-model:checked="q.must">must be answered</NCheckbox>
-      <button type="button" class="linklike" @click="list.splice(i, 1)">Take it away</button>
+      <TextButton @click="list.splice(i, 1)">Take it away</TextButton>
     </fieldset>
-    <p><button type="button" class="linklike" @click="add">Add a question</button></p>
+    <p><TextButton @click="add">Add a question</TextButton></p>
     <p v-if="problem" class="bad" role="alert">{{ problem }}</p>
     <template #foot>
       <NButton type="primary" @click="take">Take them so</NButton>

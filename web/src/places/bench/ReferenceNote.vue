@@ -7,6 +7,7 @@ import { plural } from '@/shared/format'
 import PanelDialog from '@/shared/PanelDialog.vue'
 import ProblemNote from '@/shared/ProblemNote.vue'
 import { useAsked } from '@/shared/useAsked'
+import TextButton from '@/shared/TextButton.vue'
 import ChangeList from '../reference/ChangeList.vue'
 
 /** That a label was made with another reference pack than the one in use, and what that one would change on it before it is taken. */
@@ -37,7 +38,7 @@ function take() {
 <template>
   <p v-if="other" class="note">
     Made with reference {{ made }}; {{ reference?.version }} is in use.
-    <button type="button" class="linklike" @click="show = true">See what it would change</button>
+    <TextButton @click="show = true">See what it would change</TextButton>
   </p>
   <PanelDialog
     v-model:show="show"

@@ -4,6 +4,7 @@ import { computed, nextTick, ref } from 'vue'
 import type { Schemas } from '@/api/client'
 import { type Element, fieldOf, type Piece, textOf } from '@/api/documents'
 import { controls, meant, visible } from '@/shared/visible'
+import TextButton from '@/shared/TextButton.vue'
 import Gs1Builder from './Gs1Builder.vue'
 import PiecePanel from './PiecePanel.vue'
 import SheetRow from './SheetRow.vue'
@@ -237,7 +238,7 @@ function key(event: KeyboardEvent, i: number) {
       @take="(made) => put(pieces.map((p, j) => (j === opened ? made : p)))"
     />
     <p v-if="isGS1" class="whole">
-      <button type="button" class="linklike" @click="building = true">Build it from GS1 identifiers…</button>
+      <TextButton @click="building = true">Build it from GS1 identifiers…</TextButton>
       <Gs1Builder v-model:show="building" :pieces :fields @take="put" />
     </p>
     <SheetRow name="If empty">

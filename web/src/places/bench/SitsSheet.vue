@@ -2,6 +2,7 @@
 import { NCheckbox, NInputNumber, NSelect } from 'naive-ui'
 import type { Element } from '@/api/documents'
 import LengthInput from '@/shared/LengthInput.vue'
+import TextButton from '@/shared/TextButton.vue'
 import type { Division } from './arrange'
 import DividePanel from './DividePanel.vue'
 import StandsOn from './StandsOn.vue'
@@ -76,13 +77,11 @@ const rows = [
     </div>
     <StandsOn :element :fields @set="set" />
     <p class="actions">
-      <button type="button" class="linklike" @click="emit('move', 'front')">To the front</button>
-      <button type="button" class="linklike" @click="emit('move', 'back')">To the back</button>
-      <button type="button" class="linklike" @click="emit('duplicate')">Duplicate</button>
-      <button v-if="!element.around" type="button" class="linklike" @click="emit('frame')">
-        Frame round it
-      </button>
-      <button type="button" class="linklike" @click="emit('remove')">Delete</button>
+      <TextButton @click="emit('move', 'front')">To the front</TextButton>
+      <TextButton @click="emit('move', 'back')">To the back</TextButton>
+      <TextButton @click="emit('duplicate')">Duplicate</TextButton>
+      <TextButton v-if="!element.around" @click="emit('frame')"> Frame round it </TextButton>
+      <TextButton @click="emit('remove')">Delete</TextButton>
     </p>
     <DividePanel
       v-if="element.kind === 'box' && !element.around"

@@ -2,6 +2,7 @@
 import { NDropdown } from 'naive-ui'
 import { computed } from 'vue'
 import type { Schemas } from '@/api/client'
+import TextButton from '@/shared/TextButton.vue'
 
 /** The fields of the records with their values on the label in hand, to be dragged onto it. */
 const props = defineProps<{
@@ -41,11 +42,11 @@ const options = (canJoin: boolean) => [
   <section aria-labelledby="tray" class="panel">
     <h2 id="tray">
       <span>{{ linked ? `Tray · record ${String(record)}` : 'Tray' }}</span>
-      <button type="button" class="linklike ask" @click="emit('ask')">
+      <TextButton class="ask" @click="emit('ask')">
         {{ answers.length ? 'Questions…' : 'Ask before a run…' }}
-      </button>
-      <button type="button" class="linklike ask" @click="emit('numbers')">Numbers…</button>
-      <button type="button" class="linklike ask" @click="emit('languages')">Languages…</button>
+      </TextButton>
+      <TextButton class="ask" @click="emit('numbers')">Numbers…</TextButton>
+      <TextButton class="ask" @click="emit('languages')">Languages…</TextButton>
     </h2>
     <ul v-if="lying.length">
       <li v-for="field in lying" :key="field.name">

@@ -7,6 +7,7 @@ import { moment, plural } from '@/shared/format'
 import ProblemNote from '@/shared/ProblemNote.vue'
 import { useAsked } from '@/shared/useAsked'
 import { useDoing } from '@/shared/useDoing'
+import TextButton from '@/shared/TextButton.vue'
 
 /** The versions of a design: who kept which when and why, two of them side by side, any of them brought back. */
 const props = defineProps<{ designId: number }>()
@@ -124,10 +125,10 @@ watch(name, (to) => to && (document.title = `${to}: versions`))
             <span class="quiet">&nbsp; {{ moment(r.madeAt) }} by {{ r.madeBy }}</span>
             <p v-if="r.why">{{ r.why }}</p>
             <p class="deeds">
-              <button type="button" class="linklike" @click="show({ before: r.number, after: draft })">
+              <TextButton @click="show({ before: r.number, after: draft })">
                 Compare with the draft
-              </button>
-              <button type="button" class="linklike" @click="bringBack(r.number)">Bring back</button>
+              </TextButton>
+              <TextButton @click="bringBack(r.number)">Bring back</TextButton>
             </p>
           </li>
         </ul>

@@ -5,6 +5,7 @@ import { useRouter } from 'vue-router'
 import { api, type Schemas } from '@/api/client'
 import ProblemNote from '@/shared/ProblemNote.vue'
 import { useDoing } from '@/shared/useDoing'
+import TextButton from '@/shared/TextButton.vue'
 import PrinterForm from './PrinterForm.vue'
 
 /** A printer is added by its address, and tells what it can do, or by hand. */
@@ -43,7 +44,7 @@ function byHand() {
       <NButton type="primary" attr-type="submit" :loading="asking" :disabled="!address.trim()"
         >Ask it what it can do</NButton
       >
-      <button type="button" class="linklike" @click="byHand">It is not connected: describe it by hand</button>
+      <TextButton @click="byHand">It is not connected: describe it by hand</TextButton>
       <span class="room" />
       <NButton @click="emit('close')">Not now</NButton>
     </form>

@@ -5,6 +5,7 @@ import { api, type Schemas } from '@/api/client'
 import ProblemNote from '@/shared/ProblemNote.vue'
 import { useAsked } from '@/shared/useAsked'
 import { useDoing } from '@/shared/useDoing'
+import TextButton from '@/shared/TextButton.vue'
 
 /** What is printed day after day, started with one gesture. */
 const router = useRouter()
@@ -39,9 +40,7 @@ async function forget(order: Schemas['DayOrder']) {
           </span>
         </span>
         <NPopconfirm positive-text="Forget it" negative-text="Not now" @positive-click="forget(o)">
-          <template #trigger
-            ><button type="button" class="linklike" :aria-label="`Forget ${o.name}`">Forget</button></template
-          >
+          <template #trigger><TextButton :aria-label="`Forget ${o.name}`">Forget</TextButton></template>
           “{{ o.name }}” is no longer offered here. Its runs stay.
         </NPopconfirm>
         <NButton

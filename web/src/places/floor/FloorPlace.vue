@@ -7,6 +7,7 @@ import { count, moment } from '@/shared/format'
 import ProblemNote from '@/shared/ProblemNote.vue'
 import { usePolled } from '@/shared/usePolled'
 import LevelText from '@/shared/LevelText.vue'
+import TextButton from '@/shared/TextButton.vue'
 import DayOrders from './DayOrders.vue'
 import AddPrinter from './AddPrinter.vue'
 import PrinterLine from './PrinterLine.vue'
@@ -38,7 +39,7 @@ const { data: floor, problem } = usePolled(() => api.GET('/floor'), 1000)
       <PrinterLine v-for="line in floor.printers" :key="line.printer.id" :line />
       <p class="more">
         <span v-if="!floor.printers.length" class="quiet">There is no printer yet.</span>
-        <button v-if="!adding" type="button" class="linklike" @click="adding = true">Add a printer</button>
+        <TextButton v-if="!adding" @click="adding = true">Add a printer</TextButton>
       </p>
       <section class="list" aria-labelledby="lately">
         <h2 id="lately">Lately printed</h2>

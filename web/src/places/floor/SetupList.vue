@@ -8,6 +8,7 @@ import LengthInput from '@/shared/LengthInput.vue'
 import ProblemNote from '@/shared/ProblemNote.vue'
 import { useAsked } from '@/shared/useAsked'
 import { useDoing } from '@/shared/useDoing'
+import TextButton from '@/shared/TextButton.vue'
 
 /** The print set-ups of a printer, and the offsets that follow from a ruled test label. */
 const props = defineProps<{ printer: Schemas['Printer']; stockId?: number; stockName?: string }>()
@@ -203,13 +204,11 @@ async function nudge(setup: Schemas['Setup'], dx: number, dy: number) {
           <button type="button" aria-label="0.1 mm earlier" @click="nudge(setup, 0, -100)">↑</button>
           <button type="button" aria-label="0.1 mm later" @click="nudge(setup, 0, 100)">↓</button>
         </span>
-        <button v-if="stockId && printer.address" type="button" class="linklike" @click="sample(setup)">
+        <TextButton v-if="stockId && printer.address" @click="sample(setup)">
           Print a ruled label
-        </button>
-        <button type="button" class="linklike" @click="edited = { id: setup.id, about: { ...setup.about } }">
-          Change
-        </button>
-        <button type="button" class="linklike" @click="remove(setup.id)">Delete</button>
+        </TextButton>
+        <TextButton @click="edited = { id: setup.id, about: { ...setup.about } }"> Change </TextButton>
+        <TextButton @click="remove(setup.id)">Delete</TextButton>
       </li>
     </ul>
     <p v-if="!setups?.length && !edited" class="quiet">

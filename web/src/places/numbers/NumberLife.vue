@@ -5,6 +5,7 @@ import { api, type Schemas } from '@/api/client'
 import { moment } from '@/shared/format'
 import ProblemNote from '@/shared/ProblemNote.vue'
 import { useDoing } from '@/shared/useDoing'
+import TextButton from '@/shared/TextButton.vue'
 import { fateWords, labelsText } from './words'
 
 /** What became of one number, from when it was taken on. */
@@ -77,9 +78,9 @@ async function voidIt() {
       />
       <NButton attr-type="submit" :disabled="!why.trim()" :loading="busy">Make it void</NButton>
     </form>
-    <button v-else-if="life.number.state === 'open'" type="button" class="linklike" @click="voiding = true">
+    <TextButton v-else-if="life.number.state === 'open'" @click="voiding = true">
       No label is to have it
-    </button>
+    </TextButton>
   </article>
 </template>
 

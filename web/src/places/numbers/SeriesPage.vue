@@ -7,6 +7,7 @@ import { count, moment, plural } from '@/shared/format'
 import ProblemNote from '@/shared/ProblemNote.vue'
 import { useAsked } from '@/shared/useAsked'
 import { useDoing } from '@/shared/useDoing'
+import TextButton from '@/shared/TextButton.vue'
 import { badTagOptions, fates, fateWords, labelsText, unusedOptions } from './words'
 
 /** One number series: its account, what comes next, and the numbers that were taken. */
@@ -143,17 +144,10 @@ async function retire() {
             </table>
             <p v-else class="quiet none">There are none.</p>
             <p v-if="numbers && (before.length || numbers.length === each)" class="pages">
-              <button type="button" class="linklike" :disabled="!before.length" @click="before.pop()">
-                Later ones
-              </button>
-              <button
-                type="button"
-                class="linklike"
-                :disabled="numbers.length < each"
-                @click="before.push(numbers.at(-1)?.id ?? 1)"
-              >
+              <TextButton :disabled="!before.length" @click="before.pop()"> Later ones </TextButton>
+              <TextButton :disabled="numbers.length < each" @click="before.push(numbers.at(-1)?.id ?? 1)">
                 Earlier ones
-              </button>
+              </TextButton>
             </p>
           </section>
         </div>

@@ -5,6 +5,7 @@ import { api, type Schemas } from '@/api/client'
 import { count, plural } from '@/shared/format'
 import ProblemNote from '@/shared/ProblemNote.vue'
 import { useDoing } from '@/shared/useDoing'
+import TextButton from '@/shared/TextButton.vue'
 import ConnectionDialog from './ConnectionDialog.vue'
 import { useConnections } from './useConnections'
 
@@ -165,13 +166,9 @@ async function kept(connection: Schemas['Connection']) {
         <NButton size="small" type="primary" attr-type="submit" :loading="busy">Look up</NButton>
       </template>
       <span class="room" />
-      <button v-if="connection" type="button" class="linklike" @click="editing = 'this'">
-        Change the connection…
-      </button>
-      <button v-else type="button" class="linklike" @click="editing = 'new'">
-        Connect to an order desk…
-      </button>
-      <button type="button" class="linklike" @click="emit('close')">Not now</button>
+      <TextButton v-if="connection" @click="editing = 'this'"> Change the connection… </TextButton>
+      <TextButton v-else @click="editing = 'new'"> Connect to an order desk… </TextButton>
+      <TextButton @click="emit('close')">Not now</TextButton>
     </form>
     <ProblemNote :problem="problem ?? unlisted" />
     <p v-if="asked && !connection" class="empty">

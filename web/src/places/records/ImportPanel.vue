@@ -6,6 +6,7 @@ import { api, type Schemas } from '@/api/client'
 import { count, plural } from '@/shared/format'
 import ProblemNote from '@/shared/ProblemNote.vue'
 import { useDoing } from '@/shared/useDoing'
+import TextButton from '@/shared/TextButton.vue'
 import RecordTable from './RecordTable.vue'
 
 /** Reads a file, shows what was found, lets it be corrected, and takes it in. */
@@ -152,7 +153,7 @@ async function take() {
         Values stay as they are written or shown.</span
       >
       <span class="room" />
-      <button type="button" class="linklike" @click="emit('close')">Not now</button>
+      <TextButton @click="emit('close')">Not now</TextButton>
     </div>
     <ProblemNote v-if="problem" :problem />
     <template v-if="file">

@@ -4,6 +4,7 @@ import { computed, ref } from 'vue'
 import { api, type Schemas } from '@/api/client'
 import { useAsked } from '@/shared/useAsked'
 import { useDoing } from '@/shared/useDoing'
+import TextButton from '@/shared/TextButton.vue'
 
 /** Choices that are kept by name for record sets of a name: each is used again on whatever records come later. */
 const props = defineProps<{ set: string }>()
@@ -42,7 +43,7 @@ async function forget(id: number) {
       :input-props="{ 'aria-label': 'Name of the choice' }"
     />
     <NButton size="small" attr-type="submit" :disabled="!naming.trim()">Keep it</NButton>
-    <button type="button" class="linklike" @click="naming = undefined">Not now</button>
+    <TextButton @click="naming = undefined">Not now</TextButton>
   </form>
   <span v-else class="kept">
     <NSelect
@@ -55,8 +56,8 @@ async function forget(id: number) {
       class="which"
       @update:value="choosing = { ...kept.find((k) => k.id === $event)?.choosing }"
     />
-    <button v-if="used" type="button" class="linklike" @click="forget(used.id)">Forget it</button>
-    <button v-else-if="!isAll" type="button" class="linklike" @click="naming = ''">Keep the choice…</button>
+    <TextButton v-if="used" @click="forget(used.id)">Forget it</TextButton>
+    <TextButton v-else-if="!isAll" @click="naming = ''">Keep the choice…</TextButton>
     <span v-if="problem" class="bad" role="alert">{{ problem.text }}</span>
   </span>
 </template>

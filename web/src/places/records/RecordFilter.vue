@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { NInput, NSelect } from 'naive-ui'
 import type { Schemas } from '@/api/client'
+import TextButton from '@/shared/TextButton.vue'
 import KeptChoices from './KeptChoices.vue'
 
 /** Which records are looked at: by words, by their fields, the first of each kind. */
@@ -74,22 +75,13 @@ const shown = (test: Test, at: number) =>
         class="value"
         @update:value="put(i, at - 1, $event)"
       />
-      <button
-        type="button"
-        class="linklike"
-        :aria-label="`Take test ${i + 1} away`"
-        @click="setTests(all().filter((_, j) => j !== i))"
-      >
+      <TextButton :aria-label="`Take test ${i + 1} away`" @click="setTests(all().filter((_, j) => j !== i))">
         ×
-      </button>
+      </TextButton>
     </span>
-    <button
-      type="button"
-      class="linklike"
-      @click="setTests([...all(), { field: fields[0] ?? '', is: 'contains', values: [''] }])"
-    >
+    <TextButton @click="setTests([...all(), { field: fields[0] ?? '', is: 'contains', values: [''] }])">
       + a field
-    </button>
+    </TextButton>
     <NSelect
       size="small"
       clearable

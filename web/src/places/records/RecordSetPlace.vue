@@ -8,6 +8,7 @@ import { count, moment, plural } from '@/shared/format'
 import ProblemNote from '@/shared/ProblemNote.vue'
 import { useAsked } from '@/shared/useAsked'
 import { useDoing } from '@/shared/useDoing'
+import TextButton from '@/shared/TextButton.vue'
 import { languages, ruleSets } from '../safety/symbols'
 import RecordFilter from './RecordFilter.vue'
 import RecordTable from './RecordTable.vue'
@@ -118,8 +119,8 @@ async function retire() {
         ><b>{{ count(found) }}</b> of {{ count(set.count) }}</span
       >
       <NButton size="small" :disabled="isAll || !found" @click="keep">Keep these as a set</NButton>
-      <button type="button" class="linklike" @click="packing = !packing">Packs…</button>
-      <button type="button" class="linklike" @click="looking = !looking">Hazards…</button>
+      <TextButton @click="packing = !packing">Packs…</TextButton>
+      <TextButton @click="looking = !looking">Hazards…</TextButton>
     </div>
     <form v-if="looking && set" class="choose" @submit.prevent="lookUp">
       <span>Look up what stands on labels of the substances in</span>

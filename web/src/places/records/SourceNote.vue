@@ -7,6 +7,7 @@ import { count, moment, plural } from '@/shared/format'
 import ProblemNote from '@/shared/ProblemNote.vue'
 import { useDoing } from '@/shared/useDoing'
 import { visible } from '@/shared/visible'
+import TextButton from '@/shared/TextButton.vue'
 import { ofRereading, requestWords, rereadings, toRereading } from './connections'
 
 /** Where records were read, when, and what changed then; they can be read again. */
@@ -128,20 +129,18 @@ const toldWords = computed(() => {
           >· read {{ moment(source.readAt) }}<template v-if="toldWords"> · {{ toldWords }}</template></span
         ></span
       >
-      <button
+      <TextButton
         v-if="summary"
-        type="button"
-        class="linklike"
         :disabled="!changes?.first?.length"
         @click="open = open === 'changes' ? undefined : 'changes'"
       >
         {{ summary }}
-      </button>
+      </TextButton>
       <span class="room" />
       <span class="unseen" role="status">{{ said }}</span>
       <NButton size="small" :loading="busy" @click="readAgain()">Read again</NButton>
-      <button type="button" class="linklike" @click="change">How often…</button>
-      <button type="button" class="linklike" @click="telling">Write back…</button>
+      <TextButton @click="change">How often…</TextButton>
+      <TextButton @click="telling">Write back…</TextButton>
     </div>
     <ProblemNote :problem="problem ?? (source.trouble ? { status: 0, text: source.trouble } : undefined)">
       <p v-if="problem?.status === 409" class="line">

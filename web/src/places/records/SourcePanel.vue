@@ -7,6 +7,7 @@ import { count, plural } from '@/shared/format'
 import ProblemNote from '@/shared/ProblemNote.vue'
 import { useAsked } from '@/shared/useAsked'
 import { useDoing } from '@/shared/useDoing'
+import TextButton from '@/shared/TextButton.vue'
 import ConnectionDialog from './ConnectionDialog.vue'
 import { rereadings, toRereading } from './connections'
 import RecordTable from './RecordTable.vue'
@@ -102,10 +103,10 @@ async function kept(connection: Schemas['Connection']) {
           aria-label="The connection"
           placeholder="no connection yet"
       /></label>
-      <button v-if="connection" type="button" class="linklike" @click="editing = 'this'">Change it…</button>
-      <button type="button" class="linklike" @click="editing = 'new'">New connection…</button>
+      <TextButton v-if="connection" @click="editing = 'this'">Change it…</TextButton>
+      <TextButton @click="editing = 'new'">New connection…</TextButton>
       <span class="room" />
-      <button type="button" class="linklike" @click="emit('close')">Not now</button>
+      <TextButton @click="emit('close')">Not now</TextButton>
     </div>
     <ProblemNote :problem="problem ?? unlisted ?? unread" />
     <p v-if="asked && !connection" class="empty">

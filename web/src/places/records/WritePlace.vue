@@ -7,6 +7,7 @@ import { api } from '@/api/client'
 import { plural } from '@/shared/format'
 import ProblemNote from '@/shared/ProblemNote.vue'
 import { useDoing } from '@/shared/useDoing'
+import TextButton from '@/shared/TextButton.vue'
 import FieldCheck from './FieldCheck.vue'
 import { useChecks } from './useChecks'
 import { useGrid } from './useGrid'
@@ -253,36 +254,20 @@ onBeforeRouteLeave(() => kept.value || window.confirm('What you wrote is not kep
           aria-label="What Enter does"
           class="enter"
         />
-        <button
-          type="button"
-          class="linklike"
-          :disabled="!grid.undoable.value"
-          @click="(grid.undo(), focus())"
-        >
-          Undo
-        </button>
-        <button
-          type="button"
-          class="linklike"
-          :disabled="!grid.redoable.value"
-          @click="(grid.redo(), focus())"
-        >
-          Redo
-        </button>
-        <button type="button" class="linklike" @click="(grid.fillDown(), focus())">Fill down</button>
-        <button type="button" class="linklike" @click="(grid.removeRows(), (kept = false), focus())">
-          Take records away
-        </button>
-        <button type="button" class="linklike" @click="addField">Add a field</button>
+        <TextButton :disabled="!grid.undoable.value" @click="(grid.undo(), focus())"> Undo </TextButton>
+        <TextButton :disabled="!grid.redoable.value" @click="(grid.redo(), focus())"> Redo </TextButton>
+        <TextButton @click="(grid.fillDown(), focus())">Fill down</TextButton>
+        <TextButton @click="(grid.removeRows(), (kept = false), focus())"> Take records away </TextButton>
+        <TextButton @click="addField">Add a field</TextButton>
         <span class="quiet"
           >Arrows move, Shift chooses, F2 changes, Ctrl+D fills down; paste rows from a spreadsheet.</span
         >
       </div>
       <p v-if="checks.count.value" class="wrongs" role="status">
-        <button type="button" class="linklike warn" @click="goWrong">
+        <TextButton class="warn" @click="goWrong">
           ▲ {{ plural(checks.count.value, 'value is', 'values are') }} not what
           {{ checks.count.value === 1 ? 'its field' : 'their fields' }} must be
-        </button>
+        </TextButton>
         <span class="quiet"
           >record {{ checks.wrong.value[0]?.record }} · {{ checks.wrong.value[0]?.text }}</span
         >
@@ -308,24 +293,21 @@ onBeforeRouteLeave(() => kept.value || window.confirm('What you wrote is not kep
               :aria-label="`Name of field ${i + 1}`"
               @change="rename(i, ($event.target as HTMLInputElement).value)"
             />
-            <button
-              type="button"
-              class="linklike check"
+            <TextButton
+              class="check"
               :class="{ on: checks.of(field) }"
               :aria-label="`check what ${field} must be`"
               @click="checking = field"
             >
               check
-            </button>
-            <button
+            </TextButton>
+            <TextButton
               v-if="fields.length > 1"
-              type="button"
-              class="linklike"
               :aria-label="`Take field ${field} away`"
               @click="removeField(i)"
             >
               ×
-            </button>
+            </TextButton>
           </span>
         </div>
         <div :style="{ height: `${first * tall}px` }" />
@@ -380,7 +362,7 @@ onBeforeRouteLeave(() => kept.value || window.confirm('What you wrote is not kep
   padding: 6px 20px;
   border-bottom: 1px solid var(--line);
 }
-.wrongs .linklike {
+.wrongs .text-button {
   color: var(--warn);
 }
 .check {

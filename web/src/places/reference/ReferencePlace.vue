@@ -6,6 +6,7 @@ import { api, type Schemas } from '@/api/client'
 import { plural } from '@/shared/format'
 import ProblemNote from '@/shared/ProblemNote.vue'
 import { useAsked } from '@/shared/useAsked'
+import TextButton from '@/shared/TextButton.vue'
 import HazardReasons from '../safety/HazardReasons.vue'
 import PacksPanel from './PacksPanel.vue'
 import SubstanceForm from './SubstanceForm.vue'
@@ -170,9 +171,9 @@ const shown = computed(() => (all.value ? symbols.value : symbols.value?.slice(0
           <tbody>
             <tr v-for="s in substances" :key="s.cas">
               <td>
-                <button type="button" class="linklike" @click="chosen = { what: 'substance', of: s }">
+                <TextButton @click="chosen = { what: 'substance', of: s }">
                   {{ s.names[language] ?? s.names.en }}
-                </button>
+                </TextButton>
                 <span v-if="s.own" class="quiet"> · {{ s.own === 'own' ? 'ours' : 'changed by us' }}</span>
               </td>
               <td class="no-wrap">{{ s.cas }}</td>
@@ -188,9 +189,9 @@ const shown = computed(() => (all.value ? symbols.value : symbols.value?.slice(0
           <tbody>
             <tr v-for="s in statements" :key="s.code">
               <th scope="row" class="no-wrap">
-                <button type="button" class="linklike" @click="chosen = { what: 'statement', of: s }">
+                <TextButton @click="chosen = { what: 'statement', of: s }">
                   {{ s.code }}
-                </button>
+                </TextButton>
               </th>
               <td>{{ s.text }}</td>
             </tr>
@@ -398,7 +399,7 @@ section {
 .use {
   display: block;
 }
-td .linklike {
+td .text-button {
   text-align: left;
 }
 .no-wrap {

@@ -4,6 +4,7 @@ import { computed, ref, watch } from 'vue'
 import { api, type Schemas } from '@/api/client'
 import { count, plural } from '@/shared/format'
 import { useAsked } from '@/shared/useAsked'
+import TextButton from '@/shared/TextButton.vue'
 
 /** What comes out among the labels of the run: labels of further designs, blank ones, cut marks. */
 const props = defineProps<{
@@ -161,12 +162,10 @@ const where = (b: Beside) => props.printers.find((p) => p.id === b.printerId)?.n
           :aria-label="`Printer, ${i + 1}`"
           @update:value="b.printerId = $event || undefined"
         />
-        <button type="button" class="linklike" :aria-label="`Take away ${i + 1}`" @click="rows.splice(i, 1)">
-          Take away
-        </button>
+        <TextButton :aria-label="`Take away ${i + 1}`" @click="rows.splice(i, 1)"> Take away </TextButton>
       </div>
       <div class="row">
-        <button v-if="rows.length < 8" type="button" class="linklike" @click="add">One more</button>
+        <TextButton v-if="rows.length < 8" @click="add">One more</TextButton>
         <NButton type="primary" attr-type="submit">Take this</NButton>
       </div>
     </form>
@@ -179,7 +178,7 @@ const where = (b: Beside) => props.printers.find((p) => p.id === b.printerId)?.n
         {{ plural(b.labels ?? 0, 'label') }}<template v-if="b.printerId"> at {{ where(b) }}</template></span
       >
     </p>
-    <button v-if="!started && !open" type="button" class="linklike" @click="emit('open')">Change</button>
+    <TextButton v-if="!started && !open" @click="emit('open')">Change</TextButton>
   </section>
 </template>
 

@@ -6,6 +6,7 @@ import { api, type Schemas } from '@/api/client'
 import { count } from '@/shared/format'
 import ProblemNote from '@/shared/ProblemNote.vue'
 import { useAsked } from '@/shared/useAsked'
+import TextButton from '@/shared/TextButton.vue'
 import RecordFilter from '../records/RecordFilter.vue'
 
 /** The records of the run's set, to be ticked, or typed as a range, and their numbers corrected by hand. */
@@ -88,8 +89,8 @@ function take() {
         :input-props="{ 'aria-label': 'Range of records' }"
         @update:value="ticks.clear()"
       />
-      <button type="button" class="linklike" @click="all('')">All {{ count(run.recordCount) }}</button>
-      <button type="button" class="linklike" @click="all('none')">None</button>
+      <TextButton @click="all('')">All {{ count(run.recordCount) }}</TextButton>
+      <TextButton @click="all('none')">None</TextButton>
       <span class="quiet">Type 1-3, 7 or 200-, find them, or tick below.</span>
       <span class="room" />
       <NButton type="primary" attr-type="submit">Take these</NButton>
@@ -98,7 +99,7 @@ function take() {
       <RecordFilter v-model="choosing" :fields="run.recordSetFields" :set-name="run.recordSet" />
       <template v-if="filtered">
         <b aria-live="polite">{{ count(filtered.found) }} found</b>
-        <button type="button" class="linklike" @click="onlyFound">Take exactly these</button>
+        <TextButton @click="onlyFound">Take exactly these</TextButton>
       </template>
     </div>
     <ProblemNote :problem />
@@ -141,14 +142,12 @@ function take() {
       </table>
     </div>
     <p v-if="total > each" class="pages">
-      <button type="button" class="linklike" :disabled="page === 0" @click="page--">Earlier records</button>
+      <TextButton :disabled="page === 0" @click="page--">Earlier records</TextButton>
       <span class="quiet"
         >{{ count(page * each + 1) }} to {{ count(Math.min((page + 1) * each, total)) }} of
         {{ count(total) }}</span
       >
-      <button type="button" class="linklike" :disabled="(page + 1) * each >= total" @click="page++">
-        Later records
-      </button>
+      <TextButton :disabled="(page + 1) * each >= total" @click="page++"> Later records </TextButton>
     </p>
   </form>
 </template>

@@ -3,6 +3,7 @@ import { computed } from 'vue'
 import { api, type Schemas } from '@/api/client'
 import { count, plural } from '@/shared/format'
 import { useDoing } from '@/shared/useDoing'
+import TextButton from '@/shared/TextButton.vue'
 import SpoolDrawing from '@/places/floor/SpoolDrawing.vue'
 
 /** Which rolls the labels come off that are still to be printed, drawn to scale, with the places where the roll changes. */
@@ -52,9 +53,7 @@ async function loaded(id: number) {
               s.left ? `, ${count(s.left)} left then` : ', then it is changed'
             }}</span>
           </span>
-          <button v-if="s.rollId !== undefined" type="button" class="linklike" @click="loaded(s.rollId)">
-            It is loaded
-          </button>
+          <TextButton v-if="s.rollId !== undefined" @click="loaded(s.rollId)"> It is loaded </TextButton>
         </li>
         <li v-if="plan.stretches.length > shown" class="quiet">
           and {{ plural(plan.stretches.length - shown, which) }} more
@@ -121,7 +120,7 @@ li svg,
 .labels {
   min-width: 150px;
 }
-li .linklike {
+li .text-button {
   margin-left: auto;
 }
 </style>

@@ -7,6 +7,7 @@ import { count, plural } from '@/shared/format'
 import ProblemNote from '@/shared/ProblemNote.vue'
 import { useAsked } from '@/shared/useAsked'
 import { useDoing } from '@/shared/useDoing'
+import TextButton from '@/shared/TextButton.vue'
 
 /** What is asked for each record or label: one line each, Enter (which scanners send too) goes on to the next. */
 type Question = NonNullable<Design['questions']>[number]
@@ -130,22 +131,12 @@ async function done() {
       </datalist>
       <p class="foot">
         <template v-if="before.length || more">
-          <button
-            type="button"
-            class="linklike"
-            :disabled="!before.length"
-            @click="keep().then((kept) => kept && turn(-1))"
-          >
+          <TextButton :disabled="!before.length" @click="keep().then((kept) => kept && turn(-1))">
             Earlier labels
-          </button>
-          <button
-            type="button"
-            class="linklike"
-            :disabled="!more"
-            @click="keep().then((kept) => kept && turn(1))"
-          >
+          </TextButton>
+          <TextButton :disabled="!more" @click="keep().then((kept) => kept && turn(1))">
             Later labels
-          </button>
+          </TextButton>
         </template>
         <span class="quiet" aria-live="polite">{{ plural(missing, 'answer') }} missing</span>
         <span class="room" />
@@ -161,7 +152,7 @@ async function done() {
           · ▲ {{ plural(missing, 'answer') }} missing</span
         >
       </p>
-      <button v-if="!started" type="button" class="linklike" @click="open = true">Change</button>
+      <TextButton v-if="!started" @click="open = true">Change</TextButton>
     </template>
   </section>
 </template>

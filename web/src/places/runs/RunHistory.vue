@@ -8,6 +8,7 @@ import RunFiles from './RunFiles.vue'
 import RunTags from './RunTags.vue'
 import { useDoing } from '@/shared/useDoing'
 import { useAsked } from '@/shared/useAsked'
+import TextButton from '@/shared/TextButton.vue'
 import DeedList from '@/places/you/DeedList.vue'
 import { kindWords } from './words'
 
@@ -100,7 +101,7 @@ const states = { printing: 'printing', held: 'held', done: '', cancelled: 'cance
           ><template v-if="voided"
             >, <span class="warn">{{ plural(voided, 'label') }} void</span></template
           >
-          · <button type="button" class="linklike" @click="chips = true">See each</button>
+          · <TextButton @click="chips = true">See each</TextButton>
           <RunTags v-model:show="chips" :run-id="run.id" :total="written + voided" />
         </p>
         <p v-if="withoutCode" class="quiet">
@@ -125,14 +126,9 @@ const states = { printing: 'printing', held: 'held', done: '', cancelled: 'cance
           <li v-for="piece in odd" :key="`${piece.label} ${piece.place}`">
             <b>label {{ piece.label }}</b
             >, record {{ piece.record }}: {{ piece.readAs }}
-            <button
-              type="button"
-              class="linklike"
-              :disabled="busy"
-              @click="emit('again', String(piece.label))"
-            >
+            <TextButton :disabled="busy" @click="emit('again', String(piece.label))">
               Print it again
-            </button>
+            </TextButton>
           </li>
         </ul>
       </template>
@@ -212,9 +208,9 @@ const states = { printing: 'printing', held: 'held', done: '', cancelled: 'cance
     <section v-if="!run.closedAt && !busy && run.left">
       <NPopconfirm positive-text="Give it up" negative-text="Not now" @positive-click="emit('close')">
         <template #trigger
-          ><button type="button" class="linklike">
+          ><TextButton>
             Give up {{ run.printed ? 'the rest of this run' : 'this run' }}
-          </button></template
+          </TextButton></template
         >
         {{ plural(run.left, 'label') }} will not be printed.<template v-if="run.numbers.length">
           Their numbers are returned or void, as each series says; those that were at a printer are

@@ -4,6 +4,7 @@ import { computed, ref, watch } from 'vue'
 import type { Schemas } from '@/api/client'
 import { asStock } from '@/api/documents'
 import { count, plural } from '@/shared/format'
+import TextButton from '@/shared/TextButton.vue'
 
 /** How many labels a record gives, and in which order they come. */
 const props = defineProps<{ run: Schemas['Run']; started: boolean; open: boolean }>()
@@ -130,7 +131,7 @@ const fills = computed(() =>
       >
       · <b>{{ plural(run.labels, 'label') }}</b>
     </p>
-    <button v-if="!started && !open" type="button" class="linklike" @click="emit('open')">Change</button>
+    <TextButton v-if="!started && !open" @click="emit('open')">Change</TextButton>
   </section>
 </template>
 

@@ -10,6 +10,7 @@ import ProblemNote from '@/shared/ProblemNote.vue'
 import { useAsked } from '@/shared/useAsked'
 import { useDoing } from '@/shared/useDoing'
 import { usePolled } from '@/shared/usePolled'
+import TextButton from '@/shared/TextButton.vue'
 import GoBar from './GoBar.vue'
 import LabelsBetween from './LabelsBetween.vue'
 import PrintNow from './PrintNow.vue'
@@ -179,14 +180,12 @@ const seen = ref(1)
                 {{ count(run.chosen) }} of {{ count(run.recordCount) }}
               </template>
             </p>
-            <button
+            <TextButton
               v-if="!started && open !== 'records' && run.recordSetId !== undefined"
-              type="button"
-              class="linklike"
               @click="open = 'records'"
             >
               Change
-            </button>
+            </TextButton>
             <RecordTicks v-if="open === 'records'" :run @take="takeRecords" />
           </section>
           <RunMany

@@ -4,6 +4,7 @@ import { computed } from 'vue'
 import type { Schemas } from '@/api/client'
 import { asPrinter, asStock } from '@/api/documents'
 import { duration, plural } from '@/shared/format'
+import TextButton from '@/shared/TextButton.vue'
 
 /** On which printer a run prints, and which others take a share. */
 const props = defineProps<{
@@ -69,7 +70,7 @@ const alike = computed(() =>
         aria-label="Printers that share the labels"
       />
     </p>
-    <button v-if="!printing && !open" type="button" class="linklike" @click="emit('open')">Change</button>
+    <TextButton v-if="!printing && !open" @click="emit('open')">Change</TextButton>
   </section>
 </template>
 

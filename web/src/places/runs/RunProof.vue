@@ -4,6 +4,7 @@ import { ref } from 'vue'
 import { api, type Schemas } from '@/api/client'
 import { count, plural } from '@/shared/format'
 import LevelText from '@/shared/LevelText.vue'
+import TextButton from '@/shared/TextButton.vue'
 
 /** What became of looking at every label. */
 const emit = defineEmits<{ see: [label: number]; stop: []; again: [] }>()
@@ -28,11 +29,11 @@ useIntervalFn(async () => {
     <h2 id="q-proof">Proof</h2>
     <p v-if="!proof && stopped">
       Not looked at
-      <button type="button" class="linklike" @click="emit('again')">Look at every label</button>
+      <TextButton @click="emit('again')">Look at every label</TextButton>
     </p>
     <p v-else-if="!proof" class="quiet">
       Looking at {{ plural(labels, 'label') }}<template v-if="looked">: {{ count(looked) }} so far</template>
-      <button type="button" class="linklike" @click="emit('stop')">Stop</button>
+      <TextButton @click="emit('stop')">Stop</TextButton>
     </p>
     <p v-else>
       <b>{{ plural(proof.labels, 'label') }} looked at</b> ·
@@ -45,17 +46,15 @@ useIntervalFn(async () => {
     </p>
     <p v-if="proof?.worth.length" class="worth">
       <span class="quiet">Worth a look:</span>
-      <button
+      <TextButton
         v-for="w in proof.worth.slice(0, 6)"
         :key="w.label"
-        type="button"
-        class="linklike"
         :title="w.why"
         @click="emit('see', w.label)"
       >
         label {{ count(w.label) }}
         <span class="quiet">{{ w.why }}</span>
-      </button>
+      </TextButton>
     </p>
   </section>
 </template>

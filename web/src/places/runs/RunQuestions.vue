@@ -3,6 +3,7 @@ import { NButton, NInput, NSelect } from 'naive-ui'
 import { computed, ref, watch } from 'vue'
 import type { Schemas } from '@/api/client'
 import type { Design } from '@/api/documents'
+import TextButton from '@/shared/TextButton.vue'
 
 /** What is asked before a run: answered by keys or by a scanner, whose Enter goes to the next. */
 type Question = NonNullable<Design['questions']>[number]
@@ -81,7 +82,7 @@ function take() {
           <b>{{ given[q.name] || 'not answered' }}</b></template
         >
       </p>
-      <button v-if="!started" type="button" class="linklike" @click="open = true">Change</button>
+      <TextButton v-if="!started" @click="open = true">Change</TextButton>
     </template>
   </section>
 </template>

@@ -6,6 +6,7 @@ import type { Stock } from '@/api/documents'
 import { count } from '@/shared/format'
 import { useAsked } from '@/shared/useAsked'
 import LevelText from '@/shared/LevelText.vue'
+import TextButton from '@/shared/TextButton.vue'
 
 /** The labels of the run as they will print; any can be looked at. */
 const props = defineProps<{ runId: number; total: number; made: string; stock?: Stock }>()
@@ -40,7 +41,7 @@ function step(by: number) {
       </figure>
     </div>
     <p class="walk">
-      <button type="button" class="linklike" :disabled="from <= 1" @click="step(-most)">Earlier</button>
+      <TextButton :disabled="from <= 1" @click="step(-most)">Earlier</TextButton>
       <label>
         Label
         <NInputNumber
@@ -55,9 +56,7 @@ function step(by: number) {
         />
         of {{ count(total) }}
       </label>
-      <button type="button" class="linklike" :disabled="from + most > total" @click="step(most)">
-        Later
-      </button>
+      <TextButton :disabled="from + most > total" @click="step(most)"> Later </TextButton>
     </p>
   </div>
 </template>

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { ref, shallowRef, watch } from 'vue'
 import { plural } from '@/shared/format'
+import TextButton from '@/shared/TextButton.vue'
 import { readPicture } from './readPicture'
 import { useSounds } from './useSounds'
 
@@ -88,13 +89,13 @@ function picture(event: Event) {
     <button type="submit" class="next">
       <slot name="button" :typed="typed.trim()">{{ button }}</slot>
     </button>
-    <label v-if="pictures" class="picture linklike">
+    <label v-if="pictures" class="picture text-button">
       Read a picture
       <input type="file" accept="image/*" capture="environment" @change="picture" />
     </label>
-    <button type="button" class="linklike sound" :aria-pressed="sounds.on.value" @click="sounds.toggle()">
+    <TextButton class="sound" :aria-pressed="sounds.on.value" @click="sounds.toggle()">
       {{ sounds.on.value ? 'Sound is on' : 'Sound is off' }}
-    </button>
+    </TextButton>
   </form>
   <div class="said" :class="said && (said.good ? 'yes' : 'no')" role="status" aria-live="assertive">
     <template v-if="said">

@@ -5,6 +5,7 @@ import { api, type Schemas } from '@/api/client'
 import type { Design } from '@/api/documents'
 import { useAsked } from '@/shared/useAsked'
 import { useDoing } from '@/shared/useDoing'
+import TextButton from '@/shared/TextButton.vue'
 import SymbolGrid from './SymbolGrid.vue'
 import { drawingOf, languages, signalWords } from './symbols'
 import LayingDialog from './LayingDialog.vue'
@@ -126,10 +127,8 @@ async function take() {
           />
         </label>
         <p v-if="spec.message.trim()" class="keep">
-          <button v-if="ours?.id" type="button" class="linklike" @click="forget(ours.id)">
-            Forget it as a ready text
-          </button>
-          <button v-else type="button" class="linklike" @click="keep">Keep it as a ready text</button>
+          <TextButton v-if="ours?.id" @click="forget(ours.id)"> Forget it as a ready text </TextButton>
+          <TextButton v-else @click="keep">Keep it as a ready text</TextButton>
         </p>
         <p v-if="refused" class="bad" role="alert">{{ refused.text }}</p>
         <label

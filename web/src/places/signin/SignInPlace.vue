@@ -6,6 +6,7 @@ import { api, type Schemas } from '@/api/client'
 import { signedIn } from '@/session'
 import { useAsked } from '@/shared/useAsked'
 import { useDoing } from '@/shared/useDoing'
+import TextButton from '@/shared/TextButton.vue'
 
 const route = useRoute()
 const router = useRouter()
@@ -65,7 +66,7 @@ function useDemo(demo: Schemas['SignIn']) {
       <p v-if="hints?.demo" class="quiet demo">
         This is a demonstration. Its account is <b>{{ hints.demo.name }}</b> with the password
         <b class="mono">{{ hints.demo.password }}</b>.
-        <button type="button" class="linklike" @click="useDemo(hints.demo)">Sign in with it</button>
+        <TextButton @click="useDemo(hints.demo)">Sign in with it</TextButton>
       </p>
     </form>
   </div>

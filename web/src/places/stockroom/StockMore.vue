@@ -3,6 +3,7 @@ import { NButton, NCheckbox, NInputNumber, NSelect } from 'naive-ui'
 import { computed } from 'vue'
 import type { Stock } from '@/api/documents'
 import LengthInput from '@/shared/LengthInput.vue'
+import TextButton from '@/shared/TextButton.vue'
 
 /** What a stock has beside its sizes: colours, coating, how it is found, what it is torn and cut by, holes, its roll. */
 const stock = defineModel<Stock>({ required: true })
@@ -211,9 +212,7 @@ function fill(at: number) {
           :label="`Hole ${i + 1} diameter`"
           @update:model-value="hole.diameter = $event"
         />
-        <button type="button" class="linklike" :aria-label="`Take hole ${i + 1} away`" @click="fill(i)">
-          Take away
-        </button>
+        <TextButton :aria-label="`Take hole ${i + 1} away`" @click="fill(i)"> Take away </TextButton>
       </p>
       <p v-if="wrong('plate.holes')" class="bad" role="alert">{{ wrong('plate.holes') }}</p>
       <NButton size="small" @click="drill">Add a hole</NButton>

@@ -5,6 +5,7 @@ import { api } from '@/api/client'
 import { amount, count } from '@/shared/format'
 import { useAsked } from '@/shared/useAsked'
 import { useDoing } from '@/shared/useDoing'
+import TextButton from '@/shared/TextButton.vue'
 
 /** The rolls of a stock that lie in the Stockroom, with what is left on each. */
 const props = defineProps<{ stock: string; unit: 'labels' | 'sheets' | 'length'; full: number }>()
@@ -60,7 +61,7 @@ async function take(id: number) {
           }}{{ unit === 'length' ? '' : ` ${words}` }}</span
         >
         <span class="quiet">{{ g.place }}</span>
-        <button type="button" class="linklike" @click="take(g.ids[0]!)">Take one away</button>
+        <TextButton @click="take(g.ids[0]!)">Take one away</TextButton>
       </li>
     </ul>
     <form @submit.prevent="left && add()">

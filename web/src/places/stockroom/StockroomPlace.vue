@@ -9,6 +9,7 @@ import { count, lengthText, parseLength, plural, units } from '@/shared/format'
 import ProblemNote from '@/shared/ProblemNote.vue'
 import { useNewest } from '@/shared/useAsked'
 import { useDoing } from '@/shared/useDoing'
+import TextButton from '@/shared/TextButton.vue'
 import StockDrawn from './StockDrawn.vue'
 import StockForm from './StockForm.vue'
 import StockSheet from './StockSheet.vue'
@@ -158,7 +159,7 @@ async function retire(row: Schemas['StockRow']) {
       <p>
         <b>{{ plural(taken.added, 'stock') }} added, {{ count(taken.changed) }} changed</b
         ><template v-if="taken.refused.length">, {{ count(taken.refused.length) }} left out:</template>
-        <button type="button" class="linklike" @click="taken = undefined">Good</button>
+        <TextButton @click="taken = undefined">Good</TextButton>
       </p>
       <ul>
         <li v-for="line in taken.refused.slice(0, 8)" :key="line" class="bad">{{ line }}</li>
@@ -221,9 +222,9 @@ async function retire(row: Schemas['StockRow']) {
           <tbody>
             <tr v-for="row in rows" :key="row.id" :class="{ chosen: row.id === chosen?.id }">
               <td>
-                <button type="button" class="linklike" @click="chosenNumber = row.number">
+                <TextButton @click="chosenNumber = row.number">
                   {{ asStock(row.about).name }}
-                </button>
+                </TextButton>
                 <span class="quiet which">{{ row.number }}</span>
               </td>
               <td class="quiet">{{ asStock(row.about).material }}</td>
@@ -254,7 +255,7 @@ async function retire(row: Schemas['StockRow']) {
   background: var(--sunken);
   border-bottom: 1px solid var(--line);
 }
-.taken .linklike {
+.taken .text-button {
   margin-left: 16px;
 }
 .stockroom {
