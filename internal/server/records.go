@@ -281,6 +281,15 @@ func (s *Server) GetValues(ctx context.Context, req api.GetValuesRequestObject) 
 // previewed is how many records a preview shows.
 const previewed = 30
 
+// ListEncodings implements api.StrictServerInterface.
+func (s *Server) ListEncodings(context.Context, api.ListEncodingsRequestObject) (api.ListEncodingsResponseObject, error) {
+	answer := api.ListEncodings200JSONResponse{}
+	for _, e := range sources.Encodings() {
+		answer = append(answer, api.Encoding{Name: string(e.Name), Writing: e.Writing})
+	}
+	return answer, nil
+}
+
 // PreviewRecords implements api.StrictServerInterface.
 func (s *Server) PreviewRecords(ctx context.Context, req api.PreviewRecordsRequestObject) (api.PreviewRecordsResponseObject, error) {
 	u, err := readUpload(req.Body)

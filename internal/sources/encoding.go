@@ -8,61 +8,13 @@ import (
 	"io"
 	"slices"
 	"strings"
-	goUnicode "unicode"
 	"unicode/utf8"
 
-	"golang.org/x/text/encoding"
-	"golang.org/x/text/encoding/charmap"
-	"golang.org/x/text/encoding/japanese"
-	"golang.org/x/text/encoding/simplifiedchinese"
-	"golang.org/x/text/encoding/unicode"
 	"golang.org/x/text/transform"
 )
 
 // An Encoding is how a file's bytes are letters.
 type Encoding string
-
-// The encodings that are found and can be chosen.
-const (
-	UTF8        Encoding = "UTF-8"
-	UTF16LE     Encoding = "UTF-16LE"
-	UTF16BE     Encoding = "UTF-16BE"
-	Windows1252 Encoding = "Windows-1252"
-	Windows1250 Encoding = "Windows-1250"
-	Windows1251 Encoding = "Windows-1251"
-	CodePage850 Encoding = "CP850"
-	KOI8R       Encoding = "KOI8-R"
-	ShiftJIS    Encoding = "Shift-JIS"
-	GB18030     Encoding = "GB18030"
-)
-
-// letters are the letters that words in an encoding are usually made of.
-type letters string
-
-const (
-	western         letters = "äöüßÄÖÜéèêëàâáãçñóòôõíìîïúùûåøæÅØÆœÉÈÊÀÁÂÇÑÓÔÕÍÎÚÛŒ"
-	central         letters = "ąćęłńóśźżĄĆĘŁŃÓŚŹŻáčďéěíňřšťúůýžÁČĎÉĚÍŇŘŠŤÚŮÝŽőűŐŰäöüßÄÖÜôľĺŕăâîşţŞŢđĐ"
-	cyrillic        letters = "абвгдежзийклмнопрстуфхцчшщъыьэюяёАБВГДЕЖЗИЙКЛМНОПРСТУФХЦЧШЩЪЫЬЭЮЯЁ"
-	japaneseWriting letters = "kana and kanji, by their code points"
-	chineseWriting  letters = "hanzi, by their code points"
-	frequent                = "оеаинтсрвлкОЕАИНТСРВЛК" // in Cyrillic writing
-	rare                    = "щъэфцёыщюЩЪЭФЦЁЫЮ"
-	signs                   = "°±½¼¾²³µ€§×–—…„“”‘’«»№™®©·•¿¡"
-	quoting                 = "–—…„“”‘’«»"
-)
-
-type known struct {
-	name    Encoding
-	is      encoding.Encoding
-	letters letters
-}
-
-// encodings are those that text in bytes may have, in the order in which equals are preferred.
-var encodings = []known{
-	{Windows1252, charmap.Windows1252, western}, {Windows1250, charmap.Windows1250, central}, {Windows1251, charmap.Windows1251, cyrillic},
-	{CodePage850, charmap.CodePage850, western}, {KOI8R, charmap.KOI8R, cyrillic}, {ShiftJIS, japanese.ShiftJIS, japaneseWriting}, {GB18030, simplifiedchinese.GB18030, chineseWriting},
-	{UTF16LE, unicode.UTF16(unicode.LittleEndian, unicode.IgnoreBOM), ""}, {UTF16BE, unicode.UTF16(unicode.BigEndian, unicode.IgnoreBOM), ""},
-}
 
 // findEncoding finds how the bytes of a file are letters, and refuses what is no text.
 func (s *Source) findEncoding(head []byte) error {
@@ -95,7 +47,7 @@ func (s *Source) findEncoding(head []byte) error {
 	}
 	s.Settings.Encoding = chosen
 	if chosen != UTF8 && encodingOf(chosen) == nil {
-		return &FileError{Text: fmt.Sprintf("The encoding %q is not known; choose UTF-8, UTF-16LE, UTF-16BE or %s.", chosen, names())}
+		return &FileError{Text: fmt.Sprintf("The encoding %q is not known; choose %s.", chosen, names())}
 	}
 	return nil
 }
@@ -106,22 +58,12 @@ func EncodingNamed(text string) Encoding {
 		name = strings.NewReplacer("-", "", "_", "", " ", "").Replace(strings.ToLower(name))
 		return strings.Replace(strings.Replace(name, "windows", "cp", 1), "ibm", "cp", 1)
 	}
-	for _, name := range []Encoding{UTF8, UTF16LE, UTF16BE, Windows1252, Windows1250, Windows1251, CodePage850, KOI8R, ShiftJIS, GB18030} {
-		if plain(string(name)) == plain(text) {
-			return name
+	for _, e := range Encodings() {
+		if plain(string(e.Name)) == plain(text) {
+			return e.Name
 		}
 	}
 	return Encoding(text)
-}
-
-// encodingOf returns the encoding of a name; nil: UTF-8, or none that is known.
-func encodingOf(name Encoding) encoding.Encoding {
-	for _, e := range encodings {
-		if e.name == name {
-			return e.is
-		}
-	}
-	return nil
 }
 
 // bytes reads the bytes behind the mark.
@@ -176,16 +118,6 @@ func (s *Source) survey() (has survey, err error) {
 	}
 }
 
-func names() string {
-	var list []string
-	for _, e := range encodings {
-		if e.letters != "" && e.name != GB18030 {
-			list = append(list, string(e.name))
-		}
-	}
-	return strings.Join(list, ", ") + " or " + string(GB18030)
-}
-
 // control tells whether a rune is a control character that no text has. Those that part what belongs together, and
 // vertical tabs, stand in data.
 func control(r rune) bool {
@@ -216,7 +148,7 @@ func (s *Source) guess(head []byte, has survey) (Encoding, error) {
 	case even+odd > 0 || bytes.ContainsFunc(head, func(r rune) bool { return r < 0x80 && control(r) }):
 		return "", &FileError{Text: "This is no text but binary data. Save the records as CSV and choose that file."}
 	case has.broken == 0:
-		return UTF8, nil
+		return UTF8, s.spoilt(has)
 	case has.whole > 4*has.broken:
 		return "", &FileError{Line: has.firstBroken, Text: fmt.Sprintf("The file is UTF-8 but for %s, here first. Mend it, or choose the encoding by hand.", count(has.broken, "byte", "bytes"))}
 	}
@@ -258,142 +190,4 @@ func (s *Source) sample() (out []byte, err error) {
 		return out, nil
 	}
 	return out, err
-}
-
-// likeliest returns the encoding in which bytes make the likeliest words.
-func (s *Source) likeliest(data []byte) Encoding {
-	type reading struct {
-		name  Encoding
-		text  string
-		score float64
-	}
-	var best, second reading
-	for _, e := range encodings {
-		if e.name == UTF16LE || e.name == UTF16BE {
-			continue
-		}
-		text, err := e.is.NewDecoder().String(string(data))
-		if err != nil || strings.ContainsFunc(text, func(r rune) bool { return r == utf8.RuneError || control(r) }) {
-			continue
-		}
-		score := likely(text, e.letters)
-		switch {
-		case best.name == "" || score > best.score:
-			best, second = reading{e.name, text, score}, best
-		case text != best.text && (second.name == "" || score > second.score):
-			second = reading{e.name, text, score}
-		}
-	}
-	if best.name == "" {
-		return Windows1252 // of which the reader then says what is wrong
-	}
-	word := wordBeyondASCII(best.text)
-	if second.name != "" && second.text != best.text && (second.score > best.score*0.6 || best.score <= 0) {
-		s.note("The file does not tell its encoding. Read as %s it says “%s”; as %s it would say “%s”. Choose which is right.", best.name, word, second.name, wordBeyondASCII(second.text))
-	} else {
-		s.note("The file does not tell its encoding; it is read as %s, which makes “%s”. If that is wrong, choose another.", best.name, word)
-	}
-	return best.name
-}
-
-// wordBeyondASCII returns the first word that has a letter beyond ASCII.
-func wordBeyondASCII(text string) string {
-	words := strings.FieldsFunc(text, func(r rune) bool { return goUnicode.IsSpace(r) || strings.ContainsRune(",;|\"", r) })
-	for _, word := range words {
-		if !ascii([]byte(word)) {
-			const most = 40
-			if runes := []rune(word); len(runes) > most {
-				return string(runes[:most]) + "…"
-			}
-			return word
-		}
-	}
-	return text
-}
-
-// likely scores how much a text looks like words.
-func likely(text string, usual letters) (score float64) {
-	runes := []rune(text)
-	at := func(i int) rune {
-		if i < 0 || i >= len(runes) {
-			return ' '
-		}
-		return runes[i]
-	}
-	row := 0 // letters beyond ASCII one after the other
-	for i, r := range runes {
-		if r < 0x80 {
-			if goUnicode.IsUpper(r) && at(i-1) >= 0x80 && goUnicode.IsLower(at(i-1)) {
-				score -= 2
-			}
-			row = 0
-			continue
-		}
-		before, after := at(i-1), at(i+1)
-		switch {
-		case usual == japaneseWriting || usual == chineseWriting:
-			score += likelyEastern(r, usual)
-			if before < 0x80 && goUnicode.IsLetter(before) || after < 0x80 && goUnicode.IsLetter(after) {
-				score -= 4 // within a word of other letters
-			}
-			continue
-		case goUnicode.IsLetter(r):
-			row++
-			if strings.ContainsRune(string(usual), r) {
-				score += 2
-			} else {
-				score--
-			}
-			if goUnicode.IsUpper(r) && goUnicode.IsLower(before) {
-				score -= 2
-			}
-			if usual == cyrillic {
-				if before < 0x80 && goUnicode.IsLetter(before) || after < 0x80 && goUnicode.IsLetter(after) {
-					score -= 4 // two scripts in a word
-				}
-				if strings.ContainsRune(frequent, r) {
-					score += 0.5
-				} else if strings.ContainsRune(rare, r) {
-					score -= 0.5
-				}
-			} else if row > 2 {
-				score -= 3
-			}
-		case r >= 0x2500 && r < 0x25a0: // lines and blocks
-			score -= 4
-		case strings.ContainsRune(quoting, r):
-		case goUnicode.IsLetter(before) && goUnicode.IsLetter(after):
-			score -= 3
-		case goUnicode.IsLetter(before) || goUnicode.IsLetter(after):
-			score -= 2
-		case strings.ContainsRune(signs, r):
-			score += 0.5
-		default:
-			score -= 2
-		}
-	}
-	return score
-}
-
-// likelyEastern scores a letter of East Asian writing: kana, and ideographs by whether they are among those in daily use,
-// which GB 2312 and JIS X 0208 have in their first levels.
-func likelyEastern(r rune, usual letters) float64 {
-	switch {
-	case r >= 0x3040 && r < 0x3100:
-		return 4
-	case r >= 0xff61 && r < 0xffa0: // half-width katakana
-		return -0.5
-	case r >= 0x3000 && r < 0x3020, r >= 0xff01 && r < 0xff61:
-		return 2
-	case r >= 0x4e00 && r < 0xa000:
-		is, from, to := encoding.Encoding(simplifiedchinese.GBK), byte(0xb0), byte(0xd7)
-		if usual == japaneseWriting {
-			is, from, to = japanese.ShiftJIS, 0x88, 0x97
-		}
-		if b, err := is.NewEncoder().Bytes([]byte(string(r))); err == nil && len(b) == 2 && b[0] >= from && b[0] <= to {
-			return 3
-		}
-		return -1
-	}
-	return -2
 }

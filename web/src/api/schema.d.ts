@@ -1527,6 +1527,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/encodings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The encodings in which files of text can be read. */
+        get: operations["listEncodings"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/check-rules": {
         parameters: {
             query?: never;
@@ -3888,6 +3905,11 @@ export interface components {
             sheet?: string;
             table?: string;
             columns?: string;
+        };
+        Encoding: {
+            name: string;
+            /** @description Whose letters it has; empty means all. */
+            writing: string;
         };
         Preview: {
             /** @enum {string} */
@@ -7322,6 +7344,27 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["NumberSeries"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listEncodings: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description In the order in which they are likely */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Encoding"][];
                 };
             };
             default: components["responses"]["Problem"];

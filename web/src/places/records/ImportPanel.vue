@@ -5,6 +5,7 @@ import { computed, reactive, ref, shallowRef } from 'vue'
 import { api, type Schemas } from '@/api/client'
 import { count, plural } from '@/shared/format'
 import ProblemNote from '@/shared/ProblemNote.vue'
+import { useAsked } from '@/shared/useAsked'
 import { useDoing } from '@/shared/useDoing'
 import TextButton from '@/shared/TextButton.vue'
 import RecordTable from './RecordTable.vue'
@@ -19,18 +20,10 @@ const settings = reactive<Schemas['ReadSettings']>({})
 const { problem, busy, doing } = useDoing()
 const over = ref(false)
 
-const encodings: SelectOption[] = [
-  ['UTF-8', 'UTF-8'],
-  ['Windows-1252', 'Windows-1252, western'],
-  ['Windows-1250', 'Windows-1250, central Europe'],
-  ['Windows-1251', 'Windows-1251, Cyrillic'],
-  ['CP850', 'CP850, old western'],
-  ['KOI8-R', 'KOI8-R, old Cyrillic'],
-  ['Shift-JIS', 'Shift-JIS, Japanese'],
-  ['GB18030', 'GB18030, Chinese'],
-  ['UTF-16LE', 'UTF-16LE'],
-  ['UTF-16BE', 'UTF-16BE'],
-].map(([value = '', label = '']) => ({ value, label }))
+const { data: known } = useAsked((signal) => api.GET('/encodings', { signal }))
+const encodings = computed(() =>
+  (known.value ?? []).map((e) => ({ value: e.name, label: e.writing ? `${e.name}, ${e.writing}` : e.name })),
+)
 /** Columns at fixed places, in place of a separator. */
 const fixed = 'fixed'
 const separators = [
@@ -61,7 +54,7 @@ const choices = computed(() => {
   const all: { key: keyof Schemas['ReadSettings']; name: string; options: SelectOption[]; has: boolean }[] = [
     { key: 'sheet', name: 'Sheet', options: sheets.value, has: sheets.value.length > 0 },
     { key: 'table', name: 'List', options: tables.value, has: tables.value.length > 0 },
-    { key: 'encoding', name: 'Letters', options: encodings, has: isText.value || !!settings.encoding },
+    { key: 'encoding', name: 'Letters', options: encodings.value, has: isText.value || !!settings.encoding },
     { key: 'separator', name: 'Separator', options: separators, has: isText.value },
     { key: 'columns', name: 'Columns begin at', options: [], has: !!settings.columns },
     { key: 'quotes', name: 'Quotes', options: quotes, has: isText.value && !settings.columns },
