@@ -117,7 +117,7 @@ func TestWrongCallsSayWhatToDo(t *testing.T) {
 		{[]string{"render", "-design", "none.json", "-out", "x.png"}, "no such file"},
 		{[]string{"render", "-design", png, "-out", "x.png"}, "this is not a design file"},
 		{[]string{"render", "-design", binLabel, "-records", png, "-out", "x.png"}, "a picture"},
-		{[]string{"render", "-design", binLabel, "-records", bins, "-out", "x.png", "-rows", "241"}, "records from 1 to 240"},
+		{[]string{"render", "-design", binLabel, "-records", bins, "-out", "x.png", "-rows", "241"}, "numbers from 1 to 240"},
 		{[]string{"render", "-design", binLabel, "-records", bins, "-out", "x.gif", "-format", "gif"}, "use png, svg, pdf or pwg"},
 		{[]string{"render", "-design", binLabel, "-records", bins, "-out", "-"}, "several labels"},
 		{[]string{"render", "-design", binLabel, "-records", bins, "-out", filepath.Join(folder, "no", "x.pdf"), "-format", "pdf"}, "no such file"},

@@ -283,14 +283,14 @@ func (c Choice) Numbers(last int) ([]int, error) {
 	return numbers, nil
 }
 
-// A RangeError says which part of a typed list of records cannot be read.
+// A RangeError says which part of a typed list of numbers cannot be read.
 type RangeError struct {
 	Text string
 	Last int
 }
 
 func (e *RangeError) Error() string {
-	return fmt.Sprintf("%q is no record or range; write it like 1-3, 7, 12- with records from 1 to %d", e.Text, e.Last)
+	return fmt.Sprintf("%q is no number or range; write it like 1-3, 7, 12- with numbers from 1 to %d", e.Text, e.Last)
 }
 
 // None is the list that chooses no record.

@@ -90,7 +90,7 @@ func TestParseRange(t *testing.T) {
 	for _, text := range []string{"0", "6", "3-2", "a", "1-b", "-3", "1,,2", "1-9"} {
 		_, err := batch.ParseRange(text, 5)
 		require.IsType(t, &batch.RangeError{}, err, text)
-		require.ErrorContains(t, err, "records from 1 to 5")
+		require.ErrorContains(t, err, "numbers from 1 to 5")
 	}
 	none, err := batch.ParseRange("1-3", 0)
 	require.NoError(t, err)

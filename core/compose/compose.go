@@ -283,6 +283,7 @@ func (c *Composer) prepare(d *design.Element, fields []string) (element, error) 
 	}
 	if d.Kind == design.Tag {
 		e.pieces, e.header = findFields(d.Says, fields), findFields(d.Tag.User, fields)
+		e.escapes = epc.Scheme(d.Tag.Scheme).OfGS1()
 		return e, nil
 	}
 	e.ink = c.ink(d.Ink)

@@ -12,7 +12,7 @@ func (c *Composer) tag(part *Part, d *design.Element, e *element, record []strin
 	said := Part{}
 	if len(d.Tag.User) > 0 {
 		user := *e
-		user.pieces = e.header
+		user.pieces, user.escapes = e.header, false
 		c.say(&said, &user, record)
 		part.Missing = append(part.Missing, said.Missing...)
 		if said.Wrong != nil {

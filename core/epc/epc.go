@@ -229,7 +229,7 @@ func (e *EPC) encode(w *written, f *form) error {
 		n, _ := strconv.ParseUint("1"+e.Serial, 10, 64) // the 1 keeps what zeros it begins with (TDS 1.13, 14.3.5)
 		w.put(n, f.serial)
 	case f.chars > 0:
-		if err := fits82("The serial", e.Serial, f.chars); err != nil {
+		if err := serial82(e.Serial, f); err != nil {
 			return err
 		}
 		w.chars(e.Serial, 7, f.chars)
@@ -244,6 +244,14 @@ func (e *EPC) encode(w *written, f *form) error {
 	}
 	w.put(0, f.reserved)
 	return nil
+}
+
+// serial82 checks a serial of characters.
+func serial82(serial string, f *form) error {
+	if serial == "" {
+		return wrong("The serial is empty; %s has one of 1 to %d characters.", strings.ToUpper(string(f.scheme)), f.chars)
+	}
+	return fits82("The serial", serial, f.chars)
 }
 
 const (

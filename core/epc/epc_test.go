@@ -10,6 +10,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"oddspool/core/epc"
+	"oddspool/core/gs1"
 )
 
 // The examples of GS1's EPC Tag Data Standard 1.13, annex E.
@@ -97,26 +98,30 @@ func TestWhatCannotBeOnATag(t *testing.T) {
 		{epc.SGTIN96, "(01)09521234543213(21)A7", 7, 0, "'A' in place 1"},
 		{epc.SGTIN96, "(01)09521234543213(21)274877906944", 7, 0, "up to 274877906943"},
 		{epc.SGTIN96, "(01)09521234543213", 7, 0, "serial is empty"},
-		{epc.SGTIN96, "(01)09521234543214(21)1", 7, 0, "should be 3"},
-		{epc.SGTIN96, "(01)0952123454321(21)1", 7, 0, "13 digits, and takes 14"},
+		{epc.SGTIN96, "(01)09521234543214(21)1", 7, 0, "its check digit is 3, not 4"},
+		{epc.SGTIN96, "(01)0952123454321(21)1", 7, 0, "it has 14 characters, and “0952123454321” is 13"},
 		{epc.SGTIN96, "(10)LOT", 7, 0, "made from (01)"},
-		{epc.SGTIN96, "09521234543213", 7, 0, "no element string"},
+		{epc.SGTIN96, "09521234543213", 7, 0, "begins with an identifier in brackets"},
 		{epc.SGTIN96, "(01)09521234543213(21)1", 5, 0, "6 to 12"},
 		{epc.SGTIN96, "(01)09521234543213(21)1", 7, 8, "0 to 7"},
-		{epc.SGTIN198, "(01)09521234543213(21)123456789012345678901", 7, 0, "up to 20"},
-		{epc.SGTIN198, "(01)09521234543213(21)Käse", 7, 0, "in place 2"},
-		{epc.SSCC96, "(00)106141412345678907", 7, 0, "should be 8"},
-		{epc.GRAI96, "(8003)90614141123452400", 7, 0, "begins with 0"},
+		{epc.SGTIN198, "(01)09521234543213(21)123456789012345678901", 7, 0, "it has 1 to 20 characters"},
+		{epc.SGTIN198, "(01)09521234543213", 7, 0, "serial is empty"},
+		{epc.GRAI170, "(8003)09521234000006", 7, 0, "serial is empty"},
+		{epc.GDTI174, "(253)9521234000006", 7, 0, "serial is empty"},
+		{epc.ITIP212, "(8006)095212345432130102", 7, 0, "serial is empty"},
+		{epc.SGTIN198, "(01)09521234543213(21)Käse", 7, 0, "“ä”"},
+		{epc.SSCC96, "(00)106141412345678907", 7, 0, "its check digit is 8"},
+		{epc.GRAI96, "(8003)90614141123452400", 7, 0, "9 is not the 0 that this begins with"},
 		{epc.GIAI96, "(8004)0614141X", 7, 0, "'X' in place 1"},
 		{epc.GIAI96, "(8004)061", 7, 0, "shorter than a company prefix"},
 		{epc.SGCN96, "(255)4012345678901", 7, 0, "serial \"\" is none of a coupon"},
-		{epc.SGCN96, "(255)4012345678901A1", 7, 0, "none of a coupon"},
-		{epc.SGCN96, "(255)40123456", 7, 0, "thirteen digits"},
-		{epc.ITIP110, "(8006)040123451234560302(21)981", 7, 0, "Piece 3 of 2 is none"},
-		{epc.ITIP110, "(8006)040123451234550102(21)981", 7, 0, "should be 6"},
-		{epc.ITIP110, "(8006)0401234512345601(21)981", 7, 0, "eighteen digits"},
+		{epc.SGCN96, "(255)4012345678901A1", 7, 0, "“A” is no digit"},
+		{epc.SGCN96, "(255)40123456", 7, 0, "13 to 25 characters"},
+		{epc.ITIP110, "(8006)040123451234560302(21)981", 7, 0, "there is no piece 03 of 02"},
+		{epc.ITIP110, "(8006)040123451234550102(21)981", 7, 0, "its check digit is 6, not 5"},
+		{epc.ITIP110, "(8006)0401234512345601(21)981", 7, 0, "it has 18 characters"},
 		{epc.CPI96, "(8010)0614141A(8011)1", 7, 0, "takes digits only"},
-		{epc.CPIVar, "(8010)0614141a(8011)1", 7, 0, "capitals, digits"},
+		{epc.CPIVar, "(8010)0614141a(8011)1", 7, 0, "digits, capitals"},
 		{epc.ADIVar, "35962.PQ7", 7, 0, "35962.PQ7VZ4.M37GXB92"},
 		{epc.ADIVar, "3596.A.B", 7, 0, "no CAGE code"},
 		{"sgtin-64", "(01)09521234543213", 7, 0, "no scheme"},
@@ -221,4 +226,24 @@ func BenchmarkEncode(b *testing.B) {
 			b.Fatal(err)
 		}
 	}
+}
+
+// A value is data whatever stands in it, and comes back from every form.
+func TestNoValueForgesAnIdentifier(t *testing.T) {
+	for serial, element := range map[string]string{`A(21)7`: `A\(21\)7`, `A(b)7`: `A(b)7`, `A+B/C%20?`: `A+B/C%20?`} {
+		e, err := epc.FromElements(epc.SGTIN198, "(01)09521234543213(21)"+gs1.Escape(serial), 7, 1)
+		require.NoError(t, err)
+		require.Equal(t, serial, e.Serial)
+		require.Equal(t, "(01)09521234543213(21)"+element, e.ElementString())
+		for _, form := range []string{e.ElementString(), e.DigitalLink()} {
+			again, err := epc.FromElements(epc.SGTIN198, form, 7, 1)
+			require.NoError(t, err, form)
+			require.Equal(t, e, again, form)
+		}
+	}
+	e, err := epc.FromElements(epc.SGTIN198, "(01)09521234543213(21)A+B", 7, 1)
+	require.NoError(t, err)
+	require.Equal(t, "https://id.gs1.org/01/09521234543213/21/A%2BB", e.DigitalLink())
+	_, err = epc.FromElements(epc.SGTIN198, "(01)09521234543213(21)A(21)7", 7, 1)
+	require.ErrorContains(t, err, "(21)", "two serials are none")
 }

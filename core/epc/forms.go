@@ -8,6 +8,7 @@ import (
 	"strings"
 
 	"oddspool/core/check"
+	"oddspool/core/gs1"
 )
 
 // All is an identifier in every form.
@@ -81,31 +82,32 @@ func (e *EPC) TagURI() string {
 	return fmt.Sprintf("urn:epc:tag:%s:%d.%s", e.Scheme, e.Filter, e.tail())
 }
 
-// ElementString returns GS1's element string with its identifiers in brackets; empty for ADI, which is none of GS1's.
-func (e *EPC) ElementString() string {
-	pairs := e.Elements()
-	var text strings.Builder
-	for _, p := range pairs {
-		text.WriteString("(" + p[0] + ")" + p[1])
-	}
-	return text.String()
-}
+// ElementString returns GS1's element string with its identifiers in brackets, as gs1.Parse reads it; empty for ADI, which is none of GS1's.
+func (e *EPC) ElementString() string { return gs1.Typed(e.Elements()) }
 
-// DigitalLink returns the identifier as a GS1 Digital Link (GS1 Digital Link URI syntax 1.3); empty for ADI.
+// DigitalLink returns the identifier as a GS1 Digital Link; empty for ADI.
 func (e *EPC) DigitalLink() string {
-	pairs := e.Elements()
-	if pairs == nil {
+	link, err := gs1.NewLink(gs1.DefaultHost, e.Elements())
+	if err != nil {
 		return ""
 	}
-	link := "https://id.gs1.org"
-	for _, p := range pairs {
-		link += "/" + p[0] + "/" + url.PathEscape(p[1])
+	address, err := link.Address(false)
+	if err != nil { // it has no key
+		return ""
 	}
-	return link
+	return address
 }
 
-// Elements returns application identifiers and values in the order of a key and its qualifier; nil: it has none.
-func (e *EPC) Elements() [][2]string {
+// Elements returns a key and its qualifier; nil: it has none.
+func (e *EPC) Elements() (all []gs1.Element) {
+	for _, p := range e.pairs() {
+		all = append(all, gs1.Element{AI: gs1.Find(p[0]), Value: p[1]})
+	}
+	return all
+}
+
+// pairs returns application identifiers and values in the order of a key and its qualifier; nil: it has none.
+func (e *EPC) pairs() [][2]string {
 	f, err := formOf(e.Scheme)
 	if err != nil {
 		return nil
@@ -169,11 +171,8 @@ func (e *EPC) Elements() [][2]string {
 var keys = map[string]string{"sgtin": "01", "sscc": "00", "sgln": "414", "grai": "8003", "giai": "8004", "gsrn": "8018", "gsrnp": "8017", "gdti": "253",
 	"sgcn": "255", "itip": "8006", "cpi": "8010"}
 
-// lengths of keys with their check digit, where they have one.
-var keyLengths = map[string]int{"01": 14, "00": 18, "414": 13, "8018": 18, "8017": 18}
-
 // FromElements makes an identifier of a scheme from an element string in brackets, a Digital Link, or of ADI from "CAGE.part.serial". prefix is how
-// many digits the company prefix has. Its error is an *Error.
+// many digits the company prefix has. What the data says beside the identifier is left out. Its error is an *Error.
 func FromElements(scheme Scheme, data string, prefix, filter int) (*EPC, error) {
 	f, err := formOf(scheme)
 	if err != nil {
@@ -200,124 +199,85 @@ func FromElements(scheme Scheme, data string, prefix, filter int) (*EPC, error) 
 	if !there {
 		return nil, wrong("%s is made from (%s), which %q does not have.", strings.ToUpper(string(scheme)), key, data)
 	}
-	if at := strings.IndexFunc(value, notDigit); at >= 0 && keyLengths[key] > 0 {
-		return nil, wrong("(%s) has %q in place %d; it takes digits.", key, value[at], at+1)
-	}
-	if n := keyLengths[key]; n > 0 {
-		if len(value) != n {
-			return nil, wrong("(%s) has %d digits, and takes %d.", key, len(value), n)
-		}
-		if err := checked(key, value); err != nil {
-			return nil, err
-		}
-	}
-	take := func(body string) error {
-		if len(body) < prefix {
-			return wrong("(%s) %q is shorter than a company prefix of %d digits.", key, body, prefix)
-		}
-		e.Company, e.Reference = body[:prefix], body[prefix:]
-		return nil
-	}
 	if scheme.Plus() {
-		e.Reference = value[:min(len(value), f.digits)]
-		switch f.name {
-		case "sgtin":
-			e.Serial = values["21"]
-		case "sgln":
-			e.Serial = cmp.Or(values["254"], "0")
-		case "gdti":
-			e.Serial = value[len(e.Reference):]
-		}
+		e.Reference, e.Serial = value[:f.digits], serialOf(f.name, value, values)
 		return e, nil
 	}
-	switch f.name {
-	case "sgtin", "sscc":
-		e.Company, e.Reference = value[1:1+prefix], value[:1]+value[1+prefix:len(value)-1]
-		if f.name == "sgtin" {
-			e.Serial = values["21"]
-		}
-	case "sgln":
-		err = take(value[:12])
-		e.Serial = cmp.Or(values["254"], "0")
-	case "gsrn", "gsrnp":
-		err = take(value[:17])
-	case "grai":
-		if len(value) < 14 || value[0] != '0' {
-			return nil, wrong("(8003) begins with 0 and thirteen digits; %q does not.", value)
-		}
-		if err = checked(key, value[1:14]); err == nil {
-			err = take(value[1:13])
-		}
-		e.Serial = value[14:]
-	case "itip":
-		if len(value) != 18 {
-			return nil, wrong("(8006) has eighteen digits: a GTIN, which piece it is, and of how many; %q does not.", value)
-		}
-		err = checked(key, value[:14])
-		e.Company, e.Reference, e.Pieces, e.Serial = value[1:1+prefix], value[:1]+value[1+prefix:13], value[14:], values["21"]
-	case "gdti", "sgcn":
-		if len(value) < 13 {
-			return nil, wrong("(%s) begins with thirteen digits; %q does not.", key, value)
-		}
-		if err = checked(key, value[:13]); err == nil {
-			err = take(value[:12])
-		}
-		e.Serial = value[13:]
-	case "giai":
-		err = take(value)
-	case "cpi":
-		err = take(value)
-		e.Serial = values["8011"]
+	body, check := bodyOf(f.name, value)
+	if len(body) < prefix {
+		return nil, wrong("(%s) %q is shorter than a company prefix of %d digits.", key, body, prefix)
 	}
-	return e, err
+	if at := strings.IndexFunc(body[:prefix], notDigit); at >= 0 {
+		return nil, wrong("(%s) has %q in place %d; it begins with a company prefix of %d digits.", key, body[at], at+1, prefix)
+	}
+	e.Company, e.Reference, e.Serial = body[:prefix], check+body[prefix:], serialOf(f.name, value, values)
+	if f.name == "itip" {
+		e.Pieces = value[14:]
+	}
+	return e, nil
 }
 
-func checked(key, value string) error {
-	if at := strings.IndexFunc(value, notDigit); at >= 0 {
-		return wrong("(%s) has %q in place %d; it takes digits.", key, value[at], at+1)
+// bodyOf returns what a company prefix and its reference are of a key's value, and the digit before them that the reference begins with
+// (TDS 1.13, 7).
+func bodyOf(name, value string) (body, first string) {
+	switch name {
+	case "sgtin", "itip":
+		return value[1:13], value[:1]
+	case "sscc":
+		return value[1:17], value[:1]
+	case "sgln", "gdti", "sgcn":
+		return value[:12], ""
+	case "grai":
+		return value[1:13], "" // which begins with a 0
+	case "gsrn", "gsrnp":
+		return value[:17], ""
 	}
-	if want := check.GS1(value[:len(value)-1]); value[len(value)-1] != want {
-		return wrong("The check digit of (%s) %s should be %c.", key, value, want)
+	return value, "" // giai, cpi
+}
+
+// serialOf returns the serial of a key: the rest of its value, or that of another identifier.
+func serialOf(name, value string, values map[string]string) string {
+	switch name {
+	case "sgtin", "itip":
+		return values["21"]
+	case "sgln":
+		return cmp.Or(values["254"], "0")
+	case "cpi":
+		return values["8011"]
+	case "grai":
+		return value[14:]
+	case "gdti", "sgcn":
+		return value[13:]
+	}
+	return ""
+}
+
+// checked looks at a key's value by the rules of GS1.
+func checked(key, value string) error {
+	ai := gs1.Find(key)
+	if problem, _ := ai.Check(value); problem != "" {
+		return wrong("(%s) %s: %s", key, ai.Title, problem)
 	}
 	return nil
 }
 
-// elements reads "(01)…(21)…" or the path of a Digital Link.
+// elements reads "(01)…(21)…" or a Digital Link, by the rules of GS1.
 func elements(data string) (map[string]string, error) {
-	values := map[string]string{}
+	var read []gs1.Element
+	var err error
 	if strings.HasPrefix(data, "http://") || strings.HasPrefix(data, "https://") {
-		link, err := url.Parse(data)
-		if err != nil {
-			return nil, wrong("%q is no link.", data)
-		}
-		parts := strings.Split(strings.Trim(link.EscapedPath(), "/"), "/")
-		for i := len(parts) - 2; i >= 0; i -= 2 {
-			value, err := url.PathUnescape(parts[i+1])
-			if err != nil {
-				return nil, wrong("%q is no link.", data)
-			}
-			values[parts[i]] = value
-		}
-		return values, nil
+		var link gs1.Link
+		link, err = gs1.ParseLink(data)
+		read = link.Elements
+	} else {
+		read, err = gs1.Parse(data)
 	}
-	rest := data
-	for rest != "" {
-		end := strings.IndexByte(rest, ')')
-		if rest[0] != '(' || end < 3 {
-			return nil, wrong("%q is no element string; write it like (01)09521234543213(21)417.", data)
-		}
-		ai := rest[1:end]
-		rest = rest[end+1:]
-		next := len(rest)
-		for at := range rest {
-			if rest[at] == '(' && at+3 < len(rest) {
-				if close := strings.IndexByte(rest[at:], ')'); close >= 3 && close <= 5 && strings.IndexFunc(rest[at+1:at+close], notDigit) < 0 {
-					next = at
-					break
-				}
-			}
-		}
-		values[ai], rest = rest[:next], rest[next:]
+	if err != nil {
+		return nil, &Error{err.Error()}
+	}
+	values := map[string]string{}
+	for _, e := range read {
+		values[e.AI.AI] = e.Value
 	}
 	return values, nil
 }

@@ -19,6 +19,9 @@ const (
 // Plus tells whether a scheme is one of those that need no company prefix.
 func (s Scheme) Plus() bool { return strings.HasSuffix(string(s), "+") }
 
+// OfGS1 tells whether a scheme is made from identifiers of GS1.
+func (s Scheme) OfGS1() bool { return s != "" && s != ADIVar }
+
 // lengthBits are those that tell how many characters a serial has (TDS 2.0, 14.5.6).
 const lengthBits = 5
 
@@ -186,10 +189,7 @@ func (e *EPC) encodePlus(w *written, f *form) error {
 	case f.chars == 0 && e.Serial != "":
 		return wrong("%s has no serial of its own; %q is too much.", strings.ToUpper(string(f.scheme)), e.Serial)
 	case f.chars > 0:
-		if e.Serial == "" {
-			return wrong("The serial is empty; %s has one of 1 to %d characters.", strings.ToUpper(string(f.scheme)), f.chars)
-		}
-		if err := fits82("The serial", e.Serial, f.chars); err != nil {
+		if err := serial82(e.Serial, f); err != nil {
 			return err
 		}
 		w.putSerial(e.Serial)

@@ -84,8 +84,8 @@ func TestWhatSchemesWithoutACompanyPrefixRefuse(t *testing.T) {
 		scheme     epc.Scheme
 		data, says string
 	}{
-		{epc.SGTINPlus, "(01)09521234543213", "serial is empty"}, {epc.SGTINPlus, "(01)09521234543213(21)" + strings.Repeat("9", 21), "up to 20"}, {epc.SGTINPlus, "(01)09521234543213(21)a b", "set of 82"},
-		{epc.SGTINPlus, "(01)09521234543214(21)1", "should be 3"}, {epc.SSCCPlus, "(00)1061414123456789", "takes 18"}, {epc.GDTIPlus, "(253)0614141123452", "serial is empty"}, {epc.GDTIPlus, "(253)06141", "takes 13"},
+		{epc.SGTINPlus, "(01)09521234543213", "serial is empty"}, {epc.SGTINPlus, "(01)09521234543213(21)" + strings.Repeat("9", 21), "1 to 20 characters"}, {epc.SGTINPlus, "(01)09521234543213(21)a b", "A space may not stand"},
+		{epc.SGTINPlus, "(01)09521234543214(21)1", "its check digit is 3"}, {epc.SSCCPlus, "(00)1061414123456789", "18 characters"}, {epc.GDTIPlus, "(253)0614141123452", "serial is empty"}, {epc.GDTIPlus, "(253)06141", "13 to 30 characters"},
 	} {
 		e, err := epc.FromElements(test.scheme, test.data, 0, 0)
 		if err == nil {

@@ -161,6 +161,19 @@ func Text(elements []Element) string {
 	return text.String()
 }
 
+// Typed writes elements so that Parse reads the same: as Text does, and with \( where a bracket of a value would be taken for an identifier's.
+func Typed(elements []Element) string {
+	var text strings.Builder
+	for _, e := range elements {
+		value := e.Value
+		if plain, end := valueAt(value, 0); plain != value || end != len(value) {
+			value = Escape(value)
+		}
+		text.WriteString("(" + e.AI.AI + ")" + value)
+	}
+	return text.String()
+}
+
 // Order puts elements of predefined length first, which takes the fewest function characters.
 func Order(elements []Element) []Element {
 	ordered := slices.Clone(elements)

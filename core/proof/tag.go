@@ -18,10 +18,10 @@ func (c *Checker) tag(part *compose.Part, element *design.Element, say sayer) {
 		say(Error, NoEncoder, fmt.Sprintf("%s does not write tags.", c.design.Printer.Name), "Choose a printer that does, or say of this one that it does.")
 	}
 	if part.Tag.Is != nil {
-		for _, pair := range part.Tag.Is.Elements() {
+		for _, chip := range part.Tag.Is.Elements() {
 			for _, e := range c.elements {
-				if e.AI != nil && e.AI.AI == pair[0] && e.Value != pair[1] {
-					say(Error, ChipOther, fmt.Sprintf("The chip says (%s)%s, and a code of the label says (%s)%s.", pair[0], pair[1], pair[0], e.Value), "Have both say the same.")
+				if e.AI == chip.AI && e.Value != chip.Value {
+					say(Error, ChipOther, fmt.Sprintf("The chip says (%s)%s, and a code of the label says (%s)%s.", chip.AI.AI, chip.Value, chip.AI.AI, e.Value), "Have both say the same.")
 				}
 			}
 		}

@@ -103,6 +103,9 @@ func (e *Error) Error() string { return e.Text }
 // Unwrap returns what the driver said; nil: nothing.
 func (e *Error) Unwrap() error { return e.err }
 
+// Outside tells whether it is the database that failed, and not what was asked of it.
+func (e *Error) Outside() bool { return e.err != nil }
+
 // Times that are waited.
 const (
 	connectTime = 5 * time.Second

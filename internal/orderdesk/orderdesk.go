@@ -49,6 +49,12 @@ func (e *Error) Error() string { return e.Text }
 // Unwrap returns what went wrong below.
 func (e *Error) Unwrap() error { return e.err }
 
+// Outside tells whether it is the order desk that failed, and not what was asked of it.
+func (e *Error) Outside() bool { return e.err != nil }
+
+// errAnswer is below an error that the order desk's answer is.
+var errAnswer = errors.New("the answer of the order desk")
+
 // Limits of an answer.
 const (
 	answerTime = 15 * time.Second // of one request
@@ -109,9 +115,9 @@ func (d *Desk) do(ctx context.Context, method string, values url.Values, body an
 	case err != nil:
 		return nil, d.away(err)
 	case len(data) > mostBytes:
-		return nil, &Error{Text: fmt.Sprintf("The order desk's answer has more than %d MB. Ask for less.", mostBytes>>20)}
+		return nil, &Error{Text: fmt.Sprintf("The order desk's answer has more than %d MB. Ask for less.", mostBytes>>20), err: errAnswer}
 	case answer.StatusCode == http.StatusUnauthorized, answer.StatusCode == http.StatusForbidden:
-		return nil, &Error{Text: "The order desk does not know this token. Type it anew where the connection is set up."}
+		return nil, &Error{Text: "The order desk does not know this token. Type it anew where the connection is set up.", err: errAnswer}
 	case answer.StatusCode == http.StatusNotFound:
 		return nil, &NotThereError{}
 	case answer.StatusCode/100 == 2:
@@ -122,7 +128,7 @@ func (d *Desk) do(ctx context.Context, method string, values url.Values, body an
 	if json.Unmarshal(data, &problem) == nil && problem.Text != "" && utf8.RuneCountInString(problem.Text) < 500 {
 		text += " It says: " + problem.Text
 	}
-	return nil, &Error{Text: text}
+	return nil, &Error{Text: text, err: errAnswer}
 }
 
 // A NotThereError says that there is none of what was asked for.
@@ -275,7 +281,7 @@ func (d *Desk) document(ctx context.Context, kind Kind, number string) ([]map[st
 	case len(body.Lines) == 0:
 		return nil, &Error{Text: fmt.Sprintf("The %s %s has no lines.", is.words, number)}
 	case len(body.Lines) > mostLines:
-		return nil, &Error{Text: fmt.Sprintf("The %s %s has %d lines; up to %d are taken.", is.words, number, len(body.Lines), mostLines)}
+		return nil, &Error{Text: fmt.Sprintf("The %s %s has %d lines; up to %d are taken.", is.words, number, len(body.Lines), mostLines), err: errAnswer}
 	}
 	above := map[string]string{}
 	head.values("", above)
@@ -289,7 +295,7 @@ func (d *Desk) document(ctx context.Context, kind Kind, number string) ([]map[st
 		records[i] = maps.Clone(above)
 		line.values("", records[i])
 		if records[i]["line"] == "" {
-			return nil, &Error{Text: fmt.Sprintf("The order desk's answer is not what was agreed: line %d has no number.", i+1)}
+			return nil, &Error{Text: fmt.Sprintf("The order desk's answer is not what was agreed: line %d has no number.", i+1), err: errAnswer}
 		}
 	}
 	return records, nil
@@ -316,7 +322,7 @@ func (d *Desk) items(ctx context.Context, words string) (records []map[string]st
 			record := map[string]string{}
 			item.values("", record)
 			if record["item"] == "" {
-				return nil, &Error{Text: "The order desk's answer is not what was agreed: an item has no number."}
+				return nil, &Error{Text: "The order desk's answer is not what was agreed: an item has no number.", err: errAnswer}
 			}
 			records = append(records, record)
 		}
@@ -338,7 +344,7 @@ func (d *Desk) items(ctx context.Context, words string) (records []map[string]st
 func (d *Desk) Try(ctx context.Context) error {
 	data, err := d.do(ctx, http.MethodGet, url.Values{"limit": {"1"}}, nil, "", "items")
 	if none := new(NotThereError); errors.As(err, &none) {
-		return &Error{Text: "There is no order desk at this address: it has no items. See how the address is written."}
+		return &Error{Text: "There is no order desk at this address: it has no items. See how the address is written.", err: errAnswer}
 	}
 	if err != nil {
 		return err
@@ -364,7 +370,7 @@ type Printed struct {
 func (d *Desk) Tell(ctx context.Context, key string, printed Printed) error {
 	_, err := d.do(ctx, http.MethodPost, nil, printed, key, "printed")
 	if none := new(NotThereError); errors.As(err, &none) {
-		return &Error{Text: "The order desk takes no word of what was printed, or has that document no more."}
+		return &Error{Text: "The order desk takes no word of what was printed, or has that document no more.", err: errAnswer}
 	}
 	return err
 }

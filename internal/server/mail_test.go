@@ -37,7 +37,8 @@ func TestLabelsGoByMail(t *testing.T) {
 	require.NoError(t, err)
 	require.Contains(t, string(data), "3 labels of run")
 	require.Contains(t, s.problem(502, "POST", path, map[string]string{"to": "nobody@brinewick.example", "format": "pdf"}), "550 There is no mailbox")
-	require.Contains(t, s.problem(422, "POST", path, map[string]string{"to": "a@b.example", "format": "pdf", "labels": "900"}), "records from 1 to")
+	require.Contains(t, s.problem(422, "POST", path, map[string]string{"to": "=1/0", "format": "pdf"}), "is no address", "the mail server is not asked")
+	require.Contains(t, s.problem(422, "POST", path, map[string]string{"to": "a@b.example", "format": "pdf", "labels": "900"}), "numbers from 1 to")
 
 	plain := newSite(t)
 	plain.signIn()

@@ -174,7 +174,7 @@ func TestOrdersOfTheDay(t *testing.T) {
 	require.Equal(t, []any{2, "A few", "3-5", run.Printer.Name}, []any{len(list()), few.Name, few.Records, few.Printer})
 	shorter, err := s.store.AddRecordSet(t.Context(), "bins.csv", []string{"bin", "contents", "lot", "bags", "code", "serial"}, [][]string{{"a", "b", "c", "1", "d", "e"}}, "Maren")
 	require.NoError(t, err)
-	require.Contains(t, s.problem(422, "POST", fmt.Sprintf("/api/orders-of-the-day/%d/start", few.Id), nil), "with records from 1 to 1")
+	require.Contains(t, s.problem(422, "POST", fmt.Sprintf("/api/orders-of-the-day/%d/start", few.Id), nil), "with numbers from 1 to 1")
 	many := make([][]string, 5)
 	for i := range many {
 		many[i] = []string{fmt.Sprint(i), "kelp", "L", "1", fmt.Sprintf("C%d", i), "1"}

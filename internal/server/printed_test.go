@@ -192,7 +192,7 @@ func TestLabelsGoOutAsFiles(t *testing.T) {
 		}
 		require.Equal(t, []string{"label-2." + format, "label-5." + format, "label-6." + format}, names)
 	}
-	require.Contains(t, s.problem(422, "GET", path+"/labels/file?format=pdf&labels=7", nil), "with records from 1 to 6")
+	require.Contains(t, s.problem(422, "GET", path+"/labels/file?format=pdf&labels=7", nil), "with numbers from 1 to 6")
 	require.Equal(t, 200, s.do("PUT", path, map[string]any{"records": "1-2", "howMany": map[string]any{"each": 1}, "printerId": run.Printer.Id}, &run))
 	require.Equal(t, []string{"7", "8"}, []string{run.Numbers[0].First, run.Numbers[0].Last}, "1 to 6 are in the files")
 	require.Equal(t, []int{8, 2, 0, 0, 6, 0}, s.account(made.Id))

@@ -128,6 +128,9 @@ func told(err error) (int, error) {
 		return http.StatusRequestEntityTooLarge, &wordsError{text: tooLarge(0, mostUpload)}
 	}
 	if status, listed := statuses[reflect.TypeOf(err)]; listed {
+		if asked, ok := err.(interface{ Outside() bool }); ok && !asked.Outside() { // of what another system was asked
+			status = http.StatusUnprocessableEntity
+		}
 		return status, err
 	}
 	if reflect.ValueOf(err).Comparable() {

@@ -236,7 +236,7 @@ func TestRunChoicesAreChecked(t *testing.T) {
 	require.Equal(t, 200, s.do("POST", "/api/runs", `{"designId": 1, "recordSetId": 1}`, &run))
 	require.Equal(t, 48, run.Labels)
 	for body, text := range map[string]string{
-		`{"records": "50", "howMany": {"each": 1}, "printerId": 1}`:                                         "records from 1 to 48",
+		`{"records": "50", "howMany": {"each": 1}, "printerId": 1}`:                                         "numbers from 1 to 48",
 		`{"records": "", "howMany": {"each": 0}, "printerId": 1}`:                                           "cannot be printed",
 		`{"records": "", "howMany": {"each": 1, "corrected": {"x": 1}}, "printerId": 1}`:                    "no number of a record",
 		`{"records": "", "howMany": {"each": 1, "corrected": {"1": 100000, "2": 1000000}}, "printerId": 1}`: "too many for one run",
