@@ -52,7 +52,7 @@ test('which records and how many, and labels with errors are left out', async ({
   await page.getByRole('button', { name: 'Change' }).first().click()
   await page.getByRole('textbox', { name: 'Range of records' }).fill('1-99')
   await page.getByRole('button', { name: 'Take these' }).click()
-  await expect(page.getByRole('alert')).toContainText('records from 1 to 48')
+  await expect(page.getByRole('alert')).toContainText('numbers from 1 to 48')
   // None, then ticked by hand.
   await page.getByRole('button', { name: 'None' }).click()
   for (const record of [8, 9, 10, 12])
