@@ -7,6 +7,7 @@ import { user } from '@/session'
 import TextButton from '@/shared/TextButton.vue'
 import { units } from './format'
 import FindAnything from './FindAnything.vue'
+import BrandMark from './BrandMark.vue'
 
 const theme = defineModel<'light' | 'dark' | 'system'>('theme', { required: true })
 const router = useRouter()
@@ -65,19 +66,7 @@ async function choose(key: string) {
 <template>
   <header class="bar">
     <RouterLink to="/floor" class="mark">
-      <svg
-        viewBox="0 0 24 24"
-        width="21"
-        height="21"
-        fill="none"
-        stroke="currentColor"
-        stroke-width="2"
-        aria-hidden="true"
-      >
-        <circle cx="12" cy="12" r="10" />
-        <circle cx="12" cy="12" r="3.5" fill="currentColor" stroke="none" />
-        <path d="M15 12h6.6" />
-      </svg>
+      <BrandMark :size="21" />
       Odd Spool
     </RouterLink>
     <nav aria-label="Places">

@@ -7,6 +7,7 @@ import { signedIn } from '@/session'
 import { useAsked } from '@/shared/useAsked'
 import { useDoing } from '@/shared/useDoing'
 import TextButton from '@/shared/TextButton.vue'
+import BrandMark from '@/shared/BrandMark.vue'
 
 const route = useRoute()
 const router = useRouter()
@@ -36,19 +37,7 @@ function useDemo(demo: Schemas['SignIn']) {
     <div class="web" aria-hidden="true"><span v-for="n in 7" :key="n" /></div>
     <form @submit.prevent="signIn">
       <p class="mark">
-        <svg
-          viewBox="0 0 24 24"
-          width="34"
-          height="34"
-          fill="none"
-          stroke="currentColor"
-          stroke-width="2"
-          aria-hidden="true"
-        >
-          <circle cx="12" cy="12" r="10" />
-          <circle cx="12" cy="12" r="3.5" fill="currentColor" stroke="none" />
-          <path d="M15 12h6.6" />
-        </svg>
+        <BrandMark :size="34" />
         Odd Spool
       </p>
       <h1>Sign in</h1>
