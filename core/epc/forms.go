@@ -261,17 +261,9 @@ func checked(key, value string) error {
 	return nil
 }
 
-// elements reads "(01)…(21)…" or a Digital Link, by the rules of GS1.
+// elements reads the data by the rules of GS1.
 func elements(data string) (map[string]string, error) {
-	var read []gs1.Element
-	var err error
-	if strings.HasPrefix(data, "http://") || strings.HasPrefix(data, "https://") {
-		var link gs1.Link
-		link, err = gs1.ParseLink(data)
-		read = link.Elements
-	} else {
-		read, err = gs1.Parse(data)
-	}
+	read, err := gs1.ReadTyped(data)
 	if err != nil {
 		return nil, &Error{err.Error()}
 	}

@@ -40,6 +40,32 @@ func ReadData(data string) ([]Element, error) {
 	return elements, nil
 }
 
+// ReadTyped reads elements as people give them: with brackets, or as a Digital Link. Its error is always a *DataError.
+func ReadTyped(text string) ([]Element, error) {
+	if isLink(text) {
+		link, err := ParseLink(text)
+		return link.Elements, err
+	}
+	return Parse(text)
+}
+
+func isLink(text string) bool {
+	scheme, _, is := strings.Cut(text, "://")
+	return is && (strings.EqualFold(scheme, "http") || strings.EqualFold(scheme, "https"))
+}
+
+// ReadAny reads elements in whichever way they come: as people give them, or as a reader sends them. Its error is always a *DataError.
+func ReadAny(text string) ([]Element, error) {
+	bare := text
+	if len(text) > 3 && text[0] == ']' { // an identifier of the symbology
+		bare = text[3:]
+	}
+	if strings.HasPrefix(bare, "(") || isLink(bare) {
+		return ReadTyped(bare)
+	}
+	return ReadData(text)
+}
+
 // identifierAt returns the identifier that data begin with; nil: none. None is the beginning of another (3.2).
 func identifierAt(data string) *AI {
 	for length := 2; length <= min(4, len(data)); length++ {

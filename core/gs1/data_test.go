@@ -39,6 +39,19 @@ func TestWhatReadersSendIsRead(t *testing.T) {
 	}
 }
 
+func TestDataIsReadInEveryForm(t *testing.T) {
+	for _, text := range []string{"(01)09521234543213(21)A+7", "https://id.brinewick.example/01/09521234543213/21/A%2B7", "HTTPS://ID.BRINEWICK.EXAMPLE/01/09521234543213/21/A%2B7",
+		"]Q1HTTPS://ID.BRINEWICK.EXAMPLE/01/09521234543213/21/A%2B7", "010952123454321321A+7", "]d2010952123454321321A+7"} {
+		elements, err := gs1.ReadAny(text)
+		require.NoError(t, err, text)
+		require.Equal(t, "(01)09521234543213(21)A+7", gs1.Text(elements), text)
+	}
+	for _, text := range []string{"", "https://", "https://brinewick.example/kelp", "(01", "KW-0417", "]C1"} {
+		_, err := gs1.ReadAny(text)
+		require.IsType(t, &gs1.DataError{}, err, text)
+	}
+}
+
 func FuzzReadData(f *testing.F) {
 	f.Add("]C101095212345432131026K104\x1d2100417")
 	f.Add("10\x1d")

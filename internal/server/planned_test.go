@@ -35,14 +35,16 @@ func TestRunsAreFound(t *testing.T) {
 	}
 	today, tomorrow := time.Now().Format(time.DateOnly), time.Now().AddDate(0, 0, 1).Format(time.DateOnly)
 	for find, want := range map[string][]int64{
-		"":                      {few.Id, other.Id, all.Id},
-		"numbered maren":        {few.Id, all.Id},
-		"rack dock":             {other.Id},
-		"S-076":                 {few.Id, other.Id, all.Id},
-		records[0][0]:           {few.Id, all.Id},
-		records[2][0]:           {all.Id},
-		few.Numbers[0].First:    {few.Id},
-		"]C1" + records[2][0]:   {all.Id},
+		"":                    {few.Id, other.Id, all.Id},
+		"numbered maren":      {few.Id, all.Id},
+		"rack dock":           {other.Id},
+		"S-076":               {few.Id, other.Id, all.Id},
+		records[0][0]:         {few.Id, all.Id},
+		records[2][0]:         {all.Id},
+		few.Numbers[0].First:  {few.Id},
+		"]C1" + records[2][0]: {all.Id},
+		"https://id.brinewick.example/8004/0952123" + records[2][0]:          nil,
+		"https://id.brinewick.example/01/09521234543213/21/" + records[2][0]: {all.Id},
 		"numbered 100 % nobody": nil,
 	} {
 		require.ElementsMatch(t, want, list(url.Values{"find": {find}}), find)

@@ -241,18 +241,14 @@ func (s *Server) FindNumber(ctx context.Context, req api.FindNumberRequestObject
 	return answer, nil
 }
 
-// scanned returns the numbers that somebody may mean who typed or scanned something: the whole, and the values of a code of GS1, whether it is
-// written with brackets or as a scanner sends it (GS1 General Specifications, 7.8: an identifier of the symbology, GS between elements).
+// scanned returns the numbers that somebody may mean who typed or scanned something: the whole, and the values of a code of GS1.
 func scanned(typed string) []string {
 	whole := strings.TrimSpace(strings.Trim(typed, "\x02\x03\r\n\t"))
 	meant := []string{whole}
 	if len(whole) > 3 && whole[0] == ']' {
 		meant = append(meant, whole[3:])
 	}
-	elements, err := gs1.Parse(whole)
-	if err != nil {
-		elements, _ = gs1.ReadData(whole) // what is no data of GS1 is a number as it stands
-	}
+	elements, _ := gs1.ReadAny(whole) // what is no data of GS1 is a number as it stands
 	for _, e := range elements {
 		if !slices.Contains(meant, e.Value) {
 			meant = append(meant, e.Value)
