@@ -189,6 +189,18 @@ type Piece struct {
 	Italic bool `json:"italic,omitempty"` // in a text that is not
 }
 
+// MarshalJSON implements json.Marshaler: a text that is empty is written too, since a piece says what it is.
+func (p Piece) MarshalJSON() ([]byte, error) {
+	type plain Piece
+	if p.Text+p.Field+p.Formula+p.Element != "" {
+		return json.Marshal(plain(p))
+	}
+	return json.Marshal(struct {
+		Text string `json:"text"`
+		plain
+	}{"", plain(p)})
+}
+
 // A Condition tells on which labels an element stands, by a field of their records.
 type Condition struct {
 	Field  string   `json:"field"`

@@ -65,7 +65,7 @@ func TestParseSaysWhere(t *testing.T) {
 		"not whole":          {`"x": 3000`, `"x": 3000.5`, "elements[0].x", "integer"},
 		"zero width":         {`"width": 46000`, `"width": 0`, "elements[0].width", "exclusiveMinimum"},
 		"missing looks":      {`"text": {`, `"locked": true, "code": {`, "elements[0].code", ""},
-		"two-headed piece":   {`{"field": "bin"}`, `{"field": "bin", "text": "x"}`, "elements[0].says[0]", "a piece is either"},
+		"two-headed piece":   {`{"field": "bin"}`, `{"field": "bin", "text": "x"}`, "elements[0].says[0]", "a piece is a text, a field"},
 		"twin ids":           {`"id": "contents"`, `"id": "bin"`, "elements[1].id", `elements[0] has the id "bin" too`},
 		"impossible stock":   {`"gap": 3000`, `"gap": -3000`, "stock.gap", "from 0 mm to 200 mm"},
 		"impossible printer": {`"headDots": 832`, `"headDots": 4`, "printer.headDots", "head of 4 dots"},

@@ -76,7 +76,7 @@ func appendFaults(faults []Fault, e *jsonschema.ValidationError) []Fault {
 		}
 		return faults
 	case *kind.OneOf: // only pieces have alternatives
-		return append(faults, Fault{path, `a piece is either {"text": …} or {"field": …}`})
+		return append(faults, Fault{path, "a piece is a text, a field, a formula or what another element says: one of them"})
 	}
 	if len(e.Causes) == 0 {
 		return append(faults, Fault{path, e.ErrorKind.LocalizedString(english)})

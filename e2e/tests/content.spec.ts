@@ -107,7 +107,12 @@ test('words stand in the language that each record names', async ({ maren: page 
   await page.getByText('tote as words').click()
   await page.getByRole('button', { name: 'Add a piece' }).click()
   await page.getByText('Fixed text', { exact: true }).click()
-  await page.keyboard.type(' Keep dry')
+  // Whoever leaves before typing finds it empty, and goes on.
+  await expect(page.getByLabel('Piece 2: fixed text')).toBeFocused()
+  await kept(page)
+  await page.reload()
+  await page.locator('[data-element="text-1"]').click()
+  await page.getByLabel('Piece 2: fixed text').fill(' Keep dry')
   await expect(page.getByText('“T-1 Keep dry” on this label')).toBeVisible()
   await page.getByRole('button', { name: 'Languages…' }).click()
   await pick(page, 'The language is in', 'language')

@@ -10,7 +10,7 @@ export type Length = number;
 export type Tracking = "gap" | "mark" | "notch" | "continuous";
 export type Turn = 0 | 90 | 180 | 270;
 /**
- * One part of what an element says.
+ * One part of what an element says: a text, a field, a formula or another element. One with none of them is a text that is empty.
  */
 export type Piece = {
   text?: string;

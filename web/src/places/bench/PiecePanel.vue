@@ -96,8 +96,9 @@ async function insert(text: string) {
 
 function take() {
   const made: Piece = { ...props.piece, changes: changes.value.length ? changes.value : undefined }
+  // The piece may have become another while this was open: it stays what it is.
   if (isFormula.value) made.formula = formula.value
-  if (element.value !== undefined) made.element = element.value
+  else if (made.element !== undefined) made.element = element.value ?? made.element
   emit('take', made)
   show.value = false
 }
@@ -144,7 +145,7 @@ function take() {
     <h3>Then</h3>
     <ChangeRows v-model="changes" />
     <template #foot>
-      <NButton type="primary" :disabled="isFormula && !!tried?.problem" @click="take">Take it so</NButton>
+      <NButton type="primary" :disabled="isFormula && (!formula.trim() || !!tried?.problem)" @click="take">Take it so</NButton>
       <NButton @click="show = false">Not now</NButton>
     </template>
   </PanelDialog>
