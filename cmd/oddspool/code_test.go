@@ -123,7 +123,7 @@ func TestCodesOfTheCommandLine(t *testing.T) {
 	}{
 		{[]string{"-symbology", "ean13", "-data", "95212345432"}, 1, "EAN-13 takes 12 or 13 digits"},
 		{[]string{"-symbology", "qr", "-data", "x", "-option", "level=Z"}, 1, "L, M, Q or H"},
-		{[]string{"-symbology", "runes", "-data", "x"}, 2, "value must be one of"},
+		{[]string{"-symbology", "runes", "-data", "x"}, 2, `"runes" is not known here; it can be "code128"`},
 		{[]string{"-symbology", "qr", "-data", `\xzz`}, 2, "is no byte"},
 		{[]string{"-symbology", "qr", "-data", "x", "-module", "wide"}, 2, "-module"},
 		{[]string{"-symbology", "qr", "-data", "x", "-turn", "45"}, 2, "-turn 0, 90"},

@@ -34,13 +34,13 @@ func TestLabelsHaveFieldsBehindThoseOfTheirRecords(t *testing.T) {
 
 func TestNumbersThatAreNoneAreTold(t *testing.T) {
 	for text, numbers := range map[string][]design.Numbered{
-		"A step of 0":                           {{Name: "a", Counts: series.Spec{Start: "1"}}},
-		"Say by which value records are a":      {{Name: "a", Per: design.PerGroup, Counts: series.Spec{Start: "1", Step: 1}}},
-		`The series "a" is there twice.`:        {{Name: "a", Counts: series.Spec{Start: "1", Step: 1}}, {Name: "a", Counts: series.Spec{Start: "1", Step: 1}}},
-		`A question is called "batch" too`:      {{Name: "batch", Counts: series.Spec{Start: "1", Step: 1}}},
-		`"run.label" is what a label knows`:     {{Name: "run.label", Counts: series.Spec{Start: "1", Step: 1}}},
-		"There is no check rule":                {{Name: "a", Counts: series.Spec{Start: "1", Step: 1, Check: "none"}}},
-		`value must be one of '', 'label', 're`: {{Name: "a", Per: "pallet", Counts: series.Spec{Start: "1", Step: 1}}},
+		"A step of 0":                                            {{Name: "a", Counts: series.Spec{Start: "1"}}},
+		"Say by which value records are a":                       {{Name: "a", Per: design.PerGroup, Counts: series.Spec{Start: "1", Step: 1}}},
+		`The series "a" is there twice.`:                         {{Name: "a", Counts: series.Spec{Start: "1", Step: 1}}, {Name: "a", Counts: series.Spec{Start: "1", Step: 1}}},
+		`A question is called "batch" too`:                       {{Name: "batch", Counts: series.Spec{Start: "1", Step: 1}}},
+		`"run.label" is what a label knows`:                      {{Name: "run.label", Counts: series.Spec{Start: "1", Step: 1}}},
+		"There is no check rule":                                 {{Name: "a", Counts: series.Spec{Start: "1", Step: 1, Check: "none"}}},
+		`"pallet" is not known here; it can be nothing, "label"`: {{Name: "a", Per: "pallet", Counts: series.Spec{Start: "1", Step: 1}}},
 	} {
 		d, err := design.Parse([]byte(example(t)))
 		require.NoError(t, err)

@@ -12,8 +12,6 @@ import (
 
 	"github.com/santhosh-tekuri/jsonschema/v6"
 	"github.com/santhosh-tekuri/jsonschema/v6/kind"
-	"golang.org/x/text/language"
-	"golang.org/x/text/message"
 )
 
 var compiled = sync.OnceValue(func() *jsonschema.Schema {
@@ -64,8 +62,6 @@ func syntaxError(data []byte, err error) error {
 	return &SyntaxError{Line: line, Column: max(column, 1), Err: err}
 }
 
-var english = message.NewPrinter(language.English)
-
 // appendFaults flattens a tree of schema errors into one fault a place, unknown fields named.
 func appendFaults(faults []Fault, e *jsonschema.ValidationError) []Fault {
 	path := pathOf(e.InstanceLocation)
@@ -79,7 +75,7 @@ func appendFaults(faults []Fault, e *jsonschema.ValidationError) []Fault {
 		return append(faults, Fault{path, "a piece is a text, a field, a formula or what another element says: one of them"})
 	}
 	if len(e.Causes) == 0 {
-		return append(faults, Fault{path, e.ErrorKind.LocalizedString(english)})
+		return append(faults, Fault{path, inWords(e.ErrorKind)})
 	}
 	for _, cause := range e.Causes {
 		faults = appendFaults(faults, cause)

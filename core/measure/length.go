@@ -121,8 +121,13 @@ func splitUnit(text string) (number, unit string) {
 
 // parseNumber takes decimals with point or comma, and inch fractions such as 3/4 and 1 1/2.
 func parseNumber(text string) (float64, bool) {
-	negative := strings.HasPrefix(text, "-") || strings.HasPrefix(text, "−")
-	text = strings.TrimLeft(text, "-−+ ")
+	negative := false
+	for _, sign := range []string{"-", "−", "+"} {
+		if rest, has := strings.CutPrefix(text, sign); has {
+			negative, text = sign != "+", strings.TrimSpace(rest)
+			break
+		}
+	}
 	whole, fraction, mixed := strings.Cut(text, " ")
 	if !mixed && strings.Contains(text, "/") {
 		whole, fraction, mixed = "0", text, true

@@ -3,6 +3,7 @@ package measure_test
 import (
 	"encoding/json"
 	"fmt"
+	"os"
 	"testing"
 
 	"github.com/stretchr/testify/require"
@@ -10,24 +11,21 @@ import (
 	"oddspool/core/measure"
 )
 
+// The page reads what is typed as well, and is held to the same table (e2e/tests/plain.spec.ts).
 func TestParseTakesWhatPeopleType(t *testing.T) {
-	for text, want := range map[string]measure.Length{
-		"76":        76_000,
-		"76 mm":     76_000,
-		"7,6cm":     76_000,
-		"0.333 mm":  333,
-		"4in":       101_600,
-		`4"`:        101_600,
-		"1 1/2 in":  38_100,
-		"3/4 in":    19_050,
-		"72pt":      25_400,
-		"9 pt":      3_175,
-		"-0.5 mm":   -500,
-		"100000 mm": measure.Longest,
-	} {
+	data, err := os.ReadFile("testdata/typed.json")
+	require.NoError(t, err)
+	var typed map[string]*measure.Length
+	require.NoError(t, json.Unmarshal(data, &typed))
+	require.Greater(t, len(typed), 40)
+	for text, want := range typed {
 		got, err := measure.Parse(text, measure.UnitMillimetre)
+		if want == nil {
+			require.IsType(t, &measure.LengthError{}, err, text)
+			continue
+		}
 		require.NoError(t, err, text)
-		require.Equal(t, want, got, text)
+		require.Equal(t, *want, got, text)
 	}
 	got, err := measure.Parse("2", measure.UnitInch)
 	require.NoError(t, err)

@@ -27,10 +27,13 @@ test('a label is laid out by hand: tray, pieces, mouse, keys, typed millimetres,
 
   // Typed, by keys and by mouse, always in whole dots.
   const left = page.getByLabel('From left', { exact: true })
-  await left.fill('1/2 in')
+  await left.fill('half an inch')
   await left.press('Enter')
   await expect(page.getByText('Type a length such as 12.5')).toBeVisible()
-  await left.fill('0.5 in')
+  await left.fill('99999 mm')
+  await left.press('Enter')
+  await expect(page.getByText('At most 10000.0 mm.')).toBeVisible()
+  await left.fill('1/2 in')
   await left.press('Enter')
   await expect(left).toHaveValue('12.7')
   await page.locator('[data-element="text-1"]').click()

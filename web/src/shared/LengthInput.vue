@@ -5,7 +5,14 @@ import { bareLength, parseLength, units } from './format'
 
 /** A length in micrometres, typed in millimetres or with its unit. */
 const value = defineModel<number>({ required: true })
-const props = defineProps<{ label: string; least?: number; decimals?: number; size?: 'small' | 'medium' }>()
+const props = defineProps<{
+  label: string
+  least?: number
+  most?: number // else as long as any length in a design document can be
+  decimals?: number
+  size?: 'small' | 'medium'
+}>()
+const longest = 10_000_000
 
 const shown = (length: number) => bareLength(length, props.decimals ?? 1)
 const text = ref(shown(value.value))
@@ -18,11 +25,16 @@ watch([value, units], ([length]) => {
 function take() {
   const length = parseLength(text.value)
   if (length === undefined) {
-    wrong.value = 'Type a length such as 12.5, 1.2 cm or 0.5 in.'
+    wrong.value = 'Type a length such as 12.5, 1.2 cm or 1/2 in.'
     return
   }
   if (props.least !== undefined && length < props.least) {
     wrong.value = `At least ${shown(props.least)} ${units.value}.`
+    return
+  }
+  const most = props.most ?? longest
+  if (Math.abs(length) > most) {
+    wrong.value = `At most ${shown(most)} ${units.value}.`
     return
   }
   wrong.value = ''

@@ -15,12 +15,38 @@ export function lengthText(micrometres: number, decimals = 1): string {
   return `${bareLength(micrometres, decimals)} ${units.value}`
 }
 
-/** Reads a length typed in millimetres, centimetres or inches; undefined when it is none. */
+/** Micrometres of a unit, as people write it. */
+const unitSizes: Record<string, number> = {
+  mm: 1000,
+  cm: 10_000,
+  in: 25_400,
+  '"': 25_400,
+  '″': 25_400,
+  inch: 25_400,
+  inches: 25_400,
+  pt: 25_400 / 72,
+}
+const longest = 100_000_000
+
+/** A number with point or comma, a fraction, or both: 1 1/2; NaN when it is none. */
+function typedNumber(text: string): number {
+  const decimal = (of = '') => (/^(\d+[.,]?\d*|[.,]\d+)$/.test(of) ? Number(of.replace(',', '.')) : NaN)
+  const [whole, fraction, more] = /^\S+\/\S+$/.test(text) ? ['0', text] : text.split(/\s+/)
+  if (fraction === undefined) return decimal(whole)
+  const [over, under, rest] = fraction.split('/')
+  return more === undefined && rest === undefined ? decimal(whole) + decimal(over) / decimal(under) : NaN
+}
+
+/**
+ * Reads a length as people type it, in micrometres: 76, 7,6 cm, 4 in, 1 1/2 in, 9 pt; undefined when it is none.
+ * It takes what core/measure takes, and is held to the same table.
+ */
 export function parseLength(text: string): number | undefined {
-  const match = /^\s*(-?\d+(?:[.,]\d+)?)\s*(mm|cm|in|")?\s*$/.exec(text)
-  if (!match?.[1]) return undefined
-  const sizes: Record<string, number> = { mm: 1000, cm: 10_000, in: 25_400, '"': 25_400 }
-  return Math.round(Number(match[1].replace(',', '.')) * (sizes[match[2] ?? units.value] ?? 1000))
+  const [, sign = '', number = '', unit = ''] = /^([-−+]?)\s*(.*?)\s*([a-z"″]*)$/i.exec(text.trim()) ?? []
+  const size = unitSizes[unit.toLowerCase() || units.value]
+  const micrometres = Math.round(typedNumber(number) * (size ?? NaN))
+  if (!(micrometres <= longest)) return undefined
+  return micrometres && /[-−]/.test(sign) ? -micrometres : micrometres
 }
 
 /** Whole numbers with thousands apart. Here as with days: the browser's own tables of languages take longer to load than a page. */
