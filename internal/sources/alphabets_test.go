@@ -113,9 +113,9 @@ func TestSpoiltLettersAreTold(t *testing.T) {
 		require.Len(t, table.Notes, 1, text)
 		require.Contains(t, table.Notes[0], note)
 	}
-	for _, text := range []string{"code;contents\n1;Algues séchées, São Tomé, ÂME\n", "code;contents\n1;Ламинария, Ã\n"} {
+	for _, text := range []string{strings.Repeat("a;", 300) + "b\n" + strings.Repeat("x"+strings.Repeat("é", 181)+";", 300) + "y\n", "code;contents\n1;Algues séchées, São Tomé, ÂME\n", "code;contents\n1;Ламинария, Ã\n"} {
 		table, err := sources.Read([]byte(text), sources.Settings{})
 		require.NoError(t, err)
-		require.Empty(t, table.Notes, text)
+		require.NotContains(t, strings.Join(table.Notes, " "), "saved")
 	}
 }

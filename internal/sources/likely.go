@@ -2,6 +2,7 @@ package sources
 
 import (
 	"bytes"
+	"cmp"
 	"fmt"
 	"slices"
 	"strings"
@@ -114,15 +115,7 @@ func (s *Source) likeliest(data []byte) Encoding {
 	if len(readings) == 0 {
 		return Windows1252 // of which the reader then says what is wrong
 	}
-	slices.SortStableFunc(readings, func(a, b reading) int {
-		switch {
-		case a.score > b.score:
-			return -1
-		case a.score < b.score:
-			return 1
-		}
-		return 0
-	})
+	slices.SortStableFunc(readings, func(a, b reading) int { return cmp.Compare(b.score, a.score) })
 	best := readings[0]
 	near := slices.DeleteFunc(readings[1:], func(r reading) bool { return best.score > 0 && r.score <= best.score*0.6 })
 	s.note("%s", asked(wordsBeyondASCII(data), best, near))
@@ -192,7 +185,7 @@ func (s *Source) spoilt(has survey) error {
 		return err
 	}
 	for _, word := range wordsBeyondASCII(data) {
-		if bytes.ContainsRune(word, utf8.RuneError) {
+		if bytes.Contains(word, []byte("\uFFFD")) { // a long line may be cut within a letter
 			s.note("“%s” lost letters before the file was saved. Have it written anew.", word)
 			return nil
 		}

@@ -324,8 +324,11 @@ func (s *scanning) take(row []string, line int) error {
 	whole := row
 	row = s.cut(row)
 	for column, value := range row {
-		if len(value) > MostLetters {
-			return s.fault(line, fmt.Sprintf("The field %q has %d letters; up to %d are read. A quotation mark may be missing at its end: try without quotes.", nameAt(s.names, column), len(value), MostLetters))
+		if len(value) <= MostLetters {
+			continue
+		}
+		if letters := utf8.RuneCountInString(value); letters > MostLetters {
+			return s.fault(line, fmt.Sprintf("The field %q has %d letters; up to %d are read. A quotation mark may be missing at its end: try without quotes.", nameAt(s.names, column), letters, MostLetters))
 		}
 	}
 	w, known := s.widths[len(row)]

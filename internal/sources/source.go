@@ -18,7 +18,7 @@ const (
 	MostBytes     = 64 << 20   // of a file: some 600,000 records of text, more where it is packed
 	MostRecords   = 1_000_000  //
 	MostFields    = 500        //
-	MostLetters   = 10_000     // bytes in one value
+	MostLetters   = 10_000     // in one value
 	MostValues    = 20_000_000 // of all records
 	mostInLine    = 20_000     // separators in a line: more are no row of values
 	mostLine      = MostFields * MostLetters
