@@ -3,8 +3,10 @@ package server
 import (
 	"context"
 	"errors"
+	"fmt"
 	"net/http"
 	"reflect"
+	"strconv"
 	"strings"
 	"unicode"
 	"unicode/utf8"
@@ -202,9 +204,13 @@ func (s *Server) refuse(c *gin.Context, err error) {
 func plain(err error) string {
 	var request *openapi3filter.RequestError
 	var schema *openapi3.SchemaError
-	text := err.Error()
+	text, typed := err.Error(), false
 	if errors.As(err, &schema) {
-		text = schema.Reason
+		if text = beyond(schema); text != "" {
+			typed = true
+		} else {
+			text = schema.Reason
+		}
 		if path := schema.JSONPointer(); len(path) > 0 {
 			text = strings.Join(path, ".") + ": " + text
 		}
@@ -213,7 +219,30 @@ func plain(err error) string {
 		text = request.Parameter.Name + ": " + text
 	}
 	text, _, _ = strings.Cut(text, "\n")
+	if typed {
+		return sentence(text)
+	}
 	return "The request is not understood: " + text + "."
+}
+
+// beyond says which bound a value does not keep that a person may well have typed; empty: it is another fault.
+func beyond(e *openapi3.SchemaError) string {
+	text, _ := e.Value.(string)
+	number, _ := e.Value.(float64)
+	plain := func(n float64) string { return strconv.FormatFloat(n, 'f', -1, 64) }
+	switch s := e.Schema; e.SchemaField {
+	case "maxLength":
+		return fmt.Sprintf("it has %d letters, and can have at most %d", utf8.RuneCountInString(text), *s.MaxLength)
+	case "minLength":
+		return "it is empty"
+	case "maximum":
+		return fmt.Sprintf("it is %s, and can be at most %s", plain(number), plain(*s.Max))
+	case "minimum":
+		return fmt.Sprintf("it is %s, and must be at least %s", plain(number), plain(*s.Min))
+	case "maxItems":
+		return fmt.Sprintf("there are more than the %d that can be", *s.MaxItems)
+	}
+	return ""
 }
 
 func writeProblem(c *gin.Context, status int, text string, faults *design.FaultsError, asRead ...bool) {

@@ -129,6 +129,7 @@ useEventListener('keydown', (event) => {
       <NInput
         ref="input"
         v-model:value="words"
+        :maxlength="200"
         placeholder="A design, a run, a symbol, a substance, a word in records"
         :input-props="{ 'aria-label': 'Find anything' }"
         @keydown="key"

@@ -215,6 +215,10 @@ async function take() {
   border: 1px dashed var(--control);
   border-radius: 6px;
 }
+.drop > .pick,
+.drop > .text-button {
+  flex: none;
+}
 .drop.over {
   background: var(--accent-soft);
 }
