@@ -45,6 +45,7 @@ const nameOf = (change: Change, at: number) => {
         <NInput
           size="small"
           :value="value"
+          :maxlength="500"
           :input-props="{ 'aria-label': `Change ${i + 1}: ${nameOf(change, at)}` }"
           class="with"
           @update:value="put(i, at, $event)"

@@ -197,6 +197,7 @@ const ranking = ref(false)
       size="small"
       :default-value="code.host ?? ''"
       placeholder="https://id.gs1.org"
+      :maxlength="200"
       class="wide"
       :input-props="{ 'aria-label': 'Where the link begins' }"
       @change="emit('set', { host: $event.trim() || undefined })"

@@ -56,6 +56,7 @@ function choose(value: string) {
       ref="input"
       size="small"
       :value="words"
+      :maxlength="10000"
       :input-props="{ 'aria-label': `${label}: text`, spellcheck: false }"
       placeholder="type it"
       @update:value="emit('set', $event ? [{ text: meant($event) }] : [])"

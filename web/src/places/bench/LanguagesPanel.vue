@@ -76,7 +76,11 @@ function end() {
       /></label>
       <label
         >They are written in
-        <NInput v-model:value="own" size="small" :input-props="{ 'aria-label': 'They are written in' }"
+        <NInput
+          v-model:value="own"
+          :maxlength="40"
+          size="small"
+          :input-props="{ 'aria-label': 'They are written in' }"
       /></label>
       <label
         >Other languages
@@ -102,6 +106,7 @@ function end() {
             <NInput
               size="small"
               :value="words[text]?.[name] ?? ''"
+              :maxlength="5000"
               :status="words[text]?.[name] ? undefined : 'warning'"
               placeholder=""
               :input-props="{ 'aria-label': `${text} in ${name}` }"

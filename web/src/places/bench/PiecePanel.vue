@@ -110,6 +110,7 @@ function take() {
       <NInput
         ref="input"
         v-model:value="formula"
+        :maxlength="5000"
         type="textarea"
         :autosize="{ minRows: 2, maxRows: 6 }"
         placeholder='such as upper(contents) + ", lot " + lot'
@@ -145,7 +146,9 @@ function take() {
     <h3>Then</h3>
     <ChangeRows v-model="changes" />
     <template #foot>
-      <NButton type="primary" :disabled="isFormula && (!formula.trim() || !!tried?.problem)" @click="take">Take it so</NButton>
+      <NButton type="primary" :disabled="isFormula && (!formula.trim() || !!tried?.problem)" @click="take"
+        >Take it so</NButton
+      >
       <NButton @click="show = false">Not now</NButton>
     </template>
   </PanelDialog>

@@ -59,9 +59,14 @@ function take() {
     </p>
     <fieldset v-for="(q, i) in list" :key="i">
       <legend>Question {{ i + 1 }}</legend>
-      <label>Name <NInput v-model:value="q.name" size="small" placeholder="batch" /></label>
+      <label>Name <NInput v-model:value="q.name" :maxlength="60" size="small" placeholder="batch" /></label>
       <label class="wide"
-        >Asked as <NInput v-model:value="q.words" size="small" :placeholder="`Which ${q.name || 'batch'}?`"
+        >Asked as
+        <NInput
+          v-model:value="q.words"
+          :maxlength="200"
+          size="small"
+          :placeholder="`Which ${q.name || 'batch'}?`"
       /></label>
       <label
         >An answer is a
@@ -117,14 +122,20 @@ function take() {
       </template>
       <template v-if="q.kind !== 'choice' && q.kind !== 'yes or no'">
         <label
-          >Least {{ limits(q.kind) }} <NInput v-model:value="q.least" size="small" placeholder=""
+          >Least {{ limits(q.kind) }}
+          <NInput v-model:value="q.least" :maxlength="40" size="small" placeholder=""
         /></label>
-        <label>Most {{ limits(q.kind) }} <NInput v-model:value="q.most" size="small" placeholder="" /></label>
+        <label
+          >Most {{ limits(q.kind) }}
+          <NInput v-model:value="q.most" :maxlength="40" size="small" placeholder=""
+        /></label>
       </template>
       <label v-if="q.kind === 'text'"
-        >Pattern <NInput v-model:value="q.pattern" size="small" placeholder="\d\d[A-Z]\d+"
+        >Pattern <NInput v-model:value="q.pattern" :maxlength="300" size="small" placeholder="\d\d[A-Z]\d+"
       /></label>
-      <label>Answer at first <NInput v-model:value="q.default" size="small" placeholder="" /></label>
+      <label
+        >Answer at first <NInput v-model:value="q.default" :maxlength="500" size="small" placeholder=""
+      /></label>
       <NCheckbox v-model:checked="q.must">must be answered</NCheckbox>
       <TextButton @click="list.splice(i, 1)">Take it away</TextButton>
     </fieldset>

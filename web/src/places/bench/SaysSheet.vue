@@ -174,6 +174,7 @@ function key(event: KeyboardEvent, i: number) {
         <template v-else>
           <textarea
             :value="shown(piece)"
+            maxlength="10000"
             :rows="shown(piece).split('\n').length"
             :cols="
               Math.min(
