@@ -421,12 +421,16 @@ onBeforeRouteLeave(() => kept.value || window.confirm('What you wrote is not kep
   text-align: right;
 }
 .cell {
-  display: flex;
-  align-items: center;
+  line-height: 29px; /* of the row, in its middle */
   overflow: hidden;
+  text-overflow: ellipsis;
   padding: 0 8px;
   border-left: 1px solid var(--line);
   white-space: pre;
+}
+.head .cell {
+  display: flex;
+  align-items: center;
 }
 .chosen {
   background: var(--accent-soft);

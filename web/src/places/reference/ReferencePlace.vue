@@ -126,7 +126,9 @@ const shown = computed(() => (all.value ? symbols.value : symbols.value?.slice(0
         <h1>Reference</h1>
         <NInput
           v-model:value="words"
+          class="search"
           clearable
+          :maxlength="200"
           placeholder="slippery, H225, steam"
           :input-props="{ 'aria-label': 'Look for anything in the reference' }"
         />
@@ -335,9 +337,14 @@ const shown = computed(() => (all.value ? symbols.value : symbols.value?.slice(0
 }
 .top {
   display: flex;
+  flex-wrap: wrap;
   align-items: center;
-  gap: 16px;
+  gap: 10px 16px;
   margin-bottom: 12px;
+}
+.search {
+  flex: 1 1 190px;
+  min-width: 190px;
 }
 .pick {
   width: 130px;

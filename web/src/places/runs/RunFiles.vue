@@ -84,7 +84,7 @@ async function send() {
     <form class="row" @submit.prevent="mailTo && send()">
       <NInput
         v-model:value="mailTo"
-        placeholder="dock2@brinewick.example"
+        placeholder="to an address"
         :input-props="{ 'aria-label': 'Send them to', type: 'text', autocomplete: 'email' }"
       />
       <NButton attr-type="submit" :disabled="!mailTo || busy">Mail the PDF</NButton>
