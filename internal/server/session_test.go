@@ -13,9 +13,11 @@ import (
 
 	"github.com/stretchr/testify/require"
 
+	"oddspool/core/design"
 	"oddspool/internal/api"
 	"oddspool/internal/demo"
 	"oddspool/internal/server"
+	"oddspool/internal/store"
 )
 
 // Wrong tries slow the next ones down, and keep nobody waiting who knows the password.
@@ -182,31 +184,51 @@ func TestDeedsAreToldWithWhoDidThem(t *testing.T) {
 func TestWhatIsDoneIsNoted(t *testing.T) {
 	s := newSite(t)
 	s.signIn()
-	at, err := url.Parse(s.web.URL)
+	s.leaving("deeds", "%into deeds%", "/api/printers/1/setups", `{"about": {"name": "fog"}}`)
+	var all []api.Deed
+	require.Equal(t, 200, s.do("GET", "/api/deeds", nil, &all))
+	require.Equal(t, "added the print set-up fog", all[0].Did+" "+all[0].Name)
+}
+
+// A scan that is kept also stops the printer, whoever leaves.
+func TestAScanStopsThePrinter(t *testing.T) {
+	s := newSite(t)
+	s.signIn()
+	run := s.prepare(s.numbered("datamatrix", []design.Piece{{Field: "bin"}}), "1-3", 1)
+	require.NoError(t, s.printer.Close())
+	path := fmt.Sprintf("/api/runs/%d", run.Id)
+	require.Equal(t, 200, s.do("POST", path+"/prints", `{"kind": "all"}`, &run), "it waits for its printer")
+	s.leaving("prints", "%set pause_by%", path+"/scans", `{"scanned": "K-99", "stop": true}`)
+	var scans api.Scans
+	require.Equal(t, 200, s.do("GET", path+"/scans", nil, &scans))
+	require.Equal(t, 1, scans.Wrong)
+	p, err := s.store.Print(t.Context(), run.Prints[0].Id)
 	require.NoError(t, err)
-	ctx, leave := context.WithCancel(t.Context())
-	request := httptest.NewRequestWithContext(ctx, "POST", "/api/printers/1/setups", strings.NewReader(`{"about": {"name": "fog"}}`))
+	require.True(t, p.PauseBy != nil || p.State == store.PrintHeld)
+}
+
+// leaving posts to an address, and leaves while a statement waits for a table; it returns when the server is through with the request.
+func (s *site) leaving(table, statement, path, body string) {
+	at, err := url.Parse(s.web.URL)
+	require.NoError(s.t, err)
+	ctx, leave := context.WithCancel(s.t.Context())
+	request := httptest.NewRequestWithContext(ctx, "POST", path, strings.NewReader(body))
 	request.Header.Set("Content-Type", "application/json")
 	for _, cookie := range s.client.Jar.Cookies(at) {
 		request.AddCookie(cookie)
 	}
-
 	held, err := s.store.DB.Beginx()
-	require.NoError(t, err)
-	_, err = held.Exec(`lock table deeds in exclusive mode`)
-	require.NoError(t, err)
+	require.NoError(s.t, err)
+	_, err = held.Exec(`lock table ` + table + ` in exclusive mode`)
+	require.NoError(s.t, err)
 	over := make(chan struct{})
 	go func() {
 		defer close(over)
 		s.web.Config.Handler.ServeHTTP(httptest.NewRecorder(), request)
 	}()
-	const waits = `select exists (select 1 from pg_stat_activity where wait_event_type = 'Lock' and query like '%deeds%')`
-	require.Eventually(t, func() (noting bool) { return s.store.DB.Get(&noting, waits) == nil && noting }, 10*time.Second, 10*time.Millisecond)
+	const waits = `select exists (select 1 from pg_stat_activity where wait_event_type = 'Lock' and query like $1)`
+	require.Eventually(s.t, func() (waiting bool) { return s.store.DB.Get(&waiting, waits, statement) == nil && waiting }, 10*time.Second, 10*time.Millisecond)
 	leave()
-	require.NoError(t, held.Commit())
+	require.NoError(s.t, held.Commit())
 	<-over
-
-	var all []api.Deed
-	require.Equal(t, 200, s.do("GET", "/api/deeds", nil, &all))
-	require.Equal(t, "added the print set-up fog", all[0].Did+" "+all[0].Name)
 }
