@@ -92,7 +92,7 @@ func (s *Source) findDBF([]byte) error {
 	if chosen := s.Settings.Encoding; chosen == UTF8 {
 		is = encoding.Nop
 	} else if is = dbfPageNamed(chosen); is == nil && chosen != "" {
-		return &FileError{Text: fmt.Sprintf("The encoding %q is not known; choose UTF-8, CP437, %s.", chosen, names())}
+		return &FileError{Text: fmt.Sprintf("The encoding %q is not known; choose CP437, %s.", chosen, names())}
 	}
 	for at, place := 32, 1; at+32 <= len(head) && head[at] != 0x0d; at += 32 {
 		f := dbfField{kind: head[at+11], at: place, size: int(head[at+16]), decimals: int(head[at+17])}
