@@ -182,91 +182,119 @@ func named(text string, days, short bool) (place, length int) {
 	return place, length
 }
 
+// A dateReader is what was read of a date so far.
+type dateReader struct {
+	rest              string // not read yet
+	y, mon, d         int
+	h, min, s         int
+	twelve, afternoon bool // hours go to twelve; they are those after noon
+}
+
 // parseDate reads a date by a pattern.
 func parseDate(text, pattern string) (time.Time, error) {
-	rest := strings.TrimSpace(text)
-	y, m, d, h, min, s := 0, 1, 1, 0, 0, 0
-	wrong := func() error { return fmt.Errorf("“%s” is no date as “%s” has it", text, pattern) }
-	afternoon, twelve := false, false
+	r := &dateReader{rest: strings.TrimSpace(text), mon: 1, d: 1}
+	wrong := fmt.Errorf("“%s” is no date as “%s” has it", text, pattern)
 	err := dateFields(pattern, func(letter byte, n int) error {
-		if letter == 'a' {
-			if len(rest) < 2 {
-				return wrong()
-			}
-			afternoon, twelve = strings.EqualFold(rest[:2], "pm"), true
-			rest = rest[2:]
-			return nil
-		}
-		if letter == 'M' && n > 2 || letter == 'E' {
-			i, length := named(rest, letter == 'E', n < 4)
-			if length == 0 {
-				return wrong()
-			}
-			if letter == 'M' {
-				m = i + 1
-			}
-			rest = rest[length:]
-			return nil
-		}
-		most := n
-		if n == 1 {
-			most = map[byte]int{'y': 4}[letter]
-			if most == 0 {
-				most = 2
-			}
-		}
-		digits := 0
-		for digits < len(rest) && digits < most && rest[digits] >= '0' && rest[digits] <= '9' {
-			digits++
-		}
-		if digits == 0 || n > 1 && digits != n {
-			return wrong()
-		}
-		value, _ := strconv.Atoi(rest[:digits])
-		rest = rest[digits:]
-		switch letter {
-		case 'y':
-			if y = value; n == 2 { // GS1 General Specifications 7.12: the century nearest to now
-				y = century(value, time.Now().Year())
-			}
-		case 'M':
-			m = value
-		case 'd':
-			d = value
-		case 'D':
-			m, d = 1, value
-			if value < 1 || value > 366 {
-				return wrong()
-			}
-		case 'H', 'h':
-			h = value
-		case 'm':
-			min = value
-		case 's':
-			s = value
-		default:
+		switch {
+		case !strings.ContainsRune("yMdDHhmsaE", rune(letter)):
 			return fmt.Errorf("“%c” in the pattern “%s” is not read", letter, pattern)
+		case !r.field(letter, n):
+			return wrong
 		}
 		return nil
 	}, func(literal string) error {
-		if !strings.HasPrefix(rest, literal) {
-			return wrong()
+		rest, is := strings.CutPrefix(r.rest, literal)
+		if r.rest = rest; !is {
+			return wrong
 		}
-		rest = rest[len(literal):]
 		return nil
 	})
 	if err != nil {
 		return time.Time{}, err
 	}
-	if twelve {
-		h = h%12 + map[bool]int{true: 12}[afternoon]
-	}
-	date := time.Date(y, time.Month(m), d, h, min, s, 0, time.UTC)
-	dayOfYear := strings.Contains(pattern, "D")
-	if rest != "" || y == 0 || !dayOfYear && (date.Day() != d || int(date.Month()) != m) || date.Year() != y || h > 23 || min > 59 || s > 59 {
-		return time.Time{}, wrong()
+	date, ok := r.date(strings.Contains(pattern, "D"))
+	if !ok || r.rest != "" {
+		return time.Time{}, wrong
 	}
 	return date, nil
+}
+
+// field reads what a letter of the pattern that stands there n times stands for, and tells whether it is there.
+func (r *dateReader) field(letter byte, n int) bool {
+	switch {
+	case letter == 'a':
+		if len(r.rest) < 2 {
+			return false
+		}
+		r.twelve, r.afternoon = true, strings.EqualFold(r.rest[:2], "pm")
+		r.rest = r.rest[2:]
+		return true
+	case letter == 'M' && n > 2 || letter == 'E':
+		i, length := named(r.rest, letter == 'E', n < 4)
+		if letter == 'M' {
+			r.mon = i + 1
+		}
+		r.rest = r.rest[length:]
+		return length > 0
+	}
+	value, ok := r.number(letter, n)
+	if !ok {
+		return false
+	}
+	switch letter {
+	case 'y':
+		if r.y = value; n == 2 { // GS1 General Specifications 7.12: the century nearest to now
+			r.y = century(value, time.Now().Year())
+		}
+	case 'M':
+		r.mon = value
+	case 'd':
+		r.d = value
+	case 'D':
+		r.mon, r.d = 1, value
+		return value >= 1 && value <= 366
+	case 'H', 'h':
+		r.h = value
+	case 'm':
+		r.min = value
+	case 's':
+		r.s = value
+	}
+	return true
+}
+
+// number reads as many digits as the pattern has letters; of one letter up to two, of a year up to four.
+func (r *dateReader) number(letter byte, n int) (value int, ok bool) {
+	most := n
+	if n == 1 {
+		most = 2
+		if letter == 'y' {
+			most = 4
+		}
+	}
+	digits := 0
+	for digits < len(r.rest) && digits < most && r.rest[digits] >= '0' && r.rest[digits] <= '9' {
+		digits++
+	}
+	if digits == 0 || n > 1 && digits != n {
+		return 0, false
+	}
+	value, _ = strconv.Atoi(r.rest[:digits])
+	r.rest = r.rest[digits:]
+	return value, true
+}
+
+// date returns the date that was read, and whether there is one.
+func (r *dateReader) date(dayOfYear bool) (time.Time, bool) {
+	h := r.h
+	if r.twelve {
+		if h %= 12; r.afternoon {
+			h += 12
+		}
+	}
+	date := time.Date(r.y, time.Month(r.mon), r.d, h, r.min, r.s, 0, time.UTC)
+	sameDay := dayOfYear || date.Day() == r.d && int(date.Month()) == r.mon
+	return date, sameDay && r.y != 0 && date.Year() == r.y && h < 24 && r.min < 60 && r.s < 60
 }
 
 // century gives a year of two digits its century: the one in which it is nearest to now (GS1 General Specifications, 7.12).
