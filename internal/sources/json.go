@@ -230,103 +230,121 @@ func within(record *tree, name, called string) (all []*tree, err error) {
 	return all, nil
 }
 
-// plainRecords reads the records of a list one by one; where it stands in each of several objects, one behind the other.
+// A listReader reads the records of a list one by one; where it stands in each of several objects, one behind the other.
+type listReader struct {
+	*json.Decoder
+	source *Source
+	table  string // path of the list
+	lines  bool   // each line is a record
+	open   []level
+	name   string   // of the value that comes
+	named  bool     // it has one
+	names  []string // of a list of lists: its first row
+}
+
+// A level is an object or list in which the reader stands.
+type level struct {
+	path  string
+	array bool
+}
+
 func (s *Source) plainRecords(table string) (func() (*tree, error), error) {
-	decoder := s.decoder()
-	// Where the reader stands: what is open, and the names that led there.
-	type level struct {
-		path  string
-		array bool
-	}
-	var open []level
-	name := ""
-	inList := func() bool {
-		if len(open) == 0 {
-			return table == "/"
+	r := &listReader{Decoder: s.decoder(), source: s, table: table, lines: table == "/" && !s.startsWithList()}
+	return r.next, nil
+}
+
+// next returns the next record; io.EOF after the last.
+func (r *listReader) next() (*tree, error) {
+	for {
+		if !(r.inList() && r.More() || r.lines && len(r.open) == 0) {
+			if err := r.step(); err != nil {
+				return nil, err
+			}
+			continue
 		}
-		top := open[len(open)-1]
-		return top.array && orRoot(top.path) == table
-	}
-	wanted := func() bool { // whether the value that comes is a record
-		if len(open) > 0 || table != "/" {
-			return inList()
+		raw, err := rawValue(r.Decoder)
+		if errors.Is(err, io.EOF) && r.lines {
+			return nil, io.EOF
 		}
+		if err != nil {
+			return nil, r.source.brokenJSON(r.Decoder, err)
+		}
+		if record, err := r.record(raw); record != nil || err != nil {
+			return record, err
+		}
+	}
+}
+
+// inList tells whether the values that come are those of the list.
+func (r *listReader) inList() bool {
+	if len(r.open) == 0 {
 		return false
 	}
-	var names []string // of a list of lists: its first row
-	lineMode := table == "/" && !s.startsWithList()
-	return func() (*tree, error) {
-		for {
-			if wanted() && decoder.More() || lineMode && len(open) == 0 {
-				raw, err := rawValue(decoder)
-				if errors.Is(err, io.EOF) && lineMode {
-					return nil, io.EOF
-				}
-				if err != nil {
-					return nil, s.brokenJSON(decoder, err)
-				}
-				if raw[0] == '[' {
-					row, err := flatRow(raw)
-					if err != nil {
-						return nil, err
-					}
-					if names == nil {
-						names = append([]string{}, row...)
-						for i, name := range names {
-							if strings.TrimSpace(name) == "" {
-								names[i] = fmt.Sprintf("column %d", i+1)
-							}
-						}
-						continue
-					}
-					t := &tree{}
-					for i, value := range row {
-						if i < len(names) {
-							t.put(names[i], value)
-						} else {
-							t.put(fmt.Sprintf("column %d", i+1), value)
-						}
-					}
-					return t, nil
-				}
-				t := &tree{}
-				if raw[0] != '{' {
-					t.put("value", scalar(raw))
-					return t, nil
-				}
-				return t, flatten(t, "", raw)
-			}
-			token, err := decoder.Token()
-			if errors.Is(err, io.EOF) {
-				return nil, io.EOF
-			}
-			if err != nil {
-				return nil, s.brokenJSON(decoder, err)
-			}
-			inObject := len(open) > 0 && !open[len(open)-1].array
-			path := ""
-			if len(open) > 0 {
-				path = open[len(open)-1].path
-			}
-			if inObject && name != "" {
-				path += "/" + name
-			}
-			switch token {
-			case json.Delim('{'), json.Delim('['):
-				open = append(open, level{path, token == json.Delim('[')})
-				name = ""
-			case json.Delim('}'), json.Delim(']'):
-				open = open[:len(open)-1]
-				name = ""
-			default:
-				if text, is := token.(string); is && inObject && name == "" {
-					name = text
-				} else {
-					name = ""
-				}
-			}
+	top := r.open[len(r.open)-1]
+	return top.array && orRoot(top.path) == r.table
+}
+
+// record makes a record of a value; nil: it is the row of names of a list of lists.
+func (r *listReader) record(raw json.RawMessage) (*tree, error) {
+	t := &tree{}
+	switch raw[0] {
+	case '{':
+		return t, flatten(t, "", raw)
+	case '[':
+		row, err := flatRow(raw)
+		if err != nil {
+			return nil, err
 		}
-	}, nil
+		called := func(i int) string {
+			if i < len(r.names) && strings.TrimSpace(r.names[i]) != "" {
+				return r.names[i]
+			}
+			return fmt.Sprintf("column %d", i+1)
+		}
+		if r.names == nil {
+			r.names = append([]string{}, row...)
+			return nil, nil //nolint:nilnil // it is no record, and that is no error
+		}
+		for i, value := range row {
+			t.put(called(i), value)
+		}
+		return t, nil
+	}
+	t.put("value", scalar(raw))
+	return t, nil
+}
+
+// step goes into what opens, out of what closes, and over what stands beside the list.
+func (r *listReader) step() error {
+	token, err := r.Token()
+	if errors.Is(err, io.EOF) {
+		return io.EOF
+	}
+	if err != nil {
+		return r.source.brokenJSON(r.Decoder, err)
+	}
+	inObject, path := false, ""
+	if len(r.open) > 0 {
+		top := r.open[len(r.open)-1]
+		inObject, path = !top.array, top.path
+	}
+	if inObject && r.named {
+		path += "/" + r.name
+	}
+	text, isText := token.(string)
+	switch {
+	case token == json.Delim('{') || token == json.Delim('['):
+		r.open = append(r.open, level{path, token == json.Delim('[')})
+		r.named = false
+	case token == json.Delim('}') || token == json.Delim(']'):
+		r.open = r.open[:len(r.open)-1]
+		r.named = false
+	case isText && inObject && !r.named:
+		r.name, r.named = text, true
+	default:
+		r.named = false
+	}
+	return nil
 }
 
 func (s *Source) startsWithList() bool {
