@@ -211,7 +211,11 @@ func plain(err error) string {
 		} else {
 			text = schema.Reason
 		}
-		if path := schema.JSONPointer(); len(path) > 0 {
+		path := schema.JSONPointer()
+		if n := len(path); n > 0 && path[n-1] == "name" && schema.SchemaField == "minLength" {
+			return "A name is needed."
+		}
+		if len(path) > 0 {
 			text = strings.Join(path, ".") + ": " + text
 		}
 	}

@@ -168,6 +168,7 @@ func TestRequestsKeepToTheContract(t *testing.T) {
 	require.Contains(t, s.problem(400, "POST", "/api/strip", `{"records": [1]}`), `"document" is missing`)
 	require.Contains(t, s.problem(400, "POST", "/api/strip", `{oops`), "not understood")
 	require.Equal(t, "Words: it has 300 letters, and can have at most 200.", s.problem(400, "GET", "/api/find?words="+strings.Repeat("k", 300), nil))
+	require.Equal(t, "A name is needed.", s.problem(400, "POST", "/api/printers/1/setups", `{"about": {"name": ""}}`))
 	require.Equal(t, "Words: it is empty.", s.problem(400, "GET", "/api/find?words=", nil))
 	require.Equal(t, "Most: it is 5000, and can be at most 1000.", s.problem(400, "GET", "/api/record-sets/1/records?from=1&most=5000", nil))
 	require.Contains(t, s.problem(400, "GET", "/api/record-sets/1/records?most=99999", nil), "Most: it is 99999, and can be at most 1000.")
