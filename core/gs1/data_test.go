@@ -52,6 +52,20 @@ func TestDataIsReadInEveryForm(t *testing.T) {
 	}
 }
 
+// What is written as it is typed is read as the same, whatever stands in a value.
+func TestWhatIsTypedComesBack(t *testing.T) {
+	for value, written := range map[string]string{"A7": "A7", "A(b)7": "A(b)7", "A(21)7": `A\(21\)7`, "(": "(", `A\`: `A\\`} {
+		typed := gs1.Typed([]gs1.Element{{AI: gs1.Find("10"), Value: value}, {AI: gs1.Find("21"), Value: "1"}})
+		require.Equal(t, "(10)"+written+"(21)1", typed)
+		if value == `A\` {
+			continue // no value of GS1 has one, and Parse says so
+		}
+		elements, err := gs1.Parse(typed)
+		require.NoError(t, err, typed)
+		require.Equal(t, value, elements[0].Value)
+	}
+}
+
 func FuzzReadData(f *testing.F) {
 	f.Add("]C101095212345432131026K104\x1d2100417")
 	f.Add("10\x1d")

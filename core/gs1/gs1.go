@@ -166,7 +166,7 @@ func Typed(elements []Element) string {
 	var text strings.Builder
 	for _, e := range elements {
 		value := e.Value
-		if plain, end := valueAt(value, 0); plain != value || end != len(value) {
+		if plain, end := valueAt(value, 0); plain != value || end != len(value) || strings.HasSuffix(value, `\`) {
 			value = Escape(value)
 		}
 		text.WriteString("(" + e.AI.AI + ")" + value)

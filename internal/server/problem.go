@@ -232,17 +232,24 @@ func plain(err error) string {
 // beyond says which bound a value does not keep that a person may well have typed; empty: it is another fault.
 func beyond(e *openapi3.SchemaError) string {
 	text, _ := e.Value.(string)
-	number, _ := e.Value.(float64)
-	plain := func(n float64) string { return strconv.FormatFloat(n, 'f', -1, 64) }
+	plain := func(n any) string {
+		if f, is := n.(float64); is { // as JSON has numbers
+			return strconv.FormatFloat(f, 'f', -1, 64)
+		}
+		return fmt.Sprint(n)
+	}
 	switch s := e.Schema; e.SchemaField {
 	case "maxLength":
 		return fmt.Sprintf("it has %d letters, and can have at most %d", utf8.RuneCountInString(text), *s.MaxLength)
 	case "minLength":
+		if text != "" {
+			return fmt.Sprintf("it has %d letters, and must have at least %d", utf8.RuneCountInString(text), s.MinLength)
+		}
 		return "it is empty"
 	case "maximum":
-		return fmt.Sprintf("it is %s, and can be at most %s", plain(number), plain(*s.Max))
+		return fmt.Sprintf("it is %s, and can be at most %s", plain(e.Value), plain(*s.Max))
 	case "minimum":
-		return fmt.Sprintf("it is %s, and must be at least %s", plain(number), plain(*s.Min))
+		return fmt.Sprintf("it is %s, and must be at least %s", plain(e.Value), plain(*s.Min))
 	case "maxItems":
 		return fmt.Sprintf("there are more than the %d that can be", *s.MaxItems)
 	}

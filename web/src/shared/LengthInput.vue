@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { NInput } from 'naive-ui'
 import { ref, watch } from 'vue'
+import { limits } from '@/api/limits'
 import { bareLength, parseLength, units } from './format'
 
 /** A length in micrometres, typed in millimetres or with its unit. */
@@ -12,7 +13,6 @@ const props = defineProps<{
   decimals?: number
   size?: 'small' | 'medium'
 }>()
-const longest = 10_000_000
 
 const shown = (length: number) => bareLength(length, props.decimals ?? 1)
 const text = ref(shown(value.value))
@@ -32,7 +32,7 @@ function take() {
     wrong.value = `At least ${shown(props.least)} ${units.value}.`
     return
   }
-  const most = props.most ?? longest
+  const most = props.most ?? limits.length
   if (Math.abs(length) > most) {
     wrong.value = `At most ${shown(most)} ${units.value}.`
     return

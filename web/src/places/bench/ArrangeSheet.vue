@@ -2,6 +2,7 @@
 import { NButton, NCheckbox, NInput, NRadio, NRadioGroup } from 'naive-ui'
 import { computed, ref } from 'vue'
 import type { Element } from '@/api/documents'
+import { limits } from '@/api/limits'
 import { plural } from '@/shared/format'
 import TextButton from '@/shared/TextButton.vue'
 import { aligned, alike, around, type Edge, type Moves, spread, spreadMiddles } from './arrange'
@@ -92,7 +93,7 @@ const edges: [Edge, string][][] = [
         <NInput
           v-model:value="typed"
           size="small"
-          :maxlength="60"
+          :maxlength="limits.group"
           placeholder="group"
           class="name"
           :input-props="{ 'aria-label': 'Name of the group' }"

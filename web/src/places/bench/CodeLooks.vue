@@ -3,6 +3,7 @@ import { NCheckbox, NInput, NInputNumber, NSelect } from 'naive-ui'
 import { computed, ref } from 'vue'
 import type { Schemas } from '@/api/client'
 import type { Design, Element } from '@/api/documents'
+import { limits } from '@/api/limits'
 import { lengthText, plural } from '@/shared/format'
 import LengthInput from '@/shared/LengthInput.vue'
 import { visible } from '@/shared/visible'
@@ -197,7 +198,7 @@ const ranking = ref(false)
       size="small"
       :default-value="code.host ?? ''"
       placeholder="https://id.gs1.org"
-      :maxlength="200"
+      :maxlength="limits.host"
       class="wide"
       :input-props="{ 'aria-label': 'Where the link begins' }"
       @change="emit('set', { host: $event.trim() || undefined })"

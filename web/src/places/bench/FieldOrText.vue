@@ -2,6 +2,7 @@
 import { NInput, NSelect } from 'naive-ui'
 import { computed, ref } from 'vue'
 import { fieldOf, type Piece, textOf } from '@/api/documents'
+import { limits } from '@/api/limits'
 import { meant, visible } from '@/shared/visible'
 
 /**
@@ -56,7 +57,7 @@ function choose(value: string) {
       ref="input"
       size="small"
       :value="words"
-      :maxlength="10000"
+      :maxlength="limits.text"
       :input-props="{ 'aria-label': `${label}: text`, spellcheck: false }"
       placeholder="type it"
       @update:value="emit('set', $event ? [{ text: meant($event) }] : [])"

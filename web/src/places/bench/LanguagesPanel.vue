@@ -2,6 +2,7 @@
 import { NButton, NInput, NSelect } from 'naive-ui'
 import { computed, ref, watch } from 'vue'
 import type { Design } from '@/api/documents'
+import { limits } from '@/api/limits'
 import { plural } from '@/shared/format'
 import PanelDialog from '@/shared/PanelDialog.vue'
 
@@ -78,7 +79,7 @@ function end() {
         >They are written in
         <NInput
           v-model:value="own"
-          :maxlength="40"
+          :maxlength="limits.language"
           size="small"
           :input-props="{ 'aria-label': 'They are written in' }"
       /></label>
@@ -106,7 +107,7 @@ function end() {
             <NInput
               size="small"
               :value="words[text]?.[name] ?? ''"
-              :maxlength="5000"
+              :maxlength="limits.translation"
               :status="words[text]?.[name] ? undefined : 'warning'"
               placeholder=""
               :input-props="{ 'aria-label': `${text} in ${name}` }"

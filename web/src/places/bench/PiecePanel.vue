@@ -4,6 +4,7 @@ import { NButton, NInput, NSelect } from 'naive-ui'
 import { computed, nextTick, ref, shallowRef, watch } from 'vue'
 import { api, type Schemas } from '@/api/client'
 import { type Element, fieldOf, type Piece } from '@/api/documents'
+import { limits } from '@/api/limits'
 import PanelDialog from '@/shared/PanelDialog.vue'
 import TextButton from '@/shared/TextButton.vue'
 import ChangeRows from './ChangeRows.vue'
@@ -110,7 +111,7 @@ function take() {
       <NInput
         ref="input"
         v-model:value="formula"
-        :maxlength="5000"
+        :maxlength="limits.formula"
         type="textarea"
         :autosize="{ minRows: 2, maxRows: 6 }"
         placeholder='such as upper(contents) + ", lot " + lot'

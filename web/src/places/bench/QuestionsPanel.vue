@@ -3,6 +3,7 @@ import { NButton, NCheckbox, NInput, NSelect } from 'naive-ui'
 import { ref, watch } from 'vue'
 import type { Schemas } from '@/api/client'
 import type { Design } from '@/api/documents'
+import { limits } from '@/api/limits'
 import PanelDialog from '@/shared/PanelDialog.vue'
 import TextButton from '@/shared/TextButton.vue'
 
@@ -30,7 +31,8 @@ const each = [
   { value: 'record', label: 'for each record' },
   { value: 'label', label: 'for each label' },
 ]
-const limits = (kind: Question['kind']) => (kind === 'text' ? 'letters' : kind === 'date' ? 'day' : 'number')
+const measured = (kind: Question['kind']) =>
+  kind === 'text' ? 'letters' : kind === 'date' ? 'day' : 'number'
 const fieldsOf = (set: string) => props.sets.find((s) => s.name === set)?.fields ?? []
 const add = () => list.value.push({ name: '', kind: 'text', must: true })
 
@@ -59,12 +61,15 @@ function take() {
     </p>
     <fieldset v-for="(q, i) in list" :key="i">
       <legend>Question {{ i + 1 }}</legend>
-      <label>Name <NInput v-model:value="q.name" :maxlength="60" size="small" placeholder="batch" /></label>
+      <label
+        >Name
+        <NInput v-model:value="q.name" :maxlength="limits.question.name" size="small" placeholder="batch"
+      /></label>
       <label class="wide"
         >Asked as
         <NInput
           v-model:value="q.words"
-          :maxlength="200"
+          :maxlength="limits.question.words"
           size="small"
           :placeholder="`Which ${q.name || 'batch'}?`"
       /></label>
@@ -122,19 +127,25 @@ function take() {
       </template>
       <template v-if="q.kind !== 'choice' && q.kind !== 'yes or no'">
         <label
-          >Least {{ limits(q.kind) }}
-          <NInput v-model:value="q.least" :maxlength="40" size="small" placeholder=""
+          >Least {{ measured(q.kind) }}
+          <NInput v-model:value="q.least" :maxlength="limits.question.least" size="small" placeholder=""
         /></label>
         <label
-          >Most {{ limits(q.kind) }}
-          <NInput v-model:value="q.most" :maxlength="40" size="small" placeholder=""
+          >Most {{ measured(q.kind) }}
+          <NInput v-model:value="q.most" :maxlength="limits.question.most" size="small" placeholder=""
         /></label>
       </template>
       <label v-if="q.kind === 'text'"
-        >Pattern <NInput v-model:value="q.pattern" :maxlength="300" size="small" placeholder="\d\d[A-Z]\d+"
+        >Pattern
+        <NInput
+          v-model:value="q.pattern"
+          :maxlength="limits.question.pattern"
+          size="small"
+          placeholder="\d\d[A-Z]\d+"
       /></label>
       <label
-        >Answer at first <NInput v-model:value="q.default" :maxlength="500" size="small" placeholder=""
+        >Answer at first
+        <NInput v-model:value="q.default" :maxlength="limits.question.default" size="small" placeholder=""
       /></label>
       <NCheckbox v-model:checked="q.must">must be answered</NCheckbox>
       <TextButton @click="list.splice(i, 1)">Take it away</TextButton>
