@@ -135,18 +135,4 @@ const fills = computed(() =>
   </section>
 </template>
 
-<style scoped>
-.edit {
-  display: flex;
-  flex-wrap: wrap;
-  align-items: center;
-  gap: 10px;
-  padding: 4px 0;
-}
-.from {
-  width: 230px;
-}
-.each {
-  width: 120px;
-}
-</style>
+<style scoped src="./edit.css"></style>

@@ -306,6 +306,7 @@ const seen = ref(1)
   </div>
 </template>
 
+<style scoped src="./edit.css"></style>
 <style scoped>
 .run {
   display: flex;
@@ -332,19 +333,6 @@ const seen = ref(1)
   min-height: 42px;
   padding: 4px 20px;
   border-bottom: 1px solid var(--line);
-}
-.edit {
-  display: flex;
-  flex-wrap: wrap;
-  align-items: center;
-  gap: 10px;
-  padding: 4px 0;
-}
-.from {
-  width: 230px;
-}
-.each {
-  width: 120px;
 }
 .say {
   padding: 10px 20px;
