@@ -14,7 +14,7 @@ import (
 )
 
 // formulaCommand prints what an expression gives for records, a value a line.
-func formulaCommand(_ context.Context, c *console, args []string) (err error) {
+func formulaCommand(ctx context.Context, c *console, args []string) (err error) {
 	var recordsPath, rows, at, text string
 	var list bool
 	var reading readFlags
@@ -52,7 +52,7 @@ func formulaCommand(_ context.Context, c *console, args []string) (err error) {
 	if recordsPath == "" {
 		return formulaOf(c, text, nil, []int{1}, func(yield func([]string, error) bool) { yield(nil, nil) }, set)
 	}
-	file, source, err := lookAtRecords(recordsPath, reading.chosen())
+	file, source, err := lookAtRecords(ctx, recordsPath, reading.chosen())
 	if err != nil {
 		return err
 	}

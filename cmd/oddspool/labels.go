@@ -1,6 +1,7 @@
 package main
 
 import (
+	"context"
 	"errors"
 	"flag"
 	"fmt"
@@ -157,7 +158,7 @@ func (l *labels) values() iter.Seq2[[]string, error] {
 }
 
 // open reads a design and looks its records through.
-func open(designPath, recordsPath, rows string) (*labels, error) {
+func open(ctx context.Context, designPath, recordsPath, rows string) (*labels, error) {
 	if designPath == "" {
 		return nil, &usageError{"-design FILE is needed"}
 	}
@@ -183,7 +184,7 @@ func open(designPath, recordsPath, rows string) (*labels, error) {
 	}
 	count := 1
 	if recordsPath != "" {
-		if l.file, l.source, err = openRecords(recordsPath, sources.Settings{}); err != nil {
+		if l.file, l.source, err = openRecords(ctx, recordsPath, sources.Settings{}); err != nil {
 			return nil, err
 		}
 		l.fields, count = l.source.Fields, l.source.Count
@@ -219,8 +220,8 @@ func (w *wanted) flags(f *flag.FlagSet) {
 }
 
 // open opens the labels with all that they need.
-func (w *wanted) open() (*labels, error) {
-	l, err := open(w.design, w.records, w.rows)
+func (w *wanted) open(ctx context.Context) (*labels, error) {
+	l, err := open(ctx, w.design, w.records, w.rows)
 	if err != nil {
 		return nil, err
 	}
@@ -288,7 +289,7 @@ func (l lookupFlags) read(set string) (fields []string, records [][]string, err 
 	if !given {
 		return nil, nil, fmt.Errorf("there is no record set “%s” here; name its file with -lookup", set)
 	}
-	file, source, err := openRecords(path, sources.Settings{})
+	file, source, err := openRecords(context.Background(), path, sources.Settings{})
 	if err != nil {
 		return nil, nil, err
 	}

@@ -13,6 +13,7 @@ import (
 
 	"oddspool/core/typefaces"
 	"oddspool/core/typeset"
+	"oddspool/internal/sandbox"
 )
 
 // A command is one verb of the program.
@@ -63,6 +64,7 @@ func commands() []command {
 }
 
 func main() {
+	sandbox.Main() // the process of a piece of work goes no further
 	ctx, stop := signal.NotifyContext(context.Background(), os.Interrupt, syscall.SIGTERM)
 	defer stop()
 	typeset.Later(func() { // reading them takes longer than a code of one label

@@ -68,7 +68,7 @@ func (r *readFlags) chosen() sources.Settings {
 }
 
 // openRecords opens a file with records. What is wrong with its records is a *sources.FileError.
-func openRecords(path string, settings sources.Settings) (*os.File, *sources.Source, error) {
+func openRecords(ctx context.Context, path string, settings sources.Settings) (*os.File, *sources.Source, error) {
 	file, err := os.Open(path)
 	if err != nil {
 		return nil, nil, err
@@ -76,7 +76,7 @@ func openRecords(path string, settings sources.Settings) (*os.File, *sources.Sou
 	info, err := file.Stat()
 	var source *sources.Source
 	if err == nil {
-		source, err = sources.Open(file, info.Size(), settings)
+		source, err = sources.Open(ctx, file, info.Size(), settings)
 	}
 	if err != nil {
 		return nil, nil, errors.Join(fmt.Errorf("%s: %w", path, err), file.Close())
@@ -85,8 +85,8 @@ func openRecords(path string, settings sources.Settings) (*os.File, *sources.Sou
 }
 
 // lookAtRecords opens a file whose records are what is asked about. What is wrong with them is the answer: a *sentenceError.
-func lookAtRecords(path string, settings sources.Settings) (*os.File, *sources.Source, error) {
-	file, source, err := openRecords(path, settings)
+func lookAtRecords(ctx context.Context, path string, settings sources.Settings) (*os.File, *sources.Source, error) {
+	file, source, err := openRecords(ctx, path, settings)
 	if wrong := new(sources.FileError); errors.As(err, &wrong) {
 		err = &sentenceError{err.Error()}
 	}
@@ -94,7 +94,7 @@ func lookAtRecords(path string, settings sources.Settings) (*os.File, *sources.S
 }
 
 // recordsCommand prints the records of a file, and how it was read.
-func recordsCommand(_ context.Context, c *console, args []string) (err error) {
+func recordsCommand(ctx context.Context, c *console, args []string) (err error) {
 	var path, format string
 	var reading readFlags
 	err = flags(c, "records", args, func(f *flag.FlagSet) {
@@ -111,7 +111,7 @@ func recordsCommand(_ context.Context, c *console, args []string) (err error) {
 	if format != "json" && format != "csv" {
 		return &usageError{fmt.Sprintf("the format %q is not known; there are json and csv", format)}
 	}
-	file, source, err := lookAtRecords(path, reading.chosen())
+	file, source, err := lookAtRecords(ctx, path, reading.chosen())
 	if err != nil {
 		return err
 	}

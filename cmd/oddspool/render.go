@@ -17,7 +17,7 @@ import (
 	"oddspool/internal/press"
 )
 
-func render(_ context.Context, c *console, args []string) error {
+func render(ctx context.Context, c *console, args []string) error {
 	var w wanted
 	var format, out string
 	err := flags(c, "render", args, func(f *flag.FlagSet) {
@@ -31,7 +31,7 @@ func render(_ context.Context, c *console, args []string) error {
 	if out == "" {
 		return &usageError{"-out PATH is needed"}
 	}
-	l, err := w.open()
+	l, err := w.open(ctx)
 	if err != nil {
 		return err
 	}
@@ -99,7 +99,7 @@ func proofCommand(ctx context.Context, c *console, args []string) error {
 	if err != nil {
 		return err
 	}
-	l, err := w.open()
+	l, err := w.open(ctx)
 	if err != nil {
 		return err
 	}

@@ -23,6 +23,7 @@ import (
 	"oddspool/core/symbols"
 	"oddspool/core/typeset"
 	"oddspool/internal/api"
+	"oddspool/internal/artwork"
 	"oddspool/internal/demo"
 	"oddspool/internal/mail"
 	"oddspool/internal/press"
@@ -233,6 +234,11 @@ func untilDone(ctx context.Context, listener net.Listener, handler *server.Serve
 	reading, stopReading := context.WithCancel(context.WithoutCancel(ctx))
 	var read sync.WaitGroup
 	read.Go(func() { handler.Feeds().Run(reading) })
+	read.Go(func() {
+		if err := artwork.Warm(reading); err != nil && reading.Err() == nil {
+			log.Warn("the reader of PDF and SVG does not start", "error", err)
+		}
+	})
 	web := &http.Server{Handler: handler, ReadHeaderTimeout: 10 * time.Second, IdleTimeout: 2 * time.Minute, ErrorLog: slog.NewLogLogger(log.Handler(), slog.LevelDebug)}
 	failed := make(chan error, 1)
 	go func() { failed <- web.Serve(listener) }()

@@ -52,7 +52,7 @@ func standIn(ctx context.Context, c *console, args []string) error {
 		return err
 	}
 	defer o.close()
-	devices, err := o.devices()
+	devices, err := o.devices(ctx)
 	if err != nil {
 		return err
 	}
@@ -83,12 +83,12 @@ func (o *standing) close() {
 }
 
 // devices returns the printers to stand in for.
-func (o *standing) devices() ([]demo.Device, error) {
+func (o *standing) devices(ctx context.Context) ([]demo.Device, error) {
 	switch {
 	case o.plant != "":
 		return demo.Devices(), nil
 	case o.design != "":
-		l, err := open(o.design, "", "")
+		l, err := open(ctx, o.design, "", "")
 		if err != nil {
 			return nil, err
 		}

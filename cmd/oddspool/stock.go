@@ -32,7 +32,7 @@ func readJSON(path string, value any) error {
 }
 
 // fit says whether a printer can print a stock, and a design on it.
-func fit(_ context.Context, c *console, args []string) error {
+func fit(ctx context.Context, c *console, args []string) error {
 	var stockPath, printerPath, designPath string
 	var asJSON bool
 	err := flags(c, "fit", args, func(f *flag.FlagSet) {
@@ -57,7 +57,7 @@ func fit(_ context.Context, c *console, args []string) error {
 	}
 	reasons := stock.Fit(s, p)
 	if designPath != "" && reasons == nil {
-		l, err := open(designPath, "", "")
+		l, err := open(ctx, designPath, "", "")
 		if err != nil {
 			return err
 		}

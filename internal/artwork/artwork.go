@@ -1,42 +1,32 @@
 // Package artwork turns finished artwork from elsewhere, PDF pages and SVG drawings, into pictures that are finer than any label
-// printer prints, each with its true size. What comes in is untrusted: PDFs are read in a sandbox without files or network.
+// printer prints, each with its true size.
+//
+// What comes in is not trusted: it is read in a process of its own (package sandbox), which sees no file and no network.
+//
+//	SVG ── checked, what would be left out is refused ── rsvg-convert ──▶ PDF
+//	PDF ── PDFium in WebAssembly ──▶ dots of each page, and its lines where these show the same
 package artwork
 
 import (
 	"bytes"
 	"context"
 	"encoding/binary"
-	"encoding/xml"
 	"errors"
 	"fmt"
 	"hash/crc32"
 	"image"
-	"image/color"
 	"image/draw"
 	"image/png"
-	"io"
 	"math"
 	"os"
-	"path/filepath"
-	"regexp"
-	"slices"
-	"strings"
-	"sync"
 	"time"
 
-	"github.com/klippa-app/go-pdfium"
-	"github.com/klippa-app/go-pdfium/requests"
-	"github.com/klippa-app/go-pdfium/webassembly"
 	"github.com/makiuchi-d/gozxing"
 	"github.com/makiuchi-d/gozxing/datamatrix"
 	"github.com/makiuchi-d/gozxing/oned"
 	"github.com/makiuchi-d/gozxing/qrcode"
-	"github.com/srwiley/oksvg"
-	"github.com/srwiley/rasterx"
-	"github.com/tetratelabs/wazero"
-	"github.com/tetratelabs/wazero/api"
-	"github.com/tetratelabs/wazero/experimental"
-	"golang.org/x/image/math/fixed"
+
+	"oddspool/internal/sandbox"
 )
 
 // Limits of what comes in.
@@ -44,8 +34,7 @@ const (
 	MostBytes  = 20 << 20
 	MostPages  = 50
 	mostPixels = 15_500_000 // of a page; a picture has up to 16 million
-	mostTime   = 30 * time.Second
-	finest     = 24 // dots/mm
+	finest     = 24         // dots/mm
 	mostSide   = 2000.0
 )
 
@@ -85,96 +74,79 @@ func isSVG(data []byte) bool {
 	return bytes.Contains(head, []byte("<svg"))
 }
 
-// Pages returns the pages of a PDF, or the one of an SVG. Its error is a *FileError, or tells that the reader itself fails.
-func Pages(ctx context.Context, data []byte) ([]Page, error) {
+// limits bound the reading of a file. A page of a label takes some 20 ms, one that fills a poster half a second.
+var limits = sandbox.Limits{Step: 4 * time.Second, Total: 60 * time.Second, Time: 2 * time.Minute, Memory: 640 << 20, Written: 64 << 20}
+
+// made is what the reading process gives: at first that it is ready, then page by page.
+type made struct {
+	Page    *Page
+	Refused string
+}
+
+var reading = sandbox.Register("artwork", limits, func(data []byte, _ []*os.File, emit func(made) error) error {
+	err := read(data, emit)
+	if told := new(FileError); errors.As(err, &told) {
+		return emit(made{Refused: told.Text})
+	}
+	return err
+})
+
+func read(data []byte, emit func(made) error) (err error) {
+	if !isPDF(data) {
+		if data, err = readable(data); err != nil {
+			return &FileError{fmt.Sprintf("The SVG cannot be read: %v. Save it as plain SVG, or as PDF.", err)}
+		}
+	}
+	pool, err := reader()
+	if err == nil {
+		err = errors.Join(sandbox.Bound(limits), emit(made{})) // its own start does not count
+	}
+	if err == nil && !isPDF(data) {
+		data, err = svgToPDF(data)
+	}
+	if err == nil {
+		err = pdfPages(pool, data, func(p Page) error { return emit(made{Page: &p}) })
+	}
+	return err
+}
+
+// Pages returns the pages of a PDF, or the one of an SVG. Its error is a *FileError, *sandbox.BusyError, that of ctx, or tells
+// that the reader itself cannot be started.
+func Pages(ctx context.Context, data []byte) (pages []Page, err error) {
 	if len(data) > MostBytes {
 		return nil, &FileError{fmt.Sprintf("The file has %d MB; up to %d MB are taken.", len(data)>>20, MostBytes>>20)}
 	}
-	ctx, done := context.WithTimeout(ctx, mostTime)
-	defer done()
-	if isPDF(data) {
-		return pdfPages(ctx, data)
+	err = reading.Do(ctx, data, func(m made) error {
+		if m.Refused != "" {
+			return &FileError{m.Refused}
+		}
+		if m.Page != nil {
+			pages = append(pages, *m.Page)
+		}
+		return nil
+	})
+	var over *sandbox.LimitError
+	var broken *sandbox.BrokenError
+	switch {
+	case errors.As(err, &over):
+		what := "SVG"
+		if isPDF(data) {
+			what = fmt.Sprintf("PDF, at page %d,", len(pages)+1)
+		}
+		return nil, &FileError{fmt.Sprintf("The %s takes more %s than a drawing for a label may. Save it simpler, without what does not show, or as a picture (PNG).", what, over.Limit)}
+	case errors.As(err, &broken):
+		return nil, errors.Join(&FileError{"The file breaks the program that reads it. Save it anew where it comes from, or as a picture (PNG)."}, err)
 	}
-	page, err := svgPage(data)
-	if err != nil {
-		return nil, err
-	}
-	return []Page{page}, nil
+	return pages, err
 }
 
-// reader is started when the first PDF comes: compiling it takes seconds, and from its cache a part of one.
-var reader = sync.OnceValues(func() (pdfium.Pool, error) {
-	folder, err := os.UserCacheDir()
-	if err != nil {
-		folder = os.TempDir()
+// Warm makes the reader ready where this machine never started it: that takes seconds, which the first file would wait for.
+func Warm(ctx context.Context) error {
+	if kept, err := os.ReadDir(compiled()); err == nil && len(kept) > 0 {
+		return nil
 	}
-	cache, err := wazero.NewCompilationCacheWithDir(filepath.Join(folder, "oddspool", "pdf"))
-	if err != nil {
-		cache = wazero.NewCompilationCache()
-	}
-	pool, err := webassembly.Init(webassembly.Config{
-		MinIdle: 0, MaxIdle: 1, MaxTotal: 1,
-		FSConfig: wazero.NewFSConfig(), // it sees no file
-		RuntimeConfig: wazero.NewRuntimeConfig().WithCoreFeatures(api.CoreFeaturesV2 | experimental.CoreFeaturesExceptionHandling).
-			WithCompilationCache(cache).WithMemoryLimitPages(16_384), // 1 GB
-		Stdout: io.Discard, Stderr: io.Discard,
-	})
-	if err != nil {
-		return nil, fmt.Errorf("start the PDF reader: %w", err)
-	}
-	return pool, nil
-})
-
-func pdfPages(ctx context.Context, data []byte) (pages []Page, err error) {
-	pool, err := reader()
-	if err != nil {
-		return nil, err
-	}
-	instance, err := pool.GetInstance(mostTime)
-	if err != nil {
-		return nil, &FileError{"Another PDF is being read, and takes long. Try again in a moment."}
-	}
-	defer func() { err = errors.Join(err, instance.Close()) }()
-	opened, err := instance.OpenDocument(&requests.OpenDocument{File: &data})
-	if err != nil {
-		if strings.Contains(strings.ToLower(err.Error()), "password") {
-			return nil, &FileError{"The PDF has a password. Save it without one."}
-		}
-		return nil, &FileError{"The PDF is broken. Save it anew where it comes from."}
-	}
-	count, err := instance.FPDF_GetPageCount(&requests.FPDF_GetPageCount{Document: opened.Document})
-	if err != nil {
-		return nil, &FileError{"The PDF is broken: its pages cannot be counted."}
-	}
-	if count.PageCount < 1 || count.PageCount > MostPages {
-		return nil, &FileError{fmt.Sprintf("The PDF has %d pages; 1 to %d are taken. Save those that are wanted.", count.PageCount, MostPages)}
-	}
-	for n := range count.PageCount {
-		if ctx.Err() != nil {
-			return nil, &FileError{fmt.Sprintf("The PDF takes too long: after %v page %d was reached. Save it simpler, or fewer pages.", mostTime, n+1)}
-		}
-		which := requests.Page{ByIndex: &requests.PageByIndex{Document: opened.Document, Index: n}}
-		size, err := instance.FPDF_GetPageSizeByIndex(&requests.FPDF_GetPageSizeByIndex{Document: opened.Document, Index: n})
-		if err != nil {
-			return nil, &FileError{fmt.Sprintf("Page %d of the PDF is broken.", n+1)}
-		}
-		perMM, err := resolution(size.Width*25.4/72, size.Height*25.4/72, n+1)
-		if err != nil {
-			return nil, err
-		}
-		drawn, err := instance.RenderPageInDPI(&requests.RenderPageInDPI{Page: which, DPI: int(math.Round(perMM * 25.4))})
-		if err != nil {
-			return nil, &FileError{fmt.Sprintf("Page %d of the PDF cannot be drawn.", n+1)}
-		}
-		shapes := shapesOf(instance, opened.Document, n, size.Height)
-		page, err := newPage(drawn.Result.RenderedImage, math.Round(perMM*25.4)/25.4, asDrawn{shapes, size.Width * 25.4 / 72, size.Height * 25.4 / 72})
-		drawn.Cleanup()
-		if err != nil {
-			return nil, err
-		}
-		pages = append(pages, page)
-	}
-	return pages, nil
+	_, err := Pages(ctx, []byte(`<svg xmlns="http://www.w3.org/2000/svg" width="1mm" height="1mm"/>`))
+	return err
 }
 
 // resolution is how finely a page of w × h millimetres is drawn: as finely as the finest head, where that is not too much.
@@ -183,187 +155,6 @@ func resolution(w, h float64, page int) (perMM float64, err error) {
 		return 0, &FileError{fmt.Sprintf("Page %d is %.0f × %.0f mm; pages of 1 to %.0f mm are taken.", page, w, h, mostSide)}
 	}
 	return min(finest, math.Sqrt(mostPixels/(w*h))), nil
-}
-
-// svgPage draws an SVG. Links to other files are left alone.
-func svgPage(data []byte) (Page, error) {
-	const broken = "The SVG cannot be read: %v. Save it as plain SVG, or as PDF."
-	w, h, err := svgSize(data)
-	if err != nil {
-		return Page{}, &FileError{fmt.Sprintf(broken, err)}
-	}
-	perMM, err := resolution(w, h, 1)
-	if err != nil {
-		return Page{}, err
-	}
-	width, height := max(int(math.Round(w*perMM)), 1), max(int(math.Round(h*perMM)), 1)
-	icon, err := svgIcon(data, float64(width), float64(height))
-	if err != nil {
-		return Page{}, &FileError{fmt.Sprintf(broken, err)}
-	}
-	made := image.NewRGBA(image.Rect(0, 0, width, height))
-	draw.Draw(made, made.Bounds(), image.White, image.Point{}, draw.Src)
-	scanner := &evenOddScanner{ScannerGV: rasterx.NewScannerGV(width, height, made, made.Bounds())}
-	if icon.Draw(rasterx.NewDasher(width, height, scanner), 1); scanner.wrong {
-		return Page{}, &FileError{fmt.Sprintf(broken, "it fills lines that cross, or very many holes, by the even-odd rule")}
-	}
-	return newPage(made, perMM, asDrawn{svgLines(data, w, h), w, h})
-}
-
-// svgIcon reads an SVG that is to fill w × h dots. Where the library leaves SVG 2 it is brought back: lines are 1 wide and mitred unless
-// something else is said (13.5), they grow with what they stand in (8.1), a view need not begin at 0, 0, one number scales
-// both ways (CSS Transforms 1, 14), and there are two rules of filling (13.4.2): the library hands on no rule, but the limit of mitres, which is
-// inherited as the rule is and stands for it.
-func svgIcon(data []byte, w, h float64) (*oksvg.SvgIcon, error) {
-	data = evenScale.ReplaceAll(data, []byte("scale($1,$1)"))
-	data = ownMiter.ReplaceAll(data, nil)
-	data = evenOddRule.ReplaceAll(data, []byte("stroke-miterlimit${1}"+evenOddMark))
-	data = nonzeroRule.ReplaceAll(data, []byte("stroke-miterlimit${1}4"))
-	data = bytes.Replace(data, []byte("<svg"), []byte(`<svg stroke-width="1" stroke-linejoin="miter"`), 1)
-	icon, err := oksvg.ReadIconStream(bytes.NewReader(data), oksvg.IgnoreErrorMode)
-	if err != nil {
-		return nil, err
-	}
-	icon.Transform = rasterx.Identity.Scale(w/icon.ViewBox.W, h/icon.ViewBox.H).Translate(-icon.ViewBox.X, -icon.ViewBox.Y)
-	for i := range icon.SVGPaths {
-		path := &icon.SVGPaths[i]
-		scale := scaleOf(*path, icon.Transform)
-		path.LineWidth *= scale
-		path.DashOffset *= scale
-		if path.MiterLimit > 1000 {
-			path.MiterLimit, path.UseNonZeroWinding = 4, false
-		}
-		path.Dash = slices.Clone(path.Dash)
-		for i := range path.Dash {
-			path.Dash[i] *= scale
-		}
-	}
-	return icon, nil
-}
-
-var (
-	evenScale   = regexp.MustCompile(`\bscale\(\s*([^,\s()]+)\s*\)`)
-	ownMiter    = regexp.MustCompile(`stroke-miterlimit\s*(?:=\s*["'][^"']*["']|:[^;"'}]*;?)`)
-	evenOddRule = regexp.MustCompile(`\bfill-rule(\s*(?:=\s*["']|:)\s*)evenodd`)
-	nonzeroRule = regexp.MustCompile(`\bfill-rule(\s*(?:=\s*["']|:)\s*)nonzero`)
-)
-
-const evenOddMark = "1004" // where no mitre reaches
-
-// scaleOf returns how much larger than it says a path is drawn: the library tells of no transform, so a square is drawn in its place.
-func scaleOf(path oksvg.SvgPath, to rasterx.Matrix2D) float64 {
-	const side = 1000
-	path.Path = nil
-	path.Path.Start(fixed.P(0, 0))
-	path.Path.Line(fixed.P(side, 0))
-	path.Path.Line(fixed.P(side, side))
-	path.SetFillColor(color.Black)
-	path.SetLineColor(nil)
-	probe := &lines{areas: 1}
-	path.DrawTransformed(rasterx.NewDasher(1, 1, probe), 1, to)
-	if len(probe.shapes) == 0 || len(probe.shapes[0].Pens) < 3 {
-		return 1
-	}
-	corner := probe.shapes[0].Pens
-	a, b, c := end(corner[0]), end(corner[1]), end(corner[2])
-	const units = perMM / 1000.0 // in a micrometre
-	return math.Sqrt(math.Abs((b[0]-a[0])*(c[1]-b[1])-(b[1]-a[1])*(c[0]-b[0]))) * units / side
-}
-
-// What an SVG may be made of: a few elements that use others can unfold into billions.
-const (
-	mostElements = 20_000
-	mostDepth    = 50
-)
-
-// svgSize returns the size of an SVG in millimetres (SVG 2, 8.2 and CSS Values 4: 96 px an inch), and refuses what would not end.
-func svgSize(data []byte) (w, h float64, err error) {
-	decoder := xml.NewDecoder(bytes.NewReader(data))
-	decoder.Strict = false
-	var box []float64
-	depth, elements := 0, 0
-	inUse := map[string]bool{} // ids of elements that use others
-	var ids []string
-	uses := [][2]string{}
-	for {
-		token, err := decoder.Token()
-		if errors.Is(err, io.EOF) {
-			break
-		}
-		if err != nil {
-			return 0, 0, err
-		}
-		switch t := token.(type) {
-		case xml.StartElement:
-			if depth, elements = depth+1, elements+1; depth > mostDepth || elements > mostElements {
-				return 0, 0, fmt.Errorf("it has more than %d elements or %d levels", mostElements, mostDepth)
-			}
-			if t.Name.Local == "text" { // it would be left out without a word
-				return 0, 0, errors.New("it has text as letters; turn them to outlines first")
-			}
-			id := ""
-			for _, a := range t.Attr {
-				switch {
-				case slices.Contains(undrawn, a.Name.Local) && strings.Contains(a.Value, "url("), a.Name.Local == "style" && undrawnStyle.MatchString(a.Value):
-					return 0, 0, errors.New("it uses clipping, masks, filters or marks at the ends of lines, which are not drawn")
-				case t.Name.Local == "image" && a.Name.Local == "href" && strings.HasPrefix(a.Value, "data:"):
-					return 0, 0, errors.New("it holds a picture, which is not drawn; bring that in by itself")
-				case a.Name.Local == "id":
-					id = a.Value
-				case elements == 1 && a.Name.Local == "width":
-					w = svgLength(a.Value)
-				case elements == 1 && a.Name.Local == "height":
-					h = svgLength(a.Value)
-				case elements == 1 && a.Name.Local == "viewBox":
-					for _, part := range strings.FieldsFunc(a.Value, func(r rune) bool { return r == ' ' || r == ',' }) {
-						var n float64
-						_, _ = fmt.Sscan(part, &n) // what is no number counts as none
-						box = append(box, n)
-					}
-				case t.Name.Local == "use" && a.Name.Local == "href":
-					for _, outer := range ids {
-						inUse[outer] = true
-					}
-					uses = append(uses, [2]string{strings.Join(ids, " "), strings.TrimPrefix(a.Value, "#")})
-				}
-			}
-			ids = append(ids, id)
-		case xml.EndElement:
-			if depth--; len(ids) > 0 {
-				ids = ids[:len(ids)-1]
-			}
-		}
-	}
-	for _, use := range uses {
-		if inUse[use[1]] && use[1] != "" {
-			return 0, 0, errors.New("it uses what uses others again, which may have no end")
-		}
-	}
-	if len(box) == 4 && (w <= 0 || h <= 0) {
-		w, h = box[2]*25.4/96, box[3]*25.4/96
-	}
-	if !(w > 0 && h > 0) {
-		return 0, 0, errors.New("it does not say how large it is")
-	}
-	return w, h, nil
-}
-
-// What would be left out without a word.
-var (
-	undrawn      = []string{"clip-path", "mask", "filter", "marker-start", "marker-mid", "marker-end"}
-	undrawnStyle = regexp.MustCompile(`(?:clip-path|mask|filter|marker(?:-start|-mid|-end)?)\s*:\s*url\(`)
-)
-
-// svgLength returns a length in millimetres; 0: it is none, or a share of what is around.
-func svgLength(text string) float64 {
-	perUnit := map[string]float64{"": 25.4 / 96, "px": 25.4 / 96, "mm": 1, "cm": 10, "in": 25.4, "pt": 25.4 / 72, "pc": 25.4 / 6}
-	text = strings.TrimSpace(text)
-	number := strings.TrimRight(text, "%abcdefghijklmnopqrstuvwxyz")
-	var n float64
-	if _, err := fmt.Sscan(number, &n); err != nil {
-		return 0
-	}
-	return n * perUnit[text[len(number):]]
 }
 
 // newPage keeps a page as dots, and as the lines that it is made of where these show the same.

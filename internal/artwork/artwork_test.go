@@ -14,7 +14,14 @@ import (
 	"oddspool/core/picture"
 	"oddspool/core/render"
 	"oddspool/internal/artwork"
+	"oddspool/internal/sandbox"
+	"oddspool/internal/testkit"
 )
+
+func TestMain(m *testing.M) {
+	sandbox.Main()
+	os.Exit(m.Run())
+}
 
 // pdf writes a PDF of pages with a dark box in each, in points from the bottom left, as ISO 32000 has it.
 func pdf(w, h float64, boxes ...[4]float64) []byte {
@@ -84,7 +91,15 @@ func TestAnSVG(t *testing.T) {
 	for name, svg := range map[string]string{
 		"millimetres": `<svg xmlns="http://www.w3.org/2000/svg" width="80mm" height="40mm" viewBox="0 0 80 40"><rect x="10" y="25" width="20" height="10"/></svg>`,
 		"pixels":      `<?xml version="1.0"?><svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 302.36 151.18"><path d="M37.795 94.488h75.59v37.795h-75.59z" fill="#123"/></svg>`,
-		"outside":     `<svg xmlns="http://www.w3.org/2000/svg" xmlns:xlink="http://www.w3.org/1999/xlink" width="8cm" height="4cm" viewBox="0 0 80 40"><image xlink:href="file:///etc/passwd" width="80" height="40"/><rect x="10" y="25" width="20" height="10"/></svg>`,
+		"inches":      `<svg xmlns="http://www.w3.org/2000/svg" width="3.149606in" height="1.574803in"><rect x="12.5%" y="62.5%" width="25%" height="0.3937in"/></svg>`,
+		"points":      `<svg xmlns="http://www.w3.org/2000/svg" width="226.772pt" height="113.386pt"><rect x="28.346pt" y="5.9055pc" width="20mm" height="2.3622pc"/></svg>`,
+		"letters":     `<svg xmlns="http://www.w3.org/2000/svg" width="18.898em" height="9.449em"><rect x="2.3622em" y="25mm" width="4.7244em" height="10mm"/></svg>`,
+		"quarters":    `<svg xmlns="http://www.w3.org/2000/svg" width="320q" height="160Q"><rect x="40q" y="100q" style="width:80q;height:40Q"/></svg>`,
+		"shares":      `<svg xmlns="http://www.w3.org/2000/svg" width="100%" height="100%" viewBox="0 0 302.36 151.18"><rect x="12.5%" y="62.5%" width="25%" height="25%"/></svg>`,
+		"styles": `<svg xmlns="http://www.w3.org/2000/svg" width="80mm" height="40mm" viewBox="0 0 80 40"><style>.b rect{fill:#123} #c{display:none} rect.d{fill:none} g > .e{stroke:none}</style>` +
+			`<g class="b" fill="none"><rect class="e" x="10" y="25" width="20" height="10" stroke="#000" stroke-width="9"/></g><rect id="c" width="80" height="40"/><rect class="d" width="80" height="40"/></svg>`,
+		"clips, masks and marks": `<svg xmlns="http://www.w3.org/2000/svg" width="80mm" height="40mm" viewBox="0 0 80 40"><clipPath id="a"><rect x="10" y="25" width="20" height="10"/></clipPath><rect width="80" height="40" clip-path="url(#a)"/></svg>`,
+		"used twice":             `<svg xmlns="http://www.w3.org/2000/svg" width="80mm" height="40mm" viewBox="0 0 80 40"><defs><rect id="a" width="10" height="10"/><g id="b"><use href="#a"/><use href="#a" x="10"/></g></defs><use href="#b" x="10" y="25"/></svg>`,
 	} {
 		pages, err := artwork.Pages(t.Context(), []byte(svg))
 		require.NoError(t, err, name)
@@ -104,13 +119,39 @@ func TestCodesInArtworkAreRead(t *testing.T) {
 	require.Contains(t, pages[0].Codes, artwork.Found{Symbology: "QR Code", Text: "952N0101A"})
 }
 
+// A page's unit may be larger than 1/72 inch; where it is not certain for each page, the file is refused.
+func TestPagesHaveUnitsOfTheirOwn(t *testing.T) {
+	const mm = 72 / 25.4
+	plain := pdf(40*mm, 20*mm, [4]float64{5 * mm, 2.5 * mm, 10 * mm, 5 * mm}, [4]float64{5 * mm, 2.5 * mm, 10 * mm, 5 * mm})
+	double := bytes.ReplaceAll(plain, []byte("/Type /Page /"), []byte("/Type /Page /UserUnit 2.0 /"))
+	pages, err := artwork.Pages(t.Context(), double)
+	require.NoError(t, err)
+	for _, page := range pages {
+		within(t, []int{800, 400, 100, 250, 200, 100}, bounds(t, page))
+		drawing, err := picture.Decode(page.Drawing)
+		require.NoError(t, err)
+		require.InDelta(t, 80_000, float64(drawing.TrueWidth), 20)
+	}
+	_, err = artwork.Pages(t.Context(), bytes.Replace(plain, []byte("/Type /Page /"), []byte("/Type /Page /UserUnit 2.0 /"), 1))
+	require.ErrorContains(t, err, "UserUnit")
+}
+
+// What would not end, or take all memory, is refused in words, and ends soon.
+func TestArtworkThatDoesNotEndIsRefused(t *testing.T) {
+	for name, data := range testkit.ArtworkBombs() {
+		_, err := artwork.Pages(t.Context(), data)
+		var told *artwork.FileError
+		require.ErrorAs(t, err, &told, name)
+		t.Log(name, told.Text)
+	}
+	pages, err := artwork.Pages(t.Context(), pdf(200, 100, [4]float64{10, 10, 20, 20}))
+	require.NoError(t, err, "and the next is read")
+	require.Len(t, pages, 1)
+}
+
 func TestBadArtworkIsRefusedInWords(t *testing.T) {
 	const mm = 72 / 25.4
 	many := make([][4]float64, artwork.MostPages+1)
-	nested := `<svg width="9mm" height="9mm"><defs><g id="a"><rect width="1" height="1"/></g>`
-	for i := 'a'; i < 'z'; i++ {
-		nested += fmt.Sprintf(`<g id="%c"><use href="#%c"/><use href="#%c"/></g>`, i+1, i, i)
-	}
 	for name, test := range map[string]struct {
 		data []byte
 		says string
@@ -120,11 +161,17 @@ func TestBadArtworkIsRefusedInWords(t *testing.T) {
 		"many pages": {pdf(80*mm, 40*mm, many...), "51 pages"},
 		"huge page":  {pdf(9000*mm, 40*mm, [4]float64{}), "9000 × 40 mm"},
 		"no size":    {[]byte(`<svg></svg>`), "does not say how large"},
-		"a bomb":     {[]byte(nested + `</defs><use href="#z"/></svg>`), "may have no end"},
 		"letters":    {[]byte(`<svg width="9mm" height="9mm"><text x="1" y="5">Dulse</text></svg>`), "turn them to outlines"},
-		"a picture":  {[]byte(`<svg width="9mm" height="9mm"><image href="data:image/png;base64,AAAA" width="5" height="5"/></svg>`), "holds a picture"},
-		"a star":     {[]byte(`<svg width="9mm" height="9mm" viewBox="0 0 9 9"><path fill-rule="evenodd" d="M4 1L6 8L1 3H8L2 8z"/></svg>`), "lines that cross"},
-		"clipped":    {[]byte(`<svg width="9mm" height="9mm"><rect width="5" height="5" style="clip-path: url(#a)"/></svg>`), "uses clipping"},
+		"outside":    {[]byte(`<svg xmlns:xlink="http://www.w3.org/1999/xlink" width="9mm" height="9mm"><image xlink:href="file:///etc/passwd" width="5" height="5"/></svg>`), "links to another file"},
+		"viewport":   {[]byte(`<svg width="9vw" height="9mm"><rect width="5" height="5"/></svg>`), "given in vw"},
+		"inner unit": {[]byte(`<svg width="9mm" height="9mm"><rect width="5rem" height="5"/></svg>`), "given in rem"},
+		"computed":   {[]byte(`<svg width="9mm" height="9mm"><style>rect{width:calc(1mm + 2mm)}</style><rect height="5"/></svg>`), "calc()"},
+		"imported":   {[]byte(`<svg width="9mm" height="9mm"><style>@import url(kelp.css);</style><rect width="5" height="5"/></svg>`), "@import"},
+		"styled so":  {[]byte(`<svg width="9mm" height="9mm"><rect width="5" height="5" style="vector-effect: non-scaling-stroke"/></svg>`), "vector-effect"},
+		"clipped so": {[]byte(`<svg width="9mm" height="9mm"><rect width="5" height="5" style="clip-path: circle(2px)"/></svg>`), "shape of CSS"},
+		"scripted":   {[]byte(`<svg width="9mm" height="9mm"><script>1</script></svg>`), "a script"},
+		"entities":   {[]byte(`<!DOCTYPE svg [<!ENTITY a "<text>Dulse</text>">]><svg width="9mm" height="9mm">&a;</svg>`), "entities"},
+		"not XML":    {[]byte(`<svg width="9mm" height="9mm"><rect</svg>`), "XML"},
 		"deep":       {[]byte(`<svg width="9mm" height="9mm">` + strings.Repeat("<g>", 60)), "50 levels"},
 		"large":      {append([]byte("%PDF-"), make([]byte, artwork.MostBytes)...), "up to 20 MB"},
 	} {

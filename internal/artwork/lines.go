@@ -83,58 +83,6 @@ func (l *lines) GetPathExtent() fixed.Rectangle26_6 { return fixed.Rectangle26_6
 func (l *lines) SetBounds(int, int)                 {}
 func (l *lines) SetClip(image.Rectangle)            {}
 
-// evenOddScanner fills by the even-odd rule too, which rasterx.ScannerGV does not know.
-type evenOddScanner struct {
-	*rasterx.ScannerGV
-	evenOdd bool
-	pens    []render.Pen
-	wrong   bool // something was filled by the even-odd rule that cannot be
-}
-
-func (s *evenOddScanner) SetWinding(nonzero bool) { s.evenOdd = !nonzero }
-
-func (s *evenOddScanner) pen(op render.PenOp, p fixed.Point26_6) {
-	s.pens = append(s.pens, render.Pen{Op: op, Points: [6]float64{float64(p.X), float64(p.Y)}})
-}
-func (s *evenOddScanner) Start(p fixed.Point26_6) { s.pen(render.MoveTo, p) }
-func (s *evenOddScanner) Line(p fixed.Point26_6)  { s.pen(render.LineTo, p) }
-
-func (s *evenOddScanner) Clear() {
-	s.pens = nil
-	s.ScannerGV.Clear()
-}
-
-// GetPathExtent is asked before what came is filled: a gradient lies in it.
-func (s *evenOddScanner) GetPathExtent() (extent fixed.Rectangle26_6) {
-	for i, pen := range s.pens {
-		p := fixed.Point26_6{X: fixed.Int26_6(pen.Points[0]), Y: fixed.Int26_6(pen.Points[1])}
-		if i == 0 {
-			extent.Min, extent.Max = p, p
-		}
-		extent.Min.X, extent.Min.Y = min(extent.Min.X, p.X), min(extent.Min.Y, p.Y)
-		extent.Max.X, extent.Max.Y = max(extent.Max.X, p.X), max(extent.Max.Y, p.Y)
-	}
-	return extent
-}
-
-// Draw fills what came.
-func (s *evenOddScanner) Draw() {
-	if s.evenOdd {
-		made, ok := nonzero(s.pens)
-		s.pens, s.wrong = made, s.wrong || !ok
-	}
-	for _, pen := range s.pens {
-		p := fixed.Point26_6{X: fixed.Int26_6(pen.Points[0]), Y: fixed.Int26_6(pen.Points[1])}
-		if pen.Op == render.MoveTo {
-			s.ScannerGV.Start(p)
-		} else {
-			s.ScannerGV.Line(p)
-		}
-	}
-	s.pens = nil
-	s.ScannerGV.Draw()
-}
-
 // chained makes rings of edges, of which each begins where another ends.
 func chained(pens []render.Pen) (rings []render.Pen) {
 	from := map[[2]float64][]int{} // edges, by where they begin: that which ends with pen i
@@ -320,27 +268,6 @@ func backwards(ring []render.Pen) []render.Pen {
 		made = append(made, pen)
 	}
 	return made
-}
-
-// svgLines returns an SVG of w × h millimetres as lines; nil where it cannot be.
-func svgLines(data []byte, w, h float64) []picture.Shape {
-	l := &lines{}
-	icon, err := svgIcon(data, w*perMM, h*perMM)
-	if err != nil {
-		return nil
-	}
-	dasher := rasterx.NewDasher(int(math.Ceil(w*perMM)), int(math.Ceil(h*perMM)), l)
-	for _, path := range icon.SVGPaths {
-		filled, alone := path, &lines{areas: 1}
-		filled.SetLineColor(nil)
-		filled.DrawTransformed(rasterx.NewDasher(1, 1, alone), 1, icon.Transform)
-		l.areas = alone.drawn
-		path.DrawTransformed(dasher, 1, icon.Transform)
-	}
-	if l.unplain {
-		return nil
-	}
-	return l.shapes
 }
 
 // asDrawn is a page as lines.

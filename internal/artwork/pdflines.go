@@ -46,14 +46,13 @@ func (m matrix) then(n matrix) matrix {
 
 func (m matrix) scale() float64 { return math.Sqrt(math.Abs(m[0]*m[3] - m[1]*m[2])) }
 
-// shapesOf returns what a page is drawn with; nil: it cannot be lines.
-func shapesOf(pdf pdfium.Pdfium, document references.FPDF_DOCUMENT, index int, height float64) []picture.Shape {
+// shapesOf returns what a page is drawn with, its height in points of so many micrometres; nil: it cannot be lines.
+func shapesOf(pdf pdfium.Pdfium, document references.FPDF_DOCUMENT, index int, height, micrometres float64) []picture.Shape {
 	loaded, err := pdf.FPDF_LoadPage(&requests.FPDF_LoadPage{Document: document, Index: index})
 	if err != nil {
 		return nil
 	}
 	defer func() { _, _ = pdf.FPDF_ClosePage(&requests.FPDF_ClosePage{Page: loaded.Page}) }() // nothing hangs on it
-	const micrometres = 25_400.0 / 72
 	l := &pdfLines{pdf: pdf, to: matrix{micrometres, 0, 0, -micrometres, 0, height * micrometres}}
 	page := requests.Page{ByReference: &loaded.Page}
 	if box, err := pdf.FPDFPage_GetCropBox(&requests.FPDFPage_GetCropBox{Page: page}); err == nil {

@@ -29,7 +29,7 @@ func openSQLite(path string) (engine, error) {
 	if err != nil {
 		return nil, err
 	}
-	db.Limit(sqlite3.LIMIT_ATTACHED, 0) // no other file is opened beside it
+	sources.BoundSQLite(db)
 	if err := db.Exec("pragma query_only = on; select count(*) from sqlite_schema"); err != nil {
 		return nil, errors.Join(err, db.Close())
 	}

@@ -259,7 +259,7 @@ func (f *Feeds) read(ctx context.Context, p Place, password string, r Request, a
 		if err != nil {
 			return nil, nil, err
 		}
-		return openFile(path, r.Settings)
+		return openFile(ctx, path, r.Settings)
 	case Desk:
 		source, err = f.readDesk(ctx, p, password, r)
 	default:
@@ -296,7 +296,7 @@ func (f *Feeds) readDatabase(ctx context.Context, p Place, password string, r Re
 }
 
 // openFile reads a file as it is now: whoever writes it may go on.
-func openFile(path string, settings *sources.Settings) (source *sources.Source, done func(), err error) {
+func openFile(ctx context.Context, path string, settings *sources.Settings) (source *sources.Source, done func(), err error) {
 	unread := func(err error) error {
 		return &Error{fmt.Sprintf("The file %s cannot be read: %v.", filepath.Base(path), errors.Unwrap(err))}
 	}
@@ -312,7 +312,7 @@ func openFile(path string, settings *sources.Settings) (source *sources.Source, 
 	if settings == nil {
 		settings = &sources.Settings{}
 	}
-	source, err = sources.Open(bytes.NewReader(data), int64(len(data)), *settings)
+	source, err = sources.Open(ctx, bytes.NewReader(data), int64(len(data)), *settings)
 	if err != nil {
 		return nil, nil, err
 	}

@@ -38,6 +38,7 @@ import (
 	"oddspool/internal/orderdesk"
 	"oddspool/internal/press"
 	"oddspool/internal/reach"
+	"oddspool/internal/sandbox"
 	"oddspool/internal/secrets"
 	"oddspool/internal/sources"
 	"oddspool/internal/store"
@@ -110,6 +111,7 @@ var statuses = map[any]int{
 	reflect.TypeFor[*reach.ForbiddenError]():   http.StatusUnprocessableEntity,
 	reflect.TypeFor[*feeds.Error]():            http.StatusUnprocessableEntity,
 	reflect.TypeFor[*databases.MissingError](): http.StatusUnprocessableEntity,
+	reflect.TypeFor[*sandbox.BusyError]():      http.StatusServiceUnavailable,
 	secrets.ErrOtherKey:                        http.StatusUnprocessableEntity,
 
 	reflect.TypeFor[*databases.Error]():        http.StatusBadGateway,

@@ -296,9 +296,9 @@ func (s *Server) PreviewRecords(ctx context.Context, req api.PreviewRecordsReque
 	if err != nil {
 		return nil, err
 	}
-	source, err := sources.Open(awaited{ctx, bytes.NewReader(u.data)}, int64(len(u.data)), u.settings)
+	source, err := sources.Open(ctx, bytes.NewReader(u.data), int64(len(u.data)), u.settings)
 	if err != nil {
-		return nil, cmp.Or(ctx.Err(), err)
+		return nil, err
 	}
 	defer source.Close()
 	used := source.Settings
@@ -322,20 +322,6 @@ func (s *Server) PreviewRecords(ctx context.Context, req api.PreviewRecordsReque
 	return answer, nil
 }
 
-// awaited gives bytes as long as somebody waits for what is made of them.
-type awaited struct {
-	ctx   context.Context
-	bytes io.ReaderAt
-}
-
-// ReadAt implements io.ReaderAt.
-func (a awaited) ReadAt(p []byte, off int64) (int, error) {
-	if err := a.ctx.Err(); err != nil {
-		return 0, err
-	}
-	return a.bytes.ReadAt(p, off)
-}
-
 func text(t string) *string { return &t }
 
 // ImportRecords implements api.StrictServerInterface.
@@ -347,9 +333,9 @@ func (s *Server) ImportRecords(ctx context.Context, req api.ImportRecordsRequest
 	if u.name == "" || u.name == "." {
 		return nil, refused("The record set needs a name.")
 	}
-	source, err := sources.Open(awaited{ctx, bytes.NewReader(u.data)}, int64(len(u.data)), u.settings)
+	source, err := sources.Open(ctx, bytes.NewReader(u.data), int64(len(u.data)), u.settings)
 	if err != nil {
-		return nil, cmp.Or(ctx.Err(), err)
+		return nil, err
 	}
 	defer source.Close()
 	set, err := s.store.TakeRecordSet(ctx, u.name, source.Fields, source.Count, source.Records(), s.user(ctx))

@@ -77,9 +77,9 @@ func TestJSONIsBounded(t *testing.T) {
 func TestReadingEndsWhenNobodyWaits(t *testing.T) {
 	data := []byte("bin\n" + strings.Repeat("N-1\n", 100_000))
 	ctx, cancel := context.WithCancel(context.Background())
-	_, err := sources.Open(awaited{ctx, bytes.NewReader(data)}, int64(len(data)), sources.Settings{})
+	_, err := sources.Open(ctx, bytes.NewReader(data), int64(len(data)), sources.Settings{})
 	require.NoError(t, err)
 	cancel()
-	_, err = sources.Open(awaited{ctx, bytes.NewReader(data)}, int64(len(data)), sources.Settings{})
+	_, err = sources.Open(ctx, bytes.NewReader(data), int64(len(data)), sources.Settings{})
 	require.ErrorIs(t, err, context.Canceled)
 }

@@ -86,7 +86,7 @@ func TestTheTableOfASheetIsFound(t *testing.T) {
 		_, err := f.NewSheet("Notes")
 		require.NoError(t, err)
 	})
-	source, err := sources.Open(bytes.NewReader(data), int64(len(data)), sources.Settings{})
+	source, err := sources.Open(t.Context(), bytes.NewReader(data), int64(len(data)), sources.Settings{})
 	require.NoError(t, err)
 	defer source.Close()
 	require.Equal(t, []string{"Part", "Size wide", "Size tall", "Shelf"}, source.Fields)
@@ -195,7 +195,7 @@ func TestOpenDocumentSheetsAreRead(t *testing.T) {
 			<table:table-cell><text:p>two<text:s text:c="2"/>blanks</text:p><text:p>and lines</text:p></table:table-cell></table:table-row>
 		<table:table-row table:number-rows-repeated="2">`+cell("N-2")+`<table:table-cell table:number-columns-repeated="2"><text:p>1E5</text:p></table:table-cell><table:table-cell table:number-columns-repeated="16000"/></table:table-row>
 		<table:table-row table:number-rows-repeated="1040000"><table:table-cell table:number-columns-repeated="1024"/></table:table-row></table:table>`)
-	source, err := sources.Open(bytes.NewReader(data), int64(len(data)), sources.Settings{})
+	source, err := sources.Open(t.Context(), bytes.NewReader(data), int64(len(data)), sources.Settings{})
 	require.NoError(t, err)
 	require.Equal(t, sources.ODS, source.Kind)
 	require.Equal(t, "Bins", source.Settings.Sheet, "the first with something in it")
@@ -317,7 +317,7 @@ func dbf(page byte, records ...string) []byte {
 
 func TestDesktopTableFilesAreRead(t *testing.T) {
 	data := dbf(0x02, " 00417  12.500020261126TR\x9bdalge ", "*N-02         120261126FGone    ", " N-03                  ?Kelp    ")
-	source, err := sources.Open(bytes.NewReader(data), int64(len(data)), sources.Settings{})
+	source, err := sources.Open(t.Context(), bytes.NewReader(data), int64(len(data)), sources.Settings{})
 	require.NoError(t, err)
 	require.Equal(t, sources.DBF, source.Kind)
 	require.EqualValues(t, "CP850", source.Settings.Encoding)
@@ -395,7 +395,7 @@ func BenchmarkReadWorkbook(b *testing.B) {
 		require.NoError(b, stream.Flush())
 	})
 	for b.Loop() {
-		source, err := sources.Open(bytes.NewReader(data), int64(len(data)), sources.Settings{})
+		source, err := sources.Open(b.Context(), bytes.NewReader(data), int64(len(data)), sources.Settings{})
 		require.NoError(b, err)
 		for _, err := range source.Records() {
 			require.NoError(b, err)

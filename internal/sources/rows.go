@@ -223,7 +223,7 @@ type scanning struct {
 }
 
 // scan reads all rows once: it finds the names of the fields, counts, bounds and notes.
-func (s *Source) scan(keep func([]string)) error {
+func (s *Source) scan(options scanOptions) error {
 	rows, err := s.rows()
 	if err != nil {
 		return err
@@ -237,12 +237,12 @@ func (s *Source) scan(keep func([]string)) error {
 		return err
 	}
 	above := s.above
-	scan := &scanning{Source: s, widths: map[int]width{}, keep: keep}
+	scan := &scanning{Source: s, widths: map[int]width{}, keep: options.keep, spool: options.rows}
 	if above > 0 {
 		scan.names = s.joined(s.cut(head[above-1]), head, headLines, above)
 	}
 	scan.widest = len(scan.names)
-	if !s.cheap() {
+	if scan.spool == nil && !s.cheap() {
 		if scan.spool, err = s.newSpool(); err != nil {
 			return err
 		}
@@ -349,7 +349,9 @@ func (s *scanning) take(row []string, line int) error {
 			return err
 		}
 	}
-	s.keep(whole)
+	if s.keep != nil {
+		s.keep(whole)
+	}
 	return nil
 }
 

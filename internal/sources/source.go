@@ -94,10 +94,11 @@ func (e *FileError) Error() string {
 	return e.Text
 }
 
-// Read reads all records of a file. Its error is always a *FileError.
+// Read reads all records of a file that the program trusts, such as one that comes with it: nothing bounds what its reader takes
+// but the limits above. Its error is always a *FileError.
 func Read(data []byte, wanted Settings) (*Table, error) {
 	t := &Table{}
-	source, err := open(bytes.NewReader(data), int64(len(data)), wanted, func(row []string) { t.Records = append(t.Records, row) })
+	source, err := open(bytes.NewReader(data), int64(len(data)), wanted, scanOptions{keep: func(row []string) { t.Records = append(t.Records, row) }})
 	if err != nil {
 		return nil, err
 	}
@@ -145,11 +146,6 @@ func (s *Source) Close() error {
 	return s.end()
 }
 
-// Open looks a file through and finds how it is to be read. Its error is always a *FileError, or what the file answers.
-func Open(file io.ReaderAt, size int64, wanted Settings) (*Source, error) {
-	return open(file, size, wanted, func([]string) {})
-}
-
 // Records reads all records in order, each as long as Fields. A file that changed meanwhile may give others, or an error.
 func (s *Source) Records() iter.Seq2[[]string, error] {
 	return func(yield func([]string, error) bool) {
@@ -185,8 +181,15 @@ func (s *Source) whole(row []string) []string {
 	return row[:min(len(row), len(s.Fields))]
 }
 
-// open looks a file through and gives keep its records, each as long as it is written.
-func open(file io.ReaderAt, size int64, wanted Settings, keep func([]string)) (*Source, error) {
+// scanOptions say what else is done while a file is looked through; its zero value is nothing.
+type scanOptions struct {
+	keep   func(row []string) // is given all records, each as long as it is written
+	rows   *spool             // keeps rows that are dear to read again; nil: one of its own
+	asText bool               // whatever it begins like
+}
+
+// open looks a file through in this process.
+func open(file io.ReaderAt, size int64, wanted Settings, options scanOptions) (*Source, error) {
 	if size > MostBytes {
 		return nil, &FileError{Text: fmt.Sprintf("The file has %d MB; up to %d MB are read at once. Split it, or leave out columns that no label needs.", size>>20, MostBytes>>20)}
 	}
@@ -205,7 +208,11 @@ func open(file io.ReaderAt, size int64, wanted Settings, keep func([]string)) (*
 		return nil, s.oldWorkbook()
 	}
 	find := s.findText
-	switch kindOf(head) {
+	kind := kindOf(head)
+	if options.asText {
+		kind = Text
+	}
+	switch kind {
 	case XLSX: // or ODS: both are zip files
 		find = s.findWorkbook
 	case JSON:
@@ -222,7 +229,7 @@ func open(file io.ReaderAt, size int64, wanted Settings, keep func([]string)) (*
 		err = s.misfit(wanted)
 	}
 	if err == nil {
-		err = s.scan(keep)
+		err = s.scan(options)
 	}
 	if err != nil {
 		_ = s.Close() // what is wrong with the file counts

@@ -13,7 +13,7 @@ import (
 )
 
 func opened(t testing.TB, text string, wanted sources.Settings) *sources.Source {
-	s, err := sources.Open(strings.NewReader(text), int64(len(text)), wanted)
+	s, err := sources.Open(t.Context(), strings.NewReader(text), int64(len(text)), wanted)
 	require.NoError(t, err)
 	return s
 }
@@ -53,7 +53,7 @@ func TestRecordsComeOneByOneAsAtOnce(t *testing.T) {
 // A file that is another by the time it is read says so.
 func TestFilesThatChangeAreTold(t *testing.T) {
 	data := []byte("bin\nN-1\nN-2\nN-3\n")
-	s, err := sources.Open(bytes.NewReader(data), int64(len(data)), sources.Settings{Header: sources.HeaderFirst})
+	s, err := sources.Open(t.Context(), bytes.NewReader(data), int64(len(data)), sources.Settings{Header: sources.HeaderFirst})
 	require.NoError(t, err)
 	copy(data, "bin\nN-1\n\n\n\n\n\n\n\n\n")
 	var last error

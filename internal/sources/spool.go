@@ -25,7 +25,11 @@ func newSpool() (*spool, error) {
 		return nil, fmt.Errorf("keep the rows of a file: %w", err)
 	}
 	_ = os.Remove(file.Name()) // it is gone when it is closed, however the program ends
-	return &spool{file: file, out: bufio.NewWriterSize(file, 256<<10)}, nil
+	return spoolOn(file), nil
+}
+
+func spoolOn(file *os.File) *spool {
+	return &spool{file: file, out: bufio.NewWriterSize(file, 256<<10)}
 }
 
 func (p *spool) put(row []string) error {

@@ -47,25 +47,48 @@ func SQLiteRows(ctx context.Context, db *sqlite3.Conn, text string, args []strin
 		if !yield(names, nil) {
 			return
 		}
-		for statement.Step() {
-			row := make([]string, len(names))
-			for i := range row {
-				switch statement.ColumnType(i) {
-				case sqlite3.NULL:
-				case sqlite3.BLOB:
-					row[i] = fmt.Sprintf("%X", statement.ColumnRawBlob(i))
-				default:
-					row[i] = statement.ColumnText(i)
-				}
+		for {
+			row, err := stepSQLite(statement, len(names))
+			if err != nil {
+				yield(nil, err)
+				return
 			}
-			if !yield(row, nil) {
+			if row == nil || !yield(row, nil) {
 				return
 			}
 		}
-		if err := statement.Err(); err != nil {
-			yield(nil, err)
+	}
+}
+
+// stepSQLite returns the next row; nil: there is none. The library panics where memory ends.
+func stepSQLite(statement *sqlite3.Stmt, columns int) (row []string, err error) {
+	defer func() {
+		if broken := recover(); broken != nil {
+			row, err = nil, fmt.Errorf("sqlite3: %v", broken)
+		}
+	}()
+	if !statement.Step() {
+		return nil, statement.Err()
+	}
+	row = make([]string, columns)
+	for i := range row {
+		switch statement.ColumnType(i) {
+		case sqlite3.NULL:
+		case sqlite3.BLOB:
+			row[i] = fmt.Sprintf("%X", statement.ColumnRawBlob(i))
+		default:
+			row[i] = statement.ColumnText(i)
 		}
 	}
+	return row, nil
+}
+
+// BoundSQLite bounds what questions to a database may take: a row is no longer than what is read of one, and no other file is opened.
+func BoundSQLite(db *sqlite3.Conn) {
+	const mostHeap = 256 << 20
+	db.Limit(sqlite3.LIMIT_ATTACHED, 0)
+	db.Limit(sqlite3.LIMIT_LENGTH, mostLine)
+	db.HardHeapLimit(mostHeap)
 }
 
 // readers counts the files that are open, each of which has a name of its own.
@@ -85,7 +108,8 @@ func (s *Source) findSQLite(head []byte) error {
 		return brokenSQLite(err)
 	}
 	s.end = func() error { err := db.Close(); readervfs.Delete(name); return err }
-	db.Limit(sqlite3.LIMIT_ATTACHED, 0) // no other file is opened beside it
+	BoundSQLite(db)
+	views := map[string]bool{}
 	most := -1
 	for row, err := range SQLiteRows(context.Background(), db, SQLiteTables, nil) {
 		if err != nil {
@@ -96,6 +120,7 @@ func (s *Source) findSQLite(head []byte) error {
 			continue
 		}
 		s.Tables = append(s.Tables, row[1])
+		views[row[1]] = row[2] == "view"
 	}
 	if len(s.Tables) == 0 {
 		return &FileError{Text: "The SQLite file has no tables."}
@@ -103,6 +128,10 @@ func (s *Source) findSQLite(head []byte) error {
 	if s.Settings.Table == "" {
 		counted := map[string]int{}
 		for _, table := range s.Tables {
+			if views[table] { // it may compute without an end: one is read when it is chosen
+				counted[table] = -1
+				continue
+			}
 			counted[table] = records(db, table)
 		}
 		slices.SortStableFunc(s.Tables, func(a, b string) int { return counted[b] - counted[a] })

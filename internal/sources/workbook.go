@@ -193,10 +193,35 @@ type noticed struct {
 	hidden, filled, errors, rounded     int
 	firstHidden, firstError, firstRound int
 	firstErrorValue                     string
+
+	row                                int // that is read
+	uncomputed, lost, blanked, strange seen
+}
+
+// seen counts what was seen, and keeps the row of the first.
+type seen struct{ n, first int }
+
+func (s *seen) at(row int) {
+	if s.n++; s.n == 1 {
+		s.first = row
+	}
 }
 
 // tell notes what was seen in a sheet.
 func (n *noticed) tell(s *Source) {
+	for _, told := range []struct {
+		seen
+		one, many, text string
+	}{
+		{n.uncomputed, "formula was", "formulas were", "never computed, the first in row %d: the workbook has no value for it, and it is empty here. Open the workbook where it was made, and save it."},
+		{n.lost, "text is", "texts are", "missing in the workbook, the first in row %d; it is empty here. Save the workbook anew where it was made."},
+		{n.blanked, "value shows", "values show", "nothing by its number format, the first in row %d; it is empty here too."},
+		{n.strange, "number has", "numbers have", "a number format that is not understood, the first in row %d; it is read as it is stored."},
+	} {
+		if told.n > 0 {
+			s.note("%s "+told.text, count(told.n, told.one, told.many), told.first)
+		}
+	}
 	if n.hidden > 0 {
 		s.note("%s hidden in the sheet, the first of them row %d; they are read like the others.", count(n.hidden, "row is", "rows are"), n.firstHidden)
 	}

@@ -91,7 +91,7 @@ func TestWorkbooksOfOtherProgramsAreRead(t *testing.T) {
 		"xl/styles.xml":        `<styleSheet ` + mainSpace + `><cellXfs><xf numFmtId="0"/><xf numFmtId="14"/></cellXfs></styleSheet>`,
 	}
 	data := parts(t, prefixed)
-	source, err := sources.Open(bytes.NewReader(data), int64(len(data)), sources.Settings{})
+	source, err := sources.Open(t.Context(), bytes.NewReader(data), int64(len(data)), sources.Settings{})
 	require.NoError(t, err)
 	defer source.Close()
 	require.Equal(t, "Bins", source.Settings.Sheet, "what is hidden is not taken by itself")

@@ -8,13 +8,13 @@ import (
 	"errors"
 	"fmt"
 	"io"
+	"maps"
 	"path"
 	"regexp"
 	"slices"
 	"strconv"
 	"strings"
-
-	"github.com/xuri/excelize/v2"
+	"time"
 )
 
 // findXLSX opens an XLSX workbook (ISO/IEC 29500-1, 18).
@@ -120,9 +120,9 @@ var mergedCell = regexp.MustCompile(`mergeCell [^>]*ref="([A-Z]+[0-9]+):([A-Z]+[
 func mergedCells(parts *zip.Reader, part string) (cells []merged, err error) {
 	err = scanPart(parts, part, func(text []byte) bool {
 		for _, found := range mergedCell.FindAllSubmatch(text, -1) {
-			left, top, err := excelize.CellNameToCoordinates(string(found[1]))
-			right, bottom, otherErr := excelize.CellNameToCoordinates(string(found[2]))
-			if cell := (merged{span{left - 1, right - 1}, top, bottom}); err == nil && otherErr == nil && !slices.Contains(cells[max(len(cells)-8, 0):], cell) {
+			left, top := placeOf(string(found[1]))
+			right, bottom := placeOf(string(found[2]))
+			if cell := (merged{span{left, right}, top, bottom}); top > 0 && bottom > 0 && !slices.Contains(cells[max(len(cells)-8, 0):], cell) {
 				cells = append(cells, cell)
 			}
 		}
@@ -190,13 +190,13 @@ func unescaped(text string) string {
 	})
 }
 
-// forms show numbers as the cells' styles say.
+// forms show values as the cells' styles say.
 type forms struct {
-	ids   []int          // number formats of the styles
-	codes map[int]string // of those that the workbook has itself
-	book  *excelize.File // shows one number
-	style map[int]int    // of book, by number format
-	shown map[shownAs]string
+	ids      []int // number formats of the styles
+	forms    map[int]*numberForm
+	from1904 bool
+	shown    map[shownAs]string
+	strange  map[int]bool // formats that are none, or longer than any is
 }
 
 type shownAs struct {
@@ -206,9 +206,19 @@ type shownAs struct {
 
 // general and asText are the number formats of cells that have none (ISO/IEC 29500-1, 18.8.30).
 const (
-	general = 0
-	asText  = 49
+	general    = 0
+	asTextForm = 49
 )
+
+// builtIn are the number formats that have no code in the workbook (18.8.30). Dates that each reader's computer shows in its own way are
+// shown here so that nobody mistakes them (ISO 8601).
+var builtIn = map[int]string{
+	1: "0", 2: "0.00", 3: "#,##0", 4: "#,##0.00", 5: `"$"#,##0_);("$"#,##0)`, 6: `"$"#,##0_);("$"#,##0)`, 7: `"$"#,##0.00_);("$"#,##0.00)`, 8: `"$"#,##0.00_);("$"#,##0.00)`,
+	9: "0%", 10: "0.00%", 11: "0.00E+00", 12: "# ?/?", 13: "# ??/??", 14: "yyyy-mm-dd", 15: "d-mmm-yy", 16: "d-mmm", 17: "mmm-yy",
+	18: "h:mm AM/PM", 19: "h:mm:ss AM/PM", 20: "h:mm", 21: "h:mm:ss", 22: "yyyy-mm-dd h:mm", 37: "#,##0_);(#,##0)", 38: "#,##0_);(#,##0)", 39: "#,##0.00_);(#,##0.00)", 40: "#,##0.00_);(#,##0.00)",
+	41: `_(* #,##0_);_(* (#,##0);_(* "-"_);_(@_)`, 42: `_("$"* #,##0_);_("$"* (#,##0);_("$"* "-"_);_(@_)`, 43: `_(* #,##0.00_);_(* (#,##0.00);_(* "-"??_);_(@_)`,
+	44: `_("$"* #,##0.00_);_("$"* (#,##0.00);_("$"* "-"??_);_(@_)`, 45: "mm:ss", 46: "[h]:mm:ss", 47: "mm:ss.0", 48: "##0.0E+0",
+}
 
 func newForms(parts *zip.Reader) *forms {
 	var styles struct {
@@ -227,13 +237,16 @@ func newForms(parts *zip.Reader) *forms {
 	}
 	decodePart(parts, "xl/styles.xml", &styles)
 	decodePart(parts, "xl/workbook.xml", &book)
-	// A date without a form of its own is shown as the reader's computer has it: here so that nobody mistakes it (ISO 8601).
-	f := &forms{codes: map[int]string{}, style: map[int]int{}, shown: map[shownAs]string{}, book: excelize.NewFile(excelize.Options{ShortDatePattern: "yyyy-mm-dd", LongDatePattern: "yyyy-mm-dd"})}
-	if book.Properties.From1904 {
-		_ = f.book.SetWorkbookProps(&excelize.WorkbookPropsOptions{Date1904: new(true)})
-	}
+	f := &forms{forms: map[int]*numberForm{}, from1904: book.Properties.From1904, shown: map[shownAs]string{}, strange: map[int]bool{}}
+	codes := maps.Clone(builtIn)
 	for _, format := range styles.Formats {
-		f.codes[format.ID] = format.Code
+		codes[format.ID] = format.Code
+	}
+	for id, code := range codes {
+		form, ok := parseForm(code)
+		if f.forms[id] = form; !ok {
+			f.strange[id] = true
+		}
 	}
 	for _, cell := range styles.Cells {
 		f.ids = append(f.ids, cell.ID)
@@ -241,46 +254,83 @@ func newForms(parts *zip.Reader) *forms {
 	return f
 }
 
-// wholeFraction is how a fraction below one comes out, with a zero that the sheet does not show.
-var wholeFraction = regexp.MustCompile(`^-?0 [0-9]+/[0-9]+$`)
-
-// mostShown bounds the numbers that are remembered as they are shown.
+// mostShown bounds the values that are remembered as they are shown.
 const mostShown = 100_000
 
-// show returns a number as a cell of some style shows it.
-func (f *forms) show(raw, style string) string {
-	id := general
+// of returns the number format of a cell's style.
+func (f *forms) of(style string) int {
 	if i, err := strconv.Atoi(style); err == nil && i >= 0 && i < len(f.ids) {
-		id = f.ids[i]
+		return f.ids[i]
 	}
-	if id == general || id == asText {
+	return general
+}
+
+// number returns a number as a cell of some style shows it, and notes what is not as it seems.
+func (f *forms) number(raw, style string, n *noticed) string {
+	id := f.of(style)
+	if id == general || id == asTextForm {
+		return plainNumber(raw)
+	}
+	form := f.forms[id]
+	if form == nil {
+		if f.strange[id] {
+			n.strange.at(n.row)
+		}
 		return plainNumber(raw)
 	}
 	key := shownAs{id, raw}
-	if text, known := f.shown[key]; known {
+	text, known := f.shown[key]
+	if !known {
+		var ok bool
+		if text, ok = form.number(raw, f.from1904); !ok && len(form.sections) > 0 && form.sections[0].date {
+			text = plainNumber(raw) // a day that there is not
+		}
+		if len(f.shown) < mostShown {
+			f.shown[key] = text
+		}
+	}
+	if text == "" {
+		n.blanked.at(n.row)
+	}
+	return text
+}
+
+// say returns a text as a cell of some style shows it.
+func (f *forms) say(text, style string, n *noticed) string {
+	form := f.forms[f.of(style)]
+	if form == nil || form.text == nil {
 		return text
 	}
-	style2, known := f.style[id]
-	if !known {
-		form := &excelize.Style{NumFmt: id}
-		if code, own := f.codes[id]; own {
-			form = &excelize.Style{CustomNumFmt: &code}
+	shown := strings.TrimSpace(form.say(text))
+	if strings.TrimSpace(text) == shown {
+		return text
+	}
+	if shown == "" {
+		n.blanked.at(n.row)
+	}
+	return shown
+}
+
+// date returns a date that a cell has as ISO 8601 writes it (18.18.11, "d") as its style shows it.
+func (f *forms) date(text, style string, n *noticed) string {
+	for _, layout := range []string{"2006-01-02T15:04:05.999999999Z07:00", "2006-01-02T15:04:05.999999999", "2006-01-02T15:04", "2006-01-02", "15:04:05.999999999"} {
+		moment, err := time.Parse(layout, text)
+		if err != nil {
+			continue
 		}
-		style2, _ = f.book.NewStyle(form)
-		f.style[id] = style2
-	}
-	const sheet, cell = "Sheet1", "A1"
-	text := plainNumber(raw)
-	if f.book.SetCellDefault(sheet, cell, raw) == nil && f.book.SetCellStyle(sheet, cell, cell, style2) == nil {
-		if shown, err := f.book.GetCellValue(sheet, cell); err == nil {
-			text = shown
+		form := f.forms[f.of(style)]
+		if form == nil || len(form.sections) == 0 || !form.sections[0].date {
+			return text
 		}
-	}
-	if wholeFraction.MatchString(text) {
-		text = strings.Replace(text, "0 ", "", 1)
-	}
-	if len(f.shown) < mostShown {
-		f.shown[key] = text
+		moment = time.Date(moment.Year(), moment.Month(), moment.Day(), moment.Hour(), moment.Minute(), moment.Second(), moment.Nanosecond(), time.UTC)
+		days := moment.Sub(time.Date(1899, 12, 30, 0, 0, 0, 0, time.UTC)).Hours() / 24
+		if layout == "15:04:05.999999999" {
+			days = moment.Sub(time.Date(0, 1, 1, 0, 0, 0, 0, time.UTC)).Hours() / 24
+		}
+		if f.from1904 {
+			days -= from1904Days
+		}
+		return f.number(strconv.FormatFloat(days, 'f', -1, 64), style, n)
 	}
 	return text
 }
@@ -372,6 +422,8 @@ func (r *sheetRows) row() (row []string, err error) {
 	column := -1
 	var text []byte
 	inValue, reading := false, 0
+	formula, computed := false, false
+	r.noticed.row = r.number
 	for {
 		token, err := r.decoder.RawToken()
 		if err != nil {
@@ -381,7 +433,7 @@ func (r *sheetRows) row() (row []string, err error) {
 		case xml.StartElement:
 			switch t.Name.Local {
 			case "c":
-				kind, style, text = "", "", text[:0]
+				kind, style, text, formula, computed = "", "", text[:0], false, false
 				column++
 				for _, a := range t.Attr {
 					switch a.Name.Local {
@@ -396,7 +448,9 @@ func (r *sheetRows) row() (row []string, err error) {
 					}
 				}
 			case "v", "t":
-				inValue = reading == 0
+				inValue, computed = reading == 0, true
+			case "f":
+				formula = true
 			case "rPh":
 				reading++
 			}
@@ -407,6 +461,9 @@ func (r *sheetRows) row() (row []string, err error) {
 			case "rPh":
 				reading--
 			case "c":
+				if formula && !computed {
+					r.noticed.uncomputed.at(r.number)
+				}
 				value := r.value(kind, style, text)
 				if value == "" {
 					continue
@@ -437,20 +494,23 @@ func (r *sheetRows) value(kind, style string, text []byte) string {
 	switch kind {
 	case "s":
 		if i, err := strconv.Atoi(string(text)); err == nil && i >= 0 && i < len(r.words) {
-			return r.words[i]
+			return r.forms.say(r.words[i], style, &r.noticed)
 		}
+		r.noticed.lost.at(r.number)
 		return ""
 	case "inlineStr", "str":
-		return unescaped(string(text))
+		return r.forms.say(unescaped(string(text)), style, &r.noticed)
 	case "b":
 		if text[0] == '1' {
 			return "TRUE"
 		}
 		return "FALSE"
 	case "", "n":
-		return r.forms.show(string(text), style)
+		return r.forms.number(string(text), style, &r.noticed)
+	case "d":
+		return r.forms.date(string(text), style, &r.noticed)
 	}
-	return string(text) // errors, and dates as ISO 8601 has them
+	return string(text) // errors
 }
 
 // columnOf returns the column of a cell such as BC12, from 0.
@@ -465,6 +525,15 @@ func columnOf(cell string) int {
 		}
 	}
 	return column - 1
+}
+
+// placeOf returns the column of a cell, from 0, and its row, from 1; 0: it has none.
+func placeOf(cell string) (column, row int) {
+	row, err := strconv.Atoi(strings.TrimLeft(cell, "ABCDEFGHIJKLMNOPQRSTUVWXYZ"))
+	if err != nil {
+		return 0, 0
+	}
+	return columnOf(cell), row
 }
 
 func (r *sheetRows) tell(s *Source) { r.noticed.tell(s) }

@@ -19,6 +19,7 @@ import (
 	"github.com/jackc/pgx/v5"
 	"github.com/stretchr/testify/require"
 
+	"oddspool/internal/sandbox"
 	"oddspool/internal/store"
 )
 
@@ -35,6 +36,7 @@ var cluster *Cluster
 
 // Main runs a package's tests with a cluster, and what is to be done after them; call it from TestMain.
 func Main(m *testing.M, after ...func()) {
+	sandbox.Main()
 	c, err := start()
 	if err != nil {
 		fmt.Fprintln(os.Stderr, "PostgreSQL for the tests:", err)
