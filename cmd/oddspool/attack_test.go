@@ -8,9 +8,11 @@ import (
 	"io"
 	"math/rand/v2"
 	"mime/multipart"
+	"net"
 	"net/http"
 	"net/http/cookiejar"
 	"os"
+	"path/filepath"
 	"strconv"
 	"strings"
 	"testing"
@@ -36,6 +38,8 @@ type attacker struct {
 	log    []string
 	worst  time.Duration
 	status map[int]int
+
+	helpers int // MB of all that the server started, at once, at most
 }
 
 // What comes in is refused in words, soon and at little cost, whatever it is: no request fails in the server, takes
@@ -57,6 +61,8 @@ func TestAttack(t *testing.T) {
 	a.designs()
 	a.lists()
 	a.files()
+	a.bombs()
+	a.slowBody()
 	a.random(*tries, rand.New(rand.NewPCG(seed, 7)))
 
 	require.Equal(t, 200, a.send("the floor afterwards", "GET", "/api/floor", "", ""))
@@ -64,12 +70,13 @@ func TestAttack(t *testing.T) {
 		t.Log(line)
 	}
 	peak := a.memory()
-	t.Logf("%d requests by status %v, the slowest %v, the server's most memory %d MB", a.count(), a.status, a.worst.Round(time.Millisecond), peak)
+	t.Logf("%d requests by status %v, the slowest %v, the server's most memory %d MB, its helpers' %d MB", a.count(), a.status, a.worst.Round(time.Millisecond), peak, a.helpers)
 	for status, n := range a.status {
 		require.False(t, status >= 500 && status != http.StatusBadGateway, "%d answers of status %d", n, status)
 	}
 	require.Less(t, a.worst, 20*time.Second, "a limit that does not hold takes minutes; a busy machine takes seconds for what is within")
 	require.Less(t, peak, 1000)
+	require.Less(t, a.helpers, 1000)
 }
 
 func (a *attacker) count() (n int) {
@@ -80,11 +87,16 @@ func (a *attacker) count() (n int) {
 }
 
 // memory returns the most memory that the server had, in MB.
-func (a *attacker) memory() int {
-	data, err := os.ReadFile(fmt.Sprintf("/proc/%d/status", a.server.command.Process.Pid))
-	require.NoError(a.t, err)
+func (a *attacker) memory() int { return statusMB(a.server.command.Process.Pid, "VmHWM:") }
+
+// statusMB reads a figure of a process (proc(5), /proc/pid/status); 0: it has ended.
+func statusMB(pid int, figure string) int {
+	data, err := os.ReadFile(fmt.Sprintf("/proc/%d/status", pid))
+	if err != nil {
+		return 0
+	}
 	for line := range strings.Lines(string(data)) {
-		if rest, is := strings.CutPrefix(line, "VmHWM:"); is {
+		if rest, is := strings.CutPrefix(line, figure); is {
 			n, _ := strconv.Atoi(strings.Fields(rest)[0])
 			return n >> 10
 		}
@@ -222,6 +234,99 @@ func (a *attacker) files() {
 		require.NoError(a.t, writer.Close())
 		a.send(file.what, "POST", "/api/record-sets/preview", writer.FormDataContentType(), form.String())
 	}
+}
+
+// bombs are files whose reading does not end or unfolds into all memory, of each kind that is read. Others are answered meanwhile.
+func (a *attacker) bombs() {
+	watch := a.watch()
+	upload := func(what, path, name string, data []byte) {
+		var form bytes.Buffer
+		writer := multipart.NewWriter(&form)
+		part, err := writer.CreateFormFile("file", name)
+		require.NoError(a.t, err)
+		_, _ = part.Write(data)
+		require.NoError(a.t, writer.Close())
+		status := a.send(what, "POST", path, writer.FormDataContentType(), form.String())
+		require.Contains(a.t, []int{200, 422}, status, what)
+	}
+	warm := []byte(`<svg xmlns="http://www.w3.org/2000/svg" width="9mm" height="9mm"><rect width="5" height="5"/></svg>`)
+	upload("the first artwork", "/api/artwork", "a.svg", warm)
+	a.worst = 0 // the reader may have been compiled for the first time on this machine
+	for what, data := range testkit.ArtworkBombs() {
+		upload(what, "/api/artwork", "a.pdf", data)
+	}
+	for what, data := range testkit.RecordBombs(a.t) {
+		upload(what, "/api/record-sets/preview", "a.xlsx", data)
+	}
+	slowest, asked := watch()
+	a.log = append(a.log, fmt.Sprintf("/api/hints beside the bombs: %d asked, the slowest answered after %v", asked, slowest.Round(time.Millisecond)))
+	require.Less(a.t, slowest, time.Second, "the server stood")
+}
+
+// watch asks for the hints twice a second, and looks at the memory of the server and its helpers, until the function it returns is called.
+func (a *attacker) watch() (stop func() (slowest time.Duration, asked int)) {
+	done, ended := make(chan struct{}), make(chan struct{})
+	var slowest time.Duration
+	asked := 0
+	client := &http.Client{Timeout: time.Minute}
+	go func() {
+		defer close(ended)
+		hints, memory := time.NewTicker(500*time.Millisecond), time.NewTicker(20*time.Millisecond)
+		defer hints.Stop()
+		defer memory.Stop()
+		for {
+			select {
+			case <-done:
+				return
+			case <-memory.C:
+				a.helpers = max(a.helpers, a.ofHelpers())
+			case <-hints.C:
+				began := time.Now()
+				response, err := client.Get(a.server.url + "/api/hints")
+				if err == nil {
+					_ = response.Body.Close()
+				}
+				slowest, asked = max(slowest, time.Since(began)), asked+1
+			}
+		}
+	}()
+	return func() (time.Duration, int) {
+		close(done)
+		<-ended
+		return slowest, asked
+	}
+}
+
+// ofHelpers returns the memory of all that the server started, in MB.
+func (a *attacker) ofHelpers() (mb int) {
+	parents := []int{a.server.command.Process.Pid}
+	for len(parents) > 0 {
+		lists, _ := filepath.Glob(fmt.Sprintf("/proc/%d/task/*/children", parents[0]))
+		parents = parents[1:]
+		for _, list := range lists {
+			data, _ := os.ReadFile(list) // one that has ended has none
+			for _, field := range strings.Fields(string(data)) {
+				pid, _ := strconv.Atoi(field)
+				parents = append(parents, pid)
+				mb += statusMB(pid, "VmRSS:")
+			}
+		}
+	}
+	return mb
+}
+
+// slowBody announces more than it sends.
+func (a *attacker) slowBody() {
+	line, err := net.Dial("tcp", strings.TrimPrefix(a.server.url, "http://"))
+	require.NoError(a.t, err)
+	defer line.Close()
+	_, err = io.WriteString(line, "POST /api/session HTTP/1.1\r\nHost: x\r\nContent-Type: application/json\r\nContent-Length: 100\r\n\r\n{")
+	require.NoError(a.t, err)
+	began := time.Now()
+	_, err = io.Copy(io.Discard, line)
+	require.NoError(a.t, err)
+	require.Less(a.t, time.Since(began), 20*time.Second)
+	a.log = append(a.log, fmt.Sprintf("a body that does not come: closed after %v", time.Since(began).Round(time.Millisecond)))
 }
 
 // random requests to every route of the contract.

@@ -139,6 +139,7 @@ func recordsCommand(ctx context.Context, c *console, args []string) (err error) 
 	return errors.Join(err, out.Flush())
 }
 
+// writeCSV writes records exactly as they were read: for programs, not for spreadsheets.
 func writeCSV(out io.Writer, source *sources.Source) error {
 	rows := csv.NewWriter(out)
 	rows.UseCRLF = true // RFC 4180

@@ -12,6 +12,7 @@ import (
 	"strings"
 
 	"oddspool/core/measure"
+	"oddspool/core/tables"
 )
 
 // columns are those that every table of stocks begins with, in this order; others follow by name.
@@ -49,39 +50,20 @@ func WriteTable(w io.Writer, stocks []Stock) error {
 			header = append(header, name)
 		}
 	}
-	out := csv.NewWriter(w)
+	out := tables.NewWriter(w)
 	if err := out.Write(header); err != nil {
 		return fmt.Errorf("write stocks: %w", err)
 	}
 	for _, row := range rows {
 		record := make([]string, len(header))
 		for i, name := range header {
-			record[i] = plain(row[name])
+			record[i] = row[name]
 		}
 		if err := out.Write(record); err != nil {
 			return fmt.Errorf("write stocks: %w", err)
 		}
 	}
-	out.Flush()
-	return out.Error()
-}
-
-// plain keeps a spreadsheet from taking a text for a formula: it begins with an apostrophe, which ReadTable takes off.
-func plain(cell string) string {
-	if cell != "" && strings.ContainsRune("=+-@\t\r'", rune(cell[0])) {
-		if _, err := strconv.ParseFloat(cell, 64); err != nil {
-			return "'" + cell
-		}
-	}
-	return cell
-}
-
-// written takes off what plain put before a cell.
-func written(cell string) string {
-	if len(cell) > 1 && cell[0] == '\'' && strings.ContainsRune("=+-@\t\r'", rune(cell[1])) {
-		return cell[1:]
-	}
-	return cell
+	return out.Flush()
 }
 
 // Limits of a table of stocks.
@@ -173,7 +155,7 @@ func fromRow(header, record []string) (s Stock, number, text string) {
 		if i >= len(record) || strings.TrimSpace(record[i]) == "" {
 			continue
 		}
-		value, wrong := typed(name, written(strings.TrimSpace(record[i])))
+		value, wrong := typed(name, tables.Written(strings.TrimSpace(record[i])))
 		if wrong != "" {
 			return s, number, wrong
 		}

@@ -1,4 +1,5 @@
-// Package tables reads the tables that rules are kept in: text with a tab between cells, below a line that names the columns.
+// Package tables reads the tables that rules are kept in, text with a tab between cells below a line that names the columns, and writes
+// those that people take out, as CSV.
 package tables
 
 import (

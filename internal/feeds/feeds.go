@@ -122,7 +122,36 @@ func (f *Feeds) database(ctx context.Context, p Place, password string) (*databa
 		}
 		at.Path = path
 	}
-	return databases.Open(ctx, at, password, f.Guard)
+	d, err := databases.Open(ctx, at, password, f.Guard)
+	if err != nil {
+		return nil, err
+	}
+	if err := f.isAnother(ctx, d, at); err != nil {
+		return nil, errors.Join(err, d.Close())
+	}
+	return d, nil
+}
+
+// isAnother refuses the database that the server itself works on, and a name that may read all of its server: sessions, passwords and
+// the work of others lie there.
+func (f *Feeds) isAnother(ctx context.Context, d *databases.Database, at databases.Place) error {
+	is, err := d.Identity(ctx)
+	if err != nil || is.System == "" {
+		return err
+	}
+	var own databases.Identity
+	if err := f.Store.DB.GetContext(ctx, &own, databases.IdentityQuery); err != nil {
+		return fmt.Errorf("ask which database is the server's own: %w", err)
+	}
+	switch {
+	case is.System != own.System:
+		return nil
+	case is.Database == own.Database:
+		return &Error{"This is the database that Odd Spool itself works on. Records are read from the databases of the plant."}
+	case is.ReadsAll:
+		return &Error{fmt.Sprintf("%s may read all of the database server that Odd Spool itself works on. Connect as a user who may read only %s.", at.User, at.Database)}
+	}
+	return nil
 }
 
 // Try sees that a place answers. Its error is one that people are told.

@@ -4,7 +4,6 @@ import (
 	"bytes"
 	"cmp"
 	"context"
-	"encoding/csv"
 	"encoding/json"
 	"errors"
 	"fmt"
@@ -19,6 +18,7 @@ import (
 
 	"oddspool/core/compose"
 	"oddspool/core/design"
+	"oddspool/core/tables"
 	"oddspool/internal/databases"
 	"oddspool/internal/orderdesk"
 	"oddspool/internal/store"
@@ -268,12 +268,12 @@ func (f *Feeds) tellFile(name string, t *store.Telling, fields, record, numbers 
 		return nil
 	}
 	out := &bytes.Buffer{}
-	lines := csv.NewWriter(out)
+	lines := tables.NewWriter(out)
 	if len(whole) == 0 {
 		_ = lines.Write(append([]string{"printed at", "printed by", "run", "labels", "numbers", "mark"}, fields...))
 	}
 	_ = lines.Write(append([]string{t.PrintedAt.Format(time.RFC3339), t.PrintedBy, strconv.FormatInt(t.RunID, 10), strconv.Itoa(t.Labels), strings.Join(numbers, ", "), t.Mark}, record...))
-	lines.Flush() // into memory
+	_ = lines.Flush() // into memory
 	file, err := root.OpenFile(beside, os.O_CREATE|os.O_WRONLY, 0o644)
 	if err != nil {
 		return &Error{fmt.Sprintf("%s cannot be written: %v.", beside, errors.Unwrap(err))}

@@ -126,9 +126,10 @@ func (b *bound) take(c *gin.Context) bool {
 		writeProblem(c, http.StatusRequestEntityTooLarge, tooLarge(r.ContentLength, b.most), nil)
 		return false
 	}
-	control := http.NewResponseController(c.Writer)
-	_ = control.SetReadDeadline(time.Now().Add(b.time)) //nolint:errcheck // a test's recorder has no deadline
-	in := &takenBody{http.MaxBytesReader(c.Writer, r.Body, b.most), func() { _ = control.SetReadDeadline(time.Time{}) }}
+	if b.time > bodyTime {
+		_ = http.NewResponseController(c.Writer).SetReadDeadline(time.Now().Add(b.time)) //nolint:errcheck // a test's recorder has no deadline
+	}
+	in := http.MaxBytesReader(c.Writer, r.Body, b.most)
 	r.Body = in
 	if c.ContentType() != gin.MIMEJSON {
 		return true
@@ -151,16 +152,29 @@ func (b *bound) take(c *gin.Context) bool {
 	return true
 }
 
-// takenBody lets a connection wait again once a body is read, since whoever works on it may take its time.
-type takenBody struct {
-	io.ReadCloser
-	done func()
+// bodiesInTime closes connections whose bodies do not come within bodyTime, or longer where a route lets them: also of requests that are
+// refused before their body is read, which the HTTP server reads to its end.
+func bodiesInTime(handler http.Handler) http.Handler {
+	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
+		if r.ContentLength != 0 {
+			control := http.NewResponseController(w)
+			_ = control.SetReadDeadline(time.Now().Add(bodyTime)) //nolint:errcheck // a test's recorder has no deadline
+			r.Body = &timedBody{r.Body, func() { _ = control.SetReadDeadline(time.Time{}) }}
+		}
+		handler.ServeHTTP(w, r)
+	})
 }
 
-func (b *takenBody) Read(p []byte) (int, error) {
+// timedBody lets a connection wait again once its body came in whole, since whoever works on it may take its time.
+type timedBody struct {
+	io.ReadCloser
+	whole func()
+}
+
+func (b *timedBody) Read(p []byte) (int, error) {
 	n, err := b.ReadCloser.Read(p)
-	if err != nil {
-		b.done()
+	if errors.Is(err, io.EOF) {
+		b.whole()
 	}
 	return n, err
 }

@@ -9,6 +9,7 @@ import (
 	"os"
 	"path/filepath"
 	"slices"
+	"strconv"
 	"strings"
 	"testing"
 	"time"
@@ -446,4 +447,30 @@ func (o *outside) newest(name string) int64 {
 	i := slices.IndexFunc(sets, func(s api.RecordSet) bool { return s.Name == name })
 	require.GreaterOrEqual(o.t, i, 0)
 	return sets[i].Id
+}
+
+// Nobody reads what Odd Spool keeps through a connection: neither its own database, by whatever address, nor as a user who may read all of its server.
+func TestItsOwnDatabaseIsNotRead(t *testing.T) {
+	o := newOutside(t)
+	another, err := url.Parse(testkit.Address(t))
+	require.NoError(t, err)
+	port, err := strconv.Atoi(another.Port())
+	require.NoError(t, err)
+	var own string
+	require.NoError(t, o.store.DB.Get(&own, `select current_database()`))
+	add := func(host, database string) string {
+		place := api.Place{Kind: "postgresql", Host: &host, Port: &port, Database: &database, User: ptr("app"), Tls: ptr(api.PlaceTls("plain"))}
+		return o.problem(422, "POST", "/api/connections", api.PutConnection{Name: host + database, Place: place})
+	}
+	for _, host := range []string{"127.0.0.1", "localhost"} {
+		require.Contains(t, add(host, own), "the database that Odd Spool itself works on")
+	}
+	require.Contains(t, add("127.0.0.1", strings.TrimPrefix(another.Path, "/")), "may read all of the database server")
+	require.Equal(t, 200, o.do("GET", fmt.Sprintf("/api/connections/%d/tables", o.connection["Shed database"]), nil, nil), "another of that server, as a user who reads only it")
+
+	// One that is kept without being tried is not read either.
+	untried := api.PutConnection{Name: "Own", Untried: ptr(true), Place: api.Place{Kind: "postgresql", Host: ptr("127.0.0.1"), Port: &port, Database: &own, User: ptr("app"), Tls: ptr(api.PlaceTls("plain"))}}
+	var kept api.Connection
+	require.Equal(t, 200, o.do("POST", "/api/connections", untried, &kept))
+	require.Contains(t, o.problem(422, "GET", fmt.Sprintf("/api/connections/%d/tables", kept.Id), nil), "itself works on")
 }

@@ -166,8 +166,11 @@ func (s *Server) fail(c *gin.Context, err error) {
 		return
 	}
 	status, as := told(err)
+	missing, isMissing := store.IsMissing(err)
 	switch {
 	case as != nil:
+	case isMissing:
+		status, as = http.StatusUnprocessableEntity, &wordsError{text: missing}
 	case store.IsUnreachable(err):
 		status, as = http.StatusServiceUnavailable, &wordsError{text: databaseAway}
 	case store.IsImpossible(err):

@@ -104,6 +104,7 @@ func New(s *store.Store, r *runner.Runner, clients *press.Clients, options Optio
 	}
 	sessions := scs.New()
 	sessions.Store = postgresstore.NewWithCleanupInterval(s.DB.DB, time.Hour)
+	sessions.HashTokenInStore = true // whoever reads the database is nobody else
 	sessions.Lifetime = cmp.Or(options.Longest, SessionTime)
 	server.idle = cmp.Or(options.Idle, IdleTime) // looked at by signedIn: the sessions' own would write with every request
 	sessions.Cookie.Name, sessions.Cookie.HttpOnly, sessions.Cookie.SameSite, sessions.Cookie.Secure = sessionCookie, true, http.SameSiteStrictMode, options.Secure
@@ -122,7 +123,7 @@ func New(s *store.Store, r *runner.Runner, clients *press.Clients, options Optio
 	engine.Use(gin.CustomRecoveryWithWriter(nil, func(c *gin.Context, recovered any) {
 		server.log.Error("a request failed", "path", c.Request.URL.Path, "panic", fmt.Sprint(recovered))
 		writeProblem(c, http.StatusInternalServerError, "Something went wrong in the server. Nothing that was kept is lost; try again.", nil)
-	}), headers)
+	}), server.watched, headers)
 	check, err := server.validate()
 	if err != nil {
 		return nil, err
@@ -140,10 +141,11 @@ func New(s *store.Store, r *runner.Runner, clients *press.Clients, options Optio
 		writeProblem(c, http.StatusMethodNotAllowed, "This cannot be done here.", nil)
 	})
 	guard := http.NewCrossOriginProtection()
-	guard.SetDenyHandler(http.HandlerFunc(func(w http.ResponseWriter, _ *http.Request) {
+	guard.SetDenyHandler(http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
+		server.securityEvent(r, http.StatusForbidden, "")
 		http.Error(w, `{"status":403,"text":"This request comes from another site and was refused."}`, http.StatusForbidden)
 	}))
-	server.handler = known(options.Hosts, guard.Handler(sessions.LoadAndSave(engine)))
+	server.handler = server.known(options.Hosts, bodiesInTime(guard.Handler(sessions.LoadAndSave(engine))))
 	if options.Secure {
 		within := server.handler
 		server.handler = http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
@@ -161,7 +163,7 @@ func (s *Server) Feeds() *feeds.Feeds { return s.feeds }
 func (s *Server) ServeHTTP(w http.ResponseWriter, r *http.Request) { s.handler.ServeHTTP(w, r) }
 
 // known refuses requests for other hosts than those that a server is reached by; without any, all are.
-func known(hosts []string, handler http.Handler) http.Handler {
+func (s *Server) known(hosts []string, handler http.Handler) http.Handler {
 	if len(hosts) == 0 {
 		return handler
 	}
@@ -171,6 +173,7 @@ func known(hosts []string, handler http.Handler) http.Handler {
 			host = name
 		}
 		if !slices.ContainsFunc(hosts, func(known string) bool { return strings.EqualFold(known, host) }) {
+			s.securityEvent(r, http.StatusMisdirectedRequest, "")
 			w.Header().Set("Content-Type", "application/json; charset=utf-8")
 			w.WriteHeader(http.StatusMisdirectedRequest)
 			_ = json.NewEncoder(w).Encode(api.Problem{Status: http.StatusMisdirectedRequest, Text: "Odd Spool is not reached by this name here."})

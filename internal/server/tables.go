@@ -1,7 +1,6 @@
 package server
 
 import (
-	"encoding/csv"
 	"errors"
 	"fmt"
 	"io"
@@ -9,6 +8,8 @@ import (
 	"strconv"
 
 	"github.com/xuri/excelize/v2"
+
+	"oddspool/core/tables"
 )
 
 // spooled writes a file of any length, to be read from its beginning; it is gone as soon as it is closed, which an answer does.
@@ -29,18 +30,17 @@ func spooled(write func(io.Writer) error) (file *os.File, size int64, err error)
 	return file, size, nil
 }
 
-// writeTable writes rows as they are given, as CSV or (xlsx) as a workbook. All cells are text, so that zeros stay.
+// writeTable writes rows as CSV, in which no spreadsheet finds a formula, or (xlsx) as a workbook. All cells are text, so that zeros stay.
 func writeTable(w io.Writer, format string, head []string, each func(give func([]string) error) error) error {
 	if format == "xlsx" {
 		return writeSheet(w, head, each)
 	}
-	out := csv.NewWriter(w)
+	out := tables.NewWriter(w)
 	if err := out.Write(head); err != nil {
 		return err
 	}
 	err := each(out.Write)
-	out.Flush()
-	return errors.Join(err, out.Error())
+	return errors.Join(err, out.Flush())
 }
 
 // mostRows is how many a sheet has (ECMA-376, 18.3.1.73).

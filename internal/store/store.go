@@ -3,6 +3,7 @@
 package store
 
 import (
+	"cmp"
 	"context"
 	"database/sql"
 	"database/sql/driver"
@@ -12,6 +13,7 @@ import (
 	"io"
 	"io/fs"
 	"net"
+	"regexp"
 	"strings"
 
 	"github.com/jackc/pgx/v5"
@@ -187,6 +189,29 @@ func IsUnreachable(err error) bool {
 	var network net.Error
 	return errors.As(err, &connect) || errors.As(err, &network) || errors.Is(err, io.ErrUnexpectedEOF) || errors.Is(err, io.EOF) ||
 		errors.Is(err, driver.ErrBadConn) || pgconn.SafeToRetry(err)
+}
+
+// asWords are tables as people call what is in them.
+var asWords = map[string]string{
+	"record_sets": "record set", "printers": "printer", "designs": "design", "stocks": "stock", "setups": "print set-up", "runs": "run", "prints": "print", "series": "number series",
+	"connections": "connection", "pictures": "picture", "parts": "shared part", "rolls": "roll", "accounts": "account", "choices": "choice of records", "typefaces": "typeface",
+}
+
+// missing is how PostgreSQL tells of a row that another refers to and that is not there.
+var missing = regexp.MustCompile(`^Key \([^)]*\)=\(([^)]*)\) is not present in table "([^"]*)"`)
+
+// IsMissing says in words that what a request refers to is not there, or no longer; false: the error is another.
+func IsMissing(err error) (text string, is bool) {
+	var refused *pgconn.PgError
+	if !errors.As(err, &refused) || refused.Code != "23503" { // SQLSTATE foreign_key_violation
+		return "", false
+	}
+	found := missing.FindStringSubmatch(refused.Detail)
+	if found == nil {
+		return "Something else still refers to this, so it stays.", true
+	}
+	what := cmp.Or(asWords[found[2]], strings.ReplaceAll(found[2], "_", " "))
+	return fmt.Sprintf("There is no %s %s, or no longer. Choose another.", what, found[1]), true
 }
 
 // IsImpossible tells whether the database, or the way to it, refused a value that it cannot hold: a number out of
