@@ -79,6 +79,7 @@ type matrix struct {
 	*store.Store
 	t        *testing.T
 	random   *rand.Rand
+	address  string // of the database
 	start    func() *process
 	servers  []*process
 	config   standin.Config

@@ -93,6 +93,7 @@ func newNumbersMatrix(t *testing.T, binary string, seed uint64) *numbersMatrix {
 	m.Store, err = store.Open(ctx, address, 4)
 	require.NoError(t, err)
 	t.Cleanup(func() { _ = m.Close() })
+	m.address = address
 	m.start = func() *process { return startServer(t, binary, address, m.printer) }
 	for range 2 {
 		m.servers = append(m.servers, m.start())

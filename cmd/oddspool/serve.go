@@ -117,15 +117,19 @@ func (o *serving) flags(f *flag.FlagSet) {
 	f.StringVar(&o.plantDatabase, "demo-database", "", "PostgreSQL `ADDRESS` of the demonstration's own database beside this one; it is filled where it is empty")
 }
 
+// keyFile finds where the key lies that no flag names.
+func (o *serving) keyFile() {
+	if own, err := os.UserConfigDir(); o.key == "" && err == nil {
+		o.key = filepath.Join(own, "oddspool", "key")
+	}
+}
+
 // settle works the options of the server out, and which addresses it may reach. It fills the demonstration where one is asked for.
 func (o *serving) settle(ctx context.Context, s *store.Store) (*reach.Guard, error) {
 	for name := range strings.SplitSeq(o.hosts, ",") {
 		if name = strings.TrimSpace(name); name != "" {
 			o.options.Hosts = append(o.options.Hosts, name)
 		}
-	}
-	if own, err := os.UserConfigDir(); o.key == "" && err == nil {
-		o.key = filepath.Join(own, "oddspool", "key")
 	}
 	var err error
 	if o.key != "" {
@@ -196,6 +200,11 @@ func serve(ctx context.Context, c *console, args []string) error {
 	if os.Getenv("GOMEMLIMIT") == "" {
 		debug.SetMemoryLimit(mostMemory)
 	}
+	o.keyFile()
+	witness, err := newWitness(ctx, s, o.key, log)
+	if err != nil {
+		return err
+	}
 	guard, err := o.settle(ctx, s)
 	if err != nil {
 		return err
@@ -225,15 +234,16 @@ func serve(ctx context.Context, c *console, args []string) error {
 		go answerSignals(ctx, lines, handler, log)
 	}
 	fmt.Fprintf(c.out, "Odd Spool is at http://%s/\n", listener.Addr())
-	return untilDone(ctx, listener, handler, runs, log)
+	return untilDone(ctx, listener, handler, runs, witness, log)
 }
 
 // untilDone answers at a listener, prints, and reads live sources, until ctx ends or the listener breaks.
-func untilDone(ctx context.Context, listener net.Listener, handler *server.Server, runs *runner.Runner, log *slog.Logger) error {
+func untilDone(ctx context.Context, listener net.Listener, handler *server.Server, runs *runner.Runner, witness *witness, log *slog.Logger) error {
 	runs.Start(context.WithoutCancel(ctx))
 	reading, stopReading := context.WithCancel(context.WithoutCancel(ctx))
 	var read sync.WaitGroup
 	read.Go(func() { handler.Feeds().Run(reading) })
+	read.Go(func() { witness.run(reading) })
 	read.Go(func() {
 		if err := artwork.Warm(reading); err != nil && reading.Err() == nil {
 			log.Warn("the reader of PDF and SVG does not start", "error", err)

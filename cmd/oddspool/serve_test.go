@@ -63,7 +63,7 @@ func startServerOf(t *testing.T, binary, database string, printers []demo.Reache
 	data, err := json.Marshal(demo.Plant{Printers: printers})
 	require.NoError(t, err)
 	require.NoError(t, os.WriteFile(plant, data, 0o600))
-	command := exec.Command(binary, append([]string{"serve", "-listen", "127.0.0.1:0", "-database", database, "-demo", plant}, more...)...)
+	command := exec.Command(binary, append([]string{"serve", "-listen", "127.0.0.1:0", "-database", database, "-demo", plant, "-key", filepath.Join(t.TempDir(), "key")}, more...)...)
 	command.Stderr = os.Stderr
 	out, err := command.StdoutPipe()
 	require.NoError(t, err)

@@ -295,6 +295,36 @@ func (s *Series) finish(digits string) (string, error) {
 	return s.spec.Prefix + digits + character + s.spec.Suffix, nil
 }
 
+// Place returns which number of the series one is, from 0: At of it is that number. Its error is an *Error.
+func (s *Series) Place(number string) (int, error) {
+	if s.mixer != nil {
+		return 0, refused("The numbers of this series come in an order that cannot be told from one of them.")
+	}
+	none := refused("%q is no number of this series, such as %s.", number, s.spec.Prefix+s.spec.Start+s.spec.Suffix)
+	digits, begins := strings.CutPrefix(number, s.spec.Prefix)
+	digits, ends := strings.CutSuffix(digits, s.spec.Suffix)
+	if s.spec.Check != "" {
+		letters := []rune(digits)
+		digits = string(letters[:max(len(letters)-s.rule.Length, 0)])
+	}
+	if !begins || !ends || digits == "" {
+		return 0, none
+	}
+	value, err := s.value(digits, "number")
+	if err != nil {
+		return 0, none
+	}
+	place, rest := new(big.Int).QuoRem(value.Sub(value, s.start), s.step, new(big.Int))
+	const most = 1 << 30
+	if rest.Sign() != 0 || place.Sign() < 0 || place.Cmp(big.NewInt(most)) > 0 {
+		return 0, none
+	}
+	if is, err := s.At(int(place.Int64())); err != nil || is != number { // its check character, and how many digits it has
+		return 0, none
+	}
+	return int(place.Int64()), nil
+}
+
 // Len returns how many numbers the series gives: its count, or as many as there are up to its end; no more than MostNumbers are told.
 func (s *Series) Len() int {
 	if s.spec.Count > 0 || s.end == nil {

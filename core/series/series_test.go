@@ -172,3 +172,29 @@ func TestSeriesIsHeldAgainstASlowReference(t *testing.T) {
 		}
 	}
 }
+
+// From a number on a label it is known how far its series has counted.
+func TestANumberSaysItsPlace(t *testing.T) {
+	for _, spec := range []series.Spec{
+		{Start: "1", Step: 1}, {Start: "0101", Step: 1, Width: 4, Prefix: "K-", Suffix: "/26"}, {Start: "900", Step: -3}, {Start: "AA00", Step: 7, Digits: "letters*2,decimal*2"},
+		{Start: "95200000", Step: 1, Check: "gs1"}, {Start: "09", Step: 1, Digits: "hex"},
+	} {
+		s, err := series.New(spec)
+		require.NoError(t, err)
+		for _, place := range []int{0, 1, 17, 99, 250} {
+			number, err := s.At(place)
+			require.NoError(t, err, spec)
+			got, err := s.Place(number)
+			require.NoError(t, err, "%s of %v", number, spec)
+			require.Equal(t, place, got)
+		}
+		for _, none := range []string{"", "kelp", "K-", "9999999999999999999999999999"} {
+			_, err := s.Place(none)
+			require.ErrorAs(t, err, new(*series.Error), none)
+		}
+	}
+	mixed, err := series.New(series.Spec{Start: "000", Step: 1, Random: "kelp"})
+	require.NoError(t, err)
+	_, err = mixed.Place("123")
+	require.ErrorContains(t, err, "cannot be told")
+}

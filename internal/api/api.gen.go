@@ -1183,6 +1183,16 @@ type AddSeries struct {
 	Unused Unused `json:"unused"`
 }
 
+// AdvanceSeries Either `ahead` or `last`.
+type AdvanceSeries struct {
+	// Ahead By so many numbers all its counts are put ahead, also those that begin later.
+	Ahead *int `json:"ahead,omitempty"`
+
+	// Last The highest number that stands on a label. It goes on behind that.
+	Last *string `json:"last,omitempty"`
+	Why  *string `json:"why,omitempty"`
+}
+
 // Answers defines model for Answers.
 type Answers map[string]string
 
@@ -1430,6 +1440,20 @@ type Connection struct {
 // ConnectionKind defines model for ConnectionKind.
 type ConnectionKind string
 
+// Copied The database was put back from a copy; missing: it was not, or nothing is held any more.
+type Copied struct {
+	At time.Time `json:"at"`
+
+	// Runs Runs whose labels may have been printed since.
+	Runs int `json:"runs"`
+
+	// Series Number series that are held.
+	Series int `json:"series"`
+
+	// Why What tells that it was.
+	Why string `json:"why"`
+}
+
 // Cross defines model for Cross.
 type Cross struct {
 	// X Micrometres from the left edge of the label as it lies on the web.
@@ -1628,6 +1652,8 @@ type FindingGroupLevel string
 
 // Floor defines model for Floor.
 type Floor struct {
+	// Copied The database was put back from a copy; missing: it was not, or nothing is held any more.
+	Copied   *Copied        `json:"copied,omitempty"`
 	Lately   []RunEntry     `json:"lately"`
 	Printers []FloorPrinter `json:"printers"`
 	Waiting  []Waiting      `json:"waiting"`
@@ -2042,7 +2068,10 @@ type NumberSeries struct {
 
 	// Counts How numbers are counted.
 	Counts SeriesCounts `json:"counts"`
-	Id     int64        `json:"id"`
+
+	// HeldAt Its database was put back from a copy then: it gives no number until it is said from where; missing: it counts.
+	HeldAt *time.Time `json:"heldAt,omitempty"`
+	Id     int64      `json:"id"`
 
 	// Keys How many different numbers were taken under each of its keys, the last ones.
 	Keys []SeriesKey `json:"keys"`
@@ -2052,6 +2081,9 @@ type NumberSeries struct {
 	MadeAt time.Time `json:"madeAt"`
 	MadeBy string    `json:"madeBy"`
 	Name   string    `json:"name"`
+
+	// Skipped Numbers that no label gets, the latest first
+	Skipped []SkippedNumbers `json:"skipped"`
 
 	// Unused What becomes of numbers that a run took and does not print.
 	Unused Unused `json:"unused"`
@@ -2668,6 +2700,9 @@ type Run struct {
 	ClosedBy string     `json:"closedBy"`
 	DesignId int64      `json:"designId"`
 
+	// DoubtedAt The database was put back from a copy then: labels may have been printed since that are not known here; missing: it is known.
+	DoubtedAt *time.Time `json:"doubtedAt,omitempty"`
+
 	// Earlier What was answered to the questions for runs of the design before, by their names, the latest first.
 	Earlier map[string][]string `json:"earlier"`
 	Id      int64               `json:"id"`
@@ -3050,6 +3085,19 @@ type SignText struct {
 	Kind    string   `json:"kind"`
 	Message string   `json:"message"`
 	Symbols []string `json:"symbols"`
+}
+
+// SkippedNumbers defines model for SkippedNumbers.
+type SkippedNumbers struct {
+	At    time.Time `json:"at"`
+	By    string    `json:"by"`
+	Count int       `json:"count"`
+
+	// First A number; empty: it is none of the series any more
+	First string `json:"first"`
+	Key   string `json:"key"`
+	Last  string `json:"last"`
+	Why   string `json:"why"`
 }
 
 // Source defines model for Source.
@@ -4189,6 +4237,9 @@ type CountSeriesJSONRequestBody CountSeriesJSONBody
 // ChangeSeriesJSONRequestBody defines body for ChangeSeries for application/json ContentType.
 type ChangeSeriesJSONRequestBody = ChangeSeries
 
+// AdvanceSeriesJSONRequestBody defines body for AdvanceSeries for application/json ContentType.
+type AdvanceSeriesJSONRequestBody = AdvanceSeries
+
 // SignInJSONRequestBody defines body for SignIn for application/json ContentType.
 type SignInJSONRequestBody = SignIn
 
@@ -4633,6 +4684,9 @@ type ServerInterface interface {
 	// (GET /runs/{id}/tags)
 	ListRunTags(c *gin.Context, id Id, params ListRunTagsParams)
 
+	// (POST /runs/{id}/trust)
+	TrustRun(c *gin.Context, id Id)
+
 	// (POST /safety/chemical)
 	LayChemical(c *gin.Context)
 
@@ -4665,6 +4719,9 @@ type ServerInterface interface {
 
 	// (PUT /series/{id})
 	ChangeSeries(c *gin.Context, id Id)
+
+	// (POST /series/{id}/ahead)
+	AdvanceSeries(c *gin.Context, id Id)
 
 	// (GET /series/{id}/list)
 	WriteNumbers(c *gin.Context, id Id, params WriteNumbersParams)
@@ -7962,6 +8019,31 @@ func (siw *ServerInterfaceWrapper) ListRunTags(c *gin.Context) {
 	siw.Handler.ListRunTags(c, id, params)
 }
 
+// TrustRun operation middleware
+func (siw *ServerInterfaceWrapper) TrustRun(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.TrustRun(c, id)
+}
+
 // LayChemical operation middleware
 func (siw *ServerInterfaceWrapper) LayChemical(c *gin.Context) {
 
@@ -8161,6 +8243,31 @@ func (siw *ServerInterfaceWrapper) ChangeSeries(c *gin.Context) {
 	}
 
 	siw.Handler.ChangeSeries(c, id)
+}
+
+// AdvanceSeries operation middleware
+func (siw *ServerInterfaceWrapper) AdvanceSeries(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.AdvanceSeries(c, id)
 }
 
 // WriteNumbers operation middleware
@@ -9110,6 +9217,7 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.DELETE(options.BaseURL+"/series/:id", wrapper.RetireSeries)
 	router.GET(options.BaseURL+"/series/:id", wrapper.GetSeries)
 	router.PUT(options.BaseURL+"/series/:id", wrapper.ChangeSeries)
+	router.POST(options.BaseURL+"/series/:id/ahead", wrapper.AdvanceSeries)
 	router.GET(options.BaseURL+"/series/:id/next", wrapper.NextNumbers)
 	router.GET(options.BaseURL+"/series/:id/numbers", wrapper.ListNumbers)
 	router.GET(options.BaseURL+"/series/:id/list", wrapper.WriteNumbers)
@@ -9122,6 +9230,7 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.POST(options.BaseURL+"/runs/:id/labels/mail", wrapper.MailLabels)
 	router.POST(options.BaseURL+"/runs/:id/next", wrapper.PrintNext)
 	router.POST(options.BaseURL+"/runs/:id/close", wrapper.CloseRun)
+	router.POST(options.BaseURL+"/runs/:id/trust", wrapper.TrustRun)
 	router.POST(options.BaseURL+"/runs/:id/spoiled", wrapper.SpoilLabels)
 	router.GET(options.BaseURL+"/runs/:id/scans", wrapper.GetScans)
 	router.POST(options.BaseURL+"/runs/:id/scans", wrapper.ScanLabel)
@@ -14343,6 +14452,39 @@ func (response ListRunTagsdefaultJSONResponse) VisitListRunTagsResponse(w http.R
 	return err
 }
 
+type TrustRunRequestObject struct {
+	Id Id `json:"id"`
+}
+
+type TrustRunResponseObject interface {
+	VisitTrustRunResponse(w http.ResponseWriter) error
+}
+
+type TrustRun204Response struct {
+}
+
+func (response TrustRun204Response) VisitTrustRunResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type TrustRundefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response TrustRundefaultJSONResponse) VisitTrustRunResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type LayChemicalRequestObject struct {
 	Body *LayChemicalJSONRequestBody
 }
@@ -14755,6 +14897,46 @@ type ChangeSeriesdefaultJSONResponse struct {
 }
 
 func (response ChangeSeriesdefaultJSONResponse) VisitChangeSeriesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type AdvanceSeriesRequestObject struct {
+	Id   Id `json:"id"`
+	Body *AdvanceSeriesJSONRequestBody
+}
+
+type AdvanceSeriesResponseObject interface {
+	VisitAdvanceSeriesResponse(w http.ResponseWriter) error
+}
+
+type AdvanceSeries200JSONResponse NumberSeries
+
+func (response AdvanceSeries200JSONResponse) VisitAdvanceSeriesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type AdvanceSeriesdefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response AdvanceSeriesdefaultJSONResponse) VisitAdvanceSeriesResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -16658,6 +16840,9 @@ type StrictServerInterface interface {
 	// (GET /runs/{id}/tags)
 	ListRunTags(ctx context.Context, request ListRunTagsRequestObject) (ListRunTagsResponseObject, error)
 
+	// (POST /runs/{id}/trust)
+	TrustRun(ctx context.Context, request TrustRunRequestObject) (TrustRunResponseObject, error)
+
 	// (POST /safety/chemical)
 	LayChemical(ctx context.Context, request LayChemicalRequestObject) (LayChemicalResponseObject, error)
 
@@ -16690,6 +16875,9 @@ type StrictServerInterface interface {
 
 	// (PUT /series/{id})
 	ChangeSeries(ctx context.Context, request ChangeSeriesRequestObject) (ChangeSeriesResponseObject, error)
+
+	// (POST /series/{id}/ahead)
+	AdvanceSeries(ctx context.Context, request AdvanceSeriesRequestObject) (AdvanceSeriesResponseObject, error)
 
 	// (GET /series/{id}/list)
 	WriteNumbers(ctx context.Context, request WriteNumbersRequestObject) (WriteNumbersResponseObject, error)
@@ -21256,6 +21444,32 @@ func (sh *strictHandler) ListRunTags(ctx *gin.Context, id Id, params ListRunTags
 	}
 }
 
+// TrustRun operation middleware
+func (sh *strictHandler) TrustRun(ctx *gin.Context, id Id) {
+	var request TrustRunRequestObject
+
+	request.Id = id
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.TrustRun(ctx, request.(TrustRunRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "TrustRun")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(TrustRunResponseObject); ok {
+		if err := validResponse.VisitTrustRunResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // LayChemical operation middleware
 func (sh *strictHandler) LayChemical(ctx *gin.Context) {
 	var request LayChemicalRequestObject
@@ -21647,6 +21861,50 @@ func (sh *strictHandler) ChangeSeries(ctx *gin.Context, id Id) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(ChangeSeriesResponseObject); ok {
 		if err := validResponse.VisitChangeSeriesResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// AdvanceSeries operation middleware
+func (sh *strictHandler) AdvanceSeries(ctx *gin.Context, id Id) {
+	var request AdvanceSeriesRequestObject
+
+	request.Id = id
+
+	var body AdvanceSeriesJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.AdvanceSeries(ctx, request.(AdvanceSeriesRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "AdvanceSeries")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(AdvanceSeriesResponseObject); ok {
+		if err := validResponse.VisitAdvanceSeriesResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -22851,437 +23109,446 @@ func (sh *strictHandler) GetUsed(ctx *gin.Context, params GetUsedParams) {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"7L3/l9s2ki/6r+Do7Tm5ex/bbTtfdqb9k2PHju/YsdftxHtuXvYsJEIStilAAcCWlRz/7++gCgBBEiCp",
-	"lrrbM7P7w07cIgmgUCjU10/9OVvIzVYKJoyeXfw521JFN8wwBf/iJfx/MbuYbalZz4qZoBs2u7A/FDPF",
-	"fq+5YuXswqiaFTO9WLMNtW8spdpQY58T5rtvZsVswwXf1JvZxaNiZvZbhj+xFVOzz5+L2ZYurn5hSnMp",
-	"MgNeu1+HRt3QT6+ZWJn17OLxwzCONoqL1eyzHUcxvZVCM1jcOyXnFdvY/1xIYZgw9j/pdlvxBTVcivP/",
-	"1jifZoh/UWw5u5j9P+cN1c7xV33uvwcjlUwvFN8aWNHs45oawjXZKSlWhIqS7OxfjCSlBAK4b9ghns5l",
-	"jTMpS27fp9U7JbdMGW7njYtuf/4p0UYurohUZKssXRWhmnBBKCmZ5itBSrmoN0yYB7NAFzn/b7Yws2L2",
-	"6Wwlz9wf7YofvKe7N0xrumKzz8Xs6WIha6RNYlFztqAbRuSSiHozZ0o/IB/oFRN2tWbNiK439kdaVUSa",
-	"tf19Vsy20Xr+nMktAyp3+cI+Z/9Rpn9UzNRK5H7VW8mr3I/GzjD907XkZfq1zzHr/eq+UeDsm6k2I4dv",
-	"RVP9rUt9S9+yfC+rCk9fizAVWybI/nZJGF2sL8iWswXTBdFrxoy2m7/hCyU3zCgGZO6fQvrJncKHzf8N",
-	"H85itq3ogvWOV/98FTPll9EaZ+z7wLoTvt+hP77mBy2QWBn6XjLlSNom8JyWH+hq7Fx/j099LmZwEPTY",
-	"8zjaM3z2czGruE5s43tGy70/NMTYs0QVI7VmJam39vCaNeOKSFUy9cT+QxAhzZqLlT1bMBVW2m3mhm10",
-	"h4BfO7r7fz9KbNeGfnqFrz7ynOCeoUrRvX0EhW/ry9+Nf7gWdhVjZPoZn+ruKwwZSB0+ltxZoXfuokrL",
-	"yi5PPUxTIX7lUfRQNJIyO6munoMw7fPRkic2+KkmFVUrZkWxlYQVnbOKrKkmSspNYXcYjpYVj9xoYgU7",
-	"0fwPFsnouZQVoyKzFY8nbPKWrnCO7cn9SPWaaTs0ctmWL0ztxEbgpy01hin7+H/++vDsr/Rs+duf333z",
-	"+V9mg8z0LU7Ks1afqdwV9apMagoZATH5aaP4pr/eZ7WBTdituWFEyVqUhBsil8s0ta28tl9hwsqtXx8W",
-	"f31YPPrLw+Lxvz38rRi7GhwLN+ts1uA35Lc8k72z926PxRayTO3jM/tnlB47phhRjJaWs7hp7eTQOXxh",
-	"iWG/A+vu7hXyxdg3/sa25p17tEsN/4nCrSG19O+DIO6qGHyxdkKS0OgIGadQbWjJCF1RLojmYsFgkw1d",
-	"kVqUTNkt3lFN5rS8gDMmd6KwF6V9SrBPpvB/JXNmBau9sS3h3LbPNO6kYLto2o7preJknzu7psruuLYv",
-	"XNIN+wmmOytmP7Gd++/f7BqZ5iVLrZEJXBmcR0qWtbKaklPdCjKvqLgiUjC44xe1IRuqruwVYBWv2hC6",
-	"sVplkDHuM6oWfV2LLg1T/Tl8z9bcK6XcEG2oKDVZSlUQVmlG5mwpFXNc1T8tC7lt5G24+ccuflwfHuye",
-	"iuM116Qe0/8Wu2Zq3//Qa6QHcIsULFrYg4Q6NDbhJWdVYrYf7Nc39IppslKy3mr37WFlCbcq9TV7jq0q",
-	"APeCUwT8btrz/VZUe28H9Cfp74keRe1XGppmPhRdHLGUbn/sDdeai9UFkWFuX2lvecDFpg3bkh03azhf",
-	"uNSJO2l5MJK8jktmxQyOAVBWXfVPI7yJSn17si/ccd+tZQVTfWK3nyi2kKp0rLGUVSV3wCFUgJkCNtqa",
-	"XjP44zWtaob2FPAAfqJ94KxO7r6KPwNLEi3Jhop9RAO/MFXbVQHHwH7YN2eBL6aJmxdSvYfPvJDqpfuS",
-	"/Zv/2AupXrvvdcUy0NkRrXByIZzklIx+RpXiqNa1ZYpiVEuhU5JtD0TyNumCCiEN/hONQ3srTr6o3sM4",
-	"qVtqR/forpjyGbeOj/hq+1MdGvmVuREGqGK/1r+z11QktS+wnO3FBNeX3tCqYgoMOHnNSsszwJYV05rM",
-	"FaNXejKRUEV9BiOnSOUdAaPf8c9Z4aqUVHpYusI0HyRPNArFyfvzgouSixWyc2IFa8ZXa5O23uVymbre",
-	"fpQ7AsoH2cm6KsmcEdwb+5/2VtaF1QwXa/dnbaWFZVfUp8yabezurOXO/vcepPOaVSUxklCiLV8z9SCl",
-	"Fkf6U19eIc94eQDGgEYBt+LAdXpBKwbC4WxZyV1a6vHSXjJ9Gd1yBYxorHYqEW8UkdKG3w9kD9wQ9rUI",
-	"fJ47H4mjcRM2PNRucCI1cfqk9uYY10Sv5Q6uxOHLH792ycxt2S3O4uhzrpWUFG0DUnGrBeK1u2PzJ+Dn",
-	"06TWNa3IDlQHDoqxFbSatrTZw4yYsEPJXYUd/xsXZWprk9xurILUEgL9R7pinSNnH/CGvdMTT/bWNvPP",
-	"+om50fKLvV8f0lEulSm+lGdrtrhCvUGnbjK2uJoguVlVPsNHvbrc3vJIK/4m541pfFIjfgTVzDYMkBrp",
-	"0cOHU8bqfj72aPR/75DYrbWZVOFplid2XSXsfK++92arZa0WCc3+0po0VJWgsS4qWmuWvIkmHg3nu/CH",
-	"w42aXQQr8zyTiRpACAQ0agxRVFVabYBYSdI+IkuutHHOq81k1QhG/sUOPKr44dz9HDKr3/AFrd6z32uG",
-	"/t3jb7g1/YOq0VP+IzzlB86afK+ENlZ7QTIRXc+t9btgX4HDo2Ojfp08Ib/XVBhu9v0DlfL++wsy4Qqt",
-	"KmfNLuSGabJUcgOTwmMT+a8qKa/QAe4sLM28qTbRftT1dltx1AKjOX87HlGI1B+3EemNl9JavzlnlZst",
-	"mMGoUzoPPttszf4CImHoEQY9su+iSYjNUaH7wXFCI7MeJyQaHJu3y4R3QFR7tx/2YOESglGL1i+wEde4",
-	"ZZM8HFoqc9gy3lpKdUXzwC2f5DLQ1sHRE3wnsJ4Jc/6c3m/NREq8eZ9XMjznBi0iD0HkxulqNLEe2N00",
-	"WYtcBBSMvJSE5MpHlgqi68Xactyjs68L8m8xHybvidStOmyVg5Y9JlFxGX7OzTDJI1ZRve5TnFXMC9T+",
-	"Xc5F+tqE8MaEe89/3H0qvPjbcLzcOdRwxtFPZ3yzdewPeQwXM1mWeitldb6Qip07r5adxTNZshd0YXJq",
-	"13O+4ibj0bOGzA7+f0kNJUyUGt1uUqS1gJJdc2pcmkX7g++YIgsmDJnvneACX7qqGdnIsq6YNSsgomUF",
-	"M3U2CBWGlZ3hIhZtjPWseYoT/r3mzJA/pLC2OPivKy4YVWC3gxdxTpVOD8L14/iERI7pilFt3sDsh+fg",
-	"L0lwxWjjVwwXE3qqnJa1phoiCC8vHwUn4LZWW6mZE/myYqSUJjPXaEbPpcnIgA1dCb50WSgDO+VmLeSG",
-	"C1pB8LDAP1qWgMl7H2Z6NpsMaT7Euy66eQW57wwsCH7P/Ahb/2b0if8rxdgmChS9mpeZ9SpGy5w/joKz",
-	"hymi6V4nD4/eb+aykqt92p0z6ojpcXpG8bUf0kOarz0KoO/rLV2gGm057gkenMfP8dAgF7josrvZ5e6g",
-	"66ebcxEIEFintffNRnd2Nd7CsEB3cBMuJtymWFq1j3L/GI2IabtL2weNpD1AUsOrTlBX9SahCVyxROTp",
-	"lSFzVkmx0sRI7wXfULUnV2w/HOHPeDkmWm7wUPJWlZstVawEr21/FUNuVYg3JiOXimHQsOTLJVM6+KcO",
-	"iD8/l+Z7+Wkk+Dz1tD3PCN5sTLrHe7jWPAG5ywnMxFUHIw+tHfhczDCsevBrUVzhBDGBrunrPh5m54ND",
-	"aZIIwRb+lmqThE/1fGb5PmSeDWZdwkNWOrOFShqfZEu1tjaDVWCu2NY8IK/QR8qurS4j0Z7pHsgOXSDj",
-	"1Wd2wJhhyGHKeC9p8PNLbVaK6d8ry217/F/9e6WZuoYYnP694sZ+fslRdpZMpyOez5TUCbXx0/AtFKzv",
-	"ii0NYeWKeUUCfeJUW0u942lOX1UJwfdUlDgCRH4ZLblYwSATjuWnmf1kipzP6R6Nw76fJeRkJZTdJsFg",
-	"Ah9OZljLQ9+nlYA8Lw/IMhfYSP424FV5u4z0dMF2Vm/lmkBiajDzuCGCsVITkTMJIoMv5c9wFvWI3Thw",
-	"WMIuFE0sv1lV7DH1dAgUbsiW5AmWikZTnz7tzxtdeG9e833NzBkEy30WaZjZlqp2/MsOu8Tj7vwiGqa9",
-	"aERfMXMZShpjBP7fs2IGvh9/vEqIsilZ2ROP4X+YUvJsz9MMVvIy5eojO3Q6uUQdn8jDNQF6pG1BKdhT",
-	"0+L5khp2ZnijSMTPHyzQE+zanlbhZM2OarKwlhfEWj3zNvGsNR3i33r6Edc1cM/E51NM7YgG+4O7UTiW",
-	"i7/uaJDm2nQO6U38xaWiqQxxayjAT0EtcyKfGuLqKNIaKCtTngaMQgEH+/C4Z2g7yES/7GTuuVmY95DA",
-	"bL21fF4ewvvulYzUv25KV9qkw/S/5no1Vka7p1EVmch2sDNFVAWDWx9PLF5XMRy+bSmEB/nZDPtkxk0R",
-	"eGqi52ztHII3cZ3hOn4QJpVicAL9s7mzOzpOWSqmXZ6le6ptaIMmlc4ImXLZH5ZjkIm3rw4Mt9/msZjC",
-	"405faHjcX87NvZ3j9ui6tsvO8/zrkHWZDrsemF3fI3IrwH1ABcbjVIA5s4afNTs9t2c3JEPLq3+vmU4b",
-	"flcdgwd0IFSfGN+a4BdIaT0VF5mgCtw3TqiBB9aXzsC5Yxv9BFQEUFAzRTGPR9IAvs0UwaAyl8lSjgrr",
-	"RofKBK4+oFrENhrctdMCVfFuAcWTG8XpRorypEHqJW+ZMS1nP63QKZO4/oU2dM4rF03O8+V4WHHLFpxW",
-	"if34j4J8LMjlU+AOLJVqk/LRQTFgXI1bcHsFSVpHtDykdLNTofkklCQg8a2yXMqFdvfeA/zrAyjUPLyY",
-	"0znbUjlxLmzhbX6fcYYaOtfgHe9HqzPbvUv/+VP6z/sJVwT6BuyXi9l6mr/XrvRGnt4fxEKWLsY/MT1n",
-	"p7jJZAVAtiEzxgorNGa8gbNhVOhpFrXPy3HDpBjwh09GsQ1LJWj7RMhUuv1+/DYIyen26dTQceZXOrri",
-	"En7k0ud8bGptyJxdkN/dRaJzNcuFC3FC1jvk3obIBn5rsqsZS6vHU7+iZISEyNyJdLAxlIccJrzxtSxV",
-	"PyQF99SxihnX8V3MMexixSP6MAzFVOM5W3GBESr4l9kxKAzgGnkV/3PJKyxtlsLSP3mF407ntKJvR+7g",
-	"x9NS7WA6eaJhltf003vtn590CPHp9OAiLTcySbFDppZXo/o6ErvGAI7f1B1VAu86yM1O7sqQDJhm1OGw",
-	"bl5RwUqTOQHfsabnmHjeKimXDzyxDhDR8CLMrFUlkM89zFWdDXhTfdldN5sai8haaTwJl9oJtzlTIPa6",
-	"XeMXchSaTDmy4tcsl35wY94ZjEiva1GqTjn6eG7TjRgvxW+tvFvY++TprKRMSPSKGlbtpyc81c7j8Dlb",
-	"2nxA9p6d0jtn3yYrm4JaMS3H1T0/FuULE22GKDwhsqR717guOseNbunCafYTTNDMKUnDXXjoFPtrgaXN",
-	"mtSCmyfk7JE7pHGRWSmZO68M9aoJE+qdCqvr2itvXmvQOcMh0UZut60U+mj+kpZ0nkqnwXAjxSyiM7sG",
-	"YaQTN77gEBFcFlSQOSP2U8zF0ewK0+5afCpDspgm3GhWLcHFrp0TXrsx0j4quhr2emEt6TX32cTEvpF3",
-	"d40j5/BWic+k531qEKsTc4UnfGIx5cbnanFFTK1E0cHXmKxBhpl2D2pwxA1WddiHGuGRln7FzHJ3Ko5d",
-	"gQ4FZe/thCzPtu7KKGYICQN5MqB2/TamhDYuNi9tY+EKJ7NojrmbYsTyfiOSskMK84Knih3mssok7i3p",
-	"hldpr+LaJYf2NV1DK75If0/x1drkbBOrzBpfkjlXsl6toe5a0z1wO2IDsM2clfZU8sY00RcE3AJVZalQ",
-	"EFZyY/8rIDHZf6RzyWASiRm9unxLHn3718ffuIpFuSTuWQd6EMrzuQCubkTgAlKVYTkVXVzpfnnEqA8Y",
-	"P/0qU0e9WFNFFyYA1iCiEww2IYPC7WmB2x72KxrUbW6aidSmruiLWmTSTdgnutlWafXe6kPp9a+8/jg9",
-	"kq9dsXG+wm1anpYrO/MF4PDZIizDT3qAFh/S5djUZDK1Cpf0YeyVAFfLoyfk4YU1uynmrT7IBOQCTtoQ",
-	"qhkkN0IRAU7P3TpJ7k/YiMMQJfDFabU77tuDhEuEi2gDJtSJ4YHbQS4bR8WDG/qXv07VZOCU+lZy6lN2",
-	"04a0cA8/YNaKsZDn4+AkjGWX09e59vL8cT1FIOjARmTM9IjhDrJjJ1rxwXIdsONxfnqwpn8a2kBTKZsq",
-	"7vB5/x1ZG5VFCenrcdb2dqqNA5bAXK0Y6aXBbZrosrxBRWCKWL1FORl98PkOwn20mCSMUET5ikjM9HZ6",
-	"iKMedYZzuqcZqHFa9JTQt3OtP3jhamKmuD9APRO0OncvwySwEhBh0BKsWlGtW2UECV3KfmD6RuGAl4Ya",
-	"5sNB3d2vqFjVzn5Imnhva3PK8QbxbkLRY/IWchHEG7695QsjV4puTkq+rWILWh92fCZ8VnWKKyJ1hq8E",
-	"RtMyP31sy9v45z/YxKnZJ+0bG1pVGT1iQ/dg+bIlwLIBsGitnWKLfmpryWqs0Unr1IZtdRpDgZIN/wRp",
-	"GpBr5k5G2mE1oB3X2y16n5Bip9md7vXkKibCQWqxWtiw1vY0J7kzyTZDNQfQ74UnWtGVFgPR/3b9cVrs",
-	"TEVftOpCOp8RnSNh27i1d9a0YuUFWVFdkGu6lTWA5pS17obfH6URtxrJ1B6PiYKUrCBL+J4DYWmUsZRS",
-	"h9PqYxqkBt7Wc2eYptxCrmC59HUiKyaYohXBt9Ken3Cc2x9crXVBFtUWwGroHwu5mUCWIOVSLodnTy/t",
-	"x3545tIterkJKeVeVvWATI4OsyAbXlW84t6RkQCojfTVZjCXkpFMkolEToo3a52+mnr1L36M6Pgl0Bd4",
-	"yZo0MHjoK0307zW19tZmE21f8z1fZZgcLFPY8jbK0M98uIvp061saZYRTaHwNMmf9EZ09R04KKRzFXX6",
-	"CrD2utVAo3J24VS1qfpYCGOnzhfeKLUpGgs1C5PRg4EoWeMK84tNUoqLVAFvyTZy1CnIV+KVyPAyN7mK",
-	"h1dHZ2M3gIAeErNJcB+oFEgboKKV6eqL39HL8OBEebt+9zPebj/7dPlmxguTVNct5eXuDRUpUDepFFs4",
-	"VPIc7HAy7Bjjbe4jgnmrXTOovV5TUfYzez4XM0YX6zTxNd2A28XlvnVGB5A/xawlCbFzCGjSjVV+LkRd",
-	"VXHqQv+C5imN7VUL28JjHBh65WIxAGVm1wZotxeEVh6hVMmdr1MFJzUp5Q5jOgsor7Q/KnBhBnBkWlX4",
-	"HQKFaPAZ8DwWAAkrWPT5HZvb9yHUsrgC5ymio3vA2AUWQ3iPOXi4dwLq/cHxm4zsLBVL3o5ITsxO8Vgp",
-	"EOkp85EVjBL0XPtgzQNsJF2sydZPHtEjwU3X/MjZgo3glz5MJgszkwniBnBMh6VLRYn/VUAoze5AC1rW",
-	"AYQIRuaIHBv2ZIIfGPg4deZelUwYq5YnjFnKU/Jdk5KvuEmXa3uJknZbGu1hPSElxlXQuCORSvXlpprg",
-	"XKJ85p8NM0iuFSz9F0797YoYOAnpVIIoNS11WFlLls65oGqfIs4aat0P83z/XkuTsyLZlipqZPqLcAYz",
-	"PvP5FKrCwpJkFFdJ+sn6oLXlMOjhO5NyDV8BNu0Ncg3/xtg2X914w7z06TVRPeNTDJcv/Y1tzbO15IuU",
-	"dh1BIw37RN1zt1t0OVBjEGYavptb67umBqST+JoLQw4V0mfS231+QKnojouVT3iEp8F3TzXRa6q2xGrV",
-	"Yj+hTUD/pKma/TgwNfv7x3EIi/k+5CcrpmUFnoUmWQpSBBnkXug87Aig8CcLTg2zSwwoHtglIYI7sSOA",
-	"YQMmLiynn5M8l8ZgoKSpYpE1hql79pbPOpnwqPLUm/CskdtJT/ZynSDSbt/24xV+PSkWPQ4GYY2oRd7D",
-	"3zUYcZs81yZPiJAm1bfmpAmKufANDpOa1mvKS+dmTpa2TXethozhPpZaC+smzsoBiKSMou7xhTDbB1P3",
-	"ADmeeoi8IgT0IfEfk5nS7mt/G083rLfS26ldN8YfAQRgW1kN0L6ZdF4otmSKJd1FroNX+BD1S3QlvhXl",
-	"JTQssIb4uInWjFQ0G+coH5biyZBmA22SbFBRbQIMSn+X7M9NfM3le+JKsNmVq1xOdFwAaY3EYiWo7QJT",
-	"pXE/Efq85OXh6nvKPfCGUV2rVBLAYdjDn3LYLuAsUVLraOFT8KCmFHQ0LVHysA9vmEpVqM6pZoeULHl0",
-	"uKnP2yM5ZN57uZaDiour+IGGjn2/0oSXwcRI1YkEqN5OW6Jvk22JGnC7aSvr7ACQcRTwzm9DmXb1rw8J",
-	"hgNM3klQ6fN1W35SyYXIa/bOZyROlglPIdfKSZMngKfByijvCpMvOl0OfPrpoUb6cPn7SCs1ZuptqmPH",
-	"Uyd5EPcCxRENU073ihvu2JhIHnyVrmL5ie2eZ3Luf+DYawPcUQWhTfdCUYIPRy6uiuDPUcb9PXQagV88",
-	"4l5Th3l8jeNNm23dOnQBkCG1v5CxfAb9JJomL522bYmA6U0Q6ifDySdY4ZPJwI9V/s9DOP6ZlJ98BL9B",
-	"fp2qI3X1cZhW0ckZSgsXBHt4zZcss7zpgvInp0EEyK98TfLQZ6AT509pSyNA1PQaznRXlEO+p01j0EEV",
-	"2j1mb8M7wco/wKWwz6QLQMseBE+xhqcvNQeIasBXcv3FwFB1Zqn9mkuxtPqjx3ectN+4hL+xZFFJxbVJ",
-	"pfm/Mro9syZ1Oe0bsNLhEHQH+/yhOFdHNSpouWi8JuSWHz4d5hUWVEQYT7CnA7xsKHoeAjjBzdq3Ngtu",
-	"H9W+xSnKwyA12HYx0DBop7gxzBWQQNRkzbdJ63BAoMJiXx2Ix5PJxqTlU5396XsX7Qj6MqOwSRApANNN",
-	"sCRR4Zo7jG7ulQy/6u6+N1VPzdYvqFgwV+BaiyuBgSHPEL8lgwJlDjfNboyPOo3bun5LYrATf/fg3OMV",
-	"xgRK8frbLROXTOtkojzFMp4kmeiKiXQrUyvX5kruNGi4VaWH0rvnbEXFIZtnVemcWxRCS75Cg+ornRZu",
-	"k6W+ZuyAuaUklKegp1ez4PB1t6TU5rxzGlzeMzVYgESV+cE/exNQthyGz+lgf2qd0sjQBtARKvUBGLF2",
-	"1T/rZEOzY0GGIs9SDl0IFpTbyh9SLsUh/I/eVzrF74M9bzwhbgHt6jhCJsnD2YIdpOoHxNc0dPdtXDVD",
-	"1sWt3Bpdye+wZHuWBg6epuuW5Qrf8wlume6lzyDI6R2dobtHX0TLqkyTn+dgCowvhZ6uPg7kKTsE/syP",
-	"ik/ByPa5teFjRYuZPbSEn3r4sF/+YLac3ZZ8VqwUxouJ0ZKhktMNSzbqfVsbjIthc1Wh64piBA5TAjve",
-	"psHkyeKG8E+ZJriY2Wnfw87ErvzIt4xpp4ZN65ELTQ97Q2ElOATHCjKXGAucivcUlfyNeUestpPQhdoJ",
-	"Mq6XOMQ7+JYdlK7LtSwI1RsoFy25mJKsC6UmWXSV78b6nI24OyI3qj8qgXEjtkxyvxfdWW0z6aHBBLKS",
-	"6asOR6SBYkpqqPf+j7LPWuJJjB/8NpXN7TE4hlHYW4DekMuVSdSl5PLfX3PDIBbuvJRLWZVMFc5vANUl",
-	"gPf9lXY/IZxRxfQkOvjkkvbYDy/gy9gNEnstBIHw3bfffv3tmPPZVK34xgJbvEG+3ELtt3jhQYAweZfW",
-	"utd36xj0uneKbali7+uUFaPfM5qRQx4GhQZvjW+41fTIr6g2BTFrWa/WTVNXI8ncPYCn2+Ep0w7iS9z7",
-	"PCTDjICGuKyZw3HJO17iTC/uBr/d430f1DitKwj8FDP7cs3Z7iDYnURXs9FodRdI0iWZsZK4jOwl/8RK",
-	"nzg6K2b/8fryP8hOqqu5lFezYvb2+WX8z/9z+fYn+9Sb17Ni9vz7F7Nihgc1ycw3CK8PdqQcfbtXbcSM",
-	"VTan9MW23IHPfg7gD4eNTefJK+o11waiX5Z2VpL9x5vXRTDJQ0L9RobqY4eAe4TP3eH8hOVHcBZumkXT",
-	"b9P7/Rr8n3w+QCbylwNtOtRzB+seSCuIkIHjvALuu6UcgZnNxXNZz03OhbJmVVmAzsKNTgUqERTGx/hB",
-	"OF4QSrZMaSkQqq+S8sqLQ27ISkJ7iLRM7B1cj2mgsOQE09RBwqaRdEK0JJFCd5PcjQEaV02SyEGZIFwT",
-	"sPXsnQHuDFB6ZW1C1kd6PCHNa2hy+dQMd1QPu0FBv8RScPtHRYmmuwcDztpywO97UHiysavz86TRpJq5",
-	"wh06pwsAEAVjPN+R6y3Y6DcdBCz8HYdUBjQEIEuyqrq53PGoB/QMULX4KYsFwhZSlPp1ErkqwFNx48/a",
-	"nHXbzXRju7fq9AYGQCtpjZZuiVpi48P4LYNy/QsGQ3Kb5PiOyGum7I5fS14WRHOxYB52ia7smZnTzOrt",
-	"IB8xupEdBdNiwbMeB0MsPwR+e3Bo6RBHhCioVIs6T0BnYkA3YZlyY+/sGUDowyIZIeey3EM7dvtlyHkA",
-	"ldMf8UyWLOVJcAgoqNOAY3UR4MMwv8MSOIhoV+UQJXn0JbW9wWVtPDbCoQcQBJ8VS9BvTgaM4CkORJ9q",
-	"3kilAPHnIx5IgTZvtNixaCCvGodcEFuxdGkvtS2GY7+dv0lb13l86zQ3RhsjKx2daYuIrFKSrHjxjWwm",
-	"5acORXVw5xJZn3LDwGsCl7u2DIN6ADRpbvNl3CVE2O1WowBxrp0iImspbpi2QkAjJE3oJwT5kf4yfZAr",
-	"VZmQmR56ddrnkes1oZC9eKR2dXh9ge8I00SK3B401IvXNcAXL1IVoAFabLSpKcVqMa9RALigl9VDtBkJ",
-	"+upD4Cnew/NTISlnzQBFtNABEtlzfOzxGYRShPu7D53Ya1PUg55MJ1wdghLYrS5zfOWmmyZKAE+a7jGB",
-	"AlLHHmXLsgu+lKQHJS0glrSuUjfXu8p3K6UtcG+XR+lwqjS7ZopWA4hG3vF2Q7geeH2g9DeBiWdqPQyd",
-	"3E3H00wYZpWfpVRky+S2mlBu7gYamNo7wD9O+F3KlPH+DAAEp2riUJqR+Mp7xwEox3lVEafJOjmS+RqC",
-	"0U+XEh69PrEB4LE/pCN+BA2dcisJaQbBjM1OgmdQo2KJy4cTscRPT0/sggKZYU9RSvGDchk9uRhGz8L2",
-	"RW8Xji8CAf3So93JMtlJW4YciSkXRyWiLyXnjq240+gf0DT4x0xHchePmFOln5CHLfRvLoj9kFSm3Tkt",
-	"3dZ78E7Otc+OX07cxriqTLZFTauhl3eZ5JpQ8TwaoXaj+091ezHHM2itpWhRPL1dZqiF7E3TsF2/14Rg",
-	"nlvBfNG0HZwUazmoDW0tjMflTLnirtgW659kbRywbABmHKmbbzWfzVDz9NZEJ2MfNJ6lg2jwjjB7Ibh+",
-	"mKzsxK++SdI0Z5K0Oqs5ixN8Cn3DZHSMk9gpBdH1Ym0ZpqrU9uL8/NFfHz94+ODxg3+7+PbhX755QjY+",
-	"ABN4asLkMmqdJ3tmcy+ZSeV8TNpaeDfsb9BDh2PHyWmmJveeiquT3hhRx4TOKQqJBOBzQI9QSQ30Sepq",
-	"NzfvrJe/gfzMkmSIIzFDsA6JkLHV+YJgCHAK+qIBVGlydCCOgDi+colJ6PjxhlsfFY8eFY+/TRJjEENi",
-	"ABjiePyHxLp9fC4504yR+46adWiqybXpBKjSV1pqt5K93AcyXJZ8VWOYGGFH05OeZIX4XKOsrv8+JKZ1",
-	"LsVQ+jFUDnPD2FuoChmoc8GJPWuAcFMIuWUuDKx0G/6z0zuQ7Q8LXB5IjS58me+/n8+WS8SFd9N3N/TQ",
-	"t29NMTbtPRe77AXbWQXeuekdaUeTCuErURtqS9Ypo8M4SVraX17cIIa/kdcpZcgblZCIBx4B58cO7RgS",
-	"0BYs01VOsN3hU+sy/jCdu9zvGrJ3Od83QBs2T5teab7G6XQ5E9NDxgBQc1i4yb9zaFGQlrUaV6Ev8SnX",
-	"TG+okwrAKBAmMHkHcnbcliUA1HLqdC/xM04niFbaIlU0tzxz6FvPjEklmgy7YOEu+TyltVoqqyK91ggI",
-	"outqvMqi3GDQHM3rLXSpoADvquu0EYSYaYcs1U3rHV1cpVNdrlLOsqfkiu2jqD7UR4f5ab4SrOwCV0ST",
-	"HAgwYpRvSai+4mLV9hq70CDVVxnAuGxr8bcRyAYXZBKeZVP1gDQtcKeaZhQDyoijaq5pOEDzJXl34JLF",
-	"LLN8R1xiZL1YH1BH2TRIToEMKLoTT7PzhJ+/D5Md7n2EQE0OxxByctv239Qk+V6mDHzLwzH7UKgzPRqk",
-	"3mK2xbT0jWvtmkxgywL/d3QMgCuMrj2MlQI9xlUNF7KNpanTPoLug7zRbPcgg70VmUrKKRzWQz1oerM3",
-	"+ZG+o22BnU+s8XhBnOmd3LtDez50D8tJAC8GkXc+tOB2mqXuqCaACZBB3BmQLx8OFS4xXE8jaJr2DJEN",
-	"3eGMQX545xKQOuVOvgt6ohAQrpKMioI/vk13QxBslwZuoiKkPPaoESuoWfMYspAP0bTghclt9UfFfVh2",
-	"RB4/32awZp6FI7CnSWaHFNPrJC5Mc2DGtRJvSGLG67R3rPrdi54xE/FbesaK0XR/VuRIl2meSHm4Zmr/",
-	"hovapFSHhxdEispnDekrV6TeVOL8ZRT1xdm9+TYwkKUZgrFbqozvd790XURu0pHo8VhBiJ1XZ/lFRKw0",
-	"la95uvL4lPgDA2b/pJbWwTTugwnkmly/5/O5FO8qmpGWCn7H7YoRkV0rA9D2TMi+2DNo9Y6JtCHcvmPz",
-	"PoJNGvj5jUvyEIQSwXZ5tMVcI9kPmNfl3rWqr7OollJl4lQw5E1wDd2bDsR6EHTkvayqI+pb011EoRRV",
-	"Qy2OA4RG1Q1g+AJKNPy+6WbQGIp1XVOwEjr1q0OpQg7qMR/OsYRIcxsiDFRxel6fu1xC8tJnISqJSSkd",
-	"Z2ddVZ7i6SxGy1/2Kcsk3cioHbKbuBWnzsKJGBXpzbnCUk5mFoegitnpX+JbEzpHueXGA+WI7z+a8BA7",
-	"L2Y336IG4iPqPaEbj0re3SlteFU5x8VgFoVv+NZK4AWxBZyrJHb4wBBUJpVe57BokwclzvlEvPaqgs5j",
-	"0EbBrFlmq3OcX8zsF6YnW8sqJapeOP6LaOgWPSHbFIjoXc+OIm75yZ2vqySiYoOtNgmnazqyVgYXMT03",
-	"ke1c+JJfp1KnP8iQtgaqSYMj71HcHX5/el/dxz/SfFkB1Vcvko0JLxG93rM/AhnbKUAgkUixYGQjVeba",
-	"ukFhHTZAzXub8ffMcJXU6aKMj1at23kEnljK2n+vLNlJvY0iwTw82bo2BnUdHD6j7RxYMMioqhyIfg7B",
-	"crqrMQNEhHzRdC0KzTGBv1Qtoj7R0GIElcaCICImV4D5FwCzDNOmKRzr8f3023+ocmhI4HUvzyhhNqML",
-	"cb3kSW7ZxzJ/J+uqtHLeAULY+7SdRupaUfs8/ZAYjemW8LqQBlST5tLtVJFMcPoMNbvTAD822cv2vnag",
-	"cjrFMBDHufQJBplm7rjyoEqsHZqu5n9EWSWIswkBIt3ukx6I5CkiMj36mHqX7Pj1unMjh5xoFEsXmKSq",
-	"5M5ycUWF0x1BGQJdMZc2DRXLBwVV/DuZsx9VdHUAdQI8XYNBnMQqHs3wnthqHVPqJ6tl2VbpQVRMTkfC",
-	"m+pZPoai4qBcPvnjxY1DLYdgdKpIbx/TW4PWi1UiORiaCVnjDVI5vcI7cNIuAUTkgbhKxWzH5m94VfGb",
-	"G4Sxvzhcb7HjsNnS9v73tzOoCkEB6JUFBY15FgR3S1DF5UPeLlMOXzw6n60D3kiXHj2a/Yy53W9NozE1",
-	"Urloa3FdvSvSD5rrPaMg5trB0vD38baMC7ndD5qd6UZf2E688r9uWt2mHw6V1oxisYRkmANwiQOUEiyn",
-	"Kc5BQgyS773cDbYIH2n81RMnzRCetBnd5RgI3FNh3DpyuQ8Pd/IOFEsEvVfeIulPunUHHNeJwcP0TFVd",
-	"mg1OBYela+2aq+h0N2yuYjN9VTsKgVJRVRNM1pbQkNjIdeUkw86LBFh4Zk9yLXomsPC4dOgZmI2a/5Vu",
-	"LIGurp/U7OdM82TxSkPyZa1A83Phw+BXkZpFOwJN5cxOogrnUiYb8wITlivOdPieU40m8c33MM228/wv",
-	"ffZZN10DB1sCu8duDBmeauHhEz/Pvi7Iv/ksAw6dRYpQZek15RbO1MP0Nh+EJs8GweQThVM8ZR+EWiNJ",
-	"aOltSwy3dYVbbIpFAFettYR9qcXoeOCqpzu698Blx4+brdXxbFKMQOe/rwXWAR7hDh+B0kD9/iCDJWti",
-	"bpteWQNZ/VFMHvtFBVSUB0Pm0e2YVIdWvg6ZGQm4BZyG3+cW8kIaQHJLlUn6cY+FOY3V6UTNfF7J9bX4",
-	"fnMbCmU4NpO+UWZ6QLz18Ql8oOjFF8CWTd68E3uu5dWqXqOqJbZCmdKvKmL2gzBFQ8eukW3saWXNBvQa",
-	"deU7Yfn90Ee3JAg7O6Q1jazJqzJD0b/Gt3RYEqXS6VPZCYDE15vi2WoG+9MN3ff+3TBCL/SA68isfqzE",
-	"N5Gafdry2Fy42ClkFaBmEJqDU2LLNJySh3DhZk1CrWqiU7EVBckqY9+ruO97yPSDjmPwIZDrKoYAFSH0",
-	"VoT2weiC5MrDmLZ999lGfzupUsgUbrlLbF4D+FcXRDCqmDZW3ZDXTC0rie0eAT4NuuwVTYs4O1JBSia0",
-	"/RfsfwFaHWfaFESWJdPTFdiPdppPASphkj2oZ81eJgqJcdUZFs5VrizkNtsf+06rWgo/lcwCXJOSBF/N",
-	"mc/mhRK0Nd8iawX9pWNuHd74Id/IId3hJmeLytos5KaNXh0gdK4lT1SRFLNPZ/bZs2uqwGKzL32gqwZ6",
-	"5wNd/QKvHtxF4hDErWRXhbcNyZ27yWqPG3oVhUw49NYbhuDwGKVTGmzYZ8mGbaTaJ7/lMo3SucscUbAO",
-	"6f3gIZH83W9Al7OM4ebdbCsOXswy7aUv6TVrum6doB6z5OawfiFJwzEGq8KSW+GjpZCm6jKPbqF1VrcH",
-	"eclNnJOapOGCpqLtBxzp+f6WTnS6fXwr6vOkqdC25NULKoS9tyvoFBb9GnAGXYQSfwrgZZ1En9DQsxmn",
-	"1eHSzb4Lw49Yj3F3nVo01geC9CcbweC0x1Oq/IPxCZkPHZAFzVkq0ZjJNij4uyKaiVI7XMnIn/KXhxMg",
-	"CrTrD9zJUkPQqiiQt6W1ZphY2mxEAsclV+Tk15IjgVsnraq3y9nFryMFWgsIViV6jW63bMBPBItAXYib",
-	"g8tnuIHVplPzR/q/wbn4Sh/fB84hvQX9wa+5T9ffHGWTFpdhnerXCeTul1TCmRqPB+PZt8Z0OPyi9Crv",
-	"ABBQNuL8+iZx5p2SIqFNAYmiKbabHOfEthcn+NFW1A5pm+TzuD9cst2b76JmabPAJL6+LgfVnenMX+Er",
-	"vAg8RFRdsR4KRDLMVqd2MnSga0CxMHIA8bV663NumChv0mG05CueA0AKK7Hjbdd0zkzhoAZg46VgX2H3",
-	"d8xa4a5iFzNrEbkLbbyF3GyoJnNmdoyJBkUDv/W/HxclW/ANrf73N0F9c3+ZCO5RDkD24oYie23o3tqR",
-	"ED6Z0hRzq9iSf5qUSK+oKFOJb1BLiMgNnrUgGRfqnF3LA+f+lDvhvPNmxxcJ33wO9XVK1FQblrhlvmeV",
-	"3JE/mJIXpJQ7saM5kPguZ7WZ6yz+ayJroV5OpWOuiz0wKu4iZCy6bV1TjZFmjcfEJw9ZsiDM9UYq1gDL",
-	"IbY/phO1Dsx34z23O/hsCl2ibNuXNNZ6WskzvzhMqbrcskX8yxnWEjcodjNZlnorZXW+kIqdO5fR5yC2",
-	"/sb2WZSERAHTJzPBDYdFHSJX64kDZ71wTJQ6m/bmxJWQsAVxLhv+ks5Za4Y6ysCH+gKRKVfO9sPLhzOS",
-	"mWNWxtB2NSii33q3k32NzNmKC+ftEnLXFP3yKvZtz2temQfkKb5k0MOwogJfRGMJvs61k8ou+YM4z34G",
-	"mJiPN5L7GR7KYEzhFxwJ0tQ8FRSRKzo9JLzjXsmV+JU3MVSn5nT3GQIPiucFrCjBHY4ApcEPKPYPpjUY",
-	"jCGRfdqSx4hqFh/TLrtHT/2OpMP9S1pp1vNaATBspiTU40wDsIfXRKAZE5nviXYp35sxyDtaJdXCp6J0",
-	"4frmY+kPzCuWC+EtavPDNVOZNJuSqiuRBDd7Z08bE+YJeejvFO+pWFOd7SCw5ILrde+iG4icdm/4MWNx",
-	"y1Lq+GZzrg+aauqsJxlnzb1B1wVeVQckgLrPQL/LSQmGE1AL7PgDU0731qz4wpdNTw9mZ1CcDph3Lwbr",
-	"5zGAs3DJV+LVAUiIg9iHnSSPYtp8wxdy88sDvXEHT5CpVewZK7fQns4DKrTHL62cVAVxgd2CLGiNbfOE",
-	"NHzBCqLpkpl9tpNc8jhXVKzqpJLg3A+ar4S1h5zvIUaaTH3Ox7DHmsB50IcJW+wzUdPC3H0oxl/ya0ok",
-	"Cd1rOzrfGcANmEK+aHPpB3d+U3kzvc0KHkzIGxMGbdykTQQtBUS177RzjWu5HQuOWf/pbfz2JoR+NFLn",
-	"/fXElkvTqBvQnLK5hYOJnO6xNrDGQTgBixZmbKIrPt2kLY3mxcla3017AyrslXhwtQE9SBVWjSweh9by",
-	"ghvei6AQhmnvH4Q8j6ocrqVxwRz7IJHLTC8WhcH0pA3JDVn4mqfQi894v44lQ8bkGZ/bjnJDamF4BdBC",
-	"9ArKSTFLvT9L/OLHddrIAJxY3xtpMO4eHuyeuRYvtng6SDu/u00KdrxzgVvyh/QpgFGc4KTejM96CZD4",
-	"9/x8060cboKQlstiAcxRf694md80Ib0ga+98DV50Rn6vqTDcqgfLVunsil93yuYS3N4DRFRpr4JznYDr",
-	"SjWY+wIrxtftIvsWPFosajK5MD4pGxroo2HqsWYdM3i9h7BKg7/BlxjeT/vDXs+GsMgIra/JqAWq5vlq",
-	"oC1zwOS9CX7Kt6lkY8tHE4DKrv7d7QnGOe3fJ41+07aQGUTFt9iNtglhLHkveJHWSXK9LwKvcUEu//11",
-	"Afj5HsCYEpjHE2xNFXYVmNznXlz4+7tTivBwEqzv5VbyajzpMRd7byCUvz77NpMqP2KvZ0ttsYDKhwSk",
-	"L7xFHzX00oJIb3BZh6rUFeWtsLpGU02w3ThAW0jn8tNKHhOTtJwbyZtHJvKyCrpEwiKaQO/007/MQEeP",
-	"4ObdKDk9kxCuXqWW6gpgAQgF0LcrKV1kCTILOwudkt7U6y/j/IrpdkGvyrSS6zyNonE7OjiQsSm4Pg7O",
-	"Kc81IgdheuUQRqqMqyidhhJEcS89/FU5wGmZTqxLxVISCpco2CcTZw6hi1UxBhGfBRXeN2kKf5ZdqLKL",
-	"K3ArnUr7Tfp83ic0ALdfuOhXakeA7WdfTy7M2apkJycklA6uQO3L2QvUWiCoQK3UNS1ERH0oB8cXYLJf",
-	"Uqo5uev+1AKxh1L6pgq/1k2GUstZ9M14XHtqU/FL7M33nO7fqjJVJzuQfOiSmyZQKJkZ6OwbrvtAYC04",
-	"A2wL0gcGGgoZ5EDLoL75mU9d6Bw3uhiPE8EHXsCTjaQ8EAUA29ilzd3baCXXNJDDJUbzztIoU2h1WN+U",
-	"6S0Fu+nOg00FffpyvgFHtEtpI2Apq0ruNGbOOuCzr7RraKAfEBQ62kErtYI3HaapqMl0YwTbSleMXVsR",
-	"xLQ9zfbxHCydWjFtnnm1NBGggyT9pJxzkGRKQlLMIZhkW+4gvdLADV74TosIulz9gTUYRRdXuV4bOzaf",
-	"EK63T/l5B6JEX87yw6sm16DN02WZDZ0NNW9QbGkldKKM0nJWk8sFUGG+c/VuvT8i764PTewnkV11unT/",
-	"oGN8A8F4/MmHFO8DnH8TJIVfSZpWim9TyeFmtIHZhKqYJU2FgZ7JStYKc4tRfwt9o9OZDDn7A3uxgA3i",
-	"oTO5IpidGRT1dmHpxNooVpW/2M+kbquhKkMurob8L1HPffDl4CS50+Inz++VuBp2dk0LzNqtzxbzVXSf",
-	"NF5x83QcJ/EImX0ij/cF4Z+SKPxiTxbIJa4dqX0w0xhgI7V5zVbphKQfAbvJoDlNKngMyQ8tRwDJCWRp",
-	"xkmdBoLwBePe7MoBQeUy2mST3k2V2Ul1NSFQ36v3tIfUnbGwXw1QRLDJguUPzOlp3qZbVjRkkuN9B8xD",
-	"yw0PPU8HphrYGecSDbJl6c+poeTn968DUl20O7u1rFyZYOEzLNyOWbnVaXR+YOlvnimiYTOjPmn9EZhZ",
-	"+1bvRm7h8p3AU1PKinEPimbPs8ySzrug0G0x2QgktEoOpxGkYRcGIDrsC9eifjgOV7JwI0ct5BLOoLRm",
-	"+TGkmuIWaLrXh/rAUWwM5yuY7+UnUCDpXuewBETu4oNCUcQR5Is1qbeYfbVrGiqByxW42WNZAGv0Bc8B",
-	"cQtDV+NYYitH/W61VRVaWNgFOyqNZdBaxnrwDlNupyfQglrz2TPmvbaxHUBr+anxAXv/KUJotXZlCOuq",
-	"Az8yPZNiqKfPZegw0o+U0DSnQqMSvuQLatJZUcWMpQtbLf3qiqZL5PgmWaPwGv4eJc9bTt/wT1aE6YJs",
-	"XQbfBbm84oI8k0o9II++vyCPz759Qt5ckEcPs6iZR+J6yV0iGUHuBJYBzKW8aoQeeMm5eeK7VkXP2ANC",
-	"tFW2QzAuDYuCxh9W8SclSL3d4rFL6TE//PwjCa1lYmRqykviMJkOE3x6L6TYHxz0U1Rof6ATUf1xD8kC",
-	"mvjiBkaz6DFmmt15ygtNeTXQBx1qHwVsYxuEtZUSatINsJZY0MCIE4lfaTKXn9I33qC5kY5+bG7agXqX",
-	"y3NIqyxv2hj56EkGd06BBtnvNWeG/CFFesCU7Ypk93XNG99CuqeVAG2Tu4m9k/qiHps1DcIS2W1xz6UN",
-	"Ubrh1f6QCBXULB4WohpwDQz0/vkF80uDXRbaAKE7TC473uVEkltfeDjHVl5ZtQSzUgKvLdREpHCHw9pt",
-	"Jns4mm6ASSf70DaAdkNVmuK7XvLBYb4mx4Ww0dFQkVfFRcJwayMqhTX5SRStbkieAfNMK1f7pJvubTLB",
-	"DUra4A6hgtCyPMPdf0ykIt8SLO/LKNHpGsZXRrvKxcWaKrowTPmyOe/LG/gelGkl52kFpCaUvPzw6qfC",
-	"Ia/gODBJy41WE2UleAu7TtxQsZcyBjKtlN9I3cLudpDvjY84BD2FJAgbm5HgUm1yPVPcpwOc/mEX5Uo/",
-	"GiLWdlu5K4vwkgnDl5ypzHbCK4cIpeaLyep27ISuobLdbgRituOppIamG9vpx2W6aRI0/39z0xsJMK3S",
-	"mRoAH0QWUilMmDuM/hUXySMQer+v2QY7w+3YPNEXLnZAUaN40pC85H8w8BLhPaYLouROk/neNeoG4Puj",
-	"WWkjM9hW+StGbrig1YRdwZC1NgEGQpMNXYmgUPkUsVb4ZU17YOwt0FfOzP91LYa75xbIlGkjYwdMnxmq",
-	"AfMTlITMJjmmTivJdpsyboCXl48wWw5uu6ZtxrZWW9nBhhyMgOLzliPS2R8DV1qtM+aHKyq5DQk1kAIS",
-	"3Ylw7FsCxYsjx5YN4d0y4v1vCwe/w/5+Coc/WqeXyNGhQ1HqDnRzJ/hd7TJ767Yq3O2aupI/+GjeaAlO",
-	"Jld/ei7fNW/1tM6heGQrtYLHJdtpoYVnRAE+qR/TnTtzpX/01uxTjjHV99m3dmmnx4c1i+40lLGGrsjP",
-	"718BfkBIvbXzceJkPP3BTrHRu+ZYuBrmN8nJFMh4I0fTB7p6n8zHeQqrq0XJMMdyzWjpMFAbrNxOcTWa",
-	"hTp5PVOQSe4RguR4cBCUWPLqC1+Go0Er8pqLq7T6zVLdddoto7h2GF2QJcd1tONFC2FrKVW6+8tUOMoP",
-	"NO1S4FlZqobthsO4NbKxMv1HuhgyEZqXZ1eH6gWEzRzwS7tilstTmn71I6pkGmAnrFPnMHgdlEPvBhaM",
-	"IX7ylZC75gSXHrqBEbt59k/4kc6ZntKcXS5nYQppGl2x09Uk5SotR3J+77IQJ123OVRd8cH3BOnnarvK",
-	"htB0R7oYlAhl7RhGLFw2R1TkYz/qtYtuA/iBXvcHQ+ZCXH/cExhCWjiKf6+ws8kS5afgc0m1sD0hLEGD",
-	"f5zIclDavM7DFE/OLUl2kf0Z7p9Gi3c554A9pNFnk3cEVXRwZoMeq/yGHgIGeSqY3gife+iYIT9cwqOn",
-	"btw8qTEtb5CD2yDCDrXF+6I8VqTjqyJm/8BO8QY2UN6pfs8xrEQul/RnwbOqZhXlD0KxEogL+4mStGsX",
-	"NhvISEimU/8s0glmHntVbtDh7EsoMG6BUGRSXsGYIcoCSlY8smKmVnn4Uzu+TpXLlS5Km2648Pjh4+/O",
-	"Hj06e/xdAXXE0NMcy8rMmh1o0fvlT9KB7Gyxf9GYEVdi2DWbONd8qd8Ze/8M8ZBzTXUHQZTx1rBqQeWa",
-	"oe4xR9AnarKtuegAB3WdQrFLKV++A7Z5SfeHluNlUKTfLsmOzbHpm28PTLY19haZszUXZWaPJ2THdSeR",
-	"L1oZaEaQKxtJocu2GmA5fSFkB4WmVc1Wp3jkI+Um2Tu9lGljowuu36Dq99ETo3vjEKDgNEZHVy/wqLow",
-	"ocJjOZYyvUzMye0An0DtQiq2MJQxcSAqvhskOakGvTtd0nZ426hJl1GvCUHuavgY10P3E/EowQCJdxo2",
-	"7VRdAugFoeBinlMNcBTOmfOkU56L4gRrFF2Yut0fAmO0kLEFplkOkrtv6uGI4ObbrXtIgWn3zXyfrvzZ",
-	"reVm0gcyAJAvYmeIqxlqekeNfjVbf4hzcympgOke5W8STfcTPv85s/uGOdz3VOOGNVtcTUu+fYaPtnJ/",
-	"U5W53zwcwxZBm83/My90Dzb0Boqcu9Vb41Ps3UdxbfHDVH5ZI4u6xpz2tVQVo9cYySAV1yYqyDwUJ9vX",
-	"/nUrrtMyQIrVL95WSxSSHmwnTJTvXbsvg66EYDi14maPPhXX1zvgAnJLxoWUV5z5a7Lx+jW0olv+N2Z1",
-	"LEj7XsqcPBFG0YUJCKiYL6yumcKWtsaeacPUki5Yu/4GDfC4CocAnpkr1fdIgBAF45pQ8k7JecU2D/4/",
-	"AaDxprLTfFuW5NLNPGBWzR6BK2jLBN3y2cXs6wcPH3wNqZ5mDeQ4D5USK2ayCe1cAwQcLRmRyyLk4BOH",
-	"cBVwErZUAdtZVqAedmX2kpmnrj5BMb2VwkU5Hj98iDX5Qd+MoqHn/61xlxr3+gTwMdylzkHxZR4lW9K6",
-	"yvpswtzOHX3txz4Xs3OXQAlcLlNJEh8AWwRx4VjZZPAK8r/ePX9RkMtfXkJRqO+F9a8XSC6XV7GlK6aD",
-	"uROe6hPyaVk+dXMJ/p/vZbnvUHFTV4bbrTi3x//M3rNtQnbPKoY/gqyYc0HVfjYN0O7xONAYDJA4n63H",
-	"jKrZ5yMZZFpjSaQgdHLt21E97nnlN+gYDoIL8UzVlWuUyTJKCTxB5nvnvunkaKC0UGxxJQXWSLTZ4zXX",
-	"Bu7T9zDQXRAzDDeJlC0I6ePoKX0cPklLbIcZ5TlauxM71SOSi2bG6UIeeyJFSunijjHkyq/u3vi9Zmrf",
-	"XBvaNS6O2fmA0ODn3+5it/7Gtm5VU7br+z0Q56b7VGSE5d8Y22oITdqJWGa3ozxpMNmoQXQSl42CIRen",
-	"ByW43n7vmW8InReKw+Tr6q9S6gk++mf+uSOwPpk5XKAiszldLUz2LiTsVO7qcxPoSIH3jjz453/y8jOy",
-	"VsXQydtmiufw94gtWmv+JmkqrSR0Pbo5u7elROrN5pFzXmLviPMGCCyWZwlxFD13J6K9ASi7P2HxAWIX",
-	"lDREQpfAFQgRbpI60rMYWu2mEmE4xcfE1LnbY9YdOdHUge0igh113BqeSxy5lKKEWLIODRtP1APyvoE3",
-	"cyXjHuZPAYz/vr+NzyqpWWcjx84wvFPe6QEuZtt6EtuizeTLoF30JeZlS5sEGeDBf3aGvh1mPo+yim+2",
-	"9U5kpWS1z027jd3ChLX7sp9wbVPuhLdLj5s1r9hJd67ynvFjtq0T3lsjqIUHEvBleh68YAcopQ6htIBD",
-	"y8XKoygmLAgpr56aS18ncBt8EGN+3vGZjeA7M2e2RcWTbn7kkT3h/qMPR8X1/k1iLVxXAZWvvdFROtJt",
-	"HfcwwB3v8vvQRHxA07DGyCm3F6TFgJsEfoaL85ozj0PjqlfwbEoFASOdNuvxA3eiQn/wgm9MUj6tqju3",
-	"O0rGSj3g+JXQW9XKvnTaZp+yz+GLvQklQKNULYJTfItNEGnlkipT3hVVQzPJQP1+56qByum78a3YxU/Z",
-	"aiTSEQcGE4CGbcXn7pmRvfjobzh0y0FRbUEMXekCgWp04WB34mzAJqUXkXc2uV1bOpT5yU6wou8TlZq1",
-	"zAZjJR/hQhuHyJFkF3ysNXYvAfWOuMJuBGLNTWIO3LejreiOFaEYNb4/8O1cUj+xnfv+Hd9R8ajpC8pl",
-	"zB1/5MYDQd9jGzDqxmxgSzuhoQuA5VyxGEup68CyH5gS7bk56dzX//H3bUGVw3ocUP3DpmEuSdD3ZdMs",
-	"BSF4ZWhoDbgrCLVK90Vk4s8Vo1cJ/eOZncitnkMY4c4teKoUTwdf7Wbu6P4UN965D1QOKfBhF7nw2Jf2",
-	"NXvg/uBbj7EE+UQQ/vFPa1fjwZpmAUEjae/h2y0TuIUveMX+JxD7JR/8DVOrAZb5P9JKa7OTiI0SOyhd",
-	"rgORgj1x9a5zadbecwcJGa4wCwNUlCwqqteu4YgUmPtGr1jCZHxjp9XoaLchB2CIu95aGDQpBr63tDNy",
-	"xaDz+wl2FkCn8+bLe0bL/RlsonvD545bBrO7g5b9iqNnNm3QXBqHiHb7iiIC8k9QEd2cTkbC8z+tLPl8",
-	"HqHmJc2KlwzJ8a4Bfk9ExaF0MujhUaXSaFT8uxsFxfmGrtj5FkO1CfswJ0HTeR6Vx8g8lrRj4cn3YKBE",
-	"isBYaOO9s2hubBjk9jQ3h7uS98fJ+pvGbKjDhG7P5yW/jjUIr/VhqxTl2vNa6zghLSzn3Kpihx93fU4m",
-	"yfVvUmg+4pgQbZ1N53BAPkvzgLxHwGbUhr95+FfscaLlhs1lucd2Q2saYmD2+tRcLBj5L1Zy81992l7S",
-	"69u1XaMBvhhd6G9sa04lieAF2pLtiSzPki+XTDUd/K1a5OEYwNBBwEn0A1l9yOEuZwzYZzjmLw2gw6Ar",
-	"qumqTP2oT8hDj1+FrJXx9mCe0PA9M9hIIp3RBXVdJ/9qSF5OfOY2fJfDkTy7RVynA68xU9yDczpiX28X",
-	"Dd9hwRqbTC25MMycaaMY3RytPzSXmTUyrYa5xAmtGzwaV2519pzrrdTcA2j2nJTNKPdKd3vKTx1lpfug",
-	"iYMDbO0sckc6uWUuw8ewqtJkt5bhxkiE3lhV/cjU6RL/sJAiDW+17fdu/a6d3/eXMfs7017/FgP5Y9g/",
-	"PTb+iW4ajEfQeLTrJmS5GvDVqcdqcYnrds9OdlVNMEPwuGftkFQLNqtZ2LsEKpWfQCIwILAqudNWp5MQ",
-	"z/e9vRJi235gOAKVugC6BTvXDXQjfC41UtM+fOINcWcXzelsrQ/tdg33e7u4KvHTyrnv7dKtLeEjVk6+",
-	"zSl2f+iZg7USB5iDr7BvFMVS8JMcPMWuuR5NQn0fnroLp4gfbYrgCormHZuSyYCbNYrC5E91ObkK3hE8",
-	"ss+J6+X+3LmguCOWkhdsJ2fY8z+xAPbz0KXR2o3bIkXAjs8QI2pDfDQ9bsKvRdpLFyBGxi2d5M3R2xrt",
-	"ew0lrc3nirpMO6xDRi+7r8yJozK+qhvKd5xaCBkBrhScG6j8/i8c8L8ACuRJgxQfpfMlAqyK7qyRjX2R",
-	"JtX4fEm226WDo+sxmvcQ3fGVysRChkYx2fq28BT4E0A1g0wtUDjZp1a+Xdol/0MY5y4uID/a9Oo2B14Q",
-	"lhd6+1b8ilX7Y6Tf0vUuzbhwmGJxT5AQbbFzaXASRIlzs7a9C4zoVP79Cy7Kjw60bsLRaGCwpxbADdZF",
-	"3U1yzo98UsTlR35cvAU6CGc37geom3btwlDguSY/Qu4KD5xhZdoSS4iZ0r4KJqBqVNSwah+3EO1dgC9g",
-	"FrcokXCAnLaPPx5BRGweMixelrXATFJ0Mfh3QKosaFX5K4Q557NuJflCtBBQUwFILjTMT2YBWFn0ws/p",
-	"Nqnqx8gEVU9B03MzlB3zEb017mFAaUde1HITEFgSvhm1d3O/Ja+9+/qHu093CSNncl5eGe16Ex6zOyv9",
-	"6DxChB80y15Fz92F5GzGmyJAX14++iqLdH8Midb0D6pKfR4gkQY42AnVOGiBuqb2PZAKQn1rIURrwJY8",
-	"HuxCM8jw0Cwkw+4zccAfcVq3xPf49QAperesj4MjfGpO1h8dRffb2jQsykp9nA/sx1axBa2hmZPax82O",
-	"AIS/hD3doRbEBSReilVNVyyt+1w2Y0+s/6cK+vXeHAIg48jz88xlUn97X9oTkD7QaWLuiifqKdjDH9w8",
-	"e4T+ZsAFaOgWGNC3PABoW0jdgrhWUlA9ggI+wxnNsHfFGXeyn00vuCk72RDhNtIJIqkc9591LYwgVdMj",
-	"E0MDNedCgHjFjmPJgAhN1vr7+K42zXJvKamgIecdl+a1B+7LZx1v9OkO4fmfC6oHK8RfSLViRjeQdLCn",
-	"YQejTX8S9g533Bm2AJ+Xq8N7ruQ23tTx9LQFPcBknXIqbwNXAojNh+7A0HTamvNnXGBgFeKnBdEOtRYa",
-	"gS6QgM7FtpFCGyRg0mL8kQtzq7YNDpC0uG9+RTSgb7OLX38D8kX4iEkCPq0ql/lLNWHXkOR1xYTDB8LE",
-	"FFcUYCkJGMfW/llQIVjZr45zAVNQHK3hXvEle0Cg8A0VkSW0X3AAcZxWAd+YQ0c1cBdJGfVy6d9CP3mn",
-	"7YQbaIqDtw1k+EW4Z3CJr/ly0o3kIaMhWQ/iq0ccOLcf6M0G9OjThgefYqaDZy7EPJLOKgHMVOj31t/6",
-	"XyRvtv62wkpfjzNAp2F5EiX2hjmKGNsEoh+xg+CG1WdyeWbW7Kyk+2HxqWoBd5D3idojWOuaVtUe/UL2",
-	"MBcerCpT/kr3b1V5Vya4H23K2fjg/dL6dsC8dg0su5WQgWAX2GcTaFo0TmgPdVs0fk8BkGxn9fYBeXsE",
-	"Dlggyu3odK0hbkGtSzV8ORTBlZeZo5hhiZMesom4XK1tmiYPlveGz5VeJFZPnPhaeKfYlkIvPjhL2Igu",
-	"gK0KtmMNpEbhnB5QPM99N00HRwIFSdAMDqzZWiTOC1Rz5HfilKFKqgwr2wcnhX15lI68HawHemd/RZmi",
-	"rYZHqyb8taaKheJN1zN0726AHMzmuzsrDHo3sS7o3TFlQbk8lqdl6Rryn0bXiNudjS36h6pxFSXKHb87",
-	"UEdxtUhhBvddBon7mj4KW7fnR52FiUVIYX8nliA9CQcHUia9Le8aFB+leZ8Sge0NVAOj2PxkfLJNrjol",
-	"dAmG+kCmwJsEPiRn9IFKs1QI85+CaPsijkmA/R5LGW2djCbj9J/jcGDisB5AcfDJm+5RBPL+6WVB/s+7",
-	"H14W5OWrFwX5/s27gnx49eKFvWI/svm7J5b5L395Cffyu+cvIiyxLTiYS0V34l8fEPDBgZkqGDqzfKoS",
-	"ch2yYhLZskl6/p+i84OxaT3xcnzlfz6etc7/XFO9/px3OAXOmu+xUyjVAQ1+vjeYxUYE+KJcqkLSRXdI",
-	"Ma4dY9AHtKXGMGVf/M9fH579lZ4tf/vzu28+/8vs/gtzgSYn3JkpXQ+4hh6Xzg2Yx+S3X/py9+HLPzJb",
-	"ps9XStbb4dwefMRuhlsdxgyqCkDzAdC9aUwBDckqWasMBtw7vmUvccw70eH9cJOyJXBex9AUvSrDKSPv",
-	"/EN3QgDXlGyKHePndQumTGiNdksYumGZd6wtxcOmIVW2zQYcy1UN+Grata2vvEMQm+wS+E9Cy1IxrUPc",
-	"dkEFKWULVq6StEwa3AClevzudRqD4YRSfaYOsSv9Z+5dZUby5CBZP0bh8pNwwUTrMtq0aY6+FZTOKrlB",
-	"/bmSUmFKP7jotaH704NgZGd54uzYkYPazgKGjpm7+7GlkxbuP6f0PKXkdNjV9NThxNeSAjJDjFLHBaQy",
-	"Q9rjWSpfwr506VqEnkaiwsCvbhS18K+eOIqIN8rp9s6qmuXJnf6Ifwt6bEkgjQACwQWKQawjkcsl9Cyi",
-	"KlcdA995DxO8nSOK375raEEltU5faOAnMZos7CNkziopVqe72841M22bJIEPho/cSXaeHWqy/uyCqdoH",
-	"rL+IotinZYmruLUbxBHpjvPtmkGzAOlnuHenYUxDVycWQe8ZLdEDaeiK1KJ0Dc3XjLqCTDeDVOk6LT/Q",
-	"1W2qTh/oyo5yZ1rt+Q5bQuddQ5hkVJsWbVwTYg2/Kko03UGBapQdVlGdbo/5kc3HgCywrpMYSfQV3z6B",
-	"SMWKGn7NfBYRJPfpRndmIguQbT+RQsceRZXYWP7pJI5hnOFbZzjdTzmsJeCXUwzbY6fzPyFrZbBC/SOb",
-	"vw7tt+8QiAOTzprW3PdfkA60OrIeHRMjHPwZFQtXH3Q6mfmDKLU//Bc+XghKJ/yJi5WlqZZS+PRbb96t",
-	"7d+xI37RenHNqpJQQ6RYsAfko89IRbAk97IvWBTSQIqvCx0JUgvwVhekFhXT3oLUFHo4WA0S93lHfem9",
-	"NlaYLCSKshRWtaUaqBO3dGO/ptq8rTMIFWmdfserygq2CbQ9+j7w6GNS7ag6uckGyjzO2ycf+yJf+7+m",
-	"VoKspE9+a9CYmocJ3H06fze/wJk3WzjNaPJB81MRcCXP5KnxdV5KBrV84PBvkdGdo4IAfl/D68j+Jr6+",
-	"E1exfCvuiONvatWucOWn2pyNvGZ3sTfgBEb/RFeUuSe4B+BNxGzeyGt2m/vSfP/4ncEI/qn2Z0trfeoN",
-	"+lFWzd0VS9JImsSSFHNy/emyN0+44rgmFUOEH7hwEm4Ju4CDRBDI+DmDY3wyMnLWrhNMhNLZ5JI+uFBb",
-	"ajATVhv5dUYrq78Bn0e+rLESz546fhNk0bxqHio67rlFEpD4BrUcUE1zP0hxWyXlMh/sei3lFShooaa8",
-	"iUo3/QMp0cykHHZSLm8V2BhGuKdKcRg7u7lWDYW85GMOOJL4TDMzBlrn2tjdFWpd6Jo3zurvm370p454",
-	"v9pspXKL18eljA1iQcAwL6Ta/CO2J4x47HyxZouByDdeqyrudUwVI3MGKBKuZRrk+2kT8ma5ch3WyKbW",
-	"VuilEkzZ4mrKNh7hZY+HuGsPvx2bla3R0+lYOyUxEfEUm7lV7JqzXX470SmK7YOwQAnaRO1a4mtCI9h3",
-	"ONA/8Dl0KxwU9go8uKfZOneW8luHVWntk+iAsywTGVYgJKVmpul+CKl+gJYG/ie4uNFi6e/pR8UNu90j",
-	"+REXeU+H8q5F67RskmZW99ozZWAad7gDR1D/xupwd8vOF2spT26fvuAiukjn+6jzhO9GCugtWMCYujDt",
-	"pI4/nu3sBlgqR6f78H3mnvtczJZKbsb81QVabocZbMVM1QJTLTqcAbD5vsI2sknAiDKu1tnD6R+aphFo",
-	"cN/Zbs/WUrMM6nC7ZewprQznz6Rg3p+W59+47oUq2APYeR7Q6+3WuR+4DgWMCzvdRQ0hQCk8aj/XF+BE",
-	"djuPJY+eHxIeT1jMqc8KHtOWxTRSNFLYB17hw98i87t/PeoaUcVM8z/YQPDx8Sgfu/m5L903M9/HZesB",
-	"fO6EjS1XRt1RM1B8EZt/pWNYvvke1HBWubK9Z08vrab2wzOPmwKAUA6cL50+/PP2eFC+BItPYuwA4DaG",
-	"22aFumt938JjGa+wslP5p+Ria33dEQuHa4X6WwXUEGc8pDURa4i4q+o+1ZBc4d4hee5hXPe5f0p2g7Do",
-	"UJUSFBs7zgFZBSC5qL8CuFMR5bZDbah0PqEGewArkYUUjMzZmqewG35in5wVcj/w3CMt0yYGMn47KVyK",
-	"Q7lKJjO1kQDwwSkoKa+MdnfME/Lwor059298beni6g4u8IBl39VDtxU3mGcOmQt1VRGYUkDZhsB7Ej77",
-	"HT2FS/OmN7LXH7tVuR4gFNB/4XN25oeWO9tZ/DNrls5wH+7Gskj3Fsj1iXJcB7LzUS6rEaztY/tm3WsY",
-	"dXwvdT6IpO9fIim2VEyvby09uRtU7V6de8ztAaAOghUC9gIOmEjYzpIJUwDnBw8xvWIekNQjzlp1Ty5d",
-	"/tUTrD4DxBNQ+PQDgiDYHSgRqxpiOMdqiauQ3TfYa+M9Uu3U8tDVX47x1VP32OdiRsV+h0h5PZ9KvVpP",
-	"Wlm3b+Lne5eAQFtWDgWWjMPO2p1UDmpZq8URvtE6GWPcZQ6CqwvKoeNeMnOJ87ml4iBmRw9pxl/QFXfq",
-	"6811djitiLMTxQ/bLY07a3gj0zUWCthkCO+2lOpJbJsiJ1NEgkMgWbY0mWRHZn7BtZxK4kQ3f+P3G3Z9",
-	"B6cf3q6ddIm2auU//2VoVbdxEycZbqe4YWfQ7HEAXPtjk0NsdXPDq4oYWSWMxx9ECfHL76mr/ZyYFiyr",
-	"kghJNlKxB18CxNePGMMFqYaz28UZ+Kz0iDpeWIL2KOSOSPEkbqxkF6c4a3LvU9KzTbLbiffi9//hBCio",
-	"XAs26DgJTzkTMnjarEDzDVesEcrBkVJrlhRo78Ngt6tTuEGyEGXWMD8FzcZyjhzahhX6zvQGB4Wu8W6I",
-	"8eyQiFeQGsEN0PVJwBkwjqgISEVNNgvpH4y8UpxNaR5k3KieSjtZV6VD5gIPXlxe0IJADlnvSTdIWOpb",
-	"0dR+neIm9q1GD2hZ2r5rwwfu/7LtkGigDDTeltPwR+NiG0YKtDYQKz2PHHKunpZlWOK7sevltrD9vkTI",
-	"vrsUA/Cp8z8dEubnc4e5l72xXgmPeQ47jm6FqPTWWse48fHV5U1l1NRlvVhnYP3C0p+5edxN2nJr0Ml5",
-	"+m7xd6URWoL/4lsn/za2jTfLTmqPkbXZnKvcHXoj3X5HELJSNQWe9lrwwgCcSg/Ic+87MXQfYdfpfEpT",
-	"9vrNqu045FHHRFbVMDYfPOF8EQA+AwuuOPO2K+DMKCk3RTeQOmerWuR6NEPyPow+rdNWhGbzBTfasiua",
-	"2rUBaX/ipg0/ScN0ZtPAtVDxK5a+qdxm3IYBFD5/0xK8D941IqQ5rvwXSJPISe2dLyFJJcWKKcvsusft",
-	"Fx4+GnGIILAE6NP1NtEwlV4xYI2bYqVVXN9DRmgt8rLhfS1068RDRl67WbGlyRb7HpSDcsAONBIv+tjk",
-	"e2MPbLchVj5E7V2iViQBuwOPAN7VspkQN08wGogtgeG04MtF0xsKHnDdoOIOT9k4FRdltptjpjNkLjBW",
-	"0n3T5Ovxw8ffnT16dPb4u+khsuEeZ8mRIaxbor8/NYiRBw5xDzWRj7+Mksj3tfhBGLWfVCpmT8CJa8Rc",
-	"x5H39e2VIIYB7tp+qMUttRqxMi/cDtkQtyPp39XqTumedbaLs316zZ8iuygGULLXqf3fqJFNtqs9jnB7",
-	"vPu+Fs/Wkt99C887YN3zKDo8iIEe4kyt9B+fYO67s6padLMhiyjjF2BsXLw8bfHWwsehJ+eE4ATuNSXk",
-	"fkGvIqLlQ1Fwzqq7x8Ea7O8LAU7HgU+6JqGQ2PitBLs4nVTb4peTp0tMvbp9H/R28cLD4fKFLn60G/Zk",
-	"yKfBDLpiW3MaWbGoTl/k9ZJfM03qbSMgArAIKx+Qn1xH1MZsaMFg2fVdS+6arzpkJMyBMLUSaFbYBxxA",
-	"FFfQapVBnkrKv2JX+Hd5Zbd3yh30nFB/HcrBnNB25Nkj6ApQF6zUkmfltMPU+3sS04/uW0x7HMIvBqGw",
-	"yzHnPlSQ9fFF6Caecew7+gJ6HUHPo48viaLaH08pGPFRpIK8+wkbI0GDJPIH33p4KCyvx88/IP7Sgh+Z",
-	"UtId65DFEgSDXPoTjXVEG8xL49dMECOJkCgV3IfTFdw5Vk6yKMZQhryLHgRoWy7tN6FWQl/b/7/drTJw",
-	"QG1Cv420KW/Uf3327ROgh6whyEWrKneMKr+ebGPn452ecmGYOdNGMbo5Cf4kcF4xWzNauuv3GY589pzr",
-	"rdTc8O5p6333/o+PrMqT14S+q43uIgvB2YNgg2sffs3UV5rg+E3hJ57NwsMjwiFDp3xz3OGwYKcput0y",
-	"qqytJisXspLXTIVTdLJj96424dCdKOvfcd3hx6+YNbflhGPSCZHisHcRJG2vt5lzP5vO13lN6oTpPjS1",
-	"WTAc0xPqKOcbyk+NyXrJRJk+MfM9seNNORAn4/U3lFd/p8xezIxMJBthqxvmG20t5GZDNZkzs2NM9Etl",
-	"Rg8ROIqPOknfJJnAnJRRt0qufKegpHr0o9yRJVUNYwF1ekJbBwhFDwYlrVUiDPnvWhsi5K5AKDmo8beC",
-	"PamCv+AVe+endFLRgkh37bU9DI2lBYum/mCWyuaNgHlGavD8k4UddIoIcjS+T0WZ65GOgTvaSj0NejIq",
-	"uRcRjmEod0cITuCXJlO1gP8Ote2hRVaDiMhNDpMITNjTqrMLfT0rZp8q/Smlw/6P9ngET/l64tO3k7HH",
-	"1bGaICXbUFFeNO2QYyxXa1bsGZr94QHvIUBvL0ZU6T5CP3PhznQZFF6uaAI6AOuQk45weFmfPkz/J0uW",
-	"k3UlwpkmLr7U9XSvKW923dkkxwar33TS3I8tXArs6Pt5Doe14ibEd9inIPIm3eMtgKDCR5/ZTnmBocrc",
-	"Jr51NMAXFcoKSW9Nk8oTcbLH7U3yMeLi3rq3dyIErgfCUbX4St9HqCZBuulKr5YbNpfl3k5dyqsEGLLT",
-	"ficpt0Cy29Fu7exYmfWJ48+Emiek0XntwuAX/WAcHM0N8PehzfaL9Du2XhvCuuFPzUzcZtmnQC3djhfk",
-	"IXihEjG9BQDh5MIKf5eQAN9+MVlEDg1mMuL0fUoYq5HpcVPKZ9S12M/rPLlOES+ZuYTP32bHNxggVy2H",
-	"P95Lv70UHrWrU0BiKqgRtye6aVxW+g5QHWTqSISHYKFiZMOogM5BSSgDS5pjK5nGSB9pyHfY5c9ZEQPV",
-	"R1yfRnfRW8lP32b0dYQHGfrXuaFgYz03OEgNr5gplsrIvbQvHu3cHCR4NMI/YPqVoasREdh4e+w2LNZ8",
-	"26hTQU/soAMEqCaM6Vslpt3NMZtb/cHOZ1qVRS8xN8qpfdjGyPmHal+CVJpUuUFXd3+/arpkZn9uJ8sX",
-	"dKCi9TXd6zbyJiX+LexqKQh1qfJfacyMT/AN3T/zQ91aUwL4/D01MHlNeRl6dWVUlIry0pLsGJng9q3k",
-	"dCNFObJtlLjn7LbZ3RArfdCePXfD3M6Wua//c+zYlm/Z6HbZh8iGqitrJB2wT+/sx28pJZ9v2T/HDkFr",
-	"pbEdsg8dtDWXt9ewyX76H31rIKI+DKKKPgUXe/d11JHTgS6w13Fam7nEEe5CJcBMATfgBMXg+6Pbsec7",
-	"q4dF30pppl/jHQdEWvQdgrD0O3AcW54DX+VFRsOdoa3Mju7tXQwvcrHCHJLCh72o2Ic6liu2TeGq2BeP",
-	"3r0ORjScjvHG9XbQZ/jszdpQdDGi8Vv3jRyBC3NZPDlYX3QihiA7d91ETsBDWi8Wg25zE3GRXJJKrrg2",
-	"fEFqwY2z8exwVOyRrcj/enn56F9zrHP57Nk0w419MkwApsHEEvlH06s13XynfvmbW6i9n87qaX88wofC",
-	"+T+eB8ZqxxE7gmP0XS4Bz4o0aNMBQpkrsqSG6VDQkcIQMlyx3KWXSJB6G4Y8fWuk09y9x14Jx10HxYnx",
-	"OrlBttLQ7HjOHEBR2S539FoPNGinV8xD1M3ZQrrq9VoAeEBgkWqXrmWBz9+qQtAa4gvUCU6mD4xnfj2t",
-	"qrZKAF432EGPzgpqbKS+wokumsywTC6Xv8BuMZ+rmAHt/yet6yQOuIhlxhtFtLTIwDGQfIUuW0qu2L4g",
-	"89p0A6rAYb7QLd0c4iDeuWL7PGDDw+lKwLAL915rsEZVwtC842Qa4Wn4yM04x0o/pSVP4fy7hmkzBKpy",
-	"EJtoQw1r7e8EMQ3vZHBEeIjt+kYRRLtE8tT4aFK1JtDrX/d3h/g/yc1gtUWBBJ3iZQhsfueMq7UTy7k+",
-	"npd8Jd7W0/p3XiKm4hH+piE9VQdL6NZEDg6RdKhJSIjFBXJxan+Qpdyr2/RRvhJ3b9NnqXl5JBmLmWaL",
-	"WnGzn138+tvniJPPwSIH/0qdIDOC8v0Mz5zKdRNGHCIGDtn1vuCrt4Mj0OQDON/rcbo1UFcPGcg/iNJa",
-	"OB5gZAN6kM8pR6VJX+kkuPlbs7b2gRtj8lKZKE/QLDhli+BMsJ9n++BPvafzq7mF2+btlolw3MZvmzC3",
-	"E3DEaB/oH0TZiO4bmemTsPWO4gVckKm348t5Dn+/tA8fCPt3P86NtKPBz/4WQpW1wc/f+W0TBk3i4Z/Z",
-	"X0/CHedyudTMnLqfCMLsgLzE76PMXMqqkjvMmQ1Nk8hCSR1yiypWEhBHmB3iU8WSPRHeurnfzua/YVTX",
-	"yufc/eNsPl8JfW7YJzMAnMlouScbpjVduZYw9q3CN6kS5itN5G4QONeqRR9glLu4NPxoU26MN25dp8a1",
-	"Raannm6BbN7KjAiXRLcNa7g9xRlJdMf83Bq3z9KOXCfi6dHQxwupVlYgtfZpdHueK7lt7c+0q3Ip1UpC",
-	"pfGdG8NGutYBec2wQcV2mLjg34czDeWYEACAcl+7FlehspQqc+BxxEkYuVSURPM/mG5wZv7tu09f/wVK",
-	"0ivGrhnZM3tX3ATD9vEkDNvnHCfpAp50XgFc+IYvlNwwo5h+QqSo9kiFlQTI6lqUrvg5GYW0HxnyQH4R",
-	"3hzYp/dYszmqXOOe3kK+SISVfvJ0kbms717KBaoOpInAoo+Rc7AdY015LkOlNNeEb7ZSa265m1q6BLh1",
-	"qt25tjxQFn08VO36mUB3Sp5ryfOPuZGwtPHSyRPsZQf4rO8ptI+9wHDUaeNwQJYCwnFfVgDuaVUR7S+T",
-	"ewrBDXTcwKnZuwLsGIyhehRRhyp3Jax27ELqVIWYexKRKt7i03jxjAv/tVJeJuFKwZv3nkBlCfJqs5Uq",
-	"nw8ag5Gc4BjK5Znvyp3e+xfcYzuh+MTYOv8j6q7iBKlUZAOMkmy55e++t8tLO96pdtzJ7FdlStVzXWal",
-	"F+UXDeKLZkJLj/Ji/7CQkNXvzPM1o4bQSgpXnwUez4OiXk238zb6xWiL/xZbfhHdzMeu+FNd72NeO5dx",
-	"FS7eMVMEny+/JFB2p4Q0LYh8a2vnX/fVY6GPXTbN6J9NjzwBkym+zcu554ruHEB2jKHgO5doeo3gxkIa",
-	"FBo61jZ3SlrZAeipdLFO2dF0dwkzuC2kEcW391TCgOs6OcgubNp+M5eVXLVLFxI2ePTcndiSbrxJDUR+",
-	"uGZqT/xS9s0ltKp5yU5EnnNFxdVQO01r4UTPk7WsSoj0Nf2vKbaaR3en3tCqYtp4ZJFQoeOxwDM+0PdU",
-	"XHW34xZ6RFBxdYvsPo0Jam6mNhSLGfnoDR9xb+EzIceHzxVVexe8BdQw2PYd9gWxzMiF3Xq64eD1YQ5E",
-	"mmuiKc+ULl+6iUzLYGJULdaHuq2SZh5McnZAensK69mZ+3Rx9YRsuNZcrC48uZoWkjlvl4q6AU7utvTb",
-	"3UmlSf4tt30nNhSbvqzwfUtTKZiLmXBhL05AIkcj4vcauiZjIT2WDpKFrGSd6sRo7Qdc3qlMhw1zcCgj",
-	"bcAafN8RpkUk2PZz3+WAXnceBmi0CVnbIACsWZjQvZsFjtuGBN4JZN35n/gfE+o60nznSj18q74nTsRx",
-	"16xOu/9KpfQ7i8PzXUrUbalZR5IuZtHRcpzvJgmK01s2Keqel4ruOGIGZq8W94w7v/CiP9NpSCB45Ln7",
-	"8n0RMI2PqK9X/++nTXW01+6V0Z4uHbcdXazZ2TMpjJLV7TjskhtZ65E6X98PWQqyA+ddqejSRMcHz8XQ",
-	"xf+zZvqL2c+JN2db+vMymch8U3B3XubF8vh17LwBx5xnQ1dONI/1z7a6j1130BBfXj4iP7x7Rj7QFXlO",
-	"DSWXdv8pANAywksmDF/yEDFc862rqEpzyAe6unTzuJskbTfcVFUc1n4UqfdbtqSLEZP0Q3jqVFTog8WP",
-	"JaT7/qvNjG9L4VtKYRCEnQvyvz58eEGkIm8/vPhX35MfIwPQjp95WwPcKGbvWwJw7D+WVv48Oe+lT/9k",
-	"FfBLbOj/QgoAr8+fB7d1JzkTENgbvn/CgBBXUIxQxYqo2Gq3lnCjOm7ZaFZds8x15Bd3N7KmIeX44XsR",
-	"VnlCup7/uaZ6/TlfFRkdRHfW7AsYLtJkvjeu84xg10y56FwazjGsdco1bwcZvOS31Bim7Iv/+evDs7/S",
-	"s+Vvf373zed/md3kwrdrPDdmeRLdDWhyL5pbrRFtMAtYsKkX6253A2hfAM7wwu5waMwnSuxJXW8h4CXL",
-	"FEzkS2Z+toNO8tqUdK8HknrusaoQ1jCUpACUvenOtAtT/pyF8qpff7OrQhRlJFutqtnF7Jxu+ezzb5//",
-	"/wAAAP//",
+	"7L1tl9s2kj/6VXB095zs/i/bbTsPO9N+5dix4x079rqdeM9/bvYMJEIStilAAcCWlRx/93tQBYAgCZBU",
+	"S93tmdl9sRO3SAIoFAr1+Ks/Zgu52UrBhNGziz9mW6rohhmm4F+8hP8vZhezLTXrWTETdMNmF/aHYqbY",
+	"bzVXrJxdGFWzYqYXa7ah9o2lVBtq7HPCfPfNrJhtuOCbejO7eFTMzH7L8Ce2Ymr2+XMx29LF1S9MaS5F",
+	"ZsBr9+vQqBv66TUTK7OeXTx+GMbRRnGxmn224yimt1JoBot7p+S8Yhv7nwspDBPG/ifdbiu+oIZLcf4/",
+	"GufTDPEvii1nF7P/57yh2jn+qs/992CkkumF4lsDK5p9XFNDuCY7JcWKUFGSnf2LkaSUQAD3DTvE07ms",
+	"cSZlye37tHqn5JYpw+28cdHtzz8l2sjFFZGKbJWlqyJUEy4IJSXTfCVIKRf1hgnzYBboIuf/wxZmVsw+",
+	"na3kmfujXfGD93T3hmlNV2z2uZg9XSxkjbRJLGrOFnTDiFwSUW/mTOkH5AO9YsKu1qwZ0fXG/kirikiz",
+	"tr/Pitk2Ws8fM7llQOUuX9jn7D/K9I+KmVqJ3K96K3mV+9HYGaZ/upa8TL/2OWa9v7pvFDj7ZqrNyOFb",
+	"0VR/7VLf0rcs38uqwtPXIkzFlgmyv10SRhfrC7LlbMF0QfSaMaPt5m/4QskNM4oBmfunkH5yp/Bh83/D",
+	"h7OYbSu6YL3j1T9fxUz5ZbTGGfs+sO6E73foj6/5QQskVoa+l0w5krYJPKflB7oaO9ff41OfixkcBD32",
+	"PI72DJ/9XMwqrhPb+J7Rcu8PDTH2LFHFSK1ZSeqtPbxmzbgiUpVMPbH/EERIs+ZiZc8WTIWVdpu5YRvd",
+	"IeDXju7+348S27Whn17hq488J7hnqFJ0bx9B4dv68nfjH66FXcUYmX7Gp7r7CkMGUoePpXf2mooFa3a3",
+	"TeEfuBU45G90zWj5N3s+/lZRbf7Wl0DwRP8D3++JlmRDRbNPVo5x48ivYce2tSHwgYLQSkti1lIz3NA5",
+	"W3FBKmqYepA4ftHJeJg6GXa2/Vl9WDOy5qs108ZNCwfThopSE2mlfkXnrHpAXhmykgz+NmdrLkp40k2l",
+	"xSq9Pdyt952N/zZ9Jvu7IvTOqQ/pG6x70h+meTN+5VH0UDSSMjuprp7DFdc/3UueoN5TTSqqVsxekPZ+",
+	"AkqRNdVESbkp7LkDgWcvLbvR9rolmv/OoptzLmXFqMgckMcTjt6WrlIc+yPVa7tdS3f2t3xhaifMwynf",
+	"UmOYso//918fnv2Zni1//eO7bz7/y2zwiH+Lk/IHvn/UneLwqkzqbxmxPflpo/imv95ntYFN2K25YUTJ",
+	"WpSEGyKXyzS17S1qv8KEPTN/fVj8+WHx6E8Pi8f//vDXYuzCdoKlWWezBr8hv+aZ7J3VhnostpBlah+f",
+	"2T/jqdwxxYhitLScxU1rJ4ek4wtLDPud2efEXiFfjH3jL2xr3rlHu9TwnyjcGlJL/z5cj13Fjy/WXvbQ",
+	"6AgZp+ZuaMkIXVEuiOZiwWCTDV2RWpRM2S3eUU3mtLyAMyZ3orDi2T4l2CdT+L+SObPXndWjLOHcts80",
+	"7qRgu2jajumtOmufO7umyu64ti9c0g37CaY7K2Y/sZ3771/tGpnmJUutkQlcGZxHSpa1gusEFeqCzCsq",
+	"rogUDDSvRW3IhqorezNYddjeCRur6wcZ4z6japG4f5aGqcT9gzIbTAUeBPxSqoKwSjMyZ0upmOOq/mlZ",
+	"yG0jb8PFM6aO4fpelUnF09sTSe2y/y12zdS+/6HXSA/gFilYtLCRWzI54SVnVZm6JqndkiumyUrJeqs7",
+	"115ahcWtSl66isF1D/eCU8/8btrz/VZUe2+d9Sfp74keRe1XGppmPhRdHLGUbn/sDdeai9WFve3d3L7S",
+	"3h6Ei00btiU7btZwvnCpE3fS8mAkeR2XzIoZHAOgrLrqn0Z4E02t9mRfuOO+W8sKpvrEbj9RbCFV6Vhj",
+	"KatK7oBDqADjESznNb1m8MdrWtUMrVzgAfxE+8BZS8l9FX8GlgxqXUMDvzBV21UBx8B+2DdngS+miZsX",
+	"Ur2Hz7yQ6qX7kv2b/9gLqV6773XFMtDZEa1wciGc5JSMfkaV4qhst2WKYlRLoVOSbQ9E8p6CBRVCGvwn",
+	"muz2Vpx8Ub2HcVK31I7u0Yk05TNuHR/x1fanOjTyK3MjDFDFfq1/Z6+pSGpf4M+wFxNcX3pDq4opMKvl",
+	"NSsJqPbUkIppTeaK0Ss9mUiooj6DkVOk8u6Z0e/456xwVUoqPSxdYZoPkicaheLk/XnBRcnFCtk5sYI1",
+	"46u1SftU5HKZut5+lDsCygfZyboqyZwR3Bv7n/ZW1oXVDBdr92dtpYVlV9SnzJpt7O6s5c7+9x6k85pV",
+	"JTGSUKItX6Pd1Zeijf7Ul1fIM14egDGgUcCtOHCdXtCKgXA4W1Zyl5Z6vLSXTF9Gtxw0IxqrnUrEG0Wk",
+	"tOH3A9kDN4R9LQKf585H4mjchA0PtRucSE2cPms2oy7JNdFruYMrcfjyx69dMnNbdouzOPqcayUlRduA",
+	"VByNbLjR2PwJeF81qXVNK7ID1YGDYmwFraYtbfYwIybsUHJXYcf/wkWZ2toktxurILWEQP+RrljnyNkH",
+	"vGHv9MSTvbXN/LN+Ym60/GLv17N3lKNriofr2ZotrlBv0KmbjC2uJkhuVpXP8FGvLre3PNKKv8l5YxpP",
+	"4YgfQTWzDQOkRnr08OGUsbqfjz0a/d87JHZrbSZVeJrliV1XCTvfq++92WpZq0VCs7+0Jg1VJWisi4rW",
+	"miVvoolHw/ku/OFwo2YXwco8z2RiORCYAo0aA0dVlVYbIIKVdkouudLGOa82k1UjGPkXO/Co4odz93PI",
+	"rH7DF7R6z36rGTpPj7/h1vR3qkZP+Y/wlB84a/K9EtpY7QXJRHQ9t9bvgn0FDo9JrtnfaioMN/v+gUrF",
+	"ZPwFmXCFVpWzZhdywzRZKrmBSeGxifxXlZRXGJZwFpZm3lSbaD/qerutOGqB4z7l5I0XNiK98VJa6zfn",
+	"rHKzBTMYdUoXV2GbrdlfgF8fPcKgR/ZdNAmxOSp0PzhOaGTW44REg2PzdpnwDohq7/bDHixcQjBq0foF",
+	"NuIat2ySh0NLZQ5bxltLqa5oHrjlk1wG2jo4eoLvBNYzYc6f0/utmUiJt20yFvS25QooIg9B5MbpajSx",
+	"HtjdNFmLXFwajLyUhOTKx5EKouvF2nLco7OvC/LvMR8m74nUrTpslYOWPSZRcRl+zs0wySNWUb3uU5xV",
+	"zAvU/l3ORfrahPDGhHvPf9x9Krz463AWg3Oo4Yyjn874ZuvYH7JLLmayLPVWyup8IRU7d14tO4tnsmQv",
+	"6MLk1K7nfMVNxqNnDZkd/P+SGkqYKDW63aRIawElu+bUuOSX9gffMUUWTBgy3zvBBb50VTOykWVdMWtW",
+	"QEQLwoDOBqHCsLIzXMSijbGeNU9xwr/VnBnyuxTWFgf/dcUFowrsdvAizqnS6UG4fhyfkMgxXTGqzRuY",
+	"/fAc/CUJrhht/IrhYkJPldOy1lRDBOHl5aPgBNzWais1cyJfVoyU0mTmGs3ouTQZGbChK8GXLjdoYKfc",
+	"rIXccEErCB4W+McQGPY+zPRsNhnSfIh3XXSzPXLfGVgQ/J75Ebb+zegT/1eKsU0UKHo1LzPrVYyWOX8c",
+	"BWcPU0TTvU4eHr3fzGUlV/u0O2fUEdPj9Iziaz+khzRfexRA39dbukA12nLcEzw4j5/joUEucNFld7PL",
+	"3UHXTzcTJhAgsE5r75uN7uxqvIVhge7gJlxMuE2xtGof5f4xGhHTdpe2DxpJe4CkhledoK7qTUITuGKJ",
+	"yNMrQ+askmKliZHeC76hak+u2H44wp/xcky03OCh5K0qN1uqWAle2/4qhtyqEG9MRi4Vw6BhyZdLpnTw",
+	"Tx0Qf34uzffy00jweeppe54RvNmYdI/3cK15AnKXqZmJqw5GHlo78LmYYVj14NeiuMIJYgJd09d9PMzO",
+	"B4fSJBGCLfwt1SYJn+r5zPJ9yAcczIWFh6x0ZguVND7JlmptbQarwFyxrYF0Ja6JYNdWl5Foz3QPZIcu",
+	"kIfsMztgzDDkMGW8lzT4+aU2K8X0b5Xltj3+r/6t0kxdQwxO/1ZxYz+/5Cg7S6bTEc9n1gYp0zeFVQjn",
+	"1OqHVEPm2JwurtDypmQht/snZOPjuC5NQkgDuk2U/AdRDir2ZCNTtiqGasMel9SwM8MbOdQyLOpUjPB9",
+	"LbRTYZ2ltKF71FrmjAkXOywxuyN9X+pMVh7mXhD8ucl7XLPWfrdCz/uMbmBY5QNdSKuEftDhFxdd3c/C",
+	"BB0JktyipE7o/5+G1YngRqnY0hBWrpjXCDG4QbWdbSdkkF56YuFPRYkjQAif0dKyhB1kgnz9NLOfTK30",
+	"Od2jld93mIXkuoTV0mSKTBAokyWPFQbfp7W5vFAauJRchCr524B77O0yMrgE21kDhGsCed/BXueGCMZK",
+	"e0oztl1kuaccU841MuIAGJB6YReKJimjWVXs+vZ0CBRuyJbkCZZKK6C+OsELTrrwbtnm+5qZM8h68Ena",
+	"YWZbqtqBTDvsEuW2c3BpmPaiucOKmYhlRvj3rJiBE88frxLCpUpWFR5qP6WkkJ6nGazkZcpnS3boPXQZ",
+	"Vz4ji2sC9Egb9VKwpwdI4oNv5gS7tqdVOFljb5GFNaEhaO6ZtwlMrukQ/9bTj7iugXsmPp9iakc02B/c",
+	"jcKxXPx1R4M016aTgW/i+C8VXWYSsOGnoF87kU8NcWVKaVOClSmXEYYTgYN9noNnaDvIRAf7ZO65Wbz+",
+	"kAh7vbV8Xh7C++6VjNS/birDkrpEuF6NldHuadQpJ7Id7EwRFZnh1scTi9dVDMfhW5r9QQ5Twz6ZcZsS",
+	"nproAl07z+5NfKC4jh+ESeWKnMCQaO7sjo5TlopplzDrnmp7TLC+YVbc8LI/LFkkkzixOjBv4jaPxRQe",
+	"d/pCw+P+cm7u7Ry3R9e1XXae51+H9Nl0/PzAMokekVuZCgcUOD1OZQpk1vCzZqfn9uyGZGh59Z8102kL",
+	"/qpjuYIOhOoT41sTHDwprafiIhMdg/vGCTU0N13FE5w7ttFPQEUABTVTc/Z4JJ/j20yNGSpzmXTzqG51",
+	"dKhMBPIDqkVso8GCnRZxjHcLKJ7cKE43UpQnzTZY8pYZ04ra0Aq9a4nrX2hD57xyaQF5vhyPD2/ZgtMq",
+	"sR//VZCPBbl8Gjkj2qR8dFAwH1fjFtxeQZLWES0PqYzuFEA/CbUlSHyrLJdyod299wD/+gDqoA+vlXZe",
+	"01Ryo4s/eZvfpw6ihs41hDn6rpzMdu/Sf/6U/vN+whWBvgH75WK2nua4tyu9kcv+B7GQpUvWmJhntVPc",
+	"ZNI7wEnFjLHCCo0Zb+BsGBV6mkXtE6zcMCkG/OGTUWzDUpn2PqM167waHjxUGdinU0PHKXxpV5jL3JJL",
+	"n7yzqbUhc3ZBfnMXic5BAhTO0QflC+CLCyEq/NbkmAEiF4zn8EVZJQmRuRPpqHGo8zlMeONrWap+SAru",
+	"qWMVM67ju5hj/MyKR/RhGIo541AJjKFG+JfZMajw4Bp5Ff9zyStEDpDC0j95heNO57Sib0fu4MfTciZh",
+	"OnmiYbre9NN77Z+fdAjx6fTgIi03MtnNQ6aWV6P6OhK7xkic39QdVQLvOkiyT+7KkAyYZtThsG5eUeVR",
+	"kwID37Gm55h43ioplw88sQ4Q0fAizKxV7pFPIs2VDw54U339ZDctHqsBW/lYCZfaCbc5U+n3ul2sGZJN",
+	"mpRHsuLXLJdHcmPeGUwtWNeiVB20h/EktRsxXorfWgnUsPfJ01lJqTIpeeV4OBWego0xrNpPz3SrnYfi",
+	"c7am/YC0TbuEd84eTpa0BTVkWnKze34svBsm2gwRCJEl9bvG1dGhON3ShbMEJpismVOVRp/xSEb21wJr",
+	"2jWpBTdPyNkjd6jj6sJSMne+GephEybUO0VWN7ZX5LzWoKOGQ6WN3G5btRPR/CUt6TyVR4VxZorpY2d2",
+	"DcJIJ558pSkCKi2oIHNG7KeYi7vZFabdu/hULlYZ0YQbzaoluOS1c9prN0bap0VXw14yLCK+5j6NnNg3",
+	"8u6xcSAr3qrtmvS8zwljdWKu8ITPKKfc+CQ9roiplSg6cDeTNc4w0+5BDY67wXIe+1AjPNLSsphZ7k4l",
+	"MFSgcwHeQTsTz7Otu2KKGSI0QYIUqGm/jimtjUvOS+dYGMPJLJpj7qYYsbzfiKTskMK84Kkql7msMhmb",
+	"S7rhVdoLuXZZwX3N2NCKL9LfU3y1Njlbxiq/xtfizpWsV2souNd0D9yOoBBsM2elPZW8MWX0BQE3QlVZ",
+	"KhSEldzY/wrAaPYf6SRCmERiRq8u35JH3/758TeuVFUuiXs2JB44+AIugKsbEbiAHHVYTkUXV7pfFzPq",
+	"M8ZPv8oU0C/WVNGFCfhRCLAGg01InXF7WuC2h/2KBnWbm2Yitakr+qIWmTwj9olutlXaHLD6U3r9K69v",
+	"To/8a1dlni9tnJag5+oNfeU/fLYIy/CTHqDFh3QdPjWZFL3CJYkYeyXA1fLoCXl4Yc10ignLDzIBvABb",
+	"OAQyCFmtUD2C03O3TpL7EzblMDYNfHFa0Zb79iDhEuEl2qBIdWJ+4KaQy8ax8eCG/uivU8U4OKW+VZ36",
+	"lN20Ia3d406YtWIs5AU5HBFj2eX0Bc69Ag9cTxEIOrARGbM+YriD7N6JVn+wdAfsfpyfHgRzmAYz0ZRI",
+	"p6p6fMFHR9ZG9XBC+kKstb2dauMQRTC3K4b4aQC7Jro4b1AKmiJWb1FORh98voNwH60iCiMUUaIqEjO9",
+	"nR7bqked4WT+aQZtnA8/JVTuXPEPXrhiqCnuElDPBK3O3cswCSwBRfy7BKtWVOtW/UhCl7IfmL5ROOCl",
+	"oYb58FF39ysqVrWzH5Im3tvanHK8QaCjUO2avIVcxPGGb2/5wsiVopuTkm+r2ILWhx2fCZ9VnaqaSJ3h",
+	"K4HRt8xPH9vyNv75dzZxavZJ+8aGVlVGj9jQPVi+bAl4fIDzW2un2KJf21qyGouz0jq1YVudBs+gZMM/",
+	"QVoH5Ka5k5F2cA1ox/V2i94qpNhpdqd7PblSmXCQWqwWNqy1Pc1J7kyyzVDNAfR74YlWdKXFQLZAu/A8",
+	"LXamwm5adSGd/4jOkbBt3No7a1qx8oKsqC7INd3KGtCSylp3w/WP0lBrjWRqj8dEQUpWkCV8z6HvNMpY",
+	"SqnDafXBLFIDb+u5M0xTbiFXqV76AqEVE0zRiuBbac9POM7tD67WuiCLagsoRfT3hdxMIEuQcimXw7On",
+	"l/ZjPzxz6Rm9XIaUci+rekAmR4dZkA2vKl5x78hI4EUnMWtdCkcyqSYSOSnerHX6auoVPvkxouOXgN3g",
+	"JWvSxuChrzTRv9XU2lubTbR9zfd8eWlysExF09sooz/z4S6YU7ekqVlGNIXC0yR/0hvR1XfgoJDOlVLq",
+	"KwBZ7JaBjcrZhVPVpupjmZqNV8FxTCA5OVioWXyUHv5HyRpXmF9sklJcpCq3S7aRo05BvhKvRIaXuclV",
+	"SLw6Onu7QYL0WKhNQvxAZUHaABWtzFiPeoBehgcnyvP1u5/xdvvZp+t2M16YpLpuKS93b6hIoflJpdjC",
+	"NQnI4U0nw5RtoO+GYN5q1wyK7tdUlP1MoM/FjNHFOk18TTfgdnG5cp3RAd1RMWtJQqwdAqB0Y5WfC1FX",
+	"VZzq0L+geUpje9UCNfElW4ZeuVgMYNjZtQHM8QWhlYemVXLnC5TBSU1KuRMO4byqN8L+qMCFGVCxaVXh",
+	"dwhUIMJnwPNYABawYNHnd2xu34dQy+IKnKfYrMAjBS+weMJ7zMHDvRMA9ACO32RkZ6lY8nZEcmI2iwfJ",
+	"gUhPmY+sYJSg59oHax7wQuliTbZ+8ggbCm665kfOFuwm8O6amUzQN6CiOhBlKkr8rwJCaXYHWpjCDhlG",
+	"sAbm3e3JBD8w8HHqzL0qmTBWLU8Ys5Sn5LsmJV9xk67T9xIl7bY02uO5QgqNq7hxRyKVGsxNNcG5RPnM",
+	"PxtmkFwrWPovnPrbFTFwEtKpB1EqW+qwspYsnXNB1T5FnDWAHBzm+f6tliZnRbItVdTI9BfhDGZ85vMp",
+	"VIWFJckorpL0k/VBa8u1hIDvTMpNfAWgxDfITfwLY9t8NeQN89in11D1jE8xXO70F7Y1z9aSL1LadYSJ",
+	"NewTdc/dbpHmQE1CmGn4bm6t75qakU6ibC4MOYSgkEmH9/kBpaI7LlY+QRKeBt891USvqdoSq1WL/YT+",
+	"EP2Tpmr248DU7O8fx7FL5vuQz6yYlhV4FprkKkgpZK5QOos3A+0XkgWqhtklBvgWbI8R4dzYEcCwARMX",
+	"ltPPYZ5LYzBQ0lS9yBrD1D17y2edTHhUeepNeNbI7aQne7lREGm3b/vxCr+eFIseh3+xRrgq7+HvGoy4",
+	"TZ5rkydESJNqI3XShMZc+AaHSU3rNeWlczMnS+Gmu1ZDhnEfRK8FchRn5QA2VkZR98BSmO2DqX7QMoB6",
+	"bMQiBPShUACTmdLua38bTzest9LbqV03xu8BNGBbWQ3Qvpl0Xii2ZIol3UWuoV74EPVLdCXBFeUldKqw",
+	"hvi4idaMVDQb5ygfluLJkGYDbZJsUFFtAv5Nf5fsz018zeWH4kqw95yrdE602gBpjcRiJajtAlOrcT8R",
+	"877k5eHqe8o98IZRXatUEsBhoNOfcqA+4CxRUuto4VOAwKYUgDS9cPIwEW+YSlW0zqlmh5Q4eVjAqc/b",
+	"Izlk3nu5lsMIjKv+gYaOfb/ShJfBxEjVlQSM5k4/qm+T/agaVMNpK+vsAJBxFOnQb0OZdvWvDwmGAz7i",
+	"SdoR5Ou8/KSSC5HX7J3PSJwsE55CrpWTJk8Af4OVUd4VJl902lv49NNDjfThcvmRzobM1NtUq5anTvIg",
+	"TgaKIxqmnG7dONxANZE8+Cpd9fIT2z3P5Oi7hnkU3FEFoU0zUVGCD0curorgz1HG/T20mIFfPNRiU7d5",
+	"fE3kTbus3TrUAZAhtb+QsXwGjUSa7j6dLoqJgOlNWhNM7iOQYIVPJoM7V/k/DzVwyKT85CP4DeTvVB2p",
+	"q4/DtIpOzlBauCA4xGu+ZJnlTReUPzkNImC95WuYhz4DjXF/SlsaAdKm12mou6JcywPa9OkdVKHdY/Y2",
+	"vJMmCWtWOdCDhLtwDA4NAGsAZgnyL4mQ3lNfC8MrVz+krSYLb8Et0MZQw1m3hOppcHiu2D6T3gC9pRAc",
+	"xhrKvpQesNQBP8o1wgPD2pnR9msuJdTqux6IdBJ/Isn/wpJFMBXXJlWWYOnfmlmTap32ZVhpdgh6hX3+",
+	"UBwvfcWhoCMD9dIk4aE9sGImEA3AX+Dun0w2HMx9OonZcUyDj5aHyyuSbjfCpwOZAn2LCFILWKyhyoBQ",
+	"MBRdOAEV4mZtqZudaMu8vukuysOwTNh2MdBya6e4McxV4kD4ac23STN74GaCxb46EAgpk9ZKy6c6+9P3",
+	"LmwUDA9GYbsg5AI2sGBJooK+cBjd3CuZg6S7+96UjzVbv6BiwVxlcS2uBEbYPEP8moyulDnAOrsxPnw3",
+	"7jTwWxKjzPhLHOcerzAmUIrX326ZuGRaJysOKNZDJclEV0ykmwFb2TFXcqfBVKgqPZQnP2crKg7ZPHsb",
+	"5fzLEKPzpS5UX+m01J18HWnGDphbSlZ5Cnp6NQsOX3dLSm3OO6cK5118g5VcVJkf/LM3QcPLgSedDm+p",
+	"1inVFo0pHeG6H4CybFf9s062BDwW3Sly0eVgnWBBua38IeWbHQJe6X2lgzow2DXKE+IWYMaOI2SSPJwt",
+	"2EE2U8BMToPf38ZVM2Sm3cqt0ZX8Do25Z7Lh4Gm6blkOcSCfKZjp//sMosXeYxz64/RFtKzKNPl5Dh/C",
+	"+Jry6XrtQMK362GR+VHxKSjzPkk5fKxoMbPH9PBTDx/2yx9MO7Tbkk8vlsJ4MTFae1VyumHJVtdva4MB",
+	"RmxPLHRdUQxlYm5lx203mIVa3BB3K9NGGlNk7XvY29vVcfmmS+0cu2ldpqFtaG8oLKmHKGNB5hKDqlOB",
+	"tqLayTE3k9V2ErpQO9PIdeOHwBHfsoPynrmWBaF6A3W3JRdTsp6hZicLa/PdWKfAEb9R5I/2RyUwbsSW",
+	"Se73ojurbSZdXZiJVzJ91eGINEKPd4RMOkZriScxfvDbVFq8Bz8ZBt5oQeJDUlwm45mSy/98zQ2DpALn",
+	"7l3KqmSqcA4NKNMBxPyvtPsJcaQqpifRwWfptMd+eAFfxn6q2K0kCITvvv3262/HvPimagWKFtgkERIP",
+	"F2q/xQsPIq3Ju7TWvc51x8AGvlNsSxV7X6esGP2e0Ywc8vgzNLiRfMs68N9AV+SKalMQs5b1at20RTaS",
+	"zN0DeLodkDXtQO1EZ3sRsopG0Fdc+tHhgPAdd3umm30DnO+B1g9qPdgVBH6KmX255mx3EN5Roi/gaNi/",
+	"i+DpsvVYSVxq+5J/YqXPwJ0Vs/96fflfZCfV1VzKq1kxe/v8Mv7nf1y+/ck+9eb1rJg9//7FrJjhQU0y",
+	"8w3yFAZ7uo6+3SvbYsYqm1M6y1vuwGc/BxSNw8am8+QV9ZprA2FESzsryf7rzesimOShMmEjQxm3gx4+",
+	"InjhAJbC8iNcEDfNoulY6z2ADfBSPrEiE0LNoWUd6rmDdQ/kZ0SQzHGCBvf9ho4AK+fiuaznJudCWbOq",
+	"LEBn4UanIr6IruOTJUA4XhBKtkxpKRAjsZLyyotDbshKQl+OtEzsHVwPDqGwdgfz/UHCpiGJQtgpkYt4",
+	"kySYARpXTbbNQSk1XBOw9eydAe4MUHplbUL6THo8Ic1raBObivU4ULVWzg7sm3fn2z8qSjTdPRhw1pYD",
+	"ft+D4ryNXZ2fJ40m1cwV7lCIUlENAKMm39PuLdjoNx0ELPwdh5wQNAQg3bSquknx8agHNGtQtfgpG4Zh",
+	"CylK/ToJARZwvrjxZ23Oug2bukHyW3V6AwOglbRGS7dELbHxYfyagRf/BYMhuU3yjY7kNVN2x68lLwts",
+	"e+Txqyi0ZJrTzOrtIB8xupEdBfOLwbMeB0MsPwR+e3BoDRZHqC0o+YtafkBvb4CJYZm6be/sGYBGxGoj",
+	"Ieey3GP0dbdmkDwCKqc/4pl0Y8qTKBtQmagBEOwi4LBhoowlcBDRrlwkypbpS2p7g8vaeJCJQw8gCD4r",
+	"lqBjowzgzFMciD5nv5FKAVvRRzyQAm3eaLFj0WCHNQ65ILZi6dJealsMx347f5O2rvP41mlujDbYWDo6",
+	"0xYRWaUkWTrkOwhNSvQdiurgziXSZ+WGYa80e7lryzCoB0Cb8zZfxu1ZhN1uNYq05xqSIkSZ4oZpKwQ0",
+	"YvuERk6QaOov0we5mp8JKf6h2619HrleEwppoEdqV4cXavhWPE2kyO1BQ714XQN88SJVShsw2kbbAlMs",
+	"u/MaBaA0elk9RJuRoK8+BOfjPTw/Fdtz1gxQRAsdIJE9x8cen0FMSri/+xiUvf5QPQzPdObaIXCL3TI9",
+	"x1duummiBBSq6R4TqMR17FG2LLvgS0l6UNICYknrKnVzvat8v1/aQlV3CakO8Euza6ZoNQAN5R1vN8Q9",
+	"gtcHaqgT4IKm1sOY1d28Rs2EYVb5WUpFtkxuqwl1+26ggam9A+DphN+lTBnvzwCJcaomDjUuqR6XjgNQ",
+	"jvOqIk6TdXIk8zXsAjBdSvi2AYkNAI/9AbBcMSZ3yq0kpBlEkTY7CZ5BjYolLh9OxBI/PT3jDCqNhj1F",
+	"KcUP6o705KoiPQvbF71dOL4IBPRLj3Yny2Qn7dVyJDhfHJWIvpScOzazT8OoQNvtHzM9/V08Yk6VfkIe",
+	"tmDXuSD2Q1KZdsu6dGP8wTs514A+fjlxG+OqMtkWNa2GXt5lkmtC6fhohNqN7j/V7WYez6C1lqJF8fR2",
+	"maEmzDfNZ3cdkxOCeW4F80XT73FSrOWgRs61MIqn80h9B2fiTBGH0BsQLkcACFrtmzPUPL010Sl9AI1n",
+	"6bAuvCPMXgiuESkrO/Grb5I0zZkkrZZ2zuIEn0LfMBkd4yR2SkF0vVhbhqkqtb04P3/058cPHj54/ODf",
+	"L759+KdvohTqwFMTJpdR6zzZM5t7yUwq52PS1sK7YX+DHjocO05OMzW591RcnfTGiFpVdE5RSCQAnwN6",
+	"hEpqoEFVV7u5eUvD/A3kZ5YkQxyJGcLHSISMrc4XBEPApdAXDTJNk6MDcQQERJZLzI7Hjzfc+qh49Kh4",
+	"/G2SGINgHAMIG8cDaSTW7eNzyZlmjNx31KxDN1OuTSdAlb7SUrulU7fOQIbLkq9qDBMjfmt60pOsEJ9r",
+	"lNX134fEtM6lGGpohuqKbhh7C+U1AwVDOLFnDaJwCmq4zIWBlW7jqHaaNrL9YYHLA6nRxYFbSjWSLZeI",
+	"C++m764bAd+aYmzaey522Qu2swq8c9M70o4mFcJXov7flqxTRodxkrS0v7y4QQx/I69TypA3KiERDzwC",
+	"zo8d+lokMEJYpp2fYLvDp9Zl/GE6d7nfdcLvcr7vPDdsnjZN6nyx2OlyJqaHjAHp57Bwk3/n4GolWatx",
+	"FfoSn3JdDIda0gAeBWECk3cgZ8dtWQKJLqdO9xI/43SCaKUtUkVzyzOHvvXMmFSiybALFu6Sz1N62qWy",
+	"KtJrjRA1uq7GqyxcEAbN0bzeQrsPCji5uk4bQQg+d8hS3bTe0cVVOtXlKuUse0qu2D6K6kOheZif5ivB",
+	"yi4CSDTJgQAjRvmWhOorLlZtr7ELDVJ9lUHey/Z0fxuhlXBBJgGDNlUPSNMCd6rp6jGgjDiq5rq1A8Zh",
+	"kncHLlnMMsu3IiZG1ov1AQWeTWfqFFqDojvxNDtP+Pn7MNnhJlKIeOUAISEnt23/TU2S72XKwLc8rrUP",
+	"hTrTo4E8LmZbTEvfuJ66yQS2bAeFjo4BuI/RtYexUqDHuKrhQraxNHXaR9B9kDea7R5ksLciU0k5hcN6",
+	"8BFNU/wmP9K3Ei6whYw1Hi+IM72Te3do84zuYTkJcsgghNGHFm5Rs9Qd1QTAFTLQRQPy5cOhwiXGPWoE",
+	"TdPnIrKhO5wxyA/vXAJSp9zJt59PFALCVZJRUfDHt+m2EoLt0ghYVISUxx41YgU1ax5DFvIhmha8kFlD",
+	"v1BrVNyHZUfk8fNtBmvmWTgCe5pkdkgxvU4C7DQHZlwr8YYkZrxOe8eq373oGTMRv6VnrBhNN8ZFjnSZ",
+	"5omUh2um9m+4qE1KdXh4QaSofNaQvnLl6k0lzp9G4XOc3ZvvpwNZmiEYu6XKPIHUiQuydO1YbtLa6fFY",
+	"QYidV2f5RUSsNJWvebry+JTACANm/6Re4sE07sMK5LqLv+fzuRTvKpqRlgp+x+2KoaVdTwjQ9kzIvtgz",
+	"6LGPibQh3L5j8z4UUBpB+41L8hCEEsF2edjKXAffD5jX5d61qq+zqJZSZeJUMORNACLdmw4NfBC95b2s",
+	"qiPqW9PtWKEUVUMtjkPWRtUN8AwD3Db8vulm0BiKdV1TsBI69atDqUIOMzMfzrGESHMbIgxUcXpen7tc",
+	"QvLSZyEqiUkpHWdnXVWe4uksRstf9inLJN3IqB2ym7gVp87CiRgV6c25wlJOZhaHwLPZ6V/iWxNacLnl",
+	"xgPliO8/mvAQOy9mN9+iBuJj+wBCNx7evbtT2vCqco6LwSwK3zmvlcALYgs4V0lslYIhqEwqvc6B+iYP",
+	"SpzzicD3VQUt3KAfhVmzzFbnOL+Y2S9MT7aWVUpUvXD8F9HQLXpCtikQ0bueHUXc8pM7X1dJaMoGpG4S",
+	"4Nl0iLIMwGR6biLbAvIlv06lTn+QIW0NVJMGkN/D4btGCOl9dR//SPNlBVRfvUh2eLzENgCe/RER2k4B",
+	"AolEigUjG6ky19YNCuuwk2ze24y/Z4arpE4XZXy0at3OI/DEUtb+e2XJTuptG0zLPTkdTQuHz2g7BxYM",
+	"2jvZpNdi9ZSpYGJu2zZ0j3nec8ZEWLpP7Y/uHnSc9YHF4uTeiRhIVFWunUIOy3S6rzSDpISM3fSvCm1S",
+	"4YCoWkQdw6HZDGq9BUFsVK4A/TGBqpVsgjJdfRkqfRqS2N3bP8r4zShzXC95kt338aW1k3VV2ovKIVpY",
+	"haCdB+uakvtCg5DZjfmi8LqQBnSrRmvolMFM8FoNtT3UAOw22U34vhYDYGYQiLr0GRKZtv648qALrR2u",
+	"sua/R2kxiLgKES7d7pgfiOQpIjLdGpl6l+z99rqjUoSkbpSrF5hlq+TOcnFFhVN+QZsDZTeX9w0l1wdF",
+	"hfw7GeEVlaR1EIEC8F+DRp1ErR5NUZ/YdB9rAibrldmm+UFUTM6nwqv2WT4IpOKoYj575cWNY0WHoLWq",
+	"yPAYU7yD2o5lLjkcnQlp7w1mPb3CS3zSLgFY6IHAUMVsx+ZveFXxm1u0scM73M+x57PZ0vb+97cz6DpB",
+	"g+nVNQWVfxYEd0tQxfVP3rBUDmk+Op+tA95Ilx49mv2Mud1vTaPyNVK5aKuhXcUxUnCa6z2j4eYaA9Pw",
+	"9/EGnVaNGbSb0y3fsLF85X/dtPqOPxyqDRoFkwnZPAcgVAcsKFhOU12EhBgk33u5G2wWP9ICridOmiE8",
+	"aTO6yzFgyKdCO3bkch8e7ukeKJaI2q+8SdWfdOsOOK4nh8cZmqq6NBucim5L1+Q3V5LqbthcyWn6qnYU",
+	"AqWiqibY3C2hIbGl78pJhp0XCbDwzJ7kmjVNYOFx6dCzkBs1/yvdWAJdXT+p2c+Z5snqm4bky1qB5ufi",
+	"n8ExJDWLdgTaC5qdRBXO5Xw25gVmXFec6fA9pxpN4pvvYZpt7/+f+uyzbvpHDjaHdo/dGDw+1czFZ66e",
+	"fV2Qf/dpEhx6zBShTNRryi2grIfpbT6orwAbbCuQqPziKfsgFEtJQktvW2K8sCvcYlMsQuhqrSUCWB4d",
+	"D2INdEf3Hnnt+HGzxUaeTYqRJgrva4GFjEf480ewQFC/P8hgyZqY26Zr2kBZQpRUgJ3DAqzLgyHz6HZM",
+	"qkNLd4fMjAReBE7D73MLOiKNgLmlyiQd0cfitMbqdKLoP6/kejABv7kNhTIcm8k/KTPdQN76AAs+UPQC",
+	"JGDLJm/eid338mpVr2XZEpviTOlcFjH7QaCooXfbyDb2tLJmA3ot2/I90fx+6KObU4SdHdKaRtbkVZmh",
+	"8GXjWzosC1Tp9KnsRHDi603xbDmG/emG8Qf/bhihFzvBdWRWP1ajnMgtP219by7e7RSyCmA/CM3hQbFl",
+	"Gg/KY9Bwsyah2DbRs9qKgmSZtO9a3fc9ZDqDx0kEIRLtSp4A1iF02YRG0uiC5MrjsLb97dmWjzupUtAa",
+	"brlLbGMEAF4XRDCqmDZW3ZDXTC0riY0/Af8N+i0WTbNAO1JBSia0/RfsfwFaHWfaFESWJdPTFdiPdppP",
+	"Aethkj2oZ81eJiqhcdUZFs6V3izkNtsp/U7Lcgo/lcwCXLuaBF/NmU9Hhhq6Nd8iawX9pWNuHd65It+J",
+	"It3rKGeLytos5KYNvx0wgK4lT5TBFLNPZ/bZs2uqwGKzL32gqwY76ANd/QKvHtwG4xDIsGRbiLcNyZ27",
+	"yWqPG3oVhUw4dFkcxhDxIKtTOoTYZ8mGbaTaJ7/lUqXSydccYbwOaV7hMZ383W9Al7OM4ebdbCsOXswy",
+	"jcYv6TVr+q+doKC05OawhidJwzFG28KaYeHDvZBn61KnbqGJWrcbfclNnFSbpOGCptIFDjjS8/0tneiu",
+	"PY4+2VbU50lTYm7JqxdUCHtvV9AzLvo1ACW6CCX+FNDXOplKobVrM06r16mbfbePAIJVxu2BatFYH9hl",
+	"INnJBqc9nhPmH4xPyHzogCxozlKJxkz2ccHfFdFMlNoBY0b+lD89nICxoF2n6E6aHaJuRYG8La01w8zY",
+	"ZiMSQDS5Ki2/lhwJ3DppVb1dzi7+OlJhtoBgVaLrbLqZlvcTwSJQF+Lm4PofbmC16dqCkU6AcC6+0sd3",
+	"BHRQdUF/8Gvu0/VXR9mkxWVYp3x3Arn7NaFwpsbjwXj2rTEdDr8ovco7gGSUjTi/vkmceaekSGhTQKJo",
+	"iu121zmx7cUJfrQVtUPaJvk87hSYbKTn+9NZ2iwwC7Gvy0F5ajolSPgSNQIPEVVXrAdjkQyz1amdDL39",
+	"GlQvjBxAfK3e+pwbJsqb9Jot+YrnEJzCSux42zWdM1M4rATYeCnYV5rYewCzVrgrOcbUYIQeQxtvITcb",
+	"qsmcmR1jooEBwW/9n8dFyRZ8Q6v/801Q39xfJqKTlAOYw655I7DXhu6tHQnhkyntUbeKLfmnSZUAiooy",
+	"lbkHxZAIPeFZC7KJoVDb9Wxw7k+5E847b3Z8kfDN52Brp0RNtWGJW+Z7Vskd+Z0peUFKuRM7mkO573JW",
+	"m7nO4r8mshbq5VQ67tLwlM+BUXEXIeXSbeuaaow0azwmPnnIkgVxujdSsQYZD5sTYDpR68B8N959vQMw",
+	"p9AlyrZ9SWOtp5U884vDlKrLLVvEv5xhMXQDwzeTZam3UlbnC6nYuXMZfQ5i6y9sn4V5SFRgfTIT3HBY",
+	"lSJyxao4cNYLx0Sps2lvTlwJCVsQ57LhL+mctWaoowx8KJAQmXrrbEO/fDgjmTlmZQxtl7MifK93O9nX",
+	"yJytuHDeLiF3TdUyr2Lf9rzmlXlAnuJLBj0MKyrwRTSW4OtcO6nskj+I8+xnkJX5eCe8n+GhDEgWfsGR",
+	"IE3NU2EpuarZQ8I77pVcjWJ5E0N1alJ6rmWs5wUsicEdjhCxwQ8o9g+mdUiMMZ192pIHuWoWH9Muu0dP",
+	"/Y6kw/1LWmnW81oBsm2mptUDZQMyiddEoJsUme+JdjnrmzHMPlol1cKnonTh+uZj6Q/MK5YL4S1q88M1",
+	"U5k0m5KqK5FEZ3tnTxsT5gl56O8U76lYU51tgbDkgut176IbiJx2b/gxY3HLUur4ZnOuD5pq6qwnGWcd",
+	"uiN3kWPVAQmg7jPQsHNSguEE2AU7/sCU081BK77wdd/Tg9kZGKoD5t2Lwfp5DABFXPKVeHUAlOMgeGMn",
+	"yaOYNt/whdz88kh13OErZIote8bKLfTX84gQ7fFLKydVQVxgtyALWmPfPyENX7CCaLpkZp9thZc8zhUV",
+	"qzqpJDj3g+YrYe0h53uIoTJTn/Mx7LEudh61YsIW+0zUtDB3H4oBpPyaEklC99pPz7c2cAOmoDvaXPrB",
+	"nd9U3kxvs4IHE/LGhEEbN2kTQU8EUe07/WjjYnTHgmPWf3obv70JoR+NFKp/PbFn1DTqtvvZ34aHfEqk",
+	"v2tyo9xIVIYE1QzsGgLqCeJn9PFk2P6wJIJJxfJobyWTABondb5w/jLAf2VzOQcTZ91jbSSWg4AlFi2Q",
+	"4S4slQavURr6Jbw4Wcu+aTNJhc01D67uoAeZHqq5+8ax2PxFCe9F2BnDtPcPQl5NVQ7XLrngmX2QyGWm",
+	"eY/C5IWkzc4NWfgas9C80Xg/miVDxsQcn9uOckNqYXgFWFT0CuqPsSqgP0v84sd1+gACsLBvpjWY5xAe",
+	"7J7CFi+2eDrcLn53m5T3eOcCt+QP6VNALznBSb0Zn/USTvHv+fmme3/cBFIvlzUEILX+HveSuOlae0HW",
+	"3tkdohaM/FZTYbhVx5atWusVv+6UKSa4vYegqdJeHOeqAlehapo0CIQYWLdRGVp4erGoyeQe+SR4QvWV",
+	"cwR4cGLHDF7PJKzS4N/xJZ330y+z1+QjLDKCd2wymIGqeb4a6OMdQJxvArjzbSq52/LRBGS7q/90e4Jx",
+	"Zfv3SaPftI9oBoLzLbYvbkJGS94LFqV1wFyzlMBrXJDL/3xdQMMFj3hNCczjCfYyC7sKTO5zXS78/d0p",
+	"/Xg4CQf6cit5NZ5kmst1aDC3vz77NlOaMOIfyZY2Y8GaD8FIX+iMMQEoyofIeggRhCrgFeWtNAaNprFg",
+	"u3FEv5A+56eVPCYm6aloJG8eysrLKmgrCotoAuvTT/8ygzU+ArR4o2KATAK+epVaqis4BuQcgGuvpHSR",
+	"PMjk7Cx0SjpZryGR8+Om+0u9KtNKrvPsisbN6/BjxqbgGn+4IAjXCDWF6axDoLoyrlp1GkoQxb10/Ffl",
+	"AKdlWvcuFUtJKFyiYJ9MnKmFLm3FGETYFlR4X7Ap/Fl2oeEujsOttLbtd3X0ebbQMd5+4aJfGR8h/J99",
+	"PbkQaquSrb+QUDq4XrWHDyhQa4EgDrVS17QgNPWhHBxfgMkGW6lu9q5dWKvrAUAXNKgHtW4ywlrOuW/G",
+	"8wimdqG/xGaOz+n+rSpTdckDyZ4umWwChZKZmM6+4bqPHNdyEmAfmT6S1FCIJmus2/P6zKeKdI4bXYzH",
+	"5eADL+DJRlIeiLqAfQ/T5u5t9B5sOg7iEqN5Z2mUKWw7rNHO9B6U3fTywS6UPl0837El2qW0EbCUVSV3",
+	"2uMCgRj/SrsOGPoBQaGjHRZXK1jWYZqKmkz7TrCtdMXYtRVBTNvTbB/P4RiqFdPmmVdLEwFRKIpIyjmH",
+	"YackJCEdAmK35Q4DLg2U4YXvtAisq40YWINRdHGVa86yY/MJ6RH2KT/vQJToy1l+eNXkdrR5uiyzocqh",
+	"bh+KLa2ETpStWs5qcucAW863Ot+t90fkOfaxrP0ksqtOQyUcdIxvIBiPP/mQUn+A82+CpPArSdNK8W0q",
+	"Gd+MdrybUIW0pKmw2zNZyVphLjfqb6HReDpzJGd/YPMesEE81ipXBLNhg6LeLuSdWIvGqvIX+5nUbTVU",
+	"1cnF1ZD/xeutVk3Va7nDSXKnxU+e3ytxNezsmhYIt1ufLZ6s6D5pvOLm6Tgu5SFV+0QebyTDPyXbNog9",
+	"WSCXuP619sFMJ4mN1OY1W6UTwH4ErCyD5jSp4DEkP/SoAeQskKUZJ3UaeMMX6HuzKwe8lcsglE06PVVm",
+	"J9XVhMSIXn2tPaTujIX9aoA5gk0WLH9gTk/zNt2yoiFTjOBbph5a3nnoeTowtcPOOJfYkYUBeE4NJT+/",
+	"fx2QAaPd2a1l5coyC5/R4nbMyq1OZ/wDS63zTBENmxn1SeuPwMxg50FmqtzC5TuBp6aUceMeFM2eZ5kl",
+	"nedCoT1nsnNM6K0dTiNIwy7sQnTYF7Jk43G4koUbOeo5mHAGpTXLjyG1F7dA070+1AeOYmM4P8R8Lz+B",
+	"Akn3OofdIHIXHxTmIm4jX6xJvcVst13TgQtcrsDNHjsEWKMveA6IWxi6GsduWznqd6vbqtDzxC7YUWks",
+	"Y9ky1oN3mOI8PWEZ1JrPnjHvte/xADrOT40P2PtPEbKstStD2GIduJfpmStDTaAuQ0uafqSEpjkVOtvw",
+	"JV9Qk85CK2YsXUhs6VdXNJ3gwDfJmpDX8PeoWMFy+oZ/siJMF2TrMiYvyOUVF+SZVOoBefT9BXl89u0T",
+	"8uaCPHqYRSk9EkdN7hLJCHInsOxiLuVVI/TAS87NE9/mLHrGHhCirbIdgnFpGBo0/hA1ISlB6u0Wj11K",
+	"j/nh5x9J6EUUQ5lTXhKHgXWY4NN7IcX+4KCfokL7A52I6o97SBbQ9Rk3MJpFjzHT7M5TXmjKq4HG+VBr",
+	"KmAb26C3raQgk+6YtsQCEkacSPxKk7n8lL7xBs2NdPRjc9OW5btcnkNaZXnTbqqAnmRw5xRokP1Wc2bI",
+	"71KkB0zZrkh2X0e+8T3He1oJ0Da5m9hsqy/qsbvXIAyU3Rb3XNoQpRte7Q+JUEGN6GEhqgHXwECzqF8w",
+	"nzfYZaFvFLrD5LLjXU4kFfaFh3Ns5ZVVSzArJfDaQk1ECnc4rN1msoejaR+ZdLIPbQNoN1SlKb7rJR8c",
+	"5mtyXAgbHQ0VeVVcJAy3NqJSWJOfRNFqn+UZMM+0crVPuuneJhPcGgx3KggtyzPc/cdEKvItwXLKjBKd",
+	"rhl9ZbSrFF2sqaILw5QvU/S+vIHvQVlccp5WQGpCycsPr34qHNINjgOTtNxoNVFWgrew68QNFZIpYyDT",
+	"e/uN1C2sdNcjoPERh6CnkARhejMSXKpNrsmO+3Tov3DYRbnSj4aItd1W7soivGTC8CVnKrOd8MohQqn5",
+	"YhJNAFvna0ASsBuBGPl4Kqmh6U6I+nGZ7rJVMarNm5veSIAhls7UALgmspBKYcLcYfSvuEgeAUg/cSmB",
+	"2Epwx+aJRoKxA4oaxZOG5CX/nYGXCO8xXRAld5rM966zOzQaOJqVNjKTBpy/YuSGC1pN2BUMWWsTYDc0",
+	"2dCVCAqVTxFrhV/WtAd+3wLZ5cz8X9eTuntugUyZvkN2wPSZoRowVkFJyGySY+q0kmy3KeMGeHn5CLPl",
+	"4LZr+qxsa7WVHSzOwQgoPm85Ip39MXCl1TpjfrgintuQUAMpINGdCMe+JVC8OHJs2RDeLSPe/7Zw8Dvs",
+	"76dw+KN1eokcHToUpe5AN3eC39Uus7duq8Ldrqkr+YOP5o2WPGVqI6bn8l3zVhP0HGpKtjIueFyynS1a",
+	"+FEU4Kr6Md25M1f6R2/NPuUYU32ffWuXdnp8WLPoTkMZa+iK/Pz+FeA1hNRbOx8nTsbTH+wUG71rjoXC",
+	"YX6TnEyBjDdyNH2gq/fJfJynsLpalAxzLNeMlg5ztsEm7hSzo1mok9czBZnkHiFIjgcHQbclr77wZTga",
+	"tCKvubhKq98s1Y6p3WOMa4eJBllyXEc7XrQQzZZSpbvtTIX//EDTLgWelaVq2G44jFsjGyvT76WL2ROh",
+	"p3l2dShqQNjMAb+0K2a5PKXpVz+ieKYBjcI6dQ7z2EFn9G5gwRjiVV8JuWtOcOmhMhixm2f/hB/pnOkp",
+	"3fzlchamkKbRFTtdTVKusnUk5/cuC3HSdbJD1RUffA+Wfq62q2wITY6ki0GJACOAYcTCZXNERT72o167",
+	"6JBd54rlWFUeDFEMcf1xT2AIaeEo/r3CziZLlJ+CzyXV8/iEMBAN3nQiy0Fp8zoPCz05tyTZdvhnuH8a",
+	"Ld7lnEO9n0afTd4RVNHBmQ16rPIbegj45qlgkSM89KFjhvxwCY+eutP3pOJM3iA1t0GbHUqO90V5bE7H",
+	"V0XM/oGd4g1soNNTDcJjGI9cLunPgmdVzSrKH4RiJRAX9hMladcubDaQkZBMp/5ZpBPMPNat3KDD2ZdQ",
+	"YNwCod+kvIIxQ5QFlKx4ZMVMrfJws3Z8nSqXK12UNt3g4vHDx9+dPXp09vi7Auq2oQk+lpWZNTvQovfL",
+	"n6QD2dliv6gxI67EsGs2ca75Ur+V+v4Z4k/nujAPglbjrWHVgsp1z91jjqBP1GRbc9EBauo6hWKXUr58",
+	"B2zzku4PLcfLoHa/XZIdm2OTPd9PGrpr2i2eszUXZWaPJ2THdSeRL1oZaP6QKxtJofm2Go45fSFkB4Um",
+	"Yc1Wp3jkI+Um2Wy/lGljo9vMoOli0EerjO6NQ4CZ05goXb3AoxjDhAqPnVnK9DIxJ7cDNAO1C6nYwlDG",
+	"xIFdCNwgyUk1aOnpkrbD23RNuox6TR9yV8PHuB66n4hHCQZIvNOw6b/rEkAvCG0a2XLhvaRPOuW5KE6w",
+	"RtGFqdv9ODBGCxlbYJrlIND7ph6OCG6+3bqHzJh238z36cqf3VpuJn0gA7j5InaGuJqhplfX6Fez9Yc4",
+	"N5eSChj6Uf4m0XQ/4fOfM7tvmMPZTzXKWLPF1bTk22f4aCv3N1WZ+83DMSwXtNn8P/NC92BDb6DIuVu9",
+	"NT7F3n0U1xY/TOWXNbKoa8xpX0tVMXqNkQxScW2igsxDccl97V+34jotA6RY/eJttUQh6cF2wkT53rX7",
+	"MmhWCD5UK2726FNxjeADDiO3ZFxIecWZvyYbr19DK7rlf2FWx4K076XMyRNhFF2YgDjrIF+umcIWwsae",
+	"acPUki5Yu/4GDfC4CocAfpwr1ffIixAF45pQ8k7JecU2D/4/ASD9prLTfFuW5NLNPGCEzR6BK2jLBN3y",
+	"2cXs6wcPH3wNqZ5mDeQ4D5USK2ayCe1cA+QeLRmRyyLk4BOHKBZwErZUAdtZVqAedmX2kpmnrj5BMb2V",
+	"wkU5Hj98iDX5Qd+MoqHn/6Nxlxr3+gSwN9ylzkHxZR4lW9K6yvpswtzOHX3txz4Xs3OXQAlcLlNJEh8A",
+	"WwRx+FjZZPAK8q/vnr8oyOUvL6Eo1Pce+7cLJJfLq9jSFdPB3AlP9Qn5tCyfurkE/8/3stx3qLipK8Pt",
+	"Vpzb439m79k2IbtnFcMfQVbMuaBqP5sGIPh4HNgNBkicz9ZjRtXs85EMMq2RJ1IQOuf27age97zyG3QM",
+	"B8GFeKbqyjUmZRmlBJ4g871z33RyNFBaKLa4kgJrJNrs8ZprA/fpexjoLogZhptEyhZk93H0lD4On6Ql",
+	"th+N8hyt3QnXokNy0cw4XchjT6RIKV3cMYZc+au7N36rmdo314Z2jaJjdj4gNPj517vYrb+wrVvVlO36",
+	"fg/Euek+FRlh+RfGthpCk3YiltntKE8aDDxqEJ3EZaNgyMXpQQmut9975htw54XiMPm6+quUeoKP/pl/",
+	"7ghsVWYOF6jIbE5XC5O9Cwk7lbv63AQ6UuC9Iw/++R+8/IysVTF08raZ4jn8PWKL1pq/SZpKKwldpm7O",
+	"7m0pkXqzeeScl9ir47wBAovlWUIcRc/diWhvAMruT1h8QMhE0hAJXQJXIES4SepIz2JotZtKhOEUHxNT",
+	"526PWXfkRBMNtosIdtRxa3guceRSihJi9zr0cTxRD8j7Bt7MlYx7mD8FbRP2/W18VknNOhs5dobhnfJO",
+	"D3Ax29aT2BZtJl8G7aIvMS9b2iTIAA/+szP07TDzeZRVfLOtdyIrJat9btpt7BYmrN2X/YRrm3InvF16",
+	"3Kx5xU66c5X3jB+zbZ3w3hpBLTyQgC/T8+AFO0ApdQilBRxaLlYeRTFhQUh59dRc+jqB2+CDGPPzjs9s",
+	"BN+ZObMtKp508yOP7An3H304Kq73bxJr4boKqHztjY7SkW7ruIcB7niX34em7QOahjVGTrm9IC0G3CTw",
+	"M1yc15x5HBpXvYJnUyoIGOm0WY8fuBMV+oMXfGOS8mlV3bndUTJW6gHHr4Retlb2pdM2+5R9Dl/sTSgB",
+	"GqVqEZziW2w6SSuXVJnyrqgamncG6vc7hQ1UTt+Nb8UufspWI5GOODCYADRsKz53z4zsxUd/w6FbDopq",
+	"C2LoShcIVKMLB7sTZwM2Kb2IvLPJ7drSofpPdoIVfZ+o1KxlNhgr+QgX2jhEjiS74GOtsXsJqHfEFXYj",
+	"EGtuEnPgvh1tRXesCMWo8f2Yb+eS+ont3Pfv+I6KR01fUC5j7vgjNx4I+h7brlE3ZgNb2gkNXQAs54rF",
+	"WEpdB5b9wJRoz81J577+j79vC6oc1uOA6h82DXNJgr4vm+Y0CMErQwNxwF1BqFW6LyITf64YvUroH8/s",
+	"RG71HMIId27BU6V4OvhqN3NH96e48c59oHJIgQ+7yIXHvrSv2QP3O996jCXIJ4Lwj39auxoP1jQLCBpJ",
+	"ew/fbpnALXzBK/a/gdgv+eBvmFoNsMx/SCutzU4iNkrsoHS5DkQK9sTVu86lWXvPHSRkuMIsDFBRsqio",
+	"XruGI1Jg7hu9YgmT8Y2dVqOj3YYcgCHuemth0KQY+N7SzsgVg077J9hZAJ3Omy/vGS33Z7CJ7g2fO24Z",
+	"zO4OWvYrjp7ZtEFzaRwi2u0rigjIP0FFdHM6GQnP/7Cy5PN5hJqXNCteMiTHuwb4PREVh9LJoIdHlUqj",
+	"UfHvbhQU5xu6YudbDNUm7MOcBE3neVQeI/NY0o6FJ9+DgRIpAmOhjffOormxYZDb09wc7kreHyfrbxqz",
+	"oQ4Tuj2fl/w61iC81oetUpRrh2yt44S0sJxzq4odftz1OZkk179JofmIY0K0dTadwwH5LM0D8h4Bm1Eb",
+	"/ubhn7HHiZYbNpflHtsNrWmIgdnrU3OxYORvrOTmb33aXtLr27VdowG+GF3oL2xrTiWJ4AXaku2JLM+S",
+	"L5dM6SZ/dSd9l28Nhg4CTqIfyOpDDnc5Y8A+wzF/aQAdBl1RTRdr6kd9Qh56/CpkrYy3B/OEhu+ZwUYS",
+	"6YwuqOs6+VdD8nLiM7fhuxyO5Nkt4jodeI2Z4h6c0xH7erto+A4L1thkasmFYeZMG8Xo5mj9obnMrJFp",
+	"NcwlTmjd4NG4cquz51xvpeYeQLPnpGxGuVe621N+6igr3QdNHBxga2eRO9LJLXMZPoZVlSa7tQw3RiL0",
+	"xqrqR6ZOl/iHhRRpeKttv1fud+38vj+N2d/bdEvbWwzkj2H/9Nj4J7ppMB5B49Gum5DlasBXpx6rxSWu",
+	"2z072VU1wQzB4561Q1It2KxmYe8SqFR+AonAgMCq5E5bnU5CPN/39kqIbfuB4QhU6gLoFuxcN9CN8LnU",
+	"SE279ok3xJ1dNKeztT602zXc7+3iqsRPK+e+t0u3toSPWDn5NqfY/aFnDtZKHGAOvsK+URRLwU9y8BS7",
+	"5no0CfV9eOounCJ+tCmCKyiad2xKJgNu1igKkz/V5eQqeEfwyD4nrpf7c+eC4o5YSl6wnZxhz//AAtjP",
+	"Q5dGazduixQBOz5DjKgN8dH0uAm/FmkvXYAYGbd0kjdHb2u07zWUtDafK+oy7bAOGb3svjInjsr4qm4o",
+	"33FqIWQEuFJwbqDy+2844N8ACuRJgxQfpfMlAqyK7qyRjX2RJtX4fEm226WDo+sxmvcQ3fGVysRChkYx",
+	"2fq28BT4E0A1g0wtUDjZp1a+Xdol/0MY5y4uID/a9Oo2B14Qlhd6+1b8ilX7Y6Tf0vUuzbhwmGJxT5AQ",
+	"bbFzaXASRIlzs7a9C4zoVP79Cy7Kjw60bsLRaGCwpxbADdZF3U1yzo98UsTlR35cvAU6CGc37geom3bt",
+	"wlDguSY/Qu4KD5xhZdoSS4iZ0r4KJqBqVNSwah+3EO1dgC9gFrcokXCAnLaPPx5BRGweMixelrXATFJ0",
+	"Mfh3QKosaFX5K4Q557NuJflCtBBQUwFILjTMT2YBWFn0ws/pNqnqx8gEVU9B03MzlB3zEb017mFAaUde",
+	"1HITEFgSvhm1d3O/Ja+9+/qHu093CSNncl5eGe16Ex6zOyv96DxChB80y15Fz92F5GzGmyJAX14++iqL",
+	"dH8Midb0d6pKfR4gkQY42AnVOGiBuqb2PZAKQn1rIURrwJY8HuxCM8jw0Cwkw+4zccAfcVq3xPf49QAp",
+	"eresj4MjfGpO1h8dRffb2jQsykp9nA/sx1axBa2hmZPax82OAIS/hD3doRbEBSReilVNVyyt+1w2Y0+s",
+	"/6cK+vXeHAIg48jz88xlUn97X9oTkD7QaWLuiifqKdjDH9w8e4T+ZsAFaOgWGNC3PABoW0jdgrhWUlA9",
+	"ggI+wxnNsHfFGXeyn00vuCk72RDhNtIJIqkc9591LYwgVdMjE0MDNedCgHjFjmPJgAhN1vr7+K42zXJv",
+	"KamgIecdl+a1B+7LZx1v9OkO4fkfC6oHK8RfSLViRjeQdLCnYQejTX8S9g533Bm2AJ+Xq8N7ruQ23tTx",
+	"9LQFPcBknXIqbwNXAojNh+7A0HTamvNnXGBgFeKnBdEOtRYagS6QgM7FtpFCGyRg0mL8kQtzq7YNDpC0",
+	"uG9+RTSgb7OLv/4K5IvwEZMEfFpVLvOXasKuIcnrigmHD4SJKa4owFISMI6t/bOgQrCyXx3nAqagOFrD",
+	"veJL9oBA4RsqIktov+AA4jitAr4xh45q4C6SMurl0r+FfvJO2wk30BQHbxvI8Itwz+ASX/PlpBvJQ0ZD",
+	"sh7EV484cG4/0JsN6NGnDQ8+xUwHz1yIeSSdVQKYqdDvrb/1v0jebP1thZW+HmeATsPyJErsDXMUMbYJ",
+	"RD9iB8ENq8/k8sys2VlJ98PiU9UC7iDvE7VHsNY1rao9+oXsYS48WFWm/JXu36ryrkxwP9qUs/HB+6X1",
+	"7YB57RpYdishA8EusM8m0LRonNAe6rZo/J4CINnO6u0D8vYIHLBAlNvR6VpD3IJal2r4ciiCKy8zRzHD",
+	"Eic9ZBNxuVrbNE0eLO8Nnyu9SKyeOPG18E6xLYVefHCWsBFdAFsVbMcaSI3COT2geJ77bpoOjgQKkqAZ",
+	"HFiztUicF6jmyO/EKUOVVBlWtg9OCvvyKB15O1gP9M7+ijJFWw2PVk34a00VC8Wbrmfo3t0AOZjNd3dW",
+	"GPRuYl3Qu2PKgnJ5LE/L0jXkP42uEbc7G1v0D1XjKkqUO353oI7iapHCDO67DBL3NX0Utm7PjzoLE4uQ",
+	"wv5OLEF6Eg4OpEx6W941KD5K8z4lAtsbqAZGsfnJ+GSbXHVK6BIM9YFMgTcJfEjO6AOVZqkQ5j8F0fZF",
+	"HJMA+z2WMto6GU3G6T/H4cDEYT2A4uCTN92jCOT908uC/Me7H14W5OWrFwX5/s27gnx49eKFvWI/svm7",
+	"J5b5L395Cffyu+cvIiyxLTiYS0V34t8eEPDBgZkqGDqzfKoSch2yYhLZskl6/t+i84OxaT3xcnzlfz6e",
+	"tc7/WFO9/px3OAXOmu+xUyjVAQ1+vjeYxUYE+KJcqkLSRXdIMa4dY9AHtKXGMGVf/O+/Pjz7Mz1b/vrH",
+	"d998/pfZ/RfmAk1OuDNTuh5wDT0unRswj8lvv/Tl7sOXf2S2TJ+vlKy3w7k9+IjdDLc6jBlUFYDmA6B7",
+	"05gCGpJVslYZDLh3fMte4ph3osP74SZlS+C8jqEpelWGU0be+YfuhACuKdkUO8bP6xZMmdAa7ZYwdMMy",
+	"71hbiodNQ6psmw04lqsa8NW0a1tfeYcgNtkl8J+ElqViWoe47YIKUsoWrFwlaZk0uAFK9fjd6zQGwwml",
+	"+kwdYlf6z9y7yozkyUGyfozC5SfhgonWZbRp0xx9KyidVXKD+nMlpcKUfnDRa0P3pwfByM7yxNmxIwe1",
+	"nQUMHTN392NLJy3cf07peUrJ6bCr6anDia8lBWSGGKWOC0hlhrTHs1S+hH3p0rUIPY1EhYFf3Shq4V89",
+	"cRQRb5TT7Z1VNcuTO/0R/xb02JJAGgEEggsUg1hHIpdL6FlEVa46Br7zHiZ4O0cUv33X0IJKap2+0MBP",
+	"YjRZ2EfInFVSrE53t51rZto2SQIfDB+5k+w8O9Rk/dkFU7UPWH8RRbFPyxJXcWs3iCPSHefbNYNmAdLP",
+	"cO9Ow5iGrk4sgt4zWqIH0tAVqUXpGpqvGXUFmW4GqdJ1Wn6gq9tUnT7QlR3lzrTa8x22hM67hjDJqDYt",
+	"2rgmxBp+VZRouoMC1Sg7rKI63R7zI5uPAVlgXScxkugrvn0CkYoVNfya+SwiSO7Tje7MRBYg234ihY49",
+	"iiqxsfzTSRzDOMO3znC6n3JYS8Avpxi2x07nf0DWymCF+kc2fx3ab98hEAcmnTWtue+/IB1odWQ9OiZG",
+	"OPgzKhauPuh0MvMHUWp/+C98vBCUTvgTFytLUy2l8Om33rxb279jR/yi9eKaVSWhhkixYA/IR5+RimBJ",
+	"7mVfsCikgRRfFzoSpBbgrS5ILSqmvQWpKfRwsBok7vOO+tJ7bawwWUgUZSmsaks1UCdu6cZ+TbV5W2cQ",
+	"KtI6/Y5XlRVsE2h79H3g0cek2lF1cpMNlHmct08+9kW+9n9NrQRZSZ/81qAxNQ8TuPt0/m5+gTNvtnCa",
+	"0eSD5qci4EqeyVPj67yUDGr5wOHfIqM7RwUB/L6G15H9TXx9J65i+VbcEcff1Kpd4cpPtTkbec3uYm/A",
+	"CYz+ia4oc09wD8CbiNm8kdfsNvel+f7xO4MR/FPtz5bW+tQb9KOsmrsrlqSRNIklKebk+tNlb55wxXFN",
+	"KoYIP3DhJNwSdgEHiSCQ8XMGx/hkZOSsXSeYCKWzySV9cKG21GAmrDby1xmtrP4GfB75ssZKPHvq+E2Q",
+	"RfOqeajouOcWSUDiG9RyQDXN/SDFbZWUy3yw67WUV6CghZryJird9A+kRDOTcthJubxVYGMY4Z4qxWHs",
+	"7OZaNRTyko854EjiM83MGGida2N3V6h1oWveOKu/b/rRnzri/WqzlcotXh+XMjaIBQHDvJBq84/YnjDi",
+	"sfPFmi0GIt94raq41zFVjMwZoEi4lmmQ76dNyJvlynVYI5taW6GXSjBli6sp23iElz0e4q49/HZsVrZG",
+	"T6dj7ZTERMRTbOZWsWvOdvntRKcotg/CAiVoE7Vria8JjWDf4UD/wOfQrXBQ2Cvw4J5m69xZym8dVqW1",
+	"T6IDzrJMZFiBkJSamab7IaT6AVoa+J/g4kaLpb+nHxU37HaP5Edc5D0dyrsWrdOySZpZ3WvPlIFp3OEO",
+	"HEH9G6vD3S07X6ylPLl9+oKL6CKd76POE74bKaC3YAFj6sK0kzr+eLazG2CpHJ3uw/eZe+5zMVsquRnz",
+	"VxdouR1msBUzVQtMtehwBsDm+wrbyCYBI8q4WmcPp39omkagwX1nuz1bS80yqMPtlrGntDKcP5OCeX9a",
+	"nn/juheqYA9g53lAr7db537gOhQwLux0FzWEAKXwqP1cX4AT2e08ljx6fkh4PGExpz4reExbFtNI0Uhh",
+	"H3iFD3+LzO/+9ahrRBUzzX9nA8HHx6N87ObnvnTfzHwfl60H8LkTNrZcGXVHzUDxRWz+lY5h+eZ7UMNZ",
+	"5cr2nj29tJraD888bgoAQjlwvnT68M/b40H5Eiw+ibEDgNsYbpsV6q71fQuPZbzCyk7ln5KLrfV1Rywc",
+	"rhXqbxVQQ5zxkNZErCHirqr7VENyhXuH5LmHcd3n/inZDcKiQ1VKUGzsOAdkFYDkov4K4E5FlNsOtaHS",
+	"+YQa7AGsRBZSMDJna57CbviJfXJWyP3Ac4+0TJsYyPj1pHApDuUqmczURgLAB6egpLwy2t0xT8jDi/bm",
+	"3L/xtaWLqzu4wAOWfVcP3VbcYJ45ZC7UVUVgSgFlGwLvSfjsd/QULs2b3shef+xW5XqAUED/hc/ZmR9a",
+	"7mxn8c+sWTrDfbgbyyLdWyDXJ8pxHcjOR7msRrC2j+2bda9h1PG91Pkgkr5/iaTYUjG9vrX05G5QtXt1",
+	"7jG3B4A6CFYI2As4YCJhO0smTAGcHzzE9Ip5QFKPOGvVPbl0+VdPsPoMEE9A4dMPCIJgd6BErGqI4Ryr",
+	"Ja5Cdt9gr433SLVTy0NXfznGV0/dY5+LGRX7HSLl9Xwq9Wo9aWXdvomf710CAm1ZORRYMg47a3dSOahl",
+	"rRZH+EbrZIxxlzkIri4oh457ycwlzueWioOYHT2kGX9BV9yprzfX2eG0Is5OFD9stzTurOGNTNdYKGCT",
+	"IbzbUqonsW2KnEwRCQ6BZNnSZJIdmfkF13IqiRPd/I3fb9j1HZx+eLt20iXaqpX//JehVd3GTZxkuJ3i",
+	"hp1Bs8cBcO2PTQ6x1c0NrypiZJUwHn8QJcQvv6eu9nNiWrCsSiIk2UjFHnwJEF8/YgwXpBrObhdn4LPS",
+	"I+p4YQnao5A7IsWTuLGSXZzirMm9T0nPNsluJ96L3/+HE6Cgci3YoOMkPOVMyOBpswLNN1yxRigHR0qt",
+	"WVKgvQ+D3a5O4QbJQpRZw/wUNBvLOXJoG1boO9MbHBS6xrshxrNDIl5BagQ3QNcnAWfAOKIiIBU12Syk",
+	"fzDySnE2pXmQcaN6Ku1kXZUOmQs8eHF5QQsCOWS9J90gYalvRVP7dYqb2LcaPaBlafuuDR+4/8u2Q6KB",
+	"MtB4W07DH42LbRgp0NpArPQ8csi5elqWYYnvxq6X28L2+xIh++5SDMCnzv9wSJifzx3mXvbGeiU85jns",
+	"OLoVotJbax3jxsdXlzeVUVOX9WKdgfULS3/m5nE3acutQSfn6bvF35VGaAn+i2+d/OvYNt4sO6k9RtZm",
+	"c65yd+iNdPsdQchK1RR42mvBCwNwKj0gz73vxNB9hF2n8ylN2es3q7bjkEcdE1lVw9h88ITzRQD4DCy4",
+	"4szbroAzo6TcFN1A6pytapHr0QzJ+zD6tE5bEZrNF9xoy65oatcGpP2Jmzb8JA3TmU0D10LFr1j6pnKb",
+	"cRsGUPj8TUvwPnjXiJDmuPJfIE0iJ7V3voQklRQrpiyz6x63X3j4aMQhgsASoE/X20TDVHrFgDVuipVW",
+	"cX0PGaG1yMuG97XQrRMPGXntZsWWJlvse1AOygE70Ei86GOT7409sN2GWPkQtXeJWpEE7A48AnhXy2ZC",
+	"3DzBaCC2BIbTgi8XTW8oeMB1g4o7PGXjVFyU2W6Omc6QucBYSfdNk6/HDx9/d/bo0dnj76aHyIZ7nCVH",
+	"hrBuif7+1CBGHjjEPdREPv4ySiLf1+IHYdR+UqmYPQEnrhFzHUfe17dXghgGuGv7oRa31GrEyrxwO2RD",
+	"3I6kf1erO6V71tkuzvbpNX+K7KIYQMlep/Z/o0Y22a72OMLt8e77WjxbS373LTzvgHXPo+jwIAZ6iDO1",
+	"0n98grnvzqpq0c2GLKKMX4CxcfHytMVbCx+HnpwTghO415SQ+wW9ioiWD0XBOavuHgdrsL8vBDgdBz7p",
+	"moRCYuO3EuzidFJti19Oni4x9er2fdDbxQsPh8sXuvjRbtiTIZ8GM+iKbc1pZMWiOn2R10t+zTSpt42A",
+	"CMAirHxAfnIdURuzoQWDZdd3LblrvuqQkTAHwtRKoFlhH3AAUVxBq1UGeSop/4pd4d/lld3eKXfQc0L9",
+	"dSgHc0LbkWePoCtAXbBSS56V0w5T7+9JTD+6bzHtcQi/GITCLsec+1BB1scXoZt4xrHv6AvodQQ9jz6+",
+	"JIpqfzylYMRHkQry7idsjAQNksjvfOvhobC8Hj//gPhLC35kSkl3rEMWSxAMculPNNYRbTAvjV8zQYwk",
+	"QqJUcB9OV3DnWDnJohhDGfIuehCgbbm034RaCX1t//92t8rAAbUJ/TbSprxR//XZt0+AHrKGIBetqtwx",
+	"qvx6so2dj3d6yoVh5kwbxejmJPiTwHnFbM1o6a7fZzjy2XOut1Jzw7unrffd+z8+sipPXhP6rja6iywE",
+	"Zw+CDa59+DVTX2mC4zeFn3g2Cw+PCIcMnfLNcYfDgp2m6HbLqLK2mqxcyEpeMxVO0cmO3bvahEN3oqx/",
+	"x3WHH79i1tyWE45JJ0SKw95FkLS93mbO/Ww6X+c1qROm+9DUZsFwTE+oo5xvKD81JuslE2X6xMz3xI43",
+	"5UCcjNffUF79nTJ7MTMykWyErW6Yb7S1kJsN1WTOzI4x0S+VGT1E4Cg+6iR9k2QCc1JG3Sq58p2CkurR",
+	"j3JHllQ1jAXU6QltHSAUPRiUtFaJMOR/am2IkLsCoeSgxt8K9qQK/oJX7J2f0klFCyLdtdf2MDSWFiya",
+	"+oNZKps3AuYZqcHzTxZ20CkiyNH4PhVlrkc6Bu5oK/U06Mmo5F5EOIah3B0hOIFfmkzVAv471LaHFlkN",
+	"IiI3OUwiMGFPq84u9PWsmH2q9KeUDvu/2uMRPOXriU/fTsYeV8dqgpRsQ0V50bRDjrFcrVmxZ2j2hwe8",
+	"hwC9vRhRpfsI/cyFO9NlUHi5ognoAKxDTjrC4WV9+jD9nyxZTtaVCGeauPhS19O9przZdWeTHBusftNJ",
+	"cz+2cCmwo+/nORzWipsQ32GfgsibdI+3AIIKH31mO+UFhipzm/jW0QBfVCgrJL01TSpPxMketzfJx4iL",
+	"e+ve3okQuB4IR9XiK30foZoE6aYrvVpu2FyWezt1Ka8SYMhO+52k3ALJbke7tbNjZdYnjj8Tap6QRue1",
+	"C4Nf9INxcDQ3wN+HNtsv0u/Yem0I64Y/NTNxm2WfArV0O16Qh+CFSsT0FgCEkwsr/F1CAnz7xWQROTSY",
+	"yYjT9ylhrEamx00pn1HXYj+v8+Q6Rbxk5hI+f5sd32CAXLUc/ngv/fZSeNSuTgGJqaBG3J7opnFZ6TtA",
+	"dZCpIxEegoWKkQ2jAjoHJaEMLGmOrWQaI32kId9hlz9nRQxUH3F9Gt1FbyU/fZvR1xEeZOhf54aCjfXc",
+	"4CA1vGKmWCoj99K+eLRzc5Dg0Qj/gOlXhq5GRGDj7bHbsFjzbaNOBT2xgw4QoJowpm+VmHY3x2xu9Qc7",
+	"n2lVFr3E3Cin9mEbI+cfqn0JUmlS5QZd3ef9alStT+1WuqR7JzyE7Cn3wGhefsxr09X+oDOdr+SGtlzc",
+	"aFJSQ+dUM/Sb1obM6eIK9TlKFnKbuF4+2JUlDbd0jcSCCjJnx3Y2tNTVdMnM/tyyAl/QgXrh10ioCNeU",
+	"Ev8W9gwVhLpChK801h0kTiXdP/ND3VrLB/j8PbWHeU15GTqhZRTAivLSkuwE+1ZyupGiHNk2Stxzdtvs",
+	"boiVPmjPnrthbmfL3Nf/OXZsy7dsdLvsQ2RD1ZU1QQ/Yp3f247dU8MC37J9jh6Bx1dgO2YcO2prL22uH",
+	"ZT/9j741kK8wDFGLHhuX2eCr1COXDl1gJ+m0rniJI9yFwoV5GG7ACWrX90c3u8/3rQ+LvpXCV7/GOw43",
+	"teg7BBDqd+A4tjwHvsqLjIY7Q9OeHd3buxhe5GKFGTqFDypSsQ9VQldsm0KtsS8evXsdBG44HaPCBgZ9",
+	"hs/erMlHF4Ebv3XfuBy4MJcjlQNNRhdtSGHgrlfLCXhI68ViMChhIi6SS1LJFdeGL0gtrNGB+rjcbKnY",
+	"I1uRf315+ejfcqxz+ezZNLOYfTJMAGLERACCR9NrYd18p375m1tANpjO6uloB4Kzwvk/ngfGKvMRmYNj",
+	"boNcAloYabC8A0A1V2RJDdOhXCaF0GS4YrlLL2F1vg1Dnr7x1Gnu3mOvhOOug+LEaKjcIFtpb+wjdk/Z",
+	"Lib1Wg+0v6dXzAMAztlCOmyAWgA0Q2CRapeuFILP36pC0BriC9QJTqYPYCHqmtHyNjLnqddxYQTMo6uY",
+	"0YFlWujRDqljzaryAfHFr/qKb7esxNbemPILbh38WFbreFpeU7Fgt6w1xmP8w3PJYPbl06pqK47gkIRz",
+	"7hGSgREiIwfkftFkZ2byKb2ac4s5lcUMaP+/qZWncILHLDPerKVlawSOgQRIDJtQcsX2Bbi0O0kNwGG+",
+	"2DTdoOUg3rli+zxoysPpquJwGOVe6yBHDYfQQOdkdsNp+MjNOMdKP6UlT+GiAIZpMwRsdBCbaEMNa+3v",
+	"BDEN72SwfHjIr/DNWoh2xRyp8dHwbk2g10Py767rxiRnlLUpBBJ0ii8qsPmdM67WTizneule8pV4W0/r",
+	"oXuJuKZHeCWHrBkd7OVbEzk4RNLtKkHDwwVycWqvoaXcq9v0ZL8Sd+/5yVLz8kgyFjPNFrXiZj+7+Ouv",
+	"nyNOPge/DdgHdYLMCIz5MzxzKgdfGHGIGDhk10eHr94OlkeTk+M89Mfp1kBdPeRG+UGU1g72ID8bF9pn",
+	"DaYp1Vc62WDgrVlb+8CNMXmpTJQnaNidskVwJthTt33wp97T+dXcwm3zdstEOG7jt02Y2wk4YrQX+w+i",
+	"bET3jYz2SbkbR/ECLsjU2/HlPIe/X9qHD4TevB8XWNod5Wd/CwHt2uDn7/y2CYMme1Kc2V9Pwh3ncrnU",
+	"zJy6pw9CXYG8xO+jzFzKqpI7zHMKjcvIQkkdMqoqVhIQR5hD5NM1k31J3rq5387mv2FU18rnvf7jbD5f",
+	"CX1u2CczAF7LaLknG6Y1Xbm2TPatwjeKE+YrTeRuELzaqkUfYJS7uDT8aFNujDduXafGlkamp55ugWze",
+	"yowIl0SYDmu4PcUZSXTH/Nwat8/Sjlwn4unRANkLqVbMdPZpdHueK7lt7c+0q3Ip1UpCtf+dG8NGuvYd",
+	"ec2wQaZ3uNQQBYIzDSXRECaCknu7FlcltpQqc+BxxEk41VSURPPfmW6wnv79u09f/wlgISrGrhnZM3tX",
+	"3ARH+vEkHOnnHCfpwuJ0XgFk/4YvlNwwo5h+QqSo9kgFiIIoKFlEAIJkrNp+ZMgD+UV4c2Cf3mPd9Khy",
+	"jXt6C1lFUb+Ck4eH5rK+eykXqDqQTASLPkbOwXaMNca6DGgFXBO+2UqtueVuaukSWh5Q7c615YGy6GMS",
+	"a9dTCDrE8lxbrH/MjYSljZcvn2AvO+CDfU+hfewFhqNOG4cDshQQjvuyAnBPq4pof5ncUwhuoOsNTs3e",
+	"Fa5ew26hR/J1yI5Y9eESL6gKmRlJVLh4i0/jxTMu/NdKjJqE7QZv3nuanSXIq81WqnzWcAwIdIJjKJdn",
+	"vjN+eu9fcI+vhuITY+v896jDkROkUpENMEqy7Z2/+94uL+14p9pxJ7NflSlVz3V6ll6UXzSoS5oJLT3S",
+	"kv3DQkLthzPP14waQispXCEReDwPinoVM0/XNgINvBX+PcaW8I0vgi0HrvhTXe9jXjuXlxcu3jFTBJ8v",
+	"v6TGCE4JadqA+fbyzr/uKzhDL8lsMto/mx55AiZTfJuXc88V3TmQ+rjU0XcP0vQaAcaFNCg0dKxt7pS0",
+	"sgMQjOlinbKj6e4SZnBbaD+Kb++p0AXXdXKga9i0/WYuK7lqF7gkbPDouTuxJd14k5r4/HDN1J74peyb",
+	"S2hV85KdiDznioqroZa21sKJnidrWZUQ6Wt60FuVjlUOYF9vaFUxbTy6T6jj8nj8GR/oeyquuttxC31a",
+	"qLi6RXafxgQ1N1Ob+sWMfPSGj7i38JmQ48Pniqq9C94Cch9s+w5781hm5MJuPd1w8PowB+TONdGUZ+AD",
+	"Lt1EpmUwMaoW60PdVkkzDyY5O6AIIoW37sx9urh6QjZcay5WF55cTRvXnLdLRR05J3c8+/XupNIk/5bb",
+	"vhMbik1vZPi+pakUzMVMuLAXJ3QDQCPitxo6lyOYBRaYkoWsZJ3qhmrtB1zeqUyHDXOQRCOt+BqM7RGm",
+	"RTTm9nPf5cCWdx6Ka7QRYNsgALxnmNC9mwWO24YE3glk3fkf+B8Tqn/SfOcKgny7zCdN8j80jNTuv1KF",
+	"H87i8HyXEnVbataRpItZdLRo67tJguL0lk2KuuelojuOuJ3Zq8U9484vvOjPdBqWCx557r58XwRMY5Tq",
+	"69X/+2lTHe21e2W0p0vHbUcXa3b2TAqjZHU7DrvkRtZ6pBrc9ySXguzAeVcqujTR8cFzMXTx/6yZ/mL2",
+	"c+LN2Zb+vEwmMt+0wQIv82J5/Dp23oBjzrOhKyeax3rYW93HrjtoiC8vH5Ef3j0jH+iKPKeGkku7/xRA",
+	"oBnhJROGL3mIGK751tXdpTnkA11dunncTZK2G26qKg5rP4rU+y1b0sWISfohPHUqKvQbNowlpPseyM2M",
+	"b0vhW0phsBECF+RfP3x4QaQibz+8+LcnLtqGkYH5HjsmoK0BbhSz9205OPYATCt/npyD6t+mrgzfUmXO",
+	"7SafldTQwdYaLgY1KvUnq4DdjjF2gPvW015IAQ0k8ufBbd1JzgQE9obvnzAgxBUUI1SxIiq22q0l3KiO",
+	"WzaaVdcscx35xd2NrGlIOX74XoRVnpCu53+sqV5/zldFRgfRnTX7AoaLNJnvjev+JNg1Uy46l4ZUDWud",
+	"cs3bQQYv+S01hin74n//9eHZn+nZ8tc/vvvm87/MbnLh2zWeG7M8ie4GNLkXza3WiPiZhbXY1It1t8MI",
+	"tBABZ3hhdzg0xxQl9oWvtxDwkmUKqvUlMz/bQSd5bUq61wNJPfdYVQhrGEpSAMredGfahSl/zEJ51V9/",
+	"tatCJHMkW62q2cXsnG757POvn///AAAA//8=",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

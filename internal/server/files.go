@@ -129,6 +129,9 @@ func (s *Server) labelsAs(ctx context.Context, run int64, format, which string) 
 	if r.ClosedAt != nil { // the numbers of its labels are nobody's, or somebody else's
 		return nil, store.ErrRunClosed
 	}
+	if r.DoubtedAt != nil {
+		return nil, store.ErrRunDoubted
+	}
 	setup, err := s.keptSetup(ctx, r.SetupID, r.PrinterID, r.Document)
 	if err != nil {
 		return nil, err

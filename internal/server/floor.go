@@ -151,7 +151,8 @@ func (s *Server) GetFloor(ctx context.Context, _ api.GetFloorRequestObject) (api
 	for i := range open {
 		answer.Waiting = append(answer.Waiting, waiting(&open[i])...)
 	}
-	return api.GetFloor200JSONResponse(answer), nil
+	answer.Copied, err = s.copied(ctx)
+	return api.GetFloor200JSONResponse(answer), err
 }
 
 // waiting says what a print waits for; nothing when it does not.

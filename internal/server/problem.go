@@ -76,6 +76,8 @@ var statuses = map[any]int{
 	store.ErrUnsettled:                           http.StatusConflict,
 
 	store.ErrRunClosed:                         http.StatusConflict,
+	store.ErrCopied:                            http.StatusConflict,
+	store.ErrRunDoubted:                        http.StatusConflict,
 	store.ErrLabelsWait:                        http.StatusConflict,
 	store.ErrNoSuchLabels:                      http.StatusUnprocessableEntity,
 	reflect.TypeFor[*store.SeriesError]():      http.StatusUnprocessableEntity,

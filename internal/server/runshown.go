@@ -58,7 +58,7 @@ func toRun(r *store.Run, d *design.Design, printer store.Printer) api.Run {
 	shown := api.Run{Id: r.ID, Name: d.Name, DesignId: r.DesignID, Version: r.Version, RecordSetId: r.RecordSetID, RecordSet: r.RecordSet, RecordCount: r.RecordCount,
 		RecordSetFields: r.Fields, Chosen: r.Chosen, Labels: r.LabelCount, Printed: r.Printed, Left: r.LabelCount - r.Printed, AskFrom: batch.AskFrom,
 		Printer: toPrinter(printer), Stock: asDocument(d.Stock), PerPage: d.Stock.PerPage(), PreparedBy: r.PreparedBy, PreparedAt: r.PreparedAt,
-		ClosedAt: r.ClosedAt, ClosedBy: r.ClosedBy, Taken: []api.Taken{}, Numbers: []api.RunNumbers{}, Prints: []api.Print{},
+		ClosedAt: r.ClosedAt, ClosedBy: r.ClosedBy, DoubtedAt: r.DoubtedAt, Taken: []api.Taken{}, Numbers: []api.RunNumbers{}, Prints: []api.Print{},
 		Choice: api.RunChoice{Records: r.Records, PrinterId: r.PrinterID, SetupId: r.SetupID, Answers: &r.Answers.V, Besides: toBesides(r.Besides.V), HowMany: toHowMany(&r.HowMany.V)}}
 	for _, n := range r.Numbers.V {
 		shown.Numbers = append(shown.Numbers, api.RunNumbers{SeriesId: n.SeriesID, Series: n.Series, First: n.First, Last: n.Last, Count: n.Count})

@@ -40,7 +40,8 @@ func (s *Server) ListSeries(ctx context.Context, _ api.ListSeriesRequestObject) 
 }
 
 func toSeries(kept *store.Series, accounts []store.Account, counts []store.Count) api.NumberSeries {
-	shown := api.NumberSeries{Id: kept.ID, Name: kept.Name, Counts: kept.Counts.V, Listed: kept.Listed, Unused: api.Unused(kept.Unused), BadTag: new(api.BadTag(kept.BadTag)), MadeBy: kept.MadeBy, MadeAt: kept.MadeAt, Keys: []api.SeriesKey{}}
+	shown := api.NumberSeries{Id: kept.ID, Name: kept.Name, Counts: kept.Counts.V, Listed: kept.Listed, Unused: api.Unused(kept.Unused), BadTag: new(api.BadTag(kept.BadTag)), MadeBy: kept.MadeBy, MadeAt: kept.MadeAt, Keys: []api.SeriesKey{},
+		HeldAt: kept.HeldAt, Skipped: []api.SkippedNumbers{}}
 	for _, a := range accounts {
 		if a.SeriesID == kept.ID {
 			shown.Account = api.Account{Taken: a.Taken, Open: a.Open, Printed: a.Printed, Spoiled: a.Spoiled, Voided: a.Voided, Returned: a.Returned}
@@ -66,7 +67,9 @@ func (s *Server) series(ctx context.Context, id int64) (shown api.NumberSeries, 
 	if err != nil {
 		return shown, err
 	}
-	return toSeries(&kept, accounts, counts), nil
+	shown = toSeries(&kept, accounts, counts)
+	shown.Skipped, err = s.skipped(ctx, &kept)
+	return shown, err
 }
 
 // GetSeries implements api.StrictServerInterface.

@@ -258,3 +258,41 @@ func TestAListOfReadyNumbersIsUsedUp(t *testing.T) {
 // The labels that are left are spread over the roll in the printer and those that lie in the Stockroom, the begun ones first.
 // What is printed day after day is started with one gesture, with the newest records; what a person must look at first waits for one.
 // A label comes when it is asked for: the next, or that of what was scanned.
+
+// A series is put ahead from its page: behind a number on a label, or by so many.
+func TestASeriesIsPutAhead(t *testing.T) {
+	s := newSite(t)
+	s.signIn()
+	var series api.NumberSeries
+	require.Equal(t, 200, s.do("POST", "/api/series", `{"name": "totes", "counts": {"start": "1", "step": 1, "width": 4, "prefix": "T-"}, "unused": "return"}`, &series))
+	path := fmt.Sprintf("/api/series/%d/ahead", series.Id)
+	require.Contains(t, s.problem(422, "POST", path, `{}`), "Say the highest number")
+	require.Contains(t, s.problem(422, "POST", path, `{"last": "T-0007", "ahead": 3}`), "either")
+	require.Contains(t, s.problem(422, "POST", path, `{"last": "kelp"}`), "no number of this series")
+	require.Equal(t, 200, s.do("POST", path, `{"last": "T-0007", "why": "found on a tote"}`, &series))
+	require.Len(t, series.Skipped, 1)
+	require.Equal(t, []any{"T-0001", "T-0007", 7, "Maren", "found on a tote"}, []any{series.Skipped[0].First, series.Skipped[0].Last, series.Skipped[0].Count, series.Skipped[0].By, series.Skipped[0].Why})
+	require.Contains(t, s.problem(422, "POST", path, `{"last": "T-0005"}`), "never back")
+	require.Equal(t, 200, s.do("POST", path, `{"ahead": 2}`, &series))
+	var next api.SeriesNumbers
+	require.Equal(t, 200, s.do("GET", fmt.Sprintf("/api/series/%d/next?most=1", series.Id), nil, &next))
+	require.Equal(t, []string{"T-0010"}, next.Numbers)
+
+	var listed api.NumberSeries
+	require.Equal(t, 200, s.do("POST", "/api/series", `{"name": "listed", "counts": {"start": "1", "step": 1}, "list": ["A9", "B7", "C3"], "unused": "void"}`, &listed))
+	path = fmt.Sprintf("/api/series/%d/ahead", listed.Id)
+	require.Contains(t, s.problem(422, "POST", path, `{"last": "Z1"}`), "no number of the list")
+	require.Equal(t, 200, s.do("POST", path, `{"last": "B7"}`, &listed))
+	require.Equal(t, []any{"A9", "B7"}, []any{listed.Skipped[0].First, listed.Skipped[0].Last})
+
+	// A run of before the database was put back asks whether its labels were printed since.
+	var run api.Run
+	require.Equal(t, 200, s.do("POST", "/api/runs", `{"designId": 2, "recordSetId": 2}`, &run))
+	_, err := s.store.DB.Exec(`update runs set doubted_at = now()`)
+	require.NoError(t, err)
+	require.Contains(t, s.problem(409, "POST", fmt.Sprintf("/api/runs/%d/prints", run.Id), `{"kind": "all"}`), "may have been printed since")
+	require.Contains(t, s.problem(409, "GET", fmt.Sprintf("/api/runs/%d/labels/file?format=pdf", run.Id), nil), "may have been printed since")
+	require.Equal(t, 204, s.do("POST", fmt.Sprintf("/api/runs/%d/trust", run.Id), nil, nil))
+	require.Equal(t, 200, s.do("POST", fmt.Sprintf("/api/runs/%d/prints", run.Id), `{"kind": "all"}`, nil))
+	s.problem(404, "POST", "/api/runs/9999/trust", nil)
+}

@@ -23,7 +23,7 @@ var ErrLeaseLost = errors.New("another has taken the print over")
 // only where no other print of it is being worked on.
 func (s *Store) TakePrints(ctx context.Context, worker string, lasts time.Duration) (leases []Lease, err error) {
 	const query = `update prints set lease = lease + 1, lease_worker = $1, lease_until = clock_timestamp() + $2 * interval '1 millisecond'
-		where id in (
+		where ` + isItself + ` and id in (
 			select p.id from prints p where p.state = 'printing' and (p.lease_until is null or p.lease_until < clock_timestamp())
 			and not exists (select 1 from prints o where o.printer_id = p.printer_id and o.id <> p.id
 				and o.state = 'printing' and ((coalesce(o.turn, o.id), o.id) < (coalesce(p.turn, p.id), p.id) or o.lease_until > clock_timestamp()))

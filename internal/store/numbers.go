@@ -81,6 +81,9 @@ func demanded(ctx context.Context, tx pgx.Tx, run int64, demands []Demand) (want
 	}
 	for _, d := range demands {
 		i := slices.IndexFunc(known, func(s Series) bool { return s.Name == d.Series })
+		if i >= 0 && known[i].HeldAt != nil {
+			return nil, &SeriesError{fmt.Sprintf("The number series “%s” is held: its database was put back from a copy, and numbers may be on labels that are not known here. Say under Records, Number series, from where it goes on.", d.Series)}
+		}
 		if i < 0 {
 			return nil, &SeriesError{fmt.Sprintf("There is no number series “%s” here. Make it under Records, Number series, or take its numbers off the design.", d.Series)}
 		}
@@ -151,9 +154,12 @@ func (c *counted) take(ctx context.Context, tx pgx.Tx, run int64, spans []batch.
 	if len(spans) == 0 {
 		return nil
 	}
-	const locked = `insert into counters (series_id, key) values ($1, $2) on conflict (series_id, key) do update set next = counters.next returning next`
+	if err := mustBeItself(ctx, tx); err != nil {
+		return err
+	}
+	const locked = `insert into counters (series_id, key, next) values ($1, $2, $3) on conflict (series_id, key) do update set next = counters.next returning next`
 	var next int
-	if err := tx.QueryRow(ctx, locked, c.ID, c.key).Scan(&next); err != nil {
+	if err := tx.QueryRow(ctx, locked, c.ID, c.key, c.Least).Scan(&next); err != nil {
 		return fmt.Errorf("lock series %d: %w", c.ID, err)
 	}
 	var places []int

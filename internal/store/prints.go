@@ -130,8 +130,8 @@ func (p *Print) Skip(first int) int {
 func (s *Store) StartPrints(ctx context.Context, orders []Order) (ids []int64, err error) {
 	err = s.InTx(ctx, func(tx *sqlx.Tx) error {
 		run, kind := orders[0].Run, orders[0].Kind
-		var has struct{ Closed, Busy bool }
-		const look = `select closed_at is not null as closed, exists (select 1 from prints where run_id = $1 and state in ('printing', 'held')) as busy from runs where id = $1`
+		var has struct{ Closed, Busy, Doubted, Itself bool }
+		const look = `select closed_at is not null as closed, doubted_at is not null as doubted, ` + isItself + ` as itself, exists (select 1 from prints where run_id = $1 and state in ('printing', 'held')) as busy from runs where id = $1`
 		if _, err := tx.ExecContext(ctx, `select 1 from runs where id = $1 for update`, run); err != nil {
 			return fmt.Errorf("lock run %d: %w", run, err)
 		}
@@ -139,6 +139,10 @@ func (s *Store) StartPrints(ctx context.Context, orders []Order) (ids []int64, e
 			return err
 		}
 		switch {
+		case !has.Itself:
+			return ErrCopied
+		case has.Doubted && kind != "again": // of what came out it is known
+			return ErrRunDoubted
 		case has.Busy:
 			return ErrRunBusy
 		case has.Closed && kind != "again":

@@ -45,9 +45,11 @@ type Run struct {
 	Edits    int                `db:"edits"` // changes since it was prepared
 	Numbers  Kept[[]RunNumbers] `db:"numbers"`
 
-	Besides Kept[[]Beside] `db:"besides"` // what stands among its labels: part 1 and up
-	Pages   *int           `db:"pages"`   // of its own printer; nil: as its labels fill them
-	Part    int            `db:"-"`       // whose labels it stands for, see RunPart
+	Besides   Kept[[]Beside] `db:"besides"`    // what stands among its labels: part 1 and up
+	DoubtedAt *time.Time     `db:"doubted_at"` // its labels may have been printed without this database's knowing, see ErrRunDoubted; nil: they were not
+
+	Pages *int `db:"pages"` // of its own printer; nil: as its labels fill them
+	Part  int  `db:"-"`     // whose labels it stands for, see RunPart
 }
 
 // Design reads the design of the run. Its error is that of design.Parse.
@@ -74,7 +76,7 @@ func (s *Store) ToCompose(ctx context.Context, r *Run) (*design.Design, error) {
 
 const runColumns = `r.id, r.design_revision_id, v.design_id, v.number as version, v.document, r.record_set_id,
 	coalesce(s.name, '') as record_set, coalesce(s.fields, '{}') as fields, coalesce(s.record_count, 1) as record_count, r.printer_id, r.setup_id, r.records, r.how_many, r.label_count, r.proof,
-	r.prepared_by, r.prepared_at, r.chosen, r.printed, r.answers, r.moment, r.taken, r.closed_at, r.closed_by, r.edits, r.numbers, r.besides, r.pages
+	r.prepared_by, r.prepared_at, r.chosen, r.printed, r.answers, r.moment, r.taken, r.closed_at, r.closed_by, r.edits, r.numbers, r.besides, r.pages, r.doubted_at
 	from runs r join design_revisions v on v.id = r.design_revision_id left join record_sets s on s.id = r.record_set_id`
 
 // Run returns one run.

@@ -27,9 +27,11 @@ type Series struct {
 	BadTag string            `db:"bad_tag"` // SameNumber or NewNumber: of a label that is made again since its tag was bad; empty: the same
 	MadeBy string            `db:"made_by"`
 	MadeAt time.Time         `db:"made_at"`
+	HeldAt *time.Time        `db:"held_at"`    // nobody knows which of its numbers are on labels already; nil: it counts
+	Least  int               `db:"least_next"` // where a key begins to count, from 0
 }
 
-const seriesColumns = `id, name, counts, listed, unused, bad_tag, made_by, made_at from series`
+const seriesColumns = `id, name, counts, listed, unused, bad_tag, made_by, made_at, held_at, least_next from series`
 
 // AllSeries returns those that are in use, by name.
 func (s *Store) AllSeries(ctx context.Context) (all []Series, err error) {
@@ -97,7 +99,7 @@ func (s *Store) RetireSeries(ctx context.Context, id int64) error {
 
 // NextOf returns which number of a series is counted next under a key, from 0.
 func (s *Store) NextOf(ctx context.Context, id int64, key string) (next int, err error) {
-	const query = `select coalesce(max(next), 0) from counters where series_id = $1 and key = $2`
+	const query = `select coalesce((select next from counters where series_id = $1 and key = $2), (select least_next from series where id = $1), 0)`
 	return next, get(ctx, s.DB, &next, "number series", id, query, id, key)
 }
 
@@ -134,4 +136,13 @@ func (s *Store) Accounts(ctx context.Context, only *int64) (accounts []Account, 
 // ListedNumbers returns ready numbers of a list, from a place on that counts from 0.
 func (s *Store) ListedNumbers(ctx context.Context, id int64, from, most int) (numbers []string, err error) {
 	return numbers, list(ctx, s.DB, &numbers, `select number from series_lists where series_id = $1 and ordinal >= $2 order by ordinal limit $3`, id, from, most)
+}
+
+// PlaceInList returns where a number stands in the list of a series, from 0; -1: nowhere.
+func (s *Store) PlaceInList(ctx context.Context, id int64, number string) (place int, err error) {
+	const query = `select coalesce((select ordinal from series_lists where series_id = $1 and number = $2), -1)`
+	if err := s.DB.GetContext(ctx, &place, query, id, number); err != nil {
+		return 0, fmt.Errorf("look for a number of series %d: %w", id, err)
+	}
+	return place, nil
 }

@@ -3,5 +3,44 @@
 -- Tokens of sessions are kept hashed from now on. Those that were kept as they are let nobody in any more.
 delete from sessions;
 
+-- Which database this is, so that it knows when it was put back from a copy: the columns are compared with what PostgreSQL says of itself.
+-- Null: no server worked on it yet.
+create table installation (
+    only_one boolean primary key default true check (only_one),
+    id uuid not null default gen_random_uuid(),
+    system text,           -- identifier of the cluster
+    database bigint,       -- oid of the database
+    place bigint,          -- oid of this table: a dump that is restored makes a new one
+    timeline text,         -- of the cluster's log: another after it was put back to an earlier moment, or another server took its place
+    written bigint,        -- the transaction that wrote this row last: a dump that is restored writes it in another
+    beats bigint not null default 0, -- counted on by servers, which remember it outside: a disk that is put back is behind them
+    copied_at timestamptz, -- when it was last found to be a copy; null: never
+    copied_why text not null default ''
+);
+insert into installation default values;
+
+-- Since its database turned out to be a copy, nobody knows which numbers of a series are on labels already.
+alter table series add held_at timestamptz, add least_next integer not null default 0 check (least_next >= 0); -- where a new key begins to count
+
+-- Numbers that no label gets here, since they may be on labels that this database knows nothing of.
+create table skips (
+    id bigint generated always as identity primary key,
+    series_id bigint not null references series,
+    key text not null,
+    first integer not null,
+    last integer not null check (last >= first),
+    skipped_by text not null,
+    skipped_at timestamptz not null default now(),
+    why text not null
+);
+create index skips_series on skips (series_id, id);
+
+-- Prepared before its database was put back: its labels may have been printed since.
+alter table runs add doubted_at timestamptz;
+
 -- +goose Down
+alter table runs drop doubted_at;
+drop table skips;
+alter table series drop held_at, drop least_next;
+drop table installation;
 delete from sessions;

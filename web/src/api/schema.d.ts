@@ -1615,6 +1615,25 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/series/{id}/ahead": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Puts a series ahead, and lets it count again where it was held. What is skipped goes to no label, and is kept. */
+        post: operations["advanceSeries"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/series/{id}/next": {
         parameters: {
             query?: never;
@@ -1835,6 +1854,25 @@ export interface paths {
         put?: never;
         /** @description Gives up what was not printed. Numbers that were at a printer are void, the others are returned or void as their series says. */
         post: operations["closeRun"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/runs/{id}/trust": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Says that no labels of a run were printed but those that are known here, after its database was put back from a copy. */
+        post: operations["trustRun"];
         delete?: never;
         options?: never;
         head?: never;
@@ -3291,9 +3329,21 @@ export interface components {
             do: string;
         };
         Floor: {
+            copied?: components["schemas"]["Copied"];
             printers: components["schemas"]["FloorPrinter"][];
             waiting: components["schemas"]["Waiting"][];
             lately: components["schemas"]["RunEntry"][];
+        };
+        /** @description The database was put back from a copy; missing: it was not, or nothing is held any more. */
+        Copied: {
+            /** Format: date-time */
+            at: string;
+            /** @description What tells that it was. */
+            why: string;
+            /** @description Number series that are held. */
+            series: number;
+            /** @description Runs whose labels may have been printed since. */
+            runs: number;
         };
         Web: {
             total: number;
@@ -4036,6 +4086,13 @@ export interface components {
             returned: number;
         };
         NumberSeries: {
+            /**
+             * Format: date-time
+             * @description Its database was put back from a copy then: it gives no number until it is said from where; missing: it counts.
+             */
+            heldAt?: string;
+            /** @description Numbers that no label gets, the latest first */
+            skipped: components["schemas"]["SkippedNumbers"][];
             /** Format: int64 */
             id: number;
             name: string;
@@ -4050,6 +4107,25 @@ export interface components {
             account: components["schemas"]["Account"];
             /** @description How many different numbers were taken under each of its keys, the last ones. */
             keys: components["schemas"]["SeriesKey"][];
+        };
+        /** @description Either `ahead` or `last`. */
+        AdvanceSeries: {
+            /** @description By so many numbers all its counts are put ahead, also those that begin later. */
+            ahead?: number;
+            /** @description The highest number that stands on a label. It goes on behind that. */
+            last?: string;
+            why?: string;
+        };
+        SkippedNumbers: {
+            key: string;
+            /** @description A number; empty: it is none of the series any more */
+            first: string;
+            last: string;
+            count: number;
+            by: string;
+            /** Format: date-time */
+            at: string;
+            why: string;
         };
         SeriesKey: {
             key: string;
@@ -4345,6 +4421,11 @@ export interface components {
              */
             closedAt?: string;
             closedBy: string;
+            /**
+             * Format: date-time
+             * @description The database was put back from a copy then: labels may have been printed since that are not known here; missing: it is known.
+             */
+            doubtedAt?: string;
             questions: components["schemas"]["About"];
             taken: components["schemas"]["Taken"][];
             /** @description So many labels are asked about once more. */
@@ -7514,6 +7595,33 @@ export interface operations {
             default: components["responses"]["Problem"];
         };
     };
+    advanceSeries: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AdvanceSeries"];
+            };
+        };
+        responses: {
+            /** @description The series */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NumberSeries"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
     nextNumbers: {
         parameters: {
             query?: {
@@ -7838,6 +7946,27 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["Run"];
                 };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    trustRun: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description It can be printed */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             default: components["responses"]["Problem"];
         };

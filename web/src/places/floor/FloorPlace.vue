@@ -3,7 +3,7 @@ import { NButton } from 'naive-ui'
 import { ref } from 'vue'
 import { useRouter } from 'vue-router'
 import { api } from '@/api/client'
-import { count, moment } from '@/shared/format'
+import { count, moment, plural } from '@/shared/format'
 import ProblemNote from '@/shared/ProblemNote.vue'
 import { usePolled } from '@/shared/usePolled'
 import LevelText from '@/shared/LevelText.vue'
@@ -23,6 +23,24 @@ const { data: floor, problem } = usePolled(() => api.GET('/floor'), 1000)
     <AddPrinter v-if="adding" @close="adding = false" />
     <ProblemNote v-if="problem" :problem />
     <template v-if="floor">
+      <section v-if="floor.copied" class="list" aria-labelledby="copied">
+        <h2 id="copied">The database was put back from a copy</h2>
+        <p>
+          <LevelText level="stopped">What was printed since is not known here</LevelText>, found
+          {{ moment(floor.copied.at) }}: {{ floor.copied.why }}. Prints that were open are held, and wait for
+          you below.
+        </p>
+        <p v-if="floor.copied.series">
+          <RouterLink to="/records/series">{{
+            plural(floor.copied.series, 'number series', 'number series')
+          }}</RouterLink>
+          {{ floor.copied.series === 1 ? 'gives' : 'give' }} no numbers until somebody says from where.
+        </p>
+        <p v-if="floor.copied.runs">
+          <RouterLink to="/runs">{{ plural(floor.copied.runs, 'run') }}</RouterLink> with labels that were not
+          printed {{ floor.copied.runs === 1 ? 'asks' : 'ask' }} before printing whether they came out since.
+        </p>
+      </section>
       <section v-if="floor.waiting.length" class="list" aria-labelledby="waits">
         <h2 id="waits">Waits for a person</h2>
         <ul>

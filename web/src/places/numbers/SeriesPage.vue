@@ -8,6 +8,7 @@ import ProblemNote from '@/shared/ProblemNote.vue'
 import { useAsked } from '@/shared/useAsked'
 import { useDoing } from '@/shared/useDoing'
 import TextButton from '@/shared/TextButton.vue'
+import SeriesAhead from './SeriesAhead.vue'
 import { badTagOptions, fates, fateWords, labelsText, unusedOptions } from './words'
 
 /** One number series: its account, what comes next, and the numbers that were taken. */
@@ -152,6 +153,7 @@ async function retire() {
           </section>
         </div>
         <aside aria-label="What comes next">
+          <SeriesAhead v-if="series.heldAt" :series @changed="refresh" />
           <section>
             <h2>Next</h2>
             <NSelect
@@ -169,6 +171,7 @@ async function retire() {
               Returned numbers are taken before these.
             </p>
           </section>
+          <SeriesAhead v-if="!series.heldAt" :series @changed="refresh" />
           <section>
             <h2>Numbers that a run took and does not print</h2>
             <NSelect

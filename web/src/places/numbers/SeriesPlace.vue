@@ -4,6 +4,7 @@ import { computed, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { api } from '@/api/client'
 import { count } from '@/shared/format'
+import LevelText from '@/shared/LevelText.vue'
 import ProblemNote from '@/shared/ProblemNote.vue'
 import { useAsked } from '@/shared/useAsked'
 import NumberLife from './NumberLife.vue'
@@ -78,6 +79,7 @@ const {
       <tbody>
         <tr v-for="series in all" :key="series.id">
           <td>
+            <LevelText v-if="series.heldAt" level="stopped">held</LevelText>
             <RouterLink :to="`/records/series/${series.id}`" class="strong">{{ series.name }}</RouterLink>
           </td>
           <td class="number strong">{{ count(series.account.taken) }}</td>

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { NInputNumber, NSelect } from 'naive-ui'
+import { NButton, NInputNumber, NSelect } from 'naive-ui'
 import { computed, ref, watch } from 'vue'
 import { useRoute } from 'vue-router'
 import { api, type Schemas } from '@/api/client'
@@ -114,6 +114,12 @@ async function print(kind: Schemas['StartPrint']['kind'], labels?: string) {
     spread: shared.value.length ? [run.value?.printer.id ?? 0, ...shared.value] : undefined,
   }
   await doing(() => api.POST('/runs/{id}/prints', { ...path.value, body }))
+  await refresh()
+}
+
+/** A person looked, and knows that no label of it came out while this database did not know of it. */
+async function trust() {
+  await doing(() => api.POST('/runs/{id}/trust', path.value))
   await refresh()
 }
 
@@ -290,6 +296,12 @@ const seen = ref(1)
           >Given up {{ moment(run.closedAt) }} by {{ run.closedBy }}: what was not printed then is not printed
           any more.</span
         >
+        <p v-else-if="run.doubtedAt" class="doubted">
+          <LevelText level="stopped">Its labels may have been printed.</LevelText> The database was put back
+          from a copy ({{ moment(run.doubtedAt) }}) after this run was prepared. Look for its labels. If there
+          are any, give the run up and prepare another; if there are none:
+          <NButton type="primary" @click="trust">None was printed since</NButton>
+        </p>
         <GoBar
           v-else-if="proof"
           :printed="run.printed"
@@ -308,6 +320,9 @@ const seen = ref(1)
 
 <style scoped src="./edit.css"></style>
 <style scoped>
+.doubted {
+  padding: 4px 0;
+}
 .run {
   display: flex;
   flex-direction: column;

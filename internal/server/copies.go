@@ -1,0 +1,97 @@
+package server
+
+import (
+	"context"
+	"fmt"
+	"strings"
+
+	"oddspool/core/series"
+	"oddspool/internal/api"
+	"oddspool/internal/store"
+)
+
+// shownSkips is how many skips of a series are shown.
+const shownSkips = 20
+
+// AdvanceSeries implements api.StrictServerInterface.
+func (s *Server) AdvanceSeries(ctx context.Context, req api.AdvanceSeriesRequestObject) (api.AdvanceSeriesResponseObject, error) {
+	a := store.Advance{By: or(req.Body.Ahead, 0), Who: s.user(ctx), Why: strings.TrimSpace(or(req.Body.Why, ""))}
+	if last := strings.TrimSpace(or(req.Body.Last, "")); last != "" {
+		if req.Body.Ahead != nil {
+			return nil, refused("Say either the highest number on a label, or by how many numbers the series is put ahead.")
+		}
+		place, err := s.placeOf(ctx, req.Id, last)
+		if err != nil {
+			return nil, err
+		}
+		a.To = new(place + 1)
+	} else if req.Body.Ahead == nil {
+		return nil, refused("Say the highest number that stands on a label, or by how many numbers the series is put ahead: 0 if none was given since.")
+	}
+	if err := s.store.AdvanceSeries(ctx, req.Id, a); err != nil {
+		return nil, err
+	}
+	shown, err := s.series(ctx, req.Id)
+	return api.AdvanceSeries200JSONResponse(shown), err
+}
+
+// placeOf returns which number of a series one is, from 0.
+func (s *Server) placeOf(ctx context.Context, id int64, number string) (int, error) {
+	kept, err := s.store.SeriesOf(ctx, id)
+	if err != nil {
+		return 0, err
+	}
+	if kept.Listed {
+		place, err := s.store.PlaceInList(ctx, id, number)
+		if err == nil && place < 0 {
+			err = refused(fmt.Sprintf("“%s” is no number of the list of this series.", number))
+		}
+		return place, err
+	}
+	counts, err := series.New(kept.Counts.V)
+	if err != nil {
+		return 0, err
+	}
+	return counts.Place(number)
+}
+
+// skipped shows numbers of a series that no label gets.
+func (s *Server) skipped(ctx context.Context, kept *store.Series) (shown []api.SkippedNumbers, err error) {
+	shown = []api.SkippedNumbers{}
+	skips, err := s.store.Skips(ctx, kept.ID, shownSkips)
+	if err != nil {
+		return nil, err
+	}
+	at := func(place int) string {
+		if kept.Listed {
+			if numbers, err := s.store.ListedNumbers(ctx, kept.ID, place, 1); err == nil && len(numbers) > 0 {
+				return numbers[0]
+			}
+			return ""
+		}
+		counts, err := series.New(kept.Counts.V)
+		if err != nil {
+			return ""
+		}
+		number, _ := counts.At(place) // behind the end of the series there is none
+		return number
+	}
+	for _, skip := range skips {
+		shown = append(shown, api.SkippedNumbers{Key: skip.Key, First: at(skip.First), Last: at(skip.Last), Count: skip.Last - skip.First + 1, By: skip.SkippedBy, At: skip.SkippedAt, Why: skip.Why})
+	}
+	return shown, nil
+}
+
+// TrustRun implements api.StrictServerInterface.
+func (s *Server) TrustRun(ctx context.Context, req api.TrustRunRequestObject) (api.TrustRunResponseObject, error) {
+	return api.TrustRun204Response{}, s.store.TrustRun(ctx, req.Id)
+}
+
+// copied shows what is held since the database was put back.
+func (s *Server) copied(ctx context.Context) (*api.Copied, error) {
+	is, err := s.store.Copied(ctx)
+	if is == nil || err != nil {
+		return nil, err
+	}
+	return &api.Copied{At: is.At, Why: is.Why, Series: is.Series, Runs: is.Runs}, nil
+}
