@@ -217,6 +217,9 @@ func (w *work) begin(ctx context.Context, p *store.Print) (time.Duration, error)
 	if misfit := status.Loaded.Misfit(w.design.Stock); misfit != nil {
 		return lookEvery, w.say(ctx, misfit.Text, fmt.Sprintf("Load %s; the run goes on by itself.", w.design.Stock.Name))
 	}
+	if err := w.store.ListMore(ctx, w.lease, p); err != nil {
+		return over, err
+	}
 	first, _, n, err := w.store.Waiting(ctx, p.ID, 1)
 	if err != nil || first == 0 {
 		return slowest, err

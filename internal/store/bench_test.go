@@ -1,11 +1,13 @@
 package store_test
 
 import (
+	"fmt"
 	"testing"
 	"time"
 
 	"github.com/stretchr/testify/require"
 
+	"oddspool/core/batch"
 	"oddspool/internal/store"
 	"oddspool/internal/testkit"
 )
@@ -98,4 +100,79 @@ func BenchmarkFindRuns(b *testing.B) {
 			}
 		})
 	}
+}
+
+// BenchmarkMillion prints a run of a million labels of a million records in a database that knows no statistics of its tables, as after a crash:
+// how long it takes to start the print, until the first labels are known, and a slice in the middle of it.
+func BenchmarkMillion(b *testing.B) {
+	s := testkit.Store(b)
+	small, err := s.PrepareRun(ctx, plant(b, s, 100), "Maren")
+	require.NoError(b, err)
+	_, err = s.StartPrint(ctx, store.Order{Run: small, Kind: "all", By: "Maren"})
+	require.NoError(b, err)
+	slice(b, s, take(b, s, "one"), 200)
+	_, err = s.DB.Exec(`analyze`) // what is known is of those few
+	require.NoError(b, err)
+	plan := millionRecords(b, s)
+	id, err := s.PrepareRun(ctx, plan, "Maren")
+	require.NoError(b, err)
+	b.Run("start", func(b *testing.B) {
+		for b.Loop() {
+			print, err := s.StartPrint(ctx, store.Order{Run: id, Kind: "all", By: "Maren"})
+			require.NoError(b, err)
+			b.StopTimer()
+			_, err = s.DB.Exec(`update prints set state = 'held' where id = $1`, print)
+			require.NoError(b, err)
+			require.NoError(b, s.CancelPrint(ctx, print, nil))
+			b.StartTimer()
+		}
+	})
+	_, err = s.StartPrint(ctx, store.Order{Run: id, Kind: "rest", By: "Maren"})
+	require.NoError(b, err)
+	lease := take(b, s, "one")
+	for _, settled := range []int{0, 100_000} {
+		for done := 0; done < settled; done += 2500 {
+			slice(b, s, lease, 2500)
+		}
+		b.Run(fmt.Sprintf("slice after %d", settled), func(b *testing.B) {
+			for b.Loop() {
+				slice(b, s, lease, 250)
+			}
+		})
+	}
+}
+
+// millionRecords is a run of a label for each of a million records.
+func millionRecords(b *testing.B, s *store.Store) store.RunPlan {
+	plan := plant(b, s, 1)
+	set := *plan.RecordSetID
+	for _, query := range []string{
+		`insert into records (record_set_id, number, "values") select $1, n, array['B-' || n, 'Sugar kelp, flaked', '26K' || n % 500, '', '', '', '', ''] from generate_series(2, 1000000) n`,
+		`update record_sets set record_count = 1000000 where id = $1`,
+	} {
+		_, err := s.DB.Exec(query, set)
+		require.NoError(b, err)
+	}
+	shares := make([]batch.Share, 1_000_000)
+	for i := range shares {
+		shares[i] = batch.Share{Record: i + 1, Copies: 1}
+	}
+	plan.Plan = batch.NewPlan(shares)
+	return plan
+}
+
+// slice has the next labels of a print come out.
+func slice(b *testing.B, s *store.Store, lease store.Lease, labels int) {
+	p, err := s.Print(ctx, lease.Print)
+	require.NoError(b, err)
+	require.NoError(b, s.ListMore(ctx, lease, &p))
+	first, last, _, err := s.Waiting(ctx, lease.Print, labels)
+	require.NoError(b, err)
+	of := store.Slice{Job: 7, First: first, Last: last}
+	require.NoError(b, s.BeginSlice(ctx, lease, &of))
+	records, err := s.Slice(ctx, lease.Print, numbered(), nil, first, last)
+	require.NoError(b, err)
+	require.Len(b, records, last-first+1)
+	require.NoError(b, s.NoteProgress(ctx, lease, 1, "", ""))
+	require.NoError(b, s.SettleSlice(ctx, lease, &of, last-first+1, false))
 }

@@ -109,7 +109,7 @@ func (s *Store) Slices(ctx context.Context, print int64) (slices []Slice, err er
 // one another without a gap and are of one part of its run; first is 0 when there are none.
 func (s *Store) Waiting(ctx context.Context, print int64, most int) (first, last, part int, err error) {
 	// So many places behind those at the printer are looked at, mostly the next; what the planner knows of a print that was just begun is nothing.
-	const query = `with looked as (select greatest(first_waiting, $3) as low, label_count,
+	const query = `with looked as (select greatest(first_waiting, $3) as low, coalesce(listed, label_count) as label_count,
 				greatest(first_waiting, $3, (select max(last_place) + 1 from slices where print_id = $1 and came is null)) + $2 - 1 as high from prints where id = $1),
 			next as (select p.place, p.part, p.place - row_number() over (order by p.place) as run from pieces p
 				where p.print_id = $1 and p.place between (select low from looked) and (select high from looked) and p.state = 'waiting'
@@ -174,9 +174,10 @@ func (s *Store) SettleSlice(ctx context.Context, l Lease, slice *Slice, came int
 		if _, err := tx.ExecContext(ctx, pieces, l.Print, slice.First, slice.First+came-1); err != nil {
 			return fmt.Errorf("settle print %d: %w", l.Print, err)
 		}
-		// A label counts for its run once, in whichever print it came out first.
+		// A label counts for its run once, in whichever print it came out first. Each is looked up by itself: what the planner knows of the tables
+		// may be of long ago, and then it would rather read all of them.
 		const run = `update runs r set last_printed_at = case when $2::int <= $3::int then now() else last_printed_at end, printed = printed + (select count(*) from pieces p where p.print_id = $1 and p.place between $2 and $3
-				and not exists (select 1 from prints q join pieces o on o.print_id = q.id where q.run_id = r.id and q.id <> $1 and o.label = p.label and o.state = 'printed'))
+				and (select 1 from prints q join pieces o on o.print_id = q.id where q.run_id = r.id and q.id <> $1 and o.label = p.label and o.state = 'printed' limit 1) is null)
 			where r.id = (select run_id from prints where id = $1)`
 		if _, err := tx.ExecContext(ctx, run, l.Print, slice.First, slice.First+came-1); err != nil {
 			return fmt.Errorf("count the run of print %d: %w", l.Print, err)

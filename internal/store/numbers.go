@@ -373,7 +373,8 @@ func (s *Store) VoidNumber(ctx context.Context, id int64, by, why string) error 
 			return notFound(err, "number", id)
 		}
 		var waits bool
-		const waiting = `select exists (select 1 from prints q join pieces p on p.print_id = q.id where q.run_id = $1 and q.state in ('printing', 'held') and p.state = 'waiting' and p.label between $2 and $3)`
+		const waiting = `select exists (select 1 from prints q join pieces p on p.print_id = q.id where q.run_id = $1 and q.state in ('printing', 'held') and p.state = 'waiting' and p.label between $2 and $3)
+			or exists (select 1 from prints q where q.run_id = $1 and q.listing is not null and (q.listing->>'label')::int < $3)`
 		if err := tx.QueryRow(ctx, waiting, run, first, last).Scan(&waits); err != nil {
 			return fmt.Errorf("look at run %d: %w", run, err)
 		}
@@ -417,7 +418,8 @@ func (s *Store) SpoilLabels(ctx context.Context, run int64, labels []int, number
 			return ErrRunClosed
 		}
 		var waits bool
-		const waiting = `select exists (select 1 from prints q join pieces p on p.print_id = q.id where q.run_id = $1 and q.state in ('printing', 'held') and p.state = 'waiting' and p.label = any($2))`
+		const waiting = `select exists (select 1 from prints q join pieces p on p.print_id = q.id where q.run_id = $1 and q.state in ('printing', 'held') and p.state = 'waiting' and p.label = any($2))
+			or exists (select 1 from prints q where q.run_id = $1 and q.listing is not null and (q.listing->>'label')::int < (select max(l) from unnest($2::int[]) l))`
 		if err := tx.QueryRow(ctx, waiting, run, labels).Scan(&waits); err != nil {
 			return fmt.Errorf("look at run %d: %w", run, err)
 		}

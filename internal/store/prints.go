@@ -45,6 +45,7 @@ type Print struct {
 	Name        string            `db:"name"`     // of the design
 	First       bool              `db:"first"`    // in line at its printer
 	Leased      bool              `db:"leased"`   // a server works on it
+	Listed      int               `db:"listed"`   // places that are written down, see ListMore
 	TagsWritten int               `db:"tags_written"`
 	TagsVoided  int               `db:"tags_voided"` // labels that were printed over, since their tag is bad
 }
@@ -59,7 +60,7 @@ const (
 
 const printQuery = `select p.id, p.run_id, p.printer_id, p.kind, p.state, p.label_count, p.settled, p.printed, p.cancel_asked, p.pause_by, p.note, p.note_do,
 	p.setup, p.start_place, p.failures, p.started_by, p.started_at, p.ended_at, p.read_meant, p.read_other, p.read_none, p.first_label,
-	coalesce((select label from pieces where print_id = p.id and place = p.label_count), 0) as last_label,
+	coalesce(p.last_label, (select label from pieces where print_id = p.id and place = p.label_count), 0) as last_label, coalesce(p.listed, p.label_count) as listed,
 	coalesce((select label from pieces where print_id = p.id and place = p.printed), 0) as last_out,
 	(select count(*) from pieces where print_id = p.id and state = 'unknown') as unknown,
 	exists (select 1 from slices s where s.print_id = p.id and s.came is null) as in_doubt,
@@ -212,6 +213,11 @@ func startPrint(ctx context.Context, tx *sqlx.Tx, o *Order, closed bool) (id int
 	for part, leftOut := range append([][]int{o.LeftOut}, o.Besides...) {
 		for _, record := range leftOut {
 			parts, records = append(parts, part), append(records, record)
+		}
+	}
+	if o.isPlain() {
+		if begun, err := startListed(ctx, tx, id, o, parts, records); begun || err != nil {
+			return id, err
 		}
 	}
 	chosen, through := o.Kind == "sample" || o.Kind == "again", 1
@@ -411,7 +417,7 @@ func endPrint(ctx context.Context, tx *sqlx.Tx, id int64, state string) error {
 			return fmt.Errorf("end print %d: %w", id, err)
 		}
 	}
-	const end = `update prints set state = $2, ended_at = now(), note = '', note_do = '', lease = lease + 1, lease_until = null where id = $1`
+	const end = `update prints set state = $2, listing = null, ended_at = now(), note = '', note_do = '', lease = lease + 1, lease_until = null where id = $1`
 	if _, err := tx.ExecContext(ctx, end, id, state); err != nil {
 		return fmt.Errorf("end print %d: %w", id, err)
 	}

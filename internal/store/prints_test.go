@@ -19,7 +19,7 @@ import (
 const lasts = time.Minute // of a lease in these tests
 
 // take has a worker take the only print that may be worked on.
-func take(t *testing.T, s *store.Store, worker string) store.Lease {
+func take(t testing.TB, s *store.Store, worker string) store.Lease {
 	leases, err := s.TakePrints(ctx, worker, lasts)
 	require.NoError(t, err)
 	require.Len(t, leases, 1)

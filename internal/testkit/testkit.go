@@ -205,3 +205,10 @@ func Store(t testing.TB) *store.Store {
 	t.Cleanup(func() { _ = s.Close() })
 	return s
 }
+
+// SameAddress returns the address of the database that a store of the tests has open.
+func SameAddress(t testing.TB, s *store.Store) string {
+	var name string
+	require.NoError(t, s.DB.Get(&name, `select current_database()`))
+	return cluster.address(name)
+}

@@ -38,7 +38,21 @@ create index skips_series on skips (series_id, id);
 -- Prepared before its database was put back: its labels may have been printed since.
 alter table runs add doubted_at timestamptz;
 
+-- The label stands first: with the print first, a planner that knows nothing of a new print (its statistics are of before, as after a crash)
+-- would read all of its pieces by this index, where it should look a few places up.
+drop index pieces_label;
+create index pieces_label on pieces (label, print_id);
+
+-- The places of a large print are written down as it goes on, so that it begins at once.
+alter table prints
+    add listing jsonb,      -- what is left out of them; null: all places are written down
+    add listed integer,     -- places that are; null: all
+    add last_label integer; -- of the run, that the print ends with; null: that of its last place
+
 -- +goose Down
+alter table prints drop listing, drop listed, drop last_label;
+drop index pieces_label;
+create index pieces_label on pieces (print_id, label);
 alter table runs drop doubted_at;
 drop table skips;
 alter table series drop held_at, drop least_next;
