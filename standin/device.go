@@ -90,7 +90,7 @@ func (p *Printer) changeDevice(w http.ResponseWriter, r *http.Request) {
 	}
 	if change.Fault != nil {
 		switch *change.Fault {
-		case NoFault, CoverOpen, MediaEmpty, RibbonEnd, Jam, Paused:
+		case NoFault, CoverOpen, MediaEmpty, RibbonEnd, Jam, Paused, Stalled, Feigning:
 			err = p.SetFault(*change.Fault)
 		default:
 			http.Error(w, fmt.Sprintf("the fault %q is not known", *change.Fault), http.StatusBadRequest)

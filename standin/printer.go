@@ -42,6 +42,10 @@ const (
 	RibbonEnd  Fault = "marker-supply-empty"
 	Jam        Fault = "media-jam"
 	Paused     Fault = "paused"
+
+	// Faults that the printer does not know of: it says that it prints.
+	Stalled  Fault = "stalled"  // nothing comes out
+	Feigning Fault = "feigning" // it counts labels, of which only the first comes out
 )
 
 // JobState is a job's state (RFC 8011, 5.3.7).
@@ -94,6 +98,7 @@ type Printer struct {
 	mutex   sync.Mutex
 	changed chan struct{} // closed and made anew whenever something changes
 	fault   Fault
+	feigned bool // since the fault began a label came out
 	speed   int
 	stock   stock.Stock
 	jobs    map[int]*job
@@ -290,8 +295,11 @@ func (p *Printer) identified() {
 	p.asked = time.Now()
 }
 
+// secret tells whether the printer itself does not know of a fault.
+func (f Fault) secret() bool { return f == Stalled || f == Feigning }
+
 func (p *Printer) setFault(f Fault) {
-	p.fault = f
+	p.fault, p.feigned = f, false
 	close(p.changed)
 	p.changed = make(chan struct{})
 }
@@ -441,7 +449,10 @@ func (p *Printer) printJob(ctx context.Context, j *job) error {
 			return ctx.Err()
 		}
 		p.mutex.Lock()
-		err = p.web.print(j.ID, j.printed+1, page, p.config.Printer.Resolution)
+		if p.fault != Feigning || !p.feigned {
+			p.feigned = p.fault == Feigning
+			err = p.web.print(j.ID, j.printed+1, page, p.config.Printer.Resolution)
+		}
 		if err == nil {
 			j.printed++
 		}
@@ -474,7 +485,7 @@ func (p *Printer) ready(ctx context.Context, j *job) bool {
 		if !over {
 			p.needed = !p.fits(j)
 			state := processing
-			if fault != NoFault || p.needed {
+			if fault != NoFault && !fault.secret() || p.needed {
 				state = processingStopped
 			}
 			if j.State != state {
@@ -488,7 +499,7 @@ func (p *Printer) ready(ctx context.Context, j *job) bool {
 		if over || ctx.Err() != nil {
 			return false
 		}
-		if fault == NoFault && !needed {
+		if (fault == NoFault || fault == Feigning) && !needed {
 			return true
 		}
 		select {

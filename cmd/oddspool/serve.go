@@ -10,12 +10,12 @@ import (
 	"log/slog"
 	"net"
 	"net/http"
-	"net/netip"
 	"os"
 	"path/filepath"
 	"runtime/debug"
 	"strings"
 	"sync"
+	"syscall"
 	"time"
 
 	"oddspool/core/picture"
@@ -34,10 +34,12 @@ import (
 	"oddspool/internal/store"
 )
 
+var errNoDatabase = &usageError{"-database ADDRESS is needed, or ODDSPOOL_DATABASE in the environment"}
+
 // database opens and migrates the database at an address.
 func database(ctx context.Context, address string, connections int) (*store.Store, error) {
 	if address == "" {
-		return nil, &usageError{"-database ADDRESS is needed, or ODDSPOOL_DATABASE in the environment"}
+		return nil, errNoDatabase
 	}
 	s, err := store.Open(ctx, address, connections)
 	if err != nil {
@@ -94,6 +96,7 @@ type serving struct {
 	mailServer, mailFrom, networks, hosts, key, referenceKeys string
 	plant, plantDatabase                                      string
 	options                                                   server.Options
+	outside                                                   demo.Plant // where the stand-ins are
 }
 
 func (o *serving) flags(f *flag.FlagSet) {
@@ -124,8 +127,9 @@ func (o *serving) keyFile() {
 	}
 }
 
-// settle works the options of the server out, and which addresses it may reach. It fills the demonstration where one is asked for.
-func (o *serving) settle(ctx context.Context, s *store.Store) (*reach.Guard, error) {
+// settle works the options of the server out, and which addresses it may reach, before anything is done to the database.
+func (o *serving) settle() (*reach.Guard, error) {
+	o.keyFile()
 	for name := range strings.SplitSeq(o.hosts, ",") {
 		if name = strings.TrimSpace(name); name != "" {
 			o.options.Hosts = append(o.options.Hosts, name)
@@ -142,9 +146,10 @@ func (o *serving) settle(ctx context.Context, s *store.Store) (*reach.Guard, err
 		return nil, &usageError{err.Error()}
 	}
 	if o.plant != "" {
-		if guard.Exactly, err = o.demonstrate(ctx, s); err != nil {
+		if err := o.standIns(); err != nil {
 			return nil, err
 		}
+		guard.Exactly = o.outside.Addresses()
 	}
 	if o.mailServer != "" {
 		if o.options.Mail, err = mail.NewSender(o.mailServer, o.mailFrom); err != nil {
@@ -161,27 +166,68 @@ func (o *serving) settle(ctx context.Context, s *store.Store) (*reach.Guard, err
 		}
 		o.options.Issuer.Keys = append(o.options.Issuer.Keys, key)
 	}
+	if o.address == "" {
+		return nil, errNoDatabase
+	}
 	return guard, nil
 }
 
-// demonstrate fills an empty database with the demonstration, and takes its stand-ins for what no flag names. It returns where they are.
-func (o *serving) demonstrate(ctx context.Context, s *store.Store) (standIns []netip.AddrPort, err error) {
-	var outside demo.Plant
-	if err := readJSON(o.plant, &outside); err != nil {
-		return nil, err
+// standIns reads where the stand-ins of the demonstration are, and takes them for what no flag names.
+func (o *serving) standIns() error {
+	if err := readJSON(o.plant, &o.outside); err != nil {
+		return err
 	}
-	outside.Database = o.plantDatabase
-	if err := demo.Seed(ctx, s, outside, o.options.Box); err != nil {
-		return nil, fmt.Errorf("fill the demonstration: %w", err)
-	}
+	o.outside.Database = o.plantDatabase
 	o.options.Demo = &api.SignIn{Name: demo.Name, Password: demo.Password}
-	if o.options.Issuer.Address == "" && outside.Issuer != "" {
-		o.options.Issuer.Address, o.referenceKeys = outside.Issuer, demo.IssuingKey()
+	if o.options.Issuer.Address == "" && o.outside.Issuer != "" {
+		o.options.Issuer.Address, o.referenceKeys = o.outside.Issuer, demo.IssuingKey()
 	}
 	if o.mailServer == "" {
-		o.mailServer, o.mailFrom = outside.Mail, cmp.Or(o.mailFrom, "oddspool@brinewick.example")
+		o.mailServer, o.mailFrom = o.outside.Mail, cmp.Or(o.mailFrom, "oddspool@brinewick.example")
 	}
-	return outside.Addresses(), nil
+	return nil
+}
+
+// open opens the database, brings it up to date, and fills it with what it needs. The witness has looked at it then.
+func (o *serving) open(ctx context.Context, log *slog.Logger) (s *store.Store, w *witness, err error) {
+	if s, err = database(ctx, o.address, o.connections); err != nil {
+		return nil, nil, err
+	}
+	w, err = newWitness(ctx, s, o.key, log)
+	if err == nil && o.plant != "" {
+		if err = demo.Seed(ctx, s, o.outside, o.options.Box); err != nil {
+			err = fmt.Errorf("fill the demonstration: %w", err)
+		}
+	}
+	if err == nil {
+		err = server.KeepShipped(ctx, s)
+	}
+	if err != nil {
+		return nil, nil, errors.Join(err, s.Close())
+	}
+	return s, w, nil
+}
+
+// How long a server tries to start whose database drops its connections, or is starting itself, and how long it waits in between.
+const (
+	startTime  = time.Minute
+	startPause = time.Second
+)
+
+// whenDropped does what starts a server, and does it again where the database dropped a connection. One that is not there at all is told at once.
+func whenDropped(ctx context.Context, log *slog.Logger, do func() error) error {
+	for began := time.Now(); ; {
+		err := do()
+		if err == nil || !store.IsUnreachable(err) || errors.Is(err, syscall.ECONNREFUSED) || time.Since(began) > startTime {
+			return err
+		}
+		log.Warn("the database drops the connection while the server starts; it is tried again", "error", err)
+		select {
+		case <-ctx.Done():
+			return ctx.Err()
+		case <-time.After(startPause):
+		}
+	}
 }
 
 func serve(ctx context.Context, c *console, args []string) error {
@@ -189,33 +235,30 @@ func serve(ctx context.Context, c *console, args []string) error {
 	if err := flags(c, "serve", args, o.flags); err != nil {
 		return err
 	}
-	typeset.Files() // all are read now, and not while the first label waits for them
-	s, err := database(ctx, o.address, o.connections)
-	if err != nil {
-		return err
-	}
-	defer s.Close()
 	log := slog.New(slog.NewTextHandler(c.err, &slog.HandlerOptions{Level: slog.LevelWarn}))
 	o.options.Log = log
 	if os.Getenv("GOMEMLIMIT") == "" {
 		debug.SetMemoryLimit(mostMemory)
 	}
-	o.keyFile()
-	witness, err := newWitness(ctx, s, o.key, log)
+	guard, err := o.settle()
 	if err != nil {
 		return err
 	}
-	guard, err := o.settle(ctx, s)
+	typeset.Files() // all are read now, and not while the first label waits for them
+	var s *store.Store
+	var witness *witness
+	err = whenDropped(ctx, log, func() (err error) {
+		s, witness, err = o.open(ctx, log)
+		return err
+	})
 	if err != nil {
 		return err
 	}
+	defer s.Close()
 	clients := &press.Clients{Guard: guard}
 	runs := runner.New(s, clients, log)
 	typeset.SetSource(server.BroughtTypefaces(s))
 	symbols.SetSource(server.BroughtSymbols(s))
-	if err := server.KeepShipped(ctx, s); err != nil {
-		return err
-	}
 	picture.SetSource(func(hash string) ([]byte, error) { return s.PictureData(context.Background(), hash) })
 	handler, err := server.New(s, runs, clients, o.options)
 	if err != nil {

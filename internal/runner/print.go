@@ -33,9 +33,16 @@ type work struct {
 	encoding encoding
 	came     chan struct{} // something happened that the next step should see at once
 	pause    time.Duration // before the printer is asked again
+	moved    moved
 	underWay,
 	noted int // labels of open slices that are out, and as it was noted
 	note string
+}
+
+// moved is when a printer last brought something of a slice.
+type moved struct {
+	slice, out int
+	at         time.Time
 }
 
 // A part is those labels of a print that are of one design.
@@ -62,6 +69,7 @@ const (
 	slicesAtOnce  = 2
 	quickest      = 4 * time.Millisecond
 	slowest       = 250 * time.Millisecond
+	stalledAfter  = 30 * time.Second // a printer that has all data and brings nothing is told of, where its labels take no longer
 	stuckAfter    = 20 * time.Second // a printer that takes no data for so long is told of
 	mostFailures  = 2                // slices in a row that bring nothing before a person must look
 	cancelledSoon = 10 * time.Second // a cancelled job is over by then
@@ -391,6 +399,9 @@ func (w *work) waitsFor(ctx context.Context, slice *store.Slice, job *press.Job)
 		stuck = sending.Stuck()
 	}
 	held := job.State == press.JobHeld && !job.Incoming
+	if quiet := w.quiet(slice, job); quiet > 0 {
+		return fmt.Sprintf("The printer says that it prints, and nothing came out for %d seconds.", int(quiet.Seconds())), "See what it does; the run goes on by itself when labels come out.", false
+	}
 	if job.State != press.JobProcessingStopped && job.State != press.JobPending && !held && stuck < stuckAfter {
 		return "", "", false
 	}
@@ -409,6 +420,34 @@ func (w *work) waitsFor(ctx context.Context, slice *store.Slice, job *press.Job)
 		note, do = fmt.Sprintf("The printer has taken no data for %d seconds.", int(stuck.Seconds())), "See what it shows; the run goes on by itself when it takes data again."
 	}
 	return note, do, false
+}
+
+// quiet returns for how long nothing came out of a printer that has all data of a slice and says that it prints it; 0: not long.
+func (w *work) quiet(slice *store.Slice, job *press.Job) time.Duration {
+	if w.moved.slice != slice.Number || w.moved.out != w.underWay || job.State != press.JobProcessing {
+		w.moved = moved{slice.Number, w.underWay, time.Now()}
+		return 0
+	}
+	if sending := w.sending[slice.Number]; sending != nil {
+		select {
+		case <-sending.Done():
+		default: // it takes what it prints
+			w.moved.at = time.Now()
+			return 0
+		}
+	}
+	most := stalledAfter
+	if speed := w.printer.About.V.Speed; speed > 0 {
+		_, length := w.design.Stock.PageSize()
+		each := time.Duration(float64(length+w.design.Stock.Gap) / float64(speed) / 1000 * float64(time.Second))
+		if most += 2 * each; job.Printed == nil { // it does not count
+			most += time.Duration(slice.Labels()) * 2 * each
+		}
+	}
+	if quiet := time.Since(w.moved.at); quiet > most {
+		return quiet
+	}
+	return 0
 }
 
 // withdraw ends the jobs at a printer whose labels must not be printed now.

@@ -111,16 +111,26 @@ func (r *reading) one(ctx context.Context, slice *store.Slice) {
 	if ctx.Err() != nil {
 		return
 	}
-	if err != nil {
+	var doubt *store.Doubt
+	var fewer *fewerError
+	switch {
+	case errors.As(err, &fewer):
+		doubt = &store.Doubt{Note: fmt.Sprintf("The printer counted %s at places %d to %d, and the camera saw %d.", count(fewer.counted, "label"), slice.First, slice.First+*slice.Came-1, fewer.saw),
+			Do: "Look at the web: which label was the last to come out? Say it, then go on."}
+	case err != nil:
 		r.work.log.Warn("labels were not looked at", "print", r.print.ID, "error", err)
+	case more > 0:
+		doubt = &store.Doubt{Note: fmt.Sprintf("The camera saw more labels than the printer counted: %s behind those of places %d to %d.", count(more, "label"), slice.First, slice.Last),
+			Do: "Look at the web, take away what is too much, and say which label of the run was the last."}
 	}
-	if !r.until(ctx, "readings are not kept", func() error { return r.work.store.KeepReadings(ctx, r.work.lease, slice, readings) }) || more == 0 {
-		return
-	}
-	r.until(ctx, "a print is not held", func() error {
-		return r.work.store.Hold(ctx, r.work.lease, fmt.Sprintf("The camera saw more labels than the printer counted: %s behind those of places %d to %d.", count(more, "label"), slice.First, slice.Last),
-			"Look at the web, take away what is too much, and say which label of the run was the last.")
-	})
+	r.until(ctx, "readings are not kept", func() error { return r.work.store.KeepReadings(ctx, r.work.lease, slice, readings, doubt) })
+}
+
+// A fewerError tells that a camera that answers saw fewer labels than the printer counted.
+type fewerError struct{ counted, saw int }
+
+func (e *fewerError) Error() string {
+	return fmt.Sprintf("the camera saw %d labels of %d", e.saw, e.counted)
 }
 
 // until does something in the database until it is done. It is false when the print is another's, or the work ends.
@@ -174,7 +184,10 @@ func (r *reading) slice(ctx context.Context, slice *store.Slice, records [][]str
 	for i, record := range records {
 		place := (skip + i) % per
 		if i == 0 || place == 0 {
-			if page, err = next(); err != nil {
+			if page, err = next(); errors.Is(err, io.EOF) {
+				return readings, 0, &fewerError{came, i}
+			}
+			if err != nil {
 				return readings, 0, fmt.Errorf("label %d of %d under the camera: %w", i+1, len(records), err)
 			}
 		}

@@ -55,6 +55,8 @@ type Runner struct {
 
 	mutex   sync.Mutex
 	working map[int64]*working
+
+	troubles sync.Map // what prints cannot be noted for just now, in words, by their numbers
 }
 
 // working is a print that this server works on.
@@ -210,13 +212,18 @@ func (r *Runner) print(ctx context.Context, lease store.Lease) {
 	}()
 	w := &work{Runner: r, lease: lease, sending: map[int]*press.Sending{}, parts: map[int]*part{}, came: make(chan struct{}, 1)}
 	defer w.end()
+	defer r.troubles.Delete(lease.Print)
 	for {
 		again, err := w.step(ctx)
+		if err == nil {
+			r.troubles.Delete(lease.Print)
+		}
 		switch {
 		case ctx.Err() != nil, errors.Is(err, store.ErrLeaseLost):
 			return
 		case err != nil:
 			r.log.Error("work on a print failed, and is tried again", "print", lease.Print, "error", err)
+			r.troubles.Store(lease.Print, inWords(err))
 			again = askAgain
 		case again == over:
 			return
@@ -228,6 +235,24 @@ func (r *Runner) print(ctx context.Context, lease store.Lease) {
 		case <-time.After(again):
 		}
 	}
+}
+
+// Trouble says what keeps this server from noting anything of a print, and so from going on with it; empty: nothing.
+func (r *Runner) Trouble(print int64) string {
+	text, _ := r.troubles.Load(print)
+	told, _ := text.(string)
+	return told
+}
+
+// inWords says what is wrong where a print cannot go on, which goes on by itself when it is put right.
+func inWords(err error) string {
+	switch {
+	case store.IsFull(err):
+		return "The disk of the database is full."
+	case store.IsUnreachable(err):
+		return "The database does not answer."
+	}
+	return "The database refuses what is noted of this print."
 }
 
 // broken holds a print at which the program itself failed.

@@ -134,3 +134,32 @@ func TestPrintGoesOnAtAnotherPrinter(t *testing.T) {
 	require.Equal(t, 240, done.Printed)
 	require.Equal(t, 200, second.Out(), fmt.Sprintf("%+v", done))
 }
+
+// A printer that took all data and says that it prints, and brings nothing, is told of within a minute.
+func TestPrinterThatStallsIsTold(t *testing.T) {
+	t.Parallel() // with others that wait
+	p := newPlant(t, standin.Config{Speed: 2000}, 1)
+	require.NoError(t, p.printer.SetFault(standin.Stalled))
+	began := time.Now()
+	id := p.order("all")
+	told := p.wait(id, notes("nothing came out for"))
+	require.Less(t, time.Since(began), time.Minute)
+	require.Equal(t, store.PrintPrinting, told.State)
+	require.NoError(t, p.printer.SetFault(standin.NoFault))
+	require.Equal(t, 240, p.wait(id, is(store.PrintDone)).ReadMeant)
+	p.came(240)
+}
+
+// What a printer counted and its camera did not see is no label: a person looks, also where nothing is left to print.
+func TestPrinterThatCountsWhatDoesNotComeOutIsHeld(t *testing.T) {
+	p := newPlant(t, standin.Config{}, 1)
+	require.NoError(t, p.printer.SetFault(standin.Feigning))
+	id := p.order("all")
+	held := p.wait(id, is(store.PrintHeld))
+	require.Contains(t, held.Note, "the camera saw 1")
+	require.NoError(t, p.printer.SetFault(standin.NoFault))
+	require.NoError(t, p.GoOn(ctx, id, 1))
+	p.runner.Wake()
+	p.wait(id, is(store.PrintDone))
+	p.came(240)
+}

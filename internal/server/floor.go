@@ -149,6 +149,9 @@ func (s *Server) GetFloor(ctx context.Context, _ api.GetFloorRequestObject) (api
 	}
 	group.Wait()
 	for i := range open {
+		if trouble := s.runner.Trouble(open[i].ID); trouble != "" && open[i].State == store.PrintPrinting {
+			open[i].Note, open[i].NoteDo = trouble, "The print goes on by itself when that is put right."
+		}
 		answer.Waiting = append(answer.Waiting, waiting(&open[i])...)
 	}
 	answer.Copied, err = s.copied(ctx)

@@ -159,6 +159,8 @@ func told(err error) (int, error) {
 	return http.StatusInternalServerError, nil
 }
 
+const diskFull = "The disk is full on which the database or its server keeps data. Nothing that was kept is lost; make room there, then do this again."
+
 const databaseAway = "The database does not answer. Nothing that was kept is lost; try again in a moment."
 
 // fail answers an error of a handler.
@@ -171,6 +173,9 @@ func (s *Server) fail(c *gin.Context, err error) {
 	missing, isMissing := store.IsMissing(err)
 	switch {
 	case as != nil:
+	case store.IsFull(err):
+		s.log.Error("a disk is full", "path", c.Request.URL.Path, "error", err)
+		status, as = http.StatusInsufficientStorage, &wordsError{text: diskFull}
 	case isMissing:
 		status, as = http.StatusUnprocessableEntity, &wordsError{text: missing}
 	case store.IsUnreachable(err):

@@ -19,14 +19,20 @@ type Lease struct {
 // ErrLeaseLost says that another has taken a print over, or that it is over.
 var ErrLeaseLost = errors.New("another has taken the print over")
 
+// inForce tells, as SQL, whether the lease of a print is in force. One that would last longer than it was given for was given before the
+// database's clock was set back: nobody waits for it.
+func inForce(print string) string {
+	return `coalesce(` + print + `.lease_until > clock_timestamp() and ` + print + `.lease_until <= clock_timestamp() + ` + print + `.lease_lasts * interval '1 millisecond', false)`
+}
+
 // TakePrints gives a worker the leases of prints that nobody works on: of each printer the first in line, and
 // only where no other print of it is being worked on.
 func (s *Store) TakePrints(ctx context.Context, worker string, lasts time.Duration) (leases []Lease, err error) {
-	const query = `update prints set lease = lease + 1, lease_worker = $1, lease_until = clock_timestamp() + $2 * interval '1 millisecond'
+	query := `update prints set lease = lease + 1, lease_worker = $1, lease_lasts = $2::bigint, lease_until = clock_timestamp() + $2::bigint * interval '1 millisecond'
 		where ` + isItself + ` and id in (
-			select p.id from prints p where p.state = 'printing' and (p.lease_until is null or p.lease_until < clock_timestamp())
+			select p.id from prints p where p.state = 'printing' and not ` + inForce("p") + `
 			and not exists (select 1 from prints o where o.printer_id = p.printer_id and o.id <> p.id
-				and o.state = 'printing' and ((coalesce(o.turn, o.id), o.id) < (coalesce(p.turn, p.id), p.id) or o.lease_until > clock_timestamp()))
+				and o.state = 'printing' and ((coalesce(o.turn, o.id), o.id) < (coalesce(p.turn, p.id), p.id) or ` + inForce("o") + `))
 			for update skip locked)
 		returning id, lease`
 	if err := list(ctx, s.DB, &leases, query, worker, lasts.Milliseconds()); err != nil {
@@ -42,8 +48,8 @@ func (s *Store) RenewLeases(ctx context.Context, leases []Lease, lasts time.Dura
 	for i, l := range leases {
 		prints[i], numbers[i] = l.Print, l.Number
 	}
-	const query = `update prints p set lease_until = clock_timestamp() + $3 * interval '1 millisecond' from unnest($1::bigint[], $2::bigint[]) l (id, lease)
-		where p.id = l.id and p.lease = l.lease and p.state = 'printing' and p.lease_until > clock_timestamp() returning p.id, p.lease`
+	query := `update prints p set lease_lasts = $3::bigint, lease_until = clock_timestamp() + $3::bigint * interval '1 millisecond' from unnest($1::bigint[], $2::bigint[]) l (id, lease)
+		where p.id = l.id and p.lease = l.lease and p.state = 'printing' and ` + inForce("p") + ` returning p.id, p.lease`
 	if err := list(ctx, s.DB, &held, query, prints, numbers, lasts.Milliseconds()); err != nil {
 		return nil, fmt.Errorf("renew leases: %w", err)
 	}
@@ -59,7 +65,7 @@ func (s *Store) LetGo(ctx context.Context, l Lease) error {
 }
 
 // held tells, as SQL, whether print $1 is still worked on under lease $2.
-const held = `lease = $2 and state = 'printing' and lease_until > clock_timestamp()`
+var held = `lease = $2 and state = 'printing' and ` + inForce("prints")
 
 // under runs do in a transaction that holds the print under a lease; it is ErrLeaseLost when that is over.
 func (s *Store) under(ctx context.Context, l Lease, do func(tx *sqlx.Tx) error) error {
@@ -204,9 +210,12 @@ type Reading struct {
 	As    string // what was read, where it was other
 }
 
+// A Doubt is why a print is held, and what a person is to do.
+type Doubt struct{ Note, Do string }
+
 // KeepReadings keeps what the labels of a slice that is over were read as. Those without a reading were not
-// looked at, and will not be.
-func (s *Store) KeepReadings(ctx context.Context, l Lease, slice *Slice, readings []Reading) error {
+// looked at, and will not be. With a doubt the print is held, also where nothing of it is left.
+func (s *Store) KeepReadings(ctx context.Context, l Lease, slice *Slice, readings []Reading, doubt *Doubt) error {
 	return s.under(ctx, l, func(tx *sqlx.Tx) error {
 		places, backs, reads := make([]int, len(readings)), make([]string, len(readings)), make([]string, len(readings))
 		count := map[string]int{}
@@ -225,6 +234,13 @@ func (s *Store) KeepReadings(ctx context.Context, l Lease, slice *Slice, reading
 		}
 		if _, err := tx.ExecContext(ctx, `delete from slices where print_id = $1 and number = $2`, l.Print, slice.Number); err != nil {
 			return fmt.Errorf("keep readings of print %d: %w", l.Print, err)
+		}
+		if doubt != nil {
+			const hold = `update prints set state = 'held', pause_by = null, note = $2, note_do = $3, lease_until = null where id = $1`
+			if _, err := tx.ExecContext(ctx, hold, l.Print, doubt.Note, doubt.Do); err != nil {
+				return fmt.Errorf("hold print %d: %w", l.Print, err)
+			}
+			return nil
 		}
 		return finish(ctx, tx, l.Print)
 	})

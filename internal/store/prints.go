@@ -58,7 +58,7 @@ const (
 	PrintCancelled = "cancelled"
 )
 
-const printQuery = `select p.id, p.run_id, p.printer_id, p.kind, p.state, p.label_count, p.settled, p.printed, p.cancel_asked, p.pause_by, p.note, p.note_do,
+var printQuery = `select p.id, p.run_id, p.printer_id, p.kind, p.state, p.label_count, p.settled, p.printed, p.cancel_asked, p.pause_by, p.note, p.note_do,
 	p.setup, p.start_place, p.failures, p.started_by, p.started_at, p.ended_at, p.read_meant, p.read_other, p.read_none, p.first_label,
 	coalesce(p.last_label, (select label from pieces where print_id = p.id and place = p.label_count), 0) as last_label, coalesce(p.listed, p.label_count) as listed,
 	coalesce((select label from pieces where print_id = p.id and place = p.printed), 0) as last_out,
@@ -66,7 +66,7 @@ const printQuery = `select p.id, p.run_id, p.printer_id, p.kind, p.state, p.labe
 	exists (select 1 from slices s where s.print_id = p.id and s.came is null) as in_doubt,
 	(select count(distinct label) from tags where print_id = p.id and outcome = 'written') as tags_written,
 	(select count(*) from tags where print_id = p.id and outcome = 'void') as tags_voided,
-	v.document->>'name' as name, coalesce(p.lease_until > clock_timestamp(), false) as leased,
+	v.document->>'name' as name, ` + inForce("p") + ` as leased,
 	not exists (select 1 from prints o where o.printer_id = p.printer_id and o.state = 'printing' and (coalesce(o.turn, o.id), o.id) < (coalesce(p.turn, p.id), p.id)) as first
 	from prints p join runs r on r.id = p.run_id join design_revisions v on v.id = r.design_revision_id `
 

@@ -35,7 +35,7 @@ func settle(t *testing.T, s *store.Store, printed int) store.Print {
 	slice := store.Slice{Job: 7, First: first, Last: last}
 	require.NoError(t, s.BeginSlice(ctx, l, &slice))
 	require.NoError(t, s.SettleSlice(ctx, l, &slice, printed, true))
-	require.NoError(t, s.KeepReadings(ctx, l, &slice, []store.Reading{{Place: first, Back: "meant"}, {Place: first + 1, Back: "other", As: "nothing"}}[:min(printed, 2)]))
+	require.NoError(t, s.KeepReadings(ctx, l, &slice, []store.Reading{{Place: first, Back: "meant"}, {Place: first + 1, Back: "other", As: "nothing"}}[:min(printed, 2)], nil))
 	require.NoError(t, s.LetGo(ctx, l))
 	p, err := s.Print(ctx, l.Print)
 	require.NoError(t, err)
@@ -212,7 +212,7 @@ func TestOnlyWhoHasTheLeaseWritesOfAPrint(t *testing.T) {
 	for name, write := range map[string]error{
 		"a slice":       s.BeginSlice(ctx, old, &store.Slice{Job: 4, First: 5, Last: 6}),
 		"what came":     s.SettleSlice(ctx, old, &slice, 4, false),
-		"readings":      s.KeepReadings(ctx, old, &slice, []store.Reading{{Place: 1, Back: "meant"}}),
+		"readings":      s.KeepReadings(ctx, old, &slice, []store.Reading{{Place: 1, Back: "meant"}}, nil),
 		"progress":      s.NoteProgress(ctx, old, 2, "x", "y"),
 		"that it holds": s.Hold(ctx, old, "x", "y"),
 		"its end":       s.EndCancelled(ctx, old),
@@ -338,4 +338,50 @@ func TestWhatAJobLeftIsNext(t *testing.T) {
 	p, err := s.Print(ctx, l.Print)
 	require.NoError(t, err)
 	require.Equal(t, []any{store.PrintDone, 12}, []any{p.State, p.Printed})
+}
+
+// A lease that would last longer than it was given for was given before the database's clock was set back: nobody waits for it.
+func TestAClockThatIsSetBackHoldsNobodyUp(t *testing.T) {
+	s := testkit.Store(t)
+	id, err := s.PrepareRun(ctx, plant(t, s, 5), "Maren")
+	require.NoError(t, err)
+	_, err = s.StartPrint(ctx, store.Order{Run: id, Kind: "all", By: "Maren"})
+	require.NoError(t, err)
+	old := take(t, s, "one")
+	taken, err := s.TakePrints(ctx, "two", lasts)
+	require.NoError(t, err)
+	require.Empty(t, taken, "it is in force")
+	_, err = s.DB.Exec(`update prints set lease_until = lease_until + interval '1 hour'`) // as it looks when the clock went back by an hour
+	require.NoError(t, err)
+	taken, err = s.TakePrints(ctx, "two", lasts)
+	require.NoError(t, err)
+	require.Len(t, taken, 1)
+	require.ErrorIs(t, s.NoteProgress(ctx, old, 1, "", ""), store.ErrLeaseLost)
+	require.NoError(t, s.NoteProgress(ctx, taken[0], 1, "", ""))
+	held, err := s.RenewLeases(ctx, taken, lasts)
+	require.NoError(t, err)
+	require.Len(t, held, 1)
+}
+
+// A chip that was written, and whose server was killed before its label was printed, is one chip.
+func TestAChipIsNotedOnce(t *testing.T) {
+	s := testkit.Store(t)
+	id, err := s.PrepareRun(ctx, plant(t, s, 5), "Maren")
+	require.NoError(t, err)
+	print, err := s.StartPrint(ctx, store.Order{Run: id, Kind: "all", By: "Maren"})
+	require.NoError(t, err)
+	lease := take(t, s, "one")
+	note := func(tid, epc, outcome string) int64 {
+		tag := store.Tag{PrintID: print, RunID: id, Label: 1, TID: tid, EPC: epc, Outcome: outcome}
+		require.NoError(t, s.NoteTag(ctx, lease, &tag, 1))
+		return tag.ID
+	}
+	first := note("E2801160", "3034", store.TagWritten)
+	require.Equal(t, first, note("E2801160", "3034", store.TagWritten))
+	require.NotEqual(t, first, note("E2801161", "3034", store.TagWritten), "another chip")
+	void := note("E2801162", "3034", store.TagVoid)
+	require.NotEqual(t, void, note("E2801162", "3034", store.TagVoid), "each is printed over")
+	tags, err := s.TagsOfRun(ctx, id, 0, 10)
+	require.NoError(t, err)
+	require.Len(t, tags, 4)
 }

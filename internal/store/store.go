@@ -15,6 +15,7 @@ import (
 	"net"
 	"regexp"
 	"strings"
+	"syscall"
 
 	"github.com/jackc/pgx/v5"
 	"github.com/jackc/pgx/v5/pgconn"
@@ -69,7 +70,15 @@ func (s *Store) Close() error {
 	return err
 }
 
-// Migrate brings the tables up to date. Several servers may call it at once: one does the work.
+// A NewerError says that the database was brought up to date by a newer program, which this one would write into as it no longer is.
+type NewerError struct{ Has, Knows int64 }
+
+func (e *NewerError) Error() string {
+	return fmt.Sprintf("the database has version %d of its tables, and this program knows them up to %d. Start the newer program, or put a backup of before back into another database", e.Has, e.Knows)
+}
+
+// Migrate brings the tables up to date. Several servers may call it at once: one does the work. Its error is a *NewerError where a newer
+// program did so.
 func (s *Store) Migrate(ctx context.Context) error {
 	locker, err := lock.NewPostgresSessionLocker()
 	if err != nil {
@@ -82,6 +91,13 @@ func (s *Store) Migrate(ctx context.Context) error {
 	provider, err := goose.NewProvider(goose.DialectPostgres, s.DB.DB, folder, goose.WithSessionLocker(locker))
 	if err != nil {
 		return fmt.Errorf("read migrations: %w", err)
+	}
+	has, knows, err := provider.GetVersions(ctx)
+	if err != nil {
+		return fmt.Errorf("read which version the database has: %w", err)
+	}
+	if has > knows {
+		return &NewerError{has, knows}
 	}
 	if _, err := provider.Up(ctx); err != nil {
 		return fmt.Errorf("migrate: %w", err)
@@ -183,7 +199,7 @@ func IsUnreachable(err error) bool {
 	var refused *pgconn.PgError
 	if errors.As(err, &refused) { // classes of SQLSTATE: connections, resources, operators
 		class := refused.Code[:min(2, len(refused.Code))]
-		return class == "08" || class == "53" || class == "57"
+		return class == "08" || class == "53" && !IsFull(err) || class == "57"
 	}
 	var connect *pgconn.ConnectError
 	var network net.Error
@@ -212,6 +228,12 @@ func IsMissing(err error) (text string, is bool) {
 	}
 	what := cmp.Or(asWords[found[2]], strings.ReplaceAll(found[2], "_", " "))
 	return fmt.Sprintf("There is no %s %s, or no longer. Choose another.", what, found[1]), true
+}
+
+// IsFull tells whether an error says that there is no room left on a disk: the database's, or this machine's.
+func IsFull(err error) bool {
+	var refused *pgconn.PgError
+	return errors.As(err, &refused) && refused.Code == "53100" || errors.Is(err, syscall.ENOSPC) || errors.Is(err, syscall.EDQUOT)
 }
 
 // IsImpossible tells whether the database, or the way to it, refused a value that it cannot hold: a number out of

@@ -33,6 +33,11 @@ type Tag struct {
 // they are given to no other label.
 func (s *Store) NoteTag(ctx context.Context, l Lease, t *Tag, place int) error {
 	return s.under(ctx, l, func(tx *sqlx.Tx) error {
+		// A server that was killed before it could print the label wrote this chip already.
+		const again = `select coalesce(max(id), 0) from tags where print_id = $1 and label = $2 and tid = $3 and epc = $4 and outcome = $5 and outcome = 'written'`
+		if err := tx.GetContext(ctx, &t.ID, again, l.Print, t.Label, t.TID, t.EPC, t.Outcome); err != nil || t.ID > 0 {
+			return err
+		}
 		const query = `insert into tags (print_id, run_id, label, tid, epc, user_memory, outcome, why)
 			select $1, run_id, $2, $3, $4, $5, $6, $7 from prints where id = $1 returning id`
 		if err := tx.GetContext(ctx, &t.ID, query, l.Print, t.Label, t.TID, t.EPC, t.User, t.Outcome, t.Why); err != nil {

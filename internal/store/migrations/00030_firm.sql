@@ -45,12 +45,13 @@ create index pieces_label on pieces (label, print_id);
 
 -- The places of a large print are written down as it goes on, so that it begins at once.
 alter table prints
+    add lease_lasts bigint not null default 0, -- milliseconds: a lease that ends later than that was given before the clock was set back
     add listing jsonb,      -- what is left out of them; null: all places are written down
     add listed integer,     -- places that are; null: all
     add last_label integer; -- of the run, that the print ends with; null: that of its last place
 
 -- +goose Down
-alter table prints drop listing, drop listed, drop last_label;
+alter table prints drop lease_lasts, drop listing, drop listed, drop last_label;
 drop index pieces_label;
 create index pieces_label on pieces (print_id, label);
 alter table runs drop doubted_at;
