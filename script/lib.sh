@@ -24,8 +24,9 @@ need() {
   done
   [ ${#missing[@]} -eq 0 ] && return
   say "Installing ${missing[*]}"
-  as_root apt-get update -qq
-  as_root env DEBIAN_FRONTEND=noninteractive apt-get install -y -qq --no-install-recommends "${missing[@]}" >/dev/null
+  # A fresh machine often installs something by itself at first: its lock is waited for.
+  as_root apt-get -o DPkg::Lock::Timeout=600 update -qq || as_root apt-get -o DPkg::Lock::Timeout=600 update -qq
+  as_root env DEBIAN_FRONTEND=noninteractive apt-get -o DPkg::Lock::Timeout=600 install -y -qq --no-install-recommends "${missing[@]}" >/dev/null
 }
 
 # Go and Node.js: taken from where they are, else from Debian.

@@ -318,16 +318,27 @@ func sorted(fields []string, records [][]string, found []int, orders []Order) er
 			return err
 		}
 		if areNumbers(records, column) {
+			last := math.Inf(1) // what is empty comes last, whichever way
+			if order.Down {
+				last = math.Inf(-1)
+			}
 			byKeys(found, order.Down, func(i int) float64 {
 				number, is := numberOf(at(records[i], column))
 				if !is {
-					return math.Inf(1) // what is empty comes last
+					return last
 				}
 				return number
 			})
 			continue
 		}
-		byKeys(found, order.Down, func(i int) string { return Key(at(records[i], column)) })
+		const last = "\U0010FFFF"
+		byKeys(found, order.Down, func(i int) string {
+			key := Key(at(records[i], column))
+			if key == "" && !order.Down {
+				return last
+			}
+			return key
+		})
 	}
 	return nil
 }

@@ -41,8 +41,9 @@ func TestRecordsAreFoundByWordsAndFields(t *testing.T) {
 		"natural":        {choose.Spec{Sort: []choose.Order{{Field: "bin"}}}, []int{1, 2, 0, 3, 4}},
 		"down":           {choose.Spec{Sort: []choose.Order{{Field: "bin", Down: true}}}, []int{3, 4, 0, 1, 2}},
 		"by size":        {choose.Spec{Sort: []choose.Order{{Field: "qty"}}}, []int{3, 0, 1, 4, 2}},
-		"by two":         {choose.Spec{Sort: []choose.Order{{Field: "bin"}, {Field: "qty", Down: true}}}, []int{2, 1, 0, 4, 3}},
-		"first of each":  {choose.Spec{FirstOf: "bin", Sort: []choose.Order{{Field: "qty", Down: true}}}, []int{2, 4, 1, 0}},
+		"empty last":     {choose.Spec{Sort: []choose.Order{{Field: "qty", Down: true}}}, []int{4, 1, 0, 3, 2}},
+		"by two":         {choose.Spec{Sort: []choose.Order{{Field: "bin"}, {Field: "qty", Down: true}}}, []int{1, 2, 0, 4, 3}},
+		"first of each":  {choose.Spec{FirstOf: "bin", Sort: []choose.Order{{Field: "qty", Down: true}}}, []int{4, 1, 0, 2}},
 		"words and more": {choose.Spec{Words: "dulse", Fields: []choose.Condition{{Field: "qty", Is: choose.Filled}}}, []int{0}},
 	} {
 		got, err := choose.Find(fields, records, test.spec)
@@ -129,7 +130,7 @@ func TestFindIsHeldAgainstASlowReference(t *testing.T) {
 		}
 		slices.SortStableFunc(want, func(a, b int) int {
 			first := strings.Compare(choose.Key(rows[a][1]), choose.Key(rows[b][1]))
-			if spec.Sort[0].Down {
+			if spec.Sort[0].Down || rows[a][1] == "" || rows[b][1] == "" { // what is empty comes last, whichever way
 				first = -first
 			}
 			x, _ := strconv.Atoi(rows[a][2])

@@ -75,7 +75,7 @@ func Compile(text string, fields []string) (*Formula, error) {
 	if len(text) > MostLetters {
 		return nil, &Error{Text: fmt.Sprintf("The formula has more than %d letters.", MostLetters)}
 	}
-	called := &callees{nodes: map[ast.Node]bool{}}
+	called := newCallees()
 	patch := &patcher{fields: fields, called: called}
 	options := []expr.Option{
 		expr.Env(&world{}), expr.AsAny(), expr.DisableAllBuiltins(), expr.DisableIfOperator(), expr.MaxNodes(mostNodes), expr.Optimize(false),
@@ -103,7 +103,7 @@ func Fields(text string) (names []string, err error) {
 	if err != nil {
 		return nil, plain(err)
 	}
-	called := &callees{nodes: map[ast.Node]bool{}}
+	called := newCallees()
 	ast.Walk(&tree.Node, called)
 	found := &namer{called: called}
 	ast.Walk(&tree.Node, found)
@@ -116,7 +116,7 @@ func TellsTime(text string) bool {
 	if err != nil {
 		return false
 	}
-	called := &callees{nodes: map[ast.Node]bool{}}
+	called := newCallees()
 	ast.Walk(&tree.Node, called)
 	for node := range called.nodes {
 		if name, is := node.(*ast.IdentifierNode); is {
@@ -152,7 +152,7 @@ func (n *namer) Visit(node *ast.Node) {
 	name := ""
 	switch is := (*node).(type) {
 	case *ast.IdentifierNode:
-		if !n.called.nodes[is] {
+		if !n.called.nodes[is] && !n.called.named[is.Value] {
 			name = is.Value
 		}
 	case *ast.CallNode:
@@ -187,13 +187,21 @@ func (f *Formula) Text(record []string, set *Setting) (string, error) {
 	return text, nil
 }
 
-// callees are the names of functions where they are called.
-type callees struct{ nodes map[ast.Node]bool }
+// callees are the names of functions where they are called, and the names that values are given by let.
+type callees struct {
+	nodes map[ast.Node]bool
+	named map[string]bool
+}
+
+func newCallees() *callees { return &callees{map[ast.Node]bool{}, map[string]bool{}} }
 
 // Visit implements ast.Visitor.
 func (c *callees) Visit(node *ast.Node) {
 	if call, is := (*node).(*ast.CallNode); is {
 		c.nodes[call.Callee] = true
+	}
+	if let, is := (*node).(*ast.VariableDeclaratorNode); is {
+		c.named[let.Name] = true
 	}
 }
 
@@ -212,7 +220,7 @@ func (p *patcher) Visit(node *ast.Node) {
 	case *ast.FloatNode:
 		ast.Patch(node, &ast.ConstantNode{Value: decimal.NewFromFloat(n.Value)})
 	case *ast.IdentifierNode:
-		if !p.called.nodes[n] {
+		if !p.called.nodes[n] && !p.called.named[n.Value] {
 			p.field(node, n.Value)
 		}
 	case *ast.CallNode:
@@ -231,7 +239,7 @@ func (p *patcher) Visit(node *ast.Node) {
 		default:
 			p.refuse(*node, fmt.Sprintf("The sign “%s” is not known here.", n.Operator))
 		}
-	case *ast.BuiltinNode, *ast.PredicateNode, *ast.PointerNode, *ast.MapNode, *ast.SliceNode, *ast.VariableDeclaratorNode, *ast.SequenceNode:
+	case *ast.BuiltinNode, *ast.PredicateNode, *ast.PointerNode, *ast.MapNode, *ast.SliceNode, *ast.SequenceNode:
 		p.refuse(*node, "This is not known in formulas; the functions are listed beside.")
 	}
 }
@@ -317,6 +325,10 @@ func plain(err error) *Error {
 	text := found.Message
 	if own := errors.Unwrap(found); own != nil {
 		text = own.Error()
+	}
+	if name, is := strings.CutPrefix(text, "cannot redeclare "); is { // a function, a variable
+		_, name, _ = strings.Cut(name, " ")
+		return &Error{At: found.From + 1, Text: fmt.Sprintf("“%s” is a function, or has a value already. Give this value another name.", name)}
 	}
 	for _, is := range []struct{ begins, says string }{
 		{"unexpected token EOF", "The formula ends too early: something is missing at its end, such as a bracket or a value."},

@@ -182,3 +182,33 @@ func BenchmarkText(b *testing.B) {
 		})
 	}
 }
+
+// A value that is used several times has a name; a field of that name stands aside.
+func TestLetGivesAValueAName(t *testing.T) {
+	fields, record := []string{"lot", "code"}, []string{"26K104", "a-b-c"}
+	for text, want := range map[string]string{
+		`let y = left(lot, 2); "20" + y`:                               "2026",
+		`let n = length(lot); let m = n * 2; n + m`:                          "18",
+		`let lot = "none"; lot + code`:                                       "nonea-b-c",
+		`text(26) + 339`:                                                     "26339",
+		`339 + text(26)`:                                                     "33926",
+		`text(26) + 339 + 1`:                                                 "263391",
+		`number(text(26)) + 1`:                                               "27",
+		`part(code, "-", -1) + part(code, "-", parts(code, "-"))`:            "cc",
+		"match(lot, `[A-Z]`) + match(lot, `([0-9]+)$`, 1) + match(lot, `x`)": "K104",
+		"isMatch(lot, `^\\d{2}K`) ? \"kelp\" : \"salt\"":                     "kelp",
+		"replaceMatch(code, `[a-c]`, `<$0>`)":                                "<a>-<b>-<c>",
+	} {
+		require.Equal(t, want, gives(t, text, fields, record), text)
+	}
+	names, err := formula.Fields(`let y = left(lot, 2); y + code`)
+	require.NoError(t, err)
+	require.Equal(t, []string{"lot", "code"}, names)
+	for text, says := range map[string]string{"match(lot, `(`)": "no regular expression", "match(lot, `a`, 1)": "group", `let y = nothing; y`: "no field “nothing”", `let year = 1; year`: "“year” is a function"} {
+		f, err := formula.Compile(text, fields)
+		if err == nil {
+			_, err = f.Text(record, morning)
+		}
+		require.ErrorContains(t, err, says, text)
+	}
+}

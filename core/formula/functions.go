@@ -3,12 +3,15 @@ package formula
 import (
 	"errors"
 	"fmt"
+	"regexp"
+	"regexp/syntax"
 	"slices"
 	"strings"
 	"time"
 	"unicode"
 	"unicode/utf8"
 
+	lru "github.com/hashicorp/golang-lru/v2"
 	"github.com/shopspring/decimal"
 
 	"oddspool/core/check"
@@ -93,6 +96,36 @@ func text1(do func(string) string) func([]any) (any, error) {
 		text, err := asText(args[0])
 		return do(text), err
 	}
+}
+
+// mostPattern is how long a regular expression may be; each is made once and kept among the latest.
+const (
+	mostPattern  = 500
+	keptPatterns = 256
+)
+
+var patterns, _ = lru.New[string, *regexp.Regexp](keptPatterns) // its error is a size below 1
+
+// patterned returns values as texts, and the second of them as a regular expression, which looks at each letter once (RE2).
+func patterned(args []any) (list []string, pattern *regexp.Regexp, err error) {
+	if list, err = asTexts(args); err != nil {
+		return nil, nil, err
+	}
+	if len(list[1]) > mostPattern {
+		return nil, nil, fmt.Errorf("a pattern has at most %d letters", mostPattern)
+	}
+	pattern, known := patterns.Get(list[1])
+	if !known {
+		if pattern, err = regexp.Compile(list[1]); err != nil {
+			var wrong *syntax.Error
+			if errors.As(err, &wrong) {
+				return nil, nil, fmt.Errorf("“%s” is no regular expression: %s at “%s”", list[1], wrong.Code, wrong.Expr)
+			}
+			return nil, nil, fmt.Errorf("“%s” is no regular expression", list[1])
+		}
+		patterns.Add(list[1], pattern)
+	}
+	return list, pattern, nil
 }
 
 // number1 makes a function of one number.
@@ -309,16 +342,27 @@ var functions = append([]*Function{
 		from = min(from-1, len(all))
 		return string(all[from:min(from+n, len(all))]), err
 	}},
-	{Name: "part", Takes: "text, between, n", Group: ofText, Says: "the piece between signs, the first is 1", Example: `part("N-03-07-B", "-", 3)`, Gives: "07", least: 3, most: 3, do: func(args []any) (any, error) {
+	{Name: "parts", Takes: "text, between", Group: ofText, Says: "how many pieces there are between signs", Example: `parts("N-03-07-B", "-")`, Gives: "4", least: 2, most: 2, do: func(args []any) (any, error) {
+		list, err := asTexts(args)
+		if err != nil || list[1] == "" {
+			return "", errors.Join(err, fmt.Errorf("what stands between the pieces cannot be empty"))
+		}
+		return decimal.NewFromInt(int64(strings.Count(list[0], list[1]) + 1)), nil
+	}},
+	{Name: "part", Takes: "text, between, n", Group: ofText, Says: "the piece between signs, the first is 1, the last -1", Example: `part("N-03-07-B", "-", 3)`, Gives: "07", least: 3, most: 3, do: func(args []any) (any, error) {
 		list, err := asTexts(args[:2])
 		if err != nil {
 			return nil, err
 		}
-		n, err := asCount(args[2], 1, MostLetters, "the number of the piece")
+		n, err := asCount(args[2], -MostLetters, MostLetters, "the number of the piece")
 		if err != nil || list[1] == "" {
 			return "", err
 		}
-		if pieces := strings.Split(list[0], list[1]); n <= len(pieces) {
+		pieces := strings.Split(list[0], list[1])
+		if n < 0 {
+			n += len(pieces) + 1
+		}
+		if n >= 1 && n <= len(pieces) {
 			return pieces[n-1], nil
 		}
 		return "", nil
@@ -362,7 +406,42 @@ var functions = append([]*Function{
 		}
 		return strings.Repeat(text, n), nil
 	}},
-	{Name: "text", Takes: "value", Group: ofText, Says: "as a text, so that + joins it", Example: `text(7) + text(8)`, Gives: "78", least: 1, most: 1, do: text1(func(text string) string { return text })},
+	{Name: "text", Takes: "value", Group: ofText, Says: "as a text, so that + joins it", Example: `text(7) + text(8)`, Gives: "78", least: 1, most: 1, do: func(args []any) (any, error) {
+		text, err := asText(args[0])
+		return joined(text), err
+	}},
+	{Name: "isMatch", Takes: "text, pattern", Group: ofText, Says: "whether a regular expression (RE2) is found in it", Example: "isMatch(\"26K104\", `^[0-9]{2}[A-Z]`)", Gives: "true", least: 2, most: 2, do: func(args []any) (any, error) {
+		list, pattern, err := patterned(args)
+		if err != nil {
+			return nil, err
+		}
+		return pattern.MatchString(list[0]), nil
+	}},
+	{Name: "match", Takes: "text, pattern, n", Group: ofText, Says: "what a regular expression finds first, or its group n; empty: nothing", Example: "match(\"lot 26K104, dry\", `([0-9]+)[A-Z]([0-9]+)`, 2)", Gives: "104", least: 2, most: 3, do: func(args []any) (any, error) {
+		list, pattern, err := patterned(args[:2])
+		group := 0
+		if err == nil && len(args) > 2 {
+			group, err = asCount(args[2], 0, pattern.NumSubexp(), "the number of a group of this pattern")
+		}
+		if err != nil {
+			return nil, err
+		}
+		if found := pattern.FindStringSubmatch(list[0]); found != nil {
+			return found[group], nil
+		}
+		return "", nil
+	}},
+	{Name: "replaceMatch", Takes: "text, pattern, by", Group: ofText, Says: "with all that a regular expression finds replaced; ${1} is its first group", Example: "replaceMatch(\"N-03-07\", `-0*([0-9]+)`, \".${1}\")", Gives: "N.3.7", least: 3, most: 3, do: func(args []any) (any, error) {
+		list, pattern, err := patterned(args)
+		if err != nil {
+			return nil, err
+		}
+		text := pattern.ReplaceAllString(list[0], list[2])
+		if len(text) > MostLetters {
+			return nil, fmt.Errorf("the text has more than %d letters", MostLetters)
+		}
+		return text, nil
+	}},
 	{Name: "field", Takes: `"name"`, Group: ofText, Says: "a field whose name has blanks or signs", Example: `field("bin")`, Gives: "", least: 1, most: 1, do: func([]any) (any, error) { return nil, nil }},
 
 	{Name: "number", Takes: "text, sign", Group: ofNumbers, Says: "as a number; sign is its decimal sign where that is not the point", Example: `number("1.234,50", ",") * 2`, Gives: "2469", least: 1, most: 2, do: func(args []any) (any, error) {

@@ -13,7 +13,7 @@ var signs = map[string]func(a, b any) (any, error){
 		if isNumber(a) && isNumber(b) {
 			return arithmetic(a, b, decimal.Decimal.Add)
 		}
-		if isNumber(a) != isNumber(b) { // a number and a text that is one
+		if isNumber(a) != isNumber(b) && !isJoined(a) && !isJoined(b) { // a number and a text that is one
 			if x, errX := asNumber(a); errX == nil {
 				if y, errY := asNumber(b); errY == nil {
 					return bounded(x.Add(y))
@@ -27,6 +27,9 @@ var signs = map[string]func(a, b any) (any, error){
 		t, err := asText(b)
 		if err == nil && len(s)+len(t) > MostLetters {
 			err = fmt.Errorf("the text has more than %d letters", MostLetters)
+		}
+		if isJoined(a) || isJoined(b) {
+			return joined(s + t), err
 		}
 		return s + t, err
 	},
@@ -71,6 +74,11 @@ var signs = map[string]func(a, b any) (any, error){
 		}
 		return false, nil
 	},
+}
+
+func isJoined(value any) bool {
+	_, is := value.(joined)
+	return is
 }
 
 func arithmetic(a, b any, do func(x, y decimal.Decimal) decimal.Decimal) (any, error) {

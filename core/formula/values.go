@@ -8,6 +8,9 @@ import (
 	"github.com/shopspring/decimal"
 )
 
+// joined is a text that + joins, though it may look like a number.
+type joined string
+
 // asText returns a value as a label says it: numbers in digits, dates as ISO 8601 has them.
 func asText(value any) (string, error) {
 	switch v := value.(type) {
@@ -15,6 +18,8 @@ func asText(value any) (string, error) {
 		return "", nil
 	case string:
 		return v, nil
+	case joined:
+		return string(v), nil
 	case bool:
 		if v {
 			return "true", nil
@@ -48,6 +53,8 @@ func asNumber(value any) (decimal.Decimal, error) {
 		return decimal.NewFromInt(int64(v)), nil
 	case string:
 		return parseNumber(v, ".")
+	case joined:
+		return parseNumber(string(v), ".")
 	case nil:
 		return decimal.Zero, fmt.Errorf("nothing is no number")
 	case time.Time:
@@ -105,6 +112,8 @@ func asDate(value any) (time.Time, error) {
 	switch v := value.(type) {
 	case time.Time:
 		return v, nil
+	case joined:
+		return asDate(string(v))
 	case string:
 		text := strings.TrimSpace(v)
 		for _, form := range []string{time.DateOnly, "2006-01-02 15:04", "2006-01-02 15:04:05", "2006-01-02T15:04:05", time.RFC3339, "20060102"} {

@@ -213,10 +213,12 @@ func (d *Database) explain(ctx context.Context, err error) error {
 		text = where + " does not answer in time. See that it runs and can be reached from here, or ask it for less."
 	case errors.As(err, &lookup):
 		text = fmt.Sprintf("No machine is called %s. See how its name is written.", d.at.Host)
-	case strings.Contains(err.Error(), "refused"):
-		text = fmt.Sprintf("Nothing answers at %s. See that %s runs there, and that the port is right.", where, names[d.at.Kind])
+	case strings.Contains(err.Error(), "server refused TLS"), strings.Contains(err.Error(), "TLS requested but server does not support"):
+		text = fmt.Sprintf("%s has no TLS, so that the connection would not be encrypted. Have it set up there, or choose to go over the network as it is.", where)
 	case strings.Contains(strings.ToLower(err.Error()), "tls"), strings.Contains(err.Error(), "certificate"), strings.Contains(err.Error(), "x509"):
 		text = fmt.Sprintf("%s and this server do not agree on how to encrypt: %v. Choose another way over the network.", where, err)
+	case strings.Contains(err.Error(), "refused"):
+		text = fmt.Sprintf("Nothing answers at %s. See that %s runs there, and that the port is right.", where, names[d.at.Kind])
 	default:
 		text = fmt.Sprintf("The connection to %s broke off. Try again in a moment. (%v)", where, err)
 	}

@@ -81,6 +81,9 @@ func (r *Runner) Start(ctx context.Context) {
 // Stop ends the work at the next step and gives all leases back, so that another server goes on at once. Nothing
 // is lost by it.
 func (r *Runner) Stop(ctx context.Context) error {
+	if r.stop == nil { // it was never started
+		return nil
+	}
 	r.stop()
 	done := make(chan struct{})
 	go func() { r.work.Wait(); close(done) }()
