@@ -239,10 +239,8 @@ func (c *Client) Printer(ctx context.Context) (*Status, error) {
 	}
 	s.Formats, s.Rasters = texts("document-format-supported"), texts("pwg-raster-document-type-supported")
 	for _, supply := range texts("printer-supply") { // PWG 5100.13, 5.6.35
-		for pair := range strings.SplitSeq(supply, ";") {
-			if name, value, _ := strings.Cut(pair, "="); name == "colorantname" {
-				s.Inks = append(s.Inks, value)
-			}
+		if colour := colorant(supply); colour != "" {
+			s.Inks = append(s.Inks, colour)
 		}
 	}
 	s.size(get("media-size-supported"))
@@ -257,6 +255,28 @@ func (c *Client) Printer(ctx context.Context) (*Status, error) {
 		s.media = texts("media-col-supported")
 	}
 	return s, nil
+}
+
+// colouring are the kinds of supplies that colour (RFC 3805, PrtMarkerSuppliesTypeTC); all others wear out, or take up what is left over.
+var colouring = []string{"", "other", "unknown", "toner", "ink", "inkCartridge", "inkRibbon", "solidWax", "ribbonWax", "tonerCartridge"}
+
+// colorant returns the name of the colour of a supply as printer-supply has it; empty: it does not colour.
+func colorant(supply string) (name string) {
+	kind, class := "", ""
+	for pair := range strings.SplitSeq(supply, ";") {
+		switch key, value, _ := strings.Cut(strings.TrimSpace(pair), "="); key {
+		case "colorantname":
+			name = strings.TrimSpace(value)
+		case "type":
+			kind = value
+		case "class":
+			class = value
+		}
+	}
+	if class == "receptacleThatIsFilled" || !slices.Contains(colouring, kind) || strings.EqualFold(name, "none") || strings.EqualFold(name, "unknown") {
+		return ""
+	}
+	return name
 }
 
 // size reads how wide and long a page may be (PWG 5100.3, 3.13.9).

@@ -6,6 +6,7 @@ import (
 	"fmt"
 	"io"
 	"slices"
+	"strings"
 	"time"
 
 	"oddspool/core/batch"
@@ -231,6 +232,10 @@ func (w *work) begin(ctx context.Context, p *store.Print) (time.Duration, error)
 	first, _, n, err := w.store.Waiting(ctx, p.ID, 1)
 	if err != nil || first == 0 {
 		return slowest, err
+	}
+	if format := w.parts[n].labels.Format(); len(status.Formats) > 0 && !slices.Contains(status.Formats, format) {
+		return over, w.store.Hold(ctx, w.lease, fmt.Sprintf("The printer takes no documents of the type %s, which these labels are sent in. It takes %s.", format, strings.Join(status.Formats, ", ")),
+			"See on the printer's page whether it is the right printer, and what it says of itself; then go on or move the print.")
 	}
 	most := w.sliceLabels(p, first)
 	if w.parts[n].tagged { // each chip is written when its label is under the head

@@ -103,6 +103,40 @@ func boundIntegers(contract *openapi3.T) {
 	}
 }
 
+// closed has every object of a request refuse members that the contract does not name, with their path: a name that is mistyped is otherwise
+// left out without a word. Objects that say themselves what else they take stay as they are.
+func closed(contract *openapi3.T) {
+	seen := map[*openapi3.Schema]bool{}
+	var walk func(ref *openapi3.SchemaRef)
+	walk = func(ref *openapi3.SchemaRef) {
+		if ref == nil || ref.Value == nil || seen[ref.Value] {
+			return
+		}
+		s := ref.Value
+		seen[s] = true
+		joined := len(s.AllOf)+len(s.AnyOf)+len(s.OneOf) > 0 // its parts name what they take together
+		if s.Type.Is("object") && len(s.Properties) > 0 && s.AdditionalProperties.Has == nil && s.AdditionalProperties.Schema == nil && !joined {
+			s.AdditionalProperties.Has = new(false)
+		}
+		walk(s.Items)
+		for _, property := range s.Properties {
+			walk(property)
+		}
+	}
+	for _, item := range contract.Paths.Map() {
+		for _, operation := range item.Operations() {
+			if operation.RequestBody == nil {
+				continue
+			}
+			for kind, content := range operation.RequestBody.Value.Content {
+				if kind == gin.MIMEJSON {
+					walk(content.Schema)
+				}
+			}
+		}
+	}
+}
+
 // take takes a request's body in within the bounds of its route; false when it was refused.
 func (b *bound) take(c *gin.Context) bool {
 	for name, values := range c.Request.URL.Query() {

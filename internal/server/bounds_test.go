@@ -62,3 +62,17 @@ func TestBodiesAreBoundedByTheirRoutes(t *testing.T) {
 	status, _ = s.post("POST", "/api/designs", "application/json", `{"document": {`+many.String()+`"a": 1}}`)
 	require.Contains(t, []int{400, 422}, status)
 }
+
+// A member that the contract does not name is refused with its path, wherever it stands.
+func TestUnknownMembersAreRefused(t *testing.T) {
+	s := newSite(t)
+	s.signIn()
+	for body, says := range map[string]string{
+		`{"designId": 2, "recordSetId": 2, "kelp": 1}`:                                                                                     "“kelp” is not known",
+		`{"designId": 2, "recordSetId": 2, "choice": {"records": "", "printerId": 1, "howMany": {"each": 1, "eech": 2}}}`:                  "choice.howMany: “eech” is not known",
+		`{"designId": 2, "recordSetId": 2, "choice": {"records": "", "printerId": 1, "howMany": {"each": 1}, "besides": [{"kelp": true}]}}`: "choice.besides.0",
+	} {
+		require.Contains(t, s.problem(400, "POST", "/api/runs", body), says)
+	}
+	require.Contains(t, s.problem(400, "POST", "/api/session", `{"name": "Maren", "password": "x", "remember": true}`), "“remember” is not known")
+}

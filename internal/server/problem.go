@@ -6,6 +6,7 @@ import (
 	"fmt"
 	"net/http"
 	"reflect"
+	"regexp"
 	"strconv"
 	"strings"
 	"unicode"
@@ -212,6 +213,9 @@ func (s *Server) refuse(c *gin.Context, err error) {
 	writeProblem(c, http.StatusBadRequest, plain(err), nil)
 }
 
+// unsupported is how the validator tells of a member that the contract does not name.
+var unsupported = regexp.MustCompile(`^property "(.*)" is unsupported$`)
+
 // plain says in a line what about a request is wrong.
 func plain(err error) string {
 	var request *openapi3filter.RequestError
@@ -222,6 +226,9 @@ func plain(err error) string {
 			typed = true
 		} else {
 			text = schema.Reason
+		}
+		if unknown := unsupported.FindStringSubmatch(text); unknown != nil {
+			text = fmt.Sprintf("“%s” is not known here", unknown[1])
 		}
 		path := schema.JSONPointer()
 		if n := len(path); n > 0 && path[n-1] == "name" && schema.SchemaField == "minLength" {

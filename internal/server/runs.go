@@ -7,6 +7,7 @@ import (
 	"slices"
 	"strings"
 	"time"
+	"unicode/utf8"
 
 	"oddspool/core/proof"
 	"oddspool/internal/api"
@@ -16,11 +17,17 @@ import (
 // listedRuns is how many runs a list shows where it is not said.
 const listedRuns = 50
 
+// leastPart is how many letters a part of a value has that runs are found by.
+const leastPart = 3
+
 // ListRuns implements api.StrictServerInterface.
 func (s *Server) ListRuns(ctx context.Context, req api.ListRunsRequestObject) (api.ListRunsResponseObject, error) {
 	wanted := store.RunsWanted{Words: or(req.Params.Find, ""), Skip: or(req.Params.Skip, 0), Most: or(req.Params.Most, listedRuns)}
 	if whole := strings.TrimSpace(wanted.Words); whole != "" {
 		wanted.Values = scanned(whole)
+		if utf8.RuneCountInString(whole) >= leastPart {
+			wanted.Part = whole
+		}
 	}
 	for text, to := range map[*string]**time.Time{req.Params.From: &wanted.From, req.Params.To: &wanted.To} {
 		if text == nil {

@@ -245,6 +245,7 @@ func (s *Server) validate() (gin.HandlerFunc, error) {
 		return nil, fmt.Errorf("read contract: %w", err)
 	}
 	boundIntegers(contract)
+	closed(contract)
 	router, err := gorillamux.NewRouter(contract)
 	if err != nil {
 		return nil, fmt.Errorf("routes of contract: %w", err)

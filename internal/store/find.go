@@ -19,11 +19,15 @@ type Hit struct {
 
 // patterns are words as parts of what is looked for with ilike.
 func patterns(words string) (all []string) {
-	escape := strings.NewReplacer(`\`, `\\`, `%`, `\%`, `_`, `\_`)
 	for _, word := range strings.Fields(words) {
-		all = append(all, "%"+escape.Replace(word)+"%")
+		all = append(all, pattern(word))
 	}
 	return all
+}
+
+// pattern returns what is like a text that has another in it.
+func pattern(part string) string {
+	return "%" + strings.NewReplacer(`\`, `\\`, `%`, `\%`, `_`, `\_`).Replace(part) + "%"
 }
 
 // NextRecord returns the number of the next record of a set after another in which all the words stand, from the first on again where there

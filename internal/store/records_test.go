@@ -132,3 +132,23 @@ func TestRunsKeepAnswersAndTheirMoment(t *testing.T) {
 	_, err = s.ToCompose(ctx, &run)
 	require.IsType(t, &design.FaultsError{}, err)
 }
+
+// A run is found again by a part of a value, by what was answered, and by what is in a chip.
+func TestRunsAreFoundByPartsAnswersAndChips(t *testing.T) {
+	s := testkit.Store(t)
+	plan := plant(t, s, 3) // bins N-001 to N-003
+	plan.Answers = map[string]string{"shift": "late tide"}
+	id, err := s.PrepareRun(ctx, plan, "Maren")
+	require.NoError(t, err)
+	_, err = s.DB.Exec(`insert into run_answers (run_id, record, copy, name, answer) values ($1, 1, 0, 'weight', '12.5')`, id)
+	require.NoError(t, err)
+	print, err := s.StartPrint(ctx, store.Order{Run: id, Kind: "all", By: "Maren"})
+	require.NoError(t, err)
+	_, err = s.DB.Exec(`insert into tags (print_id, run_id, label, tid, epc, user_memory, outcome, why) values ($1, $2, 1, 'E280116A', '3034257BF400', '', 'written', '')`, print, id)
+	require.NoError(t, err)
+	for text, found := range map[string]bool{"-002": true, "N-00": true, "late tide": true, "tide": true, "12.5": true, "3034257bf400": true, "e280116a": true, "-009": false, "%": false, "early": false} {
+		runs, err := s.Runs(ctx, store.RunsWanted{Words: text, Values: []string{text}, Part: text, Most: 10})
+		require.NoError(t, err)
+		require.Equal(t, found, len(runs) == 1, text)
+	}
+}

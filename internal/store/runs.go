@@ -104,12 +104,16 @@ type RunEntry struct {
 // A RunsWanted says which runs are wanted in a list.
 type RunsWanted struct {
 	Words    string   // that stand in the names of design, records, printer, stock and who prepared it
-	Values   []string // or one of these is a value of a record of theirs (of 5,000 that say it), or a number of a series on their labels
+	Values   []string // or one of these is a value of a record of theirs (of 5,000 that say it), an answer, a number of a series or an identifier in a chip of their labels
+	Part     string   // or this is a part of a value of a record of theirs, among the latest MostSearched records; empty: it is not looked for
 	From, To *time.Time
 	Printed  bool // only those of which something came out
 	Skip     int
 	Most     int
 }
+
+// MostSearched is among how many records of the runs prepared last a part of a value is looked for.
+const MostSearched = 100_000
 
 // Runs returns runs, those that were lately printed or prepared first.
 func (s *Store) Runs(ctx context.Context, wanted RunsWanted) (runs []RunEntry, err error) {
@@ -117,7 +121,16 @@ func (s *Store) Runs(ctx context.Context, wanted RunsWanted) (runs []RunEntry, e
 	const query = `with found as materialized (
 			select r.id from (select record_set_id, number from records where "values" && $2::text[] limit 5000) x join runs r on r.record_set_id = x.record_set_id
 				where exists (select 1 from run_records c where c.run_id = r.id and c.record = x.number)
-			union select run_id from numbers where number = any($2) and state <> 'returned'),
+			union select run_id from numbers where number = any($2) and state <> 'returned'
+			union select run_id from tags where outcome = 'written' and epc = any(select upper(v) from unnest($2::text[]) v)
+			union select run_id from tags where tid <> '' and tid = any(select upper(v) from unnest($2::text[]) v)
+			union select run_id from run_answers where answer = any($2)
+			union select r.id from (select id, answers from runs where answers <> '{}' order by id desc limit 20000) r, jsonb_each_text(r.answers) e where $8 <> '' and e.value ilike $8
+			union select r.id from (
+					select c.record_set_id, c.number from (select x.id from (select s.id, sum(s.record_count) over (order by s.last desc) as all_records
+							from (select g.id, g.record_count, max(u.id) as last from runs u join record_sets g on g.id = u.record_set_id group by g.id, g.record_count) s) x where $8 <> '' and all_records <= $9) near
+						join records c on c.record_set_id = near.id where array_to_string(c."values", E'\n') ilike $8 limit 5000) x
+				join runs r on r.record_set_id = x.record_set_id where exists (select 1 from run_records c where c.run_id = r.id and c.record = x.number)),
 		listed as (select r.id, coalesce(r.last_printed_at, r.prepared_at) as at from runs r
 			where (r.says ilike all ($1::text[]) or r.id in (select id from found)) and ($3::timestamptz is null or coalesce(r.last_printed_at, r.prepared_at) >= $3)
 				and ($4::timestamptz is null or coalesce(r.last_printed_at, r.prepared_at) < $4) and (not $5 or r.last_printed_at is not null)
@@ -134,8 +147,11 @@ func (s *Store) Runs(ctx context.Context, wanted RunsWanted) (runs []RunEntry, e
 		left join lateral (select bool_or(state = 'printing') as printing, bool_or(state = 'held') as held, bool_or(state = 'cancelled') as cancelled
 			from prints where run_id = r.id) p on true
 		order by l.at desc, r.id desc`
-	words := patterns(wanted.Words)
-	return runs, list(ctx, s.DB, &runs, query, append([]string{}, words...), wanted.Values, wanted.From, wanted.To, wanted.Printed, wanted.Skip, wanted.Most)
+	words, part := patterns(wanted.Words), ""
+	if wanted.Part != "" {
+		part = pattern(wanted.Part)
+	}
+	return runs, list(ctx, s.DB, &runs, query, append([]string{}, words...), wanted.Values, wanted.From, wanted.To, wanted.Printed, wanted.Skip, wanted.Most, part, MostSearched)
 }
 
 // A RunPlan is what a run is prepared from.

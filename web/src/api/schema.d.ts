@@ -8568,11 +8568,11 @@ export interface operations {
     listRuns: {
         parameters: {
             query?: {
-                /** @description Words that stand in the names of design, records, printer, stock and who prepared it; or a value of a record, a number or a scanned code of GS1. */
+                /** @description Words that stand in the names of design, records, printer, stock and who prepared it; or a value of a record, an answer, a number, the identifier of a chip or a scanned code of GS1; or a part of a value or an answer, of three letters and more, among the records of the runs prepared last (100,000 of them). */
                 find?: string;
-                /** @description The first day, such as 2026-11-26. */
+                /** @description The first day, such as 2026-11-26; missing: from the first on. */
                 from?: string;
-                /** @description The last day. */
+                /** @description The last day; missing: to the last. */
                 to?: string;
                 skip?: number;
                 most?: number;

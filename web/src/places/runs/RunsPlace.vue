@@ -15,18 +15,20 @@ const asked = (name: string) => (typeof route.query[name] === 'string' ? route.q
 /** Words, a value of a record, a number; and the days. */
 const find = ref(asked('find'))
 const found = refDebounced(find, 200)
-const days = ref<[string, string] | null>(asked('from') ? [asked('from'), asked('to')] : null)
+/** Either end may be open. */
+const from = ref(asked('from') || null)
+const to = ref(asked('to') || null)
 const skip = ref(0)
 const page = 50
-watch([found, days], () => {
+watch([found, from, to], () => {
   skip.value = 0
-  const query = { find: found.value || undefined, from: days.value?.[0], to: days.value?.[1] }
+  const query = { find: found.value || undefined, from: from.value ?? undefined, to: to.value ?? undefined }
   void router.replace({ query })
 })
 const wanted = computed(() => ({
   find: found.value || undefined,
-  from: days.value?.[0],
-  to: days.value?.[1],
+  from: from.value ?? undefined,
+  to: to.value ?? undefined,
   skip: skip.value,
   most: page,
 }))
@@ -45,26 +47,40 @@ watch(wanted, () => refresh())
       <RouterLink to="/runs/used">What was used</RouterLink>
       <span class="room" />
       <NDatePicker
-        v-model:formatted-value="days"
-        type="daterange"
+        v-model:formatted-value="from"
+        type="date"
         clearable
         value-format="yyyy-MM-dd"
-        class="days"
-        start-placeholder="from"
-        end-placeholder="to"
-        aria-label="Days"
+        class="day"
+        placeholder="from"
+        :input-props="{ 'aria-label': 'First day' }"
+      />
+      <NDatePicker
+        v-model:formatted-value="to"
+        type="date"
+        clearable
+        value-format="yyyy-MM-dd"
+        class="day"
+        placeholder="to"
+        :input-props="{ 'aria-label': 'Last day' }"
       />
       <NInput
         v-model:value="find"
         clearable
         class="find"
-        placeholder="words, a value, or a number"
+        placeholder="words, a value or a part of it, a number"
         :input-props="{ 'aria-label': 'Find runs' }"
       />
     </header>
     <ProblemNote v-if="problem" :problem />
     <div v-if="runs && !runs.length" class="empty">
-      <p v-if="found || days || skip">No run is like that.</p>
+      <p v-if="found || from || to || skip">
+        No run is like that.
+        <template v-if="found"
+          >A part of a value is looked for among 100,000 records, those of the runs prepared last; a whole
+          value among all.</template
+        >
+      </p>
       <p v-else>
         No run was prepared yet. <RouterLink to="/bench">Choose a design</RouterLink> and prepare one.
       </p>
@@ -108,8 +124,8 @@ watch(wanted, () => refresh())
 </template>
 
 <style scoped>
-.days {
-  width: 250px;
+.day {
+  width: 140px;
 }
 .find {
   width: 360px;
