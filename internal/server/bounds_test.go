@@ -68,8 +68,8 @@ func TestUnknownMembersAreRefused(t *testing.T) {
 	s := newSite(t)
 	s.signIn()
 	for body, says := range map[string]string{
-		`{"designId": 2, "recordSetId": 2, "kelp": 1}`:                                                                                     "“kelp” is not known",
-		`{"designId": 2, "recordSetId": 2, "choice": {"records": "", "printerId": 1, "howMany": {"each": 1, "eech": 2}}}`:                  "choice.howMany: “eech” is not known",
+		`{"designId": 2, "recordSetId": 2, "kelp": 1}`:                                                                                      "“kelp” is not known",
+		`{"designId": 2, "recordSetId": 2, "choice": {"records": "", "printerId": 1, "howMany": {"each": 1, "eech": 2}}}`:                   "choice.howMany: “eech” is not known",
 		`{"designId": 2, "recordSetId": 2, "choice": {"records": "", "printerId": 1, "howMany": {"each": 1}, "besides": [{"kelp": true}]}}`: "choice.besides.0",
 	} {
 		require.Contains(t, s.problem(400, "POST", "/api/runs", body), says)

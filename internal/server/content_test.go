@@ -186,7 +186,7 @@ func TestChoicesAndEarlierAnswers(t *testing.T) {
 		require.Equal(t, 200, s.do("POST", "/api/runs", fmt.Sprintf(`{"designId": %d, "recordSetId": 2, "choice": {"records": "1", "howMany": {"each": 1}, "printerId": 0, "answers": %s}}`, made.Id, answers), &run))
 	}
 	require.Equal(t, map[string][]string{"shed": {"Quay", "North"}, "batch": {"26K104", "26K105"}}, run.Earlier)
-	require.Contains(t, string(run.Questions), `"choices":["North","Quay"]`)
+	require.Contains(t, fmt.Sprintf("%s", run.Questions), `"choices":["North","Quay"]`)
 	path := fmt.Sprintf("/api/runs/%d", run.Id)
 	require.Contains(t, s.problem(422, "PUT", path, fmt.Sprintf(`{"records": "1", "howMany": {"each": 1}, "printerId": %d, "answers": {"shed": "South"}}`, run.Printer.Id)), "“South” is none of North, Quay.")
 }

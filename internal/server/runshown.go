@@ -4,7 +4,6 @@ import (
 	"context"
 	"strconv"
 
-	"oddspool/core/ask"
 	"oddspool/core/batch"
 	"oddspool/core/design"
 	"oddspool/core/measure"
@@ -96,7 +95,10 @@ func (s *Server) showQuestions(ctx context.Context, shown *api.Run, r *store.Run
 		s.log.Warn("the choices of a question are not there", "run", r.ID, "error", err)
 		asked = d.Asked(r.Fields)
 	}
-	shown.Questions = asDocument(append([]ask.Question{}, asked...))
+	shown.Questions = make([]api.About, len(asked))
+	for i := range asked {
+		shown.Questions[i] = asDocument(asked[i])
+	}
 	if shown.AnswersGiven, shown.AnswersWanted, err = s.countAnswers(ctx, r, d); err != nil {
 		return err
 	}

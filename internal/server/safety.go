@@ -189,7 +189,7 @@ func (s *Server) FindSubstances(ctx context.Context, req api.FindSubstancesReque
 
 func toSubstance(from *hazard.Substance) api.Substance {
 	return api.Substance{Cas: from.CAS, Ec: some(from.EC), Formula: some(from.Formula), Names: from.Names, Synonyms: list(from.Synonyms),
-		Classification: from.Classification, Supplemental: &from.Supplemental, Limits: some(from.Limits), Un: some(from.UN), Transport: some(from.Transport), PackingGroup: some(from.PackingGroup), Own: some(string(from.Own))}
+		Classification: from.Classification, Supplemental: new(append([]string{}, from.Supplemental...)), Limits: some(from.Limits), Un: some(from.UN), Transport: some(from.Transport), PackingGroup: some(from.PackingGroup), Own: some(string(from.Own))}
 }
 
 // PutSubstance implements api.StrictServerInterface.

@@ -104,6 +104,7 @@ func (s *site) send(request *http.Request, answer any) int {
 	defer response.Body.Close()
 	text, err := io.ReadAll(response.Body)
 	require.NoError(s.t, err)
+	truthful(s.t, request, response, text)
 	if answer != nil && len(text) > 0 {
 		require.NoError(s.t, json.Unmarshal(text, answer), string(text))
 	}

@@ -93,7 +93,7 @@ func BroughtTypefaces(s *store.Store) func(family string) {
 func (s *Server) ListFontFiles(ctx context.Context, _ api.ListFontFilesRequestObject) (api.ListFontFilesResponseObject, error) {
 	answer := api.ListFontFiles200JSONResponse{}
 	for _, f := range ownFiles() {
-		answer = append(answer, api.FontFile{Family: f.Family, Bold: f.Bold, Italic: f.Italic, StandsIn: f.StandsIn, Scripts: &f.Scripts, Hash: f.Hash})
+		answer = append(answer, api.FontFile{Family: f.Family, Bold: f.Bold, Italic: f.Italic, StandsIn: f.StandsIn, Scripts: new(append([]string{}, f.Scripts...)), Hash: f.Hash})
 	}
 	brought, err := s.store.Typefaces(ctx, "")
 	for _, t := range brought {

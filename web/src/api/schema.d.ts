@@ -4426,7 +4426,8 @@ export interface components {
              * @description The database was put back from a copy then: labels may have been printed since that are not known here; missing: it is known.
              */
             doubtedAt?: string;
-            questions: components["schemas"]["About"];
+            /** @description As in a design document. */
+            questions: components["schemas"]["About"][];
             taken: components["schemas"]["Taken"][];
             /** @description So many labels are asked about once more. */
             askFrom: number;

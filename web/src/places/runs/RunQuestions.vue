@@ -10,7 +10,7 @@ type Question = NonNullable<Design['questions']>[number]
 const props = defineProps<{ run: Schemas['Run']; started: boolean }>()
 const emit = defineEmits<{ answer: [answers: Record<string, string>] }>()
 
-const questions = computed(() => props.run.questions as unknown as Question[])
+const questions = computed(() => props.run.questions as unknown[] as Question[])
 const given = computed(() => props.run.choice.answers ?? {})
 const typed = ref<Record<string, string>>({})
 watch(
