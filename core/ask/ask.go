@@ -208,7 +208,7 @@ func (q *Question) Answer(typed string) (string, error) {
 	}
 	if q.Pattern != "" {
 		if pattern, err := regexp.Compile("^(?:" + q.Pattern + ")$"); err == nil && !pattern.MatchString(answer) {
-			return wrong("%s“%s” does not look as it should (%s).", q.lead(), answer, q.Pattern)
+			return wrong("%s“%s” does not look as it should: %s.", q.lead(), answer, patternInWords(q.Pattern))
 		}
 	}
 	return answer, nil

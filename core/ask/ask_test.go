@@ -78,7 +78,7 @@ func TestRecordsAreCheckedFieldByField(t *testing.T) {
 	records := [][]string{{"26K104", "3"}, {"", " "}, {"K104", "0"}, {"", ""}, {"26K1", "many"}, {"26K1"}}
 	wrong, all := ask.Check([]string{"lot", "bags"}, records, checks, 2)
 	require.Equal(t, 3, all)
-	require.Equal(t, []ask.Wrong{{3, "bags", "bags: 0 is less than 1."}, {3, "lot", "lot: “K104” does not look as it should (\\d\\d[A-Z]\\d+)."}}, wrong)
+	require.Equal(t, []ask.Wrong{{3, "bags", "bags: 0 is less than 1."}, {3, "lot", "lot: “K104” does not look as it should: 2 digits, then a capital, then 1 or more digits."}}, wrong)
 }
 
 func TestQuestionsThatAreNoneAreTold(t *testing.T) {
@@ -100,4 +100,16 @@ func ExampleQuestion_Answer() {
 	_, err := q.Answer("250")
 	fmt.Println(err)
 	// Output: Net weight in kg? 250 is more than 25.
+}
+
+// What an answer should look like is said in words, where there are words for it.
+func TestPatternsAreSaidInWords(t *testing.T) {
+	for pattern, want := range map[string]string{
+		`[A-Z]{2}[0-9]{4}`: "2 capitals, then 4 digits", `\d+`: "1 or more digits", `N-[0-9]{2}`: "“N-”, then 2 digits", `[KDS]`: "one of D K S", `A|B7`: "“A” or “B7”",
+		`[a-z]*x?`: "any number of small letters, then “x” or nothing", `[0-9A-Z]{3,5}`: "3 to 5 digits or capitals", `(?:ab)+`: `(?:ab)+`,
+	} {
+		q := ask.Question{Name: "lot", Kind: ask.Text, Pattern: pattern}
+		_, err := q.Answer("§ none of it")
+		require.ErrorContains(t, err, "does not look as it should: "+want, pattern)
+	}
 }

@@ -187,14 +187,14 @@ func BenchmarkText(b *testing.B) {
 func TestLetGivesAValueAName(t *testing.T) {
 	fields, record := []string{"lot", "code"}, []string{"26K104", "a-b-c"}
 	for text, want := range map[string]string{
-		`let y = left(lot, 2); "20" + y`:                               "2026",
-		`let n = length(lot); let m = n * 2; n + m`:                          "18",
-		`let lot = "none"; lot + code`:                                       "nonea-b-c",
-		`text(26) + 339`:                                                     "26339",
-		`339 + text(26)`:                                                     "33926",
-		`text(26) + 339 + 1`:                                                 "263391",
-		`number(text(26)) + 1`:                                               "27",
-		`part(code, "-", -1) + part(code, "-", parts(code, "-"))`:            "cc",
+		`let y = left(lot, 2); "20" + y`:                          "2026",
+		`let n = length(lot); let m = n * 2; n + m`:               "18",
+		`let lot = "none"; lot + code`:                            "nonea-b-c",
+		`text(26) + 339`:                                          "26339",
+		`339 + text(26)`:                                          "33926",
+		`text(26) + 339 + 1`:                                      "263391",
+		`number(text(26)) + 1`:                                    "27",
+		`part(code, "-", -1) + part(code, "-", parts(code, "-"))`: "cc",
 		"match(lot, `[A-Z]`) + match(lot, `([0-9]+)$`, 1) + match(lot, `x`)": "K104",
 		"isMatch(lot, `^\\d{2}K`) ? \"kelp\" : \"salt\"":                     "kelp",
 		"replaceMatch(code, `[a-c]`, `<$0>`)":                                "<a>-<b>-<c>",

@@ -190,3 +190,26 @@ func TestChoicesAndEarlierAnswers(t *testing.T) {
 	path := fmt.Sprintf("/api/runs/%d", run.Id)
 	require.Contains(t, s.problem(422, "PUT", path, fmt.Sprintf(`{"records": "1", "howMany": {"each": 1}, "printerId": %d, "answers": {"shed": "South"}}`, run.Printer.Id)), "“South” is none of North, Quay.")
 }
+
+// A question that must be answered is demanded, whether an element says it or not.
+func TestWhatMustBeAnsweredIsDemanded(t *testing.T) {
+	s := newSite(t)
+	s.signIn()
+	var d api.Design
+	require.Equal(t, 200, s.do("GET", "/api/designs/2", nil, &d))
+	var document map[string]any
+	require.NoError(t, json.Unmarshal(d.Document, &document))
+	document["questions"] = []any{map[string]any{"name": "shift", "kind": "text", "must": true, "pattern": "[A-Z]"}, map[string]any{"name": "weight", "kind": "number", "must": true, "each": "record"}}
+	require.Equal(t, 200, s.do("PUT", "/api/designs/2", map[string]any{"document": document, "edit": d.Edit}, nil))
+	var run api.Run
+	require.Equal(t, 200, s.do("POST", "/api/runs", `{"designId": 2, "recordSetId": 2, "choice": {"records": "1-2", "printerId": 1, "howMany": {"each": 1}}}`, &run))
+	path := fmt.Sprintf("/api/runs/%d", run.Id)
+	require.Contains(t, s.problem(422, "POST", path+"/prints", `{"kind": "all"}`), "“shift” needs an answer")
+	require.Contains(t, s.problem(422, "GET", path+"/labels/file?format=pdf", nil), "“shift” needs an answer")
+	choice := `{"records": "1-2", "printerId": 1, "howMany": {"each": 1}, "answers": {"shift": %q}}`
+	require.Contains(t, s.problem(422, "PUT", path, fmt.Sprintf(choice, "late")), "does not look as it should: a capital")
+	require.Equal(t, 200, s.do("PUT", path, fmt.Sprintf(choice, "L"), nil))
+	require.Contains(t, s.problem(422, "POST", path+"/prints", `{"kind": "all"}`), "“weight” needs an answer for each record, and 0 of 2 are there")
+	require.Equal(t, 204, s.do("PUT", path+"/answers", `{"answers": [{"record": 1, "copy": 0, "name": "weight", "answer": "7"}, {"record": 2, "copy": 0, "name": "weight", "answer": "7.5"}]}`, nil))
+	require.Equal(t, 200, s.do("POST", path+"/prints", `{"kind": "all"}`, nil))
+}

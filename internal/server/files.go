@@ -132,6 +132,9 @@ func (s *Server) labelsAs(ctx context.Context, run int64, format, which string) 
 	if r.DoubtedAt != nil {
 		return nil, store.ErrRunDoubted
 	}
+	if err := s.answered(ctx, &r); err != nil {
+		return nil, err
+	}
 	setup, err := s.keptSetup(ctx, r.SetupID, r.PrinterID, r.Document)
 	if err != nil {
 		return nil, err

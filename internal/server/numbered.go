@@ -184,3 +184,44 @@ func (s *Server) WriteRun(ctx context.Context, req api.WriteRunRequestObject) (a
 	disposition := fmt.Sprintf("attachment; filename=run-%d.%s", r.ID, req.Params.Format)
 	return api.WriteRun200ApplicationoctetStreamResponse{Body: file, ContentLength: size, Headers: api.WriteRun200ResponseHeaders{ContentDisposition: &disposition}}, nil
 }
+
+// answered refuses to bring labels out of a run of which a question that must be answered is not, whether an element says it or not.
+func (s *Server) answered(ctx context.Context, r *store.Run) error {
+	parts, err := s.store.RunParts(ctx, r)
+	if err != nil {
+		return err
+	}
+	must := func(q ask.Question) bool { return q.Must && q.Default == "" }
+	for _, part := range parts {
+		d, err := part.Design()
+		if err != nil {
+			return err
+		}
+		for _, q := range d.Asked(r.Fields) {
+			if must(q) && r.Answers.V[q.Name] == "" {
+				return refused(fmt.Sprintf("“%s” needs an answer before labels are printed. Answer it on the page of the run.", q.Asked()))
+			}
+		}
+	}
+	d, err := r.Design()
+	if err != nil {
+		return err
+	}
+	for _, q := range d.AskedEach(r.Fields) {
+		if !must(q) {
+			continue
+		}
+		ofRecord, ofLabel := []string{q.Name}, []string{}
+		if q.Each == ask.EachLabel {
+			ofRecord, ofLabel = ofLabel, ofRecord
+		}
+		given, wanted, err := s.store.CountAnswers(ctx, r.ID, ofRecord, ofLabel)
+		if err != nil {
+			return err
+		}
+		if given < wanted {
+			return refused(fmt.Sprintf("“%s” needs an answer for each %s, and %d of %d are there. Answer the rest on the page of the run.", q.Asked(), q.Each, given, wanted))
+		}
+	}
+	return nil
+}

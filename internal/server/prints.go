@@ -23,6 +23,9 @@ func (s *Server) StartPrint(ctx context.Context, req api.StartPrintRequestObject
 	if err != nil {
 		return nil, err
 	}
+	if err := s.answered(ctx, &r); err != nil {
+		return nil, err
+	}
 	order := store.Order{Run: req.Id, Printer: r.PrinterID, Kind: string(req.Body.Kind), Start: or(req.Body.Start, 0), By: s.user(ctx)}
 	if or(req.Body.Free, false) {
 		if order.Printer, err = s.freePrinter(ctx, &r); err != nil {
