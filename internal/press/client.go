@@ -485,6 +485,44 @@ type Job struct {
 // Over tells whether nothing more of the job will print.
 func (j *Job) Over() bool { return j.State >= JobCanceled }
 
+// An OpenJob is a job that a printer has not ended.
+type OpenJob struct {
+	ID    int
+	Name  string
+	State JobState
+}
+
+// OpenJobs lists the jobs that a printer has not ended, up to mostOpen.
+func (c *Client) OpenJobs(ctx context.Context) (jobs []OpenJob, err error) {
+	const mostOpen = 200
+	answer, err := c.do(ctx, c.request(ipp.GetJobs, userName, ipp.Attr("limit", ipp.Int(ipp.Integer, mostOpen)), ipp.Keywords("which-jobs", "not-completed"),
+		ipp.Keywords("requested-attributes", "job-id", "job-name", "job-state")), nil)
+	if err != nil {
+		return nil, err
+	}
+	for _, group := range answer.Groups {
+		if group.Tag != ipp.JobGroup {
+			continue
+		}
+		var j OpenJob
+		for _, a := range group.Attributes {
+			if len(a.Values) == 0 {
+				continue
+			}
+			switch a.Name {
+			case "job-id":
+				j.ID = a.Values[0].Int
+			case "job-name":
+				j.Name = a.Values[0].Text
+			case "job-state":
+				j.State = JobState(a.Values[0].Int)
+			}
+		}
+		jobs = append(jobs, j)
+	}
+	return jobs, nil
+}
+
 // Job asks what became of a job; ErrNoJob when the printer does not know it.
 func (c *Client) Job(ctx context.Context, job int) (*Job, error) {
 	answer, err := c.do(ctx, c.request(ipp.GetJobAttributes, ipp.Attr("job-id", ipp.Int(ipp.Integer, job)), userName,

@@ -35,6 +35,7 @@ type work struct {
 	came     chan struct{} // something happened that the next step should see at once
 	pause    time.Duration // before the printer is asked again
 	moved    moved
+	mark     string // at the end of the names of its jobs
 	underWay,
 	noted int // labels of open slices that are out, and as it was noted
 	note string
@@ -169,8 +170,44 @@ func (w *work) open(ctx context.Context, p *store.Print) (err error) {
 	}
 	w.pause = quickest
 	w.design = w.parts[of[0]].design
+	if err := w.leftJobs(ctx, p); err != nil {
+		return err
+	}
 	if w.tagged() {
 		return w.leftVoids(ctx, p)
+	}
+	return nil
+}
+
+// leftJobs ends jobs that a server opened at the printer for this print and was killed before it could note them: nobody sends them a document.
+func (w *work) leftJobs(ctx context.Context, p *store.Print) error {
+	installation, err := w.store.Installation(ctx)
+	if err != nil {
+		return err
+	}
+	const enough = 8 // of its letters: other installations may print there
+	w.mark = fmt.Sprintf("(print %d of %s)", p.ID, installation[:enough])
+	noted, err := w.store.Slices(ctx, p.ID)
+	if err != nil {
+		return err
+	}
+	voids, err := w.store.OpenVoids(ctx, p.ID)
+	if err != nil {
+		return err
+	}
+	jobs, err := w.client.OpenJobs(ctx)
+	if err != nil { // a printer that is away is told of when it is asked to print; one that lists no jobs keeps none back
+		return nil //nolint:nilerr // see above
+	}
+	for _, job := range jobs {
+		known := slices.ContainsFunc(noted, func(s store.Slice) bool { return s.Job == job.ID }) || slices.ContainsFunc(voids, func(t store.Tag) bool { return *t.Job == job.ID })
+		if known || !strings.HasSuffix(job.Name, w.mark) || job.State != press.JobPending && job.State != press.JobHeld {
+			continue
+		}
+		w.log.Warn("a job that a server left at a printer is ended", "print", p.ID, "job", job.ID)
+		if err := w.client.Cancel(ctx, job.ID); err != nil {
+			w.log.Warn("a job that a server left at a printer is not ended", "print", p.ID, "job", job.ID, "error", err)
+		}
 	}
 	return nil
 }
@@ -246,7 +283,7 @@ func (w *work) begin(ctx context.Context, p *store.Print) (time.Duration, error)
 		return over, err
 	}
 	of := w.parts[n]
-	wanted := press.Wanted{Name: fmt.Sprintf("%s, %d to %d of %d (print %d)", of.design.Name, first, last, p.LabelCount, p.ID),
+	wanted := press.Wanted{Name: fmt.Sprintf("%s, %d to %d of %d %s", of.design.Name, first, last, p.LabelCount, w.mark),
 		Tracking: w.design.Stock.Found(), Setup: w.setup, Last: last == p.LabelCount}
 	wanted.Width, wanted.Length = w.design.Stock.PageSize()
 	wanted.Length = max(wanted.Length, of.design.Stock.LongestPiece())

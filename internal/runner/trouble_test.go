@@ -163,3 +163,32 @@ func TestPrinterThatCountsWhatDoesNotComeOutIsHeld(t *testing.T) {
 	p.wait(id, is(store.PrintDone))
 	p.came(240)
 }
+
+// A job that a server opened and was killed before it noted it is ended by whoever takes the print over; those of others stay.
+func TestJobsOfKilledServersAreEnded(t *testing.T) {
+	p := newPlant(t, standin.Config{}, 1)
+	p.stop()
+	id := p.order("all")
+	installation, err := p.Installation(ctx)
+	require.NoError(t, err)
+	client, err := (&press.Clients{}).At(p.printer.IPP())
+	require.NoError(t, err)
+	status, err := client.Printer(ctx)
+	require.NoError(t, err)
+	open := func(mark string) int {
+		job, err := client.Create(ctx, status, press.Wanted{Name: "Bin label, 1 to 20 of 240 " + mark})
+		require.NoError(t, err)
+		return job
+	}
+	left, others := open(fmt.Sprintf("(print %d of %s)", id, installation[:8])), open(fmt.Sprintf("(print %d of 00000000)", id))
+	p.start()
+	p.wait(id, is(store.PrintDone))
+	p.came(240)
+	jobs, err := client.OpenJobs(ctx)
+	require.NoError(t, err)
+	require.Len(t, jobs, 1)
+	require.Equal(t, others, jobs[0].ID)
+	job, err := client.Job(ctx, left)
+	require.NoError(t, err)
+	require.Equal(t, press.JobCanceled, job.State)
+}
