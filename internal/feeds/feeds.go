@@ -444,7 +444,7 @@ func (f *Feeds) keyOf(ctx context.Context, c store.Connection, r Request, source
 	return []string{}, nil
 }
 
-// A MissingError says that records no longer have fields that labels say.
+// A MissingError says that reading records again would lose something: fields that labels say, or what was changed by hand.
 type MissingError struct{ Text string }
 
 func (e *MissingError) Error() string { return e.Text }
@@ -517,6 +517,9 @@ func (f *Feeds) refresh(ctx context.Context, feed *store.Feed, answers map[strin
 	set, err := f.Store.RecordSet(ctx, feed.SetID)
 	if err != nil {
 		return nil, err
+	}
+	if set.ByHand && !anyway {
+		return nil, &MissingError{fmt.Sprintf("%s was changed by hand by %s since it was read. What %s has now would take the place of that. Keep what was changed as another set first, or take it in anyway.", set.Name, set.ImportedBy, feed.Connection)}
 	}
 	connection, err := f.Store.Connection(ctx, feed.ConnectionID)
 	if err != nil {

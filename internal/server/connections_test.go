@@ -474,3 +474,26 @@ func TestItsOwnDatabaseIsNotRead(t *testing.T) {
 	require.Equal(t, 200, o.do("POST", "/api/connections", untried, &kept))
 	require.Contains(t, o.problem(422, "GET", fmt.Sprintf("/api/connections/%d/tables", kept.Id), nil), "itself works on")
 }
+
+// Records that are read from somewhere and changed by hand go on being read from there, and no reading takes the place of the changes unasked.
+func TestChangesByHandKeepTheirSource(t *testing.T) {
+	o := newOutside(t)
+	set := o.take("Shed database", "Gauges", `"request": {"schema": "shed", "table": "gauges"}, "rereading": {"key": [], "everyMinutes": 5, "beforeRun": false}`)
+	records := o.values(set.Id)
+	records[0][1] = "salt hall"
+	var changed api.RecordSet
+	require.Equal(t, 200, o.do("POST", "/api/record-sets/written", map[string]any{"name": set.Name, "fields": set.Fields, "records": records, "replaces": set.Id}, &changed))
+	require.Equal(t, 200, o.do("GET", fmt.Sprintf("/api/record-sets/%d", changed.Id), nil, &changed))
+	require.NotNil(t, changed.Source, "it is still read from there")
+	path := fmt.Sprintf("/api/record-sets/%d/refresh", changed.Id)
+	require.Contains(t, o.problem(409, "POST", path, `{}`), "was changed by hand by Maren")
+	_, err := o.store.DB.Exec(`update feeds set tried_at = now() - interval '5 minutes'`)
+	require.NoError(t, err)
+	o.feeds.Due(context.Background())
+	require.Equal(t, "salt hall", o.values(o.newest("Gauges"))[0][1], "nobody was asked")
+	var kept api.RecordSet
+	require.Equal(t, 200, o.do("GET", fmt.Sprintf("/api/record-sets/%d", changed.Id), nil, &kept))
+	require.Contains(t, *kept.Source.Trouble, "changed by hand")
+	require.Equal(t, 200, o.do("POST", path, `{"anyway": true}`, nil))
+	require.Equal(t, "brine hall", o.values(o.newest("Gauges"))[0][1])
+}

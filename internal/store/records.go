@@ -20,10 +20,11 @@ type RecordSet struct {
 	Count      int                  `db:"record_count"`
 	ImportedBy string               `db:"imported_by"`
 	ImportedAt time.Time            `db:"imported_at"`
-	Checks     Kept[[]ask.Question] `db:"checks"` // of its fields where it was written by hand
+	Checks     Kept[[]ask.Question] `db:"checks"`  // of its fields where it was written by hand
+	ByHand     bool                 `db:"by_hand"` // it is read from somewhere, and was changed by hand since
 }
 
-const recordSetColumns = `id, name, fields, record_count, imported_by, imported_at, checks`
+const recordSetColumns = `id, name, fields, record_count, imported_by, imported_at, checks, by_hand`
 
 // AddRecordSet takes records in, all or none.
 func (s *Store) AddRecordSet(ctx context.Context, name string, fields []string, records [][]string, by string) (RecordSet, error) {
@@ -56,7 +57,11 @@ func (s *Store) WriteRecordSet(ctx context.Context, replaces *int64, name string
 		if err != nil {
 			return err
 		}
-		_, err = tx.Exec(ctx, `update record_sets set checks = $2 where id = $1`, id, Kept[[]ask.Question]{checks})
+		if _, err = tx.Exec(ctx, `update record_sets set checks = $2 where id = $1`, id, Kept[[]ask.Question]{checks}); err != nil || replaces == nil {
+			return err
+		}
+		// What is read from somewhere stays so.
+		_, err = tx.Exec(ctx, `update record_sets s set feed_id = o.feed_id, by_hand = true from record_sets o where s.id = $1 and o.id = $2 and o.feed_id is not null`, id, *replaces)
 		return err
 	})
 	if err != nil {

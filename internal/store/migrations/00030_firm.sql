@@ -50,11 +50,15 @@ alter table prints
     add listed integer,     -- places that are; null: all
     add last_label integer; -- of the run, that the print ends with; null: that of its last place
 
+-- Records that are read from somewhere and were changed by hand since: the next reading asks before it takes their place.
+alter table record_sets add by_hand boolean not null default false;
+
 -- Runs are found by answers too.
 create index run_answers_answer on run_answers using hash (answer);
 
 -- +goose Down
 drop index run_answers_answer;
+alter table record_sets drop by_hand;
 alter table prints drop lease_lasts, drop listing, drop listed, drop last_label;
 drop index pieces_label;
 create index pieces_label on pieces (print_id, label);

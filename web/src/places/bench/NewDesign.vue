@@ -31,11 +31,18 @@ function chooseStart(s: Schemas['Start']) {
   if (!startId.value) return
   if (!s.printerIds.includes(printerId.value ?? 0)) printerId.value = s.printerIds[0] ?? printerId.value
   stockId.value = s.stockId ?? stockId.value
-  setId.value = sets.value.find((r) => s.fields.every((f) => r.fields.includes(f)))?.id ?? setId.value
+  // Records that one came with, or chose, stay: what they lack is told.
+  if (!chosen.value)
+    setId.value = sets.value.find((r) => s.fields.every((f) => r.fields.includes(f)))?.id ?? setId.value
 }
 const printerId = ref<number>()
 const stockId = ref<number>()
 const setId = ref<number | null>(null)
+const chosen = ref(false)
+const lacking = computed(() => {
+  const has = sets.value.find((r) => r.id === setId.value)?.fields
+  return has ? (start.value?.fields ?? []).filter((f) => !has.includes(f)) : []
+})
 const turn = ref<Turn>(0)
 
 onMounted(async () => {
@@ -44,6 +51,7 @@ onMounted(async () => {
   floor.value = f.data
   stocks.value = s.data ?? []
   sets.value = r.data ?? []
+  chosen.value = Number(route.query.records) > 0
   setId.value = Number(route.query.records) || (sets.value[0]?.id ?? null)
   choosePrinter(f.data?.printers[0]?.printer.id)
 })
@@ -190,7 +198,12 @@ async function begin() {
           clearable
           placeholder="none yet"
           aria-labelledby="n-set"
+          @update:value="chosen = true"
         />
+        <p v-if="lacking.length" class="say warn">
+          <span aria-hidden="true">▲</span> They have no field {{ lacking.join(', ') }}: what says
+          {{ lacking.length === 1 ? 'it' : 'them' }} stays empty until it is given another.
+        </p>
       </div>
     </div>
     <section v-if="pages.length" class="artwork" aria-labelledby="n-artwork">

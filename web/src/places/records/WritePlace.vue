@@ -28,6 +28,8 @@ const isChecking = computed({
 })
 const kept = ref(true)
 const tooMany = ref(false)
+/** Where the records are read from; empty: nowhere. */
+const readFrom = ref('')
 
 onMounted(async () => {
   if (props.setId !== undefined) {
@@ -36,6 +38,7 @@ onMounted(async () => {
     if (!set) return
     name.value = set.name
     tooMany.value = !set.writable
+    readFrom.value = set.source?.connection ?? ''
     if (tooMany.value) return
     const records: string[][] = []
     for (let from = 1; from <= set.count; from += 1000) {
@@ -246,6 +249,10 @@ onBeforeRouteLeave(() => kept.value || window.confirm('What you wrote is not kep
       This set has too many records to be changed by hand: change the file it came from, and take that in.
     </p>
     <template v-else>
+      <p v-if="readFrom" class="note">
+        These records are read from {{ readFrom }}, and go on being so. What you change stays until they are
+        read again, which asks first; or keep it as another set.
+      </p>
       <div class="bar">
         <NSelect
           v-model:value="enter"
