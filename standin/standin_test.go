@@ -289,8 +289,9 @@ func TestVectorsAreFollowed(t *testing.T) {
 	list.Fill(0, render.Box{X: 20, Y: 30, W: 100, H: 40})
 	for format, write := range map[string]func(io.Writer) error{
 		"application/pdf": func(w io.Writer) error {
-			document := render.NewPDF(w, "plate", render.BlackOnWhite, status10())
-			return errors.Join(document.Add(&list), document.Close())
+			document := render.NewPDF(w, "plate")
+			pages, err := document.Pages(render.BlackOnWhite, status10(), nil)
+			return errors.Join(err, pages.Add(&list), document.Close())
 		},
 		"image/svg+xml": func(w io.Writer) error { return render.WriteSVG(w, &list, render.BlackOnWhite, status10()) },
 	} {

@@ -22,6 +22,7 @@ import (
 	"oddspool/core/symbols"
 	"oddspool/core/typeset"
 	"oddspool/internal/bundle"
+	"oddspool/internal/press"
 	"oddspool/internal/sources"
 )
 
@@ -146,11 +147,11 @@ func (l *labels) behind(values []string, number, total string) ([]string, error)
 	return values, nil
 }
 
-// values reads the values of those that were chosen.
-func (l *labels) values() iter.Seq2[[]string, error] {
-	return func(yield func([]string, error) bool) {
+// pages reads those that were chosen as pages of files.
+func (l *labels) pages() iter.Seq2[press.Page, error] {
+	return func(yield func(press.Page, error) bool) {
 		for r, err := range l.records() {
-			if !yield(r.values, err) {
+			if !yield(press.Page{Record: r.values}, err) {
 				return
 			}
 		}

@@ -41,17 +41,18 @@ func render(ctx context.Context, c *console, args []string) error {
 	if err != nil {
 		return err
 	}
+	files := press.NewFiles(made)
 	switch format {
 	case press.PNG, press.SVG:
-		return l.writeEach(c, made, format, out)
+		return l.writeEach(c, files, format, out)
 	case press.PDF, press.PWG:
-		return to(c, out, func(w io.Writer) error { return made.WriteDocument(w, format, l.values(), len(l.chosen)) })
+		return to(c, out, func(w io.Writer) error { return files.WriteDocument(w, format, l.pages(), len(l.chosen)) })
 	}
 	return &usageError{fmt.Sprintf("-format %s is not known; use png, svg, pdf or pwg", format)}
 }
 
 // writeEach writes a file for each label.
-func (l *labels) writeEach(c *console, made *press.Labels, format, out string) error {
+func (l *labels) writeEach(c *console, files *press.Files, format, out string) error {
 	if out == "-" && len(l.chosen) > 1 {
 		return &usageError{"several labels do not go to standard output as " + format + "; name a PATH, or choose one with -rows"}
 	}
@@ -59,13 +60,13 @@ func (l *labels) writeEach(c *console, made *press.Labels, format, out string) e
 	painters := make([]*press.FilePainter, ordered.Workers(len(l.chosen)))
 	return ordered.Stream(len(painters), l.records(), func(worker int, r record) (struct{}, error) {
 		if painters[worker] == nil {
-			painters[worker] = made.FilePainter()
+			painters[worker] = files.Painter()
 		}
 		path := out
 		if len(l.chosen) > 1 {
 			path = fmt.Sprintf("%s-%d%s", strings.TrimSuffix(out, extension), r.number, extension)
 		}
-		return struct{}{}, to(c, path, func(w io.Writer) error { return painters[worker].Paint(w, format, r.values) })
+		return struct{}{}, to(c, path, func(w io.Writer) error { return painters[worker].Paint(w, format, press.Page{Record: r.values}) })
 	}, func(struct{}) error { return nil })
 }
 
@@ -105,11 +106,11 @@ func proofCommand(ctx context.Context, c *console, args []string) error {
 	}
 	defer func() { _ = l.Close() }() // it was only read
 	chosen := make([][]string, 0, len(l.chosen))
-	for values, err := range l.values() {
+	for page, err := range l.pages() {
 		if err != nil {
 			return err
 		}
-		chosen = append(chosen, values)
+		chosen = append(chosen, page.Record)
 	}
 	report, err := proof.All(ctx, l.design, l.fields, chosen)
 	if err != nil {

@@ -70,8 +70,10 @@ func elsewhere(t *testing.T, elements ...design.Element) (svg, pdf, black int) {
 	require.NoError(t, render.WriteSVG(&file, &made.List, render.BlackOnWhite, eight))
 	require.NoError(t, os.WriteFile(base+".svg", file.Bytes(), 0o600))
 	file.Reset()
-	document := render.NewPDF(&file, "label", render.BlackOnWhite, eight)
-	require.NoError(t, document.Add(&made.List))
+	document := render.NewPDF(&file, "label")
+	pages, err := document.Pages(render.BlackOnWhite, eight, nil)
+	require.NoError(t, err)
+	require.NoError(t, pages.Add(&made.List))
 	require.NoError(t, document.Close())
 	require.NoError(t, os.WriteFile(base+".pdf", file.Bytes(), 0o600))
 	differ := func(name string, arguments ...string) (n int) {

@@ -23,22 +23,28 @@ import (
 // those of a font in which only the glyphs stand that are used, each by its outline (Type 3, 9.6.5), so that they can be searched and copied and
 // look alike everywhere. The same labels give the same bytes.
 type PDF struct {
-	out        io.Writer
-	written    int64
-	err        error
-	colours    Palette
-	resolution measure.Resolution
-	title      string
+	out     io.Writer
+	written int64
+	err     error
+	title   string
 
 	offsets []int64 // of objects, from number 1 on
 	nodes   []int   // of the tree of pages
 	inNode  int     // pages in the last of them
 	pages   int
-	every   int // the number of what stands on every page; 0: nothing
+	fixed   []int // the numbers of what all pages of a design have
 
 	mutex sync.Mutex
 	used  map[glyphKey]bool
 	forms map[formKey]*pdfForm
+}
+
+// PDFPages draws the pages of a document that are of one design.
+type PDFPages struct {
+	of         *PDF
+	colours    Palette
+	resolution measure.Resolution
+	every      string // the name of what stands on each of them; empty: nothing
 }
 
 type glyphKey struct {
@@ -64,22 +70,28 @@ const (
 	barInset = 1
 )
 
-// NewPDF starts a document for labels at a resolution. The face stays bare: it is what the pages are printed on.
-func NewPDF(w io.Writer, title string, colours Palette, r measure.Resolution) *PDF {
-	p := &PDF{out: w, colours: colours, resolution: r, title: title, used: map[glyphKey]bool{}, forms: map[formKey]*pdfForm{}}
+// NewPDF starts a document.
+func NewPDF(w io.Writer, title string) *PDF {
+	p := &PDF{out: w, title: title, used: map[glyphKey]bool{}, forms: map[formKey]*pdfForm{}}
 	p.offsets = make([]int64, pdfInfo)
 	p.writeBytes([]byte("%PDF-1.7\n%\xe2\xe3\xcf\xd3\n"))
 	return p
 }
 
-// Every puts what is on a list on every page to come, and keeps it once (a form XObject, 8.10).
-func (p *PDF) Every(l *List) error {
-	d := p.drawer()
+// Pages begins pages for labels of one design, at a resolution. The face stays bare: it is what they are printed on. What is on the list fixed stands on
+// each of them and is kept once (a form XObject, 8.10); nil: nothing does.
+func (p *PDF) Pages(colours Palette, r measure.Resolution, fixed *List) (*PDFPages, error) {
+	pages := &PDFPages{of: p, colours: colours, resolution: r}
+	if fixed == nil {
+		return pages, p.err
+	}
+	d := pages.drawer()
 	defer pdfDrawers.Put(d)
-	content := bytes.Clone(d.deflated(d.items(l)))
-	p.every = p.begin()
-	p.stream(fmt.Sprintf("/Type/XObject/Subtype/Form/BBox[0 0 %d %d]/Resources %d 0 R/Filter/FlateDecode", l.Width*pdfUnits, l.Height*pdfUnits, pdfResources), content)
-	return p.err
+	content := bytes.Clone(d.deflated(d.items(fixed)))
+	p.fixed = append(p.fixed, p.begin())
+	pages.every = fmt.Sprintf("Every%d", len(p.fixed))
+	p.stream(fmt.Sprintf("/Type/XObject/Subtype/Form/BBox[0 0 %d %d]/Resources %d 0 R/Filter/FlateDecode", fixed.Width*pdfUnits, fixed.Height*pdfUnits, pdfResources), content)
+	return pages, p.err
 }
 
 // A DrawnPage is a page that Put adds to its document.
@@ -93,8 +105,8 @@ type pdfDrawer struct {
 	raw     []byte
 	packed  bytes.Buffer
 	deflate *zlib.Writer
-	seen    map[glyphKey]bool
-	of      *PDF
+	seen    map[glyphKey]bool // that the document has
+	of      *PDFPages
 }
 
 var pdfDrawers = sync.Pool{New: func() any {
@@ -106,7 +118,7 @@ var pdfDrawers = sync.Pool{New: func() any {
 }}
 
 // Draw makes a page of its true size of a label. Several may be drawn at once.
-func (p *PDF) Draw(l *List) *DrawnPage {
+func (p *PDFPages) Draw(l *List) *DrawnPage {
 	d := p.drawer()
 	defer pdfDrawers.Put(d)
 	dot := 72 / p.resolution.PerInch() // points in a dot
@@ -120,19 +132,20 @@ func (p *PDF) Draw(l *List) *DrawnPage {
 	d.raw = append(d.raw, " 0 0 -"...)
 	d.raw = append(append(d.raw, scale...), " 0 "...)
 	d.raw = append(append(d.raw, page.height...), " cm\n"...)
-	if p.every > 0 {
-		d.raw = append(d.raw, "/Every Do\n"...)
+	if p.every != "" {
+		d.raw = append(append(append(d.raw, '/'), p.every...), " Do\n"...)
 	}
 	page.content = bytes.Clone(d.deflated(d.items(l)))
 	return page
 }
 
-// drawer takes a drawer for this document.
-func (p *PDF) drawer() *pdfDrawer {
+// drawer takes a drawer for these pages.
+func (p *PDFPages) drawer() *pdfDrawer {
 	d := pdfDrawers.Get().(*pdfDrawer)
-	if d.raw = d.raw[:0]; d.of != p {
-		d.of, d.seen = p, map[glyphKey]bool{}
+	if d.raw = d.raw[:0]; d.of == nil || d.of.of != p.of {
+		d.seen = map[glyphKey]bool{}
 	}
+	d.of = p
 	return d
 }
 
@@ -181,6 +194,7 @@ func (d *pdfDrawer) outlines(item *Item) {
 
 // formKey is what a form is drawn of: outlines are known by where they lie in memory, for they never change.
 type formKey struct {
+	of            *PDFPages // whose colours it has
 	outlines      *Outline
 	count, ink    int
 	width, height int
@@ -195,11 +209,11 @@ type pdfForm struct {
 }
 
 // form returns the name of the form of an item's outlines, which cuts them to the item's box.
-func (p *PDF) form(item *Item) string {
-	key := formKey{&item.outlines[0], len(item.outlines), item.Ink, item.Box.W, item.Box.H, item.Turn}
-	p.mutex.Lock()
-	defer p.mutex.Unlock()
-	if made, known := p.forms[key]; known {
+func (p *PDFPages) form(item *Item) string {
+	key := formKey{p, &item.outlines[0], len(item.outlines), item.Ink, item.Box.W, item.Box.H, item.Turn}
+	p.of.mutex.Lock()
+	defer p.of.mutex.Unlock()
+	if made, known := p.of.forms[key]; known {
 		return made.name
 	}
 	d := pdfDrawers.Get().(*pdfDrawer)
@@ -216,7 +230,7 @@ func (p *PDF) form(item *Item) string {
 	content := bytes.Clone(d.deflated(d.raw))
 	sum := sha256.Sum256(fmt.Append(content, at.Box))
 	made := &pdfForm{"D" + hex.EncodeToString(sum[:8]), at.Box, content}
-	p.forms[key] = made
+	p.of.forms[key] = made
 	return made.name
 }
 
@@ -319,9 +333,10 @@ func (d *pdfDrawer) use(key glyphKey) {
 		return
 	}
 	d.seen[key] = true
-	d.of.mutex.Lock()
-	d.of.used[key] = true
-	d.of.mutex.Unlock()
+	document := d.of.of
+	document.mutex.Lock()
+	document.used[key] = true
+	document.mutex.Unlock()
 }
 
 // fontName names the font of 256 glyphs of a face.
@@ -330,7 +345,7 @@ func fontName(face *typeset.Face, block uint32) string {
 }
 
 // Add adds a label as a page.
-func (p *PDF) Add(l *List) error { return p.Put(p.Draw(l)) }
+func (p *PDFPages) Add(l *List) error { return p.of.Put(p.Draw(l)) }
 
 // Put adds a page that was drawn.
 func (p *PDF) Put(page *DrawnPage) error {
@@ -372,8 +387,8 @@ func (p *PDF) Close() error {
 		fmt.Fprintf(&kids, "%d 0 R ", node)
 	}
 	p.object(pdfTree, fmt.Sprintf("<</Type/Pages/Count %d/Kids[%s]>>", p.pages, kids.String()))
-	if p.every > 0 {
-		forms += fmt.Sprintf("/Every %d 0 R", p.every)
+	for i, number := range p.fixed {
+		forms += fmt.Sprintf("/Every%d %d 0 R", i+1, number)
 	}
 	p.object(pdfResources, "<</Font<<"+fonts+">>/XObject<<"+forms+">>>>")
 	title := []byte{0xfe, 0xff} // UTF-16, 7.9.2.2

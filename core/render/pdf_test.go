@@ -37,11 +37,11 @@ func TestPDFTextIsDrawnAndCanBeCopied(t *testing.T) {
 	folder := t.TempDir()
 	path := filepath.Join(folder, "words.pdf")
 	var file bytes.Buffer
-	document := render.NewPDF(&file, "Rødalge", render.BlackOnWhite, eight)
+	document, pages := newPDF(t, &file, "Rødalge", eight)
 	turns := []measure.Turn{0, 90, 180, 270}
 	const words = "Rødalge Соль 3 kg"
 	for _, turn := range turns {
-		require.NoError(t, document.Add(said(t, turn, words)))
+		require.NoError(t, pages.Add(said(t, turn, words)))
 	}
 	require.NoError(t, document.Close())
 	require.NoError(t, os.WriteFile(path, file.Bytes(), 0o600))
@@ -81,12 +81,12 @@ func TestPDFTextIsDrawnAndCanBeCopied(t *testing.T) {
 func TestPDFOfManyPages(t *testing.T) {
 	write := func() []byte {
 		var file bytes.Buffer
-		document := render.NewPDF(&file, "many", render.BlackOnWhite, eight)
+		document, pages := newPDF(t, &file, "many", eight)
 		lists := make([]*render.List, 150)
 		for i := range lists {
 			lists[i] = said(t, 0, fmt.Sprintf("Lot %d Ж昆", i))
 		}
-		require.NoError(t, ordered.Each(len(lists), func(_, i int) (*render.DrawnPage, error) { return document.Draw(lists[i]), nil }, document.Put))
+		require.NoError(t, ordered.Each(len(lists), func(_, i int) (*render.DrawnPage, error) { return pages.Draw(lists[i]), nil }, document.Put))
 		require.NoError(t, document.Close())
 		return file.Bytes()
 	}

@@ -195,8 +195,8 @@ func TestPDFBarsAreWholeModules(t *testing.T) {
 		path := filepath.Join(t.TempDir(), "bars.pdf")
 		file, err := os.Create(path)
 		require.NoError(t, err)
-		document := render.NewPDF(file, "bars", render.BlackOnWhite, resolution)
-		require.NoError(t, document.Add(&l))
+		document, pages := newPDF(t, file, "bars", resolution)
+		require.NoError(t, pages.Add(&l))
 		require.NoError(t, document.Close())
 		require.NoError(t, file.Close())
 
@@ -204,9 +204,9 @@ func TestPDFBarsAreWholeModules(t *testing.T) {
 		require.NoError(t, err, string(out))
 		out, err = exec.Command("pdftoppm", "-r", fmt.Sprint(resolution.PerInch()), "-mono", "-aa", "no", path, path).CombinedOutput()
 		require.NoError(t, err, string(out))
-		pages, _ := filepath.Glob(path + "-*.pbm")
-		require.Len(t, pages, 1)
-		require.Equal(t, text(want), text(readPBM(t, pages[0])), resolution.String())
+		drawn, _ := filepath.Glob(path + "-*.pbm")
+		require.Len(t, drawn, 1)
+		require.Equal(t, text(want), text(readPBM(t, drawn[0])), resolution.String())
 		require.Equal(t, text(want), text(ghostscript(t, path, resolution)), "Ghostscript at %s", resolution)
 	}
 }
@@ -241,8 +241,8 @@ func TestSameLabelSameBytes(t *testing.T) {
 	write := func() (svg, pdf string) {
 		var a, b bytes.Buffer
 		require.NoError(t, render.WriteSVG(&a, sample(t, 130, 75), render.BlackOnWhite, eight))
-		document := render.NewPDF(&b, "label", render.BlackOnWhite, eight)
-		require.NoError(t, document.Add(sample(t, 130, 75)))
+		document, pages := newPDF(t, &b, "label", eight)
+		require.NoError(t, pages.Add(sample(t, 130, 75)))
 		require.NoError(t, document.Close())
 		return a.String(), b.String()
 	}
@@ -261,7 +261,7 @@ func TestWritersReportErrors(t *testing.T) {
 	defer full.Close()
 	require.ErrorContains(t, render.WritePNG(full, render.Layers{drawn(sample(t, 130, 75))}, render.BlackOnWhite, eight), "write PNG")
 	require.ErrorContains(t, render.WriteSVG(full, sample(t, 130, 75), render.BlackOnWhite, eight), "write SVG")
-	require.ErrorContains(t, render.NewPDF(full, "x", render.BlackOnWhite, eight).Close(), "write PDF")
+	require.ErrorContains(t, render.NewPDF(full, "x").Close(), "write PDF")
 }
 
 func BenchmarkDrawLabel(b *testing.B) {

@@ -5,6 +5,7 @@ import (
 	"fmt"
 	"image"
 	"image/png"
+	"io"
 	"math/rand/v2"
 	"os"
 	"os/exec"
@@ -113,34 +114,43 @@ var sinks = []sink{
 		return dark(picture)
 	}},
 	{"PDF", func(t *testing.T, l *render.List) *render.Plane {
-		return pdfDots(t, l, func(document *render.PDF) { require.NoError(t, document.Add(l)) })
+		return pdfDots(t, l, func(pages *render.PDFPages) { require.NoError(t, pages.Add(l)) }, nil)
 	}},
 	{"PDF in Ghostscript", func(t *testing.T, l *render.List) *render.Plane {
-		path := pdfFile(t, func(document *render.PDF) { require.NoError(t, document.Add(l)) })
+		path := pdfFile(t, func(pages *render.PDFPages) { require.NoError(t, pages.Add(l)) }, nil)
 		return ghostscript(t, path, eight).Cut(render.Box{W: l.Width, H: l.Height})
 	}},
 	{"PDF, kept once", func(t *testing.T, l *render.List) *render.Plane {
-		return pdfDots(t, l, func(document *render.PDF) {
-			require.NoError(t, document.Every(l))
+		return pdfDots(t, l, func(pages *render.PDFPages) {
 			var bare render.List
 			bare.Reset(l.Width, l.Height)
-			require.NoError(t, document.Add(&bare))
-		})
+			require.NoError(t, pages.Add(&bare))
+		}, l)
 	}},
 }
 
-func pdfFile(t *testing.T, add func(*render.PDF)) (path string) {
+// newPDF begins a document of labels that are black on white.
+func newPDF(t *testing.T, w io.Writer, title string, r measure.Resolution) (*render.PDF, *render.PDFPages) {
+	document := render.NewPDF(w, title)
+	pages, err := document.Pages(render.BlackOnWhite, r, nil)
+	require.NoError(t, err)
+	return document, pages
+}
+
+func pdfFile(t *testing.T, add func(*render.PDFPages), fixed *render.List) (path string) {
 	path = filepath.Join(t.TempDir(), "label.pdf")
 	var file bytes.Buffer
-	document := render.NewPDF(&file, "label", render.BlackOnWhite, eight)
-	add(document)
+	document := render.NewPDF(&file, "label")
+	pages, err := document.Pages(render.BlackOnWhite, eight, fixed)
+	require.NoError(t, err)
+	add(pages)
 	require.NoError(t, document.Close())
 	require.NoError(t, os.WriteFile(path, file.Bytes(), 0o600))
 	return path
 }
 
-func pdfDots(t *testing.T, l *render.List, add func(*render.PDF)) *render.Plane {
-	path := pdfFile(t, add)
+func pdfDots(t *testing.T, l *render.List, add func(*render.PDFPages), fixed *render.List) *render.Plane {
+	path := pdfFile(t, add, fixed)
 	out, err := exec.Command("pdftoppm", "-singlefile", "-r", fmt.Sprint(eight.PerInch()), "-mono", "-aa", "no", path, path).CombinedOutput()
 	require.NoError(t, err, string(out))
 	require.NotContains(t, string(out), "Error")
@@ -372,7 +382,7 @@ func TestDrawnPicturesStayLines(t *testing.T) {
 	var l render.List
 	l.Reset(100, 90)
 	l.Drawn(0, render.Box{W: 100, H: 90}, layers[0], outlines)
-	fine := ghostscript(t, pdfFile(t, func(document *render.PDF) { require.NoError(t, document.Add(&l)) }), measure.DotsPerMillimetre(64))
+	fine := ghostscript(t, pdfFile(t, func(pages *render.PDFPages) { require.NoError(t, pages.Add(&l)) }, nil), measure.DotsPerMillimetre(64))
 	true64 := render.NewLayers(2, 800, 720)
 	for _, o := range outlines {
 		layer := 0

@@ -4,7 +4,6 @@ import (
 	"bytes"
 	"io"
 	"iter"
-	"math"
 	"slices"
 	"sync"
 
@@ -66,63 +65,81 @@ func (l *Labels) Write(w io.Writer, records [][]string, skip int, setup stock.Se
 	if l.design.Printer.Vector {
 		return l.writePDF(w, records, skip, dx, dy)
 	}
-	return l.writeRaster(w, all(records), skip, dx, dy, len(records))
+	return writeRaster(w, cut(all(records, l), skip), dx, dy, len(records), func(int) {})
 }
 
-// all gives records one by one.
-func all(records [][]string) iter.Seq2[[]string, error] {
-	return func(yield func([]string, error) bool) {
+// all gives records of one design one by one.
+func all(records [][]string, of *Labels) iter.Seq2[fileLabel, error] {
+	return func(yield func(fileLabel, error) bool) {
 		for _, record := range records {
-			if !yield(record, nil) {
+			if !yield(fileLabel{of, record}, nil) {
 				return
 			}
 		}
 	}
 }
 
-// WriteRaster writes the labels of records as they come, as PWG raster, whatever their printer takes.
-func (l *Labels) WriteRaster(w io.Writer, records iter.Seq2[[]string, error]) error {
-	return l.writeRaster(w, records, 0, 0, 0, math.MaxInt)
-}
-
-// writeRaster writes at most so many labels.
-func (l *Labels) writeRaster(w io.Writer, records iter.Seq2[[]string, error], skip, dx, dy, most int) error {
-	workers := make([]*painter, ordered.Workers(most))
+// writeRaster writes about so many labels, and tells how many more it wrote.
+func writeRaster(w io.Writer, chunks iter.Seq2[chunk, error], dx, dy, about int, wrote func(labels int)) error {
+	type part struct {
+		raster *bytes.Buffer
+		labels int
+	}
+	workers := make([]map[*Labels]*painter, ordered.Workers(about))
 	first := true
-	return ordered.Stream(len(workers), l.chunks(records, skip), func(worker int, c chunk) (*bytes.Buffer, error) {
+	return ordered.Stream(len(workers), chunks, func(worker int, c chunk) (part, error) {
 		if workers[worker] == nil {
-			workers[worker] = l.painter()
+			workers[worker] = map[*Labels]*painter{}
 		}
-		return workers[worker].paint(c, dx, dy)
-	}, func(raster *bytes.Buffer) error {
+		if workers[worker][c.of] == nil {
+			workers[worker][c.of] = c.of.painter()
+		}
+		raster, err := workers[worker][c.of].paint(c, dx, dy)
+		return part{raster, len(c.records)}, err
+	}, func(p part) error {
 		if !first { // the word that begins a stream stands once
-			raster.Next(pwg.SyncBytes)
+			p.raster.Next(pwg.SyncBytes)
 		}
 		first = false
-		_, err := w.Write(raster.Bytes())
-		buffers.Put(raster)
+		_, err := w.Write(p.raster.Bytes())
+		buffers.Put(p.raster)
+		wrote(p.labels)
 		return err
 	})
 }
 
-// A chunk is the records of some pages; the first places of the first of them stay blank.
+// A fileLabel is a label of one design.
+type fileLabel struct {
+	of     *Labels
+	record []string
+}
+
+// A chunk is the records of some pages of one design; the first places of the first of them stay blank.
 type chunk struct {
+	of      *Labels
 	records [][]string
 	skip    int
 }
 
-// chunks cuts records into what one core draws at once: little at first, so that a printer begins at once, then more.
-func (l *Labels) chunks(records iter.Seq2[[]string, error], skip int) iter.Seq2[chunk, error] {
+// cut cuts labels into what one core draws at once: little at first, so that a printer begins at once, then more. Those of another design begin a page.
+func cut(labels iter.Seq2[fileLabel, error], skip int) iter.Seq2[chunk, error] {
 	const most = 64
-	per, pages := l.design.Stock.PerPage(), 1
+	pages := 1
 	return func(yield func(chunk, error) bool) {
 		c := chunk{skip: skip}
-		for record, err := range records {
+		for label, err := range labels {
 			if err != nil {
 				yield(chunk{}, err)
 				return
 			}
-			if c.records = append(c.records, record); len(c.records)+c.skip == pages*per {
+			if len(c.records) > 0 && c.of != label.of {
+				if !yield(c, nil) {
+					return
+				}
+				c = chunk{}
+			}
+			c.of = label.of
+			if c.records = append(c.records, label.record); len(c.records)+c.skip == pages*c.of.design.Stock.PerPage() {
 				if !yield(c, nil) {
 					return
 				}
@@ -170,7 +187,11 @@ func (p *painter) paint(c chunk, dx, dy int) (*bytes.Buffer, error) {
 // writePDF writes vectors. What is marked is black, whatever colour that lays bare.
 func (l *Labels) writePDF(w io.Writer, records [][]string, skip, dx, dy int) error {
 	marks := render.Palette{Face: "#FFFFFF", Inks: slices.Repeat([]string{"#000000"}, len(l.palette.Inks))}
-	document := render.NewPDF(w, l.design.Name, marks, l.design.Printer.Resolution)
+	document := render.NewPDF(w, l.design.Name)
+	pages, err := document.Pages(marks, l.design.Printer.Resolution, nil)
+	if err != nil {
+		return err
+	}
 	width, length := l.design.Stock.PageSize()
 	var label compose.Label
 	var page render.List
@@ -183,7 +204,7 @@ func (l *Labels) writePDF(w io.Writer, records [][]string, skip, dx, dy int) err
 			place := l.press.Place(skip + i)
 			page.Add(&label.List, place.X+dx, place.Y+dy)
 		}
-		if err := document.Add(&page); err != nil {
+		if err := pages.Add(&page); err != nil {
 			return err
 		}
 		records = records[n:]

@@ -130,9 +130,9 @@ func TestVectorsGoOutAsPDF(t *testing.T) {
 	require.Regexp(t, `Page size:\s+85.0\d? x 56.6\d? pts`, string(info))
 	require.NotContains(t, out.String(), "1.000 g", "what is marked is black, though it shows white")
 
-	one := func(yield func([]string, error) bool) { yield(nil, nil) }
+	one := func(yield func(press.Page, error) bool) { yield(press.Page{}, nil) }
 	var raster bytes.Buffer
-	require.NoError(t, labels.WriteRaster(&raster, one), "dots can be had of it too")
+	require.NoError(t, press.NewFiles(labels).WriteDocument(&raster, press.PWG, one, 1), "dots can be had of it too")
 	_, err = pwg.NewReader(&raster).Next()
 	require.NoError(t, err)
 }

@@ -1,18 +1,28 @@
 package server_test
 
 import (
+	"archive/zip"
+	"bytes"
 	"encoding/json"
+	"errors"
 	"fmt"
+	"io"
+	"os"
+	"os/exec"
+	"path/filepath"
 	"testing"
 	"time"
 
 	"github.com/stretchr/testify/require"
 
 	"oddspool/core/design"
+	"oddspool/core/measure"
+	"oddspool/core/render"
 	"oddspool/core/series"
 	"oddspool/examples"
 	"oddspool/internal/api"
 	"oddspool/internal/demo"
+	"oddspool/internal/press/pwg"
 	"oddspool/internal/store"
 	"oddspool/standin"
 )
@@ -80,6 +90,66 @@ func TestLabelsOfOtherDesignsComeInStep(t *testing.T) {
 	require.Equal(t, []string{"design", "Numbered", "Carton", "Cut mark", "Blank label"}, []string{rows[0][last], rows[1][last], rows[3][last], rows[9][last], rows[11][last]})
 	run = s.print(run.Id, `{"kind": "again", "labels": "6"}`)
 	require.Equal(t, 1, run.Prints[2].ReadBack)
+}
+
+// Every file has the labels in between where the web has them, as they are.
+func TestFilesHaveTheLabelsOfOtherDesigns(t *testing.T) {
+	s := newSite(t)
+	s.signIn()
+	s.series("cartons", series.Spec{Start: "1", Step: 1}, api.Return)
+	carton := s.carton()
+	run := s.prepare(s.numbered("datamatrix", []design.Piece{{Text: "T "}, {Field: "run.label"}, {Text: "/"}, {Field: "run.labels"}}), "1-5", 1)
+	other, _ := s.anotherPrinter("Dock 3")
+	s.besides(&run, map[string]any{"what": "design", "designId": carton.Id, "when": "labels", "every": 2, "after": true, "copies": 1},
+		map[string]any{"what": "mark", "when": "run", "after": true, "copies": 1}, map[string]any{"what": "blank", "when": "run", "after": true, "copies": 1},
+		map[string]any{"what": "design", "designId": carton.Id, "when": "run", "after": false, "copies": 1, "printerId": other})
+	require.Equal(t, 11, run.Labels)
+	wanted := []string{"T 1/5", "T 2/5", "C1 1/3 of 2", "T 3/5", "T 4/5", "C2 2/3 of 2", "T 5/5", "C3 3/3 of 1", "", ""}
+	read := func(picture []byte) string {
+		name := filepath.Join(t.TempDir(), "label.png")
+		require.NoError(t, os.WriteFile(name, picture, 0o600))
+		out, err := exec.Command("dmtxread", "-N1", name).Output()
+		if failed := new(exec.ExitError); !errors.As(err, &failed) { // which says that nothing was found
+			require.NoError(t, err)
+		}
+		return string(out)
+	}
+	var dots [][]byte // of each label
+	for format, each := range map[string]func(data []byte){"png": func(data []byte) { dots = append(dots, data) }, "svg": func(data []byte) {
+		require.Contains(t, string(data[:100]), "<svg")
+	}} {
+		data := s.file(run.Id, "format="+format)
+		files, err := zip.NewReader(bytes.NewReader(data), int64(len(data)))
+		require.NoError(t, err)
+		require.Len(t, files.File, len(wanted), "the first label comes out of the other printer")
+		for i, f := range files.File {
+			require.Equal(t, fmt.Sprintf("label-%d.%s", i+2, format), f.Name)
+			in, err := f.Open()
+			require.NoError(t, err)
+			text, err := io.ReadAll(in)
+			require.NoError(t, err)
+			each(text)
+		}
+	}
+	raster := pwg.NewReader(bytes.NewReader(s.file(run.Id, "format=pwg")))
+	name := filepath.Join(t.TempDir(), "labels")
+	require.NoError(t, os.WriteFile(name+".pdf", s.file(run.Id, "format=pdf"), 0o600))
+	out, err := exec.Command("pdftoppm", "-r", "203.2", "-png", name+".pdf", name).CombinedOutput()
+	require.NoError(t, err, string(out))
+	for i, code := range wanted {
+		require.Equal(t, code, read(dots[i]), "PNG of label %d", i+2)
+		page, err := raster.Next()
+		require.NoError(t, err)
+		var again bytes.Buffer
+		require.NoError(t, render.WritePNG(&again, page.Layers, render.BlackOnWhite, measure.DotsPerMillimetre(8)))
+		require.Equal(t, dots[i], again.Bytes(), "PWG raster has the dots of label %d", i+2)
+		drawn, err := os.ReadFile(fmt.Sprintf("%s-%02d.png", name, i+1))
+		require.NoError(t, err)
+		require.Equal(t, code, read(drawn), "PDF page %d", i+1)
+	}
+	_, err = raster.Next()
+	require.ErrorIs(t, err, io.EOF)
+	require.Contains(t, s.problem(422, "GET", fmt.Sprintf("/api/runs/%d/labels/file?format=pdf&labels=1", run.Id), nil), "comes out of the printer of this run")
 }
 
 func or0(n *int) int {

@@ -3,6 +3,7 @@ package server
 import (
 	"archive/zip"
 	"bytes"
+	"cmp"
 	"context"
 	"errors"
 	"fmt"
@@ -14,7 +15,6 @@ import (
 	"path/filepath"
 	"slices"
 	"strings"
-	"sync/atomic"
 
 	"oddspool/core/batch"
 	"oddspool/core/design"
@@ -93,7 +93,7 @@ func (s *Server) GetFileProgress(_ context.Context, req api.GetFileProgressReque
 	answer := api.GetFileProgress200JSONResponse{}
 	if under, is := s.writing.Load(req.Id); is {
 		file := under.(*runFile)
-		answer.Written, answer.Of = int(file.written.Load()), file.labels
+		answer.Written, answer.Of = int(file.files.Written.Load()), file.labels
 	}
 	return answer, nil
 }
@@ -116,8 +116,8 @@ func (s *Server) MailLabels(ctx context.Context, req api.MailLabelsRequestObject
 type runFile struct {
 	name, design string
 	labels       int
+	files        *press.Files
 	write        func(io.Writer) error
-	written      atomic.Int64 // labels so far
 }
 
 // labelsAs makes labels of a run ready to be written as a file. Their numbers have left the plant from now on.
@@ -143,28 +143,24 @@ func (s *Server) labelsAs(ctx context.Context, run int64, format, which string) 
 	if err != nil {
 		return nil, err
 	}
-	d, err := s.store.ToCompose(ctx, &r)
-	if err != nil {
-		return nil, err
-	}
-	labels, err := press.NewLabels(d, d.LabelFields(r.Fields))
-	if err != nil {
-		return nil, err
-	}
 	chosen, err := s.labelsFor(ctx, &r, which, found)
+	if err != nil {
+		return nil, err
+	}
+	parts, files, err := s.partsOnFile(ctx, &r)
 	if err != nil {
 		return nil, err
 	}
 	if err := s.store.NumbersLeave(ctx, r.ID, chosen); err != nil {
 		return nil, err
 	}
-	file := &runFile{design: d.Name, labels: len(chosen)}
-	records := s.eachLabel(ctx, &r, d, chosen, &file.written)
+	file := &runFile{design: parts[0].design.Name, labels: len(chosen), files: files}
+	labels := s.eachLabel(ctx, parts, chosen)
 	extension := format
 	write := func(w io.Writer) error {
-		return labels.WriteDocument(w, format, func(yield func([]string, error) bool) {
-			for label, err := range records {
-				if !yield(label.Values, err) {
+		return files.WriteDocument(w, format, func(yield func(press.Page, error) bool) {
+			for label, err := range labels {
+				if !yield(label.page, err) {
 					return
 				}
 			}
@@ -172,7 +168,7 @@ func (s *Server) labelsAs(ctx context.Context, run int64, format, which string) 
 	}
 	if format == press.PNG || format == press.SVG {
 		extension = "zip"
-		write = func(w io.Writer) error { return writeZip(w, labels, format, records, len(chosen)) }
+		write = func(w io.Writer) error { return writeZip(w, files, format, labels, len(chosen)) }
 	}
 	file.name = fmt.Sprintf("run-%d-%s.%s", r.ID, format, extension)
 	file.write = func(w io.Writer) error {
@@ -183,7 +179,34 @@ func (s *Server) labelsAs(ctx context.Context, run int64, format, which string) 
 	return file, nil
 }
 
-// labelsFor returns which labels of a run a file has: those that were asked for, of the run's own design, that nothing forbids.
+// A filePart is those labels of a run's file that are of one design.
+type filePart struct {
+	run    *store.Run
+	design *design.Design
+}
+
+// partsOnFile returns the designs that a file of a run has labels of, by parts of the run, and what writes it.
+func (s *Server) partsOnFile(ctx context.Context, r *store.Run) (parts []filePart, files *press.Files, err error) {
+	runs, err := s.store.RunParts(ctx, r)
+	if err != nil {
+		return nil, nil, err
+	}
+	var all []*press.Labels
+	for _, of := range runs {
+		d, err := s.store.ToCompose(ctx, of)
+		if err != nil {
+			return nil, nil, err
+		}
+		labels, err := press.NewLabels(d, d.LabelFields(r.Fields))
+		if err != nil {
+			return nil, nil, err
+		}
+		parts, all = append(parts, filePart{of, d}), append(all, labels)
+	}
+	return parts, press.NewFiles(all...), nil
+}
+
+// labelsFor returns which labels of a run a file has, in their order: those that were asked for, on the run's own web, that nothing forbids.
 func (s *Server) labelsFor(ctx context.Context, r *store.Run, which string, found *prover.Found) ([]int, error) {
 	chosen, err := batch.ParseRange(which, r.LabelCount)
 	if err != nil {
@@ -193,38 +216,59 @@ func (s *Server) labelsFor(ctx context.Context, r *store.Run, which string, foun
 	if err != nil {
 		return nil, err
 	}
+	besides, forbidden := r.Besides.V, append([][]int{found.LeftOut}, found.Outs()...)
+	elsewhere := 0
 	chosen = slices.DeleteFunc(chosen, func(label int) bool {
 		record, _ := plan.At(label)
-		if plan.PartAt(label) > 0 { // a file is of one design
+		part := plan.PartAt(label)
+		if part > 0 && besides[part-1].PrinterID != 0 { // they come out of another printer
+			elsewhere++
 			return true
 		}
-		_, out := slices.BinarySearch(found.LeftOut, record)
+		_, out := slices.BinarySearch(forbidden[part], record)
 		return out
 	})
-	if len(chosen) == 0 {
+	switch {
+	case len(chosen) == 0 && elsewhere > 0:
+		return nil, refused("None of these labels comes out of the printer of this run, and its files have no others.")
+	case len(chosen) == 0:
 		return nil, refused("All these labels have findings that must be mended first; the page of the run says which.")
 	}
 	return chosen, nil
 }
 
-// eachLabel reads some labels of a run, and counts those that were taken.
-func (s *Server) eachLabel(ctx context.Context, r *store.Run, d *design.Design, chosen []int, taken *atomic.Int64) iter.Seq2[store.RunLabel, error] {
+// A fileLabel is a label of a run on its way into a file.
+type fileLabel struct {
+	number int // of the run
+	page   press.Page
+}
+
+// eachLabel reads some labels of a run.
+func (s *Server) eachLabel(ctx context.Context, parts []filePart, chosen []int) iter.Seq2[fileLabel, error] {
 	const most = 2000 // at a time
-	return func(yield func(store.RunLabel, error) bool) {
-		for part := range slices.Chunk(chosen, most) {
-			read, err := s.store.RunLabels(ctx, r, d, s.user(ctx), part[0], part[len(part)-1], true)
-			if err != nil {
-				yield(store.RunLabel{}, err)
-				return
+	return func(yield func(fileLabel, error) bool) {
+		for some := range slices.Chunk(chosen, most) {
+			var read []fileLabel
+			for n, part := range parts {
+				labels, err := s.store.RunLabels(ctx, part.run, part.design, s.user(ctx), some[0], some[len(some)-1], true)
+				if err != nil {
+					yield(fileLabel{}, err)
+					return
+				}
+				for _, label := range labels {
+					read = append(read, fileLabel{label.Label, press.Page{Part: n, Record: label.Values}})
+				}
+			}
+			if len(parts) > 1 {
+				slices.SortFunc(read, func(a, b fileLabel) int { return cmp.Compare(a.number, b.number) })
 			}
 			for _, label := range read {
-				if _, wanted := slices.BinarySearch(part, label.Label); !wanted {
+				if _, wanted := slices.BinarySearch(some, label.number); !wanted {
 					continue
 				}
 				if !yield(label, nil) {
 					return
 				}
-				taken.Add(1)
 			}
 		}
 	}
@@ -245,20 +289,20 @@ func (f labelFile) VisitWriteLabelsResponse(w http.ResponseWriter) error {
 }
 
 // writeZip writes a file for each label.
-func writeZip(w io.Writer, labels *press.Labels, format string, records iter.Seq2[store.RunLabel, error], about int) error {
+func writeZip(w io.Writer, files *press.Files, format string, labels iter.Seq2[fileLabel, error], about int) error {
 	type file struct {
 		name string
 		data []byte
 	}
 	out := zip.NewWriter(w)
 	painters := make([]*press.FilePainter, ordered.Workers(about))
-	err := ordered.Stream(len(painters), records, func(worker int, label store.RunLabel) (file, error) {
+	err := ordered.Stream(len(painters), labels, func(worker int, label fileLabel) (file, error) {
 		if painters[worker] == nil {
-			painters[worker] = labels.FilePainter()
+			painters[worker] = files.Painter()
 		}
 		var data bytes.Buffer
-		err := painters[worker].Paint(&data, format, label.Values)
-		return file{fmt.Sprintf("label-%d.%s", label.Label, format), data.Bytes()}, err
+		err := painters[worker].Paint(&data, format, label.page)
+		return file{fmt.Sprintf("label-%d.%s", label.number, format), data.Bytes()}, err
 	}, func(f file) error {
 		method := zip.Store // PNG is packed already
 		if format == press.SVG {
@@ -268,6 +312,7 @@ func writeZip(w io.Writer, labels *press.Labels, format string, records iter.Seq
 		if err == nil {
 			_, err = in.Write(f.data)
 		}
+		files.Written.Add(1)
 		return err
 	})
 	return errors.Join(err, out.Close())

@@ -150,6 +150,18 @@ func TestPrintedLabelsAreScannedBack(t *testing.T) {
 	require.Equal(t, 204, s.do("POST", fmt.Sprintf("/api/prints/%d/cancel", long.Prints[0].Id), nil, nil))
 }
 
+// file saves labels of a run as a file.
+func (s *site) file(run int64, query string) []byte {
+	response, err := s.client.Get(s.web.URL + fmt.Sprintf("/api/runs/%d/labels/file?%s", run, query))
+	require.NoError(s.t, err)
+	defer response.Body.Close()
+	data, err := io.ReadAll(response.Body)
+	require.NoError(s.t, err)
+	require.Equal(s.t, 200, response.StatusCode, string(data))
+	require.Contains(s.t, response.Header.Get("Content-Disposition"), fmt.Sprintf("run-%d-", run))
+	return data
+}
+
 func TestLabelsGoOutAsFiles(t *testing.T) {
 	s := newSite(t)
 	s.signIn()
@@ -157,16 +169,7 @@ func TestLabelsGoOutAsFiles(t *testing.T) {
 	d := s.numbered("datamatrix", []design.Piece{{Text: "T-"}, {Field: "totes"}}, design.Numbered{Name: "totes", Counts: series.Spec{Start: "1", Step: 1}})
 	run := s.prepare(d, "1-3", 2)
 	path := fmt.Sprintf("/api/runs/%d", run.Id)
-	get := func(query string) []byte {
-		response, err := s.client.Get(s.web.URL + path + "/labels/file?" + query)
-		require.NoError(t, err)
-		defer response.Body.Close()
-		data, err := io.ReadAll(response.Body)
-		require.NoError(t, err)
-		require.Equal(t, 200, response.StatusCode, string(data))
-		require.Contains(t, response.Header.Get("Content-Disposition"), fmt.Sprintf("run-%d-", run.Id))
-		return data
-	}
+	get := func(query string) []byte { return s.file(run.Id, query) }
 	raster := pwg.NewReader(bytes.NewReader(get("format=pwg")))
 	pages := 0
 	for ; ; pages++ {

@@ -1755,7 +1755,7 @@ export interface paths {
             };
             cookie?: never;
         };
-        /** @description The labels of a run as files: PDF and PWG raster are one document, PNG and SVG a zip with a file a label. Records with errors are left out. Numbers of series on them are given to no other label. */
+        /** @description The labels of a run as files: PDF and PWG raster are one document, PNG and SVG a zip with a file a label, in the order of the web. Labels of other designs, blank labels and marks are where the web has them; those that come out of another printer are not. Records with errors are left out. Numbers of series on them are given to no other label. */
         get: operations["writeLabels"];
         put?: never;
         post?: never;

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { useIntervalFn } from '@vueuse/core'
 import { NButton, NInput, NSelect } from 'naive-ui'
-import { ref } from 'vue'
+import { computed, ref } from 'vue'
 import { api, type Schemas } from '@/api/client'
 import { count, plural } from '@/shared/format'
 import LevelText from '@/shared/LevelText.vue'
@@ -18,6 +18,10 @@ const format = ref<Format>('pwg')
 const mailTo = ref('')
 const done = ref('')
 const { problem, busy, doing } = useDoing()
+/** Labels of other designs that come out of a printer of their own: they are in none of these files. */
+const elsewhere = computed(() =>
+  (props.run.choice.besides ?? []).filter((b) => b.printerId).reduce((sum, b) => sum + (b.labels ?? 0), 0),
+)
 const params = { path: { id: props.run.id } }
 
 /** How far the file under way is; asked for while one may be. */
@@ -26,7 +30,9 @@ const beginsWithin = 3000
 let begun = 0
 const { pause, resume } = useIntervalFn(
   async () => {
-    const { data } = await api.GET('/runs/{id}/labels/progress', { params })
+    const { data } = await api
+      .GET('/runs/{id}/labels/progress', { params })
+      .catch(() => ({ data: undefined }))
     far.value = data?.of ? data : undefined
     if (!far.value && !busy.value && Date.now() - begun > beginsWithin) pause()
   },
@@ -76,6 +82,10 @@ async function send() {
       For a printer off the network, PWG is what leaves the printer.<template v-if="run.numbers.length">
         Their numbers are then given to no other label.</template
       >
+    </p>
+    <p v-if="elsewhere" class="quiet">
+      {{ plural(elsewhere, 'label') }} for another printer {{ elsewhere === 1 ? 'is' : 'are' }} not in these
+      files.
     </p>
     <form class="row" @submit.prevent="put">
       <NSelect v-model:value="format" :options aria-label="Form of the file" />
