@@ -20,6 +20,7 @@ require (
 	github.com/go-fonts/dejavu v0.3.2
 	github.com/go-fonts/latin-modern v0.3.2
 	github.com/go-fonts/liberation v0.3.3
+	github.com/go-json-experiment/json v1.27.2
 	github.com/go-sql-driver/mysql v1.10.1
 	github.com/go-text/typesetting v0.3.5
 	github.com/hashicorp/golang-lru/v2 v2.0.7
@@ -72,6 +73,7 @@ require (
 	github.com/jackc/puddle/v2 v2.2.3 // indirect
 	github.com/jolestar/go-commons-pool/v2 v2.1.2 // indirect
 	github.com/json-iterator/go v1.1.12 // indirect
+	github.com/klauspost/compress v1.20.4 // indirect
 	github.com/klauspost/cpuid/v2 v2.3.0 // indirect
 	github.com/leodido/go-urn v1.4.0 // indirect
 	github.com/lib/pq v1.12.3 // indirect

@@ -40,7 +40,7 @@ var fileWork = sandbox.Register("records", limits, func(in fileRequest, files []
 	}
 	rows, count := spoolOn(files[1]), 0
 	var gone error // nobody listens
-	source, err := open(files[0], in.Size, in.Wanted, scanOptions{rows: rows, keep: func([]string) {
+	source, err := open(files[0], in.Size, in.Wanted, scanOptions{rows: rows, alive: func() {
 		if count++; count%stepRecords == 0 && gone == nil {
 			gone = emit(opened{})
 		}

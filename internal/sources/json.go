@@ -1,23 +1,42 @@
 package sources
 
 import (
-	"bufio"
 	"bytes"
-	"encoding/json"
 	"errors"
 	"fmt"
 	"io"
+	"iter"
 	"strings"
+	"unicode/utf8"
+
+	"github.com/go-json-experiment/json/jsontext"
 )
 
-// findJSON opens JSON (RFC 8259): a list of objects, or of lists, anywhere in it, or one object a line. Numbers stay as they are written.
+// A jsonText is the text of a JSON file (RFC 8259), which may hold several values, one behind the other.
+type jsonText struct {
+	data  []byte
+	halfs bool              // halves of surrogate pairs are read as U+FFFD
+	names map[string]string // that were met, so that each is kept once
+}
+
+// findJSON opens JSON: a list of objects, or of lists, anywhere in it, or one object a line. Numbers stay as they are written.
 func (s *Source) findJSON(head []byte) error {
 	if err := s.findEncoding(head); err != nil {
 		return err
 	}
 	s.Kind = JSON
+	data, err := io.ReadAll(s.text())
+	if err != nil {
+		return fmt.Errorf("read records: %w", err)
+	}
+	text := &jsonText{data: data, names: map[string]string{}}
 	found := &lists{}
-	broken := s.walkJSON(found)
+	broken := s.walkJSON(text, found)
+	if half := new(halfLetterError); errors.As(broken, &half) {
+		s.note("%s", half.Error())
+		text.halfs, found = true, &lists{}
+		broken = s.walkJSON(text, found)
+	}
 	if broken != nil {
 		if len(found.paths) == 0 && !likeJSON(head) { // text that only begins like some
 			s.Kind = Text
@@ -31,125 +50,171 @@ func (s *Source) findJSON(head []byte) error {
 	}
 	s.named = true
 	names := newColumns()
-	records, err := s.jsonRecords()
-	for err == nil {
-		var t *tree
-		if t, err = records(); err == nil {
-			if names.learn(t); names.err != nil {
-				return names.err
-			}
+	for t, err := range s.jsonRecords(text, true) {
+		if err != nil {
+			return err
 		}
-	}
-	if !errors.Is(err, io.EOF) {
-		return err
+		s.alive()
+		if names.learn(t); names.err != nil {
+			return names.err
+		}
 	}
 	if len(names.names) == 0 {
 		return &FileError{Text: fmt.Sprintf("The list %s has no values with names.", s.Settings.Table)}
 	}
 	s.rows = func() (rowReader, error) {
-		read, err := s.jsonRecords()
-		return &treeRows{columns: names, read: read}, err
+		next, stop := iter.Pull2(s.jsonRecords(text, false))
+		return &treeRows{columns: names, read: func() (*tree, error) {
+			t, err, some := next()
+			if !some || err != nil {
+				stop()
+			}
+			if !some {
+				return nil, io.EOF
+			}
+			return t, err
+		}}, nil
 	}
 	return nil
 }
 
 // likeJSON tells whether a text is meant to be JSON, though it is broken off or has a mistake.
 func likeJSON(head []byte) bool {
-	decoder := json.NewDecoder(bytes.NewReader(head))
-	first, _ := decoder.Token()
-	second, err := decoder.Token()
-	_, isName := second.(string)
-	return err == nil && (first == json.Delim('{') && isName && json.Valid([]byte(`"`+second.(string)+`"`)) || first == json.Delim('[') && (second == json.Delim('{') || second == json.Delim('[')))
+	decoder := (&jsonText{data: head, halfs: true}).decoder()
+	first, _ := decoder.ReadToken()
+	opens := first.Kind()
+	second, err := decoder.ReadToken()
+	return err == nil && (opens == '{' && second.Kind() == '"' || opens == '[' && (second.Kind() == '{' || second.Kind() == '['))
 }
 
-func (s *Source) decoder() *json.Decoder {
-	decoder := json.NewDecoder(bufio.NewReaderSize(s.text(), 256<<10))
-	decoder.UseNumber()
-	return decoder
+func (t *jsonText) decoder() *jsontext.Decoder {
+	return jsontext.NewDecoder(bytes.NewBuffer(t.data), jsontext.AllowDuplicateNames(true), jsontext.AllowInvalidUTF8(t.halfs))
 }
 
-// brokenJSON says what is wrong in JSON.
-func (s *Source) brokenJSON(decoder *json.Decoder, err error) error {
-	at := decoder.InputOffset()
-	if syntax := new(json.SyntaxError); errors.As(err, &syntax) {
-		at = max(at, syntax.Offset)
-	}
+// A halfLetterError says that a text has half of a letter.
+type halfLetterError struct {
+	line int
+	half string
+}
+
+func (e *halfLetterError) Error() string {
+	return fmt.Sprintf("The text in line %d has %s, half of a letter whose other half is missing. This and all like it are read as “\uFFFD”: correct them, or have the file written anew.", e.line, e.half)
+}
+
+// broken says what is wrong in JSON.
+func (t *jsonText) broken(err error) error {
 	if errors.Is(err, io.EOF) || errors.Is(err, io.ErrUnexpectedEOF) {
 		return &FileError{Text: "The JSON is broken off: it ends before its lists are closed. Export it anew."}
 	}
-	lines := 1
-	if data, readErr := io.ReadAll(io.LimitReader(s.text(), at)); readErr == nil {
-		lines += bytes.Count(data, []byte("\n"))
+	at := 0
+	if syntax := new(jsontext.SyntacticError); errors.As(err, &syntax) {
+		at = min(int(syntax.ByteOffset), len(t.data)-1)
 	}
-	return &FileError{Line: lines, Text: fmt.Sprintf("The JSON has a mistake here: %v.", err)}
+	line := 1 + bytes.Count(t.data[:at], []byte("\n"))
+	rest := t.data[at:]
+	if half := halfOf(rest); half != "" {
+		return &halfLetterError{line, half}
+	}
+	letter, size := utf8.DecodeRune(rest)
+	if letter == utf8.RuneError && size <= 1 {
+		return &FileError{Line: line, Text: "The file is not UTF-8 here. Choose another encoding, such as Windows-1252."}
+	}
+	return &FileError{Line: line, Text: "The JSON has a mistake here: " + mistake(rest, letter, bytes.TrimRight(t.data[:at], " \t\r\n")) + "."}
+}
+
+// mistake says why a letter cannot stand where it does in JSON, with the text from it on and the one before it.
+func mistake(rest []byte, letter rune, before []byte) string {
+	isLetter := func(r rune) bool { return r >= 'A' && r <= 'Z' || r >= 'a' && r <= 'z' }
+	switch {
+	case bytes.HasPrefix(rest, []byte("//")) || bytes.HasPrefix(rest, []byte("/*")) || letter == '#':
+		return "a comment, which JSON does not have (RFC 8259). Take the comments out"
+	case (letter == '}' || letter == ']') && bytes.HasSuffix(before, []byte(",")):
+		return fmt.Sprintf("a comma before “%c”, with nothing behind it. Take the comma out", letter)
+	case letter == '\'' || letter == '‘' || letter == '“':
+		return fmt.Sprintf("“%c” where a quotation mark \" should stand", letter)
+	case letter == '\\':
+		return fmt.Sprintf("“%s” in a text means nothing in JSON", rest[:min(len(rest), 2)])
+	case letter < ' ':
+		return fmt.Sprintf("a control character (U+%04X) within a text, such as the end of a line. Write it as \\u%04x", letter, letter)
+	case letter >= '0' && letter <= '9' || letter == '.' || letter == '+':
+		return "a number that is not written as JSON has it, such as 007 or .5. Write it between quotation marks"
+	case isLetter(letter):
+		word := rest[:min(len(rest), 20)]
+		if end := bytes.IndexFunc(word, func(r rune) bool { return !isLetter(r) }); end > 0 {
+			word = word[:end]
+		}
+		return fmt.Sprintf("“%s” stands here without quotation marks. Only true, false and null do", word)
+	}
+	return fmt.Sprintf("“%c” cannot stand here", letter)
+}
+
+// halfOf returns the escaped half of a surrogate pair (RFC 8259, 7) that stands there without its other half, as it is written; empty: none does.
+func halfOf(text []byte) string {
+	const escaped = len(`\uD800`)
+	if len(text) < escaped || text[0] != '\\' || text[1] != 'u' || text[2] != 'd' && text[2] != 'D' || !strings.ContainsRune("89abcdefABCDEF", rune(text[3])) {
+		return ""
+	}
+	return string(text[:escaped])
 }
 
 // walkJSON looks all values through and counts the records of each list.
-func (s *Source) walkJSON(found *lists) error {
-	decoder := s.decoder()
-	var walk func(path string, depth int, first json.Token) error
-	next := func() (json.Token, error) {
-		token, err := decoder.Token()
-		if err != nil {
-			err = s.brokenJSON(decoder, err)
-		}
-		return token, err
-	}
-	walk = func(path string, depth int, first json.Token) error {
+func (s *Source) walkJSON(text *jsonText, found *lists) error {
+	decoder := text.decoder()
+	var walk func(path string, depth int) error
+	walk = func(path string, depth int) error {
 		if depth > mostDepth {
 			return &FileError{Text: fmt.Sprintf("The JSON has more than %d levels.", mostDepth)}
 		}
-		switch first {
-		case json.Delim('{'):
-			for decoder.More() {
-				name, err := next()
-				if err != nil {
-					return err
-				}
-				value, err := next()
-				if err != nil {
-					return err
-				}
-				if err := walk(path+"/"+fmt.Sprint(name), depth+1, value); err != nil {
-					return err
-				}
-			}
-		case json.Delim('['):
-			records := 0
-			for decoder.More() {
-				value, err := next()
-				if err != nil {
-					return err
-				}
-				if value == json.Delim('{') || value == json.Delim('[') {
-					records++
-				}
-				if err := walk(path, depth+1, value); err != nil {
-					return err
-				}
-			}
-			if records > 0 {
-				found.add(orRoot(path), records)
-			}
-		default:
-			return nil
+		kind := decoder.PeekKind()
+		if kind != '{' && kind != '[' {
+			return decoder.SkipValue()
 		}
-		_, err := next() // what closes it
+		if _, err := decoder.ReadToken(); err != nil {
+			return err
+		}
+		records := 0
+		for {
+			next := decoder.PeekKind()
+			if next == '}' || next == ']' {
+				break
+			}
+			under := path
+			if kind == '{' {
+				name, err := text.name(decoder)
+				if err != nil {
+					return err
+				}
+				if next = decoder.PeekKind(); next == '{' || next == '[' {
+					under += "/" + name
+				}
+			} else if next == '{' || next == '[' {
+				records++
+				s.alive()
+			}
+			if err := walk(under, depth+1); err != nil {
+				return err
+			}
+		}
+		if records > 0 {
+			found.add(orRoot(path), records)
+		}
+		_, err := decoder.ReadToken() // what closes it
 		return err
 	}
 	lines := 0
-	for {
-		first, err := decoder.Token()
-		if errors.Is(err, io.EOF) && lines > 0 {
-			break
+	for ; ; lines++ {
+		s.alive()
+		if lines > 0 && decoder.PeekKind() == 0 {
+			if _, err := decoder.ReadToken(); errors.Is(err, io.EOF) {
+				break
+			}
 		}
-		if err != nil {
-			return s.brokenJSON(decoder, err)
+		if err := walk("", 0); err != nil {
+			if refused := new(FileError); errors.As(err, &refused) {
+				return err
+			}
+			return text.broken(err)
 		}
-		if err := walk("", 0, first); err != nil {
-			return err
-		}
-		lines++
 	}
 	if lines > 1 { // one object a line
 		found.paths, found.counts = nil, nil
@@ -160,6 +225,23 @@ func (s *Source) walkJSON(found *lists) error {
 	return nil
 }
 
+// name reads the name of a value.
+func (t *jsonText) name(decoder *jsontext.Decoder) (string, error) {
+	raw, err := decoder.ReadValue()
+	if err != nil {
+		return "", err
+	}
+	if name, known := t.names[string(raw)]; known {
+		return name, nil
+	}
+	name := unquoted(raw)
+	const most = 10_000 // a file may have a new name in each record
+	if t.names != nil && len(t.names) < most {
+		t.names[string(raw)] = name
+	}
+	return name, nil
+}
+
 func orRoot(path string) string {
 	if path == "" {
 		return "/"
@@ -167,9 +249,9 @@ func orRoot(path string) string {
 	return path
 }
 
-// jsonRecords reads the records of the chosen list one by one. A list that stands in each record of another has the values of those
-// records too: the lines of an order its number.
-func (s *Source) jsonRecords() (func() (*tree, error), error) {
+// jsonRecords reads the records of the chosen list one by one; each holds until the next. Those that are bare have their names alone, which is quicker.
+// A list that stands in each record of another has the values of those records too: the lines of an order its number.
+func (s *Source) jsonRecords(text *jsonText, bare bool) iter.Seq2[*tree, error] {
 	holder := ""
 	for _, path := range s.Tables {
 		if strings.HasPrefix(s.Settings.Table, strings.TrimSuffix(path, "/")+"/") && path != s.Settings.Table && len(path) > len(holder) {
@@ -177,235 +259,232 @@ func (s *Source) jsonRecords() (func() (*tree, error), error) {
 		}
 	}
 	if holder == "" {
-		return s.plainRecords(s.Settings.Table)
-	}
-	outer, err := s.plainRecords(holder)
-	if err != nil {
-		return nil, err
+		return text.records(s.Settings.Table, bare)
 	}
 	name := strings.ReplaceAll(strings.Trim(strings.TrimPrefix(s.Settings.Table, holder), "/"), "/", " ")
 	called := holder[strings.LastIndex(holder, "/")+1:]
-	var waiting []*tree
-	return func() (*tree, error) {
-		for len(waiting) == 0 {
-			record, err := outer()
+	return func(yield func(*tree, error) bool) {
+		for record, err := range text.records(holder, false) {
 			if err != nil {
-				return nil, err
+				yield(nil, err)
+				return
 			}
-			if waiting, err = within(record, name, called); err != nil {
-				return nil, err
+			if !text.within(record, name, called, yield) {
+				return
 			}
 		}
-		next := waiting[0]
-		waiting = waiting[1:]
-		return next, nil
-	}, nil
+	}
 }
 
-// within returns the records of a list that a record holds under a name, each with the record's other values.
-func within(record *tree, name, called string) (all []*tree, err error) {
+// within gives the records of a list that a record holds under a name, each with the record's other values; false: that is enough.
+func (t *jsonText) within(record *tree, name, called string, yield func(*tree, error) bool) bool {
 	for i, text := range record.values {
 		if record.names[i] != name || !strings.HasPrefix(text, "[") {
 			continue
 		}
-		var list []json.RawMessage
-		if err := json.Unmarshal([]byte(text), &list); err != nil {
-			return nil, &FileError{Text: "The JSON cannot be read."}
-		}
-		for _, raw := range list {
-			t := &tree{}
-			if raw[0] != '{' {
-				t.put("value", scalar(raw))
-			} else if err := flatten(t, "", raw); err != nil {
-				return nil, err
+		list := &jsonText{data: []byte(text), halfs: true, names: t.names}
+		decoder := list.decoder()
+		_, err := decoder.ReadToken()
+		for err == nil && decoder.PeekKind() != ']' {
+			inner := &tree{}
+			if decoder.PeekKind() == '{' {
+				err = list.flatten(decoder, inner, "", false)
+			} else {
+				err = put(decoder, inner, "value", false)
 			}
 			for j, value := range record.values {
 				if j != i {
-					t.put(inside(called, record.names[j]), value)
+					inner.put(inside(called, record.names[j]), value)
 				}
 			}
-			all = append(all, t)
+			if err == nil && !yield(inner, nil) {
+				return false
+			}
+		}
+		if err != nil {
+			return yield(nil, list.broken(err))
 		}
 	}
-	return all, nil
+	return true
 }
 
-// A listReader reads the records of a list one by one; where it stands in each of several objects, one behind the other.
+// records reads the records of a list one by one; where it stands in each of several objects, one behind the other.
+func (t *jsonText) records(table string, bare bool) iter.Seq2[*tree, error] {
+	return func(yield func(*tree, error) bool) {
+		r := &listReader{jsonText: t, decoder: t.decoder(), table: table, bare: bare, yield: yield}
+		lines := table == "/" && t.decoder().PeekKind() != '['
+		for {
+			if r.decoder.PeekKind() == 0 {
+				if _, err := r.decoder.ReadToken(); !errors.Is(err, io.EOF) {
+					yield(nil, t.broken(err))
+				}
+				return
+			}
+			var err error
+			if lines { // each is a record
+				err = r.record()
+			} else {
+				err = r.walk("")
+			}
+			if errors.Is(err, errEnough) {
+				return
+			}
+			if err != nil {
+				yield(nil, t.broken(err))
+				return
+			}
+		}
+	}
+}
+
+// A listReader gives the records of a list to yield.
 type listReader struct {
-	*json.Decoder
-	source *Source
-	table  string // path of the list
-	lines  bool   // each line is a record
-	open   []level
-	name   string   // of the value that comes
-	named  bool     // it has one
-	names  []string // of a list of lists: its first row
+	*jsonText
+	decoder *jsontext.Decoder
+	table   string // path of the list
+	bare    bool
+	names   []string // of a list of lists: its first row
+	named   bool     // which has come
+	tree    tree
+	yield   func(*tree, error) bool
 }
 
-// A level is an object or list in which the reader stands.
-type level struct {
-	path  string
-	array bool
-}
+var errEnough = errors.New("no more records are wanted")
 
-func (s *Source) plainRecords(table string) (func() (*tree, error), error) {
-	r := &listReader{Decoder: s.decoder(), source: s, table: table, lines: table == "/" && !s.startsWithList()}
-	return r.next, nil
-}
-
-// next returns the next record; io.EOF after the last.
-func (r *listReader) next() (*tree, error) {
+// walk gives the records of all lists at the table's path in a value.
+func (r *listReader) walk(path string) error {
+	kind := r.decoder.PeekKind()
+	if kind != '{' && kind != '[' {
+		return r.decoder.SkipValue()
+	}
+	if _, err := r.decoder.ReadToken(); err != nil {
+		return err
+	}
 	for {
-		if !(r.inList() && r.More() || r.lines && len(r.open) == 0) {
-			if err := r.step(); err != nil {
-				return nil, err
+		next := r.decoder.PeekKind()
+		if next == '}' || next == ']' {
+			break
+		}
+		var err error
+		switch {
+		case kind == '[' && orRoot(path) == r.table:
+			err = r.record()
+		case kind == '[':
+			err = r.walk(path)
+		default:
+			var name string
+			if name, err = r.name(r.decoder); err != nil {
+				return err
 			}
-			continue
-		}
-		raw, err := rawValue(r.Decoder)
-		if errors.Is(err, io.EOF) && r.lines {
-			return nil, io.EOF
-		}
-		if err != nil {
-			return nil, r.source.brokenJSON(r.Decoder, err)
-		}
-		if record, err := r.record(raw); record != nil || err != nil {
-			return record, err
-		}
-	}
-}
-
-// inList tells whether the values that come are those of the list.
-func (r *listReader) inList() bool {
-	if len(r.open) == 0 {
-		return false
-	}
-	top := r.open[len(r.open)-1]
-	return top.array && orRoot(top.path) == r.table
-}
-
-// record makes a record of a value; nil: it is the row of names of a list of lists.
-func (r *listReader) record(raw json.RawMessage) (*tree, error) {
-	t := &tree{}
-	switch raw[0] {
-	case '{':
-		return t, flatten(t, "", raw)
-	case '[':
-		row, err := flatRow(raw)
-		if err != nil {
-			return nil, err
-		}
-		called := func(i int) string {
-			if i < len(r.names) && strings.TrimSpace(r.names[i]) != "" {
-				return r.names[i]
+			if next = r.decoder.PeekKind(); next == '{' || next == '[' {
+				err = r.walk(path + "/" + name)
+			} else {
+				err = r.decoder.SkipValue()
 			}
-			return fmt.Sprintf("column %d", i+1)
 		}
-		if r.names == nil {
-			r.names = append([]string{}, row...)
-			return nil, nil //nolint:nilnil // it is no record, and that is no error
-		}
-		for i, value := range row {
-			t.put(called(i), value)
-		}
-		return t, nil
-	}
-	t.put("value", scalar(raw))
-	return t, nil
-}
-
-// step goes into what opens, out of what closes, and over what stands beside the list.
-func (r *listReader) step() error {
-	token, err := r.Token()
-	if errors.Is(err, io.EOF) {
-		return io.EOF
-	}
-	if err != nil {
-		return r.source.brokenJSON(r.Decoder, err)
-	}
-	inObject, path := false, ""
-	if len(r.open) > 0 {
-		top := r.open[len(r.open)-1]
-		inObject, path = !top.array, top.path
-	}
-	if inObject && r.named {
-		path += "/" + r.name
-	}
-	text, isText := token.(string)
-	switch {
-	case token == json.Delim('{') || token == json.Delim('['):
-		r.open = append(r.open, level{path, token == json.Delim('[')})
-		r.named = false
-	case token == json.Delim('}') || token == json.Delim(']'):
-		r.open = r.open[:len(r.open)-1]
-		r.named = false
-	case isText && inObject && !r.named:
-		r.name, r.named = text, true
-	default:
-		r.named = false
-	}
-	return nil
-}
-
-func (s *Source) startsWithList() bool {
-	token, err := s.decoder().Token()
-	return err == nil && token == json.Delim('[')
-}
-
-func rawValue(decoder *json.Decoder) (raw json.RawMessage, err error) {
-	return raw, decoder.Decode(&raw)
-}
-
-// flatten puts the values of an object into a tree by their names, those within others by all names that lead to them.
-func flatten(t *tree, holder string, raw []byte) error {
-	decoder := json.NewDecoder(bytes.NewReader(raw))
-	if _, err := decoder.Token(); err != nil {
-		return &FileError{Text: "The JSON cannot be read."}
-	}
-	for decoder.More() {
-		token, err := decoder.Token()
 		if err != nil {
-			return &FileError{Text: "The JSON cannot be read."}
-		}
-		value, err := rawValue(decoder)
-		if err != nil {
-			return &FileError{Text: "The JSON cannot be read."}
-		}
-		name := inside(holder, fmt.Sprint(token))
-		if value[0] != '{' {
-			t.put(name, scalar(value))
-		} else if err := flatten(t, name, value); err != nil {
 			return err
 		}
 	}
+	_, err := r.decoder.ReadToken()
+	return err
+}
+
+// record gives the next value as a record, unless it is the row of names of a list of lists.
+func (r *listReader) record() error {
+	t := &r.tree
+	t.names, t.values = t.names[:0], t.values[:0]
+	var err error
+	switch r.decoder.PeekKind() {
+	case '{':
+		err = r.flatten(r.decoder, t, "", r.bare)
+	case '[':
+		if _, err = r.decoder.ReadToken(); err != nil {
+			return err
+		}
+		for err == nil && r.decoder.PeekKind() != ']' {
+			err = put(r.decoder, t, r.called(len(t.values)), false)
+		}
+		if err == nil {
+			_, err = r.decoder.ReadToken()
+		}
+		if err == nil && !r.named {
+			r.named, r.names = true, append(r.names, t.values...)
+			return nil
+		}
+	default:
+		err = put(r.decoder, t, "value", r.bare)
+	}
+	if err == nil && !r.yield(t, nil) {
+		err = errEnough
+	}
+	return err
+}
+
+// called names a value of a list in a list by the row of names.
+func (r *listReader) called(i int) string {
+	if i < len(r.names) && strings.TrimSpace(r.names[i]) != "" {
+		return r.names[i]
+	}
+	return fmt.Sprintf("column %d", i+1)
+}
+
+// flatten puts the values of an object into a tree by their names, those within others by all names that lead to them.
+func (t *jsonText) flatten(decoder *jsontext.Decoder, into *tree, holder string, bare bool) error {
+	if _, err := decoder.ReadToken(); err != nil {
+		return err
+	}
+	for decoder.PeekKind() != '}' {
+		name, err := t.name(decoder)
+		if err != nil {
+			return err
+		}
+		name = inside(holder, name)
+		if decoder.PeekKind() == '{' {
+			err = t.flatten(decoder, into, name, bare)
+		} else {
+			err = put(decoder, into, name, bare)
+		}
+		if err != nil {
+			return err
+		}
+	}
+	_, err := decoder.ReadToken()
+	return err
+}
+
+// put puts a value into a tree as text: texts as they say, numbers as they are written, nothing for null or where it is bare, lists as JSON.
+func put(decoder *jsontext.Decoder, into *tree, name string, bare bool) error {
+	if bare {
+		into.put(name, "")
+		return decoder.SkipValue()
+	}
+	raw, err := decoder.ReadValue()
+	if err != nil {
+		return err
+	}
+	switch raw.Kind() {
+	case '"':
+		into.put(name, unquoted(raw))
+	case 'n':
+		into.put(name, "")
+	case '[', '{':
+		list := raw.Clone()
+		if err := list.Compact(jsontext.AllowInvalidUTF8(true), jsontext.AllowDuplicateNames(true)); err != nil {
+			return err
+		}
+		into.put(name, string(list))
+	default:
+		into.put(name, string(raw))
+	}
 	return nil
 }
 
-// flatRow returns the values of a list.
-func flatRow(raw []byte) (row []string, err error) {
-	var values []json.RawMessage
-	if err := json.Unmarshal(raw, &values); err != nil {
-		return nil, &FileError{Text: "The JSON cannot be read."}
+// unquoted returns what a text says.
+func unquoted(raw jsontext.Value) string {
+	if within := raw[1 : len(raw)-1]; bytes.IndexByte(within, '\\') < 0 && utf8.Valid(within) {
+		return string(within)
 	}
-	for _, value := range values {
-		row = append(row, scalar(value))
-	}
-	return row, nil
-}
-
-// scalar returns a value as text: texts as they say, numbers as they are written, nothing for null, lists as JSON.
-func scalar(raw json.RawMessage) string {
-	switch raw[0] {
-	case '"':
-		var text string
-		_ = json.Unmarshal(raw, &text)
-		return text
-	case 'n':
-		return ""
-	case '[':
-		var out bytes.Buffer
-		_ = json.Compact(&out, raw)
-		return out.String()
-	}
-	return string(raw)
+	text, _ := jsontext.AppendUnquote(nil, raw) // halves of letters become U+FFFD, as was told
+	return string(text)
 }

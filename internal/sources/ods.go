@@ -2,12 +2,10 @@ package sources
 
 import (
 	"archive/zip"
-	"encoding/xml"
 	"errors"
 	"fmt"
 	"io"
 	"slices"
-	"strconv"
 	"strings"
 )
 
@@ -21,7 +19,7 @@ func (s *Source) findODS(parts *zip.Reader) error {
 		if err != nil {
 			return nil, &FileError{Text: "The workbook lacks its content. Save it anew where it was made."}
 		}
-		r := &odsRows{in: in, decoder: xml.NewDecoder(in)}
+		r := &odsRows{in: in, xml: newMarkup(in)}
 		return r, r.seek(sheet)
 	}
 	var sheets []string
@@ -78,7 +76,7 @@ func encrypted(parts *zip.Reader) bool {
 // odsRows reads the rows of one sheet.
 type odsRows struct {
 	in      io.ReadCloser
-	decoder *xml.Decoder
+	xml     *markup
 	number  int
 	again   []string // a row that stands several times
 	times   int
@@ -105,33 +103,19 @@ func (r *odsRows) seek(sheet string) error {
 // nextTable goes to the next sheet and returns its name.
 func (r *odsRows) nextTable() (string, error) {
 	for {
-		token, err := r.decoder.Token()
+		is, err := r.xml.next()
 		if err != nil {
 			return "", err
 		}
-		if start, is := token.(xml.StartElement); is && start.Name.Local == "table" {
+		if is == opens && string(r.xml.name) == "table" {
 			r.inTable, r.number, r.times = true, 0, 0
-			return attribute(start, "name"), nil
+			return string(r.xml.attribute("name")), nil
 		}
 	}
 }
 
-func attribute(start xml.StartElement, local string) string {
-	for _, a := range start.Attr {
-		if a.Name.Local == local {
-			return a.Value
-		}
-	}
-	return ""
-}
-
-// repeated returns how often something stands one after the other.
-func repeated(start xml.StartElement, local string) int {
-	if n, err := strconv.Atoi(attribute(start, local)); err == nil && n > 1 {
-		return n
-	}
-	return 1
-}
+// repeated returns how often the element that began says that something stands one after the other.
+func (m *markup) repeated(name string) int { return max(digits(m.attribute(name)), 1) }
 
 func (r *odsRows) next() ([]string, int, error) {
 	if r.times > 0 {
@@ -140,27 +124,25 @@ func (r *odsRows) next() ([]string, int, error) {
 		return slices.Clone(r.again), r.number, nil
 	}
 	for r.inTable {
-		token, err := r.decoder.Token()
+		is, err := r.xml.next()
 		if err != nil {
 			return nil, 0, r.broken(err)
 		}
-		switch t := token.(type) {
-		case xml.EndElement:
-			r.inTable = t.Name.Local != "table"
-		case xml.StartElement:
-			if t.Name.Local != "table-row" {
-				if t.Name.Local == "shapes" || t.Name.Local == "table" { // drawings, and tables within
-					if err := r.decoder.Skip(); err != nil {
-						return nil, 0, r.broken(err)
-					}
-				}
-				continue
+		name := string(r.xml.name)
+		switch {
+		case is == closes:
+			r.inTable = name != "table"
+		case is == opens && (name == "shapes" || name == "table"): // drawings, and tables within
+			if err := r.xml.skip(); err != nil {
+				return nil, 0, r.broken(err)
 			}
+		case is == opens && name == "table-row":
+			times := r.xml.repeated("number-rows-repeated")
+			visible := string(r.xml.attribute("visibility"))
 			row, err := r.row()
 			if err != nil {
 				return nil, 0, err
 			}
-			times := repeated(t, "number-rows-repeated")
 			r.number++
 			row, filled := r.filler.fill(row, r.number)
 			if !says(row) {
@@ -172,10 +154,9 @@ func (r *odsRows) next() ([]string, int, error) {
 			}
 			r.noticed.filled += filled
 			r.noticed.look(row, r.number)
-			if v := attribute(t, "visibility"); v == "collapse" || v == "filter" {
-				if r.noticed.hidden += times; r.noticed.firstHidden == 0 {
-					r.noticed.firstHidden = r.number
-				}
+			if visible == "collapse" || visible == "filter" {
+				r.noticed.hidden.at(r.number)
+				r.noticed.hidden.n += times - 1
 			}
 			r.again, r.times = row, times-1
 			return slices.Clone(row), r.number, nil
@@ -185,7 +166,7 @@ func (r *odsRows) next() ([]string, int, error) {
 }
 
 func (r *odsRows) broken(err error) error {
-	return &FileError{Row: r.number + 1, Text: fmt.Sprintf("The sheet cannot be read further: %v. Save the workbook anew where it was made.", err)}
+	return &FileError{Row: r.number + 1, Text: fmt.Sprintf("The sheet cannot be read further: %s. Save the workbook anew where it was made.", reason(err))}
 }
 
 func (r *odsRows) tell(s *Source) { r.noticed.tell(s) }
@@ -194,18 +175,19 @@ func (r *odsRows) tell(s *Source) { r.noticed.tell(s) }
 func (r *odsRows) row() (row []string, err error) {
 	blank := 0 // cells since the last with something in it
 	for {
-		token, err := r.decoder.Token()
+		is, err := r.xml.next()
 		if err != nil {
 			return nil, r.broken(err)
 		}
-		switch t := token.(type) {
-		case xml.EndElement:
-			if t.Name.Local == "table-row" {
+		switch is {
+		case closes:
+			if string(r.xml.name) == "table-row" {
 				return row, nil
 			}
-		case xml.StartElement:
-			times := repeated(t, "number-columns-repeated")
-			value, err := r.cell(t)
+		case opens:
+			times := r.xml.repeated("number-columns-repeated")
+			across, down := r.xml.repeated("number-columns-spanned"), r.xml.repeated("number-rows-spanned")
+			value, err := r.cell()
 			if err != nil {
 				return nil, r.broken(err)
 			}
@@ -222,7 +204,6 @@ func (r *odsRows) row() (row []string, err error) {
 			for range times {
 				row = append(row, value)
 			}
-			across, down := repeated(t, "number-columns-spanned"), repeated(t, "number-rows-spanned")
 			if (across > 1 || down > 1) && len(r.merged) < mostMerged {
 				cell := merged{span{column, column + across - 1}, r.number + 1, r.number + down}
 				r.merged = append(r.merged, cell)
@@ -234,20 +215,21 @@ func (r *odsRows) row() (row []string, err error) {
 	}
 }
 
-// cell reads what a cell shows: its paragraphs, line by line.
-func (r *odsRows) cell(start xml.StartElement) (string, error) {
+// cell reads what the cell that began shows: its paragraphs, line by line.
+func (r *odsRows) cell() (string, error) {
+	stored := string(r.xml.attribute("value"))
 	var text strings.Builder
 	paragraphs, within := 0, 0
 	for depth := 1; depth > 0; {
-		token, err := r.decoder.Token()
+		is, err := r.xml.next()
 		if err != nil {
 			return "", err
 		}
-		switch t := token.(type) {
-		case xml.StartElement:
-			switch t.Name.Local {
+		switch is {
+		case opens:
+			switch string(r.xml.name) {
 			case "annotation", "shapes", "frame", "custom-shape":
-				if err := r.decoder.Skip(); err != nil {
+				if err := r.xml.skip(); err != nil {
 					return "", err
 				}
 				continue
@@ -257,26 +239,25 @@ func (r *odsRows) cell(start xml.StartElement) (string, error) {
 					text.WriteByte('\n')
 				}
 			case "s":
-				times, _ := strconv.Atoi(attribute(t, "c"))
-				text.WriteString(strings.Repeat(" ", min(max(times, 1), MostLetters)))
+				text.WriteString(strings.Repeat(" ", min(r.xml.repeated("c"), MostLetters)))
 			case "tab":
 				text.WriteByte('\t')
 			case "line-break":
 				text.WriteByte('\n')
 			}
 			depth++
-		case xml.EndElement:
-			if depth--; t.Name.Local == "p" {
+		case closes:
+			if depth--; string(r.xml.name) == "p" {
 				within--
 			}
-		case xml.CharData:
+		case chars:
 			if within > 0 {
-				text.Write(t)
+				text.Write(r.xml.text)
 			}
 		}
 	}
 	if paragraphs == 0 {
-		return attribute(start, "value"), nil
+		return stored, nil
 	}
 	return cleaned(text.String()), nil
 }

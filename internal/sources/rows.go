@@ -349,7 +349,7 @@ func (s *scanning) take(row []string, line int) error {
 			return err
 		}
 	}
-	if s.keep != nil {
+	if s.alive(); s.keep != nil {
 		s.keep(whole)
 	}
 	return nil

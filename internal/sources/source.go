@@ -130,6 +130,7 @@ type Source struct {
 	named   bool                 // the first row has the names, whatever it is like
 	spans   func(row int) []span // cells of a sheet's row that stand over several columns
 	rows    func() (rowReader, error)
+	alive   func() // is called again and again while the file is looked through
 	end     func() error
 }
 
@@ -186,6 +187,7 @@ type scanOptions struct {
 	keep   func(row []string) // is given all records, each as long as it is written
 	rows   *spool             // keeps rows that are dear to read again; nil: one of its own
 	asText bool               // whatever it begins like
+	alive  func()             // is called for each record in each reading; nil: nothing is
 }
 
 // open looks a file through in this process.
@@ -199,7 +201,10 @@ func open(file io.ReaderAt, size int64, wanted Settings, options scanOptions) (*
 	if err := wanted.check(); err != nil {
 		return nil, err
 	}
-	s := &Source{Kind: Text, Settings: wanted, file: file, size: size}
+	s := &Source{Kind: Text, Settings: wanted, file: file, size: size, alive: options.alive}
+	if s.alive == nil {
+		s.alive = func() {}
+	}
 	head := make([]byte, min(size, 64<<10))
 	if _, err := file.ReadAt(head, 0); err != nil && !errors.Is(err, io.EOF) {
 		return nil, fmt.Errorf("read records: %w", err)

@@ -10,7 +10,7 @@ import (
 func Take(kind Kind, rows iter.Seq2[[]string, error]) (*Source, error) {
 	next, stop := iter.Pull2(rows)
 	defer stop()
-	s := &Source{Kind: kind, named: true, rows: func() (rowReader, error) { return &given{pull: next}, nil }}
+	s := &Source{Kind: kind, named: true, alive: func() {}, rows: func() (rowReader, error) { return &given{pull: next}, nil }}
 	if err := s.scan(scanOptions{}); err != nil {
 		_ = s.Close() // what is wrong with the rows counts
 		return nil, err

@@ -99,12 +99,19 @@ type columns struct {
 	names []string
 	at    map[string]int
 	err   error
+
+	last   []string // names of the record before, and their columns: mostly the next has the same
+	lastAt []int
 }
 
 func newColumns() *columns { return &columns{at: map[string]int{}} }
 
 // learn takes in the names of a record; a name that stands several times in one has a number from its second time on.
 func (c *columns) learn(t *tree) {
+	if slices.Equal(c.last, t.names) {
+		return
+	}
+	c.last, c.lastAt = append(c.last[:0], t.names...), c.lastAt[:0]
 	for i := range t.names {
 		name := numbered(t.names, i)
 		if _, known := c.at[name]; known {
@@ -133,9 +140,19 @@ func numbered(names []string, i int) string {
 }
 
 func (c *columns) row(t *tree) []string {
+	if len(c.lastAt) != len(t.names) || !slices.Equal(c.last, t.names) {
+		c.last, c.lastAt = append(c.last[:0], t.names...), c.lastAt[:0]
+		for i := range t.names {
+			at, known := c.at[numbered(t.names, i)]
+			if !known {
+				at = -1
+			}
+			c.lastAt = append(c.lastAt, at)
+		}
+	}
 	row := make([]string, len(c.names))
 	for i, value := range t.values {
-		if at, known := c.at[numbered(t.names, i)]; known {
+		if at := c.lastAt[i]; at >= 0 {
 			row[at] = cleaned(value)
 		}
 	}

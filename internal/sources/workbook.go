@@ -7,6 +7,8 @@ import (
 	"io"
 	"slices"
 	"strings"
+
+	"github.com/klauspost/compress/flate"
 )
 
 // Limits of a workbook, whose file is packed.
@@ -30,13 +32,15 @@ func (s *Source) findWorkbook([]byte) error {
 	if err != nil {
 		return &FileError{Text: "The workbook is broken off or damaged: it cannot be unpacked. Save it anew where it was made."}
 	}
-	if err := bounded(parts); err != nil {
+	parts.RegisterDecompressor(zip.Deflate, flate.NewReader) // twice as fast as the standard library's
+	merges, err := bounded(parts)
+	if err != nil {
 		return err
 	}
 	switch {
 	case has(parts, "xl/workbook.xml"):
 		s.Kind = XLSX
-		return s.findXLSX(parts)
+		return s.findXLSX(parts, merges)
 	case has(parts, "content.xml"):
 		s.Kind = ODS
 		return s.findODS(parts)
@@ -50,28 +54,32 @@ func has(parts *zip.Reader, name string) bool {
 	return slices.ContainsFunc(parts.File, func(f *zip.File) bool { return f.Name == name })
 }
 
-// bounded unpacks all parts once: what they say of their size is not to be believed.
-func bounded(parts *zip.Reader) error {
+// bounded unpacks all parts once, for what they say of their size is not to be believed, and finds the cells that stand over several in each sheet: they
+// are said behind all rows.
+func bounded(parts *zip.Reader) (merges map[string]*mergeFinder, err error) {
 	left := int64(mostUnpacked)
+	merges = map[string]*mergeFinder{}
 	for _, part := range parts.File {
 		if part.Flags&1 != 0 {
-			return errPassword
+			return nil, errPassword
 		}
+		found := &mergeFinder{}
 		in, err := part.Open()
 		if err == nil {
 			var n int64
-			n, err = io.Copy(io.Discard, io.LimitReader(in, left+1))
+			n, err = io.CopyBuffer(found, io.LimitReader(in, left+1), make([]byte, 256<<10))
 			left -= n
 			err = errors.Join(err, in.Close())
 		}
 		if left < 0 {
-			return &FileError{Text: fmt.Sprintf("Unpacked, the workbook has more than %d MB. No table of labels has: take the sheet that is needed out of it.", mostUnpacked>>20)}
+			return nil, &FileError{Text: fmt.Sprintf("Unpacked, the workbook has more than %d MB. No table of labels has: take the sheet that is needed out of it.", mostUnpacked>>20)}
 		}
 		if err != nil {
-			return &FileError{Text: fmt.Sprintf("The workbook is damaged in its part %q. Save it anew where it was made.", part.Name)}
+			return nil, &FileError{Text: fmt.Sprintf("The workbook is damaged in its part %q. Save it anew where it was made.", part.Name)}
 		}
+		merges[part.Name] = found
 	}
-	return nil
+	return merges, nil
 }
 
 var errPassword = &FileError{Text: "The workbook has a password. Save it without one, and choose that file."}
@@ -190,12 +198,11 @@ func (f *filler) fill(row []string, number int) (filled []string, count int) {
 
 // noticed is what a sheet has that a person should know of.
 type noticed struct {
-	hidden, filled, errors, rounded     int
-	firstHidden, firstError, firstRound int
-	firstErrorValue                     string
+	filled          int
+	firstErrorValue string
 
-	row                                int // that is read
-	uncomputed, lost, blanked, strange seen
+	row                                                         int // that is read
+	hidden, errors, rounded, uncomputed, lost, blanked, strange seen
 }
 
 // seen counts what was seen, and keeps the row of the first.
@@ -216,23 +223,19 @@ func (n *noticed) tell(s *Source) {
 		{n.uncomputed, "formula was", "formulas were", "never computed, the first in row %d: the workbook has no value for it, and it is empty here. Open the workbook where it was made, and save it."},
 		{n.lost, "text is", "texts are", "missing in the workbook, the first in row %d; it is empty here. Save the workbook anew where it was made."},
 		{n.blanked, "value shows", "values show", "nothing by its number format, the first in row %d; it is empty here too."},
+		{n.hidden, "row is", "rows are", "hidden in the sheet, the first of them row %d; they are read like the others."},
+		{n.rounded, "number has", "numbers have", "more than 15 digits, the first in row %d: the workbook keeps only 15 of them unless the cells are text."},
 		{n.strange, "number has", "numbers have", "a number format that is not understood, the first in row %d; it is read as it is stored."},
 	} {
 		if told.n > 0 {
 			s.note("%s "+told.text, count(told.n, told.one, told.many), told.first)
 		}
 	}
-	if n.hidden > 0 {
-		s.note("%s hidden in the sheet, the first of them row %d; they are read like the others.", count(n.hidden, "row is", "rows are"), n.firstHidden)
-	}
 	if n.filled > 0 {
 		s.note("%s from merged cells that go over several rows.", count(n.filled, "value is filled down", "values are filled down"))
 	}
-	if n.errors > 0 {
-		s.note("%s of formulas that failed, the first in row %d: %s. Put them right in the workbook.", count(n.errors, "value is an error", "values are errors"), n.firstError, n.firstErrorValue)
-	}
-	if n.rounded > 0 {
-		s.note("%s more than 15 digits, the first in row %d: the workbook keeps only 15 of them unless the cells are text.", count(n.rounded, "number has", "numbers have"), n.firstRound)
+	if n.errors.n > 0 {
+		s.note("%s of formulas that failed, the first in row %d: %s. Put them right in the workbook.", count(n.errors.n, "value is an error", "values are errors"), n.errors.first, n.firstErrorValue)
 	}
 }
 
@@ -244,15 +247,13 @@ func (n *noticed) look(row []string, number int) {
 	for _, value := range row {
 		switch {
 		case len(value) > 3 && value[0] == '#' && slices.Contains(formulaErrors, value):
-			if n.errors++; n.errors == 1 {
-				n.firstError, n.firstErrorValue = number, value
+			if n.errors.at(number); n.errors.n == 1 {
+				n.firstErrorValue = value
 			}
 		case len(value) > 15 && digitsOnly(value) && strings.HasSuffix(value, "00"):
 			// Text of so many digits comes through whole; one that ends in zeros may be a number that lost them.
 			if len(strings.TrimRight(value, "0")) <= 15 {
-				if n.rounded++; n.rounded == 1 {
-					n.firstRound = number
-				}
+				n.rounded.at(number)
 			}
 		}
 	}

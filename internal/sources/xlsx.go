@@ -2,7 +2,6 @@ package sources
 
 import (
 	"archive/zip"
-	"bufio"
 	"bytes"
 	"encoding/xml"
 	"errors"
@@ -18,7 +17,7 @@ import (
 )
 
 // findXLSX opens an XLSX workbook (ISO/IEC 29500-1, 18).
-func (s *Source) findXLSX(parts *zip.Reader) error {
+func (s *Source) findXLSX(parts *zip.Reader, merges map[string]*mergeFinder) error {
 	at, charts, hidden := sheetParts(parts)
 	sheets := at.names
 	if slices.Contains(charts, s.Settings.Sheet) {
@@ -28,9 +27,12 @@ func (s *Source) findXLSX(parts *zip.Reader) error {
 		return err
 	}
 	part := at.parts[s.Settings.Sheet]
-	cells, err := mergedCells(parts, part)
-	if err != nil {
-		return err
+	var cells []merged
+	if found := merges[part]; found != nil {
+		cells = found.cells
+	}
+	if len(cells) > mostMerged {
+		return &FileError{Text: fmt.Sprintf("More than %d cells of the sheet are merged. Undo that where it was made.", mostMerged)}
 	}
 	s.keepSpans(cells)
 	if hidden[s.Settings.Sheet] {
@@ -45,7 +47,7 @@ func (s *Source) findXLSX(parts *zip.Reader) error {
 		if err != nil {
 			return nil, &FileError{Text: fmt.Sprintf("The workbook lacks its part %q. Save it anew where it was made.", part)}
 		}
-		return &sheetRows{in: in, decoder: xml.NewDecoder(bufio.NewReaderSize(in, 64<<10)), words: words, forms: newForms(parts), filler: newFiller(cells)}, nil
+		return &sheetRows{in: in, xml: newMarkup(in), words: words, forms: newForms(parts), filler: newFiller(cells)}, nil
 	}
 	return nil
 }
@@ -114,24 +116,37 @@ func hasCells(parts *zip.Reader, part string) bool {
 	return found
 }
 
-var mergedCell = regexp.MustCompile(`mergeCell [^>]*ref="([A-Z]+[0-9]+):([A-Z]+[0-9]+)"`)
+// A mergeFinder finds the cells of a sheet that stand over several in what is written to it.
+type mergeFinder struct {
+	cells []merged
+	end   []byte // of what was written before: a cell may be said across
+}
 
-// mergedCells returns the cells of a sheet that stand over several. They are said behind all rows, so the part is looked through for them alone.
-func mergedCells(parts *zip.Reader, part string) (cells []merged, err error) {
-	err = scanPart(parts, part, func(text []byte) bool {
-		for _, found := range mergedCell.FindAllSubmatch(text, -1) {
-			left, top := placeOf(string(found[1]))
-			right, bottom := placeOf(string(found[2]))
-			if cell := (merged{span{left, right}, top, bottom}); top > 0 && bottom > 0 && !slices.Contains(cells[max(len(cells)-8, 0):], cell) {
-				cells = append(cells, cell)
-			}
-		}
-		return len(cells) > mostMerged
-	})
-	if len(cells) > mostMerged {
-		return nil, &FileError{Text: fmt.Sprintf("More than %d cells of the sheet are merged. Undo that where it was made.", mostMerged)}
+var (
+	mergeMark  = []byte("mergeCell ")
+	mergedCell = regexp.MustCompile(`mergeCell [^>]*ref="([A-Z]+[0-9]+):([A-Z]+[0-9]+)"`)
+)
+
+// Write implements io.Writer.
+func (f *mergeFinder) Write(text []byte) (int, error) {
+	const overlap = 200
+	f.look(append(f.end, text[:min(len(text), overlap)]...))
+	f.look(text)
+	f.end = append(f.end[:0], text[max(len(text)-overlap, 0):]...)
+	return len(text), nil
+}
+
+func (f *mergeFinder) look(text []byte) {
+	if len(f.cells) > mostMerged || !bytes.Contains(text, mergeMark) {
+		return
 	}
-	return cells, err
+	for _, found := range mergedCell.FindAllSubmatch(text, -1) {
+		left, top := placeOf(found[1])
+		right, bottom := placeOf(found[2])
+		if cell := (merged{span{left, right}, top, bottom}); top > 0 && bottom > 0 && !slices.Contains(f.cells[max(len(f.cells)-8, 0):], cell) {
+			f.cells = append(f.cells, cell)
+		}
+	}
 }
 
 // sharedWords reads the texts that cells share.
@@ -141,37 +156,37 @@ func sharedWords(parts *zip.Reader) (words []string, err error) {
 		return nil, nil // a workbook without texts has none
 	}
 	defer in.Close()
-	decoder := xml.NewDecoder(bufio.NewReaderSize(in, 64<<10))
-	var text strings.Builder
+	xml := newMarkup(in)
+	var text []byte
 	inText, reading := false, 0
 	for {
-		token, err := decoder.RawToken()
+		is, err := xml.next()
 		if err != nil {
-			return nil, &FileError{Text: fmt.Sprintf("The texts of the workbook cannot be read: %v. Save it anew where it was made.", err)}
+			return nil, &FileError{Text: fmt.Sprintf("The texts of the workbook cannot be read: %s. Save it anew where it was made.", reason(err))}
 		}
-		switch t := token.(type) {
-		case xml.StartElement:
-			switch t.Name.Local {
+		switch is {
+		case opens:
+			switch string(xml.name) {
 			case "t":
 				inText = reading == 0
 			case "rPh": // how it is read aloud
 				reading++
 			}
-		case xml.EndElement:
-			switch t.Name.Local {
+		case closes:
+			switch string(xml.name) {
 			case "t":
 				inText = false
 			case "rPh":
 				reading--
 			case "si":
-				words = append(words, unescaped(text.String()))
-				text.Reset()
+				words = append(words, unescaped(string(text)))
+				text = text[:0]
 			case "sst":
 				return words, nil
 			}
-		case xml.CharData:
+		case chars:
 			if inText {
-				text.Write(t)
+				text = append(text, xml.text...)
 			}
 		}
 	}
@@ -258,15 +273,15 @@ func newForms(parts *zip.Reader) *forms {
 const mostShown = 100_000
 
 // of returns the number format of a cell's style.
-func (f *forms) of(style string) int {
-	if i, err := strconv.Atoi(style); err == nil && i >= 0 && i < len(f.ids) {
-		return f.ids[i]
+func (f *forms) of(style int) int {
+	if style >= 0 && style < len(f.ids) {
+		return f.ids[style]
 	}
 	return general
 }
 
 // number returns a number as a cell of some style shows it, and notes what is not as it seems.
-func (f *forms) number(raw, style string, n *noticed) string {
+func (f *forms) number(raw string, style int, n *noticed) string {
 	id := f.of(style)
 	if id == general || id == asTextForm {
 		return plainNumber(raw)
@@ -296,7 +311,7 @@ func (f *forms) number(raw, style string, n *noticed) string {
 }
 
 // say returns a text as a cell of some style shows it.
-func (f *forms) say(text, style string, n *noticed) string {
+func (f *forms) say(text string, style int, n *noticed) string {
 	form := f.forms[f.of(style)]
 	if form == nil || form.text == nil {
 		return text
@@ -312,7 +327,7 @@ func (f *forms) say(text, style string, n *noticed) string {
 }
 
 // date returns a date that a cell has as ISO 8601 writes it (18.18.11, "d") as its style shows it.
-func (f *forms) date(text, style string, n *noticed) string {
+func (f *forms) date(text string, style int, n *noticed) string {
 	for _, layout := range []string{"2006-01-02T15:04:05.999999999Z07:00", "2006-01-02T15:04:05.999999999", "2006-01-02T15:04", "2006-01-02", "15:04:05.999999999"} {
 		moment, err := time.Parse(layout, text)
 		if err != nil {
@@ -355,13 +370,15 @@ func plainNumber(raw string) string {
 // sheetRows reads the rows of an XLSX sheet, each value as the sheet shows it.
 type sheetRows struct {
 	in      io.ReadCloser
-	decoder *xml.Decoder
+	xml     *markup
 	words   []string
 	forms   *forms
 	number  int
 	ended   bool
 	filler  filler
 	noticed noticed
+	text    []byte // of a cell
+	widest  int    // row
 }
 
 func (r *sheetRows) next() ([]string, int, error) {
@@ -369,30 +386,22 @@ func (r *sheetRows) next() ([]string, int, error) {
 		if r.ended {
 			return nil, 0, io.EOF
 		}
-		token, err := r.decoder.RawToken()
+		is, err := r.xml.next()
 		if err != nil { // also where the sheet ends before its rows do
 			return nil, 0, r.broken(err)
 		}
-		if end, is := token.(xml.EndElement); is && end.Name.Local == "sheetData" {
+		if is == closes && string(r.xml.name) == "sheetData" {
 			r.ended = true
 			return nil, 0, errors.Join(io.EOF, r.in.Close())
 		}
-		start, is := token.(xml.StartElement)
-		if !is || start.Name.Local != "row" {
+		if is != opens || string(r.xml.name) != "row" {
 			continue
 		}
-		hidden := false
 		r.number++
-		for _, a := range start.Attr {
-			switch a.Name.Local {
-			case "r":
-				if n, err := strconv.Atoi(a.Value); err == nil {
-					r.number = n
-				}
-			case "hidden":
-				hidden = a.Value == "1" || a.Value == "true"
-			}
+		if n, err := strconv.Atoi(string(r.xml.attribute("r"))); err == nil {
+			r.number = n
 		}
+		hides := string(r.xml.attribute("hidden"))
 		row, err := r.row()
 		if err != nil {
 			return nil, 0, err
@@ -403,50 +412,39 @@ func (r *sheetRows) next() ([]string, int, error) {
 		}
 		r.noticed.filled += filled
 		r.noticed.look(row, r.number)
-		if hidden {
-			if r.noticed.hidden++; r.noticed.hidden == 1 {
-				r.noticed.firstHidden = r.number
-			}
+		if hides == "1" || hides == "true" {
+			r.noticed.hidden.at(r.number)
 		}
 		return row, r.number, nil
 	}
 }
 
 func (r *sheetRows) broken(err error) error {
-	return &FileError{Row: r.number + 1, Text: fmt.Sprintf("The sheet cannot be read further: %v. Save the workbook anew where it was made.", err)}
+	return &FileError{Row: r.number + 1, Text: fmt.Sprintf("The sheet cannot be read further: %s. Save the workbook anew where it was made.", reason(err))}
 }
 
 // row reads the cells of a row.
 func (r *sheetRows) row() (row []string, err error) {
-	var kind, style string
-	column := -1
-	var text []byte
+	kind, style, column := "", 0, -1
 	inValue, reading := false, 0
 	formula, computed := false, false
 	r.noticed.row = r.number
 	for {
-		token, err := r.decoder.RawToken()
+		is, err := r.xml.next()
 		if err != nil {
 			return nil, r.broken(err)
 		}
-		switch t := token.(type) {
-		case xml.StartElement:
-			switch t.Name.Local {
+		switch is {
+		case opens:
+			switch string(r.xml.name) {
 			case "c":
-				kind, style, text, formula, computed = "", "", text[:0], false, false
+				r.text, formula, computed = r.text[:0], false, false
 				column++
-				for _, a := range t.Attr {
-					switch a.Name.Local {
-					case "r":
-						if at := columnOf(a.Value); at >= 0 {
-							column = at
-						}
-					case "t":
-						kind = a.Value
-					case "s":
-						style = a.Value
-					}
+				if at := columnOf(r.xml.attribute("r")); at >= 0 {
+					column = at
 				}
+				kind = cellKind(r.xml.attribute("t"))
+				style = digits(r.xml.attribute("s"))
 			case "v", "t":
 				inValue, computed = reading == 0, true
 			case "f":
@@ -454,8 +452,8 @@ func (r *sheetRows) row() (row []string, err error) {
 			case "rPh":
 				reading++
 			}
-		case xml.EndElement:
-			switch t.Name.Local {
+		case closes:
+			switch string(r.xml.name) {
 			case "v", "t":
 				inValue = false
 			case "rPh":
@@ -464,57 +462,84 @@ func (r *sheetRows) row() (row []string, err error) {
 				if formula && !computed {
 					r.noticed.uncomputed.at(r.number)
 				}
-				value := r.value(kind, style, text)
+				value := r.value(kind, style)
 				if value == "" {
 					continue
 				}
-				if column >= MostFields {
-					column = MostFields // refused where the width of rows is looked at
+				column = min(column, MostFields) // what is wider is refused where the width of rows is looked at
+				if row == nil {
+					row = make([]string, 0, max(r.widest, column+1))
 				}
 				for len(row) <= column {
 					row = append(row, "")
 				}
 				row[column] = cleaned(value)
 			case "row":
+				r.widest = max(r.widest, len(row))
 				return row, nil
 			}
-		case xml.CharData:
+		case chars:
 			if inValue {
-				text = append(text, t...)
+				r.text = append(r.text, r.xml.text...)
 			}
 		}
 	}
 }
 
-// value returns what a cell shows (ISO/IEC 29500-1, 18.18.11, ST_CellType).
-func (r *sheetRows) value(kind, style string, text []byte) string {
-	if len(text) == 0 {
+// cellKind returns the type of a cell (ISO/IEC 29500-1, 18.18.11, ST_CellType).
+func cellKind(said []byte) string {
+	switch string(said) { // which keeps nothing
+	case "", "n":
+		return "n"
+	case "s":
+		return "s"
+	case "str", "inlineStr":
+		return "str"
+	}
+	return string(said)
+}
+
+// digits reads a number of a few digits; -1: it is none.
+func digits(text []byte) (n int) {
+	const most = 1 << 30
+	for _, digit := range text {
+		if digit < '0' || digit > '9' || n > most/10 {
+			return -1
+		}
+		n = n*10 + int(digit-'0')
+	}
+	return n
+}
+
+// value returns what the cell that was read shows.
+func (r *sheetRows) value(kind string, style int) string {
+	if len(r.text) == 0 {
 		return ""
 	}
 	switch kind {
 	case "s":
-		if i, err := strconv.Atoi(string(text)); err == nil && i >= 0 && i < len(r.words) {
+		if i := digits(r.text); i >= 0 && i < len(r.words) {
 			return r.forms.say(r.words[i], style, &r.noticed)
 		}
 		r.noticed.lost.at(r.number)
 		return ""
-	case "inlineStr", "str":
-		return r.forms.say(unescaped(string(text)), style, &r.noticed)
+	case "str":
+		return r.forms.say(unescaped(string(r.text)), style, &r.noticed)
 	case "b":
-		if text[0] == '1' {
+		if r.text[0] == '1' {
 			return "TRUE"
 		}
 		return "FALSE"
-	case "", "n":
-		return r.forms.number(string(text), style, &r.noticed)
+	case "n":
+		return r.forms.number(string(r.text), style, &r.noticed)
 	case "d":
-		return r.forms.date(string(text), style, &r.noticed)
+		return r.forms.date(string(r.text), style, &r.noticed)
 	}
-	return string(text) // errors
+	return string(r.text) // errors
 }
 
 // columnOf returns the column of a cell such as BC12, from 0.
-func columnOf(cell string) int {
+func columnOf(cell []byte) int {
 	column := 0
 	for _, letter := range cell {
 		if letter < 'A' || letter > 'Z' {
@@ -528,8 +553,8 @@ func columnOf(cell string) int {
 }
 
 // placeOf returns the column of a cell, from 0, and its row, from 1; 0: it has none.
-func placeOf(cell string) (column, row int) {
-	row, err := strconv.Atoi(strings.TrimLeft(cell, "ABCDEFGHIJKLMNOPQRSTUVWXYZ"))
+func placeOf(cell []byte) (column, row int) {
+	row, err := strconv.Atoi(string(bytes.TrimLeft(cell, "ABCDEFGHIJKLMNOPQRSTUVWXYZ")))
 	if err != nil {
 		return 0, 0
 	}
