@@ -98,7 +98,7 @@ func TestWhatIsAskedTellsReadingsApart(t *testing.T) {
 	table, err := sources.Read([]byte(data), sources.Settings{})
 	require.NoError(t, err)
 	require.Equal(t, sources.Windows1252, table.Settings.Encoding)
-	require.Equal(t, "The file does not tell its encoding. Read as Windows-1252 it says “à”; as Windows-1250 it would say “ŕ”. Choose which is right.", table.Notes[0])
+	require.Equal(t, "The file does not tell its encoding and is not UTF-8 (line 2). Read as Windows-1252 it says “à”; as Windows-1250 it would say “ŕ”. Choose which is right.", table.Notes[0])
 }
 
 // UTF-8 whose letters were spoilt before it was saved is told, and how it was meant where that can be seen.

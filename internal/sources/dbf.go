@@ -151,7 +151,7 @@ func (s *Source) guessDBF(d *dbf) encoding.Encoding {
 		s.Settings.Encoding = UTF8
 		return encoding.Nop
 	}
-	s.Settings.Encoding = s.likeliest(sample)
+	s.Settings.Encoding = s.likeliest(sample, 0)
 	return encodingOf(s.Settings.Encoding)
 }
 

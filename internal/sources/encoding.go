@@ -145,15 +145,27 @@ func (s *Source) guess(head []byte, has survey) (Encoding, error) {
 		return UTF16LE, nil
 	case even*5 > half*2 && odd*20 < half:
 		return UTF16BE, nil
-	case even+odd > 0 || bytes.ContainsFunc(head, func(r rune) bool { return r < 0x80 && control(r) }):
+	case isBinary(head):
 		return "", &FileError{Text: "This is no text but binary data. Save the records as CSV and choose that file."}
 	case has.broken == 0:
 		return UTF8, s.spoilt(has)
-	case has.whole > 4*has.broken:
+	case 2*has.whole >= has.broken: // text in another encoding has hardly any letters that would be some in UTF-8
 		return "", &FileError{Line: has.firstBroken, Text: fmt.Sprintf("The file is UTF-8 but for %s, here first. Mend it, or choose the encoding by hand.", count(has.broken, "byte", "bytes"))}
 	}
 	data, err := s.sample()
-	return s.likeliest(data), err
+	return s.likeliest(data, has.firstBroken), err
+}
+
+// isBinary tells whether bytes have more control characters than a text has by mistake.
+func isBinary(head []byte) bool {
+	const few, per = 2, 50
+	n := 0
+	for _, b := range head {
+		if b < utf8.RuneSelf && control(rune(b)) {
+			n++
+		}
+	}
+	return n > few && n*per > len(head)
 }
 
 // sequences counts the letters of several bytes, as UTF-8 has them, and the bytes that are none, and tells where the

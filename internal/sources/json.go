@@ -38,7 +38,7 @@ func (s *Source) findJSON(head []byte) error {
 		broken = s.walkJSON(text, found)
 	}
 	if broken != nil {
-		if len(found.paths) == 0 && !likeJSON(head) { // text that only begins like some
+		if len(found.paths) == 0 && !likeJSON(head) && !isCommentedJSON(bytes.TrimSpace(head)) { // text that only begins like some
 			s.Kind = Text
 			s.Notes = nil
 			return s.findText(head)
@@ -60,7 +60,10 @@ func (s *Source) findJSON(head []byte) error {
 		}
 	}
 	if len(names.names) == 0 {
-		return &FileError{Text: fmt.Sprintf("The list %s has no values with names.", s.Settings.Table)}
+		return &FileError{Text: fmt.Sprintf("The list %s has no records with values in it.", s.Settings.Table)}
+	}
+	if names.again != "" {
+		s.note("%q stands several times in one record, the first of them record %d: each has a field of its own.", names.again, names.againIn)
 	}
 	s.rows = func() (rowReader, error) {
 		next, stop := iter.Pull2(s.jsonRecords(text, false))
@@ -125,11 +128,14 @@ func (t *jsonText) broken(err error) error {
 // mistake says why a letter cannot stand where it does in JSON, with the text from it on and the one before it.
 func mistake(rest []byte, letter rune, before []byte) string {
 	isLetter := func(r rune) bool { return r >= 'A' && r <= 'Z' || r >= 'a' && r <= 'z' }
+	if behind := bytes.TrimLeft(rest[1:], " \t\r\n"); letter == ',' && len(behind) > 0 && (behind[0] == '}' || behind[0] == ']') {
+		return fmt.Sprintf("a comma before “%c”, with nothing behind it. Take the comma out", behind[0])
+	}
 	switch {
 	case bytes.HasPrefix(rest, []byte("//")) || bytes.HasPrefix(rest, []byte("/*")) || letter == '#':
 		return "a comment, which JSON does not have (RFC 8259). Take the comments out"
-	case (letter == '}' || letter == ']') && bytes.HasSuffix(before, []byte(",")):
-		return fmt.Sprintf("a comma before “%c”, with nothing behind it. Take the comma out", letter)
+	case (letter == '{' || letter == '[' || letter == '"') && len(before) > 0 && !bytes.ContainsRune([]byte(",:[{"), rune(before[len(before)-1])):
+		return fmt.Sprintf("a comma lacks before “%c”", letter)
 	case letter == '\'' || letter == '‘' || letter == '“':
 		return fmt.Sprintf("“%c” where a quotation mark \" should stand", letter)
 	case letter == '\\':

@@ -13,7 +13,7 @@ import (
 func kindOf(head []byte) Kind {
 	start := bytes.TrimLeft(bytes.TrimPrefix(head[:min(len(head), 4096)], []byte("\xef\xbb\xbf")), " \t\r\n")
 	switch {
-	case bytes.HasPrefix(start, []byte("PK\x03\x04")):
+	case bytes.HasPrefix(start, []byte("PK\x03\x04")), isFlatODS(start):
 		return XLSX
 	case bytes.HasPrefix(head, []byte("SQLite format 3\x00")):
 		return SQLite
@@ -21,7 +21,7 @@ func kindOf(head []byte) Kind {
 		return DBF
 	case looksLikeXML(start):
 		return XML
-	case len(start) > 0 && (start[0] == '{' || start[0] == '['):
+	case len(start) > 0 && (start[0] == '{' || start[0] == '['), isCommentedJSON(start):
 		return JSON
 	}
 	return Text
@@ -40,6 +40,29 @@ func (s *Source) oldWorkbook() error {
 		return errPassword
 	}
 	return &FileError{Text: "This is an old workbook or document (XLS, DOC), which is not read. Save it as XLSX, or the sheet as CSV, and choose that file."}
+}
+
+// isFlatODS tells whether bytes begin an OpenDocument sheet that is one XML file (ISO/IEC 26300-1, 3.1.2).
+func isFlatODS(start []byte) bool {
+	return looksLikeXML(start) && bytes.Contains(start, []byte(":document ")) && bytes.Contains(start, []byte("application/vnd.oasis.opendocument.spreadsheet"))
+}
+
+// isCommentedJSON tells whether bytes begin with comments and then JSON, so that the comments are told of.
+func isCommentedJSON(start []byte) bool {
+	for {
+		var behind bool
+		switch {
+		case bytes.HasPrefix(start, []byte("//")):
+			_, start, behind = bytes.Cut(start, []byte("\n"))
+		case bytes.HasPrefix(start, []byte("/*")):
+			_, start, behind = bytes.Cut(start, []byte("*/"))
+		default:
+			return false
+		}
+		if start = bytes.TrimLeft(start, " \t\r\n"); behind && len(start) > 0 && (start[0] == '{' || start[0] == '[') {
+			return true
+		}
+	}
 }
 
 // looksLikeXML tells whether bytes begin as XML does; pages of the web are told of apart.
@@ -68,6 +91,9 @@ func otherThanRows(head []byte) (says string) {
 		{"%pdf-", "This is a PDF: a picture of a table, not the table. Export the records as CSV where the PDF was made."},
 		{"%!ps", "This is PostScript, not records. Export them as CSV where it was made."},
 		{"{\\rtf", "This is a text document (RTF). Save its table as CSV and choose that file."},
+		{"id;p", "This is a sheet as SYLK, which is not read. Save it as XLSX or CSV and choose that file."},
+		{"table\n0,1", "This is a sheet as DIF, which is not read. Save it as XLSX or CSV and choose that file."},
+		{"table\r\n0,1", "This is a sheet as DIF, which is not read. Save it as XLSX or CSV and choose that file."},
 		{"\x1f\x8b", "This is packed (gzip). Unpack it, and choose what was in it."},
 		{"<!doctype", "This is a web page, not records. Export the table as CSV and choose that file."},
 		{"<html", "This is a web page, not records. Export the table as CSV and choose that file."},

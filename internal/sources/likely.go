@@ -99,15 +99,15 @@ type reading struct {
 // mostAsked is how many encodings are named beside the likeliest.
 const mostAsked = 3
 
-// likeliest returns the encoding in which bytes make the likeliest words. Where others are nearly as likely, a note asks.
-func (s *Source) likeliest(data []byte) Encoding {
+// likeliest returns the encoding in which bytes make the likeliest words; the first that is not UTF-8 stands in a line (0: there are no lines). Where others are nearly as likely, a note asks.
+func (s *Source) likeliest(data []byte, line int) Encoding {
 	var readings []reading
 	for _, e := range encodings {
 		if e.words == nil {
 			continue
 		}
 		text, err := e.is.NewDecoder().String(string(data))
-		if err != nil || strings.ContainsFunc(text, func(r rune) bool { return r == utf8.RuneError || control(r) }) {
+		if err != nil || strings.ContainsFunc(text, func(r rune) bool { return r == utf8.RuneError || r >= utf8.RuneSelf && control(r) }) {
 			continue
 		}
 		readings = append(readings, reading{e, e.words.likely(text)})
@@ -118,7 +118,11 @@ func (s *Source) likeliest(data []byte) Encoding {
 	slices.SortStableFunc(readings, func(a, b reading) int { return cmp.Compare(b.score, a.score) })
 	best := readings[0]
 	near := slices.DeleteFunc(readings[1:], func(r reading) bool { return best.score > 0 && r.score <= best.score*0.6 })
-	s.note("%s", asked(wordsBeyondASCII(data), best, near))
+	is := "The file does not tell its encoding"
+	if line > 0 {
+		is += fmt.Sprintf(" and is not UTF-8 (line %d)", line)
+	}
+	s.note("%s%s", is, asked(wordsBeyondASCII(data), best, near))
 	return best.Name
 }
 
@@ -148,9 +152,9 @@ func asked(words [][]byte, best reading, near []reading) string {
 		}
 	}
 	if len(others) == 0 {
-		return fmt.Sprintf("The file does not tell its encoding; it is read as %s, which makes “%s”. If that is wrong, choose another.", best.Name, best.word(words[0]))
+		return fmt.Sprintf("; it is read as %s, which makes “%s”. If that is wrong, choose another.", best.Name, best.word(words[0]))
 	}
-	return fmt.Sprintf("The file does not tell its encoding. Read as %s it says “%s”; %s. Choose which is right.", best.Name, best.word(shown), strings.Join(others, ", "))
+	return fmt.Sprintf(". Read as %s it says “%s”; %s. Choose which is right.", best.Name, best.word(shown), strings.Join(others, ", "))
 }
 
 // word returns what a word is in the encoding.

@@ -6,12 +6,23 @@ import (
 	"strings"
 )
 
+// ofRuns begins the names of what is known of a label as it is printed, which no field of a record may have.
+const ofRuns = "run."
+
 // name makes every field's name one of its own.
 func (s *Source) name(header []string, width int) {
 	for i := range width {
 		name := ""
 		if i < len(header) {
 			name = strings.Join(strings.Fields(header[i]), " ")
+			if shown := strings.TrimSpace(shownName(name)); shown != name {
+				s.note("The name of column %d has characters that show nothing, or letters written in parts; it is called %q.", i+1, shown)
+				name = shown
+			}
+			if rest, is := strings.CutPrefix(name, ofRuns); is { // what a run knows of its labels is called so
+				s.note("Names that begin with %q are of what a run knows; column %d is called %q.", ofRuns, i+1, "run "+rest)
+				name = "run " + rest
+			}
 		}
 		if len(name) > mostName {
 			s.note("The name of column %d has %d letters; the first %d are kept.", i+1, len(name), mostName)
@@ -20,7 +31,7 @@ func (s *Source) name(header []string, width int) {
 		switch {
 		case name == "":
 			name = s.free(fmt.Sprintf("column %d", i+1), i)
-			if s.Settings.Header == HeaderFirst {
+			if s.Settings.Header.row() > 0 || s.named {
 				s.note("Column %d has no name; it is called %q.", i+1, name)
 			}
 		case slices.Contains(s.Fields, name):
@@ -59,9 +70,13 @@ func (s *Source) free(name string, i int) string {
 }
 
 func (s *Source) note(format string, args ...any) {
-	if len(s.Notes) < 20 {
+	const most = 20
+	if len(s.Notes) < most {
 		s.Notes = append(s.Notes, fmt.Sprintf(format, args...))
+		return
 	}
+	s.moreNotes++
+	s.Notes = append(s.Notes[:most], fmt.Sprintf("%d more like these.", s.moreNotes))
 }
 
 func count(n int, one, many string) string {
@@ -87,7 +102,7 @@ func findHeader(rows [][]string) Header {
 			return HeaderNone
 		}
 		for _, row := range below {
-			if column < len(row) && strings.TrimSpace(name) != "" && row[column] == name {
+			if column < len(row) && strings.TrimSpace(name) != "" && row[column] == name && !slices.Equal(names, row) {
 				return HeaderNone // a name stands among the values
 			}
 		}

@@ -10,12 +10,9 @@ import (
 )
 
 // findODS opens an ODS workbook (ISO/IEC 26300, OpenDocument 1.2, part 1, 9: tables). Its cells hold what the sheet shows as text.
-func (s *Source) findODS(parts *zip.Reader) error {
-	if encrypted(parts) {
-		return errPassword
-	}
+func (s *Source) findODS(open func() (io.ReadCloser, error)) error {
 	read := func(sheet string) (*odsRows, error) {
-		in, err := parts.Open("content.xml")
+		in, err := open()
 		if err != nil {
 			return nil, &FileError{Text: "The workbook lacks its content. Save it anew where it was made."}
 		}
@@ -259,5 +256,5 @@ func (r *odsRows) cell() (string, error) {
 	if paragraphs == 0 {
 		return stored, nil
 	}
-	return cleaned(text.String()), nil
+	return unixLines(text.String()), nil
 }

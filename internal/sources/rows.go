@@ -22,7 +22,7 @@ type lines struct {
 	number   int // of the last line, from 1
 	lone     int // line ends that are a carriage return alone
 	paired   int // that are one with a line feed
-	nul      int // NUL characters left out
+	strays   strays
 }
 
 func (s *Source) lines() *lines {
@@ -69,7 +69,7 @@ func (l *lines) next() ([]byte, error) {
 		case errors.Is(err, bufio.ErrTooLong): // before anything is made of it
 			return nil, &FileError{Line: l.number + 1, Text: fmt.Sprintf("The line has more than %d MB, and no row of values is so long. See that this is a file with a line for each record.", mostLine>>20)}
 		default:
-			return nil, &FileError{Line: l.number + 1, Text: fmt.Sprintf("The file cannot be read as %s: %v. Choose another encoding.", l.encoding, err)}
+			return nil, &FileError{Line: l.number + 1, Text: fmt.Sprintf("The file cannot be read as %s from here on. Choose another encoding.", l.encoding)}
 		}
 	}
 	l.number++
@@ -81,17 +81,28 @@ func (l *lines) next() ([]byte, error) {
 	case !utf8.Valid(line):
 		return nil, &FileError{Line: l.number, Text: "The file is not UTF-8 here. Choose another encoding, such as Windows-1252."}
 	}
-	if nul := bytes.Count(line, []byte{0}); nul > 0 { // PostgreSQL holds none, and no label shows one
-		l.nul += nul
-		line = bytes.ReplaceAll(line, []byte{0}, nil)
-	}
 	if bytes.ContainsFunc(line, control) {
-		return nil, &FileError{Line: l.number, Text: fmt.Sprintf("Read as %s, a control character stands here that no text has. Choose another encoding, or another file.", l.encoding)}
+		if l.encoding != UTF8 && bytes.ContainsFunc(line, func(r rune) bool { return r >= utf8.RuneSelf && control(r) }) {
+			return nil, &FileError{Line: l.number, Text: fmt.Sprintf("Read as %s, a control character stands here that no text has. Choose another encoding, or another file.", l.encoding)}
+		}
+		line = l.plain(line)
 	}
 	return line, nil
 }
 
-// rows reads rows of values one by one. Blank ones are left out.
+// plain returns a line without its control characters.
+func (l *lines) plain(line []byte) []byte {
+	place := 0
+	return bytes.Map(func(r rune) rune {
+		if place++; !control(r) {
+			return r
+		}
+		l.strays.at(r, "line %d, letter %d", l.number, place)
+		return -1
+	}, line)
+}
+
+// rows reads rows of values one by one.
 type rows struct {
 	*lines
 	separator string
@@ -100,6 +111,7 @@ type rows struct {
 	most      int         // lines to look at; 0: all
 	pending   []byte      // of the line that values reads
 	raw       []byte      // lines of the row that values reads
+	blank     int         // lines with nothing in them before the last row
 	err       error       // of the lines
 }
 
@@ -153,6 +165,7 @@ func (r *rows) line() ([]byte, error) {
 
 // next returns the next row and the number of its first line; io.EOF after the last.
 func (r *rows) next() (row []string, line int, err error) {
+	r.blank = 0
 	for r.values == nil {
 		text, err := r.line()
 		if err != nil {
@@ -161,8 +174,10 @@ func (r *rows) next() (row []string, line int, err error) {
 		if text = bytes.TrimRight(text, "\r\n"); len(bytes.TrimSpace(text)) > 0 {
 			return strings.Split(string(text), r.separator), r.number, nil
 		}
+		r.blank++
 	}
 	for {
+		before := r.number
 		r.raw = r.raw[:0]
 		row, err = r.values.Read()
 		if r.err != nil && !errors.Is(r.err, io.EOF) {
@@ -173,10 +188,12 @@ func (r *rows) next() (row []string, line int, err error) {
 		}
 		line, _ = r.values.FieldPos(0)
 		line += r.skipped
-		if err != nil {
-			return nil, 0, &FileError{Line: line, Text: fmt.Sprintf("The row cannot be read: %v.", err)}
+		if err != nil { // with lazy quotes, there is no such row
+			return nil, 0, &FileError{Line: line, Text: "The row cannot be read. Read the file with quotes as plain text."}
 		}
+		r.blank += line - before - 1
 		if len(row) == 1 && strings.TrimSpace(row[0]) == "" {
+			r.blank++
 			continue
 		}
 		if slices.ContainsFunc(row, func(value string) bool { return strings.Contains(value, "\n") }) && runsOn(r.raw, r.separator) {
@@ -185,6 +202,9 @@ func (r *rows) next() (row []string, line int, err error) {
 		return row, line, nil
 	}
 }
+
+// skippedLines returns how many lines before the last row had nothing in them.
+func (r *rows) skippedLines() int { return r.blank }
 
 // runsOn tells whether a row goes over several lines by mistake: read to the letter, it is no row.
 func runsOn(raw []byte, separator string) bool {
@@ -196,9 +216,7 @@ func runsOn(raw []byte, separator string) bool {
 
 // tell notes what was put right in the lines.
 func (l *lines) tell(s *Source) {
-	if l.nul > 0 {
-		s.note("%s left out.", count(l.nul, "NUL character is", "NUL characters are"))
-	}
+	l.strays.tell(s)
 	if l.lone > 0 && l.paired > 0 {
 		s.note("Lines end in several ways; all are taken for line ends.")
 	}
@@ -214,16 +232,23 @@ type width struct{ rows, first int } // first: the line of the first of them
 type scanning struct {
 	*Source
 	names  []string // of the fields, as far as they are named
+	says   []string // as their row has them
 	spool  *spool   // keeps rows that are dear to read again; nil: they are not
 	widths map[int]width
 	widest int
 	values int
 	beside int // rows with values beside the table
+	again  rowsSeen
 	keep   func([]string)
 }
 
 // scan reads all rows once: it finds the names of the fields, counts, bounds and notes.
 func (s *Source) scan(options scanOptions) error {
+	inner := s.rows
+	s.rows = func() (rowReader, error) {
+		read, err := inner()
+		return &tidyRows{rowReader: read, sheet: s.Kind == XLSX || s.Kind == ODS}, err
+	}
 	rows, err := s.rows()
 	if err != nil {
 		return err
@@ -239,7 +264,8 @@ func (s *Source) scan(options scanOptions) error {
 	above := s.above
 	scan := &scanning{Source: s, widths: map[int]width{}, keep: options.keep, spool: options.rows}
 	if above > 0 {
-		scan.names = s.joined(s.cut(head[above-1]), head, headLines, above)
+		scan.says = s.cut(head[above-1])
+		scan.names = s.joined(scan.says, head, headLines, above)
 	}
 	scan.widest = len(scan.names)
 	if scan.spool == nil && !s.cheap() {
@@ -322,7 +348,9 @@ func (s *scanning) take(row []string, line int) error {
 		s.beside++
 	}
 	whole := row
-	row = s.cut(row)
+	if row = s.cut(row); s.above > 0 && !s.named && slices.Equal(row, s.says) {
+		s.again.add(line, 1)
+	}
 	for column, value := range row {
 		if len(value) <= MostLetters {
 			continue
@@ -361,6 +389,10 @@ func (s *scanning) tell() {
 		s.note("%s left of the table; they are left out.", count(s.beside, "row has values", "rows have values"))
 	}
 	s.name(s.names, s.widest)
+	if s.again.n > 0 {
+		s.note("%s the names of the fields again, the first in %s %d; %s.", count(s.again.n, "row says", "rows say"), s.unit(), s.again.first[0],
+			map[bool]string{true: "it is read as a record", false: "they are read as records"}[s.again.n == 1])
+	}
 	ragged, first := 0, 0
 	for n, w := range s.widths {
 		if n != s.widest {
@@ -489,9 +521,11 @@ func (s *Source) unit() string {
 
 // say notes what was seen in the rows, and those above the one that names the fields.
 func (s *Source) say(from rowReader, above int, numbers []int) {
-	if seen, is := from.(interface{ tell(s *Source) }); is {
-		seen.tell(s)
+	names := 0
+	if above > 0 {
+		names = numbers[above-1]
 	}
+	from.(*tidyRows).tell(s, names)
 	if s.skipped > 0 {
 		s.note("The first line says which separator is used; it is no record.")
 	}

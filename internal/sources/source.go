@@ -117,21 +117,22 @@ type Source struct {
 	Settings Settings
 	Fields   []string
 	Count    int      // records
-	Notes    []string // what was put right, in plain words
+	Notes    []string // what was put right, in plain words; of many, the first, and how many more there are
 	Sheets   []string // of a workbook
 	Tables   []string // lists in JSON or XML, the one with the most records first
 
-	file    io.ReaderAt
-	size    int64
-	marked  int                  // bytes before the text that say its encoding
-	skipped int                  // lines before the rows: one that says the separator
-	above   int                  // rows before the first record
-	left    int                  // columns before the first of the table
-	named   bool                 // the first row has the names, whatever it is like
-	spans   func(row int) []span // cells of a sheet's row that stand over several columns
-	rows    func() (rowReader, error)
-	alive   func() // is called again and again while the file is looked through
-	end     func() error
+	file      io.ReaderAt
+	size      int64
+	moreNotes int                  // than are told
+	marked    int                  // bytes before the text that say its encoding
+	skipped   int                  // lines before the rows: one that says the separator
+	above     int                  // rows before the first record
+	left      int                  // columns before the first of the table
+	named     bool                 // the first row has the names, whatever it is like
+	spans     func(row int) []span // cells of a sheet's row that stand over several columns
+	rows      func() (rowReader, error)
+	alive     func() // is called again and again while the file is looked through
+	end       func() error
 }
 
 // A rowReader gives the rows of values of a file, one by one, with their numbers; blank ones are left out. Its error after the last is io.EOF.

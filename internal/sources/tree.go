@@ -100,6 +100,10 @@ type columns struct {
 	at    map[string]int
 	err   error
 
+	learned int    // records
+	again   string // a name that stands several times in one
+	againIn int    // the first of these, from 1
+
 	last   []string // names of the record before, and their columns: mostly the next has the same
 	lastAt []int
 }
@@ -108,12 +112,16 @@ func newColumns() *columns { return &columns{at: map[string]int{}} }
 
 // learn takes in the names of a record; a name that stands several times in one has a number from its second time on.
 func (c *columns) learn(t *tree) {
+	c.learned++
 	if slices.Equal(c.last, t.names) {
 		return
 	}
 	c.last, c.lastAt = append(c.last[:0], t.names...), c.lastAt[:0]
 	for i := range t.names {
 		name := numbered(t.names, i)
+		if name != t.names[i] && c.again == "" {
+			c.again, c.againIn = t.names[i], c.learned
+		}
 		if _, known := c.at[name]; known {
 			continue
 		}
@@ -153,7 +161,7 @@ func (c *columns) row(t *tree) []string {
 	row := make([]string, len(c.names))
 	for i, value := range t.values {
 		if at := c.lastAt[i]; at >= 0 {
-			row[at] = cleaned(value)
+			row[at] = unixLines(value)
 		}
 	}
 	return row
@@ -165,7 +173,6 @@ type treeRows struct {
 	number  int
 	started bool
 	read    func() (*tree, error) // the next record; io.EOF after the last
-	blank   int                   // records with nothing in them
 }
 
 func (r *treeRows) next() ([]string, int, error) {
@@ -173,21 +180,10 @@ func (r *treeRows) next() ([]string, int, error) {
 		r.started = true
 		return r.columns.names, 0, nil
 	}
-	for {
-		t, err := r.read()
-		if err != nil {
-			return nil, 0, err
-		}
-		r.number++
-		if row := r.columns.row(t); says(row) {
-			return row, r.number, nil
-		}
-		r.blank++
+	t, err := r.read()
+	if err != nil {
+		return nil, 0, err
 	}
-}
-
-func (r *treeRows) tell(s *Source) {
-	if r.blank > 0 {
-		s.note("%s left out.", count(r.blank, "record with nothing in it is", "records with nothing in them are"))
-	}
+	r.number++
+	return r.columns.row(t), r.number, nil
 }

@@ -28,6 +28,12 @@ type merged struct {
 
 // findWorkbook opens a workbook and chooses its sheet.
 func (s *Source) findWorkbook([]byte) error {
+	if mark := make([]byte, 2); s.size > 2 {
+		if _, err := s.file.ReadAt(mark, 0); err == nil && string(mark) != "PK" {
+			s.Kind = ODS
+			return s.findODS(func() (io.ReadCloser, error) { return io.NopCloser(io.NewSectionReader(s.file, 0, s.size)), nil })
+		}
+	}
 	parts, err := zip.NewReader(s.file, s.size)
 	if err != nil {
 		return &FileError{Text: "The workbook is broken off or damaged: it cannot be unpacked. Save it anew where it was made."}
@@ -43,7 +49,10 @@ func (s *Source) findWorkbook([]byte) error {
 		return s.findXLSX(parts, merges)
 	case has(parts, "content.xml"):
 		s.Kind = ODS
-		return s.findODS(parts)
+		if encrypted(parts) {
+			return errPassword
+		}
+		return s.findODS(func() (io.ReadCloser, error) { return parts.Open("content.xml") })
 	case has(parts, "xl/workbook.bin"):
 		return &FileError{Text: "This is a binary workbook (XLSB), which is not read. Save it as XLSX and choose that file."}
 	}
@@ -263,10 +272,5 @@ func digitsOnly(text string) bool {
 	return !strings.ContainsFunc(text, func(r rune) bool { return r < '0' || r > '9' })
 }
 
-// cleaned takes out of a value what no text has: NUL, and carriage returns before line feeds.
-func cleaned(value string) string {
-	if !strings.ContainsAny(value, "\r\x00") {
-		return value
-	}
-	return strings.ReplaceAll(strings.ReplaceAll(value, "\r\n", "\n"), "\x00", "")
-}
+// unixLines takes carriage returns before line feeds out of a value.
+func unixLines(value string) string { return strings.ReplaceAll(value, "\r\n", "\n") }

@@ -473,7 +473,7 @@ func (r *sheetRows) row() (row []string, err error) {
 				for len(row) <= column {
 					row = append(row, "")
 				}
-				row[column] = cleaned(value)
+				row[column] = unixLines(value)
 			case "row":
 				r.widest = max(r.widest, len(row))
 				return row, nil

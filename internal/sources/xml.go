@@ -61,7 +61,7 @@ func (s *Source) xmlDecoder() *xml.Decoder {
 		}
 		is, err := htmlindex.Get(label)
 		if err != nil {
-			return nil, fmt.Errorf("its encoding %q is not known", label)
+			return nil, &encodingError{label}
 		}
 		s.Settings.Encoding = Encoding(strings.ToUpper(label))
 		return is.NewDecoder().Reader(in), nil
@@ -74,10 +74,43 @@ func brokenXML(decoder *xml.Decoder, err error) error {
 	if errors.Is(err, io.EOF) || strings.Contains(err.Error(), "unexpected EOF") {
 		return &FileError{Line: line, Text: "The XML is broken off: it ends before its elements are closed. Export it anew."}
 	}
-	if syntax := new(xml.SyntaxError); errors.As(err, &syntax) {
-		return &FileError{Line: syntax.Line, Text: fmt.Sprintf("The XML has a mistake here: %s.", syntax.Msg)}
+	text := "The XML has a mistake here, and what follows cannot be told. Have it written anew."
+	if unknown := new(encodingError); errors.As(err, &unknown) {
+		text = fmt.Sprintf("The XML says that its encoding is %q, which is not known. Save it as UTF-8.", unknown.name)
 	}
-	return &FileError{Line: line, Text: fmt.Sprintf("The XML cannot be read here: %v.", err)}
+	if syntax := new(xml.SyntaxError); errors.As(err, &syntax) {
+		line, text = syntax.Line, "The XML has a mistake here: "+xmlMistake(syntax.Msg)+"."
+	}
+	return &FileError{Line: line, Text: text}
+}
+
+// An encodingError says that nothing is known of an encoding.
+type encodingError struct{ name string }
+
+func (e *encodingError) Error() string { return "unknown encoding " + e.name }
+
+// xmlMistake says in words of ours what the XML library says.
+func xmlMistake(says string) string {
+	quoted := func(from string) string { return strings.TrimSuffix(strings.TrimPrefix(says, from), " (no semicolon)") }
+	switch {
+	case strings.Contains(says, "closed by"), strings.Contains(says, "unexpected end element"):
+		return "an element ends that is not the one that began last"
+	case strings.HasPrefix(says, "invalid character entity & "), strings.HasPrefix(says, "invalid character entity &; "), strings.HasSuffix(says, "(no semicolon)"):
+		return "“&” stands alone. Write it as &amp;"
+	case strings.HasPrefix(says, "invalid character entity "):
+		return "“" + quoted("invalid character entity ") + "” is no character of XML"
+	case strings.HasPrefix(says, "illegal character code "):
+		return "the control character " + quoted("illegal character code ") + " stands in it, which XML does not have"
+	case strings.Contains(says, "invalid UTF-8"):
+		return "it is not UTF-8. Choose or name its encoding"
+	case strings.Contains(says, "attribute"):
+		return "an attribute needs a name, “=” and a value between quotation marks"
+	case strings.Contains(says, "]]>"), strings.Contains(says, "CDATA"):
+		return "a CDATA section does not begin or end as it should"
+	case strings.Contains(says, "<?xml"), strings.Contains(says, "xml declaration"), strings.Contains(says, "version"):
+		return "its declaration is not that of XML 1.0"
+	}
+	return "an element, comment or instruction is not written as XML has it"
 }
 
 // walkXML counts the elements that stand beside others of their name.
@@ -100,7 +133,13 @@ func (s *Source) walkXML() (*lists, error) {
 		switch t := token.(type) {
 		case xml.StartElement:
 			if len(open) == 1 {
-				roots++
+				if roots++; roots > 1 {
+					line, _ := decoder.InputPos()
+					return nil, &FileError{Line: line, Text: fmt.Sprintf("A second outermost element, <%s>, begins here; XML has one. Have it written anew, or put both into one.", t.Name.Local)}
+				}
+				if t.Name.Space == "urn:schemas-microsoft-com:office:spreadsheet" && t.Name.Local == "Workbook" {
+					return nil, &FileError{Text: "This is a workbook as XML (SpreadsheetML of 2003), which is not read. Save it as XLSX and choose that file."}
+				}
 			}
 			if strings.EqualFold(t.Name.Local, "svg") && len(open) == 1 {
 				return nil, &FileError{Text: "This is a drawing (SVG), not records."}
