@@ -58,7 +58,7 @@ func (l *labels) writeEach(c *console, files *press.Files, format, out string) e
 	}
 	extension := filepath.Ext(out)
 	painters := make([]*press.FilePainter, ordered.Workers(len(l.chosen)))
-	return ordered.Stream(len(painters), l.records(), func(worker int, r record) (struct{}, error) {
+	return ordered.Small(len(painters), l.records(), func(worker int, r record) (struct{}, error) {
 		if painters[worker] == nil {
 			painters[worker] = files.Painter()
 		}

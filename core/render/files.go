@@ -2,7 +2,6 @@ package render
 
 import (
 	"bytes"
-	"compress/zlib"
 	"encoding/binary"
 	"fmt"
 	"hash/crc32"
@@ -14,6 +13,8 @@ import (
 
 	"github.com/go-text/typesetting/font"
 	"github.com/go-text/typesetting/font/opentype"
+
+	"github.com/klauspost/compress/zlib"
 
 	"oddspool/core/measure"
 	"oddspool/core/typeset"

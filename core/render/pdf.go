@@ -2,7 +2,6 @@ package render
 
 import (
 	"bytes"
-	"compress/zlib"
 	"crypto/sha256"
 	"encoding/hex"
 	"fmt"
@@ -14,6 +13,8 @@ import (
 	"strings"
 	"sync"
 	"unicode/utf16"
+
+	"github.com/klauspost/compress/zlib"
 
 	"oddspool/core/measure"
 	"oddspool/core/typeset"

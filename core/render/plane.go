@@ -50,23 +50,26 @@ func (p *Plane) Set(x, y int) bool {
 func (p *Plane) Dot(x, y int) { p.Bits[y*p.Stride+x/64] |= 1 << (63 - x%64) }
 
 // Blank tells whether no dot of a box is set.
-func (p *Plane) Blank(box Box) bool {
-	box = box.And(p.all())
-	for y := box.Y; y < box.Y+box.H; y++ {
-		for i, word := range p.Row(y) {
-			if word&columns(box.X-i*64, box.X+box.W-i*64) != 0 {
-				return false
-			}
-		}
-	}
-	return true
-}
+func (p *Plane) Blank(box Box) bool { return p.All(box, false) }
 
-// All tells whether every dot of a small box that lies on the plane is as given.
+// All tells whether every dot of a box is as given; those beside the plane are not set.
 func (p *Plane) All(box Box, set bool) bool {
-	for y := box.Y; y < box.Y+box.H; y++ {
-		for x := box.X; x < box.X+box.W; x++ {
-			if p.Set(x, y) != set {
+	within := box.And(p.all())
+	want := uint64(0)
+	if set {
+		if within != box {
+			return false
+		}
+		want = ^want
+	}
+	if within.Empty() {
+		return true
+	}
+	first, last := within.X/64, (within.X+within.W-1)/64
+	for y := within.Y; y < within.Y+within.H; y++ {
+		row := p.Row(y)
+		for i := first; i <= last; i++ {
+			if (row[i]^want)&columns(within.X-i*64, within.X+within.W-i*64) != 0 {
 				return false
 			}
 		}
@@ -76,10 +79,15 @@ func (p *Plane) All(box Box, set bool) bool {
 
 // SameRows tells whether all rows of a box that lies on the plane have the same dots.
 func (p *Plane) SameRows(box Box) bool {
+	if box.Empty() {
+		return true
+	}
+	first, last := box.X/64, (box.X+box.W-1)/64
+	above := p.Row(box.Y)
 	for y := box.Y + 1; y < box.Y+box.H; y++ {
 		row := p.Row(y)
-		for i, word := range p.Row(box.Y) {
-			if (word^row[i])&columns(box.X-i*64, box.X+box.W-i*64) != 0 {
+		for i := first; i <= last; i++ {
+			if (above[i]^row[i])&columns(box.X-i*64, box.X+box.W-i*64) != 0 {
 				return false
 			}
 		}
@@ -341,6 +349,10 @@ func (p *Plane) mask(m *typeset.Mask, x, y int, clip Box) {
 	if box.Empty() {
 		return
 	}
+	if m.Stride == 1 && x >= 0 && box == (Box{x, y, m.Width, m.Height}) { // as most glyphs are
+		p.narrow(m, x, y)
+		return
+	}
 	left, right := box.X-x, box.X-x+box.W // columns of the mask that count
 	for row := box.Y; row < box.Y+box.H; row++ {
 		out := p.Row(row)
@@ -363,6 +375,19 @@ func (p *Plane) mask(m *typeset.Mask, x, y int, clip Box) {
 				}
 			}
 		}
+	}
+}
+
+// narrow sets the dots of a mask of up to 64 columns that lies on the plane whole.
+func (p *Plane) narrow(m *typeset.Mask, x, y int) {
+	shift := x % 64
+	at, over := y*p.Stride+x/64, shift+m.Width > 64
+	for _, word := range m.Bits {
+		p.Bits[at] |= word >> shift
+		if over {
+			p.Bits[at+1] |= word << (64 - shift)
+		}
+		at += p.Stride
 	}
 }
 

@@ -197,16 +197,21 @@ func init() {
 
 func newQRSmall(m *Matrix, fixed []bool) *qrSmall {
 	q := &qrSmall{size: m.Width}
+	bit := func(set bool) uint64 { // no branch: what is dark cannot be guessed
+		var n uint64
+		if set {
+			n = 1
+		}
+		return n
+	}
 	for y := range q.size {
-		for x := range q.size {
-			if m.Dark[y*q.size+x] {
-				q.bareRows[y] |= 1 << x
-				q.bareColumns[x] |= 1 << y
-			}
-			if !fixed[y*q.size+x] {
-				q.freeRows[y] |= 1 << x
-				q.freeColumns[x] |= 1 << y
-			}
+		row, taken := m.Dark[y*q.size:][:q.size], fixed[y*q.size:][:q.size]
+		for x := range row {
+			dark, free := bit(row[x]), 1^bit(taken[x])
+			q.bareRows[y] |= dark << x
+			q.bareColumns[x] |= dark << y
+			q.freeRows[y] |= free << x
+			q.freeColumns[x] |= free << y
 		}
 	}
 	return q

@@ -108,7 +108,7 @@ func (f *Files) writePDF(w io.Writer, pages iter.Seq2[Page, error], about int) e
 		}
 	}
 	painters := make([]*FilePainter, ordered.Workers(about))
-	err := ordered.Stream(len(painters), pages, func(worker int, page Page) (*render.DrawnPage, error) {
+	err := ordered.Small(len(painters), pages, func(worker int, page Page) (*render.DrawnPage, error) {
 		if painters[worker] == nil {
 			painters[worker] = f.Painter()
 		}

@@ -296,7 +296,7 @@ func writeZip(w io.Writer, files *press.Files, format string, labels iter.Seq2[f
 	}
 	out := zip.NewWriter(w)
 	painters := make([]*press.FilePainter, ordered.Workers(about))
-	err := ordered.Stream(len(painters), labels, func(worker int, label fileLabel) (file, error) {
+	err := ordered.Small(len(painters), labels, func(worker int, label fileLabel) (file, error) {
 		if painters[worker] == nil {
 			painters[worker] = files.Painter()
 		}
