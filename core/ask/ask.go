@@ -252,6 +252,9 @@ func (q *Question) number(answer string) (string, error) {
 	const mostDigits = 60
 	number, err := decimal.NewFromString(answer)
 	if err != nil || len(answer) > mostDigits {
+		if strings.Contains(answer, ",") {
+			return "", &AnswerError{fmt.Sprintf("%s“%s” is no number. Write its decimals behind a point and nothing between its thousands, such as 1234.5.", q.lead(), answer)}
+		}
 		return "", &AnswerError{fmt.Sprintf("%s“%s” is no number.", q.lead(), answer)}
 	}
 	if q.Least != "" && number.LessThan(limit(q.Least)) {

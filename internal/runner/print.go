@@ -35,7 +35,7 @@ type work struct {
 	came     chan struct{} // something happened that the next step should see at once
 	pause    time.Duration // before the printer is asked again
 	moved    moved
-	mark     string // at the end of the names of its jobs
+	mark     string // that the names of its jobs begin with: printers cut off their ends
 	underWay,
 	noted int // labels of open slices that are out, and as it was noted
 	note string
@@ -186,7 +186,7 @@ func (w *work) leftJobs(ctx context.Context, p *store.Print) error {
 		return err
 	}
 	const enough = 8 // of its letters: other installations may print there
-	w.mark = fmt.Sprintf("(print %d of %s)", p.ID, installation[:enough])
+	w.mark = fmt.Sprintf("%d of %s:", p.ID, installation[:enough])
 	noted, err := w.store.Slices(ctx, p.ID)
 	if err != nil {
 		return err
@@ -201,7 +201,7 @@ func (w *work) leftJobs(ctx context.Context, p *store.Print) error {
 	}
 	for _, job := range jobs {
 		known := slices.ContainsFunc(noted, func(s store.Slice) bool { return s.Job == job.ID }) || slices.ContainsFunc(voids, func(t store.Tag) bool { return *t.Job == job.ID })
-		if known || !strings.HasSuffix(job.Name, w.mark) || job.State != press.JobPending && job.State != press.JobHeld {
+		if known || !strings.HasPrefix(job.Name, w.mark) || job.State != press.JobPending && job.State != press.JobHeld {
 			continue
 		}
 		w.log.Warn("a job that a server left at a printer is ended", "print", p.ID, "job", job.ID)
@@ -283,7 +283,7 @@ func (w *work) begin(ctx context.Context, p *store.Print) (time.Duration, error)
 		return over, err
 	}
 	of := w.parts[n]
-	wanted := press.Wanted{Name: fmt.Sprintf("%s, %d to %d of %d %s", of.design.Name, first, last, p.LabelCount, w.mark),
+	wanted := press.Wanted{Name: fmt.Sprintf("%s %s, %d to %d of %d", w.mark, of.design.Name, first, last, p.LabelCount),
 		Tracking: w.design.Stock.Found(), Setup: w.setup, Last: last == p.LabelCount}
 	wanted.Width, wanted.Length = w.design.Stock.PageSize()
 	wanted.Length = max(wanted.Length, of.design.Stock.LongestPiece())

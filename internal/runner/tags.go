@@ -285,7 +285,7 @@ func (w *work) void(ctx context.Context, p *store.Print, tag *store.Tag, place i
 	if err != nil {
 		return w.notOk(w.trouble(ctx, p, nil, err))
 	}
-	wanted := press.Wanted{Name: fmt.Sprintf("Void label before label %d %s", tag.Label, w.mark), Tracking: made.Stock.Found(), Setup: w.setup}
+	wanted := press.Wanted{Name: fmt.Sprintf("%s void label before label %d", w.mark, tag.Label), Tracking: made.Stock.Found(), Setup: w.setup}
 	wanted.Width, wanted.Length = made.Stock.PageSize()
 	job, err := w.client.Create(ctx, status, wanted)
 	if err != nil {

@@ -176,11 +176,11 @@ func TestJobsOfKilledServersAreEnded(t *testing.T) {
 	status, err := client.Printer(ctx)
 	require.NoError(t, err)
 	open := func(mark string) int {
-		job, err := client.Create(ctx, status, press.Wanted{Name: "Bin label, 1 to 20 of 240 " + mark})
+		job, err := client.Create(ctx, status, press.Wanted{Name: mark + " Bin label, 1 to"})
 		require.NoError(t, err)
 		return job
 	}
-	left, others := open(fmt.Sprintf("(print %d of %s)", id, installation[:8])), open(fmt.Sprintf("(print %d of 00000000)", id))
+	left, others := open(fmt.Sprintf("%d of %s:", id, installation[:8])), open(fmt.Sprintf("%d of 00000000:", id))
 	p.start()
 	p.wait(id, is(store.PrintDone))
 	p.came(240)

@@ -212,4 +212,8 @@ func TestWhatMustBeAnsweredIsDemanded(t *testing.T) {
 	require.Contains(t, s.problem(422, "POST", path+"/prints", `{"kind": "all"}`), "“weight” needs an answer for each record, and 0 of 2 are there")
 	require.Equal(t, 204, s.do("PUT", path+"/answers", `{"answers": [{"record": 1, "copy": 0, "name": "weight", "answer": "7"}, {"record": 2, "copy": 0, "name": "weight", "answer": "7.5"}]}`, nil))
 	require.Equal(t, 200, s.do("POST", path+"/prints", `{"kind": "all"}`, nil))
+	rows := s.table(path+"/list?format=csv", "csv")
+	require.Equal(t, []string{"shift", "weight", "numbers"}, rows[0][len(rows[0])-13:len(rows[0])-10], "what was answered is in the list")
+	require.Equal(t, []string{"L", "7"}, rows[1][len(rows[0])-13:len(rows[0])-11])
+	require.Equal(t, []string{"L", "7.5"}, rows[2][len(rows[0])-13:len(rows[0])-11])
 }

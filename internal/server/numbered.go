@@ -146,18 +146,25 @@ func (s *Server) WriteRun(ctx context.Context, req api.WriteRunRequestObject) (a
 	if err != nil {
 		return nil, err
 	}
-	head := append([]string{"label", "record"}, r.Fields...)
-	head = append(head, "numbers", "state", "read back", "read as", "print", "kind", "printer", "by", "at", "chip", "epc")
-	if len(r.Besides.V) > 0 {
-		head = append(head, "design")
-	}
 	own, err := r.Design()
 	if err != nil {
 		return nil, err
 	}
+	questions, stands := []string{}, []string{}
+	for _, q := range own.Asked(r.Fields) {
+		questions, stands = append(questions, q.Name), append(stands, r.Answers.V[q.Name])
+	}
+	for _, q := range own.AskedEach(r.Fields) {
+		questions, stands = append(questions, q.Name), append(stands, q.Default)
+	}
+	head := append([]string{"label", "record"}, r.Fields...)
+	head = append(append(head, questions...), "numbers", "state", "read back", "read as", "print", "kind", "printer", "by", "at", "chip", "epc")
+	if len(r.Besides.V) > 0 {
+		head = append(head, "design")
+	}
 	file, size, err := spooled(func(w io.Writer) error {
 		return writeTable(w, string(req.Params.Format), head, func(give func([]string) error) error {
-			return s.store.EachPrinted(ctx, r.ID, func(p *store.Printed) error {
+			return s.store.EachPrinted(ctx, r.ID, questions, stands, func(p *store.Printed) error {
 				at := ""
 				if p.At != nil {
 					at = p.At.Format(time.RFC3339)
@@ -166,7 +173,7 @@ func (s *Server) WriteRun(ctx context.Context, req api.WriteRunRequestObject) (a
 				for len(row) < len(r.Fields)+2 { // a label without records
 					row = append(row, "")
 				}
-				row = append(row, p.Numbers, p.State, p.ReadBack, p.ReadAs, strconv.FormatInt(p.PrintID, 10), p.Kind, p.Printer, p.By, at, p.TID, p.EPC)
+				row = append(append(row, p.Answers...), p.Numbers, p.State, p.ReadBack, p.ReadAs, strconv.FormatInt(p.PrintID, 10), p.Kind, p.Printer, p.By, at, p.TID, p.EPC)
 				switch {
 				case len(r.Besides.V) == 0:
 				case p.Part == 0:

@@ -49,6 +49,7 @@ type Printed struct {
 	Label    int        `db:"label"`
 	Record   int        `db:"record"`
 	Values   []string   `db:"values"`
+	Answers  []string   `db:"answers"` // to the questions that were named
 	Numbers  string     `db:"numbers"` // of series, with blanks between
 	State    string     `db:"state"`
 	ReadBack string     `db:"read_back"`
@@ -63,16 +64,21 @@ type Printed struct {
 	At       *time.Time `db:"at"` // when its print ended
 }
 
-// EachPrinted gives all labels of the prints of a run, in the order in which they were to come out; an error of what is given them ends it.
-func (s *Store) EachPrinted(ctx context.Context, run int64, give func(*Printed) error) error {
+// EachPrinted gives all labels of the prints of a run, in the order in which they were to come out, with the answers to some questions, of which stands
+// has what is answered where a record or label has no answer of its own; an error of what is given them ends it.
+func (s *Store) EachPrinted(ctx context.Context, run int64, questions, stands []string, give func(*Printed) error) error {
 	const query = `select p.label, p.part, p.record, coalesce(r."values", '{}') as values, p.state, coalesce(p.read_back, '') as read_back, coalesce(p.read_as, '') as read_as, q.id as print_id, q.kind,
 			d.name as printer, q.started_by as by, q.ended_at as at, coalesce(t.epc, '') as epc, coalesce(t.tid, '') as tid,
 			coalesce((select string_agg(n.number, ' ' order by n.series_id) from numbers n where n.run_id = u.id and n.first_label <= p.label and n.last_label >= p.label
-				and n.after_print < q.id and (n.last_print is null or n.last_print >= q.id) and n.state <> 'returned'), '') as numbers
+				and n.after_print < q.id and (n.last_print is null or n.last_print >= q.id) and n.state <> 'returned'), '') as numbers,
+			array(select coalesce((select a.answer from run_answers a where a.run_id = u.id and a.record = p.record and a.name = e.name and a.copy in (0,
+					(select c.before + p.label + 1 - c.first_label from run_records c where c.run_id = u.id and c.first_label <= p.label order by c.first_label desc limit 1))
+					order by a.copy desc limit 1), e.stand)
+				from unnest($2::text[], $3::text[]) with ordinality e (name, stand, place) order by e.place) as answers
 		from prints q join pieces p on p.print_id = q.id join runs u on u.id = q.run_id join printers d on d.id = q.printer_id
 		left join records r on r.record_set_id = u.record_set_id and r.number = p.record
 		left join lateral (select epc, tid from tags where print_id = q.id and label = p.label and outcome = 'written' order by id desc limit 1) t on true where q.run_id = $1 order by q.id, p.place`
-	rows, err := s.Pool.Query(ctx, query, run)
+	rows, err := s.Pool.Query(ctx, query, run, questions, stands)
 	if err != nil {
 		return fmt.Errorf("list what was printed of run %d: %w", run, err)
 	}

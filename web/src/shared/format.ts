@@ -15,6 +15,24 @@ export function lengthText(micrometres: number, decimals = 1): string {
   return `${bareLength(micrometres, decimals)} ${units.value}`
 }
 
+/** Whether decimals are written with a comma where this person is. */
+function writesComma(): boolean {
+  return new Intl.NumberFormat()
+    .formatToParts(0.5)
+    .some((part) => part.type === 'decimal' && part.value === ',')
+}
+
+/** A typed answer as it is kept: a number has a point. */
+export function asKept(kind: string, typed: string): string {
+  const bare = typed.trim()
+  return kind === 'number' && writesComma() && /^[+-]?\d*,\d+$/.test(bare) ? bare.replace(',', '.') : typed
+}
+
+/** A kept answer as this person writes it. */
+export function asTyped(kind: string, kept: string): string {
+  return kind === 'number' && writesComma() && /^[+-]?\d*\.\d+$/.test(kept) ? kept.replace('.', ',') : kept
+}
+
 /** Micrometres of a unit, as people write it. */
 const unitSizes: Record<string, number> = {
   mm: 1000,

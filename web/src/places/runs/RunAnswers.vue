@@ -3,7 +3,7 @@ import { NButton } from 'naive-ui'
 import { computed, nextTick, ref, watch } from 'vue'
 import { api, type Schemas } from '@/api/client'
 import type { Design } from '@/api/documents'
-import { count, plural } from '@/shared/format'
+import { asKept, asTyped, count, plural } from '@/shared/format'
 import ProblemNote from '@/shared/ProblemNote.vue'
 import { useAsked } from '@/shared/useAsked'
 import { useDoing } from '@/shared/useDoing'
@@ -38,7 +38,8 @@ const typed = ref<Record<string, string>>({})
 const place = (row: Row, q: Question) => `${String(row.label)} ${q.name}`
 /** A question for each record is answered on the line of its first label. */
 const asks = (row: Row, q: Question) => q.each === 'label' || row.copy === 1
-const shown = (row: Row, q: Question) => typed.value[place(row, q)] ?? row.answers[q.name] ?? ''
+const shown = (row: Row, q: Question) =>
+  typed.value[place(row, q)] ?? asTyped(q.kind, row.answers[q.name] ?? '')
 const { problem: refused, busy, doing } = useDoing()
 
 const form = ref<HTMLFormElement>()
@@ -65,7 +66,7 @@ async function keep(): Promise<boolean> {
         record: row.record,
         copy: q.each === 'label' ? row.copy : 0,
         name: q.name,
-        answer: typed.value[place(row, q)] ?? '',
+        answer: asKept(q.kind, typed.value[place(row, q)] ?? ''),
       })),
   )
   if (!answers.length) return true

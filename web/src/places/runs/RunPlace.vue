@@ -82,8 +82,8 @@ const proof = computed(() => (proofOf.value === made.value && !unproved.value ? 
 const shared = ref<number[]>([])
 /** On whichever printer is free next and can print it. */
 const anywhere = ref(false)
-async function choose(change: Partial<Schemas['RunChoice']> = {}) {
-  if (!run.value) return
+async function choose(change: Partial<Schemas['RunChoice']> = {}): Promise<boolean> {
+  if (!run.value) return false
   const body = {
     records: run.value.choice.records,
     howMany: run.value.choice.howMany,
@@ -96,6 +96,7 @@ async function choose(change: Partial<Schemas['RunChoice']> = {}) {
   const { error } = await doing(() => api.PUT('/runs/{id}', { ...path.value, body }))
   if (!error) open.value = undefined
   await refresh()
+  return !error
 }
 
 function takeRecords(
@@ -220,7 +221,7 @@ const seen = ref(1)
               ><span v-if="run.taken.length > 4" class="quiet"> …</span>
             </p>
           </section>
-          <RunQuestions :run :started @answer="choose({ answers: $event })" />
+          <RunQuestions :run :started :answer="(answers) => choose({ answers })" />
           <RunAnswers v-if="run.answersWanted" :run :started @answered="answered" />
           <RunNumbers v-if="run.numbers.length" :numbers="run.numbers" />
           <RunProof

@@ -3,12 +3,17 @@ import { NButton, NInput, NSelect } from 'naive-ui'
 import { computed, ref, watch } from 'vue'
 import type { Schemas } from '@/api/client'
 import type { Design } from '@/api/documents'
+import { asKept, asTyped } from '@/shared/format'
 import TextButton from '@/shared/TextButton.vue'
 
 /** What is asked before a run: answered by keys or by a scanner, whose Enter goes to the next. */
 type Question = NonNullable<Design['questions']>[number]
-const props = defineProps<{ run: Schemas['Run']; started: boolean }>()
-const emit = defineEmits<{ answer: [answers: Record<string, string>] }>()
+const props = defineProps<{
+  run: Schemas['Run']
+  started: boolean
+  /** Keeps answers; false: they were refused, and are corrected. */
+  answer: (answers: Record<string, string>) => Promise<boolean>
+}>()
 
 const questions = computed(() => props.run.questions as unknown[] as Question[])
 const given = computed(() => props.run.choice.answers ?? {})
@@ -17,7 +22,9 @@ watch(
   given,
   (now, before) => {
     if (JSON.stringify(now) === JSON.stringify(before)) return
-    typed.value = Object.fromEntries(questions.value.map((q) => [q.name, now[q.name] ?? q.default ?? '']))
+    typed.value = Object.fromEntries(
+      questions.value.map((q) => [q.name, asTyped(q.kind, now[q.name] ?? q.default ?? '')]),
+    )
   },
   { immediate: true },
 )
@@ -38,9 +45,9 @@ function next(event: KeyboardEvent) {
   following.focus()
   following.select()
 }
-function take() {
-  emit('answer', { ...typed.value })
-  open.value = false
+async function take() {
+  const entries = questions.value.map((q) => [q.name, asKept(q.kind, typed.value[q.name] ?? '')])
+  if (await props.answer(Object.fromEntries(entries) as Record<string, string>)) open.value = false
 }
 </script>
 
@@ -79,7 +86,7 @@ function take() {
       <p>
         <template v-for="(q, i) in questions" :key="q.name"
           ><template v-if="i"> · </template>{{ q.name }}
-          <b>{{ given[q.name] || 'not answered' }}</b></template
+          <b>{{ asTyped(q.kind, given[q.name] ?? '') || 'not answered' }}</b></template
         >
       </p>
       <TextButton v-if="!started" @click="open = true">Change</TextButton>
