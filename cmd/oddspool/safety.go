@@ -61,13 +61,14 @@ var (
 
 // hazardCommand prints what stands on the label of a chemical.
 func hazardCommand(_ context.Context, c *console, args []string) error {
-	var classes, substance, mixture, search, rules, volume, form string
+	var classes, substance, mixture, known, search, rules, volume, form string
 	w := hazard.Wanted{}
 	err := flags(c, "hazard", args, func(f *flag.FlagSet) {
 		f.StringVar(&classes, "classes", "", "the `CLASSES` it has, such as 'Flam. Liq. 2; Acute Tox. 3 (oral)'")
 		f.StringVar(&substance, "substance", "", "the CAS or EC `NUMBER` of a substance")
 		f.StringVar(&search, "search", "", "look substances up by `WORDS`: name, synonym, number, formula")
 		f.StringVar(&mixture, "mixture", "", "`PARTS` of a mixture, such as '12% 1310-73-2; 3% Skin Irrit. 2'")
+		f.StringVar(&known, "known", "", "what is known of a mixture, `ANSWERS` to its open questions such as 'flash point = 23; oxidising = none; EUH066 = no'")
 		f.StringVar(&form, "form", string(hazard.Dust), "in which a mixture is inhaled: gas, vapour or dust")
 		f.StringVar(&rules, "rules", string(hazard.CLP), "ghs, clp or hazcom")
 		f.StringVar(&volume, "volume", "", "of the container, such as 500ml or 20l")
@@ -99,7 +100,7 @@ func hazardCommand(_ context.Context, c *console, args []string) error {
 			*hazard.Label
 		}{s, label})
 	case mixture != "":
-		return printMixture(c, book, mixture, hazard.Form(form), w)
+		return printMixture(c, book, mixture, known, hazard.Form(form), w)
 	case classes != "":
 		classified, err := book.Parse(classes, w.Rules)
 		if err != nil {
@@ -115,19 +116,24 @@ func hazardCommand(_ context.Context, c *console, args []string) error {
 }
 
 // printMixture prints how a mixture is classified, and its label.
-func printMixture(c *console, book *hazard.Book, text string, form hazard.Form, w hazard.Wanted) error {
-	parts, err := book.ParseMixture(text, w.Rules)
+func printMixture(c *console, book *hazard.Book, text, known string, form hazard.Form, w hazard.Wanted) error {
+	answers, err := hazard.ParseKnown(known)
 	if err != nil {
 		return told(err)
 	}
-	mixed, label, err := book.MixtureLabel(parts, form, w)
+	parts, err := book.ParseMixture(text, w.Rules, form)
+	if err != nil {
+		return told(err)
+	}
+	mixed, label, err := book.MixtureLabel(&hazard.Mixture{Parts: parts, Form: form, Known: answers}, w)
 	if err != nil {
 		return told(err)
 	}
 	return printJSON(c, struct {
 		Mixture *hazard.Mixed `json:"mixture"`
+		Open    []hazard.Open `json:"open"` // nothing of it may be printed before these are answered
 		*hazard.Label
-	}{mixed, label})
+	}{mixed, mixed.Open, label})
 }
 
 // pipeCommand prints how a pipe is marked.

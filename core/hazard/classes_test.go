@@ -207,28 +207,52 @@ func TestStatementsAreWorded(t *testing.T) {
 	}
 }
 
+// The public is told what saves life, too, and HazCom all that its appendix assigns, in its spelling.
+func TestPrecautionsOfWhoReceivesIt(t *testing.T) {
+	thinner := label(t, "Flam. Liq. 2; Asp. Tox. 1; STOT SE 3 (narcotic effects); Repr. 2", hazard.Wanted{Public: true})
+	for _, code := range []string{"P101", "P102", "P301+P310", "P331", "P501"} {
+		require.Contains(t, " "+codes(thinner.Precautions)+" ", " "+code+" ")
+	}
+	hazcom := label(t, "Flam. Liq. 2; Skin Irrit. 2; STOT SE 3 (narcotic effects)", hazard.Wanted{Rules: hazard.HazCom})
+	for _, code := range []string{"P210", "P233", "P240", "P241", "P242", "P243", "P280", "P303+P361+P353", "P370+P378", "P403+P235", "P501", "P264", "P302+P352", "P332+P313", "P362+P364", "P261", "P271", "P304+P340", "P312", "P405"} {
+		require.Contains(t, codes(hazcom.Precautions), code)
+	}
+	require.Contains(t, hazcom.Hazards[0].Text, "vapor.")
+	require.Contains(t, label(t, "Flam. Liq. 2", hazard.Wanted{}).Hazards[0].Text, "vapour.")
+}
+
 // What the choice of six keeps and leaves out.
 func TestPrecautionsAreChosen(t *testing.T) {
 	for classes, want := range map[string]struct{ keeps, leaves string }{
-		"Flam. Liq. 2":                              {"P210 P303+P361+P353", "P243"},
-		"Skin Corr. 1B":                             {"P280 P301+P330+P331 P303+P361+P353 P305+P351+P338 P310", "P363"},
-		"Acute Tox. 1 (inhalation)":                 {"P260 P304+P340 P310", "P320"},
-		"Carc. 1B; Muta. 1B; Repr. 1B":              {"P201 P280 P308+P313", "P202"},
-		"Aquatic Chronic 2":                         {"P273 P391 P501", ""},
-		"Press. Gas (Liq.)":                         {"P410+P403", ""},
-		"Press. Gas (Ref. Liq.)":                    {"P282 P336+P315 P403", ""},
-		"Water-react. 1":                            {"P223 P231+P232 P302+P335+P334", ""},
-		"Resp. Sens. 1":                             {"P261 P284 P342+P311", ""},
-		"Skin Irrit. 2; Eye Irrit. 2":               {"P280 P305+P351+P338 P337+P313", "P321"},
-		"Skin Irrit. 2; Skin Sens. 1":               {"P333+P313", "P332+P313"},
-		"Asp. Tox. 1":                               {"P301+P310 P331", ""},
-		"Aerosol 1":                                 {"P210 P211 P251 P410+P412", ""},
-		"Expl. 1.1":                                 {"P250 P370+P372+P380+P373", ""},
-		"Ox. Gas 1; Press. Gas (Comp.)":             {"P220 P244 P370+P376 P410+P403", "P403"},
-		"Org. Perox. B; Skin Sens. 1; Eye Irrit. 2": {"P210 P280", ""},
+		"Flam. Liq. 2":              {"P210 P303+P361+P353", "P243"},
+		"Skin Corr. 1B":             {"P280 P301+P330+P331 P303+P361+P353 P305+P351+P338 P310", "P363"},
+		"Acute Tox. 1 (inhalation)": {"P260 P304+P340 P310", "P320"},
+		"Press. Gas; Acute Tox. 3 (inhalation); Skin Corr. 1A; STOT RE 1; Repr. 1A": {"P304+P340 P280 P305+P351+P338 P303+P361+P353", "P301+P330+P331"},
+		"Flam. Liq. 2; Asp. Tox. 1; Carc. 1B; STOT RE 1; Aquatic Chronic 1":         {"P301+P310 P331", ""},
+		"Skin Corr. 1A; Ox. Liq. 1; Acute Tox. 2 (oral); Acute Tox. 2 (dermal)":     {"P280 P301+P310 P303+P361+P353 P305+P351+P338", "P302+P352"},
+		"Carc. 1B; Muta. 1B; Repr. 1B":                                              {"P201 P280 P308+P313", "P202"},
+		"Aquatic Chronic 2":                                                         {"P273 P391 P501", ""},
+		"Press. Gas (Liq.)":                                                         {"P410+P403", ""},
+		"Press. Gas (Ref. Liq.)":                                                    {"P282 P336+P315 P403", ""},
+		"Water-react. 1":                                                            {"P223 P231+P232 P302+P335+P334", ""},
+		"Resp. Sens. 1":                                                             {"P261 P284 P342+P311", ""},
+		"Skin Irrit. 2; Eye Irrit. 2":                                               {"P280 P305+P351+P338 P337+P313", "P321"},
+		"Skin Irrit. 2; Skin Sens. 1":                                               {"P333+P313", "P332+P313"},
+		"Asp. Tox. 1":                                                               {"P301+P310 P331", ""},
+		"Aerosol 1":                                                                 {"P210 P211 P251 P410+P412", ""},
+		"Expl. 1.1":                                                                 {"P250 P370+P372+P380+P373", ""},
+		"Ox. Gas 1; Press. Gas (Comp.)":                                             {"P220 P244 P370+P376 P410+P403", "P403"},
+		"Org. Perox. B; Skin Sens. 1; Eye Irrit. 2":                                 {"P210 P280", ""},
 	} {
 		l := label(t, classes, hazard.Wanted{})
-		require.LessOrEqual(t, len(l.Precautions), hazard.Customary, classes)
+		due := 0
+		for _, p := range l.Precautions {
+			require.NotEmpty(t, p.Why, p.Code)
+			if strings.HasPrefix(p.Why, "it saves life") {
+				due++
+			}
+		}
+		require.LessOrEqual(t, len(l.Precautions), max(hazard.Customary, due), classes)
 		kept := " " + codes(l.Precautions) + " "
 		for _, code := range strings.Fields(want.keeps) {
 			require.Contains(t, kept, " "+code+" ", classes)

@@ -273,26 +273,26 @@ func TestMixtures(t *testing.T) {
 		{"25% Aquatic Acute 1", "Aquatic Acute 1", hazard.Dust}, {"3% Aquatic Chronic 1", "Aquatic Chronic 2", hazard.Dust}, {"0.3% Aquatic Chronic 1", "Aquatic Chronic 3", hazard.Dust},
 		{"10% Aquatic Chronic 2; 15% Aquatic Chronic 3", "Aquatic Chronic 3", hazard.Dust}, {"25% Aquatic Chronic 4", "Aquatic Chronic 4", hazard.Dust}, {"24% Aquatic Chronic 4", "", hazard.Dust},
 	} {
-		parts, err := hazard.Shipped().ParseMixture(test.parts, hazard.CLP)
+		parts, err := hazard.Shipped().ParseMixture(test.parts, hazard.CLP, test.form)
 		require.NoError(t, err, test.parts)
-		mixed, err := hazard.Mix(parts, test.form)
+		mixed, err := hazard.Shipped().Mix(&hazard.Mixture{Parts: parts, Form: test.form}, hazard.CLP)
 		require.NoError(t, err, test.parts)
 		require.Equal(t, test.want, mixed.Classification, "%s: %s", test.parts, strings.Join(mixed.Steps, "\n"))
 	}
 	factor := []hazard.Part{{Name: "biocide", Percent: 0.3, MAcute: 100, MChron: 100}}
 	factor[0].Classes, _ = hazard.Shipped().Parse("Aquatic Acute 1; Aquatic Chronic 1", hazard.CLP)
-	mixed, err := hazard.Mix(factor, hazard.Dust)
+	mixed, err := hazard.Shipped().Mix(&hazard.Mixture{Parts: factor, Form: hazard.Dust}, hazard.CLP)
 	require.NoError(t, err)
 	require.Equal(t, "Aquatic Acute 1; Aquatic Chronic 1", mixed.Classification)
 	known := []hazard.Part{{Name: "own estimate", Percent: 50, ATE: map[string]float64{"oral": 800}}}
-	mixed, err = hazard.Mix(known, hazard.Dust)
+	mixed, err = hazard.Shipped().Mix(&hazard.Mixture{Parts: known, Form: hazard.Dust}, hazard.CLP)
 	require.NoError(t, err)
 	require.Equal(t, "Acute Tox. 4 (oral)", mixed.Classification)
 	require.Contains(t, mixed.Steps[0], "ATE = 100 / (50/800 (own estimate, given)) = 1600 mg/kg")
-	flammable, _ := hazard.Shipped().ParseMixture("40% 64-17-5", hazard.CLP)
-	mixed, err = hazard.Mix(flammable, hazard.Dust)
+	flammable, _ := hazard.Shipped().ParseMixture("40% 64-17-5", hazard.CLP, hazard.Dust)
+	mixed, err = hazard.Shipped().Mix(&hazard.Mixture{Parts: flammable, Form: hazard.Dust}, hazard.CLP)
 	require.NoError(t, err)
-	require.Equal(t, []string{"Flammable liquids: it is tested or judged, not summed"}, mixed.Open)
+	require.Equal(t, "flash point", mixed.Open[0].ID)
 }
 
 // Limits of annex VI, part 3, worked by hand.
@@ -310,14 +310,14 @@ func TestSubstancesHaveLimitsOfTheirOwn(t *testing.T) {
 		{"4% 1336-21-6", "Skin Irrit. 2; Eye Dam. 1"}, {"5% 1336-21-6", "Skin Corr. 1B; Eye Dam. 1; STOT SE 3 (respiratory irritation)"},
 		{"3% 7681-52-9", "Skin Irrit. 2; Eye Dam. 1; Aquatic Acute 1; Aquatic Chronic 2"}, // factors 10 and 1
 	} {
-		parts, err := hazard.Shipped().ParseMixture(test.parts, hazard.CLP)
+		parts, err := hazard.Shipped().ParseMixture(test.parts, hazard.CLP, hazard.Dust)
 		require.NoError(t, err, test.parts)
-		mixed, err := hazard.Mix(parts, hazard.Dust)
+		mixed, err := hazard.Shipped().Mix(&hazard.Mixture{Parts: parts, Form: hazard.Dust}, hazard.CLP)
 		require.NoError(t, err, test.parts)
 		require.Equal(t, test.want, mixed.Classification, "%s: %s", test.parts, strings.Join(mixed.Steps, "\n"))
 	}
-	parts, _ := hazard.Shipped().ParseMixture("3% 1310-73-2", hazard.CLP)
-	mixed, _ := hazard.Mix(parts, hazard.Dust)
+	parts, _ := hazard.Shipped().ParseMixture("3% 1310-73-2", hazard.CLP, hazard.Dust)
+	mixed, _ := hazard.Shipped().Mix(&hazard.Mixture{Parts: parts, Form: hazard.Dust}, hazard.CLP)
 	require.Contains(t, mixed.Steps[0], "Sodium hydroxide has limits of its own: Skin Corr. 1A from 5 %, Skin Corr. 1B from 2 %")
 	for text, says := range map[string]string{
 		"Skin Corr. 1B": "is no limit; write like", "Skin Corr. 1B: five": "is no limit", "Skin Corr. 1B: 5-2": "is no limit", "M: Inf": "is no limit", "Skin Corr. 1B: 0": "is no limit", "Nosuch. 1: 5": "no hazard class",
@@ -334,14 +334,14 @@ func TestWrongMixturesAreTold(t *testing.T) {
 		"60% 67-64-1; 50% 64-17-5": "more than the mixture", "110% 67-64-1": "is no concentration", "0% 67-64-1": "is no concentration", "67-64-1": "no part of a mixture", "5% 67-64-2": "check digit",
 		"5% Nosuch. 1": "is no hazard class", "": "at least one part",
 	} {
-		parts, err := hazard.Shipped().ParseMixture(text, hazard.CLP)
+		parts, err := hazard.Shipped().ParseMixture(text, hazard.CLP, hazard.Dust)
 		if err == nil {
-			_, err = hazard.Mix(parts, hazard.Dust)
+			_, err = hazard.Shipped().Mix(&hazard.Mixture{Parts: parts, Form: hazard.Dust}, hazard.CLP)
 		}
 		require.IsType(t, &hazard.Error{}, err, text)
 		require.ErrorContains(t, err, says)
 	}
-	_, err := hazard.Mix([]hazard.Part{{Percent: 1}}, "oral")
+	_, err := hazard.Shipped().Mix(&hazard.Mixture{Parts: []hazard.Part{{Percent: 1}}, Form: "oral"}, hazard.CLP)
 	require.ErrorContains(t, err, "gas, vapour and dust")
 }
 

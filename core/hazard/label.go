@@ -19,7 +19,10 @@ type Wanted struct {
 type Reasoned struct {
 	Code    string   `json:"code"`
 	Text    string   `json:"text,omitempty"`
-	Because []string `json:"because"` // classes, or words
+	Because []string `json:"because"`       // classes, or words
+	Why     string   `json:"why,omitempty"` // of a precautionary statement: why it was chosen
+
+	in map[string]string // what it says, or what its blank says, by language
 }
 
 // A LeftOut is one thing that some class asks for and that does not stand on the label.
@@ -96,11 +99,21 @@ func (b *Book) Label(classes []Classified, w Wanted) (*Label, error) {
 	b.hazards(l, classes)
 	b.precautions(l, classes, w)
 	b.small(l, classes, w)
+	if w.Rules == HazCom && w.Language == "en" {
+		for _, list := range [][]Reasoned{l.Hazards, l.Supplemental, l.Precautions} {
+			for i := range list {
+				list[i].Text = american.Replace(list[i].Text)
+			}
+		}
+	}
 	if w.Rules == CLP && w.Volume > 0 {
 		l.Size = SizeFor(w.Volume)
 	}
 	return l, nil
 }
+
+// american spells words of the statements as HazCom does (29 CFR 1910.1200, appendix C.4).
+var american = strings.NewReplacer("vapour", "vapor", "Vapour", "Vapor", "oxidiser", "oxidizer", "odour", "odor", "colour", "color", "fibre", "fiber", "litre", "liter")
 
 // leaveEnvironment leaves out what HazCom does not cover: hazards to the environment (29 CFR 1910.1200, appendix A has none).
 func (l *Label) leaveEnvironment(classes []Classified) (kept []Classified) {
@@ -202,7 +215,7 @@ func (b *Book) hazards(l *Label, classes []Classified) {
 				order = append(order, code)
 			}
 			because[code] = append(because[code], c.String())
-			if strings.HasPrefix(c.Class.Class, "STOT") && c.Class.Category != "3" && c.Detail != "" {
+			if c.Detail != "" && c.Factor == 0 { // organs, or the only route
 				details[code] = append(details[code], c.Detail)
 			}
 		}

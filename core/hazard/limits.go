@@ -14,6 +14,7 @@ type Specific struct {
 	Below float64 // per cent; 0: no bound
 
 	class *Class
+	euh   string // a statement of annex II that it gives, in place of a class
 }
 
 // Limits are the specific limits of a substance, and its factors.
@@ -21,6 +22,8 @@ type Limits struct {
 	Specific []Specific
 	MAcute   float64 // multiplying factor of Aquatic Acute 1; 0: none is given
 	MChronic float64 // and of Aquatic Chronic 1
+	ATE      map[string]float64
+	Said     LimitsSaid
 }
 
 // mostFactor bounds multiplying factors; the largest in annex VI is a million.
@@ -32,6 +35,17 @@ func (b *Book) ParseLimits(text string) (*Limits, error) {
 	l := &Limits{}
 	for item := range strings.SplitSeq(text, ";") {
 		if item = strings.TrimSpace(item); item == "" {
+			continue
+		}
+		if item == noLimits {
+			l.Said = LimitsNone
+			continue
+		}
+		if route, ate, is := ateOf(item); is {
+			if l.ATE == nil {
+				l.ATE = map[string]float64{}
+			}
+			l.ATE[route] = ate
 			continue
 		}
 		gives, bounds, _ := strings.Cut(item, ":")
@@ -52,6 +66,14 @@ func (b *Book) ParseLimits(text string) (*Limits, error) {
 			l.MChronic = s.From
 			continue
 		}
+		if code := strings.ToUpper(s.Gives); strings.HasPrefix(code, "EUH") {
+			if _, known := b.Text(code, "en"); !known || bounded {
+				return nil, wrong("%q is no limit of a statement of the book; write like EUH031: 5.", item)
+			}
+			s.euh = code
+			l.Specific = append(l.Specific, s)
+			continue
+		}
 		classes, err := b.Parse(s.Gives, CLP)
 		if err != nil {
 			return nil, err
@@ -62,7 +84,23 @@ func (b *Book) ParseLimits(text string) (*Limits, error) {
 		s.class = classes[0].Class
 		l.Specific = append(l.Specific, s)
 	}
+	if l.Said == LimitsUnknown && (len(l.Specific) > 0 || l.MAcute+l.MChronic > 0 || l.ATE != nil) {
+		l.Said = LimitsGiven
+	}
 	return l, nil
+}
+
+// noLimits says that a substance has no limits of its own.
+const noLimits = "none"
+
+// ateOf reads an acute toxicity estimate, "ATE oral: 500", "ATE vapour: 3"; inhalation is in the form of the mixture.
+func ateOf(item string) (route string, ate float64, is bool) {
+	words := strings.Fields(strings.NewReplacer(":", " ", "=", " ", ",", ".").Replace(item))
+	if len(words) != 3 || !strings.EqualFold(words[0], "ATE") || !slices.Contains([]string{"oral", "dermal", "inhalation", string(Gas), string(Vapour), string(Dust)}, words[1]) {
+		return "", 0, false
+	}
+	ate, err := strconv.ParseFloat(words[2], 64)
+	return words[1], ate, err == nil && ate > 0
 }
 
 // single tells whether a limit is that of one ingredient, and not a weight in a sum.
@@ -70,11 +108,22 @@ func (s *Specific) single() bool {
 	return !slices.Contains([]string{"Skin Corr.", "Skin Irrit.", "Eye Dam.", "Eye Irrit."}, s.class.Class) && !has(s.class, "STOT SE", "3")
 }
 
-// ofOwn says limits in words.
-func ofOwn(limits []Specific) string {
-	said := make([]string, len(limits))
-	for i, l := range limits {
-		said[i] = l.Gives + " from " + number(l.From) + " %"
+// ofOwn says limits, factors and estimates in words.
+func ofOwn(limits []Specific, acute, chronic float64, ate map[string]float64) string {
+	var said []string
+	for _, l := range limits {
+		said = append(said, l.Gives+" from "+number(l.From)+" %")
+	}
+	if acute > 0 {
+		said = append(said, "M = "+number(acute))
+	}
+	if chronic > 0 {
+		said = append(said, "M (chronic) = "+number(chronic))
+	}
+	for _, route := range []string{"oral", "dermal", "inhalation", string(Gas), string(Vapour), string(Dust)} {
+		if ate[route] > 0 {
+			said = append(said, "ATE "+route+" = "+number(ate[route]))
+		}
 	}
 	return strings.Join(said, ", ")
 }
@@ -82,7 +131,7 @@ func ofOwn(limits []Specific) string {
 // own returns from which concentration a part gives a class in these categories by its own limits; 0: they name none.
 func (p *Part) own(class string, categories ...string) (from float64) {
 	for _, l := range p.Limits {
-		if has(l.class, class, categories...) && (from == 0 || l.From < from) {
+		if l.euh == "" && has(l.class, class, categories...) && (from == 0 || l.From < from) {
 			from = l.From
 		}
 	}
@@ -92,13 +141,18 @@ func (p *Part) own(class string, categories ...string) (from float64) {
 // share is how much of a part counts in a sum of a class whose generic limit is generic: what has limits of its own counts as
 // concentration × generic / its own, so that the sum of concentration / limit decides (guidance on CLP, part 3, 3.2.3.3).
 func (p *Part) share(c *Class, generic float64, class string, categories ...string) float64 {
+	plain := when(has(c, class, categories...), p.Percent)
 	if p.own(class, "") == 0 {
-		return when(has(c, class, categories...), p.Percent)
+		return plain
 	}
+	weighed := 0.0
 	if own := p.own(class, categories...); own > 0 {
-		return p.Percent * generic / own
+		weighed = p.Percent * generic / own
 	}
-	return 0
+	if p.both {
+		return max(weighed, plain)
+	}
+	return weighed
 }
 
 // damages is how much of a part counts as damaging eyes. Where only irritation of eyes has a limit of its own, damage begins
@@ -108,7 +162,7 @@ func (p *Part) damages(c *Class) float64 {
 		return p.share(c, eyesDamaged, "Eye Dam.", "1")
 	}
 	for _, l := range p.Limits {
-		if l.class.Class == "Eye Irrit." && l.Below > 0 {
+		if !p.both && l.euh == "" && l.class.Class == "Eye Irrit." && l.Below > 0 {
 			return p.Percent * eyesDamaged / l.Below
 		}
 	}

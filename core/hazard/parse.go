@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"regexp"
 	"slices"
+	"strconv"
 	"strings"
 	"unicode"
 )
@@ -20,6 +21,7 @@ type Classified struct {
 	Class   *Class
 	Detail  string   // what was said about it that the class does not know: organs, "F", a route
 	Hazards []string // codes, the detail taken into account
+	Factor  float64  // by which a hazard to water is multiplied in a mixture (M); 0: none is said
 }
 
 // String returns the class with its detail.
@@ -163,9 +165,15 @@ var reproductive = map[string][]string{"1": {"F", "D", "FD", "Fd", "Df"}, "2": {
 
 func (b *Book) parseItem(item string, rules RuleSet) (Classified, error) {
 	text, detail, codes := inBracketsToo.ReplaceAllString(item, " $1 "), "", []string(nil)
+	text = strings.ReplaceAll(text, "*", "") // which mark what annex VI took over from older rules
 	for _, bracket := range inBrackets.FindAllStringSubmatch(text, -1) {
-		if !codeInside.MatchString(bracket[1]) {
-			detail = strings.TrimSpace(bracket[1])
+		said := strings.TrimSpace(bracket[1])
+		switch {
+		case said == "" || codeInside.MatchString(said):
+		case detail != "":
+			return Classified{}, wrong("%q: (%s) and (%s) stand behind one class. Write two classes, or leave one out.", item, detail, said)
+		default:
+			detail = said
 		}
 	}
 	codes = codeInside.FindAllString(text, -1)
@@ -232,7 +240,7 @@ func (b *Book) choose(item string, fit []*Class, detail string, codes []string) 
 	if detail != "" && known {
 		for _, c := range fit {
 			if c.Of == of {
-				return made(c, "", codes)
+				return made(item, c, "", codes)
 			}
 		}
 	}
@@ -253,11 +261,11 @@ func (b *Book) choose(item string, fit []*Class, detail string, codes []string) 
 	}
 	for _, c := range fit { // a kind that needs no word more
 		if c.Of == "" {
-			return made(c, detail, codes)
+			return made(item, c, detail, codes)
 		}
 	}
 	if len(fit) == 1 {
-		return made(fit[0], detail, codes)
+		return made(item, fit[0], detail, codes)
 	}
 	return Classified{}, ambiguous(item, fit)
 }
@@ -275,8 +283,11 @@ func ambiguous(item string, fit []*Class) error {
 	return wrong("%q: say which is meant: %s.", item, strings.Join(kinds, ", "))
 }
 
-// made takes the detail of a class into its statements.
-func made(c *Class, detail string, codes []string) (Classified, error) {
+// factorSaid is a multiplying factor as people write it: M=10, M factor: 100.
+var factorSaid = regexp.MustCompile(`(?i)^m(?:[- ]?factor)?\s*[:=]?\s*([0-9]+)(?:\s*\((?:acute|chronic)\))?$`)
+
+// made takes the detail of a class into its statements. What is not understood is refused: it may be what makes a hazard.
+func made(item string, c *Class, detail string, codes []string) (Classified, error) {
 	m := Classified{Class: c, Detail: detail, Hazards: c.Hazards}
 	if c.Class == "Repr." {
 		letters := reproductive[c.Category[:1]]
@@ -292,6 +303,25 @@ func made(c *Class, detail string, codes []string) (Classified, error) {
 				}
 			}
 		}
+	}
+	route, isRoute := routes[plain(m.Detail)]
+	switch {
+	case m.Detail == "":
+	case strings.HasPrefix(c.Class, "STOT") && c.Category != "3": // organs, or a route
+	case c.Class == "Carc." || c.Class == "Muta." || c.Class == "Repr.": // a route, which the statement names where it is the only one
+		if !isRoute {
+			return m, wrong("%q: “%s” is not understood. It is a route (oral, dermal, inhalation)%s.", item, m.Detail, map[bool]string{true: ", or one of the letters " + strings.Join(reproductive[c.Category[:1]], ", ")}[c.Class == "Repr."])
+		}
+	case c.Class == "Resp. Sens." && route == "inhalation", c.Class == "Skin Sens." && route == "dermal":
+		m.Detail = ""
+	case (c.Class == "Aquatic Acute" || c.Class == "Aquatic Chronic") && factorSaid.MatchString(m.Detail):
+		factor, err := strconv.ParseFloat(factorSaid.FindStringSubmatch(m.Detail)[1], 64)
+		if err != nil || factor < 1 || factor > mostFactor || c.Category != "1" {
+			return m, wrong("%q: factors are from 1 to a million, and of category 1.", item)
+		}
+		m.Factor, m.Detail = factor, "M="+strconv.FormatFloat(factor, 'f', -1, 64)
+	default:
+		return m, wrong("%q: “%s” is not understood beside this class. Leave it out, or correct it.", item, m.Detail)
 	}
 	return m, nil
 }

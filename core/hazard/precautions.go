@@ -58,9 +58,19 @@ func (b *Book) precautions(l *Label, classes []Classified, w Wanted) {
 		text, _ := b.Text(code, l.Language)
 		l.LeftOut = append(l.LeftOut, LeftOut{Code: code, Text: text, Because: because[code], Why: why, May: true})
 	}
+	gas := slices.ContainsFunc(classes, func(c Classified) bool { return slices.Contains(gases, c.Class.Class) })
+	if gas && because["P301+P330+P331"] != nil && because["P304+P340"] == nil { // it corrodes the airways
+		asked, because["P304+P340"] = append(asked, "P304+P340"), because["P301+P330+P331"]
+	}
 	var kept []string
 	for _, code := range asked {
-		by := slices.IndexFunc(stronger[code], func(other string) bool { return because[other] != nil })
+		if gas && (strings.HasPrefix(code, "P301") || code == "P330" || code == "P331") {
+			leave(code, "a gas is inhaled, not swallowed")
+			continue
+		}
+		by := slices.IndexFunc(stronger[code], func(other string) bool {
+			return because[other] != nil && !(gas && strings.HasPrefix(other, "P301")) && (w.Rules != HazCom || includes(other, code))
+		})
 		if by >= 0 {
 			leave(code, stronger[code][by]+" says it better (CLP, article 28(1))")
 			continue
@@ -73,28 +83,77 @@ func (b *Book) precautions(l *Label, classes []Classified, w Wanted) {
 		}
 		kept = append(kept, code)
 	}
+	due := dueOf(classes, w)
 	worth := func(code string) int {
 		n := 10*weight[code] + grave[code]
-		switch code {
-		case "P102", "P101": // always there where the public gets it
-			n = 10_000
-		case "P501": // supplied to the public it is due (CLP, annex I, 1.2 and article 28(2))
-			if w.Public {
-				n = 9_999
-			}
+		if due[code] != "" {
+			n += 10_000
 		}
 		return n
 	}
 	sort.SliceStable(kept, func(i, j int) bool { return worth(kept[i]) > worth(kept[j]) })
-	if len(kept) > Customary {
-		for _, code := range kept[Customary:] {
+	most := Customary
+	for most < len(kept) && due[kept[most]] != "" { // more are needed
+		most++
+	}
+	if w.Rules == HazCom { // all that its appendix C.4 assigns
+		most = len(kept)
+	}
+	if len(kept) > most {
+		for _, code := range kept[most:] {
 			leave(code, fmt.Sprintf("no more than %d are customary, and the others weigh more (CLP, article 28(3))", Customary))
 		}
-		kept = kept[:Customary]
+		kept = kept[:most]
 	}
 	slices.Sort(kept)
 	for _, code := range kept {
 		text, _ := b.Text(code, l.Language)
-		l.Precautions = append(l.Precautions, Reasoned{Code: code, Text: strings.NewReplacer("[", "", "]", "").Replace(text), Because: because[code]})
+		why := due[code]
+		switch {
+		case why != "":
+		case w.Rules == HazCom:
+			why = "assigned to the class (29 CFR 1910.1200, appendix C.4)"
+		default:
+			why = fmt.Sprintf("one of the %d that weigh most", Customary)
+		}
+		l.Precautions = append(l.Precautions, Reasoned{Code: code, Text: strings.NewReplacer("[", "", "]", "").Replace(text), Because: because[code], Why: why})
 	}
+}
+
+// gases are classes that gases alone have.
+var gases = []string{"Flam. Gas", "Ox. Gas", "Press. Gas"}
+
+// includes tells whether a combined statement has all that another says.
+func includes(combined, code string) bool {
+	parts := strings.Split(combined, "+")
+	return !slices.ContainsFunc(strings.Split(code, "+"), func(part string) bool { return !slices.Contains(parts, part) })
+}
+
+// dueOf returns which statements a label has whatever else weighs more, and why: what saves a life at once, and what the public must be told.
+func dueOf(classes []Classified, w Wanted) map[string]string {
+	const life = "it saves life or limb at once (CLP, article 28(3): nature and severity)"
+	due := map[string]string{}
+	for _, c := range classes {
+		switch grave := c.Class.Signal == Danger; {
+		case c.Class.Class == "Acute Tox." && grave && c.Class.Of == "inhalation":
+			due["P304+P340"] = life
+		case c.Class.Class == "Acute Tox." && grave && c.Class.Of == "oral":
+			due["P301+P310"] = life
+		case c.Class.Class == "Acute Tox." && grave:
+			due["P302+P352"] = life
+		case c.Class.Class == "Asp. Tox.":
+			due["P301+P310"], due["P331"] = life, life
+		case c.Class.Class == "Skin Corr.":
+			for _, code := range []string{"P280", "P301+P330+P331", "P303+P361+P353", "P304+P340", "P305+P351+P338"} {
+				due[code] = life
+			}
+		case c.Class.Class == "Eye Dam.":
+			due["P280"], due["P305+P351+P338"] = life, life
+		}
+	}
+	if w.Public {
+		due["P101"], due["P102"] = "it is supplied to the general public (CLP, annex IV, table 6.1)", "it is supplied to the general public (CLP, annex IV, table 6.1)"
+		due["P501"] = "it is supplied to the general public (CLP, article 28(2))"
+	}
+	return due
 }

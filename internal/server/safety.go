@@ -100,6 +100,7 @@ type hazardous struct {
 	classification string
 	name, numbers  string
 	steps          []string
+	mixed          *hazard.Mixed // nil: it is no mixture
 }
 
 // hazardOf works out the label that a request asks for, with a pack or (empty) the one in use.
@@ -119,20 +120,17 @@ func (s *Server) hazardOf(ctx context.Context, r api.HazardRequest, version stri
 		h.label, err = book.SubstanceLabel(substance, w)
 		return h, err
 	case or(r.Mixture, "") != "":
-		parts, err := book.ParseMixture(*r.Mixture, w.Rules)
+		form := hazard.Form(or(r.Form, string(hazard.Dust)))
+		parts, err := book.ParseMixture(*r.Mixture, w.Rules, form)
 		if err != nil {
 			return h, err
 		}
-		mixed, label, err := book.MixtureLabel(parts, hazard.Form(or(r.Form, string(hazard.Dust))), w)
+		mixed, label, err := book.MixtureLabel(&hazard.Mixture{Parts: parts, Form: form, Known: or(r.Known, nil)}, w)
 		if err != nil {
 			return h, err
 		}
-		h.label, h.classification, h.steps = label, mixed.Classification, append(mixed.Steps, mixed.Open...)
-		for _, part := range parts {
-			if part.Percent >= 1 && !part.Unknown {
-				h.numbers = strings.TrimPrefix(h.numbers+", "+part.Name, ", ")
-			}
-		}
+		h.label, h.classification, h.steps, h.mixed = label, mixed.Classification, mixed.Steps, mixed
+		h.numbers = strings.Join(mixed.Contributors, ", ")
 		return h, nil
 	}
 	h.classification = or(r.Classes, "")
@@ -157,16 +155,34 @@ func (s *Server) LabelHazards(ctx context.Context, req api.LabelHazardsRequestOb
 	for _, out := range l.LeftOut {
 		answer.LeftOut = append(answer.LeftOut, api.HazardStatement{Code: out.Code, Text: out.Text, Because: list(out.Because), Why: &out.Why})
 	}
+	if h.mixed != nil {
+		answer.Open, answer.Answered = toOpen(h.mixed.Open), toOpen(h.mixed.Answered)
+		answer.Notes = new(list(h.mixed.Notes))
+		limits := make([]api.HazardLimits, len(h.mixed.Limits))
+		for i, of := range h.mixed.Limits {
+			limits[i] = api.HazardLimits(of)
+		}
+		answer.Limits = &limits
+	}
 	if l.Size != nil {
 		answer.Size = &api.HazardSize{Width: float32(l.Size.Width), Height: float32(l.Size.Height), Pictogram: float32(l.Size.Pictogram), Smallest: float32(l.Size.Smallest), Clause: l.Size.Clause}
 	}
 	return answer, nil
 }
 
+// toOpen shows what is asked of a mixture.
+func toOpen(from []hazard.Open) *[]api.HazardQuestion {
+	made := make([]api.HazardQuestion, len(from))
+	for i, o := range from {
+		made[i] = api.HazardQuestion{Id: o.ID, Text: o.Text, Unit: some(o.Unit), Choices: new(list(o.Choices)), Because: o.Because, Clause: o.Clause, Answer: some(o.Answer)}
+	}
+	return &made
+}
+
 func toStatements(from []hazard.Reasoned) []api.HazardStatement {
 	made := []api.HazardStatement{}
 	for _, r := range from {
-		made = append(made, api.HazardStatement{Code: r.Code, Text: r.Text, Because: list(r.Because)})
+		made = append(made, api.HazardStatement{Code: r.Code, Text: r.Text, Because: list(r.Because), Why: some(r.Why)})
 	}
 	return made
 }
@@ -285,6 +301,21 @@ func (s *Server) LayChemical(ctx context.Context, req api.LayChemicalRequestObje
 	if err != nil {
 		return nil, err
 	}
+	if h.mixed != nil && len(h.mixed.Open) > 0 {
+		ids := make([]string, len(h.mixed.Open))
+		for i, o := range h.mixed.Open {
+			ids[i] = o.ID
+		}
+		return nil, refused(fmt.Sprintf("What this mixture is cannot be known from its parts alone: %s. Answer that first; a label without it could lack a hazard.", strings.Join(ids, ", ")))
+	}
+	if h.label.Rules != hazard.GHS {
+		if missing := supplierLacks(or(req.Body.Supplier, "")); missing != "" {
+			return nil, refused(missing)
+		}
+		if or(req.Body.Hazard.Public, false) && strings.TrimSpace(or(req.Body.Quantity, "")) == "" {
+			return nil, refused("What is supplied to the general public says how much is in it. Give the quantity (CLP, article 17(1)(b)).")
+		}
+	}
 	c := safety.Chemical{Name: cmp.Or(or(req.Body.Name, ""), h.name), Identifiers: h.numbers, Supplier: or(req.Body.Supplier, ""), Quantity: or(req.Body.Quantity, ""), Label: h.label}
 	if req.Body.RecordSet != nil {
 		set, err := s.store.RecordSet(ctx, *req.Body.RecordSet)
@@ -297,6 +328,21 @@ func (s *Server) LayChemical(ctx context.Context, req api.LayChemicalRequestObje
 	}
 	answer, err := s.layOut(ctx, req.Body.Document, func(d *design.Design) (*safety.Layout, error) { return safety.LayChemical(d, c) })
 	return api.LayChemical200JSONResponse(answer), err
+}
+
+// supplierLacks says what of the supplier a label lacks; empty: nothing (CLP, article 17(1)(a); 29 CFR 1910.1200(f)(1)(vi)).
+func supplierLacks(supplier string) string {
+	const leastDigits = 5 // of a telephone number, with those of an address
+	digits := 0
+	for _, r := range supplier {
+		if r >= '0' && r <= '9' {
+			digits++
+		}
+	}
+	if strings.TrimSpace(supplier) == "" || digits < leastDigits {
+		return "The label names the supplier with address and telephone number. Give them, such as Brinewick Kelp Works, Quay 3, Brinewick, +44 1632 960012 (CLP, article 17(1)(a); HazCom (f)(1)(vi))."
+	}
+	return ""
 }
 
 // madeWith returns which pack a design says that it was made with; empty: none.

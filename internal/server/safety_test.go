@@ -53,7 +53,7 @@ func TestSafetyLabelsAreLaidOut(t *testing.T) {
 	var d api.Design
 	require.Equal(t, 200, s.do("GET", "/api/designs/1", nil, &d))
 	var laid api.LaidOut
-	require.Equal(t, 200, s.do("POST", "/api/safety/chemical", api.ChemicalRequest{Document: d.Document, Hazard: api.HazardRequest{Substance: ptr("67-56-1")}, Supplier: ptr("Brinewick Kelp Works")}, &laid))
+	require.Equal(t, 200, s.do("POST", "/api/safety/chemical", api.ChemicalRequest{Document: d.Document, Hazard: api.HazardRequest{Substance: ptr("67-56-1")}, Supplier: ptr("Brinewick Kelp Works, Quay 3, Brinewick, +44 1632 960012")}, &laid))
 	require.False(t, laid.Fits, "a bin label is too small for methanol")
 	require.NotNil(t, laid.Larger, "and the Stockroom has one that takes it")
 	require.Equal(t, 200, s.do("POST", "/api/safety/sign", api.SignRequest{Document: d.Document, Kind: "danger", Symbols: []string{"W012"}, Message: "High voltage"}, &laid))
@@ -83,6 +83,33 @@ func TestSafetyLabelsAreLaidOut(t *testing.T) {
 	require.Contains(t, s.problem(422, "POST", "/api/safety/sign", api.SignRequest{Document: d.Document, Symbols: []string{"W999"}}), "W999")
 }
 
+// No label of a mixture is laid out while something about it is open, nor one without its supplier.
+func TestLabelsThatLackSomethingAreNotLaidOut(t *testing.T) {
+	s := newSite(t)
+	s.signIn()
+	var d api.Design
+	require.Equal(t, 200, s.do("GET", "/api/designs/1", nil, &d))
+	thinner := api.ChemicalRequest{Document: d.Document, Hazard: api.HazardRequest{Mixture: ptr("50% 108-88-3; 50% 56-81-5"), Form: ptr("vapour")}, Supplier: ptr("Brinewick Kelp Works, Quay 3, Brinewick, +44 1632 960012")}
+	require.Contains(t, s.problem(422, "POST", "/api/safety/chemical", thinner), "viscosity, flash point")
+	var answer api.HazardAnswer
+	require.Equal(t, 200, s.do("POST", "/api/hazards/label", thinner.Hazard, &answer))
+	require.Len(t, *answer.Open, 2)
+	thinner.Hazard.Known = &map[string]string{"flash point": "4", "boiling point": "111", "viscosity": "3"}
+	require.Equal(t, 200, s.do("POST", "/api/hazards/label", thinner.Hazard, &answer))
+	require.Empty(t, *answer.Open)
+	require.Len(t, *answer.Answered, 3)
+	require.Equal(t, "Toluene", *answer.Numbers)
+	require.Equal(t, "none of its own", (*answer.Limits)[0].Says)
+	var laid api.LaidOut
+	require.Equal(t, 200, s.do("POST", "/api/safety/chemical", thinner, &laid))
+	for _, supplier := range []string{"", "Brinewick Kelp Works"} {
+		thinner.Supplier = &supplier
+		require.Contains(t, s.problem(422, "POST", "/api/safety/chemical", thinner), "with address and telephone number")
+	}
+	thinner.Supplier, thinner.Hazard.Public = ptr("Brinewick Kelp Works, Quay 3, Brinewick, +44 1632 960012"), ptr(true)
+	require.Contains(t, s.problem(422, "POST", "/api/safety/chemical", thinner), "Give the quantity")
+}
+
 func TestRecordsGetTheirHazards(t *testing.T) {
 	s := newSite(t)
 	s.signIn()
@@ -94,7 +121,8 @@ func TestRecordsGetTheirHazards(t *testing.T) {
 	require.Contains(t, made.Fields, "pictogram 1")
 	var d api.Design
 	require.Equal(t, 200, s.do("GET", "/api/designs/1", nil, &d))
-	label := api.ChemicalRequest{Document: d.Document, Hazard: api.HazardRequest{Substance: ptr("124-38-9")}, RecordSet: &made.Id}
+	label := api.ChemicalRequest{Document: d.Document, Hazard: api.HazardRequest{Substance: ptr("124-38-9")}, RecordSet: &made.Id,
+		Supplier: ptr("Brinewick Kelp Works, Quay 3, Brinewick, +44 1632 960012")}
 	var laid api.LaidOut
 	require.Equal(t, 200, s.do("POST", "/api/safety/chemical", label, &laid))
 	require.Contains(t, fmt.Sprintf("%s", laid.Elements), `"field":"pictogram 2"`)

@@ -2846,6 +2846,10 @@ export interface components {
             substance?: string;
             classes?: string;
             mixture?: string;
+            /** @description Answers to what is open about a mixture, by their names. */
+            known?: {
+                [key: string]: string;
+            };
             /** @description In which a mixture is inhaled: gas, vapour or dust. */
             form?: string;
             /** @description ghs, clp or hazcom */
@@ -2862,8 +2866,26 @@ export interface components {
             text: string;
             /** @description What asks for it. */
             because: string[];
-            /** @description It is left out, with the clause. */
+            /** @description It is left out, with the clause; or chosen, of a precautionary statement. */
             why?: string;
+        };
+        /** @description Something that decides about the label of a mixture and does not follow from its parts. */
+        HazardQuestion: {
+            /** @description The name of its answer. */
+            id: string;
+            text: string;
+            /** @description Of a number; what is not there is none. */
+            unit?: string;
+            choices?: string[];
+            /** @description The parts that ask. */
+            because: string[];
+            clause: string;
+            answer?: string;
+        };
+        HazardLimits: {
+            part: string;
+            says: string;
+            source: string;
         };
         HazardAnswer: {
             /** @description Of the substance. */
@@ -2884,6 +2906,13 @@ export interface components {
             small: string;
             /** @description How a mixture was classified. */
             steps: string[];
+            /** @description Of a mixture: what must be answered before its label is made. */
+            open?: components["schemas"]["HazardQuestion"][];
+            answered?: components["schemas"]["HazardQuestion"][];
+            /** @description Of a mixture: what is not known of its parts. */
+            notes?: string[];
+            /** @description Of a mixture: which limits of their own its parts have, and where that is said. */
+            limits?: components["schemas"]["HazardLimits"][];
             size?: components["schemas"]["HazardSize"];
         };
         HazardSize: {
@@ -2931,7 +2960,9 @@ export interface components {
             hazard: components["schemas"]["HazardRequest"];
             /** @description Instead of the substance's own. */
             name?: string;
+            /** @description Name, address and telephone number; demanded by clp and hazcom. */
             supplier?: string;
+            /** @description Demanded where it is supplied to the general public. */
             quantity?: string;
             /**
              * Format: int64

@@ -221,7 +221,7 @@ const seen = ref(1)
               ><span v-if="run.taken.length > 4" class="quiet"> …</span>
             </p>
           </section>
-          <RunQuestions :run :started :answer="(answers) => choose({ answers })" />
+          <RunQuestions :run :started :keep="(answers) => choose({ answers })" />
           <RunAnswers v-if="run.answersWanted" :run :started @answered="answered" />
           <RunNumbers v-if="run.numbers.length" :numbers="run.numbers" />
           <RunProof

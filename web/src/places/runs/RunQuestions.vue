@@ -12,7 +12,7 @@ const props = defineProps<{
   run: Schemas['Run']
   started: boolean
   /** Keeps answers; false: they were refused, and are corrected. */
-  answer: (answers: Record<string, string>) => Promise<boolean>
+  keep: (answers: Record<string, string>) => Promise<boolean>
 }>()
 
 const questions = computed(() => props.run.questions as unknown[] as Question[])
@@ -47,7 +47,7 @@ function next(event: KeyboardEvent) {
 }
 async function take() {
   const entries = questions.value.map((q) => [q.name, asKept(q.kind, typed.value[q.name] ?? '')])
-  if (await props.answer(Object.fromEntries(entries) as Record<string, string>)) open.value = false
+  if (await props.keep(Object.fromEntries(entries) as Record<string, string>)) open.value = false
 }
 </script>
 

@@ -20,6 +20,8 @@ interface Spec {
   substance: string
   classes: string
   mixture: string
+  /** What is known of the mixture: answers by the names of their questions. */
+  known: Record<string, string>
   form: string
   rules: string
   language: string
@@ -35,6 +37,7 @@ const begin: Spec = {
   substance: '',
   classes: '',
   mixture: '',
+  known: {},
   form: 'dust',
   rules: 'clp',
   language: 'en',
@@ -92,11 +95,21 @@ const hazard = computed<Schemas['HazardRequest'] | undefined>(() => {
     language: s.language,
     volume: (s.volume ?? 0) * 1000,
     public: s.public,
+    known: s.way === 'mixture' ? typedAnswers(s.known) : undefined,
   }
 })
+/** Answers with something in them. */
+function typedAnswers(known: Record<string, string> | undefined) {
+  return Object.fromEntries(Object.entries(known ?? {}).filter(([, answer]) => answer.trim()))
+}
 const { data: answer, problem } = useAsked((signal) =>
   show.value && hazard.value ? api.POST('/hazards/label', { body: hazard.value, signal }) : undefined,
 )
+/** All that is asked of the mixture, in an order that answers do not change. */
+const questions = computed(() =>
+  [...(answer.value?.open ?? []), ...(answer.value?.answered ?? [])].sort((a, b) => a.id.localeCompare(b.id)),
+)
+const open = computed(() => (spec.value.way === 'mixture' ? (answer.value?.open?.length ?? 0) : 0))
 const lookedUp = computed(() => props.fields.includes('signal word'))
 async function take() {
   if (!hazard.value) return
@@ -119,7 +132,7 @@ async function take() {
     title="Chemical label"
     :width="980"
     :laying
-    :ready="hazard !== undefined && !problem"
+    :ready="hazard !== undefined && !problem && !open"
     @take="take"
   >
     <div class="two">
@@ -159,18 +172,48 @@ async function take() {
           <label
             >Parts
             <NInput
-              v-model:value="spec.mixture"
+              :value="spec.mixture"
               size="small"
               type="textarea"
               :autosize="{ minRows: 2 }"
-              placeholder="12% 1310-73-2; 3% Skin Irrit. 2; 8% unknown"
+              placeholder="12% 1310-73-2; 3% Kelpol: Skin Irrit. 2; 8% unknown"
               :input-props="{ 'aria-label': 'Parts' }"
+              @update:value="((spec.mixture = $event), (spec.known = {}))"
             />
           </label>
           <label
             >Inhaled as
             <NSelect v-model:value="spec.form" size="small" :options="forms" aria-label="Inhaled as" />
           </label>
+          <fieldset v-if="questions.length" class="questions">
+            <legend>What the parts alone do not tell</legend>
+            <label v-for="q in questions" :key="q.id">
+              <span
+                ><span v-if="!q.answer" class="bad" aria-hidden="true">■ </span>{{ q.text }}
+                <span class="quiet">{{ q.because.join(', ') }} · {{ q.clause }}</span></span
+              >
+              <NSelect
+                v-if="q.choices?.length"
+                size="small"
+                :value="spec.known[q.id] || null"
+                :options="
+                  q.choices.map((value) => ({ value, label: value === 'none' ? 'not classified' : value }))
+                "
+                placeholder="choose"
+                :aria-label="q.id"
+                @update:value="spec.known = { ...spec.known, [q.id]: $event }"
+              />
+              <NInput
+                v-else-if="q.unit"
+                size="small"
+                :value="spec.known[q.id] ?? ''"
+                placeholder="number, or none"
+                :input-props="{ 'aria-label': q.id }"
+                @update:value="spec.known = { ...spec.known, [q.id]: $event }"
+                ><template #suffix>{{ q.unit }}</template></NInput
+              >
+            </label>
+          </fieldset>
         </template>
         <div class="pair">
           <label

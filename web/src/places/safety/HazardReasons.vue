@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import type { Schemas } from '@/api/client'
+import { plural } from '@/shared/format'
 import { drawingOf } from './symbols'
 
 /** What stands on the label of a chemical, each with what asks for it. */
@@ -8,6 +9,10 @@ defineProps<{ answer: Schemas['HazardAnswer'] }>()
 
 <template>
   <section class="reasons" aria-label="What stands on the label, and why">
+    <p v-if="answer.open?.length" class="bad" role="status">
+      ■ This is not the whole label: {{ plural(answer.open.length, 'question') }} about the mixture
+      {{ answer.open.length === 1 ? 'is' : 'are' }} open. It can be laid out when they are answered.
+    </p>
     <ul class="pictograms">
       <li v-for="p in answer.pictograms" :key="p.code" :title="p.because.join(', ')">
         <img :src="drawingOf(p.code)" :alt="`${p.code} ${p.text}`" width="56" height="56" />
@@ -23,7 +28,10 @@ defineProps<{ answer: Schemas['HazardAnswer'] }>()
         <tr v-for="h in [...answer.hazards, ...answer.supplemental, ...answer.precautions]" :key="h.code">
           <th scope="row">{{ h.code }}</th>
           <td>
-            {{ h.text }} <span class="quiet why">{{ h.because.join(', ') }}</span>
+            {{ h.text }}
+            <span class="quiet why"
+              >{{ h.because.join(', ') }}<template v-if="h.why"> · {{ h.why }}</template></span
+            >
           </td>
         </tr>
       </tbody>
@@ -33,6 +41,20 @@ defineProps<{ answer: Schemas['HazardAnswer'] }>()
       <ol>
         <li v-for="step in answer.steps" :key="step">{{ step }}</li>
       </ol>
+    </details>
+    <p v-for="note in answer.notes ?? []" :key="note" class="warn">▲ {{ note }}</p>
+    <details v-if="answer.limits?.length">
+      <summary>Limits of the parts, and where they are said</summary>
+      <table class="plain">
+        <tbody>
+          <tr v-for="of in answer.limits" :key="of.part">
+            <th scope="row">{{ of.part }}</th>
+            <td>
+              {{ of.says }} <span class="quiet why">{{ of.source }}</span>
+            </td>
+          </tr>
+        </tbody>
+      </table>
     </details>
     <details v-if="answer.leftOut.length">
       <summary>{{ answer.leftOut.length }} left out, and why</summary>
