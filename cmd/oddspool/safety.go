@@ -61,7 +61,7 @@ var (
 
 // hazardCommand prints what stands on the label of a chemical.
 func hazardCommand(_ context.Context, c *console, args []string) error {
-	var classes, substance, mixture, known, search, rules, volume, form string
+	var classes, substance, mixture, known, fill, search, rules, volume, form string
 	w := hazard.Wanted{}
 	err := flags(c, "hazard", args, func(f *flag.FlagSet) {
 		f.StringVar(&classes, "classes", "", "the `CLASSES` it has, such as 'Flam. Liq. 2; Acute Tox. 3 (oral)'")
@@ -69,6 +69,7 @@ func hazardCommand(_ context.Context, c *console, args []string) error {
 		f.StringVar(&search, "search", "", "look substances up by `WORDS`: name, synonym, number, formula")
 		f.StringVar(&mixture, "mixture", "", "`PARTS` of a mixture, such as '12% 1310-73-2; 3% Skin Irrit. 2'")
 		f.StringVar(&known, "known", "", "what is known of a mixture, `ANSWERS` to its open questions such as 'flash point = 23; oxidising = none; EUH066 = no'")
+		f.StringVar(&fill, "fill", "", "what fills the blanks of statements, `TEXTS` such as 'P501 = an approved waste plant; P370+P378 = foam'")
 		f.StringVar(&form, "form", string(hazard.Dust), "in which a mixture is inhaled: gas, vapour or dust")
 		f.StringVar(&rules, "rules", string(hazard.CLP), "ghs, clp or hazcom")
 		f.StringVar(&volume, "volume", "", "of the container, such as 500ml or 20l")
@@ -83,6 +84,9 @@ func hazardCommand(_ context.Context, c *console, args []string) error {
 		return err
 	}
 	book := hazard.Shipped()
+	if w.Fill, err = book.ParseFill(fill); err != nil {
+		return told(err)
+	}
 	switch {
 	case search != "":
 		return printJSON(c, append([]*hazard.Substance{}, book.Search(search, 50)...))

@@ -444,3 +444,63 @@ func ExampleBook_Label() {
 	fmt.Println(label.Pictograms[0].Code, label.Pictograms[1].Code, label.SignalWord, label.Hazards[0].Text)
 	// Output: GHS02 GHS07 Gefahr Flüssigkeit und Dampf leicht entzündbar.
 }
+
+// What a class names besides is in the language of the label, and what cannot be is told.
+func TestOrgansAreNamedInTheLanguage(t *testing.T) {
+	german := label(t, "STOT RE 1 (hearing organs); STOT RE 2 (spleen, liver)", hazard.Wanted{Language: "de"})
+	require.Contains(t, german.Hazards[0].Text, "(Hörorgane).")
+	require.Contains(t, german.Hazards[1].Text, "(spleen, Leber).")
+	require.Contains(t, german.Hazards[1].Why, "“spleen” stands as it was given")
+	require.Contains(t, label(t, "Repr. 2", hazard.Wanted{Language: "fr"}).Hazards[0].Text, "à la fertilité ou au fœtus")
+}
+
+// A blank of a statement is filled, or no label is made of it (CLP, annex IV).
+func TestBlanksAreFilled(t *testing.T) {
+	text := func(l *hazard.Label, code string) string {
+		for _, p := range l.Precautions {
+			if p.Code == code {
+				return p.Text
+			}
+		}
+		return ""
+	}
+	l := label(t, "Org. Perox. D; Acute Tox. 4 (oral); Flam. Liq. 2", hazard.Wanted{Rules: hazard.HazCom})
+	require.Equal(t, []string{"P370+P378", "P411", "P501"}, l.Blanks)
+	require.Equal(t, "Use explosion-proof electrical/ventilating/lighting equipment.", text(l, "P241"), "choices that are named are enough")
+	require.Equal(t, "Wash hands thoroughly after handling.", text(l, "P264"))
+	require.Equal(t, "Store at temperatures not exceeding … °C/… °F.", text(l, "P411"))
+	for fill, want := range map[string][2]string{"P411 = 30": {"P411", "Store at temperatures not exceeding 30 °C."}, "P411=30/86": {"P411", "Store at temperatures not exceeding 30 °C/86 °F."},
+		"P501 = an approved waste plant": {"P501", "Dispose of contents/container to an approved waste plant."}, "P301+P312 = first-aider": {"P301+P312", "IF SWALLOWED: Call a POISON CENTER/doctor/first-aider if you feel unwell."},
+		"P370+P378 = foam\nP241 = switching": {"P241", "Use explosion-proof electrical/ventilating/lighting/switching equipment."}} {
+		said, err := hazard.Shipped().ParseFill(fill)
+		require.NoError(t, err)
+		filled := label(t, "Org. Perox. D; Acute Tox. 4 (oral); Flam. Liq. 2", hazard.Wanted{Rules: hazard.HazCom, Fill: said})
+		require.Equal(t, want[1], text(filled, want[0]))
+		require.NotContains(t, filled.Blanks, want[0])
+	}
+	for _, wrong := range []string{"P501", "P280 = gloves", "P999 = x", "P501 = "} {
+		_, err := hazard.Shipped().ParseFill(wrong)
+		require.Error(t, err, wrong)
+	}
+	_, _, err := hazard.Shipped().LookUp([]string{"cas"}, [][]string{{"1314-13-2"}}, "cas", hazard.Wanted{})
+	require.ErrorContains(t, err, "Record 1: P501 has a blank")
+	for _, language := range hazard.Languages { // with all that has a blank filled, none is left in any language
+		fill := map[string]string{}
+		for _, code := range []string{"P230", "P250", "P320", "P321", "P370+P378", "P370+P380+P375+P378", "P401", "P406", "P411", "P413", "P501", "P503"} {
+			fill[code] = "x"
+			if code == "P413" {
+				fill[code] = "100/30"
+			}
+		}
+		for i := range hazard.Shipped().Classes {
+			c := hazard.Shipped().Classes[i].String()
+			classes, err := hazard.Shipped().Parse(c, hazard.GHS)
+			if err != nil {
+				continue
+			}
+			l, err := hazard.Shipped().Label(classes, hazard.Wanted{Rules: hazard.GHS, Language: language, Fill: fill})
+			require.NoError(t, err)
+			require.Empty(t, l.Blanks, "%s in %s", c, language)
+		}
+	}
+}

@@ -10,9 +10,10 @@ import (
 // Wanted says for what a label is made.
 type Wanted struct {
 	Rules    RuleSet
-	Language string  // of Languages; empty: en
-	Volume   float64 // of the container, in millilitres; 0: not known
-	Public   bool    // it is supplied to the general public
+	Language string            // of Languages; empty: en
+	Volume   float64           // of the container, in millilitres; 0: not known
+	Public   bool              // it is supplied to the general public
+	Fill     map[string]string // what stands in the blanks of statements, by their codes
 }
 
 // A Reasoned is one thing on a label, with what asks for it.
@@ -54,6 +55,7 @@ type Label struct {
 	Hazards      []Reasoned `json:"hazards"`      // H statements, combined where they can be
 	Supplemental []Reasoned `json:"supplemental"` // EUH statements and what else is said besides
 	Precautions  []Reasoned `json:"precautions"`  // P statements, the choice of them
+	Blanks       []string   `json:"blanks"`       // codes of statements whose blank is not filled: nothing is printed before it is
 	LeftOut      []LeftOut  `json:"leftOut"`
 	Size         *Size      `json:"size,omitempty"`
 	Small        string     `json:"small,omitempty"` // what may be left off because the container is small
@@ -81,7 +83,7 @@ func (b *Book) Label(classes []Classified, w Wanted) (*Label, error) {
 		return nil, wrong("A volume of %g ml is none.", w.Volume)
 	}
 	l := &Label{Rules: w.Rules, Language: w.Language, Pictograms: []Reasoned{}, Hazards: []Reasoned{}, Supplemental: []Reasoned{},
-		Precautions: []Reasoned{}, LeftOut: []LeftOut{}}
+		Precautions: []Reasoned{}, LeftOut: []LeftOut{}, Blanks: []string{}}
 	if w.Rules == HazCom {
 		classes = l.leaveEnvironment(classes)
 	}
@@ -250,16 +252,53 @@ func (b *Book) hazards(l *Label, classes []Classified) {
 			continue
 		}
 		text, _ := b.Text(code, l.Language)
+		why := ""
 		if of := details[code]; of != nil {
-			text = strings.TrimSuffix(text, ".") + " (" + strings.Join(of, ", ") + ")."
+			words, untold := detailsIn(of, l.Language)
+			text = strings.TrimSuffix(text, ".") + " (" + strings.Join(words, ", ") + ")."
+			if untold != "" {
+				why = fmt.Sprintf("“%s” stands as it was given: translate it", untold)
+			}
 		}
-		r := Reasoned{Code: code, Text: text, Because: because[code]}
+		r := Reasoned{Code: code, Text: text, Because: because[code], Why: why}
 		if strings.HasPrefix(code, "EUH") {
 			l.Supplemental = append(l.Supplemental, r)
 		} else {
 			l.Hazards = append(l.Hazards, r)
 		}
 	}
+}
+
+// organs are what classes name besides, in German, French and Spanish.
+var organs = map[string][3]string{
+	"hearing organs": {"Hörorgane", "organes de l’audition", "órganos auditivos"}, "nervous system": {"Nervensystem", "système nerveux", "sistema nervioso"},
+	"central nervous system": {"zentrales Nervensystem", "système nerveux central", "sistema nervioso central"}, "peripheral nervous system": {"peripheres Nervensystem", "système nerveux périphérique", "sistema nervioso periférico"},
+	"liver": {"Leber", "foie", "hígado"}, "kidneys": {"Nieren", "reins", "riñones"}, "kidney": {"Niere", "rein", "riñón"}, "thyroid": {"Schilddrüse", "thyroïde", "tiroides"}, "brain": {"Gehirn", "cerveau", "cerebro"},
+	"lungs": {"Lunge", "poumons", "pulmones"}, "lung": {"Lunge", "poumon", "pulmón"}, "respiratory tract": {"Atemwege", "voies respiratoires", "vías respiratorias"}, "respiratory system": {"Atmungssystem", "système respiratoire", "sistema respiratorio"},
+	"eyes": {"Augen", "yeux", "ojos"}, "optic nerve": {"Sehnerv", "nerf optique", "nervio óptico"}, "blood": {"Blut", "sang", "sangre"}, "heart": {"Herz", "cœur", "corazón"}, "skin": {"Haut", "peau", "piel"},
+	"bones": {"Knochen", "os", "huesos"}, "teeth": {"Zähne", "dents", "dientes"}, "bladder": {"Blase", "vessie", "vejiga"}, "immune system": {"Immunsystem", "système immunitaire", "sistema inmunitario"},
+	"oral": {"Verschlucken", "ingestion", "ingestión"}, "dermal": {"Hautkontakt", "contact cutané", "contacto cutáneo"}, "inhalation": {"Einatmen", "inhalation", "inhalación"},
+}
+
+// detailsIn returns details of classes in a language, and those of which it is not known.
+func detailsIn(details []string, language string) (words []string, untold string) {
+	at := slices.Index(Languages, language) - 1
+	for _, detail := range details {
+		for part := range strings.SplitSeq(detail, ",") {
+			part = strings.TrimSpace(part)
+			in, known := organs[strings.ToLower(part)]
+			switch {
+			case at >= 0 && known:
+				part = in[at]
+			case at >= 0:
+				untold = strings.TrimPrefix(untold+", "+part, ", ")
+			}
+			if !slices.Contains(words, part) {
+				words = append(words, part)
+			}
+		}
+	}
+	return words, untold
 }
 
 func firstOf(order, codes []string) string {

@@ -116,7 +116,11 @@ func (b *Book) precautions(l *Label, classes []Classified, w Wanted) {
 		default:
 			why = fmt.Sprintf("one of the %d that weigh most", Customary)
 		}
-		l.Precautions = append(l.Precautions, Reasoned{Code: code, Text: strings.NewReplacer("[", "", "]", "").Replace(text), Because: because[code], Why: why})
+		text, whole := w.fill(code, strings.NewReplacer("[", "", "]", "").Replace(text))
+		if !whole {
+			l.Blanks = append(l.Blanks, code)
+		}
+		l.Precautions = append(l.Precautions, Reasoned{Code: code, Text: text, Because: because[code], Why: why})
 	}
 }
 

@@ -100,6 +100,15 @@ func (b *Book) lookUp(value string, w Wanted) ([]string, error) {
 			return nil, err
 		}
 	}
+	if len(label.Blanks) > 0 {
+		text := ""
+		for _, p := range label.Precautions {
+			if p.Code == label.Blanks[0] {
+				text = p.Text
+			}
+		}
+		return nil, wrong("%s has a blank: “%s” Say what stands there, such as %s = an approved waste plant.", label.Blanks[0], text, label.Blanks[0])
+	}
 	codes := make([]string, len(label.Pictograms))
 	for i, p := range label.Pictograms {
 		codes[i] = p.Code

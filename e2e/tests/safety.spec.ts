@@ -20,6 +20,7 @@ async function add(page: Page, letter: string) {
   await page.keyboard.press(letter)
 }
 const put = (page: Page) => page.getByRole('button', { name: 'Put it on the label' }).click()
+const panelSays = (page: Page) => page.getByText('names the supplier with address and telephone number')
 const list = (page: Page) => page.getByRole('region', { name: 'On this label' })
 
 /** Prepares a run of the design, prints all of it, and waits until it is out. */
@@ -133,6 +134,9 @@ test('drums of a list get the label of what is in each', async ({ maren: page })
   await page.getByLabel('Look for a substance').fill('67-56')
   await page.getByText(/^Methanol · 67-56-1/).click()
   await page.getByText("each record's own substance").click()
+  await put(page)
+  await expect(panelSays(page)).toBeInViewport()
+  await page.getByLabel('Supplier').fill('Brinewick Kelp Works, Quay 3, Brinewick, +44 1632 960012')
   await put(page)
   await expect(list(page).getByRole('button', { name: 'text chemical label Acetone' })).toBeVisible()
   await kept(page)

@@ -109,7 +109,7 @@ func (s *Server) hazardOf(ctx context.Context, r api.HazardRequest, version stri
 	if err != nil {
 		return h, err
 	}
-	w := hazard.Wanted{Rules: hazard.RuleSet(or(r.Rules, string(hazard.CLP))), Language: or(r.Language, "en"), Volume: float64(or(r.Volume, 0)), Public: or(r.Public, false)}
+	w := hazard.Wanted{Rules: hazard.RuleSet(or(r.Rules, string(hazard.CLP))), Language: or(r.Language, "en"), Volume: float64(or(r.Volume, 0)), Public: or(r.Public, false), Fill: or(r.Fill, nil)}
 	switch {
 	case or(r.Substance, "") != "":
 		substance, err := book.Substance(*r.Substance)
@@ -149,7 +149,7 @@ func (s *Server) LabelHazards(ctx context.Context, req api.LabelHazardsRequestOb
 		return nil, err
 	}
 	l := h.label
-	answer := api.LabelHazards200JSONResponse{Name: h.name, Rules: string(l.Rules), Language: l.Language, Classification: h.classification, Pictograms: toStatements(l.Pictograms),
+	answer := api.LabelHazards200JSONResponse{Blanks: new(list(l.Blanks)), Name: h.name, Rules: string(l.Rules), Language: l.Language, Classification: h.classification, Pictograms: toStatements(l.Pictograms),
 		Signal: string(l.Signal), SignalWord: l.SignalWord, Hazards: toStatements(l.Hazards), Supplemental: toStatements(l.Supplemental), Precautions: toStatements(l.Precautions),
 		LeftOut: []api.HazardStatement{}, Small: l.Small, Steps: list(h.steps), Numbers: some(h.numbers)}
 	for _, out := range l.LeftOut {
@@ -308,6 +308,9 @@ func (s *Server) LayChemical(ctx context.Context, req api.LayChemicalRequestObje
 		}
 		return nil, refused(fmt.Sprintf("What this mixture is cannot be known from its parts alone: %s. Answer that first; a label without it could lack a hazard.", strings.Join(ids, ", ")))
 	}
+	if blanks := h.label.Blanks; len(blanks) > 0 && req.Body.RecordSet == nil {
+		return nil, refused(fmt.Sprintf("%s: a blank is not filled. Say what stands there, such as an approved waste plant.", strings.Join(blanks, ", ")))
+	}
 	if h.label.Rules != hazard.GHS {
 		if missing := supplierLacks(or(req.Body.Supplier, "")); missing != "" {
 			return nil, refused(missing)
@@ -463,7 +466,11 @@ func (s *Server) LookUpHazards(ctx context.Context, req api.LookUpHazardsRequest
 	if err != nil {
 		return nil, err
 	}
-	fields, rows, err := book.LookUp(set.Fields, records, req.Body.Field, hazard.Wanted{Rules: hazard.RuleSet(or(req.Body.Rules, "")), Language: or(req.Body.Language, "")})
+	fill, err := book.ParseFill(or(req.Body.Fill, ""))
+	if err != nil {
+		return nil, err
+	}
+	fields, rows, err := book.LookUp(set.Fields, records, req.Body.Field, hazard.Wanted{Rules: hazard.RuleSet(or(req.Body.Rules, "")), Language: or(req.Body.Language, ""), Fill: fill})
 	if err != nil {
 		return nil, err
 	}

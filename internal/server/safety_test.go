@@ -107,6 +107,8 @@ func TestLabelsThatLackSomethingAreNotLaidOut(t *testing.T) {
 		require.Contains(t, s.problem(422, "POST", "/api/safety/chemical", thinner), "with address and telephone number")
 	}
 	thinner.Supplier, thinner.Hazard.Public = ptr("Brinewick Kelp Works, Quay 3, Brinewick, +44 1632 960012"), ptr(true)
+	require.Contains(t, s.problem(422, "POST", "/api/safety/chemical", thinner), "P501: a blank is not filled")
+	thinner.Hazard.Fill = &map[string]string{"P501": "an approved waste plant"}
 	require.Contains(t, s.problem(422, "POST", "/api/safety/chemical", thinner), "Give the quantity")
 }
 

@@ -2860,6 +2860,10 @@ export interface components {
             volume?: number;
             /** @description It is supplied to the general public. */
             public?: boolean;
+            /** @description What stands in the blanks of statements, by their codes. */
+            fill?: {
+                [key: string]: string;
+            };
         };
         HazardStatement: {
             code: string;
@@ -2906,6 +2910,8 @@ export interface components {
             small: string;
             /** @description How a mixture was classified. */
             steps: string[];
+            /** @description Statements whose blank is not filled: no label is made before they are. */
+            blanks?: string[];
             /** @description Of a mixture: what must be answered before its label is made. */
             open?: components["schemas"]["HazardQuestion"][];
             answered?: components["schemas"]["HazardQuestion"][];
@@ -8474,6 +8480,8 @@ export interface operations {
                     field: string;
                     rules?: string;
                     language?: string;
+                    /** @description What stands in the blanks of statements, such as P501 = an approved waste plant; a line or an item each. */
+                    fill?: string;
                 };
             };
         };

@@ -31,18 +31,23 @@ watchEffect(() => {
 
 <style scoped>
 .panel {
+  display: flex;
+  flex-direction: column;
+  max-height: 96vh;
   padding: 16px 20px;
   border-radius: 8px;
   background: var(--paper);
 }
 .inside {
-  max-height: calc(92vh - 110px);
+  flex: 0 1 auto;
+  min-height: 0;
   margin: 0 -20px;
   padding: 2px 20px;
   overflow: auto;
 }
 .foot {
   display: flex;
+  flex-wrap: wrap;
   gap: 10px;
   margin-top: 14px;
 }

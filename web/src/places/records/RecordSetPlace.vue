@@ -76,7 +76,7 @@ async function split() {
 
 /** Each record gets what is to stand on the label of its substance. */
 const looking = ref(false)
-const hazardsOf = reactive({ field: '', rules: 'clp', language: 'en' })
+const hazardsOf = reactive({ field: '', rules: 'clp', language: 'en', fill: '' })
 async function lookUp() {
   const { data } = await doing(() =>
     api.POST('/record-sets/{id}/hazards', { params: path(), body: hazardsOf }),
@@ -145,6 +145,13 @@ async function retire() {
         :options="languages"
         aria-label="Language"
         class="of"
+      />
+      <NInput
+        v-model:value="hazardsOf.fill"
+        size="small"
+        class="fills"
+        placeholder="P501 = an approved waste plant; P370+P378 = foam"
+        :input-props="{ 'aria-label': 'What fills the blanks of statements' }"
       />
       <NButton size="small" type="primary" attr-type="submit" :disabled="!hazardsOf.field"
         >Make a set with hazards</NButton
@@ -219,5 +226,8 @@ async function retire() {
 .pages {
   padding: 10px 20px;
   border-top: 1px solid var(--line);
+}
+.fills {
+  flex: 1 1 260px;
 }
 </style>

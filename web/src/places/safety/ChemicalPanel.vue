@@ -22,6 +22,8 @@ interface Spec {
   mixture: string
   /** What is known of the mixture: answers by the names of their questions. */
   known: Record<string, string>
+  /** What stands in the blanks of statements, by their codes. */
+  fill: Record<string, string>
   form: string
   rules: string
   language: string
@@ -38,6 +40,7 @@ const begin: Spec = {
   classes: '',
   mixture: '',
   known: {},
+  fill: {},
   form: 'dust',
   rules: 'clp',
   language: 'en',
@@ -96,6 +99,7 @@ const hazard = computed<Schemas['HazardRequest'] | undefined>(() => {
     volume: (s.volume ?? 0) * 1000,
     public: s.public,
     known: s.way === 'mixture' ? typedAnswers(s.known) : undefined,
+    fill: typedAnswers(s.fill),
   }
 })
 /** Answers with something in them. */
@@ -110,6 +114,17 @@ const questions = computed(() =>
   [...(answer.value?.open ?? []), ...(answer.value?.answered ?? [])].sort((a, b) => a.id.localeCompare(b.id)),
 )
 const open = computed(() => (spec.value.way === 'mixture' ? (answer.value?.open?.length ?? 0) : 0))
+/** Statements with a blank, filled or not, in their order. */
+const blanks = computed(() => {
+  const codes = new Set([...(answer.value?.blanks ?? []), ...Object.keys(spec.value.fill ?? {})])
+  return (answer.value?.precautions ?? []).filter((p) => codes.has(p.code))
+})
+const suggested: Record<string, string> = {
+  P501: 'an approved waste plant',
+  'P370+P378': 'foam, dry powder or carbon dioxide',
+  P411: '30',
+  P321: 'first aid',
+}
 const lookedUp = computed(() => props.fields.includes('signal word'))
 async function take() {
   if (!hazard.value) return
@@ -132,7 +147,7 @@ async function take() {
     title="Chemical label"
     :width="980"
     :laying
-    :ready="hazard !== undefined && !problem && !open"
+    :ready="hazard !== undefined && !problem && !open && !answer?.blanks?.length"
     @take="take"
   >
     <div class="two">
@@ -268,6 +283,22 @@ async function take() {
             :input-props="{ 'aria-label': 'Supplier' }"
           />
         </label>
+        <fieldset v-if="blanks.length" class="questions">
+          <legend>Blanks of statements</legend>
+          <label v-for="p in blanks" :key="p.code">
+            <span
+              ><span v-if="answer?.blanks?.includes(p.code)" class="bad" aria-hidden="true">■ </span
+              >{{ p.code }} <span class="quiet">{{ p.text }}</span></span
+            >
+            <NInput
+              size="small"
+              :value="spec.fill[p.code] ?? ''"
+              :placeholder="suggested[p.code] ?? 'what stands there'"
+              :input-props="{ 'aria-label': `Blank of ${p.code}` }"
+              @update:value="spec.fill = { ...spec.fill, [p.code]: $event }"
+            />
+          </label>
+        </fieldset>
         <NCheckbox v-model:checked="spec.public">for the general public</NCheckbox>
         <NCheckbox v-if="lookedUp" v-model:checked="spec.fromRecords">each record's own substance</NCheckbox>
         <p v-else class="quiet small">

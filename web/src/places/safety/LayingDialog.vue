@@ -13,18 +13,20 @@ defineEmits<{ take: [] }>()
 <template>
   <PanelDialog v-model:show="show" :title :width>
     <slot />
-    <ProblemNote v-if="laying.problem.value" :problem="laying.problem.value" />
-    <div
-      v-if="laying.answer.value && (laying.answer.value.notes.length || !laying.answer.value.fits)"
-      class="warn"
-      role="status"
-    >
-      <p v-for="note in laying.answer.value.notes" :key="note">▲ {{ note }}</p>
-      <p v-if="laying.answer.value.larger">
-        The smallest stock here that takes all of it: {{ laying.answer.value.larger }}.
-      </p>
-    </div>
     <template #foot>
+      <div class="said">
+        <ProblemNote v-if="laying.problem.value" :problem="laying.problem.value" />
+        <div
+          v-if="laying.answer.value && (laying.answer.value.notes.length || !laying.answer.value.fits)"
+          class="warn"
+          role="status"
+        >
+          <p v-for="note in laying.answer.value.notes" :key="note">▲ {{ note }}</p>
+          <p v-if="laying.answer.value.larger">
+            The smallest stock here that takes all of it: {{ laying.answer.value.larger }}.
+          </p>
+        </div>
+      </div>
       <NButton type="primary" :disabled="!ready" @click="$emit('take')">Put it on the label</NButton>
       <NButton @click="show = false">Close</NButton>
     </template>
@@ -32,8 +34,13 @@ defineEmits<{ take: [] }>()
 </template>
 
 <style scoped>
+.said {
+  flex: 1 0 100%;
+}
+.said:empty {
+  display: none;
+}
 .warn {
-  margin-top: 8px;
   color: var(--warn);
 }
 </style>
