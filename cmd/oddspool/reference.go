@@ -10,21 +10,25 @@ import (
 	"flag"
 	"fmt"
 	"io/fs"
+	"maps"
 	"os"
 	"path/filepath"
 	"strings"
 
+	"oddspool/core/hazard"
 	"oddspool/core/reference"
+	"oddspool/internal/sources"
 )
 
 // referenceCommand makes reference packs and looks into them.
 func referenceCommand(_ context.Context, c *console, args []string) error {
 	var about reference.About
-	var check, key, newKey, unpack, from, out string
+	var check, key, newKey, unpack, from, out, annex string
 	err := flags(c, "reference", args, func(f *flag.FlagSet) {
 		f.StringVar(&check, "check", "", "print what a pack in this `FILE` is, and in what it differs from the program's own, as JSON")
 		f.StringVar(&unpack, "unpack", "", "write the files of the program's own pack, or of the one to -check, into this `FOLDER`")
 		f.StringVar(&from, "from", "", "make a pack of the files in this `FOLDER`, as -unpack writes them")
+		f.StringVar(&annex, "annex", "", "with -unpack: write the substances of the table of annex VI to CLP in this spreadsheet `FILE` in the place of the program's own, and print what was not understood, as JSON")
 		f.StringVar(&out, "out", "", "`FILE` for the pack that is made")
 		f.StringVar(&about.Version, "version", "", "of the pack that is made, such as 2026.12")
 		f.StringVar(&about.Date, "date", "", "on which it is issued, such as 2026-12-01")
@@ -58,17 +62,14 @@ func referenceCommand(_ context.Context, c *console, args []string) error {
 			return &sentenceError{err.Error()}
 		}
 	}
-	if unpack != "" {
-		for name, data := range pack.Files() {
-			file := filepath.Join(unpack, filepath.FromSlash(name))
-			if err := os.MkdirAll(filepath.Dir(file), 0o755); err != nil {
-				return err
-			}
-			if err := os.WriteFile(file, data, 0o644); err != nil {
-				return err
-			}
+	if annex != "" {
+		if unpack == "" {
+			return &usageError{"-annex needs -unpack FOLDER; -from FOLDER then makes a pack of it"}
 		}
-		return nil
+		return unpackAnnex(c, pack, annex, unpack)
+	}
+	if unpack != "" {
+		return unpackPack(pack.Files(), unpack)
 	}
 	return printJSON(c, struct {
 		Version string             `json:"version"`
@@ -78,6 +79,50 @@ func referenceCommand(_ context.Context, c *console, args []string) error {
 		Against string             `json:"against"`
 		Changes []reference.Change `json:"changes"`
 	}{pack.Version, pack.Date, pack.By, pack.Notes, reference.Shipped().Version, append([]reference.Change{}, reference.Compare(reference.Shipped(), pack)...)})
+}
+
+// unpackAnnex unpacks a pack with the substances of the authority's table, and prints what of the table is not in it.
+func unpackAnnex(c *console, pack *reference.Pack, path, folder string) error {
+	data, err := os.ReadFile(path)
+	if err != nil {
+		return err
+	}
+	table, err := sources.Read(data, sources.Settings{})
+	if err != nil {
+		return &sentenceError{err.Error()}
+	}
+	read, err := pack.Book.ReadAnnex(table.Fields, table.Records)
+	if err != nil {
+		return &sentenceError{err.Error()}
+	}
+	var substances bytes.Buffer
+	if err := pack.Book.WriteSubstances(&substances, read.Substances); err != nil {
+		return &sentenceError{err.Error()}
+	}
+	files := maps.Clone(pack.Files())
+	files["hazards/substances.tsv"] = substances.Bytes()
+	if err := unpackPack(files, folder); err != nil {
+		return err
+	}
+	return printJSON(c, struct {
+		Rows       int                `json:"rows"`
+		Substances int                `json:"substances"`
+		Told       []hazard.AnnexTold `json:"told"`
+	}{len(table.Records), len(read.Substances), append([]hazard.AnnexTold{}, read.Told...)})
+}
+
+// unpackPack writes the files of a pack into a folder.
+func unpackPack(files map[string][]byte, folder string) error {
+	for name, data := range files {
+		file := filepath.Join(folder, filepath.FromSlash(name))
+		if err := os.MkdirAll(filepath.Dir(file), 0o755); err != nil {
+			return err
+		}
+		if err := os.WriteFile(file, data, 0o644); err != nil {
+			return err
+		}
+	}
+	return nil
 }
 
 func makeKey(c *console, file string) error {

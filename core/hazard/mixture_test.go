@@ -269,3 +269,12 @@ func TestNoHazardIsLostByMixing(t *testing.T) {
 		}
 	}
 }
+
+// A statement says which of several classes is meant, down to its last letter.
+func TestStatementsTellClassesApart(t *testing.T) {
+	for text, want := range map[string]string{"Carc. 1B H350i": "Carc. 1B (inhalation)", "Carc. 1B H350": "Carc. 1B", "STOT SE 3 H336": "STOT SE 3 (narcotic effects)", "Acute Tox. 3 H331": "Acute Tox. 3 (inhalation)"} {
+		classes, err := hazard.Shipped().Parse(text, hazard.CLP)
+		require.NoError(t, err, text)
+		require.Equal(t, want, classes[0].String(), text)
+	}
+}

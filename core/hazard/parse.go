@@ -245,13 +245,19 @@ func (b *Book) choose(item string, fit []*Class, detail string, codes []string) 
 		}
 	}
 	for _, code := range codes {
-		var with []*Class
+		var with, exactly []*Class // H350i is not H350, where there is a class of its own
 		for _, c := range fit {
+			if slices.ContainsFunc(c.Hazards, func(h string) bool { return h == code }) {
+				exactly = append(exactly, c)
+			}
 			if slices.ContainsFunc(c.Hazards, func(h string) bool {
 				return strings.EqualFold(h, code) || strings.HasPrefix(strings.ToUpper(code), h) && len(code) > len(h)
 			}) {
 				with = append(with, c)
 			}
+		}
+		if len(exactly) > 0 {
+			with = exactly
 		}
 		if len(with) > 0 {
 			fit = with
@@ -259,13 +265,13 @@ func (b *Book) choose(item string, fit []*Class, detail string, codes []string) 
 			return Classified{}, wrong("%q: %s does not belong to this class. Leave the statement out, or correct the class.", item, code)
 		}
 	}
+	if len(fit) == 1 {
+		return made(item, fit[0], detail, codes)
+	}
 	for _, c := range fit { // a kind that needs no word more
 		if c.Of == "" {
 			return made(item, c, detail, codes)
 		}
-	}
-	if len(fit) == 1 {
-		return made(item, fit[0], detail, codes)
 	}
 	return Classified{}, ambiguous(item, fit)
 }

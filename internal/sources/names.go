@@ -88,7 +88,8 @@ func count(n int, one, many string) string {
 
 // findHeader takes the first row that is as wide as most for names, when none of them has a digit where the rows below
 // have them, and none stands among the values. Rows above it that have less are titles.
-func findHeader(rows [][]string) Header {
+// What stands in a row because a merged cell above it goes on does not count as a value.
+func findHeader(rows [][]string, fromAbove func(row, column int) bool) Header {
 	at := titles(rows)
 	names, below := rows[at], rows[at+1:min(len(rows), at+21)]
 	if len(below) == 0 {
@@ -101,7 +102,10 @@ func findHeader(rows [][]string) Header {
 		if startsWithDigit(name) {
 			return HeaderNone
 		}
-		for _, row := range below {
+		for i, row := range below {
+			if fromAbove(at+1+i, column) {
+				continue
+			}
 			if column < len(row) && strings.TrimSpace(name) != "" && row[column] == name && !slices.Equal(names, row) {
 				return HeaderNone // a name stands among the values
 			}

@@ -4,6 +4,7 @@ import (
 	"bytes"
 	"encoding/xml"
 	"errors"
+	"fmt"
 	"io"
 	"math/rand/v2"
 	"strings"
@@ -197,4 +198,20 @@ func FuzzSheetsXML(f *testing.F) {
 			require.Equal(t, events, pieced)
 		}
 	})
+}
+
+// Names that stand over two rows, each in a merged cell, are names, below a title too: that they go on below is no value.
+func TestNamesOfMergedCellsAreNames(t *testing.T) {
+	data := workbook(t, func(f *excelize.File) {
+		for row, values := range map[int][]any{1: {"Stock of the north shed"}, 3: {"Bin", "Part", "Size", nil, "Shelf"}, 4: {nil, nil, "wide", "tall", nil}, 5: {"N-01", "Dulse", "4", "6", "a"}, 6: {"N-02", "Kelp", "5", "7", "b"}} {
+			require.NoError(t, f.SetSheetRow("Sheet1", fmt.Sprintf("A%d", row), &values))
+		}
+		for _, merged := range [][2]string{{"A1", "E1"}, {"A3", "A4"}, {"B3", "B4"}, {"C3", "D3"}, {"E3", "E4"}} {
+			require.NoError(t, f.MergeCell("Sheet1", merged[0], merged[1]))
+		}
+	})
+	table, err := sources.Read(data, sources.Settings{})
+	require.NoError(t, err)
+	require.Equal(t, []string{"Bin", "Part", "Size wide", "Size tall", "Shelf"}, table.Fields, "%v", table.Notes)
+	require.Equal(t, [][]string{{"N-01", "Dulse", "4", "6", "a"}, {"N-02", "Kelp", "5", "7", "b"}}, table.Records)
 }

@@ -429,7 +429,7 @@ func (s *Source) findNames(head [][]string, lines []int) (above int, err error) 
 	}
 	bySheet := s.Kind == XLSX || s.Kind == ODS
 	if s.Settings.Header == "" {
-		s.Settings.Header = findHeader(head)
+		s.Settings.Header = findHeader(head, func(i, column int) bool { return s.fromAbove != nil && s.fromAbove(lines[i], column) })
 		above = s.Settings.Header.row()
 		if s.spans != nil && above > 0 && above < len(head) && s.namesBelow(head[above-1], head[above], s.spans(lines[above-1])) {
 			above++

@@ -131,7 +131,8 @@ type Source struct {
 	named     bool                 // the first row has the names, whatever it is like
 	spans     func(row int) []span // cells of a sheet's row that stand over several columns
 	rows      func() (rowReader, error)
-	alive     func() // is called again and again while the file is looked through
+	fromAbove func(row, column int) bool // the value of a cell is that of a merged one above it; nil: none is
+	alive     func()                     // is called again and again while the file is looked through
 	end       func() error
 }
 

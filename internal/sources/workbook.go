@@ -150,8 +150,11 @@ func scanPart(parts *zip.Reader, name string, enough func(text []byte) bool) err
 	}
 }
 
-// keepSpans has the spans of the rows found.
+// keepSpans has the spans of the rows found, and what they have from rows above.
 func (s *Source) keepSpans(cells []merged) {
+	s.fromAbove = func(row, column int) bool {
+		return slices.ContainsFunc(cells, func(c merged) bool { return c.top < row && row <= c.bottom && c.from <= column && column <= c.to })
+	}
 	s.spans = func(row int) (spans []span) {
 		for _, cell := range cells {
 			if cell.top <= row && cell.bottom >= row && cell.to > cell.from {
