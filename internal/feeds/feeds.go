@@ -248,36 +248,48 @@ func (f *Feeds) Parameters(c store.Connection, r Request) ([]string, error) {
 	return databases.Parameters(databases.Kind(c.Kind), r.Text)
 }
 
-// Preview returns the first records of a request, and whether there are more. Its error is one that people are told.
-func (f *Feeds) Preview(ctx context.Context, c store.Connection, r Request, answers map[string]string, most int) (fields []string, records [][]string, more bool, err error) {
+// A Look is the first records of a request.
+type Look struct {
+	Fields  []string
+	Records [][]string
+	More    bool            // there are more
+	File    *sources.Source // what a file was read as; nil: it is none. It is closed
+}
+
+// Preview looks at the first records of a request. Its error is one that people are told.
+func (f *Feeds) Preview(ctx context.Context, c store.Connection, r Request, answers map[string]string, most int) (look Look, err error) {
 	p, password, err := f.Known(c)
 	if err != nil {
-		return nil, nil, false, err
+		return look, err
 	}
 	if p.Kind != Desk && p.Kind != Files {
 		d, err := f.database(ctx, p, password)
 		if err != nil {
-			return nil, nil, false, err
+			return look, err
 		}
 		defer d.Close()
-		return d.First(ctx, r.Query, answers, most)
+		look.Fields, look.Records, look.More, err = d.First(ctx, r.Query, answers, most)
+		return look, err
 	}
 	source, done, err := f.read(ctx, p, password, r, answers)
 	if err != nil {
-		return nil, nil, false, err
+		return look, err
 	}
 	defer done()
+	if look.Fields = source.Fields; p.Kind == Files {
+		look.File = source
+	}
 	for record, err := range source.Records() {
 		if err != nil {
-			return nil, nil, false, err
+			return look, err
 		}
-		if p.Kind == Files && len(records) == most {
-			more = true
+		if p.Kind == Files && len(look.Records) == most {
+			look.More = true
 			break
 		}
-		records = append(records, record)
+		look.Records = append(look.Records, record)
 	}
-	return source.Fields, records, more, nil
+	return look, nil
 }
 
 // read reads all of a request; done lets go of it.

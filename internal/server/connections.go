@@ -171,11 +171,15 @@ func (s *Server) LookAtSource(ctx context.Context, req api.LookAtSourceRequestOb
 			return answer, nil
 		}
 	}
-	fields, records, more, err := s.feeds.Preview(ctx, c, r, answers, previewed)
+	look, err := s.feeds.Preview(ctx, c, r, answers, previewed)
 	if err != nil {
 		return nil, err
 	}
-	answer.Fields, answer.Records, answer.More = fields, append(answer.Records, records...), more
+	fields, records := look.Fields, look.Records
+	answer.Fields, answer.Records, answer.More = fields, append(answer.Records, records...), look.More
+	if look.File != nil {
+		answer.File = new(toFileRead(look.File))
+	}
 	if c.Kind == feeds.Desk && slices.Contains(fields, orderdesk.Quantity) {
 		numbers, labels := make([]int, len(records)), make([]int, len(records))
 		for i := range numbers {

@@ -301,16 +301,7 @@ func (s *Server) PreviewRecords(ctx context.Context, req api.PreviewRecordsReque
 		return nil, err
 	}
 	defer source.Close()
-	used := source.Settings
-	if source.Kind == sources.XML { // it is told, and not to be chosen
-		used.Encoding = ""
-	}
-	answer := api.PreviewRecords200JSONResponse{
-		Settings: api.ReadSettings{Encoding: text(string(used.Encoding)), Separator: text(used.Separator), Quotes: text(string(used.Quotes)), Header: text(string(used.Header)),
-			Sheet: text(used.Sheet), Table: text(used.Table), Columns: text(used.Columns)},
-		Kind: api.PreviewKind(source.Kind), Sheets: append([]string{}, source.Sheets...), Tables: append([]string{}, source.Tables...),
-		Fields: source.Fields, Count: source.Count, Records: [][]string{}, Notes: append([]string{}, source.Notes...),
-	}
+	answer := api.PreviewRecords200JSONResponse{File: toFileRead(source), Fields: source.Fields, Records: [][]string{}}
 	for record, err := range source.Records() {
 		if err != nil {
 			return nil, err
@@ -320,6 +311,19 @@ func (s *Server) PreviewRecords(ctx context.Context, req api.PreviewRecordsReque
 		}
 	}
 	return answer, nil
+}
+
+// toFileRead shows what a file was read as.
+func toFileRead(source *sources.Source) api.FileRead {
+	used := source.Settings
+	if source.Kind == sources.XML { // it is told, and not to be chosen
+		used.Encoding = ""
+	}
+	return api.FileRead{
+		Settings: api.ReadSettings{Encoding: text(string(used.Encoding)), Separator: text(used.Separator), Quotes: text(string(used.Quotes)), Header: text(string(used.Header)),
+			Sheet: text(used.Sheet), Table: text(used.Table), Columns: text(used.Columns)},
+		Kind: api.FileReadKind(source.Kind), Sheets: append([]string{}, source.Sheets...), Tables: append([]string{}, source.Tables...), Count: source.Count, Notes: append([]string{}, source.Notes...),
+	}
 }
 
 func text(t string) *string { return &t }

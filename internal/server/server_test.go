@@ -223,7 +223,7 @@ func TestFilesOfRecordsComeIn(t *testing.T) {
 	}
 	var preview api.Preview
 	require.Equal(t, 200, send("/api/record-sets/preview", "vats.csv", "vat|no\nB-1|007\n", nil, &preview))
-	require.Equal(t, "|", *preview.Settings.Separator)
+	require.Equal(t, "|", *preview.File.Settings.Separator)
 	var set api.RecordSet
 	require.Equal(t, 200, send("/api/record-sets", "vats.csv", "vat|no\nB-1|007\n", map[string]string{"name": "Vats"}, &set))
 	require.Equal(t, []any{"Vats", 1}, []any{set.Name, set.Count})

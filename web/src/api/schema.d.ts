@@ -3896,6 +3896,7 @@ export interface components {
             records: string[][];
             /** @description There are more records than are shown. */
             more: boolean;
+            file?: components["schemas"]["FileRead"];
             /** @description Of a document of the order desk: how many labels the quantity of each record gives. */
             labels?: number[];
         };
@@ -3998,17 +3999,21 @@ export interface components {
             /** @description Whose letters it has; empty means all. */
             writing: string;
         };
-        Preview: {
+        /** @description What a file was read as. */
+        FileRead: {
             /** @enum {string} */
             kind: "separated text" | "fixed columns" | "XLSX workbook" | "ODS workbook" | "JSON" | "XML" | "DBF" | "SQLite";
             sheets: string[];
             /** @description Lists in JSON or XML, the one with the most records first. */
             tables: string[];
             settings: components["schemas"]["ReadSettings"];
-            fields: string[];
             count: number;
-            records: string[][];
             notes: string[];
+        };
+        Preview: {
+            file: components["schemas"]["FileRead"];
+            fields: string[];
+            records: string[][];
         };
         Records: {
             fields: string[];

@@ -1,13 +1,13 @@
 <script setup lang="ts">
-import { NButton, NInput, NSelect, type SelectOption } from 'naive-ui'
+import { NButton, NInput } from 'naive-ui'
 import { useEventListener } from '@vueuse/core'
-import { computed, reactive, ref, shallowRef } from 'vue'
+import { ref, shallowRef } from 'vue'
 import { api, type Schemas } from '@/api/client'
 import { count, plural } from '@/shared/format'
 import ProblemNote from '@/shared/ProblemNote.vue'
-import { useAsked } from '@/shared/useAsked'
 import { useDoing } from '@/shared/useDoing'
 import TextButton from '@/shared/TextButton.vue'
+import ReadChoices from './ReadChoices.vue'
 import RecordTable from './RecordTable.vue'
 
 /** Reads a file, shows what was found, lets it be corrected, and takes it in. */
@@ -16,56 +16,13 @@ const emit = defineEmits<{ close: []; taken: [set: Schemas['RecordSet']] }>()
 const file = shallowRef<File>()
 const preview = shallowRef<Schemas['Preview']>()
 const name = ref('')
-const settings = reactive<Schemas['ReadSettings']>({})
+const settings = ref<Schemas['ReadSettings']>({})
 const { problem, busy, doing } = useDoing()
 const over = ref(false)
 
-const { data: known } = useAsked((signal) => api.GET('/encodings', { signal }))
-const encodings = computed(() =>
-  (known.value ?? []).map((e) => ({ value: e.name, label: e.writing ? `${e.name}, ${e.writing}` : e.name })),
-)
-/** Columns at fixed places, in place of a separator. */
-const fixed = 'fixed'
-const separators = [
-  { value: ',', label: 'comma' },
-  { value: ';', label: 'semicolon' },
-  { value: '\t', label: 'tab' },
-  { value: '|', label: 'bar |' },
-  { value: fixed, label: 'none: columns at fixed places' },
-]
-const quotes = [
-  { value: 'double', label: 'double quotes hold values' },
-  { value: 'none', label: 'quotes are plain text' },
-]
-const headers = [
-  { value: 'first row', label: 'first row names the fields' },
-  { value: 'none', label: 'no row of names' },
-  ...Array.from({ length: 20 }, (_, i) => ({
-    value: `row ${i + 2}`,
-    label: `row ${i + 2} names the fields`,
-  })),
-]
-
-const isText = computed(() => !preview.value || /text|columns/.test(preview.value.kind))
-const sheets = computed(() => preview.value?.sheets.map((value) => ({ value, label: value })) ?? [])
-const tables = computed(() => preview.value?.tables.map((value) => ({ value, label: value })) ?? [])
-/** What can be corrected of a file of this kind. */
-const choices = computed(() => {
-  const all: { key: keyof Schemas['ReadSettings']; name: string; options: SelectOption[]; has: boolean }[] = [
-    { key: 'sheet', name: 'Sheet', options: sheets.value, has: sheets.value.length > 0 },
-    { key: 'table', name: 'List', options: tables.value, has: tables.value.length > 0 },
-    { key: 'encoding', name: 'Letters', options: encodings.value, has: isText.value || !!settings.encoding },
-    { key: 'separator', name: 'Separator', options: separators, has: isText.value },
-    { key: 'columns', name: 'Columns begin at', options: [], has: !!settings.columns },
-    { key: 'quotes', name: 'Quotes', options: quotes, has: isText.value && !settings.columns },
-    { key: 'header', name: 'Names', options: headers, has: isText.value || sheets.value.length > 0 },
-  ]
-  return all.filter((c) => c.has)
-})
-
 function form(): FormData {
   const data = new FormData()
-  for (const [key, value] of Object.entries(settings)) if (value) data.append(key, value)
+  for (const [key, value] of Object.entries(settings.value)) if (value) data.append(key, value)
   data.append('name', name.value)
   if (file.value) data.append('file', file.value)
   return data
@@ -86,26 +43,18 @@ async function choose(chosen: File | undefined) {
   }
   file.value = chosen
   name.value = chosen.name
-  for (const key of Object.keys(settings) as (keyof Schemas['ReadSettings'])[]) settings[key] = undefined
+  settings.value = {}
   await look()
 }
 
 async function look() {
   const { data } = await doing(() => api.POST('/record-sets/preview', body()))
   preview.value = data
-  if (data) Object.assign(settings, data.settings)
+  if (data) settings.value = data.file.settings
 }
 
-function correct(key: keyof Schemas['ReadSettings'], value: string) {
-  settings[key] = value
-  // Another sheet or list has its own names; they are found anew.
-  if (key === 'sheet' || key === 'table') settings.header = undefined
-  void look()
-}
-function separate(value: string) {
-  settings.separator = value === fixed ? undefined : value
-  settings.columns = value === fixed ? '1' : undefined
-  settings.quotes = undefined
+function correct(made: Schemas['ReadSettings']) {
+  settings.value = made
   void look()
 }
 
@@ -155,45 +104,25 @@ async function take() {
           <span id="l-name">Name</span>
           <NInput v-model:value="name" size="small" :input-props="{ 'aria-labelledby': 'l-name' }" />
         </div>
-        <div v-for="choice in choices" :key="choice.key">
-          <span :id="`l-${choice.key}`">{{ choice.name }}</span>
-          <NInput
-            v-if="choice.key === 'columns'"
-            size="small"
-            :value="settings.columns"
-            placeholder="1,11,25"
-            :input-props="{ 'aria-labelledby': 'l-columns' }"
-            @update:value="settings.columns = $event"
-            @change="correct('columns', $event)"
-          />
-          <NSelect
-            v-else
-            size="small"
-            :value="choice.key === 'separator' && settings.columns ? fixed : settings[choice.key]"
-            :options="choice.options"
-            :aria-labelledby="`l-${choice.key}`"
-            @update:value="
-              (value: string) => (choice.key === 'separator' ? separate(value) : correct(choice.key, value))
-            "
-          />
-        </div>
+        <ReadChoices :read="preview?.file" :settings @correct="correct" />
       </div>
       <template v-if="preview">
-        <ul v-if="preview.notes.length" class="notes">
-          <li v-for="note in preview.notes" :key="note">
+        <ul v-if="preview.file.notes.length" class="notes">
+          <li v-for="note in preview.file.notes" :key="note">
             <span class="warn" aria-hidden="true">▲</span> {{ note }}
           </li>
         </ul>
         <div class="go">
           <p>
-            <b>{{ plural(preview.count, 'record') }}</b> with {{ plural(preview.fields.length, 'field') }}
+            <b>{{ plural(preview.file.count, 'record') }}</b> with
+            {{ plural(preview.fields.length, 'field') }}
             <span class="quiet"
               >· the first {{ count(preview.records.length) }} are shown as they will be kept</span
             >
           </p>
           <span class="room" />
           <NButton type="primary" :loading="busy" @click="take"
-            >Take in {{ plural(preview.count, 'record') }}</NButton
+            >Take in {{ plural(preview.file.count, 'record') }}</NButton
           >
         </div>
         <RecordTable

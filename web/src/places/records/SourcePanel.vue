@@ -10,6 +10,7 @@ import { useDoing } from '@/shared/useDoing'
 import TextButton from '@/shared/TextButton.vue'
 import ConnectionDialog from './ConnectionDialog.vue'
 import { rereadings, toRereading } from './connections'
+import ReadChoices from './ReadChoices.vue'
 import RecordTable from './RecordTable.vue'
 import { useConnections } from './useConnections'
 
@@ -42,9 +43,13 @@ const name = ref('')
 const rereading = ref('0')
 const key = ref<string[]>([])
 
+/** How a file is read, where that was corrected; otherwise it is found. */
+const settings = ref<Schemas['ReadSettings']>()
+
 watch(chosen, () => ((tableAt.value = undefined), (columns.value = []), (by.value = 'table')))
 watch(tableAt, (at) => {
   columns.value = []
+  settings.value = undefined
   key.value = []
   const table = at === undefined ? undefined : tables.value?.[at]
   if (table) name.value = nameOf(table)
@@ -58,6 +63,7 @@ const request = computed<Schemas['SourceRequest'] | undefined>(() => {
     schema: table.schema,
     table: table.name,
     columns: columns.value.length ? columns.value : undefined,
+    settings: settings.value,
   }
 })
 const { data: allColumns } = useAsked((signal) => {
@@ -167,6 +173,18 @@ async function kept(connection: Schemas['Connection']) {
           /></label>
         </div>
       </div>
+      <div v-if="isFiles && tableAt !== undefined" class="settings">
+        <ReadChoices
+          :read="look?.file"
+          :settings="settings ?? look?.file?.settings ?? {}"
+          @correct="settings = $event"
+        />
+      </div>
+      <ul v-if="shown?.file?.notes.length" class="notes">
+        <li v-for="note in shown.file.notes" :key="note">
+          <span class="warn" aria-hidden="true">▲</span> {{ note }}
+        </li>
+      </ul>
       <ProblemNote :problem="request && unseen" />
       <template v-if="shown?.fields.length">
         <div class="go">
@@ -220,6 +238,16 @@ async function kept(connection: Schemas['Connection']) {
 </template>
 
 <style scoped>
+.settings {
+  display: grid;
+  grid-template-columns: repeat(auto-fit, minmax(150px, 1fr));
+  gap: 14px;
+  padding: 0 20px 10px;
+  font-size: 13px;
+}
+.notes {
+  padding: 0 20px 10px;
+}
 .top,
 .what,
 .go {
