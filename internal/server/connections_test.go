@@ -273,6 +273,16 @@ func TestFilesAreReadWhereTheyLie(t *testing.T) {
 	require.Equal(t, []api.Table{{Name: "bins.csv"}, {Name: "plant.db"}}, tables)
 	set := o.take("Shed files", "Bins", `"request": {"table": "bins.csv"}`)
 	require.Equal(t, [][]string{{"N-1", "007"}, {"N-2", "008"}}, o.values(set.Id))
+	var look api.SourceLook // what it was read as is told, and can be corrected, and stays so when it is read again
+	require.NoError(t, os.WriteFile(bins, []byte("bin;lot\nN-1;0\a07\nN-2;008\n"), 0o644))
+	require.Equal(t, 200, o.do("POST", fmt.Sprintf("/api/connections/%d/look", o.connection["Shed files"]), `{"request": {"table": "bins.csv"}}`, &look))
+	require.Equal(t, ";", *look.File.Settings.Separator)
+	require.Equal(t, []string{"1 control character is left out, which no text has: U+0007 in line 2, letter 6."}, look.File.Notes)
+	bare := o.take("Shed files", "Bare bins", `"request": {"table": "bins.csv", "settings": {"header": "none", "separator": ","}}`)
+	require.Equal(t, [][]string{{"bin;lot"}, {"N-1;007"}, {"N-2;008"}}, o.values(bare.Id))
+	require.NoError(t, os.WriteFile(bins, []byte("bin;lot\nN-1;007\nN-2;008\nN-3;1\n"), 0o644))
+	require.Equal(t, 200, o.do("POST", fmt.Sprintf("/api/record-sets/%d/refresh", bare.Id), `{}`, nil))
+	require.NoError(t, os.WriteFile(bins, []byte("bin;lot\nN-1;007\nN-2;008\n"), 0o644))
 	require.NoError(t, os.WriteFile(bins, []byte("bin;lot\nN-1;007\nN-2;009\n"), 0o644))
 	var now api.Refreshed
 	require.Equal(t, 200, o.do("POST", fmt.Sprintf("/api/record-sets/%d/refresh", set.Id), `{}`, &now))
