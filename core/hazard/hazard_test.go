@@ -230,11 +230,12 @@ func TestWrongClassificationsAreTold(t *testing.T) {
 }
 
 func TestContainersAskForSizes(t *testing.T) {
-	for volume, want := range map[float64][4]float64{ // CLP, annex I, table 1.3
-		500: {74, 52, 16, 10}, 3000: {74, 52, 16, 10}, 3001: {105, 74, 23, 23}, 50_000: {105, 74, 23, 23}, 200_000: {148, 105, 32, 32}, 1_000_000: {210, 148, 46, 46},
+	for volume, want := range map[float64][5]float64{ // CLP, annex I, table 1.3, with the letters of (EU) 2024/2865
+		500: {74, 52, 16, 10, 1.2}, 501: {74, 52, 16, 10, 1.4}, 3000: {74, 52, 16, 10, 1.4}, 3001: {105, 74, 23, 23, 1.8}, 50_000: {105, 74, 23, 23, 1.8}, 200_000: {148, 105, 32, 32, 2},
+		1_000_000: {210, 148, 46, 46, 2},
 	} {
 		size := label(t, "Flam. Liq. 2", hazard.Wanted{Volume: volume}).Size
-		require.Equal(t, want, [4]float64{size.Width, size.Height, size.Pictogram, size.Smallest}, "%g ml", volume)
+		require.Equal(t, want, [5]float64{size.Width, size.Height, size.Pictogram, size.Smallest, size.Letters}, "%g ml", volume)
 	}
 	require.Nil(t, label(t, "Flam. Liq. 2", hazard.Wanted{Rules: hazard.GHS, Volume: 500}).Size, "the GHS names no sizes")
 	require.Contains(t, label(t, "Flam. Liq. 2; Carc. 2", hazard.Wanted{Volume: 100}).Small, "only Flam. Liq. 2 ask for may be left off")

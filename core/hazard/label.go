@@ -41,6 +41,7 @@ type Size struct {
 	Height    float64 `json:"height"`    // mm
 	Pictogram float64 `json:"pictogram"` // side of a pictogram's square, mm, at least, if possible
 	Smallest  float64 `json:"smallest"`  // side of a pictogram's square that it must not be below, mm
+	Letters   float64 `json:"letters"`   // height of a small x, mm, at least ((EU) 2024/2865, once it applies)
 	Clause    string  `json:"clause"`
 }
 
@@ -314,14 +315,16 @@ func firstOf(order, codes []string) string {
 func SizeFor(millilitres float64) *Size {
 	clause := "CLP, annex I, 1.2.1.4, table 1.3"
 	switch litres := millilitres / 1000; {
+	case litres <= 0.5:
+		return &Size{74, 52, 16, 10, 1.2, clause}
 	case litres <= 3:
-		return &Size{74, 52, 16, 10, clause}
+		return &Size{74, 52, 16, 10, 1.4, clause}
 	case litres <= 50:
-		return &Size{105, 74, 23, 23, clause}
+		return &Size{105, 74, 23, 23, 1.8, clause}
 	case litres <= 500:
-		return &Size{148, 105, 32, 32, clause}
+		return &Size{148, 105, 32, 32, 2, clause}
 	default:
-		return &Size{210, 148, 46, 46, clause}
+		return &Size{210, 148, 46, 46, 2, clause}
 	}
 }
 

@@ -165,7 +165,7 @@ func (s *Server) LabelHazards(ctx context.Context, req api.LabelHazardsRequestOb
 		answer.Limits = &limits
 	}
 	if l.Size != nil {
-		answer.Size = &api.HazardSize{Width: float32(l.Size.Width), Height: float32(l.Size.Height), Pictogram: float32(l.Size.Pictogram), Smallest: float32(l.Size.Smallest), Clause: l.Size.Clause}
+		answer.Size = &api.HazardSize{Width: float32(l.Size.Width), Height: float32(l.Size.Height), Pictogram: float32(l.Size.Pictogram), Smallest: float32(l.Size.Smallest), Letters: float32(l.Size.Letters), Clause: l.Size.Clause}
 	}
 	return answer, nil
 }

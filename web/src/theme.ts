@@ -11,6 +11,9 @@ export interface Tokens {
   control: string
   liner: string
   linerEdge: string
+  /** Words on the liner, and those that warn. */
+  onLiner: string
+  badOnLiner: string
   accent: string
   accentHover: string
   accentSoft: string
@@ -30,6 +33,8 @@ export const light: Tokens = {
   control: '#8A8273',
   liner: '#F1DFA8',
   linerEdge: '#DCC682',
+  onLiner: '#4A432C',
+  badOnLiner: '#8A1512',
   accent: '#5A2A6B',
   accentHover: '#74408A',
   accentSoft: '#F1E7F4',
@@ -49,6 +54,8 @@ export const dark: Tokens = {
   control: '#8A8578',
   liner: '#6E6136',
   linerEdge: '#8C7D4A',
+  onLiner: '#F6EFDC',
+  badOnLiner: '#FFD3CE',
   accent: '#D3A9E2',
   accentHover: '#E2C3ED',
   accentSoft: '#3A2A41',

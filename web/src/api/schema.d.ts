@@ -2928,6 +2928,8 @@ export interface components {
             /** @description Side of a pictogram's square, mm. */
             pictogram: number;
             smallest: number;
+            /** @description Height of a small x, mm, at least. */
+            letters: number;
             clause: string;
         };
         Substance: {

@@ -181,6 +181,7 @@ defineExpose({ openAdd: () => list.value?.openAdd(), closeAdd: () => list.value?
       :dots="strip.size.value"
       :findings
       :proof
+      :printer-id="bench.kept.value?.printerId"
       @choose="chosenId = $event"
       @find="emit('find', $event)"
       @go="emit('go', $event)"

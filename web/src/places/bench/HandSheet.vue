@@ -5,6 +5,7 @@ import type { Design } from '@/api/documents'
 import { lengthText, plural } from '@/shared/format'
 import LevelText from '@/shared/LevelText.vue'
 import TextButton from '@/shared/TextButton.vue'
+import PrinterNote from './PrinterNote.vue'
 import ReferenceNote from './ReferenceNote.vue'
 
 /** The label in hand while no element is chosen: what it is, what is wrong with it, and which labels are worth a look. */
@@ -16,6 +17,7 @@ const props = defineProps<{
   dots: { width: number; height: number }
   findings: readonly Schemas['Finding'][]
   proof: Schemas['Proof'] | undefined
+  printerId: number | undefined
 }>()
 const emit = defineEmits<{
   choose: [element: string]
@@ -59,6 +61,7 @@ const worth = computed(() => (props.proof?.extremes ?? []).slice(0, 8))
     <p v-else class="quiet">
       All is well on this label. Choose an element to see what it says, how it looks and where it sits.
     </p>
+    <PrinterNote :design :printer-id @take="emit('reference', $event)" />
     <ReferenceNote :design @take="emit('reference', $event)" />
     <dl>
       <div v-for="[name, value] in facts" :key="name">

@@ -86,6 +86,9 @@ function take() {
 figure {
   margin: 0;
 }
+figcaption {
+  color: var(--on-liner);
+}
 figure img {
   max-width: 100%;
   max-height: 240px;

@@ -35,6 +35,7 @@ export function useLaidOut(bench: Bench) {
     if (!design) return
     design.elements = made.elements
     design.reference = made.reference
+    design.printer = made.printer
     bench.commit()
   }
   return { showing, layOut, takeReference }

@@ -75,7 +75,7 @@ img {
   border-radius: 8px;
 }
 figcaption {
-  color: #5a5138;
+  color: var(--on-liner);
   font-size: 13px;
 }
 .pages {

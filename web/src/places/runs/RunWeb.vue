@@ -89,10 +89,10 @@ img.warning {
 figcaption {
   padding-top: 3px;
   font-size: 12.5px;
-  color: #4a432c;
+  color: var(--on-liner);
 }
 figcaption .bad {
-  color: #8a1512;
+  color: var(--bad-on-liner);
 }
 .walk {
   display: flex;

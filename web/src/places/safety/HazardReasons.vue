@@ -73,7 +73,7 @@ defineProps<{ answer: Schemas['HazardAnswer'] }>()
       For this container: a label of {{ answer.size.width }} × {{ answer.size.height }} mm, pictograms of
       {{ answer.size.pictogram }} mm, if possible; never below {{ answer.size.smallest }} mm ({{
         answer.size.clause
-      }}).
+      }}). Letters with a small x of at least {{ answer.size.letters }} mm ((EU) 2024/2865, once it applies).
     </p>
     <p v-if="answer.small" class="quiet">{{ answer.small }}</p>
   </section>
