@@ -115,6 +115,10 @@ func (m *mixing) byLimit() {
 
 // take takes a class over from a part.
 func (m *mixing) take(p *Part, c *Classified, class, category, because, clause string) {
+	if c.Class.Rules != nil && !slices.Contains(c.Class.Rules, m.rules) {
+		m.step("%s of %s is no class under these rules (%s); it is not said.", c, p.Name, m.rules)
+		return
+	}
 	detail := c.Detail
 	if c.Class.Class == "Carc." && c.Class.Of == "inhalation" {
 		detail = "inhalation"

@@ -143,6 +143,11 @@ func TestRuleSetsHaveTheirOwnLimits(t *testing.T) {
 		}
 	}
 	mixed, _ := mix(t, "40% 64-17-5", hazard.Dust, "flash point = 61", hazard.Wanted{Rules: hazard.HazCom})
+	parts, err := hazard.Shipped().ParseMixture("5% Kelpol: PBT", hazard.CLP, hazard.Dust)
+	require.NoError(t, err)
+	persistent, err := hazard.Shipped().Mix(&hazard.Mixture{Parts: parts, Form: hazard.Dust}, hazard.HazCom)
+	require.NoError(t, err)
+	require.Equal(t, []string{"", "PBT of Kelpol is no class under these rules (hazcom); it is not said."}, []string{persistent.Classification, persistent.Steps[0]})
 	require.Equal(t, "Flam. Liq. 4", mixed.Classification)
 }
 
