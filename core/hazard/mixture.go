@@ -132,6 +132,9 @@ func (b *Book) Mix(mixture *Mixture, rules RuleSet) (*Mixed, error) {
 	if err := m.physical(b); err != nil {
 		return nil, err
 	}
+	if err := m.rest(); err != nil {
+		return nil, err
+	}
 	m.resolve()
 	m.supplement(b)
 	m.name()

@@ -134,7 +134,7 @@ func TestRuleSetsHaveTheirOwnLimits(t *testing.T) {
 		{"0.2% Repr. 1B", hazard.CLP, "", "Repr."}, {"1% STOT RE 1", hazard.CLP, "STOT RE 2", ""}, {"0.1% Repr. 1B", hazard.GHS, "Repr. 1B", ""},
 		{"6% 7664-93-9", hazard.HazCom, "Skin Corr. 1A", ""}, {"6% 7664-93-9", hazard.CLP, "Skin Irrit. 2", "Skin Corr."}, {"3% 1310-73-2", hazard.HazCom, "Skin Corr. 1B", ""},
 		{"30% Aquatic Acute 2", hazard.GHS, "Aquatic Acute 2", ""}, {"3% Aquatic Acute 1", hazard.GHS, "Aquatic Acute 2", ""}, {"60% Acute Tox. 5 (oral)", hazard.GHS, "Acute Tox. 5 (oral)", ""},
-		{"10% Flam. Liq. 4", hazard.HazCom, "", ""},
+		{"10% Flam. Liq. 4", hazard.HazCom, "", ""}, {"10% Skin Irrit. 3", hazard.GHS, "Skin Irrit. 3", ""}, {"9% Skin Irrit. 3", hazard.GHS, "", "Skin"}, {"1% Skin Irrit. 2", hazard.GHS, "Skin Irrit. 3", ""},
 	} {
 		mixed, _ := mix(t, test.parts, hazard.Dust, "", hazard.Wanted{Rules: test.rules})
 		require.Contains(t, mixed.Classification, test.has, "%s, %s: %s", test.parts, test.rules, strings.Join(mixed.Steps, "\n"))

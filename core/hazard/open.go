@@ -109,6 +109,36 @@ func (m *mixing) physical(b *Book) error {
 	return nil
 }
 
+// summed are classes that a rule of arithmetic or a question of their own deals with, whatever their category.
+var summed = []string{"Skin Corr.", "Skin Irrit.", "Eye Dam.", "Eye Irrit.", "STOT SE", "Aquatic Acute", "Aquatic Chronic", "Flam. Liq.", "Asp. Tox."}
+
+// rest asks of each class of a part that no rule here deals with.
+func (m *mixing) rest() error {
+	all, _ := m.tables()
+	asked := map[string]bool{}
+	for i := range m.parts {
+		for _, c := range m.parts[i].Classes {
+			name := c.Class.String()
+			dealt := slices.Contains(summed, c.Class.Class) || slices.ContainsFunc(families, func(f family) bool { return slices.Contains(f.classes, c.Class.Class) }) ||
+				slices.ContainsFunc(all, func(l limit) bool { return l.class == c.Class.Class }) ||
+				c.Class.Class == "Acute Tox." && (c.Class.Category != "5" || m.rules == GHS && fifth[c.Class.Of].bound > 0)
+			if dealt || asked[name] {
+				continue
+			}
+			asked[name] = true
+			answer, is, err := m.answer(Open{ID: name, Text: "No rule here tells whether the mixture is this, too. Is it?", Choices: []string{none, name}, Because: m.of(c.Class.Class), Clause: "by test or judgement"})
+			if err != nil {
+				return err
+			}
+			if is && answer != none {
+				m.step("%s, as answered.", name)
+				m.gives(c.Class.Class, c.Class.Category, c.Class.Of)
+			}
+		}
+	}
+	return nil
+}
+
 // Flash and boiling points that part the categories of flammable liquids, °C (CLP, annex I, table 2.6.1; GHS, table 2.6.1, for category 4).
 const (
 	flashHigh   = 23

@@ -205,13 +205,14 @@ func (b *Book) Search(words string, limit int) (found []*Substance) {
 // SubstanceLabel returns what stands on the label of a substance of the book.
 func (b *Book) SubstanceLabel(s *Substance, w Wanted) (*Label, error) {
 	var classes []Classified
+	var unknown []string // to the rules
 	if s.Classification != "" {
 		var err error
 		for _, item := range items(s.Classification) { // what this rule set does not know is left out below
 			if one, wrong := b.Parse(item, w.Rules); wrong == nil {
 				classes = append(classes, one...)
 			} else {
-				err = wrong
+				unknown, err = append(unknown, item), wrong
 			}
 		}
 		if len(classes) == 0 {
@@ -221,6 +222,9 @@ func (b *Book) SubstanceLabel(s *Substance, w Wanted) (*Label, error) {
 	l, err := b.Label(classes, w)
 	if err != nil {
 		return nil, err
+	}
+	for _, item := range unknown {
+		l.LeftOut = append(l.LeftOut, LeftOut{Code: item, Because: []string{"entry of " + s.CAS}, May: true, Why: "it is no class under these rules"})
 	}
 	for _, code := range s.Supplemental {
 		if slices.ContainsFunc(l.Supplemental, func(r Reasoned) bool { return r.Code == code }) {

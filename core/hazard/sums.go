@@ -116,6 +116,7 @@ func (m *mixing) skinAndEyes() {
 	case exact(irritant+10*corrosive) >= irritated:
 		m.step("Skin: 10 × %s %% corrosive + %s %% irritant = %s %%, at least 10 %%: Skin Irrit. 2 (table 3.2.3).", number(corrosive), number(irritant), number(irritant+10*corrosive))
 		m.gives("Skin Irrit.", "2", "")
+	case m.mildly(irritant, corrosive):
 	case irritant+corrosive > 0:
 		m.step("Skin: 10 × %s %% corrosive + %s %% irritant (%s) = %s %%, below 10 %%: not classified (table 3.2.3).", number(corrosive), number(irritant), joined(of, alsoOf), number(irritant+10*corrosive))
 	}
@@ -165,6 +166,24 @@ func (m *mixing) contributing(classes ...string) {
 			}
 		}
 	}
+}
+
+// mildly sums to irritation of category 3, which GHS alone has (GHS, table 3.2.3); false: it is not reached.
+func (m *mixing) mildly(irritant, corrosive float64) bool {
+	if m.rules != GHS {
+		return false
+	}
+	mild, _ := m.sum(func(p *Part, c *Class) float64 { return when(has(c, "Skin Irrit.", "3"), p.Percent) })
+	sum := exact(10*corrosive + irritant)
+	if sum < 1 && exact(sum+mild) < irritated {
+		if mild > 0 {
+			m.step("Skin: 10 × corrosive + irritant + mild = %s %%, below 10 %%: not classified (GHS, table 3.2.3).", number(sum+mild))
+		}
+		return mild > 0
+	}
+	m.step("Skin: 10 × corrosive + irritant = %s %%, mild %s %%: Skin Irrit. 3 (GHS, table 3.2.3).", number(sum), number(mild))
+	m.gives("Skin Irrit.", "3", "")
+	return true
 }
 
 // lesserAcute sums short-term hazards of categories 2 and 3, which CLP does not have (GHS, table 4.1.3).
