@@ -578,25 +578,3 @@ test('another set with the same fields shows its own values', async ({ maren: pa
   await expect(page.getByRole('button', { name: 'text S-22' })).toBeVisible()
   await expect.poll(() => looks(page, 1)).not.toBe(first)
 })
-
-test('a printer whose inks were corrected is told on its designs, which are drawn for it as it is', async ({ maren: page }) => {
-  const listed = await page.request.get(address('/api/printers'))
-  const printers = (await listed.json()) as { name: string; about: Record<string, unknown> }[]
-  const about = { ...printers.find((p) => p.name === 'Dock 2')?.about, name: 'Shed press', inks: ['black', 'red', 'blue'] }
-  const added = await page.request.post(address('/api/printers'), { data: { about, address: '' } })
-  const { id } = (await added.json()) as { id: number }
-  await page.goto(address('/bench?new=1'))
-  await page.getByLabel('Name', { exact: true }).fill('Shed label')
-  await pick(page, 'Printer', 'Shed press')
-  await page.getByRole('button', { name: 'Start the design' }).click()
-  await page.waitForURL(/\/bench\/\d+/)
-  await expect(page.getByTestId('in-hand')).toBeVisible()
-  await expect(page.getByText(/Shed press was corrected since/)).toHaveCount(0)
-  await page.request.put(address(`/api/printers/${String(id)}`), { data: { about: { ...about, inks: ['black', 'red'] }, address: '' } })
-  await page.reload()
-  await expect(page.getByText('Shed press was corrected since: inks black, red (black, red, blue in this design).')).toBeVisible()
-  await page.getByRole('button', { name: 'Draw it for the printer as it is' }).click()
-  await expect(page.getByText(/Shed press was corrected since/)).toHaveCount(0)
-  await kept(page)
-  expect((await documentOf(page)).printer.inks).toEqual(['black', 'red'])
-})

@@ -1,5 +1,5 @@
 import { readFileSync } from 'node:fs'
-import { address, expect, find, pick, signIn, sound, test } from '../plant'
+import { address, documentOf, expect, find, kept, pick, signIn, sound, test } from '../plant'
 
 test('a printer is added by its address, and one that is not connected by hand', async ({ maren: page }) => {
   await page.goto(address('/floor'))
@@ -193,4 +193,26 @@ test('a place whose code cannot be had is told, and the page stays', async ({ br
   await runs.click()
   await expect(page.getByRole('heading', { name: 'Runs' })).toBeVisible()
   await context.close()
+})
+
+test('a printer whose inks were corrected is told on its designs, which are drawn for it as it is', async ({ maren: page }) => {
+  const listed = await page.request.get(address('/api/printers'))
+  const printers = (await listed.json()) as { name: string; about: Record<string, unknown> }[]
+  const about = { ...printers.find((p) => p.name === 'Dock 2')?.about, name: 'Shed press', inks: ['black', 'red', 'blue'] }
+  const added = await page.request.post(address('/api/printers'), { data: { about, address: '' } })
+  const { id } = (await added.json()) as { id: number }
+  await page.goto(address('/bench?new=1'))
+  await page.getByLabel('Name', { exact: true }).fill('Shed label')
+  await pick(page, 'Printer', 'Shed press')
+  await page.getByRole('button', { name: 'Start the design' }).click()
+  await page.waitForURL(/\/bench\/\d+/)
+  await expect(page.getByTestId('in-hand')).toBeVisible()
+  await expect(page.getByText(/Shed press was corrected since/)).toHaveCount(0)
+  await page.request.put(address(`/api/printers/${String(id)}`), { data: { about: { ...about, inks: ['black', 'red'] }, address: '' } })
+  await page.reload()
+  await expect(page.getByText('Shed press was corrected since: inks black, red (black, red, blue in this design).')).toBeVisible()
+  await page.getByRole('button', { name: 'Draw it for the printer as it is' }).click()
+  await expect(page.getByText(/Shed press was corrected since/)).toHaveCount(0)
+  await kept(page)
+  expect((await documentOf(page)).printer.inks).toEqual(['black', 'red'])
 })
