@@ -215,7 +215,7 @@ export const looks = (page: Page, record: number) =>
 /** The draft as the server has it. */
 export async function documentOf(page: Page) {
   const answer = await page.request.get(address(`/api/designs/${String(idOf(page))}`))
-  return ((await answer.json()) as { document: { turn?: number; reference?: string; elements: Record<string, unknown>[]; printer: { inks?: string[] } } }).document
+  return ((await answer.json()) as { document: { turn?: number; reference?: string; elements: Record<string, unknown>[]; demands?: { overruled?: string }[]; printer: { inks?: string[] } } }).document
 }
 
 /** The draft is at the server. */

@@ -140,6 +140,14 @@ func printMixture(c *console, book *hazard.Book, text, known string, form hazard
 	}{mixed, mixed.Open, label})
 }
 
+// pipeRules are the names of the rule sets for pipes.
+func pipeRules() (names []string) {
+	for _, rules := range pipe.Shipped().Sets() {
+		names = append(names, string(rules))
+	}
+	return names
+}
+
 // pipeCommand prints how a pipe is marked.
 func pipeCommand(_ context.Context, c *console, args []string) error {
 	var contents, diameter, rules, length, spacing string
@@ -148,7 +156,7 @@ func pipeCommand(_ context.Context, c *console, args []string) error {
 	err := flags(c, "pipe", args, func(f *flag.FlagSet) {
 		f.StringVar(&contents, "contents", "", "what is in it, in `WORDS`, or a group of the rules")
 		f.StringVar(&diameter, "diameter", "", "outside diameter with insulation, such as 60mm")
-		f.StringVar(&rules, "rules", string(pipe.ISO), "iso, asme or din")
+		f.StringVar(&rules, "rules", string(pipe.ISO), strings.Join(pipeRules(), ", "))
 		f.BoolVar(&groups, "groups", false, "list the groups of the rules")
 		f.StringVar(&length, "length", "", "of the pipe, such as 40m, to count its markers")
 		f.StringVar(&spacing, "spacing", "", "from marker to marker, such as 5m")

@@ -43,7 +43,8 @@ type Composer struct {
 	language int      // the field that names the language of a label, see piece.field
 	answers  []string // that stand in for those that were not given yet, behind the fields
 	counts   []counting
-	fields   int // of a record
+	fields   int      // of a record
+	names    []string // of fields and answers
 	setting  *formula.Setting
 }
 
@@ -143,6 +144,7 @@ func New(d *design.Design, fields []string) (*Composer, error) {
 		c.setting = &formula.Setting{}
 	}
 	fields = c.ask(fields)
+	c.names = fields
 	c.language = noField
 	if d.Languages != nil {
 		if c.language = slices.Index(fields, d.Languages.Field); c.language < 0 {

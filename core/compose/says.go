@@ -284,6 +284,15 @@ func (c *Composer) whole(record []string) []string {
 	return append(record, c.answers...)
 }
 
+// Value returns what a field, an answer or a number is for a record; known is false where there is none of that name.
+func (c *Composer) Value(field string, record []string) (value string, known bool) {
+	at := slices.Index(c.names, field)
+	if at < 0 {
+		return "", false
+	}
+	return c.value(record, at), true
+}
+
 func (c *Composer) value(record []string, field int) string {
 	if field >= c.fields {
 		return c.answers[field-c.fields]

@@ -77,6 +77,7 @@ func Compare(before, after *Design) []Change {
 			say("", "What the words are called in other languages is different.")
 		}
 	}
+	compareDemands(before, after, say)
 	for _, old := range before.Elements {
 		if after.Element(old.ID) == nil {
 			say(old.ID, "%s is gone.", old.Title())
@@ -97,6 +98,24 @@ func Compare(before, after *Design) []Change {
 		say("", "The order from back to front is another.")
 	}
 	return changes
+}
+
+// compareDemands tells which rules of safety labels were overruled, and are no longer.
+func compareDemands(before, after *Design, say func(element, format string, args ...any)) {
+	asked := 0
+	for _, now := range after.Demands {
+		switch at := slices.IndexFunc(before.Demands, now.same); {
+		case at < 0:
+			asked++
+		case now.Overruled != before.Demands[at].Overruled && now.Overruled != "":
+			say(now.Element, "A rule was overruled (%s, %s): “%s”.", now.Asks, now.Rule, now.Overruled)
+		case now.Overruled != before.Demands[at].Overruled:
+			say(now.Element, "A rule holds again (%s, %s).", now.Asks, now.Rule)
+		}
+	}
+	if asked > 0 || len(after.Demands) < len(before.Demands) {
+		say("", "The rules of its safety labels ask for other things.")
+	}
 }
 
 func figures(same bool) string {

@@ -46,6 +46,8 @@ type Design struct {
 
 	Laid *Laid `json:"laid,omitempty"` // what its safety label was laid out from, to lay it out again; nil: it was not
 
+	Demands []Demand `json:"demands,omitempty"` // what the rules of its safety labels ask
+
 	Setting *formula.Setting  `json:"-"` // what its formulas know besides the records; nil: it is now
 	Answers map[string]string `json:"-"` // to the questions; nil: nobody was asked, and something stands in for them
 }
@@ -81,6 +83,11 @@ func (d *Design) UsedFields() []string {
 			if !slices.Contains(names, name) && !isFact(name) && !d.counts(name) {
 				names = append(names, name)
 			}
+		}
+	}
+	for i := range d.Demands {
+		if when := d.Demands[i].When; when != nil && !slices.Contains(names, when.Field) && !d.counts(when.Field) {
+			names = append(names, when.Field)
 		}
 	}
 	if d.Languages != nil && !slices.Contains(names, d.Languages.Field) {

@@ -151,6 +151,7 @@ func (d *Design) Check() []Fault {
 	faults = append(faults, d.seriesFaults()...)
 	faults = append(faults, d.languageFaults()...)
 	faults = append(faults, d.pieceFaults()...)
+	faults = append(faults, d.demandFaults()...)
 	seen := map[string]int{}
 	for i, element := range d.Elements {
 		path := fmt.Sprintf("elements[%d]", i)

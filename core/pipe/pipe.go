@@ -20,18 +20,19 @@ import (
 	"oddspool/core/tables"
 )
 
-// A RuleSet is whose rules are followed.
+// A RuleSet is whose rules are followed: a name in rules.tsv.
 type RuleSet string
 
-// The rule sets.
+// The rule sets that the program's own tables have.
 const (
-	ISO  RuleSet = "iso"
-	ASME RuleSet = "asme"
-	DIN  RuleSet = "din"
+	ISO     RuleSet = "iso"
+	ASME    RuleSet = "asme"
+	DIN     RuleSet = "din"
+	BS      RuleSet = "bs"
+	Ammonia RuleSet = "iiar"
+	Medical RuleSet = "medical" // colours of ISO 32
+	NFPA99  RuleSet = "nfpa99"
 )
-
-// RuleSets are all of them.
-var RuleSets = []RuleSet{ISO, ASME, DIN}
 
 // An Error says what about a pipe is wrong, and what to do.
 type Error struct{ Text string }
@@ -45,7 +46,7 @@ type Group struct {
 	Name    string  `json:"name"`
 	Field   string  `json:"field"`            // colour of the field
 	Letters string  `json:"letters"`          // and of what stands on it
-	Stripe  string  `json:"stripe,omitempty"` // colour of a band beside the field
+	Stripe  string  `json:"stripe,omitempty"` // bands of other colours, see Bands
 	Hazard  bool    `json:"hazard,omitempty"` // its contents are hazardous of themselves
 	Holds   string  `json:"holds"`            // examples
 	Clause  string  `json:"clause"`           // of the standard
@@ -67,8 +68,48 @@ type size struct{ from, letters, length float64 }
 type Book struct {
 	Groups []Group
 
+	sets  []RuleSet
 	rules map[RuleSet]ruled
 	sizes []size
+}
+
+// Sets returns the rule sets that the book has.
+func (b *Book) Sets() []RuleSet { return b.sets }
+
+// A Band is a band of a second colour at one end of the field.
+type Band struct {
+	Colour string
+	Word   string // that stands on it
+	Within bool   // the field's own colour goes on beyond it
+}
+
+// Letters is the colour of what stands on the band.
+func (b Band) Letters() string {
+	switch b.Colour {
+	case "yellow", "orange", "white", "light blue":
+		return "black"
+	}
+	return "white"
+}
+
+// Bands returns the bands at the left and the right end; none: there are none. A table writes them as "red" (both ends), "within blue" (both ends, with
+// the field's colour on either side) or "yellow LIQ;red HIGH" (each its own, with a word in capitals).
+func (g *Group) Bands() (bands []Band) {
+	if g.Stripe == "" {
+		return nil
+	}
+	for _, end := range strings.Split(g.Stripe, ";") {
+		var band Band
+		band.Colour, band.Within = strings.CutPrefix(end, "within ")
+		if at := strings.LastIndex(band.Colour, " "); at >= 0 && strings.ToUpper(band.Colour[at:]) == band.Colour[at:] {
+			band.Colour, band.Word = band.Colour[:at], band.Colour[at+1:]
+		}
+		bands = append(bands, band)
+	}
+	if len(bands) == 1 {
+		bands = append(bands, bands[0])
+	}
+	return bands[:2]
 }
 
 //go:embed *.tsv
@@ -103,9 +144,12 @@ func Read(files fs.FS) (*Book, error) {
 	if len(b.sizes) == 0 || b.sizes[0].from != 0 {
 		return nil, errors.New("sizes.tsv: the first row is not that of the thinnest pipes, from 0 mm on")
 	}
-	for _, rules := range RuleSets {
-		if _, known := b.rules[rules]; !known {
-			return nil, fmt.Errorf("rules.tsv: nothing is said of %s", rules)
+	if b.rules[ASME].standard == "" {
+		return nil, fmt.Errorf("rules.tsv: nothing is said of %s, whose sizes the others take", ASME)
+	}
+	for _, rules := range b.sets {
+		if len(b.Of(rules)) == 0 {
+			return nil, fmt.Errorf("groups.tsv: there are no groups of %s", rules)
 		}
 	}
 	return b, nil
@@ -116,12 +160,13 @@ func (b *Book) takeRules(row []string) error {
 	if err != nil {
 		return err
 	}
-	if !slices.Contains(RuleSets, RuleSet(row[0])) {
-		return unknownRules(RuleSet(row[0]))
+	if row[0] == "" || row[1] == "" || slices.Contains(b.sets, RuleSet(row[0])) {
+		return errors.New("a rule set has a name of its own, and a standard")
 	}
 	if of[0] == 0 {
 		return errors.New("markers stand more than 0 m apart")
 	}
+	b.sets = append(b.sets, RuleSet(row[0]))
 	b.rules[RuleSet(row[0])] = ruled{row[1], of[0], of[1]}
 	return nil
 }
@@ -129,7 +174,7 @@ func (b *Book) takeRules(row []string) error {
 func (b *Book) takeGroup(row []string) error {
 	g := Group{RuleSet(row[0]), row[1], row[2], row[3], row[4], row[5], row[6] == "yes", row[7], row[8], nil}
 	if _, known := b.rules[g.Rules]; !known {
-		return unknownRules(g.Rules)
+		return b.unknownRules(g.Rules)
 	}
 	if slices.Contains(row[1:5], "") || row[8] == "" {
 		return errors.New("a group has an identifier, a name, two colours and a clause")
@@ -200,8 +245,8 @@ func (g *Group) Words() []string { return g.words }
 // the words end in says what it is: hydrogen peroxide is no hydrogen. Its error is an *Error that lists the groups: what is not
 // known is asked for, never guessed.
 func (b *Book) Find(rules RuleSet, contents string) (*Group, error) {
-	if !slices.Contains(RuleSets, rules) {
-		return nil, unknownRules(rules)
+	if !slices.Contains(b.sets, rules) {
+		return nil, b.unknownRules(rules)
 	}
 	if strings.TrimSpace(contents) == "" {
 		return nil, &Error{"Say what is in the pipe."}
@@ -231,8 +276,7 @@ func (g *Group) Fits(contents string) (longest int) {
 	if said == g.ID || said == strings.ToLower(g.Name) {
 		return math.MaxInt
 	}
-	first, _, _ := strings.Cut(said, ",") // water, drinking
-	plain := strings.Join(strings.Fields(notAName.ReplaceAllString(first, " ")), " ")
+	plain := named(said)
 	for _, word := range g.words {
 		if plain == word || strings.HasSuffix(plain, " "+word) {
 			longest = max(longest, len(word))
@@ -241,8 +285,24 @@ func (g *Group) Fits(contents string) (longest int) {
 	return longest
 }
 
-// notAName is what stands beside a name: strengths, temperatures, brackets.
-var notAName = regexp.MustCompile(`\([^)]*\)|[0-9.,]+ *(%|°c|bar|psi)?`)
+// named is the name in contents: without strengths, temperatures, pressures and brackets, and without what says where the pipe goes. A formula, such
+// as CO₂, keeps its digits.
+func named(contents string) string {
+	first, _, _ := strings.Cut(subscripts.Replace(contents), ",") // water, drinking
+	words := strings.Fields(bracketed.ReplaceAllString(first, " "))
+	words = slices.DeleteFunc(words, notAName.MatchString)
+	for len(words) > 1 && slices.Contains(ways, words[len(words)-1]) {
+		words = words[:len(words)-1]
+	}
+	return strings.Join(words, " ")
+}
+
+var (
+	bracketed  = regexp.MustCompile(`\([^)]*\)`)
+	notAName   = regexp.MustCompile(`^([<>~≤≥]?[0-9][0-9./–-]*)?(%|°c|°f|bar|barg|mbar|psi|psig|kpa|mpa)?$`)
+	ways       = []string{"supply", "return", "feed", "inlet", "outlet", "line", "main", "header", "pipe"}
+	subscripts = strings.NewReplacer("₀", "0", "₁", "1", "₂", "2", "₃", "3", "₄", "4", "₅", "5", "₆", "6", "₇", "7", "₈", "8", "₉", "9")
+)
 
 // A Marking is how large what stands on a pipe is, in millimetres.
 type Marking struct {
@@ -260,7 +320,7 @@ func (b *Book) Mark(rules RuleSet, diameter float64) (Marking, error) {
 	}
 	of, known := b.rules[rules]
 	if !known {
-		return Marking{}, unknownRules(rules)
+		return Marking{}, b.unknownRules(rules)
 	}
 	if diameter < of.thinnest {
 		return Marking{}, &Error{fmt.Sprintf("A pipe of %g mm is thinner than the %g mm from which %s marks pipes themselves: use a permanent tag.", diameter, of.thinnest, of.standard)}
@@ -278,8 +338,12 @@ func (b *Book) Mark(rules RuleSet, diameter float64) (Marking, error) {
 	return m, nil
 }
 
-func unknownRules(rules RuleSet) error {
-	return &Error{fmt.Sprintf("%q is no rule set; there are iso, asme and din.", rules)}
+func (b *Book) unknownRules(rules RuleSet) error {
+	names := make([]string, len(b.sets))
+	for i, set := range b.sets {
+		names[i] = string(set)
+	}
+	return &Error{fmt.Sprintf("%q is no rule set; there are %s.", rules, strings.Join(names, ", "))}
 }
 
 // Rows returns how often what stands on a marker is repeated round the pipe so that it reads from any side: a third of the way

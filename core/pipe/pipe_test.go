@@ -24,7 +24,11 @@ func TestContentsFindTheirGroup(t *testing.T) {
 		{pipe.ASME, "lube oil", "brown", "white"}, {pipe.ASME, "boiler feed water", "green", "white"}, {pipe.ASME, "compressed air", "blue", "white"}, {pipe.ASME, "defined-purple", "purple", "white"},
 		{pipe.DIN, "drinking water", "green", "white"}, {pipe.DIN, "steam", "red", "white"}, {pipe.DIN, "air", "grey", "black"}, {pipe.DIN, "natural gas", "yellow", "black"},
 		{pipe.DIN, "nitrogen", "yellow", "black"}, {pipe.DIN, "hydrochloric acid", "orange", "black"}, {pipe.DIN, "lye", "violet", "white"}, {pipe.DIN, "diesel", "brown", "white"},
-		{pipe.DIN, "oxygen", "blue", "white"},
+		{pipe.DIN, "oxygen", "blue", "white"}, {pipe.DIN, "fire water", "red", "white"},
+		{pipe.ISO, "CO2", "yellow", "black"}, {pipe.ISO, "CO₂ 5 bar", "yellow", "black"}, {pipe.ISO, "N2", "yellow", "black"}, {pipe.ISO, "H2SO4 96%", "violet", "white"}, {pipe.ISO, "R-717 (ammonia)", "yellow", "black"},
+		{pipe.DIN, "O2", "blue", "white"}, {pipe.DIN, "CO2", "yellow", "black"}, {pipe.ASME, "NaOH 50 %", "orange", "black"}, {pipe.ISO, "water 80 °C", "green", "white"}, {pipe.ISO, "Chilled water return", "green", "white"},
+		{pipe.BS, "natural gas", "yellow ochre", "black"}, {pipe.BS, "drinking water", "green", "white"}, {pipe.BS, "fire water", "green", "white"}, {pipe.BS, "compressed air", "light blue", "black"},
+		{pipe.Ammonia, "high pressure liquid", "orange", "black"}, {pipe.Medical, "O2", "white", "black"}, {pipe.Medical, "suction", "yellow", "black"}, {pipe.NFPA99, "oxygen", "green", "white"}, {pipe.NFPA99, "vacuum", "white", "black"},
 	} {
 		group, err := pipe.Shipped().Find(test.rules, test.contents)
 		require.NoError(t, err, "%+v", test)
@@ -32,7 +36,14 @@ func TestContentsFindTheirGroup(t *testing.T) {
 	}
 	flammable, err := pipe.Shipped().Find(pipe.DIN, "biogas")
 	require.NoError(t, err)
-	require.Equal(t, "red", flammable.Stripe, "DIN 2403: flammable gases have a red band")
+	require.Equal(t, []pipe.Band{{Colour: "red"}, {Colour: "red"}}, flammable.Bands(), "DIN 2403: flammable gases have red bands")
+	drinking, err := pipe.Shipped().Find(pipe.BS, "potable water")
+	require.NoError(t, err)
+	require.Equal(t, pipe.Band{Colour: "blue", Within: true}, drinking.Bands()[0], "BS 1710: green on both sides of it")
+	liquid, err := pipe.Shipped().Find(pipe.Ammonia, "low pressure liquid")
+	require.NoError(t, err)
+	require.Equal(t, []pipe.Band{{Colour: "yellow", Word: "LIQ"}, {Colour: "green", Word: "LOW"}}, liquid.Bands())
+	require.Equal(t, "white", liquid.Bands()[1].Letters())
 }
 
 func TestContentsThatAreNotKnownAreAskedFor(t *testing.T) {
@@ -65,7 +76,7 @@ func TestSizesFollowTheDiameter(t *testing.T) {
 		require.IsType(t, &pipe.Error{}, err)
 	}
 	_, err = pipe.Shipped().Mark("ansi", 60)
-	require.ErrorContains(t, err, "iso, asme and din")
+	require.ErrorContains(t, err, "iso, asme, din, bs")
 	thick, err := pipe.Shipped().Mark(pipe.DIN, 500)
 	require.NoError(t, err)
 	require.Equal(t, []int{1, 3}, []int{m.Rows(), thick.Rows()})
@@ -118,7 +129,7 @@ func TestTablesThatAreWrongAreRefused(t *testing.T) {
 	require.NoError(t, err)
 	require.Equal(t, "blue", water.Field)
 	for _, wrong := range []struct{ name, from, to, says string }{
-		{"rules.tsv", "iso\t", "ansi\t", "iso, asme and din"}, {"rules.tsv", "\t10\t", "\t-10\t", "no figure"}, {"rules.tsv", "\t10\t", "\t0\t", "apart"},
+		{"rules.tsv", "asme\t", "ansi\t", "no rule set"}, {"rules.tsv", "\t10\t", "\t-10\t", "no figure"}, {"rules.tsv", "\t10\t", "\t0\t", "apart"},
 		{"groups.tsv", "iso\twater", "ansi\twater", "groups.tsv, line 2"}, {"groups.tsv", "\tgreen\t", "\t\t", "two colours"}, {"groups.tsv", "iso\tsteam", "iso\twater", "two groups water"},
 		{"sizes.tsv", "\n0\t", "\n5\t", "from 0 mm on"}, {"sizes.tsv", "32.001", "0", "rise"}, {"sizes.tsv", "200", "x", "no figure"}, {"sizes.tsv", "\t200", "", "2 columns"},
 	} {

@@ -84,16 +84,26 @@ const (
 	NoSymbol     Kind = "no-symbol"     // the library does not have a symbol
 	SmallSymbol  Kind = "small-symbol"  // a symbol is too small to be told
 	SymbolColour Kind = "symbol-colour" // a symbol is not in its colours
+
+	// What the rules of a safety label ask, and it does not keep to.
+	SafetyColour   Kind = "safety-colour"   // a field, or what stands on it, has another colour
+	SafetyLetters  Kind = "safety-letters"  // letters are too low
+	SafetyWidth    Kind = "safety-width"    // something is too narrow
+	SafetyHeight   Kind = "safety-height"   // something is too low
+	SafetyWords    Kind = "safety-words"    // it says something else
+	SafetyPresence Kind = "safety-presence" // it is not on the label
+	SafetyKnown    Kind = "safety-known"    // the label was not laid out for such a record
 )
 
 // A Finding is one thing wrong with one label.
 type Finding struct {
 	Level   Level  `json:"level"`
 	Kind    Kind   `json:"kind"`
-	Record  int    `json:"record"`  // from 1
-	Element string `json:"element"` // its id
-	Text    string `json:"text"`    // what is wrong
-	Do      string `json:"do"`      // what helps
+	Record  int    `json:"record"`           // from 1
+	Element string `json:"element"`          // its id
+	Text    string `json:"text"`             // what is wrong
+	Do      string `json:"do"`               // what helps
+	Demand  int    `json:"demand,omitempty"` // of the design, from 1, that a person can overrule; 0: none
 }
 
 // A Checker finds what is wrong with the labels of one design. It is not safe for concurrent use;
@@ -176,7 +186,7 @@ func (c *Checker) Drawn(findings []Finding, number int, record []string) ([]Find
 	for i := range label.Parts {
 		element := &c.design.Elements[i]
 		say := func(level Level, kind Kind, text, do string) {
-			findings = append(findings, Finding{level, kind, number, element.ID, text, do})
+			findings = append(findings, Finding{level, kind, number, element.ID, text, do, 0})
 		}
 		part := &label.Parts[i]
 		if part.Absent || !drawable(part, element, say) {
@@ -206,8 +216,9 @@ func (c *Checker) Drawn(findings []Finding, number int, record []string) ([]Find
 		}
 	}
 	findings = c.over(findings, number, label)
+	findings = c.demands(findings, number, record, label)
 	if len(c.design.Elements) > 0 && c.blank() { // a design that was just begun is no mistake
-		findings = append(findings, Finding{Error, BlankLabel, number, "", "Nothing is on this label.", "Fill the record, or leave it out of the run."})
+		findings = append(findings, Finding{Error, BlankLabel, number, "", "Nothing is on this label.", "Fill the record, or leave it out of the run.", 0})
 	}
 	return findings, label, c.layers
 }
@@ -294,7 +305,7 @@ func (c *Checker) Placing() []Finding {
 		box := c.composer.Box(i)
 		part := compose.Part{Box: box, Real: box, Bars: box}
 		say := func(level Level, kind Kind, text, do string) {
-			findings = append(findings, Finding{level, kind, 0, element.ID, text, do})
+			findings = append(findings, Finding{level, kind, 0, element.ID, text, do, 0})
 		}
 		c.ink(element, say)
 		if !c.design.Stock.ByContent() {

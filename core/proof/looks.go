@@ -255,7 +255,7 @@ func (c *Checker) over(findings []Finding, number int, label *compose.Label) []F
 			continue
 		}
 		findings = append(findings, Finding{Warning, Overlap, number, c.design.Elements[pair[1]].ID,
-			fmt.Sprintf("This lies over “%s”.", c.design.Elements[pair[0]].ID), "Move one of them, or make it smaller."})
+			fmt.Sprintf("This lies over “%s”.", c.design.Elements[pair[0]].ID), "Move one of them, or make it smaller.", 0})
 	}
 	return findings
 }

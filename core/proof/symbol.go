@@ -3,6 +3,7 @@ package proof
 import (
 	"cmp"
 	"fmt"
+	"slices"
 	"strings"
 
 	"oddspool/core/compose"
@@ -25,24 +26,39 @@ func (c *Checker) symbol(i int, part *compose.Part, element *design.Element, say
 		say(Warning, SmallSymbol, fmt.Sprintf("%s is %.1f mm large, %d dots: from %.1f mm on it can be told at %v.", s.Name, float64(side)/perMM, side, float64(s.Smallest)/perMM, c.design.Printer.Resolution),
 			"Make it larger.")
 	}
-	used, err := s.Colours(!element.Symbol.NoFrame)
-	if err != nil || len(used) == 1 { // of one colour: any ink will do
+	if c.demandsColours(element.ID) { // which says so
 		return
 	}
-	var lacks []string
+	if lacks := c.lacking(s, element.Symbol); len(lacks) > 0 {
+		rule := symbolRule(s)
+		say(Warning, SymbolColour, fmt.Sprintf("%s needs %s, which cannot be shown here%s.", s.Name, listed(lacks), rule.says), rule.do)
+	}
+}
+
+// demandsColours tells whether a rule of the design's safety label asks for the colours of an element.
+func (c *Checker) demandsColours(element string) bool {
+	return slices.ContainsFunc(c.design.Demands, func(d design.Demand) bool { return d.Element == element && d.Asks == design.AsksColours })
+}
+
+// lacking returns the colours of a symbol that cannot be shown. One of a single colour lacks none: any ink will do.
+func (c *Checker) lacking(s *symbols.Symbol, looks *design.SymbolLooks) (lacks []string) {
+	used, err := s.Colours(!looks.NoFrame)
+	if err != nil || len(used) == 1 {
+		return nil
+	}
 	for _, colour := range used {
 		if _, meant := symbols.Shown(colour, c.inks, c.design.Stock.FaceColour()); !meant {
 			lacks = append(lacks, string(colour))
 		}
 	}
-	if len(lacks) == 0 {
-		return
+	return lacks
+}
+
+func symbolRule(s *symbols.Symbol) (rule struct{ says, do string }) {
+	if rule = symbolRules[s.Family]; rule.says == "" {
+		return symbolRules["other"]
 	}
-	rule := symbolRules[s.Family]
-	if rule.says == "" {
-		rule = symbolRules["other"]
-	}
-	say(Warning, SymbolColour, fmt.Sprintf("%s needs %s, which cannot be shown here%s.", s.Name, listed(lacks), rule.says), rule.do)
+	return rule
 }
 
 // symbolRules say what colours are to a family of symbols, and what helps where they are missing.

@@ -82,7 +82,7 @@ func (s *repeats) twice(owners []int) (findings []Finding) {
 				what = "tag"
 			}
 			findings = append(findings, Finding{Warning, Twice, record + 1, s.design.Elements[i].ID,
-				fmt.Sprintf("This "+what+" says the same as that of record %d.", other), "See whether that is meant; a serial number belongs to one label."})
+				fmt.Sprintf("This "+what+" says the same as that of record %d.", other), "See whether that is meant; a serial number belongs to one label.", 0})
 		}
 	}
 	return findings

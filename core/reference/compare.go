@@ -159,7 +159,7 @@ func pipesOf(p *Pack) map[string]thing {
 		}
 		all[string(g.Rules)+" "+g.ID] = thing{name: g.Name, says: said, group: g}
 	}
-	for _, rules := range pipe.RuleSets {
+	for _, rules := range p.Pipes.Sets() {
 		all[string(rules)] = thing{name: p.Pipes.Standard(rules), says: p.Pipes.Sizes(rules)}
 	}
 	return all
@@ -219,14 +219,15 @@ func (c *Change) said(text string) bool {
 
 // marks tells whether a marker is of the group that is otherwise now, or of the rules whose sizes are.
 func (c *Change) marks(laid json.RawMessage) bool {
-	var of struct{ Rules, Contents, Group string }
+	var of struct{ Rules, Contents, Group, Field, GroupField string }
 	if json.Unmarshal(laid, &of) != nil {
 		return false
 	}
 	if c.group == nil {
 		return of.Rules == c.ID
 	}
-	return of.Rules == string(c.group.Rules) && c.group.Fits(cmp.Or(of.Group, of.Contents)) > 0
+	fromRecords := of.GroupField != "" || of.Group == "" && of.Field != "" // it may be any group
+	return of.Rules == string(c.group.Rules) && (fromRecords || c.group.Fits(cmp.Or(of.Group, of.Contents)) > 0)
 }
 
 // Take returns a design as it is with another pack: it shows that pack's symbols, and says its statements where it says the old ones word for
@@ -234,22 +235,28 @@ func (c *Change) marks(laid json.RawMessage) bool {
 func Take(d *design.Design, version string, changes []Change) *design.Design {
 	made := *d
 	made.Reference = version
-	made.Elements = slices.Clone(d.Elements)
+	made.Elements, made.Demands = slices.Clone(d.Elements), slices.Clone(d.Demands)
+	renew := func(text *string) {
+		for _, c := range changes {
+			if c.Kind != Statement && c.Kind != Substance {
+				continue
+			}
+			for _, pair := range c.texts {
+				if len(pair[0]) > 3 {
+					*text = strings.ReplaceAll(*text, pair[0], pair[1])
+				}
+			}
+		}
+	}
 	for i := range made.Elements {
 		e := &made.Elements[i]
 		e.Says = slices.Clone(e.Says)
 		for j := range e.Says {
-			for _, c := range changes {
-				if c.Kind != Statement && c.Kind != Substance {
-					continue
-				}
-				for _, pair := range c.texts {
-					if len(pair[0]) > 3 {
-						e.Says[j].Text = strings.ReplaceAll(e.Says[j].Text, pair[0], pair[1])
-					}
-				}
-			}
+			renew(&e.Says[j].Text)
 		}
+	}
+	for i := range made.Demands {
+		renew(&made.Demands[i].Says)
 	}
 	return &made
 }

@@ -13,6 +13,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"oddspool/core/design"
+	"oddspool/core/pipe"
 	"oddspool/core/reference"
 )
 
@@ -67,12 +68,14 @@ func TestWhatDiffers(t *testing.T) {
 		{ID: "b", Kind: design.Text, Says: []design.Piece{{Text: "H225 Highly flammable liquid and vapour. Keep out."}}},
 		{ID: "c", Kind: design.Text, Says: []design.Piece{{Text: "Wet deck. Hold on."}}},
 	}}
+	d.Demands = []design.Demand{{Element: "b", Asks: design.AsksWords, Says: "H225 Highly flammable liquid and vapour."}}
 	touching := reference.Touches(d, changes)
 	require.Len(t, touching, 2)
 	require.Empty(t, reference.Touches(&design.Design{Elements: d.Elements[2:]}, changes))
 	made := reference.Take(d, "2026.12", touching)
 	require.Equal(t, "2026.12", made.Reference)
 	require.Equal(t, "H225 Very flammable liquid and vapour. Keep out.", made.Elements[1].Says[0].Text)
+	require.Equal(t, "H225 Very flammable liquid and vapour.", made.Demands[0].Says, "what its rules ask follows")
 	require.Equal(t, "H225 Highly flammable liquid and vapour. Keep out.", d.Elements[1].Says[0].Text, "the design itself is as it was")
 }
 
@@ -84,7 +87,7 @@ func TestPipesOfAPack(t *testing.T) {
 	to, err := reference.Open(packed(t, "2026.12", files), []ed25519.PublicKey{public})
 	require.NoError(t, err)
 	changes := reference.Compare(reference.Shipped(), to)
-	require.Len(t, changes, 4) // steam, and the sizes under each rule set
+	require.Len(t, changes, 1+len(pipe.Shipped().Sets())) // steam, and the sizes under each rule set
 	marker := func(with string) []string {
 		var of []string
 		for _, c := range reference.Touches(&design.Design{Laid: &design.Laid{What: "pipe", With: json.RawMessage(with)}}, changes) {
@@ -94,6 +97,7 @@ func TestPipesOfAPack(t *testing.T) {
 	}
 	require.Equal(t, []string{"iso", "iso steam"}, marker(`{"rules": "iso", "contents": "Saturated steam"}`))
 	require.Equal(t, []string{"iso", "iso steam"}, marker(`{"rules": "iso", "contents": "x", "group": "steam"}`))
+	require.Equal(t, []string{"iso", "iso steam"}, marker(`{"rules": "iso", "contents": "x", "groupField": "group"}`), "records may be of any group")
 	require.Equal(t, []string{"din"}, marker(`{"rules": "din", "contents": "Steam"}`))
 	require.Empty(t, reference.Touches(&design.Design{Laid: &design.Laid{What: "sign", With: json.RawMessage(`{"rules": "iso", "contents": "steam"}`)}}, changes))
 

@@ -13,6 +13,7 @@ import (
 	"oddspool/core/design"
 	"oddspool/core/hazard"
 	"oddspool/core/measure"
+	"oddspool/core/proof"
 	"oddspool/core/typeset"
 )
 
@@ -27,6 +28,34 @@ type Layout struct {
 	Points   float64  // size of the plain type
 	Fits     bool     // all of it is there
 	Notes    []string // what was left out or is too small, with the rule
+	Demands  []design.Demand
+}
+
+// demand adds what the rules ask of an element that was laid out.
+func (l *Layout) demand(d design.Demand) { l.Demands = append(l.Demands, d) }
+
+// settle notes what the rules ask and the labels of some records do not keep to. One that is too small for a rule that must be kept does not fit.
+func (l *Layout) settle(d *design.Design, of string, fields []string, records [][]string) error {
+	for i := range l.Demands {
+		l.Demands[i].Of = of
+	}
+	on := *d
+	on.Elements, on.Demands = l.Elements, l.Demands
+	found, err := proof.Unmet(&on, fields, records)
+	for _, f := range found {
+		if f.Kind == proof.SafetyPresence || f.Kind == proof.SafetyWords { // noted where it was left off
+			continue
+		}
+		if f.Level == proof.Error && f.Kind != proof.SafetyColour {
+			l.Fits = false
+		}
+		note := f.Text
+		if f.Element != "" {
+			note = fmt.Sprintf("“%s”: %s", f.Element, note)
+		}
+		l.Notes = append(l.Notes, note)
+	}
+	return err
 }
 
 // A Chemical is what stands on the label of a chemical.
@@ -63,6 +92,14 @@ type block struct {
 // takes all of it. Where even the smallest does not, precautionary statements are left off, from the least important on, and
 // Fits is false: they are needed, and a larger stock is.
 func LayChemical(d *design.Design, c Chemical) (*Layout, error) {
+	l, err := c.lay(d)
+	if err != nil {
+		return nil, err
+	}
+	return l, l.settle(d, "chemical", nil, nil)
+}
+
+func (c *Chemical) lay(d *design.Design) (*Layout, error) {
 	blocks, pictograms := c.blocks(), c.pictograms()
 	var best *Layout
 	for _, beside := range []bool{true, false} {
@@ -81,24 +118,42 @@ func LayChemical(d *design.Design, c Chemical) (*Layout, error) {
 	}
 	if best != nil {
 		best.Fits = true
-		best.Notes = c.notes(d)
+		c.demands(best)
 		return best, nil
 	}
 	if n := len(c.Label.Precautions); n > 0 && c.Places == 0 {
 		less := *c.Label
 		least := c.Label.Least()
 		less.Precautions = slices.DeleteFunc(slices.Clone(c.Label.Precautions), func(r hazard.Reasoned) bool { return r.Code == least })
-		fewer := c
+		fewer := *c
 		fewer.Label = &less
-		made, err := LayChemical(d, fewer)
+		made, err := fewer.lay(d)
 		if made != nil {
 			made.Fits = false
 			made.Notes = append(made.Notes, least+" is left off: there is no room for it on this stock.")
+			made.demandLeftOff(c.Label, least)
 		}
 		return made, err
 	}
 	width, height := d.Size()
-	return &Layout{Notes: []string{fmt.Sprintf("A label of %v × %v does not take even pictograms, signal word and hazard statements in type of %d points.", width, height, leastPoints)}}, nil
+	none := &Layout{}
+	none.demand(design.Demand{Element: "hazards", Asks: design.AsksPresence, Rule: "since there was no room for it"})
+	none.Notes = []string{fmt.Sprintf("A label of %v × %v does not take even pictograms, signal word and hazard statements in type of %d points.", width, height, leastPoints)}
+	return none, nil
+}
+
+// demandLeftOff has the design go on asking for a statement that there was no room for.
+func (l *Layout) demandLeftOff(label *hazard.Label, code string) {
+	const element, rule = "precautions", "since there was no room for it"
+	if !slices.ContainsFunc(l.Elements, func(e design.Element) bool { return e.ID == element }) &&
+		!slices.ContainsFunc(l.Demands, func(d design.Demand) bool { return d.Element == element && d.Asks == design.AsksPresence }) {
+		l.demand(design.Demand{Element: element, Asks: design.AsksPresence, Rule: rule})
+	}
+	for _, statement := range label.Precautions {
+		if statement.Code == code {
+			l.demand(design.Demand{Element: element, Asks: design.AsksWords, Says: statement.Text, Rule: rule})
+		}
+	}
 }
 
 // blocks returns the texts of the label in the order they are read.
@@ -157,18 +212,38 @@ func pictogramSides(d *design.Design, l *hazard.Label) (boxes []measure.Length) 
 	}
 }
 
-// notes says what the label is smaller than its rules have it.
-func (c *Chemical) notes(d *design.Design) (notes []string) {
-	s := c.Label.Size
-	if s == nil {
-		return nil
+// demands are what the rules ask of the label: all that stands on it, in its colours and sizes.
+func (c *Chemical) demands(l *Layout) {
+	clauses := map[hazard.RuleSet][2]string{ // of what stands there, of the colours of pictograms
+		hazard.CLP: {"by CLP, article 17", "by CLP, annex I, 1.2.1.1"}, hazard.GHS: {"by GHS 1.4.10.5.2", "by GHS 1.4.10.4"}, hazard.HazCom: {"by 29 CFR 1910.1200(f)(1)", "by 29 CFR 1910.1200, appendix C.2.3"},
 	}
-	w, h := d.Size()
-	long, short := max(w, h).Millimetres(), min(w, h).Millimetres()
-	if long < s.Width || short < s.Height {
-		notes = append(notes, fmt.Sprintf("The label is %g × %g mm; for this container it is, if possible, at least %g × %g mm (%s).", long, short, s.Width, s.Height, s.Clause))
+	there := clauses[c.Label.Rules]
+	size := c.Label.Size
+	for i := range l.Elements {
+		e := &l.Elements[i]
+		if c.Places == 0 || e.IfEmpty != design.LeaveOut {
+			l.demand(design.Demand{Element: e.ID, Asks: design.AsksPresence, Rule: there[0]})
+		}
+		if e.Kind == design.Symbol {
+			l.demand(design.Demand{Element: e.ID, Asks: design.AsksColours, Rule: there[1]})
+			if size != nil { // the box of a square on its corner
+				l.demand(design.Demand{Element: e.ID, Asks: design.AsksHeight, Least: measure.Length(size.Smallest * math.Sqrt2 * 1000), Rule: "by " + size.Clause + ", for a square of " + fmt.Sprintf("%g mm", size.Smallest) + ","})
+			}
+			continue
+		}
+		if e.Says[0].Field == "" {
+			l.demand(design.Demand{Element: e.ID, Asks: design.AsksWords, Says: e.Says[0].Text, Rule: there[0]})
+		}
 	}
-	return notes
+	if size != nil {
+		l.demand(design.Demand{Asks: design.AsksSmall, Least: measure.Length(size.Letters * 1000), Rule: "by CLP, annex I, 1.2.1.5, as (EU) 2024/2865 has it from 2028 on,", Advice: true})
+		for _, side := range []struct {
+			asks  design.Ask
+			least float64
+		}{{design.AsksWidth, size.Width}, {design.AsksHeight, size.Height}} {
+			l.demand(design.Demand{Asks: side.asks, Least: measure.Length(side.least * 1000), Rule: "by " + size.Clause + ", if possible,", Advice: true})
+		}
+	}
 }
 
 // margin is what is left free along the edges.

@@ -48,7 +48,8 @@ func LayDiamond(d *design.Design, a Diamond) (*Layout, error) {
 	if side < 12*mm {
 		l.Fits = false
 		l.Notes = append(l.Notes, "There is no room for the diamond: take a larger stock.")
-		return l, nil
+		l.demand(design.Demand{Element: "fire field", Asks: design.AsksPresence, Rule: "by NFPA 704, 4.3"})
+		return l, l.settle(d, "diamond", nil, nil)
 	}
 	left, top := (w-side)/2, edge
 	var texts []design.Element // above all fields
@@ -76,6 +77,8 @@ func LayDiamond(d *design.Design, a Diamond) (*Layout, error) {
 			quarter.Shape.Fill = fill
 		}
 		l.Elements = append(l.Elements, quarter)
+		l.demand(design.Demand{Element: quarter.ID, Asks: design.AsksPresence, Rule: "by NFPA 704, 4.3"})
+		l.demand(design.Demand{Element: quarter.ID, Asks: design.AsksFill, Colour: field.colour, Rule: "by NFPA 704, 9.1", Advice: true}) // other arrangements are allowed
 		if field.says == "" {
 			continue
 		}
@@ -87,6 +90,8 @@ func LayDiamond(d *design.Design, a Diamond) (*Layout, error) {
 		e := design.Element{ID: field.id, Kind: design.Text, X: left + field.x + inset, Y: top + field.y + inset, Width: half - 2*inset, Height: half - 2*inset, Ink: on, Says: []design.Piece{{Text: field.says}},
 			Text: &design.TextLooks{Typeface: typeface, Bold: true, Points: points, Align: design.Centre, Stand: design.Middle}}
 		texts = append(texts, e)
+		l.demand(design.Demand{Element: e.ID, Asks: design.AsksPresence, Rule: "by NFPA 704, 4.3"})
+		l.demand(design.Demand{Element: e.ID, Asks: design.AsksWords, Says: field.says, Rule: "by NFPA 704, 4.3"})
 		if l.Points == 0 || points < l.Points {
 			l.Points = points
 		}
@@ -103,5 +108,5 @@ func LayDiamond(d *design.Design, a Diamond) (*Layout, error) {
 		l.Elements = append(l.Elements, design.Element{ID: "name", Kind: design.Text, X: edge, Y: h - edge - foot + mm, Width: w - 2*edge, Height: foot - mm, Says: []design.Piece{{Text: a.Name}},
 			Text: &design.TextLooks{Typeface: typeface, Bold: true, Points: points, Wrap: true, Align: design.Centre, Stand: design.Middle}})
 	}
-	return l, nil
+	return l, l.settle(d, "diamond", nil, nil)
 }

@@ -10,9 +10,27 @@ import (
 	"oddspool/core/hazard"
 	"oddspool/core/measure"
 	"oddspool/core/pipe"
+	"oddspool/core/proof"
 	"oddspool/core/safety"
 	"oddspool/core/stock"
 )
+
+// unmet returns what the rules of a label ask and it does not keep to.
+func unmet(t *testing.T, d *design.Design, l *safety.Layout) (found []string) {
+	on := *d
+	on.Elements, on.Demands = l.Elements, l.Demands
+	if len(on.Elements) == 0 {
+		on.Elements = []design.Element{{ID: "line", Kind: design.Line, Width: mm, Height: mm}}
+	}
+	checker, err := proof.NewChecker(&on, nil)
+	require.NoError(t, err)
+	for _, f := range checker.Label(nil, 1, nil) {
+		if f.Demand > 0 {
+			found = append(found, f.Text)
+		}
+	}
+	return found
+}
 
 // Whatever the size of the stock and its inks, what is laid out lies on the label, has a size, and is a design that can be kept.
 func TestWhatIsLaidOutLiesOnTheLabel(t *testing.T) {
@@ -63,6 +81,8 @@ func TestWhatIsLaidOutLiesOnTheLabel(t *testing.T) {
 			if !made.Fits {
 				require.NotEmpty(t, made.Notes, "seed %d, %s on %v × %v does not fit, and nothing says why", seed, name, w, h)
 			}
+			found := unmet(t, d, made)
+			require.Equal(t, len(made.Notes) > 0, len(found) > 0, "seed %d, %s on %v × %v: a note is a finding of the design, and a finding was noted: %v %v", seed, name, w, h, made.Notes, found)
 		}
 	}
 }

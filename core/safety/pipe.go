@@ -1,7 +1,13 @@
 package safety
 
 import (
+	"cmp"
 	"fmt"
+	"maps"
+	"math"
+	"slices"
+	"strconv"
+	"strings"
 
 	"oddspool/core/design"
 	"oddspool/core/measure"
@@ -18,8 +24,15 @@ type Pipe struct {
 	Diameter float64 // outside, with insulation, mm
 	Flow     Flow
 	Symbols  []string // of hazardous contents
-	Field    string   // the contents come from this field of the records; empty: they are Contents on every marker
 	Rows     bool     // all of it again and again round the pipe, so that it reads from any side
+
+	// What comes from the records, where each pipe of a batch has its own; empty: what is said above holds for all.
+	Field         string // contents
+	GroupField    string // group, or words that say it; empty and no Group: the contents say it
+	DiameterField string // in mm
+	FlowField     string
+	Fields        []string
+	Records       [][]string
 }
 
 // A Flow is which way what is in a pipe flows.
@@ -33,18 +46,42 @@ const (
 	FlowBoth  Flow = "both"
 )
 
+// mostValues is how many values of a field one condition has.
+const mostValues = 200
+
+// A kindOfPipe is what the pipes of some records have in common: their group, or their size. Values are those of the field that says it; nil: all
+// pipes are like that.
+type kindOfPipe struct {
+	group  *pipe.Group
+	size   pipe.Marking
+	widest float64 // the largest diameter of that size
+	values []string
+}
+
+// A marked is one record's pipe.
+type marked struct {
+	says string
+	size pipe.Marking
+}
+
+// pipes are all that a marker is laid out for.
+type pipes struct {
+	groups, sizes []kindOfPipe
+	flows         []string // values of the flow's field
+	all           []marked
+	groupField    string
+	some          [][]string // records of which none is like another in what is said of its pipe
+}
+
+// largest is the size of the thickest pipes.
+func (of *pipes) largest() kindOfPipe {
+	return slices.MaxFunc(of.sizes, func(a, b kindOfPipe) int { return cmp.Compare(a.size.Letters, b.size.Letters) })
+}
+
 // LayPipe lays a pipe marker out on a design's stock: the colour of the contents over all of it, what is in the pipe in letters as high as its diameter
 // asks for, and arrows the way it flows. Its error is a *pipe.Error.
 func LayPipe(d *design.Design, book *pipe.Book, p Pipe) (*Layout, error) {
-	wanted := p.Group
-	if wanted == "" {
-		wanted = p.Contents
-	}
-	group, err := book.Find(p.Rules, wanted)
-	if err != nil {
-		return nil, err
-	}
-	mark, err := book.Mark(p.Rules, p.Diameter)
+	of, err := p.pipes(book)
 	if err != nil {
 		return nil, err
 	}
@@ -54,14 +91,173 @@ func LayPipe(d *design.Design, book *pipe.Book, p Pipe) (*Layout, error) {
 		}
 	}
 	w, h := d.Size()
-	l := &Layout{Fits: true}
+	m := &marker{Pipe: p, pipes: of, d: d, l: &Layout{Fits: true}}
 	edge := d.Stock.Keep
 	all := rect{edge, edge, w - 2*edge, h - 2*edge}
-	fill, on, outline := shown(d, stock.Ink(group.Field), stock.Ink(group.Letters))
-	field := design.Element{ID: "colour field", Kind: design.Box, X: all.x, Y: all.y, Width: all.w, Height: all.h, Weight: max(all.h/30, 300)}
+	for i := range of.groups {
+		m.field(i, all)
+	}
+	needed := of.largest()
+	rows := measure.Length(1)
+	if p.Rows {
+		rows = measure.Length(max(1, min(needed.size.Rows(), int(all.h/(measure.Length(needed.size.Letters*1000)+2*mm)))))
+	}
+	for row := range rows {
+		if err := m.row(rect{all.x, all.y + row*all.h/rows, all.w, all.h / rows}, int(row)); err != nil {
+			return nil, err
+		}
+	}
+	m.lengths(edge)
+	m.known()
+	return m.l, m.l.settle(d, "pipe", p.Fields, of.some)
+}
+
+// pipes finds what the records say of their pipes.
+func (p *Pipe) pipes(book *pipe.Book) (of pipes, err error) {
+	of.groupField = p.GroupField
+	if p.GroupField == "" && p.Group == "" {
+		of.groupField = p.Field
+	}
+	records := p.Records
+	if of.groupField == "" && p.DiameterField == "" && p.FlowField == "" && p.Field == "" || len(records) == 0 && of.groupField == "" {
+		records = [][]string{nil} // all are alike
+	}
+	if len(records) == 0 {
+		return of, &pipe.Error{Text: fmt.Sprintf("The group comes from the field %q, and there are no records to look it up in. Choose the records, or say the group.", of.groupField)}
+	}
+	value := func(record []string, field, otherwise string) (string, error) {
+		if field == "" {
+			return otherwise, nil
+		}
+		at := slices.Index(p.Fields, field)
+		if at < 0 {
+			return "", &pipe.Error{Text: fmt.Sprintf("The records have no field %q.", field)}
+		}
+		if at < len(record) {
+			return record[at], nil
+		}
+		return "", nil
+	}
+	seen := map[[4]string]bool{}
+	for i, record := range records {
+		where := func(err error) error {
+			if len(records) == 1 && record == nil {
+				return err
+			}
+			return &pipe.Error{Text: fmt.Sprintf("Record %d: %s", i+1, err)}
+		}
+		says, group, diameter, flow := p.Contents, cmp.Or(p.Group, p.Contents), "", string(p.Flow)
+		if record != nil {
+			if says, err = value(record, p.Field, says); err == nil {
+				group, err = value(record, of.groupField, group)
+			}
+			if err == nil {
+				diameter, err = value(record, p.DiameterField, "")
+			}
+			if err == nil {
+				flow, err = value(record, p.FlowField, flow)
+			}
+			if err != nil {
+				return of, err
+			}
+		}
+		found, err := book.Find(p.Rules, group)
+		if err != nil {
+			return of, where(err)
+		}
+		across := p.Diameter
+		if p.DiameterField != "" && record != nil {
+			if across, err = strconv.ParseFloat(strings.TrimSpace(strings.TrimSuffix(strings.ReplaceAll(diameter, ",", "."), "mm")), 64); err != nil {
+				return of, where(&pipe.Error{Text: fmt.Sprintf("%q is no diameter in millimetres.", diameter)})
+			}
+		}
+		size, err := book.Mark(p.Rules, across)
+		if err != nil {
+			return of, where(err)
+		}
+		if !slices.Contains([]Flow{NoFlow, FlowRight, FlowLeft, FlowBoth}, Flow(flow)) {
+			return of, where(&pipe.Error{Text: fmt.Sprintf("%q is no flow; there are right, left and both, and nothing where it is not shown.", flow)})
+		}
+		if tuple := [4]string{says, group, diameter, flow}; !seen[tuple] {
+			seen[tuple] = true
+			of.all, of.some = append(of.all, marked{says, size}), append(of.some, record)
+		}
+		of.groups = among(of.groups, kindOfPipe{group: found}, of.groupField, group, func(k *kindOfPipe) bool { return k.group == found })
+		of.sizes = among(of.sizes, kindOfPipe{size: size, widest: across}, p.DiameterField, diameter, func(k *kindOfPipe) bool {
+			if k.size.Letters != size.Letters || k.size.Length != size.Length {
+				return false
+			}
+			k.widest = max(k.widest, across)
+			return true
+		})
+		if p.FlowField != "" && !slices.Contains(of.flows, flow) {
+			of.flows = append(of.flows, flow)
+		}
+	}
+	for field, n := range map[string]int{of.groupField: valuesOf(of.groups), p.DiameterField: valuesOf(of.sizes)} {
+		if n > mostValues {
+			return of, &pipe.Error{Text: fmt.Sprintf("%q has %d different values; up to %d are laid out at once. Take fewer records, or give them a field with the group or the size.", field, n, mostValues)}
+		}
+	}
+	return of, nil
+}
+
+func valuesOf(kinds []kindOfPipe) (n int) {
+	for _, k := range kinds {
+		n += len(k.values)
+	}
+	return n
+}
+
+// among adds a value of a field to the kind that it belongs to, or that kind.
+func among(kinds []kindOfPipe, kind kindOfPipe, field, value string, is func(*kindOfPipe) bool) []kindOfPipe {
+	at := 0
+	for at < len(kinds) && !is(&kinds[at]) {
+		at++
+	}
+	if at == len(kinds) {
+		kinds = append(kinds, kind)
+	}
+	if field != "" && !slices.Contains(kinds[at].values, value) {
+		kinds[at].values = append(kinds[at].values, value)
+	}
+	return kinds
+}
+
+// A marker is one that is being laid out.
+type marker struct {
+	Pipe
+	pipes
+
+	d     *design.Design
+	l     *Layout
+	bands measure.Length // of the longest at either end
+}
+
+// when returns the condition that a field has one of some values; nil where there is no field.
+func when(field string, values []string) *design.Condition {
+	if field == "" || values == nil {
+		return nil
+	}
+	return &design.Condition{Field: field, Is: design.OneOf, Values: slices.Clone(values)}
+}
+
+// numbered is the name of an element of which there may be several.
+func numbered(name string, n int) string {
+	if n == 0 {
+		return name
+	}
+	return fmt.Sprintf("%s %d", name, n+1)
+}
+
+// field lays out the colour field of a group of contents, with its bands.
+func (m *marker) field(i int, all rect) {
+	group, d := m.groups[i].group, m.d
+	fill, _, outline := shown(d, stock.Ink(group.Field), stock.Ink(group.Letters))
+	field := design.Element{ID: numbered("colour field", i), Kind: design.Box, X: all.x, Y: all.y, Width: all.w, Height: all.h, Weight: max(all.h/30, 300), When: when(m.groupField, m.groups[i].values)}
 	corner := measure.Length(0) // the field ends where the label does
 	if d.Stock.Shape == stock.Rounded {
-		corner = max(d.Stock.CornerRadius-edge, 0)
+		corner = max(d.Stock.CornerRadius-d.Stock.Keep, 0)
 	}
 	switch {
 	case !outline:
@@ -69,104 +265,209 @@ func LayPipe(d *design.Design, book *pipe.Book, p Pipe) (*Layout, error) {
 	case corner > 0:
 		field.Shape = &design.Shape{Corner: corner}
 	}
-	l.Elements = append(l.Elements, field)
-	if _, meant := symbols.Shown(stock.Ink(group.Field), stock.Inks(d.Stock, d.Printer), d.Stock.FaceColour()); !meant {
-		l.Notes = append(l.Notes, fmt.Sprintf("The field is to be %s (%s), which this printer cannot show on this stock: take a stock of that colour, or a printer that has it.", group.Field, group.Clause))
+	m.l.Elements = append(m.l.Elements, field)
+	rule := fmt.Sprintf("by %s for %s", group.Clause, strings.ToLower(group.Name))
+	m.l.demand(design.Demand{Element: field.ID, Asks: design.AsksPresence, Rule: rule, When: field.When})
+	m.l.demand(design.Demand{Element: field.ID, Asks: design.AsksFill, Colour: stock.Ink(group.Field), Rule: rule, When: field.When})
+	for j, band := range group.Bands() {
+		m.band(i, j, band, all, rule)
 	}
-	if group.Stripe != "" {
-		l.Elements = append(l.Elements, stripes(d, all, stock.Ink(group.Stripe))...)
-	}
-	rows := measure.Length(1)
-	if p.Rows {
-		rows = measure.Length(max(1, min(mark.Rows(), int(all.h/(measure.Length(mark.Letters*1000)+2*mm)))))
-	}
-	for row := range rows {
-		area := rect{all.x, all.y + row*all.h/rows, all.w, all.h / rows}
-		if err := p.row(d, l, area, int(row), on, mark.Letters); err != nil {
-			return nil, err
-		}
-	}
-	long := w.Millimetres()
-	if long+0.05 < mark.Length {
-		l.Fits = false
-		l.Notes = append(l.Notes, fmt.Sprintf("The field is %.0f mm long; for a pipe of %g mm it is to be %g mm (%s). Take a longer stock or tape, or put markers side by side.", long, p.Diameter, mark.Length, mark.Clause))
-	}
-	if high := capitals(l.Points); high+0.05 < mark.Letters {
-		l.Fits = false
-		l.Notes = append(l.Notes, fmt.Sprintf("Letters are %.1f mm high; for a pipe of %g mm they are to be %g mm (%s). Take a wider stock, or say it shorter.", high, p.Diameter, mark.Letters, mark.Clause))
-	}
-	return l, nil
 }
 
-// stripes are the bands of a second colour at both ends of the field (DIN 2403, 4.2).
-func stripes(d *design.Design, all rect, colour stock.Ink) (elements []design.Element) {
-	ink, _ := symbols.Shown(colour, stock.Inks(d.Stock, d.Printer), d.Stock.FaceColour())
-	if ink == "" {
-		return nil
-	}
+// band lays out the band of a second colour at an end of the field.
+func (m *marker) band(i, j int, band pipe.Band, all rect, rule string) {
 	wide := max(all.w/20, 2*mm)
-	for i, x := range []measure.Length{all.x, all.x + all.w - wide} {
-		elements = append(elements, design.Element{ID: fmt.Sprintf("band %d", i+1), Kind: design.Box, X: x, Y: all.y, Width: wide, Height: all.h, Shape: &design.Shape{Fill: ink, NoOutline: true}})
+	if band.Word != "" {
+		wide = max(all.w/10, 8*mm)
 	}
-	return elements
+	inset := measure.Length(0)
+	if band.Within {
+		inset = wide
+	}
+	m.bands = max(m.bands, wide+inset)
+	ink, on, outline := shown(m.d, stock.Ink(band.Colour), stock.Ink(band.Letters()))
+	x := all.x + inset
+	if j == 1 {
+		x = all.x + all.w - wide - inset
+	}
+	e := design.Element{ID: fmt.Sprintf("band %d", 2*i+j+1), Kind: design.Box, X: x, Y: all.y, Width: wide, Height: all.h, Weight: 300, When: when(m.groupField, m.groups[i].values)}
+	if !outline {
+		e.Shape = &design.Shape{Fill: ink, NoOutline: true}
+	}
+	m.l.Elements = append(m.l.Elements, e)
+	m.l.demand(design.Demand{Element: e.ID, Asks: design.AsksPresence, Rule: rule, When: e.When})
+	m.l.demand(design.Demand{Element: e.ID, Asks: design.AsksFill, Colour: stock.Ink(band.Colour), Rule: rule, When: e.When})
+	if band.Word == "" {
+		return
+	}
+	word := design.Element{ID: e.ID + " word", Kind: design.Text, X: x, Y: all.y, Width: wide, Height: all.h, Ink: on, When: e.When, Says: []design.Piece{{Text: band.Word}},
+		Text: &design.TextLooks{Typeface: typeface, Bold: true, Points: 24, ShrinkTo: 4, Align: design.Centre, Stand: design.Middle}}
+	m.l.Elements = append(m.l.Elements, word)
+	m.l.demand(design.Demand{Element: word.ID, Asks: design.AsksPresence, Rule: rule, When: e.When})
+}
+
+// A lettering is one colour of letters, with the groups that have it.
+type lettering struct {
+	letters stock.Ink
+	on      stock.Ink
+	values  []string
+	clause  string
+}
+
+// letterings are the colours of letters of all groups.
+func (m *marker) letterings() (all []lettering) {
+	for _, k := range m.groups {
+		_, on, _ := shown(m.d, stock.Ink(k.group.Field), stock.Ink(k.group.Letters))
+		at := slices.IndexFunc(all, func(l lettering) bool { return l.letters == stock.Ink(k.group.Letters) && l.on == on })
+		if at < 0 {
+			at = len(all)
+			all = append(all, lettering{stock.Ink(k.group.Letters), on, nil, k.group.Clause})
+		}
+		all[at].values = append(all[at].values, k.values...)
+	}
+	return all
 }
 
 // row lays out one reading of the marker: arrow, symbols, words, arrow.
-func (p *Pipe) row(d *design.Design, l *Layout, area rect, row int, on stock.Ink, letters float64) error {
+func (m *marker) row(area rect, row int) error {
 	inset := max(area.h/12, mm/2)
-	ends := inset
-	if len(l.Elements) > 1 && l.Elements[1].ID == "band 1" {
-		ends += l.Elements[1].Width
-	}
+	ends := inset + m.bands
 	x, right := area.x+ends, area.x+area.w-ends
 	y, high := area.y+inset, area.h-2*inset
-	id := func(name string) string {
-		if row == 0 {
-			return name
-		}
-		return fmt.Sprintf("%s %d", name, row+1)
-	}
-	side := min(high, (right-x)/5)
+	side := min(high, (right-x)/5, max(measure.Length(m.largest().size.Letters*1250), 12*mm)) // arrows as high as letters leave room for these
 	noRoom := func() error {
-		if l.Fits = false; row == 0 {
-			l.Notes = append(l.Notes, "There is no room for the words between arrows and symbols: take a longer or wider stock.")
+		if m.l.Fits = false; row == 0 {
+			m.l.Notes = append(m.l.Notes, "There is no room for the words between arrows and symbols: take a longer or wider stock.")
+			m.l.demand(design.Demand{Element: "contents", Asks: design.AsksPresence, Rule: "by " + m.groups[0].group.Clause})
 		}
 		return nil
 	}
 	if side < mm {
 		return noRoom()
 	}
-	arrow := func(name, symbol string, at measure.Length) {
-		l.Elements = append(l.Elements, design.Element{ID: id(name), Kind: design.Symbol, X: at, Y: area.y + (area.h-side)/2, Width: side, Height: side, Ink: on, Symbol: &design.SymbolLooks{ID: symbol}})
+	symbol := func(id string, at measure.Length, symbol string) design.Element {
+		return design.Element{ID: id, Kind: design.Symbol, X: at, Y: area.y + (area.h-side)/2, Width: side, Height: side, Symbol: &design.SymbolLooks{ID: symbol}}
 	}
-	if p.Flow == FlowLeft || p.Flow == FlowBoth {
-		arrow("arrow left", "AR2", x)
+	var arrows []design.Element
+	arrow := func(name, id string, at measure.Length, flow Flow) {
+		e := symbol(name, at, id)
+		if m.FlowField != "" {
+			e.Says, e.IfEmpty = []design.Piece{{Formula: fmt.Sprintf("field(%q) in [%q, %q] ? %q : \"\"", m.FlowField, flow, FlowBoth, id)}}, design.LeaveOut
+		}
+		arrows = append(arrows, e)
+	}
+	flows := m.flows
+	if m.FlowField == "" {
+		flows = []string{string(m.Flow)}
+	}
+	goes := func(flow Flow) bool {
+		return slices.Contains(flows, string(flow)) || slices.Contains(flows, string(FlowBoth))
+	}
+	if goes(FlowLeft) {
+		arrow("arrow left", "AR2", x, FlowLeft)
 		x += side + inset
 	}
-	if p.Flow == FlowRight || p.Flow == FlowBoth {
+	if goes(FlowRight) {
 		right -= side + inset
-		arrow("arrow right", "AR1", right+inset)
+		arrow("arrow right", "AR1", right+inset, FlowRight)
 	}
-	for i, symbol := range p.Symbols {
-		l.Elements = append(l.Elements, design.Element{ID: id(fmt.Sprintf("symbol %d", i+1)), Kind: design.Symbol, X: x, Y: area.y + (area.h-side)/2, Width: side, Height: side, Symbol: &design.SymbolLooks{ID: symbol}})
+	for i, id := range m.Symbols {
+		e := symbol(numbered(fmt.Sprintf("symbol %d", i+1), row), x, id)
+		m.l.Elements = append(m.l.Elements, e)
+		m.l.demand(design.Demand{Element: e.ID, Asks: design.AsksPresence, Rule: "for the hazards of what is in the pipe"})
+		m.l.demand(design.Demand{Element: e.ID, Asks: design.AsksColours, Rule: "for the hazards of what is in the pipe"})
 		x += side + inset
 	}
 	if right-x < 5*mm {
 		return noRoom()
 	}
-	says := []design.Piece{{Text: p.Contents}}
-	if p.Field != "" {
-		says = []design.Piece{{Field: p.Field}}
+	says := []design.Piece{{Text: m.Contents}}
+	if m.Field != "" {
+		says = []design.Piece{{Field: m.Field}}
 	}
-	points, err := largest(d, p.Contents, right-x, high)
+	most, least, err := m.points(right-x, high)
 	if err != nil {
 		return err
 	}
-	points = min(points, max(letters/capital*1.5, 6)) // no larger than half as high again as it needs to be
-	if l.Points == 0 || points < l.Points {
-		l.Points = points
+	for i, letters := range m.letterings() {
+		id := func(name string) string { return numbered(name, row*len(m.letterings())+i) }
+		condition := when(m.groupField, letters.values)
+		words := design.Element{ID: id("contents"), Kind: design.Text, X: x, Y: y, Width: right - x, Height: high, Ink: letters.on, Says: says, When: condition,
+			Text: &design.TextLooks{Typeface: typeface, Bold: true, Points: most, ShrinkTo: max(least/2, 1), Wrap: true, Align: design.Centre, Stand: design.Middle}}
+		for _, e := range arrows {
+			e.ID, e.Ink, e.When = id(e.ID), letters.on, condition
+			m.l.Elements = append(m.l.Elements, e)
+			if m.FlowField == "" {
+				m.l.demand(design.Demand{Element: e.ID, Asks: design.AsksPresence, Rule: "for the way it flows (" + letters.clause + ")", When: condition})
+			}
+		}
+		m.l.Elements = append(m.l.Elements, words)
+		rule := "by " + letters.clause
+		m.l.demand(design.Demand{Element: words.ID, Asks: design.AsksPresence, Rule: rule, When: condition})
+		m.l.demand(design.Demand{Element: words.ID, Asks: design.AsksInk, Colour: letters.letters, Rule: rule, When: condition})
+		if m.Field == "" {
+			m.l.demand(design.Demand{Element: words.ID, Asks: design.AsksWords, Says: m.Contents, Rule: rule})
+		}
+		for _, size := range m.sizes {
+			m.l.demand(design.Demand{Element: words.ID, Asks: design.AsksCapitals, Least: measure.Length(size.size.Letters * 1000), Rule: m.forPipe(&size), When: when(m.DiameterField, size.values)})
+		}
 	}
-	l.Elements = append(l.Elements, design.Element{ID: id("contents"), Kind: design.Text, X: x, Y: y, Width: right - x, Height: high, Ink: on, Says: says,
-		Text: &design.TextLooks{Typeface: typeface, Bold: true, Points: points, ShrinkTo: max(points/2, 1), Wrap: true, Align: design.Centre, Stand: design.Middle}})
 	return nil
+}
+
+// points returns the largest type in which the shortest and the longest contents fit, no larger than half as high again as it needs to be.
+func (m *marker) points(wide, high measure.Length) (most, least float64, err error) {
+	longest := map[string]float64{} // contents, and the height of letters that they need
+	for _, one := range m.all {
+		longest[one.says] = max(longest[one.says], one.size.Letters)
+	}
+	least = math.Inf(1)
+	for _, says := range slices.Sorted(maps.Keys(longest)) {
+		points, err := largest(m.d, says, wide, high)
+		if err != nil {
+			return 0, 0, err
+		}
+		points = min(points, max(longest[says]/capital*1.5, 6))
+		most, least = max(most, points), min(least, points)
+		if short := capitals(points); short < longest[says] && (m.l.Points == 0 || points < m.l.Points) {
+			m.l.Points = points
+		}
+	}
+	if m.l.Points == 0 {
+		m.l.Points = least
+	}
+	return most, least, nil
+}
+
+func (m *marker) forPipe(size *kindOfPipe) string {
+	return fmt.Sprintf("for a pipe of %g mm (%s)", size.widest, size.size.Clause)
+}
+
+// lengths demand that fields are as long as the pipe asks for.
+func (m *marker) lengths(edge measure.Length) {
+	for _, size := range m.sizes {
+		for i := range m.groups {
+			m.l.demand(design.Demand{Element: numbered("colour field", i), Asks: design.AsksWidth, Least: max(measure.Length(size.size.Length*1000)-2*edge, 0), Rule: m.forPipe(&size), When: when(m.DiameterField, size.values)})
+		}
+	}
+}
+
+// known demands that records are like those that it was laid out for.
+func (m *marker) known() {
+	for _, by := range []struct {
+		field, what string
+		kinds       []kindOfPipe
+	}{{m.groupField, "the colours of its group are not there", m.groups}, {m.DiameterField, "how large its letters are to be is not known", m.sizes}} {
+		if by.field == "" {
+			continue
+		}
+		var values []string
+		for _, k := range by.kinds {
+			values = append(values, k.values...)
+		}
+		m.l.demand(design.Demand{Asks: design.AsksKnown, Rule: by.what, When: &design.Condition{Field: by.field, Is: design.NoneOf, Values: values}})
+	}
+	if m.FlowField != "" {
+		m.l.demand(design.Demand{Asks: design.AsksKnown, Rule: "which way it flows is not known", When: &design.Condition{Field: m.FlowField, Is: design.NoneOf, Values: slices.Clone(m.flows)}})
+	}
 }

@@ -50,18 +50,21 @@ func LaySign(d *design.Design, s Sign) (*Layout, error) {
 	l := &Layout{Fits: true}
 	area := rect{edge, edge, w - 2*edge, h - 2*edge}
 	if s.Kind != "" {
-		header, err := s.header(d, &area)
-		if err != nil {
+		if err := s.header(d, l, &area); err != nil {
 			return nil, err
 		}
-		l.Elements = append(l.Elements, header...)
 	}
 	s.symbols(l, &area)
 	if err := s.messages(d, l, area); err != nil {
 		return nil, err
 	}
-	s.judge(d, l)
-	return l, nil
+	if err := s.demands(l); err != nil {
+		return nil, err
+	}
+	fits := l.Fits
+	err := l.settle(d, "sign", nil, nil)
+	l.Fits = fits // a sign for a shorter distance is one too
+	return l, err
 }
 
 // A rect is a part of the label.
@@ -76,7 +79,10 @@ func shown(d *design.Design, field, letters stock.Ink) (fill, on stock.Ink, outl
 		onInk, _ := symbols.Shown(letters, can, d.Stock.FaceColour())
 		return "", onInk, true
 	}
-	if letters == stock.White || !meant {
+	if on, meant := symbols.Shown(letters, can, d.Stock.FaceColour()); meant && on != "" {
+		return ink, on, false
+	}
+	if letters == stock.White || !meant { // bare shows the face, whatever colour it has: where that is not white, the proof says so
 		return ink, design.Bare, false
 	}
 	return ink, letters, false
@@ -84,14 +90,14 @@ func shown(d *design.Design, field, letters stock.Ink) (fill, on stock.Ink, outl
 
 // header lays out the panel of the signal word, and takes it off the area. ANSI Z535.4, 7.2: the word, and the alert symbol
 // before it, on a panel of its colour over the width of the sign.
-func (s *Sign) header(d *design.Design, area *rect) ([]design.Element, error) {
+func (s *Sign) header(d *design.Design, l *Layout, area *rect) error {
 	at := slices.IndexFunc(sign.Kinds, func(k sign.Kind) bool { return k.ID == s.Kind })
 	if at < 0 {
 		var ids []string
 		for _, k := range sign.Kinds {
 			ids = append(ids, k.ID)
 		}
-		return nil, &sign.Error{Text: fmt.Sprintf("%q is no signal word; there are %s.", s.Kind, strings.Join(ids, ", "))}
+		return &sign.Error{Text: fmt.Sprintf("%q is no signal word; there are %s.", s.Kind, strings.Join(ids, ", "))}
 	}
 	kind := sign.Kinds[at]
 	word := kind.Words[s.Language]
@@ -113,25 +119,33 @@ func (s *Sign) header(d *design.Design, area *rect) ([]design.Element, error) {
 	if !outline {
 		box.Shape = &design.Shape{Fill: fill, NoOutline: true}
 	}
-	elements := []design.Element{box}
+	l.Elements = append(l.Elements, box)
+	rule := "by " + kind.Clause
+	l.demand(design.Demand{Element: box.ID, Asks: design.AsksPresence, Rule: rule})
+	l.demand(design.Demand{Element: box.ID, Asks: design.AsksFill, Colour: stock.Ink(kind.Field), Rule: rule})
 	inset := panel.h / 10
 	text := rect{panel.x + inset, panel.y + inset, panel.w - 2*inset, panel.h - 2*inset}
 	points, err := largest(d, word, text.w-text.h*12/10*alert(kind), text.h)
 	if err != nil {
-		return nil, err
+		return err
 	}
 	if kind.Alert {
 		wide, err := width(d, word, points)
 		if err != nil {
-			return nil, err
+			return err
 		}
 		all := wide + text.h*12/10
 		left := text.x + max(text.w-all, 0)/2
-		elements = append(elements, design.Element{ID: "alert symbol", Kind: design.Symbol, X: left, Y: text.y, Width: text.h, Height: text.h, Symbol: &design.SymbolLooks{ID: "W001"}})
+		l.Elements = append(l.Elements, design.Element{ID: "alert symbol", Kind: design.Symbol, X: left, Y: text.y, Width: text.h, Height: text.h, Symbol: &design.SymbolLooks{ID: "W001"}})
+		l.demand(design.Demand{Element: "alert symbol", Asks: design.AsksPresence, Rule: rule})
 		text.x, text.w = left+text.h*12/10, min(wide+mm, panel.x+panel.w-inset-left-text.h*12/10)
 	}
-	return append(elements, design.Element{ID: "signal word", Kind: design.Text, X: text.x, Y: text.y, Width: text.w, Height: text.h, Ink: on, Says: []design.Piece{{Text: word}},
-		Text: &design.TextLooks{Typeface: typeface, Bold: true, Points: points, ShrinkTo: max(points-2, 1), Align: align(kind.Alert), Stand: design.Middle}}), nil
+	l.demand(design.Demand{Element: "signal word", Asks: design.AsksPresence, Rule: rule})
+	l.demand(design.Demand{Element: "signal word", Asks: design.AsksWords, Says: word, Rule: rule})
+	l.demand(design.Demand{Element: "signal word", Asks: design.AsksInk, Colour: stock.Ink(kind.Letters), Rule: rule})
+	l.Elements = append(l.Elements, design.Element{ID: "signal word", Kind: design.Text, X: text.x, Y: text.y, Width: text.w, Height: text.h, Ink: on, Says: []design.Piece{{Text: word}},
+		Text: &design.TextLooks{Typeface: typeface, Bold: true, Points: points, ShrinkTo: max(points-2, 1), Align: align(kind.Alert), Stand: design.Middle}})
+	return nil
 }
 
 func alert(k sign.Kind) measure.Length {
@@ -198,6 +212,7 @@ func (s *Sign) messages(d *design.Design, l *Layout, area rect) error {
 	if area.w < 5*mm || area.h < 3*mm {
 		l.Fits = false
 		l.Notes = append(l.Notes, "There is no room for the message on this stock: take a larger one.")
+		l.demand(design.Demand{Element: "message", Asks: design.AsksPresence, Rule: "by what the sign was to say"})
 		return nil
 	}
 	area.x, area.w = area.x+mm/2, area.w-mm
@@ -217,34 +232,38 @@ func (s *Sign) messages(d *design.Design, l *Layout, area rect) error {
 			return err
 		}
 		l.Elements = append(l.Elements, design.Element{ID: []string{"message", "second message"}[i], Kind: design.Text, X: area.x + (area.w-wide)/2, Y: area.y + measure.Length(i)*(high+mm), Width: wide, Height: high,
-			Says: []design.Piece{{Text: text}}, Text: &design.TextLooks{Typeface: typeface, Bold: i == 0, Points: points, Wrap: true, Align: design.Centre, Stand: design.Middle, ReadFrom: s.Distance}})
+			Says: []design.Piece{{Text: text}}, Text: &design.TextLooks{Typeface: typeface, Bold: i == 0, Points: points, Wrap: true, Align: design.Centre, Stand: design.Middle}})
 	}
 	return nil
 }
 
-// judge notes what is too small for the distance it is to be read from.
-func (s *Sign) judge(d *design.Design, l *Layout) {
-	if s.Distance <= 0 {
-		return
-	}
+// demands are what the rules ask of the sign, for the distance that it is to be read from among them.
+func (s *Sign) demands(l *Layout) error {
 	heights, err := sign.For(s.Distance, s.Light)
-	if err != nil {
-		l.Notes = append(l.Notes, err.Error())
-		return
+	if s.Distance <= 0 {
+		err = nil
 	}
-	for i := range l.Elements {
-		e := &l.Elements[i]
-		switch {
-		case e.Kind == design.Symbol && e.ID != "alert symbol":
-			if high := e.Height.Millimetres(); high < heights.Sign {
-				l.Notes = append(l.Notes, fmt.Sprintf("%s is %.0f mm high and recognised from %.1f m; for %g m it is to be %.0f mm (ISO 3864-1, annex A).", e.ID, high, sign.Distance(high, s.Light), s.Distance, heights.Sign))
-			}
-		case e.ID == "message":
-			if high := capitals(e.Text.Points); high < heights.Letters {
-				l.Notes = append(l.Notes, fmt.Sprintf("Capitals of the message are %.1f mm high and read from %.1f m; for %g m they are to be %.1f mm (ANSI Z535.2, annex B).", high, sign.LetterDistance(high, s.Light), s.Distance, heights.Letters))
-			}
+	const said = "by what the sign was to say"
+	size := func(e *design.Element, asks design.Ask, millimetres float64, clause string) {
+		if s.Distance > 0 {
+			l.demand(design.Demand{Element: e.ID, Asks: asks, Least: measure.Length(millimetres * 1000), Rule: fmt.Sprintf("to be read from %g m (%s)", s.Distance, clause)})
 		}
 	}
+	for i := range l.Elements {
+		switch e := &l.Elements[i]; {
+		case e.Kind == design.Symbol && e.ID != "alert symbol":
+			l.demand(design.Demand{Element: e.ID, Asks: design.AsksPresence, Rule: said})
+			l.demand(design.Demand{Element: e.ID, Asks: design.AsksColours, Rule: "by ISO 3864-1, 5"})
+			size(e, design.AsksHeight, heights.Sign, "ISO 3864-1, annex A")
+		case e.ID == "message" || e.ID == "second message":
+			l.demand(design.Demand{Element: e.ID, Asks: design.AsksPresence, Rule: said})
+			l.demand(design.Demand{Element: e.ID, Asks: design.AsksWords, Says: e.Says[0].Text, Rule: said})
+			size(e, design.AsksCapitals, heights.Letters, "ANSI Z535.2, annex B")
+		case e.ID == "signal word":
+			size(e, design.AsksCapitals, heights.Signal, "ANSI Z535.4, 7.8")
+		}
+	}
+	return err
 }
 
 // capital is the height of capitals in millimetres of type of one point: Liberation Sans has 1409 of 2048 units.

@@ -470,20 +470,22 @@ func (s *Symbol) Picture(w io.Writer, side int) error {
 // SVG returns the drawing as its file has it.
 func (s *Symbol) SVG() []byte { return bytes.Clone(s.drawing) }
 
-// Shown returns the ink in which a colour of a symbol is shown where only some inks are there: itself, or, in one colour, the darkest for red,
-// blue, green and black, and nothing for white, yellow and orange, so that what stands on them can be read (ISO 3864-1, 5: safety
-// colours come with contrast colours). The second result tells whether it is the colour that was meant.
+// Shown returns the ink in which a colour of a symbol is shown where only some inks are there: itself, or nothing where the face has that colour, or, in
+// one colour, the darkest for red, blue, green and black, and nothing for white, yellow and orange, so that what stands on them can be read (ISO 3864-1, 5:
+// safety colours come with contrast colours). The second result tells whether it is the colour that was meant.
 func Shown(colour stock.Ink, can []stock.Ink, face string) (ink stock.Ink, meant bool) {
 	switch {
+	case stock.LooksLike(face, colour):
+		return "", true
 	case colour == stock.White:
-		if stock.Can(stock.White, can) && !strings.EqualFold(face, "#FFFFFF") && !slices.Contains(can, stock.Full) {
+		if stock.Can(stock.White, can) && !slices.Contains(can, stock.Full) {
 			return stock.White, true
 		}
-		return "", strings.EqualFold(face, "#FFFFFF")
+		return "", false
 	case stock.Can(colour, can):
 		return colour, true
 	case colour == "yellow" || colour == "orange":
-		return "", strings.EqualFold(face, faceOf[colour])
+		return "", false
 	}
 	ink, some := stock.NearestInk(stock.Black, can)
 	if !some {
@@ -491,6 +493,3 @@ func Shown(colour stock.Ink, can []stock.Ink, face string) (ink stock.Ink, meant
 	}
 	return ink, false
 }
-
-// faceOf are the colours of stocks on which yellow and orange are there by themselves.
-var faceOf = map[stock.Ink]string{"yellow": "#F7C600", "orange": "#E87722"}

@@ -283,7 +283,7 @@ func (s *Server) ListPipeGroups(ctx context.Context, _ api.ListPipeGroupsRequest
 		return nil, err
 	}
 	answer := api.ListPipeGroups200JSONResponse{}
-	for _, rules := range pipe.RuleSets {
+	for _, rules := range pack.Pipes.Sets() {
 		for _, g := range pack.Pipes.Of(rules) {
 			answer = append(answer, api.PipeGroup{Rules: string(rules), Standard: pack.Pipes.Standard(rules), Id: g.ID, Name: g.Name, Field: g.Field, Letters: g.Letters, Stripe: g.Stripe, Holds: g.Holds, Clause: g.Clause})
 		}
@@ -368,7 +368,14 @@ func (s *Server) LaySign(ctx context.Context, req api.LaySignRequestObject) (api
 // LayPipe implements api.StrictServerInterface.
 func (s *Server) LayPipe(ctx context.Context, req api.LayPipeRequestObject) (api.LayPipeResponseObject, error) {
 	b := req.Body
-	made := safety.Pipe{Rules: pipe.RuleSet(b.Rules), Contents: b.Contents, Group: or(b.Group, ""), Diameter: float64(b.Diameter), Flow: safety.Flow(or(b.Flow, "")), Symbols: or(b.Symbols, nil), Field: or(b.Field, ""), Rows: or(b.Rows, false)}
+	made := safety.Pipe{Rules: pipe.RuleSet(b.Rules), Contents: b.Contents, Group: or(b.Group, ""), Diameter: float64(b.Diameter), Flow: safety.Flow(or(b.Flow, "")), Symbols: or(b.Symbols, nil), Rows: or(b.Rows, false),
+		Field: or(b.Field, ""), GroupField: or(b.GroupField, ""), DiameterField: or(b.DiameterField, ""), FlowField: or(b.FlowField, "")}
+	if b.RecordSet != nil {
+		var err error
+		if made.Fields, made.Records, err = s.setForLayout(ctx, *b.RecordSet); err != nil {
+			return nil, err
+		}
+	}
 	version, err := madeWith(b.Document)
 	if err != nil {
 		return nil, err
@@ -379,6 +386,19 @@ func (s *Server) LayPipe(ctx context.Context, req api.LayPipeRequestObject) (api
 	}
 	answer, err := s.layOut(ctx, b.Document, func(d *design.Design) (*safety.Layout, error) { return safety.LayPipe(d, pack.Pipes, made) })
 	return api.LayPipe200JSONResponse(answer), err
+}
+
+// setForLayout returns fields and records of a set that a label is laid out for.
+func (s *Server) setForLayout(ctx context.Context, id int64) (fields []string, records [][]string, err error) {
+	set, err := s.store.RecordSet(ctx, id)
+	if err != nil {
+		return nil, nil, err
+	}
+	if set.Count > mostToGather {
+		return nil, nil, refused(fmt.Sprintf("%s has %d records; a label is laid out for up to %d at once. Take in a part of them.", set.Name, set.Count, mostToGather))
+	}
+	records, err = s.store.Records(ctx, set.ID, 1, set.Count)
+	return set.Fields, records, err
 }
 
 // LayDiamond implements api.StrictServerInterface.
@@ -404,7 +424,7 @@ func (s *Server) layOut(ctx context.Context, document api.Document, lay func(*de
 	if err != nil {
 		return answer, err
 	}
-	answer = api.LaidOut{Reference: pack.Version, Elements: []api.About{}, Fits: made.Fits, Points: float32(made.Points), Notes: list(made.Notes)}
+	answer = api.LaidOut{Reference: pack.Version, Elements: []api.About{}, Demands: append([]design.Demand{}, design.Overruling(made.Demands, d.Demands)...), Fits: made.Fits, Points: float32(made.Points), Notes: list(made.Notes)}
 	for i := range made.Elements {
 		element, err := json.Marshal(made.Elements[i])
 		if err != nil {

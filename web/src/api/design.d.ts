@@ -147,6 +147,38 @@ export interface Design {
     with: {};
   };
   /**
+   * What the rules of its safety labels ask of its elements. The proof finds what is not met.
+   *
+   * @maxItems 500
+   */
+  demands?: {
+    of: "chemical" | "sign" | "pipe" | "diamond";
+    /**
+     * Without one: the label as a whole.
+     */
+    element?: string;
+    asks: "fill" | "ink" | "colours" | "capitals" | "small" | "width" | "height" | "words" | "presence" | "known";
+    colour?: Ink;
+    /**
+     * Whole micrometres.
+     */
+    least?: number;
+    says?: string;
+    /**
+     * Why, with the clause.
+     */
+    rule: string;
+    when?: Condition;
+    /**
+     * The rule says should: not meeting it is a warning.
+     */
+    advice?: boolean;
+    /**
+     * The reason why it is not kept to.
+     */
+    overruled?: string;
+  }[];
+  /**
    * Groups that are shared with other designs, each with the version it is.
    *
    * @maxItems 100

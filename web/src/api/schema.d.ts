@@ -2994,12 +2994,23 @@ export interface components {
         };
         PipeRequest: {
             document: components["schemas"]["Document"];
-            /** @description iso, asme or din */
+            /** @description A rule set of listPipeGroups, such as iso. */
             rules: string;
             contents: string;
             group?: string;
+            /**
+             * Format: int64
+             * @description The records that fields are of.
+             */
+            recordSet?: number;
             /** @description The contents come from this field of the records. */
             field?: string;
+            /** @description So does the group, or words that say it. */
+            groupField?: string;
+            /** @description So does the diameter, in mm. */
+            diameterField?: string;
+            /** @description So does the flow. */
+            flowField?: string;
             /** @description Outside, with insulation, mm. */
             diameter: number;
             /** @description left, right, both or nothing */
@@ -3031,6 +3042,10 @@ export interface components {
             /** @description Version of the pack that it was laid out with. */
             reference: string;
             elements: components["schemas"]["About"][];
+            /** @description What the rules ask of the elements; a design keeps them, and the proof finds what is not met. */
+            demands: {
+                [key: string]: unknown;
+            }[];
             fits: boolean;
             /** @description Size of the plain type. */
             points: number;
@@ -3658,6 +3673,8 @@ export interface components {
             element: string;
             text: string;
             do: string;
+            /** @description Which of the design's demands it is about, from 1. */
+            demand?: number;
         };
         FindingGroup: {
             /** @enum {string} */

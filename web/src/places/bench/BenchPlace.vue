@@ -358,6 +358,7 @@ watch(
         @find="find"
         @go="walk.goTo"
         @reference="laid.takeReference"
+        @overrule="laid.overrule"
       />
     </template>
     <ProblemNote v-else-if="bench.problem.value" :problem="bench.problem.value" />

@@ -39,6 +39,7 @@ const emit = defineEmits<{
   find: [group: Schemas['FindingGroup']]
   go: [record: number]
   reference: [made: Design]
+  overrule: [demand: number, reason: string]
 }>()
 // What these hold stays the same as long as the Bench does.
 const { design, chosen, chosenId, group, recordSetId } = props.bench
@@ -154,6 +155,7 @@ defineExpose({ openAdd: () => list.value?.openAdd(), closeAdd: () => list.value?
         :record-set-id="recordSetId"
         :fields="fieldNames"
         :findings="findings.filter((f) => f.element === chosenId)"
+        @overrule="(demand: number, reason: string) => emit('overrule', demand, reason)"
         @brought="brought"
         @change="change"
         @done="bench.commit"
@@ -186,6 +188,7 @@ defineExpose({ openAdd: () => list.value?.openAdd(), closeAdd: () => list.value?
       @find="emit('find', $event)"
       @go="emit('go', $event)"
       @reference="emit('reference', $event)"
+      @overrule="(demand: number, reason: string) => emit('overrule', demand, reason)"
     />
     <TrayPanel
       class="tray"

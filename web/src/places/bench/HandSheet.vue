@@ -5,6 +5,7 @@ import type { Design } from '@/api/documents'
 import { lengthText, plural } from '@/shared/format'
 import LevelText from '@/shared/LevelText.vue'
 import TextButton from '@/shared/TextButton.vue'
+import OverruleForm from './OverruleForm.vue'
 import PrinterNote from './PrinterNote.vue'
 import ReferenceNote from './ReferenceNote.vue'
 
@@ -24,6 +25,7 @@ const emit = defineEmits<{
   find: [group: Schemas['FindingGroup']]
   go: [record: number]
   reference: [design: Design]
+  overrule: [demand: number, reason: string]
 }>()
 
 const facts = computed(() => {
@@ -48,11 +50,16 @@ const worth = computed(() => (props.proof?.extremes ?? []).slice(0, 8))
   <section aria-labelledby="in-hand">
     <h2 id="in-hand">Record {{ record }}</h2>
     <ul v-if="findings.length">
-      <li v-for="finding in findings" :key="finding.element + finding.kind">
+      <li v-for="finding in findings" :key="finding.element + finding.kind + String(finding.demand)">
         <TextButton @click="emit('choose', finding.element)">
           <LevelText :level="finding.level" /> {{ finding.text }}
         </TextButton>
         <span class="quiet"> {{ finding.do }}</span>
+        <OverruleForm
+          v-if="finding.demand"
+          :overruled="design.demands?.[finding.demand - 1]?.overruled ?? ''"
+          @overrule="(reason: string) => emit('overrule', finding.demand ?? 0, reason)"
+        />
       </li>
     </ul>
     <p v-else-if="!design.elements.length" class="quiet">

@@ -5,6 +5,7 @@ import type { Schemas } from '@/api/client'
 import type { Design, Element } from '@/api/documents'
 import LevelText from '@/shared/LevelText.vue'
 import CodeLooks from './CodeLooks.vue'
+import OverruleForm from './OverruleForm.vue'
 import PictureLooks from './PictureLooks.vue'
 import ShapeLooks from './ShapeLooks.vue'
 import SymbolLooks from './SymbolLooks.vue'
@@ -25,7 +26,12 @@ const props = defineProps<{
   fields: readonly string[]
   findings: readonly Schemas['Finding'][]
 }>()
-const emit = defineEmits<{ change: [to: Partial<Element>]; done: []; brought: [] }>()
+const emit = defineEmits<{
+  change: [to: Partial<Element>]
+  done: []
+  brought: []
+  overrule: [demand: number, reason: string]
+}>()
 
 const text = computed(() => props.element.text)
 const code = computed(() => props.element.code)
@@ -74,10 +80,15 @@ function setInk(value: string) {
 <template>
   <section aria-labelledby="looks">
     <h2 id="looks">Looks</h2>
-    <p v-for="f in findings" :key="f.kind + f.text" class="found">
+    <div v-for="f in findings" :key="f.kind + f.text" class="found">
       <LevelText :level="f.level">{{ f.text }}</LevelText>
       <span class="quiet">&nbsp;{{ f.do }}</span>
-    </p>
+      <OverruleForm
+        v-if="f.demand"
+        :overruled="document.demands?.[f.demand - 1]?.overruled ?? ''"
+        @overrule="(reason: string) => emit('overrule', f.demand ?? 0, reason)"
+      />
+    </div>
     <TextLooks v-if="text" :text :typefaces @set="set" @brought="emit('brought')" />
     <CodeLooks
       v-else-if="code"

@@ -2,6 +2,7 @@ import { useDebounceFn, useEventListener, useManualRefHistory } from '@vueuse/co
 import { computed, type MaybeRefOrGetter, type Ref, ref, shallowRef, toRaw, toValue, watch } from 'vue'
 import { api, type Problem, type Schemas } from '@/api/client'
 import { asDesign, asDocument, type Design, type Element } from '@/api/documents'
+import { stillAsked } from '../safety/useLaying'
 import { deedBetween } from './clipboard'
 
 export interface Bench {
@@ -299,6 +300,7 @@ export function useBench(designId: MaybeRefOrGetter<number>): Bench {
     if (!design.value) return
     design.value.elements = design.value.elements.filter((e) => !ids.includes(e.id))
     for (const e of design.value.elements) if (e.around) e.around = e.around.filter((id) => !ids.includes(id))
+    design.value.demands = stillAsked(design.value)
     if (chosenId.value !== undefined && ids.includes(chosenId.value)) choose(undefined)
     history.commit()
   }

@@ -1,7 +1,7 @@
 import { reactive } from 'vue'
 import type { Schemas } from '@/api/client'
 import type { Design } from '@/api/documents'
-import { type Laid, replaced } from '../safety/useLaying'
+import { type Laid, put } from '../safety/useLaying'
 import type { Layable } from './elements'
 import type { Bench } from './useBench'
 
@@ -23,7 +23,7 @@ export function useLaidOut(bench: Bench) {
   function layOut(laid: Schemas['LaidOut'], how: Laid) {
     const design = bench.design.value
     if (!design) return
-    design.elements = replaced(design, laid.elements, groups[how.what])
+    put(design, laid, how.what, groups[how.what])
     design.laid = how
     design.reference = laid.reference
     bench.choose(undefined)
@@ -34,9 +34,17 @@ export function useLaidOut(bench: Bench) {
     const design = bench.design.value
     if (!design) return
     design.elements = made.elements
+    design.demands = made.demands
     design.reference = made.reference
     design.printer = made.printer
     bench.commit()
   }
-  return { showing, layOut, takeReference }
+  /** Has a rule not be kept to, for a reason; without one it holds again. */
+  function overrule(demand: number, reason: string) {
+    const asked = bench.design.value?.demands?.[demand - 1]
+    if (!asked) return
+    asked.overruled = reason || undefined
+    bench.commit()
+  }
+  return { showing, overrule, layOut, takeReference }
 }

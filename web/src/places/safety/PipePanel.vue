@@ -4,12 +4,12 @@ import { computed } from 'vue'
 import { api, type Schemas } from '@/api/client'
 import type { Design } from '@/api/documents'
 import { useAsked } from '@/shared/useAsked'
-import { pipeRules } from './symbols'
 import LayingDialog from './LayingDialog.vue'
+import PipeFact from './PipeFact.vue'
 import { type Laid, useLaying } from './useLaying'
 
 /** A pipe marker: what is in the pipe gives its colours, how thick it is the sizes. */
-const props = defineProps<{ design: Design; fields: readonly string[] }>()
+const props = defineProps<{ design: Design; fields: readonly string[]; recordSet: number | undefined }>()
 const show = defineModel<boolean>('show', { required: true })
 const emit = defineEmits<{ take: [laid: Schemas['LaidOut'], how: Laid] }>()
 
@@ -22,6 +22,9 @@ const begin = {
   flow: 'right',
   symbols: [] as string[],
   rows: false,
+  groupField: '',
+  diameterField: '',
+  flowField: '',
 }
 const { spec, document, lay, laying } = useLaying(
   show,
@@ -34,6 +37,10 @@ const { spec, document, lay, laying } = useLaying(
 )
 const { data: groups } = useAsked((signal) => (show.value ? api.GET('/pipes/groups', { signal }) : undefined))
 const ofRules = computed(() => groups.value?.filter((g) => g.rules === spec.value.rules) ?? [])
+const ruleOptions = computed(() => {
+  const seen = new Map(groups.value?.map((g) => [g.rules, g.standard]))
+  return [...seen].map(([value, label]) => ({ value, label }))
+})
 const groupOptions = computed(() => [
   { value: '', label: 'by what it is' },
   ...ofRules.value.map((g) => ({ value: g.id, label: `${g.name}: ${g.letters} on ${g.field}` })),
@@ -56,62 +63,68 @@ const fieldOptions = computed(() => [
   { value: '', label: 'the same on all' },
   ...props.fields.map((value) => ({ value, label: `from ${value}` })),
 ])
+const ready = computed(
+  () =>
+    (spec.value.contents.trim() !== '' || spec.value.field !== '') &&
+    ((spec.value.diameter ?? 0) > 0 || spec.value.diameterField !== ''),
+)
 async function take() {
   const { diameter, ...rest } = spec.value
-  await lay(api.POST('/safety/pipe', { body: { document: document(), ...rest, diameter: diameter ?? 0 } }))
+  await lay(
+    api.POST('/safety/pipe', {
+      body: { document: document(), ...rest, diameter: diameter ?? 0, recordSet: props.recordSet },
+    }),
+  )
 }
 </script>
 
 <template>
-  <LayingDialog
-    v-model:show="show"
-    title="Pipe marker"
-    :width="820"
-    :laying
-    :ready="spec.contents.trim() !== '' && (spec.diameter ?? 0) > 0"
-    @take="take"
-  >
+  <LayingDialog v-model:show="show" title="Pipe marker" :width="820" :laying :ready @take="take">
     <div class="two">
       <div class="form">
         <label
           >Rules
-          <NSelect v-model:value="spec.rules" size="small" :options="pipeRules" aria-label="Rules" />
+          <NSelect v-model:value="spec.rules" size="small" :options="ruleOptions" aria-label="Rules" />
         </label>
-        <label
-          >Contents
+        <PipeFact v-model:field="spec.field" name="Contents" :fields="fieldOptions">
           <NInput
             v-model:value="spec.contents"
             size="small"
             placeholder="Cooling water"
+            :disabled="spec.field !== ''"
             :input-props="{ 'aria-label': 'Contents' }"
           />
-        </label>
-        <label
-          >Group
-          <NSelect v-model:value="spec.group" size="small" :options="groupOptions" aria-label="Group" />
-        </label>
-        <label
-          >Words
-          <NSelect v-model:value="spec.field" size="small" :options="fieldOptions" aria-label="Words" />
-        </label>
-        <div class="pair">
-          <label
-            >Outside diameter
-            <NInputNumber
-              v-model:value="spec.diameter"
-              size="small"
-              :show-button="false"
-              :min="1"
-              :max="10000"
-              :input-props="{ 'aria-label': 'Outside diameter' }"
-              ><template #suffix>mm</template></NInputNumber
-            >
-          </label>
-          <label
-            >Flow
-            <NSelect v-model:value="spec.flow" size="small" :options="flows" aria-label="Flow" />
-          </label>
-        </div>
+        </PipeFact>
+        <PipeFact v-model:field="spec.groupField" name="Group" :fields="fieldOptions">
+          <NSelect
+            v-model:value="spec.group"
+            size="small"
+            :options="groupOptions"
+            :disabled="spec.groupField !== ''"
+            aria-label="Group"
+          />
+        </PipeFact>
+        <PipeFact v-model:field="spec.diameterField" name="Outside diameter" :fields="fieldOptions">
+          <NInputNumber
+            v-model:value="spec.diameter"
+            size="small"
+            :show-button="false"
+            :min="1"
+            :max="10000"
+            :disabled="spec.diameterField !== ''"
+            :input-props="{ 'aria-label': 'Outside diameter' }"
+            ><template #suffix>mm</template></NInputNumber
+          >
+        </PipeFact>
+        <PipeFact v-model:field="spec.flowField" name="Flow" :fields="fieldOptions">
+          <NSelect
+            v-model:value="spec.flow"
+            size="small"
+            :options="flows"
+            :disabled="spec.flowField !== ''"
+            aria-label="Flow"
+          />
+        </PipeFact>
         <label
           >Hazards
           <NSelect

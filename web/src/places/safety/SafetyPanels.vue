@@ -28,5 +28,11 @@ const { showing, layOut } = props.laid
   />
   <SignPanel v-model:show="showing.sign" :design @take="layOut" />
   <DiamondPanel v-model:show="showing.diamond" :design @take="layOut" />
-  <PipePanel v-model:show="showing.pipe" :design :fields="recordFields" @take="layOut" />
+  <PipePanel
+    v-model:show="showing.pipe"
+    :design
+    :fields="recordFields"
+    :record-set="recordSetId"
+    @take="layOut"
+  />
 </template>

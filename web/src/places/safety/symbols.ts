@@ -15,11 +15,6 @@ export const languages = [
   { value: 'fr', label: 'French' },
   { value: 'es', label: 'Spanish' },
 ]
-export const pipeRules = [
-  { value: 'iso', label: 'ISO 20560-1' },
-  { value: 'asme', label: 'ASME A13.1' },
-  { value: 'din', label: 'DIN 2403' },
-]
 export const signalWords = [
   { value: '', label: 'none' },
   { value: 'danger', label: 'DANGER' },

@@ -3,6 +3,7 @@ import type { Problem, Schemas } from '@/api/client'
 import { asDocument, type Design, type Element } from '@/api/documents'
 
 export type Laid = NonNullable<Design['laid']>
+export type Demand = NonNullable<Design['demands']>[number]
 
 /** What a layout came to: what was left out and is too small, or why there is none. */
 export interface Laying {
@@ -45,15 +46,32 @@ export function useLaying<Spec extends object>(
   return { spec, document, lay, laying: { answer, problem } satisfies Laying }
 }
 
-/** The elements of a design with those laid out in the place of what was laid out before, and with ids that nothing else has. */
-export function replaced(design: Design, laid: readonly Schemas['About'][], group: string): Element[] {
+/**
+ * Puts what was laid out in the place of what was laid out of that kind before, with ids that nothing else has, and keeps what its
+ * rules ask.
+ */
+export function put(design: Design, made: Schemas['LaidOut'], what: Laid['what'], group: string) {
   const kept = design.elements.filter((e) => e.group !== group)
   const taken = new Set(kept.map((e) => e.id))
-  const made = (laid as unknown as Element[]).map((e) => {
+  const ids = new Map<string, string>()
+  const elements = (made.elements as unknown as Element[]).map((e) => {
     let id = e.id
     for (let n = 2; taken.has(id); n++) id = `${e.id} ${String(n)}`
     taken.add(id)
+    ids.set(e.id, id)
     return { ...e, id, group }
   })
-  return [...kept, ...made]
+  const demands = (made.demands as unknown as Demand[]).map((d) =>
+    d.element ? { ...d, element: ids.get(d.element) ?? d.element } : d,
+  )
+  design.elements = [...kept, ...elements]
+  design.demands = [...(design.demands ?? []).filter((d) => d.of !== what), ...demands]
+}
+
+/** What the rules ask of labels of which something is left: one that was taken off whole asks nothing. */
+export function stillAsked(design: Design): Demand[] | undefined {
+  const there = new Set(design.elements.map((e) => e.id))
+  const left = new Set(design.demands?.filter((d) => d.element && there.has(d.element)).map((d) => d.of))
+  const demands = design.demands?.filter((d) => left.has(d.of))
+  return demands?.length ? demands : undefined
 }
