@@ -10,7 +10,6 @@ import (
 	"flag"
 	"fmt"
 	"io/fs"
-	"maps"
 	"os"
 	"path/filepath"
 	"strings"
@@ -91,16 +90,10 @@ func unpackAnnex(c *console, pack *reference.Pack, path, folder string) error {
 	if err != nil {
 		return &sentenceError{err.Error()}
 	}
-	read, err := pack.Book.ReadAnnex(table.Fields, table.Records)
+	files, read, err := pack.WithAnnex(table.Fields, table.Records)
 	if err != nil {
 		return &sentenceError{err.Error()}
 	}
-	var substances bytes.Buffer
-	if err := pack.Book.WriteSubstances(&substances, read.Substances); err != nil {
-		return &sentenceError{err.Error()}
-	}
-	files := maps.Clone(pack.Files())
-	files["hazards/substances.tsv"] = substances.Bytes()
 	if err := unpackPack(files, folder); err != nil {
 		return err
 	}

@@ -91,7 +91,7 @@ func (b *Book) ReadAnnex(fields []string, records [][]string) (*Annex, error) {
 				e.tell("%s is in the table before; of its entries the first is kept. Compare both.", cas)
 				continue
 			}
-			s := Substance{CAS: cas, Names: map[string]string{"en": e.named(cell(columns.name), n+1)}, Classification: classification, Supplemental: supplemental, Limits: limits}
+			s := Substance{CAS: cas, Names: map[string]string{"en": e.named(cell(columns.name), n+1)}, Classification: classification, Supplemental: supplemental, Limits: limits, Source: Harmonised}
 			if n < len(ecs) {
 				s.EC = ecs[n]
 			}
@@ -281,7 +281,7 @@ func (b *Book) WriteSubstances(w io.Writer, others []Substance) error {
 			return err
 		}
 	}
-	if _, err := fmt.Fprintln(w, "cas\tec\tformula\ten\tde\tfr\tes\tsynonyms\tclassification\tsupplemental\tun\ttransport\tpacking\tlimits"); err != nil {
+	if _, err := fmt.Fprintln(w, "cas\tec\tformula\ten\tde\tfr\tes\tsynonyms\tclassification\tsupplemental\tun\ttransport\tpacking\tlimits\tstate\tsource"); err != nil {
 		return err
 	}
 	for i := range made.Substances {
@@ -290,7 +290,7 @@ func (b *Book) WriteSubstances(w io.Writer, others []Substance) error {
 		for _, language := range Languages {
 			row = append(row, cmp.Or(s.Names[language], s.Names["en"]))
 		}
-		row = append(row, strings.Join(s.Synonyms, ";"), s.Classification, strings.Join(s.Supplemental, " "), s.UN, s.Transport, s.PackingGroup, s.Limits)
+		row = append(row, strings.Join(s.Synonyms, ";"), s.Classification, strings.Join(s.Supplemental, " "), s.UN, s.Transport, s.PackingGroup, s.Limits, s.State, string(s.Source))
 		for j := range row {
 			row[j] = strings.Join(strings.Fields(row[j]), " ")
 		}

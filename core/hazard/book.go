@@ -114,7 +114,7 @@ func Read(files fs.FS) (*Book, error) {
 	if err := tables.ReadFile(files, "classes.tsv", 9, b.takeClass); err != nil {
 		return nil, err
 	}
-	if err := tables.ReadFile(files, "substances.tsv", 14, b.takeSubstance); err != nil {
+	if err := tables.ReadGrown(files, "substances.tsv", 14, 16, b.takeSubstance); err != nil {
 		return nil, err
 	}
 	return b, nil

@@ -229,6 +229,48 @@ func TestWrongClassificationsAreTold(t *testing.T) {
 	require.ErrorContains(t, err, "ghs, clp and hazcom")
 }
 
+// What a substance is called and how it is carried depends on its strength and state (UN Model Regulations, 3.2; CLP, annex VI).
+func TestSubstancesHaveStates(t *testing.T) {
+	book := hazard.Shipped()
+	for id, want := range map[string][4]string{ // UN number, class, packing group, of the classification
+		"7647-01-0":                                      {"1050", "2.3 (8)", "", "Press. Gas"},
+		"7647-01-0 in water, from 25 %":                  {"1789", "8", "II", "Skin Corr. 1B"},
+		"7664-39-3 in water, over 60 %":                  {"1790", "8 (6.1)", "I", "Acute Tox. 1 (dermal)"},
+		"1310-73-2 in water, from 5 %":                   {"1824", "8", "II", "Skin Corr. 1A"},
+		"7722-84-1 in water, 35 to under 50 %":           {"2014", "5.1 (8)", "II", "Eye Dam. 1"},
+		"7722-84-1 in water, 8 to under 20 %":            {"2984", "5.1", "III", "Eye Dam. 1"},
+		"7697-37-2":                                      {"2031", "8 (5.1)", "I", "Ox. Liq. 2"},
+		"7697-37-2 in water, 65 to 70 %":                 {"2031", "8 (5.1)", "II", "Ox. Liq. 3"},
+		"7664-93-9 in water, 15 to 51 %":                 {"2796", "8", "II", "Skin Corr. 1A"},
+		"7727-37-9 refrigerated liquid":                  {"1977", "2.2", "", "Press. Gas (Ref. Liq.)"},
+		"7782-44-7 refrigerated liquid":                  {"1073", "2.2 (5.1)", "", "Ox. Gas 1"},
+		"7440-37-1 refrigerated liquid":                  {"1951", "2.2", "", "Press. Gas (Ref. Liq.)"},
+		"124-38-9 solid (dry ice)":                       {"1845", "9", "", ""},
+		"1336-21-6 in water, 10 to 24.9 %":               {"2672", "8", "III", "Skin Corr. 1B"},
+		"7664-41-7 liquefied under pressure":             {"1005", "2.3 (8)", "", "Acute Tox. 3 (inhalation)"},
+		"7681-52-9 in water, 12 to 16 % active chlorine": {"1791", "8", "II", "Skin Corr. 1B"},
+	} {
+		s, err := book.Substance(id)
+		require.NoError(t, err, id)
+		require.Equal(t, id, s.ID())
+		require.Equal(t, []string{want[0], want[1], want[2]}, []string{s.UN, s.Transport, s.PackingGroup}, id)
+		require.Contains(t, s.Classification, want[3], id)
+	}
+	require.GreaterOrEqual(t, len(book.Substances), 600)
+	for i := range book.Substances {
+		s := &book.Substances[i]
+		require.NotEmpty(t, s.From(), "%s says where it is from", s.ID())
+		for _, language := range hazard.Languages {
+			require.NotEmpty(t, s.Names[language], s.ID())
+			label, err := book.SubstanceLabel(s, hazard.Wanted{Language: language})
+			require.NoError(t, err, s.ID())
+			require.Equal(t, s.Classification == "", label.SignalWord == "" && len(label.Hazards) == 0, s.ID())
+		}
+	}
+	_, err := book.Substance("7647-01-0 as a powder")
+	require.Error(t, err)
+}
+
 func TestContainersAskForSizes(t *testing.T) {
 	for volume, want := range map[float64][5]float64{ // CLP, annex I, table 1.3, with the letters of (EU) 2024/2865
 		500: {74, 52, 16, 10, 1.2}, 501: {74, 52, 16, 10, 1.4}, 3000: {74, 52, 16, 10, 1.4}, 3001: {105, 74, 23, 23, 1.8}, 50_000: {105, 74, 23, 23, 1.8}, 200_000: {148, 105, 32, 32, 2},

@@ -3,6 +3,7 @@ package hazard
 import (
 	"slices"
 	"strings"
+	"unicode"
 )
 
 // A limit is the concentration from which one ingredient gives its class to the mixture.
@@ -77,7 +78,9 @@ func (m *mixing) byLimit() {
 		p := &m.parts[i]
 		for j := range p.Classes {
 			c := &p.Classes[j]
-			own := !p.both && slices.ContainsFunc(p.Limits, func(l Specific) bool { return l.euh == "" && l.class.Class == c.Class.Class && l.single() })
+			own := !p.both && slices.ContainsFunc(p.Limits, func(l Specific) bool {
+				return l.euh == "" && l.class.Class == c.Class.Class && l.class.Category == c.Class.Category && l.single()
+			})
 			for _, l := range all {
 				if l.class != c.Class.Class || l.category != c.Class.Category || own {
 					continue
@@ -125,6 +128,9 @@ func (m *mixing) take(p *Part, c *Classified, class, category, because, clause s
 	}
 	if class == "Repr." { // the letters, for the lowest limit of each
 		detail = strings.TrimLeft(strings.Join(c.Hazards, ""), "H0123456789")
+		if strings.HasPrefix(category, "2") {
+			detail = suspected(detail)
+		}
 		if m.rules != CLP && detail != "" && c.Detail != "" {
 			detail = c.Detail
 		}
@@ -133,6 +139,24 @@ func (m *mixing) take(p *Part, c *Classified, class, category, because, clause s
 	m.step("%s: %s %% %s, %s: %s (%s).", c.Class.Name, number(p.Percent), p.Name, because, g, clause)
 	m.gives(class, category, detail)
 	m.contributes(p)
+}
+
+// suspected are the letters of category 2 for those of a part: of one that harms the unborn child for sure and is suspected of harming fertility (Df), the
+// limit of category 2 is that of fertility.
+func suspected(letters string) string {
+	if small := strings.Map(func(r rune) rune {
+		if unicode.IsLower(r) {
+			return r
+		}
+		return -1
+	}, letters); small != "" {
+		return small
+	}
+	small := strings.ToLower(letters)
+	if small == "df" {
+		return "fd"
+	}
+	return small
 }
 
 // once sums what irritates the airways or makes drowsy (CLP, annex I, 3.8.3.4.5).

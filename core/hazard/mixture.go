@@ -240,6 +240,14 @@ func (m *mixing) contributes(p *Part) { m.contributors[p.Name] = true }
 
 // resolve leaves out the categories of a class for which a graver one stands, and puts together what letters say.
 func (m *mixing) resolve() {
+	for i := range m.given { // one part is sure by inhalation, another by any route: the mixture is by any (H350)
+		g := &m.given[i]
+		if lettered(g.class) && g.detail == "inhalation" && slices.ContainsFunc(m.given, func(other given) bool {
+			return other.class == g.class && other.detail == "" && other.category[0] == g.category[0]
+		}) {
+			g.detail = ""
+		}
+	}
 	for _, g := range m.given {
 		at := slices.IndexFunc(m.given, func(other given) bool { // that stands for it
 			switch {

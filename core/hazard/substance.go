@@ -20,7 +20,40 @@ type Substance struct {
 	UN             string            `json:"un,omitempty"`           // number, four digits
 	Transport      string            `json:"transport,omitempty"`    // class, with subsidiary hazards in brackets
 	PackingGroup   string            `json:"packingGroup,omitempty"`
+	State          string            `json:"state,omitempty"`  // in which it is, where that decides, such as "in water, from 25 %"; empty: as it is by itself
+	Source         Source            `json:"source,omitempty"` // of what is said of it
 	Own            Origin            `json:"own,omitempty"`
+}
+
+// ID returns what the substance is found by: its CAS number, and its state.
+func (s *Substance) ID() string {
+	if s.State == "" {
+		return s.CAS
+	}
+	return s.CAS + " " + s.State
+}
+
+// A Source is where the classification of a substance is from.
+type Source string
+
+// The sources of the book.
+const (
+	Harmonised Source = "annex VI" // CLP, annex VI, part 3, as amended up to (EU) 2022/692, to our knowledge
+	Check      Source = "check"    // what suppliers commonly say, to our knowledge: to be checked against the safety data sheet
+)
+
+// sources say what the sources are.
+var sources = map[Source]string{
+	Harmonised: "The classification is that of CLP, annex VI, up to (EU) 2022/692, to our knowledge. A supplier's safety data sheet may say more, and goes first.",
+	Check:      "The classification is not harmonised, or not certain here: check it against section 2 of the safety data sheet before it is printed.",
+}
+
+// From says in a sentence where the classification is from.
+func (s *Substance) From() string {
+	if s.Own != OfTheBook {
+		return "The plant's own entry."
+	}
+	return sources[s.Source]
 }
 
 // An Origin is who says what is said of a substance.
@@ -41,7 +74,7 @@ func (b *Book) With(own []Substance) (*Book, error) {
 	made := &Book{Classes: b.Classes, Substances: slices.Clone(b.Substances), statements: b.statements, byNumber: maps.Clone(b.byNumber)}
 	for _, s := range own {
 		s.Own = OwnOne
-		if _, known := b.byNumber[s.CAS]; known {
+		if _, known := b.byNumber[s.ID()]; known {
 			s.Own = Changed
 		}
 		if err := made.Add(s); err != nil {
@@ -53,7 +86,10 @@ func (b *Book) With(own []Substance) (*Book, error) {
 
 func (b *Book) takeSubstance(row []string) error {
 	s := Substance{CAS: row[0], EC: row[1], Formula: row[2], Names: map[string]string{}, Classification: row[8], Supplemental: strings.Fields(row[9]),
-		UN: row[10], Transport: row[11], PackingGroup: row[12], Limits: row[13]}
+		UN: row[10], Transport: row[11], PackingGroup: row[12], Limits: row[13], State: row[14], Source: Source(row[15])}
+	if sources[s.Source] == "" && s.Source != "" {
+		return wrong("%q is no source; there are annex VI and check.", s.Source)
+	}
 	for i, language := range Languages {
 		s.Names[language] = row[3+i]
 	}
@@ -94,12 +130,12 @@ func (b *Book) Add(s Substance) error {
 			return wrong("%s is no statement.", code)
 		}
 	}
-	at, known := b.byNumber[s.CAS]
+	at, known := b.byNumber[s.ID()]
 	if known {
 		b.Substances[at] = s
 		return nil
 	}
-	b.byNumber[s.CAS] = len(b.Substances)
+	b.byNumber[s.ID()] = len(b.Substances)
 	if _, taken := b.byNumber[s.EC]; s.EC != "" && !taken { // hydrates share the number of what is dry
 		b.byNumber[s.EC] = len(b.Substances)
 	}
@@ -182,7 +218,7 @@ func (b *Book) Search(words string, limit int) (found []*Substance) {
 	var inside []*Substance
 	for i := range b.Substances {
 		s := &b.Substances[i]
-		names := append([]string{s.CAS, s.EC, s.Formula}, s.Synonyms...)
+		names := append([]string{s.ID(), s.EC, s.Formula}, s.Synonyms...)
 		for _, language := range Languages {
 			names = append(names, s.Names[language])
 		}

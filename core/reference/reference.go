@@ -89,7 +89,7 @@ var Shipped = sync.OnceValue(func() *Pack {
 			panic(err) // they are part of the program
 		}
 	}
-	about := About{Format: Format, Version: symbols.Edition, Date: "2026-11-26", By: "Odd Spool"}
+	about := About{Format: Format, Version: symbols.Edition, Date: "2026-12-01", By: "Odd Spool"}
 	return &Pack{About: about, Book: hazard.Shipped(), Pipes: pipe.Shipped(), Symbols: symbols.All(), Texts: sign.Texts(), files: files} // its tests write it and read it again
 })
 
@@ -178,6 +178,21 @@ func (p *Pack) Find(id string) *symbols.Symbol {
 
 // Files returns the content of the pack by its names, to make another of it.
 func (p *Pack) Files() map[string][]byte { return maps.Clone(p.files) }
+
+// WithAnnex returns the content of a pack whose substances are those of the authority's table of harmonised classifications, and what of the table is not
+// in it. Its error is a *hazard.Error.
+func (p *Pack) WithAnnex(fields []string, records [][]string) (files map[string][]byte, read *hazard.Annex, err error) {
+	if read, err = p.Book.ReadAnnex(fields, records); err != nil {
+		return nil, nil, err
+	}
+	var substances bytes.Buffer
+	if err := p.Book.WriteSubstances(&substances, read.Substances); err != nil {
+		return nil, nil, err
+	}
+	files = p.Files()
+	files["hazards/substances.tsv"] = substances.Bytes()
+	return files, read, nil
+}
 
 // Write writes a pack, signed with a key; nil: unsigned, as a program keeps one for itself. Its errors are those of the writer, and an
 // *Error where Open would not take it.

@@ -99,6 +99,7 @@ type hazardous struct {
 	label          *hazard.Label
 	classification string
 	name, numbers  string
+	source         string // where the classification is from
 	steps          []string
 	mixed          *hazard.Mixed // nil: it is no mixture
 }
@@ -117,6 +118,7 @@ func (s *Server) hazardOf(ctx context.Context, r api.HazardRequest, version stri
 			return h, err
 		}
 		h.name, h.numbers, h.classification = cmp.Or(substance.Names[w.Language], substance.Names["en"]), substance.Numbers(), substance.Classification
+		h.source = substance.From()
 		h.label, err = book.SubstanceLabel(substance, w)
 		return h, err
 	case or(r.Mixture, "") != "":
@@ -154,6 +156,9 @@ func (s *Server) LabelHazards(ctx context.Context, req api.LabelHazardsRequestOb
 		LeftOut: []api.HazardStatement{}, Small: l.Small, Steps: list(h.steps), Numbers: some(h.numbers)}
 	for _, out := range l.LeftOut {
 		answer.LeftOut = append(answer.LeftOut, api.HazardStatement{Code: out.Code, Text: out.Text, Because: list(out.Because), Why: &out.Why})
+	}
+	if h.source != "" {
+		answer.Notes = &[]string{h.source}
 	}
 	if h.mixed != nil {
 		answer.Open, answer.Answered = toOpen(h.mixed.Open), toOpen(h.mixed.Answered)
@@ -204,14 +209,14 @@ func (s *Server) FindSubstances(ctx context.Context, req api.FindSubstancesReque
 }
 
 func toSubstance(from *hazard.Substance) api.Substance {
-	return api.Substance{Cas: from.CAS, Ec: some(from.EC), Formula: some(from.Formula), Names: from.Names, Synonyms: list(from.Synonyms),
+	return api.Substance{Id: new(from.ID()), State: some(from.State), Source: some(string(from.Source)), From: some(from.From()), Cas: from.CAS, Ec: some(from.EC), Formula: some(from.Formula), Names: from.Names, Synonyms: list(from.Synonyms),
 		Classification: from.Classification, Supplemental: new(append([]string{}, from.Supplemental...)), Limits: some(from.Limits), Un: some(from.UN), Transport: some(from.Transport), PackingGroup: some(from.PackingGroup), Own: some(string(from.Own))}
 }
 
 // PutSubstance implements api.StrictServerInterface.
 func (s *Server) PutSubstance(ctx context.Context, req api.PutSubstanceRequestObject) (api.PutSubstanceResponseObject, error) {
 	b := req.Body
-	own := hazard.Substance{CAS: strings.TrimSpace(b.Cas), EC: strings.TrimSpace(or(b.Ec, "")), Formula: or(b.Formula, ""), Names: b.Names, Synonyms: b.Synonyms, Classification: strings.TrimSpace(b.Classification),
+	own := hazard.Substance{CAS: strings.TrimSpace(b.Cas), State: strings.Join(strings.Fields(or(b.State, "")), " "), EC: strings.TrimSpace(or(b.Ec, "")), Formula: or(b.Formula, ""), Names: b.Names, Synonyms: b.Synonyms, Classification: strings.TrimSpace(b.Classification),
 		Supplemental: or(b.Supplemental, nil), Limits: strings.TrimSpace(or(b.Limits, "")), UN: strings.TrimSpace(or(b.Un, "")), Transport: or(b.Transport, ""), PackingGroup: or(b.PackingGroup, "")}
 	for _, language := range hazard.Languages { // what is not translated stands in English
 		own.Names[language] = cmp.Or(strings.TrimSpace(own.Names[language]), strings.TrimSpace(own.Names["en"]))
@@ -228,10 +233,10 @@ func (s *Server) PutSubstance(ctx context.Context, req api.PutSubstanceRequestOb
 	if err != nil {
 		return nil, fmt.Errorf("write substance: %w", err)
 	}
-	if err := s.store.PutSubstance(ctx, own.CAS, about, s.user(ctx)); err != nil {
+	if err := s.store.PutSubstance(ctx, own.ID(), about, s.user(ctx)); err != nil {
 		return nil, err
 	}
-	made, err := book.Substance(own.CAS)
+	made, err := book.Substance(own.ID())
 	if err != nil {
 		return nil, err
 	}

@@ -76,6 +76,20 @@ func TestSafetyLabelsAreLaidOut(t *testing.T) {
 	require.Equal(t, "Sign", uses[0].Name)
 	require.Equal(t, 200, s.do("POST", "/api/safety/pipe", api.PipeRequest{Document: d.Document, Rules: "din", Contents: "Natural gas", Diameter: 89}, &laid))
 	require.False(t, laid.Fits)
+	require.NotEmpty(t, laid.Demands)
+	parsed.Demands = laid.Demands
+	parsed.Demands[0].Overruled = "rule 7 of the plant"
+	document, err = json.Marshal(parsed)
+	require.NoError(t, err)
+	require.Equal(t, 200, s.do("POST", "/api/safety/pipe", api.PipeRequest{Document: document, Rules: "din", Contents: "Natural gas", Diameter: 89}, &laid))
+	require.Equal(t, "rule 7 of the plant", laid.Demands[0].Overruled, "laid out again as it was, it keeps the reason")
+	var set api.RecordSet
+	require.Equal(t, 200, s.do("POST", "/api/record-sets/written", map[string]any{"name": "Pipes", "fields": []string{"holds", "mm"}, "records": [][]string{{"Water", "60"}, {"Natural gas", "200"}}}, &set))
+	batch := map[string]any{"document": d.Document, "rules": "din", "contents": "", "diameter": 0, "recordSet": set.Id, "field": "holds", "diameterField": "mm"}
+	require.Equal(t, 200, s.do("POST", "/api/safety/pipe", batch, &laid))
+	require.Contains(t, string(laid.Elements[1]), `"values":["Natural gas"]`, "each group has its field")
+	batch["diameterField"] = "width"
+	require.Contains(t, s.problem(422, "POST", "/api/safety/pipe", batch), "no field")
 	require.Contains(t, s.problem(422, "POST", "/api/safety/pipe", api.PipeRequest{Document: d.Document, Rules: "din", Contents: "stuff", Diameter: 89}), "4-flammable-gases")
 	require.Equal(t, 200, s.do("POST", "/api/safety/diamond", api.DiamondRequest{Document: d.Document, Health: 1, Fire: 3}, &laid))
 	require.True(t, laid.Fits)

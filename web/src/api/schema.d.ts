@@ -699,6 +699,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/reference/annex": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Makes a pack of the one in use and the authority's table of harmonised classifications (CLP, annex VI, table 3, as a spreadsheet); it is not in use by that. */
+        post: operations["addAnnex"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/reference/packs/{version}/changes": {
         parameters: {
             query?: never;
@@ -2656,6 +2673,12 @@ export interface components {
             /** @description What came of asking; empty where nobody asked. */
             text: string;
             packs: components["schemas"]["ReferencePack"][];
+            /** @description Rows of the authority's table that are not taken over as they stand. */
+            told?: {
+                row: number;
+                index: string;
+                text: string;
+            }[];
         };
         ReferencePack: {
             version: string;
@@ -2842,7 +2865,7 @@ export interface components {
             words: string[];
         };
         HazardRequest: {
-            /** @description A CAS or EC number. */
+            /** @description A CAS or EC number, or the id of a substance in a state. */
             substance?: string;
             classes?: string;
             mixture?: string;
@@ -2933,7 +2956,15 @@ export interface components {
             clause: string;
         };
         Substance: {
+            /** @description What it is asked for by: its CAS number, and its state. */
+            id?: string;
             cas: string;
+            /** @description In which it is, where that decides: in water, from 25 %. */
+            state?: string;
+            /** @description annex VI, or check: to be checked against the safety data sheet. */
+            source?: string;
+            /** @description Where its classification is from. */
+            from?: string;
             ec?: string;
             formula?: string;
             names: {
@@ -5810,6 +5841,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /** @description The substance's id. */
                 cas: string;
             };
             cookie?: never;
@@ -5992,6 +6024,35 @@ export interface operations {
                 "multipart/form-data": {
                     /** Format: binary */
                     file: string;
+                };
+            };
+        };
+        responses: {
+            /** @description The packs */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Reference"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    addAnnex: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /** Format: binary */
+                    file: string;
+                    settings?: components["schemas"]["ReadSettings"];
                 };
             };
         };

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { NButton } from 'naive-ui'
-import { computed, ref, watch } from 'vue'
+import { computed, ref, shallowRef, watch } from 'vue'
 import { api, type Schemas } from '@/api/client'
 import { moment, plural } from '@/shared/format'
 import PanelDialog from '@/shared/PanelDialog.vue'
@@ -17,7 +17,9 @@ const emit = defineEmits<{ changed: [reference?: Schemas['Reference']] }>()
 const { problem, doing } = useDoing()
 const looking = ref<string>()
 const text = ref('')
+const told = shallowRef<NonNullable<Schemas['Reference']['told']>>([])
 watch(show, () => {
+  told.value = []
   looking.value = undefined
   text.value = ''
 })
@@ -44,14 +46,16 @@ function came(now: Schemas['Reference'] | undefined) {
 async function check() {
   came((await doing(() => api.POST('/reference/check'))).data)
 }
-async function bringIn(event: Event) {
+/** A signed pack, or the authority's own table, of which a pack is made. */
+async function bringIn(event: Event, path: '/reference/packs' | '/reference/annex') {
   const field = event.target as HTMLInputElement
   const [file] = field.files ?? []
   if (!file) return
   const body = new FormData()
   body.append('file', file)
-  const { data } = await doing(() => api.POST('/reference/packs', { body: body as never }))
+  const { data } = await doing(() => api.POST(path, { body: body as never }))
   field.value = ''
+  told.value = data?.told ?? []
   came(data)
 }
 async function choose(version: string) {
@@ -73,6 +77,16 @@ async function choose(version: string) {
     </p>
     <ProblemNote :problem="problem ?? unlike" />
     <p v-if="text" role="status">{{ text }}</p>
+    <details v-if="told.length">
+      <summary class="warn">
+        ▲ {{ plural(told.length, 'row') }} of the table not taken over as they stand
+      </summary>
+      <ul class="told">
+        <li v-for="t in told" :key="`${t.row} ${t.text}`">
+          Row {{ t.row }}<template v-if="t.index"> ({{ t.index }})</template>: {{ t.text }}
+        </li>
+      </ul>
+    </details>
     <table v-if="packs.length" class="plain packs">
       <thead>
         <tr>
@@ -116,7 +130,12 @@ async function choose(version: string) {
     </section>
     <template #foot>
       <label class="file"
-        >A pack as a file <input type="file" accept=".zip,application/zip" @change="bringIn"
+        >A pack as a file
+        <input type="file" accept=".zip,application/zip" @change="bringIn($event, '/reference/packs')"
+      /></label>
+      <label class="file"
+        >Annex VI as a spreadsheet
+        <input type="file" accept=".xlsx,.ods,.csv" @change="bringIn($event, '/reference/annex')"
       /></label>
       <span class="room" />
       <NButton v-if="reference?.asks" @click="check">Look for a newer one</NButton>
@@ -148,5 +167,10 @@ async function choose(version: string) {
 h3 {
   margin: 12px 0 6px;
   font-size: 15px;
+}
+.told {
+  max-height: 200px;
+  overflow: auto;
+  font-size: 13px;
 }
 </style>

@@ -63,7 +63,7 @@ watch(
   [symbols, substances],
   ([drawn, named]) => {
     const symbol = drawn?.find((s) => s.id === wanted.value)
-    const substance = named?.find((s) => s.cas === wanted.value)
+    const substance = named?.find((s) => (s.id ?? s.cas) === wanted.value)
     const [first] = drawn ?? []
     if (substance) chosen.value = { what: 'substance', of: substance }
     else if (symbol) chosen.value = { what: 'symbol', of: symbol }
@@ -74,7 +74,7 @@ watch(
 const { data: answer } = useAsked((signal) =>
   chosen.value?.what === 'substance'
     ? api.POST('/hazards/label', {
-        body: { substance: chosen.value.of.cas, rules: rules.value, language: language.value },
+        body: { substance: idOf(chosen.value.of), rules: rules.value, language: language.value },
         signal,
       })
     : undefined,
@@ -84,6 +84,7 @@ const { data: uses } = useAsked((signal) =>
     ? api.GET('/symbols/{symbol}/uses', { params: { path: { symbol: chosen.value.of.id } }, signal })
     : undefined,
 )
+const idOf = (s: Schemas['Substance']) => s.id ?? s.cas
 const writing = ref(false)
 const ofBook = computed(() => (chosen.value?.what === 'substance' ? chosen.value.of : undefined))
 const changing = shallowRef<Schemas['Substance']>()
@@ -93,12 +94,12 @@ function write(of: Schemas['Substance'] | undefined) {
 }
 async function kept(substance: Schemas['Substance']) {
   chosen.value = { what: 'substance', of: substance }
-  if (!wanted.value) words.value = substance.cas
+  if (!wanted.value) words.value = idOf(substance)
   await again()
 }
 async function forget() {
   if (!ofBook.value) return
-  await api.DELETE('/hazards/substances/{cas}', { params: { path: { cas: ofBook.value.cas } } })
+  await api.DELETE('/hazards/substances/{cas}', { params: { path: { cas: idOf(ofBook.value) } } })
   chosen.value = undefined
   await again()
 }
@@ -171,16 +172,20 @@ const shown = computed(() => (all.value ? symbols.value : symbols.value?.slice(0
             </tr>
           </thead>
           <tbody>
-            <tr v-for="s in substances" :key="s.cas">
+            <tr v-for="s in substances" :key="idOf(s)">
               <td>
                 <TextButton @click="chosen = { what: 'substance', of: s }">
                   {{ s.names[language] ?? s.names.en }}
                 </TextButton>
+                <span v-if="s.state" class="quiet"> · {{ s.state }}</span>
                 <span v-if="s.own" class="quiet"> · {{ s.own === 'own' ? 'ours' : 'changed by us' }}</span>
               </td>
               <td class="no-wrap">{{ s.cas }}</td>
               <td>{{ s.un }}</td>
-              <td class="quiet">{{ s.classification || 'not classified' }}</td>
+              <td class="quiet">
+                {{ s.classification || 'not classified' }}
+                <span v-if="s.source === 'check'" class="warn">▲ check it against the safety data sheet</span>
+              </td>
             </tr>
           </tbody>
         </table>
@@ -280,7 +285,8 @@ const shown = computed(() => (all.value ? symbols.value : symbols.value?.slice(0
           <dd>{{ chosen.of.formula }}</dd>
           <dt>Numbers</dt>
           <dd>
-            CAS {{ chosen.of.cas }}<template v-if="chosen.of.ec"> · EC {{ chosen.of.ec }}</template>
+            CAS {{ chosen.of.cas }}<template v-if="chosen.of.state">, {{ chosen.of.state }}</template
+            ><template v-if="chosen.of.ec"> · EC {{ chosen.of.ec }}</template>
           </dd>
           <dt>Transport</dt>
           <dd v-if="chosen.of.un">

@@ -39,6 +39,7 @@ async function keep() {
   emit('kept', data)
 }
 const rest = [
+  ['state', 'State, where it decides'],
   ['ec', 'EC number'],
   ['formula', 'Formula'],
   ['un', 'UN number'],

@@ -70,8 +70,8 @@ const { data: found } = useAsked((signal) =>
 const substances = computed(() => {
   const list = (search.value ? found.value : undefined) ?? []
   const options = list.map((s) => ({
-    value: s.cas,
-    label: `${s.names[spec.value.language] ?? s.names.en ?? ''} · ${s.cas}${s.un ? ` · UN ${s.un}` : ''}`,
+    value: s.id ?? s.cas,
+    label: `${s.names[spec.value.language] ?? s.names.en ?? ''}${s.state ? ` (${s.state})` : ''} · ${s.cas}${s.un ? ` · UN ${s.un}` : ''}`,
   }))
   if (spec.value.substance && !options.some((o) => o.value === spec.value.substance))
     options.unshift({ value: spec.value.substance, label: spec.value.substance })
