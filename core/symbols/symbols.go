@@ -106,7 +106,7 @@ var library = sync.OnceValue(func() []*Symbol {
 })
 
 // Families are those of the library, in their order.
-var Families = []string{"warning", "prohibition", "mandatory", "safe condition", "fire", "ghs", "transport", "handling", "arrows", "electrical", "recycling", "food"}
+var Families = []string{"warning", "prohibition", "mandatory", "safe condition", "fire", "ghs", "transport", "handling", "arrows", "electrical", "recycling", "food", "medical", "textile care", "conformity"}
 
 // All returns the symbols of the library, by family and number.
 func All() []*Symbol { return library() }

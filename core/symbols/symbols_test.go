@@ -2,6 +2,8 @@ package symbols_test
 
 import (
 	"fmt"
+	"regexp"
+	"strconv"
 	"strings"
 	"testing"
 
@@ -144,4 +146,36 @@ func ExampleSearch() {
 		fmt.Println(s.Number, s.Name)
 	}
 	// Output: W011 Slippery surface
+}
+
+// ISO 3864-1, 6.3: the ring of a prohibition is a tenth of its diameter wide, the bar 8 per cent.
+func TestProhibitionsHaveTheProportionsOfTheStandard(t *testing.T) {
+	ring, bar := regexp.MustCompile(`r="([0-9.]+)" fill="none" stroke="#C8102E" stroke-width="([0-9.]+)"`), regexp.MustCompile(`<path[^>]*stroke="#C8102E" stroke-width="([0-9.]+)"`)
+	number := func(text string) float64 {
+		v, err := strconv.ParseFloat(text, 64)
+		require.NoError(t, err)
+		return v
+	}
+	for _, s := range symbols.Search("", "prohibition") {
+		drawing := string(s.SVG())
+		is := ring.FindStringSubmatch(drawing)
+		require.NotNil(t, is, s.ID)
+		diameter := 2*number(is[1]) + number(is[2])
+		require.InDelta(t, 0.1, number(is[2])/diameter, 0.001, s.ID)
+		require.InDelta(t, 0.08, number(bar.FindStringSubmatch(drawing)[1])/diameter, 0.001, s.ID)
+	}
+}
+
+func TestSymbolsOfEveryTrade(t *testing.T) {
+	for _, test := range []struct{ words, id string }{
+		{"cargo aircraft", "UN-cao"}, {"lithium battery mark", "UN-battery"}, {"9A", "UN9A"}, {"un3373", "UN-3373"}, {"excepted quantity", "UN-eq"}, {"limited quantity", "UN-lq"}, {"orange plate", "UN-plate"},
+		{"overpack", "UN-overpack"}, {"fumigation", "UN-fumigation"}, {"radioactive", "UN7-1"}, {"fissile", "UN7-E"}, {"ce marking", "CE"}, {"ukca", "UKCA"}, {"weee", "RC21"}, {"esd susceptibility", "ESD-sensitive"},
+		{"manufacturer", "MD-manufacturer"}, {"use by", "MD-useby"}, {"sterile ethylene", "MD-sterile-eo"}, {"serial number", "MD-sn"}, {"udi", "MD-udi"}, {"wash 40", "TC-wash40"}, {"iron 150", "TC-iron2"}, {"food contact", "FD01"},
+	} {
+		var ids []string
+		for _, s := range symbols.Search(test.words, "") {
+			ids = append(ids, s.ID)
+		}
+		require.Contains(t, ids, test.id, test.words)
+	}
 }

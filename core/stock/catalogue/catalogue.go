@@ -185,14 +185,22 @@ func sleeves() []stock.Stock {
 	for _, row := range []struct {
 		supplied, wall measure.Length
 		colour, name   string
+		ratio          measure.Length // of supplied to recovered diameter
 	}{
-		{2400, 500, "#FFFFFF", "white"}, {3200, 500, "#FFFFFF", "white"}, {4800, 500, "#FFFFFF", "white"}, {6400, 640, "#FFFFFF", "white"},
-		{9500, 640, "#FFFFFF", "white"}, {12700, 640, "#FFFFFF", "white"}, {19000, 760, "#FFFFFF", "white"}, {25400, 890, "#FFFFFF", "white"},
-		{6400, 640, "#F7C600", "yellow"}, {12700, 640, "#F7C600", "yellow"},
+		{2400, 500, "#FFFFFF", "white", 2}, {3200, 500, "#FFFFFF", "white", 2}, {4800, 500, "#FFFFFF", "white", 2}, {6400, 640, "#FFFFFF", "white", 2},
+		{9500, 640, "#FFFFFF", "white", 2}, {12700, 640, "#FFFFFF", "white", 2}, {19000, 760, "#FFFFFF", "white", 2}, {25400, 890, "#FFFFFF", "white", 2},
+		{6400, 640, "#F7C600", "yellow", 2}, {12700, 640, "#F7C600", "yellow", 2},
+		{3000, 550, "#FFFFFF", "white", 3}, {6000, 650, "#FFFFFF", "white", 3}, {9000, 750, "#FFFFFF", "white", 3}, {12000, 750, "#FFFFFF", "white", 3}, {18000, 850, "#FFFFFF", "white", 3}, {24000, 1000, "#FFFFFF", "white", 3},
+		{6000, 650, "#F7C600", "yellow", 3}, {12000, 750, "#F7C600", "yellow", 3},
+		{4000, 1000, "#FFFFFF", "white", 4}, {8000, 1000, "#FFFFFF", "white", 4}, {12000, 1200, "#FFFFFF", "white", 4}, {16000, 1400, "#FFFFFF", "white", 4}, {24000, 1800, "#FFFFFF", "white", 4},
 	} {
-		tube := &stock.Tubing{Supplied: row.supplied, Recovered: row.supplied / 2, Wall: row.wall, Ladder: true, Faces: 2}
-		all = append(all, stock.Stock{Name: fmt.Sprintf("Sleeve %g, %s", row.supplied.Millimetres(), row.name), Kind: stock.Sleeve,
-			Material: "polyolefin shrink tubing 2:1", Purpose: "cables and hoses", Colour: row.colour, Shape: stock.Rectangle,
+		tube := &stock.Tubing{Supplied: row.supplied, Recovered: row.supplied / row.ratio, Wall: row.wall, Ladder: true, Faces: 2}
+		name := fmt.Sprintf("Sleeve %g, %s", row.supplied.Millimetres(), row.name)
+		if row.ratio > 2 {
+			name += fmt.Sprintf(", %d:1", row.ratio)
+		}
+		all = append(all, stock.Stock{Name: name, Kind: stock.Sleeve,
+			Material: fmt.Sprintf("polyolefin shrink tubing %d:1", row.ratio), Purpose: "cables and hoses", Colour: row.colour, Shape: stock.Rectangle,
 			Width: tube.FlatWidth() / 1000 * 1000, Length: 50 * mm, Gap: 6 * mm, Sleeve: tube, Keep: mm / 2, PerRoll: 250})
 	}
 	return all
