@@ -43,7 +43,7 @@ func TestStocksAreFoundByWhatIsTyped(t *testing.T) {
 	require.Equal(t, []string{"102 × 51 paper"}, names("4x2in"))
 	require.Contains(t, names("3 in"), "76 × 51 paper")
 	require.Equal(t, []string{"50 × 25, 2 lanes", "22 × 12, 4 lanes"}, names("polyester lanes"))
-	require.Equal(t, []string{"Sleeve 6.4, yellow"}, names("sleeve yellow 6.4mm"))
+	require.Equal(t, []string{"Sleeve 6.4, yellow", "Sleeve 6, yellow, 3:1"}, names("sleeve yellow 6.4mm"))
 	require.Len(t, names("oval"), 1)
 	require.Len(t, names("S-076"), 1)
 	require.Equal(t, len(catalogue.All()), len(names("")))
