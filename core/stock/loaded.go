@@ -2,6 +2,7 @@ package stock
 
 import (
 	"fmt"
+	"time"
 
 	"oddspool/core/measure"
 )
@@ -16,6 +17,36 @@ type Loaded struct {
 	Capacity      int            // labels or sheets when full; 0: not told
 	LeftLength    measure.Length // of a web without pieces; -1: not told so
 	FullLength    measure.Length
+}
+
+// A Said is what a person says is loaded where a printer says something else, such as after a change of rolls that the printer does not notice. It counts
+// as long as the printer says the very same thing.
+type Said struct {
+	Key           string         `json:"key"`
+	Name          string         `json:"name"`
+	Width, Length measure.Length // of one page
+	Reason        string         `json:"reason"`
+	By            string         `json:"by"`
+	At            time.Time      `json:"at"`
+	Against       Against        `json:"against"`
+}
+
+// An Against is what the printer said when a person said something else.
+type Against struct {
+	Key, Name     string
+	Width, Length measure.Length
+}
+
+// Says returns what the printer says is loaded, without what is left of it.
+func (l *Loaded) Says() Against { return Against{l.Key, l.Name, l.Width, l.Length} }
+
+// As returns what is loaded by what a person says, and whether that counts still.
+func (l Loaded) As(said *Said) (is Loaded, counts bool) {
+	if said == nil || l.Says() != said.Against {
+		return l, false
+	}
+	l.Key, l.Name, l.Width, l.Length = said.Key, said.Name, said.Width, said.Length
+	return l, true
 }
 
 // Misfit returns why labels of a stock would be spoiled on what is loaded: it has another size. It is nil where

@@ -78,3 +78,24 @@ func TestTablesOfStocksAreBounded(t *testing.T) {
 		require.ErrorContains(t, err, "too large for a table of stocks")
 	}
 }
+
+// What a person says counts as long as the printer says the same as then.
+func TestAPersonKnowsBetterThanThePrinter(t *testing.T) {
+	says := stock.Loaded{Key: "A", Name: "50 × 25 paper", Width: 50 * measure.Millimetre, Length: 25 * measure.Millimetre, Left: 417}
+	said := &stock.Said{Key: "B", Name: "100 × 50 paper", Width: 100 * measure.Millimetre, Length: 50 * measure.Millimetre, Reason: "the roll was changed", By: "Maren", Against: says.Says()}
+	is, counts := says.As(said)
+	require.True(t, counts)
+	require.Equal(t, []any{"B", 100 * measure.Millimetre, 417}, []any{is.Key, is.Width, is.Left}, "what is left is the printer's to say")
+	less := says
+	less.Left = 12
+	_, counts = less.As(said)
+	require.True(t, counts, "fewer labels are left, and nothing else is loaded")
+	other := says
+	other.Key = "C"
+	is, counts = other.As(said)
+	require.False(t, counts)
+	require.Equal(t, other, is)
+	is, counts = says.As(nil)
+	require.False(t, counts)
+	require.Equal(t, says, is)
+}

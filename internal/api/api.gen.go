@@ -1700,6 +1700,7 @@ type FloorPrinter struct {
 
 	// Queue Prints that wait for their turn, in their order.
 	Queue []Print     `json:"queue"`
+	Said  *LoadedSaid `json:"said,omitempty"`
 	Stock *StockEntry `json:"stock,omitempty"`
 	Text  string      `json:"text"`
 
@@ -2046,6 +2047,19 @@ type LaidOut struct {
 type LastOut struct {
 	// LastLabel The last label of the run that came out, as the labels of a run are numbered; 0: none of this print did.
 	LastLabel *int `json:"lastLabel,omitempty"`
+}
+
+// LoadedSaid defines model for LoadedSaid.
+type LoadedSaid struct {
+	At time.Time `json:"at"`
+	By string    `json:"by"`
+
+	// Counts The printer still says what it said then; else what the person said is over.
+	Counts bool `json:"counts"`
+
+	// Name Of the stock.
+	Name   string `json:"name"`
+	Reason string `json:"reason"`
 }
 
 // Measured defines model for Measured.
@@ -2991,6 +3005,13 @@ type SaveDesign struct {
 	// PrinterId Another printer than it was made for.
 	PrinterId   *int64 `json:"printerId,omitempty"`
 	RecordSetId *int64 `json:"recordSetId,omitempty"`
+}
+
+// SayLoaded Which stock is loaded: one of the Stockroom, or that of a run.
+type SayLoaded struct {
+	Reason  string `json:"reason"`
+	RunId   *int64 `json:"runId,omitempty"`
+	StockId *int64 `json:"stockId,omitempty"`
 }
 
 // Scan defines model for Scan.
@@ -4225,6 +4246,9 @@ type ChangePrinterJSONRequestBody = PutPrinter
 // LoadStockJSONRequestBody defines body for LoadStock for application/json ContentType.
 type LoadStockJSONRequestBody LoadStockJSONBody
 
+// SayLoadedJSONRequestBody defines body for SayLoaded for application/json ContentType.
+type SayLoadedJSONRequestBody = SayLoaded
+
 // PrintRuledJSONRequestBody defines body for PrintRuled for application/json ContentType.
 type PrintRuledJSONRequestBody = Ruled
 
@@ -4596,6 +4620,12 @@ type ServerInterface interface {
 
 	// (POST /printers/{id}/load)
 	LoadStock(c *gin.Context, id Id)
+
+	// (DELETE /printers/{id}/loaded)
+	BelievePrinter(c *gin.Context, id Id)
+
+	// (POST /printers/{id}/loaded)
+	SayLoaded(c *gin.Context, id Id)
 
 	// (POST /printers/{id}/ruled)
 	PrintRuled(c *gin.Context, id Id)
@@ -6434,6 +6464,56 @@ func (siw *ServerInterfaceWrapper) LoadStock(c *gin.Context) {
 	}
 
 	siw.Handler.LoadStock(c, id)
+}
+
+// BelievePrinter operation middleware
+func (siw *ServerInterfaceWrapper) BelievePrinter(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.BelievePrinter(c, id)
+}
+
+// SayLoaded operation middleware
+func (siw *ServerInterfaceWrapper) SayLoaded(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.SayLoaded(c, id)
 }
 
 // PrintRuled operation middleware
@@ -9235,6 +9315,8 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.GET(options.BaseURL+"/printers/:id", wrapper.GetPrinter)
 	router.PUT(options.BaseURL+"/printers/:id", wrapper.ChangePrinter)
 	router.POST(options.BaseURL+"/printers/:id/load", wrapper.LoadStock)
+	router.DELETE(options.BaseURL+"/printers/:id/loaded", wrapper.BelievePrinter)
+	router.POST(options.BaseURL+"/printers/:id/loaded", wrapper.SayLoaded)
 	router.POST(options.BaseURL+"/printers/:id/ruled", wrapper.PrintRuled)
 	router.GET(options.BaseURL+"/printers/:id/setups", wrapper.ListSetups)
 	router.POST(options.BaseURL+"/printers/:id/setups", wrapper.AddSetup)
@@ -12057,6 +12139,73 @@ type LoadStockdefaultJSONResponse struct {
 }
 
 func (response LoadStockdefaultJSONResponse) VisitLoadStockResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type BelievePrinterRequestObject struct {
+	Id Id `json:"id"`
+}
+
+type BelievePrinterResponseObject interface {
+	VisitBelievePrinterResponse(w http.ResponseWriter) error
+}
+
+type BelievePrinter204Response struct {
+}
+
+func (response BelievePrinter204Response) VisitBelievePrinterResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type BelievePrinterdefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response BelievePrinterdefaultJSONResponse) VisitBelievePrinterResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type SayLoadedRequestObject struct {
+	Id   Id `json:"id"`
+	Body *SayLoadedJSONRequestBody
+}
+
+type SayLoadedResponseObject interface {
+	VisitSayLoadedResponse(w http.ResponseWriter) error
+}
+
+type SayLoaded204Response struct {
+}
+
+func (response SayLoaded204Response) VisitSayLoadedResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type SayLoadeddefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response SayLoadeddefaultJSONResponse) VisitSayLoadedResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -16809,6 +16958,12 @@ type StrictServerInterface interface {
 	// (POST /printers/{id}/load)
 	LoadStock(ctx context.Context, request LoadStockRequestObject) (LoadStockResponseObject, error)
 
+	// (DELETE /printers/{id}/loaded)
+	BelievePrinter(ctx context.Context, request BelievePrinterRequestObject) (BelievePrinterResponseObject, error)
+
+	// (POST /printers/{id}/loaded)
+	SayLoaded(ctx context.Context, request SayLoadedRequestObject) (SayLoadedResponseObject, error)
+
 	// (POST /printers/{id}/ruled)
 	PrintRuled(ctx context.Context, request PrintRuledRequestObject) (PrintRuledResponseObject, error)
 
@@ -19422,6 +19577,76 @@ func (sh *strictHandler) LoadStock(ctx *gin.Context, id Id) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(LoadStockResponseObject); ok {
 		if err := validResponse.VisitLoadStockResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// BelievePrinter operation middleware
+func (sh *strictHandler) BelievePrinter(ctx *gin.Context, id Id) {
+	var request BelievePrinterRequestObject
+
+	request.Id = id
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.BelievePrinter(ctx, request.(BelievePrinterRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "BelievePrinter")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(BelievePrinterResponseObject); ok {
+		if err := validResponse.VisitBelievePrinterResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// SayLoaded operation middleware
+func (sh *strictHandler) SayLoaded(ctx *gin.Context, id Id) {
+	var request SayLoadedRequestObject
+
+	request.Id = id
+
+	var body SayLoadedJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.SayLoaded(ctx, request.(SayLoadedRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "SayLoaded")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(SayLoadedResponseObject); ok {
+		if err := validResponse.VisitSayLoadedResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -23304,465 +23529,469 @@ func (sh *strictHandler) GetUsed(ctx *gin.Context, params GetUsedParams) {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"7L3/l9s2ki/6r+Do3Xeycx/bbTtxdqZ93g+OHSe+Y8detxPvufNyz0AiJGGbAhgAbFnJ8f/+DqoAEKQA",
-	"kmqpuz0zuz/sxC2SAAqFQn391B+zhdzUUjBh9Ozij1lNFd0wwxT8i5fw/8XsYlZTs54VM0E3bHZhfyhm",
-	"iv3WcMXK2YVRDStmerFmG2rfWEq1ocY+J8y338yK2YYLvmk2s4tHxczsaoY/sRVTs8+fi1lNF1e/MKW5",
-	"FJkBr92vQ6Nu6KfXTKzMenbx+GEYRxvFxWr22Y6jmK6l0AwW907JecU29j8XUhgmjP1PWtcVX1DDpTj/",
-	"L43zaYf4H4otZxez/+u8pdo5/qrP/fdgpJLpheK1gRXNPq6pIVyTrZJiRagoydb+xUhSSiCA+4Yd4tlc",
-	"NjiTsuT2fVq9U7JmynA7b1x09/PPiDZycUWkIrWydFWEasIFoaRkmq8EKeWi2TBhHswCXeT8v9jCzIrZ",
-	"p7OVPHN/tCt+8J5u3zCt6YrNPhezZ4uFbJA2iUXN2YJuGJFLIprNnCn9gHygV0zY1Zo1I7rZ2B9pVRFp",
-	"1vb3WTGro/X8MZM1Ayr3+cI+Z/9Rpn9UzDRK5H7VteRV7kdjZ5j+6VryMv3a55j1/ua+UeDs26m2I4dv",
-	"RVP9tU99S9+yfC+rCk9fhzAVWybI/nZJGF2sL0jN2YLpgug1Y0bbzd/whZIbZhQDMu+fQvrJncKH7f8N",
-	"H85iVld0wfaO1/75KmbKL6Mzztj3gXUnfL9Hf3zND1ogsTL0vWTKkbRL4DktP9DV2Ln+Dp/6XMzgIOix",
-	"53G05/js52JWcZ3YxveMljt/aIixZ4kqRhrNStLU9vCaNeOKSFUy9dT+QxAhzZqLlT1bMBVW2m3mhm10",
-	"j4BfO7r7fz9KbNeGfnqFrz7ynOCeoUrRnX0EhW/ny9+Of7gRdhVjZPoZn+rvKwwZSB0+lt7ZayoWrN3d",
-	"LoW/51bgkL/TNaPl3+35+HtFtfn7vgSCJ/Y/8N2OaEk2VLT7ZOUYN478GnasbgyBDxSEVloSs5aa4YbO",
-	"2YoLUlHD1IPE8YtOxsPUybCz3Z/VhzUja75aM23ctHAwbagoNZFW6ld0zqoH5JUhK8ngb3O25qKEJ91U",
-	"Oqyyt4fb9a638U/SZ3J/V4TeOvUhfYP1T/rDNG/GrzyKHopGUmYr1dULuOL2T/eSJ6j3TJOKqhWzF6S9",
-	"n4BSZE01UVJuCnvuQODZS8tutL1uiea/s+jmnEtZMSoyB+TxhKNX01WKY3+kem23a+nOfs0XpnHCPJzy",
-	"mhrDlH38//zt4dlf6Nny1z++/ebz/5gNHvEnOCl/4PePulMcXpVJ/S0jtic/bRTf7K/3eWNgE7ZrbhhR",
-	"shEl4YbI5TJNbXuL2q8wYc/M3x4Wf3lYPPrzw+Lxvz/8tRi7sJ1gadfZrsFvyK95JntntaE9FlvIMrWP",
-	"z+2f8VRumWJEMVpazuKms5ND0vGlJYb9zuxzYq+QL8a+8VdWm3fu0T41/CcKt4bU0r8L12Nf8eOLtZc9",
-	"NDpCxqm5G1oyQleUC6K5WDDYZENXpBElU3aLt1STOS0v4IzJrSiseLZPCfbJFP6vZM7sdWf1KEs4t+0z",
-	"jTsp2DaatmN6q87a586uqbI7ru0Ll3TDfoLpzorZT2zr/vtXu0ameclSa2QCVwbnkZJlo+A6QYW6IPOK",
-	"iisiBQPNa9EYsqHqyt4MVh22d8LG6vpBxrjPqEYk7p+lYSpx/6DMBlOBBwG/lKogrNKMzNlSKua4av+0",
-	"LGTdyttw8YypY7i+V2VS8fT2RFK73P8Wu2Zqt/+h10gP4BYpWLSwkVsyOeElZ1WZuiap3ZIrpslKyabW",
-	"vWsvrcLiViUvXcXguod7walnfjft+X4rqp23zvYn6e+JPYrar7Q0zXwoujhiKd392BuuNRerC3vbu7l9",
-	"pb09CBebNqwmW27WcL5wqRN30vJgJHkdl8yKGRwDoKy62j+N8CaaWt3JvnTHfbuWFUz1qd1+othCqtKx",
-	"xlJWldwCh1ABxiNYzmt6zeCP17RqGFq5wAP4ie6Bs5aS+yr+DCwZ1LqWBn5hqrGrAo6B/bBvzgJfTBM3",
-	"L6V6D595KdUP7kv2b/5jL6V67b7XF8tAZ0e0wsmFcJJTMvo5VYqjst2VKYpRLYVOSbYdEMl7ChZUCGnw",
-	"n2iy21tx8kX1HsZJ3VJbukMn0pTPuHV8xFe7n+rRyK/MjTBAFfu1/Tt7TUVS+wJ/hr2Y4PrSG1pVTIFZ",
-	"La9ZSUC1p4ZUTGsyV4xe6clEQhX1OYycIpV3z4x+xz9nhatSUulh6QrTfJA80SgUJ+/PSy5KLlbIzokV",
-	"rBlfrU3apyKXy9T19qPcElA+yFY2VUnmjODe2P+0t7IurGa4WLs/aystLLuiPmXWbGN3Zy239r93IJ3X",
-	"rCqJkYQSbfka7a59KdrqT/vyCnnGywMwBjQKuBUHrtMLWjEQDmfLSm7TUo+X9pLZl9EdB82IxmqnEvFG",
-	"ESlt+P1A9sANYV+LwOe585E4Gjdhw0PtBidSE6fPms2oS3JN9Fpu4Uocvvzxa5fM3Jbd4iyOfc61kpKi",
-	"bUAqjkY23Ghs/hS8r5o0uqEV2YLqwEExtoJW0442e5gRE3Youauw43/lokxtbZLbjVWQOkJg/5G+WOfI",
-	"2Qe8Ye/0xJN7a5v5Z/3E3Gj5xd6vZ+8oR9cUD9fzNVtcod6gUzcZW1xNkNysKp/jo15d7m55pBV/k/PG",
-	"tJ7CET+CamcbBkiN9Ojhwylj9T8fezT2f++R2K21nVThaZYndlMl7Hyvvu/NVstGLRKa/aU1aagqQWNd",
-	"VLTRLHkTTTwaznfhD4cbNbsIVuZ5JhPLgcAUaNQYOKqqtNoAEay0U3LJlTbOebWZrBrByL/YgUcVP5y7",
-	"n0Nm9Ru+oNV79lvD0Hl6/A23pr9TNXrKf4Sn/MBZk++V0MZqL0gmopu5tX4X7CtweExyzf7WUGG4SRjW",
-	"L9iGipKVnTtHN3VdcQZqkR1yxQRTtCJ1M6/4ojfio3Rgx9+yCX9qVTmTeCE3TJOlkhsYBs9e5ASrpLzC",
-	"2IYz0zTz9t5EI9StJKFK/kQ3rCC0LJVVzu2ZM6xi9dqaieinekpKT5z5jiyq2tmSvy/kpkeDJ+PBp0gn",
-	"c9yR5kYprUme86C51YNtjoquC/awTW12FxBsQDc1KLf7fqOELB+9CT449mwF6eOEmIWz/HaZcFmIauf2",
-	"1552XEKwtNEkB97mGllgkttFS2UOW8ZbS6n+fTGgeiS5FkwI8D4Fhw6sZ8KcP6f3WzORkrl1MkD1tuOf",
-	"KCK3ReRb6qtZsXLa3zTZiFywHCzPlNjmyge3CqKbxdpy3KOzrwvy7zEfJi+v1FU/7CoA1X9MzOMy/Jzb",
-	"YZJHrKJ6vU9xVjEv5fcVDC7SdznEXCZcxv7j7lPhxV+HUyuclw9nHP10xje1Y39IebmYybLUtZTV+UIq",
-	"du5cbXYWz2XJXtKFyemCL/iKm4yb0VpXW/j/JTWUMFFq9AVKkVZNSnbNqXEZOd0PvmOKLJgwVpSi4AIH",
-	"v2oY2ciyqZi9dyDMBrFJZxhRYVjZGy5i0daDkLWZccK/NZwZ8rsUTBfoVK+4YFSBMwFcm3OqdHoQrh/H",
-	"JyTylleMavMGZj88B39zg39IG79iuOjQfeZUvzXVENb44fJR8EzWjaqlZk7ky4qRUprMXKMZvZAmIwM2",
-	"dCX40iUsDeyUm7WQGy5oBRHNAv8YotXesZqezSZDmg/xrot+CkruOwMLgt8zP8LWvxl94n9LMbaJAkWv",
-	"5mVmvYrRMuckpOCBYopoutPJw6N3m7ms5GqX9jGNeof2OD2jjdsP6SF13B4FUHV0TReo21uOe4oH5/EL",
-	"PDTIBS7k7W52uT3o+umn5wQCBNbp7H270b1djbcwLNAd3ITfC7cpllbdo7x/jEbEtN2l+kEraQ+Q1PCq",
-	"E9RVs0loAlcsobW/MmTOKilW2qvoteIbqnbkiu2G0w4yrpeJ5iQ8lLxV5aamipXgSt5fxZCvF4KgyXCq",
-	"YhjJLPlyyZQOTrMDguIvpPlOfhqJiE89bS8ygjcbKN/jPVxrnoDcpY9mgr2D4ZDODnwuZhjrPfi1KNhx",
-	"gkBF3x53Hw+z8xGrNEmEYAt/S3VJwqe6Y7N8H5IUBxN04SErndlCJY1ZUlOtrc1gFZgrVhvIoeKaCHZt",
-	"dRmJ9kz/QPboAsnRPt0ExgxDDlPGu25D8EFqs1JM/1ZZbtvh/+rfKs3UNQQG9W8VN/bzS46ys2Q6HYZ9",
-	"bm2QMn1TWIVwTq1+SDWks83p4goteUoWst49JRsfXHa5G0Ia0G2ijEQIvVCxIxuZslUxfhz2uKSGnRne",
-	"yqGOYdGkApfvG6GdCusspQ3dodYyZ0y4gGaJKSfp+1JnUgUxIYTgz20y5pp19rsTD99ldAPDKh99Q1ol",
-	"9IMev7iQ724WJuhIkOQWJXVC//80rE4Et0zFloawcsW8RogRF6rtbHtxjPTSEwt/JkocAfIKGC0tS9hB",
-	"JsjXTzP7ydRKX9AdWvn7XryQ8ZewWtr0lQkCZbLkscLgu7Q2lxdKA5eSC5slfxtwt71dRgaXYFtrgHBN",
-	"IBk92OvcEMFYaU9pxraLLPeUY8q5RkYcAANSL+xC0WaKtKuK/fGeDoHCLdmSPMFSuQ7Ul0x4wUkX3lfc",
-	"fl8zcwapGD5zPMyspqobXbXDLlFuOweXhmkv2jusmIlYZoR/z4oZOPH88SohhqtkVeGh9lNKCul5msFK",
-	"XqYcyWSL3kOXBubTxLgmQI+0US8Fe3aAJD74Zk6wa3dahZM19hZZWBMaIvmeeVvP9ZoO8W8z/YjrBrhn",
-	"4vMppnZEg/3B3Sgcy8VfdzRIc206Q/km0YhS0WUmKxx+Cvq1E/nUEFc7lTYlWJlyGWGMEzjYJ194hraD",
-	"THTYT+aemyURHBL2b2rL5+UhvO9eyUj967ZcLalLhOvVWBntnkadciLbwc4UUeUbbn08sXhdxXByQEez",
-	"P8hhatgnM25TwlMTXaBr59m9iQ8U1/G9MKkElhMYEu2d3dNxXHAJ/Cbuqa7HBIsuZsUNL/vDMlgy2Ryr",
-	"A5M5bvNYTOFxpy+0PO4v5/beznF7dF3bZed5/nXI6U0H9Q+s3dgjcid94oCqq8ep9IXMGn7W7PTcnt2Q",
-	"DC2v/qNhOm3BX/UsV9CBUH1ivDbBwZPSeiouMtExuG+cUENz05VhwbljG/0UVARQUDOFcI9HkkyeZArf",
-	"UJnL5MBHxbSjQ2UikB9QLWIbDRbstIhjvFtA8eRGcbqRojxpCsSSd8yYTtSGVuhdS1z/Qhs655XLVcjz",
-	"5Xh8uGYLTqvEfvxnQT4W5PJZ5IzoZzQcEszH1bgFd1eQpHVEy0PKtXtV2U9DwQsS3yrLpVxod+89wL8+",
-	"gOLswwu4ndc0lXHp4k/e5vf5jKihcw1hjn1XTma7t+k/f0r/eTfhikDfgP1yMVtPc9zbld7IZf+9WMjS",
-	"JWtMTP7aKm4y6R3gpGLGWGGFxow3cDaMCj3NovZZX26YFAN+/8kotmGp9H+fZpt1Xg0PHkof7NOpoeO8",
-	"wrQrzKWTyaVPBto02pA5uyC/uYtE53AKCufog5oK8MWFEBV+a3LMAOEUxhMLo6yShMjcinTUOBQfHSa8",
-	"8bUsVT8kBffUsYoZ1/FdzDF+ZsUj+jAMxUR2KE/GUCP8y2wZlJ1wjbyK/7nkFcIZSGHpn7zCcadzWtGT",
-	"kTv48bRETphOnmiYQzj99F775ycdQnw6PXjF3ifrx12seMkrdK1D2QJNIGCEpMyE37GnWGlWU2V1YAIG",
-	"l+XAT6wkCwg42k39z9eX/0msFJ9LaRXpty8u43/+r8u3P9mn3ryeFbMX372cFbPL/3jNDUvuq5Dm0PRw",
-	"zYyVVlPqhqzVg8/a9wDF4rCxDJ1XKdXxNdcG5IpdrdUM/vPN6wJuOMvDEFq3/9jIkMHmbLhUxDs3fEof",
-	"i5YfVhSmWYQEViRrmplE+hLC7MVhh60Tol9pl+uou343cAg9Sjv1M+UBQ24Bz5n7+jy7xqix59ktVQL1",
-	"MqhSSXLa0H01zQGBwxZ+I8L91aZruRNTyjFVolZSLh/4vThAnYAXYWadeql8Fnau/nbA8+8LkPt1JVhO",
-	"28kdTLh/T7jNmVLZ191q55AY1ab7khW/ZrmcpxvzzmAazLoRperBpYwnVN6I8VL81qlAgL1PHv5KSpVJ",
-	"Hy3HQ//wFGyMYdVuelZm47xpn7OgEAekGNslvHO+m2RNaFCZp1UHuOfHpG+YaDtEIESW1O9at1yP4rSm",
-	"C2e1TnCvZE5VGr7JQ4HZXwsEhdCkEdw8JWeP3KGOy3NLydz5ZmgzTJjQ3imymodV5+aNBnsqHCptZF13",
-	"io+i+Uta2psrmbFkrxVMdTyzaxBGOvHkS7URkWxBBZkzYj/FXIzYrjAdisCncnH1iCbcaFYtIXykXYBJ",
-	"uzHS/le6Gvbo4uV5zX0dBrFv5F2540hwvFMcOel5n7/ImsRc4QlfTUG58QmlXBHTKFH08KImW0dhpntq",
-	"nHcyD9bD2Yda4ZGWlsXMcncq2aYC+wAAQ7pZo55t3RUTqVL4SoJd0/JgVgTpHAtjOJlFe8zdFCOW9xuR",
-	"lB1SGKv0J6oOZZXJLl7SDa/SHvO1y2Dft+IMrfgi/T3FV2uTs7utkmt8MftcyWa1BsQKTXfA7YiqwjZz",
-	"VtpTyVuzW18QcHlVlaVCQVjJQXkNyIL2H+mEV5hEYkavLt+SR0/+8vgbV+stl8Q9G5JkHP4HF8DVrQhc",
-	"QD0FLKeiiyu9X1g2bo3Ap19lECgWa6rowgQANkQohMEmpHm5PS1w28N+RYO6zU0zkdo0FX3ZiExOHPtE",
-	"N3WVNl2t/pRe/8rrm9OzVLSDacjXBk9LJnUFux46Az5bhGX4SQ/Q4kMayIKaTDpp4RKajL0S0Lh5Sh5e",
-	"EGqvJkiuf5AJNgfczyGUzmAmLnF67tZJcn/C/zEM7gRfnFb16L49SLhEKJS2MGz7tXJwDIMT7sENYydf",
-	"pwrHcEr7HqDUp+ymDWntHrjFrBVjIYfNAfEYyy6nRwjYK0bC9RSBoAMbkXFBRQx3kN070UMVLN0BHxXO",
-	"Tw+ioUzDaWkxBlIVaL44qSdro1pQIX3R4NreTo1xkDyYhxhjZLWIdxPd8TeopU4Ra29RTkYffL6DcB+t",
-	"eAsjFFFSNRIzvZ0eHG6POsOFJ9MM2rh2Y0pahwsbPXjpCvemuEtAPRO0OncvwySwhhoBJHMSDa+ISduA",
-	"nwtB68TWAnqVTpbvG7DifcIxor05Twt6xC8sKwe8EsAMcpl4ccHudFVlUVGtO6VcCVXRLkgfSICwmNSo",
-	"FRWrxplHSQv2bWNOOh7fcKMzgfUN/2QaxS6cKYnPtnCY1jCzf6ipMhg2LxyWNmqMeHt7fJUDZvwaJ/U5",
-	"D4CbTE0IxftJnSD4zocXSoMD70rYBbqUIljjYQzkkiNuOF2Pwj06WxfEI/44tjCEunscDtyEoXNa84WR",
-	"K0U3J+X9WrEFbQ4T7RM+q3rViZGqzVcCsxgyP33s6gLxz7+ziVOzT9o3NrSqMjruhu7AK8OWALYKIO6N",
-	"dkYXxgeZgrO0ydV+a8NqnUZGCgyDOb5OrKWdrwOWW1PX6ElFip1md/qqkys5DFKww2phwzrb04rh3iS7",
-	"DNVKT78Xnmh7on4g66ojn/YVS6rMYTZdi1cz4j/BlHhnxA3gzfTO7v5NKjcMS4RAPpdswUvmQlJR/YmM",
-	"5AzI9OD2dCiQobwkCMaUcpBcs+PutKGBdwlW/OirA2/steSLQ+OjCAaUdvhk6rOE67Bgl4/rTB7JA/1v",
-	"INo9OEp8D6GJxbPp96m0Qedd86QOy8yzTDY/DQ7HVJxwq4pNRBpPg+kkpGPrjrL8iSoiuK2CUliQ+c7p",
-	"JODUctl78dDfpgDLrTGZruRA13k4AdwOv6agZa6oLsg1rWUDYJRlo82D0RS3YgbaxETSPJpAGgfrTsDR",
-	"j8xiVQZ3ksPUI9JA7s5U0sR6aHdgJgpSsoIsYfkOi7H1LKQ8FDiVfWiz1CoRBikX4xgHT0r4ZptkUsJq",
-	"rQsAHpLK4Q5N2MWgs6X858+fXdqPff/cHeMAos1LFKjhbcyxAgbu887XqWGvZdUMKL6RjiDIhlcVr7j3",
-	"3Sd6jCT7HLgM22TOc6TJpMRDTn7u1aX7MexdbExSN/4R3nHkstc0+VSQzaYggPRKdVyt0X4uKAmJC4+X",
-	"rC0SgIe+0kT/1lB7ODab5Pc8mEhy7pn69bdR/Wbmw3080X4Be7uMaAotsSZI8VbV2g+G5K7dj+6yBcTv",
-	"fvn/+P3p3B7Tr79kre6rEIQlkBwTvL245KcA6g7xB4cx0+p2VO3au2D8foQJ792QSZJykdLySraRo5E4",
-	"vhKvROY0cZMroX11dHlfm3bkhU9bMTlQeppRdDqlUx4Wayhv6fDqGc8mmRCzn30a2CUT+kj6yCzl5fYN",
-	"FSkMaqkUW7jWVrkLOpkb1G1P0xLMu8o1A1SmNRXlfqr452LG6GKdJr62WqY9kWir9EYHTHLFiJCYgAv6",
-	"Id1Yq+5CNFUV58JmtbSM3oMFs66m39ArlwAByMt2bdCc44LQyjdUUHLrEWwgMkxK7xpyeZBwfKVgbS8X",
-	"K9nhOwQgKjAZ0Gq6BXSwECz6/JbN7ftwYS6uQPXDFlvexbTA6lofpoaw8lYAEhhEW5PpFEvFkrc4khPd",
-	"jB7aEdIrynw6A4bm9+LpYEoByj1drEntJ49g9xAba3/kbMFu0pRIM5PJtApY/q71hzXj4L8KMCvsDnQ6",
-	"YTjoQMHa5kRuTyYEX4GPU2fuVcmE4Uue9CDz1EWgSclX3KSBnLxESccKjfZdCCDH2pVkuyORMtG4qSZY",
-	"35TP/LNhBsm1gnv9pbMq+iIGM4KT+X5RrUPqsLKOLJ1ze+WliLMGFKzDws2/Nd4vuq/sYm6zTH8RzmAm",
-	"UD2fQlVYWJKM4ipJP9kctLZcIzP4zqTilVfQSuMGxSt/ZazOw2XcsNBxepH9nldNDNfD/5XV5jk4T1IB",
-	"yRY0dTgQ6Z67XRSPgaLVMNPw3dxa37VFxb1KqlzuzxDEVqZe0ifllYpuuVj5Chp4GgLmVBO9pqq2pg0V",
-	"uwldzfZPmmrYjwNTs79/HAe3m+9CwZtiWlagVrcZzRpLJhBJJwtICE3DkgnxhtklBnw/bOoWASHaEcAW",
-	"AlMclrPvUJxLYzA7oS2Llg3mhiXMy6WZ+Kjy1JvwrJH1pCf3EpIhvc2+7ccr/HpSLHocQNoa8Ux9WL1v",
-	"Y+I2ea5NnhAhTar56UmrCHI5EzhMalqvKS9d8DNViqGHjIimsmdOX3lTxuWE66dtpdsVYzVmtGEQE/Nb",
-	"JRS4ATZr5JHdsK6RPFRqOgF/AWHCb4i/0LfH/dImx2hCQd4+5nQHEzRODAYo2YzZ4nFYMeEYqw2g7Rf1",
-	"0ORFiBBDXS0GFoZjttP9EbX0VnvfD/R7wNiqK6sP2zeT3h/FlkyxpJPPNcUOH6J+iQ5Bp6K8hG5zW27W",
-	"4wZrO1K0cUXgaLcHYVFDlUqvqTbJ41FRbQJw5P5+2Z/boI8rVsE1YSdpBxGUaJwHtxiSjZVgzgisScSd",
-	"xQ5WJS8PN2tSbpM3jOpGpTISD2sh8ymHhgneJiW1jhY+BUF3SuV029kyj6/2hqkUFMycanYINoDH0576",
-	"vD2cQ24PL+9z4NoxXFYsXL/ShJfB9EoVZIeOK72AxJNkd9kWDnzayno7AGQchQj321Cm42DrQzLzAFj8",
-	"JM3F8gAJflLJhchr9s6XR0yWCc8g0uakyVMArmNllASOmaC9ZnW+FuZQ58UwztRIn3JmmjrVePGZkzwI",
-	"MIfiiIYppxuxD4yUrmR4lS4X/4ltX2QKBl37awpuugI82EhD8MvgdVkEP5cy7u+hYST84jHKW8CT48FE",
-	"btoz+dYxwoAMqf2F8qkzSPFre3X2eqInMmRu0mhsclewBCt8MhnA5sr/eagdWyb/OJ9P1vbKuGHJNE6r",
-	"6CUwp4ULoqq95kuWWd50QfmT0yACSHIe/GfoMx/oFRM/pS2wgAW51ze0v6JcAzOPYDmmTLvH7G14Jy3P",
-	"1qxyaGEJN+oYjjAgPQI+KRSDECF9BKMRhle+YZHVaeEtuAW64MM4645QPQ2A5RXbZfLZoFMsoioyYQIG",
-	"FTQ1AuBV19YaHA7OvWC/5upTrL7rEfwn8SeS/K9sl86f1SZVI2np35lZW/eV9vFYaXYI7Jt9/lAAXH3F",
-	"obo0g5HYVgSgPbBiJhANUBPh7p9MNhzMfToJdndMu76O588rkm43wqcDmQJ9iwiLFlispcqAUDAUXVsB",
-	"Tq1mATkWhtG15IjKci15yRDwwN4hmVrerszbLzYT5WEggKxeDDTQ3SpuDHNlwRCWW/M6aXAP3Eyw2FcH",
-	"Iohmamxo+Uxnf/rOhdOC4cEobBeEosAGFml0FNAXDqObeyVzkHR/39ta9nbrF1QsmIPkaQSmebUM8Wsy",
-	"6pQFDrEb48Oa4+4DvyUxPKO/xHHu8QpjAqV4/W3NxCXTOln+6Hq5JclEVyzVw/AZOg3mSm41mApVpYeK",
-	"9uZsRcUhm2dvo5zf3YPL+ExSnZa6k68jzdgBc0vJKk9BT692weHrbkmpzXnnVOEkTOx4WTlV5nv/7E1g",
-	"pHOoo6cDKm10SrVFY0pHDZEOaE9iV/2zTjb4PhYWNXLW5fBQYUG5rfw+5aWd7kbeh+sa7AHrCXEL+LzH",
-	"ETJJHs4W7CCbKTQbSXeNuo2rZshMu5Vboy/5XRuTPZMNB0/TtWY5+KN8DmdIIurjkVeQ/7xse4smZfpa",
-	"VqUeSK5PlLiFxNDpeu1AhY9r/pb5UfEp7Zl8VUr4WNFhZg+G16Zpug/75Q/mbdptyefeS2G8mBgtBC85",
-	"3TCTRMltDAZeIauSC91UFEO8m03CbTeYH9yO8zLNGpcSYzqQiegeRUf6ZhJA783wcJNT+eByo6FwdCE3",
-	"oWbdN0PtpjbqSfNbVnK7PxTCB0FwtyBzibHsqQC4+NEJ9LSPTZpkwJ0Y84rBgxNGhufACQkpVXgha7pz",
-	"9/HohAZ6qHxoNwA/69BJKQC6T4RYskpmQgXtJr4RJRsf2uU1O6hc4BlEkSGfUy6JNTSDQI06tXIt98iR",
-	"bUeYBej8dqwR+4gjLwoQeNkVJEkkJ5LiyN+lWfU/6XvElNGSYcnWKNao90xNkmtriaIxfvBJqs7EQ+MN",
-	"w7J1mntB9mYmm58SROKE7Bfnf1/KqrTiDD1MUMULvb++0u4nRMStmJ5EBx/k74798AK+3OiGVgT7LgYJ",
-	"/e2TJ18/GQurmKoTuVtgD3rIkF2oXY0aCATBk8pNo/ESOREA+jvFaqrY+yZlVuo0VGssE2jw6/nm2+BQ",
-	"A/TWimpTELOWzWod6vyJkWTuHsBz70qiaQ+IMTr1i5D+NoLN5/LkDm9t1Yt/9LOxnEu1LcH0LaMOasre",
-	"FwR+ipl9ueZsmwE2PjDtwmepDjcKd8i8mV7VBwDNDoMTV0Et0yP9qjPx0Rwu56FuOXCYDiRfRI1K4uwL",
-	"7rtwHtHCh4sXspmbnH9kzaoSE52giHc/nIsJTz4TAg7aBaGkZkpLgaADlZRXLdoAWUnoVpc+X3u4yR6G",
-	"SmGNExY5wGlNgx+GmFIiAfMmGS4DNK7aVJqD8mW4dpgRRqKvAlRO2ZiQG5MeT0jzWsorlgzkOPjWTkKO",
-	"S1BDX739o6JE0+2DAU9sOeDUPSiI2xrN+XnSaFLtXEEeQwiKaoDdN/lOz2/BAL/pIGC+bzkkfKAaDjm2",
-	"VdWvBIhHPaCFmWrET9kYC1tIUerXSbDRgCjKjT9rc9ZvY9qPgN+qRxsYAG2UNZqxJWocrYPi10zTnV8w",
-	"0pHbJN/+U14zZXf8WvKywGagHimTQqPSOc2s3g7yEUMX2VEwqRrc5nGkw/JD4LcHhxaecQT1hILIqBGe",
-	"gBRGrsmWZVA4vCdnAIQZS6yEnMtyh6HV7ZpBZgioL/6IZ3KsaRKs5yXUbWqAHr0IiK+YBWMJHES0q5GJ",
-	"UmH2JfWWW3XKeDirQw8gCD4rlqCPuQwtS6Z4B32hQiuVAoqzD2cgBbq80WHHokUpbb1tQWzF0qW71K4Y",
-	"jp1y/ibtXOfxrdPeGF1Y03TopSsiskpJsl7K99WclM87FLLBnRuCB7GXu7YMg3qABJDCDl/GTQuF3W41",
-	"iunr2vQjGKrihmkrBDRCXIT2ppBF6i/TB7lCpwl1DR7qnNjnkes1oZDjeaR2dXh1im9Q2YaB3B601IvX",
-	"NcAXL1P1wwENdpgirhCeLZjXKAAP2svqIdqMRHT1IahN7+H5qSjis3aAIlroAInsOT72+AyiX8P9vY92",
-	"vdc1dQ8tPJ2Wdgiwc7820fGVm26aKAHvcrr1DeXHjj3KTpuOYJcnrfG0gFjSpkrdXO+wqBhbDkW9hly2",
-	"qYMW1eyaKVoNgFB6J84NERbh9YHC8QSMsWn0cHeMvvtQM2GYVX6WUpGaybqaAObjBhqY2jtocZGIHJQp",
-	"L+ZzwHyeqolDYU+q83vsrd3yqiJOk3VyJPM17I01XUr4ZlqJDQB39AEAoHH3j8TnroQ0g/0qzFaCl0mj",
-	"YonLhxOxxE9PTyeD8qoUTF3rEUkpflBspSeXUulZ2L7o7cLxRSCgX3q0O1kmO2kHwyNhgGMPd/Sl5Nwb",
-	"VUvN0ug1ACnTVlAmfdtzqvRT8rDT4IULYj8klek2cu40faDavJFlM3Inp9/eyPjlxG2Mq8qkUjS0Gnp5",
-	"m8mcCfXyo+FnN7r/VHe13Rl01lJ0KJ7eLtP66E9WO11TrbdJnJNncyuYL9ou6JP89j5KMph+Ag+BVWg8",
-	"lHrKFXfFaqwXk41xvQAClvYI6oLTLXE6GWqe3pro1TWAxrN0AB8mKpN07flZ2YuFfJOkac4k6TR6dhYn",
-	"+BT2DZPRMU5ip7TRvqpS9cX5+aO/PH7w8MHjB/9+8eThn7+J8qMDT02YXEat82TPbO4lM6mEjklbC++G",
-	"/Q166HAcMjnN1OTeU3F10hsjaorVO0UhjA8+B/QIldRA29a+dnPzRt/5G8jPLEmGuK3eEChIIvxodb4g",
-	"GAIYh75o4XjaBByII2DrBbnE1Hf8eMutj4pHj4rHT5LEGEQgGYAVOR49JLFu3x4xjaqZNnLfURPa7lVc",
-	"m163wfSVltotnbp1BvJLlnzVYMgRkeIPgQLNdNXM6vrvQ9ZZ71IMBTJDRUM3rAoKtTMD1UA4sedt74JU",
-	"U4NMCAKLCuL59VqZs91hwcEDqdFHyVtKNZIKlyhT307fXTcCvjXF2LT3XOyyF2xrFXjnpnekHc0YhK8U",
-	"7W5ask4ZHcZJ0tL+8vIGoeKNvE4pQ96ohCw78Ag4P3booJUARmGZJteCbQ+fWp/xh+nc536X29TnfN+P",
-	"edg8bVs3+0qw3GE5nN7TQ8YAOnFYuMm/c3ApUgC+HlRR8CnX23uo+R1ihTKBiSCQ/+G2LAG/l1On97I6",
-	"4yax0Uo7pIrmlmcOfVDP0ZvsciqhYtgFC3fJ5ymdnmMyDGVTvI+BM/quxqssRhIGzdG8rqGxGAXMZd2k",
-	"jSBE3DtkqW5a7+jiKt23+Cqd8nfFdlFUH6rIw/w0XwlW9oE+okkOBBgXDkGc6isuVl2vsQsNUn2VgRs0",
-	"MqWLvJfbYL7Qxqyl4mb3lbVb5pUvg4GvG5dM5eOy4MMFoTvgX+WiZJ/Srn+5PaZLsH29cJ8/wAEblR0k",
-	"fTYAzMIFafQEJ2tb1oF8VSC3tj3UBhQyx1mo+iTYfmmyKPhZRQOztpL+SAw9GNks1gdUsGIVTaYUplR0",
-	"K55l5wk/fxcmO9yyE6HOHBIo5Lh2beCpVQB72ULwLd+pwYeDnfnVYnIXsxrz7jdMa7rK9FDP9qvq6VkA",
-	"+Bld/RgvBnqMq1subB3fKE4DC/of8ka73YMM9lZkSkWncNgePgbi3wV7CbKZqGtPXmDDPmtAXxDnfkju",
-	"3aGtyvqH5STQKINoTR86EE3tUrfUNYjKoDQNyJcPhwqXGOKpFTRtV7HIj9DjjEF+eOeSsPpi+ueOTziu",
-	"dITrNKOm4Y9v012uBNumwb6oCGWWe9SIlfSsiwAuokO0TXghs4b9SrRRcR+WHZHHz7cdrJ1n4QjsaZLZ",
-	"IcX0Ookg1B6Ycc3MG9OIdDPtHWuC7EUQmYn4LT1jxah3/qSsYZe5nUj7uGZq94aLJtlZ6+EFkaLymVP6",
-	"ytXjt6VGfx7FB3K2f757IWSqhoB0TZV5CukjF2Tpmt/dpJHm47ECCzuv3vKLiFhpKl/zdGn1KZEfBlwf",
-	"DnZ/BCTXuwf2cRPs+8mF8flcincVzUhLBb/jdsWY4q7HitNJfQbKjpmnIZk4pBxs2Xwf6ygNnf7GJboI",
-	"Qolg2zxeaZtRnFCywrtW/XdW5VKqTKwOhrwJMqh708HAD8LTvJdVdUQBb7r5PdTaaqhtcZDqqLoBdGPA",
-	"WYffN/0sIkOxgmoKGESvQHcoXcqBpeZDWpYQaW5DCIUqTlHc5y6XlL30mZhKYmJOz+HbVJWneDqT0/KX",
-	"fcoyST86HLoHZhKc4USMivT2XGGtKjOLQ/Dn7PQv8a0JDU/dcuOBcsT3H014yZ0nt59z0gDxsW8EoRuP",
-	"69/fKW14VTnnzWAmie9T3EliBrEFnKsk9vLBMFymnEDn0JyTByXOe8WOB1UFDXOhY4lZs8xW5zjf2s1V",
-	"NT3hXFYpUfXS8V9EQ7foCRm3QETvfncUcctP7nxTJbE3WxS+SYhu0zHYMgia6bmJbMPtH/h1Kn38Q9s2",
-	"C1STthOD74PgOmCk99V9/CPNl1ZQffUy2U/7Evs/ePZHKHA7BWzdJcWCkY1UmWvrBoVq2Dcn73HH3zPD",
-	"VVKnC1M+WrVu6yGGYilr/72yZCdN3UULc09OhwvD4TPazoEFePZONum1WD1lKlqa27YN3WGu+5wxEZbu",
-	"yxuiuwedh/vIaXGC80SQJ6oq10cjB9Y63V+cgYoKXWRdg7XQlB4OiGpE6+xB3GzUevtt5vZhw5Ldb6ar",
-	"L0PlX0MSu3/7R1nPGWWO6yVPsvsuvrS2sqlKe1E5yA6rEHRzgX3DQnc5hex2zJmF14U0oFu1WkOvFGiC",
-	"12qoy7AG5LrJbsL3jRhAa4Ng3KXPEknlRIeVB11o7YCjNf89Sg1CSFmI8ukQ5QP5HojkKSLS8fSaqXfJ",
-	"5oSveypFSGxHuXqBmcZKbqGInwqn/II2B8puLvcdSpgPioz5dzLCKyrL60EeBWTDFm47Ccs9mqY/mJzm",
-	"HvNvTNcrsWQ2wSBBVORAhQPWfoxfexxGPV7Wz/OhtA7uRD4H6OWNI26HANqqyHQZU92D4o/FQjmooQnF",
-	"Ay3x6BWqAZNoDniqB2JnFbMtm7/hVcVvbhPHLvNww8e+03ZLu/u/v51BWwo60F51WDAaZkH0d0RdXEXm",
-	"TVPlwPijE94REa182qNHu5/xefFb0yqNrVwvuopsX/WMVKRWQcjoyM9CT+Zcr+bxBr9WERq0vNPdAqEC",
-	"2jWAMGuGSECDrr9Eou+3DweRuA4A8Q5wWbCctkYLCTFIvvdym7U1JnQP3BMn7RCetBnt5xi86FMBQjty",
-	"uQ8HXhymWCKcvPJG2f6kO7fIkZeDwwSaqvy0G5zKEZCu8X2usNfd0bnC3fRl77s4c0G6nf1znNsRGhLb",
-	"3K+cZNh6kQALz+xJrs/XBBYelw57NnZrKHylW1si1ZR6b65zpnmyhqkl+bJRoDu6CGpwLUnNoh2BzpRm",
-	"K1EJdJmzrYGCeesVZzp8zylXk/jmO5hmN37w5332WbetR4e+5juU3hhfP9X5xuf/nn1dkH/3ySYcGvIU",
-	"odjW69rdNuTpbT6o9QIb7LyQyBvhKQsjlJxJQktvnWLEsS/cYmMuwszqrCXCoB4dD6IVdEt3Hj3u+HGz",
-	"JVueTYqRPhPvG4HloEdEBEYQVdBCOMjkyRqpddtwb6C4I0pLwKZzARznwZCBdTtG2aEF0ENmRgJ1A6fh",
-	"97kDwJEGCa2pMklX9rFQtrE6nYBOyCu5HpLBb25LoQzHZjJYykzDlLc+RIMPFHshFrCGkzfvxMaNebVq",
-	"r9vdEvsGTWl6FzH7Qbixoe3fyDbuaWXtBux1+8u30/P7oY/u3xF2dkhrGlmTV2WGAqCtd+qwXFql06ey",
-	"FwOKrzfFs0Ut9qcbRjD8u2GEvegLriOz+rFK70SG/mmrpHMRc6eQVQCeQmgOVYst06haHsmHmzUJJcuJ",
-	"dudWFCSLzX3D833fQ6YfZJyGEGLZrnAMwDFCg1boQY5OTK48lmzXY5/tFrqVKgVQ4pa7xE5PAIN2QQSj",
-	"imlj1Q15zdSyktgzdiPtFcjBTxk6K9qRClIyoe2/YP8L0Oo406YgsiyZnq7AfrTTfAaIGZPsQT1r9zJR",
-	"T46rzrBwroBpIetsk/07LW4q/FQyC3AdfRJ8NWc+qRsqEde8RtYK+kvP3Dq8uUe+WUe6HVTOFpWNWchN",
-	"F6E8ICldS54oJipmn87ss2fXVIHFZl/6QFctAtMHuvoFXj24U8ghwGvJzhlvW5I7d5PVHjf0Kgq6cGhE",
-	"OYzE4mFPpzRRsc+SDdtItUt+yyVbpdO3OYKhHdLfwyNj+bvfgC5nGcPNu91WHLyYZXrUX9Jr1raoO0FZ",
-	"bsnNYT1hkoZjjFmGldfCB4whU9clX91Cn7kezWE9UVpukoYLmko4OOBIz3e3dKL79jj6ZDtxo6dtob4l",
-	"r15QIey9XUFbvejXADfpYpz4U8Cw6+U6hT647TiddrBu9v1WCwj5GXdQakRrfWAjhmSzH5z2eFaZfzA+",
-	"IfOhA7KgOUslGjPZ6gZ/V0QzUep9ZPQ/P5yAVKFdk/Feoh5il0WhwJo2mmFubbsRCTifXK2bX0uOBG6d",
-	"tKreLmcXfxup01tAsCrRmDfdb8z7iWARqAtxc3AVFTew2nR1wkizRDgXX+njmyY6wL+gP/g179P1V0fZ",
-	"pMVlWK8IegK59ytr4UyNR5Tx7FtjOhx+UXqVdwAPKhuzfn2TSPVWSZHQpoBE0RS7vcFzYtuLE/xoJ2qH",
-	"tE3yedxMMdlr0Lfws7RZYB7jvi4HRb7ppCLhC/0IPAQ9BPbAQJJhtia1k6H9YYuNhpEDiK81tc/aYaK8",
-	"STvekq94DgcrrMSOV6/pnJnCIU7AxkvBvtLE3gOY98Jd4TYmFyOAG9p4C7nZUE3mzGwZEy2YCn7rfz4u",
-	"SrbgG1r9z2+C+ub+MhHjpRxAbnb9LYG9NnRn7UgIn0zpIFsrtuSfJtUSKCrKVO4flJQigIdnLchHhnJ3",
-	"10XBuT/lVjjvvNnyRcI3nwP/nRI11YYlbpnvWCW35Hem5AUp5VZsaQ53vs9ZXeY6i/+ayFpollPpuE2D",
-	"fL4ARsVdhKRNt61rqjHSrPGY+PQjSxZEO99IxVp8QWwXgAlJnQPz7XiD+h5Mn0KXKKv3JY21nlbyzC8O",
-	"k7Iua7aIfznDkvIWzHAmy1LXUlbnC6nYuXMZfQ5i669slwXLSNRwfTIT3HBY1yJy5a44cNYLx0Sps4lz",
-	"TlwJCVsQZ8PhL+mst3aoowx8KLEQmar1bM/DfDgjmXtmZQztFsQiCLJ3O9nXyJytuHDeLiG3be03r2Lf",
-	"9rzhlXlAnuFLBj0MKyrwRTSW4OtcO6nskj+I8+xn8Kn5eLPAn+GhDNQYfsGRIE3NUyFSubrbQ8I77pVc",
-	"lWN5E0N1alp7rquu5wUsqsEdjnDFwQ8odg+mNZGMkbF92pKHCmsXH9Muu0fP/I6kw/1LWmm257UCfOBM",
-	"VayHGwd8F6+JQEcsMt8R7bLeN2PIh7RKqoXPROnC9e3H0h+YVywXwls05vtrpjJpNiVVVyKJcffOnjYm",
-	"zFPy0N8p3lOxpjrbSGLJBdfrvYtuIHLav+HHjMWapdTxzeZcHzTV1FlPMs46NJDu4++qA1JI3Wegp+mk",
-	"BMMJwA12/IEpp/unVnzhK8enB7MzwBYHzHsvBuvnMQA1cclX4tUBgJiDEJi9JI9i2nzDF3Lzy+P9cYfQ",
-	"kCnX3DNWxloQ3sBR6TEluuOXVk6qgrjAbkEWtMHWiEIavmAF0XTJzC7bzi95nCsqVk1SSXDuB81XwtpD",
-	"zvcQA46mPudj2GNtBD3uxYQt9pmoaWHuPhTDcPk1JZKE7rXDnW8Q4QZMgX90ufSDO7+pvJm9zQoeTMgb",
-	"EwZt3KRNBJ0lRLXrteyNy9kdC45Z/+ltfHITQj8aKXX/eqzS/SDqdlv+34aHfEqkv29yo9xI1JYE1Qzs",
-	"GgLqCSJw7CPSsN1hSQSTyu3R3komAbRO6nzp/WUAUcvmcg4mzrrHulguB0FTLDpQzX1wLw1eozR4THhx",
-	"spZ90/aOCttdHlzdQQ8yPVR7940j2vmLEt6L0DeGae8fzGKAxdVPLnhmH3RdVBPhVIXJC0mbnRuy8FVq",
-	"oZ2i8X40S4aMiTk+ty3lhjTC8ArQrOgVNpndpGeJX/y4Th9AgGf2LckG8xzCg/1T2OHFDk+H28Xvbpvy",
-	"Hu9c4Jb8IX0G+CcnOKk347O9hFP8e36+6Q4qd9EZMpdlBNDA/t73krvtO3tB1t45HqIcjPzWUGG4Vd+W",
-	"neruFb/uFUYmTscebqlKe32cawtci1EjY4GgBusuDkQHxTAWTZlcJZ80T6i+co4DDwntmMfrpYRVGvxB",
-	"voj0OPDIE3XjjBaZ6MnpqJrnw4HW6AE6+yYQP09SyeCWjyZg6V39h9sTjEPbv08aXUc44CPdkVrM8Dzk",
-	"9VtsQNyGmOxJm9R2ONeiJvAaF+TyP15D1/aAM04RSvIpdpALuwpM7nNjLvx93ysVeTgJffuylrwaT0rN",
-	"5Ua0SOdfnz3JlDKM+FOyxdRY4OZDNtKXVmMMAWAAIBIfQgqh7nhFeSftQaMpLdh2HEMwpNv5aSWPiUl6",
-	"NlpJnQfP8rIKmrnCItpA/AHyPYPwPgLteKPigUzCvnqVWqorcQasHtc8X7rIH2R+9hY6Jf1srw2U8/um",
-	"u3q9KtNKsfMEi9Yt7BBrxqbg2q24oAnXCG6F6a9DUMYyrnJ1Gk0QxXvp+6/KAU7LNExeKpaSULhEwT6Z",
-	"OLMLXeCKMYjILajwvmNT+LPsQsl95IhbaSi830vT5+VCz3f7hYv9Wvyor8LZ15MLp2qVbLiGhNLBVas9",
-	"YEGBWgsEfaiVuqYD2qkP5eD4Aky2NUv1o3dN2jq9JgAsocVZaHSbQdZx5n0znncwtY/8JbbQfEF3b1WZ",
-	"qmMeSA51yWcTKJTM3HT2ENf7WHUdpwJ279nHrhoK6WSNe3ten/vUkt5xo4vxOB584CU82UrKA3EesNtk",
-	"2jy+jY6PbZ9HXGI07yyNMoVwh7U3mt75s5+OPtj706eX5/vkRLuUNgKWsqrkVnskIhDjX2nXd0Q/ICh0",
-	"tEP/6gTXekxTUZNpmgq2la4Yu7YiiGl7mu3jOeREtWLaPPdqaSKACkUUSTnnUPOUhKSlQ2Dzau5Q59LA",
-	"Gl74TovYulqKgTUYRRdXuZY4WzafkE5hn/LzDkSJvpzlh1dtLkiXp8syG9oc6rGi2NJK6AxqfJtrB2h2",
-	"vsH8dr07Ii9yHz3bTyK76jS0wkHH+AaC8fiTDyn4BzgLJ0gKv5I0rRSvU8n7ZrTP4ISqpSVNhemey0o2",
-	"CnO/UX8L7d3TmSY5+wNbJoEN4tFduSKYPRsU9W7h78TaNVaVv9jPpG6roSpQLq6G/C9eb7Vqql7LLU6S",
-	"Oy1+8vxeiavhkrppgXO79dliy4ruksYrbp6O41gexHWfyOPte/inZLMMsSML5BLXNdg+mOnfsZHavGar",
-	"dMLYj4DOZdCcJhU8huSHzkCA1QWyNOPUTgN1+IJ+b3bloL5yGYeyTb+nymylupqQSLFXj2sPqTtjYb9a",
-	"II9gkwXLH5jT07xLt6xoyBQv+Ea1h5aDHnqeDkwFsTPOJYJkYQNeUEPJz+9fByzCaHe2a1m5Ms7CZ8C4",
-	"HbNyy5ooA/0AR0qz80wRDZsZ9Wnnj8DMYOdBJqus4fKdwFNTyr5xD4p2z7PMks6LodAUNdmvJ3Q0D6cR",
-	"pGEfpiE67AtZsvG4XcnCjRx1ekw4g9Ka5ceQCoxboOlOH+oDR7ExnE9ivpOfQIGkO53DehC5iw8KeREp",
-	"ki/WpKkxO27b9j0Dlytws8caAdbYFzwHxC0MXY1jva0c9fvVcFXosmIX7Kg0luFsGevBO0yJnp7gDGrN",
-	"Z8+Y99ptegBN56fWB+z9pwhx1tmVISyyHjzM9EyXodZbl6EJzn6khKY5FXrp8CVfUJPOWitmLF14bOnX",
-	"VDT9WxLz+KMz8zTpjoqeQLkZaA6ULvzq4DbPwQGjyfNnl85Hj8n+HJyt1KQj1RXfJKtdXsPfozIMeyY3",
-	"/JMVtrogtcsFvSCXV1yQ51KpB+TRdxfk8dmTp+TNBXn0MIvgeiRCnNwm0izkVmBByVzKq1Y8gz+fm6e+",
-	"DV70jD3KRFuzIIQN0wA7aKYiHsRwE7/ulKgQ7BP55RXU/kDh00XoyccWVz4uolHDdgl20LG3j8GawNDZ",
-	"71neVqMWobSDGigaKpkGzNctNZYp4KQ+fkL+72nVNE1do/xLKZTf//wjCW2oYhR7ykviwMsOu4H0Tkix",
-	"Ozj6qqjQXrIm0jHGXVULaHqO/BnNYk9CpOUOT4UDKE/51oMODhDMwKVdvONONpdJNwxcYuUPI+5u+kqT",
-	"ufyUVj0G7b50GGpz047921yCSlp3fNPtp4EuffCrFWgZ/9ZwZsjvUqQHTDkRkOweAGDjW+7vqYdA2+Ru",
-	"Yp+1/TsXG7sN4nfZbXHPpT0CdMOr3SGhQijuPSxWOOCjGegT9gsmYgcDObQMw4tGLntu/kQ26L7wcB7G",
-	"vNUAtxMvGUollGJSuMNhhaXJHo6c4H3b6cOXk6OipCpN8e1eFshhTj/HhbDR0VCRe8uFJHFrIyqFNflJ",
-	"FJ3OaZ4B80wrV7ukv/RtMjOxhe+ngtCyPMPdf2wvrCcE62Az1ky62PeVVW2gxHexpoouDFO+vtQ7VQe+",
-	"B/WMyXlaAakJJT98ePVT4SCKcByYpOVGaxKwEty2fW96KG1NWWWZ1vNvpO7A5Lv2EK2zPkSfhSSIr5yR",
-	"4FJtcv2V3KeDCnfYRbnSj4aIVddVUC9LJgxfcqYy2wmvHCKU2i8mYSAU9MrXAAFhNwLbI+CppIam9Vz9",
-	"uEw3WKsY1ebNTW8kAH9Lp8wAzhZZSKUw0/Ew+ldcJI8A5AG5XE7sIrll80QPydgTSI3iSYv+kv/OwF2H",
-	"95guiJJbTebgZrSsW3S49IastJGZ/O38FSM3XNBqwq4ELddrqJps6Ep0jB8r4ztxsDXd63vQQUfmzPxv",
-	"15K9f26BTJmWU3bA9JmhGsBxQUnIbJJj6rQNYLcpY6f9cPkI0xbhtmtb7NSNqmUPRHUwFI3PW45Ip+EM",
-	"XGmNzlhXrvrqNiTUQC5OdCfCse8IFC+OHFu2hHfLiPe/Kxz8Dvv7KRz+aJ1eIkeHDkWpO9DtneB3tc/s",
-	"nduqcLdr6kr+4MOqo7VqmaKW6UmV15xtU8JzakljcH1lm5p0gL8o4IztB9fnzlzZP3rrTOPsRjP1Xfat",
-	"bdr79GHNojsNZayhK/LzezS2Qw60nY8TJ+N5KGtovu31rjlWeIf5TfL2BTLeyOP3ga7eJxOjnsHqGlEy",
-	"THZdM1o6sOAWVLqHQoBmYboLCQWZ5B4hSI4HB2HuJa++8GU4GrQir7m4SqvfLNWJq9tejmsHZgfpilxH",
-	"O150oOiWUqUbLU3Fbf1A0y4FnpWlathuOIxbIxsr0+qnD7YUwd55dnXwd0DYzAG/tCtmuYSx6Vc/wq9m",
-	"HJJ+nToHVu0wT/ZuYMEYAo1fCbltT3DpMU4YsZtn/4Qf6Z3pnMSLbx25nIUppGl0xU5XTJYrSR5Jvr7L",
-	"Cqp0gfNQWcwH3zxnP2nelZiE/lbSBQNFwH/AeG7h0mqi6iz7Ua9d9Miuc1WOrCoPxpaGBItxT2CILeIo",
-	"/r3CziZLlJ+CzyXV7vqE+B0tUHgi3URp8zqP5z05ySfZcfpnuH9aLd4l/0OhpkafTd4RVNHBmQ16rPIb",
-	"eghq6qnwrCMn/NAxQ364hEdP3eR9UlUtbyG2u2jbDt7I+6I8qKrjqyJm/8BO8Qa2mPep3vAx/kouqfdn",
-	"wbOqZhUlckLVGIgL+4mSdItINhtIDUnmtf8s0pl+HqRYbtDh7GtZMG6BmH1SXsGYIYgESlY8smKmUXmc",
-	"YDu+TtU5li5cnu5M8vjh42/PHj06e/xtAQX3dGmcvgfQA4dZ9H75k3QgO1ts9DVmxJUY/85mMLZf2u+i",
-	"v3uOwOG5BtyDaON4a1i1oHKNk3eYrOkzZlltLnoIW32nUOxSytdRgW1e0t2hdZEZuPW3S7Jlc+yv6FuJ",
-	"Q2NVu8VztuaizOzxhDTF/iTy1UMDXTty9TspGOZOpzinL4Q0rdDdrd3qFI98pNw4PaWf05A2NvpdKNr2",
-	"E/swo9G9cQiidhrMpq8XePhpmFDhQU9LmV4mJkf3EIKgiCQVWxhKXTmwfYQbJDmpFuY+XVt4eH+1SZfR",
-	"XreO3NXwMS5k38+IpAQDJN5p2LZedpm4F4S2PYy58F7Sp706aRQnWCzqwtTdRioYo4XUOTDNctj1+6Ye",
-	"jghuvu16D1Iz7b6Z79IlWNs1JoWMfiCDlPoydoa44q22ydroV7OFoDg3lxsMzQ+iRFqi6W7C5z9ndt8w",
-	"1yAh1eFkzRZX07Kgn+OjnSTsVIn0Nw/HQHjQZvP/zAvdgw29gWrzfhnd+BT37qO4yPthKtGvlUV9Y077",
-	"oraK0WuMZJCKaxNVxh4KKO+LMPul72kZIMXqF2+rJSp6D7YTJsr3vt2XgSFD1KhGcbNDnwrCfLcAmtyS",
-	"cSHlFWf+mmy9fi2taM3/yqyOBfn3S5mTJ8IoujABKthh9VwzFdK74GZe0gXrFkKhAR6XQxEA/nOYCR4y",
-	"E6JgXBNK3ik5r9jmwf8noLuCqew035YluXQzD+Bus0fgCqqZoDWfXcy+fvDwwdeQc2vWQI7zULKyYiZb",
-	"WcA1YCXSkhG5LEIxBHFQcAGwoqYK2M6yAvV4ObMfmHnmCkUU07UULsrx+OFDBEcI+mYUDT3/L4271LrX",
-	"J6D04S71DoqvtynZkjZV1mcT5nbu6Gs/9rmYnbtMVuBymUqS+ACgMAigyMo2lVqQf3v34mVBLn/5Aapz",
-	"fdO4P10guVxeRU1XTAdzJzy1T8hnZfnMzSX4f76T5a5HxU1TGW634twe/zN7z3YJ2T+rGP4IsmLOBVW7",
-	"2TTkx8fjiHwwQOJ8dh4zqmGfj2SQaR1YkYLQ8njfjtrjnld+g47hILgQz1RTuY6yLKOUwBNkvnPum16O",
-	"BkoLxRZXUmCxSpc9XnNt4D59DwPdBTHDcJNI2cFaP46e0sfhk7TEvrFRnqO1O+FadJA6mhmnC3kQkBQp",
-	"pYs7xtg3f3P3xm8NU7v22tCuw3fMzgeEBj//ehe79VdWu1VN2a7vdkCcm+5TkRGWf2Ws1hCatBOxzG5H",
-	"edqCF1KDMDEuGwVDLk4PSnC9/d5z3zk9LxSHydfXX6XUE3z0z/1zR4DiMnO4QEVmc7pamOxdSNip3LXP",
-	"TaAjBd478uCf/8HLz8haFUMnb5cpXsDfI7borPmbpKm0ktAe7Obs3pUSqTfbR855iU1WzlsEt1ieJcRR",
-	"9NydiPYWWe7+hMUHxLokLZHQJXAFQoSbpI70PMbEu6lEGE7xMTF17vaY9UdOdD9h24hgRx23lucSRy6l",
-	"KCHosoONxxP1gLxvceZc7b7HZ1TQ72K3v43PK6lZbyPHzjC8U97pAS5mdTOJbdFm8vXoLvoS87KlTYIM",
-	"8OC/OkPfDjOfR1nFN9t6J7JSstrnpt3GbmHC2n3ZT7i2KXfC26UHMJtX7KQ7V3nP+DHb1gvvrRFdxCM6",
-	"+HpJjyKxBXhZBy1bwKHlYuXhLBMWhJRXz8ylrxO4DT6IwVrv+MxGuKuZM9uh4kk3P/LInnD/0YejYuCF",
-	"NrEWrqsAj9jd6Cgd6baOexjgjnf5fei2P6BpWGPklNsL0mLATQI/w8V5zZkHBHLVK3g2pYKAkU6b9fiB",
-	"O1GhP3jBNyYpn1XVndsdJWOlHnD8SmhCbGVfOm1zn7Iv4It7E0qgd6lGBKd4jd1CaeWSKlPeFdVA19VA",
-	"/f0WbwMl7HfjW7GLn7LVSKQjDgwmAA3bii/cMyN78dHfcOiWg6Laghi60gUiBunC4R/F2YBtSi9CIG1y",
-	"u7Z07RgmO8GKfZ+o1KxjNhgr+QgX2jholCS74GOdsfcSUO+IK+xGIOjfJObAfTvaiu5ZEYpR4xtp384l",
-	"9RPbuu/f8R0Vj5q+oFzG3PFHbjwQ9B32y6NuzBY/thcaugB81BWLQa36Diz7gSnRnpuTzn39n3/fFlQ5",
-	"0M0B1T9sGuaSBH1ftl2FEAtZhs7vAICDmLd0V0Qm/lwxepXQP57bidzqOYQR7tyCp0rxdPDVbuaW7k5x",
-	"4537QOWQAh92kQsPQmpfswfud157sCvIJ4Lwj39auxoP1nZtCBpJdw/f1kzgFr7kFfvvQOyXfPA3TK0G",
-	"WOZ/SSutzVYiNkrsoHS5DkQK9tTVu86lWXvPHSRkuMIsB/ADYEFr1ylGCsx9o1csYTK+sdNqdbTbkAMw",
-	"xF1vLQyaFAPfWdoZuWJWjp5iZwH9O2++vGe03J3BJro3fO64ZTC7O2jZrzh6ZtMGzaVx0HS3ryhiZ4QJ",
-	"KqKb08lIeP6HlSWfzyP4wqRZ8QNDcrxrEfgTUXEonQx6eFSpNBoV//ZGQXG+oSt2XmOoNmEf5iRoOs+j",
-	"8mClx5J2LDz5HgyUSBEYC228dxbNjQ2D3J7m5nBX8v44WX/TmA114Nzd+fzAr2MNwmt92LNGuT7W1jpO",
-	"SAvLObeq2OHHXcOZSXL9mxSajzgmRNtk0zkckM/SPCDvETkbteFvHv4Fm81ouWFzWe6w79OahhiYvT41",
-	"FwtG/s5Kbv6+T9tLen27tms0wBejC/2V1eZUkgheoB3ZnsjyLPlyyZRu81e30rdn12DoIPIn+oGsPuQA",
-	"sDMG7HMc85cW0GHQFdW2H6d+1KfkocevQtbKeHswT2j4nhns6JHO6IK6rpN/NSQvJz5zG77L4Uie3SKu",
-	"04HXmCnuwTkdsa+3i4bvsGCNTaaWXBhmzrRRjG6O1h/ay8wamVbDXOKE1i0ejSu3OnvBdS0190ime07K",
-	"dpR7pbs95aeOstJd0MTBAbZ2FrkjnayZy/AxrKo02a5luDESoTdWVT8ydbrEPyykSMNb1ftNjr/t5vf9",
-	"ecz+rtO9iG8xkD+G/bPHxj/RTYvxCBqPdm2dLFcD0D31WC0ucd3u2cmuqglmCB73rB2S6oVnNQt7l0Cl",
-	"8lNIBAaAWSW32up0EuL5vslaQmzbDwxHoFIXQL9g57qFboTPpUZq++xPvCHu7KI5na31ods3435vF1cl",
-	"flo5951durUlfMTKybc5xTYce+Zgo8QB5uArbOBFsRT8JAdPsWuuR5NQ34en7sIp4kebIriConnHpmQy",
-	"4GaNojD5U11OroJ3BI/sc+J6uT93LijuiKXkBdvJGfb8DyyA/Tx0aXR247ZIEUD8M8SI+kEfTY+b8GuR",
-	"9tIFiJFxSyd5c+xtjfZNn5LW5gtFXaYd1iGjl91X5sRRGV/VDeU7Ti2EjABXCs4NVH7/HQf8O0CBPG2B",
-	"8KN0vkSAVdGtNbKxQdWkGp8vyXa7dHB0e4zmPUR3fKUysZChY0+2vi08Bf4EUM0gUwsUTvapk2+Xdsl/",
-	"H8a5iwvIjza9us2BF4TlhSbLFb9i1e4Y6bd0TWQzLhymWNycJURb7FxanARR4tyg5QAGRnQq//4lF+VH",
-	"B1o34Wi0MNhTC+AG66LuJjnnRz4p4vIjPy7eAq2csxv3PdRNu75tKPBctyUht4UHzrAybYklxExpXwUT",
-	"UDUqali1i3u57l2AL2EWtyiRcICcto8/HkFE7OIyLF6WjcBMUnQx+HdAqixoVfkrhDnns+4k+UK0EFBT",
-	"AUgOHNgSEYDSsuiln9NtUtWPkQmqnoKm52YoO+Yjemvcw4DSjryo5SYgsCR8M2rn5n5LXnv39Q93n+4S",
-	"Rs7kvLwy2jWJPGZ3VvrReYQIP2iWvYqeuwvJ2Y43RYD+cPnoqyzS/TEkWtPfqSr1eYBEGuBgJ1TjoAXq",
-	"mto3oyoI9Z2TEK0BOw55sAvNsB0UC8mwu0wc8Eec1i3xPX49QIreLevj4AifmpP1R0fR/ba2DYuyUh/n",
-	"A/tRK7agDfSqUru42RGA8Jewp1vUgriAxEuxauiKpXWfy3bsifX/VEHj5JtDAGQceX6euUzqJ/elPQHp",
-	"A50m5q54op6CPfzBzbNHaDQHXOC7rUFA3/IAoG0hdQviWklB9QgK+AxntMPeFWfcyX62Tfmm7GRLhNtI",
-	"J4ikctwI2LUwglRNj0wM/eGcCwHiFVuOJQMi9JDb38d3jWmXe0tJBS0577g0rzvwvnzW8Uaf7hCe/7Gg",
-	"erBC/KVUK2Z0C0kHexp2MNr0p2HvcMedYQvwebk6vBdK1vGmDoaFOnT4ShPe1pJ0nWMLOtmsffT1pKN7",
-	"G+ATsCN86KIMLcKtzX/GBUZfIchaEO2gbaFt6wKp7PxwGym0QSonzcofuTC3agDhAEmz/Ob3SIsMN7v4",
-	"269AvghEMUnAZ1Xl0oOpJuwaMsGumHAgQpi94ioHLCUBCNkaSQsqBCv3S+hcVBW0S2vdV3zJHhCojkNt",
-	"ZQk9GhyKHKdVAEHm0HYNfEpSRg1f9q+qn7xnd8I1NcUL3EU7/CJ8OLjE13w56dryuNKQ0QdB2CMOnNsP",
-	"dHkDxPRpY4jPMB3CMxcCI0lnugCwKjSF29/6XyRvt/62Yk9fjzNAr718Ekr2homMGAAFoh+xg+Cr1Wdy",
-	"eWbW7Kyku2HxqRoBF5V3nNoj2OiGVtUOnUf2MBce0SpTI0t3b1V5V3a6H23K2fjgndf6dhC/ti12u5WQ",
-	"gWDYDRlpWrSeao+HW7TOUQG4bWdN/YC8PQIsLBDldhS/zhC3oPulusIcCvPKy8xRzLDESQ/ZRPCuzjZN",
-	"kwfLewPxSi8SSyxOfC28U6ym0LAPzhJ2qwuIrIJtWYu7UTjPCFTYc99y02GWtG3JweRtROK8QMlHfidO",
-	"Gc+kyrCye3BSAJlH6cj1YNHQO/sryhRtNTxatTGyNVUsVHi6xqI7dwPksDjf3Vn10LuJxUPvjqkdyiW7",
-	"PCtLGP9UukbcE21s0d9XrT8pURP57YE6iitYCjO471pJ3Nf0Uajdnh91FiZWKoX9nVin9DQcHMir9Aa/",
-	"62J8lOZ9Spi2N1AyjGLzk/EZObkSltBKGIoImQKXEzianNEHKs1SYS+AFI7bF3FMAjb4WF5p52S0aan/",
-	"GocDs4v1ANSDz/B0jyLa908/FOR/vfv+h4L88OplQb57864gH169fGmv2I9s/u6pZf7LX36Ae/ndi5cR",
-	"4FgNXuhS0a340wMCDiowUwVDj5fPZ0KuQ1ZMwl+2mdH/XZl+MICtJ16Or/zPx7PW+R9rqtef8w6nwFnz",
-	"HbYTpTpAxs93BlPdiABflMtnSLroDqnYtWMM+oBqagxT9sX/87eHZ3+hZ8tf//j2m8//Y3b/1btAkxPu",
-	"zJTWCFxDI0znBswD99svfbn78OUfmZrp85WSTT2cAISP2M1wq8PAQlUBsj6gvrfdK6BrWSUblQGKe8dr",
-	"9gOOeSc6vB9uUkoFzusYmqJXZTiv5J1/6E4I4DqXTbFj/LxuwZQJ/dNuCWg3LPOOtaV42DTuSt1uwLFc",
-	"1SK0pl3b+so7BLETL4H/JLQsFdM6BHcXVJBSdrDnKknLpMENeKvH716vexhOKNWM6hC70n/m3lVmJE8O",
-	"t/VjFFM/CRdMtC6jTZvm6FtBfa2SG9SfKykV5v2Di14bujs9UkZ2lidOoR05qN1UYWirub0fWzpp4f5r",
-	"Ss9TSk4HcE1PHU58LSnAN8RQdlxAvjPkRp6lkirsS5euj+hpJCoM/OpGUQv/6omjiHijnG7vrKpZntzp",
-	"jyC5oMeWBNIIIBBcoBjEYhO5XEJjI6pyJTTwnfcwwds5ovjtu8YfVFLr9IUGfhKjycI+QuaskmJ1urvt",
-	"XDPTtUkSIGL4yJ2k8NmhJuvPLpiqfcD6i6icfVaWuIpbu0Ecke44Ka8dNIuifoZ7dxrGNHR1YhH0ntES",
-	"PZCGrkgjStf1fM2oq9p0M0jVt9PyA13dpur0ga7sKHem1Z5vsW903jWESUaN6dDGdSrW8KuiRNMtVLFG",
-	"2WEV1ekemh/ZfCytEYs/iZFEX/H6KUQqVtTwa+aziCC5T7e6MxNZFG37iRSE9ij0xMbyTy9xDOMMT5zh",
-	"dD81s5aAX07F7B47nf8BWSuDZewf2fx16NF9h2gdmHTW9u++/6p1oNWRReuYGOEw0qhYuCKi08nM70Wp",
-	"/eG/8PFCUDrhT1ysLE21lMKn33rzbm3/jm3zi86La1aVhBoixYI9IB99RioiKrmXfVWjkAZSfF3oSJBG",
-	"gLe6II2omPYWpKbQ6MFqkLjPW+rr87WxwmQhUZSlAK0t1UCduKUb+zXV5m2TgbFI6/RbXlVWsE2g7dH3",
-	"gYcok2pL1clNNlDmcd4++dhXAtv/NY0SZCV98lsL2dQ+TODu0/m7+SXOvN3CaUaTD5qfioAreSZPDcLz",
-	"g2RQ8AcO/w4Z3TkqCID8tbyO7G/i6ztxFcu34o44/qZW7QpXfqrN2chrdhd7A05g9E/0RZl7gnuU3kTM",
-	"5o28Zre5L+33j98ZjOCfan9q2uhTb9CPsmrvrliSRtIklqSYk+tPl715whXHNakYwgDBhZNwS9gFHCSC",
-	"QMbPGRzjk5GRs24xYSKUzibX/cGF2lGDmbDayN9mtLL6G/B55MsaqwPdU8dvAj+aV81DRcc991ECEt+g",
-	"lgOqae4HTq5WUi7zwa7XUl6BghYKz9uodNtkkBLNTMphJ+XyVtGPYYR7KieHsbOba9VQyEs+5oAjic80",
-	"M2PIdq7X3V1B24XWeuOs/r5tWn/qiPerTS2VW7w+LmVsEDAChnkp1eafsYdhxGPnizVbDES+8VpVcUNk",
-	"qhiZM4CacH3VIN9Pm5A3y5Vrw0Y2jbZCL5VgyhZXU7bxCC97PMRde/jt2KzsjJ5Ox9oqiYmIp9jMWrFr",
-	"zrb57USnKPYYwgIl6CW17YivCd1i3+FA/8Tn0K1wUNgr8OCeZuvcWcpvHValdU+iQ9eyTGRYgbiVmpm2",
-	"RSKk+gGkGvif4OJGi2V/Tz8qbtjtHsmPuMh7OpR3LVqnZZO0s7rXxioD07jDHTiC+jdWh/tbdr5YS3ly",
-	"+/QlF9FFOt9F7Sl8y1KAeMECxtSFaSd1/PHsZjfAUjk63YfvM/fc52K2VHIz5q8u0HI7zGArZqoRmGrR",
-	"4wzA1vcVtpFNAkaUcbXOHnP/0DSNQIP7znZ7vpaaZaCJu31lT2llOH8mBfP+tDz/xrU4VMEewPb0AHFv",
-	"t879wHUoYFzY6S4aCAFK4aH9ub4AJ7LbeSx59PyQ8HjCYk59VvCYdiymkaKRwj7wCh9+gszv/vWob0QV",
-	"M81/ZwPBx8ejfOzm575038x8H5etR/m5Eza2XBm1UM3g9UVs/pWOsfvmO1DDWeXK9p4/u7Sa2vfPPW4K",
-	"oEY5BL90+vDP9fHIfQkWn8TYS15Vw8iF3AFaVVRcwTFuIe5aBJ93Tx4+Iv8vpFLXtZLXrLSKtXFQS08J",
-	"JRUXCG8oiD12QFBLjm56c2qKAYhuDH/O3juuhX8HMma8CMxS61/yoFkD8Y5OWbj5qL/4Csdb1r5JK0vW",
-	"VnK36X1qSrnawkNS8cO47nP/kuwGkduhQiqoh3acA+IUwH5RxQb8qSJKv4fyVencVi08AhZLCykYmbM1",
-	"T8FL/MQ+OUPpfmDGR1q/TYy1/HpSRBcHxJXMt+qCFeCDU4BcXhntrsGn5OFFd3Pu3z6s6eLqDnSMgMnf",
-	"V5XrihtMhYfkiqaqCEwpoIVDbkASBvwdPYXX9aZKg1dx+4XDHugUUIzhc70bflJFtp3Fv7Ly63wLw11l",
-	"FukeCbl+V47rQHY+yiVegkPg2P5f9xrpHd9LnY9z6fuXSIotFdPrW8ug7sd9+1fnDtOPAEuEYBGDvYAD",
-	"bBO25WTCFMD5wYlNr5gHVvXIuVbdk0uXIvYUC+QAlAUUPv2AIJh3D+3EqoYYcbJa4iokIA72DHmPVDu1",
-	"PHQlomN89cw99rmYUbHbIpjfntunWa0nrazf//HzvUtAoC0rh2JfxsF7bU8qB7Vs1OII922TDINuMwfB",
-	"lS7lUH4vmbnE+dxS/RKzo4dM6C/oijv19eY6VJxWxNmJ4ofBQxF1CPFGpmuQFODTEIFuKdXT2DZFTqYI",
-	"VodYt2xpMvmYzPyCazmVxIlu/tY1OeydD37JR7HzxGd0dFUr//kvQ6u6jZs4yXBbxQ07g6aVAyDhH9s0",
-	"Z6ubG15VxMgqYTx+L0oIsX5HXXnqxMxlWZVESLKRij34ElDIfsQwM0g1nN02LhJgpQf98cIStEcht0SK",
-	"p3GDKLs4xVlbHpCSnl2S3U5IGr//TydAQeVasEHHSXjKmZDB02YFmm8cY41QDo6URrOkQHsfBrtdncIN",
-	"kkVRs4b5KWh2ToVgn/LJGN5ctyOG7tOCORIFQ5w2Zi0VN7uvrLI7r0C1XVO1kYJrVqJ7ny8dOTT5t+ev",
-	"31miC/aJ/PKqcO987TM7anvX6zVj5k9PA5qC8YMC7BY1SYy1Z7Cc+0FY08wY32lxeHupPQ747BcJuHaX",
-	"DDiSl+cQaazW4Xw/4CHTDSonMeYjnuIrSB/iBg72Idzj0uj+yc63FGdTunAZN6qn0lY2VenQ68CFHJfg",
-	"dGDCQ2VI0g8XlvpWtPWRp1AFfc/eA3r/dg9a+MAXc9g8iQZKpeNtOQ1/tD7eYTRNa4Sz0vPIgVI5LPHd",
-	"mH5zW9L5X13KwqfO/3BosZ/PHS5lVmV6JXxfANhx9GtF5emtDhDrTt5Xg6aibBbrDPRlWPpzN4+7Se3v",
-	"DDq5lsUt/q5MEkvwX3wP8l/HtvFmGXzdMbJOg1j5gzgM7ncEsyxVWwRtrwUvDMCr+YC88M47Q3cRvqPO",
-	"p/1lr9+s3YhDHnVMZFUN41fCE84ZBgBNsOCKM+88ASwmJeWm6Efy52zViFyzcyhwgdGntayLEJ++4I51",
-	"dkVTO5sg7U/c2OQnaZjObBr4tip+xdI3lduM27DAw+dvWqb6wfvmhDTHlcgDaRJ523vnS0hSSbFiyjK7",
-	"3uP2Cw+xjlhdENkEhPamTnQeplcMWOOmeIIV1/eQNd2IvGx43wjdOfGQtdrt+m1pUmNvkHJQDtiBRgKW",
-	"H9uaCGwm7zbEyoeoBVLUrifg2+ARwLtathPi5imGo7G3NpwWfLmAbDUI3hShlRoi4rRtgvGFxZrX+BXX",
-	"Vi1ulea+b5U6fNqNpOLvg2tBMUYqZgzgjooSPIEFoRspVv2ghMGeI7pdCOQC/Nujhw+Lhw8fukc2f8qG",
-	"crkos41bM01gc7Hjku7aRL/HDx9/e/bo0dnjb5+SDdeai9XFfkrO9AhzLM8nzgooUdJdNAEjQ75Ebmgj",
-	"Dxz4HmqhH38ZpdDvG/G9MGo3qUTUnuoT14a6TkPvm9srPQ4D3LVN1IhbajFkpUW48bJ5I46k/1CrO2XM",
-	"w9ljzp7ba/oW2XoxcJpVEez/Rg2s3OWX67hye7z7vhHP15LffX/fO2Dd8yjlYrD3QQjednLqfGFJdIH2",
-	"U4yLKNMf4KtcEkraim+ET+6YnGiFE7jXPKv7BbuLiJaP78I5q+4e/26w+TdkDTgOfNo3c4XEho8l2Prp",
-	"TPUOv5w8B2nq1Y1T6BctPRwuW+rjxrthT4Z4HEy7K1ab08iKRXX64s4f+DXTpKlbAREAhVj5gPzkOiG3",
-	"plAH/s6u71py13TZIaJhYpFplEBTyT7ggOG4ghbLDJK/Uj4ju8J/yCu7u1PuoOeE+utQBuqEtiPPDsGW",
-	"gLpgeZc8K6cdluY/kph+dN9i2uOPfjHIpH2OOffhj6zfMkI18oxj39EX0OMMep19/IEoqv3xlIIRHxkr",
-	"yLufsCEaNEYjv/Paw8IhrIZHOu8kkDk23bL5A9JyLoYIXXygwGI5Pzsw9alysd2Qa2s/AUBm1pDv3Dce",
-	"9jJCeejIGCHNA+JvUpgxU0o6WRPy1YK0kksvZrCocYMZqPyaCWs4C+lmD9PNwEnkzlfy3GCwasiN6xHJ",
-	"6nJpvwlVUfra/v96u8pgk3V3/22k4nnfxNdnT54CPSztuCG0qnJnu/LryXaZP967LBeGmTNtFKObk4Dh",
-	"wnEoZmtGS6cTPMeRz15wXUvNDe+LgL3v3v+ZllV58gL1d43RfZgzEAgQ1TGQhKWumfpKExy/rUJHgVF4",
-	"rFY4+Rj9aGUQHBZse0frmlFlDUhZudigvGYqnKKTHbt3jQmH7kT1PY7rDj9+xay9wicck14sGoe9i2h0",
-	"d73tnPfzZn1F56S2vO5DUzuXwzE9oeJ0vqH81ADRl0yU6RMz3xE73pQDcTJef0N59Q/K7MXMyERWF/bd",
-	"Yr7r30JuNlSTOTNbxsR+UdzoIQLv9VEn6ZskE5iTMmqt5Mq3LUvqbD/KLVlS1TIWUGdPaOuA5+qR6aQ1",
-	"lYQh/9VoQ4TcFohrCYAjVrAn7YKXvGLv/JROKloQdrO7toehy71g0dQfzFJ5+xFK2Ei1rX+ysINOEUGO",
-	"xvepvXM90r50SztJ5kF5R837IgJVDdgbiAcM/NLmpBfw3wFoI/Tra+FZuckBpIFdfVp1dqGvZ8XsU6U/",
-	"pXTY/9Yej+Apjxxw+t5W9rg6VhOkZBsqyou2N3sMLG3Nih1DX0R4wLst0AWNoWu6i6AYXcg4XfCIlyva",
-	"pQ5NP1SfIDZnNtAA0//JkuVkLdJwpomLL3U93WtuoV13Npu0bRxiegUtx5YoBnb0zYWHY21xR/Q7bJoS",
-	"ubju8RZAhPOjz2yvkMhQZW4TbD8a4IuKr4XswrZj7ok42YOIJ/kYQbpv3QU9EY/bo3KpRnyl7yN+lCDd",
-	"dKVXyw2by3Jnpy7lVQKZ3Wm/k5RbINntaLd2dqzMOurxZ0LNU9LqvHZh8It+MI7U6Ab4x9Bm9+E4erZe",
-	"F0+/5U/NTNzz3TVCk0u34wV5CF6oRKBxAZBXuVjHPyT4x5MvJrXJ4T5Nhr+/TwljNTI9bkr5rMQO+3md",
-	"J9e25gdmLuHzt9l+EgbI1cXij/fS/DMFju8KQpCYCtAg7IluuyiWvh1dDyY/EuEhgqkY2TAqoI1ZErTE",
-	"kubYkrEx0kca8h22HHVWxECZF9en0V10Lfnpex6/jsBpQzNNNxRsrOcGB57jFTPFUqnPl/bFo52bgwSP",
-	"RvgnzAkzdDUiAltvj92GxZrXrToV9MReGDeAsmGigVViuq1ls0nsH+x8ppWz7GULR4m+D7toWP9UvZSQ",
-	"SpNKZOjqPu9Xoxp9arfSJd054SHknnIPjOblx7wxfe0P2mR6zAboEciNJiU1dE41Q79pY8icLq5Qn6Nk",
-	"IevE9fLBrixpuKWLURZUkDk7ts2qpa6mS2Z255YV+IIOFGa/RkJFIMuU+Lcw/UEQ6nIqvtJY4JE4lXT3",
-	"3A91a/1n4PP31KvqNeVlaMuYUQAryktLshPsW8npRopyZNsocc/ZbbO7IVb6oD174Ya5nS1zX//X2LGa",
-	"12x0u+xDkIVkTdAD9umd/fgtVWHwmv1r7BB00RvbIfvQQVtzeXu9+eyn/9m3BvIVhsGo0WPjMhs8HEDk",
-	"0qELbGuf1hUvcYS7ULgwD8MNOEHt+m4HyeynLtx6VpbRom+lwtiv8Y7DTR36DkEB+x04ji3Pga/yIqPl",
-	"ztBBbEt39i6GF7lYYYZO4YOKVOxC6dIVq1PwQPbFo3evh7UPp2NU2MCgz/HZm3Uc6mPt47fuGwAFF+Zy",
-	"pHLw6OiiDSkM3DWOOgEPab1YDAYlTMRFckkqueLa8AVphDU6UB+Xm5qKHbIV+bcfLh/9Kcc6l8+fTzOL",
-	"2SfDBEBzTER6eDS9QNfNd+qXv7kFCInprJ6OdiAMM5z/43lgDAIBIVC48enmjWYPSIvaH6DouSJLapgO",
-	"NTwpKCzDFctdegmr820Y8vRd8E5z9x57JRx3HRQnxj3mBtlKe2MfQZLKboWr13qsnmXoFfNQn3O2kA6E",
-	"oRGAgRFYpNqmy5fg87eqEHSG+AJ1gpPpA1gdu2a0vI3Meep1XBgB8+gqZnRgmQ5OvINEWbOqfEB8Ra6+",
-	"4nXNSrKSTLuUX1c9AzAeOa3jWXlNxYLdstYYj/FPzyWD2ZfPqqqrOIJDEs65x0IHRoiMHJD7RZudmcmn",
-	"9GrOLeZUFjOg/X+nVp7CCR6zzHhbpo6tETgGEiAxbELJFdsV4NLuJTUAh/kK2HQrpoN454rt8kguD6er",
-	"isNhlHstzhw1HEKrrJPZDafhIzfjHCv9lJY8hYsCGKbNEILUQWwCXQo7+ztBTMM7GdghHvIrfFsmol0x",
-	"R2p8NLw7E9hraPsP119nkjPK2hQCCTrFFxXY/M4ZV2snlnONvS/5SrxtpjX0vkQA2SO8kkPWjA728q2J",
-	"HBwi6XaVoOHhArk4tdfQUu7VbXqyX4m79/xkqXl5JBmLmWaLRnGzm1387dfPESefg98G7IMmQWZEIP0Z",
-	"njmVgy+MOEQMHLLvo8NXbwdgpM3JcR7643RroK4ecqN8L0prB3vkoY0L7bMWPJbqK51sJfLWrK194MaY",
-	"vFQmypuH6Yu8pudXiw2+uwd/6j2dX80t3DZvaybCcRu/bcLcTsARCe/a3va2ovtGRvuk3I2jeAEXZJp6",
-	"fDkv4O+X9uEDMU7vxwWWdkf52d9CQLsx+Pk7v23CoMnuM2f215Nwx7lcLjUzp+7ehfhbIC/x+ygzl7Kq",
-	"5BbznFrYlIWSOmRUVawkII4wh8inayY7EL11c7+dzX/DqG6Uz3v959l8vhL63LBPZgAlmNFyRzZMa7py",
-	"DdgQBse1hBTmK03kdhAl3KpFH2CUu7g0/GhTbow3bl2nBvFGpqeeboFs3sqMCJeE8g5ruD3FGUl0x/zc",
-	"GXefpR25TsTTowGyl1KtmOnt0+j2vFCy7uzPtKtyKdVKQrX/nRvDRro+KXnNsG0B4ADAIQoEZxpKoiFM",
-	"BCX3di2uSmwpVebA44iTAMGpKInmvzPdYj39+7efvv4zwEJUjF0zsmP2rrgJHPbjSXDYLzhO0oXFoZ8X",
-	"F2TDF0pumFFMPyVSVDukAkRBFJQs8iwiNXxkyAP5RXhzYJ/eY930qHKNe3oLWUVRY4iTh4fmsrl7KReo",
-	"OpBMBIs+Rs7Bdox1ILsMaAVcE76ppdbccje1dAm9Jah259ryQFnsAyVr17wJekHzXP+xf86NhKWNly+f",
-	"YC97iIj7nkL72EsMR502DgdkKSAc92UF4J5VFdH+MrmnENxAeyGcmr0rXL2G3UIP9+jgJrHqwyVeUBUy",
-	"M5KocPEWn8aLZ1z4r5MYNQnbDd689zQ7S5BXm1qqfNZwDAh0gmMol2dWH8kL1Zfc46uh+MTYOv89aiXl",
-	"BKlUZAOMkuwv6O++t8tLO96pdtzJ7FdlStVzPd2lF+UXLeqSZkJLj7Rk/7CQUPvhzPM1o4bQSgpXSAQe",
-	"z4OiXsXM07WLQANvhX+PsSV844tgy4Er/lTX+5jXzuXlhYt3zBTB58svqVuDU0LafmtXjNWRf91XcIam",
-	"ndlktH81PfIETKZ4nZdzLxTdOuT8uNTRt2nS9BpRz4U0KDR0rG1ulbSyAxCM6WKdsqPp9hJmcFtoP4rX",
-	"91Togus6Ofo2bNpuM5eVXHULXBI2ePTcndiSbrxJnYW+v2ZqR/xSdu0ltGp4yU5EnnNFxdVQ72Br4UTP",
-	"k7WsSoj0QZcvx+5LziqH+q83tKqYNh7dJ9RxeQDvjA/0PRVX/e24heYxVFzdIrtPY4KGm6ndE2NGPnrD",
-	"R9xb+EzI8eFzRdXOBW8BuQ+2fYsNgywzcmG3nm44eH2YQ5fnmmjKM/ABl24i0zKYGFWL9aFuq6SZB5Oc",
-	"HVAEkcJbd+Y+XVxFndf2eubnvF0qan06uQ3br3cnlSb5t9z2ndhQbJtQw/ehn4BgLmbCBTQqvPzlB2dE",
-	"/NZAi3gEs8ACU7KQlWxSbWet/YDLO5XpsGEOkmiko2CLsT3CtIjG3H3u2xzY8tZDcY32M+waBID3DBO6",
-	"d7PAcduQwDuBrDv/A/9jQvVPmu9cQZDvS/q0Tf6Hzpza/Veq8MNZHJ7vUqKupmYdSbqYRUeLtr6dJChO",
-	"b9mkqHteKrrliNuZvVrcM+78wov+TKdhueCRF+7L90XANEapvl79P5821dFeu1dGe7r03HZ0sWZnz6Uw",
-	"Sla347BLbmSjR6rBffN3KcgWnHeloksTHR88F0MX/8+a6S9mPyfenF3pz8tkIvNNGyzwMi+Wx69j5w04",
-	"5jwbunKieWD3X3msKLvuoCH+cPmIfP/uOflAV+QFNZRc2v2nAAKdaSGMdXdpDvlAV5duHneTpO2Gm6qK",
-	"w9qPIvWuZku6GDFJP4SnTkWF/YYNYwnpvtl0O+PbUviWUhhshMAF+bcPH14SqcjbDy//9NRF2zAyMN9h",
-	"xwS0NcCNYna+LQfHxoRp5c+Tc1D92zSV4TVV5txu8llJDR1sreFiUKNSf7IK2O8YYwe4bz3tpRTQQCJ/",
-	"HtzWneRMQGBv+P4JA0JcQTFCFSuiYqvtWsKN6rhlo1l1zTLXkV/c3cialpTjh+9lWOUJ6Xr+x5rq9ed8",
-	"VWR0EN1Zsy9guEiT+c647k+CXf//Si2Czs5hP1IV7ldiqnmQJXgr+YLEkpLUIpDGuGgDXctE3bTYajOT",
-	"WhUlcip8kB/1S0rSqNJ2A4fJgLTcSoshJ37iPNYitzQ5A/2GEfAVIuDBcB1QDMNv08tLgVxvX1oAnvDK",
-	"T8F2VKt7akkoyFKiRm1SEiuL8SzqGcBdhWA/4FukAA5ZcmMGdWNKtRJ8e1V0LMhXkJPMIcFWWpSjZKWk",
-	"n1iQqVQbWwsIAAD//w==",
+	"7L1vl9s2kjf6VXB0957sPpf9x06cnWmf+8Kx48Q7dux1O/GeZ26eM5AISVhRAEOALSs5/u73oAoAQRIg",
+	"qZa62zOz+2I2bpEEUCgU6u+v/pgt5LaUggmtZld/zEpa0S3TrIJ/8Rz+V8yuZiXV61k2E3TLZlfmh2xW",
+	"sd9qXrF8dqWrmmUztVizLTVvLGW1pdo8J/S338yy2ZYLvq23s6tH2UzvS4Y/sRWrZp8/Z7OSLja/sEpx",
+	"KRID3thfh0bd0k+vmVjp9ezq8aUfR+mKi9XssxmnYqqUQjFY3LtKzgu2Nf+5kEIzoc1/0rIs+IJqLsXF",
+	"fyucTzPEv1RsObua/V8XDdUu8Fd14b4HI+VMLSpealjR7OOaasIV2VVSrAgVOdmZv2hJcgkEsN8wQzyb",
+	"yxpnkufcvE+Ld5UsWaW5mTcuuv35Z0RpudgQWZGyMnStCFWEC0JJzhRfCZLLRb1lQp/PPF3k/L/ZQs+y",
+	"2aezlTyzfzQrPn9Pd2+YUnTFZp+z2bPFQtZIm8ii5mxBt4zIJRH1ds4qdU4+0A0TZrV6zYiqt+ZHWhRE",
+	"6rX5fZbNymA9f8xkyYDKXb4wz5l/5PEfK6brSqR+VaXkRepHbWYY/+lG8jz+2ueQ9f5qv5Hh7JupNiP7",
+	"bwVT/bVLfUPfPH8viwJPX4swBVtGyP52SRhdrK9IydmCqYyoNWNamc3f8kUlt0xXDMjcP4X0kz2Fl83/",
+	"DR/ObFYWdMF6x6t/vrJZ5ZbRGmfs+8C6E77foT++5gbNkFgJ+l6zypK0TeA5zT/Q1di5/g6f+pzN4CCo",
+	"sedxtOf47OdsVnAV2cb3jOZ7d2iINmeJVozUiuWkLs3h1WvGKyKrnFVPzT8EEVKvuViZswVTYbnZZq7Z",
+	"VnUI+LWlu/v3o8h2bemnV/jqI8cJ9hlaVXRvHkHh2/ryt+MfroVZxRiZfsanuvsKQ3pS+4/Fd/aGigVr",
+	"drdN4e+5ETjkb3TNaP43cz7+VlCl/9aXQPBE/wPf7YmSZEtFs09GjnFtya9gx8paE/hARmihJNFrqRhu",
+	"6JytuCAF1aw6jxy/4GRcxk6GmW1/Vh/WjKz5as2UttPCwZSmIldEGqlf0DkrzskrTVaSwd/mbM1FDk/a",
+	"qbRYpbeHu/W+s/FP4meyvytC7az6EL/Buif9Ms6b4SuPgoeCkSq9k9XmBVxx/dO95BHqPVOkoNWKmQvS",
+	"3E9AKbKmilRSbjNz7kDgmUvLbLS5boniv7Pg5pxLWTAqEgfk8YSjV9JVjGN/pGpttmtpz37JF7q2wtyf",
+	"8pJqzSrz+P/56+XZn+nZ8tc/vv3m87/MBo/4E5yUO/D9o24Vh1d5VH9LiO3JT+uKb/vrfV5r2ITdmmtG",
+	"KlmLnHBN5HIZp7a5Rc1XmDBn5q+X2Z8vs0d/uswe//vlr9nYhW0FS7POZg1uQ35NM9k7ow31WGwh89g+",
+	"Pjd/xlO5YxUjFaO54SyuWzs5JB1fGmKY78w+R/YK+WLsG39hpX5nH+1Sw30is2uILf07fz12FT++WDvZ",
+	"Q4MjpK2au6U5I3RFuSCKiwWDTdZ0RWqRs8ps8Y4qMqf5FZwxuROZEc/mKcE+6cz9lcyZue6MHmUIZ7d9",
+	"pnAnBdsF07ZMb9RZ89zZDa3MjivzwjXdsp9gurNs9hPb2f/+1ayRKZ6z2BqZwJXBeaRkWVdwnaBCnZF5",
+	"QcWGSMFA81rUmmxptTE3g1GHzZ2wNbq+lzH2M1UtIvfPUrMqcv+gzAZTgXsBv5RVRlihGJmzpayY5ar+",
+	"aVnIspG3/uIZU8dwfa/yqOLp7Imodtn/Frth1b7/oddID+AWKViwsJFbMjrhJWdFHrsmqdmSDVNkVcm6",
+	"VJ1rL67C4lZFL92KwXUP94JVz9xumvP9VhR7Z531J+nuiR5FzVcamiY+FFwcoZRuf+wNV4qL1ZW57e3c",
+	"vlLOHoSLTWlWkh3XazhfuNSJO2l4MJC8lktm2QyOAVC22vRPI7yJplZ7si/tcd+tZQFTfWq2n1RsIavc",
+	"ssZSFoXcAYdQAcYjWM5resPgjze0qBlaucAD+In2gTOWkv0q/gws6dW6hgZuYVVtVgUcA/th3px5vpgm",
+	"bl7K6j185qWsfrBfMn9zH3spq9f2e12xDHS2RMusXPAnOSajn9Oq4qhst2VKxaiSQsUk2x6I5DwFCyqE",
+	"1PhPNNnNrTj5onoP48RuqR3doxNpymfsOj7iq+1PdWjkVmZHGKCK+Vr/zl5TEdW+wJ9hLia4vtSWFgWr",
+	"wKyWNywnoNpTTQqmFJlXjG7UZCKhivocRo6RyrlnRr/jnjPCtapkpYalK0zzPHqiUShO3p+XXORcrJCd",
+	"IytYM75a67hPRS6XsevtR7kjoHyQnayLnMwZwb0x/2luZZUZzXCxtn9WRloYdkV9Sq/Z1uzOWu7Mf+9B",
+	"Oq9ZkRMtCSXK8DXaXX0p2uhPfXmFPOPkARgDCgXcigPXqQUtGAiHs2Uhd3Gpx3NzyfRldMtBM6KxmqkE",
+	"vJEFSht+35Pdc4Pf18zzeep8RI7GbdjwULvBitTI6TNmM+qSXBG1lju4Eocvf/zaNdN3ZbdYi6PPuUZS",
+	"UrQNSMHRyIYbjc2fgvdVkVrVtCA7UB04KMZG0Cra0mYPM2L8DkV3FXb8L1zksa2Ncrs2ClJLCPQf6Yp1",
+	"jpx9wBvmTo882VvbzD3rJmZHSy/2YT17Rzm6pni4nq/ZYoN6g4rdZGyxmSC5WZE/x0edutze8kAr/ibl",
+	"jWk8hSN+hKqZrR8gNtKjy8spY3U/H3o0+r93SGzX2kwqczRLE7suIna+U997s1WyrhYRzf7amDS0ykFj",
+	"XRS0Vix6E008GtZ34Q6HHTW5CJaneSYRy4HAFGjUGDgqirjaABGsuFNyySulrfNqO1k1gpF/MQOPKn44",
+	"dzeHxOq3fEGL9+y3mqHz9Pgbbk1/p9XoKf8RnnIDJ02+V0Jpo70gmYiq58b6XbCvwOExyTX7W02F5jpi",
+	"WL9gWypylrfuHFWXZcEZqEVmyBUTrKIFKet5wRedER/FAzvulo34U4vCmsQLuWWKLCu5hWHw7AVOsELK",
+	"DcY2rJmmmLP3JhqhdiURVfInumUZoXleGeXcnDnNClaujZmIfqqnJHfEme/JoiitLfn7Qm47NHgyHnwK",
+	"dDLLHXFulNKY5CkPml092Oao6NpgD9uWen8FwQZ0U4Ny2/cbRWT56E3wwbJnI0gfR8QsnOW3y4jLQhR7",
+	"u7/mtOMSvKWNJjnwNlfIApPcLkpW+rBlvDWU6t4XA6pHlGvBhADvk3fowHomzPlzfL8VEzGZW0YDVG9b",
+	"/okscFsEvqWumhUqp91Nk7VIBcvB8oyJbV654FZGVL1YG457dPZ1Rv495MPo5RW76oddBaD6j4l5XIab",
+	"czNM9IgVVK37FGcFc1K+r2BwEb/LIeYy4TJ2H7ef8i/+OpxaYb18OOPgpzO+LS37Q8rL1UzmuSqlLC4W",
+	"smIX1tVmZvFc5uwlXeiULviCr7hOuBmNdbWD/82ppoSJXKEvUIq4apKzG061zchpf/Adq8iCCW1EKQou",
+	"cPBXNSNbmdcFM/cOhNkgNmkNIyo0yzvDBSzaeBCSNjNO+LeaM01+l4KpDJ3qBReMVuBMANfmnFYqPghX",
+	"j8MTEnjLC0aVfgOzH56Du7nBP6S0WzFcdOg+s6rfmioIa/xw/ch7Jsu6KqViVuTLgpFc6sRcgxm9kDoh",
+	"A7Z0JfjSJiwN7JSdtZBbLmgBEc0M/+ij1c6xGp/NNkGaD+Gui24KSuo7AwuC3xM/wta/GX3if0sxtokC",
+	"Ra/ieWK9FaN5yklIwQPFKqLoXkUPj9pv57KQq33cxzTqHepxekIbNx9SQ+q4OQqg6qiSLlC3Nxz3FA/O",
+	"4xd4aJALbMjb3uxyd9D1003P8QTwrNPa+2ajO7sabqFfoD24Eb8XblMordpHuX+MRsS02aXyvJG0B0hq",
+	"eNUK6qLeRjSBDYto7a80mbNCipVyKnpZ8S2t9mTD9sNpBwnXy0RzEh6K3qpyW9KK5eBK7q9iyNcLQdBo",
+	"OLViGMnM+XLJKuWdZgcExV9I/Z38NBIRn3raXiQEbzJQ3uM9XGuagNymjyaCvYPhkNYOfM5mGOs9+LUg",
+	"2HGCQEXXHrcf97NzEas4SYRgC3dLtUnCp7pjk3zvkxQHE3ThISOd2aKKGrOkpEoZm8EoMBtWasih4ooI",
+	"dmN0GYn2TPdAdugCydEu3QTG9EMOU8a5bn3wQSq9qpj6rTDctsf/r34rFKtuIDCofiu4Np9fcpSdOVPx",
+	"MOxzY4Pk8ZvCKIRzavRDqiCdbU4XG7TkKVnIcv+UbF1w2eZuCKlBtwkyEiH0QsWebGXMVsX4sd/jnGp2",
+	"pnkjh1qGRR0LXL6vhbIqrLWUtnSPWsucMWEDmjmmnMTvS5VIFcSEEII/N8mYa9ba71Y8fJ/QDTQrXPQN",
+	"aRXRDzr8YkO++5mfoCVBlFsqqSL6/6dhdcK7ZQq21ITlK+Y0Qoy4UGVm24ljxJceWfgzkeMIkFfAaG5Y",
+	"wgwyQb5+mplPxlb6gu7Ryu978XzGX8RqadJXJgiUyZLHCIPv4tpcWigNXEo2bBb9bcDd9nYZGFyC7YwB",
+	"whWBZHRvr3NNBGO5OaUJ2y6w3GOOKesaGXEADEg9vwtZkynSrCr0xzs6eAo3ZIvyBIvlOlBXMuEEJ104",
+	"X3HzfcX0GaRiuMxxP7OSVu3oqhl2iXLbOrgUTHvR3GHZTIQyw/97ls3AieeOVw4x3EoWBR5qN6WokJ7H",
+	"GSznecyRTHboPbRpYC5NjCsC9Igb9VKwZwdI4oNv5gi7tqeVWVljbpGFMaEhku+Yt/Fcr+kQ/9bTj7iq",
+	"gXsmPh9jaks02B/cjcyyXPh1S4M418YzlG8TjcgrukxkhcNPXr+2Ip9qYmun4qYEy2MuI4xxAge75AvH",
+	"0GaQiQ77ydxzuySCQ8L+dWn4PD+E9+0rCal/05SrRXUJf71qI6Pt06hTTmQ72JksqHzDrQ8nFq4rG04O",
+	"aGn2BzlMNfukx21KeGqiC3RtPbu38YHiOr4XOpbAcgJDormzOzqODS6B38Q+1faYYNHFLLvlZX9YBksi",
+	"m2N1YDLHXR6LKTxu9YWGx93l3NzbKW4Prmuz7DTPv/Y5vfGg/oG1Gz0it9InDqi6ehxLX0is4WfFTs/t",
+	"yQ1J0HLznzVTcQt+07FcQQdC9YnxUnsHT0zrKbhIRMfgvrFCDc1NW4YF545t1VNQEUBBTRTCPR5JMnmS",
+	"KHxDZS6RAx8U044OlYhAfkC1iG0VWLDTIo7hbgHFoxvF6VaK/KQpEEveMmNaURtaoHctcv0LpemcFzZX",
+	"Ic2X4/Hhki04LSL78V8Z+ZiR62eBM6Kb0XBIMB9XYxfcXkGU1gEtDynX7lRlP/UFL0h8oyzncqHsvXeO",
+	"fz2H4uzDC7it1zSWcWnjT87md/mMqKFzBWGOvisnsd27+J8/xf+8n3BFoG/AfDmbrac57s1Kb+Wy/14s",
+	"ZG6TNSYmf+0qrhPpHeCkYlobYYXGjDNwtowKNc2idllfdpgYA37/SVdsy2Lp/y7NNum8Gh7clz6Yp2ND",
+	"h3mFcVeYTSeTS5cMtK2VJnN2RX6zF4lK4RRk1tEHNRXgi/MhKvzW5JgBwimMJxYGWSURkbkT8aixLz46",
+	"THjja0mqfogK7qljZTOuwruYY/zMiEf0YWiKiexQnoyhRviX3jEoO+EKeRX/c8kLhDOQwtA/eoXjTqe0",
+	"oicjd/DjaYmcMJ000TCHcPrpvXHPTzqE+HR88IK9j9aP21jxkhfoWoeyBRpBwPBJmRG/Y0exUqykldGB",
+	"CRhchgM/sZwsIOBoNvW/Xl//FzFSfC6lUaTfvrgO//kf129/Mk+9eT3LZi++eznLZtf/+ZprFt1XIfWh",
+	"6eGKaSOtptQNGasHnzXvAYrFYWNpOi9iquNrrjTIFbNaoxn815vXGdxwhochtG7+sZU+g83acLGId2r4",
+	"mD4WLN+vyE8z8wmsSNY4M4n4JYTZi8MOWytEv1I211G1/W7gEHoUd+onygOG3AKOM/v6PLvBqLHj2R2t",
+	"BOplUKUS5bSh+2qaAwKHzdxG+PurSdeyJyaXY6pEWUm5PHd7cYA6AS/CzFr1Uuks7FT97YDn3xUgd+tK",
+	"sJy2lTsYcf+ecJsTpbKv29XOPjGqSfclK37DUjlPt+adwTSYdS3yqgOXMp5QeSvGi/FbqwIB9j56+Asp",
+	"q0T6aD4e+oenYGM0K/bTszJr6037nASFOCDF2CzhnfXdRGtCvco8rTrAPj8mff1EmyE8IZKkfte45ToU",
+	"pyVdWKt1gnslcari8E0OCsz8miEohCK14PopOXtkD3VYnptLZs83Q5thwoR6p8hoHkadm9cK7Cl/qJSW",
+	"ZdkqPgrmL2lubq5oxpK5VjDV8cysQWhpxZMr1UZEsgUVZM6I+RSzMWKzwngoAp9KxdUDmnCtWLGE8JGy",
+	"ASZlx4j7X+lq2KOLl+cNd3UYxLyRduWOI8HxVnHkpOdd/iKrI3OFJ1w1BeXaJZTyiui6ElkHL2qydeRn",
+	"2lPjKB8VOa+B4tfmydAtPVhBZx5qxE1cvmYzcx5i6TkFWBQAMdLOM3WMbi+lQPnCVyIMHpcgs8zL81B8",
+	"w1nOGsFgpxgcErd1UWkjhTZmQqROURaJfOQl3fIi7mNf25z3vt2nacEX8e9VfLXWKUvdqMXalb/PK1mv",
+	"1oBxoegezgfisLDtnOXmHPPGUFdXBJxkRWGokBGWc1B3PRah+Uc8RRYmEZnRq+u35NGTPz/+xlaHyyWx",
+	"z/q0GosYwgWcg0ZoLqACA5ZT0MVG9UvRxu0X+PSrBGbFYk0rutAesg0xDWGwCYlhdk8z3Ha/X8GgdnPj",
+	"TFRt64K+rEUii459otuyiBu7RuOKr3/lNNTpeS3KAjukq4mnpZ/aEl8HtgGfzfwy3KQHaPEhDn1BdSIB",
+	"NbMpUNpcImgOPSWXV4SaywzS8c8T4WmPFDqE6+kNyyVOz95TUe6PeEyG4aDgi9PqJO23BwkXCZ7SBrit",
+	"X10Hx9C77c5vGW35OlZqhlPq+4xinzKbNqTnO6gXva4Y81lvFrpHG3Y5PaZAr3wJ15N5gg5sRMJpFTDc",
+	"QZbyRJ+Wt40HvFo4PzWInzIN2aVBJYjVrLlypo6sDapHhXRlhmtzO9Xagvhg5mKIqtVg5E104N+i+jpG",
+	"rN6irIw++Hx74T5aI+dHyII0bCRmfDsdnFyPOsOlKtNM4LDaY0oiiA00nb+0pX5THCygnglaXNiXYRJY",
+	"dY2QkymJhlfEpG3Az/kwd2RrAe9KRQv+Ndj9LkUZ8eGsbwZ96FeGlT3CCaAM2dy9sMR3uqqyKKhSreKv",
+	"iKpoFqQOJIBfTGzUgopVbQ2qqM37ttYnHY9vuVaJUPyWf9J1xa6s8YnPNgCaxpQzfyhppTHQnln0bdQY",
+	"8fZ2iCwHzPg1TupzGjI3mszgy/2jOoH3tg8vlHqX30aYBdokJFjjYQxk0yluOV2H2z06Wxv2I+44NsCF",
+	"qn0cDtyEoXNa8oWWq4puT8r7ZcUWtD5MtE/4bNWpZwxUbb4SmPeQ+OljWxcIf/6dTZyaedK8saVFkdBx",
+	"t3QPfhy2BHhWgH2vlTW6MKLIKjhL21S1uNKsVHEsJc8wmBVsxVrcXTtgudVlib5XpNhpdqerOtkiRS8F",
+	"W6zmN6y1PY0Y7kyyzVCN9HR74YjWE/UDeVot+dRXLGmlD7PpGoSbEf8JJtFbI24AoaZzdvs3qdwyLCoC",
+	"+ZyzBc+ZDWIFFSsykDMg072j1OJG+oIULxhjykF0zZa744YG3iVYI6Q2B97Ya8kXh0ZUET4o7vBJVHQJ",
+	"25PBLB/XGT2SB/rfQLQ7OJXwHkITiycT9mOJhta75kjtl5lmmWRGGxyOqcjiRhWbiE0eh9+JSMfGHWX4",
+	"E1VEcFt5pTAj873VScCpZfP9wqG/jUGcG2MyXvuBznZ/ArgZfk1By1xRlZEbWsoa4CvzWunz0aS4bAba",
+	"xETSPJpAGgsETyA0gMxiVAZ7kv3UA9JAts9U0oR6aHtgJjKSs4wsYfkWvbHxLMQ8FDiVPhhabJUInJSK",
+	"iozDLUV8s3U0jWG1VhlAFcnKIhVN2EWvs8X858+fXZuPff/cHmMPu81zFKj+bczKAgbu8s7XsWFvZFEP",
+	"KL6BjiDIlhcFL7jz3Ue6kkQ7I9ic3GiWdKDJxMRDSn72KtndGOYu1jqqG/8I71hymWuafMrIdpsRwIal",
+	"KqzvaD7nlYTIhcdz1pQVwENfKaJ+q6k5HNtt9HsOfiQ690TF+9ug4jPx4S4CabfkvVlGMIWGWBOkeKNq",
+	"9YMhqWv3o71sASO8Cxgwfn9at8f06y9a3fvKh20JpNN4by8u+SnAwEP8waLSNLodrfbNXTB+P8KEezdk",
+	"lKRcxLS8nG3laCSOr8QrkThNXKeKbl8dXRDYJCo54dPUWA4UqyYUnVaxlQPSGsp0OrzexrFJIijtZh+H",
+	"gkmEPqI+MkN5uXtDRQy1WlYVW9hmWKkLOppN1G5o0xDMucoVAxynNRV5P7n8czZjdLGOE18ZLdOcSLRV",
+	"OqMDinnFiJCYsgv6Id0aq+5K1EURZs8mtbSE3oMlthYFQNONTZkArGazNmjncUVo4VowVHLnMG8gMkxy",
+	"5xqymZNwfKVgTfcXI9nhOwRALTB90Gi6GfS8ECz4/I7NzftwYS42oPphUy7nYlpgPa4LU0NYeScAOwyi",
+	"rdEEjGXForc4khPdjA4MEhIy8nQCBIbme/F0MKUAF58u1qR0k0d4fIiNNT9ytmC3aWOkmE7kZnn0f9ss",
+	"xJhx8F8ZmBVmB1q9MyzYoGBNOyO7JxOCr8DHsTP3KmdC8yWPepB57CJQJOcrruPQT06ixGOFWrm+BZCV",
+	"bYu47ZGImWhcFxOsb8pn7lk/g+hawb3+0loVXRGDOcTRDMGgOiJ2WFlLls65ufJixFkDbtZh4ebfaucX",
+	"7Su7mA0t41+EM5gIVM+nUBUWFiWj2ETpJ+uD1pZqfQbfmVTu8gqab9yi3OUvjJVpgI1blkZOL8vvedXE",
+	"cAX9X1ipn4PzJBaQbGBWhwOR9rm7xf0YKHP1M/XfTa31XVOG3Km9SuX+DIFyJSosXRpfXtEdFytXcwNP",
+	"Q8CcKqLWtCqNaUPFfkIftP5Jq2r248DUzO8fx+Hw5ntfIlcxJQtQq5scaIVFFoi9k4QwhDZj0RR6zcwS",
+	"PSIgtoELoBPNCGALgSkOy+k7FOdSa8xOaAqpZY25YRHzcqknPlo56k14Vsty0pO9FGZIbzNvu/Eyt54Y",
+	"ix4HqbZGBFQXVu/amLhNjmujJ0RIHWuXetK6g1TOBA4Tm9ZrynMb/IwVb6ghI6IuzJlTG2fK2Cxy9bSp",
+	"jdswVmJGGwYxMSNWQkkcoLkGHtktaxvJQ8WpExAbEFj8logNXXvcLW1yjMaX8PVRqlsoomEqMYDPJswW",
+	"h9yKKcpYnwCNwqgDM898hBgqcTGwMByzne6PKKWz2rt+oN89KldZGH3YvBn1/lRsySoWdfLZNtr+Q9Qt",
+	"0WLuFJTn0J9ux/V63GBtRgo2LvMcbffAL2qotuk1VTp6PAqqtIea7O+X+bkJ+tjyFlwT9p62oEKRVntw",
+	"iyHZWA7mjMAqRtxZ7HmV8/xwsybmNgnyoRM5idMQNhIwUE2PkkhQymbGK82LAtN2fdtAs+EWYqlQFicK",
+	"WINVSgr8nSsib+Jm1FhKg+sWFhGtVEXTUuJqr33coixR3TQBjjHTG0ZVXcWyPw9r8PMphVUKnr1KKhUw",
+	"2RR84yl17U3f0TT63RtWxYB65lSxQ5AbHNr51OeNIBxyMbm7NQV9HnJxeJF9pQjPvZkbK5f3/XA6wZ8n",
+	"0d6/DVj7tJV1dgDIOArg7rYhj8cc14dkQQLs+0lav6XhK9ykoguRN+ydK16ZLH+fQVTTSu6nACvI8iDh",
+	"HrNuO60EXaXSoY6iYRSwkS7yTNdlrC3mMyvlEf4PRT/1U463yR8YKV418ipezP8T271IlHPa5uQUXKIZ",
+	"RAuQhuADQ6maeZ9ipe3ffTtP+MUhyDdwNMdDvdy2o/WdI7gBGWL7C8VtZ5BO2XRS7XSsj2Qj3aYN3OSe",
+	"bRFW+KQTcNqF+/NQs7xErnc6d6/pZHLLgnacVtZJFo8LF8S8e82XLLG86YLyJ6uteQjrNDTT0Gc+0A0T",
+	"P8WtXY/U2evq2l1Rqr2cwxcdM1zsY+Y2vJeGdGtWWCy3iMt6DOUZlERAj4XCGyKkixbVQvPCtZMy6iK8",
+	"BbdAGxoaZ90SqqeBF92wfSJ3EPr4IuYlE9ojhEHLKYDFtU3HwbljXTnma7YWyNgWrr/CJP5Ekv+F7eO5",
+	"ykrHKlgN/Vsza2rs4iq3kWaHgPKZ5w+FJ1YbDrW/CQTLpvoCba8V055ogGkJd/9ksuFg9tNRKMJjmim2",
+	"vKxOkbS74T/tyeTpmwVIwcBiDVUGhIKm6Eb0YHcl87i+MIwqJUfMnBvJc4ZwFOYOSVRat2Vev7BP5IdB",
+	"NLJyMdDeeFdxrZkt2oYQ6JqXUQtu4GaCxb46EN81Uc9E82cq+dN3NnTpDQ9GYbsg7Af+BhHHrgF94TC6",
+	"2VcSB0l1971BGmi2fkHFglnApFpgSl3DEL9GI3xJWBezMS6EPO6qcVsSgme6SxznHq4wJFCM19+WTFwz",
+	"paKlprbTXpRMdMViHSafoYNmXsmdAlOhKNRQgeScrag4ZPPMbZSKcTjoH5e1q+JSd/J1pBg7YG4xWeUo",
+	"6OjVLNh/3S4ptjnvrCocBfEdL/qnlf7ePXsbkO8UJuzpYGRrFVNt0ZhSQbuqA5rHmFX/rKLt148FrQ0c",
+	"oym0WlhQaiu/j3nEp7vs+2Bqgx16HSHuAD35OEJGycPZgh1kM/lWMPGeXndx1QyZaXdya3Qlv20y0zPZ",
+	"cPA4XUuWAqdK58v6hK0uWnwBuebLpvNrVKavZZGrgUKGSDmhT8KdrtcOVFPZ1nyJHys+pXmWqwDyH8ta",
+	"zOygCpuUWPtht/zBHFmzLek6Bym0ExOjRfc5p1umoxjGtcYgN2SwcqHqgmI4fbuNuO0Gc7GbcV7GWeNa",
+	"YvwMsj7to+hI306CT74dWnF0Kh9sHjoU6S7k1uMDuFa17TRSNWl+y0Lu+kMhuBME0jMyl5g3MBWeGD86",
+	"gZ7msUmT9BgfY14xeHDCyPAcOCEhfQ0vZEX39j4endBAh5sPzQbgZy12LAW4/YkAWEbJjKig7SRDUsna",
+	"hdF5yQ4qzXgGEXvInZVLYgxNL1CDPrpcyR45ks0ik/Cp3461yR9x5AUBAie7vCQJ5ERUHLm7NKn+R32P",
+	"mJ6bMyyPG0WCdZ6pSXJtLVE0hg8+idX0OODCYdC8Vus1yJRNVE5QgjipkGlk/e9LWeRGnKGHCaKh0Jnt",
+	"K2V/QrzigqlJdHAJFe2xL6/gy7WqaUGwK6aX0N8+efL1k7Gwii5akTvoFAyaBhOLal+iBgIJB1HlplZ4",
+	"iZwInv5dxUpasfd1zKxUcSDdUCZQ79dzrdHBoQbYugVVOiN6LevV2mMqEC3J3D6A596Wn9MOTGZw6hc+",
+	"1XAEOdHmJB7eeKwT/+hmvlmXalPu6hp6HdQyvysI3BQT+3LD2S4BO31giovLCB5u425xkxOdxA+AAR6G",
+	"ji68WqZGuokn4qMp1NRD3XLgMB1IdAnayISZLtz1SD2iwRIXL2Q91yn/yJoVOSaVQcF0P5yLWSMuEwIO",
+	"2hWhLoUEAB4KKTcNsgNZSeglGD9fPVRrB/lVYT0ZFpTAaY1DU/qYUiTZ9TbZRAM0Lpq0pYNyk7iy+Bxa",
+	"oq8CVE5Za5+HFB9PSP1ayg2LBnIsuG4r+ckmA6Kv3vyxokTR3fmAJzYfcOoeFMRtjOb0PGkwqWauII8h",
+	"BEUVNEXQ6T7cb8EAv+0gYL7vOCR8oBoO+cxF0a26CEc9oMFcVYufkjEWtpAiV6+jULAe75Vrd9bmrNtk",
+	"thsBv1OPNjAA2ihrNGNz1DgaB8WviZZIv2CkI7VJrjmrvGGV2fEbyfMMW7U6HFMKbWTnNLF6M8hHDF0k",
+	"R8EEdnCbh5EOww+e384PLfLjCLkKxadBm0IB6aJckR1LIJ44T84ARDaWswk5l/keQ6u7NYPMEFBf3BFP",
+	"5LPTKDDSS6iRVQAMe+XxeDELxhDYi2hbjxSkwvQl9Y4bdUo76LBDDyAIPiOWoMu89A1lpngHXVFII5U8",
+	"xrYLZyAF2rzRYsesQYRtvG1ebIXSpb3UthgOnXLuJm1d5+Gt09wYbQjZeOilLSKSSkm0Ns11PZ2UOz0U",
+	"ssGdG4JiMZe7MgyDeoAEQMgWX4YtJYXZ7moUcbmCYjALPFtxzZQRAgrhRHzzWcjYdZfpeaqobEINiQOi",
+	"J+Z55HpFKOR4HqldHV4J5NqHNmEguwcN9cJ1DfDFy1ittkfeHaaIBR1gC+Y0CkDrdrJ6iDYjEV11CELW",
+	"e8z8nYjxPmsGyIKFDpDInONjj88gNjnc330s8l5P2x6Wezwt7RAQ7W4dqOUrO904UTy26HTrG0q9LXvk",
+	"rSYq3i6PWuNxAbGkdRG7ud5hATc2hAo6QdlsUwvjqtgNq2gxAPjpnDi3RLOE1weK9COQ0bpWw71Luu5D",
+	"xYRmRvlZyoqUTJbFBOAkO9DA1N5BA5JI5CCPeTGfA772VE0ciqhifflDb+2OFwWxmqyVI4mvYeey6VLC",
+	"tTqLbAC4ow8AWw17s0Q+txFSD3YT0TsJXiaFiiUuH07EEj89PZ0MStlikICNRySm+EFhm5pctqZmfvuC",
+	"tzPLF56AbunB7iSZ7KT9JY+EXA493MGXonOvq1IqFkcKAvieplo16tue00o9JZet9jtcEPMhWel2m+1W",
+	"Sw6q9BuZ1yN3cvztrQxfjtzGuKpEKkVNi6GXd4nMGY9NMBp+tqO7T7VX255Bay1Zi+Lx7dKNj/5kdeol",
+	"VWoXxZR5NjeC+arpUT/Jb++iJIPpJ/AQWIXawdbHXHEbVmJtnqy17bvgcctHEC6sbonTSVDz9NZEp64B",
+	"NJ6lBVPRQUnqAveR5Z1YyDdRmqZMklYbbmtxgk+hb5iMjnESO6WJ9hVFVV5dXDz68+Pzy/PH5/9+9eTy",
+	"T98E+dGepyZMLqHWObInNvea6VhCx6SthXf9/no9dDgOGZ1mbHLvqdic9MYIWpZ1TpEP44PPAT1COdXQ",
+	"VLer3dy+DXv6BnIzi5IhbHo4BMASCT8anc8LBg98oq4a6KMmAQfiCNjmQi4x9R0/3nDro+zRo+zxkygx",
+	"BtFeBiBcjkdqiazbNa+MI5jGjdx3VPumiAVXutMLMn6lxXZLxW6dgfySJV/VGHJEVP5DYFcTPU+Tuv57",
+	"n3XWuRR9gcxQ0dAtq4J87cxANRBO7HnTJyLWQCIRgsCignB+nUbzbH9YcPBAanQRCZeyGkmFi0AC7Kbv",
+	"rh0B35pibJp7LnTZC7YzCrx101vSjmYMwleyZjcNWaeMDuNEaWl+eXmLUPFW3sSUIWdUQpYdeASsH9v3",
+	"N4vUqbNEC3LBdodPrcv4w3Tucr/NbepyvuuWPWyeNo21XSVY6rAcTu/pIWMA+Dgs3OTeObgUyYOMD6oo",
+	"+JTtvD7UmhBxWZnARBDI/7BbFoE6TKnTvazOsIVvsNIWqYK5pZlDHdQR9ja7HEuoGHbBwl3yeUof7pAM",
+	"Q9kU70OQkq6rcZPEo8KgOZrXJTRxo4Bvreq4EYTohocs1U7rHV1s4l2lN/GUvw3bB1F9qCL381N8JVje",
+	"BVUJJjkQYFxYtHaqNlys2l5jGxqkapOAdtQypou8lztvvtBar2XF9f4rY7fMC1cGA1/XNpnKxWXBhwtC",
+	"d8C/ykXOPsVd/3J3TA9n83pmP3+AAzYoO4j6bAAEhwtSqwlO1qasA/kqQ25t+tUNKGSWs1D1ibD9Uic7",
+	"DiQVDczaivojMfSgZb1YH1DBilU0iVKYvKI78Sw5T/j5Oz/Z4YaqCCtnUVchx7VtA0+tAuhlC8G3XFcM",
+	"Fw625leDf57NSsy73zKl6CrR4T7ZG6yjZwG4anD1Y7wY6DGubtmwdXijWA3M63/IG812DzLYW5EoFZ3C",
+	"YT18DMQa9PYSZDNR2zw+w+aIxoC+Itb9EN27Q9vCdQ/LSaBRBpGxPrTgsJql7qhtxpVAxBqQLx8OFS4h",
+	"nFYjaJoOboEfocMZg/zwziZhdcX0zy2fcFjpCNdpQk3DH9/GO4oJtosDq1Hhyyx71AiV9KSLAC6iQ7RN",
+	"eCGxhn4l2qi498sOyOPm2wzWzDOzBHY0SexQxdQ6iiDUHJhxzcwZ04h0M+0dY4L0IohMB/wWn3HFqHP+",
+	"xKxhm7kdSfu4YdX+DRd1tIvZ5RWRonCZU2pj6/GbUqM/jeIDWds/3SkSMlV9QLqklX4K6SNXZGkbDd6m",
+	"aenjsQILM6/O8rOAWHEq3/B4afUpkR8GXB+2xcEIMptzD/RxE8z70YXx+VyKdwVNSMsKfsftCvHbbT8b",
+	"q5O6DJQ90099MrFPOdixeR/rKA5T/8YmughCiWC7NDZsk1EcUbL8u0b9t1blUlaJWB0MeRsUVvumhdwf",
+	"hKd5L4viiALeIpqPCrW2CmpbLHw9qm4Ak+kx7eH3bTeLSFOsoJoCBtEp0B1Kl7LAtOmQliFEnNsQQqEI",
+	"UxT73GWTspcuE7OSmJjTcfjWReEoHs/kNPxlnjJM0o0O+06NiQRnOBGjIr05V1iryvTiEPw5M/1rfGtC",
+	"c1m73HCgFPHdRyNecuvJ7eac1EB87NFB6Nb1UOjuFEJZovNmMJPE9YRuJTGD2ALOrST2TcIwXKKcQKWQ",
+	"s6MHJcx7xe4SRQHNiaE7jF6zxFanON/YzUUxPeFcFjFR9dLyX0BDu+gJGbdAROd+txSxy4/ufF1EsTcb",
+	"FL5JiG7TMdgSCJrxuYlkc/Mf+E0sffxD06IMVJOm64XrOWG7jcT31X78I02XVlC1eRntXX6NvTYc+yPs",
+	"upkCtkmTYsHIVlaJa+sWhWrYoyjtccffE8MVUsULUz4atW7nIIZCKWv+vTJkJ3XZRguzT06HC8PhE9rO",
+	"gQV45k7W8bUYPWUqWprdti3dY677nDHhl+7KG4K7B52HfeS0MMF5IsgTrQrbsyQF1jrdX5yAivIde20z",
+	"u99s105sxFXVonH2IEY5ar3dln592LBop6Hp6stQ+deQxO7e/kHWc0KZ42rJo+y+Dy+tnayL3FxUFrLD",
+	"KATtXGDXHNJeTj67HXNm4XUhNehWjdbQKQWa4LUa6uisALluspvwfS0G0NogGHftskRiOdF+5V4XWluQ",
+	"bsV/D1KDEFIWonzKR/lAvnsiOYqIeDy9ZNW7aCPI1x2Vwie2o1y9wkzjSu6giJ8Kq/yCNgfKbir3HUqY",
+	"D4qMuXcSwisoy+tAHnlkwwbaPAqBPpqmP5icZh9zb0zXK7FkNsIgXlSkQIV9X4MQv/a4fgB4WT9Ph9Ja",
+	"uBPpHKCXt464HQJoWwWmy5jq7hV/LBZKQQ1NKB5oiEc3qAZMojngqR6InZXNdmz+hhcFv71NHLrM/Q0f",
+	"+k6bLW3vf387vbbkdaBedZg3GmZe9LdEXVhF5kzTyjY+CE54S0Q08qlHj2Y/w/PitqZRGhu5nrUV2a7q",
+	"GahIjYKQ0JGf+f7Xqb7Y482UjSI0aHnHOzNCBbRttqHXDJGABl1/kUTfby8HkbgOAPH2cFmwnKZGCwkx",
+	"SL73cpe0NSZ0auyJk2YIR9qE9nMMXvSpAKEtueyHPS8OUywSTl45o6w/6dYtcuTlYDGBpio/zQbHcgSk",
+	"psVQYa+9o1OFu/HL3nXM5gLL00c5tyU0YEqZpaYfxC48sSepnmoTWHhcOvRs7MZQ+Eo1tkSsAXhvrnOm",
+	"eLSGqSH5sq5Ad7QRVO9akooFOwJdQPVOohJoM2cbAwXz1gvOlP+eVa4m8c13MM12/OBPffZZN21eh77m",
+	"usHeGl8/1mXI5f+efZ2Rf3fJJhyaH2W+2Nbp2u2W7/FtPqj1AhvsvBDJG+ExC8OXnElCc2edYsSxK9xC",
+	"Yy7AzGqtJcCgHh0PohV0R/cOPe74cZMlW45NspE+E+9rgeWgR0QERhBV0EI4yORJGqll09xwoLgjSEvA",
+	"Bn8eHOd8yMC6G6Ps0ALoITMjgrqB03D73ALgiIOElrTSUVf2sVC2oTodgU5IK7kOksFtbkOhBMcmMljy",
+	"RMOUty5Egw9kvRALWMPRm3dik8y0WtXrLLjEvkFTGgwGzH4QbqxvsTiyjT2trNmAXmfFdOtCtx/q6P4d",
+	"fmeHtKaRNTlVZigA2ninDsulrVT8VHZiQOH1VvFkUYv56ZYRDPeuH6EXfcF1JFY/VukdydA/bZV0KmJu",
+	"FbICwFMITaFqsWUcVcsh+XC9Jr5kOdJa3oiCaLG5ay7f9z0kem+GaQg+lm0LxwAcwzfDhX7v6MTklcOS",
+	"bXvsk51Zd7KKAZTY5S6x0xPAoF0RwWjFlDbqhrxh1bKQ2J93K80VyMFP6btYmpEykjOhzL9g/zPQ6jhT",
+	"OiMyz5marsB+NNN8BogZk+xBNWv2MlJPjqtOsHCqgGkhS55i4nstbsrcVBILsB19Inw1Zy6pGyoR17xE",
+	"1vL6y+27Q9rmHulmHfF2UClbVNZ6IbdthHKPpHQjeaSYKJt9OjPPnt3QCiw289IHumoQmD7Q1S/w6sGd",
+	"Qg4BXot2znjbkNy6m4z2uKWbIOjCoennMBKLgz2d0kTFPEu2bCurffRbNtkqnr7NEQztkP4eDhnL3f0a",
+	"dDnDGHbezbbi4NBPM8bE1/SGNS3qTlCWm3N9WE+YqOEYYpZh5bVwAWPI1LXJV3fQZ65Dc1hPkJYbp+H+",
+	"dRIdyFxTmEDlA2JXxPegZeTapahA5MnpsB6atr0jTUfVwC7/+qSN+Y/KyrDzixJpQcWddMU9Xux1nRbo",
+	"uG4F1542aAaGB9WCCmGUmwJ6Dwa/ekxOGwh+6vYaFZZOQphvzNyM0+pPbGff7UeBuKhhm6laNCYadquI",
+	"dkTCaY+n3rkHQzEyH5IiC5oy54Ixo/2A8PeKKCZy1YeP/9PlBO5Wtut9J5sRAd6CeGlJa+h/zESwERHM",
+	"o1RBoFtLigR2nbQo3i5nV38dKWZcQEQv0r043pTNOdNgEagwcn1wqRnXsNp4CcdIR0k4F1+p4ztLWlRE",
+	"r2S5Nffp+qulbNQs1axTKT6B3P3yYzhT42F3PPusYs3hF7mzCwZAs5KB/de3CefvKikiKieQKJhiu1l9",
+	"Slo7cYIfbYU2kbZRPg87TkYbMro+h4Y2C0z27N9kUAkdz7wSrhqSwEPQaKGHmJIl2qMP9IhsAOQwvAJB",
+	"yLp0qU1M5LfpWZzzFU+BhfmVmPHKNZ0znVlYDth4KdhXiph7AJODuK1uxwxsRLlDQ3ght1uqyJzpHWOi",
+	"QZzBb/2vx1nOFnxLi//1jddx7V8mAuHkA/DWtgkosNeW7o2xDTGmKW12y4ot+adJBRcVFXksQRLqbhHl",
+	"xLEWJG0DJoBtNWF9xHInbAhD7/giEsBIISRPCS0rzSK3zHeskDvyO6vkFcnlTuxoCpy/y1lt5joL/xpR",
+	"yurlVDru4kioL4BRcRchs9Vu65oqDMcrPCYuR8uQBSHht7JiDQgj9lTArK3Wgfl25Kz0sQwr9Buzsi9p",
+	"jIm5kmducZi5dl2yRfjLGdbdN4iPM5nnqpSyuFjIil1Yv9pnL7b+wvZJRJFIodsnPcFXicU/IlUTjAMn",
+	"XZVM5CqZXWjFlZCwBWHKIP4STw1shjrKCwJ1KCJR2p9sDJmO+UQT9IyMoe2qYUSKdr458xqZsxUX1iUo",
+	"5K4pkOdFGACY17zQ5+QZvqTRDbOiAl9EixK+zpWVyjZDhtjwRwLEm493VPwZHkrgseEXLAni1DwVbJct",
+	"Tj4kBmZfSZWC5rex5qdamanWw44XrOEMOxyAr4OzVOzPp3XaDOHDXW6Xw1NrFh/SLrlHz9yOxHMilrRQ",
+	"rOfaAxDlROmww2QHEByniUDbMDLfE2VLA7Zj8JC0iKqFz0Rucxqaj8U/MC9YKs65qPX3N6xK5CLltNqI",
+	"KBDgO3PamNBPyaW7U5w7Z01VstvGkguu1r2LbiC83L3hx4zFksXU8e32Qh001dhZjzLO2nfZ7oIUVwfk",
+	"2drPQOPXSVmYE9AtzPgDU443mS34wpXXT4/4J9A/Dph3L1Dt5jGAx3HNV+LVAaihgzihnUyYbNp8/RdS",
+	"80uDInILY5Goae0ZK2N9Gm/hzXXAG+3xcyMnq4zY6HdGFrTG/pFCar5gGVF0yfQ+2fMwepwLKlZ1VEmw",
+	"7gfFV8LYQ9b3EKKyxj7nAv1jvRYdOMiELXbpunFhbj8UYpW5NUUyqR60DaDromEHjCGktLn0gz2/seSi",
+	"3mYF3u2yoEKjjRu1iaD9hij2nb7GYc2/ZcEx6z++jU9uQ+hHI3gAX4/BARxE3Q3I2qSBcAIP+ZR0iK7J",
+	"jXIjUoDjVTOwawioJwhT0oftYfvDMi0mYRKgvRXNlGic1Gl8gmuPNJdMeB3MLraPtQFvDsLvWLTwrLsI",
+	"aAq8RnGEHf/iZC37tj0wK+wJenAJDD3I9Kiau28c9s9dlPBeAFEyTHv3YBIoLSwRsxFG86BtNRuJOVeY",
+	"4RG12bkmC1fK53tOaudHM2RImJjjc9tRrkktNC8A8otusBPvNj5L/OLHdfwAAoa169s2mAziH+yewhYv",
+	"tnja3y5ud5u6gHDnPLekD+kzAIk5wUm9HZ/1Ypv49/R8421m7qN9ZioVC/CT3b3vJHfTnPeKrJ1z3Ec5",
+	"GPmtpkJzo74tWyXwK37TqR6NnI4euGsV9/pY1xa4FoNuzwKRH9ZtsIwW1GMomhIJXa6ygFC1sY4Dh5tt",
+	"mcfppYQVCvxBrtL2OITNE7UsDRYZaVxqqZrmw4H+8R5f/DY4SE9iGfOGjyYADm7+0+4JxqHN3yeNrgKw",
+	"9JEWUg2wehoX/C12aW5CTOakTerNnOrj43mNC3L9n6+htb0HY6eIt/kU2+z5XQUmdwlEV+6+79TTXE6C",
+	"KL8uJS/GM3dTuRENHPzXZ08S9R4j/pRkxTnmvriQjXT15xhDAKwEiMT7kIIvzl5R3kp7UGhKC7YbB1r0",
+	"OYluWtFjoqOejUZSpxHGnKyCjrewiCYQf4B8T8Dgj+Bf3qrCIlHVUL2KLdXWgQOgEXQSKKTLSoL02M5C",
+	"p+To9XplWb9vvPXZqzyuFFtPsGjcwhbWZ2wKtieNDZpwhQhgmCM8hPcsw1Jgq9F4UdyrcXiVD3Baoqv0",
+	"smIxCYVLFOyTDtPf0AVeMQYRuQUVznesM3eWbSi5C69xJ12X+w1HXfIyNMY3X7jqAxYEzSfOvp5cXVZW",
+	"0a50SCjlXbXKoTpkqLVA0IcaqatbyKbqUA4OL8Bo77dY037bya7VkAMQJRowilo1GWQtZ94343kHU5vt",
+	"X2Of0Rd0/7bKY8XeAxm0NvlsAoWi6a3WHuKqD+jXcipgi6M+wNdQSCdp3Jvz+tyllnSOG12Mx/HgAy/h",
+	"yUZSHgiGgS054+bxXbTFbJph4hKDeSdplKgWPKwH1PT2qN2c/cEGqS4HP91MKNiluBGwlEUhd8rBNYEY",
+	"/0rZ5izqnKDQURYirRVc6zBNQXWisyzYVqpg7MaIIKbMaTaPp+AlqxVT+rlTSyMBVKg0ico5Cy1YSUha",
+	"OgRbsOQWmi+OPuKE77SIrS04GViDruhik+obtGPzCekU5ik3b0+U4MtJfnjV5IK0eTrPk6HNoUY0FVsa",
+	"CZ2A1m9y7QDyz3Xh3633R+RF9iHG3SSSq47jTxx0jG8hGI8/+VCncICzcIKkcCuJ06riZazCQY82Y5xQ",
+	"2rWksTDdc1nIusLcb9TffA/8eKZJyv7AvlJggzgIXF4RzJ71inq7OnpigR8r8l/MZ2K31VCpLBebIf+L",
+	"01uNmqrWcoeT5FaLnzy/V2IzXHc4LXButj5ZkVrQfdR4xc1TYRzLId32iTze44h/inYUEXuyQC6xrZXN",
+	"g4kmJ1up9Gu2iieM/QgQZhrNaVLAY0h+aJ8EgGYgSxNO7TiaiUM9cGZXCg8tlXEom/R7WumdrDYTEil6",
+	"RcvmkNoz5verQTvxNpm3/IE5Hc3bdEuKhkTxguvme2jN7KHn6cBUEDPjVCJIElvhBdWU/Pz+tQdsDHZn",
+	"t5aFrXXNXAaM3TEjt4yJMtA0caR+Pc0UwbCJUZ+2/gjMDHYeZLLKEi7f89l0gKeB2njcg6zZ8ySzxPNi",
+	"KHSOjTY18m3f/WkEadjFsggO+0LmbDxulzN/IwftMCPOoLhm+dGnAuMWKLpXh/rAUWwM55Po7+QnUCDp",
+	"XqUAMUTq4oNqZ4TT5Is1qUvMjts1zeHA5Qrc7ABZgDX6gueAuIWmq3FAvJWlfrdksPCtaMyCLZXGMpwN",
+	"Y52/w5To6QnOoNZ8doz5oC25ByCHfmp8wM5/ijhwrV0ZAmzrYOhMz3QZ6k927TsF9SMlNM6p0HCIL/mC",
+	"6njWWjZj8epsQ7+6oPHfosDQH62Zp0h7VPQEyu1AB6V44VcL3HoODhhFnj+7tj56TPbn4GylOh6pLvg2",
+	"Wu3yGv4elGGYM7nln4ywVRkpbS7oFbnecEGey6o6J4++uyKPz548JW+uyKPLJMztkTB6chdJs5A7gQUl",
+	"cyk3jXgGfz7XT12vwOAZc5SJMmaBDxvGUYjQTEXQjOFOh+0pUSHYJ/LLK6j9gcKnK9+4kC02Li6iUMO2",
+	"CXbQ1rgLVBsBGuo3dm+qUTNf2kE1FA3lTAEw7o5qwxRwUh8/If/3tGqauixR/sUUyu9//pH4Xl0h1D/l",
+	"ObEIb4fdQGovpNgfHH2tqFBOskbSMcZdVQvoDI/8GcyiJyHicofHwgGUx3zrXgcHnGrg0jYodCubS8e7",
+	"Ki6x8ocRezd9pchcfoqrHoN2XzwMtcVu/mOW9NQmNEnd8U276Qi69MGvlqFl/FvNmSa/SxEfMOZEQLI7",
+	"lAS7koh6CLSN7iY2o+vfudj9bhDkzGyLfS7uEaBbXuwPCRVCce9hscIBH81AM7VfMBHbG8i+rxpeNHLZ",
+	"cfNHskH7wsN6GNNWA9xOPGcolVCKSWEPhxGWOnk4UoL3batZYUqOipxWcYrvelkghzn9LBfCRgdDBe4t",
+	"G5LErQ2o5NfkJpG12ss5BkwzrVzto/7St9HMxKbHARWE5vkZ7v5jc2E9IVgHm7Bm4sW+r4xqAyW+izWt",
+	"6EKzytWXOqfqwPegnjE6TyMgFaHkhw+vfsosjhOOA5M03GhMApaD27brTfelrTGrLNGf/41UrV4CtodG",
+	"46z30WchCYJQJyS4rLapJlT2016FO+yiXKlHQ8Qqy8KrlzkTmi85qxLbCa8cIpSaL0ZhIIyhb8wDxUD/",
+	"tD0k8FRSTeN6rnqcx7vQFYwq/ea2NxIg5MVTZgCMjCxkVWGm42H0L7iIHgHIA7K5nNhqc8fmkUaboSeQ",
+	"6opHLfpr/jsDdx3eYyojldwpMgc3o2HdrMWlt2SlrUzkb6evGLnlghYTdsVruU5DVWRLV6Jl/BgZ34qD",
+	"rWmvOUQLQpoz/b9t3/ruuQUyJfpymQHjZ4YqQBAGJSGxSZap4zaA2aaEnfbD9SNMW4TbrulDVNZVKTtI",
+	"s4OhaHzecEQ8DWfgSqtVwrqy1Vd3IaEGcnGCOxGOfUugOHFk2bIhvF1GuP9t4eB22N1P/vAH63QSOTh0",
+	"KErtgW7uBLerXWZv3VaZvV1jV/IHF1YdrVVLFLVMT6q84WwXE55TSxq96yvZ+aWFjkYBjK0fXJ9bc6V/",
+	"9NaJ7uK1YtV3ybd2ce/ThzUL7jSUsZquyM/v0dj2OdBmPlacjOehrKFDudO75ljh7ec3ydvnyXgrj98H",
+	"unofTYx6BqurRc4w2XXNaG4RlRvk7Q4KAZqF8VYtFGSSfYQgOc4PAiaMXn3+y3A0aEFec7GJq98s1q6s",
+	"3YOPK4v4B+mKXAU7nrXw+payinejmgpu+4HGXQo8KUurYbvhMG4NbKxEP6Qu2FKADejY1WIEAmETB/za",
+	"rJilEsamX/2IUZtwSLp1qhSit8U86d3AgjFEY98IuWtOcO4wThgxm2f+hB/pnOmUxAtvHbmc+SnEabRh",
+	"pysmS5Ukj+H63WMFVbzAeags5oPrMNRPmrclJr4JmLTBQOHxHzCem9m0mqA6y3zUaRcdsqtUlSMr8oMB",
+	"uCHBYtwT6GOLOIp7LzOzSRLlJ+9zifUEPyF+R4OmHkk3qZR+nQY9n5zkE23L/TPcP40Wb5P/oVBToc8m",
+	"7Qgq6ODMBj1W6Q09CATzRKDfgRN+6JghP1zDo6fuhD+pqpY3OORtSHILb+R8UQ551vJVFrK/Z6dwA5vG",
+	"ALEG+iH+Siqp92fBk6pmESRyQtUYiAvziZy0i0i2W0gNiea1/yzimX4OyVlu0eHsalkwboGYfVJuYEwf",
+	"RAIlKxy5Yrqu0mDKZnwVq3PMbbg83r7l8eXjb88ePTp7/G0GBfd0qa2+B9ADh1n0bvmTdCAzW+yGNmbE",
+	"5Rj/TmYwNl/qLX6+f47o6qku5YOQ7HhrGLWgsN2l95is6TJmWamvOghbXadQ6FJK11GBbZ7T/aF1kQlM",
+	"+rdLsmNzbELp+q1D91mzxXO25iJP7PGENMXuJNLVQwOtTVL1OzGs6lY7Pasv+DQt3wKv2eoYj3ykXFs9",
+	"pZvTEDc2uq06mh4dfZjR2wEkJ8BsunqBw+iGCWUO9DSX8WVicnQHIQiKSGKxhaHUlQN7bNhBopNqegHE",
+	"awsPb0I36TLqtTRJXQ0fw0L2fkYkJRggcU7Dpj+1zcS9IrRp9MyF85I+7dRJozjBYlEbpm53m8EYLaTO",
+	"gWmWAvjvm3o4Irj5dusepGbcfTPfx0uwdmtMChn9QAIp9WXoDLHFW00nutGvJgtBcW42Nxg6RASJtETR",
+	"/YTPf07svma2i0SsDcyaLTbTsqCf46OtJOxYifQ3l2MgPGizuX+mhe7Bht5AtXm3jG58ir37KCzyvowl",
+	"+jWyqGvMKVfUVjB6g5EMUnClg8rYQ3HkXRFmt/Q9LgOkWP3ibLVIRe/BdsJE+d61+xIwZIgaVVdc79Gn",
+	"gjDfDYAmN2RcSLnhzF2TjdevoRUt+V+Y0bEg/34pU/JE6IoutIcKtlg9N6zy6V1wMy/pgrULodAAD8uh",
+	"CAD/WcwEB5kJUTCuCCXvKjkv2Pb8/xPQgkIXZppv85xc25l7cLfZI3AFlUzQks+uZl+fX55/DTm3eg3k",
+	"uPAlKyumk5UFXAFWIs0ZkcvMF0MQCwXnAStKWgHbGVagDi9n9gPTz2yhSMVUKYWNcjy+vERwBK9vBtHQ",
+	"i/+2DRca9/oElD7cpc5BcfU2OVvSukj6bPzcLix9zcc+Z7MLm8kKXC5jSRIfABQGARRZ3qRSC/Kv7168",
+	"zMj1Lz9Ada7rrPdvV0gum1dR0hVT3tzxT/UJ+SzPn9m5eP/PdzLfd6i4rQvNzVZcmON/Zu7ZNiG7ZxXD",
+	"H15WzLmg1X42Dfnx8TgiHwwQOZ+tx3RVs89HMsi0NrVIQegL3bejetzzym3QMRwEF+JZVRe27S5LKCXw",
+	"BJnvrfumk6OB0qJii40UWKzSZo/XXGm4T9/DQPdBTD/cJFK2sNaPo6d0cfgoLbG5bpDnaOxOuBYtpI5i",
+	"2upCDgQkRkpp444h9s1f7b3xW82qfXNtKNsGPWTnA0KDn3+9j936CyvtqqZs13d7IM5t9ylLCMu/MFYq",
+	"CE2aiRhmN6M8bcALqUaYGJuNgiEXqwdFuN5877lrL58WisPk6+qvUqoJPvrn7rkjQHGZPlygIrNZXc1P",
+	"9j4k7FTu6nMT6Eie9448+Bd/8PwzslbB0MnbZooX8PeALVpr/iZqKq0k9FC7Pbu3pUTszeaRC55jk5WL",
+	"BsEtlGcRcRQ8dy+ivUGWezhh8QGxLklDJHQJbECIcB3VkZ6HmHi3lQjDKT46pM79HrPuyJHuJ2wXEOyo",
+	"49bwXOTIxRQlBF22sPF4os7J+wZnztbuO3zGCvpd7Pvb+LyQinU2cuwMwzv5vR7gbFbWk9gWbSZXj26j",
+	"LyEvG9pEyAAP/rMz9N0w80WQVXy7rbciKyarXW7aXewWJqw9lP2Ea5tyJ7xdOgCzecFOunOF84wfs22d",
+	"8N4a0UUcooOrl3QoEjuAl7XQshkcWi5WDs4yYkFIuXmmr12dwF3wQQjWes9nNsBdTZzZFhVPuvmBR/aE",
+	"+48+nCoEXmgSa+G68vCI7Y0O0pHu6rj7Ae55l9+7SuQhTcMYI6fcXpAWA24S+BkuzhvOHCCQrV7Bsykr",
+	"CBipuFmPH7gXFfqDE3xjkvJZUdy73ZEzlqsBx6+ETs1G9sXTNvuUfQFf7E0ogt5V1cI7xUvsFkoLm1QZ",
+	"865UNXRd9dTvt3gbKGG/H9+KWfyUrUYiHXFgMAFo2FZ8YZ8Z2YuP7oZDtxwU1WZE05XKEDFIZRb/KMwG",
+	"bFJ6EQJpm9q1pW3HMNkJlvV9olKxltmgjeQjXChtoVGi7IKPtcbuJaDeE1eYjUDQv0nMgft2tBXdsSIq",
+	"RrXrNn43l9RPbGe/f893VDhq/IKyGXPHH7nxQNB32C+P2jEb/NhOaOgK8FFXLAS16jqwzAemRHtuTzr7",
+	"9X/8fVvQyoJuDqj+ftMwl8Tr+7LpKoRYyNK3xwcAHMS8pfssMPHnFaObiP7x3EzkTs8hjHDvFjytKh4P",
+	"vprN3NH9KW68CxeoHFLg/S5y4UBIzWvmwP3OSwd2BflEEP5xTytb48Garg1eI2nv4duSCdzCl7xg/xOI",
+	"/ZIP/pZVqwGW+Q9ppLXeScRGCR2UNteBSMGe2nrXudRr57mDhAxbmGUBfgAsaG07xUiBuW90wyIm4xsz",
+	"rUZHuws5AEPc99bCoFEx8J2hnZYrZuToKXYW0L/T5st7RvP9GWyifcPljhsGM7uDlv2Ko2c2btBcawtN",
+	"d/eKInZGmKAi2jmdjIQXfxhZ8vkigC+MmhU/MCTHuwaBPxIVh9JJr4cHlUqjUfFvbxUU51u6Yhclhmoj",
+	"9mFKgsbzPAoHVnosacfCk+/BQAkUgbHQxntr0dzaMEjtaWoO9yXvj5P1t43ZUAvO3Z7PD/wm1CCc1oc9",
+	"ayrbx9pYxxFpYTjnThU7/LhtODNJrn8TQ/MRx4Ro62Q6hwXyWepz8h6Rs1Eb/ubyz9hsRsktm8t8j32f",
+	"1tTHwMz1qbhYMPI3lnP9tz5tr+nN3dquwQBfjC70F1bqU0kieIG2ZHskyzPnyyWrVJO/upOuPbsCQweR",
+	"P9EPZPQhC4CdMGCf45i/NIAOg66opv04daM+JZcOvwpZK+HtwTyh4XtmsKNHPKML6rpO/lWfvBz5zF34",
+	"LocjeWaLuIoHXkOmeADndMC+zi4avsO8NTaZWnKhmT5TumJ0e7T+0Fxmxsg0GuYSJ7Ru8GhsudXZC65K",
+	"qbhDMu05KZtRHpTu5pSfOspK914TBwfY2lrklnSyZDbDR7OiUGS3lv7GiITeWFH8yKrTJf5hIUUc3qrs",
+	"Nzn+tp3f96cx+7uM9yK+w0D+GPZPj41/otsG4xE0HmXbOhmuBqB76rBabOK62bOTXVUTzBA87kk7JNYL",
+	"z2gW5i6BSuWnkAgMALOV3Cmj00mI57smaxGxbT4wHIGKXQDdgp2bBroRPhcbqemzP/GGuLeL5nS21od2",
+	"34yHvV1slfhp5dx3ZunGlnARKyvf5hTbcPTMwboSB5iDr7CBF8VS8JMcvIrdcDWahPreP3UfThE32hTB",
+	"5RXNezYlowE3YxT5yZ/qcrIVvCN4ZJ8j18vDuXNBcUcsJSfYTs6wF39gAeznoUujtRt3RQoP4p8gRtAP",
+	"+mh63IZfs7iXzkOMjFs60ZujtzXKNX2KWpsvKmoz7bAOGb3srjInjMq4qm4o37FqIWQE2FJwrqHy+284",
+	"4N8ACuRpA4QfpPNFAqwV3RkjGxtUTarx+ZJst2sLR9djNOchuucrlYmF9B17kvVt/inwJ4BqBplaoHCy",
+	"T618u7hL/ns/zn1cQG606dVtFrzAL883WS74hhX7Y6Tf0jaRTbhwWMXC5iw+2mLm0uAkiBznBi0HMDCi",
+	"Yvn3L7nIP1rQuglHo4HBnloAN1gXdT/JOT/ySRGXH/lx8RZo5ZzcuO+hbtr2bUOBZ7stCbnLHHCGkWlL",
+	"LCFmlXJVMB5Vo6CaFfuwl2vvAnwJs7hDiYQDpLR9/PEIImIXl2HxsqwFZpKii8G9A1JlQYvCXSHMOp9V",
+	"K8kXooWAmgpAcuDAlogAFJdFL92c7pKqboxEUPUUNL3QQ9kxH9FbYx8GlHbkRSW3HoEl4pup9nbud+S1",
+	"t1//cP/pLn7kRM7LK61sk8hjdmelHl0EiPCDZtmr4Ln7kJzNeFME6A/Xj75KIt0fQ6I1/Z1WubrwkEgD",
+	"HGyFahi0QF1TuWZUGaGucxKiNWDHIQd2oRi2g2I+GXafiAP+iNO6I77Hr3tI0ftlfRwc4VNTsv7oKLrb",
+	"1qZhUVLq43xgP8qKLWgNvaqqfdjsCED4c9jTHWpBXEDipVjVdMXius91M/bE+n9aQePk20MAJBx5bp6p",
+	"TOonD6U9Aek9nSbmrjiinoI93MFNs4dvNAdc4LqtQUDf8ACgbSF1M2JbSUH1CAr4BGc0w94XZ9zLfjZN",
+	"+absZEOEu0gnCKRy2AjYtjCCVE2HTAz94awLAeIVO44lA8L3kOvv47taN8u9o6SChpz3XJrXHrgvn1W4",
+	"0ac7hBd/LKgarBB/KasV06qBpIM99TsYbPpTv3e449awBfi8VB3ei0qW4aYOhoVadPhKEd7UkrSdYws6",
+	"2ax99PWko3sX4BOwI3zoovQtwo3Nf8YFRl8hyJoRZaFtoW3rAqls/XBbKZRGKkfNyh+50HdqAOEAUbP8",
+	"9vdIgww3u/rrr0C+AEQxSsBnRWHTg6ki7AYywTZMWBAhzF6xlQOGkgCEbIykBRWC5f0SOhtVBe3SWPcF",
+	"X7JzAtVxqK0soUeDRZHjtPAgyBzaroFPScqg4Uv/qvrJeXYnXFNTvMBttMMvwoeDS3zNl5OuLYcrDRl9",
+	"EIQ94sDZ/UCXN0BMnzaG+AzTIRxzITCStKYLAKtCU7j+1v8iebP1dxV7+nqcATrt5aNQsrdMZMQAKBD9",
+	"iB0EX606k8szvWZnOd0Pi8+qFnBROcepOYK1qmlR7NF5ZA5z5hCtEjWydP+2yu/LTnejTTkbH5zzWt0N",
+	"4teuwW43EtITDLshI02zxlPt8HCzxjkqALftrC7PydsjwMI8Ue5G8WsNcQe6X6wrzKEwrzxPHMUES5z0",
+	"kE0E72pt0zR5sHwwEK/4IrHE4sTXwruKlRQa9sFZwm51HpFVsB1rcDcy6xmBCnvuWm5azJKmLTmYvLWI",
+	"nBco+UjvxCnjmbTSLG8fnBhA5lE6cjlYNPTO/IoyRRkNjxZNjGxNK+YrPG1j0b29AVJYnO/urXro3cTi",
+	"oXfH1A6lkl2e5TmMfypdI+yJNrbo74vGnxSpifz2QB3FFiz5GTx0rSTua/wolHbPjzoLEyuV/P5OrFN6",
+	"6g8O5FU6g992MT5K8z4lTNsbKBlGsflJu4ycVAmLbyUMRYSsApcTOJqs0QcqzbLCXgAxHLcv4ph4bPCx",
+	"vNLWyWjSUv85DgdmF6sBqAeX4WkfRbTvn37IyH+8+/6HjPzw6mVGvnvzLiMfXr18aa7Yj2z+7qlh/utf",
+	"foB7+d2LlwHgWAle6LyiO/Fv5wQcVGCmCoYeL5fPhFyHrBiFv2wyo/+nMv1gAFtHvBRfuZ+PZ62LP9ZU",
+	"rT+nHU6es+Z7bCdKlYeMn+81proRAb4om88QddEdUrFrxhj0AZVUa1aZF//PXy/P/kzPlr/+8e03n/9l",
+	"9vDVu0CTE+7MlNYIXEEjTOsGTAP3my99ufvw5R+ZkqmLVSXrcjgBCB8xm2FXh4GFogBkfUB9b7pXQNey",
+	"QtZVAijuHS/ZDzjmvejwbrhJKRU4r2Noil6V4bySd+6heyGA7Vw2xY5x87oDU8b3T7sjoF2/zHvWlsJh",
+	"47grZbMBx3JVg9Aad22rjXMIYideAv9JaJ5XTCkf3F1QQXLZwp4rJM2jBjfgrR6/e53uYTihWDOqQ+xK",
+	"95kHV5mRPCnc1o9BTP0kXDDRugw2bZqjbwX1tZXcov5cSFlh3j+46JWm+9MjZSRneeIU2pGD2k4Vhraa",
+	"u4expaMW7j+n9Dyl5LQA1/TU4cTXkgJ8QwhlxwXkO0Nu5FksqcK8dG37iJ5GosLAr24VtXCvnjiKiDfK",
+	"affONTWOJ8J8xwrOXMc+f6DByAebY/Sysx84RHCGsoMrMscv5A9ULhlBBWivGXM03YTRJ2+eUnLLMHrB",
+	"CsWCVnQVo0qKc/JKu1bn7R7F/lsKIQgYgRZ74GOhIEVjyDP717iZdwU8475/BAfjak/HvsZSyk8es0KM",
+	"ZzDDcgJZMJDHkOEtjrVScrmEvly0SlWAwXfewwTvZkfw2/cNn1lJpeL6GLj5tCIL84g5tFKsTrjXium2",
+	"SR3BwMNH7iUD1Qw12fyzuQDK5Vt8EYXfz/IcV3FnCpAl0j3nlDaDJpsAnOHenYYxNV2dWAS9ZzRHua/p",
+	"itQit03714zaomM7gxg8A80/0NVdav4f6MqMcm9G2cUO256nPZuYI1frFm1so20Fv1aUKLqDIuwgubGg",
+	"Kt4C9iObj2XlYu0y0ZKoDS+fQqBtRTW/YS4Jzl7t3vRjIgkCbz4RQ4AfRU7ZGv7p5D1imOyJtfsfpuTb",
+	"EPDLKfjusdPFH5B0NYjC8JHNX/sW8/cINoM5k037+YcHXQBaHYm5gHk9FuKPioWtgTudzPxe5Mod/isX",
+	"7gYlHf7EUblWUoqukr02f9eyLFmetV5csyInVBMpFuycfHQJ1QgIFmr7CyqE1JChbiOfgtQCgi0ZqUXB",
+	"lHOAKAp9SowGifu8ow5eQmkjTBYSRVkMj91QDdSJO7qxX1Ol39YJFJa4Qr/jRWEE2wTaHn0fOIQ9We1o",
+	"dXKPAyjzOG+XO+8K2c3/13UlyEq63M0Gcax5mMDdp9J380ucebOF02x+l/NxKgKu5Jk8NYbUD5JBvSqY",
+	"uC0y2nOUEcCobHgd2V+H13fkKpZvxT1x/G1N2hWu/FSbs5U37D72BmIY6F7rijL7BHcg05GQ4xtpHTp3",
+	"hQjvv3/8zmACyqn2p6S1OvUG/SiL5u4KJWkgTUJJiinl7nSZm8dfcVyRgiGKFVw4EbeEWcBBIghk/JzB",
+	"MT4ZGTlr18JGMkHY5LJVuFBbajATRhv564wWRn8DPg9csWNlzD11/DbouWnV3BckPXAbMCDxLUqRoBjs",
+	"YdAQy0rKZTpW+1rKDShoHjehSapoemRSopiOOeykXN4peDeM8EBoCDB2cnONGgpp9ccccCTxmWJ6DJjR",
+	"tmq8L2RG3xlynNXxYci+OXXCxqttKSu7eHVcxuMg3gkM81JW23/EFpwBj10s1mwxkLiB12oV9vOmFSNz",
+	"Bkgpti0gRLKU9mnfvLJdBMm2VkboxfKj2WIzZRuP8LKHQ9y3h9+MzfLW6PFswl0lMY/2FJtZVuyGs116",
+	"O9Epii2ysL4OWqHtWuJrQrPjdzjQP/A5tCscFPYVeHBPs3X2LKW3Dosq2yfRgsMZJtIsQ9hVxXTT4RMy",
+	"VQEREPxPcHGjxdLf048V1+xuj+RHXOQDHcr7Fq3TkqGaWT1oX6CBadzjDhxB/Vurw90tu1ispTy5ffqS",
+	"i+Aine+D7iqu4y4gFGH9bezCNJM6/ni2k3NgqRyd7sP3mX3uczZbVnI75q/O0HI7zGDLZlUtXuWRVBZo",
+	"DeEKxAObBIwobUv1XcuIQ7OMPA0eOlnz+VoqlkDWbrdFPqWVYf2ZFMz70/L8G9uhs/L2gNk09NzD1tkf",
+	"uPL1twsz3UUNIUApXGcKrq7AiWx3HrODHD9EPJ6wmFOfFTymLYtppOYpMw+8woefIPPbfz3qGlHZTPHf",
+	"2UDw8fEoH9v52S89NDM/xGXrQKruhY0NVwYdgBNwkwGbf6VC6Mn5HtRwVtiq0+fPro2m9v1zB/sDoGcW",
+	"gDKe/f5zeTzwZITFJzH2khfFMPAmt3hsBRUbOMYNQmMDQPXuyeUj8v9CJUBZVvKG5Uax1hYp7CmhpOAC",
+	"0TkFMccOCGrI0c7Oj03R4yiOwSeae6dgqod4NF7DaKj1T3nQjIF4T6fM33zUXXyZ5S1j38SVJWMr2dv0",
+	"ITWlVGnsIZUkflz7uX9KdoPI7VAdIJTzW84BcQpY1ahiA3xaFlSPQPW1tG6rBt0Da/2FFIzM2ZrH0FF+",
+	"Yp+sofQwKPkjnQsnxlp+PSkgkcWRi+ZbtbE28MEpOESvtLLX4FNyedXenIe3D0u62NyDjuFbSnRV5bLg",
+	"Gis5ILmiLgoCU/Jg95AbEEWxf0dP4XW9rdLgVNxu3bvD6QUQbvhc54afBChgZvHPrPxa38JwU6RFvMVH",
+	"ql2b5TqQnY9SiZfgEDi2fd2DRnrH91Kl41zq4SVSxZYVU+s7y6Duxn27V+ce048ACodgEUNTt8OV7SrL",
+	"hM6A870Tm26YwwV2wM9G3ZNLmyL2FOs7AVMIFD51ThCLvgPWY1RDjDgZLXHlExAHW968R6qdWh7aCucx",
+	"vnpmH/uczajY7xCLsuf2qVfrSSvrti/9/OASEGjL8qHYl7bodLuTykEl62pxhPu2joZBd4mDYEuXUiDV",
+	"10xf43zuqH6JmdF9JvQXdMWd+nqzDVZOK+LMRPHD4KEIGtw4I9P29/LofwiguJTV09A2RU6miLWIUM1s",
+	"qRP5mEz/gms5lcQJbv7GNTnsnfd+yUeh88RldLRVK/f5L0OruoubOMpwu4prdgY9VwdKez82ac5GN9e8",
+	"KIiWRcR4/F7kEGL9jtrq6omZy7LIiZBkKyt2/iWA6P2IYWaQaji7XVgkwHKHWeWEJWiPQu6IFE/D/mZm",
+	"cRVnTXlATHq2SXY3IWn8/j+cAAWVa8EGHSf+KWtCek+bEWiu75ExQjk4UmrFogLtvR/sbnUKO0gSBNAY",
+	"5qeg2QUVgn1KJ2M4c92M6JunC2ZJ5A1xWuu1rLjef2WU3XkBqu2aVlspuGI5uvf50pJDkX99/vqdIbpg",
+	"n8gvrzL7ztcus6M0d71aM6b/7akHA9FuUECNozoKEfgMlvMwAIGKae0ahQ5vLzXHAZ/9IvEC75MBR/Ly",
+	"LKCS0Tqs7wc8ZKpG5SSELMVTvIH0Ia7hYB/CPTaN7h/sfEtxNqWJnLajOirtZF3kFnwRXMhhCU4L5d5X",
+	"hkT9cH6pb0VTH3kKVdC1nD6gdXX7oPkPfDGHzZFooFQ63JbT8Efj4x0GgzVGOMsdjxwolf0S343pN3cl",
+	"nf/ZpSx86uIPC3b8+cLCqiZVplfCtbWAHUe/VlCe3ugAoe7kfDVoKsp6sU4gt/qlP7fzuJ/U/tagk2tZ",
+	"7OLvyyQxBP/FtdD/dWwbb5fB1x4j6TQIlT+Iw+B+ByjhsmqKoM214IQBeDXPyQvnvNN0H8CTqnTaX/L6",
+	"TdqNOORRx0QWxTD8KjxhnWGALwYLLjhzzhOAEquk3GbdSP6crWqR6tUPBS4w+rSOiwFg2RfccNGsaGpj",
+	"HqT9ifvy/CQ1U4lNA99WwTcsflPZzbgLC9x//rZlqh+cb05IfVyJPJAmkrfdO19CAtQYqwyzqx63X7kO",
+	"AYhtBpFNaDBQl5HG2XTDgDVuC4dZcPUAWdO1SMuG97VQrRMPWavtpvWGJiW2tskH5YAZaCRg+bGpiYDs",
+	"M7chRj4EHbyCblMe3waPAN7VspkQ108xHI2t4eG04MsZZKtB8CbznQAREafpco0vLNa8xK/YroBhpz/7",
+	"faPU4dN2pCr8PrgWKsZIwbQG2FyRgycwI3QrxaoblNDYMkc1C4FcgH99dHmZXV5e2ke2/5YM5XKRJ/sO",
+	"J3oYp2LHOd03iX6PLx9/e/bo0dnjb5+SLVeKi9VVPyVneoQ5lOcTZwWUyOk+mICWPl8iNbSWBw78ALXQ",
+	"j7+MUuj3tfhe6Go/qUTUnOoT14baRlnv67srPfYD3LdNVIs76pBlpIW/8ZJ5I5akf1erO2XMw9pj1p7r",
+	"9SwMbL0QOM2hkQb91+zll2oYdHe8+74Wz9eS33976ntg3Ysg5WKwdYcP3rZy6lxhSXCBdlOMsyDTH+Cr",
+	"bBJK3IqvhUvumJxohRN40DyrhwW7C4iWju/COSvuH/9usHc9ZA1YDnzaNXOFxH6lOdj68Uz1Fr+cPAdp",
+	"6tWNU+gWLV0Oly112x7YYU8G2O1Nuw0r9WlkxaI4fXHnD/yGKVKXjYDwgEIsPyc/2UbejSnUgr8z67uR",
+	"3PYMt4homFik60qgqWQesMBwvIIO4QySv2I+I7PCv8sru71T9qCnhPprXwZqhbYlzx7BloC6YHnnPCmn",
+	"LZbm35OYfvTQYtrhj34xyKRdjrlw4Y+k3zJANXKMY95RV9CiD1r1ffyBVFS54ykFIy4ylpF3P2E/P+jr",
+	"R37npYOFQ1gNh3TeSiCzbLpj83PScC6GCG18IMNiOTc7MPVpZWO7PtfWfAKAzIwh37pvHOxlgPLQkjFC",
+	"6nPiblKYMasqaWWNz1fz0kounZjBosYtZqDyGyaM4SyknT1MNwEnkTpf0XODwaohN65DJCvzpfkmVEWp",
+	"G/O/5W6VwCZr7/7bQMVzvomvz548BXoY2nFNaFGkznbh1hP1CDy6vLw83rssF5rpM6UrRrcnAcOF45DN",
+	"1ozmVid4jiOfveCqlIpr3hUBve8+/JmWRX7yAvV3tVZdmDMQCBDV0ZCEVd2w6itFcPymCh0FRuawWuHk",
+	"Y/SjkUFwWLBrIy1LRitjQMrCxgblDav8KTrZsXtXa3/oTlTfY7nu8OOXzZorfMIx6cSicdj7iEa319vM",
+	"uZ836yo6J3WVth+a2ngfjukJFaeLLeWnBoi+ZiKPn5j5npjxphyIk/H6G8qLv1Nmz2ZaRrK6sG0cc00r",
+	"F3K7pYrMmd4xJvpFcaOHCLzXR52kb6JMoE/KqGUlV67rXlRn+1HuyJJWDWMBdXpCW3k8V4dMJ42pJDT5",
+	"71ppIuQuQ1xLABwxgj1qF7zkBXvnpnRS0YKwm+21XVrVDgqPm6mfz2J5+wFK2Ei1rXsyM4NOEUGWxg+p",
+	"vXM10n13R1tJ5l55R837KgBV9dgbiAcM/NLkpGfw3x5ow7ebbOBZuU4BpIFdfVp1dqFuZtnsU6E+xXTY",
+	"/9Eej+Aphxxw+t5W5rhaVhMkZ1sq8isPM98CljZmxZ6hL8I/4NwW6IJu+p15D5INGccLHvFyRbvUoun7",
+	"6hPE5kwGGmD6PxmynKzDH840cvHFrqcHzS00605mkzaNQ3SnoOXYEkXPjq439nCsLWzof49NUwIX1wPe",
+	"AohwfvSZ7RQSaVrpuwTbDwb4ouJrTb9E3/D5RJzsQMSjfIwg3Xfugp6Ix+1QuapafKUeIn4UId10pVfJ",
+	"LZvLfG+mLuUmgsxutd9Jyi2Q7G60WzM7licd9fgzofopaXReszD4RZ2PIzXaAf4+tNk+HEfH1mvj6Tf8",
+	"qZgOcoJdIzS5tDuekUvwQkUCjQuAvErFOv4uwT+efDGpTRb3aTL8/UNKGKORqXFTymUlttjP6TyptjU/",
+	"MH0Nn7/L9pMwQKouFn/8AtoYIzi+LQhBYlaABmFOdNNFMXft6Dow+YEI9xHMipEtowLamEVBSwxpji0Z",
+	"GyN9oCHfY8tRa0UMlHlxdRrdRZWSn77n8esAnNY307RDwcY6brDgOU0j61jq87V58Wjn5iDBgxH+AXPC",
+	"NF2NiMDG22O2YbHmZaNOeT2xE8b1oGyYaGCUmHZr2WQS+wczn2nlLL1s4SDR97KNhvUP1UsJqTSpRIau",
+	"HvJ+1VWtTu1WusY29RSLSzrKPTCakx/zWne1P2iT6TAboEcg14rkVNM5VQz9prUmc7rYoD5HyUKWkevl",
+	"g1lZ1HBLNKOngszZsW1WDXUVXTK9vzCswBd0oDD7tevn7x29lLi3MP1BEGpzKr5SWOAROZV0/9wNdWf9",
+	"Z+DzD9Sr6jXluW/LmFAAC8pzQ7IT7FvO6VaKfGTbKLHPmW0zuyFW6qA9e2GHuZsts1//59ixkpdsdLvM",
+	"Q5CFZEzQA/bpnfn4HVVh8JL9c+wQdNEb2yHz0EFbc313vfnMp//RtwbyFYbBqNFjYzMbHBxA4NKhC2xr",
+	"H9cVr3GE+1C4MA/DDjhB7fpuD8nspy7cepbnwaLvpMLYrfGew00t+g5BAbsdOI4tL4Cv0iKj4U7fQWxH",
+	"9+Yuhhe5WGGGTuaCilTsfenShpUxeCDz4tG718Hah9MxKmxg0Of47O06DnWx9vFbDw2AgguzOVIpeHR0",
+	"0foUBm4bR52Ah5RaLAaDEjrgIrkkhVxxpfmC1MIYHaiPy21JxR7ZivzrD9eP/i3FOtfPn08zi9knzQRA",
+	"c0xEeng0vUDXznfql7+5AwiJ6awej3YgDDOc/+N5YAwCASFQuHbp5rVi56RB7fdQ9LwiS6qZ8jU8MSgs",
+	"zSuWuvQiVudbP+Tpu+Cd5u499ko47jrITox7zDWylXLGPoIk5e0KV6f1GD1L0w1zUJ9ztpAWhKEWgIHh",
+	"WaTYxcuX4PN3qhC0hvgCdYKT6QNYHbtmNL+LzHnqdFwYAfPoCqaVZ5kWTryFRFmzIj8nriJXbXhZspys",
+	"JFM25ddWzwCMR0rreJbfULFgd6w1hmP8w3PJYPbls6JoK47gkIRz7rDQgRECIwfkftZkZybyKZ2ac4c5",
+	"ldkMaP8/qZWncIKHLDPelqlla3iOgQRIDJtQsmH7DFzanaQG4DBXARtvxXQQ72zYPo3kcjldVRwOozxo",
+	"ceao4eBbZZ3MbjgNH9kZp1jpp7jkyWwUQDOlhxCkDmIT6FLY2t8JYhreScAOcZ9f4doyEWWLOWLjo+Hd",
+	"mkCvoe3fXX+dSc4oY1MIJOgUX5Rn83tnXKWsWE419r7mK/G2ntbQ+xoBZI/wSg5ZM8rby3cmcnCIqNtV",
+	"goaHC+Ti1F5DQ7lXd+nJfiXu3/OTpOb1kWTMZoot6orr/ezqr79+Djj5Avw2YB/UETIjAunP8MypHHx+",
+	"xCFi4JBdHx2+ejcAI01OjvXQH6dbA3XVkBvle5EbO9ghD21taJ814LFUbVS0lchbvTb2gR1j8lKZyG8f",
+	"ps/Smp5bLTb4bh/8qfd0ejV3cNu8LZnwx238tvFzOwFHRLxrve1tRPetjPZJuRtH8QIuSNfl+HJewN+v",
+	"zcMHYpw+jAss7o5ys7+DgHat8fP3ftv4QaPdZ87Mryfhjgu5XCqmT929C/G3QF7i91FmLmVRyB3mOTWw",
+	"KYtKKp9RVbCcgDjCHCKXrhntQPTWzv1uNv8No6quXN7rP87m85VQF5p90gMowYzme7JlStGVbcCGMDi2",
+	"JaTQXykid4Mo4UYt+gCj3Mel4UabcmO8ses6NYg3Mj11dPNkc1ZmQLgolLdfw90pzkiie+bn1rh9lrbk",
+	"OhFPjwbIXspqxXRnn0a350Uly9b+TLsql7JaSaj2v3djWEvbJyWtGTYtACwAOESB4ExDSTSEiaDk3qzF",
+	"VoktZZU48DjiJEBwKnKi+O9MNVhP//7tp6//BLAQBWM3jOyZuStuA4f9eBIc9guOk7RhcejnxQXZ8kUl",
+	"t0xXTD0lUhR7pAJEQSooWeRJRGr4yJAH8ovw5sA+vce66VHlGvf0DrKKgsYQJw8PzWV9/1LOU3UgmQgW",
+	"fYycg+0Y60B27dEKuCJ8W0qluOFuaujie0tQZc+14YE86wMlK9u8CXpB81T/sX/MjYSljZcvn2AvO4iI",
+	"fU+heewlhqNOG4cDsmQQjvuyAnDPioIod5k8UAhuoL0QTs3cFbZew2yhg3u0cJNY9WETL2jlMzOiqHDh",
+	"Fp/Gi6dt+K+VGDUJ2w3efPA0O0OQV9tSVums4RAQ6ATHUC7PjD6SFqovucNXQ/GJsXX+e9BKygpSWZEt",
+	"MEq0v6C7+94ur814p9pxK7Nf5TFVz/Z0l06UXzWoS4oJJR3SkvnDQkLthzXP14xqQgspbCEReDwPinpl",
+	"M0fXNgINvOX/PcaW8I0vgi0HrvhTXe9jXjubl+cv3jFTBJ/Pv6RuDVYJafqtbRgrA/+6q+D0TTuTyWj/",
+	"bHrkCZis4mVazr2o6M4i54eljq5Nk6I3iHoupEahoUJtc1dJIzsAwZgu1jE7mu6uYQZ3hfZT8fKBCl1w",
+	"XSdH34ZN22/nspCrdoFLxAYPnrsXW9KON6mz0Pc3rNoTt5R9cwmtap6zE5HnoqJiM9Q72Fg4wfNkLYsc",
+	"In3Q5cuy+5KzwqL+qy0tCqa0Q/fxdVwOwDvhA31Pxaa7HXfQPIaKzR2y+zQmqLme2j0xZOSjN3zEvYXP",
+	"+BwfPq9otbfBW0Dug23fYcMgw4xcmK2nWw5eH2bR5bkiivIEfMC1nci0DCZGq8X6ULdV1MyDSc4OKIKI",
+	"4a1bc58uNkHntV7P/JS3qwpan05uw/br/UmlSf4tu30nNhSbJtTwfegnIJiNmXABjQqvf/nBGhG/1dAi",
+	"HsEssMCULGQh61jbWWM/4PJOZTpsmYUkGuko2GBsjzAtojG3n/s2Bba8c1Bco/0M2wYB4D3DhB7cLLDc",
+	"NiTwTiDrLv7A/5hQ/RPnO1sQ5PqSPm2S/6Ezp7L/FSv8sBaH47uYqCupXgeSLmTR0aKtbycJitNbNjHq",
+	"XuQV3XHE7UxeLfYZe37hRXem47Bc8MgL++WHImAco1TdrP6fT9viaK/dK60cXTpuO7pYs7PnUuhKFnfj",
+	"sItuZK1GqsFd83cpyA6cd3lFlzo4Pnguhi7+nxVTX8x+Trw529Kf59FE5ts2WOB5WiyPX8fWG3DMedZ0",
+	"ZUXzwO6/clhRZt1eQ/zh+hH5/t1z8oGuyAuqKbk2+08BBDrRQhjr7uIc8oGuru087idJ2w73/xN3Nb0N",
+	"wjD0ryC0wya1Yodp0rY7O+7CThWT0hIEEl8KplOE+O9T7JB2HQTUsXEvSm1j/JIX+82F4mj7r1wtKx6z",
+	"w8SWNDC/WsoLPwUbpi6k92LTp3/8V4AvLgsgIYS0cG6DwHdK4bwF/t2LZtuIGdhLUkygvQYeo4DsZTlS",
+	"EiYcBn+9O63wL28ySCsmwFNB3kYMmFVaQ3NQk1/92RDwUjFGLbA2TvPLAgUkxvNBh26RnEBiz15/zILI",
+	"KwjuMME3Z81Wn0mJFVW/LXnNsyMfKUe9cf/zrTm5cjr5fGPlgn712oTVSTfeFXmWiDrX1ANEF9XOXoJW",
+	"fyr4kQvNzg2PVDW2zinzahFrka8YABfqwY/d/faJbeOwfXzobtxrCr6y0QOIF8Fu6JNVkFtT08TP0bEW",
+	"eXNILhVGUEIED8M3KsJGTa+ISN6+qZDwKqOhUa2vHN7VorNObSIma8ulnhW7CtEG2yUF9Oy1kfnemNK6",
+	"pr1qFyqraJI5ua0RmfvseqxK3S7svgIAAP//",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

@@ -254,13 +254,27 @@ func (w *work) sliceLabels(p *store.Print, first int) int {
 	return pages*per - p.Skip(first)
 }
 
+// misfit returns why the labels would be spoiled on what is loaded by what the printer says, or a person who knows better; nil: they would not.
+func (w *work) misfit(ctx context.Context, p *store.Print, status *press.Status) (*stock.Reason, error) {
+	printer, err := w.store.Printer(ctx, p.PrinterID)
+	if err != nil {
+		return nil, err
+	}
+	loaded := printer.Loaded(status.Loaded)
+	return loaded.Misfit(w.design.Stock), nil
+}
+
 // begin opens the next slice's job at the printer, notes it, and begins to send its labels.
 func (w *work) begin(ctx context.Context, p *store.Print) (time.Duration, error) {
 	status, err := w.client.Printer(ctx)
 	if err != nil {
 		return w.trouble(ctx, p, nil, err)
 	}
-	if misfit := status.Loaded.Misfit(w.design.Stock); misfit != nil {
+	misfit, err := w.misfit(ctx, p, status)
+	if err != nil {
+		return over, err
+	}
+	if misfit != nil {
 		return lookEvery, w.say(ctx, misfit.Text, fmt.Sprintf("Load %s; the run goes on by itself.", w.design.Stock.Name))
 	}
 	if err := w.store.ListMore(ctx, w.lease, p); err != nil {
@@ -367,7 +381,7 @@ func (w *work) follow(ctx context.Context, p *store.Print, open []store.Slice) (
 		}
 		return quickest, nil
 	}
-	note, do, misfit := w.waitsFor(ctx, slice, job)
+	note, do, misfit := w.waitsFor(ctx, p, slice, job)
 	if misfit { // what is loaded now would be spoiled by what is at the printer
 		return w.withdraw(ctx, open)
 	}
@@ -435,7 +449,7 @@ func (w *work) document(ctx context.Context, open []store.Slice, job *press.Job)
 
 // waitsFor says what a job waits for, and what a person is to do about it; misfit tells that labels of another size were
 // loaded while it waits.
-func (w *work) waitsFor(ctx context.Context, slice *store.Slice, job *press.Job) (note, do string, misfit bool) {
+func (w *work) waitsFor(ctx context.Context, p *store.Print, slice *store.Slice, job *press.Job) (note, do string, misfit bool) {
 	stuck := time.Duration(0)
 	if sending := w.sending[slice.Number]; sending != nil {
 		stuck = sending.Stuck()
@@ -450,7 +464,7 @@ func (w *work) waitsFor(ctx context.Context, slice *store.Slice, job *press.Job)
 	status, err := w.client.Printer(ctx)
 	if err == nil && status.State == press.Stopped {
 		note, do = status.Words()
-		if reason := status.Loaded.Misfit(w.design.Stock); reason != nil {
+		if reason, err := w.misfit(ctx, p, status); err == nil && reason != nil {
 			return reason.Text, fmt.Sprintf("Load %s; the run goes on by itself.", w.design.Stock.Name), true
 		}
 	}

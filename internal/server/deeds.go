@@ -24,6 +24,8 @@ var deeds = map[string]struct {
 	"ChangePrinter":    {"printer", "changed the printer", false},
 	"RetirePrinter":    {"printer", "took off the floor the printer", false},
 	"LoadStock":        {"printer", "said what is loaded in", false},
+	"SayLoaded":        {"printer", "said otherwise than the printer what is loaded in", false},
+	"BelievePrinter":   {"printer", "believed again about what is loaded the printer", false},
 	"PrintRuled":       {"printer", "printed a ruled label on", false},
 	"AddSetup":         {"set-up", "added the print set-up", true},
 	"ChangeSetup":      {"set-up", "changed the print set-up", false},

@@ -73,7 +73,8 @@ func (f *floor) lately(ctx context.Context, p store.Printer) *stock.Loaded {
 	if h.status == nil {
 		return nil
 	}
-	return &h.status.Loaded
+	loaded := p.Loaded(h.status.Loaded)
+	return &loaded
 }
 
 // hear returns what was heard of a printer, and has it asked anew where that is some time ago.
@@ -210,7 +211,15 @@ func (s *Server) floorPrinter(ctx context.Context, p store.Printer, stocks []sto
 	if status.Loaded.Name != "" {
 		shown.Loaded = &status.Loaded.Name
 	}
-	if found := matching(stocks, status.Loaded); found != nil {
+	if p.Said != nil {
+		said := p.Said.V
+		_, counts := status.Loaded.As(&said)
+		shown.Said = &api.LoadedSaid{Name: said.Name, Reason: said.Reason, By: said.By, At: said.At, Counts: counts}
+		if !counts && shown.Do == "" {
+			shown.Do = fmt.Sprintf("It says something else is loaded than when %s said that %s is: what %s said does not count any more.", said.By, said.Name, said.By)
+		}
+	}
+	if found := matching(stocks, p.Loaded(status.Loaded)); found != nil {
 		entry := toStock(*found)
 		if shown.Stock = &entry; shown.Unit == api.Labels && found.About.V.Kind == stock.Sheet {
 			shown.Unit = api.Sheets
@@ -243,6 +252,56 @@ func matching(stocks []store.Stock, loaded stock.Loaded) *store.Stock {
 		return nil
 	}
 	return &stocks[is]
+}
+
+// SayLoaded implements api.StrictServerInterface.
+func (s *Server) SayLoaded(ctx context.Context, req api.SayLoadedRequestObject) (api.SayLoadedResponseObject, error) {
+	printer, err := s.store.Printer(ctx, req.Id)
+	if err != nil {
+		return nil, err
+	}
+	reason := strings.TrimSpace(req.Body.Reason)
+	if reason == "" {
+		return nil, refused("Say why it is otherwise than the printer says: the rolls were changed, and it did not notice.")
+	}
+	var is stock.Stock
+	switch {
+	case req.Body.StockId != nil:
+		is, err = s.stock(ctx, *req.Body.StockId)
+	case req.Body.RunId != nil:
+		var r store.Run
+		if r, err = s.store.Run(ctx, *req.Body.RunId); err == nil {
+			if d, wrong := r.Design(); wrong == nil {
+				is = d.Stock
+			} else {
+				err = wrong
+			}
+		}
+	default:
+		return nil, refused("Say which stock is loaded.")
+	}
+	if err != nil {
+		return nil, err
+	}
+	if reasons := stock.Fit(is, printer.About.V); len(reasons) > 0 {
+		return nil, refused(fmt.Sprintf("%s cannot be loaded in %s: %s", is.Name, printer.Name, reasons[0].Text))
+	}
+	status, err := s.floor.status(ctx, printer)
+	if err != nil {
+		return nil, err
+	}
+	said := &stock.Said{Key: is.Number, Name: is.Name, Reason: reason, By: s.user(ctx), At: time.Now(), Against: status.Loaded.Says()}
+	said.Width, said.Length = is.PageSize()
+	err = s.store.SayLoaded(ctx, req.Id, said)
+	s.runner.Wake()
+	return api.SayLoaded204Response{}, err
+}
+
+// BelievePrinter implements api.StrictServerInterface.
+func (s *Server) BelievePrinter(ctx context.Context, req api.BelievePrinterRequestObject) (api.BelievePrinterResponseObject, error) {
+	err := s.store.SayLoaded(ctx, req.Id, nil)
+	s.runner.Wake()
+	return api.BelievePrinter204Response{}, err
 }
 
 // camera asks a printer's camera for something.

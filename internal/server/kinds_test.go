@@ -159,7 +159,8 @@ func TestARunIsRefusedWhileAnotherSizeIsLoaded(t *testing.T) {
 	var run api.Run
 	require.Equal(t, 200, s.do("POST", "/api/runs", fmt.Sprintf(`{"designId": %d, "recordSetId": 3}`, d.Id), &run))
 	refused := s.problem(422, "POST", fmt.Sprintf("/api/runs/%d/prints", run.Id), `{"kind": "all"}`)
-	require.Regexp(t, `Cable bench: Sleeve 6.4, white is loaded, and this needs Flag 25 × 35 .*\. Load it, then print\.`, refused)
+	require.Regexp(t, `Cable bench: Sleeve 6.4, white is loaded, and this needs Flag 25 × 35 .*\. Load it, then print; or say, with a reason, that it is loaded\.`, refused)
+	s.overruled(t, flag, run.Id)
 	tape := s.keep(t, "drawer-tape.json", drawer) // of a tape only the width counts
 	_, proof := s.all(t, tape.Id)
 	require.Positive(t, proof.Labels)
@@ -192,4 +193,23 @@ func TestTheBenchIsAskedForBeforeItsCodeIsRead(t *testing.T) {
 	require.Equal(t, 200, s.do("GET", fmt.Sprintf("/api/designs/%d/strip", d.Id), nil, &kept))
 	require.Equal(t, []int{1, 2}, []int{kept.Labels[0].Record, kept.Labels[1].Record})
 	require.Contains(t, s.problem(404, "GET", "/api/designs/999/strip", nil), "design")
+}
+
+// overruled has a person say that the stock of a run is loaded, which the printer does not know.
+func (s *site) overruled(t *testing.T, printer, run int64) {
+	path := fmt.Sprintf("/api/printers/%d/loaded", printer)
+	require.Contains(t, s.problem(422, "POST", path, map[string]any{"runId": run, "reason": "  "}), "Say why")
+	require.Contains(t, s.problem(422, "POST", path, map[string]any{"reason": "changed"}), "which stock")
+	require.Equal(t, 204, s.do("POST", path, map[string]any{"runId": run, "reason": "the roll was changed at the noon break"}, nil))
+	var line api.FloorPrinter
+	require.Equal(t, 200, s.do("GET", fmt.Sprintf("/api/printers/%d", printer), nil, &line))
+	require.Equal(t, []any{"Maren", "the roll was changed at the noon break", true}, []any{line.Said.By, line.Said.Reason, line.Said.Counts})
+	require.Contains(t, string(line.Stock.About), "Flag 25", "that is what is in it")
+	var shown api.Run
+	require.Equal(t, 200, s.do("GET", fmt.Sprintf("/api/runs/%d", run), nil, &shown))
+	require.Empty(t, shown.Misfit)
+
+	require.Equal(t, 204, s.do("DELETE", path, nil, nil))
+	require.Equal(t, 200, s.do("GET", fmt.Sprintf("/api/runs/%d", run), nil, &shown))
+	require.NotEmpty(t, shown.Misfit, "the printer is believed again")
 }

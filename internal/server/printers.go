@@ -220,12 +220,12 @@ func (s *Server) PrintRuled(ctx context.Context, req api.PrintRuledRequestObject
 		}
 	}
 	x, y := design.RuledCross(on)
-	return api.PrintRuled200JSONResponse{X: int(x), Y: int(y)}, s.printOnce(ctx, p.Address, design.Ruled(on, does), setup)
+	return api.PrintRuled200JSONResponse{X: int(x), Y: int(y)}, s.printOnce(ctx, &p, design.Ruled(on, does), setup)
 }
 
 // printOnce prints a label that belongs to no run.
-func (s *Server) printOnce(ctx context.Context, address string, d *design.Design, setup stock.Setup) error {
-	client, err := s.clients.At(address)
+func (s *Server) printOnce(ctx context.Context, p *store.Printer, d *design.Design, setup stock.Setup) error {
+	client, err := s.clients.At(p.Address)
 	if err != nil {
 		return refused(err.Error())
 	}
@@ -239,7 +239,8 @@ func (s *Server) printOnce(ctx context.Context, address string, d *design.Design
 	if err != nil {
 		return err
 	}
-	if misfit := status.Loaded.Misfit(d.Stock); misfit != nil {
+	loaded := p.Loaded(status.Loaded)
+	if misfit := loaded.Misfit(d.Stock); misfit != nil {
 		return refused(misfit.Text + " Load it, then print.")
 	}
 	job, err := client.Create(ctx, status, wanted)

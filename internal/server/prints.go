@@ -270,8 +270,9 @@ func (s *Server) misloaded(ctx context.Context, p *store.Printer, needs *stock.S
 	if err != nil {
 		return nil
 	}
-	if misfit := status.Loaded.Misfit(*needs); misfit != nil {
-		return refused(fmt.Sprintf("%s: %s Load it, then print.", p.Name, misfit.Text))
+	loaded := p.Loaded(status.Loaded)
+	if misfit := loaded.Misfit(*needs); misfit != nil {
+		return refused(fmt.Sprintf("%s: %s Load it, then print; or say, with a reason, that it is loaded.", p.Name, misfit.Text))
 	}
 	return nil
 }

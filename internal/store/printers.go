@@ -18,6 +18,26 @@ type Printer struct {
 	Address string              `db:"address"`
 	Camera  string              `db:"camera"`  // address of a camera over what comes out; empty: none
 	Encoder string              `db:"encoder"` // address of the reader that writes tags; empty: none
+
+	Said *Kept[stock.Said] `db:"loaded_said"` // what a person says is loaded in it; nil: nobody says anything else than the printer
+}
+
+// Loaded returns what is loaded by what the printer says and, where that counts, a person.
+func (p *Printer) Loaded(says stock.Loaded) stock.Loaded {
+	if p.Said == nil {
+		return says
+	}
+	is, _ := says.As(&p.Said.V)
+	return is
+}
+
+// SayLoaded keeps what a person says is loaded in a printer; nil: the printer is believed again.
+func (s *Store) SayLoaded(ctx context.Context, id int64, said *stock.Said) error {
+	var kept *Kept[stock.Said]
+	if said != nil {
+		kept = &Kept[stock.Said]{*said}
+	}
+	return get(ctx, s.DB, &id, "printer", id, `update printers set loaded_said = $2 where id = $1 and retired_at is null returning id`, id, kept)
 }
 
 // PutPrinter adds a printer, or changes the one of that name, and returns its id.
@@ -33,13 +53,13 @@ func (s *Store) PutPrinter(ctx context.Context, about stock.Printer, address, ca
 
 // Printers returns all printers that are not retired, in the order they were added.
 func (s *Store) Printers(ctx context.Context) (printers []Printer, err error) {
-	const query = `select id, name, about, address, camera, encoder from printers where retired_at is null order by id`
+	const query = `select id, name, about, address, camera, encoder, loaded_said from printers where retired_at is null order by id`
 	return printers, list(ctx, s.DB, &printers, query)
 }
 
 // Printer returns one printer.
 func (s *Store) Printer(ctx context.Context, id int64) (p Printer, err error) {
-	const query = `select id, name, about, address, camera, encoder from printers where id = $1`
+	const query = `select id, name, about, address, camera, encoder, loaded_said from printers where id = $1`
 	return p, get(ctx, s.DB, &p, "printer", id, query, id)
 }
 

@@ -16,7 +16,7 @@ var black = []stock.Ink{stock.Black}
 // All returns every stock, each with a number of its own, ordered by kind.
 func All() []stock.Stock {
 	var all []stock.Stock
-	for _, made := range [][]stock.Stock{dieCut(), lanes(), rounds(), marked(), tapes(), sleeves(), wraps(), flags(), plates(), sheets(), chipped()} {
+	for _, made := range [][]stock.Stock{dieCut(), lanes(), rounds(), marked(), tapes(), sleeves(), wraps(), flags(), plates(), sheets(), chipped(), highShrink()} {
 		for _, s := range made {
 			s.Number = fmt.Sprintf("S-%03d", 76+len(all))
 			all = append(all, s)
@@ -180,20 +180,33 @@ func tapes() []stock.Stock {
 	return all
 }
 
+// A tubing is a size of shrink tubing.
+type tubing struct {
+	supplied, wall measure.Length
+	colour, name   string
+	ratio          measure.Length // of supplied to recovered diameter
+}
+
 func sleeves() []stock.Stock {
-	var all []stock.Stock
-	for _, row := range []struct {
-		supplied, wall measure.Length
-		colour, name   string
-		ratio          measure.Length // of supplied to recovered diameter
-	}{
+	return ofTubing([]tubing{
 		{2400, 500, "#FFFFFF", "white", 2}, {3200, 500, "#FFFFFF", "white", 2}, {4800, 500, "#FFFFFF", "white", 2}, {6400, 640, "#FFFFFF", "white", 2},
 		{9500, 640, "#FFFFFF", "white", 2}, {12700, 640, "#FFFFFF", "white", 2}, {19000, 760, "#FFFFFF", "white", 2}, {25400, 890, "#FFFFFF", "white", 2},
 		{6400, 640, "#F7C600", "yellow", 2}, {12700, 640, "#F7C600", "yellow", 2},
+	})
+}
+
+// highShrink are sleeves that shrink to a third and a quarter: they came later, and stand behind all others so that these keep their numbers.
+func highShrink() []stock.Stock {
+	return ofTubing([]tubing{
 		{3000, 550, "#FFFFFF", "white", 3}, {6000, 650, "#FFFFFF", "white", 3}, {9000, 750, "#FFFFFF", "white", 3}, {12000, 750, "#FFFFFF", "white", 3}, {18000, 850, "#FFFFFF", "white", 3}, {24000, 1000, "#FFFFFF", "white", 3},
 		{6000, 650, "#F7C600", "yellow", 3}, {12000, 750, "#F7C600", "yellow", 3},
 		{4000, 1000, "#FFFFFF", "white", 4}, {8000, 1000, "#FFFFFF", "white", 4}, {12000, 1200, "#FFFFFF", "white", 4}, {16000, 1400, "#FFFFFF", "white", 4}, {24000, 1800, "#FFFFFF", "white", 4},
-	} {
+	})
+}
+
+func ofTubing(rows []tubing) []stock.Stock {
+	var all []stock.Stock
+	for _, row := range rows {
 		tube := &stock.Tubing{Supplied: row.supplied, Recovered: row.supplied / row.ratio, Wall: row.wall, Ladder: true, Faces: 2}
 		name := fmt.Sprintf("Sleeve %g, %s", row.supplied.Millimetres(), row.name)
 		if row.ratio > 2 {

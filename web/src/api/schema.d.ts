@@ -208,6 +208,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/printers/{id}/loaded": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Says what is loaded in a printer that says something else, with the reason. It counts as long as the printer says the very same as now. */
+        post: operations["sayLoaded"];
+        /** @description Believes the printer again about what is loaded. */
+        delete: operations["believePrinter"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/printers/{id}/ruled": {
         parameters: {
             query?: never;
@@ -3376,6 +3396,24 @@ export interface components {
             /** @description Micrometres of a piece that can be printed across. */
             printable: number;
         };
+        /** @description Which stock is loaded: one of the Stockroom, or that of a run. */
+        SayLoaded: {
+            /** Format: int64 */
+            stockId?: number;
+            /** Format: int64 */
+            runId?: number;
+            reason: string;
+        };
+        LoadedSaid: {
+            /** @description Of the stock. */
+            name: string;
+            reason: string;
+            by: string;
+            /** Format: date-time */
+            at: string;
+            /** @description The printer still says what it said then; else what the person said is over. */
+            counts: boolean;
+        };
         FloorPrinter: {
             printer: components["schemas"]["Printer"];
             /** @enum {string} */
@@ -3387,6 +3425,7 @@ export interface components {
             stock?: components["schemas"]["StockEntry"];
             /** @description What the printer itself calls what is loaded. */
             loaded?: string;
+            said?: components["schemas"]["LoadedSaid"];
             /**
              * Format: int64
              * @description What is left, in its unit; -1 where the printer does not tell.
@@ -5149,6 +5188,52 @@ export interface operations {
         };
         responses: {
             /** @description It is loaded */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    sayLoaded: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SayLoaded"];
+            };
+        };
+        responses: {
+            /** @description It counts */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    believePrinter: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The printer is believed */
             204: {
                 headers: {
                     [name: string]: unknown;

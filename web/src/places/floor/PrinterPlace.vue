@@ -4,13 +4,15 @@ import { computed, ref } from 'vue'
 import { useRouter } from 'vue-router'
 import { api } from '@/api/client'
 import { asPrinter, asStock } from '@/api/documents'
-import { amount, lengthText, plural } from '@/shared/format'
+import { amount, lengthText, moment, plural } from '@/shared/format'
 import ProblemNote from '@/shared/ProblemNote.vue'
 import { useAsked } from '@/shared/useAsked'
 import { useDoing } from '@/shared/useDoing'
 import { usePolled } from '@/shared/usePolled'
 import LevelText from '@/shared/LevelText.vue'
+import TextButton from '@/shared/TextButton.vue'
 import PrinterForm from './PrinterForm.vue'
+import SayLoaded from './SayLoaded.vue'
 import SetupList from './SetupList.vue'
 import TagUnder from './TagUnder.vue'
 
@@ -65,6 +67,10 @@ const facts = computed(() => {
   return made
 })
 
+async function believe() {
+  await doing(() => api.DELETE('/printers/{id}/loaded', path.value))
+  await refresh()
+}
 async function load() {
   const body = { stockId: wanted.value ?? 0 }
   const { error } = await doing(() => api.POST('/printers/{id}/load', { ...path.value, body }))
@@ -117,6 +123,17 @@ async function retire() {
                 }}{{ line.unit === 'length' ? ' of tape' : ` ${line.unit}` }} left</template
               >
             </p>
+            <p v-if="line.said" :class="line.said.counts ? 'quiet' : 'warn'">
+              <template v-if="line.said.counts"
+                >{{ line.said.by }} says so, {{ moment(line.said.at) }}: “{{ line.said.reason }}”. The printer
+                says {{ line.loaded ?? 'something else' }}.</template
+              >
+              <template v-else
+                >▲ {{ line.said.by }} said {{ moment(line.said.at) }} that {{ line.said.name }} is loaded. The
+                printer says something else now, so that this does not count any more.</template
+              >
+              <TextButton @click="believe">Believe the printer</TextButton>
+            </p>
             <form v-if="line.loadable" class="load" @submit.prevent="load">
               <NSelect
                 v-model:value="wanted"
@@ -128,6 +145,23 @@ async function retire() {
               />
               <NButton attr-type="submit" :disabled="!wanted">Load it</NButton>
             </form>
+            <div v-else-if="line.loaded" class="load">
+              <NSelect
+                v-model:value="wanted"
+                filterable
+                :options
+                placeholder="another stock is in it"
+                :input-props="{ 'aria-label': 'Stock that is in it' }"
+                class="stock"
+              />
+              <SayLoaded
+                v-if="wanted"
+                :printer-id="printerId"
+                :which="{ stockId: wanted }"
+                words="It is loaded, and the printer does not know…"
+                @said="((wanted = null), refresh())"
+              />
+            </div>
             <p v-else-if="line.printer.address" class="quiet">Load it by hand; it tells what is in it.</p>
           </section>
           <section v-if="line.queue.length" aria-labelledby="p-queue">

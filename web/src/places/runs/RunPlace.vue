@@ -11,6 +11,7 @@ import { useAsked } from '@/shared/useAsked'
 import { useDoing } from '@/shared/useDoing'
 import { usePolled } from '@/shared/usePolled'
 import TextButton from '@/shared/TextButton.vue'
+import SayLoaded from '../floor/SayLoaded.vue'
 import GoBar from './GoBar.vue'
 import LabelsBetween from './LabelsBetween.vue'
 import PrintNow from './PrintNow.vue'
@@ -282,7 +283,15 @@ const seen = ref(1)
               <span class="quiet">of {{ run.perPage }}, along the rows, on the first sheet</span>
             </p>
           </section>
-          <p v-if="wrongStock" class="say bad"><span aria-hidden="true">■</span> {{ wrongStock }}</p>
+          <div v-if="wrongStock" class="say bad">
+            <span aria-hidden="true">■</span> {{ wrongStock }}
+            <SayLoaded
+              :printer-id="run.printer.id"
+              :which="{ runId: run.id }"
+              words="It is loaded, and the printer does not know…"
+              @said="refresh"
+            />
+          </div>
           <p v-else-if="otherMaterial" class="say warn">
             <span aria-hidden="true">▲</span> {{ otherMaterial }}
           </p>
