@@ -26,6 +26,30 @@ test('a spreadsheet is read, corrected and taken in as text', async ({ maren: pa
   await expect(page.getByText('vats.csv')).toHaveCount(0)
 })
 
+test('the same file again replaces what is here, after a look at what is different, or stands beside it', async ({
+  maren: page,
+}) => {
+  await importText(page, 'weeds.csv', 'bin,contents\nN-1,Dulse\nN-2,Kelp\n')
+  await page.getByRole('button', { name: 'Take in 2 records' }).click()
+  await page.waitForURL(/\/records\/\d+/)
+  const first = page.url()
+  await importText(page, 'weeds.csv', 'bin,contents\nN-1,Dulse\nN-2,Sugar kelp\nN-3,Laver\n')
+  await expect(page.getByText(/weeds.csv is here already, taken in .* by Maren. In this file: 1 new · 1 changed/)).toBeVisible()
+  await expect(page.getByRole('region', { name: 'What changed' }).getByText('Sugar kelp')).toBeVisible()
+  await sound(page)
+  await page.setViewportSize({ width: 1024, height: 700 })
+  await sound(page)
+  await page.setViewportSize({ width: 1280, height: 800 })
+  await page.getByLabel('Keep both, this one as a second set').check()
+  await expect(page.getByRole('button', { name: 'Take in 3 records' })).toBeVisible()
+  await page.getByLabel('Replace it; designs go over').check()
+  await page.getByRole('button', { name: 'Replace with 3 records' }).click()
+  await page.waitForURL(/\/records\/\d+/)
+  expect(page.url()).not.toBe(first)
+  await page.goto(address('/records'))
+  await expect(page.getByRole('link', { name: 'weeds.csv' })).toHaveCount(1)
+})
+
 test('what is put right is said', async ({ maren: page }) => {
   await importText(page, 'ragged.csv', 'bin,lot,lot,\nN-1,a\nN-2,a,b,c\n')
   await expect(page.getByText('Two columns are called "lot"; column 3 is called "lot 2".')).toBeVisible()

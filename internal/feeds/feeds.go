@@ -561,7 +561,7 @@ func (f *Feeds) refresh(ctx context.Context, feed *store.Feed, answers map[strin
 		return &Refreshed{set, found}, f.Store.FeedSame(ctx, feed.ID, answers)
 	}
 	if len(found.GoneFields) > 0 && !anyway {
-		if err := f.missed(ctx, set, found.GoneFields); err != nil {
+		if err := f.Missed(ctx, set, found.GoneFields); err != nil {
 			return nil, err
 		}
 	}
@@ -572,8 +572,8 @@ func (f *Feeds) refresh(ctx context.Context, feed *store.Feed, answers map[strin
 	return &Refreshed{renewed, found}, nil
 }
 
-// missed says which elements of which designs say fields that are gone: a *MissingError, or nil where none does.
-func (f *Feeds) missed(ctx context.Context, set store.RecordSet, gone []string) error {
+// Missed says which elements of which designs say fields that are gone: a *MissingError, or nil where none does.
+func (f *Feeds) Missed(ctx context.Context, set store.RecordSet, gone []string) error {
 	designs, err := f.Store.DesignsOf(ctx, set.ID)
 	if err != nil {
 		return err

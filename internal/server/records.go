@@ -11,10 +11,13 @@ import (
 	"mime/multipart"
 	"net/http"
 	"path/filepath"
+	"slices"
+	"strconv"
 	"strings"
 
 	"oddspool/core/ask"
 	"oddspool/core/batch"
+	"oddspool/core/changes"
 	"oddspool/internal/api"
 	"oddspool/internal/sources"
 	"oddspool/internal/store"
@@ -192,6 +195,8 @@ type upload struct {
 	name     string
 	data     []byte
 	settings sources.Settings
+	replaces int64 // set; 0: none
+	anyway   bool  // though fields are gone that designs use
 }
 
 // Limits of what is said beside a file.
@@ -247,6 +252,12 @@ func readUpload(form *multipart.Reader) (*upload, error) {
 			u.settings.Table = text
 		case "columns":
 			u.settings.Columns = text
+		case "replaces":
+			if u.replaces, err = strconv.ParseInt(text, 10, 64); err != nil || u.replaces <= 0 {
+				return nil, refused(fmt.Sprintf("%q is no set of records that could be replaced.", text))
+			}
+		case "anyway":
+			u.anyway = text == "yes"
 		default:
 			return nil, refused(fmt.Sprintf("There is no choice %q of how a file is read.", part.FormName()))
 		}
@@ -310,7 +321,31 @@ func (s *Server) PreviewRecords(ctx context.Context, req api.PreviewRecordsReque
 			break
 		}
 	}
-	return answer, nil
+	same, err := s.store.OfName(ctx, u.name)
+	if err != nil || same == nil {
+		return answer, err
+	}
+	found, err := s.differs(ctx, *same, source)
+	if err != nil {
+		return nil, err
+	}
+	answer.Same = &struct {
+		Changes api.RecordChanges `json:"changes"`
+		Set     api.RecordSet     `json:"set"`
+	}{Set: toRecordSet(*same)}
+	answer.Same.Changes, err = as[api.RecordChanges](found)
+	return answer, err
+}
+
+// differs says what is different between a set and a file that is to take its place. Records are told apart by the first field that both have.
+func (s *Server) differs(ctx context.Context, set store.RecordSet, source *sources.Source) (*changes.Changes, error) {
+	var key []string
+	for _, field := range source.Fields {
+		if key == nil && slices.Contains(set.Fields, field) {
+			key = []string{field}
+		}
+	}
+	return changes.Find(changes.Reading{Fields: set.Fields, Records: s.store.EachRecord(ctx, set.ID)}, changes.Reading{Fields: source.Fields, Records: source.Records()}, key)
 }
 
 // toFileRead shows what a file was read as.
@@ -342,6 +377,35 @@ func (s *Server) ImportRecords(ctx context.Context, req api.ImportRecordsRequest
 		return nil, err
 	}
 	defer source.Close()
+	if u.replaces > 0 {
+		set, err := s.replaceRecords(ctx, u, source)
+		return api.ImportRecords200JSONResponse(toRecordSet(set)), err
+	}
 	set, err := s.store.TakeRecordSet(ctx, u.name, source.Fields, source.Count, source.Records(), s.user(ctx))
 	return api.ImportRecords200JSONResponse(toRecordSet(set)), err
+}
+
+// replaceRecords takes a file in, in place of a set. Where fields are gone that designs use, it is refused unless it is to be anyway.
+func (s *Server) replaceRecords(ctx context.Context, u *upload, source *sources.Source) (set store.RecordSet, err error) {
+	old, err := s.store.RecordSet(ctx, u.replaces)
+	if err != nil {
+		return set, err
+	}
+	feed, err := s.store.FeedOf(ctx, old.ID)
+	if err != nil {
+		return set, err
+	}
+	if feed != nil {
+		return set, refused(fmt.Sprintf("%s is read from %s. Read it again there, or take this file in as a set of its own.", old.Name, feed.Connection))
+	}
+	found, err := s.differs(ctx, old, source)
+	if err != nil {
+		return set, err
+	}
+	if len(found.GoneFields) > 0 && !u.anyway {
+		if err := s.feeds.Missed(ctx, old, found.GoneFields); err != nil {
+			return set, err
+		}
+	}
+	return s.store.ReplaceRecordSet(ctx, old.ID, u.name, source.Fields, source.Count, source.Records(), s.user(ctx))
 }

@@ -7,7 +7,6 @@ import (
 	"fmt"
 	"io"
 	"log/slog"
-	"mime/multipart"
 	"net/http"
 	"net/http/cookiejar"
 	"net/http/httptest"
@@ -205,32 +204,16 @@ func TestDesignsAreMadeForWhatFits(t *testing.T) {
 func TestFilesOfRecordsComeIn(t *testing.T) {
 	s := newSite(t)
 	s.signIn()
-	send := func(path, name, content string, settings map[string]string, answer any) int {
-		var body bytes.Buffer
-		form := multipart.NewWriter(&body)
-		for key, value := range settings {
-			require.NoError(t, form.WriteField(key, value))
-		}
-		part, err := form.CreateFormFile("file", name)
-		require.NoError(t, err)
-		_, err = io.WriteString(part, content)
-		require.NoError(t, err)
-		require.NoError(t, form.Close())
-		request, err := http.NewRequest("POST", s.web.URL+path, &body)
-		require.NoError(t, err)
-		request.Header.Set("Content-Type", form.FormDataContentType())
-		return s.send(request, answer)
-	}
 	var preview api.Preview
-	require.Equal(t, 200, send("/api/record-sets/preview", "vats.csv", "vat|no\nB-1|007\n", nil, &preview))
+	require.Equal(t, 200, s.form("/api/record-sets/preview", "vats.csv", "vat|no\nB-1|007\n", nil, &preview))
 	require.Equal(t, "|", *preview.File.Settings.Separator)
 	var set api.RecordSet
-	require.Equal(t, 200, send("/api/record-sets", "vats.csv", "vat|no\nB-1|007\n", map[string]string{"name": "Vats"}, &set))
+	require.Equal(t, 200, s.form("/api/record-sets", "vats.csv", "vat|no\nB-1|007\n", map[string]string{"name": "Vats"}, &set))
 	require.Equal(t, []any{"Vats", 1}, []any{set.Name, set.Count})
 	var problem api.Problem
-	require.Equal(t, 422, send("/api/record-sets", "x.csv", "", nil, &problem))
+	require.Equal(t, 422, s.form("/api/record-sets", "x.csv", "", nil, &problem))
 	require.Contains(t, problem.Text, "The file is empty")
-	require.Equal(t, 413, send("/api/record-sets", "x.csv", strings.Repeat("x", 66<<20), nil, &problem))
+	require.Equal(t, 413, s.form("/api/record-sets", "x.csv", strings.Repeat("x", 66<<20), nil, &problem))
 	require.Contains(t, problem.Text, "up to 65 MB")
 }
 

@@ -70,6 +70,30 @@ func (s *Store) WriteRecordSet(ctx context.Context, replaces *int64, name string
 	return s.RecordSet(ctx, id)
 }
 
+// ReplaceRecordSet takes records in as they are read, in place of those of a set: that one leaves the list, and designs go over to the new one. One that was
+// replaced or retired meanwhile is ErrRecordsReplaced.
+func (s *Store) ReplaceRecordSet(ctx context.Context, old int64, name string, fields []string, count int, records iter.Seq2[[]string, error], by string) (set RecordSet, err error) {
+	var id int64
+	err = pgx.BeginFunc(ctx, s.Pool, func(tx pgx.Tx) (err error) {
+		id, err = replace(ctx, tx, old, name, fields, count, records, by)
+		return err
+	})
+	if err != nil {
+		return set, fmt.Errorf("replace record set %d: %w", old, err)
+	}
+	return s.RecordSet(ctx, id)
+}
+
+// OfName returns the newest set in the list that has a name and was brought in by a person, not read from somewhere; nil: there is none.
+func (s *Store) OfName(ctx context.Context, name string) (*RecordSet, error) {
+	var sets []RecordSet
+	const query = `select ` + recordSetColumns + ` from record_sets where retired_at is null and feed_id is null and name = $1 order by id desc limit 1`
+	if err := list(ctx, s.DB, &sets, query, name); err != nil || len(sets) == 0 {
+		return nil, err
+	}
+	return &sets[0], nil
+}
+
 // replace takes records in, in place of those of a set, to which designs go over.
 func replace(ctx context.Context, tx pgx.Tx, old int64, name string, fields []string, count int, records iter.Seq2[[]string, error], by string) (id int64, err error) {
 	done, err := tx.Exec(ctx, `update record_sets set retired_at = now() where id = $1 and retired_at is null`, old)

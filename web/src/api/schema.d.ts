@@ -4082,6 +4082,10 @@ export interface components {
             sheet?: string;
             table?: string;
             columns?: string;
+            /** @description The id of the set whose place it takes: designs go over to it. */
+            replaces?: string;
+            /** @description yes: though fields are gone that designs use. */
+            anyway?: string;
         };
         Encoding: {
             name: string;
@@ -4103,6 +4107,11 @@ export interface components {
             file: components["schemas"]["FileRead"];
             fields: string[];
             records: string[][];
+            /** @description The newest set of that name that a person brought in, and what is different here. */
+            same?: {
+                set: components["schemas"]["RecordSet"];
+                changes: components["schemas"]["RecordChanges"];
+            };
         };
         Records: {
             fields: string[];

@@ -1,12 +1,14 @@
 <script setup lang="ts">
 import { NButton, NInput } from 'naive-ui'
 import { useEventListener } from '@vueuse/core'
-import { ref, shallowRef } from 'vue'
+import { computed, ref, shallowRef } from 'vue'
 import { api, type Schemas } from '@/api/client'
-import { count, plural } from '@/shared/format'
+import { count, moment, plural } from '@/shared/format'
 import ProblemNote from '@/shared/ProblemNote.vue'
 import { useDoing } from '@/shared/useDoing'
 import TextButton from '@/shared/TextButton.vue'
+import ChangesTable from './ChangesTable.vue'
+import { changesInWords } from './changes'
 import ReadChoices from './ReadChoices.vue'
 import RecordTable from './RecordTable.vue'
 
@@ -20,10 +22,21 @@ const settings = ref<Schemas['ReadSettings']>({})
 const { problem, busy, doing } = useDoing()
 const over = ref(false)
 
+/** The set of this name that is here already: the file takes its place, or becomes a second one. */
+const same = computed(() => preview.value?.same)
+const replace = ref(true)
+const inPlaceOf = computed(() => (replace.value ? same.value?.set.id : undefined))
+const taking = ref(false)
+const anyway = ref(false)
+
 function form(): FormData {
   const data = new FormData()
   for (const [key, value] of Object.entries(settings.value)) if (value) data.append(key, value)
   data.append('name', name.value)
+  if (taking.value && inPlaceOf.value) {
+    data.append('replaces', String(inPlaceOf.value))
+    if (anyway.value) data.append('anyway', 'yes')
+  }
   if (file.value) data.append('file', file.value)
   return data
 }
@@ -67,8 +80,11 @@ useEventListener('paste', (event: ClipboardEvent) => {
   else if (text.trim()) void choose(new File([text], 'Pasted cells', { type: 'text/plain' }))
 })
 
-async function take() {
+async function take(lacking = false) {
+  taking.value = true
+  anyway.value = lacking
   const { data } = await doing(() => api.POST('/record-sets', body()))
+  taking.value = false
   if (data) emit('taken', data)
 }
 </script>
@@ -98,11 +114,19 @@ async function take() {
       <TextButton @click="emit('close')">Not now</TextButton>
     </div>
     <ProblemNote v-if="problem" :problem />
+    <p v-if="problem?.status === 409 && inPlaceOf" class="go">
+      <NButton size="small" @click="take(true)">Take them in anyway</NButton>
+    </p>
     <template v-if="file">
       <div class="settings">
         <div>
           <span id="l-name">Name</span>
-          <NInput v-model:value="name" size="small" :input-props="{ 'aria-labelledby': 'l-name' }" />
+          <NInput
+            v-model:value="name"
+            size="small"
+            :input-props="{ 'aria-labelledby': 'l-name' }"
+            @change="look"
+          />
         </div>
         <ReadChoices :read="preview?.file" :settings @correct="correct" />
       </div>
@@ -112,6 +136,18 @@ async function take() {
             <span class="warn" aria-hidden="true">▲</span> {{ note }}
           </li>
         </ul>
+        <fieldset v-if="same" class="same">
+          <legend>
+            {{ same.set.name }} is here already, taken in {{ moment(same.set.importedAt) }} by
+            {{ same.set.importedBy }}. In this file: {{ changesInWords(same.changes) }}.
+          </legend>
+          <label><input v-model="replace" type="radio" :value="true" /> Replace it; designs go over</label>
+          <label
+            ><input v-model="replace" type="radio" :value="false" /> Keep both, this one as a second
+            set</label
+          >
+          <ChangesTable :changes="same.changes" />
+        </fieldset>
         <div class="go">
           <p>
             <b>{{ plural(preview.file.count, 'record') }}</b> with
@@ -121,8 +157,8 @@ async function take() {
             >
           </p>
           <span class="room" />
-          <NButton type="primary" :loading="busy" @click="take"
-            >Take in {{ plural(preview.file.count, 'record') }}</NButton
+          <NButton type="primary" :loading="busy" @click="take()"
+            >{{ inPlaceOf ? 'Replace with' : 'Take in' }} {{ plural(preview.file.count, 'record') }}</NButton
           >
         </div>
         <RecordTable
@@ -182,6 +218,17 @@ async function take() {
 }
 .notes {
   padding: 0 20px 10px;
+}
+.same {
+  margin: 0 20px 10px;
+  padding: 8px 12px;
+  border: 1px solid var(--line);
+}
+.same legend {
+  font-weight: 500;
+}
+.same label {
+  margin-right: 18px;
 }
 .go {
   display: flex;

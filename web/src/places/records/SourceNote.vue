@@ -6,8 +6,9 @@ import { api, type Problem, type Schemas } from '@/api/client'
 import { count, moment, plural } from '@/shared/format'
 import ProblemNote from '@/shared/ProblemNote.vue'
 import { useDoing } from '@/shared/useDoing'
-import { visible } from '@/shared/visible'
 import TextButton from '@/shared/TextButton.vue'
+import ChangesTable from './ChangesTable.vue'
+import { changesInWords } from './changes'
 import { ofRereading, requestWords, rereadings, toRereading } from './connections'
 
 /** Where records were read, when, and what changed then; they can be read again. */
@@ -27,19 +28,7 @@ watch(
 )
 
 const changes = computed(() => props.source.changes)
-const summary = computed(() => {
-  const c = changes.value
-  if (!c) return ''
-  const parts = [
-    c.new && `${count(c.new)} new`,
-    c.gone && `${count(c.gone)} gone`,
-    c.changed && `${count(c.changed)} changed`,
-    c.newFields?.length && `new fields ${c.newFields.join(', ')}`,
-    c.goneFields?.length && `no more ${c.goneFields.join(', ')}`,
-    c.moved && 'another order',
-  ].filter((p): p is string => !!p)
-  return parts.length ? parts.join(' · ') : 'nothing had changed'
-})
+const summary = computed(() => (changes.value ? changesInWords(changes.value) : ''))
 
 async function readAgain(anyway?: true) {
   if (props.source.parameters && open.value !== 'answers' && !anyway) {
@@ -216,33 +205,7 @@ const toldWords = computed(() => {
       /></label>
       <NButton size="small" type="primary" attr-type="submit" :loading="busy">Keep it so</NButton>
     </form>
-    <div
-      v-if="open === 'changes' && changes?.first"
-      class="changes"
-      tabindex="0"
-      role="region"
-      aria-label="What changed"
-    >
-      <table class="plain">
-        <tbody>
-          <tr v-for="one in changes.first" :key="`${one.what} ${one.number}`">
-            <td :class="{ good: one.what === 'new', warn: one.what === 'gone' }">{{ one.what }}</td>
-            <td class="mono">{{ one.key.join(' · ') }}</td>
-            <td>
-              <span v-for="value in one.values" :key="value.field" class="value">
-                <span class="quiet">{{ value.field }}</span> {{ ' '
-                }}<del>{{ visible(value.before) || 'empty' }}</del> →
-                <ins>{{ visible(value.now) || 'empty' }}</ins>
-              </span>
-            </td>
-          </tr>
-        </tbody>
-      </table>
-      <p v-if="changes.new + changes.gone + changes.changed > changes.first.length" class="quiet line">
-        The first {{ count(changes.first.length) }} of
-        {{ plural(changes.new + changes.gone + changes.changed, 'change') }}.
-      </p>
-    </div>
+    <ChangesTable v-if="open === 'changes' && changes" :changes />
   </section>
 </template>
 
@@ -279,27 +242,5 @@ label {
 }
 .whole {
   width: 100%;
-}
-.changes {
-  max-height: 180px;
-  overflow: auto;
-  background: var(--paper);
-}
-.changes td {
-  padding: 4px 10px;
-}
-.changes td:first-child {
-  padding-left: 20px;
-  width: 80px;
-}
-.value {
-  margin-right: 16px;
-}
-del {
-  color: var(--quiet);
-}
-ins {
-  text-decoration: none;
-  font-weight: 500;
 }
 </style>
