@@ -116,6 +116,7 @@ reader.on("START_ROSPEC", async (m) => {
 reader.on("GET_REPORT", async () => {
   if (way === "asked") await report(held.splice(0))
 })
+reader.on("GET_ROSPECS", (m) => answer("GET_ROSPECS_RESPONSE", m, ok))
 reader.on("CLOSE_CONNECTION", (m) => answer("CLOSE_CONNECTION_RESPONSE", m, ok))
 reader._server.on("listening", () => console.log(reader._server.address().port))
 reader.listen()

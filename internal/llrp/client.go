@@ -55,8 +55,8 @@ type Reader struct {
 const (
 	answerTime = 5 * time.Second
 	lookTime   = 200                    // milliseconds
-	lateTime   = 100 * time.Millisecond // for what a reader reports after it told the end of a look
-	silentTime = 1 * time.Second        // for the report of a reader that tells no end
+	lateTime   = 100 * time.Millisecond // for what a reader reports after it told the end of a look, until it is asked
+	silentTime = 3 * time.Second        // for the report of a reader that tells no end
 	roSpec     = 1
 	looked     = 2 // the type of an event: a look began or ended (LLRP 1.1, 13.1.6.4)
 	lookEnded  = 1
@@ -260,13 +260,20 @@ func (r *Reader) run() (reports []report, err error) {
 	if _, err := r.ask(StartROSpec, StartROSpecResponse, binary.BigEndian.AppendUint32(nil, roSpec)); err != nil {
 		return nil, err
 	}
-	most, ended := answerTime, false
+	most, ended, asked := answerTime, false, false
 	if !r.tellsEnd {
 		most = silentTime
 	}
 	for {
-		m, err := r.awaitAny(most, ROAccessReport, ReaderEventNotification)
+		m, err := r.awaitAny(most, ROAccessReport, ReaderEventNotification, GetROSpecsResponse)
 		switch {
+		case asked && (isReaderError(err) || err == nil && m.Type == GetROSpecsResponse):
+			return reports, nil // what it reports would have come before this answer
+		case ended && !asked && errors.Is(err, os.ErrDeadlineExceeded): // a busy reader or machine may be late: what is asked now is answered behind its report
+			asked, most = true, answerTime
+			if err := r.send(GetROSpecs, nil); err != nil {
+				return nil, err
+			}
 		case errors.Is(err, os.ErrDeadlineExceeded) && (ended || !r.tellsEnd || len(reports) > 0):
 			return reports, nil
 		case err != nil:

@@ -114,6 +114,8 @@ func (s *served) answer(m Message) bool {
 		}
 		s.send(SetReaderConfigResponse, m.ID, okStatus())
 	case GetReport: // all was reported
+	case GetROSpecs:
+		s.send(GetROSpecsResponse, m.ID, okStatus())
 	case AddAccessSpec:
 		all, err := params(m.Body)
 		if err != nil || len(all) != 1 || len(all[0].data) < 4 {

@@ -39,6 +39,8 @@ const (
 	SetReaderConfig             = 3
 	SetReaderConfigResponse     = 13
 	GetReport                   = 60
+	GetROSpecs                  = 26
+	GetROSpecsResponse          = 36
 )
 
 // Types of parameters (LLRP 1.1, 17.2); those below 128 have a fixed length.
