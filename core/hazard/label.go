@@ -59,7 +59,8 @@ type Label struct {
 	Blanks       []string   `json:"blanks"`       // codes of statements whose blank is not filled: nothing is printed before it is
 	LeftOut      []LeftOut  `json:"leftOut"`
 	Size         *Size      `json:"size,omitempty"`
-	Small        string     `json:"small,omitempty"` // what may be left off because the container is small
+	Small        string     `json:"small,omitempty"`     // what may be left off because the container is small
+	Packaging    []string   `json:"packaging,omitempty"` // what the package needs besides
 }
 
 // pictogramNames are what pictograms show (GHS, annex 1).
@@ -102,6 +103,7 @@ func (b *Book) Label(classes []Classified, w Wanted) (*Label, error) {
 	b.hazards(l, classes)
 	b.precautions(l, classes, w)
 	b.small(l, classes, w)
+	l.packaging(classes, w)
 	if w.Rules == HazCom && w.Language == "en" {
 		for _, list := range [][]Reasoned{l.Hazards, l.Supplemental, l.Precautions} {
 			for i := range list {
@@ -362,6 +364,28 @@ func (b *Book) small(l *Label, classes []Classified, w Wanted) {
 			off = append(off, classes[i].String())
 		}
 	}
+	var words, all []string
+	for i := range classes {
+		switch c := classes[i].Class; {
+		case c.Class == "Flam. Gas" && c.Category == "2", c.Class == "Lact.", c.Class == "Aquatic Chronic" && c.Category >= "3":
+			words = append(words, classes[i].String())
+		case c.Class == "Met. Corr.":
+			all = append(all, classes[i].String())
+		}
+	}
+	defer func() {
+		for _, more := range []struct {
+			classes      []string
+			what, clause string
+		}{{words, "precautionary statements", "1.5.2.1.2"}, {all, "pictogram, hazard and precautionary statements", "1.5.2.1.3"}} {
+			if len(more.classes) > 0 {
+				l.Small = strings.TrimSpace(fmt.Sprintf("%s Of a package of up to 125 ml, %s that only %s ask for may be left off (CLP, annex I, %s).", l.Small, more.what, strings.Join(more.classes, ", "), more.clause))
+			}
+		}
+		if w.Volume <= 10 {
+			l.Small = strings.TrimSpace(l.Small + " An inner package of up to 10 ml for a distributor or downstream user, for scientific research or quality control, within an outer one that has the full label, needs product identifier and pictograms, and name and telephone number of the supplier, alone (CLP, annex I, 1.5.2.4.1).")
+		}
+	}()
 	if len(off) > 0 {
 		l.Small = "The package holds no more than 125 ml: hazard and precautionary statements that only " + strings.Join(off, ", ") +
 			" ask for may be left off (CLP, annex I, 1.5.2.1.1)."

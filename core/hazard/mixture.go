@@ -194,6 +194,12 @@ func (b *Book) MixtureLabel(mixture *Mixture, w Wanted) (*Mixed, *Label, error) 
 		}
 		label.Supplemental = append(label.Supplemental, r)
 	}
+	for _, r := range mixed.Supplemental {
+		if r.Code == "simple asphyxiant" || r.Code == "combustible dust" {
+			label.warns(r.Code)
+		}
+	}
+	label.mixturePackaging(mixed, mixture.Parts, w)
 	return mixed, label, nil
 }
 

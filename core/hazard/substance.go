@@ -262,6 +262,7 @@ func (b *Book) SubstanceLabel(s *Substance, w Wanted) (*Label, error) {
 	for _, item := range unknown {
 		l.LeftOut = append(l.LeftOut, LeftOut{Code: item, Because: []string{"entry of " + s.CAS}, May: true, Why: "it is no class under these rules"})
 	}
+	l.displaces(s)
 	for _, code := range s.Supplemental {
 		if slices.ContainsFunc(l.Supplemental, func(r Reasoned) bool { return r.Code == code }) {
 			continue

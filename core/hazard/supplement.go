@@ -28,6 +28,9 @@ func (m *mixing) supplement(b *Book) {
 	m.unknown()
 	if m.rules != CLP {
 		m.ofHazCom()
+		if m.rules == HazCom {
+			m.ofOSHA()
+		}
 		return
 	}
 	for _, code := range b.Codes() {
@@ -48,8 +51,65 @@ func (m *mixing) supplement(b *Book) {
 		dust = "EUH212"
 	}
 	m.special(dust, "titanium dioxide (annex II, 2.12)", 1, titanium)
+	m.uses()
 	m.allergic()
 	m.onRequest()
+}
+
+// A use is a statement of annex II, part 2, of mixtures with some substances that serve for something, which only a person knows.
+type use struct {
+	code, asks, clause string
+	cas                []string
+}
+
+var usesOf = []use{
+	{"EUH201", "Is it a paint or varnish with more than 0.15 % of lead?", "CLP, annex II, 2.1", []string{"7439-92-1", "1317-36-8", "1314-41-6", "7758-97-6", "10099-74-8", "6080-56-4", "7446-14-2"}},
+	{"EUH203", "Is it a cement, or a mixture with cement, with more than 0.0002 % of soluble chromium(VI)?", "CLP, annex II, 2.2", []string{"1333-82-0", "7778-50-9", "7789-12-0", "7789-09-5", "7789-00-6", "7775-11-3", "10294-40-3", "65997-15-1"}},
+	{"EUH207", "Is it an alloy with cadmium for brazing or soldering?", "CLP, annex II, 2.7", []string{"7440-43-9", "1306-19-0"}},
+	{"EUH209", "It has no flash point, or one above 60 °C, a halogenated hydrocarbon, and more than 5 % of what is flammable: does it become flammable in use?", "CLP, annex II, 2.9",
+		[]string{"75-09-2", "67-66-3", "56-23-5", "79-01-6", "127-18-4", "71-55-6", "79-00-5", "79-34-5", "75-25-2", "106-94-5", "540-59-0", "107-06-2", "75-34-3", "78-87-5", "96-18-4"}},
+}
+
+// uses asks what a mixture serves for where that gives it a statement.
+func (m *mixing) uses() {
+	for _, u := range usesOf {
+		var because []string
+		for i := range m.parts {
+			if slices.Contains(u.cas, m.parts[i].CAS) {
+				because = append(because, m.parts[i].Name)
+			}
+		}
+		if because == nil || u.code == "EUH209" && !m.becomesFlammable() {
+			continue
+		}
+		choices := map[string][]string{"EUH201": {"no", "yes", "yes, in less than 125 ml"}, "EUH209": {"no", "flammable", "highly flammable"}}[u.code]
+		if choices == nil {
+			choices = []string{"yes", "no"}
+		}
+		answer, is, err := m.answer(Open{ID: u.code, Text: u.asks, Choices: choices, Because: because, Clause: u.clause})
+		switch {
+		case err != nil:
+			m.failed = err
+		case !is:
+		case answer == "no":
+			m.step("%s: no, as answered (%s).", u.code, u.clause)
+		case answer == "flammable" || answer == "yes, in less than 125 ml":
+			m.step("%sA: %s, as answered (%s).", u.code, answer, u.clause)
+			m.say(u.code+"A", because...)
+		default:
+			m.step("%s: %s, as answered (%s).", u.code, answer, u.clause)
+			m.say(u.code, because...)
+		}
+	}
+}
+
+// becomesFlammable tells whether a mixture that is no flammable liquid has more than 5 % of what is flammable.
+func (m *mixing) becomesFlammable() bool {
+	if m.form == Gas || slices.ContainsFunc(m.given, func(g given) bool { return g.class == "Flam. Liq." }) {
+		return false
+	}
+	share, _ := m.sum(func(p *Part, c *Class) float64 { return when(c.Class == "Flam. Liq.", p.Percent) })
+	return share > 5
 }
 
 func (m *mixing) say(code string, because ...string) {

@@ -157,18 +157,20 @@ func (s *Server) LabelHazards(ctx context.Context, req api.LabelHazardsRequestOb
 	for _, out := range l.LeftOut {
 		answer.LeftOut = append(answer.LeftOut, api.HazardStatement{Code: out.Code, Text: out.Text, Because: list(out.Because), Why: &out.Why})
 	}
+	notes := slices.Clone(l.Packaging)
 	if h.source != "" {
-		answer.Notes = &[]string{h.source}
+		notes = append(notes, h.source)
 	}
 	if h.mixed != nil {
 		answer.Open, answer.Answered = toOpen(h.mixed.Open), toOpen(h.mixed.Answered)
-		answer.Notes = new(list(h.mixed.Notes))
+		notes = append(notes, h.mixed.Notes...)
 		limits := make([]api.HazardLimits, len(h.mixed.Limits))
 		for i, of := range h.mixed.Limits {
 			limits[i] = api.HazardLimits(of)
 		}
 		answer.Limits = &limits
 	}
+	answer.Notes = new(list(notes))
 	if l.Size != nil {
 		answer.Size = &api.HazardSize{Width: float32(l.Size.Width), Height: float32(l.Size.Height), Pictogram: float32(l.Size.Pictogram), Smallest: float32(l.Size.Smallest), Letters: float32(l.Size.Letters), Clause: l.Size.Clause}
 	}
@@ -323,6 +325,12 @@ func (s *Server) LayChemical(ctx context.Context, req api.LayChemicalRequestObje
 		if or(req.Body.Hazard.Public, false) && strings.TrimSpace(or(req.Body.Quantity, "")) == "" {
 			return nil, refused("What is supplied to the general public says how much is in it. Give the quantity (CLP, article 17(1)(b)).")
 		}
+	}
+	if ufi := strings.TrimSpace(or(req.Body.Ufi, "")); ufi != "" {
+		if ufi, err = hazard.CheckUFI(ufi); err != nil {
+			return nil, err
+		}
+		h.numbers = strings.TrimPrefix(h.numbers+" · UFI: "+ufi, " · ")
 	}
 	c := safety.Chemical{Name: cmp.Or(or(req.Body.Name, ""), h.name), Identifiers: h.numbers, Supplier: or(req.Body.Supplier, ""), Quantity: or(req.Body.Quantity, ""), Label: h.label}
 	if req.Body.RecordSet != nil {

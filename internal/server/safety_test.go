@@ -116,6 +116,12 @@ func TestLabelsThatLackSomethingAreNotLaidOut(t *testing.T) {
 	require.Equal(t, "none of its own", (*answer.Limits)[0].Says)
 	var laid api.LaidOut
 	require.Equal(t, 200, s.do("POST", "/api/safety/chemical", thinner, &laid))
+	thinner.Ufi = ptr("n1qv r02n j00m wqd5")
+	require.Equal(t, 200, s.do("POST", "/api/safety/chemical", thinner, &laid))
+	require.Contains(t, fmt.Sprint(laid.Demands), "UFI: N1QV-R02N-J00M-WQD5", "it stands on the label, and is missed when it is gone")
+	thinner.Ufi = ptr("N1QV-R02N-J00M-WQD6")
+	require.Contains(t, s.problem(422, "POST", "/api/safety/chemical", thinner), "check character")
+	thinner.Ufi = nil
 	for _, supplier := range []string{"", "Brinewick Kelp Works"} {
 		thinner.Supplier = &supplier
 		require.Contains(t, s.problem(422, "POST", "/api/safety/chemical", thinner), "with address and telephone number")

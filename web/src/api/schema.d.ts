@@ -3023,6 +3023,8 @@ export interface components {
             supplier?: string;
             /** @description Demanded where it is supplied to the general public. */
             quantity?: string;
+            /** @description Unique formula identifier of a mixture; its check character is looked at. */
+            ufi?: string;
             /**
              * Format: int64
              * @description All of it comes from the fields that were looked up for these records.

@@ -32,6 +32,7 @@ interface Spec {
   name: string
   supplier: string
   quantity: string
+  ufi: string
   fromRecords: boolean
 }
 const begin: Spec = {
@@ -49,6 +50,7 @@ const begin: Spec = {
   name: '',
   supplier: '',
   quantity: '',
+  ufi: '',
   fromRecords: false,
 }
 const { spec, document, lay, laying } = useLaying(
@@ -128,13 +130,14 @@ const suggested: Record<string, string> = {
 const lookedUp = computed(() => props.fields.includes('signal word'))
 async function take() {
   if (!hazard.value) return
-  const { name, supplier, quantity, fromRecords } = spec.value
+  const { name, supplier, quantity, ufi, fromRecords } = spec.value
   const body = {
     document: document(),
     hazard: hazard.value,
     name,
     supplier,
     quantity,
+    ufi,
     recordSet: fromRecords && lookedUp.value ? props.recordSet : undefined,
   }
   await lay(api.POST('/safety/chemical', { body }))
@@ -263,6 +266,15 @@ async function take() {
             />
           </label>
         </div>
+        <label v-if="spec.way === 'mixture'"
+          >UFI
+          <NInput
+            v-model:value="spec.ufi"
+            size="small"
+            placeholder="N1QV-R02N-J00M-WQD5"
+            :input-props="{ 'aria-label': 'UFI' }"
+          />
+        </label>
         <label
           >Name on the label
           <NInput
