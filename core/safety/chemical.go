@@ -65,10 +65,22 @@ type Chemical struct {
 	Supplier    string // name, address and telephone number
 	Quantity    string // nominal, of what the public gets
 	Label       *hazard.Label
+	More        []Version // what it says in further languages
 
 	// Places is how many pictograms one record has at most, where all of it comes from the fields that hazard.Look adds to records, so
 	// that each drum of a batch has its own; Label is then that of the one it is laid out by. 0: it comes from no records.
 	Places int
+}
+
+// A Version is a chemical label in another language.
+type Version struct {
+	Name  string
+	Label *hazard.Label
+}
+
+// versions are the label in all languages, the first one first.
+func (c *Chemical) versions() []Version {
+	return append([]Version{{c.Name, c.Label}}, c.More...)
 }
 
 // Sizes of type, in points. CLP wants what can be read easily (article 31(3)); below 5 points hardly anybody can.
@@ -122,16 +134,24 @@ func (c *Chemical) lay(d *design.Design) (*Layout, error) {
 		return best, nil
 	}
 	if n := len(c.Label.Precautions); n > 0 && c.Places == 0 {
-		less := *c.Label
 		least := c.Label.Least()
-		less.Precautions = slices.DeleteFunc(slices.Clone(c.Label.Precautions), func(r hazard.Reasoned) bool { return r.Code == least })
+		without := func(l *hazard.Label) *hazard.Label {
+			less := *l
+			less.Precautions = slices.DeleteFunc(slices.Clone(l.Precautions), func(r hazard.Reasoned) bool { return r.Code == least })
+			return &less
+		}
 		fewer := *c
-		fewer.Label = &less
+		fewer.Label, fewer.More = without(c.Label), slices.Clone(c.More)
+		for i := range fewer.More {
+			fewer.More[i].Label = without(c.More[i].Label)
+		}
 		made, err := fewer.lay(d)
 		if made != nil {
 			made.Fits = false
 			made.Notes = append(made.Notes, least+" is left off: there is no room for it on this stock.")
-			made.demandLeftOff(c.Label, least)
+			for i, v := range c.versions() {
+				made.demandLeftOff(v.Label, numbered("precautions", i), least)
+			}
 		}
 		return made, err
 	}
@@ -143,8 +163,8 @@ func (c *Chemical) lay(d *design.Design) (*Layout, error) {
 }
 
 // demandLeftOff has the design go on asking for a statement that there was no room for.
-func (l *Layout) demandLeftOff(label *hazard.Label, code string) {
-	const element, rule = "precautions", "since there was no room for it"
+func (l *Layout) demandLeftOff(label *hazard.Label, element, code string) {
+	const rule = "since there was no room for it"
 	if !slices.ContainsFunc(l.Elements, func(e design.Element) bool { return e.ID == element }) &&
 		!slices.ContainsFunc(l.Demands, func(d design.Demand) bool { return d.Element == element && d.Asks == design.AsksPresence }) {
 		l.demand(design.Demand{Element: element, Asks: design.AsksPresence, Rule: rule})
@@ -167,13 +187,27 @@ func (c *Chemical) blocks() (blocks []block) {
 			blocks = append(blocks, b)
 		}
 	}
-	l := c.Label
-	add("name", c.Name, hazard.NameField, true, titleScale)
+	versions := c.versions()
+	joined := func(of func(Version) string) string {
+		var words []string
+		for _, v := range versions {
+			if word := of(v); !slices.Contains(words, word) {
+				words = append(words, word)
+			}
+		}
+		return strings.Join(words, " / ")
+	}
+	each := func(id, field string, of func(*hazard.Label) []hazard.Reasoned) {
+		for i, v := range versions {
+			add(numbered(id, i), hazard.Said(of(v.Label)), field, false, 1)
+		}
+	}
+	add("name", joined(func(v Version) string { return v.Name }), hazard.NameField, true, titleScale)
 	add("identifiers", c.Identifiers, hazard.NumbersField, false, 1)
-	add("signal word", l.SignalWord, hazard.SignalField, true, titleScale)
-	add("hazards", hazard.Said(l.Hazards), hazard.HazardsField, false, 1)
-	add("supplement", hazard.Said(l.Supplemental), hazard.SupplementField, false, 1)
-	add("precautions", hazard.Said(l.Precautions), hazard.PrecautionsField, false, 1)
+	add("signal word", joined(func(v Version) string { return v.Label.SignalWord }), hazard.SignalField, true, titleScale)
+	each("hazards", hazard.HazardsField, func(l *hazard.Label) []hazard.Reasoned { return l.Hazards })
+	each("supplement", hazard.SupplementField, func(l *hazard.Label) []hazard.Reasoned { return l.Supplemental })
+	each("precautions", hazard.PrecautionsField, func(l *hazard.Label) []hazard.Reasoned { return l.Precautions })
 	add("quantity", c.Quantity, "", false, 1)
 	add("supplier", c.Supplier, "", false, 1)
 	return blocks

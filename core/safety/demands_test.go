@@ -208,3 +208,36 @@ func TestAChemicalLabelIsFoundUntilItIsTrue(t *testing.T) {
 	require.Contains(t, l.Notes[0], "is left off")
 	require.Contains(t, strings.Join(textsOf(proved(t, on(small, l), nil)), " "), "belongs there since there was no room for it", "a statement that was left off is missed until it is there")
 }
+
+func TestAChemicalLabelInTwoLanguages(t *testing.T) {
+	d := blank(210*mm, 148*mm)
+	c := chemical(t, "67-56-1", hazard.Wanted{Volume: 200_000})
+	german := chemical(t, "67-56-1", hazard.Wanted{Volume: 200_000, Language: "de"})
+	c.More = []safety.Version{{Name: "Methanol", Label: german.Label}}
+	l, err := safety.LayChemical(d, c)
+	require.NoError(t, err)
+	require.True(t, l.Fits)
+	says := map[string]string{}
+	var order []string
+	for _, e := range l.Elements {
+		if e.Kind == design.Text {
+			says[e.ID] = e.Says[0].Text
+			order = append(order, e.ID)
+		}
+	}
+	require.Equal(t, []string{"name", "identifiers", "signal word", "hazards", "hazards 2", "precautions", "precautions 2", "quantity", "supplier"}, order, "what matters most stands first, in all languages")
+	require.Equal(t, "Danger / Gefahr", says["signal word"])
+	require.Equal(t, "Methanol", says["name"], "what is called the same stands once")
+	require.Contains(t, says["hazards 2"], "Giftig bei Verschlucken")
+	for _, text := range textsOf(proved(t, on(d, l), nil)) {
+		require.NotContains(t, text, "no longer says")
+	}
+	// Where there is no room, a statement is left off in all languages, and missed in all.
+	small := blank(105*mm, 74*mm)
+	c.Label, c.More[0].Label = chemical(t, "67-56-1", hazard.Wanted{Volume: 20_000}).Label, chemical(t, "67-56-1", hazard.Wanted{Volume: 20_000, Language: "de"}).Label
+	l, err = safety.LayChemical(small, c)
+	require.NoError(t, err)
+	require.False(t, l.Fits)
+	missed := strings.Join(textsOf(proved(t, on(small, l), nil)), " ")
+	require.Contains(t, missed, "no room for it")
+}

@@ -81,6 +81,36 @@ test('a drum label comes from a CAS number, in two languages, and is laid out ag
   await print(page)
 })
 
+test('a drum says it all in two languages', async ({ maren: page }) => {
+  await designOn(page, 'Methanol drum, two languages', 'Drum store', undefined, '105 × 148 polypropylene')
+  await add(page, 'h')
+  await page.getByLabel('Look for a substance').fill('67-56')
+  await page.getByText(/^Methanol · 67-56-1/).click()
+  await pick(page, 'Also in', 'German')
+  await page.getByLabel('Supplier').fill('Brinewick Kelp Works, Quay 3, Brinewick, +44 1632 960012')
+  await sound(page)
+  await put(page)
+  await page.keyboard.press('Escape')
+  await expect(list(page).getByRole('button', { name: 'text chemical label Danger / Gefahr' })).toBeVisible()
+  await expect(list(page).getByRole('button', { name: /text chemical label Flüssigkeit und Dampf leicht entzündbar/ })).toBeVisible()
+  await kept(page)
+  await print(page)
+})
+
+test('a solution comes from the library with its UN number', async ({ maren: page }) => {
+  await designOn(page, 'Acid carboy', 'Drum store', undefined, '105 × 148 polypropylene')
+  await add(page, 'h')
+  const panel = page.getByRole('dialog', { name: 'Chemical label' })
+  await page.getByLabel('Look for a substance').fill('hydrochloric')
+  await page.getByText(/^Hydrochloric acid \(in water, from 25 %\) · 7647-01-0 · UN 1789/).click()
+  await expect(panel.getByText('May be corrosive to metals.')).toBeVisible()
+  await expect(panel.getByText(/goes first/)).toBeVisible()
+  await page.getByLabel('Supplier').fill('Brinewick Kelp Works, Quay 3, Brinewick, +44 1632 960012')
+  await put(page)
+  await page.keyboard.press('Escape')
+  await expect(list(page).getByRole('button', { name: /text chemical label CAS 7647-01-0 · EC 231-595-7 · UN 1789/ })).toBeVisible()
+})
+
 test('a danger sign fills a tape in two inks, and says what its printer and distance lack', async ({ maren: page }) => {
   await designOn(page, 'Smoking', 'Sign bench')
   await add(page, 'g')

@@ -304,7 +304,21 @@ func (s *Server) LayChemical(ctx context.Context, req api.LayChemicalRequestObje
 	if err != nil {
 		return nil, err
 	}
-	h, err := s.hazardOf(ctx, req.Body.Hazard, version)
+	wanted := append([]string{or(req.Body.Hazard.Language, "en")}, or(req.Body.Languages, nil)...)
+	asked := make([]api.HazardRequest, len(wanted))
+	for i, language := range wanted {
+		if slices.Contains(wanted[:i], language) {
+			return nil, refused(fmt.Sprintf("%s is there already; choose another language.", language))
+		}
+	}
+	for i := range wanted {
+		asked[i] = req.Body.Hazard
+		asked[i].Language = &wanted[i]
+		if asked[i].Fill, err = filledIn(or(req.Body.Hazard.Fill, nil), i, len(wanted)); err != nil {
+			return nil, err
+		}
+	}
+	h, err := s.hazardOf(ctx, asked[0], version)
 	if err != nil {
 		return nil, err
 	}
@@ -333,7 +347,17 @@ func (s *Server) LayChemical(ctx context.Context, req api.LayChemicalRequestObje
 		h.numbers = strings.TrimPrefix(h.numbers+" · UFI: "+ufi, " · ")
 	}
 	c := safety.Chemical{Name: cmp.Or(or(req.Body.Name, ""), h.name), Identifiers: h.numbers, Supplier: or(req.Body.Supplier, ""), Quantity: or(req.Body.Quantity, ""), Label: h.label}
+	for _, request := range asked[1:] {
+		more, err := s.hazardOf(ctx, request, version)
+		if err != nil {
+			return nil, err
+		}
+		c.More = append(c.More, safety.Version{Name: cmp.Or(or(req.Body.Name, ""), more.name), Label: more.label})
+	}
 	if req.Body.RecordSet != nil {
+		if c.More != nil {
+			return nil, refused("The fields that were looked up for records are in one language. Lay out one label for all, or look the records up in the other language for a label of its own.")
+		}
 		set, err := s.store.RecordSet(ctx, *req.Body.RecordSet)
 		if err != nil {
 			return nil, err
@@ -344,6 +368,22 @@ func (s *Server) LayChemical(ctx context.Context, req api.LayChemicalRequestObje
 	}
 	answer, err := s.layOut(ctx, req.Body.Document, func(d *design.Design) (*safety.Layout, error) { return safety.LayChemical(d, c) })
 	return api.LayChemical200JSONResponse(answer), err
+}
+
+// filledIn returns what fills the blanks of statements in one of several languages, which are written with | between.
+func filledIn(fill map[string]string, language, of int) (*map[string]string, error) {
+	made := map[string]string{}
+	for code, text := range fill {
+		texts := strings.Split(text, "|")
+		if len(texts) != of && of > 1 {
+			return nil, refused(fmt.Sprintf("%s: its blank is filled in %d languages, and the label has %d. Write what stands there in each, with | between.", code, len(texts), of))
+		}
+		made[code] = text
+		if of > 1 {
+			made[code] = strings.TrimSpace(texts[language])
+		}
+	}
+	return &made, nil
 }
 
 // supplierLacks says what of the supplier a label lacks; empty: nothing (CLP, article 17(1)(a); 29 CFR 1910.1200(f)(1)(vi)).

@@ -130,6 +130,14 @@ func TestLabelsThatLackSomethingAreNotLaidOut(t *testing.T) {
 	require.Contains(t, s.problem(422, "POST", "/api/safety/chemical", thinner), "P501: a blank is not filled")
 	thinner.Hazard.Fill = &map[string]string{"P501": "an approved waste plant"}
 	require.Contains(t, s.problem(422, "POST", "/api/safety/chemical", thinner), "Give the quantity")
+	thinner.Quantity, thinner.Languages = ptr("5 l"), &[]string{"de"}
+	require.Contains(t, s.problem(422, "POST", "/api/safety/chemical", thinner), "filled in 1 languages, and the label has 2")
+	thinner.Hazard.Fill = &map[string]string{"P501": "an approved waste plant | einer zugelassenen Abfallanlage"}
+	require.Equal(t, 200, s.do("POST", "/api/safety/chemical", thinner, &laid))
+	require.Contains(t, fmt.Sprint(laid.Demands), "zugelassenen Abfallanlage")
+	require.NotContains(t, fmt.Sprint(laid.Demands), "|")
+	thinner.Languages = &[]string{"de", "de"}
+	require.Contains(t, s.problem(422, "POST", "/api/safety/chemical", thinner), "there already")
 }
 
 func TestRecordsGetTheirHazards(t *testing.T) {

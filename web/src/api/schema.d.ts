@@ -3025,6 +3025,8 @@ export interface components {
             quantity?: string;
             /** @description Unique formula identifier of a mixture; its check character is looked at. */
             ufi?: string;
+            /** @description Further languages that it says all in. Blanks are filled in each, with | between: an approved waste plant | einer Abfallanlage. */
+            languages?: string[];
             /**
              * Format: int64
              * @description All of it comes from the fields that were looked up for these records.

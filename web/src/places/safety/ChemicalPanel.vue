@@ -33,6 +33,7 @@ interface Spec {
   supplier: string
   quantity: string
   ufi: string
+  languages: string[]
   fromRecords: boolean
 }
 const begin: Spec = {
@@ -51,6 +52,7 @@ const begin: Spec = {
   supplier: '',
   quantity: '',
   ufi: '',
+  languages: [],
   fromRecords: false,
 }
 const { spec, document, lay, laying } = useLaying(
@@ -130,7 +132,7 @@ const suggested: Record<string, string> = {
 const lookedUp = computed(() => props.fields.includes('signal word'))
 async function take() {
   if (!hazard.value) return
-  const { name, supplier, quantity, ufi, fromRecords } = spec.value
+  const { name, supplier, quantity, ufi, languages: more, fromRecords } = spec.value
   const body = {
     document: document(),
     hazard: hazard.value,
@@ -138,6 +140,7 @@ async function take() {
     supplier,
     quantity,
     ufi,
+    languages: more,
     recordSet: fromRecords && lookedUp.value ? props.recordSet : undefined,
   }
   await lay(api.POST('/safety/chemical', { body }))
@@ -241,6 +244,18 @@ async function take() {
           <label
             >Language
             <NSelect v-model:value="spec.language" size="small" :options="languages" aria-label="Language" />
+          </label>
+          <label
+            >Also in
+            <NSelect
+              v-model:value="spec.languages"
+              size="small"
+              multiple
+              :options="languages.filter((l) => l.value !== spec.language)"
+              placeholder="no other language"
+              aria-label="Also in"
+              :input-props="{ 'aria-label': 'Look for a further language' }"
+            />
           </label>
         </div>
         <div class="pair">
