@@ -186,7 +186,7 @@ func (c *Checker) unmetColour(demand *design.Demand, what string, met bool) (kin
 
 // fills tells whether an element is filled with a colour, or lies bare on a stock of that colour.
 func (c *Checker) fills(element *design.Element, colour stock.Ink) bool {
-	ink, meant := symbols.Shown(colour, c.inks, c.design.Stock.FaceColour())
+	ink, meant := symbols.Field(colour, c.inks, c.design.Stock.FaceColour())
 	shape := element.Shape
 	if shape == nil || shape.Fill == "" || shape.Fill == design.Bare {
 		return meant && ink == ""

@@ -74,7 +74,7 @@ type rect struct{ x, y, w, h measure.Length }
 // there, the darkest ink with the face bare in it, or for yellow and orange nothing but an outline.
 func shown(d *design.Design, field, letters stock.Ink) (fill, on stock.Ink, outline bool) {
 	can := stock.Inks(d.Stock, d.Printer)
-	ink, meant := symbols.Shown(field, can, d.Stock.FaceColour())
+	ink, meant := symbols.Field(field, can, d.Stock.FaceColour())
 	if ink == "" { // the face is that colour already, or stands for it
 		onInk, _ := symbols.Shown(letters, can, d.Stock.FaceColour())
 		return "", onInk, true

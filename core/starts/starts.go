@@ -10,6 +10,7 @@ import (
 	"oddspool/core/measure"
 	"oddspool/core/stock"
 	"oddspool/core/stock/catalogue"
+	"oddspool/core/symbology"
 )
 
 // A Start is a ready-made design.
@@ -22,7 +23,9 @@ type Start struct {
 }
 
 // All returns every start, those of the same kind of stock together.
-func All() []Start { return slices.Concat(bins(), goods(), assets(), cables(), signs(), sheets()) }
+func All() []Start {
+	return slices.Concat(bins(), goods(), assets(), cables(), signs(), sheets(), trades(), safeties())
+}
 
 // Find returns a start by its id; nil where there is none.
 func Find(id string) *Start {
@@ -79,7 +82,7 @@ func at(kind design.Kind, x, y, w, h int) design.Element {
 	return design.Element{Kind: kind, X: measure.Length(x) * tenth, Y: measure.Length(y) * tenth, Width: measure.Length(w) * tenth, Height: measure.Length(h) * tenth}
 }
 
-// pieces reads words with fields in braces.
+// pieces reads words with fields in braces, and formulas behind an equals sign there.
 func pieces(says string) (made []design.Piece) {
 	for says != "" {
 		text, rest, some := strings.Cut(says, "{")
@@ -90,11 +93,18 @@ func pieces(says string) (made []design.Piece) {
 			break
 		}
 		name, after, _ := strings.Cut(rest, "}")
-		made = append(made, design.Piece{Field: name})
+		if formula, is := strings.CutPrefix(name, "="); is {
+			made = append(made, design.Piece{Formula: formula})
+		} else {
+			made = append(made, design.Piece{Field: name})
+		}
 		says = after
 	}
 	return made
 }
+
+// bestBefore is that date of a record as people read it.
+const bestBefore = `{=formatDate(date(field("best before"), "yyMMdd"), "d MMM yyyy")}`
 
 func words(x, y, w, h int, points float64, says string, with ...func(*design.Element)) design.Element {
 	e := at(design.Text, x, y, w, h)
@@ -114,6 +124,12 @@ func code(x, y, w, h int, symbology string, module measure.Length, says string, 
 		e.Code.Fit = design.Largest
 	}
 	return changed(e, with)
+}
+
+func symbol(x, y, side int, id string) design.Element {
+	e := at(design.Symbol, x, y, side, side)
+	e.Symbol = &design.SymbolLooks{ID: id}
+	return e
 }
 
 func box(x, y, w, h int, weight measure.Length, with ...func(*design.Element)) design.Element {
@@ -145,7 +161,9 @@ func filled(ink stock.Ink) func(*design.Element) {
 	return func(e *design.Element) { e.Shape = &design.Shape{Fill: ink, NoOutline: true} }
 }
 func inked(ink stock.Ink) func(*design.Element) { return func(e *design.Element) { e.Ink = ink } }
-func purpose(e *design.Element)                 { e.Code.Purpose = "logistic" }
+func purpose(e *design.Element)                 { e.Code.Purpose = symbology.Logistic }
+func inDistribution(e *design.Element)          { e.Code.Purpose = symbology.Distribution }
+func healthcare(e *design.Element)              { e.Code.Purpose = symbology.Healthcare }
 func condensed(e *design.Element)               { e.Text.Typeface = "DejaVu Sans Condensed" }
 func mono(e *design.Element)                    { e.Text.Typeface = "Liberation Mono" }
 
@@ -173,13 +191,13 @@ func goods() []Start {
 		ready("pallet", "Pallet label", "A pallet with its serial shipping container code (SSCC), as GS1 has it", "pallets", "102x152 transfer", label, 0,
 			words(40, 30, 940, 100, 20, "Brinewick Kelp Works", bold), line(40, 135, 940, 6), words(40, 150, 940, 90, 18, "{contents}", wrapped),
 			words(40, 250, 460, 60, 12, "Lot {lot}"), words(520, 250, 460, 60, 12, "Cases {cases}", right),
-			words(40, 315, 460, 60, 12, "Best before {best before}"), words(520, 315, 460, 60, 12, "{berth}", right), line(40, 385, 940, 6),
+			words(40, 315, 460, 60, 12, "Best before "+bestBefore), words(520, 315, 460, 60, 12, "{berth}", right), line(40, 385, 940, 6),
 			code(40, 410, 940, 460, "gs1-128", 500, "(02){gtin}(37){cases}", purpose),
 			code(40, 900, 940, 520, "gs1-128", 500, "(00){sscc}", purpose, func(e *design.Element) { e.Code.Points = 10 })),
 		ready("case", "Case label", "A case of goods with product, lot and best-before date in one code", "pallets", "102x76", label, 0,
-			words(30, 25, 960, 90, 18, "{contents}", bold), words(30, 120, 620, 55, 11, "Lot {lot}"), words(30, 175, 620, 55, 11, "Best before {best before}"),
-			words(30, 230, 620, 55, 11, "Brinewick Kelp Works"), code(670, 120, 320, 320, "gs1-datamatrix", 1000, "(01){gtin}(15){best before}(10){lot}", mute),
-			code(30, 450, 960, 285, "itf14", 625, "{gtin}")),
+			words(30, 20, 620, 90, 18, "{contents}", bold, wrapped), words(30, 125, 620, 55, 11, "Lot {lot}"), words(30, 180, 620, 55, 11, "Best before "+bestBefore),
+			words(30, 240, 620, 55, 11, "Brinewick Kelp Works"), code(690, 20, 300, 300, "gs1-datamatrix", 1000, "(01){gtin}(15){best before}(10){lot}", mute, inDistribution),
+			code(30, 335, 960, 405, "itf14", 500, "{gtin}", inDistribution)),
 		ready("tote", "Tote label", "A tote on its way through the plant", "bins", "102x51", label, 0,
 			words(30, 20, 680, 110, 26, "{contents}", bold), words(30, 140, 330, 60, 14, "Lot {lot}"), words(370, 140, 340, 60, 14, "No. {serial}"),
 			code(730, 20, 260, 260, "qr", 625, "{code} {serial}", mute), code(30, 300, 960, 190, "code128", 500, "{code}")),
@@ -194,7 +212,7 @@ func goods() []Start {
 			line(500, 252, 4, 160), line(20, 410, 980, 4), words(40, 418, 300, 40, 8, "first filled on"), words(520, 418, 300, 40, 8, "full on"), line(500, 412, 4, 160), line(20, 570, 980, 4),
 			words(40, 578, 440, 40, 8, "given by, telephone"), code(520, 590, 460, 140, "code128", 250, "{lot}-{serial}", mute)),
 		ready("crate-chip", "Crate with a chip", "A crate that is told by radio: the same identifier in its chip and in its code", "pallets", "98x50 chip", chip, 0,
-			code(40, 40, 200, 200, "gs1-datamatrix", 625, "(00){sscc}", mute), words(270, 40, 670, 70, 14, "{contents}", bold), words(270, 120, 670, 60, 11, "Lot {lot}"), words(270, 185, 670, 55, 9, "{sscc}", mono),
+			code(30, 30, 230, 230, "gs1-datamatrix", 750, "(00){sscc}", mute, purpose), words(270, 40, 670, 70, 14, "{contents}", bold), words(270, 120, 670, 60, 11, "Lot {lot}"), words(270, 185, 670, 55, 9, "{sscc}", mono),
 			changed(at(design.Tag, 40, 300, 900, 160), []func(*design.Element){func(e *design.Element) {
 				e.Says, e.Tag = pieces("(00){sscc}"), &design.TagLooks{Scheme: "sscc-96", Prefix: 7, User: pieces("{lot}")}
 			}})),
@@ -230,10 +248,10 @@ func assets() []Start {
 			code(8, 8, 112, 112, "datamatrix", 500, "{serial}", mute), words(125, 15, 115, 50, 8, "{bin}", bold, condensed), words(125, 65, 115, 50, 7, "{serial}", condensed)),
 		ready("small-lanes", "Small labels in lanes", "Many of one size across the web", "bins", "50x25 lanes", label, 0,
 			words(15, 12, 470, 70, 14, "{bin}", bold), words(15, 85, 470, 45, 8, "{contents}", optional), code(15, 135, 470, 105, "code128", 250, "{code}", mute)),
-		ready("type-plate", "Type plate with boxes", "A machine's plate with boxes for what is stamped in", "", "Plate 100x50 laminate", plate, 0,
-			words(140, 20, 720, 80, 16, "Brinewick Kelp Works", bold, centred), box(100, 110, 395, 100, 400), box(505, 110, 395, 100, 400), box(100, 220, 395, 100, 400), box(505, 220, 395, 100, 400),
-			words(115, 114, 160, 35, 7, "type"), words(520, 114, 160, 35, 7, "built"), words(115, 224, 160, 35, 7, "serial number"), words(520, 224, 160, 35, 7, "kilowatts"),
-			words(140, 340, 720, 90, 12, "Rinse before opening", centred)),
+		ready("type-plate", "Type plate with boxes", "A machine's plate with maker, address, type, serial number and year (Directive 2006/42/EC, annex I, 1.7.3), and boxes for what is stamped in", "bins", "Plate 100x50 laminate", plate, 0,
+			words(140, 15, 600, 60, 13, "Brinewick Kelp Works", bold), words(140, 75, 600, 35, 7, "Quay 3, Brinewick"), symbol(760, 20, 90, "CE"), box(100, 120, 395, 85, 400), box(505, 120, 395, 85, 400), box(100, 215, 395, 85, 400), box(505, 215, 395, 85, 400),
+			words(115, 124, 160, 30, 6, "type"), words(520, 124, 240, 30, 6, "year of construction"), words(115, 219, 200, 30, 6, "serial number"), words(520, 219, 160, 30, 6, "kilowatts"),
+			words(250, 245, 235, 50, 11, "{serial}", bold, right, condensed), words(140, 315, 720, 60, 9, "Rinse before opening", centred), words(140, 385, 720, 70, 10, "Keep for spare parts: {bin}", centred)),
 		ready("valve", "Valve plate", "A plate that hangs at a valve", "circuits", "Plate 80x40 laminate", plate, 0,
 			words(120, 40, 560, 140, 34, "{circuit}", bold, centred), line(120, 195, 560, 6), words(120, 215, 560, 130, 14, "{leads to}", centred, wrapped)),
 		ready("panel", "Panel plate", "A plate beside a switch", "circuits", "Plate 60x20 white on black", plate, 0,
@@ -277,5 +295,67 @@ func sheets() []Start {
 		ready("carton", "Drum label", "A large label in colour with its contents and handling", "bins", "105x148 polypropylene", office, 0,
 			box(40, 40, 970, 220, 0, filled("blue")), words(60, 60, 930, 180, 36, "{contents}", bold, centred, inked("white")), words(60, 290, 930, 110, 22, "Lot {lot}", bold), words(60, 410, 930, 70, 14, "No. {serial}, {bags} bags"),
 			line(60, 500, 930, 6), words(60, 530, 930, 300, 18, "Keep dry and out of the sun. Stack no more than four high.", wrapped), code(60, 900, 930, 460, "code128", 500, "{code}", func(e *design.Element) { e.Code.Points = 12 })),
+	}
+}
+
+// blank is a line to be written on, with what belongs there above it.
+func blank(x, y, w int, says string) []design.Element {
+	return []design.Element{words(x, y, w, 35, 7, says), line(x, y+105, w, 4)}
+}
+
+func together(lists ...[]design.Element) []design.Element { return slices.Concat(lists...) }
+
+// trades are designs of single trades: what their rules ask for stands on them.
+func trades() []Start {
+	return []Start{
+		ready("device-udi", "Medical device with UDI", "A device with its unique identifier as code and text (Regulation (EU) 2017/745, annex VI, C), and the symbols of ISO 15223-1", "pallets", "102x51", fine, 0,
+			code(20, 20, 200, 200, "gs1-datamatrix", 500, "(01){gtin}(17){best before}(10){lot}", mute, healthcare), words(235, 20, 560, 70, 14, "{contents}", bold), words(235, 95, 500, 40, 8, "(01){gtin}", mono),
+			words(235, 135, 500, 40, 8, "(17){best before}", mono), words(235, 175, 500, 40, 8, "(10){lot}", mono), symbol(820, 15, 90, "MD-md"), symbol(915, 15, 85, "MD-udi"),
+			symbol(20, 240, 75, "MD-manufacturer"), words(105, 240, 420, 75, 8, "Brinewick Kelp Works, Quay 3, Brinewick", wrapped), symbol(20, 325, 75, "MD-lot"), words(105, 325, 380, 75, 10, "{lot}"),
+			symbol(520, 325, 75, "MD-useby"), words(605, 325, 380, 75, 10, `{=formatDate(date(field("best before"), "yyMMdd"), "yyyy-MM-dd")}`), symbol(520, 240, 75, "MD-ref"), words(605, 240, 380, 75, 10, "{gtin}"),
+			symbol(20, 415, 75, "MD-once"), symbol(105, 415, 75, "MD-dry"), symbol(190, 415, 75, "MD-ifu"), words(520, 415, 460, 75, 8, "{cases} pieces", right)),
+		ready("medicine", "Medicine carton with serial number", "A pack with product code, serial number, lot and expiry date in one code and as text (Regulation (EU) 2016/161, articles 4 to 7)", "pallets", "76x38", fine, 0,
+			code(20, 20, 240, 240, "gs1-datamatrix", 500, "(01){gtin}(21){sscc}(17){best before}(10){lot}", mute, healthcare), words(280, 20, 460, 50, 9, "PC  {gtin}", mono), words(280, 80, 460, 50, 9, "SN  {sscc}", mono),
+			words(280, 140, 460, 50, 9, `EXP {=formatDate(date(field("best before"), "yyMMdd"), "MM/yyyy")}`, mono), words(280, 200, 460, 50, 9, "LOT {lot}", mono), words(20, 285, 720, 70, 11, "{contents}", bold)),
+		ready("food-date", "Food with date and allergens", "What is in a pack, until when, and what people are allergic to, set apart (Regulation (EU) 1169/2011, articles 21 and 24)", "pallets", "102x51", label, 0,
+			words(30, 20, 950, 90, 20, "{contents}", bold), line(30, 120, 950, 4), words(30, 135, 950, 60, 13, "Best before "+bestBefore, bold), words(30, 200, 950, 50, 10, "Lot {lot}   Keep dry and out of the sun."),
+			words(30, 260, 950, 50, 10, "Ingredients: seaweed. Allergens:"), words(30, 315, 950, 70, 14, "MAY CONTAIN CRUSTACEANS, FISH, MOLLUSCS", bold), words(30, 400, 950, 60, 9, "Brinewick Kelp Works, Quay 3, Brinewick", right)),
+		ready("shipping-two", "Shipping label in two languages", "Where a load goes, in two languages, with its shipping container code", "pallets", "102x152 transfer", label, 0,
+			words(40, 30, 450, 45, 8, "From / Von"), words(40, 75, 900, 70, 12, "Brinewick Kelp Works, Quay 3, Brinewick"), line(40, 160, 940, 6), words(40, 175, 450, 45, 8, "To / An"), words(40, 225, 940, 150, 32, "{berth}", bold),
+			line(40, 390, 940, 6), words(40, 405, 460, 45, 8, "Contents / Inhalt"), words(40, 455, 940, 80, 16, "{contents}", bold, wrapped), words(40, 550, 300, 45, 8, "Cases / Kisten"), words(40, 600, 300, 80, 20, "{cases}", bold),
+			words(360, 550, 300, 45, 8, "Lot / Charge"), words(360, 600, 300, 80, 16, "{lot}"), words(680, 550, 300, 45, 8, "Best before / Haltbar bis"), words(680, 600, 300, 80, 13, bestBefore), line(40, 700, 940, 6),
+			words(40, 715, 940, 70, 12, "Keep dry. / Vor Nässe schützen."), code(40, 860, 940, 560, "gs1-128", 500, "(00){sscc}", purpose, func(e *design.Element) { e.Code.Points = 10 })),
+		ready("dangerous-parcel", "Parcel of dangerous goods", "A parcel with class, number and name of its goods, limited quantity and which way up (UN Model Regulations, 5.2); numbers, names and labels are those of the goods it holds", "pallets", "105x148 polypropylene", office, 0,
+			words(50, 40, 950, 45, 8, "From: Brinewick Kelp Works, Quay 3, Brinewick, +44 1632 960012"), words(50, 95, 950, 100, 24, "{berth}", bold), line(50, 210, 950, 6),
+			words(50, 235, 950, 90, 26, "UN 1170", bold), words(50, 330, 950, 70, 15, "ETHANOL SOLUTION", bold), symbol(30, 405, 610, "UN3"), symbol(690, 440, 300, "UN-up"), words(50, 1030, 950, 55, 11, "{cases} cases, lot {lot}"),
+			code(50, 1090, 950, 370, "gs1-128", 500, "(00){sscc}", purpose)),
+	}
+}
+
+// safeties are tags and labels that say what is dangerous, shut off, held back or looked at.
+func safeties() []Start {
+	return []Start{
+		ready("calibration", "Calibration label", "An instrument that was calibrated, when, and until when", "bins", "51x25 polyester", fine, 0,
+			box(10, 10, 490, 60, 0, filled("black")), words(15, 12, 480, 56, 11, "CALIBRATED", bold, centred, bare), words(20, 75, 300, 50, 10, "No. {serial}", bold), words(20, 130, 160, 30, 6, "on"), line(20, 175, 140, 4),
+			words(180, 130, 160, 30, 6, "due on"), line(180, 175, 140, 4), words(20, 185, 160, 30, 6, "by"), line(20, 235, 300, 4), code(345, 85, 145, 145, "datamatrix", 500, "{serial}", mute)),
+		ready("inspection", "Inspection tag to hang", "A tag with what was inspected, by whom, and a line a time", "bins", "80x120 tag", tags, 0, together([]design.Element{
+			words(40, 120, 720, 90, 24, "INSPECTED", bold, centred), words(40, 215, 720, 60, 12, "{bin}  No. {serial}", centred)}, blank(50, 300, 320, "on"), blank(430, 300, 320, "by"), blank(50, 430, 320, "on"), blank(430, 430, 320, "by"),
+			blank(50, 560, 320, "on"), blank(430, 560, 320, "by"), blank(50, 690, 320, "on"), blank(430, 690, 320, "by"), []design.Element{code(250, 840, 300, 300, "qr", 1000, "{code}", mute)})...),
+		ready("lockout", "Lockout tag", "Who locked a machine out, and that nobody else takes the tag off (29 CFR 1910.147(c)(5))", "circuits", "80x120 tag", tags, 0, together([]design.Element{
+			box(30, 110, 740, 150, 0, filled("black")), words(40, 120, 720, 130, 40, "DANGER", bold, centred, bare), words(40, 275, 720, 110, 26, "DO NOT OPERATE", bold, centred), words(40, 390, 720, 80, 13, "Locked out. Only who signed may remove this tag.", centred, wrapped),
+			words(40, 475, 720, 60, 12, "{circuit}: {leads to}", centred, wrapped)}, blank(50, 560, 700, "name"), blank(50, 690, 330, "department"), blank(420, 690, 330, "telephone"), blank(50, 820, 330, "locked out on"), blank(420, 820, 330, "expected back on"), blank(50, 950, 700, "reason"))...),
+		ready("hold", "Hold", "Goods that are held back until somebody released them", "pallets", "102x76", label, 0, together([]design.Element{
+			box(20, 20, 980, 150, 0, filled("black")), words(30, 30, 960, 130, 40, "HOLD", bold, centred, bare), words(40, 185, 940, 70, 15, "{contents}", bold, wrapped), words(40, 260, 460, 60, 12, "Lot {lot}"), words(520, 260, 460, 60, 12, "{cases} cases", right)},
+			blank(40, 340, 940, "reason"), blank(40, 470, 450, "held by"), blank(530, 470, 450, "on"), blank(40, 600, 450, "released by"), blank(530, 600, 450, "on"))...),
+		ready("arc-flash", "Arc flash warning", "An electrical panel with its arc flash hazard, figures filled in by hand (NFPA 70E, 130.5(H))", "circuits", "105x148 polypropylene", office, 0, together([]design.Element{
+			box(30, 30, 990, 230, 0, filled("orange")), symbol(60, 55, 180, "W001"), words(260, 45, 740, 200, 60, "WARNING", bold), symbol(50, 290, 240, "W042"), words(320, 290, 680, 130, 30, "Arc flash and shock hazard", bold, wrapped),
+			words(320, 425, 680, 105, 16, "Wear the protective equipment below.", wrapped)}, blank(60, 560, 440, "nominal voltage"), blank(550, 560, 440, "arc flash boundary"), blank(60, 700, 440, "incident energy"), blank(550, 700, 440, "at working distance"),
+			blank(60, 840, 930, "protective equipment"), blank(60, 980, 440, "assessed on"), blank(550, 980, 440, "by"), []design.Element{words(60, 1150, 930, 90, 24, "{panel}", bold), words(60, 1250, 930, 70, 14, "{leads to}", wrapped)})...),
+		ready("electrical-panel", "Electrical panel", "A panel with its name, what feeds it, and a warning", "circuits", "102x51", label, 0,
+			box(20, 20, 250, 470, 0, filled("black")), words(30, 150, 230, 210, 60, "{panel}", bold, centred, bare), words(290, 30, 700, 100, 22, "Electrical panel", bold), words(290, 140, 700, 60, 12, "{circuit}: {leads to}", wrapped),
+			line(290, 330, 700, 4), words(290, 345, 700, 120, 12, "Keep 1 m free in front. Open only by electricians.", wrapped)),
+		ready("rack-sequence", "Levels of a rack upright", "A post with its places by level, each with an arrow and a code", "bins", "102x152 transfer", label, 0,
+			words(40, 30, 940, 160, 54, "{bin}", bold, centred), line(40, 200, 940, 8), symbol(60, 240, 300, "AR3"), words(390, 240, 580, 130, 30, "this level", bold), words(390, 380, 580, 90, 16, "{contents}", wrapped, optional),
+			code(40, 560, 940, 330, "code128", 500, "{code}", func(e *design.Element) { e.Code.Points = 14 }), line(40, 930, 940, 8), words(40, 960, 940, 80, 16, "Lot {lot}", centred), code(360, 1080, 300, 300, "qr", 1000, "{code}", mute)),
 	}
 }

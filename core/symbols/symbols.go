@@ -470,12 +470,21 @@ func (s *Symbol) Picture(w io.Writer, side int) error {
 // SVG returns the drawing as its file has it.
 func (s *Symbol) SVG() []byte { return bytes.Clone(s.drawing) }
 
+// Field returns the ink that a field of a colour is filled with, as Shown does for a colour of a symbol: nothing where the face has that colour, black
+// included.
+func Field(colour stock.Ink, can []stock.Ink, face string) (ink stock.Ink, meant bool) {
+	if stock.LooksLike(face, colour) {
+		return "", true
+	}
+	return Shown(colour, can, face)
+}
+
 // Shown returns the ink in which a colour of a symbol is shown where only some inks are there: itself, or nothing where the face has that colour, or, in
 // one colour, the darkest for red, blue, green and black, and nothing for white, yellow and orange, so that what stands on them can be read (ISO 3864-1, 5:
 // safety colours come with contrast colours). The second result tells whether it is the colour that was meant.
 func Shown(colour stock.Ink, can []stock.Ink, face string) (ink stock.Ink, meant bool) {
 	switch {
-	case stock.LooksLike(face, colour):
+	case colour != stock.Black && stock.LooksLike(face, colour): // black is what a symbol shows by, whatever it lies on
 		return "", true
 	case colour == stock.White:
 		if stock.Can(stock.White, can) && !slices.Contains(can, stock.Full) {

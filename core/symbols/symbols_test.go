@@ -179,3 +179,15 @@ func TestSymbolsOfEveryTrade(t *testing.T) {
 		require.Contains(t, ids, test.id, test.words)
 	}
 }
+
+// A black symbol shows on a black plate by its core, and on black stock by the ink there is; a black field is black stock.
+func TestBlackOnBlack(t *testing.T) {
+	ink, _ := symbols.Shown(stock.Black, []stock.Ink{stock.Black}, "#22262B")
+	require.Equal(t, stock.Ink(stock.Black), ink, "on a plate that marks its core bare")
+	ink, meant := symbols.Shown(stock.Black, []stock.Ink{stock.White}, "#000000")
+	require.Equal(t, []any{stock.Ink(stock.White), false}, []any{ink, meant})
+	ink, meant = symbols.Field(stock.Black, []stock.Ink{stock.White}, "#000000")
+	require.Equal(t, []any{stock.Ink(""), true}, []any{ink, meant})
+	ink, meant = symbols.Field("green", []stock.Ink{stock.White}, "#00843D")
+	require.Equal(t, []any{stock.Ink(""), true}, []any{ink, meant})
+}
