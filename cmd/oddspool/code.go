@@ -110,6 +110,8 @@ func (r *codeRequest) looks() (*design.CodeLooks, error) {
 			looks.Level = value
 		case "shape":
 			looks.Shape = value
+		case "letters":
+			looks.Letters = symbology.Letters(value)
 		case "columns":
 			looks.Columns, err = strconv.Atoi(value)
 		case "version":

@@ -33,7 +33,7 @@ func TestCatalogueIsListedFoundAndShown(t *testing.T) {
 	code, out, _ = do("stock", "-find", "sleeve yellow", "-json")
 	require.Zero(t, code)
 	require.NoError(t, json.Unmarshal([]byte(out), &found))
-	require.Len(t, found, 2)
+	require.Len(t, found, 4)
 	code, _, message := do("stock", "-show", "S-999")
 	require.Equal(t, 2, code)
 	require.Contains(t, message, `no stock "S-999"`)

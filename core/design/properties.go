@@ -71,7 +71,7 @@ var properties = map[string]property{
 	"code.symbology": {"symbology", "none", symbologyText}, "code.module": {"module", "none", lengthText}, "code.fit": {"module in dots", "nearest", unit("")},
 	"code.align": {"place in its box", "left", unit("")}, "code.readable": {"readable text", "as usual", unit("")}, "code.typeface": {"typeface of the readable text", "the usual", unit("")},
 	"code.points": {"size of the readable text", "the usual", unit(" pt")}, "code.check": {"check character", "no", yes}, "code.ratio": {"wide to narrow", "the usual", unit("")},
-	"code.level": {"error correction", "the usual", unit("")}, "code.version": {"version", "the smallest", unit("")}, "code.form": {"form", "the smaller", unit("")},
+	"code.level": {"error correction", "the usual", unit("")}, "code.version": {"version", "the smallest", unit("")}, "code.form": {"form", "the smaller", unit("")}, "code.letters": {"western letters", "told where there is room", unit("")},
 	"code.shape": {"shape", "the usual", unit("")}, "code.size": {"size in modules", "the smallest", unit("")}, "code.bytes": {"characters as bytes", "no", yes},
 	"code.checkDigit": {"check digit of GTINs", "by their length", unit("")}, "code.columns": {"columns", "as many as suit", unit("")}, "code.host": {"host of the link", "the usual", unit("")},
 	"code.purpose": {"scanned where", "not said", unit("")}, "code.spread": {"readable text spread", "no", yes}, "code.addOn": {"add-on", "none", wordingText},

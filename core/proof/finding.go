@@ -66,6 +66,7 @@ const (
 	QuietCut     Kind = "quiet-cut"     // a quiet zone is not free
 	ReadsOther   Kind = "reads-other"   // read back, a code says something else or nothing
 	Overlap      Kind = "overlap"       // a text lies over another element
+	Guessed      Kind = "guessed"       // readers guess letters of western Europe
 	Spaces       Kind = "spaces"        // a code begins or ends with white space
 	Twice        Kind = "twice"         // a code says the same on two records
 	BadFormula   Kind = "bad-formula"   // a formula or a change of a value gives nothing
@@ -209,6 +210,13 @@ func (c *Checker) Drawn(findings []Finding, number int, record []string) ([]Find
 			c.code(part, i, seen, say)
 			if err := gs1.Lacking(part.Symbol.Elements, elements); err != nil {
 				say(Error, GS1Lacks, err.Error(), "Add it to this code, or put a code that holds it on the label.")
+			}
+			if part.Symbol.Guessed {
+				do := "Choose that its letters are told, which makes it larger, or that they are plain where all of your readers know, or leave such letters out."
+				if part.ID == symbology.MicroQR {
+					do = "Choose another symbology, or that its letters are plain where all of your readers know, or leave such letters out."
+				}
+				say(Warning, Guessed, "Some readers take the western letters of this code, such as those of 5 °C, for Japanese ones: it has no room to say what they are.", do)
 			}
 			if strings.TrimSpace(part.Says) != part.Says {
 				say(Warning, Spaces, "The code begins or ends with white space, which readers pass on.", "Take it away in the record, or in what the code says.")

@@ -76,10 +76,14 @@ func (s *Symbol) aztec(text string, o Options) error {
 	if o.Form == "rune" {
 		return s.aztecRune(text)
 	}
-	data, isUTF8 := plainBytes(text, o)
-	if isUTF8 { // FLG(2) and the two digits of its ECI
-		for _, code := range []aztecCode{{0, 5}, {0, 5}, {2, 3}, {utf8ECI/10 + 2, 4}, {utf8ECI%10 + 2, 4}} {
+	data, eci := plainBytes(text, o)
+	if eci > 0 { // FLG(n) and the n digits of its ECI
+		digits := strconv.Itoa(eci)
+		for _, code := range []aztecCode{{0, 5}, {0, 5}, {len(digits), 3}} {
 			w.Add(code.value, code.bits)
+		}
+		for _, digit := range []byte(digits) {
+			w.Add(int(digit-'0')+2, 4)
 		}
 	}
 	if err := s.aztecSymbol(name, w, data, false, o); err != nil {

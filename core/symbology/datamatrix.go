@@ -63,10 +63,10 @@ func (s *Symbol) dataMatrix(text string, o Options) error {
 	if text == "" {
 		return wrong("Data Matrix", 0, "Data Matrix needs at least one character.")
 	}
-	bytes, isUTF8 := plainBytes(text, o)
+	bytes, eci := plainBytes(text, o)
 	var before []byte
-	if isUTF8 {
-		before = []byte{dmECI, 27} // ECI 26: UTF-8
+	if eci > 0 {
+		before = []byte{dmECI, byte(eci + 1)}
 	} else if macro, inside, ok := dmMacro(bytes); ok {
 		before, bytes = []byte{macro}, inside
 	}
@@ -95,13 +95,19 @@ func dmMacro(data []byte) (macro byte, inside []byte, ok bool) {
 }
 
 // plainBytes returns the bytes that say text: of ISO/IEC 8859-1, which is what codes hold without being
-// told, or the text's own; isUTF8 tells that they are no plain bytes, but need its ECI.
-func plainBytes(text string, o Options) (bytes []byte, isUTF8 bool) {
+// told, or the text's own, and the number of the ECI that they need; 0: none.
+func plainBytes(text string, o Options) (bytes []byte, eci int) {
 	if o.Bytes {
-		return byteOfEach(text), false
+		return byteOfEach(text), 0
 	}
 	bytes, latin := latin1(text)
-	return bytes, !latin && utf8.ValidString(text)
+	switch {
+	case latin && o.tellsLetters:
+		return bytes, latin1ECI
+	case !latin && utf8.ValidString(text):
+		return bytes, utf8ECI
+	}
+	return bytes, 0
 }
 
 // byteOfEach returns the byte of each character's number.

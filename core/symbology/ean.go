@@ -215,8 +215,11 @@ func shortenUPCA(digits string) (six string, ok bool) {
 // addOnSets tells the sets of an add-on of five digits by its checksum, a set bit for B.
 var addOnSets = [10]int{0b11000, 0b10100, 0b10010, 0b10001, 0b01100, 0b00110, 0b00011, 0b01010, 0b01001, 0b00101}
 
-// addOn appends an add-on of two or five digits, 12 modules behind the symbol (GS1 General
-// Specifications, 5.2.2.3). Readers that are not asked for it do not see it.
+// addOnGap is how many modules an add-on stands behind the symbol: 7 to 12 behind EAN-13, EAN-8 and UPC-E, 9 to 12 behind UPC-A (GS1 General Specifications,
+// 5.2.2.3). Behind more than 10, some readers take the symbol alone.
+const addOnGap = 9
+
+// addOn appends an add-on of two or five digits. Readers that are not asked for it do not see it.
 func (s *Symbol) addOn(digits string) {
 	if digits == "" {
 		return
@@ -231,8 +234,8 @@ func (s *Symbol) addOn(digits string) {
 		}
 		sets = addOnSets[sum%10]
 	}
-	from := s.Modules() + 12
-	s.Widths = append(s.Widths, 12, 1, 1, 2)
+	from := s.Modules() + addOnGap
+	s.Widths = append(s.Widths, addOnGap, 1, 1, 2)
 	for i := range len(digits) {
 		if i > 0 {
 			s.Widths = append(s.Widths, 1, 1)

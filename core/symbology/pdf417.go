@@ -201,9 +201,9 @@ func pdf417Words(name, text string, o Options) ([]int, error) {
 		return nil, wrong(name, 0, "%s needs at least one character.", name)
 	}
 	var words []int
-	data, isUTF8 := plainBytes(text, o)
-	if isUTF8 {
-		words = []int{pdf417ECI, utf8ECI}
+	data, eci := plainBytes(text, o)
+	if eci > 0 {
+		words = []int{pdf417ECI, eci}
 	}
 	if len(data) > 2800 {
 		return nil, wrong(name, 0, "%d characters are too many for %s.", len(data), name)

@@ -40,7 +40,10 @@ type Guide struct {
 	GS1        bool     `json:"gs1,omitempty"`        // holds application identifiers
 	Link       bool     `json:"link,omitempty"`       // writes them as a web address
 
-	encode func(s *Symbol, text string, o Options) error
+	Western bool `json:"western,omitempty"` // whether letters of western Europe are told can be chosen
+
+	western westernLetters // how it says those
+	encode  func(s *Symbol, text string, o Options) error
 }
 
 // The symbologies.
@@ -139,15 +142,15 @@ func init() {
 		{ID: GS1QR, Name: "GS1 QR Code", Standard: "GS1 General Specifications 5.6", Is2D: true, Identifier: "]Q3", Holds: "GS1 application identifiers with their values",
 			Most: "as QR Code", Readers: cameras, Uses: "trade items, with data for people too", Quiet: 4, Least: 396, Levels: []string{"L", "M", "Q", "H"}, Versions: numbers(1, 40, 1), GS1: true, Sizes: gs1QRSizes, encode: (*Symbol).gs1QR},
 		{ID: MicroQR, Name: "Micro QR Code", Standard: "ISO/IEC 18004", Is2D: true, Identifier: "]Q1", Holds: "digits, capitals, kanji, the characters of western Europe",
-			Most: "35 digits, 21 capitals or 15 others", Readers: "cameras, but few telephones", Uses: "small parts, where QR Code is too large", Quiet: 2, Least: 250, Levels: []string{"L", "M", "Q"}, Versions: []string{"M1", "M2", "M3", "M4"}, encode: (*Symbol).microQR},
+			Most: "35 digits, 21 capitals or 15 others", Readers: "cameras, but few telephones", Uses: "small parts, where QR Code is too large", Quiet: 2, Least: 250, Levels: []string{"L", "M", "Q"}, Versions: []string{"M1", "M2", "M3", "M4"}, Western: true, western: guessedLetters, encode: (*Symbol).microQR},
 		{ID: RMQR, Name: "rMQR Code", Standard: "ISO/IEC 23941", Is2D: true, Identifier: "]Q1", Holds: "digits, capitals, UTF-8 text, bytes, kanji",
 			Most: "361 digits, 219 capitals or 150 others", Readers: "cameras, but few telephones", Uses: "long, low labels: tubes, edges of shelves, cables", Quiet: 2, Least: 250, Levels: []string{"M", "H"}, Versions: rmqrNames(), encode: (*Symbol).rmqr},
 		{ID: DataMatrix, Name: "Data Matrix", Standard: "ISO/IEC 16022", Is2D: true, Identifier: "]d1", Holds: "anything: digits, letters, bytes",
-			Most: "3,116 digits, 2,335 letters or 1,555 bytes", Readers: cameras, Uses: "the smallest code for its data: parts, boards, small labels", Quiet: 1, Least: 250, Matrices: matrices(), encode: (*Symbol).dataMatrix},
+			Most: "3,116 digits, 2,335 letters or 1,555 bytes", Readers: cameras, Uses: "the smallest code for its data: parts, boards, small labels", Quiet: 1, Least: 250, Matrices: matrices(), Western: true, western: toldLetters, encode: (*Symbol).dataMatrix},
 		{ID: GS1DataMatrix, Name: "GS1 DataMatrix", Standard: "GS1 General Specifications 5.5", Is2D: true, Identifier: "]d2", Holds: "GS1 application identifiers with their values",
 			Most: "as Data Matrix", Readers: cameras, Uses: "medicines, instruments, direct marking", Quiet: 1, Least: 254, GS1: true, Matrices: matrices(), Sizes: gs1MatrixSizes, encode: (*Symbol).gs1DataMatrix},
 		{ID: Aztec, Name: "Aztec Code", Standard: "ISO/IEC 24778", Is2D: true, Identifier: "]z0", Holds: "anything: text, digits, bytes; a rune says a number up to 255",
-			Most: "3,832 digits or 1,914 bytes", Readers: cameras, Uses: "tickets, and where no room is left for a quiet zone", Quiet: 0, Least: 250, Levels: numbers(5, 95, 5), Forms: []string{"compact", "full", "rune"}, encode: (*Symbol).aztec},
+			Most: "3,832 digits or 1,914 bytes", Readers: cameras, Uses: "tickets, and where no room is left for a quiet zone", Quiet: 0, Least: 250, Levels: numbers(5, 95, 5), Forms: []string{"compact", "full", "rune"}, Western: true, western: toldLetters, encode: (*Symbol).aztec},
 		{ID: GS1LinkQR, Name: "QR Code with GS1 Digital Link", Standard: "GS1 Digital Link Standard: URI Syntax", Is2D: true, Identifier: "]Q1", Holds: "GS1 application identifiers with their values, as a web address",
 			Most: "as QR Code", Readers: cameras, Uses: "trade items that tills scan and people look up", Quiet: 4, Least: 396, Levels: []string{"L", "M", "Q", "H"}, Versions: numbers(1, 40, 1), GS1: true, Link: true, Sizes: linkSizes, encode: (*Symbol).linkQR},
 		{ID: GS1LinkDataMatrix, Name: "Data Matrix with GS1 Digital Link", Standard: "GS1 Digital Link Standard: URI Syntax", Is2D: true, Identifier: "]d1", Holds: "GS1 application identifiers with their values, as a web address",
@@ -155,9 +158,9 @@ func init() {
 		{ID: GS1Aztec, Name: "Aztec Code with GS1 data", Standard: "ISO/IEC 24778, annex F", Is2D: true, Identifier: "]z1", Holds: "GS1 application identifiers with their values",
 			Most: "as Aztec Code", Readers: cameras, Uses: "trade items whose partners have agreed on it", Quiet: 0, Least: 250, Levels: numbers(5, 95, 5), Forms: []string{"compact", "full"}, GS1: true, encode: (*Symbol).gs1Aztec},
 		{ID: PDF417, Name: "PDF417", Standard: "ISO/IEC 15438", Is2D: true, Identifier: "]L0", Holds: "text, digits, bytes",
-			Most: "2,710 digits, 1,850 letters or 1,108 bytes", Readers: "laser scanners made for it, and cameras", Uses: "papers, licences, shipping labels", Quiet: 2, Least: 170, Levels: numbers(0, 8, 1), Columns: pdf417MostColumns, encode: (*Symbol).pdf417},
+			Most: "2,710 digits, 1,850 letters or 1,108 bytes", Readers: "laser scanners made for it, and cameras", Uses: "papers, licences, shipping labels", Quiet: 2, Least: 170, Levels: numbers(0, 8, 1), Columns: pdf417MostColumns, Western: true, western: toldLetters, encode: (*Symbol).pdf417},
 		{ID: MicroPDF417, Name: "MicroPDF417", Standard: "ISO/IEC 24728", Is2D: true, Identifier: "]L0", Holds: "text, digits, bytes",
-			Most: "366 digits, 250 letters or 150 bytes", Readers: "scanners made for it, and cameras", Uses: "small labels whose readers want rows, as with PDF417", Quiet: 1, Least: 170, Columns: 4, encode: (*Symbol).microPDF417},
+			Most: "366 digits, 250 letters or 150 bytes", Readers: "scanners made for it, and cameras", Uses: "small labels whose readers want rows, as with PDF417", Quiet: 1, Least: 170, Columns: 4, Western: true, western: toldLetters, encode: (*Symbol).microPDF417},
 	}
 }
 

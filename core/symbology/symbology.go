@@ -39,6 +39,8 @@ type Symbol struct {
 	Parts []Words // where its parts stand under the bars, where the standard says so; else nil
 	Reads string  // what a reader says that knows nothing of check characters and escapes
 
+	Guessed bool // it has letters of western Europe and does not say so: some readers take them for others
+
 	values []uint8 // symbol characters, kept between calls so that encoding allocates nothing
 }
 
@@ -153,6 +155,10 @@ type Options struct {
 	Bytes   bool    // each character stands for the byte of its number, up to U+00FF
 
 	CheckDigit gs1.CheckDigit // whether GTINs are given with their check digit
+
+	Letters Letters // how letters of western Europe are written where a symbology takes them for granted
+
+	tellsLetters bool // bytes of ISO/IEC 8859-1 stand behind its ECI
 }
 
 func (o Options) ratio() float64 {
@@ -248,6 +254,9 @@ func (s *Symbol) Encode(id ID, text string, o Options) error {
 	if err != nil {
 		s.clear()
 		return err
+	}
+	if known.western != plainLetters && !o.Bytes {
+		s.tellLetters(known, text, o)
 	}
 	if known.CheckDigit { // it holds a GTIN and does not say so
 		const longest = 14

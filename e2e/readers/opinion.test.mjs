@@ -67,10 +67,11 @@ test('add-ons of all retail codes', () => {
       const sum = [...body].reverse().reduce((all, d, j) => all + Number(d) * (j % 2 ? 1 : 3), 0)
       return body + ((10 - (sum % 10)) % 10) + add
     }
-    asked.push({ symbology: 'ean13', data: whole(12), bcid: 'ean13' })
-    asked.push({ symbology: 'ean8', data: whole(7), bcid: 'ean8', theirs: { permitaddon: true } })
-    asked.push({ symbology: 'upca', data: whole(11), bcid: 'upca' })
-    asked.push({ symbology: 'upce', data: `01234565${add}`, bcid: 'upce' })
+    const theirs = { addongap: 9 } // of 7 to 12, or 9 to 12 for UPC-A
+    asked.push({ symbology: 'ean13', data: whole(12), bcid: 'ean13', theirs })
+    asked.push({ symbology: 'ean8', data: whole(7), bcid: 'ean8', theirs: { ...theirs, permitaddon: true } })
+    asked.push({ symbology: 'upca', data: whole(11), bcid: 'upca', theirs })
+    asked.push({ symbology: 'upce', data: `01234565${add}`, bcid: 'upce', theirs })
   }
   same(asked)
 })

@@ -20,7 +20,7 @@ func (s *Server) ListSymbologies(context.Context, api.ListSymbologiesRequestObje
 			sizes = append(sizes, api.PurposeSize{Purpose: string(size.Purpose), Where: size.Purpose.Where(), LeastModule: int(size.Least), UsualModule: int(size.Usual), MostModule: int(size.Most), LeastHeight: int(size.Height)})
 		}
 		answer = append(answer, api.Symbology{Id: string(g.ID), Name: g.Name, Standard: g.Standard, Is2d: g.Is2D, Identifier: g.Identifier, Holds: g.Holds, Most: g.Most,
-			Readers: g.Readers, Uses: g.Uses, QuietZone: g.Quiet, LeastModule: int(g.Least), Ratio: g.Ratio, Check: g.Check, Levels: list(g.Levels), Versions: list(g.Versions), Forms: list(g.Forms), Matrices: list(g.Matrices), Gs1: g.GS1, Link: g.Link, Columns: g.Columns, Sizes: sizes, NominalModule: int(g.Nominal), CheckDigit: g.CheckDigit, AddOn: g.AddOn})
+			Readers: g.Readers, Uses: g.Uses, QuietZone: g.Quiet, LeastModule: int(g.Least), Ratio: g.Ratio, Check: g.Check, Levels: list(g.Levels), Versions: list(g.Versions), Forms: list(g.Forms), Matrices: list(g.Matrices), Gs1: g.GS1, Link: g.Link, Columns: g.Columns, Sizes: sizes, NominalModule: int(g.Nominal), CheckDigit: g.CheckDigit, AddOn: g.AddOn, Western: &g.Western})
 	}
 	return answer, nil
 }

@@ -28,6 +28,7 @@ type answer struct {
 	Error     string   `json:"error,omitempty"`
 	Position  int      `json:"position,omitempty"`
 	QuietSide int      `json:"quietSide,omitempty"`
+	Guessed   bool     `json:"guessed,omitempty"` // readers guess what its western letters are
 }
 
 func main() {
@@ -62,6 +63,7 @@ func symbolOf(s *symbology.Symbol, r request) (a answer) {
 		return a
 	}
 	a.Is2D, a.Reads, a.Text, a.Tall, a.QuietSide = s.Is2D(), []byte(s.Reads), s.Text, max(s.RowHeight, 1), s.QuietBefore
+	a.Guessed = s.Guessed
 	for _, e := range s.Elements {
 		a.Elements += "(" + e.AI.AI + ")" + e.Value
 	}

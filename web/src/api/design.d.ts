@@ -571,6 +571,10 @@ export interface CodeLooks {
   form?: "" | "compact" | "full" | "rune";
   shape?: "" | "square" | "rectangle";
   /**
+   * Whether letters of western Europe in Data Matrix, Aztec Code, PDF417 and MicroPDF417 say what they are (ECI); without a word where that makes the code no larger.
+   */
+  letters?: "" | "told" | "plain";
+  /**
    * Rows by columns of Data Matrix, such as 24x24; without one the smallest.
    */
   size?: string;

@@ -3162,6 +3162,8 @@ export interface components {
             nominalModule: number;
             /** @description It may have an add-on of 2 or 5 digits. */
             addOn: boolean;
+            /** @description Whether letters of western Europe are told can be chosen. */
+            western?: boolean;
             /** @description It holds a GTIN, whose check digit is worked out where it is not given. */
             checkDigit: boolean;
             /** @description It writes them as a web address. */

@@ -42,6 +42,12 @@ const choices = (first: string, values: readonly string[] | undefined, unit = ''
 const levels = computed(() =>
   choices('usual', guide.value?.levels, /aztec/.test(props.code.symbology) ? ' %' : ''),
 )
+/** Letters such as those of 5 °C, which some readers guess unless the code says what they are. */
+const westernLetters = [
+  { value: '', label: 'told where there is room' },
+  { value: 'told', label: 'told, if larger' },
+  { value: 'plain', label: 'plain: my readers know' },
+]
 const versions = computed(() => choices('the smallest', guide.value?.versions))
 const forms = computed(() => choices('the smaller', guide.value?.forms))
 const matrices = computed(() => choices('the smallest', guide.value?.matrices))
@@ -72,6 +78,7 @@ function choose(symbology: string) {
     version: undefined,
     form: undefined,
     shape: undefined,
+    letters: undefined,
     size: undefined,
     checkDigit: undefined,
     check: undefined,
@@ -267,6 +274,16 @@ const ranking = ref(false)
       aria-label="Shape"
       class="wide"
       @update:value="emit('set', { shape: $event || undefined })"
+    />
+  </SheetRow>
+  <SheetRow v-if="guide?.western" name="Western letters">
+    <NSelect
+      size="small"
+      :value="code.letters ?? ''"
+      :options="westernLetters"
+      aria-label="Western letters"
+      class="wide"
+      @update:value="emit('set', { letters: $event || undefined })"
     />
   </SheetRow>
   <SheetRow v-if="guide?.check" name="Check character">
