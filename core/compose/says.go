@@ -34,8 +34,8 @@ func (c *Composer) say(part *Part, e *element, record []string) {
 	}
 }
 
-// MostLetters is how many bytes of a text are drawn, or put into a code: more than any label can show.
-const MostLetters = 5000
+// MostLetters is how many bytes of a text are drawn, or put into a code: as many as the largest QR Code holds digits, and more than any label can show.
+const MostLetters = 7089
 
 // put has the part say what the element's pieces say together, and its add-on.
 func (c *Composer) put(part *Part, e *element, record []string) {

@@ -247,3 +247,18 @@ func TestNoValueForgesAnIdentifier(t *testing.T) {
 	_, err = epc.FromElements(epc.SGTIN198, "(01)09521234543213(21)A(21)7", 7, 1)
 	require.ErrorContains(t, err, "(21)", "two serials are none")
 }
+
+// A reference of GIAI-96 has as many digits as its number has bits for (TDS, table 14-14).
+func TestReferencesAsLongAsTheyFit(t *testing.T) {
+	for company, most := range map[string]string{"061414123456": "4398046511103", "06141412345": "35184372088831", "061414": "4611686018427387903"} {
+		e := epc.EPC{Scheme: epc.GIAI96, Filter: 3, Company: company, Reference: most}
+		memory, err := e.Encode()
+		require.NoError(t, err, "%s.%s", company, most)
+		back, err := epc.Decode(memory)
+		require.NoError(t, err)
+		require.Equal(t, []string{company, most}, []string{back.Company, back.Reference})
+		e.Reference = most[:len(most)-1] + string(most[len(most)-1]+1)
+		_, err = e.Encode()
+		require.Error(t, err, "one more has no room")
+	}
+}

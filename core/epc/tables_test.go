@@ -12,7 +12,7 @@ import (
 // fixed length, of digits, and every number of these digits goes into these bits (TDS 1.13, tables 14-2 to 14-13).
 func TestPartitionsAddUp(t *testing.T) {
 	sums := map[Scheme][2]int{ // bits, digits
-		SGTIN96: {44, 13}, SGTIN198: {44, 13}, SSCC96: {58, 17}, SGLN96: {41, 12}, SGLN195: {41, 12}, GRAI96: {44, 12}, GRAI170: {44, 12}, GIAI96: {82, 24}, GIAI202: {188, 30},
+		SGTIN96: {44, 13}, SGTIN198: {44, 13}, SSCC96: {58, 17}, SGLN96: {41, 12}, SGLN195: {41, 12}, GRAI96: {44, 12}, GRAI170: {44, 12}, GIAI96: {82, 25}, GIAI202: {188, 30},
 		GSRN96: {58, 17}, GSRNP96: {58, 17}, GDTI96: {41, 12}, GDTI174: {41, 12}, SGCN96: {41, 12}, ITIP110: {44, 13}, ITIP212: {44, 13}, CPI96: {51, 15},
 	}
 	ten, two := big.NewInt(10), big.NewInt(2)

@@ -235,6 +235,9 @@ func (s *Symbol) Encode(id ID, text string, o Options) error {
 	if known == nil {
 		return &UnknownError{ID: id}
 	}
+	if err := known.lacks(o); err != nil {
+		return err
+	}
 	if len(text) > mostBytes {
 		return wrong(known.Name, 0, "%d bytes are too many for any code.", len(text))
 	}
@@ -261,6 +264,26 @@ func (s *Symbol) Encode(id ID, text string, o Options) error {
 	if known.CheckDigit { // it holds a GTIN and does not say so
 		const longest = 14
 		s.Elements = append(s.Elements, gs1.Element{AI: gs1.Find("01"), Value: s.Reads[max(len(s.Reads)-longest, 0):]})
+	}
+	return nil
+}
+
+// lacks refuses what was chosen and the symbology does not have, which would be dropped in silence.
+func (g *Guide) lacks(o Options) error {
+	for _, choice := range []struct {
+		chosen, has bool
+		name        string
+	}{
+		{o.Check, g.Check, "check character to be appended"}, {o.Ratio != 0, g.Ratio, "ratio of wide to narrow"}, {o.Level != "", g.Levels != nil, "error correction to choose"},
+		{o.Version != "", g.Versions != nil, "versions to choose"}, {o.Form != "", g.Forms != nil, "forms to choose"}, {o.Size != "" || o.Shape != "", g.Matrices != nil, "sizes or shapes to choose"},
+		{o.Columns != 0, g.Columns > 0, "columns to choose"}, {o.Host != "", g.Link, "address to begin with"}, {o.Letters != LettersAsSuits, g.Western, "choice of how western letters are told"},
+	} {
+		if choice.chosen && !choice.has {
+			return wrong(g.Name, 0, "%s has no %s. Leave it out.", g.Name, choice.name)
+		}
+	}
+	if o.Ratio != 0 && (o.Ratio < 2 || o.Ratio > 3) {
+		return wrong(g.Name, 0, "Wide to narrow is 2 to 3, not %g.", o.Ratio)
 	}
 	return nil
 }

@@ -1,6 +1,7 @@
 package symbology_test
 
 import (
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/require"
@@ -50,4 +51,23 @@ func TestWesternLettersAreTold(t *testing.T) {
 	var s symbology.Symbol
 	require.NoError(t, s.Encode(symbology.DataMatrix, "5 °C", symbology.Options{Bytes: true}))
 	require.False(t, s.Guessed, "bytes are bytes")
+}
+
+// What a symbology does not have is refused, not dropped.
+func TestChoicesThatASymbologyLacksAreRefused(t *testing.T) {
+	var s symbology.Symbol
+	for _, test := range []struct {
+		id      symbology.ID
+		data    string
+		options symbology.Options
+		says    string
+	}{
+		{symbology.Code128, "1", symbology.Options{Level: "M"}, "no error correction"}, {symbology.Code128, "1", symbology.Options{Ratio: 3}, "no ratio"}, {symbology.EAN13, "9521234543213", symbology.Options{Check: true}, "no check character"},
+		{symbology.QR, "1", symbology.Options{Shape: "square"}, "no sizes or shapes"}, {symbology.DataMatrix, "1", symbology.Options{Version: "5"}, "no versions"}, {symbology.QR, "1", symbology.Options{Form: "compact"}, "no forms"},
+		{symbology.Aztec, "1", symbology.Options{Columns: 3}, "no columns"}, {symbology.Code39, "1", symbology.Options{Host: "https://id.example"}, "no address"}, {symbology.QR, "1", symbology.Options{Letters: symbology.LettersTold}, "no choice of how western letters"},
+		{symbology.Code39, "1", symbology.Options{Ratio: 1.9}, "2 to 3, not 1.9"}, {symbology.Code39, "1", symbology.Options{Ratio: 3.1}, "2 to 3, not 3.1"},
+	} {
+		require.ErrorContains(t, s.Encode(test.id, test.data, test.options), test.says, "%+v", test)
+	}
+	require.NoError(t, s.Encode(symbology.QR, strings.Repeat("7", 7089), symbology.Options{Level: "L"}), "as many digits as the largest holds")
 }
