@@ -15,10 +15,12 @@ import (
 
 	"github.com/stretchr/testify/require"
 
+	"oddspool/core/batch"
 	"oddspool/core/design"
 	"oddspool/core/measure"
 	"oddspool/core/render"
 	"oddspool/core/series"
+	"oddspool/core/starts"
 	"oddspool/examples"
 	"oddspool/internal/api"
 	"oddspool/internal/demo"
@@ -260,4 +262,38 @@ func TestAStackOfSheetsBeginsWithAWholeOne(t *testing.T) {
 	require.Contains(t, s.problem(422, "POST", fmt.Sprintf("/api/runs/%d/prints", run.Id), `{"kind": "all", "start": 2}`), "begin with a whole sheet")
 	run = s.print(run.Id, `{"kind": "all"}`)
 	require.Equal(t, run.Labels, run.Prints[0].ReadBack)
+}
+
+// A file has labels as they lie on the web: one lane of all pages, then the next.
+func TestAFileOfLanesIsInTheOrderOfTheWeb(t *testing.T) {
+	s := newSite(t)
+	s.signIn()
+	lanes := starts.Find("small-lanes").Design
+	per := lanes.Stock.PerPage()
+	require.Greater(t, per, 1)
+	document, err := json.Marshal(lanes)
+	require.NoError(t, err)
+	var d api.Design
+	require.Equal(t, 200, s.do("POST", "/api/designs", map[string]any{"document": json.RawMessage(document), "recordSetId": 2}, &d))
+	names := func(fill string) (names []string) {
+		var run api.Run
+		body := map[string]any{"designId": d.Id, "recordSetId": 2, "choice": map[string]any{"records": "1-11", "howMany": map[string]any{"each": 1, "fill": fill}, "printerId": 0}}
+		require.Equal(t, 200, s.do("POST", "/api/runs", body, &run))
+		data := s.file(run.Id, "format=svg")
+		files, err := zip.NewReader(bytes.NewReader(data), int64(len(data)))
+		require.NoError(t, err)
+		for _, f := range files.File {
+			names = append(names, f.Name)
+		}
+		return names
+	}
+	all := []int{1, 2, 3, 4, 5, 6, 7, 8, 9, 10, 11}
+	named := func(labels []int) (names []string) {
+		for _, label := range labels {
+			names = append(names, fmt.Sprintf("label-%d.svg", label))
+		}
+		return names
+	}
+	require.Equal(t, named(batch.Through(all, per)), names("through"))
+	require.Equal(t, named(all), names(""), "along the rows, page by page")
 }

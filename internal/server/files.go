@@ -3,7 +3,6 @@ package server
 import (
 	"archive/zip"
 	"bytes"
-	"cmp"
 	"context"
 	"errors"
 	"fmt"
@@ -154,6 +153,9 @@ func (s *Server) labelsAs(ctx context.Context, run int64, format, which string) 
 	if err := s.store.NumbersLeave(ctx, r.ID, chosen); err != nil {
 		return nil, err
 	}
+	if r.HowMany.V.Fill == batch.FillThrough { // as they lie on the web
+		chosen = batch.Through(chosen, parts[0].design.Stock.PerPage())
+	}
 	file := &runFile{design: parts[0].design.Name, labels: len(chosen), files: files}
 	labels := s.eachLabel(ctx, parts, chosen)
 	extension := format
@@ -243,35 +245,45 @@ type fileLabel struct {
 	page   press.Page
 }
 
-// eachLabel reads some labels of a run.
+// eachLabel reads some labels of a run, in the order that they are chosen in.
 func (s *Server) eachLabel(ctx context.Context, parts []filePart, chosen []int) iter.Seq2[fileLabel, error] {
 	const most = 2000 // at a time
 	return func(yield func(fileLabel, error) bool) {
 		for some := range slices.Chunk(chosen, most) {
-			var read []fileLabel
-			for n, part := range parts {
-				labels, err := s.store.RunLabels(ctx, part.run, part.design, s.user(ctx), some[0], some[len(some)-1], true)
-				if err != nil {
-					yield(fileLabel{}, err)
-					return
-				}
-				for _, label := range labels {
-					read = append(read, fileLabel{label.Label, press.Page{Part: n, Record: label.Values}})
+			read := make(map[int]press.Page, len(some))
+			for _, near := range together(some) {
+				for n, part := range parts {
+					labels, err := s.store.RunLabels(ctx, part.run, part.design, s.user(ctx), near[0], near[len(near)-1], true)
+					if err != nil {
+						yield(fileLabel{}, err)
+						return
+					}
+					for _, label := range labels {
+						read[label.Label] = press.Page{Part: n, Record: label.Values}
+					}
 				}
 			}
-			if len(parts) > 1 {
-				slices.SortFunc(read, func(a, b fileLabel) int { return cmp.Compare(a.number, b.number) })
-			}
-			for _, label := range read {
-				if _, wanted := slices.BinarySearch(some, label.number); !wanted {
-					continue
-				}
-				if !yield(label, nil) {
+			for _, label := range some {
+				if page, has := read[label]; has && !yield(fileLabel{label, page}, nil) {
 					return
 				}
 			}
 		}
 	}
+}
+
+// together sorts labels and parts them where many lie between two of them: lanes that are filled one after the other are far apart.
+func together(labels []int) (near [][]int) {
+	const apart = 500
+	sorted := slices.Sorted(slices.Values(labels))
+	from := 0
+	for i := 1; i <= len(sorted); i++ {
+		if i == len(sorted) || sorted[i]-sorted[i-1] > apart {
+			near = append(near, sorted[from:i])
+			from = i
+		}
+	}
+	return near
 }
 
 // A labelFile is an answer that is written as it is made, however long it is.
