@@ -278,7 +278,7 @@ test('records are written by keys, filled down, pasted, undone, and changed late
 test('a choice is kept by name, and used again on fresh records', async ({ maren: page }) => {
   for (const rows of ['T1,ready\nT2,empty\n', 'T3,ready\nT4,ready\nT5,empty\n']) {
     await importText(page, 'tanks.csv', `tank,state\n${rows}`)
-    await page.getByRole('button', { name: /^Take in/ }).click()
+    await page.getByRole('button', { name: /^(Take in|Replace with)/ }).click()
     await page.waitForURL(/\/records\/\d+/)
     if (rows.startsWith('T1')) {
       await page.getByLabel('Words to find').fill('ready')

@@ -251,13 +251,13 @@ test('a symbol of our own is brought in, printed, and found again', async ({ mar
   await panel.getByRole('button', { name: 'Bring your own in' }).click()
   const svg =
     '<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 10 10"><rect x="1" y="1" width="8" height="8" fill="#000000"/><circle cx="5" cy="5" r="3" fill="#FFFFFF"/></svg>'
-  await panel.locator('input[type=file]').setInputFiles({ name: 'bad.svg', mimeType: 'image/svg+xml', buffer: Buffer.from(svg.replace('#000000', '#123456')) })
+  await panel.getByLabel('A pack as a file').setInputFiles({ name: 'bad.svg', mimeType: 'image/svg+xml', buffer: Buffer.from(svg.replace('#000000', '#123456')) })
   await page.getByLabel('Name of the symbol').fill('Kelp knife')
   await page.getByLabel('Words to find it by').fill('sheath blade')
   await panel.getByRole('button', { name: 'Bring it in' }).click()
   await expect(panel.getByText(/is none of black/)).toBeVisible()
   await sound(page)
-  await panel.locator('input[type=file]').setInputFiles({ name: 'knife.svg', mimeType: 'image/svg+xml', buffer: Buffer.from(svg) })
+  await panel.getByLabel('A pack as a file').setInputFiles({ name: 'knife.svg', mimeType: 'image/svg+xml', buffer: Buffer.from(svg) })
   await panel.getByRole('button', { name: 'Bring it in' }).click()
   await expect(list(page).getByRole('button', { name: /symbol own-/ })).toBeVisible()
   await expect(page.locator('.strip .hand canvas')).toBeVisible({ timeout: 20_000 }) // drawn in the page
@@ -322,7 +322,7 @@ test('a newer reference is looked over, taken in, taken on a label, and gone bac
   await page.getByRole('button', { name: 'Pack 2026.12' }).click()
   await page.getByRole('button', { name: 'Go back to it: 2026.11.1' }).click()
   await expect(panel.getByText(/2026.11.1 is in use/)).toBeVisible()
-  await panel.locator('input[type=file]').setInputFiles({ name: 'pack.zip', mimeType: 'application/zip', buffer: Buffer.from('kelp') })
+  await panel.getByLabel('A pack as a file').setInputFiles({ name: 'pack.zip', mimeType: 'application/zip', buffer: Buffer.from('kelp') })
   await expect(panel.getByRole('alert')).toContainText('cannot be read as a zip')
 })
 
