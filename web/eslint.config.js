@@ -16,6 +16,9 @@ export default defineConfigWithVueTs(
       // It does not see that a closure may change a variable while something is awaited.
       '@typescript-eslint/no-unnecessary-condition': 'off',
       'vue/multi-word-component-names': 'off',
+      // What is not imported is left out of the page without a word.
+      'vue/no-undef-components': ['error', { ignorePatterns: ['RouterLink', 'RouterView'] }],
+      'vue/no-undef-properties': 'error',
     },
   },
   prettier,

@@ -54,6 +54,11 @@ func TestAnnexBecomesAPack(t *testing.T) {
 		require.NoError(t, err, number)
 		require.Equal(t, want, [3]string{s.Classification, s.Limits, strings.Join(s.Supplemental, " ")}, number)
 	}
+	for number, notes := range map[string]string{"7697-37-2": "B", "86290-81-5": "H P", "106-42-3": "C", "111-76-2": ""} {
+		s, err := book.Substance(number)
+		require.NoError(t, err, number)
+		require.Equal(t, notes, strings.Join(s.Notes, " "), number)
+	}
 	xylene, err := book.Substance("106-42-3")
 	require.NoError(t, err)
 	require.Equal(t, "p-xylene", xylene.Names["en"])

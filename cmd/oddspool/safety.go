@@ -61,19 +61,21 @@ var (
 
 // hazardCommand prints what stands on the label of a chemical.
 func hazardCommand(_ context.Context, c *console, args []string) error {
-	var classes, substance, mixture, known, fill, search, rules, volume, form string
+	var classes, substance, mixture, known, fill, keep, leave, search, rules, volume, form string
 	w := hazard.Wanted{}
 	err := flags(c, "hazard", args, func(f *flag.FlagSet) {
 		f.StringVar(&classes, "classes", "", "the `CLASSES` it has, such as 'Flam. Liq. 2; Acute Tox. 3 (oral)'")
 		f.StringVar(&substance, "substance", "", "the CAS or EC `NUMBER` of a substance")
 		f.StringVar(&search, "search", "", "look substances up by `WORDS`: name, synonym, number, formula")
 		f.StringVar(&mixture, "mixture", "", "`PARTS` of a mixture, such as '12% 1310-73-2; 3% Skin Irrit. 2'")
-		f.StringVar(&known, "known", "", "what is known of a mixture, `ANSWERS` to its open questions such as 'flash point = 23; oxidising = none; EUH066 = no'")
+		f.StringVar(&known, "known", "", "what is known of a substance or mixture, `ANSWERS` to its open questions such as 'flash point = 23; oxidising = none; EUH066 = no', or 'concentration = 65'")
+		f.StringVar(&keep, "keep", "", "precautionary `STATEMENTS` to keep, each with a reason, such as 'P264 = the canteen is next door'")
+		f.StringVar(&leave, "leave", "", "precautionary `STATEMENTS` to leave out, each with a reason, such as 'P280 = the filling is closed'")
 		f.StringVar(&fill, "fill", "", "what fills the blanks of statements, `TEXTS` such as 'P501 = an approved waste plant; P370+P378 = foam'")
 		f.StringVar(&form, "form", string(hazard.Dust), "in which a mixture is inhaled: gas, vapour or dust")
 		f.StringVar(&rules, "rules", string(hazard.CLP), "ghs, clp or hazcom")
 		f.StringVar(&volume, "volume", "", "of the container, such as 500ml or 20l")
-		f.StringVar(&w.Language, "language", "en", "en, de, fr or es")
+		f.StringVar(&w.Language, "language", "en", strings.Join(hazard.Languages, ", "))
 		f.BoolVar(&w.Public, "public", false, "it is supplied to the general public")
 	})
 	if err != nil {
@@ -85,6 +87,12 @@ func hazardCommand(_ context.Context, c *console, args []string) error {
 	}
 	book := hazard.Shipped()
 	if w.Fill, err = book.ParseFill(fill); err != nil {
+		return told(err)
+	}
+	if w.Known, err = hazard.ParseKnown(known); err != nil {
+		return told(err)
+	}
+	if w.Choices, err = hazard.ParseChoices(keep, leave); err != nil {
 		return told(err)
 	}
 	switch {
@@ -104,7 +112,7 @@ func hazardCommand(_ context.Context, c *console, args []string) error {
 			*hazard.Label
 		}{s, label})
 	case mixture != "":
-		return printMixture(c, book, mixture, known, hazard.Form(form), w)
+		return printMixture(c, book, mixture, hazard.Form(form), w)
 	case classes != "":
 		classified, err := book.Parse(classes, w.Rules)
 		if err != nil {
@@ -120,24 +128,19 @@ func hazardCommand(_ context.Context, c *console, args []string) error {
 }
 
 // printMixture prints how a mixture is classified, and its label.
-func printMixture(c *console, book *hazard.Book, text, known string, form hazard.Form, w hazard.Wanted) error {
-	answers, err := hazard.ParseKnown(known)
-	if err != nil {
-		return told(err)
-	}
+func printMixture(c *console, book *hazard.Book, text string, form hazard.Form, w hazard.Wanted) error {
 	parts, err := book.ParseMixture(text, w.Rules, form)
 	if err != nil {
 		return told(err)
 	}
-	mixed, label, err := book.MixtureLabel(&hazard.Mixture{Parts: parts, Form: form, Known: answers}, w)
+	mixed, label, err := book.MixtureLabel(&hazard.Mixture{Parts: parts, Form: form, Known: w.Known}, w)
 	if err != nil {
 		return told(err)
 	}
 	return printJSON(c, struct {
 		Mixture *hazard.Mixed `json:"mixture"`
-		Open    []hazard.Open `json:"open"` // nothing of it may be printed before these are answered
 		*hazard.Label
-	}{mixed, mixed.Open, label})
+	}{mixed, label})
 }
 
 // pipeRules are the names of the rule sets for pipes.

@@ -25,7 +25,7 @@ type AnnexTold struct {
 }
 
 // annexColumns are the columns of the table that are read.
-type annexColumns struct{ index, name, ec, cas, classes, hazards, more, limits int }
+type annexColumns struct{ index, name, ec, cas, classes, hazards, more, limits, notes int }
 
 // findAnnexColumns finds columns by their headings, which may stand over several rows.
 func findAnnexColumns(fields []string) (c annexColumns, err error) {
@@ -40,7 +40,8 @@ func findAnnexColumns(fields []string) (c annexColumns, err error) {
 	c = annexColumns{index: find(has("index no", "index number")), name: find(has("chemical name", "chemical identification", "international chemical")),
 		ec: find(func(h string) bool { return strings.HasPrefix(h, "ec ") || h == "ec" }), cas: find(has("cas no", "cas number", "cas ")), classes: find(has("hazard class")),
 		hazards: find(func(h string) bool { return strings.Contains(h, "hazard statement") && !strings.Contains(h, "suppl") }),
-		more:    find(func(h string) bool { return strings.Contains(h, "suppl") }), limits: find(has("specific conc", "m-factor", "m factor"))}
+		more:    find(func(h string) bool { return strings.Contains(h, "suppl") }), limits: find(has("specific conc", "m-factor", "m factor")),
+		notes: find(func(h string) bool { return h == "notes" || h == "note" })}
 	for _, wanted := range []struct {
 		at   int
 		name string
@@ -85,13 +86,14 @@ func (b *Book) ReadAnnex(fields []string, records [][]string) (*Annex, error) {
 		}
 		supplemental := codeInside.FindAllString(cell(columns.more), -1)
 		limits := e.limits(lines(cell(columns.limits)))
+		notes := noteInside.FindAllString(cell(columns.notes), -1)
 		ecs := ecInside.FindAllString(cell(columns.ec), -1)
 		for n, cas := range numbers {
 			if taken[cas] {
 				e.tell("%s is in the table before; of its entries the first is kept. Compare both.", cas)
 				continue
 			}
-			s := Substance{CAS: cas, Names: map[string]string{"en": e.named(cell(columns.name), n+1)}, Classification: classification, Supplemental: supplemental, Limits: limits, Source: Harmonised}
+			s := Substance{CAS: cas, Names: map[string]string{"en": e.named(cell(columns.name), n+1)}, Classification: classification, Supplemental: supplemental, Limits: limits, Notes: notes, Source: Harmonised}
 			if n < len(ecs) {
 				s.EC = ecs[n]
 			}
@@ -114,6 +116,8 @@ func (b *Book) ReadAnnex(fields []string, records [][]string) (*Annex, error) {
 var (
 	casInside = regexp.MustCompile(`\b\d{2,7}-\d{2}-\d\b`)
 	ecInside  = regexp.MustCompile(`\b\d{3}-\d{3}-\d\b`)
+
+	noteInside = regexp.MustCompile(`\b(?:[A-Z]|1?[0-9])\b`)
 )
 
 func firstLine(text string) string {
@@ -281,16 +285,16 @@ func (b *Book) WriteSubstances(w io.Writer, others []Substance) error {
 			return err
 		}
 	}
-	if _, err := fmt.Fprintln(w, "cas\tec\tformula\ten\tde\tfr\tes\tsynonyms\tclassification\tsupplemental\tun\ttransport\tpacking\tlimits\tstate\tsource"); err != nil {
+	if _, err := fmt.Fprintln(w, "cas\tec\tformula\ten\tde\tfr\tes\tsynonyms\tclassification\tsupplemental\tun\ttransport\tpacking\tlimits\tstate\tsource\tnotes"); err != nil {
 		return err
 	}
 	for i := range made.Substances {
 		s := &made.Substances[i]
 		row := []string{s.CAS, s.EC, s.Formula}
-		for _, language := range Languages {
+		for _, language := range nameLanguages {
 			row = append(row, cmp.Or(s.Names[language], s.Names["en"]))
 		}
-		row = append(row, strings.Join(s.Synonyms, ";"), s.Classification, strings.Join(s.Supplemental, " "), s.UN, s.Transport, s.PackingGroup, s.Limits, s.State, string(s.Source))
+		row = append(row, strings.Join(s.Synonyms, ";"), s.Classification, strings.Join(s.Supplemental, " "), s.UN, s.Transport, s.PackingGroup, s.Limits, s.State, string(s.Source), strings.Join(s.Notes, " "))
 		for j := range row {
 			row[j] = strings.Join(strings.Fields(row[j]), " ")
 		}

@@ -5,13 +5,14 @@ import (
 	"regexp"
 	"slices"
 	"strings"
+	"unicode"
 )
 
 // blank stands in statements for what whoever makes the label says there (CLP, annex IV; GHS, annex 3, A3.2.2).
 const blank = "…"
 
 // washed is what is washed where nothing else is said (GHS, annex 3, P264: hands, and what the maker names).
-var washed = map[string]string{"en": "hands", "de": "Hände", "fr": "les mains", "es": "las manos"}
+var washed = map[string]string{"en": "hands", "de": "Hände", "fr": "les mains", "es": "las manos", "it": "le mani", "nl": "handen", "pl": "ręce", "pt": "as mãos"}
 
 // imperial is a blank for the same in another unit.
 var imperial = regexp.MustCompile(`\s*/…\s*(?:°F|lbs|lb)`)
@@ -34,7 +35,7 @@ func (w *Wanted) fill(code, text string) (filled string, whole bool) {
 	} else if said != "" {
 		text = strings.Replace(text, blank, said, 1)
 	} else if before, behind, cut := strings.Cut(text, "/"+blank); cut { // one more choice
-		if next := strings.TrimSpace(behind); next == "" || strings.ContainsRune("ABCDEFGHIJKLMNOPQRSTUVWXYZÉ", firstRune(next)) {
+		if next := strings.TrimSpace(behind); next == "" || unicode.IsUpper(firstRune(next)) {
 			behind = "." + behind
 		}
 		text = before + behind

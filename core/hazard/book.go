@@ -21,8 +21,14 @@ import (
 //go:embed *.tsv
 var shipped embed.FS
 
-// Languages are those that statements and names of substances are kept in.
-var Languages = []string{"en", "de", "fr", "es"}
+// Languages are those that statements are kept in: all in the first four, in the others those whose words in annexes III and IV of CLP are certain here.
+var Languages = []string{"en", "de", "fr", "es", "it", "nl", "pl", "pt"}
+
+// nameLanguages are those that names of substances are kept in.
+var nameLanguages = Languages[:4]
+
+// languageNames are the names of the languages in English.
+var languageNames = map[string]string{"en": "English", "de": "German", "fr": "French", "es": "Spanish", "it": "Italian", "nl": "Dutch", "pl": "Polish", "pt": "Portuguese"}
 
 // A RuleSet is whose rules are followed.
 type RuleSet string
@@ -62,8 +68,8 @@ const (
 )
 
 var signalWords = map[Signal]map[string]string{
-	Danger:  {"en": "Danger", "de": "Gefahr", "fr": "Danger", "es": "Peligro"},
-	Warning: {"en": "Warning", "de": "Achtung", "fr": "Attention", "es": "Atención"},
+	Danger:  {"en": "Danger", "de": "Gefahr", "fr": "Danger", "es": "Peligro", "it": "Pericolo", "nl": "Gevaar", "pl": "Niebezpieczeństwo", "pt": "Perigo"},
+	Warning: {"en": "Warning", "de": "Achtung", "fr": "Attention", "es": "Atención", "it": "Attenzione", "nl": "Waarschuwing", "pl": "Uwaga", "pt": "Atenção"},
 }
 
 // In returns the word in a language, as CLP, Annex VII gives it.
@@ -108,13 +114,13 @@ var Shipped = sync.OnceValue(func() *Book {
 // Read reads the tables of a book: statements.tsv, classes.tsv and substances.tsv. Its errors name file and line.
 func Read(files fs.FS) (*Book, error) {
 	b := &Book{statements: map[string]map[string]string{}, byNumber: map[string]int{}}
-	if err := tables.ReadFile(files, "statements.tsv", 5, b.takeStatement); err != nil {
+	if err := tables.ReadGrown(files, "statements.tsv", 1+len(nameLanguages), 1+len(Languages), b.takeStatement); err != nil {
 		return nil, err
 	}
 	if err := tables.ReadFile(files, "classes.tsv", 9, b.takeClass); err != nil {
 		return nil, err
 	}
-	if err := tables.ReadGrown(files, "substances.tsv", 14, 16, b.takeSubstance); err != nil {
+	if err := tables.ReadGrown(files, "substances.tsv", 14, 17, b.takeSubstance); err != nil {
 		return nil, err
 	}
 	return b, nil
@@ -123,7 +129,10 @@ func Read(files fs.FS) (*Book, error) {
 func (b *Book) takeStatement(row []string) error {
 	texts := map[string]string{}
 	for i, language := range Languages {
-		if texts[language] = row[1+i]; row[1+i] == "" {
+		switch {
+		case row[1+i] != "":
+			texts[language] = row[1+i]
+		case i < len(nameLanguages):
 			return fmt.Errorf("%s says nothing in %q", row[0], language)
 		}
 	}
@@ -146,7 +155,7 @@ func (b *Book) takeClass(row []string) error {
 	return nil
 }
 
-// Text returns what a statement says in a language; ok is false where the book does not have it.
+// Text returns what a statement says in a language; ok is false where the book does not have it, in this language or at all.
 func (b *Book) Text(code, language string) (text string, ok bool) {
 	text, ok = b.statements[code][language]
 	return text, ok

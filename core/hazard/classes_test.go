@@ -1,6 +1,7 @@
 package hazard_test
 
 import (
+	"slices"
 	"strings"
 	"testing"
 
@@ -268,4 +269,52 @@ func TestPrecautionsAreChosen(t *testing.T) {
 			require.NotEmpty(t, why, "%s of %s is left out with a reason", code, classes)
 		}
 	}
+}
+
+// Further languages have the words of annexes III and IV of CLP; what is not kept is refused, not left out.
+func TestFurtherLanguages(t *testing.T) {
+	book := hazard.Shipped()
+	for language, want := range map[string][4]string{
+		"it": {"Pericolo", "Liquido e vapori facilmente infiammabili.", "Tenere fuori dalla portata dei bambini.", "Lavare accuratamente le mani dopo l'uso."},
+		"nl": {"Gevaar", "Licht ontvlambare vloeistof en damp.", "Buiten het bereik van kinderen houden.", "Na het werken met dit product handen grondig wassen."},
+		"pl": {"Niebezpieczeństwo", "Wysoce łatwopalna ciecz i pary.", "Chronić przed dziećmi.", "Dokładnie umyć ręce po użyciu."},
+		"pt": {"Perigo", "Líquido e vapor facilmente inflamáveis.", "Manter fora do alcance das crianças.", "Lavar as mãos cuidadosamente após manuseamento."},
+	} {
+		classes, err := book.Parse("Flam. Liq. 2; Acute Tox. 4 (oral)", hazard.CLP)
+		require.NoError(t, err)
+		l, err := book.Label(classes, hazard.Wanted{Language: language, Public: true, Fill: map[string]string{"P501": "…x"}, Choices: map[string]hazard.Choice{"P264": {Keep: true, Reason: "test"}}})
+		require.NoError(t, err)
+		said := hazard.Said(l.Hazards) + hazard.Said(l.Precautions)
+		require.Equal(t, want[0], l.SignalWord)
+		for _, words := range want[1:] {
+			require.Contains(t, said, words, language)
+		}
+		// Each class of CLP but those of 2023 has all of its words, with the same blanks as in English.
+		for i := range book.Classes {
+			c := &book.Classes[i]
+			if c.Rules != nil && !slices.Contains(c.Rules, hazard.CLP) || len(c.Hazards) == 1 && (strings.HasPrefix(c.Hazards[0], "EUH4") || strings.HasPrefix(c.Hazards[0], "EUH38") || c.Class == "Desen. Expl.") {
+				continue
+			}
+			for _, code := range append(slices.Clone(c.Hazards), c.AllPrecautions()...) {
+				text, kept := book.Text(code, language)
+				english, _ := book.Text(code, "en")
+				require.True(t, kept, "%s: %s of %s", language, code, c)
+				require.Equal(t, strings.Count(english, "…"), strings.Count(text, "…"), "%s: %s", language, code)
+				require.Equal(t, strings.Count(english, "["), strings.Count(text, "["), "%s: %s", language, code)
+			}
+		}
+	}
+	classes, err := book.Parse("PBT", hazard.CLP)
+	require.NoError(t, err)
+	_, err = book.Label(classes, hazard.Wanted{Language: "pl"})
+	require.ErrorContains(t, err, "EUH440 is not kept in Polish here")
+	toluene, err := book.Substance("108-88-3")
+	require.NoError(t, err)
+	l, err := book.SubstanceLabel(toluene, hazard.Wanted{Language: "nl"})
+	require.NoError(t, err)
+	require.Contains(t, strings.Join(l.Notes, " "), "Its name in Dutch is not kept here")
+	_, german := mix(t, "50% 108-88-3", hazard.Dust, "viscosity = none; flash point = none", hazard.Wanted{Language: "de"})
+	require.NotContains(t, strings.Join(german.Notes, " "), "is not kept here")
+	mixed, _ := mix(t, "50% 108-88-3", hazard.Dust, "viscosity = none; flash point = none", hazard.Wanted{Language: "de"})
+	require.Equal(t, []string{"Toluol"}, mixed.Contributors)
 }

@@ -14,6 +14,16 @@ type Wanted struct {
 	Volume   float64           // of the container, in millilitres; 0: not known
 	Public   bool              // it is supplied to the general public
 	Fill     map[string]string // what stands in the blanks of statements, by their codes
+	Known    map[string]string // answers to what is open about a substance, by their names; see Open
+	Choices  map[string]Choice // of precautionary statements, by their codes, in place of the one that is made here
+
+	due []string // statements that a note of its entry asks for
+}
+
+// A Choice is that a person keeps a precautionary statement, or leaves it out, whatever weighs more.
+type Choice struct {
+	Keep   bool
+	Reason string
 }
 
 // A Reasoned is one thing on a label, with what asks for it.
@@ -47,6 +57,7 @@ type Size struct {
 
 // A Label is what stands on the label of a thing.
 type Label struct {
+	Name         string     `json:"name,omitempty"` // of a substance, with what notes of annex VI add to it
 	Rules        RuleSet    `json:"rules"`
 	Language     string     `json:"language"`
 	Pictograms   []Reasoned `json:"pictograms"`
@@ -58,6 +69,9 @@ type Label struct {
 	Precautions  []Reasoned `json:"precautions"`  // P statements, the choice of them
 	Blanks       []string   `json:"blanks"`       // codes of statements whose blank is not filled: nothing is printed before it is
 	LeftOut      []LeftOut  `json:"leftOut"`
+	Open         []Open     `json:"open"` // nothing is printed before it is answered
+	Answered     []Open     `json:"answered,omitempty"`
+	Notes        []string   `json:"notes,omitempty"`
 	Size         *Size      `json:"size,omitempty"`
 	Small        string     `json:"small,omitempty"`     // what may be left off because the container is small
 	Packaging    []string   `json:"packaging,omitempty"` // what the package needs besides
@@ -85,7 +99,7 @@ func (b *Book) Label(classes []Classified, w Wanted) (*Label, error) {
 		return nil, wrong("A volume of %g ml is none.", w.Volume)
 	}
 	l := &Label{Rules: w.Rules, Language: w.Language, Pictograms: []Reasoned{}, Hazards: []Reasoned{}, Supplemental: []Reasoned{},
-		Precautions: []Reasoned{}, LeftOut: []LeftOut{}, Blanks: []string{}}
+		Precautions: []Reasoned{}, LeftOut: []LeftOut{}, Blanks: []string{}, Open: []Open{}}
 	if w.Rules == HazCom {
 		classes = l.leaveEnvironment(classes)
 	}
@@ -101,7 +115,9 @@ func (b *Book) Label(classes []Classified, w Wanted) (*Label, error) {
 	}
 	l.SignalWord = l.Signal.In(w.Language)
 	b.hazards(l, classes)
-	b.precautions(l, classes, w)
+	if err := b.precautions(l, classes, w); err != nil {
+		return nil, err
+	}
 	b.small(l, classes, w)
 	l.packaging(classes, w)
 	if w.Rules == HazCom && w.Language == "en" {
@@ -114,7 +130,17 @@ func (b *Book) Label(classes []Classified, w Wanted) (*Label, error) {
 	if w.Rules == CLP && w.Volume > 0 {
 		l.Size = SizeFor(w.Volume)
 	}
-	return l, nil
+	return l, l.whole()
+}
+
+// whole tells of statements that are not kept in the language of the label: it would lack them.
+func (l *Label) whole() error {
+	for _, r := range slices.Concat(l.Hazards, l.Supplemental, l.Precautions) {
+		if r.Text == "" {
+			return wrong("%s is not kept in %s here. Lay the label out in another language, or have the statement added under Reference.", r.Code, languageNames[l.Language])
+		}
+	}
+	return nil
 }
 
 // american spells words of the statements as HazCom does (29 CFR 1910.1200, appendix C.4).
@@ -272,15 +298,33 @@ func (b *Book) hazards(l *Label, classes []Classified) {
 	}
 }
 
-// organs are what classes name besides, in German, French and Spanish.
-var organs = map[string][3]string{
-	"hearing organs": {"Hörorgane", "organes de l’audition", "órganos auditivos"}, "nervous system": {"Nervensystem", "système nerveux", "sistema nervioso"},
-	"central nervous system": {"zentrales Nervensystem", "système nerveux central", "sistema nervioso central"}, "peripheral nervous system": {"peripheres Nervensystem", "système nerveux périphérique", "sistema nervioso periférico"},
-	"liver": {"Leber", "foie", "hígado"}, "kidneys": {"Nieren", "reins", "riñones"}, "kidney": {"Niere", "rein", "riñón"}, "thyroid": {"Schilddrüse", "thyroïde", "tiroides"}, "brain": {"Gehirn", "cerveau", "cerebro"},
-	"lungs": {"Lunge", "poumons", "pulmones"}, "lung": {"Lunge", "poumon", "pulmón"}, "respiratory tract": {"Atemwege", "voies respiratoires", "vías respiratorias"}, "respiratory system": {"Atmungssystem", "système respiratoire", "sistema respiratorio"},
-	"eyes": {"Augen", "yeux", "ojos"}, "optic nerve": {"Sehnerv", "nerf optique", "nervio óptico"}, "blood": {"Blut", "sang", "sangre"}, "heart": {"Herz", "cœur", "corazón"}, "skin": {"Haut", "peau", "piel"},
-	"bones": {"Knochen", "os", "huesos"}, "teeth": {"Zähne", "dents", "dientes"}, "bladder": {"Blase", "vessie", "vejiga"}, "immune system": {"Immunsystem", "système immunitaire", "sistema inmunitario"},
-	"oral": {"Verschlucken", "ingestion", "ingestión"}, "dermal": {"Hautkontakt", "contact cutané", "contacto cutáneo"}, "inhalation": {"Einatmen", "inhalation", "inhalación"},
+// organs are what classes name besides, in the languages after English.
+var organs = map[string][7]string{
+	"hearing organs":            {"Hörorgane", "organes de l’audition", "órganos auditivos", "organi dell’udito", "gehoororganen", "narządy słuchu", "órgãos auditivos"},
+	"nervous system":            {"Nervensystem", "système nerveux", "sistema nervioso", "sistema nervoso", "zenuwstelsel", "układ nerwowy", "sistema nervoso"},
+	"central nervous system":    {"zentrales Nervensystem", "système nerveux central", "sistema nervioso central", "sistema nervoso centrale", "centraal zenuwstelsel", "ośrodkowy układ nerwowy", "sistema nervoso central"},
+	"peripheral nervous system": {"peripheres Nervensystem", "système nerveux périphérique", "sistema nervioso periférico", "sistema nervoso periferico", "perifeer zenuwstelsel", "obwodowy układ nerwowy", "sistema nervoso periférico"},
+	"liver":                     {"Leber", "foie", "hígado", "fegato", "lever", "wątroba", "fígado"},
+	"kidneys":                   {"Nieren", "reins", "riñones", "reni", "nieren", "nerki", "rins"},
+	"kidney":                    {"Niere", "rein", "riñón", "rene", "nier", "nerka", "rim"},
+	"thyroid":                   {"Schilddrüse", "thyroïde", "tiroides", "tiroide", "schildklier", "tarczyca", "tiroide"},
+	"brain":                     {"Gehirn", "cerveau", "cerebro", "cervello", "hersenen", "mózg", "cérebro"},
+	"lungs":                     {"Lunge", "poumons", "pulmones", "polmoni", "longen", "płuca", "pulmões"},
+	"lung":                      {"Lunge", "poumon", "pulmón", "polmone", "long", "płuco", "pulmão"},
+	"respiratory tract":         {"Atemwege", "voies respiratoires", "vías respiratorias", "vie respiratorie", "luchtwegen", "drogi oddechowe", "vias respiratórias"},
+	"respiratory system":        {"Atmungssystem", "système respiratoire", "sistema respiratorio", "sistema respiratorio", "ademhalingsstelsel", "układ oddechowy", "sistema respiratório"},
+	"eyes":                      {"Augen", "yeux", "ojos", "occhi", "ogen", "oczy", "olhos"},
+	"optic nerve":               {"Sehnerv", "nerf optique", "nervio óptico", "nervo ottico", "oogzenuw", "nerw wzrokowy", "nervo ótico"},
+	"blood":                     {"Blut", "sang", "sangre", "sangue", "bloed", "krew", "sangue"},
+	"heart":                     {"Herz", "cœur", "corazón", "cuore", "hart", "serce", "coração"},
+	"skin":                      {"Haut", "peau", "piel", "pelle", "huid", "skóra", "pele"},
+	"bones":                     {"Knochen", "os", "huesos", "ossa", "botten", "kości", "ossos"},
+	"teeth":                     {"Zähne", "dents", "dientes", "denti", "tanden", "zęby", "dentes"},
+	"bladder":                   {"Blase", "vessie", "vejiga", "vescica", "blaas", "pęcherz moczowy", "bexiga"},
+	"immune system":             {"Immunsystem", "système immunitaire", "sistema inmunitario", "sistema immunitario", "immuunsysteem", "układ odpornościowy", "sistema imunitário"},
+	"oral":                      {"Verschlucken", "ingestion", "ingestión", "ingestione", "inslikken", "połknięcie", "ingestão"},
+	"dermal":                    {"Hautkontakt", "contact cutané", "contacto cutáneo", "contatto con la pelle", "huidcontact", "kontakt ze skórą", "contacto com a pele"},
+	"inhalation":                {"Einatmen", "inhalation", "inhalación", "inalazione", "inademing", "wdychanie", "inalação"},
 }
 
 // detailsIn returns details of classes in a language, and those of which it is not known.

@@ -22,6 +22,7 @@ type Part struct {
 	MAcute       float64            // multiplying factor of Aquatic Acute 1; 0: 1
 	MChron       float64            // and of Aquatic Chronic 1
 	Limits       []Specific         // its own, in place of the generic ones
+	Notes        []string           // of annex VI
 	LimitsSaid   LimitsSaid
 	Unknown      bool // nothing is known of its toxicity
 	Nameless     bool // its name is its classes
@@ -120,7 +121,8 @@ func (b *Book) Mix(mixture *Mixture, rules RuleSet) (*Mixed, error) {
 	if len(mixture.Parts) == 0 {
 		return nil, wrong("A mixture needs at least one part.")
 	}
-	m := &mixing{parts: joinedParts(mixture.Parts), rules: cmp.Or(rules, CLP), form: form, known: maps.Clone(mixture.Known), public: mixture.Public, contributors: map[string]bool{}}
+	m := &mixing{parts: joinedParts(mixture.Parts), rules: cmp.Or(rules, CLP), form: form, public: mixture.Public, contributors: map[string]bool{}, asking: asking{known: maps.Clone(mixture.Known)}}
+	m.byNotes(b)
 	m.ownLimits()
 	for _, route := range []string{"oral", "dermal", "inhalation"} {
 		m.acute(route, form)
@@ -141,9 +143,7 @@ func (b *Book) Mix(mixture *Mixture, rules RuleSet) (*Mixed, error) {
 	if m.failed != nil {
 		return nil, m.failed
 	}
-	for _, id := range slices.Sorted(maps.Keys(m.known)) {
-		m.notes = append(m.notes, fmt.Sprintf("“%s” was answered, and decides nothing about this mixture.", id))
-	}
+	m.notes = append(append(m.notes, m.told...), m.unused("mixture")...)
 	mixed := &Mixed{Classification: strings.Join(m.classes, "; "), Steps: m.steps, Open: append([]Open{}, m.open...), Answered: append([]Open{}, m.answered...), Notes: m.notes, Limits: append([]LimitsOf{}, m.limits...), Supplemental: m.supplemental}
 	for _, p := range m.parts {
 		if m.contributors[p.Name] && !p.Nameless {
@@ -200,6 +200,19 @@ func (b *Book) MixtureLabel(mixture *Mixture, w Wanted) (*Mixed, *Label, error) 
 		}
 	}
 	label.mixturePackaging(mixed, mixture.Parts, w)
+	label.Open, label.Answered = mixed.Open, mixed.Answered
+	for i, name := range mixed.Contributors { // the label names them in its language
+		for j := range mixture.Parts {
+			if p := &mixture.Parts[j]; p.Name == name && p.Names[label.Language] != "" {
+				mixed.Contributors[i] = p.Names[label.Language]
+			} else if p.Name == name && p.CAS != "" {
+				label.Notes = append(label.Notes, fmt.Sprintf("The name of %s in %s is not kept here: the English one stands there.", name, languageNames[label.Language]))
+			}
+		}
+	}
+	if err := label.whole(); err != nil {
+		return nil, nil, err
+	}
 	return mixed, label, nil
 }
 
@@ -207,18 +220,15 @@ type mixing struct {
 	parts        []Part
 	rules        RuleSet
 	form         Form
-	known        map[string]string // answers that are not used yet
 	public       bool
 	given        []given // classes, before those that graver ones stand for are left out
 	classes      []string
 	steps        []string
-	open         []Open
-	answered     []Open
 	notes        []string
 	limits       []LimitsOf
 	supplemental []Reasoned
 	contributors map[string]bool
-	failed       error
+	asking
 }
 
 // given is a class that the mixture has by a rule.
@@ -287,6 +297,19 @@ func exact(v float64) float64 {
 
 func number(v float64) string {
 	return strconv.FormatFloat(math.Round(v*10000)/10000, 'g', 6, 64)
+}
+
+// byNotes asks what notes of annex VI need to know of the parts.
+func (m *mixing) byNotes(b *Book) {
+	if m.rules != CLP {
+		return
+	}
+	for i := range m.parts {
+		p := &m.parts[i]
+		n := b.notes(&m.asking, p.CAS, p.Name, p.Notes, p.Classes, Wanted{Rules: m.rules}, true)
+		p.Classes = n.classes
+		m.steps = append(m.steps, n.steps...)
+	}
 }
 
 // ownLimits tells which limits of their own the parts have. Annex VI belongs to CLP: elsewhere those count that are stricter than the generic ones.
@@ -390,7 +413,7 @@ func (b *Book) knownPart(p *Part, of string, form Form) error {
 	if err != nil {
 		return err
 	}
-	p.Name, p.Names, p.CAS, p.Supplemental = s.Names["en"], s.Names, s.CAS, s.Supplemental
+	p.Name, p.Names, p.CAS, p.Supplemental, p.Notes = s.Names["en"], s.Names, s.CAS, s.Supplemental, s.Notes
 	classification, limits := s.Classification, s.Limits
 	if solution, has := solutions[s.CAS]; has && form != Gas {
 		p.Name, p.Names, classification, limits = solution.name, nil, solution.classification, solution.limits

@@ -50,7 +50,7 @@ func TestWhatIsNotSummedIsAsked(t *testing.T) {
 		{"9% 142-82-5", "flash point = none", "", "Aquatic Chronic 2"}, // aspiration below 10 %; 10 × 9 of chronic 1
 		{"40% 64-17-5", "flash point = 22.9; boiling point = 35", "", "Flam. Liq. 1"}, {"40% 64-17-5", "flash point = 22.9; boiling point = 36", "", "Flam. Liq. 2"},
 		{"40% 64-17-5", "flash point = 23", "", "Flam. Liq. 3"}, {"40% 64-17-5", "flash point = 60 °C", "", "Flam. Liq. 3"}, {"40% 64-17-5", "flash point = 60,1", "", ""}, {"40% 64-17-5", "flash point = none", "", ""},
-		{"20% Gas oil: Flam. Liq. 3; 20% 68334-30-5", "flash point = 70; viscosity = 30", "", "Skin Irrit. 2; Carc. 2; STOT RE 2; Aquatic Chronic 3; Flam. Liq. 3"},
+		{"20% Gas oil: Flam. Liq. 3; 20% 68334-30-5", "flash point = 70; viscosity = 30; carcinogenic origin = yes", "", "Skin Irrit. 2; Carc. 2; STOT RE 2; Aquatic Chronic 3; Flam. Liq. 3"},
 		{"60% 7722-84-1", "oxidising = Ox. Liq. 2", "", "Acute Tox. 4 (oral); Skin Corr. 1B; Eye Dam. 1; STOT SE 3 (respiratory irritation); Ox. Liq. 2"}, // 100/(60/500); inhaled 100/(60/1.5) = 2.5, of 5
 		{"5% 7722-84-1", "", "oxidising", "Eye Irrit. 2"},
 		{"10% Kelpol: Met. Corr. 1", "corrosive to metals = none", "", ""}, {"10% Kelpol: Met. Corr. 1", "", "corrosive to metals", ""},

@@ -46,24 +46,22 @@ func (m *mixing) of(classes ...string) (names []string) {
 }
 
 // answer takes an answer; false: there is none, and it is open.
-func (m *mixing) answer(o Open) (answer string, is bool, err error) {
-	answer, is = m.known[o.ID]
-	delete(m.known, o.ID)
-	if !is {
-		m.open = append(m.open, o)
-		return "", false, nil
-	}
-	if len(o.Choices) > 0 && !slices.Contains(o.Choices, answer) {
+func (a *asking) answer(o Open) (answer string, is bool, err error) {
+	list := &a.answered
+	if answer, is = a.known[o.ID]; !is {
+		list = &a.open
+	} else if o.Answer = answer; len(o.Choices) > 0 && !slices.Contains(o.Choices, answer) {
 		return "", false, wrong("%s: “%s” is none of %s.", o.ID, answer, strings.Join(o.Choices, ", "))
 	}
-	o.Answer = answer
-	m.answered = append(m.answered, o)
-	return answer, true, nil
+	if !slices.ContainsFunc(*list, func(other Open) bool { return other.ID == o.ID }) {
+		*list = append(*list, o)
+	}
+	return answer, is, nil
 }
 
 // measured takes an answer that is a number, or none.
-func (m *mixing) measured(o Open) (value float64, isNone, is bool, err error) {
-	answer, is, err := m.answer(o)
+func (a *asking) measured(o Open) (value float64, isNone, is bool, err error) {
+	answer, is, err := a.answer(o)
 	if !is || err != nil || answer == none {
 		return 0, answer == none, is, err
 	}

@@ -114,4 +114,17 @@ func TestHazardsThatOSHADefines(t *testing.T) {
 	require.NotEmpty(t, l.SignalWord)
 	mixed, _ = mix(t, "40% 100-97-0; 60% 471-34-1", hazard.Dust, "", hazard.Wanted{Rules: hazard.HazCom})
 	require.Contains(t, asked(mixed.Open), "combustible dust")
+
+	// Hazards not otherwise classified are said where the safety data sheet has some; nobody is asked, since the label need not say them.
+	known := "hazards not otherwise classified = Releases heat with water."
+	mixed, l = mix(t, "40% 1305-78-8", hazard.Dust, known, hazard.Wanted{Rules: hazard.HazCom})
+	require.Equal(t, "Releases heat with water.", l.Supplemental[len(l.Supplemental)-1].Text)
+	require.NotContains(t, strings.Join(mixed.Notes, " "), "decides nothing")
+	mixed, _ = mix(t, "40% 1305-78-8", hazard.Dust, "", hazard.Wanted{Rules: hazard.HazCom})
+	require.Contains(t, strings.Join(mixed.Notes, " "), "Hazards not otherwise classified")
+	s, err := book.Substance("1305-78-8")
+	require.NoError(t, err)
+	l, err = book.SubstanceLabel(s, hazard.Wanted{Rules: hazard.HazCom, Known: map[string]string{"hazards not otherwise classified": "Releases heat with water."}})
+	require.NoError(t, err)
+	require.Contains(t, codes(l.Supplemental), "HNOC")
 }

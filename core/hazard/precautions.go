@@ -2,6 +2,7 @@ package hazard
 
 import (
 	"fmt"
+	"maps"
 	"slices"
 	"sort"
 	"strings"
@@ -36,7 +37,7 @@ var weight = map[string]int{
 
 // precautions takes the statements that all classes ask for, leaves out those that repeat others and keeps the customary number
 // of the weightiest, each with its reason (CLP, article 28; GHS, annex 3, section 3).
-func (b *Book) precautions(l *Label, classes []Classified, w Wanted) {
+func (b *Book) precautions(l *Label, classes []Classified, w Wanted) error {
 	because := map[string][]string{}
 	grave := map[string]int{}
 	var asked []string
@@ -54,6 +55,24 @@ func (b *Book) precautions(l *Label, classes []Classified, w Wanted) {
 		asked = append(asked, "P102", "P101")
 		because["P102"], because["P101"] = []string{"supplied to the general public"}, []string{"supplied to the general public"}
 	}
+	for _, code := range w.due {
+		asked, because[code] = append(asked, code), append(because[code], "note of its entry")
+	}
+	for _, code := range slices.Sorted(maps.Keys(w.Choices)) {
+		choice := w.Choices[code]
+		_, known := b.Text(code, "en")
+		switch {
+		case !known || !strings.HasPrefix(code, "P"):
+			return wrong("%q is no precautionary statement of the book.", code)
+		case strings.TrimSpace(choice.Reason) == "":
+			return wrong("%s: say why it is kept or left out, such as: the container is never opened here.", code)
+		case choice.Keep && because[code] == nil:
+			because[code] = []string{"chosen by a person"}
+			asked = append(asked, code)
+		case !choice.Keep && because[code] == nil:
+			l.Notes = append(l.Notes, fmt.Sprintf("%s was left out by a person, and nothing asks for it.", code))
+		}
+	}
 	leave := func(code, why string) {
 		text, _ := b.Text(code, l.Language)
 		l.LeftOut = append(l.LeftOut, LeftOut{Code: code, Text: text, Because: because[code], Why: why, May: true})
@@ -64,12 +83,24 @@ func (b *Book) precautions(l *Label, classes []Classified, w Wanted) {
 	}
 	var kept []string
 	for _, code := range asked {
+		if choice, chosen := w.Choices[code]; chosen {
+			if !choice.Keep {
+				leave(code, "left out by a person: "+choice.Reason)
+			} else if !slices.Contains(kept, code) {
+				kept = append(kept, code)
+			}
+			continue
+		}
+		if slices.Contains(kept, code) {
+			continue
+		}
 		if gas && (strings.HasPrefix(code, "P301") || code == "P330" || code == "P331") {
 			leave(code, "a gas is inhaled, not swallowed")
 			continue
 		}
 		by := slices.IndexFunc(stronger[code], func(other string) bool {
-			return because[other] != nil && !(gas && strings.HasPrefix(other, "P301")) && (w.Rules != HazCom || includes(other, code))
+			choice, chosen := w.Choices[other]
+			return because[other] != nil && !(chosen && !choice.Keep) && !(gas && strings.HasPrefix(other, "P301")) && (w.Rules != HazCom || includes(other, code))
 		})
 		if by >= 0 {
 			leave(code, stronger[code][by]+" says it better (CLP, article 28(1))")
@@ -84,6 +115,14 @@ func (b *Book) precautions(l *Label, classes []Classified, w Wanted) {
 		kept = append(kept, code)
 	}
 	due := dueOf(classes, w)
+	for _, code := range w.due {
+		due[code] = "a note of its entry in annex VI asks for it"
+	}
+	for code, choice := range w.Choices {
+		if delete(due, code); choice.Keep {
+			due[code] = "kept by a person: " + choice.Reason
+		}
+	}
 	worth := func(code string) int {
 		n := 10*weight[code] + grave[code]
 		if due[code] != "" {
@@ -122,6 +161,7 @@ func (b *Book) precautions(l *Label, classes []Classified, w Wanted) {
 		}
 		l.Precautions = append(l.Precautions, Reasoned{Code: code, Text: text, Because: because[code], Why: why})
 	}
+	return nil
 }
 
 // gases are classes that gases alone have.
@@ -160,4 +200,26 @@ func dueOf(classes []Classified, w Wanted) map[string]string {
 		due["P501"] = "it is supplied to the general public (CLP, article 28(2))"
 	}
 	return due
+}
+
+// ParseChoices reads which precautionary statements a person keeps and leaves out, with the reason of each, "P264 = the canteen is next door; P102 = …".
+// Its error is an *Error.
+func ParseChoices(keep, leave string) (map[string]Choice, error) {
+	choices := map[string]Choice{}
+	for _, list := range []struct {
+		text string
+		keep bool
+	}{{keep, true}, {leave, false}} {
+		reasons, err := ParseKnown(list.text)
+		if err != nil {
+			return nil, wrong("%q: write each statement once with the reason, like P264 = the canteen is next door.", list.text)
+		}
+		for code, reason := range reasons {
+			if _, again := choices[code]; again {
+				return nil, wrong("%s cannot be kept and left out.", code)
+			}
+			choices[code] = Choice{Keep: list.keep, Reason: reason}
+		}
+	}
+	return choices, nil
 }

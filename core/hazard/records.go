@@ -3,6 +3,7 @@ package hazard
 import (
 	"cmp"
 	"fmt"
+	"maps"
 	"slices"
 	"strings"
 )
@@ -46,6 +47,7 @@ func (b *Book) LookUp(fields []string, records [][]string, field string, w Wante
 		}
 	}
 	known := map[string][]string{}
+	used := map[string]bool{} // answers, by their names
 	most := 1
 	rows = make([][]string, len(records))
 	for i, record := range records {
@@ -55,7 +57,7 @@ func (b *Book) LookUp(fields []string, records [][]string, field string, w Wante
 		}
 		row, before := known[value]
 		if !before {
-			if row, err = b.lookUp(value, w); err != nil {
+			if row, err = b.lookUp(value, w, used); err != nil {
 				return nil, nil, wrong("Record %d: %v", i+1, err)
 			}
 			known[value] = row
@@ -64,6 +66,11 @@ func (b *Book) LookUp(fields []string, records [][]string, field string, w Wante
 		whole := make([]string, len(fields), len(fields)+len(row))
 		copy(whole, record)
 		rows[i] = append(whole, row...)
+	}
+	for _, id := range slices.Sorted(maps.Keys(w.Known)) {
+		if !used[id] {
+			return nil, nil, wrong("“%s” was answered, and no record asks for it.", id)
+		}
 	}
 	more = append(slices.Clone(fields), lookedUp...)
 	for n := range most {
@@ -75,7 +82,7 @@ func (b *Book) LookUp(fields []string, records [][]string, field string, w Wante
 	return more, rows, nil
 }
 
-func (b *Book) lookUp(value string, w Wanted) ([]string, error) {
+func (b *Book) lookUp(value string, w Wanted, used map[string]bool) ([]string, error) {
 	w.Rules, w.Language = cmp.Or(w.Rules, CLP), cmp.Or(w.Language, "en")
 	if value == "" {
 		return nil, wrong("the number is missing.")
@@ -90,7 +97,14 @@ func (b *Book) lookUp(value string, w Wanted) ([]string, error) {
 		if label, err = b.SubstanceLabel(s, w); err != nil {
 			return nil, err
 		}
-		name, numbers = s.Names[w.Language], s.Numbers()
+		name, numbers = label.Name, s.Numbers()
+		for _, o := range label.Answered {
+			used[o.ID] = true
+		}
+		if len(label.Open) > 0 {
+			o := label.Open[0]
+			return nil, wrong("%s: %s (%s) Answer it for all, such as %s = %s, or as %s of %s for this one.", s.CAS, o.Text, o.Clause, o.ID, exampleOf(o), o.ID, s.CAS)
+		}
 	} else {
 		classes, err := b.Parse(value, w.Rules)
 		if err != nil {
@@ -115,6 +129,17 @@ func (b *Book) lookUp(value string, w Wanted) ([]string, error) {
 	}
 	row := []string{name, numbers, label.SignalWord, Said(label.Hazards), Said(label.Supplemental), Said(label.Precautions), strings.Join(codes, " ")}
 	return append(row, codes...), nil
+}
+
+// exampleOf returns an answer to something that is open.
+func exampleOf(o Open) string {
+	switch {
+	case len(o.Choices) > 0:
+		return o.Choices[0]
+	case o.Unit != "":
+		return "30"
+	}
+	return none
 }
 
 // Said returns statements as a label has them, one behind the other.

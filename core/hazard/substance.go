@@ -1,6 +1,8 @@
 package hazard
 
 import (
+	"cmp"
+	"fmt"
 	"maps"
 	"slices"
 	"strings"
@@ -20,6 +22,7 @@ type Substance struct {
 	UN             string            `json:"un,omitempty"`           // number, four digits
 	Transport      string            `json:"transport,omitempty"`    // class, with subsidiary hazards in brackets
 	PackingGroup   string            `json:"packingGroup,omitempty"`
+	Notes          []string          `json:"notes,omitempty"`  // of its entry in annex VI, by their letters or numbers
 	State          string            `json:"state,omitempty"`  // in which it is, where that decides, such as "in water, from 25 %"; empty: as it is by itself
 	Source         Source            `json:"source,omitempty"` // of what is said of it
 	Own            Origin            `json:"own,omitempty"`
@@ -74,8 +77,11 @@ func (b *Book) With(own []Substance) (*Book, error) {
 	made := &Book{Classes: b.Classes, Substances: slices.Clone(b.Substances), statements: b.statements, byNumber: maps.Clone(b.byNumber)}
 	for _, s := range own {
 		s.Own = OwnOne
-		if _, known := b.byNumber[s.ID()]; known {
+		if at, known := b.byNumber[s.ID()]; known {
 			s.Own = Changed
+			if len(s.Notes) == 0 {
+				s.Notes = b.Substances[at].Notes
+			}
 		}
 		if err := made.Add(s); err != nil {
 			return nil, err
@@ -86,11 +92,11 @@ func (b *Book) With(own []Substance) (*Book, error) {
 
 func (b *Book) takeSubstance(row []string) error {
 	s := Substance{CAS: row[0], EC: row[1], Formula: row[2], Names: map[string]string{}, Classification: row[8], Supplemental: strings.Fields(row[9]),
-		UN: row[10], Transport: row[11], PackingGroup: row[12], Limits: row[13], State: row[14], Source: Source(row[15])}
+		UN: row[10], Transport: row[11], PackingGroup: row[12], Limits: row[13], State: row[14], Source: Source(row[15]), Notes: strings.Fields(row[16])}
 	if sources[s.Source] == "" && s.Source != "" {
 		return wrong("%q is no source; there are annex VI and check.", s.Source)
 	}
-	for i, language := range Languages {
+	for i, language := range nameLanguages {
 		s.Names[language] = row[3+i]
 	}
 	for synonym := range strings.SplitSeq(row[7], ";") {
@@ -238,7 +244,7 @@ func (b *Book) Search(words string, limit int) (found []*Substance) {
 	return found[:min(len(found), limit)]
 }
 
-// SubstanceLabel returns what stands on the label of a substance of the book.
+// SubstanceLabel returns what stands on the label of a substance of the book. While something is open, it is no label to print.
 func (b *Book) SubstanceLabel(s *Substance, w Wanted) (*Label, error) {
 	var classes []Classified
 	var unknown []string // to the rules
@@ -255,9 +261,35 @@ func (b *Book) SubstanceLabel(s *Substance, w Wanted) (*Label, error) {
 			return nil, err
 		}
 	}
+	w.Rules, w.Language = cmp.Or(w.Rules, CLP), cmp.Or(w.Language, "en")
+	name := cmp.Or(s.Names[w.Language], s.Names["en"])
+	asked := asking{known: maps.Clone(w.Known)}
+	if w.Rules == CLP {
+		n := b.notes(&asked, s.CAS, name, s.Notes, classes, w, false)
+		classes, w.due, name = n.classes, n.due, strings.Join(append([]string{cmp.Or(n.name, name)}, n.added...), ", ")
+		asked.told = append(asked.told, n.steps...)
+	}
+	var otherwise *Reasoned
+	if w.Rules == HazCom {
+		otherwise = asked.otherwise()
+	}
+	if asked.failed != nil {
+		return nil, asked.failed
+	}
 	l, err := b.Label(classes, w)
 	if err != nil {
 		return nil, err
+	}
+	if otherwise != nil {
+		l.Supplemental = append(l.Supplemental, *otherwise)
+	}
+	l.Name, l.Open, l.Answered = name, append(l.Open, asked.open...), asked.answered
+	l.Notes = append(append(l.Notes, asked.told...), asked.unused("substance")...)
+	if s.Names[w.Language] == "" {
+		l.Notes = append(l.Notes, fmt.Sprintf("Its name in %s is not kept here: the English one stands there. Write it as the name on the label.", languageNames[w.Language]))
+	}
+	if weaker := b.weaker(s, asked.answered); weaker != "" {
+		l.Notes = append(l.Notes, weaker)
 	}
 	for _, item := range unknown {
 		l.LeftOut = append(l.LeftOut, LeftOut{Code: item, Because: []string{"entry of " + s.CAS}, May: true, Why: "it is no class under these rules"})
@@ -275,5 +307,5 @@ func (b *Book) SubstanceLabel(s *Substance, w Wanted) (*Label, error) {
 			l.LeftOut = append(l.LeftOut, LeftOut{Code: code, Text: text, Because: r.Because, May: true, Why: "EUH statements belong to CLP (annex II, part 1); here they may be said besides"})
 		}
 	}
-	return l, nil
+	return l, l.whole()
 }

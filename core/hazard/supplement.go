@@ -278,6 +278,10 @@ var unknownTexts = map[string]string{
 	"de": "%s %% des Gemischs bestehen aus Bestandteilen unbekannter akuter Toxizität.",
 	"fr": "%s %% du mélange sont constitués de composants dont la toxicité aiguë n’est pas connue.",
 	"es": "El %s %% de la mezcla está compuesto por componentes de toxicidad aguda desconocida.",
+	"it": "Il %s %% della miscela è costituito da componenti di tossicità acuta sconosciuta.",
+	"nl": "%s %% van het mengsel bestaat uit bestanddelen met onbekende acute toxiciteit.",
+	"pl": "%s %% mieszaniny stanowią składniki o nieznanej toksyczności ostrej.",
+	"pt": "%s %% da mistura são constituídos por componentes de toxicidade aguda desconhecida.",
 }
 
 // unknown says how much of a mixture is of unknown toxicity, where one such part makes 1 % or more.

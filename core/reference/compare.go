@@ -130,16 +130,18 @@ func substancesOf(p *Pack) map[string]thing {
 		s := &p.Book.Substances[i]
 		names := []string{}
 		for _, language := range hazard.Languages {
-			names = append(names, s.Names[language])
+			if name := s.Names[language]; name != "" {
+				names = append(names, name)
+			}
 		}
 		var said []string
 		for _, part := range [][2]string{{"", strings.Join(names, " / ")}, {"", s.Classification}, {"supplemental ", strings.Join(s.Supplemental, " ")}, {"limits ", s.Limits}, {"UN ", s.UN},
-			{"class ", s.Transport}, {"packing group ", s.PackingGroup}, {"EC ", s.EC}, {"", s.Formula}, {"also ", strings.Join(s.Synonyms, ", ")}} {
+			{"class ", s.Transport}, {"packing group ", s.PackingGroup}, {"EC ", s.EC}, {"", s.Formula}, {"also ", strings.Join(s.Synonyms, ", ")}, {"notes ", strings.Join(s.Notes, " ")}, {"source ", string(s.Source)}} {
 			if part[1] != "" {
 				said = append(said, part[0]+part[1])
 			}
 		}
-		all[s.CAS] = thing{name: s.Names["en"], says: strings.Join(said, "; "), texts: names}
+		all[s.ID()] = thing{name: s.Names["en"], says: strings.Join(said, "; "), texts: names}
 	}
 	return all
 }

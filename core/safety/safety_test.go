@@ -109,7 +109,7 @@ func TestChemicalLabelsThatAreTooSmallSaySo(t *testing.T) {
 
 func TestChemicalLabelsOfRecords(t *testing.T) {
 	book := hazard.Shipped()
-	fields, rows, err := book.LookUp([]string{"drum", "cas"}, [][]string{{"D-1", "67-64-1"}, {"D-2", "7664-93-9"}, {"D-3", "124-38-9"}}, "cas", hazard.Wanted{})
+	fields, rows, err := book.LookUp([]string{"drum", "cas"}, [][]string{{"D-1", "67-64-1"}, {"D-2", "7664-93-9"}, {"D-3", "124-38-9"}}, "cas", hazard.Wanted{Known: map[string]string{"concentration": "96"}})
 	require.NoError(t, err)
 	d := blank(148*mm, 105*mm)
 	c := chemical(t, "67-56-1", hazard.Wanted{Volume: 200_000})

@@ -120,7 +120,7 @@ var byID = sync.OnceValue(func() map[string]*Symbol {
 })
 
 // Edition is the version of the library that comes with the program.
-const Edition = "2026.11.1"
+const Edition = "2026.11.2"
 
 // Files are the drawings of the library.
 func Files() fs.FS { return shipped }

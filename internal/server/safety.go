@@ -110,16 +110,21 @@ func (s *Server) hazardOf(ctx context.Context, r api.HazardRequest, version stri
 	if err != nil {
 		return h, err
 	}
-	w := hazard.Wanted{Rules: hazard.RuleSet(or(r.Rules, string(hazard.CLP))), Language: or(r.Language, "en"), Volume: float64(or(r.Volume, 0)), Public: or(r.Public, false), Fill: or(r.Fill, nil)}
+	w := hazard.Wanted{Rules: hazard.RuleSet(or(r.Rules, string(hazard.CLP))), Language: or(r.Language, "en"), Volume: float64(or(r.Volume, 0)), Public: or(r.Public, false), Fill: or(r.Fill, nil), Known: or(r.Known, nil),
+		Choices: map[string]hazard.Choice{}}
+	for _, choice := range or(r.Choices, nil) {
+		w.Choices[choice.Code] = hazard.Choice{Keep: choice.Keep, Reason: choice.Reason}
+	}
 	switch {
 	case or(r.Substance, "") != "":
 		substance, err := book.Substance(*r.Substance)
 		if err != nil {
 			return h, err
 		}
-		h.name, h.numbers, h.classification = cmp.Or(substance.Names[w.Language], substance.Names["en"]), substance.Numbers(), substance.Classification
-		h.source = substance.From()
-		h.label, err = book.SubstanceLabel(substance, w)
+		h.numbers, h.classification, h.source = substance.Numbers(), substance.Classification, substance.From()
+		if h.label, err = book.SubstanceLabel(substance, w); err == nil {
+			h.name = h.label.Name
+		}
 		return h, err
 	case or(r.Mixture, "") != "":
 		form := hazard.Form(or(r.Form, string(hazard.Dust)))
@@ -157,12 +162,12 @@ func (s *Server) LabelHazards(ctx context.Context, req api.LabelHazardsRequestOb
 	for _, out := range l.LeftOut {
 		answer.LeftOut = append(answer.LeftOut, api.HazardStatement{Code: out.Code, Text: out.Text, Because: list(out.Because), Why: &out.Why})
 	}
-	notes := slices.Clone(l.Packaging)
+	answer.Open, answer.Answered = toOpen(l.Open), toOpen(l.Answered)
+	notes := slices.Concat(l.Packaging, l.Notes)
 	if h.source != "" {
 		notes = append(notes, h.source)
 	}
 	if h.mixed != nil {
-		answer.Open, answer.Answered = toOpen(h.mixed.Open), toOpen(h.mixed.Answered)
 		notes = append(notes, h.mixed.Notes...)
 		limits := make([]api.HazardLimits, len(h.mixed.Limits))
 		for i, of := range h.mixed.Limits {
@@ -212,16 +217,18 @@ func (s *Server) FindSubstances(ctx context.Context, req api.FindSubstancesReque
 
 func toSubstance(from *hazard.Substance) api.Substance {
 	return api.Substance{Id: new(from.ID()), State: some(from.State), Source: some(string(from.Source)), From: some(from.From()), Cas: from.CAS, Ec: some(from.EC), Formula: some(from.Formula), Names: from.Names, Synonyms: list(from.Synonyms),
-		Classification: from.Classification, Supplemental: new(append([]string{}, from.Supplemental...)), Limits: some(from.Limits), Un: some(from.UN), Transport: some(from.Transport), PackingGroup: some(from.PackingGroup), Own: some(string(from.Own))}
+		Classification: from.Classification, Supplemental: new(append([]string{}, from.Supplemental...)), Limits: some(from.Limits), Notes: new(list(from.Notes)), Un: some(from.UN), Transport: some(from.Transport), PackingGroup: some(from.PackingGroup), Own: some(string(from.Own))}
 }
 
 // PutSubstance implements api.StrictServerInterface.
 func (s *Server) PutSubstance(ctx context.Context, req api.PutSubstanceRequestObject) (api.PutSubstanceResponseObject, error) {
 	b := req.Body
 	own := hazard.Substance{CAS: strings.TrimSpace(b.Cas), State: strings.Join(strings.Fields(or(b.State, "")), " "), EC: strings.TrimSpace(or(b.Ec, "")), Formula: or(b.Formula, ""), Names: b.Names, Synonyms: b.Synonyms, Classification: strings.TrimSpace(b.Classification),
-		Supplemental: or(b.Supplemental, nil), Limits: strings.TrimSpace(or(b.Limits, "")), UN: strings.TrimSpace(or(b.Un, "")), Transport: or(b.Transport, ""), PackingGroup: or(b.PackingGroup, "")}
-	for _, language := range hazard.Languages { // what is not translated stands in English
-		own.Names[language] = cmp.Or(strings.TrimSpace(own.Names[language]), strings.TrimSpace(own.Names["en"]))
+		Supplemental: or(b.Supplemental, nil), Limits: strings.TrimSpace(or(b.Limits, "")), UN: strings.TrimSpace(or(b.Un, "")), Transport: or(b.Transport, ""), PackingGroup: or(b.PackingGroup, ""), Notes: or(b.Notes, nil)}
+	for language, name := range own.Names {
+		if own.Names[language] = strings.TrimSpace(name); own.Names[language] == "" {
+			delete(own.Names, language)
+		}
 	}
 	pack, err := s.inUse(ctx)
 	if err != nil {
@@ -322,10 +329,13 @@ func (s *Server) LayChemical(ctx context.Context, req api.LayChemicalRequestObje
 	if err != nil {
 		return nil, err
 	}
-	if h.mixed != nil && len(h.mixed.Open) > 0 {
-		ids := make([]string, len(h.mixed.Open))
-		for i, o := range h.mixed.Open {
+	if len(h.label.Open) > 0 && req.Body.RecordSet == nil {
+		ids := make([]string, len(h.label.Open))
+		for i, o := range h.label.Open {
 			ids[i] = o.ID
+		}
+		if h.mixed == nil {
+			return nil, refused(fmt.Sprintf("The entry leaves open: %s. Answer that first: the label says it, or depends on it.", strings.Join(ids, ", ")))
 		}
 		return nil, refused(fmt.Sprintf("What this mixture is cannot be known from its parts alone: %s. Answer that first; a label without it could lack a hazard.", strings.Join(ids, ", ")))
 	}
@@ -351,6 +361,9 @@ func (s *Server) LayChemical(ctx context.Context, req api.LayChemicalRequestObje
 		more, err := s.hazardOf(ctx, request, version)
 		if err != nil {
 			return nil, err
+		}
+		if !strings.Contains(c.Identifiers, more.numbers) {
+			c.Identifiers += " / " + more.numbers
 		}
 		c.More = append(c.More, safety.Version{Name: cmp.Or(or(req.Body.Name, ""), more.name), Label: more.label})
 	}
@@ -543,7 +556,11 @@ func (s *Server) LookUpHazards(ctx context.Context, req api.LookUpHazardsRequest
 	if err != nil {
 		return nil, err
 	}
-	fields, rows, err := book.LookUp(set.Fields, records, req.Body.Field, hazard.Wanted{Rules: hazard.RuleSet(or(req.Body.Rules, "")), Language: or(req.Body.Language, ""), Fill: fill})
+	known, err := hazard.ParseKnown(or(req.Body.Known, ""))
+	if err != nil {
+		return nil, err
+	}
+	fields, rows, err := book.LookUp(set.Fields, records, req.Body.Field, hazard.Wanted{Rules: hazard.RuleSet(or(req.Body.Rules, "")), Language: or(req.Body.Language, ""), Fill: fill, Known: known})
 	if err != nil {
 		return nil, err
 	}

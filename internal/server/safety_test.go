@@ -140,13 +140,41 @@ func TestLabelsThatLackSomethingAreNotLaidOut(t *testing.T) {
 	require.Contains(t, s.problem(422, "POST", "/api/safety/chemical", thinner), "there already")
 }
 
+// What a note of its entry asks is answered before a substance is laid out, and what a person chose of statements is kept with the reason.
+func TestEntriesLeaveSomethingOpen(t *testing.T) {
+	s := newSite(t)
+	s.signIn()
+	var d api.Design
+	require.Equal(t, 200, s.do("GET", "/api/designs/1", nil, &d))
+	acid := api.ChemicalRequest{Document: d.Document, Hazard: api.HazardRequest{Substance: ptr("7697-37-2")}, Supplier: ptr("Brinewick Kelp Works, Quay 3, Brinewick, +44 1632 960012")}
+	require.Contains(t, s.problem(422, "POST", "/api/safety/chemical", acid), "The entry leaves open: concentration")
+	acid.Hazard.Known = &map[string]string{"concentration": "65"}
+	acid.Hazard.Choices = &[]api.PrecautionChoice{{Code: "P280", Reason: "filled in a closed line"}}
+	var answer api.HazardAnswer
+	require.Equal(t, 200, s.do("POST", "/api/hazards/label", acid.Hazard, &answer))
+	require.Equal(t, "Nitric acid, 65 %", answer.Name)
+	require.Contains(t, fmt.Sprint(answer.Answered), "concentration")
+	var laid api.LaidOut
+	require.Equal(t, 200, s.do("POST", "/api/safety/chemical", acid, &laid))
+	require.Contains(t, fmt.Sprintf("%s", laid.Elements), "Nitric acid, 65 %")
+	require.NotContains(t, fmt.Sprintf("%s", laid.Elements), "protective gloves")
+	(*acid.Hazard.Choices)[0].Reason = "  "
+	require.Contains(t, s.problem(422, "POST", "/api/safety/chemical", acid), "say why")
+	var found []api.Substance
+	require.Equal(t, 200, s.do("GET", "/api/hazards/substances?search=7697-37-2", nil, &found))
+	require.Equal(t, []string{"B"}, *found[0].Notes)
+}
+
 func TestRecordsGetTheirHazards(t *testing.T) {
 	s := newSite(t)
 	s.signIn()
 	var set api.RecordSet
 	require.Equal(t, 200, s.do("POST", "/api/record-sets/written", `{"name": "Drums", "fields": ["drum", "cas"], "records": [["D-1", "67-64-1"], ["D-2", "7664-93-9"]]}`, &set))
 	var made api.RecordSet
-	require.Equal(t, 200, s.do("POST", fmt.Sprintf("/api/record-sets/%d/hazards", set.Id), map[string]string{"field": "cas", "language": "de"}, &made))
+	hazards := fmt.Sprintf("/api/record-sets/%d/hazards", set.Id)
+	require.Contains(t, s.problem(422, "POST", hazards, map[string]string{"field": "cas"}), "Answer it for all, such as concentration = 30, or as concentration of 7664-93-9 for this one.")
+	require.Contains(t, s.problem(422, "POST", hazards, map[string]string{"field": "cas", "known": "concentration of 7664-93-9 = 96; stabilised = yes"}), "no record asks for it")
+	require.Equal(t, 200, s.do("POST", hazards, map[string]string{"field": "cas", "language": "de", "known": "concentration of 7664-93-9 = 96"}, &made))
 	require.Equal(t, "Drums, with hazards", made.Name)
 	require.Contains(t, made.Fields, "pictogram 1")
 	var d api.Design
@@ -169,7 +197,7 @@ func TestSubstancesOfThePlantsOwn(t *testing.T) {
 	var made api.Substance
 	require.Equal(t, 200, s.do("PUT", "/api/hazards/substances", own, &made))
 	require.Equal(t, "own", *made.Own)
-	require.Equal(t, "Kelp wash", made.Names["de"])
+	require.Empty(t, made.Names["de"], "it is told on the label that the English one stands there")
 	var found []api.Substance
 	require.Equal(t, 200, s.do("GET", "/api/hazards/substances?search=tank+cl", nil, &found))
 	require.Equal(t, "50-99-7", found[0].Cas)

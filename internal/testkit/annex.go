@@ -36,7 +36,7 @@ func Annex(t testing.TB) []byte {
 		for i := range cells {
 			cells[i] = strings.ReplaceAll(strings.TrimSpace(cells[i]), " / ", "\n")
 		}
-		put(row, cells[0], cells[1], cells[2], cells[3], cells[4], cells[5], "GHS07\nWng", cells[5], cells[6], cells[7], "", "CLP00")
+		put(row, cells[0], cells[1], cells[2], cells[3], cells[4], cells[5], "GHS07\nWng", cells[5], cells[6], cells[7], annexNotes[cells[0]], "CLP00")
 		row++
 	}
 	var out bytes.Buffer
@@ -44,6 +44,9 @@ func Annex(t testing.TB) []byte {
 	require.NoError(t, f.Close(), fmt.Sprint(row))
 	return out.Bytes()
 }
+
+// annexNotes are the notes of entries, by their index numbers.
+var annexNotes = map[string]string{"007-004-00-1": "B", "649-378-00-4": "H\nP", "601-022-00-9": "C"}
 
 // annexRows are index number, name, EC, CAS, classes, statements, supplementary statements and limits of entries; / parts lines.
 const annexRows = `

@@ -2889,7 +2889,7 @@ export interface components {
             substance?: string;
             classes?: string;
             mixture?: string;
-            /** @description Answers to what is open about a mixture, by their names. */
+            /** @description Answers to what is open about a substance or mixture, by their names. */
             known?: {
                 [key: string]: string;
             };
@@ -2897,7 +2897,7 @@ export interface components {
             form?: string;
             /** @description ghs, clp or hazcom */
             rules?: string;
-            /** @description en, de, fr or es */
+            /** @description en, de, fr, es, it, nl, pl or pt */
             language?: string;
             /** @description Of the container in millilitres. */
             volume?: number;
@@ -2907,6 +2907,14 @@ export interface components {
             fill?: {
                 [key: string]: string;
             };
+            /** @description Precautionary statements that a person keeps or leaves out, whatever weighs more. */
+            choices?: components["schemas"]["PrecautionChoice"][];
+        };
+        PrecautionChoice: {
+            code: string;
+            /** @description false: it is left out. */
+            keep: boolean;
+            reason: string;
         };
         HazardStatement: {
             code: string;
@@ -2916,7 +2924,7 @@ export interface components {
             /** @description It is left out, with the clause; or chosen, of a precautionary statement. */
             why?: string;
         };
-        /** @description Something that decides about the label of a mixture and does not follow from its parts. */
+        /** @description Something that decides about a label and does not follow from the entry or the parts of a mixture. */
         HazardQuestion: {
             /** @description The name of its answer. */
             id: string;
@@ -2955,10 +2963,10 @@ export interface components {
             steps: string[];
             /** @description Statements whose blank is not filled: no label is made before they are. */
             blanks?: string[];
-            /** @description Of a mixture: what must be answered before its label is made. */
+            /** @description What must be answered before the label is made. */
             open?: components["schemas"]["HazardQuestion"][];
             answered?: components["schemas"]["HazardQuestion"][];
-            /** @description Of a mixture: what is not known of its parts. */
+            /** @description What is not known, and what is to be compared. */
             notes?: string[];
             /** @description Of a mixture: which limits of their own its parts have, and where that is said. */
             limits?: components["schemas"]["HazardLimits"][];
@@ -2996,6 +3004,8 @@ export interface components {
             supplemental?: string[];
             /** @description Limits of its own in mixtures, per cent: Skin Corr. 1B: 2-5; M: 10. */
             limits?: string;
+            /** @description Notes of its entry in annex VI: B, D, P. Of one of your own, where none are given, those of the book. */
+            notes?: string[];
             un?: string;
             transport?: string;
             packingGroup?: string;
@@ -8667,6 +8677,8 @@ export interface operations {
                     language?: string;
                     /** @description What stands in the blanks of statements, such as P501 = an approved waste plant; a line or an item each. */
                     fill?: string;
+                    /** @description Answers to what notes of annex VI ask: stabilised = yes; concentration of 7697-37-2 = 65. */
+                    known?: string;
                 };
             };
         };

@@ -102,5 +102,6 @@ const blank = (stock: Stock) => ({
 }
 .none {
   padding: 20px;
+  color: var(--on-liner);
 }
 </style>

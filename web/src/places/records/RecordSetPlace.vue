@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { refDebounced } from '@vueuse/core'
-import { NButton, NPagination, NPopconfirm, NSelect } from 'naive-ui'
+import { NButton, NInput, NPagination, NPopconfirm, NSelect } from 'naive-ui'
 import { computed, reactive, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
 import { api, type Schemas } from '@/api/client'
@@ -76,7 +76,7 @@ async function split() {
 
 /** Each record gets what is to stand on the label of its substance. */
 const looking = ref(false)
-const hazardsOf = reactive({ field: '', rules: 'clp', language: 'en', fill: '' })
+const hazardsOf = reactive({ field: '', rules: 'clp', language: 'en', fill: '', known: '' })
 async function lookUp() {
   const { data } = await doing(() =>
     api.POST('/record-sets/{id}/hazards', { params: path(), body: hazardsOf }),
@@ -152,6 +152,13 @@ async function retire() {
         class="fills"
         placeholder="P501 = an approved waste plant; P370+P378 = foam"
         :input-props="{ 'aria-label': 'What fills the blanks of statements' }"
+      />
+      <NInput
+        v-model:value="hazardsOf.known"
+        size="small"
+        class="fills"
+        placeholder="concentration of 7697-37-2 = 65; stabilised = yes"
+        :input-props="{ 'aria-label': 'What entries leave open' }"
       />
       <NButton size="small" type="primary" attr-type="submit" :disabled="!hazardsOf.field"
         >Make a set with hazards</NButton

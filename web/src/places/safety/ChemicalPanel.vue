@@ -20,10 +20,11 @@ interface Spec {
   substance: string
   classes: string
   mixture: string
-  /** What is known of the mixture: answers by the names of their questions. */
+  /** What is known of the substance or mixture: answers by the names of their questions. */
   known: Record<string, string>
   /** What stands in the blanks of statements, by their codes. */
   fill: Record<string, string>
+  choices: Schemas['PrecautionChoice'][]
   form: string
   rules: string
   language: string
@@ -43,6 +44,7 @@ const begin: Spec = {
   mixture: '',
   known: {},
   fill: {},
+  choices: [],
   form: 'dust',
   rules: 'clp',
   language: 'en',
@@ -102,8 +104,9 @@ const hazard = computed<Schemas['HazardRequest'] | undefined>(() => {
     language: s.language,
     volume: (s.volume ?? 0) * 1000,
     public: s.public,
-    known: s.way === 'mixture' ? typedAnswers(s.known) : undefined,
+    known: s.way === 'classes' ? undefined : typedAnswers(s.known),
     fill: typedAnswers(s.fill),
+    choices: s.choices,
   }
 })
 /** Answers with something in them. */
@@ -113,11 +116,24 @@ function typedAnswers(known: Record<string, string> | undefined) {
 const { data: answer, problem } = useAsked((signal) =>
   show.value && hazard.value ? api.POST('/hazards/label', { body: hazard.value, signal }) : undefined,
 )
-/** All that is asked of the mixture, in an order that answers do not change. */
+/** Says what is in the container: what was answered and chosen for something else does not count for it. */
+function is(what: Partial<Spec>) {
+  Object.assign(spec.value, { known: {}, choices: [], ...what })
+}
+/** Keeps a precautionary statement or leaves it out, for a reason; without one, as it was chosen by the rules. */
+function choose(code: string, keep: boolean, reason: string) {
+  const others = (spec.value.choices ?? []).filter((c) => c.code !== code)
+  spec.value.choices = reason ? [...others, { code, keep, reason }] : others
+}
+/** The answer that no question asks for. */
+const hnoc = 'hazards not otherwise classified'
+/** All that is asked, in an order that answers do not change. */
 const questions = computed(() =>
-  [...(answer.value?.open ?? []), ...(answer.value?.answered ?? [])].sort((a, b) => a.id.localeCompare(b.id)),
+  [...(answer.value?.open ?? []), ...(answer.value?.answered ?? [])]
+    .filter((q) => q.id !== hnoc)
+    .sort((a, b) => a.id.localeCompare(b.id)),
 )
-const open = computed(() => (spec.value.way === 'mixture' ? (answer.value?.open?.length ?? 0) : 0))
+const open = computed(() => answer.value?.open?.length ?? 0)
 /** Statements with a blank, filled or not, in their order. */
 const blanks = computed(() => {
   const codes = new Set([...(answer.value?.blanks ?? []), ...Object.keys(spec.value.fill ?? {})])
@@ -160,7 +176,13 @@ async function take() {
       <div class="form">
         <label
           >It is
-          <NSelect v-model:value="spec.way" size="small" :options="ways" aria-label="It is" />
+          <NSelect
+            :value="spec.way"
+            size="small"
+            :options="ways"
+            aria-label="It is"
+            @update:value="is({ way: $event })"
+          />
         </label>
         <label v-if="spec.way === 'substance'"
           >Substance
@@ -175,18 +197,19 @@ async function take() {
             aria-label="Substance"
             :input-props="{ 'aria-label': 'Look for a substance' }"
             @search="search = $event"
-            @update:value="spec.substance = $event ?? ''"
+            @update:value="is({ substance: $event ?? '' })"
           />
         </label>
         <label v-else-if="spec.way === 'classes'"
           >Classification
           <NInput
-            v-model:value="spec.classes"
+            :value="spec.classes"
             size="small"
             type="textarea"
             :autosize="{ minRows: 2 }"
             placeholder="Flam. Liq. 2; Acute Tox. 3 (oral)"
             :input-props="{ 'aria-label': 'Classification' }"
+            @update:value="is({ classes: $event })"
           />
         </label>
         <template v-else>
@@ -199,43 +222,45 @@ async function take() {
               :autosize="{ minRows: 2 }"
               placeholder="12% 1310-73-2; 3% Kelpol: Skin Irrit. 2; 8% unknown"
               :input-props="{ 'aria-label': 'Parts' }"
-              @update:value="((spec.mixture = $event), (spec.known = {}))"
+              @update:value="is({ mixture: $event })"
             />
           </label>
           <label
             >Inhaled as
             <NSelect v-model:value="spec.form" size="small" :options="forms" aria-label="Inhaled as" />
           </label>
-          <fieldset v-if="questions.length" class="questions">
-            <legend>What the parts alone do not tell</legend>
-            <label v-for="q in questions" :key="q.id">
-              <span
-                ><span v-if="!q.answer" class="bad" aria-hidden="true">■ </span>{{ q.text }}
-                <span class="quiet">{{ q.because.join(', ') }} · {{ q.clause }}</span></span
-              >
-              <NSelect
-                v-if="q.choices?.length"
-                size="small"
-                :value="spec.known[q.id] || null"
-                :options="
-                  q.choices.map((value) => ({ value, label: value === 'none' ? 'not classified' : value }))
-                "
-                placeholder="choose"
-                :aria-label="q.id"
-                @update:value="spec.known = { ...spec.known, [q.id]: $event }"
-              />
-              <NInput
-                v-else-if="q.unit"
-                size="small"
-                :value="spec.known[q.id] ?? ''"
-                placeholder="number, or none"
-                :input-props="{ 'aria-label': q.id }"
-                @update:value="spec.known = { ...spec.known, [q.id]: $event }"
-                ><template #suffix>{{ q.unit }}</template></NInput
-              >
-            </label>
-          </fieldset>
         </template>
+        <fieldset v-if="questions.length && hazard" class="questions">
+          <legend>
+            {{ spec.way === 'mixture' ? 'What the parts alone do not tell' : 'What the entry leaves open' }}
+          </legend>
+          <label v-for="q in questions" :key="q.id">
+            <span
+              ><span v-if="!q.answer" class="bad" aria-hidden="true">■ </span>{{ q.text }}
+              <span class="quiet">{{ q.because.join(', ') }} · {{ q.clause }}</span></span
+            >
+            <NSelect
+              v-if="q.choices?.length"
+              size="small"
+              :value="spec.known[q.id] ?? null"
+              :options="
+                q.choices.map((value) => ({ value, label: value === 'none' ? 'not classified' : value }))
+              "
+              placeholder="choose"
+              :aria-label="q.id"
+              @update:value="spec.known = { ...spec.known, [q.id]: $event }"
+            />
+            <NInput
+              v-else
+              size="small"
+              :value="spec.known[q.id] ?? ''"
+              :placeholder="q.unit ? (spec.way === 'mixture' ? 'number, or none' : 'number') : 'in words'"
+              :input-props="{ 'aria-label': q.id }"
+              @update:value="spec.known = { ...spec.known, [q.id]: $event }"
+              ><template v-if="q.unit" #suffix>{{ q.unit }}</template></NInput
+            >
+          </label>
+        </fieldset>
         <div class="pair">
           <label
             >Rules
@@ -299,6 +324,16 @@ async function take() {
             :input-props="{ 'aria-label': 'Name on the label' }"
           />
         </label>
+        <label v-if="spec.rules === 'hazcom' && spec.way !== 'classes'"
+          >Hazards not otherwise classified
+          <NInput
+            :value="spec.known[hnoc] ?? ''"
+            size="small"
+            placeholder="in the words of section 2 of the safety data sheet"
+            :input-props="{ 'aria-label': 'Hazards not otherwise classified' }"
+            @update:value="spec.known = { ...spec.known, [hnoc]: $event }"
+          />
+        </label>
         <label
           >Supplier
           <NInput
@@ -335,7 +370,7 @@ async function take() {
       </div>
       <div class="outcome">
         <ProblemNote v-if="problem && hazard" :problem />
-        <HazardReasons v-else-if="answer && hazard" :answer />
+        <HazardReasons v-else-if="answer && hazard" :answer :choices="spec.choices ?? []" @choose="choose" />
         <p v-else class="quiet">
           Say what is in the container: pictograms, signal word and statements follow from that, each with its
           reason.

@@ -1,17 +1,27 @@
 <script setup lang="ts">
 import type { Schemas } from '@/api/client'
+import ReasonForm from '@/shared/ReasonForm.vue'
 import { plural } from '@/shared/format'
 import { drawingOf } from './symbols'
 
 /** What stands on the label of a chemical, each with what asks for it. */
-defineProps<{ answer: Schemas['HazardAnswer'] }>()
+const props = defineProps<{
+  answer: Schemas['HazardAnswer']
+  choices?: readonly Schemas['PrecautionChoice'][] // undefined: nothing is chosen here
+}>()
+const emit = defineEmits<{ choose: [code: string, keep: boolean, reason: string] }>()
+/** What a person said of a precautionary statement; undefined: nothing, or it is none. */
+function chosen(code: string) {
+  return props.choices?.find((c) => c.code === code)
+}
 </script>
 
 <template>
   <section class="reasons" aria-label="What stands on the label, and why">
     <p v-if="answer.open?.length" class="bad" role="status">
-      ■ This is not the whole label: {{ plural(answer.open.length, 'question') }} about the mixture
-      {{ answer.open.length === 1 ? 'is' : 'are' }} open. It can be laid out when they are answered.
+      ■ This is not the whole label: {{ plural(answer.open.length, 'question') }}
+      {{ answer.open.length === 1 ? 'is' : 'are' }} open. It can be laid out when
+      {{ answer.open.length === 1 ? 'it is' : 'they are' }} answered.
     </p>
     <ul class="pictograms">
       <li v-for="p in answer.pictograms" :key="p.code" :title="p.because.join(', ')">
@@ -30,8 +40,16 @@ defineProps<{ answer: Schemas['HazardAnswer'] }>()
           <td>
             {{ h.text }}
             <span class="quiet why"
-              >{{ h.because.join(', ') }}<template v-if="h.why"> · {{ h.why }}</template></span
-            >
+              >{{ h.because.join(', ') }}<template v-if="h.why"> · {{ h.why }}</template>
+              <ReasonForm
+                v-if="choices && h.code.startsWith('P')"
+                :reason="chosen(h.code)?.reason ?? ''"
+                action="Leave it out"
+                undo="As it was chosen here"
+                placeholder="Why is it not needed?"
+                :label="`Reason to leave ${h.code} out`"
+                @give="emit('choose', h.code, false, $event)"
+            /></span>
           </td>
         </tr>
       </tbody>
@@ -63,7 +81,18 @@ defineProps<{ answer: Schemas['HazardAnswer'] }>()
           <tr v-for="h in answer.leftOut" :key="h.code + (h.why ?? '')">
             <th scope="row">{{ h.code }}</th>
             <td>
-              {{ h.text }} <span class="quiet why">{{ h.why }}</span>
+              {{ h.text }}
+              <span class="quiet why"
+                >{{ h.why }}
+                <ReasonForm
+                  v-if="choices && /^P\d/.test(h.code)"
+                  :reason="chosen(h.code)?.reason ?? ''"
+                  action="Keep it"
+                  undo="As it was chosen here"
+                  placeholder="Why is it needed?"
+                  :label="`Reason to keep ${h.code}`"
+                  @give="emit('choose', h.code, true, $event)"
+              /></span>
             </td>
           </tr>
         </tbody>

@@ -14,6 +14,10 @@ export const languages = [
   { value: 'de', label: 'German' },
   { value: 'fr', label: 'French' },
   { value: 'es', label: 'Spanish' },
+  { value: 'it', label: 'Italian' },
+  { value: 'nl', label: 'Dutch' },
+  { value: 'pl', label: 'Polish' },
+  { value: 'pt', label: 'Portuguese' },
 ]
 export const signalWords = [
   { value: '', label: 'none' },
