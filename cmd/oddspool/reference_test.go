@@ -32,7 +32,7 @@ func TestReferenceCommand(t *testing.T) {
 		Changes          []struct{ Kind, What, ID string }
 	}
 	require.NoError(t, json.Unmarshal([]byte(out), &said))
-	require.Equal(t, []string{"2027.1", "2026.11.2"}, []string{said.Version, said.Against})
+	require.Equal(t, []string{"2027.1", "2026.11.3"}, []string{said.Version, said.Against})
 	require.Len(t, said.Changes, 1)
 	require.Equal(t, "Kelp dries here.", said.Changes[0].ID)
 

@@ -84,6 +84,7 @@ const (
 	Tint         Kind = "tint"          // the dots of a tint will not hold
 	NoSymbol     Kind = "no-symbol"     // the library does not have a symbol
 	SmallSymbol  Kind = "small-symbol"  // a symbol is too small to be told
+	UnderSize    Kind = "under-size"    // a symbol is smaller than its rule asks
 	SymbolColour Kind = "symbol-colour" // a symbol is not in its colours
 
 	// What the rules of a safety label ask, and it does not keep to.

@@ -26,6 +26,9 @@ func (c *Checker) symbol(i int, part *compose.Part, element *design.Element, say
 		say(Warning, SmallSymbol, fmt.Sprintf("%s is %.1f mm large, %d dots: from %.1f mm on it can be told at %v.", s.Name, float64(side)/perMM, side, float64(s.Smallest)/perMM, c.design.Printer.Resolution),
 			"Make it larger.")
 	}
+	if wide := float64(side) / c.design.Printer.Resolution.PerMillimetre(); wide < s.Least-0.05 {
+		say(Warning, UnderSize, fmt.Sprintf("%s is %.1f mm large, and its rule asks for %g mm: %s.", s.Name, wide, s.Least, s.Rule), "Make it larger, or take a larger stock.")
+	}
 	if c.demandsColours(element.ID) { // which says so
 		return
 	}

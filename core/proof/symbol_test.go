@@ -29,7 +29,11 @@ func TestSymbolsAreJudged(t *testing.T) {
 		"a prohibition on yellow":   {sign("P002", 20*mm), []stock.Ink{stock.Black, stock.Red}, "#F7C600", []proof.Kind{proof.SymbolColour}},
 		"an arrow in any ink":       {sign("AR1", 20*mm), []stock.Ink{"blue"}, "", nil},
 		"not in the library":        {sign("W999", 20*mm), []stock.Ink{stock.Black}, "", []proof.Kind{proof.NoSymbol, proof.BlankLabel}},
-		"in full colour":            {sign("UN5-2", 20*mm), []stock.Ink{stock.Full}, "", nil},
+		"in full colour":            {sign("GHS08", 20*mm), []stock.Ink{stock.Full}, "", nil},
+		"transport under its size":  {sign("UN5-2", 20*mm), []stock.Ink{stock.Full}, "", []proof.Kind{proof.UnderSize}},
+		"transport, small and few":  {sign("UN5-2", 8*mm), []stock.Ink{stock.Full}, "", []proof.Kind{proof.SmallSymbol, proof.UnderSize}},
+		"CE of 5 mm":                {sign("CE", 8*mm), []stock.Ink{stock.Black}, "", nil},
+		"CE under 5 mm":             {sign("CE", 6*mm), []stock.Ink{stock.Black}, "", []proof.Kind{proof.UnderSize}},
 	} {
 		d := label(test.element)
 		d.Printer.Inks, d.Stock.Colour = test.inks, test.face

@@ -325,10 +325,10 @@ func trades() []Start {
 			line(40, 390, 940, 6), words(40, 405, 460, 45, 8, "Contents / Inhalt"), words(40, 455, 940, 80, 16, "{contents}", bold, wrapped), words(40, 550, 300, 45, 8, "Cases / Kisten"), words(40, 600, 300, 80, 20, "{cases}", bold),
 			words(360, 550, 300, 45, 8, "Lot / Charge"), words(360, 600, 300, 80, 16, "{lot}"), words(680, 550, 300, 45, 8, "Best before / Haltbar bis"), words(680, 600, 300, 80, 13, bestBefore), line(40, 700, 940, 6),
 			words(40, 715, 940, 70, 12, "Keep dry. / Vor Nässe schützen."), code(40, 860, 940, 560, "gs1-128", 500, "(00){sscc}", purpose, func(e *design.Element) { e.Code.Points = 10 })),
-		ready("dangerous-parcel", "Parcel of dangerous goods", "A parcel with class, number and name of its goods, limited quantity and which way up (UN Model Regulations, 5.2); numbers, names and labels are those of the goods it holds", "pallets", "105x148 polypropylene", office, 0,
-			words(50, 40, 950, 45, 8, "From: Brinewick Kelp Works, Quay 3, Brinewick, +44 1632 960012"), words(50, 95, 950, 100, 24, "{berth}", bold), line(50, 210, 950, 6),
-			words(50, 235, 950, 90, 26, "UN 1170", bold), words(50, 330, 950, 70, 15, "ETHANOL SOLUTION", bold), symbol(30, 405, 610, "UN3"), symbol(690, 440, 300, "UN-up"), words(50, 1030, 950, 55, 11, "{cases} cases, lot {lot}"),
-			code(50, 1090, 950, 370, "gs1-128", 500, "(00){sscc}", purpose)),
+		ready("dangerous-parcel", "Parcel of dangerous goods", "A parcel with class, number and name of its goods, the label of their class in its full size, and which way up (UN Model Regulations, 5.2); numbers, names and labels are those of the goods it holds", "pallets", "Sheet of 1, 210 × 297", office, 0,
+			words(100, 80, 1900, 80, 14, "From: Brinewick Kelp Works, Quay 3, Brinewick, +44 1632 960012"), words(100, 180, 1900, 180, 44, "{berth}", bold), line(100, 380, 1900, 8),
+			words(100, 410, 1900, 170, 48, "UN 1170", bold), words(100, 590, 1900, 130, 30, "ETHANOL SOLUTION", bold), symbol(80, 750, 1450, "UN3"), symbol(1560, 850, 440, "UN-up"), words(100, 2230, 1900, 90, 20, "{cases} cases, lot {lot}"),
+			code(100, 2350, 1900, 520, "gs1-128", 750, "(00){sscc}", purpose, func(e *design.Element) { e.Code.Points = 18 })),
 	}
 }
 

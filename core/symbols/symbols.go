@@ -41,6 +41,8 @@ type Facts struct {
 	Words    []string `json:"words"`    // to find it by
 	Means    string   `json:"means"`
 	Smallest int      `json:"smallest"`        // dots of its side from which on it can be told
+	Least    float64  `json:"least,omitempty"` // side of its square in millimetres from which on it is as large as its rule asks; 0: no rule asks
+	Rule     string   `json:"rule,omitempty"`  // how large, and where that stands
 	Source   string   `json:"source"`          // of the drawing
 	Frame    int      `json:"frame,omitempty"` // how many of its shapes, from the first, are its frame; 0: it has none
 }
@@ -120,7 +122,7 @@ var byID = sync.OnceValue(func() map[string]*Symbol {
 })
 
 // Edition is the version of the library that comes with the program.
-const Edition = "2026.11.2"
+const Edition = "2026.11.3"
 
 // Files are the drawings of the library.
 func Files() fs.FS { return shipped }

@@ -25,6 +25,8 @@ func TestEveryDrawingIsASymbol(t *testing.T) {
 		require.NotEmpty(t, s.Means, s.ID)
 		require.NotEmpty(t, s.Source, s.ID)
 		require.Greater(t, s.Smallest, 0, s.ID)
+		require.Equal(t, s.Least > 0, s.Rule != "", "%s says how large it is and why", s.ID)
+		require.True(t, s.Family != "transport" || s.Least > 0 || s.ID == "UN-up", "%s: labels and marks of transport have their size", s.ID)
 		used, err := s.Colours(true)
 		require.NoError(t, err, s.ID)
 		want := map[string][]stock.Ink{"warning": {"yellow", "black"}, "prohibition": {"red", "white"}, "mandatory": {"blue", "white"}, "safe condition": {"green", "white"}, "fire": {"red", "white"}, "ghs": {"white", "red", "black"}}[s.Family]

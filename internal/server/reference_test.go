@@ -43,7 +43,7 @@ func TestANewerReferenceIsTakenIn(t *testing.T) {
 	s := referenceSite(t, issuer.URL)
 	var now api.Reference
 	require.Equal(t, 200, s.do("GET", "/api/reference", nil, &now))
-	require.Equal(t, []any{"2026.11.2", true, true, 1}, []any{now.Version, now.Asks, now.Takes, len(now.Packs)})
+	require.Equal(t, []any{"2026.11.3", true, true, 1}, []any{now.Version, now.Asks, now.Takes, len(now.Packs)})
 
 	// A sign with the symbol that the newer pack draws otherwise.
 	sign := s.keep(t, "stairs-sign.json", 1)
@@ -51,13 +51,13 @@ func TestANewerReferenceIsTakenIn(t *testing.T) {
 	require.NoError(t, json.Unmarshal(sign.Document, &d))
 	var laid api.LaidOut
 	require.Equal(t, 200, s.do("POST", "/api/safety/sign", map[string]any{"document": d, "kind": "caution", "symbols": []string{"W011"}, "message": "Slippery when wet"}, &laid))
-	require.Equal(t, "2026.11.2", laid.Reference)
+	require.Equal(t, "2026.11.3", laid.Reference)
 	d["reference"], d["elements"] = laid.Reference, laid.Elements
 	require.Equal(t, 200, s.do("PUT", "/api/designs/"+itoa(sign.Id), map[string]any{"document": d, "edit": sign.Edit}, nil))
 
 	require.Equal(t, 200, s.do("POST", "/api/reference/check", nil, &now))
 	require.Equal(t, "2026.12 is new. It is here now, and not in use until you take it.", now.Text)
-	require.Equal(t, "2026.11.2", now.Version)
+	require.Equal(t, "2026.11.3", now.Version)
 	require.Equal(t, 200, s.do("POST", "/api/reference/check", nil, &now))
 	require.Contains(t, now.Text, "it is here")
 	var changes []api.ReferenceChange
@@ -85,7 +85,7 @@ func TestANewerReferenceIsTakenIn(t *testing.T) {
 	require.Len(t, find("fucoidan"), 1)
 	var on api.ReferenceOnLabel
 	require.Equal(t, 200, s.do("POST", "/api/reference/on-label", map[string]any{"document": d}, &on))
-	require.Equal(t, []any{"2026.11.2", "2026.12", 1}, []any{on.Reference, on.Version, len(on.Changes)})
+	require.Equal(t, []any{"2026.11.3", "2026.12", 1}, []any{on.Reference, on.Version, len(on.Changes)})
 	require.NotEqual(t, on.Before, on.After, "the label shows the other drawing")
 	require.True(t, strings.HasPrefix(on.After, "data:image/png;base64,"))
 	require.Contains(t, string(on.Document), `"reference":"2026.12"`)
@@ -97,7 +97,7 @@ func TestANewerReferenceIsTakenIn(t *testing.T) {
 	marker := map[string]any{"document": d, "rules": "iso", "contents": "Sodium alginate", "diameter": 60}
 	require.Equal(t, 200, s.do("POST", "/api/safety/pipe", marker, &laid))
 
-	require.Equal(t, 204, s.do("POST", "/api/reference/packs/2026.11.2/choose", nil, nil))
+	require.Equal(t, 204, s.do("POST", "/api/reference/packs/2026.11.3/choose", nil, nil))
 	require.Contains(t, s.problem(422, "POST", "/api/safety/pipe", marker), "not known")
 	require.Empty(t, find("fucoidan"), "back to the one of before")
 	require.Contains(t, s.problem(422, "POST", "/api/reference/packs/2099.1/choose", nil), "is not here")
@@ -107,22 +107,22 @@ func TestTheAuthoritysTableMakesAPack(t *testing.T) {
 	s := referenceSite(t, "")
 	var now api.Reference
 	require.Equal(t, 200, s.upload("/api/reference/annex", "annex.xlsx", testkit.Annex(t), &now))
-	require.Equal(t, "2026.11.2", now.Version, "it is not in use by that")
-	require.Contains(t, now.Text, "2026.11.2.1 is made of the table")
+	require.Equal(t, "2026.11.3", now.Version, "it is not in use by that")
+	require.Contains(t, now.Text, "2026.11.3.1 is made of the table")
 	require.NotEmpty(t, *now.Told)
 	for _, told := range *now.Told {
 		require.NotEmpty(t, told.Text)
 		require.Positive(t, told.Row)
 	}
 	var changes []api.ReferenceChange
-	require.Equal(t, 200, s.do("GET", "/api/reference/packs/2026.11.2.1/changes", nil, &changes))
+	require.Equal(t, 200, s.do("GET", "/api/reference/packs/2026.11.3.1/changes", nil, &changes))
 	require.NotEmpty(t, changes)
 	for _, c := range changes {
 		require.Equal(t, "substance", string(c.Kind))
 	}
-	require.Equal(t, 204, s.do("POST", "/api/reference/packs/2026.11.2.1/choose", nil, nil))
+	require.Equal(t, 204, s.do("POST", "/api/reference/packs/2026.11.3.1/choose", nil, nil))
 	require.Equal(t, 200, s.upload("/api/reference/annex", "annex.xlsx", testkit.Annex(t), &now))
-	require.Contains(t, now.Text, "2026.11.2.2 is made", "each has a version of its own")
+	require.Contains(t, now.Text, "2026.11.3.2 is made", "each has a version of its own")
 	var told api.Problem
 	require.Equal(t, 422, s.upload("/api/reference/annex", "bins.csv", []byte("bin,contents\nN-01,Dulse\n"), &told))
 	require.Contains(t, told.Text, "this is not the table of annex VI")
