@@ -5,7 +5,8 @@ import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { fileURLToPath } from 'node:url'
 import AxeBuilder from '@axe-core/playwright'
-import { type Browser, type BrowserContext, expect, type Page, test as base } from '@playwright/test'
+import { type Browser, expect, type Page, test as base } from '@playwright/test'
+import { heldTo } from './contract'
 
 export { expect }
 
@@ -49,10 +50,10 @@ async function startPlant(worker: number) {
 }
 
 /**
- * A page on which Maren is signed in, that fails its test when the console tells of an error. Her browser stays open from one test to
+ * A page on which Maren is signed in, that fails its test when the console tells of an error, or an answer is not what the contract says. Her browser stays open from one test to
  * the next, so that it reads the page's code once; what it keeps of one test is gone in the next.
  */
-export const test = base.extend<{ maren: Page }, { plant: undefined; contexts: Map<boolean, BrowserContext> }>({
+export const test = base.extend<{ maren: Page }, { plant: undefined; contexts: Map<boolean, Awaited<ReturnType<typeof contextOf>>> }>({
   plant: [
     async ({}, use, info) => {
       const demo = await startPlant(info.parallelIndex)
@@ -65,16 +66,16 @@ export const test = base.extend<{ maren: Page }, { plant: undefined; contexts: M
   ],
   contexts: [
     async ({}, use) => {
-      const contexts = new Map<boolean, BrowserContext>()
+      const contexts = new Map<boolean, Awaited<ReturnType<typeof contextOf>>>()
       await use(contexts)
-      for (const context of contexts.values()) await context.close()
+      for (const { context } of contexts.values()) await context.close()
     },
     { scope: 'worker' },
   ],
   maren: async ({ browser, contexts, hasTouch }, use) => {
-    const context = contexts.get(hasTouch) ?? (await contextOf(browser, hasTouch))
-    contexts.set(hasTouch, context)
-    const page = await context.newPage()
+    const browsing = contexts.get(hasTouch) ?? (await contextOf(browser, hasTouch))
+    contexts.set(hasTouch, browsing)
+    const page = await browsing.context.newPage()
     const errors: string[] = []
     page.on('pageerror', (error) => errors.push(error.message))
     page.on('console', (message) => {
@@ -85,14 +86,18 @@ export const test = base.extend<{ maren: Page }, { plant: undefined; contexts: M
     await page.evaluate(() => localStorage.clear())
     if (!(await page.request.get(address('/api/session'))).ok()) await signIn(page)
     await use(page)
-    await page.close()
+    await page.close() // a body that its page no longer reads is not waited for
+    const untrue = await browsing.untrue()
     expect(errors).toEqual([])
+    expect(untrue, 'every answer is what the contract says').toEqual([])
   },
 })
 
 /** A browser's memory of its own, as large as its fingers or its mouse have it. */
-const contextOf = (browser: Browser, hasTouch: boolean) =>
-  browser.newContext({ viewport: { width: 1280, height: 800 }, hasTouch, isMobile: hasTouch, reducedMotion: 'reduce' })
+async function contextOf(browser: Browser, hasTouch: boolean) {
+  const context = await browser.newContext({ viewport: { width: 1280, height: 800 }, hasTouch, isMobile: hasTouch, reducedMotion: 'reduce' })
+  return { context, untrue: heldTo(context) }
+}
 
 export const address = (path: string) => `${process.env.BASE ?? ''}${path}`
 

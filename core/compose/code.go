@@ -1,6 +1,7 @@
 package compose
 
 import (
+	"slices"
 	"strings"
 
 	"oddspool/core/design"
@@ -189,15 +190,20 @@ func (c *Composer) bars(l *Label, i int, part *Part) {
 func (c *Composer) matrix(l *Label, i int, part *Part) {
 	m := &part.Symbol.Matrix
 	tall := max(part.Symbol.RowHeight, 1) * part.Module
+	c.dots = slices.Grow(c.dots[:0], m.Width+1)
 	for y := range m.Height {
-		c.dots = append(c.dots[:0], 0)
-		dark := true
+		c.dots = c.dots[:m.Width+1]
+		clear(c.dots)
+		run, dark := 0, true
 		for x := range m.Width {
-			if m.At(x, y) != dark {
-				c.dots, dark = append(c.dots, 0), !dark
+			now, turns := m.At(x, y), 0 // counted without a branch: what is dark cannot be guessed
+			if now != dark {
+				turns = 1
 			}
-			c.dots[len(c.dots)-1] += uint16(part.Module)
+			run, dark = run+turns, now
+			c.dots[run] += uint16(part.Module)
 		}
+		c.dots = c.dots[:run+1]
 		l.List.Bars(i, render.Box{X: part.Bars.X, Y: part.Bars.Y + y*tall, W: part.Bars.W, H: tall}, c.dots)
 	}
 }

@@ -200,6 +200,35 @@ func finderHere(m *Modules, x, y int) bool {
 	return true
 }
 
+// qrTimes has the products of each element of GF(256) with x^8+x^4+x^3+x^2+1 (ISO/IEC 18004, 7.5.2) and the powers of its root 2 that
+// generators have.
+var qrTimes = func() (times [68][256]byte) {
+	for i := range times[0] {
+		product := i
+		for power := range times {
+			times[power][i] = byte(product)
+			if product <<= 1; product > 255 {
+				product ^= 0x11D
+			}
+		}
+	}
+	return times
+}()
+
+// qrDivides tells whether the generator of so many check words divides a block: whether it is nought at each of the generator's roots.
+func qrDivides(block []byte, check int) bool {
+	for power := range check {
+		value := byte(0)
+		for _, word := range block {
+			value = qrTimes[power][value] ^ word
+		}
+		if value != 0 {
+			return false
+		}
+	}
+	return true
+}
+
 // QRVersion returns the version of a QR Code by its size; 0: it has none.
 func QRVersion(m *Modules) int {
 	version := (m.Width - 17) / 4

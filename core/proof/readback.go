@@ -139,10 +139,17 @@ func (r *reader) matrix(plane *render.Plane, box render.Box, part *compose.Part,
 	tall := max(part.Symbol.RowHeight, 1) * part.Module
 	r.modules.Width, r.modules.Height, r.modules.Dark = m.Width, m.Height, r.modules.Dark[:0]
 	same := true // a decoder would make good what is wrong with some modules; on paper there will be more
+	// Modules lie in rows on the plane however the code is turned: the dots of a row are alike from its first to its last, so the first ones tell.
+	high := render.Box{W: part.Module, H: tall}.Turned(turn, part.Module, tall).H
+	for y := 0; y < box.H; y += high {
+		if !plane.SameRows(render.Box{X: box.X, Y: box.Y + y, W: box.W, H: high}) {
+			return "", errModules
+		}
+	}
 	for y := range m.Height {
 		for x := range m.Width {
 			module := render.Box{X: x * part.Module, Y: y * tall, W: part.Module, H: tall}.Turned(turn, m.Width*part.Module, m.Height*tall)
-			module.X, module.Y = module.X+box.X, module.Y+box.Y
+			module.X, module.Y, module.H = module.X+box.X, module.Y+box.Y, 1
 			dark := plane.Set(module.X, module.Y)
 			if !plane.All(module, dark) {
 				return "", errModules

@@ -3,6 +3,7 @@ package symbology
 import (
 	"strconv"
 	"strings"
+	"sync"
 
 	"oddspool/core/gs1"
 )
@@ -110,15 +111,30 @@ func qrDataWords(version, level int) int {
 	return qrModulesForData(version)/8 - int(qrCheckWords[level][version])*int(qrBlocks[level][version])
 }
 
-// qrDraw draws the symbol of a version with the mask that suits it best (7.7, 7.8).
-func (s *Symbol) qrDraw(version, level int, words []byte) {
+// A qrFrame is what all symbols of a version have in common.
+type qrFrame struct {
+	dark                  []bool     // finders, timing, alignment, version; modules of data are light
+	fixed                 []bool     // modules that are no data
+	order                 []int      // modules of data as they are filled
+	freeRows, freeColumns [64]uint64 // modules of data; of versions up to 11, which have at most 61 modules a side
+}
+
+// qrFrames are those of each version, made when the first symbol of it is drawn.
+var qrFrames = func() (all [41]func() *qrFrame) {
+	for version := 1; version < len(all); version++ {
+		all[version] = sync.OnceValue(func() *qrFrame { return newQRFrame(version) })
+	}
+	return all
+}()
+
+func newQRFrame(version int) *qrFrame {
 	size := 17 + 4*version
-	m := &s.Matrix
+	m := &Matrix{}
 	m.resize(size, size)
-	fixed := make([]bool, size*size) // modules that are no data
+	f := &qrFrame{fixed: make([]bool, size*size)}
 	set := func(x, y int, dark bool) {
 		m.set(x, y, dark)
-		fixed[y*size+x] = true
+		f.fixed[y*size+x] = true
 	}
 	for i := range size { // timing
 		set(6, i, i%2 == 0)
@@ -136,8 +152,7 @@ func (s *Symbol) qrDraw(version, level int, words []byte) {
 			qrAlignment(x, y, 2, set)
 		}
 	}
-	format := func(mask int) { qrFormatAt(size, level, mask, set) }
-	format(0)
+	qrFormatAt(size, 0, 0, set) // every symbol overwrites it
 	if version >= 7 {
 		bits := bch(version, 12, 0x1F25)
 		for i := range 18 {
@@ -146,10 +161,27 @@ func (s *Symbol) qrDraw(version, level int, words []byte) {
 			set(b, a, dark)
 		}
 	}
-	qrColumns(m, fixed, 6, func(i int) bool { return i < 8*len(words) && words[i/8]>>(7-i%8)&1 == 1 })
-	best := qrBestMask(m, fixed, level)
-	qrMask(m, fixed, best)
-	format(best)
+	f.dark, f.order = m.Dark, qrOrder(m, f.fixed, 6)
+	if size <= len(f.freeRows) {
+		for _, at := range f.order {
+			f.freeRows[at/size] |= 1 << (at % size)
+			f.freeColumns[at%size] |= 1 << (at / size)
+		}
+	}
+	return f
+}
+
+// qrDraw draws the symbol of a version with the mask that suits it best (7.7, 7.8).
+func (s *Symbol) qrDraw(version, level int, words []byte) {
+	frame, m := qrFrames[version](), &s.Matrix
+	m.resize(17+4*version, 17+4*version)
+	copy(m.Dark, frame.dark)
+	for i, at := range frame.order[:8*len(words)] { // what is left over stays light (7.7.3)
+		m.Dark[at] = words[i/8]>>(7-i%8)&1 == 1
+	}
+	best := qrBestMask(m, frame, level)
+	qrMask(m, frame.fixed, best)
+	qrFormatAt(m.Width, level, best, m.set)
 }
 
 // qrFinder draws a finder with its separator as far as that lies in the symbol (6.3.3 and 6.3.4).
@@ -172,9 +204,19 @@ func qrAlignment(x, y, far int, set func(x, y int, dark bool)) {
 	}
 }
 
+// qrFormats are the format information of each level and mask (annex C).
+var qrFormats = func() (all [4][8]int) {
+	for level := range all {
+		for mask := range all[level] {
+			all[level][mask] = bch(qrFormatBits[level]<<3|mask, 10, 0x537) ^ 0x5412
+		}
+	}
+	return all
+}()
+
 // qrFormatAt calls set with the modules of the format information (figure 25).
 func qrFormatAt(size, level, mask int, set func(x, y int, dark bool)) {
-	for i, bits := 0, bch(qrFormatBits[level]<<3|mask, 10, 0x537)^0x5412; i < 15; i++ {
+	for i, bits := 0, qrFormats[level][mask]; i < 15; i++ {
 		dark := bits>>i&1 == 1
 		switch { // beside the first finder
 		case i < 6:

@@ -75,12 +75,12 @@ func TestPenaltiesAreCountedAlike(t *testing.T) {
 			}
 			require.Equal(t, plainPenalty(&m), qrPenalty(&m, &sides), "version %d, runs up to %d", version, share)
 			if m.Width <= 64 {
-				fixed := make([]bool, len(m.Dark))
-				small := newQRSmall(&m, fixed)
+				frame := qrFrames[version]()
+				small := newQRSmall(&m, frame)
 				for mask := range 8 {
 					small.mask(mask, 1)
 					masked := Matrix{m.Width, m.Height, append([]bool{}, m.Dark...)}
-					qrMask(&masked, fixed, mask)
+					qrMask(&masked, frame.fixed, mask)
 					qrFormatAt(m.Width, 1, mask, masked.set)
 					require.Equal(t, plainPenalty(&masked), small.penalty(), "version %d, mask %d", version, mask)
 				}

@@ -321,11 +321,10 @@ func bch(data, check, polynomial int) int {
 	return data<<check | rest
 }
 
-// qrColumns places bits in the modules that are free, two columns at a time from the right, upwards and
-// downwards in turn (7.7.3). Column skip holds nothing but a timing pattern and stands between two pairs; -1:
-// there is none.
-func qrColumns(m *Matrix, fixed []bool, skip int, bit func(i int) bool) {
-	up, placed := true, 0
+// qrOrder returns the modules that are free as bits are placed in them: two columns at a time from the right, upwards and downwards in turn
+// (7.7.3). Column skip holds nothing but a timing pattern and stands between two pairs; -1: there is none.
+func qrOrder(m *Matrix, fixed []bool, skip int) (order []int) {
+	up := true
 	for right := m.Width - 1; right >= 0; right -= 2 {
 		if right == skip {
 			right--
@@ -336,12 +335,19 @@ func qrColumns(m *Matrix, fixed []bool, skip int, bit func(i int) bool) {
 				y = m.Height - 1 - i
 			}
 			for x := right; x >= max(right-1, 0); x-- {
-				if !fixed[y*m.Width+x] {
-					m.set(x, y, bit(placed))
-					placed++
+				if at := y*m.Width + x; !fixed[at] {
+					order = append(order, at)
 				}
 			}
 		}
 		up = !up
+	}
+	return order
+}
+
+// qrColumns places bits in the modules that are free.
+func qrColumns(m *Matrix, fixed []bool, skip int, bit func(i int) bool) {
+	for i, at := range qrOrder(m, fixed, skip) {
+		m.Dark[at] = bit(i)
 	}
 }

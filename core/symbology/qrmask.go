@@ -4,12 +4,12 @@ import "math/bits"
 
 // qrBestMask returns the mask that disturbs a reader least. Symbols of up to 64 modules, which most
 // are, are masked and counted a row at a time.
-func qrBestMask(m *Matrix, fixed []bool, level int) int {
+func qrBestMask(m *Matrix, frame *qrFrame, level int) int {
 	size := m.Width
 	var small *qrSmall
 	var sides *qrSides
 	if size <= 64 {
-		small = newQRSmall(m, fixed)
+		small = newQRSmall(m, frame)
 	} else {
 		sides = &qrSides{}
 	}
@@ -20,10 +20,10 @@ func qrBestMask(m *Matrix, fixed []bool, level int) int {
 			small.mask(mask, level)
 			penalty = small.penalty()
 		} else {
-			qrMask(m, fixed, mask)
+			qrMask(m, frame.fixed, mask)
 			qrFormatAt(size, level, mask, m.set)
 			penalty = qrPenalty(m, sides)
-			qrMask(m, fixed, mask)
+			qrMask(m, frame.fixed, mask)
 		}
 		if least < 0 || penalty < least {
 			best, least = mask, penalty
@@ -55,22 +55,11 @@ func qrHit(mask, x, y int) bool {
 
 // qrMask turns the modules of data over where a mask says so (table 10).
 func qrMask(m *Matrix, fixed []bool, mask int) {
-	var pattern [12][12]bool // every mask repeats itself after twelve modules
-	for y := range 12 {
-		for x := range 12 {
-			pattern[y][x] = qrHit(mask, x, y)
-		}
-	}
 	for y := range m.Height {
-		row, free := m.Dark[y*m.Width:(y+1)*m.Width], fixed[y*m.Width:(y+1)*m.Width]
-		p, at := &pattern[y%12], 0
+		row, taken, pattern := m.Dark[y*m.Width:][:m.Width], fixed[y*m.Width:][:m.Width], qrRowMasks[mask][y%12]
 		for x := range row {
-			if p[at] && !free[x] {
-				row[x] = !row[x]
-			}
-			if at++; at == 12 {
-				at = 0
-			}
+			// Every mask repeats itself after twelve modules. There is no branch, since what is dark cannot be guessed.
+			row[x] = row[x] != (pattern>>(x%12)&1 == 1 && !taken[x])
 		}
 	}
 }
@@ -174,7 +163,7 @@ type qrSmall struct {
 	size                  int
 	rows, columns         [64]uint64 // masked
 	bareRows, bareColumns [64]uint64
-	freeRows, freeColumns [64]uint64 // modules of data
+	frame                 *qrFrame
 }
 
 // qrRowMasks and qrColumnMasks are the masks as rows and as columns, which repeat themselves.
@@ -195,8 +184,8 @@ func init() {
 	}
 }
 
-func newQRSmall(m *Matrix, fixed []bool) *qrSmall {
-	q := &qrSmall{size: m.Width}
+func newQRSmall(m *Matrix, frame *qrFrame) *qrSmall {
+	q := &qrSmall{size: m.Width, frame: frame}
 	bit := func(set bool) uint64 { // no branch: what is dark cannot be guessed
 		var n uint64
 		if set {
@@ -205,14 +194,13 @@ func newQRSmall(m *Matrix, fixed []bool) *qrSmall {
 		return n
 	}
 	for y := range q.size {
-		row, taken := m.Dark[y*q.size:][:q.size], fixed[y*q.size:][:q.size]
+		row, columns, line := m.Dark[y*q.size:][:q.size], q.bareColumns[:q.size], uint64(0)
 		for x := range row {
-			dark, free := bit(row[x]), 1^bit(taken[x])
-			q.bareRows[y] |= dark << x
-			q.bareColumns[x] |= dark << y
-			q.freeRows[y] |= free << x
-			q.freeColumns[x] |= free << y
+			dark := bit(row[x])
+			line |= dark << (x & 63)
+			columns[x] |= dark << (y & 63)
 		}
+		q.bareRows[y] = line
 	}
 	return q
 }
@@ -220,8 +208,8 @@ func newQRSmall(m *Matrix, fixed []bool) *qrSmall {
 // mask masks the symbol and writes its format information.
 func (q *qrSmall) mask(mask, level int) {
 	for i := range q.size {
-		q.rows[i] = q.bareRows[i] ^ qrRowMasks[mask][i%12]&q.freeRows[i]
-		q.columns[i] = q.bareColumns[i] ^ qrColumnMasks[mask][i%12]&q.freeColumns[i]
+		q.rows[i] = q.bareRows[i] ^ qrRowMasks[mask][i%12]&q.frame.freeRows[i]
+		q.columns[i] = q.bareColumns[i] ^ qrColumnMasks[mask][i%12]&q.frame.freeColumns[i]
 	}
 	qrFormatAt(q.size, level, mask, func(x, y int, dark bool) {
 		q.rows[y], q.columns[x] = q.rows[y]&^(1<<x), q.columns[x]&^(1<<y)

@@ -1,5 +1,6 @@
 import { readFileSync } from 'node:fs'
 import { expect, test } from '@playwright/test'
+import { untrue } from '../contract'
 import type { Design, Element, Stock } from '@/api/documents'
 import { limits } from '@/api/limits'
 import { aligned, alike, around, cells, spread, spreadMiddles, touched } from '@/places/bench/arrange'
@@ -390,4 +391,11 @@ test('only rows that differ are painted anew, and the picture is that of paintin
   const dots = { planes: new Uint8Array(4), face: '#FFFFFF', layers: ['#000000'] }
   expect(changedRows(dots, { ...dots, face: '#FFEE00' }, 1, 4), 'another face is another picture').toEqual({ from: 0, to: 4 })
   expect(changedRows(dots, dots, 1, 4).to).toBe(0)
+})
+
+test('an answer that is not what the contract says is told', () => {
+  expect(untrue('GET', '/api/session', 200, { name: 'maren' })).toContain('GET /api/session, 200: answer must have required property')
+  expect(untrue('GET', '/api/designs/7/nothing', 200, {})).toContain('the contract has no such path')
+  expect(untrue('PUT', '/api/session', 200, {})).toContain('the contract has no such operation')
+  expect(untrue('GET', '/api/session', 401, { text: 7 })).toContain('GET /api/session, 401: answer')
 })

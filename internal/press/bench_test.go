@@ -9,6 +9,7 @@ import (
 
 	"oddspool/core/design"
 	"oddspool/core/measure"
+	"oddspool/core/proof"
 	"oddspool/core/stock"
 	"oddspool/internal/press"
 )
@@ -71,4 +72,15 @@ func BenchmarkFiles(b *testing.B) {
 			b.ReportMetric(float64(labels*b.N)/b.Elapsed().Seconds(), "labels/s")
 		})
 	}
+}
+
+func BenchmarkProof(b *testing.B) {
+	const labels = 2000
+	d, fields, records := shipping(b, labels)
+	for b.Loop() {
+		report, err := proof.All(b.Context(), d, fields, records)
+		require.NoError(b, err)
+		require.Equal(b, 2*labels, report.Codes)
+	}
+	b.ReportMetric(float64(labels*b.N)/b.Elapsed().Seconds(), "labels/s")
 }

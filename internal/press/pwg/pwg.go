@@ -94,6 +94,8 @@ type Writer struct {
 	header  [headerSize]byte
 	row     []byte
 	packed  []byte
+	alike   []uint64 // of the row: which bytes are as the next one
+	three   []uint64 // and as the next two
 }
 
 // NewWriter returns a writer of a stream to w. Call Flush after the last page.
@@ -132,17 +134,25 @@ func (w *Writer) Layers(l render.Layers, look Look, r measure.Resolution, media 
 		return fmt.Errorf("write PWG raster: %w", err)
 	}
 	unit := max(look.Type.bytes(), 1)
+	w.packed = w.packed[:0]
 	for y := 0; y < height; {
 		w.row = look.appendRow(w.row[:0], l, y)
 		same := 1
 		for same < 256 && y+same < height && l.SameRow(y, y+same) {
 			same++
 		}
-		w.packed = appendPacked(append(w.packed[:0], byte(same-1)), w.row, unit)
+		if w.packed = append(w.packed, byte(same-1)); unit == 1 {
+			w.packed = w.appendPackedBytes(w.packed, w.row)
+		} else {
+			w.packed = appendPacked(w.packed, w.row, unit)
+		}
+		if y += same; y < height && len(w.packed) < 32<<10 {
+			continue
+		}
 		if _, err := w.out.Write(w.packed); err != nil {
 			return fmt.Errorf("write PWG raster: %w", err)
 		}
-		y += same
+		w.packed = w.packed[:0]
 	}
 	return nil
 }
@@ -215,11 +225,8 @@ func (w *Writer) fillHeader(width, height int, t Type, r measure.Resolution, med
 	put(atFeed, 1)
 }
 
-// appendPacked packs one row into runs of dots of so many bytes; dots of one bit go by eight.
+// appendPacked packs one row into runs of dots of so many bytes.
 func appendPacked(dst, row []byte, unit int) []byte {
-	if unit == 1 {
-		return appendPackedBytes(dst, row)
-	}
 	same := func(i, j int) bool { return bytes.Equal(row[i:i+unit], row[j:j+unit]) }
 	for i := 0; i < len(row); {
 		run := 1
@@ -241,53 +248,72 @@ func appendPacked(dst, row []byte, unit int) []byte {
 	return dst
 }
 
-// appendPackedBytes is appendPacked for single bytes, which is what most printers take: they are compared eight at a time. BenchmarkStream tells.
-func appendPackedBytes(dst, row []byte) []byte {
+// appendPackedBytes is appendPacked for single bytes, which is what most printers take: they are compared eight at a time, and what came of it is
+// gone through by bits, one for each byte that is as the next one. Two alike stay in a literal, since a run of two saves nothing and breaks it in two.
+// BenchmarkStream tells.
+func (w *Writer) appendPackedBytes(dst, row []byte) []byte {
 	const most = 128 // in one run or literal
+	w.alike = appendAlike(w.alike[:0], row)
+	w.three = appendThree(w.three[:0], w.alike)
 	for i := 0; i < len(row); {
 		until := min(i+most, len(row))
-		if end := sameUntil(row, i, until); end > i+1 {
+		if w.three[i>>6]>>(i&63)&1 == 1 {
+			end := min(next(w.alike, i, ^uint64(0))+1, until)
 			dst = append(dst, byte(end-i-1), row[i])
 			i = end
 			continue
 		}
-		end := differUntil(row, i+1, until)
+		end := min(next(w.three, i, 0), until)
 		dst = appendLiteral(dst, row[i:end], end-i)
 		i = end
 	}
 	return dst
 }
 
-const lows, highs = 0x0101010101010101, 0x8080808080808080
-
-// sameUntil returns where bytes end that are as the one at i.
-func sameUntil(row []byte, i, until int) int {
-	end, eight := i+1, uint64(row[i])*lows
-	for end+8 <= until {
-		if differs := binary.LittleEndian.Uint64(row[end:]) ^ eight; differs != 0 {
-			return end + bits.TrailingZeros64(differs)/8
+// appendThree appends a bit for each byte that is as the next two.
+func appendThree(three, alike []uint64) []uint64 {
+	for i, word := range alike {
+		after := uint64(0)
+		if i+1 < len(alike) {
+			after = alike[i+1]
 		}
-		end += 8
+		three = append(three, word&(word>>1|after<<63))
 	}
-	for end < until && row[end] == row[i] {
-		end++
-	}
-	return end
+	return three
 }
 
-// differUntil returns where bytes end of which none is as the next one of the row.
-func differUntil(row []byte, end, until int) int {
-	for end+8 <= until && end+9 <= len(row) {
-		same := binary.LittleEndian.Uint64(row[end:]) ^ binary.LittleEndian.Uint64(row[end+1:])
-		if zeros := (same - lows) &^ same & highs; zeros != 0 { // the lowest of them is true
-			return end + bits.TrailingZeros64(zeros)/8
+// appendAlike appends a bit for each byte of a row, lowest first: 1 where it is as the next one. The last one has none, and there are zeros behind it.
+func appendAlike(alike []uint64, row []byte) []uint64 {
+	const sevens, spread = 0x7F7F7F7F7F7F7F7F, 0x0102040810204080
+	for len(row) > 0 {
+		word, i := uint64(0), 0
+		for ; i < 64 && i+9 <= len(row); i += 8 {
+			differs := binary.LittleEndian.Uint64(row[i:]) ^ binary.LittleEndian.Uint64(row[i+1:])
+			zero := ^((differs&sevens + sevens) | differs | sevens) // the highest bit of each byte that does not differ
+			word |= zero >> 7 * spread >> 56 << i
 		}
-		end += 8
+		for ; i < 64 && i+1 < len(row); i++ {
+			if row[i] == row[i+1] {
+				word |= 1 << i
+			}
+		}
+		alike = append(alike, word)
+		row = row[min(64, len(row)):]
 	}
-	for end < until && (end+1 >= len(row) || row[end] != row[end+1]) {
-		end++
+	return alike
+}
+
+// next returns the first place from i on at which a bit is set, or with all ones to flip is not; behind the last word there is one.
+func next(words []uint64, i int, flip uint64) int {
+	word := (words[i>>6] ^ flip) >> (i & 63) << (i & 63)
+	for at := i >> 6; ; word = words[at] ^ flip {
+		if word != 0 {
+			return at<<6 + bits.TrailingZeros64(word)
+		}
+		if at++; at == len(words) {
+			return at << 6
+		}
 	}
-	return end
 }
 
 // appendLiteral appends so many dots as they are.
