@@ -123,7 +123,7 @@ type chunk struct {
 
 // cut cuts labels into what one core draws at once: little at first, so that a printer begins at once, then more. Those of another design begin a page.
 func cut(labels iter.Seq2[fileLabel, error], skip int) iter.Seq2[chunk, error] {
-	const most = 64
+	const most = 16
 	pages := 1
 	return func(yield func(chunk, error) bool) {
 		c := chunk{skip: skip}
