@@ -15,8 +15,8 @@ import (
 	"oddspool/core/design"
 	"oddspool/core/picture"
 	"oddspool/core/render"
+	"oddspool/core/safety/symbols"
 	"oddspool/core/strip"
-	"oddspool/core/symbols"
 	"oddspool/core/typeset"
 )
 

@@ -9,7 +9,7 @@ import (
 
 	"github.com/stretchr/testify/require"
 
-	"oddspool/core/hazard"
+	"oddspool/core/safety/hazard"
 	"oddspool/internal/testkit"
 )
 

@@ -13,13 +13,13 @@ import (
 	"strings"
 	"time"
 
-	"oddspool/core/ask"
 	"oddspool/core/batch"
 	"oddspool/core/design"
 	"oddspool/core/formula"
 	"oddspool/core/picture"
+	"oddspool/core/questions"
+	"oddspool/core/safety/symbols"
 	"oddspool/core/series"
-	"oddspool/core/symbols"
 	"oddspool/core/typeset"
 	"oddspool/internal/bundle"
 	"oddspool/internal/press"
@@ -269,7 +269,7 @@ func (l lookupFlags) setting(now time.Time) *formula.Setting {
 }
 
 // values reads a field of the file that stands for a record set.
-func (l lookupFlags) values(from ask.Source) (values []string, err error) {
+func (l lookupFlags) values(from questions.Source) (values []string, err error) {
 	fields, records, err := l.read(from.Set)
 	if err != nil {
 		return nil, err

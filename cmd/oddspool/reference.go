@@ -14,8 +14,8 @@ import (
 	"path/filepath"
 	"strings"
 
-	"oddspool/core/hazard"
-	"oddspool/core/reference"
+	"oddspool/core/safety/hazard"
+	"oddspool/core/safety/reference"
 	"oddspool/internal/sources"
 )
 

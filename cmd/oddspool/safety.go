@@ -13,10 +13,10 @@ import (
 	"strconv"
 	"strings"
 
-	"oddspool/core/hazard"
-	"oddspool/core/pipe"
-	"oddspool/core/sign"
-	"oddspool/core/symbols"
+	"oddspool/core/safety/hazard"
+	"oddspool/core/safety/pipe"
+	"oddspool/core/safety/sign"
+	"oddspool/core/safety/symbols"
 )
 
 // told makes the errors of the safety rules sentences to whoever asked.

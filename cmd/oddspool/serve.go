@@ -19,8 +19,8 @@ import (
 	"time"
 
 	"oddspool/core/picture"
-	"oddspool/core/reference"
-	"oddspool/core/symbols"
+	"oddspool/core/safety/reference"
+	"oddspool/core/safety/symbols"
 	"oddspool/core/typeset"
 	"oddspool/internal/api"
 	"oddspool/internal/artwork"

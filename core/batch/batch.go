@@ -19,7 +19,7 @@ type Share struct {
 	Record int // from 1
 	Copies int
 	Before int // labels that the record has in the run before these
-	Part   int // 0: of the run's own design; else of a further one, see Beside
+	Part   int // 0: of the run's own design; else of a further one, see Separator
 	Group  int // which group they stand in or for, from 1; 0: there are none
 	Of     int // labels of that group
 }

@@ -6,10 +6,10 @@ import (
 
 	"github.com/stretchr/testify/require"
 
-	"oddspool/core/ask"
 	"oddspool/core/compose"
 	"oddspool/core/design"
 	"oddspool/core/formula"
+	"oddspool/core/questions"
 )
 
 func said(piece design.Piece) design.Element { return text("words", 2*mm, 2*mm, 60*mm, 6*mm, piece) }
@@ -40,7 +40,7 @@ func TestPiecesAreComputedAndChanged(t *testing.T) {
 		d := label(text("words", 2*mm, 2*mm, 60*mm, 6*mm, test.pieces...))
 		other := text("other", 2*mm, 10*mm, 60*mm, 6*mm, design.Piece{Field: "contents"}, design.Piece{Text: ", dried"})
 		d.Elements = append(d.Elements, other)
-		d.Questions = []ask.Question{{Name: "batch", Kind: ask.Text}, {Name: "shed", Kind: ask.Choice, Choices: []string{"North"}, Default: "North"}}
+		d.Questions = []questions.Question{{Name: "batch", Kind: questions.Text}, {Name: "shed", Kind: questions.Choice, Choices: []string{"North"}, Default: "North"}}
 		d.Setting = &formula.Setting{Now: time.Date(2026, 11, 26, 9, 30, 0, 0, time.UTC)}
 		got, wrong := says(t, d, fields, record)
 		require.NoError(t, wrong)
@@ -72,7 +72,7 @@ func TestPiecesThatGiveNothingAreTold(t *testing.T) {
 	d = label(said(design.Piece{Field: "a", Changes: []formula.Change{{Do: "nosuch"}}}))
 	require.NotEmpty(t, d.Check())
 	d.Elements = nil
-	d.Questions = []ask.Question{{Name: "a", Kind: ask.Text}, {Name: "a", Kind: ask.Choice}}
+	d.Questions = []questions.Question{{Name: "a", Kind: questions.Text}, {Name: "a", Kind: questions.Choice}}
 	require.Len(t, d.Check(), 2)
 	d = label(said(design.Piece{Formula: `qty * price + field("net weight")`}))
 	require.Equal(t, []string{"qty", "price", "net weight"}, d.UsedFields())

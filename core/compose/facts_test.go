@@ -5,15 +5,15 @@ import (
 
 	"github.com/stretchr/testify/require"
 
-	"oddspool/core/ask"
 	"oddspool/core/compose"
 	"oddspool/core/design"
+	"oddspool/core/questions"
 	"oddspool/core/series"
 )
 
 func TestLabelsSayWhatIsKnownOfTheirRun(t *testing.T) {
 	d := label()
-	d.Questions = []ask.Question{{Name: "batch", Kind: ask.Text, Default: "B7"}}
+	d.Questions = []questions.Question{{Name: "batch", Kind: questions.Text, Default: "B7"}}
 	d.Elements = []design.Element{{ID: "n", Kind: design.Text, X: 2000, Y: 2000, Width: 70_000, Height: 6000, Text: &design.TextLooks{Typeface: "Liberation Sans", Points: 10},
 		Says: []design.Piece{{Field: "bin"}, {Text: " "}, {Field: "run.label"}, {Text: "/"}, {Field: "run.labels"}, {Text: " "}, {Field: "run.printer"}, {Text: " "}, {Field: "run.operator"}, {Text: " "}, {Field: "batch"}}}}
 	require.Empty(t, d.Check())

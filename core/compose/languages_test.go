@@ -6,10 +6,10 @@ import (
 
 	"github.com/stretchr/testify/require"
 
-	"oddspool/core/ask"
 	"oddspool/core/compose"
 	"oddspool/core/design"
 	"oddspool/core/proof"
+	"oddspool/core/questions"
 )
 
 // spoken is a design with the words "Keep dry" before a field, whose labels name their language.
@@ -50,7 +50,7 @@ func TestWordsStandInTheLanguageOfTheLabel(t *testing.T) {
 
 func TestARunMayNameTheLanguage(t *testing.T) {
 	d := spoken(t)
-	d.Questions = []ask.Question{{Name: "language", Kind: ask.Choice, Choices: []string{"en", "de"}}}
+	d.Questions = []questions.Question{{Name: "language", Kind: questions.Choice, Choices: []string{"en", "de"}}}
 	says := func() string {
 		c, err := compose.New(d, []string{"bin"})
 		require.NoError(t, err)

@@ -7,8 +7,8 @@ import (
 
 	"oddspool/core/design"
 	"oddspool/core/render"
+	"oddspool/core/safety/symbols"
 	"oddspool/core/stock"
-	"oddspool/core/symbols"
 )
 
 // A symbol is one as it is printed: dots in its inks, before its turn.

@@ -17,8 +17,8 @@ import (
 	"oddspool/core/design"
 	"oddspool/core/measure"
 	"oddspool/core/render"
+	"oddspool/core/safety/symbols"
 	"oddspool/core/stock"
-	"oddspool/core/symbols"
 )
 
 func symbolAt(id string, x, y, w, h measure.Length) design.Element {

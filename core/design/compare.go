@@ -9,7 +9,7 @@ import (
 	"slices"
 	"strings"
 
-	"oddspool/core/ask"
+	"oddspool/core/questions"
 )
 
 // A Change is one thing that differs between two states of a design.
@@ -43,12 +43,12 @@ func Compare(before, after *Design) []Change {
 		say("", "The legend stood %d times and stands %d times.", max(before.Repeat, 1), max(after.Repeat, 1))
 	}
 	for _, q := range after.Questions {
-		if !slices.ContainsFunc(before.Questions, func(old ask.Question) bool { return reflect.DeepEqual(old, q) }) {
+		if !slices.ContainsFunc(before.Questions, func(old questions.Question) bool { return reflect.DeepEqual(old, q) }) {
 			say("", "“%s” is asked before a run, as it is now.", q.Asked())
 		}
 	}
 	for _, q := range before.Questions {
-		if !slices.ContainsFunc(after.Questions, func(now ask.Question) bool { return now.Name == q.Name }) {
+		if !slices.ContainsFunc(after.Questions, func(now questions.Question) bool { return now.Name == q.Name }) {
 			say("", "“%s” is no longer asked before a run.", q.Asked())
 		}
 	}

@@ -8,9 +8,9 @@ import (
 
 	"github.com/stretchr/testify/require"
 
-	"oddspool/core/ask"
 	"oddspool/core/design"
 	"oddspool/core/measure"
+	"oddspool/core/questions"
 )
 
 func of(elements ...design.Element) *design.Design {
@@ -44,7 +44,7 @@ func TestCompareTellsWhatDiffers(t *testing.T) {
 		"Box c is new.",
 	}, texts(design.Compare(before, after)))
 	asks := of()
-	asks.Questions = []ask.Question{{Name: "batch", Words: "Which batch?", Kind: ask.Text}}
+	asks.Questions = []questions.Question{{Name: "batch", Words: "Which batch?", Kind: questions.Text}}
 	require.Equal(t, []string{"“Which batch?” is asked before a run, as it is now."}, texts(design.Compare(of(), asks)))
 	require.Equal(t, []string{"“Which batch?” is no longer asked before a run."}, texts(design.Compare(asks, of())))
 	require.Equal(t, []string{"The order from back to front is another."}, texts(design.Compare(of(words("a", "", 0), words("b", "", 0)), of(words("b", "", 0), words("a", "", 0)))))

@@ -12,11 +12,11 @@ import (
 	"slices"
 	"strings"
 
-	"oddspool/core/ask"
 	"oddspool/core/formula"
 	"oddspool/core/gs1"
 	"oddspool/core/measure"
 	"oddspool/core/picture"
+	"oddspool/core/questions"
 	"oddspool/core/stock"
 	"oddspool/core/symbology"
 )
@@ -36,7 +36,7 @@ type Design struct {
 	Elements []Element     `json:"elements"`         // from back to front, which is the reading order of the list
 	Parts    []SharedPart  `json:"parts,omitempty"`  // groups that are shared with other designs
 
-	Questions []ask.Question `json:"questions,omitempty"` // put to whoever prints it; their answers are fields
+	Questions []questions.Question `json:"questions,omitempty"` // put to whoever prints it; their answers are fields
 
 	Series []Numbered `json:"series,omitempty"` // whose numbers labels have; each is a field
 

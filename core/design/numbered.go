@@ -4,8 +4,8 @@ import (
 	"fmt"
 	"slices"
 
-	"oddspool/core/ask"
 	"oddspool/core/formula"
+	"oddspool/core/questions"
 	"oddspool/core/series"
 )
 
@@ -51,16 +51,16 @@ func (d *Design) LabelFields(fields []string) []string {
 }
 
 // Asked returns the questions that are asked once before a run of records with some fields: what those know is not asked.
-func (d *Design) Asked(fields []string) []ask.Question {
-	return d.asked(fields, func(q ask.Question) bool { return q.Each == "" })
+func (d *Design) Asked(fields []string) []questions.Question {
+	return d.asked(fields, func(q questions.Question) bool { return q.Each == "" })
 }
 
 // AskedEach returns the questions that are asked for each record or label of such a run.
-func (d *Design) AskedEach(fields []string) []ask.Question {
-	return d.asked(fields, func(q ask.Question) bool { return q.Each != "" })
+func (d *Design) AskedEach(fields []string) []questions.Question {
+	return d.asked(fields, func(q questions.Question) bool { return q.Each != "" })
 }
 
-func (d *Design) asked(fields []string, which func(ask.Question) bool) (asked []ask.Question) {
+func (d *Design) asked(fields []string, which func(questions.Question) bool) (asked []questions.Question) {
 	for _, q := range d.Questions {
 		if which(q) && !slices.Contains(fields, q.Name) {
 			asked = append(asked, q)
@@ -69,8 +69,8 @@ func (d *Design) asked(fields []string, which func(ask.Question) bool) (asked []
 	return asked
 }
 
-// FillChoices adds to the choices of questions those that records give, see ask.Question.Fill.
-func (d *Design) FillChoices(read ask.Reader) error {
+// FillChoices adds to the choices of questions those that records give, see questions.Question.Fill.
+func (d *Design) FillChoices(read questions.Reader) error {
 	for i := range d.Questions {
 		if err := d.Questions[i].Fill(read); err != nil {
 			return err
@@ -81,7 +81,7 @@ func (d *Design) FillChoices(read ask.Reader) error {
 
 // DiffersByLabel tells whether labels of one record may say something different, besides the Facts.
 func (d *Design) DiffersByLabel() bool {
-	return slices.ContainsFunc(d.Questions, func(q ask.Question) bool { return q.Each == ask.EachLabel }) ||
+	return slices.ContainsFunc(d.Questions, func(q questions.Question) bool { return q.Each == questions.EachLabel }) ||
 		slices.ContainsFunc(d.Series, func(n Numbered) bool { return n.Each() == PerLabel })
 }
 
@@ -130,7 +130,7 @@ func (d *Design) seriesFaults() (faults []Fault) {
 		switch {
 		case slices.ContainsFunc(d.Series[:i], func(other Numbered) bool { return other.Name == n.Name }):
 			faults = append(faults, Fault{path + ".name", fmt.Sprintf("The series %q is there twice.", n.Name)})
-		case slices.ContainsFunc(d.Questions, func(q ask.Question) bool { return q.Name == n.Name }):
+		case slices.ContainsFunc(d.Questions, func(q questions.Question) bool { return q.Name == n.Name }):
 			faults = append(faults, Fault{path + ".name", fmt.Sprintf("A question is called %q too; each needs a name of its own.", n.Name)})
 		case isFact(n.Name):
 			faults = append(faults, Fault{path + ".name", fmt.Sprintf("%q is what a label knows of its run; call the series something else.", n.Name)})

@@ -7,15 +7,15 @@ import (
 
 	"github.com/stretchr/testify/require"
 
-	"oddspool/core/ask"
 	"oddspool/core/design"
 	"oddspool/core/formula"
+	"oddspool/core/questions"
 	"oddspool/core/series"
 )
 
 func TestLabelsHaveFieldsBehindThoseOfTheirRecords(t *testing.T) {
 	d := &design.Design{
-		Questions: []ask.Question{{Name: "batch"}, {Name: "packer", Each: ask.EachRecord}, {Name: "weight", Each: ask.EachLabel}},
+		Questions: []questions.Question{{Name: "batch"}, {Name: "packer", Each: questions.EachRecord}, {Name: "weight", Each: questions.EachLabel}},
 		Series:    []design.Numbered{{Name: "crates"}},
 	}
 	require.Equal(t, []string{"bin", "run.label", "run.labels", "run.printer", "run.operator", "run.page", "run.group", "run.grouped", "packer", "weight", "crates"}, d.LabelFields([]string{"bin"}))
@@ -24,7 +24,7 @@ func TestLabelsHaveFieldsBehindThoseOfTheirRecords(t *testing.T) {
 
 	known := []string{"batch", "weight"} // what records know is not asked
 	require.Empty(t, d.Asked(known))
-	require.Equal(t, []ask.Question{{Name: "packer", Each: ask.EachRecord}}, d.AskedEach(known))
+	require.Equal(t, []questions.Question{{Name: "packer", Each: questions.EachRecord}}, d.AskedEach(known))
 	require.NoError(t, d.Clash(known))
 	require.ErrorContains(t, d.Clash([]string{"crates"}), "The records have a field “crates”")
 
@@ -44,7 +44,7 @@ func TestNumbersThatAreNoneAreTold(t *testing.T) {
 	} {
 		d, err := design.Parse([]byte(example(t)))
 		require.NoError(t, err)
-		d.Questions, d.Series = []ask.Question{{Name: "batch", Kind: ask.Text}}, numbers
+		d.Questions, d.Series = []questions.Question{{Name: "batch", Kind: questions.Text}}, numbers
 		data, err := json.Marshal(d)
 		require.NoError(t, err)
 		_, err = design.Parse(data)

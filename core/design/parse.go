@@ -9,8 +9,8 @@ import (
 	"slices"
 	"strings"
 
-	"oddspool/core/ask"
 	"oddspool/core/measure"
+	"oddspool/core/questions"
 	"oddspool/core/stock"
 )
 
@@ -205,7 +205,7 @@ func (d *Design) askFaults() (faults []Fault) {
 		if text := d.Questions[i].Fault(); text != "" {
 			faults = append(faults, Fault{path, text})
 		}
-		if slices.ContainsFunc(d.Questions[:i], func(q ask.Question) bool { return q.Name == d.Questions[i].Name }) {
+		if slices.ContainsFunc(d.Questions[:i], func(q questions.Question) bool { return q.Name == d.Questions[i].Name }) {
 			faults = append(faults, Fault{path + ".name", fmt.Sprintf("Two questions are called %q; each needs a name of its own.", d.Questions[i].Name)})
 		}
 	}

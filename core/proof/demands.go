@@ -9,8 +9,8 @@ import (
 	"oddspool/core/compose"
 	"oddspool/core/design"
 	"oddspool/core/measure"
+	"oddspool/core/safety/symbols"
 	"oddspool/core/stock"
-	"oddspool/core/symbols"
 )
 
 // nearly is how much a size may fall short of what is asked: half of what is shown of it.

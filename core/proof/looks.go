@@ -9,7 +9,7 @@ import (
 	"oddspool/core/compose"
 	"oddspool/core/design"
 	"oddspool/core/render"
-	"oddspool/core/sign"
+	"oddspool/core/safety/sign"
 	"oddspool/core/stock"
 )
 

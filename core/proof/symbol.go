@@ -8,7 +8,7 @@ import (
 
 	"oddspool/core/compose"
 	"oddspool/core/design"
-	"oddspool/core/symbols"
+	"oddspool/core/safety/symbols"
 )
 
 // symbol says so when a symbol is unknown, too small to be told, or not in the colours that its standard asks for.

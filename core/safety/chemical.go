@@ -11,9 +11,9 @@ import (
 	"strings"
 
 	"oddspool/core/design"
-	"oddspool/core/hazard"
 	"oddspool/core/measure"
 	"oddspool/core/proof"
+	"oddspool/core/safety/hazard"
 	"oddspool/core/typeset"
 )
 

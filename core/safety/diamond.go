@@ -7,8 +7,8 @@ import (
 
 	"oddspool/core/design"
 	"oddspool/core/measure"
+	"oddspool/core/safety/symbols"
 	"oddspool/core/stock"
-	"oddspool/core/symbols"
 )
 
 // A Diamond is four fields of ratings for whoever comes to a fire (NFPA 704-2022): each hazard from 0, none, to 4, severe.

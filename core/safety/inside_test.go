@@ -7,11 +7,11 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"oddspool/core/design"
-	"oddspool/core/hazard"
 	"oddspool/core/measure"
-	"oddspool/core/pipe"
 	"oddspool/core/proof"
 	"oddspool/core/safety"
+	"oddspool/core/safety/hazard"
+	"oddspool/core/safety/pipe"
 	"oddspool/core/stock"
 )
 

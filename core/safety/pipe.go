@@ -11,9 +11,9 @@ import (
 
 	"oddspool/core/design"
 	"oddspool/core/measure"
-	"oddspool/core/pipe"
+	"oddspool/core/safety/pipe"
+	"oddspool/core/safety/symbols"
 	"oddspool/core/stock"
-	"oddspool/core/symbols"
 )
 
 // A Pipe is what a pipe marker says.

@@ -11,13 +11,13 @@ import (
 
 	"oddspool/core/compose"
 	"oddspool/core/design"
-	"oddspool/core/hazard"
 	"oddspool/core/measure"
-	"oddspool/core/pipe"
 	"oddspool/core/proof"
 	"oddspool/core/render"
 	"oddspool/core/safety"
-	"oddspool/core/sign"
+	"oddspool/core/safety/hazard"
+	"oddspool/core/safety/pipe"
+	"oddspool/core/safety/sign"
 	"oddspool/core/stock"
 	_ "oddspool/core/typefaces"
 )

@@ -8,9 +8,9 @@ import (
 
 	"oddspool/core/design"
 	"oddspool/core/measure"
-	"oddspool/core/sign"
+	"oddspool/core/safety/sign"
+	"oddspool/core/safety/symbols"
 	"oddspool/core/stock"
-	"oddspool/core/symbols"
 	"oddspool/core/typeset"
 )
 

@@ -56,6 +56,66 @@ func (e ArtworkDesignTurn) Valid() bool {
 	}
 }
 
+// Defines values for AuditEntryAbout.
+const (
+	AuditEntryAboutAccount       AuditEntryAbout = "account"
+	AuditEntryAboutConnection    AuditEntryAbout = "connection"
+	AuditEntryAboutDesign        AuditEntryAbout = "design"
+	AuditEntryAboutNumber        AuditEntryAbout = "number"
+	AuditEntryAboutNumberSeries  AuditEntryAbout = "number series"
+	AuditEntryAboutOrderOfTheDay AuditEntryAbout = "order of the day"
+	AuditEntryAboutPart          AuditEntryAbout = "part"
+	AuditEntryAboutPicture       AuditEntryAbout = "picture"
+	AuditEntryAboutPrint         AuditEntryAbout = "print"
+	AuditEntryAboutPrinter       AuditEntryAbout = "printer"
+	AuditEntryAboutRecordSet     AuditEntryAbout = "record set"
+	AuditEntryAboutRoll          AuditEntryAbout = "roll"
+	AuditEntryAboutRun           AuditEntryAbout = "run"
+	AuditEntryAboutSetUp         AuditEntryAbout = "set-up"
+	AuditEntryAboutStock         AuditEntryAbout = "stock"
+	AuditEntryAboutTypeface      AuditEntryAbout = "typeface"
+)
+
+// Valid indicates whether the value is a known member of the AuditEntryAbout enum.
+func (e AuditEntryAbout) Valid() bool {
+	switch e {
+	case AuditEntryAboutAccount:
+		return true
+	case AuditEntryAboutConnection:
+		return true
+	case AuditEntryAboutDesign:
+		return true
+	case AuditEntryAboutNumber:
+		return true
+	case AuditEntryAboutNumberSeries:
+		return true
+	case AuditEntryAboutOrderOfTheDay:
+		return true
+	case AuditEntryAboutPart:
+		return true
+	case AuditEntryAboutPicture:
+		return true
+	case AuditEntryAboutPrint:
+		return true
+	case AuditEntryAboutPrinter:
+		return true
+	case AuditEntryAboutRecordSet:
+		return true
+	case AuditEntryAboutRoll:
+		return true
+	case AuditEntryAboutRun:
+		return true
+	case AuditEntryAboutSetUp:
+		return true
+	case AuditEntryAboutStock:
+		return true
+	case AuditEntryAboutTypeface:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for BadTag.
 const (
 	NewNumber  BadTag = "new"
@@ -191,66 +251,6 @@ func (e ConnectionKind) Valid() bool {
 	case Sqlite:
 		return true
 	case Sqlserver:
-		return true
-	default:
-		return false
-	}
-}
-
-// Defines values for DeedAbout.
-const (
-	DeedAboutAccount       DeedAbout = "account"
-	DeedAboutConnection    DeedAbout = "connection"
-	DeedAboutDesign        DeedAbout = "design"
-	DeedAboutNumber        DeedAbout = "number"
-	DeedAboutNumberSeries  DeedAbout = "number series"
-	DeedAboutOrderOfTheDay DeedAbout = "order of the day"
-	DeedAboutPart          DeedAbout = "part"
-	DeedAboutPicture       DeedAbout = "picture"
-	DeedAboutPrint         DeedAbout = "print"
-	DeedAboutPrinter       DeedAbout = "printer"
-	DeedAboutRecordSet     DeedAbout = "record set"
-	DeedAboutRoll          DeedAbout = "roll"
-	DeedAboutRun           DeedAbout = "run"
-	DeedAboutSetUp         DeedAbout = "set-up"
-	DeedAboutStock         DeedAbout = "stock"
-	DeedAboutTypeface      DeedAbout = "typeface"
-)
-
-// Valid indicates whether the value is a known member of the DeedAbout enum.
-func (e DeedAbout) Valid() bool {
-	switch e {
-	case DeedAboutAccount:
-		return true
-	case DeedAboutConnection:
-		return true
-	case DeedAboutDesign:
-		return true
-	case DeedAboutNumber:
-		return true
-	case DeedAboutNumberSeries:
-		return true
-	case DeedAboutOrderOfTheDay:
-		return true
-	case DeedAboutPart:
-		return true
-	case DeedAboutPicture:
-		return true
-	case DeedAboutPrint:
-		return true
-	case DeedAboutPrinter:
-		return true
-	case DeedAboutRecordSet:
-		return true
-	case DeedAboutRoll:
-		return true
-	case DeedAboutRun:
-		return true
-	case DeedAboutSetUp:
-		return true
-	case DeedAboutStock:
-		return true
-	case DeedAboutTypeface:
 		return true
 	default:
 		return false
@@ -1222,6 +1222,25 @@ type ArtworkPage struct {
 	Picture KeptPicture `json:"picture"`
 }
 
+// AuditEntry defines model for AuditEntry.
+type AuditEntry struct {
+	About AuditEntryAbout `json:"about"`
+	By    string          `json:"by"`
+
+	// Did In words, before what it is about.
+	Did    string    `json:"did"`
+	DoneAt time.Time `json:"doneAt"`
+	Id     int64     `json:"id"`
+
+	// Name Of what it is about, as it was called then; empty where it has none.
+	Name      string `json:"name"`
+	RunId     *int64 `json:"runId,omitempty"`
+	SubjectId int64  `json:"subjectId"`
+}
+
+// AuditEntryAbout defines model for AuditEntry.About.
+type AuditEntryAbout string
+
 // BadTag Which number a label has that is made again since the tag under it was bad: its own, or the next, its own being void.
 type BadTag string
 
@@ -1489,25 +1508,6 @@ type DayOrder struct {
 	// Records Which of them; empty: all.
 	Records string `json:"records"`
 }
-
-// Deed defines model for Deed.
-type Deed struct {
-	About DeedAbout `json:"about"`
-	By    string    `json:"by"`
-
-	// Did In words, before what it is about.
-	Did    string    `json:"did"`
-	DoneAt time.Time `json:"doneAt"`
-	Id     int64     `json:"id"`
-
-	// Name Of what it is about, as it was called then; empty where it has none.
-	Name      string `json:"name"`
-	RunId     *int64 `json:"runId,omitempty"`
-	SubjectId int64  `json:"subjectId"`
-}
-
-// DeedAbout defines model for Deed.About.
-type DeedAbout string
 
 // Design defines model for Design.
 type Design struct {
@@ -3777,6 +3777,12 @@ type AddArtworkMultipartBody struct {
 	Name *string            `json:"name,omitempty"`
 }
 
+// ListAuditParams defines parameters for ListAudit.
+type ListAuditParams struct {
+	// Run Of a run and its prints alone.
+	Run *int64 `form:"run,omitempty" json:"run,omitempty"`
+}
+
 // ListChoicesParams defines parameters for ListChoices.
 type ListChoicesParams struct {
 	Set string `form:"set" json:"set"`
@@ -3788,12 +3794,6 @@ type KeepChoiceJSONBody struct {
 	Choosing Choosing `json:"choosing"`
 	Name     string   `json:"name"`
 	Set      string   `json:"set"`
-}
-
-// ListDeedsParams defines parameters for ListDeeds.
-type ListDeedsParams struct {
-	// Run Of a run and its prints alone.
-	Run *int64 `form:"run,omitempty" json:"run,omitempty"`
 }
 
 // ListDesignsParams defines parameters for ListDesigns.
@@ -4457,6 +4457,9 @@ type ServerInterface interface {
 	// (POST /artwork)
 	AddArtwork(c *gin.Context)
 
+	// (GET /audit)
+	ListAudit(c *gin.Context, params ListAuditParams)
+
 	// (GET /check-rules)
 	ListCheckRules(c *gin.Context)
 
@@ -4492,9 +4495,6 @@ type ServerInterface interface {
 
 	// (GET /connections/{id}/tables)
 	ListTables(c *gin.Context, id Id)
-
-	// (GET /deeds)
-	ListDeeds(c *gin.Context, params ListDeedsParams)
 
 	// (GET /designs)
 	ListDesigns(c *gin.Context, params ListDesignsParams)
@@ -5048,6 +5048,33 @@ func (siw *ServerInterfaceWrapper) AddArtwork(c *gin.Context) {
 	siw.Handler.AddArtwork(c)
 }
 
+// ListAudit operation middleware
+func (siw *ServerInterfaceWrapper) ListAudit(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params ListAuditParams
+
+	// ------------- Optional query parameter "run" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "run", c.Request.URL.Query(), &params.Run, runtime.BindQueryParameterOptions{Type: "integer", Format: "int64"})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter run: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ListAudit(c, params)
+}
+
 // ListCheckRules operation middleware
 func (siw *ServerInterfaceWrapper) ListCheckRules(c *gin.Context) {
 
@@ -5300,33 +5327,6 @@ func (siw *ServerInterfaceWrapper) ListTables(c *gin.Context) {
 	}
 
 	siw.Handler.ListTables(c, id)
-}
-
-// ListDeeds operation middleware
-func (siw *ServerInterfaceWrapper) ListDeeds(c *gin.Context) {
-
-	var err error
-	_ = err
-
-	// Parameter object where we will unmarshal all parameters from the context
-	var params ListDeedsParams
-
-	// ------------- Optional query parameter "run" -------------
-
-	err = runtime.BindQueryParameterWithOptions("form", true, false, "run", c.Request.URL.Query(), &params.Run, runtime.BindQueryParameterOptions{Type: "integer", Format: "int64"})
-	if err != nil {
-		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter run: %w", err), http.StatusBadRequest)
-		return
-	}
-
-	for _, middleware := range siw.HandlerMiddlewares {
-		middleware(c)
-		if c.IsAborted() {
-			return
-		}
-	}
-
-	siw.Handler.ListDeeds(c, params)
 }
 
 // ListDesigns operation middleware
@@ -9340,7 +9340,7 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.DELETE(options.BaseURL+"/sessions", wrapper.EndOtherSessions)
 	router.GET(options.BaseURL+"/sessions", wrapper.ListSessions)
 	router.DELETE(options.BaseURL+"/sessions/:id", wrapper.EndSession)
-	router.GET(options.BaseURL+"/deeds", wrapper.ListDeeds)
+	router.GET(options.BaseURL+"/audit", wrapper.ListAudit)
 	router.GET(options.BaseURL+"/about", wrapper.GetAbout)
 	router.PUT(options.BaseURL+"/session/units", wrapper.ChooseUnits)
 	router.GET(options.BaseURL+"/hints", wrapper.GetHints)
@@ -9591,6 +9591,45 @@ type AddArtworkdefaultJSONResponse struct {
 }
 
 func (response AddArtworkdefaultJSONResponse) VisitAddArtworkResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ListAuditRequestObject struct {
+	Params ListAuditParams
+}
+
+type ListAuditResponseObject interface {
+	VisitListAuditResponse(w http.ResponseWriter) error
+}
+
+type ListAudit200JSONResponse []AuditEntry
+
+func (response ListAudit200JSONResponse) VisitListAuditResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ListAuditdefaultJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ListAuditdefaultJSONResponse) VisitListAuditResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -10049,45 +10088,6 @@ type ListTablesdefaultJSONResponse struct {
 }
 
 func (response ListTablesdefaultJSONResponse) VisitListTablesResponse(w http.ResponseWriter) error {
-
-	var buf bytes.Buffer
-	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
-		return err
-	}
-	w.Header().Set("Content-Type", "application/json")
-	w.WriteHeader(response.StatusCode)
-	_, err := buf.WriteTo(w)
-	return err
-}
-
-type ListDeedsRequestObject struct {
-	Params ListDeedsParams
-}
-
-type ListDeedsResponseObject interface {
-	VisitListDeedsResponse(w http.ResponseWriter) error
-}
-
-type ListDeeds200JSONResponse []Deed
-
-func (response ListDeeds200JSONResponse) VisitListDeedsResponse(w http.ResponseWriter) error {
-
-	var buf bytes.Buffer
-	if err := json.NewEncoder(&buf).Encode(response); err != nil {
-		return err
-	}
-	w.Header().Set("Content-Type", "application/json")
-	w.WriteHeader(200)
-	_, err := buf.WriteTo(w)
-	return err
-}
-
-type ListDeedsdefaultJSONResponse struct {
-	Body       Problem
-	StatusCode int
-}
-
-func (response ListDeedsdefaultJSONResponse) VisitListDeedsResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -16794,6 +16794,9 @@ type StrictServerInterface interface {
 	// (POST /artwork)
 	AddArtwork(ctx context.Context, request AddArtworkRequestObject) (AddArtworkResponseObject, error)
 
+	// (GET /audit)
+	ListAudit(ctx context.Context, request ListAuditRequestObject) (ListAuditResponseObject, error)
+
 	// (GET /check-rules)
 	ListCheckRules(ctx context.Context, request ListCheckRulesRequestObject) (ListCheckRulesResponseObject, error)
 
@@ -16829,9 +16832,6 @@ type StrictServerInterface interface {
 
 	// (GET /connections/{id}/tables)
 	ListTables(ctx context.Context, request ListTablesRequestObject) (ListTablesResponseObject, error)
-
-	// (GET /deeds)
-	ListDeeds(ctx context.Context, request ListDeedsRequestObject) (ListDeedsResponseObject, error)
 
 	// (GET /designs)
 	ListDesigns(ctx context.Context, request ListDesignsRequestObject) (ListDesignsResponseObject, error)
@@ -17462,6 +17462,32 @@ func (sh *strictHandler) AddArtwork(ctx *gin.Context) {
 	}
 }
 
+// ListAudit operation middleware
+func (sh *strictHandler) ListAudit(ctx *gin.Context, params ListAuditParams) {
+	var request ListAuditRequestObject
+
+	request.Params = params
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ListAudit(ctx, request.(ListAuditRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ListAudit")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(ListAuditResponseObject); ok {
+		if err := validResponse.VisitListAuditResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // ListCheckRules operation middleware
 func (sh *strictHandler) ListCheckRules(ctx *gin.Context) {
 	var request ListCheckRulesRequestObject
@@ -17867,32 +17893,6 @@ func (sh *strictHandler) ListTables(ctx *gin.Context, id Id) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(ListTablesResponseObject); ok {
 		if err := validResponse.VisitListTablesResponse(ctx.Writer); err != nil {
-			sh.options.ResponseErrorHandlerFunc(ctx, err)
-		}
-	} else if response != nil {
-		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
-	}
-}
-
-// ListDeeds operation middleware
-func (sh *strictHandler) ListDeeds(ctx *gin.Context, params ListDeedsParams) {
-	var request ListDeedsRequestObject
-
-	request.Params = params
-
-	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
-		return sh.ssi.ListDeeds(ctx, request.(ListDeedsRequestObject))
-	}
-	for _, middleware := range sh.middlewares {
-		handler = middleware(handler, "ListDeeds")
-	}
-
-	response, err := handler(ctx, request)
-
-	if err != nil {
-		sh.options.HandlerErrorFunc(ctx, err)
-	} else if validResponse, ok := response.(ListDeedsResponseObject); ok {
-		if err := validResponse.VisitListDeedsResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -23567,476 +23567,477 @@ func (sh *strictHandler) GetUsed(ctx *gin.Context, params GetUsedParams) {
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
 	"7L1tcxw3ki76VxB994Z3TxQpSrY8M2TsB1mybO1IllaUrY0z1ycG3YXuxrIaKBdQbLXn6L/fQCaAektU",
-	"V5NNUjOz+2HWYlcVgEQika9P/m220JtSK6GsmZ3/bVbyim+EFRX8S+bwv2p2Piu5Xc+ymeIbMTt3P2Sz",
-	"SvxWy0rks3Nb1SKbmcVabLh7Y6mrDbfuOWW//WaWzTZSyU29mZ0/zmZ2Vwr8SaxENfv8OZuVfHH1i6iM",
-	"1Cox4LX/dWzUDf/0WqiVXc/On5zFcYytpFrNPrtxKmFKrYyAxb2r9LwQG/efC62sUNb9Jy/LQi64lVo9",
-	"+m+D82mG+JdKLGfns//nUUO1R/ireRS+ByPlwiwqWVpY0ezjmlsmDdtWWq0YVznbur9YzXINBPDfcEM8",
-	"m+saZ5Ln0r3Pi3eVLkVlpZs3Lrr7+WfMWL24YrpiZeXoWjFumFSMs1wYuVIs14t6I5Q9nUW66Pl/i4Wd",
-	"ZbNPJyt94v/oVnz6nm/fCGP4Ssw+Z7Nni4WukTbEouZiwTeC6SVT9WYuKnPKPvArodxq7VowU2/cj7wo",
-	"mLZr9/ssm5Wt9fxtpksBVO7zhXvO/SOnf6yErSuV+tWUWhapH62bIf3TtZY5/drnNuv9xX8jw9k3U21G",
-	"jt9qTfXXPvUdffP8vS4KPH0dwhRiSZD97ZIJvlifs1KKhTAZM2shrHGbv5GLSm+ErQSQeXgK+Sd/Cs+a",
-	"/xs/nNmsLPhCDI7X8HxlsyosozPOvu8D6074fo/++FoYNENiJeh7KSpP0i6B5zz/wFf7zvV3+NTnbAYH",
-	"wex7Hkd7js9+zmaFNMQ2vhc834VDw6w7S7wSrDYiZ3XpDq9dC1kxXeWiunD/UExpu5Zq5c4WTEXkbpul",
-	"FRvTI+DXnu7h34+J7drwT6/w1ceBE/wzvKr4zj2Cwrfz5W/3f7hWbhX7yPQzPtXfVxgykjp+jN7Za64W",
-	"otndLoW/l07gsL/yteD5X935+GvBjf3rUALBE8MPfLdjRrMNV80+OTkmrSe/gR0ra8vgAxnjhdHMrrUR",
-	"uKFzsZKKFdyK6pQ4fq2TcUadDDfb4aw+rAVby9VaGOunhYMZy1VumHZSv+BzUZyyV5attIC/zcVaqhye",
-	"9FPpsMpgD7frXW/jn9Jncrgrymy9+kDfYP2TfkbzZvuVx62HWiNVdqurqxdwxQ1P91IS1HtmWMGrlXAX",
-	"pLufgFJszQ2rtN5k7tyBwHOXlttod90yI38XrZtzrnUhuEockCcTjl7JVxTH/sjN2m3X0p/9Ui5s7YV5",
-	"POUlt1ZU7vH/85ezkz/xk+Wvf/v2m8//Mhs94k9xUuHAD4+6Vxxe5aT+lhDbk5+2ldwM1/u8trAJ27W0",
-	"glW6VjmTlunlkqa2u0XdV4RyZ+YvZ9mfzrLHfzzLnvzh7Nds34XtBUuzzmYNYUN+TTPZO6cNDVhsoXNq",
-	"H5+7P+Op3IpKsErw3HGWtJ2dHJOOLx0x3Hdmn4m9Qr7Y940/i9K+84/2qRE+kfk1UEv/Ll6PfcVPLtZB",
-	"9vDWEbJezd3wXDC+4lIxI9VCwCZbvmK1ykXltnjLDZvz/BzOmN6qzIln95QSn2wW/srmwl13To9yhPPb",
-	"PjO4k0psW9P2TO/UWffcyTWv3I4b98Il34ifYLqzbPaT2Pr//tWtURiZC2qNQuHK4DxytqwruE5Qoc7Y",
-	"vODqimklQPNa1JZteHXlbganDrs7YeN0/Shj/GeqWhH3z9KKirh/UGaDqSCjgF/qKmOiMILNxVJXwnPV",
-	"8LQsdNnI23jx7FPHcH2vclLxDPYEqV0OvyWuRbUbfug10gO4RSvRWtieW5Kc8FKKIqeuSe625EoYtqp0",
-	"XZretUersLhV5KVbCbju4V7w6lnYTXe+36piF6yz4STDPTGgqPtKQ9PEh1oXR1tKdz/2Rhoj1erc3fZ+",
-	"bl+ZYA/CxWasKNlW2jWcL1zqxJ10PNiSvJ5LZtkMjgFQtroankZ4E02t7mRf+uO+XesCpnrhtp9VYqGr",
-	"3LPGUheF3gKHcAXGI1jOa34t4I/XvKgFWrnAA/iJ7oFzlpL/Kv4MLBnVuoYGYWFV7VYFHAP74d6cRb6Y",
-	"Jm5e6uo9fOalrn7wX3J/Cx97qavX/nt9sQx09kTLvFyIJ5mS0c95VUlUtrsypRLcaGUoybYDIgVPwYIr",
-	"pS3+E012dytOvqjewzjULbXlO3QiTfmMX8dHfLX7qR6Nwsr8CCNUcV8b3tlrrkjtC/wZ7mKC68tseFGI",
-	"CsxqfS1yBqo9t6wQxrB5JfiVmUwkVFGfw8gUqYJ7Zu93wnNOuFaVrsy4dIVpnpInGoXi5P15KVUu1QrZ",
-	"mVjBWsjV2tI+Fb1cUtfbj3rLQPlgW10XOZsLhnvj/tPdyiZzmuFi7f9snLRw7Ir6lF2Ljdudtd66/96B",
-	"dF6LImdWM86M42u0u4ZStNGfhvIKeSbIAzAGDAq4lQSuMwteCBAOJ8tCb2mpJ3N3yQxldMdBs0djdVNp",
-	"8UbWUtrw+5HskRvivmaRz1PngzgaN2HDQ+0GL1KJ0+fMZtQlpWFmrbdwJY5f/vi1S2Hvym7xFseQc52k",
-	"5GgbsEKikQ03mphfgPfVsNrUvGBbUB0kKMZO0Bre0WYPM2LiDpG7Cjv+Z6lyamtJbrdOQeoIgeEjfbEu",
-	"kbMPeMPd6cSTg7XNwrNhYn609GIf1rN3K0fXFA/X87VYXKHeYKibTCyuJkhuUeTP8dGgLne3vKUVf5Py",
-	"xjSewj1+hKqZbRyAGunx2dmUsfqfb3s0hr/3SOzX2kwqCzRLE7suCDs/qO+D2RpdVwtCs790Jg2vctBY",
-	"FwWvjSBvoolHw/suwuHwoyYXIfI0zyRiORCYAo0aA0dFQasNEMGinZJLWRnrnVebyaoRjPyLG3iv4odz",
-	"D3NIrH4jF7x4L36rBTpPb3/DrfnvvNp7yn+Ep8LAYEqqVU37+V56X0J8xHtO3OWw805mdcq+c7YVOpmX",
-	"sigE+JCcRZOhFfd/2VzYrRDqnHHFeFlWoKhuubGClQVXlv1fJqQSFXs2X/Ki4KrgK5GKGTwdPY1P0tGB",
-	"7uJeKWOdfoaMwEw9d/b9QnwFLp1Jzuffaq6stITr4IXYcJW7RbZuVVOXZSEFKH5uyJVQouIFK+t5IRe9",
-	"ER/ToaugRxAe46LwRv9Cb4Rhy0pvYBiULi03X6H1FUZvvCFqRLBoJ5rZfiWEsvwT34iM8TyvnPnhpIoV",
-	"hSjXzhBGT9wFywNx5ju2KEpvLf++0JseDZ6SNKiXcjjuz0r+Vgu3oE1dcCZzoaxcSmcYLRlnG/nJaaQX",
-	"GBRxsscp6xVfOMtSmkASIuiQ7dUGotrrDyB94LU2UiWdlJ784P5AW8LH08SmtLtzOGoYCQD7YeiaI67L",
-	"vZftBy8BWoeHuMlAXL5dEl4hVew8gzmBikuIzgz0esDhkgZ5cJJny+jKHraMt45S/St5RLsjjw1YaeDg",
-	"iz4zWM+EOX+m99sIRV1rJRkDfNtxAWUtz1DLfdfXZNv6f3/TdK1S+Qhg3FM3o6xC/DBjpl6sHcc9Pvk6",
-	"Y39o8yGpH1Da1Lg3BqyrfTcpLiPMuRmGPGIFN+shxUUhwkU6vDWkotUlCGtN0HfCx/2n4ou/jmeveEcq",
-	"zrj104nclJ79IavofKbz3JRaF48WuhKPvDfTzeK5zsVLvrApdfuFXEmb8OQ6A3YL/5tzy5lQucGLWita",
-	"+8vFteTWJz11P/hOVGwhlHWyHAUXxFCqWrCNzutCgHTl1QrDv9725MqKvDdci0UbJ03SLYET/q2WwrLf",
-	"tRImQ0FfSCV4Bf4akPVzXhl6EGmetE9IKyBRCG7sG5j9+ByC6gAuOGPDiuGmRQ+l167X3EDk6IfLx9H5",
-	"W9ZVqY3wIl8XguXaJubamtELbRMyYMNXSi59TtjITvlZK72RihcQNM7wjzEhIPiu6dlsEqT50N511c/y",
-	"SX1nZEHwe+JH2Po3e5/431rt20TUVZmReWK9leB5yg/LwcknKtCIycNjdpu5LvRqR7vx9jrgBpyeMHjc",
-	"h8yYxeOOAuhapuQLNJ8cx13gwXnyAg8NcoHPKvA3u94edP30M6AiASLrdPa+2ejerra3MC7QH1zCtYjb",
-	"1JZW3aM8PEZ7xLTbpfK0kbQHSGp41Qvqot4QmsCVIMyGV5bNRaHVygQboazkhlc7diV245kdCe/WRIsd",
-	"HiJvVb0peSVy8NYPVzHmToc4MxmxrgQGi3O5XIrKRL/kAXkHL7T9Tn/ak3Qw9bS9SAjeZC7CgPdwrWkC",
-	"Sp+hm4inj0acOjvwOZthOP3g11rxpCPEgvouD//xOLsQFKRJopRYhFuqSxI51eOd5PuYBzqaAw0POeks",
-	"FhVpTbOSG+NsBqfAXInSQpqaNEyJa6fLaLRn+geyRxfIPw8ZPTBmHHKcMsE7HuM72thVJcxvheO2Hf5/",
-	"81thRHUNsVfzWyGt+/xSouzMhaEj3c+dDZLTN4VTCOfc6YfcQMbgnC+u0JXA2UKXuwu2CfF7nx6jtAXd",
-	"ppX0CdEtrnZsoylbFUP0cY9zbsWJlY0c6hgWNRUbfl8r41VYbylt+A61lrkQyseMc8zqoe9Lk8jGxJwb",
-	"hj83+a5r0dnvTsrBLqEbWFEUjctsyyn9oMcvPqq+m8UJehKQ3FJpQ+j/n8bViegXKsTSMpGvRNAIMajF",
-	"jZttL1REL51Y+DOV4wiQuiF47ljCDTJBvn6auU9SK33Bd2jlDx2lMamSsFqaDKEJAmWy5HHC4Dtam0sL",
-	"pZFLyUcmyd9G/H1vly2DS4mtM0CkYZDvH+11aZkSInenNGHbtSx3yjHlXSN7HAAjUi/uQtYk4zSraoc8",
-	"Ah0ihRuykTwhqHQSHqpSguDki+COb75vhD2BbJeQnB9nVvKqG8B2wy5RbnsHl4FpL5o7LJuptsyI/55l",
-	"M3DiheOVQ5i80kWBhzpMiRTSc5rBcplTnmy2Re+hz7QLmXjSMKAHbdRrJZ4dIIkPvpkJdu1OK/Oyxt0i",
-	"Cw6BA7uOzNu4ztd8jH/r6Ufc1MA9E5+nmNoTDfYHdyPzLNf+uqcBzbV0EvhNAj55xZeJxHv4KerXXuRz",
-	"y3x5Gm1KiJxyGWEYGTg45LcEhnaDTIwYTOaem+VpHJJZUZeOz/NDeN+/kpD6101FIKlLxOvVOhntn0ad",
-	"ciLbwc5kreJC3Pr2xNrrysbzLzqa/UEOUys+2f02JTw10QW69p7dm/hAcR3fK0vlCB3BkGju7J6O46Nb",
-	"4DfxT3U9JljXMstueNkfliSUSJhZHZgvc5fHYgqPe32h4fFwOTf3dorbW9e1W3aa51/HtGk6b+LA8pgB",
-	"kTsZKgcUtj2hMkQSa/jZiONze3JDErS8+s9aGNqCv+pZrqADofokZGmjg4fSegqpEtExuG+8UENz01e6",
-	"wbkTG3MBKgIoqIm8gSd78nieJmoLUZlLlBm06pX3DpWIQH5AtUhsDFiw0yKO7d0CipMbJflGq/yoWSZL",
-	"2TFjOlEbXqB3jbj+lbF8LgufLJHmy/3x4VIsJC+I/fivjH3M2OWzljOin1JxSDAfV+MX3F0BSesWLQ+p",
-	"iO8Vvl/EmiIkvlOWc70w/t47xb+eQv374TXy3mtKJbX6+FOw+UPKKGro0kCYY+jKSWz3lv7zJ/rPuwlX",
-	"BPoG3Jez2Xqa496t9EYu++/VQuc+WWNift22kjaR3gFOKmGtE1ZozAQDZyO4MtMs6pBY54ehGPD7T7YS",
-	"G0FVWIRM5qTzanzwWF3inqaGbqdu0q4wn7GnlyEbaVMby+binP3mLxKTgoLIvKMPylbAFxdDVPityTED",
-	"RKzYn7vZyiohROZW0VHjWN91mPDG15JU/UAK7qljZTNp2nexxPiZE4/ow7AcawWgAhxDjfAvSNfDZ4FX",
-	"8T8xu2+WzbRy9CevcNzplFb0dM8d/GRarixMJ000TNOcfnqvw/OTDiE+TQ9eiPdkib6PFS9lga51qAzh",
-	"BMhIzHsl/I49xcqIkldOB2ZgcDkO/CRytoCAo9vU/3p9+V/MSfG51k6Rfvvisv3P/7h8+5N76s3rWTZ7",
-	"8d3LWTa7/M/X0gpyX5W2h2bgG2GdtJpSmuWsHnzWvQdAIYeNZfm8oFTH19JYkCtutU4z+K83rzO44RwP",
-	"Q2jd/WOjYwabt+GoiHdqeEofay0/rihOM4s5wkhWmpkUfQlh+uS4w9YL0a+MT7Y0Xb8bOIQe0079RAXG",
-	"mFsgcOZQnxfXGDUOPLvllUK9DAqBSE4bu6+mOSBw2CxsRLy/mnQtf2JyvU+VKCutl6dhLw5QJ+BFmFmn",
-	"JC2d6J4qcR7x/Ica737pDlYsd3IHCffvEbc5UY38ultQHhOjmnxjtpLXIpXzdGPeGU2DWdcqr3qINPsT",
-	"Km/EeBS/dYo8YO/Jw19oXSXSR/P9oX94CjbGimI3PSuz9t60z0ncjQNSjN0S3nnfDVl2G1XmaQUY/vl9",
-	"0jdOtBkiEiJJ6neNW65HcV7yhbdaJ7hXEqeKRsgKaGvu1wxxNwyrlbQX7OSxP9TtCuhcC3++BdoMEyY0",
-	"OEVO83Dq3Lw2YE/FQ2WsLstOfVdr/prn7uYiM5bctYKpjiduDcpqL55CNTyCvi24YnPB3KeEjxG7FdKh",
-	"CHwqFVdv0URaI4olhI+MDzAZPwbtf+WrcY8uXp7XMhSCsJKvRNqVux9sT3bqTyc9H/IXRU3MFZ4I5Rxc",
-	"2pBQKitm60plPUiuydZRnOlAjeNyr8h5DRS/dE+23dKjRYruoUbc0PI1m7nzQKXnFGBRAIpLN880MLq/",
-	"lFrKF75CMDgtQWZZlOdt8Q1nOWsEg59i65CErSOljVbWmQlEKaguEvnIS76RBe1jX/uc96HdZ3khF/T3",
-	"Krla25Sl7tRiGxAG5pWuV2uAEYGKL730UDdiMxd5jpVewVA35wycZEXhqJAxkUtQdyPco/sHnSILkyBm",
-	"9OryLXv89E9PvvEF+HrJ/LNNJRqCskgF56ARmguowIDlFHxxZYbVfvvtF/j0qwQsSKwfCggxABsJg01I",
-	"DPN7muG2x/1qDeo3l2YiqHJ6WatEFp34xDdlQRu7TuOi178KGur0vBbjsTPSBdvT0k99FXXAM4HPZnEZ",
-	"YdIjtPhAo4twm0hAzXwKlHWXCJpDF+zsnHF3mUE6/mkiPB3BWMegU6NhGQvS4J4iuZ/wmIwjbsEXp5Wi",
-	"+m+PEo4InvIGG29Y3gfHMLrtTm8YbfmaKjXDKQ19RtSn3KaN6fkBTceuKyFi1ptHR7KOXY4P2zAoX8L1",
-	"ZJGgIxuRcFq1GO4gS3miTyvaxiNeLZyfGYWomQae0wA/UDVroZypJ2tb5atKhzLDtbudautxkjBzsQ1c",
-	"1sAQTnTg36DAnSLWYFFeRh98vqNw31sjF0fIWmnYSEx6OwNi34A646Uq00zgdrXHlEQQH2g6felL/aY4",
-	"WEA9U7x45F+GSWBhO6J6piQaXhGTtgE/F8PcxNYCpJghMRUs2P0hRRkh+LxvBn3o546VI4gMADn53L12",
-	"ie90VWVRcGM6xV+EqugWZA4kQFwMNWrABUjavG9re9Tx5EZakwjF+xLvc2984rMNRqkz5dwfSl5ZDLRn",
-	"HuAcNUa8vQPozQEzfo2T+jwVd+BtD2+A1Amit51WMhwjXSnAo4wg7RJqhuaCLXzlx2Ec5PMpbjjfgI1O",
-	"TNdH+lg4gS1G756AA+k+djRLubB6VfHNUdm9rMSC14dJ8wmfrXoljC3tWq4UpjokfvrYvf7bP/8uJk7N",
-	"Pene2PCiSG0h34HrRiwB9BbA9Gvj7SwMIiKMAnyENvGsKA2NUBWPLiYCe0l2KP8CJAXQGCl2nN3pa0u+",
-	"LjEKvg6rxQ3rbE8jeXuT7DJUIzDDXgSiDaT7SGpWRyQNdUle2cPMuAY3aI/LBPPmvd02gvvTO7vDy1Nv",
-	"BNYRgUjOxUI6wx/iVhHD18m86Az18JuxrEUoW+0CTC9K+zYECFGOFFWGYRY+MjptZuC3sULIXB14X6+1",
-	"XBwaT0V8Jtrdk6jnUr7phbv5cJ3k6TzQ+wb3bUBz2bbuJDSwZDJdn0oz9L61QOq4zDT3JPPZWlTt+0zD",
-	"QePVjplGQcPdY6WoDKRkixJgkgvBr52dW0P2CbdQ8rcVcrU2saZtolM1DPwc5ta1gb89S2hyU+HnnTI5",
-	"EcCeRjAihH3jUHMHCJVccLxFqmVsvvNaFbjlfMZie+hvKRx8Zw7T1SsYLoj3gHTDrznoyStuMnbNS10D",
-	"xmleG3u6N60vm4F2dETS+G4BDIIbyPBO54mCKapH2N8E1tGiEyQvTaVTW63uzkKojOUiY8sqY8JkTNqM",
-	"qSJjZQFOVtuDT6IcMDi1IZweRQIEpkoFffbDWRGu55rM0litTQZQULrySFATtjiSnAoPPH926T72/XMv",
-	"pyJwu8zxOmg2DJLOgLv7jPU1Ney1LuoRvb6lDym2kUUhCxlCE0RfG7K3hk85JpPAW1rbUP6lL4hBoX4Y",
-	"w+kd1pKa/4/wjieXU0nYp4xtNhkDdGFu2uUrzeeiQkRc7jIXTdUEPPSVYea3mrvDstmQ3wvoKuTcEwX9",
-	"b1sFrYkP9zFs+xX9zTJaU2iINeGaatTKYawnpVd89NoEoMz38RD2KwjeqzP9fieLl1/FqLS/AYMzG5d8",
-	"AY0EILziQXdK+nrdrwDAhAcqAElSqSiNNhcbvTfQKFfqlUqcJmlTNcWvbl3v2ORhBeHTlJCO1OImNLlO",
-	"LVnACRtL5Dq8nCiwSSLmHmZPI90kIjukC9BRXm/fcEXhnuuqEgvfTi11e5PJUt2WSA3BQiTACICpWnOV",
-	"D3PnP2czwRdrmvjGqdHuRKJd1hsdcPArwZTGjGRQgPnGWbDnqi6KdnJwUoVLKEVYQexBDiy/8hkhgPbt",
-	"1gYNYc4ZL0ITj0pvA6QPBL5ZHjxfPjEUjq9Woukf5CQ7fIcBZgdmRzpVPgOLS4nW57di7t6HC3NxBXoh",
-	"tnULHrQFlhuHKDxEzbcKoNEgmEzmlywrQd7iSE70ogawTcg3ydP5HZh5MEgXAMMROivwxZqVYfLYYAFC",
-	"f82PUizETRphGWETqWexf4RvN+MsWPivDOwmtwOd7iseS1GJpiGW35MJsWXgY+rMvYqomISDXFIXgWG5",
-	"XElLI1sFiUJ7Ka0JnS8g6dzXqPsjQdmg0hYTPA1czsKzcQbkWiF68NKbHH2Lf+fh87sT37mjZNeOTUOd",
-	"Aq8EW8WcCJTmhqVgkkPuNZlZ2aoqoaSA6AjpuXR3KTXGGvDGDgvT/1YHfzJx5/jWASTfygYfV1h/EFFu",
-	"SAviyJxHoqw00wiN023109LYMWNd07MHQZJIJphPYQ0gIskL6oq6ZwpdH0THVAdA+M6kkqRX0IPmBiVJ",
-	"fxaiTIOg3LB8dTp0wsANqsZRDv4sSusdHpSTJkLhjgeL/XN3i80yUoocZxq/m1rru6ZUvFcfl8rPGgNO",
-	"S1TBhlTLvOJbqVahLgqeBjnFDTNrXpXOPuNqN6Ed4PCkVbX4cWRq7veP+yEL57tYxlgJowuwDZo8dYOF",
-	"MIiPlISZhG57ZJmDFW6JEbURuyG24C3dCGDQgT8BljN0+861tZhB0hS76xrz9wgbeWknPloF6k141upy",
-	"0pODNHNIQXRvh/GysB6KRW8He7dGlNqQ+tA3lHGbAteSJ0RpS3UNPmptSCqvBYehpvWay9wHqKkCGzNm",
-	"CdWFO3PmKtyOPtPfXDT1i+hMtmuxwSAtZi1rKFsExN2W33wjupb+WAHxBFQNRJ+/IapG36kQljY5qBbL",
-	"LIdI4h2k13a6NwAEJ2yvgK6LaeRYQwL98nhAvM9iFB+qpTEwNB5Xn+5UKXVwPfSdWb9H5LSycEq9e5N0",
-	"YVViKSpBeip9N/n4IR6W6HGRCu5UsNqCE2a/1d2M1Nq4LHK034O4qLH6s9fcWPJ4FNzYCAc63C/3c5OQ",
-	"5UuQcE3Ygt0DPxEdJ+EWQ7KJHGwyhZWmuLPY+i2X+eG2GeX7aeWsJ/JGp6GgJKC6mlY9ROjQVy8YK4sC",
-	"U6tj90y34R4GqzAeywtYA2NU8Ls0oGqPX+50GkdomkeIVm7I1CFa7fWPeyQsbpte2BQzvRHc1BWVoXtY",
-	"n6tPKTxZcE9W2pgWk03BoJ6CPdC0300jFL4RFQWmNOdGHIKuERDppz7vBOGYnyzcrSl4+jYXty+yrwyT",
-	"ebTVKUiD2BaqF9F6SrbAbgD1p62stwNAxr0g+2EbcjIyYtaHZKoCNP9ROiCmIUbCpMiF6GvxLhQYTZa/",
-	"zyBu6yX3BUA/irxVFIGZ0b2OmqGa7FBv1zhS23hitRG2LqnusM+8lEeIRhT9PE6ZLHobG4mu7HlFAy78",
-	"JLYvEiW3vkc/B79uBiEPpCE48lCqZtExWln/99jVFn4JKP8NZNDt4Xhu2tj9zlH2gAzU/kIB4gmkvDYN",
-	"hVvT/5aM9d6oG+Lk1oUEK3yyCcjzIvx5rGdkIh8/nV7ZdJu5IegATivrJfTTwgVxCV/LpUgsb7qg/Mlr",
-	"axFmPA2fNfaZD/xKqJ9oazeiqQ6aG/dXlOqyGDBg9xku/jF3G95LX8a1KDzeHuF334fEDUoiIPxCcRRT",
-	"OoS8amVlEXqOOXUR3oJboAvfjbPuCNXjQMBeiV0i2RPaWSMuqVA2orhBXzKALva998G541057mu+XsvZ",
-	"FqEHxiT+RJL/WezofHJjqSpjR//OzJo6SFrldtLsEOBE9/yhENLmSkJ9dgJltKmQQdtrJWwkGuCOwt0/",
-	"mWw4mP80CRd5m56iHS9rUCT9bsRPRzJF+mYtNGdgsYYqI0LBcnQjRkDCUkTsZRjGlFoirtG1lrlAyBB3",
-	"hySq4bsyb1h8qfLDYDRFuRjp8r2tpLXCF9Zj+zpZkhbcyM0Ei311IAZvIl7E82cm+dN3Pv4aDQ/BYbsg",
-	"dgn+BkXjC4G+cBjd/CuJg2T6+96gQTRbv+BqITyoVa0wabBhiF/JMGUSesdtTIiD73fVhC1pA5yGSxzn",
-	"3l5hm0AUr78thboUxpDlwL4dI0kmvhJUo9Vn6KCZV3prwFQoCjNWxDoXK64O2Tx3G6ViHAGeKeRWG1rq",
-	"Tr6OjBAHzI2SVYGCgV7NguPX/ZKozXnnVWESaHl/DjGv7Pfh2ZsAsadwe48H9VsbSrV94QPDTUuxAxr8",
-	"uFX/bAR19dwWWLjlGE0hCsOCUlv5PeURn+6yHwLejTaqDoS4A4Tr2xGSJI8UC3GQzRTb9dB91+7iqhkz",
-	"0+7k1uhLft8IaGCy4eA0XUuRAhBLJ/3GrLM+on8B2fTLpj0wKdPXusjNSLkJUfIZM4mn67Uj5W++fWLi",
-	"x0pOaXAWSrbix7IOMwc4ySav1384LH800ddtS7oaRSsbxMReYIRc8o2wJM50bTHIDWm4Upm64BhO32wI",
-	"t91oQnkzzkuaNS41xs8gddU/io70zSSI65shSpNT+eCT6aFOZ6E3EcMhtBPu5sKaSfNbFno7HAoBuCCQ",
-	"nrG5xryBqRDS+NEJ9HSPTZpkxGHZ5xWDByeMDM+BExJy8PBCNnzn7+O9ExrpQvSh2QD8bCtvTi8ngpQ5",
-	"JZNQQbuZkqzSdQijy1IcVF/yDCL2kMOml8wZmlGgtnodS6MH5Eg29ExC3H47jnvyeB/AbStAEGRXlCQt",
-	"OUGKo3CXJtV/0veIOca5wCLGvWi9wTM1Sa6tNYrG9oNPqcKkAC45DmzYaY8H6b6J8g/OEMsWMo28/32p",
-	"i9yJM/QwYVJjdS2qr4z/CTGlC2Em0SEkVHTHPjuHL9em5gXDzqVRQn/79OnXT/eFVWzRidxBN2fQNIRa",
-	"VLsSNRBIOCCVm9rgJXKkFgKDAkbimsvFoKCO2mAhyiG5lrww4tw7K0PJSeJsxwB1v3ZvNNhBl5zAbOI3",
-	"EysveSXe15RBbWiY57Y05NGjGRr3gysRkJ8LbmwWMo0D4oeHb0BoaJB4HimB90BcWzRZxE3Zg+vZlJ8e",
-	"WN3Si/z0c/68M7kBcwjt5trX8qH5pXGKiX25lmKbAEU/MLkn5F2PAvIEVO9En/sDQKoHyIqbRG257+fn",
-	"Lyz07PKN6NUrN27pLg5I418PCJtJ3Kb9Tfqf+4cxajvtHacqDLIosG+e/9pwZ6lk7ixs6njr/0SgPAVx",
-	"fKh/FjznIxlPrZ5P7ZQnqbp58DfphibVC13PbcpRthZFjlsP0DbDuD6yREiJAblz3vAPQLMUWl8FSSMt",
-	"W2lo/EmLmwEEfcDnq7A6EsujQHjROLIxuEhkPd8krWyExkWTv3ZQkpo0CK3jxDE4rcD20LWNCWn0eErb",
-	"11pfCTKi55GwO1lwPisUgzbujxVnhm9PR1zy+Yh3/6BofuM9Sc+TtybVzBWuJ4hFcgMdTGy6af5b8MTc",
-	"dBDw42wlZP6gPQaJ7UXRryFqj3pAN8iqVj8lg21ioVVuXpO4zRGcWdpw1uai3xG6nwpxp6ENYAA0Vtfo",
-	"z8hR9Ww8Vb8m+pf9giGv1CaFTspQ2cMNu9Yyz7CvcgAd5tDzec4Tq3eDfMQYVnIUrGSA+Ek75OX4IfLb",
-	"6aElqxLxkaGUutVTVEHesDRsKxJYRcGlN4Jnj8WZSs91vsMY+3YtIEUItLlwxBOFDZxEMXsJFd8GUJzP",
-	"I3g2pkM5AkcR7avrWjlRQ0m9lU67tAHn79ADCILPiSWdg14auj9NcROH6qBGKkVA/BDXQgp0eaPDjlkD",
-	"39y4XaPYakuX7lK7YrjtnQ03aec6b986zY3RxXumY3BdEZFUSshKy9CieFIS/VjsDnduDETJXe7GMQzq",
-	"AXqDqDaJ/q/KbXe1Fx69ggpEjxJdSSuMEwIG0X9ip2hI3Q6X6WmqknFCMVHoGsHc88j1hnFI9r2ldnV4",
-	"SVjo9dvEA/0eNNRrr2uEL15SyAMRJnucIh5CQyxE0CgAWj/I6jHa7Antm0Ow7d6j8TyxIcOsGSBrLXSE",
-	"RO4c3/b4jDYSgPt72Dhg0IB60HiBzk88BPG+X9Xs+cpPlyZKBAKe7owA4ALPHnmn41F0U5DOCVpALHld",
-	"UDfXO4QjwO5trbZtPu3YYy4bcS0qXoyg8wZv3g2hZ+H1EcgJAt/d1ma80VDfj2yEssIpP0tdsVLospiA",
-	"c+YHGpnaO+gWRPrWDBXAy4WZrIlDNR3xlfdtt/1WFgXzmqyXI4mvYZvB6VIi9CUkNgDiEgcgI7cbKRGf",
-	"u1Lajrb+sVsNTjeDiiUuH07EEj89Pa8QahopMM/GQUQpflDhaCbXL5pZ3L7W25nni0jAsPTW7iSZ7KjN",
-	"YG+Jj94OdbS+RM69rkptBI17BWBUTdkyGeSY88pcsLNOryypmPuQrmy3J36nfw439o3O6z13Mv32Rrdf",
-	"Jm5jXFUip6bmxdjL20QKVUTa2JuH4EcPn+qutjuDzlqyDsXp7bJNsOZogAUlN2ZLIiQ9mzvBfO7b1W65",
-	"mRTACeGy0TwkeAisQht6TFCuuCtRYpGmrq1vkhKbDOzBa/G6JU4nQc3jWxO9AhfQeJYeGsi2apMXuI8i",
-	"7wXFviFpmjJJOj3zvcUJPoWhYbJ3jKPYKU3Ytyiq8vzRo8d/enJ6dvrk9A/nT8/++E0rUT7y1ITJJdS6",
-	"QPbE5l4KS2X2TNpaeDfub9RDxwPS5DSpyb3n6uqoN0arv2DvFMV8DvA5oEco5xY6YPe1GyI14dY3UJgZ",
-	"SYZ2h1IKSSag/hBxaKfzRcEQEXDMeQPk1WRiQRwBe9LoJdZA4Mcbbn2cPX6cPXlKEmMUYmgEN2gEHmgi",
-	"ZA+x7tBplgYcpo3cd9zGDqaFNLbXuJW+0qjdMtStM5JotJSrGiOwGKA6BCU50aA4qeu/j+mHvUsxVkqN",
-	"VY/dsDwsFlGNlIV1432Jbi+JEARWl7Tn1335SuwOi5UeSI0+vuZSV3tyIglsiO303fUj4FtTjE13z7Vd",
-	"9kpsnQLv3fSetHtTR+ErWbObjqxTRodxSFq6X17eIHK+0deUMhSMSki3BI+A92PHZoQEYIHY0nNTYnv4",
-	"1PqMP07nPvf7JLc+54fW9uPmadMFP5QEpg7L4fSeHjIGpJfDwk3hnYNr0mJ7gFEVBZ9yh6CSdqyPKKIM",
-	"C4V5MdjNBLeMAO5MqdOD9N52v+3WSjukas0tzRzmoPbNN9llKr9kf7rF/h5RfTKMZVO8b6PV9F2NV0lg",
-	"Mgyao3ldQsdFDlDupqaNIMTqPGSpflrv+OKKbgF/Red+XoldK6oPcAJxfkaulMj76DqtSY4EGBe+uQI3",
-	"V1Ktul5jHxrk5ioBVGo1pYu819tovvDarnUl7e4rZ7fMi5D9A1+3PrcsxGXBhwtCd8S/KlUuPtGuf729",
-	"TcN193rmP3+AA7ZVf0L6bAANSaoE3Ga/1WGs70G+ypBbm+aSIwqZ5yxUfQi2X9pkg5CkouFhMSl9E0MP",
-	"VteL9QGlzFhOlaiJyiu+Vc+S84Sfv4uTHe9+jPiCHkMYkp27NvDUcpBBthB8K/SzCeFgb341aP7ZrMQC",
-	"jI0whq/oGp50I7+engVQwa2rH+PFQI/96pYPW7dvFK+BRf0PeaPZ7lEGe6sSNcNTOGwAlIKgk9FewtY4",
-	"Bn2bGXYydQb0OfPuBxqy9sAejv3DchSMnFGItA8dXLRmqVvuO+cloNFG5MuHQ4VLG1etETRNu8WWH6HH",
-	"GaP88M4nYfXF9M8dn3C75BWu04Sahj++pdv/KbGlEfa4ivW2A2q0lfSkiwAuokO0TXghsYZhSeJecR+X",
-	"3SJPmG8zWDPPzBM40CSxQ5UwaxJK6ktMnnUzrgQPzh/KGvaJ7ETax7Wodm+kqsmWg2fnTKsiZE6ZKw/M",
-	"0NSc/XEvUJS3/dNtXSFTNQakS17ZC0gfOWdL3xX0Jh2Gn+yrtHHz6i0/axGLpvK1pGvsjwkBMuL68A07",
-	"9kD0BffAEEDDvU8uTM7nWr0reEJaVvA7ble7G4Fv3eR10pCBshP2IiYTx5SDrZgPc9HppgtvfKKLYpwp",
-	"sU2DBDcZxYSSFd916r+3Kpe6SsTqYMibwPH6N30DiVGcove6KG5RyV2Q+ahQdG2gyMk3Y0DVDfBSY4eG",
-	"DDtT9bKILMdSuimoIL1K7bF0KY9QnA5pOULQ3IZYGkU7RXHIXT4pexkyMSuNiTk9h29dFIHidCan4y/3",
-	"lGOSfnQ4NllNJDjDidgr0ptzhUXLwi4OASJ007/EtyZ0gvbLbQ+UIn74KOEl957cfs5JDcTHjjOMb0JH",
-	"kP5OIaYpOm9GM0lCA/dOEjOILeDcSmMXMAzDJcoJTApCnTwo7bxX7JVSFNBJHArP7FoktjrF+c5uLorp",
-	"Cee6oETVS89/LRr6RU/IuAUiBve7p4hfPrnzdUGCsDZwjJOg/aaD8SWgVOm5qVTfbvODvKbSxz803fhA",
-	"NWl6uIQOKr53Dr2v/uMfebq0gpurl55PB/XVgGXm2R/x990UsCOgVgsRW0UOP3uDuj3suJX2uOPvieEK",
-	"bejClI9OrdsGrKm2lHX/Xjmys7rswsb5J6fjxuHwCW3nwHpEdydbei1OT5kKm+e3bcN3mOs+F0LFpYfy",
-	"htbdg87DIYReO8F5ItoXrwrfgSeF2jvdX5zADIu9tn1rxt98v11sK1fVqnH2IFg9ar39hpVD/Diyb9Z0",
-	"9WWs/GtMYvdv/1bWc0KZk2YpSXbftS+tra6L3F1UHrvFKQTdXODQB9VfTjG7HXNm4XWlLehWjdbQKwWa",
-	"4LUa675uAMJwspvwfa1GYPsgGHcZskTo7vJ+5VEXWnu0diN/b6UGIbYwRPlMjPKBfI9EChRRdDy9FNU7",
-	"ss3p655KERPbUa6eY6ZxpbeA5sCVV35BmwNlN5X7DhXdB0XGwjsJ4dUqy+thX8US3AbjnsTC35umP95e",
-	"GB8Lb0zXK7FklmCQKCpS6NKxwUUbyPh2jSHwsn6eDqV1AEjSOUAvbxxxOwTZuGqZLvtU96j4Y7FQCnNq",
-	"QvFAQzx+hWrAJJoDsO6BIGrZbCvmb2RRyJvbxG2Xebzh277TZku7+z/czqgtRR1oUB0WjYZZFP0dUdeu",
-	"IgumaeU7YLROeEdENPJpQI9mP9vnJWxNozQ2cj3rKrJ91bOlIjUKQkJHfhbb1afa2O/vG+4UoVHLm+4z",
-	"ChXQvuuKXQuEhBp1/RGJvt+ejUKyHYDmHnHTYDlNjRYSYpR87/U2aWtM6Ds6ECfNEIG0Ce3nNsDhx0IG",
-	"9+TyH468OE4xIpy8CkbZcNKdW+SWl4MHh5qq/DQbTOUIaMuLscJef0enCnfpyz40h5cKy9P3cm5HaMCU",
-	"Mk/NOIhfeGJPUmA8E1h4v3QY2NiNofCVaWwJqr39YK5zYSRZw9SQfFlXoDuGPpLBtaSNaO0I9LS1W41K",
-	"oM+cbQwUzFsvpDDxe165msQ338E0u/GDPw7ZZ900LR77WuhtfONGC1S7qZD/e/J1xv4Qkk0kdMHKYrFt",
-	"0LU7kHVn9DYf1INDjLbgIPJGJGVhxJIzzXgerFOMOPaFW9uYa4GnddbSAiPfOx5EK/iW7wKM4O3HTZZs",
-	"BTbJ9jQceV8rLAe9RURgD6IKWggHmTxJI7VsulyOFHe00hKw02MExzkdM7Duxig7tAB6zMwgUDdwGmGf",
-	"OwAcNFpsyStLurJvi2ncVqcJ6IS0khsgGcLmNhRKcGwigyVPdM55G0I0+EA2CLGANUzevBO7pabVqkGL",
-	"ySU2kJrSabLF7AcBCMdem3u2caCVNRswaLGZ7mEZ9sPcupFL3NkxrWnPmoIqMxYAbbxTh+XSVoY+lb0Y",
-	"UPt6q2SyqMX9dMMIRng3jjCIvuA6EqvfV+lNZOgft0o6FTH3ClkB4CmMp1C1xJJG1QpIPtKuWSxZ7r0P",
-	"zWIXa7rYHDCdSN9DoglrOw0hxrJDj3IIiYeuyIVTKNGJKasAKtz12Cdb9G51RQGU+OUuseUXwKCdMyV4",
-	"JYx16oa+FtWy0NioeaPdFSjBTxnbmbqRMpYLZdy/YP8z0OqkMDZjOs+Fma7AfnTTfAaIGZPsQTNr9pKo",
-	"J8dVJ1g4VcC00KVMMfG9FjdlYSqJBfjWTgRfzUVI6oZKxLUskbWi/nLzNqG+y0u6awvdFyxli+raLvSm",
-	"C1UfkZSutSSKibLZpxP37Mk1r8Bicy994KsGgekDX/0Crx7cMuYQ4DWyhcrbhuTe3eS0xw2/agVdJHR/",
-	"HUdiCfi3U7rpuGfZRmx0tSO/5ZOt6PRtiWBohzR6CchY4e63oMs5xvDzbrYVB4fGqhQTX/Jr0fQqPEJZ",
-	"bi7tYc2BSMOxjVmGldcqBIwhU9cnX91Bw8EezWE9rbRcmoa710l0IHdNYQJVDIids9iMWLDLkKICkaeg",
-	"w0ak3u6O3BC5+LBTdYusjBEU5MsFV3fSHvn2Yq/vtEDHdSe4dtGgGTgeNAuulFNuCmhC2fo1YnL6QPBF",
-	"2GtUWHoJYbFDdzNOp1G1n32/MQniorb7jdWqMdGwbQnZGgunvT/1LjzYFiPzMSmy4ClzrjUm2RgKf6+Y",
-	"ESo3wz4CfzybwN3GagIR/B0CvLXipSWvoRG2UK2NIDCPUgWBYS0pEvh18qJ4u5yd/2VPMeMCInpEG2u6",
-	"O19wpsEiUGGU9uBSM2lhtXQJx57WonAuvjK3bzHqURGjkhXWPKTrr56ypFlqRa9SfAK5h+XHcKb2h93x",
-	"7ItKNIdf5cEuGAHNSgb2X98knL+ttCJUTiBRa4o+qWqPtA7iBD/aCW0ibUk+b7ceJTtzhoaXjjYLTPak",
-	"kMMF5WcFyPJQDcngIei4MUBMyRJ98keahTYAchhegSBkXYbUJqHymzSvzuVKpsDC4krceOWaz4XNPCwH",
-	"bLxW4ivD3D2AyUHSV7djBjai3KEhvNCbDTdsLuxWCNUgzuC3/teTLBcLueHF//om6rj+LxOBcPIReGvf",
-	"DRbYa8N3ztiGGNOUfstlJZby06SCi4qrnEqQhLpbRDkJrAVJ24AJ4HuOeB+x3iofwrBbuSACGCmE5Cmh",
-	"ZWOpvhPfiUJv2e+i0ucs11u15aleBX3O6jLXSfuvhFJWL6fScUsjob4ARsVdhMxWv61rbjAcb/CYhBwt",
-	"RxaEhN/oSjQgjNhiArO2Ogfm2z1nZYhlWKHfWJRDSeNMzJU+CYvDzLXLUizav5xg3X2D+DjTeW5KrYtH",
-	"C12JR96v9jmKrT+LXRJRhCh0+2Qn+Cqx+EelaoJx4KSrUqjcJLMLvbhSGragnTKIv9Cpgc1Qt/KCQB2K",
-	"SpT2JzuEpmM+ZIKekzG8WzWMSNHBN+deY3Oxksq7BJXeNgXysmgHAOa1LOwpe4YvWXTDrLjCF9GihK9L",
-	"46Wyz5BhPvyRAPGW+1tr/gwPJfDY8AueBDQ1jwXb5YuTD4mB+VdSpaD5Taz5qVZmqgd14AVvOMMOt8DX",
-	"wVmqdqfTWq624cNDblfAU2sW36Zdco+ehR2hcyKgB9HAtQcgyonS4YDJDiA4QROB/nFsvmPGlwZs9sFD",
-	"8oJUC5+p3Oc0NB+jPzAvRCrOuajt99eiSuQi5by6UiQQ4Dt32oSyF+ws3CnBnbPmJtltYymVNOvBRTcS",
-	"Xu7f8PuMxVJQ6vhm88gcNFXqrJOMs47t1vsgxdUBebb+M9ABeFIW5gR0Czf+yJTpbsOFXITy+ukR/wT6",
-	"xwHzHgSqwzxG8Dgu5Uq9OgA1dBQntJcJk02bb/xCan5pUETpYSwSNa0DY2Vfw84beHMD8EZ3/NzJySpj",
-	"PvqdMd/YzaneVi5ExgxfCrtLNr8kj3PB1aomlQTvfjBypZw95H0PbVRW6nMh0L+v6WYAB5mwxSFdlxbm",
-	"/kNtrLKwJiKT6kH7QYYuGn5ACiGly6Uf/PmlkosGm9XybpcFVxZtXNImgvYbqtj1Gly3a/49C+6z/ult",
-	"fHoTQj/egwfw9T44gIOoewWyNmkgHMFDPiUdom9yo9wgCnCiagZ2DQP1BGFKiEaNu8MyLSZhEqC9RWZK",
-	"NE7qND7BZUSaSya8jmYX+8e6gDcH4XcsOnjWfQQ0A14jGmEnvjhZy75pM9QKm8MeXALDDzI9qubu2w/7",
-	"Fy5KeK8FUTJO+/BgEiitXSLmI4zuQd9zmIg5V5jhQdrs0rJFKOWLLTht8KM5MiRMzP1z23JpWa2sLADy",
-	"i19hS+YNPUv84sc1fQABwzr0bRtNBokPDruftnixw9Pxdgm729QFtHcuckv6kD4DkJgjnNSb8dkgtol/",
-	"T8+XbjNzH91EU6lYgJ8c7v0guZsuzedsHZzjMcoh2G81V1Y69W3ZKYFfyete9ShxOgbgrhXt9fGuLXAt",
-	"ttp+K0R+WHfBMjpQj23RlEjoCpUFjJsr7zgIuNmeeYJeykRhwB8UKm1vh7B50w6ug/4zcZFE41JP1TQf",
-	"Jk2KFr74TXCQnlIZ846PJgAOXv2n3xOMQ7u/TxrdtMDS97SQaoDV07jgb7FddxNicidtUpPuVB+fyGtS",
-	"scv/fJ1BL5AAxs4Rb/MC2+zFXQUmDwlE5+G+79XTnE2CKL8stSz2Z+6mciMaOPivT54m6j32+FOSFeeY",
-	"+xJCNjrUn2MMAbASIBIfQwqxOHvFZSftwaAprcR2P9BizEkM0yKPiSU9G42kTiOMBVkFHW9hEU0g/gD5",
-	"noDB34N/eaMKi0RVQ/WKWqqvAwdAI+gkUOiQlQTpsb2FTsnRG/TK8n5fuvXZq5xWir0nWDVuYQ/rs28K",
-	"vieND5pIgwhgmCM8hves26XAXqOJonhQ4/AqH+G0RFfpZSUoCYVLVOKTbae/oQu8EgIicguugu/YZuEs",
-	"+1ByH17jTrouDxuOhuRl5v7bfeF8CFjQaj5x8vXk6rKyIrvSIaFMdNWagOqQodYCQR/upK7tIJuaQzm4",
-	"fQGSvd8qm+xk12nIAYgSDRhFbZoMso4z75v9eQeUxyHJfyJ/wXdvq5wq9h7JoPXJZxMoRKa3entImiGg",
-	"X8epgC2OhgBfYyGdpHHvzuvzkFrSO258sT+OBx94CU82kvJAMAxsyUmbx3fRFrNpholLbM07SaNEteBh",
-	"PaCmt0ft5+yPNkgNOfjpZkKtXaKNgKUuCr01Aa4JxPhXxjdnMacMhY7xEGmd4FqPaQpuE51lwbYyhRDX",
-	"TgQJ406zezwFL1mthLHPg1pKBFCh0oSUcx5asNKQtHQItmApPTQfjT4ShO+0iK0vOBlZg6344irVN2gr",
-	"5hPSKdxTYd6RKK0vJ/nhVZML0uXpPE+GNsca0VRi6SR0Alq/ybUDyL/QhX+73t0iL3IIMR4mkVw1jT9x",
-	"0DG+gWC8/cmHOoUDnIUTJEVYCU2rSpZUhYPd24xxQmnXklNhuue60HWFud+ov8Ue+HSmScr+wL5SYIME",
-	"CFxZMcyejYp6tzp6YoGfKPJf3Geo22qsVFaqqzH/S9BbnZpq1nqLk5Rei588v1fqarzucFrg3G19siK1",
-	"4DvSeMXNM+04VkC6HRJ5f48j+YnsKKJ2bIFc4lsruwcTTU422tjXYkUnjP0IEGYWzWlWwGNIfmifBIBm",
-	"IEsTTm0azSSgHgSzK4WHlso41E36Pa/sVldXExIpBkXL7pD6Mxb3q0E7iTZZtPyBOQPNu3RLioZE8ULo",
-	"5ntozeyh5+nAVBA341QiSBJb4QW3nP38/nUEbGztznatC1/rmoUMGL9jTm45E2WkaeKe+vU0U7SGTYx6",
-	"0fkjMDPYeZDJqku4fE9n0wGeRmrjcQ+yZs+TzELnxXDoHEs2NYpt3+NpBGnYx7JoHfaFzsX+uF0u4o3c",
-	"aodJOINozfJjTAXGLTB8Zw71gaPYGM8nsd/pT6BA8p1JAWKo1MUH1c4IpykXa1aXmB23bZrDgcsVuDkA",
-	"sgBrDAXPAXELy1f7AfFWnvr9ksEitqJxC/ZU2pfh7Bjr9B2mRE9PcAa15nNgzAdtyT0COfRT4wMO/lPE",
-	"gevsyhhgWw9DZ3qmy1h/ssvYKWgYKeE0p0LDIbmUC27prLVsJujqbEe/uuD0byQw9Edv5hnWHRU9gXoz",
-	"0kGJLvzqgFvPwQFj2PNnl95Hj8n+Epyt3NKR6kJuyGqX1/D3VhmGO5Mb+ckJW5Ox0ueCnrPLK6nYc11V",
-	"p+zxd+fsycnTC/bmnD0+S8Lc3hJGL7ab6bGk+3OYr1C22mHelhKf2C+vztl3GXuRsXenrMln2oE2v43I",
-	"M5ANwytfDJN1gcZCw1oyznZgt5FsprdErojeqvM4VnPHQFBC2ovQ8LD1jJNHzDjbJsY+aSgltLUR+WO8",
-	"XWN3SoF+UMAE1VvnsfuiWFyF4I5BM8FnCUJv5j7aLoGWNOxO35TUZrE+hVuofMqFAXTfLbeOs0HcPHnK",
-	"/t9pJUF1WaIQp7Ti73/+kcWGY+1+BVzmzMPUHXaNmp3SandwCLniyoTrgcgp2e9vW0B7ezxkrVkMxBwt",
-	"PCUV0+CSChBEQwLAtoFLu8jWnZQ0S7eGXGL5kmD+gv3KsLn+ROtPo8YrHUvb6LymQsZv9iXfb1NZNrQC",
-	"/KbbOQXjEuAczNC8/62WwrLftaIHpDwhSPYA9eBXQui4QFtyN7Gj3lBxwBZ+o0htblv8c7Rbg29ksTsk",
-	"3gkVyocFPEccTSMd4X7BbPJo5cfmcHhb6mUvVkGktA6Fh3eTpk0fuGJlLlAqoRTTyh8OJyxt8nCkBO/b",
-	"TsfFlBxVOa9oim8HqSyHeS49F8JGt4Zq+eh8XBW3tkWluKYwiazTIy8wYJpp9WpHOn3fkumVTaMGrhjP",
-	"8xPc/SfuwnrKsJg3YZLRFcuvnH4GdcqLNa/4wooqFMkGz/DI96Aok5ynE5CGcfbDh1c/ZR6MCseBSTpu",
-	"dHaNyMH33A8JxPpcyrSMSUA9waRNpyGCbwTSRBxiCF1phkjaCQmuq02qk5b/dNRDD7soV+bxGLHKsog6",
-	"ci6UlUspqsR2wiuHCKXmiySWRSV47mwcI0CJ9o0w8FRyy2ll3TzJ6VZ6heDGvrnpjQQwf3TeDyCqsYWu",
-	"KkzXPIz+hVTkEYBkJp+Qiv1Ct2JOdAttuzO5rSTplriUvwvwOeI9ZjJW6a1hc/CVOtbNOlx6Q1ba6EQS",
-	"evqK0RupeDFhV6KWGzRUwzZ8pToWnJPxnWDemg86XHRwsKWw/9s33++fWyBTormYG5A+M9wADDIoCYlN",
-	"8kxN2wBumxLG5g+XjzH3Em67pplSWVel7sHljsbT8XnHEXQu0ciVVpuEiehLyO5GQm2FsaIiu9EJLAlq",
-	"4B/8s+z72t1dYENA6nlH/B7Yp7519YJ06citIPU89zf766nVZrOuDAqMFK7BKGNa5AyCv3W2UWJ7udFc",
-	"PYF5+meqcylm/hKnbv4PIQS9t64vUQA0PQH1WootJaOnln9GN2GyS04HSY4DcN0wEWHuraLhCV8nOrHX",
-	"RlTfJd/a0p66D2vRujpRlFu+Yj+/R5s+5ou7+XiptT9nZw3d3IN6N8dq+Di/SZ7RSMYbeUc/8NV7Mons",
-	"GayuVrnAxOC14LlHn25QynuIDWh90m1tOIg+/whDcpweBOJI3rDxy3A0eMFeS3VFa/mCau3W7VcojUdH",
-	"hNROaVo7nnWwDZe6ojt3TQUC/sBpz4VMiuxq3Dw5jFtbplyid1QfmKqFoxjY1eMpAmETB/zSrVikkuum",
-	"axiI55tw3oZ1mhT6uceHGVz0SghErr9Setuc4DzgwQjmNs/9CT/SO9NTbh29nMUp0DS6EscrvEuVb+/D",
-	"QLzHajO6GHyshOhD6MY0LDDw5TixYZr2gVMVsTIw9p35FKRWJZv7aFBiemQ3qYpQUeQHg5VDMsp+h2OM",
-	"w+Io4b3MzSZJlJ+ia4fqn35ErJMGeZ5IzamMfZ0GiJ+cEEW2MP8Z7p/GWPCFElDUatA1lPY3FXx0ZqOO",
-	"sfSGHgQYeiSA9Javf+yYIT9cwqOfm278k5kgNPK/cQWybDDbu/DtHgoquLwCSq/nq6zN/pGd2hvYNFEI",
-	"c2yW18WqSSVA/6xkUtUsWkmvUGEH4sJ9ImfdgpvNBtJoyBqAnxWdFRlQr/UG/dqh7gfDI4hvqPUVjBlj",
-	"VaBktUeuhK2rNPC0G99QNaG5Ty2gW908OXvy7cnjxydPvs0gmMeX1ut7ANNwmIUXlj9JB3Kzxc5x+zyo",
-	"OeYKJLM9my8NFj/fPUck+lRH91H4erw1nFpQ+E7cO0xsDdnForTnPTSyvu+p7blK15yBCyDnu0NrSBP4",
-	"/W+dBT3Hhp2hNz106nVbPBdrqfLEHk9I6exPIl1pNdIGJlXrROF6d1oPen0hprTFdoHNVlM88pFL6/WU",
-	"fv4HbWz025o0/UyGkKw3A5NOAP/09YKAZw4TygJAbK7pZWIieQ9NCQpuqBDGWJrPgf1I/CDkpJq+CXQd",
-	"5uEN+yZdRoP2L6mr4WO76H+YPcoZxmGCb7Lp5e2zls8Zb5piSxWcsRe9mnIUJ1hY66Ph3c48GAqGNEMw",
-	"zVLNEIamHo4I3sTtegA/Srtv5ju6XG27xgSavR9IoMq+bDtDfKFb07Vv71eTRbM4N59HDd00WknHzPDd",
-	"hM9/Tuy+Fb7jBtUyZy0WV9Myxp/jo52EdSrN5ZuzfYBFaLOFf6aF7sGG3khlfr/kcP8UB/dRuyD+jEqK",
-	"bGRR35gzoQCwEPwaAyaskMa2qogPxdwPBat9mABaBmi1+iXYakT188F2wkT53rf7EpBtiLBVV9Lu0KeC",
-	"kOgN2Kh0ZFxofSVFuCYbr19DK17KPwunY0GtwlKn5ImyFV/YCKvscY2uRRVT4eBmXvKF6BaNoQHeLh1j",
-	"AJLo8SUCvCgE26RhnL2r9LwQm9P/T0G7Dlu4ab7Nc3bpZx6B8GaPwRVUCsVLOTuffX16dvo15CfbNZDj",
-	"USzvWQmbrMKQBnAleS6YXmaxcIR52LwI7lHyCtjOsQIP2EKzH4R95otqKmFKrXww5cnZGQJJRH2zFXR9",
-	"9N++OUXjXp+AaIi71DsooTYpF0teF0mfTZzbI09f97HP2eyRz/oFLtdULsYHANBBsEmRN2nniv3ruxcv",
-	"M3b5yw9QyRy6EP7bOZLLp2+UfCVMNHfiU0NCPsvzZ34u0f/znc53PSpu6sJKtxWP3PE/cfdsl5D9s4rh",
-	"jygr5lLxajebhpL5ZD96IQxAnM/OY7aqxedbMsi0lr5IQeihPbSjBtzzKmzQbTgILsSTqi58i2KRUErg",
-	"CTbfefdNLxUEpUUlFldaYWFPlz1eS2PhPn0PA90HMeNwk0jZwaW/HT11CPeTtMRGxK10Smd3wrXo4YeM",
-	"sF4XCoApFCm1jzu2cYL+4u+N32pR7Zprw/iW8W12PiA0+PnX+9itP4vSr2rKdn23A+LcdJ+yhLD8sxCl",
-	"gdCkm4hjdjfKRQP0yC1C6vikFwy5eD2I4Hr3veehFX9aKI6Tr6+/am0m+Oifh+duASAs7OECFZnN62px",
-	"svchYady15CbQEeKvHfLg//obzL/jKxVCHTydpniBfy9xRadNX9DmkorDf3mbs7uXSlBvdk88kjm2JDm",
-	"UYN215ZnhDhqPXcvor1B4Xs4YfEBcUFZQyR0CVyBEJGW1JGet/EDbyoRxjOJbJs693vM+iMTnWLEtkWw",
-	"Wx23hueII0cpSghQ7SH28USdsvcNJp/HOQhYlhX0BtkNt/F5oY3obeS+Mwzv5Pd6gLNZWU9iW7SZQu2+",
-	"j760ednRhiADPPjPztB3w8yPWsnLN9t6L7IoWR1y0+5itzBh7aHsJ1zblDvh7TKAvc0LcdSdK4Jn/Dbb",
-	"1gvvrRGJJaBfhNrSgLixBSheD8ObwaGVahWgPwkLQuurZ/YylCPcBR+0gW3v+cy2MGoTZ7ZDxaNufssj",
-	"e8T9Rx9O1QapaPJ34bqKUJLdjW6lI93VcY8D3PMuvw9V22OahjNGjrm9IC1G3CTwM1yc11IE8CRfJINn",
-	"U1cQMDK0WY8fuBcV+kMQfPsk5bOiuHe7IxciNyOOXw1drZ3so9M2h5R9AV8cTIhAOqtqFZ3iJXZW5YVP",
-	"qqS8K1UNHWoj9Yft8EbK/e/Ht+IWP2WrkUi3ODCYADRuK77wz+zZi4/hhkO3HNTuZszylckQXclkHiuq",
-	"nQ3YpPQiXNQmtWtL37pishMsG/pEtREds8E6ycekMtbDyJDsgo91xh4koN4TV7iNQIDEScyB+3ZrK7pn",
-	"RVSC29CZ/W4uqZ/E1n//nu+o9qj0BeUz5m5/5PYHgr7D3oLcj9lg7fZCQ+eAJbsSbQCwvgPLfWBKtOfm",
-	"pPNf/8fftwWvPEDpiOofNw1zSaK+r5sOTIgbratQzwFgQYgPzHdZy8SfV4JfEfrHczeROz2HMMK9W/C8",
-	"qiQdfHWbueW7Y9x4j0KgckyBj7soVQBsda+5A/e7LAMwGOQTQfgnPG18jYdoOlxEjaS7h29LoXALX8pC",
-	"/E8g9ks++BtRrUZY5j+0k9Z2qxGCpe2g9LkOTCtx4ctq59qug+cOEjJ8YZYHQwJgpbXvqqMV5r7xK0GY",
-	"jG/ctBod7S7kAAxx31sLg5Ji4DtHO6tXULZ6jJ0FpPS0+fJe8Hx3Apvo3wi5447B3O6gZb+S6JmlDZpL",
-	"62H87l5RxC4SE1REP6ejkfDR35ws+fyoBfVImhU/CCTHu6ZbAREVh9LJqIe3KpX2RsW/vVFQXG74Sjwq",
-	"MVRL2IcpCUrneRQB2PW2pN0XnnwPBkpLEdgX2njvLZobGwapPU3N4b7k/e1k/U1jNtwDmXfn84O8bmsQ",
-	"QevD/j6V7/ntrGNCWjjOuVPFDj/um/NMkuvfUKBB6jYh2jqZzuHxgpb2lL1HlHHUhr85+xM25jF6I+Y6",
-	"32GPrDWPMTB3fRqpFoL9VeTS/nVI20t+fbe2a2uAL0YX+rMo7bEkEbzAO7KdyPLM5XIpKtPkr251aGVv",
-	"wNBBlFT0Azl9yIOFJwzY5zjmLw2gw6grqmnVzsOoF+wswGQhayW8PZgnNH7PjHY/oTO6oK7r6F+NycvE",
-	"Z+7CdzkeyXNbJA0deG0zxQM4p1vsG+yi8TssWmOTqaUXVtgTYyvBN7fWH5rLzBmZTsNc4oTWDeyNL7c6",
-	"eSFNqY0MqK8DJ2UzyoPS3Z3yY0dZ+S5q4uAAW3uL3JNOl8Jn+FhRFIZt1zreGEToTRTFj6I6XuIfFlLQ",
-	"KFrlsCH0t938vj/us79Lum/zHQby9wHvDdj4J75poCRB4zG+BZbjamgKwANWi09cd3t2tKtqghmCxz1p",
-	"h1B9A51m4e4SqFS+gERgwLGt9NY4nU5DPD80pCPEtvvAeASKugD6BTvXDUIkfI4aKZRuTL4h7u2iOZ6t",
-	"9aHbY+RhbxdfJX5cOfedW7qzJULEysu3OceWJQNzsK7UAebgK2x2xrEU/CgHrxLX0uxNQn0fn7oPp0gY",
-	"bYrgiormPZuSZMDNGUVx8se6nHwF7x48ss/E9fJw7lxQ3BFLKQi2ozPso79hAeznsUujsxt3RYrY8CBB",
-	"jFbv7FvT4yb8mtFeuggxst/SIW+OwdaY0CCLtDZfVNxn2mEdMnrZQ2VOOyoTqrqhfMerhZAR4EvBpYXK",
-	"77/igH8FKJCLpmlAK52PCLBWfOuMbGzmNanG50uy3S49HN2A0YKH6J6vVKEWOnY3Sta3xafAnwCqGWRq",
-	"gcIpPnXy7WiX/PdxnPu4gMJo06vbPHhBXF5sSF3IK1HsbiP9lr7hbsKFIyrRbmQToy1uLg1OgspxbtDZ",
-	"AAMjhsq/fylV/tGD1k04Gg3a9tQCuNG6qPtJzvlRToq4/ChvF2+BttfJjfse6qZ9jzsUeL4zldLbLABn",
-	"OJm2xBJiUZlQBRNRNQpuRbFr970dXIAvYRZ3KJFwgJS2jz/egojY8WZcvCxrhZmk6GII74BUWfCiCFeI",
-	"8M5n00nyhWghoKYCkBw4sDUiANGy6GWY011SNYyRCKoeg6aP7Fh2zEf01viHAQweedHoTURgIXwz1c7P",
-	"/Y689v7rH+4/3SWOnMh5eWWNb6h5m91ZmcePWsDzo2bZq9Zz9yE5m/GmCNAfLh9/lQTUvw2J1vx3XuXm",
-	"UYREGuFgL1TbQQvUNU1o3JUxHrpMIVoDNjYKYBdGYOssEZNhd4k44I84rTvie/x6hBS9X9bHwRE+NSXr",
-	"bx1FD9va9EVKSn2cD+xHWYkFr6GvV7Vr91QCrP8c9nSLWpBUkHipVjVfCVr3uWzGnlj/zytoMn1zCICE",
-	"Iy/MM5VJ/fShtCcgfaTTxNyVQNRjsEc4uGn2iE35gAtCZzoI6EODtl3kgoz5jlVQPYICPsEZzbD3xRn3",
-	"sp9NA8MpO9kQ4S7SCVpSud002XdKglTNgEwMbei8CwHiFVuJJQOq0zqvu4/vatss946SChpy3nNpXnfg",
-	"oXw27Y0+3iF89LcFN6MV4i91tRLWNJB0sKdxB1ubfhH3DnfcG7YAn5eqw3tR6bK9qaNhoQ4dvjJMNrUk",
-	"XefYgk82ax9/Peno3gX4BOyIHLsoYzt1Z/OfSIXRVwiyZsx4aFtocbtAKns/3EYrY5HKpFn5o1T2Tg0g",
-	"HIA0y29+jzTIcLPzv/wK5GuBKJIEfFYUPj2YGyauIRPsSigPIoTZK75ywFESgJCdkbTgSol8WELno6qg",
-	"XTrrvpBLAQ1CuddWltCjwaPISV5EEGQJ3d3Ap6R1q6/M8Kr6KXh2J1xTU7zAXbTDL8KHg0t8LZeTrq2A",
-	"Kw0ZfRCEvcWB8/uBLm+AmD5uDPEZpkME5kJgJO1NFwBWhd5zw63/Rctm6+8q9vT1fgboteInoWRvmMiI",
-	"AVAg+i12EHy15kQvT+xanOR8Ny4+q1rBRRUcp+4I1qbmRbFD55E7zFlAtErUyPLd2yq/Lzs9jDblbHwI",
-	"zmtzN4hf2wa73UnISDDsHI00zRpPdcDDzRrnqALctpO6PGVvbwEWFolyN4pfZ4g70P2orjCHwrzKPHEU",
-	"Eyxx1EM2Ebyrs03T5MHywUC86EViicWRr4V3lSg59AWEs4RN8SIiqxJb0eBuZN4zAhX20sZe4+jZii3c",
-	"weStFXFeoOQjvRPHjGfyyoq8e3AogMxb6cjlaNHQO/cryhTjNDxeNDGyNa9ErPD0/Ut3/gZIYXG+u7fq",
-	"oXcTi4fe3aZ2KJXs8izPYfxj6Rrtnmj7Fv190fiTiJrIbw/UUXzBUpzBQ9dK4r7SR6H0e36rszCxUinu",
-	"78Q6pYt4cCCvMhj8vlnyrTTvY8K0vYGSYRSbn2zIyEmVsMSOxVBEKCpwOYGjyRt9oNIsK+wFQOG4fRHH",
-	"JGKD78sr7ZyMJi31n+NwYHaxGYF6CBme/lFE+/7ph4z9x7vvf8jYD69eZuy7N+8y9uHVy5fuiv0o5u8u",
-	"HPNf/vID3MvvXrxsAY6V4IXOK75V/3bKwEEFZqoS6PEK+UzIdciKJPxlkxn9P5XpBwPYBuKl+Cr8fHvW",
-	"evS3NTfrz2mHU+Ss+Q7biXITIePnO4upbkyBL8rnM5AuukMqdt0Yoz6gkltsSTz7P385O/kTP1n++rdv",
-	"v/n8L7OHr94FmhxxZ6a0RpAGGmF6N2AauN996cvdhy//yJTCPFpVui7HE4DwEbcZfnUYWCgKQNYH1Pem",
-	"ewV0LSt0XSWA4t7JUvyAY96LDh+Gm5RSgfO6DU3RqzKeV/IuPHQvBPCdy6bYMWFed2DKxP5pdwS0G5d5",
-	"z9pSe1gad6VsNuC2XNUgtNKubXMVHILYiZfBfzKe55UwJgZ3F1yxXHew5wrNc9LgBrzV2+9er3sYTohq",
-	"RnWIXRk+8+AqM5Inhdv6sRVTPwoXTLQuW5s2zdG3gvraSm9Qfy60rjDvH1z0xvLd8ZEykrM8cgrtnoPa",
-	"TRWGtprbh7GlSQv3n1N6HlNyeoBrfuxw4mvNAb6hDWUnFeQ7Q27kCZVU4V669H1EjyNRYeBXN4pahFeP",
-	"HEXEG+W4exeaGtOJMN+JQorQsS8eaDDywebYe9n5DxwiONuyQxo2xy/kD1QuSaACdNeMOZphwuiTd08Z",
-	"vREYvRCFEa1WdJXgRqtT9sqGVufdHsXxWwYhCASDFnvgY+EgRSnkmd1r3My7Ap4J378FB+Nqj8e+zlLK",
-	"jx6zQoxnMMNyBlkwkMeQ4S2OtVJ6uYS+XLxKVYDBd97DBO9mR/Db9w2fWWljaH0M3HzWsIV7xB1arVZH",
-	"3GsjbNekJjDw8JF7yUB1Q002/3wugAn5Fl9E4fezPMdV3JkC5Il0zzmlzaDJJgAnuHfHYUzLV0cWQe8F",
-	"z1HuW75itcp90/614L7o2M+Agmfg+Qe+ukvN/wNfuVHuzSh7tMW252nPJubI1bZDG99o28CvFWeGb6EI",
-	"u5XcWHBDt4D9KOb7snKxdplZzcyVLC8g0LbiVl6LkATnr/Zo+gmVBIF3n6AQ4Pcip2wc//TyHjFM9tTb",
-	"/Q9T8u0I+OUUfA/Y6dHfIOlqFIXho5i/ji3m7xFsBnMmm/bzDw+6ALS6JeYC5vV4iD+uFr4G7ngy83uV",
-	"m3D4z0O4G5R0+JNE5dporfpK9tr93eqyFHnWeXEtipxxy7RaiFP2MSRUIyBYW9tfcKW0hQx1H/lUrFYQ",
-	"bMlYrQphggPEcOhT4jRI3OctD/ASxjphstAoyig8dkc1UCfu6MZ+zY19WydQWGiFfiuLwgm2CbS99X0Q",
-	"EPZ0teXV0T0OoMzjvEPufChkd//f1pViKx1yNxvEseZhBnefSd/NL3HmzRZOs/lDzsexCLjSJ/rYGFI/",
-	"aAH1qmDidsjoz1HGAKOy4XVkf9u+vomrWL9V98TxNzVpV7jyY23ORl+L+9gbiGGge60vyvwTMoBMEyHH",
-	"N9o7dO4KET5+//Y7gwkox9qfktfm2Bv0oy6au6stSVvSpC1JMaU8nC5388QrThpWCESxgguHcEu4BRwk",
-	"gkDGzwUc46ORUYpuLSyRCSIml63ChdpRg4Vy2shfZrxw+hvwecsVu6+MeaCO3wQ9N62ax4KkB24DBiS+",
-	"QSkSFIM9DBpiWWm9TMdqX2t9BQpaxE1okiqaHpmcGWEph53WyzsF74YRHggNAcZObq5TQyGt/jYHHEl8",
-	"YoTdB8zoWzXeFzJj7Ay5n9XxYci+OXbCxqtNqSu/eHO7jMdRvBMY5qWuNv+ILThbPPZosRaLkcQNvFar",
-	"dj9vXgk2F4CU4tsCQiTL2Jj2LSvfRZBtauOEHpUfLRZXU7bxFl729hD37eF3Y4u8MzqdTbitNObRHmMz",
-	"y0pcS7FNbyc6RbFFFtbXQSu0bUd8TWh2/A4H+gc+h36Fo8K+Ag/ucbbOn6X01mFRZfckenA4x0RWZAi7",
-	"aoRtOnxCpiogAoL/CS5utFiGe/qxklbc7ZH8iIt8oEN536J1WjJUM6sH7Qs0Mo173IFbUP/G6nB/yx4t",
-	"1lof3T59KVXrIp3vWt1VQsddQCjC+lvqwnSTuv3x7CbnwFIlOt3H7zP/3Odstqz0Zp+/OkPL7TCDLZtV",
-	"tXqVE6ks0BoiFIi3bBIwoqwv1Q8tIw7NMoo0eOhkzedrbUQCWbvbFvmYVob3Z3Iw74/L8298h84q2gNu",
-	"09BzD1vnf5Am1t8u3HQXNYQAtQqdKaQ5Byey33nMDgr8QHg8YTHHPit4TDsW056ap8w98AofforM7//1",
-	"uG9EZTMjfxcjwccne/nYz89/6aGZ+SEu2wBSdS9s7Liy1QE4ATfZYvOvTBt6cr4DNVwUvur0+bNLp6l9",
-	"/zzA/gDomQegpLPffy5vDzxJsPgkxl7KohgH3pQej63g6gqOcYPQ2ABQvXt69pj9O1QClGWlr0XuFGvr",
-	"kcIuGGeFVIjOqZg7dkBQR45udj41RQgdUig7WIBgNW6c0hbFDFdKfGK/vGLcXJ272c5lIY3I2b+znTAX",
-	"TjQthPLYWO6FP3z7pz+cfP2Hkyfs39m3T6dNKoI77sN0dJdhIcwAhml/YaXbwn/K0++s1ns6+vE65uE2",
-	"zjzDO6OL1uCcAeev+IdU31L1uoeUt8Rx/ef+KdkNwsljxYmAMeA5B2Q8AGij3g+YblmrpAVKwrX3pTWQ",
-	"IwhAoLQSbC7WkoJs+Ul88tbbw0D372mnODEA9OtRUZI8uB2ZBNYFAMEHp4AjvbLG380X7Oy8uzkPb7SW",
-	"fHF1D4pP7HPR19/LQlosL4GMj7ooGEwpIvBDwgIJrf+OH8MVfFNNJujd/WL8AB4MyODwud4NPwnlwM3i",
-	"n1kj9w6P8U5NC7rvSKqHnOc6kJ2PU9mg4KW4bU+9Bw0/799Lkw6+mYeXSJVYVsKs7yytux+M7l+dO8yJ",
-	"AnwehpUVTTGRNL7VrVA2A86PnnV+JQJYcUCjduqeXvq8tQssOgWgI1D4zClDo6KHIORUQwyDOS1xFbMi",
-	"R/vwvEeqHVse+rLrfXzljSPHPFzttgiQOfBF1av1pJX1e6p+fnAJCLQV+VhAznrIvO1R5aDRdbW4hU+5",
-	"JmOz28RB8PVUKeTsS2EvcT53VFQl3OgxPfsLuuKOfb35ri/HFXFuovhhcJu0uu4EI9M3HYuQhIjquNTV",
-	"Rds2RU7mCACJ+NFiaRNJosL+gms5lsRp3fyNv3Q8ZBCdpY/bzpOQZtJVrcLnvwyt6i5uYpLhtpW04gQa",
-	"wY7UG39scq+dbm5lUTCrC8J4/F7lEPf9jvuS74np1LrImdJsoytx+iUg+/2IsW+Qaji7bbtyQeQBSCsI",
-	"S9Aeld4yrS7aTdfc4iopmpoFSnp2SXY3cXL8/j+cAAWVayFGHSfxKW9CRk+bE2ihGZMzQiU4UmojSIH2",
-	"Pg52tzqFHySJTOgM82PQ7BF4qNMZIsFcdyPGju5KeBJFQ5zXdq0raXdfOWV3XoBqu+bVRitwd0PMQS49",
-	"OQz71+ev32XRO575d74O6Salu+vNWgj7bxcRocSGQQHKjlsSt/AZLOdhUAuNsDZ0Lx3fXu6OAz77RYIY",
-	"3icD7kkW9ChPTuvwvh/wkJkalZM2jiqe4ivIaZIWDvYh3ONz+/7BzrdWJ1M621k/aqDSVtdF7hEhwYXc",
-	"rgvqQO/HchXSDxeX+lY1RZvHUAVDH+wD+ml3D1r8wBdz2AKJRuq329tyHP5ofLzjCLXOCBd54JEDpXJc",
-	"4rt9+s1dSed/dikLn3r0N4/A/PmRx3pNqkyvVOi1ATuOfq1WzXyjA7R1p+CrQVNR14t1Ak42Lv25n8f9",
-	"1Bt0Bp1cYOMXf18miSP4L6Gv/6/7tvFmaYXdMZJOg7byB3EY3O8WdLmumspsdy0EYQBezVP2IjjvLN+1",
-	"MFNNOhcxef0m7UYc8lbHRBfFOCYsPOGdYQB6BgsupAjOE8A3q7TeZP1I/lysaoVRBhoi9j2MPq0NZAtF",
-	"7QvuAulWNLVbENL+yM2CfoL8G3rTwLdVyCtB31R+M+7CAo+fv2nt7Ifgm1Pa3q5uH0hDJJMPzpfSgH8m",
-	"KsfsZsDt56FtAQKuQWQTuh7UJdHNm18JYI2bYnQW0jxAKnet0rLhfa1M58RDKm23k76jSYn9dvJROeAG",
-	"2hOw/NgUakBKXNgQJx9abcVaLbAi6A4eAbyrdTMhaS8wHI396uG04MsZpNBB8CaL7QkRpqdpvY0vLNay",
-	"xK/4VoXt9oP++06pw6f9SFX7++BaqIRghbAWsHxVDp7AjPGNVqt+UMJiHx/TLARyAf718dlZdnZ25h/Z",
-	"/FsylCtVnmyGnGisnIod53zXZB8+OXvy7cnjxydPvr1gG2mMVKvzYUrO9AhzW55PnBVQIue71gSsjvkS",
-	"qaGtPnDgByjQfvJl1Ge/r9X3yla7SXWr7lQfuWDVd+96X99dPXQc4L5tolrdUdsuJy3ijZfMG/Ek/bta",
-	"3TFjHt4e8/bcoJFiy9Zro7kFiNRWUzh/+aW6GN0d776v1fO1lvffM/seWPdRK+VitJ9IDN52cupCtUvr",
-	"Au2nGGet8gPA1PJJKLQVX6uQ3DE50Qon8KB5Vg+LwNciWjq+C+esuH9QvtGG+pA14Dnwom/mKo1NVHOw",
-	"9elM9Q6/HD0HaerVjVPoV1KdjddS9Xsx+GGPhiIeTbsrUdrjyIpFcfyK0x/ktTCsLhsBEVGORH7KfvLd",
-	"xRtTqIPJ59Z3raVvZO5h2jCxyNaVQlPJPeDR6mQFbcsFJH9RPiO3wr/LK7u7U/6gp4T661ib6oW2J88O",
-	"EaCAumB55zIppz3A59+TmH780GI6gKJ+MXCpfY55FMIfSb9lC2opMI57x5xD30DoH/jxB1ZxE46nVoKF",
-	"yFjG3v2ETQah2SD7XZYBqw6xPgL8eieBzLPpVsxPWcO5GCL08YEMK/jC7MDU55WP7cZcW/cJQFdzhnzn",
-	"vglYnC3oiY6MUdqesnCTwoxFVWkva2K+WpRWehnEDFZabjADVV4L5Qxnpf3sYboJjIvU+SLPDQarxty4",
-	"ASatzJfum1AVZa7d/5bbVQIwrbv7b1sqXvBNfH3y9ALo4WgnLeNFkTrbRVgP6RF4fHZ2dnvvsl5YYU+M",
-	"rQTfHAWhF45DNlsLnnud4DmOfPJCmlIbaWVfBAy++/BnWhf50avm39XW9LHXQCBAVMdCElZ1LaqvDMPx",
-	"m9J4FBhZAJCFk4/Rj0YGwWHBVpK8LAWvnAGpCx8b1NeiiqfoaMfuXW3joTtSfY/nusOPXzZrrvAJx6QX",
-	"i8Zh7yMa3V1vM+dh3myo6JzU6tp/aErBWzymR1ScHm24PDZq9aVQOX1i5jvmxptyII7G62+4LP5OmT2b",
-	"WU1kdWEvOxE6aS70ZsMNmwu7FUINi+L2HiLwXt/qJH1DMoE9KqOWlV6FVoCkzvaj3rIlrxrGAuoMhLaJ",
-	"ILMBLk87U0lZ9t+1sUzpbYZgm4CC4gQ7aRe8lIV4F6Z0VNGCWKDdtZ151Q4Kj5upn86ovP0WdNmeatvw",
-	"ZOYGnSKCPI0fUnuXZk9L4C3vJJlH5R017/MW0msEBEGQYuCXJic9g/+O6B+xB2aDGSttCrUN7OrjqrML",
-	"cz3LZp8K84nSYf9He7wFTwXkgOM33HLH1bOaYrnYcJWfR+z7Dtq1Myt2An0R8YHgtkAXdNOELXqQfMiY",
-	"LnjEyxXtUg/xH6tPEDA0GWiA6f/kyHK0toM4U+Lio66nB80tdOtOZpM23Uxsr6DltiWKkR1Dw+7xWFvT",
-	"zfxeO7m0XFwPeAsg7Pqtz2yvkMjyyt5lB4DWAF9UfK1p4hi7UB+JkwOyOcnHiBx+5y7oiSDhASqsqtVX",
-	"5iHiRwTppiu9Rm/EXOc7N3Wtrwi4eK/9TlJugWR3o9262Yk86ajHnxm3F6zRed3C4Bdzuh8+0g/w96HN",
-	"DuE4erZeF+S/4U8jbCsnOHRn00u/4xk7Ay8UEWhcAORVKtbxdwn+8fSLSW3yuE+TMfkfUsI4jczsN6VC",
-	"VmKH/YLOk+ql84Owl/D5u+yJCQOk6mLxxy+gtzIi9vuCECRmBWgQ7kQ3rR3z0COvh93fEuExglkJthFc",
-	"QW81ErTEkea2JWP7SN/SkO+xD6q3IkbKvKQ5ju5iSi2P34j5dQsxN3b49EPBxgZu8OA5TXdtKvX50r14",
-	"a+fmKMFbI/wD5oRZvtojAhtvj9uGxVqWjToV9cReGDeCsmGigVNiuv1uk0nsH9x8ppWzDLKFW4m+Z100",
-	"rH+oBk9IpUklMnz1kPerrWpzbLfSJfbO51hc0lPugdGC/JjXtq/9AQBvwGyAxoXSGpZzy+fcCPSb1pbN",
-	"+eIK9TnOFrokrpcPbmWk4ZbokM8Vm4vb9n511DV8KezukWMFueAjhdmvkVAt5GfOwluY/qAY9zkVXxks",
-	"8CBOJd89D0PdWVMc+PwDNdB6zWUee0UmFMCCy9yR7Aj7lku+0Srfs22c+efctrndUCtz0J698MPczZb5",
-	"r/9z7FgpS7F3u9xDkIXkTNAD9umd+/gdVWHIUvxz7BC09tu3Q+6hg7bm8u4aBrpP/6NvDeQrjINRo8fG",
-	"ZzYEOICWS4cvsNc+rSte4gj3oXBhHoYfcILa9d0OktmPXbj1LM9bi76TCuOwxnsON3XoOwYFHHbgdmz5",
-	"CPgqLTIa7oxtzbZ85+5ieFGqFWboZCGoyNUuli5diZKCB3Iv3nr3elj7cDr2ChsY9Dk+e7M2SH2sffzW",
-	"QwOg4MJ8jlQKHh1dtDGFQfpuVkfgIWMWi9GghG1xkV6yQq+ksXLBauWMDtTH9abkaodsxf71h8vH/5Zi",
-	"ncvnz6eZxeKTFQqgOSYiPTyeXqDr5zv1y9/cAYTEdFanox0Iwwzn//Y8sA8CASFQpA3p5rURp6xB7Y9Q",
-	"9LJiS26FiTU8FBSWlZVIXXqE1fk2Dnn81nzHuXtveyXc7jrIjox7LC2ylQnGPoIk5d0K16D1OD3L8isR",
-	"oD7nYqE9CEOtAAMjskixpcuX4PN3qhB0hvgCdYKj6QNYHbsWPL+LzHkedFwYAfPoCmFNZJkOTryHRFmL",
-	"Ij9loSLXXMmyFDlbaWF8yq+vngEYj5TW8Sy/5moh7lhrbI/xD88lo9mXz4qiqziCQxLOecBCB0ZoGTkg",
-	"97MmOzORTxnUnDvMqcxmQPv/Sa08hhO8zTL72zJ1bI3IMZAAiWETzq7ELgOXdi+pATgsVMDSrZgO4p0r",
-	"sUsjuZxNVxXHwygPWpy513CIrbKOZjcch4/8jFOs9BMteTIfBbDC2DEEqYPYBFondvZ3gpiGdxKwQzLm",
-	"V4S2TMz4Yg5qfDS8OxMYdNn9u+uvM8kZ5WwKhQSd4ouKbH7vjGuMF8upbuOXcqXe1tO6jF8igOwtvJJj",
-	"1oyJ9vKdiRwcgnS7atDwcIFSHdtr6Cj36i492a/U/Xt+ktS8vCUZs5kRi7qSdjc7/8uvn1uc/Aj8NmAf",
-	"1ASZEYH0Z3jmWA6+OOIYMXDIvo8OX70bgJEmJ8d76G+nWwN1zZgb5XuVOzs4IA9tfGhfNOCx3FwZspXI",
-	"W7t29oEfY/JShcpvHqbP0ppeWC12He8e/Kn3dHo1d3DbvC2Fisdt/20T53YEjiC8a4PtbUT3jYz2Sbkb",
-	"t+IFXJCty/3LeQF/v3QPH4hx+jAuMNodFWZ/BwHt2uLn7/22iYOS3WdO3K9H4Y5Herk0wh67exfib4G8",
-	"xO+jzFzqotBbzHNqYFMWlTYxo6oQOQNxhDlEIV2T7ED01s/9bjb/jeCmrkLe6z/O5suVMo+s+GRHUIIF",
-	"z3dsI4zhK9+ADWFwfEtIZb8yTG9HUcKdWvQBRrmPSyOMNuXGeOPXdWwQb2R6HugWyRaszBbhSCjvuIa7",
-	"U5yRRPfMz51xhyztyXUknt4bIHupq5WwvX3auz0vKl129mfaVbnU1UpDtf+9G8NW+z4pac2waQHgAcAh",
-	"CgRnGkqiIUwEJfduLb5KbKmrxIHHEScBgnOVMyN/F6bBevrDt5++/iPAQhRCXAu2E+6uuAkc9pNJcNgv",
-	"JE7Sh8Whn5dUbCMXld4IWwlzwbQqdkgFiIJUULIok4jU8JExD+QX4c2BfXqPddN7lWvc0zvIKmo1hjh6",
-	"eGiu6/uXcpGqI8lEsOjbyDnYjn0dyC4jWoE0TG5KbYx03M0dXWJvCW78uXY8kGdDoGTjmzdBL2iZ6j/2",
-	"j7mRsLT95ctH2MseIuLQU+gee4nhqOPG4YAsGYTjvqwA3LOiYCZcJg8UghtpL4RTc3eFr9dwWxjgHj3c",
-	"JFZ9+MQLXsXMDBIVrr3Fx/HiWR/+6yRGTcJ2gzcfPM3OEeTVptRVOmu4DQh0hGOolydOH0kL1Zcy4Kuh",
-	"+MTYuvy91UrKC1JdsQ0wCtlfMNx9b5eXbrxj7biX2a9yStXzPd11EOXnDeqSEcrogLTk/rDQUPvhzfO1",
-	"4JbxQitfSAQez4OiXtks0LWLQANvxX/vY0v4xhfBliNX/LGu931eO5+XFy/efaYIPp9/Sd0avBLS9Fu7",
-	"EqJs+ddDBWds2plMRvtn0yOPwGSVLNNy7kXFtx45v13qGNo0GX6NqOdKWxQapq1tbivtZAcgGPPFmrKj",
-	"+fYSZnBXaD+VLB+o0AXXdXT0bdi03Wb+/zN3Pb1p7ED8q1joHd7TC6KVqkhtjkmIcmpVSC8RlSasYS32",
-	"D7W90BXiu1cej5eFeP8kLNAbBy+7nhl7PDOe3y+N0vl+g4snBi+NO0ssSe9rxSx0v+IyZ24q+c4JzTMR",
-	"8I7EM5CQLOq4g02EUxrPwjQKsNKHLF9k7jPBI0L9VzFEEVfaofsUfVwOwLsiB/odksWhOk5AHgPJ4oTm",
-	"3s4IMqHbsieWDflohTekt+yY4o6PeJEgcyreInIfqn1tCYOMMYrEqB5igVkfTujyQjEFogI+YEQf0u4G",
-	"Ewc5Dd+atvKGefiRvTc0Qfjw1inch+mixLz2ijO/KtslS9SnrWnYJufblVrlt0h9HQeKOxJq/H/kE0g4",
-	"1UxEgkSFox8PFET8ypAi3oJZ2AZTNk2jNPPRzpr4wU6vq9Ah5gRJ1MAouMPYbjBai8a8P+66Cmx57aC4",
-	"GvkM9wMCxHvGD7p4WEDWVrfhdbDXDTb2R4vuH7/dUUOQ4yW92V3+R2ZORb98jR8UcTi78211S9Bhaacr",
-	"m2hj09Z1q42i+8jGJ91BIGEtLG5npWuhMbR+8UG3pv2wXDjkjv75UgL0Y5Sq1fz/33F0dNbuUSsnl4O0",
-	"HUxD3r9NEy3T6DQJO68iM9XQDe7I39OErTF5F0iY6dLyseuizvE/Ka7+Gn229Jz7u78IvBeZ30uwIILq",
-	"bbnZHVM24Jj1rGFOW3ON9h8dVpSZd3FCfBh9ZPffbtkY5uwONLCR0T8gCHQFhbDtu/NbyBjmI/qO81zS",
-	"pte1PYrj3I8Sdb7kM5g2hKTjYlRXUnhN2NB0Id2RTe+++FQHvlmaaEuEIBL273g8ZKlkX8fD/26o2mYr",
-	"Ay+5ZUywsQamUXTuaDmEJSb0H/6cOGuPf3EWabEEqQdGyf0ANNRSa1ANqnHXb30EPGSMMS+49DltmCZI",
-	"IFG9Hkh1nawJLOzV+5/ihVhXkJyB5FelZqt1mKJHJWuJFY9WvMIducmdZ6/ZibJ58Q2LWXYo18EmBBVu",
-	"q7siSwuR1pp5wJaLFHvJNbE/JXzFJVXn/JCqxVzbuHnzklonvwStuTQP/nz+0P8M/dlkc/1p+0/vPQ7f",
-	"zHGg9ayTsxvK5CInt0xZxM9KWIs4m4aHDCNIIYLJ8Cuj4YJNLwksvX22xIJXGvigWh+4fjIvbZW1CSBX",
-	"NZd6LthViHOou6SAkn2vZvYbUza9or3qeWJmZZHMrdgyGfW+9AawFL3tZPsnAAD//w==",
+	"V5NNUjOz+2HHYlcVgEQika9P/m220JtSK6GsmZ3/bVbyim+EFRX8S+bw/9XsfFZyu55lM8U3Ynbufshm",
+	"lfitlpXIZ+e2qkU2M4u12HD3xlJXG27dc8p++80sm22kkpt6Mzt/nM3srhT4k1iJavb5czYr+eLqF1EZ",
+	"qVViwGv/69ioG/7ptVAru56dPzmL4xhbSbWafXbjVMKUWhkBi3tX6XkhNu4/F1pZoaz7T16WhVxwK7V6",
+	"9N8G59MM8S+VWM7OZ//Po4Zqj/BX8yh8D0bKhVlUsrSwotnHNbdMGrattFoxrnK2dX+xmuUaCOC/4YZ4",
+	"Ntc1ziTPpXufF+8qXYrKSjdvXHT388+YsXpxxXTFysrRtWLcMKkYZ7kwcqVYrhf1Rih7Oot00fP/Fgs7",
+	"y2afTlb6xP/Rrfj0Pd++EcbwlZh9zmbPFgtdI22IRc3Fgm8E00um6s1cVOaUfeBXQrnV2rVgpt64H3lR",
+	"MG3X7vdZNitb6/nbTJcCqNznC/ec+0dO/1gJW1cq9asptSxSP1o3Q/qnay1z+rXPbdb7i/9GhrNvptqM",
+	"HL/Vmuqvfeo7+ub5e10UePo6hCnEkiD72yUTfLE+Z6UUC2EyZtZCWOM2fyMXld4IWwkg8/AU8k/+FJ41",
+	"/zd+OLNZWfCFGByv4fnKZlVYRmecfd8H1p3w/R798bUwaIbEStD3UlSepF0Cz3n+ga/2nevv8KnP2QwO",
+	"gtn3PI72HJ/9nM0KaYhtfC94vguHhll3lnglWG1EzurSHV67FrJiuspFdeH+oZjSdi3Vyp0tmIrI3TZL",
+	"KzamR8CvPd3Dvx8T27Xhn17hq48DJ/hneFXxnXsEhW/ny9/u/3Ct3Cr2kelnfKq/rzBkJHX8GL2z11wt",
+	"RLO7XQp/L53AYX/la8Hzv7rz8deCG/vXoQSCJ4Yf+G7HjGYbrpp9cnJMWk9+AztW1pbBBzLGC6OZXWsj",
+	"cEPnYiUVK7gV1Slx/Fon44w6GW62w1l9WAu2lqu1MNZPCwczlqvcMO2kfsHnojhlryxbaQF/m4u1VDk8",
+	"6afSYZXBHm7Xu97GP6XP5HBXlNl69YG+wfon/YzmzfYrj1sPtUaq7FZXVy/gihue7qUkqPfMsIJXK+Eu",
+	"SHc/AaXYmhtWab3J3LkDgecuLbfR7rplRv4uWjfnXOtCcJU4IE8mHL2SryiO/ZGbtduupT/7pVzY2gvz",
+	"eMpLbq2o3OP/5y9nJ3/iJ8tf//btN5//ZTZ6xJ/ipMKBHx51rzi8ykn9LSG2Jz9tK7kZrvd5bWETtmtp",
+	"Bat0rXImLdPLJU1td4u6rwjlzsxfzrI/nWWP/3iWPfnD2a/ZvgvbC5Zmnc0awob8mmayd04bGrDYQufU",
+	"Pj53f8ZTuRWVYJXgueMsaTs7OSYdXzpiuO/MPhN7hXyx7xt/FqV95x/tUyN8IvNrIJde59J+r2y1G66c",
+	"By3V78WMezUxUtjRV9iTugyEnoHa6o6qo3cFj8ZZuMGXTtFw01zoKmdGWJidUmJhUfX34s6gwA//dkqY",
+	"uyT9uWE533m9wP1PHbWz1hqbEzLftXS95s+5JO6DV4ptdZWbjM3FUlcClXgJmj3Q45Q6g7lW4pntnJOc",
+	"W3Fi5UZQz8upZyrInoF62J9WBtaAZVtu2IIXhchBnbhgYlPaHduuHY9KC1JQaSXIZVS1mi4bauChic/3",
+	"OBNMS0802B/cjcyzXPvrngYU734XVbu+0SIX63Bv8pb4t95E2/BcML7iUjEj1UIAS1m+YrVyPObJOOf5",
+	"OdwPeqsyp1q4p5T4ZLPwVzYXTlVzNoCjZzgmBqWQEtshOzpTzD13cs0rtzDjXrjkG/FT4POfxNb/969u",
+	"jcLIXFBrFApXBncJZ8u6AlUIj1/G5gVXV0wrAVbDorZsw6srp9U4U87pMxtnp8b70X+mqhWhOy3dWR/q",
+	"TqhvBFb0yslSVxkThRHhBElLS/qFLhtdISpN+0wJXN+rnDwVwRYmLaPht8S1QLnX/dBrpAdwi1aitbA9",
+	"Gh454aUURU6peNxtyZUwbFXpujQ9lY02v3CrSIWxEqCqgk7jTYuwm+5uequKXfAsHCBnQNhGmiY+1FJ6",
+	"2hpG92NvpDFSrc6dpurn9pUJvgxQyowVJdtKu4bzhUuduJOOB9s3VbyE4BgAZasr8nLYrtFN0J3sS3/c",
+	"t2tdwFQv3PYzvLY8ayx1UegtcAhX4PgAr8+aXwv44zUvaoEeGuAB/ET3wDkr338VfwaWjCZJQ4OwMLzr",
+	"gGPiNTqLfDFN3LzU1Xv4zEtd/eC/5P4WPvZSV6/99/qCG+jsiZZ5uRBPMiWjn/OqkmgodmVKJbjRylCS",
+	"bQdECl6uBVdKW/wnupucojFZyXoP41Aa1pbv0AE65TN+HR/x1e6nejQKK/MjjFDFfW2ob665Ii0H8MW5",
+	"iwmuL7Nxt3wFLiF9LXIGZim3rBDGsHkl+JWZTCQ0r57DyBSpgmtx73fCc064VpWuzLh0hWmekicaheLk",
+	"/XkpVS7VCtmZWMFayNXa0v5AvVxS19uPestAcWZbXRc5mwuGe+P+093KJnNWzWLt/2yctHDsiraAXYuN",
+	"25213rr/3oF0XosiZ1Yzzozja/QZDKVoo/sP5RXyTJAHYMgaFHArCVxnFrxAHftkWegtLfVk7i6ZoYzu",
+	"OBf3aHFbUMIjb7RVffx+JHvkhrivWeTz1PkgjsZN2PBQm9eLVOL0aRNcCdIws9ZbuBLHL3/82qWwd2Vz",
+	"e2t5yLlOUnK0a1kh0UEEN5qYX4CtYFhtal40poF0loFlhne02cMM8LhD5K7Cjv9ZqpzaWpLbrVOQOkJg",
+	"+EhfrEvk7APecHc68eRgbbPwbJiYHy292If1St/KSTvFO/t8LRZXqDcY6iYTi6sJklsU+XN8NKjL3S1v",
+	"acXfpDyJjZd7jw+samYbB6BGenx2NmWs/ufb3rjh7z0S+7U2k8oCzdLErgvCRxXU98Fsja6rBaHZXzqT",
+	"hlc5aKyLgteG9ghMPBre7xYOhx81uQiRp3kmEYeEoCpo1Bj0LApabYDoK+1QX8rKWO9A2kxWjWDkX9zA",
+	"exW/4BzDOSRWv5ELXrwXv9UCHf+3v+HW/Hde7T3lP8JTYWAwJdWqpn3UL70vIT7iPSfuctj5AIk6Zd85",
+	"2woDJEsJLiepwKLJ0Ir7v2wu7FYIdc64YrwsK1BUt9xYwcqCK8v+LxNSiYo9my95UXBV8JVIxbuejp7G",
+	"J+nIVt/DZ6zTz7wn0dRzZ98vxFfg0pkUOPmt5spKS7gOXogNV7lbZOtWNXVZFlKA4ueGXAklKl6wsp4X",
+	"ctEb8TEddg16BBHtKApv9C/0Rhi2rPQGhkHp0nJRF1pfYeTRG6JGBIt2opntV0Ioyz/xjcgYz/PKmR9O",
+	"qlhRiHLtDGH0xF2wPBBnvmOLovTW8u8LvenR4ClJg3oph+P+rORvtXAL2tQFZzIXysqlRE8xZxv5yWmk",
+	"FxjQc7LHKesVXzjLUppAEiJglu3VBqLa6w8gfeC1NlIlnZSe/OD+QFvCx4LBbXsORw2jWGA/DF1zxHW5",
+	"97L94CVA6/AQNxmIy7dLwiukip1nMCdQvSs/ODPQ6wGHSxrkwUmeLaMre9gy3jpK9a/kEe2OPDZgpYGD",
+	"L/rMYD0T5vyZ3m8jFHWtlWT8+m3HBZS1PEMt911fk23r//1N07VK5dKAcU/djLIKse+MmXqxdhz3+OTr",
+	"jP2hzYd0xIDQpsa9MWBd7btJcRlhzs0w5BEruFkPKS4KES7S4a0hFa0uQUh2gr4TPu4/FV/8dTzzyjtS",
+	"ccatn07kpvTsDxlx5zOd56bUuni00JV45L2ZbhbPdS5e8oVNqdsv5ErahCfXGbBb+P85t5wJlRu8qFPx",
+	"oFxcS259wl73g+9ExRZCWSfLUXBBDKWqBdvovC4ESFderTB1wdueXFmR94ZrsWjjpEm6JXDCv9VSWPa7",
+	"VsJkKOgLqQSvwF8Dsn7OK0MPIs2T9glpBSQKwY19A7Mfn0NQHcAFZ2xYMdy06KH02vWaG4gc/XD5ODp/",
+	"y7oqtRFe5OtCsFzbxFxbM3qhbUIGbPhKyaXPZxzZKT9rpTdS8QISHjL8Y0xmCb5rejabBGk+tHdd9TPU",
+	"Ut8ZWRD8nvgRtv7N3if+t1b7NhF1VWZknlhvJXie8sNycPKJCjRi8vCY3WauC72ig8/7HXADTk8YPO5D",
+	"ZszicUcBdC1T8gWaT47jLvDgPHmBhwa5wGfE+Jtdbw+6fvrZe5EAkXU6e99sdG9X21sYF+gPLuFaxG1q",
+	"S6vuUR4eoz1i2u1SedpI2gMkNbzqBXVRbwhN4EoQZsMry+ai0Gplgo1QVnLDqx27ErvxrKSEd2uixQ4P",
+	"kbeq3pS8Ejl464erGHOnQ5yZjFiHdIpcLpeiMtEveUDOzAttv9Of9iTMTD1tLxKCN5lHM+A9XGuagNJn",
+	"lyfi6aMRp84OfM5mGE4/+LVWPOkIsaC+y8N/PM4uBAVpksQ8nwFJDs6IGQZNQg7zaP4+POSks1hUpDXN",
+	"Sm6MsxmcAnMlSgspltIwJa6dLqPRnukfSCrBJWSjFZjz5Iccp0zwjsf4jjZ2VQnzW+G4bYf/a34rjKiu",
+	"Mf/qt0Ja9/mlRNmZC0NHup87GySnbwqnEM650w+5gWzXOV9coSuBs4UudxdsE+L3Pj1GaQu6TSthGaJb",
+	"XO3YRlO2Kj8gQ6qqqdjw+1oZr8J6S2nDd6i1zIVQPmacY1YPfV+aRCbxT+28syZXey06+91JOdgldAMr",
+	"iqJxmW05pR/0+MVH1XezOEFPApJbKm0I/f/TuDoR/UKFWFom8pUIGiEGtTB/rBcqopdOLPyZynEESN0Q",
+	"PHcs4QaZIF8/zdwnqZW+4Du08oeO0pgQTFgtTYbQBIEyWfI4YfAdrc2lhdLIpRRyKKnfRvx9kPwXDC4l",
+	"ts4AkYZBrUq016VlSoh8LNevsdwpx5R3jexxAIxIvbgLrYzQZlXtkEeTS+op3JCN5IlEKvhNXOd5xZeJ",
+	"9Hv4KWoq/vBwy3yRGq2UiZwyvjEgB/sVMgVCGqsbZKLvdTKf3izifUiMui6d7M4PyXj1ryTOz3VTF0hK",
+	"5SiorON2/zTezhOTTWFnslaJIW59e2LtdWXjkeyOjnSQ68mKT3a/dg5PTXQmrb2P7CbeJFxHIv37CCpZ",
+	"I/16t4WPE4AF6p/q2p5Y3TLLbig2D0u3SKQerA7MPLjLYzGFx73kbXg8pOQ3EjbF7a0kfbfsNM+/jgmo",
+	"dAT6wCKZAZE7sf4DytueULH2xBp+NuL43J7ckAQtr/6zFoa2ha56NgCEhPDKFLK00VSmlPxCqkScAe4b",
+	"L9RQcff1bnDuxMZcgLIAV30iAvtkT0bE00SFIaazJxK2W1XLe4dKxHI+oKotNgZsgWmxm/ZuAcXJjZJ8",
+	"o1V+1Hj9UnYUwo7/mxfopyCuf2Usn8vCh53TfLk/0laKheQFsR//lbGPGbt81jLr+sHpQ8KiuBq/4O4K",
+	"SFq3aHlIXXyv/P0iVmcg8Z1ynOuF8ffeKf71FKrgD6+U9/4nKj3Qe/KD9RSS79CukgYcxkOjOLHdW/rP",
+	"n+g/7yZcEWhluS9ns/U0F6hb6Y2cn9+rhc592HtiptK2kjYRKAdzX1jrhBWWMIWypo3gykyzTUKKkh+G",
+	"YsDvP9lKbASVqx5yQpNugPHBY56+e5oaup0ERzsVfO6TXoa8jk1tLJuLc/abv0hMChAi8y4TKAAAr0Z0",
+	"9uO3JntfEbdifxZcKz5PiMytouNvsVLmMOGNryWp+oEU3FPHymbStO9iiZEIJx6xctFyzLqGOnAM2sC/",
+	"IPEJnwVexf/EPKlZNtPK0Z+8wnGnU1rR0z138JNpWYcwnTTRMOFt+um9Ds9POoT4ND14Id6Thfo+6raU",
+	"BTopIceeE1AjMYOQ8OD0FCsjSl45HZiBweU48JPI2QJCN25T/+v15X8xJ8XnWjtF+u2Ly/Y//+Py7U/u",
+	"qTevZ9nsxXcvZ9ns8j9fSyvIfVXaHprLbIR10mpKkYuzevBZ9x7AhRw2luXzglIdX0tjQa641TrN4L/e",
+	"vM7ghnM8DEFK94+NjrlA3oajYoep4Sl9rLX8uKI4zSxmWyJZaWZS9CWEiWjjri8vRL8yPm3NdKttwSH0",
+	"mHaPJnLZx9wCgTOH+ry4xvhb4NktrxTqZVBSQXLa2H01zQGBw2ZhI+L91SS++BOT632qRFlpvTwNe3GA",
+	"OgEvwsw6xT3plOFUseiIDzVUy/aLILD2s5OFRRR9H3GbE3Wdr7uluTHFpMncZCt5LVLZIzfmndGEgnWt",
+	"8qqHS7M/Ne1GjEfxWyddHvaePPyF1lUiES/fH0SFp2BjrCh20/Pbau9N+5xE3zggWdMt4Z333ZAFjFFl",
+	"npbK7p/fJ33jRJshIiGSpH7XuOV6FOclX3irdYJ7JXGqaJysgLnmfs0QfcOwWkl7wU4e+0PdriXNtfDn",
+	"W6DNMGFCg1PkNA+nzs1rA/ZUPFTG6rLsVMq05q957m4uMvfDXSuYNHbi1qCs9uIp1BUj9NuCKzYXzH1K",
+	"+GibWyEdisCnUhHKFk2kNaJYAmiE8bX8xo9B+1/5atyji5fntQwp9azkK5F25e6H3JOdSr5Jz4dMMFET",
+	"c4UnQmI8lzak5smK2bpSWQ+Ya7J1FGc6UOO43CtyXgPFL92Tbbf0aLmXe6gRN7R8zWbuPFCJDgVYFICH",
+	"0c3YC4zuL6WW8oWvEAxOS5BZFuV5W3zDWc4aweCn2DokYetIaaOVdWYCUVSni0Rm55JvZEH72Nc+e3ho",
+	"91leyAX9vUqu1jZlqTu12IZa7Xml69UaABmgdkYvPWiI2MxFnmPNTDDUzTkDJ1lROCpkTOQS1N0I+uj+",
+	"QScbwiSIGb26fMseP/3Tk298KbNeMv9sU9OD8BZSwTlohOYCctlhOQVfXJlh3dR++wU+/SoBsBArMQLW",
+	"BoBHwmATUmz8nma47XG/WoP6zaWZCOpFXtYqkY8kPvFNWdDGrtO46PWvgoY6PUPAeBSCdOnrtEQ+X48a",
+	"kCHgs1lcRpj0CC0+0DgN3CZS+TKfTGLdJYLm0AU7O2fcXWaQ2HyaCE9HSNYxANVoWMbSHrinSO4nPCbj",
+	"uFvwxWlFff7bo4SjsLMahLxhoRQcw+i2O71htOVrqmgHpzT0GVGfcps2pucHXBK7roSI+UMeZ8Y6djl+",
+	"AfygEATXk0WCjmxEwmnVYriDLOWJPq1oG494tXB+ZhTsYxoMSVNCT1X/hMKQnqxtFQIqHQq21u52qq1H",
+	"nMEcsDYEVANGONGBf4NSYYpYg0V5GX3w+Y7CfW+1URwhayW0IjHp7Qy4fQPqjCf9TzOB23nzUxJBfKDp",
+	"9KUvmpriYAH1TPHikX8ZJoElwojtmZJoeEVM2gb8XAxzE1sL4EyGrE63YPeHZE8EM/O+GfShnztWjnAc",
+	"AInj8cbaxZLTVZVFwY3plNEQqqJbkDmQAHEx1Kihwjpp876t7VHHkxtpTSIU74tlz73xic82SKXOlHN/",
+	"KHllMdCeeZhz1Bjx9g7wIQfM+DVO6vPUCu63vcptUieI3nZayXCMdKUA2S9CtUuovpgLtvA59IdxkM+n",
+	"uOF8A0I6MV0f6WPhBLYYvXsCDqT72NEs5cLqVcU3R2X3shILXh8mzSd8tuoVg7W0a7lSmOqQ+Olj9/pv",
+	"//y7mDg196R7Y8OLIrWFfAeuG7EE6FuA1K+Nt7MwiIgF6fAR2sSzojQ01k88ugj/6SXZofwLxf1AY6TY",
+	"cXanry35Cq8o+DqsFjessz2N5O1NsstQjcAMexGINpDuI6lZHZE01CV5ZQ8z4xoElj0uE0TL9XbbCIJK",
+	"7+wOL0+9EViRASI5FwvpDH+IW0U0VCfzojPUAxnGAgGhbLULgKco7dtgCkRhR1QZhti7yOi0mYHfxloL",
+	"c3Xgfb3WcnFoPBWRbmh3T6IyRvnWF+7mw3WSp/NA7xvctwEXY9u6k9DAksnEfSrN0PvWAqnjMtPck8xn",
+	"a1G17zMNB41XO2YaBQ13j5WiMpCSLUoAnC0Ev3Z2bg3ZJ9xC8dRWyNXaxOqgiU7VMPBzmFvXBv72LKHJ",
+	"TQWhd8rkRBh7GguGEPaNQ80dIFRywfEWqZax+c5rVeCW8xmL7aG/pdDwnTlMY1ZjuCDeA9INv+agJ6+4",
+	"ydg1L3UNaJF5bezp3rS+bAba0RFJ43sGMAhuIMM7nScKpqgeYZcTWEeLTpC8NJVObbW6OwuhMpaLjC2r",
+	"jAmTMWkzpoqMlQU4WW0PiIZywODUhsBkFAkQ4icV9NkPDES4nmsyS2O1NhmA6ujKY+pM2OJIcio88PzZ",
+	"pfvY98+9nIoQ2DLH66DZMEg6A+7uM9bX1LDXuqhH9PqWPqTYRhaFLGQITRDdbcgOGz7lmEwCb2ltQ/mX",
+	"viAGJc9hDKd3WEtq/j/CO55cTiVhnzK22WQMcFq5aZevNJ+LChFxuctcNFUT8NBXhpnfau4Oy2ZDfi/g",
+	"VJBzT5RGv22VBiY+3EcD7ddGN8toTaEh1oRrqlErh7GelF7x0WsTgNfdryzfryB4r870+50sA30Vo9L+",
+	"BgzObFzyBUCyQ3jFw5eU9PW6XwGACQ9UAJKkUlEabS42em+gUa7UK5U4TdKmqjNf3brLQZOHFYRP0zhi",
+	"pKoxocl1askC4tJYItfh5USBTRIx9zB7GjMkEdkhXYCO8nr7hisKQVpXlVj4pmqp25tMluo2RmoIFiIB",
+	"RgDgz5qrfJg7/zmbCb5Y08Q3To12JxLtst7ogCheCaY0ZiSDAsw3zoI9V3VRtJODkypcQinCviG+XNzy",
+	"K58RArjJbm3QFuac8SK0Q6j0NoCjQOCb5cHz5RND4fhqJZouQk6yw3cYoB9gdqRT5TOwuJRofX4r5u59",
+	"uDAXV6AXYnO34EFbYJOREIWHqPlWAcgUBJPJ/JJlJchbHMmJXtQAWwj5Jnk6vwMzDwbpAmA4AkY9X6xZ",
+	"GSaPUPUQ+mt+lGIhbtIOywibSD2LSPy+cYezYOG/MrCb3A50+lh4VDolmrZYfk8mxJaBj6kz9yriCxIO",
+	"ckldBIblciUtjREUJArtpbQm9BCApHPfmcYfCcoGlbaY4GngchaejTMg1wrRg5fe5Ohb/DsPRN6d+M4d",
+	"Jbt2bBrqFHgl2CrmRKA0NywFOBtyr8nMylZVCSUFREdIz6W7S6kx1oDcdFiY/rc6+JOJO8eDsJN8Kxuk",
+	"UWH9QUS5IS2II3MeibLSTCPISLdpSktjx4x1Tc8eBEkimWA+hTWAiCQvqCvqnil0fRAdU30A4TuTSpJe",
+	"QTePG5Qk/VmIMg0nccPy1ekNkwZuUDXe2+jPorTe4UE5aSKo6Hiw2D93tygXI6XIcabxu6m1vmtKxXv1",
+	"can8rDEIqkQVbEi1zCu+lWoV6qLgaZBT3DCz5lXp7DOudhOaAg5PWlWLH0em5n7/uB/8bb6LZYyVMLoA",
+	"26DJUzdYCINIM0nAPui5R5Y5WOGWGPHvsCdiCyjQjQAGHfgTYDlDt+9cW4sZJE2xu64xf4+wkZd24qNV",
+	"oN6EZ60uJz05SDOHFET3dhgvC+uhWPR2AGJrxPsMqQ99Qxm3KXAteUKUtlTv4KPWhqTyWnAYalqvucx9",
+	"gJoqsDFjllBduDNnrsLt6DP9zUVTv4jOZLsWGwzSYtayhrJFwC5t+c03omvpjxUQT0DVQBzvG6Jq9J0K",
+	"YWmTg2qxzHKIydzBzGynewPUasL2CjilmEaONSTQeYwH7PAsRvGhWhoDQ+Nx9elOlVIH10PfmfV7xKAq",
+	"C6fUuzdJF1YllqISpKfS95SPH+JhiR6nrOBOBastOGH2W93NSK2NyyJH+z2IixqrP3vNjSWPR8GNjcCK",
+	"w/1yPzcJWb4ECdeEjdh9u0eidx/cYkg2kYNNprDSFHcWm2jlMj/cNqN8P62c9UTe6DQUlESDzqbpCRE6",
+	"9NULxsqiwNTq2IfQbbhvflkYDzkJrIExKvhdGlC1xy93Oo0jtB8jRCs3ZOoQrfb6x33/S26bjtgUM70R",
+	"3NQVlaF7WMegTylkTnBPVtqYFpNNQfOdgj3QNOFNY729ERUFpjTnRhyCrhGwvac+7wThmJ8s3K0poO82",
+	"F7cvsq8Mk3m01SlIg9hgpxfReko2wm6gyaetrLcDQMa9cOVhG3IyMmLWh2SqAsj5UXrJpSFGwqTIhehr",
+	"8S4UGE2Wv88gbusl9wWA6Im8VRSBmdG93oShmuxQb9c4Utt4YrURti6pPpvPvJTHxswo+nmcMln0NjYS",
+	"XdnzigZc+ElsXyRKbn2nfg5+3QxCHkhDcOShVM2iY7Sy/u+xPyj8EvDSG8ig28Px3LS9+52j7AEZqP2F",
+	"AsQTSHltWrO2pv8tGeu9UV+5yU3gCFb4ZBPg0UX481j3vUQ+fjq9sunbcUPQAZxW1kvop4UL4hK+lkuR",
+	"WN50QfmT19YiYHMaPmvsMx/4lVA/0dZu7KE+aBPbX1GqX13o/L7PcPGPudvwXjrcrUXh8fYIv/s+TGNQ",
+	"EgErFYqjmNIh5FUrK4vQvcmpi/AW3AJdIGScdUeoHqfx+5XYJZI9oTEw4pIKZSOKG3R4AhBY38UcnDve",
+	"leO+5uu1nG0RuglM4k8k+Z/Fjs4nN5aqMnb078ysqYOkVW4nzQ4BTnTPHwrGa64k1GcnUEabChm0vVbC",
+	"RqIB7ijc/ZPJhoP5T5NwkbfpztjxsgZF0u9G/HQkU6RvFk+yZ7GGKiNCwXJ0I0ZAwhKgjTzatvtGqSXi",
+	"Gl1rmQuEDHF3SKIavivzhsWXKj8MRlOUi5F+ydtKWit8YT02ApMlacGN3Eyw2FcHYvAm4kU8f2aSP33n",
+	"46/R8BActgtil+BvUDS+EOgLh9HNv5I4SKa/7w0aRLP1C64WwoNa1QqTBhuG+JUMUyahd9zGhDj4fldN",
+	"2JI2wGm4xHHu7RW2CUTx+ttSqEthDFkO7BvbkWTiK0G1rHyGDpp5pbcGTIWiMGNFrHOx4uqQzXO3USrG",
+	"EeCZQm61oaXu5OvICHHA3ChZFSgY6NUsOH7dL4nanHdeFSaBlvfnEPPKfh+ePWTZyavk6FC/taFU2xc+",
+	"MNw0ZzqgVYpb9c+G7Od+W2DhlmM0hSgMC0pt5feUR3y6y34IeDfa8jcQ4g4Qrm9HSJI8UizEQTZTbHxC",
+	"d7C6i6tmzEy7k1ujL/l9S5WByYaD03QtRQpALJ30G7PO+oj+BWTTL5tGq6RMX+siNyPlJkTJZ8wknq7X",
+	"jpS/+UZ0iR8rOaVVVCjZih/LOswc4CSbvF7/4bD80URfty3pahStbBATe4ERcsk3wpI407XFIDek4Upl",
+	"6oJjOH2zIdx2ownlzTgvada41Bg/g9RV/yg60jeTIK5vhihNTuWDT6aHOp2F3kQMh9CYtZsLaybNb1no",
+	"7XAoBOCCQHrG5hrzBqZCSONHJ9DTPTZpkhGHZZ9XDB6cMDI8B05IyMHDC9nwnb+P905opJ/Lh2YD8LOt",
+	"vDm9nAhS5pRMQgXtZkqyStchjC5LcVB9yTOI2EMOm14yZ2hGgdrqGiuNHpAj2RoxCXH77b6++3scea0A",
+	"QZBdUZK05AQpjsJdmlT/Sd8j5hjnAosY96L1Bs/UJLm21iga2w8+pQqTArjkOLBhp9EYpPsmyj84Qyxb",
+	"yDTy/velLnInztDDhEmN1bWovjL+J8SULoSZRIeQUNEd++wcvlybmhcMe0BGCf3t06dfP90XVrFFJ3IH",
+	"fXFB0xBqUe1K1EAg4YBUbmqDl8iRWggMChiJay4Xg4I6aoOFKIfkWvLCiHPvrAwlJ4mzHQPU/dq90WAH",
+	"XXICs4nfTKy85JV4X1MGtaFhntvSkEePZmiBDq5EQH4uuLFZyDQOiB8evgGhoUHieaQE3gNxbdFkETdl",
+	"D65nU356YHVLL/LTz/nzzuQGzCE07jqoN39fBIYpJvblWoptAhT9wOSekHc93q7do3onOoYfAFI9QFbc",
+	"JGrLfWc0f2GhZ5dvRK9euXFLd3FAGv96QNhM4jbtb3f+3D+MUdtp7zhVYZBFAY3TwtDDnaWSubOwqeNN",
+	"1BOB8hTE8aH+WfCcj2Q8tXo+tVOepOrmwd+kG5pUL3Q9tylH2VoUOW49QNsM4/rIEiElBuTOecM/AM1S",
+	"aH0VJI20bKWhhSItbgYQ9AGfr8LqSCyPAuFF48jG4CKR9XyTtLIRGhdN/tpBSWrSILSOE8fgtALbQ9c2",
+	"JqTR4yltX2t9JciInkfC7mTB+axQDNq4P1acGb49HXHJ5yPe/YOi+Y33JD1P3ppUM1e4niAWyQ10MLHp",
+	"9uNvwRNz00HAj7OVkPmD9hgkthdFv4aoPWp9wM1Wq5+SwTax0Co3r0nc5gjOLG04a3PR763bT4W409AG",
+	"MAAaq2v0Z+Soejaeql8T/ct+wZBXapNCT1qo7OGGXWuZZ9ihNoAOc+ieO+eJ1btBPmIMKzkKVjJA/KQd",
+	"8nL8EPnt9NCSVYn4yFBKHVrubNfuswVgTm1FAqsouPRG8OyxOFPpuc53GGPfrgWkCIE2F454orCBkyhm",
+	"L6Hi2wCK83kEz8Z0KEfgKKJ9dV0rJ2ooqbfSaZc24PwdegBB8DmxBM31dez+NMVNHKqDGqkUAfFDXAsp",
+	"0OWNDjtmDXxz43aNYqstXbpL7Yrhtnc23KSd67x96zQ3RhfvmY7BdUVEUikhKy0hP35qEv1Y7A53bgxE",
+	"yV3uxjEM6gF6g6g2if6vym13tRcevYIKRI8SXUkrjBMCBtF/Ys9dSN0Ol+lpqpJxQjFR6BrB3PPI9YZx",
+	"SPa9pXZ1eEkY7l07Huj3oKFee10jfPGSQh6IMNnjFPEQGmIhgkYB0PpBVo/RZk9o3xyCbfcejeeJDRlm",
+	"zQBZa6EjJHLn+LbHZ7SRANzfw8YBrcsCBe6g8QKdn3gI4n2/qtnzlZ8uTZQIBDzdGQHABZ498k7Ho+im",
+	"IJ0TtIBY8rqgbq53CEeA3dtabdt82rHHXDbiWlS8GEHnDd68G0LPwusjkBMEvrutzXijob4f2QhlhVN+",
+	"lrpipdBlMQHnzA80MrV30C2I9K0ZKoCXCzNZE4dqOuIr79tu+60sCuY1WS9HEl/DNoPTpUToS0hsAMQl",
+	"DkBGbjdSIj53pbQdbf1jtxqcbgYVS1w+nIglfnp6XiHUNFJgno2DiFL8oMLRTK5fNLO4fa23M88XkYBh",
+	"6a3dSTLZUZvB3hIfvR3qaH2JnHtdldoIGvcKwKiasmUyyDHnlblgZ51eWVIx9yFd2W5P/E7/HG7sG53X",
+	"e+5k+u2Nbr9M3Ma4qkROTc2LsZe3iRSqiLSxNw/Bjx4+1V1tdwadtWQditPbZZtgzdEAC0puzJZESHo2",
+	"d4L53Ler3XIzKYATwmWjeUjwEFiFNvSYoFxxV6LEIk1dW98kJTYZ2IPX4nVLnE6Cmse3JnoFLqDxLD00",
+	"kG3VJi9wH0XeC4p9Q9I0ZZJ0euZ7ixN8CkPDZO8YR7FTmrBvUVTl+aNHj//05PTs9MnpH86fnv3xm1ai",
+	"fOSpCZNLqHWB7InNvRSWyuyZtLXwbtzfqIeOB6TJaVKTe8/V1VFvjFZ/wd4pivkc4HNAj1DOLXTA7ms3",
+	"RGrCrW+gMDOSDO0OpRSSTED9IeLQTueLgiEi4JjzBsirycSCOAL2pNFLrIHAjzfc+jh7/Dh78pQkxijE",
+	"0Ahu0Ag80ETIHmLdodMsDThMG7nvuI0dTAtpbK9xK32lUbtlqFtnJNFoKVc1RmAxQHUISnKiQXFS138f",
+	"0w97l2KslBqrHrtheVgsohopC+vG+xLdXhIhCKwuac+v+/KV2B0WKz2QGn18zaWu9uREEtgQ2+m760fA",
+	"t6YYm+6ea7vsldg6Bd676T1p96aOwleyZjcdWaeMDuOQtHS/vLxB5HyjryllKBiVkG4JHgHvx47NCAnA",
+	"ArGl56bE9vCp9Rl/nM597vdJbn3OD63tx83Tpgt+KAlMHZbD6T09ZAxIL4eFm8I7B9ekxfYAoyoKPuUO",
+	"QSXtWB9RRBkWCvNisJsJbhkB3JlSpwfpve1+262VdkjVmluaOcxB7ZtvsstUfsn+dIv9PaL6ZBjLpnjf",
+	"RqvpuxqvksBkGDRH87qEjoscoNxNTRtBiNV5yFL9tN7xxRXdAv6Kzv28ErtWVB/gBOL8jFwpkffRdVqT",
+	"HAkwLnxzBW6upFp1vcY+NMjNVQKo1GpKF3mvt9F84bVd60ra3VfObpkXIfsHvm59blmIy4IPF4TuiH9V",
+	"qlx8ol3/enubhuvu9cx//gAHbKv+hPTZABqSVAm4zX6rw1jfg3yVIbc2zSVHFDLPWaj6EGy/tMkGIUlF",
+	"w8NiUvomhh6srhfrA0qZsZwqUROVV3yrniXnCT9/Fyc73v0Y8QU9hjAkO3dt4KnlIINsIfhW6GcTwsHe",
+	"/GrQ/LNZiQUYG2EMX9E1POlGfj09C6CCW1c/xouBHvvVLR+2bt8oXgOL+h/yRrPdowz2ViVqhqdw2AAo",
+	"BUEno72ErXEM+jYz7GTqDOhz5t0PNGTtgT0c+4flKBg5oxBpHzq4aM1St9x3zktAo43Ilw+HCpc2rloj",
+	"aJp2iy0/Qo8zRvnhnU/C6ovpnzs+4XbJK1ynCTUNf3xLt/9TYksj7HEV620H1Ggr6UkXAVxEh2ib8EJi",
+	"DcOSxL3iPi67RZ4w32awZp6ZJ3CgSWKHKmHWJJTUl5g862ZcCR6cP5Q17BPZibSPa1Ht3khVky0Hz86Z",
+	"VkXInDJXHpihqTn7416gKG/7p9u6QqZqDEiXvLIXkD5yzpa+K+hNOgw/2Vdp4+bVW37WIhZN5WtJ19gf",
+	"EwJkxPXhG3bsgegL7oEhgIZ7n1yYnM+1elfwhLSs4HfcrnY3At+6yeukIQNlJ+xFTCaOKQdbMR/motNN",
+	"F974RBfFOFNimwYJbjKKCSUrvuvUf29VLnWViNXBkDeB4/Vv+gYSozhF73VR3KKSuyDzUaHo2kCRk2/G",
+	"gKob4KXGDg0ZdqbqZRFZjqV0U1BBepXaY+lSHqE4HdJyhKC5DbE0inaK4pC7fFL2MmRiVhoTc3oO37oo",
+	"AsXpTE7HX+4pxyT96HBssppIcIYTsVekN+cKi5aFXRwCROimf4lvTegE7ZfbHihF/PBRwkvuPbn9nJMa",
+	"iI8dZxjfhI4g/Z1CTFN03oxmkoQG7p0kZhBbwLmVxi5gGIZLlBOYFIQ6eVDaea/YK6UooJM4FJ7ZtUhs",
+	"dYrznd1cFNMTznVBiaqXnv9aNPSLnpBxC0QM7ndPEb98cufrggRhbeAYJ0H7TQfjS0Cp0nNTqb7d5gd5",
+	"TaWPf2i68YFq0vRwCR1UfO8cel/9xz/ydGkFN1cvPZ8O6qsBy8yzP+LvuylgR0CtFiK2ihx+9gZ1e9hx",
+	"K+1xx98TwxXa0IUpH51atw1YU20p6/69cmRnddmFjfNPTseNw+ET2s6B9YjuTrb0WpyeMhU2z2/bhu8w",
+	"130uhIpLD+UNrbsHnYdDCL12gvNEtC9eFb4DTwq1d7q/OIEZFntt+9aMv/l+u9hWrqpV4+xBsHrUevsN",
+	"K4f4cWTfrOnqy1j515jE7t/+raznhDInzVKS7L5rX1pbXRe5u6g8dotTCLq5wKEPqr+cYnY75szC60pb",
+	"0K0araFXCjTBazXWfd0AhOFkN+H7Wo3A9kEw7jJkidDd5f3Koy609mjtRv7eSg1CbGGI8pkY5QP5HokU",
+	"KKLoeHopqndkm9PXPZUiJrajXD3HTONKbwHNgSuv/II2B8puKvcdKroPioyFdxLCq1WW18O+iiW4DcY9",
+	"iYW/N01/vL0wPhbemK5XYskswSBRVKTQpWODizaQ8e0aQ+Bl/TwdSusAkKRzgF7eOOJ2CLJx1TJd9qnu",
+	"UfHHYqEU5tSE4oGGePwK1YBJNAdg3QNB1LLZVszfyKKQN7eJ2y7zeMO3fafNlnb3f7idUVuKOtCgOiwa",
+	"DbMo+juirl1FFkzTynfAaJ3wjoho5NOAHs1+ts9L2JpGaWzketZVZPuqZ0tFahSEhI78LLarT7Wx3983",
+	"3ClCo5Y33WcUKqB91xW7FggJNer6IxJ9vz0bhWQ7AM094qbBcpoaLSTEKPne623S1pjQd3QgTpohAmkT",
+	"2s9tgMOPhQzuyeU/HHlxnGJEOHkVjLLhpDu3yC0vBw8ONVX5aTaYyhHQlhdjhb3+jk4V7tKXfWgOLxWW",
+	"p+/l3I7QgCllnppxEL/wxJ6kwHgmsPB+6TCwsRtD4SvT2BJUe/vBXOfCSLKGqSH5sq5Adwx9JINrSRvR",
+	"2hHoaWu3GpVAnznbGCiYt15IYeL3vHI1iW++g2l24wd/HLLPumlaPPa10Nv4xo0WqHZTIf/35OuM/SEk",
+	"m0jogpXFYtuga3cg687obT6oB4cYbcFB5I1IysKIJWea8TxYpxhx7Au3tjHXAk/rrKUFRr53PIhW8C3f",
+	"BRjB24+bLNkKbJLtaTjyvlZYDnqLiMAeRBW0EA4yeZJGatl0uRwp7milJWCnxwiOczpmYN2NUXZoAfSY",
+	"mUGgbuA0wj53ADhotNiSV5Z0Zd8W07itThPQCWklN0AyhM1tKJTg2EQGS57onPM2hGjwgWwQYgFrmLx5",
+	"J3ZLTatVgxaTS2wgNaXTZIvZDwIQjr0292zjQCtrNmDQYjPdwzLsh7l1I5e4s2Na0541BVVmLADaeKcO",
+	"y6WtDH0qezGg9vVWyWRRi/vphhGM8G4cYRB9wXUkVr+v0pvI0D9ulXQqYu4VsgLAUxhPoWqJJY2qFZB8",
+	"pF2zWLLcex+axS7WdLE5YDqRvodEE9Z2GkKMZYce5RASD12RC6dQohNTVgFUuOuxT7bo3eqKAijxy11i",
+	"yy+AQTtnSvBKGOvUDX0tqmWhsVHzRrsrUIKfMrYzdSNlLBfKuH/B/meg1UlhbMZ0ngszXYH96Kb5DBAz",
+	"JtmDZtbsJVFPjqtOsHCqgGmhS5li4nstbsrCVBIL8K2dCL6ai5DUDZWIa1kia0X95eZtQn2Xl3TXFrov",
+	"WMoW1bVd6E0Xqj4iKV1rSRQTZbNPJ+7Zk2tegcXmXvrAVw0C0we++gVePbhlzCHAa2QLlbcNyb27yWmP",
+	"G37VCrpI6P46jsQS8G+ndNNxz7KN2OhqR37LJ1vR6dsSwdAOafQSkLHC3W9Bl3OM4efdbCsODo1VKSa+",
+	"5Nei6VV4hLLcXNrDmgORhmMbswwrr1UIGEOmrk++uoOGgz2aw3paabk0DXevk+hA7prCBKoYEDtnsRmx",
+	"YJchRQUiT0GHjUi93R25IXLxYafqFlkZIyjIlwuu7qQ98u3FXt9pgY7rTnDtokEzcDxoFlwpp9wU0ISy",
+	"9WvE5PSB4Iuw16iw9BLCYofuZpxOo2o/+35jEsRFbfcbq1VjomHbErI1Fk57f+pdeLAtRuZjUmTBU+Zc",
+	"a0yyMRT+XjEjVG6GfQT+eDaBu43VBCL4OwR4a8VLS15DI2yhWhtBYB6lCgLDWlIk8OvkRfF2OTv/y55i",
+	"xgVE9Ig21nR3vuBMg0WgwijtwaVm0sJq6RKOPa1F4Vx8ZW7fYtSjIkYlK6x5SNdfPWVJs9SKXqX4BHIP",
+	"y4/hTO0Pu+PZF5VoDr/Kg10wApqVDOy/vkk4f1tpRaicQKLWFH1S1R5pHcQJfrQT2kTaknzebj1KduYM",
+	"DS8dbRaY7EkhhwvKzwqQ5aEaksFD0HFjgJiSJfrkjzQLbQDkMLwCQci6DKlNQuU3aV6dy5VMgYXFlbjx",
+	"yjWfC5t5WA7YeK3EV4a5ewCTg6SvbscMbES5Q0N4oTcbbthc2K0QqkGcwW/9rydZLhZyw4v/9U3Ucf1f",
+	"JgLh5CPw1r4bLLDXhu+csQ0xpin9lstKLOWnSQUXFVc5lSAJdbeIchJYC5K2ARPA9xzxPmK9VT6EYbdy",
+	"QQQwUgjJU0LLxlJ9J74Thd6y30Wlz1mut2rLU70K+pzVZa6T9l8JpaxeTqXjlkZCfQGMirsIma1+W9fc",
+	"YDje4DEJOVqOLAgJv9GVaEAYscUEZm11Dsy3e87KEMuwQr+xKIeSxpmYK30SFoeZa5elWLR/OcG6+wbx",
+	"cabz3JRaF48WuhKPvF/tcxRbfxa7JKIIUej2yU7wVWLxj0rVBOPASVelULlJZhd6caU0bEE7ZRB/oVMD",
+	"m6Fu5QWBOhSVKO1PdghNx3zIBD0nY3i3ahiRooNvzr3G5mIllXcJKr1tCuRl0Q4AzGtZ2FP2DF+y6IZZ",
+	"cYUvokUJX5fGS2WfIcN8+CMB4i33t9b8GR5K4LHhFzwJaGoeC7bLFycfEgPzr6RKQfObWPNTrcxUD+rA",
+	"C95whh1uga+Ds1TtTqe1XG3Dh4fcroCn1iy+TbvkHj0LO0LnREAPooFrD0CUE6XDAZMdQHCCJgL949h8",
+	"x4wvDdjsg4fkBakWPlO5z2loPkZ/YF6IVJxzUdvvr0WVyEXKeXWlSCDAd+60CWUv2Fm4U4I7Z81NstvG",
+	"Uipp1oOLbiS83L/h9xmLpaDU8c3mkTloqtRZJxlnHdut90GKqwPybP1noAPwpCzMCegWbvyRKdPdhgu5",
+	"COX10yP+CfSPA+Y9CFSHeYzgcVzKlXp1AGroKE5oLxMmmzbf+IXU/NKgiNLDWCRqWgfGyr6GnTfw5gbg",
+	"je74uZOTVcZ89DtjvrGbU72tXIiMGb4Udpdsfkke54KrVU0qCd79YORKOXvI+x7aqKzU50Kgf1/TzQAO",
+	"MmGLQ7ouLcz9h9pYZWFNRCbVg/aDDF00/IAUQkqXSz/480slFw02q+XdLguuLNq4pE0E7TdUses1uG7X",
+	"/HsW3Gf909v49CaEfrwHD+DrfXAAB1H3CmRt0kA4god8SjpE3+RGuUEU4ETVDOwaBuoJwpQQjRp3h2Va",
+	"TMIkQHuLzJRonNRpfILLiDSXTHgdzS72j3UBbw7C71h08Kz7CGgGvEY0wk58cbKWfdNmqBU2hz24BIYf",
+	"ZHpUzd23H/YvXJTwXguiZJz24cEkUFq7RMxHGN2DvucwEXOuMMODtNmlZYtQyhdbcNrgR3NkSJiY++e2",
+	"5dKyWllZAOQXv8KWzBt6lvjFj2v6AAKGdejbNpoMEh8cdj9t8WKHp+PtEna3qQto71zklvQhfQYgMUc4",
+	"qTfjs0FsE/+eni/dZuY+uommUrEAPznc+0FyN12az9k6OMdjlEOw32qurHTq27JTAr+S173qUeJ0DMBd",
+	"K9rr411b4Fpstf1WiPyw7oJldKAe26IpkdAVKgsYN1fecRBwsz3zBL2UicKAPyhU2t4OYfOmHVwH/Wfi",
+	"IonGpZ6qaT5MmhQtfPGb4CA9pTLmHR9NABy8+k+/JxiHdn+fNLppgaXvaSHVAKunccHfYrvuJsTkTtqk",
+	"Jt2pPj6R16Ril//5OoNeIAGMnSPe5gW22Yu7CkweEojOw33fq6c5mwRRfllqWezP3E3lRjRw8F+fPE3U",
+	"e+zxpyQrzjH3JYRsdKg/xxgCYCVAJD6GFGJx9orLTtqDQVNaie1+oMWYkximRR4TS3o2GkmdRhgLsgo6",
+	"3sIimkD8AfI9AYO/B//yRhUWiaqG6hW1VF8HDoBG0Emg0CErCdJjewudkqM36JXl/b5067NXOa0Ue0+w",
+	"atzCHtZn3xR8TxofNJEGEcAwR3gM71m3S4G9RhNF8aDG4VU+wmmJrtLLSlASCpeoxCfbTn9DF3glBETk",
+	"FlwF37HNwln2oeQ+vMaddF0eNhwNycvM/bf7wvkQsKDVfOLk68nVZWVFdqVDQpnoqjUB1SFDrQWCPtxJ",
+	"XdtBNjWHcnD7AiR7v1U22cmu05ADECUaMIraNBlkHWfeN/vzDiiPQ5L/RP6C795WOVXsPZJB65PPJlCI",
+	"TG/19pA0Q0C/jlMBWxwNAb7GQjpJ496d1+chtaR33PhifxwPPvASnmwk5YFgGNiSkzaP76ItZtMME5fY",
+	"mneSRolqwcN6QE1vj9rP2R9tkBpy8NPNhFq7RBsBS10UemsCXBOI8a+Mb85iThkKHeMh0jrBtR7TFNwm",
+	"OsuCbWUKIa6dCBLGnWb3eApesloJY58HtZQIoEKlCSnnPLRgpSFp6RBswVJ6aD4afSQI32kRW19wMrIG",
+	"W/HFVapv0FbMJ6RTuKfCvCNRWl9O8sOrJheky9N5ngxtjjWiqcTSSegEtH6TaweQf6EL/3a9u0Ve5BBi",
+	"PEwiuWoaf+KgY3wDwXj7kw91Cgc4CydIirASmlaVLKkKB7u3GeOE0q4lp8J0z3Wh6wpzv1F/iz3w6UyT",
+	"lP2BfaXABgkQuLJimD0bFfVudfTEAj9R5L+4z1C31ViprFRXY/6XoLc6NdWs9RYnKb0WP3l+r9TVeN3h",
+	"tMC52/pkRWrBd6Txiptn2nGsgHQ7JPL+HkfyE9lRRO3YArnEt1Z2DyaanGy0sa/Fik4Y+xEgzCya06yA",
+	"x5D80D4JAM1Aliac2jSaSUA9CGZXCg8tlXGom/R7Xtmtrq4mJFIMipbdIfVnLO5Xg3YSbbJo+QNzBpp3",
+	"6ZYUDYnihdDN99Ca2UPP04GpIG7GqUSQJLbCC245+/n96wjY2Nqd7VoXvtY1Cxkwfsec3HImykjTxD31",
+	"62mmaA2bGPWi80dgZrDzIJNVl3D5ns6mAzyN1MbjHmTNnieZhc6L4dA5lmxqFNu+x9MI0rCPZdE67Aud",
+	"i/1xu1zEG7nVDpNwBtGa5ceYCoxbYPjOHOoDR7Exnk9iv9OfQIHkO5MCxFCpiw+qnRFOUy7WrC4xO27b",
+	"NIcDlytwcwBkAdYYCp4D4haWr/YD4q089fslg0VsReMW7Km0L8PZMdbpO0yJnp7gDGrN58CYD9qSewRy",
+	"6KfGBxz8p4gD19mVMcC2HobO9EyXsf5kl7FT0DBSwmlOhYZDcikX3NJZa9lM0NXZjn51wenfSGDoj97M",
+	"M6w7KnoC9WakgxJd+NUBt56DA8aw588uvY8ek/0lOFu5pSPVhdyQ1S6v4e+tMgx3JjfykxO2JmOlzwU9",
+	"Z5dXUrHnuqpO2ePvztmTk6cX7M05e3yWhLm9JYxebDfTY0n35zBfoWy1w7wtJT6xX16ds+8y9iJj705Z",
+	"k8+0A21+G5FnIBuGV74YJusCjYWGtWSc7cBuI9lMb4lcEb1V53Gs5o6BoIS0F6HhYesZJ4+YcbZNjH3S",
+	"UEpoayPyx3i7xu6UAv2ggAmqt85j90WxuArBHYNmgs8ShN7MfbRdAi1p2J2+KanNYn0Kt1D5lAsD6L5b",
+	"bh1ng7h58pT9v9NKguqyRCFOacXf//wjiw3H2v0KuMyZh6k77Bo1O6XV7uAQcsWVCdcDkVOy39+2gPb2",
+	"eMhasxiIOVp4SiqmwSUVIIiGBIBtA5d2ka07KWmWbg25xPIlwfwF+5Vhc/2J1p9GjVc6lrbReU2FjN/s",
+	"S77fprJsaAX4TbdzCsYlwDmYoXn/Wy2FZb9rRQ9IeUKQ7AHqwa+E0HGBtuRuYke9oeKALfxGkdrctvjn",
+	"aLcG38hid0i8EyqUDwt4jjiaRjrC/YLZ5NHKj83h8LbUy16sgkhpHQoP7yZNmz5wxcpcoFRCKaaVPxxO",
+	"WNrk4UgJ3redjospOapyXtEU3w5SWQ7zXHouhI1uDdXy0fm4Km5ti0pxTWESWadHXmDANNPq1Y50+r4l",
+	"0yubRg1cMZ7nJ7j7T9yF9ZRhMW/CJKMrll85/QzqlBdrXvGFFVUokg2e4ZHvQVEmOU8nIA3j7IcPr37K",
+	"PBgVjgOTdNzo7BqRg++5HxKI9bmUaRmTgHqCSZtOQwTfCKSJOMQQutIMkbQTElxXm1QnLf/pqIcedlGu",
+	"zOMxYpVlEXXkXCgrl1JUie2EVw4RSs0XSSyLSvDc2ThGgBLtG2HgqeSW08q6eZLTrfQKwY19c9MbCWD+",
+	"6LwfQFRjC11VmK55GP0LqcgjAMlMPiEV+4VuxZzoFtp2Z3JbSdItcSl/F+BzxHvMZKzSW8Pm4Ct1rJt1",
+	"uPSGrLTRiST09BWjN1LxYsKuRC03aKiGbfhKdSw4J+M7wbw1H3S46OBgS2H/t2++3z+3QKZEczE3IH1m",
+	"uAEYZFASEpvkmZq2Adw2JYzNHy4fY+4l3HZNM6Wyrkrdg8sdjafj844j6FyikSutNgkT0ZeQ3Y2E2gpj",
+	"RUV2oxNYEtTAP/hn2fe1u7vAhoDU8474PbBPfevqBenSkVtB6nnub/bXU6vNZl0ZFBgpXINRxrTIGQR/",
+	"62yjxPZyo7l6AvP0z1TnUsz8JU7d/B9CCHpvXV+iAGh6Auq1FFtKRk8t/4xuwmSXnA6SHAfgumEiwtxb",
+	"RcMTvk50Yq+NqL5LvrWlPXUf1qJ1daIot3zFfn6PNn3MF3fz8VJrf87OGrq5B/VujtXwcX6TPKORjDfy",
+	"jn7gq/dkEtkzWF2tcoGJwWvBc48+3aCU9xAb0Pqk29pwEH3+EYbkOD0IxJG8YeOX4Wjwgr2W6orW8gXV",
+	"2q3br1Aaj44IqZ3StHY862AbLnVFd+6aCgT8gdOeC5kU2dW4eXIYt7ZMuUTvqD4wVQtHMbCrx1MEwiYO",
+	"+KVbsUgl103XMBDPN+G8Des0KfRzjw8zuOiVEIhcf6X0tjnBecCDEcxtnvsTfqR3pqfcOno5i1OgaXQl",
+	"jld4lyrf3oeBeI/VZnQx+FgJ0YfQjWlYYODLcWLDNO0DpypiZWDsO/MpSK1KNvfRoMT0yG5SFaGiyA8G",
+	"K4dklP0OxxiHxVHCe5mbTZIoP0XXDtU//YhYJw3yPJGaUxn7Og0QPzkhimxh/jPcP42x4AsloKjVoGso",
+	"7W8q+OjMRh1j6Q09CDD0SADpLV//2DFDfriERz833fgnM0Fo5H/jCmTZYLZ34ds9FFRweQWUXs9XWZv9",
+	"Izu1N7BpohDm2Cyvi1WTSoD+Wcmkqlm0kl6hwg7EhftEzroFN5sNpNGQNQA/KzorMqBe6w36tUPdD4ZH",
+	"EN9Q6ysYM8aqQMlqj1wJW1dp4Gk3vqFqQnOfWkC3unly9uTbk8ePT558m0Ewjy+t1/cApuEwCy8sf5IO",
+	"5GaLneP2eVBzzBVIZns2Xxosfr57jkj0qY7uo/D1eGs4taDwnbh3mNgasotFac97aGR931Pbc5WuOQMX",
+	"QM53h9aQJvD73zoLeo4NO0NveujU67Z4LtZS5Yk9npDS2Z9EutJqpA1MqtaJwvXutB70+kJMaYvtAput",
+	"pnjkI5fW6yn9/A/a2Oi3NWn6mQwhWW8GJp0A/unrBQHPHCaUBYDYXNPLxETyHpoSFNxQIYyxNJ8D+5H4",
+	"QchJNX0T6DrMwxv2TbqMBu1fUlfDx3bR/zB7lDOMwwTfZNPL22ctnzPeNMWWKjhjL3o15ShOsLDWR8O7",
+	"nXkwFAxphmCapZohDE09HBG8idv1AH6Udt/Md3S52naNCTR7P5BAlX3Zdob4Qrema9/eryaLZnFuPo8a",
+	"umm0ko6Z4bsJn/+c2H0rfMcNqmXOWiyupmWMP8dHOwnrVJrLN2f7AIvQZgv/TAvdgw29kcr8fsnh/ikO",
+	"7qN2QfwZlRTZyKK+MWdCAWAh+DUGTFghjW1VER+KuR8KVvswAbQM0Gr1S7DViOrng+2EifK9b/clINsQ",
+	"YauupN2hTwUh0RuwUenIuND6SopwTTZev4ZWvJR/Fk7HglqFpU7JE2UrvrARVtnjGl2LKqbCwc285AvR",
+	"LRpDA7xdOsYAJNHjSwR4UQi2ScM4e1fpeSE2p/+fgnYdtnDTfJvn7NLPPALhzR6DK6gUipdydj77+vTs",
+	"9GvIT7ZrIMejWN6zEjZZhSEN4EryXDC9zGLhCPOweRHco+QVsJ1jBR6whWY/CPvMF9VUwpRa+WDKk7Mz",
+	"BJKI+mYr6Prov31zisa9PgHREHepd1BCbVIulrwukj6bOLdHnr7uY5+z2SOf9QtcrqlcjA8AoINgkyJv",
+	"0s4V+9d3L15m7PKXH6CSOXQh/LdzJJdP3yj5Spho7sSnhoR8lufP/Fyi/+c7ne96VNzUhZVuKx6543/i",
+	"7tkuIftnFcMfUVbMpeLVbjYNJfPJfvRCGIA4n53HbFWLz7dkkGktfZGC0EN7aEcNuOdV2KBbcVDtO9mQ",
+	"hwxwi90TrNCrcycOoKGQu7lpj3mXK15LY5/V2FqmjWjzF7LI1NnOQR5ht3HGC+/PBoH4Wy2qXSMPqxqa",
+	"g0QaD5HIx1pj/3ovO+oWj0XIEzbUPSibdLlI+NvsLyg8J1Vd+BbUqV2GJ9h8591zvVQfvA0qsbjSCgu3",
+	"hhsN+tJ7GOg+SBuHm3RUOn0HbkdPHdI5SFpio+lWuuyVKFHt8fBSRliv6wZAHIqU2seVe6eGOgZG2Flf",
+	"XB0Q+r2fg/BnUfpVTdmu73ZAnJvuU5a4DP8sRGkg9Owm4pjdjXLRAHlyi5BJPqkJQ2pezyW43n3PL2rs",
+	"0hsnX98+0dpMiME8D8/dAiBa2MMvTGQ2r4vHyd7HDTqVu4bcBDpw5L1bHvxHf5P5Z2StQqATv8sUL+Dv",
+	"LbborPkb0hReaegneHN270oJ6s3mkUcyx4ZDjxo0w7Y8I8RR67l7Ee0NyuLDCYsPiPvKGiKhy+cKhIi0",
+	"pA78vI0PeVOJMJ4pZtvUud9j1h+Z6AQkti2C3eq4NTxHHDlKEUYAct9CAU/UKXvfYC56HIuAVVpB75fd",
+	"cBufF9qI3kbuO8PwTn6vBziblfUktkWbOGAz+Oham5cdbQgywIP/7Ax9N8z8qJWcfrOt9yKLktUh9/Au",
+	"dgsTEh/KPsa1TbkT3i4DmN+8EEfduSJEPm6zbb3w7RqRdgK6SagdDogqW4Ba9jDLGRxaqVYB2pWwILS+",
+	"emYvQ7nJXfBBG7j4ns9sC4M4cWY7VDzq5rc87kfcf/TRVW0QkiY/G66rCBXa3ehWutldHfc4wD3v8vtQ",
+	"lT+maThj5JjbC9JixE0CP8PFeS1FAMfyRVB4NnUFAUFDm/X4gXtRoT8EwbdPUj4rinu3OzBRaNzmeOGf",
+	"2eM4/BgkJbp3oMY3Y5avTIYoTCbzmFLtrMEm9RdhpTYpF+PSt7iY7EzJhr41bURH/bTuBDGpjPVwM6Rv",
+	"Ex/rjD1IVL0Xzw1uxGQfZti3W1tjPW20EtyGDu53I+x+Elv//XuWde1RaUHnM+tuIev8kdsfMPoOexBy",
+	"P2aDydsLIZ0D5uxKtIHC+o4Q94EpUaGbk85//R9/3xa88kCmIypk3DTMOYl6o246NSG+tK5C3QeACiGO",
+	"MN9lLVNxXgl+Rdxjz91E7vQcwgj3bgnyqpJ0kNZt5pbvzDG2MQQ0xxTBuItSBWBX95o7cL/LMgCIQd4R",
+	"hBHC08bXgoimE0YMn3X38G0pFG7hS1mI/wnYfskHfyOq1QjL/Id20tpuNUK1tB1dPieCaSUufPntXNt1",
+	"8ABB4oYv4PKgSQDAtPbdd7TCHDl+JQjT442bVqOj3YUcgCHue2thUFIMfOdoZ/UKyluPsbOAqJ62Nt4L",
+	"nu9OYBP9GyHH3DGY2x20EFcSPXy0yXFpPdzf3SuK2G1igoro53Q0Ej76m5Mlnx+1ICFJs+IHgeR413Q1",
+	"IKKrUGIZ9fBWRdPe6Oq3Nwquyg1fiUclhvyIZIaUBKXzQYoAAHtb0u4Lc70HA6WlCOxzkb/3Fs2NDYPU",
+	"nqbmcF/y/nay/qa+f+4Bz7vz+UFetzWIoPVhH6DK9wZ31jEhLRzn3Klihx/3TXwmyfVvKHAhdZtQX51M",
+	"C/C4Qkt7yt4jGjlqw9+c/Qkb+Bi9EXOd77CX1prHWIq7Po1UC8H+KnJp/zqk7SW/vlvbtTXAF6ML/VmU",
+	"9liSCF7gHdlOZIPmcrkUlWnyXLc6tLw3YOggmir6gZw+5EHFEwbscxzzlwb4YdQV1bR052HUC3YW4LSQ",
+	"tRLeHsw3Gb9nRruk0JlBUP919K/GJGfiM3eRaDceEXJbJA0dwGszxUM5OZF9g100fodFa2wytfTCCnti",
+	"bCX45tb6Q3OZOSPTaZhLnNC6gcfxZVknL6QptZEBHXbgpGxGeVC6u1N+7Ggd30VNHBxga2+Re9LpUvhM",
+	"ESuKwkDObLgxiBCOKIofRXW8BDIsuKDRtsph4+hvu3lif9xnf5d0f+c7DAjvA+gbsPFPfNPk0ILGY3yr",
+	"LMfV0DyAB0wXn+Du9uxoV9UEMwSPe9IOofoLOs3C3SVQ0XwBCaWAd1vprXE6nYa4cGhcR4htgWnYI+nS",
+	"1AXQL+y5bpAk4XPUSKHEY/INcW8XzfFsrQ/dXiQPe7v4avLjyrnv3NKdLREiVl6+zTm2NhmYg3WlDjAH",
+	"X2FTNI4l40c5eJW4lmZvMuP7+NR9OEXCaFMEV1Q079mUJANuziiKkz/W5eQrfffgln0mrpeHc+eC4o6Y",
+	"S0GwHZ1hH/0NC2U/j10and24K1LExggJYrR6bN+aHjfh14z20kUokv2WDnlzDLbGhEZapLX5ouI+Ywvr",
+	"ldHLHio82lGZUP0NZSBeLYSMAF8yLi1UiP8VB/wrQIZcNM0FWmlhRIC14ltnZGPTr0m1Il+S7XbpYesG",
+	"jBY8RPd8pQq10LELUrJOKj4F/gRQzSDjBxRO8amTt0W75L+P49zHBRRGm14l5UEO4vJi4+pCXolidxvp",
+	"t/SNeRMuHFGJdsObGG1xc2nwFFSOc4MOCBgYMVQe90up8o8e3G7C0WhQuacWUo3W19xPcs6PclLE5Ud5",
+	"u3gLtMdObtz3UF/te+GhwPMdrJTeZgFgw8m0JZYai8qEaoqIvlFwK4pduz/u4AJ8CbO4Q4mEA6S0ffzx",
+	"FkTEzjjj4mVZK8xIRBdDeAekyoIXRbhChHc+m06yKEQLAV0VAOfAga0RKYiWRS/DnO6SqmGMRFD1GDR9",
+	"ZMeyYz6it8Y/DKDxyItGbyJSC+GbqXZ+7nfktfdf/3D/6S5x5ETOyytrfOPN2+zOyjx+1AKoHzXLXrWe",
+	"uw/J2Yw3RYD+cPn4qyTw/m1ItOa/8yo3jyJ00ggHe6HaDlqgrmlCg6+M8dCNClEdsAFSAMUwAltsiZgM",
+	"u0vEAX/Ead0R3+PXI/To/bI+Do4wqylZf+soetjWpn9SUurjfGA/ykoseA39v6pdu/cS9ATIYU+3qAVJ",
+	"BYmXalXzlaB1n8tm7Il15LyCZtQ3LyVPOPLCPFOZ1E8fSnsC0kc6TcxdCUQ9BnuEg5tmj9i8D7ggdLCD",
+	"gD40cttFLsiY72wFVQgo4BOc0Qx7X5xxL/vZNDqcspMNEe4inaAlldvNlX1HJUjVDAjG0K7OuxAgXrGV",
+	"WDKgOi32uvv4rrbNcu8oqaAh5z2XeHUHHspn097o4x3CR39bcDNaafxSVythTQNdB3sad7C16Rdx73DH",
+	"vWELMHupeq4XlS7bmzoaFurQ4SvDZFNL0nWOLfhks/bx15OO7l2AGMCOyLGLMrZddzb/iVQYfYUga8aM",
+	"h8AF3JwFUtn74TZaGYtUJs3KH6Wyd2oA4QCkWX7ze6RBkJud/+VXIF8LbJEk4LOi8OnB3DBxDZlgV0J5",
+	"MBrMXvGVA46SAJjsjKQFV0rkQ7wnH1UF7dJZ94VcCmgkyr22soReDh5tTvIigiVL6AIHPiWtW/1nhlfV",
+	"T8GzO+GamuIF7qIifhE+HFzia7mcdG0F/GnI6IMg7C0OnN8PdHkDFPVxY4jPMB0iMBcC7GhvugAAK/So",
+	"G279L1o2W39Xsaev9zNAr2U/CTl7w0RGDIAC0W+xg+CrNSd6eWLX4iTnu3HxWdUKLqrgOHVHsDY1L4od",
+	"Oo/cYc4CMhLtM3rBd2+r/L7s9DDalLPxITivzd0gR20bjHcnISPBsMM00jRrPNUBNzdrnKMK8L9O6vKU",
+	"vb0F6FQkyt0ofp0h7kD3o7rHHAoHK/PEUUywxFEP2UQQqM42TZMHywcDg6IXiSUWR74W3lWi5NA/EM4S",
+	"Ns+LyK1KbEWD35B5zwjAQUobe5KjZyu2egeTt1bEeYGSj/ROHDOeySsr8u7BoYAWb6Ujl6NFQ+/cryhT",
+	"jNPweNHEyNa8ErHC0/c53fkbIIXp+O7eqofeTSweeneb2qFUssuzPIfxj6VrtHun7Vv090XjTyJqIr89",
+	"UEfxBUtxBg9dK4n7Sh+F0u/5rc7CxEqluL8T65Qu4sGBvMpg8PumyrfSvI8J9/UGSoZRbH6yISMnVcIS",
+	"OxtDEaGowOUEjiZv9IFKs6ywZwCFB/ZFHJOIIb4vr7RzMpq01H+Ow4HZxWYE6iFkePpHERX8px8y9h/v",
+	"vv8hYz+8epmx7968y9iHVy9fuiv2o5i/u3DMf/nLD3Avv3vxsgVcVYIXOq/4Vv3bKQMHFZipSqDHK+Qz",
+	"IdchK5Iwik1m9P9Uph8MhBqIl+Kr8PPtWevR39bcrD+nHU6Rs+Y7bDvKTYSWn+8sproxBb4on89AuugO",
+	"qdh1Y4z6gEpusXXx7P/85ezkT/xk+evfvv3m87/MHr56F2hyxJ2Z0kJBGmiY6d2AaYB/96Uvdx++/CNT",
+	"CvNoVem6HE8AwkfcZvjVYWChKAChHdDDmy4X0N2s0HWVABx7J0vxA455Lzp8GG5SSgXO6zY0Ra/KeF7J",
+	"u/DQvRDAdzibYseEed2BKRP7rN0RYGtc5j1rS+1hadyVstmA23JVg/RJu7bNVXAIYsdeBv/JeJ5XwpgY",
+	"3F1wxXLdwZ4rNM9JgxtwO2+/e70uYzghqmnVIXZl+MyDq8xInhT+58dWTP0oXDDRumxt2jRH3wrqayu9",
+	"Qf250LrCvH9w0RvLd8dHykjO8sgptHsOajdVGNpvbh/GliYt3H9O6XlMyemBkvmxw4mvNQf4hjaUnVSQ",
+	"7wy5kSdUUoV76dL3Gz2ORIWBX90oahFePXIUEW+U4+5daH5MJ8J8JwopQme/eKDByAebY+9l5z9wiOBs",
+	"yw5p2By/kD9QuSSBCtBdM+ZohgmjT949ZfRGYPRCFEa0WtZVghutTtkrG1qid3sZx28ZhCAQDFrxgY+F",
+	"gxSlkGd2r3Ez7wp4Jnz/FhyMqz0e+zpLKT96zAobkoEZljPIgoE8hgxvcayV0ssl9HfiVaoCDL7zHiZ4",
+	"NzuC375v+MxKG0PrY+Dms4Yt3CPu0Gq1OuJeG2G7JjWBgYeP3EsGqhtqsvnncwFMyLf4Igq/n+U5ruLO",
+	"FCBPpHvOKW0GTYLJn+DeHYcxLV8dWQS9FzxHuW/5itUq983914L7omM/Awqegecf+OouNf8PfOVGuTej",
+	"7NEW26OnPZuYI1fbDm18Q24Dv1acGb6FIuxWcmPBDd0q9qOY78vKxdplZjUzV7K8gEDbilt5LUISnL/a",
+	"o+knVBIE3n2CQoDfi5yycfzTy3vEMNlTb/c/TMm3I+CXU/A9YKdHf4Okq1EUho9i/jq2or9HsBnMmWza",
+	"1D886ALQ6paYC5jX4yH+uFr4GrjjyczvVW7C4T8P4W5Q0uFPEpVro7XqK9lr93ery1LkWefFtShyxi3T",
+	"aiFO2ceQUI2AYG1tf8GV0hYy1H3kU7FaQbAlY7UqhAkOEMOhqa7TIHGftzzASxjrhMlCoyij8Ngd1UCd",
+	"uKMb+zU39m2dQGGhFfqtLAon2CbQ9tb3QUDY09WWV0f3OIAyj/MOufOhkN39r60rxVY65G42iGPNwwzu",
+	"PpO+m1/izJstnGbzh5yPYxFwpU/0sTGkftAC6lXBxO2Q0Z+jjAFGZcPryP62fX0TV7F+q+6J429q0q5w",
+	"5cfanI2+FvexNxDDQPdaX5T5J2QAmSZCjm+0d+jcFSJ8/P7tdwYTUI61PyWvzbE36EddNHdXW5K2pElb",
+	"kmJKeThd7uaJV5w0rBCIYgUXDuGWcAs4SASBjJ8LOMZHI6MU3VpYIhNETC5bhQu1owYL5bSRv8x44fQ3",
+	"4POWK3ZfGfNAHb8Jem5aNY8FSQ/csx5IfINSJCgGexg0xLLSepmO1b7W+goUtIib0CRVNL0WOTPCUg47",
+	"rZd3Ct4NIzwQGgKMndxcp4ZCWv1tDjiS+MQIuw+Y0bf8uy9kxthhcD+rv2969x87YePVptSVX7y5Xcbj",
+	"KN4JDPNSV5t/xFaOLR57tFiLxUjiBl6rVbsvNK8EmwtASvFtASGSZWxM+5aV7yLINrVxQo/KjxaLqynb",
+	"eAsve3uI+/bwu7FF3hmdzibcVhrzaI+xmWUlrqXYprcTnaLYIgvr66AV2rYjviY0zX2HA/0Dn0O/wlFh",
+	"X4EH9zhb589SeuuwqLJ7Ej04nGMiKzKEXTXCNh0+IVMVEAHB/wQXN1oswz39WEkr7vZIfsRFPtChvG/R",
+	"Oi0ZqpnVg/YFGpnGPe7ALah/Y3W4v2WPFmutj26fvpSqdZHOd63uKqHjLiAUYf0tdWG6Sd3+eHaTc2Cp",
+	"Ep3u4/eZf+5zNltWerPPX52h5XaYwZbNqlq9yolUFmgNEQrEWzYJGFHWl+qHlhGHZhlFGjx0subztTYi",
+	"gazdbYt8TCvD+zM5mPfH5fk3vkNnFe0B7NIPHRrc1vkfpIn1tws33UUNIUCtQmcKac7Biex3HrODAj8Q",
+	"Hk9YzLHPCh7TjsW0p+Ypcw+8woefIvP7fz3uG1HZzMjfxUjw8clePvbz8196aGZ+iMs2gFTdCxs7rmx1",
+	"AE7ATbbY/CvThp6c70ANF4WvOn3+7NJpat8/D7A/AHrmASjp7Pefy9sDTxIsPomxl7IoxoE3pcdjK7i6",
+	"gmPcIDQ2AFTvnp49Zv8OlQBlWelrkTvF2nqksAvGWSEVonMq5o4dENSRo5udT00RQocUyg4WIFiNG6e0",
+	"RTHDlRKf2C+vGDdX5262c1lII3L272wnzIUTTQuhPDaWe+EP3/7pDydf/+HkCft39u3TaZOK4I77MB3d",
+	"ZVgIM4Bh2l9Y6bbwn/L0O6v1no5+vI55uI0zz/DO6KI1OGfA+Sv+IdW3VL3uIeUtcVz/uX9KdoNw8lhx",
+	"ImAMeM4BGQ8A2qj3A6Zb1ippgZJw7X1pDeQIAhAorQSbi7WkIFt+Ep+89fYw0P172ilODAD9elSUJA9u",
+	"RyaBdQFA8MEp4EivrPF38wU7O+9uzsMbrSVfXN2D4hP7XPT197KQFstLIOOjLgoGU4oI/JCwQELrv+PH",
+	"cAXfVJMJene/GD+ABwMyOHyud8NPQjlws/hn1si9w2O8U9OC7juS6iHnuQ5k5+NUNih4KW7bU+9Bw8/7",
+	"99Kkg2/m4SVSJZaVMOs7S+vuB6P7V+cOc6IAn4dhZUVTTCSNb3UrlM2A86NnnV+JAFYc0KiduqeXPm/t",
+	"AotOAegIFD5zytCo6CEIOdUQw2BOS1zFrMjRPjzvkWrHloe+7HofX3njyDEPV7stAmQOfFH1aj1pZf2e",
+	"qp8fXAICbUU+FpCzHjJve1Q5aHRdLW7hU67J2Ow2cRB8PVUKOftS2Euczx0VVQk3ekzP/oKuuGNfb77r",
+	"y3FFnJsofhjcJq2uO8HI9E3HIiQhojoudXXRtk2RkzkCQCJ+tFjaRJKosL/gWo4lcVo3f+MvHQ8ZRGfp",
+	"47bzJKSZdFWr8PkvQ6u6i5uYZLhtJa04gUawI/XGH5vca6ebW1kUzOqCMB6/VznEfb/jvuR7Yjq1LnKm",
+	"NNvoSpx+Cch+P2LsG6Qazm7brlwQeQDSCsIStEelt0yri3bTNbe4SoqmZoGSnl2S3U2cHL//DydAQeVa",
+	"iFHHSXzKm5DR0+YEWmjG5IxQCY6U2ghSoL2Pg92tTuEHSSITOsP8GDR7BB7qdIZIMNfdiLGjuxKeRNEQ",
+	"57Vd60ra3VdO2Z0XoNquebXRCtzdEHOQS08Ow/71+et3WfSOZ/6dr0O6SenuerMWwv7bRUQosWFQgLLj",
+	"lsQtfAbLeRjUQiOsDd1Lx7eXu+OAz36RIIb3yYB7kgU9ypPTOrzvBzxkpkblpI2jiqf4CnKapIWDfQj3",
+	"+Ny+f7DzrdXJlM521o8aqLTVdZF7REhwIbfrgjrQ+7FchfTDxaW+VU3R5jFUwdAH+4B+2t2DFj/wxRy2",
+	"QKKR+u32thyHPxof7zhCrTPCRR545ECpHJf4bp9+c1fS+Z9dysKnHv3NIzB/fuSxXpMq0ysVem3AjqNf",
+	"q1Uz3+gAbd0p+GrQVNT1Yp2Ak41Lf+7ncT/1Bp1BJxfY+MXfl0niCP5L6Ov/675tvFlaYXeMpNOgrfxB",
+	"HAb3uwVdrqumMttdC0EYgFfzlL0IzjvLdy3MVJPORUxev0m7EYe81THRRTGOCQtPeGcYgJ7BggspgvME",
+	"8M0qrTdZP5I/F6taYZSBhoh9D6NPawPZQlH7grtAuhVN7RaEtD9ys6CfIP+G3jTwbRXyStA3ld+Mu7DA",
+	"4+dvWjv7IfjmlLa3q9sH0hDJ5IPzpTTgn4nKMbsZcPt5aFuAgGsQ2YSuB3VJdPPmVwJY46YYnYU0D5DK",
+	"Xau0bHhfK9M58ZBK2+2k72hSYr+dfFQOuIH2BCw/NoUakBIXNsTJh1ZbsVYLrAi6g0cA72rdTEjaCwxH",
+	"Y796OC34cgYpdBC8yWJ7QoTpaVpv4wuLtSzxK75VYbv9oP++U+rwaT9S1f4+uBYqIVghrAUsX5WDJzBj",
+	"fKPVqh+UsNjHxzQLgVyAf318dpadnZ35Rzb/lgzlSpUnmyEnGiunYsc53zXZh0/Onnx78vjxyZNvL9hG",
+	"GiPV6nyYkjM9wtyW5xNnBZTI+a41AatjvkRqaKsPHPgBCrSffBn12e9r9b2y1W5S3ao71UcuWPXdu97X",
+	"d1cPHQe4b5uoVnfUtstJi3jjJfNGPEn/rlZ3zJiHt8e8PTdopNiy9dpobgEitdUUzl9+qS5Gd8e772v1",
+	"fK3l/ffMvgfWfdRKuRjtJxKDt52culDt0rpA+ynGWav8ADC1fBIKbcXXKiR3TE60wgk8aJ7VwyLwtYiW",
+	"ju/COSvuH5RvtKE+ZA14Drzom7lKYxPVHGx9OlO9wy9Hz0GaenXjFPqVVGfjtVT9Xgx+2KOhiEfT7kqU",
+	"9jiyYlEcv+L0B3ktDKvLRkBElCORn7KffHfxxhTqYPK59V1r6RuZe5g2TCyydaXQVHIPeLQ6WUHbcgHJ",
+	"X5TPyK3w7/LK7u6UP+gpof461qZ6oe3Js0MEKKAuWN65TMppD/D59ySmHz+0mA6gqF8MXGqfYx6F8EfS",
+	"b9mCWgqM494x59A3EPoHfvyBVdyE46mVYCEylrF3P2GTQWg2yH6XZcCqQ6yPAL/eSSDzbLoV81PWcC6G",
+	"CH18IMMKvjA7MPV55WO7MdfWfQLQ1Zwh37lvAhZnC3qiI2OUtqcs3KQwY1FV2suamK8WpZVeBjGDlZYb",
+	"zECV10I5w1lpP3uYbgLjInW+yHODwaoxN26ASSvzpfsmVEWZa/f/y+0qAZjW3f23LRUv+Ca+Pnl6AfRw",
+	"tJOW8aJIne0irIf0CDw+Ozu7vXdZL6ywJ8ZWgm+OgtALxyGbrQXPvU7wHEc+eSFNqY20si8CBt99+DOt",
+	"i/zoVfPvamv62GsgECCqYyEJq7oW1VeG4fhNaTwKjCwAyMLJx+hHI4PgsGArSV6WglfOgNSFjw3qa1HF",
+	"U3S0Y/eutvHQHam+x3Pd4ccvmzVX+IRj0otF47D3EY3urreZ8zBvNlR0Tmp17T80peAtHtMjKk6PNlwe",
+	"G7X6UqicPjHzHXPjTTkQR+P1N1wWf6fMns2sJrK6sJedCJ00F3qz4YbNhd0KoYZFcXsPEXivb3WSviGZ",
+	"wB6VUctKr0IrQFJn+1Fv2ZJXDWMBdQZC20SQ2QCXp52ppCz779pYpvQ2Q7BNQEFxgp20C17KQrwLUzqq",
+	"aEEs0O7azrxqB4XHzdRPZ1Tefgu6bE+1bXgyc4NOEUGexg+pvUuzpyXwlneSzKPyjpr3eQvpNQKCIEgx",
+	"8EuTk57Bf0f0j9gDs8GMlTaF2gZ29XHV2YW5nmWzT4X5ROmw/6M93oKnAnLA8RtuuePqWU2xXGy4ys8j",
+	"9n0H7dqZFTuBvoj4QHBboAu6acIWPUg+ZEwXPOLlinaph/iP1ScIGJoMNMD0f3JkOVrbQZwpcfFR19OD",
+	"5ha6dSezSZtuJrZX0HLbEsXIjqFh93isrelmfq+dXFourge8BRB2/dZntldIZHll77IDQGuALyq+1jRx",
+	"jF2oj8TJAdmc5GNEDr9zF/REkPAAFVbV6ivzEPEjgnTTlV6jN2Ku852butZXBFy8134nKbdAsrvRbt3s",
+	"RJ501OPPjNsL1ui8bmHwizndDx/pB/j70GaHcBw9W68L8t/wpxG2lRMcurPppd/xjJ2BF4oINC4A8ioV",
+	"6/i7BP94+sWkNnncp8mY/A8pYZxGZvabUiErscN+QedJ9dL5QdhL+Pxd9sSEAVJ1sfjjF9BbGRH7fUEI",
+	"ErMCNAh3opvWjnnokdfD7m+J8BjBrATbCK6gtxoJWuJIc9uSsX2kb2nI99gH1VsRI2Ve0hxHdzGllsdv",
+	"xPy6hZgbO3z6oWBjAzd48JymuzaV+nzpXry1c3OU4K0R/gFzwixf7RGBjbfHbcNiLctGnYp6Yi+MG0HZ",
+	"MNHAKTHdfrfJJPYPbj7TylkG2cKtRN+zLhrWP1SDJ6TSpBIZvnrI+9VWtTm2W+kSe+dzLC7pKffAaEF+",
+	"zGvb1/4AgDdgNkDjQmkNy7nlc24E+k1ry+Z8cYX6HGcLXRLXywe3MtJwS3TI54rNxW17vzrqGr4UdvfI",
+	"sYJc8JHC7NdIqBbyM2fhLUx/UIz7nIqvDBZ4EKeS756Hoe6sKQ58/oEaaL3mMo+9IhMKYMFl7kh2hH3L",
+	"Jd9ole/ZNs78c27b3G6olTloz174Ye5my/zX/zl2rJSl2Ltd7iHIQnIm6AH79M59/I6qMGQp/jl2CFr7",
+	"7dsh99BBW3N5dw0D3af/0bcG8hXGwajRY+MzGwIcQMulwxfYa5/WFS9xhPtQuDAPww84Qe36bgfJ7Mcu",
+	"3HqW561F30mFcVjjPYebOvQdgwIOO3A7tnwEfJUWGQ13xrZmW75zdzG8KNUKM3SyEFTkahdLl65EScED",
+	"uRdvvXs9rH04HXuFDQz6HJ+9WRukPtY+fuuhAVBwYT5HKgWPji7amMIgfTerI/CQMYvFaFDCtrhIL1mh",
+	"V9JYuWC1ckYH6uN6U3K1Q7Zi//rD5eN/S7HO5fPn08xi8ckKBdAcE5EeHk8v0PXznfrlb+4AQmI6q9PR",
+	"DoRhhvN/ex7YB4GAECjShnTz2ohT1qD2Ryh6WbElt8LEGh4KCsvKSqQuPcLqfBuHPH5rvuPcvbe9Em53",
+	"HWRHxj2WFtnKBGMfQZLyboVr0HqcnmX5lQhQn3Ox0B6EoVaAgRFZpNjS5Uvw+TtVCDpDfIE6wdH0AayO",
+	"XQue30XmPA86LoyAeXSFsCayTAcn3kOirEWRn7JQkWuuZFmKnK20MD7l11fPAIxHSut4ll9ztRB3rDW2",
+	"x/iH55LR7MtnRdFVHMEhCec8YKEDI7SMHJD7WZOdmcinDGrOHeZUZjOg/f+kVh7DCd5mmf1tmTq2RuQY",
+	"SIDEsAlnV2KXgUu7l9QAHBYqYOlWTAfxzpXYpZFczqariuNhlActztxrOMRWWUezG47DR37GKVb6iZY8",
+	"mY8CWGHsGILUQWwCrRM7+ztBTMM7CdghGfMrQlsmZnwxBzU+Gt6dCQy67P7d9deZ5IxyNoVCgk7xRUU2",
+	"v3fGNcaL5VS38Uu5Um/raV3GLxFA9hZeyTFrxkR7+c5EDg5Bul01aHi4QKmO7TV0lHt1l57sV+r+PT9J",
+	"al7ekozZzIhFXUm7m53/5dfPLU5+BH4bsA9qgsyIQPozPHMsB18ccYwYOGTfR4ev3g3ASJOT4z30t9Ot",
+	"gbpmzI3yvcqdHRyQhzY+tC8a8FhurgzZSuStXTv7wI8xealC5TcP02dpTS+sFruOdw/+1Hs6vZo7uG3e",
+	"lkLF47b/tolzOwJHEN61wfY2ovtGRvuk3I1b8QIuyNbl/uW8gL9fuocPxDh9GBcY7Y4Ks7+DgHZt8fP3",
+	"ftvEQcnuMyfu16NwxyO9XBphj929C/G3QF7i91FmLnVR6C3mOTWwKYtKm5hRVYicgTjCHKKQrkl2IHrr",
+	"5343m/9GcFNXIe/1H2fz5UqZR1Z8siMowYLnO7YRxvCVb8CGMDi+JaSyXxmmt6Mo4U4t+gCj3MelEUab",
+	"cmO88es6Nog3Mj0PdItkC1Zmi3AklHdcw90pzkiie+bnzrhDlvbkOhJP7w2QvdTVStjePu3dnheVLjv7",
+	"M+2qXOpqpaHa/96NYat9n5S0Zti0APAA4BAFgjMNJdEQJoKSe7cWXyW21FXiwOOIkwDBucqZkb8L02A9",
+	"/eHbT1//EWAhCiGuBdsJd1fcBA77ySQ47BcSJ+nD4tDPSyq2kYtKb4SthLlgWhU7pAJEQSooWZRJRGr4",
+	"yJgH8ovw5sA+vce66b3KNe7pHWQVtRpDHD08NNf1/Uu5SNWRZCJY9G3kHGzHvg5klxGtQBomN6U2Rjru",
+	"5o4usbcEN/5cOx7IsyFQsvHNm6AXtEz1H/vH3EhY2v7y5SPsZQ8RcegpdI+9xHDUceNwQJYMwnFfVgDu",
+	"WVEwEy6TBwrBjbQXwqm5u8LXa7gtDHCPHm4Sqz584gWvYmYGiQrX3uLjePGsD/91EqMmYbvBmw+eZucI",
+	"8mpT6iqdNdwGBDrCMdTLE6ePpIXqSxnw1VB8Ymxd/t5qJeUFqa7YBhiF7C8Y7r63y0s33rF23MvsVzml",
+	"6vme7jqI8vMGdckIZXRAWnJ/WGio/fDm+Vpwy3ihlS8kAo/nQVGvbBbo2kWggbfiv/exJXzji2DLkSv+",
+	"WNf7Pq+dz8uLF+8+UwSfz7+kbg1eCWn6rV0JUbb866GCMzbtTCaj/bPpkUdgskqWaTn3ouJbj5zfLnUM",
+	"bZoMv0bUc6UtCg3T1ja3lXayAxCM+WJN2dF8ewkzuCu0n0qWD1Togus6Ovo2bNpuM9fF/8/c9fSmsQPx",
+	"r2Khd3hPL4hWqiK1OSYhyqlVIb1EVJqwhrXYP9T2QleI7155PF4W4v2TsEBvHLzsembs8cx4fr90vt/g",
+	"4onBS+POEkvS+1oxC92vuMyZm0q+c0LzTAS8I/EMJCSLOu5gE+GUxrMwjQKs9CHLF5n7TPCIUP9VDFHE",
+	"lXboPkUflwPwrsiBfodkcaiOE5DHQLI4obm3M4JM6LbsiWVDPlrhDektO6a44yNeJMicireI3IdqX1vC",
+	"IGOMIjGqh1hg1ocTurxQTIGogA8Y0Ye0u8HEQU7Dt6atvGEefmTvDU0QPrx1Cvdhuigxr73izK/KdskS",
+	"9WlrGrbJ+XalVvktUl/HgeKOhBr/H/kEEk41E5EgUeHoxwMFEb8ypIi3YBa2wZRN0yjNfLSzJn6w0+sq",
+	"dIg5QRI1MAruMLYbjNaiMe+Pu64CW147KK5GPsP9gADxnvGDLh4WkLXVbXgd7HWDjf3RovvHb3fUEOR4",
+	"SW92l/+RmVPRL1/jB0Uczu58W90SdFja6com2ti0dd1qo+g+svFJdxBIWAuL21npWmgMrV980K1pPywX",
+	"Drmjf76UAP0YpWo1//93HB2dtXvUysnlIG0H05D3b9NEyzQ6TcLOq8hMNXSDO/L3NGFrTN4FEma6tHzs",
+	"uqhz/E+Kq79Gny095/7uLwLvReb3EiyIoHpbbnbHlA04Zj1rmNPWXKP9R4cVZeZdnBAfRh/Z/bdbNoY5",
+	"uwMNbGT0DwgCXUEhbPvu/BYyhvmIvuM8l7TpdW2P4jj3o0SdL/kMpg0h6bgY1ZUUXhM2NF1Id2TTuy8+",
+	"1YFvlibaEiGIhP07Hg9ZKtnX8fC/G6q22crAS24ZE2ysgWkUnTtaDmGJCf2HPyfO2uNfnEVaLEHqgVFy",
+	"PwANtdQaVINq3PVbHwEPGWPMCy59ThumCRJIVK8HUl0nawILe/X+p3gh1hUkZyD5VanZah2m6FHJWmLF",
+	"oxWvcEducufZa3aibF58w2KWHcp1sAlBhdvqrsjSQqS1Zh6w5SLFXnJN7E8JX3FJ1Tk/pGox1zZu3ryk",
+	"1skvQWsuzYM/nz/0P0N/Ntlcf9r+03uPwzdzHGg96+TshjK5yMktUxbxsxLWIs6m4SHDCFKIYDL8ymi4",
+	"YNNLAktvny2x4JUGPqjWB66fzEtbZW0CyFXNpZ4LdhXiHOouKaBk36uZ/caUTa9or3qemFlZJHMrtkxG",
+	"vS+9ASxFbzvZ/gkAAP//",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

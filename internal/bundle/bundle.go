@@ -15,7 +15,7 @@ import (
 
 	"oddspool/core/design"
 	"oddspool/core/picture"
-	"oddspool/core/symbols"
+	"oddspool/core/safety/symbols"
 	"oddspool/core/typeset"
 )
 

@@ -14,7 +14,7 @@ import (
 
 	"oddspool/core/design"
 	"oddspool/core/picture"
-	"oddspool/core/symbols"
+	"oddspool/core/safety/symbols"
 	"oddspool/examples"
 	"oddspool/internal/bundle"
 )

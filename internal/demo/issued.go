@@ -7,7 +7,7 @@ import (
 	"encoding/hex"
 	"fmt"
 
-	"oddspool/core/reference"
+	"oddspool/core/safety/reference"
 )
 
 // issuing is the key of the stand-in that issues reference packs: everybody may know it, since nobody trusts it but the demonstration.

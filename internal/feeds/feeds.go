@@ -19,7 +19,7 @@ import (
 	"slices"
 	"strings"
 
-	"oddspool/core/changes"
+	"oddspool/core/diff"
 	"oddspool/internal/databases"
 	"oddspool/internal/orderdesk"
 	"oddspool/internal/reach"
@@ -481,7 +481,7 @@ func (f *Feeds) Before(ctx context.Context, set int64, by string) (*Refreshed, e
 // Refreshed is what a source has now.
 type Refreshed struct {
 	Set     store.RecordSet // the newest records: the ones of before, where nothing is different
-	Changes *changes.Changes
+	Changes *diff.Changes
 }
 
 // Refresh reads the records of a set again; answers that are nil stay as they were. Where something is different, new records take the place of
@@ -553,7 +553,7 @@ func (f *Feeds) refresh(ctx context.Context, feed *store.Feed, answers map[strin
 		return nil, err
 	}
 	defer done()
-	found, err := changes.Find(changes.Reading{Fields: set.Fields, Records: f.Store.EachRecord(ctx, set.ID)}, changes.Reading{Fields: source.Fields, Records: source.Records()}, feed.Key.V)
+	found, err := diff.Find(diff.Reading{Fields: set.Fields, Records: f.Store.EachRecord(ctx, set.ID)}, diff.Reading{Fields: source.Fields, Records: source.Records()}, feed.Key.V)
 	if err != nil {
 		return nil, err
 	}

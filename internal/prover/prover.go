@@ -16,18 +16,18 @@ import (
 
 // Found is what was found on the labels of a run.
 type Found struct {
-	Groups  []*proof.Group         `json:"groups"`
-	Besides []Beside               `json:"besides,omitempty"` // what was found on labels of further designs, by parts from 1
-	LeftOut []int                  `json:"leftOut"`           // records that must not be printed
-	Codes   int                    `json:"codes"`
-	Lengths map[int]measure.Length `json:"lengths,omitempty"` // of the piece of each record, where pieces differ
-	Worth   []Worth                `json:"worth,omitempty"`   // labels for a sample
-	Setup   stock.Setup            `json:"setup"`             // that it is printed with
-	At      *time.Time             `json:"at,omitempty"`      // when, where that makes a difference
+	Groups     []*proof.Group         `json:"groups"`
+	Separators []Separator            `json:"besides,omitempty"` // what was found on labels of further designs, by parts from 1
+	LeftOut    []int                  `json:"leftOut"`           // records that must not be printed
+	Codes      int                    `json:"codes"`
+	Lengths    map[int]measure.Length `json:"lengths,omitempty"` // of the piece of each record, where pieces differ
+	Worth      []Worth                `json:"worth,omitempty"`   // labels for a sample
+	Setup      stock.Setup            `json:"setup"`             // that it is printed with
+	At         *time.Time             `json:"at,omitempty"`      // when, where that makes a difference
 }
 
-// A Beside is what was found on the labels of a further design.
-type Beside struct {
+// A Separator is what was found on the labels of a further design.
+type Separator struct {
 	Name    string                 `json:"name"` // of the design
 	Groups  []*proof.Group         `json:"groups"`
 	LeftOut []int                  `json:"leftOut"` // records whose label of it must not be printed
@@ -36,8 +36,8 @@ type Beside struct {
 
 // Outs returns the records whose labels must not be printed, of each part from 1 on.
 func (f *Found) Outs() (outs [][]int) {
-	for i := range f.Besides {
-		outs = append(outs, f.Besides[i].LeftOut)
+	for i := range f.Separators {
+		outs = append(outs, f.Separators[i].LeftOut)
 	}
 	return outs
 }
@@ -78,27 +78,27 @@ func Prove(ctx context.Context, s *store.Store, run *store.Run, setup stock.Setu
 	if err != nil {
 		return nil, err
 	}
-	besides := run.Besides.V
-	for i := range besides {
+	separators := run.Separators.V
+	for i := range separators {
 		of, err := s.RunPart(ctx, run, i+1)
 		if err != nil {
 			return nil, err
 		}
 		with := setup
-		if besides[i].PrinterID != 0 { // a set-up is of one printer
+		if separators[i].PrinterID != 0 { // a set-up is of one printer
 			with = stock.Setup{}
 		}
-		beside, err := look(ctx, s, of, with)
+		separator, err := look(ctx, s, of, with)
 		if err != nil {
 			return nil, err
 		}
-		if besides[i].What != store.BesideDesign { // that there is nothing on them is meant
-			beside.Groups, beside.LeftOut = []*proof.Group{}, []int{}
+		if separators[i].What != store.SeparatorDesign { // that there is nothing on them is meant
+			separator.Groups, separator.LeftOut = []*proof.Group{}, []int{}
 		}
-		found.Codes += beside.Codes
-		found.Besides = append(found.Besides, Beside{besides[i].Name, beside.Groups, beside.LeftOut, beside.Lengths})
-		if beside.At != nil {
-			found.At = beside.At
+		found.Codes += separator.Codes
+		found.Separators = append(found.Separators, Separator{separators[i].Name, separator.Groups, separator.LeftOut, separator.Lengths})
+		if separator.At != nil {
+			found.At = separator.At
 		}
 	}
 	text, err := json.Marshal(found)

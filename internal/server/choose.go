@@ -9,7 +9,7 @@ import (
 	"sync"
 
 	"oddspool/core/batch"
-	"oddspool/core/choose"
+	"oddspool/core/filter"
 	"oddspool/internal/api"
 	"oddspool/internal/store"
 )
@@ -41,13 +41,13 @@ func (s *Server) recordsOf(ctx context.Context, set store.RecordSet) ([][]string
 	return records, nil
 }
 
-func toSpec(asked api.Choosing) choose.Spec {
-	spec := choose.Spec{Words: or(asked.Words, ""), FirstOf: or(asked.FirstOf, "")}
+func toSpec(asked api.Choosing) filter.Spec {
+	spec := filter.Spec{Words: or(asked.Words, ""), FirstOf: or(asked.FirstOf, "")}
 	for _, c := range or(asked.Fields, nil) {
-		spec.Fields = append(spec.Fields, choose.Condition{Field: c.Field, Is: choose.Test(c.Is), Values: or(c.Values, nil)})
+		spec.Fields = append(spec.Fields, filter.Condition{Field: c.Field, Is: filter.Test(c.Is), Values: or(c.Values, nil)})
 	}
 	for _, o := range or(asked.Sort, nil) {
-		spec.Sort = append(spec.Sort, choose.Order{Field: o.Field, Down: or(o.Down, false)})
+		spec.Sort = append(spec.Sort, filter.Order{Field: o.Field, Down: or(o.Down, false)})
 	}
 	return spec
 }
@@ -60,7 +60,7 @@ func (s *Server) found(ctx context.Context, id int64, asked api.Choosing) (set s
 	if records, err = s.recordsOf(ctx, set); err != nil {
 		return set, nil, nil, err
 	}
-	places, err = choose.Find(set.Fields, records, toSpec(asked))
+	places, err = filter.Find(set.Fields, records, toSpec(asked))
 	return set, records, places, err
 }
 

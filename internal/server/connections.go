@@ -250,15 +250,15 @@ func (s *Server) withSource(ctx context.Context, set store.RecordSet) (answer ap
 			return answer, fmt.Errorf("read feed %d: %w", feed.ID, err)
 		}
 	}
-	tellings, err := s.store.TellingsOf(ctx, feed.ID)
+	waiting, err := s.store.OutboxOf(ctx, feed.ID)
 	if err != nil {
 		return answer, err
 	}
-	if tellings.Told+tellings.Waiting > 0 {
-		source.Told, source.Untold = &tellings.Told, &tellings.Waiting
+	if waiting.Told+waiting.Waiting > 0 {
+		source.Told, source.Untold = &waiting.Told, &waiting.Waiting
 	}
-	if tellings.Trouble != "" {
-		source.UntoldWhy = &tellings.Trouble
+	if waiting.Trouble != "" {
+		source.UntoldWhy = &waiting.Trouble
 	}
 	answer.Source = &source
 	return answer, nil

@@ -413,7 +413,7 @@ func TestTheDeskAndAFileAreToldWhatWasPrinted(t *testing.T) {
 	run := o.run(set.Id)
 	o.printSome(run.Id, `{"kind": "all"}`)
 	for range 2 {
-		_, err := o.store.DB.Exec(`update tellings set told_at = null, next_at = now()`) // as if it was not noted that it was told
+		_, err := o.store.DB.Exec(`update outbox set told_at = null, next_at = now()`) // as if it was not noted that it was told
 		require.NoError(t, err)
 		o.feeds.Tell(context.Background())
 	}

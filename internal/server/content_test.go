@@ -9,9 +9,9 @@ import (
 
 	"github.com/stretchr/testify/require"
 
-	"oddspool/core/ask"
 	"oddspool/core/design"
 	"oddspool/core/formula"
+	"oddspool/core/questions"
 	"oddspool/examples"
 	"oddspool/internal/api"
 )
@@ -23,7 +23,7 @@ func askingDesign(t *testing.T, s *site) api.Design {
 	d, err := design.Parse(data)
 	require.NoError(t, err)
 	d.Name = "Computed"
-	d.Questions = []ask.Question{{Name: "batch", Kind: ask.Text, Must: true, Pattern: `\d\d[A-Z]\d+`}}
+	d.Questions = []questions.Question{{Name: "batch", Kind: questions.Text, Must: true, Pattern: `\d\d[A-Z]\d+`}}
 	d.Elements = []design.Element{{ID: "code", Kind: design.Code, X: 3000, Y: 3000, Width: 70_000, Height: 20_000,
 		Says: []design.Piece{{Field: "batch"}, {Formula: `"-" + lookup("bins.csv", bin, "bin", "lot") + formatDate(now(), "-HHmmss")`}},
 		Code: &design.CodeLooks{Symbology: "code128", Module: 250}}}
@@ -170,7 +170,7 @@ func TestChoicesAndEarlierAnswers(t *testing.T) {
 	require.NoError(t, err)
 	d, err := design.Parse(data)
 	require.NoError(t, err)
-	d.Questions = []ask.Question{{Name: "shed", Kind: ask.Choice, From: &ask.Source{Set: "sheds.csv", Field: "shed"}}, {Name: "batch", Kind: ask.Text}}
+	d.Questions = []questions.Question{{Name: "shed", Kind: questions.Choice, From: &questions.Source{Set: "sheds.csv", Field: "shed"}}, {Name: "batch", Kind: questions.Text}}
 	document, err := json.Marshal(d)
 	require.NoError(t, err)
 	var made api.Design

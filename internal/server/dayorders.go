@@ -40,7 +40,7 @@ func (s *Server) KeepDayOrder(ctx context.Context, req api.KeepDayOrderRequestOb
 	}
 	howMany := toHowMany(&r.HowMany.V)
 	howMany.Corrected = nil // of these records alone
-	choice, err := json.Marshal(api.RunChoice{Records: r.Records, HowMany: howMany, PrinterId: r.PrinterID, SetupId: r.SetupID, Besides: toBesides(r.Besides.V)})
+	choice, err := json.Marshal(api.RunChoice{Records: r.Records, HowMany: howMany, PrinterId: r.PrinterID, SetupId: r.SetupID, Besides: toSeparators(r.Separators.V)})
 	if err != nil {
 		return nil, fmt.Errorf("write a choice: %w", err)
 	}

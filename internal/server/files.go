@@ -218,7 +218,7 @@ func (s *Server) labelsFor(ctx context.Context, r *store.Run, which string, foun
 	if err != nil {
 		return nil, err
 	}
-	besides, forbidden := r.Besides.V, append([][]int{found.LeftOut}, found.Outs()...)
+	besides, forbidden := r.Separators.V, append([][]int{found.LeftOut}, found.Outs()...)
 	elsewhere := 0
 	chosen = slices.DeleteFunc(chosen, func(label int) bool {
 		record, _ := plan.At(label)

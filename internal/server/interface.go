@@ -15,7 +15,7 @@ import (
 )
 
 // places are what addresses of the page begin with, as web/src/router.ts has them.
-var places = []string{"", "sign-in", "floor", "bench", "records", "stockroom", "runs", "reference", "you", "about", "deeds"}
+var places = []string{"", "sign-in", "floor", "bench", "records", "stockroom", "runs", "reference", "you", "about", "audit"}
 
 // servePacked serves what lies packed with gzip: as it lies, or unpacked for who does not take that.
 func servePacked(c *gin.Context, packed []byte, kind string) {

@@ -13,9 +13,9 @@ import (
 	"oddspool/core/compose"
 	"oddspool/core/design"
 	"oddspool/core/render"
-	"oddspool/core/starts"
 	"oddspool/core/stock"
 	"oddspool/core/strip"
+	"oddspool/core/templates"
 	"oddspool/examples"
 	"oddspool/internal/api"
 	"oddspool/internal/bundle"
@@ -30,7 +30,7 @@ func (s *Server) ListStarts(ctx context.Context, _ api.ListStartsRequestObject) 
 		return nil, err
 	}
 	answer := api.ListStarts200JSONResponse{}
-	for _, start := range starts.All() {
+	for _, start := range templates.All() {
 		entry := api.Start{Id: start.ID, Name: start.Name, For: start.For, Stock: start.Design.Stock.Name, Kind: string(start.Design.Stock.Kind), Fields: append([]string{}, start.Design.Fields...),
 			Picture: "/api/designs/starts/" + start.ID + "/picture"}
 		if roll, err := s.store.StockNumbered(ctx, start.Design.Stock.Number); err == nil {
@@ -67,7 +67,7 @@ func shows(d *design.Design, p stock.Printer) bool {
 
 // GetStartPicture implements api.StrictServerInterface.
 func (s *Server) GetStartPicture(_ context.Context, req api.GetStartPictureRequestObject) (api.GetStartPictureResponseObject, error) {
-	start := starts.Find(req.Name)
+	start := templates.Find(req.Name)
 	if start == nil {
 		return nil, &wordsError{http.StatusNotFound, "There is no such design to start with."}
 	}
@@ -95,7 +95,7 @@ func (s *Server) GetStartPicture(_ context.Context, req api.GetStartPictureReque
 
 // startedDesign makes a design of a ready-made one, for a printer, and for another stock where one is asked for.
 func (s *Server) startedDesign(ctx context.Context, body *api.NewDesign) (*design.Design, error) {
-	start := starts.Find(*body.Start)
+	start := templates.Find(*body.Start)
 	if start == nil {
 		return nil, &wordsError{http.StatusNotFound, "There is no such design to start with."}
 	}

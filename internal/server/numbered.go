@@ -9,9 +9,9 @@ import (
 	"strconv"
 	"time"
 
-	"oddspool/core/ask"
 	"oddspool/core/batch"
 	"oddspool/core/design"
+	"oddspool/core/questions"
 	"oddspool/internal/api"
 	"oddspool/internal/store"
 )
@@ -35,7 +35,7 @@ func (s *Server) GetRunAnswers(ctx context.Context, req api.GetRunAnswersRequest
 			return nil, fmt.Errorf("write a question: %w", err)
 		}
 		answer.Questions = append(answer.Questions, document)
-		byLabel = byLabel || q.Each == ask.EachLabel
+		byLabel = byLabel || q.Each == questions.EachLabel
 	}
 	if answer.Given, answer.Wanted, err = s.countAnswers(ctx, r, d); err != nil || len(answer.Questions) == 0 {
 		return answer, err
@@ -73,7 +73,7 @@ func (s *Server) GetRunAnswers(ctx context.Context, req api.GetRunAnswersRequest
 func (s *Server) countAnswers(ctx context.Context, r *store.Run, d *design.Design) (given, wanted int, err error) {
 	ofRecord, ofLabel := []string{}, []string{}
 	for _, q := range d.AskedEach(r.Fields) {
-		if q.Each == ask.EachLabel {
+		if q.Each == questions.EachLabel {
 			ofLabel = append(ofLabel, q.Name)
 		} else {
 			ofRecord = append(ofRecord, q.Name)
@@ -107,11 +107,11 @@ func (s *Server) KeepRunAnswers(ctx context.Context, req api.KeepRunAnswersReque
 	asked := d.AskedEach(r.Fields)
 	answers := make([]store.Answer, 0, len(req.Body.Answers))
 	for _, typed := range req.Body.Answers {
-		i := slices.IndexFunc(asked, func(q ask.Question) bool { return q.Name == typed.Name })
+		i := slices.IndexFunc(asked, func(q questions.Question) bool { return q.Name == typed.Name })
 		if i < 0 {
 			return nil, refused(fmt.Sprintf("“%s” is not asked for each record or label of this run.", typed.Name))
 		}
-		if q := &asked[i]; (q.Each == ask.EachLabel) != (typed.Copy > 0) {
+		if q := &asked[i]; (q.Each == questions.EachLabel) != (typed.Copy > 0) {
 			return nil, refused(fmt.Sprintf("“%s” is asked for each %s; say which.", q.Asked(), q.Each))
 		}
 		kept, err := asked[i].Answer(typed.Answer)
@@ -159,7 +159,7 @@ func (s *Server) WriteRun(ctx context.Context, req api.WriteRunRequestObject) (a
 	}
 	head := append([]string{"label", "record"}, r.Fields...)
 	head = append(append(head, questions...), "numbers", "state", "read back", "read as", "print", "kind", "printer", "by", "at", "chip", "epc")
-	if len(r.Besides.V) > 0 {
+	if len(r.Separators.V) > 0 {
 		head = append(head, "design")
 	}
 	file, size, err := spooled(func(w io.Writer) error {
@@ -175,11 +175,11 @@ func (s *Server) WriteRun(ctx context.Context, req api.WriteRunRequestObject) (a
 				}
 				row = append(append(row, p.Answers...), p.Numbers, p.State, p.ReadBack, p.ReadAs, strconv.FormatInt(p.PrintID, 10), p.Kind, p.Printer, p.By, at, p.TID, p.EPC)
 				switch {
-				case len(r.Besides.V) == 0:
+				case len(r.Separators.V) == 0:
 				case p.Part == 0:
 					row = append(row, own.Name)
 				default:
-					row = append(row, r.Besides.V[p.Part-1].Name)
+					row = append(row, r.Separators.V[p.Part-1].Name)
 				}
 				return give(row)
 			})
@@ -198,7 +198,7 @@ func (s *Server) answered(ctx context.Context, r *store.Run) error {
 	if err != nil {
 		return err
 	}
-	must := func(q ask.Question) bool { return q.Must && q.Default == "" }
+	must := func(q questions.Question) bool { return q.Must && q.Default == "" }
 	for _, part := range parts {
 		d, err := part.Design()
 		if err != nil {
@@ -219,7 +219,7 @@ func (s *Server) answered(ctx context.Context, r *store.Run) error {
 			continue
 		}
 		ofRecord, ofLabel := []string{q.Name}, []string{}
-		if q.Each == ask.EachLabel {
+		if q.Each == questions.EachLabel {
 			ofRecord, ofLabel = ofLabel, ofRecord
 		}
 		given, wanted, err := s.store.CountAnswers(ctx, r.ID, ofRecord, ofLabel)

@@ -8,9 +8,9 @@ import (
 	"strconv"
 	"time"
 
-	"oddspool/core/ask"
 	"oddspool/core/batch"
 	"oddspool/core/design"
+	"oddspool/core/questions"
 	"oddspool/internal/api"
 	"oddspool/internal/feeds"
 	"oddspool/internal/orderdesk"
@@ -70,7 +70,7 @@ func (s *Server) printerFor(ctx context.Context, d store.Design) (int64, error) 
 }
 
 // plan works out which labels a choice gives; had is what stood among them before.
-func (s *Server) plan(ctx context.Context, setID *int64, document []byte, choice api.RunChoice, had []store.Beside) (*store.RunPlan, error) {
+func (s *Server) plan(ctx context.Context, setID *int64, document []byte, choice api.RunChoice, had []store.Separator) (*store.RunPlan, error) {
 	set, err := s.recordSet(ctx, setID)
 	if err != nil {
 		return nil, err
@@ -93,7 +93,7 @@ func (s *Server) plan(ctx context.Context, setID *int64, document []byte, choice
 	if err != nil {
 		return nil, err
 	}
-	besides, err := s.besidesOf(ctx, d, set.Fields, &choice, had)
+	besides, err := s.separatorsOf(ctx, d, set.Fields, &choice, had)
 	if err != nil {
 		return nil, err
 	}
@@ -136,7 +136,7 @@ func (s *Server) plan(ctx context.Context, setID *int64, document []byte, choice
 		numbers = append(numbers, more...)
 	}
 	return &store.RunPlan{Answers: answers, Taken: taken, RecordSetID: setID, PrinterID: choice.PrinterId, SetupID: choice.SetupId, Records: batch.FormatRange(chosen, set.Count), HowMany: howMany, Plan: plan, Numbers: numbers,
-		Besides: besides.parts, Pages: besides.pages(&d.Stock, plan)}, nil
+		Separators: besides.parts, Pages: besides.pages(&d.Stock, plan)}, nil
 }
 
 // readHowMany reads how many labels of each record a run has.
@@ -153,13 +153,13 @@ func readHowMany(h *api.HowMany) (batch.HowMany, error) {
 }
 
 // askedOf returns what several designs ask before a run, each question once.
-func (s *Server) askedOf(ctx context.Context, designs []*design.Design, fields []string) (asked []ask.Question, err error) {
+func (s *Server) askedOf(ctx context.Context, designs []*design.Design, fields []string) (asked []questions.Question, err error) {
 	for _, d := range designs {
 		if err := s.store.ChoicesOf(ctx, d); err != nil {
 			return nil, err
 		}
 		for _, q := range d.Asked(fields) {
-			if !slices.ContainsFunc(asked, func(had ask.Question) bool { return had.Name == q.Name }) {
+			if !slices.ContainsFunc(asked, func(had questions.Question) bool { return had.Name == q.Name }) {
 				asked = append(asked, q)
 			}
 		}
@@ -168,7 +168,7 @@ func (s *Server) askedOf(ctx context.Context, designs []*design.Design, fields [
 }
 
 // answered takes answers to questions. Those that were not asked for are no harm.
-func answered(asked []ask.Question, typed map[string]string) (map[string]string, error) {
+func answered(asked []questions.Question, typed map[string]string) (map[string]string, error) {
 	answers := map[string]string{}
 	for i := range asked {
 		q := &asked[i]

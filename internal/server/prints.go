@@ -62,7 +62,7 @@ func (s *Server) StartPrint(ctx context.Context, req api.StartPrintRequestObject
 	if err != nil {
 		return nil, err
 	}
-	order.LeftOut, order.Besides = found.LeftOut, found.Outs()
+	order.LeftOut, order.Separators = found.LeftOut, found.Outs()
 	var orders []store.Order
 	if spread := or(req.Body.Spread, nil); len(spread) > 0 {
 		orders, err = s.spread(ctx, &r, order, spread)

@@ -16,19 +16,19 @@ import (
 	"github.com/getkin/kin-openapi/openapi3filter"
 	"github.com/gin-gonic/gin"
 
-	"oddspool/core/ask"
 	"oddspool/core/batch"
-	"oddspool/core/choose"
 	"oddspool/core/design"
-	"oddspool/core/hazard"
+	"oddspool/core/filter"
 	"oddspool/core/picture"
-	"oddspool/core/pipe"
-	"oddspool/core/reference"
+	"oddspool/core/questions"
 	"oddspool/core/safety"
+	"oddspool/core/safety/hazard"
+	"oddspool/core/safety/pipe"
+	"oddspool/core/safety/reference"
+	"oddspool/core/safety/sign"
+	"oddspool/core/safety/symbols"
 	"oddspool/core/series"
-	"oddspool/core/sign"
 	"oddspool/core/symbology"
-	"oddspool/core/symbols"
 	"oddspool/core/typeset"
 	"oddspool/internal/api"
 	"oddspool/internal/artwork"
@@ -106,8 +106,8 @@ var statuses = map[any]int{
 	reflect.TypeFor[*safety.Error]():           http.StatusUnprocessableEntity,
 	reflect.TypeFor[*symbols.UnknownError]():   http.StatusNotFound,
 	reflect.TypeFor[*symbols.DrawingError]():   http.StatusUnprocessableEntity,
-	reflect.TypeFor[*choose.SpecError]():       http.StatusUnprocessableEntity,
-	reflect.TypeFor[*ask.AnswerError]():        http.StatusUnprocessableEntity,
+	reflect.TypeFor[*filter.SpecError]():       http.StatusUnprocessableEntity,
+	reflect.TypeFor[*questions.AnswerError]():  http.StatusUnprocessableEntity,
 	reflect.TypeFor[*batch.RangeError]():       http.StatusUnprocessableEntity,
 	reflect.TypeFor[*batch.QuantityError]():    http.StatusUnprocessableEntity,
 	reflect.TypeFor[*batch.TooManyError]():     http.StatusUnprocessableEntity,

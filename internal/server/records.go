@@ -15,9 +15,9 @@ import (
 	"strconv"
 	"strings"
 
-	"oddspool/core/ask"
 	"oddspool/core/batch"
-	"oddspool/core/changes"
+	"oddspool/core/diff"
+	"oddspool/core/questions"
 	"oddspool/internal/api"
 	"oddspool/internal/sources"
 	"oddspool/internal/store"
@@ -110,10 +110,10 @@ func (s *Server) WriteRecords(ctx context.Context, req api.WriteRecordsRequestOb
 }
 
 // fieldChecks reads what fields must be.
-func fieldChecks(documents []api.About) (checks []ask.Question, err error) {
-	checks = []ask.Question{} // kept as an empty list
+func fieldChecks(documents []api.About) (checks []questions.Question, err error) {
+	checks = []questions.Question{} // kept as an empty list
 	for _, document := range documents {
-		var q ask.Question
+		var q questions.Question
 		if err := json.Unmarshal(document, &q); err != nil {
 			return nil, refused("A check of a field is none: " + err.Error() + ".")
 		}
@@ -132,7 +132,7 @@ func (s *Server) CheckRecords(_ context.Context, req api.CheckRecordsRequestObje
 		return nil, err
 	}
 	const most = 200
-	wrong, all := ask.Check(req.Body.Fields, req.Body.Records, checks, most)
+	wrong, all := questions.Check(req.Body.Fields, req.Body.Records, checks, most)
 	answer := api.CheckRecords200JSONResponse{Count: all, Wrong: []api.WrongValue{}}
 	for _, w := range wrong {
 		answer.Wrong = append(answer.Wrong, api.WrongValue{Record: w.Record, Field: w.Field, Text: w.Text})
@@ -338,14 +338,14 @@ func (s *Server) PreviewRecords(ctx context.Context, req api.PreviewRecordsReque
 }
 
 // differs says what is different between a set and a file that is to take its place. Records are told apart by the first field that both have.
-func (s *Server) differs(ctx context.Context, set store.RecordSet, source *sources.Source) (*changes.Changes, error) {
+func (s *Server) differs(ctx context.Context, set store.RecordSet, source *sources.Source) (*diff.Changes, error) {
 	var key []string
 	for _, field := range source.Fields {
 		if key == nil && slices.Contains(set.Fields, field) {
 			key = []string{field}
 		}
 	}
-	return changes.Find(changes.Reading{Fields: set.Fields, Records: s.store.EachRecord(ctx, set.ID)}, changes.Reading{Fields: source.Fields, Records: source.Records()}, key)
+	return diff.Find(diff.Reading{Fields: set.Fields, Records: s.store.EachRecord(ctx, set.ID)}, diff.Reading{Fields: source.Fields, Records: source.Records()}, key)
 }
 
 // toFileRead shows what a file was read as.

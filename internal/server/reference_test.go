@@ -13,8 +13,8 @@ import (
 
 	"github.com/stretchr/testify/require"
 
-	"oddspool/core/reference"
-	"oddspool/core/symbols"
+	"oddspool/core/safety/reference"
+	"oddspool/core/safety/symbols"
 	"oddspool/internal/api"
 	"oddspool/internal/demo"
 	"oddspool/internal/server"

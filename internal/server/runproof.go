@@ -30,7 +30,7 @@ func (s *Server) ProofRun(ctx context.Context, req api.ProofRunRequestObject) (a
 	if err != nil {
 		return nil, err
 	}
-	labels := make([]map[int]int, len(found.Besides)+1) // of each record, by parts
+	labels := make([]map[int]int, len(found.Separators)+1) // of each record, by parts
 	for i := range labels {
 		labels[i] = map[int]int{}
 	}
@@ -44,9 +44,9 @@ func (s *Server) ProofRun(ctx context.Context, req api.ProofRunRequestObject) (a
 		}
 	}
 	answer := api.ProofRun200JSONResponse{Labels: r.LabelCount, LeftOut: leftOut, Codes: found.Codes, Groups: toGroups(found.Groups, labels[0]), Worth: []api.WorthALook{}}
-	for i := range found.Besides {
-		for _, group := range toGroups(found.Besides[i].Groups, labels[i+1]) {
-			group.Design = &found.Besides[i].Name
+	for i := range found.Separators {
+		for _, group := range toGroups(found.Separators[i].Groups, labels[i+1]) {
+			group.Design = &found.Separators[i].Name
 			answer.Groups = append(answer.Groups, group)
 		}
 	}

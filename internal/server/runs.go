@@ -151,7 +151,7 @@ func (s *Server) ChangeRun(ctx context.Context, req api.ChangeRunRequestObject) 
 	if err != nil {
 		return nil, err
 	}
-	plan, err := s.plan(ctx, run.RecordSetID, run.Document, *req.Body, run.Besides.V)
+	plan, err := s.plan(ctx, run.RecordSetID, run.Document, *req.Body, run.Separators.V)
 	if err != nil {
 		return nil, err
 	}

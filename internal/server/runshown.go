@@ -58,7 +58,7 @@ func toRun(r *store.Run, d *design.Design, printer store.Printer) api.Run {
 		RecordSetFields: r.Fields, Chosen: r.Chosen, Labels: r.LabelCount, Printed: r.Printed, Left: r.LabelCount - r.Printed, AskFrom: batch.AskFrom,
 		Printer: toPrinter(printer), Stock: asDocument(d.Stock), PerPage: d.Stock.PerPage(), PreparedBy: r.PreparedBy, PreparedAt: r.PreparedAt,
 		ClosedAt: r.ClosedAt, ClosedBy: r.ClosedBy, DoubtedAt: r.DoubtedAt, Taken: []api.Taken{}, Numbers: []api.RunNumbers{}, Prints: []api.Print{},
-		Choice: api.RunChoice{Records: r.Records, PrinterId: r.PrinterID, SetupId: r.SetupID, Answers: &r.Answers.V, Besides: toBesides(r.Besides.V), HowMany: toHowMany(&r.HowMany.V)}}
+		Choice: api.RunChoice{Records: r.Records, PrinterId: r.PrinterID, SetupId: r.SetupID, Answers: &r.Answers.V, Besides: toSeparators(r.Separators.V), HowMany: toHowMany(&r.HowMany.V)}}
 	for _, n := range r.Numbers.V {
 		shown.Numbers = append(shown.Numbers, api.RunNumbers{SeriesId: n.SeriesID, Series: n.Series, First: n.First, Last: n.Last, Count: n.Count})
 	}
@@ -126,7 +126,7 @@ func (s *Server) web(ctx context.Context, r *store.Run, on *stock.Stock) (float6
 }
 
 // ownLabels returns how many labels of a run its own printer prints.
-func ownLabels(r *store.Run) int { return r.LabelCount - elsewhere(r.Besides.V) }
+func ownLabels(r *store.Run) int { return r.LabelCount - elsewhere(r.Separators.V) }
 
 // tape returns how much tape the labels of a run take whose pieces are as long as their content, in
 // millimetres.
@@ -139,7 +139,7 @@ func (s *Server) tape(ctx context.Context, run int64, found *prover.Found) (floa
 	for _, share := range plan.Shares() {
 		lengths := found.Lengths
 		if share.Part > 0 {
-			lengths = found.Besides[share.Part-1].Lengths
+			lengths = found.Separators[share.Part-1].Lengths
 		}
 		sum += lengths[share.Record] * measure.Length(share.Copies)
 	}

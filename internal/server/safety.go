@@ -13,12 +13,12 @@ import (
 	"strings"
 
 	"oddspool/core/design"
-	"oddspool/core/hazard"
-	"oddspool/core/pipe"
 	"oddspool/core/safety"
-	"oddspool/core/sign"
+	"oddspool/core/safety/hazard"
+	"oddspool/core/safety/pipe"
+	"oddspool/core/safety/sign"
+	"oddspool/core/safety/symbols"
 	"oddspool/core/stock"
-	"oddspool/core/symbols"
 	"oddspool/internal/api"
 	"oddspool/internal/store"
 )

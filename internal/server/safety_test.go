@@ -8,7 +8,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"oddspool/core/design"
-	"oddspool/core/symbols"
+	"oddspool/core/safety/symbols"
 	"oddspool/internal/api"
 )
 

@@ -154,29 +154,29 @@ func TestDeedsAreToldWithWhoDidThem(t *testing.T) {
 	var run api.Run
 	require.Equal(t, 200, s.do("POST", "/api/runs", api.PrepareRun{DesignId: 2, RecordSetId: new(int64(1))}, &run))
 	require.Equal(t, 200, other.do("POST", fmt.Sprintf("/api/runs/%d/prints", run.Id), api.StartPrint{Kind: "sample", Labels: new("1-2")}, &run))
-	require.Equal(t, 404, other.do("POST", "/api/runs/99/prints", api.StartPrint{Kind: "rest"}, nil), "what came to nothing is no deed")
+	require.Equal(t, 404, other.do("POST", "/api/runs/99/prints", api.StartPrint{Kind: "rest"}, nil), "what came to nothing is no entry")
 	require.Contains(t, []int{204, 404, 409}, other.do("POST", fmt.Sprintf("/api/prints/%d/cancel", run.Prints[0].Id), nil, nil), "it may have been printed by now")
 	require.Equal(t, 204, other.do("DELETE", "/api/session", nil, nil))
 
-	var all, ofRun []api.Deed
-	require.Equal(t, 200, s.do("GET", "/api/deeds", nil, &all))
+	var all, ofRun []api.AuditEntry
+	require.Equal(t, 200, s.do("GET", "/api/audit", nil, &all))
 	require.Equal(t, "Ines", all[0].By)
 	require.Equal(t, "signed out", all[0].Did)
-	require.Equal(t, 200, s.do("GET", fmt.Sprintf("/api/deeds?run=%d", run.Id), nil, &ofRun))
+	require.Equal(t, 200, s.do("GET", fmt.Sprintf("/api/audit?run=%d", run.Id), nil, &ofRun))
 	require.GreaterOrEqual(t, len(ofRun), 2)
 	first, second := ofRun[len(ofRun)-1], ofRun[len(ofRun)-2]
 	require.Equal(t, demo.Name+" prepared the run of "+run.Name, first.By+" "+first.Did+" "+first.Name)
 	require.Equal(t, "Ines began to print the run of "+run.Name, second.By+" "+second.Did+" "+second.Name)
-	for _, deed := range ofRun {
-		require.Equal(t, run.Id, *deed.RunId)
+	for _, entry := range ofRun {
+		require.Equal(t, run.Id, *entry.RunId)
 	}
 	var setup api.Setup
 	require.Equal(t, 200, s.do("POST", "/api/printers/1/setups", map[string]any{"about": api.SetupAbout{Name: "cold hall"}}, &setup))
 	require.Equal(t, 204, s.do("DELETE", fmt.Sprintf("/api/setups/%d", setup.Id), nil, nil))
-	require.Equal(t, 200, s.do("GET", "/api/deeds", nil, &all))
+	require.Equal(t, 200, s.do("GET", "/api/audit", nil, &all))
 	require.Equal(t, "deleted the print set-up cold hall", all[0].Did+" "+all[0].Name, "by the name it had")
 	require.Equal(t, setup.Id, all[1].SubjectId)
-	require.Equal(t, 200, s.do("GET", "/api/deeds?run=99", nil, &ofRun))
+	require.Equal(t, 200, s.do("GET", "/api/audit?run=99", nil, &ofRun))
 	require.Empty(t, ofRun)
 }
 
@@ -184,9 +184,9 @@ func TestDeedsAreToldWithWhoDidThem(t *testing.T) {
 func TestWhatIsDoneIsNoted(t *testing.T) {
 	s := newSite(t)
 	s.signIn()
-	s.leaving("deeds", "%into deeds%", "/api/printers/1/setups", `{"about": {"name": "fog"}}`)
-	var all []api.Deed
-	require.Equal(t, 200, s.do("GET", "/api/deeds", nil, &all))
+	s.leaving("audit", "%into audit%", "/api/printers/1/setups", `{"about": {"name": "fog"}}`)
+	var all []api.AuditEntry
+	require.Equal(t, 200, s.do("GET", "/api/audit", nil, &all))
 	require.Equal(t, "added the print set-up fog", all[0].Did+" "+all[0].Name)
 }
 

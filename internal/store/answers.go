@@ -6,8 +6,8 @@ import (
 
 	"github.com/jackc/pgx/v5"
 
-	"oddspool/core/ask"
 	"oddspool/core/design"
+	"oddspool/core/questions"
 )
 
 // An Answer is one to a question that is asked for each record, or for each label of one.
@@ -83,7 +83,7 @@ func (s *Store) behind(ctx context.Context, run int64, d *design.Design, fields 
 	var names, stands, series []string
 	var each []bool
 	for _, q := range d.AskedEach(fields) {
-		names, stands, each = append(names, q.Name), append(stands, q.Default), append(each, q.Each == ask.EachLabel)
+		names, stands, each = append(names, q.Name), append(stands, q.Default), append(each, q.Each == questions.EachLabel)
 	}
 	for i := range d.Series {
 		series = append(series, d.Series[i].Name)

@@ -10,7 +10,7 @@ import (
 	"github.com/jackc/pgx/v5"
 	"github.com/jackc/pgx/v5/pgconn"
 
-	"oddspool/core/changes"
+	"oddspool/core/diff"
 )
 
 // A Connection is a place outside from which records are read. Its password is sealed by package secrets.
@@ -80,7 +80,7 @@ type Feed struct {
 	EveryMinutes int                     `db:"every_minutes"`
 	BeforeRun    bool                    `db:"before_run"`
 	ReadAt       time.Time               `db:"read_at"`
-	Changes      Kept[*changes.Changes]  `db:"changes"`    // at the last reading; nil: it was the first
+	Changes      Kept[*diff.Changes]     `db:"changes"`    // at the last reading; nil: it was the first
 	Trouble      string                  `db:"trouble"`    // why it could not be read the last time; empty: it could
 	WriteBack    JSON                    `db:"write_back"` // how it is told what was printed, see package feeds; null: it is not
 	SetID        int64                   `db:"set_id"`     // its newest records
@@ -151,7 +151,7 @@ func (s *Store) FeedTrouble(ctx context.Context, id int64, trouble string) error
 
 // RenewFeed takes in what was read again, in place of the feed's records of before: those leave the list, designs go over to the new ones, and
 // runs keep theirs. Its error is ErrRecordsReplaced where somebody was quicker.
-func (s *Store) RenewFeed(ctx context.Context, f *Feed, answers map[string]string, found *changes.Changes, name string, fields []string, count int, records iter.Seq2[[]string, error], by string) (set RecordSet, err error) {
+func (s *Store) RenewFeed(ctx context.Context, f *Feed, answers map[string]string, found *diff.Changes, name string, fields []string, count int, records iter.Seq2[[]string, error], by string) (set RecordSet, err error) {
 	const note = `update feeds set read_at = now(), tried_at = now(), trouble = '', answers = $2, changes = $3 where id = $1`
 	var id int64
 	err = pgx.BeginFunc(ctx, s.Pool, func(tx pgx.Tx) (err error) {
@@ -161,7 +161,7 @@ func (s *Store) RenewFeed(ctx context.Context, f *Feed, answers map[string]strin
 		if _, err = tx.Exec(ctx, `update record_sets set feed_id = $2 where id = $1`, id, f.ID); err != nil {
 			return err
 		}
-		_, err = tx.Exec(ctx, note, f.ID, Kept[map[string]string]{answers}, Kept[*changes.Changes]{found})
+		_, err = tx.Exec(ctx, note, f.ID, Kept[map[string]string]{answers}, Kept[*diff.Changes]{found})
 		return err
 	})
 	if err != nil {

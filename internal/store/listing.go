@@ -37,16 +37,16 @@ func (o *Order) isPlain() bool {
 // startListed writes the first places of a large print down; false: it is done as ever.
 func startListed(ctx context.Context, tx *sqlx.Tx, id int64, o *Order, parts, records []int) (begun bool, err error) {
 	var run struct {
-		Labels  int  `db:"label_count"`
-		Closed  bool `db:"closed"`
-		Besides bool `db:"besides"`
-		Printed bool `db:"printed"`
+		Labels     int  `db:"label_count"`
+		Closed     bool `db:"closed"`
+		Separators bool `db:"besides"`
+		Printed    bool `db:"printed"`
 	}
 	const look = `select label_count, closed_at is not null as closed, besides <> '[]' as besides, exists (select 1 from prints where run_id = $1 and id <> $2) as printed from runs where id = $1`
 	if err := tx.GetContext(ctx, &run, look, o.Run, id); err != nil {
 		return false, fmt.Errorf("look at run %d: %w", o.Run, err)
 	}
-	if run.Labels <= 2*listAtOnce || run.Closed || run.Besides {
+	if run.Labels <= 2*listAtOnce || run.Closed || run.Separators {
 		return false, nil
 	}
 	l := listing{Last: run.Labels, Parts: parts, Records: records, Rest: o.Kind == "rest" && run.Printed}

@@ -8,9 +8,9 @@ import (
 
 	"github.com/jackc/pgx/v5"
 
-	"oddspool/core/ask"
 	"oddspool/core/design"
 	"oddspool/core/formula"
+	"oddspool/core/questions"
 )
 
 // mostLookedUp is how many records a set may have that formulas look others up in: all of them are held.
@@ -24,7 +24,7 @@ func (s *Store) Setting(ctx context.Context, now time.Time) *formula.Setting {
 
 // ChoicesOf gives the questions of a design the choices that record sets have for them.
 func (s *Store) ChoicesOf(ctx context.Context, d *design.Design) error {
-	return d.FillChoices(func(from ask.Source) (values []string, err error) {
+	return d.FillChoices(func(from questions.Source) (values []string, err error) {
 		set, err := s.newestSet(ctx, from.Set)
 		if err != nil {
 			return nil, err

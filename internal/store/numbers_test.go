@@ -8,9 +8,9 @@ import (
 
 	"github.com/stretchr/testify/require"
 
-	"oddspool/core/ask"
 	"oddspool/core/batch"
 	"oddspool/core/design"
+	"oddspool/core/questions"
 	counting "oddspool/core/series"
 	"oddspool/internal/store"
 	"oddspool/internal/testkit"
@@ -289,7 +289,7 @@ func TestAnswersForEachRecordAndLabel(t *testing.T) {
 	plan := plant(t, s, 3)
 	id, err := s.PrepareRun(ctx, plan, "Maren")
 	require.NoError(t, err)
-	d := &design.Design{Questions: []ask.Question{{Name: "once"}, {Name: "weight", Each: ask.EachLabel}, {Name: "packer", Each: ask.EachRecord, Default: "nobody"}}}
+	d := &design.Design{Questions: []questions.Question{{Name: "once"}, {Name: "weight", Each: questions.EachLabel}, {Name: "packer", Each: questions.EachRecord, Default: "nobody"}}}
 	require.NoError(t, s.KeepAnswers(ctx, id, []store.Answer{{1, 0, "packer", "Ines"}, {1, 2, "weight", "10.4"}, {3, 1, "weight", "9.8"}, {3, 3, "weight", "too many"}}))
 	require.NoError(t, s.KeepAnswers(ctx, id, []store.Answer{{1, 2, "weight", "10.5"}}), "the last one holds")
 	r, err := s.Run(ctx, id)

@@ -102,20 +102,20 @@ func (e *NotOfPrintError) Error() string {
 
 // An Order says which labels of a run to print.
 type Order struct {
-	Run     int64
-	Printer int64   // 0: that of the run
-	Kind    string  // sample, rest, all, again
-	Labels  []int   // for a sample or again; numbers in the run
-	LeftOut []int   // records whose labels must not be printed
-	Besides [][]int // and of each part from 1 on
-	Setup   stock.Setup
-	Parts   []int // of the run, whose labels it has; nil: all
-	Share   int   // it has this one of Shares equal parts of the labels, from 1; 0: the only one
-	Shares  int
-	Fill    string // see batch.FillThrough
-	PerPage int
-	Start   int // places of the first sheet that are used already
-	By      string
+	Run        int64
+	Printer    int64   // 0: that of the run
+	Kind       string  // sample, rest, all, again
+	Labels     []int   // for a sample or again; numbers in the run
+	LeftOut    []int   // records whose labels must not be printed
+	Separators [][]int // and of each part from 1 on
+	Setup      stock.Setup
+	Parts      []int // of the run, whose labels it has; nil: all
+	Share      int   // it has this one of Shares equal parts of the labels, from 1; 0: the only one
+	Shares     int
+	Fill       string // see batch.FillThrough
+	PerPage    int
+	Start      int // places of the first sheet that are used already
+	By         string
 }
 
 // Skip returns how many places of the first page of a slice that begins with a place stay blank.
@@ -210,7 +210,7 @@ func startPrint(ctx context.Context, tx *sqlx.Tx, o *Order, closed bool) (id int
 		return 0, fmt.Errorf("add print of run %d: %w", o.Run, err)
 	}
 	var parts, records []int
-	for part, leftOut := range append([][]int{o.LeftOut}, o.Besides...) {
+	for part, leftOut := range append([][]int{o.LeftOut}, o.Separators...) {
 		for _, record := range leftOut {
 			parts, records = append(parts, part), append(records, record)
 		}

@@ -9,19 +9,19 @@ import (
 
 	"github.com/jackc/pgx/v5"
 
-	"oddspool/core/ask"
+	"oddspool/core/questions"
 )
 
 // A RecordSet is a table of text that was taken in. It never changes.
 type RecordSet struct {
-	ID         int64                `db:"id"`
-	Name       string               `db:"name"`
-	Fields     Strings              `db:"fields"`
-	Count      int                  `db:"record_count"`
-	ImportedBy string               `db:"imported_by"`
-	ImportedAt time.Time            `db:"imported_at"`
-	Checks     Kept[[]ask.Question] `db:"checks"`  // of its fields where it was written by hand
-	ByHand     bool                 `db:"by_hand"` // it is read from somewhere, and was changed by hand since
+	ID         int64                      `db:"id"`
+	Name       string                     `db:"name"`
+	Fields     Strings                    `db:"fields"`
+	Count      int                        `db:"record_count"`
+	ImportedBy string                     `db:"imported_by"`
+	ImportedAt time.Time                  `db:"imported_at"`
+	Checks     Kept[[]questions.Question] `db:"checks"`  // of its fields where it was written by hand
+	ByHand     bool                       `db:"by_hand"` // it is read from somewhere, and was changed by hand since
 }
 
 const recordSetColumns = `id, name, fields, record_count, imported_by, imported_at, checks, by_hand`
@@ -46,7 +46,7 @@ func (s *Store) TakeRecordSet(ctx context.Context, name string, fields []string,
 
 // WriteRecordSet takes records in that a person wrote, with what their fields must be. In place of those of a set, where it replaces one:
 // that one leaves the list, and designs go over to the new one; what was printed from it stays.
-func (s *Store) WriteRecordSet(ctx context.Context, replaces *int64, name string, fields []string, records [][]string, checks []ask.Question, by string) (set RecordSet, err error) {
+func (s *Store) WriteRecordSet(ctx context.Context, replaces *int64, name string, fields []string, records [][]string, checks []questions.Question, by string) (set RecordSet, err error) {
 	var id int64
 	err = pgx.BeginFunc(ctx, s.Pool, func(tx pgx.Tx) (err error) {
 		if replaces != nil {
@@ -57,7 +57,7 @@ func (s *Store) WriteRecordSet(ctx context.Context, replaces *int64, name string
 		if err != nil {
 			return err
 		}
-		if _, err = tx.Exec(ctx, `update record_sets set checks = $2 where id = $1`, id, Kept[[]ask.Question]{checks}); err != nil || replaces == nil {
+		if _, err = tx.Exec(ctx, `update record_sets set checks = $2 where id = $1`, id, Kept[[]questions.Question]{checks}); err != nil || replaces == nil {
 			return err
 		}
 		// What is read from somewhere stays so.

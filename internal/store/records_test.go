@@ -7,9 +7,9 @@ import (
 
 	"github.com/stretchr/testify/require"
 
-	"oddspool/core/ask"
 	"oddspool/core/batch"
 	"oddspool/core/design"
+	"oddspool/core/questions"
 	"oddspool/examples"
 	"oddspool/internal/store"
 	"oddspool/internal/testkit"
@@ -47,7 +47,7 @@ func TestRecordsAreLookedUp(t *testing.T) {
 func TestRecordsAreReplacedOnce(t *testing.T) {
 	s := testkit.Store(t)
 	plan := plant(t, s, 3)
-	checks := []ask.Question{{Kind: "text", Name: "bin"}}
+	checks := []questions.Question{{Kind: "text", Name: "bin"}}
 	made, err := s.WriteRecordSet(ctx, plan.RecordSetID, "bins.csv", []string{"bin"}, [][]string{{"N-9"}}, checks, "Maren")
 	require.NoError(t, err)
 	require.Equal(t, checks, made.Checks.V, "what its fields must be comes with it")
@@ -64,7 +64,7 @@ func TestRecordsAreReplacedOnce(t *testing.T) {
 	require.NoError(t, err)
 	require.Len(t, records, 3, "what was printed from it stays")
 
-	_, err = s.WriteRecordSet(ctx, nil, "odd.csv", []string{"bin"}, [][]string{{"N-7"}}, []ask.Question{{Name: "no \x00 in PostgreSQL"}}, "Maren")
+	_, err = s.WriteRecordSet(ctx, nil, "odd.csv", []string{"bin"}, [][]string{{"N-7"}}, []questions.Question{{Name: "no \x00 in PostgreSQL"}}, "Maren")
 	require.Error(t, err)
 	sets, err = s.RecordSets(ctx)
 	require.NoError(t, err)

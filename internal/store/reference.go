@@ -6,7 +6,7 @@ import (
 	"fmt"
 	"time"
 
-	"oddspool/core/reference"
+	"oddspool/core/safety/reference"
 )
 
 // A KeptPack is a reference pack that is here.

@@ -45,8 +45,8 @@ type Run struct {
 	Edits    int                `db:"edits"` // changes since it was prepared
 	Numbers  Kept[[]RunNumbers] `db:"numbers"`
 
-	Besides   Kept[[]Beside] `db:"besides"`    // what stands among its labels: part 1 and up
-	DoubtedAt *time.Time     `db:"doubted_at"` // its labels may have been printed without this database's knowing, see ErrRunDoubted; nil: they were not
+	Separators Kept[[]Separator] `db:"besides"`    // what stands among its labels: part 1 and up
+	DoubtedAt  *time.Time        `db:"doubted_at"` // its labels may have been printed without this database's knowing, see ErrRunDoubted; nil: they were not
 
 	Pages *int `db:"pages"` // of its own printer; nil: as its labels fill them
 	Part  int  `db:"-"`     // whose labels it stands for, see RunPart
@@ -166,7 +166,7 @@ type RunPlan struct {
 	Taken       []batch.Taken
 	Plan        *batch.Plan
 	Numbers     []Demand // of series
-	Besides     []Beside
+	Separators  []Separator
 	Pages       *int
 }
 
@@ -180,7 +180,7 @@ func (p *RunPlan) written() (howMany, answers, taken, besides string, err error)
 		return string(data)
 	}
 	howMany, answers, taken = text(p.HowMany, ""), text(p.Answers, "{}"), text(p.Taken[:min(len(p.Taken), mostTaken)], "[]")
-	besides = text(p.Besides, "[]")
+	besides = text(p.Separators, "[]")
 	if err != nil {
 		err = fmt.Errorf("write what a run is made of: %w", err)
 	}

@@ -6,7 +6,7 @@ import (
 	"errors"
 	"fmt"
 
-	"oddspool/core/symbols"
+	"oddspool/core/safety/symbols"
 )
 
 // mostSymbols is how many symbols of one's own are kept.

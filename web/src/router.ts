@@ -139,10 +139,10 @@ export const router = createRouter({
       meta: { title: 'Your sessions' },
     },
     {
-      path: '/deeds',
-      name: 'deeds',
-      component: () => import('./places/you/DeedsPlace.vue'),
-      meta: { title: 'Who did what' },
+      path: '/audit',
+      name: 'audit',
+      component: () => import('./places/you/AuditPlace.vue'),
+      meta: { title: 'Audit log' },
     },
     {
       path: '/about',

@@ -54,15 +54,15 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/deeds": {
+    "/audit": {
         parameters: {
             query?: never;
             header?: never;
             path?: never;
             cookie?: never;
         };
-        /** @description Who did what, the latest first. */
-        get: operations["listDeeds"];
+        /** @description The audit log: who did what, the latest first. */
+        get: operations["listAudit"];
         put?: never;
         post?: never;
         delete?: never;
@@ -2820,7 +2820,7 @@ export interface components {
             rights?: string;
             hash: string;
         };
-        Deed: {
+        AuditEntry: {
             /** Format: int64 */
             id: number;
             /** Format: date-time */
@@ -4938,7 +4938,7 @@ export interface operations {
             default: components["responses"]["Problem"];
         };
     };
-    listDeeds: {
+    listAudit: {
         parameters: {
             query?: {
                 /** @description Of a run and its prints alone. */
@@ -4950,13 +4950,13 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description Deeds */
+            /** @description Entries of the audit log */
             200: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Deed"][];
+                    "application/json": components["schemas"]["AuditEntry"][];
                 };
             };
             default: components["responses"]["Problem"];

@@ -38,7 +38,7 @@ const menu = computed(() => [
   { key: 'in', label: (units.value === 'in' ? '✓ ' : '') + 'Inches' },
   { key: 'line', type: 'divider' },
   { key: 'you', label: 'Your sessions' },
-  { key: 'deeds', label: 'Who did what' },
+  { key: 'audit', label: 'Audit log' },
   { key: 'about', label: 'About Odd Spool' },
   { key: 'out', label: 'Sign out' },
 ])
@@ -53,7 +53,7 @@ async function choose(key: string) {
     await api.PUT('/session/units', { body: { units: key } })
     return
   }
-  if (key === 'you' || key === 'deeds' || key === 'about') {
+  if (key === 'you' || key === 'audit' || key === 'about') {
     await router.push(`/${key}`)
     return
   }

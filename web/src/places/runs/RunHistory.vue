@@ -9,7 +9,7 @@ import RunTags from './RunTags.vue'
 import { useDoing } from '@/shared/useDoing'
 import { useAsked } from '@/shared/useAsked'
 import TextButton from '@/shared/TextButton.vue'
-import DeedList from '@/places/you/DeedList.vue'
+import AuditList from '@/places/you/AuditList.vue'
 import { kindWords } from './words'
 
 /** What came out of the run so far, read back, and labels to print again. */
@@ -59,8 +59,8 @@ const wrote = ref(0)
 const known = computed(() =>
   JSON.stringify([props.run.id, props.run.choice, props.run.prints.map((p) => p.state), wrote.value]),
 )
-const { data: deeds } = useAsked((signal) =>
-  known.value ? api.GET('/deeds', { params: { query: { run: runId.value } }, signal }) : undefined,
+const { data: entries } = useAsked((signal) =>
+  known.value ? api.GET('/audit', { params: { query: { run: runId.value } }, signal }) : undefined,
 )
 
 /** The labels that read otherwise, named. */
@@ -173,9 +173,9 @@ const states = { printing: 'printing', held: 'held', done: '', cancelled: 'cance
       </form>
       <p v-if="unkept" class="bad" role="alert">{{ unkept.text }}</p>
     </section>
-    <section v-if="deeds?.length">
-      <h2>Who did what</h2>
-      <DeedList :deeds />
+    <section v-if="entries?.length">
+      <h2>Audit log</h2>
+      <AuditList :entries />
     </section>
     <section v-if="run.printed && !run.closedAt">
       <h2>Some came out spoiled</h2>
