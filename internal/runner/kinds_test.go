@@ -55,12 +55,14 @@ func circuits(n int) *sources.Table {
 }
 
 func words(x, y, w, h measure.Length, points float64, field string) design.Element {
-	return design.Element{ID: "words " + field, Kind: design.Text, X: x, Y: y, Width: w, Height: h, Says: []design.Piece{{Field: field}},
+	return design.Element{ID: "words " + field, Kind: design.Text, X: x, Y: y, Width: w, Height: h,
+		Says: []design.Piece{{Field: field}},
 		Text: &design.TextLooks{Typeface: "Liberation Sans", Points: points}}
 }
 
 func bars(x, y, w, h, module measure.Length) design.Element {
-	return design.Element{ID: "bars", Kind: design.Code, X: x, Y: y, Width: w, Height: h, Says: []design.Piece{{Field: "circuit"}},
+	return design.Element{ID: "bars", Kind: design.Code, X: x, Y: y, Width: w, Height: h,
+		Says: []design.Piece{{Field: "circuit"}},
 		Code: &design.CodeLooks{Symbology: "code128", Module: module, Readable: design.None}}
 }
 
@@ -76,7 +78,8 @@ func TestEveryKindOfStockIsPrintedAndReadBack(t *testing.T) {
 		{"tape by content", "Drawer cart", "12mm white tape", 90, 0,
 			[]design.Element{bars(2*mm, 2*mm, 20*mm, 8*mm, 250), words(30*mm, 3*mm, 10*mm, 6*mm, 9, "leads to")}, 10},
 		{"tape of one length, two inks", "Sign bench", "101mm yellow tape", 90, 0,
-			[]design.Element{bars(12*mm, 10*mm, 60*mm, 30*mm, 333), words(12*mm, 50*mm, 180*mm, 20*mm, 24, "leads to")}, 10},
+			[]design.Element{bars(12*mm, 10*mm, 60*mm, 30*mm, 333), words(12*mm, 50*mm, 180*mm, 20*mm, 24, "leads to")},
+			10},
 		{"sleeve, both faces", "Cable bench", "sleeve white 12.7mm", 90, 2,
 			[]design.Element{bars(3*mm, 1*mm, 34*mm, 8*mm, 250), words(3*mm, 10*mm, 30*mm, 6*mm, 7, "circuit")}, 10},
 		{"wrap, three times", "Cable bench", "S-139", 0, 3,
@@ -84,7 +87,8 @@ func TestEveryKindOfStockIsPrintedAndReadBack(t *testing.T) {
 		{"flag, both faces", "Cable bench", "S-144", 90, 2,
 			[]design.Element{bars(1*mm, 2*mm, 32*mm, 8*mm, 250), words(2*mm, 12*mm, 20*mm, 6*mm, 8, "circuit")}, 10},
 		{"plate", "Plate bench", "plate 80x40 black", 0, 0,
-			[]design.Element{words(15*mm, 6*mm, 50*mm, 8*mm, 16, "circuit"), words(15*mm, 20*mm, 50*mm, 8*mm, 8, "leads to")}, 10},
+			[]design.Element{words(15*mm, 6*mm, 50*mm, 8*mm, 16, "circuit"),
+				words(15*mm, 20*mm, 50*mm, 8*mm, 8, "leads to")}, 10},
 		{"sheet", "Drum store", "sheet 99.1x67.7", 0, 0,
 			[]design.Element{bars(8*mm, 8*mm, 60*mm, 20*mm, 333), words(8*mm, 35*mm, 80*mm, 8*mm, 12, "leads to")}, 2},
 		{"die-cut in colours", "Drum store", "105x148", 0, 0,
@@ -92,7 +96,8 @@ func TestEveryKindOfStockIsPrintedAndReadBack(t *testing.T) {
 	} {
 		t.Run(test.name, func(t *testing.T) {
 			t.Parallel()
-			d := &design.Design{Format: design.Format, Name: test.name, Stock: find(t, test.stock), Printer: device(t, test.printer), Turn: test.turn, Repeat: test.repeat, Elements: test.elements}
+			d := &design.Design{Format: design.Format, Name: test.name, Stock: find(t, test.stock),
+				Printer: device(t, test.printer), Turn: test.turn, Repeat: test.repeat, Elements: test.elements}
 			require.Empty(t, stock.Fit(d.Stock, d.Printer))
 			if len(stock.Inks(d.Stock, d.Printer)) > 1 || stock.Can(stock.Red, stock.Inks(d.Stock, d.Printer)) {
 				d.Elements[1].Ink = stock.Red
@@ -138,7 +143,8 @@ func TestEveryKindOfStockIsPrintedAndReadBack(t *testing.T) {
 
 // A sheet of which some places were used is gone on with, and later ones begin anew.
 func TestPartUsedSheetsAreGoneOnWith(t *testing.T) {
-	d := &design.Design{Format: design.Format, Name: "Files", Stock: find(t, "sheet 99.1x67.7"), Printer: device(t, "Drum store"),
+	d := &design.Design{Format: design.Format, Name: "Files", Stock: find(t, "sheet 99.1x67.7"),
+		Printer:  device(t, "Drum store"),
 		Elements: []design.Element{bars(8*mm, 8*mm, 60*mm, 20*mm, 333)}}
 	p := newPlantOf(t, d, circuits(10), standin.Config{}, 1)
 	id, err := p.StartPrint(ctx, store.Order{Run: p.run, Kind: "all", Start: 5, By: "Maren"})
@@ -152,7 +158,8 @@ func TestPartUsedSheetsAreGoneOnWith(t *testing.T) {
 func TestSetupsAreAppliedAndOffsetsReadBack(t *testing.T) {
 	p := newPlant(t, standin.Config{}, 1)
 	setup := stock.Setup{Name: "cold hall", Darkness: 70, Speed: 102, Across: mm, Along: -mm / 2}
-	id, err := p.StartPrint(ctx, store.Order{Run: p.run, Kind: "sample", Labels: []int{1, 2, 3}, Setup: setup, By: "Maren"})
+	id, err := p.StartPrint(ctx, store.Order{Run: p.run, Kind: "sample", Labels: []int{1, 2, 3}, Setup: setup,
+		By: "Maren"})
 	require.NoError(t, err)
 	done := p.wait(id, is(store.PrintDone))
 	require.Equal(t, []int{3, 0}, []int{done.ReadMeant, done.ReadOther})
@@ -168,10 +175,12 @@ func TestSetupsAreAppliedAndOffsetsReadBack(t *testing.T) {
 // A cutter cuts after each label, after every so many, or once at the end of the run.
 func TestCutsComeWhereTheSetupSays(t *testing.T) {
 	for every, want := range map[int][]int{1: {60}, 4: {63, 63, 63}, 0: {63}} {
-		d := &design.Design{Format: design.Format, Name: "Totes", Stock: find(t, "102x51 direct thermal"), Printer: device(t, "Packing 1"),
+		d := &design.Design{Format: design.Format, Name: "Totes", Stock: find(t, "102x51 direct thermal"),
+			Printer:  device(t, "Packing 1"),
 			Elements: []design.Element{bars(8*mm, 8*mm, 60*mm, 20*mm, 333)}}
 		p := newPlantOf(t, d, circuits(10), standin.Config{}, 1)
-		id, err := p.StartPrint(ctx, store.Order{Run: p.run, Kind: "all", Setup: stock.Setup{Finish: stock.Cut, CutEvery: every}, By: "Maren"})
+		id, err := p.StartPrint(ctx, store.Order{Run: p.run, Kind: "all",
+			Setup: stock.Setup{Finish: stock.Cut, CutEvery: every}, By: "Maren"})
 		require.NoError(t, err)
 		require.Equal(t, 10, p.wait(id, is(store.PrintDone)).ReadMeant)
 		response, err := http.Get("http://" + p.printer.Addr + "/jobs")

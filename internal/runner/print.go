@@ -65,13 +65,14 @@ const over = -1
 // labels only as fast as it prints them is done with it soon, and within limits. Two are at the printer: while the
 // first is printed, the next is sent.
 const (
-	sliceSeconds  = 20
-	sliceLeast    = 20
-	sliceMost     = 250
-	slicesAtOnce  = 2
-	quickest      = 4 * time.Millisecond
-	slowest       = 250 * time.Millisecond
-	stalledAfter  = 30 * time.Second // a printer that has all data and brings nothing is told of, where its labels take no longer
+	sliceSeconds = 20
+	sliceLeast   = 20
+	sliceMost    = 250
+	slicesAtOnce = 2
+	quickest     = 4 * time.Millisecond
+	slowest      = 250 * time.Millisecond
+	// a printer that has all data and brings nothing is told of, where its labels take no longer
+	stalledAfter  = 30 * time.Second
 	stuckAfter    = 20 * time.Second // a printer that takes no data for so long is told of
 	mostFailures  = 2                // slices in a row that bring nothing before a person must look
 	cancelledSoon = 10 * time.Second // a cancelled job is over by then
@@ -100,7 +101,8 @@ func (w *work) step(ctx context.Context) (again time.Duration, err error) {
 			if ctx.Err() != nil || isTrouble(err) {
 				return over, err
 			}
-			return over, w.store.Hold(ctx, w.lease, "This print cannot go on: "+err.Error(), "Cancel it, and prepare the run again.")
+			return over, w.store.Hold(ctx, w.lease, "This print cannot go on: "+err.Error(),
+				"Cancel it, and prepare the run again.")
 		}
 	}
 	begun, err := w.store.Slices(ctx, p.ID)
@@ -179,7 +181,8 @@ func (w *work) open(ctx context.Context, p *store.Print) (err error) {
 	return nil
 }
 
-// leftJobs ends jobs that a server opened at the printer for this print and was killed before it could note them: nobody sends them a document.
+// leftJobs ends jobs that a server opened at the printer for this print and was killed before it could note them:
+// nobody sends them a document.
 func (w *work) leftJobs(ctx context.Context, p *store.Print) error {
 	installation, err := w.store.Installation(ctx)
 	if err != nil {
@@ -196,12 +199,15 @@ func (w *work) leftJobs(ctx context.Context, p *store.Print) error {
 		return err
 	}
 	jobs, err := w.client.OpenJobs(ctx)
-	if err != nil { // a printer that is away is told of when it is asked to print; one that lists no jobs keeps none back
+	// a printer that is away is told of when it is asked to print; one that lists no jobs keeps none back
+	if err != nil {
 		return nil //nolint:nilerr // see above
 	}
 	for _, job := range jobs {
-		known := slices.ContainsFunc(noted, func(s store.Slice) bool { return s.Job == job.ID }) || slices.ContainsFunc(voids, func(t store.Tag) bool { return *t.Job == job.ID })
-		if known || !strings.HasPrefix(job.Name, w.mark) || job.State != press.JobPending && job.State != press.JobHeld {
+		known := slices.ContainsFunc(noted, func(s store.Slice) bool { return s.Job == job.ID }) ||
+			slices.ContainsFunc(voids, func(t store.Tag) bool { return *t.Job == job.ID })
+		if known || !strings.HasPrefix(job.Name, w.mark) || job.State != press.JobPending &&
+			job.State != press.JobHeld {
 			continue
 		}
 		w.log.Warn("a job that a server left at a printer is ended", "print", p.ID, "job", job.ID)
@@ -254,7 +260,8 @@ func (w *work) sliceLabels(p *store.Print, first int) int {
 	return pages*per - p.Skip(first)
 }
 
-// misfit returns why the labels would be spoiled on what is loaded by what the printer says, or a person who knows better; nil: they would not.
+// misfit returns why the labels would be spoiled on what is loaded by what the printer says, or a person who knows
+// better; nil: they would not.
 func (w *work) misfit(ctx context.Context, p *store.Print, status *press.Status) (*stock.Reason, error) {
 	printer, err := w.store.Printer(ctx, p.PrinterID)
 	if err != nil {
@@ -275,7 +282,8 @@ func (w *work) begin(ctx context.Context, p *store.Print) (time.Duration, error)
 		return over, err
 	}
 	if misfit != nil {
-		return lookEvery, w.say(ctx, misfit.Text, fmt.Sprintf("Load %s; the run goes on by itself.", w.design.Stock.Name))
+		return lookEvery, w.say(ctx, misfit.Text, fmt.Sprintf("Load %s; the run goes on by itself.",
+			w.design.Stock.Name))
 	}
 	if err := w.store.ListMore(ctx, w.lease, p); err != nil {
 		return over, err
@@ -285,8 +293,11 @@ func (w *work) begin(ctx context.Context, p *store.Print) (time.Duration, error)
 		return slowest, err
 	}
 	if format := w.parts[n].labels.Format(); len(status.Formats) > 0 && !slices.Contains(status.Formats, format) {
-		return over, w.store.Hold(ctx, w.lease, fmt.Sprintf("The printer takes no documents of the type %s, which these labels are sent in. It takes %s.", format, strings.Join(status.Formats, ", ")),
-			"See on the printer's page whether it is the right printer, and what it says of itself; then go on or move the print.")
+		return over, w.store.Hold(ctx, w.lease,
+			fmt.Sprintf("The printer takes no documents of the type %s, which these labels are sent in. It takes %s.",
+				format, strings.Join(status.Formats, ", ")),
+			"See on the printer's page whether it is the right printer, and what it says of itself; then go on or "+
+				"move the print.")
 	}
 	most := w.sliceLabels(p, first)
 	if w.parts[n].tagged { // each chip is written when its label is under the head
@@ -297,7 +308,8 @@ func (w *work) begin(ctx context.Context, p *store.Print) (time.Duration, error)
 		return over, err
 	}
 	of := w.parts[n]
-	wanted := press.Wanted{Name: fmt.Sprintf("%s %s, %d to %d of %d", w.mark, of.design.Name, first, last, p.LabelCount),
+	wanted := press.Wanted{Name: fmt.Sprintf("%s %s, %d to %d of %d", w.mark, of.design.Name, first, last,
+		p.LabelCount),
 		Tracking: w.design.Stock.Found(), Setup: w.setup, Last: last == p.LabelCount}
 	wanted.Width, wanted.Length = w.design.Stock.PageSize()
 	wanted.Length = max(wanted.Length, of.design.Stock.LongestPiece())
@@ -350,7 +362,8 @@ func (w *work) trouble(ctx context.Context, p *store.Print, open []store.Slice, 
 	case p.CancelAsked && len(open) == 0:
 		return over, w.store.EndCancelled(ctx, w.lease)
 	case p.CancelAsked:
-		return over, w.store.Hold(ctx, w.lease, "It cannot be cancelled while the printer does not answer: "+err.Error(),
+		return over, w.store.Hold(ctx, w.lease, "It cannot be cancelled while the printer does not answer: "+
+			err.Error(),
 			"Look at the web, say which label was the last to come out, and cancel it or move it to another printer.")
 	}
 	return askAgain, w.say(ctx, err.Error(), "It goes on by itself as soon as the printer answers.")
@@ -374,7 +387,8 @@ func (w *work) follow(ctx context.Context, p *store.Print, open []store.Slice) (
 		return over, err
 	}
 	if p.CancelAsked || p.PauseBy != nil {
-		for _, s := range slices.Backward(open) { // the last first: the printer would go on with it, and labels be left out between
+		// the last first: the printer would go on with it, and labels be left out between
+		for _, s := range slices.Backward(open) {
 			if err := w.client.Cancel(ctx, s.Job); err != nil {
 				return w.trouble(ctx, p, open, err)
 			}
@@ -435,9 +449,11 @@ func (w *work) document(ctx context.Context, open []store.Slice, job *press.Job)
 	case err == nil:
 		return false, nil
 	case errors.As(err, &broken):
-		w.log.Error("labels could not be drawn", "print", w.lease.Print, "panic", fmt.Sprint(broken.Value), "stack", string(broken.Stack))
+		w.log.Error("labels could not be drawn", "print", w.lease.Print, "panic", fmt.Sprint(broken.Value), "stack",
+			string(broken.Stack))
 		return true, w.hold(ctx, open, "This print cannot go on: the program failed at drawing its labels.",
-			"Look at the web, say which label was the last, and go on; if it stops again, tell whoever looks after Odd Spool.")
+			"Look at the web, say which label was the last, and go on; if it stops again, tell whoever looks after "+
+				"Odd Spool.")
 	case errors.As(err, &refused) && job.Incoming:
 		return true, w.hold(ctx, open, refused.Error(), "Put it right, then go on.")
 	case job.Incoming:
@@ -447,16 +463,18 @@ func (w *work) document(ctx context.Context, open []store.Slice, job *press.Job)
 	return false, nil
 }
 
-// waitsFor says what a job waits for, and what a person is to do about it; misfit tells that labels of another size were
-// loaded while it waits.
-func (w *work) waitsFor(ctx context.Context, p *store.Print, slice *store.Slice, job *press.Job) (note, do string, misfit bool) {
+// waitsFor says what a job waits for, and what a person is to do about it; misfit tells that labels of another size
+// were loaded while it waits.
+func (w *work) waitsFor(ctx context.Context, p *store.Print, slice *store.Slice, job *press.Job) (note, do string,
+	misfit bool) {
 	stuck := time.Duration(0)
 	if sending := w.sending[slice.Number]; sending != nil {
 		stuck = sending.Stuck()
 	}
 	held := job.State == press.JobHeld && !job.Incoming
 	if quiet := w.quiet(slice, job); quiet > 0 {
-		return fmt.Sprintf("The printer says that it prints, and nothing came out for %d seconds.", int(quiet.Seconds())), "See what it does; the run goes on by itself when labels come out.", false
+		return fmt.Sprintf("The printer says that it prints, and nothing came out for %d seconds.",
+			int(quiet.Seconds())), "See what it does; the run goes on by itself when labels come out.", false
 	}
 	if job.State != press.JobProcessingStopped && job.State != press.JobPending && !held && stuck < stuckAfter {
 		return "", "", false
@@ -473,12 +491,14 @@ func (w *work) waitsFor(ctx context.Context, p *store.Print, slice *store.Slice,
 	case held:
 		note, do = "The printer holds the job back.", "Release it at the printer."
 	case stuck >= stuckAfter:
-		note, do = fmt.Sprintf("The printer has taken no data for %d seconds.", int(stuck.Seconds())), "See what it shows; the run goes on by itself when it takes data again."
+		note, do = fmt.Sprintf("The printer has taken no data for %d seconds.", int(stuck.Seconds())),
+			"See what it shows; the run goes on by itself when it takes data again."
 	}
 	return note, do, false
 }
 
-// quiet returns for how long nothing came out of a printer that has all data of a slice and says that it prints it; 0: not long.
+// quiet returns for how long nothing came out of a printer that has all data of a slice and says that it prints it; 0:
+// not long.
 func (w *work) quiet(slice *store.Slice, job *press.Job) time.Duration {
 	if w.moved.slice != slice.Number || w.moved.out != w.underWay || job.State != press.JobProcessing {
 		w.moved = moved{slice.Number, w.underWay, time.Now()}
@@ -516,8 +536,8 @@ func (w *work) withdraw(ctx context.Context, open []store.Slice) (time.Duration,
 	return quickest, nil
 }
 
-// out returns how many labels of a slice came out when a job says so of its pages, of which the first may begin, and the
-// last end, within.
+// out returns how many labels of a slice came out when a job says so of its pages, of which the first may begin, and
+// the last end, within.
 func (w *work) out(p *store.Print, slice *store.Slice, job *press.Job) int {
 	if job.Printed == nil {
 		return 0
@@ -526,8 +546,8 @@ func (w *work) out(p *store.Print, slice *store.Slice, job *press.Job) int {
 	return min(max(labels, 0), slice.Labels())
 }
 
-// settle notes what a slice brought whose job is over. What the printer says of it is weighed: where it cannot be true, a
-// person looks.
+// settle notes what a slice brought whose job is over. What the printer says of it is weighed: where it cannot be true,
+// a person looks.
 func (w *work) settle(ctx context.Context, p *store.Print, open []store.Slice, job *press.Job) (time.Duration, error) {
 	slice := &open[0]
 	pages := batch.Pages(w.design.Stock, slice.Labels(), p.Skip(slice.First))
@@ -537,9 +557,11 @@ func (w *work) settle(ctx context.Context, p *store.Print, open []store.Slice, j
 	case job.Printed == nil && job.State == press.JobCompleted:
 		came = slice.Labels()
 	case job.Printed == nil:
-		return over, w.hold(ctx, open, "The printer gave up and does not tell how many labels came out. It says: "+words(job.Message), look)
+		return over, w.hold(ctx, open, "The printer gave up and does not tell how many labels came out. It says: "+
+			words(job.Message), look)
 	case *job.Printed < 0 || *job.Printed > pages, job.State == press.JobCompleted && *job.Printed < pages:
-		return over, w.hold(ctx, open, fmt.Sprintf("The printer says that its job is over and counts %d of %d.", *job.Printed, pages), look)
+		return over, w.hold(ctx, open, fmt.Sprintf("The printer says that its job is over and counts %d of %d.",
+			*job.Printed, pages), look)
 	}
 	delete(w.sending, slice.Number)
 	w.underWay, w.note = 0, ""
@@ -558,7 +580,8 @@ func (w *work) settle(ctx context.Context, p *store.Print, open []store.Slice, j
 	}
 	// What was withdrawn is settled first, so that nothing is in doubt.
 	if came == 0 && p.Failures+1 >= mostFailures && len(open) == 1 {
-		return over, w.hold(ctx, nil, fmt.Sprintf("The printer gave up %d times without a label. It says: %s", p.Failures+1, words(job.Message)),
+		return over, w.hold(ctx, nil, fmt.Sprintf("The printer gave up %d times without a label. It says: %s",
+			p.Failures+1, words(job.Message)),
 			"See what the printer shows, then go on.")
 	}
 	return 0, nil
@@ -572,8 +595,8 @@ func words(message string) string {
 	return message
 }
 
-// hold stops the print until a person says how to go on. Jobs that wait behind the one that is in doubt are ended first, and
-// settled where the printer tells what they brought.
+// hold stops the print until a person says how to go on. Jobs that wait behind the one that is in doubt are ended
+// first, and settled where the printer tells what they brought.
 func (w *work) hold(ctx context.Context, open []store.Slice, note, do string) error {
 	for i := len(open) - 1; i >= 0; i-- {
 		later := &open[i]
@@ -590,7 +613,8 @@ func (w *work) hold(ctx context.Context, open []store.Slice, note, do string) er
 				break
 			}
 			if job.Over() && job.Printed != nil && *job.Printed >= 0 {
-				if err := w.store.SettleSlice(ctx, w.lease, later, w.out(&p, later, job), w.reading != nil && *job.Printed > 0); err != nil {
+				if err := w.store.SettleSlice(ctx, w.lease, later, w.out(&p, later, job), w.reading != nil &&
+					*job.Printed > 0); err != nil {
 					return err
 				}
 				break

@@ -49,7 +49,9 @@ func (w *work) newReading(p *store.Print) (*reading, error) {
 		checkers[n] = checker
 	}
 	const waiting = 64 // slices: the printer is never that far ahead
-	return &reading{work: w, print: *p, checkers: checkers, camera: &http.Client{Timeout: cameraTime, Transport: w.cameras, CheckRedirect: reach.NoRedirects}, queue: make(chan store.Slice, waiting), taken: map[int]bool{}}, nil
+	return &reading{work: w, print: *p, checkers: checkers, camera: &http.Client{Timeout: cameraTime,
+		Transport: w.cameras, CheckRedirect: reach.NoRedirects}, queue: make(chan store.Slice, waiting),
+		taken: map[int]bool{}}, nil
 }
 
 // take has a slice read, once. Without a camera its labels are not looked at.
@@ -90,7 +92,8 @@ func (r *reading) read(ctx context.Context) {
 	}
 }
 
-// one reads a slice and keeps what was read. What the camera cannot show stays unread; a database that is away is waited for.
+// one reads a slice and keeps what was read. What the camera cannot show stays unread; a database that is away is
+// waited for.
 func (r *reading) one(ctx context.Context, slice *store.Slice) {
 	defer func() {
 		if broken := recover(); broken != nil {
@@ -99,7 +102,8 @@ func (r *reading) one(ctx context.Context, slice *store.Slice) {
 	}()
 	var records [][]string
 	if !r.until(ctx, "the labels to read are not known", func() (err error) {
-		records, err = r.work.store.Slice(ctx, r.print.ID, r.work.parts[slice.Part].design, r.work.run.Fields, slice.First, slice.First+*slice.Came-1)
+		records, err = r.work.store.Slice(ctx, r.print.ID, r.work.parts[slice.Part].design, r.work.run.Fields,
+			slice.First, slice.First+*slice.Came-1)
 		return err
 	}) {
 		return
@@ -115,15 +119,18 @@ func (r *reading) one(ctx context.Context, slice *store.Slice) {
 	var fewer *fewerError
 	switch {
 	case errors.As(err, &fewer):
-		doubt = &store.Doubt{Note: fmt.Sprintf("The printer counted %s at places %d to %d, and the camera saw %d.", count(fewer.counted, "label"), slice.First, slice.First+*slice.Came-1, fewer.saw),
+		doubt = &store.Doubt{Note: fmt.Sprintf("The printer counted %s at places %d to %d, and the camera saw %d.",
+			count(fewer.counted, "label"), slice.First, slice.First+*slice.Came-1, fewer.saw),
 			Do: "Look at the web: which label was the last to come out? Say it, then go on."}
 	case err != nil:
 		r.work.log.Warn("labels were not looked at", "print", r.print.ID, "error", err)
 	case more > 0:
-		doubt = &store.Doubt{Note: fmt.Sprintf("The camera saw more labels than the printer counted: %s behind those of places %d to %d.", count(more, "label"), slice.First, slice.Last),
+		doubt = &store.Doubt{Note: fmt.Sprintf("The camera saw more labels than the printer counted: %s behind those "+
+			"of places %d to %d.", count(more, "label"), slice.First, slice.Last),
 			Do: "Look at the web, take away what is too much, and say which label of the run was the last."}
 	}
-	r.until(ctx, "readings are not kept", func() error { return r.work.store.KeepReadings(ctx, r.work.lease, slice, readings, doubt) })
+	r.until(ctx, "readings are not kept",
+		func() error { return r.work.store.KeepReadings(ctx, r.work.lease, slice, readings, doubt) })
 }
 
 // A fewerError tells that a camera that answers saw fewer labels than the printer counted.
@@ -168,7 +175,8 @@ func count(n int, what string) string {
 }
 
 // slice reads the labels of a slice as the camera saw them, and tells how many more pages of its job it saw.
-func (r *reading) slice(ctx context.Context, slice *store.Slice, records [][]string) (readings []store.Reading, more int, err error) {
+func (r *reading) slice(ctx context.Context, slice *store.Slice, records [][]string) (readings []store.Reading,
+	more int, err error) {
 	w, came, of := r.work, *slice.Came, r.work.parts[slice.Part]
 	if came == 0 {
 		return nil, 0, nil
@@ -209,7 +217,8 @@ func (r *reading) slice(ctx context.Context, slice *store.Slice, records [][]str
 }
 
 // look returns the pages of a job as the camera saw them, one a call.
-func (r *reading) look(ctx context.Context, of *part, job, most int) (next func() (render.Layers, error), done func(), err error) {
+func (r *reading) look(ctx context.Context, of *part, job, most int) (next func() (render.Layers, error), done func(),
+	err error) {
 	address := fmt.Sprintf("%s.pwg?job=%d&most=%d", r.work.printer.Camera, job, most)
 	request, err := http.NewRequestWithContext(ctx, http.MethodGet, address, nil)
 	if err != nil {

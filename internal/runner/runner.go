@@ -68,7 +68,8 @@ type working struct {
 
 // New returns a runner that works once started.
 func New(s *store.Store, clients *press.Clients, log *slog.Logger) *Runner {
-	return &Runner{store: s, clients: clients, cameras: clients.Guard.Transport(), log: log, worker: rand.Text(), wake: make(chan struct{}, 1), working: map[int64]*working{}}
+	return &Runner{store: s, clients: clients, cameras: clients.Guard.Transport(), log: log, worker: rand.Text(),
+		wake: make(chan struct{}, 1), working: map[int64]*working{}}
 }
 
 // Start begins to work.
@@ -213,7 +214,8 @@ func (r *Runner) print(ctx context.Context, lease store.Lease) {
 			r.broken(context.WithoutCancel(ctx), lease, broken, debug.Stack())
 		}
 	}()
-	w := &work{Runner: r, lease: lease, sending: map[int]*press.Sending{}, parts: map[int]*part{}, came: make(chan struct{}, 1)}
+	w := &work{Runner: r, lease: lease, sending: map[int]*press.Sending{}, parts: map[int]*part{},
+		came: make(chan struct{}, 1)}
 	defer w.end()
 	defer r.troubles.Delete(lease.Print)
 	for {
@@ -262,7 +264,8 @@ func inWords(err error) string {
 func (r *Runner) broken(ctx context.Context, lease store.Lease, what any, stack []byte) {
 	r.log.Error("the work on a print broke", "print", lease.Print, "panic", fmt.Sprint(what), "stack", string(stack))
 	err := r.store.Hold(ctx, lease, "This print cannot go on: the program failed at its labels.",
-		"Look at the web, say which label was the last, and go on; if it stops again, tell whoever looks after Odd Spool.")
+		"Look at the web, say which label was the last, and go on; if it stops again, tell whoever looks after "+
+			"Odd Spool.")
 	if err != nil && !errors.Is(err, store.ErrLeaseLost) {
 		r.log.Error("a print that broke is not held", "print", lease.Print, "error", err)
 	}

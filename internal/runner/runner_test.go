@@ -133,7 +133,7 @@ func (p *plant) wait(id int64, wanted func(store.Print) bool) store.Print {
 	}
 }
 
-func is(state string) func(store.Print) bool {
+func is(state store.PrintState) func(store.Print) bool {
 	return func(p store.Print) bool { return p.State == state }
 }
 
@@ -232,7 +232,8 @@ func TestCancelStopsAtTheLabelThatIsOut(t *testing.T) {
 	require.Less(t, ended.Printed, 240)
 	pieces, err := p.Pieces(ctx, id, false, ended.Printed-1, 2)
 	require.NoError(t, err)
-	require.Equal(t, []string{"printed", "cancelled"}, []string{pieces[0].State, pieces[1].State})
+	require.Equal(t, []store.PieceState{store.PiecePrinted, store.PieceCancelled},
+		[]store.PieceState{pieces[0].State, pieces[1].State})
 	rest := p.wait(p.order("rest"), func(p store.Print) bool { return p.State == store.PrintDone })
 	require.Equal(t, 240, ended.Printed+rest.Printed)
 	p.came(240)
@@ -272,7 +273,8 @@ func TestPrinterGoesAwayAndComesBack(t *testing.T) {
 	require.NoError(t, p.printer.Close())
 	p.wait(id, notes("does not answer"))
 	var err error
-	p.printer, err = standin.Start(standin.Config{Printer: p.design.Printer, Stock: p.design.Stock, Folder: p.printer.Folder()}, p.printer.Addr)
+	p.printer, err = standin.Start(standin.Config{Printer: p.design.Printer, Stock: p.design.Stock,
+		Folder: p.printer.Folder()}, p.printer.Addr)
 	require.NoError(t, err)
 	require.Equal(t, 240, p.wait(id, is(store.PrintDone)).ReadMeant)
 	p.came(240)

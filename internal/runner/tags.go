@@ -23,8 +23,8 @@ import (
 	"oddspool/internal/store"
 )
 
-// encoding writes the chips of the labels of a print, each before it is printed. What is under the head is the next label; so one label is at the
-// printer at a time.
+// encoding writes the chips of the labels of a print, each before it is printed. What is under the head is the next
+// label; so one label is at the printer at a time.
 type encoding struct {
 	reader *llrp.Reader
 	label  compose.Label
@@ -77,8 +77,8 @@ func (w *work) tagged() bool {
 	return false
 }
 
-// leftVoids sees to labels that were being printed over when another server worked on the print: their jobs are ended, and what is under the head
-// is looked at anew.
+// leftVoids sees to labels that were being printed over when another server worked on the print: their jobs are ended,
+// and what is under the head is looked at anew.
 func (w *work) leftVoids(ctx context.Context, p *store.Print) error {
 	left, err := w.store.OpenVoids(ctx, p.ID)
 	if err != nil {
@@ -95,8 +95,10 @@ func (w *work) leftVoids(ctx context.Context, p *store.Print) error {
 	return nil
 }
 
-// encode writes the chip under the head for a label. Where that cannot be done, ok is false, and again says when to try next, or over.
-func (w *work) encode(ctx context.Context, p *store.Print, of *part, place, label int, record []string) (ok bool, again time.Duration, err error) {
+// encode writes the chip under the head for a label. Where that cannot be done, ok is false, and again says when to try
+// next, or over.
+func (w *work) encode(ctx context.Context, p *store.Print, of *part, place, label int, record []string) (ok bool,
+	again time.Duration, err error) {
 	if w.encoding.renumbered[label] { // with the number that it has now nobody looked at it
 		checker, err := proof.NewCheckerWith(of.design, of.design.LabelFields(w.run.Fields), w.setup)
 		if err != nil {
@@ -104,13 +106,16 @@ func (w *work) encode(ctx context.Context, p *store.Print, of *part, place, labe
 		}
 		for _, found := range checker.Label(nil, label, record) {
 			if found.Level == proof.Error {
-				return false, over, w.store.Hold(ctx, w.lease, fmt.Sprintf("Label %d has another number, since its tag was bad, and cannot be printed with it. %s", label, found.Text), found.Do)
+				return false, over, w.store.Hold(ctx, w.lease,
+					fmt.Sprintf("Label %d has another number, since its tag was bad, and cannot be printed with it. %s",
+						label, found.Text), found.Do)
 			}
 		}
 	}
 	memory, err := of.composer.Tags(&w.encoding.label, record)
 	if err != nil {
-		return false, over, w.store.Hold(ctx, w.lease, fmt.Sprintf("The chip of label %d cannot be written: %v", label, err), "Correct the record or the design, and prepare the run again.")
+		return false, over, w.store.Hold(ctx, w.lease, fmt.Sprintf("The chip of label %d cannot be written: %v", label,
+			err), "Correct the record or the design, and prepare the run again.")
 	}
 	if memory == nil { // nothing is written into this one
 		return true, 0, nil
@@ -120,7 +125,8 @@ func (w *work) encode(ctx context.Context, p *store.Print, of *part, place, labe
 		return false, over, err
 	}
 	if other != nil {
-		return false, over, w.store.Hold(ctx, w.lease, fmt.Sprintf("%s is in the chip of label %d of run %d already.", memory.Words(), other.Label, other.RunID),
+		return false, over, w.store.Hold(ctx, w.lease, fmt.Sprintf("%s is in the chip of label %d of run %d already.",
+			memory.Words(), other.Label, other.RunID),
 			"See which of the two is meant. Two tags that say the same cannot be told apart.")
 	}
 	if w.encoding.reader == nil {
@@ -132,7 +138,8 @@ func (w *work) encode(ctx context.Context, p *store.Print, of *part, place, labe
 			return false, askAgain, w.encoderAway(ctx, err)
 		}
 	}
-	tag := &store.Tag{PrintID: p.ID, RunID: p.RunID, Label: label, EPC: memory.Hex(), User: string(bytes.TrimRight(memory.User, "\x00"))}
+	tag := &store.Tag{PrintID: p.ID, RunID: p.RunID, Label: label, EPC: memory.Hex(),
+		User: string(bytes.TrimRight(memory.User, "\x00"))}
 	err = w.encoding.write(of.looks, memory, tag)
 	var told *llrp.TagError
 	switch {
@@ -159,8 +166,8 @@ func (w *work) encoderAway(ctx context.Context, err error) error {
 	return w.say(ctx, fmt.Sprintf("The encoder of %s does not answer.", w.printer.Name), do)
 }
 
-// write finds the tag under the head, writes it, reads it back and locks it. A tag that has it all already, since the work on it was broken off, is
-// read back alone.
+// write finds the tag under the head, writes it, reads it back and locks it. A tag that has it all already, since the
+// work on it was broken off, is read back alone.
 func (e *encoding) write(looks *design.TagLooks, memory *epc.Memory, tag *store.Tag) (err error) {
 	r := e.reader
 	password, kill, err := passwords(looks)
@@ -203,7 +210,8 @@ func (e *encoding) write(looks *design.TagLooks, memory *epc.Memory, tag *store.
 	}
 	says = true
 	if len(memory.User) > 0 {
-		if is, err := r.Read(memory.EPC, access, llrp.BankUser, 0, len(memory.User)/2); err != nil || !bytes.Equal(is, memory.User) {
+		if is, err := r.Read(memory.EPC, access, llrp.BankUser, 0, len(memory.User)/2); err != nil ||
+			!bytes.Equal(is, memory.User) {
 			if err := r.Write(memory.EPC, access, llrp.BankUser, 0, memory.User); err != nil {
 				return err
 			}
@@ -217,12 +225,14 @@ func (e *encoding) write(looks *design.TagLooks, memory *epc.Memory, tag *store.
 		return &llrp.TagError{Text: "The tag says something else than was written."}
 	}
 	if len(memory.User) > 0 {
-		if is, err := r.Read(memory.EPC, access, llrp.BankUser, 0, len(memory.User)/2); err != nil || !bytes.Equal(is, memory.User) {
+		if is, err := r.Read(memory.EPC, access, llrp.BankUser, 0, len(memory.User)/2); err != nil ||
+			!bytes.Equal(is, memory.User) {
 			return &llrp.TagError{Text: "The user memory says something else than was written."}
 		}
 	}
 	err = e.lock(looks, memory, access, password, kill)
-	if told := new(llrp.TagError); had && errors.As(err, &told) && errors.As(r.Write(memory.EPC, 0, llrp.BankEPC, 2, memory.EPC), &told) {
+	if told := new(llrp.TagError); had && errors.As(err, &told) &&
+		errors.As(r.Write(memory.EPC, 0, llrp.BankEPC, 2, memory.EPC), &told) {
 		return nil // it was locked before the work was broken off
 	}
 	return err
@@ -246,7 +256,8 @@ func passwords(looks *design.TagLooks) (access, kill uint32, err error) {
 	return access, kill, nil
 }
 
-// lock writes the passwords there are, and keeps what was written from being written over. Access is what the chip is written with until then.
+// lock writes the passwords there are, and keeps what was written from being written over. Access is what the chip is
+// written with until then.
 func (e *encoding) lock(looks *design.TagLooks, memory *epc.Memory, access, password, kill uint32) error {
 	const killWord, accessWord = 0, 2
 	fields := []int{llrp.FieldEPC}
@@ -254,14 +265,16 @@ func (e *encoding) lock(looks *design.TagLooks, memory *epc.Memory, access, pass
 		fields = append(fields, llrp.FieldUser)
 	}
 	if kill != 0 {
-		if err := e.reader.Write(memory.EPC, access, llrp.BankReserved, killWord, binary.BigEndian.AppendUint32(nil, kill)); err != nil {
+		if err := e.reader.Write(memory.EPC, access, llrp.BankReserved, killWord,
+			binary.BigEndian.AppendUint32(nil, kill)); err != nil {
 			return err
 		}
 		fields = append(fields, llrp.FieldKill)
 	}
 	switch looks.Lock {
 	case design.WithAccess:
-		if err := e.reader.Write(memory.EPC, access, llrp.BankReserved, accessWord, binary.BigEndian.AppendUint32(nil, password)); err != nil {
+		if err := e.reader.Write(memory.EPC, access, llrp.BankReserved, accessWord,
+			binary.BigEndian.AppendUint32(nil, password)); err != nil {
 			return err
 		}
 		return e.reader.Lock(memory.EPC, password, llrp.LockReadWrite, append(fields, llrp.FieldAccess)...)
@@ -271,8 +284,10 @@ func (e *encoding) lock(looks *design.TagLooks, memory *epc.Memory, access, pass
 	return nil
 }
 
-// void prints a label over whose tag cannot be written, so that it is never taken for a good one; the label is made on the next.
-func (w *work) void(ctx context.Context, p *store.Print, tag *store.Tag, place int) (ok bool, again time.Duration, err error) {
+// void prints a label over whose tag cannot be written, so that it is never taken for a good one; the label is made on
+// the next.
+func (w *work) void(ctx context.Context, p *store.Print, tag *store.Tag, place int) (ok bool, again time.Duration,
+	err error) {
 	if err := w.store.NoteTag(ctx, w.lease, tag, place); err != nil {
 		return false, over, err
 	}
@@ -285,7 +300,8 @@ func (w *work) void(ctx context.Context, p *store.Print, tag *store.Tag, place i
 	if err != nil {
 		return w.notOk(w.trouble(ctx, p, nil, err))
 	}
-	wanted := press.Wanted{Name: fmt.Sprintf("%s void label before label %d", w.mark, tag.Label), Tracking: made.Stock.Found(), Setup: w.setup}
+	wanted := press.Wanted{Name: fmt.Sprintf("%s void label before label %d", w.mark, tag.Label),
+		Tracking: made.Stock.Found(), Setup: w.setup}
 	wanted.Width, wanted.Length = made.Stock.PageSize()
 	job, err := w.client.Create(ctx, status, wanted)
 	if err != nil {
@@ -294,7 +310,8 @@ func (w *work) void(ctx context.Context, p *store.Print, tag *store.Tag, place i
 	if err := w.store.VoidJob(ctx, w.lease, tag.ID, job); err != nil {
 		return false, over, errors.Join(err, w.client.Cancel(context.WithoutCancel(ctx), job))
 	}
-	w.client.Send(ctx, job, labels.Format(), func(out io.Writer) error { return labels.Write(out, [][]string{nil}, 0, w.setup) })
+	w.client.Send(ctx, job, labels.Format(),
+		func(out io.Writer) error { return labels.Write(out, [][]string{nil}, 0, w.setup) })
 	for until := time.Now().Add(voidTime); ; time.Sleep(quickest) {
 		now, err := w.client.Job(ctx, job)
 		switch {
@@ -307,7 +324,9 @@ func (w *work) void(ctx context.Context, p *store.Print, tag *store.Tag, place i
 			continue
 		default:
 			_ = w.client.Cancel(ctx, job)
-			return false, over, w.store.Hold(ctx, w.lease, fmt.Sprintf("A label whose tag is bad is to be printed over as void, and did not come out. %s", tag.Why),
+			return false, over, w.store.Hold(ctx, w.lease,
+				fmt.Sprintf("A label whose tag is bad is to be printed over as void, and did not come out. %s",
+					tag.Why),
 				"Look at the web, take that label away, and go on.")
 		}
 		break
@@ -317,7 +336,9 @@ func (w *work) void(ctx context.Context, p *store.Print, tag *store.Tag, place i
 	}
 	renumbered, err := w.store.RenumberLabel(ctx, w.lease, tag.Label)
 	if told := new(store.SeriesError); errors.As(err, &told) {
-		return false, over, w.store.Hold(ctx, w.lease, fmt.Sprintf("Label %d is to have another number, since its tag was bad. %s", tag.Label, told.Text), "See to the series, then go on.")
+		return false, over, w.store.Hold(ctx, w.lease,
+			fmt.Sprintf("Label %d is to have another number, since its tag was bad. %s", tag.Label, told.Text),
+			"See to the series, then go on.")
 	}
 	if err != nil {
 		return false, over, err
@@ -329,7 +350,8 @@ func (w *work) void(ctx context.Context, p *store.Print, tag *store.Tag, place i
 		w.encoding.renumbered[tag.Label] = true
 	}
 	if w.encoding.bad++; w.encoding.bad >= mostBad {
-		return false, over, w.store.Hold(ctx, w.lease, fmt.Sprintf("%d tags in a row could not be written. The last: %s", w.encoding.bad, tag.Why),
+		return false, over, w.store.Hold(ctx, w.lease,
+			fmt.Sprintf("%d tags in a row could not be written. The last: %s", w.encoding.bad, tag.Why),
 			"See whether the right roll is loaded, and whether its chips lie where the encoder looks; then go on.")
 	}
 	return false, quickest, nil

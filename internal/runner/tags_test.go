@@ -21,16 +21,20 @@ import (
 
 // crates is a plant whose labels have the number of their record in chip, code and words.
 func crates(t testing.TB, labels int, change func(*design.TagLooks)) *plant {
-	looks := &design.TagLooks{Scheme: "sgtin-96", Prefix: 7, Filter: 1, User: []design.Piece{{Text: "crate "}, {Field: "serial"}}}
+	looks := &design.TagLooks{Scheme: "sgtin-96", Prefix: 7, Filter: 1,
+		User: []design.Piece{{Text: "crate "}, {Field: "serial"}}}
 	if change != nil {
 		change(looks)
 	}
 	says := []design.Piece{{Text: "(01)09521234543213(21)"}, {Field: "serial"}}
 	d := &design.Design{Format: design.Format, Name: "Crates", Stock: find(t, "98x50 chip"),
-		Printer: stock.Printer{Name: "Crate line", Resolution: measure.DotsPerMillimetre(8), HeadDots: 832, Inks: []stock.Ink{stock.Black}, Encoder: true},
+		Printer: stock.Printer{Name: "Crate line", Resolution: measure.DotsPerMillimetre(8), HeadDots: 832,
+			Inks: []stock.Ink{stock.Black}, Encoder: true},
 		Elements: []design.Element{
-			{ID: "code", Kind: design.Code, X: 4 * mm, Y: 4 * mm, Width: 20 * mm, Height: 20 * mm, Says: says, Code: &design.CodeLooks{Symbology: "gs1-datamatrix", Module: 625}},
-			{ID: "tag", Kind: design.Tag, X: 4 * mm, Y: 30 * mm, Width: 90 * mm, Height: 16 * mm, Says: says, Tag: looks},
+			{ID: "code", Kind: design.Code, X: 4 * mm, Y: 4 * mm, Width: 20 * mm, Height: 20 * mm, Says: says,
+				Code: &design.CodeLooks{Symbology: "gs1-datamatrix", Module: 625}},
+			{ID: "tag", Kind: design.Tag, X: 4 * mm, Y: 30 * mm, Width: 90 * mm, Height: 16 * mm, Says: says,
+				Tag: looks},
 		}}
 	require.Empty(t, d.Check())
 	table := &sources.Table{Fields: []string{"serial"}}
@@ -72,7 +76,8 @@ func TestTagsAreWrittenAndBadOnesVoid(t *testing.T) {
 	p := crates(t, 12, nil)
 	p.printer.SetTags(map[int]string{2: standin.DeadTag, 5: standin.WeakTag, 6: standin.LockedTag, 9: standin.TwoTags})
 	done := p.wait(p.order("all"), is(store.PrintDone))
-	require.Equal(t, []int{12, 12, 0, 12, 4}, []int{done.Printed, done.ReadMeant, done.ReadOther, done.TagsWritten, done.TagsVoided})
+	require.Equal(t, []int{12, 12, 0, 12, 4}, []int{done.Printed, done.ReadMeant, done.ReadOther, done.TagsWritten,
+		done.TagsVoided})
 	require.Equal(t, 16, p.printer.Out())
 	got, void := p.good()
 	require.Equal(t, serials(417, 428), got)
@@ -85,7 +90,8 @@ func TestTagsAreWrittenAndBadOnesVoid(t *testing.T) {
 		require.Nil(t, tag.Job)
 		why[tag.Outcome+": "+tag.Why]++
 	}
-	require.Equal(t, map[string]int{"written: ": 12, "void: No tag answers under the head.": 1, "void: The tag is too weak to be written.": 1, "void: The memory is locked.": 1,
+	require.Equal(t, map[string]int{"written: ": 12, "void: No tag answers under the head.": 1,
+		"void: The tag is too weak to be written.": 1, "void: The memory is locked.": 1,
 		"void: More than one tag answers under the head.": 1}, why)
 
 	// A label printed again gets its own identifier again; another label does not get it.
@@ -122,11 +128,13 @@ func TestChipsAreLockedAsTheDesignSays(t *testing.T) {
 		locked       []int
 		voided       int // of two labels, where the third chip has its maker's password
 	}{
-		{func(looks *design.TagLooks) { looks.Lock, looks.Access = design.WithAccess, "0000cafe" }, "0000CAFE", "", []int{open, withPassword, withPassword, open, withPassword}, 0},
+		{func(looks *design.TagLooks) { looks.Lock, looks.Access = design.WithAccess, "0000cafe" }, "0000CAFE", "",
+			[]int{open, withPassword, withPassword, open, withPassword}, 0},
 		{func(looks *design.TagLooks) {
 			looks.Lock, looks.Access, looks.Kill = design.WithAccess, "0000cafe", "00c0ffee"
 		}, "0000CAFE", "00C0FFEE", []int{withPassword, withPassword, withPassword, open, withPassword}, 0},
-		{func(looks *design.TagLooks) { looks.Lock, looks.Kill = design.ForGood, "00000007" }, "", "00000007", []int{forGood, open, forGood, open, forGood}, 1},
+		{func(looks *design.TagLooks) { looks.Lock, looks.Kill = design.ForGood, "00000007" }, "", "00000007",
+			[]int{forGood, open, forGood, open, forGood}, 1},
 		{func(*design.TagLooks) {}, "", "", []int{open, open, open, open, open}, 1},
 	} {
 		p := crates(t, 3, test.change)
@@ -136,7 +144,8 @@ func TestChipsAreLockedAsTheDesignSays(t *testing.T) {
 		good, _ := p.good()
 		require.Equal(t, serials(417, 419), good)
 		for i, tag := range p.printer.Tags()[:2] {
-			require.Equal(t, []any{test.access, test.kill, test.locked}, []any{tag.Access, tag.Kill, tag.Locked}, "chip %d", i+1)
+			require.Equal(t, []any{test.access, test.kill, test.locked}, []any{tag.Access, tag.Kill, tag.Locked},
+				"chip %d", i+1)
 		}
 	}
 }
@@ -145,7 +154,8 @@ func TestChipsAreLockedAsTheDesignSays(t *testing.T) {
 func numbered(t testing.TB, labels int, badTag, end string) (p *plant, series int64) {
 	p = crates(t, 1, nil)
 	counts := counting.Spec{Start: "417", Step: 1, End: end}
-	series, err := p.AddSeries(ctx, store.Series{Name: "serial", Counts: store.Kept[counting.Spec]{V: counts}, Unused: store.VoidUnused, BadTag: badTag, MadeBy: "Maren"}, nil)
+	series, err := p.AddSeries(ctx, store.Series{Name: "serial", Counts: store.Kept[counting.Spec]{V: counts},
+		Unused: store.VoidUnused, BadTag: badTag, MadeBy: "Maren"}, nil)
 	require.NoError(t, err)
 	d := *p.design
 	d.Series = []design.Numbered{{Name: "serial", Counts: counts}}
@@ -159,12 +169,14 @@ func numbered(t testing.TB, labels int, badTag, end string) (p *plant, series in
 	require.NoError(t, err)
 	plan := batch.NewPlan([]batch.Share{{Record: 1, Copies: labels}})
 	p.run, err = p.PrepareRun(ctx, store.RunPlan{RevisionID: revision.ID, PrinterID: printers[0].ID, Plan: plan,
-		Numbers: []store.Demand{{Series: "serial", Spans: plan.Spans(0, nil, func(int) string { return "" })}}}, "Maren")
+		Numbers: []store.Demand{{Series: "serial", Spans: plan.Spans(0, nil, func(int) string { return "" })}}},
+		"Maren")
 	require.NoError(t, err)
 	return p, series
 }
 
-// A label whose tag was bad is made again with its number, or with the next, as the series says; each number is accounted for.
+// A label whose tag was bad is made again with its number, or with the next, as the series says; each number is
+// accounted for.
 func TestALabelWhoseTagWasBadHasTheNumberThatItsSeriesSays(t *testing.T) {
 	for badTag, want := range map[string]struct {
 		serials []string
@@ -176,7 +188,8 @@ func TestALabelWhoseTagWasBadHasTheNumberThatItsSeriesSays(t *testing.T) {
 		p, series := numbered(t, 5, badTag, "")
 		p.printer.SetTags(map[int]string{2: standin.WeakTag, 5: standin.DeadTag, 6: standin.LockedTag})
 		done := p.wait(p.order("all"), is(store.PrintDone))
-		require.Equal(t, []int{5, 5, 0, 3}, []int{done.TagsWritten, done.ReadMeant, done.ReadOther, done.TagsVoided}, badTag)
+		require.Equal(t, []int{5, 5, 0, 3}, []int{done.TagsWritten, done.ReadMeant, done.ReadOther, done.TagsVoided},
+			badTag)
 		got, void := p.good()
 		require.Equal(t, want.serials, got, badTag)
 		require.Equal(t, 3, void)
@@ -200,10 +213,12 @@ func TestAnIdentifierIsWrittenOnce(t *testing.T) {
 	p.wait(p.order("all"), is(store.PrintDone))
 	r, err := p.Run(ctx, p.run)
 	require.NoError(t, err)
-	p.run, err = p.PrepareRun(ctx, store.RunPlan{RevisionID: r.RevisionID, RecordSetID: r.RecordSetID, PrinterID: r.PrinterID, Plan: onePlan()}, "Maren")
+	p.run, err = p.PrepareRun(ctx, store.RunPlan{RevisionID: r.RevisionID, RecordSetID: r.RecordSetID,
+		PrinterID: r.PrinterID, Plan: onePlan()}, "Maren")
 	require.NoError(t, err)
 	held := p.wait(p.order("all"), is(store.PrintHeld))
-	require.Contains(t, held.Note, "urn:epc:tag:sgtin-96:1.9521234.054321.417 is in the chip of label 1 of run 1 already.")
+	require.Contains(t, held.Note,
+		"urn:epc:tag:sgtin-96:1.9521234.054321.417 is in the chip of label 1 of run 1 already.")
 	require.Equal(t, 2, p.printer.Out())
 }
 
@@ -225,7 +240,8 @@ func TestTagsAfterARestart(t *testing.T) {
 }
 
 func TestAddressesOfEncoders(t *testing.T) {
-	for address, want := range map[string]string{"llrp://192.0.2.7": "192.0.2.7:5084", "llrp://192.0.2.7:6000/": "192.0.2.7:6000", "llrp://[2001:db8::7]:5084": "[2001:db8::7]:5084"} {
+	for address, want := range map[string]string{"llrp://192.0.2.7": "192.0.2.7:5084",
+		"llrp://192.0.2.7:6000/": "192.0.2.7:6000", "llrp://[2001:db8::7]:5084": "[2001:db8::7]:5084"} {
 		got, err := runner.EncoderAt(address)
 		require.NoError(t, err)
 		require.Equal(t, want, got)

@@ -20,8 +20,8 @@ import (
 	"oddspool/standin"
 )
 
-// Labels of another size that are loaded while the run waits are not printed on: what is at the printer is withdrawn, and
-// sent anew when the right ones are in.
+// Labels of another size that are loaded while the run waits are not printed on: what is at the printer is withdrawn,
+// and sent anew when the right ones are in.
 func TestAnotherStockLoadedMeanwhileIsNotPrintedOn(t *testing.T) {
 	p := newPlant(t, standin.Config{Labels: 100}, 1)
 	id := p.order("all")
@@ -74,7 +74,8 @@ func TestWorkEndsWhenItsLeaseIsLost(t *testing.T) {
 	id := p.order("all")
 	p.wait(id, func(now store.Print) bool { return now.Printed >= 20 })
 	leases := []store.Lease{}
-	require.NoError(t, p.DB.Select(&leases, `update prints set lease = lease + 1, lease_worker = 'another', lease_until = now() + interval '2 seconds' where id = $1 returning id, lease`, id))
+	require.NoError(t, p.DB.Select(&leases, `update prints set lease = lease + 1, lease_worker = 'another',
+			lease_until = now() + interval '2 seconds' where id = $1 returning id, lease`, id))
 	slices, err := p.Slices(ctx, id)
 	require.NoError(t, err)
 	time.Sleep(500 * time.Millisecond)
@@ -164,7 +165,8 @@ func TestPrinterThatCountsWhatDoesNotComeOutIsHeld(t *testing.T) {
 	p.came(240)
 }
 
-// A job that a server opened and was killed before it noted it is ended by whoever takes the print over; those of others stay.
+// A job that a server opened and was killed before it noted it is ended by whoever takes the print over; those of
+// others stay.
 func TestJobsOfKilledServersAreEnded(t *testing.T) {
 	p := newPlant(t, standin.Config{}, 1)
 	p.stop()

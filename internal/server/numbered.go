@@ -17,7 +17,8 @@ import (
 )
 
 // GetRunAnswers implements api.StrictServerInterface.
-func (s *Server) GetRunAnswers(ctx context.Context, req api.GetRunAnswersRequestObject) (api.GetRunAnswersResponseObject, error) {
+func (s *Server) GetRunAnswers(ctx context.Context,
+	req api.GetRunAnswersRequestObject) (api.GetRunAnswersResponseObject, error) {
 	r, d, err := s.runDesign(ctx, req.Id)
 	if err != nil {
 		return nil, err
@@ -47,7 +48,8 @@ func (s *Server) GetRunAnswers(ctx context.Context, req api.GetRunAnswersRequest
 			continue
 		}
 		records = append(records, record)
-		answer.Rows = append(answer.Rows, api.RunAnswerRow{Label: n, Record: record, Copy: copied, Values: []string{}, Answers: map[string]string{}})
+		answer.Rows = append(answer.Rows, api.RunAnswerRow{Label: n, Record: record, Copy: copied, Values: []string{},
+			Answers: map[string]string{}})
 	}
 	given, err := s.store.Answers(ctx, req.Id, slices.Compact(slices.Clone(records)))
 	if err != nil {
@@ -99,7 +101,8 @@ func (s *Server) runDesign(ctx context.Context, id int64) (*store.Run, *design.D
 }
 
 // KeepRunAnswers implements api.StrictServerInterface.
-func (s *Server) KeepRunAnswers(ctx context.Context, req api.KeepRunAnswersRequestObject) (api.KeepRunAnswersResponseObject, error) {
+func (s *Server) KeepRunAnswers(ctx context.Context,
+	req api.KeepRunAnswersRequestObject) (api.KeepRunAnswersResponseObject, error) {
 	r, d, err := s.runDesign(ctx, req.Id)
 	if err != nil {
 		return nil, err
@@ -124,7 +127,8 @@ func (s *Server) KeepRunAnswers(ctx context.Context, req api.KeepRunAnswersReque
 }
 
 // SpoilLabels implements api.StrictServerInterface.
-func (s *Server) SpoilLabels(ctx context.Context, req api.SpoilLabelsRequestObject) (api.SpoilLabelsResponseObject, error) {
+func (s *Server) SpoilLabels(ctx context.Context, req api.SpoilLabelsRequestObject) (api.SpoilLabelsResponseObject,
+	error) {
 	r, err := s.store.Run(ctx, req.Id)
 	if err != nil {
 		return nil, err
@@ -158,7 +162,8 @@ func (s *Server) WriteRun(ctx context.Context, req api.WriteRunRequestObject) (a
 		questions, stands = append(questions, q.Name), append(stands, q.Default)
 	}
 	head := append([]string{"label", "record"}, r.Fields...)
-	head = append(append(head, questions...), "numbers", "state", "read back", "read as", "print", "kind", "printer", "by", "at", "chip", "epc")
+	head = append(append(head, questions...), "numbers", "state", "read back", "read as", "print", "kind", "printer",
+		"by", "at", "chip", "epc")
 	if len(r.Separators.V) > 0 {
 		head = append(head, "design")
 	}
@@ -173,7 +178,8 @@ func (s *Server) WriteRun(ctx context.Context, req api.WriteRunRequestObject) (a
 				for len(row) < len(r.Fields)+2 { // a label without records
 					row = append(row, "")
 				}
-				row = append(append(row, p.Answers...), p.Numbers, p.State, p.ReadBack, p.ReadAs, strconv.FormatInt(p.PrintID, 10), p.Kind, p.Printer, p.By, at, p.TID, p.EPC)
+				row = append(append(row, p.Answers...), p.Numbers, string(p.State), p.ReadBack, p.ReadAs,
+					strconv.FormatInt(p.PrintID, 10), p.Kind, p.Printer, p.By, at, p.TID, p.EPC)
 				switch {
 				case len(r.Separators.V) == 0:
 				case p.Part == 0:
@@ -189,10 +195,12 @@ func (s *Server) WriteRun(ctx context.Context, req api.WriteRunRequestObject) (a
 		return nil, err
 	}
 	disposition := fmt.Sprintf("attachment; filename=run-%d.%s", r.ID, req.Params.Format)
-	return api.WriteRun200ApplicationoctetStreamResponse{Body: file, ContentLength: size, Headers: api.WriteRun200ResponseHeaders{ContentDisposition: &disposition}}, nil
+	return api.WriteRun200ApplicationoctetStreamResponse{Body: file, ContentLength: size,
+		Headers: api.WriteRun200ResponseHeaders{ContentDisposition: &disposition}}, nil
 }
 
-// answered refuses to bring labels out of a run of which a question that must be answered is not, whether an element says it or not.
+// answered refuses to bring labels out of a run of which a question that must be answered is not, whether an element
+// says it or not.
 func (s *Server) answered(ctx context.Context, r *store.Run) error {
 	parts, err := s.store.RunParts(ctx, r)
 	if err != nil {
@@ -206,7 +214,8 @@ func (s *Server) answered(ctx context.Context, r *store.Run) error {
 		}
 		for _, q := range d.Asked(r.Fields) {
 			if must(q) && r.Answers.V[q.Name] == "" {
-				return refused(fmt.Sprintf("“%s” needs an answer before labels are printed. Answer it on the page of the run.", q.Asked()))
+				return refused(fmt.Sprintf("“%s” needs an answer before labels are printed. Answer it on the page of "+
+					"the run.", q.Asked()))
 			}
 		}
 	}
@@ -227,7 +236,8 @@ func (s *Server) answered(ctx context.Context, r *store.Run) error {
 			return err
 		}
 		if given < wanted {
-			return refused(fmt.Sprintf("“%s” needs an answer for each %s, and %d of %d are there. Answer the rest on the page of the run.", q.Asked(), q.Each, given, wanted))
+			return refused(fmt.Sprintf("“%s” needs an answer for each %s, and %d of %d are there. Answer the rest on "+
+				"the page of the run.", q.Asked(), q.Each, given, wanted))
 		}
 	}
 	return nil

@@ -76,46 +76,47 @@ var statuses = map[any]int{
 	store.ErrNotHeld:                             http.StatusConflict,
 	store.ErrUnsettled:                           http.StatusConflict,
 
-	store.ErrRunClosed:                         http.StatusConflict,
-	store.ErrCopied:                            http.StatusConflict,
-	store.ErrRunDoubted:                        http.StatusConflict,
-	store.ErrLabelsWait:                        http.StatusConflict,
-	store.ErrNoSuchLabels:                      http.StatusUnprocessableEntity,
-	reflect.TypeFor[*store.SeriesError]():      http.StatusUnprocessableEntity,
-	reflect.TypeFor[*series.Error]():           http.StatusUnprocessableEntity,
-	reflect.TypeFor[*design.ClashError]():      http.StatusUnprocessableEntity,
-	store.ErrNothingToPrint:                    http.StatusUnprocessableEntity,
-	reflect.TypeFor[*store.NotOfPrintError]():  http.StatusUnprocessableEntity,
-	reflect.TypeFor[*sources.FileError]():      http.StatusUnprocessableEntity,
-	reflect.TypeFor[*design.SyntaxError]():     http.StatusUnprocessableEntity,
-	reflect.TypeFor[*design.FutureError]():     http.StatusUnprocessableEntity,
-	reflect.TypeFor[*design.FaultsError]():     http.StatusUnprocessableEntity,
-	reflect.TypeFor[*picture.FileError]():      http.StatusUnprocessableEntity,
-	reflect.TypeFor[*batch.GatherError]():      http.StatusUnprocessableEntity,
-	reflect.TypeFor[*typeset.FileError]():      http.StatusUnprocessableEntity,
-	reflect.TypeFor[*store.FullError]():        http.StatusUnprocessableEntity,
-	reflect.TypeFor[*artwork.FileError]():      http.StatusUnprocessableEntity,
-	reflect.TypeFor[*bundle.FileError]():       http.StatusUnprocessableEntity,
-	reflect.TypeFor[*picture.AbsentError]():    http.StatusUnprocessableEntity,
-	reflect.TypeFor[*typeset.FamilyError]():    http.StatusUnprocessableEntity,
-	reflect.TypeFor[*symbology.UnknownError](): http.StatusUnprocessableEntity,
-	reflect.TypeFor[*hazard.Error]():           http.StatusUnprocessableEntity,
-	reflect.TypeFor[*reference.Error]():        http.StatusUnprocessableEntity,
-	reflect.TypeFor[*pipe.Error]():             http.StatusUnprocessableEntity,
-	reflect.TypeFor[*sign.Error]():             http.StatusUnprocessableEntity,
-	reflect.TypeFor[*safety.Error]():           http.StatusUnprocessableEntity,
-	reflect.TypeFor[*symbols.UnknownError]():   http.StatusNotFound,
-	reflect.TypeFor[*symbols.DrawingError]():   http.StatusUnprocessableEntity,
-	reflect.TypeFor[*filter.SpecError]():       http.StatusUnprocessableEntity,
-	reflect.TypeFor[*questions.AnswerError]():  http.StatusUnprocessableEntity,
-	reflect.TypeFor[*batch.RangeError]():       http.StatusUnprocessableEntity,
-	reflect.TypeFor[*batch.QuantityError]():    http.StatusUnprocessableEntity,
-	reflect.TypeFor[*batch.TooManyError]():     http.StatusUnprocessableEntity,
-	reflect.TypeFor[*reach.ForbiddenError]():   http.StatusUnprocessableEntity,
-	reflect.TypeFor[*feeds.Error]():            http.StatusUnprocessableEntity,
-	reflect.TypeFor[*databases.MissingError](): http.StatusUnprocessableEntity,
-	reflect.TypeFor[*sandbox.BusyError]():      http.StatusServiceUnavailable,
-	secrets.ErrOtherKey:                        http.StatusUnprocessableEntity,
+	store.ErrRunClosed:                          http.StatusConflict,
+	store.ErrCopied:                             http.StatusConflict,
+	store.ErrRunDoubted:                         http.StatusConflict,
+	store.ErrLabelsWait:                         http.StatusConflict,
+	store.ErrNoSuchLabels:                       http.StatusUnprocessableEntity,
+	reflect.TypeFor[*store.SeriesError]():       http.StatusUnprocessableEntity,
+	reflect.TypeFor[*series.Error]():            http.StatusUnprocessableEntity,
+	reflect.TypeFor[*design.ClashError]():       http.StatusUnprocessableEntity,
+	store.ErrNothingToPrint:                     http.StatusUnprocessableEntity,
+	reflect.TypeFor[*store.SpoiledSinceError](): http.StatusUnprocessableEntity,
+	reflect.TypeFor[*store.NotOfPrintError]():   http.StatusUnprocessableEntity,
+	reflect.TypeFor[*sources.FileError]():       http.StatusUnprocessableEntity,
+	reflect.TypeFor[*design.SyntaxError]():      http.StatusUnprocessableEntity,
+	reflect.TypeFor[*design.FutureError]():      http.StatusUnprocessableEntity,
+	reflect.TypeFor[*design.FaultsError]():      http.StatusUnprocessableEntity,
+	reflect.TypeFor[*picture.FileError]():       http.StatusUnprocessableEntity,
+	reflect.TypeFor[*batch.GatherError]():       http.StatusUnprocessableEntity,
+	reflect.TypeFor[*typeset.FileError]():       http.StatusUnprocessableEntity,
+	reflect.TypeFor[*store.FullError]():         http.StatusUnprocessableEntity,
+	reflect.TypeFor[*artwork.FileError]():       http.StatusUnprocessableEntity,
+	reflect.TypeFor[*bundle.FileError]():        http.StatusUnprocessableEntity,
+	reflect.TypeFor[*picture.AbsentError]():     http.StatusUnprocessableEntity,
+	reflect.TypeFor[*typeset.FamilyError]():     http.StatusUnprocessableEntity,
+	reflect.TypeFor[*symbology.UnknownError]():  http.StatusUnprocessableEntity,
+	reflect.TypeFor[*hazard.Error]():            http.StatusUnprocessableEntity,
+	reflect.TypeFor[*reference.Error]():         http.StatusUnprocessableEntity,
+	reflect.TypeFor[*pipe.Error]():              http.StatusUnprocessableEntity,
+	reflect.TypeFor[*sign.Error]():              http.StatusUnprocessableEntity,
+	reflect.TypeFor[*safety.Error]():            http.StatusUnprocessableEntity,
+	reflect.TypeFor[*symbols.UnknownError]():    http.StatusNotFound,
+	reflect.TypeFor[*symbols.DrawingError]():    http.StatusUnprocessableEntity,
+	reflect.TypeFor[*filter.SpecError]():        http.StatusUnprocessableEntity,
+	reflect.TypeFor[*questions.AnswerError]():   http.StatusUnprocessableEntity,
+	reflect.TypeFor[*batch.RangeError]():        http.StatusUnprocessableEntity,
+	reflect.TypeFor[*batch.QuantityError]():     http.StatusUnprocessableEntity,
+	reflect.TypeFor[*batch.TooManyError]():      http.StatusUnprocessableEntity,
+	reflect.TypeFor[*reach.ForbiddenError]():    http.StatusUnprocessableEntity,
+	reflect.TypeFor[*feeds.Error]():             http.StatusUnprocessableEntity,
+	reflect.TypeFor[*databases.MissingError]():  http.StatusUnprocessableEntity,
+	reflect.TypeFor[*sandbox.BusyError]():       http.StatusServiceUnavailable,
+	secrets.ErrOtherKey:                         http.StatusUnprocessableEntity,
 
 	reflect.TypeFor[*databases.Error]():        http.StatusBadGateway,
 	reflect.TypeFor[*orderdesk.Error]():        http.StatusBadGateway,
@@ -160,7 +161,8 @@ func told(err error) (int, error) {
 	return http.StatusInternalServerError, nil
 }
 
-const diskFull = "The disk is full on which the database or its server keeps data. Nothing that was kept is lost; make room there, then do this again."
+const diskFull = "The disk is full on which the database or its server keeps data. Nothing that was kept is lost; " +
+	"make room there, then do this again."
 
 const databaseAway = "The database does not answer. Nothing that was kept is lost; try again in a moment."
 
@@ -182,7 +184,9 @@ func (s *Server) fail(c *gin.Context, err error) {
 	case store.IsUnreachable(err):
 		status, as = http.StatusServiceUnavailable, &wordsError{text: databaseAway}
 	case store.IsImpossible(err):
-		status, as = http.StatusUnprocessableEntity, &wordsError{text: "A number or a text in this request is not one that can be kept. See that all are of a usual size."}
+		status, as = http.StatusUnprocessableEntity,
+			&wordsError{text: "A number or a text in this request is not one that can be kept. See that all are of a " +
+				"usual size."}
 	default:
 		s.log.Error("a request failed", "method", c.Request.Method, "path", c.Request.URL.Path, "error", err)
 		as = &wordsError{text: "Something went wrong in the server. Nothing that was kept is lost; try again."}
@@ -262,7 +266,8 @@ func beyond(e *openapi3.SchemaError) string {
 		return fmt.Sprintf("it has %d letters, and can have at most %d", utf8.RuneCountInString(text), *s.MaxLength)
 	case "minLength":
 		if text != "" {
-			return fmt.Sprintf("it has %d letters, and must have at least %d", utf8.RuneCountInString(text), s.MinLength)
+			return fmt.Sprintf("it has %d letters, and must have at least %d", utf8.RuneCountInString(text),
+				s.MinLength)
 		}
 		return "it is empty"
 	case "maximum":

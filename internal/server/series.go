@@ -40,11 +40,14 @@ func (s *Server) ListSeries(ctx context.Context, _ api.ListSeriesRequestObject) 
 }
 
 func toSeries(kept *store.Series, accounts []store.Account, counts []store.Count) api.NumberSeries {
-	shown := api.NumberSeries{Id: kept.ID, Name: kept.Name, Counts: kept.Counts.V, Listed: kept.Listed, Unused: api.Unused(kept.Unused), BadTag: new(api.BadTag(kept.BadTag)), MadeBy: kept.MadeBy, MadeAt: kept.MadeAt, Keys: []api.SeriesKey{},
+	shown := api.NumberSeries{Id: kept.ID, Name: kept.Name, Counts: kept.Counts.V, Listed: kept.Listed,
+		Unused: api.Unused(kept.Unused), BadTag: new(api.BadTag(kept.BadTag)), MadeBy: kept.MadeBy, MadeAt: kept.MadeAt,
+		Keys:   []api.SeriesKey{},
 		HeldAt: kept.HeldAt, Skipped: []api.SkippedNumbers{}}
 	for _, a := range accounts {
 		if a.SeriesID == kept.ID {
-			shown.Account = api.Account{Taken: a.Taken, Open: a.Open, Printed: a.Printed, Spoiled: a.Spoiled, Voided: a.Voided, Returned: a.Returned}
+			shown.Account = api.Account{Taken: a.Taken, Open: a.Open, Printed: a.Printed, Spoiled: a.Spoiled,
+				Voided: a.Voided, Returned: a.Returned}
 		}
 	}
 	for _, c := range counts {
@@ -90,7 +93,9 @@ func (s *Server) AddSeries(ctx context.Context, req api.AddSeriesRequestObject) 
 	if _, err := series.New(req.Body.Counts); err != nil {
 		return nil, err
 	}
-	id, err := s.store.AddSeries(ctx, store.Series{Name: name, Counts: store.Kept[series.Spec]{V: req.Body.Counts}, Listed: len(numbers) > 0, Unused: string(req.Body.Unused), BadTag: string(or(req.Body.BadTag, api.SameNumber)), MadeBy: s.user(ctx)}, numbers)
+	id, err := s.store.AddSeries(ctx, store.Series{Name: name, Counts: store.Kept[series.Spec]{V: req.Body.Counts},
+		Listed: len(numbers) > 0, Unused: string(req.Body.Unused), BadTag: string(or(req.Body.BadTag, api.SameNumber)),
+		MadeBy: s.user(ctx)}, numbers)
 	if err != nil {
 		return nil, err
 	}
@@ -103,10 +108,13 @@ func ready(numbers []string) error {
 	first := make(map[string]int, len(numbers))
 	for i, number := range numbers {
 		if before, twice := first[number]; twice {
-			return refused(fmt.Sprintf("“%s” stands in the list twice, on lines %d and %d. A number is used once: take one of them out.", number, before+1, i+1))
+			return refused(fmt.Sprintf("“%s” stands in the list twice, on lines %d and %d. A number is used once: "+
+				"take one of them out.", number, before+1, i+1))
 		}
-		if strings.TrimSpace(number) != number || strings.ContainsFunc(number, func(r rune) bool { return r < ' ' || r == 0x7f }) {
-			return refused(fmt.Sprintf("Line %d of the list, “%s”, has white space at its ends or control characters in it. Take them out.", i+1, strings.TrimSpace(number)))
+		if strings.TrimSpace(number) != number ||
+			strings.ContainsFunc(number, func(r rune) bool { return r < ' ' || r == 0x7f }) {
+			return refused(fmt.Sprintf("Line %d of the list, “%s”, has white space at its ends or control characters "+
+				"in it. Take them out.", i+1, strings.TrimSpace(number)))
 		}
 		first[number] = i
 	}
@@ -114,11 +122,13 @@ func ready(numbers []string) error {
 }
 
 // ChangeSeries implements api.StrictServerInterface.
-func (s *Server) ChangeSeries(ctx context.Context, req api.ChangeSeriesRequestObject) (api.ChangeSeriesResponseObject, error) {
+func (s *Server) ChangeSeries(ctx context.Context, req api.ChangeSeriesRequestObject) (api.ChangeSeriesResponseObject,
+	error) {
 	if _, err := series.New(req.Body.Counts); err != nil {
 		return nil, err
 	}
-	if err := s.store.ChangeSeries(ctx, store.Series{ID: req.Id, Counts: store.Kept[series.Spec]{V: req.Body.Counts}, Unused: string(req.Body.Unused), BadTag: string(or(req.Body.BadTag, api.SameNumber))}); err != nil {
+	if err := s.store.ChangeSeries(ctx, store.Series{ID: req.Id, Counts: store.Kept[series.Spec]{V: req.Body.Counts},
+		Unused: string(req.Body.Unused), BadTag: string(or(req.Body.BadTag, api.SameNumber))}); err != nil {
 		return nil, err
 	}
 	shown, err := s.series(ctx, req.Id)
@@ -126,12 +136,14 @@ func (s *Server) ChangeSeries(ctx context.Context, req api.ChangeSeriesRequestOb
 }
 
 // RetireSeries implements api.StrictServerInterface.
-func (s *Server) RetireSeries(ctx context.Context, req api.RetireSeriesRequestObject) (api.RetireSeriesResponseObject, error) {
+func (s *Server) RetireSeries(ctx context.Context, req api.RetireSeriesRequestObject) (api.RetireSeriesResponseObject,
+	error) {
 	return api.RetireSeries204Response{}, s.store.RetireSeries(ctx, req.Id)
 }
 
 // CountSeries implements api.StrictServerInterface.
-func (s *Server) CountSeries(_ context.Context, req api.CountSeriesRequestObject) (api.CountSeriesResponseObject, error) {
+func (s *Server) CountSeries(_ context.Context, req api.CountSeriesRequestObject) (api.CountSeriesResponseObject,
+	error) {
 	numbers, err := count(req.Body.Counts, 0, or(req.Body.Most, 1000))
 	return api.CountSeries200JSONResponse(numbers), err
 }
@@ -165,7 +177,8 @@ func count(spec series.Spec, from, most int) (api.SeriesNumbers, error) {
 }
 
 // ListCheckRules implements api.StrictServerInterface.
-func (s *Server) ListCheckRules(context.Context, api.ListCheckRulesRequestObject) (api.ListCheckRulesResponseObject, error) {
+func (s *Server) ListCheckRules(context.Context, api.ListCheckRulesRequestObject) (api.ListCheckRulesResponseObject,
+	error) {
 	answer := api.ListCheckRules200JSONResponse{}
 	for _, rule := range check.Rules() {
 		answer = append(answer, api.CheckRule{Name: rule.Name, Words: rule.Words, Source: rule.Source})
@@ -174,7 +187,8 @@ func (s *Server) ListCheckRules(context.Context, api.ListCheckRulesRequestObject
 }
 
 // NextNumbers implements api.StrictServerInterface.
-func (s *Server) NextNumbers(ctx context.Context, req api.NextNumbersRequestObject) (api.NextNumbersResponseObject, error) {
+func (s *Server) NextNumbers(ctx context.Context, req api.NextNumbersRequestObject) (api.NextNumbersResponseObject,
+	error) {
 	kept, err := s.store.SeriesOf(ctx, req.Id)
 	if err != nil {
 		return nil, err
@@ -200,13 +214,17 @@ func (s *Server) NextNumbers(ctx context.Context, req api.NextNumbersRequestObje
 }
 
 func toNumber(n *store.Number) api.TakenNumber {
-	return api.TakenNumber{Id: n.ID, SeriesId: n.SeriesID, Series: n.Series, Key: n.Key, Number: n.Number, RunId: n.RunID, Design: n.Design, Record: n.Record, FirstLabel: n.FirstLabel,
-		LastLabel: n.LastLabel, State: api.NumberState(n.State), TakenBy: n.TakenBy, TakenAt: n.TakenAt, ChangedBy: n.ChangedBy, ChangedAt: n.ChangedAt, Why: n.Why}
+	return api.TakenNumber{Id: n.ID, SeriesId: n.SeriesID, Series: n.Series, Key: n.Key, Number: n.Number,
+		RunId: n.RunID, Design: n.Design, Record: n.Record, FirstLabel: n.FirstLabel,
+		LastLabel: n.LastLabel, State: api.NumberState(n.State), TakenBy: n.TakenBy, TakenAt: n.TakenAt,
+		ChangedBy: n.ChangedBy, ChangedAt: n.ChangedAt, Why: n.Why}
 }
 
 // ListNumbers implements api.StrictServerInterface.
-func (s *Server) ListNumbers(ctx context.Context, req api.ListNumbersRequestObject) (api.ListNumbersResponseObject, error) {
-	numbers, err := s.store.Numbers(ctx, req.Id, string(or(req.Params.State, "")), or(req.Params.Before, 0), or(req.Params.Most, 100))
+func (s *Server) ListNumbers(ctx context.Context, req api.ListNumbersRequestObject) (api.ListNumbersResponseObject,
+	error) {
+	numbers, err := s.store.Numbers(ctx, req.Id, string(or(req.Params.State, "")), or(req.Params.Before, 0),
+		or(req.Params.Most, 100))
 	answer := api.ListNumbers200JSONResponse{}
 	for i := range numbers {
 		answer = append(answer, toNumber(&numbers[i]))
@@ -215,7 +233,8 @@ func (s *Server) ListNumbers(ctx context.Context, req api.ListNumbersRequestObje
 }
 
 // FindNumber implements api.StrictServerInterface.
-func (s *Server) FindNumber(ctx context.Context, req api.FindNumberRequestObject) (api.FindNumberResponseObject, error) {
+func (s *Server) FindNumber(ctx context.Context, req api.FindNumberRequestObject) (api.FindNumberResponseObject,
+	error) {
 	const most, mostLabels = 20, 200
 	numbers, err := s.store.FindNumbers(ctx, scanned(req.Params.Number), most)
 	if err != nil {
@@ -229,7 +248,8 @@ func (s *Server) FindNumber(ctx context.Context, req api.FindNumberRequestObject
 		}
 		life := api.NumberLife{Number: toNumber(&numbers[i]), Labels: []api.NumberedLabel{}}
 		for _, sight := range sights {
-			label := api.NumberedLabel{PrintId: sight.PrintID, Printer: sight.Printer, Label: sight.Label, State: api.NumberedLabelState(sight.State), ReadAs: sight.ReadAs,
+			label := api.NumberedLabel{PrintId: sight.PrintID, Printer: sight.Printer, Label: sight.Label,
+				State: api.NumberedLabelState(sight.State), ReadAs: sight.ReadAs,
 				StartedBy: sight.StartedBy, StartedAt: sight.StartedAt, EndedAt: sight.EndedAt}
 			if sight.EPC != "" {
 				label.Epc, label.Tid = &sight.EPC, &sight.TID
@@ -244,7 +264,8 @@ func (s *Server) FindNumber(ctx context.Context, req api.FindNumberRequestObject
 	return answer, nil
 }
 
-// scanned returns the numbers that somebody may mean who typed or scanned something: the whole, and the values of a code of GS1.
+// scanned returns the numbers that somebody may mean who typed or scanned something: the whole, and the values of a
+// code of GS1.
 func scanned(typed string) []string {
 	whole := strings.TrimSpace(strings.Trim(typed, "\x02\x03\r\n\t"))
 	meant := []string{whole}
@@ -261,24 +282,28 @@ func scanned(typed string) []string {
 }
 
 // VoidNumber implements api.StrictServerInterface.
-func (s *Server) VoidNumber(ctx context.Context, req api.VoidNumberRequestObject) (api.VoidNumberResponseObject, error) {
+func (s *Server) VoidNumber(ctx context.Context, req api.VoidNumberRequestObject) (api.VoidNumberResponseObject,
+	error) {
 	return api.VoidNumber204Response{}, s.store.VoidNumber(ctx, req.Id, s.user(ctx), req.Body.Why)
 }
 
 // listHead is the first row of a list of numbers.
-var listHead = []string{"number", "key", "state", "run", "design", "record", "first label", "last label", "taken by", "taken at", "changed by", "changed at", "why"}
+var listHead = []string{"number", "key", "state", "run", "design", "record", "first label", "last label", "taken by",
+	"taken at", "changed by", "changed at", "why"}
 
 func listed(n *store.Number) []string {
 	changed := ""
 	if n.ChangedAt != nil {
 		changed = n.ChangedAt.Format(time.RFC3339)
 	}
-	return []string{n.Number, n.Key, n.State, strconv.FormatInt(n.RunID, 10), n.Design, strconv.Itoa(n.Record), strconv.Itoa(n.FirstLabel), strconv.Itoa(n.LastLabel),
+	return []string{n.Number, n.Key, string(n.State), strconv.FormatInt(n.RunID, 10), n.Design, strconv.Itoa(n.Record),
+		strconv.Itoa(n.FirstLabel), strconv.Itoa(n.LastLabel),
 		n.TakenBy, n.TakenAt.Format(time.RFC3339), n.ChangedBy, changed, n.Why}
 }
 
 // WriteNumbers implements api.StrictServerInterface.
-func (s *Server) WriteNumbers(ctx context.Context, req api.WriteNumbersRequestObject) (api.WriteNumbersResponseObject, error) {
+func (s *Server) WriteNumbers(ctx context.Context, req api.WriteNumbersRequestObject) (api.WriteNumbersResponseObject,
+	error) {
 	kept, err := s.store.SeriesOf(ctx, req.Id)
 	if err != nil {
 		return nil, err
@@ -295,7 +320,8 @@ func (s *Server) WriteNumbers(ctx context.Context, req api.WriteNumbersRequestOb
 		return nil, err
 	}
 	disposition := "attachment; filename*=UTF-8''" + url.PathEscape(kept.Name+"."+string(req.Params.Format))
-	return api.WriteNumbers200ApplicationoctetStreamResponse{Body: file, ContentLength: size, Headers: api.WriteNumbers200ResponseHeaders{ContentDisposition: &disposition}}, nil
+	return api.WriteNumbers200ApplicationoctetStreamResponse{Body: file, ContentLength: size,
+		Headers: api.WriteNumbers200ResponseHeaders{ContentDisposition: &disposition}}, nil
 }
 
 // writeNumbers writes all numbers of a series as JSON, as they are read.

@@ -14,8 +14,9 @@ import (
 	"golang.org/x/crypto/argon2"
 )
 
-// hashCost is what a new password costs: argon2id (RFC 9106) with 19 MiB, two passes and one lane, the least that OWASP's Password Storage Cheat Sheet has. A sign-in
-// takes some 20 ms, so that many wrong ones at once keep nobody waiting.
+// hashCost is what a new password costs: argon2id (RFC 9106) with 19 MiB, two passes and one lane, the least that
+// OWASP's Password Storage Cheat Sheet has. A sign-in takes some 20 ms, so that many wrong ones at once keep nobody
+// waiting.
 var hashCost = cost{memory: 19 << 10, time: 2, threads: 1}
 
 // earlierCost is that of passwords that were kept without their cost.
@@ -57,8 +58,8 @@ func matches(password, kept string) bool {
 	return subtle.ConstantTimeCompare(c.hash(password, salt), want) == 1 && kept != ""
 }
 
-// AddAccount adds an account, opens one that was closed, or gives it a new password, which ends its sessions. What cannot be taken is a
-// *PasswordError.
+// AddAccount adds an account, opens one that was closed, or gives it a new password, which ends its sessions. What
+// cannot be taken is a *PasswordError.
 func (s *Store) AddAccount(ctx context.Context, name, password string) error {
 	name, err := accountName(name)
 	if err != nil {
@@ -72,7 +73,8 @@ func (s *Store) AddAccount(ctx context.Context, name, password string) error {
 		return fmt.Errorf("salt: %w", err)
 	}
 	const query = `insert into accounts (name, password_hash) values ($1, $2)
-		on conflict (name) do update set password_hash = excluded.password_hash, closed_at = null, sessions = accounts.sessions + 1`
+		on conflict (name) do update set password_hash = excluded.password_hash, closed_at = null,
+		sessions = accounts.sessions + 1`
 	if _, err := s.DB.ExecContext(ctx, query, name, keptPassword(password, salt)); err != nil {
 		return fmt.Errorf("add account %q: %w", name, err)
 	}
@@ -81,7 +83,8 @@ func (s *Store) AddAccount(ctx context.Context, name, password string) error {
 
 // CloseAccount closes an account and ends its sessions. What it did keeps its name.
 func (s *Store) CloseAccount(ctx context.Context, name string) error {
-	const query = `update accounts set closed_at = now(), sessions = sessions + 1 where name = $1 and closed_at is null returning name`
+	const query = `update accounts set closed_at = now(), sessions = sessions + 1 where name = $1 and closed_at is null
+			returning name`
 	err := s.DB.GetContext(ctx, &name, query, name)
 	if errors.Is(err, sql.ErrNoRows) {
 		return &PasswordError{fmt.Sprintf("There is no open account of %q.", name)}
@@ -101,8 +104,8 @@ type Caller struct {
 	Agent   string // as the browser calls itself
 }
 
-// SignIn checks a password, and begins a session. Its error is ErrSignIn when it is wrong, or there is no such account, or it is
-// closed; all take the same time.
+// SignIn checks a password, and begins a session. Its error is ErrSignIn when it is wrong, or there is no such account,
+// or it is closed; all take the same time.
 func (s *Store) SignIn(ctx context.Context, name, password string, from Caller) (session int64, err error) {
 	var is struct {
 		Hash     string `db:"password_hash"`
@@ -110,7 +113,8 @@ func (s *Store) SignIn(ctx context.Context, name, password string, from Caller) 
 		Closed   bool   `db:"closed"`
 	}
 	name = strings.Join(strings.Fields(name), " ")
-	err = s.DB.GetContext(ctx, &is, `select password_hash, sessions, closed_at is not null as closed from accounts where name = $1`, name)
+	err = s.DB.GetContext(ctx, &is, `select password_hash, sessions, closed_at is not null as closed from accounts
+			where name = $1`, name)
 	if err != nil && !errors.Is(err, sql.ErrNoRows) {
 		return 0, fmt.Errorf("sign in: %w", err)
 	}
@@ -119,7 +123,8 @@ func (s *Store) SignIn(ctx context.Context, name, password string, from Caller) 
 	}
 	const query = `with old as (delete from sign_ins where account = $1 and began_at < now() - interval '90 days')
 		insert into sign_ins (account, sessions, address, agent) values ($1, $2, $3, $4) returning id`
-	if err := s.DB.GetContext(ctx, &session, query, name, is.Sessions, plainText(from.Address, mostCaller), plainText(from.Agent, mostCaller)); err != nil {
+	if err := s.DB.GetContext(ctx, &session, query, name, is.Sessions, plainText(from.Address, mostCaller),
+		plainText(from.Agent, mostCaller)); err != nil {
 		return 0, fmt.Errorf("begin session: %w", err)
 	}
 	return session, nil
@@ -143,7 +148,8 @@ type Session struct {
 }
 
 // openSessions are those that nobody ended, of accounts that are open and have the password they had.
-const openSessions = ` from sign_ins s join accounts a on a.name = s.account and a.sessions = s.sessions and a.closed_at is null where s.ended_at is null `
+const openSessions = ` from sign_ins s join accounts a on a.name = s.account and a.sessions = s.sessions
+		and a.closed_at is null where s.ended_at is null `
 
 // SessionOpen tells whether a session goes on.
 func (s *Store) SessionOpen(ctx context.Context, id int64) (open bool, err error) {
@@ -161,10 +167,13 @@ func (s *Store) SeeSession(ctx context.Context, id int64) error {
 	return nil
 }
 
-// Sessions lists the sessions of an account that go on, the latest first: those used within idle and begun within longest.
-func (s *Store) Sessions(ctx context.Context, name string, idle, longest time.Duration) (sessions []Session, err error) {
+// Sessions lists the sessions of an account that go on, the latest first: those used within idle and begun within
+// longest.
+func (s *Store) Sessions(ctx context.Context, name string, idle, longest time.Duration) (sessions []Session,
+	err error) {
 	const query = `select s.id, s.address, s.agent, s.began_at, s.seen_at` + openSessions +
-		`and s.account = $1 and s.seen_at > now() - $2 * interval '1 second' and s.began_at > now() - $3 * interval '1 second' order by s.began_at desc, s.id desc`
+		`and s.account = $1 and s.seen_at > now() - $2 * interval '1 second'
+				and s.began_at > now() - $3 * interval '1 second' order by s.began_at desc, s.id desc`
 	if err := list(ctx, s.DB, &sessions, query, name, idle.Seconds(), longest.Seconds()); err != nil {
 		return nil, fmt.Errorf("list sessions: %w", err)
 	}
@@ -173,12 +182,14 @@ func (s *Store) Sessions(ctx context.Context, name string, idle, longest time.Du
 
 // EndSession ends a session of an account.
 func (s *Store) EndSession(ctx context.Context, name string, id int64) error {
-	return get(ctx, s.DB, &id, "session", id, `update sign_ins set ended_at = now() where id = $1 and account = $2 and ended_at is null returning id`, id, name)
+	return get(ctx, s.DB, &id, "session", id, `update sign_ins set ended_at = now() where id = $1 and account = $2
+			and ended_at is null returning id`, id, name)
 }
 
 // EndOtherSessions ends all sessions of an account but one.
 func (s *Store) EndOtherSessions(ctx context.Context, name string, but int64) error {
-	if _, err := s.DB.ExecContext(ctx, `update sign_ins set ended_at = now() where account = $1 and id <> $2 and ended_at is null`, name, but); err != nil {
+	if _, err := s.DB.ExecContext(ctx, `update sign_ins set ended_at = now() where account = $1 and id <> $2
+			and ended_at is null`, name, but); err != nil {
 		return fmt.Errorf("end sessions: %w", err)
 	}
 	return nil
@@ -191,5 +202,6 @@ func (s *Store) Units(ctx context.Context, name string) (units string, err error
 
 // ChooseUnits keeps the units in which lengths are shown to an account.
 func (s *Store) ChooseUnits(ctx context.Context, name, units string) error {
-	return get(ctx, s.DB, &name, "account", 0, `update accounts set units = $2 where name = $1 returning name`, name, units)
+	return get(ctx, s.DB, &name, "account", 0, `update accounts set units = $2 where name = $1
+			returning name`, name, units)
 }

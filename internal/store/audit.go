@@ -41,7 +41,8 @@ var nameQueries = map[string]string{
 	"number":           `select number from numbers where id = $1`,
 	"order of the day": `select name from day_orders where id = $1`,
 	"part":             `select name from parts where id = $1`,
-	"run":              `select v.document->>'name' from runs r join design_revisions v on v.id = r.design_revision_id where r.id = $1`,
+	"run": `select v.document->>'name' from runs r join design_revisions v on v.id = r.design_revision_id
+			where r.id = $1`,
 }
 
 // NameOf returns what the subject of an audit entry is called now; empty: it has no name, or there is none.

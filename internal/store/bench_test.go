@@ -12,7 +12,8 @@ import (
 	"oddspool/internal/testkit"
 )
 
-// BenchmarkPrepareNumbered prepares runs of 100,000 labels, each with a number of a series; and looks one number up among all.
+// BenchmarkPrepareNumbered prepares runs of 100,000 labels, each with a number of a series; and looks one number up
+// among all.
 func BenchmarkPrepareNumbered(b *testing.B) {
 	s := testkit.Store(b)
 	crates(b, s, `{"start": "1", "step": 1, "width": 9, "prefix": "KW-", "check": "luhn"}`, store.ReturnUnused)
@@ -74,13 +75,18 @@ func BenchmarkFindRuns(b *testing.B) {
 	_, err := s.PrepareRun(ctx, plan, "Maren")
 	require.NoError(b, err)
 	for _, query := range []string{
-		`insert into record_sets (name, fields, record_count, imported_by) select 'set ' || n, '{bin,contents,lot,serial}', 100, 'Maren' from generate_series(1, 20000) n`,
-		`insert into records (record_set_id, number, "values") select s.id, n, array['B-' || s.id || '-' || n, 'Sugar kelp, flaked', '26K' || s.id % 500, lpad((s.id * 100 + n)::text, 8, '0')]
+		`insert into record_sets (name, fields, record_count, imported_by) select 'set ' || n,
+				'{bin,contents,lot,serial}', 100, 'Maren' from generate_series(1, 20000) n`,
+		`insert into records (record_set_id, number, "values") select s.id, n, array['B-' || s.id || '-' || n,
+				'Sugar kelp, flaked', '26K' || s.id % 500, lpad((s.id * 100 + n)::text, 8, '0')]
 			from record_sets s, generate_series(1, 100) n where s.name like 'set %'`,
-		`insert into runs (design_revision_id, record_set_id, printer_id, records, how_many, label_count, chosen, prepared_by, prepared_at, says, last_printed_at, printed)
-			select r.design_revision_id, s.id, r.printer_id, '', r.how_many, 100, 100, 'Maren', now() - s.id * interval '1 hour', r.says || ' ' || s.name, now() - s.id * interval '1 hour', 100
+		`insert into runs (design_revision_id, record_set_id, printer_id, records, how_many, label_count, chosen,
+				prepared_by, prepared_at, says, last_printed_at, printed)
+			select r.design_revision_id, s.id, r.printer_id, '', r.how_many, 100, 100, 'Maren',
+			now() - s.id * interval '1 hour', r.says || ' ' || s.name, now() - s.id * interval '1 hour', 100
 			from runs r, record_sets s where s.name like 'set %'`,
-		`insert into run_records (run_id, record, first_label, copies) select r.id, n, n, 1 from runs r, generate_series(1, 100) n where r.record_set_id > 1`,
+		`insert into run_records (run_id, record, first_label, copies) select r.id, n, n, 1 from runs r,
+				generate_series(1, 100) n where r.record_set_id > 1`,
 		`vacuum analyze`,
 	} {
 		_, err := s.DB.Exec(query)
@@ -89,9 +95,11 @@ func BenchmarkFindRuns(b *testing.B) {
 	day := time.Now().AddDate(-1, 0, 0)
 	end := day.AddDate(0, 0, 1)
 	for name, wanted := range map[string]store.RunsWanted{
-		"the latest": {Most: 50}, "words": {Words: "maren dock 777", Most: 50}, "a value": {Words: "B-7777-7", Values: []string{"B-7777-7"}, Most: 50},
-		"a value of many": {Words: "Sugar kelp, flaked", Values: []string{"Sugar kelp, flaked"}, Most: 50}, "no such thing": {Words: "nothing", Values: []string{"nothing"}, Most: 50},
-		"a day": {From: &day, To: &end, Most: 50},
+		"the latest": {Most: 50}, "words": {Words: "maren dock 777", Most: 50},
+		"a value":         {Words: "B-7777-7", Values: []string{"B-7777-7"}, Most: 50},
+		"a value of many": {Words: "Sugar kelp, flaked", Values: []string{"Sugar kelp, flaked"}, Most: 50},
+		"no such thing":   {Words: "nothing", Values: []string{"nothing"}, Most: 50},
+		"a day":           {From: &day, To: &end, Most: 50},
 	} {
 		b.Run(name, func(b *testing.B) {
 			for b.Loop() {
@@ -102,8 +110,9 @@ func BenchmarkFindRuns(b *testing.B) {
 	}
 }
 
-// BenchmarkMillion prints a run of a million labels of a million records in a database that knows no statistics of its tables, as after a crash:
-// how long it takes to start the print, until the first labels are known, and a slice in the middle of it.
+// BenchmarkMillion prints a run of a million labels of a million records in a database that knows no statistics of its
+// tables, as after a crash: how long it takes to start the print, until the first labels are known, and a slice in the
+// middle of it.
 func BenchmarkMillion(b *testing.B) {
 	s := testkit.Store(b)
 	small, err := s.PrepareRun(ctx, plant(b, s, 100), "Maren")
@@ -147,7 +156,8 @@ func millionRecords(b *testing.B, s *store.Store) store.RunPlan {
 	plan := plant(b, s, 1)
 	set := *plan.RecordSetID
 	for _, query := range []string{
-		`insert into records (record_set_id, number, "values") select $1, n, array['B-' || n, 'Sugar kelp, flaked', '26K' || n % 500, '', '', '', '', ''] from generate_series(2, 1000000) n`,
+		`insert into records (record_set_id, number, "values") select $1, n, array['B-' || n, 'Sugar kelp, flaked',
+				'26K' || n % 500, '', '', '', '', ''] from generate_series(2, 1000000) n`,
 		`update record_sets set record_count = 1000000 where id = $1`,
 	} {
 		_, err := s.DB.Exec(query, set)

@@ -19,7 +19,8 @@ const choiceColumns = `id, set_name, name, choosing, kept_by`
 // KeepChoice keeps a choice; one of that name before it is replaced.
 func (s *Store) KeepChoice(ctx context.Context, c Choice) (kept Choice, err error) {
 	const query = `insert into choices (set_name, name, choosing, kept_by) values ($1, $2, $3, $4)
-		on conflict (set_name, name) do update set choosing = excluded.choosing, kept_by = excluded.kept_by, kept_at = now() returning ` + choiceColumns
+		on conflict (set_name, name) do update set choosing = excluded.choosing, kept_by = excluded.kept_by,
+		kept_at = now() returning ` + choiceColumns
 	if err := s.DB.GetContext(ctx, &kept, query, c.SetName, c.Name, string(c.Choosing), c.KeptBy); err != nil {
 		return kept, fmt.Errorf("keep choice %q: %w", c.Name, err)
 	}

@@ -32,8 +32,10 @@ var ErrConnectionTaken = errors.New("Another connection has this name already. C
 // PutConnection keeps a new connection, or with an id changes one; a nil secret stays as it was.
 func (s *Store) PutConnection(ctx context.Context, c Connection) (kept Connection, err error) {
 	const (
-		add    = `insert into connections (name, kind, place, secret, made_by) values ($1, $2, $3, $4, $5) returning ` + connectionColumns
-		change = `update connections set name = $1, kind = $2, place = $3, secret = coalesce($4, secret) where id = $5 and closed_at is null returning ` + connectionColumns
+		add = `insert into connections (name, kind, place, secret, made_by) values ($1, $2, $3, $4, $5)
+				returning ` + connectionColumns
+		change = `update connections set name = $1, kind = $2, place = $3, secret = coalesce($4, secret) where id = $5
+				and closed_at is null returning ` + connectionColumns
 	)
 	if c.ID == 0 {
 		err = s.DB.GetContext(ctx, &kept, add, c.Name, c.Kind, string(c.Place), c.Secret, c.MadeBy)
@@ -63,7 +65,8 @@ func (s *Store) Connection(ctx context.Context, id int64) (c Connection, err err
 
 // CloseConnection takes one out of use and forgets its password. Records that were read there stay.
 func (s *Store) CloseConnection(ctx context.Context, id int64) error {
-	const query = `update connections set closed_at = now(), secret = null where id = $1 and closed_at is null returning id`
+	const query = `update connections set closed_at = now(), secret = null where id = $1 and closed_at is null
+			returning id`
 	return get(ctx, s.DB, &id, "connection", id, query, id)
 }
 
@@ -80,22 +83,28 @@ type Feed struct {
 	EveryMinutes int                     `db:"every_minutes"`
 	BeforeRun    bool                    `db:"before_run"`
 	ReadAt       time.Time               `db:"read_at"`
-	Changes      Kept[*diff.Changes]     `db:"changes"`    // at the last reading; nil: it was the first
-	Trouble      string                  `db:"trouble"`    // why it could not be read the last time; empty: it could
-	WriteBack    JSON                    `db:"write_back"` // how it is told what was printed, see package feeds; null: it is not
-	SetID        int64                   `db:"set_id"`     // its newest records
+	Changes      Kept[*diff.Changes]     `db:"changes"` // at the last reading; nil: it was the first
+	Trouble      string                  `db:"trouble"` // why it could not be read the last time; empty: it could
+	// how it is told what was printed, see package feeds; null: it is not
+	WriteBack JSON  `db:"write_back"`
+	SetID     int64 `db:"set_id"` // its newest records
 }
 
-const feedColumns = `f.id, f.connection_id, c.name as connection, c.kind, c.closed_at is not null as closed, f.request, f.answers, f.key, f.every_minutes, f.before_run, f.read_at, f.changes, f.trouble, f.write_back, s.id as set_id
-	from feeds f join connections c on c.id = f.connection_id join record_sets s on s.feed_id = f.id and s.retired_at is null`
+const feedColumns = `f.id, f.connection_id, c.name as connection, c.kind, c.closed_at is not null as closed, f.request,
+		f.answers, f.key, f.every_minutes, f.before_run, f.read_at, f.changes, f.trouble, f.write_back, s.id as set_id
+	from feeds f join connections c on c.id = f.connection_id join record_sets s on s.feed_id = f.id
+	and s.retired_at is null`
 
 // TakeFeed takes records in that can be read again.
-func (s *Store) TakeFeed(ctx context.Context, f Feed, name string, fields []string, count int, records iter.Seq2[[]string, error], by string) (set RecordSet, err error) {
-	const query = `insert into feeds (connection_id, request, answers, key, every_minutes, before_run) values ($1, $2, $3, $4, $5, $6) returning id`
+func (s *Store) TakeFeed(ctx context.Context, f Feed, name string, fields []string, count int,
+	records iter.Seq2[[]string, error], by string) (set RecordSet, err error) {
+	const query = `insert into feeds (connection_id, request, answers, key, every_minutes, before_run) values ($1, $2,
+			$3, $4, $5, $6) returning id`
 	var id int64
 	err = pgx.BeginFunc(ctx, s.Pool, func(tx pgx.Tx) (err error) {
 		var feed int64
-		if err := tx.QueryRow(ctx, query, f.ConnectionID, string(f.Request), f.Answers, f.Key, f.EveryMinutes, f.BeforeRun).Scan(&feed); err != nil {
+		if err := tx.QueryRow(ctx, query, f.ConnectionID, string(f.Request), f.Answers, f.Key, f.EveryMinutes,
+			f.BeforeRun).Scan(&feed); err != nil {
 			return err
 		}
 		if id, err = takeIn(ctx, tx, name, fields, count, records, by); err != nil {
@@ -126,12 +135,14 @@ func (s *Store) SetFeed(ctx context.Context, id int64, key []string, everyMinute
 	return get(ctx, s.DB, &id, "source", id, query, id, Kept[[]string]{key}, everyMinutes, beforeRun)
 }
 
-// DueFeeds returns those that are to be read again by now, the longest waiting first, and notes that they were tried: of several servers, one
-// has each.
+// DueFeeds returns those that are to be read again by now, the longest waiting first, and notes that they were tried:
+// of several servers, one has each.
 func (s *Store) DueFeeds(ctx context.Context, most int) (feeds []Feed, err error) {
 	const query = `with due as (
-			select f.id from feeds f join connections c on c.id = f.connection_id and c.closed_at is null join record_sets s on s.feed_id = f.id and s.retired_at is null
-			where f.every_minutes > 0 and f.tried_at + f.every_minutes * interval '1 minute' <= now() order by f.tried_at limit $1 for update of f skip locked),
+			select f.id from feeds f join connections c on c.id = f.connection_id and c.closed_at is null
+			join record_sets s on s.feed_id = f.id and s.retired_at is null
+			where f.every_minutes > 0 and f.tried_at + f.every_minutes * interval '1 minute' <= now()
+			order by f.tried_at limit $1 for update of f skip locked),
 		tried as (update feeds set tried_at = now() where id in (select id from due) returning id)
 		select ` + feedColumns + ` join tried t on t.id = f.id`
 	return feeds, list(ctx, s.DB, &feeds, query, most)
@@ -139,7 +150,8 @@ func (s *Store) DueFeeds(ctx context.Context, most int) (feeds []Feed, err error
 
 // FeedSame notes that a feed was read and nothing is different.
 func (s *Store) FeedSame(ctx context.Context, id int64, answers map[string]string) error {
-	const query = `update feeds set read_at = now(), tried_at = now(), trouble = '', answers = $2, changes = '{"new": 0, "gone": 0, "changed": 0}' where id = $1 returning id`
+	const query = `update feeds set read_at = now(), tried_at = now(), trouble = '', answers = $2,
+			changes = '{"new": 0, "gone": 0, "changed": 0}' where id = $1 returning id`
 	return get(ctx, s.DB, &id, "source", id, query, id, Kept[map[string]string]{answers})
 }
 
@@ -149,10 +161,12 @@ func (s *Store) FeedTrouble(ctx context.Context, id int64, trouble string) error
 	return get(ctx, s.DB, &id, "source", id, query, id, trouble)
 }
 
-// RenewFeed takes in what was read again, in place of the feed's records of before: those leave the list, designs go over to the new ones, and
-// runs keep theirs. Its error is ErrRecordsReplaced where somebody was quicker.
-func (s *Store) RenewFeed(ctx context.Context, f *Feed, answers map[string]string, found *diff.Changes, name string, fields []string, count int, records iter.Seq2[[]string, error], by string) (set RecordSet, err error) {
-	const note = `update feeds set read_at = now(), tried_at = now(), trouble = '', answers = $2, changes = $3 where id = $1`
+// RenewFeed takes in what was read again, in place of the feed's records of before: those leave the list, designs go
+// over to the new ones, and runs keep theirs. Its error is ErrRecordsReplaced where somebody was quicker.
+func (s *Store) RenewFeed(ctx context.Context, f *Feed, answers map[string]string, found *diff.Changes, name string,
+	fields []string, count int, records iter.Seq2[[]string, error], by string) (set RecordSet, err error) {
+	const note = `update feeds set read_at = now(), tried_at = now(), trouble = '', answers = $2, changes = $3
+			where id = $1`
 	var id int64
 	err = pgx.BeginFunc(ctx, s.Pool, func(tx pgx.Tx) (err error) {
 		if id, err = replace(ctx, tx, f.SetID, name, fields, count, records, by); err != nil {
@@ -172,7 +186,8 @@ func (s *Store) RenewFeed(ctx context.Context, f *Feed, answers map[string]strin
 
 // DesignsOf returns the designs, not retired, whose labels take their values from a record set.
 func (s *Store) DesignsOf(ctx context.Context, set int64) (designs []Design, err error) {
-	const query = `select ` + designColumns + designTables + `where d.retired_at is null and d.record_set_id = $1 order by d.name`
+	const query = `select ` + designColumns + designTables +
+		`where d.retired_at is null and d.record_set_id = $1 order by d.name`
 	return designs, list(ctx, s.DB, &designs, query, set)
 }
 

@@ -34,8 +34,10 @@ func TestACopyHoldsWhatIsOpen(t *testing.T) {
 		restore func(address, file string)
 		why     string
 	}{
-		"into a new database":  {func(address, file string) { testkit.Restore(t, address, file, false) }, "into another database"},
-		"into the same tables": {func(address, file string) { testkit.Restore(t, address, file, true) }, "its tables were put back"},
+		"into a new database": {func(address, file string) { testkit.Restore(t, address, file, false) },
+			"into another database"},
+		"into the same tables": {func(address, file string) { testkit.Restore(t, address, file, true) },
+			"its tables were put back"},
 	} {
 		t.Run(way, func(t *testing.T) {
 			address := testkit.Address(t)
@@ -78,7 +80,8 @@ func TestACopyHoldsWhatIsOpen(t *testing.T) {
 	}
 }
 
-// heldCopy sees that a copy holds what is open, and that a person brings it back to work without a number on two labels.
+// heldCopy sees that a copy holds what is open, and that a person brings it back to work without a number on two
+// labels.
 func heldCopy(t *testing.T, s *store.Store, print, prepared int64, series store.Series) {
 	is, err := s.Copied(ctx)
 	require.NoError(t, err)
@@ -96,11 +99,13 @@ func heldCopy(t *testing.T, s *store.Store, print, prepared int64, series store.
 	require.Equal(t, []int{18, 10, 2, 0, 6, 0}, account(t, s, series.ID), "what was returned may be somebody's")
 
 	require.ErrorContains(t, s.AdvanceSeries(ctx, series.ID, store.Advance{To: new(5), Who: "Ines"}), "never back")
-	require.NoError(t, s.AdvanceSeries(ctx, series.ID, store.Advance{To: new(100), Who: "Ines", Why: "K-0100 is the last on a label"}))
+	require.NoError(t, s.AdvanceSeries(ctx, series.ID, store.Advance{To: new(100), Who: "Ines",
+		Why: "K-0100 is the last on a label"}))
 	skips, err := s.Skips(ctx, series.ID, 10)
 	require.NoError(t, err)
 	require.Len(t, skips, 1)
-	require.Equal(t, []any{18, 99, "Ines", "K-0100 is the last on a label"}, []any{skips[0].First, skips[0].Last, skips[0].SkippedBy, skips[0].Why})
+	require.Equal(t, []any{18, 99, "Ines", "K-0100 is the last on a label"},
+		[]any{skips[0].First, skips[0].Last, skips[0].SkippedBy, skips[0].Why})
 	id, err := s.PrepareRun(ctx, plan, "Maren")
 	require.NoError(t, err)
 	require.Equal(t, []string{"K-0101", "K-0102"}, onLabels(t, s, id))
@@ -110,7 +115,8 @@ func heldCopy(t *testing.T, s *store.Store, print, prepared int64, series store.
 	require.NoError(t, err)
 }
 
-// A disk that was put back has no mark of its own: a server knows by what it remembers, and a clock of the log by its line.
+// A disk that was put back has no mark of its own: a server knows by what it remembers, and a clock of the log by its
+// line.
 func TestAServerRemembersItsDatabase(t *testing.T) {
 	s := testkit.Store(t)
 	_, err := s.Beat(ctx)
@@ -157,7 +163,8 @@ func TestASeriesIsPutAheadWithAllItsCounts(t *testing.T) {
 	series := crates(t, s, `{"start": "1", "step": 1}`, store.VoidUnused)
 	take := func(key string) string {
 		plan := plant(t, s, 1)
-		plan.Numbers = []store.Demand{{Series: "crates", Spans: plan.Plan.Spans(0, nil, func(int) string { return key })}}
+		plan.Numbers = []store.Demand{{Series: "crates",
+			Spans: plan.Plan.Spans(0, nil, func(int) string { return key })}}
 		id, err := s.PrepareRun(ctx, plan, "Maren")
 		require.NoError(t, err)
 		return onLabels(t, s, id)[0]

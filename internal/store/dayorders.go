@@ -19,13 +19,16 @@ type DayOrder struct {
 	KeptAt   time.Time `db:"kept_at"`
 }
 
-const dayOrderQuery = `select o.id, o.name, o.design_id, d.name as design, o.set_name, o.choice, coalesce(p.name, '') as printer, o.kept_by, o.kept_at
-	from day_orders o join designs d on d.id = o.design_id left join printers p on p.id = (o.choice->>'printerId')::bigint `
+const dayOrderQuery = `select o.id, o.name, o.design_id, d.name as design, o.set_name, o.choice, coalesce(p.name,
+		'') as printer, o.kept_by, o.kept_at
+	from day_orders o join designs d on d.id = o.design_id left
+	join printers p on p.id = (o.choice->>'printerId')::bigint `
 
 // KeepDayOrder keeps an order of the day; one of that name before it is replaced.
 func (s *Store) KeepDayOrder(ctx context.Context, o DayOrder) (id int64, err error) {
 	const query = `insert into day_orders (name, design_id, set_name, choice, kept_by) values ($1, $2, $3, $4, $5)
-		on conflict (name) do update set design_id = excluded.design_id, set_name = excluded.set_name, choice = excluded.choice, kept_by = excluded.kept_by, kept_at = now() returning id`
+		on conflict (name) do update set design_id = excluded.design_id, set_name = excluded.set_name,
+		choice = excluded.choice, kept_by = excluded.kept_by, kept_at = now() returning id`
 	if err := s.DB.GetContext(ctx, &id, query, o.Name, o.DesignID, o.SetName, string(o.Choice), o.KeptBy); err != nil {
 		return 0, fmt.Errorf("keep the order of the day %q: %w", o.Name, err)
 	}

@@ -24,7 +24,8 @@ func (j *JSON) Scan(source any) error {
 	return nil
 }
 
-// A Kept is a value that is stored as a JSON document, in the manner of sql.Null. Where there is none it is the zero value.
+// A Kept is a value that is stored as a JSON document, in the manner of sql.Null. Where there is none it is the zero
+// value.
 type Kept[T any] struct{ V T }
 
 // Scan implements sql.Scanner.

@@ -19,20 +19,23 @@ type Lease struct {
 // ErrLeaseLost says that another has taken a print over, or that it is over.
 var ErrLeaseLost = errors.New("another has taken the print over")
 
-// inForce tells, as SQL, whether the lease of a print is in force. One that would last longer than it was given for was given before the
-// database's clock was set back: nobody waits for it.
+// inForce tells, as SQL, whether the lease of a print is in force. One that would last longer than it was given for was
+// given before the database's clock was set back: nobody waits for it.
 func inForce(print string) string {
-	return `coalesce(` + print + `.lease_until > clock_timestamp() and ` + print + `.lease_until <= clock_timestamp() + ` + print + `.lease_lasts * interval '1 millisecond', false)`
+	return `coalesce(` + print + `.lease_until > clock_timestamp() and ` + print +
+		`.lease_until <= clock_timestamp() + ` + print + `.lease_lasts * interval '1 millisecond', false)`
 }
 
 // TakePrints gives a worker the leases of prints that nobody works on: of each printer the first in line, and
 // only where no other print of it is being worked on.
 func (s *Store) TakePrints(ctx context.Context, worker string, lasts time.Duration) (leases []Lease, err error) {
-	query := `update prints set lease = lease + 1, lease_worker = $1, lease_lasts = $2::bigint, lease_until = clock_timestamp() + $2::bigint * interval '1 millisecond'
+	query := `update prints set lease = lease + 1, lease_worker = $1, lease_lasts = $2::bigint,
+			lease_until = clock_timestamp() + $2::bigint * interval '1 millisecond'
 		where ` + isItself + ` and id in (
 			select p.id from prints p where p.state = 'printing' and not ` + inForce("p") + `
 			and not exists (select 1 from prints o where o.printer_id = p.printer_id and o.id <> p.id
-				and o.state = 'printing' and ((coalesce(o.turn, o.id), o.id) < (coalesce(p.turn, p.id), p.id) or ` + inForce("o") + `))
+				and o.state = 'printing' and ((coalesce(o.turn, o.id), o.id) < (coalesce(p.turn, p.id), p.id) or ` +
+		inForce("o") + `))
 			for update skip locked)
 		returning id, lease`
 	if err := list(ctx, s.DB, &leases, query, worker, lasts.Milliseconds()); err != nil {
@@ -41,15 +44,18 @@ func (s *Store) TakePrints(ctx context.Context, worker string, lasts time.Durati
 	return leases, nil
 }
 
-// RenewLeases makes leases last on, all in one statement, and returns those that are still in force. One that nobody works on, since its being taken
-// or given back was broken off, is not among them and ends by itself.
+// RenewLeases makes leases last on, all in one statement, and returns those that are still in force. One that nobody
+// works on, since its being taken or given back was broken off, is not among them and ends by itself.
 func (s *Store) RenewLeases(ctx context.Context, leases []Lease, lasts time.Duration) (held []Lease, err error) {
 	prints, numbers := make([]int64, len(leases)), make([]int64, len(leases))
 	for i, l := range leases {
 		prints[i], numbers[i] = l.Print, l.Number
 	}
-	query := `update prints p set lease_lasts = $3::bigint, lease_until = clock_timestamp() + $3::bigint * interval '1 millisecond' from unnest($1::bigint[], $2::bigint[]) l (id, lease)
-		where p.id = l.id and p.lease = l.lease and p.state = 'printing' and ` + inForce("p") + ` returning p.id, p.lease`
+	query := `update prints p set lease_lasts = $3::bigint,
+			lease_until = clock_timestamp() + $3::bigint * interval '1 millisecond' from unnest($1::bigint[],
+			$2::bigint[]) l (id, lease)
+		where p.id = l.id and p.lease = l.lease and p.state = 'printing'
+		and ` + inForce("p") + ` returning p.id, p.lease`
 	if err := list(ctx, s.DB, &held, query, prints, numbers, lasts.Milliseconds()); err != nil {
 		return nil, fmt.Errorf("renew leases: %w", err)
 	}
@@ -58,7 +64,8 @@ func (s *Store) RenewLeases(ctx context.Context, leases []Lease, lasts time.Dura
 
 // LetGo ends a lease, so that another may take the print at once. One that is lost already is no error.
 func (s *Store) LetGo(ctx context.Context, l Lease) error {
-	if _, err := s.DB.ExecContext(ctx, `update prints set lease_until = null where id = $1 and lease = $2`, l.Print, l.Number); err != nil {
+	if _, err := s.DB.ExecContext(ctx, `update prints set lease_until = null where id = $1
+			and lease = $2`, l.Print, l.Number); err != nil {
 		return fmt.Errorf("let print %d go: %w", l.Print, err)
 	}
 	return nil
@@ -71,7 +78,8 @@ var held = `lease = $2 and state = 'printing' and ` + inForce("prints")
 func (s *Store) under(ctx context.Context, l Lease, do func(tx *sqlx.Tx) error) error {
 	return s.InTx(ctx, func(tx *sqlx.Tx) error {
 		var has bool
-		if err := get(ctx, tx, &has, "print", l.Print, `select `+held+` from prints where id = $1 for update`, l.Print, l.Number); err != nil {
+		if err := get(ctx, tx, &has, "print", l.Print, `select `+held+` from prints where id = $1 for update`, l.Print,
+			l.Number); err != nil {
 			return err
 		}
 		if !has {
@@ -107,23 +115,31 @@ func (s *Slice) Labels() int { return s.Last - s.First + 1 }
 
 // Slices returns the slices of a print that are at its printer, or wait to be read, in order.
 func (s *Store) Slices(ctx context.Context, print int64) (slices []Slice, err error) {
-	const query = `select number, device_job, first_place, last_place, lease, came, (select part from pieces where print_id = $1 and place = first_place) as part from slices where print_id = $1 order by number`
+	const query = `select number, device_job, first_place, last_place, lease, came, (select part from pieces
+			where print_id = $1 and place = first_place) as part from slices where print_id = $1 order by number`
 	return slices, list(ctx, s.DB, &slices, query, print)
 }
 
 // Waiting returns the next places of a print that are neither out nor at the printer, of those that follow
 // one another without a gap and are of one part of its run; first is 0 when there are none.
 func (s *Store) Waiting(ctx context.Context, print int64, most int) (first, last, part int, err error) {
-	// So many places behind those at the printer are looked at, mostly the next; what the planner knows of a print that was just begun is nothing.
-	const query = `with looked as (select greatest(first_waiting, $3) as low, coalesce(listed, label_count) as label_count,
-				greatest(first_waiting, $3, (select max(last_place) + 1 from slices where print_id = $1 and came is null)) + $2 - 1 as high from prints where id = $1),
+	// So many places behind those at the printer are looked at, mostly the next; what the planner knows of a print that
+	// was just begun is nothing.
+	const query = `with looked as (select greatest(first_waiting, $3) as low, coalesce(listed,
+			label_count) as label_count,
+				greatest(first_waiting, $3, (select max(last_place) + 1 from slices where print_id = $1
+				and came is null)) + $2 - 1 as high from prints where id = $1),
 			next as (select p.place, p.part, p.place - row_number() over (order by p.place) as run from pieces p
-				where p.print_id = $1 and p.place between (select low from looked) and (select high from looked) and p.state = 'waiting'
-					and not exists (select 1 from slices s where s.print_id = $1 and s.came is null and p.place between s.first_place and s.last_place)
+				where p.print_id = $1 and p.place between (select low from looked) and (select high from looked)
+				and p.state = 'waiting'
+					and not exists (select 1 from slices s where s.print_id = $1 and s.came is null
+					and p.place between s.first_place and s.last_place)
 				order by p.place limit $2)
-		select coalesce(min(place), 0) as first, coalesce(max(place), 0) as last, coalesce(min(part), 0) as part, coalesce((select high + 1 from looked where high < label_count), 0) as beyond
+		select coalesce(min(place), 0) as first, coalesce(max(place), 0) as last, coalesce(min(part), 0) as part,
+		coalesce((select high + 1 from looked where high < label_count), 0) as beyond
 			from next where run = (select min(run) from next)
-				and place < coalesce((select min(place) from next where part <> (select part from next order by place limit 1)), 2147483647)`
+				and place < coalesce((select min(place) from next where part <> (select part from next order by place
+				limit 1)), 2147483647)`
 	var next struct{ First, Last, Part, Beyond int }
 	for {
 		if err := s.DB.GetContext(ctx, &next, query, print, most, next.Beyond); err != nil {
@@ -139,11 +155,14 @@ func (s *Store) Waiting(ctx context.Context, print int64, most int) (first, last
 // is filled in.
 func (s *Store) BeginSlice(ctx context.Context, l Lease, slice *Slice) error {
 	return s.under(ctx, l, func(tx *sqlx.Tx) error {
-		if err := tx.GetContext(ctx, &slice.Number, `update prints set slices = slices + 1, note = '', note_do = '' where id = $1 returning slices`, l.Print); err != nil {
+		if err := tx.GetContext(ctx, &slice.Number, `update prints set slices = slices + 1, note = '', note_do = ''
+				where id = $1 returning slices`, l.Print); err != nil {
 			return fmt.Errorf("begin a slice of print %d: %w", l.Print, err)
 		}
-		const query = `insert into slices (print_id, number, device_job, first_place, last_place, lease) values ($1, $2, $3, $4, $5, $6)`
-		if _, err := tx.ExecContext(ctx, query, l.Print, slice.Number, slice.Job, slice.First, slice.Last, l.Number); err != nil {
+		const query = `insert into slices (print_id, number, device_job, first_place, last_place, lease) values ($1, $2,
+				$3, $4, $5, $6)`
+		if _, err := tx.ExecContext(ctx, query, l.Print, slice.Number, slice.Job, slice.First, slice.Last,
+			l.Number); err != nil {
 			return fmt.Errorf("begin a slice of print %d: %w", l.Print, err)
 		}
 		slice.Lease = l.Number
@@ -160,7 +179,8 @@ func (s *Store) NoteProgress(ctx context.Context, l Lease, underWay int, note, d
 
 // Hold stops a print until a person says how to go on.
 func (s *Store) Hold(ctx context.Context, l Lease, note, do string) error {
-	const query = `update prints set state = 'held', pause_by = null, note = $2, note_do = $3, lease_until = null where id = $1`
+	const query = `update prints set state = 'held', pause_by = null, note = $2, note_do = $3, lease_until = null
+			where id = $1`
 	return s.change(ctx, l, query, note, do)
 }
 
@@ -176,14 +196,18 @@ func (s *Store) SettleSlice(ctx context.Context, l Lease, slice *Slice, came int
 		if err := get(ctx, tx, &number, "slice", int64(slice.Number), end, l.Print, slice.Number, came); err != nil {
 			return err
 		}
-		const pieces = `update pieces set state = 'printed' where print_id = $1 and place between $2 and $3 and state = 'waiting'`
+		const pieces = `update pieces set state = 'printed' where print_id = $1 and place between $2 and $3
+				and state = 'waiting'`
 		if _, err := tx.ExecContext(ctx, pieces, l.Print, slice.First, slice.First+came-1); err != nil {
 			return fmt.Errorf("settle print %d: %w", l.Print, err)
 		}
-		// A label counts for its run once, in whichever print it came out first. Each is looked up by itself: what the planner knows of the tables
-		// may be of long ago, and then it would rather read all of them.
-		const run = `update runs r set last_printed_at = case when $2::int <= $3::int then now() else last_printed_at end, printed = printed + (select count(*) from pieces p where p.print_id = $1 and p.place between $2 and $3
-				and (select 1 from prints q join pieces o on o.print_id = q.id where q.run_id = r.id and q.id <> $1 and o.label = p.label and o.state = 'printed' limit 1) is null)
+		// A label counts for its run once, in whichever print it came out first. Each is looked up by itself: what the
+		// planner knows of the tables may be of long ago, and then it would rather read all of them.
+		const run = `update runs r set last_printed_at =
+				case when $2::int <= $3::int then now() else last_printed_at end, printed = printed + (select count(*)
+				from pieces p where p.print_id = $1 and p.place between $2 and $3
+				and (select 1 from prints q join pieces o on o.print_id = q.id where q.run_id = r.id and q.id <> $1
+				and o.label = p.label and o.state = 'printed' limit 1) is null)
 			where r.id = (select run_id from prints where id = $1)`
 		if _, err := tx.ExecContext(ctx, run, l.Print, slice.First, slice.First+came-1); err != nil {
 			return fmt.Errorf("count the run of print %d: %w", l.Print, err)
@@ -194,8 +218,10 @@ func (s *Store) SettleSlice(ctx context.Context, l Lease, slice *Slice, came int
 		if err := printedNumbers(ctx, tx, l.Print, slice.First, slice.First+came-1); err != nil {
 			return err
 		}
-		const query = `update prints set settled = settled + $2, printed = settled + $2, failures = case when $2 > 0 then 0 else failures + 1 end,
-			first_waiting = case when $3 <= first_waiting then $3 + $2 else first_waiting end, note = '', note_do = '' where id = $1`
+		const query = `update prints set settled = settled + $2, printed = settled + $2, failures =
+				case when $2 > 0 then 0 else failures + 1 end,
+			first_waiting = case when $3 <= first_waiting then $3 + $2 else first_waiting end, note = '', note_do = ''
+			where id = $1`
 		if _, err := tx.ExecContext(ctx, query, l.Print, came, slice.First); err != nil {
 			return fmt.Errorf("settle print %d: %w", l.Print, err)
 		}
@@ -224,19 +250,23 @@ func (s *Store) KeepReadings(ctx context.Context, l Lease, slice *Slice, reading
 			count[r.Back]++
 		}
 		const read = `update pieces p set read_back = r.back, read_as = nullif(r.reading, '')
-			from unnest($2::int[], $3::text[], $4::text[]) r (place, back, reading) where p.print_id = $1 and p.place = r.place`
+			from unnest($2::int[], $3::text[], $4::text[]) r (place, back, reading) where p.print_id = $1
+			and p.place = r.place`
 		if _, err := tx.ExecContext(ctx, read, l.Print, places, backs, reads); err != nil {
 			return fmt.Errorf("keep readings of print %d: %w", l.Print, err)
 		}
-		const counts = `update prints set read_meant = read_meant + $2, read_other = read_other + $3, read_none = read_none + $4 where id = $1`
+		const counts = `update prints set read_meant = read_meant + $2, read_other = read_other + $3,
+				read_none = read_none + $4 where id = $1`
 		if _, err := tx.ExecContext(ctx, counts, l.Print, count["meant"], count["other"], count["none"]); err != nil {
 			return fmt.Errorf("keep readings of print %d: %w", l.Print, err)
 		}
-		if _, err := tx.ExecContext(ctx, `delete from slices where print_id = $1 and number = $2`, l.Print, slice.Number); err != nil {
+		if _, err := tx.ExecContext(ctx, `delete from slices where print_id = $1
+				and number = $2`, l.Print, slice.Number); err != nil {
 			return fmt.Errorf("keep readings of print %d: %w", l.Print, err)
 		}
 		if doubt != nil {
-			const hold = `update prints set state = 'held', pause_by = null, note = $2, note_do = $3, lease_until = null where id = $1`
+			const hold = `update prints set state = 'held', pause_by = null, note = $2, note_do = $3, lease_until = null
+					where id = $1`
 			if _, err := tx.ExecContext(ctx, hold, l.Print, doubt.Note, doubt.Do); err != nil {
 				return fmt.Errorf("hold print %d: %w", l.Print, err)
 			}

@@ -47,7 +47,8 @@ func TestALargePrintIsListedAsItGoesOn(t *testing.T) {
 		}
 		p, err := s.Print(ctx, id)
 		require.NoError(t, err)
-		require.Equal(t, []int{len(wanted), wanted[0], wanted[len(wanted)-1]}, []int{p.LabelCount, p.FirstLabel, p.LastLabel}, kind)
+		require.Equal(t, []int{len(wanted), wanted[0], wanted[len(wanted)-1]},
+			[]int{p.LabelCount, p.FirstLabel, p.LastLabel}, kind)
 		require.Less(t, p.Listed, p.LabelCount, "it began before all was written down")
 		_, err = s.SpoilLabels(ctx, run, []int{records * copies}, store.SameNumber, "Maren")
 		require.ErrorIs(t, err, store.ErrLabelsWait, "of one that is not written down yet")
@@ -74,7 +75,8 @@ func TestALargePrintIsListedAsItGoesOn(t *testing.T) {
 		}
 		require.Equal(t, wanted, got, kind)
 	}
-	sample, err := s.StartPrint(ctx, store.Order{Run: run, Kind: "sample", Labels: []int{101, 150, 151, 20_000}, By: "Maren"})
+	sample, err := s.StartPrint(ctx, store.Order{Run: run, Kind: "sample", Labels: []int{101, 150, 151, 20_000},
+		By: "Maren"})
 	require.NoError(t, err)
 	settle(t, s, 4)
 	p, err := s.Print(ctx, sample)
@@ -108,7 +110,8 @@ func TestALargePrintIsCancelledInTheMiddle(t *testing.T) {
 	require.Equal(t, []int{30_000 - 249, 7, 30_000}, []int{p.LabelCount, p.FirstLabel, p.LastLabel})
 }
 
-// A slice of a large print reads its own rows and few others, whatever the planner knows: here of a small print long ago.
+// A slice of a large print reads its own rows and few others, whatever the planner knows: here of a small print long
+// ago.
 func TestASliceReadsLittle(t *testing.T) {
 	s := testkit.Store(t)
 	small := large(t, s, 10, 10)
@@ -118,7 +121,8 @@ func TestASliceReadsLittle(t *testing.T) {
 	_, err = s.DB.Exec(`analyze`)
 	require.NoError(t, err)
 	run := large(t, s, 50, 1000)
-	_, err = s.StartPrint(ctx, store.Order{Run: run, Kind: "again", Labels: all(50_000), By: "Maren"}) // all its places are written down
+	// all its places are written down
+	_, err = s.StartPrint(ctx, store.Order{Run: run, Kind: "again", Labels: all(50_000), By: "Maren"})
 	require.NoError(t, err)
 	lease, err := s.TakePrints(ctx, "one", time.Hour)
 	require.NoError(t, err)
@@ -126,7 +130,8 @@ func TestASliceReadsLittle(t *testing.T) {
 	require.NoError(t, err)
 	defer conn.Release()
 	read := func() (rows int) {
-		const query = `select coalesce(sum(seq_tup_read + coalesce(idx_tup_fetch, 0)), 0) from pg_stat_user_tables where relname in ('pieces', 'run_records', 'numbers', 'records')`
+		const query = `select coalesce(sum(seq_tup_read + coalesce(idx_tup_fetch, 0)), 0) from pg_stat_user_tables
+				where relname in ('pieces', 'run_records', 'numbers', 'records')`
 		require.NoError(t, conn.QueryRow(ctx, `select pg_stat_clear_snapshot()::text`).Scan(new(string)))
 		require.NoError(t, conn.QueryRow(ctx, query).Scan(&rows))
 		return rows
@@ -150,7 +155,8 @@ func TestASliceReadsLittle(t *testing.T) {
 	require.NoError(t, err)
 	require.NoError(t, one.SettleSlice(ctx, lease[0], &slice, 250, false))
 	flush()
-	require.Less(t, read()-before, 250*100, "rows that a slice of 250 labels reads: 150,000 where a whole print is read for it")
+	require.Less(t, read()-before, 250*100,
+		"rows that a slice of 250 labels reads: 150,000 where a whole print is read for it")
 	require.Greater(t, read()-before, 250, "they are counted")
 }
 

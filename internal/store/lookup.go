@@ -33,7 +33,8 @@ func (s *Store) ChoicesOf(ctx context.Context, d *design.Design) error {
 		if at < 0 {
 			return nil, fmt.Errorf("%s has no field “%s”", from.Set, from.Field)
 		}
-		const query = `select value from (select "values"[$2] as value, min(number) as first from records where record_set_id = $1 group by 1) v order by first limit 2000`
+		const query = `select value from (select "values"[$2] as value, min(number) as first from records
+				where record_set_id = $1 group by 1) v order by first limit 2000`
 		return values, list(ctx, s.DB, &values, query, set.ID, at+1)
 	})
 }
@@ -50,7 +51,8 @@ func (s *Store) NewestSet(ctx context.Context, name string) (RecordSet, error) {
 
 // newestSet returns the newest record set of a name.
 func (s *Store) newestSet(ctx context.Context, name string) (set RecordSet, err error) {
-	const query = `select ` + recordSetColumns + ` from record_sets where name = $1 and retired_at is null order by id desc limit 1`
+	const query = `select ` + recordSetColumns +
+		` from record_sets where name = $1 and retired_at is null order by id desc limit 1`
 	sets := []RecordSet{}
 	if err := list(ctx, s.DB, &sets, query, name); err != nil {
 		return set, err
@@ -61,17 +63,22 @@ func (s *Store) newestSet(ctx context.Context, name string) (set RecordSet, err 
 	return sets[0], nil
 }
 
-// EarlierAnswers returns what was answered to the questions of a design for its runs before, the latest first: for each up to so many.
+// EarlierAnswers returns what was answered to the questions of a design for its runs before, the latest first: for each
+// up to so many.
 func (s *Store) EarlierAnswers(ctx context.Context, design int64, most int) (map[string][]string, error) {
-	const query = `select name, answer from (select e.key as name, e.value as answer, row_number() over (partition by e.key order by max(r.id) desc) as n
-		from (select r.id, r.answers from runs r join design_revisions v on v.id = r.design_revision_id where v.design_id = $1 order by r.id desc limit 200) r, jsonb_each_text(r.answers) e where e.value <> '' group by e.key, e.value) a where n <= $2 order by name, n`
+	const query = `select name, answer from (select e.key as name, e.value as answer,
+			row_number() over (partition by e.key order by max(r.id) desc) as n
+		from (select r.id, r.answers from runs r join design_revisions v on v.id = r.design_revision_id
+		where v.design_id = $1 order by r.id desc limit 200) r, jsonb_each_text(r.answers) e where e.value <> ''
+		group by e.key, e.value) a where n <= $2 order by name, n`
 	rows, err := s.Pool.Query(ctx, query, design, most)
 	if err != nil {
 		return nil, fmt.Errorf("look for earlier answers: %w", err)
 	}
 	answers := map[string][]string{}
 	var name, answer string
-	if _, err := pgx.ForEachRow(rows, []any{&name, &answer}, func() error { answers[name] = append(answers[name], answer); return nil }); err != nil {
+	if _, err := pgx.ForEachRow(rows, []any{&name, &answer},
+		func() error { answers[name] = append(answers[name], answer); return nil }); err != nil {
 		return nil, fmt.Errorf("look for earlier answers: %w", err)
 	}
 	return answers, nil
@@ -84,7 +91,8 @@ func (s *Store) lookedUp(ctx context.Context, name string) (fields []string, rec
 		return nil, nil, err
 	}
 	if set.Count > mostLookedUp {
-		return nil, nil, fmt.Errorf("%s has %d records; others are looked up in sets of up to %d", name, set.Count, mostLookedUp)
+		return nil, nil, fmt.Errorf("%s has %d records; others are looked up in sets of up to %d", name, set.Count,
+			mostLookedUp)
 	}
 	records, err = s.Records(ctx, set.ID, 1, set.Count)
 	return set.Fields, records, err

@@ -30,9 +30,10 @@ type counted struct {
 	gone  []int64 // and those that are on labels somewhere, which no other label gets
 }
 
-// takeNumbers gives a run the numbers that it needs: those that it has stay with it as far as they are needed, in their order, and the others are
-// given back or voided as the series says. The counters are locked in one order, so that no two runs wait for one another.
-// Its errors besides those of the database are *SeriesError: there is no such series, or it ends before the run does.
+// takeNumbers gives a run the numbers that it needs: those that it has stay with it as far as they are needed, in their
+// order, and the others are given back or voided as the series says. The counters are locked in one order, so that no
+// two runs wait for one another. Its errors besides those of the database are *SeriesError: there is no such series, or
+// it ends before the run does.
 func takeNumbers(ctx context.Context, tx pgx.Tx, run int64, demands []Demand, by string) error {
 	wanted, err := demanded(ctx, tx, run, demands)
 	if err != nil {
@@ -43,7 +44,8 @@ func takeNumbers(ctx context.Context, tx pgx.Tx, run int64, demands []Demand, by
 		if err := reassign(ctx, tx, c.had[:kept], c.spans[:kept]); err != nil {
 			return err
 		}
-		if err := letGo(ctx, tx, append(c.gone, c.had[kept:]...), by, "the run was changed before it was printed"); err != nil {
+		if err := letGo(ctx, tx, append(c.gone, c.had[kept:]...), by,
+			"the run was changed before it was printed"); err != nil {
 			return err
 		}
 		if err := c.take(ctx, tx, run, c.spans[kept:], 0, by); err != nil {
@@ -62,7 +64,9 @@ func demanded(ctx context.Context, tx pgx.Tx, run int64, demands []Demand) (want
 	for _, d := range demands {
 		names = append(names, d.Series)
 	}
-	rows, err := tx.Query(ctx, `select `+seriesColumns+` where id in (select id from series where name = any($1) and retired_at is null union select series_id from numbers where run_id = $2)
+	rows, err := tx.Query(ctx, `select `+seriesColumns+
+		` where id in (select id from series where name = any($1) and retired_at is null union select series_id
+				from numbers where run_id = $2)
 		order by id for share`, names, run)
 	if err != nil {
 		return nil, fmt.Errorf("look for series: %w", err)
@@ -82,10 +86,13 @@ func demanded(ctx context.Context, tx pgx.Tx, run int64, demands []Demand) (want
 	for _, d := range demands {
 		i := slices.IndexFunc(known, func(s Series) bool { return s.Name == d.Series })
 		if i >= 0 && known[i].HeldAt != nil {
-			return nil, &SeriesError{fmt.Sprintf("The number series “%s” is held: its database was put back from a copy, and numbers may be on labels that are not known here. Say under Records, Number series, from where it goes on.", d.Series)}
+			return nil, &SeriesError{fmt.Sprintf("The number series “%s” is held: its database was put back from a "+
+				"copy, and numbers may be on labels that are not known here. Say under Records, Number series, from "+
+				"where it goes on.", d.Series)}
 		}
 		if i < 0 {
-			return nil, &SeriesError{fmt.Sprintf("There is no number series “%s” here. Make it under Records, Number series, or take its numbers off the design.", d.Series)}
+			return nil, &SeriesError{fmt.Sprintf("There is no number series “%s” here. Make it under Records, Number "+
+				"series, or take its numbers off the design.", d.Series)}
 		}
 		var c *counted
 		for _, span := range d.Spans {
@@ -95,7 +102,8 @@ func demanded(ctx context.Context, tx pgx.Tx, run int64, demands []Demand) (want
 			c.spans = append(c.spans, span)
 		}
 	}
-	rows, err = tx.Query(ctx, `select id, series_id, key, sent from numbers where run_id = $1 and state = 'open' order by series_id, key, ordinal`, run)
+	rows, err = tx.Query(ctx, `select id, series_id, key, sent from numbers where run_id = $1 and state = 'open'
+			order by series_id, key, ordinal`, run)
 	if err != nil {
 		return nil, fmt.Errorf("look at the numbers of run %d: %w", run, err)
 	}
@@ -114,7 +122,10 @@ func demanded(ctx context.Context, tx pgx.Tx, run int64, demands []Demand) (want
 	if err != nil {
 		return nil, fmt.Errorf("look at the numbers of run %d: %w", run, err)
 	}
-	slices.SortFunc(wanted, func(a, b *counted) int { return cmp.Or(cmp.Compare(a.ID, b.ID), cmp.Compare(a.key, b.key)) })
+	slices.SortFunc(wanted, func(a, b *counted) int {
+		return cmp.Or(cmp.Compare(a.ID, b.ID),
+			cmp.Compare(a.key, b.key))
+	})
 	return wanted, nil
 }
 
@@ -136,12 +147,14 @@ func reassign(ctx context.Context, tx pgx.Tx, numbers []int64, spans []batch.Spa
 	return nil
 }
 
-// letGo ends open numbers that are not needed: those that were at a printer are void, the others are what their series says.
+// letGo ends open numbers that are not needed: those that were at a printer are void, the others are what their series
+// says.
 func letGo(ctx context.Context, tx pgx.Tx, numbers []int64, by, why string) error {
 	if len(numbers) == 0 {
 		return nil
 	}
-	const query = `update numbers n set state = case when n.sent or s.unused = 'void' then 'voided' else 'returned' end, changed_by = $2, changed_at = now(), why = $3
+	const query = `update numbers n set state = case when n.sent or s.unused = 'void' then 'voided' else 'returned' end,
+			changed_by = $2, changed_at = now(), why = $3
 		from series s where s.id = n.series_id and n.id = any($1) and n.state = 'open'`
 	if _, err := tx.Exec(ctx, query, numbers, by, why); err != nil {
 		return fmt.Errorf("let numbers go: %w", err)
@@ -149,7 +162,8 @@ func letGo(ctx context.Context, tx pgx.Tx, numbers []int64, by, why string) erro
 	return nil
 }
 
-// take takes numbers under the lock of the counter, for labels of later prints than one: first those that were returned, then the next ones.
+// take takes numbers under the lock of the counter, for labels of later prints than one: first those that were
+// returned, then the next ones.
 func (c *counted) take(ctx context.Context, tx pgx.Tx, run int64, spans []batch.Span, after int64, by string) error {
 	if len(spans) == 0 {
 		return nil
@@ -157,15 +171,18 @@ func (c *counted) take(ctx context.Context, tx pgx.Tx, run int64, spans []batch.
 	if err := mustBeItself(ctx, tx); err != nil {
 		return err
 	}
-	const locked = `insert into counters (series_id, key, next) values ($1, $2, $3) on conflict (series_id, key) do update set next = counters.next returning next`
+	const locked = `insert into counters (series_id, key, next) values ($1, $2, $3) on conflict (series_id,
+			key) do update set next = counters.next returning next`
 	var next int
 	if err := tx.QueryRow(ctx, locked, c.ID, c.key, c.Least).Scan(&next); err != nil {
 		return fmt.Errorf("lock series %d: %w", c.ID, err)
 	}
 	var places []int
 	if c.Unused == ReturnUnused {
-		const returned = `select distinct n.ordinal from numbers n where n.series_id = $1 and n.key = $2 and n.state = 'returned'
-			and not exists (select 1 from numbers o where o.series_id = $1 and o.key = $2 and o.ordinal = n.ordinal and o.state <> 'returned') order by n.ordinal limit $3`
+		const returned = `select distinct n.ordinal from numbers n where n.series_id = $1 and n.key = $2
+				and n.state = 'returned'
+			and not exists (select 1 from numbers o where o.series_id = $1 and o.key = $2 and o.ordinal = n.ordinal
+			and o.state <> 'returned') order by n.ordinal limit $3`
 		rows, err := tx.Query(ctx, returned, c.ID, c.key, len(spans))
 		if err != nil {
 			return fmt.Errorf("look for returned numbers of series %d: %w", c.ID, err)
@@ -182,23 +199,28 @@ func (c *counted) take(ctx context.Context, tx pgx.Tx, run int64, spans []batch.
 	if err != nil {
 		return err
 	}
-	if _, err := tx.Exec(ctx, `update counters set next = $3 where series_id = $1 and key = $2`, c.ID, c.key, next); err != nil {
+	if _, err := tx.Exec(ctx, `update counters set next = $3 where series_id = $1
+			and key = $2`, c.ID, c.key, next); err != nil {
 		return fmt.Errorf("count series %d on: %w", c.ID, err)
 	}
-	columns := []string{"series_id", "key", "ordinal", "number", "run_id", "record", "first_label", "last_label", "after_print", "taken_by"}
+	columns := []string{"series_id", "key", "ordinal", "number", "run_id", "record", "first_label", "last_label",
+		"after_print", "taken_by"}
 	return copyIn(ctx, tx, "numbers", columns, pgx.CopyFromSlice(len(spans), func(i int) ([]any, error) {
-		return []any{c.ID, c.key, places[i], numbers[i], run, spans[i].Record, spans[i].First, spans[i].Last, after, by}, nil
+		return []any{c.ID, c.key, places[i], numbers[i], run, spans[i].Record, spans[i].First, spans[i].Last, after,
+			by}, nil
 	}))
 }
 
 // numbers returns the numbers at places of the series, from 0.
 func (c *counted) numbers(ctx context.Context, tx pgx.Tx, places []int) (numbers []string, err error) {
 	ends := func(i int, because string) error {
-		return &SeriesError{fmt.Sprintf("The number series “%s” has %d of the %d numbers that are needed: %s No number was taken. Print fewer labels, or have the design count in another series.",
+		return &SeriesError{fmt.Sprintf("The number series “%s” has %d of the %d numbers that are needed: %s No "+
+			"number was taken. Print fewer labels, or have the design count in another series.",
 			c.Name, i, len(places), because)}
 	}
 	if c.Listed {
-		const query = `select l.number from unnest($2::bigint[]) with ordinality w (ordinal, place) join series_lists l on l.series_id = $1 and l.ordinal = w.ordinal order by w.place`
+		const query = `select l.number from unnest($2::bigint[]) with ordinality w (ordinal, place)
+				join series_lists l on l.series_id = $1 and l.ordinal = w.ordinal order by w.place`
 		rows, err := tx.Query(ctx, query, c.ID, places)
 		if err != nil {
 			return nil, fmt.Errorf("read the list of series %d: %w", c.ID, err)
@@ -233,7 +255,8 @@ func sentNumbers(ctx context.Context, tx *sqlx.Tx, print int64, first, last int)
 	return onPlaces(ctx, tx, "sent = true", print, first, last, "")
 }
 
-// NumbersLeave notes that labels of a run go out in a file: what becomes of them is not known here, so that no other label gets their numbers.
+// NumbersLeave notes that labels of a run go out in a file: what becomes of them is not known here, so that no other
+// label gets their numbers.
 func (s *Store) NumbersLeave(ctx context.Context, run int64, labels []int) error {
 	const query = `update numbers n set sent = true where n.run_id = $1 and n.state = 'open' and not n.sent
 		and exists (select 1 from unnest($2::int[]) l where l between n.first_label and n.last_label)`
@@ -245,13 +268,17 @@ func (s *Store) NumbersLeave(ctx context.Context, run int64, labels []int) error
 
 // printedNumbers notes that numbers came out, on the places of a print that did.
 func printedNumbers(ctx context.Context, tx *sqlx.Tx, print int64, first, last int) error {
-	return onPlaces(ctx, tx, "state = 'printed', changed_at = now(), changed_by = '', why = ''", print, first, last, "printed")
+	return onPlaces(ctx, tx, "state = 'printed', changed_at = now(), changed_by = '', why = ''", print, first, last,
+		"printed")
 }
 
 // onPlaces changes the open numbers on places of a print whose state is as given; empty: any.
 func onPlaces(ctx context.Context, tx *sqlx.Tx, change string, print int64, first, last int, state string) error {
-	query := `with meant as materialized (select label from pieces where print_id = $1 and place between $2 and $3 and ($4 = '' or state = $4))
-		update numbers n set ` + change + ` where n.run_id = (select run_id from prints where id = $1) and n.state = 'open' and n.after_print < $1 and (n.last_print is null or n.last_print >= $1)
+	query := `with meant as materialized (select label from pieces where print_id = $1 and place between $2 and $3
+			and ($4 = '' or state = $4))
+		update numbers n set ` + change +
+		` where n.run_id = (select run_id from prints where id = $1) and n.state = 'open' and n.after_print < $1
+				and (n.last_print is null or n.last_print >= $1)
 			and n.first_label <= (select max(label) from meant) and n.last_label >= (select min(label) from meant)
 			and exists (select 1 from meant where label between n.first_label and n.last_label)`
 	if _, err := tx.ExecContext(ctx, query, print, first, last, state); err != nil {
@@ -260,12 +287,16 @@ func onPlaces(ctx context.Context, tx *sqlx.Tx, change string, print int64, firs
 	return nil
 }
 
-// unprintedNumbers opens numbers again that were taken for printed: a person says that the places of a print behind one did not come out.
+// unprintedNumbers opens numbers again that were taken for printed: a person says that the places of a print behind one
+// did not come out.
 func unprintedNumbers(ctx context.Context, tx *sqlx.Tx, print int64, last int) error {
-	const query = `with meant as materialized (select label from pieces where print_id = $1 and place > $2 and state = 'printed')
-		update numbers n set state = 'open' where n.run_id = (select run_id from prints where id = $1) and n.state = 'printed' and n.after_print < $1 and (n.last_print is null or n.last_print >= $1)
+	const query = `with meant as materialized (select label from pieces where print_id = $1 and place > $2
+			and state = 'printed')
+		update numbers n set state = 'open' where n.run_id = (select run_id from prints where id = $1)
+		and n.state = 'printed' and n.after_print < $1 and (n.last_print is null or n.last_print >= $1)
 			and exists (select 1 from meant where label between n.first_label and n.last_label)
-			and not exists (select 1 from prints q join pieces p on p.print_id = q.id where q.run_id = n.run_id and p.label between n.first_label and n.last_label
+			and not exists (select 1 from prints q join pieces p on p.print_id = q.id where q.run_id = n.run_id
+			and p.label between n.first_label and n.last_label
 				and p.state = 'printed' and not (q.id = $1 and p.place > $2))`
 	if _, err := tx.ExecContext(ctx, query, print, last); err != nil {
 		return fmt.Errorf("note what became of the numbers of print %d: %w", print, err)
@@ -275,40 +306,47 @@ func unprintedNumbers(ctx context.Context, tx *sqlx.Tx, print int64, last int) e
 
 // A Number is one that was taken, and its fate.
 type Number struct {
-	ID         int64      `db:"id"`
-	SeriesID   int64      `db:"series_id"`
-	Series     string     `db:"series"` // its name
-	Key        string     `db:"key"`
-	Number     string     `db:"number"`
-	RunID      int64      `db:"run_id"`
-	Design     string     `db:"design"` // the name of that of the run
-	Record     int        `db:"record"`
-	FirstLabel int        `db:"first_label"`
-	LastLabel  int        `db:"last_label"`
-	AfterPrint int64      `db:"after_print"`
-	LastPrint  *int64     `db:"last_print"`
-	State      string     `db:"state"`
-	Sent       bool       `db:"sent"`
-	TakenBy    string     `db:"taken_by"`
-	TakenAt    time.Time  `db:"taken_at"`
-	ChangedBy  string     `db:"changed_by"`
-	ChangedAt  *time.Time `db:"changed_at"`
-	Why        string     `db:"why"`
+	ID         int64       `db:"id"`
+	SeriesID   int64       `db:"series_id"`
+	Series     string      `db:"series"` // its name
+	Key        string      `db:"key"`
+	Number     string      `db:"number"`
+	RunID      int64       `db:"run_id"`
+	Design     string      `db:"design"` // the name of that of the run
+	Record     int         `db:"record"`
+	FirstLabel int         `db:"first_label"`
+	LastLabel  int         `db:"last_label"`
+	AfterPrint int64       `db:"after_print"`
+	LastPrint  *int64      `db:"last_print"`
+	State      NumberState `db:"state"`
+	Sent       bool        `db:"sent"`
+	TakenBy    string      `db:"taken_by"`
+	TakenAt    time.Time   `db:"taken_at"`
+	ChangedBy  string      `db:"changed_by"`
+	ChangedAt  *time.Time  `db:"changed_at"`
+	Why        string      `db:"why"`
 }
 
-const numberQuery = `select n.id, n.series_id, s.name as series, n.key, n.number, n.run_id, v.document->>'name' as design, n.record, n.first_label, n.last_label, n.after_print, n.last_print, n.state, n.sent,
+const numberQuery = `select n.id, n.series_id, s.name as series, n.key, n.number, n.run_id,
+		v.document->>'name' as design, n.record, n.first_label, n.last_label, n.after_print, n.last_print, n.state,
+		n.sent,
 	n.taken_by, n.taken_at, n.changed_by, n.changed_at, n.why
-	from numbers n join series s on s.id = n.series_id join runs r on r.id = n.run_id join design_revisions v on v.id = r.design_revision_id `
+	from numbers n join series s on s.id = n.series_id join runs r on r.id = n.run_id
+	join design_revisions v on v.id = r.design_revision_id `
 
-// Numbers returns numbers of a series, those that were taken last first; of one state where one is given, and behind one by its id.
-func (s *Store) Numbers(ctx context.Context, id int64, state string, before int64, most int) (numbers []Number, err error) {
-	const query = numberQuery + `where n.series_id = $1 and ($2 = '' or n.state = $2) and ($3 = 0 or n.id < $3) order by n.id desc limit $4`
+// Numbers returns numbers of a series, those that were taken last first; of one state where one is given, and behind
+// one by its id.
+func (s *Store) Numbers(ctx context.Context, id int64, state string, before int64, most int) (numbers []Number,
+	err error) {
+	const query = numberQuery + `where n.series_id = $1 and ($2 = '' or n.state = $2) and ($3 = 0 or n.id < $3)
+			order by n.id desc limit $4`
 	return numbers, list(ctx, s.DB, &numbers, query, id, state, before, most)
 }
 
 // FindNumbers returns all that were ever taken of some numbers, the latest first.
 func (s *Store) FindNumbers(ctx context.Context, typed []string, most int) (numbers []Number, err error) {
-	const query = `with found as materialized (select id from numbers where number = any($1)) ` + numberQuery + `where n.id in (select id from found) order by n.id desc limit $2`
+	const query = `with found as materialized (select id from numbers
+			where number = any($1)) ` + numberQuery + `where n.id in (select id from found) order by n.id desc limit $2`
 	return numbers, list(ctx, s.DB, &numbers, query, typed, most)
 }
 
@@ -321,14 +359,19 @@ type RunNumbers struct {
 	Count    int    `json:"count"`
 }
 
-// sumUp keeps with a run what numbers its labels have, so that nobody counts them who looks at it. What was found on them is so no longer.
+// sumUp keeps with a run what numbers its labels have, so that nobody counts them who looks at it. What was found on
+// them is so no longer.
 func sumUp(ctx context.Context, tx pgx.Tx, run int64) error {
-	const query = `update runs set proof = null, edits = edits + 1, numbers = coalesce((select jsonb_agg(jsonb_build_object('series_id', c.series_id, 'series', s.name, 'count', c.count, 'first', f.number, 'last', l.number) order by s.name)
+	const query = `update runs set proof = null, edits = edits + 1,
+			numbers = coalesce((select jsonb_agg(jsonb_build_object('series_id', c.series_id, 'series', s.name, 'count',
+			c.count, 'first', f.number, 'last', l.number) order by s.name)
 		from (select series_id, count(*), min(first_label) as first_label, max(first_label) as last_label from numbers
 			where run_id = $1 and state in ('open', 'printed') and last_print is null group by series_id) c
 		join series s on s.id = c.series_id
-		join numbers f on f.run_id = $1 and f.series_id = c.series_id and f.first_label = c.first_label and f.last_print is null and f.state in ('open', 'printed')
-		join numbers l on l.run_id = $1 and l.series_id = c.series_id and l.first_label = c.last_label and l.last_print is null and l.state in ('open', 'printed')), '[]') where id = $1`
+		join numbers f on f.run_id = $1 and f.series_id = c.series_id and f.first_label = c.first_label
+		and f.last_print is null and f.state in ('open', 'printed')
+		join numbers l on l.run_id = $1 and l.series_id = c.series_id and l.first_label = c.last_label
+		and l.last_print is null and l.state in ('open', 'printed')), '[]') where id = $1`
 	if _, err := tx.Exec(ctx, query, run); err != nil {
 		return fmt.Errorf("sum up the numbers of run %d: %w", run, err)
 	}
@@ -341,7 +384,7 @@ type Sight struct {
 	Kind      string     `db:"kind"`
 	Printer   string     `db:"printer"`
 	Label     int        `db:"label"`
-	State     string     `db:"state"`
+	State     PieceState `db:"state"`
 	ReadBack  *string    `db:"read_back"`
 	ReadAs    *string    `db:"read_as"`
 	EPC       string     `db:"epc"` // in its chip; empty: nothing was written
@@ -353,36 +396,45 @@ type Sight struct {
 
 // Sights returns what became of the labels with a number, the first print first.
 func (s *Store) Sights(ctx context.Context, n *Number, most int) (sights []Sight, err error) {
-	const query = `select q.id as print_id, q.kind, d.name as printer, p.label, p.state, p.read_back, p.read_as, coalesce(t.epc, '') as epc, coalesce(t.tid, '') as tid, q.started_by, q.started_at, q.ended_at
+	const query = `select q.id as print_id, q.kind, d.name as printer, p.label, p.state, p.read_back, p.read_as,
+			coalesce(t.epc, '') as epc, coalesce(t.tid, '') as tid, q.started_by, q.started_at, q.ended_at
 		from prints q join pieces p on p.print_id = q.id join printers d on d.id = q.printer_id
-		left join lateral (select epc, tid from tags where print_id = q.id and label = p.label and outcome = 'written' order by id desc limit 1) t on true
-		where q.run_id = $1 and p.label between $2 and $3 and q.id > $4 and ($5::bigint is null or q.id <= $5) order by q.id, p.place limit $6`
+		left join lateral (select epc, tid from tags where print_id = q.id and label = p.label and outcome = 'written'
+		order by id desc limit 1) t on true
+		where q.run_id = $1 and p.label between $2 and $3 and q.id > $4 and ($5::bigint is null or q.id <= $5)
+		order by q.id, p.place limit $6`
 	return sights, list(ctx, s.DB, &sights, query, n.RunID, n.FirstLabel, n.LastLabel, n.AfterPrint, n.LastPrint, most)
 }
 
 // ErrNumberGone says that a number is not open any more.
-var ErrNumberGone = &SeriesError{"This number is printed, spoiled, voided or returned already. Look it up again to see what became of it."}
+var ErrNumberGone = &SeriesError{"This number is printed, spoiled, voided or returned already. Look it up again to " +
+	"see what became of it."}
 
 // VoidNumber ends an open number that no label is to have: those that had it have another, which is taken now.
 func (s *Store) VoidNumber(ctx context.Context, id int64, by, why string) error {
 	return pgx.BeginFunc(ctx, s.Pool, func(tx pgx.Tx) error {
 		var run int64
 		var first, last int
-		const look = `select r.id, n.first_label, n.last_label from numbers n join runs r on r.id = n.run_id where n.id = $1 for update of r`
+		const look = `select r.id, n.first_label, n.last_label from numbers n join runs r on r.id = n.run_id
+				where n.id = $1 for update of r`
 		if err := tx.QueryRow(ctx, look, id).Scan(&run, &first, &last); err != nil {
 			return notFound(err, "number", id)
 		}
 		var waits bool
-		const waiting = `select exists (select 1 from prints q join pieces p on p.print_id = q.id where q.run_id = $1 and q.state in ('printing', 'held') and p.state = 'waiting' and p.label between $2 and $3)
-			or exists (select 1 from prints q where q.run_id = $1 and q.listing is not null and (q.listing->>'label')::int < $3)`
+		const waiting = `select exists (select 1 from prints q join pieces p on p.print_id = q.id where q.run_id = $1
+				and q.state in ('printing', 'held') and p.state = 'waiting' and p.label between $2 and $3)
+			or exists (select 1 from prints q where q.run_id = $1 and q.listing is not null
+			and (q.listing->>'label')::int < $3)`
 		if err := tx.QueryRow(ctx, waiting, run, first, last).Scan(&waits); err != nil {
 			return fmt.Errorf("look at run %d: %w", run, err)
 		}
 		if waits {
 			return ErrLabelsWait
 		}
-		rows, err := tx.Query(ctx, `update numbers n set state = 'voided', changed_by = $2, changed_at = now(), why = $3, last_print = (select coalesce(max(id), 0) from prints where run_id = n.run_id)
-			from series s where s.id = n.series_id and n.id = $1 and n.state = 'open' returning s.name, n.key, n.record, n.first_label, n.last_label`, id, by, why)
+		rows, err := tx.Query(ctx, `update numbers n set state = 'voided', changed_by = $2, changed_at = now(),
+				why = $3, last_print = (select coalesce(max(id), 0) from prints where run_id = n.run_id)
+			from series s where s.id = n.series_id and n.id = $1 and n.state = 'open' returning s.name, n.key, n.record,
+			n.first_label, n.last_label`, id, by, why)
 		if err != nil {
 			return fmt.Errorf("void number %d: %w", id, err)
 		}
@@ -401,32 +453,39 @@ const (
 )
 
 // ErrNoSuchLabels says that labels that are said to be spoiled did not come out.
-var ErrNoSuchLabels = errors.New("None of these labels came out of a printer, so none is spoiled. Say labels of the run that were printed.")
+var ErrNoSuchLabels = errors.New("None of these labels came out of a printer, so none is spoiled. Say labels of the " +
+	"run that were printed.")
 
 // ErrLabelsWait says that labels are being printed just now.
-var ErrLabelsWait = errors.New("Some of these labels are being printed just now. Wait until they are out, or cancel the print, then say which are spoiled.")
+var ErrLabelsWait = errors.New("Some of these labels are being printed just now. Wait until they are out, or cancel " +
+	"the print, then say which are spoiled.")
 
-// SpoilLabels notes that labels of a run came out spoiled: they are to be printed again. A number is spoiled with its labels where new ones are
-// wanted; one that stands on labels that are good too stays. It returns how many labels it is.
+// SpoilLabels notes that labels of a run came out spoiled: they are to be printed again. A number is spoiled with its
+// labels where new ones are wanted; one that stands on labels that are good too stays. It returns how many labels it
+// is.
 func (s *Store) SpoilLabels(ctx context.Context, run int64, labels []int, numbers, by string) (spoiled int, err error) {
 	err = pgx.BeginFunc(ctx, s.Pool, func(tx pgx.Tx) error {
 		var closed bool
-		if err := tx.QueryRow(ctx, `select closed_at is not null from runs where id = $1 for update`, run).Scan(&closed); err != nil {
+		if err := tx.QueryRow(ctx, `select closed_at is not null from runs
+				where id = $1 for update`, run).Scan(&closed); err != nil {
 			return notFound(err, "run", run)
 		}
 		if closed {
 			return ErrRunClosed
 		}
 		var waits bool
-		const waiting = `select exists (select 1 from prints q join pieces p on p.print_id = q.id where q.run_id = $1 and q.state in ('printing', 'held') and p.state = 'waiting' and p.label = any($2))
-			or exists (select 1 from prints q where q.run_id = $1 and q.listing is not null and (q.listing->>'label')::int < (select max(l) from unnest($2::int[]) l))`
+		const waiting = `select exists (select 1 from prints q join pieces p on p.print_id = q.id where q.run_id = $1
+				and q.state in ('printing', 'held') and p.state = 'waiting' and p.label = any($2))
+			or exists (select 1 from prints q where q.run_id = $1 and q.listing is not null
+			and (q.listing->>'label')::int < (select max(l) from unnest($2::int[]) l))`
 		if err := tx.QueryRow(ctx, waiting, run, labels).Scan(&waits); err != nil {
 			return fmt.Errorf("look at run %d: %w", run, err)
 		}
 		if waits {
 			return ErrLabelsWait
 		}
-		const pieces = `with gone as (update pieces p set state = 'spoiled' from prints q where q.id = p.print_id and q.run_id = $1 and p.state = 'printed' and p.label = any($2) returning p.label)
+		const pieces = `with gone as (update pieces p set state = 'spoiled' from prints q where q.id = p.print_id
+				and q.run_id = $1 and p.state = 'printed' and p.label = any($2) returning p.label)
 			select coalesce(array_agg(distinct label), '{}') from gone`
 		var gone []int
 		if err := tx.QueryRow(ctx, pieces, run, labels).Scan(&gone); err != nil {
@@ -438,16 +497,20 @@ func (s *Store) SpoilLabels(ctx context.Context, run int64, labels []int, number
 		if _, err := tx.Exec(ctx, `update runs set printed = printed - $2 where id = $1`, run, spoiled); err != nil {
 			return fmt.Errorf("count run %d: %w", run, err)
 		}
-		const only = `n.run_id = $1 and n.state = 'printed' and n.last_print is null and exists (select 1 from unnest($2::int[]) g (label) where label between n.first_label and n.last_label)
-			and not exists (select 1 from prints q join pieces p on p.print_id = q.id where q.run_id = $1 and p.state = 'printed' and p.label between n.first_label and n.last_label)`
+		const only = `n.run_id = $1 and n.state = 'printed' and n.last_print is null and exists (select 1
+				from unnest($2::int[]) g (label) where label between n.first_label and n.last_label)
+			and not exists (select 1 from prints q join pieces p on p.print_id = q.id where q.run_id = $1
+			and p.state = 'printed' and p.label between n.first_label and n.last_label)`
 		if numbers != NewNumber {
 			if _, err := tx.Exec(ctx, `update numbers n set state = 'open' where `+only, run, gone); err != nil {
 				return fmt.Errorf("open numbers of run %d again: %w", run, err)
 			}
 			return nil
 		}
-		rows, err := tx.Query(ctx, `update numbers n set state = 'spoiled', changed_by = $3, changed_at = now(), why = 'its label came out spoiled', last_print = (select max(id) from prints where run_id = $1)
-			from series s where s.id = n.series_id and `+only+` returning s.name, n.key, n.record, n.first_label, n.last_label`, run, gone, by)
+		rows, err := tx.Query(ctx, `update numbers n set state = 'spoiled', changed_by = $3, changed_at = now(),
+				why = 'its label came out spoiled', last_print = (select max(id) from prints where run_id = $1)
+			from series s where s.id = n.series_id
+			and `+only+` returning s.name, n.key, n.record, n.first_label, n.last_label`, run, gone, by)
 		if err != nil {
 			return fmt.Errorf("spoil numbers of run %d: %w", run, err)
 		}
@@ -457,14 +520,15 @@ func (s *Store) SpoilLabels(ctx context.Context, run int64, labels []int, number
 	return spoiled, err
 }
 
-// RenumberLabel gives a label whose tag was bad other numbers, where its series say so, under a lease: they are those of the print from now on.
-// It tells whether it did. A number that stands on other labels too stays.
+// RenumberLabel gives a label whose tag was bad other numbers, where its series say so, under a lease: they are those
+// of the print from now on. It tells whether it did. A number that stands on other labels too stays.
 func (s *Store) RenumberLabel(ctx context.Context, l Lease, label int) (renumbered bool, err error) {
 	err = pgx.BeginFunc(ctx, s.Pool, func(tx pgx.Tx) error {
 		var has bool
 		var run int64
 		var by string
-		if err := tx.QueryRow(ctx, `select `+held+`, run_id, started_by from prints where id = $1 for update`, l.Print, l.Number).Scan(&has, &run, &by); err != nil {
+		if err := tx.QueryRow(ctx, `select `+held+`, run_id, started_by from prints where id = $1 for update`, l.Print,
+			l.Number).Scan(&has, &run, &by); err != nil {
 			return notFound(err, "print", l.Print)
 		}
 		if !has {
@@ -473,8 +537,10 @@ func (s *Store) RenumberLabel(ctx context.Context, l Lease, label int) (renumber
 		if _, err := tx.Exec(ctx, `select 1 from runs where id = $1 for update`, run); err != nil {
 			return fmt.Errorf("lock run %d: %w", run, err)
 		}
-		rows, err := tx.Query(ctx, `update numbers n set state = 'voided', changed_by = '', changed_at = now(), why = 'the tag of its label was bad', last_print = $3 - 1
-			from series s where s.id = n.series_id and s.bad_tag = 'new' and n.run_id = $1 and n.state = 'open' and n.last_print is null and n.first_label = $2 and n.last_label = $2
+		rows, err := tx.Query(ctx, `update numbers n set state = 'voided', changed_by = '', changed_at = now(),
+				why = 'the tag of its label was bad', last_print = $3 - 1
+			from series s where s.id = n.series_id and s.bad_tag = 'new' and n.run_id = $1 and n.state = 'open'
+			and n.last_print is null and n.first_label = $2 and n.last_label = $2
 			returning s.name, n.key, n.record, n.first_label, n.last_label`, run, label, l.Print)
 		if err != nil {
 			return fmt.Errorf("void the numbers of label %d of run %d: %w", label, run, err)
@@ -488,7 +554,8 @@ func (s *Store) RenumberLabel(ctx context.Context, l Lease, label int) (renumber
 
 // replaceNumbers takes a new number for each that its labels are no longer to have, and returns for how many.
 // They are those of prints from one on; 0: from the next print of the run on.
-func replaceNumbers(ctx context.Context, tx pgx.Tx, run int64, gone pgx.Rows, from int64, by string) (replaced int, err error) {
+func replaceNumbers(ctx context.Context, tx pgx.Tx, run int64, gone pgx.Rows, from int64, by string) (replaced int,
+	err error) {
 	var demands []Demand
 	var name string
 	var span batch.Span
@@ -516,7 +583,8 @@ func replaceNumbers(ctx context.Context, tx pgx.Tx, run int64, gone pgx.Rows, fr
 	}
 	last := from - 1
 	if from == 0 {
-		if err := tx.QueryRow(ctx, `select coalesce(max(id), 0) from prints where run_id = $1`, run).Scan(&last); err != nil {
+		if err := tx.QueryRow(ctx, `select coalesce(max(id), 0) from prints
+				where run_id = $1`, run).Scan(&last); err != nil {
 			return 0, fmt.Errorf("look at the prints of run %d: %w", run, err)
 		}
 	}
@@ -529,14 +597,16 @@ func replaceNumbers(ctx context.Context, tx pgx.Tx, run int64, gone pgx.Rows, fr
 }
 
 // ErrRunClosed says that a run was given up.
-var ErrRunClosed = errors.New("This run was given up: what it had not printed is not printed any more. Prepare a new run.")
+var ErrRunClosed = errors.New("This run was given up: what it had not printed is not printed any more. Prepare a " +
+	"new run.")
 
-// CloseRun gives up what a run has not printed. Numbers that were at a printer are void, the others are what their series says. A run that is
-// being printed is ErrRunBusy.
+// CloseRun gives up what a run has not printed. Numbers that were at a printer are void, the others are what their
+// series says. A run that is being printed is ErrRunBusy.
 func (s *Store) CloseRun(ctx context.Context, id int64, by string) error {
 	return pgx.BeginFunc(ctx, s.Pool, func(tx pgx.Tx) error {
 		var busy, closed bool
-		const look = `select exists (select 1 from prints where run_id = $1 and state in ('printing', 'held')), closed_at is not null from runs where id = $1 for update`
+		const look = `select exists (select 1 from prints where run_id = $1 and state in ('printing', 'held')),
+				closed_at is not null from runs where id = $1 for update`
 		if err := tx.QueryRow(ctx, look, id).Scan(&busy, &closed); err != nil {
 			return notFound(err, "run", id)
 		}
@@ -546,7 +616,8 @@ func (s *Store) CloseRun(ctx context.Context, id int64, by string) error {
 		case closed:
 			return ErrRunClosed
 		}
-		if _, err := tx.Exec(ctx, `update runs set closed_at = now(), closed_by = $2 where id = $1`, id, by); err != nil {
+		if _, err := tx.Exec(ctx, `update runs set closed_at = now(), closed_by = $2
+				where id = $1`, id, by); err != nil {
 			return fmt.Errorf("give up run %d: %w", id, err)
 		}
 		rows, err := tx.Query(ctx, `select id from numbers where run_id = $1 and state = 'open'`, id)
@@ -569,7 +640,8 @@ func notFound(err error, what string, id int64) error {
 	return fmt.Errorf("look for %s %d: %w", what, id, err)
 }
 
-// EachNumber gives all numbers that were taken of a series, in the order in which they were taken; an error of what is given them ends it.
+// EachNumber gives all numbers that were taken of a series, in the order in which they were taken; an error of what is
+// given them ends it.
 func (s *Store) EachNumber(ctx context.Context, id int64, give func(*Number) error) error {
 	rows, err := s.Pool.Query(ctx, numberQuery+`where n.series_id = $1 order by n.id`, id)
 	if err != nil {

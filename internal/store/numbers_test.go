@@ -33,7 +33,8 @@ func demand(plan *batch.Plan, name string) []store.Demand {
 func crates(t testing.TB, s *store.Store, counts, unused string, numbers ...string) store.Series {
 	var spec store.Kept[counting.Spec]
 	require.NoError(t, spec.Scan(counts))
-	id, err := s.AddSeries(ctx, store.Series{Name: "crates", Counts: spec, Unused: unused, Listed: numbers != nil, MadeBy: "Maren"}, numbers)
+	id, err := s.AddSeries(ctx, store.Series{Name: "crates", Counts: spec, Unused: unused, Listed: numbers != nil,
+		MadeBy: "Maren"}, numbers)
 	require.NoError(t, err)
 	made, err := s.SeriesOf(ctx, id)
 	require.NoError(t, err)
@@ -81,7 +82,8 @@ func TestEveryNumberHasAFate(t *testing.T) {
 	found, err := s.FindNumbers(ctx, []string{"KW-0422"}, 10)
 	require.NoError(t, err)
 	require.Len(t, found, 1)
-	require.Equal(t, []any{"returned", "Maren", "Ines", "the run was changed before it was printed"}, []any{found[0].State, found[0].TakenBy, found[0].ChangedBy, found[0].Why})
+	require.Equal(t, []any{"returned", "Maren", "Ines", "the run was changed before it was printed"},
+		[]any{string(found[0].State), found[0].TakenBy, found[0].ChangedBy, found[0].Why})
 
 	// Three labels come out; the third is spoiled, and the print of the others is lost sight of.
 	print, err := s.StartPrint(ctx, store.Order{Run: id, Kind: "all", By: "Maren"})
@@ -106,7 +108,8 @@ func TestEveryNumberHasAFate(t *testing.T) {
 	require.Equal(t, []int{6, 3, 2, 0, 0, 1}, account(t, s, series.ID))
 	_, err = s.SpoilLabels(ctx, id, []int{3}, store.NewNumber, "Maren")
 	require.NoError(t, err)
-	require.Equal(t, []string{"KW-0417", "KW-0418", "KW-0422", "KW-0420", "KW-0421"}, onLabels(t, s, id), "the returned one is the next")
+	require.Equal(t, []string{"KW-0417", "KW-0418", "KW-0422", "KW-0420", "KW-0421"}, onLabels(t, s, id),
+		"the returned one is the next")
 	require.Equal(t, []int{7, 4, 1, 1, 0, 1}, account(t, s, series.ID))
 	before, err := s.Slice(ctx, print, numbered("crates"), nil, 3, 3)
 	require.NoError(t, err)
@@ -117,13 +120,15 @@ func TestEveryNumberHasAFate(t *testing.T) {
 	require.NoError(t, err)
 	again, err := s.Slice(ctx, rest, numbered("crates"), nil, 1, 4)
 	require.NoError(t, err)
-	require.Equal(t, "KW-0418 KW-0422 KW-0420 KW-0421", fmt.Sprint(again[0][9], " ", again[1][9], " ", again[2][9], " ", again[3][9]))
+	require.Equal(t, "KW-0418 KW-0422 KW-0420 KW-0421", fmt.Sprint(again[0][9], " ", again[1][9], " ", again[2][9], " ",
+		again[3][9]))
 	settle(t, s, 3)
 	require.NoError(t, s.CancelPrint(ctx, rest, nil))
 	require.NoError(t, s.EndCancelled(ctx, take(t, s, "one")))
 	require.Equal(t, []int{7, 1, 4, 1, 0, 1}, account(t, s, series.ID))
 	require.NoError(t, s.CloseRun(ctx, id, "Ines"))
-	require.Equal(t, []int{7, 0, 4, 1, 1, 1}, account(t, s, series.ID), "the last one was at the printer: nobody else has it")
+	require.Equal(t, []int{7, 0, 4, 1, 1, 1}, account(t, s, series.ID),
+		"the last one was at the printer: nobody else has it")
 	require.ErrorIs(t, s.CloseRun(ctx, id, "Ines"), store.ErrRunClosed)
 	_, err = s.StartPrint(ctx, store.Order{Run: id, Kind: "rest", By: "Maren"})
 	require.ErrorIs(t, err, store.ErrRunClosed)
@@ -133,15 +138,16 @@ func TestEveryNumberHasAFate(t *testing.T) {
 	require.Len(t, found, 2, "returned, and taken again")
 	sights, err := s.Sights(ctx, &found[0], 10)
 	require.NoError(t, err)
-	require.Equal(t, []any{1, rest, "printed"}, []any{len(sights), sights[0].PrintID, sights[0].State})
+	require.Equal(t, []any{1, rest, "printed"}, []any{len(sights), sights[0].PrintID, string(sights[0].State)})
 	spoiledOne, err := s.FindNumbers(ctx, []string{"KW-0419"}, 10)
 	require.NoError(t, err)
 	sights, err = s.Sights(ctx, &spoiledOne[0], 10)
 	require.NoError(t, err)
-	require.Equal(t, []any{1, print, "spoiled"}, []any{len(sights), sights[0].PrintID, sights[0].State})
+	require.Equal(t, []any{1, print, "spoiled"}, []any{len(sights), sights[0].PrintID, string(sights[0].State)})
 	run, err := s.Run(ctx, id)
 	require.NoError(t, err)
-	require.Equal(t, []store.RunNumbers{{SeriesID: series.ID, Series: "crates", First: "KW-0417", Last: "KW-0421", Count: 5}}, run.Numbers.V)
+	require.Equal(t, []store.RunNumbers{{SeriesID: series.ID, Series: "crates", First: "KW-0417", Last: "KW-0421",
+		Count: 5}}, run.Numbers.V)
 }
 
 func TestNumbersThatWereNeverSentAreTakenAgain(t *testing.T) {
@@ -210,7 +216,8 @@ func TestASeriesThatRunsOutGivesNothing(t *testing.T) {
 	_, err := s.PrepareRun(ctx, plan, "Maren")
 	require.NoError(t, err)
 	_, err = s.PrepareRun(ctx, plan, "Maren")
-	require.ErrorContains(t, err, "The number series “crates” has 2 of the 8 numbers that are needed: The series ends at 09")
+	require.ErrorContains(t, err, "The number series “crates” has 2 of the 8 numbers that are needed: The series "+
+		"ends at 09")
 	require.IsType(t, &store.SeriesError{}, err)
 	require.Equal(t, []int{8, 8, 0, 0, 0, 0}, account(t, s, series.ID))
 	var runs int
@@ -218,7 +225,8 @@ func TestASeriesThatRunsOutGivesNothing(t *testing.T) {
 	require.Equal(t, 1, runs)
 
 	require.NoError(t, s.RetireSeries(ctx, series.ID))
-	listed := crates(t, s, `{"start": "0", "step": 1}`, store.VoidUnused, "A7", "B3", "0009", "C1", "C2", "C3", "C4", "C5", "C6")
+	listed := crates(t, s, `{"start": "0", "step": 1}`, store.VoidUnused, "A7", "B3", "0009", "C1", "C2", "C3", "C4",
+		"C5", "C6")
 	id, err := s.PrepareRun(ctx, plan, "Maren")
 	require.NoError(t, err)
 	require.Equal(t, []string{"A7", "B3", "0009", "C1", "C2", "C3", "C4", "C5"}, onLabels(t, s, id))
@@ -232,7 +240,9 @@ func TestASeriesThatRunsOutGivesNothing(t *testing.T) {
 func TestManyTakeOfOneSeriesAtOnce(t *testing.T) {
 	address := testkit.Store(t)
 	series := crates(t, address, `{"start": "1", "step": 1}`, store.ReturnUnused)
-	other, err := address.AddSeries(ctx, store.Series{Name: "pallets", Counts: store.Kept[counting.Spec]{V: counting.Spec{Start: "1", Step: 1}}, Unused: store.VoidUnused, MadeBy: "Maren"}, nil)
+	other, err := address.AddSeries(ctx,
+		store.Series{Name: "pallets", Counts: store.Kept[counting.Spec]{V: counting.Spec{Start: "1", Step: 1}},
+			Unused: store.VoidUnused, MadeBy: "Maren"}, nil)
 	require.NoError(t, err)
 	plan := plant(t, address, 10)
 	var wait sync.WaitGroup
@@ -254,7 +264,8 @@ func TestManyTakeOfOneSeriesAtOnce(t *testing.T) {
 	}
 	wait.Wait()
 	var twice int
-	require.NoError(t, address.DB.Get(&twice, `select count(*) from (select 1 from numbers where state <> 'returned' group by series_id, number having count(*) > 1) t`))
+	require.NoError(t, address.DB.Get(&twice, `select count(*) from (select 1 from numbers where state <> 'returned'
+			group by series_id, number having count(*) > 1) t`))
 	require.Zero(t, twice)
 	require.Equal(t, 240, account(t, address, series.ID)[0])
 	require.Equal(t, []int{240, 160, 0, 0, 80, 0}, account(t, address, other))
@@ -270,8 +281,10 @@ func TestSeriesCountOnTheirOwnUnderEachKey(t *testing.T) {
 		want []string
 	}{
 		{nil, func(record int) string { return fmt.Sprint("bin ", record) }, []string{"1", "2", "1", "2", "1", "2"}},
-		{func(before, record int) bool { return before == record }, func(int) string { return "r" }, []string{"1", "1", "2", "2", "3", "3"}},
-		{func(before, record int) bool { return record < 3 }, func(int) string { return "g" }, []string{"1", "1", "1", "1", "2", "2"}},
+		{func(before, record int) bool { return before == record }, func(int) string { return "r" },
+			[]string{"1", "1", "2", "2", "3", "3"}},
+		{func(before, record int) bool { return record < 3 }, func(int) string { return "g" },
+			[]string{"1", "1", "1", "1", "2", "2"}},
 		{func(int, int) bool { return true }, func(int) string { return "r" }, []string{"4", "4", "4", "4", "4", "4"}},
 	} {
 		plan.Numbers = []store.Demand{{Series: "crates", Spans: plan.Plan.Spans(0, test.same, test.key)}}
@@ -289,8 +302,10 @@ func TestAnswersForEachRecordAndLabel(t *testing.T) {
 	plan := plant(t, s, 3)
 	id, err := s.PrepareRun(ctx, plan, "Maren")
 	require.NoError(t, err)
-	d := &design.Design{Questions: []questions.Question{{Name: "once"}, {Name: "weight", Each: questions.EachLabel}, {Name: "packer", Each: questions.EachRecord, Default: "nobody"}}}
-	require.NoError(t, s.KeepAnswers(ctx, id, []store.Answer{{1, 0, "packer", "Ines"}, {1, 2, "weight", "10.4"}, {3, 1, "weight", "9.8"}, {3, 3, "weight", "too many"}}))
+	d := &design.Design{Questions: []questions.Question{{Name: "once"}, {Name: "weight", Each: questions.EachLabel},
+		{Name: "packer", Each: questions.EachRecord, Default: "nobody"}}}
+	require.NoError(t, s.KeepAnswers(ctx, id, []store.Answer{{1, 0, "packer", "Ines"}, {1, 2, "weight", "10.4"},
+		{3, 1, "weight", "9.8"}, {3, 3, "weight", "too many"}}))
 	require.NoError(t, s.KeepAnswers(ctx, id, []store.Answer{{1, 2, "weight", "10.5"}}), "the last one holds")
 	r, err := s.Run(ctx, id)
 	require.NoError(t, err)
@@ -310,6 +325,7 @@ func TestAnswersForEachRecordAndLabel(t *testing.T) {
 	require.NoError(t, err)
 	slice, err := s.Slice(ctx, print, d, r.Fields, 1, 2)
 	require.NoError(t, err)
-	require.Equal(t, [][]string{{"N-001", "000", "2", "6", "Dock 2", "Maren", "2", "1", "6", "10.5", "Ines"}, {"N-003", "002", "5", "6", "Dock 2", "Maren", "5", "1", "6", "9.8", "nobody"}}, slice)
+	require.Equal(t, [][]string{{"N-001", "000", "2", "6", "Dock 2", "Maren", "2", "1", "6", "10.5", "Ines"},
+		{"N-003", "002", "5", "6", "Dock 2", "Maren", "5", "1", "6", "9.8", "nobody"}}, slice)
 	require.ErrorIs(t, s.KeepAnswers(ctx, id, nil), store.ErrRunStarted)
 }

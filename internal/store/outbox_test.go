@@ -15,14 +15,18 @@ func told(t *testing.T, s *store.Store) (labels []int) {
 	return labels
 }
 
-// A label is told once, however it comes to count as printed: by the printer, by a person's word, taken back and said again, or in another print.
+// A label is told once, however it comes to count as printed: by the printer, by a person's word, taken back and said
+// again, or in another print.
 func TestALabelIsToldOnce(t *testing.T) {
 	s := testkit.Store(t)
 	plan := plant(t, s, 3)
-	connection, err := s.PutConnection(ctx, store.Connection{Name: "Desk", Kind: "desk", Place: []byte(`{"kind": "desk"}`), MadeBy: "Maren"})
+	connection, err := s.PutConnection(ctx, store.Connection{Name: "Desk", Kind: "desk",
+		Place: []byte(`{"kind": "desk"}`), MadeBy: "Maren"})
 	require.NoError(t, err)
-	feed := store.Feed{ConnectionID: connection.ID, Request: []byte(`{}`), Answers: store.Kept[map[string]string]{V: map[string]string{}}, Key: store.Kept[[]string]{V: []string{}}}
-	set, err := s.TakeFeed(ctx, feed, "bins", []string{"bin", "serial"}, 3, s.EachRecord(ctx, *plan.RecordSetID), "Maren")
+	feed := store.Feed{ConnectionID: connection.ID, Request: []byte(`{}`),
+		Answers: store.Kept[map[string]string]{V: map[string]string{}}, Key: store.Kept[[]string]{V: []string{}}}
+	set, err := s.TakeFeed(ctx, feed, "bins", []string{"bin", "serial"}, 3, s.EachRecord(ctx, *plan.RecordSetID),
+		"Maren")
 	require.NoError(t, err)
 	of, err := s.FeedOf(ctx, set.ID)
 	require.NoError(t, err)

@@ -25,7 +25,8 @@ type PartUse struct {
 }
 
 const partQuery = `select p.id, p.name, p.version, p.elements, p.updated_by, p.updated_at, coalesce(
-		(select jsonb_agg(jsonb_build_object('id', d.id, 'name', d.name, 'version', u.part -> 'version') order by d.name)
+		(select jsonb_agg(jsonb_build_object('id', d.id, 'name', d.name, 'version', u.part -> 'version')
+		order by d.name)
 		from designs d, jsonb_array_elements(coalesce(d.document -> 'parts', '[]')) u (part)
 		where d.retired_at is null and (u.part ->> 'part')::bigint = p.id), '[]') as uses
 	from parts p where p.retired_at is null `
@@ -46,7 +47,8 @@ func (s *Store) AddPart(ctx context.Context, name string, elements []map[string]
 		return Part{}, err
 	}
 	var id int64
-	if err := s.DB.GetContext(ctx, &id, `insert into parts (name, elements, updated_by) values ($1, $2, $3) returning id`, name, Kept[[]map[string]any]{elements}, by); err != nil {
+	if err := s.DB.GetContext(ctx, &id, `insert into parts (name, elements, updated_by) values ($1, $2, $3)
+			returning id`, name, Kept[[]map[string]any]{elements}, by); err != nil {
 		return Part{}, fmt.Errorf("add part %q: %w", name, err)
 	}
 	return s.Part(ctx, id)
@@ -56,12 +58,15 @@ func (s *Store) AddPart(ctx context.Context, name string, elements []map[string]
 type PartChangedError struct{ Theirs Part }
 
 func (e *PartChangedError) Error() string {
-	return fmt.Sprintf("%s made version %d of %s meanwhile. Take that first, and change it then.", e.Theirs.UpdatedBy, e.Theirs.Version, e.Theirs.Name)
+	return fmt.Sprintf("%s made version %d of %s meanwhile. Take that first, and change it then.", e.Theirs.UpdatedBy,
+		e.Theirs.Version, e.Theirs.Name)
 }
 
 // ChangePart makes the next version of a part out of the one that it was made from.
-func (s *Store) ChangePart(ctx context.Context, id int64, version int, elements []map[string]any, by string) (Part, error) {
-	const query = `update parts set elements = $3, version = version + 1, updated_by = $4, updated_at = now() where id = $1 and version = $2 and retired_at is null`
+func (s *Store) ChangePart(ctx context.Context, id int64, version int, elements []map[string]any, by string) (Part,
+	error) {
+	const query = `update parts set elements = $3, version = version + 1, updated_by = $4, updated_at = now()
+			where id = $1 and version = $2 and retired_at is null`
 	done, err := s.DB.ExecContext(ctx, query, id, version, Kept[[]map[string]any]{elements}, by)
 	if err != nil {
 		return Part{}, fmt.Errorf("change part %d: %w", id, err)
@@ -78,5 +83,6 @@ func (s *Store) ChangePart(ctx context.Context, id int64, version int, elements 
 
 // RetirePart takes a part out of the list. Designs keep what they have of it.
 func (s *Store) RetirePart(ctx context.Context, id int64) error {
-	return get(ctx, s.DB, &id, "part", id, `update parts set retired_at = now() where id = $1 and retired_at is null returning id`, id)
+	return get(ctx, s.DB, &id, "part", id, `update parts set retired_at = now() where id = $1 and retired_at is null
+			returning id`, id)
 }

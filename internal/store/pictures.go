@@ -22,7 +22,8 @@ func (s *Store) AddPicture(ctx context.Context, p Picture, data []byte, by strin
 	if err := s.room(ctx, "pictures", "pictures", mostPictures); err != nil {
 		return err
 	}
-	const query = `insert into pictures (hash, data, name, width, height, added_by) values ($1, $2, $3, $4, $5, $6) on conflict (hash) do nothing`
+	const query = `insert into pictures (hash, data, name, width, height, added_by) values ($1, $2, $3, $4, $5, $6)
+			on conflict (hash) do nothing`
 	if _, err := s.DB.ExecContext(ctx, query, p.Hash, data, p.Name, p.Width, p.Height, by); err != nil {
 		return fmt.Errorf("keep picture %q: %w", p.Name, err)
 	}

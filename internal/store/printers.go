@@ -19,7 +19,8 @@ type Printer struct {
 	Camera  string              `db:"camera"`  // address of a camera over what comes out; empty: none
 	Encoder string              `db:"encoder"` // address of the reader that writes tags; empty: none
 
-	Said *Kept[stock.Said] `db:"loaded_said"` // what a person says is loaded in it; nil: nobody says anything else than the printer
+	// what a person says is loaded in it; nil: nobody says anything else than the printer
+	Said *Kept[stock.Said] `db:"loaded_said"`
 }
 
 // Loaded returns what is loaded by what the printer says and, where that counts, a person.
@@ -37,13 +38,15 @@ func (s *Store) SayLoaded(ctx context.Context, id int64, said *stock.Said) error
 	if said != nil {
 		kept = &Kept[stock.Said]{*said}
 	}
-	return get(ctx, s.DB, &id, "printer", id, `update printers set loaded_said = $2 where id = $1 and retired_at is null returning id`, id, kept)
+	return get(ctx, s.DB, &id, "printer", id, `update printers set loaded_said = $2 where id = $1 and retired_at is null
+			returning id`, id, kept)
 }
 
 // PutPrinter adds a printer, or changes the one of that name, and returns its id.
 func (s *Store) PutPrinter(ctx context.Context, about stock.Printer, address, camera string) (id int64, err error) {
 	const query = `insert into printers (name, about, address, camera) values ($1, $2, $3, $4)
-		on conflict (name) do update set about = excluded.about, address = excluded.address, camera = excluded.camera, retired_at = null
+		on conflict (name) do update set about = excluded.about, address = excluded.address, camera = excluded.camera,
+		retired_at = null
 		returning id`
 	if err := s.DB.GetContext(ctx, &id, query, about.Name, Kept[stock.Printer]{about}, address, camera); err != nil {
 		return 0, fmt.Errorf("put printer %q: %w", about.Name, err)
@@ -53,7 +56,8 @@ func (s *Store) PutPrinter(ctx context.Context, about stock.Printer, address, ca
 
 // Printers returns all printers that are not retired, in the order they were added.
 func (s *Store) Printers(ctx context.Context) (printers []Printer, err error) {
-	const query = `select id, name, about, address, camera, encoder, loaded_said from printers where retired_at is null order by id`
+	const query = `select id, name, about, address, camera, encoder, loaded_said from printers where retired_at is null
+			order by id`
 	return printers, list(ctx, s.DB, &printers, query)
 }
 
@@ -73,7 +77,8 @@ func (e *NameTakenError) Error() string {
 // AddPrinter adds a printer. A name that is taken is a *NameTakenError.
 func (s *Store) AddPrinter(ctx context.Context, about stock.Printer, address, camera string) (id int64, err error) {
 	const query = `insert into printers (name, about, address, camera) values ($1, $2, $3, $4) returning id`
-	return id, nameTaken(s.DB.GetContext(ctx, &id, query, about.Name, Kept[stock.Printer]{about}, address, camera), about.Name)
+	return id, nameTaken(s.DB.GetContext(ctx, &id, query, about.Name, Kept[stock.Printer]{about}, address, camera),
+		about.Name)
 }
 
 // ChangePrinter changes a printer. Designs keep what they were made with. Its address cannot change while something
@@ -81,7 +86,8 @@ func (s *Store) AddPrinter(ctx context.Context, about stock.Printer, address, ca
 func (s *Store) ChangePrinter(ctx context.Context, id int64, about stock.Printer, address, camera string) error {
 	return s.InTx(ctx, func(tx *sqlx.Tx) error {
 		var old string
-		if err := get(ctx, tx, &old, "printer", id, `select address from printers where id = $1 and retired_at is null for update`, id); err != nil {
+		if err := get(ctx, tx, &old, "printer", id, `select address from printers where id = $1
+				and retired_at is null for update`, id); err != nil {
 			return err
 		}
 		if old != address {
@@ -90,7 +96,8 @@ func (s *Store) ChangePrinter(ctx context.Context, id int64, about stock.Printer
 			}
 		}
 		const query = `update printers set name = $2, about = $3, address = $4, camera = $5 where id = $1 returning id`
-		return nameTaken(get(ctx, tx, &id, "printer", id, query, id, about.Name, Kept[stock.Printer]{about}, address, camera), about.Name)
+		return nameTaken(get(ctx, tx, &id, "printer", id, query, id, about.Name, Kept[stock.Printer]{about}, address,
+			camera), about.Name)
 	})
 }
 
@@ -121,7 +128,8 @@ func idle(ctx context.Context, tx *sqlx.Tx, id int64) error {
 // ErrPrinterBusy.
 func (s *Store) RetirePrinter(ctx context.Context, id int64) error {
 	return s.InTx(ctx, func(tx *sqlx.Tx) error {
-		const query = `update printers set retired_at = now(), name = name || ' (retired, ' || id || ')' where id = $1 and retired_at is null returning id`
+		const query = `update printers set retired_at = now(), name = name || ' (retired, ' || id || ')' where id = $1
+				and retired_at is null returning id`
 		if err := get(ctx, tx, &id, "printer", id, query, id); err != nil {
 			return err
 		}

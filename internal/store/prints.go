@@ -20,7 +20,7 @@ type Print struct {
 	RunID       int64             `db:"run_id"`
 	PrinterID   int64             `db:"printer_id"`
 	Kind        string            `db:"kind"`
-	State       string            `db:"state"`
+	State       PrintState        `db:"state"`
 	LabelCount  int               `db:"label_count"`
 	Settled     int               `db:"settled"` // labels of slices that are over
 	Printed     int               `db:"printed"` // and those that are known to be out of the others
@@ -50,24 +50,20 @@ type Print struct {
 	TagsVoided  int               `db:"tags_voided"` // labels that were printed over, since their tag is bad
 }
 
-// The states of a print.
-const (
-	PrintPrinting  = "printing"
-	PrintHeld      = "held"
-	PrintDone      = "done"
-	PrintCancelled = "cancelled"
-)
-
-var printQuery = `select p.id, p.run_id, p.printer_id, p.kind, p.state, p.label_count, p.settled, p.printed, p.cancel_asked, p.pause_by, p.note, p.note_do,
-	p.setup, p.start_place, p.failures, p.started_by, p.started_at, p.ended_at, p.read_meant, p.read_other, p.read_none, p.first_label,
-	coalesce(p.last_label, (select label from pieces where print_id = p.id and place = p.label_count), 0) as last_label, coalesce(p.listed, p.label_count) as listed,
+var printQuery = `select p.id, p.run_id, p.printer_id, p.kind, p.state, p.label_count, p.settled, p.printed,
+		p.cancel_asked, p.pause_by, p.note, p.note_do,
+	p.setup, p.start_place, p.failures, p.started_by, p.started_at, p.ended_at, p.read_meant, p.read_other, p.read_none,
+	p.first_label,
+	coalesce(p.last_label, (select label from pieces where print_id = p.id and place = p.label_count), 0) as last_label,
+	coalesce(p.listed, p.label_count) as listed,
 	coalesce((select label from pieces where print_id = p.id and place = p.printed), 0) as last_out,
 	(select count(*) from pieces where print_id = p.id and state = 'unknown') as unknown,
 	exists (select 1 from slices s where s.print_id = p.id and s.came is null) as in_doubt,
 	(select count(distinct label) from tags where print_id = p.id and outcome = 'written') as tags_written,
 	(select count(*) from tags where print_id = p.id and outcome = 'void') as tags_voided,
 	v.document->>'name' as name, ` + inForce("p") + ` as leased,
-	not exists (select 1 from prints o where o.printer_id = p.printer_id and o.state = 'printing' and (coalesce(o.turn, o.id), o.id) < (coalesce(p.turn, p.id), p.id)) as first
+	not exists (select 1 from prints o where o.printer_id = p.printer_id and o.state = 'printing' and (coalesce(o.turn,
+	o.id), o.id) < (coalesce(p.turn, p.id), p.id)) as first
 	from prints p join runs r on r.id = p.run_id join design_revisions v on v.id = r.design_revision_id `
 
 // Print returns one print.
@@ -82,22 +78,34 @@ func (s *Store) PrintsOf(ctx context.Context, run int64) (prints []Print, err er
 
 // OpenPrints returns all prints that are printing or held, the oldest first.
 func (s *Store) OpenPrints(ctx context.Context) (prints []Print, err error) {
-	return prints, list(ctx, s.DB, &prints, printQuery+`where p.state in ('printing', 'held') order by coalesce(p.turn, p.id), p.id`)
+	return prints, list(ctx, s.DB, &prints,
+		printQuery+`where p.state in ('printing', 'held') order by coalesce(p.turn, p.id), p.id`)
 }
 
 // The refusals of those who order.
 var (
 	ErrRunBusy        = errors.New("This run is printing already. Wait until it is done, or cancel it.")
-	ErrNothingToPrint = errors.New("There is no label to print: all were printed, or all have findings that must be mended first.")
-	ErrNotHeld        = errors.New("This print is not held: it goes on by itself, or is over.")
-	ErrUnsettled      = errors.New("It is not known which labels came out last. Look at the web, say which label was the last, then move the print.")
+	ErrNothingToPrint = errors.New("There is no label to print: all were printed, or all have findings that must be " +
+		"mended first.")
+	ErrNotHeld   = errors.New("This print is not held: it goes on by itself, or is over.")
+	ErrUnsettled = errors.New("It is not known which labels came out last. Look at the web, say which label was " +
+		"the last, then move the print.")
 )
 
 // A NotOfPrintError says that a label is none of a print.
 type NotOfPrintError struct{ Label, First, Last int }
 
 func (e *NotOfPrintError) Error() string {
-	return fmt.Sprintf("Label %d of the run is none of this print, which has labels %d to %d. Say one of them, or 0 if none came out.", e.Label, e.First, e.Last)
+	return fmt.Sprintf("Label %d of the run is none of this print, which has labels %d to %d. Say one of them, or 0 "+
+		"if none came out.", e.Label, e.First, e.Last)
+}
+
+// A SpoiledSinceError says that a label behind the one that is told as the last came out too, since it was told as
+// spoiled.
+type SpoiledSinceError struct{ Label int }
+
+func (e *SpoiledSinceError) Error() string {
+	return fmt.Sprintf("Label %d was told as spoiled, so it came out. Say that one, or a later one.", e.Label)
 }
 
 // An Order says which labels of a run to print.
@@ -126,13 +134,15 @@ func (p *Print) Skip(first int) int {
 	return 0
 }
 
-// StartPrints makes prints of one run, which runners take up; each is at another printer. Its refusals are ErrRunBusy and
-// ErrNothingToPrint: no print has a label.
+// StartPrints makes prints of one run, which runners take up; each is at another printer. Its refusals are ErrRunBusy
+// and ErrNothingToPrint: no print has a label.
 func (s *Store) StartPrints(ctx context.Context, orders []Order) (ids []int64, err error) {
 	err = s.InTx(ctx, func(tx *sqlx.Tx) error {
 		run, kind := orders[0].Run, orders[0].Kind
 		var has struct{ Closed, Busy, Doubted, Itself bool }
-		const look = `select closed_at is not null as closed, doubted_at is not null as doubted, ` + isItself + ` as itself, exists (select 1 from prints where run_id = $1 and state in ('printing', 'held')) as busy from runs where id = $1`
+		const look = `select closed_at is not null as closed, doubted_at is not null as doubted,
+				` + isItself + ` as itself, exists (select 1 from prints where run_id = $1 and state in ('printing',
+						'held')) as busy from runs where id = $1`
 		if _, err := tx.ExecContext(ctx, `select 1 from runs where id = $1 for update`, run); err != nil {
 			return fmt.Errorf("lock run %d: %w", run, err)
 		}
@@ -149,7 +159,8 @@ func (s *Store) StartPrints(ctx context.Context, orders []Order) (ids []int64, e
 		case has.Closed && kind != "again":
 			return ErrRunClosed
 		}
-		if _, err := tx.ExecContext(ctx, `update runs set moment = coalesce(moment, now()) where id = $1`, run); err != nil {
+		if _, err := tx.ExecContext(ctx, `update runs set moment = coalesce(moment, now())
+				where id = $1`, run); err != nil {
 			return fmt.Errorf("keep the moment of run %d: %w", run, err)
 		}
 		for i := range orders {
@@ -178,24 +189,34 @@ func (s *Store) StartPrint(ctx context.Context, o Order) (id int64, err error) {
 	return ids[0], nil
 }
 
-// meant are, as SQL, the labels of a run that a print is to have. The rest leaves out what came out, and what may have: a person says of that. Of a
-// run that was given up only what came out is printed again: the numbers of other labels are nobody's, or somebody else's.
+// meant are, as SQL, the labels of a run that a print is to have. The rest leaves out what came out, and what may have:
+// a person says of that. Of a run that was given up only what came out is printed again: the numbers of other labels
+// are nobody's, or somebody else's.
 const meant = `select label, record, part
 	from (select c.first_label + n as label, c.record, c.part from run_records c, generate_series(0, c.copies - 1) n
-		where c.run_id = $2 and (c.part, c.record) not in (select * from unnest($3::int[], $4::int[])) and ($5::int[] is null or c.part = any($5))) l
+		where c.run_id = $2 and (c.part, c.record) not in (select * from unnest($3::int[], $4::int[]))
+		and ($5::int[] is null or c.part = any($5))) l
 	where ($6 or label in (select unnest($7::int[])))
-	and (not $8 or label not in (select p.label from pieces p join prints q on q.id = p.print_id where q.run_id = $2 and p.state in ('printed', 'unknown')))
-	and (not $9 or label in (select p.label from pieces p join prints q on q.id = p.print_id where q.run_id = $2 and p.state = 'printed'))`
+	and (not $8 or label not in (select p.label from pieces p join prints q on q.id = p.print_id where q.run_id = $2
+	and p.state in ('printed', 'unknown')))
+	and (not $9 or label in (select p.label from pieces p join prints q on q.id = p.print_id where q.run_id = $2
+	and p.state = 'printed'))`
 
-// How labels get their places: in their order, as mostly, or ranked: share $10 of $11, and with $12 places on a page through all pages, one place of
-// each after the other, so that the first places have a label more where there are not enough for all.
+// How labels get their places: in their order, as mostly, or ranked: share $10 of $11, and with $12 places on a page
+// through all pages, one place of each after the other, so that the first places have a label more where there are not
+// enough for all.
 const (
-	inOrder = `insert into pieces (print_id, place, label, record, part) select $1, row_number() over (order by label), label, record, part from (` + meant + `) m`
-	ranked  = `insert into pieces (print_id, place, label, record, part)
-		select $1, case when $12 < 2 or n <= $12 then k + 1 when k < f * t then k % t * $12 + k / t + 1 else (k - f * t) % (t - 1) * $12 + f + (k - f * t) / (t - 1) + 1 end, label, record, part
+	inOrder = `insert into pieces (print_id, place, label, record, part) select $1, row_number() over (order by label),
+			label, record, part from (` + meant + `) m`
+	ranked = `insert into pieces (print_id, place, label, record, part)
+		select $1, case when $12 < 2
+		or n <= $12 then k + 1
+		when k < f * t then k
+		% t * $12 + k / t + 1 else (k - f * t) % (t - 1) * $12 + f + (k - f * t) / (t - 1) + 1 end, label, record, part
 		from (select *, (n + $12 - 1) / $12 as t, n - (n + $12 - 1) / $12 * $12 + $12 as f from (
 			select label, record, part, row_number() over (order by label) - 1 as k, count(*) over () as n
-			from (select *, ntile($11) over (order by label) as share from (` + meant + `) m) shared where share = $10) counted) placed`
+			from (select *, ntile($11) over (order by label) as share
+			from (` + meant + `) m) shared where share = $10) counted) placed`
 )
 
 // startPrint makes one of the prints; one that would have no label is not made, and its number is 0.
@@ -205,7 +226,8 @@ func startPrint(ctx context.Context, tx *sqlx.Tx, o *Order, closed bool) (id int
 		return 0, fmt.Errorf("write set-up: %w", err)
 	}
 	const add = `insert into prints (run_id, printer_id, kind, state, label_count, setup, start_place, started_by)
-		select $1, case when $6 > 0 then $6 else printer_id end, $2, 'printing', 1, $3, $4, $5 from runs where id = $1 returning id`
+		select $1, case when $6 > 0 then $6 else printer_id end, $2, 'printing', 1, $3, $4, $5 from runs where id = $1
+		returning id`
 	if err := tx.GetContext(ctx, &id, add, o.Run, o.Kind, string(setup), o.Start, o.By, o.Printer); err != nil {
 		return 0, fmt.Errorf("add print of run %d: %w", o.Run, err)
 	}
@@ -236,7 +258,8 @@ func startPrint(ctx context.Context, tx *sqlx.Tx, o *Order, closed bool) (id int
 	if err != nil {
 		return 0, fmt.Errorf("count labels: %w", err)
 	}
-	counted := `update prints set label_count = $2, first_label = (select label from pieces where print_id = $1 and place = 1) where id = $1`
+	counted := `update prints set label_count = $2, first_label = (select label from pieces where print_id = $1
+			and place = 1) where id = $1`
 	if count == 0 {
 		counted = `delete from prints where id = $1 and $2 = 0`
 	}
@@ -254,8 +277,9 @@ func startPrint(ctx context.Context, tx *sqlx.Tx, o *Order, closed bool) (id int
 // at the printer is unknown.
 func (s *Store) CancelPrint(ctx context.Context, id int64, lastLabel *int) error {
 	return s.InTx(ctx, func(tx *sqlx.Tx) error {
-		const query = `update prints set cancel_asked = true where id = $1 and state in ('printing', 'held') returning state`
-		var state string
+		const query = `update prints set cancel_asked = true where id = $1 and state in ('printing', 'held')
+				returning state`
+		var state PrintState
 		if err := get(ctx, tx, &state, "open print", id, query, id); err != nil {
 			return err
 		}
@@ -294,7 +318,8 @@ func (s *Store) MovePrint(ctx context.Context, id, printer int64, setup stock.Se
 		return fmt.Errorf("write set-up: %w", err)
 	}
 	return s.InTx(ctx, func(tx *sqlx.Tx) error {
-		const query = `update prints set printer_id = $2, setup = $3, lease = lease + 1, lease_until = null where id = $1 and state in ('printing', 'held') returning id`
+		const query = `update prints set printer_id = $2, setup = $3, lease = lease + 1, lease_until = null
+				where id = $1 and state in ('printing', 'held') returning id`
 		if err := get(ctx, tx, &id, "open print", id, query, id, printer, string(document)); err != nil {
 			return err
 		}
@@ -304,7 +329,8 @@ func (s *Store) MovePrint(ctx context.Context, id, printer int64, setup stock.Se
 			}
 		}
 		var open bool
-		if err := tx.GetContext(ctx, &open, `select exists (select 1 from slices where print_id = $1 and came is null)`, id); err != nil {
+		if err := tx.GetContext(ctx, &open, `select exists (select 1 from slices where print_id = $1
+				and came is null)`, id); err != nil {
 			return fmt.Errorf("look at print %d: %w", id, err)
 		}
 		if open {
@@ -328,7 +354,8 @@ func lockHeld(ctx context.Context, tx *sqlx.Tx, id int64) error {
 
 // resume has a runner take a print up again, or ends it when there is nothing left to do.
 func resume(ctx context.Context, tx *sqlx.Tx, id int64) error {
-	const query = `update prints set state = 'printing', failures = 0, cancel_asked = false, pause_by = null, lease = lease + 1, lease_until = null, note = '', note_do = '' where id = $1`
+	const query = `update prints set state = 'printing', failures = 0, cancel_asked = false, pause_by = null,
+			lease = lease + 1, lease_until = null, note = '', note_do = '' where id = $1`
 	if _, err := tx.ExecContext(ctx, query, id); err != nil {
 		return fmt.Errorf("go on with print %d: %w", id, err)
 	}
@@ -339,24 +366,35 @@ func resume(ctx context.Context, tx *sqlx.Tx, id int64) error {
 // did not.
 func settleByWord(ctx context.Context, tx *sqlx.Tx, id int64, lastLabel int) error {
 	var has struct{ First, Last, Place int }
-	const find = `select min(label) as first, max(label) as last, coalesce(max(place) filter (where label = $2), 0) as place from pieces where print_id = $1`
+	const find = `select min(label) as first, max(label) as last, coalesce(max(place) filter (where label = $2),
+			0) as place from pieces where print_id = $1`
 	if err := tx.GetContext(ctx, &has, find, id, lastLabel); err != nil {
 		return fmt.Errorf("look at print %d: %w", id, err)
 	}
 	if lastLabel != 0 && has.Place == 0 {
 		return &NotOfPrintError{lastLabel, has.First, has.Last}
 	}
+	var spoiled int // a label that was told as spoiled came out
+	const since = `select coalesce(max(label), 0) from pieces where print_id = $1 and place > $2 and state = 'spoiled'`
+	if err := tx.GetContext(ctx, &spoiled, since, id, has.Place); err != nil {
+		return fmt.Errorf("look for spoiled labels of print %d: %w", id, err)
+	}
+	if spoiled > 0 {
+		return &SpoiledSinceError{spoiled}
+	}
 	if err := unprintedNumbers(ctx, tx, id, has.Place); err != nil {
 		return err
 	}
 	for _, query := range []string{
 		`update pieces set state = case when place <= $2 then 'printed' else 'waiting' end,
-			read_back = case when place <= $2 then read_back end, read_as = case when place <= $2 then read_as end where print_id = $1`,
+			read_back = case when place <= $2 then read_back end, read_as = case when place <= $2 then read_as end
+			where print_id = $1 and state <> 'spoiled'`,
 		`delete from slices where print_id = $1 and (came is null or $2 < last_place)`,
 		`update prints set settled = $2, printed = $2, first_waiting = $2 + 1,
 			read_meant = (select count(*) from pieces where print_id = $1 and place <= $2 and read_back = 'meant'),
 			read_other = (select count(*) from pieces where print_id = $1 and place <= $2 and read_back = 'other'),
-			read_none = (select count(*) from pieces where print_id = $1 and place <= $2 and read_back = 'none') where id = $1`,
+			read_none = (select count(*) from pieces where print_id = $1 and place <= $2 and read_back = 'none')
+			where id = $1`,
 	} {
 		if _, err := tx.ExecContext(ctx, query, id, has.Place); err != nil {
 			return fmt.Errorf("settle print %d: %w", id, err)
@@ -373,7 +411,9 @@ func settleByWord(ctx context.Context, tx *sqlx.Tx, id int64, lastLabel int) err
 
 // countRun counts the labels of a print's run anew that came out.
 func countRun(ctx context.Context, tx *sqlx.Tx, print int64) error {
-	const query = `update runs r set last_printed_at = coalesce(last_printed_at, (select max(started_at) from prints where run_id = r.id and printed > 0)), printed = (select count(distinct p.label) from pieces p join prints q on q.id = p.print_id where q.run_id = r.id and p.state = 'printed')
+	const query = `update runs r set last_printed_at = coalesce(last_printed_at, (select max(started_at) from prints
+			where run_id = r.id and printed > 0)), printed = (select count(distinct p.label) from pieces p
+			join prints q on q.id = p.print_id where q.run_id = r.id and p.state = 'printed')
 		where r.id = (select run_id from prints where id = $1)`
 	if _, err := tx.ExecContext(ctx, query, print); err != nil {
 		return fmt.Errorf("count the run of print %d: %w", print, err)
@@ -389,7 +429,8 @@ func finish(ctx context.Context, tx *sqlx.Tx, id int64) error {
 		Cancelled bool `db:"cancelled"`
 		Open      bool `db:"open"`
 	}
-	const query = `select settled >= label_count as done, cancel_asked as cancelled, exists (select 1 from slices where print_id = $1) as open
+	const query = `select settled >= label_count as done, cancel_asked as cancelled, exists (select 1 from slices
+			where print_id = $1) as open
 		from prints where id = $1`
 	if err := tx.GetContext(ctx, &now, query, id); err != nil {
 		return fmt.Errorf("look at print %d: %w", id, err)
@@ -406,18 +447,21 @@ func finish(ctx context.Context, tx *sqlx.Tx, id int64) error {
 }
 
 // endPrint ends a print. What is still at its printer is unknown.
-func endPrint(ctx context.Context, tx *sqlx.Tx, id int64, state string) error {
+func endPrint(ctx context.Context, tx *sqlx.Tx, id int64, state PrintState) error {
 	for _, query := range []string{
-		`update pieces p set state = 'unknown' from slices s where p.print_id = $1 and s.print_id = $1 and s.came is null
+		`update pieces p set state = 'unknown' from slices s where p.print_id = $1 and s.print_id = $1
+				and s.came is null
 			and p.place between s.first_place and s.last_place and p.state = 'waiting'`,
-		`update pieces set state = 'cancelled' where print_id = $1 and place >= (select first_waiting from prints where id = $1) and state = 'waiting'`,
+		`update pieces set state = 'cancelled' where print_id = $1 and place >= (select first_waiting from prints
+				where id = $1) and state = 'waiting'`,
 		`delete from slices where print_id = $1`,
 	} {
 		if _, err := tx.ExecContext(ctx, query, id); err != nil {
 			return fmt.Errorf("end print %d: %w", id, err)
 		}
 	}
-	const end = `update prints set state = $2, listing = null, ended_at = now(), note = '', note_do = '', lease = lease + 1, lease_until = null where id = $1`
+	const end = `update prints set state = $2, listing = null, ended_at = now(), note = '', note_do = '',
+			lease = lease + 1, lease_until = null where id = $1`
 	if _, err := tx.ExecContext(ctx, end, id, state); err != nil {
 		return fmt.Errorf("end print %d: %w", id, err)
 	}

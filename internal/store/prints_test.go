@@ -35,7 +35,8 @@ func settle(t *testing.T, s *store.Store, printed int) store.Print {
 	slice := store.Slice{Job: 7, First: first, Last: last}
 	require.NoError(t, s.BeginSlice(ctx, l, &slice))
 	require.NoError(t, s.SettleSlice(ctx, l, &slice, printed, true))
-	require.NoError(t, s.KeepReadings(ctx, l, &slice, []store.Reading{{Place: first, Back: "meant"}, {Place: first + 1, Back: "other", As: "nothing"}}[:min(printed, 2)], nil))
+	require.NoError(t, s.KeepReadings(ctx, l, &slice, []store.Reading{{Place: first, Back: "meant"},
+		{Place: first + 1, Back: "other", As: "nothing"}}[:min(printed, 2)], nil))
 	require.NoError(t, s.LetGo(ctx, l))
 	p, err := s.Print(ctx, l.Print)
 	require.NoError(t, err)
@@ -51,7 +52,7 @@ func states(t *testing.T, s *store.Store, print int64) (all []string) {
 	pieces, err := s.Pieces(ctx, print, false, 0, 1000)
 	require.NoError(t, err)
 	for _, p := range pieces {
-		all = append(all, p.State)
+		all = append(all, string(p.State))
 	}
 	return all
 }
@@ -65,7 +66,7 @@ func TestPrintsKnowEveryLabel(t *testing.T) {
 	_, err = s.StartPrint(ctx, store.Order{Run: id, Kind: "rest", By: "Ines"})
 	require.ErrorIs(t, err, store.ErrRunBusy)
 	p := settle(t, s, 3)
-	require.Equal(t, []any{"done", 3, 1, 1, 0}, []any{p.State, p.Printed, p.ReadMeant, p.ReadOther, p.ReadNone})
+	require.Equal(t, []any{"done", 3, 1, 1, 0}, []any{string(p.State), p.Printed, p.ReadMeant, p.ReadOther, p.ReadNone})
 	other, err := s.Pieces(ctx, sample, true, 0, 10)
 	require.NoError(t, err)
 	require.Len(t, other, 1)
@@ -86,7 +87,7 @@ func TestPrintsKnowEveryLabel(t *testing.T) {
 	require.Equal(t, "N-005", slice[0][0])
 
 	p = settle(t, s, 2)
-	require.Equal(t, []any{"printing", 4, 10, 5}, []any{p.State, p.FirstLabel, p.LastLabel, p.LastOut})
+	require.Equal(t, []any{"printing", 4, 10, 5}, []any{string(p.State), p.FirstLabel, p.LastLabel, p.LastOut})
 	require.NoError(t, s.CancelPrint(ctx, rest, nil))
 	l := take(t, s, "one")
 	require.NoError(t, s.EndCancelled(ctx, l))
@@ -102,7 +103,8 @@ func TestPrintsKnowEveryLabel(t *testing.T) {
 	run, err = s.Run(ctx, id)
 	require.NoError(t, err)
 	require.Equal(t, 5, run.Printed, "a label counts once, however often it is printed")
-	for _, order := range []store.Order{{Run: id, Kind: "again", Labels: []int{99}}, {Run: id, Kind: "rest", LeftOut: []int{1, 2, 3, 4, 5}}} {
+	for _, order := range []store.Order{{Run: id, Kind: "again", Labels: []int{99}},
+		{Run: id, Kind: "rest", LeftOut: []int{1, 2, 3, 4, 5}}} {
 		_, err = s.StartPrint(ctx, order)
 		require.ErrorIs(t, err, store.ErrNothingToPrint)
 	}
@@ -132,8 +134,9 @@ func TestHeldPrintGoesOnWhereAPersonSays(t *testing.T) {
 	require.NoError(t, s.GoOn(ctx, print, 5))
 	p, err := s.Print(ctx, print)
 	require.NoError(t, err)
-	require.Equal(t, []any{"printing", 3, 5, ""}, []any{p.State, p.Printed, p.LastOut, p.Note})
-	require.Equal(t, []string{"printed", "printed", "printed", "waiting", "waiting", "waiting", "waiting", "waiting"}, states(t, s, print))
+	require.Equal(t, []any{"printing", 3, 5, ""}, []any{string(p.State), p.Printed, p.LastOut, p.Note})
+	require.Equal(t, []string{"printed", "printed", "printed", "waiting", "waiting", "waiting", "waiting", "waiting"},
+		states(t, s, print))
 	run, err := s.Run(ctx, id)
 	require.NoError(t, err)
 	require.Equal(t, 5, run.Printed)
@@ -145,7 +148,33 @@ func TestHeldPrintGoesOnWhereAPersonSays(t *testing.T) {
 	require.NoError(t, s.GoOn(ctx, print, 10))
 	p, err = s.Print(ctx, print)
 	require.NoError(t, err)
-	require.Equal(t, "done", p.State)
+	require.Equal(t, "done", string(p.State))
+}
+
+// A label that was told as spoiled stays so, whatever is said afterwards of where its print is.
+func TestSpoiledLabelsOfAHeldPrintStaySpoiled(t *testing.T) {
+	s := testkit.Store(t)
+	id, err := s.PrepareRun(ctx, plant(t, s, 5), "Maren")
+	require.NoError(t, err)
+	print, err := s.StartPrint(ctx, store.Order{Run: id, Kind: "all", By: "Maren"})
+	require.NoError(t, err)
+	settle(t, s, 6)
+	hold(t, s)
+	spoiled, err := s.SpoilLabels(ctx, id, []int{4}, store.SameNumber, "Maren")
+	require.NoError(t, err)
+	require.Equal(t, 1, spoiled)
+	var since *store.SpoiledSinceError
+	require.ErrorAs(t, s.GoOn(ctx, print, 3), &since)
+	require.Equal(t, 4, since.Label)
+	require.NoError(t, s.GoOn(ctx, print, 5))
+	require.Equal(t, []string{"printed", "printed", "printed", "spoiled", "printed", "waiting", "waiting", "waiting",
+		"waiting",
+		"waiting"}, states(t, s, print))
+	run, err := s.Run(ctx, id)
+	require.NoError(t, err)
+	require.Equal(t, 4, run.Printed, "the spoiled one is to be printed again")
+	_, err = s.DB.Exec(`update pieces set state = 'printed' where print_id = $1 and state = 'spoiled'`, print)
+	require.ErrorContains(t, err, "pieces do not go from spoiled to printed", "the database refuses what no table has")
 }
 
 // What was at a printer that cannot tell is neither printed nor to be printed: it is unknown until a person says.
@@ -162,7 +191,8 @@ func TestLabelsInDoubtAreUnknownUntilAPersonSays(t *testing.T) {
 	require.NoError(t, s.Hold(ctx, l, "It was reset.", "Look."))
 	require.ErrorIs(t, s.MovePrint(ctx, print, plan.PrinterID, stock.Setup{}, nil), store.ErrUnsettled)
 	require.NoError(t, s.CancelPrint(ctx, print, nil))
-	require.Equal(t, []string{"unknown", "unknown", "unknown", "unknown", "cancelled", "cancelled", "cancelled", "cancelled", "cancelled", "cancelled"}, states(t, s, print))
+	require.Equal(t, []string{"unknown", "unknown", "unknown", "unknown", "cancelled", "cancelled", "cancelled",
+		"cancelled", "cancelled", "cancelled"}, states(t, s, print))
 	p, err := s.Print(ctx, print)
 	require.NoError(t, err)
 	require.Equal(t, 4, p.Unknown)
@@ -173,7 +203,8 @@ func TestLabelsInDoubtAreUnknownUntilAPersonSays(t *testing.T) {
 	_, err = s.StartPrint(ctx, store.Order{Run: id, Kind: "again", Labels: []int{3, 4}, By: "Maren"})
 	require.NoError(t, err, "a person who looked may")
 
-	other, err := s.AddPrinter(ctx, stock.Printer{Name: "Dock 3", Resolution: measure.DotsPerMillimetre(8), HeadDots: 832}, "", "")
+	other, err := s.AddPrinter(ctx, stock.Printer{Name: "Dock 3", Resolution: measure.DotsPerMillimetre(8),
+		HeadDots: 832}, "", "")
 	require.NoError(t, err)
 	l = take(t, s, "one")
 	require.NoError(t, s.BeginSlice(ctx, l, &store.Slice{Job: 4, First: 1, Last: 2}))
@@ -182,7 +213,7 @@ func TestLabelsInDoubtAreUnknownUntilAPersonSays(t *testing.T) {
 	require.NoError(t, s.MovePrint(ctx, l.Print, other, stock.Setup{}, &third))
 	p, err = s.Print(ctx, l.Print)
 	require.NoError(t, err)
-	require.Equal(t, []any{other, "printing", 1}, []any{p.PrinterID, p.State, p.Printed})
+	require.Equal(t, []any{other, "printing", 1}, []any{p.PrinterID, string(p.State), p.Printed})
 	require.Equal(t, 1, settle(t, s, 1).Printed-p.Printed)
 }
 
@@ -201,7 +232,8 @@ func TestOnlyWhoHasTheLeaseWritesOfAPrint(t *testing.T) {
 	none, err := s.TakePrints(ctx, "two", lasts)
 	require.NoError(t, err)
 	require.Empty(t, none, "it is being worked on")
-	require.Eventually(t, func() bool { leases, err = s.TakePrints(ctx, "two", lasts); return len(leases) == 1 }, time.Second, 5*time.Millisecond)
+	require.Eventually(t, func() bool { leases, err = s.TakePrints(ctx, "two", lasts); return len(leases) == 1 },
+		time.Second, 5*time.Millisecond)
 	require.NoError(t, err)
 	renewed, err := s.RenewLeases(ctx, []store.Lease{old}, lasts)
 	require.NoError(t, err)
@@ -222,7 +254,7 @@ func TestOnlyWhoHasTheLeaseWritesOfAPrint(t *testing.T) {
 	require.NoError(t, s.LetGo(ctx, old))
 	p, err := s.Print(ctx, print)
 	require.NoError(t, err)
-	require.Equal(t, []any{"printing", 0, "", true}, []any{p.State, p.Printed, p.Note, p.Leased})
+	require.Equal(t, []any{"printing", 0, "", true}, []any{string(p.State), p.Printed, p.Note, p.Leased})
 	left, err := s.Slices(ctx, print)
 	require.NoError(t, err)
 	require.Len(t, left, 1)
@@ -236,7 +268,8 @@ func TestOnlyWhoHasTheLeaseWritesOfAPrint(t *testing.T) {
 func TestPrintsAreTakenInTheOrderOfTheirPrinters(t *testing.T) {
 	s := testkit.Store(t)
 	plan := plant(t, s, 2)
-	other, err := s.AddPrinter(ctx, stock.Printer{Name: "Dock 3", Resolution: measure.DotsPerMillimetre(8), HeadDots: 832}, "", "")
+	other, err := s.AddPrinter(ctx, stock.Printer{Name: "Dock 3", Resolution: measure.DotsPerMillimetre(8),
+		HeadDots: 832}, "", "")
 	require.NoError(t, err)
 	start := func(printer int64) int64 {
 		plan.PrinterID = printer
@@ -305,7 +338,8 @@ func TestOnlyOnePrintOfARunAtATime(t *testing.T) {
 	require.True(t, open[0].First)
 }
 
-// What a job did not bring is the next to print, whatever came of the jobs behind it; and what comes after them is found, however little is asked for.
+// What a job did not bring is the next to print, whatever came of the jobs behind it; and what comes after them is
+// found, however little is asked for.
 func TestWhatAJobLeftIsNext(t *testing.T) {
 	s := testkit.Store(t)
 	id, err := s.PrepareRun(ctx, plant(t, s, 6), "Maren")
@@ -340,7 +374,8 @@ func TestWhatAJobLeftIsNext(t *testing.T) {
 	require.Equal(t, []any{store.PrintDone, 12}, []any{p.State, p.Printed})
 }
 
-// A lease that would last longer than it was given for was given before the database's clock was set back: nobody waits for it.
+// A lease that would last longer than it was given for was given before the database's clock was set back: nobody waits
+// for it.
 func TestAClockThatIsSetBackHoldsNobodyUp(t *testing.T) {
 	s := testkit.Store(t)
 	id, err := s.PrepareRun(ctx, plant(t, s, 5), "Maren")
@@ -351,7 +386,8 @@ func TestAClockThatIsSetBackHoldsNobodyUp(t *testing.T) {
 	taken, err := s.TakePrints(ctx, "two", lasts)
 	require.NoError(t, err)
 	require.Empty(t, taken, "it is in force")
-	_, err = s.DB.Exec(`update prints set lease_until = lease_until + interval '1 hour'`) // as it looks when the clock went back by an hour
+	_, err = s.DB.Exec(`update prints
+			set lease_until = lease_until + interval '1 hour'`) // as it looks when the clock went back by an hour
 	require.NoError(t, err)
 	taken, err = s.TakePrints(ctx, "two", lasts)
 	require.NoError(t, err)

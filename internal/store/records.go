@@ -27,12 +27,14 @@ type RecordSet struct {
 const recordSetColumns = `id, name, fields, record_count, imported_by, imported_at, checks, by_hand`
 
 // AddRecordSet takes records in, all or none.
-func (s *Store) AddRecordSet(ctx context.Context, name string, fields []string, records [][]string, by string) (RecordSet, error) {
+func (s *Store) AddRecordSet(ctx context.Context, name string, fields []string, records [][]string,
+	by string) (RecordSet, error) {
 	return s.TakeRecordSet(ctx, name, fields, len(records), each(records), by)
 }
 
 // TakeRecordSet takes records in as they are read, all or none.
-func (s *Store) TakeRecordSet(ctx context.Context, name string, fields []string, count int, records iter.Seq2[[]string, error], by string) (set RecordSet, err error) {
+func (s *Store) TakeRecordSet(ctx context.Context, name string, fields []string, count int,
+	records iter.Seq2[[]string, error], by string) (set RecordSet, err error) {
 	var id int64
 	err = pgx.BeginFunc(ctx, s.Pool, func(tx pgx.Tx) (err error) {
 		id, err = takeIn(ctx, tx, name, fields, count, records, by)
@@ -44,9 +46,10 @@ func (s *Store) TakeRecordSet(ctx context.Context, name string, fields []string,
 	return s.RecordSet(ctx, id)
 }
 
-// WriteRecordSet takes records in that a person wrote, with what their fields must be. In place of those of a set, where it replaces one:
-// that one leaves the list, and designs go over to the new one; what was printed from it stays.
-func (s *Store) WriteRecordSet(ctx context.Context, replaces *int64, name string, fields []string, records [][]string, checks []questions.Question, by string) (set RecordSet, err error) {
+// WriteRecordSet takes records in that a person wrote, with what their fields must be. In place of those of a set,
+// where it replaces one: that one leaves the list, and designs go over to the new one; what was printed from it stays.
+func (s *Store) WriteRecordSet(ctx context.Context, replaces *int64, name string, fields []string, records [][]string,
+	checks []questions.Question, by string) (set RecordSet, err error) {
 	var id int64
 	err = pgx.BeginFunc(ctx, s.Pool, func(tx pgx.Tx) (err error) {
 		if replaces != nil {
@@ -57,11 +60,13 @@ func (s *Store) WriteRecordSet(ctx context.Context, replaces *int64, name string
 		if err != nil {
 			return err
 		}
-		if _, err = tx.Exec(ctx, `update record_sets set checks = $2 where id = $1`, id, Kept[[]questions.Question]{checks}); err != nil || replaces == nil {
+		if _, err = tx.Exec(ctx, `update record_sets set checks = $2
+				where id = $1`, id, Kept[[]questions.Question]{checks}); err != nil || replaces == nil {
 			return err
 		}
 		// What is read from somewhere stays so.
-		_, err = tx.Exec(ctx, `update record_sets s set feed_id = o.feed_id, by_hand = true from record_sets o where s.id = $1 and o.id = $2 and o.feed_id is not null`, id, *replaces)
+		_, err = tx.Exec(ctx, `update record_sets s set feed_id = o.feed_id, by_hand = true from record_sets o
+				where s.id = $1 and o.id = $2 and o.feed_id is not null`, id, *replaces)
 		return err
 	})
 	if err != nil {
@@ -70,9 +75,10 @@ func (s *Store) WriteRecordSet(ctx context.Context, replaces *int64, name string
 	return s.RecordSet(ctx, id)
 }
 
-// ReplaceRecordSet takes records in as they are read, in place of those of a set: that one leaves the list, and designs go over to the new one. One that was
-// replaced or retired meanwhile is ErrRecordsReplaced.
-func (s *Store) ReplaceRecordSet(ctx context.Context, old int64, name string, fields []string, count int, records iter.Seq2[[]string, error], by string) (set RecordSet, err error) {
+// ReplaceRecordSet takes records in as they are read, in place of those of a set: that one leaves the list, and designs
+// go over to the new one. One that was replaced or retired meanwhile is ErrRecordsReplaced.
+func (s *Store) ReplaceRecordSet(ctx context.Context, old int64, name string, fields []string, count int,
+	records iter.Seq2[[]string, error], by string) (set RecordSet, err error) {
 	var id int64
 	err = pgx.BeginFunc(ctx, s.Pool, func(tx pgx.Tx) (err error) {
 		id, err = replace(ctx, tx, old, name, fields, count, records, by)
@@ -84,10 +90,12 @@ func (s *Store) ReplaceRecordSet(ctx context.Context, old int64, name string, fi
 	return s.RecordSet(ctx, id)
 }
 
-// OfName returns the newest set in the list that has a name and was brought in by a person, not read from somewhere; nil: there is none.
+// OfName returns the newest set in the list that has a name and was brought in by a person, not read from somewhere;
+// nil: there is none.
 func (s *Store) OfName(ctx context.Context, name string) (*RecordSet, error) {
 	var sets []RecordSet
-	const query = `select ` + recordSetColumns + ` from record_sets where retired_at is null and feed_id is null and name = $1 order by id desc limit 1`
+	const query = `select ` + recordSetColumns +
+		` from record_sets where retired_at is null and feed_id is null and name = $1 order by id desc limit 1`
 	if err := list(ctx, s.DB, &sets, query, name); err != nil || len(sets) == 0 {
 		return nil, err
 	}
@@ -95,7 +103,8 @@ func (s *Store) OfName(ctx context.Context, name string) (*RecordSet, error) {
 }
 
 // replace takes records in, in place of those of a set, to which designs go over.
-func replace(ctx context.Context, tx pgx.Tx, old int64, name string, fields []string, count int, records iter.Seq2[[]string, error], by string) (id int64, err error) {
+func replace(ctx context.Context, tx pgx.Tx, old int64, name string, fields []string, count int,
+	records iter.Seq2[[]string, error], by string) (id int64, err error) {
 	done, err := tx.Exec(ctx, `update record_sets set retired_at = now() where id = $1 and retired_at is null`, old)
 	if err != nil {
 		return 0, err
@@ -111,13 +120,16 @@ func replace(ctx context.Context, tx pgx.Tx, old int64, name string, fields []st
 }
 
 // ErrRecordsReplaced says that a set that is to be replaced is no longer in the list.
-var ErrRecordsReplaced = errors.New("Somebody replaced or retired these records meanwhile. Keep yours as a set of their own.")
+var ErrRecordsReplaced = errors.New("Somebody replaced or retired these records meanwhile. Keep yours as a set of " +
+	"their own.")
 
-func takeIn(ctx context.Context, tx pgx.Tx, name string, fields []string, count int, records iter.Seq2[[]string, error], by string) (id int64, err error) {
+func takeIn(ctx context.Context, tx pgx.Tx, name string, fields []string, count int, records iter.Seq2[[]string, error],
+	by string) (id int64, err error) {
 	next, stop := iter.Pull2(records)
 	defer stop()
 	number := 0
-	const query = `insert into record_sets (name, fields, record_count, imported_by) values ($1, $2, $3, $4) returning id`
+	const query = `insert into record_sets (name, fields, record_count, imported_by) values ($1, $2, $3, $4)
+			returning id`
 	if err := tx.QueryRow(ctx, query, name, fields, count, by).Scan(&id); err != nil {
 		return 0, err
 	}

@@ -20,7 +20,8 @@ func TestRecordsAreLookedUp(t *testing.T) {
 	s := testkit.Store(t)
 	old, err := s.AddRecordSet(ctx, "parts", []string{"part", "name"}, [][]string{{"K-1", "Dulse"}}, "Maren")
 	require.NoError(t, err)
-	_, err = s.AddRecordSet(ctx, "parts", []string{"part", "name", "shelf"}, [][]string{{"K-1", "Dulse, flaked", "A2"}, {"K-2", "Kombu", "A10"}, {"K-1", "again", "B1"}}, "Maren")
+	_, err = s.AddRecordSet(ctx, "parts", []string{"part", "name", "shelf"}, [][]string{{"K-1", "Dulse, flaked", "A2"},
+		{"K-2", "Kombu", "A10"}, {"K-1", "again", "B1"}}, "Maren")
 	require.NoError(t, err)
 	setting := s.Setting(ctx, time.Time{})
 	value, found, err := setting.Lookup("parts", "K-1", "part", "name")
@@ -48,7 +49,8 @@ func TestRecordsAreReplacedOnce(t *testing.T) {
 	s := testkit.Store(t)
 	plan := plant(t, s, 3)
 	checks := []questions.Question{{Kind: "text", Name: "bin"}}
-	made, err := s.WriteRecordSet(ctx, plan.RecordSetID, "bins.csv", []string{"bin"}, [][]string{{"N-9"}}, checks, "Maren")
+	made, err := s.WriteRecordSet(ctx, plan.RecordSetID, "bins.csv", []string{"bin"}, [][]string{{"N-9"}}, checks,
+		"Maren")
 	require.NoError(t, err)
 	require.Equal(t, checks, made.Checks.V, "what its fields must be comes with it")
 	_, err = s.WriteRecordSet(ctx, plan.RecordSetID, "bins.csv", []string{"bin"}, [][]string{{"N-8"}}, checks, "Ines")
@@ -64,7 +66,8 @@ func TestRecordsAreReplacedOnce(t *testing.T) {
 	require.NoError(t, err)
 	require.Len(t, records, 3, "what was printed from it stays")
 
-	_, err = s.WriteRecordSet(ctx, nil, "odd.csv", []string{"bin"}, [][]string{{"N-7"}}, []questions.Question{{Name: "no \x00 in PostgreSQL"}}, "Maren")
+	_, err = s.WriteRecordSet(ctx, nil, "odd.csv", []string{"bin"}, [][]string{{"N-7"}},
+		[]questions.Question{{Name: "no \x00 in PostgreSQL"}}, "Maren")
 	require.Error(t, err)
 	sets, err = s.RecordSets(ctx)
 	require.NoError(t, err)
@@ -140,13 +143,16 @@ func TestRunsAreFoundByPartsAnswersAndChips(t *testing.T) {
 	plan.Answers = map[string]string{"shift": "late tide"}
 	id, err := s.PrepareRun(ctx, plan, "Maren")
 	require.NoError(t, err)
-	_, err = s.DB.Exec(`insert into run_answers (run_id, record, copy, name, answer) values ($1, 1, 0, 'weight', '12.5')`, id)
+	_, err = s.DB.Exec(`insert into run_answers (run_id, record, copy, name, answer) values ($1, 1, 0, 'weight',
+			'12.5')`, id)
 	require.NoError(t, err)
 	print, err := s.StartPrint(ctx, store.Order{Run: id, Kind: "all", By: "Maren"})
 	require.NoError(t, err)
-	_, err = s.DB.Exec(`insert into tags (print_id, run_id, label, tid, epc, user_memory, outcome, why) values ($1, $2, 1, 'E280116A', '3034257BF400', '', 'written', '')`, print, id)
+	_, err = s.DB.Exec(`insert into tags (print_id, run_id, label, tid, epc, user_memory, outcome, why) values ($1, $2,
+			1, 'E280116A', '3034257BF400', '', 'written', '')`, print, id)
 	require.NoError(t, err)
-	for text, found := range map[string]bool{"-002": true, "N-00": true, "late tide": true, "tide": true, "12.5": true, "3034257bf400": true, "e280116a": true, "-009": false, "%": false, "early": false} {
+	for text, found := range map[string]bool{"-002": true, "N-00": true, "late tide": true, "tide": true, "12.5": true,
+		"3034257bf400": true, "e280116a": true, "-009": false, "%": false, "early": false} {
 		runs, err := s.Runs(ctx, store.RunsWanted{Words: text, Values: []string{text}, Part: text, Most: 10})
 		require.NoError(t, err)
 		require.Equal(t, found, len(runs) == 1, text)

@@ -22,13 +22,15 @@ type KeptPack struct {
 
 // KeepPack keeps a pack. One that is here already under its version, and is another, is a *reference.Error.
 func (s *Store) KeepPack(ctx context.Context, p *reference.Pack, data []byte, by string) error {
-	const query = `insert into reference_packs (version, pack, issued_on, issued_by, notes, taken_by) values ($1, $2, $3, $4, $5, $6) on conflict (version) do nothing`
+	const query = `insert into reference_packs (version, pack, issued_on, issued_by, notes, taken_by) values ($1, $2,
+			$3, $4, $5, $6) on conflict (version) do nothing`
 	if _, err := s.DB.ExecContext(ctx, query, p.Version, data, p.Date, p.By, p.Notes, by); err != nil {
 		return fmt.Errorf("keep reference pack %s: %w", p.Version, err)
 	}
 	kept, err := s.PackData(ctx, p.Version)
 	if err == nil && !bytes.Equal(kept, data) {
-		return &reference.Error{Text: fmt.Sprintf("The pack %s is here already, and this one says something else under the same version. Ask whoever issues it for one with a version of its own.", p.Version)}
+		return &reference.Error{Text: fmt.Sprintf("The pack %s is here already, and this one says something else "+
+			"under the same version. Ask whoever issues it for one with a version of its own.", p.Version)}
 	}
 	return err
 }
@@ -40,14 +42,16 @@ func (s *Store) PackData(ctx context.Context, version string) ([]byte, error) {
 		return nil, err
 	}
 	if len(found) == 0 {
-		return nil, &reference.Error{Text: fmt.Sprintf("The reference pack %s is not here. Bring it in under Reference.", version)}
+		return nil, &reference.Error{Text: fmt.Sprintf("The reference pack %s is not here. Bring it in under "+
+			"Reference.", version)}
 	}
 	return found[0], nil
 }
 
 // Packs returns the packs that are here; the one in use first, then those that came last.
 func (s *Store) Packs(ctx context.Context) (packs []KeptPack, err error) {
-	const query = `select version, issued_on, issued_by, notes, taken_by, taken_at, chosen_at from reference_packs order by chosen_at desc nulls last, taken_at desc`
+	const query = `select version, issued_on, issued_by, notes, taken_by, taken_at, chosen_at from reference_packs
+			order by chosen_at desc nulls last, taken_at desc`
 	return packs, list(ctx, s.DB, &packs, query)
 }
 
@@ -64,7 +68,8 @@ func (s *Store) PackInUse(ctx context.Context) (string, error) {
 // ChoosePack takes a pack into use. Its error is a *reference.Error where it is not here.
 func (s *Store) ChoosePack(ctx context.Context, version, by string) error {
 	var done []string
-	if err := list(ctx, s.DB, &done, `update reference_packs set chosen_at = now(), chosen_by = $2 where version = $1 returning version`, version, by); err != nil {
+	if err := list(ctx, s.DB, &done, `update reference_packs set chosen_at = now(), chosen_by = $2 where version = $1
+			returning version`, version, by); err != nil {
 		return err
 	}
 	if len(done) == 0 {
@@ -83,7 +88,8 @@ type DesignDocument struct {
 
 // SafetyDesigns returns the designs that show symbols or were laid out as a safety label.
 func (s *Store) SafetyDesigns(ctx context.Context) (designs []DesignDocument, err error) {
-	const query = `select id, name, document from designs where retired_at is null and (document ? 'laid' or document @> '{"elements": [{"kind": "symbol"}]}') order by name`
+	const query = `select id, name, document from designs where retired_at is null and (document ? 'laid'
+			or document @> '{"elements": [{"kind": "symbol"}]}') order by name`
 	return designs, list(ctx, s.DB, &designs, query)
 }
 

@@ -22,7 +22,8 @@ func (s *Store) Rolls(ctx context.Context, stock string) (rolls []Roll, err erro
 
 // AddRolls notes so many rolls that are alike.
 func (s *Store) AddRolls(ctx context.Context, r Roll, rolls int) error {
-	const query = `insert into rolls (stock, left_over, place, noted_by) select $1, $2, $3, $4 from generate_series(1, $5::int)`
+	const query = `insert into rolls (stock, left_over, place, noted_by) select $1, $2, $3, $4 from generate_series(1,
+			$5::int)`
 	if _, err := s.DB.ExecContext(ctx, query, r.Stock, r.Left, r.Place, r.By, rolls); err != nil {
 		return fmt.Errorf("note rolls of %s: %w", r.Stock, err)
 	}

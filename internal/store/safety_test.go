@@ -56,8 +56,10 @@ func unwrapped(err error) error {
 func TestSubstancesOfOnesOwnAreKept(t *testing.T) {
 	s := testkit.Store(t)
 	ctx := t.Context()
-	require.NoError(t, s.PutSubstance(ctx, "50-99-7", []byte(`{"cas": "50-99-7", "classification": "Eye Irrit. 2"}`), "maren"))
-	require.NoError(t, s.PutSubstance(ctx, "50-99-7", []byte(`{"cas": "50-99-7", "classification": "Skin Irrit. 2"}`), "ida"))
+	require.NoError(t, s.PutSubstance(ctx, "50-99-7", []byte(`{"cas": "50-99-7", "classification": "Eye Irrit. 2"}`),
+		"maren"))
+	require.NoError(t, s.PutSubstance(ctx, "50-99-7", []byte(`{"cas": "50-99-7", "classification": "Skin Irrit. 2"}`),
+		"ida"))
 	kept, err := s.Substances(ctx)
 	require.NoError(t, err)
 	require.Len(t, kept, 1)

@@ -46,10 +46,12 @@ func (s *Store) RunPart(ctx context.Context, r *Run, part int) (*Run, error) {
 			Document JSON
 			Number   int
 		}
-		if err := get(ctx, s.DB, &revision, "version of a design", b.RevisionID, `select document, number from design_revisions where id = $1`, b.RevisionID); err != nil {
+		if err := get(ctx, s.DB, &revision, "version of a design", b.RevisionID, `select document, number
+				from design_revisions where id = $1`, b.RevisionID); err != nil {
 			return nil, err
 		}
-		of.Document, of.RevisionID, of.DesignID, of.Version = revision.Document, b.RevisionID, b.DesignID, revision.Number
+		of.Document, of.RevisionID, of.DesignID, of.Version = revision.Document, b.RevisionID, b.DesignID,
+			revision.Number
 		return &of, nil
 	}
 	own, err := r.Design()
@@ -85,7 +87,8 @@ func (s *Store) PartsOfPrint(ctx context.Context, print int64) (parts []int, err
 
 // PartOfLabel returns of which part a label of a run is.
 func (s *Store) PartOfLabel(ctx context.Context, run int64, label int) (part int, err error) {
-	const query = `select coalesce((select part from run_records where run_id = $1 and first_label <= $2 order by first_label desc limit 1), 0)`
+	const query = `select coalesce((select part from run_records where run_id = $1 and first_label <= $2
+			order by first_label desc limit 1), 0)`
 	if err := s.DB.GetContext(ctx, &part, query, run, label); err != nil {
 		return 0, fmt.Errorf("read run %d: %w", run, err)
 	}
@@ -94,12 +97,14 @@ func (s *Store) PartOfLabel(ctx context.Context, run int64, label int) (part int
 
 // LabelAt returns which label of its run is at a place of a print.
 func (s *Store) LabelAt(ctx context.Context, print int64, place int) (label int, err error) {
-	return label, get(ctx, s.DB, &label, "place", int64(place), `select label from pieces where print_id = $1 and place = $2`, print, place)
+	return label, get(ctx, s.DB, &label, "place", int64(place), `select label from pieces where print_id = $1
+			and place = $2`, print, place)
 }
 
 // FirstOwn returns the first label of a run that is of its own design.
 func (s *Store) FirstOwn(ctx context.Context, run int64) (label int, err error) {
-	const query = `select coalesce((select first_label from run_records where run_id = $1 and part = 0 order by first_label limit 1), 1)`
+	const query = `select coalesce((select first_label from run_records where run_id = $1 and part = 0
+			order by first_label limit 1), 1)`
 	if err := s.DB.GetContext(ctx, &label, query, run); err != nil {
 		return 0, fmt.Errorf("read run %d: %w", run, err)
 	}

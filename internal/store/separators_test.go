@@ -40,7 +40,8 @@ func TestLabelsRunThroughTheLanes(t *testing.T) {
 			plan.Plan = batch.NewPlan([]batch.Share{{Record: 1, Copies: test.labels}})
 			run, err := s.PrepareRun(ctx, plan, "Maren")
 			require.NoError(t, err)
-			id, err := s.StartPrint(ctx, store.Order{Run: run, Kind: "all", Fill: batch.FillThrough, PerPage: test.lanes, By: "Maren"})
+			id, err := s.StartPrint(ctx, store.Order{Run: run, Kind: "all", Fill: batch.FillThrough,
+				PerPage: test.lanes, By: "Maren"})
 			require.NoError(t, err)
 			require.Equal(t, test.want, fmt.Sprint(labelsOf(t, s, id)))
 		})
@@ -51,8 +52,10 @@ func TestLabelsRunThroughTheLanes(t *testing.T) {
 func TestPartsOfARun(t *testing.T) {
 	s := testkit.Store(t)
 	plan := plant(t, s, 3)
-	plan.Separators = []store.Separator{{What: store.SeparatorBlank, Name: "Blank label", When: batch.SeparateLabels, Every: 2, After: true, Copies: 1, Labels: 2}}
-	plan.Plan = batch.NewPlan(batch.WithSeparators([]batch.Share{{Record: 1, Copies: 1}, {Record: 2, Copies: 2}}, []batch.Separator{{When: batch.SeparateLabels, Every: 2, After: true, Copies: 1}}, nil))
+	plan.Separators = []store.Separator{{What: store.SeparatorBlank, Name: "Blank label", When: batch.SeparateLabels,
+		Every: 2, After: true, Copies: 1, Labels: 2}}
+	plan.Plan = batch.NewPlan(batch.WithSeparators([]batch.Share{{Record: 1, Copies: 1}, {Record: 2, Copies: 2}},
+		[]batch.Separator{{When: batch.SeparateLabels, Every: 2, After: true, Copies: 1}}, nil))
 	id, err := s.PrepareRun(ctx, plan, "Maren")
 	require.NoError(t, err)
 	r, err := s.Run(ctx, id)
@@ -84,8 +87,10 @@ func TestPartsOfARun(t *testing.T) {
 func TestSlicesEndWithTheirDesign(t *testing.T) {
 	s := testkit.Store(t)
 	plan := plant(t, s, 3)
-	plan.Separators = []store.Separator{{What: store.SeparatorMark, Name: "Cut mark", When: batch.SeparateLabels, Every: 2, After: true, Copies: 1, Labels: 2}}
-	plan.Plan = batch.NewPlan(batch.WithSeparators([]batch.Share{{Record: 1, Copies: 3}}, []batch.Separator{{When: batch.SeparateLabels, Every: 2, After: true, Copies: 1}}, nil))
+	plan.Separators = []store.Separator{{What: store.SeparatorMark, Name: "Cut mark", When: batch.SeparateLabels,
+		Every: 2, After: true, Copies: 1, Labels: 2}}
+	plan.Plan = batch.NewPlan(batch.WithSeparators([]batch.Share{{Record: 1, Copies: 3}},
+		[]batch.Separator{{When: batch.SeparateLabels, Every: 2, After: true, Copies: 1}}, nil))
 	id, err := s.PrepareRun(ctx, plan, "Maren")
 	require.NoError(t, err)
 	_, err = s.StartPrint(ctx, store.Order{Run: id, Kind: "all", By: "Maren"})

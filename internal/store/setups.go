@@ -34,11 +34,13 @@ func (s *Store) Setup(ctx context.Context, id int64) (u Setup, err error) {
 var ErrSetupTaken = errors.New("This printer has a set-up of that name already. Choose another name.")
 
 // PutSetup adds a set-up, or with an id changes one.
-func (s *Store) PutSetup(ctx context.Context, id, printer int64, number string, about stock.Setup, by string) (int64, error) {
+func (s *Store) PutSetup(ctx context.Context, id, printer int64, number string, about stock.Setup, by string) (int64,
+	error) {
 	query := `insert into setups (printer_id, stock, about, changed_by) values ($1, $2, $3, $4) returning id`
 	args := []any{printer, number, Kept[stock.Setup]{about}, by}
 	if id != 0 {
-		query = `update setups set stock = $2, about = $3, changed_by = $4, changed_at = now() where printer_id = $1 and id = $5 returning id`
+		query = `update setups set stock = $2, about = $3, changed_by = $4, changed_at = now() where printer_id = $1
+				and id = $5 returning id`
 		args = append(args, id)
 	}
 	err := get(ctx, s.DB, &id, "print set-up", id, query, args...)

@@ -21,7 +21,8 @@ type Stock struct {
 }
 
 const stockQuery = `select s.id, s.number, s.about,
-	(select max(d.updated_at) from designs d where d.document->'stock'->>'number' = s.number and d.retired_at is null) as used_at
+	(select max(d.updated_at) from designs d where d.document->'stock'->>'number' = s.number
+	and d.retired_at is null) as used_at
 	from stocks s where s.retired_at is null `
 
 // Stocks returns all stocks that are not retired, lately used first, then by number.
@@ -39,13 +40,14 @@ func (s *Store) StockNumbered(ctx context.Context, number string) (found Stock, 
 	return found, get(ctx, s.DB, &found, "stock", 0, stockQuery+`and s.number = $1`, number)
 }
 
-// PutStocks adds stocks and changes those whose numbers are there, all or none. Those whose numbers retired stocks had are
-// left out, and returned.
+// PutStocks adds stocks and changes those whose numbers are there, all or none. Those whose numbers retired stocks had
+// are left out, and returned.
 func (s *Store) PutStocks(ctx context.Context, stocks []stock.Stock) (added, changed int, taken []string, err error) {
 	err = s.InTx(ctx, func(tx *sqlx.Tx) error {
 		for _, about := range stocks {
 			const query = `insert into stocks (number, about) values ($1, $2)
-				on conflict (number) do update set about = excluded.about where stocks.retired_at is null returning xmax = 0`
+				on conflict (number) do update set about = excluded.about where stocks.retired_at is null
+				returning xmax = 0`
 			var isNew bool
 			err := tx.GetContext(ctx, &isNew, query, about.Number, Kept[stock.Stock]{about})
 			switch {
@@ -66,7 +68,8 @@ func (s *Store) PutStocks(ctx context.Context, stocks []stock.Stock) (added, cha
 
 // FreeNumber returns a number that no stock has or had, made from what it begins with.
 func (s *Store) FreeNumber(ctx context.Context, begins string) (number string, err error) {
-	const query = `select $1 || n from generate_series(1, 1000000) n where not exists (select 1 from stocks where number = $1 || n) limit 1`
+	const query = `select $1 || n from generate_series(1, 1000000) n where not exists (select 1 from stocks
+			where number = $1 || n) limit 1`
 	if err := s.DB.GetContext(ctx, &number, query, begins); err != nil {
 		return "", fmt.Errorf("find a free number: %w", err)
 	}

@@ -70,15 +70,17 @@ func (s *Store) Close() error {
 	return err
 }
 
-// A NewerError says that the database was brought up to date by a newer program, which this one would write into as it no longer is.
+// A NewerError says that the database was brought up to date by a newer program, which this one would write into as it
+// no longer is.
 type NewerError struct{ Has, Knows int64 }
 
 func (e *NewerError) Error() string {
-	return fmt.Sprintf("the database has version %d of its tables, and this program knows them up to %d. Start the newer program, or put a backup of before back into another database", e.Has, e.Knows)
+	return fmt.Sprintf("the database has version %d of its tables, and this program knows them up to %d. Start the "+
+		"newer program, or put a backup of before back into another database", e.Has, e.Knows)
 }
 
-// Migrate brings the tables up to date. Several servers may call it at once: one does the work. Its error is a *NewerError where a newer
-// program did so.
+// Migrate brings the tables up to date. Several servers may call it at once: one does the work. Its error is a
+// *NewerError where a newer program did so.
 func (s *Store) Migrate(ctx context.Context) error {
 	locker, err := lock.NewPostgresSessionLocker()
 	if err != nil {
@@ -145,7 +147,8 @@ type FullError struct {
 }
 
 func (e *FullError) Error() string {
-	return fmt.Sprintf("There are %d %s already, and no more are kept. Take off what is no longer used.", e.Most, e.What)
+	return fmt.Sprintf("There are %d %s already, and no more are kept. Take off what is no longer used.", e.Most,
+		e.What)
 }
 
 // room says whether there is room for one more row of a table, which is called so.
@@ -203,14 +206,17 @@ func IsUnreachable(err error) bool {
 	}
 	var connect *pgconn.ConnectError
 	var network net.Error
-	return errors.As(err, &connect) || errors.As(err, &network) || errors.Is(err, io.ErrUnexpectedEOF) || errors.Is(err, io.EOF) ||
+	return errors.As(err, &connect) || errors.As(err, &network) || errors.Is(err, io.ErrUnexpectedEOF) ||
+		errors.Is(err, io.EOF) ||
 		errors.Is(err, driver.ErrBadConn) || pgconn.SafeToRetry(err)
 }
 
 // asWords are tables as people call what is in them.
 var asWords = map[string]string{
-	"record_sets": "record set", "printers": "printer", "designs": "design", "stocks": "stock", "setups": "print set-up", "runs": "run", "prints": "print", "series": "number series",
-	"connections": "connection", "pictures": "picture", "parts": "shared part", "rolls": "roll", "accounts": "account", "choices": "choice of records", "typefaces": "typeface",
+	"record_sets": "record set", "printers": "printer", "designs": "design", "stocks": "stock",
+	"setups": "print set-up", "runs": "run", "prints": "print", "series": "number series",
+	"connections": "connection", "pictures": "picture", "parts": "shared part", "rolls": "roll", "accounts": "account",
+	"choices": "choice of records", "typefaces": "typeface",
 }
 
 // missing is how PostgreSQL tells of a row that another refers to and that is not there.
@@ -233,7 +239,8 @@ func IsMissing(err error) (text string, is bool) {
 // IsFull tells whether an error says that there is no room left on a disk: the database's, or this machine's.
 func IsFull(err error) bool {
 	var refused *pgconn.PgError
-	return errors.As(err, &refused) && refused.Code == "53100" || errors.Is(err, syscall.ENOSPC) || errors.Is(err, syscall.EDQUOT)
+	return errors.As(err, &refused) && refused.Code == "53100" || errors.Is(err, syscall.ENOSPC) ||
+		errors.Is(err, syscall.EDQUOT)
 }
 
 // IsImpossible tells whether the database, or the way to it, refused a value that it cannot hold: a number out of

@@ -31,7 +31,8 @@ var ctx = context.Background()
 
 // plant fills a database with a printer, a design kept once, and records.
 func plant(t testing.TB, s *store.Store, records int) store.RunPlan {
-	printer, err := s.PutPrinter(ctx, stock.Printer{Name: "Dock 2", Resolution: measure.DotsPerMillimetre(8), HeadDots: 832}, "ipp://127.0.0.1:9/ipp/print", "")
+	printer, err := s.PutPrinter(ctx, stock.Printer{Name: "Dock 2", Resolution: measure.DotsPerMillimetre(8),
+		HeadDots: 832}, "ipp://127.0.0.1:9/ipp/print", "")
 	require.NoError(t, err)
 	rows := make([][]string, records)
 	for i := range rows {
@@ -47,7 +48,8 @@ func plant(t testing.TB, s *store.Store, records int) store.RunPlan {
 	for i := range records {
 		shares = append(shares, batch.Share{Record: i + 1, Copies: 2})
 	}
-	return store.RunPlan{RevisionID: revision.ID, RecordSetID: &set.ID, PrinterID: printer, HowMany: batch.HowMany{Each: 2}, Plan: batch.NewPlan(shares)}
+	return store.RunPlan{RevisionID: revision.ID, RecordSetID: &set.ID, PrinterID: printer,
+		HowMany: batch.HowMany{Each: 2}, Plan: batch.NewPlan(shares)}
 }
 
 func TestMigrateTwiceAtOnce(t *testing.T) {
@@ -91,7 +93,8 @@ func TestMigrationsKeepOpenPrints(t *testing.T) {
 	require.Equal(t, []store.Slice{{Number: 1, Job: 12, First: 4, Last: 8}}, slices)
 	p, err := s.Print(ctx, print)
 	require.NoError(t, err)
-	require.Equal(t, []any{plan.PrinterID, 3, 1, 1, 1}, []any{p.PrinterID, p.Settled, p.FirstLabel, p.ReadMeant, p.ReadOther})
+	require.Equal(t, []any{plan.PrinterID, 3, 1, 1, 1}, []any{p.PrinterID, p.Settled, p.FirstLabel, p.ReadMeant,
+		p.ReadOther})
 	r, err := s.Run(ctx, run)
 	require.NoError(t, err)
 	require.Equal(t, []int{3, 5}, []int{r.Printed, r.Chosen})
@@ -126,8 +129,10 @@ func TestAccounts(t *testing.T) {
 	require.NoError(t, s.DB.Get(&hash, `select password_hash from accounts`))
 	require.NotContains(t, hash, "salt")
 	require.NoError(t, s.AddAccount(ctx, "Ines", "fog over the harbour"))
-	earlier := base64.RawStdEncoding.EncodeToString(argon2.IDKey([]byte("drying racks"), []byte("sea"), 3, 64<<10, 4, 32))
-	_, err = s.DB.Exec(`update accounts set password_hash = $1 where name = 'Ines'`, base64.RawStdEncoding.EncodeToString([]byte("sea"))+"$"+earlier)
+	earlier := base64.RawStdEncoding.EncodeToString(argon2.IDKey([]byte("drying racks"), []byte("sea"), 3, 64<<10, 4,
+		32))
+	_, err = s.DB.Exec(`update accounts set password_hash = $1
+			where name = 'Ines'`, base64.RawStdEncoding.EncodeToString([]byte("sea"))+"$"+earlier)
 	require.NoError(t, err)
 	_, err = s.SignIn(ctx, "Ines", "drying racks", store.Caller{Address: "192.0.2.1", Agent: "a\x00\xffb"})
 	require.NoError(t, err, "a password that was kept at an earlier cost")
@@ -138,7 +143,8 @@ func TestAccounts(t *testing.T) {
 	require.Error(t, s.CloseAccount(ctx, "Maren"))
 
 	var why *store.PasswordError
-	for _, password := range []string{"", "short", "elevenlette", "            ", "password1234", "Password!2026", "1234567890123", "qwertyuiop12", "aaaaaaaaaaaaaaa", "Maren-123456", strings.Repeat("word ", 50)} {
+	for _, password := range []string{"", "short", "elevenlette", "            ", "password1234", "Password!2026",
+		"1234567890123", "qwertyuiop12", "aaaaaaaaaaaaaaa", "Maren-123456", strings.Repeat("word ", 50)} {
 		require.ErrorAs(t, s.AddAccount(ctx, "Maren", password), &why, password)
 	}
 	for _, name := range []string{"", "  ", "a\x00b", strings.Repeat("n", 101)} {
@@ -149,7 +155,8 @@ func TestAccounts(t *testing.T) {
 func TestRecordsStayText(t *testing.T) {
 	s := testkit.Store(t)
 	values := []string{"00417", "12345678901234567890", "3/4", "", `"ø"`}
-	set, err := s.AddRecordSet(ctx, "odd.csv", []string{"a", "b", "c", "d", "e"}, [][]string{values, {"1", "2", "3", "4", "5"}}, "Maren")
+	set, err := s.AddRecordSet(ctx, "odd.csv", []string{"a", "b", "c", "d", "e"},
+		[][]string{values, {"1", "2", "3", "4", "5"}}, "Maren")
 	require.NoError(t, err)
 	require.Equal(t, 2, set.Count)
 	require.Equal(t, store.Strings{"a", "b", "c", "d", "e"}, set.Fields)
@@ -230,19 +237,21 @@ func TestRunsArePlannedAndChangedUntilPrinted(t *testing.T) {
 	require.Nil(t, changed.Proof)
 	labels, err := s.RunLabels(ctx, &changed, &design.Design{}, "Maren", 1, 3, false)
 	require.NoError(t, err)
-	require.Equal(t, []store.RunLabel{{Label: 3, Record: 2, Values: []string{"N-002", "001", "3", "3", "Dock 2", "Maren", "3", "1", "3"}, First: 1}}, labels, "the last of each record")
+	require.Equal(t, []store.RunLabel{{Label: 3, Record: 2, Values: []string{"N-002", "001", "3", "3", "Dock 2",
+		"Maren", "3", "1", "3"}, First: 1}}, labels, "the last of each record")
 
 	_, err = s.StartPrint(ctx, store.Order{Run: id, Kind: "all", By: "Maren"})
 	require.NoError(t, err)
 	require.ErrorIs(t, s.ChangeRun(ctx, id, plan, "Maren"), store.ErrRunBusy)
 	runs, err := s.Runs(ctx, store.RunsWanted{Most: 10})
 	require.NoError(t, err)
-	require.Equal(t, "printing", runs[0].State)
+	require.Equal(t, "printing", string(runs[0].State))
 	require.Equal(t, 2, changed.HowMany.V.Each)
 
 	// Once it is over, printer and set-up may still be changed, and nothing else.
 	settle(t, s, 3)
-	other, err := s.AddPrinter(ctx, stock.Printer{Name: "Dock 3", Resolution: measure.DotsPerMillimetre(8), HeadDots: 832}, "", "")
+	other, err := s.AddPrinter(ctx, stock.Printer{Name: "Dock 3", Resolution: measure.DotsPerMillimetre(8),
+		HeadDots: 832}, "", "")
 	require.NoError(t, err)
 	plan.PrinterID = other
 	require.NoError(t, s.ChangeRun(ctx, id, plan, "Maren"))
@@ -317,7 +326,8 @@ func TestPrintersThatPrintAreNotRetired(t *testing.T) {
 	p, err := s.Printer(ctx, plan.PrinterID)
 	require.NoError(t, err)
 	does := p.About.V
-	require.ErrorIs(t, s.ChangePrinter(ctx, p.ID, does, "ipp://127.0.0.1:10/ipp/print", ""), store.ErrPrinterBusy, "it would be asked about jobs of another")
+	require.ErrorIs(t, s.ChangePrinter(ctx, p.ID, does, "ipp://127.0.0.1:10/ipp/print", ""), store.ErrPrinterBusy,
+		"it would be asked about jobs of another")
 	hold(t, s)
 	require.ErrorIs(t, s.RetirePrinter(ctx, plan.PrinterID), store.ErrPrinterBusy, "held is not over")
 	require.NoError(t, s.CancelPrint(ctx, id, nil))
@@ -370,7 +380,8 @@ func TestSetupsBelongToPrintersAndPrintsKeepThem(t *testing.T) {
 func TestNumbersOfStocksAreFoundAndFree(t *testing.T) {
 	s := testkit.Store(t)
 	for _, number := range []string{"own-1", "own-3"} {
-		_, err := s.AddStock(ctx, stock.Stock{Number: number, Name: number, Kind: stock.DieCut, Shape: stock.Rectangle, Width: 40_000, Length: 20_000})
+		_, err := s.AddStock(ctx, stock.Stock{Number: number, Name: number, Kind: stock.DieCut, Shape: stock.Rectangle,
+			Width: 40_000, Length: 20_000})
 		require.NoError(t, err)
 	}
 	free, err := s.FreeNumber(ctx, "own-")
@@ -417,7 +428,8 @@ func TestDesignsAreFoundTaggedRetiredAndBroughtBack(t *testing.T) {
 		return ids
 	}
 	require.Equal(t, []int64{rack, tote}, found("", false))
-	for find, want := range map[string][]int64{"TOTE": {tote}, "paper 76": {rack}, "dry": {tote}, "lot": {tote}, "100 %": {tote}, "%": {tote}, "_": nil, "kelp": nil} {
+	for find, want := range map[string][]int64{"TOTE": {tote}, "paper 76": {rack}, "dry": {tote}, "lot": {tote},
+		"100 %": {tote}, "%": {tote}, "_": nil, "kelp": nil} {
 		require.Equal(t, want, found(find, false), find)
 	}
 	require.NoError(t, s.LabelDesign(ctx, rack, nil, []string{"drying hall"}, "Ines"))
@@ -463,12 +475,14 @@ func TestWhoHasADesignOpenIsKnown(t *testing.T) {
 func TestTheNextRecordWithSomeWordsIsFound(t *testing.T) {
 	s := testkit.Store(t)
 	ctx := t.Context()
-	set, err := s.AddRecordSet(ctx, "bins", []string{"bin", "contents"}, [][]string{{"A-1", "Dulse, 100 %"}, {"A-2", "Kelp meal"}, {"A-3", "Dulse"}}, "Maren")
+	set, err := s.AddRecordSet(ctx, "bins", []string{"bin", "contents"},
+		[][]string{{"A-1", "Dulse, 100 %"}, {"A-2", "Kelp meal"}, {"A-3", "Dulse"}}, "Maren")
 	require.NoError(t, err)
 	for _, test := range []struct {
 		words       string
 		after, want int
-	}{{"dulse", 0, 1}, {"dulse", 1, 3}, {"dulse", 3, 1}, {"a-3 DULSE", 0, 3}, {"%", 0, 1}, {"_", 0, 0}, {"wrack", 0, 0}, {"kelp", 2, 2}} {
+	}{{"dulse", 0, 1}, {"dulse", 1, 3}, {"dulse", 3, 1}, {"a-3 DULSE", 0, 3}, {"%", 0, 1}, {"_", 0, 0}, {"wrack", 0, 0},
+		{"kelp", 2, 2}} {
 		got, err := s.NextRecord(ctx, set.ID, test.words, test.after)
 		require.NoError(t, err)
 		require.Equal(t, test.want, got, test.words)
@@ -478,7 +492,8 @@ func TestTheNextRecordWithSomeWordsIsFound(t *testing.T) {
 func TestNoMoreIsKeptThanThereIsRoomFor(t *testing.T) {
 	s := testkit.Store(t)
 	ctx := t.Context()
-	_, err := s.DB.ExecContext(ctx, `insert into parts (name, elements, updated_by) select 'part ' || n, '[]', 'Maren' from generate_series(1, 2000) n`)
+	_, err := s.DB.ExecContext(ctx, `insert into parts (name, elements, updated_by) select 'part ' || n, '[]', 'Maren'
+			from generate_series(1, 2000) n`)
 	require.NoError(t, err)
 	_, err = s.AddPart(ctx, "one more", []map[string]any{}, "Maren")
 	require.ErrorContains(t, err, "There are 2000 shared parts already")
@@ -490,7 +505,8 @@ func TestNoMoreIsKeptThanThereIsRoomFor(t *testing.T) {
 // A program that is older than its database does not touch it.
 func TestAnOlderProgramRefuses(t *testing.T) {
 	s := testkit.Store(t)
-	_, err := s.DB.Exec(`insert into goose_db_version (version_id, is_applied) select max(version_id) + 1, true from goose_db_version`)
+	_, err := s.DB.Exec(`insert into goose_db_version (version_id, is_applied) select max(version_id) + 1, true
+			from goose_db_version`)
 	require.NoError(t, err)
 	var newer *store.NewerError
 	require.ErrorAs(t, s.Migrate(ctx), &newer)
